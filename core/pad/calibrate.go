@@ -1,0 +1,293 @@
+package pad
+
+import (
+	"errors"
+	"fmt"
+	"math"
+
+	"gonum.org/v1/gonum/mat"
+
+	"fairlap/core/units"
+)
+
+// Reading is what was read at one speed; nil means not read.
+type Reading struct {
+	Speed  units.Speed
+	Tank   *units.Pressure
+	Vacuum *units.Pressure
+	Flow   *units.Flow
+	Power  *units.Power
+}
+
+// Meter names a meter of a pad.
+type Meter string
+
+// The meters of a pad.
+const (
+	MeterTank   Meter = "tank"
+	MeterVacuum Meter = "vacuum"
+	MeterFlow   Meter = "flow"
+	MeterPower  Meter = "power"
+)
+
+// AllMeters lists the meters in the order they are read.
+var AllMeters = [...]Meter{MeterTank, MeterVacuum, MeterFlow, MeterPower}
+
+// Value gives a meter's reading in SI, and whether it was read.
+func (r Reading) Value(m Meter) (float64, bool) {
+	switch {
+	case m == MeterTank && r.Tank != nil:
+		return float64(*r.Tank), true
+	case m == MeterVacuum && r.Vacuum != nil:
+		return float64(*r.Vacuum), true
+	case m == MeterFlow && r.Flow != nil:
+		return float64(*r.Flow), true
+	case m == MeterPower && r.Power != nil:
+		return float64(*r.Power), true
+	}
+	return 0, false
+}
+
+// Value gives what a meter would say in a state, in SI.
+func (s State) Value(m Meter) float64 {
+	switch m {
+	case MeterTank:
+		return float64(s.Tank)
+	case MeterVacuum:
+		return float64(s.Vacuum)
+	case MeterFlow:
+		return float64(s.Flow)
+	default:
+		return float64(s.Power)
+	}
+}
+
+// Noise is a meter's standard deviation at a true value, in SI. Shares have a
+// small floor, for a flow meter near zero does not grow exact.
+func (m Meters) Noise(meter Meter, value float64) float64 {
+	switch meter {
+	case MeterTank:
+		return float64(units.PSI(m.TankPsi))
+	case MeterVacuum:
+		return float64(units.InHg(m.VacuumInHg))
+	case MeterFlow:
+		return math.Max(m.FlowShare*math.Abs(value), float64(units.GPM(0.5)))
+	default:
+		return math.Max(m.PowerShare*math.Abs(value), 1)
+	}
+}
+
+// priorSpread is the standard deviation of each parameter's logarithm before
+// any reading: how far a catalogue description is trusted (ours).
+var priorSpread = [parameterCount]float64{0.45, 0.45, 0.35, 0.07, 0.30, 0.15, 0.40}
+
+// Nominal are the parameters of an untouched description.
+func Nominal() Parameters { return Parameters{1, 1, 1, 1, 1, 1, 1} }
+
+// Fit says how well a clean line was met.
+type Fit struct {
+	Points    int
+	Residuals []Residual
+	// Spread is the standard deviation left on each parameter's logarithm, in the
+	// order of Parameters' fields.
+	Spread [parameterCount]float64
+}
+
+// Residual is one reading of a clean line against the fitted pad, in SI.
+type Residual struct {
+	Speed         units.Speed
+	Meter         Meter
+	Read, Fitted  float64
+	Standardised  float64 // (read − fitted) over the meter's noise
+	ShareOfFitted float64
+}
+
+// Calibrate fits a document's parameters to its clean line by weighted least
+// squares with Gaussian priors on the parameters' logarithms (Gauss–Newton; the
+// covariance is the inverse of the normal matrix at the end). An empty clean
+// line gives the catalogue's pad with its wide prior uncertainty and a nil Fit.
+func Calibrate(doc Document, clean []Reading, temp units.Temperature, limit units.Pressure) (*Model, error) {
+	m, err := New(doc, Nominal(), temp, 0)
+	if err != nil {
+		return nil, err
+	}
+	rows := cleanRows(doc, clean)
+	theta := mat.NewVecDense(parameterCount, nil)
+	predict := func(t *mat.VecDense) ([]float64, error) {
+		trial, err := m.with(fromLogs(t))
+		if err != nil {
+			return nil, err
+		}
+		return trial.predictRows(rows)
+	}
+	var cov mat.SymDense
+	for range 25 {
+		step, c, err := gaussNewton(theta, rows, predict)
+		if err != nil {
+			return nil, fmt.Errorf("fitting the clean line: %w", err)
+		}
+		cov = *c
+		theta.AddVec(theta, step)
+		if mat.Norm(step, math.Inf(1)) < 1e-6 {
+			break
+		}
+	}
+	m.LimitRise = limit
+	out, err := m.with(fromLogs(theta))
+	if err != nil {
+		return nil, err
+	}
+	for i := range parameterCount {
+		for j := range parameterCount {
+			out.Cov[i][j] = cov.At(i, j)
+		}
+	}
+	if len(rows) > 0 {
+		fitted, err := out.predictRows(rows)
+		if err != nil {
+			return nil, err
+		}
+		out.Fit = &Fit{Points: len(rows)}
+		for i := range parameterCount {
+			out.Fit.Spread[i] = math.Sqrt(cov.At(i, i))
+		}
+		for i, r := range rows {
+			out.Fit.Residuals = append(out.Fit.Residuals, Residual{r.speed, r.meter, r.value, fitted[i],
+				(r.value - fitted[i]) / r.noise, (r.value - fitted[i]) / math.Max(math.Abs(fitted[i]), 1e-9)})
+		}
+	}
+	return out, nil
+}
+
+type cleanRow struct {
+	speed units.Speed
+	meter Meter
+	value float64
+	noise float64
+}
+
+func cleanRows(doc Document, clean []Reading) []cleanRow {
+	var rows []cleanRow
+	for _, r := range clean {
+		for _, meter := range AllMeters {
+			if v, ok := r.Value(meter); ok {
+				rows = append(rows, cleanRow{r.Speed, meter, v, doc.Meters.Noise(meter, v)})
+			}
+		}
+	}
+	return rows
+}
+
+func fromLogs(t *mat.VecDense) Parameters {
+	p := Nominal()
+	for i, f := range p.fields() {
+		*f = math.Exp(math.Max(-4, math.Min(4, t.AtVec(i))))
+	}
+	return p
+}
+
+func (m *Model) predictRows(rows []cleanRow) ([]float64, error) {
+	s := m.Solver()
+	out := make([]float64, len(rows))
+	var st State
+	var err error
+	for i, r := range rows {
+		if i == 0 || rows[i-1].speed != r.speed {
+			if st, err = s.Solve(Operation{Speed: r.speed}, Effects{}); err != nil {
+				return nil, err
+			}
+		}
+		out[i] = st.Value(r.meter)
+	}
+	return out, nil
+}
+
+// gaussNewton gives one step towards the posterior mode and the covariance there.
+func gaussNewton(theta *mat.VecDense, rows []cleanRow, predict func(*mat.VecDense) ([]float64, error)) (*mat.VecDense, *mat.SymDense, error) {
+	normal := mat.NewSymDense(parameterCount, nil)
+	right := mat.NewVecDense(parameterCount, nil)
+	for i, sd := range priorSpread {
+		normal.SetSym(i, i, 1/(sd*sd))
+		right.SetVec(i, -theta.AtVec(i)/(sd*sd))
+	}
+	if len(rows) > 0 {
+		base, err := predict(theta)
+		if err != nil {
+			return nil, nil, err
+		}
+		jac := mat.NewDense(len(rows), parameterCount, nil)
+		const h = 1e-4
+		for j := range parameterCount {
+			moved := mat.VecDenseCopyOf(theta)
+			moved.SetVec(j, theta.AtVec(j)+h)
+			p, err := predict(moved)
+			if err != nil {
+				return nil, nil, err
+			}
+			for i := range rows {
+				jac.Set(i, j, (p[i]-base[i])/h/rows[i].noise)
+			}
+		}
+		var jtj mat.SymDense
+		jtj.SymOuterK(1, jac.T())
+		normal.AddSym(normal, &jtj)
+		miss := mat.NewVecDense(len(rows), nil)
+		for i, r := range rows {
+			miss.SetVec(i, (r.value-base[i])/r.noise)
+		}
+		var jtr mat.VecDense
+		jtr.MulVec(jac.T(), miss)
+		right.AddVec(right, &jtr)
+	}
+	var chol mat.Cholesky
+	if !chol.Factorize(normal) {
+		return nil, nil, errors.New("the readings do not pin the pad down")
+	}
+	step := new(mat.VecDense)
+	if err := chol.SolveVecTo(step, right); err != nil {
+		return nil, nil, err
+	}
+	cov := new(mat.SymDense)
+	if err := chol.InverseTo(cov); err != nil {
+		return nil, nil, err
+	}
+	return step, cov, nil
+}
+
+// Spread gives the standard deviation of each meter at a speed that the
+// calibration leaves open, in SI, in the order of AllMeters, for a pad that
+// carries the given load.
+func (m *Model) Spread(op Operation, load float64) ([len(AllMeters)]float64, error) {
+	var out [len(AllMeters)]float64
+	base, err := m.Solver().Solve(op, Effects{Load: load})
+	if err != nil {
+		return out, err
+	}
+	var jac [parameterCount][len(AllMeters)]float64
+	const h = 0.02
+	for j := range parameterCount {
+		p := m.Params
+		*p.fields()[j] *= math.Exp(h)
+		moved := *m
+		moved.Params = p
+		moved.power.Idle, moved.power.Base, moved.power.PerFlow =
+			m.power.Idle/m.Params.Idle*p.Idle, m.power.Base/m.Params.Base*p.Base, m.power.PerFlow/m.Params.PerFlow*p.PerFlow
+		st, err := moved.Solver().Solve(op, Effects{Load: load})
+		if err != nil {
+			return out, err
+		}
+		for k, meter := range AllMeters {
+			jac[j][k] = (st.Value(meter) - base.Value(meter)) / h
+		}
+	}
+	for k := range AllMeters {
+		v := 0.0
+		for i := range parameterCount {
+			for j := range parameterCount {
+				v += jac[i][k] * m.Cov[i][j] * jac[j][k]
+			}
+		}
+		out[k] = math.Sqrt(math.Max(0, v))
+	}
+	return out, nil
+}
