@@ -64,7 +64,6 @@ type Fault struct {
 	Places  func(d *pad.Document) []Place
 	Air     float64          // P(air at the pump | fault)
 	Signs   map[Sign]float64 // P(yes | fault), where it differs from the sign's base
-	Worked  float64          // how much likelier after someone worked here; 0 means 1
 	Settle  string           // the check that settles it
 	Fix     string
 	Minutes float64 // of the fix
@@ -118,7 +117,7 @@ var Catalogue = []Fault{
 		Places: func(d *pad.Document) []Place { return suctionPlaces(d, pad.Skimmer, restriction, false) },
 		Signs:  map[Sign]float64{NoPull: 0.85, Storm: 0.3, BasketFull: 0.08, Slurping: 0.05},
 		Settle: "Look at the skimmer's basket and weir.", Fix: "Empty the skimmer basket, free the weir.", Minutes: 3},
-	{ID: SuctionValve, Name: "Suction valve wrong", Prior: monthly, Weights: mostly, Air: 0.06, Worked: 4,
+	{ID: SuctionValve, Name: "Suction valve wrong", Prior: monthly, Weights: mostly, Air: 0.06,
 		Places: func(d *pad.Document) []Place { return suctionPlaces(d, "", restriction, true) },
 		Signs:  map[Sign]float64{HandleWrong: 0.92, NoPull: 0.45, WorkedHere: 0.35, Gravel: 0.08},
 		Settle: "Read each suction handle: the closed mark points at the shut port.", Fix: "Pump off, set the handle.", Minutes: 2, Caution: cautionTurn},
@@ -145,7 +144,7 @@ var Catalogue = []Fault{
 		Places: one(func(i int) pad.Effects { return pad.Effects{Air: 0.9, HeadLost: []float64{0.5, 0.9}[i]} }),
 		Signs:  map[Sign]float64{PotNotFull: 0.96, PotDrains: 0.5, WorkedHere: 0.25, Bubbles: 0.1},
 		Settle: "Fill the pot and watch.", Fix: "Prime it; if it comes again, look for the leak.", Minutes: 10, Caution: "Watch the prime: dry running melts fittings in minutes, and the pot may be scalding."},
-	{ID: ReturnRestricted, Name: "Return side shut or plugged", Prior: monthly, Weights: mostly, Air: 0.02, Worked: 3,
+	{ID: ReturnRestricted, Name: "Return side shut or plugged", Prior: monthly, Weights: mostly, Air: 0.02,
 		Places: returnPlaces, Signs: map[Sign]float64{WeakOne: 0.75, HandleWrong: 0.5, WorkedHere: 0.25},
 		Settle: "Feel each return and read the return handles.", Fix: "Pump off, open the valve or clear the fitting.", Minutes: 5, Caution: cautionTurn},
 	{ID: MediaFouled, Name: "Filter media fouled", Prior: monthly, Weights: evenly, Air: 0.02,

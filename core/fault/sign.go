@@ -54,7 +54,7 @@ var Signs = []SignFact{
 	{ID: BasketFull, Name: "Basket full", Look: "Look through the lid; when in doubt, pump off and pull the basket.", Minutes: 3, Base: 0.05, PumpOff: true,
 		Caution: "Open the pot only with the breaker or disconnect off: timers and freeze protection can start a pump that is merely off."},
 	{ID: NeedleBounces, Name: "Needle bounces", Look: "Watch the tank gauge for ten seconds.", Minutes: 0.5, Base: 0.05, Air: true, GivenAir: 0.65},
-	{ID: WeakOne, Name: "Weak at one return", Look: "Feel each return with a hand.", Minutes: 2, Base: 0.04},
+	{ID: WeakOne, Name: "Weak at one return", Look: "Feel each return with a hand.", Minutes: 2, Base: 0.02},
 	{ID: Bubbles, Name: "Bubbles at the returns", Look: "Look at the water over each return.", Minutes: 1, Base: 0.03, Air: true, GivenAir: 0.6},
 	{ID: LevelLow, Name: "Water level low", Look: "Look at the skimmer: the water belongs at the middle of its mouth.", Minutes: 1, Base: 0.04},
 	{ID: NoPull, Name: "No pull at a skimmer", Look: "Hold a leaf or a hand at each skimmer's mouth; look at its basket and weir.", Minutes: 2, Base: 0.04},

@@ -1,0 +1,158 @@
+// Package diagnosis turns readings and things seen into ranked suspects, the
+// reasons for and against each, and the next check worth its minutes.
+//
+// Method: Bayes over (fault, place, severity) with the filter's load as an
+// unknown that every fault carries. The pad's network predicts every meter for
+// every combination; meters are read with heavy-tailed noise around that; signs
+// count by their likelihood under each fault, with the signs of air tied to one
+// hidden cause. The next check is the one with the largest expected fall in
+// entropy a minute (after de Kleer and Williams 1987, and Heckerman, Breese and
+// Rommelse 1995; both from memory).
+//
+// The package does no I/O and keeps no state between calls.
+package diagnosis
+
+import (
+	"math"
+
+	"fairlap/core/fault"
+	"fairlap/core/pad"
+	"fairlap/core/units"
+)
+
+// EngineVersion is stored with every diagnosis, so that a record can say which
+// rules spoke. Raise it with any change of the model or of its numbers.
+const EngineVersion = "1.0"
+
+// Reading is one set of meters read in one setting of the filter valve.
+type Reading struct {
+	pad.Reading
+	Setting pad.Setting
+}
+
+// Belief is what is thought of an uncertain number.
+type Belief struct {
+	Mean float64 `json:"mean"`
+	SD   float64 `json:"sd"`
+}
+
+// Case is everything known at a stop.
+type Case struct {
+	Model    *pad.Model
+	Readings []Reading
+	Signs    map[fault.Sign]bool // absent: not looked
+	// Load is the forecast of the filter's load before today's readings.
+	Load Belief
+	// Priors replaces the catalogue's priors where the company knows better.
+	Priors map[fault.ID]float64
+}
+
+// Result is a diagnosis.
+type Result struct {
+	Suspects []Suspect // falling probability; Healthy is one of them
+	Other    float64   // something that the catalogue does not hold
+	// Load is what is now thought of the filter's load, over all suspects.
+	Load Belief
+	// LoadGrid holds Load as a distribution: probability at LoadAt(i).
+	LoadGrid []float64
+	// Observed is what today's readings alone say of the load. Its SD tells how
+	// vague they are; Known is false without any usable reading.
+	Observed Belief
+	Known    bool
+	Expected []Expected // one a reading
+	Next     []Check    // best first; empty when no check would change much
+	Misfit   *Misfit    // set when the readings do not fit together
+	Dangers  []Danger
+	Grade    *Grade // along the first reading; nil without readings
+}
+
+// Suspect is one fault that could explain what was found.
+type Suspect struct {
+	Fault    fault.Fault
+	Place    string // where, "" when there is one place or the evidence can't tell
+	P        float64
+	Severity float64 // 0..1, of the step that fits best
+	Load     float64 // that fits best with it
+	For      []Evidence
+	Against  []Evidence
+
+	effects pad.Effects
+}
+
+// Expected is what a reading should have been.
+type Expected struct {
+	Clean pad.State // on the clean line
+	// Spread is one standard deviation of Clean, calibration alone.
+	Spread [len(pad.AllMeters)]float64
+	Limit  units.Pressure // tank gauge at load 1 at this speed
+}
+
+// Misfit names the reading that would have to be wrong.
+type Misfit struct {
+	Reading int
+	Meter   pad.Meter
+	Fits    float64 // what the best suspect would have it read, SI
+	Sigmas  float64
+}
+
+// Danger is a state to make safe before any thinking.
+type Danger struct {
+	Code string `json:"code"`
+	Says string `json:"says"`
+	Stop bool   `json:"stop"`
+}
+
+// Pressure ceilings of a residential tank; the label rules (handbook, common practice).
+var (
+	serviceCeiling = units.PSI(30)
+	vesselCeiling  = units.PSI(50)
+)
+
+func dangers(c *Case) []Danger {
+	var out []Danger
+	worst := units.Pressure(0)
+	for _, r := range c.Readings {
+		if r.Tank != nil && *r.Tank > worst {
+			worst = *r.Tank
+		}
+	}
+	switch {
+	case worst >= vesselCeiling:
+		out = append(out, Danger{"tank-over-vessel", "Stop: the tank is at 50 psi or more. Pump off, stand clear of band and lid, open the bleed slowly. The tank's label rules.", true})
+	case worst >= serviceCeiling:
+		out = append(out, Danger{"tank-over-service", "The tank is over 30 psi, the usual ceiling in service. Slow or stop the pump before anything else; the tank's label rules.", false})
+	}
+	return out
+}
+
+// Diagnose weighs a case. It fails only when the pad itself can't be solved.
+func Diagnose(c Case) (*Result, error) {
+	e, err := newEngine(c)
+	if err != nil {
+		return nil, err
+	}
+	e.weigh()
+	r := &Result{Expected: e.expected, Dangers: dangers(&c)}
+	e.rank(r)
+	e.loads(r)
+	e.explain(r)
+	e.propose(r)
+	e.misfit(r)
+	if err := e.grade(r); err != nil {
+		return nil, err
+	}
+	return r, nil
+}
+
+// Grid of loads on which the posterior is kept.
+const (
+	loadLow  = -0.2
+	loadStep = 0.05
+	loadN    = 61
+)
+
+// LoadAt is the load of a grid entry.
+func LoadAt(i int) float64 { return loadLow + loadStep*float64(i) }
+
+// loadLimit is the first grid entry at or over the cleaning limit.
+var loadLimit = int(math.Round((1 - loadLow) / loadStep))

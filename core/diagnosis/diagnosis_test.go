@@ -1,0 +1,310 @@
+package diagnosis
+
+import (
+	"fmt"
+	"math"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"fairlap/core/fault"
+	"fairlap/core/pad"
+	"fairlap/core/units"
+)
+
+var warm = units.Fahrenheit(80)
+
+func document(kind pad.FilterKind) pad.Document {
+	d := pad.Document{
+		Pump: pad.Pump{Model: "Brisk 150 VS", Kind: pad.VariableSpeed, TopRPM: 3450, LeastRPM: 600,
+			Curve: []pad.CurveFt{{GPM: 0, Ft: 92}, {GPM: 40, Ft: 84}, {GPM: 80, Ft: 64}, {GPM: 110, Ft: 40}}, IdleW: 16, BaseW: 600, PerGpmW: 9},
+		Filter: pad.Filter{Model: "Stanchion S24", Kind: pad.Sand, AreaFt2: 3.14, Valve: pad.Multiport, AtGPM: 60, MediaPsi: 3, VesselPsi: 4},
+		Suction: []pad.Line{{ID: "skimmer", Name: "Skimmer", Kind: pad.Skimmer, Run: pad.Run{BoreIn: 2.067, LengthFt: 40, FittingsK: 3}, Opening: 1},
+			{ID: "drain", Name: "Main drain", Kind: pad.Drain, Run: pad.Run{BoreIn: 2.067, LengthFt: 55, FittingsK: 3}, Opening: 0.5}},
+		SuctionTrunk: pad.Run{BoreIn: 2.067, LengthFt: 6, FittingsK: 2}, Discharge: pad.Run{BoreIn: 2.067, LengthFt: 4, FittingsK: 2},
+		ReturnTrunk: pad.Run{BoreIn: 2.067, LengthFt: 40, FittingsK: 4},
+		Returns: []pad.Line{{ID: "r1", Name: "Steps return", Kind: pad.Return, Run: pad.Run{BoreIn: 1.61, LengthFt: 20, FittingsK: 2}, Opening: 1, EyeballIn: 0.9},
+			{ID: "r2", Name: "Deep-end return", Kind: pad.Return, Run: pad.Run{BoreIn: 1.61, LengthFt: 35, FittingsK: 2}, Opening: 1, EyeballIn: 0.9}},
+		VacuumTap: pad.TapPot, GaugeHeightFt: 3, PumpHeightFt: 1, Meters: pad.UsualMeters(),
+		Programme: []pad.Slot{{StartHour: 8, Hours: 8, RPM: 1750}},
+	}
+	switch kind {
+	case pad.Cartridge:
+		d.Filter = pad.Filter{Model: "Pleat 320", Kind: kind, AreaFt2: 320, Valve: pad.NoValve, AtGPM: 60, MediaPsi: 0.5, VesselPsi: 2.5}
+	case pad.DE:
+		d.Filter = pad.Filter{Model: "Lattice 48", Kind: kind, AreaFt2: 48, Valve: pad.Multiport, AtGPM: 60, MediaPsi: 1.5, VesselPsi: 3}
+	}
+	return d
+}
+
+// calibrated is a pad with a clean line at three speeds, exact.
+func calibrated(t testing.TB, kind pad.FilterKind) *pad.Model {
+	m, err := pad.Calibrate(document(kind), nil, warm, units.PSI(8))
+	require.NoError(t, err)
+	var clean []pad.Reading
+	for _, rpm := range []float64{1500, 2400, 3450} {
+		clean = append(clean, all(t, m, rpm, pad.Effects{}).Reading)
+	}
+	m, err = pad.Calibrate(document(kind), clean, warm, units.PSI(8))
+	require.NoError(t, err)
+	return m
+}
+
+func all(t testing.TB, m *pad.Model, rpm float64, e pad.Effects) Reading {
+	st, err := m.Solver().Solve(pad.Operation{Speed: units.Speed(rpm)}, e)
+	require.NoError(t, err)
+	return Reading{Reading: pad.Reading{Speed: units.Speed(rpm), Tank: &st.Tank, Vacuum: &st.Vacuum, Flow: &st.Flow, Power: &st.Power}}
+}
+
+func diagnose(t testing.TB, m *pad.Model, load Belief, signs map[fault.Sign]bool, rs ...Reading) *Result {
+	r, err := Diagnose(Case{Model: m, Readings: rs, Signs: signs, Load: load})
+	require.NoError(t, err)
+	sum := r.Other
+	for _, s := range r.Suspects {
+		sum += s.P
+	}
+	require.InDelta(t, 1, sum, 1e-9)
+	return r
+}
+
+func first(r *Result) fault.ID { return r.Suspects[0].Fault.ID }
+
+func chance(r *Result, id fault.ID) float64 {
+	for _, s := range r.Suspects {
+		if s.Fault.ID == id {
+			return s.P
+		}
+	}
+	return 0
+}
+
+func show(r *Result) string {
+	s := ""
+	for _, x := range r.Suspects[:4] {
+		s += fmt.Sprintf("%s %.2f; ", x.Fault.ID, x.P)
+	}
+	return s + fmt.Sprintf("other %.2f load %.2f±%.2f", r.Other, r.Load.Mean, r.Load.SD)
+}
+
+var midCycle = Belief{0.75, 0.2}
+var justCleaned = Belief{0.08, 0.09}
+
+// The five situations of the first stop; the trade's readings of them are common
+// practice.
+func TestFivePsiOverAtTheSameSpeedIsTheFilter(t *testing.T) {
+	m := calibrated(t, pad.Sand)
+	clean := all(t, m, 2400, pad.Effects{})
+	// Dirt that lifts the gauge by 5 psi at 2,400 rpm: vacuum and flow come down with it.
+	load := 0.5
+	for all(t, m, 2400, pad.Effects{Load: load}).Tank.PSI() < clean.Tank.PSI()+5 {
+		load += 0.01
+	}
+	r := diagnose(t, m, midCycle, nil, all(t, m, 2400, pad.Effects{Load: load}))
+	assert.Equal(t, fault.FilterLoaded, first(r), show(r))
+	assert.Greater(t, r.Suspects[0].P, 0.6, show(r))
+	assert.Greater(t, r.Load.Mean, 1.0)
+	require.NotNil(t, r.Grade.Worst)
+	assert.Equal(t, pad.StationFilter, r.Grade.Worst.Station)
+	// The same gauge figure, reached only because the speed is higher.
+	high := *all(t, m, 2400, pad.Effects{Load: load}).Tank
+	rpm := 2400.0
+	for all(t, m, rpm, pad.Effects{Load: 0.2}).Tank.PSI() < high.PSI() {
+		rpm += 10
+	}
+	r = diagnose(t, m, Belief{0.2, 0.15}, nil, all(t, m, rpm, pad.Effects{Load: 0.2}))
+	assert.Equal(t, fault.Healthy, first(r), show(r))
+	assert.InDelta(t, 0.2, r.Load.Mean, 0.15)
+}
+
+func TestPressureNearZeroWithAirAndACleanBasketIsTheImpeller(t *testing.T) {
+	m := calibrated(t, pad.Sand)
+	r := diagnose(t, m, midCycle, map[fault.Sign]bool{fault.AirInPot: true, fault.BasketFull: false}, all(t, m, 2750, pad.Effects{CapacityLost: 0.9}))
+	assert.Equal(t, fault.ImpellerClogged, first(r), show(r))
+	// Common practice: about nine in ten.
+	assert.Greater(t, r.Suspects[0].P, 0.8, show(r))
+}
+
+func TestPressureLowAndVacuumHighIsOnTheSuctionSide(t *testing.T) {
+	m := calibrated(t, pad.Sand)
+	for _, e := range []pad.Effects{{Basket: 5}, {SuctionExtra: 60}} {
+		r := diagnose(t, m, midCycle, nil, all(t, m, 2750, e))
+		assert.Contains(t, []fault.ID{fault.BasketFullFault, fault.SkimmerBlocked, fault.SuctionValve}, first(r), show(r))
+		suction := chance(r, fault.BasketFullFault) + chance(r, fault.SkimmerBlocked) + chance(r, fault.SuctionValve)
+		assert.Greater(t, suction, 0.85, show(r))
+	}
+}
+
+func TestHighRightAfterACleaningWithOneWeakReturnIsTheReturn(t *testing.T) {
+	m := calibrated(t, pad.Sand)
+	r := diagnose(t, m, justCleaned, map[fault.Sign]bool{fault.WeakOne: true}, all(t, m, 2750, pad.Effects{ReturnLine: 0, ReturnExtra: 800}))
+	assert.Equal(t, fault.ReturnRestricted, first(r), show(r))
+	assert.Greater(t, chance(r, fault.ReturnRestricted), 3*chance(r, fault.FilterLoaded), show(r))
+	assert.Empty(t, r.Suspects[0].Place, "gauges can't tell two like returns apart")
+}
+
+func TestThePlaceIsNamedWhereReadingsTell(t *testing.T) {
+	// The skimmer carries far more than the throttled drain: only it can starve the pump so.
+	m := calibrated(t, pad.Sand)
+	r := diagnose(t, m, midCycle, map[fault.Sign]bool{fault.HandleWrong: true}, all(t, m, 2750, pad.Effects{SuctionShut: true}))
+	assert.Equal(t, fault.SuctionValve, first(r), show(r))
+	assert.Equal(t, "Skimmer", r.Suspects[0].Place)
+}
+
+func TestEachFaultWinsWithItsOwnReadingsAndSigns(t *testing.T) {
+	m := calibrated(t, pad.Sand)
+	type signs = map[fault.Sign]bool
+	for _, c := range []struct {
+		id    fault.ID
+		e     pad.Effects
+		load  Belief
+		signs signs
+	}{
+		{fault.Healthy, pad.Effects{Load: 0.5}, Belief{0.5, 0.2}, nil},
+		{fault.FilterLoaded, pad.Effects{Load: 1.3}, midCycle, nil},
+		{fault.BasketFullFault, pad.Effects{Basket: 5}, midCycle, signs{fault.BasketFull: true}},
+		{fault.SkimmerBlocked, pad.Effects{SuctionExtra: 25}, midCycle, signs{fault.NoPull: true, fault.BasketFull: false}},
+		{fault.SuctionValve, pad.Effects{SuctionShut: true}, midCycle, signs{fault.HandleWrong: true, fault.WorkedHere: true}},
+		{fault.WaterLow, pad.Effects{Air: 0.1}, midCycle, signs{fault.LevelLow: true, fault.Slurping: true, fault.AirInPot: true}},
+		{fault.AirLid, pad.Effects{Air: 0.1}, midCycle, signs{fault.AirInPot: true, fault.PotDrains: true, fault.LidTestHolds: true, fault.LevelLow: false}},
+		{fault.AirInlet, pad.Effects{Air: 0.1}, midCycle, signs{fault.AirInPot: true, fault.PotDrains: true, fault.LidTestHolds: false, fault.DripOutlet: true, fault.LevelLow: false}},
+		{fault.ImpellerClogged, pad.Effects{CapacityLost: 0.8}, midCycle, signs{fault.AirInPot: true, fault.DebrisFound: true}},
+		{fault.PrimeLost, pad.Effects{Air: 0.9, HeadLost: 0.8}, midCycle, signs{fault.PotNotFull: true, fault.AirInPot: true, fault.BasketFull: false, fault.DebrisFound: false}},
+		{fault.ReturnRestricted, pad.Effects{ReturnLine: -1, ReturnExtra: 15}, justCleaned, signs{fault.HandleWrong: true}},
+		{fault.MediaFouled, pad.Effects{Load: 0.9}, Belief{0.05, 0.1}, signs{fault.SlowDrainTest: true, fault.WeakOne: false}},
+		{fault.BedChannelled, pad.Effects{Load: -0.7}, Belief{0.6, 0.15}, signs{fault.WaterDull: true}},
+	} {
+		r := diagnose(t, m, c.load, c.signs, all(t, m, 2750, c.e))
+		assert.Equal(t, c.id, first(r), "%s: %s", c.id, show(r))
+		// And every one of them can lose: a clean, quiet pad.
+		if c.id != fault.Healthy {
+			quiet := diagnose(t, m, Belief{0.3, 0.15}, nil, all(t, m, 2750, pad.Effects{Load: 0.3}))
+			assert.Less(t, chance(quiet, c.id), 0.05, "%s on a sound pad", c.id)
+		}
+	}
+	// A worn impeller needs several speeds and a gauge that was checked.
+	worn := pad.Effects{HeadLost: 0.32, Load: 0.2}
+	r := diagnose(t, m, Belief{0.2, 0.15}, signs{fault.AirInPot: false, fault.DebrisFound: false, fault.NeedleAtRest: false},
+		all(t, m, 1750, worn), all(t, m, 2750, worn), all(t, m, 3450, worn))
+	assert.Equal(t, fault.ImpellerWorn, first(r), show(r))
+	// A gauge 8 psi high at every speed while flow and watts say all is well.
+	a, b := all(t, m, 2750, pad.Effects{Load: 0.3}), all(t, m, 1500, pad.Effects{Load: 0.3})
+	*a.Tank += units.PSI(8)
+	*b.Tank += units.PSI(8)
+	r = diagnose(t, m, Belief{0.3, 0.15}, map[fault.Sign]bool{fault.NeedleAtRest: true}, a, b)
+	assert.Equal(t, fault.GaugeBad, first(r), show(r))
+}
+
+func TestAnswersMoveTheirFaultsBothWays(t *testing.T) {
+	m := calibrated(t, pad.Sand)
+	rd := all(t, m, 2400, pad.Effects{Load: 0.4})
+	base := diagnose(t, m, Belief{0.4, 0.2}, nil, rd)
+	for _, f := range fault.Catalogue {
+		for sign, p := range f.Signs {
+			fact, ok := fault.LookUpSign(sign)
+			require.True(t, ok, "%s names a sign that does not exist: %s", f.ID, sign)
+			if fact.Air || p == fact.Base {
+				continue
+			}
+			yes := chance(diagnose(t, m, Belief{0.4, 0.2}, map[fault.Sign]bool{sign: true}, rd), f.ID)
+			no := chance(diagnose(t, m, Belief{0.4, 0.2}, map[fault.Sign]bool{sign: false}, rd), f.ID)
+			was := chance(base, f.ID)
+			if p > fact.Base {
+				assert.Less(t, no, was, "%s without %s", f.ID, sign)
+				if p > 0.5 {
+					assert.Greater(t, yes, was, "%s with %s", f.ID, sign)
+				}
+			} else {
+				assert.Less(t, yes, was, "%s with %s", f.ID, sign)
+			}
+		}
+	}
+}
+
+func TestThreeSignsOfAirAreNotThreeProofs(t *testing.T) {
+	m := calibrated(t, pad.Sand)
+	rd := all(t, m, 2750, pad.Effects{Load: 0.3})
+	odds := func(signs map[fault.Sign]bool) float64 {
+		r := diagnose(t, m, Belief{0.3, 0.2}, signs, rd)
+		return chance(r, fault.AirLid) / chance(r, fault.Healthy)
+	}
+	none := odds(nil)
+	oneSign := odds(map[fault.Sign]bool{fault.AirInPot: true})
+	three := odds(map[fault.Sign]bool{fault.AirInPot: true, fault.Bubbles: true, fault.NeedleBounces: true})
+	assert.Greater(t, oneSign, none)
+	assert.Less(t, three/none, 0.95/0.02*1.01, "bounded by the hidden cause's own odds")
+}
+
+func TestSignsAloneStillRank(t *testing.T) {
+	m := calibrated(t, pad.Cartridge)
+	r := diagnose(t, m, midCycle, map[fault.Sign]bool{fault.AirInPot: true, fault.LevelLow: true, fault.Slurping: true})
+	assert.Equal(t, fault.WaterLow, first(r), show(r))
+	assert.False(t, r.Known)
+	assert.InDelta(t, 0.75, r.Load.Mean, 0.1, "the forecast stands")
+	assert.Nil(t, r.Grade)
+}
+
+func TestALowSpeedReadingIsVagueAboutTheLoad(t *testing.T) {
+	m := calibrated(t, pad.Sand)
+	bare := func(rpm float64) Reading {
+		r := all(t, m, rpm, pad.Effects{Load: 0.8})
+		r.Flow, r.Power, r.Vacuum = nil, nil, nil
+		return r
+	}
+	slow := diagnose(t, m, Belief{0.6, 0.4}, nil, bare(1000))
+	fast := diagnose(t, m, Belief{0.6, 0.4}, nil, bare(3250))
+	assert.Greater(t, slow.Observed.SD, 2*fast.Observed.SD)
+	assert.InDelta(t, 0.8, fast.Observed.Mean, 0.25)
+}
+
+func TestTheSameDirtReadsTheSameLoadAtAnySpeed(t *testing.T) {
+	m := calibrated(t, pad.Sand)
+	rapid.Check(t, func(rt *rapid.T) {
+		load := rapid.Float64Range(0.1, 1.6).Draw(rt, "load")
+		rpm := rapid.Float64Range(1750, 3450).Draw(rt, "rpm")
+		r := diagnose(t, m, Belief{0.8, 0.8}, nil, all(t, m, rpm, pad.Effects{Load: load}))
+		assert.InDelta(rt, load, r.Observed.Mean, math.Max(0.2, 1.5*r.Observed.SD), "%v rpm: %s", rpm, show(r))
+	})
+}
+
+func TestReadingsThatDoNotFitAreNamed(t *testing.T) {
+	m := calibrated(t, pad.Sand)
+	rd := all(t, m, 2750, pad.Effects{Load: 0.3})
+	*rd.Power *= 2.5
+	r := diagnose(t, m, Belief{0.3, 0.2}, nil, rd)
+	require.NotNil(t, r.Misfit, show(r))
+	assert.Equal(t, pad.MeterPower, r.Misfit.Meter)
+}
+
+func TestNextCheckSplitsTheLeaders(t *testing.T) {
+	m := calibrated(t, pad.Sand)
+	r := diagnose(t, m, midCycle, nil, all(t, m, 2750, pad.Effects{Basket: 5}))
+	require.NotEmpty(t, r.Next)
+	best := r.Next[0]
+	assert.Greater(t, best.Bits, 0.02)
+	assert.NotEqual(t, best.IfYes.Fault, best.IfNo.Fault, "its answers point at different suspects")
+	assert.NotEmpty(t, r.Suspects[0].For)
+}
+
+func TestATankOverItsCeilingIsADanger(t *testing.T) {
+	m := calibrated(t, pad.Sand)
+	for psi, stop := range map[float64]bool{34: false, 52: true} {
+		p := units.PSI(psi)
+		r := diagnose(t, m, midCycle, nil, Reading{Reading: pad.Reading{Speed: 3450, Tank: &p}})
+		require.Len(t, r.Dangers, 1)
+		assert.Equal(t, stop, r.Dangers[0].Stop)
+	}
+}
+
+func BenchmarkDiagnoseTwoReadings(b *testing.B) {
+	m := calibrated(b, pad.Sand)
+	rs := []Reading{all(b, m, 2400, pad.Effects{Load: 0.9}), all(b, m, 3250, pad.Effects{Load: 0.9})}
+	c := Case{Model: m, Readings: rs, Load: midCycle, Signs: map[fault.Sign]bool{fault.AirInPot: false, fault.WaterDull: true}}
+	b.ReportAllocs()
+	for b.Loop() {
+		if _, err := Diagnose(c); err != nil {
+			b.Fatal(err)
+		}
+	}
+}

@@ -1,0 +1,63 @@
+package diagnosis
+
+import (
+	"fmt"
+	"math"
+
+	"fairlap/core/pad"
+	"fairlap/core/units"
+)
+
+// Grade is pressure along the water's path at the first reading: on the clean
+// line, and as the leading suspect has it today.
+type Grade struct {
+	Speed        units.Speed
+	Clean, Today []pad.GradePoint
+	// Worst is the station whose loss grew most (or whose lift fell most), with
+	// its loss today and when clean. Nil when nothing moved by half a psi.
+	Worst *Parting
+}
+
+// Parting is where the two lines part.
+type Parting struct {
+	Station      pad.StationID
+	Today, Clean units.Pressure // loss across it; for the pump its lift
+	Extra        units.Pressure // more lost, or less lifted
+}
+
+func (e *engine) grade(r *Result) error {
+	if len(e.c.Readings) == 0 || len(r.Suspects) == 0 {
+		return nil
+	}
+	g := &Grade{Speed: e.ops[0].Speed}
+	if _, err := e.solver.Solve(e.ops[0], pad.Effects{}); err != nil {
+		return fmt.Errorf("grade line, clean: %w", err)
+	}
+	g.Clean = e.solver.Grade()
+	if _, err := e.solver.Solve(e.ops[0], r.Suspects[0].effects); err != nil {
+		return fmt.Errorf("grade line, today: %w", err)
+	}
+	g.Today = e.solver.Grade()
+	worst := Parting{Extra: units.PSI(0.5)}
+	for i, c := range g.Clean {
+		loss, was := g.Today[i].In-g.Today[i].Out, c.In-c.Out
+		extra := loss - was
+		if c.Station == pad.StationPump {
+			loss, was = -loss, -was
+			// Lift also falls along the curve; name the pump only when the lift is
+			// lost to the pump itself.
+			if r.Suspects[0].effects.HeadLost == 0 && r.Suspects[0].effects.CapacityLost == 0 && r.Suspects[0].effects.Air == 0 {
+				continue
+			}
+			extra = was - loss
+		}
+		if float64(extra) > math.Abs(float64(worst.Extra)) {
+			worst = Parting{c.Station, loss, was, extra}
+		}
+	}
+	if worst.Station != "" {
+		g.Worst = &worst
+	}
+	r.Grade = g
+	return nil
+}
