@@ -18,6 +18,7 @@ import (
 	"fairlap/core/fault"
 	"fairlap/core/pad"
 	"fairlap/core/units"
+	"fairlap/core/upkeep"
 )
 
 // EngineVersion is stored with every diagnosis, so that a record can say which
@@ -31,10 +32,7 @@ type Reading struct {
 }
 
 // Belief is what is thought of an uncertain number.
-type Belief struct {
-	Mean float64 `json:"mean"`
-	SD   float64 `json:"sd"`
-}
+type Belief = upkeep.Belief
 
 // Case is everything known at a stop.
 type Case struct {

@@ -88,8 +88,8 @@ func show(r *Result) string {
 	return s + fmt.Sprintf("other %.2f load %.2f±%.2f", r.Other, r.Load.Mean, r.Load.SD)
 }
 
-var midCycle = Belief{0.75, 0.2}
-var justCleaned = Belief{0.08, 0.09}
+var midCycle = Belief{Mean: 0.75, SD: 0.2}
+var justCleaned = Belief{Mean: 0.08, SD: 0.09}
 
 // The five situations of the first stop; the trade's readings of them are common
 // practice.
@@ -113,7 +113,7 @@ func TestFivePsiOverAtTheSameSpeedIsTheFilter(t *testing.T) {
 	for all(t, m, rpm, pad.Effects{Load: 0.2}).Tank.PSI() < high.PSI() {
 		rpm += 10
 	}
-	r = diagnose(t, m, Belief{0.2, 0.15}, nil, all(t, m, rpm, pad.Effects{Load: 0.2}))
+	r = diagnose(t, m, Belief{Mean: 0.2, SD: 0.15}, nil, all(t, m, rpm, pad.Effects{Load: 0.2}))
 	assert.Equal(t, fault.Healthy, first(r), show(r))
 	assert.InDelta(t, 0.2, r.Load.Mean, 0.15)
 }
@@ -161,7 +161,7 @@ func TestEachFaultWinsWithItsOwnReadingsAndSigns(t *testing.T) {
 		load  Belief
 		signs signs
 	}{
-		{fault.Healthy, pad.Effects{Load: 0.5}, Belief{0.5, 0.2}, nil},
+		{fault.Healthy, pad.Effects{Load: 0.5}, Belief{Mean: 0.5, SD: 0.2}, nil},
 		{fault.FilterLoaded, pad.Effects{Load: 1.3}, midCycle, nil},
 		{fault.BasketFullFault, pad.Effects{Basket: 5}, midCycle, signs{fault.BasketFull: true}},
 		{fault.SkimmerBlocked, pad.Effects{SuctionExtra: 25}, midCycle, signs{fault.NoPull: true, fault.BasketFull: false}},
@@ -172,34 +172,34 @@ func TestEachFaultWinsWithItsOwnReadingsAndSigns(t *testing.T) {
 		{fault.ImpellerClogged, pad.Effects{CapacityLost: 0.8}, midCycle, signs{fault.AirInPot: true, fault.DebrisFound: true}},
 		{fault.PrimeLost, pad.Effects{Air: 0.9, HeadLost: 0.8}, midCycle, signs{fault.PotNotFull: true, fault.AirInPot: true, fault.BasketFull: false, fault.DebrisFound: false}},
 		{fault.ReturnRestricted, pad.Effects{ReturnLine: -1, ReturnExtra: 15}, justCleaned, signs{fault.HandleWrong: true}},
-		{fault.MediaFouled, pad.Effects{Load: 0.9}, Belief{0.05, 0.1}, signs{fault.SlowDrainTest: true, fault.WeakOne: false}},
-		{fault.BedChannelled, pad.Effects{Load: -0.7}, Belief{0.6, 0.15}, signs{fault.WaterDull: true}},
+		{fault.MediaFouled, pad.Effects{Load: 0.9}, Belief{Mean: 0.05, SD: 0.1}, signs{fault.SlowDrainTest: true, fault.WeakOne: false}},
+		{fault.BedChannelled, pad.Effects{Load: -0.7}, Belief{Mean: 0.6, SD: 0.15}, signs{fault.WaterDull: true}},
 	} {
 		r := diagnose(t, m, c.load, c.signs, all(t, m, 2750, c.e))
 		assert.Equal(t, c.id, first(r), "%s: %s", c.id, show(r))
 		// And every one of them can lose: a clean, quiet pad.
 		if c.id != fault.Healthy {
-			quiet := diagnose(t, m, Belief{0.3, 0.15}, nil, all(t, m, 2750, pad.Effects{Load: 0.3}))
+			quiet := diagnose(t, m, Belief{Mean: 0.3, SD: 0.15}, nil, all(t, m, 2750, pad.Effects{Load: 0.3}))
 			assert.Less(t, chance(quiet, c.id), 0.05, "%s on a sound pad", c.id)
 		}
 	}
 	// A worn impeller needs several speeds and a gauge that was checked.
 	worn := pad.Effects{HeadLost: 0.32, Load: 0.2}
-	r := diagnose(t, m, Belief{0.2, 0.15}, signs{fault.AirInPot: false, fault.DebrisFound: false, fault.NeedleAtRest: false},
+	r := diagnose(t, m, Belief{Mean: 0.2, SD: 0.15}, signs{fault.AirInPot: false, fault.DebrisFound: false, fault.NeedleAtRest: false},
 		all(t, m, 1750, worn), all(t, m, 2750, worn), all(t, m, 3450, worn))
 	assert.Equal(t, fault.ImpellerWorn, first(r), show(r))
 	// A gauge 8 psi high at every speed while flow and watts say all is well.
 	a, b := all(t, m, 2750, pad.Effects{Load: 0.3}), all(t, m, 1500, pad.Effects{Load: 0.3})
 	*a.Tank += units.PSI(8)
 	*b.Tank += units.PSI(8)
-	r = diagnose(t, m, Belief{0.3, 0.15}, map[fault.Sign]bool{fault.NeedleAtRest: true}, a, b)
+	r = diagnose(t, m, Belief{Mean: 0.3, SD: 0.15}, map[fault.Sign]bool{fault.NeedleAtRest: true}, a, b)
 	assert.Equal(t, fault.GaugeBad, first(r), show(r))
 }
 
 func TestAnswersMoveTheirFaultsBothWays(t *testing.T) {
 	m := calibrated(t, pad.Sand)
 	rd := all(t, m, 2400, pad.Effects{Load: 0.4})
-	base := diagnose(t, m, Belief{0.4, 0.2}, nil, rd)
+	base := diagnose(t, m, Belief{Mean: 0.4, SD: 0.2}, nil, rd)
 	for _, f := range fault.Catalogue {
 		for sign, p := range f.Signs {
 			fact, ok := fault.LookUpSign(sign)
@@ -207,8 +207,8 @@ func TestAnswersMoveTheirFaultsBothWays(t *testing.T) {
 			if fact.Air || p == fact.Base {
 				continue
 			}
-			yes := chance(diagnose(t, m, Belief{0.4, 0.2}, map[fault.Sign]bool{sign: true}, rd), f.ID)
-			no := chance(diagnose(t, m, Belief{0.4, 0.2}, map[fault.Sign]bool{sign: false}, rd), f.ID)
+			yes := chance(diagnose(t, m, Belief{Mean: 0.4, SD: 0.2}, map[fault.Sign]bool{sign: true}, rd), f.ID)
+			no := chance(diagnose(t, m, Belief{Mean: 0.4, SD: 0.2}, map[fault.Sign]bool{sign: false}, rd), f.ID)
 			was := chance(base, f.ID)
 			if p > fact.Base {
 				assert.Less(t, no, was, "%s without %s", f.ID, sign)
@@ -226,7 +226,7 @@ func TestThreeSignsOfAirAreNotThreeProofs(t *testing.T) {
 	m := calibrated(t, pad.Sand)
 	rd := all(t, m, 2750, pad.Effects{Load: 0.3})
 	odds := func(signs map[fault.Sign]bool) float64 {
-		r := diagnose(t, m, Belief{0.3, 0.2}, signs, rd)
+		r := diagnose(t, m, Belief{Mean: 0.3, SD: 0.2}, signs, rd)
 		return chance(r, fault.AirLid) / chance(r, fault.Healthy)
 	}
 	none := odds(nil)
@@ -252,8 +252,8 @@ func TestALowSpeedReadingIsVagueAboutTheLoad(t *testing.T) {
 		r.Flow, r.Power, r.Vacuum = nil, nil, nil
 		return r
 	}
-	slow := diagnose(t, m, Belief{0.6, 0.4}, nil, bare(1000))
-	fast := diagnose(t, m, Belief{0.6, 0.4}, nil, bare(3250))
+	slow := diagnose(t, m, Belief{Mean: 0.6, SD: 0.4}, nil, bare(1000))
+	fast := diagnose(t, m, Belief{Mean: 0.6, SD: 0.4}, nil, bare(3250))
 	assert.Greater(t, slow.Observed.SD, 2*fast.Observed.SD)
 	assert.InDelta(t, 0.8, fast.Observed.Mean, 0.25)
 }
@@ -263,7 +263,7 @@ func TestTheSameDirtReadsTheSameLoadAtAnySpeed(t *testing.T) {
 	rapid.Check(t, func(rt *rapid.T) {
 		load := rapid.Float64Range(0.1, 1.6).Draw(rt, "load")
 		rpm := rapid.Float64Range(1750, 3450).Draw(rt, "rpm")
-		r := diagnose(t, m, Belief{0.8, 0.8}, nil, all(t, m, rpm, pad.Effects{Load: load}))
+		r := diagnose(t, m, Belief{Mean: 0.8, SD: 0.8}, nil, all(t, m, rpm, pad.Effects{Load: load}))
 		assert.InDelta(rt, load, r.Observed.Mean, math.Max(0.2, 1.5*r.Observed.SD), "%v rpm: %s", rpm, show(r))
 	})
 }
@@ -272,7 +272,7 @@ func TestReadingsThatDoNotFitAreNamed(t *testing.T) {
 	m := calibrated(t, pad.Sand)
 	rd := all(t, m, 2750, pad.Effects{Load: 0.3})
 	*rd.Power *= 2.5
-	r := diagnose(t, m, Belief{0.3, 0.2}, nil, rd)
+	r := diagnose(t, m, Belief{Mean: 0.3, SD: 0.2}, nil, rd)
 	require.NotNil(t, r.Misfit, show(r))
 	assert.Equal(t, pad.MeterPower, r.Misfit.Meter)
 }

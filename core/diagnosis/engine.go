@@ -599,5 +599,5 @@ func belief(p []float64) Belief {
 		d := LoadAt(i) - m
 		s += w / n * d * d
 	}
-	return Belief{m, math.Sqrt(s)}
+	return Belief{Mean: m, SD: math.Sqrt(s)}
 }

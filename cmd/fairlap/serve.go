@@ -1,0 +1,178 @@
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"io/fs"
+	"log/slog"
+	"net"
+	"net/http"
+	"os"
+	"path/filepath"
+	"time"
+
+	"github.com/spf13/cobra"
+
+	"fairlap/internal/api"
+	"fairlap/internal/app"
+	"fairlap/internal/demo"
+	"fairlap/internal/localdb"
+	"fairlap/internal/store"
+	"fairlap/web"
+)
+
+// shutdownGrace is how long requests under way may take when the server ends.
+const shutdownGrace = 5 * time.Second
+
+func newLog() *slog.Logger { return slog.New(slog.NewJSONHandler(os.Stderr, nil)) }
+
+func openStore(ctx context.Context, url string) (*store.Store, error) {
+	if url == "" {
+		return nil, errors.New("no database: give --database-url or FAIRLAP_DATABASE_URL")
+	}
+	return store.Open(ctx, url)
+}
+
+func serveCommand() *cobra.Command {
+	var url, address string
+	var secure bool
+	cmd := &cobra.Command{
+		Use: "serve", Short: "Serve the company's record", Args: cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			st, err := openStore(cmd.Context(), url)
+			if err != nil {
+				return err
+			}
+			defer st.Close()
+			if err := st.Migrate(cmd.Context()); err != nil {
+				return err
+			}
+			return listen(cmd, address, st, app.New(st, time.Now, nil), secure, nil)
+		},
+	}
+	cmd.Flags().StringVar(&url, "database-url", "", "PostgreSQL address")
+	cmd.Flags().StringVar(&address, "listen", "127.0.0.1:8080", "address to listen on")
+	cmd.Flags().BoolVar(&secure, "secure-cookie", true, "send the session cookie over HTTPS only")
+	return cmd
+}
+
+// listen serves until the command's context ends.
+func listen(cmd *cobra.Command, address string, st *store.Store, svc *app.Service, secure bool, ready func(url string)) error {
+	dist, err := fs.Sub(web.Dist, "dist")
+	if err != nil {
+		return fmt.Errorf("the built front end: %w", err)
+	}
+	handler, _ := api.New(svc, api.Options{Version: version, Assets: dist, Log: newLog(), Secure: secure, Sessions: st.Pool})
+	l, err := net.Listen("tcp", address)
+	if err != nil {
+		return fmt.Errorf("listening: %w", err)
+	}
+	server := &http.Server{Handler: handler, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: 30 * time.Second, IdleTimeout: 2 * time.Minute}
+	failed := make(chan error, 1)
+	go func() { failed <- server.Serve(l) }()
+	url := "http://" + l.Addr().String()
+	fmt.Fprintln(cmd.OutOrStdout(), "Fair Lap is at", url)
+	if ready != nil {
+		ready(url)
+	}
+	select {
+	case err := <-failed:
+		return fmt.Errorf("serving: %w", err)
+	case <-cmd.Context().Done():
+	}
+	ctx, cancel := context.WithTimeout(context.Background(), shutdownGrace)
+	defer cancel()
+	if err := server.Shutdown(ctx); err != nil {
+		return fmt.Errorf("ending: %w", err)
+	}
+	return nil
+}
+
+func demoCommand() *cobra.Command {
+	var url, address, dir, at string
+	var seed uint64
+	cmd := &cobra.Command{
+		Use: "demo", Short: "Serve the made-up town of Pellam Ridge on a database of its own", Args: cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			ctx := cmd.Context()
+			now := time.Now()
+			if at != "" {
+				var err error
+				if now, err = time.Parse(time.DateOnly, at); err != nil {
+					return fmt.Errorf("--now: type the day like 2026-11-24: %w", err)
+				}
+				now = now.Add(18 * time.Hour) // the same day in the town
+			}
+			if url == "" {
+				if dir == "" {
+					dir = filepath.Join(os.TempDir(), fmt.Sprintf("fairlap-demo-%d", os.Getuid()))
+				}
+				// The town is dated from the day it is loaded: each start is a fresh one.
+				if err := os.RemoveAll(dir); err != nil {
+					return fmt.Errorf("clearing the last demo: %w", err)
+				}
+				db, err := localdb.Start(ctx, localdb.Options{Dir: dir})
+				if err != nil {
+					return err
+				}
+				defer db.Stop()
+				url = db.URL
+			}
+			st, err := openStore(ctx, url)
+			if err != nil {
+				return err
+			}
+			defer st.Close()
+			if err := st.Migrate(ctx); err != nil {
+				return err
+			}
+			clock := demo.Clock(now)
+			meters, err := demo.Load(ctx, st, seed, clock())
+			if err != nil {
+				return err
+			}
+			return listen(cmd, address, st, app.New(st, clock, meters), false, func(string) {
+				fmt.Fprintln(cmd.OutOrStdout(), "This is a demo: sign in there by role, no password. Ctrl-C ends it.")
+			})
+		},
+	}
+	cmd.Flags().StringVar(&url, "database-url", "", "PostgreSQL address; without one the demo starts its own")
+	cmd.Flags().StringVar(&address, "listen", "127.0.0.1:8080", "address to listen on")
+	cmd.Flags().StringVar(&dir, "demo-dir", "", "folder of the demo's own database")
+	cmd.Flags().StringVar(&at, "now", "", "day the town stands on, like 2026-11-24")
+	cmd.Flags().Uint64Var(&seed, "seed", 1, "number the town follows from")
+	return cmd
+}
+
+func migrateCommand() *cobra.Command {
+	var url string
+	cmd := &cobra.Command{
+		Use: "migrate", Short: "Bring the database's schema up to date", Args: cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			st, err := openStore(cmd.Context(), url)
+			if err != nil {
+				return err
+			}
+			defer st.Close()
+			return st.Migrate(cmd.Context())
+		},
+	}
+	cmd.Flags().StringVar(&url, "database-url", "", "PostgreSQL address")
+	return cmd
+}
+
+func openapiCommand() *cobra.Command {
+	return &cobra.Command{
+		Use: "openapi", Short: "Print the HTTP contract (OpenAPI 3.1)", Args: cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			_, contract := api.New(app.New(nil, time.Now, nil), api.Options{Version: "1"})
+			text, err := contract.OpenAPI().YAML()
+			if err != nil {
+				return fmt.Errorf("writing the contract: %w", err)
+			}
+			_, err = cmd.OutOrStdout().Write(text)
+			return err
+		},
+	}
+}

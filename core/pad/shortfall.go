@@ -1,0 +1,55 @@
+package pad
+
+import "fairlap/core/units"
+
+// Shortfall is a device that a programmed speed leaves without its least flow.
+type Shortfall struct {
+	Device StationID
+	Model  string
+	Slot   Slot
+	Flow   units.Flow
+	Least  units.Flow
+	// Mend is the lowest speed in 50-rpm steps that meets Least; 0 when none does.
+	Mend units.Speed
+}
+
+// Shortfalls lists the programme's slots in which a device gets too little flow
+// at the given load.
+func (m *Model) Shortfalls(load float64) ([]Shortfall, error) {
+	var out []Shortfall
+	s := m.Solver()
+	flow := func(rpm float64) (units.Flow, error) {
+		st, err := s.Solve(Operation{Speed: units.Speed(rpm)}, Effects{Load: load})
+		return st.Flow, err
+	}
+	for _, d := range []struct {
+		id  StationID
+		dev *Device
+	}{{StationHeater, m.Doc.Heater}, {StationCell, m.Doc.Cell}} {
+		if d.dev == nil || d.dev.LeastGPM <= 0 {
+			continue
+		}
+		least := units.GPM(d.dev.LeastGPM)
+		for _, slot := range m.Doc.Programme {
+			q, err := flow(slot.RPM)
+			if err != nil {
+				return nil, err
+			}
+			if q >= least || slot.RPM <= 0 {
+				continue
+			}
+			short := Shortfall{Device: d.id, Model: d.dev.Model, Slot: slot, Flow: q, Least: least}
+			for rpm := slot.RPM - float64(int(slot.RPM)%50) + 50; rpm <= m.Doc.Pump.TopRPM; rpm += 50 {
+				if q, err = flow(rpm); err != nil {
+					return nil, err
+				}
+				if q >= least {
+					short.Mend = units.Speed(rpm)
+					break
+				}
+			}
+			out = append(out, short)
+		}
+	}
+	return out, nil
+}

@@ -1,0 +1,156 @@
+package upkeep
+
+import (
+	"fmt"
+	"math"
+	"time"
+
+	"fairlap/core/fault"
+	"fairlap/core/pad"
+	"fairlap/core/units"
+)
+
+// Action is what to do about cleaning at this visit.
+type Action string
+
+// The actions.
+const (
+	CleanNow   Action = "clean"
+	LeaveIt    Action = "leave"
+	WaitHold   Action = "hold"        // a hold forbids it today
+	ReadHigher Action = "read-higher" // the reading can't tell; read faster
+	FixFirst   Action = "fix-first"   // another suspect leads; cleaning would not help
+	NotKnown   Action = "not-known"
+)
+
+// Settings are a company's choices on cleaning; zero values take the defaults.
+type Settings struct {
+	LimitRisePsi float64 `json:"limitRisePsi"` // the rise school; default 8
+	CleanAbove   float64 `json:"cleanAbove"`   // chance; default 0.5
+	HoldHours    float64 `json:"holdHours"`    // after chemicals; default 24
+}
+
+// Defaults are the handbook's.
+func Defaults() Settings { return Settings{LimitRisePsi: 8, CleanAbove: 0.5, HoldHours: 24} }
+
+// calendarDays is when to clean without a usable gauge (common practice).
+var calendarDays = map[pad.FilterKind]float64{pad.Sand: 10, pad.Cartridge: 35, pad.DE: 30}
+
+// Question is everything the advice weighs.
+type Question struct {
+	Now          time.Time
+	NextVisit    time.Time
+	Settings     Settings
+	Kind         pad.FilterKind
+	Loads        []float64 // today's load as a distribution
+	LoadAt       func(int) float64
+	State        State
+	KGalPerDay   float64
+	Observed     Belief // what today's readings alone say
+	Known        bool   // there was a reading that could tell
+	HadForecast  bool   // earlier observations stand behind State
+	ReadSpeed    units.Speed
+	TopSpeed     units.Speed
+	TopFlow      units.Flow // clean, for the water a backwash throws away
+	DaysSince    float64    // since the last cleaning, −1 unknown
+	HoldUntil    time.Time
+	LeadingFault fault.ID
+	LeadingName  string
+	LeadingP     float64
+}
+
+// Advice is the answer, with its reason and odds.
+type Advice struct {
+	Action  Action  `json:"action"`
+	Says    string  `json:"says"`
+	Reason  string  `json:"reason"`
+	Lacks   string  `json:"lacks,omitempty"` // what would make it surer
+	Chance  float64 `json:"chance"`          // of passing the limit before the next visit
+	Minutes float64 `json:"minutes"`
+	Gallons float64 `json:"gallons"` // to waste, when cleaned
+	School  string  `json:"school"`
+}
+
+// tooVague is the deviation of a load over which a reading can't tell.
+const tooVague = 0.33
+
+// backwashMinutes is backwash and rinse, water running (common practice: about 2 min and 15 s).
+const backwashMinutes = 2.25
+
+// Advise answers whether to clean at this visit.
+func Advise(q Question) Advice {
+	days := math.Max(0, q.NextVisit.Sub(q.Now).Hours()/24)
+	a := Advice{School: "rise"}
+	name, minutes := fault.Cleaning(q.Kind)
+	a.Minutes = minutes
+	if q.Kind != pad.Cartridge {
+		a.Gallons = q.TopFlow.GPM() * backwashMinutes
+	}
+	by := q.NextVisit.Format("Mon 2 Jan")
+	if !q.Known && !q.HadForecast {
+		return calendarAdvice(q, a, name)
+	}
+	a.Chance = q.State.ChancePast(q.Loads, q.LoadAt, q.KGalPerDay*days)
+	vague := q.Known && q.Observed.SD > tooVague
+	elsewhere := q.LeadingP > 0.5 && q.LeadingFault != fault.Healthy && q.LeadingFault != fault.FilterLoaded
+	switch {
+	case !q.Known:
+		a.Lacks = "No reading that tells the load: this is the forecast alone. Read the tank gauge at a noted speed."
+	case elsewhere:
+	case vague && q.ReadSpeed >= higher(q):
+		a.Lacks = "Even at full speed this gauge can't tell the load well. A clean line after the next cleaning would."
+	case vague:
+		a.Lacks = fmt.Sprintf("At %.0f rpm the gauge can't tell the load. Read it again at %.0f rpm.", float64(q.ReadSpeed), float64(higher(q)))
+	}
+	odds := fmt.Sprintf("%.0f %% chance that it passes its limit before %s", 100*a.Chance, by)
+	switch due := a.Chance > q.Settings.CleanAbove; {
+	case due && q.Now.Before(q.HoldUntil):
+		a.Action, a.Says = WaitHold, "Wait: chemicals are in"
+		a.Reason = fmt.Sprintf("%s, but a %.0f h hold runs until %s", odds, q.Settings.HoldHours, q.HoldUntil.Format("Mon 15:04"))
+	case elsewhere && q.LeadingFault != fault.MediaFouled:
+		a.Action, a.Says = FixFirst, "Settle the suspect first"
+		a.Reason = fmt.Sprintf("cleaning does not cure “%s” (%.0f %%); %s", q.LeadingName, 100*q.LeadingP, odds)
+	case elsewhere:
+		a.Action, a.Says = FixFirst, "Soak, don't just clean"
+		a.Reason = fmt.Sprintf("the media looks fouled (%.0f %%): a plain cleaning will not bring it back", 100*q.LeadingP)
+	case vague && math.Abs(a.Chance-q.Settings.CleanAbove) < 0.35 && q.ReadSpeed < higher(q):
+		a.Action, a.Says = ReadHigher, "Look again at higher speed"
+		a.Reason = odds + ", as far as this reading tells"
+	case due:
+		a.Action, a.Says, a.Reason = CleanNow, "Clean today", odds
+	default:
+		a.Action, a.Says, a.Reason = LeaveIt, "Leave it this week", odds
+	}
+	return a
+}
+
+// higher is the speed to read at: full speed, where the gauge tells most.
+func higher(q Question) units.Speed { return q.TopSpeed }
+
+func calendarAdvice(q Question, a Advice, name string) Advice {
+	a.School = "calendar"
+	a.Lacks = "No usable reading here yet. Read the tank gauge at a noted speed, and take a clean line after the next cleaning."
+	due := calendarDays[q.Kind]
+	if q.DaysSince < 0 {
+		a.Action, a.Says = NotKnown, "Not sure"
+		a.Reason = fmt.Sprintf("no reading and no cleaning on record; by the calendar every %.0f days", due)
+		return a
+	}
+	ahead := q.NextVisit.Sub(q.Now).Hours() / 24
+	over := q.DaysSince+ahead >= due
+	a.Reason = fmt.Sprintf("by the calendar every %.0f days; %.0f days since the last", due, q.DaysSince)
+	switch {
+	case over && q.Now.Before(q.HoldUntil):
+		a.Action, a.Says = WaitHold, "Wait: chemicals are in"
+	case over:
+		a.Action, a.Says = CleanNow, name+" today"
+	default:
+		a.Action, a.Says = LeaveIt, "Leave it this week"
+	}
+	return a
+}
+
+// HoldUntil is when backwash is free again after chemicals went in.
+func HoldUntil(chemicals time.Time, s Settings) time.Time {
+	return chemicals.Add(time.Duration(s.HoldHours * float64(time.Hour)))
+}

@@ -1,0 +1,213 @@
+// Package upkeep answers when to do what: how loaded the filter is, when it will
+// pass its limit, whether to clean today or at a later visit, and what holds
+// forbid meanwhile. It knows loads and volumes, not networks or screens.
+//
+// Load between cleanings is a straight line in the water filtered, with a random
+// walk for storms and bathers: a two-state Kalman filter (load, growth), robust
+// by widening a reading that surprises (after West 1981, from memory). A pool's
+// past cycles are the prior for its next one; a new pool takes its filter
+// kind's.
+package upkeep
+
+import (
+	"math"
+
+	"gonum.org/v1/gonum/stat"
+	"gonum.org/v1/gonum/stat/distuv"
+
+	"fairlap/core/pad"
+)
+
+// Belief is a mean and a standard deviation.
+type Belief struct {
+	Mean float64 `json:"mean"`
+	SD   float64 `json:"sd"`
+}
+
+// Observation is a load read after a volume filtered since the last cleaning.
+type Observation struct {
+	KGal float64 // thousand gallons filtered since the cleaning
+	Load Belief
+}
+
+// Cycle is the observations between two cleanings, in the order of KGal.
+type Cycle []Observation
+
+// Growth of load per thousand gallons by filter kind, before a pool has shown
+// its own (ours, from common practice: sand 7–14 days, DE about four weeks,
+// cartridge 4–6 weeks at some 25,000 gal a day).
+var kindGrowth = map[pad.FilterKind]Belief{
+	pad.Sand: {0.0036, 0.0022}, pad.Cartridge: {0.0011, 0.0007}, pad.DE: {0.0014, 0.0009},
+}
+
+// Where a cycle starts.
+var (
+	// AfterCleaning is the load that a usual cleaning leaves.
+	AfterCleaning = Belief{0.05, 0.08}
+	// Unknown is the load of a filter that nobody has spoken of.
+	Unknown = Belief{0.5, 0.45}
+)
+
+const (
+	// walk is the variance of load per thousand gallons that no growth explains.
+	walk = 0.00012
+	// surprise is how many deviations a reading may be off before it is widened.
+	surprise = 2.5
+)
+
+// State is what is known of a filter: its load now and its growth per thousand
+// gallons, jointly normal.
+type State struct {
+	Load, Growth float64
+	VarLoad      float64
+	VarGrowth    float64
+	Cov          float64
+}
+
+// GrowthPrior gives what a pool's past cycles say of its next one's growth.
+func GrowthPrior(kind pad.FilterKind, past []Cycle) Belief {
+	base := kindGrowth[kind]
+	var slopes, weights []float64
+	for _, c := range past {
+		if len(c) < 2 || c[len(c)-1].KGal-c[0].KGal < 5 {
+			continue
+		}
+		s := filter(Belief{base.Mean, 1.5 * base.SD}, AfterCleaning, c)
+		slopes = append(slopes, s.Growth)
+		weights = append(weights, 1/(s.VarGrowth+0.1*base.SD*base.SD))
+	}
+	if len(slopes) == 0 {
+		return base
+	}
+	// The kind's own belief counts as one more cycle.
+	slopes, weights = append(slopes, base.Mean), append(weights, 1/(base.SD*base.SD))
+	mean := stat.Mean(slopes, weights)
+	between := 0.0
+	if len(slopes) > 3 {
+		between = stat.Variance(slopes[:len(slopes)-1], nil)
+	} else {
+		between = base.SD * base.SD / float64(len(slopes))
+	}
+	total := 0.0
+	for _, w := range weights {
+		total += w
+	}
+	return Belief{mean, math.Sqrt(between + 1/total)}
+}
+
+// Track runs a pool's present cycle from its start and gives its state at its
+// last observation, carried forward to kgal.
+func Track(growth, start Belief, present Cycle, kgal float64) State {
+	s := filter(growth, start, present)
+	last := 0.0
+	if len(present) > 0 {
+		last = present[len(present)-1].KGal
+	}
+	return s.After(math.Max(0, kgal-last))
+}
+
+func filter(growth, start Belief, c Cycle) State {
+	s := State{Load: start.Mean, Growth: growth.Mean, VarLoad: start.SD * start.SD, VarGrowth: growth.SD * growth.SD}
+	at := 0.0
+	for _, o := range c {
+		s = s.After(math.Max(0, o.KGal-at))
+		at = math.Max(at, o.KGal)
+		s.see(o.Load)
+	}
+	return s
+}
+
+// After carries a state over kgal more of filtered water.
+func (s State) After(kgal float64) State {
+	return State{
+		Load: s.Load + s.Growth*kgal, Growth: s.Growth,
+		VarLoad:   s.VarLoad + 2*kgal*s.Cov + kgal*kgal*s.VarGrowth + walk*kgal,
+		VarGrowth: s.VarGrowth, Cov: s.Cov + kgal*s.VarGrowth,
+	}
+}
+
+// see takes a reading in.
+func (s *State) see(o Belief) {
+	noise := math.Max(o.SD*o.SD, 1e-6)
+	innovation := o.Mean - s.Load
+	total := s.VarLoad + noise
+	if z2 := innovation * innovation / total; z2 > surprise*surprise {
+		total *= z2 / (surprise * surprise)
+	}
+	kLoad, kGrowth := s.VarLoad/total, s.Cov/total
+	s.Load += kLoad * innovation
+	s.Growth = math.Max(s.Growth+kGrowth*innovation, 0.05*math.Abs(s.Growth))
+	s.VarGrowth -= kGrowth * s.Cov
+	s.Cov *= 1 - kLoad
+	s.VarLoad *= 1 - kLoad
+}
+
+// LoadBelief is the state's load.
+func (s State) LoadBelief() Belief { return Belief{s.Load, math.Sqrt(s.VarLoad)} }
+
+// ChancePast is the chance that the load is over 1 after kgal more, when today's
+// load has the given distribution (at loadAt(i), weights adding to one) instead
+// of the state's own.
+func (s State) ChancePast(loads []float64, loadAt func(int) float64, kgal float64) float64 {
+	sd := math.Sqrt(math.Max(1e-6, kgal*kgal*s.VarGrowth+walk*kgal))
+	p := 0.0
+	for i, w := range loads {
+		p += w * distuv.UnitNormal.CDF((loadAt(i)+s.Growth*kgal-1)/sd)
+	}
+	return p
+}
+
+// Forecast is the load's predictive distribution day by day and when it passes
+// its limit.
+type Forecast struct {
+	Days []DayLoad `json:"days"`
+	// Cross10, Cross50 and Cross90 are days from now until the load passes 1 with
+	// 10, 50 and 90 % probability; −1 beyond the horizon.
+	Cross10 float64 `json:"cross10"`
+	Cross50 float64 `json:"cross50"`
+	Cross90 float64 `json:"cross90"`
+}
+
+// DayLoad is one day of a Forecast.
+type DayLoad struct {
+	Day  float64 `json:"day"`
+	P10  float64 `json:"p10"`
+	P50  float64 `json:"p50"`
+	P90  float64 `json:"p90"`
+	Past float64 `json:"past"` // chance of being over 1
+}
+
+// horizon is how far a forecast looks, days.
+const horizon = 120
+
+// Ahead forecasts from today's load for days at kgalPerDay.
+func (s State) Ahead(today Belief, kgalPerDay float64, days int) Forecast {
+	f := Forecast{Cross10: -1, Cross50: -1, Cross90: -1}
+	const z = 1.2815515655446004 // 90 % point of the normal
+	cov := 0.0
+	if s.VarLoad > 0 { // a narrower load today carries its share of the covariance
+		cov = s.Cov * math.Min(1, today.SD*today.SD/s.VarLoad)
+	}
+	at := func(d float64) DayLoad {
+		k := kgalPerDay * d
+		m := today.Mean + s.Growth*k
+		sd := math.Sqrt(math.Max(1e-9, today.SD*today.SD+2*k*cov+k*k*s.VarGrowth+walk*k))
+		past := distuv.UnitNormal.CDF((m - 1) / math.Max(sd, 1e-6))
+		return DayLoad{d, m - z*sd, m, m + z*sd, past}
+	}
+	for d := 0; d <= days; d++ {
+		f.Days = append(f.Days, at(float64(d)))
+	}
+	for d := 0.0; d <= horizon; d += 0.5 {
+		p := at(d).Past
+		for _, c := range []struct {
+			level float64
+			out   *float64
+		}{{0.1, &f.Cross10}, {0.5, &f.Cross50}, {0.9, &f.Cross90}} {
+			if *c.out < 0 && p >= c.level {
+				*c.out = d
+			}
+		}
+	}
+	return f
+}

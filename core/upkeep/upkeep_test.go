@@ -1,0 +1,138 @@
+package upkeep
+
+import (
+	"math"
+	"math/rand/v2"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"fairlap/core/fault"
+	"fairlap/core/pad"
+)
+
+func line(growth float64, n int, sd float64) Cycle {
+	var c Cycle
+	for i := range n {
+		k := 100 * float64(i)
+		c = append(c, Observation{k, Belief{0.05 + growth*k, sd}})
+	}
+	return c
+}
+
+func TestGrowthIsLearnedFromThePoolsOwnCycles(t *testing.T) {
+	past := []Cycle{line(0.003, 4, 0.05), line(0.0032, 4, 0.05), line(0.0028, 4, 0.05), line(0.003, 4, 0.05)}
+	g := GrowthPrior(pad.Sand, past)
+	assert.InDelta(t, 0.003, g.Mean, 0.0006)
+	assert.Less(t, g.SD, kindGrowth[pad.Sand].SD/2)
+	assert.Equal(t, kindGrowth[pad.DE], GrowthPrior(pad.DE, nil), "a new pool takes its kind's")
+}
+
+func TestTheTrackFollowsReadingsAndForgivesOne(t *testing.T) {
+	g := Belief{0.003, 0.001}
+	s := Track(g, AfterCleaning, line(0.004, 4, 0.06), 300)
+	assert.InDelta(t, 1.25, s.Load, 0.1)
+	wild := line(0.003, 4, 0.06)
+	wild[2].Load.Mean = 2.5
+	with := Track(g, AfterCleaning, wild, 300)
+	without := Track(g, AfterCleaning, line(0.003, 4, 0.06), 300)
+	assert.InDelta(t, without.Load, with.Load, 0.25, "one storm reading does not wreck it")
+}
+
+func TestForecastCoversItsBand(t *testing.T) {
+	// Cycles drawn from the model itself: the 80 % band of next week's load holds
+	// about 80 % of them.
+	rng := rand.New(rand.NewPCG(3, 9))
+	g := Belief{0.003, 0.0008}
+	in, n := 0, 1500
+	for range n {
+		slope := g.Mean + g.SD*rng.NormFloat64()
+		load, c := AfterCleaning.Mean+AfterCleaning.SD*rng.NormFloat64(), Cycle{}
+		step := func() {
+			load += slope*50 + math.Sqrt(walk*50)*rng.NormFloat64()
+		}
+		for i := range 3 {
+			step()
+			c = append(c, Observation{float64(50 * (i + 1)), Belief{load + 0.1*rng.NormFloat64(), 0.1}})
+		}
+		s := Track(g, AfterCleaning, c, 150)
+		step()
+		f := s.Ahead(s.LoadBelief(), 50, 1).Days[1]
+		if load > f.P10 && load < f.P90 {
+			in++
+		}
+	}
+	share := float64(in) / float64(n)
+	t.Logf("80 %% band holds %.1f %%", 100*share)
+	assert.InDelta(t, 0.80, share, 0.04)
+}
+
+func question(load Belief) Question {
+	now := time.Date(2026, 11, 24, 10, 42, 0, 0, time.UTC)
+	q := Question{Now: now, NextVisit: now.AddDate(0, 0, 7), Settings: Defaults(), Kind: pad.Sand, KGalPerDay: 14,
+		State: State{Growth: 0.004, VarGrowth: 1e-6}, Known: true, HadForecast: true, Observed: load, ReadSpeed: 2400, TopSpeed: 3450,
+		TopFlow: 0.005, DaysSince: 9, LeadingFault: fault.Healthy, LeadingP: 0.8}
+	q.LoadAt = func(i int) float64 { return load.Mean + load.SD*(float64(i)-2) }
+	q.Loads = []float64{0.06, 0.24, 0.4, 0.24, 0.06}
+	return q
+}
+
+func TestAdviceAsksWhetherItPassesBeforeTheNextVisit(t *testing.T) {
+	// 0.75 today and 0.39 a week: under its limit now, over it before next week.
+	a := Advise(question(Belief{0.75, 0.08}))
+	assert.Equal(t, CleanNow, a.Action)
+	assert.Greater(t, a.Chance, 0.8)
+	assert.Contains(t, a.Reason, "Tue 1 Dec")
+	assert.Positive(t, a.Gallons)
+	assert.Equal(t, LeaveIt, Advise(question(Belief{0.2, 0.08})).Action, "too often is a fault too")
+}
+
+func TestAdviceRespectsHoldsSuspectsAndVagueReadings(t *testing.T) {
+	q := question(Belief{0.9, 0.08})
+	q.HoldUntil = q.Now.Add(3 * time.Hour)
+	a := Advise(q)
+	assert.Equal(t, WaitHold, a.Action)
+	assert.Contains(t, a.Reason, "13:42")
+	q.HoldUntil = q.Now.Add(-time.Minute)
+	assert.Equal(t, CleanNow, Advise(q).Action)
+
+	q = question(Belief{0.9, 0.08})
+	q.LeadingFault, q.LeadingName, q.LeadingP = fault.ReturnRestricted, "Return side shut", 0.8
+	assert.Equal(t, FixFirst, Advise(q).Action)
+
+	q = question(Belief{0.65, 0.5})
+	q.ReadSpeed = 1000
+	a = Advise(q)
+	assert.Equal(t, ReadHigher, a.Action)
+	assert.Contains(t, a.Lacks, "3450 rpm")
+
+	q = question(Belief{0.9, 0.08})
+	q.Known, q.HadForecast = false, false
+	a = Advise(q)
+	assert.Equal(t, "calendar", a.School)
+	assert.NotEmpty(t, a.Lacks)
+	q.DaysSince = -1
+	assert.Equal(t, NotKnown, Advise(q).Action)
+}
+
+func TestChanceGrowsWithLoadGrowthAndTime(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		s := State{Growth: rapid.Float64Range(0.001, 0.01).Draw(t, "growth"), VarGrowth: 1e-6}
+		l := rapid.Float64Range(0, 1.2).Draw(t, "load")
+		k := rapid.Float64Range(10, 150).Draw(t, "kgal")
+		at := func(load float64) func(int) float64 { return func(int) float64 { return load } }
+		p := s.ChancePast([]float64{1}, at(l), k)
+		assert.GreaterOrEqual(t, s.ChancePast([]float64{1}, at(l+0.1), k), p)
+		faster := s
+		faster.Growth *= 1.2
+		assert.GreaterOrEqual(t, faster.ChancePast([]float64{1}, at(l), k), p)
+	})
+}
+
+func TestHoldIsTwentyFourHours(t *testing.T) {
+	at := time.Date(2026, 11, 23, 10, 0, 0, 0, time.UTC)
+	require.Equal(t, at.Add(24*time.Hour), HoldUntil(at, Defaults()))
+}

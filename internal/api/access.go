@@ -1,0 +1,105 @@
+package api
+
+import (
+	"context"
+	"net"
+	"net/http"
+	"slices"
+	"strings"
+	"sync"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/gin-gonic/gin"
+	"golang.org/x/time/rate"
+
+	"fairlap/internal/app"
+)
+
+const sessionUser = "user"
+
+// Roles that a route may ask for.
+var (
+	everyone   = []app.Role{app.Technician, app.Office, app.Owner}
+	deskAndUp  = []app.Role{app.Office, app.Owner}
+	routeRoles = map[string][]app.Role{} // by operation id, for the test that walks them
+)
+
+// signedIn registers a route that needs a session with one of the roles. Whose
+// data may be seen is decided in app; which role may call at all, here.
+func signedIn[I, O any](a *API, op huma.Operation, roles []app.Role, handle func(context.Context, app.Actor, *I) (*O, error)) {
+	routeRoles[op.OperationID] = roles
+	huma.Register(a.huma, op, func(ctx context.Context, in *I) (*O, error) {
+		actor, err := a.actor(ctx)
+		if err != nil {
+			return nil, a.problem(ctx, err)
+		}
+		if !slices.Contains(roles, actor.Role) {
+			return nil, a.problem(ctx, app.ErrForbidden)
+		}
+		out, err := handle(ctx, actor, in)
+		return out, a.problem(ctx, err)
+	})
+}
+
+// open registers a route that needs no session.
+func open[I, O any](a *API, op huma.Operation, handle func(context.Context, *I) (*O, error)) {
+	huma.Register(a.huma, op, func(ctx context.Context, in *I) (*O, error) {
+		out, err := handle(ctx, in)
+		return out, a.problem(ctx, err)
+	})
+}
+
+func (a *API) actor(ctx context.Context) (app.Actor, error) {
+	id := a.sessions.GetString(ctx, sessionUser)
+	if id == "" {
+		return app.Actor{}, huma.Error401Unauthorized(pleaseSignIn)
+	}
+	return a.service.ActorByID(ctx, id)
+}
+
+// begin starts a session for an actor under a new token.
+func (a *API) begin(ctx context.Context, actor app.Actor) error {
+	if err := a.sessions.RenewToken(ctx); err != nil {
+		return err
+	}
+	a.sessions.Put(ctx, sessionUser, actor.ID.String())
+	return nil
+}
+
+// loginLimiter slows guessing: five tries at once, then one in ten seconds, by
+// login and separately by address (twenty at once).
+type loginLimiter struct {
+	mu      sync.Mutex
+	by      map[string]*rate.Limiter
+	cleared time.Time
+}
+
+func newLoginLimiter() *loginLimiter {
+	return &loginLimiter{by: map[string]*rate.Limiter{}, cleared: time.Now()}
+}
+
+func (l *loginLimiter) allow(login, address string) bool {
+	l.mu.Lock()
+	defer l.mu.Unlock()
+	if time.Since(l.cleared) > time.Hour {
+		clear(l.by)
+		l.cleared = time.Now()
+	}
+	take := func(key string, burst int) bool {
+		if l.by[key] == nil {
+			l.by[key] = rate.NewLimiter(rate.Every(10*time.Second), burst)
+		}
+		return l.by[key].Allow()
+	}
+	byAddress := take("a:"+address, 20)
+	return take("l:"+strings.ToLower(login), 5) && byAddress
+}
+
+func onlyLoopback(c *gin.Context) {
+	host, _, err := net.SplitHostPort(c.Request.RemoteAddr)
+	if ip := net.ParseIP(host); err != nil || ip == nil || !ip.IsLoopback() {
+		writeProblem(c.Writer, http.StatusNotFound, "There is nothing here.")
+		c.Abort()
+	}
+}

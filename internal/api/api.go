@@ -1,0 +1,106 @@
+// Package api is the HTTP surface: routes, request and response types, sign-in
+// and errors. It holds no rules of the job.
+package api
+
+import (
+	"context"
+	"io/fs"
+	"log/slog"
+	"net/http"
+	"time"
+
+	"github.com/alexedwards/scs/pgxstore"
+	"github.com/alexedwards/scs/v2"
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/danielgtaylor/huma/v2/adapters/humagin"
+	"github.com/gin-gonic/gin"
+	"github.com/jackc/pgx/v5/pgxpool"
+
+	"fairlap/internal/app"
+)
+
+// API is the HTTP surface over the use cases.
+type API struct {
+	service  *app.Service
+	sessions *scs.SessionManager
+	limiter  *loginLimiter
+	huma     huma.API
+	log      *slog.Logger
+}
+
+// Options say how to serve.
+type Options struct {
+	Version string
+	Assets  fs.FS // the built front end
+	Log     *slog.Logger
+	// Secure marks the session cookie for HTTPS only.
+	Secure bool
+	// Sessions keeps sign-ins; nil only for printing the contract.
+	Sessions *pgxpool.Pool
+}
+
+// sessionLife is how long a sign-in lasts without being used: a working week.
+const sessionLife = 7 * 24 * time.Hour
+
+// New builds the handler. A nil service gives one that is good only for its
+// contract (OpenAPI).
+func New(service *app.Service, o Options) (http.Handler, huma.API) {
+	if o.Log == nil {
+		o.Log = slog.Default()
+	}
+	gin.SetMode(gin.ReleaseMode)
+	engine := gin.New()
+	a := &API{service: service, limiter: newLoginLimiter(), log: o.Log, sessions: scs.New()}
+	a.sessions.Lifetime, a.sessions.Cookie.Name = sessionLife, "fairlap"
+	a.sessions.Cookie.SameSite, a.sessions.Cookie.HttpOnly, a.sessions.Cookie.Secure = http.SameSiteLaxMode, true, o.Secure
+	if o.Sessions != nil {
+		a.sessions.Store = pgxstore.NewWithCleanupInterval(o.Sessions, time.Hour)
+	}
+	a.sessions.ErrorFunc = func(w http.ResponseWriter, r *http.Request, err error) {
+		a.log.ErrorContext(r.Context(), "session store", "error", err)
+		writeProblem(w, http.StatusServiceUnavailable, databaseAway)
+	}
+	m := newMetrics()
+	engine.Use(m.observe(), gin.CustomRecovery(func(c *gin.Context, v any) {
+		a.log.ErrorContext(c.Request.Context(), "panic", "value", v)
+		writeProblem(c.Writer, http.StatusInternalServerError, somethingBroke)
+		c.Abort()
+	}))
+	cfg := huma.DefaultConfig("Fair Lap", o.Version)
+	cfg.CreateHooks, cfg.DocsPath, cfg.SchemasPath = nil, "", ""
+	cfg.OpenAPIPath = "/api/openapi"
+	a.huma = humagin.New(engine, cfg)
+	a.routes()
+	engine.GET("/healthz", func(c *gin.Context) { c.String(http.StatusOK, "ok\n") })
+	engine.GET("/readyz", a.ready)
+	engine.GET("/metrics", onlyLoopback, gin.WrapH(m.handler()))
+	a.serveAssets(engine, o.Assets)
+	guarded := http.NewCrossOriginProtection()
+	guarded.SetDenyHandler(http.HandlerFunc(func(w http.ResponseWriter, _ *http.Request) {
+		writeProblem(w, http.StatusForbidden, "This request came from another site.")
+	}))
+	api := guarded.Handler(a.sessions.LoadAndSave(engine))
+	return securityHeaders(a.logged(limitBody(skipSessions(api, engine)))), a.huma
+}
+
+// skipSessions keeps assets and probes away from the session store, so that the
+// page itself still comes when the database is away.
+func skipSessions(withSession, plain http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if isAPI(r.URL.Path) {
+			withSession.ServeHTTP(w, r)
+			return
+		}
+		plain.ServeHTTP(w, r)
+	})
+}
+
+func (a *API) ready(c *gin.Context) {
+	ctx, cancel := context.WithTimeout(c.Request.Context(), 2*time.Second)
+	defer cancel()
+	if err := a.service.Ready(ctx); err != nil {
+		writeProblem(c.Writer, http.StatusServiceUnavailable, databaseAway)
+		return
+	}
+	c.String(http.StatusOK, "ready\n")
+}

@@ -1,0 +1,188 @@
+package api
+
+import (
+	"context"
+	"errors"
+	"net"
+	"net/http"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/google/uuid"
+
+	"fairlap/internal/app"
+	"fairlap/internal/store"
+)
+
+type body[T any] struct{ Body T }
+
+func answer[T any](v T, err error) (*body[T], error) {
+	if err != nil {
+		return nil, err
+	}
+	return &body[T]{v}, nil
+}
+
+// ByID is exported because only then are its fields filled where it is embedded.
+type ByID struct {
+	ID uuid.UUID `path:"id" format:"uuid"`
+}
+
+type nothing struct{}
+
+func op(method, path, id, summary string) huma.Operation {
+	return huma.Operation{Method: method, Path: path, OperationID: id, Summary: summary}
+}
+
+type meOut struct {
+	Demo bool    `json:"demo" doc:"a demo: anybody may sign in by role"`
+	Me   *app.Me `json:"me" doc:"null when nobody is signed in"`
+}
+
+type signInBody struct {
+	Login    string `json:"login" minLength:"1" maxLength:"200"`
+	Password string `json:"password" minLength:"1" maxLength:"200"`
+}
+
+// Remote finds the caller's address.
+type Remote struct{ address string }
+
+func (r *Remote) Resolve(ctx huma.Context) []error {
+	host, _, err := net.SplitHostPort(ctx.RemoteAddr())
+	if err != nil {
+		host = ctx.RemoteAddr()
+	}
+	r.address = host
+	return nil
+}
+
+func (a *API) routes() {
+	a.sessionRoutes()
+	signedIn(a, op(http.MethodGet, "/api/lap", "get-lap", "A technician's lap of a day"), everyone,
+		func(ctx context.Context, who app.Actor, in *struct {
+			Day        string `query:"day" maxLength:"10"`
+			Technician string `query:"technician" maxLength:"40"`
+		}) (*body[app.LapView], error) {
+			return answer(a.service.Lap(ctx, who, in.Day, in.Technician))
+		})
+	signedIn(a, op(http.MethodGet, "/api/technicians", "list-technicians", "Technicians whose laps you may see"), everyone,
+		func(ctx context.Context, who app.Actor, _ *nothing) (*body[[]app.Person], error) {
+			return answer(a.service.People(ctx, who))
+		})
+	signedIn(a, op(http.MethodGet, "/api/stops/{id}", "get-stop", "Open a stop on the bench"), everyone,
+		func(ctx context.Context, who app.Actor, in *ByID) (*body[app.Bench], error) {
+			return answer(a.service.Bench(ctx, who, in.ID))
+		})
+	signedIn(a, op(http.MethodPost, "/api/stops/{id}/diagnosis", "diagnose", "Judge readings and signs without keeping them"), everyone,
+		func(ctx context.Context, who app.Actor, in *struct {
+			ByID
+			Body app.Findings
+		}) (*body[app.Verdict], error) {
+			return answer(a.service.Diagnose(ctx, who, in.ID, in.Body))
+		})
+	signedIn(a, op(http.MethodPost, "/api/visits", "save-visit", "Close a stop: keep the visit, once"), everyone,
+		func(ctx context.Context, who app.Actor, in *struct{ Body app.VisitDraft }) (*body[app.VisitRecord], error) {
+			return answer(a.service.SaveVisit(ctx, who, in.Body))
+		})
+	signedIn(a, op(http.MethodGet, "/api/visits/{id}", "get-visit", "One visit of the record"), everyone,
+		func(ctx context.Context, who app.Actor, in *ByID) (*body[app.VisitRecord], error) {
+			return answer(a.service.Visit(ctx, who, in.ID))
+		})
+	a.poolRoutes()
+	signedIn(a, op(http.MethodGet, "/api/demo/stops/{id}/meters", "read-demo-pad", "Read the demo's stand-in pad"), everyone,
+		func(ctx context.Context, who app.Actor, in *struct {
+			ByID
+			RPM float64 `query:"rpm" minimum:"0" maximum:"4000"`
+		}) (*body[app.Findings], error) {
+			return answer(a.service.DemoMeter(ctx, who, in.ID, in.RPM))
+		})
+}
+
+func (a *API) sessionRoutes() {
+	open(a, op(http.MethodGet, "/api/me", "get-me", "Who is signed in"), func(ctx context.Context, _ *nothing) (*body[meOut], error) {
+		out := meOut{Demo: a.service.Demo()}
+		actor, err := a.actor(ctx)
+		var refused huma.StatusError
+		if errors.Is(err, app.ErrSignIn) || errors.As(err, &refused) {
+			return &body[meOut]{out}, nil
+		}
+		if err != nil {
+			return nil, err
+		}
+		me, err := a.service.Me(ctx, actor)
+		out.Me = &me
+		return answer(out, err)
+	})
+	open(a, op(http.MethodPost, "/api/sign-in", "sign-in", "Sign in"), func(ctx context.Context, in *struct {
+		Remote
+		Body signInBody
+	}) (*body[app.Me], error) {
+		if !a.limiter.allow(in.Body.Login, in.address) {
+			return nil, huma.Error429TooManyRequests("Too many tries. Wait ten seconds, then try again.")
+		}
+		actor, err := a.service.SignIn(ctx, in.Body.Login, in.Body.Password)
+		if err != nil {
+			return nil, err
+		}
+		if err := a.begin(ctx, actor); err != nil {
+			return nil, err
+		}
+		return answer(a.service.Me(ctx, actor))
+	})
+	open(a, op(http.MethodPost, "/api/demo/sign-in", "demo-sign-in", "Sign in to a demo by role"), func(ctx context.Context, in *struct {
+		Body struct {
+			Role app.Role `json:"role" enum:"technician,office,owner"`
+		}
+	}) (*body[app.Me], error) {
+		actor, err := a.service.DemoSignIn(ctx, in.Body.Role)
+		if err != nil {
+			return nil, err
+		}
+		if err := a.begin(ctx, actor); err != nil {
+			return nil, err
+		}
+		return answer(a.service.Me(ctx, actor))
+	})
+	open(a, op(http.MethodPost, "/api/sign-out", "sign-out", "Sign out"), func(ctx context.Context, _ *nothing) (*nothing, error) {
+		return nil, a.sessions.Destroy(ctx)
+	})
+}
+
+type logPage struct {
+	Visits []app.VisitRecord `json:"visits" nullable:"false"`
+	Before *time.Time        `json:"before"`
+}
+
+func (a *API) poolRoutes() {
+	signedIn(a, op(http.MethodGet, "/api/pools", "list-pools", "Pools you may see"), everyone,
+		func(ctx context.Context, who app.Actor, _ *nothing) (*body[[]app.PoolLine], error) {
+			return answer(a.service.Pools(ctx, who))
+		})
+	signedIn(a, op(http.MethodGet, "/api/pools/{id}", "get-pool", "A pool's record"), everyone,
+		func(ctx context.Context, who app.Actor, in *ByID) (*body[app.PoolRecordView], error) {
+			return answer(a.service.PoolView(ctx, who, in.ID))
+		})
+	signedIn(a, op(http.MethodGet, "/api/pools/{id}/log", "get-log", "A pool's log, before a time"), everyone,
+		func(ctx context.Context, who app.Actor, in *struct {
+			ByID
+			Before time.Time `query:"before" required:"true"`
+		}) (*body[logPage], error) {
+			visits, before, err := a.service.Log(ctx, who, in.ID, in.Before)
+			return answer(logPage{visits, before}, err)
+		})
+	signedIn(a, op(http.MethodPut, "/api/pools/{id}/access-note", "set-access-note", "Change how to get in"), deskAndUp,
+		func(ctx context.Context, who app.Actor, in *struct {
+			ByID
+			Body struct {
+				AccessNote string `json:"accessNote" maxLength:"500"`
+				Version    int    `json:"version" minimum:"1"`
+			}
+		}) (*body[app.PoolNote], error) {
+			note, err := a.service.SetAccessNote(ctx, who, in.ID, in.Body.Version, in.Body.AccessNote)
+			if errors.Is(err, store.ErrVersion) {
+				return nil, huma.Error409Conflict("Someone else changed this note since you read it.",
+					&huma.ErrorDetail{Location: "body.accessNote", Message: "It now says this.", Value: note})
+			}
+			return answer(note, err)
+		})
+}

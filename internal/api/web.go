@@ -1,0 +1,143 @@
+package api
+
+import (
+	"bytes"
+	"context"
+	"crypto/rand"
+	"encoding/base64"
+	"io/fs"
+	"net/http"
+	"path"
+	"strings"
+	"time"
+
+	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
+	"github.com/prometheus/client_golang/prometheus"
+	"github.com/prometheus/client_golang/prometheus/collectors"
+	"github.com/prometheus/client_golang/prometheus/promhttp"
+)
+
+type contextKey string
+
+const nonceKey contextKey = "nonce"
+
+// noncePlaceholder stands in the built page where each answer's nonce goes.
+const noncePlaceholder = "__NONCE__"
+
+func isAPI(p string) bool { return strings.HasPrefix(p, "/api/") }
+
+// securityHeaders sets a strict content policy. Styles made at run time carry
+// the page's nonce; nothing may come from another origin.
+func securityHeaders(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		b := make([]byte, 16)
+		_, _ = rand.Read(b)
+		nonce := base64.RawStdEncoding.EncodeToString(b)
+		h := w.Header()
+		h.Set("Content-Security-Policy", "default-src 'none'; script-src 'self'; style-src 'self' 'nonce-"+nonce+"'; style-src-attr 'unsafe-inline'; "+
+			"img-src 'self' data:; font-src 'self'; connect-src 'self'; manifest-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'")
+		h.Set("X-Content-Type-Options", "nosniff")
+		h.Set("Referrer-Policy", "same-origin")
+		h.Set("Cross-Origin-Opener-Policy", "same-origin")
+		h.Set("Permissions-Policy", "camera=(), microphone=(), geolocation=()")
+		if isAPI(r.URL.Path) {
+			h.Set("Cache-Control", "no-store")
+		}
+		next.ServeHTTP(w, r.WithContext(context.WithValue(r.Context(), nonceKey, nonce)))
+	})
+}
+
+// largestBody is far above any visit.
+const largestBody = 256 << 10
+
+func limitBody(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		r.Body = http.MaxBytesReader(w, r.Body, largestBody)
+		next.ServeHTTP(w, r)
+	})
+}
+
+type statusWriter struct {
+	http.ResponseWriter
+	status int
+}
+
+func (s *statusWriter) WriteHeader(code int) {
+	s.status = code
+	s.ResponseWriter.WriteHeader(code)
+}
+
+func (a *API) logged(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		id := uuid.NewString()
+		w.Header().Set("X-Request-Id", id)
+		sw := &statusWriter{w, http.StatusOK}
+		start := time.Now()
+		next.ServeHTTP(sw, r)
+		if isAPI(r.URL.Path) {
+			a.log.InfoContext(r.Context(), "request", "id", id, "method", r.Method, "path", r.URL.Path, "status", sw.status,
+				"ms", float64(time.Since(start).Microseconds())/1000)
+		}
+	})
+}
+
+// serveAssets serves the built front end; any unknown path is the page, whose
+// router takes it from there.
+func (a *API) serveAssets(engine *gin.Engine, assets fs.FS) {
+	engine.NoRoute(func(c *gin.Context) {
+		p := strings.TrimPrefix(path.Clean(c.Request.URL.Path), "/")
+		if isAPI(c.Request.URL.Path) || assets == nil || (c.Request.Method != http.MethodGet && c.Request.Method != http.MethodHead) {
+			writeProblem(c.Writer, http.StatusNotFound, "There is nothing at this address.")
+			return
+		}
+		if p != "" && p != "index.html" {
+			if st, err := fs.Stat(assets, p); err == nil && !st.IsDir() {
+				if strings.HasPrefix(p, "assets/") {
+					c.Header("Cache-Control", "public, max-age=31536000, immutable")
+				}
+				http.ServeFileFS(c.Writer, c.Request, assets, p)
+				return
+			}
+			if strings.HasPrefix(p, "assets/") {
+				writeProblem(c.Writer, http.StatusNotFound, "There is nothing at this address.")
+				return
+			}
+		}
+		page, err := fs.ReadFile(assets, "index.html")
+		if err != nil {
+			writeProblem(c.Writer, http.StatusNotFound, "The front end was not built into this binary.")
+			return
+		}
+		nonce, _ := c.Request.Context().Value(nonceKey).(string)
+		c.Header("Cache-Control", "no-cache")
+		c.Data(http.StatusOK, "text/html; charset=utf-8", bytes.ReplaceAll(page, []byte(noncePlaceholder), []byte(nonce)))
+	})
+}
+
+type metrics struct {
+	registry *prometheus.Registry
+	seconds  *prometheus.HistogramVec
+}
+
+func newMetrics() *metrics {
+	m := &metrics{prometheus.NewRegistry(), prometheus.NewHistogramVec(prometheus.HistogramOpts{
+		Name: "fairlap_request_seconds", Help: "Time to answer, by route and status.", Buckets: prometheus.ExponentialBuckets(0.001, 2, 12),
+	}, []string{"route", "method", "status"})}
+	m.registry.MustRegister(m.seconds, collectors.NewGoCollector(), collectors.NewProcessCollector(collectors.ProcessCollectorOpts{}))
+	return m
+}
+
+func (m *metrics) observe() gin.HandlerFunc {
+	return func(c *gin.Context) {
+		start := time.Now()
+		c.Next()
+		if route := c.FullPath(); route != "" {
+			m.seconds.WithLabelValues(route, c.Request.Method, http.StatusText(c.Writer.Status())).Observe(time.Since(start).Seconds())
+		}
+	}
+}
+
+func (m *metrics) handler() http.Handler {
+	return promhttp.HandlerFor(m.registry, promhttp.HandlerOpts{})
+}

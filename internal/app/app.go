@@ -1,0 +1,113 @@
+// Package app holds the use cases: the only place where the core's rules meet
+// the store's records. It knows nothing of HTTP.
+package app
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"time"
+
+	"github.com/google/uuid"
+
+	"fairlap/core/upkeep"
+	"fairlap/internal/store"
+)
+
+// Errors that callers turn into answers.
+var (
+	ErrForbidden = errors.New("this is not yours to see or change")
+	ErrSignIn    = errors.New("the login or the password is wrong")
+	ErrNoDemo    = errors.New("this is not a demo")
+)
+
+// FieldError is a mistake in what was typed: where, and one plain sentence.
+type FieldError struct {
+	Field string
+	Says  string
+}
+
+// FieldErrors are all the mistakes of one request.
+type FieldErrors []FieldError
+
+func (e FieldErrors) Error() string { return fmt.Sprintf("%d fields need another look", len(e)) }
+
+// Role is what somebody may do.
+type Role string
+
+// The roles.
+const (
+	Technician Role = "technician"
+	Office     Role = "office"
+	Owner      Role = "owner"
+)
+
+// Actor is who asks.
+type Actor struct {
+	ID   uuid.UUID
+	Name string
+	Role Role
+}
+
+// maySee is the one rule of whose pools and laps somebody may see: a technician
+// their own, the office and the owner all.
+func (a Actor) maySee(technician *uuid.UUID) bool {
+	return a.Role != Technician || (technician != nil && *technician == a.ID)
+}
+
+// Meters stands in for the real pad in a demo.
+type Meters interface {
+	// Read says what the pad of a pool shows at a speed (0: the one it is running
+	// at), as it would be typed, and what is seen there; ok is false for a pool it
+	// does not know.
+	Read(street string, rpm float64) (reading TypedReading, signs map[string]bool, ok bool)
+}
+
+// Service is the use cases over one store.
+type Service struct {
+	store  *store.Store
+	now    func() time.Time
+	demo   Meters // nil outside demo mode
+	models modelCache
+}
+
+// New makes the service. now is the clock; demo is nil outside demo mode.
+func New(st *store.Store, now func() time.Time, demo Meters) *Service {
+	return &Service{store: st, now: now, demo: demo}
+}
+
+// Ready tells whether the database answers.
+func (s *Service) Ready(ctx context.Context) error { return s.store.Ping(ctx) }
+
+// Demo tells whether this is a demo.
+func (s *Service) Demo() bool { return s.demo != nil }
+
+// company is the company with its settings read and its clock.
+type company struct {
+	name     string
+	zone     *time.Location
+	settings upkeep.Settings
+}
+
+func (s *Service) company(ctx context.Context) (company, error) {
+	row, err := s.store.Company(ctx)
+	if err != nil {
+		return company{}, fmt.Errorf("reading the company: %w", err)
+	}
+	zone, err := time.LoadLocation(row.TimeZone)
+	if err != nil {
+		return company{}, fmt.Errorf("the company's time zone: %w", err)
+	}
+	c := company{name: row.Name, zone: zone, settings: upkeep.Defaults()}
+	if err := json.Unmarshal(row.Settings, &c.settings); err != nil {
+		return company{}, fmt.Errorf("the company's settings: %w", err)
+	}
+	return c, nil
+}
+
+// today is the company's day at a time, as a date at midnight UTC.
+func (c company) today(t time.Time) time.Time {
+	y, m, d := t.In(c.zone).Date()
+	return time.Date(y, m, d, 0, 0, 0, 0, time.UTC)
+}

@@ -1,0 +1,197 @@
+package app
+
+import (
+	"context"
+	"fmt"
+	"time"
+
+	"github.com/google/uuid"
+
+	"fairlap/core/fault"
+	"fairlap/core/pad"
+	"fairlap/core/upkeep"
+)
+
+// PoolFacts is what the head of the bench and of the record shows.
+type PoolFacts struct {
+	ID          string     `json:"id"`
+	Street      string     `json:"street"`
+	Gallons     float64    `json:"gallons"`
+	Equipment   string     `json:"equipment"`
+	Surface     string     `json:"surface"`
+	AccessNote  string     `json:"accessNote"`
+	Version     int        `json:"version"`
+	Since       string     `json:"since"`
+	LastCleaned *time.Time `json:"lastCleaned"`
+	UsualDays   float64    `json:"usualDays" doc:"days between cleanings here, median; 0 when not known"`
+	CleanLineAt *time.Time `json:"cleanLineAt"`
+}
+
+// PadFacts is what the bench needs of the pad.
+type PadFacts struct {
+	PumpModel    string   `json:"pumpModel"`
+	SingleSpeed  bool     `json:"singleSpeed"`
+	TopRPM       float64  `json:"topRpm"`
+	LeastRPM     float64  `json:"leastRpm"`
+	UsualRPM     float64  `json:"usualRpm" doc:"fastest speed of the programme, where the gauges tell most"`
+	HasVacuum    bool     `json:"hasVacuum"`
+	HasFlow      bool     `json:"hasFlow"`
+	HasPower     bool     `json:"hasPower"`
+	FilterKind   string   `json:"filterKind" enum:"sand,cartridge,de"`
+	Multiport    bool     `json:"multiport"`
+	SuctionWords string   `json:"suctionWords"`
+	Stations     []string `json:"stations" nullable:"false"`
+	KGalPerDay   float64  `json:"kgalPerDay"`
+	CleaningName string   `json:"cleaningName"`
+	CleaningMins float64  `json:"cleaningMinutes"`
+}
+
+// Bench is one stop, before anything was read.
+type Bench struct {
+	StopID      string           `json:"stopId"`
+	Position    int              `json:"position"`
+	Of          int              `json:"of"`
+	PlannedAt   time.Time        `json:"plannedAt"`
+	VisitID     string           `json:"visitId" doc:"set when the stop was logged"`
+	Pool        PoolFacts        `json:"pool"`
+	Pad         PadFacts         `json:"pad"`
+	Signs       []fault.SignFact `json:"signs" nullable:"false"`
+	Faults      []FaultName      `json:"faults" nullable:"false"`
+	HoldUntil   *time.Time       `json:"holdUntil"`
+	ChemicalsAt *time.Time       `json:"chemicalsAt"`
+	Open        string           `json:"open" doc:"suspect left open at the last visit"`
+	Notices     []string         `json:"notices" nullable:"false"`
+	Points      []LoadPoint      `json:"points" nullable:"false" doc:"loads since the last cleaning"`
+	Forecast    upkeep.Belief    `json:"forecast" doc:"load expected today, before any reading"`
+	NextVisit   time.Time        `json:"nextVisit"`
+}
+
+// FaultName is a fault to choose from when a visit is closed.
+type FaultName struct {
+	ID   string `json:"id"`
+	Name string `json:"name"`
+}
+
+// Bench opens a stop.
+func (s *Service) Bench(ctx context.Context, a Actor, stop uuid.UUID) (Bench, error) {
+	now := s.now()
+	at, err := s.atStop(ctx, a, stop, now)
+	if err != nil {
+		return Bench{}, err
+	}
+	m, h := at.cached.model, at.history
+	b := Bench{StopID: stop.String(), Position: at.stop.Position, Of: len(at.lap.Stops), PlannedAt: at.stop.PlannedAt,
+		Pool: at.poolFacts(), Pad: padFacts(at.cached), Signs: fault.Signs, Notices: []string{}, Points: []LoadPoint{},
+		Forecast: h.state.LoadBelief(), NextVisit: at.next, ChemicalsAt: h.chemicals, Faults: faultNames(m.Doc.Filter.Kind)}
+	logged, err := s.store.VisitOfStops(ctx, []uuid.UUID{stop})
+	if err != nil {
+		return b, fmt.Errorf("looking for the stop's visit: %w", err)
+	}
+	if v, ok := logged[stop]; ok {
+		b.VisitID = v.ID.String()
+	}
+	if h.chemicals != nil {
+		if until := upkeep.HoldUntil(*h.chemicals, at.company.settings); until.After(now.Add(-24 * time.Hour)) {
+			b.HoldUntil = &until
+		}
+	}
+	for _, p := range h.points {
+		if h.lastCleaned == nil || !p.At.Before(*h.lastCleaned) {
+			b.Points = append(b.Points, p)
+		}
+	}
+	visits, err := s.store.VisitsOf(ctx, []uuid.UUID{at.stop.PoolID}, now.AddDate(0, -2, 0))
+	if err != nil {
+		return b, fmt.Errorf("reading the last visit: %w", err)
+	}
+	if vs := visits[at.stop.PoolID]; len(vs) > 0 {
+		_, b.Open = openSuspect(vs[len(vs)-1], m.Doc.Filter.Kind)
+	}
+	b.Notices = notices(at)
+	return b, nil
+}
+
+func notices(at *atStop) []string {
+	out := []string{}
+	for _, sf := range at.cached.shortfalls {
+		name := map[pad.StationID]string{pad.StationCell: "salt cell", pad.StationHeater: "heater"}[sf.Device]
+		end := int(sf.Slot.StartHour+sf.Slot.Hours) % 24
+		s := fmt.Sprintf("The %s gets %.0f gpm at %.0f rpm (%02.0f:00–%02d:00) and needs %.0f.", name, sf.Flow.GPM(), sf.Slot.RPM, sf.Slot.StartHour, end, sf.Least.GPM())
+		if sf.Mend > 0 {
+			s += fmt.Sprintf(" %.0f rpm would do.", float64(sf.Mend))
+		}
+		out = append(out, s)
+	}
+	if at.record.CleanLine == nil {
+		out = append(out, "No clean line yet: what the gauges should say comes from the catalogue, so expect wide bands. Take one after the next cleaning.")
+	}
+	if !at.cached.model.LimitReached {
+		out = append(out, fmt.Sprintf("This pump can't raise its gauge by %.0f psi: the limit is set lower for it.", at.company.settings.LimitRisePsi))
+	}
+	return out
+}
+
+func faultNames(kind pad.FilterKind) []FaultName {
+	out := []FaultName{{string(fault.FilterLoaded), fault.Loaded(kind).Name}}
+	for _, f := range fault.Catalogue {
+		if f.ID != fault.Healthy {
+			out = append(out, FaultName{string(f.ID), f.Name})
+		}
+	}
+	return out
+}
+
+func (at *atStop) poolFacts() PoolFacts {
+	p := at.record.Pool
+	out := PoolFacts{ID: p.ID.String(), Street: p.Street, Gallons: p.VolumeM3 / 3.785411784e-3, Equipment: filterWords(&at.cached.model.Doc), Surface: p.Surface,
+		AccessNote: p.AccessNote, Version: p.Version, Since: p.OnRecordSince.Format(time.DateOnly), LastCleaned: at.history.lastCleaned, UsualDays: at.history.usualDays()}
+	if at.record.CleanLine != nil {
+		out.CleanLineAt = &at.record.CleanLine.TakenAt
+	}
+	return out
+}
+
+func padFacts(c *cachedModel) PadFacts {
+	d := &c.model.Doc
+	usual := 0.0
+	for _, s := range d.Programme {
+		usual = max(usual, s.RPM)
+	}
+	if usual == 0 {
+		usual = d.Pump.TopRPM
+	}
+	words := ""
+	for i, l := range d.Suction {
+		if i > 0 {
+			words += " · "
+		}
+		words += l.Name
+	}
+	name, mins := fault.Cleaning(d.Filter.Kind)
+	stations := []string{string(pad.StationSuction), string(pad.StationBasket), string(pad.StationPump), string(pad.StationFilter)}
+	if d.Heater != nil {
+		stations = append(stations, string(pad.StationHeater))
+	}
+	if d.Cell != nil {
+		stations = append(stations, string(pad.StationCell))
+	}
+	return PadFacts{d.Pump.Model, d.Pump.Kind == pad.SingleSpeed, d.Pump.TopRPM, d.Pump.LeastRPM, usual,
+		d.Meters.HasVacuum && d.VacuumTap != pad.NoTap, d.Meters.HasFlow, d.Meters.HasPower, string(d.Filter.Kind), d.Filter.Valve == pad.Multiport,
+		words, append(stations, string(pad.StationReturns)), c.kgalPerDay, name, mins}
+}
+
+// DemoMeter reads the demo's stand-in pad at a stop.
+func (s *Service) DemoMeter(ctx context.Context, a Actor, stop uuid.UUID, rpm float64) (Findings, error) {
+	if s.demo == nil {
+		return Findings{}, ErrNoDemo
+	}
+	at, err := s.atStop(ctx, a, stop, s.now())
+	if err != nil {
+		return Findings{}, err
+	}
+	r, signs, ok := s.demo.Read(at.record.Pool.Street, min(rpm, at.cached.model.Doc.Pump.TopRPM))
+	if !ok {
+		return Findings{}, ErrNoDemo
+	}
+	return Findings{[]TypedReading{r}, signs}, nil
+}

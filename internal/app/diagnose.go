@@ -1,0 +1,370 @@
+package app
+
+import (
+	"context"
+	"fmt"
+	"math"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+
+	"fairlap/core/diagnosis"
+	"fairlap/core/fault"
+	"fairlap/core/pad"
+	"fairlap/core/units"
+	"fairlap/core/upkeep"
+	"fairlap/internal/store"
+)
+
+// TypedReading is one set of meters as typed; "" means not read.
+type TypedReading struct {
+	Setting string `json:"setting,omitempty" enum:",filter,recirculate"`
+	Speed   string `json:"speed" maxLength:"40"`
+	Tank    string `json:"tank" maxLength:"40"`
+	Vacuum  string `json:"vacuum" maxLength:"40"`
+	Flow    string `json:"flow" maxLength:"40"`
+	Power   string `json:"power" maxLength:"40"`
+}
+
+func (t TypedReading) empty() bool {
+	return strings.TrimSpace(t.Tank+t.Vacuum+t.Flow+t.Power) == ""
+}
+
+// Findings is what was read and seen at a stop.
+type Findings struct {
+	Readings []TypedReading  `json:"readings" maxItems:"6" nullable:"false"`
+	Signs    map[string]bool `json:"signs" doc:"sign id to yes or no; a sign not looked for is left out"`
+}
+
+// parse turns what was typed into readings; every mistake is named.
+func (f Findings) parse(m *pad.Model) ([]diagnosis.Reading, map[fault.Sign]bool, error) {
+	var errs FieldErrors
+	var out []diagnosis.Reading
+	for i, t := range f.Readings {
+		if t.empty() && strings.TrimSpace(t.Speed) == "" {
+			continue
+		}
+		r, bad := parseReading(fmt.Sprintf("readings[%d]", i), t, m)
+		errs = append(errs, bad...)
+		if !t.empty() {
+			out = append(out, r)
+		}
+	}
+	signs := make(map[fault.Sign]bool, len(f.Signs))
+	for id, yes := range f.Signs {
+		if _, ok := fault.LookUpSign(fault.Sign(id)); !ok {
+			errs = append(errs, FieldError{"signs." + id, "This sign is not known."})
+			continue
+		}
+		signs[fault.Sign(id)] = yes
+	}
+	if len(errs) > 0 {
+		return nil, nil, errs
+	}
+	return out, signs, nil
+}
+
+func parseReading(path string, t TypedReading, m *pad.Model) (diagnosis.Reading, FieldErrors) {
+	var errs FieldErrors
+	r := diagnosis.Reading{Setting: pad.Setting(t.Setting)}
+	if r.Setting == "" {
+		r.Setting = pad.SetFilter
+	}
+	take := func(name string, kind units.Kind, text string) *float64 {
+		if strings.TrimSpace(text) == "" {
+			return nil
+		}
+		v, err := units.Parse(kind, text)
+		if err != nil {
+			errs = append(errs, FieldError{path + "." + name, err.Error()})
+			return nil
+		}
+		return &v
+	}
+	top := m.Doc.Pump.TopRPM
+	speed := take("speed", units.KindSpeed, t.Speed)
+	switch {
+	case speed == nil && len(errs) == 0 && m.Doc.Pump.Kind == pad.SingleSpeed:
+		r.Speed = m.TopSpeed()
+	case speed == nil && len(errs) == 0:
+		errs = append(errs, FieldError{path + ".speed", "Type the pump speed too: without it the gauges say nothing."})
+	case speed != nil && *speed == 0:
+		errs = append(errs, FieldError{path + ".speed", "At 0 rpm the pump is off. Type the speed that it ran at."})
+	case speed != nil && *speed > top+1:
+		errs = append(errs, FieldError{path + ".speed", fmt.Sprintf("This pump's top speed is %.0f rpm.", top)})
+	case speed != nil:
+		r.Speed = units.Speed(*speed)
+	}
+	r.Tank = as(take("tank", units.KindTank, t.Tank), units.PSI)
+	r.Vacuum = as(take("vacuum", units.KindVacuum, t.Vacuum), units.InHg)
+	r.Flow = as(take("flow", units.KindFlow, t.Flow), units.GPM)
+	r.Power = as(take("power", units.KindPower, t.Power), func(w float64) units.Power { return units.Power(w) })
+	if r.Setting == pad.SetRecirculate && m.Doc.Filter.Valve != pad.Multiport {
+		errs = append(errs, FieldError{path + ".setting", "This filter has no recirculate setting."})
+	}
+	return r, errs
+}
+
+// MeterView is one meter of a reading beside what it should have said.
+type MeterView struct {
+	Meter  string   `json:"meter" enum:"tank,vacuum,flow,power"`
+	Unit   string   `json:"unit"`
+	Read   *float64 `json:"read"`
+	Clean  float64  `json:"clean"`
+	Spread float64  `json:"spread" doc:"one standard deviation of clean, from the calibration alone"`
+}
+
+// ReadingView is one reading beside the clean line.
+type ReadingView struct {
+	RPM      float64     `json:"rpm"`
+	Setting  string      `json:"setting"`
+	Meters   []MeterView `json:"meters" nullable:"false"`
+	LimitPsi float64     `json:"limitPsi" doc:"tank gauge at the cleaning limit at this speed"`
+}
+
+// SuspectView is one suspect with its reasons.
+type SuspectView struct {
+	ID       string               `json:"id"`
+	Name     string               `json:"name"`
+	Place    string               `json:"place"`
+	P        float64              `json:"p"`
+	Severity float64              `json:"severity"`
+	For      []diagnosis.Evidence `json:"for" nullable:"false"`
+	Against  []diagnosis.Evidence `json:"against" nullable:"false"`
+	Settle   string               `json:"settle"`
+	Fix      string               `json:"fix"`
+	Minutes  float64              `json:"minutes"`
+	Caution  string               `json:"caution"`
+}
+
+// CheckView is a look worth taking.
+type CheckView struct {
+	Sign    string  `json:"sign"`
+	Name    string  `json:"name"`
+	Look    string  `json:"look"`
+	Minutes float64 `json:"minutes"`
+	Caution string  `json:"caution"`
+	PumpOff bool    `json:"pumpOff"`
+	IfYes   string  `json:"ifYes"`
+	IfNo    string  `json:"ifNo"`
+	YesP    float64 `json:"yesP"`
+	NoP     float64 `json:"noP"`
+	Bits    float64 `json:"bits"`
+}
+
+// StationView is one station of the grade line, psi above the pool's surface.
+type StationView struct {
+	ID       string  `json:"id"`
+	CleanIn  float64 `json:"cleanIn"`
+	CleanOut float64 `json:"cleanOut"`
+	TodayIn  float64 `json:"todayIn"`
+	TodayOut float64 `json:"todayOut"`
+}
+
+// PartingView is where the two lines part.
+type PartingView struct {
+	Station string  `json:"station"`
+	Today   float64 `json:"today"`
+	Clean   float64 `json:"clean"`
+	Extra   float64 `json:"extra"`
+}
+
+// GradeView is the grade line of the first reading.
+type GradeView struct {
+	RPM      float64       `json:"rpm"`
+	Stations []StationView `json:"stations" nullable:"false"`
+	Worst    *PartingView  `json:"worst"`
+}
+
+// Verdict is everything that the bench shows of a case. It is stored with the
+// visit as shown.
+type Verdict struct {
+	EngineVersion string             `json:"engineVersion"`
+	Readings      []ReadingView      `json:"readings" nullable:"false"`
+	Suspects      []SuspectView      `json:"suspects" nullable:"false"`
+	Other         float64            `json:"other"`
+	Load          diagnosis.Belief   `json:"load"`
+	Observed      diagnosis.Belief   `json:"observed"`
+	Known         bool               `json:"known"`
+	Next          []CheckView        `json:"next" nullable:"false"`
+	Misfit        string             `json:"misfit"`
+	Dangers       []diagnosis.Danger `json:"dangers" nullable:"false"`
+	Grade         *GradeView         `json:"grade"`
+	Advice        upkeep.Advice      `json:"advice"`
+	Forecast      upkeep.Forecast    `json:"forecast"`
+}
+
+// atStop is what a stop's use cases start from.
+type atStop struct {
+	company company
+	stop    store.Stop
+	lap     store.Lap
+	record  *store.PoolRecord
+	cached  *cachedModel
+	history history
+	next    time.Time // the visit after this one
+}
+
+func (s *Service) atStop(ctx context.Context, a Actor, id uuid.UUID, now time.Time) (*atStop, error) {
+	c, err := s.company(ctx)
+	if err != nil {
+		return nil, err
+	}
+	stop, l, err := s.store.StopByID(ctx, id)
+	if err != nil {
+		return nil, fmt.Errorf("finding the stop: %w", err)
+	}
+	if !a.maySee(&l.TechnicianID) {
+		return nil, ErrForbidden
+	}
+	records, err := s.store.PoolRecords(ctx, []uuid.UUID{stop.PoolID})
+	if err != nil {
+		return nil, fmt.Errorf("reading the pool: %w", err)
+	}
+	r := records[stop.PoolID]
+	cm, err := s.model(r, c.settings)
+	if err != nil {
+		return nil, err
+	}
+	visits, err := s.store.VisitsOf(ctx, []uuid.UUID{stop.PoolID}, now.AddDate(-2, 0, 0))
+	if err != nil {
+		return nil, fmt.Errorf("reading the visits: %w", err)
+	}
+	others := visits[stop.PoolID][:0:0]
+	for _, v := range visits[stop.PoolID] { // a stop already logged is judged as it was found
+		if v.StopID == nil || *v.StopID != stop.ID {
+			others = append(others, v)
+		}
+	}
+	return &atStop{c, stop, l, r, cm, historyAt(others, cm.model.Doc.Filter.Kind, cm.kgalPerDay, now), nextVisit(stop.PlannedAt)}, nil
+}
+
+// nextVisit is when a weekly pool is seen again.
+func nextVisit(planned time.Time) time.Time { return planned.AddDate(0, 0, 7) }
+
+// Diagnose judges findings at a stop without keeping them.
+func (s *Service) Diagnose(ctx context.Context, a Actor, stop uuid.UUID, f Findings) (Verdict, error) {
+	now := s.now()
+	at, err := s.atStop(ctx, a, stop, now)
+	if err != nil {
+		return Verdict{}, err
+	}
+	v, _, err := at.judge(f, now, nil)
+	return v, err
+}
+
+// judge runs the engine on findings; chemicals that went in today hold too.
+func (at *atStop) judge(f Findings, now time.Time, chemicals *time.Time) (Verdict, *diagnosis.Result, error) {
+	m := at.cached.model
+	readings, signs, err := f.parse(m)
+	if err != nil {
+		return Verdict{}, nil, err
+	}
+	load := at.history.state.LoadBelief()
+	res, err := diagnosis.Diagnose(diagnosis.Case{Model: m, Readings: readings, Signs: signs,
+		Load: load})
+	if err != nil {
+		return Verdict{}, nil, fmt.Errorf("diagnosing %s: %w", at.record.Pool.Street, err)
+	}
+	v := Verdict{EngineVersion: diagnosis.EngineVersion, Other: res.Other, Load: res.Load, Observed: res.Observed, Known: res.Known,
+		Dangers: append([]diagnosis.Danger{}, res.Dangers...), Readings: []ReadingView{}, Suspects: []SuspectView{}, Next: []CheckView{}}
+	for i, r := range readings {
+		v.Readings = append(v.Readings, readingView(r, res.Expected[i]))
+	}
+	for _, sp := range res.Suspects {
+		if sp.P < 0.005 && len(v.Suspects) >= 3 {
+			break
+		}
+		v.Suspects = append(v.Suspects, suspectView(sp))
+	}
+	for _, c := range res.Next {
+		v.Next = append(v.Next, CheckView{string(c.Sign.ID), c.Sign.Name, c.Sign.Look, c.Sign.Minutes, c.Sign.Caution, c.Sign.PumpOff,
+			c.IfYes.Name, c.IfNo.Name, c.IfYes.P, c.IfNo.P, c.Bits})
+	}
+	if mf := res.Misfit; mf != nil {
+		v.Misfit = misfitWords(readings, mf)
+	}
+	v.Grade = gradeView(res.Grade)
+	at.advise(&v, res, readings, now, chemicals)
+	return v, res, nil
+}
+
+func (at *atStop) advise(v *Verdict, res *diagnosis.Result, readings []diagnosis.Reading, now time.Time, chemicals *time.Time) {
+	m, h := at.cached.model, at.history
+	q := upkeep.Question{Now: now.In(at.company.zone), NextVisit: at.next.In(at.company.zone), Settings: at.company.settings,
+		Kind: m.Doc.Filter.Kind, Loads: res.LoadGrid, LoadAt: diagnosis.LoadAt, State: h.state, KGalPerDay: at.cached.kgalPerDay,
+		Observed: res.Observed, Known: res.Known, HadForecast: h.hadForecast, TopSpeed: m.TopSpeed(), DaysSince: h.daysSince(now)}
+	for _, r := range readings {
+		q.ReadSpeed = max(q.ReadSpeed, r.Speed)
+	}
+	if st, err := m.Solver().Solve(pad.Operation{Speed: m.TopSpeed()}, pad.Effects{}); err == nil {
+		q.TopFlow = st.Flow
+	}
+	for _, c := range []*time.Time{h.chemicals, chemicals} {
+		if c != nil {
+			q.HoldUntil = upkeep.HoldUntil(*c, at.company.settings).In(at.company.zone)
+		}
+	}
+	lead := res.Suspects[0]
+	q.LeadingFault, q.LeadingName, q.LeadingP = lead.Fault.ID, lead.Fault.Name, lead.P
+	v.Advice = upkeep.Advise(q)
+	v.Forecast = h.state.Ahead(res.Load, at.cached.kgalPerDay, 14)
+}
+
+// meterUnits are the trade's units by meter.
+var meterUnits = map[pad.Meter]string{pad.MeterTank: "psi", pad.MeterVacuum: "inHg", pad.MeterFlow: "gpm", pad.MeterPower: "W"}
+
+// inTrade turns a meter's SI value into its trade unit.
+func inTrade(m pad.Meter, v float64) float64 {
+	switch m {
+	case pad.MeterTank:
+		return units.Pressure(v).PSI()
+	case pad.MeterVacuum:
+		return units.Pressure(v).InHg()
+	case pad.MeterFlow:
+		return units.Flow(v).GPM()
+	}
+	return v
+}
+
+func readingView(r diagnosis.Reading, e diagnosis.Expected) ReadingView {
+	out := ReadingView{RPM: float64(r.Speed), Setting: string(r.Setting), LimitPsi: e.Limit.PSI()}
+	for k, m := range pad.AllMeters {
+		mv := MeterView{Meter: string(m), Unit: meterUnits[m], Clean: inTrade(m, e.Clean.Value(m)), Spread: inTrade(m, e.Spread[k])}
+		if x, ok := r.Value(m); ok {
+			x = inTrade(m, x)
+			mv.Read = &x
+		}
+		out.Meters = append(out.Meters, mv)
+	}
+	return out
+}
+
+func suspectView(s diagnosis.Suspect) SuspectView {
+	return SuspectView{string(s.Fault.ID), s.Fault.Name, s.Place, s.P, s.Severity,
+		append([]diagnosis.Evidence{}, s.For...), append([]diagnosis.Evidence{}, s.Against...),
+		s.Fault.Settle, s.Fault.Fix, s.Fault.Minutes, s.Fault.Caution}
+}
+
+func misfitWords(rs []diagnosis.Reading, m *diagnosis.Misfit) string {
+	x, _ := rs[m.Reading].Value(m.Meter)
+	names := map[pad.Meter]string{pad.MeterTank: "tank gauge", pad.MeterVacuum: "vacuum", pad.MeterFlow: "flow", pad.MeterPower: "power"}
+	return fmt.Sprintf("These readings do not fit together. The %s of %.1f %s is the odd one: the rest would have it near %.1f. Read it again.",
+		names[m.Meter], inTrade(m.Meter, x), meterUnits[m.Meter], inTrade(m.Meter, m.Fits))
+}
+
+func gradeView(g *diagnosis.Grade) *GradeView {
+	if g == nil {
+		return nil
+	}
+	out := &GradeView{RPM: float64(g.Speed), Stations: []StationView{}}
+	for i, c := range g.Clean {
+		t := g.Today[i]
+		out.Stations = append(out.Stations, StationView{string(c.Station), c.In.PSI(), c.Out.PSI(), t.In.PSI(), t.Out.PSI()})
+	}
+	if w := g.Worst; w != nil {
+		out.Worst = &PartingView{string(w.Station), w.Today.PSI(), w.Clean.PSI(), math.Abs(w.Extra.PSI())}
+	}
+	return out
+}

@@ -1,0 +1,312 @@
+package app
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"math"
+	"time"
+
+	"github.com/google/uuid"
+
+	"fairlap/core/pad"
+	"fairlap/core/units"
+	"fairlap/core/upkeep"
+	"fairlap/internal/store"
+)
+
+// seePool finds a pool that the actor may see.
+func (s *Service) seePool(ctx context.Context, a Actor, id uuid.UUID) (store.Pool, error) {
+	p, err := s.store.PoolByID(ctx, id)
+	if err != nil {
+		return p, fmt.Errorf("finding the pool: %w", err)
+	}
+	if !a.maySee(p.TechnicianID) {
+		return p, ErrForbidden
+	}
+	return p, nil
+}
+
+func (s *Service) names(ctx context.Context) (map[uuid.UUID]string, error) {
+	us, err := s.store.Users(ctx)
+	out := make(map[uuid.UUID]string, len(us))
+	for _, u := range us {
+		out[u.ID] = u.Name
+	}
+	return out, err
+}
+
+func (s *Service) kindOf(ctx context.Context, pool uuid.UUID) (pad.FilterKind, error) {
+	cm, _, _, err := s.padOf(ctx, pool)
+	if err != nil {
+		return "", err
+	}
+	return cm.model.Doc.Filter.Kind, nil
+}
+
+func (s *Service) padOf(ctx context.Context, pool uuid.UUID) (*cachedModel, *store.PoolRecord, company, error) {
+	c, err := s.company(ctx)
+	if err != nil {
+		return nil, nil, c, err
+	}
+	records, err := s.store.PoolRecords(ctx, []uuid.UUID{pool})
+	if err != nil {
+		return nil, nil, c, fmt.Errorf("reading the pool: %w", err)
+	}
+	cm, err := s.model(records[pool], c.settings)
+	return cm, records[pool], c, err
+}
+
+// PoolLine is one pool of the list.
+type PoolLine struct {
+	ID         string     `json:"id"`
+	Street     string     `json:"street"`
+	Equipment  string     `json:"equipment"`
+	Technician string     `json:"technician"`
+	Load       *float64   `json:"load" doc:"expected now; absent without any reading on record"`
+	DaysLeft   *float64   `json:"daysLeft" doc:"until the load has even odds of passing its limit"`
+	Open       string     `json:"open"`
+	LastVisit  *time.Time `json:"lastVisit"`
+}
+
+// Pools lists the pools that the actor may see.
+func (s *Service) Pools(ctx context.Context, a Actor) ([]PoolLine, error) {
+	c, err := s.company(ctx)
+	if err != nil {
+		return nil, err
+	}
+	var mine *uuid.UUID
+	if a.Role == Technician {
+		mine = &a.ID
+	}
+	pools, err := s.store.Pools(ctx, mine)
+	if err != nil {
+		return nil, fmt.Errorf("listing pools: %w", err)
+	}
+	ids := make([]uuid.UUID, len(pools))
+	for i, p := range pools {
+		ids[i] = p.ID
+	}
+	records, err := s.store.PoolRecords(ctx, ids)
+	if err != nil {
+		return nil, fmt.Errorf("reading pads: %w", err)
+	}
+	now := s.now()
+	visits, err := s.store.VisitsOf(ctx, ids, now.AddDate(-1, 0, 0))
+	if err != nil {
+		return nil, fmt.Errorf("reading visits: %w", err)
+	}
+	names, err := s.names(ctx)
+	if err != nil {
+		return nil, err
+	}
+	out := make([]PoolLine, 0, len(pools))
+	for _, p := range pools {
+		cm, err := s.model(records[p.ID], c.settings)
+		if err != nil {
+			return nil, err
+		}
+		line := PoolLine{ID: p.ID.String(), Street: p.Street, Equipment: filterWords(&cm.model.Doc)}
+		if p.TechnicianID != nil {
+			line.Technician = names[*p.TechnicianID]
+		}
+		vs := visits[p.ID]
+		h := historyAt(vs, cm.model.Doc.Filter.Kind, cm.kgalPerDay, now)
+		if h.hadForecast {
+			load := max(0, h.state.Load)
+			line.Load = &load
+			if d := h.state.Ahead(h.state.LoadBelief(), cm.kgalPerDay, 0).Cross50; d >= 0 {
+				line.DaysLeft = &d
+			}
+		}
+		if n := len(vs); n > 0 {
+			line.LastVisit = &vs[n-1].ClosedAt
+			_, line.Open = openSuspect(vs[n-1], cm.model.Doc.Filter.Kind)
+		}
+		out = append(out, line)
+	}
+	return out, nil
+}
+
+// LinePoint is the clean line and the limit at one speed.
+type LinePoint struct {
+	RPM   float64 `json:"rpm"`
+	Clean float64 `json:"clean"`
+	Limit float64 `json:"limit"`
+}
+
+// GaugePoint is a tank reading of the record.
+type GaugePoint struct {
+	At    time.Time `json:"at"`
+	RPM   float64   `json:"rpm"`
+	Psi   float64   `json:"psi"`
+	After bool      `json:"after"`
+}
+
+// Part is a part with its life.
+type Part struct {
+	Kind          string   `json:"kind"`
+	Model         string   `json:"model"`
+	InstalledOn   string   `json:"installedOn"`
+	AgeYears      *float64 `json:"ageYears"`
+	ExpectedYears *float64 `json:"expectedYears"`
+}
+
+// PoolRecordView is the record of one pool.
+type PoolRecordView struct {
+	Pool       PoolFacts       `json:"pool"`
+	Pad        PadFacts        `json:"pad"`
+	MayEdit    bool            `json:"mayEdit"`
+	StopID     string          `json:"stopId" doc:"of today's lap, when the pool is on it"`
+	Line       []LinePoint     `json:"line" nullable:"false"`
+	Gauges     []GaugePoint    `json:"gauges" nullable:"false"`
+	Points     []LoadPoint     `json:"points" nullable:"false"`
+	Forecast   upkeep.Forecast `json:"forecast"`
+	Parts      []Part          `json:"parts" nullable:"false"`
+	Log        []VisitRecord   `json:"log" nullable:"false"`
+	Before     *time.Time      `json:"before" doc:"ask for the log before this to read on; absent at its end"`
+	VisitCount int             `json:"visitCount"`
+	NextVisit  *time.Time      `json:"nextVisit"`
+}
+
+// logPage is how many visits a page of the log holds.
+const logPage = 25
+
+// PoolView shows a pool's record.
+func (s *Service) PoolView(ctx context.Context, a Actor, id uuid.UUID) (PoolRecordView, error) {
+	p, err := s.seePool(ctx, a, id)
+	if err != nil {
+		return PoolRecordView{}, err
+	}
+	cm, rec, c, err := s.padOf(ctx, id)
+	if err != nil {
+		return PoolRecordView{}, err
+	}
+	now := s.now()
+	visits, err := s.store.VisitsOf(ctx, []uuid.UUID{id}, now.AddDate(-2, 0, 0))
+	if err != nil {
+		return PoolRecordView{}, fmt.Errorf("reading the visits: %w", err)
+	}
+	h := historyAt(visits[id], cm.model.Doc.Filter.Kind, cm.kgalPerDay, now)
+	at := &atStop{company: c, record: rec, cached: cm, history: h}
+	out := PoolRecordView{Pool: at.poolFacts(), Pad: padFacts(cm), MayEdit: a.Role != Technician, Gauges: []GaugePoint{}, Points: []LoadPoint{}, Parts: []Part{},
+		VisitCount: len(visits[id]), Forecast: h.state.Ahead(h.state.LoadBelief(), cm.kgalPerDay, 14)}
+	out.Points = append(out.Points, h.points...)
+	if out.Line, err = cleanLine(cm.model); err != nil {
+		return out, fmt.Errorf("drawing the clean line: %w", err)
+	}
+	for i := max(0, len(visits[id])-4); i < len(visits[id]); i++ {
+		v := visits[id][i]
+		for _, r := range v.Readings {
+			if r.TankPa != nil && r.Setting == string(pad.SetFilter) {
+				out.Gauges = append(out.Gauges, GaugePoint{v.ArrivedAt, r.SpeedRPM, units.Pressure(*r.TankPa).PSI(), r.Phase == "after"})
+			}
+		}
+	}
+	parts, err := s.store.EquipmentOf(ctx, id)
+	if err != nil {
+		return out, fmt.Errorf("reading the equipment: %w", err)
+	}
+	for _, e := range parts {
+		part := Part{Kind: e.Kind, Model: e.Model, ExpectedYears: e.ExpectedYears}
+		if e.InstalledOn != nil {
+			part.InstalledOn = e.InstalledOn.Format(time.DateOnly)
+			years := math.Max(0, now.Sub(*e.InstalledOn).Hours()/24/365.25)
+			part.AgeYears = &years
+		}
+		out.Parts = append(out.Parts, part)
+	}
+	if p.TechnicianID != nil {
+		if l, err := s.store.LapOn(ctx, *p.TechnicianID, c.today(now)); err == nil {
+			for _, st := range l.Stops {
+				if st.PoolID == id {
+					next := nextVisit(st.PlannedAt)
+					out.StopID, out.NextVisit = st.ID.String(), &next
+				}
+			}
+		} else if !errors.Is(err, store.ErrNotFound) {
+			return out, err
+		}
+	}
+	out.Log, out.Before, err = s.log(ctx, p, cm.model.Doc.Filter.Kind, now.AddDate(0, 0, 1))
+	return out, err
+}
+
+// Log reads a pool's log on, before a time.
+func (s *Service) Log(ctx context.Context, a Actor, id uuid.UUID, before time.Time) ([]VisitRecord, *time.Time, error) {
+	p, err := s.seePool(ctx, a, id)
+	if err != nil {
+		return nil, nil, err
+	}
+	kind, err := s.kindOf(ctx, id)
+	if err != nil {
+		return nil, nil, err
+	}
+	return s.log(ctx, p, kind, before)
+}
+
+func (s *Service) log(ctx context.Context, p store.Pool, kind pad.FilterKind, before time.Time) ([]VisitRecord, *time.Time, error) {
+	visits, err := s.store.Log(ctx, p.ID, before, logPage)
+	if err != nil {
+		return nil, nil, fmt.Errorf("reading the log: %w", err)
+	}
+	names, err := s.names(ctx)
+	if err != nil {
+		return nil, nil, err
+	}
+	by := map[string]string{}
+	for _, v := range visits {
+		if v.CorrectsID != nil {
+			by[v.CorrectsID.String()] = v.ID.String()
+		}
+	}
+	out := make([]VisitRecord, 0, len(visits))
+	for _, v := range visits {
+		r := visitRecord(v, p.Street, names[v.TechnicianID], kind, false)
+		r.CorrectedBy = by[r.ID]
+		out = append(out, r)
+	}
+	if len(visits) < logPage {
+		return out, nil, nil
+	}
+	return out, &visits[len(visits)-1].ClosedAt, nil
+}
+
+func cleanLine(m *pad.Model) ([]LinePoint, error) {
+	out := []LinePoint{}
+	s := m.Solver()
+	low := math.Max(800, m.Doc.Pump.LeastRPM)
+	for i := range 21 {
+		rpm := low + (m.Doc.Pump.TopRPM-low)*float64(i)/20
+		op := pad.Operation{Speed: units.Speed(rpm)}
+		clean, err := s.Solve(op, pad.Effects{})
+		if err != nil {
+			return nil, err
+		}
+		limit, err := s.Solve(op, pad.Effects{Load: 1})
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, LinePoint{rpm, clean.Tank.PSI(), limit.Tank.PSI()})
+	}
+	return out, nil
+}
+
+// SetAccessNote changes a pool's access note. When someone else changed the pool
+// meanwhile, the error is store.ErrVersion and the pool comes as it now stands.
+func (s *Service) SetAccessNote(ctx context.Context, a Actor, id uuid.UUID, version int, note string) (PoolNote, error) {
+	if a.Role == Technician {
+		return PoolNote{}, ErrForbidden
+	}
+	p, err := s.store.SetAccessNote(ctx, id, version, note)
+	if err != nil && !errors.Is(err, store.ErrVersion) {
+		return PoolNote{}, fmt.Errorf("changing the access note: %w", err)
+	}
+	return PoolNote{p.AccessNote, p.Version}, err
+}
+
+// PoolNote is a pool's access note with its version.
+type PoolNote struct {
+	AccessNote string `json:"accessNote"`
+	Version    int    `json:"version"`
+}

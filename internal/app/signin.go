@@ -1,0 +1,135 @@
+package app
+
+import (
+	"context"
+	"crypto/rand"
+	"crypto/subtle"
+	"encoding/base64"
+	"errors"
+	"fmt"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+	"golang.org/x/crypto/argon2"
+
+	"fairlap/internal/store"
+)
+
+// argon2id cost: RFC 9106's second recommended choice, with less memory kept per
+// sign-in for a small server (64 MiB would be 1 s on two cores under load).
+const (
+	argonTime, argonMemory, argonThreads = 3, 32 * 1024, 2
+	argonKey, argonSalt                  = 32, 16
+)
+
+// HashPassword makes an argon2id hash in the usual PHC text form.
+func HashPassword(password string) string {
+	salt := make([]byte, argonSalt)
+	_, _ = rand.Read(salt)
+	key := argon2.IDKey([]byte(password), salt, argonTime, argonMemory, argonThreads, argonKey)
+	b := base64.RawStdEncoding
+	return fmt.Sprintf("$argon2id$v=19$m=%d,t=%d,p=%d$%s$%s", argonMemory, argonTime, argonThreads, b.EncodeToString(salt), b.EncodeToString(key))
+}
+
+func checkPassword(hash, password string) bool {
+	parts := strings.Split(hash, "$")
+	if len(parts) != 6 || parts[1] != "argon2id" {
+		return false
+	}
+	var m, t uint32
+	var p uint8
+	if _, err := fmt.Sscanf(parts[3], "m=%d,t=%d,p=%d", &m, &t, &p); err != nil {
+		return false
+	}
+	salt, err1 := base64.RawStdEncoding.DecodeString(parts[4])
+	key, err2 := base64.RawStdEncoding.DecodeString(parts[5])
+	if err1 != nil || err2 != nil {
+		return false
+	}
+	return subtle.ConstantTimeCompare(key, argon2.IDKey([]byte(password), salt, t, m, p, uint32(len(key)))) == 1
+}
+
+// noSuchUser is hashed against when a login is unknown, so that the answer takes
+// as long as for a known one.
+var noSuchUser = HashPassword("nobody")
+
+// SignIn checks a login and password.
+func (s *Service) SignIn(ctx context.Context, login, password string) (Actor, error) {
+	u, err := s.store.UserByLogin(ctx, login)
+	if errors.Is(err, store.ErrNotFound) {
+		checkPassword(noSuchUser, password)
+		return Actor{}, ErrSignIn
+	}
+	if err != nil {
+		return Actor{}, fmt.Errorf("looking the user up: %w", err)
+	}
+	if !checkPassword(u.PasswordHash, password) {
+		return Actor{}, ErrSignIn
+	}
+	return Actor{u.ID, u.Name, Role(u.Role)}, nil
+}
+
+// DemoSignIn signs in as the demo's first user of a role; ErrNoDemo elsewhere.
+func (s *Service) DemoSignIn(ctx context.Context, role Role) (Actor, error) {
+	if s.demo == nil {
+		return Actor{}, ErrNoDemo
+	}
+	us, err := s.store.Users(ctx)
+	if err != nil {
+		return Actor{}, err
+	}
+	for _, u := range us {
+		if Role(u.Role) != role {
+			continue
+		}
+		if role != Technician {
+			return Actor{u.ID, u.Name, role}, nil
+		}
+		if _, err := s.store.LapOn(ctx, u.ID, s.todayOr(ctx)); err == nil {
+			return Actor{u.ID, u.Name, role}, nil
+		}
+	}
+	return Actor{}, ErrSignIn
+}
+
+func (s *Service) todayOr(ctx context.Context) time.Time {
+	c, err := s.company(ctx)
+	if err != nil {
+		return s.now()
+	}
+	return c.today(s.now())
+}
+
+// ActorByID finds who a session belongs to.
+func (s *Service) ActorByID(ctx context.Context, id string) (Actor, error) {
+	uid, err := uuid.Parse(id)
+	if err != nil {
+		return Actor{}, ErrSignIn
+	}
+	u, err := s.store.UserByID(ctx, uid)
+	if errors.Is(err, store.ErrNotFound) {
+		return Actor{}, ErrSignIn
+	}
+	return Actor{u.ID, u.Name, Role(u.Role)}, err
+}
+
+// Me is who is signed in and where.
+type Me struct {
+	ID       string    `json:"id"`
+	Name     string    `json:"name"`
+	Role     Role      `json:"role"`
+	Company  string    `json:"company"`
+	TimeZone string    `json:"timeZone"`
+	Demo     bool      `json:"demo"`
+	Now      time.Time `json:"now" doc:"the server's clock; a demo's may stand on another day"`
+}
+
+// Me describes the actor.
+func (s *Service) Me(ctx context.Context, a Actor) (Me, error) {
+	c, err := s.company(ctx)
+	if err != nil {
+		return Me{}, err
+	}
+	return Me{a.ID.String(), a.Name, a.Role, c.name, c.zone.String(), s.Demo(), s.now()}, nil
+}

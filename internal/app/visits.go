@@ -1,0 +1,255 @@
+package app
+
+import (
+	"context"
+	"crypto/sha256"
+	"encoding/hex"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+
+	"fairlap/core/diagnosis"
+	"fairlap/core/fault"
+	"fairlap/core/pad"
+	"fairlap/internal/store"
+)
+
+// Work is one piece of work done at a visit.
+type Work struct {
+	Kind string `json:"kind" enum:"cleaned,basket,skimmer,lid-seal,handle,level,part,other"`
+	Note string `json:"note" maxLength:"500"`
+}
+
+// VisitDraft is a visit as it is closed on the device.
+type VisitDraft struct {
+	ID           uuid.UUID     `json:"id" format:"uuid" doc:"made by whoever writes the visit, so that a repeated save is one save"`
+	StopID       uuid.UUID     `json:"stopId" format:"uuid"`
+	ArrivedAt    time.Time     `json:"arrivedAt"`
+	ClosedAt     time.Time     `json:"closedAt"`
+	Findings     Findings      `json:"findings"`
+	After        *TypedReading `json:"after,omitempty" doc:"read at the same speed after a cleaning"`
+	Works        []Work        `json:"works" maxItems:"20" nullable:"false"`
+	ChemicalsAt  *time.Time    `json:"chemicalsAt,omitempty"`
+	Confirmed    string        `json:"confirmed" maxLength:"60" doc:"a fault's id, \"nothing\", \"open:\" and a fault's id, or empty"`
+	ConfirmedHow string        `json:"confirmedHow" maxLength:"500"`
+	Note         string        `json:"note" maxLength:"4000"`
+	Corrects     *uuid.UUID    `json:"corrects,omitempty" format:"uuid" doc:"the visit that this one corrects"`
+}
+
+// hash tells two drafts of one id apart.
+func (d VisitDraft) hash() string {
+	b, _ := json.Marshal(d) // plain data: cannot fail
+	sum := sha256.Sum256(b)
+	return hex.EncodeToString(sum[:])
+}
+
+// VisitRecord is a visit on record.
+type VisitRecord struct {
+	ID           string          `json:"id"`
+	PoolID       string          `json:"poolId"`
+	Street       string          `json:"street"`
+	Technician   string          `json:"technician"`
+	ArrivedAt    time.Time       `json:"arrivedAt"`
+	ClosedAt     time.Time       `json:"closedAt"`
+	Readings     []PhaseReading  `json:"readings" nullable:"false"`
+	Signs        map[string]bool `json:"signs"`
+	Works        []Work          `json:"works" nullable:"false"`
+	Cleaned      bool            `json:"cleaned"`
+	ChemicalsAt  *time.Time      `json:"chemicalsAt"`
+	Confirmed    string          `json:"confirmed"`
+	ConfirmedAs  string          `json:"confirmedAs" doc:"in words"`
+	ConfirmedHow string          `json:"confirmedHow"`
+	Note         string          `json:"note"`
+	Load         *float64        `json:"load"`
+	LoadAfter    *float64        `json:"loadAfter"`
+	Corrects     string          `json:"corrects"`
+	CorrectedBy  string          `json:"correctedBy"`
+	Verdict      *Verdict        `json:"verdict,omitempty" doc:"the diagnosis as it was shown"`
+}
+
+// PhaseReading is a reading of a visit: as found, or after a cleaning.
+type PhaseReading struct {
+	Phase string `json:"phase" enum:"found,after"`
+	StoredReading
+}
+
+// SaveVisit closes a stop. The same draft saved twice is one visit; the second
+// answer is the first one's record. Nothing on record changes.
+func (s *Service) SaveVisit(ctx context.Context, a Actor, d VisitDraft) (VisitRecord, error) {
+	at, err := s.atStop(ctx, a, d.StopID, d.ClosedAt)
+	if err != nil {
+		return VisitRecord{}, err
+	}
+	if err := s.checkDraft(ctx, at, d); err != nil {
+		return VisitRecord{}, err
+	}
+	verdict, res, err := at.judge(d.Findings, d.ClosedAt, d.ChemicalsAt)
+	if err != nil {
+		return VisitRecord{}, err
+	}
+	shown, err := json.Marshal(verdict)
+	if err != nil {
+		return VisitRecord{}, fmt.Errorf("writing the diagnosis down: %w", err)
+	}
+	v := store.Visit{ID: d.ID, PoolID: at.stop.PoolID, StopID: &d.StopID, TechnicianID: a.ID, ArrivedAt: d.ArrivedAt, ClosedAt: d.ClosedAt,
+		CorrectsID: d.Corrects, Note: d.Note, Confirmed: d.Confirmed, ConfirmedHow: d.ConfirmedHow, ChemicalsAt: d.ChemicalsAt,
+		PlumbingID: at.record.Plumbing.ID, EngineVersion: diagnosis.EngineVersion, Diagnosis: shown, ContentHash: d.hash(), RecordedAt: s.now()}
+	if at.record.CleanLine != nil {
+		v.CleanLineID = &at.record.CleanLine.ID
+	}
+	if res.Known {
+		v.LoadMean, v.LoadSD = &res.Observed.Mean, &res.Observed.SD
+	}
+	readings, signs, err := d.Findings.parse(at.cached.model)
+	if err != nil {
+		return VisitRecord{}, err
+	}
+	for _, r := range readings {
+		v.Readings = append(v.Readings, storedRow(len(v.Readings), "found", r))
+	}
+	for id, yes := range signs {
+		v.Signs = append(v.Signs, store.VisitSign{Sign: string(id), Yes: yes})
+	}
+	for i, w := range d.Works {
+		v.Works = append(v.Works, store.VisitWork{Seq: i, Kind: w.Kind, Note: w.Note})
+		v.Cleaned = v.Cleaned || w.Kind == "cleaned"
+	}
+	if err := at.addAfter(&v, d.After); err != nil {
+		return VisitRecord{}, err
+	}
+	kept, err := s.store.SaveVisit(ctx, v)
+	if err != nil {
+		return VisitRecord{}, fmt.Errorf("keeping the visit: %w", err)
+	}
+	return visitRecord(kept, at.record.Pool.Street, a.Name, at.cached.model.Doc.Filter.Kind, true), nil
+}
+
+// addAfter takes the reading after a cleaning in, and the load it shows.
+func (at *atStop) addAfter(v *store.Visit, after *TypedReading) error {
+	if after == nil || after.empty() {
+		return nil
+	}
+	r, bad := parseReading("after", *after, at.cached.model)
+	if !v.Cleaned {
+		bad = append(bad, FieldError{"after.tank", "A reading after cleaning needs a cleaning: mark it as done."})
+	}
+	if len(bad) > 0 {
+		return bad
+	}
+	res, err := diagnosis.Diagnose(diagnosis.Case{Model: at.cached.model, Readings: []diagnosis.Reading{r},
+		Load: diagnosis.Belief{Mean: 0.1, SD: 0.2}})
+	if err != nil {
+		return fmt.Errorf("judging the reading after cleaning: %w", err)
+	}
+	v.AfterMean, v.AfterSD = &res.Observed.Mean, &res.Observed.SD
+	v.Readings = append(v.Readings, storedRow(len(v.Readings), "after", r))
+	return nil
+}
+
+func (s *Service) checkDraft(ctx context.Context, at *atStop, d VisitDraft) error {
+	var errs FieldErrors
+	if d.ID == uuid.Nil {
+		errs = append(errs, FieldError{"id", "The visit needs an id of its own."})
+	}
+	if d.ClosedAt.Before(d.ArrivedAt) {
+		errs = append(errs, FieldError{"closedAt", "The visit ends before it starts."})
+	}
+	if d.ClosedAt.After(s.now().Add(10 * time.Minute)) {
+		errs = append(errs, FieldError{"closedAt", "The visit ends in the future. Is this device's clock right?"})
+	}
+	if c := d.Confirmed; c != "" && c != nothingFound {
+		if _, ok := fault.LookUp(fault.ID(strings.TrimPrefix(c, openConfirmed)), at.cached.model.Doc.Filter.Kind); !ok {
+			errs = append(errs, FieldError{"confirmed", "This fault is not known."})
+		}
+	}
+	if d.ChemicalsAt != nil && d.ChemicalsAt.After(d.ClosedAt.Add(time.Minute)) {
+		errs = append(errs, FieldError{"chemicalsAt", "Chemicals can't have gone in after the visit."})
+	}
+	if len(errs) > 0 {
+		return errs
+	}
+	if d.Corrects == nil {
+		return nil
+	}
+	old, err := s.store.VisitByID(ctx, *d.Corrects)
+	if errors.Is(err, store.ErrNotFound) || (err == nil && old.PoolID != at.stop.PoolID) {
+		return FieldErrors{{"corrects", "The visit to correct is not one of this pool's."}}
+	}
+	return err
+}
+
+func storedRow(seq int, phase string, r diagnosis.Reading) store.VisitReading {
+	row := store.VisitReading{Seq: seq, Phase: phase, Setting: string(r.Setting), SpeedRPM: float64(r.Speed)}
+	for m, p := range map[pad.Meter]**float64{pad.MeterTank: &row.TankPa, pad.MeterVacuum: &row.VacuumPa, pad.MeterFlow: &row.FlowM3s, pad.MeterPower: &row.PowerW} {
+		if x, ok := r.Value(m); ok {
+			*p = &x
+		}
+	}
+	return row
+}
+
+func tradeRow(r store.VisitReading) StoredReading {
+	si := func(m pad.Meter, p *float64) *float64 { return as(p, func(v float64) float64 { return inTrade(m, v) }) }
+	return StoredReading{r.Setting, r.SpeedRPM, si(pad.MeterTank, r.TankPa), si(pad.MeterVacuum, r.VacuumPa), si(pad.MeterFlow, r.FlowM3s), si(pad.MeterPower, r.PowerW)}
+}
+
+func visitRecord(v store.Visit, street, technician string, kind pad.FilterKind, withVerdict bool) VisitRecord {
+	out := VisitRecord{ID: v.ID.String(), PoolID: v.PoolID.String(), Street: street, Technician: technician, ArrivedAt: v.ArrivedAt, ClosedAt: v.ClosedAt,
+		Readings: []PhaseReading{}, Signs: map[string]bool{}, Works: []Work{}, Cleaned: v.Cleaned, ChemicalsAt: v.ChemicalsAt,
+		Confirmed: v.Confirmed, ConfirmedHow: v.ConfirmedHow, Note: v.Note, LoadAfter: v.AfterMean}
+	if v.LoadMean != nil && *v.LoadSD < vagueObservation {
+		out.Load = v.LoadMean
+	}
+	switch id, open := strings.CutPrefix(v.Confirmed, openConfirmed); {
+	case v.Confirmed == nothingFound:
+		out.ConfirmedAs = "Nothing found"
+	case v.Confirmed != "":
+		if f, ok := fault.LookUp(fault.ID(id), kind); ok {
+			out.ConfirmedAs = f.Name
+		}
+		if open {
+			out.ConfirmedAs = "Suspect open: " + out.ConfirmedAs
+		}
+	}
+	if v.CorrectsID != nil {
+		out.Corrects = v.CorrectsID.String()
+	}
+	for _, r := range v.Readings {
+		out.Readings = append(out.Readings, PhaseReading{r.Phase, tradeRow(r)})
+	}
+	for _, sg := range v.Signs {
+		out.Signs[sg.Sign] = sg.Yes
+	}
+	for _, w := range v.Works {
+		out.Works = append(out.Works, Work{w.Kind, w.Note})
+	}
+	if withVerdict {
+		var verdict Verdict
+		if json.Unmarshal(v.Diagnosis, &verdict) == nil {
+			out.Verdict = &verdict
+		}
+	}
+	return out
+}
+
+// Visit shows one visit of the record.
+func (s *Service) Visit(ctx context.Context, a Actor, id uuid.UUID) (VisitRecord, error) {
+	v, err := s.store.VisitByID(ctx, id)
+	if err != nil {
+		return VisitRecord{}, fmt.Errorf("finding the visit: %w", err)
+	}
+	p, err := s.seePool(ctx, a, v.PoolID)
+	if err != nil {
+		return VisitRecord{}, err
+	}
+	names, err := s.names(ctx)
+	if err != nil {
+		return VisitRecord{}, err
+	}
+	kind, err := s.kindOf(ctx, p.ID)
+	return visitRecord(v, p.Street, names[v.TechnicianID], kind, true), err
+}

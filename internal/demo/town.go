@@ -1,0 +1,142 @@
+// Package demo is the made-up town: pools, people, equipment and a history that
+// the product's own physics wrote. Everything is invented and follows from one
+// seed and one day.
+package demo
+
+import (
+	"fairlap/core/fault"
+	"fairlap/core/pad"
+)
+
+// catalogue of made-up pumps and filters; curves are physically sound.
+var (
+	brisk75  = pad.Pump{Model: "Brisk 75", Kind: pad.SingleSpeed, TopRPM: 3450, LeastRPM: 3450, Curve: []pad.CurveFt{{GPM: 0, Ft: 62}, {GPM: 30, Ft: 57}, {GPM: 60, Ft: 44}, {GPM: 85, Ft: 24}}, IdleW: 40, BaseW: 640, PerGpmW: 6}
+	brisk150 = pad.Pump{Model: "Brisk 150 VS", Kind: pad.VariableSpeed, TopRPM: 3450, LeastRPM: 600, Curve: []pad.CurveFt{{GPM: 0, Ft: 84}, {GPM: 40, Ft: 77}, {GPM: 80, Ft: 58}, {GPM: 110, Ft: 34}}, IdleW: 16, BaseW: 560, PerGpmW: 8.5}
+	brisk270 = pad.Pump{Model: "Brisk 270 VS", Kind: pad.VariableSpeed, TopRPM: 3450, LeastRPM: 450, Curve: []pad.CurveFt{{GPM: 0, Ft: 95}, {GPM: 50, Ft: 88}, {GPM: 100, Ft: 66}, {GPM: 140, Ft: 36}}, IdleW: 18, BaseW: 820, PerGpmW: 10}
+
+	filters = map[string]pad.Filter{
+		"S20":  {Model: "Stanchion S20", Kind: pad.Sand, AreaFt2: 2.18, Valve: pad.Multiport, AtGPM: 40, MediaPsi: 2.2, VesselPsi: 2},
+		"S24":  {Model: "Stanchion S24", Kind: pad.Sand, AreaFt2: 3.14, Valve: pad.Multiport, AtGPM: 60, MediaPsi: 2.5, VesselPsi: 3},
+		"S30":  {Model: "Stanchion S30", Kind: pad.Sand, AreaFt2: 4.91, Valve: pad.Multiport, AtGPM: 60, MediaPsi: 1.6, VesselPsi: 2},
+		"P150": {Model: "Pleat 150", Kind: pad.Cartridge, AreaFt2: 150, Valve: pad.NoValve, AtGPM: 60, MediaPsi: 0.8, VesselPsi: 2},
+		"P320": {Model: "Pleat 320", Kind: pad.Cartridge, AreaFt2: 320, Valve: pad.NoValve, AtGPM: 60, MediaPsi: 0.5, VesselPsi: 2},
+		"P420": {Model: "Pleat 420", Kind: pad.Cartridge, AreaFt2: 420, Valve: pad.NoValve, AtGPM: 60, MediaPsi: 0.4, VesselPsi: 1.8},
+		"L36":  {Model: "Lattice 36", Kind: pad.DE, AreaFt2: 36, Valve: pad.Multiport, AtGPM: 60, MediaPsi: 1.6, VesselPsi: 2.5},
+		"L48":  {Model: "Lattice 48", Kind: pad.DE, AreaFt2: 48, Valve: pad.Multiport, AtGPM: 60, MediaPsi: 1.2, VesselPsi: 2.5},
+	}
+	ember   = &pad.Device{Model: "Ember 250", DropPsi: 2.4, AtGPM: 60, LeastGPM: 30}
+	halide  = &pad.Device{Model: "Halide 40", DropPsi: 1.2, AtGPM: 60, LeastGPM: 25}
+	working = []pad.Slot{{StartHour: 8, Hours: 4, RPM: 2400}, {StartHour: 12, Hours: 8, RPM: 1900}}
+)
+
+// event is what was true and seen in one week, counted back from today.
+type event struct {
+	week    int // weeks ago; 0 is today
+	effects pad.Effects
+	signs   map[fault.Sign]bool
+	confirm string // as logged; "" nothing
+	work    string
+}
+
+// place is one pool of the town.
+type place struct {
+	street    string
+	mine      bool // on the demo technician's lap
+	gallons   float64
+	surface   string
+	access    string
+	pump      pad.Pump
+	filter    string
+	heater    *pad.Device
+	cell      *pad.Device
+	programme []pad.Slot
+	suctionFt float64
+	returnFt  float64
+	minutes   int
+	since     string
+	weekly    float64 // load grown in a week
+	cleaned   []int   // weeks ago, at the visit
+	newcomer  bool    // no record yet
+	rpmToday  float64
+	chemicals bool // went in yesterday at 14:00
+	events    []event
+	noMeters  bool // tank gauge only
+}
+
+// town lists the pools; the first nine are today's lap, in order.
+var town = []place{
+	{street: "Quince Court 14", mine: true, gallons: 18500, surface: "plaster", access: "Side gate sticks, lift the latch. Dog in on Tuesdays.", pump: brisk150, filter: "S24", heater: ember, cell: halide,
+		programme: working, suctionFt: 40, returnFt: 45, minutes: 40, since: "2017-05-04", weekly: 0.41, cleaned: []int{8, 6, 4, 2}},
+	{street: "Bayberry Close 5", mine: true, gallons: 16000, surface: "pebble", access: "Key box by the meter.", pump: brisk150, filter: "P320",
+		programme: working, suctionFt: 35, returnFt: 50, minutes: 28, since: "2019-03-18", weekly: 0.08, cleaned: []int{5}, rpmToday: 3050,
+		events: []event{{week: 0, signs: map[fault.Sign]bool{fault.WorkedHere: true, fault.AirInPot: false, fault.WeakOne: false}}}},
+	{street: "Larkspur Lane 3", mine: true, gallons: 21000, surface: "plaster", access: "Ring first.", pump: brisk270, filter: "S30", heater: ember,
+		programme: working, suctionFt: 55, returnFt: 60, minutes: 32, since: "2018-06-11", weekly: 0.24, cleaned: []int{7, 4, 1},
+		events: []event{{week: 0, effects: pad.Effects{ReturnLine: -1, ReturnExtra: 25}, signs: map[fault.Sign]bool{fault.WeakOne: true, fault.WorkedHere: true, fault.AirInPot: false, fault.BasketFull: false}}}},
+	{street: "Fennel Walk 40", mine: true, gallons: 15000, surface: "plaster", access: "Through the garage, code at the desk.", pump: brisk150, filter: "S20",
+		programme: working, suctionFt: 45, returnFt: 40, minutes: 30, since: "2020-04-02", weekly: 0.20, cleaned: []int{7, 3},
+		events: []event{{week: 1, effects: pad.Effects{Basket: 4}, signs: map[fault.Sign]bool{fault.BasketFull: true, fault.Storm: true, fault.AirInPot: false}, confirm: "basket-full", work: "basket"},
+			{week: 0, effects: pad.Effects{CapacityLost: 0.92}, signs: map[fault.Sign]bool{fault.AirInPot: true, fault.BasketFull: false, fault.WeakAll: true, fault.LevelLow: false}}}},
+	{street: "Juniper Rise 27", mine: true, gallons: 19500, surface: "tile", access: "Gate on the left, close it: small children.", pump: brisk150, filter: "S24",
+		programme: working, suctionFt: 50, returnFt: 45, minutes: 30, since: "2016-08-23", weekly: 0.31, cleaned: []int{6, 3}, chemicals: true},
+	{street: "Heron Reach 8", mine: true, gallons: 24000, surface: "plaster", access: "", pump: brisk270, filter: "S24", cell: halide,
+		programme: working, suctionFt: 60, returnFt: 55, minutes: 36, since: "2021-02-15", weekly: 0.12, cleaned: []int{5},
+		events: []event{{week: 1, effects: pad.Effects{Air: 0.08}, signs: map[fault.Sign]bool{fault.AirInPot: true, fault.Bubbles: true, fault.LevelLow: false}, confirm: "open:air-lid"},
+			{week: 0, effects: pad.Effects{Air: 0.12}, signs: map[fault.Sign]bool{fault.AirInPot: true, fault.Bubbles: true, fault.NeedleBounces: true, fault.PotDrains: true, fault.LevelLow: false, fault.BasketFull: false}}}},
+	{street: "Mistral Way 12", mine: true, gallons: 17000, surface: "fibreglass", access: "Dog, friendly.", pump: brisk150, filter: "P420", cell: halide,
+		programme: []pad.Slot{{StartHour: 8, Hours: 4, RPM: 2400}, {StartHour: 21, Hours: 9, RPM: 950}}, suctionFt: 40, returnFt: 70, minutes: 26, since: "2022-05-30", weekly: 0.07, cleaned: []int{6},
+		events: []event{{week: 0, signs: map[fault.Sign]bool{fault.DeviceNoFlow: false}}}},
+	{street: "Tamarack Street 61", mine: true, gallons: 22000, surface: "plaster", access: "Alarm panel inside the door, ask the desk.", pump: brisk270, filter: "L48", heater: ember,
+		programme: working, suctionFt: 45, returnFt: 50, minutes: 45, since: "2015-09-09", weekly: 0.22, cleaned: []int{8, 4}},
+	{street: "Sorrel Bend 19", mine: true, gallons: 13500, surface: "vinyl", access: "New customer, ring first.", pump: brisk75, filter: "P150",
+		programme: []pad.Slot{{StartHour: 9, Hours: 8, RPM: 3450}}, suctionFt: 30, returnFt: 30, minutes: 40, newcomer: true, noMeters: true},
+	{street: "Alder Steps 2", gallons: 20500, surface: "plaster", access: "Code at the desk.", pump: brisk150, filter: "L36", programme: working, suctionFt: 40, returnFt: 45, minutes: 30, since: "2019-07-01", weekly: 0.25, cleaned: []int{6, 2}},
+	{street: "Coomb Lane 33", gallons: 14500, surface: "vinyl", access: "", pump: brisk75, filter: "S20", programme: []pad.Slot{{StartHour: 9, Hours: 8, RPM: 3450}}, suctionFt: 30, returnFt: 35, minutes: 25, since: "2020-10-12", weekly: 0.40, cleaned: []int{7, 5, 3, 1}, noMeters: true},
+	{street: "Wicket Green 9", gallons: 26000, surface: "pebble", access: "Park in the lane.", pump: brisk270, filter: "P420", heater: ember, programme: working, suctionFt: 65, returnFt: 60, minutes: 34, since: "2018-04-27", weekly: 0.06, cleaned: []int{7}},
+}
+
+// document writes a place's pad down as a technician would describe it.
+func (p *place) document() pad.Document {
+	inch2, inch15 := 2.067, 1.61
+	d := pad.Document{
+		Pump: p.pump, Filter: filters[p.filter], Heater: p.heater, Cell: p.cell, CheckValve: p.heater != nil,
+		Suction: []pad.Line{
+			{ID: "skimmer", Name: "Skimmer", Kind: pad.Skimmer, Run: pad.Run{BoreIn: inch2, LengthFt: p.suctionFt, FittingsK: 3}, Opening: 1},
+			{ID: "drain", Name: "Main drain", Kind: pad.Drain, Run: pad.Run{BoreIn: inch2, LengthFt: p.suctionFt + 15, FittingsK: 3}, Opening: 0.5}},
+		SuctionTrunk: pad.Run{BoreIn: inch2, LengthFt: 5, FittingsK: 1.5}, Discharge: pad.Run{BoreIn: inch2, LengthFt: 4, FittingsK: 2},
+		ReturnTrunk: pad.Run{BoreIn: inch2, LengthFt: p.returnFt, FittingsK: 4},
+		Returns: []pad.Line{
+			{ID: "return-1", Name: "Return by the steps", Kind: pad.Return, Run: pad.Run{BoreIn: inch15, LengthFt: 15, FittingsK: 2}, Opening: 1, EyeballIn: 0.85},
+			{ID: "return-2", Name: "Deep-end return", Kind: pad.Return, Run: pad.Run{BoreIn: inch15, LengthFt: 30, FittingsK: 2}, Opening: 1, EyeballIn: 0.85}},
+		VacuumTap: pad.TapPot, GaugeHeightFt: 2.5, PumpHeightFt: 1, Programme: p.programme, Meters: pad.UsualMeters(),
+	}
+	if p.noMeters {
+		d.Meters.HasVacuum, d.Meters.HasFlow, d.Meters.HasPower, d.VacuumTap = false, false, false, pad.NoTap
+	}
+	return d
+}
+
+// parts are the made-up equipment and its expected lives (handbook defaults).
+func (p *place) parts() []part {
+	out := []part{{"Pump", p.pump.Model, 8, 4.7}, {"Filter tank", filters[p.filter].Model, 18, 9.5}, {"Lid O-ring", p.pump.Model, 2, 0.4}, {"Tank gauge", "0–60 psi", 6, 3}}
+	switch filters[p.filter].Kind {
+	case pad.Sand:
+		out = append(out, part{"Sand", "No. 20 silica", 5, 4.5}, part{"Multiport gasket", "spoked", 6, 3.5})
+	case pad.Cartridge:
+		out = append(out, part{"Cartridge", filters[p.filter].Model, 3, 1.6})
+	case pad.DE:
+		out = append(out, part{"Grids", filters[p.filter].Model, 7, 3.1}, part{"Multiport gasket", "spoked", 6, 2.2})
+	}
+	if p.heater != nil {
+		out = append(out, part{"Heater", p.heater.Model, 11, 7.1})
+	}
+	if p.cell != nil {
+		out = append(out, part{"Salt cell", p.cell.Model, 5, 3.2})
+	}
+	return out
+}
+
+type part struct {
+	kind, model string
+	life, age   float64
+}

@@ -1,0 +1,167 @@
+package store
+
+import (
+	"encoding/json"
+	"time"
+
+	"github.com/google/uuid"
+)
+
+// Company is the one company of an installation.
+type Company struct {
+	ID       int16 `gorm:"primaryKey"`
+	Name     string
+	TimeZone string
+	Settings json.RawMessage `gorm:"type:jsonb"`
+	Version  int
+}
+
+// TableName keeps the singular: there is one row.
+func (Company) TableName() string { return "company" }
+
+// User is somebody who signs in.
+type User struct {
+	ID           uuid.UUID `gorm:"primaryKey"`
+	Login        string
+	Name         string
+	Role         string
+	PasswordHash string
+	Active       bool
+	Version      int
+	CreatedAt    time.Time
+}
+
+// Pool is a customer's pool.
+type Pool struct {
+	ID            uuid.UUID `gorm:"primaryKey"`
+	Street        string
+	VolumeM3      float64 `gorm:"column:volume_m3"`
+	Surface       string
+	AccessNote    string
+	Weekday       int
+	TechnicianID  *uuid.UUID
+	BaseMinutes   int
+	OnRecordSince time.Time `gorm:"type:date"`
+	ArchivedAt    *time.Time
+	Version       int
+}
+
+// Equipment is a part of a pool with its life.
+type Equipment struct {
+	ID            uuid.UUID `gorm:"primaryKey"`
+	PoolID        uuid.UUID
+	Kind          string
+	Model         string
+	InstalledOn   *time.Time `gorm:"type:date"`
+	ExpectedYears *float64
+	RemovedOn     *time.Time `gorm:"type:date"`
+}
+
+// TableName keeps the mass noun.
+func (Equipment) TableName() string { return "equipment" }
+
+// Plumbing is one revision of a pool's pad document.
+type Plumbing struct {
+	ID        uuid.UUID `gorm:"primaryKey"`
+	PoolID    uuid.UUID
+	Revision  int
+	Document  json.RawMessage `gorm:"type:jsonb"`
+	CreatedBy *uuid.UUID
+	CreatedAt time.Time
+}
+
+// TableName keeps the mass noun.
+func (Plumbing) TableName() string { return "plumbing" }
+
+// CleanLine is a dated set of readings taken after a cleaning.
+type CleanLine struct {
+	ID        uuid.UUID `gorm:"primaryKey"`
+	PoolID    uuid.UUID
+	TakenAt   time.Time
+	Note      string
+	Readings  json.RawMessage `gorm:"type:jsonb"`
+	CreatedBy *uuid.UUID
+}
+
+// Lap is a technician's day.
+type Lap struct {
+	ID           uuid.UUID `gorm:"primaryKey"`
+	TechnicianID uuid.UUID
+	Day          time.Time `gorm:"type:date"`
+	StartsAt     time.Time
+	LimitMinutes int
+	Stops        []Stop
+}
+
+// Stop is one pool of a lap.
+type Stop struct {
+	ID        uuid.UUID `gorm:"primaryKey"`
+	LapID     uuid.UUID
+	PoolID    uuid.UUID
+	Position  int
+	Minutes   int
+	PlannedAt time.Time
+}
+
+// Visit is a closed visit. It is never changed.
+type Visit struct {
+	ID            uuid.UUID `gorm:"primaryKey"`
+	PoolID        uuid.UUID
+	StopID        *uuid.UUID
+	TechnicianID  uuid.UUID
+	ArrivedAt     time.Time
+	ClosedAt      time.Time
+	CorrectsID    *uuid.UUID
+	Note          string
+	Confirmed     string
+	ConfirmedHow  string
+	Cleaned       bool
+	ChemicalsAt   *time.Time
+	LoadMean      *float64
+	LoadSD        *float64 `gorm:"column:load_sd"`
+	AfterMean     *float64
+	AfterSD       *float64 `gorm:"column:after_sd"`
+	PlumbingID    uuid.UUID
+	CleanLineID   *uuid.UUID
+	EngineVersion string
+	Diagnosis     json.RawMessage `gorm:"type:jsonb"`
+	ContentHash   string
+	RecordedAt    time.Time
+	Readings      []VisitReading
+	Signs         []VisitSign
+	Works         []VisitWork
+}
+
+// VisitReading is one set of meters of a visit, SI.
+type VisitReading struct {
+	VisitID  uuid.UUID `gorm:"primaryKey"`
+	Seq      int       `gorm:"primaryKey;autoIncrement:false"`
+	Phase    string
+	Setting  string
+	SpeedRPM float64  `gorm:"column:speed_rpm"`
+	TankPa   *float64 `gorm:"column:tank_pa"`
+	VacuumPa *float64 `gorm:"column:vacuum_pa"`
+	FlowM3s  *float64 `gorm:"column:flow_m3s"`
+	PowerW   *float64 `gorm:"column:power_w"`
+}
+
+// VisitSign is one thing looked for at a visit.
+type VisitSign struct {
+	VisitID uuid.UUID `gorm:"primaryKey"`
+	Sign    string    `gorm:"primaryKey"`
+	Yes     bool
+}
+
+// VisitWork is one piece of work done at a visit.
+type VisitWork struct {
+	VisitID uuid.UUID `gorm:"primaryKey"`
+	Seq     int       `gorm:"primaryKey;autoIncrement:false"`
+	Kind    string
+	Note    string
+}
+
+// models lists every table's model, for the test that compares them with the
+// migrated schema.
+func models() []any {
+	return []any{&Company{}, &User{}, &Pool{}, &Equipment{}, &Plumbing{}, &CleanLine{}, &Lap{}, &Stop{}, &Visit{}, &VisitReading{}, &VisitSign{}, &VisitWork{}}
+}

@@ -1,0 +1,335 @@
+// Package store keeps the company's record in PostgreSQL. It holds no rules of
+// the job: core decides, store remembers. Visits, plumbing revisions and clean
+// lines are append-only, which the database itself enforces.
+package store
+
+import (
+	"context"
+	"database/sql"
+	"embed"
+	"errors"
+	"fmt"
+	"io/fs"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5/pgxpool"
+	"github.com/jackc/pgx/v5/stdlib"
+	"github.com/pressly/goose/v3"
+	"gorm.io/driver/postgres"
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
+	"gorm.io/gorm/logger"
+)
+
+//go:embed migrations/*.sql
+var migrations embed.FS
+
+// Errors that callers tell apart.
+var (
+	ErrNotFound = errors.New("not found")
+	// ErrVersion says that a record was changed since it was read.
+	ErrVersion = errors.New("changed by someone else since it was read")
+	// ErrDifferent says that an id was used before for something else.
+	ErrDifferent = errors.New("this id already stands for another record")
+)
+
+// Store is a connection pool with the queries on it.
+type Store struct {
+	Pool *pgxpool.Pool // shared with the session store
+	sql  *sql.DB
+	db   *gorm.DB
+}
+
+// Open connects to a database. It does not migrate.
+func Open(ctx context.Context, dsn string) (*Store, error) {
+	pool, err := pgxpool.New(ctx, dsn)
+	if err != nil {
+		return nil, fmt.Errorf("reading the database address: %w", err)
+	}
+	if err := pool.Ping(ctx); err != nil {
+		pool.Close()
+		return nil, fmt.Errorf("reaching the database: %w", err)
+	}
+	sdb := stdlib.OpenDBFromPool(pool)
+	db, err := gorm.Open(postgres.New(postgres.Config{Conn: sdb}), &gorm.Config{TranslateError: true, Logger: logger.Discard})
+	if err != nil {
+		pool.Close()
+		return nil, fmt.Errorf("opening the database: %w", err)
+	}
+	return &Store{pool, sdb, db}, nil
+}
+
+// Close gives all connections back.
+func (s *Store) Close() {
+	_ = s.sql.Close()
+	s.Pool.Close()
+}
+
+// Ping tells whether the database answers.
+func (s *Store) Ping(ctx context.Context) error { return s.Pool.Ping(ctx) }
+
+// Migrate brings the schema up to date.
+func (s *Store) Migrate(ctx context.Context) error {
+	p, err := s.provider()
+	if err != nil {
+		return err
+	}
+	if _, err := p.Up(ctx); err != nil {
+		return fmt.Errorf("migrating: %w", err)
+	}
+	return nil
+}
+
+func (s *Store) provider() (*goose.Provider, error) {
+	sub, err := fs.Sub(migrations, "migrations")
+	if err != nil {
+		return nil, fmt.Errorf("finding the migrations: %w", err)
+	}
+	return goose.NewProvider(goose.DialectPostgres, s.sql, sub)
+}
+
+func found(err error) error {
+	if errors.Is(err, gorm.ErrRecordNotFound) {
+		return ErrNotFound
+	}
+	return err
+}
+
+// Company returns the one company.
+func (s *Store) Company(ctx context.Context) (Company, error) {
+	var c Company
+	return c, found(s.db.WithContext(ctx).First(&c).Error)
+}
+
+// UserByLogin finds an active user.
+func (s *Store) UserByLogin(ctx context.Context, login string) (User, error) {
+	var u User
+	return u, found(s.db.WithContext(ctx).First(&u, "login = lower(?) and active", login).Error)
+}
+
+// UserByID finds an active user.
+func (s *Store) UserByID(ctx context.Context, id uuid.UUID) (User, error) {
+	var u User
+	return u, found(s.db.WithContext(ctx).First(&u, "id = ? and active", id).Error)
+}
+
+// Users lists active users by name.
+func (s *Store) Users(ctx context.Context) ([]User, error) {
+	var us []User
+	return us, s.db.WithContext(ctx).Where("active").Order("name").Find(&us).Error
+}
+
+// LapOn finds a technician's lap of a day with its stops in order.
+func (s *Store) LapOn(ctx context.Context, technician uuid.UUID, day time.Time) (Lap, error) {
+	var l Lap
+	err := s.db.WithContext(ctx).Preload("Stops", func(q *gorm.DB) *gorm.DB { return q.Order("position") }).
+		First(&l, "technician_id = ? and day = ?", technician, day.Format(time.DateOnly)).Error
+	return l, found(err)
+}
+
+// StopByID finds a stop and its lap with all stops.
+func (s *Store) StopByID(ctx context.Context, id uuid.UUID) (Stop, Lap, error) {
+	var st Stop
+	if err := s.db.WithContext(ctx).First(&st, "id = ?", id).Error; err != nil {
+		return st, Lap{}, found(err)
+	}
+	var l Lap
+	err := s.db.WithContext(ctx).Preload("Stops", func(q *gorm.DB) *gorm.DB { return q.Order("position") }).First(&l, "id = ?", st.LapID).Error
+	return st, l, found(err)
+}
+
+// NextStopDays gives, for each pool, the next planned stop after a time.
+func (s *Store) NextStopDays(ctx context.Context, pools []uuid.UUID, after time.Time) (map[uuid.UUID]time.Time, error) {
+	var rows []struct {
+		PoolID uuid.UUID
+		At     time.Time
+	}
+	err := s.db.WithContext(ctx).Model(&Stop{}).Select("pool_id, min(planned_at) as at").
+		Where("pool_id in ? and planned_at > ?", pools, after).Group("pool_id").Find(&rows).Error
+	out := make(map[uuid.UUID]time.Time, len(rows))
+	for _, r := range rows {
+		out[r.PoolID] = r.At
+	}
+	return out, err
+}
+
+// PoolRecord is a pool with what its model is made of.
+type PoolRecord struct {
+	Pool      Pool
+	Plumbing  Plumbing
+	CleanLine *CleanLine // newest; nil when none was taken
+}
+
+// PoolRecords finds pools with their newest plumbing and clean line.
+func (s *Store) PoolRecords(ctx context.Context, ids []uuid.UUID) (map[uuid.UUID]*PoolRecord, error) {
+	db := s.db.WithContext(ctx)
+	var pools []Pool
+	if err := db.Find(&pools, "id in ?", ids).Error; err != nil {
+		return nil, err
+	}
+	var plumbing []Plumbing
+	if err := db.Raw("select distinct on (pool_id) * from plumbing where pool_id in ? order by pool_id, revision desc", ids).Scan(&plumbing).Error; err != nil {
+		return nil, err
+	}
+	var lines []CleanLine
+	if err := db.Raw("select distinct on (pool_id) * from clean_lines where pool_id in ? order by pool_id, taken_at desc", ids).Scan(&lines).Error; err != nil {
+		return nil, err
+	}
+	out := make(map[uuid.UUID]*PoolRecord, len(pools))
+	for _, p := range pools {
+		out[p.ID] = &PoolRecord{Pool: p}
+	}
+	for _, p := range plumbing {
+		out[p.PoolID].Plumbing = p
+	}
+	for i := range lines {
+		out[lines[i].PoolID].CleanLine = &lines[i]
+	}
+	return out, nil
+}
+
+// Pools lists pools by street, of one technician or (nil) all.
+func (s *Store) Pools(ctx context.Context, technician *uuid.UUID) ([]Pool, error) {
+	q := s.db.WithContext(ctx).Where("archived_at is null").Order("street")
+	if technician != nil {
+		q = q.Where("technician_id = ?", *technician)
+	}
+	var ps []Pool
+	return ps, q.Find(&ps).Error
+}
+
+// PoolByID finds a pool.
+func (s *Store) PoolByID(ctx context.Context, id uuid.UUID) (Pool, error) {
+	var p Pool
+	return p, found(s.db.WithContext(ctx).First(&p, "id = ?", id).Error)
+}
+
+// EquipmentOf lists a pool's equipment that is in place.
+func (s *Store) EquipmentOf(ctx context.Context, pool uuid.UUID) ([]Equipment, error) {
+	var es []Equipment
+	return es, s.db.WithContext(ctx).Where("pool_id = ? and removed_on is null", pool).Order("installed_on").Find(&es).Error
+}
+
+// SetAccessNote changes a pool's access note if its version is still the given
+// one, and returns the pool as it then stands; ErrVersion comes with it too.
+func (s *Store) SetAccessNote(ctx context.Context, id uuid.UUID, version int, note string) (Pool, error) {
+	res := s.db.WithContext(ctx).Model(&Pool{}).Where("id = ? and version = ?", id, version).
+		Updates(map[string]any{"access_note": note, "version": version + 1})
+	if res.Error != nil {
+		return Pool{}, res.Error
+	}
+	p, err := s.PoolByID(ctx, id)
+	if err == nil && res.RowsAffected == 0 {
+		err = ErrVersion
+	}
+	return p, err
+}
+
+// VisitsOf lists the closed visits of pools since a time, oldest first, with
+// their readings, signs and work; corrected ones are left out.
+func (s *Store) VisitsOf(ctx context.Context, pools []uuid.UUID, since time.Time) (map[uuid.UUID][]Visit, error) {
+	var vs []Visit
+	err := s.withRows(ctx).Omit("Diagnosis").Where("pool_id in ? and closed_at >= ?", pools, since).
+		Where("not exists (select 1 from visits c where c.corrects_id = visits.id)").
+		Order("arrived_at, id").Find(&vs).Error
+	out := make(map[uuid.UUID][]Visit)
+	for _, v := range vs {
+		out[v.PoolID] = append(out[v.PoolID], v)
+	}
+	return out, err
+}
+
+func (s *Store) withRows(ctx context.Context) *gorm.DB {
+	bySeq := func(q *gorm.DB) *gorm.DB { return q.Order("seq") }
+	return s.db.WithContext(ctx).Preload("Readings", bySeq).Preload("Signs").Preload("Works", bySeq)
+}
+
+// Log lists a pool's visits newest first, corrected ones included, before a time.
+func (s *Store) Log(ctx context.Context, pool uuid.UUID, before time.Time, limit int) ([]Visit, error) {
+	var vs []Visit
+	return vs, s.withRows(ctx).Where("pool_id = ? and closed_at < ?", pool, before).Order("closed_at desc, recorded_at desc").Limit(limit).Find(&vs).Error
+}
+
+// VisitByID finds a visit with its rows.
+func (s *Store) VisitByID(ctx context.Context, id uuid.UUID) (Visit, error) {
+	var v Visit
+	return v, found(s.withRows(ctx).First(&v, "id = ?", id).Error)
+}
+
+// VisitOfStops finds the newest uncorrected visit of each stop.
+func (s *Store) VisitOfStops(ctx context.Context, stops []uuid.UUID) (map[uuid.UUID]Visit, error) {
+	var vs []Visit
+	err := s.db.WithContext(ctx).Omit("Diagnosis").Where("stop_id in ?", stops).
+		Where("not exists (select 1 from visits c where c.corrects_id = visits.id)").Order("recorded_at").Find(&vs).Error
+	out := make(map[uuid.UUID]Visit)
+	for _, v := range vs {
+		out[*v.StopID] = v
+	}
+	return out, err
+}
+
+// SaveVisit writes a visit once. Saving the same visit again (same id, same
+// content) is the same save; the same id with other content is ErrDifferent.
+// The returned visit is the one on record.
+func (s *Store) SaveVisit(ctx context.Context, v Visit) (Visit, error) {
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		head := v
+		head.Readings, head.Signs, head.Works = nil, nil, nil
+		res := tx.Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "id"}}, DoNothing: true}).Create(&head)
+		if res.Error != nil || res.RowsAffected == 0 {
+			return res.Error
+		}
+		for i := range v.Readings {
+			v.Readings[i].VisitID = v.ID
+		}
+		for i := range v.Signs {
+			v.Signs[i].VisitID = v.ID
+		}
+		for i := range v.Works {
+			v.Works[i].VisitID = v.ID
+		}
+		if len(v.Readings) > 0 {
+			if err := tx.Create(&v.Readings).Error; err != nil {
+				return err
+			}
+		}
+		if len(v.Signs) > 0 {
+			if err := tx.Create(&v.Signs).Error; err != nil {
+				return err
+			}
+		}
+		if len(v.Works) > 0 {
+			return tx.Create(&v.Works).Error
+		}
+		return nil
+	})
+	if errors.Is(err, gorm.ErrDuplicatedKey) { // two corrections of one visit
+		return Visit{}, ErrVersion
+	}
+	if err != nil {
+		return Visit{}, fmt.Errorf("saving visit %s: %w", v.ID, err)
+	}
+	kept, err := s.VisitByID(ctx, v.ID)
+	if err == nil && kept.ContentHash != v.ContentHash {
+		err = ErrDifferent
+	}
+	return kept, err
+}
+
+// Insert writes new rows of any model, in order; for loading a town.
+func (s *Store) Insert(ctx context.Context, rows ...any) error {
+	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		for _, r := range rows {
+			if err := tx.Create(r).Error; err != nil {
+				return fmt.Errorf("inserting %T: %w", r, err)
+			}
+		}
+		return nil
+	})
+}
+
+// SetSettings replaces the company's settings.
+func (s *Store) SetSettings(ctx context.Context, settings []byte) error {
+	return s.db.WithContext(ctx).Model(&Company{}).Where("id = 1").Update("settings", settings).Error
+}
