@@ -51,6 +51,8 @@ var (
 const (
 	// walk is the variance of load per thousand gallons that no growth explains.
 	walk = 0.00012
+	// cycleSpread is how much a pool's cycles differ, as a share of their growth.
+	cycleSpread = 0.25
 	// surprise is how many deviations a reading may be off before it is widened.
 	surprise = 2.5
 )
@@ -82,11 +84,10 @@ func GrowthPrior(kind pad.FilterKind, past []Cycle) Belief {
 	// The kind's own belief counts as one more cycle.
 	slopes, weights = append(slopes, base.Mean), append(weights, 1/(base.SD*base.SD))
 	mean := stat.Mean(slopes, weights)
-	between := 0.0
-	if len(slopes) > 3 {
+	// Cycles of one pool differ by about a quarter (ours) until it shows otherwise.
+	between := cycleSpread * cycleSpread * mean * mean
+	if len(slopes) > 4 {
 		between = stat.Variance(slopes[:len(slopes)-1], nil)
-	} else {
-		between = base.SD * base.SD / float64(len(slopes))
 	}
 	total := 0.0
 	for _, w := range weights {

@@ -1,0 +1,145 @@
+// Package harness runs the real product on a database of its own and drives it
+// with a real browser, for the journeys and for the pictures.
+package harness
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"io/fs"
+	"log/slog"
+	"net/http"
+	"net/http/httptest"
+	"os"
+	"time"
+
+	"github.com/go-rod/rod"
+	"github.com/go-rod/rod/lib/launcher"
+	"github.com/go-rod/rod/lib/proto"
+
+	"fairlap/internal/api"
+	"fairlap/internal/app"
+	"fairlap/internal/demo"
+	"fairlap/internal/localdb"
+	"fairlap/internal/store"
+	"fairlap/web"
+)
+
+// Day is the day that the demo town stands on in journeys and pictures.
+var Day = time.Date(2026, 11, 24, 18, 0, 0, 0, time.UTC)
+
+// Town is a running demo.
+type Town struct {
+	URL   string
+	Store *store.Store
+
+	db     *localdb.DB
+	server *httptest.Server
+	front  http.Handler
+	away   bool
+}
+
+// Start loads the demo town into a fresh database and serves it.
+func Start(ctx context.Context) (*Town, error) {
+	db, err := localdb.Start(ctx, localdb.Options{Fast: true})
+	if err != nil {
+		return nil, err
+	}
+	t := &Town{db: db}
+	fail := func(err error) (*Town, error) {
+		t.Stop()
+		return nil, err
+	}
+	if t.Store, err = store.Open(ctx, db.URL); err != nil {
+		return fail(err)
+	}
+	if err := t.Store.Migrate(ctx); err != nil {
+		return fail(err)
+	}
+	clock := demo.Clock(Day)
+	meters, err := demo.Load(ctx, t.Store, 1, clock())
+	if err != nil {
+		return fail(err)
+	}
+	dist, err := fs.Sub(web.Dist, "dist")
+	if err != nil {
+		return fail(err)
+	}
+	if _, err := fs.Stat(dist, "index.html"); err != nil {
+		return fail(errors.New("the front end is not built: run make build"))
+	}
+	t.front, _ = api.New(app.New(t.Store, clock, meters), api.Options{Version: "test", Assets: dist,
+		Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Sessions: t.Store.Pool})
+	t.server = httptest.NewServer(t)
+	t.URL = t.server.URL
+	return t, nil
+}
+
+// ServeHTTP stands before the product so that a journey can cut the line.
+func (t *Town) ServeHTTP(w http.ResponseWriter, r *http.Request) {
+	if t.away {
+		panic(http.ErrAbortHandler)
+	}
+	t.front.ServeHTTP(w, r)
+}
+
+// Cut makes every request fail as a dead line does, until it is mended.
+func (t *Town) Cut(away bool) { t.away = away }
+
+// Stop ends everything.
+func (t *Town) Stop() {
+	if t.server != nil {
+		t.server.Close()
+	}
+	if t.Store != nil {
+		t.Store.Close()
+	}
+	t.db.Stop()
+}
+
+// Browser starts Debian's Chromium.
+func Browser() (*rod.Browser, func(), error) {
+	l := launcher.New().Bin("/usr/bin/chromium").Leakless(false).Headless(true).NoSandbox(true).
+		Set("disable-gpu").Set("disable-dev-shm-usage").Set("disable-background-networking").Set("disable-component-update").
+		Set("disable-sync").Set("no-first-run").Set("font-render-hinting", "none").Set("force-color-profile", "srgb").Set("hide-scrollbars")
+	url, err := l.Launch()
+	if err != nil {
+		return nil, nil, fmt.Errorf("starting Chromium: %w", err)
+	}
+	b := rod.New().ControlURL(url)
+	if err := b.Connect(); err != nil {
+		l.Kill()
+		return nil, nil, fmt.Errorf("reaching Chromium: %w", err)
+	}
+	return b, func() {
+		_ = b.Close()
+		l.Kill()
+		l.Cleanup()
+	}, nil
+}
+
+// Sizes of a screen.
+var (
+	Desktop = proto.EmulationSetDeviceMetricsOverride{Width: 1280, Height: 800, DeviceScaleFactor: 1}
+	Phone   = proto.EmulationSetDeviceMetricsOverride{Width: 390, Height: 844, DeviceScaleFactor: 2, Mobile: true}
+)
+
+// Page opens a page of the town in a fresh session.
+func (t *Town) Page(b *rod.Browser, path string, size proto.EmulationSetDeviceMetricsOverride) *rod.Page {
+	p := b.MustIncognito().MustPage("")
+	p.MustSetViewport(size.Width, size.Height, size.DeviceScaleFactor, size.Mobile)
+	// Pictures and waits want a page that stands still.
+	_ = proto.EmulationSetEmulatedMedia{Features: []*proto.EmulationMediaFeature{{Name: "prefers-reduced-motion", Value: "reduce"}}}.Call(p)
+	p.MustNavigate(t.URL + path).MustWaitLoad()
+	return p
+}
+
+// Save writes a picture of what the page shows.
+func Save(p *rod.Page, path string, whole bool) error {
+	b, err := p.Screenshot(whole, nil)
+	if err != nil {
+		return fmt.Errorf("taking %s: %w", path, err)
+	}
+	return os.WriteFile(path, b, 0o644)
+}

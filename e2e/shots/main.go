@@ -1,0 +1,86 @@
+// Command shots takes the pictures of docs/screenshots from the demo town.
+package main
+
+import (
+	"context"
+	"flag"
+	"fmt"
+	"os"
+	"path/filepath"
+	"time"
+
+	"github.com/go-rod/rod"
+	"github.com/go-rod/rod/lib/proto"
+
+	"fairlap/e2e/harness"
+)
+
+func main() {
+	dir := flag.String("dir", "docs/screenshots", "folder for the pictures")
+	flag.Parse()
+	if err := run(*dir); err != nil {
+		fmt.Fprintln(os.Stderr, "shots:", err)
+		os.Exit(1)
+	}
+}
+
+func run(dir string) error {
+	town, err := harness.Start(context.Background())
+	if err != nil {
+		return err
+	}
+	defer town.Stop()
+	b, quit, err := harness.Browser()
+	if err != nil {
+		return err
+	}
+	defer quit()
+	save := func(p *rod.Page, name string) {
+		time.Sleep(700 * time.Millisecond)
+		if err := harness.Save(p, filepath.Join(dir, name+".png"), false); err != nil {
+			panic(err)
+		}
+	}
+	in := func(size proto.EmulationSetDeviceMetricsOverride) *rod.Page {
+		p := town.Page(b, "/", size).Timeout(60 * time.Second)
+		p.MustElement("#as-technician").MustClick()
+		p.MustElement("#go-on")
+		return p
+	}
+	bench := func(p *rod.Page, street string) {
+		p.MustElementR("main .p a", street).MustClick()
+		p.MustElement(".demo-read").MustClick()
+		p.MustElement("[data-suspect]")
+		time.Sleep(time.Second)
+	}
+	return rod.Try(func() {
+		door := town.Page(b, "/", harness.Desktop).Timeout(60 * time.Second)
+		door.MustElement("#as-technician")
+		save(door, "sign-in")
+		p := in(harness.Desktop)
+		save(p, "lap")
+		bench(p, "Quince Court 14")
+		save(p, "bench")
+		p.MustElement("#open-log").MustClick()
+		p.MustElement(".log-sheet[open]")
+		save(p, "log-sheet")
+		p.MustNavigate(town.URL + "/").MustWaitLoad()
+		bench(p, "Fennel Walk 40")
+		save(p, "bench-impeller")
+		p.MustElementR(".acts a", "record").MustClick()
+		p.MustElement(".record .log tr")
+		save(p, "pool")
+		p.MustNavigate(town.URL + "/pools").MustWaitLoad()
+		p.MustElement(".pools tbody tr")
+		save(p, "pools")
+		phone := in(harness.Phone)
+		save(phone, "lap-phone")
+		bench(phone, "Quince Court 14")
+		phone.MustEval("() => window.scrollTo(0, 0)")
+		save(phone, "bench-phone")
+		dark := in(harness.Desktop)
+		dark.MustElementR(".sections button", "Dark").MustClick()
+		bench(dark, "Heron Reach 8")
+		save(dark, "bench-dark")
+	})
+}

@@ -1,0 +1,35 @@
+import createFetch from "openapi-fetch";
+import createClient from "openapi-react-query";
+import type { components, paths } from "./schema";
+
+export const http = createFetch<paths>({ baseUrl: "/" });
+export const api = createClient(http);
+
+type Schemas = components["schemas"];
+export type Me = Schemas["Me"];
+export type LapView = Schemas["LapView"];
+export type StopView = Schemas["StopView"];
+export type Bench = Schemas["Bench"];
+export type Verdict = Schemas["Verdict"];
+export type Findings = Schemas["Findings"];
+export type TypedReading = Schemas["TypedReading"];
+export type VisitDraft = Schemas["VisitDraft"];
+export type VisitRecord = Schemas["VisitRecord"];
+export type PoolRecordView = Schemas["PoolRecordView"];
+export type PoolLine = Schemas["PoolLine"];
+export type Problem = Schemas["ErrorModel"];
+
+/** Sentences by field path, from a problem answer ("readings[0].tank"). */
+export function fieldSays(problem: Problem | null | undefined): Record<string, string> {
+  const out: Record<string, string> = {};
+  for (const e of problem?.errors ?? []) {
+    if (e.location && e.message) out[e.location.replace(/^body\./, "")] = e.message;
+  }
+  return out;
+}
+
+/** True for trouble that may pass by itself: no network, or a server that can't reach its record. */
+export function mayPass(error: unknown): boolean {
+  const status = (error as Problem | undefined)?.status;
+  return status === undefined || status >= 500;
+}

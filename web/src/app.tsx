@@ -1,0 +1,50 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { lazy, Suspense, useEffect } from "react";
+import { Navigate, Route, Routes, useLocation } from "react-router";
+import { api } from "./api/client";
+import { setClock } from "./parts/format";
+import { Loading, Trouble } from "./parts/quiet-states";
+import { useTheme } from "./theme/use-theme";
+import { BenchView } from "./views/bench/bench-view";
+import { LapView } from "./views/lap/lap-view";
+
+const SignInView = lazy(() => import("./views/signin/sign-in-view"));
+const PoolView = lazy(() => import("./views/pool/pool-view"));
+const PoolsView = lazy(() => import("./views/pools/pools-view"));
+const VisitView = lazy(() => import("./views/pool/visit-view"));
+
+export function App() {
+  useTheme();
+  const queries = useQueryClient();
+  const me = api.useQuery("get", "/api/me");
+  const signOut = api.useMutation("post", "/api/sign-out");
+  const { pathname } = useLocation();
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a new page starts at its top
+  useEffect(() => {
+    window.scrollTo(0, 0);
+  }, [pathname]);
+  if (me.data?.me) setClock(me.data.me.timeZone, me.data.me.now, me.dataUpdatedAt);
+  if (me.isPending) return <Loading />;
+  if (me.isError && !me.data) return <Trouble error={me.error} onRetry={() => me.refetch()} />;
+  const who = me.data?.me;
+  if (!who) {
+    return (
+      <Suspense fallback={<Loading />}>
+        <SignInView demo={me.data?.demo ?? false} onDone={() => queries.resetQueries()} />
+      </Suspense>
+    );
+  }
+  const frame = { me: who, onSignOut: () => signOut.mutate({}, { onSuccess: () => queries.resetQueries() }) };
+  return (
+    <Suspense fallback={<Loading />}>
+      <Routes>
+        <Route path="/" element={<LapView {...frame} />} />
+        <Route path="/stops/:id" element={<BenchView {...frame} />} />
+        <Route path="/pools" element={<PoolsView {...frame} />} />
+        <Route path="/pools/:id" element={<PoolView {...frame} />} />
+        <Route path="/visits/:id" element={<VisitView {...frame} />} />
+        <Route path="*" element={<Navigate to="/" replace />} />
+      </Routes>
+    </Suspense>
+  );
+}

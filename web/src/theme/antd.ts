@@ -1,0 +1,30 @@
+import type { ThemeConfig } from "antd";
+
+const token = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim();
+
+/** Ant Design's theme, read from our tokens so that there is one source of values. */
+export function antdTheme(): ThemeConfig {
+  return {
+    token: {
+      colorPrimary: token("--petrol"),
+      colorText: token("--ink"),
+      colorTextBase: token("--ink"),
+      colorBgBase: token("--paper"),
+      colorBgContainer: token("--control"),
+      colorBorder: token("--line-strong"),
+      colorError: token("--stop"),
+      colorWarning: token("--act"),
+      colorSuccess: token("--fine"),
+      colorTextLightSolid: token("--on-dark"),
+      colorTextPlaceholder: token("--ink-2"),
+      borderRadius: 2,
+      fontSize: 16,
+      controlHeight: 48,
+      controlHeightLG: 56,
+      fontFamily: token("--font-ui"),
+      boxShadow: "none",
+      boxShadowSecondary: "none",
+      motion: false,
+    },
+  };
+}

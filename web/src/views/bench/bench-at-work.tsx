@@ -1,0 +1,281 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { useTranslation } from "react-i18next";
+import { Link, useNavigate } from "react-router";
+import { api, type Bench, fieldSays, http, mayPass, type Problem } from "../../api/client";
+import { clock, daysBetween, figure, longDay, now, percent } from "../../parts/format";
+import type { FrameProps } from "../../parts/frame";
+import { Tool } from "../../parts/glyphs";
+import { GradeLine } from "../../parts/grade-line";
+import { PumpPlate } from "../../parts/pump-plate";
+import { StateMark } from "../../parts/state-mark";
+import { Strip } from "../../parts/strip";
+import { asVisit, useDraft } from "./draft";
+import { Cleaning, NextCheck, Suspects } from "./judge";
+import { useBenchKeys } from "./keys";
+import { LogSheet } from "./log-sheet";
+import { Readings } from "./readings";
+import { Signs } from "./signs";
+import { useVerdict } from "./use-verdict";
+
+/** Milliseconds between tries to send a logged visit. */
+const sendAgain = 4000;
+
+export function BenchAtWork({ frame, bench }: { frame: FrameProps; bench: Bench }) {
+  const { t } = useTranslation();
+  const { draft, change, clear, kept } = useDraft(bench.stopId);
+  const { verdict, stale, says, trouble, retry } = useVerdict(bench.stopId, {
+    readings: draft.readings,
+    signs: draft.signs,
+  });
+  const send = useSend(bench, draft, change, clear);
+  useBenchKeys(bench.stopId);
+  const rpm = Number.parseFloat(draft.readings[0]?.speed.replace(/[,\s]/g, "") ?? "") || null;
+  const answer = (id: string, yes: boolean | undefined) => {
+    const { [id]: _, ...rest } = draft.signs;
+    change({ signs: yes === undefined ? rest : { ...rest, [id]: yes } });
+  };
+  const readDemo = async (row: number) => {
+    const typed = Number.parseFloat(draft.readings[row].speed.replace(/[,\s]/g, "")) || 0;
+    const { data } = await http.GET("/api/demo/stops/{id}/meters", {
+      params: { path: { id: bench.stopId }, query: { rpm: typed } },
+    });
+    if (!data) return;
+    change({
+      pump: "running",
+      readings: draft.readings.map((r, i) => (i === row ? { ...data.readings[0], setting: r.setting } : r)),
+      signs: { ...data.signs, ...draft.signs },
+    });
+  };
+  const pump = draft.pump === "unknown" && rpm ? "running" : draft.pump;
+  return (
+    <div className="frame bench">
+      <Strip {...frame} current={bench.stopId} />
+      <Header bench={bench} />
+      <PumpPlate state={pump} rpm={rpm} onState={(s) => change({ pump: s })} />
+      <main className="work">
+        {verdict?.dangers.map((d) => (
+          <p key={d.code} className={`danger ${d.stop ? "stop" : ""}`} role="alert">
+            <StateMark mark="stop" size={22} />
+            <b>{d.says}</b>
+          </p>
+        ))}
+        {bench.visitId && !draft.corrects && (
+          <p className="logged">
+            <StateMark mark="fine" />
+            <span>
+              {t("bench.logged")} <Link to={`/visits/${bench.visitId}`}>{t("bench.openVisit")}</Link>
+            </span>
+          </p>
+        )}
+        <section className="sec sec-grade" aria-labelledby="grade-head">
+          <div className="sec-head">
+            <h2 id="grade-head">{t("grade.title")}</h2>
+            <GradeKey />
+          </div>
+          {verdict?.grade ? (
+            <GradeLine grade={verdict.grade} reading={verdict.readings[0]} suctionWords={bench.pad.suctionWords} />
+          ) : (
+            <p className="empty">{t("grade.empty")}</p>
+          )}
+        </section>
+        <Readings
+          pad={bench.pad}
+          readings={draft.readings}
+          verdict={verdict}
+          says={says}
+          onChange={(readings) => change({ readings })}
+          onDemo={frame.me.demo ? readDemo : undefined}
+        />
+        {verdict && <OneLine verdict={verdict} />}
+        <Signs signs={bench.signs} answers={draft.signs} onAnswer={answer} />
+        {bench.notices.length > 0 && (
+          <section className="sec sec-notices" aria-label={t("bench.notices")}>
+            {bench.notices.map((n) => (
+              <p key={n} className="advice">
+                <StateMark mark="job" />
+                <span>{n}</span>
+              </p>
+            ))}
+          </section>
+        )}
+      </main>
+      <aside className={`judge ${stale ? "stale" : ""}`} aria-live="polite" aria-busy={stale}>
+        {trouble && (
+          <p className="advice" role="alert">
+            <StateMark mark="act" />
+            <span>
+              {trouble.status ? trouble.detail : t("state.offline")}{" "}
+              <button type="button" className="as-table" onClick={retry}>
+                {t("state.retry")}
+              </button>
+            </span>
+          </p>
+        )}
+        {verdict && (
+          <>
+            <Suspects verdict={verdict} />
+            <NextCheck verdict={verdict} onAnswer={answer} />
+            <Cleaning bench={bench} verdict={verdict} />
+          </>
+        )}
+      </aside>
+      <footer className="acts">
+        {bench.visitId && !draft.corrects ? (
+          <button type="button" className="btn" onClick={() => change({ corrects: bench.visitId, closing: true })}>
+            {t("bench.correct")}
+          </button>
+        ) : (
+          <button
+            type="button"
+            className="btn main"
+            id="open-log"
+            disabled={Boolean(draft.closedAt)}
+            onClick={() => change({ closing: true })}
+          >
+            <span>{t(draft.corrects ? "bench.logCorrection" : "bench.log")}</span>
+            <Tool name="right" />
+          </button>
+        )}
+        <Link className="btn" to={`/pools/${bench.pool.id}`}>
+          {t("bench.record")}
+        </Link>
+        <span className="acts-note" role="status" id="kept">
+          {draft.closedAt ? t("bench.sending") : kept ? t("bench.kept") : t("bench.notKept")}
+        </span>
+      </footer>
+      <LogSheet bench={bench} verdict={verdict} draft={draft} says={send.says} change={change} onLog={send.log} />
+    </div>
+  );
+}
+
+/** Sends a logged draft until the server has it; a mistake in it opens the sheet again. */
+function useSend(
+  bench: Bench,
+  draft: ReturnType<typeof useDraft>["draft"],
+  change: ReturnType<typeof useDraft>["change"],
+  clear: () => void,
+) {
+  const queries = useQueryClient();
+  const go = useNavigate();
+  const [says, setSays] = useState<Record<string, string>>({});
+  const save = api.useMutation("post", "/api/visits");
+  const waiting = Boolean(draft.closedAt) && !save.isPending && !save.isSuccess;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: one try a change of waiting
+  useEffect(() => {
+    if (!waiting) return;
+    const id = setTimeout(
+      () =>
+        save.mutate(
+          { body: asVisit(bench.stopId, draft) },
+          {
+            onSuccess: (v) => {
+              clear();
+              queries.invalidateQueries();
+              go(`/pools/${v.poolId}`, { state: { saved: now().toISOString() } });
+            },
+            onError: (e) => {
+              if (mayPass(e) || (e as Problem).status === 401) return;
+              const fields = fieldSays(e as Problem);
+              setSays(Object.keys(fields).length ? renamed(fields) : { "": (e as Problem).detail ?? "" });
+              change({ closedAt: undefined, closing: true });
+            },
+          },
+        ),
+      save.isError ? sendAgain : 0,
+    );
+    return () => clearTimeout(id);
+  }, [waiting, save.failureCount, save.isError]);
+  return {
+    says,
+    log: () => {
+      setSays({});
+      save.reset();
+      change({ closing: false, closedAt: now().toISOString() });
+    },
+  };
+}
+
+/** A visit's findings sit one level deeper than the bench's. */
+const renamed = (fields: Record<string, string>) =>
+  Object.fromEntries(Object.entries(fields).map(([k, v]) => [k.replace(/^findings\./, ""), v]));
+
+function Header({ bench }: { bench: Bench }) {
+  const { t } = useTranslation();
+  const p = bench.pool;
+  return (
+    <header className="pool">
+      <div className="pool-name">
+        <h1>{p.street}</h1>
+        <span className="stop-no">
+          {t("bench.stopOf", { n: bench.position, of: bench.of })}
+          <span className="wide">, {t("bench.planned", { at: clock(bench.plannedAt) })}</span>
+        </span>
+      </div>
+      <p className="facts">
+        <span>{figure(Math.round(p.gallons / 100) * 100, "gal")} gal</span>
+        <span>{p.equipment}</span>
+        <span>
+          {p.lastCleaned ? t("bench.cleaned", { count: daysBetween(p.lastCleaned, now()) }) : t("bench.neverCleaned")}
+        </span>
+        {p.cleanLineAt && <span className="wide">{t("bench.cleanLine", { at: longDay(p.cleanLineAt) })}</span>}
+      </p>
+      <p className="gate">
+        {p.accessNote && (
+          <>
+            <Tool name="gate" size={18} />
+            {p.accessNote}
+          </>
+        )}
+        {bench.open && (
+          <span className="left-open">
+            <StateMark mark="open" />
+            {t("bench.leftOpen", { name: bench.open })}
+          </span>
+        )}
+      </p>
+    </header>
+  );
+}
+
+function GradeKey() {
+  const { t } = useTranslation();
+  return (
+    <ul className="key">
+      <li>
+        <svg width="34" height="10" aria-hidden="true">
+          <path className="expected" d="M0 5h34" />
+        </svg>
+        {t("grade.keyClean")}
+      </li>
+      <li>
+        <svg width="34" height="10" aria-hidden="true">
+          <path className="measured" d="M0 5h34" />
+        </svg>
+        {t("grade.keyToday")}
+      </li>
+      <li>
+        <svg width="16" height="16" viewBox="0 0 16 16" aria-hidden="true">
+          <path className="gauge" d="M8 1.5 14.5 8 8 14.5 1.5 8Z" />
+        </svg>
+        {t("grade.keyGauge")}
+      </li>
+    </ul>
+  );
+}
+
+/** The phone's verdict under the readings: the first suspect and the advice, each a tap away. */
+function OneLine({ verdict }: { verdict: NonNullable<ReturnType<typeof useVerdict>["verdict"]> }) {
+  const { t } = useTranslation();
+  const s = verdict.suspects[0];
+  return (
+    <section className="sec one-line" aria-label={t("bench.oneLine")}>
+      <a href="#suspects">
+        <b>{s?.name}</b> {s && `${percent(s.p)} %`}
+      </a>
+      <a href="#cleaning">
+        <StateMark mark={verdict.advice.action === "clean" ? "act" : "fine"} /> {verdict.advice.says}
+      </a>
+    </section>
+  );
+}

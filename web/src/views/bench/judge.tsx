@@ -1,0 +1,197 @@
+import { useState } from "react";
+import { useTranslation } from "react-i18next";
+import type { Bench, Verdict } from "../../api/client";
+import { clock, now, percent } from "../../parts/format";
+import { LoadFan } from "../../parts/load-fan";
+import { StateMark } from "../../parts/state-mark";
+
+type Suspect = Verdict["suspects"][number];
+
+/** How heavy a reason is, in words; the number opens with the reason. */
+function weight(w: number): string {
+  const m = Math.abs(w);
+  return m > 3 ? "strong" : m > 1.2 ? "fair" : "slight";
+}
+
+export function Suspects({ verdict }: { verdict: Verdict }) {
+  const { t } = useTranslation();
+  const [open, setOpen] = useState<string | null>(null);
+  const shown = verdict.suspects.filter((s, i) => i < 3 || s.p > 0.03).slice(0, 5);
+  const current = open ?? shown[0]?.id;
+  return (
+    <section className="sec sec-sus" id="suspects" aria-labelledby="suspects-head">
+      <div className="sec-head">
+        <h2 id="suspects-head">{t("suspects.title")}</h2>
+        <span className="quiet">{t("suspects.other", { p: percent(verdict.other) })}</span>
+      </div>
+      {verdict.misfit && (
+        <p className="advice">
+          <StateMark mark="act" size={18} />
+          <span>{verdict.misfit}</span>
+        </p>
+      )}
+      <ol className="sus">
+        {shown.map((s) => (
+          <li key={s.id} className={s.id === current ? "open" : ""} data-suspect={s.id}>
+            <button type="button" className="sus-row" aria-expanded={s.id === current} onClick={() => setOpen(s.id)}>
+              <span className="s-name">
+                {s.name}
+                {s.place && <span className="s-place"> · {s.place}</span>}
+              </span>
+              <span className="s-p">
+                {percent(s.p)}
+                <small>%</small>
+              </span>
+              <span className="bar">
+                <i style={{ width: `${100 * s.p}%` }} />
+              </span>
+            </button>
+            {s.id === current && <Reasons suspect={s} />}
+          </li>
+        ))}
+      </ol>
+    </section>
+  );
+}
+
+function Reasons({ suspect: s }: { suspect: Suspect }) {
+  const { t } = useTranslation();
+  return (
+    <>
+      <dl className="ev">
+        {(["for", "against"] as const).map((side) =>
+          s[side].length ? (
+            <div key={side}>
+              <dt>{t(`suspects.${side}`)}</dt>
+              {s[side].slice(0, 4).map((e) => (
+                <dd key={e.says}>
+                  {e.says} <span className="weigh">{t(`suspects.${weight(e.weight)}`)}</span>
+                </dd>
+              ))}
+            </div>
+          ) : null,
+        )}
+      </dl>
+      {s.id !== "healthy" && (
+        <details className="why">
+          <summary>{t("suspects.whatToDo")}</summary>
+          <p>
+            <b>{t("suspects.settle")}</b> {s.settle}
+          </p>
+          <p>
+            <b>{t("suspects.fix")}</b> {s.fix} {s.minutes > 0 && t("suspects.minutes", { n: s.minutes })}
+          </p>
+        </details>
+      )}
+      {s.caution && (
+        <p className="caution">
+          <StateMark mark="stop" />
+          <span>{s.caution}</span>
+        </p>
+      )}
+    </>
+  );
+}
+
+export function NextCheck({ verdict, onAnswer }: { verdict: Verdict; onAnswer: (id: string, yes: boolean) => void }) {
+  const { t } = useTranslation();
+  const c = verdict.next[0];
+  return (
+    <section className="sec sec-next" aria-labelledby="next-head">
+      <div className="sec-head">
+        <h2 id="next-head">{t("next.title")}</h2>
+        {c && <span className="mins">{t("next.minutes", { n: c.minutes < 1 ? "½" : c.minutes })}</span>}
+      </div>
+      {c ? (
+        <>
+          {c.caution && (
+            <p className="caution">
+              <StateMark mark="stop" />
+              <span>{c.caution}</span>
+            </p>
+          )}
+          <p className="check">{c.look}</p>
+          <p className="tells">
+            {t("next.tells", {
+              sign: c.name.toLowerCase(),
+              yes: c.ifYes,
+              yesP: percent(c.yesP),
+              no: c.ifNo,
+              noP: percent(c.noP),
+            })}
+          </p>
+          <div className="answers-row">
+            <button type="button" className="btn" id="next-yes" onClick={() => onAnswer(c.sign, true)}>
+              {t("next.yes", { sign: c.name })}
+            </button>
+            <button type="button" className="btn" onClick={() => onAnswer(c.sign, false)}>
+              {t("next.no")}
+            </button>
+          </div>
+        </>
+      ) : (
+        <p className="tells">{t("next.nothing")}</p>
+      )}
+    </section>
+  );
+}
+
+const adviceMark: Record<string, string> = {
+  clean: "act",
+  leave: "fine",
+  hold: "hold",
+  "read-higher": "act",
+  "fix-first": "open",
+  "not-known": "open",
+};
+
+export function Cleaning({ bench, verdict }: { bench: Bench; verdict: Verdict }) {
+  const { t } = useTranslation();
+  const a = verdict.advice;
+  const hold = bench.holdUntil;
+  return (
+    <section className="sec sec-clean" id="cleaning" aria-labelledby="clean-head">
+      <div className="sec-head">
+        <h2 id="clean-head">{t("cleaning.title")}</h2>
+        <span className="load">
+          {t("cleaning.load")} <b>{percent(Math.max(0, verdict.load.mean))}</b> %{" "}
+          <span className="quiet">± {percent(verdict.load.sd)}</span>
+        </span>
+      </div>
+      <LoadFan points={bench.points} verdict={verdict} today={now()} next={new Date(bench.nextVisit)} />
+      <p className="advice" data-advice={a.action}>
+        <StateMark mark={adviceMark[a.action] ?? "open"} size={18} />
+        <span>
+          <b>{a.says}:</b> {a.reason}
+        </span>
+      </p>
+      {a.action === "clean" && (
+        <p className="cost">
+          {t(a.gallons > 0 ? "cleaning.cost" : "cleaning.costDry", {
+            minutes: a.minutes,
+            gallons: Math.round(a.gallons / 5) * 5,
+          })}
+        </p>
+      )}
+      {a.lacks && <p className="lacks">{a.lacks}</p>}
+      {hold && (
+        <p className="hold">
+          <StateMark mark={new Date(hold) > now() ? "hold" : "fine"} />
+          <span>{t(new Date(hold) > now() ? "cleaning.holdUntil" : "cleaning.holdOver", { at: clock(hold) })}</span>
+        </p>
+      )}
+      <details className="why">
+        <summary>{t("cleaning.why")}</summary>
+        <p>
+          {t("cleaning.whyText", {
+            observed: verdict.known
+              ? `${percent(Math.max(0, verdict.observed.mean))} ± ${percent(verdict.observed.sd)} %`
+              : t("cleaning.notRead"),
+            forecast: `${percent(Math.max(0, bench.forecast.mean))} ± ${percent(bench.forecast.sd)} %`,
+            perDay: bench.pad.kgalPerDay.toFixed(1),
+          })}
+        </p>
+      </details>
+    </section>
+  );
+}

@@ -1,0 +1,170 @@
+import { useTranslation } from "react-i18next";
+import type { Bench, TypedReading, Verdict } from "../../api/client";
+import { difference, figure } from "../../parts/format";
+import { Tool } from "../../parts/glyphs";
+import { emptyReading } from "./draft";
+
+type Field = "speed" | "tank" | "vacuum" | "flow" | "power";
+const units: Record<Field, string> = { speed: "rpm", tank: "psi", vacuum: "inHg", flow: "gpm", power: "W" };
+const steps: Record<Field, number> = { speed: 50, tank: 0.5, vacuum: 0.5, flow: 1, power: 5 };
+
+export function fieldsOf(pad: Bench["pad"]): Field[] {
+  const out: Field[] = ["speed", "tank"];
+  if (pad.hasVacuum) out.push("vacuum");
+  if (pad.hasFlow) out.push("flow");
+  if (pad.hasPower) out.push("power");
+  return out;
+}
+
+const numberOf = (text: string) => Number.parseFloat(text.replace(/(\d),(\d{3})\b/, "$1$2").replace(",", "."));
+
+interface Props {
+  pad: Bench["pad"];
+  readings: TypedReading[];
+  verdict: Verdict | undefined;
+  says: Record<string, string>;
+  onChange: (readings: TypedReading[]) => void;
+  onDemo?: (reading: number) => void;
+}
+
+export function Readings({ pad, readings, verdict, says, onChange, onDemo }: Props) {
+  const { t } = useTranslation();
+  const set = (i: number, part: Partial<TypedReading>) =>
+    onChange(readings.map((r, j) => (i === j ? { ...r, ...part } : r)));
+  // The engine leaves rows with no meter out: find each row's own answer.
+  let answered = -1;
+  return (
+    <section className="sec sec-read" aria-labelledby="readings-head">
+      <div className="sec-head">
+        <h2 id="readings-head">{t("readings.title")}</h2>
+        <span className="quiet">{t("readings.settle")}</span>
+        {onDemo && (
+          <button type="button" className="btn small demo-read" onClick={() => onDemo(readings.length - 1)}>
+            {t("readings.demo")}
+          </button>
+        )}
+      </div>
+      {readings.map((r, i) => {
+        if (r.tank || r.vacuum || r.flow || r.power) answered += 1;
+        const shown = r.tank || r.vacuum || r.flow || r.power ? verdict?.readings[answered] : undefined;
+        return (
+          // biome-ignore lint/suspicious/noArrayIndexKey: a row is its place in the list
+          <div className="rds" key={i}>
+            {fieldsOf(pad).map((f) => (
+              <Reading
+                key={f}
+                field={f}
+                row={i}
+                value={r[f] ?? ""}
+                say={says[`readings[${i}].${f}`]}
+                expected={expected(f, shown, pad)}
+                onChange={(v) => set(i, { [f]: v })}
+              />
+            ))}
+            {pad.multiport && i > 0 && (
+              <label className="setting">
+                <input
+                  type="checkbox"
+                  checked={r.setting === "recirculate"}
+                  onChange={(e) => set(i, { setting: e.target.checked ? "recirculate" : "filter" })}
+                />
+                {t("readings.recirculate")}
+              </label>
+            )}
+            {i > 0 && (
+              <button type="button" className="btn plain" onClick={() => onChange(readings.filter((_, j) => j !== i))}>
+                {t("readings.remove")}
+              </button>
+            )}
+          </div>
+        );
+      })}
+      {readings.length < 4 && (
+        <button type="button" className="add" onClick={() => onChange([...readings, emptyReading()])}>
+          <Tool name="plus" />
+          {t("readings.another")}
+        </button>
+      )}
+    </section>
+  );
+}
+
+interface Expectation {
+  clean: number;
+  diff: string;
+}
+
+function expected(
+  f: Field,
+  shown: Verdict["readings"][number] | undefined,
+  pad: Bench["pad"],
+): Expectation | undefined {
+  if (f === "speed") return { clean: pad.usualRpm, diff: shown ? difference(shown.rpm - pad.usualRpm, "rpm") : "" };
+  const m = shown?.meters.find((x) => x.meter === f);
+  return m && { clean: m.clean, diff: m.read == null ? "" : difference(m.read - m.clean, m.unit) };
+}
+
+interface ReadingProps {
+  field: Field;
+  row: number;
+  value: string;
+  say?: string;
+  expected?: Expectation;
+  onChange: (v: string) => void;
+}
+
+function Reading({ field, row, value, say, expected, onChange }: ReadingProps) {
+  const { t } = useTranslation();
+  const id = `reading-${row}-${field}`;
+  const unit = units[field];
+  const name = t(`meter.${field}`);
+  const step = (by: number) => {
+    const from = numberOf(value);
+    const base = Number.isNaN(from) ? (expected?.clean ?? 0) : from + by;
+    onChange(String(Math.max(0, Math.round(base / steps[field]) * steps[field])));
+  };
+  return (
+    <div className={`rd ${say ? "wrong" : ""}`}>
+      <label className="rd-name" htmlFor={id}>
+        {name}
+      </label>
+      <span className="rd-fig">
+        <input
+          id={id}
+          className="fig"
+          inputMode="decimal"
+          autoComplete="off"
+          value={value}
+          placeholder="–"
+          aria-invalid={Boolean(say)}
+          aria-describedby={`${id}-says`}
+          onChange={(e) => onChange(e.target.value)}
+        />
+        <span className="unit">{unit}</span>
+      </span>
+      <span className="rd-says" id={`${id}-says`}>
+        {say ? (
+          <span className="field-says" role="alert">
+            {say}
+          </span>
+        ) : (
+          expected && (
+            <>
+              <span className="sr">{t(field === "speed" ? "readings.programmed" : "readings.cleanSays")} </span>
+              <span className="exp">{figure(expected.clean, unit)}</span>
+              <span className="dif">{expected.diff}</span>
+            </>
+          )
+        )}
+      </span>
+      <span className="step">
+        <button type="button" aria-label={t("readings.less", { name })} onClick={() => step(-steps[field])}>
+          <Tool name="minus" />
+        </button>
+        <button type="button" aria-label={t("readings.more", { name })} onClick={() => step(steps[field])}>
+          <Tool name="plus" />
+        </button>
+      </span>
+    </div>
+  );
+}

@@ -1,0 +1,35 @@
+import { useEffect, useRef, useState } from "react";
+import { api, type Findings, fieldSays, type Problem, type Verdict } from "../../api/client";
+
+/** Milliseconds of quiet before the engine is asked. */
+const pause = 300;
+
+function useSettled<T>(value: T): T {
+  const [settled, setSettled] = useState(value);
+  useEffect(() => {
+    const id = setTimeout(() => setSettled(value), pause);
+    return () => clearTimeout(id);
+  }, [value]);
+  return settled;
+}
+
+/** The engine's answer to what is typed. An answer belongs to its question: a late one never replaces a newer. */
+export function useVerdict(stop: string, findings: Findings) {
+  const settled = useSettled(findings);
+  const answer = api.useQuery(
+    "post",
+    "/api/stops/{id}/diagnosis",
+    { params: { path: { id: stop } }, body: settled },
+    { staleTime: 60_000, placeholderData: (before: Verdict | undefined) => before },
+  );
+  const last = useRef<Verdict | undefined>(undefined);
+  if (answer.data) last.current = answer.data;
+  const problem = answer.isError ? (answer.error as Problem) : null;
+  return {
+    verdict: answer.data ?? last.current,
+    stale: answer.isPlaceholderData || answer.isError || settled !== findings,
+    says: fieldSays(problem),
+    trouble: problem && problem.status !== 422 ? problem : null,
+    retry: () => answer.refetch(),
+  };
+}

@@ -1,0 +1,148 @@
+import { useState } from "react";
+import { useTranslation } from "react-i18next";
+import { Link, useNavigate } from "react-router";
+import { api, type LapView as Lap, type Problem, type StopView } from "../../api/client";
+import { clock, now, percent } from "../../parts/format";
+import type { FrameProps } from "../../parts/frame";
+import { Float, Tool } from "../../parts/glyphs";
+import { Loading, Trouble } from "../../parts/quiet-states";
+import { StateMark } from "../../parts/state-mark";
+import { Strip } from "../../parts/strip";
+import { DayRule } from "./day-rule";
+
+/** A technician's day, in order; the desk chooses whose. */
+export function LapView(frame: FrameProps) {
+  const { t } = useTranslation();
+  const mine = frame.me.role === "technician";
+  const people = api.useQuery("get", "/api/technicians", {}, { enabled: !mine });
+  const [chosen, setChosen] = useState("");
+  const technician = mine ? "" : chosen || people.data?.[0]?.id || "";
+  const lap = api.useQuery("get", "/api/lap", mine ? {} : { params: { query: { technician } } }, {
+    enabled: mine || technician !== "",
+  });
+  const none = (lap.error as Problem | null)?.status === 404;
+  return (
+    <div className="frame lap">
+      <Strip {...frame} />
+      {!mine && (
+        <label className="whose">
+          {t("lap.whose")}
+          <select value={technician} onChange={(e) => setChosen(e.target.value)}>
+            {people.data?.map((p) => (
+              <option key={p.id} value={p.id}>
+                {p.name}
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
+      {lap.data ? (
+        <LapAtHand lap={lap.data} mine={mine} />
+      ) : (
+        <main className="whole">
+          {none ? (
+            <p className="quiet-state">{t("lap.none")}</p>
+          ) : lap.isError ? (
+            <Trouble error={lap.error} onRetry={() => lap.refetch()} />
+          ) : (
+            <Loading />
+          )}
+        </main>
+      )}
+    </div>
+  );
+}
+
+function LapAtHand({ lap, mine }: { lap: Lap; mine: boolean }) {
+  const { t } = useTranslation();
+  const spare = lap.limitMinutes - lap.minutes;
+  const here = lap.stops.find((s) => s.state === "here");
+  return (
+    <>
+      <header className="top">
+        <h1>{mine ? t("lap.title") : lap.technician}</h1>
+        <p className="sum">
+          <b className="n">{Math.floor(lap.minutes / 60)}</b> h{" "}
+          <b className="n">{String(lap.minutes % 60).padStart(2, "0")}</b>{" "}
+          {t("lap.of", { h: Math.floor(lap.limitMinutes / 60), m: String(lap.limitMinutes % 60).padStart(2, "0") })}
+          <span className="state">
+            <StateMark mark={spare >= 0 ? "fine" : "act"} size={18} />
+            {t(spare >= 0 ? "lap.spare" : "lap.over", { count: Math.abs(spare) })}
+          </span>
+        </p>
+        {here && mine && (
+          <Link className="btn main" to={`/stops/${here.id}`} id="go-on">
+            {t("lap.goOn", { street: here.street })}
+            <Tool name="right" />
+          </Link>
+        )}
+      </header>
+      <section className="day">
+        <DayRule lap={lap} now={now()} />
+      </section>
+      <main className="table">
+        <table className="tt">
+          <thead>
+            <tr>
+              <th>
+                <span className="sr">{t("lap.state")}</span>
+              </th>
+              <th className="t">{t("lap.arrive")}</th>
+              <th>{t("lap.pool")}</th>
+              <th>{t("lap.reason")}</th>
+              <th>{t("lap.load")}</th>
+              <th className="m">{t("lap.min")}</th>
+            </tr>
+          </thead>
+          <tbody>
+            {lap.stops.map((s) => (
+              <StopRow key={s.id} stop={s} />
+            ))}
+          </tbody>
+        </table>
+        <p className="foot-note">
+          <span className="fig">83</span> {t("lap.keyRead")}
+          <span className="gap" />
+          <span className="exp">64</span> {t("lap.keyExpected")}
+        </p>
+      </main>
+    </>
+  );
+}
+
+function StopRow({ stop: s }: { stop: StopView }) {
+  const { t } = useTranslation();
+  const go = useNavigate();
+  return (
+    // biome-ignore lint/a11y/useKeyWithClickEvents: the link inside is the keyboard's way; the row is only a larger target
+    <tr className={s.state} aria-current={s.state === "here" || undefined} onClick={() => go(`/stops/${s.id}`)}>
+      <td className="fl">
+        <Float state={s.state} />
+        <span className="sr">{t(`stop.${s.state}`)}</span>
+      </td>
+      <td className="t">
+        <span>{clock(s.plannedAt)}</span>
+      </td>
+      <td className="p">
+        <Link to={`/stops/${s.id}`} data-stop={s.position}>
+          <b>{s.street}</b>
+          <span>{s.equipment}</span>
+        </Link>
+      </td>
+      <td className="w">
+        <span className="why">
+          <StateMark mark={s.reason.mark} />
+          <b>{s.reason.word}</b>
+        </span>
+        <span>{s.reason.detail}</span>
+      </td>
+      <td className="l">
+        <span className={s.measured ? "fig" : "exp"}>{percent(s.load)}</span> %
+        <span className={`lbar ${s.measured ? "" : "ahead"}`}>
+          <i style={{ width: `${Math.min(100, 100 * s.load)}%` }} />
+        </span>
+      </td>
+      <td className="m">{s.minutes}</td>
+    </tr>
+  );
+}

@@ -1,0 +1,108 @@
+import { useTranslation } from "react-i18next";
+import { Link, useParams } from "react-router";
+import { api, type VisitRecord } from "../../api/client";
+import { clock, day, figure, percent } from "../../parts/format";
+import type { FrameProps } from "../../parts/frame";
+import { Loading, Trouble } from "../../parts/quiet-states";
+import { StateMark } from "../../parts/state-mark";
+import { Strip } from "../../parts/strip";
+import { visitLine } from "./visit-line";
+
+/** One visit of the record: what was read, seen, shown and done. */
+export default function VisitView(frame: FrameProps) {
+  const { id = "" } = useParams();
+  const visit = api.useQuery("get", "/api/visits/{id}", { params: { path: { id } } });
+  return (
+    <div className="frame plain">
+      <Strip {...frame} />
+      <main className="whole">
+        {visit.data ? (
+          <Visit v={visit.data} />
+        ) : visit.isError ? (
+          <Trouble error={visit.error} onRetry={() => visit.refetch()} />
+        ) : (
+          <Loading />
+        )}
+      </main>
+    </div>
+  );
+}
+
+function Visit({ v }: { v: VisitRecord }) {
+  const { t } = useTranslation();
+  const line = visitLine(v, t);
+  return (
+    <article className="visit">
+      <header className="top">
+        <h1>{v.street}</h1>
+        <Link className="btn" to={`/pools/${v.poolId}`}>
+          {t("bench.record")}
+        </Link>
+      </header>
+      <p className="lead">
+        {day(v.arrivedAt)}, {clock(v.arrivedAt)}–{clock(v.closedAt)} · {v.technician}
+      </p>
+      {v.corrects && (
+        <p>
+          {t("visit.corrects")} <Link to={`/visits/${v.corrects}`}>{t("visit.theFirst")}</Link>
+        </p>
+      )}
+      <p className="state-line">
+        <StateMark mark={line.mark} />
+        <b>{line.what}</b> {v.confirmedHow}
+      </p>
+      {v.note && <p>{v.note}</p>}
+      <h2>{t("readings.title")}</h2>
+      {v.readings.length === 0 && <p className="empty">{t("visit.noReadings")}</p>}
+      {v.readings.length > 0 && (
+        <table className="twin">
+          <thead>
+            <tr>
+              <th scope="col">{t("visit.when")}</th>
+              {["speed", "tank", "vacuum", "flow", "power"].map((m) => (
+                <th key={m} scope="col">
+                  {t(`meter.${m}`)}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {v.readings.map((r, i) => (
+              // biome-ignore lint/suspicious/noArrayIndexKey: readings have no id of their own
+              <tr key={i}>
+                <th scope="row">{t(`visit.${r.phase}`)}</th>
+                <td>{figure(r.rpm, "rpm")} rpm</td>
+                <td>{r.tankPsi == null ? "–" : `${figure(r.tankPsi, "psi")} psi`}</td>
+                <td>{r.vacuumInHg == null ? "–" : `${figure(r.vacuumInHg, "inHg")} inHg`}</td>
+                <td>{r.flowGpm == null ? "–" : `${figure(r.flowGpm, "gpm")} gpm`}</td>
+                <td>{r.powerW == null ? "–" : `${figure(r.powerW, "W")} W`}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      {v.verdict && (
+        <>
+          <h2>{t("visit.shown")}</h2>
+          <p className="quiet">{t("visit.engine", { version: v.verdict.engineVersion })}</p>
+          <ol className="sus">
+            {v.verdict.suspects.slice(0, 4).map((s) => (
+              <li key={s.id}>
+                <div className="sus-row">
+                  <span className="s-name">{s.name}</span>
+                  <span className="s-p">{percent(s.p)} %</span>
+                  <span className="bar">
+                    <i style={{ width: `${100 * s.p}%` }} />
+                  </span>
+                </div>
+              </li>
+            ))}
+          </ol>
+          <p>
+            <b>{v.verdict.advice.says}:</b> {v.verdict.advice.reason}
+          </p>
+        </>
+      )}
+    </article>
+  );
+}
