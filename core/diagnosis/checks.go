@@ -24,7 +24,7 @@ type Outcome struct {
 }
 
 // worthBits is the least expected information that makes a check worth naming.
-const worthBits = 0.02
+const worthBits = 0.05
 
 // propose ranks the looks not yet taken by expected information a minute.
 func (e *engine) propose(r *Result) {

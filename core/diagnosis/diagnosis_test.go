@@ -282,7 +282,7 @@ func TestNextCheckSplitsTheLeaders(t *testing.T) {
 	r := diagnose(t, m, midCycle, nil, all(t, m, 2750, pad.Effects{Basket: 5}))
 	require.NotEmpty(t, r.Next)
 	best := r.Next[0]
-	assert.Greater(t, best.Bits, 0.02)
+	assert.GreaterOrEqual(t, best.Bits, worthBits)
 	assert.NotEqual(t, best.IfYes.Fault, best.IfNo.Fault, "its answers point at different suspects")
 	assert.NotEmpty(t, r.Suspects[0].For)
 }

@@ -53,6 +53,9 @@ func (e *engine) explain(r *Result) {
 			}
 		}
 		e.forecastWords(s)
+		if s.Fault.ID == fault.Healthy || s.Fault.ID == fault.FilterLoaded {
+			e.fitWords(s)
+		}
 		for _, list := range []*[]Evidence{&s.For, &s.Against} {
 			sort.SliceStable(*list, func(a, b int) bool { return math.Abs((*list)[a].Weight) > math.Abs((*list)[b].Weight) })
 		}
@@ -81,7 +84,7 @@ func (s *Suspect) note(ev Evidence) {
 }
 
 // against weighs one item under suspect i over all the others together, each by
-// its probability, and at least against a sound pad: suspects that share a
+// its probability, and always against a sound pad: suspects that share a
 // signature would otherwise leave each other without a reason.
 func (e *engine) against(r *Result, i int, item func(int) float64) float64 {
 	var sum, total float64
@@ -91,7 +94,7 @@ func (e *engine) against(r *Result, i int, item func(int) float64) float64 {
 		}
 		w := r.Suspects[j].P + 0.002
 		if r.Suspects[j].Fault.ID == fault.Healthy {
-			w += 0.3
+			w++
 		}
 		sum += w * math.Exp(item(j))
 		total += w
@@ -177,6 +180,31 @@ func (e *engine) forecastWords(s *Suspect) {
 	case fault.Healthy:
 		s.note(Evidence{Says: fmt.Sprintf("The forecast had the load at %.0f %% today", 100*math.Max(0, e.c.Load.Mean)), Weight: -w})
 	}
+}
+
+// fitWords says that every meter fits one load, where that is the whole story.
+func (e *engine) fitWords(s *Suspect) {
+	var names []string
+	states := e.predicted(s)
+	for k, m := range pad.AllMeters {
+		for rd := range e.c.Readings {
+			x, ok := e.c.Readings[rd].Value(m)
+			if !ok {
+				continue
+			}
+			if math.Abs(x-states[rd][k]) > 2*e.sigma(rd, k, states[rd][k], false) {
+				return
+			}
+			if rd == 0 {
+				names = append(names, strings.ToLower(meterNames[m]))
+			}
+		}
+	}
+	if len(names) < 2 {
+		return
+	}
+	list := strings.Join(names[:len(names)-1], ", ") + " and " + names[len(names)-1]
+	s.note(Evidence{Says: fmt.Sprintf("%s all fit a sound pad at %.0f %% load", strings.ToUpper(list[:1])+list[1:], 100*math.Max(0, s.Load)), Weight: 2})
 }
 
 // misfit looks whether the best suspect leaves a reading far off.

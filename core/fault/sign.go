@@ -50,7 +50,7 @@ const (
 // Signs lists every sign in the order it is asked. Base rates and minutes are
 // ours, from common practice.
 var Signs = []SignFact{
-	{ID: AirInPot, Name: "Air under the pot lid", Look: "Look through the pot's lid with the pump running.", Minutes: 0.5, Base: 0.04, Air: true, GivenAir: 0.92},
+	{ID: AirInPot, Name: "Air in the pot", Look: "Look through the pot's lid with the pump running.", Minutes: 0.5, Base: 0.04, Air: true, GivenAir: 0.92},
 	{ID: BasketFull, Name: "Basket full", Look: "Look through the lid; when in doubt, pump off and pull the basket.", Minutes: 3, Base: 0.05, PumpOff: true,
 		Caution: "Open the pot only with the breaker or disconnect off: timers and freeze protection can start a pump that is merely off."},
 	{ID: NeedleBounces, Name: "Needle bounces", Look: "Watch the tank gauge for ten seconds.", Minutes: 0.5, Base: 0.05, Air: true, GivenAir: 0.65},

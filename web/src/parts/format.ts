@@ -17,6 +17,13 @@ export function difference(value: number, unit: string): string {
   return (value < 0 ? "−" : "+") + text;
 }
 
+/** A chance in percent; never a bare 0 or 100, for nothing here is certain. */
+export function chance(p: number): string {
+  if (p >= 0.995) return ">99";
+  if (p > 0 && p < 0.005) return "<1";
+  return whole.format(100 * p);
+}
+
 export const percent = (share: number) => whole.format(100 * share);
 
 let zone = "UTC";
@@ -48,6 +55,13 @@ export function shortDay(at: string | Date): string {
 export function longDay(at: string | Date): string {
   return new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "long", year: "numeric", timeZone: zone }).format(
     new Date(at),
+  );
+}
+
+/** A date without a time, which no time zone may move. */
+export function date(day: string): string {
+  return new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "long", year: "numeric", timeZone: "UTC" }).format(
+    new Date(day),
   );
 }
 

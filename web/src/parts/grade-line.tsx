@@ -1,5 +1,4 @@
 import type { TFunction } from "i18next";
-import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import type { Verdict } from "../api/client";
 import { difference, figure } from "./format";
@@ -60,9 +59,16 @@ function gauges(
   return out;
 }
 
-export function GradeLine({ grade, reading, suctionWords }: { grade: Grade; reading: Reading; suctionWords: string }) {
+interface GradeLineProps {
+  grade: Grade;
+  reading: Reading;
+  suctionWords: string;
+  /** Show the text twin instead of the drawing. */
+  table: boolean;
+}
+
+export function GradeLine({ grade, reading, suctionWords, table }: GradeLineProps) {
   const { t } = useTranslation();
-  const [table, setTable] = useState(false);
   const name = (id: string) => (id === "suction" ? suctionWords : t(`station.${id}`));
   const clean = points(grade, "clean");
   const today = points(grade, "today");
@@ -72,30 +78,24 @@ export function GradeLine({ grade, reading, suctionWords }: { grade: Grade; read
   const deep = Math.max(4, Math.ceil((-Math.min(...all) * inHgPerPsi + 0.5) / 2) * 2);
   const say = sentence(grade, t);
   const label = t("grade.label", { rpm: figure(grade.rpm, "rpm"), say });
+  if (table) return <GradeTable grade={grade} name={name} />;
+  const drawing = { grade, reading, clean, today, marks, top, deep, say, label, name };
   return (
     <>
-      {table ? (
-        <GradeTable grade={grade} name={name} />
-      ) : (
-        <>
-          <WideGrade {...{ grade, reading, clean, today, marks, top, deep, say, label, name }} />
-          <TallGrade {...{ grade, reading, clean, today, marks, top, deep, say, label, name }} />
-        </>
-      )}
-      <button type="button" className="as-table" aria-pressed={table} onClick={() => setTable(!table)}>
-        {t(table ? "grade.asLine" : "grade.asTable")}
-      </button>
+      <WideGrade {...drawing} />
+      <TallGrade {...drawing} />
     </>
   );
 }
 
-function sentence(grade: Grade, t: TFunction): [string, string, string] | null {
+function sentence(grade: Grade, t: TFunction): [string, string, string, string] | null {
   const w = grade.worst;
   if (!w) return null;
   const key = w.station === "pump" ? "lift" : "loss";
   return [
     figure(w.extra, "psi"),
-    t(`grade.${key}`, { where: t(`station.at.${w.station}`) }),
+    t(`grade.${key}`),
+    t(`station.at.${w.station}`),
     t(`grade.${key}Detail`, { today: figure(w.today, "psi"), clean: figure(w.clean, "psi") }),
   ];
 }
@@ -108,7 +108,7 @@ interface Drawing {
   marks: ReturnType<typeof gauges>;
   top: number;
   deep: number;
-  say: [string, string, string] | null;
+  say: [string, string, string, string] | null;
   label: string;
   name: (id: string) => string;
 }
@@ -162,7 +162,7 @@ function WideGrade(d: Drawing) {
       </g>
       <Ruler axis={axis} top={d.top} deep={d.deep} x={left - 6} vertical />
       <g className="tick" textAnchor="end">
-        {[0, ...ticks(step, d.top, step)].map((p) => (
+        {[0, ...ticks(step, d.top - 1, step)].map((p) => (
           <text key={p} x={left - 11} y={axis.level(p) + 5}>
             {p}
           </text>
@@ -230,9 +230,12 @@ function WideGrade(d: Drawing) {
           <>
             <text className="say" x={axis.along(0.6)} y="30">
               <tspan className="fig-m">{d.say[0]}</tspan> psi {d.say[1]}
+              <tspan x={axis.along(0.6)} dy="23">
+                {d.say[2]}
+              </tspan>
             </text>
-            <text className="note" x={axis.along(0.6)} y="53">
-              {d.say[2]}
+            <text className="note" x={axis.along(0.6)} y="76">
+              {d.say[3]}
             </text>
           </>
         )}
@@ -266,7 +269,7 @@ function WideGrade(d: Drawing) {
             <text
               key={s.id}
               x={Math.max(axis.along((from + to) / 2), s.id === "suction" ? 84 : 0)}
-              y="309"
+              y="306"
               className={s.id === d.grade.worst?.station ? "hot" : ""}
             >
               {s.id === "suction" ? t("station.suction") : d.name(s.id)}
@@ -341,6 +344,9 @@ function TallGrade(d: Drawing) {
             <tspan className="fig-m">{d.say[0]}</tspan> psi
             <tspan x={zero + 46} dy="21">
               {d.say[1]}
+            </tspan>
+            <tspan x={zero + 46} dy="21">
+              {d.say[2]}
             </tspan>
           </text>
         )}

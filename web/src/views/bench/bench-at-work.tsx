@@ -1,9 +1,9 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link, useNavigate } from "react-router";
 import { api, type Bench, fieldSays, http, mayPass, type Problem } from "../../api/client";
-import { clock, daysBetween, figure, longDay, now, percent } from "../../parts/format";
+import { chance, clock, daysBetween, figure, longDay, now } from "../../parts/format";
 import type { FrameProps } from "../../parts/frame";
 import { Tool } from "../../parts/glyphs";
 import { GradeLine } from "../../parts/grade-line";
@@ -24,10 +24,9 @@ const sendAgain = 4000;
 export function BenchAtWork({ frame, bench }: { frame: FrameProps; bench: Bench }) {
   const { t } = useTranslation();
   const { draft, change, clear, kept } = useDraft(bench.stopId);
-  const { verdict, stale, says, trouble, retry } = useVerdict(bench.stopId, {
-    readings: draft.readings,
-    signs: draft.signs,
-  });
+  const findings = useMemo(() => ({ readings: draft.readings, signs: draft.signs }), [draft.readings, draft.signs]);
+  const { verdict, stale, says, trouble, retry } = useVerdict(bench.stopId, findings);
+  const [table, setTable] = useState(false);
   const send = useSend(bench, draft, change, clear);
   useBenchKeys(bench.stopId);
   const rpm = Number.parseFloat(draft.readings[0]?.speed.replace(/[,\s]/g, "") ?? "") || null;
@@ -72,9 +71,19 @@ export function BenchAtWork({ frame, bench }: { frame: FrameProps; bench: Bench 
           <div className="sec-head">
             <h2 id="grade-head">{t("grade.title")}</h2>
             <GradeKey />
+            {verdict?.grade && (
+              <button type="button" className="as-table" aria-pressed={table} onClick={() => setTable(!table)}>
+                {t(table ? "grade.asLine" : "grade.asTable")}
+              </button>
+            )}
           </div>
           {verdict?.grade ? (
-            <GradeLine grade={verdict.grade} reading={verdict.readings[0]} suctionWords={bench.pad.suctionWords} />
+            <GradeLine
+              grade={verdict.grade}
+              reading={verdict.readings[0]}
+              suctionWords={bench.pad.suctionWords}
+              table={table}
+            />
           ) : (
             <p className="empty">{t("grade.empty")}</p>
           )}
@@ -271,7 +280,7 @@ function OneLine({ verdict }: { verdict: NonNullable<ReturnType<typeof useVerdic
   return (
     <section className="sec one-line" aria-label={t("bench.oneLine")}>
       <a href="#suspects">
-        <b>{s?.name}</b> {s && `${percent(s.p)} %`}
+        <b>{s?.name}</b> {s && `${chance(s.p)} %`}
       </a>
       <a href="#cleaning">
         <StateMark mark={verdict.advice.action === "clean" ? "act" : "fine"} /> {verdict.advice.says}

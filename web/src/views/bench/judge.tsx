@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import type { Bench, Verdict } from "../../api/client";
-import { clock, now, percent } from "../../parts/format";
+import { chance, clock, now, percent } from "../../parts/format";
 import { LoadFan } from "../../parts/load-fan";
 import { StateMark } from "../../parts/state-mark";
 
@@ -22,7 +22,7 @@ export function Suspects({ verdict }: { verdict: Verdict }) {
     <section className="sec sec-sus" id="suspects" aria-labelledby="suspects-head">
       <div className="sec-head">
         <h2 id="suspects-head">{t("suspects.title")}</h2>
-        <span className="quiet">{t("suspects.other", { p: percent(verdict.other) })}</span>
+        <span className="quiet">{t("suspects.other", { p: chance(verdict.other) })}</span>
       </div>
       {verdict.misfit && (
         <p className="advice">
@@ -39,7 +39,7 @@ export function Suspects({ verdict }: { verdict: Verdict }) {
                 {s.place && <span className="s-place"> · {s.place}</span>}
               </span>
               <span className="s-p">
-                {percent(s.p)}
+                {chance(s.p)}
                 <small>%</small>
               </span>
               <span className="bar">
@@ -115,9 +115,9 @@ export function NextCheck({ verdict, onAnswer }: { verdict: Verdict; onAnswer: (
             {t("next.tells", {
               sign: c.name.toLowerCase(),
               yes: c.ifYes,
-              yesP: percent(c.yesP),
+              yesP: chance(c.yesP),
               no: c.ifNo,
-              noP: percent(c.noP),
+              noP: chance(c.noP),
             })}
           </p>
           <div className="answers-row">

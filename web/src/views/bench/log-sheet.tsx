@@ -1,7 +1,7 @@
 import { useEffect, useRef } from "react";
 import { useTranslation } from "react-i18next";
 import type { Bench, Verdict } from "../../api/client";
-import { percent } from "../../parts/format";
+import { chance } from "../../parts/format";
 import { Tool } from "../../parts/glyphs";
 import type { Draft, WorkKind } from "./draft";
 import { fieldsOf } from "./readings";
@@ -29,7 +29,7 @@ export function LogSheet({ bench, verdict, draft, says, change, onLog }: Props) 
   const toggle = (k: WorkKind) =>
     change({ works: draft.works.includes(k) ? draft.works.filter((w) => w !== k) : [...draft.works, k] });
   const cleaned = draft.works.includes("cleaned");
-  const leading = verdict?.suspects.filter((s) => s.id !== "healthy").slice(0, 3) ?? [];
+  const leading = verdict?.suspects.filter((s) => s.id !== "healthy" && s.p >= 0.03).slice(0, 3) ?? [];
   const listed = new Set(leading.map((s) => s.id));
   return (
     <dialog ref={ref} className="log-sheet" aria-labelledby="log-head" onClose={() => change({ closing: false })}>
@@ -100,7 +100,7 @@ export function LogSheet({ bench, verdict, draft, says, change, onLog }: Props) 
           <div className="choices">
             <Choice value="" label={t("log.noQuestion")} draft={draft} change={change} />
             {leading.map((s) => (
-              <Choice key={s.id} value={s.id} label={`${s.name} (${percent(s.p)} %)`} draft={draft} change={change} />
+              <Choice key={s.id} value={s.id} label={`${s.name} (${chance(s.p)} %)`} draft={draft} change={change} />
             ))}
             {leading[0] && (
               <Choice

@@ -37,12 +37,6 @@ export function Readings({ pad, readings, verdict, says, onChange, onDemo }: Pro
     <section className="sec sec-read" aria-labelledby="readings-head">
       <div className="sec-head">
         <h2 id="readings-head">{t("readings.title")}</h2>
-        <span className="quiet">{t("readings.settle")}</span>
-        {onDemo && (
-          <button type="button" className="btn small demo-read" onClick={() => onDemo(readings.length - 1)}>
-            {t("readings.demo")}
-          </button>
-        )}
       </div>
       {readings.map((r, i) => {
         if (r.tank || r.vacuum || r.flow || r.power) answered += 1;
@@ -79,12 +73,20 @@ export function Readings({ pad, readings, verdict, says, onChange, onDemo }: Pro
           </div>
         );
       })}
-      {readings.length < 4 && (
-        <button type="button" className="add" onClick={() => onChange([...readings, emptyReading()])}>
-          <Tool name="plus" />
-          {t("readings.another")}
-        </button>
-      )}
+      <div className="under-reads">
+        {readings.length < 4 && (
+          <button type="button" className="add" onClick={() => onChange([...readings, emptyReading()])}>
+            <Tool name="plus" />
+            {t("readings.another")}
+          </button>
+        )}
+        <span className="quiet">{t("readings.settle")}</span>
+        {onDemo && (
+          <button type="button" className="btn small demo-read" onClick={() => onDemo(readings.length - 1)}>
+            {t("readings.demo")}
+          </button>
+        )}
+      </div>
     </section>
   );
 }

@@ -14,7 +14,9 @@ export function DayRule({ lap, now }: { lap: LapView; now: Date }) {
   const x = (at: number) => 8 + ((at - from) / (to - from)) * 1016;
   const cells: number[] = [];
   for (let at = Math.ceil(from / (15 * minute)) * 15 * minute; at < to; at += 15 * minute) cells.push(at);
-  const hours = cells.filter((at) => at % (60 * minute) === 0 && Math.abs(x(at) - x(now.getTime())) > 62 && Math.abs(x(at) - x(limit)) > 130);
+  const hours = cells.filter(
+    (at) => at % (60 * minute) === 0 && Math.abs(x(at) - x(now.getTime())) > 62 && Math.abs(x(at) - x(limit)) > 130,
+  );
   const nowX = x(now.getTime());
   const nowIn = now.getTime() > from && now.getTime() < to;
   const last = lap.stops.at(-1);

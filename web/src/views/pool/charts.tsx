@@ -47,7 +47,7 @@ export function CleanLineChart({ view }: { view: PoolRecordView }) {
         </g>
         <g className="tick" textAnchor="middle">
           {speeds.map((s, i) => (
-            <text key={s} x={Math.min(x(s), 372)} y="284">
+            <text key={s} x={Math.min(x(s), 356)} y="284">
               {figure(Math.round(s / 50) * 50, "rpm")}
               {i === speeds.length - 1 ? " rpm" : ""}
             </text>

@@ -2,7 +2,7 @@ import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link, useLocation, useParams } from "react-router";
 import { api, http, type PoolRecordView, type VisitRecord } from "../../api/client";
-import { clock, day, daysBetween, figure, longDay, now, percent } from "../../parts/format";
+import { clock, date, day, daysBetween, figure, longDay, now, percent } from "../../parts/format";
 import type { FrameProps } from "../../parts/frame";
 import { Tool } from "../../parts/glyphs";
 import { Loading, Trouble } from "../../parts/quiet-states";
@@ -36,7 +36,7 @@ function Record({ frame, view }: { frame: FrameProps; view: PoolRecordView }) {
       <header className="pool">
         <div className="pool-name">
           <h1>{p.street}</h1>
-          <span className="stop-no">{t("record.since", { at: longDay(p.since) })}</span>
+          <span className="stop-no">{t("record.since", { at: date(p.since) })}</span>
           {view.stopId && (
             <Link className="btn main" to={`/stops/${view.stopId}`}>
               {t("record.bench")}

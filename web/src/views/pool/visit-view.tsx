@@ -1,7 +1,7 @@
 import { useTranslation } from "react-i18next";
 import { Link, useParams } from "react-router";
 import { api, type VisitRecord } from "../../api/client";
-import { clock, day, figure, percent } from "../../parts/format";
+import { chance, clock, day, figure } from "../../parts/format";
 import type { FrameProps } from "../../parts/frame";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { StateMark } from "../../parts/state-mark";
@@ -90,7 +90,7 @@ function Visit({ v }: { v: VisitRecord }) {
               <li key={s.id}>
                 <div className="sus-row">
                   <span className="s-name">{s.name}</span>
-                  <span className="s-p">{percent(s.p)} %</span>
+                  <span className="s-p">{chance(s.p)} %</span>
                   <span className="bar">
                     <i style={{ width: `${100 * s.p}%` }} />
                   </span>

@@ -1,0 +1,68 @@
+# Fair Lap. `make demo` and `make test` each work alone on a fresh Debian machine with Go and Node.
+SHELL := /bin/bash
+GO ?= go
+ADDR ?= 127.0.0.1:8080
+SUDO := $(shell [ "$$(id -u)" = 0 ] || echo sudo)
+
+.PHONY: demo dev test bench screenshots fmt build web types lint unit check-types clean
+
+demo: build
+	./bin/fairlap demo --listen $(ADDR)
+
+dev: .make/system .make/npm
+	@trap 'kill 0' EXIT; $(GO) run ./cmd/fairlap demo --listen 127.0.0.1:8080 & cd web && npx vite
+
+build: .make/system web
+	$(GO) build -o bin/fairlap ./cmd/fairlap
+
+# PostgreSQL and Chromium from Debian, when they are missing.
+.make/system:
+	@mkdir -p .make
+	@missing=""; \
+	 ls /usr/lib/postgresql/*/bin/initdb >/dev/null 2>&1 || missing="$$missing postgresql"; \
+	 [ -x /usr/bin/chromium ] || missing="$$missing chromium"; \
+	 if [ -n "$$missing" ]; then $(SUDO) apt-get update -qq && DEBIAN_FRONTEND=noninteractive $(SUDO) apt-get install -y -qq $$missing; fi
+	@touch $@
+
+.make/npm: web/package-lock.json
+	cd web && npm ci --no-audit --no-fund
+	@mkdir -p .make && touch $@
+
+web: .make/web
+
+.make/web: .make/npm $(shell find web/src web/public -type f) web/index.html web/vite.config.ts
+	cd web && npx vite build
+	@touch web/dist/.keep $@
+
+# The contract and the types that the front end reads from it.
+types: .make/npm
+	$(GO) run ./cmd/fairlap openapi > web/openapi.yaml
+	cd web && npx openapi-typescript openapi.yaml -o src/api/schema.d.ts
+
+check-types: .make/npm
+	@$(GO) run ./cmd/fairlap openapi | diff -q - web/openapi.yaml >/dev/null || { echo "web/openapi.yaml is stale: run make types"; exit 1; }
+	@cd web && npx openapi-typescript openapi.yaml -o ../.make/schema.d.ts >/dev/null && diff -q ../.make/schema.d.ts src/api/schema.d.ts >/dev/null || { echo "web/src/api/schema.d.ts is stale: run make types"; exit 1; }
+
+lint: .make/npm
+	@bad=$$(gofmt -l cmd core internal e2e web/*.go); [ -z "$$bad" ] || { echo "gofmt would change: $$bad"; exit 1; }
+	$(GO) vet ./...
+	cd web && npx biome check --diagnostic-level=error src && npx tsc --noEmit
+
+unit: build
+	GOOS=js GOARCH=wasm $(GO) build ./core/...
+	$(GO) test ./...
+
+test: .make/system lint check-types unit
+
+bench:
+	$(GO) test -run '^$$' -bench . -benchmem ./core/... ./internal/...
+
+screenshots: build
+	$(GO) run ./e2e/shots
+
+fmt: .make/npm
+	gofmt -w cmd core internal e2e web/*.go
+	cd web && npx biome check --write src
+
+clean:
+	rm -rf bin .make web/dist/assets web/dist/index.html
