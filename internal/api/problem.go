@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"errors"
 	"net/http"
+	"strings"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -19,6 +20,19 @@ const (
 	somethingBroke = "Something broke on our side. What you typed is kept on this device."
 	pleaseSignIn   = "Sign in first."
 )
+
+// A refused body must not hand a password back: validation errors carry values.
+func init() {
+	base := huma.NewError
+	huma.NewError = func(status int, msg string, errs ...error) huma.StatusError {
+		for _, e := range errs {
+			if d, ok := e.(*huma.ErrorDetail); ok && strings.Contains(d.Location, "password") {
+				d.Value = nil
+			}
+		}
+		return base(status, msg, errs...)
+	}
+}
 
 // problem turns any error into an RFC 9457 answer. It is the only place that
 // does; errors that nobody foresaw are logged and say nothing of themselves.

@@ -88,6 +88,12 @@ func (s *Service) SaveVisit(ctx context.Context, a Actor, d VisitDraft) (VisitRe
 		return VisitRecord{}, err
 	}
 	verdict, res, err := at.judge(d.Findings, d.ClosedAt, d.ChemicalsAt)
+	var typed FieldErrors
+	if errors.As(err, &typed) {
+		for i := range typed {
+			typed[i].Field = "findings." + typed[i].Field
+		}
+	}
 	if err != nil {
 		return VisitRecord{}, err
 	}

@@ -72,7 +72,7 @@ var town = []place{
 		events: []event{{week: 0, signs: map[fault.Sign]bool{fault.WorkedHere: true, fault.AirInPot: false, fault.WeakOne: false}}}},
 	{street: "Larkspur Lane 3", mine: true, gallons: 21000, surface: "plaster", access: "Ring first.", pump: brisk270, filter: "S30", heater: ember,
 		programme: working, suctionFt: 55, returnFt: 60, minutes: 32, since: "2018-06-11", weekly: 0.24, cleaned: []int{7, 4, 1},
-		events: []event{{week: 0, effects: pad.Effects{ReturnLine: -1, ReturnExtra: 25}, signs: map[fault.Sign]bool{fault.WeakOne: true, fault.WorkedHere: true, fault.AirInPot: false, fault.BasketFull: false}}}},
+		events: []event{{week: 0, effects: pad.Effects{ReturnLine: -1, ReturnExtra: 70}, signs: map[fault.Sign]bool{fault.WeakOne: true, fault.WorkedHere: true, fault.AirInPot: false, fault.BasketFull: false}}}},
 	{street: "Fennel Walk 40", mine: true, gallons: 15000, surface: "plaster", access: "Through the garage, code at the desk.", pump: brisk150, filter: "S20",
 		programme: working, suctionFt: 45, returnFt: 40, minutes: 30, since: "2020-04-02", weekly: 0.20, cleaned: []int{7, 3},
 		events: []event{{week: 1, effects: pad.Effects{Basket: 4}, signs: map[fault.Sign]bool{fault.BasketFull: true, fault.Storm: true, fault.AirInPot: false}, confirm: "basket-full", work: "basket"},

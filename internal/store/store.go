@@ -248,7 +248,7 @@ func (s *Store) withRows(ctx context.Context) *gorm.DB {
 // Log lists a pool's visits newest first, corrected ones included, before a time.
 func (s *Store) Log(ctx context.Context, pool uuid.UUID, before time.Time, limit int) ([]Visit, error) {
 	var vs []Visit
-	return vs, s.withRows(ctx).Where("pool_id = ? and closed_at < ?", pool, before).Order("closed_at desc, recorded_at desc").Limit(limit).Find(&vs).Error
+	return vs, s.withRows(ctx).Where("pool_id = ? and closed_at < ?", pool, before).Order("closed_at desc, recorded_at desc, id desc").Limit(limit).Find(&vs).Error
 }
 
 // VisitByID finds a visit with its rows.
@@ -261,7 +261,7 @@ func (s *Store) VisitByID(ctx context.Context, id uuid.UUID) (Visit, error) {
 func (s *Store) VisitOfStops(ctx context.Context, stops []uuid.UUID) (map[uuid.UUID]Visit, error) {
 	var vs []Visit
 	err := s.db.WithContext(ctx).Omit("Diagnosis").Where("stop_id in ?", stops).
-		Where("not exists (select 1 from visits c where c.corrects_id = visits.id)").Order("recorded_at").Find(&vs).Error
+		Where("not exists (select 1 from visits c where c.corrects_id = visits.id)").Order("recorded_at, id").Find(&vs).Error
 	out := make(map[uuid.UUID]Visit)
 	for _, v := range vs {
 		out[*v.StopID] = v

@@ -1,0 +1,407 @@
+package api
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"fmt"
+	"io"
+	"log/slog"
+	"net/http"
+	"net/http/cookiejar"
+	"net/http/httptest"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"fairlap/internal/app"
+	"fairlap/internal/demo/demotest"
+	"fairlap/internal/store"
+)
+
+func TestMain(m *testing.M) { demotest.Main(m) }
+
+// world is a town being served, with a client for each of its people.
+type world struct {
+	t      *testing.T
+	town   demotest.Fixture
+	server *httptest.Server
+	stop   string // first stop of the first technician's lap
+	pool   string
+}
+
+func serve(t *testing.T) *world {
+	town := demotest.Town(t)
+	h, _ := New(town.Service, Options{Version: "test", Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Sessions: town.Store.Pool})
+	w := &world{t: t, town: town, server: httptest.NewServer(h)}
+	t.Cleanup(w.server.Close)
+	var lap app.LapView
+	w.as("technician").get("/api/lap", &lap)
+	w.stop, w.pool = lap.Stops[0].ID, lap.Stops[0].PoolID
+	return w
+}
+
+// client is somebody at a browser.
+type client struct {
+	w    *world
+	http *http.Client
+}
+
+func (w *world) nobody() *client {
+	jar, _ := cookiejar.New(nil)
+	return &client{w, &http.Client{Jar: jar}}
+}
+
+func (w *world) as(role string) *client {
+	c := w.nobody()
+	require.Equal(w.t, http.StatusOK, c.do("POST", "/api/demo/sign-in", map[string]string{"role": role}, nil))
+	return c
+}
+
+// other is the technician whose lap is not the first one's.
+func (w *world) other() *client {
+	password := "a long enough secret"
+	u := store.User{ID: uuid.Must(uuid.NewV7()), Login: "other", Name: "Other", Role: "technician", PasswordHash: app.HashPassword(password), Active: true, Version: 1, CreatedAt: time.Now()}
+	require.NoError(w.t, w.town.Store.Insert(context.Background(), &u))
+	c := w.nobody()
+	require.Equal(w.t, http.StatusOK, c.do("POST", "/api/sign-in", map[string]string{"login": "Other", "password": password}, nil))
+	return c
+}
+
+func (c *client) do(method, path string, in, out any) int {
+	var body io.Reader
+	if in != nil {
+		b, err := json.Marshal(in)
+		require.NoError(c.w.t, err)
+		body = bytes.NewReader(b)
+	}
+	req, err := http.NewRequest(method, c.w.server.URL+path, body)
+	require.NoError(c.w.t, err)
+	req.Header.Set("Content-Type", "application/json")
+	res, err := c.http.Do(req)
+	require.NoError(c.w.t, err)
+	defer res.Body.Close()
+	if out != nil {
+		require.NoError(c.w.t, json.NewDecoder(res.Body).Decode(out))
+	}
+	return res.StatusCode
+}
+
+func (c *client) get(path string, out any) {
+	require.Equal(c.w.t, http.StatusOK, c.do("GET", path, nil, out), path)
+}
+
+type problemBody struct {
+	Status int
+	Detail string
+	Errors []struct {
+		Location, Message string
+		Value             json.RawMessage
+	}
+}
+
+func (p problemBody) at(field string) string {
+	for _, e := range p.Errors {
+		if e.Location == field {
+			return e.Message
+		}
+	}
+	return ""
+}
+
+func draft(stop string) app.VisitDraft {
+	now := demotest.Now()
+	return app.VisitDraft{ID: uuid.Must(uuid.NewV7()), StopID: uuid.MustParse(stop), ArrivedAt: now.Add(-20 * time.Minute), ClosedAt: now,
+		Findings: app.Findings{Readings: []app.TypedReading{{Speed: "2,400", Tank: "14 psi", Vacuum: "1,5", Flow: "31", Power: "320 W"}}, Signs: map[string]bool{"air-in-pot": false}},
+		Works:    []app.Work{}}
+}
+
+// routes are one valid call of every operation that needs a session.
+func (w *world) routes() map[string]struct {
+	method, path string
+	body         any
+} {
+	type r = struct {
+		method, path string
+		body         any
+	}
+	return map[string]r{
+		"get-lap":          {"GET", "/api/lap", nil},
+		"list-technicians": {"GET", "/api/technicians", nil},
+		"get-stop":         {"GET", "/api/stops/" + w.stop, nil},
+		"diagnose":         {"POST", "/api/stops/" + w.stop + "/diagnosis", app.Findings{Readings: []app.TypedReading{}, Signs: map[string]bool{}}},
+		"save-visit":       {"POST", "/api/visits", draft(w.stop)},
+		"get-visit":        {"GET", "/api/visits/" + w.visit(), nil},
+		"list-pools":       {"GET", "/api/pools", nil},
+		"get-pool":         {"GET", "/api/pools/" + w.pool, nil},
+		"get-log":          {"GET", "/api/pools/" + w.pool + "/log?before=2026-11-24T00:00:00Z", nil},
+		"set-access-note":  {"PUT", "/api/pools/" + w.pool + "/access-note", map[string]any{"accessNote": "x", "version": 1}},
+		"read-demo-pad":    {"GET", "/api/demo/stops/" + w.stop + "/meters", nil},
+	}
+}
+
+// visit is one visit on the first pool's record.
+func (w *world) visit() string {
+	var pool app.PoolRecordView
+	w.as("owner").get("/api/pools/"+w.pool, &pool)
+	return pool.Log[0].ID
+}
+
+func TestEveryRouteRefusesWhoeverHasNoSession(t *testing.T) {
+	w := serve(t)
+	routes := w.routes()
+	for id := range routeRoles {
+		assert.Contains(t, routes, id, "a new route needs a call in this test")
+	}
+	forged := w.nobody()
+	for id, r := range routes {
+		assert.Equal(t, http.StatusUnauthorized, w.nobody().do(r.method, r.path, r.body, nil), "%s without a session", id)
+		req, _ := http.NewRequest("GET", w.server.URL+"/api/lap", nil)
+		req.AddCookie(&http.Cookie{Name: "fairlap", Value: "forged-" + id})
+		res, err := forged.http.Do(req)
+		require.NoError(t, err)
+		res.Body.Close()
+		assert.Equal(t, http.StatusUnauthorized, res.StatusCode, "%s with a forged session", id)
+	}
+}
+
+func TestAnotherTechniciansDataIsRefused(t *testing.T) {
+	w := serve(t)
+	other := w.other()
+	for id, r := range w.routes() {
+		want := http.StatusForbidden
+		switch id {
+		case "get-lap": // their own lap: there is none
+			want = http.StatusNotFound
+		case "list-technicians", "list-pools":
+			want = http.StatusOK
+		}
+		assert.Equal(t, want, other.do(r.method, r.path, r.body, nil), id)
+	}
+	var pools []app.PoolLine
+	other.get("/api/pools", &pools)
+	assert.Empty(t, pools)
+	var people []app.Person
+	other.get("/api/technicians", &people)
+	assert.Len(t, people, 1, "only themselves")
+	var mine []app.Person
+	w.as("owner").get("/api/technicians", &mine)
+	for _, p := range mine {
+		if p.Name == "O. Brandt" {
+			assert.Equal(t, http.StatusForbidden, other.do("GET", "/api/lap?technician="+p.ID, nil, nil))
+		}
+	}
+}
+
+func TestOnlyTheDeskChangesAnAccessNote(t *testing.T) {
+	w := serve(t)
+	path := "/api/pools/" + w.pool + "/access-note"
+	assert.Equal(t, http.StatusForbidden, w.as("technician").do("PUT", path, map[string]any{"accessNote": "x", "version": 1}, nil))
+	desk, owner := w.as("office"), w.as("owner")
+	assert.Equal(t, http.StatusOK, desk.do("PUT", path, map[string]any{"accessNote": "New latch.", "version": 1}, nil))
+	var p problemBody
+	assert.Equal(t, http.StatusConflict, owner.do("PUT", path, map[string]any{"accessNote": "Other latch.", "version": 1}, &p))
+	assert.Contains(t, string(p.Errors[0].Value), "New latch.", "the second sees the first's text")
+}
+
+func TestSignInIsRefusedSlowedAndGuarded(t *testing.T) {
+	w := serve(t)
+	c := w.nobody()
+	var p problemBody
+	assert.Equal(t, http.StatusUnauthorized, c.do("POST", "/api/sign-in", map[string]string{"login": "brandt", "password": "guess"}, &p))
+	assert.Equal(t, "The login or the password is wrong.", p.Detail)
+	status := 0
+	for range 6 {
+		status = c.do("POST", "/api/sign-in", map[string]string{"login": "brandt", "password": "guess"}, nil)
+	}
+	assert.Equal(t, http.StatusTooManyRequests, status)
+	req, _ := http.NewRequest("POST", w.server.URL+"/api/demo/sign-in", strings.NewReader(`{"role":"owner"}`))
+	req.Header.Set("Content-Type", "application/json")
+	req.Header.Set("Origin", "https://elsewhere.example")
+	req.Header.Set("Sec-Fetch-Site", "cross-site")
+	res, err := http.DefaultClient.Do(req)
+	require.NoError(t, err)
+	defer res.Body.Close()
+	assert.Equal(t, http.StatusForbidden, res.StatusCode)
+	csp := res.Header.Get("Content-Security-Policy")
+	assert.Contains(t, csp, "default-src 'none'")
+	assert.NotContains(t, csp, "script-src 'self' 'unsafe")
+	// A password in a refused body must not come back.
+	req, _ = http.NewRequest("POST", w.server.URL+"/api/sign-in", strings.NewReader(`{"login":"a","password":"`+strings.Repeat("hush", 60)+`"}`))
+	req.Header.Set("Content-Type", "application/json")
+	res, err = http.DefaultClient.Do(req)
+	require.NoError(t, err)
+	b, _ := io.ReadAll(res.Body)
+	res.Body.Close()
+	assert.NotContains(t, string(b), "hush")
+}
+
+func TestDemoSignInIsOnlyInADemo(t *testing.T) {
+	town := demotest.Town(t)
+	h, _ := New(app.New(town.Store, demotest.Now, nil), Options{Sessions: town.Store.Pool, Log: slog.New(slog.NewTextHandler(io.Discard, nil))})
+	s := httptest.NewServer(h)
+	defer s.Close()
+	res, err := http.Post(s.URL+"/api/demo/sign-in", "application/json", strings.NewReader(`{"role":"owner"}`))
+	require.NoError(t, err)
+	res.Body.Close()
+	assert.Equal(t, http.StatusNotFound, res.StatusCode)
+}
+
+func TestABadFigureGetsASentenceAtItsField(t *testing.T) {
+	w := serve(t)
+	c := w.as("technician")
+	path := "/api/stops/" + w.stop + "/diagnosis"
+	for _, x := range []struct {
+		r     app.TypedReading
+		field string
+		says  string
+	}{
+		{app.TypedReading{Speed: "2400", Tank: "400"}, "readings[0].tank", "not believable"},
+		{app.TypedReading{Speed: "2400", Tank: "14 gpm"}, "readings[0].tank", "reads like a flow"},
+		{app.TypedReading{Speed: "2400", Vacuum: "-3"}, "readings[0].vacuum", "below zero"},
+		{app.TypedReading{Tank: "14"}, "readings[0].speed", "Type the pump speed too"},
+		{app.TypedReading{Speed: "3900", Tank: "14"}, "readings[0].speed", "top speed is 3450"},
+		{app.TypedReading{Speed: "0", Tank: "14"}, "readings[0].speed", "the pump is off"},
+		{app.TypedReading{Speed: "2400", Flow: "lots"}, "readings[0].flow", "not a number"},
+		{app.TypedReading{Speed: "2400", Power: "99 kW"}, "readings[0].power", "not believable"},
+	} {
+		var p problemBody
+		status := c.do("POST", path, app.Findings{Readings: []app.TypedReading{x.r}, Signs: map[string]bool{}}, &p)
+		assert.Equal(t, http.StatusUnprocessableEntity, status, "%+v", x.r)
+		assert.Contains(t, p.at(x.field), x.says, "%+v", x.r)
+	}
+	var p problemBody
+	c.do("POST", path, app.Findings{Readings: []app.TypedReading{}, Signs: map[string]bool{"hearsay": true}}, &p)
+	assert.NotEmpty(t, p.at("signs.hearsay"))
+	var v app.Verdict
+	require.Equal(t, 200, c.do("POST", path, app.Findings{Readings: []app.TypedReading{}, Signs: map[string]bool{"air-in-pot": true, "level-low": true}}, &v))
+	assert.Equal(t, "water-low", v.Suspects[0].ID, "signs alone still rank")
+	assert.NotEmpty(t, v.Advice.Lacks, "and the advice says what it lacks")
+}
+
+func TestTheDemoLapShowsItsDecisions(t *testing.T) {
+	w := serve(t)
+	c := w.as("technician")
+	var lap app.LapView
+	c.get("/api/lap", &lap)
+	require.Len(t, lap.Stops, 9)
+	want := map[string]struct{ suspect, action, word string }{
+		"Quince Court 14":    {"healthy", "clean", "Backwash due"},
+		"Bayberry Close 5":   {"healthy", "leave", "Fine"},
+		"Larkspur Lane 3":    {"return-restricted", "fix-first", "Fine"},
+		"Fennel Walk 40":     {"impeller-clogged", "fix-first", "Fine"},
+		"Juniper Rise 27":    {"filter-loaded", "hold", "Hold 24 h"},
+		"Heron Reach 8":      {"air-lid", "fix-first", "Suspect open"},
+		"Mistral Way 12":     {"healthy", "leave", "Salt cell short"},
+		"Tamarack Street 61": {"", "clean", "Recharge DE"},
+		"Sorrel Bend 19":     {"healthy", "", "First visit"},
+	}
+	for _, s := range lap.Stops {
+		var f app.Findings
+		c.get("/api/demo/stops/"+s.ID+"/meters", &f)
+		var v app.Verdict
+		require.Equal(t, 200, c.do("POST", "/api/stops/"+s.ID+"/diagnosis", f, &v))
+		x := want[s.Street]
+		assert.Equal(t, x.word, s.Reason.Word, s.Street)
+		if x.suspect != "" {
+			assert.Equal(t, x.suspect, v.Suspects[0].ID, "%s: %v", s.Street, f)
+		}
+		if x.action != "" {
+			assert.Equal(t, x.action, string(v.Advice.Action), "%s: %s", s.Street, v.Advice.Reason)
+		}
+	}
+}
+
+func TestAVisitIsKeptOnceCorrectedAndNeverChanged(t *testing.T) {
+	w := serve(t)
+	c := w.as("technician")
+	d := draft(w.stop)
+	d.Works = []app.Work{{Kind: "cleaned"}}
+	d.After = &app.TypedReading{Speed: "2400", Tank: "10"}
+	d.Note = "latch mended"
+	var first, second app.VisitRecord
+	require.Equal(t, 200, c.do("POST", "/api/visits", d, &first))
+	require.Equal(t, 200, c.do("POST", "/api/visits", d, &second))
+	assert.Equal(t, first.ID, second.ID)
+	assert.Equal(t, "latch mended", first.Note)
+	require.NotNil(t, first.LoadAfter)
+	assert.Less(t, *first.LoadAfter, 0.4)
+	assert.Equal(t, "1.0", first.Verdict.EngineVersion)
+	changed := d
+	changed.Note = "another story"
+	assert.Equal(t, http.StatusConflict, c.do("POST", "/api/visits", changed, nil))
+	fix := draft(w.stop)
+	fix.Corrects, fix.Note = &d.ID, "gauge was 13"
+	require.Equal(t, 200, c.do("POST", "/api/visits", fix, nil))
+	var pool app.PoolRecordView
+	c.get("/api/pools/"+w.pool, &pool)
+	assert.Equal(t, fix.ID.String(), pool.Log[0].ID)
+	assert.Equal(t, d.ID.String(), pool.Log[0].Corrects)
+	assert.Equal(t, fix.ID.String(), pool.Log[1].CorrectedBy)
+	assert.Equal(t, "latch mended", pool.Log[1].Note)
+	var lap app.LapView
+	c.get("/api/lap", &lap)
+	assert.Equal(t, "done", lap.Stops[0].State)
+	assert.Equal(t, "here", lap.Stops[1].State)
+}
+
+func TestABadVisitIsRefusedWhole(t *testing.T) {
+	w := serve(t)
+	c := w.as("technician")
+	for field, spoil := range map[string]func(*app.VisitDraft){
+		"findings.readings[0].tank": func(d *app.VisitDraft) { d.Findings.Readings[0].Tank = "1400" },
+		"closedAt":                  func(d *app.VisitDraft) { d.ClosedAt = d.ArrivedAt.Add(-time.Hour) },
+		"confirmed":                 func(d *app.VisitDraft) { d.Confirmed = "gremlins" },
+		"after.tank":                func(d *app.VisitDraft) { d.After = &app.TypedReading{Speed: "2400", Tank: "9"} },
+		"corrects":                  func(d *app.VisitDraft) { id := uuid.Must(uuid.NewV7()); d.Corrects = &id },
+	} {
+		d := draft(w.stop)
+		spoil(&d)
+		var p problemBody
+		assert.Equal(t, http.StatusUnprocessableEntity, c.do("POST", "/api/visits", d, &p), field)
+		assert.NotEmpty(t, p.at(field), "%s: %+v", field, p)
+		assert.Equal(t, http.StatusNotFound, c.do("GET", "/api/visits/"+d.ID.String(), nil, nil), "nothing was kept")
+	}
+}
+
+func TestChemicalsHoldTheBackwashForADay(t *testing.T) {
+	w := serve(t)
+	c := w.as("technician")
+	d := draft(w.stop)
+	at := demotest.Now().Add(-5 * time.Minute)
+	d.ChemicalsAt = &at
+	var v app.VisitRecord
+	require.Equal(t, 200, c.do("POST", "/api/visits", d, &v))
+	assert.Equal(t, "hold", string(v.Verdict.Advice.Action), "due, but chemicals are in")
+}
+
+func TestTroubleIsNamed(t *testing.T) {
+	w := serve(t)
+	c := w.as("technician")
+	for path, want := range map[string]int{
+		"/api/stops/" + uuid.NewString(): 404, "/api/pools/" + uuid.NewString(): 404, "/api/visits/" + uuid.NewString(): 404,
+		"/api/stops/no-id": 422, "/api/lap?day=someday": 422, "/api/lap?day=2020-01-01": 404, "/api/nothing": 404,
+	} {
+		var p problemBody
+		assert.Equal(t, want, c.do("GET", path, nil, &p), path)
+		assert.NotEmpty(t, p.Detail, path)
+	}
+	big := fmt.Sprintf(`{"readings":[],"signs":{},"x":"%s"}`, strings.Repeat("y", 400<<10))
+	req, _ := http.NewRequest("POST", w.server.URL+"/api/stops/"+w.stop+"/diagnosis", strings.NewReader(big))
+	req.Header.Set("Content-Type", "application/json")
+	res, err := c.http.Do(req)
+	require.NoError(t, err)
+	res.Body.Close()
+	assert.GreaterOrEqual(t, res.StatusCode, 400)
+	// The record away: every question gets a plain sentence, none a leak.
+	w.town.Store.Close()
+	var p problemBody
+	assert.Equal(t, http.StatusServiceUnavailable, c.do("GET", "/api/lap", nil, &p))
+	assert.Contains(t, p.Detail, "can't be reached")
+	assert.Equal(t, http.StatusServiceUnavailable, c.do("GET", "/readyz", nil, nil))
+	assert.NotContains(t, p.Detail, "postgres")
+}
