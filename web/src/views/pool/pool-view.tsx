@@ -57,30 +57,32 @@ function Record({ frame, view }: { frame: FrameProps; view: PoolRecordView }) {
         </p>
         <AccessNote pool={p} mayEdit={view.mayEdit} />
       </header>
-      <section className="sec q1">
-        <div className="sec-head">
-          <h2>{t("record.cleanLine")}</h2>
-          <span className="quiet">
-            {p.cleanLineAt ? t("record.setOn", { at: longDay(p.cleanLineAt) }) : t("record.fromCatalogue")}
-          </span>
-        </div>
-        <CleanLineChart view={view} />
-      </section>
-      <section className="sec q2">
-        <div className="sec-head">
-          <h2>{t("record.load")}</h2>
-          <span className="quiet">{t("record.arrow")}</span>
-        </div>
-        {view.points.length ? <LoadChart view={view} /> : <p className="empty">{t("record.noLoads")}</p>}
-      </section>
-      <section className="sec q3">
-        <div className="sec-head">
-          <h2>{t("record.equipment")}</h2>
-          <span className="quiet">{t("record.age")}</span>
-        </div>
-        <Equipment parts={view.parts} />
-      </section>
-      <Log view={view} />
+      <main className="quarters">
+        <section className="sec q1">
+          <div className="sec-head">
+            <h2>{t("record.cleanLine")}</h2>
+            <span className="quiet">
+              {p.cleanLineAt ? t("record.setOn", { at: longDay(p.cleanLineAt) }) : t("record.fromCatalogue")}
+            </span>
+          </div>
+          <CleanLineChart view={view} />
+        </section>
+        <section className="sec q2">
+          <div className="sec-head">
+            <h2>{t("record.load")}</h2>
+            <span className="quiet">{t("record.arrow")}</span>
+          </div>
+          {view.points.length ? <LoadChart view={view} /> : <p className="empty">{t("record.noLoads")}</p>}
+        </section>
+        <section className="sec q3">
+          <div className="sec-head">
+            <h2>{t("record.equipment")}</h2>
+            <span className="quiet">{t("record.age")}</span>
+          </div>
+          <Equipment parts={view.parts} />
+        </section>
+        <Log view={view} />
+      </main>
     </div>
   );
 }

@@ -1,0 +1,71 @@
+// Package fairlap holds only the test that guards the layout of the house.
+package fairlap
+
+import (
+	"encoding/json"
+	"os/exec"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// mayImport says what of the project each part may import; longest prefix wins.
+// Imports point down: cmd → internal/api → internal/app → core and internal/store.
+var mayImport = map[string][]string{
+	"fairlap/core/":                  {"fairlap/core/"},
+	"fairlap/internal/store":         {},
+	"fairlap/internal/localdb":       {},
+	"fairlap/internal/app":           {"fairlap/core/", "fairlap/internal/store"},
+	"fairlap/internal/api":           {"fairlap/internal/app", "fairlap/internal/store"},
+	"fairlap/internal/standin":       {"fairlap/core/", "fairlap/internal/app"},
+	"fairlap/internal/demo":          {"fairlap/core/", "fairlap/internal/app", "fairlap/internal/standin", "fairlap/internal/store"},
+	"fairlap/internal/demo/demotest": {"fairlap/internal/"},
+	"fairlap/cmd/":                   {"fairlap/internal/", "fairlap/core/", "fairlap/web"},
+	"fairlap/e2e":                    {"fairlap/"},
+	"fairlap/web":                    {},
+}
+
+// notInCore are packages that would let the world into the core.
+var notInCore = []string{"net", "net/http", "os", "os/exec", "database/sql", "time/tzdata", "math/rand", "math/rand/v2"}
+
+func TestImportsPointDown(t *testing.T) {
+	out, err := exec.Command("go", "list", "-json=ImportPath,Imports", "./...").Output()
+	require.NoError(t, err)
+	dec := json.NewDecoder(strings.NewReader(string(out)))
+	seen := 0
+	for dec.More() {
+		var p struct {
+			ImportPath string
+			Imports    []string
+		}
+		require.NoError(t, dec.Decode(&p))
+		if p.ImportPath == "fairlap" {
+			continue
+		}
+		seen++
+		rule := ""
+		for prefix := range mayImport {
+			if strings.HasPrefix(p.ImportPath, prefix) && len(prefix) > len(rule) {
+				rule = prefix
+			}
+		}
+		require.NotEmpty(t, rule, "%s has no place in the house", p.ImportPath)
+		for _, i := range p.Imports {
+			if strings.HasPrefix(rule, "fairlap/core/") {
+				assert.NotContains(t, notInCore, i, "%s is in the core", p.ImportPath)
+				assert.False(t, strings.Contains(i, "gin") || strings.Contains(i, "gorm"), "%s imports %s", p.ImportPath, i)
+			}
+			if !strings.HasPrefix(i, "fairlap/") || i == p.ImportPath {
+				continue
+			}
+			allowed := false
+			for _, a := range mayImport[rule] {
+				allowed = allowed || strings.HasPrefix(i, a)
+			}
+			assert.True(t, allowed, "%s must not import %s", p.ImportPath, i)
+		}
+	}
+	assert.Greater(t, seen, 10)
+}

@@ -1,0 +1,79 @@
+package e2e
+
+import (
+	"encoding/json"
+	"os"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"fairlap/e2e/harness"
+)
+
+// axe runs the accessibility engine on what the page shows and lists what it finds.
+func (s *screen) axe(where string) {
+	s.t.Helper()
+	source, err := os.ReadFile("../web/node_modules/axe-core/axe.min.js")
+	require.NoError(s.t, err)
+	time.Sleep(300 * time.Millisecond)
+	s.MustEval("(src) => { if (!window.axe) (0, eval)(src) }", string(source))
+	out := s.MustEval(`async () => JSON.stringify((await axe.run(document)).violations.map(v => v.id + ": " + v.nodes.map(n => n.target.join(" ") + " " + (n.any[0]?.message ?? n.failureSummary)).slice(0, 4).join(" | ")))`).String()
+	var found []string
+	require.NoError(s.t, json.Unmarshal([]byte(out), &found))
+	assert.Empty(s.t, found, where)
+}
+
+func TestAxeFindsNothing(t *testing.T) {
+	s := open(t, harness.Desktop)
+	s.find("#as-technician")
+	s.axe("sign-in")
+	s.signIn("technician")
+	s.find("tr.here")
+	s.axe("lap")
+	s.openStop("Fennel Walk 40")
+	s.axe("bench, empty")
+	s.tap(".demo-read")
+	s.leads("impeller-clogged")
+	s.axe("bench")
+	s.findText(".sec-grade button", "As a table").MustEval("() => this.click()")
+	s.find(".twin")
+	s.axe("bench, grade line as a table")
+	s.tap("#open-log")
+	s.find(".log-sheet[open]")
+	s.axe("log sheet")
+	s.tap("#log-save")
+	s.find(".saved")
+	s.axe("pool")
+	s.tap(".log tr:first-child .a a")
+	s.find("article.visit")
+	s.axe("visit")
+	s.MustNavigate(s.town.URL + "/pools").MustWaitLoad()
+	s.find(".pools tbody tr")
+	s.axe("pools")
+	s.findText(".sections button", "Dark").MustEval("() => this.click()")
+	s.axe("pools, dark")
+	s.MustNavigate(s.town.URL + "/").MustWaitLoad()
+	s.find("tr.here")
+	s.axe("lap, dark")
+	s.openStop("Heron Reach 8")
+	s.tap(".demo-read")
+	s.leads("air-lid")
+	s.axe("bench, dark")
+}
+
+func TestAxeFindsNothingOnAPhone(t *testing.T) {
+	s := open(t, harness.Phone)
+	s.signIn("technician")
+	s.find("tr.here")
+	s.axe("lap")
+	s.openStop("Quince Court 14")
+	s.tap(".demo-read")
+	s.leads("healthy")
+	s.axe("bench")
+	wide := s.MustEval("() => document.documentElement.scrollWidth").Int()
+	assert.LessOrEqual(t, wide, 390, "nothing runs off the side")
+	small := s.MustEval(`() => JSON.stringify([...document.querySelectorAll("button, a, select")].filter(e => e.offsetParent && e.getBoundingClientRect().height < 39.5).map(e => e.textContent.trim() + " " + Math.round(e.getBoundingClientRect().height)))`).String()
+	assert.Equal(t, "[]", small, "targets that a wet thumb can't hit")
+}

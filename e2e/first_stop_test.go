@@ -1,0 +1,166 @@
+package e2e
+
+import (
+	"testing"
+
+	"github.com/go-rod/rod/lib/input"
+	"github.com/go-rod/rod/lib/proto"
+	"github.com/stretchr/testify/assert"
+
+	"fairlap/e2e/harness"
+)
+
+// The first stop, end to end, as its technician does it, on both screens.
+func TestTheFirstStop(t *testing.T) {
+	for name, size := range map[string]proto.EmulationSetDeviceMetricsOverride{"desktop": harness.Desktop, "phone": harness.Phone} {
+		t.Run(name, func(t *testing.T) {
+			s := open(t, size)
+			s.signIn("technician")
+			s.findText("main h1, header h1", "Today's lap|Today’s lap")
+			s.tap("#go-on")
+			s.findText(".pool h1", "Quince Court 14")
+			s.find(".pump.unknown") // nobody has said what the pump does
+			s.read(0, map[string]string{"speed": "2,400", "tank": "14 psi"})
+			s.find(".pump.running")
+			s.leads("healthy")
+
+			s.MustReload().MustWaitLoad() // the battery dies in the middle
+			assert.Equal(t, "2,400", s.value("#reading-0-speed"))
+			assert.Equal(t, "14 psi", s.value("#reading-0-tank"))
+
+			s.read(0, map[string]string{"vacuum": "1,5", "flow": "31", "power": "320"})
+			s.tap(`[data-sign="air-in-pot"]`)
+			s.tap(`[data-sign="air-in-pot"]`) // round to No
+			s.find(`[data-sign="air-in-pot"].no`)
+			s.find(`.judge:not(.stale) [data-advice="clean"]`)
+			s.findText(".advice", "chance that it passes its limit")
+			if name == "desktop" {
+				s.findText(".sec-grade", "more lost")
+			}
+
+			s.tap("#open-log")
+			s.findText(".log-sheet .chip", "Backwash and rinse").MustEval("() => this.click()")
+			s.fill("#after-speed", "2400")
+			s.fill("#after-tank", "10")
+			s.fill("#log-note", "Clear at two minutes.")
+			s.MustReload().MustWaitLoad()
+			assert.Equal(t, "Clear at two minutes.", s.value("#log-note"), "the sheet survives a reload too")
+			s.tap("#log-save")
+
+			s.find(".saved")
+			s.findText(".log tr:first-child .a", "Filter cleaned")
+			s.findText(".log tr:first-child", "14.0 → 10.0 psi")
+			s.tap(".log tr:first-child .a a")
+			s.findText("article.visit", "Clear at two minutes")
+			s.findText("article.visit", "Engine 1.0")
+			s.MustNavigate(s.town.URL + "/").MustWaitLoad()
+			s.find("tr.done")
+			s.findText("tr.here", "Bayberry Close 5")
+		})
+	}
+}
+
+func TestAWrongFigureGetsASentenceAndNothingIsLost(t *testing.T) {
+	s := open(t, harness.Phone)
+	s.signIn("technician")
+	s.openStop("Quince Court 14")
+	s.read(0, map[string]string{"speed": "2400", "tank": "1400", "flow": "31"})
+	s.findText("#reading-0-tank-says", "not believable")
+	assert.Equal(t, "1400", s.value("#reading-0-tank"), "what was typed stays as typed")
+	s.tap("#open-log")
+	s.tap("#log-save")
+	s.findText(".log-sheet .field-says", "not believable") // refused whole, sheet still open
+	s.findText(".log-sheet button", "Back").MustEval("() => this.click()")
+	s.read(0, map[string]string{"tank": "14,5"})
+	s.leads("healthy")
+	s.find(`.judge:not(.stale) [data-advice="clean"]`)
+}
+
+func TestALostLineKeepsTheVisitAndSendsItLater(t *testing.T) {
+	s := open(t, harness.Phone)
+	s.signIn("technician")
+	s.openStop("Bayberry Close 5")
+	s.read(0, map[string]string{"speed": "3050", "tank": "14.5"})
+	s.leads("healthy")
+	s.town.Cut(true)
+	s.read(0, map[string]string{"flow": "70"})
+	s.findText(".judge [role=alert]", "No connection")
+	s.tap("#open-log")
+	s.fill("#log-note", "from the pump house")
+	s.tap("#log-save")
+	s.findText("#kept", "sending")
+	s.town.Cut(false)
+	s.find(".saved")
+	s.findText(".log tr:first-child", "from the pump house")
+	assert.Len(t, s.MustElementsX(`//td[contains(., "from the pump house")]`), 1)
+}
+
+func TestALoggedStopIsCorrectedBesideTheFirst(t *testing.T) {
+	s := open(t, harness.Desktop)
+	s.signIn("technician")
+	s.openStop("Quince Court 14")
+	s.tap(".demo-read")
+	s.find("[data-suspect]")
+	s.tap("#open-log")
+	s.tap("#log-save")
+	s.find(".saved")
+	s.findText(".record .btn", "To the bench").MustEval("() => this.click()")
+	s.findText(".logged", "This stop is logged")
+	s.findText(".acts .btn", "Write a correction").MustEval("() => this.click()")
+	s.fill("#log-note", "the gauge was misread")
+	s.tap("#log-save")
+	s.findText(".log tr:first-child", "correction")
+	s.findText(".log tr.corrected", "corrected later")
+}
+
+func TestASoundDiagnosisLeadsOnByItsNextCheck(t *testing.T) {
+	s := open(t, harness.Desktop)
+	s.signIn("technician")
+	s.openStop("Heron Reach 8")
+	s.findText(".gate", "Left open last time: air at the pot lid")
+	s.read(0, map[string]string{"speed": "2400", "tank": "12.5", "vacuum": "2.5", "flow": "34", "power": "445"})
+	first := s.findText(".sec-next .check", ".").MustText()
+	s.tap("#next-yes")
+	s.find(".chip.yes")
+	s.findText(".judge:not(.stale) .sec-next", ".")
+	assert.NotEqual(t, first, s.find(".sec-next").MustText(), "answering a check asks for the next")
+}
+
+func TestTheDeskSeesAnyLapAndBothTextsOfANote(t *testing.T) {
+	s := open(t, harness.Desktop)
+	s.signIn("office")
+	s.find(".whose select").MustSelect("W. Teague")
+	s.findText("header h1", "W. Teague")
+	s.findText("main .p a", "Alder Steps 2")
+	s.MustNavigate(s.town.URL + "/pools").MustWaitLoad()
+	s.fill("#find-pool", "mistral")
+	s.findText(".pools .p a", "Mistral Way 12").MustEval("() => this.click()")
+	s.findText(".gate button", "Change").MustEval("() => this.click()")
+	s.fill(".gate-edit input", "Dog, friendly. New code.")
+	s.findText(".gate-edit .btn", "Save").MustEval("() => this.click()")
+	s.findText(".gate", "New code")
+}
+
+func TestTheKeysOfTheBench(t *testing.T) {
+	s := open(t, harness.Desktop)
+	s.signIn("technician")
+	s.openStop("Quince Court 14")
+	s.findText(".lane li", "Bayberry")
+	s.Keyboard.MustType(input.KeyJ)
+	s.findText(".pool h1", "Bayberry Close 5")
+	s.Keyboard.MustType(input.KeyK)
+	s.findText(".pool h1", "Quince Court 14")
+	s.find("#reading-0-speed")
+	s.Keyboard.MustType(input.KeyR)
+	assert.Equal(t, "reading-0-speed", s.MustEval("() => document.activeElement.id").String())
+}
+
+func TestSigningOutAndBackKeepsTheDraft(t *testing.T) {
+	s := open(t, harness.Desktop)
+	s.signIn("technician")
+	s.openStop("Quince Court 14")
+	s.read(0, map[string]string{"speed": "2350"})
+	s.findText(".sections button", "Sign out").MustEval("() => this.click()")
+	s.signIn("technician")
+	assert.Equal(t, "2350", s.value("#reading-0-speed"))
+}

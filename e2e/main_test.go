@@ -1,0 +1,134 @@
+package e2e
+
+import (
+	"context"
+	"fmt"
+	"net/url"
+	"os"
+	"strings"
+	"sync"
+	"testing"
+	"time"
+
+	"github.com/go-rod/rod"
+	"github.com/go-rod/rod/lib/proto"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"fairlap/e2e/harness"
+)
+
+var browser *rod.Browser
+
+func TestMain(m *testing.M) {
+	b, quit, err := harness.Browser()
+	if err != nil {
+		fmt.Fprintln(os.Stderr, err)
+		os.Exit(1)
+	}
+	browser = b
+	code := m.Run()
+	quit()
+	os.Exit(code)
+}
+
+// patience is how long an element may take to come on a slow machine.
+const patience = 20 * time.Second
+
+// screen is one page of a town, with what went wrong on it.
+type screen struct {
+	*rod.Page
+	t    *testing.T
+	town *harness.Town
+}
+
+// open serves a town and opens it; the test fails if a request leaves the origin
+// or a script throws.
+func open(t *testing.T, size proto.EmulationSetDeviceMetricsOverride) *screen {
+	town, err := harness.Start(context.Background())
+	require.NoError(t, err)
+	t.Cleanup(town.Stop)
+	p := town.Page(browser, "/", size)
+	var mu sync.Mutex
+	var wrong []string
+	note := func(s string) { mu.Lock(); wrong = append(wrong, s); mu.Unlock() }
+	go p.EachEvent(func(e *proto.NetworkRequestWillBeSent) {
+		if u, err := url.Parse(e.Request.URL); err == nil && u.Scheme != "data" && u.Scheme != "blob" && !strings.HasPrefix(e.Request.URL, town.URL) {
+			note("a request left the origin: " + e.Request.URL)
+		}
+	}, func(e *proto.RuntimeExceptionThrown) {
+		note("a script threw: " + e.ExceptionDetails.Text)
+	}, func(e *proto.LogEntryAdded) {
+		if strings.Contains(e.Entry.Text, "Content Security Policy") {
+			note(e.Entry.Text)
+		}
+	})()
+	_ = proto.LogEnable{}.Call(p)
+	t.Cleanup(func() {
+		mu.Lock()
+		defer mu.Unlock()
+		assert.Empty(t, wrong)
+		_ = p.Close()
+	})
+	return &screen{p.Timeout(2 * time.Minute), t, town}
+}
+
+func (s *screen) find(selector string) *rod.Element {
+	s.t.Helper()
+	el, err := s.Timeout(patience).Element(selector)
+	require.NoError(s.t, err, "waiting for %s; the page says: %s", selector, s.text())
+	return el.CancelTimeout()
+}
+
+func (s *screen) findText(selector, pattern string) *rod.Element {
+	s.t.Helper()
+	el, err := s.Timeout(patience).ElementR(selector, pattern)
+	require.NoError(s.t, err, "waiting for %s with %q; the page says: %s", selector, pattern, s.text())
+	return el.CancelTimeout()
+}
+
+func (s *screen) text() string {
+	body, err := s.Timeout(5 * time.Second).Element("body")
+	if err != nil {
+		return err.Error()
+	}
+	text, _ := body.Text()
+	return text
+}
+
+// tap clicks through the page's own event, as a thumb would wherever it scrolls to.
+func (s *screen) tap(selector string) { s.t.Helper(); s.find(selector).MustEval("() => this.click()") }
+
+func (s *screen) fill(selector, text string) {
+	s.t.Helper()
+	s.find(selector).MustSelectAllText().MustInput(text)
+}
+
+func (s *screen) value(selector string) string {
+	return s.find(selector).MustProperty("value").String()
+}
+
+func (s *screen) signIn(role string) {
+	s.t.Helper()
+	s.tap("#as-" + role)
+	s.find(".strip .brand")
+}
+
+func (s *screen) openStop(street string) {
+	s.t.Helper()
+	s.findText("main .p a", street).MustEval("() => this.click()")
+	s.findText(".pool h1", street)
+}
+
+func (s *screen) read(row int, values map[string]string) {
+	s.t.Helper()
+	for field, v := range values {
+		s.fill(fmt.Sprintf("#reading-%d-%s", row, field), v)
+	}
+}
+
+// leads waits until a suspect is first in the list.
+func (s *screen) leads(fault string) {
+	s.t.Helper()
+	s.find(fmt.Sprintf(".judge:not(.stale) .sus li:first-child[data-suspect=%q]", fault))
+}
