@@ -20,6 +20,7 @@ const (
 	stuckShare    = 0.4  // of bad gauges that show one figure whatever happens
 	stormTail     = 0.15 // chance that the load jumped off its forecast, after a storm
 	calmTail      = 0.02
+	settledSD     = 0.2  // deviation of a forecast some weeks old
 	noticedAtAll  = 0.5 // how surely "something else" shows any one sign
 	usualBias     = 0.4 // psi, one deviation of a sound gauge's offset
 	flowLooksWeak = 0.4 // share of clean top-speed flow under which returns look weak
@@ -125,7 +126,8 @@ func usualSpeed(m *pad.Model) units.Speed {
 // setLoadPrior lays the forecast on the grid, with a flat tail for what no
 // forecast sees: a storm, a party, a cleaning that was not done.
 func (e *engine) setLoadPrior() {
-	tail := calmTail
+	// A forecast fresh from a cleaning has had less time to go wrong.
+	tail := calmTail * math.Max(0.25, math.Min(1, e.c.Load.SD/settledSD))
 	if e.c.Signs[fault.Storm] {
 		tail = stormTail
 	}

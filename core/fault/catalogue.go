@@ -79,13 +79,14 @@ const (
 	cautionBite = "Power locked off at the disconnect before a hand goes in."
 )
 
-// severity steps 0..5 stand for about 15, 30, 45, 60, 75 and 90 %.
-var sixSteps = []float64{0.15, 0.30, 0.45, 0.60, 0.75, 0.90}
+// blocked are the severity steps of a passage: the share that is blocked, close
+// enough together that no real one falls between two steps.
+var blocked = []float64{0.15, 0.30, 0.43, 0.55, 0.65, 0.73, 0.80, 0.86, 0.91, 0.95}
 
 // restriction is the extra head (m, at the element's clean flow at top speed) of
 // a passage blocked to a share s: nearly nothing at first, a wall at the end.
 func restriction(step int) float64 {
-	s := sixSteps[step]
+	s := blocked[step]
 	x := s / (1 - s)
 	return 3 * x * x
 }
@@ -100,9 +101,9 @@ func airEffects(step int) pad.Effects { return pad.Effects{Air: airShares[step]}
 
 var (
 	evenly   = []float64{1, 1, 1, 1, 1, 1}
-	mostly   = []float64{0.5, 0.8, 1, 1.2, 1.3, 1.2} // noticed when it is bad
-	airMild  = []float64{5, 5, 4, 3, 1.5, 0.5}       // most leaks are small
-	clogHard = []float64{1, 1.2, 1.8, 3, 4, 4}       // most clogs are found nearly shut
+	mostly   = []float64{0.5, 0.8, 1, 1, 1.2, 1.2, 1.2, 1.2, 1.2, 1} // noticed when it is bad
+	airMild  = []float64{5, 5, 4, 3, 1.5, 0.5}                       // most leaks are small
+	clogHard = []float64{1, 1.2, 1.8, 3, 4, 4}                       // most clogs are found nearly shut
 )
 
 // Catalogue lists every fault, Healthy first.
@@ -168,7 +169,7 @@ func suctionPlaces(d *pad.Document, kind pad.LineKind, extra func(int) float64, 
 			continue
 		}
 		out = append(out, Place{l.Name, func(step int) pad.Effects {
-			shut := canShut && step == len(sixSteps)-1 && len(d.Suction) > 1
+			shut := canShut && step == len(blocked)-1 && len(d.Suction) > 1
 			return pad.Effects{SuctionLine: i, SuctionExtra: extra(step), SuctionShut: shut}
 		}})
 	}

@@ -15,7 +15,9 @@ import (
 	"fmt"
 	"math"
 
-	"gonum.org/v1/gonum/mat"
+	"gonum.org/v1/gonum/blas"
+	"gonum.org/v1/gonum/blas/blas64"
+	"gonum.org/v1/gonum/lapack/lapack64"
 
 	"fairlap/core/units"
 )
@@ -189,9 +191,8 @@ type Solution struct {
 	oneF, oneB []bool
 	shut       []bool
 	y, p       []float64
-	a          *mat.SymDense
-	rhs, h     *mat.VecDense
-	chol       mat.Cholesky
+	a          blas64.Symmetric // conductances between junctions
+	h          blas64.General   // right side, then the junctions' heads
 	group      []int
 }
 
@@ -206,12 +207,9 @@ func (s *Solution) size(n *Network) {
 	s.oneF, s.oneB, s.shut = b[:c], b[c:2*c], b[2*c:]
 	s.Flow, s.Head = make([]float64, len(n.links)), make([]float64, len(n.nodes))
 	s.group = make([]int, len(n.nodes))
-	if m := len(n.free); m > 0 {
-		s.a, s.rhs, s.h = mat.NewSymDense(m, nil), mat.NewVecDense(m, nil), mat.NewVecDense(m, nil)
-	} else {
-		s.a, s.rhs, s.h = nil, nil, nil
-	}
-	s.chol = mat.Cholesky{}
+	m := len(n.free)
+	s.a = blas64.Symmetric{N: m, Stride: max(1, m), Uplo: blas.Upper, Data: make([]float64, m*m)}
+	s.h = blas64.General{Rows: m, Cols: 1, Stride: 1, Data: make([]float64, m)}
 }
 
 // Solve finds steady flows and heads with the given links' numbers (same order
@@ -342,7 +340,7 @@ func (n *Network) headOf(s *Solution, v int) float64 {
 	if n.nodes[v].Fixed {
 		return float64(n.nodes[v].Head)
 	}
-	return s.h.AtVec(n.slot[v])
+	return s.h.Data[n.slot[v]]
 }
 
 func (n *Network) iterate(s *Solution) error {
@@ -380,10 +378,9 @@ func (n *Network) iterate(s *Solution) error {
 
 // step solves the junction heads for the present linearisation.
 func (n *Network) step(s *Solution) error {
-	if s.a != nil {
-		s.a.Zero()
-		s.rhs.Zero()
-	}
+	clear(s.a.Data)
+	clear(s.h.Data)
+	m := len(n.free)
 	for i := range n.chains {
 		if s.shut[i] {
 			s.p[i], s.y[i] = 0, 0
@@ -396,40 +393,38 @@ func (n *Network) step(s *Solution) error {
 		a, b := n.slot[c.from], n.slot[c.to]
 		r := s.q[i] - s.y[i]
 		if a >= 0 {
-			s.a.SetSym(a, a, s.a.At(a, a)+p)
-			s.rhs.SetVec(a, s.rhs.AtVec(a)-r)
+			s.a.Data[a*m+a] += p
+			s.h.Data[a] -= r
 		}
 		if b >= 0 {
-			s.a.SetSym(b, b, s.a.At(b, b)+p)
-			s.rhs.SetVec(b, s.rhs.AtVec(b)+r)
+			s.a.Data[b*m+b] += p
+			s.h.Data[b] += r
 		}
 		switch {
 		case a >= 0 && b >= 0:
 			if a != b {
-				s.a.SetSym(a, b, s.a.At(a, b)-p)
+				s.a.Data[min(a, b)*m+max(a, b)] -= p
 			}
 		case a >= 0:
-			s.rhs.SetVec(a, s.rhs.AtVec(a)+p*float64(n.nodes[c.to].Head))
+			s.h.Data[a] += p * float64(n.nodes[c.to].Head)
 		case b >= 0:
-			s.rhs.SetVec(b, s.rhs.AtVec(b)+p*float64(n.nodes[c.from].Head))
+			s.h.Data[b] += p * float64(n.nodes[c.from].Head)
 		}
 	}
-	if s.a == nil {
+	if m == 0 {
 		return nil
 	}
 	// A junction cut off from every surface would make the matrix singular; a
-	// whisper of conductance to the datum gives it a finite, harmless head.
-	for i := range n.free {
-		s.a.SetSym(i, i, s.a.At(i, i)*(1+1e-13)+1e-15)
+	// whisper of conductance to the datum gives it a finite, harmless head, on
+	// which no other junction depends.
+	for i := range m {
+		s.a.Data[i*m+i] = s.a.Data[i*m+i]*(1+1e-13) + 1e-15
 	}
-	if !s.chol.Factorize(s.a) {
+	factor, ok := lapack64.Potrf(s.a)
+	if !ok {
 		return ErrNotConverged
 	}
-	var ill mat.Condition
-	// Only a cut-off junction is ill-conditioned, and no other depends on it.
-	if err := s.chol.SolveVecTo(s.h, s.rhs); err != nil && !errors.As(err, &ill) {
-		return fmt.Errorf("solving junction heads: %w", err)
-	}
+	lapack64.Potrs(factor, s.h)
 	return nil
 }
 

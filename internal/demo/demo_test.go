@@ -1,0 +1,156 @@
+package demo
+
+import (
+	"context"
+	"math/rand/v2"
+	"testing"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"fairlap/core/fault"
+	"fairlap/core/pad"
+	"fairlap/core/units"
+	"fairlap/internal/app"
+	"fairlap/internal/localdb"
+	"fairlap/internal/standin"
+	"fairlap/internal/store"
+)
+
+// tuesday is 24 November 2026, 10:42 in the town.
+func tuesday(t *testing.T) time.Time {
+	zone, err := time.LoadLocation(Zone)
+	require.NoError(t, err)
+	return time.Date(2026, 11, 24, 10, 42, 0, 0, zone)
+}
+
+// The five decisions of the first stop, on one pad of the town with its own
+// clean line, read by the town's own noisy meters. Common practice.
+func TestOnePadTellsTheFiveSituationsApart(t *testing.T) {
+	ctx := context.Background()
+	db, err := localdb.Start(ctx, localdb.Options{Fast: true})
+	require.NoError(t, err)
+	defer db.Stop()
+	st, err := store.Open(ctx, db.URL)
+	require.NoError(t, err)
+	defer st.Close()
+	require.NoError(t, st.Migrate(ctx))
+	now := tuesday(t)
+	_, err = Load(ctx, st, 1, now)
+	require.NoError(t, err)
+	clock := now
+	svc := app.New(st, func() time.Time { return clock }, nil)
+	us, err := st.Users(ctx)
+	require.NoError(t, err)
+	owner := app.Actor{ID: us[0].ID, Role: app.Owner}
+
+	truth := &loader{rng: rand.New(rand.NewPCG(1, 0x9e3779b97f4a7c15))}
+	require.NoError(t, truth.raise())
+	rng := rand.New(rand.NewPCG(5, 5))
+	ask := func(place int, rpm float64, e pad.Effects, signs map[string]bool) app.Verdict {
+		p := standin.Pad{Model: truth.models[place], Effects: e}
+		r, err := p.Type(rpm, rng)
+		require.NoError(t, err)
+		v, err := svc.Diagnose(ctx, owner, stopOf(t, st, town[place].street, now), app.Findings{Readings: []app.TypedReading{r}, Signs: signs})
+		require.NoError(t, err)
+		return v
+	}
+	gauge := func(place int, rpm float64, e pad.Effects) float64 {
+		s, err := truth.models[place].Solver().Solve(pad.Operation{Speed: units.Speed(rpm)}, e)
+		require.NoError(t, err)
+		return s.Tank.PSI()
+	}
+	const quince, larkspur = 0, 2
+
+	// 5 psi over at the same speed, vacuum and flow down.
+	dirty := pad.Effects{}
+	for gauge(quince, 2400, dirty) < gauge(quince, 2400, pad.Effects{})+5 {
+		dirty.Load += 0.02
+	}
+	v := ask(quince, 2400, dirty, nil)
+	assert.Equal(t, string(fault.FilterLoaded), v.Suspects[0].ID)
+	assert.Equal(t, "clean", string(v.Advice.Action), v.Advice.Reason)
+
+	// The same gauge figure, only because the speed is higher: a pad cleaned a week ago.
+	rpm, high := 2400.0, gauge(quince, 2400, dirty)
+	for gauge(larkspur, rpm, pad.Effects{Load: 0.3}) < high {
+		rpm += 10
+	}
+	v = ask(larkspur, rpm, pad.Effects{Load: 0.3}, nil)
+	assert.Equal(t, string(fault.Healthy), v.Suspects[0].ID)
+	assert.Equal(t, "leave", string(v.Advice.Action), v.Advice.Reason)
+
+	// Near zero, vacuum low, air in the pot, basket clean.
+	v = ask(quince, 2400, pad.Effects{Load: 0.7, CapacityLost: 0.92}, map[string]bool{"air-in-pot": true, "basket-full": false})
+	assert.Equal(t, string(fault.ImpellerClogged), v.Suspects[0].ID)
+	assert.Equal(t, "fix-first", string(v.Advice.Action))
+
+	// Pressure low, vacuum high.
+	v = ask(quince, 2400, pad.Effects{Load: 0.7, Basket: 9}, nil)
+	assert.Contains(t, []string{"basket-full", "skimmer-blocked", "suction-valve-wrong"}, v.Suspects[0].ID)
+
+	// High right after a cleaning, one return weak: half an hour after last week's.
+	clock = now.AddDate(0, 0, -7)
+	v = ask(larkspur, 2400, pad.Effects{Load: 0.3, ReturnLine: -1, ReturnExtra: 70}, map[string]bool{"weak-one": true})
+	place := map[string]int{}
+	for i, s := range v.Suspects {
+		place[s.ID] = i + 1
+	}
+	require.NotZero(t, place["return-restricted"])
+	assert.True(t, place["filter-loaded"] == 0 || place["return-restricted"] < place["filter-loaded"], "%v", place)
+	assert.NotEqual(t, "clean", string(v.Advice.Action))
+}
+
+func stopOf(t *testing.T, st *store.Store, street string, now time.Time) uuid.UUID {
+	ctx := context.Background()
+	us, err := st.Users(ctx)
+	require.NoError(t, err)
+	for _, u := range us {
+		l, err := st.LapOn(ctx, u.ID, now)
+		if err != nil {
+			continue
+		}
+		for _, s := range l.Stops {
+			p, err := st.PoolByID(ctx, s.PoolID)
+			require.NoError(t, err)
+			if p.Street == street {
+				return s.ID
+			}
+		}
+	}
+	t.Fatalf("no stop at %s", street)
+	return uuid.Nil
+}
+
+func TestTheTownFollowsFromItsSeed(t *testing.T) {
+	make := func(seed uint64) *standin.Meters {
+		l := &loader{rng: rand.New(rand.NewPCG(seed, 0x9e3779b97f4a7c15)), seed: seed}
+		require.NoError(t, l.raise())
+		return l.meters()
+	}
+	a, b, c := make(1), make(1), make(2)
+	differs := false
+	for _, p := range town {
+		x, signs, ok := a.Read(p.street, 0)
+		require.True(t, ok, p.street)
+		y, _, _ := b.Read(p.street, 0)
+		z, _, _ := c.Read(p.street, 0)
+		assert.Equal(t, x, y, p.street)
+		differs = differs || x != z
+		for id := range signs {
+			_, known := fault.LookUpSign(fault.Sign(id))
+			assert.True(t, known, id)
+		}
+		assert.Empty(t, p.documentErrors(), p.street)
+	}
+	assert.True(t, differs, "another seed is another town")
+	_, _, ok := a.Read("Nowhere 1", 0)
+	assert.False(t, ok)
+}
+
+func (p *place) documentErrors() []pad.FieldError {
+	d := p.document()
+	return d.Validate()
+}
