@@ -20,7 +20,7 @@ const (
 	stuckShare    = 0.4  // of bad gauges that show one figure whatever happens
 	stormTail     = 0.15 // chance that the load jumped off its forecast, after a storm
 	calmTail      = 0.02
-	settledSD     = 0.2  // deviation of a forecast some weeks old
+	settledSD     = 0.2 // deviation of a forecast some weeks old
 	noticedAtAll  = 0.5 // how surely "something else" shows any one sign
 	usualBias     = 0.4 // psi, one deviation of a sound gauge's offset
 	flowLooksWeak = 0.4 // share of clean top-speed flow under which returns look weak
