@@ -114,7 +114,7 @@ function StopRow({ stop: s }: { stop: StopView }) {
   const { t } = useTranslation();
   const go = useNavigate();
   return (
-    // biome-ignore lint/a11y/useKeyWithClickEvents: the link inside is the keyboard's way; the row is only a larger target
+    // The link inside is the keyboard's way; the row is only a larger target.
     <tr className={s.state} aria-current={s.state === "here" || undefined} onClick={() => go(`/stops/${s.id}`)}>
       <td className="fl">
         <Float state={s.state} />
