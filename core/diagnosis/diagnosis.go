@@ -16,6 +16,7 @@ import (
 	"math"
 
 	"fairlap/core/fault"
+	"fairlap/core/hydraulics"
 	"fairlap/core/pad"
 	"fairlap/core/units"
 	"fairlap/core/upkeep"
@@ -106,8 +107,20 @@ var (
 	vesselCeiling  = units.PSI(50)
 )
 
-func dangers(c *Case) []Danger {
+// conditionSays are the named conditions of a pad whose handles, as recorded,
+// leave the water no path.
+var conditionSays = map[hydraulics.Condition]Danger{
+	hydraulics.DeadHead:  {"dead-head", "Stop: with the handles as recorded the pump has no way out (dead head). Never start it so; pump off, then read every return handle.", true},
+	hydraulics.DrySource: {"dry", "Stop: with the handles as recorded the pump has no open suction and would run dry. Pump off, then read every suction handle.", true},
+	hydraulics.NoPath:    {"no-path", "Stop: with the handles as recorded the water has no path in or out. Pump off, then read every handle.", true},
+}
+
+func (e *engine) dangers() []Danger {
+	c := &e.c
 	var out []Danger
+	if d, ok := conditionSays[e.condition]; ok {
+		out = append(out, d)
+	}
 	worst := units.Pressure(0)
 	for _, r := range c.Readings {
 		if r.Tank != nil && *r.Tank > worst {
@@ -130,7 +143,7 @@ func Diagnose(c Case) (*Result, error) {
 		return nil, err
 	}
 	e.weigh()
-	r := &Result{Expected: e.expected, Dangers: dangers(&c)}
+	r := &Result{Expected: e.expected, Dangers: e.dangers()}
 	e.rank(r)
 	e.loads(r)
 	e.explain(r)

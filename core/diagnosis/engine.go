@@ -8,6 +8,7 @@ import (
 	"gonum.org/v1/gonum/floats"
 
 	"fairlap/core/fault"
+	"fairlap/core/hydraulics"
 	"fairlap/core/pad"
 	"fairlap/core/units"
 )
@@ -63,6 +64,7 @@ type engine struct {
 	prior     [loadN]float64 // log prior of the load grid
 	expected  []Expected
 	spread    [][len(pad.AllMeters)]float64
+	condition hydraulics.Condition // of the clean pad as described
 	topFlow   float64
 	leastFlow float64 // of the neediest device; 0 without one
 	other     float64
@@ -84,7 +86,9 @@ func newEngine(c Case) (*engine, error) {
 	if err != nil {
 		return nil, fmt.Errorf("solving the clean pad: %w", err)
 	}
-	e.topFlow = float64(top.Flow)
+	// A pad without a path still needs a scale for its flows.
+	e.topFlow = math.Max(float64(top.Flow), float64(units.GPM(1)))
+	e.condition = top.Condition
 	for _, d := range []*pad.Device{c.Model.Doc.Heater, c.Model.Doc.Cell} {
 		if d != nil {
 			e.leastFlow = math.Max(e.leastFlow, float64(units.GPM(d.LeastGPM)))

@@ -48,6 +48,8 @@ func (a *API) problem(ctx context.Context, err error) error {
 			details[i] = &huma.ErrorDetail{Location: f.Field, Message: f.Says}
 		}
 		return huma.Error422UnprocessableEntity("Some of what was typed needs another look.", details...)
+	case errors.Is(err, app.ErrUnsolved):
+		return huma.Error422UnprocessableEntity("This pad can't be computed as it is described. " + err.Error())
 	case errors.Is(err, app.ErrForbidden):
 		return huma.Error403Forbidden("This is not yours to see or change.")
 	case errors.Is(err, app.ErrSignIn):

@@ -11,6 +11,8 @@ import (
 
 	"github.com/google/uuid"
 
+	"fairlap/core/hydraulics"
+	"fairlap/core/pad"
 	"fairlap/core/upkeep"
 	"fairlap/internal/store"
 )
@@ -20,6 +22,8 @@ var (
 	ErrForbidden = errors.New("this is not yours to see or change")
 	ErrSignIn    = errors.New("the login or the password is wrong")
 	ErrNoDemo    = errors.New("this is not a demo")
+	// ErrUnsolved says that a pad's description gives no flow to compute with.
+	ErrUnsolved = errors.New("the pad's description gives no flow to compute with")
 )
 
 // FieldError is a mistake in what was typed: where, and one plain sentence.
@@ -32,6 +36,15 @@ type FieldError struct {
 type FieldErrors []FieldError
 
 func (e FieldErrors) Error() string { return fmt.Sprintf("%d fields need another look", len(e)) }
+
+// unsolved marks the errors that a better description would mend.
+func unsolved(err error) error {
+	var field *pad.FieldError
+	if errors.Is(err, hydraulics.ErrNotConverged) || errors.As(err, &field) {
+		return fmt.Errorf("%w: %w", ErrUnsolved, err)
+	}
+	return err
+}
 
 // Role is what somebody may do.
 type Role string

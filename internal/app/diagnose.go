@@ -265,7 +265,7 @@ func (at *atStop) judge(f Findings, now time.Time, chemicals *time.Time) (Verdic
 	res, err := diagnosis.Diagnose(diagnosis.Case{Model: m, Readings: readings, Signs: signs,
 		Load: load})
 	if err != nil {
-		return Verdict{}, nil, fmt.Errorf("diagnosing %s: %w", at.record.Pool.Street, err)
+		return Verdict{}, nil, fmt.Errorf("diagnosing %s: %w", at.record.Pool.Street, unsolved(err))
 	}
 	v := Verdict{EngineVersion: diagnosis.EngineVersion, Other: res.Other, Load: res.Load, Observed: res.Observed, Known: res.Known,
 		Dangers: append([]diagnosis.Danger{}, res.Dangers...), Readings: []ReadingView{}, Suspects: []SuspectView{}, Next: []CheckView{}}

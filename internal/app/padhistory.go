@@ -106,7 +106,7 @@ func (s *Service) model(r *store.PoolRecord, settings upkeep.Settings) (*cachedM
 		}
 		m, err := pad.Calibrate(doc, clean, usualWater, units.PSI(settings.LimitRisePsi))
 		if err != nil {
-			return nil, fmt.Errorf("calibrating the pad of %s: %w", r.Pool.Street, err)
+			return nil, fmt.Errorf("calibrating the pad of %s: %w", r.Pool.Street, unsolved(err))
 		}
 		perDay, err := m.FilteredPerDay()
 		if err != nil {

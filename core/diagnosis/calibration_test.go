@@ -1,0 +1,181 @@
+package diagnosis
+
+import (
+	"math"
+	"math/rand/v2"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"fairlap/core/fault"
+	"fairlap/core/hydraulics"
+	"fairlap/core/pad"
+	"fairlap/core/units"
+)
+
+// drawn is one made-up stop: a fault by its route frequency, a severity, a load,
+// noisy meters and a few looks.
+func drawn(t *testing.T, rng *rand.Rand, m *pad.Model, s *pad.Solver, evenly bool) (Case, fault.ID) {
+	pick := func(weights []float64) int {
+		total := 0.0
+		for _, w := range weights {
+			total += w
+		}
+		x := rng.Float64() * total
+		for i, w := range weights {
+			if x -= w; x < 0 {
+				return i
+			}
+		}
+		return len(weights) - 1
+	}
+	var w []float64
+	for _, f := range fault.Catalogue {
+		switch {
+		case evenly:
+			w = append(w, 1)
+		case f.ID == fault.Healthy:
+			w = append(w, 0.15) // so that faults are met often enough to count
+		default:
+			w = append(w, f.Prior)
+		}
+	}
+	f := fault.Catalogue[pick(w)]
+	places := f.Places(&m.Doc)
+	step := pick(f.Weights)
+	e := places[rng.IntN(len(places))].Effects(step)
+	forecast := Belief{Mean: 0.2 + 0.5*rng.Float64(), SD: 0.15}
+	load := forecast.Mean + forecast.SD*rng.NormFloat64()
+	e.Load += load
+	truth := f.ID
+	if truth == fault.Healthy && load >= 1 {
+		truth = fault.FilterLoaded
+	}
+	c := Case{Model: m, Load: forecast, Signs: map[fault.Sign]bool{}, Priors: map[fault.ID]float64{}}
+	for i, x := range fault.Catalogue {
+		if x.ID != fault.Healthy {
+			total := 0.0
+			for _, y := range w {
+				total += y
+			}
+			c.Priors[x.ID] = w[i] / total
+		}
+	}
+	bias := units.PSI(usualBias * rng.NormFloat64())
+	var flow float64
+	for _, rpm := range []float64{2400, 3250} {
+		st, err := s.Solve(pad.Operation{Speed: units.Speed(rpm)}, e)
+		require.NoError(t, err)
+		if rpm == 2400 {
+			flow = float64(st.Flow)
+		}
+		read := func(meter pad.Meter) float64 {
+			v := st.Value(meter)
+			return v + m.Doc.Meters.Noise(meter, v)*rng.NormFloat64()
+		}
+		tank := units.Pressure(read(pad.MeterTank)) + bias
+		if f.Kind == fault.Gauge {
+			tank += units.PSI(6)
+		}
+		vac, q, p := units.Pressure(math.Max(0, read(pad.MeterVacuum))), units.Flow(math.Max(0, read(pad.MeterFlow))), units.Power(read(pad.MeterPower))
+		c.Readings = append(c.Readings, Reading{Reading: pad.Reading{Speed: units.Speed(rpm), Tank: &tank, Vacuum: &vac, Flow: &q, Power: &p}})
+	}
+	air := rng.Float64() < f.Air
+	for _, sg := range fault.Signs {
+		if rng.Float64() < 0.45 && !sg.Context { // not everything is looked at
+			continue
+		}
+		p := likelihood(f, &sg)
+		switch {
+		case sg.FromState && sg.ID == fault.WeakAll:
+			p = 0.03 + 0.94/(1+math.Exp((flow/(topFlow(t, m))-flowLooksWeak)/0.06))
+		case sg.FromState:
+			p = 0.01
+		case sg.Air && air:
+			p = sg.GivenAir
+		case sg.Air:
+			p = sg.Base
+		}
+		c.Signs[sg.ID] = rng.Float64() < p
+	}
+	return c, truth
+}
+
+func topFlow(t *testing.T, m *pad.Model) float64 {
+	st, err := m.Solver().Solve(pad.Operation{Speed: m.TopSpeed()}, pad.Effects{})
+	require.NoError(t, err)
+	return float64(st.Flow)
+}
+
+// Chances must be honest: of suspects given 70 %, about 70 % are true. Cases are
+// drawn from the engine's own physics, so this checks the reasoning, not the
+// physics (that is EPANET's part).
+func TestChancesAreHonest(t *testing.T) {
+	rng := rand.New(rand.NewPCG(11, 4))
+	m := calibrated(t, pad.Sand)
+	s := m.Solver()
+	const n = 220
+	var first, three int
+	var said, was [10]float64
+	brier := 0.0
+	for range n {
+		c, truth := drawn(t, rng, m, s, false)
+		r, err := Diagnose(c)
+		require.NoError(t, err)
+		for i, sp := range r.Suspects {
+			hit := 0.0
+			if sp.Fault.ID == truth {
+				hit = 1
+				if i == 0 {
+					first++
+				}
+				if i < 3 {
+					three++
+				}
+			}
+			brier += (sp.P - hit) * (sp.P - hit)
+			b := min(9, int(sp.P*10))
+			said[b] += sp.P
+			was[b] += hit
+		}
+	}
+	miss, total := 0.0, 0.0
+	for b := range said {
+		miss += math.Abs(said[b] - was[b])
+		total += said[b]
+	}
+	t.Logf("first %.0f %%, in the first three %.0f %%, Brier %.3f, calibration error %.3f (%d cases)",
+		100*float64(first)/n, 100*float64(three)/n, brier/n, miss/total, n)
+	assert.Greater(t, float64(first)/n, 0.85)
+	assert.Greater(t, float64(three)/n, 0.95)
+	assert.Less(t, miss/total, 0.12)
+}
+
+func TestPadsWithoutAPathAreNamed(t *testing.T) {
+	for code, shut := range map[string]func(*pad.Document){
+		"dry":       func(d *pad.Document) { d.Suction[0].Opening, d.Suction[1].Opening = 0, 0 },
+		"dead-head": func(d *pad.Document) { d.Returns[0].Opening, d.Returns[1].Opening = 0, 0 },
+		"no-path": func(d *pad.Document) {
+			d.Suction[0].Opening, d.Suction[1].Opening, d.Returns[0].Opening, d.Returns[1].Opening = 0, 0, 0, 0
+		},
+	} {
+		d := document(pad.Sand)
+		shut(&d)
+		m, err := pad.Calibrate(d, nil, warm, units.PSI(8))
+		require.NoError(t, err, code)
+		tank := units.PSI(2)
+		r, err := Diagnose(Case{Model: m, Load: midCycle, Readings: []Reading{{Reading: pad.Reading{Speed: 2400, Tank: &tank}}}})
+		require.NoError(t, err, code)
+		require.NotEmpty(t, r.Dangers, code)
+		assert.Equal(t, code, r.Dangers[0].Code)
+		assert.True(t, r.Dangers[0].Stop)
+	}
+	assert.Equal(t, hydraulics.Flowing, mustEngine(t).condition)
+}
+
+func mustEngine(t *testing.T) *engine {
+	e, err := newEngine(Case{Model: calibrated(t, pad.DE), Load: midCycle})
+	require.NoError(t, err)
+	return e
+}

@@ -1,0 +1,84 @@
+package fault
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"fairlap/core/pad"
+)
+
+func TestTheCatalogueIsWhole(t *testing.T) {
+	d := &pad.Document{
+		Suction: []pad.Line{{Name: "Skimmer", Kind: pad.Skimmer, Opening: 1}, {Name: "Main drain", Kind: pad.Drain, Opening: 0.5}},
+		Returns: []pad.Line{{Name: "A", Opening: 1}, {Name: "B", Opening: 1}},
+	}
+	seen, total := map[ID]bool{}, 0.0
+	require.Equal(t, Healthy, Catalogue[0].ID, "the engine takes the first entry for healthy")
+	for _, f := range Catalogue {
+		assert.False(t, seen[f.ID], "%s stands twice", f.ID)
+		seen[f.ID] = true
+		total += f.Prior
+		assert.NotEmpty(t, f.Name, f.ID)
+		assert.NotEmpty(t, f.Settle, f.ID)
+		assert.NotEmpty(t, f.Fix, f.ID)
+		assert.True(t, f.Air > 0 && f.Air < 1, "%s: P(air) must leave room for doubt", f.ID)
+		for id, p := range f.Signs {
+			_, ok := LookUpSign(id)
+			assert.True(t, ok, "%s: sign %s", f.ID, id)
+			assert.True(t, p > 0 && p < 1, "%s: P(%s) must leave room for doubt", f.ID, id)
+		}
+		places := f.Places(d)
+		require.NotEmpty(t, places, f.ID)
+		for _, pl := range places {
+			var last pad.Effects
+			for step, w := range f.Weights {
+				assert.Positive(t, w, f.ID)
+				e := pl.Effects(step)
+				if step > 0 && f.Kind == Hydraulic {
+					assert.NotEqual(t, last, e, "%s: steps %d and %d are one", f.ID, step-1, step)
+				}
+				last = e
+			}
+		}
+		got, ok := LookUp(f.ID, pad.Sand)
+		assert.True(t, ok)
+		assert.Equal(t, f.Name, got.Name)
+	}
+	assert.Less(t, total, 0.25, "most pool-visits find nothing wrong")
+	_, ok := LookUp("gremlins", pad.Sand)
+	assert.False(t, ok)
+}
+
+func TestSignsAreWhole(t *testing.T) {
+	for _, s := range Signs {
+		assert.True(t, s.Base > 0 && s.Base < 0.5, s.ID)
+		if s.Context {
+			continue
+		}
+		assert.NotEmpty(t, s.Look, s.ID)
+		assert.Positive(t, s.Minutes, s.ID)
+		if s.Air {
+			assert.Greater(t, s.GivenAir, s.Base, s.ID)
+		}
+	}
+}
+
+// Safety: whatever puts a hand into a pot, a pump or a tank says so first.
+func TestHandsAreWarned(t *testing.T) {
+	for _, id := range []ID{BasketFullFault, AirLid, ImpellerClogged, ImpellerWorn, PrimeLost, MediaFouled, BedChannelled, GaugeBad, SuctionValve, ReturnRestricted} {
+		f, _ := LookUp(id, pad.Sand)
+		assert.NotEmpty(t, f.Caution, id)
+	}
+	for _, id := range []Sign{BasketFull, LidTestHolds, DebrisFound, SlowDrainTest, NeedleAtRest, HandleWrong} {
+		f, _ := LookUpSign(id)
+		assert.NotEmpty(t, f.Caution, id)
+	}
+	for _, k := range []pad.FilterKind{pad.Sand, pad.Cartridge, pad.DE} {
+		assert.Contains(t, Loaded(k).Caution, "power locked off")
+		name, minutes := Cleaning(k)
+		assert.NotEmpty(t, name)
+		assert.Positive(t, minutes)
+	}
+}
