@@ -136,3 +136,47 @@ func TestHoldIsTwentyFourHours(t *testing.T) {
 	at := time.Date(2026, 11, 23, 10, 0, 0, 0, time.UTC)
 	require.Equal(t, at.Add(24*time.Hour), HoldUntil(at, Defaults()))
 }
+
+func TestTheCrossingDatesAreInOrder(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		s := State{Load: rapid.Float64Range(0, 0.9).Draw(t, "load"), Growth: rapid.Float64Range(0.002, 0.008).Draw(t, "growth"), VarLoad: 0.01, VarGrowth: 2e-7}
+		f := s.Ahead(s.LoadBelief(), 25, 30)
+		assert.LessOrEqual(t, f.Cross10, f.Cross50)
+		for i, d := range f.Days {
+			assert.LessOrEqual(t, d.P10, d.P50)
+			assert.LessOrEqual(t, d.P50, d.P90)
+			if i > 0 {
+				assert.Greater(t, d.P50, f.Days[i-1].P50, "dirt only grows")
+			}
+		}
+	})
+}
+
+func TestWithoutAGaugeTheCalendarAnswers(t *testing.T) {
+	for _, c := range []struct {
+		kind  pad.FilterKind
+		since float64
+		want  Action
+	}{{pad.Sand, 5, CleanNow}, {pad.Sand, 1, LeaveIt}, {pad.Cartridge, 20, LeaveIt}, {pad.Cartridge, 30, CleanNow}, {pad.DE, 25, CleanNow}} {
+		q := question(Belief{Mean: 0.5, SD: 0.4})
+		q.Known, q.HadForecast, q.Kind, q.DaysSince = false, false, c.kind, c.since
+		a := Advise(q)
+		assert.Equal(t, c.want, a.Action, "%s, %v days", c.kind, c.since)
+		assert.Equal(t, "calendar", a.School)
+		assert.NotEmpty(t, a.Lacks)
+	}
+	q := question(Belief{Mean: 0.5, SD: 0.4})
+	q.Known, q.HadForecast, q.HoldUntil = false, false, q.Now.Add(time.Hour)
+	assert.Equal(t, WaitHold, Advise(q).Action)
+}
+
+func TestACartridgeThrowsNoWaterAway(t *testing.T) {
+	q := question(Belief{0.9, 0.08})
+	q.Kind = pad.Cartridge
+	a := Advise(q)
+	assert.Equal(t, CleanNow, a.Action)
+	assert.Zero(t, a.Gallons)
+	q.Kind = pad.Sand
+	// Common practice: backwash flow times minutes; about 79 gpm for 2¼ min.
+	assert.InDelta(t, 178, Advise(q).Gallons, 2)
+}

@@ -1,0 +1,31 @@
+package pad
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func TestShortfallsNameTheSlotAndTheSpeedThatMendsIt(t *testing.T) {
+	d := sandPad()
+	d.Cell = &Device{Model: "Halide 40", DropPsi: 1.2, AtGPM: 60, LeastGPM: 25}
+	d.Programme = []Slot{{8, 4, 2400}, {21, 9, 900}}
+	m := model(t, d)
+	short, err := m.Shortfalls(0)
+	require.NoError(t, err)
+	require.Len(t, short, 1, "only the night is short")
+	s := short[0]
+	assert.Equal(t, StationCell, s.Device)
+	assert.Equal(t, 900.0, s.Slot.RPM)
+	assert.Less(t, s.Flow.GPM(), 25.0)
+	assert.GreaterOrEqual(t, solve(t, m, float64(s.Mend), Effects{}).Flow.GPM(), 25.0)
+	assert.Less(t, solve(t, m, float64(s.Mend)-50, Effects{}).Flow.GPM(), 25.0, "the lowest that does")
+	loaded, err := m.Shortfalls(1)
+	require.NoError(t, err)
+	assert.Greater(t, loaded[0].Mend, s.Mend, "a dirty filter needs more speed")
+	d.Cell.LeastGPM = 500
+	short, err = model(t, d).Shortfalls(0)
+	require.NoError(t, err)
+	assert.Zero(t, short[0].Mend, "no speed gives that")
+}

@@ -1,0 +1,93 @@
+package api
+
+import (
+	"io"
+	"log/slog"
+	"net/http"
+	"net/http/httptest"
+	"regexp"
+	"strings"
+	"testing"
+	"testing/fstest"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"fairlap/internal/app"
+	"fairlap/internal/demo/demotest"
+)
+
+func page(t *testing.T) *httptest.Server {
+	town := demotest.Town(t)
+	files := fstest.MapFS{
+		"index.html":       {Data: []byte(`<html><meta name="csp-nonce" content="__NONCE__"></html>`)},
+		"assets/app-1.js":  {Data: []byte("1")},
+		"mark.svg":         {Data: []byte("<svg/>")},
+		"assets/style.css": {Data: []byte("a{}")},
+	}
+	h, _ := New(app.New(town.Store, demotest.Now, nil), Options{Assets: files, Sessions: town.Store.Pool, Log: slog.New(slog.NewTextHandler(io.Discard, nil))})
+	s := httptest.NewServer(h)
+	t.Cleanup(s.Close)
+	return s
+}
+
+func get(t *testing.T, url string) (*http.Response, string) {
+	res, err := http.Get(url)
+	require.NoError(t, err)
+	defer res.Body.Close()
+	b, err := io.ReadAll(res.Body)
+	require.NoError(t, err)
+	return res, string(b)
+}
+
+func TestThePageCarriesItsOwnNonce(t *testing.T) {
+	s := page(t)
+	seen := map[string]bool{}
+	for _, path := range []string{"/", "/index.html", "/stops/any", "/pools"} {
+		res, body := get(t, s.URL+path)
+		assert.Equal(t, 200, res.StatusCode, path)
+		m := regexp.MustCompile(`content="([^"]+)"`).FindStringSubmatch(body)
+		require.Len(t, m, 2, path)
+		assert.Contains(t, res.Header.Get("Content-Security-Policy"), "'nonce-"+m[1]+"'", path)
+		assert.False(t, seen[m[1]], "a nonce is used once")
+		seen[m[1]] = true
+		assert.Equal(t, "no-cache", res.Header.Get("Cache-Control"))
+	}
+}
+
+func TestAssetsAndUnknownPaths(t *testing.T) {
+	s := page(t)
+	res, body := get(t, s.URL+"/assets/app-1.js")
+	assert.Equal(t, "1", body)
+	assert.Contains(t, res.Header.Get("Cache-Control"), "immutable")
+	assert.Equal(t, "nosniff", res.Header.Get("X-Content-Type-Options"))
+	for _, path := range []string{"/assets/none.js", "/api/none"} {
+		res, body = get(t, s.URL+path)
+		assert.Equal(t, 404, res.StatusCode, path)
+		assert.Equal(t, "application/problem+json", strings.Split(res.Header.Get("Content-Type"), ";")[0], path)
+		assert.Contains(t, body, "nothing", path)
+	}
+	res, _ = get(t, s.URL+"/api/../../etc/passwd")
+	assert.NotContains(t, res.Header.Get("Content-Type"), "octet")
+	post, err := http.Post(s.URL+"/pools", "text/plain", nil)
+	require.NoError(t, err)
+	post.Body.Close()
+	assert.Equal(t, 404, post.StatusCode)
+}
+
+func TestProbesAndMetrics(t *testing.T) {
+	s := page(t)
+	for path, want := range map[string]string{"/healthz": "ok", "/readyz": "ready", "/metrics": "fairlap_request_seconds"} {
+		_, _ = get(t, s.URL+"/api/me")
+		res, body := get(t, s.URL+path)
+		assert.Equal(t, 200, res.StatusCode, path)
+		assert.Contains(t, body, want)
+	}
+	// From elsewhere the metrics are not there.
+	h, _ := New(app.New(demotest.Town(t).Store, demotest.Now, nil), Options{Log: slog.New(slog.NewTextHandler(io.Discard, nil))})
+	req := httptest.NewRequest("GET", "/metrics", nil)
+	req.RemoteAddr = "203.0.113.9:1"
+	rec := httptest.NewRecorder()
+	h.ServeHTTP(rec, req)
+	assert.Equal(t, 404, rec.Code)
+}

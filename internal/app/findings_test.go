@@ -1,0 +1,135 @@
+package app
+
+import (
+	"encoding/json"
+	"errors"
+	"math"
+	"testing"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"fairlap/core/pad"
+	"fairlap/core/units"
+)
+
+func testPad(t testing.TB, change func(*pad.Document)) *pad.Model {
+	run := pad.Run{BoreIn: 2.067, LengthFt: 40, FittingsK: 4}
+	d := pad.Document{
+		Pump:    pad.Pump{Kind: pad.VariableSpeed, TopRPM: 3450, LeastRPM: 600, Curve: []pad.CurveFt{{GPM: 0, Ft: 80}, {GPM: 60, Ft: 65}, {GPM: 110, Ft: 30}}, IdleW: 15, BaseW: 550, PerGpmW: 8},
+		Filter:  pad.Filter{Kind: pad.Sand, AreaFt2: 3.1, Valve: pad.Multiport, AtGPM: 60, MediaPsi: 2.5, VesselPsi: 3},
+		Suction: []pad.Line{{ID: "s", Name: "Skimmer", Kind: pad.Skimmer, Run: run, Opening: 1}}, SuctionTrunk: run, Discharge: run, ReturnTrunk: run,
+		Returns: []pad.Line{{ID: "r", Name: "Return", Kind: pad.Return, Run: run, Opening: 1, EyeballIn: 1}}, VacuumTap: pad.TapPot, Meters: pad.UsualMeters(),
+	}
+	if change != nil {
+		change(&d)
+	}
+	m, err := pad.Calibrate(d, nil, usualWater, units.PSI(8))
+	require.NoError(t, err)
+	return m
+}
+
+func says(err error, field string) string {
+	var fs FieldErrors
+	if errors.As(err, &fs) {
+		for _, f := range fs {
+			if f.Field == field {
+				return f.Says
+			}
+		}
+	}
+	return ""
+}
+
+func TestFindingsNameEveryMistakeAtOnce(t *testing.T) {
+	m := testPad(t, nil)
+	_, _, err := Findings{Readings: []TypedReading{{Speed: "2400", Tank: "14"}, {Speed: "fast", Tank: "1 mile", Vacuum: "-1", Flow: "900", Power: "x"}},
+		Signs: map[string]bool{"nonsense": true}}.parse(m)
+	for _, f := range []string{"readings[1].speed", "readings[1].tank", "readings[1].vacuum", "readings[1].flow", "readings[1].power", "signs.nonsense"} {
+		assert.NotEmpty(t, says(err, f), f)
+	}
+	assert.Empty(t, says(err, "readings[0].tank"))
+}
+
+func TestEmptyRowsAreNoReadings(t *testing.T) {
+	rs, signs, err := Findings{Readings: []TypedReading{{}, {Speed: "2400"}, {Speed: " ", Tank: "  "}}}.parse(testPad(t, nil))
+	require.NoError(t, err)
+	assert.Empty(t, rs, "a speed alone is not a reading yet")
+	assert.Empty(t, signs)
+}
+
+func TestASingleSpeedPumpNeedsNoSpeed(t *testing.T) {
+	m := testPad(t, func(d *pad.Document) { d.Pump.Kind = pad.SingleSpeed })
+	rs, _, err := Findings{Readings: []TypedReading{{Tank: "14"}}}.parse(m)
+	require.NoError(t, err)
+	assert.Equal(t, units.Speed(3450), rs[0].Speed)
+}
+
+func TestRecirculateNeedsAMultiport(t *testing.T) {
+	r := Findings{Readings: []TypedReading{{Speed: "2400", Tank: "9", Setting: "recirculate"}}}
+	rs, _, err := r.parse(testPad(t, nil))
+	require.NoError(t, err)
+	assert.Equal(t, pad.SetRecirculate, rs[0].Setting)
+	_, _, err = r.parse(testPad(t, func(d *pad.Document) { d.Filter.Kind, d.Filter.Valve = pad.Cartridge, pad.NoValve }))
+	assert.Contains(t, says(err, "readings[0].setting"), "no recirculate")
+}
+
+func TestPadsThatCannotBeComputedAreSaidSo(t *testing.T) {
+	d := testPad(t, nil).Doc
+	d.Suction = nil
+	_, err := pad.Calibrate(d, nil, usualWater, units.PSI(8))
+	assert.ErrorIs(t, unsolved(err), ErrUnsolved)
+	assert.ErrorContains(t, unsolved(err), "suction")
+	assert.NotErrorIs(t, unsolved(errors.New("other")), ErrUnsolved)
+}
+
+func TestAPasswordIsCheckedAndOnlyItsHashKept(t *testing.T) {
+	h := HashPassword("correct horse")
+	assert.NotContains(t, h, "horse")
+	assert.True(t, checkPassword(h, "correct horse"))
+	assert.False(t, checkPassword(h, "Correct horse"))
+	assert.NotEqual(t, h, HashPassword("correct horse"), "each has its own salt")
+	for _, bad := range []string{"", "$argon2id$", "$argon2id$v=19$m=x$a$b", "plain"} {
+		assert.False(t, checkPassword(bad, "correct horse"))
+	}
+}
+
+func TestWhoMaySee(t *testing.T) {
+	me, other := uuid.New(), uuid.New()
+	tech := Actor{ID: me, Role: Technician}
+	assert.True(t, tech.maySee(&me))
+	assert.False(t, tech.maySee(&other))
+	assert.False(t, tech.maySee(nil), "a pool of nobody's is the desk's")
+	assert.True(t, Actor{ID: other, Role: Office}.maySee(&me))
+	assert.True(t, Actor{ID: other, Role: Owner}.maySee(nil))
+}
+
+// Whatever arrives, findings either read as finite numbers or name a field.
+func FuzzFindings(f *testing.F) {
+	f.Add(`{"readings":[{"speed":"2,400","tank":"14 psi","vacuum":"1,5","flow":"31","power":"320 W"}],"signs":{"air-in-pot":true}}`)
+	f.Add(`{"readings":[{"speed":"1e9","tank":"NaN"}],"signs":{"x":false}}`)
+	f.Add(`{"readings":[{"setting":"recirculate","speed":"−5"}]}`)
+	m := testPad(f, nil)
+	f.Fuzz(func(t *testing.T, s string) {
+		var in Findings
+		if json.Unmarshal([]byte(s), &in) != nil || len(in.Readings) > 6 {
+			return
+		}
+		rs, _, err := in.parse(m)
+		if err != nil {
+			var fs FieldErrors
+			if !errors.As(err, &fs) || len(fs) == 0 || fs[0].Field == "" || fs[0].Says == "" {
+				t.Fatalf("an error without a field: %v", err)
+			}
+			return
+		}
+		for _, r := range rs {
+			for _, meter := range pad.AllMeters {
+				if v, ok := r.Value(meter); ok && (math.IsNaN(v) || math.IsInf(v, 0)) {
+					t.Fatalf("%s is %v", meter, v)
+				}
+			}
+		}
+	})
+}
