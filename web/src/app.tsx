@@ -3,15 +3,17 @@ import { lazy, Suspense, useEffect } from "react";
 import { Navigate, Route, Routes, useLocation } from "react-router";
 import { api } from "./api/client";
 import { setClock } from "./parts/format";
+import { KeysHelp } from "./parts/keys-help";
 import { Loading, Trouble } from "./parts/quiet-states";
 import { useTheme } from "./theme/use-theme";
 import { BenchView } from "./views/bench/bench-view";
 import { LapView } from "./views/lap/lap-view";
+import { PoolView } from "./views/pool/pool-view";
+import { VisitView } from "./views/pool/visit-view";
+import { PoolsView } from "./views/pools/pools-view";
 
+// Only the sign-in is split off: a page opened without a line must already be here.
 const SignInView = lazy(() => import("./views/signin/sign-in-view"));
-const PoolView = lazy(() => import("./views/pool/pool-view"));
-const PoolsView = lazy(() => import("./views/pools/pools-view"));
-const VisitView = lazy(() => import("./views/pool/visit-view"));
 
 export function App() {
   useTheme();
@@ -36,7 +38,8 @@ export function App() {
   }
   const frame = { me: who, onSignOut: () => signOut.mutate({}, { onSuccess: () => queries.resetQueries() }) };
   return (
-    <Suspense fallback={<Loading />}>
+    <>
+      <KeysHelp />
       <Routes>
         <Route path="/" element={<LapView {...frame} />} />
         <Route path="/stops/:id" element={<BenchView {...frame} />} />
@@ -45,6 +48,6 @@ export function App() {
         <Route path="/visits/:id" element={<VisitView {...frame} />} />
         <Route path="*" element={<Navigate to="/" replace />} />
       </Routes>
-    </Suspense>
+    </>
   );
 }

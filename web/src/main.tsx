@@ -5,6 +5,7 @@ import { BrowserRouter } from "react-router";
 import { mayPass, type Problem } from "./api/client";
 import { App } from "./app";
 import "./i18n";
+import { Boundary } from "./parts/boundary";
 import "./theme/theme.css";
 
 const refused = (error: unknown) => {
@@ -33,7 +34,9 @@ if (root) {
     <StrictMode>
       <QueryClientProvider client={client}>
         <BrowserRouter>
-          <App />
+          <Boundary>
+            <App />
+          </Boundary>
         </BrowserRouter>
       </QueryClientProvider>
     </StrictMode>,

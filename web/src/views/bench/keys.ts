@@ -1,26 +1,25 @@
 import { useEffect } from "react";
 import { useNavigate } from "react-router";
 import { api } from "../../api/client";
-
-const typing = (e: KeyboardEvent) =>
-  e.target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(e.target.tagName);
+import { isShortcut } from "../../parts/keys-help";
 
 const focus = (selector: string) => document.querySelector<HTMLElement>(selector)?.focus();
 
-/** The bench's keys: j and k along the lap, r readings, s seen or heard, n next check. */
+/** The bench's keys: j and k along the lap, r readings, s seen or heard, n next check, Enter the main action. */
 export function useBenchKeys(stop: string) {
   const go = useNavigate();
   const lap = api.useQuery("get", "/api/lap", {}, { retry: false });
   const stops = lap.data?.stops;
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
-      if (typing(e) || e.ctrlKey || e.metaKey || e.altKey || document.querySelector("dialog[open]")) return;
+      if (!isShortcut(e)) return;
       const at = stops?.findIndex((s) => s.id === stop) ?? -1;
       const to = e.key === "j" ? stops?.[at + 1] : e.key === "k" ? stops?.[at - 1] : undefined;
       if (to) go(`/stops/${to.id}`);
       else if (e.key === "r") focus(".rd input");
       else if (e.key === "s") focus(".chip");
       else if (e.key === "n") focus("#next-yes");
+      else if (e.key === "Enter" && e.target === document.body) document.getElementById("open-log")?.click();
       else return;
       e.preventDefault();
     };

@@ -12,7 +12,7 @@ import { AccessNote } from "./access-note";
 import { CleanLineChart, LoadChart } from "./charts";
 import { visitLine } from "./visit-line";
 
-export default function PoolView(frame: FrameProps) {
+export function PoolView(frame: FrameProps) {
   const { id = "" } = useParams();
   const pool = api.useQuery("get", "/api/pools/{id}", { params: { path: { id } } });
   if (pool.data) return <Record key={id} frame={frame} view={pool.data} />;

@@ -9,7 +9,7 @@ import { Strip } from "../../parts/strip";
 import { visitLine } from "./visit-line";
 
 /** One visit of the record: what was read, seen, shown and done. */
-export default function VisitView(frame: FrameProps) {
+export function VisitView(frame: FrameProps) {
   const { id = "" } = useParams();
   const visit = api.useQuery("get", "/api/visits/{id}", { params: { path: { id } } });
   return (

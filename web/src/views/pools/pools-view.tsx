@@ -1,6 +1,6 @@
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useTranslation } from "react-i18next";
-import { Link } from "react-router";
+import { Link, useLocation } from "react-router";
 import { api } from "../../api/client";
 import { day, percent } from "../../parts/format";
 import type { FrameProps } from "../../parts/frame";
@@ -8,10 +8,15 @@ import { Loading, Trouble } from "../../parts/quiet-states";
 import { StateMark } from "../../parts/state-mark";
 import { Strip } from "../../parts/strip";
 
-export default function PoolsView(frame: FrameProps) {
+export function PoolsView(frame: FrameProps) {
   const { t } = useTranslation();
   const [find, setFind] = useState("");
   const pools = api.useQuery("get", "/api/pools");
+  const field = useRef<HTMLInputElement>(null);
+  const asked = (useLocation().state as { find?: boolean } | null)?.find;
+  useEffect(() => {
+    if (asked) field.current?.focus();
+  }, [asked]);
   const want = find.trim().toLowerCase();
   const shown = pools.data?.filter((p) => `${p.street} ${p.equipment} ${p.technician}`.toLowerCase().includes(want));
   return (
@@ -23,6 +28,7 @@ export default function PoolsView(frame: FrameProps) {
           <label className="find">
             <span className="sr">{t("pools.find")}</span>
             <input
+              ref={field}
               id="find-pool"
               type="search"
               placeholder={t("pools.find")}
