@@ -142,6 +142,10 @@ func TestHighRightAfterACleaningWithOneWeakReturnIsTheReturn(t *testing.T) {
 	assert.Equal(t, fault.ReturnRestricted, first(r), show(r))
 	assert.Greater(t, chance(r, fault.ReturnRestricted), 3*chance(r, fault.FilterLoaded), show(r))
 	assert.Empty(t, r.Suspects[0].Place, "gauges can't tell two like returns apart")
+	require.NotNil(t, r.Grade.Worst)
+	assert.Equal(t, pad.StationReturns, r.Grade.Worst.Station, "the grade line parts where the fault is")
+	r = diagnose(t, m, justCleaned, map[fault.Sign]bool{fault.HandleWrong: true}, all(t, m, 2750, pad.Effects{ReturnLine: -1, ReturnExtra: 40}))
+	assert.Equal(t, pad.StationReturns, r.Grade.Worst.Station, "in the common run too")
 }
 
 func TestThePlaceIsNamedWhereReadingsTell(t *testing.T) {

@@ -252,7 +252,8 @@ func (m *Model) layout() ([]hydraulics.Node, []hydraulics.Link) {
 	for _, l := range d.Returns {
 		x.returns = append(x.returns, link(lineLink(l, manifold, 0)))
 	}
-	x.stations = append(x.stations, station{StationReturns, manifold, 0})
+	// The returns begin where the last device ends: what their common run loses is theirs.
+	x.stations = append(x.stations, station{StationReturns, at, 0})
 	return nodes, links
 }
 
