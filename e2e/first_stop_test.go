@@ -126,6 +126,23 @@ func TestASoundDiagnosisLeadsOnByItsNextCheck(t *testing.T) {
 	assert.NotEqual(t, first, s.find(".sec-next").MustText(), "answering a check asks for the next")
 }
 
+func TestAReadingToTakeAddsItsOwnRow(t *testing.T) {
+	s := open(t, harness.Desktop)
+	s.signIn("technician")
+	s.openStop("Larkspur Lane 3")
+	s.tap(".demo-read")
+	s.leads("return-restricted")
+	s.findText(".sec-next .check", "handle to Recirculate")
+	s.findText(".sec-next .caution", "Pump OFF before the handle moves")
+	s.findText(".sec-next .tells", "Near .* psi")
+	s.tap("#next-yes")
+	s.find("#reading-1-tank")
+	assert.Equal(t, "2400", s.value("#reading-1-speed"))
+	assert.True(t, s.find(".setting input").MustProperty("checked").Bool(), "and it is marked as read in Recirculate")
+	s.fill("#reading-1-tank", "16")
+	s.leads("return-restricted")
+}
+
 func TestTheDeskSeesAnyLapAndBothTextsOfANote(t *testing.T) {
 	s := open(t, harness.Desktop)
 	s.signIn("office")

@@ -147,7 +147,9 @@ func Diagnose(c Case) (*Result, error) {
 	e.rank(r)
 	e.loads(r)
 	e.explain(r)
-	e.propose(r)
+	if err := e.propose(r); err != nil {
+		return nil, err
+	}
 	e.misfit(r)
 	if err := e.grade(r); err != nil {
 		return nil, err

@@ -287,8 +287,53 @@ func TestNextCheckSplitsTheLeaders(t *testing.T) {
 	require.NotEmpty(t, r.Next)
 	best := r.Next[0]
 	assert.GreaterOrEqual(t, best.Bits, worthBits)
-	assert.NotEqual(t, best.IfYes.Fault, best.IfNo.Fault, "its answers point at different suspects")
+	if best.Reading == nil {
+		assert.NotEqual(t, best.IfYes.Fault, best.IfNo.Fault, "its answers point at different suspects")
+	}
 	assert.NotEmpty(t, r.Suspects[0].For)
+}
+
+// Common practice: recirculate for a minute tells the filter from what lies
+// beyond it. P drops always; what counts is how far.
+func TestRecirculateTellsTheFilterFromTheReturn(t *testing.T) {
+	m := calibrated(t, pad.Sand)
+	shut := pad.Effects{ReturnLine: -1, ReturnExtra: 30}
+	doubt := Belief{Mean: 0.75, SD: 0.35}
+	r := diagnose(t, m, doubt, map[fault.Sign]bool{fault.WeakOne: true, fault.HandleWrong: false}, all(t, m, 2750, shut))
+	var rc *Check
+	for i := range r.Next {
+		if r.Next[i].Reading != nil && r.Next[i].Reading.Operation.Setting == pad.SetRecirculate {
+			rc = &r.Next[i]
+		}
+	}
+	require.NotNil(t, rc, "%+v", r.Next)
+	assert.NotEmpty(t, rc.Sign.Caution)
+	require.GreaterOrEqual(t, len(rc.Reading.Would), 2)
+	apart := rc.Reading.Would[0].Tank - rc.Reading.Would[1].Tank
+	assert.Greater(t, math.Abs(apart.PSI()), 1.5, "the figures it would read lie apart")
+	// Taking it settles the matter, either way.
+	st, err := m.Solver().Solve(rc.Reading.Operation, shut)
+	require.NoError(t, err)
+	second := Reading{Reading: pad.Reading{Speed: rc.Reading.Operation.Speed, Tank: &st.Tank}, Setting: pad.SetRecirculate}
+	after := diagnose(t, m, doubt, map[fault.Sign]bool{fault.WeakOne: true, fault.HandleWrong: false}, all(t, m, 2750, shut), second)
+	assert.Greater(t, chance(after, fault.ReturnRestricted), chance(r, fault.ReturnRestricted), show(after))
+	assert.Equal(t, fault.ReturnRestricted, first(after), show(after))
+	for _, c := range after.Next {
+		assert.False(t, c.Reading != nil && c.Reading.Operation.Setting == pad.SetRecirculate, "not asked twice")
+	}
+	// Nothing asks for a reading over the tank's usual ceiling.
+	for _, c := range diagnose(t, m, doubt, nil, all(t, m, 2750, pad.Effects{ReturnLine: -1, ReturnExtra: 200})).Next {
+		if c.Reading != nil {
+			for _, w := range c.Reading.Would {
+				assert.Less(t, w.Tank.PSI(), 30.0)
+			}
+		}
+	}
+	// A cartridge has no such setting.
+	cart := calibrated(t, pad.Cartridge)
+	for _, c := range diagnose(t, cart, doubt, map[fault.Sign]bool{fault.WeakOne: true}, all(t, cart, 2750, shut)).Next {
+		assert.False(t, c.Reading != nil && c.Reading.Operation.Setting == pad.SetRecirculate)
+	}
 }
 
 func TestATankOverItsCeilingIsADanger(t *testing.T) {

@@ -53,3 +53,17 @@ func (m *Model) Shortfalls(load float64) ([]Shortfall, error) {
 	}
 	return out, nil
 }
+
+// FastestUnder is the highest speed, in 50-rpm steps below the top, at which the
+// tank gauge stays under a ceiling with the given load; the least speed when
+// none does.
+func (m *Model) FastestUnder(ceiling units.Pressure, load float64) units.Speed {
+	s := m.Solver()
+	least := units.Speed(m.Doc.Pump.LeastRPM)
+	for rpm := m.TopSpeed(); rpm > least; rpm -= 50 {
+		if st, err := s.Solve(Operation{Speed: rpm}, Effects{Load: load}); err == nil && st.Tank < ceiling {
+			return rpm
+		}
+	}
+	return least
+}

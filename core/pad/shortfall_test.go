@@ -5,6 +5,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"fairlap/core/units"
 )
 
 func TestShortfallsNameTheSlotAndTheSpeedThatMendsIt(t *testing.T) {
@@ -28,4 +30,16 @@ func TestShortfallsNameTheSlotAndTheSpeedThatMendsIt(t *testing.T) {
 	short, err = model(t, d).Shortfalls(0)
 	require.NoError(t, err)
 	assert.Zero(t, short[0].Mend, "no speed gives that")
+}
+
+func TestFastestUnderKeepsTheTankBelowItsCeiling(t *testing.T) {
+	m := model(t, sandPad())
+	for _, load := range []float64{0, 1, 2} {
+		rpm := m.FastestUnder(units.PSI(25), load)
+		assert.Less(t, solve(t, m, float64(rpm), Effects{Load: load}).Tank.PSI(), 25.0)
+		if rpm < m.TopSpeed() {
+			assert.GreaterOrEqual(t, solve(t, m, float64(rpm)+50, Effects{Load: load}).Tank.PSI(), 25.0)
+		}
+	}
+	assert.Equal(t, m.TopSpeed(), m.FastestUnder(units.PSI(90), 0))
 }

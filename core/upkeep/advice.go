@@ -50,9 +50,9 @@ type Question struct {
 	Known        bool   // there was a reading that could tell
 	HadForecast  bool   // earlier observations stand behind State
 	ReadSpeed    units.Speed
-	TopSpeed     units.Speed
-	TopFlow      units.Flow // clean, for the water a backwash throws away
-	DaysSince    float64    // since the last cleaning, −1 unknown
+	SafeSpeed    units.Speed // the fastest that keeps the tank under its usual ceiling
+	TopFlow      units.Flow  // clean, for the water a backwash throws away
+	DaysSince    float64     // since the last cleaning, −1 unknown
 	HoldUntil    time.Time
 	LeadingFault fault.ID
 	LeadingName  string
@@ -97,10 +97,10 @@ func Advise(q Question) Advice {
 	case !q.Known:
 		a.Lacks = "No reading that tells the load: this is the forecast alone. Read the tank gauge at a noted speed."
 	case elsewhere:
-	case vague && q.ReadSpeed >= higher(q):
-		a.Lacks = "Even at full speed this gauge can't tell the load well. A clean line after the next cleaning would."
+	case vague && q.ReadSpeed >= q.SafeSpeed:
+		a.Lacks = "Even at its fastest this gauge can't tell the load well. A clean line after the next cleaning would."
 	case vague:
-		a.Lacks = fmt.Sprintf("At %.0f rpm the gauge can't tell the load. Read it again at %.0f rpm.", float64(q.ReadSpeed), float64(higher(q)))
+		a.Lacks = fmt.Sprintf("At %.0f rpm the gauge can't tell the load. Read it again at %.0f rpm.", float64(q.ReadSpeed), float64(q.SafeSpeed))
 	}
 	odds := fmt.Sprintf("%.0f %% chance that it passes its limit before %s", 100*a.Chance, by)
 	switch due := a.Chance > q.Settings.CleanAbove; {
@@ -113,7 +113,7 @@ func Advise(q Question) Advice {
 	case elsewhere:
 		a.Action, a.Says = FixFirst, "Soak, don't just clean"
 		a.Reason = fmt.Sprintf("the media looks fouled (%.0f %%): a plain cleaning will not bring it back", 100*q.LeadingP)
-	case vague && math.Abs(a.Chance-q.Settings.CleanAbove) < 0.35 && q.ReadSpeed < higher(q):
+	case vague && math.Abs(a.Chance-q.Settings.CleanAbove) < 0.35 && q.ReadSpeed < q.SafeSpeed:
 		a.Action, a.Says = ReadHigher, "Look again at higher speed"
 		a.Reason = odds + ", as far as this reading tells"
 	case due:
@@ -123,9 +123,6 @@ func Advise(q Question) Advice {
 	}
 	return a
 }
-
-// higher is the speed to read at: full speed, where the gauge tells most.
-func higher(q Question) units.Speed { return q.TopSpeed }
 
 func calendarAdvice(q Question, a Advice, name string) Advice {
 	a.School = "calendar"

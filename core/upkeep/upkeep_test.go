@@ -73,7 +73,7 @@ func TestForecastCoversItsBand(t *testing.T) {
 func question(load Belief) Question {
 	now := time.Date(2026, 11, 24, 10, 42, 0, 0, time.UTC)
 	q := Question{Now: now, NextVisit: now.AddDate(0, 0, 7), Settings: Defaults(), Kind: pad.Sand, KGalPerDay: 14,
-		State: State{Growth: 0.004, VarGrowth: 1e-6}, Known: true, HadForecast: true, Observed: load, ReadSpeed: 2400, TopSpeed: 3450,
+		State: State{Growth: 0.004, VarGrowth: 1e-6}, Known: true, HadForecast: true, Observed: load, ReadSpeed: 2400, SafeSpeed: 3450,
 		TopFlow: 0.005, DaysSince: 9, LeadingFault: fault.Healthy, LeadingP: 0.8}
 	q.LoadAt = func(i int) float64 { return load.Mean + load.SD*(float64(i)-2) }
 	q.Loads = []float64{0.06, 0.24, 0.4, 0.24, 0.06}

@@ -151,6 +151,21 @@ type CheckView struct {
 	YesP    float64 `json:"yesP"`
 	NoP     float64 `json:"noP"`
 	Bits    float64 `json:"bits"`
+	// Reading is set when the check is another reading of the tank gauge.
+	Reading *ReadingToTake `json:"reading"`
+}
+
+// ReadingToTake is a reading worth taking and what suspects would have it say.
+type ReadingToTake struct {
+	Setting string      `json:"setting" enum:"filter,recirculate"`
+	RPM     float64     `json:"rpm"`
+	Would   []WouldRead `json:"would" nullable:"false"`
+}
+
+// WouldRead is one suspect's figure on the tank gauge.
+type WouldRead struct {
+	Name string  `json:"name"`
+	Psi  float64 `json:"psi"`
 }
 
 // StationView is one station of the grade line, psi above the pool's surface.
@@ -279,8 +294,7 @@ func (at *atStop) judge(f Findings, now time.Time, chemicals *time.Time) (Verdic
 		v.Suspects = append(v.Suspects, suspectView(sp))
 	}
 	for _, c := range res.Next {
-		v.Next = append(v.Next, CheckView{string(c.Sign.ID), c.Sign.Name, c.Sign.Look, c.Sign.Minutes, c.Sign.Caution, c.Sign.PumpOff,
-			c.IfYes.Name, c.IfNo.Name, c.IfYes.P, c.IfNo.P, c.Bits})
+		v.Next = append(v.Next, checkView(c))
 	}
 	if mf := res.Misfit; mf != nil {
 		v.Misfit = misfitWords(readings, mf)
@@ -290,11 +304,15 @@ func (at *atStop) judge(f Findings, now time.Time, chemicals *time.Time) (Verdic
 	return v, res, nil
 }
 
+// serviceCeiling is the usual working ceiling of a residential tank (common
+// practice; the label rules). The product asks for no reading above it.
+var serviceCeiling = units.PSI(30)
+
 func (at *atStop) advise(v *Verdict, res *diagnosis.Result, readings []diagnosis.Reading, now time.Time, chemicals *time.Time) {
 	m, h := at.cached.model, at.history
 	q := upkeep.Question{Now: now.In(at.company.zone), NextVisit: at.next.In(at.company.zone), Settings: at.company.settings,
 		Kind: m.Doc.Filter.Kind, Loads: res.LoadGrid, LoadAt: diagnosis.LoadAt, State: h.state, KGalPerDay: at.cached.kgalPerDay,
-		Observed: res.Observed, Known: res.Known, HadForecast: h.hadForecast, TopSpeed: m.TopSpeed(), DaysSince: h.daysSince(now)}
+		Observed: res.Observed, Known: res.Known, HadForecast: h.hadForecast, SafeSpeed: m.FastestUnder(serviceCeiling, res.Load.Mean+res.Load.SD), DaysSince: h.daysSince(now)}
 	for _, r := range readings {
 		q.ReadSpeed = max(q.ReadSpeed, r.Speed)
 	}
@@ -345,6 +363,18 @@ func suspectView(s diagnosis.Suspect) SuspectView {
 	return SuspectView{string(s.Fault.ID), s.Fault.Name, s.Place, s.P, s.Severity,
 		append([]diagnosis.Evidence{}, s.For...), append([]diagnosis.Evidence{}, s.Against...),
 		s.Fault.Settle, s.Fault.Fix, s.Fault.Minutes, s.Fault.Caution}
+}
+
+func checkView(c diagnosis.Check) CheckView {
+	out := CheckView{Sign: string(c.Sign.ID), Name: c.Sign.Name, Look: c.Sign.Look, Minutes: c.Sign.Minutes, Caution: c.Sign.Caution, PumpOff: c.Sign.PumpOff,
+		IfYes: c.IfYes.Name, IfNo: c.IfNo.Name, YesP: c.IfYes.P, NoP: c.IfNo.P, Bits: c.Bits}
+	if rc := c.Reading; rc != nil {
+		out.Reading = &ReadingToTake{Setting: string(rc.Operation.Setting), RPM: float64(rc.Operation.Speed), Would: []WouldRead{}}
+		for _, w := range rc.Would {
+			out.Reading.Would = append(out.Reading.Would, WouldRead{w.Name, w.Tank.PSI()})
+		}
+	}
+	return out
 }
 
 func misfitWords(rs []diagnosis.Reading, m *diagnosis.Misfit) string {

@@ -323,6 +323,7 @@ export interface components {
             /** Format: double */
             noP: number;
             pumpOff: boolean;
+            reading: components["schemas"]["ReadingToTake"];
             sign: string;
             /** Format: double */
             yesP: number;
@@ -636,6 +637,13 @@ export interface components {
             /** Format: int64 */
             visitCount: number;
         };
+        ReadingToTake: {
+            /** Format: double */
+            rpm: number;
+            /** @enum {string} */
+            setting: "filter" | "recirculate";
+            would: components["schemas"]["WouldRead"][];
+        };
         ReadingView: {
             /**
              * Format: double
@@ -806,6 +814,11 @@ export interface components {
             /** @enum {string} */
             kind: "cleaned" | "basket" | "skimmer" | "lid-seal" | "handle" | "level" | "part" | "other";
             note: string;
+        };
+        WouldRead: {
+            name: string;
+            /** Format: double */
+            psi: number;
         };
     };
     responses: never;

@@ -10,7 +10,7 @@ import { GradeLine } from "../../parts/grade-line";
 import { PumpPlate } from "../../parts/pump-plate";
 import { StateMark } from "../../parts/state-mark";
 import { Strip } from "../../parts/strip";
-import { asVisit, useDraft } from "./draft";
+import { asVisit, emptyReading, useDraft } from "./draft";
 import { Cleaning, NextCheck, Suspects } from "./judge";
 import { useBenchKeys } from "./keys";
 import { LogSheet } from "./log-sheet";
@@ -33,6 +33,12 @@ export function BenchAtWork({ frame, bench }: { frame: FrameProps; bench: Bench 
   const answer = (id: string, yes: boolean | undefined) => {
     const { [id]: _, ...rest } = draft.signs;
     change({ signs: yes === undefined ? rest : { ...rest, [id]: yes } });
+  };
+  const takeReading = (r: { setting: string; rpm: number }) => {
+    const row = draft.readings.length;
+    const setting = r.setting === "recirculate" ? "recirculate" : "filter";
+    change({ readings: [...draft.readings, { ...emptyReading(), setting, speed: String(r.rpm) }] });
+    setTimeout(() => document.getElementById(`reading-${row}-tank`)?.focus());
   };
   const readDemo = async (row: number) => {
     const typed = Number.parseFloat(draft.readings[row].speed.replace(/[,\s]/g, "")) || 0;
@@ -124,7 +130,7 @@ export function BenchAtWork({ frame, bench }: { frame: FrameProps; bench: Bench 
         {verdict && (
           <>
             <Suspects verdict={verdict} />
-            <NextCheck verdict={verdict} onAnswer={answer} />
+            <NextCheck verdict={verdict} onAnswer={answer} onRead={takeReading} />
             <Cleaning bench={bench} verdict={verdict} />
           </>
         )}

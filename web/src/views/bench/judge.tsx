@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import type { Bench, Verdict } from "../../api/client";
-import { chance, clock, now, percent } from "../../parts/format";
+import { chance, clock, figure, now, percent } from "../../parts/format";
 import { LoadFan } from "../../parts/load-fan";
 import { StateMark } from "../../parts/state-mark";
 
@@ -93,7 +93,15 @@ function Reasons({ suspect: s }: { suspect: Suspect }) {
   );
 }
 
-export function NextCheck({ verdict, onAnswer }: { verdict: Verdict; onAnswer: (id: string, yes: boolean) => void }) {
+type Next = Verdict["next"][number];
+
+interface NextProps {
+  verdict: Verdict;
+  onAnswer: (id: string, yes: boolean) => void;
+  onRead: (reading: NonNullable<Next["reading"]>) => void;
+}
+
+export function NextCheck({ verdict, onAnswer, onRead }: NextProps) {
   const { t } = useTranslation();
   const c = verdict.next[0];
   return (
@@ -111,28 +119,53 @@ export function NextCheck({ verdict, onAnswer }: { verdict: Verdict; onAnswer: (
             </p>
           )}
           <p className="check">{c.look}</p>
-          <p className="tells">
-            {t("next.tells", {
-              sign: c.name.toLowerCase(),
-              yes: c.ifYes,
-              yesP: chance(c.yesP),
-              no: c.ifNo,
-              noP: chance(c.noP),
-            })}
-          </p>
-          <div className="answers-row">
-            <button type="button" className="btn" id="next-yes" onClick={() => onAnswer(c.sign, true)}>
-              {t("next.yes", { sign: c.name })}
-            </button>
-            <button type="button" className="btn" onClick={() => onAnswer(c.sign, false)}>
-              {t("next.no")}
-            </button>
-          </div>
+          {c.reading ? <TakeReading reading={c.reading} onRead={onRead} /> : <AskLook check={c} onAnswer={onAnswer} />}
         </>
       ) : (
         <p className="tells">{t("next.nothing")}</p>
       )}
     </section>
+  );
+}
+
+function AskLook({ check: c, onAnswer }: { check: Next; onAnswer: NextProps["onAnswer"] }) {
+  const { t } = useTranslation();
+  return (
+    <>
+      <p className="tells">
+        {t("next.tells", {
+          sign: c.name.toLowerCase(),
+          yes: c.ifYes,
+          yesP: chance(c.yesP),
+          no: c.ifNo,
+          noP: chance(c.noP),
+        })}
+      </p>
+      <div className="answers-row">
+        <button type="button" className="btn" id="next-yes" onClick={() => onAnswer(c.sign, true)}>
+          {t("next.yes")}
+        </button>
+        <button type="button" className="btn" onClick={() => onAnswer(c.sign, false)}>
+          {t("next.no")}
+        </button>
+      </div>
+    </>
+  );
+}
+
+function TakeReading({ reading, onRead }: { reading: NonNullable<Next["reading"]>; onRead: NextProps["onRead"] }) {
+  const { t } = useTranslation();
+  return (
+    <>
+      <p className="tells">
+        {reading.would.map((w) => t("next.would", { psi: figure(w.psi, "psi"), name: w.name })).join(" ")}
+      </p>
+      <div className="answers-row">
+        <button type="button" className="btn" id="next-yes" onClick={() => onRead(reading)}>
+          {t("next.take")}
+        </button>
+      </div>
+    </>
   );
 }
 
