@@ -201,7 +201,7 @@ func (e *engine) weighReading(r *Result, base []float64, f fault.SignFact, op pa
 		if i > 0 && r.Suspects[i].P < 0.02 {
 			break
 		}
-		if units.Pressure(peaks[i].at) >= serviceCeiling {
+		if units.Pressure(peaks[i].at) >= pad.ServiceCeiling {
 			return nil // never ask for a reading over the tank's usual ceiling
 		}
 		rc.add(r.Suspects[i].Fault.Name, units.Pressure(peaks[i].at))

@@ -101,11 +101,8 @@ type Danger struct {
 	Stop bool   `json:"stop"`
 }
 
-// Pressure ceilings of a residential tank; the label rules (handbook, common practice).
-var (
-	serviceCeiling = units.PSI(30)
-	vesselCeiling  = units.PSI(50)
-)
+// vesselCeiling is the vessel's hard limit (handbook, common practice; the label rules).
+var vesselCeiling = units.PSI(50)
 
 // conditionSays are the named conditions of a pad whose handles, as recorded,
 // leave the water no path.
@@ -130,7 +127,7 @@ func (e *engine) dangers() []Danger {
 	switch {
 	case worst >= vesselCeiling:
 		out = append(out, Danger{"tank-over-vessel", "Stop: the tank is at 50 psi or more. Pump off, stand clear of band and lid, open the bleed slowly. The tank's label rules.", true})
-	case worst >= serviceCeiling:
+	case worst >= pad.ServiceCeiling:
 		out = append(out, Danger{"tank-over-service", "The tank is over 30 psi, the usual ceiling in service. Slow or stop the pump before anything else; the tank's label rules.", false})
 	}
 	return out

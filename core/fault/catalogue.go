@@ -38,10 +38,10 @@ const (
 	fewAYear = 0.00115
 )
 
-// Action is what the filter's load or the gauge needs to be told apart.
+// Action is what a fault acts on.
 type Action string
 
-// How the engine treats a fault beside its hydraulic effects.
+// What faults act on.
 const (
 	Hydraulic Action = ""      // Effects tell all
 	Gauge     Action = "gauge" // the tank gauge reads free of the truth
@@ -67,7 +67,6 @@ type Fault struct {
 	Settle  string           // the check that settles it
 	Fix     string
 	Minutes float64 // of the fix
-	Who     string  // "" the technician
 	Caution string
 }
 

@@ -26,8 +26,3 @@ func MinorLoss(k float64, diameter units.Length) float64 {
 func FixedDrop(drop units.Head, flow units.Flow) float64 {
 	return float64(drop) / (float64(flow) * float64(flow))
 }
-
-// Velocity is the mean velocity in a round bore, m/s.
-func Velocity(q units.Flow, diameter units.Length) float64 {
-	return float64(q) / (math.Pi / 4 * float64(diameter) * float64(diameter))
-}

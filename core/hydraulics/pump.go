@@ -127,9 +127,3 @@ func (p WirePower) At(s float64, q units.Flow) units.Power {
 	}
 	return units.Power(p.Idle + s*s*s*(p.Base+p.PerFlow*float64(q)/s))
 }
-
-// TDHFromGauges is the trade's total dynamic head: what the discharge gauge and
-// the vacuum gauge say, in head of this water, plus the gauges' height difference.
-func TDHFromGauges(w Water, discharge, vacuum units.Pressure, rise units.Head) units.Head {
-	return w.Head(discharge) + w.Head(vacuum) + rise
-}

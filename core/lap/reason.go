@@ -6,7 +6,6 @@ import (
 	"fmt"
 	"time"
 
-	"fairlap/core/fault"
 	"fairlap/core/pad"
 )
 
@@ -15,7 +14,6 @@ type Mark string
 
 // The marks.
 const (
-	MarkStop Mark = "stop"
 	MarkAct  Mark = "act"
 	MarkFine Mark = "fine"
 	MarkHold Mark = "hold"
@@ -35,16 +33,17 @@ type Ahead struct {
 	Kind        pad.FilterKind
 	Chance      float64 // of passing the limit before the visit after this one
 	CleanAbove  float64
-	Expected    float64 // load on arrival
 	HoldUntil   time.Time
 	Arrival     time.Time
 	OpenSuspect string // of the last visit, "" none
-	OpenFault   fault.ID
 	FirstVisit  bool
 	NoCleanLine bool
 	Shortfall   *pad.Shortfall
 	NextVisit   time.Time
 }
+
+// NextVisit is when a pool that is seen weekly is seen again.
+func NextVisit(planned time.Time) time.Time { return planned.AddDate(0, 0, 7) }
 
 // duty is the short name of each kind's cleaning.
 var duty = map[pad.FilterKind]string{pad.Sand: "Backwash due", pad.Cartridge: "Hose-off due", pad.DE: "Recharge DE"}

@@ -2,6 +2,10 @@ package pad
 
 import "fairlap/core/units"
 
+// ServiceCeiling is the usual working ceiling of a residential tank, over which
+// no reading is asked for (handbook, common practice; the label rules).
+var ServiceCeiling = units.PSI(30)
+
 // Shortfall is a device that a programmed speed leaves without its least flow.
 type Shortfall struct {
 	Device StationID

@@ -121,18 +121,6 @@ func (s *Solver) Solve(op Operation, e Effects) (State, error) {
 	return st, nil
 }
 
-// LineFlows gives the flow of each suction line and each return of the last
-// solve, in the document's order.
-func (s *Solver) LineFlows() (suction, returns []units.Flow) {
-	for _, i := range s.m.idx.suction {
-		suction = append(suction, units.Flow(s.sol.Flow[i]))
-	}
-	for _, i := range s.m.idx.returns {
-		returns = append(returns, units.Flow(s.sol.Flow[i]))
-	}
-	return suction, returns
-}
-
 // GradePoint is one station of the grade line: pressure above the pool's
 // surface before and after it.
 type GradePoint struct {

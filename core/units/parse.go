@@ -14,14 +14,11 @@ type Kind string
 
 // The figures that a technician types.
 const (
-	KindSpeed    Kind = "speed"
-	KindTank     Kind = "tank"
-	KindVacuum   Kind = "vacuum"
-	KindFlow     Kind = "flow"
-	KindPower    Kind = "power"
-	KindMinutes  Kind = "minutes"
-	KindGallons  Kind = "gallons"
-	KindWaterTmp Kind = "water temperature"
+	KindSpeed  Kind = "speed"
+	KindTank   Kind = "tank"
+	KindVacuum Kind = "vacuum"
+	KindFlow   Kind = "flow"
+	KindPower  Kind = "power"
 )
 
 // Refusal is why a typed figure was not taken: one plain sentence for its field.
@@ -49,10 +46,7 @@ var kindRules = map[Kind]kindRule{
 		"mbar": bar / 1000 / inHg, "mmhg": 1 / 25.4}, 0, 30, false},
 	KindFlow: {"flow", "gpm", map[string]float64{"gpm": 1, "m3/h": cubicMHour / gpm, "m³/h": cubicMHour / gpm,
 		"l/min": 0.001 / 60 / gpm, "lpm": 0.001 / 60 / gpm, "l/s": 0.001 / gpm}, 0, 250, false},
-	KindPower:    {"power", "W", map[string]float64{"w": 1, "watt": 1, "watts": 1, "kw": 1000}, 0, 6000, true},
-	KindMinutes:  {"minutes", "min", map[string]float64{"min": 1, "minutes": 1, "h": 60}, 0, 600, false},
-	KindGallons:  {"gallons", "gal", map[string]float64{"gal": 1, "l": 0.001 / gallon, "m3": 1 / gallon, "m³": 1 / gallon}, 0, 1e6, true},
-	KindWaterTmp: {"water temperature", "°F", map[string]float64{"°f": 1, "f": 1}, 32, 110, false},
+	KindPower: {"power", "W", map[string]float64{"w": 1, "watt": 1, "watts": 1, "kw": 1000}, 0, 6000, true},
 }
 
 // foreign lists units that belong to another field, to say so by name.
@@ -62,7 +56,7 @@ var foreign = map[string]Kind{
 
 // Parse reads a figure the way it is typed at a pad: "17.5", "17,5",
 // "17.5 psi", "1.2 bar", "2,400 rpm". The result is in the kind's bare unit
-// (rpm, psi, inHg, gpm, W, min, gal, °F). The error is a Refusal;
+// (rpm, psi, inHg, gpm, W). The error is a Refusal;
 // a value outside the believable span is refused, never clamped.
 func Parse(kind Kind, text string) (float64, error) {
 	rule, ok := kindRules[kind]

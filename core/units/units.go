@@ -19,8 +19,6 @@ type (
 	Head float64
 	// Length is in m.
 	Length float64
-	// Area is in m².
-	Area float64
 	// Volume is in m³.
 	Volume float64
 	// Power is in W.
@@ -75,12 +73,6 @@ func FeetHead(v float64) Head { return Head(v * foot) }
 
 // Feet gives the head in feet of water.
 func (h Head) Feet() float64 { return float64(h) / foot }
-
-// SquareFeet makes an Area from square feet.
-func SquareFeet(v float64) Area { return Area(v * foot * foot) }
-
-// SquareFeet gives the area in square feet.
-func (a Area) SquareFeet() float64 { return float64(a) / (foot * foot) }
 
 // Gallons makes a Volume from US gallons.
 func Gallons(v float64) Volume { return Volume(v * gallon) }

@@ -18,17 +18,19 @@ import (
 
 const sessionUser = "user"
 
+// rolesKey is where an operation of the contract keeps its roles.
+const rolesKey = "roles"
+
 // Roles that a route may ask for.
 var (
-	everyone   = []app.Role{app.Technician, app.Office, app.Owner}
-	deskAndUp  = []app.Role{app.Office, app.Owner}
-	routeRoles = map[string][]app.Role{} // by operation id, for the test that walks them
+	everyone  = []app.Role{app.Technician, app.Office, app.Owner}
+	deskAndUp = []app.Role{app.Office, app.Owner}
 )
 
 // signedIn registers a route that needs a session with one of the roles. Whose
 // data may be seen is decided in app; which role may call at all, here.
 func signedIn[I, O any](a *API, op huma.Operation, roles []app.Role, handle func(context.Context, app.Actor, *I) (*O, error)) {
-	routeRoles[op.OperationID] = roles
+	op.Metadata = map[string]any{rolesKey: roles}
 	huma.Register(a.huma, op, func(ctx context.Context, in *I) (*O, error) {
 		actor, err := a.actor(ctx)
 		if err != nil {

@@ -29,41 +29,38 @@ type PoolFacts struct {
 
 // PadFacts is what the bench needs of the pad.
 type PadFacts struct {
-	PumpModel    string   `json:"pumpModel"`
-	SingleSpeed  bool     `json:"singleSpeed"`
-	TopRPM       float64  `json:"topRpm"`
-	LeastRPM     float64  `json:"leastRpm"`
-	UsualRPM     float64  `json:"usualRpm" doc:"fastest speed of the programme, where the gauges tell most"`
-	HasVacuum    bool     `json:"hasVacuum"`
-	HasFlow      bool     `json:"hasFlow"`
-	HasPower     bool     `json:"hasPower"`
-	FilterKind   string   `json:"filterKind" enum:"sand,cartridge,de"`
-	Multiport    bool     `json:"multiport"`
-	SuctionWords string   `json:"suctionWords"`
-	Stations     []string `json:"stations" nullable:"false"`
-	KGalPerDay   float64  `json:"kgalPerDay"`
-	CleaningName string   `json:"cleaningName"`
-	CleaningMins float64  `json:"cleaningMinutes"`
+	PumpModel    string  `json:"pumpModel"`
+	SingleSpeed  bool    `json:"singleSpeed"`
+	TopRPM       float64 `json:"topRpm"`
+	UsualRPM     float64 `json:"usualRpm" doc:"fastest speed of the programme, where the gauges tell most"`
+	HasVacuum    bool    `json:"hasVacuum"`
+	HasFlow      bool    `json:"hasFlow"`
+	HasPower     bool    `json:"hasPower"`
+	FilterKind   string  `json:"filterKind" enum:"sand,cartridge,de"`
+	Multiport    bool    `json:"multiport"`
+	SuctionWords string  `json:"suctionWords"`
+	KGalPerDay   float64 `json:"kgalPerDay"`
+	CleaningName string  `json:"cleaningName"`
 }
 
 // Bench is one stop, before anything was read.
 type Bench struct {
-	StopID      string           `json:"stopId"`
-	Position    int              `json:"position"`
-	Of          int              `json:"of"`
-	PlannedAt   time.Time        `json:"plannedAt"`
-	VisitID     string           `json:"visitId" doc:"set when the stop was logged"`
-	Pool        PoolFacts        `json:"pool"`
-	Pad         PadFacts         `json:"pad"`
-	Signs       []fault.SignFact `json:"signs" nullable:"false"`
-	Faults      []FaultName      `json:"faults" nullable:"false"`
-	HoldUntil   *time.Time       `json:"holdUntil"`
-	ChemicalsAt *time.Time       `json:"chemicalsAt"`
-	Open        string           `json:"open" doc:"suspect left open at the last visit"`
-	Notices     []string         `json:"notices" nullable:"false"`
-	Points      []LoadPoint      `json:"points" nullable:"false" doc:"loads since the last cleaning"`
-	Forecast    upkeep.Belief    `json:"forecast" doc:"load expected today, before any reading"`
-	NextVisit   time.Time        `json:"nextVisit"`
+	StopID      string             `json:"stopId"`
+	Position    int                `json:"position"`
+	Of          int                `json:"of"`
+	PlannedAt   time.Time          `json:"plannedAt"`
+	VisitID     string             `json:"visitId" doc:"set when the stop was logged"`
+	Pool        PoolFacts          `json:"pool"`
+	Pad         PadFacts           `json:"pad"`
+	Signs       []fault.SignFact   `json:"signs" nullable:"false"`
+	Faults      []FaultName        `json:"faults" nullable:"false"`
+	HoldUntil   *time.Time         `json:"holdUntil"`
+	ChemicalsAt *time.Time         `json:"chemicalsAt"`
+	Open        string             `json:"open" doc:"suspect left open at the last visit"`
+	Notices     []string           `json:"notices" nullable:"false"`
+	Points      []upkeep.LoadPoint `json:"points" nullable:"false" doc:"loads since the last cleaning"`
+	Forecast    upkeep.Belief      `json:"forecast" doc:"load expected today, before any reading"`
+	NextVisit   time.Time          `json:"nextVisit"`
 }
 
 // FaultName is a fault to choose from when a visit is closed.
@@ -80,9 +77,9 @@ func (s *Service) Bench(ctx context.Context, a Actor, stop uuid.UUID) (Bench, er
 		return Bench{}, err
 	}
 	m, h := at.cached.model, at.history
-	b := Bench{StopID: stop.String(), Position: at.stop.Position, Of: len(at.lap.Stops), PlannedAt: at.stop.PlannedAt,
-		Pool: at.poolFacts(), Pad: padFacts(at.cached), Signs: fault.Signs, Notices: []string{}, Points: []LoadPoint{},
-		Forecast: h.state.LoadBelief(), NextVisit: at.next, ChemicalsAt: h.chemicals, Faults: faultNames(m.Doc.Filter.Kind)}
+	b := Bench{StopID: stop.String(), Position: at.stop.Position, Of: len(at.day.Stops), PlannedAt: at.stop.PlannedAt,
+		Pool: at.poolFacts(), Pad: padFacts(at.cached), Signs: fault.Signs, Notices: []string{}, Points: []upkeep.LoadPoint{},
+		Forecast: h.State.LoadBelief(), NextVisit: at.next, ChemicalsAt: h.Chemicals, Faults: faultNames(m.Doc.Filter.Kind)}
 	logged, err := s.store.VisitOfStops(ctx, []uuid.UUID{stop})
 	if err != nil {
 		return b, fmt.Errorf("looking for the stop's visit: %w", err)
@@ -90,22 +87,18 @@ func (s *Service) Bench(ctx context.Context, a Actor, stop uuid.UUID) (Bench, er
 	if v, ok := logged[stop]; ok {
 		b.VisitID = v.ID.String()
 	}
-	if h.chemicals != nil {
-		if until := upkeep.HoldUntil(*h.chemicals, at.company.settings); until.After(now.Add(-24 * time.Hour)) {
+	if h.Chemicals != nil {
+		if until := upkeep.HoldUntil(*h.Chemicals, at.company.settings); until.After(now.Add(-24 * time.Hour)) {
 			b.HoldUntil = &until
 		}
 	}
-	for _, p := range h.points {
-		if h.lastCleaned == nil || !p.At.Before(*h.lastCleaned) {
+	for _, p := range h.Points {
+		if h.LastCleaned == nil || !p.At.Before(*h.LastCleaned) {
 			b.Points = append(b.Points, p)
 		}
 	}
-	visits, err := s.store.VisitsOf(ctx, []uuid.UUID{at.stop.PoolID}, now.AddDate(0, -2, 0))
-	if err != nil {
-		return b, fmt.Errorf("reading the last visit: %w", err)
-	}
-	if vs := visits[at.stop.PoolID]; len(vs) > 0 {
-		_, b.Open = openSuspect(vs[len(vs)-1], m.Doc.Filter.Kind)
+	if n := len(at.before); n > 0 {
+		_, b.Open = openSuspect(at.before[n-1], m.Doc.Filter.Kind)
 	}
 	b.Notices = notices(at)
 	return b, nil
@@ -144,7 +137,7 @@ func faultNames(kind pad.FilterKind) []FaultName {
 func (at *atStop) poolFacts() PoolFacts {
 	p := at.record.Pool
 	out := PoolFacts{ID: p.ID.String(), Street: p.Street, Gallons: p.VolumeM3 / 3.785411784e-3, Equipment: filterWords(&at.cached.model.Doc), Surface: p.Surface,
-		AccessNote: p.AccessNote, Version: p.Version, Since: p.OnRecordSince.Format(time.DateOnly), LastCleaned: at.history.lastCleaned, UsualDays: at.history.usualDays()}
+		AccessNote: p.AccessNote, Version: p.Version, Since: p.OnRecordSince.Format(time.DateOnly), LastCleaned: at.history.LastCleaned, UsualDays: at.history.UsualDays()}
 	if at.record.CleanLine != nil {
 		out.CleanLineAt = &at.record.CleanLine.TakenAt
 	}
@@ -167,17 +160,10 @@ func padFacts(c *cachedModel) PadFacts {
 		}
 		words += l.Name
 	}
-	name, mins := fault.Cleaning(d.Filter.Kind)
-	stations := []string{string(pad.StationSuction), string(pad.StationBasket), string(pad.StationPump), string(pad.StationFilter)}
-	if d.Heater != nil {
-		stations = append(stations, string(pad.StationHeater))
-	}
-	if d.Cell != nil {
-		stations = append(stations, string(pad.StationCell))
-	}
-	return PadFacts{d.Pump.Model, d.Pump.Kind == pad.SingleSpeed, d.Pump.TopRPM, d.Pump.LeastRPM, usual,
+	name, _ := fault.Cleaning(d.Filter.Kind)
+	return PadFacts{d.Pump.Model, d.Pump.Kind == pad.SingleSpeed, d.Pump.TopRPM, usual,
 		d.Meters.HasVacuum && d.VacuumTap != pad.NoTap, d.Meters.HasFlow, d.Meters.HasPower, string(d.Filter.Kind), d.Filter.Valve == pad.Multiport,
-		words, append(stations, string(pad.StationReturns)), c.kgalPerDay, name, mins}
+		words, c.kgalPerDay, name}
 }
 
 // DemoMeter reads the demo's stand-in pad at a stop.

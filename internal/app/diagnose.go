@@ -11,6 +11,7 @@ import (
 
 	"fairlap/core/diagnosis"
 	"fairlap/core/fault"
+	"fairlap/core/lap"
 	"fairlap/core/pad"
 	"fairlap/core/units"
 	"fairlap/core/upkeep"
@@ -214,11 +215,12 @@ type Verdict struct {
 type atStop struct {
 	company company
 	stop    store.Stop
-	lap     store.Lap
+	day     store.Lap
 	record  *store.PoolRecord
 	cached  *cachedModel
-	history history
-	next    time.Time // the visit after this one
+	history upkeep.History
+	before  []store.Visit // earlier visits, oldest first, this stop's own left out
+	next    time.Time     // the visit after this one
 }
 
 func (s *Service) atStop(ctx context.Context, a Actor, id uuid.UUID, now time.Time) (*atStop, error) {
@@ -252,11 +254,8 @@ func (s *Service) atStop(ctx context.Context, a Actor, id uuid.UUID, now time.Ti
 			others = append(others, v)
 		}
 	}
-	return &atStop{c, stop, l, r, cm, historyAt(others, cm.model.Doc.Filter.Kind, cm.kgalPerDay, now), nextVisit(stop.PlannedAt)}, nil
+	return &atStop{c, stop, l, r, cm, historyOf(others, cm, now), others, lap.NextVisit(stop.PlannedAt)}, nil
 }
-
-// nextVisit is when a weekly pool is seen again.
-func nextVisit(planned time.Time) time.Time { return planned.AddDate(0, 0, 7) }
 
 // Diagnose judges findings at a stop without keeping them.
 func (s *Service) Diagnose(ctx context.Context, a Actor, stop uuid.UUID, f Findings) (Verdict, error) {
@@ -276,7 +275,7 @@ func (at *atStop) judge(f Findings, now time.Time, chemicals *time.Time) (Verdic
 	if err != nil {
 		return Verdict{}, nil, err
 	}
-	load := at.history.state.LoadBelief()
+	load := at.history.State.LoadBelief()
 	res, err := diagnosis.Diagnose(diagnosis.Case{Model: m, Readings: readings, Signs: signs,
 		Load: load})
 	if err != nil {
@@ -304,22 +303,18 @@ func (at *atStop) judge(f Findings, now time.Time, chemicals *time.Time) (Verdic
 	return v, res, nil
 }
 
-// serviceCeiling is the usual working ceiling of a residential tank (common
-// practice; the label rules). The product asks for no reading above it.
-var serviceCeiling = units.PSI(30)
-
 func (at *atStop) advise(v *Verdict, res *diagnosis.Result, readings []diagnosis.Reading, now time.Time, chemicals *time.Time) {
 	m, h := at.cached.model, at.history
 	q := upkeep.Question{Now: now.In(at.company.zone), NextVisit: at.next.In(at.company.zone), Settings: at.company.settings,
-		Kind: m.Doc.Filter.Kind, Loads: res.LoadGrid, LoadAt: diagnosis.LoadAt, State: h.state, KGalPerDay: at.cached.kgalPerDay,
-		Observed: res.Observed, Known: res.Known, HadForecast: h.hadForecast, SafeSpeed: m.FastestUnder(serviceCeiling, res.Load.Mean+res.Load.SD), DaysSince: h.daysSince(now)}
+		Kind: m.Doc.Filter.Kind, Loads: res.LoadGrid, LoadAt: diagnosis.LoadAt, State: h.State, KGalPerDay: at.cached.kgalPerDay,
+		Observed: res.Observed, Known: res.Known, HadForecast: h.HadForecast, SafeSpeed: m.FastestUnder(pad.ServiceCeiling, res.Load.Mean+res.Load.SD), DaysSince: h.DaysSince(now)}
 	for _, r := range readings {
 		q.ReadSpeed = max(q.ReadSpeed, r.Speed)
 	}
 	if st, err := m.Solver().Solve(pad.Operation{Speed: m.TopSpeed()}, pad.Effects{}); err == nil {
 		q.TopFlow = st.Flow
 	}
-	for _, c := range []*time.Time{h.chemicals, chemicals} {
+	for _, c := range []*time.Time{h.Chemicals, chemicals} {
 		if c != nil {
 			q.HoldUntil = upkeep.HoldUntil(*c, at.company.settings).In(at.company.zone)
 		}
@@ -327,7 +322,7 @@ func (at *atStop) advise(v *Verdict, res *diagnosis.Result, readings []diagnosis
 	lead := res.Suspects[0]
 	q.LeadingFault, q.LeadingName, q.LeadingP = lead.Fault.ID, lead.Fault.Name, lead.P
 	v.Advice = upkeep.Advise(q)
-	v.Forecast = h.state.Ahead(res.Load, at.cached.kgalPerDay, 14)
+	v.Forecast = h.State.Ahead(res.Load, at.cached.kgalPerDay, 14)
 }
 
 // meterUnits are the trade's units by meter.

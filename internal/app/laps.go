@@ -126,7 +126,7 @@ func (s *Service) lapView(ctx context.Context, c company, l store.Lap, technicia
 		if done, ok := logged[st.ID]; ok {
 			v.State, v.VisitID = "done", done.ID.String()
 			v.Reason = doneReason(done, kind)
-			if done.LoadMean != nil && *done.LoadSD < vagueObservation {
+			if beliefOf(done.LoadMean, done.LoadSD).Tells() {
 				v.Load, v.Measured = max(0, *done.LoadMean), true
 			}
 			if done.Cleaned && done.AfterMean != nil {
@@ -139,29 +139,29 @@ func (s *Service) lapView(ctx context.Context, c company, l store.Lap, technicia
 		if !here {
 			v.State, here = "here", true
 		}
-		h := historyAt(visits[st.PoolID], kind, cm.kgalPerDay, st.PlannedAt)
-		v.Load = max(0, h.state.Load)
+		h := historyOf(visits[st.PoolID], cm, st.PlannedAt)
+		v.Load = max(0, h.State.Load)
 		v.Reason = lap.ReasonFor(aheadOf(c, cm, h, visits[st.PoolID], st, r))
 		out.Stops = append(out.Stops, v)
 	}
 	return out, nil
 }
 
-func aheadOf(c company, cm *cachedModel, h history, visits []store.Visit, st store.Stop, r *store.PoolRecord) lap.Ahead {
-	next := nextVisit(st.PlannedAt)
-	a := lap.Ahead{Kind: cm.model.Doc.Filter.Kind, CleanAbove: c.settings.CleanAbove, Expected: h.state.Load, Arrival: st.PlannedAt.In(c.zone),
+func aheadOf(c company, cm *cachedModel, h upkeep.History, visits []store.Visit, st store.Stop, r *store.PoolRecord) lap.Ahead {
+	next := lap.NextVisit(st.PlannedAt)
+	a := lap.Ahead{Kind: cm.model.Doc.Filter.Kind, CleanAbove: c.settings.CleanAbove, Arrival: st.PlannedAt.In(c.zone),
 		FirstVisit: len(visits) == 0, NoCleanLine: r.CleanLine == nil, NextVisit: next.In(c.zone)}
-	if h.hadForecast {
-		a.Chance = h.state.Ahead(h.state.LoadBelief(), cm.kgalPerDay, 7).Days[7].Past
+	if h.HadForecast {
+		a.Chance = h.State.Ahead(h.State.LoadBelief(), cm.kgalPerDay, 7).Days[7].Past
 	}
-	if h.chemicals != nil {
-		a.HoldUntil = upkeep.HoldUntil(*h.chemicals, c.settings).In(c.zone)
+	if h.Chemicals != nil {
+		a.HoldUntil = upkeep.HoldUntil(*h.Chemicals, c.settings).In(c.zone)
 	}
 	if len(cm.shortfalls) > 0 {
 		a.Shortfall = &cm.shortfalls[0]
 	}
 	if n := len(visits); n > 0 {
-		a.OpenFault, a.OpenSuspect = openSuspect(visits[n-1], a.Kind)
+		_, a.OpenSuspect = openSuspect(visits[n-1], a.Kind)
 	}
 	return a
 }

@@ -9,6 +9,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"fairlap/core/lap"
 	"fairlap/core/pad"
 	"fairlap/core/units"
 	"fairlap/core/upkeep"
@@ -111,11 +112,11 @@ func (s *Service) Pools(ctx context.Context, a Actor) ([]PoolLine, error) {
 			line.Technician = names[*p.TechnicianID]
 		}
 		vs := visits[p.ID]
-		h := historyAt(vs, cm.model.Doc.Filter.Kind, cm.kgalPerDay, now)
-		if h.hadForecast {
-			load := max(0, h.state.Load)
+		h := historyOf(vs, cm, now)
+		if h.HadForecast {
+			load := max(0, h.State.Load)
 			line.Load = &load
-			if d := h.state.Ahead(h.state.LoadBelief(), cm.kgalPerDay, 0).Cross50; d >= 0 {
+			if d := h.State.Ahead(h.State.LoadBelief(), cm.kgalPerDay, 0).Cross50; d >= 0 {
 				line.DaysLeft = &d
 			}
 		}
@@ -154,19 +155,19 @@ type Part struct {
 
 // PoolRecordView is the record of one pool.
 type PoolRecordView struct {
-	Pool       PoolFacts       `json:"pool"`
-	Pad        PadFacts        `json:"pad"`
-	MayEdit    bool            `json:"mayEdit"`
-	StopID     string          `json:"stopId" doc:"of today's lap, when the pool is on it"`
-	Line       []LinePoint     `json:"line" nullable:"false"`
-	Gauges     []GaugePoint    `json:"gauges" nullable:"false"`
-	Points     []LoadPoint     `json:"points" nullable:"false"`
-	Forecast   upkeep.Forecast `json:"forecast"`
-	Parts      []Part          `json:"parts" nullable:"false"`
-	Log        []VisitRecord   `json:"log" nullable:"false"`
-	Before     *time.Time      `json:"before" doc:"ask for the log before this to read on; absent at its end"`
-	VisitCount int             `json:"visitCount"`
-	NextVisit  *time.Time      `json:"nextVisit"`
+	Pool       PoolFacts          `json:"pool"`
+	Pad        PadFacts           `json:"pad"`
+	MayEdit    bool               `json:"mayEdit"`
+	StopID     string             `json:"stopId" doc:"of today's lap, when the pool is on it"`
+	Line       []LinePoint        `json:"line" nullable:"false"`
+	Gauges     []GaugePoint       `json:"gauges" nullable:"false"`
+	Points     []upkeep.LoadPoint `json:"points" nullable:"false"`
+	Forecast   upkeep.Forecast    `json:"forecast"`
+	Parts      []Part             `json:"parts" nullable:"false"`
+	Log        []VisitRecord      `json:"log" nullable:"false"`
+	Before     *time.Time         `json:"before" doc:"ask for the log before this to read on; absent at its end"`
+	VisitCount int                `json:"visitCount"`
+	NextVisit  *time.Time         `json:"nextVisit"`
 }
 
 // logPage is how many visits a page of the log holds.
@@ -187,11 +188,11 @@ func (s *Service) PoolView(ctx context.Context, a Actor, id uuid.UUID) (PoolReco
 	if err != nil {
 		return PoolRecordView{}, fmt.Errorf("reading the visits: %w", err)
 	}
-	h := historyAt(visits[id], cm.model.Doc.Filter.Kind, cm.kgalPerDay, now)
+	h := historyOf(visits[id], cm, now)
 	at := &atStop{company: c, record: rec, cached: cm, history: h}
-	out := PoolRecordView{Pool: at.poolFacts(), Pad: padFacts(cm), MayEdit: a.Role != Technician, Gauges: []GaugePoint{}, Points: []LoadPoint{}, Parts: []Part{},
-		VisitCount: len(visits[id]), Forecast: h.state.Ahead(h.state.LoadBelief(), cm.kgalPerDay, 14)}
-	out.Points = append(out.Points, h.points...)
+	out := PoolRecordView{Pool: at.poolFacts(), Pad: padFacts(cm), MayEdit: a.Role != Technician, Gauges: []GaugePoint{}, Points: []upkeep.LoadPoint{}, Parts: []Part{},
+		VisitCount: len(visits[id]), Forecast: h.State.Ahead(h.State.LoadBelief(), cm.kgalPerDay, 14)}
+	out.Points = append(out.Points, h.Points...)
 	if out.Line, err = cleanLine(cm.model); err != nil {
 		return out, fmt.Errorf("drawing the clean line: %w", err)
 	}
@@ -220,7 +221,7 @@ func (s *Service) PoolView(ctx context.Context, a Actor, id uuid.UUID) (PoolReco
 		if l, err := s.store.LapOn(ctx, *p.TechnicianID, c.today(now)); err == nil {
 			for _, st := range l.Stops {
 				if st.PoolID == id {
-					next := nextVisit(st.PlannedAt)
+					next := lap.NextVisit(st.PlannedAt)
 					out.StopID, out.NextVisit = st.ID.String(), &next
 				}
 			}

@@ -207,7 +207,7 @@ func visitRecord(v store.Visit, street, technician string, kind pad.FilterKind, 
 	out := VisitRecord{ID: v.ID.String(), PoolID: v.PoolID.String(), Street: street, Technician: technician, ArrivedAt: v.ArrivedAt, ClosedAt: v.ClosedAt,
 		Readings: []PhaseReading{}, Signs: map[string]bool{}, Works: []Work{}, Cleaned: v.Cleaned, ChemicalsAt: v.ChemicalsAt,
 		Confirmed: v.Confirmed, ConfirmedHow: v.ConfirmedHow, Note: v.Note, LoadAfter: v.AfterMean}
-	if v.LoadMean != nil && *v.LoadSD < vagueObservation {
+	if beliefOf(v.LoadMean, v.LoadSD).Tells() {
 		out.Load = v.LoadMean
 	}
 	switch id, open := strings.CutPrefix(v.Confirmed, openConfirmed); {

@@ -46,6 +46,13 @@ func TestOnePadTellsTheFiveSituationsApart(t *testing.T) {
 	require.NoError(t, err)
 	owner := app.Actor{ID: us[0].ID, Role: app.Owner}
 
+	_, err = Load(ctx, st, 1, now)
+	require.NoError(t, err, "the town itself may be served again")
+	_, err = st.Pool.Exec(ctx, "update company set name = 'A Real Company'")
+	require.NoError(t, err)
+	_, err = Load(ctx, st, 1, now)
+	require.ErrorIs(t, err, ErrNotTheTown, "nobody's real record is opened to anybody")
+
 	truth := &loader{rng: rand.New(rand.NewPCG(1, 0x9e3779b97f4a7c15))}
 	require.NoError(t, truth.raise())
 	rng := rand.New(rand.NewPCG(5, 5))

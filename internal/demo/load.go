@@ -3,6 +3,7 @@ package demo
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"math"
 	"math/rand/v2"
@@ -20,6 +21,13 @@ import (
 
 // Zone is the town's time zone.
 const Zone = "America/Phoenix"
+
+// companyName is the made-up company's; a demo serves no other.
+const companyName = "Pellam Ridge Pool Care"
+
+// ErrNotTheTown is returned for a database that holds somebody's real company: a
+// demo lets anybody in by role.
+var ErrNotTheTown = errors.New("this database holds a company that is not the demo's: a demo would let anybody in")
 
 // Weeks is how far the town's history reaches back.
 const Weeks = 8
@@ -54,8 +62,9 @@ func Clock(day time.Time) func() time.Time {
 }
 
 // Load writes the town into an empty, migrated database and returns its pads as
-// they really are today. A database that already holds a company is left as it
-// is; the pads then follow from the same seed.
+// they really are today. A database that already holds the town is left as it
+// is; the pads then follow from the same seed. One that holds another company is
+// refused with ErrNotTheTown.
 func Load(ctx context.Context, st *store.Store, seed uint64, now time.Time) (*standin.Meters, error) {
 	zone, err := time.LoadLocation(Zone)
 	if err != nil {
@@ -65,8 +74,13 @@ func Load(ctx context.Context, st *store.Store, seed uint64, now time.Time) (*st
 	if err := l.raise(); err != nil {
 		return nil, err
 	}
-	if _, err := st.Company(ctx); err == nil {
+	switch c, err := st.Company(ctx); {
+	case err == nil && c.Name != companyName:
+		return nil, ErrNotTheTown
+	case err == nil:
 		return l.meters(), nil
+	case !errors.Is(err, store.ErrNotFound):
+		return nil, fmt.Errorf("looking for a company: %w", err)
 	}
 	for _, step := range []func(context.Context) error{l.people, l.places, l.laps, l.history} {
 		if err := step(ctx); err != nil {
@@ -99,7 +113,7 @@ func (l *loader) people(ctx context.Context) error {
 		// Nobody signs in by password in a demo: the secret is thrown away.
 		l.users = append(l.users, store.User{ID: l.id(), Login: u.login, Name: u.name, Role: u.role, PasswordHash: app.HashPassword(uuid.NewString()), Active: true, Version: 1, CreatedAt: l.now})
 	}
-	return l.st.Insert(ctx, &store.Company{ID: 1, Name: "Pellam Ridge Pool Care", TimeZone: Zone, Settings: json.RawMessage(`{}`), Version: 1}, &l.users)
+	return l.st.Insert(ctx, &store.Company{ID: 1, Name: companyName, TimeZone: Zone, Settings: json.RawMessage(`{}`), Version: 1}, &l.users)
 }
 
 func (l *loader) technician(p *place) uuid.UUID {

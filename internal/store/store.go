@@ -139,21 +139,6 @@ func (s *Store) StopByID(ctx context.Context, id uuid.UUID) (Stop, Lap, error) {
 	return st, l, found(err)
 }
 
-// NextStopDays gives, for each pool, the next planned stop after a time.
-func (s *Store) NextStopDays(ctx context.Context, pools []uuid.UUID, after time.Time) (map[uuid.UUID]time.Time, error) {
-	var rows []struct {
-		PoolID uuid.UUID
-		At     time.Time
-	}
-	err := s.db.WithContext(ctx).Model(&Stop{}).Select("pool_id, min(planned_at) as at").
-		Where("pool_id in ? and planned_at > ?", pools, after).Group("pool_id").Find(&rows).Error
-	out := make(map[uuid.UUID]time.Time, len(rows))
-	for _, r := range rows {
-		out[r.PoolID] = r.At
-	}
-	return out, err
-}
-
 // PoolRecord is a pool with what its model is made of.
 type PoolRecord struct {
 	Pool      Pool
@@ -327,9 +312,4 @@ func (s *Store) Insert(ctx context.Context, rows ...any) error {
 		}
 		return nil
 	})
-}
-
-// SetSettings replaces the company's settings.
-func (s *Store) SetSettings(ctx context.Context, settings []byte) error {
-	return s.db.WithContext(ctx).Model(&Company{}).Where("id = 1").Update("settings", settings).Error
 }

@@ -508,8 +508,6 @@ export interface components {
             unit: string;
         };
         PadFacts: {
-            /** Format: double */
-            cleaningMinutes: number;
             cleaningName: string;
             /** @enum {string} */
             filterKind: "sand" | "cartridge" | "de";
@@ -518,12 +516,9 @@ export interface components {
             hasVacuum: boolean;
             /** Format: double */
             kgalPerDay: number;
-            /** Format: double */
-            leastRpm: number;
             multiport: boolean;
             pumpModel: string;
             singleSpeed: boolean;
-            stations: string[];
             suctionWords: string;
             /** Format: double */
             topRpm: number;

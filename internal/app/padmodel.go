@@ -3,8 +3,6 @@ package app
 import (
 	"encoding/json"
 	"fmt"
-	"math"
-	"slices"
 	"sync"
 	"time"
 
@@ -120,88 +118,19 @@ func (s *Service) model(r *store.PoolRecord, settings upkeep.Settings) (*cachedM
 	})
 }
 
-// vagueObservation is the deviation over which a load on record says nothing.
-const vagueObservation = 0.6
-
-// history is what a pool's visits say of its filter up to a time.
-type history struct {
-	state       upkeep.State
-	hadForecast bool
-	lastCleaned *time.Time
-	cycles      []upkeep.Cycle
-	cycleDays   []float64
-	chemicals   *time.Time
-	points      []LoadPoint
+// historyOf follows a pool's visits (oldest first) up to a time.
+func historyOf(visits []store.Visit, c *cachedModel, now time.Time) upkeep.History {
+	seen := make([]upkeep.Visit, len(visits))
+	for i, v := range visits {
+		seen[i] = upkeep.Visit{Arrived: v.ArrivedAt, Closed: v.ClosedAt, Cleaned: v.Cleaned, Chemicals: v.ChemicalsAt,
+			Load: beliefOf(v.LoadMean, v.LoadSD), After: beliefOf(v.AfterMean, v.AfterSD)}
+	}
+	return upkeep.Follow(seen, c.model.Doc.Filter.Kind, c.kgalPerDay, now)
 }
 
-// LoadPoint is one load on the record.
-type LoadPoint struct {
-	At      time.Time `json:"at"`
-	Load    float64   `json:"load"`
-	SD      float64   `json:"sd"`
-	Cleaned bool      `json:"cleaned" doc:"a cleaning ended here"`
-	After   bool      `json:"after" doc:"read right after the cleaning"`
-}
-
-// historyAt runs a pool's visits (oldest first) up to a time.
-func historyAt(visits []store.Visit, kind pad.FilterKind, kgalPerDay float64, now time.Time) history {
-	h := history{}
-	var present upkeep.Cycle
-	start := upkeep.Unknown
-	var from time.Time
-	kgal := func(t time.Time) float64 { return math.Max(0, t.Sub(from).Hours()/24*kgalPerDay) }
-	for _, v := range visits {
-		if v.ClosedAt.After(now) {
-			break
-		}
-		if from.IsZero() {
-			from = v.ClosedAt
-		}
-		if v.ChemicalsAt != nil {
-			h.chemicals = v.ChemicalsAt
-		}
-		if v.LoadMean != nil && *v.LoadSD < vagueObservation {
-			present = append(present, upkeep.Observation{KGal: kgal(v.ClosedAt), Load: upkeep.Belief{Mean: *v.LoadMean, SD: *v.LoadSD}})
-			h.points = append(h.points, LoadPoint{v.ArrivedAt, *v.LoadMean, *v.LoadSD, false, false})
-		}
-		if !v.Cleaned {
-			continue
-		}
-		if h.lastCleaned != nil {
-			h.cycles = append(h.cycles, present)
-			h.cycleDays = append(h.cycleDays, v.ClosedAt.Sub(*h.lastCleaned).Hours()/24)
-		}
-		at := v.ClosedAt
-		h.lastCleaned, from, present, start = &at, at, nil, upkeep.AfterCleaning
-		if v.AfterMean != nil && *v.AfterSD < vagueObservation {
-			present = upkeep.Cycle{{KGal: 0, Load: upkeep.Belief{Mean: *v.AfterMean, SD: *v.AfterSD}}}
-			h.points = append(h.points, LoadPoint{at, *v.AfterMean, *v.AfterSD, true, true})
-		} else {
-			h.points = append(h.points, LoadPoint{at, upkeep.AfterCleaning.Mean, upkeep.AfterCleaning.SD, true, false})
-		}
+func beliefOf(mean, sd *float64) *upkeep.Belief {
+	if mean == nil || sd == nil {
+		return nil
 	}
-	h.hadForecast = h.lastCleaned != nil || len(present) > 0
-	x := 0.0
-	if !from.IsZero() {
-		x = kgal(now)
-	}
-	h.state = upkeep.Track(upkeep.GrowthPrior(kind, h.cycles), start, present, x)
-	return h
-}
-
-func (h history) daysSince(now time.Time) float64 {
-	if h.lastCleaned == nil {
-		return -1
-	}
-	return now.Sub(*h.lastCleaned).Hours() / 24
-}
-
-// usualDays is the median length of the pool's past cycles; 0 when there were none.
-func (h history) usualDays() float64 {
-	n := len(h.cycleDays)
-	if n == 0 {
-		return 0
-	}
-	sorted := slices.Sorted(slices.Values(h.cycleDays))
-	return sorted[n/2]
+	return &upkeep.Belief{Mean: *mean, SD: *sd}
 }

@@ -1,0 +1,108 @@
+package upkeep
+
+import (
+	"math"
+	"slices"
+	"time"
+
+	"fairlap/core/pad"
+)
+
+// vagueObservation is the deviation over which a load on record says nothing.
+const vagueObservation = 0.6
+
+// Tells says whether a load on record says anything.
+func (b *Belief) Tells() bool { return b != nil && b.SD < vagueObservation }
+
+// Visit is what a visit says of the filter.
+type Visit struct {
+	Arrived, Closed time.Time
+	Load            *Belief // as found; nil when no reading could tell
+	Cleaned         bool
+	After           *Belief    // read right after the cleaning
+	Chemicals       *time.Time // when any went in
+}
+
+// History is what a pool's visits say of its filter up to a time.
+type History struct {
+	State       State
+	HadForecast bool // some observation or cleaning stands behind State
+	LastCleaned *time.Time
+	Cycles      []Cycle
+	CycleDays   []float64 // days between cleanings
+	Chemicals   *time.Time
+	Points      []LoadPoint
+}
+
+// LoadPoint is one load on the record.
+type LoadPoint struct {
+	At      time.Time `json:"at"`
+	Load    float64   `json:"load"`
+	SD      float64   `json:"sd"`
+	Cleaned bool      `json:"cleaned" doc:"a cleaning ended here"`
+	After   bool      `json:"after" doc:"read right after the cleaning"`
+}
+
+// Follow runs a pool's visits (oldest first) up to a time.
+func Follow(visits []Visit, kind pad.FilterKind, kgalPerDay float64, now time.Time) History {
+	h := History{}
+	var present Cycle
+	start := Unknown
+	var from time.Time
+	kgal := func(t time.Time) float64 { return math.Max(0, t.Sub(from).Hours()/24*kgalPerDay) }
+	for _, v := range visits {
+		if v.Closed.After(now) {
+			break
+		}
+		if from.IsZero() {
+			from = v.Closed
+		}
+		if v.Chemicals != nil {
+			h.Chemicals = v.Chemicals
+		}
+		if v.Load.Tells() {
+			present = append(present, Observation{KGal: kgal(v.Closed), Load: *v.Load})
+			h.Points = append(h.Points, LoadPoint{v.Arrived, v.Load.Mean, v.Load.SD, false, false})
+		}
+		if !v.Cleaned {
+			continue
+		}
+		if h.LastCleaned != nil {
+			h.Cycles = append(h.Cycles, present)
+			h.CycleDays = append(h.CycleDays, v.Closed.Sub(*h.LastCleaned).Hours()/24)
+		}
+		at := v.Closed
+		h.LastCleaned, from, present, start = &at, at, nil, AfterCleaning
+		if v.After.Tells() {
+			present = Cycle{{KGal: 0, Load: *v.After}}
+			h.Points = append(h.Points, LoadPoint{at, v.After.Mean, v.After.SD, true, true})
+		} else {
+			h.Points = append(h.Points, LoadPoint{at, AfterCleaning.Mean, AfterCleaning.SD, true, false})
+		}
+	}
+	h.HadForecast = h.LastCleaned != nil || len(present) > 0
+	x := 0.0
+	if !from.IsZero() {
+		x = kgal(now)
+	}
+	h.State = Track(GrowthPrior(kind, h.Cycles), start, present, x)
+	return h
+}
+
+// DaysSince is the days since the last cleaning, −1 without one.
+func (h History) DaysSince(now time.Time) float64 {
+	if h.LastCleaned == nil {
+		return -1
+	}
+	return now.Sub(*h.LastCleaned).Hours() / 24
+}
+
+// UsualDays is the median length of the pool's past cycles; 0 when there were none.
+func (h History) UsualDays() float64 {
+	n := len(h.CycleDays)
+	if n == 0 {
+		return 0
+	}
+	sorted := slices.Sorted(slices.Values(h.CycleDays))
+	return sorted[n/2]
+}
