@@ -36,3 +36,9 @@ func (w Water) Head(p units.Pressure) units.Head {
 func (w Water) Pressure(h units.Head) units.Pressure {
 	return units.Pressure(float64(h) * w.Density * units.Gravity)
 }
+
+// AtmosphereAt gives the pressure of the air at a height above the sea (the
+// International Standard Atmosphere's lowest layer).
+func AtmosphereAt(height units.Length) units.Pressure {
+	return units.Pressure(101325 * math.Pow(1-2.25577e-5*float64(height), 5.25588))
+}

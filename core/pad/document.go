@@ -7,43 +7,53 @@
 package pad
 
 import (
-	"fmt"
-	"math"
-
 	"fairlap/core/hydraulics"
 	"fairlap/core/units"
 )
 
 // Document describes a pad. Zero values mean "not there" for optional devices.
+// The tags carry each field's bounds and words: Validate, the published JSON
+// Schema and the API's contract are all read from them.
 type Document struct {
-	Pump          Pump    `json:"pump"`
-	Filter        Filter  `json:"filter"`
-	Suction       []Line  `json:"suction"`
-	SuctionTrunk  Run     `json:"suctionTrunk"`
-	Discharge     Run     `json:"discharge"` // pump to tank
-	Heater        *Device `json:"heater,omitempty"`
-	Cell          *Device `json:"cell,omitempty"`
-	CheckValve    bool    `json:"checkValve,omitempty"`
-	ReturnTrunk   Run     `json:"returnTrunk"`
-	Returns       []Line  `json:"returns"`
-	VacuumTap     Tap     `json:"vacuumTap"`
-	GaugeHeightFt float64 `json:"gaugeHeightFt"` // above the pool's surface
-	PumpHeightFt  float64 `json:"pumpHeightFt"`
-	Programme     []Slot  `json:"programme"`
-	Meters        Meters  `json:"meters"`
+	Pump          Pump       `json:"pump"`
+	Filter        Filter     `json:"filter"`
+	Suction       []Line     `json:"suction" minItems:"1" maxItems:"12" doc:"lines from the pool or the spa to the pump"`
+	SuctionTrunk  Run        `json:"suctionTrunk" doc:"the common pipe from the suction valves to the pump"`
+	Discharge     Run        `json:"discharge" doc:"pump to tank"`
+	Heater        *Device    `json:"heater,omitempty"`
+	HeaterBypass  *Bypass    `json:"heaterBypass,omitempty" doc:"a valved pipe round the heater"`
+	Cell          *Device    `json:"cell,omitempty" doc:"salt cell or in-line chlorinator"`
+	CheckValve    bool       `json:"checkValve,omitempty" doc:"between heater and chlorinator"`
+	ReturnTrunk   Run        `json:"returnTrunk" doc:"the common pipe from the last device to the return valves"`
+	Returns       []Line     `json:"returns" minItems:"1" maxItems:"12" doc:"lines back to the pool or the spa"`
+	Valves        []Diverter `json:"valves,omitempty" maxItems:"8" doc:"three-way valves that lines hang on"`
+	Waste         *WasteLine `json:"waste,omitempty" doc:"from the filter valve to the open air"`
+	Spa           *Spa       `json:"spa,omitempty"`
+	VacuumTap     Tap        `json:"vacuumTap" enum:"pot,inlet,none" doc:"pot: after the basket; inlet: before it"`
+	GaugeHeightFt float64    `json:"gaugeHeightFt" minimum:"-30" maximum:"30" doc:"tank gauge above the pool's surface"`
+	PumpHeightFt  float64    `json:"pumpHeightFt" minimum:"-30" maximum:"20" doc:"pump above the pool's surface; below zero it stands in flooded suction"`
+	StraightIn    float64    `json:"straightIn,omitempty" minimum:"0" maximum:"120" doc:"straight pipe before the pump; 0 is not known"`
+	AltitudeFt    float64    `json:"altitudeFt,omitempty" minimum:"-1500" maximum:"12000" doc:"of the place, above the sea"`
+	PoolGallons   float64    `json:"poolGallons,omitempty" minimum:"0" maximum:"1000000"`
+	Programme     []Slot     `json:"programme" maxItems:"8" doc:"the pump's day; its hours add up to 24 at most"`
+	Meters        Meters     `json:"meters"`
 }
 
 // Pump is a pump of the catalogue as it stands at this pad.
 type Pump struct {
-	Model    string    `json:"model"`
-	Kind     PumpKind  `json:"kind"`
-	TopRPM   float64   `json:"topRpm"`
-	LeastRPM float64   `json:"leastRpm"`
-	Curve    []CurveFt `json:"curve"` // at TopRPM
+	Model    string    `json:"model" maxLength:"80"`
+	Kind     PumpKind  `json:"kind" enum:"single,two,variable,holding"`
+	TopRPM   float64   `json:"topRpm" minimum:"500" maximum:"4000"`
+	LeastRPM float64   `json:"leastRpm" minimum:"0" maximum:"4000"`
+	HoldGPM  float64   `json:"holdGpm,omitempty" minimum:"0" maximum:"250" doc:"the flow that a holding pump is set to"`
+	Curve    []CurveFt `json:"curve" minItems:"2" maxItems:"40" doc:"at topRpm; head falls as flow grows"`
 	// Wire power at TopRPM: IdleW + BaseW + PerGpmW·gpm.
-	IdleW   float64 `json:"idleW"`
-	BaseW   float64 `json:"baseW"`
-	PerGpmW float64 `json:"perGpmW"`
+	IdleW   float64 `json:"idleW" minimum:"0" maximum:"500"`
+	BaseW   float64 `json:"baseW" minimum:"1" maximum:"6000"`
+	PerGpmW float64 `json:"perGpmW" minimum:"0" maximum:"100"`
+	// The suction head that the pump needs, at one flow and topRpm.
+	NPSHrFt  float64 `json:"npshrFt,omitempty" minimum:"0" maximum:"30" doc:"0 is not known"`
+	NPSHrGPM float64 `json:"npshrGpm,omitempty" minimum:"0" maximum:"250"`
 }
 
 // PumpKind says how a pump's speed may be set.
@@ -52,13 +62,15 @@ type PumpKind string
 // The kinds of pump.
 const (
 	SingleSpeed   PumpKind = "single"
+	TwoSpeed      PumpKind = "two" // LeastRPM and TopRPM, nothing between
 	VariableSpeed PumpKind = "variable"
+	FlowHolding   PumpKind = "holding" // finds the speed that gives HoldGPM
 )
 
 // CurveFt is a point of a head curve.
 type CurveFt struct {
-	GPM float64 `json:"gpm"`
-	Ft  float64 `json:"ft"`
+	GPM float64 `json:"gpm" minimum:"0" maximum:"400"`
+	Ft  float64 `json:"ft" minimum:"0" maximum:"200"`
 }
 
 // FilterKind is what the filter cleans with.
@@ -74,13 +86,15 @@ const (
 // Filter is a filter tank with its media. The clean drop at AtGPM is split into
 // the media's part, linear in flow and viscosity, and the vessel's, quadratic.
 type Filter struct {
-	Model     string     `json:"model"`
-	Kind      FilterKind `json:"kind"`
-	AreaFt2   float64    `json:"areaFt2"`
-	Valve     Valve      `json:"valve"`
-	AtGPM     float64    `json:"atGpm"`
-	MediaPsi  float64    `json:"mediaPsi"`
-	VesselPsi float64    `json:"vesselPsi"`
+	Model     string     `json:"model" maxLength:"80"`
+	Kind      FilterKind `json:"kind" enum:"sand,cartridge,de"`
+	AreaFt2   float64    `json:"areaFt2" minimum:"0.5" maximum:"1000"`
+	Valve     Valve      `json:"valve" enum:"multiport,slide,none"`
+	AtGPM     float64    `json:"atGpm" minimum:"1" maximum:"300"`
+	MediaPsi  float64    `json:"mediaPsi" minimum:"0.01" maximum:"30"`
+	VesselPsi float64    `json:"vesselPsi" minimum:"0" maximum:"30"`
+	LabelPsi  float64    `json:"labelPsi,omitempty" minimum:"0" maximum:"150" doc:"working pressure on the tank's label; 0 is not read"`
+	GrainMm   float64    `json:"grainMm,omitempty" minimum:"0" maximum:"3" doc:"sand's grain; 0 is the usual 0.5 mm"`
 }
 
 // Valve is the valve on the filter.
@@ -93,40 +107,106 @@ const (
 	NoValve    Valve = "none"
 )
 
-// LineKind is where a line begins or ends at the pool.
+// LineKind is where a line begins or ends.
 type LineKind string
 
 // The kinds of line.
 const (
-	Skimmer LineKind = "skimmer"
-	Drain   LineKind = "drain"
-	Return  LineKind = "return"
+	Skimmer    LineKind = "skimmer"
+	Drain      LineKind = "drain"
+	VacuumPort LineKind = "vacuum"
+	SpaDrain   LineKind = "spa-drain"
+	Return     LineKind = "return"
+	SpaJets    LineKind = "spa-jets"
+	InFloor    LineKind = "in-floor" // cleaning heads; what one zone takes
+	Feature    LineKind = "feature"  // a water feature, falling from OutletFt
 )
+
+// lineFacts says of each kind of line which side it is on and whether it is the
+// spa's.
+var lineFacts = map[LineKind]struct{ suction, spa bool }{
+	Skimmer: {suction: true}, Drain: {suction: true}, VacuumPort: {suction: true}, SpaDrain: {suction: true, spa: true},
+	Return: {}, SpaJets: {spa: true}, InFloor: {}, Feature: {},
+}
 
 // Run is a length of pipe with its fittings.
 type Run struct {
-	BoreIn    float64 `json:"boreIn"` // inside diameter
-	LengthFt  float64 `json:"lengthFt"`
-	FittingsK float64 `json:"fittingsK"`
+	BoreIn    float64 `json:"boreIn" minimum:"0.5" maximum:"8" doc:"inside diameter"`
+	LengthFt  float64 `json:"lengthFt" minimum:"0" maximum:"1000"`
+	FittingsK float64 `json:"fittingsK" minimum:"0" maximum:"200" doc:"sum of the fittings' loss coefficients"`
 }
 
-// Line is a run to one fitting at the pool, with a valve. Opening 1 is open, 0
-// is shut. EyeballIn is a return fitting's opening.
+// Line is a run to one fitting at the pool or the spa, with a valve of its own.
+// Opening 1 is open, 0 is shut. EyeballIn is a return fitting's opening.
 type Line struct {
-	ID   string   `json:"id"`
-	Name string   `json:"name"`
-	Kind LineKind `json:"kind"`
+	ID   string   `json:"id" pattern:"^[a-z][a-z0-9-]*$" maxLength:"30"`
+	Name string   `json:"name" maxLength:"60"`
+	Kind LineKind `json:"kind" enum:"skimmer,drain,vacuum,spa-drain,return,spa-jets,in-floor,feature"`
 	Run
-	Opening   float64 `json:"opening"`
-	EyeballIn float64 `json:"eyeballIn,omitempty"`
+	Opening    float64 `json:"opening" minimum:"0" maximum:"1"`
+	EyeballIn  float64 `json:"eyeballIn,omitempty" minimum:"0" maximum:"4"`
+	On         string  `json:"on,omitempty" maxLength:"40" doc:"the valve's port that it hangs on, like suction-valve:a; empty is the common pipe"`
+	CheckValve bool    `json:"checkValve,omitempty"`
+	OutletFt   float64 `json:"outletFt,omitempty" minimum:"-5" maximum:"30" doc:"of a feature: its lip above the pool's surface"`
+	RatingGPM  float64 `json:"ratingGpm,omitempty" minimum:"0" maximum:"500" doc:"of a suction cover; 0 is not read"`
+	LeastGPM   float64 `json:"leastGpm,omitempty" minimum:"0" maximum:"250" doc:"what it needs to work"`
 }
 
 // Device loses DropPsi at AtGPM and may need a least flow.
 type Device struct {
-	Model    string  `json:"model"`
-	DropPsi  float64 `json:"dropPsi"`
-	AtGPM    float64 `json:"atGpm"`
-	LeastGPM float64 `json:"leastGpm"`
+	Model    string  `json:"model" maxLength:"80"`
+	DropPsi  float64 `json:"dropPsi" minimum:"0" maximum:"30"`
+	AtGPM    float64 `json:"atGpm" minimum:"1" maximum:"300"`
+	LeastGPM float64 `json:"leastGpm" minimum:"0" maximum:"1000"`
+}
+
+// Bypass is a valved pipe round a device.
+type Bypass struct {
+	BoreIn  float64 `json:"boreIn" minimum:"0.5" maximum:"8"`
+	Opening float64 `json:"opening" minimum:"0" maximum:"1" doc:"0 when heating"`
+}
+
+// Side is the pump's side that a valve stands on.
+type Side string
+
+// The sides of the pump.
+const (
+	SuctionSide Side = "suction"
+	ReturnSide  Side = "return"
+)
+
+// Diverter is a three-way valve. Its handle's closed mark points at the port
+// that is shut: at 0° port a is shut, at 180° port b, at 90° both are open.
+type Diverter struct {
+	ID       string  `json:"id" pattern:"^[a-z][a-z0-9-]*$" maxLength:"30"`
+	Name     string  `json:"name" maxLength:"60"`
+	Side     Side    `json:"side" enum:"suction,return"`
+	On       string  `json:"on,omitempty" maxLength:"40" doc:"the other valve's port that its common port joins; empty is the common pipe"`
+	BoreIn   float64 `json:"boreIn" minimum:"0.5" maximum:"8"`
+	AngleDeg float64 `json:"angleDeg" minimum:"0" maximum:"180" doc:"where the closed mark points: 0 at port a, 180 at port b"`
+}
+
+// WasteLine carries water from the filter valve to the open air.
+type WasteLine struct {
+	Run
+	OutletFt float64 `json:"outletFt" minimum:"-30" maximum:"20" doc:"its end above the pool's surface"`
+}
+
+// Spa is a second body of water on the same pad.
+type Spa struct {
+	SurfaceFt   float64 `json:"surfaceFt" minimum:"-5" maximum:"20" doc:"above the pool's surface, when full"`
+	Gallons     float64 `json:"gallons" minimum:"50" maximum:"10000"`
+	DrawGallons float64 `json:"drawGallons,omitempty" minimum:"0" maximum:"10000" doc:"above its suction fitting; 0 is four fifths of it"`
+	RoomGallons float64 `json:"roomGallons,omitempty" minimum:"0" maximum:"2000" doc:"it takes this much before it spills; 0 for a spa at its lip"`
+	Spills      bool    `json:"spills,omitempty" doc:"over a spillway into the pool"`
+}
+
+// Draw is the water that can leave by the suction fitting.
+func (s *Spa) Draw() units.Volume {
+	if s.DrawGallons > 0 {
+		return units.Gallons(s.DrawGallons)
+	}
+	return units.Gallons(0.8 * s.Gallons)
 }
 
 // Tap is where the vacuum gauge is tapped.
@@ -141,18 +221,18 @@ const (
 
 // Slot is one block of the pump's daily programme.
 type Slot struct {
-	StartHour float64 `json:"startHour"`
-	Hours     float64 `json:"hours"`
-	RPM       float64 `json:"rpm"`
+	StartHour float64 `json:"startHour" minimum:"0" maximum:"24"`
+	Hours     float64 `json:"hours" minimum:"0" maximum:"24"`
+	RPM       float64 `json:"rpm" minimum:"0" maximum:"4000"`
 }
 
 // Meters says which readings a pad offers and how noisy they are (one standard
 // deviation, in trade units; flow and power as a share of the reading).
 type Meters struct {
-	TankPsi    float64 `json:"tankPsi"`
-	VacuumInHg float64 `json:"vacuumInHg"`
-	FlowShare  float64 `json:"flowShare"`
-	PowerShare float64 `json:"powerShare"`
+	TankPsi    float64 `json:"tankPsi" minimum:"0.02" maximum:"5"`
+	VacuumInHg float64 `json:"vacuumInHg" minimum:"0.02" maximum:"5"`
+	FlowShare  float64 `json:"flowShare" minimum:"0.002" maximum:"0.5"`
+	PowerShare float64 `json:"powerShare" minimum:"0.002" maximum:"0.5"`
 	HasVacuum  bool    `json:"hasVacuum"`
 	HasFlow    bool    `json:"hasFlow"`
 	HasPower   bool    `json:"hasPower"`
@@ -165,80 +245,6 @@ func UsualMeters() Meters {
 	return Meters{TankPsi: 0.5, VacuumInHg: 0.6, FlowShare: 0.05, PowerShare: 0.03, HasVacuum: true, HasFlow: true, HasPower: true}
 }
 
-// FieldError is a document's mistake: the path of the field and a sentence.
-type FieldError struct{ Path, Says string }
-
-func (e *FieldError) Error() string { return e.Path + ": " + e.Says }
-
-// Validate checks a document and returns every mistake found.
-func (d *Document) Validate() []FieldError {
-	var errs []FieldError
-	bad := func(path, says string, args ...any) {
-		errs = append(errs, FieldError{path, fmt.Sprintf(says, args...)})
-	}
-	within := func(path string, v, lo, hi float64) {
-		if !(v >= lo && v <= hi) {
-			bad(path, "must be between %g and %g", lo, hi)
-		}
-	}
-	run := func(path string, r Run) {
-		within(path+".boreIn", r.BoreIn, 0.5, 8)
-		within(path+".lengthFt", r.LengthFt, 0, 1000)
-		within(path+".fittingsK", r.FittingsK, 0, 200)
-	}
-	within("pump.topRpm", d.Pump.TopRPM, 500, 4000)
-	within("pump.leastRpm", d.Pump.LeastRPM, 0, d.Pump.TopRPM)
-	within("pump.idleW", d.Pump.IdleW, 0, 500)
-	within("pump.baseW", d.Pump.BaseW, 1, 6000)
-	within("pump.perGpmW", d.Pump.PerGpmW, 0, 100)
-	if _, err := d.curve(); err != nil {
-		bad("pump.curve", "%s", err.Error())
-	}
-	switch d.Filter.Kind {
-	case Sand, Cartridge, DE:
-	default:
-		bad("filter.kind", "must be sand, cartridge or de")
-	}
-	within("filter.areaFt2", d.Filter.AreaFt2, 0.5, 1000)
-	within("filter.atGpm", d.Filter.AtGPM, 1, 300)
-	within("filter.mediaPsi", d.Filter.MediaPsi, 0.01, 30)
-	within("filter.vesselPsi", d.Filter.VesselPsi, 0, 30)
-	run("suctionTrunk", d.SuctionTrunk)
-	run("discharge", d.Discharge)
-	run("returnTrunk", d.ReturnTrunk)
-	lines := func(path string, ls []Line) {
-		if len(ls) == 0 {
-			bad(path, "needs at least one line")
-		}
-		for i, l := range ls {
-			p := fmt.Sprintf("%s[%d]", path, i)
-			run(p, l.Run)
-			within(p+".opening", l.Opening, 0, 1)
-			if path == "returns" {
-				within(p+".eyeballIn", l.EyeballIn, 0.2, 3)
-			}
-		}
-	}
-	lines("suction", d.Suction)
-	lines("returns", d.Returns)
-	for path, dev := range map[string]*Device{"heater": d.Heater, "cell": d.Cell} {
-		if dev != nil {
-			within(path+".atGpm", dev.AtGPM, 1, 300)
-			within(path+".dropPsi", dev.DropPsi, 0, 30)
-		}
-	}
-	hours := 0.0
-	for i, s := range d.Programme {
-		within(fmt.Sprintf("programme[%d].rpm", i), s.RPM, 0, d.Pump.TopRPM)
-		within(fmt.Sprintf("programme[%d].hours", i), s.Hours, 0, 24)
-		hours += s.Hours
-	}
-	if hours > 24 {
-		bad("programme", "a day has 24 hours, the slots add up to %g", math.Round(hours*10)/10)
-	}
-	return errs
-}
-
 func (d *Document) curve() (hydraulics.Curve, error) {
 	pts := make([]hydraulics.CurvePoint, len(d.Pump.Curve))
 	for i, p := range d.Pump.Curve {
@@ -246,3 +252,6 @@ func (d *Document) curve() (hydraulics.Curve, error) {
 	}
 	return hydraulics.FitCurve(pts)
 }
+
+// SpeedIsSet tells whether a speed must be read with every reading.
+func (p *Pump) SpeedIsSet() bool { return p.Kind != SingleSpeed }

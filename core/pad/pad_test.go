@@ -31,6 +31,26 @@ func sandPad() Document {
 	}
 }
 
+// spaPad is a sand pad with nearly everything: a raised spa that spills, valves
+// on both sides, a heater with a bypass, in-floor heads and a feature.
+func spaPad() Document {
+	d := sandPad()
+	d.Heater, d.HeaterBypass = &Device{"Ember 250", 2.4, 60, 30}, &Bypass{2.067, 0}
+	d.Cell, d.CheckValve = &Device{"Halide 40", 1.2, 60, 25}, true
+	d.Spa = &Spa{SurfaceFt: 1.5, Gallons: 600, DrawGallons: 450, Spills: true}
+	d.Waste = &WasteLine{Run{2.067, 40, 4}, -1}
+	d.Valves = []Diverter{{ID: "suction-valve", Name: "Suction valve", Side: SuctionSide, BoreIn: 2.067, AngleDeg: 180},
+		{ID: "skimmer-valve", Name: "Skimmer and drain", Side: SuctionSide, On: "suction-valve:a", BoreIn: 2.067, AngleDeg: 120},
+		{ID: "return-valve", Name: "Return valve", Side: ReturnSide, BoreIn: 2.067, AngleDeg: 180}}
+	d.Suction[0].On, d.Suction[1].On, d.Suction[1].RatingGPM = "skimmer-valve:a", "skimmer-valve:b", 80
+	d.Suction = append(d.Suction, Line{ID: "spa-drain", Name: "Spa drain", Kind: SpaDrain, Run: Run{2.067, 30, 3}, Opening: 1, On: "suction-valve:b", RatingGPM: 100})
+	d.Returns = []Line{{ID: "return-1", Name: "Pool returns", Kind: Return, Run: Run{1.61, 30, 3}, Opening: 1, EyeballIn: 1.4, On: "return-valve:a"},
+		{ID: "heads", Name: "Floor heads", Kind: InFloor, Run: Run{1.61, 40, 5}, Opening: 1, EyeballIn: 0.8, On: "return-valve:a", LeastGPM: 20},
+		{ID: "sheet-fall", Name: "Sheet fall", Kind: Feature, Run: Run{1.61, 25, 3}, Opening: 0.4, EyeballIn: 1, OutletFt: 2, On: "return-valve:a"},
+		{ID: "jets", Name: "Spa jets", Kind: SpaJets, Run: Run{2.067, 30, 4}, Opening: 1, EyeballIn: 1.5, On: "return-valve:b", CheckValve: true}}
+	return d
+}
+
 func model(t testing.TB, doc Document) *Model {
 	m, err := Calibrate(doc, nil, warm, units.PSI(8))
 	require.NoError(t, err)

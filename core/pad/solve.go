@@ -1,6 +1,7 @@
 package pad
 
 import (
+	"fmt"
 	"math"
 
 	"fairlap/core/hydraulics"
@@ -11,34 +12,72 @@ import (
 // for concurrent use.
 type Solver struct {
 	m     *Model
-	base  []hydraulics.Link // nominal numbers under the model's parameters
-	links []hydraulics.Link
+	views map[Setting]*view
+	view  *view // of the last solve
 	pump  hydraulics.Curve
-	sol   hydraulics.Solution
+	boils float64 // head at the eye at which water boils off, against the pool's surface
 }
+
+// view is one setting's numbers and working memory.
+type view struct {
+	*plan
+	base, links []hydraulics.Link // base: under the model's parameters, valves left out
+	sol         hydraulics.Solution
+}
+
+// boilingMargin is the share of the air's head that a pump can pull before the
+// water breaks (ours: 8.8 m, about 26 inHg, at sea level).
+const boilingMargin = 0.88
 
 // Solver makes a solver for the model.
 func (m *Model) Solver() *Solver {
-	s := &Solver{m: m, base: m.net.Links()}
-	scale := func(i int, f float64) {
-		if i >= 0 {
-			s.base[i].Pipe *= f
-			s.base[i].Quadratic *= f
-		}
+	s := &Solver{m: m, views: make(map[Setting]*view, 1)}
+	air := m.Water.Head(hydraulics.AtmosphereAt(units.Feet(m.Doc.AltitudeFt)) - m.Water.Vapour)
+	s.boils = float64(units.FeetHead(m.Doc.PumpHeightFt)) - boilingMargin*float64(air)
+	return s
+}
+
+func (s *Solver) viewOf(set Setting) (*view, error) {
+	if set == "" {
+		set = SetFilter
 	}
-	for _, i := range append([]int{m.idx.trunk}, m.idx.suction...) {
-		scale(i, m.Params.Suction)
+	if v := s.views[set]; v != nil {
+		return v, nil
 	}
-	for _, i := range append([]int{m.idx.back, m.idx.heater, m.idx.check, m.idx.cell}, m.idx.returns...) {
-		scale(i, m.Params.Return)
+	m := s.m
+	p := m.plans[set]
+	if p == nil {
+		return nil, &FieldError{"setting", fmt.Sprintf("this filter's valve has no setting %q", set)}
+	}
+	v := &view{plan: p, base: p.net.Links()}
+	for i := range v.base {
+		f := m.Params.scale(p.names[i])
+		v.base[i].Pipe *= f
+		v.base[i].Quadratic *= f
 	}
 	f := &m.Doc.Filter
 	q := units.GPM(f.AtGPM)
 	warm := m.Water.Viscosity / hydraulics.WaterAt(viscosityReference).Viscosity
-	s.base[m.idx.filter].Linear = float64(m.Water.Head(units.PSI(f.MediaPsi))) / float64(q) * warm * m.Params.Media
-	s.base[m.idx.filter].Quadratic = hydraulics.FixedDrop(m.Water.Head(units.PSI(f.VesselPsi)), q)
-	s.links = append([]hydraulics.Link(nil), s.base...)
-	return s
+	passages := 2 * valveShare
+	if f.Valve == NoValve {
+		passages = 0
+	}
+	v.base[p.idx.filter].Linear = float64(m.Water.Head(units.PSI(f.MediaPsi))) / float64(q) * warm * m.Params.Media
+	v.base[p.idx.filter].Quadratic = (1 - passages) * hydraulics.FixedDrop(m.Water.Head(units.PSI(f.VesselPsi)), q)
+	v.links = append([]hydraulics.Link(nil), v.base...)
+	s.views[set] = v
+	return v, nil
+}
+
+// scale is the factor that a link's losses take from the parameters.
+func (p Parameters) scale(n LinkName) float64 {
+	switch {
+	case n.side == SuctionSide:
+		return p.Suction
+	case n.side == ReturnSide, n.Kind == "heater", n.Kind == "check", n.Kind == "cell":
+		return p.Return
+	}
+	return 1
 }
 
 // Head left and capacity left of a pump that swallows a share of air: gentle at
@@ -46,28 +85,78 @@ func (m *Model) Solver() *Solver {
 // numbers; see docs/method.md).
 func airyHead(share float64) float64 { return math.Exp(-4 * math.Pow(share, 1.2)) }
 
-// leastSuctionHead is the lowest head that water reaches at the pump before it
-// boils off (ours: 8.8 m, about 26 inHg, below the surface).
-const leastSuctionHead = -8.8
+// bedWeight is the head that lifts a bed of sand: the weight under water of a
+// foot and a quarter of it (usual residential bed depth, common practice).
+const bedWeight = 0.381 * (1 - 0.42) * 1.65
 
-// Solve gives the pad's state in an operation under effects.
+// Solve gives the pad's state in an operation under effects. It fails when the
+// filter's valve has no such setting or the network does not settle.
 func (s *Solver) Solve(op Operation, e Effects) (State, error) {
-	m := s.m
-	copy(s.links, s.base)
-	x := &m.idx
+	v, err := s.viewOf(op.Setting)
+	if err != nil {
+		return State{}, err
+	}
+	s.view = v
+	s.set(op, e)
+	m, x := s.m, &v.idx
+	ratio := float64(op.Speed) / m.Doc.Pump.TopRPM
+	air := math.Min(0.95, e.Air*ratio)
+	headLeft := (1 - e.HeadLost) * airyHead(air) * m.Params.Head
+	capacityLeft := (1 - e.CapacityLost) * (1 - air)
+	var st State
+	for range 12 {
+		s.pump = m.curve.AtSpeed(ratio).Degraded(headLeft, math.Max(capacityLeft, 0.02))
+		v.links[x.pump].Pump = &s.pump
+		if err := v.net.Solve(v.links, &v.sol); err != nil {
+			return State{}, err
+		}
+		if s.lift(op) {
+			continue
+		}
+		below := v.sol.Head[x.pumpIn]
+		if v.sol.Condition == hydraulics.DrySource || below >= s.boils*1.01 {
+			break
+		}
+		// Boiling at the eye holds the suction at its limit: give up pump head.
+		st.Cavitating = true
+		headLeft *= math.Max(0.5, math.Pow(s.boils/below, 0.8))
+	}
+	s.fill(&st, ratio, air)
+	return st, nil
+}
+
+// set gives the links their numbers for an operation under effects.
+func (s *Solver) set(op Operation, e Effects) {
+	v, m := s.view, s.m
+	copy(v.links, v.base)
+	for i := range v.handles {
+		h := &v.handles[i]
+		opening := h.opening
+		if at, ok := op.Handles[h.id]; ok {
+			if opening = at; h.port != 0 {
+				opening = portOpening(h.port, at)
+			}
+		}
+		if opening < shutBelow {
+			v.links[h.link].Shut = true
+			continue
+		}
+		v.links[h.link].Quadratic += hydraulics.MinorLoss(valveK(opening), h.bore) * m.Params.scale(v.names[h.link])
+	}
 	// Extra resistances are scaled by each element's own clean flow, so the
 	// first solve of a model (ref nil) must be of a clean pad.
 	extra := func(i int, head float64) {
 		if head > 0 && m.ref != nil {
 			q := math.Max(math.Abs(m.ref[i]), 1e-5)
-			s.links[i].Quadratic += head / (q * q)
+			v.links[i].Quadratic += head / (q * q)
 		}
 	}
+	x := &v.idx
 	extra(x.basket, e.Basket)
 	if e.SuctionExtra > 0 || e.SuctionShut {
 		i := x.suction[e.SuctionLine]
 		extra(i, e.SuctionExtra)
-		s.links[i].Shut = s.links[i].Shut || e.SuctionShut
+		v.links[i].Shut = v.links[i].Shut || e.SuctionShut
 	}
 	if e.ReturnExtra > 0 {
 		if e.ReturnLine < 0 {
@@ -76,49 +165,78 @@ func (s *Solver) Solve(op Operation, e Effects) (State, error) {
 			extra(x.returns[e.ReturnLine], e.ReturnExtra)
 		}
 	}
-	f := &s.links[x.filter]
-	if op.Setting == SetRecirculate {
-		f.Linear, f.Quadratic = 0, 0.3*f.Quadratic
-	} else {
+	if op.Setting != SetBackwash { // there the dirt lifts with the bed
+		f := &v.links[x.filter]
 		// Load below clean (a channelled bed) takes from the media's own part.
 		f.Linear = math.Max(f.Linear*0.05, f.Linear+m.loadUnit*e.Load)
 	}
-	ratio := float64(op.Speed) / m.Doc.Pump.TopRPM
-	air := math.Min(0.95, e.Air*ratio)
-	headLeft := (1 - e.HeadLost) * airyHead(air) * m.Params.Head
-	capacityLeft := (1 - e.CapacityLost) * (1 - air)
-	var st State
-	for range 12 {
-		s.pump = m.curve.AtSpeed(ratio).Degraded(headLeft, math.Max(capacityLeft, 0.02))
-		s.links[x.pump].Pump = &s.pump
-		if err := m.net.Solve(s.links, &s.sol); err != nil {
-			return State{}, err
-		}
-		below := s.sol.Head[x.pumpIn]
-		if s.sol.Condition == hydraulics.DrySource || below >= leastSuctionHead*1.01 {
-			break
-		}
-		// Boiling at the eye holds the suction at its limit: give up pump head.
-		st.Cavitating = true
-		headLeft *= math.Max(0.5, math.Pow(leastSuctionHead/below, 0.8))
+}
+
+// lift holds a backwashed sand bed at its own weight once the water carries it;
+// true when the network must be solved again.
+func (s *Solver) lift(op Operation) bool {
+	if op.Setting != SetBackwash || s.m.Doc.Filter.Kind != Sand {
+		return false
 	}
-	st.Condition = s.sol.Condition
-	st.Flow = units.Flow(math.Max(0, s.sol.Flow[x.pump]))
+	f := &s.view.links[s.view.idx.filter]
+	q := math.Abs(s.view.sol.Flow[s.view.idx.filter])
+	if f.Linear*q <= bedWeight*1.001 {
+		return false
+	}
+	f.Linear = bedWeight / q
+	return true
+}
+
+// fill reads the state off the last solution.
+func (s *Solver) fill(st *State, ratio, air float64) {
+	m, v, x := s.m, s.view, &s.view.idx
+	st.Condition = v.sol.Condition
+	st.Flow = units.Flow(math.Max(0, v.sol.Flow[x.pump]))
 	st.Power = m.power.At(ratio, st.Flow)
 	if air > 0 { // lighter water takes less torque
 		st.Power -= units.Power((float64(st.Power) - m.power.Idle) * 0.7 * air)
 	}
-	tank, tap := s.sol.Head[x.tank], s.sol.Head[x.pumpIn]
-	if m.Doc.VacuumTap == TapInlet {
-		tap = s.sol.Head[x.inlet]
-	}
+	tank, eye := v.sol.Head[x.tank], v.sol.Head[x.pumpIn]
 	if st.Condition == hydraulics.DrySource {
-		tap = math.Max(tap, leastSuctionHead)
+		eye = math.Max(eye, s.boils)
+	}
+	tap := eye
+	if m.Doc.VacuumTap == TapInlet && st.Condition != hydraulics.DrySource {
+		tap = v.sol.Head[x.inlet]
 	}
 	rise := func(ft float64) float64 { return float64(units.FeetHead(ft)) }
 	st.Tank = m.Water.Pressure(units.Head(tank - rise(m.Doc.GaugeHeightFt)))
 	st.Vacuum = m.Water.Pressure(units.Head(math.Max(0, rise(m.Doc.PumpHeightFt)-tap)))
-	return st, nil
+	air0 := m.Water.Head(hydraulics.AtmosphereAt(units.Feet(m.Doc.AltitudeFt)) - m.Water.Vapour)
+	st.NPSHAvailable = units.Head(math.Max(0, float64(air0)+eye-rise(m.Doc.PumpHeightFt)))
+	st.NPSHRequired = m.npshRequired(ratio, st.Flow)
+	if m.Doc.Spa != nil {
+		for i, n := range v.names {
+			if n.body != spaBody {
+				continue
+			}
+			if n.side == SuctionSide {
+				st.SpaGain -= units.Flow(v.sol.Flow[i])
+			} else {
+				st.SpaGain += units.Flow(v.sol.Flow[i])
+			}
+		}
+	}
+	if x.waste >= 0 {
+		st.ToWaste = units.Flow(math.Max(0, v.sol.Flow[x.waste]))
+	}
+}
+
+// npshRequired follows the affinity laws from the one stated point: it grows
+// with the square of flow, over a floor of three tenths that goes with the
+// square of speed (shape ours). 0 when the document does not state it.
+func (m *Model) npshRequired(ratio float64, q units.Flow) units.Head {
+	p := &m.Doc.Pump
+	if p.NPSHrFt <= 0 || ratio <= 0 {
+		return 0
+	}
+	share := q.GPM() / p.NPSHrGPM
+	return units.FeetHead(p.NPSHrFt * (0.3*ratio*ratio + 0.7*share*share))
 }
 
 // GradePoint is one station of the grade line: pressure above the pool's
@@ -130,11 +248,19 @@ type GradePoint struct {
 
 // Grade gives the last solve's pressures along the water's path.
 func (s *Solver) Grade() []GradePoint {
-	out := make([]GradePoint, 0, len(s.m.idx.stations))
-	for _, st := range s.m.idx.stations {
-		out = append(out, GradePoint{st.id, s.m.Water.Pressure(units.Head(s.sol.Head[st.in])), s.m.Water.Pressure(units.Head(s.sol.Head[st.out]))})
+	out := make([]GradePoint, 0, len(s.view.idx.stations))
+	for _, st := range s.view.idx.stations {
+		out = append(out, GradePoint{st.id, s.m.Water.Pressure(units.Head(s.view.sol.Head[st.in])), s.m.Water.Pressure(units.Head(s.view.sol.Head[st.out]))})
 	}
 	return out
+}
+
+// flowOf is the last solve's flow through a link, 0 when there is none.
+func (s *Solver) flowOf(link int) units.Flow {
+	if link < 0 {
+		return 0
+	}
+	return units.Flow(s.view.sol.Flow[link])
 }
 
 // FilteredPerDay is the water that the clean pad's programme filters in a day.

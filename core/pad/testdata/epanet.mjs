@@ -20,7 +20,11 @@ for (const c of cases) {
   ws.writeFile("net.inp", c.inp);
   const p = new Project(ws);
   p.open("net.inp", "net.rpt", "net.bin");
-  p.solveH();
+  try {
+    p.solveH();
+  } catch (e) {
+    throw new Error(`${c.name}: ${String(e).slice(0, 200)}`);
+  }
   const flows = {};
   for (const id of c.links) flows[id] = p.getLinkValue(p.getLinkIndex(id), 8); // EN_FLOW
   const heads = {};

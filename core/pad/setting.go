@@ -1,0 +1,216 @@
+package pad
+
+import (
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+)
+
+// Setting is where the filter valve's handle stands.
+type Setting string
+
+// The settings of a multiport; a slide valve has the first two, and a filter
+// without a valve only the first.
+const (
+	SetFilter      Setting = "filter"
+	SetBackwash    Setting = "backwash"
+	SetRinse       Setting = "rinse"
+	SetWaste       Setting = "waste"
+	SetRecirculate Setting = "recirculate"
+	SetClosed      Setting = "closed"
+	SetWinter      Setting = "winter"
+)
+
+// port is one of the five ports of a filter valve.
+type port byte
+
+const (
+	portPump   port = 'P'
+	portReturn port = 'R'
+	portWaste  port = 'W'
+	portTop    port = 'T' // of the media
+	portBottom port = 'B' // laterals or collector
+)
+
+// settingFact is which ports a setting joins, and whether the pump may run.
+type settingFact struct {
+	joins    [][2]port
+	partOpen bool
+	mayRun   bool
+	path     string
+}
+
+// settingFacts is the handbook's table of the five ports.
+var settingFacts = map[Setting]settingFact{
+	SetFilter:      {joins: [][2]port{{portPump, portTop}, {portBottom, portReturn}}, mayRun: true, path: "PUMP→TOP, BOTTOM→RETURN"},
+	SetBackwash:    {joins: [][2]port{{portPump, portBottom}, {portTop, portWaste}}, mayRun: true, path: "PUMP→BOTTOM, TOP→WASTE"},
+	SetRinse:       {joins: [][2]port{{portPump, portTop}, {portBottom, portWaste}}, mayRun: true, path: "PUMP→TOP, BOTTOM→WASTE"},
+	SetWaste:       {joins: [][2]port{{portPump, portWaste}}, mayRun: true, path: "PUMP→WASTE, past the media"},
+	SetRecirculate: {joins: [][2]port{{portPump, portReturn}}, mayRun: true, path: "PUMP→RETURN, past the media"},
+	SetClosed:      {path: "nothing"},
+	SetWinter: {joins: [][2]port{{portPump, portTop}, {portPump, portBottom}, {portPump, portReturn}, {portPump, portWaste}},
+		partOpen: true, path: "all ports part-open, to drain"},
+}
+
+func (f settingFact) ports() string {
+	var out strings.Builder
+	for _, j := range f.joins {
+		out.WriteByte(byte(j[0]))
+		out.WriteByte(byte(j[1]))
+	}
+	return out.String()
+}
+
+// settings lists them in the order of a multiport's plate.
+var settings = []Setting{SetFilter, SetBackwash, SetRinse, SetWaste, SetRecirculate, SetClosed, SetWinter}
+
+// Settings lists what this pad's filter valve can be set to.
+func (d *Document) Settings() []Setting {
+	switch d.Filter.Valve {
+	case Multiport:
+		return slices.Clone(settings)
+	case SlideValve:
+		return []Setting{SetFilter, SetBackwash}
+	default:
+		return []Setting{SetFilter}
+	}
+}
+
+// MayRun tells whether the pump may run in a setting.
+func (s Setting) MayRun() bool { return settingFacts[s].mayRun }
+
+// Path says where a setting sends the water.
+func (s Setting) Path() string { return settingFacts[s].path }
+
+// HeaterBypass is what Operation.Handles calls the heater's bypass valve.
+const HeaterBypass = "heater-bypass"
+
+// Handles are valve positions by id that differ from the document's: degrees for
+// a three-way valve, 0 to 1 for the valve of a line or the heater's bypass.
+type Handles map[string]float64
+
+// Check says which handle does not belong to the pad or can't stand so.
+func (h Handles) Check(d *Document) error {
+	for id, v := range h {
+		most := 1.0
+		if d.valve(id) != nil {
+			most = 180
+		} else if !d.hasPlainHandle(id) {
+			return &FieldError{"handles." + id, fmt.Sprintf("this pad has no valve %q; it has %s", id, strings.Join(d.handleNames(), ", "))}
+		}
+		if !(v >= 0 && v <= most) {
+			return &FieldError{"handles." + id, fmt.Sprintf("must be between 0 and %g", most)}
+		}
+	}
+	return nil
+}
+
+func (d *Document) hasPlainHandle(id string) bool {
+	if id == HeaterBypass {
+		return d.HeaterBypass != nil
+	}
+	is := func(l Line) bool { return l.ID == id }
+	return slices.ContainsFunc(d.Suction, is) || slices.ContainsFunc(d.Returns, is)
+}
+
+func (d *Document) handleNames() []string {
+	var out []string
+	for _, v := range d.Valves {
+		out = append(out, v.ID)
+	}
+	for _, l := range slices.Concat(d.Suction, d.Returns) {
+		out = append(out, l.ID)
+	}
+	if d.HeaterBypass != nil {
+		out = append(out, HeaterBypass)
+	}
+	return out
+}
+
+// SetByWords applies one "valve=position" to an operation, as typed on a command
+// line: multiport=backwash, suction-valve=90, skimmer=0.5, skimmer=shut. A
+// three-way valve also takes a body of water: suction-valve=spa opens the port
+// that leads there and shuts the other.
+func (d *Document) SetByWords(op *Operation, words string) error {
+	id, pos, ok := strings.Cut(words, "=")
+	if !ok {
+		return &FieldError{words, "write it as valve=position"}
+	}
+	if id == "multiport" || id == "filter-valve" {
+		if !slices.Contains(d.Settings(), Setting(pos)) {
+			return &FieldError{id, fmt.Sprintf("this filter can't be set to %q; it has %v", pos, d.Settings())}
+		}
+		op.Setting = Setting(pos)
+		return nil
+	}
+	v, err := strconv.ParseFloat(pos, 64)
+	switch {
+	case err == nil:
+	case pos == "open":
+		v = 1
+	case pos == "shut":
+		v = 0
+	case d.valve(id) != nil && (pos == string(poolBody) || pos == string(spaBody)):
+		angle, found := d.angleTo(id, pos == string(spaBody))
+		if !found {
+			return &FieldError{id, fmt.Sprintf("neither port of %q leads only to the %s", id, pos)}
+		}
+		v = angle
+	default:
+		return &FieldError{id, fmt.Sprintf("%q is not a position: give a number, open or shut", pos)}
+	}
+	if op.Handles == nil {
+		op.Handles = Handles{}
+	}
+	op.Handles[id] = v
+	return op.Handles.Check(d)
+}
+
+// angleTo is the handle angle that shuts the port not leading to the spa (or to
+// the pool); false when the ports do not part the two.
+func (d *Document) angleTo(id string, spa bool) (float64, bool) {
+	a, b := d.leadsTo(id+":a"), d.leadsTo(id+":b")
+	switch {
+	case a == map[bool]string{true: "spa", false: "pool"}[spa] && b != a:
+		return 180, true
+	case b == map[bool]string{true: "spa", false: "pool"}[spa] && a != b:
+		return 0, true
+	}
+	return 0, false
+}
+
+// leadsTo says which water hangs on a port: "pool", "spa" or "both".
+func (d *Document) leadsTo(on string) string {
+	pool, spa := false, false
+	for _, l := range slices.Concat(d.Suction, d.Returns) {
+		if l.On == on {
+			if lineFacts[l.Kind].spa {
+				spa = true
+			} else {
+				pool = true
+			}
+		}
+	}
+	for _, v := range d.Valves {
+		if v.On == on {
+			for _, p := range []string{":a", ":b"} {
+				switch d.leadsTo(v.ID + p) {
+				case "pool":
+					pool = true
+				case "spa":
+					spa = true
+				default:
+					pool, spa = true, true
+				}
+			}
+		}
+	}
+	switch {
+	case pool && spa:
+		return "both"
+	case spa:
+		return "spa"
+	}
+	return "pool"
+}

@@ -1,0 +1,297 @@
+package pad
+
+import (
+	"bytes"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"math"
+	"reflect"
+	"regexp"
+	"strconv"
+	"strings"
+)
+
+// FieldError is a document's mistake: the path of the field and a sentence.
+type FieldError struct{ Path, Says string }
+
+func (e *FieldError) Error() string { return e.Path + ": " + e.Says }
+
+// LargestDocument is how many bytes of a pad document are read.
+const LargestDocument = 1 << 20
+
+// Read decodes one pad document and validates it. The mistakes come with the
+// path of the field; the document is good only when there are none.
+func Read(r io.Reader) (Document, []FieldError) {
+	var doc Document
+	b, err := io.ReadAll(io.LimitReader(r, LargestDocument+1))
+	if err != nil {
+		return doc, []FieldError{{"", "the document can't be read: " + err.Error()}}
+	}
+	if len(b) > LargestDocument {
+		return doc, []FieldError{{"", "a pad document is never larger than a megabyte"}}
+	}
+	dec := json.NewDecoder(bytes.NewReader(b))
+	dec.DisallowUnknownFields()
+	if err := dec.Decode(&doc); err != nil {
+		return doc, []FieldError{decodeError(err)}
+	}
+	if _, err := dec.Token(); !errors.Is(err, io.EOF) {
+		return doc, []FieldError{{"", "something follows the document's end"}}
+	}
+	return doc, doc.Validate()
+}
+
+func decodeError(err error) FieldError {
+	var kind *json.UnmarshalTypeError
+	var syntax *json.SyntaxError
+	switch {
+	case errors.As(err, &kind):
+		want := "a number"
+		switch kind.Type.Kind() {
+		case reflect.String:
+			want = "text"
+		case reflect.Bool:
+			want = "true or false"
+		case reflect.Slice:
+			want = "a list"
+		case reflect.Struct, reflect.Pointer:
+			want = "an object"
+		}
+		return FieldError{kind.Field, "must be " + want + ", not " + kind.Value}
+	case errors.As(err, &syntax):
+		return FieldError{"", fmt.Sprintf("this is not JSON: %s at byte %d", syntax.Error(), syntax.Offset)}
+	case errors.Is(err, io.EOF), errors.Is(err, io.ErrUnexpectedEOF):
+		return FieldError{"", "the document ends too early"}
+	}
+	if name, ok := strings.CutPrefix(err.Error(), "json: unknown field "); ok {
+		return FieldError{strings.Trim(name, `"`), "a pad has no such field"}
+	}
+	return FieldError{"", err.Error()}
+}
+
+// Validate checks a document and returns every mistake found.
+func (d *Document) Validate() []FieldError {
+	v := &validator{}
+	v.value("", reflect.ValueOf(d).Elem(), "")
+	d.checkPump(v)
+	d.checkLines(v)
+	d.checkValves(v)
+	hours := 0.0
+	for i, s := range d.Programme {
+		hours += s.Hours
+		if s.RPM > d.Pump.TopRPM && s.RPM <= 4000 {
+			v.bad(fmt.Sprintf("programme[%d].rpm", i), "is over the pump's top speed, %g rpm", d.Pump.TopRPM)
+		}
+	}
+	if hours > 24 {
+		v.bad("programme", "a day has 24 hours, the slots add up to %g", math.Round(hours*10)/10)
+	}
+	if d.HeaterBypass != nil && d.Heater == nil {
+		v.bad("heaterBypass", "there is no heater to go round")
+	}
+	if d.Waste != nil && d.Filter.Valve == NoValve {
+		v.bad("waste", "a waste line needs a multiport or slide valve on the filter")
+	}
+	return v.errs
+}
+
+func (d *Document) checkPump(v *validator) {
+	if d.Pump.LeastRPM > d.Pump.TopRPM {
+		v.bad("pump.leastRpm", "must not be over the top speed, %g", d.Pump.TopRPM)
+	}
+	if _, err := d.curve(); err != nil {
+		v.bad("pump.curve", "%s", err.Error())
+	}
+	if d.Pump.Kind == FlowHolding && d.Pump.HoldGPM == 0 {
+		v.bad("pump.holdGpm", "say which flow the pump holds")
+	}
+	if (d.Pump.NPSHrFt > 0) != (d.Pump.NPSHrGPM > 0) {
+		v.bad("pump.npshrGpm", "needed suction head goes with the flow it is stated at: give both or neither")
+	}
+}
+
+// checkLines refuses doubled names, lines on the wrong side and ports that are not there.
+func (d *Document) checkLines(v *validator) {
+	seen := map[string]string{"multiport": "the filter valve", "heater-bypass": "the heater's bypass"}
+	once := func(path, id string) {
+		if was, ok := seen[id]; ok {
+			v.bad(path+".id", "%q already names %s", id, was)
+		}
+		seen[id] = path
+	}
+	for _, side := range []struct {
+		path    string
+		side    Side
+		suction bool
+		lines   []Line
+	}{{"suction", SuctionSide, true, d.Suction}, {"returns", ReturnSide, false, d.Returns}} {
+		for i, l := range side.lines {
+			p := fmt.Sprintf("%s[%d]", side.path, i)
+			once(p, l.ID)
+			fact, known := lineFacts[l.Kind]
+			if known && fact.suction != side.suction {
+				v.bad(p+".kind", "a %s line is not on the %s side", l.Kind, side.side)
+			}
+			if fact.spa && d.Spa == nil {
+				v.bad(p+".kind", "there is no spa on this pad")
+			}
+			if !side.suction && l.EyeballIn >= 0 && l.EyeballIn < 0.2 {
+				v.bad(p+".eyeballIn", "must be between 0.2 and 4")
+			}
+			d.checkOn(v, p+".on", l.On, side.side)
+		}
+	}
+	for i, val := range d.Valves {
+		p := fmt.Sprintf("valves[%d]", i)
+		once(p, val.ID)
+		d.checkOn(v, p+".on", val.On, val.Side)
+	}
+}
+
+func (d *Document) checkOn(v *validator, path, on string, side Side) {
+	if on == "" {
+		return
+	}
+	id, port, _ := strings.Cut(on, ":")
+	for _, val := range d.Valves {
+		if val.ID == id && (port == "a" || port == "b") {
+			if val.Side != side {
+				v.bad(path, "%q stands on the %s side", id, val.Side)
+			}
+			return
+		}
+	}
+	v.bad(path, "there is no valve port %q; ports are written like suction-valve:a", on)
+}
+
+// checkValves refuses rings of valves and ports that lead nowhere.
+func (d *Document) checkValves(v *validator) {
+	if len(v.errs) > 0 {
+		return
+	}
+	used := map[string]bool{}
+	for _, l := range append(append([]Line(nil), d.Suction...), d.Returns...) {
+		used[l.On] = true
+	}
+	for _, val := range d.Valves {
+		used[val.On] = true
+	}
+	for i, val := range d.Valves {
+		at := val
+		for range d.Valves {
+			if at.On == "" {
+				break
+			}
+			at = *d.valve(at.On)
+		}
+		if at.On != "" {
+			v.bad(fmt.Sprintf("valves[%d].on", i), "these valves hang on each other in a ring")
+			return
+		}
+		for _, port := range []string{"a", "b"} {
+			if !used[val.ID+":"+port] {
+				v.bad(fmt.Sprintf("valves[%d]", i), "nothing hangs on port %s of %q", port, val.ID)
+			}
+		}
+	}
+}
+
+// valve finds the valve of a port's name.
+func (d *Document) valve(on string) *Diverter {
+	id, _, _ := strings.Cut(on, ":")
+	for i := range d.Valves {
+		if d.Valves[i].ID == id {
+			return &d.Valves[i]
+		}
+	}
+	return nil
+}
+
+// validator walks a document by its tags.
+type validator struct{ errs []FieldError }
+
+func (v *validator) bad(path, says string, args ...any) {
+	v.errs = append(v.errs, FieldError{path, fmt.Sprintf(says, args...)})
+}
+
+func (v *validator) value(path string, x reflect.Value, tag reflect.StructTag) {
+	switch x.Kind() {
+	case reflect.Pointer:
+		if !x.IsNil() {
+			v.value(path, x.Elem(), tag)
+		}
+	case reflect.Struct:
+		v.fields(path, x)
+	case reflect.Slice:
+		if least := bound(tag, "minItems", 0); float64(x.Len()) < least {
+			v.bad(path, "needs at least %g", least)
+		}
+		if most := bound(tag, "maxItems", math.Inf(1)); float64(x.Len()) > most {
+			v.bad(path, "has more than %g", most)
+			return
+		}
+		for i := range x.Len() {
+			v.value(fmt.Sprintf("%s[%d]", path, i), x.Index(i), "")
+		}
+	case reflect.Float64:
+		lo, hi := bound(tag, "minimum", math.Inf(-1)), bound(tag, "maximum", math.Inf(1))
+		if f := x.Float(); !(f >= lo && f <= hi) {
+			v.bad(path, "must be between %g and %g", lo, hi)
+		}
+	case reflect.String:
+		v.text(path, x.String(), tag)
+	}
+}
+
+func (v *validator) fields(path string, x reflect.Value) {
+	for i := range x.NumField() {
+		f := x.Type().Field(i)
+		if f.Anonymous {
+			v.fields(path, x.Field(i))
+			continue
+		}
+		name, _, _ := strings.Cut(f.Tag.Get("json"), ",")
+		if path != "" {
+			name = path + "." + name
+		}
+		v.value(name, x.Field(i), f.Tag)
+	}
+}
+
+func (v *validator) text(path, s string, tag reflect.StructTag) {
+	if float64(len(s)) > bound(tag, "maxLength", math.Inf(1)) {
+		v.bad(path, "is longer than %s letters", tag.Get("maxLength"))
+	}
+	if enum := tag.Get("enum"); enum != "" {
+		for _, e := range strings.Split(enum, ",") {
+			if s == e {
+				return
+			}
+		}
+		v.bad(path, "must be one of %s", strings.ReplaceAll(enum, ",", ", "))
+	}
+	if pattern := tag.Get("pattern"); pattern != "" && !patterns(pattern).MatchString(s) {
+		v.bad(path, "must be small letters, figures and hyphens, beginning with a letter")
+	}
+}
+
+// identifier is the only pattern that a document uses.
+var identifier = regexp.MustCompile(`^[a-z][a-z0-9-]*$`)
+
+func patterns(p string) *regexp.Regexp {
+	if p == identifier.String() {
+		return identifier
+	}
+	return regexp.MustCompile(p)
+}
+
+func bound(tag reflect.StructTag, key string, otherwise float64) float64 {
+	if s := tag.Get(key); s != "" {
+		if f, err := strconv.ParseFloat(s, 64); err == nil {
+			return f
+		}
+	}
+	return otherwise
+}
