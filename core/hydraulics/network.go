@@ -68,6 +68,10 @@ const flowTolerance = 1e-8
 // (m per m³/s): at 10 m it leaks 1 mL/s, far below any reading.
 const backflowResistance = 1e7
 
+// stillResistance keeps Newton's slope off zero where water stands (m per m³/s):
+// at 5 L/s it costs half a micrometre of head.
+const stillResistance = 1e-4
+
 // Network is a topology with its series reduction. It is immutable and safe for
 // concurrent use; the links' numbers are given at each Solve.
 type Network struct {
@@ -327,13 +331,13 @@ func (s *Solution) loss(i int, q float64) (h, slope float64) {
 		h += r * q
 		slope += 1.852 * r
 	}
-	h += s.quad[i] * q * m
-	slope += 2 * s.quad[i] * m
+	h += s.quad[i]*q*m + stillResistance*q
+	slope += 2*s.quad[i]*m + stillResistance
 	if (s.oneF[i] && q < 0) || (s.oneB[i] && q > 0) {
 		h += backflowResistance * q
 		slope += backflowResistance
 	}
-	return h, math.Max(slope, 0.1)
+	return h, slope
 }
 
 func (n *Network) headOf(s *Solution, v int) float64 {

@@ -91,6 +91,7 @@ type Fit struct {
 	// Spread is the standard deviation left on each parameter's logarithm, in the
 	// order of Parameters' fields.
 	Spread [parameterCount]float64
+	Odd    *OddReading // nil when the readings agree
 }
 
 // Residual is one reading of a clean line against the fitted pad, in SI.
@@ -113,20 +114,14 @@ func Calibrate(doc Document, clean []Reading, temp units.Temperature, limit unit
 	}
 	rows := cleanRows(doc, clean)
 	theta := mat.NewVecDense(parameterCount, nil)
-	predict := func(t *mat.VecDense) ([]float64, error) {
-		trial, err := m.with(fromLogs(t))
-		if err != nil {
-			return nil, err
-		}
-		return trial.predictRows(rows)
-	}
-	var cov mat.SymDense
+	var cov *mat.SymDense
+	var jac *mat.Dense
 	for range 25 {
-		step, c, err := gaussNewton(theta, rows, predict)
+		var step *mat.VecDense
+		step, cov, jac, err = m.underParameters(fromLogs(theta)).gaussNewton(theta, rows)
 		if err != nil {
 			return nil, fmt.Errorf("fitting the clean line: %w", err)
 		}
-		cov = *c
 		theta.AddVec(theta, step)
 		if mat.Norm(step, math.Inf(1)) < 1e-6 {
 			break
@@ -143,20 +138,28 @@ func Calibrate(doc Document, clean []Reading, temp units.Temperature, limit unit
 		}
 	}
 	if len(rows) > 0 {
-		fitted, err := out.predictRows(rows)
-		if err != nil {
+		if out.Fit, err = out.fit(rows, jac, cov); err != nil {
 			return nil, err
-		}
-		out.Fit = &Fit{Points: len(rows)}
-		for i := range parameterCount {
-			out.Fit.Spread[i] = math.Sqrt(cov.At(i, i))
-		}
-		for i, r := range rows {
-			out.Fit.Residuals = append(out.Fit.Residuals, Residual{r.speed, r.meter, r.value, fitted[i],
-				(r.value - fitted[i]) / r.noise, (r.value - fitted[i]) / math.Max(math.Abs(fitted[i]), 1e-9)})
 		}
 	}
 	return out, nil
+}
+
+func (m *Model) fit(rows []cleanRow, jac *mat.Dense, cov *mat.SymDense) (*Fit, error) {
+	fitted, err := m.predictRows(rows)
+	if err != nil {
+		return nil, err
+	}
+	f := &Fit{Points: len(rows)}
+	for i := range parameterCount {
+		f.Spread[i] = math.Sqrt(cov.At(i, i))
+	}
+	for i, r := range rows {
+		f.Residuals = append(f.Residuals, Residual{r.speed, r.meter, r.value, fitted[i],
+			(r.value - fitted[i]) / r.noise, (r.value - fitted[i]) / math.Max(math.Abs(fitted[i]), 1e-9)})
+	}
+	f.Odd = f.odd(rows, jac, cov)
+	return f, nil
 }
 
 type cleanRow struct {
@@ -202,31 +205,24 @@ func (m *Model) predictRows(rows []cleanRow) ([]float64, error) {
 	return out, nil
 }
 
-// gaussNewton gives one step towards the posterior mode and the covariance there.
-func gaussNewton(theta *mat.VecDense, rows []cleanRow, predict func(*mat.VecDense) ([]float64, error)) (*mat.VecDense, *mat.SymDense, error) {
+// gaussNewton gives one step of the parameters' logarithms theta, under which m
+// stands, towards the posterior mode, with the covariance there and the rows'
+// weighted sensitivities.
+func (m *Model) gaussNewton(theta *mat.VecDense, rows []cleanRow) (*mat.VecDense, *mat.SymDense, *mat.Dense, error) {
 	normal := mat.NewSymDense(parameterCount, nil)
 	right := mat.NewVecDense(parameterCount, nil)
 	for i, sd := range priorSpread {
 		normal.SetSym(i, i, 1/(sd*sd))
 		right.SetVec(i, -theta.AtVec(i)/(sd*sd))
 	}
+	var jac *mat.Dense
 	if len(rows) > 0 {
-		base, err := predict(theta)
+		base, err := m.predictRows(rows)
 		if err != nil {
-			return nil, nil, err
+			return nil, nil, nil, err
 		}
-		jac := mat.NewDense(len(rows), parameterCount, nil)
-		const h = 1e-4
-		for j := range parameterCount {
-			moved := mat.VecDenseCopyOf(theta)
-			moved.SetVec(j, theta.AtVec(j)+h)
-			p, err := predict(moved)
-			if err != nil {
-				return nil, nil, err
-			}
-			for i := range rows {
-				jac.Set(i, j, (p[i]-base[i])/h/rows[i].noise)
-			}
+		if jac, err = m.sensitivities(rows); err != nil {
+			return nil, nil, nil, err
 		}
 		var jtj mat.SymDense
 		jtj.SymOuterK(1, jac.T())
@@ -241,17 +237,17 @@ func gaussNewton(theta *mat.VecDense, rows []cleanRow, predict func(*mat.VecDens
 	}
 	var chol mat.Cholesky
 	if !chol.Factorize(normal) {
-		return nil, nil, errors.New("the readings do not pin the pad down")
+		return nil, nil, nil, errors.New("the readings do not pin the pad down")
 	}
 	step := new(mat.VecDense)
 	if err := chol.SolveVecTo(step, right); err != nil {
-		return nil, nil, err
+		return nil, nil, nil, err
 	}
 	cov := new(mat.SymDense)
 	if err := chol.InverseTo(cov); err != nil {
-		return nil, nil, err
+		return nil, nil, nil, err
 	}
-	return step, cov, nil
+	return step, cov, jac, nil
 }
 
 // Spread gives the standard deviation of each meter at a speed that the
@@ -268,11 +264,7 @@ func (m *Model) Spread(op Operation, load float64) ([len(AllMeters)]float64, err
 	for j := range parameterCount {
 		p := m.Params
 		*p.fields()[j] *= math.Exp(h)
-		moved := *m
-		moved.Params = p
-		moved.power.Idle, moved.power.Base, moved.power.PerFlow =
-			m.power.Idle/m.Params.Idle*p.Idle, m.power.Base/m.Params.Base*p.Base, m.power.PerFlow/m.Params.PerFlow*p.PerFlow
-		st, err := moved.Solver().Solve(op, Effects{Load: load})
+		st, err := m.underParameters(p).Solver().Solve(op, Effects{Load: load})
 		if err != nil {
 			return out, err
 		}

@@ -122,11 +122,24 @@ const (
 	Feature    LineKind = "feature"  // a water feature, falling from OutletFt
 )
 
-// lineFacts says of each kind of line which side it is on and whether it is the
-// spa's.
-var lineFacts = map[LineKind]struct{ suction, spa bool }{
-	Skimmer: {suction: true}, Drain: {suction: true}, VacuumPort: {suction: true}, SpaDrain: {suction: true, spa: true},
-	Return: {}, SpaJets: {spa: true}, InFloor: {}, Feature: {},
+// lineFacts says of each kind of line which side it is on, whether it is the
+// spa's, and how many suction covers usually share it (a spa is built
+// with two; a pool drain is taken as single until somebody looks).
+var lineFacts = map[LineKind]struct {
+	suction, spa bool
+	covers       int
+}{
+	Skimmer: {suction: true, covers: 1}, Drain: {suction: true, covers: 1}, VacuumPort: {suction: true, covers: 1},
+	SpaDrain: {suction: true, spa: true, covers: 2},
+	Return:   {}, SpaJets: {spa: true}, InFloor: {}, Feature: {},
+}
+
+// covers is how many suction covers share the line.
+func (l *Line) covers() int {
+	if l.Covers > 0 {
+		return l.Covers
+	}
+	return lineFacts[l.Kind].covers
 }
 
 // Run is a length of pipe with its fittings.
@@ -148,7 +161,8 @@ type Line struct {
 	On         string  `json:"on,omitempty" maxLength:"40" doc:"the valve's port that it hangs on, like suction-valve:a; empty is the common pipe"`
 	CheckValve bool    `json:"checkValve,omitempty"`
 	OutletFt   float64 `json:"outletFt,omitempty" minimum:"-5" maximum:"30" doc:"of a feature: its lip above the pool's surface"`
-	RatingGPM  float64 `json:"ratingGpm,omitempty" minimum:"0" maximum:"500" doc:"of a suction cover; 0 is not read"`
+	Covers     int     `json:"covers,omitempty" minimum:"0" maximum:"6" doc:"suction covers that share this line; 0 is the usual number of its kind"`
+	RatingGPM  float64 `json:"ratingGpm,omitempty" minimum:"0" maximum:"500" doc:"of one suction cover; 0 is not read"`
 	LeastGPM   float64 `json:"leastGpm,omitempty" minimum:"0" maximum:"250" doc:"what it needs to work"`
 }
 

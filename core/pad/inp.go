@@ -54,9 +54,9 @@ func (m *Model) WriteINP(w io.Writer, op Operation, load float64) error {
 	}
 	out := bufio.NewWriter(w)
 	fmt.Fprintf(out, "[TITLE]\nA pool pad at %g rpm, filter valve on %s\n", float64(op.Speed), op.setting())
-	// EPANET refuses lines over 1,024 letters.
+	// EPANET refuses lines over 1,024 letters, quotes count twice.
 	for text := string(note); text != ""; {
-		n := min(len(text), 900)
+		n := min(len(text), 480)
 		fmt.Fprintf(out, "%s%s\n", inpMark, strconv.Quote(text[:n]))
 		text = text[n:]
 	}

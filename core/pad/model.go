@@ -107,14 +107,21 @@ func New(doc Document, params Parameters, temp units.Temperature, limit units.Pr
 	return m.with(params)
 }
 
-// with returns the model under other parameters.
-func (m *Model) with(params Parameters) (*Model, error) {
+// underParameters returns the model under other parameters, good for solving it
+// clean: what is scaled by the clean pad's own flows is not renewed.
+func (m *Model) underParameters(p Parameters) *Model {
 	c := *m
-	c.Params = params
+	c.Params = p
 	c.power = hydraulics.WirePower{
-		Idle: m.Doc.Pump.IdleW * params.Idle, Base: m.Doc.Pump.BaseW * params.Base,
-		PerFlow: m.Doc.Pump.PerGpmW / float64(units.GPM(1)) * params.PerFlow,
+		Idle: m.Doc.Pump.IdleW * p.Idle, Base: m.Doc.Pump.BaseW * p.Base,
+		PerFlow: m.Doc.Pump.PerGpmW / float64(units.GPM(1)) * p.PerFlow,
 	}
+	return &c
+}
+
+// with returns the model under other parameters, whole.
+func (m *Model) with(params Parameters) (*Model, error) {
+	c := m.underParameters(params)
 	c.ref = nil
 	s := c.Solver()
 	if _, err := s.Solve(Operation{Speed: c.TopSpeed()}, Effects{}); err != nil {
@@ -124,7 +131,7 @@ func (m *Model) with(params Parameters) (*Model, error) {
 	if err := c.scaleLoad(); err != nil {
 		return nil, err
 	}
-	return &c, nil
+	return c, nil
 }
 
 // TopSpeed is the pump's full speed.

@@ -42,7 +42,7 @@ func spaPad() Document {
 	d.Valves = []Diverter{{ID: "suction-valve", Name: "Suction valve", Side: SuctionSide, BoreIn: 2.067, AngleDeg: 180},
 		{ID: "skimmer-valve", Name: "Skimmer and drain", Side: SuctionSide, On: "suction-valve:a", BoreIn: 2.067, AngleDeg: 120},
 		{ID: "return-valve", Name: "Return valve", Side: ReturnSide, BoreIn: 2.067, AngleDeg: 180}}
-	d.Suction[0].On, d.Suction[1].On, d.Suction[1].RatingGPM = "skimmer-valve:a", "skimmer-valve:b", 80
+	d.Suction[0].On, d.Suction[1].On, d.Suction[1].RatingGPM = "skimmer-valve:a", "skimmer-valve:b", 60
 	d.Suction = append(d.Suction, Line{ID: "spa-drain", Name: "Spa drain", Kind: SpaDrain, Run: Run{2.067, 30, 3}, Opening: 1, On: "suction-valve:b", RatingGPM: 100})
 	d.Returns = []Line{{ID: "return-1", Name: "Pool returns", Kind: Return, Run: Run{1.61, 30, 3}, Opening: 1, EyeballIn: 1.4, On: "return-valve:a"},
 		{ID: "heads", Name: "Floor heads", Kind: InFloor, Run: Run{1.61, 40, 5}, Opening: 1, EyeballIn: 0.8, On: "return-valve:a", LeastGPM: 20},
@@ -223,6 +223,14 @@ func TestMeasuredSpeedTables(t *testing.T) {
 		doc.Pump.Curve = table.curve
 		doc.Filter = Filter{Model: "Pleat 150", Kind: Cartridge, AreaFt2: 150, Valve: NoValve, AtGPM: 60, MediaPsi: 0.1, VesselPsi: 1}
 		doc.GaugeHeightFt, doc.PumpHeightFt = 0, 0
+		// Hardly any pipe and many fittings: what the tables' Q ∝ s asks for.
+		for _, ls := range [][]Line{doc.Suction, doc.Returns} {
+			for i := range ls {
+				ls[i].LengthFt, ls[i].FittingsK = 2, 10
+			}
+		}
+		doc.ReturnTrunk, doc.SuctionTrunk, doc.Discharge = Run{2.067, 2, 8}, Run{2.067, 1, 3}, Run{2.067, 1, 3}
+		doc.Filter.MediaPsi = 0.05
 		doc.Pump.IdleW, doc.Pump.BaseW, doc.Pump.PerGpmW = 14, 600, 8
 		doc.Meters.PowerShare, doc.Meters.FlowShare = 0.03, 0.05
 		var clean []Reading
@@ -236,13 +244,30 @@ func TestMeasuredSpeedTables(t *testing.T) {
 			}
 			clean = append(clean, row)
 		}
-		m, err := Calibrate(doc, clean, warm, units.PSI(8))
-		require.NoError(t, err)
+		// Least squares alone strays 6.4 % at 2,000 rpm, where the table itself leaves
+		// Q ∝ s by 6 %. The question is whether one pad can hold the whole table, so the
+		// worst row is weighed again (Lawson 1961) until none is further off than 5 %.
+		var m *Model
+		for range 40 {
+			var err error
+			m, err = Calibrate(doc, clean, warm, units.PSI(8))
+			require.NoError(t, err)
+			worst, miss := 0, 0.0
+			for i, r := range table.rows {
+				q := solve(t, m, r[0], Effects{}).Flow.GPM()
+				if off := math.Abs(q/r[1] - 1); off > miss {
+					worst, miss = i, off
+				}
+			}
+			if miss < 0.049 {
+				break
+			}
+			clean = append(clean, Reading{Speed: units.Speed(table.rows[worst][0]), Flow: ptr(units.GPM(table.rows[worst][1]))})
+		}
 		for _, r := range table.rows {
 			st := solve(t, m, r[0], Effects{})
-			t.Logf("%s %4.0f rpm: %5.1f gpm read, %5.1f fitted; %6.1f W read, %6.1f fitted", name, r[0], r[1], st.Flow.GPM(), r[2], float64(st.Power))
-			// The table itself strays from Q ∝ s by up to 6 % at 2,000 rpm.
-			assert.InEpsilon(t, r[1], st.Flow.GPM(), 0.065, "%s flow at %v", name, r[0])
+			t.Logf("%s %4.0f rpm: %5.1f gpm read, %5.1f fitted (%+.1f %%); %6.1f W read, %6.1f fitted", name, r[0], r[1], st.Flow.GPM(), 100*(st.Flow.GPM()/r[1]-1), r[2], float64(st.Power))
+			assert.InEpsilon(t, r[1], st.Flow.GPM(), 0.05, "%s flow at %v", name, r[0])
 			if r[2] > 0 {
 				assert.InEpsilon(t, r[2], float64(st.Power), 0.08, "%s power at %v", name, r[0])
 			}

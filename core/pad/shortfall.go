@@ -22,14 +22,16 @@ type Shortfall struct {
 func (m *Model) Shortfalls(load float64) ([]Shortfall, error) {
 	var out []Shortfall
 	s := m.Solver()
-	flow := func(rpm float64) (units.Flow, error) {
-		st, err := s.Solve(Operation{Speed: units.Speed(rpm)}, Effects{Load: load})
-		return st.Flow, err
-	}
+	x := &m.plans[SetFilter].idx
 	for _, d := range []struct {
-		id  StationID
-		dev *Device
-	}{{StationHeater, m.Doc.Heater}, {StationCell, m.Doc.Cell}} {
+		id   StationID
+		dev  *Device
+		link int
+	}{{StationHeater, m.Doc.Heater, x.heater}, {StationCell, m.Doc.Cell, x.cell}} {
+		flow := func(rpm float64) (units.Flow, error) { // past an open bypass a heater gets a part
+			_, err := s.Solve(Operation{Speed: units.Speed(rpm)}, Effects{Load: load})
+			return s.flowOf(d.link), err
+		}
 		if d.dev == nil || d.dev.LeastGPM <= 0 {
 			continue
 		}

@@ -240,6 +240,8 @@ func (v *validator) value(path string, x reflect.Value, tag reflect.StructTag) {
 		if f := x.Float(); !(f >= lo && f <= hi) {
 			v.bad(path, "must be between %g and %g", lo, hi)
 		}
+	case reflect.Int:
+		v.value(path, reflect.ValueOf(float64(x.Int())), tag)
 	case reflect.String:
 		v.text(path, x.String(), tag)
 	}

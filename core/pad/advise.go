@@ -1,0 +1,166 @@
+package pad
+
+import (
+	"math"
+
+	"gonum.org/v1/gonum/mat"
+	"gonum.org/v1/gonum/stat/distuv"
+
+	"fairlap/core/units"
+)
+
+// OddReading is the reading of a clean line that disagrees with the rest.
+type OddReading struct {
+	Residual
+	// Rest is what the other readings say it should have been, and Strays how many
+	// standard deviations it lies away from that.
+	Rest, Strays float64
+}
+
+// NextReading is the one more reading that would pin the pad down best.
+type NextReading struct {
+	Speed units.Speed
+	Meter Meter
+	// Parameter is what it narrows most: its spread before and after, as standard
+	// deviations of the logarithm.
+	Parameter     ParameterID
+	Before, After float64
+}
+
+// ParameterID names a fitted parameter.
+type ParameterID string
+
+// parameterIDs are the names of Parameters' fields, in order.
+var parameterIDs = [parameterCount]ParameterID{"suction", "return", "media", "head", "idle", "base", "per-flow"}
+
+// oddChance is how seldom the worst of a sound clean line's readings strays as
+// far as an odd one does (Bonferroni over the readings).
+const oddChance = 0.01
+
+// odd finds the reading that disagrees with the rest: the largest deletion
+// residual of the weighted fit. With noise known, deleting row i moves its own
+// prediction by r/(1−h) and its residual's deviation is 1/√(1−h), h being the
+// row's leverage (Cook and Weisberg 1982, with the priors as further rows).
+func (f *Fit) odd(rows []cleanRow, jac *mat.Dense, cov *mat.SymDense) *OddReading {
+	limit := distuv.UnitNormal.Quantile(1 - oddChance/2/math.Max(1, float64(len(rows))))
+	var worst *OddReading
+	for i, r := range f.Residuals {
+		g := jac.RowView(i)
+		h := math.Min(0.999, mat.Inner(g, cov, g))
+		strays := math.Abs(r.Standardised) / math.Sqrt(1-h)
+		if strays > limit && (worst == nil || strays > worst.Strays) {
+			worst = &OddReading{r, r.Read - r.Standardised/(1-h)*rows[i].noise, strays}
+		}
+	}
+	return worst
+}
+
+// NextReading finds the reading, among this pad's meters and speeds in steps of
+// 250, that takes the most from the parameters' joint uncertainty:
+// ½·ln(1 + g·C·g) nats for a row g of the weighted sensitivities (D-optimal
+// design). nil when no speed is fit to read at.
+func (m *Model) NextReading() (*NextReading, error) {
+	cov := mat.NewSymDense(parameterCount, nil)
+	for i := range parameterCount {
+		for j := i; j < parameterCount; j++ {
+			cov.SetSym(i, j, m.Cov[i][j])
+		}
+	}
+	var rows []cleanRow
+	for _, rpm := range m.candidateSpeeds() {
+		st, err := m.Solver().Solve(Operation{Speed: rpm}, Effects{})
+		if err != nil {
+			return nil, err
+		}
+		if st.Tank >= ServiceCeiling {
+			continue
+		}
+		for _, meter := range m.Doc.meters() {
+			v := st.Value(meter)
+			rows = append(rows, cleanRow{rpm, meter, v, m.Doc.Meters.Noise(meter, v)})
+		}
+	}
+	if len(rows) == 0 {
+		return nil, nil
+	}
+	jac, err := m.sensitivities(rows)
+	if err != nil {
+		return nil, err
+	}
+	best, at := 0.0, -1
+	for i := range rows {
+		g := jac.RowView(i)
+		if gain := mat.Inner(g, cov, g); gain > best {
+			best, at = gain, i
+		}
+	}
+	if at < 0 {
+		return nil, nil
+	}
+	out := &NextReading{Speed: rows[at].speed, Meter: rows[at].meter}
+	var cg mat.VecDense
+	cg.MulVec(cov, jac.RowView(at))
+	most := 0.0
+	for j := range parameterCount {
+		before := cov.At(j, j)
+		after := before - cg.AtVec(j)*cg.AtVec(j)/(1+best)
+		if gain := math.Log(before / math.Max(after, 1e-12)); gain > most {
+			most = gain
+			out.Parameter, out.Before, out.After = parameterIDs[j], math.Sqrt(before), math.Sqrt(math.Max(0, after))
+		}
+	}
+	return out, nil
+}
+
+func (m *Model) candidateSpeeds() []units.Speed {
+	switch p := &m.Doc.Pump; p.Kind {
+	case SingleSpeed:
+		return []units.Speed{m.TopSpeed()}
+	case TwoSpeed:
+		return []units.Speed{units.Speed(p.LeastRPM), m.TopSpeed()}
+	default:
+		var out []units.Speed
+		for rpm := m.TopSpeed(); rpm >= units.Speed(math.Max(p.LeastRPM, 750)); rpm -= 250 {
+			out = append(out, rpm)
+		}
+		return out
+	}
+}
+
+// meters are the meters that the pad has.
+func (d *Document) meters() []Meter {
+	out := []Meter{MeterTank}
+	if d.Meters.HasVacuum && d.VacuumTap != NoTap {
+		out = append(out, MeterVacuum)
+	}
+	if d.Meters.HasFlow {
+		out = append(out, MeterFlow)
+	}
+	if d.Meters.HasPower {
+		out = append(out, MeterPower)
+	}
+	return out
+}
+
+// sensitivities is the change of each row's prediction, in its own noise, by each
+// parameter's logarithm.
+func (m *Model) sensitivities(rows []cleanRow) (*mat.Dense, error) {
+	base, err := m.predictRows(rows)
+	if err != nil {
+		return nil, err
+	}
+	jac := mat.NewDense(len(rows), parameterCount, nil)
+	const h = 1e-4
+	for j := range parameterCount {
+		p := m.Params
+		*p.fields()[j] *= math.Exp(h)
+		out, err := m.underParameters(p).predictRows(rows)
+		if err != nil {
+			return nil, err
+		}
+		for i := range rows {
+			jac.Set(i, j, (out[i]-base[i])/h/rows[i].noise)
+		}
+	}
+	return jac, nil
+}

@@ -1,0 +1,365 @@
+package pad
+
+import (
+	"fmt"
+	"math"
+
+	"fairlap/core/units"
+)
+
+// LimitID names a limit of a pad.
+type LimitID string
+
+// Bound says on which side of its value a limit allows.
+type Bound string
+
+// The sides of a limit.
+const (
+	AtMost  Bound = "most"
+	AtLeast Bound = "least"
+)
+
+// Job is what a speed is chosen for: one speed can't do both.
+type Job string
+
+// The jobs that limits are drawn up for.
+const (
+	JobFilter   Job = "filter"
+	JobBackwash Job = "backwash"
+)
+
+// Limit is one rule that a speed must keep, with its standing.
+type Limit struct {
+	ID     LimitID
+	Job    Job
+	Name   string
+	Bound  Bound
+	Value  float64 // in Unit
+	Unit   string
+	Reason string
+	Source string
+	// Advice says that good practice asks for it; false: it breaks something.
+	Advice bool
+	At     []LimitAt // one a programmed speed, in the programme's order
+	// Speed is where the limit is just met: the most or the least speed that keeps
+	// it. AtMost limits that the top speed keeps have the top speed; AtLeast limits
+	// that no speed meets have +Inf.
+	Speed units.Speed
+}
+
+// LimitAt is a limit's figure at one speed.
+type LimitAt struct {
+	Speed units.Speed
+	Value float64
+	OK    bool
+}
+
+// Window is the span of speeds that keeps every limit of a job.
+type Window struct {
+	Job      Job
+	Low, Top units.Speed
+	Empty    bool
+	// Collide names the two limits that leave no speed, least first.
+	Collide [2]LimitID
+	// Strict is the window without advice; the same when advice costs nothing.
+	StrictLow, StrictTop units.Speed
+	StrictEmpty          bool
+}
+
+// LimitsReport is a pad's limits at its programmed speeds.
+type LimitsReport struct {
+	Speeds  []units.Speed
+	Limits  []Limit
+	Windows []Window
+}
+
+// rule is a limit with what it measures: the figure at a speed, in the unit.
+type rule struct {
+	Limit
+	setting Setting
+	load    float64
+	figure  func(s *Solver, rpm units.Speed, st State) float64
+}
+
+// The rules' numbers and where they come from. Residential media rates, gpm/ft².
+var mediaRate = map[FilterKind]float64{Sand: 20, Cartridge: 1, DE: 2}
+
+const (
+	nsf50      = "NSF/ANSI 50, residential (from memory)"
+	calEnergy  = "California Energy Code 150.0(p) (from memory)"
+	common     = "Common practice"
+	label      = "The label rules"
+	suctionFps = 6.0
+	returnFps  = 8.0
+)
+
+func rate(q units.Flow) float64 { return q.GPM() }
+
+// rules draws up the limits that apply to a pad.
+func (m *Model) rules(pool units.Volume) []rule {
+	d := &m.Doc
+	var out []rule
+	add := func(r rule) { out = append(out, r) }
+	flow := func(_ *Solver, _ units.Speed, st State) float64 { return rate(st.Flow) }
+	most := mediaRate[d.Filter.Kind] * d.Filter.AreaFt2
+	add(rule{Limit{ID: "media-rate", Name: "Media rate", Bound: AtMost, Value: most, Unit: "gpm", Source: nsf50,
+		Reason: fmt.Sprintf("%g gpm/ft² on %g ft²: over it dirt is driven deep, sand never cleans out and cartridges die in months.", mediaRate[d.Filter.Kind], d.Filter.AreaFt2)}, SetFilter, 0, flow})
+	add(rule{Limit{ID: "media-gentle", Name: "Gentle media rate", Bound: AtMost, Value: most / 2, Unit: "gpm", Source: common, Advice: true,
+		Reason: "Half the media's limit: filtering likes it gentle."}, SetFilter, 0, flow})
+	add(rule{Limit{ID: "suction-velocity", Name: "Suction velocity", Bound: AtMost, Value: suctionFps, Unit: "ft/s", Source: calEnergy, Advice: true,
+		Reason: "Over it suction pipes lose head with the square of flow, and air comes in more easily."}, SetFilter, 0, fastest(SuctionSide)})
+	add(rule{Limit{ID: "return-velocity", Name: "Return velocity", Bound: AtMost, Value: returnFps, Unit: "ft/s", Source: calEnergy, Advice: true,
+		Reason: "Over it return pipes waste power and hammer."}, SetFilter, 0, fastest(ReturnSide)})
+	if pool > 0 {
+		six := units.Flow(float64(pool) / 6 / 3600).GPM()
+		add(rule{Limit{ID: "filtration-rate", Name: "Filtration flow", Bound: AtMost, Value: math.Max(six, 36), Unit: "gpm", Source: calEnergy, Advice: true,
+			Reason: "The pool's volume in six hours, or 36 gpm if that is more."}, SetFilter, 0, flow})
+	}
+	add(rule{Limit{ID: "tank-ceiling", Name: "Tank pressure, dirty", Bound: AtMost, Value: ServiceCeiling.PSI(), Unit: "psi", Source: common, Advice: true,
+		Reason: "The usual ceiling in service, with the filter at its cleaning limit."}, SetFilter, 1, func(_ *Solver, _ units.Speed, st State) float64 { return st.Tank.PSI() }})
+	add(rule{Limit{ID: "tank-label", Name: "Tank's hard limit", Bound: AtMost, Value: m.vesselLimit().PSI(), Unit: "psi", Source: label,
+		Reason: "Stored pressure can kill. With the filter at its cleaning limit."}, SetFilter, 1, func(_ *Solver, _ units.Speed, st State) float64 { return st.Tank.PSI() }})
+	if d.Pump.NPSHrFt > 0 {
+		add(rule{Limit{ID: "npsh", Name: "Suction head left over", Bound: AtLeast, Value: 0, Unit: "ft", Source: "Pump's curve; ISA air pressure, IAPWS-like vapour pressure",
+			Reason: "NPSH available less NPSH required: below zero the pump cavitates."}, SetFilter, 0, func(_ *Solver, _ units.Speed, st State) float64 { return (st.NPSHAvailable - st.NPSHRequired).Feet() }})
+	}
+	out = append(out, m.needRules()...)
+	return append(out, m.coverAndBackwashRules()...)
+}
+
+// fastest is the fastest water in a side's pipes, ft/s.
+func fastest(side Side) func(*Solver, units.Speed, State) float64 {
+	return func(s *Solver, _ units.Speed, _ State) float64 {
+		top := 0.0
+		for i, n := range s.view.names {
+			if n.Bore > 0 && n.side == side {
+				bore := float64(units.Inches(n.Bore))
+				top = math.Max(top, math.Abs(s.view.sol.Flow[i])/(math.Pi/4*bore*bore))
+			}
+		}
+		return units.Length(top).Feet()
+	}
+}
+
+// needRules are the least flows of devices and lines, with the filter dirty.
+func (m *Model) needRules() []rule {
+	d := &m.Doc
+	var out []rule
+	need := func(id, name string, least float64, reason string, link func(*linkIndex) int) {
+		if least > 0 {
+			out = append(out, rule{Limit{ID: LimitID(id), Name: name, Bound: AtLeast, Value: least, Unit: "gpm", Source: label, Reason: reason}, SetFilter, 1,
+				func(s *Solver, _ units.Speed, _ State) float64 { return rate(s.flowOf(link(&s.view.idx))) }})
+		}
+	}
+	if d.Heater != nil {
+		need("heater-flow", "Heater's least flow", d.Heater.LeastGPM, "Below it the exchanger overheats while it fires. With the filter at its cleaning limit.", func(x *linkIndex) int { return x.heater })
+	}
+	if d.Cell != nil {
+		need("cell-flow", "Salt cell's least flow", d.Cell.LeastGPM, "Below it the flow switch stops it making chlorine. With the filter at its cleaning limit.", func(x *linkIndex) int { return x.cell })
+	}
+	for i, l := range d.Suction {
+		if l.Opening >= shutBelow {
+			need("least-"+l.ID, l.Name+": least flow", l.LeastGPM, "What it needs to work.", func(x *linkIndex) int { return x.suction[i] })
+		}
+	}
+	for i, l := range d.Returns {
+		if l.Opening >= shutBelow {
+			need("least-"+l.ID, l.Name+": least flow", l.LeastGPM, "What it needs to work.", func(x *linkIndex) int { return x.returns[i] })
+		}
+	}
+	return out
+}
+
+func (m *Model) coverAndBackwashRules() []rule {
+	d := &m.Doc
+	var out []rule
+	for i := range d.Suction {
+		l := &d.Suction[i]
+		if l.RatingGPM <= 0 || l.Opening < shutBelow {
+			continue
+		}
+		out = append(out, rule{Limit{ID: LimitID("cover-" + l.ID), Name: l.Name + ": cover's rating", Bound: AtMost, Value: l.RatingGPM, Unit: "gpm", Source: label,
+			Reason: "Every other suction of its water blocked, and one cover of this line too."}, SetFilter, 0, m.alone(i)})
+	}
+	if slidesOrTurns := d.Filter.Valve != NoValve; slidesOrTurns && d.Filter.Kind == Sand {
+		q := func(_ *Solver, _ units.Speed, st State) float64 { return rate(st.ToWaste) }
+		out = append(out,
+			rule{Limit{ID: "backwash-lift", Job: JobBackwash, Name: "Backwash lifts the bed", Bound: AtLeast, Value: m.BackwashFlow().GPM(), Unit: "gpm",
+				Source: "Richardson & Zaki 1954, 20 % expansion at the water's temperature", Reason: "Too little never lifts the bed, and dirt stays in it."}, SetBackwash, 0, q},
+			rule{Limit{ID: "backwash-rate", Job: JobBackwash, Name: "Backwash working rate", Bound: AtLeast, Value: 15 * d.Filter.AreaFt2, Unit: "gpm", Source: nsf50, Advice: true,
+				Reason: "About 15 gpm/ft², the plain-words target."}, SetBackwash, 0, q},
+			rule{Limit{ID: "backwash-washout", Job: JobBackwash, Name: "Sand stays in the tank", Bound: AtMost, Value: m.bed().VelocityFor(m.Water, 0.5) * m.filterArea() / float64(units.GPM(1)), Unit: "gpm",
+				Source: "Richardson & Zaki 1954, 50 % expansion; freeboard common practice", Reason: "Past half again its height the bed reaches the diffuser and sand leaves with the water."}, SetBackwash, 0, q})
+	}
+	return out
+}
+
+// alone measures one cover's flow when every other suction of the same water is
+// blocked.
+func (m *Model) alone(line int) func(*Solver, units.Speed, State) float64 {
+	l := &m.Doc.Suction[line]
+	shut := Handles{}
+	for i, o := range m.Doc.Suction {
+		if i != line && lineFacts[o.Kind].spa == lineFacts[l.Kind].spa {
+			shut[o.ID] = 0
+		}
+	}
+	return func(s *Solver, rpm units.Speed, _ State) float64 {
+		if _, err := s.Solve(Operation{Speed: rpm, Handles: shut}, Effects{}); err != nil {
+			return math.Inf(1)
+		}
+		return rate(coverFlow(l, s.flowOf(s.view.idx.suction[line])))
+	}
+}
+
+// Limits evaluates every limit at every programmed speed and finds the speeds
+// that keep them all. pool is the pool's volume, 0 when not known.
+func (m *Model) Limits(pool units.Volume) (*LimitsReport, error) {
+	rep := &LimitsReport{Speeds: m.programmedSpeeds()}
+	s := m.Solver()
+	for _, r := range m.rules(pool) {
+		if r.Job == "" {
+			r.Job = JobFilter
+		}
+		at := func(rpm units.Speed) (float64, error) {
+			st, err := s.Solve(Operation{Speed: rpm, Setting: r.setting}, Effects{Load: r.load})
+			if err != nil {
+				return 0, err
+			}
+			return r.figure(s, rpm, st), nil
+		}
+		for _, rpm := range rep.Speeds {
+			v, err := at(rpm)
+			if err != nil {
+				return nil, fmt.Errorf("%s at %g rpm: %w", r.Name, rpm, err)
+			}
+			r.At = append(r.At, LimitAt{rpm, v, r.keeps(v)})
+		}
+		var err error
+		if r.Speed, err = m.crossing(&r, at); err != nil {
+			return nil, fmt.Errorf("%s: %w", r.Name, err)
+		}
+		rep.Limits = append(rep.Limits, r.Limit)
+	}
+	if in := m.Doc.StraightIn; in > 0 {
+		rep.Limits = append(rep.Limits, m.straightPipe(in, rep.Speeds))
+	}
+	for _, job := range []Job{JobFilter, JobBackwash} {
+		if w, ok := m.window(job, rep.Limits); ok {
+			rep.Windows = append(rep.Windows, w)
+		}
+	}
+	return rep, nil
+}
+
+// straightPipe is the one limit that no speed changes.
+func (m *Model) straightPipe(in float64, speeds []units.Speed) Limit {
+	l := Limit{ID: "straight-pipe", Job: JobFilter, Name: "Straight pipe before the pump", Bound: AtLeast, Value: 4 * m.Doc.SuctionTrunk.BoreIn, Unit: "in",
+		Source: calEnergy, Advice: true, Reason: "Four diameters, so that the water meets the eye evenly. No speed changes it."}
+	for _, rpm := range speeds {
+		l.At = append(l.At, LimitAt{rpm, in, in >= l.Value})
+	}
+	return l
+}
+
+func (l *Limit) keeps(v float64) bool {
+	if l.Bound == AtMost {
+		return v <= l.Value*(1+1e-9)
+	}
+	return v >= l.Value*(1-1e-9)
+}
+
+// crossing finds the speed where a limit is just met. A figure bounded above
+// grows with speed, as does one bounded below, except for suction head left.
+func (m *Model) crossing(r *rule, at func(units.Speed) (float64, error)) (units.Speed, error) {
+	lo, hi := units.Speed(m.Doc.Pump.LeastRPM), m.TopSpeed()
+	falls := r.ID == "npsh"
+	inside := func(v float64) bool { // on the low-speed side of the crossing
+		if r.Bound == AtMost || falls {
+			return r.keeps(v)
+		}
+		return !r.keeps(v)
+	}
+	top, err := at(hi)
+	if err != nil {
+		return 0, err
+	}
+	if inside(top) {
+		if r.Bound == AtMost || falls {
+			return hi, nil
+		}
+		return units.Speed(math.Inf(1)), nil
+	}
+	low, err := at(lo)
+	if err != nil {
+		return 0, err
+	}
+	if !inside(low) {
+		if r.Bound == AtMost || falls {
+			return 0, nil
+		}
+		return lo, nil
+	}
+	for hi-lo > 1 {
+		mid := (lo + hi) / 2
+		v, err := at(mid)
+		if err != nil {
+			return 0, err
+		}
+		if inside(v) {
+			lo = mid
+		} else {
+			hi = mid
+		}
+	}
+	if r.Bound == AtMost || falls {
+		return lo, nil
+	}
+	return hi, nil
+}
+
+// window is where a job's limits all hold.
+func (m *Model) window(job Job, limits []Limit) (Window, bool) {
+	w := Window{Job: job}
+	any := false
+	span := func(strict bool) (low, top units.Speed, by [2]LimitID) {
+		low, top = units.Speed(m.Doc.Pump.LeastRPM), m.TopSpeed()
+		for _, l := range limits {
+			if l.Job != job || l.ID == "straight-pipe" || (strict && l.Advice) {
+				continue
+			}
+			any = true
+			if l.Bound == AtMost || l.ID == "npsh" {
+				if l.Speed < top {
+					top, by[1] = l.Speed, l.ID
+				}
+			} else if l.Speed > low {
+				low, by[0] = l.Speed, l.ID
+			}
+		}
+		return low, top, by
+	}
+	w.Low, w.Top, w.Collide = span(false)
+	w.Empty = w.Low > w.Top
+	if !w.Empty {
+		w.Collide = [2]LimitID{}
+	}
+	w.StrictLow, w.StrictTop, _ = span(true)
+	w.StrictEmpty = w.StrictLow > w.StrictTop
+	return w, any
+}
+
+func (m *Model) programmedSpeeds() []units.Speed {
+	var out []units.Speed
+	seen := map[float64]bool{}
+	for _, slot := range m.Doc.Programme {
+		if slot.RPM > 0 && !seen[slot.RPM] {
+			seen[slot.RPM] = true
+			out = append(out, units.Speed(slot.RPM))
+		}
+	}
+	if !seen[m.Doc.Pump.TopRPM] { // every priming and every manual run
+		out = append(out, m.TopSpeed())
+	}
+	return out
+}
