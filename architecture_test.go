@@ -18,7 +18,7 @@ var mayImport = map[string][]string{
 	"fairlap/internal/store":         {},
 	"fairlap/internal/localdb":       {},
 	"fairlap/internal/app":           {"fairlap/core/", "fairlap/internal/store"},
-	"fairlap/internal/api":           {"fairlap/internal/app", "fairlap/internal/store"},
+	"fairlap/internal/api":           {"fairlap/core/pad", "fairlap/internal/app", "fairlap/internal/store"},
 	"fairlap/internal/standin":       {"fairlap/core/", "fairlap/internal/app"},
 	"fairlap/internal/demo":          {"fairlap/core/", "fairlap/internal/app", "fairlap/internal/standin", "fairlap/internal/store"},
 	"fairlap/internal/demo/demotest": {"fairlap/internal/"},

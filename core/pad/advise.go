@@ -164,3 +164,19 @@ func (m *Model) sensitivities(rows []cleanRow) (*mat.Dense, error) {
 	}
 	return jac, nil
 }
+
+// Pinned is a parameter after a fit: its factor on the description's figure, and
+// one standard deviation of its logarithm before any reading and now.
+type Pinned struct {
+	Parameter             ParameterID
+	Factor, Before, After float64
+}
+
+// Pinned lists the fitted parameters.
+func (f *Fit) Pinned(p Parameters) []Pinned {
+	out := make([]Pinned, parameterCount)
+	for i, v := range p.fields() {
+		out[i] = Pinned{parameterIDs[i], *v, priorSpread[i], f.Spread[i]}
+	}
+	return out
+}

@@ -259,10 +259,10 @@ func UsualMeters() Meters {
 	return Meters{TankPsi: 0.5, VacuumInHg: 0.6, FlowShare: 0.05, PowerShare: 0.03, HasVacuum: true, HasFlow: true, HasPower: true}
 }
 
-func (d *Document) curve() (hydraulics.Curve, error) {
-	pts := make([]hydraulics.CurvePoint, len(d.Pump.Curve))
-	for i, p := range d.Pump.Curve {
-		pts[i] = hydraulics.CurvePoint{Flow: units.GPM(p.GPM), Head: units.FeetHead(p.Ft)}
+func (p *Pump) curve() (hydraulics.Curve, error) {
+	pts := make([]hydraulics.CurvePoint, len(p.Curve))
+	for i, c := range p.Curve {
+		pts[i] = hydraulics.CurvePoint{Flow: units.GPM(c.GPM), Head: units.FeetHead(c.Ft)}
 	}
 	return hydraulics.FitCurve(pts)
 }

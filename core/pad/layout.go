@@ -23,19 +23,21 @@ type plan struct {
 type LinkName struct {
 	ID   string // of a line, a valve's port ("valve:a") or a fixed place
 	Name string
-	Kind string   // a LineKind, or "trunk", "basket", "pump", "discharge", "valve", "filter", "heater", "bypass", "check", "cell", "waste"
-	Bore float64  // in; 0 for a device
-	Line *Line    // of a line
-	side Side     // of a line or a port
-	body bodyName // where a line begins or ends
+	Kind string  // a LineKind, or "trunk", "basket", "pump", "discharge", "valve", "filter", "heater", "bypass", "check", "cell", "waste"
+	Bore float64 // in; 0 for a device
+	Line *Line   // of a line
+	Side Side    // of a line or a port
+	Body Body    // where a line begins or ends
 }
 
-type bodyName string
+// Body is the water that a line begins or ends at.
+type Body string
 
+// The bodies of water, and the open air that a feature or a waste line ends in.
 const (
-	poolBody bodyName = "pool"
-	spaBody  bodyName = "spa"
-	openAir  bodyName = "air"
+	poolBody Body = "pool"
+	spaBody  Body = "spa"
+	openAir  Body = "air"
 )
 
 // handle is a link with a valve that a hand can set.
@@ -45,7 +47,6 @@ type handle struct {
 	port    byte   // 'a' or 'b' of a diverter, 0 for a plain valve
 	bore    units.Length
 	opening float64 // as the document has it
-	side    Side
 }
 
 type linkIndex struct {
@@ -155,7 +156,7 @@ func (b *builder) line(l *Line, side Side, outer, inner int) int {
 	case l.Kind == Feature:
 		body = openAir
 	}
-	i := b.run(l.Run, from, to, LinkName{ID: l.ID, Name: l.Name, Kind: string(l.Kind), Line: l, side: side, body: body})
+	i := b.run(l.Run, from, to, LinkName{ID: l.ID, Name: l.Name, Kind: string(l.Kind), Line: l, Side: side, Body: body})
 	if l.EyeballIn > 0 {
 		b.links[i].Quadratic += hydraulics.MinorLoss(orificeK, units.Inches(l.EyeballIn))
 	}
@@ -164,7 +165,7 @@ func (b *builder) line(l *Line, side Side, outer, inner int) int {
 	}
 	// A feature falls through air: nothing comes back up.
 	b.links[i].OneWay = l.CheckValve || l.Kind == Feature
-	b.p.handles = append(b.p.handles, handle{link: i, id: l.ID, bore: units.Inches(l.BoreIn), opening: l.Opening, side: side})
+	b.p.handles = append(b.p.handles, handle{link: i, id: l.ID, bore: units.Inches(l.BoreIn), opening: l.Opening})
 	return i
 }
 
@@ -189,9 +190,9 @@ func (b *builder) valves(side Side, trunk int) {
 			if side == ReturnSide {
 				from, to = common, b.ports[id]
 			}
-			l := b.run(Run{BoreIn: v.BoreIn}, from, to, LinkName{ID: id, Name: v.Name, Kind: "valve", side: side})
+			l := b.run(Run{BoreIn: v.BoreIn}, from, to, LinkName{ID: id, Name: v.Name, Kind: "valve", Side: side})
 			b.p.handles = append(b.p.handles, handle{link: l, id: v.ID, port: port, bore: units.Inches(v.BoreIn),
-				opening: portOpening(port, v.AngleDeg), side: side})
+				opening: portOpening(port, v.AngleDeg)})
 		}
 	}
 }
@@ -227,7 +228,7 @@ func (m *Model) layout(set Setting) (*plan, error) {
 		x.suction = append(x.suction, b.line(l, SuctionSide, bodies[lineFacts[l.Kind].spa], b.on(l.On, x.joint)))
 	}
 	x.inlet = b.node("pump inlet")
-	x.trunk = b.run(d.SuctionTrunk, x.joint, x.inlet, LinkName{ID: "suction-trunk", Kind: "trunk", side: SuctionSide})
+	x.trunk = b.run(d.SuctionTrunk, x.joint, x.inlet, LinkName{ID: "suction-trunk", Kind: "trunk", Side: SuctionSide})
 	x.pumpIn = b.node("pot")
 	x.basket = b.link(hydraulics.Link{From: x.inlet, To: x.pumpIn, Quadratic: hydraulics.MinorLoss(basketK, units.Inches(d.SuctionTrunk.BoreIn))},
 		LinkName{ID: "basket", Kind: "basket"})
@@ -242,7 +243,7 @@ func (m *Model) layout(set Setting) (*plan, error) {
 		{StationPump, x.pumpIn, outlet}, {StationFilter, x.tank, x.valveOut}}
 	last := b.devices(x.valveOut)
 	manifold := b.node("return manifold")
-	x.back = b.run(d.ReturnTrunk, last, manifold, LinkName{ID: "return-trunk", Kind: "trunk", side: ReturnSide})
+	x.back = b.run(d.ReturnTrunk, last, manifold, LinkName{ID: "return-trunk", Kind: "trunk", Side: ReturnSide})
 	b.valves(ReturnSide, manifold)
 	for i := range d.Returns {
 		l := &d.Returns[i]
@@ -273,8 +274,8 @@ func (b *builder) devices(at int) int {
 		x.stations = append(x.stations, station{StationHeater, at, next})
 		if d.HeaterBypass != nil {
 			bore := units.Inches(d.HeaterBypass.BoreIn)
-			x.bypass = b.run(Run{BoreIn: d.HeaterBypass.BoreIn, LengthFt: 2, FittingsK: 1}, at, next, LinkName{ID: HeaterBypass, Kind: "bypass", side: ReturnSide})
-			b.p.handles = append(b.p.handles, handle{link: x.bypass, id: HeaterBypass, bore: bore, opening: d.HeaterBypass.Opening, side: ReturnSide})
+			x.bypass = b.run(Run{BoreIn: d.HeaterBypass.BoreIn, LengthFt: 2, FittingsK: 1}, at, next, LinkName{ID: HeaterBypass, Kind: "bypass", Side: ReturnSide})
+			b.p.handles = append(b.p.handles, handle{link: x.bypass, id: HeaterBypass, bore: bore, opening: d.HeaterBypass.Opening})
 		}
 		at = next
 	}
@@ -306,7 +307,7 @@ func (b *builder) passages(set Setting, top, bottom int) {
 		if line == nil { // nobody described it: a short hose at the pad (ours)
 			line = &WasteLine{Run: Run{BoreIn: d.Discharge.BoreIn, LengthFt: 20, FittingsK: 2}}
 		}
-		waste = b.run(line.Run, out, b.surface("waste outlet", units.FeetHead(line.OutletFt)), LinkName{ID: "waste", Kind: "waste", side: ReturnSide, body: openAir})
+		waste = b.run(line.Run, out, b.surface("waste outlet", units.FeetHead(line.OutletFt)), LinkName{ID: "waste", Kind: "waste", Side: ReturnSide, Body: openAir})
 		b.links[waste].OneWay = true
 	}
 	x.waste = waste

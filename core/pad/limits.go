@@ -132,7 +132,7 @@ func fastest(side Side) func(*Solver, units.Speed, State) float64 {
 	return func(s *Solver, _ units.Speed, _ State) float64 {
 		top := 0.0
 		for i, n := range s.view.names {
-			if n.Bore > 0 && n.side == side {
+			if n.Bore > 0 && n.Side == side {
 				bore := float64(units.Inches(n.Bore))
 				top = math.Max(top, math.Abs(s.view.sol.Flow[i])/(math.Pi/4*bore*bore))
 			}

@@ -94,7 +94,7 @@ func New(doc Document, params Parameters, temp units.Temperature, limit units.Pr
 	if errs := doc.Validate(); len(errs) > 0 {
 		return nil, &errs[0]
 	}
-	curve, err := doc.curve()
+	curve, err := doc.Pump.curve()
 	if err != nil {
 		return nil, fmt.Errorf("pump curve: %w", err)
 	}

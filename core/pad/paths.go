@@ -14,6 +14,8 @@ type Reach struct {
 	Flow    units.Flow // along the usual direction; below zero it runs back
 	Speed   float64    // of the water, m/s; 0 for a device
 	Opening float64    // of its valve, 0 to 1; 1 without one
+	// Heads at its ends, against the pool's surface.
+	From, To units.Head
 }
 
 // Paths is where the water goes under an operation, and what that endangers.
@@ -54,7 +56,9 @@ func (m *Model) Paths(op Operation, load float64) (*Paths, error) {
 		opening[h.link] = o
 	}
 	for i, n := range s.view.names {
-		r := Reach{LinkName: n, Flow: units.Flow(s.view.sol.Flow[i]), Opening: 1}
+		l := &s.view.links[i]
+		r := Reach{LinkName: n, Flow: units.Flow(s.view.sol.Flow[i]), Opening: 1,
+			From: units.Head(s.view.sol.Head[l.From]), To: units.Head(s.view.sol.Head[l.To])}
 		if math.Abs(float64(r.Flow)) < float64(stillBelow) {
 			r.Flow = 0
 		}
@@ -186,7 +190,7 @@ func (m *Model) spaHazards(p *Paths, running bool, add addHazard) {
 	gain := p.State.SpaGain.GPM()
 	pool := false
 	for _, r := range p.Reaches {
-		pool = pool || (r.body == poolBody && r.Flow > spaTrickle)
+		pool = pool || (r.Body == poolBody && r.Flow > spaTrickle)
 	}
 	switch {
 	case p.MinutesToEmpty > 0 && running:
@@ -211,7 +215,7 @@ func after(minutes float64) string {
 
 func (m *Model) suctionHazards(p *Paths, add addHazard) {
 	for _, r := range p.Reaches {
-		if r.Line == nil || r.side != SuctionSide || r.Flow <= stillBelow {
+		if r.Line == nil || r.Side != SuctionSide || r.Flow <= stillBelow {
 			continue
 		}
 		share := float64(r.Flow) / float64(p.State.Flow)

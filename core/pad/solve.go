@@ -72,9 +72,9 @@ func (s *Solver) viewOf(set Setting) (*view, error) {
 // scale is the factor that a link's losses take from the parameters.
 func (p Parameters) scale(n LinkName) float64 {
 	switch {
-	case n.side == SuctionSide:
+	case n.Side == SuctionSide:
 		return p.Suction
-	case n.side == ReturnSide, n.Kind == "heater", n.Kind == "check", n.Kind == "cell":
+	case n.Side == ReturnSide, n.Kind == "heater", n.Kind == "check", n.Kind == "cell":
 		return p.Return
 	}
 	return 1
@@ -212,10 +212,10 @@ func (s *Solver) fill(st *State, ratio, air float64) {
 	st.NPSHRequired = m.npshRequired(ratio, st.Flow)
 	if m.Doc.Spa != nil {
 		for i, n := range v.names {
-			if n.body != spaBody {
+			if n.Body != spaBody {
 				continue
 			}
-			if n.side == SuctionSide {
+			if n.Side == SuctionSide {
 				st.SpaGain -= units.Flow(v.sol.Flow[i])
 			} else {
 				st.SpaGain += units.Flow(v.sol.Flow[i])

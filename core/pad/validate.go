@@ -75,7 +75,7 @@ func decodeError(err error) FieldError {
 func (d *Document) Validate() []FieldError {
 	v := &validator{}
 	v.value("", reflect.ValueOf(d).Elem(), "")
-	d.checkPump(v)
+	v.errs = append(v.errs, d.Pump.check("pump.")...)
 	d.checkLines(v)
 	d.checkValves(v)
 	hours := 0.0
@@ -97,19 +97,32 @@ func (d *Document) Validate() []FieldError {
 	return v.errs
 }
 
-func (d *Document) checkPump(v *validator) {
-	if d.Pump.LeastRPM > d.Pump.TopRPM {
-		v.bad("pump.leastRpm", "must not be over the top speed, %g", d.Pump.TopRPM)
+// ValidatePart checks one piece of equipment, given as a pointer, by itself.
+func ValidatePart(part any) []FieldError {
+	v := &validator{}
+	v.value("", reflect.ValueOf(part).Elem(), "")
+	if p, ok := part.(*Pump); ok {
+		v.errs = append(v.errs, p.check("")...)
 	}
-	if _, err := d.curve(); err != nil {
-		v.bad("pump.curve", "%s", err.Error())
+	return v.errs
+}
+
+// check finds what a pump's fields say wrong together.
+func (p *Pump) check(path string) []FieldError {
+	v := &validator{}
+	if p.LeastRPM > p.TopRPM {
+		v.bad(path+"leastRpm", "must not be over the top speed, %g", p.TopRPM)
 	}
-	if d.Pump.Kind == FlowHolding && d.Pump.HoldGPM == 0 {
-		v.bad("pump.holdGpm", "say which flow the pump holds")
+	if _, err := p.curve(); err != nil {
+		v.bad(path+"curve", "%s", err.Error())
 	}
-	if (d.Pump.NPSHrFt > 0) != (d.Pump.NPSHrGPM > 0) {
-		v.bad("pump.npshrGpm", "needed suction head goes with the flow it is stated at: give both or neither")
+	if p.Kind == FlowHolding && p.HoldGPM == 0 {
+		v.bad(path+"holdGpm", "say which flow the pump holds")
 	}
+	if (p.NPSHrFt > 0) != (p.NPSHrGPM > 0) {
+		v.bad(path+"npshrGpm", "needed suction head goes with the flow it is stated at: give both or neither")
+	}
+	return v.errs
 }
 
 // checkLines refuses doubled names, lines on the wrong side and ports that are not there.

@@ -59,7 +59,7 @@ func (a *API) problem(ctx context.Context, err error) error {
 	case errors.Is(err, store.ErrVersion):
 		return huma.Error409Conflict("Someone else changed this since you read it.")
 	case errors.Is(err, store.ErrDifferent):
-		return huma.Error409Conflict("This id already stands for another visit.")
+		return huma.Error409Conflict("This id already stands for another record.")
 	case errors.As(err, &known):
 		return err
 	}

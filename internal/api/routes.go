@@ -89,6 +89,7 @@ func (a *API) routes() {
 			return answer(a.service.Visit(ctx, who, in.ID))
 		})
 	a.poolRoutes()
+	a.padRoutes()
 	signedIn(a, op(http.MethodGet, "/api/demo/stops/{id}/meters", "read-demo-pad", "Read the demo's stand-in pad"), everyone,
 		func(ctx context.Context, who app.Actor, in *struct {
 			ByID

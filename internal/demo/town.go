@@ -4,28 +4,24 @@
 package demo
 
 import (
+	"fairlap/core/catalogue"
 	"fairlap/core/fault"
 	"fairlap/core/pad"
 )
 
-// catalogue of made-up pumps and filters; curves are physically sound.
+// The town's equipment, from the built-in catalogue.
 var (
-	brisk75  = pad.Pump{Model: "Brisk 75", Kind: pad.SingleSpeed, TopRPM: 3450, LeastRPM: 3450, Curve: []pad.CurveFt{{GPM: 0, Ft: 62}, {GPM: 30, Ft: 57}, {GPM: 60, Ft: 44}, {GPM: 85, Ft: 24}}, IdleW: 40, BaseW: 640, PerGpmW: 6}
-	brisk150 = pad.Pump{Model: "Brisk 150 VS", Kind: pad.VariableSpeed, TopRPM: 3450, LeastRPM: 600, Curve: []pad.CurveFt{{GPM: 0, Ft: 84}, {GPM: 40, Ft: 77}, {GPM: 80, Ft: 58}, {GPM: 110, Ft: 34}}, IdleW: 16, BaseW: 560, PerGpmW: 8.5}
-	brisk270 = pad.Pump{Model: "Brisk 270 VS", Kind: pad.VariableSpeed, TopRPM: 3450, LeastRPM: 450, Curve: []pad.CurveFt{{GPM: 0, Ft: 95}, {GPM: 50, Ft: 88}, {GPM: 100, Ft: 66}, {GPM: 140, Ft: 36}}, IdleW: 18, BaseW: 820, PerGpmW: 10}
+	brisk75  = *catalogue.Find("Brisk 75").Pump
+	brisk150 = *catalogue.Find("Brisk 150 VS").Pump
+	brisk270 = *catalogue.Find("Brisk 270 VS").Pump
 
 	filters = map[string]pad.Filter{
-		"S20":  {Model: "Stanchion S20", Kind: pad.Sand, AreaFt2: 2.18, Valve: pad.Multiport, AtGPM: 40, MediaPsi: 2.2, VesselPsi: 2},
-		"S24":  {Model: "Stanchion S24", Kind: pad.Sand, AreaFt2: 3.14, Valve: pad.Multiport, AtGPM: 60, MediaPsi: 2.5, VesselPsi: 3},
-		"S30":  {Model: "Stanchion S30", Kind: pad.Sand, AreaFt2: 4.91, Valve: pad.Multiport, AtGPM: 60, MediaPsi: 1.6, VesselPsi: 2},
-		"P150": {Model: "Pleat 150", Kind: pad.Cartridge, AreaFt2: 150, Valve: pad.NoValve, AtGPM: 60, MediaPsi: 0.8, VesselPsi: 2},
-		"P320": {Model: "Pleat 320", Kind: pad.Cartridge, AreaFt2: 320, Valve: pad.NoValve, AtGPM: 60, MediaPsi: 0.5, VesselPsi: 2},
-		"P420": {Model: "Pleat 420", Kind: pad.Cartridge, AreaFt2: 420, Valve: pad.NoValve, AtGPM: 60, MediaPsi: 0.4, VesselPsi: 1.8},
-		"L36":  {Model: "Lattice 36", Kind: pad.DE, AreaFt2: 36, Valve: pad.Multiport, AtGPM: 60, MediaPsi: 1.6, VesselPsi: 2.5},
-		"L48":  {Model: "Lattice 48", Kind: pad.DE, AreaFt2: 48, Valve: pad.Multiport, AtGPM: 60, MediaPsi: 1.2, VesselPsi: 2.5},
+		"S20": *catalogue.Find("Stanchion S20").Filter, "S24": *catalogue.Find("Stanchion S24").Filter, "S30": *catalogue.Find("Stanchion S30").Filter,
+		"P150": *catalogue.Find("Pleat 150").Filter, "P320": *catalogue.Find("Pleat 320").Filter, "P420": *catalogue.Find("Pleat 420").Filter,
+		"L36": *catalogue.Find("Lattice 36").Filter, "L48": *catalogue.Find("Lattice 48").Filter,
 	}
-	ember   = &pad.Device{Model: "Ember 250", DropPsi: 2.4, AtGPM: 60, LeastGPM: 30}
-	halide  = &pad.Device{Model: "Halide 40", DropPsi: 1.2, AtGPM: 60, LeastGPM: 25}
+	ember   = catalogue.Find("Ember 250").Heater
+	halide  = catalogue.Find("Halide 40").Cell
 	working = []pad.Slot{{StartHour: 8, Hours: 4, RPM: 2400}, {StartHour: 12, Hours: 8, RPM: 1900}}
 )
 

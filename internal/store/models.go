@@ -66,21 +66,39 @@ type Plumbing struct {
 	PoolID    uuid.UUID
 	Revision  int
 	Document  json.RawMessage `gorm:"type:jsonb"`
+	Reason    string          `gorm:"default:description"`
+	Note      string
 	CreatedBy *uuid.UUID
 	CreatedAt time.Time
 }
+
+// Reasons for a revision of the plumbing.
+const (
+	ReasonDescription = "description" // the words were mended, the pipes are the same
+	ReasonWork        = "work"        // the pipes are not the same: older clean lines don't hold
+)
 
 // TableName keeps the mass noun.
 func (Plumbing) TableName() string { return "plumbing" }
 
 // CleanLine is a dated set of readings taken after a cleaning.
 type CleanLine struct {
-	ID        uuid.UUID `gorm:"primaryKey"`
-	PoolID    uuid.UUID
-	TakenAt   time.Time
-	Note      string
-	Readings  json.RawMessage `gorm:"type:jsonb"`
-	CreatedBy *uuid.UUID
+	ID          uuid.UUID `gorm:"primaryKey"`
+	PoolID      uuid.UUID
+	TakenAt     time.Time
+	Note        string
+	Readings    json.RawMessage `gorm:"type:jsonb"`
+	CreatedBy   *uuid.UUID
+	ContentHash string
+}
+
+// CatalogueItem is a model of the company's own catalogue.
+type CatalogueItem struct {
+	Model      string `gorm:"primaryKey"`
+	Kind       string
+	Item       json.RawMessage `gorm:"type:jsonb"`
+	ImportedAt time.Time
+	ImportedBy *uuid.UUID
 }
 
 // Lap is a technician's day.
@@ -163,5 +181,5 @@ type VisitWork struct {
 // models lists every table's model, for the test that compares them with the
 // migrated schema.
 func models() []any {
-	return []any{&Company{}, &User{}, &Pool{}, &Equipment{}, &Plumbing{}, &CleanLine{}, &Lap{}, &Stop{}, &Visit{}, &VisitReading{}, &VisitSign{}, &VisitWork{}}
+	return []any{&Company{}, &User{}, &Pool{}, &Equipment{}, &Plumbing{}, &CleanLine{}, &CatalogueItem{}, &Lap{}, &Stop{}, &Visit{}, &VisitReading{}, &VisitSign{}, &VisitWork{}}
 }

@@ -143,7 +143,7 @@ func (s *Store) StopByID(ctx context.Context, id uuid.UUID) (Stop, Lap, error) {
 type PoolRecord struct {
 	Pool      Pool
 	Plumbing  Plumbing
-	CleanLine *CleanLine // newest; nil when none was taken
+	CleanLine *CleanLine // newest since the plumbing was last worked on; nil when none was taken
 }
 
 // PoolRecords finds pools with their newest plumbing and clean line.
@@ -158,7 +158,9 @@ func (s *Store) PoolRecords(ctx context.Context, ids []uuid.UUID) (map[uuid.UUID
 		return nil, err
 	}
 	var lines []CleanLine
-	if err := db.Raw("select distinct on (pool_id) * from clean_lines where pool_id in ? order by pool_id, taken_at desc", ids).Scan(&lines).Error; err != nil {
+	if err := db.Raw(`select distinct on (pool_id) * from clean_lines l where pool_id in ?
+		and not exists (select 1 from plumbing p where p.pool_id = l.pool_id and p.reason = 'work' and p.created_at > l.taken_at)
+		order by pool_id, taken_at desc, id desc`, ids).Scan(&lines).Error; err != nil {
 		return nil, err
 	}
 	out := make(map[uuid.UUID]*PoolRecord, len(pools))

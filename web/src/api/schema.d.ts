@@ -4,6 +4,41 @@
  */
 
 export interface paths {
+    "/api/catalogue": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Models to describe a pad with */
+        get: operations["list-catalogue"];
+        put?: never;
+        /** Import your own models, all or none */
+        post: operations["import-catalogue"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/catalogue/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The catalogue as a file */
+        get: operations["get-catalogue-file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/demo/sign-in": {
         parameters: {
             query?: never;
@@ -72,6 +107,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pads/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Solve a described pad without keeping it */
+        post: operations["preview-pad"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pads/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read a pad document, or an EPANET file that was exported here */
+        post: operations["read-pad-file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pads/sketch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Draw the usual pad round a bare minimum */
+        post: operations["sketch-pad"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pools": {
         parameters: {
             query?: never;
@@ -82,7 +168,8 @@ export interface paths {
         /** Pools you may see */
         get: operations["list-pools"];
         put?: never;
-        post?: never;
+        /** Take a pool on */
+        post: operations["create-pool"];
         delete?: never;
         options?: never;
         head?: never;
@@ -123,6 +210,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pools/{id}/clean-lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A pool's clean lines, newest first */
+        get: operations["list-clean-lines"];
+        put?: never;
+        /** Keep a speed walk as the pad's clean line, once */
+        post: operations["save-clean-line"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pools/{id}/limits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every limit of a pool's pad at its programmed speeds */
+        get: operations["get-limits"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pools/{id}/log": {
         parameters: {
             query?: never;
@@ -134,6 +256,75 @@ export interface paths {
         get: operations["get-log"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pools/{id}/pad": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A pool's pad and its revisions */
+        get: operations["get-pad"];
+        /** Keep a new revision of a pool's pad */
+        put: operations["save-pad"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pools/{id}/pad/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A pool's pad as a file */
+        get: operations["get-pad-file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pools/{id}/paths": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Where the water would go, before the hand moves */
+        post: operations["try-paths"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pools/{id}/walk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Fit a speed walk without keeping it */
+        post: operations["try-walk"];
         delete?: never;
         options?: never;
         head?: never;
@@ -259,6 +450,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/walks/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read a speed walk's file */
+        post: operations["read-walk-file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -310,6 +518,31 @@ export interface components {
             /** @description set when the stop was logged */
             visitId: string;
         };
+        Bypass: {
+            /** Format: double */
+            boreIn: number;
+            /**
+             * Format: double
+             * @description 0 when heating
+             */
+            opening: number;
+        };
+        CatalogueItem: {
+            cell?: components["schemas"]["Device"];
+            filter?: components["schemas"]["Filter"];
+            heater?: components["schemas"]["Device"];
+            /** @enum {string} */
+            kind: "pump" | "filter" | "heater" | "cell";
+            model: string;
+            /** @description imported by the company */
+            own: boolean;
+            pump?: components["schemas"]["Pump"];
+        };
+        Change: {
+            is: string;
+            path: string;
+            was: string;
+        };
         CheckView: {
             /** Format: double */
             bits: number;
@@ -327,6 +560,23 @@ export interface components {
             sign: string;
             /** Format: double */
             yesP: number;
+        };
+        CleanLineView: {
+            by: string;
+            fit: components["schemas"]["WalkFit"];
+            id: string;
+            inForce: boolean;
+            note: string;
+            /** Format: int64 */
+            points: number;
+            /** Format: date-time */
+            takenAt: string;
+        };
+        CurveFt: {
+            /** Format: double */
+            ft: number;
+            /** Format: double */
+            gpm: number;
         };
         Danger: {
             code: string;
@@ -348,6 +598,86 @@ export interface components {
         "Demo-sign-inRequest": {
             /** @enum {string} */
             role: "technician" | "office" | "owner";
+        };
+        Device: {
+            /** Format: double */
+            atGpm: number;
+            /** Format: double */
+            dropPsi: number;
+            /** Format: double */
+            leastGpm: number;
+            model: string;
+        };
+        Diverter: {
+            /**
+             * Format: double
+             * @description where the closed mark points: 0 at port a, 180 at port b
+             */
+            angleDeg: number;
+            /** Format: double */
+            boreIn: number;
+            id: string;
+            name: string;
+            /** @description the other valve's port that its common port joins; empty is the common pipe */
+            on?: string;
+            /** @enum {string} */
+            side: "suction" | "return";
+        };
+        Document: {
+            /**
+             * Format: double
+             * @description of the place, above the sea
+             */
+            altitudeFt?: number;
+            /** @description salt cell or in-line chlorinator */
+            cell?: components["schemas"]["Device"];
+            /** @description between heater and chlorinator */
+            checkValve?: boolean;
+            /** @description pump to tank */
+            discharge: components["schemas"]["Run"];
+            filter: components["schemas"]["Filter"];
+            /**
+             * Format: double
+             * @description tank gauge above the pool's surface
+             */
+            gaugeHeightFt: number;
+            heater?: components["schemas"]["Device"];
+            /** @description a valved pipe round the heater */
+            heaterBypass?: components["schemas"]["Bypass"];
+            meters: components["schemas"]["Meters"];
+            /** Format: double */
+            poolGallons?: number;
+            /** @description the pump's day; its hours add up to 24 at most */
+            programme: components["schemas"]["Slot"][] | null;
+            pump: components["schemas"]["Pump"];
+            /**
+             * Format: double
+             * @description pump above the pool's surface; below zero it stands in flooded suction
+             */
+            pumpHeightFt: number;
+            /** @description the common pipe from the last device to the return valves */
+            returnTrunk: components["schemas"]["Run"];
+            /** @description lines back to the pool or the spa */
+            returns: components["schemas"]["Line"][] | null;
+            spa?: components["schemas"]["Spa"];
+            /**
+             * Format: double
+             * @description straight pipe before the pump; 0 is not known
+             */
+            straightIn?: number;
+            /** @description lines from the pool or the spa to the pump */
+            suction: components["schemas"]["Line"][] | null;
+            /** @description the common pipe from the suction valves to the pump */
+            suctionTrunk: components["schemas"]["Run"];
+            /**
+             * @description pot: after the basket; inlet: before it
+             * @enum {string}
+             */
+            vacuumTap: "pot" | "inlet" | "none";
+            /** @description three-way valves that lines hang on */
+            valves?: components["schemas"]["Diverter"][] | null;
+            /** @description from the filter valve to the open air */
+            waste?: components["schemas"]["WasteLine"];
         };
         ErrorDetail: {
             /** @description Where the error occurred, e.g. 'body.items[3].tags' or 'path.thing-id' */
@@ -403,12 +733,43 @@ export interface components {
             id: string;
             name: string;
         };
+        Filter: {
+            /** Format: double */
+            areaFt2: number;
+            /** Format: double */
+            atGpm: number;
+            /**
+             * Format: double
+             * @description sand's grain; 0 is the usual 0.5 mm
+             */
+            grainMm?: number;
+            /** @enum {string} */
+            kind: "sand" | "cartridge" | "de";
+            /**
+             * Format: double
+             * @description working pressure on the tank's label; 0 is not read
+             */
+            labelPsi?: number;
+            /** Format: double */
+            mediaPsi: number;
+            model: string;
+            /** @enum {string} */
+            valve: "multiport" | "slide" | "none";
+            /** Format: double */
+            vesselPsi: number;
+        };
         Findings: {
             readings: components["schemas"]["TypedReading"][];
             /** @description sign id to yes or no; a sign not looked for is left out */
             signs: {
                 [key: string]: boolean;
             };
+        };
+        FittedLine: {
+            /** @enum {string} */
+            meter: "tank" | "vacuum" | "flow" | "power";
+            points: components["schemas"]["LineValue"][];
+            unit: string;
         };
         Forecast: {
             /** Format: double */
@@ -434,6 +795,13 @@ export interface components {
             stations: components["schemas"]["StationView"][];
             worst: components["schemas"]["PartingView"];
         };
+        HazardView: {
+            id: string;
+            /** @enum {string} */
+            mark: "stop" | "act" | "open";
+            says: string;
+            what: string;
+        };
         LapView: {
             day: string;
             id: string;
@@ -449,6 +817,84 @@ export interface components {
             stops: components["schemas"]["StopView"][];
             technician: string;
         };
+        LimitAtView: {
+            ok: boolean;
+            /** Format: double */
+            rpm: number;
+            /** Format: double */
+            value: number;
+        };
+        LimitView: {
+            /** @description good practice; false: over it something breaks */
+            advice: boolean;
+            at: components["schemas"]["LimitAtView"][];
+            /** @enum {string} */
+            bound: "most" | "least";
+            id: string;
+            /** @enum {string} */
+            job: "filter" | "backwash";
+            name: string;
+            reason: string;
+            /**
+             * Format: double
+             * @description the most or least speed that keeps it; absent when no speed does or none matters
+             */
+            rpm: number | null;
+            source: string;
+            unit: string;
+            /** Format: double */
+            value: number;
+        };
+        LimitsView: {
+            limits: components["schemas"]["LimitView"][];
+            speeds: number[];
+            windows: components["schemas"]["WindowView"][];
+        };
+        Line: {
+            /**
+             * Format: double
+             * @description inside diameter
+             */
+            boreIn: number;
+            checkValve?: boolean;
+            /**
+             * Format: int64
+             * @description suction covers that share this line; 0 is the usual number of its kind
+             */
+            covers?: number;
+            /** Format: double */
+            eyeballIn?: number;
+            /**
+             * Format: double
+             * @description sum of the fittings' loss coefficients
+             */
+            fittingsK: number;
+            id: string;
+            /** @enum {string} */
+            kind: "skimmer" | "drain" | "vacuum" | "spa-drain" | "return" | "spa-jets" | "in-floor" | "feature";
+            /**
+             * Format: double
+             * @description what it needs to work
+             */
+            leastGpm?: number;
+            /** Format: double */
+            lengthFt: number;
+            name: string;
+            /** @description the valve's port that it hangs on, like suction-valve:a; empty is the common pipe */
+            on?: string;
+            /** Format: double */
+            opening: number;
+            /**
+             * Format: double
+             * @description of a feature: its lip above the pool's surface
+             */
+            outletFt?: number;
+            /**
+             * Format: double
+             * @description of one suction cover; 0 is not read
+             */
+            ratingGpm?: number;
+        };
         LinePoint: {
             /** Format: double */
             clean: number;
@@ -456,6 +902,14 @@ export interface components {
             limit: number;
             /** Format: double */
             rpm: number;
+        };
+        LineValue: {
+            /** Format: double */
+            rpm: number;
+            /** Format: double */
+            sd: number;
+            /** Format: double */
+            value: number;
         };
         LoadPoint: {
             /** @description read right after the cleaning */
@@ -507,6 +961,85 @@ export interface components {
             spread: number;
             unit: string;
         };
+        Meters: {
+            /** Format: double */
+            flowShare: number;
+            hasFlow: boolean;
+            hasPower: boolean;
+            hasVacuum: boolean;
+            /** Format: double */
+            powerShare: number;
+            /** Format: double */
+            tankPsi: number;
+            /** Format: double */
+            vacuumInHg: number;
+        };
+        NewCleanLine: {
+            /**
+             * Format: uuid
+             * @description made by whoever writes it, so that a repeated save is one save
+             */
+            id: string;
+            note: string;
+            readings: components["schemas"]["TypedReading"][];
+            /** Format: date-time */
+            takenAt: string;
+        };
+        NewPool: {
+            accessNote: string;
+            document: components["schemas"]["Document"];
+            /** Format: double */
+            gallons: number;
+            /**
+             * Format: uuid
+             * @description made by whoever writes it, so that a repeated save is one save
+             */
+            id: string;
+            street: string;
+            surface: string;
+        };
+        NextView: {
+            /** Format: double */
+            after: number;
+            /** Format: double */
+            before: number;
+            /** @enum {string} */
+            meter: "tank" | "vacuum" | "flow" | "power";
+            /** @enum {string} */
+            pins: "suction" | "return" | "media" | "head" | "idle" | "base" | "per-flow";
+            /** Format: double */
+            rpm: number;
+        };
+        OddView: {
+            /** @enum {string} */
+            meter: "tank" | "vacuum" | "flow" | "power";
+            /** Format: double */
+            read: number;
+            /**
+             * Format: double
+             * @description what the others say it should be
+             */
+            rest: number;
+            /** Format: double */
+            rpm: number;
+            /** Format: double */
+            strays: number;
+            unit: string;
+        };
+        PadChange: {
+            /**
+             * Format: int64
+             * @description the revision that was changed
+             */
+            basedOn: number;
+            document: components["schemas"]["Document"];
+            note: string;
+            /**
+             * @description work on the plumbing ends the clean line; mended words keep it
+             * @enum {string}
+             */
+            reason: "description" | "work";
+        };
         PadFacts: {
             cleaningName: string;
             /** @enum {string} */
@@ -528,6 +1061,36 @@ export interface components {
              */
             usualRpm: number;
         };
+        PadOnRecord: {
+            document: components["schemas"]["Document"];
+            /** Format: double */
+            gallons: number;
+            poolId: string;
+            /** Format: int64 */
+            revision: number;
+            /** @description newest first */
+            revisions: components["schemas"]["PadRevision"][];
+            /** @description what the filter valve can be set to */
+            settings: string[];
+            street: string;
+        };
+        PadPreview: {
+            limits: components["schemas"]["LimitsView"];
+            /** @description at the first programmed speed */
+            paths: components["schemas"]["PathsView"];
+            speeds: components["schemas"]["PreviewSpeed"][];
+        };
+        PadRevision: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            changes: components["schemas"]["Change"][];
+            note: string;
+            /** @enum {string} */
+            reason: "description" | "work";
+            /** Format: int64 */
+            revision: number;
+        };
         Part: {
             /** Format: double */
             ageYears: number | null;
@@ -545,6 +1108,74 @@ export interface components {
             station: string;
             /** Format: double */
             today: number;
+        };
+        PathsAsk: {
+            /** @description valve positions that differ from the description's: degrees for a three-way valve, 0 to 1 for the others */
+            handles: {
+                [key: string]: number;
+            };
+            /**
+             * Format: double
+             * @description the filter's load; left out, the one expected today
+             */
+            load?: number;
+            /**
+             * Format: double
+             * @description 0 is off
+             */
+            rpm: number;
+            /** @enum {string} */
+            setting: "filter" | "backwash" | "rinse" | "waste" | "recirculate" | "closed" | "winter";
+        };
+        PathsView: {
+            /** @enum {string} */
+            condition: "flowing" | "still" | "dead-head" | "dry" | "no-path";
+            /** Format: double */
+            flowGpm: number;
+            /**
+             * Format: double
+             * @description one standard deviation, from the calibration alone
+             */
+            flowSd: number;
+            hazards: components["schemas"]["HazardView"][];
+            /** Format: double */
+            load: number;
+            /**
+             * Format: double
+             * @description of a draining spa; 0 when it does not drain
+             */
+            minutesToEmpty: number;
+            /** Format: double */
+            minutesToSpill: number;
+            /** Format: double */
+            npshAvailableFt: number;
+            /**
+             * Format: double
+             * @description 0 is not known
+             */
+            npshRequiredFt: number;
+            /** Format: double */
+            powerW: number;
+            reaches: components["schemas"]["ReachView"][];
+            /**
+             * Format: double
+             * @description the tank gauge at rest: standing water alone
+             */
+            restPsi: number;
+            /** Format: double */
+            rpm: number;
+            setting: string;
+            settingPath: string;
+            /** Format: double */
+            spaGainGpm: number;
+            /** Format: double */
+            tankPsi: number;
+            /** Format: double */
+            tankSd: number;
+            /** Format: double */
+            toWasteGpm: number;
+            /** Format: double */
+            vacuumInHg: number;
         };
         Person: {
             id: string;
@@ -564,6 +1195,22 @@ export interface components {
             tankPsi?: number;
             /** Format: double */
             vacuumInHg?: number;
+        };
+        PinnedDown: {
+            /** Format: double */
+            after: number;
+            /**
+             * Format: double
+             * @description one deviation before any reading, as a share
+             */
+            before: number;
+            /**
+             * Format: double
+             * @description times the description's figure
+             */
+            factor: number;
+            /** @enum {string} */
+            id: "suction" | "return" | "media" | "head" | "idle" | "base" | "per-flow";
         };
         PoolFacts: {
             accessNote: string;
@@ -632,6 +1279,85 @@ export interface components {
             /** Format: int64 */
             visitCount: number;
         };
+        "Preview-padRequest": {
+            document: components["schemas"]["Document"];
+            /**
+             * Format: double
+             * @description 0 is not known
+             */
+            gallons: number;
+        };
+        PreviewSpeed: {
+            /** Format: double */
+            flowGpm: number;
+            /** Format: double */
+            flowSd: number;
+            /** Format: double */
+            powerW: number;
+            /** Format: double */
+            rpm: number;
+            /** Format: double */
+            tankPsi: number;
+            /** Format: double */
+            tankSd: number;
+        };
+        Pump: {
+            /** Format: double */
+            baseW: number;
+            /** @description at topRpm; head falls as flow grows */
+            curve: components["schemas"]["CurveFt"][] | null;
+            /**
+             * Format: double
+             * @description the flow that a holding pump is set to
+             */
+            holdGpm?: number;
+            /** Format: double */
+            idleW: number;
+            /** @enum {string} */
+            kind: "single" | "two" | "variable" | "holding";
+            /** Format: double */
+            leastRpm: number;
+            model: string;
+            /**
+             * Format: double
+             * @description 0 is not known
+             */
+            npshrFt?: number;
+            /** Format: double */
+            npshrGpm?: number;
+            /** Format: double */
+            perGpmW: number;
+            /** Format: double */
+            topRpm: number;
+        };
+        ReachView: {
+            /**
+             * @description where a line begins or ends
+             * @enum {string}
+             */
+            body: "pool" | "spa" | "air" | "";
+            /**
+             * Format: double
+             * @description head at its beginning, against the pool's surface
+             */
+            fromFt: number;
+            /** Format: double */
+            ftPerS: number;
+            /**
+             * Format: double
+             * @description below zero it runs backwards
+             */
+            gpm: number;
+            id: string;
+            kind: string;
+            name: string;
+            /** Format: double */
+            opening: number;
+            /** @enum {string} */
+            side: "suction" | "return" | "";
+            /** Format: double */
+            toFt: number;
+        };
         ReadingToTake: {
             /** Format: double */
             rpm: number;
@@ -655,6 +1381,20 @@ export interface components {
             mark: string;
             word: string;
         };
+        Run: {
+            /**
+             * Format: double
+             * @description inside diameter
+             */
+            boreIn: number;
+            /**
+             * Format: double
+             * @description sum of the fittings' loss coefficients
+             */
+            fittingsK: number;
+            /** Format: double */
+            lengthFt: number;
+        };
         "Set-access-noteRequest": {
             accessNote: string;
             /** Format: int64 */
@@ -673,6 +1413,55 @@ export interface components {
         SignInBody: {
             login: string;
             password: string;
+        };
+        Sketch: {
+            cell?: components["schemas"]["Device"];
+            filter: components["schemas"]["Filter"];
+            hasFlow: boolean;
+            hasPower: boolean;
+            hasVacuum: boolean;
+            heater?: components["schemas"]["Device"];
+            /**
+             * Format: double
+             * @description from the pad to the pool
+             */
+            lengthFt: number;
+            /**
+             * Format: double
+             * @description nominal size: 1.5, 2, 2.5 or 3
+             */
+            pipeIn: number;
+            pump: components["schemas"]["Pump"];
+            spa?: boolean;
+        };
+        Slot: {
+            /** Format: double */
+            hours: number;
+            /** Format: double */
+            rpm: number;
+            /** Format: double */
+            startHour: number;
+        };
+        Spa: {
+            /**
+             * Format: double
+             * @description above its suction fitting; 0 is four fifths of it
+             */
+            drawGallons?: number;
+            /** Format: double */
+            gallons: number;
+            /**
+             * Format: double
+             * @description it takes this much before it spills; 0 for a spa at its lip
+             */
+            roomGallons?: number;
+            /** @description over a spillway into the pool */
+            spills?: boolean;
+            /**
+             * Format: double
+             * @description above the pool's surface, when full
+             */
+            surfaceFt: number;
         };
         StationView: {
             /** Format: double */
@@ -721,6 +1510,9 @@ export interface components {
             /** Format: double */
             severity: number;
         };
+        TextFileBody: {
+            text: string;
+        };
         TypedReading: {
             flow: string;
             power: string;
@@ -729,6 +1521,9 @@ export interface components {
             speed: string;
             tank: string;
             vacuum: string;
+        };
+        TypedWalk: {
+            readings: components["schemas"]["TypedReading"][];
         };
         Verdict: {
             advice: components["schemas"]["Advice"];
@@ -805,6 +1600,74 @@ export interface components {
             verdict?: components["schemas"]["Verdict"];
             works: components["schemas"]["Work"][];
         };
+        WalkFit: {
+            lines: components["schemas"]["FittedLine"][];
+            next: components["schemas"]["NextView"];
+            odd: components["schemas"]["OddView"];
+            pinned: components["schemas"]["PinnedDown"][];
+            points: components["schemas"]["WalkPoint"][];
+            /**
+             * Format: double
+             * @description root mean square of the points' deviations; about 1 for a sound walk
+             */
+            rms: number;
+            /**
+             * Format: int64
+             * @description different speeds in the walk
+             */
+            speeds: number;
+        };
+        WalkPoint: {
+            /** Format: double */
+            fitted: number;
+            /** @enum {string} */
+            meter: "tank" | "vacuum" | "flow" | "power";
+            /**
+             * Format: double
+             * @description how many of the meter's own deviations it lies off the line
+             */
+            off: number;
+            /** Format: double */
+            read: number;
+            /** Format: double */
+            rpm: number;
+            unit: string;
+        };
+        WasteLine: {
+            /**
+             * Format: double
+             * @description inside diameter
+             */
+            boreIn: number;
+            /**
+             * Format: double
+             * @description sum of the fittings' loss coefficients
+             */
+            fittingsK: number;
+            /** Format: double */
+            lengthFt: number;
+            /**
+             * Format: double
+             * @description its end above the pool's surface
+             */
+            outletFt: number;
+        };
+        WindowView: {
+            /** @description names of the two limits that leave no speed */
+            collide: string[];
+            empty: boolean;
+            /** @enum {string} */
+            job: "filter" | "backwash";
+            /** Format: double */
+            low: number;
+            strictEmpty: boolean;
+            /** Format: double */
+            strictLow: number;
+            /** Format: double */
+            strictTop: number;
+            /** Format: double */
+            top: number;
+        };
         Work: {
             /** @enum {string} */
             kind: "cleaned" | "basket" | "skimmer" | "lid-seal" | "handle" | "level" | "part" | "other";
@@ -824,6 +1687,99 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    "list-catalogue": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CatalogueItem"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "import-catalogue": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TextFileBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CatalogueItem"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-catalogue-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "demo-sign-in": {
         parameters: {
             query?: never;
@@ -951,6 +1907,105 @@ export interface operations {
             };
         };
     };
+    "preview-pad": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Preview-padRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PadPreview"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "read-pad-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TextFileBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Document"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "sketch-pad": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Sketch"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Document"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "list-pools": {
         parameters: {
             query?: never;
@@ -967,6 +2022,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PoolLine"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "create-pool": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPool"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PoolRecordView"];
                 };
             };
             /** @description Error */
@@ -1046,6 +2134,103 @@ export interface operations {
             };
         };
     };
+    "list-clean-lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CleanLineView"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "save-clean-line": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewCleanLine"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CleanLineView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-limits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LimitsView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-log": {
         parameters: {
             query: {
@@ -1066,6 +2251,177 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LogPage"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-pad": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PadOnRecord"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "save-pad": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PadChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PadOnRecord"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-pad-file": {
+        parameters: {
+            query?: {
+                format?: "json" | "inp" | "csv";
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "try-paths": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PathsAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PathsView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "try-walk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TypedWalk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WalkFit"];
                 };
             };
             /** @description Error */
@@ -1285,6 +2641,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VisitRecord"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "read-walk-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TextFileBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TypedReading"][] | null;
                 };
             };
             /** @description Error */

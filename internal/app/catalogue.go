@@ -1,0 +1,81 @@
+package app
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"fmt"
+	"strings"
+
+	"fairlap/core/catalogue"
+	"fairlap/internal/store"
+)
+
+// CatalogueItem is a model to describe a pad with.
+type CatalogueItem struct {
+	catalogue.Item
+	Kind string `json:"kind" enum:"pump,filter,heater,cell"`
+	Own  bool   `json:"own" doc:"imported by the company"`
+}
+
+// Catalogue lists the built-in models and the company's own; an own model stands
+// for a built-in one of its name.
+func (s *Service) Catalogue(ctx context.Context) ([]CatalogueItem, error) {
+	rows, err := s.store.Catalogue(ctx)
+	if err != nil {
+		return nil, fmt.Errorf("reading the catalogue: %w", err)
+	}
+	var out []CatalogueItem
+	own := map[string]bool{}
+	for _, r := range rows {
+		var item catalogue.Item
+		if err := json.Unmarshal(r.Item, &item); err != nil {
+			return nil, fmt.Errorf("reading the catalogue's %s: %w", r.Model, err)
+		}
+		own[r.Model] = true
+		out = append(out, CatalogueItem{item, r.Kind, true})
+	}
+	for _, item := range catalogue.BuiltIn() {
+		if !own[item.Model] {
+			out = append(out, CatalogueItem{item, item.Kind(), false})
+		}
+	}
+	return out, nil
+}
+
+// ImportCatalogue reads a company's own models, all or none.
+func (s *Service) ImportCatalogue(ctx context.Context, a Actor, text string) ([]CatalogueItem, error) {
+	items, errs := catalogue.Read(strings.NewReader(text))
+	if err := mistakes("text", errs); err != nil {
+		return nil, err
+	}
+	rows := make([]store.CatalogueItem, len(items))
+	for i, item := range items {
+		b, err := json.Marshal(item)
+		if err != nil {
+			return nil, fmt.Errorf("writing %s down: %w", item.Model, err)
+		}
+		rows[i] = store.CatalogueItem{Model: item.Model, Kind: item.Kind(), Item: b, ImportedAt: s.now(), ImportedBy: &a.ID}
+	}
+	if err := s.store.ImportCatalogue(ctx, rows); err != nil {
+		return nil, fmt.Errorf("keeping the catalogue: %w", err)
+	}
+	return s.Catalogue(ctx)
+}
+
+// CatalogueFile writes the whole catalogue as a file that ImportCatalogue reads.
+func (s *Service) CatalogueFile(ctx context.Context) (PadFile, error) {
+	items, err := s.Catalogue(ctx)
+	if err != nil {
+		return PadFile{}, err
+	}
+	plain := make([]catalogue.Item, len(items))
+	for i, item := range items {
+		plain[i] = item.Item
+	}
+	var b bytes.Buffer
+	if err := catalogue.Write(&b, plain); err != nil {
+		return PadFile{}, fmt.Errorf("writing the catalogue: %w", err)
+	}
+	return PadFile{"catalogue.csv", "text/csv; charset=utf-8", b.Bytes()}, nil
+}

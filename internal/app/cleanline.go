@@ -1,0 +1,417 @@
+package app
+
+import (
+	"bytes"
+	"context"
+	"crypto/sha256"
+	"encoding/hex"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"math"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+
+	"fairlap/core/pad"
+	"fairlap/core/units"
+	"fairlap/internal/store"
+)
+
+// WalkPoint is one reading of a speed walk beside the line fitted to the walk.
+type WalkPoint struct {
+	RPM    float64 `json:"rpm"`
+	Meter  string  `json:"meter" enum:"tank,vacuum,flow,power"`
+	Unit   string  `json:"unit"`
+	Read   float64 `json:"read"`
+	Fitted float64 `json:"fitted"`
+	Off    float64 `json:"off" doc:"how many of the meter's own deviations it lies off the line"`
+}
+
+// FittedLine is what each meter says along the speeds.
+type FittedLine struct {
+	Meter  string      `json:"meter" enum:"tank,vacuum,flow,power"`
+	Unit   string      `json:"unit"`
+	Points []LineValue `json:"points" nullable:"false"`
+}
+
+// LineValue is a fitted value with its spread.
+type LineValue struct {
+	RPM   float64 `json:"rpm"`
+	Value float64 `json:"value"`
+	SD    float64 `json:"sd"`
+}
+
+// PinnedDown is a fitted quantity: how far it lies from the description, and how
+// sure that is.
+type PinnedDown struct {
+	ID     string  `json:"id" enum:"suction,return,media,head,idle,base,per-flow"`
+	Factor float64 `json:"factor" doc:"times the description's figure"`
+	Before float64 `json:"before" doc:"one deviation before any reading, as a share"`
+	After  float64 `json:"after"`
+}
+
+// OddView is the reading that disagrees with the rest.
+type OddView struct {
+	RPM    float64 `json:"rpm"`
+	Meter  string  `json:"meter" enum:"tank,vacuum,flow,power"`
+	Unit   string  `json:"unit"`
+	Read   float64 `json:"read"`
+	Rest   float64 `json:"rest" doc:"what the others say it should be"`
+	Strays float64 `json:"strays"`
+}
+
+// NextView is the reading that would pin the pad down best.
+type NextView struct {
+	RPM    float64 `json:"rpm"`
+	Meter  string  `json:"meter" enum:"tank,vacuum,flow,power"`
+	Pins   string  `json:"pins" enum:"suction,return,media,head,idle,base,per-flow"`
+	Before float64 `json:"before"`
+	After  float64 `json:"after"`
+}
+
+// WalkFit is a speed walk with the line through it.
+type WalkFit struct {
+	Points []WalkPoint  `json:"points" nullable:"false"`
+	Lines  []FittedLine `json:"lines" nullable:"false"`
+	Pinned []PinnedDown `json:"pinned" nullable:"false"`
+	RMS    float64      `json:"rms" doc:"root mean square of the points' deviations; about 1 for a sound walk"`
+	Odd    *OddView     `json:"odd"`
+	Next   *NextView    `json:"next"`
+	Speeds int          `json:"speeds" doc:"different speeds in the walk"`
+}
+
+// fewestSpeeds is how many speeds make a clean line (handbook: three or more,
+// one for a pump that has but one, two for a two-speed pump).
+func fewestSpeeds(p *pad.Pump) int {
+	switch p.Kind {
+	case pad.SingleSpeed:
+		return 1
+	case pad.TwoSpeed:
+		return 2
+	default:
+		return 3
+	}
+}
+
+// parseWalk turns a typed walk into readings, every mistake named.
+func parseWalk(rows []TypedReading, m *pad.Model) ([]pad.Reading, error) {
+	var errs FieldErrors
+	var out []pad.Reading
+	for i, t := range rows {
+		if t.empty() && strings.TrimSpace(t.Speed) == "" {
+			continue
+		}
+		path := fmt.Sprintf("readings[%d]", i)
+		if t.empty() { // a row that was begun: its speed is checked, nothing read yet
+			t.Tank = "0"
+			_, bad := parseReading(path, t, m)
+			errs = append(errs, bad...)
+			continue
+		}
+		r, bad := parseReading(path, t, m)
+		errs = append(errs, bad...)
+		out = append(out, r.Reading)
+	}
+	if len(errs) > 0 {
+		return nil, errs
+	}
+	return out, nil
+}
+
+// TryWalk fits a speed walk without keeping it.
+func (s *Service) TryWalk(ctx context.Context, a Actor, id uuid.UUID, rows []TypedReading) (WalkFit, error) {
+	if _, err := s.seePool(ctx, a, id); err != nil {
+		return WalkFit{}, err
+	}
+	cm, _, c, err := s.padOf(ctx, id)
+	if err != nil {
+		return WalkFit{}, err
+	}
+	walk, err := parseWalk(rows, cm.model)
+	if err != nil {
+		return WalkFit{}, err
+	}
+	return fitWalk(cm.model.Doc, walk, units.PSI(c.settings.LimitRisePsi))
+}
+
+func fitWalk(doc pad.Document, walk []pad.Reading, limit units.Pressure) (WalkFit, error) {
+	m, err := pad.Calibrate(doc, walk, usualWater, limit)
+	if err != nil {
+		return WalkFit{}, fmt.Errorf("fitting the walk: %w", unsolved(err))
+	}
+	out := WalkFit{Points: []WalkPoint{}, Lines: []FittedLine{}, Pinned: []PinnedDown{}}
+	if m.Fit != nil {
+		sum := 0.0
+		speeds := map[units.Speed]bool{}
+		for _, r := range m.Fit.Residuals {
+			out.Points = append(out.Points, WalkPoint{float64(r.Speed), string(r.Meter), meterUnits[r.Meter], inTrade(r.Meter, r.Read), inTrade(r.Meter, r.Fitted), r.Standardised})
+			sum += r.Standardised * r.Standardised
+			speeds[r.Speed] = true
+		}
+		out.RMS = math.Sqrt(sum / float64(len(m.Fit.Residuals)))
+		out.Speeds = len(speeds)
+		if o := m.Fit.Odd; o != nil {
+			out.Odd = &OddView{float64(o.Speed), string(o.Meter), meterUnits[o.Meter], inTrade(o.Meter, o.Read), inTrade(o.Meter, o.Rest), o.Strays}
+		}
+		for _, p := range m.Fit.Pinned(m.Params) {
+			out.Pinned = append(out.Pinned, PinnedDown{string(p.Parameter), p.Factor, p.Before, p.After})
+		}
+	}
+	next, err := m.NextReading()
+	if err != nil {
+		return out, fmt.Errorf("finding the next reading: %w", err)
+	}
+	if next != nil {
+		out.Next = &NextView{float64(next.Speed), string(next.Meter), string(next.Parameter), next.Before, next.After}
+	}
+	return out, out.draw(m)
+}
+
+// draw follows each meter along the speeds.
+func (f *WalkFit) draw(m *pad.Model) error {
+	low := math.Max(600, m.Doc.Pump.LeastRPM)
+	steps := 12
+	if m.Doc.Pump.TopRPM-low < 1 {
+		steps = 0
+	}
+	lines := make([]FittedLine, len(pad.AllMeters))
+	for k, meter := range pad.AllMeters {
+		lines[k] = FittedLine{string(meter), meterUnits[meter], []LineValue{}}
+	}
+	s := m.Solver()
+	for i := range steps + 1 {
+		rpm := m.Doc.Pump.TopRPM
+		if steps > 0 {
+			rpm = low + (m.Doc.Pump.TopRPM-low)*float64(i)/float64(steps)
+		}
+		op := pad.Operation{Speed: units.Speed(rpm)}
+		st, err := s.Solve(op, pad.Effects{})
+		if err != nil {
+			return fmt.Errorf("drawing the line: %w", err)
+		}
+		wide, err := m.Spread(op, 0)
+		if err != nil {
+			return fmt.Errorf("drawing the line: %w", err)
+		}
+		for k, meter := range pad.AllMeters {
+			lines[k].Points = append(lines[k].Points, LineValue{rpm, inTrade(meter, st.Value(meter)), inTrade(meter, wide[k])})
+		}
+	}
+	f.Lines = lines
+	return nil
+}
+
+// NewCleanLine is a speed walk to keep as the pad's clean line.
+type NewCleanLine struct {
+	ID       uuid.UUID      `json:"id" format:"uuid" doc:"made by whoever writes it, so that a repeated save is one save"`
+	TakenAt  time.Time      `json:"takenAt"`
+	Note     string         `json:"note" maxLength:"500"`
+	Readings []TypedReading `json:"readings" maxItems:"12" nullable:"false"`
+}
+
+// CleanLineView is a clean line on record.
+type CleanLineView struct {
+	ID      string    `json:"id"`
+	TakenAt time.Time `json:"takenAt"`
+	Note    string    `json:"note"`
+	By      string    `json:"by"`
+	InForce bool      `json:"inForce"`
+	Points  int       `json:"points"`
+	Fit     WalkFit   `json:"fit"`
+}
+
+// SaveCleanLine keeps a walk as the pad's clean line; the old ones stay.
+func (s *Service) SaveCleanLine(ctx context.Context, a Actor, id uuid.UUID, n NewCleanLine) (CleanLineView, error) {
+	if _, err := s.seePool(ctx, a, id); err != nil {
+		return CleanLineView{}, err
+	}
+	cm, _, c, err := s.padOf(ctx, id)
+	if err != nil {
+		return CleanLineView{}, err
+	}
+	walk, err := parseWalk(n.Readings, cm.model)
+	if err != nil {
+		return CleanLineView{}, err
+	}
+	now := s.now()
+	if n.TakenAt.After(now.Add(5 * time.Minute)) {
+		return CleanLineView{}, FieldErrors{{"takenAt", "A clean line can't be taken in the future."}}
+	}
+	fit, err := fitWalk(cm.model.Doc, walk, units.PSI(c.settings.LimitRisePsi))
+	if err != nil {
+		return CleanLineView{}, err
+	}
+	if need := fewestSpeeds(&cm.model.Doc.Pump); fit.Speeds < need {
+		return CleanLineView{}, FieldErrors{{"readings", fmt.Sprintf("A clean line of this pump needs readings at %d speeds; there are %d.", need, fit.Speeds)}}
+	}
+	kept := make([]StoredReading, len(walk))
+	for i, r := range walk {
+		kept[i] = storeReading(r)
+	}
+	b, err := json.Marshal(kept)
+	if err != nil {
+		return CleanLineView{}, fmt.Errorf("writing the walk down: %w", err)
+	}
+	whole, _ := json.Marshal(n) // plain data: cannot fail
+	sum := sha256.Sum256(whole)
+	line := store.CleanLine{ID: n.ID, PoolID: id, TakenAt: n.TakenAt, Note: n.Note, Readings: b, CreatedBy: &a.ID, ContentHash: hex.EncodeToString(sum[:])}
+	if line, err = s.store.AddCleanLine(ctx, line); err != nil {
+		return CleanLineView{}, fmt.Errorf("keeping the clean line: %w", err)
+	}
+	return CleanLineView{ID: line.ID.String(), TakenAt: line.TakenAt, Note: line.Note, By: a.Name, InForce: true, Points: len(walk), Fit: fit}, nil
+}
+
+func storeReading(r pad.Reading) StoredReading {
+	get := func(m pad.Meter) *float64 {
+		if v, ok := r.Value(m); ok {
+			v = inTrade(m, v)
+			return &v
+		}
+		return nil
+	}
+	return StoredReading{Setting: string(pad.SetFilter), RPM: float64(r.Speed), TankPsi: get(pad.MeterTank), VacuumInHg: get(pad.MeterVacuum), FlowGPM: get(pad.MeterFlow), PowerW: get(pad.MeterPower)}
+}
+
+// CleanLines lists a pool's clean lines, newest first, each fitted to the pad as
+// it is described now.
+func (s *Service) CleanLines(ctx context.Context, a Actor, id uuid.UUID) ([]CleanLineView, error) {
+	if _, err := s.seePool(ctx, a, id); err != nil {
+		return nil, err
+	}
+	cm, rec, c, err := s.padOf(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	rows, err := s.store.CleanLinesOf(ctx, id)
+	if err != nil {
+		return nil, fmt.Errorf("reading the clean lines: %w", err)
+	}
+	names, err := s.names(ctx)
+	if err != nil {
+		return nil, err
+	}
+	out := make([]CleanLineView, 0, len(rows))
+	for _, r := range rows {
+		walk, err := walkOf(r)
+		if err != nil {
+			return nil, err
+		}
+		fit, err := fitWalk(cm.model.Doc, walk, units.PSI(c.settings.LimitRisePsi))
+		if err != nil {
+			return nil, err
+		}
+		v := CleanLineView{ID: r.ID.String(), TakenAt: r.TakenAt, Note: r.Note, InForce: rec.CleanLine != nil && rec.CleanLine.ID == r.ID, Points: len(walk), Fit: fit}
+		if r.CreatedBy != nil {
+			v.By = names[*r.CreatedBy]
+		}
+		out = append(out, v)
+	}
+	return out, nil
+}
+
+func walkOf(l store.CleanLine) ([]pad.Reading, error) {
+	var stored []StoredReading
+	if err := json.Unmarshal(l.Readings, &stored); err != nil {
+		return nil, fmt.Errorf("reading clean line %s: %w", l.ID, err)
+	}
+	out := make([]pad.Reading, len(stored))
+	for i, sr := range stored {
+		out[i] = sr.reading()
+	}
+	return out, nil
+}
+
+// PadFile is a file of a pool's pad.
+type PadFile struct {
+	Name, Type string
+	Content    []byte
+}
+
+// PadFile writes a pool's pad as a file: "json" the document, "inp" the network
+// for EPANET at the programme's fastest speed, "csv" the clean line as a walk.
+func (s *Service) PadFile(ctx context.Context, a Actor, id uuid.UUID, format string) (PadFile, error) {
+	p, err := s.seePool(ctx, a, id)
+	if err != nil {
+		return PadFile{}, err
+	}
+	cm, rec, _, err := s.padOf(ctx, id)
+	if err != nil {
+		return PadFile{}, err
+	}
+	name := strings.Map(func(r rune) rune {
+		if r >= 'a' && r <= 'z' || r >= '0' && r <= '9' {
+			return r
+		}
+		return '-'
+	}, strings.ToLower(p.Street))
+	var b bytes.Buffer
+	switch format {
+	case "inp":
+		op := pad.Operation{Speed: units.Speed(padFacts(cm).UsualRPM), Setting: pad.SetFilter}
+		if err := cm.model.WriteINP(&b, op, 0); err != nil {
+			return PadFile{}, fmt.Errorf("writing the network: %w", err)
+		}
+		return PadFile{name + ".inp", "text/plain; charset=utf-8", b.Bytes()}, nil
+	case "csv":
+		if rec.CleanLine == nil {
+			return PadFile{}, store.ErrNotFound
+		}
+		walk, err := walkOf(*rec.CleanLine)
+		if err != nil {
+			return PadFile{}, err
+		}
+		if err := pad.WriteWalk(&b, walk); err != nil {
+			return PadFile{}, fmt.Errorf("writing the walk: %w", err)
+		}
+		return PadFile{name + "-clean-line.csv", "text/csv; charset=utf-8", b.Bytes()}, nil
+	default:
+		if err := json.Indent(&b, rec.Plumbing.Document, "", "  "); err != nil {
+			return PadFile{}, fmt.Errorf("writing the document: %w", err)
+		}
+		return PadFile{name + ".pad.json", "application/json", b.Bytes()}, nil
+	}
+}
+
+// ReadPadFile reads a pad document, or an EPANET file that we exported.
+func (s *Service) ReadPadFile(text string) (pad.Document, error) {
+	if strings.HasPrefix(strings.TrimSpace(text), "{") {
+		doc, errs := pad.Read(strings.NewReader(text))
+		return doc, mistakes("text", errs)
+	}
+	got, err := pad.ReadINP(strings.NewReader(text))
+	if err != nil {
+		var field *pad.FieldError
+		if errors.As(err, &field) {
+			return pad.Document{}, mistakes("text", []pad.FieldError{*field})
+		}
+		return pad.Document{}, FieldErrors{{"text", err.Error()}}
+	}
+	return got.Model.Doc, nil
+}
+
+// ReadWalkFile reads a speed walk into typed readings for the recorder.
+func (s *Service) ReadWalkFile(text string) ([]TypedReading, error) {
+	walk, errs := pad.ReadWalk(strings.NewReader(text))
+	if err := mistakes("text", errs); err != nil {
+		return nil, err
+	}
+	out := make([]TypedReading, len(walk))
+	for i, r := range walk {
+		say := func(m pad.Meter) string {
+			v, ok := r.Value(m)
+			if !ok {
+				return ""
+			}
+			return trimmed(inTrade(m, v))
+		}
+		out[i] = TypedReading{Speed: trimmed(float64(r.Speed)), Tank: say(pad.MeterTank), Vacuum: say(pad.MeterVacuum), Flow: say(pad.MeterFlow), Power: say(pad.MeterPower)}
+	}
+	return out, nil
+}
+
+func trimmed(v float64) string {
+	s := fmt.Sprintf("%.2f", v)
+	return strings.TrimRight(strings.TrimRight(s, "0"), ".")
+}

@@ -1,0 +1,89 @@
+package store
+
+import (
+	"context"
+	"errors"
+	"fmt"
+
+	"github.com/google/uuid"
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
+)
+
+// ErrTaken says that a name which must be one's own belongs to another.
+var ErrTaken = errors.New("the name is taken")
+
+// CreatePool writes a pool with its first plumbing and equipment, once: the same
+// id again is the same pool. ErrTaken says that its street is another's.
+func (s *Store) CreatePool(ctx context.Context, p Pool, first Plumbing, parts []Equipment) (Pool, error) {
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		res := tx.Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "id"}}, DoNothing: true}).Create(&p)
+		if res.Error != nil || res.RowsAffected == 0 {
+			return res.Error
+		}
+		if err := tx.Create(&first).Error; err != nil {
+			return err
+		}
+		if len(parts) == 0 {
+			return nil
+		}
+		return tx.Create(&parts).Error
+	})
+	if errors.Is(err, gorm.ErrDuplicatedKey) {
+		return Pool{}, ErrTaken
+	}
+	if err != nil {
+		return Pool{}, fmt.Errorf("creating pool %s: %w", p.ID, err)
+	}
+	return s.PoolByID(ctx, p.ID)
+}
+
+// AddPlumbing writes the next revision of a pool's plumbing. ErrVersion says that
+// somebody else wrote it first.
+func (s *Store) AddPlumbing(ctx context.Context, p Plumbing) error {
+	err := s.db.WithContext(ctx).Create(&p).Error
+	if errors.Is(err, gorm.ErrDuplicatedKey) {
+		return ErrVersion
+	}
+	return err
+}
+
+// PlumbingOf lists a pool's revisions, newest first.
+func (s *Store) PlumbingOf(ctx context.Context, pool uuid.UUID) ([]Plumbing, error) {
+	var ps []Plumbing
+	return ps, s.db.WithContext(ctx).Where("pool_id = ?", pool).Order("revision desc").Find(&ps).Error
+}
+
+// AddCleanLine writes a clean line once: the same id with the same content is the
+// same save, with another it is ErrDifferent.
+func (s *Store) AddCleanLine(ctx context.Context, l CleanLine) (CleanLine, error) {
+	res := s.db.WithContext(ctx).Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "id"}}, DoNothing: true}).Create(&l)
+	if res.Error != nil {
+		return l, res.Error
+	}
+	var kept CleanLine
+	if err := s.db.WithContext(ctx).First(&kept, "id = ?", l.ID).Error; err != nil {
+		return l, found(err)
+	}
+	if kept.ContentHash != l.ContentHash {
+		return kept, ErrDifferent
+	}
+	return kept, nil
+}
+
+// CleanLinesOf lists a pool's clean lines, newest first.
+func (s *Store) CleanLinesOf(ctx context.Context, pool uuid.UUID) ([]CleanLine, error) {
+	var ls []CleanLine
+	return ls, s.db.WithContext(ctx).Where("pool_id = ?", pool).Order("taken_at desc, id desc").Find(&ls).Error
+}
+
+// Catalogue lists the company's own models by name.
+func (s *Store) Catalogue(ctx context.Context) ([]CatalogueItem, error) {
+	var items []CatalogueItem
+	return items, s.db.WithContext(ctx).Order("kind, model").Find(&items).Error
+}
+
+// ImportCatalogue writes models, all or none; one of the same name is replaced.
+func (s *Store) ImportCatalogue(ctx context.Context, items []CatalogueItem) error {
+	return s.db.WithContext(ctx).Clauses(clause.OnConflict{UpdateAll: true}).CreateInBatches(&items, 500).Error
+}
