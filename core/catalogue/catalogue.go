@@ -4,6 +4,7 @@ package catalogue
 
 import (
 	"fmt"
+	"slices"
 
 	"fairlap/core/pad"
 )
@@ -35,6 +36,7 @@ func (i Item) Kind() string {
 func BuiltIn() []Item {
 	var out []Item
 	for _, p := range pumps {
+		p.Curve = slices.Clone(p.Curve) // yours to change
 		out = append(out, Item{Model: p.Model, Pump: &p})
 	}
 	for _, f := range filters {

@@ -131,17 +131,33 @@ func (w *world) routes() map[string]struct {
 		body         any
 	}
 	return map[string]r{
-		"get-lap":          {"GET", "/api/lap", nil},
-		"list-technicians": {"GET", "/api/technicians", nil},
-		"get-stop":         {"GET", "/api/stops/" + w.stop, nil},
-		"diagnose":         {"POST", "/api/stops/" + w.stop + "/diagnosis", app.Findings{Readings: []app.TypedReading{}, Signs: map[string]bool{}}},
-		"save-visit":       {"POST", "/api/visits", draft(w.stop)},
-		"get-visit":        {"GET", "/api/visits/" + w.visit(), nil},
-		"list-pools":       {"GET", "/api/pools", nil},
-		"get-pool":         {"GET", "/api/pools/" + w.pool, nil},
-		"get-log":          {"GET", "/api/pools/" + w.pool + "/log?before=2026-11-24T00:00:00Z", nil},
-		"set-access-note":  {"PUT", "/api/pools/" + w.pool + "/access-note", map[string]any{"accessNote": "x", "version": 1}},
-		"read-demo-pad":    {"GET", "/api/demo/stops/" + w.stop + "/meters", nil},
+		"get-lap":            {"GET", "/api/lap", nil},
+		"list-technicians":   {"GET", "/api/technicians", nil},
+		"get-stop":           {"GET", "/api/stops/" + w.stop, nil},
+		"diagnose":           {"POST", "/api/stops/" + w.stop + "/diagnosis", app.Findings{Readings: []app.TypedReading{}, Signs: map[string]bool{}}},
+		"save-visit":         {"POST", "/api/visits", draft(w.stop)},
+		"get-visit":          {"GET", "/api/visits/" + w.visit(), nil},
+		"list-pools":         {"GET", "/api/pools", nil},
+		"get-pool":           {"GET", "/api/pools/" + w.pool, nil},
+		"get-log":            {"GET", "/api/pools/" + w.pool + "/log?before=2026-11-24T00:00:00Z", nil},
+		"set-access-note":    {"PUT", "/api/pools/" + w.pool + "/access-note", map[string]any{"accessNote": "x", "version": 1}},
+		"read-demo-pad":      {"GET", "/api/demo/stops/" + w.stop + "/meters", nil},
+		"sketch-pad":         {"POST", "/api/pads/sketch", sketch()},
+		"preview-pad":        {"POST", "/api/pads/preview", map[string]any{"gallons": 15000, "document": sketch().Document()}},
+		"read-pad-file":      {"POST", "/api/pads/read", map[string]string{"text": asText(sketch().Document())}},
+		"create-pool":        {"POST", "/api/pools", newPool("Sedge Row 7")},
+		"get-pad":            {"GET", "/api/pools/" + w.pool + "/pad", nil},
+		"save-pad":           {"PUT", "/api/pools/" + w.pool + "/pad", app.PadChange{BasedOn: 1, Reason: "description", Document: sketch().Document()}},
+		"get-pad-file":       {"GET", "/api/pools/" + w.pool + "/pad/file?format=inp", nil},
+		"try-paths":          {"POST", "/api/pools/" + w.pool + "/paths", app.PathsAsk{RPM: 2400, Setting: "filter", Handles: map[string]float64{}}},
+		"get-limits":         {"GET", "/api/pools/" + w.pool + "/limits", nil},
+		"read-walk-file":     {"POST", "/api/walks/read", map[string]string{"text": "rpm,tank_psi\n2400,14\n"}},
+		"try-walk":           {"POST", "/api/pools/" + w.pool + "/walk", map[string]any{"readings": walk()}},
+		"list-clean-lines":   {"GET", "/api/pools/" + w.pool + "/clean-lines", nil},
+		"save-clean-line":    {"POST", "/api/pools/" + w.pool + "/clean-lines", newLine()},
+		"list-catalogue":     {"GET", "/api/catalogue", nil},
+		"get-catalogue-file": {"GET", "/api/catalogue/file", nil},
+		"import-catalogue":   {"POST", "/api/catalogue", map[string]string{"text": ownPump}},
 	}
 }
 
@@ -186,14 +202,15 @@ func TestAnotherTechniciansDataIsRefused(t *testing.T) {
 		switch id {
 		case "get-lap": // their own lap: there is none
 			want = http.StatusNotFound
-		case "list-technicians", "list-pools":
+		case "list-technicians", "list-pools", "sketch-pad", "preview-pad", "read-pad-file", "create-pool", "read-walk-file", "list-catalogue", "get-catalogue-file":
 			want = http.StatusOK
 		}
 		assert.Equal(t, want, other.do(r.method, r.path, r.body, nil), id)
 	}
 	var pools []app.PoolLine
 	other.get("/api/pools", &pools)
-	assert.Empty(t, pools)
+	require.Len(t, pools, 1, "only the one that they took on just now")
+	assert.Equal(t, "Sedge Row 7", pools[0].Street)
 	var people []app.Person
 	other.get("/api/technicians", &people)
 	assert.Len(t, people, 1, "only themselves")
