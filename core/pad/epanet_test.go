@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"math"
 	"os"
+	"os/exec"
 	"strings"
 	"testing"
 
@@ -23,15 +24,17 @@ type epanetCase struct {
 	Inp   string   `json:"inp"`
 	Links []string `json:"links"`
 	Nodes []string `json:"nodes"`
+	solve func() error
 	flow  map[string]float64
 	head  map[string]float64
 }
 
-func inp(t *testing.T, name string, m *Model, op Operation, e Effects) epanetCase {
+func inp(t testing.TB, name string, m *Model, op Operation, e Effects) epanetCase {
 	c := epanetCase{Name: name, flow: map[string]float64{}, head: map[string]float64{}}
 	s := m.Solver()
 	_, err := s.Solve(op, e)
 	require.NoError(t, err)
+	c.solve = func() error { return s.view.net.Solve(s.view.links, &s.view.sol) }
 	var b strings.Builder
 	s.writeNetwork(&b, float64(op.Speed)/m.Doc.Pump.TopRPM)
 	c.Inp = b.String()
@@ -59,7 +62,7 @@ func inp(t *testing.T, name string, m *Model, op Operation, e Effects) epanetCas
 	return c
 }
 
-func epanetCases(t *testing.T) []epanetCase {
+func epanetCases(t testing.TB) []epanetCase {
 	var out []epanetCase
 	for _, kind := range []FilterKind{Sand, Cartridge, DE} {
 		doc := sandPad()
@@ -140,4 +143,30 @@ func TestAgreesWithEPANET(t *testing.T) {
 		}
 	}
 	t.Logf("%d networks; worst flow %.3f %%, worst head %.3f %% of the largest", len(cases), 100*worstFlow, 100*worstHead)
+}
+
+// The same networks through EPANET in the same run: how many times faster ours is.
+func BenchmarkSolveBesideEPANET(b *testing.B) {
+	cmd := exec.Command("node", "../core/pad/testdata/epanet.mjs", "--time")
+	cmd.Dir = "../../web"
+	text, err := cmd.Output()
+	lines := strings.Split(strings.TrimSpace(string(text)), "\n")
+	var theirs struct{ Micros float64 }
+	if err != nil || json.Unmarshal([]byte(lines[len(lines)-1]), &theirs) != nil {
+		b.Skip("needs node and the front end's packages")
+	}
+	cases := epanetCases(b)
+	n := 0
+	for b.Loop() {
+		for _, c := range cases {
+			if err := c.solve(); err != nil {
+				b.Fatal(err)
+			}
+			n++
+		}
+	}
+	ours := float64(b.Elapsed().Microseconds()) / float64(n)
+	b.ReportMetric(ours, "µs/solve")
+	b.ReportMetric(theirs.Micros, "EPANET-µs/solve")
+	b.ReportMetric(theirs.Micros/ours, "times-faster")
 }

@@ -15,11 +15,39 @@ const { Project, Workspace } = require("epanet-js");
 const cases = JSON.parse(readFileSync(join(here, "networks.json"), "utf8"));
 const ws = new Workspace();
 if (ws.loadModule) await ws.loadModule();
-const out = {};
-for (const c of cases) {
+const load = (c) => {
   ws.writeFile("net.inp", c.inp);
   const p = new Project(ws);
   p.open("net.inp", "net.rpt", "net.bin");
+  return p;
+};
+
+if (process.argv.includes("--time")) {
+  // Warmed up, then the mean of many solves from a cold start of flows.
+  let spent = 0;
+  let solves = 0;
+  for (const c of cases) {
+    const p = load(c);
+    p.openH();
+    const solve = () => {
+      p.initH(10); // EN_INITFLOW: forget the last flows
+      p.runH();
+    };
+    for (let i = 0; i < 50; i++) solve();
+    const from = process.hrtime.bigint();
+    for (let i = 0; i < 200; i++) solve();
+    spent += Number(process.hrtime.bigint() - from) / 1000;
+    solves += 200;
+    p.closeH();
+    p.close();
+  }
+  console.log(JSON.stringify({ networks: cases.length, micros: spent / solves }));
+  process.exit(0);
+}
+
+const out = {};
+for (const c of cases) {
+  const p = load(c);
   try {
     p.solveH();
   } catch (e) {

@@ -1,0 +1,172 @@
+package main
+
+import (
+	"bytes"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"os"
+	"strings"
+	"text/tabwriter"
+
+	"github.com/spf13/cobra"
+
+	"fairlap/core/pad"
+	"fairlap/core/units"
+	"fairlap/core/upkeep"
+	"fairlap/internal/app"
+)
+
+// solveOptions are what `fairlap solve` is asked.
+type solveOptions struct {
+	speed, load, waterF float64
+	set                 []string
+	walk                string
+	asJSON, asINP       bool
+}
+
+func solveCommand() *cobra.Command {
+	var o solveOptions
+	cmd := &cobra.Command{
+		Use: "solve PAD", Short: "Flows, heads, gauge readings and hazards of a pad document (.json, or an .inp exported here), without server or database",
+		Args: cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error { return solve(cmd.OutOrStdout(), args[0], o) },
+	}
+	cmd.Flags().Float64Var(&o.speed, "speed", -1, "pump speed, rpm; 0 is off; left out, the programme's first")
+	cmd.Flags().StringArrayVar(&o.set, "set", nil, "valve=position, as often as needed: multiport=backwash, suction-valve=spa, return-valve=45, skimmer=0.5, drain=shut")
+	cmd.Flags().Float64Var(&o.load, "load", 0, "filter load: 0 clean, 1 at the cleaning limit")
+	cmd.Flags().Float64Var(&o.waterF, "water", 80, "water temperature, °F")
+	cmd.Flags().StringVar(&o.walk, "walk", "", "a speed walk (.csv) of the clean pad to calibrate it with")
+	cmd.Flags().BoolVar(&o.asJSON, "json", false, "print JSON (see `fairlap schema solution`)")
+	cmd.Flags().BoolVar(&o.asINP, "inp", false, "print the network as an EPANET input file")
+	return cmd
+}
+
+func schemaCommand() *cobra.Command {
+	schemas := map[string]map[string]any{
+		"pad":      pad.Schema(pad.Document{}, "A pool's pad"),
+		"solution": pad.Schema(app.PathsView{}, "A solved pad"),
+	}
+	return &cobra.Command{
+		Use: "schema pad|solution", Short: "Print a published JSON Schema", Args: cobra.ExactArgs(1), ValidArgs: []string{"pad", "solution"},
+		RunE: func(cmd *cobra.Command, args []string) error {
+			s, ok := schemas[args[0]]
+			if !ok {
+				return fmt.Errorf("there is no schema %q; there are pad and solution", args[0])
+			}
+			enc := json.NewEncoder(cmd.OutOrStdout())
+			enc.SetIndent("", "  ")
+			return enc.Encode(s)
+		},
+	}
+}
+
+// fieldSentences makes one error of a file's mistakes, a line each.
+func fieldSentences(file string, errs []pad.FieldError) error {
+	lines := make([]string, len(errs))
+	for i, e := range errs {
+		lines[i] = strings.TrimPrefix(e.Path+": "+e.Says, ": ")
+	}
+	return fmt.Errorf("%s:\n  %s", file, strings.Join(lines, "\n  "))
+}
+
+func solve(out io.Writer, file string, o solveOptions) error {
+	b, err := os.ReadFile(file)
+	if err != nil {
+		return err
+	}
+	var doc pad.Document
+	var op pad.Operation
+	if bytes.HasPrefix(bytes.TrimSpace(b), []byte("{")) {
+		var errs []pad.FieldError
+		if doc, errs = pad.Read(bytes.NewReader(b)); len(errs) > 0 {
+			return fieldSentences(file, errs)
+		}
+	} else {
+		got, err := pad.ReadINP(bytes.NewReader(b))
+		if err != nil {
+			return fmt.Errorf("%s: %w", file, err)
+		}
+		doc, op = got.Model.Doc, got.Operation
+	}
+	if !(o.waterF >= 32 && o.waterF <= 140) {
+		return errors.New("--water: must be between 32 and 140 °F")
+	}
+	if !(o.load >= 0 && o.load <= 10) {
+		return errors.New("--load: must be between 0 and 10")
+	}
+	if err := operation(&doc, &op, o); err != nil {
+		return err
+	}
+	walk, err := readWalk(o.walk)
+	if err != nil {
+		return err
+	}
+	m, err := pad.Calibrate(doc, walk, units.Fahrenheit(o.waterF), units.PSI(upkeep.Defaults().LimitRisePsi))
+	if err != nil {
+		return err
+	}
+	if o.asINP {
+		return m.WriteINP(out, op, o.load)
+	}
+	v, err := app.ViewPaths(m, op, o.load)
+	if err != nil {
+		return err
+	}
+	if o.asJSON {
+		enc := json.NewEncoder(out)
+		enc.SetIndent("", "  ")
+		return enc.Encode(v)
+	}
+	return printPaths(out, v)
+}
+
+func operation(doc *pad.Document, op *pad.Operation, o solveOptions) error {
+	switch {
+	case o.speed > doc.Pump.TopRPM:
+		return fmt.Errorf("--speed: this pump's top speed is %g rpm", doc.Pump.TopRPM)
+	case o.speed >= 0:
+		op.Speed = units.Speed(o.speed)
+	case op.Speed == 0 && len(doc.Programme) > 0:
+		op.Speed = units.Speed(doc.Programme[0].RPM)
+	case op.Speed == 0:
+		op.Speed = units.Speed(doc.Pump.TopRPM)
+	}
+	for _, words := range o.set {
+		if err := doc.SetByWords(op, words); err != nil {
+			return fmt.Errorf("--set %s: %w", words, err)
+		}
+	}
+	return nil
+}
+
+func readWalk(file string) ([]pad.Reading, error) {
+	if file == "" {
+		return nil, nil
+	}
+	f, err := os.Open(file)
+	if err != nil {
+		return nil, err
+	}
+	defer f.Close()
+	walk, errs := pad.ReadWalk(f)
+	if len(errs) > 0 {
+		return nil, fieldSentences(file, errs)
+	}
+	return walk, nil
+}
+
+func printPaths(out io.Writer, v app.PathsView) error {
+	for _, h := range v.Hazards {
+		fmt.Fprintf(out, "%-5s %s. %s\n", map[string]string{"stop": "STOP", "act": "LOOK", "open": "NOTE"}[h.Mark], h.What, h.Says)
+	}
+	fmt.Fprintf(out, "%.0f rpm on %s (%s), load %.0f %%: %s\n", v.RPM, v.Setting, v.SettingPath, 100*v.Load, v.Condition)
+	fmt.Fprintf(out, "flow %.1f ± %.1f gpm · tank %.1f ± %.1f psi (%.1f at rest) · vacuum %.1f inHg · %.0f W · NPSH %.0f ft\n\n", v.FlowGPM, v.FlowSD, v.TankPsi, v.TankSD, v.RestPsi, v.VacuumInHg, v.PowerW, v.NPSHAvailableFt)
+	t := tabwriter.NewWriter(out, 0, 0, 2, ' ', tabwriter.AlignRight)
+	fmt.Fprintln(t, "place\tgpm\tft/s\topen\tfrom, ft\tto, ft\t")
+	for _, r := range v.Reaches {
+		fmt.Fprintf(t, "%s\t%.1f\t%.1f\t%.0f %%\t%.1f\t%.1f\t\n", r.ID, r.GPM, r.FtPerS, 100*r.Opening, r.FromFt, r.ToFt)
+	}
+	return t.Flush()
+}

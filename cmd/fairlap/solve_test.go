@@ -1,0 +1,107 @@
+package main
+
+import (
+	"bytes"
+	"encoding/json"
+	"os"
+	"path/filepath"
+	"testing"
+
+	"github.com/santhosh-tekuri/jsonschema/v6"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// run calls the command line as a person would.
+func run(t *testing.T, args ...string) (string, error) {
+	t.Helper()
+	var out bytes.Buffer
+	cmd := root()
+	cmd.SetOut(&out)
+	cmd.SetErr(&out)
+	cmd.SetArgs(args)
+	err := cmd.Execute()
+	return out.String(), err
+}
+
+// published compiles a schema as `fairlap schema` prints it.
+func published(t *testing.T, name string) *jsonschema.Schema {
+	text, err := run(t, "schema", name)
+	require.NoError(t, err)
+	tree, err := jsonschema.UnmarshalJSON(bytes.NewReader([]byte(text)))
+	require.NoError(t, err)
+	c := jsonschema.NewCompiler()
+	require.NoError(t, c.AddResource(name, tree))
+	s, err := c.Compile(name)
+	require.NoError(t, err)
+	return s
+}
+
+func valid(t *testing.T, s *jsonschema.Schema, text []byte) {
+	t.Helper()
+	v, err := jsonschema.UnmarshalJSON(bytes.NewReader(text))
+	require.NoError(t, err)
+	assert.NoError(t, s.Validate(v))
+}
+
+func TestEveryExampleSolvesAndValidates(t *testing.T) {
+	files, err := filepath.Glob("../../docs/examples/*.pad.json")
+	require.NoError(t, err)
+	require.GreaterOrEqual(t, len(files), 4)
+	pads, solutions := published(t, "pad"), published(t, "solution")
+	for _, f := range files {
+		b, err := os.ReadFile(f)
+		require.NoError(t, err)
+		valid(t, pads, b)
+		text, err := run(t, "solve", f, "--json", "--load", "0.5")
+		require.NoError(t, err, f)
+		valid(t, solutions, []byte(text))
+		plain, err := run(t, "solve", f)
+		require.NoError(t, err)
+		assert.Contains(t, plain, "gpm")
+
+		// Out as an EPANET file and in again: the same water.
+		inp, err := run(t, "solve", f, "--inp")
+		require.NoError(t, err)
+		file := filepath.Join(t.TempDir(), "pad.inp")
+		require.NoError(t, os.WriteFile(file, []byte(inp), 0o600))
+		again, err := run(t, "solve", file)
+		require.NoError(t, err)
+		assert.Equal(t, plain, again)
+	}
+}
+
+func TestSolveSetsValvesAndNamesHazards(t *testing.T) {
+	spa := "../../docs/examples/de-with-spa.pad.json"
+	out, err := run(t, "solve", spa, "--set", "suction-valve=spa")
+	require.NoError(t, err)
+	assert.Contains(t, out, "STOP  Spa drains.")
+	assert.Contains(t, out, "minutes")
+	out, err = run(t, "solve", spa, "--set", "multiport=closed", "--speed", "2000")
+	require.NoError(t, err)
+	assert.Contains(t, out, "Dead head")
+	walk := filepath.Join(t.TempDir(), "walk.csv")
+	require.NoError(t, os.WriteFile(walk, []byte("rpm,tank_psi,flow_gpm\n1500,3,38\n2400,9,64\n3450,19,92\n"), 0o600))
+	text, err := run(t, "solve", spa, "--walk", walk, "--json")
+	require.NoError(t, err)
+	var v struct{ FlowGpm, FlowSd float64 }
+	require.NoError(t, json.Unmarshal([]byte(text), &v))
+	assert.InDelta(t, 64, v.FlowGpm, 4, "the walk pulls the description to the pad")
+	assert.Less(t, v.FlowSd, 3.0)
+	for _, bad := range [][]string{
+		{"solve", spa, "--set", "suction-valve=lake"}, {"solve", spa, "--set", "hose"}, {"solve", spa, "--speed", "9000"}, {"solve", spa, "--load", "-1"},
+		{"solve", spa, "--water", "300"}, {"solve", "no-such-file.json"}, {"solve", walk}, {"solve", spa, "--walk", spa}, {"schema", "kitchen"}, {"solve"},
+	} {
+		_, err := run(t, bad...)
+		assert.Error(t, err, bad)
+	}
+}
+
+func TestSolveNamesTheFieldOfABadDocument(t *testing.T) {
+	b, err := os.ReadFile("../../docs/examples/single-speed-sand.pad.json")
+	require.NoError(t, err)
+	file := filepath.Join(t.TempDir(), "bad.json")
+	require.NoError(t, os.WriteFile(file, bytes.Replace(b, []byte(`"areaFt2": 2.18`), []byte(`"areaFt2": -1`), 1), 0o600))
+	_, err = run(t, "solve", file)
+	assert.ErrorContains(t, err, "filter.areaFt2: must be between 0.5 and 1000")
+}
