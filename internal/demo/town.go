@@ -57,6 +57,7 @@ type place struct {
 	chemicals bool // went in yesterday at 14:00
 	events    []event
 	noMeters  bool // tank gauge only
+	spa       bool // raised, on the same pad, with a valve on each side
 }
 
 // town lists the pools; the first nine are today's lap, in order.
@@ -82,7 +83,7 @@ var town = []place{
 	{street: "Mistral Way 12", mine: true, gallons: 17000, surface: "fibreglass", access: "Dog, friendly.", pump: brisk150, filter: "P420", cell: halide,
 		programme: []pad.Slot{{StartHour: 8, Hours: 4, RPM: 2400}, {StartHour: 21, Hours: 9, RPM: 950}}, suctionFt: 40, returnFt: 70, minutes: 26, since: "2022-05-30", weekly: 0.07, cleaned: []int{6},
 		events: []event{{week: 0, signs: map[fault.Sign]bool{fault.DeviceNoFlow: false}}}},
-	{street: "Tamarack Street 61", mine: true, gallons: 22000, surface: "plaster", access: "Alarm panel inside the door, ask the desk.", pump: brisk270, filter: "L48", heater: ember,
+	{street: "Tamarack Street 61", mine: true, gallons: 22000, surface: "plaster", access: "Alarm panel inside the door, ask the desk.", pump: brisk270, filter: "L48", heater: ember, spa: true,
 		programme: working, suctionFt: 45, returnFt: 50, minutes: 45, since: "2015-09-09", weekly: 0.22, cleaned: []int{8, 4}},
 	{street: "Sorrel Bend 19", mine: true, gallons: 13500, surface: "vinyl", access: "New customer, ring first.", pump: brisk75, filter: "P150",
 		programme: []pad.Slot{{StartHour: 9, Hours: 8, RPM: 3450}}, suctionFt: 30, returnFt: 30, minutes: 40, newcomer: true, noMeters: true},
@@ -105,6 +106,23 @@ func (p *place) document() pad.Document {
 			{ID: "return-1", Name: "Return by the steps", Kind: pad.Return, Run: pad.Run{BoreIn: inch15, LengthFt: 15, FittingsK: 2}, Opening: 1, EyeballIn: 0.85},
 			{ID: "return-2", Name: "Deep-end return", Kind: pad.Return, Run: pad.Run{BoreIn: inch15, LengthFt: 30, FittingsK: 2}, Opening: 1, EyeballIn: 0.85}},
 		VacuumTap: pad.TapPot, GaugeHeightFt: 2.5, PumpHeightFt: 1, Programme: p.programme, Meters: pad.UsualMeters(),
+	}
+	if p.spa {
+		d.Spa = &pad.Spa{SurfaceFt: 1.2, Gallons: 620, DrawGallons: 470, Spills: true}
+		d.HeaterBypass = &pad.Bypass{BoreIn: inch2}
+		d.Valves = []pad.Diverter{{ID: "suction-valve", Name: "Suction valve", Side: pad.SuctionSide, BoreIn: inch2, AngleDeg: 180},
+			{ID: "return-valve", Name: "Return valve", Side: pad.ReturnSide, BoreIn: inch2, AngleDeg: 180}}
+		for i := range d.Suction {
+			d.Suction[i].On = "suction-valve:a"
+		}
+		for i := range d.Returns {
+			d.Returns[i].On = "return-valve:a"
+		}
+		d.Suction = append(d.Suction, pad.Line{ID: "spa-drain", Name: "Spa drain", Kind: pad.SpaDrain, Run: pad.Run{BoreIn: inch2, LengthFt: p.suctionFt, FittingsK: 3}, Opening: 1, RatingGPM: 105, On: "suction-valve:b"})
+		d.Returns = append(d.Returns, pad.Line{ID: "spa-jets", Name: "Spa jets", Kind: pad.SpaJets, Run: pad.Run{BoreIn: inch2, LengthFt: p.returnFt, FittingsK: 4}, Opening: 1, EyeballIn: 1.4, On: "return-valve:b", CheckValve: true})
+	}
+	if filters[p.filter].Valve != pad.NoValve {
+		d.Waste = &pad.WasteLine{Run: pad.Run{BoreIn: inch2, LengthFt: 35, FittingsK: 3}}
 	}
 	if p.noMeters {
 		d.Meters.HasVacuum, d.Meters.HasFlow, d.Meters.HasPower, d.VacuumTap = false, false, false, pad.NoTap

@@ -7,7 +7,12 @@ import { KeysHelp } from "./parts/keys-help";
 import { Loading, Trouble } from "./parts/quiet-states";
 import { useTheme } from "./theme/use-theme";
 import { BenchView } from "./views/bench/bench-view";
+import { CatalogueView } from "./views/catalogue/catalogue-view";
+import { CleanLineView } from "./views/clean-line/clean-line-view";
 import { LapView } from "./views/lap/lap-view";
+import { LimitsView } from "./views/limits/limits-view";
+import { NewPadView, PadView } from "./views/pad/pad-view";
+import { PathsView } from "./views/paths/paths-view";
 import { PoolView } from "./views/pool/pool-view";
 import { VisitView } from "./views/pool/visit-view";
 import { PoolsView } from "./views/pools/pools-view";
@@ -44,7 +49,13 @@ export function App() {
         <Route path="/" element={<LapView {...frame} />} />
         <Route path="/stops/:id" element={<BenchView {...frame} />} />
         <Route path="/pools" element={<PoolsView {...frame} />} />
+        <Route path="/pools/new" element={<NewPadView {...frame} />} />
         <Route path="/pools/:id" element={<PoolView {...frame} />} />
+        <Route path="/pools/:id/pad" element={<PadView {...frame} />} />
+        <Route path="/pools/:id/paths" element={<PathsView {...frame} />} />
+        <Route path="/pools/:id/clean-line" element={<CleanLineView {...frame} />} />
+        <Route path="/pools/:id/limits" element={<LimitsView {...frame} />} />
+        <Route path="/catalogue" element={<CatalogueView {...frame} />} />
         <Route path="/visits/:id" element={<VisitView {...frame} />} />
         <Route path="*" element={<Navigate to="/" replace />} />
       </Routes>

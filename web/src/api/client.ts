@@ -17,6 +17,15 @@ export type VisitDraft = Schemas["VisitDraft"];
 export type VisitRecord = Schemas["VisitRecord"];
 export type PoolRecordView = Schemas["PoolRecordView"];
 export type PoolLine = Schemas["PoolLine"];
+export type PadDocument = Schemas["Document"];
+export type PadOnRecord = Schemas["PadOnRecord"];
+export type PadPreview = Schemas["PadPreview"];
+export type PathsAsk = Schemas["PathsAsk"];
+export type PathsView = Schemas["PathsView"];
+export type LimitsView = Schemas["LimitsView"];
+export type WalkFit = Schemas["WalkFit"];
+export type CatalogueItem = Schemas["CatalogueItem"];
+export type Sketch = Schemas["Sketch"];
 export type Problem = Schemas["ErrorModel"];
 
 /** Sentences by field path, from a problem answer ("readings[0].tank"). */

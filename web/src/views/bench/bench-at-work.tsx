@@ -226,6 +226,9 @@ function Header({ bench }: { bench: Bench }) {
           {t("bench.stopOf", { n: bench.position, of: bench.of })}
           <span className="wide">, {t("bench.planned", { at: clock(bench.plannedAt) })}</span>
         </span>
+        <Link className="btn small to-paths" to={`/pools/${p.id}/paths?stop=${bench.stopId}`}>
+          {t("pages.paths")}
+        </Link>
       </div>
       <p className="facts">
         <span>{figure(Math.round(p.gallons / 100) * 100, "gal")} gal</span>

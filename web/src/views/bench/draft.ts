@@ -1,8 +1,8 @@
-import { useCallback, useEffect, useState } from "react";
 import { v7 as uuid } from "uuid";
 import type { TypedReading, VisitDraft } from "../../api/client";
 import { now } from "../../parts/format";
 import type { PumpState } from "../../parts/pump-plate";
+import { useKept } from "../../parts/use-kept";
 
 export type WorkKind = VisitDraft["works"][number]["kind"];
 
@@ -28,8 +28,6 @@ export interface Draft {
 
 export const emptyReading = (): TypedReading => ({ speed: "", tank: "", vacuum: "", flow: "", power: "" });
 
-const key = (stop: string) => `fairlap.draft.${stop}`;
-
 function fresh(): Draft {
   return {
     visitId: uuid(),
@@ -48,33 +46,9 @@ function fresh(): Draft {
   };
 }
 
-function load(stop: string): Draft {
-  try {
-    const kept = localStorage.getItem(key(stop));
-    if (kept) return { ...fresh(), ...JSON.parse(kept) };
-  } catch {
-    // Storage is shut or the draft is not readable: start afresh.
-  }
-  return fresh();
-}
-
 export function useDraft(stop: string) {
-  const [draft, setDraft] = useState<Draft>(() => load(stop));
-  const [kept, setKept] = useState(true);
-  useEffect(() => {
-    try {
-      localStorage.setItem(key(stop), JSON.stringify(draft));
-      setKept(true);
-    } catch {
-      setKept(false);
-    }
-  }, [stop, draft]);
-  const change = useCallback((part: Partial<Draft>) => setDraft((d) => ({ ...d, ...part })), []);
-  const clear = useCallback(() => {
-    localStorage.removeItem(key(stop));
-    setDraft(fresh());
-  }, [stop]);
-  return { draft, change, clear, kept };
+  const { value, ...rest } = useKept<Draft>(`fairlap.draft.${stop}`, fresh);
+  return { draft: value, ...rest };
 }
 
 /** What the server is sent when a draft is logged. */

@@ -1,17 +1,6 @@
-import { useEffect, useRef, useState } from "react";
+import { useRef } from "react";
 import { api, type Findings, fieldSays, type Problem, type Verdict } from "../../api/client";
-
-/** Milliseconds of quiet before the engine is asked. */
-const pause = 300;
-
-function useSettled<T>(value: T): T {
-  const [settled, setSettled] = useState(value);
-  useEffect(() => {
-    const id = setTimeout(() => setSettled(value), pause);
-    return () => clearTimeout(id);
-  }, [value]);
-  return settled;
-}
+import { useSettled } from "../../parts/use-settled";
 
 /** The engine's answer to what is typed. An answer belongs to its question: a late one never replaces a newer. */
 export function useVerdict(stop: string, findings: Findings) {

@@ -5,6 +5,7 @@ import { api, http, type PoolRecordView, type VisitRecord } from "../../api/clie
 import { clock, date, day, daysBetween, figure, longDay, now, percent } from "../../parts/format";
 import type { FrameProps } from "../../parts/frame";
 import { Tool } from "../../parts/glyphs";
+import { PoolPages } from "../../parts/pool-pages";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { StateMark } from "../../parts/state-mark";
 import { Strip } from "../../parts/strip";
@@ -56,6 +57,7 @@ function Record({ frame, view }: { frame: FrameProps; view: PoolRecordView }) {
           )}
         </p>
         <AccessNote pool={p} mayEdit={view.mayEdit} />
+        <PoolPages id={p.id} />
       </header>
       <main className="quarters">
         <section className="sec q1">

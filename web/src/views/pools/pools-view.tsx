@@ -25,6 +25,12 @@ export function PoolsView(frame: FrameProps) {
       <main className="whole">
         <header className="top">
           <h1>{t("pools.title")}</h1>
+          <Link className="btn" id="take-on" to="/pools/new">
+            {t("pools.takeOn")}
+          </Link>
+          <Link className="btn plain" to="/catalogue">
+            {t("pools.catalogue")}
+          </Link>
           <label className="find">
             <span className="sr">{t("pools.find")}</span>
             <input

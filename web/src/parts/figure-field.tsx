@@ -1,0 +1,126 @@
+import { useId } from "react";
+import { useTranslation } from "react-i18next";
+
+/** A figure typed the way it is read; NaN when it is not one. */
+export function readFigure(text: string): number {
+  const s = text.trim().replace(/[\s\u00a0\u202f']/g, "");
+  const grouped = /^[+-]?\d{1,3}(,\d{3})+(\.\d+)?$/.test(s) ? s.replace(/,/g, "") : s.replace(",", ".");
+  return /^[+-]?(\d+\.?\d*|\.\d+)$/.test(grouped) ? Number(grouped) : Number.NaN;
+}
+
+interface Props {
+  label: string;
+  unit?: string;
+  value: string;
+  say?: string;
+  id?: string;
+  hint?: string;
+  onChange: (text: string) => void;
+}
+
+/** One typed figure with its unit, and the sentence that refuses it beside it. */
+export function FigureField({ label, unit, value, say, id, hint, onChange }: Props) {
+  const made = useId();
+  const own = id ?? made;
+  return (
+    <div className={`ff ${say ? "wrong" : ""}`}>
+      <label htmlFor={own}>{label}</label>
+      <span className="ff-in">
+        <input
+          id={own}
+          inputMode={unit ? "decimal" : "text"}
+          autoComplete="off"
+          value={value}
+          aria-invalid={Boolean(say)}
+          aria-describedby={`${own}-says`}
+          onChange={(e) => onChange(e.target.value)}
+        />
+        {unit && <span className="unit">{unit}</span>}
+      </span>
+      <span id={`${own}-says`} className="ff-says">
+        {say ? (
+          <span className="field-says" role="alert">
+            {say}
+          </span>
+        ) : (
+          hint
+        )}
+      </span>
+    </div>
+  );
+}
+
+/** A choice of words, as a list that every device draws its own way. */
+export function ChoiceField<T extends string>({
+  label,
+  value,
+  options,
+  say,
+  id,
+  onChange,
+}: {
+  label: string;
+  value: T;
+  options: { value: T; label: string }[];
+  say?: string;
+  id?: string;
+  onChange: (v: T) => void;
+}) {
+  const made = useId();
+  const own = id ?? made;
+  return (
+    <div className={`ff ${say ? "wrong" : ""}`}>
+      <label htmlFor={own}>{label}</label>
+      <span className="ff-in">
+        <select id={own} value={value} aria-invalid={Boolean(say)} onChange={(e) => onChange(e.target.value as T)}>
+          {options.map((o) => (
+            <option key={o.value} value={o.value}>
+              {o.label}
+            </option>
+          ))}
+        </select>
+      </span>
+      {say && (
+        <span className="field-says" role="alert">
+          {say}
+        </span>
+      )}
+    </div>
+  );
+}
+
+export function TickField({
+  label,
+  checked,
+  onChange,
+}: {
+  label: string;
+  checked: boolean;
+  onChange: (v: boolean) => void;
+}) {
+  return (
+    <label className="tick-line">
+      <input type="checkbox" checked={checked} onChange={(e) => onChange(e.target.checked)} />
+      {label}
+    </label>
+  );
+}
+
+/** Says what a refused file said, line by line. */
+export function FileSays({ says }: { says: Record<string, string> }) {
+  const { t } = useTranslation();
+  const lines = Object.entries(says);
+  if (!lines.length) return null;
+  return (
+    <ul className="file-says" role="alert">
+      {lines.slice(0, 8).map(([at, say]) => (
+        <li key={at} className="field-says">
+          {at.replace(/^text\.?/, "")}
+          {at === "text" ? "" : ": "}
+          {say}
+        </li>
+      ))}
+      {lines.length > 8 && <li>{t("file.more", { count: lines.length - 8 })}</li>}
+    </ul>
+  );
+}

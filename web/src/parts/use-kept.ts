@@ -1,0 +1,29 @@
+import { useCallback, useEffect, useState } from "react";
+
+/** State that survives a reload: kept on this device under a key until it is cleared. fresh must not change between draws. */
+export function useKept<T extends object>(key: string, fresh: () => T) {
+  const [value, setValue] = useState<T>(() => {
+    try {
+      const kept = localStorage.getItem(key);
+      if (kept) return { ...fresh(), ...JSON.parse(kept) };
+    } catch {
+      // Storage is shut or what it holds is not readable: start afresh.
+    }
+    return fresh();
+  });
+  const [kept, setKept] = useState(true);
+  useEffect(() => {
+    try {
+      localStorage.setItem(key, JSON.stringify(value));
+      setKept(true);
+    } catch {
+      setKept(false);
+    }
+  }, [key, value]);
+  const change = useCallback((part: Partial<T>) => setValue((v) => ({ ...v, ...part })), []);
+  const clear = useCallback(() => {
+    localStorage.removeItem(key);
+    setValue(fresh());
+  }, [key, fresh]);
+  return { value, change, clear, kept };
+}

@@ -1,0 +1,355 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { useTranslation } from "react-i18next";
+import { useNavigate, useParams } from "react-router";
+import { v7 as uuid } from "uuid";
+import {
+  api,
+  fieldSays,
+  http,
+  type PadOnRecord,
+  type Problem,
+  type TypedReading,
+  type WalkFit,
+} from "../../api/client";
+import { FigureField, FileSays } from "../../parts/figure-field";
+import { figure, longDay, now, percent } from "../../parts/format";
+import type { FrameProps } from "../../parts/frame";
+import { Tool } from "../../parts/glyphs";
+import { PoolPages } from "../../parts/pool-pages";
+import { Loading, Trouble } from "../../parts/quiet-states";
+import { StateMark } from "../../parts/state-mark";
+import { Strip } from "../../parts/strip";
+import { useKept } from "../../parts/use-kept";
+import { useSettled } from "../../parts/use-settled";
+import { WalkChart } from "./walk-chart";
+
+/** How long a pad takes to settle at a new speed, s. */
+const settling = 120;
+
+interface Step extends TypedReading {
+  /** When the pump was said to run at this speed. */
+  since?: string;
+}
+
+interface WalkDraft {
+  id: string;
+  steps: Step[];
+  note: string;
+}
+
+const emptyStep = (speed: string): Step => ({ speed, tank: "", vacuum: "", flow: "", power: "" });
+
+/** The speeds worth walking: a low one, two between, the top. */
+function usualSpeeds(doc: PadOnRecord["document"]): number[] {
+  const { kind, topRpm, leastRpm } = doc.pump;
+  if (kind === "single") return [topRpm];
+  if (kind === "two") return [leastRpm, topRpm];
+  return [0.45, 0.65, 0.85, 1].map((s) => Math.round((topRpm * s) / 50) * 50);
+}
+
+export function CleanLineView(frame: FrameProps) {
+  const { id = "" } = useParams();
+  const pad = api.useQuery("get", "/api/pools/{id}/pad", { params: { path: { id } } });
+  return (
+    <div className="frame plain">
+      <Strip {...frame} />
+      <main className="whole">
+        {pad.data ? (
+          <Walk key={id} pad={pad.data} />
+        ) : pad.isError ? (
+          <Trouble error={pad.error} onRetry={() => pad.refetch()} />
+        ) : (
+          <Loading />
+        )}
+      </main>
+    </div>
+  );
+}
+
+const typed = (steps: Step[]): TypedReading[] => steps.map(({ since: _, ...r }) => r);
+
+function Walk({ pad }: { pad: PadOnRecord }) {
+  const { t } = useTranslation();
+  const queries = useQueryClient();
+  const go = useNavigate();
+  const [begin] = useState(
+    () => (): WalkDraft => ({
+      id: uuid(),
+      steps: usualSpeeds(pad.document).map((s) => emptyStep(String(s))),
+      note: "",
+    }),
+  );
+  const { value: walk, change, clear, kept } = useKept<WalkDraft>(`fairlap.walk.${pad.poolId}`, begin);
+  const [fileSays, setFileSays] = useState<Record<string, string>>({});
+  const rows = useSettled(walk.steps);
+  const fit = api.useQuery(
+    "post",
+    "/api/pools/{id}/walk",
+    { params: { path: { id: pad.poolId } }, body: { readings: typed(rows) } },
+    { staleTime: 60_000, placeholderData: (before: WalkFit | undefined) => before },
+  );
+  const save = api.useMutation("post", "/api/pools/{id}/clean-lines");
+  const problem = (save.error ?? (fit.isError ? fit.error : null)) as Problem | null;
+  const says = fieldSays(problem);
+  const set = (i: number, part: Partial<Step>) => {
+    save.reset();
+    change({ steps: walk.steps.map((s, j) => (i === j ? { ...s, ...part } : s)) });
+  };
+  const readFile = async (file: File | undefined) => {
+    if (!file) return;
+    const { data, error } = await http.POST("/api/walks/read", { body: { text: await file.text() } });
+    setFileSays(error ? fieldSays(error as Problem) : {});
+    if (data) change({ steps: data });
+  };
+  const put = () =>
+    save.mutate(
+      {
+        params: { path: { id: pad.poolId } },
+        body: { id: walk.id, takenAt: now().toISOString(), note: walk.note, readings: typed(walk.steps) },
+      },
+      {
+        onSuccess: () => {
+          clear();
+          queries.invalidateQueries();
+          go(`/pools/${pad.poolId}`);
+        },
+      },
+    );
+  return (
+    <>
+      <header className="top">
+        <h1>{pad.street}</h1>
+        <span className="quiet">{t(kept ? "acts.kept" : "acts.notKept")}</span>
+      </header>
+      <PoolPages id={pad.poolId} />
+      <div className="walk">
+        <section className="walk-steps" aria-label={t("walk.title")}>
+          <h2>{t("walk.title")}</h2>
+          <p>{t("walk.how")}</p>
+          {walk.steps.map((s, i) => (
+            <WalkStep
+              // biome-ignore lint/suspicious/noArrayIndexKey: a step is its place in the walk
+              key={i}
+              n={i}
+              step={s}
+              pad={pad}
+              says={says}
+              onChange={(part) => set(i, part)}
+              onRemove={
+                walk.steps.length > 1 ? () => change({ steps: walk.steps.filter((_, j) => j !== i) }) : undefined
+              }
+            />
+          ))}
+          {walk.steps.length < 12 && (
+            <button type="button" className="add" onClick={() => change({ steps: [...walk.steps, emptyStep("")] })}>
+              <Tool name="plus" />
+              {t("readings.another")}
+            </button>
+          )}
+          <label className="ff">
+            {t("walk.file")}
+            <input type="file" accept=".csv,text/csv" onChange={(e) => readFile(e.target.files?.[0])} />
+          </label>
+          <FileSays says={fileSays} />
+          <FigureField label={t("log.note")} value={walk.note} onChange={(note) => change({ note })} />
+          {says.readings && <span className="field-says">{says.readings}</span>}
+          {problem && problem.status !== 422 && <Trouble error={problem} onRetry={put} />}
+          <button type="button" className="btn main" id="keep-walk" disabled={save.isPending} onClick={put}>
+            {t("walk.keep")}
+          </button>
+        </section>
+        <section
+          className={`walk-fit ${fit.isPlaceholderData || rows !== walk.steps ? "stale" : ""}`}
+          aria-label={t("walk.fit")}
+        >
+          {fit.data ? <FitWords fit={fit.data} /> : <Loading />}
+          <OldLines id={pad.poolId} />
+        </section>
+      </div>
+    </>
+  );
+}
+
+interface StepProps {
+  n: number;
+  step: Step;
+  pad: PadOnRecord;
+  says: Record<string, string>;
+  onChange: (part: Partial<Step>) => void;
+  onRemove?: () => void;
+}
+
+function WalkStep({ n, step, pad, says, onChange, onRemove }: StepProps) {
+  const { t } = useTranslation();
+  const m = pad.document.meters;
+  const fields = [
+    { name: "speed", unit: "rpm", shown: true },
+    { name: "tank", unit: "psi", shown: true },
+    { name: "vacuum", unit: "inHg", shown: m.hasVacuum && pad.document.vacuumTap !== "none" },
+    { name: "flow", unit: "gpm", shown: m.hasFlow },
+    { name: "power", unit: "W", shown: m.hasPower },
+  ] as const;
+  return (
+    <fieldset className="step-row">
+      <legend className="sr">{t("walk.step", { n: n + 1 })}</legend>
+      {fields
+        .filter((f) => f.shown)
+        .map((f) => (
+          <FigureField
+            key={f.name}
+            id={`walk-${n}-${f.name}`}
+            label={t(`meter.${f.name}`)}
+            unit={f.unit}
+            value={step[f.name]}
+            say={says[`readings[${n}].${f.name}`]}
+            onChange={(v) => onChange({ [f.name]: v })}
+          />
+        ))}
+      <Settle since={step.since} onStart={() => onChange({ since: now().toISOString() })} />
+      {onRemove && (
+        <button type="button" className="btn plain" aria-label={t("walk.leaveOut", { n: n + 1 })} onClick={onRemove}>
+          ×
+        </button>
+      )}
+    </fieldset>
+  );
+}
+
+/** The minutes that a pad takes to settle; typing is never barred, only told to wait. */
+function Settle({ since, onStart }: { since?: string; onStart: () => void }) {
+  const { t } = useTranslation();
+  const [, tick] = useState(0);
+  const left = since ? settling - (now().getTime() - Date.parse(since)) / 1000 : null;
+  const counting = left !== null && left > 0;
+  useEffect(() => {
+    if (!counting) return;
+    const id = setInterval(() => tick((n) => n + 1), 1000);
+    return () => clearInterval(id);
+  }, [counting]);
+  if (left === null) {
+    return (
+      <button type="button" className="btn small settle" onClick={onStart}>
+        {t("walk.runs")}
+      </button>
+    );
+  }
+  if (counting) {
+    const s = Math.ceil(left);
+    return (
+      <span className="settle" role="timer">
+        <StateMark mark="hold" size={14} />{" "}
+        {t("walk.settles", { time: `${Math.floor(s / 60)}:${String(s % 60).padStart(2, "0")}` })}
+      </span>
+    );
+  }
+  return (
+    <span className="settle">
+      <StateMark mark="fine" size={14} /> {t("walk.settled")}
+    </span>
+  );
+}
+
+/** The fit in words: how well, what is odd, what to read next. */
+function FitWords({ fit }: { fit: WalkFit }) {
+  const { t } = useTranslation();
+  const meters = ["tank", "vacuum", "flow", "power"].filter(
+    (m) => m === "tank" || fit.points.some((p) => p.meter === m),
+  );
+  const [meter, setMeter] = useState("tank");
+  const pinned = fit.pinned.filter((p) => p.after < 0.95 * p.before);
+  return (
+    <>
+      <div className="filters">
+        {meters.map((m) => (
+          <button key={m} type="button" aria-pressed={m === meter} onClick={() => setMeter(m)}>
+            {t(`meter.${m}`)}
+          </button>
+        ))}
+      </div>
+      <WalkChart fit={fit} meter={meter} />
+      <ul className="fit-words">
+        {fit.points.length === 0 && <li>{t("walk.noPoints")}</li>}
+        {fit.points.length > 0 && (
+          <li>
+            <StateMark mark={fit.rms > 2 || fit.odd ? "act" : "fine"} />{" "}
+            {t(fit.rms > 2 ? "walk.loose" : "walk.tight", { rms: fit.rms.toFixed(1), count: fit.points.length })}
+          </li>
+        )}
+        {fit.odd && (
+          <li data-odd={fit.odd.meter}>
+            <StateMark mark="act" />{" "}
+            {t("walk.odd", {
+              meter: t(`meter.${fit.odd.meter}`),
+              rpm: figure(fit.odd.rpm, "rpm"),
+              read: `${figure(fit.odd.read, fit.odd.unit)} ${fit.odd.unit}`,
+              rest: `${figure(fit.odd.rest, fit.odd.unit)} ${fit.odd.unit}`,
+              strays: fit.odd.strays.toFixed(1),
+            })}
+          </li>
+        )}
+        {fit.next && (
+          <li data-next={fit.next.meter}>
+            <StateMark mark="job" />{" "}
+            {t("walk.next", {
+              meter: t(`meter.${fit.next.meter}`),
+              rpm: figure(fit.next.rpm, "rpm"),
+              pins: t(`walk.pins.${fit.next.pins}`),
+              before: percent(fit.next.before),
+              after: percent(fit.next.after),
+            })}
+          </li>
+        )}
+      </ul>
+      {pinned.length > 0 && (
+        <table className="twin">
+          <caption className="sr">{t("walk.pinned")}</caption>
+          <thead>
+            <tr>
+              <th>{t("walk.quantity")}</th>
+              <th>{t("walk.factor")}</th>
+              <th>{t("walk.sure")}</th>
+            </tr>
+          </thead>
+          <tbody>
+            {pinned.map((p) => (
+              <tr key={p.id}>
+                <td>{t(`walk.pins.${p.id}`)}</td>
+                <td>
+                  × <span className="n">{p.factor.toFixed(2)}</span>
+                </td>
+                <td>
+                  ± {percent(p.before)} → ± {percent(p.after)} %
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </>
+  );
+}
+
+function OldLines({ id }: { id: string }) {
+  const { t } = useTranslation();
+  const lines = api.useQuery("get", "/api/pools/{id}/clean-lines", { params: { path: { id } } });
+  if (!lines.data?.length) return null;
+  return (
+    <section className="sec">
+      <h2>{t("walk.onRecord")}</h2>
+      <ul>
+        {lines.data.map((l) => (
+          <li key={l.id}>
+            <b>{longDay(l.takenAt)}</b> · {l.by} · {t("walk.of", { count: l.points, rms: l.fit.rms.toFixed(1) })}{" "}
+            {l.inForce ? t("walk.inForce") : t("walk.past")} {l.note && `“${l.note}”`}
+          </li>
+        ))}
+      </ul>
+      {lines.data.some((l) => l.inForce) && (
+        <a className="plain" href={`/api/pools/${id}/pad/file?format=csv`} download>
+          {t("walk.download")}
+        </a>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,292 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { useTranslation } from "react-i18next";
+import { useNavigate, useParams } from "react-router";
+import { api, fieldSays, type PadDocument, type PadOnRecord, type Problem } from "../../api/client";
+import { FigureField, readFigure } from "../../parts/figure-field";
+import type { FrameProps } from "../../parts/frame";
+import { PoolPages } from "../../parts/pool-pages";
+import { Loading, Trouble } from "../../parts/quiet-states";
+import { StateMark } from "../../parts/state-mark";
+import { Strip } from "../../parts/strip";
+import { useKept } from "../../parts/use-kept";
+import { useSettled } from "../../parts/use-settled";
+import { LeastForm, useSketch } from "./least-form";
+import { freshDraft, type PadDraft } from "./pad-draft";
+import { PadFields } from "./pad-fields";
+import { Preview } from "./preview";
+import { Revisions } from "./revisions";
+import { StartFrom } from "./start-from";
+
+/** Describe a new pool's pad. */
+export function NewPadView(frame: FrameProps) {
+  return (
+    <div className="frame plain">
+      <Strip {...frame} />
+      <main className="whole">
+        <NewPad />
+      </main>
+    </div>
+  );
+}
+
+/** Look over and revise a pool's pad. */
+export function PadView(frame: FrameProps) {
+  const { id = "" } = useParams();
+  const pad = api.useQuery("get", "/api/pools/{id}/pad", { params: { path: { id } } });
+  return (
+    <div className="frame plain">
+      <Strip {...frame} />
+      <main className="whole">
+        {pad.data ? (
+          <KnownPad key={`${id}-${pad.data.revision}`} pad={pad.data} />
+        ) : pad.isError ? (
+          <Trouble error={pad.error} onRetry={() => pad.refetch()} />
+        ) : (
+          <Loading />
+        )}
+      </main>
+    </div>
+  );
+}
+
+/** What the server says of the document as it stands, and what this device can't read as a figure. */
+function useJudged(doc: PadDocument | null, gallons: string, texts: Record<string, string>) {
+  const { t } = useTranslation();
+  const settled = useSettled(doc);
+  const answer = api.useQuery(
+    "post",
+    "/api/pads/preview",
+    { body: { gallons: readFigure(gallons) || 0, document: settled as PadDocument } },
+    { enabled: settled !== null, staleTime: 60_000, placeholderData: (before: unknown) => before as never },
+  );
+  const problem = answer.isError ? (answer.error as Problem) : null;
+  const says: Record<string, string> = {};
+  for (const [at, say] of Object.entries(fieldSays(problem))) says[at.replace(/^document\.?/, "")] = say;
+  for (const [path, text] of Object.entries(texts)) {
+    if (Number.isNaN(readFigure(text))) says[path] = t("pad.notAFigure", { text });
+  }
+  return {
+    preview: answer.data,
+    stale: answer.isPlaceholderData || answer.isError || settled !== doc,
+    says,
+    trouble: problem && problem.status !== 422 ? problem : null,
+  };
+}
+
+function NewPad() {
+  const { t } = useTranslation();
+  const queries = useQueryClient();
+  const go = useNavigate();
+  const { value: draft, change, clear, kept } = useKept<PadDraft>("fairlap.pad.new", freshDraft);
+  const sketched = useSketch(draft.least);
+  const doc = draft.doc ?? sketched.doc;
+  const judged = useJudged(doc, draft.gallons, draft.texts);
+  const save = api.useMutation("post", "/api/pools");
+  const refused = fieldSays(save.error as Problem | null);
+  const [local, setLocal] = useState<Record<string, string>>({});
+  const put = () => {
+    const gallons = readFigure(draft.gallons);
+    const missing: Record<string, string> = {};
+    if (!draft.street.trim()) missing.street = t("pad.needStreet");
+    if (Number.isNaN(gallons)) missing.gallons = t("pad.needGallons");
+    setLocal(missing);
+    if (!doc || Object.keys(missing).length || Object.keys(judged.says).length) return;
+    save.mutate(
+      {
+        body: {
+          id: draft.poolId,
+          street: draft.street,
+          gallons,
+          surface: draft.surface,
+          accessNote: draft.accessNote,
+          document: { ...doc, poolGallons: gallons },
+        },
+      },
+      {
+        onSuccess: (made) => {
+          clear();
+          queries.invalidateQueries();
+          go(`/pools/${made.pool.id}/clean-line`);
+        },
+      },
+    );
+  };
+  const say = (field: string) => local[field] ?? refused[field];
+  return (
+    <>
+      <header className="top">
+        <h1>{t("pad.newTitle")}</h1>
+        <span className="quiet">{t(kept ? "acts.kept" : "acts.notKept")}</span>
+      </header>
+      <div className="pad-desk">
+        <form className="pad-form" onSubmit={(e) => e.preventDefault()}>
+          <fieldset>
+            <legend>{t("pad.pool")}</legend>
+            <FigureField
+              id="new-street"
+              label={t("pad.street")}
+              value={draft.street}
+              say={say("street")}
+              onChange={(street) => change({ street })}
+            />
+            <FigureField
+              id="new-gallons"
+              label={t("pad.gallons")}
+              unit="gal"
+              value={draft.gallons}
+              say={say("gallons")}
+              onChange={(gallons) => change({ gallons })}
+            />
+            <FigureField
+              id="new-access"
+              label={t("record.access")}
+              value={draft.accessNote}
+              say={say("accessNote")}
+              onChange={(accessNote) => change({ accessNote })}
+            />
+          </fieldset>
+          {draft.doc ? (
+            <>
+              <button type="button" className="btn" onClick={() => change({ doc: null, texts: {} })}>
+                {t("pad.backToLeast")}
+              </button>
+              <PadFields
+                doc={draft.doc}
+                texts={draft.texts}
+                says={judged.says}
+                onChange={(doc, texts) => change({ doc, texts })}
+              />
+            </>
+          ) : (
+            <>
+              <LeastForm least={draft.least} says={sketched.says} onChange={(least) => change({ least })} />
+              <button
+                type="button"
+                className="btn"
+                id="refine"
+                disabled={!sketched.doc}
+                onClick={() => change({ doc: sketched.doc })}
+              >
+                {t("pad.refine")}
+              </button>
+              <StartFrom onDocument={(from) => change({ doc: from, texts: {} })} />
+            </>
+          )}
+          {save.isError && (save.error as Problem).status !== 422 && <Trouble error={save.error} onRetry={put} />}
+          <button type="button" className="btn main" id="keep-pool" disabled={!doc || save.isPending} onClick={put}>
+            {t("pad.keepPool")}
+          </button>
+          {Object.keys(judged.says).length > 0 && (
+            <p className="state-line">
+              <StateMark mark="act" />
+              {t("pad.someWrong", { count: Object.keys(judged.says).length })}
+            </p>
+          )}
+        </form>
+        <Preview doc={doc} judged={judged} />
+      </div>
+    </>
+  );
+}
+
+function KnownPad({ pad }: { pad: PadOnRecord }) {
+  const { t } = useTranslation();
+  const queries = useQueryClient();
+  const [own] = useState(() => () => ({
+    ...freshDraft(),
+    doc: pad.document,
+    basedOn: pad.revision,
+    gallons: String(pad.gallons),
+  }));
+  const { value: kept, change, clear } = useKept<PadDraft>(`fairlap.pad.${pad.poolId}`, own);
+  // A draft of an older revision is shown beside what stands now, never put over it.
+  const stale = kept.basedOn !== pad.revision;
+  const doc = kept.doc ?? pad.document;
+  const changed = JSON.stringify(doc) !== JSON.stringify(pad.document) || Object.keys(kept.texts).length > 0;
+  const judged = useJudged(doc, String(pad.gallons), kept.texts);
+  const save = api.useMutation("put", "/api/pools/{id}/pad");
+  const problem = save.error as Problem | null;
+  const put = () => {
+    if (Object.keys(judged.says).length) return;
+    save.mutate(
+      {
+        params: { path: { id: pad.poolId } },
+        body: { basedOn: kept.basedOn, reason: kept.reason, note: kept.note, document: doc },
+      },
+      {
+        onSuccess: () => {
+          clear();
+          queries.invalidateQueries();
+        },
+      },
+    );
+  };
+  return (
+    <>
+      <header className="top">
+        <h1>{pad.street}</h1>
+        <span className="quiet">{t("pad.revision", { n: pad.revision })}</span>
+      </header>
+      <PoolPages id={pad.poolId} />
+      {(stale || problem?.status === 409) && (
+        <p className="danger" role="alert">
+          <StateMark mark="act" size={22} />
+          <span>{t("pad.changedMeanwhile", { n: pad.revision })}</span>
+          <button type="button" className="btn" onClick={() => change({ basedOn: pad.revision })}>
+            {t("record.keepMine")}
+          </button>
+          <button
+            type="button"
+            className="btn"
+            onClick={() => {
+              clear();
+              queries.invalidateQueries();
+            }}
+          >
+            {t("record.keepTheirs")}
+          </button>
+        </p>
+      )}
+      <div className="pad-desk">
+        <form className="pad-form" onSubmit={(e) => e.preventDefault()}>
+          <PadFields
+            doc={doc}
+            texts={kept.texts}
+            says={judged.says}
+            onChange={(d, texts) => change({ doc: d, texts })}
+          />
+          <fieldset className="keep-pad">
+            <legend>{t("pad.why")}</legend>
+            {(["description", "work"] as const).map((r) => (
+              <label key={r} className="tick-line">
+                <input type="radio" name="reason" checked={kept.reason === r} onChange={() => change({ reason: r })} />
+                {t(`pad.reason.${r}`)}
+              </label>
+            ))}
+            <FigureField label={t("log.note")} value={kept.note} onChange={(note) => change({ note })} />
+            {problem && problem.status !== 422 && problem.status !== 409 && <Trouble error={problem} onRetry={put} />}
+            <button
+              type="button"
+              className="btn main"
+              id="keep-pad"
+              disabled={!changed || save.isPending}
+              onClick={put}
+            >
+              {t("pad.keep")}
+            </button>
+            {changed && (
+              <button type="button" className="btn plain" onClick={clear}>
+                {t("pad.undo")}
+              </button>
+            )}
+          </fieldset>
+        </form>
+        <div>
+          <Preview doc={doc} judged={judged} />
+          <Revisions pad={pad} />
+        </div>
+      </div>
+    </>
+  );
+}

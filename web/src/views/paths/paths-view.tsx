@@ -1,0 +1,143 @@
+import { useState } from "react";
+import { useTranslation } from "react-i18next";
+import { Link, useParams, useSearchParams } from "react-router";
+import { api, type PadOnRecord, type PathsView as Paths, type PathsAsk } from "../../api/client";
+import { figure, percent } from "../../parts/format";
+import type { FrameProps } from "../../parts/frame";
+import { Hazards } from "../../parts/hazards";
+import { PadDrawing, PadTable } from "../../parts/pad-drawing";
+import { PoolPages } from "../../parts/pool-pages";
+import { Loading, Trouble } from "../../parts/quiet-states";
+import { StateMark } from "../../parts/state-mark";
+import { Strip } from "../../parts/strip";
+import { useSettled } from "../../parts/use-settled";
+import { HandleBoard } from "./handle-board";
+
+export function PathsView(frame: FrameProps) {
+  const { id = "" } = useParams();
+  const pad = api.useQuery("get", "/api/pools/{id}/pad", { params: { path: { id } } });
+  return (
+    <div className="frame plain">
+      <Strip {...frame} />
+      <main className="whole">
+        {pad.data ? (
+          <Board key={id} pad={pad.data} />
+        ) : pad.isError ? (
+          <Trouble error={pad.error} onRetry={() => pad.refetch()} />
+        ) : (
+          <Loading />
+        )}
+      </main>
+    </div>
+  );
+}
+
+/** The answer to a pad state; a late answer never stands for a newer question. */
+function usePaths(id: string, ask: PathsAsk) {
+  const settled = useSettled(ask);
+  const answer = api.useQuery(
+    "post",
+    "/api/pools/{id}/paths",
+    { params: { path: { id } }, body: settled },
+    { staleTime: 60_000, placeholderData: (before: Paths | undefined) => before },
+  );
+  return { paths: answer.data, stale: answer.isPlaceholderData || settled !== ask, answer };
+}
+
+function Board({ pad }: { pad: PadOnRecord }) {
+  const { t } = useTranslation();
+  const [search] = useSearchParams();
+  const stop = search.get("stop");
+  const speeds = [...new Set((pad.document.programme ?? []).map((s) => s.rpm))].filter((s) => s > 0);
+  const [ask, setAsk] = useState<PathsAsk>({
+    rpm: speeds[0] ?? pad.document.pump.topRpm,
+    setting: "filter",
+    handles: {},
+  });
+  const { paths, stale, answer } = usePaths(pad.poolId, ask);
+  const trouble = answer.isError ? answer.error : null;
+  return (
+    <>
+      <header className="top">
+        <h1>{pad.street}</h1>
+        {stop && (
+          <Link className="btn" to={`/stops/${stop}`}>
+            {t("paths.back")}
+          </Link>
+        )}
+      </header>
+      <PoolPages id={pad.poolId} />
+      <div className="paths">
+        <section className="paths-hands" aria-label={t("paths.hands")}>
+          <p className="caution">
+            <StateMark mark="stop" />
+            <span>{t("paths.caution")}</span>
+          </p>
+          <HandleBoard pad={pad} speeds={speeds} ask={ask} onChange={setAsk} />
+        </section>
+        <section className={`paths-water ${stale ? "stale" : ""}`} aria-label={t("paths.water")}>
+          {trouble && <Trouble error={trouble} onRetry={() => answer.refetch()} />}
+          {paths && (
+            <>
+              <Hazards hazards={paths.hazards} />
+              <Gauges paths={paths} />
+              <PadDrawing doc={pad.document} paths={paths} label={t("paths.label", { path: paths.settingPath })} />
+              <details className="why pad-words" open>
+                <summary>{t("paths.words")}</summary>
+                <PadTable paths={paths} />
+              </details>
+            </>
+          )}
+          {!paths && !trouble && <Loading />}
+        </section>
+      </div>
+    </>
+  );
+}
+
+/** What each gauge would read, before anything is touched. */
+function Gauges({ paths: p }: { paths: Paths }) {
+  const { t } = useTranslation();
+  return (
+    <dl className="would">
+      <div>
+        <dt>{t("meter.flow")}</dt>
+        <dd>
+          <span className="exp">{figure(p.flowGpm, "gpm")}</span> gpm{" "}
+          <span className="quiet">± {figure(p.flowSd, "gpm")}</span>
+        </dd>
+      </div>
+      <div>
+        <dt>{t("meter.tank")}</dt>
+        <dd>
+          <span className="exp">{figure(p.tankPsi, "psi")}</span> psi{" "}
+          <span className="quiet">± {figure(p.tankSd, "psi")}</span>
+        </dd>
+      </div>
+      <div>
+        <dt>{t("paths.rest")}</dt>
+        <dd>
+          <span className="exp">{figure(p.restPsi, "psi")}</span> psi
+        </dd>
+      </div>
+      <div>
+        <dt>{t("meter.vacuum")}</dt>
+        <dd>
+          <span className="exp">{figure(p.vacuumInHg, "inHg")}</span> inHg
+        </dd>
+      </div>
+      <div>
+        <dt>{t("meter.power")}</dt>
+        <dd>
+          <span className="exp">{figure(p.powerW, "W")}</span> W
+        </dd>
+      </div>
+      <div>
+        <dt>{t("lap.load")}</dt>
+        <dd>
+          <span className="exp">{percent(p.load)}</span> %
+        </dd>
+      </div>
+    </dl>
+  );
+}
