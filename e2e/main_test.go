@@ -132,3 +132,13 @@ func (s *screen) leads(fault string) {
 	s.t.Helper()
 	s.find(fmt.Sprintf(".judge:not(.stale) .sus li:first-child[data-suspect=%q]", fault))
 }
+
+// field is the selector of a row's typed figure.
+func field(list string, row int, name string) string {
+	return fmt.Sprintf("#%s-%d-%s", list, row, name)
+}
+
+func write(t *testing.T, file, text string) {
+	t.Helper()
+	require.NoError(t, os.WriteFile(file, []byte(text), 0o600))
+}

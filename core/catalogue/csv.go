@@ -31,10 +31,16 @@ type row struct {
 	cells map[string]string
 	line  int
 	used  map[string]bool
+	wrong map[string]bool // columns that have their sentence
 	errs  *[]pad.FieldError
 }
 
+// bad refuses a column, once: the first sentence is the one that helps.
 func (r *row) bad(column, says string, args ...any) {
+	if r.wrong[column] {
+		return
+	}
+	r.wrong[column] = true
 	*r.errs = append(*r.errs, pad.FieldError{Path: fmt.Sprintf("line %d, %s", r.line, column), Says: fmt.Sprintf(says, args...)})
 }
 
@@ -98,7 +104,7 @@ func Read(r io.Reader) ([]Item, []pad.FieldError) {
 		if len(out) == mostItems {
 			return nil, []pad.FieldError{{Path: "", Says: fmt.Sprintf("a catalogue has %d models at most", mostItems)}}
 		}
-		r := &row{cells: map[string]string{}, used: map[string]bool{}, errs: &errs}
+		r := &row{cells: map[string]string{}, used: map[string]bool{}, wrong: map[string]bool{}, errs: &errs}
 		r.line, _ = c.FieldPos(0)
 		for i, v := range cells {
 			r.cells[header[i]] = v

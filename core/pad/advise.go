@@ -1,6 +1,7 @@
 package pad
 
 import (
+	"fmt"
 	"math"
 
 	"gonum.org/v1/gonum/mat"
@@ -55,16 +56,29 @@ func (f *Fit) odd(rows []cleanRow, jac *mat.Dense, cov *mat.SymDense) *OddReadin
 	return worst
 }
 
+// hydraulicParameters are the first of Parameters' fields: those that say what
+// the gauges should read, before those that say what the meter should.
+const hydraulicParameters = 4
+
 // NextReading finds the reading, among this pad's meters and speeds in steps of
-// 250, that takes the most from the parameters' joint uncertainty:
-// ½·ln(1 + g·C·g) nats for a row g of the weighted sensitivities (D-optimal
-// design). nil when no speed is fit to read at.
+// 250, that takes the most from the joint uncertainty of the hydraulic
+// parameters (a D-optimal choice for that block): a row g of the weighted
+// sensitivities shrinks their covariance's determinant by the share
+// (C·g)ₕᵀ·Cₕ⁻¹·(C·g)ₕ / (1 + gᵀ·C·g). nil when no speed is fit to read at.
 func (m *Model) NextReading() (*NextReading, error) {
 	cov := mat.NewSymDense(parameterCount, nil)
+	block := mat.NewSymDense(hydraulicParameters, nil)
 	for i := range parameterCount {
 		for j := i; j < parameterCount; j++ {
 			cov.SetSym(i, j, m.Cov[i][j])
+			if j < hydraulicParameters {
+				block.SetSym(i, j, m.Cov[i][j])
+			}
 		}
+	}
+	var sharp mat.Cholesky
+	if !sharp.Factorize(block) {
+		return nil, nil
 	}
 	var rows []cleanRow
 	for _, rpm := range m.candidateSpeeds() {
@@ -90,7 +104,13 @@ func (m *Model) NextReading() (*NextReading, error) {
 	best, at := 0.0, -1
 	for i := range rows {
 		g := jac.RowView(i)
-		if gain := mat.Inner(g, cov, g); gain > best {
+		var cg, whitened mat.VecDense
+		cg.MulVec(cov, g)
+		h := cg.SliceVec(0, hydraulicParameters)
+		if err := sharp.SolveVecTo(&whitened, h); err != nil {
+			return nil, fmt.Errorf("weighing a reading: %w", err)
+		}
+		if gain := mat.Dot(h, &whitened) / (1 + mat.Inner(g, cov, g)); gain > best {
 			best, at = gain, i
 		}
 	}
@@ -100,10 +120,11 @@ func (m *Model) NextReading() (*NextReading, error) {
 	out := &NextReading{Speed: rows[at].speed, Meter: rows[at].meter}
 	var cg mat.VecDense
 	cg.MulVec(cov, jac.RowView(at))
+	whole := 1 + mat.Inner(jac.RowView(at), cov, jac.RowView(at))
 	most := 0.0
-	for j := range parameterCount {
+	for j := range hydraulicParameters {
 		before := cov.At(j, j)
-		after := before - cg.AtVec(j)*cg.AtVec(j)/(1+best)
+		after := before - cg.AtVec(j)*cg.AtVec(j)/whole
 		if gain := math.Log(before / math.Max(after, 1e-12)); gain > most {
 			most = gain
 			out.Parameter, out.Before, out.After = parameterIDs[j], math.Sqrt(before), math.Sqrt(math.Max(0, after))

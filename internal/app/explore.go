@@ -54,7 +54,7 @@ type PathsView struct {
 	FlowSD          float64      `json:"flowSd" doc:"one standard deviation, from the calibration alone"`
 	TankPsi         float64      `json:"tankPsi"`
 	TankSD          float64      `json:"tankSd"`
-	RestPsi         float64      `json:"restPsi" doc:"the tank gauge at rest: standing water alone"`
+	RestPsi         float64      `json:"restPsi" doc:"the tank gauge at rest: standing water alone, 0 for a gauge above it"`
 	VacuumInHg      float64      `json:"vacuumInHg"`
 	PowerW          float64      `json:"powerW"`
 	NPSHAvailableFt float64      `json:"npshAvailableFt"`
@@ -89,7 +89,7 @@ func ViewPaths(m *pad.Model, op pad.Operation, load float64) (PathsView, error) 
 	}
 	st := p.State
 	v := PathsView{RPM: float64(p.Speed), Setting: string(set), SettingPath: set.Path(), Load: load, Condition: string(st.Condition),
-		FlowGPM: st.Flow.GPM(), FlowSD: units.Flow(wide[2]).GPM(), TankPsi: st.Tank.PSI(), TankSD: units.Pressure(wide[0]).PSI(), RestPsi: rest.Tank.PSI(),
+		FlowGPM: st.Flow.GPM(), FlowSD: units.Flow(wide[2]).GPM(), TankPsi: st.Tank.PSI(), TankSD: units.Pressure(wide[0]).PSI(), RestPsi: math.Max(0, rest.Tank.PSI()),
 		VacuumInHg: st.Vacuum.InHg(), PowerW: float64(st.Power), NPSHAvailableFt: st.NPSHAvailable.Feet(), NPSHRequiredFt: st.NPSHRequired.Feet(),
 		SpaGainGPM: st.SpaGain.GPM(), ToWasteGPM: st.ToWaste.GPM(), MinutesToEmpty: p.MinutesToEmpty, MinutesToSpill: p.MinutesToSpill,
 		Reaches: make([]ReachView, 0, len(p.Reaches)), Hazards: make([]HazardView, 0, len(p.Hazards))}

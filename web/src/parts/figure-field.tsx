@@ -15,11 +15,13 @@ interface Props {
   say?: string;
   id?: string;
   hint?: string;
+  /** Letters are expected, not a figure. */
+  words?: boolean;
   onChange: (text: string) => void;
 }
 
 /** One typed figure with its unit, and the sentence that refuses it beside it. */
-export function FigureField({ label, unit, value, say, id, hint, onChange }: Props) {
+export function FigureField({ label, unit, value, say, id, hint, words, onChange }: Props) {
   const made = useId();
   const own = id ?? made;
   return (
@@ -28,7 +30,7 @@ export function FigureField({ label, unit, value, say, id, hint, onChange }: Pro
       <span className="ff-in">
         <input
           id={own}
-          inputMode={unit ? "decimal" : "text"}
+          inputMode={words ? "text" : "decimal"}
           autoComplete="off"
           value={value}
           aria-invalid={Boolean(say)}
@@ -102,6 +104,38 @@ export function TickField({
     <label className="tick-line">
       <input type="checkbox" checked={checked} onChange={(e) => onChange(e.target.checked)} />
       {label}
+    </label>
+  );
+}
+
+/** A file to read; the same file may be chosen again once it is mended. */
+export function FileField({
+  label,
+  accept,
+  id,
+  onFile,
+}: {
+  label: string;
+  accept: string;
+  id?: string;
+  onFile: (text: string) => void;
+}) {
+  return (
+    <label className="ff">
+      {label}
+      <input
+        id={id}
+        type="file"
+        accept={accept}
+        onChange={async (e) => {
+          const input = e.target;
+          const file = input.files?.[0];
+          if (!file) return;
+          const text = await file.text();
+          input.value = "";
+          onFile(text);
+        }}
+      />
     </label>
   );
 }

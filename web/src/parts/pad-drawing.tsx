@@ -25,6 +25,7 @@ export function PadDrawing({ doc, paths, label }: Props) {
   const lay = layOut(doc, paths?.reaches ?? []);
   const most = Math.max(1, ...(paths?.reaches ?? []).map((r) => Math.abs(r.gpm)));
   const filter = paths?.reaches.find((r) => r.id === "filter");
+  const place = (id: string) => lay.stations.find((s) => s.id === id)?.x ?? 0;
   return (
     <svg className="pad-drawing" viewBox={`0 0 ${lay.width} ${lay.height}`} role="img" aria-label={label}>
       {[...lay.stretches, ...(lay.waste ? [lay.waste] : [])].map((s, i) => (
@@ -32,7 +33,7 @@ export function PadDrawing({ doc, paths, label }: Props) {
         <Pipe key={i} stretch={s} most={most} />
       ))}
       {lay.waste && (
-        <text className="tick" x={504} y={28}>
+        <text className="tick" x={place("filter") + 10} y={28}>
           {t("drawing.waste")}
           {lay.waste.reach && Math.abs(lay.waste.reach.gpm) >= still
             ? ` ${figure(lay.waste.reach.gpm, "gpm")} gpm`
@@ -57,14 +58,14 @@ export function PadDrawing({ doc, paths, label }: Props) {
             {t(`station.${s.id}`)}
           </text>
         ))}
-        {paths && filter && (
-          <text x={494} y={lay.middle + 58}>
-            {t(`setting.${paths.setting}`)}
+        {paths && filter && doc.filter.valve !== "none" && (
+          <text x={place("filter")} y={lay.middle + 60}>
+            {t("drawing.setTo", { setting: t(`setting.${paths.setting}`) })}
             {filter.gpm < -still ? ` · ${t("drawing.upwards")}` : ""}
           </text>
         )}
         {paths && (
-          <text className="note" x={400} y={lay.middle - 44}>
+          <text className="note" x={place("pump")} y={lay.middle - 44}>
             {paths.rpm > 0 ? `${figure(paths.rpm, "rpm")} rpm` : t("drawing.off")}
           </text>
         )}
@@ -95,7 +96,7 @@ function Pipe({ stretch, most }: { stretch: Stretch; most: number }) {
           <text className="note" x={label.x} y={label.y} textAnchor={label.anchor}>
             {label.name}
           </text>
-          <text className="tick" x={label.x} y={label.y + 30} textAnchor={label.anchor}>
+          <text className="tick" x={label.x} y={label.y + 36} textAnchor={label.anchor}>
             {flows ? (
               <tspan className="flow-figure">{figure(Math.abs(r.gpm), "gpm")} gpm</tspan>
             ) : (

@@ -32,9 +32,21 @@ export interface PadLayout {
   waste?: Stretch;
 }
 
-const row = 56;
-const edge = 12;
-export const drawingWidth = 1000;
+const row = 64;
+const edge = 8;
+/** A line's own stretch, with room for its name; and what a valve takes before it. */
+const lineLong = 172;
+const turnLong = 70;
+
+/** How many three-way valves stand one behind another on a side. */
+function depth(doc: PadDocument, side: "suction" | "return"): number {
+  const valves = (doc.valves ?? []).filter((v) => v.side === side);
+  const of = (on: string | undefined): number => {
+    const v = valves.find((o) => on?.startsWith(`${o.id}:`));
+    return v ? 1 + of(v.on) : 0;
+  };
+  return Math.max(0, ...valves.map((v) => 1 + of(v.on)));
+}
 
 /** Lays a pad out with the pool on both sides: suction lines from the left, returns to the right. */
 export function layOut(doc: PadDocument, reaches: Reach[]): PadLayout {
@@ -43,9 +55,27 @@ export function layOut(doc: PadDocument, reaches: Reach[]): PadLayout {
   const turns: Turn[] = [];
   const rows = { suction: 0, return: 0 };
 
+  const left = edge + lineLong + turnLong * depth(doc, "suction");
+  const pump = left + 50;
+  const tank = pump + 82;
+  const stations: Station[] = [
+    { id: "pump", x: pump },
+    { id: "filter", x: tank },
+  ];
+  let x = tank;
+  if (doc.heater) {
+    x += 74;
+    stations.push({ id: "heater", x });
+  }
+  if (doc.cell) {
+    x += 66;
+    stations.push({ id: "cell", x });
+  }
+  const right = x + 46;
+  const width = right + lineLong + turnLong * depth(doc, "return") + edge;
   const side = (which: "suction" | "return", trunk: number) => {
     const out = which === "suction" ? -1 : 1;
-    const far = which === "suction" ? edge : drawingWidth - edge;
+    const far = which === "suction" ? edge : width - edge;
     const lines = which === "suction" ? doc.suction : doc.returns;
     /** Hangs everything on a port at x; gives the height where its water meets. */
     const hang = (on: string, x: number): number => {
@@ -62,14 +92,14 @@ export function layOut(doc: PadDocument, reaches: Reach[]): PadLayout {
         stretches.push({
           reach,
           points,
-          label: { x: far, y: y - 11, anchor, name: l.name, body: bodyOf(l.kind) },
+          label: { x: far, y: y - 13, anchor, name: l.name, body: bodyOf(l.kind) },
         });
         ends.push({ y, reach });
       }
       for (const v of doc.valves ?? []) {
         if (v.side !== which || (v.on ?? "") !== on) continue;
-        const at = x + out * 46;
-        const port = at + out * 40;
+        const at = x + out * 34;
+        const port = at + out * (turnLong - 34);
         const ports = (["a", "b"] as const).map((p) => ({ id: `${v.id}:${p}`, y: hang(`${v.id}:${p}`, port) }));
         const y = (ports[0].y + ports[1].y) / 2;
         let sum = 0;
@@ -113,19 +143,6 @@ export function layOut(doc: PadDocument, reaches: Reach[]): PadLayout {
     return hang("", trunk);
   };
 
-  const left = 330;
-  const stations: Station[] = [{ id: "pump", x: 400 }];
-  let x = 494;
-  stations.push({ id: "filter", x });
-  if (doc.heater) {
-    x += 78;
-    stations.push({ id: "heater", x });
-  }
-  if (doc.cell) {
-    x += 66;
-    stations.push({ id: "cell", x });
-  }
-  const right = x + 66;
   const from = side("suction", left);
   const to = side("return", right);
   const height = Math.max(200, 46 + row * Math.max(rows.suction, rows.return) + 8);
@@ -136,14 +153,14 @@ export function layOut(doc: PadDocument, reaches: Reach[]): PadLayout {
     points: [
       [left, from],
       [left, middle],
-      [494, middle],
+      [tank, middle],
     ],
   });
   const back = of.get("return-trunk");
   stretches.push({
     reach: back,
     points: [
-      [494, middle],
+      [tank, middle],
       [right, middle],
       [right, to],
     ],
@@ -151,9 +168,9 @@ export function layOut(doc: PadDocument, reaches: Reach[]): PadLayout {
   const spilled = of.get("waste");
   const waste =
     doc.filter.valve !== "none"
-      ? { reach: spilled, points: [[494, middle - 34] as [number, number], [494, 20] as [number, number]] }
+      ? { reach: spilled, points: [[tank, middle - 34] as [number, number], [tank, 20] as [number, number]] }
       : undefined;
-  return { width: drawingWidth, height, middle, stretches, turns, stations, waste };
+  return { width, height, middle, stretches, turns, stations, waste };
 }
 
 function bodyOf(kind: string): string {

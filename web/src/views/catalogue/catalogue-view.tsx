@@ -2,7 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, type CatalogueItem, fieldSays, http, type Problem } from "../../api/client";
-import { FileSays } from "../../parts/figure-field";
+import { FileField, FileSays } from "../../parts/figure-field";
 import type { FrameProps } from "../../parts/frame";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { Strip } from "../../parts/strip";
@@ -13,9 +13,8 @@ export function CatalogueView(frame: FrameProps) {
   const queries = useQueryClient();
   const items = api.useQuery("get", "/api/catalogue");
   const [says, setSays] = useState<Record<string, string>>({});
-  const read = async (file: File | undefined) => {
-    if (!file) return;
-    const { error } = await http.POST("/api/catalogue", { body: { text: await file.text() } });
+  const read = async (text: string) => {
+    const { error } = await http.POST("/api/catalogue", { body: { text } });
     setSays(error ? fieldSays(error as Problem) : {});
     if (!error) queries.invalidateQueries({ queryKey: ["get", "/api/catalogue"] });
   };
@@ -29,15 +28,7 @@ export function CatalogueView(frame: FrameProps) {
         <div className="catalogue">
           <p>{t("catalogue.what")}</p>
           {frame.me.role !== "technician" && (
-            <label className="ff">
-              {t("catalogue.import")}
-              <input
-                id="import-catalogue"
-                type="file"
-                accept=".csv,text/csv"
-                onChange={(e) => read(e.target.files?.[0])}
-              />
-            </label>
+            <FileField id="import-catalogue" label={t("catalogue.import")} accept=".csv,text/csv" onFile={read} />
           )}
           <FileSays says={says} />
           <p className="pad-files">

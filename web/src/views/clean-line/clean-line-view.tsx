@@ -12,7 +12,7 @@ import {
   type TypedReading,
   type WalkFit,
 } from "../../api/client";
-import { FigureField, FileSays } from "../../parts/figure-field";
+import { FigureField, FileField, FileSays } from "../../parts/figure-field";
 import { figure, longDay, now, percent } from "../../parts/format";
 import type { FrameProps } from "../../parts/frame";
 import { Tool } from "../../parts/glyphs";
@@ -96,9 +96,8 @@ function Walk({ pad }: { pad: PadOnRecord }) {
     save.reset();
     change({ steps: walk.steps.map((s, j) => (i === j ? { ...s, ...part } : s)) });
   };
-  const readFile = async (file: File | undefined) => {
-    if (!file) return;
-    const { data, error } = await http.POST("/api/walks/read", { body: { text: await file.text() } });
+  const readFile = async (text: string) => {
+    const { data, error } = await http.POST("/api/walks/read", { body: { text } });
     setFileSays(error ? fieldSays(error as Problem) : {});
     if (data) change({ steps: data });
   };
@@ -120,7 +119,7 @@ function Walk({ pad }: { pad: PadOnRecord }) {
     <>
       <header className="top">
         <h1>{pad.street}</h1>
-        <span className="quiet">{t(kept ? "acts.kept" : "acts.notKept")}</span>
+        <span className="quiet">{t(kept ? "bench.kept" : "bench.notKept")}</span>
       </header>
       <PoolPages id={pad.poolId} />
       <div className="walk">
@@ -147,12 +146,9 @@ function Walk({ pad }: { pad: PadOnRecord }) {
               {t("readings.another")}
             </button>
           )}
-          <label className="ff">
-            {t("walk.file")}
-            <input type="file" accept=".csv,text/csv" onChange={(e) => readFile(e.target.files?.[0])} />
-          </label>
+          <FileField label={t("walk.file")} accept=".csv,text/csv" onFile={readFile} />
           <FileSays says={fileSays} />
-          <FigureField label={t("log.note")} value={walk.note} onChange={(note) => change({ note })} />
+          <FigureField words label={t("log.note")} value={walk.note} onChange={(note) => change({ note })} />
           {says.readings && <span className="field-says">{says.readings}</span>}
           {problem && problem.status !== 422 && <Trouble error={problem} onRetry={put} />}
           <button type="button" className="btn main" id="keep-walk" disabled={save.isPending} onClick={put}>
@@ -199,19 +195,20 @@ function WalkStep({ n, step, pad, says, onChange, onRemove }: StepProps) {
           <FigureField
             key={f.name}
             id={`walk-${n}-${f.name}`}
-            label={t(`meter.${f.name}`)}
-            unit={f.unit}
+            label={`${t(`walk.short.${f.name}`)}, ${f.unit}`}
             value={step[f.name]}
             say={says[`readings[${n}].${f.name}`]}
             onChange={(v) => onChange({ [f.name]: v })}
           />
         ))}
-      <Settle since={step.since} onStart={() => onChange({ since: now().toISOString() })} />
-      {onRemove && (
-        <button type="button" className="btn plain" aria-label={t("walk.leaveOut", { n: n + 1 })} onClick={onRemove}>
-          ×
-        </button>
-      )}
+      <div className="step-foot">
+        <Settle since={step.since} onStart={() => onChange({ since: now().toISOString() })} />
+        {onRemove && (
+          <button type="button" className="btn plain" aria-label={t("walk.leaveOut", { n: n + 1 })} onClick={onRemove}>
+            {t("readings.remove")}
+          </button>
+        )}
+      </div>
     </fieldset>
   );
 }

@@ -3,6 +3,16 @@ import type { WalkFit } from "../../api/client";
 import { figure } from "../../parts/format";
 import { diamond } from "../../parts/glyphs";
 
+/** Three to six round figures between two values, nought among them. */
+function roundSteps(low: number, high: number): number[] {
+  const rough = (high - low) / 4;
+  const ten = 10 ** Math.floor(Math.log10(rough));
+  const step = [1, 2, 5, 10].map((m) => m * ten).find((s) => s >= rough) ?? rough;
+  const out: number[] = [];
+  for (let v = Math.ceil(low / step) * step; v <= high - step / 3; v += step) out.push(v);
+  return out;
+}
+
 /** One meter against speed: the fitted line with its spread, and the points that were read. */
 export function WalkChart({ fit, meter }: { fit: WalkFit; meter: string }) {
   const { t } = useTranslation();
@@ -22,7 +32,7 @@ export function WalkChart({ fit, meter }: { fit: WalkFit; meter: string }) {
     ...ends.map((p) => xy(p.rpm, p.value + 2 * p.sd)),
     ...[...ends].reverse().map((p) => xy(p.rpm, Math.max(low, p.value - 2 * p.sd))),
   ];
-  const ticks = [0, 0.5, 1].map((s) => low + s * (high - low));
+  const ticks = roundSteps(low, high);
   return (
     <svg
       className="chart walk-chart"
@@ -33,11 +43,14 @@ export function WalkChart({ fit, meter }: { fit: WalkFit; meter: string }) {
       <polygon points={band.join(" ")} fill="var(--paper-deep)" />
       <path d="M52 14V236H462" stroke="var(--ink)" fill="none" />
       <g className="tick" textAnchor="end">
-        {ticks.map((v, i) => (
+        {ticks.map((v) => (
           <text key={v} x="46" y={y(v) + 5}>
-            {i === 2 ? line.unit : figure(v, line.unit)}
+            {figure(v, "gpm")}
           </text>
         ))}
+        <text x="46" y="12">
+          {line.unit}
+        </text>
       </g>
       <g className="tick" textAnchor="middle">
         {(wide ? [last] : [first, (first + last) / 2, last]).map((s, i) => (

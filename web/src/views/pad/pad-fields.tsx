@@ -222,6 +222,7 @@ function Lines({ e, set, side }: { e: Editing; set: Set; side: "suction" | "retu
               </span>
             </summary>
             <FigureField
+              words
               label={t("pad.lineName")}
               value={l.name}
               say={e.says[`${p}.name`]}
@@ -336,6 +337,7 @@ function Valves({ e, set }: { e: Editing; set: Set }) {
             </summary>
             {e.says[p] && <span className="field-says">{e.says[p]}</span>}
             <FigureField
+              words
               label={t("pad.lineName")}
               value={v.name}
               say={e.says[`${p}.name`]}

@@ -117,7 +117,7 @@ function NewPad() {
     <>
       <header className="top">
         <h1>{t("pad.newTitle")}</h1>
-        <span className="quiet">{t(kept ? "acts.kept" : "acts.notKept")}</span>
+        <span className="quiet">{t(kept ? "bench.kept" : "bench.notKept")}</span>
       </header>
       <div className="pad-desk">
         <form className="pad-form" onSubmit={(e) => e.preventDefault()}>
@@ -125,6 +125,7 @@ function NewPad() {
             <legend>{t("pad.pool")}</legend>
             <FigureField
               id="new-street"
+              words
               label={t("pad.street")}
               value={draft.street}
               say={say("street")}
@@ -140,6 +141,7 @@ function NewPad() {
             />
             <FigureField
               id="new-access"
+              words
               label={t("record.access")}
               value={draft.accessNote}
               say={say("accessNote")}
@@ -264,7 +266,7 @@ function KnownPad({ pad }: { pad: PadOnRecord }) {
                 {t(`pad.reason.${r}`)}
               </label>
             ))}
-            <FigureField label={t("log.note")} value={kept.note} onChange={(note) => change({ note })} />
+            <FigureField words label={t("log.note")} value={kept.note} onChange={(note) => change({ note })} />
             {problem && problem.status !== 422 && problem.status !== 409 && <Trouble error={problem} onRetry={put} />}
             <button
               type="button"

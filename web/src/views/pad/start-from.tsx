@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, fieldSays, http, type PadDocument, type Problem } from "../../api/client";
-import { ChoiceField, FileSays } from "../../parts/figure-field";
+import { ChoiceField, FileField, FileSays } from "../../parts/figure-field";
 
 /** Begin with another pool's pad, or with a file. */
 export function StartFrom({ onDocument }: { onDocument: (d: PadDocument) => void }) {
@@ -13,9 +13,8 @@ export function StartFrom({ onDocument }: { onDocument: (d: PadDocument) => void
     const { data } = await http.GET("/api/pools/{id}/pad", { params: { path: { id } } });
     if (data) onDocument(data.document);
   };
-  const read = async (file: File | undefined) => {
-    if (!file) return;
-    const { data, error } = await http.POST("/api/pads/read", { body: { text: await file.text() } });
+  const read = async (text: string) => {
+    const { data, error } = await http.POST("/api/pads/read", { body: { text } });
     setSays(error ? fieldSays(error as Problem) : {});
     if (data) onDocument(data);
   };
@@ -32,14 +31,7 @@ export function StartFrom({ onDocument }: { onDocument: (d: PadDocument) => void
         ]}
         onChange={copy}
       />
-      <label className="ff">
-        {t("pad.file")}
-        <input
-          type="file"
-          accept=".json,.inp,application/json,text/plain"
-          onChange={(e) => read(e.target.files?.[0])}
-        />
-      </label>
+      <FileField label={t("pad.file")} accept=".json,.inp,application/json,text/plain" onFile={read} />
       <FileSays says={says} />
     </fieldset>
   );

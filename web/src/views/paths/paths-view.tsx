@@ -68,6 +68,16 @@ function Board({ pad }: { pad: PadOnRecord }) {
       </header>
       <PoolPages id={pad.poolId} />
       <div className="paths">
+        <section className={`paths-say ${stale ? "stale" : ""}`} aria-label={t("paths.say")}>
+          {trouble && <Trouble error={trouble} onRetry={() => answer.refetch()} />}
+          {paths && (
+            <>
+              <Hazards hazards={paths.hazards} />
+              <Gauges paths={paths} />
+            </>
+          )}
+          {!paths && !trouble && <Loading />}
+        </section>
         <section className="paths-hands" aria-label={t("paths.hands")}>
           <p className="caution">
             <StateMark mark="stop" />
@@ -75,21 +85,15 @@ function Board({ pad }: { pad: PadOnRecord }) {
           </p>
           <HandleBoard pad={pad} speeds={speeds} ask={ask} onChange={setAsk} />
         </section>
-        <section className={`paths-water ${stale ? "stale" : ""}`} aria-label={t("paths.water")}>
-          {trouble && <Trouble error={trouble} onRetry={() => answer.refetch()} />}
-          {paths && (
-            <>
-              <Hazards hazards={paths.hazards} />
-              <Gauges paths={paths} />
-              <PadDrawing doc={pad.document} paths={paths} label={t("paths.label", { path: paths.settingPath })} />
-              <details className="why pad-words" open>
-                <summary>{t("paths.words")}</summary>
-                <PadTable paths={paths} />
-              </details>
-            </>
-          )}
-          {!paths && !trouble && <Loading />}
-        </section>
+        {paths && (
+          <section className={`paths-water ${stale ? "stale" : ""}`} aria-label={t("paths.water")}>
+            <PadDrawing doc={pad.document} paths={paths} label={t("paths.label", { path: paths.settingPath })} />
+            <details className="why pad-words" open>
+              <summary>{t("paths.words")}</summary>
+              <PadTable paths={paths} />
+            </details>
+          </section>
+        )}
       </div>
     </>
   );

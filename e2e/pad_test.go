@@ -1,0 +1,107 @@
+package e2e
+
+import (
+	"testing"
+
+	"github.com/go-rod/rod/lib/proto"
+	"github.com/stretchr/testify/assert"
+
+	"fairlap/e2e/harness"
+)
+
+// A new pool's pad from nothing: described, calibrated, explored, revised.
+func TestAPadFromNothing(t *testing.T) {
+	for name, size := range map[string]proto.EmulationSetDeviceMetricsOverride{"desktop": harness.Desktop, "phone": harness.Phone} {
+		t.Run(name, func(t *testing.T) {
+			s := open(t, size)
+			s.signIn("technician")
+			s.MustNavigate(s.town.URL + "/pools").MustWaitLoad()
+			s.tap("#take-on")
+			s.fill("#new-street", "Sedge Row 7")
+			s.fill("#new-gallons", "16,000")
+			s.find("#least-pump").MustSelect("Brisk 150 VS")
+			s.find("#least-filter").MustSelect("Stanchion S24")
+			s.fill("#least-length", "forty")
+			s.findText(".field-says", "not a figure")
+			s.fill("#least-length", "40")
+			s.findText("label", "A spa on the same pad").MustEval("() => this.click()")
+			s.findText("label", "Flow meter").MustEval("() => this.click()")
+			s.find(".pad-preview:not(.stale) .twin")
+			s.findText(".pad-preview .twin", "±")
+
+			s.MustReload().MustWaitLoad() // nothing typed is lost
+			assert.Equal(t, "Sedge Row 7", s.value("#new-street"))
+			assert.Equal(t, "40", s.value("#least-length"))
+			s.find(".pad-preview:not(.stale) .twin")
+
+			s.tap("#refine")
+			s.fill(`[id="doc-returnTrunk.lengthFt"]`, "4000")
+			s.findText(".field-says", "between 0 and 1000")
+			s.fill(`[id="doc-returnTrunk.lengthFt"]`, "55,5")
+			s.find(".pad-preview:not(.stale) .twin")
+			s.tap("#keep-pool")
+
+			// The clean line, typed as it is read.
+			s.findText("h1", "Sedge Row 7")
+			s.find("[data-next]")
+			s.findText(".walk-steps button", "Runs at this speed").MustEval("() => this.click()")
+			s.findText(".settle", "settles in")
+			for i, r := range [][2]string{{"3,5", "24"}, {"7.5", "36"}, {"13", "47"}} {
+				s.fill(field("walk", i, "tank"), r[0])
+				s.fill(field("walk", i, "flow"), r[1])
+			}
+			s.findText(".walk-fit:not(.stale) .fit-words", "6 readings")
+			s.fill(field("walk", 2, "tank"), "31")
+			s.find(`[data-odd="tank"]`)
+			s.fill(field("walk", 2, "tank"), "13")
+			s.findText(".walk-fit:not(.stale) .fit-words", "lie on the line")
+			s.MustReload().MustWaitLoad()
+			assert.Equal(t, "7.5", s.value(field("walk", 1, "tank")))
+			s.tap("#keep-walk")
+			s.findText(".q1 .sec-head", "set 24 November 2026")
+
+			// Paths: what a handle would do, before the hand moves.
+			s.findText(".pool-pages a", "Paths").MustEval("() => this.click()")
+			s.find(".would")
+			s.findText(".caution", "off is not locked off")
+			s.tap(`[data-set="drain"]`)
+			s.findText(`.danger[data-hazard="spa-drains"]`, `in about \d+ minutes`)
+			s.tap(`[data-set="pool"]`)
+			s.tap(`[data-setting="closed"]`)
+			s.find(`.danger[data-hazard="dead-head"]`)
+			s.tap(`[data-setting="backwash"]`)
+			s.find(`[data-hazard="to-waste"]`)
+			s.findText(`[data-reach="filter"]`, "−") // up through the media
+			s.tap(`[data-setting="filter"]`)
+			s.find(`[data-handle="skimmer"]`).MustSelect("shut")
+			s.find(`[data-hazard="one-suction"]`)
+
+			s.findText(".pool-pages a", "Limits").MustEval("() => this.click()")
+			s.find(`[data-window="filter"]`)
+			s.find(`[data-window="backwash"]`)
+			s.findText(`[data-limit="media-rate"]`, "62.8")
+
+			// A revision keeps what was and says what changed.
+			s.findText(".pool-pages a", "Pad").MustEval("() => this.click()")
+			s.fill(`[id="doc-filter.areaFt2"]`, "4,9")
+			s.find(".pad-preview:not(.stale)")
+			s.tap("#keep-pad")
+			s.findText(".revisions", "Revision 2")
+			s.findText(".revisions code", "filter.areaFt2")
+		})
+	}
+}
+
+func TestTheDeskImportsACatalogue(t *testing.T) {
+	s := open(t, harness.Desktop)
+	s.signIn("office")
+	s.MustNavigate(s.town.URL + "/catalogue").MustWaitLoad()
+	s.findText("td", "Brisk 150 VS")
+	file := t.TempDir() + "/own.csv"
+	write(t, file, "kind,model,type,area_ft2,valve,at_gpm,media_psi,vessel_psi\nfilter,Bower 60,sand,sixty,multiport,60,2,2\n")
+	s.find("#import-catalogue").MustSetFiles(file)
+	s.findText(".file-says", "line 2, area_ft2: .*not a number")
+	write(t, file, "kind,model,type,area_ft2,valve,at_gpm,media_psi,vessel_psi\nfilter,Bower 60,sand,3.1,multiport,60,2,2\n")
+	s.find("#import-catalogue").MustSetFiles(file)
+	s.findText("td", "Bower 60")
+}
