@@ -186,6 +186,11 @@ func (m *Model) sensitivities(rows []cleanRow) (*mat.Dense, error) {
 	return jac, nil
 }
 
+// Unlikely tells that the readings pulled the parameter further from its
+// description than a description is ever off: the description, a meter or the
+// pad itself is not what it is taken for.
+func (p Pinned) Unlikely() bool { return math.Abs(math.Log(p.Factor)) > 2.5*p.Before }
+
 // Pinned is a parameter after a fit: its factor on the description's figure, and
 // one standard deviation of its logarithm before any reading and now.
 type Pinned struct {

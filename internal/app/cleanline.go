@@ -50,6 +50,8 @@ type PinnedDown struct {
 	Factor float64 `json:"factor" doc:"times the description's figure"`
 	Before float64 `json:"before" doc:"one deviation before any reading, as a share"`
 	After  float64 `json:"after"`
+	// Unlikely: the description, a meter or the pad is not what it is taken for.
+	Unlikely bool `json:"unlikely"`
 }
 
 // OddView is the reading that disagrees with the rest.
@@ -156,7 +158,7 @@ func fitWalk(doc pad.Document, walk []pad.Reading, limit units.Pressure) (WalkFi
 			out.Odd = &OddView{float64(o.Speed), string(o.Meter), meterUnits[o.Meter], inTrade(o.Meter, o.Read), inTrade(o.Meter, o.Rest), o.Strays}
 		}
 		for _, p := range m.Fit.Pinned(m.Params) {
-			out.Pinned = append(out.Pinned, PinnedDown{string(p.Parameter), p.Factor, p.Before, p.After})
+			out.Pinned = append(out.Pinned, PinnedDown{string(p.Parameter), p.Factor, p.Before, p.After, p.Unlikely()})
 		}
 	}
 	next, err := m.NextReading()

@@ -116,12 +116,40 @@ type MeterView struct {
 	Spread float64  `json:"spread" doc:"one standard deviation of clean, from the calibration alone"`
 }
 
+// FlowView is one flow by independent ways.
+type FlowView struct {
+	Mean   float64   `json:"mean"`
+	SD     float64   `json:"sd"`
+	Agree  bool      `json:"agree"`
+	Strays string    `json:"strays" enum:"meter,curve,watts," doc:"the way furthest from the others when they part"`
+	Ways   []FlowWay `json:"ways" nullable:"false"`
+}
+
+// FlowWay is a flow by one way, gpm with one standard deviation.
+type FlowWay struct {
+	Way string  `json:"way" enum:"meter,curve,watts"`
+	GPM float64 `json:"gpm"`
+	SD  float64 `json:"sd"`
+}
+
+func flowView(e pad.FlowEstimates) *FlowView {
+	if len(e.Ways) < 2 {
+		return nil
+	}
+	v := &FlowView{Mean: e.Mean.GPM(), SD: e.SD.GPM(), Agree: e.Agree, Strays: string(e.Strays)}
+	for _, w := range e.Ways {
+		v.Ways = append(v.Ways, FlowWay{string(w.Way), w.Flow.GPM(), w.SD.GPM()})
+	}
+	return v
+}
+
 // ReadingView is one reading beside the clean line.
 type ReadingView struct {
 	RPM      float64     `json:"rpm"`
 	Setting  string      `json:"setting"`
 	Meters   []MeterView `json:"meters" nullable:"false"`
 	LimitPsi float64     `json:"limitPsi" doc:"tank gauge at the cleaning limit at this speed"`
+	Flow *FlowView `json:"flow" doc:"the flow by two or three independent ways; absent with fewer"`
 }
 
 // SuspectView is one suspect with its reasons.
@@ -284,7 +312,9 @@ func (at *atStop) judge(f Findings, now time.Time, chemicals *time.Time) (Verdic
 	v := Verdict{EngineVersion: diagnosis.EngineVersion, Other: res.Other, Load: res.Load, Observed: res.Observed, Known: res.Known,
 		Dangers: append([]diagnosis.Danger{}, res.Dangers...), Readings: []ReadingView{}, Suspects: []SuspectView{}, Next: []CheckView{}}
 	for i, r := range readings {
-		v.Readings = append(v.Readings, readingView(r, res.Expected[i]))
+		rv := readingView(r, res.Expected[i])
+		rv.Flow = flowView(at.cached.model.EstimateFlow(r.Reading))
+		v.Readings = append(v.Readings, rv)
 	}
 	for _, sp := range res.Suspects {
 		if sp.P < 0.005 && len(v.Suspects) >= 3 {

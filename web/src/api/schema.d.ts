@@ -771,6 +771,27 @@ export interface components {
             points: components["schemas"]["LineValue"][];
             unit: string;
         };
+        FlowView: {
+            agree: boolean;
+            /** Format: double */
+            mean: number;
+            /** Format: double */
+            sd: number;
+            /**
+             * @description the way furthest from the others when they part
+             * @enum {string}
+             */
+            strays: "meter" | "curve" | "watts" | "";
+            ways: components["schemas"]["FlowWay"][];
+        };
+        FlowWay: {
+            /** Format: double */
+            gpm: number;
+            /** Format: double */
+            sd: number;
+            /** @enum {string} */
+            way: "meter" | "curve" | "watts";
+        };
         Forecast: {
             /** Format: double */
             cross10: number;
@@ -1159,7 +1180,7 @@ export interface components {
             reaches: components["schemas"]["ReachView"][];
             /**
              * Format: double
-             * @description the tank gauge at rest: standing water alone
+             * @description the tank gauge at rest: standing water alone, 0 for a gauge above it
              */
             restPsi: number;
             /** Format: double */
@@ -1211,6 +1232,7 @@ export interface components {
             factor: number;
             /** @enum {string} */
             id: "suction" | "return" | "media" | "head" | "idle" | "base" | "per-flow";
+            unlikely: boolean;
         };
         PoolFacts: {
             accessNote: string;
@@ -1366,6 +1388,8 @@ export interface components {
             would: components["schemas"]["WouldRead"][];
         };
         ReadingView: {
+            /** @description the flow by two or three independent ways; absent with fewer */
+            flow: components["schemas"]["FlowView"];
             /**
              * Format: double
              * @description tank gauge at the cleaning limit at this speed

@@ -7,7 +7,8 @@ const tenth = nf(1);
 const digitsOf: Record<string, number> = { psi: 1, inHg: 1, gpm: 0, W: 0, rpm: 0, gal: 0 };
 
 export function figure(value: number, unit: string): string {
-  return ((digitsOf[unit] ?? 1) === 0 ? whole : tenth).format(value).replace("-", "−");
+  const text = ((digitsOf[unit] ?? 1) === 0 ? whole : tenth).format(value);
+  return (/^-[0.]+$/.test(text) ? text.slice(1) : text).replace("-", "−");
 }
 
 /** A difference with its sign; nothing when it rounds to nought. */

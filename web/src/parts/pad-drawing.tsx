@@ -27,7 +27,13 @@ export function PadDrawing({ doc, paths, label }: Props) {
   const filter = paths?.reaches.find((r) => r.id === "filter");
   const place = (id: string) => lay.stations.find((s) => s.id === id)?.x ?? 0;
   return (
-    <svg className="pad-drawing" viewBox={`0 0 ${lay.width} ${lay.height}`} role="img" aria-label={label}>
+    <svg
+      className="pad-drawing"
+      style={{ maxWidth: lay.width * 1.05 }}
+      viewBox={`0 0 ${lay.width} ${lay.height}`}
+      role="img"
+      aria-label={label}
+    >
       {[...lay.stretches, ...(lay.waste ? [lay.waste] : [])].map((s, i) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: a stretch is its place in the layout
         <Pipe key={i} stretch={s} most={most} />

@@ -55,6 +55,7 @@ export function Readings({ pad, readings, verdict, says, onChange, onDemo }: Pro
                 onChange={(v) => set(i, { [f]: v })}
               />
             ))}
+            {shown?.flow && <FlowWays flow={shown.flow} />}
             {pad.multiport && i > 0 && (
               <label className="setting">
                 <input
@@ -88,6 +89,40 @@ export function Readings({ pad, readings, verdict, says, onChange, onDemo }: Pro
         )}
       </div>
     </section>
+  );
+}
+
+/** The flow by every way that the reading offers, and whether they agree. */
+function FlowWays({ flow }: { flow: NonNullable<Verdict["readings"][number]["flow"]> }) {
+  const { t } = useTranslation();
+  const agree = flow.agree
+    ? t("readings.agree")
+    : flow.strays
+      ? t("readings.partBy", { way: t(`readings.way.${flow.strays}`) })
+      : t("readings.part");
+  return (
+    <details className="why flow-ways" data-agree={flow.agree}>
+      <summary>
+        {t("readings.ways", {
+          count: flow.ways.length,
+          mean: figure(flow.mean, "gpm"),
+          sd: figure(flow.sd, "gpm"),
+          agree,
+        })}
+      </summary>
+      <ul>
+        {flow.ways.map((w) => (
+          <li key={w.way}>
+            {t("readings.wayIs", {
+              way: t(`readings.way.${w.way}`),
+              flow: figure(w.gpm, "gpm"),
+              sd: figure(w.sd, "gpm"),
+            })}
+          </li>
+        ))}
+      </ul>
+      <p className="quiet">{t("readings.waysWhy")}</p>
+    </details>
   );
 }
 

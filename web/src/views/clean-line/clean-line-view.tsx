@@ -285,6 +285,14 @@ function FitWords({ fit }: { fit: WalkFit }) {
             })}
           </li>
         )}
+        {fit.pinned
+          .filter((p) => p.unlikely)
+          .map((p) => (
+            <li key={p.id} data-unlikely={p.id}>
+              <StateMark mark="act" />{" "}
+              {t("walk.unlikely", { what: t(`walk.pins.${p.id}`), factor: p.factor.toFixed(1) })}
+            </li>
+          ))}
         {fit.next && (
           <li data-next={fit.next.meter}>
             <StateMark mark="job" />{" "}

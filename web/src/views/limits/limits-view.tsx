@@ -74,7 +74,7 @@ function LimitTable({ job, limits }: { job: "filter" | "backwash"; limits: Limit
               {t(`limits.${l.bound}`)} <span className="n">{round(l.value)}</span> {l.unit}
             </td>
             {l.at.map((a) => (
-              <td key={a.rpm} className={a.ok ? "" : "over"}>
+              <td key={a.rpm} data-rpm={`${figure(a.rpm, "rpm")} rpm`} className={a.ok ? "" : "over"}>
                 <StateMark mark={a.ok ? "fine" : l.advice ? "act" : "stop"} size={14} />{" "}
                 <span className="exp">{round(a.value)}</span>
                 <span className="sr"> {t(a.ok ? "limits.kept" : "limits.broken")}</span>
