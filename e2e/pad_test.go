@@ -105,3 +105,30 @@ func TestTheDeskImportsACatalogue(t *testing.T) {
 	s.find("#import-catalogue").MustSetFiles(file)
 	s.findText("td", "Bower 60")
 }
+
+func TestAxeFindsNothingOnThePadPages(t *testing.T) {
+	for name, size := range map[string]proto.EmulationSetDeviceMetricsOverride{"desktop": harness.Desktop, "phone": harness.Phone} {
+		t.Run(name, func(t *testing.T) {
+			s := open(t, size)
+			s.signIn("technician")
+			s.MustNavigate(s.town.URL + "/pools").MustWaitLoad()
+			pool := s.town.URL + *s.findText(".pools a", "Tamarack").MustAttribute("href")
+			for _, v := range [][2]string{{"/paths", ".would"}, {"/clean-line", ".walk-chart"}, {"/limits", ".limit-table"}, {"/pad", ".pad-fields"}} {
+				page := v[0]
+				s.MustNavigate(pool + page).MustWaitLoad()
+				s.find(v[1])
+				s.axe(page)
+				wide := s.MustEval("() => document.documentElement.scrollWidth").Int()
+				assert.LessOrEqual(t, wide, size.Width, "%s: nothing runs off the side", page)
+			}
+			s.tap(".one-pipe summary")
+			s.axe("a line's fields")
+			s.MustNavigate(s.town.URL + "/pools/new").MustWaitLoad()
+			s.find("#least-pump")
+			s.axe("take a pool on")
+			s.MustNavigate(s.town.URL + "/catalogue").MustWaitLoad()
+			s.findText("td", "Brisk 75")
+			s.axe("catalogue")
+		})
+	}
+}

@@ -149,7 +149,7 @@ type ReadingView struct {
 	Setting  string      `json:"setting"`
 	Meters   []MeterView `json:"meters" nullable:"false"`
 	LimitPsi float64     `json:"limitPsi" doc:"tank gauge at the cleaning limit at this speed"`
-	Flow *FlowView `json:"flow" doc:"the flow by two or three independent ways; absent with fewer"`
+	Flow     *FlowView   `json:"flow" doc:"the flow by two or three independent ways; absent with fewer"`
 }
 
 // SuspectView is one suspect with its reasons.
