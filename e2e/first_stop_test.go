@@ -52,7 +52,7 @@ func TestTheFirstStop(t *testing.T) {
 			s.findText(".log tr:first-child", "14.0 → 10.0 psi")
 			s.tap(".log tr:first-child .a a")
 			s.findText("article.visit", "Clear at two minutes")
-			s.findText("article.visit", "Engine 1.0")
+			s.findText("article.visit", "Engine 1.1")
 			s.MustNavigate(s.town.URL + "/").MustWaitLoad()
 			s.find("tr.done")
 			s.findText("tr.here", "Bayberry Close 5")

@@ -37,6 +37,21 @@ func TestHazenWilliamsAgreesWithTheUSForm(t *testing.T) {
 	}
 }
 
+func TestFrictionAndFittingsAgainstDarcyWeisbach(t *testing.T) {
+	// Smooth pipe by Colebrook, Re 1e5: f 0.0179897731 (computed with python3-fluids).
+	// Hazen–Williams with C 150 is an empirical stand-in for it, good to some 5 % there.
+	w := WaterAt(20)
+	d := units.Inches(2.067)
+	v := 1e5 * w.Viscosity / (w.Density * float64(d))
+	q := v * math.Pi / 4 * float64(d) * float64(d)
+	darcy := 0.0179897731 * float64(units.Feet(100)) / float64(d) * v * v / (2 * units.Gravity)
+	assert.InEpsilon(t, darcy, HazenWilliams(units.Feet(100), d, PVC)*math.Pow(q, 1.852), 0.05)
+	// h = K·v²/2g: Hooper's 2K value for an elbow at Re 1e5 in this pipe, K 0.6015172
+	// (computed with python3-fluids), costs 0.112 m at 1.908 m/s.
+	assert.InEpsilon(t, 0.6015172*v*v/(2*units.Gravity), MinorLoss(0.6015172, d)*q*q, 1e-9)
+	assert.InDelta(t, 0.112, MinorLoss(0.6015172, d)*q*q, 0.001)
+}
+
 func TestAffinityLaws(t *testing.T) {
 	// Hydraulic Institute: Q ∝ s, H ∝ s². At half speed a quarter of the head at half the flow.
 	c := Curve{20, 500, 3e5}

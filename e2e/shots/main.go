@@ -73,8 +73,27 @@ func run(dir string) error {
 		p.MustNavigate(town.URL + "/pools").MustWaitLoad()
 		p.MustElement(".pools tbody tr")
 		save(p, "pools")
+		pool := town.URL + *p.MustElementR(".pools a", "Tamarack Street 61").MustAttribute("href")
+		p.MustNavigate(pool + "/paths").MustWaitLoad()
+		p.MustElement(`[data-set="drain"]`).MustEval("() => { this.click() }")
+		p.MustElement(`[data-hazard="spa-drains"]`)
+		save(p, "paths")
+		p.MustNavigate(pool + "/clean-line").MustWaitLoad()
+		walk(p)
+		save(p, "clean-line")
+		p.MustNavigate(pool + "/limits").MustWaitLoad()
+		p.MustElement(".limit-table")
+		save(p, "limits")
+		p.MustNavigate(pool + "/pad").MustWaitLoad()
+		p.MustElement(".pad-preview .twin")
+		save(p, "pad")
 		phone := in(harness.Phone)
 		save(phone, "lap-phone")
+		phone.MustNavigate(pool + "/paths").MustWaitLoad()
+		phone.MustElement(`[data-set="drain"]`).MustEval("() => { this.click() }")
+		phone.MustElement(`[data-hazard="spa-drains"]`)
+		save(phone, "paths-phone")
+		phone.MustNavigate(town.URL + "/").MustWaitLoad()
 		bench(phone, "Quince Court 14")
 		phone.MustEval("() => window.scrollTo(0, 0)")
 		save(phone, "bench-phone")
@@ -83,4 +102,15 @@ func run(dir string) error {
 		bench(dark, "Heron Reach 8")
 		save(dark, "bench-dark")
 	})
+}
+
+// walk types a speed walk that lies on a line.
+func walk(p *rod.Page) {
+	p.MustElement(".walk-chart")
+	for i, r := range [][3]string{{"4", "2", "36"}, {"9", "3.5", "53"}, {"15.5", "6", "69"}} {
+		for k, meter := range []string{"tank", "vacuum", "flow"} {
+			p.MustElement(fmt.Sprintf("#walk-%d-%s", i, meter)).MustInput(r[k])
+		}
+	}
+	p.MustElementR(".walk-fit:not(.stale) .fit-words", "9 readings")
 }
