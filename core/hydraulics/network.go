@@ -194,7 +194,7 @@ type Solution struct {
 	quad       []float64
 	oneF, oneB []bool
 	shut       []bool
-	y, p       []float64
+	y, p, dq   []float64
 	a          blas64.Symmetric // conductances between junctions
 	h          blas64.General   // right side, then the junctions' heads
 	group      []int
@@ -205,8 +205,8 @@ func (s *Solution) size(n *Network) {
 		return
 	}
 	c := len(n.chains)
-	f := make([]float64, 7*c)
-	s.q, s.drive, s.lin, s.pipe, s.quad, s.y, s.p = f[:c], f[c:2*c], f[2*c:3*c], f[3*c:4*c], f[4*c:5*c], f[5*c:6*c], f[6*c:]
+	f := make([]float64, 8*c)
+	s.q, s.drive, s.lin, s.pipe, s.quad, s.y, s.p, s.dq = f[:c], f[c:2*c], f[2*c:3*c], f[3*c:4*c], f[4*c:5*c], f[5*c:6*c], f[6*c:7*c], f[7*c:]
 	b := make([]bool, 3*c)
 	s.oneF, s.oneB, s.shut = b[:c], b[c:2*c], b[2*c:]
 	s.Flow, s.Head = make([]float64, len(n.links)), make([]float64, len(n.nodes))
@@ -353,31 +353,79 @@ func (n *Network) iterate(s *Solution) error {
 		if err := n.step(s); err != nil {
 			return err
 		}
+		for i := range n.chains {
+			c := &n.chains[i]
+			s.dq[i] = s.y[i] - s.p[i]*(n.headOf(s, c.from)-n.headOf(s, c.to)) // 0 where shut
+		}
+		length := 1.0
+		if it > newtonAlone {
+			length = n.stepLength(s)
+		}
 		var change, total float64
 		for i := range n.chains {
-			if s.shut[i] {
-				continue
-			}
-			c := &n.chains[i]
-			dq := s.y[i] - s.p[i]*(n.headOf(s, c.from)-n.headOf(s, c.to))
-			if it > 40 { // Newton's steps swing now and then at a one-way link
-				dq *= 0.5
-			}
-			s.q[i] -= dq
-			change += math.Abs(dq)
+			s.q[i] -= length * s.dq[i]
+			change += math.Abs(s.dq[i])
 			total += math.Abs(s.q[i])
 		}
 		if math.IsNaN(change) || math.IsInf(change, 0) {
 			return ErrNotConverged
 		}
 		s.Iterations = it
-		// The floor is a hundredth of a millilitre a second: a still network.
-		if change <= flowTolerance*total+1e-11 || (total < 1e-8 && before < 1e-8 && it > 1) {
+		// What still trembles after twenty steps is rounding in nearly still water.
+		floor := 1e-11
+		if it > 2*newtonAlone {
+			floor = stillFlow
+		}
+		if change <= flowTolerance*total+floor || (total < stillFlow && before < stillFlow && it > 1) {
 			return nil
 		}
 		before = total
 	}
 	return ErrNotConverged
+}
+
+// stillFlow is a hundredth of a millilitre a second, m³/s.
+const stillFlow = 1e-8
+
+// newtonAlone is how many of Newton's steps are taken whole: a usual pad needs no
+// more, an extreme one swings at its one-way links.
+const newtonAlone = 10
+
+// stepLength is how much of Newton's step dq to take. Once flows balance, the
+// solution is where the network's content, a convex function of the flows, is
+// least, and dq points downhill; a step that climbs again on the far side is cut
+// back to where the slope along it is at most half of what it was.
+func (n *Network) stepLength(s *Solution) float64 {
+	slope := func(t float64) float64 {
+		sum := 0.0
+		for i := range n.chains {
+			if s.dq[i] == 0 {
+				continue
+			}
+			c := &n.chains[i]
+			h, _ := s.loss(i, s.q[i]-t*s.dq[i])
+			sum -= (h - n.headOf(s, c.from) + n.headOf(s, c.to)) * s.dq[i]
+		}
+		return sum
+	}
+	start := slope(0)
+	end := slope(1)
+	if !(start < 0) || end <= -0.5*start {
+		return 1
+	}
+	lo, hi := 0.0, 1.0
+	for range 50 {
+		mid := (lo + hi) / 2
+		switch v := slope(mid); {
+		case v > -0.5*start:
+			hi = mid
+		case v < 0.5*start:
+			lo = mid
+		default:
+			return mid
+		}
+	}
+	return hi
 }
 
 // step solves the junction heads for the present linearisation.

@@ -125,5 +125,5 @@ func (p WirePower) At(s float64, q units.Flow) units.Power {
 	if s <= 0 {
 		return 0
 	}
-	return units.Power(p.Idle + s*s*s*(p.Base+p.PerFlow*float64(q)/s))
+	return units.Power(p.Idle + s*s*(s*p.Base+p.PerFlow*float64(q)))
 }

@@ -150,7 +150,7 @@ func (d *Document) checkLines(v *validator) {
 			if fact.spa && d.Spa == nil {
 				v.bad(p+".kind", "there is no spa on this pad")
 			}
-			if !side.suction && l.EyeballIn >= 0 && l.EyeballIn < 0.2 {
+			if l.EyeballIn >= 0 && l.EyeballIn < 0.2 && (!side.suction || l.EyeballIn > 0) {
 				v.bad(p+".eyeballIn", "must be between 0.2 and 4")
 			}
 			d.checkOn(v, p+".on", l.On, side.side)

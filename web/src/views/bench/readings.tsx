@@ -33,6 +33,7 @@ export function Readings({ pad, readings, verdict, says, onChange, onDemo }: Pro
     onChange(readings.map((r, j) => (i === j ? { ...r, ...part } : r)));
   // The engine leaves rows with no meter out: find each row's own answer.
   let answered = -1;
+  const flow = verdict?.readings.findLast((r) => r.flow)?.flow;
   return (
     <section className="sec sec-read" aria-labelledby="readings-head">
       <div className="sec-head">
@@ -55,7 +56,6 @@ export function Readings({ pad, readings, verdict, says, onChange, onDemo }: Pro
                 onChange={(v) => set(i, { [f]: v })}
               />
             ))}
-            {shown?.flow && <FlowWays flow={shown.flow} />}
             {pad.multiport && i > 0 && (
               <label className="setting">
                 <input
@@ -81,7 +81,7 @@ export function Readings({ pad, readings, verdict, says, onChange, onDemo }: Pro
             {t("readings.another")}
           </button>
         )}
-        <span className="quiet">{t("readings.settle")}</span>
+        {flow ? <FlowWays flow={flow} /> : <span className="quiet">{t("readings.settle")}</span>}
         {onDemo && (
           <button type="button" className="btn small demo-read" onClick={() => onDemo(readings.length - 1)}>
             {t("readings.demo")}
