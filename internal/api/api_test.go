@@ -19,6 +19,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"fairlap/core/diagnosis"
 	"fairlap/internal/app"
 	"fairlap/internal/demo/demotest"
 	"fairlap/internal/store"
@@ -356,7 +357,7 @@ func TestAVisitIsKeptOnceCorrectedAndNeverChanged(t *testing.T) {
 	assert.Equal(t, "latch mended", first.Note)
 	require.NotNil(t, first.LoadAfter)
 	assert.Less(t, *first.LoadAfter, 0.4)
-	assert.Equal(t, "1.0", first.Verdict.EngineVersion)
+	assert.Equal(t, diagnosis.EngineVersion, first.Verdict.EngineVersion)
 	changed := d
 	changed.Note = "another story"
 	assert.Equal(t, http.StatusConflict, c.do("POST", "/api/visits", changed, nil))
