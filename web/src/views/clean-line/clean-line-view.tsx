@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { useTranslation } from "react-i18next";
-import { useNavigate, useParams } from "react-router";
+import { useNavigate } from "react-router";
 import { v7 as uuid } from "uuid";
 import {
   api,
@@ -16,10 +16,10 @@ import { FigureField, FileField, FileSays } from "../../parts/figure-field";
 import { figure, longDay, now, percent } from "../../parts/format";
 import type { FrameProps } from "../../parts/frame";
 import { Tool } from "../../parts/glyphs";
+import { PadPage } from "../../parts/pad-page";
 import { PoolPages } from "../../parts/pool-pages";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { StateMark } from "../../parts/state-mark";
-import { Strip } from "../../parts/strip";
 import { useKept } from "../../parts/use-kept";
 import { useSettled } from "../../parts/use-settled";
 import { WalkChart } from "./walk-chart";
@@ -49,22 +49,7 @@ function usualSpeeds(doc: PadOnRecord["document"]): number[] {
 }
 
 export function CleanLineView(frame: FrameProps) {
-  const { id = "" } = useParams();
-  const pad = api.useQuery("get", "/api/pools/{id}/pad", { params: { path: { id } } });
-  return (
-    <div className="frame plain">
-      <Strip {...frame} />
-      <main className="whole">
-        {pad.data ? (
-          <Walk key={id} pad={pad.data} />
-        ) : pad.isError ? (
-          <Trouble error={pad.error} onRetry={() => pad.refetch()} />
-        ) : (
-          <Loading />
-        )}
-      </main>
-    </div>
-  );
+  return <PadPage frame={frame} of={(pad) => <Walk key={pad.poolId} pad={pad} />} />;
 }
 
 const typed = (steps: Step[]): TypedReading[] => steps.map(({ since: _, ...r }) => r);

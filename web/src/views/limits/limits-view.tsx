@@ -1,41 +1,39 @@
 import { useTranslation } from "react-i18next";
-import { useParams } from "react-router";
-import { api, type LimitsView as Limits } from "../../api/client";
+import { api, type LimitsView as Limits, type PadOnRecord } from "../../api/client";
 import { figure } from "../../parts/format";
 import type { FrameProps } from "../../parts/frame";
 import { LimitWindows } from "../../parts/limit-windows";
+import { PadPage } from "../../parts/pad-page";
 import { PoolPages } from "../../parts/pool-pages";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { StateMark } from "../../parts/state-mark";
-import { Strip } from "../../parts/strip";
 
 /** Every limit of a pad at every programmed speed, and the speeds that keep them all. */
 export function LimitsView(frame: FrameProps) {
+  return <PadPage frame={frame} of={(pad) => <PadLimits pad={pad} />} />;
+}
+
+function PadLimits({ pad }: { pad: PadOnRecord }) {
   const { t } = useTranslation();
-  const { id = "" } = useParams();
-  const pool = api.useQuery("get", "/api/pools/{id}/pad", { params: { path: { id } } });
-  const limits = api.useQuery("get", "/api/pools/{id}/limits", { params: { path: { id } } });
+  const limits = api.useQuery("get", "/api/pools/{id}/limits", { params: { path: { id: pad.poolId } } });
   return (
-    <div className="frame plain">
-      <Strip {...frame} />
-      <main className="whole">
-        <header className="top">
-          <h1>{pool.data?.street ?? t("limits.title")}</h1>
-        </header>
-        <PoolPages id={id} />
-        {limits.isError && <Trouble error={limits.error} onRetry={() => limits.refetch()} />}
-        {limits.isPending && <Loading />}
-        {limits.data && (
-          <div className="limits">
-            <LimitWindows limits={limits.data} />
-            {(["filter", "backwash"] as const).map((job) => (
-              <LimitTable key={job} job={job} limits={limits.data} />
-            ))}
-            <p className="quiet">{t("limits.foot")}</p>
-          </div>
-        )}
-      </main>
-    </div>
+    <>
+      <header className="top">
+        <h1>{pad.street}</h1>
+      </header>
+      <PoolPages id={pad.poolId} />
+      {limits.isError && <Trouble error={limits.error} onRetry={() => limits.refetch()} />}
+      {limits.isPending && <Loading />}
+      {limits.data && (
+        <div className="limits">
+          <LimitWindows limits={limits.data} />
+          {(["filter", "backwash"] as const).map((job) => (
+            <LimitTable key={job} job={job} limits={limits.data} />
+          ))}
+          <p className="quiet">{t("limits.foot")}</p>
+        </div>
+      )}
+    </>
   );
 }
 

@@ -1,12 +1,13 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
-import { useNavigate, useParams } from "react-router";
+import { useNavigate } from "react-router";
 import { api, fieldSays, type PadDocument, type PadOnRecord, type Problem } from "../../api/client";
 import { FigureField, readFigure } from "../../parts/figure-field";
 import type { FrameProps } from "../../parts/frame";
+import { PadPage } from "../../parts/pad-page";
 import { PoolPages } from "../../parts/pool-pages";
-import { Loading, Trouble } from "../../parts/quiet-states";
+import { Trouble } from "../../parts/quiet-states";
 import { StateMark } from "../../parts/state-mark";
 import { Strip } from "../../parts/strip";
 import { useKept } from "../../parts/use-kept";
@@ -32,22 +33,7 @@ export function NewPadView(frame: FrameProps) {
 
 /** Look over and revise a pool's pad. */
 export function PadView(frame: FrameProps) {
-  const { id = "" } = useParams();
-  const pad = api.useQuery("get", "/api/pools/{id}/pad", { params: { path: { id } } });
-  return (
-    <div className="frame plain">
-      <Strip {...frame} />
-      <main className="whole">
-        {pad.data ? (
-          <KnownPad key={`${id}-${pad.data.revision}`} pad={pad.data} />
-        ) : pad.isError ? (
-          <Trouble error={pad.error} onRetry={() => pad.refetch()} />
-        ) : (
-          <Loading />
-        )}
-      </main>
-    </div>
-  );
+  return <PadPage frame={frame} of={(pad) => <KnownPad key={`${pad.poolId}-${pad.revision}`} pad={pad} />} />;
 }
 
 /** What the server says of the document as it stands, and what this device can't read as a figure. */

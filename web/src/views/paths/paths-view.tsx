@@ -1,35 +1,20 @@
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
-import { Link, useParams, useSearchParams } from "react-router";
+import { Link, useSearchParams } from "react-router";
 import { api, type PadOnRecord, type PathsView as Paths, type PathsAsk } from "../../api/client";
 import { figure, percent } from "../../parts/format";
 import type { FrameProps } from "../../parts/frame";
 import { Hazards } from "../../parts/hazards";
 import { PadDrawing, PadTable } from "../../parts/pad-drawing";
+import { PadPage } from "../../parts/pad-page";
 import { PoolPages } from "../../parts/pool-pages";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { StateMark } from "../../parts/state-mark";
-import { Strip } from "../../parts/strip";
 import { useSettled } from "../../parts/use-settled";
 import { HandleBoard } from "./handle-board";
 
 export function PathsView(frame: FrameProps) {
-  const { id = "" } = useParams();
-  const pad = api.useQuery("get", "/api/pools/{id}/pad", { params: { path: { id } } });
-  return (
-    <div className="frame plain">
-      <Strip {...frame} />
-      <main className="whole">
-        {pad.data ? (
-          <Board key={id} pad={pad.data} />
-        ) : pad.isError ? (
-          <Trouble error={pad.error} onRetry={() => pad.refetch()} />
-        ) : (
-          <Loading />
-        )}
-      </main>
-    </div>
-  );
+  return <PadPage frame={frame} of={(pad) => <Board key={pad.poolId} pad={pad} />} />;
 }
 
 /** The answer to a pad state; a late answer never stands for a newer question. */
