@@ -86,7 +86,7 @@ func (e *engine) proposeLooks(r *Result, base []float64) {
 	}
 	h0 := entropy(base)
 	for _, f := range fault.Signs {
-		if _, done := e.c.Signs[f.ID]; done || f.Context {
+		if _, done := e.c.Signs[f.ID]; done || f.Context || !f.On(&e.c.Model.Doc) {
 			continue
 		}
 		yes, no := make([]float64, len(base)), make([]float64, len(base))
@@ -133,7 +133,7 @@ func (e *engine) proposeReadings(r *Result, base []float64) error {
 			return err
 		}
 	}
-	if doc.Pump.Kind != pad.VariableSpeed {
+	if doc.Pump.Kind != pad.VariableSpeed || first.Setting != pad.SetFilter {
 		return nil
 	}
 	speed := topSpeed

@@ -24,13 +24,18 @@ import (
 
 // EngineVersion is stored with every diagnosis, so that a record can say which
 // rules spoke. Raise it with any change of the model or of its numbers.
-const EngineVersion = "1.1"
+const EngineVersion = "2.0"
 
-// Reading is one set of meters read in one setting of the filter valve.
+// Reading is one set of meters read in one setting of the filter valve, or in
+// SpaMode. At speed 0 the pump was off, and the tank gauge says what stands there.
 type Reading struct {
 	pad.Reading
 	Setting pad.Setting
 }
+
+// SpaMode is the setting of a reading taken on Filter with suction and return
+// both on the spa.
+const SpaMode pad.Setting = "spa"
 
 // Belief is what is thought of an uncertain number.
 type Belief = upkeep.Belief
@@ -44,6 +49,12 @@ type Case struct {
 	Load Belief
 	// Priors replaces the catalogue's priors where the company knows better.
 	Priors map[fault.ID]float64
+	// Open are suspects that the last visit left open: likelier by openFactor.
+	Open []fault.ID
+	// Worn are faults whose part is past the given share of its expected life.
+	Worn map[fault.ID]float64
+	// Pool is the pool's volume for the chronic findings; 0 is not known.
+	Pool units.Volume
 }
 
 // Result is a diagnosis.
@@ -60,6 +71,8 @@ type Result struct {
 	Known    bool
 	Expected []Expected // one a reading
 	Next     []Check    // best first; empty when no check would change much
+	Chronic  []Finding  // likeliest first; those hardly likely are left out
+	Alike    []string   // leading suspects that these readings can't tell apart
 	Misfit   *Misfit    // set when the readings do not fit together
 	Dangers  []Danger
 	Grade    *Grade // along the first reading; nil without readings
@@ -115,6 +128,17 @@ var conditionSays = map[hydraulics.Condition]Danger{
 func (e *engine) dangers() []Danger {
 	c := &e.c
 	var out []Danger
+	for _, f := range fault.Signs {
+		if f.Danger != "" && c.Signs[f.ID] {
+			out = append(out, Danger{string(f.ID), f.Danger, true})
+		}
+	}
+	// A filter valve on Closed or Winter with the pump running.
+	if v := e.best[indexOf(fault.ValvePosition)]; v >= 0 && e.faultPost[e.variants[v].fault] > 0.5 && c.running() {
+		if set := e.variants[v].effects.Setting; !set.MayRun() && set != "" {
+			out = append(out, Danger{"never-run", "Stop: all points to the filter valve on Closed with the pump running (dead head). Pump off now; minutes of this melt fittings or burst parts.", true})
+		}
+	}
 	if d, ok := conditionSays[e.condition]; ok {
 		out = append(out, d)
 	}
@@ -133,6 +157,24 @@ func (e *engine) dangers() []Danger {
 	return out
 }
 
+func (c *Case) running() bool {
+	for _, r := range c.Readings {
+		if r.Speed > 0 {
+			return true
+		}
+	}
+	return false
+}
+
+func indexOf(id fault.ID) int {
+	for i := range fault.Catalogue {
+		if fault.Catalogue[i].ID == id {
+			return i
+		}
+	}
+	return 0
+}
+
 // Diagnose weighs a case. It fails only when the pad itself can't be solved.
 func Diagnose(c Case) (*Result, error) {
 	e, err := newEngine(c)
@@ -148,6 +190,10 @@ func Diagnose(c Case) (*Result, error) {
 		return nil, err
 	}
 	e.misfit(r)
+	e.alike(r)
+	if err := e.chronic(r); err != nil {
+		return nil, err
+	}
 	if err := e.grade(r); err != nil {
 		return nil, err
 	}

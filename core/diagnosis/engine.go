@@ -76,8 +76,14 @@ type engine struct {
 
 func newEngine(c Case) (*engine, error) {
 	e := &engine{c: c, kind: c.Model.Doc.Filter.Kind, solver: c.Model.Solver(), tables: map[pad.Effects]*table{}}
+	c.Readings = e.held()
+	e.c.Readings = c.Readings
 	for _, r := range c.Readings {
-		e.ops = append(e.ops, pad.Operation{Speed: r.Speed, Setting: r.Setting})
+		op, err := e.operation(r)
+		if err != nil {
+			return nil, err
+		}
+		e.ops = append(e.ops, op)
 	}
 	if len(e.ops) == 0 {
 		e.ops = []pad.Operation{{Speed: usualSpeed(c.Model)}}
@@ -114,6 +120,32 @@ func newEngine(c Case) (*engine, error) {
 	}
 	e.setLoadPrior()
 	return e, e.setVariants()
+}
+
+// operation is how the pad was run for a reading.
+func (e *engine) operation(r Reading) (pad.Operation, error) {
+	if r.Setting != SpaMode {
+		return pad.Operation{Speed: r.Speed, Setting: r.Setting}, nil
+	}
+	handles, ok := e.c.Model.Doc.SpaMode()
+	if !ok {
+		return pad.Operation{}, &pad.FieldError{Path: "setting", Says: "this pad has no valves that part pool and spa"}
+	}
+	return pad.Operation{Speed: r.Speed, Setting: pad.SetFilter, Handles: handles}, nil
+}
+
+// held gives a flow-holding pump's readings the flow that it holds, where nobody
+// read one: below its top speed the pump has found it.
+func (e *engine) held() []Reading {
+	p := &e.c.Model.Doc.Pump
+	out := append([]Reading(nil), e.c.Readings...)
+	for i := range out {
+		if r := &out[i]; p.Kind == pad.FlowHolding && r.Flow == nil && r.Speed > 0 && float64(r.Speed) < 0.99*p.TopRPM && r.Setting != pad.SetBackwash {
+			q := units.GPM(p.HoldGPM)
+			r.Flow = &q
+		}
+	}
+	return out
 }
 
 // usualSpeed is the programme's longest slot, for signs without a reading.
@@ -155,11 +187,14 @@ func (e *engine) setLoadPrior() {
 func (e *engine) setVariants() error {
 	healthy := 1 - priorOther
 	for i, f := range fault.Catalogue {
-		p := f.Prior
-		if own, ok := e.c.Priors[f.ID]; ok {
-			p = own
+		if f.Chronic {
+			continue
 		}
+		p := e.priorOf(&f)
 		if f.ID != fault.Healthy {
+			if len(f.Places(&e.c.Model.Doc)) == 0 {
+				continue // this pad can't have it
+			}
 			healthy -= p
 			if err := e.addFault(i, f, math.Log(p)); err != nil {
 				return err
@@ -167,6 +202,33 @@ func (e *engine) setVariants() error {
 		}
 	}
 	return e.addFault(0, fault.Catalogue[0], math.Log(math.Max(healthy, 0.05)))
+}
+
+// openFactor is how much likelier a suspect is that the last visit left open,
+// and mostWorn what a part past its life adds at most (ours).
+const (
+	openFactor = 6
+	mostWorn   = 3
+	// mostByContext caps what context alone may make of a fault.
+	mostByContext = 0.3
+)
+
+// priorOf is a fault's route frequency in this pool's context.
+func (e *engine) priorOf(f *fault.Fault) float64 {
+	p := f.Prior
+	if own, ok := e.c.Priors[f.ID]; ok {
+		p = own
+	}
+	most := math.Max(p, mostByContext)
+	for _, id := range e.c.Open {
+		if id == f.ID {
+			p *= openFactor
+		}
+	}
+	if share := e.c.Worn[f.ID]; share > 0.8 {
+		p *= math.Min(mostWorn, 1+2.5*(share-0.8))
+	}
+	return math.Min(p, most)
 }
 
 func (e *engine) addFault(i int, f fault.Fault, logP float64) error {
@@ -431,12 +493,26 @@ func (e *engine) stuckLog() float64 {
 // weigh computes every variant's posterior.
 func (e *engine) weigh() {
 	logs := make([]float64, 0, len(e.variants)+1)
+	// Faults that do the same to the water say the same of the meters: solved and
+	// weighed once.
+	type likeKey struct {
+		t           *table
+		shift       float64
+		airy, gauge bool
+	}
+	shared := make(map[likeKey][]float64, len(e.variants))
+	joint := make([]float64, loadN)
 	for i := range e.variants {
 		v := &e.variants[i]
-		v.like = make([]float64, loadN)
-		joint := make([]float64, loadN)
-		for l := range v.like {
-			v.like[l] = e.metersLog(v, LoadAt(l))
+		key := likeKey{v.table, v.shift, v.effects.Air > 0, fault.Catalogue[v.fault].Kind == fault.Gauge}
+		if v.like = shared[key]; v.like == nil {
+			v.like = make([]float64, loadN)
+			for l := range v.like {
+				v.like[l] = e.metersLog(v, LoadAt(l))
+			}
+			shared[key] = v.like
+		}
+		for l := range joint {
 			joint[l] = v.like[l] + e.prior[l]
 		}
 		v.post = v.logW + floats.LogSumExp(joint)

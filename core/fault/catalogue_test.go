@@ -13,7 +13,12 @@ func TestTheCatalogueIsWhole(t *testing.T) {
 	d := &pad.Document{
 		Suction: []pad.Line{{Name: "Skimmer", Kind: pad.Skimmer, Opening: 1}, {Name: "Main drain", Kind: pad.Drain, Opening: 0.5}},
 		Returns: []pad.Line{{Name: "A", Opening: 1}, {Name: "B", Opening: 1}},
+		Filter:  pad.Filter{Kind: pad.Cartridge, AreaFt2: 40, Valve: pad.Multiport}, CheckValve: true, HeaterBypass: &pad.Bypass{}, PumpHeightFt: -1, Spa: &pad.Spa{},
+		Valves: []pad.Diverter{{ID: "s", Side: pad.SuctionSide}, {ID: "r", Side: pad.ReturnSide}},
 	}
+	d.Suction = append(d.Suction, pad.Line{Name: "Spa drain", Kind: pad.SpaDrain, Opening: 1, On: "s:b"})
+	d.Returns = append(d.Returns, pad.Line{Name: "Jets", Kind: pad.SpaJets, Opening: 1, On: "r:b"})
+	d.Suction[0].On, d.Returns[0].On = "s:a", "r:a"
 	seen, total := map[ID]bool{}, 0.0
 	require.Equal(t, Healthy, Catalogue[0].ID, "the engine takes the first entry for healthy")
 	for _, f := range Catalogue {
@@ -46,14 +51,14 @@ func TestTheCatalogueIsWhole(t *testing.T) {
 		assert.True(t, ok)
 		assert.Equal(t, f.Name, got.Name)
 	}
-	assert.Less(t, total, 0.25, "most pool-visits find nothing wrong")
+	assert.Less(t, total, 0.3, "most pool-visits find nothing wrong")
 	_, ok := LookUp("gremlins", pad.Sand)
 	assert.False(t, ok)
 }
 
 func TestSignsAreWhole(t *testing.T) {
 	for _, s := range Signs {
-		assert.True(t, s.Base > 0 && s.Base < 0.5, s.ID)
+		assert.True(t, s.Base > 0 && s.Base <= 0.5, s.ID)
 		if s.Context {
 			continue
 		}
@@ -67,11 +72,16 @@ func TestSignsAreWhole(t *testing.T) {
 
 // Safety: whatever puts a hand into a pot, a pump or a tank says so first.
 func TestHandsAreWarned(t *testing.T) {
-	for _, id := range []ID{BasketFullFault, AirLid, ImpellerClogged, ImpellerWorn, PrimeLost, MediaFouled, BedChannelled, GaugeBad, SuctionValve, ReturnRestricted} {
+	for _, f := range Catalogue {
+		if f.Who == Electrician {
+			assert.NotEmpty(t, f.Caution, "%s is a licensed trade's", f.ID)
+		}
+	}
+	for _, id := range []ID{BasketFullFault, MotorHums, SealLeak, HousingLeak, OutletLeak, ValveGasket, ValvePosition, TankLeak, MediaInPool, CheckValveStuck, SpaDraining, AirLid, ImpellerClogged, ImpellerWorn, PrimeLost, MediaFouled, BedChannelled, GaugeBad, SuctionValve, ReturnRestricted} {
 		f, _ := LookUp(id, pad.Sand)
 		assert.NotEmpty(t, f.Caution, id)
 	}
-	for _, id := range []Sign{BasketFull, LidTestHolds, DebrisFound, SlowDrainTest, NeedleAtRest, HandleWrong} {
+	for _, id := range []Sign{BasketCracked, ShaftFree, SpaFine, FilterValveOff, DripBand, BasketFull, LidTestHolds, DebrisFound, SlowDrainTest, NeedleAtRest, HandleWrong} {
 		f, _ := LookUpSign(id)
 		assert.NotEmpty(t, f.Caution, id)
 	}

@@ -1,5 +1,7 @@
 package fault
 
+import "fairlap/core/pad"
+
 // Sign names something seen or heard at a pad.
 type Sign string
 
@@ -19,7 +21,27 @@ type SignFact struct {
 	Context   bool    `json:"context,omitempty"`
 	PumpOff   bool    `json:"pumpOff,omitempty"`
 	FromState bool    `json:"-"` // P(yes) comes from the predicted flow
+	// Danger is what a yes calls for before any thinking; "" for most.
+	Danger string `json:"danger,omitempty"`
+	// Has tells whether a pad can show it; nil is every pad.
+	Has func(*pad.Document) bool `json:"-"`
 }
+
+// On tells whether a sign can show on a pad.
+func (s *SignFact) On(d *pad.Document) bool { return s.Has == nil || s.Has(d) }
+
+func hasValve(d *pad.Document) bool  { return d.Filter.Valve != pad.NoValve }
+func hasHeater(d *pad.Document) bool { return d.Heater != nil }
+func hasSpa(d *pad.Document) bool    { return d.Spa != nil }
+func hasSpeeds(d *pad.Document) bool { return d.Pump.SpeedIsSet() }
+func hasElements(d *pad.Document) bool {
+	return d.Filter.Kind != pad.Sand
+}
+func hasOtherSuction(d *pad.Document) bool {
+	_, ok := d.SpaMode()
+	return ok || len(d.Suction) > 1
+}
+func hasDevices(d *pad.Document) bool { return d.Heater != nil || d.Cell != nil }
 
 // The signs.
 const (
@@ -45,10 +67,47 @@ const (
 	DeviceNoFlow  Sign = "device-no-flow"
 	Storm         Sign = "storm"
 	WorkedHere    Sign = "worked-here"
+
+	SkimmerFull     Sign = "skimmer-full"
+	Hums            Sign = "hums"
+	Silent          Sign = "silent"
+	ShaftFree       Sign = "shaft-free"
+	Screech         Sign = "screech"
+	CutsOut         Sign = "cuts-out"
+	TripsAgain      Sign = "trips-again"
+	BurningSmell    Sign = "burning-smell"
+	DripLid         Sign = "drip-lid"
+	DripInlet       Sign = "drip-inlet"
+	DripSeal        Sign = "drip-seal"
+	DripSeam        Sign = "drip-seam"
+	DripBand        Sign = "drip-band"
+	BandShifted     Sign = "band-shifted"
+	WasteWet        Sign = "waste-wet"
+	BasketCracked   Sign = "basket-cracked"
+	FoamDents       Sign = "foam-dents"
+	SpaFine         Sign = "spa-fine"
+	WaterGreen      Sign = "water-green"
+	MediaSeen       Sign = "media-seen"
+	HeaterCrackles  Sign = "heater-crackles"
+	SpaFalling      Sign = "spa-falling"
+	SpaRising       Sign = "spa-rising"
+	BackWhenOff     Sign = "back-when-off"
+	FilterValveOff  Sign = "filter-valve-off"
+	SpeedOff        Sign = "speed-off"
+	ModeOff         Sign = "mode-off"
+	DisplayAlarm    Sign = "display-alarm"
+	ShorterCycles   Sign = "shorter-cycles"
+	ElementsDie     Sign = "elements-die"
+	NoVents         Sign = "no-vents"
+	DrainCoverBad   Sign = "drain-cover-bad"
+	ChemicalsWithin Sign = "chemicals"
 )
 
 // Signs lists every sign in the order it is asked. Base rates and minutes are
-// ours, from common practice.
+// ours, from common practice. A sign that is its fault seen (a drip at the seal,
+// a handle on the wrong setting) has next to no base: without the fault it is not
+// there. What every pad shows now and then (a dull pool, a little air) has a high
+// one.
 var Signs = []SignFact{
 	{ID: AirInPot, Name: "Air in the pot", Look: "Look through the pot's lid with the pump running.", Minutes: 0.5, Base: 0.04, Air: true, GivenAir: 0.92},
 	{ID: BasketFull, Name: "Basket full", Look: "Look through the lid; when in doubt, pump off and pull the basket.", Minutes: 3, Base: 0.05, PumpOff: true,
@@ -58,6 +117,7 @@ var Signs = []SignFact{
 	{ID: Bubbles, Name: "Bubbles at the returns", Look: "Look at the water over each return.", Minutes: 1, Base: 0.03, Air: true, GivenAir: 0.6},
 	{ID: LevelLow, Name: "Water level low", Look: "Look at the skimmer: the water belongs at the middle of its mouth.", Minutes: 1, Base: 0.04},
 	{ID: NoPull, Name: "No pull at a skimmer", Look: "Hold a leaf or a hand at each skimmer's mouth; look at its basket and weir.", Minutes: 2, Base: 0.04},
+	{ID: SkimmerFull, Name: "Skimmer basket full, weir stuck", Look: "Lift the skimmer's lid and its basket.", Minutes: 2, Base: 0.04},
 	{ID: WeakAll, Name: "Weak at all returns", Look: "Feel each return with a hand.", Minutes: 2, Base: 0.05, FromState: true},
 	{ID: HandleWrong, Name: "Handle found wrong", Look: "Read every handle: the closed mark points at the port that is shut.", Minutes: 2, Base: 0.02,
 		Caution: "Move a handle only with the pump off."},
@@ -70,14 +130,57 @@ var Signs = []SignFact{
 		Caution: "Open the pot only with the breaker or disconnect off."},
 	{ID: DebrisFound, Name: "Debris in the impeller", Look: "Power locked off, basket out, a finger or screwdriver into the impeller.", Minutes: 8, Base: 0.01, PumpOff: true,
 		Caution: "Power locked off at the disconnect before a hand goes in. Off is not locked off."},
-	{ID: DripOutlet, Name: "Drip at the pump's outlet", Look: "Look under the pump's outlet fitting.", Minutes: 1, Base: 0.03},
-	{ID: SlowDrainTest, Name: "Element drains slowly", Look: "Fill an element, tip it, and count the seconds against a new one.", Minutes: 25, Base: 0.1, PumpOff: true,
+	{ID: DripOutlet, Name: "Drip at the pump's outlet", Look: "Look under the pump's outlet fitting.", Minutes: 1, Base: 0.002},
+	{ID: SlowDrainTest, Has: hasElements, Name: "Element drains slowly", Look: "Fill an element, tip it, and count the seconds against a new one.", Minutes: 25, Base: 0.1, PumpOff: true,
 		Caution: "Stored pressure: pump off, power locked off, bleed open and nothing coming out before touching band or lid."},
-	{ID: Gravel, Name: "Sounds like gravel", Look: "Listen at the pump.", Minutes: 0.5, Base: 0.02},
+	{ID: Gravel, Name: "Sounds like gravel", Look: "Listen at the pump.", Minutes: 0.5, Base: 0.002},
 	{ID: WaterDull, Name: "Water dull", Look: "Look for the main drain's cover through the water.", Minutes: 0.5, Base: 0.12},
-	{ID: DeviceNoFlow, Name: "Heater or cell says no flow", Look: "Read the heater's and the cell's lamps.", Minutes: 1, Base: 0.03, FromState: true},
+	{ID: DeviceNoFlow, Has: hasDevices, Name: "Heater or cell says no flow", Look: "Read the heater's and the cell's lamps.", Minutes: 1, Base: 0.03, FromState: true},
+	{ID: Hums, Name: "Hums, will not turn", Look: "Switch on and listen, one try only.", Minutes: 1, Base: 0.0005,
+		Caution: "One try: a stalled motor burns. Wiring, capacitors and motors are a licensed electrician's."},
+	{ID: Silent, Name: "Silent, nothing happens", Look: "Switch on and listen; read the display, the timer and the breaker.", Minutes: 2, Base: 0.0007,
+		Caution: "Reset a tripped breaker once at most."},
+	{ID: ShaftFree, Name: "Shaft turns by hand", Look: "Power locked off; turn the shaft from the motor's back or the impeller.", Minutes: 6, Base: 0.45, PumpOff: true,
+		Caution: "Power locked off at the disconnect before a hand goes in. Capacitors stay charged."},
+	{ID: Screech, Name: "Screeches", Look: "Listen at the motor.", Minutes: 0.5, Base: 0.01},
+	{ID: CutsOut, Name: "Cuts out hot, restarts cold", Look: "Ask, and feel the motor's case with the back of a hand.", Minutes: 2, Base: 0.0005},
+	{ID: TripsAgain, Name: "Breaker tripped again", Look: "Only what has happened: never reset it a second time.", Minutes: 0.5, Base: 0.0005,
+		Danger: "Stop: it tripped twice. Leave the breaker off and lock it. Wiring, bonding, motors and GFCI faults are a licensed electrician's."},
+	{ID: BurningSmell, Name: "Smell of burning", Look: "From where you stand.", Minutes: 0.2, Base: 0.001,
+		Danger: "Stop: smell of burning. Power off at the disconnect, stand clear, and leave it to a licensed electrician."},
+	{ID: DrainCoverBad, Name: "Drain cover broken or missing", Look: "Look at every suction cover through the water.", Minutes: 1, Base: 0.002,
+		Danger: "Stop: a broken or missing suction cover can hold a person under. Pump off, pool closed, now."},
+	{ID: BandShifted, Name: "Filter lid or band shifted", Look: "Look at the band and the lid, standing aside.", Minutes: 0.5, Base: 0.002,
+		Danger: "Stop: a lid or band under pressure can kill. Pump off and power locked off from a distance, nobody near; never adjust it under pressure."},
+	{ID: DripLid, Name: "Drip at the pot lid", Look: "Look under the lid's rim.", Minutes: 0.5, Base: 0.02},
+	{ID: DripInlet, Name: "Drip at the pump's inlet", Look: "Look under the inlet fitting, pump off.", Minutes: 0.5, Base: 0.003},
+	{ID: DripSeal, Name: "Drip under the shaft seal", Look: "Look under the pump, between wet end and motor.", Minutes: 1, Base: 0.0008},
+	{ID: DripSeam, Name: "Spray at the housing's seam", Look: "Look at the seam at start-up.", Minutes: 1, Base: 0.0005},
+	{ID: DripBand, Name: "Drip at the filter's band", Look: "Look at the band and the dump cap, standing aside.", Minutes: 0.5, Base: 0.0004,
+		Caution: "Never tighten a band under pressure."},
+	{ID: WasteWet, Has: hasValve, Name: "Water at waste while on Filter", Look: "Look at the end of the waste line or its sight glass.", Minutes: 1, Base: 0.0005},
+	{ID: BasketCracked, Name: "Basket cracked", Look: "Power locked off, basket out: look at its back.", Minutes: 3, Base: 0.03, PumpOff: true,
+		Caution: "Open the pot only with the breaker or disconnect off."},
+	{ID: FoamDents, Name: "Foam dents at a suction joint", Look: "Shaving foam on each suction joint in turn, pump on.", Minutes: 6, Base: 0.03},
+	{ID: SpaFine, Has: hasOtherSuction, Name: "Runs fine on the other suction", Look: "Pump off, turn to the spa or another suction line, run, look at the pot and the gauge.", Minutes: 5, Base: 0.5, PumpOff: true,
+		Caution: "Move a handle only with the pump off. Never leave one suction taking the whole pull."},
+	{ID: WaterGreen, Name: "Water green", Look: "Look at the water.", Minutes: 0.2, Base: 0.03},
+	{ID: MediaSeen, Name: "Sand or powder in the pool", Look: "Look at the floor under a return, just after a start.", Minutes: 1, Base: 0.0003},
+	{ID: HeaterCrackles, Has: hasHeater, Name: "Heater crackles", Look: "Listen at the heater while it fires.", Minutes: 1, Base: 0.001},
+	{ID: SpaFalling, Has: hasSpa, Name: "Spa level falls", Look: "Look at the spa against its mark, pump running.", Minutes: 2, Base: 0.002},
+	{ID: SpaRising, Has: hasSpa, Name: "Spa rises or spills too much", Look: "Look at the spillway, pump running.", Minutes: 1, Base: 0.0006},
+	{ID: BackWhenOff, Name: "Water runs back when off", Look: "Stop the pump and listen at the check valve; look at the levels.", Minutes: 2, Base: 0.004, PumpOff: true},
+	{ID: FilterValveOff, Has: hasValve, Name: "Filter valve off its setting", Look: "Read the filter valve's handle.", Minutes: 0.5, Base: 0.0008,
+		Caution: "Pump OFF before the handle moves."},
+	{ID: SpeedOff, Has: hasSpeeds, Name: "Speed or clock not as planned", Look: "Read the programmes and the clock on the display.", Minutes: 2, Base: 0.001},
+	{ID: ModeOff, Has: hasSpeeds, Name: "Left in manual, vacuum or service", Look: "Read the display's mode.", Minutes: 0.5, Base: 0.0003},
+	{ID: DisplayAlarm, Name: "Display shows an alarm", Look: "Read the display.", Minutes: 0.5, Base: 0.02},
+	{ID: ShorterCycles, Name: "Needs cleaning ever sooner", Look: "Look at the record's cleaning dates.", Minutes: 1, Base: 0.06},
+	{ID: ElementsDie, Has: hasElements, Name: "Elements die in months", Look: "Ask, and look at the record.", Minutes: 1, Base: 0.02},
+	{ID: NoVents, Name: "Pump boxed in without vents", Look: "Look at the enclosure.", Minutes: 1, Base: 0.04},
 	{ID: Storm, Name: "Storm since the last visit", Base: 0.1, Context: true},
 	{ID: WorkedHere, Name: "Someone worked here since", Base: 0.08, Context: true},
+	{ID: ChemicalsWithin, Name: "Chemicals added in the last day", Base: 0.15, Context: true},
 }
 
 var signIndex = func() map[Sign]*SignFact {

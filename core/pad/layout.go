@@ -35,9 +35,9 @@ type Body string
 
 // The bodies of water, and the open air that a feature or a waste line ends in.
 const (
-	poolBody Body = "pool"
-	spaBody  Body = "spa"
-	openAir  Body = "air"
+	PoolBody Body = "pool"
+	SpaBody  Body = "spa"
+	OpenAir  Body = "air"
 )
 
 // handle is a link with a valve that a hand can set.
@@ -149,12 +149,12 @@ func (b *builder) line(l *Line, side Side, outer, inner int) int {
 		from, to = inner, outer
 	}
 	fact := lineFacts[l.Kind]
-	body := poolBody
+	body := PoolBody
 	switch {
 	case fact.spa:
-		body = spaBody
+		body = SpaBody
 	case l.Kind == Feature:
-		body = openAir
+		body = OpenAir
 	}
 	i := b.run(l.Run, from, to, LinkName{ID: l.ID, Name: l.Name, Kind: string(l.Kind), Line: l, Side: side, Body: body})
 	if l.EyeballIn > 0 {
@@ -215,10 +215,10 @@ func (b *builder) device(id string, dev *Device, from, to int) int {
 func (m *Model) layout(set Setting) (*plan, error) {
 	d := &m.Doc
 	b := &builder{m: m, p: &plan{}, ports: map[string]int{}}
-	pool := b.surface(string(poolBody), 0)
+	pool := b.surface(string(PoolBody), 0)
 	bodies := map[bool]int{false: pool}
 	if d.Spa != nil {
-		bodies[true] = b.surface(string(spaBody), units.FeetHead(d.Spa.SurfaceFt))
+		bodies[true] = b.surface(string(SpaBody), units.FeetHead(d.Spa.SurfaceFt))
 	}
 	x := &b.p.idx
 	x.joint = b.node("suction joint")
@@ -307,7 +307,7 @@ func (b *builder) passages(set Setting, top, bottom int) {
 		if line == nil { // nobody described it: a short hose at the pad (ours)
 			line = &WasteLine{Run: Run{BoreIn: d.Discharge.BoreIn, LengthFt: 20, FittingsK: 2}}
 		}
-		waste = b.run(line.Run, out, b.surface("waste outlet", units.FeetHead(line.OutletFt)), LinkName{ID: "waste", Kind: "waste", Side: ReturnSide, Body: openAir})
+		waste = b.run(line.Run, out, b.surface("waste outlet", units.FeetHead(line.OutletFt)), LinkName{ID: "waste", Kind: "waste", Side: ReturnSide, Body: OpenAir})
 		b.links[waste].OneWay = true
 	}
 	x.waste = waste

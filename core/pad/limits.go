@@ -214,7 +214,19 @@ func (m *Model) alone(line int) func(*Solver, units.Speed, State) float64 {
 
 // Limits evaluates every limit at every programmed speed and finds the speeds
 // that keep them all. pool is the pool's volume, 0 when not known.
-func (m *Model) Limits(pool units.Volume) (*LimitsReport, error) {
+func (m *Model) Limits(pool units.Volume) (*LimitsReport, error) { return m.limits(pool, true) }
+
+// LimitFigures evaluates the limits at the programmed speeds and at the top speed
+// alone: no Speed, no windows, and a hundredth of the work.
+func (m *Model) LimitFigures(pool units.Volume) ([]Limit, error) {
+	rep, err := m.limits(pool, false)
+	if err != nil {
+		return nil, err
+	}
+	return rep.Limits, nil
+}
+
+func (m *Model) limits(pool units.Volume, windows bool) (*LimitsReport, error) {
 	rep := &LimitsReport{Speeds: m.programmedSpeeds()}
 	s := m.Solver()
 	for _, r := range m.rules(pool) {
@@ -235,14 +247,19 @@ func (m *Model) Limits(pool units.Volume) (*LimitsReport, error) {
 			}
 			r.At = append(r.At, LimitAt{rpm, v, r.keeps(v)})
 		}
-		var err error
-		if r.Speed, err = m.crossing(&r, at); err != nil {
-			return nil, fmt.Errorf("%s: %w", r.Name, err)
+		if windows {
+			var err error
+			if r.Speed, err = m.crossing(&r, at); err != nil {
+				return nil, fmt.Errorf("%s: %w", r.Name, err)
+			}
 		}
 		rep.Limits = append(rep.Limits, r.Limit)
 	}
 	if in := m.Doc.StraightIn; in > 0 {
 		rep.Limits = append(rep.Limits, m.straightPipe(in, rep.Speeds))
+	}
+	if !windows {
+		return rep, nil
 	}
 	for _, job := range []Job{JobFilter, JobBackwash} {
 		if w, ok := m.window(job, rep.Limits); ok {

@@ -36,6 +36,14 @@ type Effects struct {
 	HeadLost     float64 // share of pump head, 0..1
 	CapacityLost float64 // share of pump capacity, 0..1
 	Air          float64 // share of air in the water at top speed, 0..1
+	Past         float64 // share of the water that slips past the media, 0..1
+	HeaterBypass float64 // opening of the heater's bypass where it should be shut
+	// Setting is where the filter valve really stands, "" where it is said to.
+	Setting Setting
+	// SpaSuction and SpaReturn say which water the valves between pool and spa
+	// really lead to, "" as they are said to.
+	SpaSuction, SpaReturn Body
+	Stopped               bool // the pump does not turn
 }
 
 // Operation is how the pad is being run.
@@ -79,6 +87,7 @@ type Model struct {
 	LimitReached bool
 
 	plans    map[Setting]*plan
+	toBody   map[Side]map[Body]turned
 	curve    hydraulics.Curve
 	power    hydraulics.WirePower
 	ref      []float64 // clean flow of each link at top speed, set to filter
@@ -104,6 +113,7 @@ func New(doc Document, params Parameters, temp units.Temperature, limit units.Pr
 			return nil, err
 		}
 	}
+	m.toBody = doc.dividers()
 	return m.with(params)
 }
 

@@ -190,7 +190,7 @@ func (m *Model) spaHazards(p *Paths, running bool, add addHazard) {
 	gain := p.State.SpaGain.GPM()
 	pool := false
 	for _, r := range p.Reaches {
-		pool = pool || (r.Body == poolBody && r.Flow > spaTrickle)
+		pool = pool || (r.Body == PoolBody && r.Flow > spaTrickle)
 	}
 	switch {
 	case p.MinutesToEmpty > 0 && running:

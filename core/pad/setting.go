@@ -151,8 +151,8 @@ func (d *Document) SetByWords(op *Operation, words string) error {
 		v = 1
 	case pos == "shut":
 		v = 0
-	case d.valve(id) != nil && (pos == string(poolBody) || pos == string(spaBody)):
-		angle, found := d.angleTo(id, pos == string(spaBody))
+	case d.valve(id) != nil && (pos == string(PoolBody) || pos == string(SpaBody)):
+		angle, found := d.angleTo(id, pos == string(SpaBody))
 		if !found {
 			return &FieldError{id, fmt.Sprintf("neither port of %q leads only to the %s", id, pos)}
 		}
@@ -213,4 +213,35 @@ func (d *Document) leadsTo(on string) string {
 		return "spa"
 	}
 	return "pool"
+}
+
+// turned is a three-way valve with the angle that leads it to one water alone.
+type turned struct {
+	valve string
+	angle float64
+}
+
+// dividers finds, for each side, the valve that parts pool and spa.
+func (d *Document) dividers() map[Side]map[Body]turned {
+	out := map[Side]map[Body]turned{}
+	for _, v := range d.Valves {
+		toPool, ok := d.angleTo(v.ID, false)
+		toSpa, also := d.angleTo(v.ID, true)
+		if ok && also {
+			out[v.Side] = map[Body]turned{PoolBody: {v.ID, toPool}, SpaBody: {v.ID, toSpa}}
+		}
+	}
+	return out
+}
+
+// SpaMode are the handles of a pad whose suction and return both lead to the
+// spa; false when its valves do not part pool and spa on both sides.
+func (d *Document) SpaMode() (Handles, bool) {
+	div := d.dividers()
+	s, ok := div[SuctionSide][SpaBody]
+	r, also := div[ReturnSide][SpaBody]
+	if !ok || !also {
+		return nil, false
+	}
+	return Handles{s.valve: s.angle, r.valve: r.angle}, true
 }

@@ -92,6 +92,9 @@ const bedWeight = 0.381 * (1 - 0.42) * 1.65
 // Solve gives the pad's state in an operation under effects. It fails when the
 // filter's valve has no such setting or the network does not settle.
 func (s *Solver) Solve(op Operation, e Effects) (State, error) {
+	if e.Setting != "" && (op.Setting == "" || op.Setting == SetFilter) {
+		op.Setting = e.Setting
+	}
 	v, err := s.viewOf(op.Setting)
 	if err != nil {
 		return State{}, err
@@ -100,6 +103,9 @@ func (s *Solver) Solve(op Operation, e Effects) (State, error) {
 	s.set(op, e)
 	m, x := s.m, &v.idx
 	ratio := float64(op.Speed) / m.Doc.Pump.TopRPM
+	if e.Stopped {
+		ratio = 0
+	}
 	air := math.Min(0.95, e.Air*ratio)
 	headLeft := (1 - e.HeadLost) * airyHead(air) * m.Params.Head
 	capacityLeft := (1 - e.CapacityLost) * (1 - air)
@@ -137,6 +143,7 @@ func (s *Solver) set(op Operation, e Effects) {
 				opening = portOpening(h.port, at)
 			}
 		}
+		opening = m.reallyOpen(h, opening, &e)
 		if opening < shutBelow {
 			v.links[h.link].Shut = true
 			continue
@@ -167,9 +174,31 @@ func (s *Solver) set(op Operation, e Effects) {
 	}
 	if op.Setting != SetBackwash { // there the dirt lifts with the bed
 		f := &v.links[x.filter]
-		// Load below clean (a channelled bed) takes from the media's own part.
-		f.Linear = math.Max(f.Linear*0.05, f.Linear+m.loadUnit*e.Load)
+		// Load below clean (a channelled bed) takes from the media's own part; what
+		// slips past leaves the media the rest: h = f((1−p)·q).
+		left := 1 - e.Past
+		f.Linear = left * math.Max(f.Linear*0.05, f.Linear+m.loadUnit*e.Load)
+		f.Quadratic *= left * left
 	}
+}
+
+// reallyOpen is how far a valve stands open under a fault of the handles.
+func (m *Model) reallyOpen(h *handle, opening float64, e *Effects) float64 {
+	if e.HeaterBypass > 0 && h.id == HeaterBypass {
+		return math.Max(opening, e.HeaterBypass)
+	}
+	if h.port == 0 {
+		return opening
+	}
+	for _, x := range [...]struct {
+		side Side
+		to   Body
+	}{{SuctionSide, e.SpaSuction}, {ReturnSide, e.SpaReturn}} {
+		if t, ok := m.toBody[x.side][x.to]; ok && x.to != "" && t.valve == h.id {
+			return portOpening(h.port, t.angle)
+		}
+	}
+	return opening
 }
 
 // lift holds a backwashed sand bed at its own weight once the water carries it;
@@ -212,7 +241,7 @@ func (s *Solver) fill(st *State, ratio, air float64) {
 	st.NPSHRequired = m.npshRequired(ratio, st.Flow)
 	if m.Doc.Spa != nil {
 		for i, n := range v.names {
-			if n.Body != spaBody {
+			if n.Body != SpaBody {
 				continue
 			}
 			if n.Side == SuctionSide {
