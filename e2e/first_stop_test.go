@@ -52,7 +52,7 @@ func TestTheFirstStop(t *testing.T) {
 			s.findText(".log tr:first-child", "14.0 → 10.0 psi")
 			s.tap(".log tr:first-child .a a")
 			s.findText("article.visit", "Clear at two minutes")
-			s.findText("article.visit", "Engine 1.1")
+			s.findText("article.visit", "Engine 2.0")
 			s.MustNavigate(s.town.URL + "/").MustWaitLoad()
 			s.find("tr.done")
 			s.findText("tr.here", "Bayberry Close 5")
@@ -138,7 +138,7 @@ func TestAReadingToTakeAddsItsOwnRow(t *testing.T) {
 	s.tap("#next-yes")
 	s.find("#reading-1-tank")
 	assert.Equal(t, "2400", s.value("#reading-1-speed"))
-	assert.True(t, s.find(".setting input").MustProperty("checked").Bool(), "and it is marked as read in Recirculate")
+	assert.Equal(t, "recirculate", s.value("#reading-1-setting"), "and it is marked as read in Recirculate")
 	s.fill("#reading-1-tank", "16")
 	s.leads("return-restricted")
 }

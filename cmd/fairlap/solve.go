@@ -12,6 +12,7 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"fairlap/core/casefile"
 	"fairlap/core/pad"
 	"fairlap/core/units"
 	"fairlap/core/upkeep"
@@ -47,13 +48,15 @@ func schemaCommand() *cobra.Command {
 	schemas := map[string]map[string]any{
 		"pad":      pad.Schema(pad.Document{}, "A pool's pad"),
 		"solution": pad.Schema(app.PathsView{}, "A solved pad"),
+		"case":     pad.Schema(casefile.Case{}, "A case to diagnose"),
+		"answer":   pad.Schema(casefile.Answer{}, "A diagnosis"),
 	}
 	return &cobra.Command{
-		Use: "schema pad|solution", Short: "Print a published JSON Schema", Args: cobra.ExactArgs(1), ValidArgs: []string{"pad", "solution"},
+		Use: "schema pad|solution|case|answer", Short: "Print a published JSON Schema", Args: cobra.ExactArgs(1), ValidArgs: []string{"pad", "solution", "case", "answer"},
 		RunE: func(cmd *cobra.Command, args []string) error {
 			s, ok := schemas[args[0]]
 			if !ok {
-				return fmt.Errorf("there is no schema %q; there are pad and solution", args[0])
+				return fmt.Errorf("there is no schema %q; there are pad, solution, case and answer", args[0])
 			}
 			enc := json.NewEncoder(cmd.OutOrStdout())
 			enc.SetIndent("", "  ")

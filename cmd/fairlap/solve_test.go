@@ -5,11 +5,14 @@ import (
 	"encoding/json"
 	"os"
 	"path/filepath"
+	"strings"
 	"testing"
 
 	"github.com/santhosh-tekuri/jsonschema/v6"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"fairlap/core/casefile"
 )
 
 // run calls the command line as a person would.
@@ -104,4 +107,62 @@ func TestSolveNamesTheFieldOfABadDocument(t *testing.T) {
 	require.NoError(t, os.WriteFile(file, bytes.Replace(b, []byte(`"areaFt2": 2.18`), []byte(`"areaFt2": -1`), 1), 0o600))
 	_, err = run(t, "solve", file)
 	assert.ErrorContains(t, err, "filter.areaFt2: must be between 0.5 and 1000")
+}
+
+// A dozen situations of common practice, each a file: the suspect that leads, or
+// what stands beside or before it.
+func TestEveryExampleCaseIsDiagnosed(t *testing.T) {
+	leads := map[string]string{
+		"loaded-sand": "filter-loaded", "clogged-impeller": "impeller-clogged", "fine-on-the-spa": "suction-line-blocked", "lid-o-ring": "air-lid", "inlet-fitting": "air-inlet-fitting",
+		"humming-motor": "motor-hums", "fouled-cartridge": "media-fouled", "crackling-heater": "heater-bypass-open", "spa-found-empty": "spa-draining", "on-closed": "valve-position",
+		"oversized-pump": "healthy", "cell-at-night": "healthy", "missing-drain-cover": "healthy", "gauge-only": "healthy",
+	}
+	files, err := filepath.Glob("../../docs/examples/*.case.json")
+	require.NoError(t, err)
+	require.Len(t, files, len(leads))
+	cases, answers := published(t, "case"), published(t, "answer")
+	for _, f := range files {
+		name := strings.TrimSuffix(filepath.Base(f), ".case.json")
+		b, err := os.ReadFile(f)
+		require.NoError(t, err)
+		valid(t, cases, b)
+		text, err := run(t, "diagnose", f, "--json")
+		require.NoError(t, err, f)
+		valid(t, answers, []byte(text))
+		var a casefile.Answer
+		require.NoError(t, json.Unmarshal([]byte(text), &a))
+		assert.Equal(t, leads[name], a.Suspects[0].ID, name)
+		plain, err := run(t, "diagnose", f)
+		require.NoError(t, err)
+		switch name {
+		case "oversized-pump":
+			assert.Contains(t, plain, "beside it: Pump too strong for the filter")
+		case "cell-at-night":
+			assert.Contains(t, plain, "beside it: Too little flow for the salt cell")
+		case "on-closed", "missing-drain-cover":
+			assert.True(t, strings.HasPrefix(plain, "!! Stop"), "the danger comes first: %s", plain)
+		case "humming-motor":
+			assert.Contains(t, plain, "For a licensed electrician.")
+		}
+	}
+}
+
+func TestABadCaseIsAPlainError(t *testing.T) {
+	b, err := os.ReadFile("../../docs/examples/lid-o-ring.case.json")
+	require.NoError(t, err)
+	for from, to := range map[string][2]string{
+		`"lid-test-holds": true`: {`"lid-tets-holds": true`, "did you mean lid-test-holds?"},
+		`"rpm": 2600`:            {`"rpm": 26000`, "rpm: must be between 0 and 4000"},
+		`"boreIn": 2.067`:        {`"boreIn": 0`, "boreIn: must be between"},
+		`"signs"`:                {`"sings"`, "no such field"},
+		`"load": 0.6`:            {`"load": "most of it"`, "must be a number"},
+		`{`:                      {`{{`, "not JSON"},
+	} {
+		file := filepath.Join(t.TempDir(), "case.json")
+		require.NoError(t, os.WriteFile(file, bytes.Replace(b, []byte(from), []byte(to[0]), 1), 0o600))
+		_, err := run(t, "diagnose", file)
+		assert.ErrorContains(t, err, to[1])
+	}
+	_, err = run(t, "diagnose", "no-such-case.json")
+	assert.Error(t, err)
 }

@@ -655,7 +655,7 @@ func (e *engine) loads(r *Result) {
 	r.Load = belief(r.LoadGrid)
 	r.Observed = belief(observed)
 	for _, rd := range e.c.Readings {
-		if rd.Tank != nil || rd.Flow != nil || rd.Power != nil {
+		if rd.Speed > 0 && (rd.Tank != nil || rd.Flow != nil || rd.Power != nil) {
 			r.Known = true
 		}
 	}

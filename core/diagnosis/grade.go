@@ -29,12 +29,20 @@ func (e *engine) grade(r *Result) error {
 	if len(e.c.Readings) == 0 || len(r.Suspects) == 0 {
 		return nil
 	}
-	g := &Grade{Speed: e.ops[0].Speed}
-	if _, err := e.solver.Solve(e.ops[0], pad.Effects{}); err != nil {
+	first := 0
+	for first < len(e.ops)-1 && e.ops[first].Speed == 0 {
+		first++ // standing water has no grade
+	}
+	op := e.ops[first]
+	if op.Speed == 0 {
+		return nil
+	}
+	g := &Grade{Speed: op.Speed}
+	if _, err := e.solver.Solve(op, pad.Effects{}); err != nil {
 		return fmt.Errorf("grade line, clean: %w", err)
 	}
 	g.Clean = e.solver.Grade()
-	if _, err := e.solver.Solve(e.ops[0], r.Suspects[0].effects); err != nil {
+	if _, err := e.solver.Solve(op, r.Suspects[0].effects); err != nil {
 		return fmt.Errorf("grade line, today: %w", err)
 	}
 	g.Today = e.solver.Grade()

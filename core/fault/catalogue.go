@@ -349,6 +349,13 @@ func returnPlaces(d *pad.Document) []Place {
 	return out
 }
 
+// WearsInto says which faults a part past its expected life brings on, by the
+// kind that a pool's equipment is recorded under.
+var WearsInto = map[string][]ID{
+	"Lid O-ring": {AirLid}, "Multiport gasket": {ValveGasket}, "Tank gauge": {GaugeBad}, "Pump": {SealLeak, MotorHums},
+	"Sand": {MediaFouled}, "Cartridge": {MediaFouled, MediaInPool}, "Grids": {MediaInPool}, "Filter tank": {TankLeak},
+}
+
 // Names of what Healthy becomes when its load is at the limit, by filter kind.
 var loadedNames = map[pad.FilterKind]string{
 	pad.Sand: "Sand loaded with dirt", pad.Cartridge: "Cartridge loaded with dirt", pad.DE: "DE grids loaded with dirt",

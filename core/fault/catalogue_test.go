@@ -58,6 +58,7 @@ func TestTheCatalogueIsWhole(t *testing.T) {
 
 func TestSignsAreWhole(t *testing.T) {
 	for _, s := range Signs {
+		assert.NotEmpty(t, s.Where, s.ID)
 		assert.True(t, s.Base > 0 && s.Base <= 0.5, s.ID)
 		if s.Context {
 			continue

@@ -10,7 +10,8 @@ type Sign string
 type SignFact struct {
 	ID      Sign    `json:"id"`
 	Name    string  `json:"name"`
-	Look    string  `json:"look"`    // how to find out
+	Look    string  `json:"look"` // how to find out
+	Where   string  `json:"where" enum:"danger,pot,pump,filter,pool,paths,since"`
 	Minutes float64 `json:"minutes"` // that finding out takes
 	Base    float64 `json:"-"`       // P(yes) without a cause for it
 	Caution string  `json:"caution,omitempty"`
@@ -109,78 +110,78 @@ const (
 // there. What every pad shows now and then (a dull pool, a little air) has a high
 // one.
 var Signs = []SignFact{
-	{ID: AirInPot, Name: "Air in the pot", Look: "Look through the pot's lid with the pump running.", Minutes: 0.5, Base: 0.04, Air: true, GivenAir: 0.92},
-	{ID: BasketFull, Name: "Basket full", Look: "Look through the lid; when in doubt, pump off and pull the basket.", Minutes: 3, Base: 0.05, PumpOff: true,
+	{ID: AirInPot, Where: "pot", Name: "Air in the pot", Look: "Look through the pot's lid with the pump running.", Minutes: 0.5, Base: 0.04, Air: true, GivenAir: 0.92},
+	{ID: BasketFull, Where: "pot", Name: "Basket full", Look: "Look through the lid; when in doubt, pump off and pull the basket.", Minutes: 3, Base: 0.05, PumpOff: true,
 		Caution: "Open the pot only with the breaker or disconnect off: timers and freeze protection can start a pump that is merely off."},
-	{ID: NeedleBounces, Name: "Needle bounces", Look: "Watch the tank gauge for ten seconds.", Minutes: 0.5, Base: 0.05, Air: true, GivenAir: 0.65},
-	{ID: WeakOne, Name: "Weak at one return", Look: "Feel each return with a hand.", Minutes: 2, Base: 0.02},
-	{ID: Bubbles, Name: "Bubbles at the returns", Look: "Look at the water over each return.", Minutes: 1, Base: 0.03, Air: true, GivenAir: 0.6},
-	{ID: LevelLow, Name: "Water level low", Look: "Look at the skimmer: the water belongs at the middle of its mouth.", Minutes: 1, Base: 0.04},
-	{ID: NoPull, Name: "No pull at a skimmer", Look: "Hold a leaf or a hand at each skimmer's mouth; look at its basket and weir.", Minutes: 2, Base: 0.04},
-	{ID: SkimmerFull, Name: "Skimmer basket full, weir stuck", Look: "Lift the skimmer's lid and its basket.", Minutes: 2, Base: 0.04},
-	{ID: WeakAll, Name: "Weak at all returns", Look: "Feel each return with a hand.", Minutes: 2, Base: 0.05, FromState: true},
-	{ID: HandleWrong, Name: "Handle found wrong", Look: "Read every handle: the closed mark points at the port that is shut.", Minutes: 2, Base: 0.02,
+	{ID: NeedleBounces, Where: "filter", Name: "Needle bounces", Look: "Watch the tank gauge for ten seconds.", Minutes: 0.5, Base: 0.05, Air: true, GivenAir: 0.65},
+	{ID: WeakOne, Where: "pool", Name: "Weak at one return", Look: "Feel each return with a hand.", Minutes: 2, Base: 0.02},
+	{ID: Bubbles, Where: "pool", Name: "Bubbles at the returns", Look: "Look at the water over each return.", Minutes: 1, Base: 0.03, Air: true, GivenAir: 0.6},
+	{ID: LevelLow, Where: "pool", Name: "Water level low", Look: "Look at the skimmer: the water belongs at the middle of its mouth.", Minutes: 1, Base: 0.04},
+	{ID: NoPull, Where: "pool", Name: "No pull at a skimmer", Look: "Hold a leaf or a hand at each skimmer's mouth; look at its basket and weir.", Minutes: 2, Base: 0.04},
+	{ID: SkimmerFull, Where: "pool", Name: "Skimmer basket full, weir stuck", Look: "Lift the skimmer's lid and its basket.", Minutes: 2, Base: 0.04},
+	{ID: WeakAll, Where: "pool", Name: "Weak at all returns", Look: "Feel each return with a hand.", Minutes: 2, Base: 0.05, FromState: true},
+	{ID: HandleWrong, Where: "paths", Name: "Handle found wrong", Look: "Read every handle: the closed mark points at the port that is shut.", Minutes: 2, Base: 0.02,
 		Caution: "Move a handle only with the pump off."},
-	{ID: Slurping, Name: "Skimmer slurps", Look: "Listen at each skimmer.", Minutes: 1, Base: 0.02},
-	{ID: PotNotFull, Name: "Pot not full of water", Look: "Look through the lid with the pump running.", Minutes: 0.5, Base: 0.03},
-	{ID: PotDrains, Name: "Pot drains when off", Look: "Stop the pump and watch the pot for a minute.", Minutes: 2, Base: 0.06, PumpOff: true},
-	{ID: NeedleAtRest, Name: "Needle wrong at rest", Look: "Pump off, bleed open: the needle should fall to the standing pressure.", Minutes: 3, Base: 0.03, PumpOff: true,
+	{ID: Slurping, Where: "pool", Name: "Skimmer slurps", Look: "Listen at each skimmer.", Minutes: 1, Base: 0.02},
+	{ID: PotNotFull, Where: "pot", Name: "Pot not full of water", Look: "Look through the lid with the pump running.", Minutes: 0.5, Base: 0.03},
+	{ID: PotDrains, Where: "pot", Name: "Pot drains when off", Look: "Stop the pump and watch the pot for a minute.", Minutes: 2, Base: 0.06, PumpOff: true},
+	{ID: NeedleAtRest, Where: "filter", Name: "Needle wrong at rest", Look: "Pump off, bleed open: the needle should fall to the standing pressure.", Minutes: 3, Base: 0.03, PumpOff: true,
 		Caution: "Open the bleed slowly and stand aside. The gauge alone never proves that a tank is relieved."},
-	{ID: LidTestHolds, Name: "Pot holds after greasing the lid", Look: "Clean and grease the lid O-ring, run, stop and watch the pot.", Minutes: 6, Base: 0.1, PumpOff: true,
+	{ID: LidTestHolds, Where: "pot", Name: "Pot holds after greasing the lid", Look: "Clean and grease the lid O-ring, run, stop and watch the pot.", Minutes: 6, Base: 0.1, PumpOff: true,
 		Caution: "Open the pot only with the breaker or disconnect off."},
-	{ID: DebrisFound, Name: "Debris in the impeller", Look: "Power locked off, basket out, a finger or screwdriver into the impeller.", Minutes: 8, Base: 0.01, PumpOff: true,
+	{ID: DebrisFound, Where: "pump", Name: "Debris in the impeller", Look: "Power locked off, basket out, a finger or screwdriver into the impeller.", Minutes: 8, Base: 0.01, PumpOff: true,
 		Caution: "Power locked off at the disconnect before a hand goes in. Off is not locked off."},
-	{ID: DripOutlet, Name: "Drip at the pump's outlet", Look: "Look under the pump's outlet fitting.", Minutes: 1, Base: 0.002},
-	{ID: SlowDrainTest, Has: hasElements, Name: "Element drains slowly", Look: "Fill an element, tip it, and count the seconds against a new one.", Minutes: 25, Base: 0.1, PumpOff: true,
+	{ID: DripOutlet, Where: "pump", Name: "Drip at the pump's outlet", Look: "Look under the pump's outlet fitting.", Minutes: 1, Base: 0.002},
+	{ID: SlowDrainTest, Where: "filter", Has: hasElements, Name: "Element drains slowly", Look: "Fill an element, tip it, and count the seconds against a new one.", Minutes: 25, Base: 0.1, PumpOff: true,
 		Caution: "Stored pressure: pump off, power locked off, bleed open and nothing coming out before touching band or lid."},
-	{ID: Gravel, Name: "Sounds like gravel", Look: "Listen at the pump.", Minutes: 0.5, Base: 0.002},
-	{ID: WaterDull, Name: "Water dull", Look: "Look for the main drain's cover through the water.", Minutes: 0.5, Base: 0.12},
-	{ID: DeviceNoFlow, Has: hasDevices, Name: "Heater or cell says no flow", Look: "Read the heater's and the cell's lamps.", Minutes: 1, Base: 0.03, FromState: true},
-	{ID: Hums, Name: "Hums, will not turn", Look: "Switch on and listen, one try only.", Minutes: 1, Base: 0.0005,
+	{ID: Gravel, Where: "pump", Name: "Sounds like gravel", Look: "Listen at the pump.", Minutes: 0.5, Base: 0.002},
+	{ID: WaterDull, Where: "pool", Name: "Water dull", Look: "Look for the main drain's cover through the water.", Minutes: 0.5, Base: 0.12},
+	{ID: DeviceNoFlow, Where: "paths", Has: hasDevices, Name: "Heater or cell says no flow", Look: "Read the heater's and the cell's lamps.", Minutes: 1, Base: 0.03, FromState: true},
+	{ID: Hums, Where: "pump", Name: "Hums, will not turn", Look: "Switch on and listen, one try only.", Minutes: 1, Base: 0.0005,
 		Caution: "One try: a stalled motor burns. Wiring, capacitors and motors are a licensed electrician's."},
-	{ID: Silent, Name: "Silent, nothing happens", Look: "Switch on and listen; read the display, the timer and the breaker.", Minutes: 2, Base: 0.0007,
+	{ID: Silent, Where: "pump", Name: "Silent, nothing happens", Look: "Switch on and listen; read the display, the timer and the breaker.", Minutes: 2, Base: 0.0007,
 		Caution: "Reset a tripped breaker once at most."},
-	{ID: ShaftFree, Name: "Shaft turns by hand", Look: "Power locked off; turn the shaft from the motor's back or the impeller.", Minutes: 6, Base: 0.45, PumpOff: true,
+	{ID: ShaftFree, Where: "pump", Name: "Shaft turns by hand", Look: "Power locked off; turn the shaft from the motor's back or the impeller.", Minutes: 6, Base: 0.45, PumpOff: true,
 		Caution: "Power locked off at the disconnect before a hand goes in. Capacitors stay charged."},
-	{ID: Screech, Name: "Screeches", Look: "Listen at the motor.", Minutes: 0.5, Base: 0.01},
-	{ID: CutsOut, Name: "Cuts out hot, restarts cold", Look: "Ask, and feel the motor's case with the back of a hand.", Minutes: 2, Base: 0.0005},
-	{ID: TripsAgain, Name: "Breaker tripped again", Look: "Only what has happened: never reset it a second time.", Minutes: 0.5, Base: 0.0005,
+	{ID: Screech, Where: "pump", Name: "Screeches", Look: "Listen at the motor.", Minutes: 0.5, Base: 0.01},
+	{ID: CutsOut, Where: "pump", Name: "Cuts out hot, restarts cold", Look: "Ask, and feel the motor's case with the back of a hand.", Minutes: 2, Base: 0.0005},
+	{ID: TripsAgain, Where: "danger", Name: "Breaker tripped again", Look: "Only what has happened: never reset it a second time.", Minutes: 0.5, Base: 0.0005,
 		Danger: "Stop: it tripped twice. Leave the breaker off and lock it. Wiring, bonding, motors and GFCI faults are a licensed electrician's."},
-	{ID: BurningSmell, Name: "Smell of burning", Look: "From where you stand.", Minutes: 0.2, Base: 0.001,
+	{ID: BurningSmell, Where: "danger", Name: "Smell of burning", Look: "From where you stand.", Minutes: 0.2, Base: 0.001,
 		Danger: "Stop: smell of burning. Power off at the disconnect, stand clear, and leave it to a licensed electrician."},
-	{ID: DrainCoverBad, Name: "Drain cover broken or missing", Look: "Look at every suction cover through the water.", Minutes: 1, Base: 0.002,
+	{ID: DrainCoverBad, Where: "danger", Name: "Drain cover broken or missing", Look: "Look at every suction cover through the water.", Minutes: 1, Base: 0.002,
 		Danger: "Stop: a broken or missing suction cover can hold a person under. Pump off, pool closed, now."},
-	{ID: BandShifted, Name: "Filter lid or band shifted", Look: "Look at the band and the lid, standing aside.", Minutes: 0.5, Base: 0.002,
+	{ID: BandShifted, Where: "danger", Name: "Filter lid or band shifted", Look: "Look at the band and the lid, standing aside.", Minutes: 0.5, Base: 0.002,
 		Danger: "Stop: a lid or band under pressure can kill. Pump off and power locked off from a distance, nobody near; never adjust it under pressure."},
-	{ID: DripLid, Name: "Drip at the pot lid", Look: "Look under the lid's rim.", Minutes: 0.5, Base: 0.02},
-	{ID: DripInlet, Name: "Drip at the pump's inlet", Look: "Look under the inlet fitting, pump off.", Minutes: 0.5, Base: 0.003},
-	{ID: DripSeal, Name: "Drip under the shaft seal", Look: "Look under the pump, between wet end and motor.", Minutes: 1, Base: 0.0008},
-	{ID: DripSeam, Name: "Spray at the housing's seam", Look: "Look at the seam at start-up.", Minutes: 1, Base: 0.0005},
-	{ID: DripBand, Name: "Drip at the filter's band", Look: "Look at the band and the dump cap, standing aside.", Minutes: 0.5, Base: 0.0004,
+	{ID: DripLid, Where: "pot", Name: "Drip at the pot lid", Look: "Look under the lid's rim.", Minutes: 0.5, Base: 0.02},
+	{ID: DripInlet, Where: "pot", Name: "Drip at the pump's inlet", Look: "Look under the inlet fitting, pump off.", Minutes: 0.5, Base: 0.003},
+	{ID: DripSeal, Where: "pump", Name: "Drip under the shaft seal", Look: "Look under the pump, between wet end and motor.", Minutes: 1, Base: 0.0008},
+	{ID: DripSeam, Where: "pump", Name: "Spray at the housing's seam", Look: "Look at the seam at start-up.", Minutes: 1, Base: 0.0005},
+	{ID: DripBand, Where: "filter", Name: "Drip at the filter's band", Look: "Look at the band and the dump cap, standing aside.", Minutes: 0.5, Base: 0.0004,
 		Caution: "Never tighten a band under pressure."},
-	{ID: WasteWet, Has: hasValve, Name: "Water at waste while on Filter", Look: "Look at the end of the waste line or its sight glass.", Minutes: 1, Base: 0.0005},
-	{ID: BasketCracked, Name: "Basket cracked", Look: "Power locked off, basket out: look at its back.", Minutes: 3, Base: 0.03, PumpOff: true,
+	{ID: WasteWet, Where: "filter", Has: hasValve, Name: "Water at waste while on Filter", Look: "Look at the end of the waste line or its sight glass.", Minutes: 1, Base: 0.0005},
+	{ID: BasketCracked, Where: "pot", Name: "Basket cracked", Look: "Power locked off, basket out: look at its back.", Minutes: 3, Base: 0.03, PumpOff: true,
 		Caution: "Open the pot only with the breaker or disconnect off."},
-	{ID: FoamDents, Name: "Foam dents at a suction joint", Look: "Shaving foam on each suction joint in turn, pump on.", Minutes: 6, Base: 0.03},
-	{ID: SpaFine, Has: hasOtherSuction, Name: "Runs fine on the other suction", Look: "Pump off, turn to the spa or another suction line, run, look at the pot and the gauge.", Minutes: 5, Base: 0.5, PumpOff: true,
+	{ID: FoamDents, Where: "pot", Name: "Foam dents at a suction joint", Look: "Shaving foam on each suction joint in turn, pump on.", Minutes: 6, Base: 0.03},
+	{ID: SpaFine, Where: "pot", Has: hasOtherSuction, Name: "Runs fine on the other suction", Look: "Pump off, turn to the spa or another suction line, run, look at the pot and the gauge.", Minutes: 5, Base: 0.5, PumpOff: true,
 		Caution: "Move a handle only with the pump off. Never leave one suction taking the whole pull."},
-	{ID: WaterGreen, Name: "Water green", Look: "Look at the water.", Minutes: 0.2, Base: 0.03},
-	{ID: MediaSeen, Name: "Sand or powder in the pool", Look: "Look at the floor under a return, just after a start.", Minutes: 1, Base: 0.0003},
-	{ID: HeaterCrackles, Has: hasHeater, Name: "Heater crackles", Look: "Listen at the heater while it fires.", Minutes: 1, Base: 0.001},
-	{ID: SpaFalling, Has: hasSpa, Name: "Spa level falls", Look: "Look at the spa against its mark, pump running.", Minutes: 2, Base: 0.002},
-	{ID: SpaRising, Has: hasSpa, Name: "Spa rises or spills too much", Look: "Look at the spillway, pump running.", Minutes: 1, Base: 0.0006},
-	{ID: BackWhenOff, Name: "Water runs back when off", Look: "Stop the pump and listen at the check valve; look at the levels.", Minutes: 2, Base: 0.004, PumpOff: true},
-	{ID: FilterValveOff, Has: hasValve, Name: "Filter valve off its setting", Look: "Read the filter valve's handle.", Minutes: 0.5, Base: 0.0008,
+	{ID: WaterGreen, Where: "pool", Name: "Water green", Look: "Look at the water.", Minutes: 0.2, Base: 0.03},
+	{ID: MediaSeen, Where: "pool", Name: "Sand or powder in the pool", Look: "Look at the floor under a return, just after a start.", Minutes: 1, Base: 0.0003},
+	{ID: HeaterCrackles, Where: "paths", Has: hasHeater, Name: "Heater crackles", Look: "Listen at the heater while it fires.", Minutes: 1, Base: 0.001},
+	{ID: SpaFalling, Where: "pool", Has: hasSpa, Name: "Spa level falls", Look: "Look at the spa against its mark, pump running.", Minutes: 2, Base: 0.002},
+	{ID: SpaRising, Where: "pool", Has: hasSpa, Name: "Spa rises or spills too much", Look: "Look at the spillway, pump running.", Minutes: 1, Base: 0.0006},
+	{ID: BackWhenOff, Where: "paths", Name: "Water runs back when off", Look: "Stop the pump and listen at the check valve; look at the levels.", Minutes: 2, Base: 0.004, PumpOff: true},
+	{ID: FilterValveOff, Where: "filter", Has: hasValve, Name: "Filter valve off its setting", Look: "Read the filter valve's handle.", Minutes: 0.5, Base: 0.0008,
 		Caution: "Pump OFF before the handle moves."},
-	{ID: SpeedOff, Has: hasSpeeds, Name: "Speed or clock not as planned", Look: "Read the programmes and the clock on the display.", Minutes: 2, Base: 0.001},
-	{ID: ModeOff, Has: hasSpeeds, Name: "Left in manual, vacuum or service", Look: "Read the display's mode.", Minutes: 0.5, Base: 0.0003},
-	{ID: DisplayAlarm, Name: "Display shows an alarm", Look: "Read the display.", Minutes: 0.5, Base: 0.02},
-	{ID: ShorterCycles, Name: "Needs cleaning ever sooner", Look: "Look at the record's cleaning dates.", Minutes: 1, Base: 0.06},
-	{ID: ElementsDie, Has: hasElements, Name: "Elements die in months", Look: "Ask, and look at the record.", Minutes: 1, Base: 0.02},
-	{ID: NoVents, Name: "Pump boxed in without vents", Look: "Look at the enclosure.", Minutes: 1, Base: 0.04},
-	{ID: Storm, Name: "Storm since the last visit", Base: 0.1, Context: true},
-	{ID: WorkedHere, Name: "Someone worked here since", Base: 0.08, Context: true},
-	{ID: ChemicalsWithin, Name: "Chemicals added in the last day", Base: 0.15, Context: true},
+	{ID: SpeedOff, Where: "pump", Has: hasSpeeds, Name: "Speed or clock not as planned", Look: "Read the programmes and the clock on the display.", Minutes: 2, Base: 0.001},
+	{ID: ModeOff, Where: "pump", Has: hasSpeeds, Name: "Left in manual, vacuum or service", Look: "Read the display's mode.", Minutes: 0.5, Base: 0.0003},
+	{ID: DisplayAlarm, Where: "pump", Name: "Display shows an alarm", Look: "Read the display.", Minutes: 0.5, Base: 0.02},
+	{ID: ShorterCycles, Where: "filter", Name: "Needs cleaning ever sooner", Look: "Look at the record's cleaning dates.", Minutes: 1, Base: 0.06},
+	{ID: ElementsDie, Where: "filter", Has: hasElements, Name: "Elements die in months", Look: "Ask, and look at the record.", Minutes: 1, Base: 0.02},
+	{ID: NoVents, Where: "pump", Name: "Pump boxed in without vents", Look: "Look at the enclosure.", Minutes: 1, Base: 0.04},
+	{ID: Storm, Where: "since", Name: "Storm since the last visit", Base: 0.1, Context: true},
+	{ID: WorkedHere, Where: "since", Name: "Someone worked here since", Base: 0.08, Context: true},
+	{ID: ChemicalsWithin, Where: "since", Name: "Chemicals added in the last day", Base: 0.15, Context: true},
 }
 
 var signIndex = func() map[Sign]*SignFact {
@@ -195,4 +196,15 @@ var signIndex = func() map[Sign]*SignFact {
 func LookUpSign(id Sign) (*SignFact, bool) {
 	f, ok := signIndex[id]
 	return f, ok
+}
+
+// SignsOn lists the signs that a pad can show.
+func SignsOn(d *pad.Document) []SignFact {
+	var out []SignFact
+	for _, s := range Signs {
+		if s.On(d) {
+			out = append(out, s)
+		}
+	}
+	return out
 }

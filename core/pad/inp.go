@@ -239,7 +239,7 @@ func splitINP(b []byte) (*splitNote, [][]string, error) {
 	}
 	note := &splitNote{}
 	if err := json.Unmarshal([]byte(text.String()), &note.inpNote); err != nil {
-		e := decodeError(err)
+		e := DecodeError(err)
 		return nil, nil, &e
 	}
 	var raw struct {

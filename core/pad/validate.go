@@ -35,7 +35,7 @@ func Read(r io.Reader) (Document, []FieldError) {
 	dec := json.NewDecoder(bytes.NewReader(b))
 	dec.DisallowUnknownFields()
 	if err := dec.Decode(&doc); err != nil {
-		return doc, []FieldError{decodeError(err)}
+		return doc, []FieldError{DecodeError(err)}
 	}
 	if _, err := dec.Token(); !errors.Is(err, io.EOF) {
 		return doc, []FieldError{{"", "something follows the document's end"}}
@@ -43,7 +43,8 @@ func Read(r io.Reader) (Document, []FieldError) {
 	return doc, doc.Validate()
 }
 
-func decodeError(err error) FieldError {
+// DecodeError turns a JSON decoder's error into the field at fault and a sentence.
+func DecodeError(err error) FieldError {
 	var kind *json.UnmarshalTypeError
 	var syntax *json.SyntaxError
 	switch {
@@ -267,7 +268,10 @@ func (v *validator) fields(path string, x reflect.Value) {
 			v.fields(path, x.Field(i))
 			continue
 		}
-		name, _, _ := strings.Cut(f.Tag.Get("json"), ",")
+		name, options, _ := strings.Cut(f.Tag.Get("json"), ",")
+		if strings.Contains(options, "omitempty") && x.Field(i).IsZero() {
+			continue // not there
+		}
 		if path != "" {
 			name = path + "." + name
 		}

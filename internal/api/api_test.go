@@ -292,7 +292,8 @@ func TestABadFigureGetsASentenceAtItsField(t *testing.T) {
 		{app.TypedReading{Speed: "2400", Vacuum: "-3"}, "readings[0].vacuum", "below zero"},
 		{app.TypedReading{Tank: "14"}, "readings[0].speed", "Type the pump speed too"},
 		{app.TypedReading{Speed: "3900", Tank: "14"}, "readings[0].speed", "top speed is 3450"},
-		{app.TypedReading{Speed: "0", Tank: "14"}, "readings[0].speed", "the pump is off"},
+		{app.TypedReading{Speed: "0", Flow: "14"}, "readings[0].speed", "the pump is off"},
+		{app.TypedReading{Setting: "spa", Speed: "2400", Tank: "14"}, "readings[0].setting", "no valves"},
 		{app.TypedReading{Speed: "2400", Flow: "lots"}, "readings[0].flow", "not a number"},
 		{app.TypedReading{Speed: "2400", Power: "99 kW"}, "readings[0].power", "not believable"},
 	} {
@@ -307,6 +308,7 @@ func TestABadFigureGetsASentenceAtItsField(t *testing.T) {
 	var v app.Verdict
 	require.Equal(t, 200, c.do("POST", path, app.Findings{Readings: []app.TypedReading{}, Signs: map[string]bool{"air-in-pot": true, "level-low": true}}, &v))
 	assert.Equal(t, "water-low", v.Suspects[0].ID, "signs alone still rank")
+	require.Equal(t, 200, c.do("POST", path, app.Findings{Readings: []app.TypedReading{{Speed: "2400", Tank: "9"}, {Speed: "0", Tank: "7"}}, Signs: map[string]bool{}}, nil), "a needle read at rest")
 	assert.NotEmpty(t, v.Advice.Lacks, "and the advice says what it lacks")
 }
 

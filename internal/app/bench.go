@@ -38,6 +38,7 @@ type PadFacts struct {
 	HasPower     bool    `json:"hasPower"`
 	FilterKind   string  `json:"filterKind" enum:"sand,cartridge,de"`
 	Multiport    bool    `json:"multiport"`
+	SpaMode      bool    `json:"spaMode" doc:"suction and return can both lead to the spa"`
 	SuctionWords string  `json:"suctionWords"`
 	KGalPerDay   float64 `json:"kgalPerDay"`
 	CleaningName string  `json:"cleaningName"`
@@ -78,8 +79,8 @@ func (s *Service) Bench(ctx context.Context, a Actor, stop uuid.UUID) (Bench, er
 	}
 	m, h := at.cached.model, at.history
 	b := Bench{StopID: stop.String(), Position: at.stop.Position, Of: len(at.day.Stops), PlannedAt: at.stop.PlannedAt,
-		Pool: at.poolFacts(), Pad: padFacts(at.cached), Signs: fault.Signs, Notices: []string{}, Points: []upkeep.LoadPoint{},
-		Forecast: h.State.LoadBelief(), NextVisit: at.next, ChemicalsAt: h.Chemicals, Faults: faultNames(m.Doc.Filter.Kind)}
+		Pool: at.poolFacts(), Pad: padFacts(at.cached), Signs: fault.SignsOn(&m.Doc), Notices: []string{}, Points: []upkeep.LoadPoint{},
+		Forecast: h.State.LoadBelief(), NextVisit: at.next, ChemicalsAt: h.Chemicals, Faults: faultNames(&m.Doc)}
 	logged, err := s.store.VisitOfStops(ctx, []uuid.UUID{stop})
 	if err != nil {
 		return b, fmt.Errorf("looking for the stop's visit: %w", err)
@@ -124,10 +125,11 @@ func notices(at *atStop) []string {
 	return out
 }
 
-func faultNames(kind pad.FilterKind) []FaultName {
-	out := []FaultName{{string(fault.FilterLoaded), fault.Loaded(kind).Name}}
+// faultNames are the faults that a pad can have.
+func faultNames(d *pad.Document) []FaultName {
+	out := []FaultName{{string(fault.FilterLoaded), fault.Loaded(d.Filter.Kind).Name}}
 	for _, f := range fault.Catalogue {
-		if f.ID != fault.Healthy {
+		if f.ID != fault.Healthy && len(f.Places(d)) > 0 {
 			out = append(out, FaultName{string(f.ID), f.Name})
 		}
 	}
@@ -161,8 +163,9 @@ func padFacts(c *cachedModel) PadFacts {
 		words += l.Name
 	}
 	name, _ := fault.Cleaning(d.Filter.Kind)
+	_, spa := d.SpaMode()
 	return PadFacts{d.Pump.Model, d.Pump.Kind == pad.SingleSpeed, d.Pump.TopRPM, usual,
-		d.Meters.HasVacuum && d.VacuumTap != pad.NoTap, d.Meters.HasFlow, d.Meters.HasPower, string(d.Filter.Kind), d.Filter.Valve == pad.Multiport,
+		d.Meters.HasVacuum && d.VacuumTap != pad.NoTap, d.Meters.HasFlow, d.Meters.HasPower, string(d.Filter.Kind), d.Filter.Valve == pad.Multiport, spa,
 		words, c.kgalPerDay, name}
 }
 

@@ -20,7 +20,7 @@ import (
 
 // TypedReading is one set of meters as typed; "" means not read.
 type TypedReading struct {
-	Setting string `json:"setting,omitempty" enum:",filter,recirculate"`
+	Setting string `json:"setting,omitempty" enum:",filter,recirculate,spa" doc:"spa: on Filter, suction and return both on the spa"`
 	Speed   string `json:"speed" maxLength:"40"`
 	Tank    string `json:"tank" maxLength:"40"`
 	Vacuum  string `json:"vacuum" maxLength:"40"`
@@ -90,8 +90,10 @@ func parseReading(path string, t TypedReading, m *pad.Model) (diagnosis.Reading,
 		r.Speed = m.TopSpeed()
 	case speed == nil && len(errs) == 0:
 		errs = append(errs, FieldError{path + ".speed", "Type the pump speed too: without it the gauges say nothing."})
+	case speed != nil && *speed == 0 && strings.TrimSpace(t.Tank) != "" && strings.TrimSpace(t.Vacuum+t.Flow+t.Power) == "":
+		r.Speed = 0 // at rest, bleed open: what stands in the tank
 	case speed != nil && *speed == 0:
-		errs = append(errs, FieldError{path + ".speed", "At 0 rpm the pump is off. Type the speed that it ran at."})
+		errs = append(errs, FieldError{path + ".speed", "At 0 rpm the pump is off: only the tank gauge says something then, with the bleed open. Else type the speed that it ran at."})
 	case speed != nil && *speed > top+1:
 		errs = append(errs, FieldError{path + ".speed", fmt.Sprintf("This pump's top speed is %.0f rpm.", top)})
 	case speed != nil:
@@ -103,6 +105,9 @@ func parseReading(path string, t TypedReading, m *pad.Model) (diagnosis.Reading,
 	r.Power = as(take("power", units.KindPower, t.Power), func(w float64) units.Power { return units.Power(w) })
 	if r.Setting == pad.SetRecirculate && m.Doc.Filter.Valve != pad.Multiport {
 		errs = append(errs, FieldError{path + ".setting", "This filter has no recirculate setting."})
+	}
+	if _, ok := m.Doc.SpaMode(); r.Setting == diagnosis.SpaMode && !ok {
+		errs = append(errs, FieldError{path + ".setting", "This pad has no valves that part pool and spa."})
 	}
 	return r, errs
 }
@@ -165,6 +170,16 @@ type SuspectView struct {
 	Fix      string               `json:"fix"`
 	Minutes  float64              `json:"minutes"`
 	Caution  string               `json:"caution"`
+	Who      string               `json:"who" doc:"who may do it; empty is any technician"`
+}
+
+// FindingView is a chronic weakness beside the suspects.
+type FindingView struct {
+	ID   string  `json:"id"`
+	Name string  `json:"name"`
+	P    float64 `json:"p"`
+	Says string  `json:"says"`
+	Fix  string  `json:"fix"`
 }
 
 // CheckView is a look worth taking.
@@ -186,7 +201,7 @@ type CheckView struct {
 
 // ReadingToTake is a reading worth taking and what suspects would have it say.
 type ReadingToTake struct {
-	Setting string      `json:"setting" enum:"filter,recirculate"`
+	Setting string      `json:"setting" enum:"filter,recirculate,spa"`
 	RPM     float64     `json:"rpm"`
 	Would   []WouldRead `json:"would" nullable:"false"`
 }
@@ -232,6 +247,8 @@ type Verdict struct {
 	Observed      diagnosis.Belief   `json:"observed"`
 	Known         bool               `json:"known"`
 	Next          []CheckView        `json:"next" nullable:"false"`
+	Chronic       []FindingView      `json:"chronic" nullable:"false" doc:"weaknesses of the pad itself, each weighed alone"`
+	Alike         []string           `json:"alike" nullable:"false" doc:"leading suspects that these readings can't tell apart"`
 	Misfit        string             `json:"misfit"`
 	Dangers       []diagnosis.Danger `json:"dangers" nullable:"false"`
 	Grade         *GradeView         `json:"grade"`
@@ -247,6 +264,7 @@ type atStop struct {
 	record  *store.PoolRecord
 	cached  *cachedModel
 	history upkeep.History
+	parts   []store.Equipment
 	before  []store.Visit // earlier visits, oldest first, this stop's own left out
 	next    time.Time     // the visit after this one
 }
@@ -282,7 +300,37 @@ func (s *Service) atStop(ctx context.Context, a Actor, id uuid.UUID, now time.Ti
 			others = append(others, v)
 		}
 	}
-	return &atStop{c, stop, l, r, cm, historyOf(others, cm, now), others, lap.NextVisit(stop.PlannedAt)}, nil
+	parts, err := s.store.EquipmentOf(ctx, stop.PoolID)
+	if err != nil {
+		return nil, fmt.Errorf("reading the equipment: %w", err)
+	}
+	return &atStop{c, stop, l, r, cm, historyOf(others, cm, now), parts, others, lap.NextVisit(stop.PlannedAt)}, nil
+}
+
+// open are the suspects that the last visit left open.
+func (at *atStop) open() []fault.ID {
+	if n := len(at.before); n > 0 {
+		if id, _ := openSuspect(at.before[n-1], at.cached.model.Doc.Filter.Kind); id != "" {
+			return []fault.ID{id}
+		}
+	}
+	return nil
+}
+
+// worn is, by what they wear into, how much of their expected life parts have
+// behind them.
+func (at *atStop) worn(now time.Time) map[fault.ID]float64 {
+	out := map[fault.ID]float64{}
+	for _, e := range at.parts {
+		if e.InstalledOn == nil || e.ExpectedYears == nil || *e.ExpectedYears <= 0 {
+			continue
+		}
+		share := now.Sub(*e.InstalledOn).Hours() / 24 / 365.25 / *e.ExpectedYears
+		for _, id := range fault.WearsInto[e.Kind] {
+			out[id] = max(out[id], share)
+		}
+	}
+	return out
 }
 
 // Diagnose judges findings at a stop without keeping them.
@@ -305,12 +353,16 @@ func (at *atStop) judge(f Findings, now time.Time, chemicals *time.Time) (Verdic
 	}
 	load := at.history.State.LoadBelief()
 	res, err := diagnosis.Diagnose(diagnosis.Case{Model: m, Readings: readings, Signs: signs,
-		Load: load})
+		Load: load, Open: at.open(), Worn: at.worn(now), Pool: units.Volume(at.record.Pool.VolumeM3)})
 	if err != nil {
 		return Verdict{}, nil, fmt.Errorf("diagnosing %s: %w", at.record.Pool.Street, unsolved(err))
 	}
 	v := Verdict{EngineVersion: diagnosis.EngineVersion, Other: res.Other, Load: res.Load, Observed: res.Observed, Known: res.Known,
-		Dangers: append([]diagnosis.Danger{}, res.Dangers...), Readings: []ReadingView{}, Suspects: []SuspectView{}, Next: []CheckView{}}
+		Dangers: append([]diagnosis.Danger{}, res.Dangers...), Readings: []ReadingView{}, Suspects: []SuspectView{}, Next: []CheckView{},
+		Chronic: []FindingView{}, Alike: append([]string{}, res.Alike...)}
+	for _, c := range res.Chronic {
+		v.Chronic = append(v.Chronic, FindingView{string(c.Fault.ID), c.Fault.Name, c.P, c.Says, c.Fault.Fix})
+	}
 	for i, r := range readings {
 		rv := readingView(r, res.Expected[i])
 		rv.Flow = flowView(at.cached.model.EstimateFlow(r.Reading))
@@ -387,7 +439,7 @@ func readingView(r diagnosis.Reading, e diagnosis.Expected) ReadingView {
 func suspectView(s diagnosis.Suspect) SuspectView {
 	return SuspectView{string(s.Fault.ID), s.Fault.Name, s.Place, s.P, s.Severity,
 		append([]diagnosis.Evidence{}, s.For...), append([]diagnosis.Evidence{}, s.Against...),
-		s.Fault.Settle, s.Fault.Fix, s.Fault.Minutes, s.Fault.Caution}
+		s.Fault.Settle, s.Fault.Fix, s.Fault.Minutes, s.Fault.Caution, string(s.Fault.Who)}
 }
 
 func checkView(c diagnosis.Check) CheckView {

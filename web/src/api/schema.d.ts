@@ -758,6 +758,14 @@ export interface components {
             /** Format: double */
             vesselPsi: number;
         };
+        FindingView: {
+            fix: string;
+            id: string;
+            name: string;
+            /** Format: double */
+            p: number;
+            says: string;
+        };
         Findings: {
             readings: components["schemas"]["TypedReading"][];
             /** @description sign id to yes or no; a sign not looked for is left out */
@@ -1073,6 +1081,8 @@ export interface components {
             multiport: boolean;
             pumpModel: string;
             singleSpeed: boolean;
+            /** @description suction and return can both lead to the spa */
+            spaMode: boolean;
             suctionWords: string;
             /** Format: double */
             topRpm: number;
@@ -1384,7 +1394,7 @@ export interface components {
             /** Format: double */
             rpm: number;
             /** @enum {string} */
-            setting: "filter" | "recirculate";
+            setting: "filter" | "recirculate" | "spa";
             would: components["schemas"]["WouldRead"][];
         };
         ReadingView: {
@@ -1427,12 +1437,15 @@ export interface components {
         SignFact: {
             caution?: string;
             context?: boolean;
+            danger?: string;
             id: string;
             look: string;
             /** Format: double */
             minutes: number;
             name: string;
             pumpOff?: boolean;
+            /** @enum {string} */
+            where: "danger" | "pot" | "pump" | "filter" | "pool" | "paths" | "since";
         };
         SignInBody: {
             login: string;
@@ -1533,6 +1546,8 @@ export interface components {
             settle: string;
             /** Format: double */
             severity: number;
+            /** @description who may do it; empty is any technician */
+            who: string;
         };
         TextFileBody: {
             text: string;
@@ -1540,8 +1555,11 @@ export interface components {
         TypedReading: {
             flow: string;
             power: string;
-            /** @enum {string} */
-            setting?: "" | "filter" | "recirculate";
+            /**
+             * @description spa: on Filter, suction and return both on the spa
+             * @enum {string}
+             */
+            setting?: "" | "filter" | "recirculate" | "spa";
             speed: string;
             tank: string;
             vacuum: string;
@@ -1551,6 +1569,10 @@ export interface components {
         };
         Verdict: {
             advice: components["schemas"]["Advice"];
+            /** @description leading suspects that these readings can't tell apart */
+            alike: string[];
+            /** @description weaknesses of the pad itself, each weighed alone */
+            chronic: components["schemas"]["FindingView"][];
             dangers: components["schemas"]["Danger"][];
             engineVersion: string;
             forecast: components["schemas"]["Forecast"];

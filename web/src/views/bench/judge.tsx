@@ -30,6 +30,12 @@ export function Suspects({ verdict }: { verdict: Verdict }) {
           <span>{verdict.misfit}</span>
         </p>
       )}
+      {verdict.alike.length > 1 && (
+        <p className="advice" data-alike={verdict.alike.length}>
+          <StateMark mark="job" size={18} />
+          <span>{t("suspects.alike", { names: verdict.alike.join(", ") })}</span>
+        </p>
+      )}
       <ol className="sus">
         {shown.map((s) => (
           <li key={s.id} className={s.id === current ? "open" : ""} data-suspect={s.id}>
@@ -50,6 +56,23 @@ export function Suspects({ verdict }: { verdict: Verdict }) {
           </li>
         ))}
       </ol>
+      {verdict.chronic.length > 0 && (
+        <ul className="chronic" aria-label={t("suspects.chronic")}>
+          {verdict.chronic.map((c) => (
+            <li key={c.id} data-finding={c.id}>
+              <details className="why">
+                <summary>
+                  <StateMark mark="open" /> {c.name}{" "}
+                  <span className="quiet">{t("suspects.likely", { p: chance(c.p) })}</span>
+                </summary>
+                <p>
+                  {c.says} <b>{t("suspects.fix")}</b> {c.fix}
+                </p>
+              </details>
+            </li>
+          ))}
+        </ul>
+      )}
     </section>
   );
 }
@@ -80,6 +103,7 @@ function Reasons({ suspect: s }: { suspect: Suspect }) {
           </p>
           <p>
             <b>{t("suspects.fix")}</b> {s.fix} {s.minutes > 0 && t("suspects.minutes", { n: s.minutes })}
+            {s.who && <b> {t("suspects.who", { who: s.who })}</b>}
           </p>
         </details>
       )}

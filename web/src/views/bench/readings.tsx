@@ -33,6 +33,7 @@ export function Readings({ pad, readings, verdict, says, onChange, onDemo }: Pro
     onChange(readings.map((r, j) => (i === j ? { ...r, ...part } : r)));
   // The engine leaves rows with no meter out: find each row's own answer.
   let answered = -1;
+  const settings = ["filter", ...(pad.multiport ? ["recirculate"] : []), ...(pad.spaMode ? ["spa"] : [])];
   const flow = verdict?.readings.findLast((r) => r.flow)?.flow;
   return (
     <section className="sec sec-read" aria-labelledby="readings-head">
@@ -56,14 +57,20 @@ export function Readings({ pad, readings, verdict, says, onChange, onDemo }: Pro
                 onChange={(v) => set(i, { [f]: v })}
               />
             ))}
-            {pad.multiport && i > 0 && (
+            {settings.length > 1 && i > 0 && (
               <label className="setting">
-                <input
-                  type="checkbox"
-                  checked={r.setting === "recirculate"}
-                  onChange={(e) => set(i, { setting: e.target.checked ? "recirculate" : "filter" })}
-                />
-                {t("readings.recirculate")}
+                {t("readings.setting")}
+                <select
+                  id={`reading-${i}-setting`}
+                  value={r.setting || "filter"}
+                  onChange={(e) => set(i, { setting: e.target.value as TypedReading["setting"] })}
+                >
+                  {settings.map((s) => (
+                    <option key={s} value={s}>
+                      {t(s === "spa" ? "readings.spaMode" : `setting.${s}`)}
+                    </option>
+                  ))}
+                </select>
               </label>
             )}
             {i > 0 && (

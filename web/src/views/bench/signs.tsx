@@ -20,7 +20,8 @@ export function Signs({ signs, answers, onAnswer }: Props) {
   const [all, setAll] = useState(false);
   const answered = signs.filter((s) => answers[s.id] !== undefined);
   const rest = signs.filter((s) => answers[s.id] === undefined);
-  const shown = all ? signs : [...answered, ...rest].slice(0, Math.max(few, answered.length));
+  const usual = rest.filter((s) => s.where !== "danger");
+  const shown = [...answered, ...usual].slice(0, Math.max(few, answered.length));
   const ordered = signs.filter((s) => shown.includes(s));
   return (
     <section className="sec sec-seen" aria-labelledby="seen-head">
@@ -34,26 +35,40 @@ export function Signs({ signs, answers, onAnswer }: Props) {
           {t(all ? "seen.fewer" : "seen.all", { count: signs.length })}
         </button>
       </div>
-      <ul className="chips">
-        {ordered.map((s) => {
-          const v = answers[s.id];
-          const state = v === undefined ? "none" : v ? "yes" : "no";
-          return (
-            <li key={s.id}>
-              <button
-                type="button"
-                className={`chip ${state}`}
-                data-sign={s.id}
-                onClick={() => onAnswer(s.id, next(v))}
-              >
-                <Tool name={state} size={22} className="ans" />
-                <span className="c-name">{s.name}</span>
-                <span className="c-word">{t(`seen.${state}`)}</span>
-              </button>
-            </li>
-          );
-        })}
-      </ul>
+      {all ? (
+        places.map((place) => (
+          <div key={place} className="chip-group">
+            <h3>{t(`seen.where.${place}`)}</h3>
+            <Chips signs={signs.filter((s) => s.where === place)} answers={answers} onAnswer={onAnswer} />
+          </div>
+        ))
+      ) : (
+        <Chips signs={ordered} answers={answers} onAnswer={onAnswer} />
+      )}
     </section>
+  );
+}
+
+/** Where signs are looked for, dangers first. */
+const places = ["danger", "pot", "pump", "filter", "pool", "paths", "since"] as const;
+
+function Chips({ signs, answers, onAnswer }: Props) {
+  const { t } = useTranslation();
+  return (
+    <ul className="chips">
+      {signs.map((s) => {
+        const v = answers[s.id];
+        const state = v === undefined ? "none" : v ? "yes" : "no";
+        return (
+          <li key={s.id}>
+            <button type="button" className={`chip ${state}`} data-sign={s.id} onClick={() => onAnswer(s.id, next(v))}>
+              <Tool name={state} size={22} className="ans" />
+              <span className="c-name">{s.name}</span>
+              <span className="c-word">{t(`seen.${state}`)}</span>
+            </button>
+          </li>
+        );
+      })}
+    </ul>
   );
 }

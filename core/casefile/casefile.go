@@ -1,0 +1,294 @@
+// Package casefile is a case as a file: a pad, what was read and seen there, and
+// what is known of it. It turns the trade's units into the engine's case.
+package casefile
+
+import (
+	"bytes"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"sort"
+	"strings"
+
+	"fairlap/core/diagnosis"
+	"fairlap/core/fault"
+	"fairlap/core/pad"
+	"fairlap/core/units"
+	"fairlap/core/upkeep"
+)
+
+// Case is the document. Figures are in the trade's units, as the names say.
+type Case struct {
+	Title     string          `json:"title,omitempty" maxLength:"200"`
+	Pad       pad.Document    `json:"pad"`
+	CleanLine []Reading       `json:"cleanLine,omitempty" maxItems:"12" doc:"read right after a cleaning; calibrates the pad"`
+	Readings  []Reading       `json:"readings,omitempty" maxItems:"6" doc:"at rest: rpm 0 and the tank gauge alone"`
+	Signs     map[string]bool `json:"signs,omitempty" doc:"sign id to yes or no; a sign not looked for is left out"`
+	Context   Context         `json:"context,omitempty"`
+}
+
+// Reading is one set of meters; what was not read is left out.
+type Reading struct {
+	RPM        float64  `json:"rpm" minimum:"0" maximum:"4000"`
+	Setting    string   `json:"setting,omitempty" enum:"filter,backwash,rinse,waste,recirculate,spa" doc:"spa: on Filter, suction and return both on the spa"`
+	TankPsi    *float64 `json:"tankPsi,omitempty" minimum:"-15" maximum:"100"`
+	VacuumInHg *float64 `json:"vacuumInHg,omitempty" minimum:"0" maximum:"30"`
+	FlowGPM    *float64 `json:"flowGpm,omitempty" minimum:"0" maximum:"250"`
+	PowerW     *float64 `json:"powerW,omitempty" minimum:"0" maximum:"6000"`
+}
+
+// Context is what is known before anybody looks.
+type Context struct {
+	Load     *float64           `json:"load,omitempty" minimum:"-1" maximum:"5" doc:"expected filter load; left out, anything up to the limit"`
+	LoadSD   float64            `json:"loadSd,omitempty" minimum:"0" maximum:"3" doc:"one deviation of it; 0 is 0.2"`
+	WaterF   float64            `json:"waterF,omitempty" minimum:"0" maximum:"140" doc:"0 is 80"`
+	LimitPsi float64            `json:"limitPsi,omitempty" minimum:"0" maximum:"20" doc:"gauge rise at full speed that calls for cleaning; 0 is 8"`
+	Open     []string           `json:"open,omitempty" maxItems:"6" doc:"faults that the last visit left open"`
+	Worn     map[string]float64 `json:"worn,omitempty" doc:"share of its expected life that a fault's part has behind it"`
+}
+
+// largest is how many bytes of a case are read.
+const largest = 2 << 20
+
+// Read decodes and checks a case. The mistakes come with the path of the field.
+func Read(r io.Reader) (*Case, []pad.FieldError) {
+	b, err := io.ReadAll(io.LimitReader(r, largest+1))
+	if err != nil || len(b) > largest {
+		return nil, []pad.FieldError{{Says: "the case can't be read, or is larger than two megabytes"}}
+	}
+	var c Case
+	dec := json.NewDecoder(bytes.NewReader(b))
+	dec.DisallowUnknownFields()
+	if err := dec.Decode(&c); err != nil {
+		return nil, []pad.FieldError{pad.DecodeError(err)}
+	}
+	if _, err := dec.Token(); !errors.Is(err, io.EOF) {
+		return nil, []pad.FieldError{{Says: "something follows the case's end"}}
+	}
+	errs := pad.ValidatePart(&c)
+	for _, e := range c.Pad.Validate() {
+		errs = append(errs, pad.FieldError{Path: "pad." + e.Path, Says: e.Says})
+	}
+	errs = dedupe(errs)
+	return &c, append(errs, c.unknown()...)
+}
+
+func dedupe(errs []pad.FieldError) []pad.FieldError {
+	seen := map[pad.FieldError]bool{}
+	out := errs[:0:0]
+	for _, e := range errs {
+		if !seen[e] {
+			seen[e] = true
+			out = append(out, e)
+		}
+	}
+	return out
+}
+
+// unknown names signs and faults that do not exist.
+func (c *Case) unknown() []pad.FieldError {
+	var errs []pad.FieldError
+	for id := range c.Signs {
+		if _, ok := fault.LookUpSign(fault.Sign(id)); !ok {
+			errs = append(errs, pad.FieldError{Path: "signs." + id, Says: "there is no such sign" + nearest(id, signNames())})
+		}
+	}
+	isFault := func(path, id string) {
+		if _, ok := fault.LookUp(fault.ID(id), c.Pad.Filter.Kind); !ok {
+			errs = append(errs, pad.FieldError{Path: path, Says: "there is no such fault" + nearest(id, faultNames())})
+		}
+	}
+	for i, id := range c.Context.Open {
+		isFault(fmt.Sprintf("context.open[%d]", i), id)
+	}
+	for id := range c.Context.Worn {
+		isFault("context.worn."+id, id)
+	}
+	for i, r := range c.Readings {
+		if r.RPM == 0 && (r.VacuumInHg != nil || r.FlowGPM != nil || r.PowerW != nil) {
+			errs = append(errs, pad.FieldError{Path: fmt.Sprintf("readings[%d].rpm", i), Says: "at 0 rpm only the tank gauge says something"})
+		}
+		if r.RPM > c.Pad.Pump.TopRPM && c.Pad.Pump.TopRPM > 0 {
+			errs = append(errs, pad.FieldError{Path: fmt.Sprintf("readings[%d].rpm", i), Says: fmt.Sprintf("is over the pump's top speed, %g rpm", c.Pad.Pump.TopRPM)})
+		}
+	}
+	sort.Slice(errs, func(a, b int) bool { return errs[a].Path < errs[b].Path })
+	return errs
+}
+
+func signNames() []string {
+	out := make([]string, len(fault.Signs))
+	for i, s := range fault.Signs {
+		out[i] = string(s.ID)
+	}
+	return out
+}
+
+func faultNames() []string {
+	out := make([]string, len(fault.Catalogue))
+	for i, f := range fault.Catalogue {
+		out[i] = string(f.ID)
+	}
+	return out
+}
+
+// nearest suggests the name that shares the longest beginning, or nothing.
+func nearest(id string, names []string) string {
+	best, most := "", 2
+	for _, n := range names {
+		k := 0
+		for k < len(n) && k < len(id) && n[k] == id[k] {
+			k++
+		}
+		if k > most {
+			best, most = n, k
+		}
+	}
+	if best == "" {
+		return ""
+	}
+	return fmt.Sprintf("; did you mean %s?", best)
+}
+
+func as[T any](v *float64, f func(float64) T) *T {
+	if v == nil {
+		return nil
+	}
+	x := f(*v)
+	return &x
+}
+
+func (r Reading) reading() pad.Reading {
+	return pad.Reading{Speed: units.Speed(r.RPM), Tank: as(r.TankPsi, units.PSI), Vacuum: as(r.VacuumInHg, units.InHg),
+		Flow: as(r.FlowGPM, units.GPM), Power: as(r.PowerW, func(w float64) units.Power { return units.Power(w) })}
+}
+
+// Engine calibrates the pad and gives the engine's case.
+func (c *Case) Engine() (diagnosis.Case, error) {
+	var clean []pad.Reading
+	for _, r := range c.CleanLine {
+		clean = append(clean, r.reading())
+	}
+	x := c.Context
+	water, limit := x.WaterF, x.LimitPsi
+	if water == 0 {
+		water = 80
+	}
+	if limit == 0 {
+		limit = upkeep.Defaults().LimitRisePsi
+	}
+	m, err := pad.Calibrate(c.Pad, clean, units.Fahrenheit(water), units.PSI(limit))
+	if err != nil {
+		return diagnosis.Case{}, fmt.Errorf("calibrating the pad: %w", err)
+	}
+	out := diagnosis.Case{Model: m, Signs: map[fault.Sign]bool{}, Load: diagnosis.Belief{Mean: 0.5, SD: 0.4}, Worn: map[fault.ID]float64{}, Pool: units.Gallons(c.Pad.PoolGallons)}
+	if x.Load != nil {
+		out.Load = diagnosis.Belief{Mean: *x.Load, SD: 0.2}
+	}
+	if x.LoadSD > 0 {
+		out.Load.SD = x.LoadSD
+	}
+	for id, yes := range c.Signs {
+		out.Signs[fault.Sign(id)] = yes
+	}
+	for _, id := range x.Open {
+		out.Open = append(out.Open, fault.ID(id))
+	}
+	for id, share := range x.Worn {
+		out.Worn[fault.ID(id)] = share
+	}
+	for _, r := range c.Readings {
+		set := pad.Setting(r.Setting)
+		if set == "" {
+			set = pad.SetFilter
+		}
+		out.Readings = append(out.Readings, diagnosis.Reading{Reading: r.reading(), Setting: set})
+	}
+	return out, nil
+}
+
+// Answer is a diagnosis as it is written out.
+type Answer struct {
+	Engine   string     `json:"engine"`
+	Dangers  []Danger   `json:"dangers"`
+	Suspects []Suspect  `json:"suspects"`
+	Other    float64    `json:"other" doc:"something that the catalogue does not hold"`
+	Load     float64    `json:"load"`
+	LoadSD   float64    `json:"loadSd"`
+	Misfit   string     `json:"misfit,omitempty"`
+	Alike    []string   `json:"alike,omitempty" doc:"leading suspects that these readings can't tell apart"`
+	Chronic  []Finding  `json:"chronic,omitempty"`
+	Next     []NextLook `json:"next"`
+}
+
+// Danger is to be made safe before any thinking.
+type Danger struct {
+	Code string `json:"code"`
+	Says string `json:"says"`
+	Stop bool   `json:"stop"`
+}
+
+// Suspect is one fault with its chance and reasons.
+type Suspect struct {
+	ID      string   `json:"id"`
+	Name    string   `json:"name"`
+	Place   string   `json:"place,omitempty"`
+	P       float64  `json:"p" minimum:"0" maximum:"1"`
+	For     []string `json:"for,omitempty"`
+	Against []string `json:"against,omitempty"`
+	Settle  string   `json:"settle"`
+	Fix     string   `json:"fix"`
+	Minutes float64  `json:"minutes"`
+	Who     string   `json:"who,omitempty"`
+	Caution string   `json:"caution,omitempty"`
+}
+
+// Finding is a chronic weakness of the pad.
+type Finding struct {
+	ID   string  `json:"id"`
+	Name string  `json:"name"`
+	P    float64 `json:"p"`
+	Says string  `json:"says,omitempty"`
+}
+
+// NextLook is a check worth its minutes.
+type NextLook struct {
+	Sign    string  `json:"sign,omitempty"`
+	Name    string  `json:"name"`
+	Look    string  `json:"look"`
+	Minutes float64 `json:"minutes"`
+	Bits    float64 `json:"bits"`
+	Caution string  `json:"caution,omitempty"`
+}
+
+// Write puts a result into words.
+func Write(r *diagnosis.Result) Answer {
+	out := Answer{Engine: diagnosis.EngineVersion, Dangers: []Danger{}, Suspects: []Suspect{}, Next: []NextLook{}, Other: r.Other, Load: r.Load.Mean, LoadSD: r.Load.SD, Alike: r.Alike}
+	for _, d := range r.Dangers {
+		out.Dangers = append(out.Dangers, Danger(d))
+	}
+	words := func(ev []diagnosis.Evidence) []string {
+		var out []string
+		for _, e := range ev {
+			out = append(out, e.Says)
+		}
+		return out
+	}
+	for i, s := range r.Suspects {
+		if i >= 3 && s.P < 0.01 {
+			break
+		}
+		out.Suspects = append(out.Suspects, Suspect{string(s.Fault.ID), s.Fault.Name, s.Place, s.P, words(s.For), words(s.Against), s.Fault.Settle, s.Fault.Fix, s.Fault.Minutes, string(s.Fault.Who), s.Fault.Caution})
+	}
+	for _, c := range r.Chronic {
+		out.Chronic = append(out.Chronic, Finding{string(c.Fault.ID), c.Fault.Name, c.P, c.Says})
+	}
+	for _, n := range r.Next {
+		out.Next = append(out.Next, NextLook{string(n.Sign.ID), n.Sign.Name, n.Sign.Look, n.Sign.Minutes, n.Bits, n.Sign.Caution})
+	}
+	if m := r.Misfit; m != nil {
+		out.Misfit = fmt.Sprintf("These readings do not fit together: reading %d's %s would have to be wrong.", m.Reading+1, strings.ToLower(string(m.Meter)))
+	}
+	return out
+}
