@@ -181,3 +181,62 @@ func TestSigningOutAndBackKeepsTheDraft(t *testing.T) {
 	s.signIn("technician")
 	assert.Equal(t, "2350", s.value("#reading-0-speed"))
 }
+
+// A troubleshooting session as the bench leads it: follow the next check, answer
+// what is there to be seen, until the cause stands alone.
+func TestFollowingTheNextChecksFindsTheCause(t *testing.T) {
+	// What a technician would find at this pool today: debris in the impeller.
+	truth := map[string]bool{"air-in-pot": true, "bubbles": true, "needle-bounces": true, "weak-all": true, "debris-found": true, "pot-not-full": true}
+	for name, size := range map[string]proto.EmulationSetDeviceMetricsOverride{"desktop": harness.Desktop, "phone": harness.Phone} {
+		t.Run(name, func(t *testing.T) {
+			s := open(t, size)
+			s.signIn("technician")
+			s.openStop("Fennel Walk 40")
+			s.read(0, map[string]string{"speed": "2400", "tank": "1,5"})
+			s.find(`.judge:not(.stale) [data-suspect]`)
+			asked := 0
+			for ; asked < 12; asked++ {
+				s.find(`.judge:not(.stale) .sec-next`)
+				next := s.find(".sec-next").MustAttribute("data-next")
+				if next == nil {
+					break
+				}
+				if *next == "reading" { // the gauge hardly moves at any speed: leave it out
+					break
+				}
+				answer := "#next-no"
+				if truth[*next] {
+					answer = "#next-yes"
+				}
+				s.tap(answer)
+				s.find(`[data-sign="` + *next + `"]:not(.none)`)
+				if on, _, _ := s.Has(`.judge:not(.stale) .sus li:first-child[data-suspect="impeller-clogged"] .bar`); on && truth[*next] && *next == "debris-found" {
+					break
+				}
+			}
+			s.leads("impeller-clogged")
+			assert.LessOrEqual(t, asked, 8, "checks to the cause")
+			s.findText(".sus li:first-child .caution", "locked off")
+		})
+	}
+}
+
+func TestADangerSeenStopsTheBench(t *testing.T) {
+	s := open(t, harness.Phone)
+	s.signIn("technician")
+	s.openStop("Tamarack Street 61")
+	s.findText(".sec-seen .as-table", "All").MustEval("() => this.click()")
+	s.findText(".chip-group h3", "Stop at once")
+	s.tap(`[data-sign="drain-cover-bad"]`)
+	s.findText(".danger", "Pump off, pool closed, now")
+	// A second reading in spa mode, and one at rest.
+	s.read(0, map[string]string{"speed": "2400", "tank": "13"})
+	s.findText(".under-reads .add", "Add another").MustEval("() => this.click()")
+	s.find("#reading-1-setting").MustSelect("Spa mode")
+	s.read(1, map[string]string{"speed": "2400", "tank": "12"})
+	s.findText(".under-reads .add", "Add another").MustEval("() => this.click()")
+	s.read(2, map[string]string{"speed": "0", "tank": "0"})
+	s.find(".judge:not(.stale) [data-suspect]")
+	s.read(2, map[string]string{"flow": "20"})
+	s.findText("#reading-2-speed-says", "the pump is off")
+}

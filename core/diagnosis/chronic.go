@@ -93,9 +93,16 @@ func (e *engine) breach(l *pad.Limit) (fault.ID, string) {
 		}
 		return "", ""
 	}
-	programmed := len(e.c.Model.Doc.Programme)
-	for i, at := range l.At {
-		if !at.OK && i < programmed {
+	programmed := min(len(e.c.Model.Doc.Programme), len(l.At))
+	if id == fault.HeaterLowFlow {
+		for _, at := range l.At[:programmed] {
+			if at.OK { // it may well fire only then
+				return "", ""
+			}
+		}
+	}
+	for _, at := range l.At[:programmed] {
+		if !at.OK {
 			return id, fmt.Sprintf("%s at %.0f rpm: %.0f %s against %.0f.", l.Name, float64(at.Speed), at.Value, l.Unit, l.Value)
 		}
 	}
@@ -143,7 +150,7 @@ func (e *engine) alike(r *Result) {
 	a := e.predicted(lead)
 	for i := 1; i < len(r.Suspects) && r.Suspects[i].P > 0.1; i++ {
 		b := e.predicted(&r.Suspects[i])
-		same := r.Suspects[i].Fault.Kind != fault.Gauge
+		same := r.Suspects[i].Fault.Kind != fault.Gauge && !oneFilter(lead.Fault.ID, r.Suspects[i].Fault.ID)
 		for rd := range e.c.Readings {
 			for k, m := range pad.AllMeters {
 				if _, read := e.c.Readings[rd].Value(m); read && math.Abs(a[rd][k]-b[rd][k]) > apart*e.sigma(rd, k, a[rd][k], false) {
@@ -158,4 +165,9 @@ func (e *engine) alike(r *Result) {
 	if len(r.Alike) > 0 {
 		r.Alike = append([]string{lead.Fault.Name}, r.Alike...)
 	}
+}
+
+// oneFilter tells that two suspects are one filter on either side of its limit.
+func oneFilter(a, b fault.ID) bool {
+	return (a == fault.Healthy || a == fault.FilterLoaded) && (b == fault.Healthy || b == fault.FilterLoaded)
 }

@@ -129,7 +129,7 @@ export function NextCheck({ verdict, onAnswer, onRead }: NextProps) {
   const { t } = useTranslation();
   const c = verdict.next[0];
   return (
-    <section className="sec sec-next" aria-labelledby="next-head">
+    <section className="sec sec-next" aria-labelledby="next-head" data-next={c?.reading ? "reading" : c?.sign}>
       <div className="sec-head">
         <h2 id="next-head">{t("next.title")}</h2>
         {c && <span className="mins">{t("next.minutes", { n: c.minutes < 1 ? "½" : c.minutes })}</span>}
@@ -169,7 +169,7 @@ function AskLook({ check: c, onAnswer }: { check: Next; onAnswer: NextProps["onA
         <button type="button" className="btn" id="next-yes" onClick={() => onAnswer(c.sign, true)}>
           {t("next.yes")}
         </button>
-        <button type="button" className="btn" onClick={() => onAnswer(c.sign, false)}>
+        <button type="button" className="btn" id="next-no" onClick={() => onAnswer(c.sign, false)}>
           {t("next.no")}
         </button>
       </div>
