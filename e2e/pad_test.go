@@ -129,6 +129,9 @@ func TestAxeFindsNothingOnThePadPages(t *testing.T) {
 			s.MustNavigate(s.town.URL + "/catalogue").MustWaitLoad()
 			s.findText("td", "Brisk 75")
 			s.axe("catalogue")
+			s.MustNavigate(s.town.URL + "/track-record").MustWaitLoad()
+			s.findText(".lead", "settled visit")
+			s.axe("track record")
 		})
 	}
 }

@@ -156,6 +156,7 @@ func (w *world) routes() map[string]struct {
 		"try-walk":           {"POST", "/api/pools/" + w.pool + "/walk", map[string]any{"readings": walk()}},
 		"list-clean-lines":   {"GET", "/api/pools/" + w.pool + "/clean-lines", nil},
 		"save-clean-line":    {"POST", "/api/pools/" + w.pool + "/clean-lines", newLine()},
+		"get-track-record":   {"GET", "/api/track-record", nil},
 		"list-catalogue":     {"GET", "/api/catalogue", nil},
 		"get-catalogue-file": {"GET", "/api/catalogue/file", nil},
 		"import-catalogue":   {"POST", "/api/catalogue", map[string]string{"text": ownPump}},
@@ -203,7 +204,7 @@ func TestAnotherTechniciansDataIsRefused(t *testing.T) {
 		switch id {
 		case "get-lap": // their own lap: there is none
 			want = http.StatusNotFound
-		case "list-technicians", "list-pools", "sketch-pad", "preview-pad", "read-pad-file", "create-pool", "read-walk-file", "list-catalogue", "get-catalogue-file":
+		case "list-technicians", "list-pools", "sketch-pad", "preview-pad", "read-pad-file", "create-pool", "read-walk-file", "list-catalogue", "get-catalogue-file", "get-track-record":
 			want = http.StatusOK
 		}
 		assert.Equal(t, want, other.do(r.method, r.path, r.body, nil), id)

@@ -101,6 +101,10 @@ func (a *API) padRoutes() {
 		})
 	a.cleanLineRoutes()
 	a.catalogueRoutes()
+	signedIn(a, op(http.MethodGet, "/api/track-record", "get-track-record", "How often the shown diagnoses were right"), everyone,
+		func(ctx context.Context, _ app.Actor, _ *nothing) (*body[app.TrackRecord], error) {
+			return answer(a.service.TrackRecord(ctx))
+		})
 }
 
 func (a *API) cleanLineRoutes() {

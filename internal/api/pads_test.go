@@ -220,3 +220,28 @@ func (w *world) text(c *client, path string) string {
 	require.NoError(w.t, err)
 	return string(b)
 }
+
+func TestTheTrackRecordCountsWhatWasSettled(t *testing.T) {
+	w := serve(t)
+	c := w.as("technician")
+	var before, after app.TrackRecord
+	c.get("/api/track-record", &before)
+	d := draft(w.stop)
+	d.Confirmed = "filter-loaded"
+	require.Equal(t, http.StatusOK, c.do("POST", "/api/visits", d, nil))
+	c.get("/api/track-record", &after)
+	assert.Equal(t, before.Settled+1, after.Settled)
+	found := false
+	for _, f := range after.Faults {
+		if f.ID == "filter-loaded" {
+			found = true
+			assert.LessOrEqual(t, f.First, f.Three)
+			assert.LessOrEqual(t, f.Three, f.Times)
+		}
+		assert.NotEmpty(t, f.Name, f.ID)
+	}
+	assert.True(t, found)
+	for _, b := range after.Bins {
+		assert.Positive(t, b.N)
+	}
+}

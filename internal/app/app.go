@@ -79,10 +79,11 @@ type Meters interface {
 
 // Service is the use cases over one store.
 type Service struct {
-	store  *store.Store
-	now    func() time.Time
-	demo   Meters // nil outside demo mode
-	models modelCache
+	store   *store.Store
+	now     func() time.Time
+	demo    Meters // nil outside demo mode
+	models  modelCache
+	learned learned
 }
 
 // New makes the service. now is the clock; demo is nil outside demo mode.

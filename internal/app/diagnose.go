@@ -265,6 +265,7 @@ type atStop struct {
 	cached  *cachedModel
 	history upkeep.History
 	parts   []store.Equipment
+	priors  map[fault.ID]float64
 	before  []store.Visit // earlier visits, oldest first, this stop's own left out
 	next    time.Time     // the visit after this one
 }
@@ -304,7 +305,11 @@ func (s *Service) atStop(ctx context.Context, a Actor, id uuid.UUID, now time.Ti
 	if err != nil {
 		return nil, fmt.Errorf("reading the equipment: %w", err)
 	}
-	return &atStop{c, stop, l, r, cm, historyOf(others, cm, now), parts, others, lap.NextVisit(stop.PlannedAt)}, nil
+	priors, err := s.priors(ctx)
+	if err != nil {
+		return nil, err
+	}
+	return &atStop{c, stop, l, r, cm, historyOf(others, cm, now), parts, priors, others, lap.NextVisit(stop.PlannedAt)}, nil
 }
 
 // open are the suspects that the last visit left open.
@@ -353,7 +358,7 @@ func (at *atStop) judge(f Findings, now time.Time, chemicals *time.Time) (Verdic
 	}
 	load := at.history.State.LoadBelief()
 	res, err := diagnosis.Diagnose(diagnosis.Case{Model: m, Readings: readings, Signs: signs,
-		Load: load, Open: at.open(), Worn: at.worn(now), Pool: units.Volume(at.record.Pool.VolumeM3)})
+		Load: load, Priors: at.priors, Open: at.open(), Worn: at.worn(now), Pool: units.Volume(at.record.Pool.VolumeM3)})
 	if err != nil {
 		return Verdict{}, nil, fmt.Errorf("diagnosing %s: %w", at.record.Pool.Street, unsolved(err))
 	}

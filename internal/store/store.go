@@ -218,7 +218,7 @@ func (s *Store) SetAccessNote(ctx context.Context, id uuid.UUID, version int, no
 func (s *Store) VisitsOf(ctx context.Context, pools []uuid.UUID, since time.Time) (map[uuid.UUID][]Visit, error) {
 	var vs []Visit
 	err := s.withRows(ctx).Omit("Diagnosis").Where("pool_id in ? and closed_at >= ?", pools, since).
-		Where("not exists (select 1 from visits c where c.corrects_id = visits.id)").
+		Where(counted).
 		Order("arrived_at, id").Find(&vs).Error
 	out := make(map[uuid.UUID][]Visit)
 	for _, v := range vs {
@@ -248,7 +248,7 @@ func (s *Store) VisitByID(ctx context.Context, id uuid.UUID) (Visit, error) {
 func (s *Store) VisitOfStops(ctx context.Context, stops []uuid.UUID) (map[uuid.UUID]Visit, error) {
 	var vs []Visit
 	err := s.db.WithContext(ctx).Omit("Diagnosis").Where("stop_id in ?", stops).
-		Where("not exists (select 1 from visits c where c.corrects_id = visits.id)").Order("recorded_at, id").Find(&vs).Error
+		Where(counted).Order("recorded_at, id").Find(&vs).Error
 	out := make(map[uuid.UUID]Visit)
 	for _, v := range vs {
 		out[*v.StopID] = v

@@ -16,6 +16,7 @@ import { PathsView } from "./views/paths/paths-view";
 import { PoolView } from "./views/pool/pool-view";
 import { VisitView } from "./views/pool/visit-view";
 import { PoolsView } from "./views/pools/pools-view";
+import { TrackRecordView } from "./views/track-record/track-record-view";
 
 // Only the sign-in is split off: a page opened without a line must already be here.
 const SignInView = lazy(() => import("./views/signin/sign-in-view"));
@@ -55,6 +56,7 @@ export function App() {
         <Route path="/pools/:id/paths" element={<PathsView {...frame} />} />
         <Route path="/pools/:id/clean-line" element={<CleanLineView {...frame} />} />
         <Route path="/pools/:id/limits" element={<LimitsView {...frame} />} />
+        <Route path="/track-record" element={<TrackRecordView {...frame} />} />
         <Route path="/catalogue" element={<CatalogueView {...frame} />} />
         <Route path="/visits/:id" element={<VisitView {...frame} />} />
         <Route path="*" element={<Navigate to="/" replace />} />

@@ -25,6 +25,7 @@ export type PathsView = Schemas["PathsView"];
 export type LimitsView = Schemas["LimitsView"];
 export type WalkFit = Schemas["WalkFit"];
 export type CatalogueItem = Schemas["CatalogueItem"];
+export type TrackRecord = Schemas["TrackRecord"];
 export type Sketch = Schemas["Sketch"];
 export type Problem = Schemas["ErrorModel"];
 

@@ -416,6 +416,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/track-record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How often the shown diagnoses were right */
+        get: operations["get-track-record"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/visits": {
         parameters: {
             query?: never;
@@ -732,6 +749,26 @@ export interface components {
         FaultName: {
             id: string;
             name: string;
+        };
+        FaultRecord: {
+            /**
+             * Format: int64
+             * @description times that it was the first suspect
+             */
+            first: number;
+            id: string;
+            name: string;
+            /** Format: double */
+            perHundred: number;
+            /** Format: double */
+            shipped: number;
+            /**
+             * Format: int64
+             * @description times that it was among the first three
+             */
+            three: number;
+            /** Format: int64 */
+            times: number;
         };
         Filter: {
             /** Format: double */
@@ -1415,6 +1452,14 @@ export interface components {
             mark: string;
             word: string;
         };
+        ReliabilityBin: {
+            /** Format: int64 */
+            n: number;
+            /** Format: double */
+            said: number;
+            /** Format: double */
+            was: number;
+        };
         Run: {
             /**
              * Format: double
@@ -1551,6 +1596,20 @@ export interface components {
         };
         TextFileBody: {
             text: string;
+        };
+        TrackRecord: {
+            bins: components["schemas"]["ReliabilityBin"][];
+            /** Format: double */
+            brier: number;
+            /** Format: double */
+            calibration: number;
+            faults: components["schemas"]["FaultRecord"][];
+            /** Format: int64 */
+            first: number;
+            /** Format: int64 */
+            settled: number;
+            /** Format: int64 */
+            three: number;
         };
         TypedReading: {
             flow: string;
@@ -2623,6 +2682,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Person"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-track-record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrackRecord"];
                 };
             };
             /** @description Error */

@@ -11,7 +11,7 @@ import { PumpPlate } from "../../parts/pump-plate";
 import { StateMark } from "../../parts/state-mark";
 import { Strip } from "../../parts/strip";
 import { asVisit, emptyReading, useDraft } from "./draft";
-import { Cleaning, NextCheck, Suspects } from "./judge";
+import { Chronic, Cleaning, NextCheck, Suspects } from "./judge";
 import { useBenchKeys } from "./keys";
 import { LogSheet } from "./log-sheet";
 import { Readings } from "./readings";
@@ -132,6 +132,7 @@ export function BenchAtWork({ frame, bench }: { frame: FrameProps; bench: Bench 
             <Suspects verdict={verdict} />
             <NextCheck verdict={verdict} onAnswer={answer} onRead={takeReading} />
             <Cleaning bench={bench} verdict={verdict} />
+            <Chronic verdict={verdict} />
           </>
         )}
       </aside>

@@ -56,23 +56,32 @@ export function Suspects({ verdict }: { verdict: Verdict }) {
           </li>
         ))}
       </ol>
-      {verdict.chronic.length > 0 && (
-        <ul className="chronic" aria-label={t("suspects.chronic")}>
-          {verdict.chronic.map((c) => (
-            <li key={c.id} data-finding={c.id}>
-              <details className="why">
-                <summary>
-                  <StateMark mark="open" /> {c.name}{" "}
-                  <span className="quiet">{t("suspects.likely", { p: chance(c.p) })}</span>
-                </summary>
-                <p>
-                  {c.says} <b>{t("suspects.fix")}</b> {c.fix}
-                </p>
-              </details>
-            </li>
-          ))}
-        </ul>
-      )}
+    </section>
+  );
+}
+
+/** Weaknesses of the pad itself, each weighed alone. */
+export function Chronic({ verdict }: { verdict: Verdict }) {
+  const { t } = useTranslation();
+  if (!verdict.chronic.length) return null;
+  return (
+    <section className="sec sec-chronic" aria-labelledby="chronic-head">
+      <h2 id="chronic-head">{t("suspects.chronic")}</h2>
+      <ul className="chronic">
+        {verdict.chronic.map((c) => (
+          <li key={c.id} data-finding={c.id}>
+            <details className="why">
+              <summary>
+                <StateMark mark="open" /> {c.name}{" "}
+                <span className="quiet">{t("suspects.likely", { p: chance(c.p) })}</span>
+              </summary>
+              <p>
+                {c.says} <b>{t("suspects.fix")}</b> {c.fix}
+              </p>
+            </details>
+          </li>
+        ))}
+      </ul>
     </section>
   );
 }
