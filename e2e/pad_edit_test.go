@@ -1,0 +1,226 @@
+package e2e
+
+import (
+	"encoding/json"
+	"io"
+	"net/http"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/go-rod/rod"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"fairlap/core/pad"
+	"fairlap/e2e/harness"
+)
+
+// pool opens a page of a pool by its street.
+func (s *screen) pool(street, page string) {
+	s.t.Helper()
+	s.MustNavigate(s.town.URL + "/pools").MustWaitLoad()
+	href := s.findText(".pools a", street).MustAttribute("href")
+	s.MustNavigate(s.town.URL + *href + page).MustWaitLoad()
+	s.findText("h1", street)
+}
+
+// choose picks an option of the select that a label names, within a scope.
+func (s *screen) choose(scope, label, option string) {
+	s.t.Helper()
+	id := s.findText(scope+" label", "^"+label+"$").MustAttribute("for")
+	require.NotNil(s.t, id)
+	s.find(`[id="` + *id + `"]`).MustSelect(option)
+}
+
+// drawn waits until the pad's drawing bears the words.
+func (s *screen) drawn(words string) {
+	s.t.Helper()
+	err := s.Timeout(patience).Wait(rod.Eval(`(w) => [...document.querySelectorAll(".pad-drawing text")].some((t) => t.textContent.includes(w))`, words))
+	require.NoError(s.t, err, "waiting for %q on the drawing", words)
+}
+
+// press clicks the button of a scope whose words match.
+func (s *screen) press(scope, words string) {
+	s.t.Helper()
+	s.findText(scope+" button", words).MustEval("() => this.click()")
+}
+
+func TestLinesValvesAndASpaAreDrawnAsTheyAreTyped(t *testing.T) {
+	s := open(t, harness.Desktop)
+	s.signIn("technician")
+	s.pool("Bayberry Close 5", "/pad")
+	s.find(".pad-preview:not(.stale) .pad-drawing")
+	legend := func(words string) string { // the fieldset of a legend
+		el := s.findText(".pad-fields legend", "^"+words+"$")
+		el.MustEval("() => { this.parentElement.dataset.at = this.textContent }")
+		return `[data-at="` + words + `"]`
+	}
+	// Another return.
+	s.press(legend("Return lines"), "Add a line")
+	s.drawn("Return")
+	// A spa with its lines and a valve on each side; until a port leads somewhere it is refused in words.
+	s.findText(legend("Spa")+" label", "A spa on the same pad").MustEval("() => this.click()")
+	s.fill(`[id="doc-spa.surfaceFt"]`, "1,5")
+	s.press(legend("Three-way valves"), "Add on the suction side")
+	s.findText(".field-says", "othing hangs on port")
+	s.press(legend("Suction lines"), "Add a line")
+	details := s.findText(legend("Suction lines")+" summary", "^Skimmer").MustParent()
+	details.MustEval("() => { this.open = true }")
+	last := legend("Suction lines") + " details:last-of-type"
+	s.tap(last + " summary")
+	s.choose(last, "Kind", "Spa drain")
+	s.choose(last, "Hangs on", "Suction valve, port B")
+	first := legend("Suction lines") + " details:first-of-type"
+	s.choose(first, "Hangs on", "Suction valve, port A")
+	s.find(".pad-preview:not(.stale) .twin")
+	s.drawn("spa")
+	// Taking the valve out leaves its lines on the common pipe.
+	s.tap(legend("Three-way valves") + " details summary")
+	s.press(legend("Three-way valves"), "Remove Suction valve")
+	s.find(".pad-preview:not(.stale) .twin")
+	// A day has 24 hours.
+	s.press(legend("Pump's programme"), "Add a slot")
+	s.fill(`[id="doc-programme[0].hours"]`, "23")
+	s.findText(".field-says", "a day has 24 hours|A day has 24 hours")
+	s.fill(`[id="doc-programme[0].hours"]`, "4")
+	s.find(".pad-preview:not(.stale) .twin")
+	// Nothing of it is kept until it is said so.
+	s.press(".keep-pad", "Undo my changes")
+	s.MustReload().MustWaitLoad()
+	s.find(".pad-preview:not(.stale) .pad-drawing")
+	assert.Equal(t, "1", strings.TrimPrefix(s.findText(".top .quiet", "Revision").MustText(), "Revision "))
+}
+
+func TestTwoDesksRevisingOnePadSeeEachOther(t *testing.T) {
+	s := open(t, harness.Desktop)
+	s.signIn("office")
+	s.pool("Bayberry Close 5", "/pad")
+	s.fill(`[id="doc-filter.areaFt2"]`, "300")
+	s.find(".pad-preview:not(.stale)")
+	here := s.MustInfo().URL
+	// Someone else writes a revision meanwhile.
+	other := s.town.Page(browser, "/", harness.Desktop).Timeout(patience)
+	defer other.MustClose()
+	other.MustElement("#as-owner").MustClick()
+	other.MustElement(".strip .brand")
+	other.MustNavigate(here).MustWaitLoad()
+	other.MustElement(`[id="doc-filter.labelPsi"]`).MustSelectAllText().MustInput("45")
+	other.MustElement("#keep-pad:not([disabled])").MustEval("() => this.click()")
+	other.MustElementR(".revisions", "Revision 2")
+
+	s.tap("#keep-pad")
+	s.findText(".danger", "Your changes are kept here")
+	assert.Equal(t, "300", s.value(`[id="doc-filter.areaFt2"]`), "nothing typed is lost")
+	s.findText(".danger button", "Keep mine|mine").MustEval("() => this.click()")
+	s.find("#keep-pad")
+}
+
+func TestAPadIsCopiedAndComesFromAFile(t *testing.T) {
+	s := open(t, harness.Desktop)
+	s.signIn("technician")
+	s.MustNavigate(s.town.URL + "/pools/new").MustWaitLoad()
+	s.find("#copy-pad")
+	s.findText("#copy-pad option", "Tamarack Street 61")
+	s.find("#copy-pad").MustSelect("Tamarack Street 61")
+	s.drawn("Spa drain")
+	s.press(".pad-form", "Back to the least")
+	bad := filepath.Join(t.TempDir(), "pad.json")
+	write(t, bad, `{"pump":{"topRpm":"fast"}}`)
+	input := `input[accept*=".inp"]`
+	s.find(input).MustSetFiles(bad)
+	s.findText(".file-says", "pump.topRpm: Must be a number")
+	example, err := filepath.Abs("../docs/examples/de-with-spa.pad.json")
+	require.NoError(t, err)
+	s.find(input).MustSetFiles(example)
+	s.drawn("Sheet fall")
+	s.fill("#new-street", "Osier Holt 2")
+	s.fill("#new-gallons", "21000")
+	s.tap("#keep-pool")
+	s.findText("h1", "Osier Holt 2")
+
+	// What it kept goes out as the same document, the volume added.
+	s.findText(".pool-pages a", "^Pad$").MustEval("() => this.click()")
+	href := s.findText(".pad-files a", "json").MustAttribute("href")
+	require.NotNil(t, href)
+	text := s.MustEval(`(u) => fetch(u).then((r) => r.text())`, *href).String()
+	doc, errs := pad.Read(strings.NewReader(text))
+	require.Empty(t, errs)
+	b, err := os.ReadFile(example)
+	require.NoError(t, err)
+	var want pad.Document
+	require.NoError(t, json.Unmarshal(b, &want))
+	want.PoolGallons = 21000
+	assert.Equal(t, want, doc)
+}
+
+func TestAWalkFromAFileAndALostLine(t *testing.T) {
+	s := open(t, harness.Phone)
+	s.signIn("technician")
+	s.pool("Quince Court 14", "/clean-line")
+	s.find(".walk-chart")
+	file := filepath.Join(t.TempDir(), "walk.csv")
+	input := `.walk-steps input[type="file"]`
+	write(t, file, "rpm,tank_psi\n1500,lots\n")
+	s.find(input).MustSetFiles(file)
+	s.findText(".file-says", "line 2, tank_psi")
+	write(t, file, "rpm,tank_psi,flow_gpm\n1500,4,30\n2400,10.5,50\n3450,21,73\n")
+	s.find(input).MustSetFiles(file)
+	s.findText(".walk-fit:not(.stale) .fit-words", "6 readings")
+	assert.Equal(t, "10.5", s.value("#walk-1-tank"))
+
+	s.town.Cut(true)
+	s.tap("#keep-walk")
+	s.findText(".quiet-state", "kept on this device")
+	s.town.Cut(false)
+	s.tap("#keep-walk")
+	s.findText(".q1 .sec-head", "set 24 November 2026")
+	s.pool("Quince Court 14", "/clean-line")
+	s.findText(".walk-fit li", "in force")
+	s.findText(".walk-fit li", "past")
+}
+
+func TestTooFewSpeedsAreNoCleanLine(t *testing.T) {
+	s := open(t, harness.Desktop)
+	s.signIn("technician")
+	s.pool("Quince Court 14", "/clean-line")
+	s.find(".walk-chart")
+	s.fill("#walk-0-tank", "4")
+	s.findText(".walk-fit:not(.stale) .fit-words", "1 readings|1 reading")
+	s.tap("#keep-walk")
+	s.findText(".walk-steps .field-says", "needs readings at 3 speeds; there are 1")
+}
+
+// A technician sees no other's pool, whatever address is typed.
+func TestAnotherTechniciansPadStaysShut(t *testing.T) {
+	s := open(t, harness.Desktop)
+	s.signIn("office")
+	s.MustNavigate(s.town.URL + "/pools").MustWaitLoad()
+	href := *s.findText(".pools a", "Coomb Lane 33").MustAttribute("href")
+	tech := s.town.Page(browser, "/", harness.Desktop).Timeout(patience)
+	defer tech.MustClose()
+	tech.MustElement("#as-technician").MustClick()
+	tech.MustElement(".strip .brand")
+	for _, page := range []string{"/paths", "/limits", "/pad", "/clean-line"} {
+		tech.MustNavigate(s.town.URL + href + page).MustWaitLoad()
+		tech.MustElementR(".quiet-state", "not yours to see")
+	}
+}
+
+// The files of a pad need the session that the page has.
+func TestPadFilesAreNotPublic(t *testing.T) {
+	s := open(t, harness.Desktop)
+	s.signIn("technician")
+	s.pool("Quince Court 14", "/pad")
+	href := *s.findText(".pad-files a", "EPANET").MustAttribute("href")
+	client := http.Client{Timeout: 5 * time.Second}
+	res, err := client.Get(s.town.URL + href)
+	require.NoError(t, err)
+	defer res.Body.Close()
+	assert.Equal(t, http.StatusUnauthorized, res.StatusCode)
+	b, err := io.ReadAll(res.Body)
+	require.NoError(t, err)
+	assert.NotContains(t, string(b), "JUNCTIONS")
+}
