@@ -28,7 +28,8 @@ type Case struct {
 	Context   Context         `json:"context,omitempty"`
 }
 
-// Reading is one set of meters; what was not read is left out.
+// Reading is one set of meters, as files and the record keep it; what was not
+// read is left out.
 type Reading struct {
 	RPM        float64  `json:"rpm" minimum:"0" maximum:"4000"`
 	Setting    string   `json:"setting,omitempty" enum:"filter,backwash,rinse,waste,recirculate,spa" doc:"spa: on Filter, suction and return both on the spa"`
@@ -159,7 +160,8 @@ func as[T any](v *float64, f func(float64) T) *T {
 	return &x
 }
 
-func (r Reading) reading() pad.Reading {
+// Meters puts a reading into SI.
+func (r Reading) Meters() pad.Reading {
 	return pad.Reading{Speed: units.Speed(r.RPM), Tank: as(r.TankPsi, units.PSI), Vacuum: as(r.VacuumInHg, units.InHg),
 		Flow: as(r.FlowGPM, units.GPM), Power: as(r.PowerW, func(w float64) units.Power { return units.Power(w) })}
 }
@@ -168,7 +170,7 @@ func (r Reading) reading() pad.Reading {
 func (c *Case) Engine() (diagnosis.Case, error) {
 	var clean []pad.Reading
 	for _, r := range c.CleanLine {
-		clean = append(clean, r.reading())
+		clean = append(clean, r.Meters())
 	}
 	x := c.Context
 	water, limit := x.WaterF, x.LimitPsi
@@ -203,7 +205,7 @@ func (c *Case) Engine() (diagnosis.Case, error) {
 		if set == "" {
 			set = pad.SetFilter
 		}
-		out.Readings = append(out.Readings, diagnosis.Reading{Reading: r.reading(), Setting: set})
+		out.Readings = append(out.Readings, diagnosis.Reading{Reading: r.Meters(), Setting: set})
 	}
 	return out, nil
 }

@@ -15,6 +15,7 @@ type Solver struct {
 	views map[Setting]*view
 	view  *view // of the last solve
 	pump  hydraulics.Curve
+	air   float64 // head of the air over boiling
 	boils float64 // head at the eye at which water boils off, against the pool's surface
 }
 
@@ -32,8 +33,8 @@ const boilingMargin = 0.88
 // Solver makes a solver for the model.
 func (m *Model) Solver() *Solver {
 	s := &Solver{m: m, views: make(map[Setting]*view, 1)}
-	air := m.Water.Head(hydraulics.AtmosphereAt(units.Feet(m.Doc.AltitudeFt)) - m.Water.Vapour)
-	s.boils = float64(units.FeetHead(m.Doc.PumpHeightFt)) - boilingMargin*float64(air)
+	s.air = float64(m.Water.Head(hydraulics.AtmosphereAt(units.Feet(m.Doc.AltitudeFt)) - m.Water.Vapour))
+	s.boils = float64(units.FeetHead(m.Doc.PumpHeightFt)) - boilingMargin*s.air
 	return s
 }
 
@@ -236,8 +237,7 @@ func (s *Solver) fill(st *State, ratio, air float64) {
 	rise := func(ft float64) float64 { return float64(units.FeetHead(ft)) }
 	st.Tank = m.Water.Pressure(units.Head(tank - rise(m.Doc.GaugeHeightFt)))
 	st.Vacuum = m.Water.Pressure(units.Head(math.Max(0, rise(m.Doc.PumpHeightFt)-tap)))
-	air0 := m.Water.Head(hydraulics.AtmosphereAt(units.Feet(m.Doc.AltitudeFt)) - m.Water.Vapour)
-	st.NPSHAvailable = units.Head(math.Max(0, float64(air0)+eye-rise(m.Doc.PumpHeightFt)))
+	st.NPSHAvailable = units.Head(math.Max(0, s.air+eye-rise(m.Doc.PumpHeightFt)))
 	st.NPSHRequired = m.npshRequired(ratio, st.Flow)
 	if m.Doc.Spa != nil {
 		for i, n := range v.names {

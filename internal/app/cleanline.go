@@ -14,6 +14,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"fairlap/core/casefile"
 	"fairlap/core/pad"
 	"fairlap/core/units"
 	"fairlap/internal/store"
@@ -248,7 +249,7 @@ func (s *Service) SaveCleanLine(ctx context.Context, a Actor, id uuid.UUID, n Ne
 	if need := fewestSpeeds(&cm.model.Doc.Pump); fit.Speeds < need {
 		return CleanLineView{}, FieldErrors{{"readings", fmt.Sprintf("A clean line of this pump needs readings at %d speeds; there are %d.", need, fit.Speeds)}}
 	}
-	kept := make([]StoredReading, len(walk))
+	kept := make([]casefile.Reading, len(walk))
 	for i, r := range walk {
 		kept[i] = storeReading(r)
 	}
@@ -265,7 +266,7 @@ func (s *Service) SaveCleanLine(ctx context.Context, a Actor, id uuid.UUID, n Ne
 	return CleanLineView{ID: line.ID.String(), TakenAt: line.TakenAt, Note: line.Note, By: a.Name, InForce: true, Points: len(walk), Fit: fit}, nil
 }
 
-func storeReading(r pad.Reading) StoredReading {
+func storeReading(r pad.Reading) casefile.Reading {
 	get := func(m pad.Meter) *float64 {
 		if v, ok := r.Value(m); ok {
 			v = inTrade(m, v)
@@ -273,7 +274,7 @@ func storeReading(r pad.Reading) StoredReading {
 		}
 		return nil
 	}
-	return StoredReading{Setting: string(pad.SetFilter), RPM: float64(r.Speed), TankPsi: get(pad.MeterTank), VacuumInHg: get(pad.MeterVacuum), FlowGPM: get(pad.MeterFlow), PowerW: get(pad.MeterPower)}
+	return casefile.Reading{Setting: string(pad.SetFilter), RPM: float64(r.Speed), TankPsi: get(pad.MeterTank), VacuumInHg: get(pad.MeterVacuum), FlowGPM: get(pad.MeterFlow), PowerW: get(pad.MeterPower)}
 }
 
 // CleanLines lists a pool's clean lines, newest first, each fitted to the pad as
@@ -314,13 +315,13 @@ func (s *Service) CleanLines(ctx context.Context, a Actor, id uuid.UUID) ([]Clea
 }
 
 func walkOf(l store.CleanLine) ([]pad.Reading, error) {
-	var stored []StoredReading
+	var stored []casefile.Reading
 	if err := json.Unmarshal(l.Readings, &stored); err != nil {
 		return nil, fmt.Errorf("reading clean line %s: %w", l.ID, err)
 	}
 	out := make([]pad.Reading, len(stored))
 	for i, sr := range stored {
-		out[i] = sr.reading()
+		out[i] = sr.Meters()
 	}
 	return out, nil
 }

@@ -58,27 +58,12 @@ func (c *modelCache) get(k modelKey, build func() (*cachedModel, error)) (*cache
 	return got, nil
 }
 
-// StoredReading is a reading as the record keeps it, in trade units.
-type StoredReading struct {
-	Setting    string   `json:"setting,omitempty"`
-	RPM        float64  `json:"rpm"`
-	TankPsi    *float64 `json:"tankPsi,omitempty"`
-	VacuumInHg *float64 `json:"vacuumInHg,omitempty"`
-	FlowGPM    *float64 `json:"flowGpm,omitempty"`
-	PowerW     *float64 `json:"powerW,omitempty"`
-}
-
 func as[F, T any](v *F, f func(F) T) *T {
 	if v == nil {
 		return nil
 	}
 	t := f(*v)
 	return &t
-}
-
-func (r StoredReading) reading() pad.Reading {
-	return pad.Reading{Speed: units.Speed(r.RPM), Tank: as(r.TankPsi, units.PSI), Vacuum: as(r.VacuumInHg, units.InHg),
-		Flow: as(r.FlowGPM, units.GPM), Power: as(r.PowerW, func(w float64) units.Power { return units.Power(w) })}
 }
 
 // model gives a pool's calibrated pad.
@@ -94,12 +79,9 @@ func (s *Service) model(r *store.PoolRecord, settings upkeep.Settings) (*cachedM
 		}
 		var clean []pad.Reading
 		if r.CleanLine != nil {
-			var stored []StoredReading
-			if err := json.Unmarshal(r.CleanLine.Readings, &stored); err != nil {
-				return nil, fmt.Errorf("reading the clean line of %s: %w", r.Pool.Street, err)
-			}
-			for _, sr := range stored {
-				clean = append(clean, sr.reading())
+			var err error
+			if clean, err = walkOf(*r.CleanLine); err != nil {
+				return nil, err
 			}
 		}
 		m, err := pad.Calibrate(doc, clean, usualWater, units.PSI(settings.LimitRisePsi))

@@ -12,6 +12,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"fairlap/core/casefile"
 	"fairlap/core/diagnosis"
 	"fairlap/core/fault"
 	"fairlap/core/pad"
@@ -74,7 +75,7 @@ type VisitRecord struct {
 // PhaseReading is a reading of a visit: as found, or after a cleaning.
 type PhaseReading struct {
 	Phase string `json:"phase" enum:"found,after"`
-	StoredReading
+	casefile.Reading
 }
 
 // SaveVisit closes a stop. The same draft saved twice is one visit; the second
@@ -198,9 +199,9 @@ func storedRow(seq int, phase string, r diagnosis.Reading) store.VisitReading {
 	return row
 }
 
-func tradeRow(r store.VisitReading) StoredReading {
+func tradeRow(r store.VisitReading) casefile.Reading {
 	si := func(m pad.Meter, p *float64) *float64 { return as(p, func(v float64) float64 { return inTrade(m, v) }) }
-	return StoredReading{r.Setting, r.SpeedRPM, si(pad.MeterTank, r.TankPa), si(pad.MeterVacuum, r.VacuumPa), si(pad.MeterFlow, r.FlowM3s), si(pad.MeterPower, r.PowerW)}
+	return casefile.Reading{RPM: r.SpeedRPM, Setting: r.Setting, TankPsi: si(pad.MeterTank, r.TankPa), VacuumInHg: si(pad.MeterVacuum, r.VacuumPa), FlowGPM: si(pad.MeterFlow, r.FlowM3s), PowerW: si(pad.MeterPower, r.PowerW)}
 }
 
 func visitRecord(v store.Visit, street, technician string, kind pad.FilterKind, withVerdict bool) VisitRecord {

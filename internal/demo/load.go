@@ -11,6 +11,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"fairlap/core/casefile"
 	"fairlap/core/fault"
 	"fairlap/core/pad"
 	"fairlap/core/units"
@@ -166,13 +167,13 @@ func (l *loader) cleanLine(i int) (json.RawMessage, error) {
 		speeds = []float64{3450}
 	}
 	truth := standin.Pad{Model: l.models[i]}
-	var out []app.StoredReading
+	var out []casefile.Reading
 	for _, rpm := range speeds {
 		t, err := truth.Type(rpm, l.rng)
 		if err != nil {
 			return nil, err
 		}
-		r := app.StoredReading{RPM: rpm}
+		r := casefile.Reading{RPM: rpm}
 		r.TankPsi, r.VacuumInHg = number(units.KindTank, t.Tank), number(units.KindVacuum, t.Vacuum)
 		r.FlowGPM, r.PowerW = number(units.KindFlow, t.Flow), number(units.KindPower, t.Power)
 		out = append(out, r)

@@ -1258,7 +1258,11 @@ export interface components {
             powerW?: number;
             /** Format: double */
             rpm: number;
-            setting?: string;
+            /**
+             * @description spa: on Filter, suction and return both on the spa
+             * @enum {string}
+             */
+            setting?: "filter" | "backwash" | "rinse" | "waste" | "recirculate" | "spa";
             /** Format: double */
             tankPsi?: number;
             /** Format: double */
