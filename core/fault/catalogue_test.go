@@ -93,3 +93,43 @@ func TestHandsAreWarned(t *testing.T) {
 		assert.Positive(t, minutes)
 	}
 }
+
+func TestSignsAreAskedOnlyWhereTheyCanShow(t *testing.T) {
+	bare := &pad.Document{Pump: pad.Pump{Kind: pad.SingleSpeed}, Filter: pad.Filter{Kind: pad.Sand, Valve: pad.NoValve}, Suction: []pad.Line{{Kind: pad.Skimmer, Opening: 1}}}
+	asked := map[Sign]bool{}
+	for _, s := range SignsOn(bare) {
+		asked[s.ID] = true
+	}
+	for _, id := range []Sign{FilterValveOff, WasteWet, HeaterCrackles, SpaFalling, SpeedOff, SlowDrainTest, SpaFine, DeviceNoFlow} {
+		assert.False(t, asked[id], "%s on a pad without the thing", id)
+	}
+	for _, id := range []Sign{AirInPot, BasketFull, DrainCoverBad, Storm} {
+		assert.True(t, asked[id], id)
+	}
+	full := *bare
+	full.Heater, full.Cell, full.Spa = &pad.Device{}, &pad.Device{}, &pad.Spa{}
+	full.Pump.Kind, full.Filter.Valve, full.Filter.Kind = pad.VariableSpeed, pad.Multiport, pad.DE
+	full.Suction = append(full.Suction, pad.Line{Kind: pad.Drain, Opening: 1})
+	assert.Len(t, SignsOn(&full), len(Signs))
+}
+
+func TestWornPartsBringOnKnownFaults(t *testing.T) {
+	for kind, ids := range WearsInto {
+		for _, id := range ids {
+			_, ok := LookUp(id, pad.Sand)
+			assert.True(t, ok, "%s wears into %s", kind, id)
+		}
+	}
+}
+
+// Whoever may not do it is told so: wiring is a licensed electrician's.
+func TestDangerSignsSayWhatToDo(t *testing.T) {
+	for _, s := range Signs {
+		if s.Danger != "" {
+			assert.Contains(t, s.Danger, "Stop", s.ID)
+			assert.Equal(t, "danger", s.Where, s.ID)
+		} else {
+			assert.NotEqual(t, "danger", s.Where, s.ID)
+		}
+	}
+}

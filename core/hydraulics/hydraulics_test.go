@@ -229,3 +229,30 @@ func BenchmarkSolve(b *testing.B) {
 		}
 	}
 }
+
+// One-way links that fight over nearly still water made Newton's whole steps
+// swing for ever; the line search settles them.
+func TestNearlyStillWaterSettles(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		n := rapid.IntRange(2, 6).Draw(t, "branches")
+		nodes := []Node{{Name: "pool", Fixed: true}, {Name: "joint"}}
+		links := []Link{{Name: "trunk", From: 0, To: 1, Quadratic: rapid.Float64Range(1, 1e6).Draw(t, "trunk")}}
+		for i := range n {
+			nodes = append(nodes, Node{Name: "basin", Fixed: true, Head: units.Head(rapid.Float64Range(-1, 1).Draw(t, "head"))})
+			links = append(links, Link{Name: "branch", From: 1, To: 2 + i, Quadratic: rapid.Float64Range(1, 1e9).Draw(t, "k"),
+				Linear: rapid.Float64Range(0, 1e4).Draw(t, "linear"), OneWay: rapid.Bool().Draw(t, "one-way")})
+		}
+		net, err := New(nodes, links)
+		require.NoError(t, err)
+		var s Solution
+		require.NoError(t, net.Solve(links, &s))
+		sum := s.Flow[0]
+		for i := 1; i < len(links); i++ {
+			sum -= s.Flow[i]
+			if links[i].OneWay {
+				assert.Greater(t, s.Flow[i], -2e-7, "a one-way link leaks next to nothing")
+			}
+		}
+		assert.InDelta(t, 0, sum, 1e-8)
+	})
+}
