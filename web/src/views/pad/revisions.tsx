@@ -12,7 +12,7 @@ export function Revisions({ pad }: { pad: PadOnRecord }) {
         {pad.revisions.map((r) => (
           <li key={r.revision}>
             <b>{t("pad.revision", { n: r.revision })}</b> · {longDay(r.at)}
-            {r.by && ` · ${r.by}`} · {t(`pad.reason.${r.reason}`)}
+            {r.by && ` · ${r.by}`} · {t(r.revision === 1 ? "pad.firstRevision" : `pad.reason.${r.reason}`)}
             {r.note && <p>{r.note}</p>}
             {r.changes.length > 0 && (
               <ul>
