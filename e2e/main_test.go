@@ -70,7 +70,7 @@ func open(t *testing.T, size proto.EmulationSetDeviceMetricsOverride) *screen {
 		assert.Empty(t, wrong)
 		_ = p.Close()
 	})
-	return &screen{p.Timeout(2 * time.Minute), t, town}
+	return &screen{p.Timeout(4 * time.Minute), t, town}
 }
 
 func (s *screen) find(selector string) *rod.Element {
@@ -99,9 +99,12 @@ func (s *screen) text() string {
 // tap clicks through the page's own event, as a thumb would wherever it scrolls to.
 func (s *screen) tap(selector string) { s.t.Helper(); s.find(selector).MustEval("() => this.click()") }
 
+// fill types over a field. It focuses through the page itself: the driver's own
+// way waits for animation frames, which a busy machine may hold back for minutes.
 func (s *screen) fill(selector, text string) {
 	s.t.Helper()
-	s.find(selector).MustSelectAllText().MustInput(text)
+	s.find(selector).MustEval("() => { this.focus(); this.select() }")
+	require.NoError(s.t, s.InsertText(text), "typing into %s", selector)
 }
 
 func (s *screen) value(selector string) string {
