@@ -98,6 +98,8 @@ func TestTwoDesksRevisingOnePadSeeEachOther(t *testing.T) {
 	s := open(t, harness.Desktop)
 	s.signIn("office")
 	s.pool("Bayberry Close 5", "/pad")
+	s.find(".pad-preview:not(.stale)")
+	assert.True(t, s.MustEval(`() => JSON.parse(localStorage.getItem(Object.keys(localStorage).find((k) => k.startsWith("fairlap.pad.")))).doc === null`).Bool(), "looking is no draft")
 	s.fill(`[id="doc-filter.areaFt2"]`, "300")
 	s.find(".pad-preview:not(.stale)")
 	here := s.MustInfo().URL

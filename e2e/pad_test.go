@@ -88,6 +88,9 @@ func TestAPadFromNothing(t *testing.T) {
 			s.tap("#keep-pad")
 			s.findText(".revisions", "Revision 2")
 			s.findText(".revisions code", "filter.areaFt2")
+			s.MustReload().MustWaitLoad()
+			s.find(".pad-preview:not(.stale) .twin")
+			assert.Empty(t, s.MustElements(".danger"), "what was kept is no draft any more")
 		})
 	}
 }

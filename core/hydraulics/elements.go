@@ -22,6 +22,11 @@ func MinorLoss(k float64, diameter units.Length) float64 {
 	return k / (2 * units.Gravity * area * area)
 }
 
+// Velocity is the speed, m/s, of a flow in a bore of the given inside diameter.
+func Velocity(flow units.Flow, diameter units.Length) float64 {
+	return math.Abs(float64(flow)) / (math.Pi / 4 * float64(diameter) * float64(diameter))
+}
+
 // FixedDrop gives the quadratic coefficient of a device that loses drop at flow.
 func FixedDrop(drop units.Head, flow units.Flow) float64 {
 	return float64(drop) / (float64(flow) * float64(flow))

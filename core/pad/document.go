@@ -267,5 +267,18 @@ func (p *Pump) curve() (hydraulics.Curve, error) {
 	return hydraulics.FitCurve(pts)
 }
 
+// FewestSpeeds is how many speeds make a clean line of a pump (handbook: three or
+// more, where it has them).
+func (p *Pump) FewestSpeeds() int {
+	switch p.Kind {
+	case SingleSpeed:
+		return 1
+	case TwoSpeed:
+		return 2
+	default:
+		return 3
+	}
+}
+
 // SpeedIsSet tells whether a speed must be read with every reading.
 func (p *Pump) SpeedIsSet() bool { return p.Kind != SingleSpeed }

@@ -56,7 +56,7 @@ type linkIndex struct {
 	bypass, waste                     int
 	stations                          []station
 	joint, pumpIn, tank, inlet        int // nodes
-	valveIn, valveOut                 int // nodes: the filter valve's PUMP and RETURN ports
+	valveOut                          int // node: the filter valve's RETURN port
 }
 
 // station is a place of the grade line: the element between two nodes.

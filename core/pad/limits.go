@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 
+	"fairlap/core/hydraulics"
 	"fairlap/core/units"
 )
 
@@ -93,14 +94,12 @@ const (
 	returnFps  = 8.0
 )
 
-func rate(q units.Flow) float64 { return q.GPM() }
-
 // rules draws up the limits that apply to a pad.
 func (m *Model) rules(pool units.Volume) []rule {
 	d := &m.Doc
 	var out []rule
 	add := func(r rule) { out = append(out, r) }
-	flow := func(_ *Solver, _ units.Speed, st State) float64 { return rate(st.Flow) }
+	flow := func(_ *Solver, _ units.Speed, st State) float64 { return st.Flow.GPM() }
 	most := mediaRate[d.Filter.Kind] * d.Filter.AreaFt2
 	add(rule{Limit{ID: "media-rate", Name: "Media rate", Bound: AtMost, Value: most, Unit: "gpm", Source: nsf50,
 		Reason: fmt.Sprintf("%g gpm/ft² on %g ft²: over it dirt is driven deep, sand never cleans out and cartridges die in months.", mediaRate[d.Filter.Kind], d.Filter.AreaFt2)}, SetFilter, 0, flow})
@@ -120,7 +119,7 @@ func (m *Model) rules(pool units.Volume) []rule {
 	add(rule{Limit{ID: "tank-label", Name: "Tank's hard limit", Bound: AtMost, Value: m.vesselLimit().PSI(), Unit: "psi", Source: label,
 		Reason: "Stored pressure can kill. With the filter at its cleaning limit."}, SetFilter, 1, func(_ *Solver, _ units.Speed, st State) float64 { return st.Tank.PSI() }})
 	if d.Pump.NPSHrFt > 0 {
-		add(rule{Limit{ID: "npsh", Name: "Suction head left over", Bound: AtLeast, Value: 0, Unit: "ft", Source: "Pump's curve; ISA air pressure, IAPWS-like vapour pressure",
+		add(rule{Limit{ID: "npsh", Name: "Suction head left over", Bound: AtLeast, Value: 0, Unit: "ft", Source: "The pump's own figure; air by the International Standard Atmosphere, vapour by Alduchov and Eskridge 1996",
 			Reason: "NPSH available less NPSH required: below zero the pump cavitates."}, SetFilter, 0, func(_ *Solver, _ units.Speed, st State) float64 { return (st.NPSHAvailable - st.NPSHRequired).Feet() }})
 	}
 	out = append(out, m.needRules()...)
@@ -133,8 +132,7 @@ func fastest(side Side) func(*Solver, units.Speed, State) float64 {
 		top := 0.0
 		for i, n := range s.view.names {
 			if n.Bore > 0 && n.Side == side {
-				bore := float64(units.Inches(n.Bore))
-				top = math.Max(top, math.Abs(s.view.sol.Flow[i])/(math.Pi/4*bore*bore))
+				top = math.Max(top, hydraulics.Velocity(s.flowOf(i), units.Inches(n.Bore)))
 			}
 		}
 		return units.Length(top).Feet()
@@ -148,7 +146,7 @@ func (m *Model) needRules() []rule {
 	need := func(id, name string, least float64, reason string, link func(*linkIndex) int) {
 		if least > 0 {
 			out = append(out, rule{Limit{ID: LimitID(id), Name: name, Bound: AtLeast, Value: least, Unit: "gpm", Source: label, Reason: reason}, SetFilter, 1,
-				func(s *Solver, _ units.Speed, _ State) float64 { return rate(s.flowOf(link(&s.view.idx))) }})
+				func(s *Solver, _ units.Speed, _ State) float64 { return s.flowOf(link(&s.view.idx)).GPM() }})
 		}
 	}
 	if d.Heater != nil {
@@ -182,7 +180,7 @@ func (m *Model) coverAndBackwashRules() []rule {
 			Reason: "Every other suction of its water blocked, and one cover of this line too."}, SetFilter, 0, m.alone(i)})
 	}
 	if slidesOrTurns := d.Filter.Valve != NoValve; slidesOrTurns && d.Filter.Kind == Sand {
-		q := func(_ *Solver, _ units.Speed, st State) float64 { return rate(st.ToWaste) }
+		q := func(_ *Solver, _ units.Speed, st State) float64 { return st.ToWaste.GPM() }
 		out = append(out,
 			rule{Limit{ID: "backwash-lift", Job: JobBackwash, Name: "Backwash lifts the bed", Bound: AtLeast, Value: m.BackwashFlow().GPM(), Unit: "gpm",
 				Source: "Richardson & Zaki 1954, 20 % expansion at the water's temperature", Reason: "Too little never lifts the bed, and dirt stays in it."}, SetBackwash, 0, q},
@@ -208,7 +206,7 @@ func (m *Model) alone(line int) func(*Solver, units.Speed, State) float64 {
 		if _, err := s.Solve(Operation{Speed: rpm, Handles: shut}, Effects{}); err != nil {
 			return math.Inf(1)
 		}
-		return rate(coverFlow(l, s.flowOf(s.view.idx.suction[line])))
+		return coverFlow(l, s.flowOf(s.view.idx.suction[line])).GPM()
 	}
 }
 

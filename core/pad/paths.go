@@ -66,8 +66,7 @@ func (m *Model) Paths(op Operation, load float64) (*Paths, error) {
 			r.Opening = o
 		}
 		if n.Bore > 0 {
-			bore := float64(units.Inches(n.Bore))
-			r.Speed = math.Abs(float64(r.Flow)) / (math.Pi / 4 * bore * bore)
+			r.Speed = hydraulics.Velocity(r.Flow, units.Inches(n.Bore))
 		}
 		p.Reaches = append(p.Reaches, r)
 	}

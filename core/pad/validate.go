@@ -291,20 +291,13 @@ func (v *validator) text(path, s string, tag reflect.StructTag) {
 		}
 		v.bad(path, "must be one of %s", strings.ReplaceAll(enum, ",", ", "))
 	}
-	if pattern := tag.Get("pattern"); pattern != "" && !patterns(pattern).MatchString(s) {
+	if pattern := tag.Get("pattern"); pattern != "" && !identifier.MatchString(s) {
 		v.bad(path, "must be small letters, figures and hyphens, beginning with a letter")
 	}
 }
 
-// identifier is the only pattern that a document uses.
+// identifier is the one pattern that documents use in their tags.
 var identifier = regexp.MustCompile(`^[a-z][a-z0-9-]*$`)
-
-func patterns(p string) *regexp.Regexp {
-	if p == identifier.String() {
-		return identifier
-	}
-	return regexp.MustCompile(p)
-}
 
 func bound(tag reflect.StructTag, key string, otherwise float64) float64 {
 	if s := tag.Get(key); s != "" {

@@ -85,19 +85,6 @@ type WalkFit struct {
 	Speeds int          `json:"speeds" doc:"different speeds in the walk"`
 }
 
-// fewestSpeeds is how many speeds make a clean line (handbook: three or more,
-// one for a pump that has but one, two for a two-speed pump).
-func fewestSpeeds(p *pad.Pump) int {
-	switch p.Kind {
-	case pad.SingleSpeed:
-		return 1
-	case pad.TwoSpeed:
-		return 2
-	default:
-		return 3
-	}
-}
-
 // parseWalk turns a typed walk into readings, every mistake named.
 func parseWalk(rows []TypedReading, m *pad.Model) ([]pad.Reading, error) {
 	var errs FieldErrors
@@ -107,15 +94,17 @@ func parseWalk(rows []TypedReading, m *pad.Model) ([]pad.Reading, error) {
 			continue
 		}
 		path := fmt.Sprintf("readings[%d]", i)
-		if t.empty() { // a row that was begun: its speed is checked, nothing read yet
-			t.Tank = "0"
-			_, bad := parseReading(path, t, m)
-			errs = append(errs, bad...)
-			continue
-		}
 		r, bad := parseReading(path, t, m)
 		errs = append(errs, bad...)
-		out = append(out, r.Reading)
+		switch {
+		case len(bad) > 0:
+		case r.Speed == 0:
+			errs = append(errs, FieldError{path + ".speed", "A clean line is walked with the pump running."})
+		case r.Setting != pad.SetFilter:
+			errs = append(errs, FieldError{path + ".setting", "A clean line is walked with the filter valve on Filter."})
+		case !t.empty(): // else the row was only begun
+			out = append(out, r.Reading)
+		}
 	}
 	if len(errs) > 0 {
 		return nil, errs
@@ -246,7 +235,7 @@ func (s *Service) SaveCleanLine(ctx context.Context, a Actor, id uuid.UUID, n Ne
 	if err != nil {
 		return CleanLineView{}, err
 	}
-	if need := fewestSpeeds(&cm.model.Doc.Pump); fit.Speeds < need {
+	if need := cm.model.Doc.Pump.FewestSpeeds(); fit.Speeds < need {
 		return CleanLineView{}, FieldErrors{{"readings", fmt.Sprintf("A clean line of this pump needs readings at %d speeds; there are %d.", need, fit.Speeds)}}
 	}
 	kept := make([]casefile.Reading, len(walk))

@@ -199,7 +199,7 @@ func (s *Service) PoolView(ctx context.Context, a Actor, id uuid.UUID) (PoolReco
 	for i := max(0, len(visits[id])-4); i < len(visits[id]); i++ {
 		v := visits[id][i]
 		for _, r := range v.Readings {
-			if r.TankPa != nil && r.Setting == string(pad.SetFilter) {
+			if r.TankPa != nil && r.SpeedRPM > 0 && r.Setting == string(pad.SetFilter) {
 				out.Gauges = append(out.Gauges, GaugePoint{v.ArrivedAt, r.SpeedRPM, units.Pressure(*r.TankPa).PSI(), r.Phase == "after"})
 			}
 		}

@@ -141,6 +141,9 @@ func (at *atStop) addAfter(v *store.Visit, after *TypedReading) error {
 		return nil
 	}
 	r, bad := parseReading("after", *after, at.cached.model)
+	if len(bad) == 0 && r.Speed == 0 {
+		bad = append(bad, FieldError{"after.speed", "Read it with the pump running, at the same speed as before."})
+	}
 	if !v.Cleaned {
 		bad = append(bad, FieldError{"after.tank", "A reading after cleaning needs a cleaning: mark it as done."})
 	}

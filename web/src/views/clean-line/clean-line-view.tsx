@@ -75,7 +75,9 @@ function Walk({ pad }: { pad: PadOnRecord }) {
     { staleTime: 60_000, placeholderData: (before: WalkFit | undefined) => before },
   );
   const save = api.useMutation("post", "/api/pools/{id}/clean-lines");
+  // A walk that could not be kept is kept again; one that could not be fitted is only asked again.
   const problem = (save.error ?? (fit.isError ? fit.error : null)) as Problem | null;
+  const again = () => (save.isError ? put() : fit.refetch());
   const says = fieldSays(problem);
   const set = (i: number, part: Partial<Step>) => {
     save.reset();
@@ -135,7 +137,7 @@ function Walk({ pad }: { pad: PadOnRecord }) {
           <FileSays says={fileSays} />
           <FigureField words label={t("log.note")} value={walk.note} onChange={(note) => change({ note })} />
           {says.readings && <span className="field-says">{says.readings}</span>}
-          {problem && problem.status !== 422 && <Trouble error={problem} onRetry={put} />}
+          {problem && problem.status !== 422 && <Trouble error={problem} onRetry={again} />}
           <button type="button" className="btn main" id="keep-walk" disabled={save.isPending} onClick={put}>
             {t("walk.keep")}
           </button>

@@ -57,6 +57,7 @@ function useJudged(doc: PadDocument | null, gallons: string, texts: Record<strin
     stale: answer.isPlaceholderData || answer.isError || settled !== doc,
     says,
     trouble: problem && problem.status !== 422 ? problem : null,
+    again: () => answer.refetch(),
   };
 }
 
@@ -181,17 +182,12 @@ function NewPad() {
 function KnownPad({ pad }: { pad: PadOnRecord }) {
   const { t } = useTranslation();
   const queries = useQueryClient();
-  const [own] = useState(() => () => ({
-    ...freshDraft(),
-    doc: pad.document,
-    basedOn: pad.revision,
-    gallons: String(pad.gallons),
-  }));
-  const { value: kept, change, clear } = useKept<PadDraft>(`fairlap.pad.${pad.poolId}`, own);
-  // A draft of an older revision is shown beside what stands now, never put over it.
-  const stale = kept.basedOn !== pad.revision;
+  const { value: kept, change, clear } = useKept<PadDraft>(`fairlap.pad.${pad.poolId}`, freshDraft);
+  // Only what was changed here is a draft; one of an older revision is shown beside
+  // what stands now, never put over it.
+  const changed = kept.doc !== null;
+  const stale = changed && kept.basedOn !== pad.revision;
   const doc = kept.doc ?? pad.document;
-  const changed = JSON.stringify(doc) !== JSON.stringify(pad.document) || Object.keys(kept.texts).length > 0;
   const judged = useJudged(doc, String(pad.gallons), kept.texts);
   const save = api.useMutation("put", "/api/pools/{id}/pad");
   const problem = save.error as Problem | null;
@@ -242,7 +238,7 @@ function KnownPad({ pad }: { pad: PadOnRecord }) {
             doc={doc}
             texts={kept.texts}
             says={judged.says}
-            onChange={(d, texts) => change({ doc: d, texts })}
+            onChange={(d, texts) => change({ doc: d, texts, basedOn: changed ? kept.basedOn : pad.revision })}
           />
           <fieldset className="keep-pad">
             <legend>{t("pad.why")}</legend>

@@ -10,6 +10,7 @@ interface Judged {
   preview: PadPreview | undefined;
   stale: boolean;
   trouble: Problem | null;
+  again: () => void;
 }
 
 /** The described pad, drawn and solved as it is typed. */
@@ -19,7 +20,7 @@ export function Preview({ doc, judged }: { doc: PadDocument | null; judged: Judg
   if (!doc) return <p className="quiet-state">{t("pad.nothingYet")}</p>;
   return (
     <section className={`pad-preview ${judged.stale ? "stale" : ""}`} aria-label={t("pad.preview")}>
-      {judged.trouble && <Trouble error={judged.trouble} onRetry={() => undefined} />}
+      {judged.trouble && <Trouble error={judged.trouble} onRetry={judged.again} />}
       <PadDrawing
         doc={doc}
         paths={preview?.paths}
