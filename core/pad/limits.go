@@ -46,6 +46,9 @@ type Limit struct {
 	// it. AtMost limits that the top speed keeps have the top speed; AtLeast limits
 	// that no speed meets have +Inf.
 	Speed units.Speed
+	// SpeedBound is the side of Speed that keeps the limit: mostly Bound, but what
+	// falls as the pump speeds up is kept below it; "" where no speed changes it.
+	SpeedBound Bound
 }
 
 // LimitAt is a limit's figure at one speed.
@@ -119,7 +122,7 @@ func (m *Model) rules(pool units.Volume) []rule {
 	add(rule{Limit{ID: "tank-label", Name: "Tank's hard limit", Bound: AtMost, Value: m.vesselLimit().PSI(), Unit: "psi", Source: label,
 		Reason: "Stored pressure can kill. With the filter at its cleaning limit."}, SetFilter, 1, func(_ *Solver, _ units.Speed, st State) float64 { return st.Tank.PSI() }})
 	if d.Pump.NPSHrFt > 0 {
-		add(rule{Limit{ID: "npsh", Name: "Suction head left over", Bound: AtLeast, Value: 0, Unit: "ft", Source: "The pump's own figure; air by the International Standard Atmosphere, vapour by Alduchov and Eskridge 1996",
+		add(rule{Limit{ID: "npsh", Name: "Suction head left over", Bound: AtLeast, SpeedBound: AtMost, Value: 0, Unit: "ft", Source: "The pump's own figure; air by the International Standard Atmosphere, vapour by Alduchov and Eskridge 1996",
 			Reason: "NPSH available less NPSH required: below zero the pump cavitates."}, SetFilter, 0, func(_ *Solver, _ units.Speed, st State) float64 { return (st.NPSHAvailable - st.NPSHRequired).Feet() }})
 	}
 	out = append(out, m.needRules()...)
@@ -231,6 +234,9 @@ func (m *Model) limits(pool units.Volume, windows bool) (*LimitsReport, error) {
 		if r.Job == "" {
 			r.Job = JobFilter
 		}
+		if r.SpeedBound == "" {
+			r.SpeedBound = r.Bound
+		}
 		at := func(rpm units.Speed) (float64, error) {
 			st, err := s.Solve(Operation{Speed: rpm, Setting: r.setting}, Effects{Load: r.load})
 			if err != nil {
@@ -284,23 +290,20 @@ func (l *Limit) keeps(v float64) bool {
 	return v >= l.Value*(1-1e-9)
 }
 
-// crossing finds the speed where a limit is just met. A figure bounded above
-// grows with speed, as does one bounded below, except for suction head left.
+// crossing finds the speed where a limit is just met; every figure is monotone
+// in speed.
 func (m *Model) crossing(r *rule, at func(units.Speed) (float64, error)) (units.Speed, error) {
 	lo, hi := units.Speed(m.Doc.Pump.LeastRPM), m.TopSpeed()
-	falls := r.ID == "npsh"
+	keepsBelow := r.SpeedBound == AtMost
 	inside := func(v float64) bool { // on the low-speed side of the crossing
-		if r.Bound == AtMost || falls {
-			return r.keeps(v)
-		}
-		return !r.keeps(v)
+		return r.keeps(v) == keepsBelow
 	}
 	top, err := at(hi)
 	if err != nil {
 		return 0, err
 	}
 	if inside(top) {
-		if r.Bound == AtMost || falls {
+		if keepsBelow {
 			return hi, nil
 		}
 		return units.Speed(math.Inf(1)), nil
@@ -310,7 +313,7 @@ func (m *Model) crossing(r *rule, at func(units.Speed) (float64, error)) (units.
 		return 0, err
 	}
 	if !inside(low) {
-		if r.Bound == AtMost || falls {
+		if keepsBelow {
 			return 0, nil
 		}
 		return lo, nil
@@ -327,7 +330,7 @@ func (m *Model) crossing(r *rule, at func(units.Speed) (float64, error)) (units.
 			hi = mid
 		}
 	}
-	if r.Bound == AtMost || falls {
+	if keepsBelow {
 		return lo, nil
 	}
 	return hi, nil
@@ -340,11 +343,11 @@ func (m *Model) window(job Job, limits []Limit) (Window, bool) {
 	span := func(strict bool) (low, top units.Speed, by [2]LimitID) {
 		low, top = units.Speed(m.Doc.Pump.LeastRPM), m.TopSpeed()
 		for _, l := range limits {
-			if l.Job != job || l.ID == "straight-pipe" || (strict && l.Advice) {
+			if l.Job != job || l.SpeedBound == "" || (strict && l.Advice) {
 				continue
 			}
 			any = true
-			if l.Bound == AtMost || l.ID == "npsh" {
+			if l.SpeedBound == AtMost {
 				if l.Speed < top {
 					top, by[1] = l.Speed, l.ID
 				}

@@ -147,7 +147,9 @@ type LimitView struct {
 	Source string        `json:"source"`
 	Advice bool          `json:"advice" doc:"good practice; false: over it something breaks"`
 	At     []LimitAtView `json:"at" nullable:"false"`
-	RPM    *float64      `json:"rpm" doc:"the most or least speed that keeps it; absent when no speed does or none matters"`
+	// SpeedBound is the side of rpm that keeps it.
+	SpeedBound string   `json:"speedBound" enum:"most,least,"`
+	RPM        *float64 `json:"rpm" doc:"the most or least speed that keeps it; absent when no speed does or none matters"`
 }
 
 // LimitAtView is a limit's figure at one speed.
@@ -188,7 +190,7 @@ func viewLimits(m *pad.Model, pool units.Volume) (LimitsView, error) {
 	names := map[pad.LimitID]string{}
 	for _, l := range rep.Limits {
 		names[l.ID] = l.Name
-		lv := LimitView{ID: string(l.ID), Job: string(l.Job), Name: l.Name, Bound: string(l.Bound), Value: l.Value, Unit: l.Unit, Reason: l.Reason, Source: l.Source, Advice: l.Advice, At: []LimitAtView{}}
+		lv := LimitView{ID: string(l.ID), Job: string(l.Job), Name: l.Name, Bound: string(l.Bound), Value: l.Value, Unit: l.Unit, Reason: l.Reason, Source: l.Source, Advice: l.Advice, SpeedBound: string(l.SpeedBound), At: []LimitAtView{}}
 		for _, at := range l.At {
 			lv.At = append(lv.At, LimitAtView{float64(at.Speed), at.Value, at.OK})
 		}

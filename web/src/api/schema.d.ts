@@ -907,6 +907,8 @@ export interface components {
              */
             rpm: number | null;
             source: string;
+            /** @enum {string} */
+            speedBound: "most" | "least" | "";
             unit: string;
             /** Format: double */
             value: number;

@@ -78,11 +78,7 @@ function LimitTable({ job, limits }: { job: "filter" | "backwash"; limits: Limit
                 <span className="sr"> {t(a.ok ? "limits.kept" : "limits.broken")}</span>
               </td>
             ))}
-            <td>
-              {l.rpm
-                ? t(`limits.speed.${l.id === "npsh" ? "most" : l.bound}`, { rpm: figure(l.rpm, "rpm") })
-                : t("limits.noSpeed")}
-            </td>
+            <td>{l.rpm ? t(`limits.speed.${l.speedBound}`, { rpm: figure(l.rpm, "rpm") }) : t("limits.noSpeed")}</td>
           </tr>
         ))}
       </tbody>
