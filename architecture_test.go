@@ -19,6 +19,8 @@ var mayImport = map[string][]string{
 	"fairlap/internal/localdb":       {},
 	"fairlap/internal/app":           {"fairlap/core/", "fairlap/internal/store"},
 	"fairlap/internal/api":           {"fairlap/core/pad", "fairlap/internal/app", "fairlap/internal/store"},
+	"fairlap/internal/chapter":       {},
+	"fairlap/internal/evaluation":    {"fairlap/core/"},
 	"fairlap/internal/standin":       {"fairlap/core/", "fairlap/internal/app"},
 	"fairlap/internal/demo":          {"fairlap/core/", "fairlap/internal/app", "fairlap/internal/standin", "fairlap/internal/store"},
 	"fairlap/internal/demo/demotest": {"fairlap/internal/"},

@@ -1,0 +1,86 @@
+package main
+
+import (
+	"math"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"fairlap/core/fault"
+	"fairlap/core/pad"
+	"fairlap/internal/evaluation"
+)
+
+func maker(t *testing.T) *evaluation.Maker {
+	t.Chdir("../..")
+	engine, err := startEPANET()
+	require.NoError(t, err)
+	t.Cleanup(func() { assert.NoError(t, engine.close()) })
+	m, err := evaluation.NewMaker(engine.solve, tuningSeed)
+	require.NoError(t, err)
+	return m
+}
+
+// A small set, so that a change that spoils the diagnosis is seen at once; the
+// figures themselves are in docs/evaluation.md.
+func TestFarAheadOfItsRivals(t *testing.T) {
+	m := maker(t)
+	stops, err := m.Stops(60, evaluation.Evenly)
+	require.NoError(t, err)
+	r, err := judge(stops, evaluation.Evenly, false)
+	require.NoError(t, err)
+	mine, table := r.find(ours, evaluation.AllMeters, usual), r.find(signTable, evaluation.AllMeters, usual)
+	assert.GreaterOrEqual(t, mine.First, 48, "of 60")
+	assert.GreaterOrEqual(t, mine.Three, 56)
+	assert.Greater(t, mine.First, table.First)
+	assert.Less(t, mine.Brier, table.Brier)
+	assert.Less(t, r.find(ours, evaluation.AllMeters, asTheyFell).Brier, r.find(ours, evaluation.GaugeAndSpeed, asTheyFell).Brier+0.05, "more meters do no harm")
+	assert.Less(t, r.Minutes, r.Rule/2)
+	text := tables(60, []mixResult{r})
+	assert.Contains(t, text, "| Fixed rule | gauge and speed | not used |")
+	for _, s := range stops {
+		for id := range s.Typical() {
+			sg, ok := fault.LookUpSign(id)
+			require.True(t, ok, id)
+			assert.True(t, sg.On(&s.Pad.Model.Doc), "%s at %s", id, s.Pad.Name)
+		}
+	}
+}
+
+// The pads really stray from their descriptions, and a clean line brings the
+// model back to them.
+func TestTheCleanLineFindsTheRealPad(t *testing.T) {
+	m := maker(t)
+	stops, err := m.Stops(240, evaluation.ByRoute)
+	require.NoError(t, err)
+	var sum, n float64
+	for _, s := range stops {
+		if s.Truth != fault.Healthy {
+			continue
+		}
+		op, read := s.First()
+		st, err := s.Pad.Model.Solver().Solve(op, pad.Effects{Load: s.Load.Mean})
+		require.NoError(t, err)
+		miss := math.Abs(float64(*read.Flow)/float64(st.Flow) - 1)
+		assert.Less(t, miss, 0.5, s.Pad.Name)
+		sum, n = sum+miss, n+1
+	}
+	t.Logf("flow at %.0f sound stops: off by %.1f %% in the mean, the meter's own noise and the load's among it", n, 100*sum/n)
+	assert.Greater(t, n, 100.0)
+	assert.Less(t, sum/n, 0.12)
+}
+
+func TestTheSameSeedMakesTheSameStops(t *testing.T) {
+	a, err := maker(t).Stops(12, evaluation.Evenly)
+	require.NoError(t, err)
+	t.Chdir("cmd/evaluate")
+	b, err := maker(t).Stops(12, evaluation.Evenly)
+	require.NoError(t, err)
+	for i := range a {
+		assert.Equal(t, a[i].Truth, b[i].Truth)
+		_, x := a[i].First()
+		_, y := b[i].First()
+		assert.Equal(t, x, y)
+	}
+}
