@@ -69,6 +69,9 @@ func printAnswer(out io.Writer, title string, a casefile.Answer) {
 		if i > 2 || s.P < 0.05 {
 			continue
 		}
+		for _, w := range s.With {
+			fmt.Fprintf(out, "         together with %s: %.0f %%\n", w.ID, 100*w.P)
+		}
 		for _, e := range s.For {
 			fmt.Fprintf(out, "         for: %s\n", e)
 		}

@@ -45,6 +45,7 @@ type Context struct {
 	LoadSD   float64            `json:"loadSd,omitempty" minimum:"0" maximum:"3" doc:"one deviation of it; 0 is 0.2"`
 	WaterF   float64            `json:"waterF,omitempty" minimum:"0" maximum:"140" doc:"0 is 80"`
 	LimitPsi float64            `json:"limitPsi,omitempty" minimum:"0" maximum:"20" doc:"gauge rise at full speed that calls for cleaning; 0 is 8"`
+	Season   string             `json:"season,omitempty" enum:"winter,spring,summer,autumn" doc:"of the place"`
 	Open     []string           `json:"open,omitempty" maxItems:"6" doc:"faults that the last visit left open"`
 	Worn     map[string]float64 `json:"worn,omitempty" doc:"share of its expected life that a fault's part has behind it"`
 }
@@ -184,7 +185,7 @@ func (c *Case) Engine() (diagnosis.Case, error) {
 	if err != nil {
 		return diagnosis.Case{}, fmt.Errorf("calibrating the pad: %w", err)
 	}
-	out := diagnosis.Case{Model: m, Signs: map[fault.Sign]bool{}, Load: diagnosis.Belief{Mean: 0.5, SD: 0.4}, Worn: map[fault.ID]float64{}, Pool: units.Gallons(c.Pad.PoolGallons)}
+	out := diagnosis.Case{Model: m, Signs: map[fault.Sign]bool{}, Load: diagnosis.Belief{Mean: 0.5, SD: 0.4}, Worn: map[fault.ID]float64{}, Pool: units.Gallons(c.Pad.PoolGallons), Season: fault.Season(x.Season)}
 	if x.Load != nil {
 		out.Load = diagnosis.Belief{Mean: *x.Load, SD: 0.2}
 	}
@@ -222,6 +223,7 @@ type Answer struct {
 	Alike    []string   `json:"alike,omitempty" doc:"leading suspects that these readings can't tell apart"`
 	Chronic  []Finding  `json:"chronic,omitempty"`
 	Next     []NextLook `json:"next"`
+	FixOrder []Fix      `json:"fixOrder" doc:"by probability over minutes"`
 }
 
 // Danger is to be made safe before any thinking.
@@ -237,6 +239,7 @@ type Suspect struct {
 	Name    string   `json:"name"`
 	Place   string   `json:"place,omitempty"`
 	P       float64  `json:"p" minimum:"0" maximum:"1"`
+	With    []With   `json:"with,omitempty" doc:"faults that may be there too, each with the chance of both; p holds them"`
 	For     []string `json:"for,omitempty"`
 	Against []string `json:"against,omitempty"`
 	Settle  string   `json:"settle"`
@@ -244,6 +247,21 @@ type Suspect struct {
 	Minutes float64  `json:"minutes"`
 	Who     string   `json:"who,omitempty"`
 	Caution string   `json:"caution,omitempty"`
+}
+
+// With is a fault beside another, and the chance of both.
+type With struct {
+	ID string  `json:"id"`
+	P  float64 `json:"p"`
+}
+
+// Fix is one step of trying the fixes without looking first.
+type Fix struct {
+	ID      string  `json:"id"`
+	Fix     string  `json:"fix"`
+	P       float64 `json:"p"`
+	Minutes float64 `json:"minutes"`
+	Spent   float64 `json:"spent" doc:"mean minutes gone when this step is over"`
 }
 
 // Finding is a chronic weakness of the pad.
@@ -281,10 +299,18 @@ func Write(r *diagnosis.Result) Answer {
 		if i >= 3 && s.P < 0.01 {
 			break
 		}
-		out.Suspects = append(out.Suspects, Suspect{string(s.Fault.ID), s.Fault.Name, s.Place, s.P, words(s.For), words(s.Against), s.Fault.Settle, s.Fault.Fix, s.Fault.Minutes, string(s.Fault.Who), s.Fault.Caution})
+		var with []With
+		for _, w := range s.With {
+			with = append(with, With{string(w.Fault.ID), w.P})
+		}
+		out.Suspects = append(out.Suspects, Suspect{string(s.Fault.ID), s.Fault.Name, s.Place, s.P, with, words(s.For), words(s.Against), s.Fault.Settle, s.Fault.Fix, s.Fault.Minutes, string(s.Fault.Who), s.Fault.Caution})
 	}
 	for _, c := range r.Chronic {
 		out.Chronic = append(out.Chronic, Finding{string(c.Fault.ID), c.Fault.Name, c.P, c.Says})
+	}
+	out.FixOrder = []Fix{}
+	for _, f := range diagnosis.FixOrder(r.Suspects) {
+		out.FixOrder = append(out.FixOrder, Fix{string(f.Fault.ID), f.Fault.Fix, f.P, f.Minutes, f.Spent})
 	}
 	for _, n := range r.Next {
 		out.Next = append(out.Next, NextLook{string(n.Sign.ID), n.Sign.Name, n.Sign.Look, n.Sign.Minutes, n.Bits, n.Sign.Caution})

@@ -24,7 +24,7 @@ import (
 
 // EngineVersion is stored with every diagnosis, so that a record can say which
 // rules spoke. Raise it with any change of the model or of its numbers.
-const EngineVersion = "2.0"
+const EngineVersion = "3.0"
 
 // Reading is one set of meters read in one setting of the filter valve, or in
 // SpaMode. At speed 0 the pump was off, and the tank gauge says what stands there.
@@ -49,6 +49,8 @@ type Case struct {
 	Load Belief
 	// Priors replaces the catalogue's priors where the company knows better.
 	Priors map[fault.ID]float64
+	// Season weighs the faults that have one; "" is not known.
+	Season fault.Season
 	// Open are suspects that the last visit left open: likelier by openFactor.
 	Open []fault.ID
 	// Worn are faults whose part is past the given share of its expected life.
@@ -59,8 +61,10 @@ type Case struct {
 
 // Result is a diagnosis.
 type Result struct {
-	Suspects []Suspect // falling probability; Healthy is one of them
-	Other    float64   // something that the catalogue does not hold
+	// Suspects by falling probability; Healthy is one of them. With Other they add
+	// up to one, and to more by the chance of two at once.
+	Suspects []Suspect
+	Other    float64 // something that the catalogue does not hold
 	// Load is what is now thought of the filter's load, over all suspects.
 	Load Belief
 	// LoadGrid holds Load as a distribution: probability at LoadAt(i).
@@ -80,9 +84,12 @@ type Result struct {
 
 // Suspect is one fault that could explain what was found.
 type Suspect struct {
-	Fault    fault.Fault
-	Place    string // where, "" when there is one place or the evidence can't tell
-	P        float64
+	Fault fault.Fault
+	Place string // where, "" when there is one place or the evidence can't tell
+	P     float64
+	// With are the faults that may be there at the same time, each with the chance
+	// of both; P holds them too.
+	With     []Together
 	Severity float64 // 0..1, of the step that fits best
 	Load     float64 // that fits best with it
 	For      []Evidence
@@ -182,8 +189,12 @@ func Diagnose(c Case) (*Result, error) {
 		return nil, err
 	}
 	e.weigh()
+	if err := e.pairs(); err != nil {
+		return nil, err
+	}
 	r := &Result{Expected: e.expected, Dangers: e.dangers()}
 	e.rank(r)
+	e.joinPairs(r)
 	e.loads(r)
 	e.explain(r)
 	if err := e.propose(r); err != nil {

@@ -37,6 +37,7 @@ type variant struct {
 	shift   float64 // added load, for faults that are load
 	effects pad.Effects
 	like    []float64 // log likelihood of the meters by load
+	logPost float64   // before it is normalised
 	post    float64
 }
 
@@ -71,6 +72,7 @@ type engine struct {
 	otherLog  float64
 	best      []int // by catalogue index: variant of the largest posterior, −1 none
 	faultPost []float64
+	both      []pair  // weighed beside the single faults when they do not explain it
 	loaded    float64 // of Healthy's posterior: load at or over the limit
 }
 
@@ -219,6 +221,7 @@ func (e *engine) priorOf(f *fault.Fault) float64 {
 	if own, ok := e.c.Priors[f.ID]; ok {
 		p = own
 	}
+	p *= f.Seasonal(e.c.Season)
 	most := math.Max(p, mostByContext)
 	for _, id := range e.c.Open {
 		if id == f.ID {
@@ -515,10 +518,11 @@ func (e *engine) weigh() {
 		for l := range joint {
 			joint[l] = v.like[l] + e.prior[l]
 		}
-		v.post = v.logW + floats.LogSumExp(joint)
-		logs = append(logs, v.post)
+		v.logPost = v.logW + floats.LogSumExp(joint)
+		logs = append(logs, v.logPost)
 	}
-	logs = append(logs, e.somethingElse())
+	e.otherLog = e.somethingElse()
+	logs = append(logs, e.otherLog)
 	n := floats.LogSumExp(logs)
 	e.other = math.Exp(logs[len(logs)-1] - n)
 	e.faultPost = make([]float64, len(fault.Catalogue))
@@ -528,7 +532,7 @@ func (e *engine) weigh() {
 	}
 	for i := range e.variants {
 		v := &e.variants[i]
-		v.post = math.Exp(v.post - n)
+		v.post = math.Exp(v.logPost - n)
 		e.faultPost[v.fault] += v.post
 		if b := e.best[v.fault]; b < 0 || v.post > e.variants[b].post {
 			e.best[v.fault] = i
@@ -645,6 +649,12 @@ func (e *engine) loads(r *Result) {
 		for l := range joint {
 			r.LoadGrid[l] += v.post * joint[l]
 			observed[l] += v.post * alone[l]
+		}
+	}
+	for _, p := range e.both {
+		for l := range r.LoadGrid {
+			r.LoadGrid[l] += p.post * p.loads[l]
+			observed[l] += p.post * p.loads[l]
 		}
 	}
 	// Something else says nothing of the load: the forecast stands.

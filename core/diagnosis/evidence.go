@@ -19,6 +19,27 @@ type Evidence struct {
 	Meter   string  `json:"meter,omitempty"`
 	Reading int     `json:"reading"`
 	Sign    string  `json:"sign,omitempty"`
+	// Meters or Looks are the numbers behind the words; both nil where the words
+	// are all.
+	Meters *MeterNumbers `json:"meters,omitempty"`
+	Looks  *LookNumbers  `json:"looks,omitempty"`
+}
+
+// MeterNumbers are what a meter said and what it should have said, in the
+// trade's unit.
+type MeterNumbers struct {
+	Unit  string  `json:"unit"`
+	Read  float64 `json:"read"`
+	Fits  float64 `json:"fits" doc:"what this suspect would have it read"`
+	Clean float64 `json:"clean" doc:"on the clean line"`
+	Sigma float64 `json:"sigma" doc:"one deviation: the meter, the calibration and the model together"`
+}
+
+// LookNumbers are how often the answer comes with the suspect and on a sound pad.
+type LookNumbers struct {
+	Yes   bool    `json:"yes"`
+	Here  float64 `json:"here" doc:"chance of this answer with the suspect"`
+	Sound float64 `json:"sound" doc:"chance of this answer on a sound pad"`
 }
 
 // noticeable is the least weight that is worth a line.
@@ -42,14 +63,16 @@ func (e *engine) explain(r *Result) {
 			for k, m := range pad.AllMeters {
 				if x, ok := e.c.Readings[rd].Value(m); ok {
 					w := e.against(r, i, func(j int) float64 { return e.meterWeight(r, j, states[j][rd][k], rd, k, x) })
-					s.note(Evidence{Says: e.meterWords(rd, m, x, states[i][rd][k]), Weight: w, Meter: string(m), Reading: rd})
+					s.note(Evidence{Says: e.meterWords(rd, m, x, states[i][rd][k]), Weight: w, Meter: string(m), Reading: rd,
+						Meters: e.numbers(s, rd, k, x, states[i][rd][k])})
 				}
 			}
 		}
 		for _, f := range fault.Signs {
 			if yes, ok := e.c.Signs[f.ID]; ok {
 				w := e.against(r, i, func(j int) float64 { return e.signWeight(r, j, &f, states[j][0][flowMeter], yes) })
-				s.note(Evidence{Says: signWords(&f, yes), Weight: w, Sign: string(f.ID)})
+				looks := &LookNumbers{yes, math.Exp(e.signWeight(r, i, &f, states[i][0][flowMeter], yes)), math.Exp(answer(e.soundPad(&f), yes))}
+				s.note(Evidence{Says: signWords(&f, yes), Weight: w, Sign: string(f.ID), Looks: looks})
 			}
 		}
 		e.forecastWords(s)
@@ -60,6 +83,26 @@ func (e *engine) explain(r *Result) {
 			sort.SliceStable(*list, func(a, b int) bool { return math.Abs((*list)[a].Weight) > math.Abs((*list)[b].Weight) })
 		}
 	}
+}
+
+// numbers are the figures behind one meter's line.
+func (e *engine) numbers(s *Suspect, rd, k int, read, fits float64) *MeterNumbers {
+	m := pad.AllMeters[k]
+	clean := e.expected[rd].Clean.Value(m)
+	sigma := e.sigma(rd, k, fits, s.effects.Air > 0)
+	unit, v := tradeFigure(m, read)
+	_, f := tradeFigure(m, fits)
+	_, c := tradeFigure(m, clean)
+	_, d := tradeFigure(m, sigma)
+	return &MeterNumbers{unit, v, f, c, d}
+}
+
+// soundPad is P(yes) of a sign on a pad with nothing wrong.
+func (e *engine) soundPad(f *fault.SignFact) float64 {
+	if f.FromState {
+		return e.stateSign(f.ID, e.topFlow)
+	}
+	return f.Base
 }
 
 // predicted is what every meter would say under a suspect's best fit.
@@ -129,18 +172,27 @@ var meterNames = map[pad.Meter]string{
 	pad.MeterTank: "Tank gauge", pad.MeterVacuum: "Vacuum", pad.MeterFlow: "Flow", pad.MeterPower: "Power",
 }
 
-// inTrade prints a meter's SI value in the trade's unit.
-func inTrade(m pad.Meter, v float64) string {
+// tradeFigure gives a meter's SI value in the trade's unit.
+func tradeFigure(m pad.Meter, v float64) (unit string, x float64) {
 	switch m {
 	case pad.MeterTank:
-		return fmt.Sprintf("%.1f psi", units.Pressure(v).PSI())
+		return "psi", units.Pressure(v).PSI()
 	case pad.MeterVacuum:
-		return fmt.Sprintf("%.1f inHg", units.Pressure(v).InHg())
+		return "inHg", units.Pressure(v).InHg()
 	case pad.MeterFlow:
-		return fmt.Sprintf("%.0f gpm", units.Flow(v).GPM())
+		return "gpm", units.Flow(v).GPM()
 	default:
-		return fmt.Sprintf("%.0f W", v)
+		return "W", v
 	}
+}
+
+// inTrade prints a meter's SI value in the trade's unit.
+func inTrade(m pad.Meter, v float64) string {
+	unit, x := tradeFigure(m, v)
+	if m == pad.MeterTank || m == pad.MeterVacuum {
+		return fmt.Sprintf("%.1f %s", x, unit)
+	}
+	return fmt.Sprintf("%.0f %s", x, unit)
 }
 
 func (e *engine) meterWords(rd int, m pad.Meter, read, fits float64) string {

@@ -6,7 +6,11 @@
 // routes: weekly on a fifty-pool route is 0.02 a pool-visit.
 package fault
 
-import "fairlap/core/pad"
+import (
+	"math"
+
+	"fairlap/core/pad"
+)
 
 // ID names a fault.
 type ID string
@@ -76,6 +80,45 @@ const (
 	Gauge     Action = "gauge" // the tank gauge reads free of the truth
 )
 
+// Season is a time of the year.
+type Season string
+
+// The seasons; "" is not known.
+const (
+	Winter Season = "winter"
+	Spring Season = "spring"
+	Summer Season = "summer"
+	Autumn Season = "autumn"
+)
+
+// SeasonOf gives the season of a month, 1 to 12, by whole months; south of the
+// equator it is the other half of the year.
+func SeasonOf(month int, south bool) Season {
+	if month < 1 || month > 12 {
+		return ""
+	}
+	if south {
+		month += 6
+	}
+	return [...]Season{Winter, Spring, Summer, Autumn}[month%12/3]
+}
+
+// Seasonal is what a season makes of the fault's prior. Over the four seasons
+// the factors' mean is one, so that a year's count stays the prior's.
+func (f *Fault) Seasonal(s Season) float64 {
+	if s == "" || len(f.In) == 0 {
+		return 1
+	}
+	if x, ok := f.In[s]; ok {
+		return x
+	}
+	sum := 0.0
+	for _, x := range f.In {
+		sum += x
+	}
+	return math.Max(0.1, (4-sum)/float64(4-len(f.In)))
+}
+
 // Place is one way a fault can sit on a pad: a name for where, "" when there is
 // only one, and its effects by severity step.
 type Place struct {
@@ -93,6 +136,9 @@ type Fault struct {
 	Places  func(d *pad.Document) []Place
 	Air     float64          // P(air at the pump | fault)
 	Signs   map[Sign]float64 // P(yes | fault), where it differs from the sign's base
+	// In is how many times likelier than its prior the fault is in a season, and
+	// rarer in the others; absent is no season of its own.
+	In map[Season]float64
 	// Chronic findings (sizing, hours) stand beside the acute suspects, not against
 	// them: each is weighed alone.
 	Chronic bool
@@ -151,15 +197,22 @@ var (
 	clogHard = []float64{1, 1.2, 1.8, 3, 4, 4}                       // most clogs are found nearly shut
 )
 
+// Seasons of their own: leaves come down in autumn, water evaporates and motors
+// run hot in summer (common practice; the factors are ours).
+var (
+	leaves = map[Season]float64{Autumn: 1.9, Winter: 0.7}
+	heat   = map[Season]float64{Summer: 2, Winter: 0.4}
+)
+
 // Catalogue lists every fault, Healthy first.
 var Catalogue = []Fault{
 	{ID: Healthy, Name: "Nothing wrong", Weights: []float64{1}, Places: one(func(int) pad.Effects { return pad.Effects{} }),
 		Air: 0.02, Settle: "Readings on the clean line at another speed too.", Fix: "Nothing to do."},
-	{ID: BasketFullFault, Name: "Pump basket full", Prior: weekly, Weights: mostly,
+	{ID: BasketFullFault, In: leaves, Name: "Pump basket full", Prior: weekly, Weights: mostly,
 		Places: one(func(i int) pad.Effects { return pad.Effects{Basket: restriction(i)} }), Air: 0.10,
 		Signs:  map[Sign]float64{BasketFull: 0.95, Storm: 0.3, Gravel: 0.08, BasketCracked: 0.1, SpaFine: 0.04},
 		Settle: "Pump off, pull the basket and look.", Fix: "Empty it and look for cracks at the back.", Minutes: 4, Caution: cautionPot},
-	{ID: SkimmerBlocked, Name: "Skimmer blocked", Prior: weekly, Weights: mostly, Air: 0.06,
+	{ID: SkimmerBlocked, In: leaves, Name: "Skimmer blocked", Prior: weekly, Weights: mostly, Air: 0.06,
 		Places: func(d *pad.Document) []Place { return suctionPlaces(d, pad.Skimmer, restriction, false) },
 		Signs:  map[Sign]float64{SkimmerFull: 0.985, NoPull: 0.85, Storm: 0.3, BasketFull: 0.08, Slurping: 0.05, SpaFine: 0.93},
 		Settle: "Look at the skimmer's basket and weir.", Fix: "Empty the skimmer basket, free the weir.", Minutes: 3},
@@ -173,7 +226,7 @@ var Catalogue = []Fault{
 		Signs:  map[Sign]float64{SpaFine: 0.93, NoPull: 0.6, BasketFull: 0.04, Gravel: 0.1},
 		Settle: "Switch to another suction line or the spa: full prime and pressure there, and it is this line.",
 		Fix:    "Drain bladder on a garden hose from the skimmer's end; gas by a specialist.", Minutes: 40, Who: Specialist, Caution: cautionTurn},
-	{ID: WaterLow, Name: "Water level low", Prior: weekly, Weights: airMild, Places: one(airEffects), Air: 0.92,
+	{ID: WaterLow, In: heat, Name: "Water level low", Prior: weekly, Weights: airMild, Places: one(airEffects), Air: 0.92,
 		Signs:  map[Sign]float64{LevelLow: 0.97, Slurping: 0.7, PotNotFull: 0.3, PotDrains: 0.08, NoPull: 0.3, SpaFine: 0.9},
 		Settle: "Look at the level against the skimmer's mouth.", Fix: "Fill; look at the auto-fill and for a leak.", Minutes: 3},
 	{ID: AirLid, Name: "Air at the pot lid", Prior: weekly, Weights: airMild, Places: one(airEffects), Air: 0.95,
@@ -190,7 +243,7 @@ var Catalogue = []Fault{
 	{ID: DrainBack, Name: "Water falls back when off", Prior: monthly, Weights: []float64{1}, Places: one(sound), Air: 0.25,
 		Signs:  map[Sign]float64{PotDrains: 0.96, BackWhenOff: 0.6, LidTestHolds: 0.15},
 		Settle: "Stop the pump, then shut the suction valve: if the pot now holds, the leak is upstream of it.", Fix: "Mend the leak found; a check valve.", Minutes: 30, Caution: cautionTurn},
-	{ID: ImpellerClogged, Name: "Impeller clogged", Prior: weekly, Weights: clogHard, Air: 0.85,
+	{ID: ImpellerClogged, In: leaves, Name: "Impeller clogged", Prior: weekly, Weights: clogHard, Air: 0.85,
 		Places: one(func(i int) pad.Effects {
 			return pad.Effects{CapacityLost: []float64{0.2, 0.35, 0.5, 0.68, 0.84, 0.96}[i]}
 		}),
@@ -208,7 +261,7 @@ var Catalogue = []Fault{
 	{ID: NoPower, Name: "No power, or held off", Prior: monthly, Weights: []float64{1}, Places: one(stopped), Air: 0.02,
 		Signs:  map[Sign]float64{Silent: 0.97, Hums: 0.01, DisplayAlarm: 0.4, ModeOff: 0.1, SpeedOff: 0.15, TripsAgain: 0.1},
 		Settle: "Read the display, timer and breaker; one reset only.", Fix: "Set the schedule, clear the alarm's cause, reset once. If it trips again stop.", Minutes: 10, Who: Electrician, Caution: "Reset a tripped breaker once at most."},
-	{ID: MotorHot, Name: "Motor starved of air", Prior: fewAYear, Weights: []float64{1}, Places: one(sound), Air: 0.02,
+	{ID: MotorHot, In: heat, Name: "Motor starved of air", Prior: fewAYear, Weights: []float64{1}, Places: one(sound), Air: 0.02,
 		Signs:  map[Sign]float64{CutsOut: 0.92, NoVents: 0.85, Screech: 0.1},
 		Settle: "Look at the enclosure.", Fix: "Ventilate it and leave room to work.", Minutes: 20, Caution: "Hot case; rotating parts."},
 	{ID: SealLeak, Name: "Shaft seal leaks", Prior: monthly, Weights: []float64{1}, Places: one(sound), Air: 0.03,

@@ -133,3 +133,22 @@ func TestDangerSignsSayWhatToDo(t *testing.T) {
 		}
 	}
 }
+
+// A season moves a fault's odds within the year, never the year's count.
+func TestSeasonsKeepTheYearsCount(t *testing.T) {
+	for i := range Catalogue {
+		f := &Catalogue[i]
+		sum := 0.0
+		for _, s := range []Season{Winter, Spring, Summer, Autumn} {
+			assert.Positive(t, f.Seasonal(s), f.ID)
+			sum += f.Seasonal(s)
+		}
+		assert.InDelta(t, 4, sum, 1e-9, f.ID)
+		assert.Equal(t, 1.0, f.Seasonal(""), f.ID)
+	}
+	for month, want := range map[int]Season{1: Winter, 3: Spring, 7: Summer, 11: Autumn, 12: Winter, 0: "", 13: ""} {
+		assert.Equal(t, want, SeasonOf(month, false), month)
+	}
+	assert.Equal(t, Winter, SeasonOf(7, true))
+	assert.Equal(t, Spring, SeasonOf(10, true))
+}

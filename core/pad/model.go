@@ -46,6 +46,40 @@ type Effects struct {
 	Stopped               bool // the pump does not turn
 }
 
+// Plus is both effects at once. ok is false for two that one pad can't have
+// together, such as two lines of one side blocked or two settings of one valve.
+func (e Effects) Plus(o Effects) (sum Effects, ok bool) {
+	sum = e
+	touches := func(x Effects) bool { return x.SuctionExtra > 0 || x.SuctionShut }
+	switch {
+	case touches(e) && touches(o) && e.SuctionLine != o.SuctionLine,
+		e.ReturnExtra > 0 && o.ReturnExtra > 0 && e.ReturnLine != o.ReturnLine,
+		e.Setting != "" && o.Setting != "" && e.Setting != o.Setting,
+		e.SpaSuction != "" && o.SpaSuction != "" && e.SpaSuction != o.SpaSuction,
+		e.SpaReturn != "" && o.SpaReturn != "" && e.SpaReturn != o.SpaReturn:
+		return sum, false
+	}
+	if touches(o) {
+		sum.SuctionLine = o.SuctionLine
+	}
+	if o.ReturnExtra > 0 {
+		sum.ReturnLine = o.ReturnLine
+	}
+	either := func(a, b float64) float64 { return 1 - (1-a)*(1-b) }
+	sum.Load += o.Load
+	sum.Basket += o.Basket
+	sum.SuctionExtra += o.SuctionExtra
+	sum.SuctionShut = e.SuctionShut || o.SuctionShut
+	sum.ReturnExtra += o.ReturnExtra
+	sum.HeadLost, sum.CapacityLost = either(e.HeadLost, o.HeadLost), either(e.CapacityLost, o.CapacityLost)
+	sum.Air, sum.Past = either(e.Air, o.Air), either(e.Past, o.Past)
+	sum.HeaterBypass = math.Max(e.HeaterBypass, o.HeaterBypass)
+	sum.Setting = max(e.Setting, o.Setting)
+	sum.SpaSuction, sum.SpaReturn = max(e.SpaSuction, o.SpaSuction), max(e.SpaReturn, o.SpaReturn)
+	sum.Stopped = e.Stopped || o.Stopped
+	return sum, true
+}
+
 // Operation is how the pad is being run.
 type Operation struct {
 	Speed   units.Speed

@@ -171,6 +171,26 @@ type SuspectView struct {
 	Minutes  float64              `json:"minutes"`
 	Caution  string               `json:"caution"`
 	Who      string               `json:"who" doc:"who may do it; empty is any technician"`
+	With     []WithView           `json:"with" nullable:"false" doc:"faults that may be there too"`
+}
+
+// WithView is a fault beside a suspect, and the chance of both.
+type WithView struct {
+	ID   string  `json:"id"`
+	Name string  `json:"name"`
+	P    float64 `json:"p"`
+}
+
+// FixView is one step of trying the fixes without looking first.
+type FixView struct {
+	ID      string  `json:"id"`
+	Name    string  `json:"name"`
+	Fix     string  `json:"fix"`
+	P       float64 `json:"p"`
+	Minutes float64 `json:"minutes"`
+	Spent   float64 `json:"spent" doc:"mean minutes gone when this step is over"`
+	Caution string  `json:"caution"`
+	Who     string  `json:"who"`
 }
 
 // FindingView is a chronic weakness beside the suspects.
@@ -247,6 +267,7 @@ type Verdict struct {
 	Observed      diagnosis.Belief   `json:"observed"`
 	Known         bool               `json:"known"`
 	Next          []CheckView        `json:"next" nullable:"false"`
+	FixOrder      []FixView          `json:"fixOrder" nullable:"false" doc:"by probability over minutes"`
 	Chronic       []FindingView      `json:"chronic" nullable:"false" doc:"weaknesses of the pad itself, each weighed alone"`
 	Alike         []string           `json:"alike" nullable:"false" doc:"leading suspects that these readings can't tell apart"`
 	Misfit        string             `json:"misfit"`
@@ -358,12 +379,13 @@ func (at *atStop) judge(f Findings, now time.Time, chemicals *time.Time) (Verdic
 	}
 	load := at.history.State.LoadBelief()
 	res, err := diagnosis.Diagnose(diagnosis.Case{Model: m, Readings: readings, Signs: signs,
-		Load: load, Priors: at.priors, Open: at.open(), Worn: at.worn(now), Pool: units.Volume(at.record.Pool.VolumeM3)})
+		Load: load, Priors: at.priors, Open: at.open(), Worn: at.worn(now), Pool: units.Volume(at.record.Pool.VolumeM3),
+		Season: fault.SeasonOf(int(now.In(at.company.zone).Month()), false)})
 	if err != nil {
 		return Verdict{}, nil, fmt.Errorf("diagnosing %s: %w", at.record.Pool.Street, unsolved(err))
 	}
 	v := Verdict{EngineVersion: diagnosis.EngineVersion, Other: res.Other, Load: res.Load, Observed: res.Observed, Known: res.Known,
-		Dangers: append([]diagnosis.Danger{}, res.Dangers...), Readings: []ReadingView{}, Suspects: []SuspectView{}, Next: []CheckView{},
+		Dangers: append([]diagnosis.Danger{}, res.Dangers...), Readings: []ReadingView{}, Suspects: []SuspectView{}, Next: []CheckView{}, FixOrder: []FixView{},
 		Chronic: []FindingView{}, Alike: append([]string{}, res.Alike...)}
 	for _, c := range res.Chronic {
 		v.Chronic = append(v.Chronic, FindingView{string(c.Fault.ID), c.Fault.Name, c.P, c.Says, c.Fault.Fix})
@@ -381,6 +403,9 @@ func (at *atStop) judge(f Findings, now time.Time, chemicals *time.Time) (Verdic
 	}
 	for _, c := range res.Next {
 		v.Next = append(v.Next, checkView(c))
+	}
+	for _, f := range diagnosis.FixOrder(res.Suspects) {
+		v.FixOrder = append(v.FixOrder, FixView{string(f.Fault.ID), f.Fault.Name, f.Fault.Fix, f.P, f.Minutes, f.Spent, f.Fault.Caution, string(f.Fault.Who)})
 	}
 	if mf := res.Misfit; mf != nil {
 		v.Misfit = misfitWords(readings, mf)
@@ -442,9 +467,13 @@ func readingView(r diagnosis.Reading, e diagnosis.Expected) ReadingView {
 }
 
 func suspectView(s diagnosis.Suspect) SuspectView {
+	with := []WithView{}
+	for _, w := range s.With {
+		with = append(with, WithView{string(w.Fault.ID), w.Fault.Name, w.P})
+	}
 	return SuspectView{string(s.Fault.ID), s.Fault.Name, s.Place, s.P, s.Severity,
 		append([]diagnosis.Evidence{}, s.For...), append([]diagnosis.Evidence{}, s.Against...),
-		s.Fault.Settle, s.Fault.Fix, s.Fault.Minutes, s.Fault.Caution, string(s.Fault.Who)}
+		s.Fault.Settle, s.Fault.Fix, s.Fault.Minutes, s.Fault.Caution, string(s.Fault.Who), with}
 }
 
 func checkView(c diagnosis.Check) CheckView {

@@ -738,7 +738,9 @@ export interface components {
             type: string;
         };
         Evidence: {
+            looks?: components["schemas"]["LookNumbers"];
             meter?: string;
+            meters?: components["schemas"]["MeterNumbers"];
             /** Format: int64 */
             reading: number;
             says: string;
@@ -815,6 +817,22 @@ export interface components {
             meter: "tank" | "vacuum" | "flow" | "power";
             points: components["schemas"]["LineValue"][];
             unit: string;
+        };
+        FixView: {
+            caution: string;
+            fix: string;
+            id: string;
+            /** Format: double */
+            minutes: number;
+            name: string;
+            /** Format: double */
+            p: number;
+            /**
+             * Format: double
+             * @description mean minutes gone when this step is over
+             */
+            spent: number;
+            who: string;
         };
         FlowView: {
             agree: boolean;
@@ -996,6 +1014,19 @@ export interface components {
             before: string | null;
             visits: components["schemas"]["VisitRecord"][];
         };
+        LookNumbers: {
+            /**
+             * Format: double
+             * @description chance of this answer with the suspect
+             */
+            here: number;
+            /**
+             * Format: double
+             * @description chance of this answer on a sound pad
+             */
+            sound: number;
+            yes: boolean;
+        };
         Me: {
             company: string;
             demo: boolean;
@@ -1014,6 +1045,26 @@ export interface components {
             demo: boolean;
             /** @description null when nobody is signed in */
             me: components["schemas"]["Me"];
+        };
+        MeterNumbers: {
+            /**
+             * Format: double
+             * @description on the clean line
+             */
+            clean: number;
+            /**
+             * Format: double
+             * @description what this suspect would have it read
+             */
+            fits: number;
+            /** Format: double */
+            read: number;
+            /**
+             * Format: double
+             * @description one deviation: the meter, the calibration and the model together
+             */
+            sigma: number;
+            unit: string;
         };
         MeterView: {
             /** Format: double */
@@ -1599,6 +1650,8 @@ export interface components {
             severity: number;
             /** @description who may do it; empty is any technician */
             who: string;
+            /** @description faults that may be there too */
+            with: components["schemas"]["WithView"][];
         };
         TextFileBody: {
             text: string;
@@ -1640,6 +1693,8 @@ export interface components {
             chronic: components["schemas"]["FindingView"][];
             dangers: components["schemas"]["Danger"][];
             engineVersion: string;
+            /** @description by probability over minutes */
+            fixOrder: components["schemas"]["FixView"][];
             forecast: components["schemas"]["Forecast"];
             grade: components["schemas"]["GradeView"];
             known: boolean;
@@ -1778,6 +1833,12 @@ export interface components {
             strictTop: number;
             /** Format: double */
             top: number;
+        };
+        WithView: {
+            id: string;
+            name: string;
+            /** Format: double */
+            p: number;
         };
         Work: {
             /** @enum {string} */

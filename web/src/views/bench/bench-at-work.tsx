@@ -2,7 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link, useNavigate } from "react-router";
-import { api, type Bench, fieldSays, http, mayPass, type Problem } from "../../api/client";
+import { api, type Bench, type Findings, fieldSays, http, mayPass, type Problem } from "../../api/client";
 import { chance, clock, daysBetween, figure, longDay, now } from "../../parts/format";
 import type { FrameProps } from "../../parts/frame";
 import { Tool } from "../../parts/glyphs";
@@ -11,12 +11,13 @@ import { PumpPlate } from "../../parts/pump-plate";
 import { StateMark } from "../../parts/state-mark";
 import { Strip } from "../../parts/strip";
 import { asVisit, emptyReading, useDraft } from "./draft";
-import { Chronic, Cleaning, NextCheck, Suspects } from "./judge";
+import { Chronic, Cleaning, NextCheck, Suspects, WhatIf } from "./judge";
 import { useBenchKeys } from "./keys";
 import { LogSheet } from "./log-sheet";
 import { Readings } from "./readings";
 import { Signs } from "./signs";
 import { useVerdict } from "./use-verdict";
+import { otherwise, useWhatIf } from "./what-if";
 
 /** Milliseconds between tries to send a logged visit. */
 const sendAgain = 4000;
@@ -24,20 +25,24 @@ const sendAgain = 4000;
 export function BenchAtWork({ frame, bench }: { frame: FrameProps; bench: Bench }) {
   const { t } = useTranslation();
   const { draft, change, clear, kept } = useDraft(bench.stopId);
-  const findings = useMemo(() => ({ readings: draft.readings, signs: draft.signs }), [draft.readings, draft.signs]);
+  const trying = useWhatIf(draft);
+  const { readings, signs } = trying.tried ?? draft;
+  const findings = useMemo(() => ({ readings, signs }), [readings, signs]);
+  /** What is read and seen goes to the draft, or nowhere while trying. */
+  const find = (part: Partial<Findings>) => (trying.tried ? trying.change(part) : change(part));
   const { verdict, stale, says, trouble, retry } = useVerdict(bench.stopId, findings);
   const [table, setTable] = useState(false);
   const send = useSend(bench, draft, change, clear);
   useBenchKeys(bench.stopId);
-  const rpm = Number.parseFloat(draft.readings[0]?.speed.replace(/[,\s]/g, "") ?? "") || null;
+  const rpm = Number.parseFloat(readings[0]?.speed.replace(/[,\s]/g, "") ?? "") || null;
   const answer = (id: string, yes: boolean | undefined) => {
-    const { [id]: _, ...rest } = draft.signs;
-    change({ signs: yes === undefined ? rest : { ...rest, [id]: yes } });
+    const { [id]: _, ...rest } = signs;
+    find({ signs: yes === undefined ? rest : { ...rest, [id]: yes } });
   };
   const takeReading = (r: { setting: string; rpm: number }) => {
-    const row = draft.readings.length;
+    const row = readings.length;
     const setting = r.setting === "recirculate" ? "recirculate" : "filter";
-    change({ readings: [...draft.readings, { ...emptyReading(), setting, speed: String(r.rpm) }] });
+    find({ readings: [...readings, { ...emptyReading(), setting, speed: String(r.rpm) }] });
     setTimeout(() => document.getElementById(`reading-${row}-tank`)?.focus());
   };
   const readDemo = async (row: number) => {
@@ -59,6 +64,7 @@ export function BenchAtWork({ frame, bench }: { frame: FrameProps; bench: Bench 
       <Header bench={bench} />
       <PumpPlate state={pump} rpm={rpm} onState={(s) => change({ pump: s })} />
       <main className="work">
+        {trying.tried && <WhatIf before={trying.before} verdict={verdict} onBack={trying.stop} />}
         {verdict?.dangers.map((d) => (
           <p key={d.code} className={`danger ${d.stop ? "stop" : ""}`} role="alert">
             <StateMark mark="stop" size={22} />
@@ -96,14 +102,14 @@ export function BenchAtWork({ frame, bench }: { frame: FrameProps; bench: Bench 
         </section>
         <Readings
           pad={bench.pad}
-          readings={draft.readings}
+          readings={readings}
           verdict={verdict}
           says={says}
-          onChange={(readings) => change({ readings })}
-          onDemo={frame.me.demo ? readDemo : undefined}
+          onChange={(readings) => find({ readings })}
+          onDemo={frame.me.demo && !trying.tried ? readDemo : undefined}
         />
         {verdict && <OneLine verdict={verdict} />}
-        <Signs signs={bench.signs} answers={draft.signs} onAnswer={answer} />
+        <Signs signs={bench.signs} answers={signs} onAnswer={answer} />
         {bench.notices.length > 0 && (
           <section className="sec sec-notices" aria-label={t("bench.notices")}>
             {bench.notices.map((n) => (
@@ -129,7 +135,11 @@ export function BenchAtWork({ frame, bench }: { frame: FrameProps; bench: Bench 
         )}
         {verdict && (
           <>
-            <Suspects verdict={verdict} />
+            <Suspects
+              verdict={verdict}
+              onWhatIf={trying.tried || draft.closedAt ? undefined : () => trying.start(verdict, {})}
+              onOtherwise={(e) => trying.start(verdict, otherwise(e, readings, signs))}
+            />
             <NextCheck verdict={verdict} onAnswer={answer} onRead={takeReading} />
             <Cleaning bench={bench} verdict={verdict} />
             <Chronic verdict={verdict} />
@@ -146,7 +156,7 @@ export function BenchAtWork({ frame, bench }: { frame: FrameProps; bench: Bench 
             type="button"
             className="btn main"
             id="open-log"
-            disabled={Boolean(draft.closedAt)}
+            disabled={Boolean(draft.closedAt || trying.tried)}
             onClick={() => change({ closing: true })}
           >
             <span>{t(draft.corrects ? "bench.logCorrection" : "bench.log")}</span>

@@ -13,7 +13,18 @@ function weight(w: number): string {
   return m > 3 ? "strong" : m > 1.2 ? "fair" : "slight";
 }
 
-export function Suspects({ verdict }: { verdict: Verdict }) {
+type Evidence = Suspect["for"][number];
+
+/** Tries one piece of evidence otherwise, without keeping it. */
+export type TryOtherwise = (e: Evidence) => void;
+
+interface SuspectsProps {
+  verdict: Verdict;
+  onWhatIf?: () => void;
+  onOtherwise: TryOtherwise;
+}
+
+export function Suspects({ verdict, onWhatIf, onOtherwise }: SuspectsProps) {
   const { t } = useTranslation();
   const [open, setOpen] = useState<string | null>(null);
   const shown = verdict.suspects.filter((s, i) => i < 3 || s.p > 0.03).slice(0, 5);
@@ -52,10 +63,20 @@ export function Suspects({ verdict }: { verdict: Verdict }) {
                 <i style={{ width: `${100 * s.p}%` }} />
               </span>
             </button>
-            {s.id === current && <Reasons suspect={s} />}
+            {s.with.map((w) => (
+              <p key={w.id} className="s-with" data-with={w.id}>
+                {t("suspects.with", { name: w.name, p: chance(w.p) })}
+              </p>
+            ))}
+            {s.id === current && <Reasons suspect={s} onOtherwise={onOtherwise} />}
           </li>
         ))}
       </ol>
+      {onWhatIf && (
+        <button type="button" className="as-table" id="what-if" onClick={onWhatIf}>
+          {t("whatIf.start")}
+        </button>
+      )}
     </section>
   );
 }
@@ -86,7 +107,7 @@ export function Chronic({ verdict }: { verdict: Verdict }) {
   );
 }
 
-function Reasons({ suspect: s }: { suspect: Suspect }) {
+function Reasons({ suspect: s, onOtherwise }: { suspect: Suspect; onOtherwise: TryOtherwise }) {
   const { t } = useTranslation();
   return (
     <>
@@ -97,7 +118,7 @@ function Reasons({ suspect: s }: { suspect: Suspect }) {
               <dt>{t(`suspects.${side}`)}</dt>
               {s[side].slice(0, 4).map((e) => (
                 <dd key={e.says}>
-                  {e.says} <span className="weigh">{t(`suspects.${weight(e.weight)}`)}</span>
+                  <Reason evidence={e} onOtherwise={onOtherwise} />
                 </dd>
               ))}
             </div>
@@ -123,6 +144,87 @@ function Reasons({ suspect: s }: { suspect: Suspect }) {
         </p>
       )}
     </>
+  );
+}
+
+/** A reason in words that opens to its numbers. */
+function Reason({ evidence: e, onOtherwise }: { evidence: Evidence; onOtherwise: TryOtherwise }) {
+  const { t } = useTranslation();
+  const words = (
+    <>
+      {e.says} <span className="weigh">{t(`suspects.${weight(e.weight)}`)}</span>
+    </>
+  );
+  const { meters: m, looks: l } = e;
+  if (!m && !l) return words;
+  const times = Math.exp(Math.min(12, Math.abs(e.weight)));
+  return (
+    <details className="reason">
+      <summary>{words}</summary>
+      <p className="numbers">
+        {m &&
+          t("numbers.meter", {
+            read: figure(m.read, m.unit),
+            fits: figure(m.fits, m.unit),
+            clean: figure(m.clean, m.unit),
+            sigma: figure(m.sigma, m.unit),
+            unit: m.unit,
+          })}
+        {l && t(l.yes ? "numbers.yes" : "numbers.no", { here: chance(l.here), sound: chance(l.sound) })}{" "}
+        {t(e.weight > 0 ? "numbers.likelier" : "numbers.rarer", {
+          times: times >= 1000 ? "1,000+" : times >= 10 ? times.toFixed(0) : times.toFixed(1),
+        })}
+        <button type="button" className="as-table" onClick={() => onOtherwise(e)}>
+          {t(m ? "whatIf.without" : l?.yes ? "whatIf.ifNo" : "whatIf.ifYes")}
+        </button>
+      </p>
+    </details>
+  );
+}
+
+/** What differs while trying, beside what was found. */
+export function WhatIf({ before, verdict, onBack }: { before: string; verdict?: Verdict; onBack: () => void }) {
+  const { t } = useTranslation();
+  const s = verdict?.suspects[0];
+  return (
+    <p className="what-if" role="status">
+      <StateMark mark="open" size={18} />
+      <span>
+        <b>{t("whatIf.on")}</b> {s && t("whatIf.now", { before, after: `${s.name} ${chance(s.p)} %` })}
+      </span>
+      <button type="button" className="btn small" id="what-if-back" onClick={onBack}>
+        {t("whatIf.back")}
+      </button>
+    </p>
+  );
+}
+
+/** Trying the fixes one after the other, the best order of it. */
+function FixOrder({ verdict }: { verdict: Verdict }) {
+  const { t } = useTranslation();
+  if (verdict.fixOrder.length < 2) return null;
+  const last = verdict.fixOrder[verdict.fixOrder.length - 1];
+  return (
+    <details className="why" id="fix-order">
+      <summary>{t("fixOrder.title")}</summary>
+      <ol className="fixes">
+        {verdict.fixOrder.map((f) => (
+          <li key={f.id} data-fix={f.id}>
+            {f.caution && (
+              <p className="caution">
+                <StateMark mark="stop" />
+                <span>{f.caution}</span>
+              </p>
+            )}
+            {f.fix}{" "}
+            <span className="quiet">
+              {t("fixOrder.step", { p: chance(f.p), n: f.minutes })} {f.who && t("suspects.who", { who: f.who })}
+            </span>
+          </li>
+        ))}
+      </ol>
+      <p className="quiet">{t("fixOrder.mean", { n: Math.round(last.spent) })}</p>
+    </details>
   );
 }
 
@@ -157,6 +259,7 @@ export function NextCheck({ verdict, onAnswer, onRead }: NextProps) {
       ) : (
         <p className="tells">{t("next.nothing")}</p>
       )}
+      <FixOrder verdict={verdict} />
     </section>
   );
 }

@@ -1,0 +1,51 @@
+package e2e
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+
+	"fairlap/e2e/harness"
+)
+
+// Trying a sign or a reading otherwise changes the answer, never what was found.
+func TestWhatIfIsNeverKept(t *testing.T) {
+	s := open(t, harness.Desktop)
+	s.signIn("technician")
+	s.openStop("Fennel Walk 40")
+	s.tap(".demo-read")
+	s.leads("impeller-clogged")
+	found := s.value("#reading-0-tank")
+	// A reason opens to its numbers.
+	s.tap(`.sus li:first-child .reason summary`)
+	s.findText(".numbers", "of 100 stops|Read ")
+	s.tap("#what-if")
+	s.findText(".what-if", "nothing of this is kept")
+	assert.True(t, s.find("#open-log").MustProperty("disabled").Bool(), "a trial can't be logged")
+	s.fill("#reading-0-tank", "14")
+	s.findText(".judge:not(.stale) #suspects", ".")
+	s.findText(".what-if", "Found: Impeller clogged >99 %. Tried: ([^I]|Impeller clogged [^>])")
+	s.tap("#what-if-back")
+	assert.Equal(t, found, s.value("#reading-0-tank"))
+	s.leads("impeller-clogged")
+	s.MustReload()
+	s.leads("impeller-clogged")
+	assert.Equal(t, found, s.value("#reading-0-tank"), "and so it is after a reload")
+	// One tap tries a single sign the other way.
+	s.MustEval(`() => { for (const d of document.querySelectorAll(".sus li.open .reason")) if (d.textContent.includes("Air in the pot")) { d.querySelector("summary").click(); d.querySelector("button").click() } }`)
+	s.findText(".what-if", "Found: Impeller clogged")
+	s.find(`[data-sign="air-in-pot"].no`)
+}
+
+func TestTheFixesHaveAnOrder(t *testing.T) {
+	s := open(t, harness.Phone)
+	s.signIn("technician")
+	s.openStop("Fennel Walk 40")
+	s.read(0, map[string]string{"speed": "2400", "tank": "7", "vacuum": "7"})
+	s.findText(".judge:not(.stale) #suspects", ".")
+	s.tap("#fix-order summary")
+	s.findText("#fix-order", "in the mean, if one of them is it")
+	s.find("#fix-order li:nth-child(2)")
+	assert.False(t, strings.Contains(s.find("#fix-order").MustText(), "Nothing to do"))
+}
