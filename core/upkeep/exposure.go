@@ -1,0 +1,84 @@
+package upkeep
+
+import (
+	"math"
+	"time"
+
+	"fairlap/core/fault"
+)
+
+// Weather is one day outdoors.
+type Weather struct {
+	AirF, RainIn, WindMph float64
+}
+
+// Storm tells a day that leaves dirt behind: half an inch of rain, or wind from
+// 30 mph in the day's mean (ours).
+func (w Weather) Storm() bool { return w.RainIn >= 0.5 || w.WindMph >= 30 }
+
+// Sky gives a day's weather, and whether it is known. Days are whole, in the
+// place's own zone.
+type Sky func(day time.Time) (Weather, bool)
+
+// dirt is how much more a thousand gallons bring in a season than in the year's
+// mean (ours: pollen, bathers, leaves; common practice has cycles half as long in
+// season).
+var dirt = map[fault.Season]float64{fault.Winter: 0.65, fault.Spring: 1.1, fault.Summer: 1.25, fault.Autumn: 1.0}
+
+// stormDays is how many days' dirt a stormy day brings on top of its own (ours).
+const stormDays = 3
+
+// Exposure counts the water that a filter passes, weighed by how dirty it comes:
+// what load grows with.
+type Exposure struct {
+	KGalPerDay float64
+	Zone       *time.Location
+	South      bool
+	Sky        Sky // nil: no weather is known
+}
+
+// At is the weighed thousand gallons of one day.
+func (e *Exposure) At(day time.Time) float64 {
+	k := e.KGalPerDay * dirt[fault.SeasonOf(int(day.Month()), e.South)]
+	if e.Sky != nil {
+		if w, known := e.Sky(day); known && w.Storm() {
+			k *= 1 + stormDays
+		}
+	}
+	return k
+}
+
+// Between is the weighed thousand gallons from one moment to a later one; nought
+// when it is not later. Days are the zone's own: clock changes make one longer or
+// shorter.
+func (e *Exposure) Between(from, to time.Time) float64 {
+	if !to.After(from) {
+		return 0
+	}
+	zone := e.Zone
+	if zone == nil {
+		zone = time.UTC
+	}
+	from, to = from.In(zone), to.In(zone)
+	sum := 0.0
+	for at := from; at.Before(to); {
+		y, m, d := at.Date()
+		midnight := time.Date(y, m, d, 0, 0, 0, 0, zone)
+		next := time.Date(y, m, d+1, 0, 0, 0, 0, zone)
+		until := next
+		if to.Before(next) {
+			until = to
+		}
+		sum += e.At(midnight) * until.Sub(at).Hours() / next.Sub(midnight).Hours()
+		at = next
+	}
+	return sum
+}
+
+// PerDay is the mean weighed thousand gallons a day over the days ahead, weather
+// unknown.
+func (e *Exposure) PerDay(from time.Time, days int) float64 {
+	calm := *e
+	calm.Sky = nil
+	return calm.Between(from, from.AddDate(0, 0, days)) / math.Max(1, float64(days))
+}

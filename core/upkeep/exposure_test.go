@@ -1,0 +1,41 @@
+package upkeep
+
+import (
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func TestExposureCountsSeasonsAndStorms(t *testing.T) {
+	storm := time.Date(2026, 7, 10, 0, 0, 0, 0, time.UTC)
+	e := Exposure{KGalPerDay: 20, Sky: func(d time.Time) (Weather, bool) {
+		return Weather{RainIn: map[bool]float64{true: 1}[d.Equal(storm)]}, true
+	}}
+	july := time.Date(2026, 7, 6, 9, 0, 0, 0, time.UTC)
+	calm := e.Between(july, july.AddDate(0, 0, 3))
+	assert.InDelta(t, 3*20*1.25, calm, 1e-9)
+	assert.InDelta(t, calm+stormDays*20*1.25, e.Between(july.AddDate(0, 0, 3), july.AddDate(0, 0, 6)), 1e-9, "the storm's day counts four times")
+	january := time.Date(2026, 1, 6, 9, 0, 0, 0, time.UTC)
+	assert.Less(t, e.Between(january, january.AddDate(0, 0, 7)), e.Between(july.AddDate(0, 0, 7), july.AddDate(0, 0, 14)))
+	south := e
+	south.South = true
+	assert.Greater(t, south.Between(january, january.AddDate(0, 0, 7)), e.Between(january, january.AddDate(0, 0, 7)))
+	assert.Zero(t, e.Between(july, july))
+	assert.Zero(t, e.Between(july, july.AddDate(0, 0, -1)))
+	assert.InDelta(t, 25, e.PerDay(july, 14), 1e-9, "nobody knows next week's storms")
+}
+
+// A day with a clock change counts as a day: parts of it add up, whatever the cut.
+func TestClockChangesLoseNoWater(t *testing.T) {
+	zone, err := time.LoadLocation("America/New_York")
+	require.NoError(t, err)
+	e := Exposure{KGalPerDay: 24, Zone: zone}
+	for _, day := range []time.Time{time.Date(2026, 3, 8, 0, 0, 0, 0, zone), time.Date(2026, 11, 1, 0, 0, 0, 0, zone)} {
+		whole := e.Between(day, day.AddDate(0, 0, 1))
+		assert.InDelta(t, e.At(day), whole, 1e-9)
+		cut := day.Add(2*time.Hour + 30*time.Minute)
+		assert.InDelta(t, whole, e.Between(day, cut)+e.Between(cut, day.AddDate(0, 0, 1)), 1e-9)
+	}
+}
