@@ -19,6 +19,7 @@ var mayImport = map[string][]string{
 	"fairlap/internal/localdb":       {},
 	"fairlap/internal/app":           {"fairlap/core/", "fairlap/internal/store"},
 	"fairlap/internal/api":           {"fairlap/core/pad", "fairlap/internal/app", "fairlap/internal/store"},
+	"fairlap/internal/backtest":      {"fairlap/core/", "fairlap/internal/standin"},
 	"fairlap/internal/chapter":       {},
 	"fairlap/internal/evaluation":    {"fairlap/core/"},
 	"fairlap/internal/standin":       {"fairlap/core/", "fairlap/internal/app"},

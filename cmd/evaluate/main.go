@@ -25,7 +25,7 @@ const (
 )
 
 func main() {
-	stops := flag.Int("stops", 600, "stops in each mix")
+	stops := flag.Int("stops", 1000, "stops in each mix")
 	tuning := flag.Bool("tuning", false, "use the tuning set, and list what was missed")
 	write := flag.Bool("write", false, "write docs/evaluation.md and its plot")
 	flag.Parse()

@@ -23,18 +23,37 @@ const (
 	NotKnown   Action = "not-known"
 )
 
+// School is how a company decides when to clean.
+type School string
+
+// The schools (handbook): by load, from a rise over the clean line; at a fixed
+// gauge reading; by the calendar.
+const (
+	Rise     School = "rise"
+	FixedPsi School = "fixed"
+	Calendar School = "calendar"
+)
+
 // Settings are a company's choices on cleaning; zero values take the defaults.
 type Settings struct {
+	School       School  `json:"school"`       // default rise
 	LimitRisePsi float64 `json:"limitRisePsi"` // the rise school; default 8
+	FixedPsi     float64 `json:"fixedPsi"`     // the fixed school; default 25
 	CleanAbove   float64 `json:"cleanAbove"`   // chance; default 0.5
 	HoldHours    float64 `json:"holdHours"`    // after chemicals; default 24
+	South        bool    `json:"south"`        // of the equator: seasons are turned round
 }
 
 // Defaults are the handbook's.
-func Defaults() Settings { return Settings{LimitRisePsi: 8, CleanAbove: 0.5, HoldHours: 24} }
+func Defaults() Settings {
+	return Settings{School: Rise, FixedPsi: 25, LimitRisePsi: 8, CleanAbove: 0.5, HoldHours: 24}
+}
 
 // calendarDays is when to clean without a usable gauge (common practice).
 var calendarDays = map[pad.FilterKind]float64{pad.Sand: 10, pad.Cartridge: 35, pad.DE: 30}
+
+// CalendarDays is how often the calendar school cleans a kind of filter.
+func CalendarDays(kind pad.FilterKind) float64 { return calendarDays[kind] }
 
 // Question is everything the advice weighs.
 type Question struct {
@@ -50,9 +69,10 @@ type Question struct {
 	Known        bool   // there was a reading that could tell
 	HadForecast  bool   // earlier observations stand behind State
 	ReadSpeed    units.Speed
-	SafeSpeed    units.Speed // the fastest that keeps the tank under its usual ceiling
-	TopFlow      units.Flow  // clean, for the water a backwash throws away
-	DaysSince    float64     // since the last cleaning, −1 unknown
+	Tank, Clean  *units.Pressure // the gauge at ReadSpeed, and on its clean line; nil not read
+	SafeSpeed    units.Speed     // the fastest that keeps the tank under its usual ceiling
+	TopFlow      units.Flow      // clean, for the water a backwash throws away
+	DaysSince    float64         // since the last cleaning, −1 unknown
 	HoldUntil    time.Time
 	LeadingFault fault.ID
 	LeadingName  string
@@ -80,13 +100,21 @@ const backwashMinutes = 2.25
 // Advise answers whether to clean at this visit.
 func Advise(q Question) Advice {
 	days := math.Max(0, q.NextVisit.Sub(q.Now).Hours()/24)
-	a := Advice{School: "rise"}
+	a := Advice{School: string(Rise)}
 	name, minutes := fault.Cleaning(q.Kind)
 	a.Minutes = minutes
 	if q.Kind != pad.Cartridge {
 		a.Gallons = q.TopFlow.GPM() * backwashMinutes
 	}
 	by := q.NextVisit.Format("Mon 2 Jan")
+	switch q.Settings.School {
+	case Calendar:
+		return calendarAdvice(q, a, name)
+	case FixedPsi:
+		if q.Tank != nil {
+			return fixedAdvice(q, a)
+		}
+	}
 	if !q.Known && !q.HadForecast {
 		return calendarAdvice(q, a, name)
 	}
@@ -124,9 +152,33 @@ func Advise(q Question) Advice {
 	return a
 }
 
+// nearFixed is how close under the fixed reading a clean line makes it useless.
+const nearFixed = 4 // psi
+
+// fixedAdvice cleans at a fixed reading of the gauge, whatever the speed.
+func fixedAdvice(q Question, a Advice) Advice {
+	a.School = string(FixedPsi)
+	read := q.Tank.PSI()
+	a.Reason = fmt.Sprintf("the gauge reads %.1f psi; you clean at %.0f psi", read, q.Settings.FixedPsi)
+	if q.Clean != nil && q.Clean.PSI() > q.Settings.FixedPsi-nearFixed {
+		a.Lacks = fmt.Sprintf("At this speed this pad reads %.0f psi clean: %.0f psi says little here.", q.Clean.PSI(), q.Settings.FixedPsi)
+	}
+	switch over := read >= q.Settings.FixedPsi; {
+	case over && q.Now.Before(q.HoldUntil):
+		a.Action, a.Says = WaitHold, "Wait: chemicals are in"
+	case over:
+		a.Action, a.Says = CleanNow, "Clean today"
+	default:
+		a.Action, a.Says = LeaveIt, "Leave it this week"
+	}
+	return a
+}
+
 func calendarAdvice(q Question, a Advice, name string) Advice {
-	a.School = "calendar"
-	a.Lacks = "No usable reading here yet. Read the tank gauge at a noted speed, and take a clean line after the next cleaning."
+	a.School = string(Calendar)
+	if q.Settings.School != Calendar {
+		a.Lacks = "No usable reading here yet. Read the tank gauge at a noted speed, and take a clean line after the next cleaning."
+	}
 	due := calendarDays[q.Kind]
 	if q.DaysSince < 0 {
 		a.Action, a.Says = NotKnown, "Not sure"

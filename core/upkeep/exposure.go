@@ -3,8 +3,6 @@ package upkeep
 import (
 	"math"
 	"time"
-
-	"fairlap/core/fault"
 )
 
 // Weather is one day outdoors.
@@ -20,10 +18,19 @@ func (w Weather) Storm() bool { return w.RainIn >= 0.5 || w.WindMph >= 30 }
 // place's own zone.
 type Sky func(day time.Time) (Weather, bool)
 
-// dirt is how much more a thousand gallons bring in a season than in the year's
-// mean (ours: pollen, bathers, leaves; common practice has cycles half as long in
-// season).
-var dirt = map[fault.Season]float64{fault.Winter: 0.65, fault.Spring: 1.1, fault.Summer: 1.25, fault.Autumn: 1.0}
+// dirtSwing is how far a thousand gallons' dirt swings about the year's mean, most
+// in mid July, least in mid January (ours: pollen, bathers, dust; common practice
+// has summer's cycles about half as long as winter's).
+const dirtSwing = 0.3
+
+// dirt is how much a thousand gallons bring on a day, the year's mean being one.
+func dirt(day time.Time, south bool) float64 {
+	from := float64(day.YearDay() - 197)
+	if south {
+		from += 182.5
+	}
+	return 1 + dirtSwing*math.Cos(2*math.Pi*from/365.25)
+}
 
 // stormDays is how many days' dirt a stormy day brings on top of its own (ours).
 const stormDays = 3
@@ -39,7 +46,7 @@ type Exposure struct {
 
 // At is the weighed thousand gallons of one day.
 func (e *Exposure) At(day time.Time) float64 {
-	k := e.KGalPerDay * dirt[fault.SeasonOf(int(day.Month()), e.South)]
+	k := e.KGalPerDay * dirt(day, e.South)
 	if e.Sky != nil {
 		if w, known := e.Sky(day); known && w.Storm() {
 			k *= 1 + stormDays

@@ -49,8 +49,10 @@ var (
 )
 
 const (
-	// walk is the variance of load per thousand gallons that no growth explains.
-	walk = 0.00012
+	// walkSeen and walkBlind are the variance of load per thousand gallons that no
+	// growth explains, with the weather known and without: a storm that nobody saw
+	// lies in the second.
+	walkSeen, walkBlind = 0.00003, 0.00012
 	// cycleSpread is how much a pool's cycles differ, as a share of their growth.
 	cycleSpread = 0.25
 	// surprise is how many deviations a reading may be off before it is widened.
@@ -64,17 +66,27 @@ type State struct {
 	VarLoad      float64
 	VarGrowth    float64
 	Cov          float64
+	// Walk is the variance per thousand gallons that no growth explains; 0 stands for
+	// that without a known weather.
+	Walk float64
+}
+
+func (s *State) walk() float64 {
+	if s.Walk > 0 {
+		return s.Walk
+	}
+	return walkBlind
 }
 
 // GrowthPrior gives what a pool's past cycles say of its next one's growth.
-func GrowthPrior(kind pad.FilterKind, past []Cycle) Belief {
+func GrowthPrior(kind pad.FilterKind, past []Cycle, walk float64) Belief {
 	base := kindGrowth[kind]
 	var slopes, weights []float64
 	for _, c := range past {
 		if len(c) < 2 || c[len(c)-1].KGal-c[0].KGal < 5 {
 			continue
 		}
-		s := filter(Belief{base.Mean, 1.5 * base.SD}, AfterCleaning, c)
+		s := filter(Belief{base.Mean, 1.5 * base.SD}, AfterCleaning, c, walk)
 		slopes = append(slopes, s.Growth)
 		weights = append(weights, 1/(s.VarGrowth+0.1*base.SD*base.SD))
 	}
@@ -98,8 +110,8 @@ func GrowthPrior(kind pad.FilterKind, past []Cycle) Belief {
 
 // Track runs a pool's present cycle from its start and gives its state at its
 // last observation, carried forward to kgal.
-func Track(growth, start Belief, present Cycle, kgal float64) State {
-	s := filter(growth, start, present)
+func Track(growth, start Belief, present Cycle, kgal, walk float64) State {
+	s := filter(growth, start, present, walk)
 	last := 0.0
 	if len(present) > 0 {
 		last = present[len(present)-1].KGal
@@ -107,8 +119,8 @@ func Track(growth, start Belief, present Cycle, kgal float64) State {
 	return s.After(math.Max(0, kgal-last))
 }
 
-func filter(growth, start Belief, c Cycle) State {
-	s := State{Load: start.Mean, Growth: growth.Mean, VarLoad: start.SD * start.SD, VarGrowth: growth.SD * growth.SD}
+func filter(growth, start Belief, c Cycle, walk float64) State {
+	s := State{Load: start.Mean, Growth: growth.Mean, VarLoad: start.SD * start.SD, VarGrowth: growth.SD * growth.SD, Walk: walk}
 	at := 0.0
 	for _, o := range c {
 		s = s.After(math.Max(0, o.KGal-at))
@@ -122,8 +134,8 @@ func filter(growth, start Belief, c Cycle) State {
 func (s State) After(kgal float64) State {
 	return State{
 		Load: s.Load + s.Growth*kgal, Growth: s.Growth,
-		VarLoad:   s.VarLoad + 2*kgal*s.Cov + kgal*kgal*s.VarGrowth + walk*kgal,
-		VarGrowth: s.VarGrowth, Cov: s.Cov + kgal*s.VarGrowth,
+		VarLoad:   s.VarLoad + 2*kgal*s.Cov + kgal*kgal*s.VarGrowth + s.walk()*kgal,
+		VarGrowth: s.VarGrowth, Cov: s.Cov + kgal*s.VarGrowth, Walk: s.Walk,
 	}
 }
 
@@ -150,7 +162,7 @@ func (s State) LoadBelief() Belief { return Belief{s.Load, math.Sqrt(s.VarLoad)}
 // load has the given distribution (at loadAt(i), weights adding to one) instead
 // of the state's own.
 func (s State) ChancePast(loads []float64, loadAt func(int) float64, kgal float64) float64 {
-	sd := math.Sqrt(math.Max(1e-6, kgal*kgal*s.VarGrowth+walk*kgal))
+	sd := math.Sqrt(math.Max(1e-6, kgal*kgal*s.VarGrowth+s.walk()*kgal))
 	p := 0.0
 	for i, w := range loads {
 		p += w * distuv.UnitNormal.CDF((loadAt(i)+s.Growth*kgal-1)/sd)
@@ -192,7 +204,7 @@ func (s State) Ahead(today Belief, kgalPerDay float64, days int) Forecast {
 	at := func(d float64) DayLoad {
 		k := kgalPerDay * d
 		m := today.Mean + s.Growth*k
-		sd := math.Sqrt(math.Max(1e-9, today.SD*today.SD+2*k*cov+k*k*s.VarGrowth+walk*k))
+		sd := math.Sqrt(math.Max(1e-9, today.SD*today.SD+2*k*cov+k*k*s.VarGrowth+s.walk()*k))
 		past := distuv.UnitNormal.CDF((m - 1) / math.Max(sd, 1e-6))
 		return DayLoad{d, m - z*sd, m, m + z*sd, past}
 	}

@@ -1,7 +1,6 @@
 package upkeep
 
 import (
-	"math"
 	"slices"
 	"time"
 
@@ -32,7 +31,14 @@ type History struct {
 	CycleDays   []float64 // days between cleanings
 	Chemicals   *time.Time
 	Points      []LoadPoint
+	// Watts are the readings of power, for whoever knows the pad's model to fill in.
+	Watts []WattsPoint
+	// PerDay is the weighed thousand gallons a day to expect from now on.
+	PerDay float64
 }
+
+// expectedDays is how far ahead PerDay looks.
+const expectedDays = 14
 
 // LoadPoint is one load on the record.
 type LoadPoint struct {
@@ -43,13 +49,18 @@ type LoadPoint struct {
 	After   bool      `json:"after" doc:"read right after the cleaning"`
 }
 
-// Follow runs a pool's visits (oldest first) up to a time.
-func Follow(visits []Visit, kind pad.FilterKind, kgalPerDay float64, now time.Time) History {
-	h := History{}
+// Follow runs a pool's visits (oldest first) up to a time; load grows with the
+// exposure between them.
+func Follow(visits []Visit, kind pad.FilterKind, exposure *Exposure, now time.Time) History {
+	h := History{PerDay: exposure.PerDay(now, expectedDays)}
+	walk := walkBlind
+	if exposure.Sky != nil {
+		walk = walkSeen
+	}
 	var present Cycle
 	start := Unknown
 	var from time.Time
-	kgal := func(t time.Time) float64 { return math.Max(0, t.Sub(from).Hours()/24*kgalPerDay) }
+	kgal := func(t time.Time) float64 { return exposure.Between(from, t) }
 	for _, v := range visits {
 		if v.Closed.After(now) {
 			break
@@ -85,7 +96,7 @@ func Follow(visits []Visit, kind pad.FilterKind, kgalPerDay float64, now time.Ti
 	if !from.IsZero() {
 		x = kgal(now)
 	}
-	h.State = Track(GrowthPrior(kind, h.Cycles), start, present, x)
+	h.State = Track(GrowthPrior(kind, h.Cycles, walk), start, present, x, walk)
 	return h
 }
 

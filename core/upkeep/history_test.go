@@ -28,7 +28,7 @@ func TestHistoryLearnsCyclesFromVisits(t *testing.T) {
 		vs = append(vs, visited(14*c+7, 0.45, false), visited(14*c+14, 0.85, true))
 	}
 	now := monday.AddDate(0, 0, 63)
-	h := Follow(vs, pad.Sand, 25, now)
+	h := Follow(vs, pad.Sand, &Exposure{KGalPerDay: 25}, now)
 	assert.True(t, h.HadForecast)
 	assert.InDelta(t, 7, h.DaysSince(now), 0.1)
 	assert.InDelta(t, 14, h.UsualDays(), 0.1)
@@ -41,7 +41,7 @@ func TestHistoryLearnsCyclesFromVisits(t *testing.T) {
 }
 
 func TestHistoryOfAPoolThatNobodyKnows(t *testing.T) {
-	h := Follow(nil, pad.DE, 20, monday)
+	h := Follow(nil, pad.DE, &Exposure{KGalPerDay: 20}, monday)
 	assert.False(t, h.HadForecast)
 	assert.Equal(t, -1.0, h.DaysSince(monday))
 	assert.Zero(t, h.UsualDays())
@@ -54,7 +54,7 @@ func TestHistoryTakesTroubleAsItComes(t *testing.T) {
 	vague := visited(3, 2.5, false)
 	vague.Load.SD = 0.9
 	vs := []Visit{visited(0, 0.9, true), visited(0, 0.06, false), vague, visited(7, 0.4, false), visited(30, 3, true)}
-	h := Follow(vs, pad.Sand, 25, monday.AddDate(0, 0, 8))
+	h := Follow(vs, pad.Sand, &Exposure{KGalPerDay: 25}, monday.AddDate(0, 0, 8))
 	require.NotNil(t, h.LastCleaned)
 	assert.Equal(t, monday.Add(30*time.Minute), *h.LastCleaned)
 	assert.InDelta(t, 0.45, h.State.Load, 0.12)
@@ -62,7 +62,7 @@ func TestHistoryTakesTroubleAsItComes(t *testing.T) {
 		assert.Less(t, p.Load, 1.0, "what tells nothing, and what is yet to come, is left out")
 	}
 	// Idle all winter: the forecast grows vaguer, never finer.
-	spring := Follow(vs[:4], pad.Sand, 25, monday.AddDate(0, 5, 0))
+	spring := Follow(vs[:4], pad.Sand, &Exposure{KGalPerDay: 25}, monday.AddDate(0, 5, 0))
 	assert.Greater(t, spring.State.LoadBelief().SD, h.State.LoadBelief().SD)
 }
 
@@ -70,7 +70,7 @@ func TestChemicalsAreRemembered(t *testing.T) {
 	at := monday.Add(time.Hour)
 	v := visited(0, 0, false)
 	v.Chemicals = &at
-	h := Follow([]Visit{v, visited(7, 0.3, false)}, pad.Sand, 25, monday.AddDate(0, 0, 8))
+	h := Follow([]Visit{v, visited(7, 0.3, false)}, pad.Sand, &Exposure{KGalPerDay: 25}, monday.AddDate(0, 0, 8))
 	require.NotNil(t, h.Chemicals)
 	assert.Equal(t, at, *h.Chemicals)
 }

@@ -25,20 +25,20 @@ func line(growth float64, n int, sd float64) Cycle {
 
 func TestGrowthIsLearnedFromThePoolsOwnCycles(t *testing.T) {
 	past := []Cycle{line(0.003, 4, 0.05), line(0.0032, 4, 0.05), line(0.0028, 4, 0.05), line(0.003, 4, 0.05)}
-	g := GrowthPrior(pad.Sand, past)
+	g := GrowthPrior(pad.Sand, past, walkBlind)
 	assert.InDelta(t, 0.003, g.Mean, 0.0006)
 	assert.Less(t, g.SD, kindGrowth[pad.Sand].SD/2)
-	assert.Equal(t, kindGrowth[pad.DE], GrowthPrior(pad.DE, nil), "a new pool takes its kind's")
+	assert.Equal(t, kindGrowth[pad.DE], GrowthPrior(pad.DE, nil, walkBlind), "a new pool takes its kind's")
 }
 
 func TestTheTrackFollowsReadingsAndForgivesOne(t *testing.T) {
 	g := Belief{0.003, 0.001}
-	s := Track(g, AfterCleaning, line(0.004, 4, 0.06), 300)
+	s := Track(g, AfterCleaning, line(0.004, 4, 0.06), 300, walkBlind)
 	assert.InDelta(t, 1.25, s.Load, 0.1)
 	wild := line(0.003, 4, 0.06)
 	wild[2].Load.Mean = 2.5
-	with := Track(g, AfterCleaning, wild, 300)
-	without := Track(g, AfterCleaning, line(0.003, 4, 0.06), 300)
+	with := Track(g, AfterCleaning, wild, 300, walkBlind)
+	without := Track(g, AfterCleaning, line(0.003, 4, 0.06), 300, walkBlind)
 	assert.InDelta(t, without.Load, with.Load, 0.25, "one storm reading does not wreck it")
 }
 
@@ -52,13 +52,13 @@ func TestForecastCoversItsBand(t *testing.T) {
 		slope := g.Mean + g.SD*rng.NormFloat64()
 		load, c := AfterCleaning.Mean+AfterCleaning.SD*rng.NormFloat64(), Cycle{}
 		step := func() {
-			load += slope*50 + math.Sqrt(walk*50)*rng.NormFloat64()
+			load += slope*50 + math.Sqrt(walkBlind*50)*rng.NormFloat64()
 		}
 		for i := range 3 {
 			step()
 			c = append(c, Observation{float64(50 * (i + 1)), Belief{load + 0.1*rng.NormFloat64(), 0.1}})
 		}
-		s := Track(g, AfterCleaning, c, 150)
+		s := Track(g, AfterCleaning, c, 150, walkBlind)
 		step()
 		f := s.Ahead(s.LoadBelief(), 50, 1).Days[1]
 		if load > f.P10 && load < f.P90 {

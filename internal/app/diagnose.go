@@ -330,7 +330,7 @@ func (s *Service) atStop(ctx context.Context, a Actor, id uuid.UUID, now time.Ti
 	if err != nil {
 		return nil, err
 	}
-	return &atStop{c, stop, l, r, cm, historyOf(others, cm, now), parts, priors, others, lap.NextVisit(stop.PlannedAt)}, nil
+	return &atStop{c, stop, l, r, cm, c.historyOf(others, cm, now), parts, priors, others, lap.NextVisit(stop.PlannedAt)}, nil
 }
 
 // open are the suspects that the last visit left open.
@@ -380,7 +380,7 @@ func (at *atStop) judge(f Findings, now time.Time, chemicals *time.Time) (Verdic
 	load := at.history.State.LoadBelief()
 	res, err := diagnosis.Diagnose(diagnosis.Case{Model: m, Readings: readings, Signs: signs,
 		Load: load, Priors: at.priors, Open: at.open(), Worn: at.worn(now), Pool: units.Volume(at.record.Pool.VolumeM3),
-		Season: fault.SeasonOf(int(now.In(at.company.zone).Month()), false)})
+		Season: fault.SeasonOf(int(now.In(at.company.zone).Month()), at.company.settings.South)})
 	if err != nil {
 		return Verdict{}, nil, fmt.Errorf("diagnosing %s: %w", at.record.Pool.Street, unsolved(err))
 	}
@@ -418,7 +418,7 @@ func (at *atStop) judge(f Findings, now time.Time, chemicals *time.Time) (Verdic
 func (at *atStop) advise(v *Verdict, res *diagnosis.Result, readings []diagnosis.Reading, now time.Time, chemicals *time.Time) {
 	m, h := at.cached.model, at.history
 	q := upkeep.Question{Now: now.In(at.company.zone), NextVisit: at.next.In(at.company.zone), Settings: at.company.settings,
-		Kind: m.Doc.Filter.Kind, Loads: res.LoadGrid, LoadAt: diagnosis.LoadAt, State: h.State, KGalPerDay: at.cached.kgalPerDay,
+		Kind: m.Doc.Filter.Kind, Loads: res.LoadGrid, LoadAt: diagnosis.LoadAt, State: h.State, KGalPerDay: h.PerDay,
 		Observed: res.Observed, Known: res.Known, HadForecast: h.HadForecast, SafeSpeed: m.FastestUnder(pad.ServiceCeiling, res.Load.Mean+res.Load.SD), DaysSince: h.DaysSince(now)}
 	for _, r := range readings {
 		q.ReadSpeed = max(q.ReadSpeed, r.Speed)
@@ -434,7 +434,7 @@ func (at *atStop) advise(v *Verdict, res *diagnosis.Result, readings []diagnosis
 	lead := res.Suspects[0]
 	q.LeadingFault, q.LeadingName, q.LeadingP = lead.Fault.ID, lead.Fault.Name, lead.P
 	v.Advice = upkeep.Advise(q)
-	v.Forecast = h.State.Ahead(res.Load, at.cached.kgalPerDay, 14)
+	v.Forecast = h.State.Ahead(res.Load, h.PerDay, 14)
 }
 
 // meterUnits are the trade's units by meter.

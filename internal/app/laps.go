@@ -139,7 +139,7 @@ func (s *Service) lapView(ctx context.Context, c company, l store.Lap, technicia
 		if !here {
 			v.State, here = "here", true
 		}
-		h := historyOf(visits[st.PoolID], cm, st.PlannedAt)
+		h := c.historyOf(visits[st.PoolID], cm, st.PlannedAt)
 		v.Load = max(0, h.State.Load)
 		v.Reason = lap.ReasonFor(aheadOf(c, cm, h, visits[st.PoolID], st, r))
 		out.Stops = append(out.Stops, v)
@@ -152,7 +152,7 @@ func aheadOf(c company, cm *cachedModel, h upkeep.History, visits []store.Visit,
 	a := lap.Ahead{Kind: cm.model.Doc.Filter.Kind, CleanAbove: c.settings.CleanAbove, Arrival: st.PlannedAt.In(c.zone),
 		FirstVisit: len(visits) == 0, NoCleanLine: r.CleanLine == nil, NextVisit: next.In(c.zone)}
 	if h.HadForecast {
-		a.Chance = h.State.Ahead(h.State.LoadBelief(), cm.kgalPerDay, 7).Days[7].Past
+		a.Chance = h.State.Ahead(h.State.LoadBelief(), h.PerDay, 7).Days[7].Past
 	}
 	if h.Chemicals != nil {
 		a.HoldUntil = upkeep.HoldUntil(*h.Chemicals, c.settings).In(c.zone)

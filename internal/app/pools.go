@@ -112,11 +112,11 @@ func (s *Service) Pools(ctx context.Context, a Actor) ([]PoolLine, error) {
 			line.Technician = names[*p.TechnicianID]
 		}
 		vs := visits[p.ID]
-		h := historyOf(vs, cm, now)
+		h := c.historyOf(vs, cm, now)
 		if h.HadForecast {
 			load := max(0, h.State.Load)
 			line.Load = &load
-			if d := h.State.Ahead(h.State.LoadBelief(), cm.kgalPerDay, 0).Cross50; d >= 0 {
+			if d := h.State.Ahead(h.State.LoadBelief(), h.PerDay, 0).Cross50; d >= 0 {
 				line.DaysLeft = &d
 			}
 		}
@@ -188,10 +188,10 @@ func (s *Service) PoolView(ctx context.Context, a Actor, id uuid.UUID) (PoolReco
 	if err != nil {
 		return PoolRecordView{}, fmt.Errorf("reading the visits: %w", err)
 	}
-	h := historyOf(visits[id], cm, now)
+	h := c.historyOf(visits[id], cm, now)
 	at := &atStop{company: c, record: rec, cached: cm, history: h}
 	out := PoolRecordView{Pool: at.poolFacts(), Pad: padFacts(cm), MayEdit: a.Role != Technician, Gauges: []GaugePoint{}, Points: []upkeep.LoadPoint{}, Parts: []Part{},
-		VisitCount: len(visits[id]), Forecast: h.State.Ahead(h.State.LoadBelief(), cm.kgalPerDay, 14)}
+		VisitCount: len(visits[id]), Forecast: h.State.Ahead(h.State.LoadBelief(), h.PerDay, 14)}
 	out.Points = append(out.Points, h.Points...)
 	if out.Line, err = cleanLine(cm.model); err != nil {
 		return out, fmt.Errorf("drawing the clean line: %w", err)

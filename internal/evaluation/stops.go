@@ -419,9 +419,9 @@ func (m *Maker) look(s *Stop, flowShare float64) error {
 			p = m.rate(s.Truth, sg.ID, given)
 		}
 		s.signs[sg.ID] = m.rng.Float64() < p
-		// Most looks are made before anybody asks a screen; what is usual with the
-		// fault is looked at, however it comes out.
-		usual := own && given > 0.6 || sg.Air && f.Air > 0.6 && sg.GivenAir > 0.6
+		// Most looks are made before anybody asks a screen; what shows with the fault
+		// more often than not is looked at, however it comes out.
+		usual := own && given > 0.5 || sg.Air && f.Air > 0.5 && sg.GivenAir > 0.5
 		s.looked[sg.ID] = sg.Context || usual || m.rng.Float64() < 0.75
 		if usual {
 			s.usual[sg.ID] = true

@@ -1,0 +1,293 @@
+package upkeep
+
+import (
+	"fmt"
+	"math"
+	"sort"
+	"strings"
+	"time"
+
+	"fairlap/core/fault"
+	"fairlap/core/pad"
+)
+
+// Ground is why work falls due.
+type Ground string
+
+// The grounds; of several the first to come is named.
+const (
+	ByLoad     Ground = "load"
+	ByCalendar Ground = "date"
+	ByUse      Ground = "use"
+	ByWear     Ground = "wear"
+	ByAge      Ground = "age"
+)
+
+// Due is one piece of work that falls due at a pool.
+type Due struct {
+	Item      string     `json:"item" doc:"stable name of the work at this pool"`
+	Name      string     `json:"name"`
+	Ground    Ground     `json:"ground" enum:"load,date,use,wear,age"`
+	Opens     time.Time  `json:"opens" doc:"sooner is too often"`
+	By        time.Time  `json:"by"`
+	Reason    string     `json:"reason"`
+	Harm      float64    `json:"harm" doc:"chance that waiting for the visit after the next does harm"`
+	Minutes   float64    `json:"minutes"`
+	Materials []Material `json:"materials" nullable:"false"`
+	Hold      *Hold      `json:"hold" doc:"what forbids it for now"`
+	Snoozed   *time.Time `json:"snoozed" doc:"put off until then, by somebody's choice"`
+}
+
+// Hold is what forbids work until a time.
+type Hold struct {
+	Until time.Time `json:"until"`
+	Why   string    `json:"why"`
+}
+
+// Part is a piece of equipment with its life.
+type Part struct {
+	Kind, Model string
+	Installed   time.Time
+	Years       float64 // expected; 0 is not known
+}
+
+// Mark is what somebody decided or did about an item; the last one counts.
+type Mark struct {
+	Item string
+	Act  MarkAct
+	At   time.Time
+	// Until ends a snooze.
+	Until time.Time
+}
+
+// MarkAct is what was decided.
+type MarkAct string
+
+// The acts.
+const (
+	MarkDone     MarkAct = "done"
+	MarkSnooze   MarkAct = "snooze"
+	MarkCancel   MarkAct = "cancel"   // until it falls due again by its interval
+	MarkOverride MarkAct = "override" // of a hold, for the day
+)
+
+// Ledger is everything that a pool's due work follows from.
+type Ledger struct {
+	Now       time.Time
+	Next      time.Time // the planned visit after Now
+	Doc       *pad.Document
+	Kind      pad.FilterKind
+	Settings  Settings
+	History   *History
+	CleanLine *time.Time // the last one
+	Since     time.Time  // on record
+	Parts     []Part
+	Marks     []Mark // oldest first
+	// NoDischarge tells the days on which no water may go to waste.
+	NoDischarge func(day time.Time) bool
+}
+
+// window is how far ahead of its date calendar work may be done: a twelfth of its
+// interval, a month at most (ours).
+func window(days float64) time.Duration { return daysOf(math.Min(30, days/12)) }
+
+func daysOf(d float64) time.Duration { return time.Duration(d * 24 * float64(time.Hour)) }
+
+// soonest is how far ahead due work is listed, days.
+const soonest = 45
+
+// List gives the work that falls due within the coming weeks, most urgent first.
+func (l *Ledger) List() []Due {
+	var out []Due
+	if d, ok := l.cleaning(); ok {
+		out = append(out, d)
+	}
+	for i := range Services {
+		if s := &Services[i]; s.On == nil || s.On(l.Doc) {
+			out = append(out, l.service(s))
+		}
+	}
+	for _, p := range l.Parts {
+		if p.Years > 0 && !p.Installed.IsZero() {
+			out = append(out, l.renewal(p))
+		}
+	}
+	for _, w := range l.History.Worn(l.Kind) {
+		out = append(out, Due{Item: "wear:" + string(w.ID), Name: w.Plan, Ground: ByWear, Opens: l.Now, By: l.Now.Add(daysOf(30)), Reason: w.Says, Harm: 0.2, Minutes: 60, Materials: soakMaterials(l.Doc)})
+	}
+	kept := out[:0]
+	for _, d := range out {
+		if d.By.Sub(l.Now) > daysOf(soonest) || !l.marked(&d) {
+			continue
+		}
+		if d.Materials == nil {
+			d.Materials = []Material{}
+		}
+		kept = append(kept, d)
+	}
+	sort.SliceStable(kept, func(a, b int) bool { return kept[a].By.Before(kept[b].By) })
+	return kept
+}
+
+// marked applies what was decided about an item; false takes it off the list.
+func (l *Ledger) marked(d *Due) bool {
+	for _, m := range l.Marks {
+		if m.Item != d.Item {
+			continue
+		}
+		switch m.Act {
+		case MarkSnooze:
+			until := m.Until
+			d.Snoozed = nil
+			if until.After(l.Now) {
+				d.Snoozed = &until
+			}
+		case MarkOverride:
+			if l.Now.Sub(m.At) < 24*time.Hour {
+				d.Hold = nil
+			}
+		case MarkCancel:
+			if d.Ground == ByWear && l.Now.Sub(m.At) < daysOf(90) {
+				return false
+			}
+		}
+	}
+	return true
+}
+
+// doneAt is when an item was last done or called off, from when it counts anew.
+func (l *Ledger) doneAt(item string, otherwise time.Time) time.Time {
+	at := otherwise
+	for _, m := range l.Marks {
+		if m.Item == item && (m.Act == MarkDone || m.Act == MarkCancel) && m.At.After(at) {
+			at = m.At
+		}
+	}
+	return at
+}
+
+// cleaning falls due on the day from which the chance of being over the limit
+// passes the company's; without any forecast by the calendar.
+func (l *Ledger) cleaning() (Due, bool) {
+	name, minutes := fault.Cleaning(l.Kind)
+	d := Due{Item: string(CleanFilter), Name: name, Minutes: minutes, Materials: cleaningMaterials(l.Doc), Hold: l.hold()}
+	h := l.History
+	if !h.HadForecast {
+		return d, false // nobody knows when it was last cleaned: the first visit tells
+	}
+	if l.Settings.School == Calendar {
+		every := calendarDays[l.Kind]
+		from := l.Since
+		if h.LastCleaned != nil {
+			from = *h.LastCleaned
+		}
+		d.Ground, d.By = ByCalendar, from.Add(daysOf(every))
+		d.Opens = d.By.Add(-daysOf(7))
+		d.Reason = fmt.Sprintf("by the calendar every %.0f days", every)
+		return d, true
+	}
+	d.Ground = ByLoad
+	f := h.State.Ahead(h.State.LoadBelief(), h.PerDay, horizon)
+	over := -1
+	for i, day := range f.Days {
+		if day.Past > l.Settings.CleanAbove {
+			over = i
+			break
+		}
+	}
+	if over < 0 {
+		return d, false
+	}
+	d.By = l.Now.Add(daysOf(float64(over)))
+	d.Opens = d.By.Add(-daysOf(7))
+	week := 7
+	if !l.Next.IsZero() {
+		week = max(0, int(math.Ceil(l.Next.Sub(l.Now).Hours()/24)))
+	}
+	d.Harm = f.Days[min(week, len(f.Days)-1)].Past
+	d.Reason = fmt.Sprintf("load %.0f %%; over its limit by %s with %.0f %%", 100*math.Max(0, h.State.Load), d.By.Format("2 Jan"), 100*l.Settings.CleanAbove)
+	return d, true
+}
+
+// hold is what forbids a cleaning that throws water away.
+func (l *Ledger) hold() *Hold {
+	if l.Kind == pad.Cartridge {
+		return nil
+	}
+	if c := l.History.Chemicals; c != nil {
+		if until := HoldUntil(*c, l.Settings); until.After(l.Now) {
+			return &Hold{until, "chemicals are in: a backwash throws them away"}
+		}
+	}
+	if l.NoDischarge != nil && l.NoDischarge(l.Now) {
+		until := l.Now
+		for l.NoDischarge(until) && until.Sub(l.Now) < daysOf(soonest) {
+			y, m, day := until.Date()
+			until = time.Date(y, m, day+1, 0, 0, 0, 0, until.Location())
+		}
+		return &Hold{until, "no water may be discharged today"}
+	}
+	return nil
+}
+
+func (l *Ledger) service(s *Service) Due {
+	from := l.Since
+	if s.ID == TakeCleanLine && l.CleanLine != nil {
+		from = *l.CleanLine
+	}
+	from = l.doneAt(string(s.ID), from)
+	d := Due{Item: string(s.ID), Name: s.Name, Ground: ByCalendar, By: from.Add(daysOf(s.Days)), Minutes: s.Minutes, Harm: 0.05, Reason: s.Why}
+	if s.ID == TakeCleanLine && l.CleanLine == nil {
+		d.By, d.Harm, d.Reason = l.Now, 0.3, "there is none: no reading can be judged well"
+	} else {
+		d.Reason = fmt.Sprintf("%s; last %s", s.Why, from.Format("2 Jan 2006"))
+	}
+	d.Opens = d.By.Add(-window(s.Days))
+	if s.Materials != nil {
+		d.Materials = s.Materials(l.Doc)
+	}
+	return d
+}
+
+// renewalMinutes is how long a part takes to replace, by its kind (ours).
+var renewalMinutes = map[string]float64{
+	"Sand": 180, "Cartridge": 30, "Grids": 90, "Pump": 120, "Filter tank": 240, "Lid O-ring": 6, "Tank gauge": 10, "Multiport gasket": 45, "Heater": 240, "Salt cell": 20,
+}
+
+func (l *Ledger) renewal(p Part) Due {
+	item := "part:" + p.Kind
+	end := p.Installed.AddDate(0, 0, int(math.Round(p.Years*365.25)))
+	// Called off, it is looked at again in a quarter of its life.
+	if at := l.doneAt(item, time.Time{}); at.After(p.Installed) {
+		if again := at.Add(daysOf(p.Years * 365.25 / 4)); again.After(end) {
+			end = again
+		}
+	}
+	minutes, ok := renewalMinutes[p.Kind]
+	if !ok {
+		minutes = 30
+	}
+	age := l.Now.Sub(p.Installed).Hours() / 24 / 365.25
+	return Due{Item: item, Name: "Replace or look into: " + strings.ToLower(p.Kind[:1]) + p.Kind[1:], Ground: ByAge, By: end, Opens: end.Add(-window(p.Years * 365.25)),
+		Minutes: minutes, Harm: 0.05, Reason: fmt.Sprintf("%.1f of %.0f years, %s", age, p.Years, p.Model), Materials: []Material{{p.Kind + " (" + p.Model + ")", 1, "pc"}}}
+}
+
+// AtVisit gives each piece of due work the visit at or just before it falls due,
+// by index; one already past goes to the first. Work under a hold goes to the last
+// visit before its date on which it is free, else to the first one after.
+func AtVisit(due []Due, visits []time.Time, free func(d *Due, at time.Time) bool) []int {
+	out := make([]int, len(due))
+	for i := range due {
+		d := &due[i]
+		out[i] = -1
+		for v, at := range visits {
+			if !free(d, at) || (d.Snoozed != nil && at.Before(*d.Snoozed)) {
+				continue
+			}
+			if out[i] < 0 || !at.After(d.By) {
+				out[i] = v
+			}
+		}
+	}
+	return out
+}

@@ -1,0 +1,134 @@
+package upkeep
+
+import (
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"fairlap/core/pad"
+	"fairlap/core/units"
+)
+
+// ledger is a DE pad with a cell, three weeks after its last cleaning.
+func ledger(load float64) *Ledger {
+	now := monday.AddDate(0, 0, 21)
+	vs := []Visit{visited(0, 0.9, true), visited(7, load/3, false), visited(14, 2*load/3, false), visited(20, load, false)}
+	h := Follow(vs, pad.DE, &Exposure{KGalPerDay: 25}, now)
+	line := monday.AddDate(0, -3, 0)
+	return &Ledger{Now: now, Next: now.AddDate(0, 0, 7), Kind: pad.DE, Settings: Defaults(), History: &h, CleanLine: &line, Since: monday.AddDate(-1, 1, 0),
+		Doc:   &pad.Document{Filter: pad.Filter{Kind: pad.DE, AreaFt2: 48}, Cell: &pad.Device{}},
+		Parts: []Part{{"Grids", "Lattice 48", monday.AddDate(-7, 0, 30), 7}}}
+}
+
+func item(ds []Due, id string) *Due {
+	for i := range ds {
+		if ds[i].Item == id {
+			return &ds[i]
+		}
+	}
+	return nil
+}
+
+func TestDueWorkSaysWhichGroundComesFirst(t *testing.T) {
+	l := ledger(0.85)
+	due := l.List()
+	c := item(due, string(CleanFilter))
+	require.NotNil(t, c)
+	assert.Equal(t, ByLoad, c.Ground)
+	assert.True(t, c.By.After(l.Now) && c.By.Before(l.Now.AddDate(0, 0, 14)), c.By)
+	assert.Greater(t, c.Harm, 0.4)
+	require.Len(t, c.Materials, 1)
+	assert.InDelta(t, 48*0.1*0.8, c.Materials[0].Amount, 1e-9, "a pound for ten square feet, a little less after a backwash")
+	grids := item(due, "part:Grids")
+	require.NotNil(t, grids)
+	assert.Equal(t, ByAge, grids.Ground)
+	assert.Contains(t, grids.Reason, "of 7 years")
+	assert.NotNil(t, item(due, string(TearDown)), "a year on record is nearly over")
+	assert.Nil(t, item(due, string(ThoroughClean)), "that is a cartridge's")
+	for i := 1; i < len(due); i++ {
+		assert.False(t, due[i].By.Before(due[i-1].By), "most urgent first")
+	}
+	assert.Nil(t, item(ledger(0.1).List(), string(CleanFilter)), "hardly loaded: not within weeks")
+}
+
+func TestMarksMoveDueWork(t *testing.T) {
+	l := ledger(0.85)
+	l.Marks = []Mark{{Item: string(TearDown), Act: MarkDone, At: l.Now}}
+	assert.Nil(t, item(l.List(), string(TearDown)), "done: a year from now")
+	l.Marks = []Mark{{Item: string(CleanFilter), Act: MarkSnooze, At: l.Now, Until: l.Now.AddDate(0, 0, 10)}}
+	c := item(l.List(), string(CleanFilter))
+	require.NotNil(t, c.Snoozed, "put off is still on the list, and says until when")
+	l.Marks = append(l.Marks, Mark{Item: "part:Grids", Act: MarkCancel, At: l.Now})
+	assert.Nil(t, item(l.List(), "part:Grids"), "called off: looked at again in a quarter of its life")
+	l.Now = l.Now.AddDate(0, 0, 30)
+	assert.Nil(t, item(l.List(), string(CleanFilter)).Snoozed, "and a snooze ends by itself")
+}
+
+// Chemicals in at 10:00 hold the backwash until 10:00 of the next day; an
+// override frees it, for a day.
+func TestHolds(t *testing.T) {
+	l := ledger(0.95)
+	at := time.Date(l.Now.Year(), l.Now.Month(), l.Now.Day(), 10, 0, 0, 0, time.UTC)
+	l.Now, l.History.Chemicals = at.Add(time.Hour), &at
+	h := item(l.List(), string(CleanFilter)).Hold
+	require.NotNil(t, h)
+	assert.Equal(t, at.Add(24*time.Hour), h.Until)
+	l.Marks = []Mark{{Item: string(CleanFilter), Act: MarkOverride, At: l.Now}}
+	assert.Nil(t, item(l.List(), string(CleanFilter)).Hold)
+	l.Marks = nil
+	l.Now = at.Add(25 * time.Hour)
+	assert.Nil(t, item(l.List(), string(CleanFilter)).Hold)
+	// Days on which nothing may be discharged.
+	dry := map[int]bool{l.Now.YearDay(): true, l.Now.YearDay() + 1: true}
+	l.NoDischarge = func(d time.Time) bool { return dry[d.YearDay()] }
+	h = item(l.List(), string(CleanFilter)).Hold
+	require.NotNil(t, h)
+	assert.Equal(t, l.Now.YearDay()+2, h.Until.YearDay())
+	l.Kind, l.Doc.Filter.Kind = pad.Cartridge, pad.Cartridge
+	for _, d := range l.List() {
+		assert.Nil(t, d.Hold, "hosing a cartridge throws no pool water away")
+	}
+}
+
+func TestDueWorkGoesToTheVisitAtOrBeforeItsDate(t *testing.T) {
+	day := func(n int) time.Time { return monday.AddDate(0, 0, n) }
+	visits := []time.Time{day(0), day(7), day(14), day(21)}
+	always := func(*Due, time.Time) bool { return true }
+	due := []Due{{By: day(-3)}, {By: day(13)}, {By: day(14)}, {By: day(90)}}
+	assert.Equal(t, []int{0, 1, 2, 3}, AtVisit(due, visits, always), "overdue: the first; else the last at or before")
+	notSecond := func(_ *Due, at time.Time) bool { return !at.Equal(day(7)) }
+	assert.Equal(t, 0, AtVisit(due[1:2], visits, notSecond)[0], "a day without discharge moves it to the visit before")
+	assert.Equal(t, 1, AtVisit(due[:1], visits, func(_ *Due, at time.Time) bool { return at.After(day(0)) })[0])
+	until := day(10)
+	assert.Equal(t, 2, AtVisit([]Due{{By: day(1), Snoozed: &until}}, visits, always)[0])
+	assert.Equal(t, -1, AtVisit(due[:1], nil, always)[0])
+}
+
+func TestTheSchools(t *testing.T) {
+	loads := make([]float64, 10)
+	loads[5] = 1
+	read, clean := units.PSI(26), units.PSI(12)
+	q := Question{Now: monday, NextVisit: monday.AddDate(0, 0, 7), Settings: Defaults(), Kind: pad.Sand, Loads: loads, LoadAt: func(int) float64 { return 0.3 },
+		State: State{Load: 0.3, Growth: 0.001}, KGalPerDay: 20, Known: true, HadForecast: true, Observed: Belief{0.3, 0.1}, DaysSince: 5, Tank: &read, Clean: &clean}
+	assert.Equal(t, LeaveIt, Advise(q).Action, "by load there is nothing to do")
+	q.Settings.School = FixedPsi
+	a := Advise(q)
+	assert.Equal(t, CleanNow, a.Action)
+	assert.Equal(t, "fixed", a.School)
+	assert.Empty(t, a.Lacks)
+	near := units.PSI(22)
+	q.Clean = &near
+	assert.Contains(t, Advise(q).Lacks, "22 psi clean", "and it warns where the clean line is near")
+	low := units.PSI(18)
+	q.Tank = &low
+	assert.Equal(t, LeaveIt, Advise(q).Action)
+	q.Settings.School = Calendar
+	a = Advise(q)
+	assert.Equal(t, "calendar", a.School)
+	assert.Equal(t, CleanNow, a.Action, "five days and a week make ten")
+	assert.Empty(t, a.Lacks, "chosen, it lacks nothing")
+	q.DaysSince = 1
+	assert.Equal(t, LeaveIt, Advise(q).Action)
+}

@@ -1,0 +1,158 @@
+package upkeep
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"fairlap/core/pad"
+)
+
+// WearID names what wears.
+type WearID string
+
+// What the record can show to wear.
+const (
+	PostCleanCreep WearID = "post-clean-creep"
+	ShorterCycles  WearID = "shorter-cycles"
+	WattsDriftDown WearID = "watts-down"
+	WattsDriftUp   WearID = "watts-up"
+)
+
+// fewestWearSpots is how many cycles make a trend; of readings twice as many.
+const fewestWearSpots = 4
+
+// Wear is a finding of slow change, with its figures and what to plan.
+type Wear struct {
+	ID    WearID  `json:"id"`
+	Name  string  `json:"name"`
+	Says  string  `json:"says"`
+	Plan  string  `json:"plan"`
+	Luck  float64 `json:"luck" doc:"chance of such a trend, or a stronger one, without any wear"`
+	First float64 `json:"first"`
+	Last  float64 `json:"last"`
+	N     int     `json:"n"`
+}
+
+// When a trend is called wear: rarely luck, and large enough to matter (ours).
+const (
+	luckAtMost   = 0.1
+	creepMatters = 0.10 // of the limit
+	creepOld     = 0.35 // post-clean load over which a soak is no longer expected to do
+	shorterBy    = 0.25
+	wattsBy      = 0.06
+)
+
+// soak and renewal by filter kind (handbook).
+var soak = map[pad.FilterKind]string{
+	pad.Sand: "Deep-clean the bed; look for channels and a crust.", pad.Cartridge: "Soak: degreaser, rinse well, then acid.", pad.DE: "Tear down and soak the grids: degreaser, rinse well, then acid.",
+}
+var renewal = map[pad.FilterKind]string{
+	pad.Sand: "Change the sand.", pad.Cartridge: "Replace the cartridge.", pad.DE: "Replace the grids that a soak does not bring back.",
+}
+
+func medianOf(v []float64) float64 { return median(slices.Sorted(slices.Values(v))) }
+
+// Worn looks for wear in a pool's record. What the record is too short for, or
+// what luck explains, is not told.
+func (h *History) Worn(kind pad.FilterKind) []Wear {
+	var out []Wear
+	if w := h.creep(kind); w != nil {
+		out = append(out, *w)
+	}
+	if w := h.shorter(kind); w != nil {
+		out = append(out, *w)
+	}
+	if w := h.watts(); w != nil {
+		out = append(out, *w)
+	}
+	return out
+}
+
+// ends are a trend's fitted first and last figures.
+func ends(x, y []float64, t Trend) (first, last float64) {
+	var rest []float64
+	for i := range x {
+		rest = append(rest, y[i]-t.Slope*x[i])
+	}
+	at := medianOf(rest)
+	return at + t.Slope*x[0], at + t.Slope*x[len(x)-1]
+}
+
+func (h *History) creep(kind pad.FilterKind) *Wear {
+	var x, y []float64
+	for _, p := range h.Points {
+		if p.After {
+			x, y = append(x, float64(len(x))), append(y, p.Load)
+		}
+	}
+	if len(x) < fewestWearSpots {
+		return nil
+	}
+	t := TrendOf(x, y)
+	first, last := ends(x, y, t)
+	if t.P > luckAtMost || last-first < creepMatters {
+		return nil
+	}
+	w := &Wear{ID: PostCleanCreep, Name: "Cleaning brings it back less and less", Plan: soak[kind], Luck: t.P, First: first, Last: last, N: len(x),
+		Says: fmt.Sprintf("The load right after a cleaning went from %.0f to %.0f %% over %d cleanings.", 100*first, 100*last, len(x))}
+	if last > creepOld {
+		w.Plan += " If that does not bring it under a third: " + renewal[kind]
+	}
+	return w
+}
+
+// shorter looks at how much water a cycle takes to its limit, seasons and storms
+// already weighed in, so that a summer is not taken for age.
+func (h *History) shorter(kind pad.FilterKind) *Wear {
+	var x, y []float64
+	base := kindGrowth[kind]
+	for i, c := range h.Cycles {
+		if len(c) < 2 || c[len(c)-1].KGal-c[0].KGal < 5 {
+			continue
+		}
+		s := filter(Belief{base.Mean, 1.5 * base.SD}, AfterCleaning, c, walkBlind)
+		x, y = append(x, float64(i)), append(y, 1/s.Growth)
+	}
+	if len(x) < fewestWearSpots {
+		return nil
+	}
+	t := TrendOf(x, y)
+	first, last := ends(x, y, t)
+	if t.P > luckAtMost || last > first*(1-shorterBy) {
+		return nil
+	}
+	return &Wear{ID: ShorterCycles, Name: "Cycles grow shorter", Luck: t.P, First: first, Last: last, N: len(x),
+		Plan: "Look at the chemistry and the flow first; then " + strings.ToLower(renewal[kind][:1]) + renewal[kind][1:],
+		Says: fmt.Sprintf("To its limit the filter took %.0f thousand gallons once and takes %.0f now, over %d cycles, seasons and storms weighed in.", first, last, len(x))}
+}
+
+// watts looks at power over what the pad's model has at the same speed and load.
+func (h *History) watts() *Wear {
+	if len(h.Watts) < 2*fewestWearSpots {
+		return nil
+	}
+	var x, y []float64
+	for _, p := range h.Watts {
+		x, y = append(x, p.At.Sub(h.Watts[0].At).Hours()/24), append(y, p.Ratio)
+	}
+	t := TrendOf(x, y)
+	first, last := ends(x, y, t)
+	drift := last/first - 1
+	if t.P > luckAtMost || (drift < wattsBy && drift > -wattsBy) {
+		return nil
+	}
+	w := &Wear{ID: WattsDriftUp, Name: "Watts drift up", Plan: "Listen to the bearings and look at the seal; ask a licensed electrician about the motor.", Luck: t.P, First: first, Last: last, N: len(x)}
+	if drift < 0 {
+		w.ID, w.Name, w.Plan = WattsDriftDown, "Watts drift down", "Look into the impeller for debris and wear, and for an air leak at the suction."
+	}
+	w.Says = fmt.Sprintf("At the same speed and load the pump draws %+.0f %% against %.0f days ago, %d readings.", 100*drift, x[len(x)-1], len(x))
+	return w
+}
+
+// WattsPoint is a reading's power over what the model has for that speed and load.
+type WattsPoint struct {
+	At    time.Time
+	Ratio float64
+}

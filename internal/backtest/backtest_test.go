@@ -1,0 +1,43 @@
+package backtest
+
+import (
+	"math"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"fairlap/core/upkeep"
+	"fairlap/internal/standin"
+)
+
+// A small company, so that a change that spoils the forecast is seen at once; the
+// figures themselves are in docs/evaluation.md.
+func TestForecastsBeatTheCalendar(t *testing.T) {
+	h := Companies(standin.Sky)[0]
+	h.Seed, h.Pools, h.Days = 7, 8, 240
+	out, err := Run(h, upkeep.Rise, upkeep.Calendar)
+	require.NoError(t, err)
+	ours, calendar := out[0], out[1]
+	s := Judge(ours.Ahead)
+	t.Logf("%d forecasts, off by %.1f days a week ahead, the calendar by %.1f; band %.0f %%; starved %.0f against %.0f days, needless %d against %d",
+		s.N, s.Error, s.Calendar, 100*s.Coverage, ours.StarvedDays, calendar.StarvedDays, ours.Needless, calendar.Needless)
+	assert.Less(t, s.Error, s.Calendar/2)
+	assert.InDelta(t, 0.8, s.Coverage, 0.12)
+	assert.Less(t, ours.StarvedDays, calendar.StarvedDays)
+	assert.Less(t, ours.Needless, calendar.Needless)
+	again, err := Run(h, upkeep.Calendar)
+	require.NoError(t, err)
+	assert.Equal(t, calendar, again[0], "the same seed lives the same year")
+}
+
+func TestJudgeCountsWhatItSays(t *testing.T) {
+	s := Judge([]Ahead{
+		{True: 7, Low: 5, Median: 8, High: 10, Calendar: 3},             // held, off by 1; the calendar by 4
+		{True: 7, Low: 8, Median: 9, High: math.Inf(1), Calendar: 9},    // not held, off by 2; by 2
+		{True: 40, Low: 20, Median: math.Inf(1), High: math.Inf(1)},     // held, too far off for the week
+		{True: 0, Low: 0, Median: 0, High: 0},                           // over already: no forecast
+		{True: math.Inf(1), Low: 3, Median: 5, High: 9, Calendar: 1000}, // never
+	})
+	assert.Equal(t, Score{N: 3, Weeks: 2, Error: 1.5, Calendar: 3, Coverage: 2.0 / 3}, s)
+}

@@ -1,0 +1,240 @@
+package backtest
+
+import (
+	"math"
+	"math/rand/v2"
+	"runtime"
+	"time"
+
+	"golang.org/x/sync/errgroup"
+
+	"fairlap/core/diagnosis"
+	"fairlap/core/pad"
+	"fairlap/core/upkeep"
+)
+
+// burnIn is how long a company keeps its record before it is judged, days.
+const burnIn = 60
+
+// Outcome is what a school did at a company.
+type Outcome struct {
+	School                      upkeep.School
+	PoolYears                   float64
+	Cleanings, Needless, Visits int
+	StarvedDays                 float64
+	Ahead                       []Ahead // of the forecasts; of the rise school only
+}
+
+// Ahead is one forecast of the crossing, in days from its visit, and the truth.
+type Ahead struct {
+	True              float64
+	Low, Median, High float64 // beyond the horizon: +Inf
+	Calendar          float64 // when the calendar has it due
+}
+
+// Run lives a company through under each school.
+func Run(h Habits, schools ...upkeep.School) ([]Outcome, error) {
+	pools := make([]*pool, h.Pools)
+	var g errgroup.Group
+	g.SetLimit(runtime.NumCPU())
+	for i := range pools {
+		g.Go(func() (err error) {
+			pools[i], err = h.pool(i)
+			return err
+		})
+	}
+	if err := g.Wait(); err != nil {
+		return nil, err
+	}
+	out := make([]Outcome, len(schools))
+	for s, school := range schools {
+		parts := make([]Outcome, len(pools))
+		for i, p := range pools {
+			g.Go(func() (err error) {
+				parts[i], err = h.live(p, school)
+				return err
+			})
+		}
+		if err := g.Wait(); err != nil {
+			return nil, err
+		}
+		out[s].School = school
+		for _, o := range parts {
+			out[s].add(o)
+		}
+	}
+	return out, nil
+}
+
+func (o *Outcome) add(x Outcome) {
+	o.PoolYears += x.PoolYears
+	o.Cleanings += x.Cleanings
+	o.Needless += x.Needless
+	o.Visits += x.Visits
+	o.StarvedDays += x.StarvedDays
+	o.Ahead = append(o.Ahead, x.Ahead...)
+}
+
+// crossing is the days until a load passes its limit if nobody cleans, in parts
+// of a day.
+func (p *pool) crossing(load float64, day int) float64 {
+	if load >= 1 {
+		return 0
+	}
+	for d := day; d < len(p.grows); d++ {
+		if load+p.grows[d] >= 1 {
+			return float64(d-day) + (1-load)/p.grows[d]
+		}
+		load += p.grows[d]
+	}
+	return math.Inf(1)
+}
+
+// needlessUnder is the real load under which a cleaning that could have waited a
+// week is called needless.
+const needlessUnder = 0.6
+
+// live takes one pool through the days under a school.
+func (h *Habits) live(p *pool, school upkeep.School) (Outcome, error) {
+	out := Outcome{School: school, PoolYears: float64(h.Days-burnIn) / 365.25}
+	rng := rand.New(rand.NewPCG(p.noise, 9))
+	kind := p.known.Doc.Filter.Kind
+	settings := upkeep.Defaults()
+	settings.School = school
+	exposure := upkeep.Exposure{KGalPerDay: p.kgal, Zone: h.Start.Location(), Sky: h.Sky}
+	var record []upkeep.Visit
+	load, cleanings, next := p.after[0], 0, 0
+	for day := range h.Days {
+		if next < len(p.visits) && p.visits[next] == day {
+			next++
+			at := h.Start.AddDate(0, 0, day).Add(10 * time.Hour)
+			due := at.AddDate(0, 0, 7)
+			rpm := p.rpm
+			if school == upkeep.FixedPsi { // a fixed figure needs a fixed speed: at full speed it does best
+				rpm = p.known.Doc.Pump.TopRPM
+			}
+			r, err := p.read(rpm, load, rng)
+			if err != nil {
+				return out, err
+			}
+			v := upkeep.Visit{Arrived: at, Closed: at}
+			history := upkeep.Follow(record, kind, &exposure, at)
+			q := upkeep.Question{Now: at, NextVisit: due, Settings: settings, Kind: kind, DaysSince: history.DaysSince(at), State: history.State, KGalPerDay: history.PerDay,
+				HadForecast: history.HadForecast, Tank: r.Tank, ReadSpeed: r.Speed, SafeSpeed: r.Speed}
+			if school == upkeep.Rise {
+				res, err := p.observe(r, history.State.LoadBelief())
+				if err != nil {
+					return out, err
+				}
+				v.Load = &res.Observed
+				q.Known, q.Observed, q.Loads, q.LoadAt = res.Known, res.Observed, res.LoadGrid, diagnosis.LoadAt
+				if day >= burnIn && history.LastCleaned != nil {
+					out.Ahead = append(out.Ahead, p.ahead(history, res.Load, load, day, at, kind))
+				}
+			}
+			act := upkeep.Advise(q).Action
+			if day == 0 || day < 7 && cleanings == 0 {
+				act = upkeep.CleanNow // a new customer's filter is cleaned first
+			}
+			if day >= burnIn {
+				out.Visits++
+			}
+			if act == upkeep.CleanNow {
+				v.Cleaned = true
+				if day >= burnIn {
+					out.Cleanings++
+					if load < needlessUnder && p.crossing(load, day) > 7 {
+						out.Needless++
+					}
+				}
+				cleanings++
+				load = p.after[cleanings%len(p.after)]
+				if school == upkeep.Rise {
+					after, err := p.read(p.rpm, load, rng)
+					if err != nil {
+						return out, err
+					}
+					res, err := p.observe(after, upkeep.AfterCleaning)
+					if err != nil {
+						return out, err
+					}
+					v.After = &res.Observed
+				}
+			}
+			record = append(record, v)
+		}
+		if day >= burnIn {
+			// The part of the day that is over the limit.
+			switch end := load + p.grows[day]; {
+			case load >= 1:
+				out.StarvedDays++
+			case end > 1:
+				out.StarvedDays += (end - 1) / p.grows[day]
+			}
+		}
+		load += p.grows[day]
+	}
+	return out, nil
+}
+
+// ahead is the forecast at a visit beside the truth and the calendar.
+func (p *pool) ahead(h upkeep.History, today upkeep.Belief, load float64, day int, at time.Time, kind pad.FilterKind) Ahead {
+	f := h.State.Ahead(today, h.PerDay, 0)
+	beyond := func(d float64) float64 {
+		if d < 0 {
+			return math.Inf(1)
+		}
+		return d
+	}
+	return Ahead{True: p.crossing(load, day), Low: beyond(f.Cross10), Median: beyond(f.Cross50), High: beyond(f.Cross90),
+		Calendar: upkeep.CalendarDays(kind) - h.DaysSince(at)}
+}
+
+// Score is what forecasts were worth.
+type Score struct {
+	N               int
+	Error, Calendar float64 // mean absolute error of the crossing, days, one week ahead
+	Weeks           int     // forecasts that one week ahead is judged on
+	Coverage        float64 // of the 80 % band
+}
+
+// Judge scores forecasts made while the load was under its limit: the crossing's
+// error of those made half a week to a week and a half before it, and the band of
+// all whose crossing came within sixty days.
+func Judge(fs []Ahead) Score {
+	s := Score{}
+	held := 0
+	for _, f := range fs {
+		if f.True <= 0 || f.True > 60 {
+			continue
+		}
+		s.N++
+		if f.Low <= f.True && f.True <= f.High {
+			held++
+		}
+		if f.True >= 3.5 && f.True <= 10.5 {
+			s.Weeks++
+			s.Error += math.Abs(math.Min(f.Median, 60) - f.True)
+			s.Calendar += math.Abs(f.Calendar - f.True)
+		}
+	}
+	if s.N > 0 {
+		s.Coverage = float64(held) / float64(s.N)
+	}
+	if s.Weeks > 0 {
+		s.Error /= float64(s.Weeks)
+		s.Calendar /= float64(s.Weeks)
+	}
+	return s
+}
+
+// Companies are the two that are reported: one like the demo's town, and one with
+// other habits, on other pads.
+func Companies(sky func(seed uint64) upkeep.Sky) []Habits {
+	start := time.Date(2025, 9, 1, 0, 0, 0, 0, time.UTC)
+	kinds := []pad.FilterKind{pad.Sand, pad.DE, pad.Sand, pad.Cartridge}
+	return []Habits{
+		{Name: "a town like the demo's: weekly, read at speed", Seed: 41, Pools: 40, Days: 425, Start: start, Sky: sky(41), Swing: 0.25, Storm: 2.5, Wild: 0.25, Missed: 0.02, Speeds: []float64{2750, 3250, 2400}, Kinds: kinds},
+		{Name: "another: missed weeks, lower speeds, wilder dirt, more storms felt", Seed: 97, Pools: 40, Days: 425, Start: start.AddDate(0, 4, 0), Sky: sky(97), Swing: 0.45, Storm: 4, Wild: 0.4, Missed: 0.12, Speeds: []float64{2100, 1750, 2750}, Kinds: []pad.FilterKind{pad.Cartridge, pad.Sand, pad.DE}},
+	}
+}
