@@ -3,6 +3,7 @@ package upkeep
 import (
 	"fmt"
 	"math"
+	"slices"
 	"time"
 
 	"fairlap/core/fault"
@@ -36,17 +37,24 @@ const (
 
 // Settings are a company's choices on cleaning; zero values take the defaults.
 type Settings struct {
-	School       School  `json:"school"`       // default rise
-	LimitRisePsi float64 `json:"limitRisePsi"` // the rise school; default 8
-	FixedPsi     float64 `json:"fixedPsi"`     // the fixed school; default 25
-	CleanAbove   float64 `json:"cleanAbove"`   // chance; default 0.5
-	HoldHours    float64 `json:"holdHours"`    // after chemicals; default 24
-	South        bool    `json:"south"`        // of the equator: seasons are turned round
+	School       School   `json:"school" enum:"rise,fixed,calendar" doc:"how to decide when to clean; default rise"`
+	LimitRisePsi float64  `json:"limitRisePsi" doc:"rise over the clean line at full speed that is the limit; default 8"`
+	FixedPsi     float64  `json:"fixedPsi" doc:"of the fixed school; default 25"`
+	CleanAbove   float64  `json:"cleanAbove" doc:"chance of passing the limit before the next visit; default 0.5"`
+	HoldHours    float64  `json:"holdHours" doc:"no backwash after chemicals; default 24"`
+	South        bool     `json:"south" doc:"of the equator: seasons are turned round"`
+	NoDischarge  []string `json:"noDischarge" nullable:"false" maxItems:"400" doc:"days on which no water may go to waste, like 2026-11-24"`
+}
+
+// NoDischargeOn tells whether no water may go to waste on a moment's day, in the
+// moment's own zone.
+func (s Settings) NoDischargeOn(at time.Time) bool {
+	return slices.Contains(s.NoDischarge, at.Format(time.DateOnly))
 }
 
 // Defaults are the handbook's.
 func Defaults() Settings {
-	return Settings{School: Rise, FixedPsi: 25, LimitRisePsi: 8, CleanAbove: 0.5, HoldHours: 24}
+	return Settings{School: Rise, FixedPsi: 25, LimitRisePsi: 8, CleanAbove: 0.5, HoldHours: 24, NoDischarge: []string{}}
 }
 
 // calendarDays is when to clean without a usable gauge (common practice).

@@ -44,6 +44,29 @@ type Hold struct {
 	Why   string    `json:"why"`
 }
 
+// ItemName is what a piece of due work is called, "" for an unknown one.
+func ItemName(item string, kind pad.FilterKind) string {
+	if item == string(CleanFilter) {
+		name, _ := fault.Cleaning(kind)
+		return name
+	}
+	for _, s := range Services {
+		if string(s.ID) == item {
+			return s.Name
+		}
+	}
+	if part, ok := strings.CutPrefix(item, partItem); ok && part != "" {
+		return "Replace or look into: " + strings.ToLower(part[:1]) + part[1:]
+	}
+	if name, ok := wearNames[WearID(strings.TrimPrefix(item, wearItem))]; ok && strings.HasPrefix(item, wearItem) {
+		return name
+	}
+	return ""
+}
+
+// partItem and wearItem begin the items of parts and of wear.
+const partItem, wearItem = "part:", "wear:"
+
 // Part is a piece of equipment with its life.
 type Part struct {
 	Kind, Model string
@@ -113,7 +136,7 @@ func (l *Ledger) List() []Due {
 		}
 	}
 	for _, w := range l.History.Worn(l.Kind) {
-		out = append(out, Due{Item: "wear:" + string(w.ID), Name: w.Plan, Ground: ByWear, Opens: l.Now, By: l.Now.Add(daysOf(30)), Reason: w.Says, Harm: 0.2, Minutes: 60, Materials: soakMaterials(l.Doc)})
+		out = append(out, Due{Item: wearItem + string(w.ID), Name: w.Plan, Ground: ByWear, Opens: l.Now, By: l.Now.Add(daysOf(30)), Reason: w.Says, Harm: 0.2, Minutes: 60, Materials: soakMaterials(l.Doc)})
 	}
 	kept := out[:0]
 	for _, d := range out {
@@ -255,7 +278,7 @@ var renewalMinutes = map[string]float64{
 }
 
 func (l *Ledger) renewal(p Part) Due {
-	item := "part:" + p.Kind
+	item := partItem + p.Kind
 	end := p.Installed.AddDate(0, 0, int(math.Round(p.Years*365.25)))
 	// Called off, it is looked at again in a quarter of its life.
 	if at := l.doneAt(item, time.Time{}); at.After(p.Installed) {
@@ -268,7 +291,7 @@ func (l *Ledger) renewal(p Part) Due {
 		minutes = 30
 	}
 	age := l.Now.Sub(p.Installed).Hours() / 24 / 365.25
-	return Due{Item: item, Name: "Replace or look into: " + strings.ToLower(p.Kind[:1]) + p.Kind[1:], Ground: ByAge, By: end, Opens: end.Add(-window(p.Years * 365.25)),
+	return Due{Item: item, Name: ItemName(item, l.Kind), Ground: ByAge, By: end, Opens: end.Add(-window(p.Years * 365.25)),
 		Minutes: minutes, Harm: 0.05, Reason: fmt.Sprintf("%.1f of %.0f years, %s", age, p.Years, p.Model), Materials: []Material{{p.Kind + " (" + p.Model + ")", 1, "pc"}}}
 }
 

@@ -66,6 +66,18 @@ func TestMarksMoveDueWork(t *testing.T) {
 	assert.Nil(t, item(l.List(), string(CleanFilter)).Snoozed, "and a snooze ends by itself")
 }
 
+func TestEveryItemHasItsName(t *testing.T) {
+	for _, d := range ledger(0.85).List() {
+		assert.NotEmpty(t, ItemName(d.Item, pad.DE), d.Item)
+	}
+	for id := range wearNames {
+		assert.NotEmpty(t, ItemName(wearItem+string(id), pad.Sand))
+	}
+	for _, no := range []string{"", "part:", "wear:", "wear:x", "shorter-cycles", "polish"} {
+		assert.Empty(t, ItemName(no, pad.Sand), no)
+	}
+}
+
 // Chemicals in at 10:00 hold the backwash until 10:00 of the next day; an
 // override frees it, for a day.
 func TestHolds(t *testing.T) {

@@ -54,6 +54,11 @@ var renewal = map[pad.FilterKind]string{
 
 func medianOf(v []float64) float64 { return median(slices.Sorted(slices.Values(v))) }
 
+// wearNames are what the findings are called.
+var wearNames = map[WearID]string{
+	PostCleanCreep: "Cleaning brings it back less and less", ShorterCycles: "Cycles grow shorter", WattsDriftUp: "Watts drift up", WattsDriftDown: "Watts drift down",
+}
+
 // Worn looks for wear in a pool's record. What the record is too short for, or
 // what luck explains, is not told.
 func (h *History) Worn(kind pad.FilterKind) []Wear {
@@ -95,7 +100,7 @@ func (h *History) creep(kind pad.FilterKind) *Wear {
 	if t.P > luckAtMost || last-first < creepMatters {
 		return nil
 	}
-	w := &Wear{ID: PostCleanCreep, Name: "Cleaning brings it back less and less", Plan: soak[kind], Luck: t.P, First: first, Last: last, N: len(x),
+	w := &Wear{ID: PostCleanCreep, Name: wearNames[PostCleanCreep], Plan: soak[kind], Luck: t.P, First: first, Last: last, N: len(x),
 		Says: fmt.Sprintf("The load right after a cleaning went from %.0f to %.0f %% over %d cleanings.", 100*first, 100*last, len(x))}
 	if last > creepOld {
 		w.Plan += " If that does not bring it under a third: " + renewal[kind]
@@ -123,7 +128,7 @@ func (h *History) shorter(kind pad.FilterKind) *Wear {
 	if t.P > luckAtMost || last > first*(1-shorterBy) {
 		return nil
 	}
-	return &Wear{ID: ShorterCycles, Name: "Cycles grow shorter", Luck: t.P, First: first, Last: last, N: len(x),
+	return &Wear{ID: ShorterCycles, Name: wearNames[ShorterCycles], Luck: t.P, First: first, Last: last, N: len(x),
 		Plan: "Look at the chemistry and the flow first; then " + strings.ToLower(renewal[kind][:1]) + renewal[kind][1:],
 		Says: fmt.Sprintf("To its limit the filter took %.0f thousand gallons once and takes %.0f now, over %d cycles, seasons and storms weighed in.", first, last, len(x))}
 }
@@ -143,9 +148,9 @@ func (h *History) watts() *Wear {
 	if t.P > luckAtMost || (drift < wattsBy && drift > -wattsBy) {
 		return nil
 	}
-	w := &Wear{ID: WattsDriftUp, Name: "Watts drift up", Plan: "Listen to the bearings and look at the seal; ask a licensed electrician about the motor.", Luck: t.P, First: first, Last: last, N: len(x)}
+	w := &Wear{ID: WattsDriftUp, Name: wearNames[WattsDriftUp], Plan: "Listen to the bearings and look at the seal; ask a licensed electrician about the motor.", Luck: t.P, First: first, Last: last, N: len(x)}
 	if drift < 0 {
-		w.ID, w.Name, w.Plan = WattsDriftDown, "Watts drift down", "Look into the impeller for debris and wear, and for an air leak at the suction."
+		w.ID, w.Name, w.Plan = WattsDriftDown, wearNames[WattsDriftDown], "Look into the impeller for debris and wear, and for an air leak at the suction."
 	}
 	w.Says = fmt.Sprintf("At the same speed and load the pump draws %+.0f %% against %.0f days ago, %d readings.", 100*drift, x[len(x)-1], len(x))
 	return w

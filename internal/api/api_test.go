@@ -122,6 +122,10 @@ func draft(stop string) app.VisitDraft {
 		Works:    []app.Work{}}
 }
 
+func settings(version int) map[string]any {
+	return map[string]any{"version": version, "school": "rise", "limitRisePsi": 8, "fixedPsi": 25, "cleanAbove": 0.5, "holdHours": 24, "south": false, "noDischarge": []string{}}
+}
+
 // routes are one valid call of every operation that needs a session.
 func (w *world) routes() map[string]struct {
 	method, path string
@@ -142,6 +146,10 @@ func (w *world) routes() map[string]struct {
 		"get-pool":           {"GET", "/api/pools/" + w.pool, nil},
 		"get-log":            {"GET", "/api/pools/" + w.pool + "/log?before=2026-11-24T00:00:00Z", nil},
 		"set-access-note":    {"PUT", "/api/pools/" + w.pool + "/access-note", map[string]any{"accessNote": "x", "version": 1}},
+		"get-due":            {"GET", "/api/pools/" + w.pool + "/due", nil},
+		"mark-due":           {"POST", "/api/pools/" + w.pool + "/due-marks", map[string]any{"id": uuid.NewString(), "item": "clean-line", "act": "done", "reason": ""}},
+		"get-settings":       {"GET", "/api/settings", nil},
+		"save-settings":      {"PUT", "/api/settings", settings(1)},
 		"read-demo-pad":      {"GET", "/api/demo/stops/" + w.stop + "/meters", nil},
 		"sketch-pad":         {"POST", "/api/pads/sketch", sketch()},
 		"preview-pad":        {"POST", "/api/pads/preview", map[string]any{"gallons": 15000, "document": sketch().Document()}},
@@ -204,7 +212,7 @@ func TestAnotherTechniciansDataIsRefused(t *testing.T) {
 		switch id {
 		case "get-lap": // their own lap: there is none
 			want = http.StatusNotFound
-		case "list-technicians", "list-pools", "sketch-pad", "preview-pad", "read-pad-file", "create-pool", "read-walk-file", "list-catalogue", "get-catalogue-file", "get-track-record":
+		case "list-technicians", "list-pools", "sketch-pad", "preview-pad", "read-pad-file", "create-pool", "read-walk-file", "list-catalogue", "get-catalogue-file", "get-track-record", "get-settings":
 			want = http.StatusOK
 		}
 		assert.Equal(t, want, other.do(r.method, r.path, r.body, nil), id)

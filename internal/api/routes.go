@@ -186,4 +186,28 @@ func (a *API) poolRoutes() {
 			}
 			return answer(note, err)
 		})
+	signedIn(a, op(http.MethodGet, "/api/pools/{id}/due", "get-due", "A pool's due work, what wears, and what was decided"), everyone,
+		func(ctx context.Context, who app.Actor, in *ByID) (*body[app.DueView], error) {
+			return answer(a.service.Due(ctx, who, in.ID))
+		})
+	signedIn(a, op(http.MethodPost, "/api/pools/{id}/due-marks", "mark-due", "Decide about a piece of due work"), everyone,
+		func(ctx context.Context, who app.Actor, in *struct {
+			ByID
+			Body app.DueMark
+		}) (*body[app.DueView], error) {
+			return answer(a.service.MarkDue(ctx, who, in.ID, in.Body))
+		})
+	signedIn(a, op(http.MethodGet, "/api/settings", "get-settings", "The company's choices on when to clean"), everyone,
+		func(ctx context.Context, _ app.Actor, _ *struct{}) (*body[app.CleaningSettings], error) {
+			return answer(a.service.Settings(ctx))
+		})
+	signedIn(a, op(http.MethodPut, "/api/settings", "save-settings", "Change the company's choices on when to clean"), deskAndUp,
+		func(ctx context.Context, who app.Actor, in *struct{ Body app.CleaningSettings }) (*body[app.CleaningSettings], error) {
+			kept, err := a.service.SaveSettings(ctx, who, in.Body)
+			if errors.Is(err, store.ErrVersion) {
+				return nil, huma.Error409Conflict("Someone else changed these settings since you read them.",
+					&huma.ErrorDetail{Location: "body", Message: "They now stand so.", Value: kept})
+			}
+			return answer(kept, err)
+		})
 }

@@ -330,7 +330,7 @@ func (s *Service) atStop(ctx context.Context, a Actor, id uuid.UUID, now time.Ti
 	if err != nil {
 		return nil, err
 	}
-	return &atStop{c, stop, l, r, cm, c.historyOf(others, cm, now), parts, priors, others, lap.NextVisit(stop.PlannedAt)}, nil
+	return &atStop{c, stop, l, r, cm, c.historyOf(others, cm, now), parts[stop.PoolID], priors, others, lap.NextVisit(stop.PlannedAt)}, nil
 }
 
 // open are the suspects that the last visit left open.
@@ -420,8 +420,10 @@ func (at *atStop) advise(v *Verdict, res *diagnosis.Result, readings []diagnosis
 	q := upkeep.Question{Now: now.In(at.company.zone), NextVisit: at.next.In(at.company.zone), Settings: at.company.settings,
 		Kind: m.Doc.Filter.Kind, Loads: res.LoadGrid, LoadAt: diagnosis.LoadAt, State: h.State, KGalPerDay: h.PerDay,
 		Observed: res.Observed, Known: res.Known, HadForecast: h.HadForecast, SafeSpeed: m.FastestUnder(pad.ServiceCeiling, res.Load.Mean+res.Load.SD), DaysSince: h.DaysSince(now)}
-	for _, r := range readings {
-		q.ReadSpeed = max(q.ReadSpeed, r.Speed)
+	for i, r := range readings {
+		if r.Speed > q.ReadSpeed {
+			q.ReadSpeed, q.Tank, q.Clean = r.Speed, r.Tank, &res.Expected[i].Clean.Tank
+		}
 	}
 	if st, err := m.Solver().Solve(pad.Operation{Speed: m.TopSpeed()}, pad.Effects{}); err == nil {
 		q.TopFlow = st.Flow

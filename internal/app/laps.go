@@ -29,17 +29,19 @@ type StopView struct {
 	Load      float64    `json:"load"`
 	Measured  bool       `json:"measured" doc:"the load was read at this stop; else it is expected"`
 	VisitID   string     `json:"visitId"`
+	Due       []string   `json:"due" nullable:"false" doc:"work that falls due before the visit after this one"`
 }
 
 // LapView is a technician's day.
 type LapView struct {
-	ID           string     `json:"id"`
-	Day          string     `json:"day"`
-	Technician   string     `json:"technician"`
-	StartsAt     time.Time  `json:"startsAt"`
-	LimitMinutes int        `json:"limitMinutes"`
-	Minutes      int        `json:"minutes" doc:"from the start to the end of the last stop"`
-	Stops        []StopView `json:"stops" nullable:"false"`
+	ID           string            `json:"id"`
+	Day          string            `json:"day"`
+	Technician   string            `json:"technician"`
+	StartsAt     time.Time         `json:"startsAt"`
+	LimitMinutes int               `json:"limitMinutes"`
+	Minutes      int               `json:"minutes" doc:"from the start to the end of the last stop"`
+	Stops        []StopView        `json:"stops" nullable:"false"`
+	Van          []upkeep.Material `json:"van" nullable:"false" doc:"what the due work of the stops ahead takes"`
 }
 
 // Lap shows a technician's lap of a day ("" for today). Office and owner name
@@ -95,7 +97,7 @@ type Person struct {
 }
 
 func (s *Service) lapView(ctx context.Context, c company, l store.Lap, technician string, now time.Time) (LapView, error) {
-	out := LapView{ID: l.ID.String(), Day: l.Day.Format(time.DateOnly), Technician: technician, StartsAt: l.StartsAt, LimitMinutes: l.LimitMinutes, Stops: []StopView{}}
+	out := LapView{ID: l.ID.String(), Day: l.Day.Format(time.DateOnly), Technician: technician, StartsAt: l.StartsAt, LimitMinutes: l.LimitMinutes, Stops: []StopView{}, Van: []upkeep.Material{}}
 	pools, stops := make([]uuid.UUID, len(l.Stops)), make([]uuid.UUID, len(l.Stops))
 	for i, st := range l.Stops {
 		pools[i], stops[i] = st.PoolID, st.ID
@@ -112,7 +114,16 @@ func (s *Service) lapView(ctx context.Context, c company, l store.Lap, technicia
 	if err != nil {
 		return out, fmt.Errorf("reading what was logged: %w", err)
 	}
+	parts, err := s.store.EquipmentOf(ctx, pools...)
+	if err != nil {
+		return out, fmt.Errorf("reading the lap's equipment: %w", err)
+	}
+	marks, err := s.store.DueMarksOf(ctx, pools)
+	if err != nil {
+		return out, fmt.Errorf("reading what was decided: %w", err)
+	}
 	here := false
+	var ahead [][]upkeep.Due
 	for _, st := range l.Stops {
 		r := records[st.PoolID]
 		cm, err := s.model(r, c.settings)
@@ -121,7 +132,7 @@ func (s *Service) lapView(ctx context.Context, c company, l store.Lap, technicia
 		}
 		kind := cm.model.Doc.Filter.Kind
 		v := StopView{ID: st.ID.String(), PoolID: st.PoolID.String(), Street: r.Pool.Street, Equipment: filterWords(&cm.model.Doc),
-			Position: st.Position, PlannedAt: st.PlannedAt, Minutes: st.Minutes}
+			Position: st.Position, PlannedAt: st.PlannedAt, Minutes: st.Minutes, Due: []string{}}
 		out.Minutes = int(st.PlannedAt.Add(time.Duration(st.Minutes) * time.Minute).Sub(l.StartsAt).Minutes())
 		if done, ok := logged[st.ID]; ok {
 			v.State, v.VisitID = "done", done.ID.String()
@@ -142,8 +153,18 @@ func (s *Service) lapView(ctx context.Context, c company, l store.Lap, technicia
 		h := c.historyOf(visits[st.PoolID], cm, st.PlannedAt)
 		v.Load = max(0, h.State.Load)
 		v.Reason = lap.ReasonFor(aheadOf(c, cm, h, visits[st.PoolID], st, r))
+		l := c.ledger(r, cm, &h, parts[st.PoolID], marks[st.PoolID], st.PlannedAt)
+		var due []upkeep.Due
+		for _, d := range l.List() {
+			if d.By.Before(lap.NextVisit(st.PlannedAt)) && d.Snoozed == nil && d.Hold == nil {
+				due = append(due, d)
+				v.Due = append(v.Due, d.Name)
+			}
+		}
+		ahead = append(ahead, due)
 		out.Stops = append(out.Stops, v)
 	}
+	out.Van = van(ahead)
 	return out, nil
 }
 

@@ -208,7 +208,7 @@ func (s *Service) PoolView(ctx context.Context, a Actor, id uuid.UUID) (PoolReco
 	if err != nil {
 		return out, fmt.Errorf("reading the equipment: %w", err)
 	}
-	for _, e := range parts {
+	for _, e := range parts[id] {
 		part := Part{Kind: e.Kind, Model: e.Model, ExpectedYears: e.ExpectedYears}
 		if e.InstalledOn != nil {
 			part.InstalledOn = e.InstalledOn.Format(time.DateOnly)

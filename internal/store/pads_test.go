@@ -32,7 +32,8 @@ func TestAPoolIsCreatedWholeAndOnce(t *testing.T) {
 	revisions, err := st.PlumbingOf(ctx, p.ID)
 	require.NoError(t, err)
 	assert.Len(t, revisions, 1)
-	equipment, err := st.EquipmentOf(ctx, p.ID)
+	equipped, err := st.EquipmentOf(ctx, p.ID)
+	equipment := equipped[p.ID]
 	require.NoError(t, err)
 	assert.Len(t, equipment, 1)
 	other, plumbing, _ := newPool("Osier Holt 2")

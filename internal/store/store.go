@@ -192,10 +192,15 @@ func (s *Store) PoolByID(ctx context.Context, id uuid.UUID) (Pool, error) {
 	return p, found(s.db.WithContext(ctx).First(&p, "id = ?", id).Error)
 }
 
-// EquipmentOf lists a pool's equipment that is in place.
-func (s *Store) EquipmentOf(ctx context.Context, pool uuid.UUID) ([]Equipment, error) {
+// EquipmentOf lists the equipment that is in place at pools.
+func (s *Store) EquipmentOf(ctx context.Context, pools ...uuid.UUID) (map[uuid.UUID][]Equipment, error) {
 	var es []Equipment
-	return es, s.db.WithContext(ctx).Where("pool_id = ? and removed_on is null", pool).Order("installed_on").Find(&es).Error
+	err := s.db.WithContext(ctx).Where("pool_id in ? and removed_on is null", pools).Order("installed_on").Find(&es).Error
+	out := make(map[uuid.UUID][]Equipment)
+	for _, e := range es {
+		out[e.PoolID] = append(out[e.PoolID], e)
+	}
+	return out, err
 }
 
 // SetAccessNote changes a pool's access note if its version is still the given

@@ -9,6 +9,8 @@ import { useTheme } from "./theme/use-theme";
 import { BenchView } from "./views/bench/bench-view";
 import { CatalogueView } from "./views/catalogue/catalogue-view";
 import { CleanLineView } from "./views/clean-line/clean-line-view";
+import { CleaningView } from "./views/cleaning/cleaning-view";
+import { DueView } from "./views/due/due-view";
 import { LapView } from "./views/lap/lap-view";
 import { LimitsView } from "./views/limits/limits-view";
 import { NewPadView, PadView } from "./views/pad/pad-view";
@@ -55,8 +57,10 @@ export function App() {
         <Route path="/pools/:id/pad" element={<PadView {...frame} />} />
         <Route path="/pools/:id/paths" element={<PathsView {...frame} />} />
         <Route path="/pools/:id/clean-line" element={<CleanLineView {...frame} />} />
+        <Route path="/pools/:id/due" element={<DueView {...frame} />} />
         <Route path="/pools/:id/limits" element={<LimitsView {...frame} />} />
         <Route path="/track-record" element={<TrackRecordView {...frame} />} />
+        <Route path="/cleaning" element={<CleaningView {...frame} />} />
         <Route path="/catalogue" element={<CatalogueView {...frame} />} />
         <Route path="/visits/:id" element={<VisitView {...frame} />} />
         <Route path="*" element={<Navigate to="/" replace />} />

@@ -26,6 +26,8 @@ export type LimitsView = Schemas["LimitsView"];
 export type WalkFit = Schemas["WalkFit"];
 export type CatalogueItem = Schemas["CatalogueItem"];
 export type TrackRecord = Schemas["TrackRecord"];
+export type DueView = Schemas["DueView"];
+export type CleaningSettings = Schemas["CleaningSettings"];
 export type Sketch = Schemas["Sketch"];
 export type Problem = Schemas["ErrorModel"];
 

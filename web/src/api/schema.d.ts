@@ -228,6 +228,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pools/{id}/due": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A pool's due work, what wears, and what was decided */
+        get: operations["get-due"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pools/{id}/due-marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Decide about a piece of due work */
+        post: operations["mark-due"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pools/{id}/limits": {
         parameters: {
             query?: never;
@@ -325,6 +359,24 @@ export interface paths {
         put?: never;
         /** Fit a speed walk without keeping it */
         post: operations["try-walk"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The company's choices on when to clean */
+        get: operations["get-settings"];
+        /** Change the company's choices on when to clean */
+        put: operations["save-settings"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -589,6 +641,39 @@ export interface components {
             /** Format: date-time */
             takenAt: string;
         };
+        CleaningSettings: {
+            /**
+             * Format: double
+             * @description chance of passing the limit before the next visit; default 0.5
+             */
+            cleanAbove: number;
+            /**
+             * Format: double
+             * @description of the fixed school; default 25
+             */
+            fixedPsi: number;
+            /**
+             * Format: double
+             * @description no backwash after chemicals; default 24
+             */
+            holdHours: number;
+            /**
+             * Format: double
+             * @description rise over the clean line at full speed that is the limit; default 8
+             */
+            limitRisePsi: number;
+            /** @description days on which no water may go to waste, like 2026-11-24 */
+            noDischarge: string[];
+            /**
+             * @description how to decide when to clean; default rise
+             * @enum {string}
+             */
+            school: "rise" | "fixed" | "calendar";
+            /** @description of the equator: seasons are turned round */
+            south: boolean;
+            /** Format: int64 */
+            version: number;
+        };
         CurveFt: {
             /** Format: double */
             ft: number;
@@ -695,6 +780,57 @@ export interface components {
             valves?: components["schemas"]["Diverter"][] | null;
             /** @description from the filter valve to the open air */
             waste?: components["schemas"]["WasteLine"];
+        };
+        DueItem: {
+            /** Format: date-time */
+            by: string;
+            /** @enum {string} */
+            ground: "load" | "date" | "use" | "wear" | "age";
+            /**
+             * Format: double
+             * @description chance that waiting for the visit after the next does harm
+             */
+            harm: number;
+            /** @description what forbids it for now */
+            hold: components["schemas"]["Hold"];
+            /** @description stable name of the work at this pool */
+            item: string;
+            materials: components["schemas"]["Material"][];
+            /** Format: double */
+            minutes: number;
+            name: string;
+            /**
+             * Format: date-time
+             * @description sooner is too often
+             */
+            opens: string;
+            reason: string;
+            /**
+             * Format: date-time
+             * @description put off until then, by somebody's choice
+             */
+            snoozed: string | null;
+            /**
+             * Format: date-time
+             * @description the planned visit at or just before its date; absent when none is free in time
+             */
+            visit: string | null;
+        };
+        DueMark: {
+            /** @enum {string} */
+            act: "done" | "snooze" | "cancel" | "override";
+            id: string;
+            item: string;
+            reason: string;
+            /** Format: date-time */
+            until?: string;
+        };
+        DueView: {
+            items: components["schemas"]["DueItem"][];
+            /** @description newest first */
+            marks: components["schemas"]["MarkView"][];
+            pool: components["schemas"]["PoolFacts"];
+            wear: components["schemas"]["Wear"][];
         };
         ErrorDetail: {
             /** @description Where the error occurred, e.g. 'body.items[3].tags' or 'path.thing-id' */
@@ -886,6 +1022,11 @@ export interface components {
             says: string;
             what: string;
         };
+        Hold: {
+            /** Format: date-time */
+            until: string;
+            why: string;
+        };
         LapView: {
             day: string;
             id: string;
@@ -900,6 +1041,8 @@ export interface components {
             startsAt: string;
             stops: components["schemas"]["StopView"][];
             technician: string;
+            /** @description what the due work of the stops ahead takes */
+            van: components["schemas"]["Material"][];
         };
         LimitAtView: {
             ok: boolean;
@@ -1026,6 +1169,24 @@ export interface components {
              */
             sound: number;
             yes: boolean;
+        };
+        MarkView: {
+            /** @enum {string} */
+            act: "done" | "snooze" | "cancel" | "override";
+            /** Format: date-time */
+            at: string;
+            by: string;
+            item: string;
+            name: string;
+            reason: string;
+            /** Format: date-time */
+            until: string | null;
+        };
+        Material: {
+            /** Format: double */
+            amount: number;
+            name: string;
+            unit: string;
         };
         Me: {
             company: string;
@@ -1614,6 +1775,8 @@ export interface components {
             todayOut: number;
         };
         StopView: {
+            /** @description work that falls due before the visit after this one */
+            due: string[];
             equipment: string;
             id: string;
             /** Format: double */
@@ -1817,6 +1980,23 @@ export interface components {
              * @description its end above the pool's surface
              */
             outletFt: number;
+        };
+        Wear: {
+            /** Format: double */
+            first: number;
+            id: string;
+            /** Format: double */
+            last: number;
+            /**
+             * Format: double
+             * @description chance of such a trend, or a stronger one, without any wear
+             */
+            luck: number;
+            /** Format: int64 */
+            n: number;
+            name: string;
+            plan: string;
+            says: string;
         };
         WindowView: {
             /** @description names of the two limits that leave no speed */
@@ -2372,6 +2552,72 @@ export interface operations {
             };
         };
     };
+    "get-due": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DueView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "mark-due": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DueMark"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DueView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-limits": {
         parameters: {
             query?: never;
@@ -2594,6 +2840,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WalkFit"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CleaningSettings"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "save-settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CleaningSettings"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CleaningSettings"];
                 };
             };
             /** @description Error */

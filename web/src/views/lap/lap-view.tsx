@@ -5,6 +5,7 @@ import { api, type LapView as Lap, type Problem, type StopView } from "../../api
 import { clock, now, percent } from "../../parts/format";
 import type { FrameProps } from "../../parts/frame";
 import { Float, Tool } from "../../parts/glyphs";
+import { Materials } from "../../parts/materials";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { StateMark } from "../../parts/state-mark";
 import { Strip } from "../../parts/strip";
@@ -105,6 +106,12 @@ function LapAtHand({ lap, mine }: { lap: Lap; mine: boolean }) {
           <span className="gap" />
           <span className="exp">64</span> {t("lap.keyExpected")}
         </p>
+        {lap.van.length > 0 && (
+          <section className="van" aria-labelledby="van-head">
+            <h2 id="van-head">{t("lap.van")}</h2>
+            <Materials list={lap.van} />
+          </section>
+        )}
       </main>
     </>
   );
@@ -135,6 +142,7 @@ function StopRow({ stop: s }: { stop: StopView }) {
           <b>{s.reason.word}</b>
         </span>
         <span>{s.reason.detail}</span>
+        {s.due.length > 0 && <span className="s-due">{t("lap.due", { what: s.due.join(", ") })}</span>}
       </td>
       <td className="l">
         <span className={s.measured ? "fig" : "exp"}>{percent(s.load)}</span> %

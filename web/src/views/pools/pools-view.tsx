@@ -31,6 +31,9 @@ export function PoolsView(frame: FrameProps) {
           <Link className="btn plain" to="/catalogue">
             {t("pools.catalogue")}
           </Link>
+          <Link className="btn plain" to="/cleaning">
+            {t("cleaningSettings.title")}
+          </Link>
           <Link className="btn plain" to="/track-record">
             {t("track.title")}
           </Link>

@@ -1,0 +1,234 @@
+package app
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+
+	"fairlap/core/lap"
+	"fairlap/core/pad"
+	"fairlap/core/units"
+	"fairlap/core/upkeep"
+	"fairlap/internal/store"
+)
+
+// DueView is a pool's due work, what wears, and what was decided about it.
+type DueView struct {
+	Pool  PoolFacts     `json:"pool"`
+	Items []DueItem     `json:"items" nullable:"false"`
+	Wear  []upkeep.Wear `json:"wear" nullable:"false"`
+	Marks []MarkView    `json:"marks" nullable:"false" doc:"newest first"`
+}
+
+// DueItem is one piece of due work with the visit that it goes to.
+type DueItem struct {
+	upkeep.Due
+	Visit *time.Time `json:"visit" doc:"the planned visit at or just before its date; absent when none is free in time"`
+}
+
+// MarkView is one decision about due work.
+type MarkView struct {
+	Item   string     `json:"item"`
+	Name   string     `json:"name"`
+	Act    string     `json:"act" enum:"done,snooze,cancel,override"`
+	Until  *time.Time `json:"until"`
+	Reason string     `json:"reason"`
+	By     string     `json:"by"`
+	At     time.Time  `json:"at"`
+}
+
+// DueMark is a decision to keep.
+type DueMark struct {
+	ID     uuid.UUID  `json:"id"`
+	Item   string     `json:"item" minLength:"1" maxLength:"80"`
+	Act    string     `json:"act" enum:"done,snooze,cancel,override"`
+	Until  *time.Time `json:"until,omitempty"`
+	Reason string     `json:"reason" maxLength:"300"`
+}
+
+// plannedAhead is how many weekly visits due work is laid on.
+const plannedAhead = 8
+
+// ledger is what a pool's due work follows from.
+func (c company) ledger(r *store.PoolRecord, cm *cachedModel, h *upkeep.History, parts []store.Equipment, marks []store.DueMark, now time.Time) upkeep.Ledger {
+	l := upkeep.Ledger{Now: now.In(c.zone), Doc: &cm.model.Doc, Kind: cm.model.Doc.Filter.Kind, Settings: c.settings, History: h, Since: r.Pool.OnRecordSince, NoDischarge: c.settings.NoDischargeOn}
+	if r.CleanLine != nil {
+		l.CleanLine = &r.CleanLine.TakenAt
+	}
+	l.Next = c.weekly(r.Pool, now)[0]
+	for _, e := range parts {
+		p := upkeep.Part{Kind: e.Kind, Model: e.Model}
+		if e.InstalledOn != nil {
+			p.Installed = *e.InstalledOn
+		}
+		if e.ExpectedYears != nil {
+			p.Years = *e.ExpectedYears
+		}
+		l.Parts = append(l.Parts, p)
+	}
+	for _, m := range marks {
+		k := upkeep.Mark{Item: m.Item, Act: upkeep.MarkAct(m.Act), At: m.MadeAt}
+		if m.Until != nil {
+			k.Until = *m.Until
+		}
+		l.Marks = append(l.Marks, k)
+	}
+	return l
+}
+
+// weekly are a pool's next planned visits, at nine in the place's own morning.
+func (c company) weekly(p store.Pool, now time.Time) []time.Time {
+	n := now.In(c.zone)
+	days := (p.Weekday - int(n.Weekday()) + 7) % 7
+	at := time.Date(n.Year(), n.Month(), n.Day()+days, 9, 0, 0, 0, c.zone)
+	if days == 0 && n.Hour() >= 18 { // today's is over
+		at = lap.NextVisit(at)
+	}
+	out := make([]time.Time, plannedAhead)
+	for i := range out {
+		out[i], at = at, lap.NextVisit(at)
+	}
+	return out
+}
+
+// free tells whether held work may be done at a visit.
+func (c company) free(d *upkeep.Due, at time.Time) bool {
+	if d.Item != string(upkeep.CleanFilter) {
+		return true
+	}
+	if d.Hold != nil && at.Before(d.Hold.Until) {
+		return false
+	}
+	return !c.settings.NoDischargeOn(at)
+}
+
+// Due lists a pool's due work.
+func (s *Service) Due(ctx context.Context, a Actor, id uuid.UUID) (DueView, error) {
+	if _, err := s.seePool(ctx, a, id); err != nil {
+		return DueView{}, err
+	}
+	cm, rec, c, err := s.padOf(ctx, id)
+	if err != nil {
+		return DueView{}, err
+	}
+	now := s.now()
+	visits, err := s.store.VisitsOf(ctx, []uuid.UUID{id}, now.AddDate(-2, 0, 0))
+	if err != nil {
+		return DueView{}, fmt.Errorf("reading the visits: %w", err)
+	}
+	parts, err := s.store.EquipmentOf(ctx, id)
+	if err != nil {
+		return DueView{}, fmt.Errorf("reading the equipment: %w", err)
+	}
+	marks, err := s.store.DueMarksOf(ctx, []uuid.UUID{id})
+	if err != nil {
+		return DueView{}, fmt.Errorf("reading what was decided: %w", err)
+	}
+	h := c.historyOf(visits[id], cm, now)
+	if h.Watts, err = wattsOf(visits[id], cm); err != nil {
+		return DueView{}, err
+	}
+	l := c.ledger(rec, cm, &h, parts[id], marks[id], now)
+	at := &atStop{company: c, record: rec, cached: cm, history: h}
+	out := DueView{Pool: at.poolFacts(), Items: []DueItem{}, Wear: append([]upkeep.Wear{}, h.Worn(l.Kind)...), Marks: []MarkView{}}
+	due, planned := l.List(), c.weekly(rec.Pool, now)
+	for i, v := range upkeep.AtVisit(due, planned, c.free) {
+		item := DueItem{Due: due[i]}
+		if v >= 0 {
+			item.Visit = &planned[v]
+		}
+		out.Items = append(out.Items, item)
+	}
+	names, err := s.names(ctx)
+	if err != nil {
+		return out, fmt.Errorf("reading the people: %w", err)
+	}
+	for _, m := range slices.Backward(marks[id]) {
+		out.Marks = append(out.Marks, MarkView{m.Item, upkeep.ItemName(m.Item, l.Kind), m.Act, m.Until, m.Reason, names[m.MadeBy], m.MadeAt})
+	}
+	return out, nil
+}
+
+// wattsOf are the power readings of visits over what the model has at the same
+// speed and load. Readings under a settled fault say nothing of wear.
+func wattsOf(visits []store.Visit, cm *cachedModel) ([]upkeep.WattsPoint, error) {
+	solver := cm.model.Solver()
+	var out []upkeep.WattsPoint
+	for _, v := range visits {
+		load := beliefOf(v.LoadMean, v.LoadSD)
+		if !load.Tells() || (v.Confirmed != "" && v.Confirmed != nothingFound) {
+			continue
+		}
+		for _, r := range v.Readings {
+			if r.PowerW == nil || r.SpeedRPM <= 0 || r.Phase != "found" || r.Setting != string(pad.SetFilter) {
+				continue
+			}
+			st, err := solver.Solve(pad.Operation{Speed: units.Speed(r.SpeedRPM)}, pad.Effects{Load: load.Mean})
+			if err != nil {
+				return nil, fmt.Errorf("solving at %v rpm: %w", r.SpeedRPM, unsolved(err))
+			}
+			out = append(out, upkeep.WattsPoint{At: v.ArrivedAt, Ratio: *r.PowerW / float64(st.Power)})
+		}
+	}
+	return out, nil
+}
+
+// MarkDue keeps a decision about due work and gives the list as it then stands.
+func (s *Service) MarkDue(ctx context.Context, a Actor, pool uuid.UUID, m DueMark) (DueView, error) {
+	if _, err := s.seePool(ctx, a, pool); err != nil {
+		return DueView{}, err
+	}
+	kind, err := s.kindOf(ctx, pool)
+	if err != nil {
+		return DueView{}, err
+	}
+	now := s.now()
+	var errs FieldErrors
+	reason := strings.TrimSpace(m.Reason)
+	if upkeep.ItemName(m.Item, kind) == "" {
+		errs = append(errs, FieldError{"item", "There is no such work."})
+	}
+	switch upkeep.MarkAct(m.Act) {
+	case upkeep.MarkCancel, upkeep.MarkOverride:
+		if reason == "" {
+			errs = append(errs, FieldError{"reason", "Say why in a few words: whoever comes next reads it."})
+		}
+	case upkeep.MarkSnooze:
+		if m.Until == nil || !m.Until.After(now) || m.Until.After(now.AddDate(1, 0, 0)) {
+			errs = append(errs, FieldError{"until", "Put it off to a day within the coming year."})
+		}
+	}
+	if len(errs) > 0 {
+		return DueView{}, errs
+	}
+	if m.Act != string(upkeep.MarkSnooze) {
+		m.Until = nil
+	}
+	if err := s.store.AddDueMark(ctx, store.DueMark{ID: m.ID, PoolID: pool, Item: m.Item, Act: m.Act, Until: m.Until, Reason: reason, MadeBy: a.ID, MadeAt: now}); err != nil {
+		return DueView{}, fmt.Errorf("keeping the decision: %w", err)
+	}
+	return s.Due(ctx, a, pool)
+}
+
+// van adds up what the due work of a lap's stops takes.
+func van(stops [][]upkeep.Due) []upkeep.Material {
+	out := []upkeep.Material{}
+	for _, due := range stops {
+		for _, d := range due {
+			for _, m := range d.Materials {
+				i := slices.IndexFunc(out, func(x upkeep.Material) bool { return x.Name == m.Name && x.Unit == m.Unit })
+				if i < 0 {
+					out = append(out, m)
+				} else {
+					out[i].Amount += m.Amount
+				}
+			}
+		}
+	}
+	slices.SortFunc(out, func(a, b upkeep.Material) int { return strings.Compare(a.Name, b.Name) })
+	return out
+}

@@ -1,0 +1,55 @@
+package store
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"time"
+
+	"github.com/google/uuid"
+	"gorm.io/gorm/clause"
+)
+
+// DueMark is what somebody decided or did about a piece of due work. It is never
+// changed; the last one of an item counts.
+type DueMark struct {
+	ID     uuid.UUID `gorm:"primaryKey"`
+	PoolID uuid.UUID
+	Item   string
+	Act    string
+	Until  *time.Time
+	Reason string
+	MadeBy uuid.UUID
+	MadeAt time.Time
+}
+
+// AddDueMark writes a decision once: the same id again is the same decision.
+func (s *Store) AddDueMark(ctx context.Context, m DueMark) error {
+	return s.db.WithContext(ctx).Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "id"}}, DoNothing: true}).Create(&m).Error
+}
+
+// DueMarksOf lists pools' decisions, oldest first.
+func (s *Store) DueMarksOf(ctx context.Context, pools []uuid.UUID) (map[uuid.UUID][]DueMark, error) {
+	var ms []DueMark
+	err := s.db.WithContext(ctx).Where("pool_id in ?", pools).Order("made_at, id").Find(&ms).Error
+	out := make(map[uuid.UUID][]DueMark)
+	for _, m := range ms {
+		out[m.PoolID] = append(out[m.PoolID], m)
+	}
+	return out, err
+}
+
+// SaveSettings replaces the company's settings if their version is still the
+// given one; the company as it then stands comes with ErrVersion too.
+func (s *Store) SaveSettings(ctx context.Context, version int, settings json.RawMessage) (Company, error) {
+	res := s.db.WithContext(ctx).Model(&Company{}).Where("id = 1 and version = ?", version).
+		Updates(map[string]any{"settings": settings, "version": version + 1})
+	if res.Error != nil {
+		return Company{}, fmt.Errorf("writing the settings: %w", res.Error)
+	}
+	c, err := s.Company(ctx)
+	if err == nil && res.RowsAffected == 0 {
+		err = ErrVersion
+	}
+	return c, err
+}

@@ -1,0 +1,193 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { useTranslation } from "react-i18next";
+import { api, type CleaningSettings, fieldSays, type Problem } from "../../api/client";
+import { ChoiceField, FigureField, readFigure } from "../../parts/figure-field";
+import type { FrameProps } from "../../parts/frame";
+import { Loading, Trouble } from "../../parts/quiet-states";
+import { StateMark } from "../../parts/state-mark";
+import { Strip } from "../../parts/strip";
+
+/** When the company cleans: the school, its figures, the holds. */
+export function CleaningView(frame: FrameProps) {
+  const { t } = useTranslation();
+  const settings = api.useQuery("get", "/api/settings");
+  const mayEdit = frame.me.role !== "technician";
+  return (
+    <div className="frame plain">
+      <Strip {...frame} />
+      <main className="whole">
+        <header className="top">
+          <h1>{t("cleaningSettings.title")}</h1>
+        </header>
+        <div className="catalogue">
+          {settings.isError && !settings.data && <Trouble error={settings.error} onRetry={() => settings.refetch()} />}
+          {settings.isPending && <Loading />}
+          {settings.data && <Form key={settings.data.version} stands={settings.data} mayEdit={mayEdit} />}
+        </div>
+      </main>
+    </div>
+  );
+}
+
+/** Figures as they are typed. */
+interface Typed {
+  school: CleaningSettings["school"];
+  limitRisePsi: string;
+  fixedPsi: string;
+  cleanAbove: string;
+  holdHours: string;
+  place: "north" | "south";
+  noDischarge: string;
+}
+
+const typed = (s: CleaningSettings): Typed => ({
+  school: s.school,
+  limitRisePsi: String(s.limitRisePsi),
+  fixedPsi: String(s.fixedPsi),
+  cleanAbove: String(Math.round(100 * s.cleanAbove)),
+  holdHours: String(s.holdHours),
+  place: s.south ? "south" : "north",
+  noDischarge: s.noDischarge.join(", "),
+});
+
+function Form({ stands, mayEdit }: { stands: CleaningSettings; mayEdit: boolean }) {
+  const { t } = useTranslation();
+  const queries = useQueryClient();
+  const [form, setForm] = useState<Typed>(() => typed(stands));
+  const [wrong, setWrong] = useState<Record<string, string>>({});
+  const save = api.useMutation("put", "/api/settings");
+  const problem = save.error as Problem | null;
+  const other = problem?.status === 409 ? (problem.errors?.[0]?.value as CleaningSettings | undefined) : undefined;
+  const says: Record<string, string> = { ...wrong, ...fieldSays(problem) };
+  const day = Object.keys(says).find((k) => k.startsWith("noDischarge"));
+  const set = (part: Partial<Typed>) => setForm({ ...form, ...part });
+  const put = (version: number) => {
+    const figures = {
+      limitRisePsi: readFigure(form.limitRisePsi),
+      fixedPsi: readFigure(form.fixedPsi),
+      cleanAbove: readFigure(form.cleanAbove) / 100,
+      holdHours: readFigure(form.holdHours),
+    };
+    const bad = Object.fromEntries(
+      Object.entries(figures)
+        .filter(([, v]) => Number.isNaN(v))
+        .map(([k]) => [k, t("cleaningSettings.notAFigure")]),
+    );
+    setWrong(bad);
+    if (Object.keys(bad).length) return;
+    save.mutate(
+      {
+        body: {
+          ...figures,
+          version,
+          school: form.school,
+          south: form.place === "south",
+          noDischarge: form.noDischarge.split(/[\s,;]+/).filter(Boolean),
+        },
+      },
+      { onSuccess: () => queries.invalidateQueries() },
+    );
+  };
+  return (
+    <form
+      className="settings"
+      onSubmit={(e) => {
+        e.preventDefault();
+        put(other?.version ?? stands.version);
+      }}
+    >
+      <fieldset disabled={!mayEdit}>
+        <ChoiceField
+          label={t("cleaningSettings.school")}
+          value={form.school}
+          options={(["rise", "fixed", "calendar"] as const).map((s) => ({
+            value: s,
+            label: t(`cleaningSettings.schools.${s}`),
+          }))}
+          onChange={(school) => set({ school })}
+        />
+        <p className="quiet">{t(`cleaningSettings.changes.${form.school}`)}</p>
+        {form.school === "fixed" ? (
+          <FigureField
+            id="fixed-psi"
+            label={t("cleaningSettings.fixed")}
+            unit="psi"
+            value={form.fixedPsi}
+            say={says.fixedPsi}
+            onChange={(fixedPsi) => set({ fixedPsi })}
+          />
+        ) : (
+          <FigureField
+            id="limit-rise"
+            label={t("cleaningSettings.rise")}
+            unit="psi"
+            value={form.limitRisePsi}
+            say={says.limitRisePsi}
+            hint={t("cleaningSettings.riseHint")}
+            onChange={(limitRisePsi) => set({ limitRisePsi })}
+          />
+        )}
+        <FigureField
+          id="clean-above"
+          label={t("cleaningSettings.above")}
+          unit="%"
+          value={form.cleanAbove}
+          say={says.cleanAbove}
+          hint={t("cleaningSettings.aboveHint")}
+          onChange={(cleanAbove) => set({ cleanAbove })}
+        />
+        <FigureField
+          id="hold-hours"
+          label={t("cleaningSettings.hold")}
+          unit="h"
+          value={form.holdHours}
+          say={says.holdHours}
+          hint={t("cleaningSettings.holdHint")}
+          onChange={(holdHours) => set({ holdHours })}
+        />
+        <FigureField
+          id="no-discharge"
+          words
+          label={t("cleaningSettings.noDischarge")}
+          value={form.noDischarge}
+          say={day ? says[day] : undefined}
+          hint={t("cleaningSettings.noDischargeHint")}
+          onChange={(noDischarge) => set({ noDischarge })}
+        />
+        <ChoiceField
+          label={t("cleaningSettings.place")}
+          value={form.place}
+          options={(["north", "south"] as const).map((s) => ({ value: s, label: t(`cleaningSettings.places.${s}`) }))}
+          onChange={(place) => set({ place })}
+        />
+      </fieldset>
+      {problem && (
+        <p className="state-line" role="alert">
+          <StateMark mark="act" />
+          <span>
+            {problem.detail ?? t("state.offline")}{" "}
+            {other &&
+              t("cleaningSettings.theirs", {
+                school: t(`cleaningSettings.schools.${other.school}`),
+                rise: other.limitRisePsi,
+              })}
+          </span>
+        </p>
+      )}
+      {save.isSuccess && (
+        <p className="state-line" role="status">
+          <StateMark mark="fine" />
+          {t("cleaningSettings.saved")}
+        </p>
+      )}
+      {mayEdit ? (
+        <button type="submit" className="btn main" disabled={save.isPending}>
+          {t(other ? "cleaningSettings.keepMine" : "cleaningSettings.save")}
+        </button>
+      ) : (
+        <p className="quiet">{t("cleaningSettings.desk")}</p>
+      )}
+    </form>
+  );
+}

@@ -1,0 +1,204 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { useTranslation } from "react-i18next";
+import { useParams } from "react-router";
+import { v7 as uuid } from "uuid";
+import { api, type DueView as Due, fieldSays, type Problem } from "../../api/client";
+import { chance, clock, day, longDay, now } from "../../parts/format";
+import type { FrameProps } from "../../parts/frame";
+import { Materials } from "../../parts/materials";
+import { PoolPages } from "../../parts/pool-pages";
+import { Loading, Trouble } from "../../parts/quiet-states";
+import { StateMark } from "../../parts/state-mark";
+import { Strip } from "../../parts/strip";
+
+type Item = Due["items"][number];
+type Act = Due["marks"][number]["act"];
+
+/** What falls due at a pool and when, what wears, and what was decided about it. */
+export function DueView(frame: FrameProps) {
+  const { id = "" } = useParams();
+  const due = api.useQuery("get", "/api/pools/{id}/due", { params: { path: { id } } });
+  return (
+    <div className="frame plain">
+      <Strip {...frame} />
+      <main className="whole">
+        {due.isError && !due.data && <Trouble error={due.error} onRetry={() => due.refetch()} />}
+        {due.isPending && <Loading />}
+        {due.data && (
+          <>
+            <header className="top">
+              <h1>{due.data.pool.street}</h1>
+            </header>
+            <PoolPages id={id} />
+            <AtHand id={id} due={due.data} />
+          </>
+        )}
+      </main>
+    </div>
+  );
+}
+
+function AtHand({ id, due }: { id: string; due: Due }) {
+  const { t } = useTranslation();
+  return (
+    <div className="due">
+      <section className="sec" aria-labelledby="due-head">
+        <h2 id="due-head">{t("due.head")}</h2>
+        {due.items.length === 0 && <p className="empty">{t("due.none")}</p>}
+        <ul className="due-list">
+          {due.items.map((d) => (
+            <DueLine key={d.item} pool={id} item={d} />
+          ))}
+        </ul>
+      </section>
+      <section className="sec" aria-labelledby="wear-head">
+        <h2 id="wear-head">{t("due.wear")}</h2>
+        {due.wear.length === 0 && <p className="empty">{t("due.noWear")}</p>}
+        {due.wear.map((w) => (
+          <div key={w.id} data-wear={w.id} className="wear">
+            <p className="state-line">
+              <StateMark mark="act" />
+              <b>{w.name}</b>
+            </p>
+            <p>
+              {w.says} {t("due.luck", { p: chance(w.luck), n: w.n })} {w.plan}
+            </p>
+          </div>
+        ))}
+      </section>
+      {due.marks.length > 0 && (
+        <section className="sec" aria-labelledby="marks-head">
+          <h2 id="marks-head">{t("due.decided")}</h2>
+          <ul className="marks">
+            {due.marks.map((m) => (
+              <li key={m.at + m.item}>
+                <b>{t(`due.did.${m.act}`, { until: m.until ? longDay(m.until) : "" })}</b>: {m.name}
+                {m.reason && <q>{m.reason}</q>}
+                <span className="quiet">
+                  {" "}
+                  {m.by}, {day(m.at)} {clock(m.at)}
+                </span>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+    </div>
+  );
+}
+
+function DueLine({ pool, item: d }: { pool: string; item: Item }) {
+  const { t } = useTranslation();
+  const late = new Date(d.by) < now();
+  return (
+    <li data-due={d.item} className={late ? "late" : ""}>
+      <div className="due-what">
+        <StateMark mark={d.hold ? "hold" : late ? "act" : d.snoozed ? "open" : "job"} size={18} />
+        <b>{d.name}</b>
+        <span className="quiet">{d.reason}</span>
+        <Materials list={d.materials} />
+      </div>
+      <p className="due-when">
+        <span>
+          {t(late ? "due.late" : "due.by")} <b>{longDay(d.by)}</b>
+        </span>
+        <span>{t("due.minutes", { n: d.minutes })}</span>
+        <span>{d.visit ? t("due.visit", { at: day(d.visit) }) : t("due.noVisit")}</span>
+        {d.hold && (
+          <span className="held">
+            {t("due.held", { why: d.hold.why, at: `${day(d.hold.until)} ${clock(d.hold.until)}` })}
+          </span>
+        )}
+        {d.snoozed && <span className="held">{t("due.snoozed", { at: longDay(d.snoozed) })}</span>}
+      </p>
+      <Decide pool={pool} item={d} />
+    </li>
+  );
+}
+
+/** What may be decided about a piece of due work; a reason is asked for where the next one needs it. */
+function Decide({ pool, item: d }: { pool: string; item: Item }) {
+  const { t } = useTranslation();
+  const queries = useQueryClient();
+  const [asking, setAsking] = useState<Act | null>(null);
+  const [reason, setReason] = useState("");
+  const mark = api.useMutation("post", "/api/pools/{id}/due-marks");
+  const problem = mark.error as Problem | null;
+  const says = fieldSays(problem);
+  const put = (act: Act) => {
+    const week = new Date(now().getTime() + 7 * 86_400_000).toISOString();
+    mark.mutate(
+      {
+        params: { path: { id: pool } },
+        body: { id: uuid(), item: d.item, act, reason, until: act === "snooze" ? week : undefined },
+      },
+      {
+        onSuccess: (view) => {
+          setAsking(null);
+          setReason("");
+          queries.setQueryData(
+            api.queryOptions("get", "/api/pools/{id}/due", { params: { path: { id: pool } } }).queryKey,
+            view,
+          );
+        },
+      },
+    );
+  };
+  // The filter's own cleaning is done by logging it at the bench, where it is read before and after.
+  const acts: Act[] = [...(d.ground === "load" ? [] : (["done"] as Act[])), "snooze", "cancel"];
+  if (d.hold) acts.push("override");
+  return (
+    <div className="decide">
+      {acts.map((a) => (
+        <button
+          key={a}
+          type="button"
+          className="btn small"
+          data-act={a}
+          disabled={mark.isPending}
+          onClick={() => (a === "cancel" || a === "override" ? setAsking(a) : put(a))}
+        >
+          {t(`due.act.${a}`)}
+        </button>
+      ))}
+      {asking && (
+        <form
+          className="why-form"
+          onSubmit={(e) => {
+            e.preventDefault();
+            put(asking);
+          }}
+        >
+          {asking === "override" && (
+            <p className="caution">
+              <StateMark mark="stop" />
+              <span>{t("due.overrideCaution")}</span>
+            </p>
+          )}
+          <label className="line">
+            {t(`due.why.${asking}`)}
+            <input
+              value={reason}
+              maxLength={300}
+              onChange={(e) => setReason(e.target.value)}
+              aria-invalid={!!says.reason}
+            />
+          </label>
+          <button type="submit" className="btn small main">
+            {t("due.keep")}
+          </button>
+          <button type="button" className="btn small" onClick={() => setAsking(null)}>
+            {t("due.leave")}
+          </button>
+        </form>
+      )}
+      {problem && (
+        <p className="state-line" role="alert">
+          <StateMark mark="act" />
+          <span>{says.reason ?? says.until ?? problem.detail ?? t("state.offline")}</span>
+        </p>
+      )}
+    </div>
+  );
+}
