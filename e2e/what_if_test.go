@@ -22,6 +22,7 @@ func TestWhatIfIsNeverKept(t *testing.T) {
 	s.findText(".numbers", "of 100 stops|Read ")
 	s.tap("#what-if")
 	s.findText(".what-if", "nothing of this is kept")
+	s.axe("bench while trying")
 	assert.True(t, s.find("#open-log").MustProperty("disabled").Bool(), "a trial can't be logged")
 	s.fill("#reading-0-tank", "14")
 	s.findText(".judge:not(.stale) #suspects", ".")

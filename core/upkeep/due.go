@@ -228,7 +228,7 @@ func (l *Ledger) cleaning() (Due, bool) {
 		week = max(0, int(math.Ceil(l.Next.Sub(l.Now).Hours()/24)))
 	}
 	d.Harm = f.Days[min(week, len(f.Days)-1)].Past
-	d.Reason = fmt.Sprintf("load %.0f %%; over its limit by %s with %.0f %%", 100*math.Max(0, h.State.Load), d.By.Format("2 Jan"), 100*l.Settings.CleanAbove)
+	d.Reason = fmt.Sprintf("load %.0f %% expected today; from %s on over %.0f %% odds of being past its limit", 100*math.Max(0, h.State.Load), d.By.Format("2 Jan"), 100*l.Settings.CleanAbove)
 	return d, true
 }
 
@@ -253,17 +253,26 @@ func (l *Ledger) hold() *Hold {
 	return nil
 }
 
+// unrecorded is when work that nobody has recorded is first asked for, days: it
+// may have been done, but nobody knows.
+const unrecorded = 30
+
 func (l *Ledger) service(s *Service) Due {
-	from := l.Since
-	if s.ID == TakeCleanLine && l.CleanLine != nil {
-		from = *l.CleanLine
+	d := Due{Item: string(s.ID), Name: s.Name, Ground: ByCalendar, Minutes: s.Minutes, Harm: 0.05}
+	last := l.doneAt(string(s.ID), time.Time{})
+	if s.ID == TakeCleanLine && l.CleanLine != nil && l.CleanLine.After(last) {
+		last = *l.CleanLine
 	}
-	from = l.doneAt(string(s.ID), from)
-	d := Due{Item: string(s.ID), Name: s.Name, Ground: ByCalendar, By: from.Add(daysOf(s.Days)), Minutes: s.Minutes, Harm: 0.05, Reason: s.Why}
-	if s.ID == TakeCleanLine && l.CleanLine == nil {
+	switch {
+	case !last.IsZero():
+		d.By, d.Reason = last.Add(daysOf(s.Days)), fmt.Sprintf("%s; last %s", s.Why, last.Format("2 Jan 2006"))
+	case s.ID == TakeCleanLine:
 		d.By, d.Harm, d.Reason = l.Now, 0.3, "there is none: no reading can be judged well"
-	} else {
-		d.Reason = fmt.Sprintf("%s; last %s", s.Why, from.Format("2 Jan 2006"))
+	default:
+		d.By, d.Reason = l.Since.Add(daysOf(s.Days)), s.Why+"; not on record yet"
+		if soon := l.Now.Add(daysOf(unrecorded)); d.By.Before(soon) {
+			d.By = soon
+		}
 	}
 	d.Opens = d.By.Add(-window(s.Days))
 	if s.Materials != nil {

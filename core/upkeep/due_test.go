@@ -45,7 +45,10 @@ func TestDueWorkSaysWhichGroundComesFirst(t *testing.T) {
 	require.NotNil(t, grids)
 	assert.Equal(t, ByAge, grids.Ground)
 	assert.Contains(t, grids.Reason, "of 7 years")
-	assert.NotNil(t, item(due, string(TearDown)), "a year on record is nearly over")
+	tear := item(due, string(TearDown))
+	require.NotNil(t, tear)
+	assert.Contains(t, tear.Reason, "not on record")
+	assert.Equal(t, l.Now.AddDate(0, 0, unrecorded), tear.By, "what nobody has recorded is asked for, not called late")
 	assert.Nil(t, item(due, string(ThoroughClean)), "that is a cartridge's")
 	for i := 1; i < len(due); i++ {
 		assert.False(t, due[i].By.Before(due[i-1].By), "most urgent first")

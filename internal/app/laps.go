@@ -158,7 +158,9 @@ func (s *Service) lapView(ctx context.Context, c company, l store.Lap, technicia
 		for _, d := range l.List() {
 			if d.By.Before(lap.NextVisit(st.PlannedAt)) && d.Snoozed == nil && d.Hold == nil {
 				due = append(due, d)
-				v.Due = append(v.Due, d.Name)
+				if !saidBy(v.Reason, &d) {
+					v.Due = append(v.Due, d.Name)
+				}
 			}
 		}
 		ahead = append(ahead, due)
@@ -166,6 +168,11 @@ func (s *Service) lapView(ctx context.Context, c company, l store.Lap, technicia
 	}
 	out.Van = van(ahead)
 	return out, nil
+}
+
+// saidBy tells whether a stop's one reason names the work already.
+func saidBy(r lap.Reason, d *upkeep.Due) bool {
+	return r.Mark == lap.MarkAct && d.Item == string(upkeep.CleanFilter) || r.Mark == lap.MarkJob && d.Item == string(upkeep.TakeCleanLine)
 }
 
 func aheadOf(c company, cm *cachedModel, h upkeep.History, visits []store.Visit, st store.Stop, r *store.PoolRecord) lap.Ahead {

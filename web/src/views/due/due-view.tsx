@@ -88,13 +88,16 @@ function AtHand({ id, due }: { id: string; due: Due }) {
   );
 }
 
+const markOf = (d: Item, late: boolean) =>
+  d.hold ? "hold" : d.snoozed ? "open" : late || d.harm > 0.5 ? "act" : "job";
+
 function DueLine({ pool, item: d }: { pool: string; item: Item }) {
   const { t } = useTranslation();
-  const late = new Date(d.by) < now();
+  const late = new Date(d.by) < now() && day(d.by) !== day(now());
   return (
     <li data-due={d.item} className={late ? "late" : ""}>
       <div className="due-what">
-        <StateMark mark={d.hold ? "hold" : late ? "act" : d.snoozed ? "open" : "job"} size={18} />
+        <StateMark mark={markOf(d, late)} size={18} />
         <b>{d.name}</b>
         <span className="quiet">{d.reason}</span>
         <Materials list={d.materials} />
