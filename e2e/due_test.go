@@ -75,3 +75,20 @@ func TestTheOfficeChoosesItsSchool(t *testing.T) {
 	s.findText(`[data-due="clean-filter"]`, "no water may be discharged today")
 	s.findText(`[data-due="clean-filter"]`, "by the calendar every 30 days")
 }
+
+func TestTheWeekSaysWhatIsDueAndWhatSlid(t *testing.T) {
+	s := open(t, harness.Desktop)
+	s.signIn("office")
+	s.find("main .tt")
+	s.findText(".sections a", "Week").MustEval("() => this.click()")
+	s.findText(`[data-technician="O. Brandt"] [data-stop="Tamarack Street 61"]`, "Backwash and recharge with DE.*DE powder 3.8 lb")
+	s.axe("week")
+	s.findText(".filters button", "4 weeks").MustEval("() => this.click()")
+	s.find(`.week-day:nth-child(7)`)
+	// Put off here, it stands a week on.
+	s.pool("Tamarack Street 61", "/due")
+	s.tap(`[data-due="clean-filter"] [data-act="snooze"]`)
+	s.findText(`[data-due="clean-filter"]`, "at the visit of Tue 1 Dec")
+	s.MustNavigate(s.town.URL + "/week").MustWaitLoad()
+	s.findText(`.week-day:nth-child(3) [data-stop="Tamarack Street 61"]`, "Backwash and recharge")
+}

@@ -97,7 +97,7 @@ const (
 // Ledger is everything that a pool's due work follows from.
 type Ledger struct {
 	Now       time.Time
-	Next      time.Time // the planned visit after Now
+	Later     time.Time // the planned visit after the next one: what waiting means
 	Doc       *pad.Document
 	Kind      pad.FilterKind
 	Settings  Settings
@@ -224,8 +224,8 @@ func (l *Ledger) cleaning() (Due, bool) {
 	d.By = l.Now.Add(daysOf(float64(over)))
 	d.Opens = d.By.Add(-daysOf(7))
 	week := 7
-	if !l.Next.IsZero() {
-		week = max(0, int(math.Ceil(l.Next.Sub(l.Now).Hours()/24)))
+	if !l.Later.IsZero() {
+		week = max(0, int(math.Ceil(l.Later.Sub(l.Now).Hours()/24)))
 	}
 	d.Harm = f.Days[min(week, len(f.Days)-1)].Past
 	d.Reason = fmt.Sprintf("load %.0f %% expected today; from %s on over %.0f %% odds of being past its limit", 100*math.Max(0, h.State.Load), d.By.Format("2 Jan"), 100*l.Settings.CleanAbove)

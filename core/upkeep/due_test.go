@@ -17,7 +17,7 @@ func ledger(load float64) *Ledger {
 	vs := []Visit{visited(0, 0.9, true), visited(7, load/3, false), visited(14, 2*load/3, false), visited(20, load, false)}
 	h := Follow(vs, pad.DE, &Exposure{KGalPerDay: 25}, now)
 	line := monday.AddDate(0, -3, 0)
-	return &Ledger{Now: now, Next: now.AddDate(0, 0, 7), Kind: pad.DE, Settings: Defaults(), History: &h, CleanLine: &line, Since: monday.AddDate(-1, 1, 0),
+	return &Ledger{Now: now, Later: now.AddDate(0, 0, 7), Kind: pad.DE, Settings: Defaults(), History: &h, CleanLine: &line, Since: monday.AddDate(-1, 1, 0),
 		Doc:   &pad.Document{Filter: pad.Filter{Kind: pad.DE, AreaFt2: 48}, Cell: &pad.Device{}},
 		Parts: []Part{{"Grids", "Lattice 48", monday.AddDate(-7, 0, 30), 7}}}
 }

@@ -148,6 +148,8 @@ func (w *world) routes() map[string]struct {
 		"set-access-note":    {"PUT", "/api/pools/" + w.pool + "/access-note", map[string]any{"accessNote": "x", "version": 1}},
 		"get-due":            {"GET", "/api/pools/" + w.pool + "/due", nil},
 		"mark-due":           {"POST", "/api/pools/" + w.pool + "/due-marks", map[string]any{"id": uuid.NewString(), "item": "clean-line", "act": "done", "reason": ""}},
+		"get-week":           {"GET", "/api/week", nil},
+		"get-due-file":       {"GET", "/api/due.csv", nil},
 		"get-settings":       {"GET", "/api/settings", nil},
 		"save-settings":      {"PUT", "/api/settings", settings(1)},
 		"read-demo-pad":      {"GET", "/api/demo/stops/" + w.stop + "/meters", nil},
@@ -212,7 +214,7 @@ func TestAnotherTechniciansDataIsRefused(t *testing.T) {
 		switch id {
 		case "get-lap": // their own lap: there is none
 			want = http.StatusNotFound
-		case "list-technicians", "list-pools", "sketch-pad", "preview-pad", "read-pad-file", "create-pool", "read-walk-file", "list-catalogue", "get-catalogue-file", "get-track-record", "get-settings":
+		case "list-technicians", "list-pools", "sketch-pad", "preview-pad", "read-pad-file", "create-pool", "read-walk-file", "list-catalogue", "get-catalogue-file", "get-track-record", "get-settings", "get-week", "get-due-file":
 			want = http.StatusOK
 		}
 		assert.Equal(t, want, other.do(r.method, r.path, r.body, nil), id)
@@ -442,4 +444,83 @@ func TestTroubleIsNamed(t *testing.T) {
 	assert.Contains(t, p.Detail, "can't be reached")
 	assert.Equal(t, http.StatusServiceUnavailable, c.do("GET", "/readyz", nil, nil))
 	assert.NotContains(t, p.Detail, "postgres")
+}
+
+func TestSettingsShowTheOtherDesksFirst(t *testing.T) {
+	w := serve(t)
+	desk, owner := w.as("office"), w.as("owner")
+	mine := settings(1)
+	mine["cleanAbove"] = 0.6
+	assert.Equal(t, http.StatusForbidden, w.as("technician").do("PUT", "/api/settings", mine, nil))
+	assert.Equal(t, http.StatusOK, desk.do("PUT", "/api/settings", mine, nil))
+	var p problemBody
+	assert.Equal(t, http.StatusConflict, owner.do("PUT", "/api/settings", settings(1), &p))
+	assert.Contains(t, string(p.Errors[0].Value), `"cleanAbove":0.6`)
+	wrong := settings(2)
+	wrong["limitRisePsi"], wrong["noDischarge"] = 90, []string{"24 Nov"}
+	assert.Equal(t, http.StatusUnprocessableEntity, owner.do("PUT", "/api/settings", wrong, &p))
+	assert.Equal(t, "A rise between 2 and 20 psi.", p.at("limitRisePsi"))
+	assert.Contains(t, p.at("noDischarge[0]"), "2026-11-24")
+}
+
+func TestDecisionsAboutDueWork(t *testing.T) {
+	w := serve(t)
+	c, path := w.as("technician"), "/api/pools/"+w.pool+"/due-marks"
+	id := uuid.NewString()
+	mark := func(act, reason string, more map[string]any) map[string]any {
+		m := map[string]any{"id": id, "item": "clean-line", "act": act, "reason": reason}
+		for k, v := range more {
+			m[k] = v
+		}
+		return m
+	}
+	var p problemBody
+	assert.Equal(t, http.StatusUnprocessableEntity, c.do("POST", path, mark("cancel", " ", nil), &p))
+	assert.Contains(t, p.at("reason"), "Say why")
+	assert.Equal(t, http.StatusUnprocessableEntity, c.do("POST", path, mark("snooze", "", map[string]any{"until": "2020-01-01T00:00:00Z"}), &p))
+	assert.Contains(t, p.at("until"), "within the coming year")
+	assert.Equal(t, http.StatusUnprocessableEntity, c.do("POST", path, mark("done", "", map[string]any{"item": "polish"}), &p))
+	assert.Contains(t, p.at("item"), "no such work")
+	var view app.DueView
+	for range 2 { // the same decision sent twice is one
+		require.Equal(t, http.StatusOK, c.do("POST", path, mark("done", "with the new sand", nil), &view))
+		require.Len(t, view.Marks, 1)
+	}
+	assert.Equal(t, "Take a clean line", view.Marks[0].Name)
+	assert.Equal(t, "O. Brandt", view.Marks[0].By)
+}
+
+func TestTheWeekAddsUp(t *testing.T) {
+	w := serve(t)
+	var week app.WeekView
+	w.as("office").get("/api/week?weeks=2", &week)
+	require.NotEmpty(t, week.Days)
+	work := 0
+	for _, d := range week.Days {
+		minutes := -9.0
+		for _, s := range d.Stops {
+			minutes += s.Base + 9
+			for _, due := range s.Due {
+				minutes += due.Minutes
+				work++
+			}
+		}
+		assert.InDelta(t, d.Minutes, minutes, 1e-6, "%s %s", d.Technician, d.Date)
+		if d.Minutes > d.Limit {
+			for _, s := range d.Stops {
+				assert.Empty(t, s.Due, "over its limit with work that could slide")
+			}
+		}
+		for _, s := range d.Slid {
+			assert.Contains(t, s.Why, "least harm")
+		}
+	}
+	assert.Positive(t, work)
+	var mine app.WeekView
+	w.as("technician").get("/api/week", &mine)
+	for _, d := range mine.Days {
+		assert.Equal(t, "O. Brandt", d.Technician)
+	}
+	w.as("office").get("/api/week?weeks=6", &week)
+	assert.Equal(t, http.StatusUnprocessableEntity, w.as("office").do("GET", "/api/week?weeks=60", nil, nil))
 }

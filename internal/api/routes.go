@@ -210,4 +210,14 @@ func (a *API) poolRoutes() {
 			}
 			return answer(kept, err)
 		})
+	signedIn(a, op(http.MethodGet, "/api/week", "get-week", "The coming days with their stops and due work"), everyone,
+		func(ctx context.Context, who app.Actor, in *struct {
+			Weeks int `query:"weeks" minimum:"1" maximum:"6" default:"1"`
+		}) (*body[app.WeekView], error) {
+			return answer(a.service.Week(ctx, who, in.Weeks))
+		})
+	signedIn(a, op(http.MethodGet, "/api/due.csv", "get-due-file", "All due work as CSV"), everyone,
+		func(ctx context.Context, who app.Actor, _ *struct{}) (*file, error) {
+			return answerFile(a.service.DueFile(ctx, who))
+		})
 }

@@ -59,7 +59,7 @@ func (c company) ledger(r *store.PoolRecord, cm *cachedModel, h *upkeep.History,
 	if r.CleanLine != nil {
 		l.CleanLine = &r.CleanLine.TakenAt
 	}
-	l.Next = c.weekly(r.Pool, now)[0]
+	l.Later = c.weekly(r.Pool, now)[1]
 	for _, e := range parts {
 		p := upkeep.Part{Kind: e.Kind, Model: e.Model}
 		if e.InstalledOn != nil {
@@ -205,7 +205,15 @@ func (s *Service) MarkDue(ctx context.Context, a Actor, pool uuid.UUID, m DueMar
 	if len(errs) > 0 {
 		return DueView{}, errs
 	}
-	if m.Act != string(upkeep.MarkSnooze) {
+	if m.Act == string(upkeep.MarkSnooze) { // to a day, not to an hour of it
+		c, err := s.company(ctx)
+		if err != nil {
+			return DueView{}, err
+		}
+		y, month, day := m.Until.In(c.zone).Date()
+		start := time.Date(y, month, day, 0, 0, 0, 0, c.zone)
+		m.Until = &start
+	} else {
 		m.Until = nil
 	}
 	if err := s.store.AddDueMark(ctx, store.DueMark{ID: m.ID, PoolID: pool, Item: m.Item, Act: m.Act, Until: m.Until, Reason: reason, MadeBy: a.ID, MadeAt: now}); err != nil {

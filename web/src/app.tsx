@@ -19,6 +19,7 @@ import { PoolView } from "./views/pool/pool-view";
 import { VisitView } from "./views/pool/visit-view";
 import { PoolsView } from "./views/pools/pools-view";
 import { TrackRecordView } from "./views/track-record/track-record-view";
+import { WeekView } from "./views/week/week-view";
 
 // Only the sign-in is split off: a page opened without a line must already be here.
 const SignInView = lazy(() => import("./views/signin/sign-in-view"));
@@ -60,6 +61,7 @@ export function App() {
         <Route path="/pools/:id/due" element={<DueView {...frame} />} />
         <Route path="/pools/:id/limits" element={<LimitsView {...frame} />} />
         <Route path="/track-record" element={<TrackRecordView {...frame} />} />
+        <Route path="/week" element={<WeekView {...frame} />} />
         <Route path="/cleaning" element={<CleaningView {...frame} />} />
         <Route path="/catalogue" element={<CatalogueView {...frame} />} />
         <Route path="/visits/:id" element={<VisitView {...frame} />} />

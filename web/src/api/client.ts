@@ -26,6 +26,7 @@ export type LimitsView = Schemas["LimitsView"];
 export type WalkFit = Schemas["WalkFit"];
 export type CatalogueItem = Schemas["CatalogueItem"];
 export type TrackRecord = Schemas["TrackRecord"];
+export type WeekView = Schemas["WeekView"];
 export type DueView = Schemas["DueView"];
 export type CleaningSettings = Schemas["CleaningSettings"];
 export type Sketch = Schemas["Sketch"];

@@ -73,6 +73,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/due.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All due work as CSV */
+        get: operations["get-due-file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lap": {
         parameters: {
             query?: never;
@@ -536,6 +553,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/week": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The coming days with their stops and due work */
+        get: operations["get-week"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -780,6 +814,36 @@ export interface components {
             valves?: components["schemas"]["Diverter"][] | null;
             /** @description from the filter valve to the open air */
             waste?: components["schemas"]["WasteLine"];
+        };
+        Due: {
+            /** Format: date-time */
+            by: string;
+            /** @enum {string} */
+            ground: "load" | "date" | "use" | "wear" | "age";
+            /**
+             * Format: double
+             * @description chance that waiting for the visit after the next does harm
+             */
+            harm: number;
+            /** @description what forbids it for now */
+            hold: components["schemas"]["Hold"];
+            /** @description stable name of the work at this pool */
+            item: string;
+            materials: components["schemas"]["Material"][];
+            /** Format: double */
+            minutes: number;
+            name: string;
+            /**
+             * Format: date-time
+             * @description sooner is too often
+             */
+            opens: string;
+            reason: string;
+            /**
+             * Format: date-time
+             * @description put off until then, by somebody's choice
+             */
+            snoozed: string | null;
         };
         DueItem: {
             /** Format: date-time */
@@ -1043,6 +1107,11 @@ export interface components {
             technician: string;
             /** @description what the due work of the stops ahead takes */
             van: components["schemas"]["Material"][];
+        };
+        LaterWork: {
+            due: components["schemas"]["Due"];
+            poolId: string;
+            street: string;
         };
         LimitAtView: {
             ok: boolean;
@@ -1734,6 +1803,13 @@ export interface components {
             pump: components["schemas"]["Pump"];
             spa?: boolean;
         };
+        Slid: {
+            name: string;
+            street: string;
+            /** Format: date-time */
+            to: string;
+            why: string;
+        };
         Slot: {
             /** Format: double */
             hours: number;
@@ -1998,6 +2074,29 @@ export interface components {
             plan: string;
             says: string;
         };
+        WeekDay: {
+            /** Format: date-time */
+            date: string;
+            /** Format: double */
+            limit: number;
+            /** Format: double */
+            minutes: number;
+            slid: components["schemas"]["Slid"][];
+            stops: components["schemas"]["WeekStop"][];
+            technician: string;
+        };
+        WeekStop: {
+            /** Format: double */
+            base: number;
+            due: components["schemas"]["Due"][];
+            poolId: string;
+            street: string;
+        };
+        WeekView: {
+            days: components["schemas"]["WeekDay"][];
+            /** @description due work that no visit of these weeks is free for */
+            later: components["schemas"]["LaterWork"][];
+        };
         WindowView: {
             /** @description names of the two limits that leave no speed */
             collide: string[];
@@ -2185,6 +2284,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Findings"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-due-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Error */
@@ -3183,6 +3313,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TypedReading"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-week": {
+        parameters: {
+            query?: {
+                weeks?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeekView"];
                 };
             };
             /** @description Error */

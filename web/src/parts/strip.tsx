@@ -38,6 +38,7 @@ export function Strip({ me, current, onSignOut }: { me: Me; current?: string; on
       </ol>
       <nav className="sections" aria-label={t("strip.sections")}>
         <NavLink to="/">{t("nav.lap")}</NavLink>
+        <NavLink to="/week">{t("nav.week")}</NavLink>
         <NavLink to="/pools">{t("nav.pools")}</NavLink>
         <button type="button" onClick={toggle}>
           {t(theme === "light" ? "nav.dark" : "nav.light")}
