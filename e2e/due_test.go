@@ -83,6 +83,12 @@ func TestTheWeekSaysWhatIsDueAndWhatSlid(t *testing.T) {
 	s.findText(".sections a", "Week").MustEval("() => this.click()")
 	s.findText(`[data-technician="O. Brandt"] [data-stop="Tamarack Street 61"]`, "Backwash and recharge with DE[^§]*DE powder 3.8 lb")
 	s.axe("week")
+	s.tap(".calendar summary")
+	s.press(".calendar", "Make an address")
+	s.find(".calendar input")
+	assert.Regexp(t, `/api/calendar/[A-Za-z0-9_-]{43}\.ics$`, s.value(".calendar input"))
+	s.press(".calendar", "End it")
+	s.findText(".calendar button", "^Make an address$")
 	s.findText(".filters button", "4 weeks").MustEval("() => this.click()")
 	s.find(`.week-day:nth-child(7)`)
 	// Put off here, it stands a week on.

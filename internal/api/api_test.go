@@ -15,6 +15,7 @@ import (
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
+	"github.com/emersion/go-ical"
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -136,40 +137,43 @@ func (w *world) routes() map[string]struct {
 		body         any
 	}
 	return map[string]r{
-		"get-lap":            {"GET", "/api/lap", nil},
-		"list-technicians":   {"GET", "/api/technicians", nil},
-		"get-stop":           {"GET", "/api/stops/" + w.stop, nil},
-		"diagnose":           {"POST", "/api/stops/" + w.stop + "/diagnosis", app.Findings{Readings: []app.TypedReading{}, Signs: map[string]bool{}}},
-		"save-visit":         {"POST", "/api/visits", draft(w.stop)},
-		"get-visit":          {"GET", "/api/visits/" + w.visit(), nil},
-		"list-pools":         {"GET", "/api/pools", nil},
-		"get-pool":           {"GET", "/api/pools/" + w.pool, nil},
-		"get-log":            {"GET", "/api/pools/" + w.pool + "/log?before=2026-11-24T00:00:00Z", nil},
-		"set-access-note":    {"PUT", "/api/pools/" + w.pool + "/access-note", map[string]any{"accessNote": "x", "version": 1}},
-		"get-due":            {"GET", "/api/pools/" + w.pool + "/due", nil},
-		"mark-due":           {"POST", "/api/pools/" + w.pool + "/due-marks", map[string]any{"id": uuid.NewString(), "item": "clean-line", "act": "done", "reason": ""}},
-		"get-week":           {"GET", "/api/week", nil},
-		"get-due-file":       {"GET", "/api/due.csv", nil},
-		"get-settings":       {"GET", "/api/settings", nil},
-		"save-settings":      {"PUT", "/api/settings", settings(1)},
-		"read-demo-pad":      {"GET", "/api/demo/stops/" + w.stop + "/meters", nil},
-		"sketch-pad":         {"POST", "/api/pads/sketch", sketch()},
-		"preview-pad":        {"POST", "/api/pads/preview", map[string]any{"gallons": 15000, "document": sketch().Document()}},
-		"read-pad-file":      {"POST", "/api/pads/read", map[string]string{"text": asText(sketch().Document())}},
-		"create-pool":        {"POST", "/api/pools", newPool("Sedge Row 7")},
-		"get-pad":            {"GET", "/api/pools/" + w.pool + "/pad", nil},
-		"save-pad":           {"PUT", "/api/pools/" + w.pool + "/pad", app.PadChange{BasedOn: 1, Reason: "description", Document: sketch().Document()}},
-		"get-pad-file":       {"GET", "/api/pools/" + w.pool + "/pad/file?format=inp", nil},
-		"try-paths":          {"POST", "/api/pools/" + w.pool + "/paths", app.PathsAsk{RPM: 2400, Setting: "filter", Handles: map[string]float64{}}},
-		"get-limits":         {"GET", "/api/pools/" + w.pool + "/limits", nil},
-		"read-walk-file":     {"POST", "/api/walks/read", map[string]string{"text": "rpm,tank_psi\n2400,14\n"}},
-		"try-walk":           {"POST", "/api/pools/" + w.pool + "/walk", map[string]any{"readings": walk()}},
-		"list-clean-lines":   {"GET", "/api/pools/" + w.pool + "/clean-lines", nil},
-		"save-clean-line":    {"POST", "/api/pools/" + w.pool + "/clean-lines", newLine()},
-		"get-track-record":   {"GET", "/api/track-record", nil},
-		"list-catalogue":     {"GET", "/api/catalogue", nil},
-		"get-catalogue-file": {"GET", "/api/catalogue/file", nil},
-		"import-catalogue":   {"POST", "/api/catalogue", map[string]string{"text": ownPump}},
+		"get-lap":             {"GET", "/api/lap", nil},
+		"list-technicians":    {"GET", "/api/technicians", nil},
+		"get-stop":            {"GET", "/api/stops/" + w.stop, nil},
+		"diagnose":            {"POST", "/api/stops/" + w.stop + "/diagnosis", app.Findings{Readings: []app.TypedReading{}, Signs: map[string]bool{}}},
+		"save-visit":          {"POST", "/api/visits", draft(w.stop)},
+		"get-visit":           {"GET", "/api/visits/" + w.visit(), nil},
+		"list-pools":          {"GET", "/api/pools", nil},
+		"get-pool":            {"GET", "/api/pools/" + w.pool, nil},
+		"get-log":             {"GET", "/api/pools/" + w.pool + "/log?before=2026-11-24T00:00:00Z", nil},
+		"set-access-note":     {"PUT", "/api/pools/" + w.pool + "/access-note", map[string]any{"accessNote": "x", "version": 1}},
+		"get-due":             {"GET", "/api/pools/" + w.pool + "/due", nil},
+		"mark-due":            {"POST", "/api/pools/" + w.pool + "/due-marks", map[string]any{"id": uuid.NewString(), "item": "clean-line", "act": "done", "reason": ""}},
+		"get-calendar-feed":   {"GET", "/api/calendar-feed", nil},
+		"open-calendar-feed":  {"POST", "/api/calendar-feed", nil},
+		"close-calendar-feed": {"DELETE", "/api/calendar-feed", nil},
+		"get-week":            {"GET", "/api/week", nil},
+		"get-due-file":        {"GET", "/api/due.csv", nil},
+		"get-settings":        {"GET", "/api/settings", nil},
+		"save-settings":       {"PUT", "/api/settings", settings(1)},
+		"read-demo-pad":       {"GET", "/api/demo/stops/" + w.stop + "/meters", nil},
+		"sketch-pad":          {"POST", "/api/pads/sketch", sketch()},
+		"preview-pad":         {"POST", "/api/pads/preview", map[string]any{"gallons": 15000, "document": sketch().Document()}},
+		"read-pad-file":       {"POST", "/api/pads/read", map[string]string{"text": asText(sketch().Document())}},
+		"create-pool":         {"POST", "/api/pools", newPool("Sedge Row 7")},
+		"get-pad":             {"GET", "/api/pools/" + w.pool + "/pad", nil},
+		"save-pad":            {"PUT", "/api/pools/" + w.pool + "/pad", app.PadChange{BasedOn: 1, Reason: "description", Document: sketch().Document()}},
+		"get-pad-file":        {"GET", "/api/pools/" + w.pool + "/pad/file?format=inp", nil},
+		"try-paths":           {"POST", "/api/pools/" + w.pool + "/paths", app.PathsAsk{RPM: 2400, Setting: "filter", Handles: map[string]float64{}}},
+		"get-limits":          {"GET", "/api/pools/" + w.pool + "/limits", nil},
+		"read-walk-file":      {"POST", "/api/walks/read", map[string]string{"text": "rpm,tank_psi\n2400,14\n"}},
+		"try-walk":            {"POST", "/api/pools/" + w.pool + "/walk", map[string]any{"readings": walk()}},
+		"list-clean-lines":    {"GET", "/api/pools/" + w.pool + "/clean-lines", nil},
+		"save-clean-line":     {"POST", "/api/pools/" + w.pool + "/clean-lines", newLine()},
+		"get-track-record":    {"GET", "/api/track-record", nil},
+		"list-catalogue":      {"GET", "/api/catalogue", nil},
+		"get-catalogue-file":  {"GET", "/api/catalogue/file", nil},
+		"import-catalogue":    {"POST", "/api/catalogue", map[string]string{"text": ownPump}},
 	}
 }
 
@@ -214,7 +218,7 @@ func TestAnotherTechniciansDataIsRefused(t *testing.T) {
 		switch id {
 		case "get-lap": // their own lap: there is none
 			want = http.StatusNotFound
-		case "list-technicians", "list-pools", "sketch-pad", "preview-pad", "read-pad-file", "create-pool", "read-walk-file", "list-catalogue", "get-catalogue-file", "get-track-record", "get-settings", "get-week", "get-due-file":
+		case "list-technicians", "list-pools", "sketch-pad", "preview-pad", "read-pad-file", "create-pool", "read-walk-file", "list-catalogue", "get-catalogue-file", "get-track-record", "get-settings", "get-week", "get-due-file", "get-calendar-feed", "open-calendar-feed", "close-calendar-feed":
 			want = http.StatusOK
 		}
 		assert.Equal(t, want, other.do(r.method, r.path, r.body, nil), id)
@@ -523,4 +527,59 @@ func TestTheWeekAddsUp(t *testing.T) {
 	}
 	w.as("office").get("/api/week?weeks=6", &week)
 	assert.Equal(t, http.StatusUnprocessableEntity, w.as("office").do("GET", "/api/week?weeks=60", nil, nil))
+}
+
+// The feed is read here by another library than the one that writes it.
+func TestTheCalendarOfASecretAddress(t *testing.T) {
+	w := serve(t)
+	c := w.as("technician")
+	var feed app.CalendarFeed
+	require.Equal(t, http.StatusOK, c.do("POST", "/api/calendar-feed", nil, &feed))
+	require.Len(t, feed.Secret, 43)
+	var told app.CalendarFeed
+	c.get("/api/calendar-feed", &told)
+	assert.NotNil(t, told.Since)
+	assert.Empty(t, told.Secret, "told once")
+	read := func(secret string) (int, string) {
+		res, err := http.Get(w.server.URL + "/api/calendar/" + secret + ".ics")
+		require.NoError(t, err)
+		defer res.Body.Close()
+		text, err := io.ReadAll(res.Body)
+		require.NoError(t, err)
+		return res.StatusCode, string(text)
+	}
+	status, text := read(feed.Secret)
+	require.Equal(t, http.StatusOK, status)
+	cal, err := ical.NewDecoder(strings.NewReader(text)).Decode()
+	require.NoError(t, err)
+	events := cal.Events()
+	assert.GreaterOrEqual(t, len(events), 9*6)
+	seen, due := map[string]bool{}, 0
+	for _, e := range events {
+		uid, err := e.Props.Text(ical.PropUID)
+		require.NoError(t, err)
+		assert.False(t, seen[uid], "one event a stop and day")
+		seen[uid] = true
+		from, err := e.DateTimeStart(time.UTC)
+		require.NoError(t, err)
+		to, err := e.DateTimeEnd(time.UTC)
+		require.NoError(t, err)
+		assert.True(t, to.After(from))
+		if d, _ := e.Props.Text(ical.PropDescription); strings.Contains(d, "Backwash") {
+			due++
+		}
+	}
+	assert.Positive(t, due)
+	assert.Equal(t, "/api/calendar/…", loggedPath("/api/calendar/"+feed.Secret), "the log holds no key")
+	assert.NotContains(t, text, "code", "how to get in is nobody's business here")
+	// A new address ends the old one; ended, nothing answers.
+	old := feed.Secret
+	require.Equal(t, http.StatusOK, c.do("POST", "/api/calendar-feed", nil, &feed))
+	status, _ = read(old)
+	assert.Equal(t, http.StatusNotFound, status)
+	require.Equal(t, http.StatusOK, c.do("DELETE", "/api/calendar-feed", nil, nil))
+	for _, secret := range []string{feed.Secret, "guess", strings.Repeat("A", 43)} {
+		status, _ = read(secret)
+		assert.Equal(t, http.StatusNotFound, status)
+	}
 }

@@ -5,6 +5,7 @@ import (
 	"errors"
 	"net"
 	"net/http"
+	"strings"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -219,5 +220,23 @@ func (a *API) poolRoutes() {
 	signedIn(a, op(http.MethodGet, "/api/due.csv", "get-due-file", "All due work as CSV"), everyone,
 		func(ctx context.Context, who app.Actor, _ *struct{}) (*file, error) {
 			return answerFile(a.service.DueFile(ctx, who))
+		})
+	signedIn(a, op(http.MethodGet, "/api/calendar-feed", "get-calendar-feed", "Whether your calendar has an address"), everyone,
+		func(ctx context.Context, who app.Actor, _ *struct{}) (*body[app.CalendarFeed], error) {
+			return answer(a.service.Feed(ctx, who))
+		})
+	signedIn(a, op(http.MethodPost, "/api/calendar-feed", "open-calendar-feed", "A new secret address of your calendar; the old one ends"), everyone,
+		func(ctx context.Context, who app.Actor, _ *struct{}) (*body[app.CalendarFeed], error) {
+			return answer(a.service.OpenFeed(ctx, who))
+		})
+	signedIn(a, op(http.MethodDelete, "/api/calendar-feed", "close-calendar-feed", "End your calendar's address"), everyone,
+		func(ctx context.Context, who app.Actor, _ *struct{}) (*body[app.CalendarFeed], error) {
+			return answer(a.service.CloseFeed(ctx, who))
+		})
+	open(a, op(http.MethodGet, "/api/calendar/{secret}", "get-calendar", "Somebody's laps as iCalendar, by their secret address"),
+		func(ctx context.Context, in *struct {
+			Secret string `path:"secret" maxLength:"100"`
+		}) (*file, error) {
+			return answerFile(a.service.Calendar(ctx, strings.TrimSuffix(in.Secret, ".ics")))
 		})
 }

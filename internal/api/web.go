@@ -76,7 +76,7 @@ func (a *API) logged(next http.Handler) http.Handler {
 		start := time.Now()
 		next.ServeHTTP(sw, r)
 		if isAPI(r.URL.Path) {
-			a.log.InfoContext(r.Context(), "request", "id", id, "method", r.Method, "path", r.URL.Path, "status", sw.status,
+			a.log.InfoContext(r.Context(), "request", "id", id, "method", r.Method, "path", loggedPath(r.URL.Path), "status", sw.status,
 				"ms", float64(time.Since(start).Microseconds())/1000)
 		}
 	})
@@ -140,4 +140,14 @@ func (m *metrics) observe() gin.HandlerFunc {
 
 func (m *metrics) handler() http.Handler {
 	return promhttp.HandlerFor(m.registry, promhttp.HandlerOpts{})
+}
+
+// loggedPath is a path as the log may hold it: a calendar's secret address is a
+// key.
+func loggedPath(path string) string {
+	const secret = "/api/calendar/"
+	if strings.HasPrefix(path, secret) {
+		return secret + "…"
+	}
+	return path
 }

@@ -8,6 +8,7 @@ import { Materials } from "../../parts/materials";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { StateMark } from "../../parts/state-mark";
 import { Strip } from "../../parts/strip";
+import { CalendarAddress } from "./calendar-address";
 
 type Day = Week["days"][number];
 type Due = Day["stops"][number]["due"][number];
@@ -66,6 +67,7 @@ function Board({ week }: { week: Week }) {
           </ul>
         </section>
       )}
+      <CalendarAddress />
     </div>
   );
 }

@@ -1,0 +1,54 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { useTranslation } from "react-i18next";
+import { api, type Problem } from "../../api/client";
+import { longDay } from "../../parts/format";
+import { StateMark } from "../../parts/state-mark";
+
+/** The secret address under which a calendar program reads these days. It is shown once, when it is made. */
+export function CalendarAddress() {
+  const { t } = useTranslation();
+  const queries = useQueryClient();
+  const feed = api.useQuery("get", "/api/calendar-feed");
+  const [secret, setSecret] = useState("");
+  const settled = (made: string) => {
+    setSecret(made);
+    queries.invalidateQueries({ queryKey: api.queryOptions("get", "/api/calendar-feed").queryKey });
+  };
+  const open = api.useMutation("post", "/api/calendar-feed", { onSuccess: (f) => settled(f.secret) });
+  const close = api.useMutation("delete", "/api/calendar-feed", { onSuccess: () => settled("") });
+  const problem = (open.error ?? close.error) as Problem | null;
+  return (
+    <details className="why calendar">
+      <summary>{t("calendar.title")}</summary>
+      <p>{t("calendar.what")}</p>
+      {secret && (
+        <label className="line">
+          {t("calendar.address")}
+          <input
+            readOnly
+            value={`${window.location.origin}/api/calendar/${secret}.ics`}
+            onFocus={(e) => e.target.select()}
+          />
+        </label>
+      )}
+      {feed.data?.since && !secret && <p>{t("calendar.since", { at: longDay(feed.data.since) })}</p>}
+      {problem && (
+        <p className="state-line" role="alert">
+          <StateMark mark="act" />
+          <span>{problem.detail ?? t("state.offline")}</span>
+        </p>
+      )}
+      <div className="decide">
+        <button type="button" className="btn small" disabled={open.isPending} onClick={() => open.mutate({})}>
+          {t(feed.data?.since ? "calendar.again" : "calendar.make")}
+        </button>
+        {feed.data?.since && (
+          <button type="button" className="btn small" disabled={close.isPending} onClick={() => close.mutate({})}>
+            {t("calendar.end")}
+          </button>
+        )}
+      </div>
+    </details>
+  );
+}
