@@ -91,6 +91,12 @@ func TestTheWeekSaysWhatIsDueAndWhatSlid(t *testing.T) {
 	s.findText(".calendar button", "^Make an address$")
 	s.findText(".filters button", "4 weeks").MustEval("() => this.click()")
 	s.find(`.week-day:nth-child(7)`)
+	// Moved a visit on, and back again; a button moves it by hand, thumb or key.
+	s.findText(`.week-day:nth-child(1) [data-stop="Quince Court 14"] [data-move="clean-filter"]`, "Move to Tue 1 Dec").MustEval("() => this.click()")
+	s.findText(".moved", "Quince Court 14: Backwash and rinse moved to Tue 1 Dec")
+	s.findText(`.week-day:nth-child(3) [data-stop="Quince Court 14"]`, "Backwash and rinse")
+	s.tap("#undo-move")
+	s.findText(`.week-day:nth-child(1) [data-stop="Quince Court 14"]`, "Backwash and rinse")
 	// Put off here, it stands a week on.
 	s.pool("Tamarack Street 61", "/due")
 	s.tap(`[data-due="clean-filter"] [data-act="snooze"]`)

@@ -90,6 +90,7 @@ type MarkAct string
 const (
 	MarkDone     MarkAct = "done"
 	MarkSnooze   MarkAct = "snooze"
+	MarkResume   MarkAct = "resume"   // ends a snooze
 	MarkCancel   MarkAct = "cancel"   // until it falls due again by its interval
 	MarkOverride MarkAct = "override" // of a hold, for the day
 )
@@ -165,6 +166,8 @@ func (l *Ledger) marked(d *Due) bool {
 			if until.After(l.Now) {
 				d.Snoozed = &until
 			}
+		case MarkResume:
+			d.Snoozed = nil
 		case MarkOverride:
 			if l.Now.Sub(m.At) < 24*time.Hour {
 				d.Hold = nil

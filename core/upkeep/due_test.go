@@ -63,6 +63,10 @@ func TestMarksMoveDueWork(t *testing.T) {
 	l.Marks = []Mark{{Item: string(CleanFilter), Act: MarkSnooze, At: l.Now, Until: l.Now.AddDate(0, 0, 10)}}
 	c := item(l.List(), string(CleanFilter))
 	require.NotNil(t, c.Snoozed, "put off is still on the list, and says until when")
+	resumed := append(append([]Mark(nil), l.Marks...), Mark{Item: string(CleanFilter), Act: MarkResume, At: l.Now})
+	l.Marks, resumed = resumed, l.Marks
+	assert.Nil(t, item(l.List(), string(CleanFilter)).Snoozed, "taken back")
+	l.Marks = resumed
 	l.Marks = append(l.Marks, Mark{Item: "part:Grids", Act: MarkCancel, At: l.Now})
 	assert.Nil(t, item(l.List(), "part:Grids"), "called off: looked at again in a quarter of its life")
 	l.Now = l.Now.AddDate(0, 0, 30)

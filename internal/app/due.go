@@ -34,7 +34,7 @@ type DueItem struct {
 type MarkView struct {
 	Item   string     `json:"item"`
 	Name   string     `json:"name"`
-	Act    string     `json:"act" enum:"done,snooze,cancel,override"`
+	Act    string     `json:"act" enum:"done,snooze,resume,cancel,override"`
 	Until  *time.Time `json:"until"`
 	Reason string     `json:"reason"`
 	By     string     `json:"by"`
@@ -45,7 +45,7 @@ type MarkView struct {
 type DueMark struct {
 	ID     uuid.UUID  `json:"id"`
 	Item   string     `json:"item" minLength:"1" maxLength:"80"`
-	Act    string     `json:"act" enum:"done,snooze,cancel,override"`
+	Act    string     `json:"act" enum:"done,snooze,resume,cancel,override"`
 	Until  *time.Time `json:"until,omitempty"`
 	Reason string     `json:"reason" maxLength:"300"`
 }

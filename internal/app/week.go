@@ -37,6 +37,7 @@ type WeekStop struct {
 	Street string       `json:"street"`
 	Base   float64      `json:"base"`
 	Due    []upkeep.Due `json:"due" nullable:"false"`
+	Next   *time.Time   `json:"next" doc:"the pool's visit after this one, within these weeks"`
 }
 
 // Slid is work that a full day pushed on, and why.
@@ -128,7 +129,12 @@ func (s *Service) Week(ctx context.Context, a Actor, weeks int) (WeekView, error
 	for _, d := range lap.Plan(routes, dayMinutes, until) {
 		v := WeekDay{Date: d.Date, Technician: d.Technician, Limit: d.Limit, Minutes: d.Minutes, Stops: []WeekStop{}, Slid: []Slid{}}
 		for _, st := range d.Stops {
-			v.Stops = append(v.Stops, WeekStop{st.Pool, streets[st.Pool], st.Base, append([]upkeep.Due{}, st.Due...)})
+			next := lap.NextVisit(d.Date)
+			stop := WeekStop{st.Pool, streets[st.Pool], st.Base, append([]upkeep.Due{}, st.Due...), nil}
+			if next.Before(until) {
+				stop.Next = &next
+			}
+			v.Stops = append(v.Stops, stop)
 		}
 		for _, sl := range d.Slid {
 			v.Slid = append(v.Slid, Slid{streets[sl.Pool], sl.Due.Name, sl.To, sl.Why})

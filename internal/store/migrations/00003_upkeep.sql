@@ -5,7 +5,7 @@ create table due_marks (
   id uuid primary key,
   pool_id uuid not null references pools,
   item text not null,
-  act text not null check (act in ('done', 'snooze', 'cancel', 'override')),
+  act text not null check (act in ('done', 'snooze', 'resume', 'cancel', 'override')),
   until timestamptz,
   reason text not null default '',
   made_by uuid not null references users,

@@ -927,7 +927,7 @@ export interface components {
         };
         DueMark: {
             /** @enum {string} */
-            act: "done" | "snooze" | "cancel" | "override";
+            act: "done" | "snooze" | "resume" | "cancel" | "override";
             id: string;
             item: string;
             reason: string;
@@ -1286,7 +1286,7 @@ export interface components {
         };
         MarkView: {
             /** @enum {string} */
-            act: "done" | "snooze" | "cancel" | "override";
+            act: "done" | "snooze" | "resume" | "cancel" | "override";
             /** Format: date-time */
             at: string;
             by: string;
@@ -2134,6 +2134,11 @@ export interface components {
             /** Format: double */
             base: number;
             due: components["schemas"]["Due"][];
+            /**
+             * Format: date-time
+             * @description the pool's visit after this one, within these weeks
+             */
+            next: string | null;
             poolId: string;
             street: string;
         };

@@ -149,7 +149,7 @@ function Decide({ pool, item: d }: { pool: string; item: Item }) {
     );
   };
   // The filter's own cleaning is done by logging it at the bench, where it is read before and after.
-  const acts: Act[] = [...(d.ground === "load" ? [] : (["done"] as Act[])), "snooze", "cancel"];
+  const acts: Act[] = [...(d.ground === "load" ? [] : (["done"] as Act[])), d.snoozed ? "resume" : "snooze", "cancel"];
   if (d.hold) acts.push("override");
   return (
     <div className="decide">

@@ -1,7 +1,9 @@
+import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
-import { api, type WeekView as Week } from "../../api/client";
+import { v7 as uuid } from "uuid";
+import { api, type Problem, type WeekView as Week } from "../../api/client";
 import { chance, day, now } from "../../parts/format";
 import type { FrameProps } from "../../parts/frame";
 import { Materials } from "../../parts/materials";
@@ -11,7 +13,8 @@ import { Strip } from "../../parts/strip";
 import { CalendarAddress } from "./calendar-address";
 
 type Day = Week["days"][number];
-type Due = Day["stops"][number]["due"][number];
+type Stop = Day["stops"][number];
+type Due = Stop["due"][number];
 
 /** The days to come: stops, due work, minutes against the day's limit, and what slid and why. */
 export function WeekView(frame: FrameProps) {
@@ -46,12 +49,44 @@ export function WeekView(frame: FrameProps) {
 
 function Board({ week }: { week: Week }) {
   const { t } = useTranslation();
+  const queries = useQueryClient();
+  const [moved, setMoved] = useState<{ stop: Stop; due: Due; to: string } | null>(null);
+  const mark = api.useMutation("post", "/api/pools/{id}/due-marks");
+  const problem = mark.error as Problem | null;
+  const move: Move = (stop, due, to) =>
+    mark.mutate(
+      {
+        params: { path: { id: stop.poolId } },
+        body: { id: uuid(), item: due.item, act: to ? "snooze" : "resume", until: to ?? undefined, reason: "" },
+      },
+      {
+        onSuccess: () => {
+          setMoved(to ? { stop, due, to } : null);
+          queries.invalidateQueries();
+        },
+      },
+    );
   return (
     <div className="week">
+      {moved && (
+        <p className="state-line moved" role="status">
+          <StateMark mark="fine" />
+          <span>{t("week.moved", { street: moved.stop.street, name: moved.due.name, to: day(moved.to) })}</span>
+          <button type="button" className="btn small" id="undo-move" onClick={() => move(moved.stop, moved.due)}>
+            {t("week.undo")}
+          </button>
+        </p>
+      )}
+      {problem && (
+        <p className="state-line" role="alert">
+          <StateMark mark="act" />
+          <span>{problem.detail ?? t("state.offline")}</span>
+        </p>
+      )}
       {week.days.length === 0 && <p className="empty">{t("week.none")}</p>}
       <div className="week-days">
         {week.days.map((d) => (
-          <DayColumn key={d.date + d.technician} day={d} />
+          <DayColumn key={d.date + d.technician} day={d} onMove={move} />
         ))}
       </div>
       {week.later.length > 0 && (
@@ -72,7 +107,10 @@ function Board({ week }: { week: Week }) {
   );
 }
 
-function DayColumn({ day: d }: { day: Day }) {
+/** Puts work off to a visit, or takes that back. */
+type Move = (stop: Stop, due: Due, to?: string | null) => void;
+
+function DayColumn({ day: d, onMove }: { day: Day; onMove: Move }) {
   const { t } = useTranslation();
   const over = d.minutes > d.limit;
   return (
@@ -97,7 +135,7 @@ function DayColumn({ day: d }: { day: Day }) {
             <Link to={`/pools/${s.poolId}/due`}>{s.street}</Link>{" "}
             <span className="quiet">{t("due.minutes", { n: s.base })}</span>
             {s.due.map((w) => (
-              <Work key={w.item} due={w} />
+              <Work key={w.item} stop={s} due={w} onMove={onMove} />
             ))}
           </li>
         ))}
@@ -114,7 +152,7 @@ function DayColumn({ day: d }: { day: Day }) {
   );
 }
 
-function Work({ due: w }: { due: Due }) {
+function Work({ stop, due: w, onMove }: { stop: Stop; due: Due; onMove: Move }) {
   const { t } = useTranslation();
   return (
     <p className="week-work">
@@ -124,6 +162,16 @@ function Work({ due: w }: { due: Due }) {
         {w.ground === "load" && <span className="quiet"> · {t("week.chance", { p: chance(w.harm) })}</span>}
         {w.materials.length > 0 && <br />}
         <Materials list={w.materials} />
+        {stop.next && !w.snoozed && (
+          <button type="button" className="as-table" data-move={w.item} onClick={() => onMove(stop, w, stop.next)}>
+            {t("week.move", { to: day(stop.next) })}
+          </button>
+        )}
+        {w.snoozed && (
+          <button type="button" className="as-table" data-back={w.item} onClick={() => onMove(stop, w)}>
+            {t("week.back")}
+          </button>
+        )}
       </span>
     </p>
   );
