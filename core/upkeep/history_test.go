@@ -1,6 +1,7 @@
 package upkeep
 
 import (
+	"math"
 	"testing"
 	"time"
 
@@ -73,4 +74,60 @@ func TestChemicalsAreRemembered(t *testing.T) {
 	h := Follow([]Visit{v, visited(7, 0.3, false)}, pad.Sand, &Exposure{KGalPerDay: 25}, monday.AddDate(0, 0, 8))
 	require.NotNil(t, h.Chemicals)
 	assert.Equal(t, at, *h.Chemicals)
+}
+
+// What records are really like: each is taken in its stride.
+func TestFollowBearsRealRecords(t *testing.T) {
+	e := &Exposure{KGalPerDay: 25}
+	for name, c := range map[string]struct {
+		visits []Visit
+		now    time.Time
+		check  func(t *testing.T, h History)
+	}{
+		"readings out of order": {
+			[]Visit{visited(0, 0.9, true), visited(14, 0.4, false), visited(7, 0.2, false)}, monday.AddDate(0, 0, 15),
+			func(t *testing.T, h History) { assert.InDelta(t, 0.4, h.State.Load, 0.25) },
+		},
+		"two visits the same day": {
+			[]Visit{visited(0, 0.9, true), visited(10, 0.5, false), visited(10, 0.55, false)}, monday.AddDate(0, 0, 11),
+			func(t *testing.T, h History) { assert.InDelta(t, 0.55, h.State.Load, 0.15) },
+		},
+		"cleaned twice the same day": {
+			[]Visit{visited(0, 0.9, true), visited(0, 0.3, true), visited(7, 0.2, false)}, monday.AddDate(0, 0, 8),
+			func(t *testing.T, h History) { assert.InDelta(t, 0.25, h.State.Load, 0.15) },
+		},
+		"a cleaning with no reading after it": {
+			[]Visit{visited(0, 0.9, true)}, monday.AddDate(0, 0, 1),
+			func(t *testing.T, h History) {
+				assert.InDelta(t, AfterCleaning.Mean, h.State.Load, 0.15)
+				assert.Greater(t, h.State.LoadBelief().SD, AfterCleaning.SD*0.9, "it is not made surer than it is")
+			},
+		},
+		"a gauge swapped mid-cycle": { // reads half a load more from then on
+			[]Visit{visited(0, 0.9, true), visited(7, 0.15, false), visited(14, 0.25, false), visited(21, 0.85, false), visited(28, 0.95, false), visited(35, 1.05, false)}, monday.AddDate(0, 0, 36),
+			func(t *testing.T, h History) {
+				assert.Greater(t, h.State.Load, 0.75, "it comes round to the new gauge")
+			},
+		},
+		"a pool idle all winter": {
+			[]Visit{visited(0, 0.9, true), visited(7, 0.15, false), visited(170, 0.3, false)}, monday.AddDate(0, 0, 171),
+			func(t *testing.T, h History) {
+				assert.InDelta(t, 0.35, h.State.Load, 0.3, "the first reading of spring counts, not months of forecast")
+			},
+		},
+		"a reading in the future is not looked at": {
+			[]Visit{visited(0, 0.9, true), visited(100, 3, false)}, monday.AddDate(0, 0, 5),
+			func(t *testing.T, h History) { assert.Less(t, h.State.Load, 0.8) },
+		},
+	} {
+		t.Run(name, func(t *testing.T) {
+			h := Follow(c.visits, pad.Sand, e, c.now)
+			for _, v := range []float64{h.State.Load, h.State.Growth, h.State.VarLoad, h.State.VarGrowth} {
+				require.False(t, math.IsNaN(v) || math.IsInf(v, 0))
+			}
+			assert.Positive(t, h.State.VarLoad)
+			assert.Positive(t, h.State.VarGrowth)
+			c.check(t, h)
+		})
+	}
 }

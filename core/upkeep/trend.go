@@ -27,7 +27,7 @@ const exactUpTo = 10
 // Points at the same x make no slope.
 func TrendOf(x, y []float64) Trend {
 	t := Trend{N: len(x), P: 1}
-	var slopes []float64
+	slopes := make([]float64, 0, len(x)*(len(x)-1)/2)
 	for i := range x {
 		for j := range i {
 			if dx := x[i] - x[j]; dx != 0 {
