@@ -7,6 +7,7 @@ import (
 	"github.com/go-rod/rod/lib/proto"
 	"github.com/stretchr/testify/assert"
 
+	"fairlap/core/diagnosis"
 	"fairlap/e2e/harness"
 )
 
@@ -52,7 +53,7 @@ func TestTheFirstStop(t *testing.T) {
 			s.findText(".log tr:first-child", "14.0 → 10.0 psi")
 			s.tap(".log tr:first-child .a a")
 			s.findText("article.visit", "Clear at two minutes")
-			s.findText("article.visit", "Engine 2.0")
+			s.findText("article.visit", "Engine "+diagnosis.EngineVersion)
 			s.MustNavigate(s.town.URL + "/").MustWaitLoad()
 			s.find("tr.done")
 			s.findText("tr.here", "Bayberry Close 5")

@@ -13,11 +13,10 @@ import (
 )
 
 func maker(t *testing.T) *evaluation.Maker {
-	t.Chdir("../..")
-	engine, err := startEPANET()
+	engine, err := evaluation.StartEPANET("../..")
 	require.NoError(t, err)
-	t.Cleanup(func() { assert.NoError(t, engine.close()) })
-	m, err := evaluation.NewMaker(engine.solve, tuningSeed)
+	t.Cleanup(func() { assert.NoError(t, engine.Close()) })
+	m, err := evaluation.NewMaker(engine.Solve, tuningSeed)
 	require.NoError(t, err)
 	return m
 }
@@ -74,7 +73,6 @@ func TestTheCleanLineFindsTheRealPad(t *testing.T) {
 func TestTheSameSeedMakesTheSameStops(t *testing.T) {
 	a, err := maker(t).Stops(12, evaluation.Evenly)
 	require.NoError(t, err)
-	t.Chdir("cmd/evaluate")
 	b, err := maker(t).Stops(12, evaluation.Evenly)
 	require.NoError(t, err)
 	for i := range a {

@@ -36,7 +36,7 @@ func main() {
 }
 
 func run(n int, tuning, write bool) error {
-	engine, err := startEPANET()
+	engine, err := evaluation.StartEPANET(".")
 	if err != nil {
 		return err
 	}
@@ -44,7 +44,7 @@ func run(n int, tuning, write bool) error {
 	if tuning {
 		seed = tuningSeed
 	}
-	maker, err := evaluation.NewMaker(engine.solve, seed)
+	maker, err := evaluation.NewMaker(engine.Solve, seed)
 	if err != nil {
 		return err
 	}
@@ -60,7 +60,7 @@ func run(n int, tuning, write bool) error {
 		}
 		all = append(all, m)
 	}
-	if err := engine.close(); err != nil {
+	if err := engine.Close(); err != nil {
 		return err
 	}
 	text := tables(n, all)

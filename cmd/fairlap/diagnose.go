@@ -100,6 +100,13 @@ func printAnswer(out io.Writer, title string, a casefile.Answer) {
 	for _, c := range a.Chronic {
 		fmt.Fprintf(out, "beside it: %s (%.0f %%). %s\n", c.Name, 100*c.P, c.Says)
 	}
+	if len(a.FixOrder) > 1 {
+		fmt.Fprintf(out, "or try the fixes in this order (about %.0f min in the mean):", a.FixOrder[len(a.FixOrder)-1].Spent)
+		for i, f := range a.FixOrder {
+			fmt.Fprintf(out, "%s %s (%.0f min)", map[bool]string{true: "", false: ","}[i == 0], f.ID, f.Minutes)
+		}
+		fmt.Fprintln(out)
+	}
 	for _, n := range a.Next {
 		fmt.Fprintf(out, "next: %s (%.1g min)", n.Look, n.Minutes)
 		if n.Caution != "" {

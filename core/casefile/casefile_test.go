@@ -10,6 +10,7 @@ import (
 
 	"fairlap/core/catalogue"
 	"fairlap/core/diagnosis"
+	"fairlap/core/fault"
 	"fairlap/core/pad"
 )
 
@@ -59,6 +60,30 @@ func TestContextReachesTheEngine(t *testing.T) {
 	assert.InDelta(t, 60, ec.Model.Water.Temperature.Fahrenheit(), 1e-9)
 }
 
+// Two faults at once are told with each other, and fixes in their order.
+func TestTheAnswerTellsPairsAndFixes(t *testing.T) {
+	c := bare()
+	c.Context.Season = "autumn"
+	c.Signs = map[string]bool{"basket-full": true, "drip-seal": true}
+	ec, err := c.Engine()
+	require.NoError(t, err)
+	assert.Equal(t, fault.Autumn, ec.Season)
+	a := solve(t, c)
+	with := map[string]string{}
+	for _, s := range a.Suspects {
+		if len(s.With) > 0 { // likeliest first
+			with[s.ID] = s.With[0].ID
+		}
+	}
+	assert.Equal(t, "seal-leak", with["basket-full"])
+	assert.Equal(t, "basket-full", with["seal-leak"])
+	require.GreaterOrEqual(t, len(a.FixOrder), 2)
+	for i := 1; i < len(a.FixOrder); i++ {
+		assert.GreaterOrEqual(t, a.FixOrder[i-1].P/a.FixOrder[i-1].Minutes, a.FixOrder[i].P/a.FixOrder[i].Minutes)
+		assert.Greater(t, a.FixOrder[i].Spent, a.FixOrder[i-1].Spent)
+	}
+}
+
 func TestMistakesAreNamed(t *testing.T) {
 	for _, c := range []struct {
 		spoil      func(*Case)
@@ -72,6 +97,7 @@ func TestMistakesAreNamed(t *testing.T) {
 		{func(c *Case) { c.Readings[0].Setting = "sideways" }, "readings[0].setting", "one of"},
 		{func(c *Case) { c.Context.Open = []string{"gremlins"} }, "context.open[0]", "no such fault"},
 		{func(c *Case) { c.Context.Worn = map[string]float64{"gauge-bed": 1} }, "context.worn.gauge-bed", "did you mean gauge-bad?"},
+		{func(c *Case) { c.Context.Season = "monsoon" }, "context.season", "one of"},
 		{func(c *Case) { c.Pad.Returns = nil }, "pad.returns", "at least 1"},
 	} {
 		bad := bare()

@@ -108,34 +108,22 @@ func (c company) free(d *upkeep.Due, at time.Time) bool {
 
 // Due lists a pool's due work.
 func (s *Service) Due(ctx context.Context, a Actor, id uuid.UUID) (DueView, error) {
-	if _, err := s.seePool(ctx, a, id); err != nil {
-		return DueView{}, err
-	}
-	cm, rec, c, err := s.padOf(ctx, id)
-	if err != nil {
-		return DueView{}, err
-	}
 	now := s.now()
-	visits, err := s.store.VisitsOf(ctx, []uuid.UUID{id}, now.AddDate(-2, 0, 0))
+	at, err := s.atPool(ctx, a, id, now)
 	if err != nil {
-		return DueView{}, fmt.Errorf("reading the visits: %w", err)
-	}
-	parts, err := s.store.EquipmentOf(ctx, id)
-	if err != nil {
-		return DueView{}, fmt.Errorf("reading the equipment: %w", err)
+		return DueView{}, err
 	}
 	marks, err := s.store.DueMarksOf(ctx, []uuid.UUID{id})
 	if err != nil {
 		return DueView{}, fmt.Errorf("reading what was decided: %w", err)
 	}
-	h := c.historyOf(visits[id], cm, now)
-	if h.Watts, err = wattsOf(visits[id], cm); err != nil {
+	c, h := at.company, &at.history
+	if h.Watts, err = wattsOf(at.before, at.cached); err != nil {
 		return DueView{}, err
 	}
-	l := c.ledger(rec, cm, &h, parts[id], marks[id], now)
-	at := &atStop{company: c, record: rec, cached: cm, history: h}
+	l := c.ledger(at.record, at.cached, h, at.parts, marks[id], now)
 	out := DueView{Pool: at.poolFacts(), Items: []DueItem{}, Wear: append([]upkeep.Wear{}, h.Worn(l.Kind)...), Marks: []MarkView{}}
-	due, planned := l.List(), c.weekly(rec.Pool, now)
+	due, planned := l.List(), c.weekly(at.record.Pool, now)
 	for i, v := range upkeep.AtVisit(due, planned, c.free) {
 		item := DueItem{Due: due[i]}
 		if v >= 0 {

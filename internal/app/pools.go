@@ -173,42 +173,50 @@ type PoolRecordView struct {
 // logPage is how many visits a page of the log holds.
 const logPage = 25
 
-// PoolView shows a pool's record.
-func (s *Service) PoolView(ctx context.Context, a Actor, id uuid.UUID) (PoolRecordView, error) {
-	p, err := s.seePool(ctx, a, id)
-	if err != nil {
-		return PoolRecordView{}, err
+// atPool is what a pool's pages start from: its pad, its visits, its history up
+// to a time.
+func (s *Service) atPool(ctx context.Context, a Actor, id uuid.UUID, now time.Time) (*atStop, error) {
+	if _, err := s.seePool(ctx, a, id); err != nil {
+		return nil, err
 	}
 	cm, rec, c, err := s.padOf(ctx, id)
 	if err != nil {
-		return PoolRecordView{}, err
+		return nil, err
 	}
-	now := s.now()
 	visits, err := s.store.VisitsOf(ctx, []uuid.UUID{id}, now.AddDate(-2, 0, 0))
 	if err != nil {
-		return PoolRecordView{}, fmt.Errorf("reading the visits: %w", err)
+		return nil, fmt.Errorf("reading the visits: %w", err)
 	}
-	h := c.historyOf(visits[id], cm, now)
-	at := &atStop{company: c, record: rec, cached: cm, history: h}
+	parts, err := s.store.EquipmentOf(ctx, id)
+	if err != nil {
+		return nil, fmt.Errorf("reading the equipment: %w", err)
+	}
+	return &atStop{company: c, record: rec, cached: cm, history: c.historyOf(visits[id], cm, now), parts: parts[id], before: visits[id]}, nil
+}
+
+// PoolView shows a pool's record.
+func (s *Service) PoolView(ctx context.Context, a Actor, id uuid.UUID) (PoolRecordView, error) {
+	now := s.now()
+	at, err := s.atPool(ctx, a, id, now)
+	if err != nil {
+		return PoolRecordView{}, err
+	}
+	p, cm, c, h, visits := at.record.Pool, at.cached, at.company, at.history, at.before
 	out := PoolRecordView{Pool: at.poolFacts(), Pad: padFacts(cm), MayEdit: a.Role != Technician, Gauges: []GaugePoint{}, Points: []upkeep.LoadPoint{}, Parts: []Part{},
-		VisitCount: len(visits[id]), Forecast: h.State.Ahead(h.State.LoadBelief(), h.PerDay, 14)}
+		VisitCount: len(visits), Forecast: h.State.Ahead(h.State.LoadBelief(), h.PerDay, 14)}
 	out.Points = append(out.Points, h.Points...)
 	if out.Line, err = cleanLine(cm.model); err != nil {
 		return out, fmt.Errorf("drawing the clean line: %w", err)
 	}
-	for i := max(0, len(visits[id])-4); i < len(visits[id]); i++ {
-		v := visits[id][i]
+	for i := max(0, len(visits)-4); i < len(visits); i++ {
+		v := visits[i]
 		for _, r := range v.Readings {
 			if r.TankPa != nil && r.SpeedRPM > 0 && r.Setting == string(pad.SetFilter) {
 				out.Gauges = append(out.Gauges, GaugePoint{v.ArrivedAt, r.SpeedRPM, units.Pressure(*r.TankPa).PSI(), r.Phase == "after"})
 			}
 		}
 	}
-	parts, err := s.store.EquipmentOf(ctx, id)
-	if err != nil {
-		return out, fmt.Errorf("reading the equipment: %w", err)
-	}
-	for _, e := range parts[id] {
+	for _, e := range at.parts {
 		part := Part{Kind: e.Kind, Model: e.Model, ExpectedYears: e.ExpectedYears}
 		if e.InstalledOn != nil {
 			part.InstalledOn = e.InstalledOn.Format(time.DateOnly)
