@@ -494,6 +494,30 @@ func TestDecisionsAboutDueWork(t *testing.T) {
 	assert.Equal(t, "O. Brandt", view.Marks[0].By)
 }
 
+// A pool that was seen today is next seen next week: its work goes there.
+func TestAVisitTodayIsNotPlannedAgain(t *testing.T) {
+	w := serve(t)
+	c := w.as("technician")
+	var before, after app.DueView
+	c.get("/api/pools/"+w.pool+"/due", &before)
+	require.NotEmpty(t, before.Items)
+	today := before.Items[0].Visit
+	require.NotNil(t, today)
+	require.Equal(t, http.StatusOK, c.do("POST", "/api/visits", draft(w.stop), nil))
+	c.get("/api/pools/"+w.pool+"/due", &after)
+	for _, d := range after.Items {
+		require.NotNil(t, d.Visit)
+		assert.True(t, d.Visit.After(*today), d.Name)
+	}
+	var week app.WeekView
+	c.get("/api/week", &week)
+	for _, d := range week.Days {
+		for _, s := range d.Stops {
+			assert.False(t, s.PoolID == w.pool && d.Date.YearDay() == today.YearDay(), "seen today")
+		}
+	}
+}
+
 func TestTheWeekAddsUp(t *testing.T) {
 	w := serve(t)
 	var week app.WeekView

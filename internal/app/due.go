@@ -54,12 +54,12 @@ type DueMark struct {
 const plannedAhead = 8
 
 // ledger is what a pool's due work follows from.
-func (c company) ledger(r *store.PoolRecord, cm *cachedModel, h *upkeep.History, parts []store.Equipment, marks []store.DueMark, now time.Time) upkeep.Ledger {
+func (c company) ledger(r *store.PoolRecord, cm *cachedModel, h *upkeep.History, parts []store.Equipment, marks []store.DueMark, planned []time.Time, now time.Time) upkeep.Ledger {
 	l := upkeep.Ledger{Now: now.In(c.zone), Doc: &cm.model.Doc, Kind: cm.model.Doc.Filter.Kind, Settings: c.settings, History: h, Since: r.Pool.OnRecordSince, NoDischarge: c.settings.NoDischargeOn}
 	if r.CleanLine != nil {
 		l.CleanLine = &r.CleanLine.TakenAt
 	}
-	l.Later = c.weekly(r.Pool, now)[1]
+	l.Later = planned[1]
 	for _, e := range parts {
 		p := upkeep.Part{Kind: e.Kind, Model: e.Model}
 		if e.InstalledOn != nil {
@@ -80,12 +80,14 @@ func (c company) ledger(r *store.PoolRecord, cm *cachedModel, h *upkeep.History,
 	return l
 }
 
-// weekly are a pool's next planned visits, at nine in the place's own morning.
-func (c company) weekly(p store.Pool, now time.Time) []time.Time {
+// weekly are a pool's next planned visits, at nine in the place's own morning. A
+// day on which it was seen already, or that is nearly over, is none of them.
+func (c company) weekly(p store.Pool, visits []store.Visit, now time.Time) []time.Time {
 	n := now.In(c.zone)
 	days := (p.Weekday - int(n.Weekday()) + 7) % 7
 	at := time.Date(n.Year(), n.Month(), n.Day()+days, 9, 0, 0, 0, c.zone)
-	if days == 0 && n.Hour() >= 18 { // today's is over
+	seen := len(visits) > 0 && c.today(visits[len(visits)-1].ClosedAt).Equal(c.today(now))
+	if days == 0 && (seen || n.Hour() >= 18) {
 		at = lap.NextVisit(at)
 	}
 	out := make([]time.Time, plannedAhead)
@@ -121,9 +123,10 @@ func (s *Service) Due(ctx context.Context, a Actor, id uuid.UUID) (DueView, erro
 	if h.Watts, err = wattsOf(at.before, at.cached); err != nil {
 		return DueView{}, err
 	}
-	l := c.ledger(at.record, at.cached, h, at.parts, marks[id], now)
+	planned := c.weekly(at.record.Pool, at.before, now)
+	l := c.ledger(at.record, at.cached, h, at.parts, marks[id], planned, now)
 	out := DueView{Pool: at.poolFacts(), Items: []DueItem{}, Wear: append([]upkeep.Wear{}, h.Worn(l.Kind)...), Marks: []MarkView{}}
-	due, planned := l.List(), c.weekly(at.record.Pool, now)
+	due := l.List()
 	for i, v := range upkeep.AtVisit(due, planned, c.free) {
 		item := DueItem{Due: due[i]}
 		if v >= 0 {

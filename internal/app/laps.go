@@ -153,7 +153,7 @@ func (s *Service) lapView(ctx context.Context, c company, l store.Lap, technicia
 		h := c.historyOf(visits[st.PoolID], cm, st.PlannedAt)
 		v.Load = max(0, h.State.Load)
 		v.Reason = lap.ReasonFor(aheadOf(c, cm, h, visits[st.PoolID], st, r))
-		l := c.ledger(r, cm, &h, parts[st.PoolID], marks[st.PoolID], st.PlannedAt)
+		l := c.ledger(r, cm, &h, parts[st.PoolID], marks[st.PoolID], c.weekly(r.Pool, nil, st.PlannedAt), st.PlannedAt)
 		var due []upkeep.Due
 		for _, d := range l.List() {
 			if d.By.Before(lap.NextVisit(st.PlannedAt)) && d.Snoozed == nil && d.Hold == nil {

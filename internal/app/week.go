@@ -105,8 +105,9 @@ func (s *Service) routes(ctx context.Context, a Actor) ([]lap.Route, map[string]
 			return nil, nil, c, err
 		}
 		h := c.historyOf(visits[p.ID], cm, now)
-		l := c.ledger(records[p.ID], cm, &h, parts[p.ID], marks[p.ID], now)
-		r := lap.Route{Pool: p.ID.String(), Base: float64(p.BaseMinutes), Visits: c.weekly(p, now), Due: l.List()}
+		planned := c.weekly(p, visits[p.ID], now)
+		l := c.ledger(records[p.ID], cm, &h, parts[p.ID], marks[p.ID], planned, now)
+		r := lap.Route{Pool: p.ID.String(), Base: float64(p.BaseMinutes), Visits: planned, Due: l.List()}
 		if p.TechnicianID != nil {
 			r.Technician = names[*p.TechnicianID]
 		}
