@@ -148,7 +148,7 @@ func (e *engine) strays(i int) float64 {
 	return worst
 }
 
-// both is P(yes) of a sign when two faults are there, each of which moves its
+// bothSign is P(yes) of a sign when two faults are there, each of which moves its
 // odds away from the base by itself.
 func bothSign(a, b fault.Fault, s *fault.SignFact) float64 {
 	logit := func(p float64) float64 { return math.Log(p / (1 - p)) }

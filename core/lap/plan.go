@@ -43,9 +43,9 @@ type Slide struct {
 	Why  string
 }
 
-// driveMinutes is what the way between two stops takes, until a road table says
+// DriveMinutes is what the way between two stops takes, until a road table says
 // better (ours: the demo town's mean).
-const driveMinutes = 9
+const DriveMinutes = 9
 
 // Plan lays routes out as days up to a horizon. On a day over its limit the work
 // with the least chance of harm slides to the pool's next visit, one piece after
@@ -83,7 +83,7 @@ func Plan(routes []Route, limit float64, until time.Time) []Day {
 		type piece struct{ route, due, visit int }
 		var here []piece
 		for _, r := range days[k] {
-			d.Minutes += routes[r].Base + driveMinutes
+			d.Minutes += routes[r].Base + DriveMinutes
 			for i, v := range at[r] {
 				if v >= 0 && dateOf(routes[r].Visits[v]).Equal(k.date) {
 					here = append(here, piece{r, i, v})
@@ -91,7 +91,7 @@ func Plan(routes []Route, limit float64, until time.Time) []Day {
 				}
 			}
 		}
-		d.Minutes -= driveMinutes // none after the last
+		d.Minutes -= DriveMinutes // none after the last
 		sort.SliceStable(here, func(a, b int) bool {
 			return routes[here[a].route].Due[here[a].due].Harm < routes[here[b].route].Due[here[b].due].Harm
 		})

@@ -68,14 +68,14 @@ func TestPlanKeepsEveryPiece(t *testing.T) {
 		for _, d := range Plan(routes, limit, tuesday.AddDate(0, 0, 60)) {
 			least, movable := 0.0, false
 			for _, s := range d.Stops {
-				least += s.Base + driveMinutes
+				least += s.Base + DriveMinutes
 				for _, due := range s.Due {
 					found++
 					least += due.Minutes
 					movable = movable || d.Date.Before(tuesday.AddDate(0, 0, 7*(n-1)-3))
 				}
 			}
-			assert.InDelta(t, least-driveMinutes, d.Minutes, 1e-6)
+			assert.InDelta(t, least-DriveMinutes, d.Minutes, 1e-6)
 			assert.False(t, d.Minutes > limit+1e-9 && movable, "a full day with work that could wait")
 		}
 		assert.Equal(t, pieces, found)

@@ -29,7 +29,6 @@ type CalendarFeed struct {
 const (
 	calendarWeeks = 6
 	dayStarts     = 8
-	driveBetween  = 9 * time.Minute
 )
 
 // Feed tells whether somebody's calendar has an address.
@@ -110,7 +109,7 @@ func (s *Service) Calendar(ctx context.Context, secret string) (PadFile, error) 
 			if len(work) > 0 {
 				e.SetDescription("Due: " + strings.Join(work, ", "))
 			}
-			at = at.Add(time.Duration(minutes*float64(time.Minute)) + driveBetween)
+			at = at.Add(time.Duration((minutes + lap.DriveMinutes) * float64(time.Minute)))
 		}
 	}
 	return PadFile{Name: "laps.ics", Type: "text/calendar; charset=utf-8", Content: []byte(cal.Serialize())}, nil
