@@ -187,7 +187,7 @@ func TestInitWritesACompanyOnce(t *testing.T) {
 	st, err := store.Open(context.Background(), db.URL)
 	require.NoError(t, err)
 	defer st.Close()
-	who, err := app.New(st, time.Now, nil).SignIn(context.Background(), "OWNER", "a long enough secret")
+	who, err := app.New(st, time.Now, app.World{}).SignIn(context.Background(), "OWNER", "a long enough secret")
 	require.NoError(t, err)
 	assert.Equal(t, app.Owner, who.Role)
 }

@@ -48,7 +48,7 @@ func serveCommand() *cobra.Command {
 			if err := st.Migrate(cmd.Context()); err != nil {
 				return err
 			}
-			return listen(cmd, address, st, app.New(st, time.Now, nil), secure, nil)
+			return listen(cmd, address, st, app.New(st, time.Now, app.World{}), secure, nil)
 		},
 	}
 	cmd.Flags().StringVar(&url, "database-url", "", "PostgreSQL address")
@@ -128,11 +128,11 @@ func demoCommand() *cobra.Command {
 				return err
 			}
 			clock := demo.Clock(now)
-			meters, err := demo.Load(ctx, st, seed, clock())
+			world, err := demo.Load(ctx, st, seed, clock())
 			if err != nil {
 				return err
 			}
-			return listen(cmd, address, st, app.New(st, clock, meters), false, func(string) {
+			return listen(cmd, address, st, app.New(st, clock, world), false, func(string) {
 				fmt.Fprintln(cmd.OutOrStdout(), "This is a demo: sign in there by role, no password. Ctrl-C ends it.")
 			})
 		},
@@ -166,7 +166,7 @@ func openapiCommand() *cobra.Command {
 	return &cobra.Command{
 		Use: "openapi", Short: "Print the HTTP contract (OpenAPI 3.1)", Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
-			_, contract := api.New(app.New(nil, time.Now, nil), api.Options{Version: "1"})
+			_, contract := api.New(app.New(nil, time.Now, app.World{}), api.Options{Version: "1"})
 			text, err := contract.OpenAPI().YAML()
 			if err != nil {
 				return fmt.Errorf("writing the contract: %w", err)

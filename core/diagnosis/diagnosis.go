@@ -82,6 +82,25 @@ type Result struct {
 	Grade    *Grade // along the first reading; nil without readings
 }
 
+// Observe is what readings say of the load if nothing else is amiss: for records
+// taken over from elsewhere, which nobody diagnoses again. Without a usable
+// reading it is as vague as the grid is wide. Errors are the solver's.
+func Observe(m *pad.Model, readings []Reading) (Belief, error) {
+	e, err := prepared(Case{Model: m, Readings: readings, Load: upkeep.Unknown})
+	if err != nil {
+		return Belief{}, err
+	}
+	if err := e.addFault(0, fault.Catalogue[0], 0); err != nil {
+		return Belief{}, err
+	}
+	var like, alone [loadN]float64
+	for l := range like {
+		like[l] = e.metersLog(&e.variants[0], LoadAt(l))
+	}
+	spread(like[:], like[:], alone[:], alone[:])
+	return belief(alone[:]), nil
+}
+
 // Suspect is one fault that could explain what was found.
 type Suspect struct {
 	Fault fault.Fault

@@ -325,6 +325,32 @@ func TestTheSameDirtReadsTheSameLoadAtAnySpeed(t *testing.T) {
 	})
 }
 
+// What an earlier record's reading says of the load is what the whole diagnosis
+// has when nothing else is amiss.
+func TestObserveIsTheLoadWhenNothingElseIsAmiss(t *testing.T) {
+	m := calibrated(t, pad.Sand)
+	rapid.Check(t, func(rt *rapid.T) {
+		load := rapid.Float64Range(0.1, 1.4).Draw(rt, "load")
+		r := all(t, m, rapid.Float64Range(1900, 3450).Draw(rt, "rpm"), pad.Effects{Load: load})
+		b, err := Observe(m, []Reading{r})
+		require.NoError(rt, err)
+		assert.InDelta(rt, load, b.Mean, math.Max(0.1, 2*b.SD))
+	})
+	none, err := Observe(m, nil)
+	require.NoError(t, err)
+	assert.False(t, (&none).Tells(), "no reading says nothing")
+}
+
+func BenchmarkObserve(b *testing.B) {
+	m := calibrated(b, pad.Sand)
+	r := all(b, m, 2400, pad.Effects{Load: 0.5})
+	for b.Loop() {
+		if _, err := Observe(m, []Reading{r}); err != nil {
+			b.Fatal(err)
+		}
+	}
+}
+
 func TestReadingsThatDoNotFitAreNamed(t *testing.T) {
 	m := calibrated(t, pad.Sand)
 	rd := all(t, m, 2750, pad.Effects{Load: 0.3})

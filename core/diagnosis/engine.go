@@ -77,6 +77,15 @@ type engine struct {
 }
 
 func newEngine(c Case) (*engine, error) {
+	e, err := prepared(c)
+	if err != nil {
+		return nil, err
+	}
+	return e, e.setVariants()
+}
+
+// prepared is an engine that knows the pad and the readings, but no suspect yet.
+func prepared(c Case) (*engine, error) {
 	e := &engine{c: c, kind: c.Model.Doc.Filter.Kind, solver: c.Model.Solver(), tables: map[pad.Effects]*table{}}
 	c.Readings = e.held()
 	e.c.Readings = c.Readings
@@ -121,7 +130,7 @@ func newEngine(c Case) (*engine, error) {
 		}
 	}
 	e.setLoadPrior()
-	return e, e.setVariants()
+	return e, nil
 }
 
 // operation is how the pad was run for a reading.

@@ -2,6 +2,7 @@ package lap
 
 import (
 	"fmt"
+	"slices"
 	"sort"
 	"time"
 
@@ -10,12 +11,13 @@ import (
 
 // Route is one pool's visits to come and the work that goes with them.
 type Route struct {
-	Pool       string
-	Technician string
-	Base       float64 // minutes of a visit without any due work
-	Visits     []time.Time
-	Due        []upkeep.Due
-	At         []int // visit of each piece of Due, −1 for none (see upkeep.AtVisit)
+	Pool   string
+	Base   float64 // minutes of a visit without any due work
+	Order  int     // its place in the day's given order
+	Place  *Place  // nil when nobody said where
+	Visits []Visit
+	Due    []upkeep.Due
+	At     []int // visit of each piece of Due, −1 for none (see upkeep.AtVisit)
 }
 
 // Day is one technician's day.
@@ -30,9 +32,21 @@ type Day struct {
 
 // DayStop is one pool's visit on a day.
 type DayStop struct {
-	Pool string
-	Base float64
-	Due  []upkeep.Due
+	Pool   string
+	Visit  Visit
+	Base   float64
+	Due    []upkeep.Due
+	Arrive time.Time
+	Drive  float64 // minutes from the stop before
+}
+
+// Minutes is what the stop takes with its due work.
+func (s *DayStop) Minutes() float64 {
+	sum := s.Base
+	for i := range s.Due {
+		sum += s.Due[i].Minutes
+	}
+	return sum
 }
 
 // Slide is work that a full day pushed to the pool's next visit.
@@ -43,27 +57,54 @@ type Slide struct {
 	Why  string
 }
 
-// DriveMinutes is what the way between two stops takes, until a road table says
-// better (ours: the demo town's mean).
+// DriveMinutes is what the way between two stops takes where nobody said where
+// they are (ours).
 const DriveMinutes = 9
+
+// Terms are what days are planned by.
+type Terms struct {
+	Limit float64   // minutes of a day
+	Until time.Time // days before it are planned
+	Roads Roads     // nil for Straight
+}
+
+// Drive is the minutes between two stops, DriveMinutes where one's place is not
+// known.
+func (t *Terms) Drive(from, to *Place) float64 {
+	if from == nil || to == nil {
+		return DriveMinutes
+	}
+	if t.Roads == nil {
+		return Straight(*from, *to).Minutes
+	}
+	return t.Roads(*from, *to).Minutes
+}
+
+// piece is a piece of due work on a day.
+type piece struct{ route, due, visit int }
 
 // Plan lays routes out as days up to a horizon. On a day over its limit the work
 // with the least chance of harm slides to the pool's next visit, one piece after
-// the other until the day fits or only stops are left; work that nobody could do
-// later within the horizon stays.
-func Plan(routes []Route, limit float64, until time.Time) []Day {
+// the other until the day fits or only stops and work that somebody put on that
+// day are left; work that nobody could do later within the horizon stays.
+func Plan(routes []Route, t Terms) []Day {
 	type key struct {
 		technician string
 		date       time.Time
 	}
-	at := make([][]int, len(routes))
-	days := map[key][]int{} // routes by day
+	type call struct{ route, visit int }
+	days := map[key][]call{}
+	work := map[call][]int{} // due work by visit
 	for r := range routes {
-		at[r] = append([]int(nil), routes[r].At...)
-		for _, v := range routes[r].Visits {
-			if v.Before(until) {
-				k := key{routes[r].Technician, dateOf(v)}
-				days[k] = append(days[k], r)
+		for v, planned := range routes[r].Visits {
+			if planned.At.Before(t.Until) {
+				k := key{planned.Technician, dateOf(planned.At)}
+				days[k] = append(days[k], call{r, v})
+			}
+		}
+		for i, v := range routes[r].At {
+			if v >= 0 {
+				work[call{r, v}] = append(work[call{r, v}], i)
 			}
 		}
 	}
@@ -77,51 +118,62 @@ func Plan(routes []Route, limit float64, until time.Time) []Day {
 		}
 		return keys[a].technician < keys[b].technician
 	})
-	var out []Day
+	out := make([]Day, 0, len(keys))
 	for _, k := range keys {
-		d := Day{Technician: k.technician, Date: k.date, Limit: limit}
-		type piece struct{ route, due, visit int }
+		calls := days[k]
+		sort.SliceStable(calls, func(a, b int) bool { return routes[calls[a].route].Order < routes[calls[b].route].Order })
+		d := Day{Technician: k.technician, Date: k.date, Limit: t.Limit, Stops: make([]DayStop, 0, len(calls))}
 		var here []piece
-		for _, r := range days[k] {
-			d.Minutes += routes[r].Base + DriveMinutes
-			for i, v := range at[r] {
-				if v >= 0 && dateOf(routes[r].Visits[v]).Equal(k.date) {
-					here = append(here, piece{r, i, v})
-					d.Minutes += routes[r].Due[i].Minutes
-				}
+		for i, c := range calls {
+			r := &routes[c.route]
+			d.Minutes += r.Base
+			if i > 0 {
+				d.Minutes += t.Drive(routes[calls[i-1].route].Place, r.Place)
+			}
+			for _, w := range work[c] {
+				here = append(here, piece{c.route, w, c.visit})
+				d.Minutes += r.Due[w].Minutes
 			}
 		}
-		d.Minutes -= DriveMinutes // none after the last
 		sort.SliceStable(here, func(a, b int) bool {
 			return routes[here[a].route].Due[here[a].due].Harm < routes[here[b].route].Due[here[b].due].Harm
 		})
 		for _, p := range here {
 			r := &routes[p.route]
-			if d.Minutes <= limit {
+			if d.Minutes <= t.Limit {
 				break
 			}
-			if p.visit+1 >= len(r.Visits) {
+			due := r.Due[p.due]
+			if p.visit+1 >= len(r.Visits) || due.Planned != nil {
 				continue
 			}
-			due := r.Due[p.due]
-			at[p.route][p.due] = p.visit + 1
+			from, to := call{p.route, p.visit}, call{p.route, p.visit + 1}
+			work[from] = slices.DeleteFunc(work[from], func(i int) bool { return i == p.due })
+			work[to] = append(work[to], p.due)
 			d.Minutes -= due.Minutes
-			d.Slid = append(d.Slid, Slide{r.Pool, due, r.Visits[p.visit+1],
-				fmt.Sprintf("the day was over its %.0f minutes; of its work this does the least harm by waiting (%.0f %%)", limit, 100*due.Harm)})
+			d.Slid = append(d.Slid, Slide{r.Pool, due, r.Visits[p.visit+1].At,
+				fmt.Sprintf("the day was over its %.0f minutes; of its work this does the least harm by waiting (%.0f %%)", t.Limit, 100*due.Harm)})
 		}
-		for _, r := range days[k] {
-			s := DayStop{Pool: routes[r].Pool, Base: routes[r].Base}
-			for i, v := range at[r] {
-				if v >= 0 && dateOf(routes[r].Visits[v]).Equal(k.date) {
-					s.Due = append(s.Due, routes[r].Due[i])
-				}
+		at := time.Date(k.date.Year(), k.date.Month(), k.date.Day(), DayStarts, 0, 0, 0, k.date.Location())
+		for i, c := range calls {
+			r := &routes[c.route]
+			s := DayStop{Pool: r.Pool, Visit: r.Visits[c.visit], Base: r.Base}
+			for _, w := range work[c] {
+				s.Due = append(s.Due, r.Due[w])
 			}
+			if i > 0 {
+				s.Drive = t.Drive(routes[calls[i-1].route].Place, r.Place)
+			}
+			s.Arrive = at.Add(minutes(s.Drive))
+			at = s.Arrive.Add(minutes(s.Minutes()))
 			d.Stops = append(d.Stops, s)
 		}
 		out = append(out, d)
 	}
 	return out
 }
+
+func minutes(m float64) time.Duration { return time.Duration(m * float64(time.Minute)) }
 
 func dateOf(t time.Time) time.Time {
 	y, m, d := t.Date()

@@ -44,6 +44,11 @@ type Settings struct {
 	HoldHours    float64  `json:"holdHours" doc:"no backwash after chemicals; default 24"`
 	South        bool     `json:"south" doc:"of the equator: seasons are turned round"`
 	NoDischarge  []string `json:"noDischarge" nullable:"false" maxItems:"400" doc:"days on which no water may go to waste, like 2026-11-24"`
+	// Season and lives.
+	SeasonOpens  string             `json:"seasonOpens" maxLength:"5" doc:"day of the year like 04-15; empty where pools run all year"`
+	SeasonCloses string             `json:"seasonCloses" maxLength:"5" doc:"day of the year like 11-01"`
+	ServiceDays  map[string]float64 `json:"serviceDays" doc:"interval of a service by its id, days, where it is not the default"`
+	PartLives    map[string]Life    `json:"partLives" doc:"life of a kind of part, where it is not the default"`
 }
 
 // NoDischargeOn tells whether no water may go to waste on a moment's day, in the
@@ -54,7 +59,7 @@ func (s Settings) NoDischargeOn(at time.Time) bool {
 
 // Defaults are the handbook's.
 func Defaults() Settings {
-	return Settings{School: Rise, FixedPsi: 25, LimitRisePsi: 8, CleanAbove: 0.5, HoldHours: 24, NoDischarge: []string{}}
+	return Settings{School: Rise, FixedPsi: 25, LimitRisePsi: 8, CleanAbove: 0.5, HoldHours: 24, NoDischarge: []string{}, ServiceDays: map[string]float64{}, PartLives: map[string]Life{}}
 }
 
 // calendarDays is when to clean without a usable gauge (common practice).

@@ -36,6 +36,7 @@ type Due struct {
 	Materials []Material `json:"materials" nullable:"false"`
 	Hold      *Hold      `json:"hold" doc:"what forbids it for now"`
 	Snoozed   *time.Time `json:"snoozed" doc:"put off until then, by somebody's choice"`
+	Planned   *time.Time `json:"planned" doc:"put on the visit of this day, by somebody's choice"`
 }
 
 // Hold is what forbids work until a time.
@@ -71,7 +72,7 @@ const partItem, wearItem = "part:", "wear:"
 type Part struct {
 	Kind, Model string
 	Installed   time.Time
-	Years       float64 // expected; 0 is not known
+	Years       float64 // expected of this one; 0 is what its kind lasts
 }
 
 // Mark is what somebody decided or did about an item; the last one counts.
@@ -79,7 +80,7 @@ type Mark struct {
 	Item string
 	Act  MarkAct
 	At   time.Time
-	// Until ends a snooze.
+	// Until ends a snooze, or is the day that the work was put on.
 	Until time.Time
 }
 
@@ -90,7 +91,8 @@ type MarkAct string
 const (
 	MarkDone     MarkAct = "done"
 	MarkSnooze   MarkAct = "snooze"
-	MarkResume   MarkAct = "resume"   // ends a snooze
+	MarkPlan     MarkAct = "plan"     // on the visit of a day
+	MarkResume   MarkAct = "resume"   // ends a snooze, or a plan
 	MarkCancel   MarkAct = "cancel"   // until it falls due again by its interval
 	MarkOverride MarkAct = "override" // of a hold, for the day
 )
@@ -106,7 +108,9 @@ type Ledger struct {
 	CleanLine *time.Time // the last one
 	Since     time.Time  // on record
 	Parts     []Part
-	Marks     []Mark // oldest first
+	// KGalPerDay is the thousand gallons a day that pass the filter.
+	KGalPerDay float64
+	Marks      []Mark // oldest first
 	// NoDischarge tells the days on which no water may go to waste.
 	NoDischarge func(day time.Time) bool
 }
@@ -127,16 +131,24 @@ func (l *Ledger) List() []Due {
 		out = append(out, d)
 	}
 	for i := range Services {
-		if s := &Services[i]; s.On == nil || s.On(l.Doc) {
+		s := &Services[i]
+		switch {
+		case s.On != nil && !s.On(l.Doc):
+		case s.Season:
+			if d, ok := l.season(s); ok {
+				out = append(out, d)
+			}
+		default:
 			out = append(out, l.service(s))
 		}
 	}
+	worn := l.History.Worn(l.Kind)
 	for _, p := range l.Parts {
-		if p.Years > 0 && !p.Installed.IsZero() {
-			out = append(out, l.renewal(p))
+		if d, ok := l.renewal(p, worn); ok {
+			out = append(out, d)
 		}
 	}
-	for _, w := range l.History.Worn(l.Kind) {
+	for _, w := range worn {
 		out = append(out, Due{Item: wearItem + string(w.ID), Name: w.Plan, Ground: ByWear, Opens: l.Now, By: l.Now.Add(daysOf(30)), Reason: w.Says, Harm: 0.2, Minutes: 60, Materials: soakMaterials(l.Doc)})
 	}
 	kept := out[:0]
@@ -159,15 +171,26 @@ func (l *Ledger) marked(d *Due) bool {
 		if m.Item != d.Item {
 			continue
 		}
+		if c := l.History.LastCleaned; d.Item == string(CleanFilter) && c != nil && !m.At.After(*c) {
+			continue // it was about the cleaning before
+		}
 		switch m.Act {
 		case MarkSnooze:
 			until := m.Until
-			d.Snoozed = nil
+			d.Snoozed, d.Planned = nil, nil
 			if until.After(l.Now) {
 				d.Snoozed = &until
 			}
+		case MarkPlan:
+			day := m.Until
+			d.Snoozed, d.Planned = nil, nil
+			if y, month, date := l.Now.Date(); !day.Before(time.Date(y, month, date, 0, 0, 0, 0, l.Now.Location())) {
+				d.Planned = &day
+			}
+		case MarkDone:
+			d.Snoozed, d.Planned = nil, nil
 		case MarkResume:
-			d.Snoozed = nil
+			d.Snoozed, d.Planned = nil, nil
 		case MarkOverride:
 			if l.Now.Sub(m.At) < 24*time.Hour {
 				d.Hold = nil
@@ -262,59 +285,111 @@ const unrecorded = 30
 
 func (l *Ledger) service(s *Service) Due {
 	d := Due{Item: string(s.ID), Name: s.Name, Ground: ByCalendar, Minutes: s.Minutes, Harm: 0.05}
+	days := l.Settings.DaysOf(s)
 	last := l.doneAt(string(s.ID), time.Time{})
 	if s.ID == TakeCleanLine && l.CleanLine != nil && l.CleanLine.After(last) {
 		last = *l.CleanLine
 	}
 	switch {
 	case !last.IsZero():
-		d.By, d.Reason = last.Add(daysOf(s.Days)), fmt.Sprintf("%s; last %s", s.Why, last.Format("2 Jan 2006"))
+		d.By, d.Reason = last.Add(daysOf(days)), fmt.Sprintf("%s; last %s", s.Why, last.Format("2 Jan 2006"))
 	case s.ID == TakeCleanLine:
 		d.By, d.Harm, d.Reason = l.Now, 0.3, "there is none: no reading can be judged well"
 	default:
-		d.By, d.Reason = l.Since.Add(daysOf(s.Days)), s.Why+"; not on record yet"
+		d.By, d.Reason = l.Since.Add(daysOf(days)), s.Why+"; not on record yet"
 		if soon := l.Now.Add(daysOf(unrecorded)); d.By.Before(soon) {
 			d.By = soon
 		}
 	}
-	d.Opens = d.By.Add(-window(s.Days))
+	d.Opens = d.By.Add(-window(days))
 	if s.Materials != nil {
 		d.Materials = s.Materials(l.Doc)
 	}
 	return d
 }
 
-// renewalMinutes is how long a part takes to replace, by its kind (ours).
-var renewalMinutes = map[string]float64{
-	"Sand": 180, "Cartridge": 30, "Grids": 90, "Pump": 120, "Filter tank": 240, "Lid O-ring": 6, "Tank gauge": 10, "Multiport gasket": 45, "Heater": 240, "Salt cell": 20,
+// season is the work of the company's next opening or closing day.
+func (l *Ledger) season(s *Service) (Due, bool) {
+	text := l.Settings.SeasonOpens
+	if s.ID == SeasonClose {
+		text = l.Settings.SeasonCloses
+	}
+	month, day, ok := seasonDay(text)
+	if !ok {
+		return Due{}, false
+	}
+	d := Due{Item: string(s.ID), Name: s.Name, Ground: ByCalendar, Minutes: s.Minutes, Harm: 0.2, Reason: s.Why}
+	d.By = time.Date(l.Now.Year(), month, day, 0, 0, 0, 0, l.Now.Location())
+	// Last year's is over; this year's is asked for until a month after its day.
+	if l.Now.Sub(d.By) > daysOf(30) || l.doneAt(d.Item, time.Time{}).After(d.By.Add(-daysOf(60))) {
+		d.By = d.By.AddDate(1, 0, 0)
+	}
+	d.Opens = d.By.Add(-daysOf(14))
+	return d, true
 }
 
-func (l *Ledger) renewal(p Part) Due {
+// renewal is when a part's life ends: by its age, by the water it has filtered, or
+// by wear, whichever comes first.
+func (l *Ledger) renewal(p Part, worn []Wear) (Due, bool) {
+	life := l.Settings.LifeOf(p.Kind)
+	if p.Years > 0 {
+		life.Years = p.Years
+	}
 	item := partItem + p.Kind
-	end := p.Installed.AddDate(0, 0, int(math.Round(p.Years*365.25)))
-	// Called off, it is looked at again in a quarter of its life.
-	if at := l.doneAt(item, time.Time{}); at.After(p.Installed) {
-		if again := at.Add(daysOf(p.Years * 365.25 / 4)); again.After(end) {
-			end = again
+	d := Due{Item: item, Name: ItemName(item, l.Kind), Minutes: 30, Harm: 0.05, Materials: []Material{{p.Kind + " (" + p.Model + ")", 1, "pc"}}}
+	if k := partLife(p.Kind); k != nil {
+		d.Minutes = k.Minutes
+	}
+	first := func(g Ground, by time.Time, reason string) {
+		if d.By.IsZero() || by.Before(d.By) {
+			d.Ground, d.By, d.Reason = g, by, reason
 		}
 	}
-	minutes, ok := renewalMinutes[p.Kind]
-	if !ok {
-		minutes = 30
+	if !p.Installed.IsZero() && life.Years > 0 {
+		age := l.Now.Sub(p.Installed).Hours() / 24 / 365.25
+		first(ByAge, p.Installed.AddDate(0, 0, int(math.Round(life.Years*365.25))), fmt.Sprintf("%.1f of %g years, %s", age, life.Years, p.Model))
 	}
-	age := l.Now.Sub(p.Installed).Hours() / 24 / 365.25
-	return Due{Item: item, Name: ItemName(item, l.Kind), Ground: ByAge, By: end, Opens: end.Add(-window(p.Years * 365.25)),
-		Minutes: minutes, Harm: 0.05, Reason: fmt.Sprintf("%.1f of %.0f years, %s", age, p.Years, p.Model), Materials: []Material{{p.Kind + " (" + p.Model + ")", 1, "pc"}}}
+	if !p.Installed.IsZero() && life.KGal > 0 && l.KGalPerDay > 0 {
+		used := l.KGalPerDay * l.Now.Sub(p.Installed).Hours() / 24
+		first(ByUse, p.Installed.Add(daysOf(life.KGal/l.KGalPerDay)), fmt.Sprintf("%.0f of %.0f thousand gallons, %s", used, life.KGal, p.Model))
+	}
+	// Called off, it is looked at again in a quarter of its life.
+	if at := l.doneAt(item, time.Time{}); !at.IsZero() && at.After(p.Installed) {
+		if again := at.Add(daysOf(math.Max(0.25, life.Years/4) * 365.25)); again.After(d.By) {
+			d.By = again
+		}
+	} else if p.Kind == media[l.Kind] {
+		for _, w := range worn {
+			if w.ID == PostCleanCreep && w.Last > creepOld {
+				first(ByWear, l.Now.Add(daysOf(30)), w.Says)
+				d.Harm = 0.2
+			}
+		}
+	}
+	d.Opens = d.By.Add(-window(life.Years * 365.25))
+	return d, !d.By.IsZero()
 }
 
 // AtVisit gives each piece of due work the visit at or just before it falls due,
 // by index; one already past goes to the first. Work under a hold goes to the last
-// visit before its date on which it is free, else to the first one after.
+// visit before its date on which it is free, else to the first one after. Work that
+// somebody put on a day goes to the visit of that day while there is one.
 func AtVisit(due []Due, visits []time.Time, free func(d *Due, at time.Time) bool) []int {
 	out := make([]int, len(due))
 	for i := range due {
 		d := &due[i]
 		out[i] = -1
+		if d.Planned != nil {
+			y, m, day := d.Planned.Date()
+			for v, at := range visits {
+				if vy, vm, vd := at.Date(); vy == y && vm == m && vd == day && free(d, at) {
+					out[i] = v
+				}
+			}
+			if out[i] >= 0 {
+				continue
+			}
+		}
 		for v, at := range visits {
 			if !free(d, at) || (d.Snoozed != nil && at.Before(*d.Snoozed)) {
 				continue

@@ -151,3 +151,77 @@ func TestTheSchools(t *testing.T) {
 	q.DaysSince = 1
 	assert.Equal(t, LeaveIt, Advise(q).Action)
 }
+
+// A part's life ends by age, by the water it passed, or by wear: the first counts,
+// and its ground says which.
+func TestAPartsLifeEndsByWhatComesFirst(t *testing.T) {
+	l := ledger(0.3)
+	l.KGalPerDay = 25
+	l.Parts = []Part{{"Grids", "Lattice 48", l.Now.AddDate(-2, 0, 0), 0}}
+	assert.Nil(t, item(l.List(), "part:Grids"), "two of its kind's seven years")
+	l.Settings.PartLives = map[string]Life{"Grids": {Years: 2.05}}
+	d := item(l.List(), "part:Grids")
+	require.NotNil(t, d, "this company gives them two")
+	assert.Equal(t, ByAge, d.Ground)
+	l.Settings.PartLives = map[string]Life{"Grids": {Years: 7, KGal: 18500}}
+	d = item(l.List(), "part:Grids")
+	require.NotNil(t, d)
+	assert.Equal(t, ByUse, d.Ground)
+	assert.Contains(t, d.Reason, "of 18500 thousand gallons")
+	l.Settings.PartLives = nil
+	for i := range 6 { // cleaning brings the grids back less and less
+		l.History.Points = append(l.History.Points, LoadPoint{At: l.Now.AddDate(0, 0, 30*i-200), Load: 0.08 * float64(i), SD: 0.05, After: true})
+	}
+	d = item(l.List(), "part:Grids")
+	require.NotNil(t, d)
+	assert.Equal(t, ByWear, d.Ground)
+	l.Marks = []Mark{{Item: "part:Grids", Act: MarkCancel, At: l.Now}}
+	assert.Nil(t, item(l.List(), "part:Grids"), "called off with a reason: not asked again at once")
+	l.Marks, l.Parts = nil, []Part{{"Flux capacitor", "", l.Now.AddDate(-20, 0, 0), 0}}
+	assert.Nil(t, item(l.List(), "part:Flux capacitor"), "nobody said how long such a thing lasts")
+}
+
+func TestIntervalsAndSeasonsAreTheCompanys(t *testing.T) {
+	l := ledger(0.1)
+	l.Marks = []Mark{{Item: string(CellDescale), Act: MarkDone, At: l.Now.AddDate(0, 0, -40)}}
+	assert.Nil(t, item(l.List(), string(CellDescale)), "three months")
+	l.Settings.ServiceDays = map[string]float64{string(CellDescale): 60}
+	assert.NotNil(t, item(l.List(), string(CellDescale)), "two, here")
+	assert.Nil(t, item(l.List(), string(SeasonClose)), "a place without a season")
+	soon := l.Now.AddDate(0, 0, 20)
+	l.Settings.SeasonCloses, l.Settings.SeasonOpens = soon.Format("01-02"), soon.AddDate(0, 5, 0).Format("01-02")
+	c := item(l.List(), string(SeasonClose))
+	require.NotNil(t, c)
+	assert.Equal(t, soon.Format(time.DateOnly), c.By.Format(time.DateOnly))
+	assert.Nil(t, item(l.List(), string(SeasonOpen)))
+	l.Marks = append(l.Marks, Mark{Item: string(SeasonClose), Act: MarkDone, At: l.Now})
+	assert.Nil(t, item(l.List(), string(SeasonClose)), "done for this year")
+}
+
+// What the desk puts on a day goes to the visit of that day, earlier or later than
+// the engine would have it, until it is done or taken back.
+func TestWorkPutOnADay(t *testing.T) {
+	l := ledger(0.85)
+	visits := []time.Time{l.Now.AddDate(0, 0, 1), l.Now.AddDate(0, 0, 8), l.Now.AddDate(0, 0, 15)}
+	free := func(*Due, time.Time) bool { return true }
+	at := func() int {
+		due := l.List()
+		for i, v := range AtVisit(due, visits, free) {
+			if due[i].Item == string(CleanFilter) {
+				return v
+			}
+		}
+		return -2
+	}
+	usual := at()
+	l.Marks = []Mark{{Item: string(CleanFilter), Act: MarkPlan, At: l.Now, Until: visits[2]}}
+	assert.Equal(t, 2, at())
+	assert.NotNil(t, item(l.List(), string(CleanFilter)).Planned)
+	l.Marks = append(l.Marks, Mark{Item: string(CleanFilter), Act: MarkPlan, At: l.Now, Until: visits[2].AddDate(0, 0, 1)})
+	assert.Equal(t, usual, at(), "nobody comes on that day: as usual")
+	l.Marks = append(l.Marks, Mark{Item: string(CleanFilter), Act: MarkResume, At: l.Now})
+	assert.Equal(t, usual, at())
+	assert.Nil(t, item(l.List(), string(CleanFilter)).Planned)
+	l.Marks = []Mark{{Item: string(CleanFilter), Act: MarkPlan, At: l.Now.AddDate(0, 0, -30), Until: visits[2]}}
+	assert.Nil(t, item(l.List(), string(CleanFilter)).Planned, "that was about the cleaning before")
+}

@@ -42,10 +42,15 @@ type Exposure struct {
 	Zone       *time.Location
 	South      bool
 	Sky        Sky // nil: no weather is known
+	// Idle tells days on which the pump does not run at all; nil is none.
+	Idle func(day time.Time) bool
 }
 
 // At is the weighed thousand gallons of one day.
 func (e *Exposure) At(day time.Time) float64 {
+	if e.Idle != nil && e.Idle(day) {
+		return 0
+	}
 	k := e.KGalPerDay * dirt(day, e.South)
 	if e.Sky != nil {
 		if w, known := e.Sky(day); known && w.Storm() {

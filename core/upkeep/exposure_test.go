@@ -42,3 +42,19 @@ func TestClockChangesLoseNoWater(t *testing.T) {
 		assert.InDelta(t, whole, e.Between(day, cut)+e.Between(cut, day.AddDate(0, 0, 1)), 1e-9)
 	}
 }
+
+// A pool that stands still all winter gathers nothing, and what the settings call a
+// season may run over the new year.
+func TestAPoolIdleAllWinterGathersNothing(t *testing.T) {
+	s := Settings{SeasonOpens: "04-15", SeasonCloses: "11-01"}
+	e := Exposure{KGalPerDay: 20, Idle: func(day time.Time) bool { return !s.InSeason(day) }}
+	closed, opened := time.Date(2025, 11, 1, 0, 0, 0, 0, time.UTC), time.Date(2026, 4, 15, 0, 0, 0, 0, time.UTC)
+	assert.Zero(t, e.Between(closed, opened))
+	assert.Positive(t, e.Between(opened, opened.AddDate(0, 0, 1)))
+	assert.Zero(t, e.PerDay(closed, 14))
+	south := Settings{SeasonOpens: "10-01", SeasonCloses: "05-01"}
+	assert.True(t, south.InSeason(time.Date(2026, 1, 1, 0, 0, 0, 0, time.UTC)))
+	assert.False(t, south.InSeason(time.Date(2026, 7, 1, 0, 0, 0, 0, time.UTC)))
+	all := Settings{}
+	assert.True(t, all.InSeason(closed))
+}

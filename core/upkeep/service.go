@@ -1,6 +1,10 @@
 package upkeep
 
-import "fairlap/core/pad"
+import (
+	"time"
+
+	"fairlap/core/pad"
+)
 
 // ServiceID names a piece of recurring work.
 type ServiceID string
@@ -13,7 +17,9 @@ const (
 	TearDown      ServiceID = "tear-down"
 	CellDescale   ServiceID = "cell-descale"
 	HeaterCheck   ServiceID = "heater-check"
-	SoakMedia     ServiceID = "soak-media"
+	AnodeLook     ServiceID = "anode-look"
+	SeasonClose   ServiceID = "season-close"
+	SeasonOpen    ServiceID = "season-open"
 )
 
 // Material is something to have on the van.
@@ -23,13 +29,12 @@ type Material struct {
 	Unit   string  `json:"unit"`
 }
 
-// Service is one piece of recurring work and how often it falls due, on any of
-// its grounds: by the calendar, by water filtered, or both.
+// Service is one piece of recurring work and how often it falls due.
 type Service struct {
 	ID      ServiceID
 	Name    string
-	Days    float64 // 0: not by the calendar
-	KGal    float64 // thousand gallons; 0: not by use
+	Days    float64 // the default interval
+	Season  bool    // on a day of the year that the company sets, not by an interval
 	Minutes float64
 	// On tells which pads it is for; nil is all.
 	On        func(*pad.Document) bool
@@ -72,6 +77,101 @@ var Services = []Service{
 	{ID: CellDescale, Name: "Look at the salt cell, descale it", Days: 91, Minutes: 15, On: func(d *pad.Document) bool { return d.Cell != nil },
 		Materials: func(*pad.Document) []Material { return []Material{{"Muriatic acid", 0.25, "gal"}} }, Why: "every three months"},
 	{ID: HeaterCheck, Name: "Heater: least flow and bypass", Days: 365, Minutes: 10, On: func(d *pad.Document) bool { return d.Heater != nil }, Why: "at the season's start"},
+	{ID: AnodeLook, Name: "Look at the zinc anode", Days: 365, Minutes: 5, On: func(d *pad.Document) bool { return d.Cell != nil || d.Heater != nil }, Why: "yearly; two to three years is its life"},
+	{ID: SeasonClose, Name: "Close for the season", Season: true, Minutes: 120, Why: "the season ends"},
+	{ID: SeasonOpen, Name: "Open for the season: prime line by line", Season: true, Minutes: 90, Why: "the season begins"},
+}
+
+// IsService tells an item of Services with an interval.
+func IsService(id string) bool {
+	for i := range Services {
+		if string(Services[i].ID) == id && !Services[i].Season {
+			return true
+		}
+	}
+	return false
+}
+
+// EachVisit is what every visit looks at (common practice).
+var EachVisit = []string{
+	"Skimmer and pump baskets", "Lid O-ring and pot", "Leaks", "Water level", "Movement at the returns", "Gauges at a noted speed", "Tank gauge at rest", "Ground-fault test where the pump is plugged in",
+}
+
+// Life is how long a kind of part lasts, by time and, where somebody says so, by
+// water filtered.
+type Life struct {
+	Years float64 `json:"years"`
+	KGal  float64 `json:"kgal" doc:"thousand gallons; 0: not by use"`
+}
+
+// PartLife is a kind of part with its default life and how long it takes to renew.
+type PartLife struct {
+	Kind    string
+	Years   float64
+	Minutes float64
+}
+
+// PartLives are the defaults (handbook for sand, cartridge and anode; the rest
+// ours, from memory of common practice).
+var PartLives = []PartLife{
+	{"Sand", 4, 180}, {"Cartridge", 2, 30}, {"Grids", 7, 90}, {"Multiport gasket", 6, 45}, {"Filter tank", 18, 240}, {"Pump", 8, 120}, {"Lid O-ring", 2, 6},
+	{"Tank gauge", 6, 10}, {"Heater", 11, 240}, {"Salt cell", 5, 20}, {"Zinc anode", 2.5, 15},
+}
+
+// media are the parts that the filter's wear speaks of.
+var media = map[pad.FilterKind]string{pad.Sand: "Sand", pad.Cartridge: "Cartridge", pad.DE: "Grids"}
+
+func partLife(kind string) *PartLife {
+	for i := range PartLives {
+		if PartLives[i].Kind == kind {
+			return &PartLives[i]
+		}
+	}
+	return nil
+}
+
+// IsPartKind tells a kind that has a default life.
+func IsPartKind(kind string) bool { return partLife(kind) != nil }
+
+// LifeOf is what a company expects of a kind of part; zero for an unknown kind.
+func (s *Settings) LifeOf(kind string) Life {
+	if l, ok := s.PartLives[kind]; ok {
+		return l
+	}
+	if l := partLife(kind); l != nil {
+		return Life{Years: l.Years}
+	}
+	return Life{}
+}
+
+// DaysOf is how often a company does a service.
+func (s *Settings) DaysOf(v *Service) float64 {
+	if d, ok := s.ServiceDays[string(v.ID)]; ok {
+		return d
+	}
+	return v.Days
+}
+
+// seasonDay reads a day of the year like "11-01"; false for none.
+func seasonDay(text string) (time.Month, int, bool) {
+	d, err := time.Parse("01-02", text)
+	return d.Month(), d.Day(), err == nil
+}
+
+// InSeason tells whether a place's pools are in use on a day; always where no
+// season is set.
+func (s *Settings) InSeason(day time.Time) bool {
+	om, od, opens := seasonDay(s.SeasonOpens)
+	cm, cd, closes := seasonDay(s.SeasonCloses)
+	if !opens || !closes {
+		return true
+	}
+	at := func(m time.Month, d int) int { return 100*int(m) + d }
+	now, open, close := at(day.Month(), day.Day()), at(om, od), at(cm, cd)
+	if open <= close {
+		return now >= open && now < close
+	}
+	return now >= open || now < close
 }
 
 // cleaningMaterials are what the filter's own cleaning takes.

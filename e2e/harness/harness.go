@@ -58,7 +58,7 @@ func Start(ctx context.Context) (*Town, error) {
 		return fail(err)
 	}
 	clock := demo.Clock(Day)
-	meters, err := demo.Load(ctx, t.Store, 1, clock())
+	world, err := demo.Load(ctx, t.Store, 1, clock())
 	if err != nil {
 		return fail(err)
 	}
@@ -69,7 +69,7 @@ func Start(ctx context.Context) (*Town, error) {
 	if _, err := fs.Stat(dist, "index.html"); err != nil {
 		return fail(errors.New("the front end is not built: run make build"))
 	}
-	t.front, _ = api.New(app.New(t.Store, clock, meters), api.Options{Version: "test", Assets: dist,
+	t.front, _ = api.New(app.New(t.Store, clock, world), api.Options{Version: "test", Assets: dist,
 		Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Sessions: t.Store.Pool})
 	t.server = httptest.NewServer(t)
 	t.URL = t.server.URL

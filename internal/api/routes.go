@@ -3,6 +3,8 @@ package api
 import (
 	"context"
 	"errors"
+	"fmt"
+	"math"
 	"net"
 	"net/http"
 	"strings"
@@ -12,6 +14,7 @@ import (
 	"github.com/google/uuid"
 
 	"fairlap/internal/app"
+	"fairlap/internal/paper"
 	"fairlap/internal/store"
 )
 
@@ -198,6 +201,39 @@ func (a *API) poolRoutes() {
 		}) (*body[app.DueView], error) {
 			return answer(a.service.MarkDue(ctx, who, in.ID, in.Body))
 		})
+	signedIn(a, op(http.MethodGet, "/api/pools/{id}/cleaning", "get-pool-cleaning", "A pool's own choices on when to clean"), everyone,
+		func(ctx context.Context, who app.Actor, in *ByID) (*body[app.PoolCleaningView], error) {
+			return answer(a.service.CleaningOf(ctx, who, in.ID))
+		})
+	signedIn(a, op(http.MethodPut, "/api/pools/{id}/cleaning", "save-pool-cleaning", "Change a pool's own choices on when to clean"), deskAndUp,
+		func(ctx context.Context, who app.Actor, in *struct {
+			ByID
+			Body struct {
+				app.PoolCleaning
+				Version int `json:"version" minimum:"1"`
+			}
+		}) (*body[app.PoolCleaningView], error) {
+			kept, err := a.service.SaveCleaningOf(ctx, who, in.ID, in.Body.Version, in.Body.PoolCleaning)
+			if errors.Is(err, store.ErrVersion) {
+				return nil, huma.Error409Conflict("Someone else changed this pool since you read it.",
+					&huma.ErrorDetail{Location: "body", Message: "Its choices now stand so.", Value: kept})
+			}
+			return answer(kept, err)
+		})
+	signedIn(a, op(http.MethodPut, "/api/equipment/{id}/life", "set-part-life", "Change how long one part is expected to last"), deskAndUp,
+		func(ctx context.Context, who app.Actor, in *struct {
+			ByID
+			Body struct {
+				Years *float64 `json:"years" doc:"null: what its kind lasts"`
+			}
+		}) (*nothing, error) {
+			return nil, a.service.SetPartLife(ctx, who, in.ID, in.Body.Years)
+		})
+	a.planRoutes()
+	signedIn(a, op(http.MethodGet, "/api/service-lives", "get-service-lives", "Recurring services and lives of parts, as they are usual"), everyone,
+		func(context.Context, app.Actor, *nothing) (*body[app.ServiceLives], error) {
+			return answer(app.Lives(), nil)
+		})
 	signedIn(a, op(http.MethodGet, "/api/settings", "get-settings", "The company's choices on when to clean"), everyone,
 		func(ctx context.Context, _ app.Actor, _ *struct{}) (*body[app.CleaningSettings], error) {
 			return answer(a.service.Settings(ctx))
@@ -211,11 +247,78 @@ func (a *API) poolRoutes() {
 			}
 			return answer(kept, err)
 		})
-	signedIn(a, op(http.MethodGet, "/api/week", "get-week", "The coming days with their stops and due work"), everyone,
+}
+
+// lapOnPaper takes a lap's words for the sheet, in the company's zone.
+func lapOnPaper(v app.LapView) paper.Lap {
+	zone, err := time.LoadLocation(v.Zone)
+	if err != nil {
+		zone = time.UTC
+	}
+	day, _ := time.Parse(time.DateOnly, v.Day)
+	out := paper.Lap{Company: v.Company, Technician: v.Technician, Day: day, Minutes: v.Minutes, Limit: v.LimitMinutes}
+	for _, m := range v.Van {
+		out.Van = append(out.Van, fmt.Sprintf("%s %g %s", m.Name, math.Round(m.Amount*10)/10, m.Unit))
+	}
+	for _, st := range v.Stops {
+		out.Stops = append(out.Stops, paper.Stop{Arrive: st.PlannedAt.In(zone), Street: st.Street, Equipment: st.Equipment, Reason: st.Reason.Word + ": " + st.Reason.Detail,
+			Work: st.Due, Minutes: st.Minutes, Done: st.State == "done"})
+	}
+	return out
+}
+
+type leftOut struct {
+	Pools int `json:"pools" doc:"that changed hands"`
+}
+
+// planRoutes are who goes where and when.
+func (a *API) planRoutes() {
+	signedIn(a, op(http.MethodPost, "/api/pools/{id}/visit-moves", "move-visit", "Put a planned visit on another day or into other hands"), everyone,
 		func(ctx context.Context, who app.Actor, in *struct {
-			Weeks int `query:"weeks" minimum:"1" maximum:"6" default:"1"`
+			ByID
+			Body app.VisitMove
+		}) (*nothing, error) {
+			return nil, a.service.MoveVisit(ctx, who, in.ID, in.Body)
+		})
+	signedIn(a, op(http.MethodGet, "/api/laps/{id}/shorter", "get-shorter-lap", "A lap's order beside the shortest along the roads"), everyone,
+		func(ctx context.Context, who app.Actor, in *ByID) (*body[app.Shorter], error) {
+			return answer(a.service.Shorten(ctx, who, in.ID))
+		})
+	signedIn(a, op(http.MethodPut, "/api/laps/{id}/order", "order-lap", "Put a lap's stops in another order"), everyone,
+		func(ctx context.Context, who app.Actor, in *struct {
+			ByID
+			Body app.LapOrder
+		}) (*body[app.LapView], error) {
+			v, err := a.service.OrderLap(ctx, who, in.ID, in.Body)
+			if errors.Is(err, store.ErrVersion) {
+				return nil, huma.Error409Conflict("This lap changed since you read it. Look at it again.")
+			}
+			return answer(v, err)
+		})
+	signedIn(a, op(http.MethodGet, "/api/laps/{id}/sheet.pdf", "get-lap-sheet", "A lap on paper"), everyone,
+		func(ctx context.Context, who app.Actor, in *ByID) (*file, error) {
+			v, err := a.service.LapOf(ctx, who, in.ID)
+			if err != nil {
+				return nil, err
+			}
+			pdf, err := paper.LapSheet(lapOnPaper(v))
+			return answerFile(app.PadFile{Name: "lap-" + v.Day + ".pdf", Type: "application/pdf", Content: pdf}, err)
+		})
+	signedIn(a, op(http.MethodPost, "/api/technicians/{id}/leave", "technician-leaves", "End a technician's work; their pools go to another, or to nobody"), deskAndUp,
+		func(ctx context.Context, who app.Actor, in *struct {
+			ByID
+			Body struct {
+				To *uuid.UUID `json:"to,omitempty" format:"uuid" doc:"absent: nobody yet"`
+			}
+		}) (*body[leftOut], error) {
+			n, err := a.service.Leave(ctx, who, in.ID, in.Body.To)
+			return answer(leftOut{n}, err)
+		})
+	signedIn(a, op(http.MethodGet, "/api/week", "get-week", "One of the coming weeks with its stops and due work"), everyone,
+		func(ctx context.Context, who app.Actor, in *struct {
+			Week int `query:"week" minimum:"1" maximum:"6" default:"1" doc:"1 is the seven days from today"`
 		}) (*body[app.WeekView], error) {
-			return answer(a.service.Week(ctx, who, in.Weeks))
+			return answer(a.service.Week(ctx, who, in.Week))
 		})
 	signedIn(a, op(http.MethodGet, "/api/due.csv", "get-due-file", "All due work as CSV"), everyone,
 		func(ctx context.Context, who app.Actor, _ *struct{}) (*file, error) {

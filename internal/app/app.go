@@ -12,6 +12,7 @@ import (
 	"github.com/google/uuid"
 
 	"fairlap/core/hydraulics"
+	"fairlap/core/lap"
 	"fairlap/core/pad"
 	"fairlap/core/upkeep"
 	"fairlap/internal/store"
@@ -77,31 +78,40 @@ type Meters interface {
 	Read(street string, rpm float64) (reading TypedReading, signs map[string]bool, ok bool)
 }
 
+// World is what the service asks of the world outside; any of it may be missing.
+type World struct {
+	Demo  Meters     // nil outside demo mode
+	Sky   upkeep.Sky // weather up to now
+	Roads lap.Roads
+}
+
 // Service is the use cases over one store.
 type Service struct {
 	store   *store.Store
 	now     func() time.Time
-	demo    Meters // nil outside demo mode
+	world   World
 	models  modelCache
 	learned learned
+	stood   standingCache
 }
 
-// New makes the service. now is the clock; demo is nil outside demo mode.
-func New(st *store.Store, now func() time.Time, demo Meters) *Service {
-	return &Service{store: st, now: now, demo: demo}
+// New makes the service. now is the clock.
+func New(st *store.Store, now func() time.Time, world World) *Service {
+	return &Service{store: st, now: now, world: world}
 }
 
 // Ready tells whether the database answers.
 func (s *Service) Ready(ctx context.Context) error { return s.store.Ping(ctx) }
 
 // Demo tells whether this is a demo.
-func (s *Service) Demo() bool { return s.demo != nil }
+func (s *Service) Demo() bool { return s.world.Demo != nil }
 
 // company is the company with its settings read and its clock.
 type company struct {
 	name     string
 	zone     *time.Location
 	settings upkeep.Settings
+	version  int
 }
 
 func (s *Service) company(ctx context.Context) (company, error) {
@@ -113,7 +123,7 @@ func (s *Service) company(ctx context.Context) (company, error) {
 	if err != nil {
 		return company{}, fmt.Errorf("the company's time zone: %w", err)
 	}
-	c := company{name: row.Name, zone: zone, settings: upkeep.Defaults()}
+	c := company{name: row.Name, zone: zone, settings: upkeep.Defaults(), version: row.Version}
 	if err := json.Unmarshal(row.Settings, &c.settings); err != nil {
 		return company{}, fmt.Errorf("the company's settings: %w", err)
 	}
@@ -124,4 +134,12 @@ func (s *Service) company(ctx context.Context) (company, error) {
 func (c company) today(t time.Time) time.Time {
 	y, m, d := t.In(c.zone).Date()
 	return time.Date(y, m, d, 0, 0, 0, 0, time.UTC)
+}
+
+// expected is how many years a part is expected to last: its own, else its kind's.
+func (c company) expected(e *store.Equipment) float64 {
+	if e.ExpectedYears != nil {
+		return *e.ExpectedYears
+	}
+	return c.settings.LifeOf(e.Kind).Years
 }

@@ -171,14 +171,14 @@ func padFacts(c *cachedModel) PadFacts {
 
 // DemoMeter reads the demo's stand-in pad at a stop.
 func (s *Service) DemoMeter(ctx context.Context, a Actor, stop uuid.UUID, rpm float64) (Findings, error) {
-	if s.demo == nil {
+	if !s.Demo() {
 		return Findings{}, ErrNoDemo
 	}
 	at, err := s.atStop(ctx, a, stop, s.now())
 	if err != nil {
 		return Findings{}, err
 	}
-	r, signs, ok := s.demo.Read(at.record.Pool.Street, min(rpm, at.cached.model.Doc.Pump.TopRPM))
+	r, signs, ok := s.world.Demo.Read(at.record.Pool.Street, min(rpm, at.cached.model.Doc.Pump.TopRPM))
 	if !ok {
 		return Findings{}, ErrNoDemo
 	}

@@ -24,12 +24,8 @@ type CalendarFeed struct {
 	Secret string     `json:"secret" doc:"the address ends in it; told once"`
 }
 
-// calendarWeeks is how far the calendar looks, and dayStarts when its days begin,
-// in the place's own hours (ours, until laps are planned ahead).
-const (
-	calendarWeeks = 6
-	dayStarts     = 8
-)
+// calendarWeeks is how far the calendar looks.
+const calendarWeeks = 6
 
 // Feed tells whether somebody's calendar has an address.
 func (s *Service) Feed(ctx context.Context, a Actor) (CalendarFeed, error) {
@@ -80,36 +76,35 @@ func (s *Service) Calendar(ctx context.Context, secret string) (PadFile, error) 
 	if err != nil {
 		return PadFile{}, fmt.Errorf("finding whose calendar it is: %w", err)
 	}
-	routes, streets, c, err := s.routes(ctx, Actor{ID: u.ID, Name: u.Name, Role: Role(u.Role)})
+	b, err := s.board(ctx, Actor{ID: u.ID, Name: u.Name, Role: Role(u.Role)})
 	if err != nil {
 		return PadFile{}, err
 	}
+	streets := make(map[string]string, len(b.pools))
+	for _, p := range b.pools {
+		streets[p.ID.String()] = p.Street
+	}
 	now := s.now()
-	cal := ics.NewCalendarFor(c.name)
+	cal := ics.NewCalendarFor(b.name)
 	cal.SetMethod(ics.MethodPublish)
 	cal.SetName("Laps of " + u.Name)
-	n := now.In(c.zone)
-	for _, d := range lap.Plan(routes, dayMinutes, time.Date(n.Year(), n.Month(), n.Day()+7*calendarWeeks, 0, 0, 0, 0, c.zone)) {
-		if d.Technician != u.Name && Role(u.Role) == Technician {
+	for _, d := range lap.Plan(b.routes, s.terms(b.until(now, calendarWeeks))) {
+		if d.Technician != u.ID.String() && Role(u.Role) == Technician {
 			continue
 		}
-		at := time.Date(d.Date.Year(), d.Date.Month(), d.Date.Day(), dayStarts, 0, 0, 0, c.zone)
 		for _, st := range d.Stops {
-			minutes := st.Base
 			var work []string
 			for _, w := range st.Due {
-				minutes += w.Minutes
 				work = append(work, fmt.Sprintf("%s (%.0f min)", w.Name, w.Minutes))
 			}
 			e := cal.AddEvent(uuid.NewSHA1(uuid.MustParse(st.Pool), []byte(d.Date.Format(time.DateOnly))).String())
 			e.SetDtStampTime(now)
-			e.SetStartAt(at)
-			e.SetEndAt(at.Add(time.Duration(minutes * float64(time.Minute))))
+			e.SetStartAt(st.Arrive)
+			e.SetEndAt(st.Arrive.Add(time.Duration(st.Minutes() * float64(time.Minute))))
 			e.SetSummary(streets[st.Pool])
 			if len(work) > 0 {
 				e.SetDescription("Due: " + strings.Join(work, ", "))
 			}
-			at = at.Add(time.Duration((minutes + lap.DriveMinutes) * float64(time.Minute)))
 		}
 	}
 	return PadFile{Name: "laps.ics", Type: "text/calendar; charset=utf-8", Content: []byte(cal.Serialize())}, nil

@@ -308,11 +308,14 @@ func (s *Service) atStop(ctx context.Context, a Actor, id uuid.UUID, now time.Ti
 		return nil, fmt.Errorf("reading the pool: %w", err)
 	}
 	r := records[stop.PoolID]
+	if c, err = c.own(&r.Pool); err != nil {
+		return nil, err
+	}
 	cm, err := s.model(r, c.settings)
 	if err != nil {
 		return nil, err
 	}
-	visits, err := s.store.VisitsOf(ctx, []uuid.UUID{stop.PoolID}, now.AddDate(-2, 0, 0))
+	visits, err := s.store.VisitsOf(ctx, []uuid.UUID{stop.PoolID}, now.AddDate(-remembered, 0, 0))
 	if err != nil {
 		return nil, fmt.Errorf("reading the visits: %w", err)
 	}
@@ -330,7 +333,7 @@ func (s *Service) atStop(ctx context.Context, a Actor, id uuid.UUID, now time.Ti
 	if err != nil {
 		return nil, err
 	}
-	return &atStop{c, stop, l, r, cm, c.historyOf(others, cm, now), parts[stop.PoolID], priors, others, lap.NextVisit(stop.PlannedAt)}, nil
+	return &atStop{c, stop, l, r, cm, s.historyOf(c, others, cm, now), parts[stop.PoolID], priors, others, lap.NextVisit(stop.PlannedAt)}, nil
 }
 
 // open are the suspects that the last visit left open.
@@ -348,10 +351,11 @@ func (at *atStop) open() []fault.ID {
 func (at *atStop) worn(now time.Time) map[fault.ID]float64 {
 	out := map[fault.ID]float64{}
 	for _, e := range at.parts {
-		if e.InstalledOn == nil || e.ExpectedYears == nil || *e.ExpectedYears <= 0 {
+		years := at.company.expected(&e)
+		if e.InstalledOn == nil || years <= 0 {
 			continue
 		}
-		share := now.Sub(*e.InstalledOn).Hours() / 24 / 365.25 / *e.ExpectedYears
+		share := now.Sub(*e.InstalledOn).Hours() / 24 / 365.25 / years
 		for _, id := range fault.WearsInto[e.Kind] {
 			out[id] = max(out[id], share)
 		}

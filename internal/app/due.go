@@ -18,10 +18,12 @@ import (
 
 // DueView is a pool's due work, what wears, and what was decided about it.
 type DueView struct {
-	Pool  PoolFacts     `json:"pool"`
-	Items []DueItem     `json:"items" nullable:"false"`
-	Wear  []upkeep.Wear `json:"wear" nullable:"false"`
-	Marks []MarkView    `json:"marks" nullable:"false" doc:"newest first"`
+	Pool    PoolFacts     `json:"pool"`
+	Items   []DueItem     `json:"items" nullable:"false"`
+	Visits  []time.Time   `json:"visits" nullable:"false" doc:"planned, the next first"`
+	Wear    []upkeep.Wear `json:"wear" nullable:"false"`
+	Routine []string      `json:"routine" nullable:"false" doc:"what every visit looks at"`
+	Marks   []MarkView    `json:"marks" nullable:"false" doc:"newest first"`
 }
 
 // DueItem is one piece of due work with the visit that it goes to.
@@ -34,7 +36,7 @@ type DueItem struct {
 type MarkView struct {
 	Item   string     `json:"item"`
 	Name   string     `json:"name"`
-	Act    string     `json:"act" enum:"done,snooze,resume,cancel,override"`
+	Act    string     `json:"act" enum:"done,snooze,plan,resume,cancel,override"`
 	Until  *time.Time `json:"until"`
 	Reason string     `json:"reason"`
 	By     string     `json:"by"`
@@ -45,21 +47,19 @@ type MarkView struct {
 type DueMark struct {
 	ID     uuid.UUID  `json:"id"`
 	Item   string     `json:"item" minLength:"1" maxLength:"80"`
-	Act    string     `json:"act" enum:"done,snooze,resume,cancel,override"`
-	Until  *time.Time `json:"until,omitempty"`
+	Act    string     `json:"act" enum:"done,snooze,plan,resume,cancel,override"`
+	Until  *time.Time `json:"until,omitempty" doc:"of a snooze"`
+	Day    string     `json:"day,omitempty" maxLength:"10" doc:"of a plan: the day of the visit, like 2026-12-01"`
 	Reason string     `json:"reason" maxLength:"300"`
 }
 
-// plannedAhead is how many weekly visits due work is laid on.
-const plannedAhead = 8
-
 // ledger is what a pool's due work follows from.
-func (c company) ledger(r *store.PoolRecord, cm *cachedModel, h *upkeep.History, parts []store.Equipment, marks []store.DueMark, planned []time.Time, now time.Time) upkeep.Ledger {
-	l := upkeep.Ledger{Now: now.In(c.zone), Doc: &cm.model.Doc, Kind: cm.model.Doc.Filter.Kind, Settings: c.settings, History: h, Since: r.Pool.OnRecordSince, NoDischarge: c.settings.NoDischargeOn}
+func (c company) ledger(r *store.PoolRecord, cm *cachedModel, h *upkeep.History, parts []store.Equipment, marks []store.DueMark, planned []lap.Visit, now time.Time) upkeep.Ledger {
+	l := upkeep.Ledger{Now: now.In(c.zone), Doc: &cm.model.Doc, Kind: cm.model.Doc.Filter.Kind, Settings: c.settings, History: h, Since: r.Pool.OnRecordSince, KGalPerDay: cm.kgalPerDay, NoDischarge: c.settings.NoDischargeOn}
 	if r.CleanLine != nil {
 		l.CleanLine = &r.CleanLine.TakenAt
 	}
-	l.Later = planned[1]
+	l.Later = planned[1].At
 	for _, e := range parts {
 		p := upkeep.Part{Kind: e.Kind, Model: e.Model}
 		if e.InstalledOn != nil {
@@ -73,28 +73,11 @@ func (c company) ledger(r *store.PoolRecord, cm *cachedModel, h *upkeep.History,
 	for _, m := range marks {
 		k := upkeep.Mark{Item: m.Item, Act: upkeep.MarkAct(m.Act), At: m.MadeAt}
 		if m.Until != nil {
-			k.Until = *m.Until
+			k.Until = m.Until.In(c.zone)
 		}
 		l.Marks = append(l.Marks, k)
 	}
 	return l
-}
-
-// weekly are a pool's next planned visits, at nine in the place's own morning. A
-// day on which it was seen already, or that is nearly over, is none of them.
-func (c company) weekly(p store.Pool, visits []store.Visit, now time.Time) []time.Time {
-	n := now.In(c.zone)
-	days := (p.Weekday - int(n.Weekday()) + 7) % 7
-	at := time.Date(n.Year(), n.Month(), n.Day()+days, 9, 0, 0, 0, c.zone)
-	seen := len(visits) > 0 && c.today(visits[len(visits)-1].ClosedAt).Equal(c.today(now))
-	if days == 0 && (seen || n.Hour() >= 18) {
-		at = lap.NextVisit(at)
-	}
-	out := make([]time.Time, plannedAhead)
-	for i := range out {
-		out[i], at = at, lap.NextVisit(at)
-	}
-	return out
 }
 
 // free tells whether held work may be done at a visit.
@@ -123,14 +106,18 @@ func (s *Service) Due(ctx context.Context, a Actor, id uuid.UUID) (DueView, erro
 	if h.Watts, err = wattsOf(at.before, at.cached); err != nil {
 		return DueView{}, err
 	}
-	planned := c.weekly(at.record.Pool, at.before, now)
+	moves, err := s.store.MovesOf(ctx, []uuid.UUID{id}, c.today(now).AddDate(0, 0, -7))
+	if err != nil {
+		return DueView{}, fmt.Errorf("reading what was moved: %w", err)
+	}
+	planned := c.planned(&at.record.Pool, moves[id], at.before, now)
 	l := c.ledger(at.record, at.cached, h, at.parts, marks[id], planned, now)
-	out := DueView{Pool: at.poolFacts(), Items: []DueItem{}, Wear: append([]upkeep.Wear{}, h.Worn(l.Kind)...), Marks: []MarkView{}}
+	out := DueView{Pool: at.poolFacts(), Items: []DueItem{}, Visits: times(planned), Routine: upkeep.EachVisit, Wear: append([]upkeep.Wear{}, h.Worn(l.Kind)...), Marks: []MarkView{}}
 	due := l.List()
-	for i, v := range upkeep.AtVisit(due, planned, c.free) {
+	for i, v := range upkeep.AtVisit(due, times(planned), c.free) {
 		item := DueItem{Due: due[i]}
 		if v >= 0 {
-			item.Visit = &planned[v]
+			item.Visit = &planned[v].At
 		}
 		out.Items = append(out.Items, item)
 	}
@@ -142,6 +129,41 @@ func (s *Service) Due(ctx context.Context, a Actor, id uuid.UUID) (DueView, erro
 		out.Marks = append(out.Marks, MarkView{m.Item, upkeep.ItemName(m.Item, l.Kind), m.Act, m.Until, m.Reason, names[m.MadeBy], m.MadeAt})
 	}
 	return out, nil
+}
+
+// mayPlan finds the day that work is to go on, or says why it can't.
+func (s *Service) mayPlan(ctx context.Context, a Actor, pool uuid.UUID, m DueMark) (time.Time, string, error) {
+	day, err := time.Parse(time.DateOnly, m.Day)
+	if err != nil {
+		return day, "Say which day's visit it goes on, like 2026-12-01.", nil
+	}
+	v, err := s.Due(ctx, a, pool)
+	if err != nil {
+		return day, "", err
+	}
+	c, err := s.company(ctx)
+	if err != nil {
+		return day, "", err
+	}
+	at := slices.IndexFunc(v.Items, func(d DueItem) bool { return d.Item == m.Item })
+	if at < 0 {
+		return day, "This work is not due here.", nil
+	}
+	due := &v.Items[at].Due
+	for _, visit := range v.Visits {
+		if !c.today(visit).Equal(day) {
+			continue
+		}
+		start := time.Date(day.Year(), day.Month(), day.Day(), 0, 0, 0, 0, c.zone)
+		switch {
+		case c.free(due, visit):
+			return start, "", nil
+		case due.Hold != nil && visit.Before(due.Hold.Until):
+			return start, "It is held on that day: " + due.Hold.Why + ".", nil
+		}
+		return start, "No water may be discharged on that day.", nil
+	}
+	return day, "Nobody comes to this pool on that day: move the visit first.", nil
 }
 
 // wattsOf are the power readings of visits over what the model has at the same
@@ -192,11 +214,21 @@ func (s *Service) MarkDue(ctx context.Context, a Actor, pool uuid.UUID, m DueMar
 		if m.Until == nil || !m.Until.After(now) || m.Until.After(now.AddDate(1, 0, 0)) {
 			errs = append(errs, FieldError{"until", "Put it off to a day within the coming year."})
 		}
+	case upkeep.MarkPlan:
+		day, says, err := s.mayPlan(ctx, a, pool, m)
+		if err != nil {
+			return DueView{}, err
+		}
+		if says != "" {
+			errs = append(errs, FieldError{"day", says})
+		}
+		m.Until = &day
 	}
 	if len(errs) > 0 {
 		return DueView{}, errs
 	}
-	if m.Act == string(upkeep.MarkSnooze) { // to a day, not to an hour of it
+	switch upkeep.MarkAct(m.Act) {
+	case upkeep.MarkSnooze: // to a day, not to an hour of it
 		c, err := s.company(ctx)
 		if err != nil {
 			return DueView{}, err
@@ -204,7 +236,8 @@ func (s *Service) MarkDue(ctx context.Context, a Actor, pool uuid.UUID, m DueMar
 		y, month, day := m.Until.In(c.zone).Date()
 		start := time.Date(y, month, day, 0, 0, 0, 0, c.zone)
 		m.Until = &start
-	} else {
+	case upkeep.MarkPlan:
+	default:
 		m.Until = nil
 	}
 	if err := s.store.AddDueMark(ctx, store.DueMark{ID: m.ID, PoolID: pool, Item: m.Item, Act: m.Act, Until: m.Until, Reason: reason, MadeBy: a.ID, MadeAt: now}); err != nil {

@@ -35,6 +35,9 @@ type StopView struct {
 // LapView is a technician's day.
 type LapView struct {
 	ID           string            `json:"id"`
+	Company      string            `json:"company"`
+	Zone         string            `json:"zone" doc:"the company's, as in the time zone database"`
+	Version      int               `json:"version"`
 	Day          string            `json:"day"`
 	Technician   string            `json:"technician"`
 	StartsAt     time.Time         `json:"startsAt"`
@@ -71,7 +74,7 @@ func (s *Service) Lap(ctx context.Context, a Actor, day, technician string) (Lap
 	if err != nil {
 		return LapView{}, fmt.Errorf("finding the technician: %w", err)
 	}
-	l, err := s.store.LapOn(ctx, who, date)
+	l, err := s.lapOn(ctx, c, who, date, now)
 	if err != nil {
 		return LapView{}, fmt.Errorf("finding the lap: %w", err)
 	}
@@ -97,41 +100,33 @@ type Person struct {
 }
 
 func (s *Service) lapView(ctx context.Context, c company, l store.Lap, technician string, now time.Time) (LapView, error) {
-	out := LapView{ID: l.ID.String(), Day: l.Day.Format(time.DateOnly), Technician: technician, StartsAt: l.StartsAt, LimitMinutes: l.LimitMinutes, Stops: []StopView{}, Van: []upkeep.Material{}}
+	out := LapView{ID: l.ID.String(), Company: c.name, Zone: c.zone.String(), Version: l.Version, Day: l.Day.Format(time.DateOnly), Technician: technician, StartsAt: l.StartsAt, LimitMinutes: l.LimitMinutes, Stops: []StopView{}, Van: []upkeep.Material{}}
 	pools, stops := make([]uuid.UUID, len(l.Stops)), make([]uuid.UUID, len(l.Stops))
 	for i, st := range l.Stops {
 		pools[i], stops[i] = st.PoolID, st.ID
 	}
-	records, err := s.store.PoolRecords(ctx, pools)
+	rows, err := s.store.PoolsByID(ctx, pools)
 	if err != nil {
 		return out, fmt.Errorf("reading the lap's pools: %w", err)
 	}
-	visits, err := s.store.VisitsOf(ctx, pools, now.AddDate(-2, 0, 0))
+	stood, err := s.standings(ctx, c, rows)
 	if err != nil {
-		return out, fmt.Errorf("reading the lap's visits: %w", err)
+		return out, err
 	}
 	logged, err := s.store.VisitOfStops(ctx, stops)
 	if err != nil {
 		return out, fmt.Errorf("reading what was logged: %w", err)
 	}
-	parts, err := s.store.EquipmentOf(ctx, pools...)
-	if err != nil {
-		return out, fmt.Errorf("reading the lap's equipment: %w", err)
+	streets := make(map[uuid.UUID]string, len(rows))
+	for _, p := range rows {
+		streets[p.ID] = p.Street
 	}
-	marks, err := s.store.DueMarksOf(ctx, pools)
-	if err != nil {
-		return out, fmt.Errorf("reading what was decided: %w", err)
-	}
-	here := false
+	arrived := false
 	var ahead [][]upkeep.Due
 	for _, st := range l.Stops {
-		r := records[st.PoolID]
-		cm, err := s.model(r, c.settings)
-		if err != nil {
-			return out, err
-		}
-		kind := cm.model.Doc.Filter.Kind
-		v := StopView{ID: st.ID.String(), PoolID: st.PoolID.String(), Street: r.Pool.Street, Equipment: filterWords(&cm.model.Doc),
+		sd := stood[st.PoolID]
+		kind := sd.cached.model.Doc.Filter.Kind
+		v := StopView{ID: st.ID.String(), PoolID: st.PoolID.String(), Street: streets[st.PoolID], Equipment: filterWords(&sd.cached.model.Doc),
 			Position: st.Position, PlannedAt: st.PlannedAt, Minutes: st.Minutes, Due: []string{}}
 		out.Minutes = int(st.PlannedAt.Add(time.Duration(st.Minutes) * time.Minute).Sub(l.StartsAt).Minutes())
 		if done, ok := logged[st.ID]; ok {
@@ -147,16 +142,14 @@ func (s *Service) lapView(ctx context.Context, c company, l store.Lap, technicia
 			continue
 		}
 		v.State = "ahead"
-		if !here {
-			v.State, here = "here", true
+		if !arrived {
+			v.State, arrived = "here", true
 		}
-		h := c.historyOf(visits[st.PoolID], cm, st.PlannedAt)
-		v.Load = max(0, h.State.Load)
-		v.Reason = lap.ReasonFor(aheadOf(c, cm, h, visits[st.PoolID], st, r))
-		l := c.ledger(r, cm, &h, parts[st.PoolID], marks[st.PoolID], c.weekly(r.Pool, nil, st.PlannedAt), st.PlannedAt)
+		v.Load = max(0, sd.history.State.Load)
+		v.Reason = lap.ReasonFor(sd.ahead(c, st.PlannedAt))
 		var due []upkeep.Due
-		for _, d := range l.List() {
-			if d.By.Before(lap.NextVisit(st.PlannedAt)) && d.Snoozed == nil && d.Hold == nil {
+		for _, d := range sd.due {
+			if d.By.Before(lap.NextVisit(st.PlannedAt)) && d.Snoozed == nil && (d.Hold == nil || !st.PlannedAt.Before(d.Hold.Until)) && here(&d, st.PlannedAt.In(c.zone)) {
 				due = append(due, d)
 				if !saidBy(v.Reason, &d) {
 					v.Due = append(v.Due, d.Name)
@@ -170,26 +163,36 @@ func (s *Service) lapView(ctx context.Context, c company, l store.Lap, technicia
 	return out, nil
 }
 
+// here tells whether work that somebody put on a day goes with a visit.
+func here(d *upkeep.Due, at time.Time) bool {
+	if d.Planned == nil {
+		return true
+	}
+	py, pm, pd := d.Planned.Date()
+	y, m, day := at.Date()
+	return py == y && pm == m && pd == day
+}
+
 // saidBy tells whether a stop's one reason names the work already.
 func saidBy(r lap.Reason, d *upkeep.Due) bool {
 	return r.Mark == lap.MarkAct && d.Item == string(upkeep.CleanFilter) || r.Mark == lap.MarkJob && d.Item == string(upkeep.TakeCleanLine)
 }
 
-func aheadOf(c company, cm *cachedModel, h upkeep.History, visits []store.Visit, st store.Stop, r *store.PoolRecord) lap.Ahead {
-	next := lap.NextVisit(st.PlannedAt)
-	a := lap.Ahead{Kind: cm.model.Doc.Filter.Kind, CleanAbove: c.settings.CleanAbove, Arrival: st.PlannedAt.In(c.zone),
-		FirstVisit: len(visits) == 0, NoCleanLine: r.CleanLine == nil, NextVisit: next.In(c.zone)}
-	if h.HadForecast {
+// ahead is what is known of a pool before somebody arrives there.
+func (st *standing) ahead(c company, arrival time.Time) lap.Ahead {
+	a := lap.Ahead{Kind: st.cached.model.Doc.Filter.Kind, CleanAbove: st.settings.CleanAbove, Arrival: arrival.In(c.zone),
+		FirstVisit: st.visits == 0, NoCleanLine: st.noCleanLine, NextVisit: lap.NextVisit(arrival).In(c.zone)}
+	if h := &st.history; h.HadForecast {
 		a.Chance = h.State.Ahead(h.State.LoadBelief(), h.PerDay, 7).Days[7].Past
 	}
-	if h.Chemicals != nil {
-		a.HoldUntil = upkeep.HoldUntil(*h.Chemicals, c.settings).In(c.zone)
+	if at := st.history.Chemicals; at != nil {
+		a.HoldUntil = upkeep.HoldUntil(*at, st.settings).In(c.zone)
 	}
-	if len(cm.shortfalls) > 0 {
-		a.Shortfall = &cm.shortfalls[0]
+	if len(st.cached.shortfalls) > 0 {
+		a.Shortfall = &st.cached.shortfalls[0]
 	}
-	if n := len(visits); n > 0 {
-		_, a.OpenSuspect = openSuspect(visits[n-1], a.Kind)
+	if st.last != nil {
+		_, a.OpenSuspect = openSuspect(*st.last, a.Kind)
 	}
 	return a
 }

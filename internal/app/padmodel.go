@@ -101,13 +101,14 @@ func (s *Service) model(r *store.PoolRecord, settings upkeep.Settings) (*cachedM
 }
 
 // historyOf follows a pool's visits (oldest first) up to a time.
-func (c company) historyOf(visits []store.Visit, m *cachedModel, now time.Time) upkeep.History {
+func (s *Service) historyOf(c company, visits []store.Visit, m *cachedModel, now time.Time) upkeep.History {
 	seen := make([]upkeep.Visit, len(visits))
 	for i, v := range visits {
 		seen[i] = upkeep.Visit{Arrived: v.ArrivedAt, Closed: v.ClosedAt, Cleaned: v.Cleaned, Chemicals: v.ChemicalsAt,
 			Load: beliefOf(v.LoadMean, v.LoadSD), After: beliefOf(v.AfterMean, v.AfterSD)}
 	}
-	exposure := upkeep.Exposure{KGalPerDay: m.kgalPerDay, Zone: c.zone, South: c.settings.South}
+	exposure := upkeep.Exposure{KGalPerDay: m.kgalPerDay, Zone: c.zone, South: c.settings.South, Sky: s.world.Sky,
+		Idle: func(day time.Time) bool { return !c.settings.InSeason(day) }}
 	return upkeep.Follow(seen, m.model.Doc.Filter.Kind, &exposure, now)
 }
 

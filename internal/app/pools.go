@@ -9,20 +9,27 @@ import (
 
 	"github.com/google/uuid"
 
-	"fairlap/core/lap"
 	"fairlap/core/pad"
 	"fairlap/core/units"
 	"fairlap/core/upkeep"
 	"fairlap/internal/store"
 )
 
-// seePool finds a pool that the actor may see.
+// seePool finds a pool that the actor may see: by the one rule, or because they
+// were handed a visit of it.
 func (s *Service) seePool(ctx context.Context, a Actor, id uuid.UUID) (store.Pool, error) {
 	p, err := s.store.PoolByID(ctx, id)
 	if err != nil {
 		return p, fmt.Errorf("finding the pool: %w", err)
 	}
-	if !a.maySee(p.TechnicianID) {
+	if a.maySee(p.TechnicianID) {
+		return p, nil
+	}
+	covers, err := s.store.Covers(ctx, a.ID, id, s.now().AddDate(0, 0, -1))
+	if err != nil {
+		return p, fmt.Errorf("looking who stands in at the pool: %w", err)
+	}
+	if !covers {
 		return p, ErrForbidden
 	}
 	return p, nil
@@ -54,6 +61,9 @@ func (s *Service) padOf(ctx context.Context, pool uuid.UUID) (*cachedModel, *sto
 	if err != nil {
 		return nil, nil, c, fmt.Errorf("reading the pool: %w", err)
 	}
+	if c, err = c.own(&records[pool].Pool); err != nil {
+		return nil, nil, c, err
+	}
 	cm, err := s.model(records[pool], c.settings)
 	return cm, records[pool], c, err
 }
@@ -84,18 +94,9 @@ func (s *Service) Pools(ctx context.Context, a Actor) ([]PoolLine, error) {
 	if err != nil {
 		return nil, fmt.Errorf("listing pools: %w", err)
 	}
-	ids := make([]uuid.UUID, len(pools))
-	for i, p := range pools {
-		ids[i] = p.ID
-	}
-	records, err := s.store.PoolRecords(ctx, ids)
+	stood, err := s.standings(ctx, c, pools)
 	if err != nil {
-		return nil, fmt.Errorf("reading pads: %w", err)
-	}
-	now := s.now()
-	visits, err := s.store.VisitsOf(ctx, ids, now.AddDate(-1, 0, 0))
-	if err != nil {
-		return nil, fmt.Errorf("reading visits: %w", err)
+		return nil, err
 	}
 	names, err := s.names(ctx)
 	if err != nil {
@@ -103,26 +104,21 @@ func (s *Service) Pools(ctx context.Context, a Actor) ([]PoolLine, error) {
 	}
 	out := make([]PoolLine, 0, len(pools))
 	for _, p := range pools {
-		cm, err := s.model(records[p.ID], c.settings)
-		if err != nil {
-			return nil, err
-		}
-		line := PoolLine{ID: p.ID.String(), Street: p.Street, Equipment: filterWords(&cm.model.Doc)}
+		st := stood[p.ID]
+		line := PoolLine{ID: p.ID.String(), Street: p.Street, Equipment: filterWords(&st.cached.model.Doc)}
 		if p.TechnicianID != nil {
 			line.Technician = names[*p.TechnicianID]
 		}
-		vs := visits[p.ID]
-		h := c.historyOf(vs, cm, now)
-		if h.HadForecast {
+		if h := &st.history; h.HadForecast {
 			load := max(0, h.State.Load)
 			line.Load = &load
 			if d := h.State.Ahead(h.State.LoadBelief(), h.PerDay, 0).Cross50; d >= 0 {
 				line.DaysLeft = &d
 			}
 		}
-		if n := len(vs); n > 0 {
-			line.LastVisit = &vs[n-1].ClosedAt
-			_, line.Open = openSuspect(vs[n-1], cm.model.Doc.Filter.Kind)
+		if st.last != nil {
+			line.LastVisit = &st.last.ClosedAt
+			_, line.Open = openSuspect(*st.last, st.cached.model.Doc.Filter.Kind)
 		}
 		out = append(out, line)
 	}
@@ -146,11 +142,13 @@ type GaugePoint struct {
 
 // Part is a part with its life.
 type Part struct {
+	ID            string   `json:"id"`
 	Kind          string   `json:"kind"`
 	Model         string   `json:"model"`
 	InstalledOn   string   `json:"installedOn"`
 	AgeYears      *float64 `json:"ageYears"`
 	ExpectedYears *float64 `json:"expectedYears"`
+	Own           bool     `json:"own" doc:"the expected life is this part's own, not its kind's"`
 }
 
 // PoolRecordView is the record of one pool.
@@ -183,7 +181,7 @@ func (s *Service) atPool(ctx context.Context, a Actor, id uuid.UUID, now time.Ti
 	if err != nil {
 		return nil, err
 	}
-	visits, err := s.store.VisitsOf(ctx, []uuid.UUID{id}, now.AddDate(-2, 0, 0))
+	visits, err := s.store.VisitsOf(ctx, []uuid.UUID{id}, now.AddDate(-remembered, 0, 0))
 	if err != nil {
 		return nil, fmt.Errorf("reading the visits: %w", err)
 	}
@@ -191,7 +189,7 @@ func (s *Service) atPool(ctx context.Context, a Actor, id uuid.UUID, now time.Ti
 	if err != nil {
 		return nil, fmt.Errorf("reading the equipment: %w", err)
 	}
-	return &atStop{company: c, record: rec, cached: cm, history: c.historyOf(visits[id], cm, now), parts: parts[id], before: visits[id]}, nil
+	return &atStop{company: c, record: rec, cached: cm, history: s.historyOf(c, visits[id], cm, now), parts: parts[id], before: visits[id]}, nil
 }
 
 // PoolView shows a pool's record.
@@ -217,7 +215,10 @@ func (s *Service) PoolView(ctx context.Context, a Actor, id uuid.UUID) (PoolReco
 		}
 	}
 	for _, e := range at.parts {
-		part := Part{Kind: e.Kind, Model: e.Model, ExpectedYears: e.ExpectedYears}
+		part := Part{ID: e.ID.String(), Kind: e.Kind, Model: e.Model, Own: e.ExpectedYears != nil}
+		if years := c.expected(&e); years > 0 {
+			part.ExpectedYears = &years
+		}
 		if e.InstalledOn != nil {
 			part.InstalledOn = e.InstalledOn.Format(time.DateOnly)
 			years := math.Max(0, now.Sub(*e.InstalledOn).Hours()/24/365.25)
@@ -229,13 +230,19 @@ func (s *Service) PoolView(ctx context.Context, a Actor, id uuid.UUID) (PoolReco
 		if l, err := s.store.LapOn(ctx, *p.TechnicianID, c.today(now)); err == nil {
 			for _, st := range l.Stops {
 				if st.PoolID == id {
-					next := lap.NextVisit(st.PlannedAt)
-					out.StopID, out.NextVisit = st.ID.String(), &next
+					out.StopID = st.ID.String()
 				}
 			}
 		} else if !errors.Is(err, store.ErrNotFound) {
 			return out, err
 		}
+	}
+	moves, err := s.store.MovesOf(ctx, []uuid.UUID{id}, c.today(now).AddDate(0, 0, -7))
+	if err != nil {
+		return out, fmt.Errorf("reading what was moved: %w", err)
+	}
+	if planned := c.planned(&p, moves[id], visits, now); len(planned) > 0 {
+		out.NextVisit = &planned[0].At
 	}
 	out.Log, out.Before, err = s.log(ctx, p, cm.model.Doc.Filter.Kind, now.AddDate(0, 0, 1))
 	return out, err

@@ -8,6 +8,8 @@ import (
 	"slices"
 	"time"
 
+	"github.com/google/uuid"
+
 	"fairlap/core/upkeep"
 	"fairlap/internal/store"
 )
@@ -41,16 +43,27 @@ func (s *Service) SaveSettings(ctx context.Context, a Actor, in CleaningSettings
 	if a.Role == Technician {
 		return CleaningSettings{}, ErrForbidden
 	}
-	var errs FieldErrors
-	within := func(field string, v, low, high float64, says string) {
-		if !(v >= low && v <= high) {
-			errs = append(errs, FieldError{field, says})
+	errs := checkChoices(in.Settings)
+	if !(in.HoldHours >= 0 && in.HoldHours <= 96) {
+		errs = append(errs, FieldError{"holdHours", "Between 0 and 96 hours."})
+	}
+	for id, days := range in.ServiceDays {
+		if !upkeep.IsService(id) || !(days >= 1 && days <= 3660) {
+			errs = append(errs, FieldError{"serviceDays." + id, "Between 1 and 3,660 days."})
 		}
 	}
-	within("limitRisePsi", in.LimitRisePsi, 2, 20, "A rise between 2 and 20 psi.")
-	within("fixedPsi", in.FixedPsi, 8, 40, "A gauge reading between 8 and 40 psi.")
-	within("cleanAbove", in.CleanAbove, 0.05, 0.95, "A chance between 5 and 95 %.")
-	within("holdHours", in.HoldHours, 0, 96, "Between 0 and 96 hours.")
+	for kind, l := range in.PartLives {
+		if !upkeep.IsPartKind(kind) || !(l.Years >= 0.1 && l.Years <= 50) || !(l.KGal >= 0 && l.KGal <= 1e6) {
+			errs = append(errs, FieldError{"partLives." + kind, "Between 0.1 and 50 years; by use up to a million thousand gallons, 0 for not by use."})
+		}
+	}
+	for field, day := range map[string]string{"seasonOpens": in.SeasonOpens, "seasonCloses": in.SeasonCloses} {
+		if _, err := time.Parse("01-02", day); day != "" && err != nil {
+			errs = append(errs, FieldError{field, "Type the day of the year like 04-15, or leave it empty."})
+		} else if (in.SeasonOpens == "") != (in.SeasonCloses == "") && day == "" {
+			errs = append(errs, FieldError{field, "A season needs both days."})
+		}
+	}
 	for i, d := range in.NoDischarge {
 		if _, err := time.Parse(time.DateOnly, d); err != nil {
 			errs = append(errs, FieldError{fmt.Sprintf("noDischarge[%d]", i), "Type each day like 2026-11-24."})
@@ -61,6 +74,12 @@ func (s *Service) SaveSettings(ctx context.Context, a Actor, in CleaningSettings
 	}
 	slices.Sort(in.NoDischarge)
 	in.NoDischarge = slices.Compact(in.NoDischarge)
+	if in.ServiceDays == nil {
+		in.ServiceDays = map[string]float64{}
+	}
+	if in.PartLives == nil {
+		in.PartLives = map[string]upkeep.Life{}
+	}
 	text, err := json.Marshal(in.Settings)
 	if err != nil {
 		return CleaningSettings{}, fmt.Errorf("writing the settings: %w", err)
@@ -71,4 +90,119 @@ func (s *Service) SaveSettings(ctx context.Context, a Actor, in CleaningSettings
 	}
 	out, bad := settingsOf(row)
 	return out, errors.Join(err, bad)
+}
+
+// checkChoices checks what a company and a single pool may choose.
+func checkChoices(in upkeep.Settings) FieldErrors {
+	var errs FieldErrors
+	within := func(field string, v, low, high float64, says string) {
+		if !(v >= low && v <= high) {
+			errs = append(errs, FieldError{field, says})
+		}
+	}
+	within("limitRisePsi", in.LimitRisePsi, 2, 20, "A rise between 2 and 20 psi.")
+	within("fixedPsi", in.FixedPsi, 8, 40, "A gauge reading between 8 and 40 psi.")
+	within("cleanAbove", in.CleanAbove, 0.05, 0.95, "A chance between 5 and 95 %.")
+	return errs
+}
+
+// PoolCleaning is one pool's own choices on when to clean; what is absent is the
+// company's.
+type PoolCleaning struct {
+	School       *upkeep.School `json:"school,omitempty" enum:"rise,fixed,calendar"`
+	LimitRisePsi *float64       `json:"limitRisePsi,omitempty"`
+	FixedPsi     *float64       `json:"fixedPsi,omitempty"`
+	CleanAbove   *float64       `json:"cleanAbove,omitempty"`
+}
+
+// PoolCleaningView is a pool's choices beside the company's.
+type PoolCleaningView struct {
+	Own     PoolCleaning    `json:"own"`
+	Company upkeep.Settings `json:"company"`
+	Version int             `json:"version" doc:"of the pool"`
+}
+
+// CleaningOf tells a pool's own choices on when to clean.
+func (s *Service) CleaningOf(ctx context.Context, a Actor, id uuid.UUID) (PoolCleaningView, error) {
+	p, err := s.seePool(ctx, a, id)
+	if err != nil {
+		return PoolCleaningView{}, err
+	}
+	return s.cleaningView(ctx, &p)
+}
+
+func (s *Service) cleaningView(ctx context.Context, p *store.Pool) (PoolCleaningView, error) {
+	c, err := s.company(ctx)
+	if err != nil {
+		return PoolCleaningView{}, err
+	}
+	out := PoolCleaningView{Company: c.settings, Version: p.Version}
+	if err := json.Unmarshal(p.Cleaning, &out.Own); err != nil {
+		return out, fmt.Errorf("the cleaning choices of %s: %w", p.Street, err)
+	}
+	return out, nil
+}
+
+// SaveCleaningOf keeps a pool's own choices. When somebody else changed the pool
+// meanwhile, the error is store.ErrVersion and the choices come as they now stand.
+func (s *Service) SaveCleaningOf(ctx context.Context, a Actor, id uuid.UUID, version int, in PoolCleaning) (PoolCleaningView, error) {
+	if a.Role == Technician {
+		return PoolCleaningView{}, ErrForbidden
+	}
+	c, err := s.company(ctx)
+	if err != nil {
+		return PoolCleaningView{}, err
+	}
+	text, err := json.Marshal(in)
+	if err != nil {
+		return PoolCleaningView{}, fmt.Errorf("writing the choices: %w", err)
+	}
+	own := c.settings
+	if err := json.Unmarshal(text, &own); err != nil {
+		return PoolCleaningView{}, fmt.Errorf("reading the choices back: %w", err)
+	}
+	if errs := checkChoices(own); len(errs) > 0 {
+		return PoolCleaningView{}, errs
+	}
+	p, err := s.store.SetCleaning(ctx, id, version, text)
+	if err != nil && !errors.Is(err, store.ErrVersion) {
+		return PoolCleaningView{}, fmt.Errorf("keeping the choices: %w", err)
+	}
+	out, bad := s.cleaningView(ctx, &p)
+	return out, errors.Join(err, bad)
+}
+
+// ServiceLives are the recurring services and the kinds of parts with what a company
+// expects of them unless it says otherwise.
+type ServiceLives struct {
+	Services []ServiceInterval `json:"services" nullable:"false"`
+	Parts    []PartLife        `json:"parts" nullable:"false"`
+	Visit    []string          `json:"visit" nullable:"false" doc:"what every visit looks at"`
+}
+
+// ServiceInterval is a service and its usual interval.
+type ServiceInterval struct {
+	ID   string  `json:"id"`
+	Name string  `json:"name"`
+	Days float64 `json:"days"`
+}
+
+// PartLife is a kind of part and its usual life.
+type PartLife struct {
+	Kind  string  `json:"kind"`
+	Years float64 `json:"years"`
+}
+
+// Lives lists the defaults.
+func Lives() ServiceLives {
+	out := ServiceLives{Services: []ServiceInterval{}, Parts: []PartLife{}, Visit: upkeep.EachVisit}
+	for _, s := range upkeep.Services {
+		if !s.Season {
+			out.Services = append(out.Services, ServiceInterval{string(s.ID), s.Name, s.Days})
+		}
+	}
+	for _, p := range upkeep.PartLives {
+		out.Parts = append(out.Parts, PartLife{p.Kind, p.Years})
+	}
+	return out
 }

@@ -72,7 +72,7 @@ func (s *Service) SignIn(ctx context.Context, login, password string) (Actor, er
 
 // DemoSignIn signs in as the demo's first user of a role; ErrNoDemo elsewhere.
 func (s *Service) DemoSignIn(ctx context.Context, role Role) (Actor, error) {
-	if s.demo == nil {
+	if !s.Demo() {
 		return Actor{}, ErrNoDemo
 	}
 	us, err := s.store.Users(ctx)

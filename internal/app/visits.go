@@ -16,6 +16,7 @@ import (
 	"fairlap/core/diagnosis"
 	"fairlap/core/fault"
 	"fairlap/core/pad"
+	"fairlap/core/upkeep"
 	"fairlap/internal/store"
 )
 
@@ -111,9 +112,22 @@ func (s *Service) SaveVisit(ctx context.Context, a Actor, d VisitDraft) (VisitRe
 	if res.Known {
 		v.LoadMean, v.LoadSD = &res.Observed.Mean, &res.Observed.SD
 	}
-	readings, signs, err := d.Findings.parse(at.cached.model)
-	if err != nil {
+	if err := fill(&v, d, at.cached.model, afterCleaning); err != nil {
 		return VisitRecord{}, err
+	}
+	kept, err := s.store.SaveVisit(ctx, v)
+	if err != nil {
+		return VisitRecord{}, fmt.Errorf("keeping the visit: %w", err)
+	}
+	return visitRecord(kept, at.record.Pool.Street, a.Name, at.cached.model.Doc.Filter.Kind, true), nil
+}
+
+// fill takes a draft's readings, signs and work in, and what the reading after a
+// cleaning says.
+func fill(v *store.Visit, d VisitDraft, m *pad.Model, observe func(*pad.Model, diagnosis.Reading) (upkeep.Belief, error)) error {
+	readings, signs, err := d.Findings.parse(m)
+	if err != nil {
+		return err
 	}
 	for _, r := range readings {
 		v.Readings = append(v.Readings, storedRow(len(v.Readings), "found", r))
@@ -125,22 +139,11 @@ func (s *Service) SaveVisit(ctx context.Context, a Actor, d VisitDraft) (VisitRe
 		v.Works = append(v.Works, store.VisitWork{Seq: i, Kind: w.Kind, Note: w.Note})
 		v.Cleaned = v.Cleaned || w.Kind == "cleaned"
 	}
-	if err := at.addAfter(&v, d.After); err != nil {
-		return VisitRecord{}, err
-	}
-	kept, err := s.store.SaveVisit(ctx, v)
-	if err != nil {
-		return VisitRecord{}, fmt.Errorf("keeping the visit: %w", err)
-	}
-	return visitRecord(kept, at.record.Pool.Street, a.Name, at.cached.model.Doc.Filter.Kind, true), nil
-}
-
-// addAfter takes the reading after a cleaning in, and the load it shows.
-func (at *atStop) addAfter(v *store.Visit, after *TypedReading) error {
+	after := d.After
 	if after == nil || after.empty() {
 		return nil
 	}
-	r, bad := parseReading("after", *after, at.cached.model)
+	r, bad := parseReading("after", *after, m)
 	if len(bad) == 0 && r.Speed == 0 {
 		bad = append(bad, FieldError{"after.speed", "Read it with the pump running, at the same speed as before."})
 	}
@@ -150,14 +153,22 @@ func (at *atStop) addAfter(v *store.Visit, after *TypedReading) error {
 	if len(bad) > 0 {
 		return bad
 	}
-	res, err := diagnosis.Diagnose(diagnosis.Case{Model: at.cached.model, Readings: []diagnosis.Reading{r},
-		Load: diagnosis.Belief{Mean: 0.1, SD: 0.2}})
+	load, err := observe(m, r)
 	if err != nil {
-		return fmt.Errorf("judging the reading after cleaning: %w", err)
+		return err
 	}
-	v.AfterMean, v.AfterSD = &res.Observed.Mean, &res.Observed.SD
+	v.AfterMean, v.AfterSD = &load.Mean, &load.SD
 	v.Readings = append(v.Readings, storedRow(len(v.Readings), "after", r))
 	return nil
+}
+
+// afterCleaning is the load that a reading right after a cleaning shows.
+func afterCleaning(m *pad.Model, r diagnosis.Reading) (upkeep.Belief, error) {
+	res, err := diagnosis.Diagnose(diagnosis.Case{Model: m, Readings: []diagnosis.Reading{r}, Load: diagnosis.Belief{Mean: 0.1, SD: 0.2}})
+	if err != nil {
+		return upkeep.Belief{}, fmt.Errorf("judging the reading after cleaning: %w", err)
+	}
+	return res.Observed, nil
 }
 
 func (s *Service) checkDraft(ctx context.Context, at *atStop, d VisitDraft) error {
@@ -237,7 +248,7 @@ func visitRecord(v store.Visit, street, technician string, kind pad.FilterKind, 
 	for _, w := range v.Works {
 		out.Works = append(out.Works, Work{w.Kind, w.Note})
 	}
-	if withVerdict {
+	if withVerdict && v.EngineVersion != "" {
 		var verdict Verdict
 		if json.Unmarshal(v.Diagnosis, &verdict) == nil {
 			out.Verdict = &verdict

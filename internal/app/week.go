@@ -13,32 +13,55 @@ import (
 
 	"fairlap/core/lap"
 	"fairlap/core/upkeep"
+	"fairlap/internal/store"
 )
 
-// WeekView is the days to come, with the due work that goes with their stops.
+// WeekView is one of the weeks to come, with the due work that goes with its stops.
 type WeekView struct {
-	Days  []WeekDay   `json:"days" nullable:"false"`
-	Later []LaterWork `json:"later" nullable:"false" doc:"due work that no visit of these weeks is free for"`
+	From   string      `json:"from" doc:"first day of the week"`
+	Days   []WeekDay   `json:"days" nullable:"false"`
+	Strip  []StripDay  `json:"strip" nullable:"false" doc:"the coming five weeks, a line a day"`
+	People []Person    `json:"people" nullable:"false" doc:"technicians to give stops to"`
+	Later  []LaterWork `json:"later" nullable:"false" doc:"due work that no visit is free for"`
 }
 
 // WeekDay is one technician's day.
 type WeekDay struct {
-	Date       time.Time  `json:"date"`
-	Technician string     `json:"technician"`
-	Limit      float64    `json:"limit"`
-	Minutes    float64    `json:"minutes"`
-	Stops      []WeekStop `json:"stops" nullable:"false"`
-	Slid       []Slid     `json:"slid" nullable:"false"`
+	Date         string     `json:"date" doc:"like 2026-11-24"`
+	TechnicianID string     `json:"technicianId" doc:"empty: nobody goes yet"`
+	Technician   string     `json:"technician"`
+	Limit        float64    `json:"limit"`
+	Minutes      float64    `json:"minutes"`
+	Stops        []WeekStop `json:"stops" nullable:"false"`
+	Slid         []Slid     `json:"slid" nullable:"false"`
 }
 
 // WeekStop is one pool on a day.
 type WeekStop struct {
 	PoolID string       `json:"poolId"`
 	Street string       `json:"street"`
+	On     string       `json:"on" doc:"the day that the pool's weekday gives"`
+	Moved  bool         `json:"moved" doc:"not on its own day, or not by the usual hand"`
+	Arrive time.Time    `json:"arrive"`
+	Drive  float64      `json:"drive" doc:"minutes from the stop before"`
 	Base   float64      `json:"base"`
 	Due    []upkeep.Due `json:"due" nullable:"false"`
-	Next   *time.Time   `json:"next" doc:"the pool's visit after this one, within these weeks"`
+	Usual  string       `json:"usual" doc:"id of whose pool it is; empty: nobody's"`
+	Visits []string     `json:"visits" nullable:"false" doc:"the days of this pool's coming visits: where its work can go"`
 }
+
+// StripDay is one day of the month ahead, everybody's laps added up.
+type StripDay struct {
+	Date    string  `json:"date"`
+	Stops   int     `json:"stops"`
+	Minutes float64 `json:"minutes"`
+	Limit   float64 `json:"limit" doc:"of all who are out that day"`
+	Clean   int     `json:"clean" doc:"filters to clean"`
+	Other   int     `json:"other" doc:"other due work"`
+}
+
+// stripWeeks is how far the month strip looks.
+const stripWeeks = 5
 
 // Slid is work that a full day pushed on, and why.
 type Slid struct {
@@ -55,106 +78,153 @@ type LaterWork struct {
 	Due    upkeep.Due `json:"due"`
 }
 
-// dayMinutes is a technician's day (the laps' own limit, as they are planned).
-const dayMinutes = 450
+// board is the pools that somebody may see, laid out as routes.
+type board struct {
+	company
+	pools  []store.Pool
+	stood  map[uuid.UUID]*standing
+	routes []lap.Route
+	names  map[uuid.UUID]string
+}
 
-// routes are the pools that somebody may see, with their visits and due work, in a
-// handful of queries however many pools there are.
-func (s *Service) routes(ctx context.Context, a Actor) ([]lap.Route, map[string]string, company, error) {
+// board reads it in a handful of queries however many pools there are.
+func (s *Service) board(ctx context.Context, a Actor) (*board, error) {
 	c, err := s.company(ctx)
 	if err != nil {
-		return nil, nil, c, err
+		return nil, err
 	}
 	var mine *uuid.UUID
 	if a.Role == Technician {
 		mine = &a.ID
 	}
-	pools, err := s.store.Pools(ctx, mine)
-	if err != nil {
-		return nil, nil, c, fmt.Errorf("listing pools: %w", err)
+	b := &board{company: c}
+	if b.pools, err = s.store.Workload(ctx, mine, c.today(s.now())); err != nil {
+		return nil, fmt.Errorf("listing pools: %w", err)
 	}
-	ids := make([]uuid.UUID, len(pools))
-	for i, p := range pools {
-		ids[i] = p.ID
+	if b.stood, err = s.standings(ctx, c, b.pools); err != nil {
+		return nil, err
 	}
-	now := s.now()
-	records, err := s.store.PoolRecords(ctx, ids)
-	if err != nil {
-		return nil, nil, c, fmt.Errorf("reading pads: %w", err)
+	if b.names, err = s.names(ctx); err != nil {
+		return nil, fmt.Errorf("reading the people: %w", err)
 	}
-	visits, err := s.store.VisitsOf(ctx, ids, now.AddDate(-2, 0, 0))
-	if err != nil {
-		return nil, nil, c, fmt.Errorf("reading visits: %w", err)
-	}
-	parts, err := s.store.EquipmentOf(ctx, ids...)
-	if err != nil {
-		return nil, nil, c, fmt.Errorf("reading the equipment: %w", err)
-	}
-	marks, err := s.store.DueMarksOf(ctx, ids)
-	if err != nil {
-		return nil, nil, c, fmt.Errorf("reading what was decided: %w", err)
-	}
-	names, err := s.names(ctx)
-	if err != nil {
-		return nil, nil, c, err
-	}
-	out, streets := make([]lap.Route, 0, len(pools)), make(map[string]string, len(pools))
-	for _, p := range pools {
-		cm, err := s.model(records[p.ID], c.settings)
-		if err != nil {
-			return nil, nil, c, err
-		}
-		h := c.historyOf(visits[p.ID], cm, now)
-		planned := c.weekly(p, visits[p.ID], now)
-		l := c.ledger(records[p.ID], cm, &h, parts[p.ID], marks[p.ID], planned, now)
-		r := lap.Route{Pool: p.ID.String(), Base: float64(p.BaseMinutes), Visits: planned, Due: l.List()}
-		if p.TechnicianID != nil {
-			r.Technician = names[*p.TechnicianID]
-		}
-		r.At = upkeep.AtVisit(r.Due, r.Visits, c.free)
-		streets[r.Pool] = p.Street
-		out = append(out, r)
-	}
-	return out, streets, c, nil
+	b.routes = routesOf(b.pools, b.stood, b.names)
+	return b, nil
 }
 
-// Week shows the coming weeks (1 to 6) day by day.
-func (s *Service) Week(ctx context.Context, a Actor, weeks int) (WeekView, error) {
-	routes, streets, c, err := s.routes(ctx, a)
+// routesOf lays pools out; a visit of somebody who has left is nobody's.
+func routesOf(pools []store.Pool, stood map[uuid.UUID]*standing, names map[uuid.UUID]string) []lap.Route {
+	here := make(map[string]bool, len(names))
+	for id := range names {
+		here[id.String()] = true
+	}
+	out := make([]lap.Route, len(pools))
+	for i := range pools {
+		p := &pools[i]
+		st := stood[p.ID]
+		visits := slices.Clone(st.planned)
+		for v := range visits {
+			if !here[visits[v].Technician] {
+				visits[v].Technician = ""
+			}
+		}
+		out[i] = lap.Route{Pool: p.ID.String(), Base: float64(p.BaseMinutes), Order: i, Place: placeOf(p), Visits: visits, Due: st.due, At: st.at}
+	}
+	return out
+}
+
+// until is the midnight some weeks after a time's day.
+func (c company) until(now time.Time, weeks int) time.Time {
+	n := now.In(c.zone)
+	return time.Date(n.Year(), n.Month(), n.Day()+7*weeks, 0, 0, 0, 0, c.zone)
+}
+
+// Week shows one of the coming weeks (1 is the seven days from today) day by day,
+// and the month in short.
+func (s *Service) Week(ctx context.Context, a Actor, week int) (WeekView, error) {
+	b, err := s.board(ctx, a)
 	if err != nil {
 		return WeekView{}, err
 	}
-	n := s.now().In(c.zone)
-	until := time.Date(n.Year(), n.Month(), n.Day()+7*weeks, 0, 0, 0, 0, c.zone)
-	out := WeekView{Days: []WeekDay{}, Later: []LaterWork{}}
-	for _, d := range lap.Plan(routes, dayMinutes, until) {
-		v := WeekDay{Date: d.Date, Technician: d.Technician, Limit: d.Limit, Minutes: d.Minutes, Stops: []WeekStop{}, Slid: []Slid{}}
+	now := s.now()
+	from, until := b.until(now, week-1), b.until(now, week)
+	days := slices.DeleteFunc(lap.Plan(b.routes, s.terms(b.until(now, max(week, stripWeeks)))), func(d lap.Day) bool {
+		return a.Role == Technician && d.Technician != a.ID.String() // a visit of theirs in other hands is on another's board
+	})
+	out := WeekView{From: from.Format(time.DateOnly), Days: []WeekDay{}, Strip: strip(days, b.until(now, stripWeeks)), Later: []LaterWork{}, People: []Person{}}
+	usual, streets, dates := make(map[string]string, len(b.pools)), make(map[string]string, len(b.pools)), make(map[string][]string, len(b.pools))
+	for i, p := range b.pools {
+		id := b.routes[i].Pool
+		usual[id], streets[id] = idOr(p.TechnicianID), p.Street
+		dates[id] = []string{}
+		for _, v := range b.routes[i].Visits {
+			dates[id] = append(dates[id], v.At.Format(time.DateOnly))
+		}
+	}
+	for _, d := range days {
+		if d.Date.Before(from) {
+			continue
+		}
+		if !d.Date.Before(until) {
+			break
+		}
+		v := WeekDay{Date: d.Date.Format(time.DateOnly), TechnicianID: d.Technician, Limit: d.Limit, Minutes: d.Minutes, Stops: make([]WeekStop, 0, len(d.Stops)), Slid: []Slid{}}
+		if id, err := uuid.Parse(d.Technician); err == nil {
+			v.Technician = b.names[id]
+		}
 		for _, st := range d.Stops {
-			next := lap.NextVisit(d.Date)
-			stop := WeekStop{st.Pool, streets[st.Pool], st.Base, append([]upkeep.Due{}, st.Due...), nil}
-			if next.Before(until) {
-				stop.Next = &next
+			due := st.Due
+			if due == nil {
+				due = []upkeep.Due{}
 			}
-			v.Stops = append(v.Stops, stop)
+			v.Stops = append(v.Stops, WeekStop{st.Pool, streets[st.Pool], st.Visit.On.Format(time.DateOnly), st.Visit.Moved(usual[st.Pool]), st.Arrive, st.Drive, st.Base, due, usual[st.Pool], dates[st.Pool]})
 		}
 		for _, sl := range d.Slid {
 			v.Slid = append(v.Slid, Slid{streets[sl.Pool], sl.Due.Name, sl.To, sl.Why})
 		}
 		out.Days = append(out.Days, v)
 	}
-	for _, r := range routes {
+	for _, r := range b.routes {
 		for i, at := range r.At {
 			if at < 0 {
 				out.Later = append(out.Later, LaterWork{r.Pool, streets[r.Pool], r.Due[i]})
 			}
 		}
 	}
-	return out, nil
+	out.People, err = s.People(ctx, a)
+	return out, err
+}
+
+// strip adds days up over technicians.
+func strip(days []lap.Day, until time.Time) []StripDay {
+	out := []StripDay{}
+	for _, d := range days {
+		if !d.Date.Before(until) {
+			break
+		}
+		date := d.Date.Format(time.DateOnly)
+		if n := len(out); n == 0 || out[n-1].Date != date {
+			out = append(out, StripDay{Date: date})
+		}
+		s := &out[len(out)-1]
+		s.Stops += len(d.Stops)
+		s.Minutes += d.Minutes
+		s.Limit += d.Limit
+		for _, st := range d.Stops {
+			for i := range st.Due {
+				if st.Due[i].Item == string(upkeep.CleanFilter) {
+					s.Clean++
+				} else {
+					s.Other++
+				}
+			}
+		}
+	}
+	return out
 }
 
 // DueFile is all due work as CSV, soonest first.
 func (s *Service) DueFile(ctx context.Context, a Actor) (PadFile, error) {
-	routes, streets, c, err := s.routes(ctx, a)
+	b, err := s.board(ctx, a)
 	if err != nil {
 		return PadFile{}, err
 	}
@@ -163,16 +233,21 @@ func (s *Service) DueFile(ctx context.Context, a Actor) (PadFile, error) {
 		cells []string
 	}
 	var lines []line
-	for _, r := range routes {
+	for i, p := range b.pools {
+		r := &b.routes[i]
+		technician := ""
+		if p.TechnicianID != nil {
+			technician = b.names[*p.TechnicianID]
+		}
 		for i, d := range r.Due {
 			visit, held := "", ""
 			if at := r.At[i]; at >= 0 {
-				visit = r.Visits[at].Format(time.DateOnly)
+				visit = r.Visits[at].At.Format(time.DateOnly)
 			}
 			if d.Hold != nil {
 				held = d.Hold.Why
 			}
-			lines = append(lines, line{d.By, []string{d.By.In(c.zone).Format(time.DateOnly), visit, r.Technician, streets[r.Pool], d.Name, fmt.Sprintf("%.0f", d.Minutes), string(d.Ground), d.Reason, held}})
+			lines = append(lines, line{d.By, []string{d.By.In(b.zone).Format(time.DateOnly), visit, technician, p.Street, d.Name, fmt.Sprintf("%.0f", d.Minutes), string(d.Ground), d.Reason, held}})
 		}
 	}
 	slices.SortStableFunc(lines, func(a, b line) int { return cmp.Or(a.by.Compare(b.by), strings.Compare(a.cells[3], b.cells[3])) })

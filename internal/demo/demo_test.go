@@ -3,6 +3,7 @@ package demo
 import (
 	"context"
 	"math/rand/v2"
+	"slices"
 	"testing"
 	"time"
 
@@ -41,10 +42,16 @@ func TestOnePadTellsTheFiveSituationsApart(t *testing.T) {
 	_, err = Load(ctx, st, 1, now)
 	require.NoError(t, err)
 	clock := now
-	svc := app.New(st, func() time.Time { return clock }, nil)
+	svc := app.New(st, func() time.Time { return clock }, app.World{})
 	us, err := st.Users(ctx)
 	require.NoError(t, err)
 	owner := app.Actor{ID: us[0].ID, Role: app.Owner}
+
+	var pools, visits, weekdays int
+	require.NoError(t, st.Pool.QueryRow(ctx, "select count(*), count(distinct weekday) from pools").Scan(&pools, &weekdays))
+	require.NoError(t, st.Pool.QueryRow(ctx, "select count(*) from visits").Scan(&visits))
+	assert.Equal(t, []int{size, 5}, []int{pools, weekdays})
+	assert.InDelta(t, 2800, visits, 150, "fourteen months of weekly visits")
 
 	_, err = Load(ctx, st, 1, now)
 	require.NoError(t, err, "the town itself may be served again")
@@ -54,13 +61,15 @@ func TestOnePadTellsTheFiveSituationsApart(t *testing.T) {
 	require.ErrorIs(t, err, ErrNotTheTown, "nobody's real record is opened to anybody")
 
 	truth := &loader{rng: rand.New(rand.NewPCG(1, 0x9e3779b97f4a7c15))}
-	require.NoError(t, truth.raise())
+	roads, err := standin.RoadMap()
+	require.NoError(t, err)
+	require.NoError(t, truth.raise(roads))
 	rng := rand.New(rand.NewPCG(5, 5))
 	ask := func(place int, rpm float64, e pad.Effects, signs map[string]bool) app.Verdict {
 		p := standin.Pad{Model: truth.models[place], Effects: e}
 		r, err := p.Type(rpm, rng)
 		require.NoError(t, err)
-		v, err := svc.Diagnose(ctx, owner, stopOf(t, st, town[place].street, now), app.Findings{Readings: []app.TypedReading{r}, Signs: signs})
+		v, err := svc.Diagnose(ctx, owner, stopOf(t, st, truth.places[place].street, now), app.Findings{Readings: []app.TypedReading{r}, Signs: signs})
 		require.NoError(t, err)
 		return v
 	}
@@ -133,13 +142,15 @@ func stopOf(t *testing.T, st *store.Store, street string, now time.Time) uuid.UU
 
 func TestTheTownFollowsFromItsSeed(t *testing.T) {
 	make := func(seed uint64) *standin.Meters {
-		l := &loader{rng: rand.New(rand.NewPCG(seed, 0x9e3779b97f4a7c15)), seed: seed}
-		require.NoError(t, l.raise())
+		l := &loader{rng: rand.New(rand.NewPCG(seed, 0x9e3779b97f4a7c15)), seed: seed, now: tuesday(t), zone: tuesday(t).Location()}
+		roads, err := standin.RoadMap()
+		require.NoError(t, err)
+		require.NoError(t, l.raise(roads))
 		return l.meters()
 	}
 	a, b, c := make(1), make(1), make(2)
 	differs := false
-	for _, p := range town {
+	for _, p := range append(slices.Clone(today), round(1)...) {
 		x, signs, ok := a.Read(p.street, 0)
 		require.True(t, ok, p.street)
 		y, _, _ := b.Read(p.street, 0)
@@ -155,6 +166,31 @@ func TestTheTownFollowsFromItsSeed(t *testing.T) {
 	assert.True(t, differs, "another seed is another town")
 	_, _, ok := a.Read("Nowhere 1", 0)
 	assert.False(t, ok)
+}
+
+// The history is found, not typed in: what the pools of the other days carry shows
+// in their records.
+func TestTheTownCarriesItsTroubles(t *testing.T) {
+	next := tuesday(t)
+	cleanings := 0
+	for _, p := range round(1) {
+		visits, load := p.live(1, next)
+		require.Len(t, visits, Weeks)
+		again, same := p.live(1, next)
+		assert.Equal(t, visits, again)
+		assert.Equal(t, load, same)
+		for i, v := range visits {
+			assert.GreaterOrEqual(t, v.load, 0.0)
+			if v.cleaned {
+				cleanings++
+				assert.Less(t, v.after, v.load, p.street)
+				assert.GreaterOrEqual(t, v.load, p.habit)
+			} else if i+1 < len(visits) {
+				assert.GreaterOrEqual(t, visits[i+1].load, v.load, "dirt does not go by itself")
+			}
+		}
+	}
+	assert.InDelta(t, 36*Weeks/3, cleanings, 36*Weeks/15, "about every three weeks: sand oftener, cartridges more seldom")
 }
 
 func (p *place) documentErrors() []pad.FieldError {

@@ -7,14 +7,17 @@ import (
 	"fmt"
 	"math"
 	"math/rand/v2"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
 
 	"fairlap/core/casefile"
 	"fairlap/core/fault"
+	"fairlap/core/lap"
 	"fairlap/core/pad"
 	"fairlap/core/units"
+	"fairlap/core/upkeep"
 	"fairlap/internal/app"
 	"fairlap/internal/standin"
 	"fairlap/internal/store"
@@ -30,20 +33,20 @@ const companyName = "Pellam Ridge Pool Care"
 // demo lets anybody in by role.
 var ErrNotTheTown = errors.New("this database holds a company that is not the demo's: a demo would let anybody in")
 
-// Weeks is how far the town's history reaches back.
-const Weeks = 8
-
 // water is what the town's pools are kept at.
 var water = units.Fahrenheit(80)
 
 // loader fills one database with the town.
 type loader struct {
 	st     *store.Store
+	svc    *app.Service
 	rng    *rand.Rand
 	seed   uint64
 	zone   *time.Location
 	now    time.Time
 	users  []store.User
+	places []place
+	at     []lap.Place
 	pools  []uuid.UUID
 	models []*pad.Model // as they really are
 	stops  map[string]uuid.UUID
@@ -62,43 +65,51 @@ func Clock(day time.Time) func() time.Time {
 	return func() time.Time { return start.Add(time.Since(began)) }
 }
 
-// Load writes the town into an empty, migrated database and returns its pads as
-// they really are today. A database that already holds the town is left as it
+// Load writes the town into an empty, migrated database and returns the world
+// around it: its pads as they really are today, its weather, its roads. A database that already holds the town is left as it
 // is; the pads then follow from the same seed. One that holds another company is
 // refused with ErrNotTheTown.
-func Load(ctx context.Context, st *store.Store, seed uint64, now time.Time) (*standin.Meters, error) {
+func Load(ctx context.Context, st *store.Store, seed uint64, now time.Time) (app.World, error) {
 	zone, err := time.LoadLocation(Zone)
 	if err != nil {
-		return nil, fmt.Errorf("the town's time zone: %w", err)
+		return app.World{}, fmt.Errorf("the town's time zone: %w", err)
 	}
 	l := &loader{st: st, rng: rand.New(rand.NewPCG(seed, 0x9e3779b97f4a7c15)), seed: seed, zone: zone, now: now.In(zone).Truncate(time.Minute), stops: map[string]uuid.UUID{}}
-	if err := l.raise(); err != nil {
-		return nil, err
+	roads, err := standin.RoadMap()
+	if err != nil {
+		return app.World{}, err
 	}
+	if err := l.raise(roads); err != nil {
+		return app.World{}, err
+	}
+	world := app.World{Demo: l.meters(), Sky: standin.Sky(seed), Roads: roads.Way}
 	switch c, err := st.Company(ctx); {
 	case err == nil && c.Name != companyName:
-		return nil, ErrNotTheTown
+		return app.World{}, ErrNotTheTown
 	case err == nil:
-		return l.meters(), nil
+		return world, nil
 	case !errors.Is(err, store.ErrNotFound):
-		return nil, fmt.Errorf("looking for a company: %w", err)
+		return app.World{}, fmt.Errorf("looking for a company: %w", err)
 	}
-	for _, step := range []func(context.Context) error{l.people, l.places, l.laps, l.history} {
+	l.svc = app.New(st, func() time.Time { return l.now }, world)
+	for _, step := range []func(context.Context) error{l.people, l.setUp, l.laps, l.history} {
 		if err := step(ctx); err != nil {
-			return nil, fmt.Errorf("loading the town: %w", err)
+			return app.World{}, fmt.Errorf("loading the town: %w", err)
 		}
 	}
-	return l.meters(), nil
+	return world, nil
 }
 
 // raise makes every pad as it really is: the description, off by what nobody knows.
-func (l *loader) raise() error {
-	for i := range town {
+func (l *loader) raise(roads *standin.Town) error {
+	l.places = append(slices.Clone(today), round(l.seed)...)
+	l.at = put(roads.Corners, len(l.places), l.seed)
+	for i := range l.places {
 		off := func(sd float64) float64 { return math.Exp(sd * l.rng.NormFloat64()) }
 		params := pad.Parameters{Suction: off(0.25), Return: off(0.2), Media: off(0.15), Head: off(0.03), Idle: off(0.1), Base: off(0.05), PerFlow: off(0.1)}
-		m, err := pad.New(town[i].document(), params, water, units.PSI(8))
+		m, err := pad.New(l.places[i].document(), params, water, units.PSI(8))
 		if err != nil {
-			return fmt.Errorf("the pad of %s: %w", town[i].street, err)
+			return fmt.Errorf("the pad of %s: %w", l.places[i].street, err)
 		}
 		l.models = append(l.models, m)
 	}
@@ -109,7 +120,7 @@ func (l *loader) id() uuid.UUID { return uuid.Must(uuid.NewV7()) }
 
 func (l *loader) people(ctx context.Context) error {
 	for _, u := range []struct{ login, name, role string }{
-		{"brandt", "O. Brandt", "technician"}, {"teague", "W. Teague", "technician"}, {"osei", "R. Osei", "office"}, {"lindqvist", "A. Lindqvist", "owner"},
+		{"brandt", "O. Brandt", "technician"}, {"teague", "W. Teague", "technician"}, {"yarrow", "T. Yarrow", "technician"}, {"osei", "R. Osei", "office"}, {"lindqvist", "A. Lindqvist", "owner"},
 	} {
 		// Nobody signs in by password in a demo: the secret is thrown away.
 		l.users = append(l.users, store.User{ID: l.id(), Login: u.login, Name: u.name, Role: u.role, PasswordHash: app.HashPassword(uuid.NewString()), Active: true, Version: 1, CreatedAt: l.now})
@@ -118,15 +129,28 @@ func (l *loader) people(ctx context.Context) error {
 }
 
 func (l *loader) technician(p *place) uuid.UUID {
-	if p.mine {
-		return l.users[0].ID
+	if p.habit == 0 && !p.mine {
+		return l.users[1].ID
 	}
-	return l.users[1].ID
+	return l.users[p.hand].ID
 }
 
-func (l *loader) places(ctx context.Context) error {
-	for i := range town {
-		p := &town[i]
+// offset is the days from today to a place's next visit. Rounds are on five days:
+// today, and those after it that are no Saturday or Sunday.
+func (l *loader) offset(p *place) int {
+	days := 0
+	for range p.offset {
+		days++
+		for wd := l.now.AddDate(0, 0, days).Weekday(); wd == time.Saturday || wd == time.Sunday; wd = l.now.AddDate(0, 0, days).Weekday() {
+			days++
+		}
+	}
+	return days
+}
+
+func (l *loader) setUp(ctx context.Context) error {
+	for i := range l.places {
+		p := &l.places[i]
 		id, tech := l.id(), l.technician(p)
 		l.pools = append(l.pools, id)
 		since := l.today()
@@ -138,20 +162,25 @@ func (l *loader) places(ctx context.Context) error {
 			return err
 		}
 		rows := []any{
-			&store.Pool{ID: id, Street: p.street, VolumeM3: float64(units.Gallons(p.gallons)), Surface: p.surface, AccessNote: p.access,
-				Weekday: int(l.now.Weekday()), TechnicianID: &tech, BaseMinutes: p.minutes, OnRecordSince: since, Version: 1},
-			&store.Plumbing{ID: l.id(), PoolID: id, Revision: 1, Document: doc, CreatedBy: &tech, CreatedAt: l.visitTime(Weeks+1, 0)},
+			&store.Pool{ID: id, Street: p.street, VolumeM3: float64(units.Gallons(p.gallons)), Surface: p.surface, AccessNote: p.access, Lon: &l.at[i].Lon, Lat: &l.at[i].Lat, LapOrder: i,
+				Weekday: int(l.now.AddDate(0, 0, l.offset(p)).Weekday()), TechnicianID: &tech, BaseMinutes: p.minutes, OnRecordSince: since, Version: 1, Cleaning: json.RawMessage(`{}`)},
+			&store.Plumbing{ID: l.id(), PoolID: id, Revision: 1, Document: doc, CreatedBy: &tech, CreatedAt: l.visitTime(p, Weeks+1, 0)},
 		}
 		if !p.newcomer {
 			line, err := l.cleanLine(i)
 			if err != nil {
 				return err
 			}
-			rows = append(rows, &store.CleanLine{ID: l.id(), PoolID: id, TakenAt: l.visitTime(Weeks+1, 0), Note: "after cleaning", Readings: line, CreatedBy: &tech})
+			taken := l.visitTime(p, authored+1, 0)
+			if p.habit > 0 {
+				taken = l.visitTime(p, 3+i%45, 0)
+			}
+			rows = append(rows, &store.CleanLine{ID: l.id(), PoolID: id, TakenAt: taken, Note: "after cleaning", Readings: line, CreatedBy: &tech})
 			for _, e := range p.parts() {
 				installed := l.now.AddDate(0, 0, -int(e.age*365.25))
-				rows = append(rows, &store.Equipment{ID: l.id(), PoolID: id, Kind: e.kind, Model: e.model, InstalledOn: &installed, ExpectedYears: &e.life})
+				rows = append(rows, &store.Equipment{ID: l.id(), PoolID: id, Kind: e.kind, Model: e.model, InstalledOn: &installed})
 			}
+			rows = append(rows, l.done(i, id, tech)...)
 		}
 		if err := l.st.Insert(ctx, rows...); err != nil {
 			return err
@@ -160,10 +189,28 @@ func (l *loader) places(ctx context.Context) error {
 	return nil
 }
 
+// done are the recurring services that somebody did at a pool within their interval.
+func (l *loader) done(i int, pool, tech uuid.UUID) []any {
+	var out []any
+	p := &l.places[i]
+	if p.habit == 0 {
+		return nil // today's pools ask for what nobody has recorded
+	}
+	doc := p.document()
+	for j, s := range upkeep.Services {
+		if s.Season || (s.On != nil && !s.On(&doc)) {
+			continue
+		}
+		ago := s.Days * (0.1 + 0.95*float64((i*5+j*11)%17)/16)
+		out = append(out, &store.DueMark{ID: l.id(), PoolID: pool, Item: string(s.ID), Act: string(upkeep.MarkDone), MadeBy: tech, MadeAt: l.now.AddDate(0, 0, -int(ago))})
+	}
+	return out
+}
+
 // cleanLine reads the clean pad at three speeds (or the one it has).
 func (l *loader) cleanLine(i int) (json.RawMessage, error) {
 	speeds := []float64{1500, 2400, 3450}
-	if town[i].pump.Kind == pad.SingleSpeed {
+	if l.places[i].pump.Kind == pad.SingleSpeed {
 		speeds = []float64{3450}
 	}
 	truth := standin.Pad{Model: l.models[i]}
@@ -192,25 +239,27 @@ func (l *loader) today() time.Time {
 	return time.Date(l.now.Year(), l.now.Month(), l.now.Day(), 0, 0, 0, 0, time.UTC)
 }
 
-// visitTime is when a stop at a place in the lap is reached, weeks ago.
-func (l *loader) visitTime(weeksAgo, position int) time.Time {
-	start := time.Date(l.now.Year(), l.now.Month(), l.now.Day(), 8, 10, 0, 0, l.zone).AddDate(0, 0, -7*weeksAgo)
+// visitTime is when a stop at a position in the lap is reached, weeks before the
+// place's next visit.
+func (l *loader) visitTime(p *place, weeksAgo, position int) time.Time {
+	start := time.Date(l.now.Year(), l.now.Month(), l.now.Day(), 8, 10, 0, 0, l.zone).AddDate(0, 0, l.offset(p)-7*weeksAgo)
 	return start.Add(time.Duration(position) * 48 * time.Minute)
 }
 
+// laps are today's and those of a week ago, of all technicians.
 func (l *loader) laps(ctx context.Context) error {
-	for week := Weeks; week >= 0; week-- {
-		for t := range 2 {
+	for week := 1; week >= 0; week-- {
+		for t := range 3 {
 			lap := store.Lap{ID: l.id(), TechnicianID: l.users[t].ID, Day: l.today().AddDate(0, 0, -7*week),
-				StartsAt: l.visitTime(week, 0).Add(-10 * time.Minute), LimitMinutes: 450}
+				StartsAt: l.visitTime(&l.places[0], week, 0).Add(-10 * time.Minute), LimitMinutes: 450, Version: 1}
 			at := lap.StartsAt.Add(10 * time.Minute)
 			if week == 0 { // today's lap starts where the demo's clock stands
 				lap.StartsAt = l.now.Add(-12 * time.Minute)
 				at = lap.StartsAt.Add(10 * time.Minute)
 			}
-			for i := range town {
-				p := &town[i]
-				if l.technician(p) != lap.TechnicianID || (p.newcomer && week > 0) {
+			for i := range l.places {
+				p := &l.places[i]
+				if p.offset > 0 || l.technician(p) != lap.TechnicianID || (p.newcomer && week > 0) {
 					continue
 				}
 				st := store.Stop{ID: l.id(), LapID: lap.ID, PoolID: l.pools[i], Position: len(lap.Stops) + 1, Minutes: p.minutes, PlannedAt: at}
@@ -234,9 +283,9 @@ const callWeek = -1
 // chemistryCalls plans yesterday's calls at pools that got chemicals.
 func (l *loader) chemistryCalls(ctx context.Context) error {
 	at := time.Date(l.now.Year(), l.now.Month(), l.now.Day(), 14, 0, 0, 0, l.zone).AddDate(0, 0, -1)
-	lap := store.Lap{ID: l.id(), TechnicianID: l.users[0].ID, Day: l.today().AddDate(0, 0, -1), StartsAt: at, LimitMinutes: 450}
-	for i := range town {
-		if town[i].chemicals {
+	lap := store.Lap{ID: l.id(), TechnicianID: l.users[0].ID, Day: l.today().AddDate(0, 0, -1), StartsAt: at, LimitMinutes: 450, Version: 1}
+	for i := range l.places {
+		if l.places[i].chemicals {
 			st := store.Stop{ID: l.id(), LapID: lap.ID, PoolID: l.pools[i], Position: len(lap.Stops) + 1, Minutes: 15, PlannedAt: at}
 			lap.Stops = append(lap.Stops, st)
 			l.stops[stopKey(i, callWeek)] = st.ID
@@ -246,18 +295,38 @@ func (l *loader) chemistryCalls(ctx context.Context) error {
 }
 
 // history lives the weeks through: dirt grows, visits read it, cleanings happen.
+// The visits of a week ago are closed as a technician closes them; those before
+// come as an earlier record does.
 func (l *loader) history(ctx context.Context) error {
-	for i := range town {
-		p := &town[i]
+	office := app.Actor{ID: l.users[len(l.users)-1].ID, Role: app.Owner}
+	for i := range l.places {
+		p := &l.places[i]
 		if p.newcomer {
 			continue
 		}
-		load := 0.05
-		for week := Weeks; week >= 1; week-- {
-			if err := l.visit(ctx, i, week, &load); err != nil {
-				return fmt.Errorf("%s, %d weeks ago: %w", p.street, week, err)
+		visits, _ := p.live(l.seed, l.visitTime(p, 0, 0))
+		var earlier []app.TakenOver
+		var last *app.VisitDraft
+		for _, v := range visits {
+			d, err := l.visit(i, v)
+			if err != nil {
+				return fmt.Errorf("%s, %d weeks ago: %w", p.street, v.week, err)
 			}
-			load += l.grown(p)
+			if _, ok := l.stops[stopKey(i, v.week)]; ok && p.habit == 0 {
+				last = &d
+				continue
+			}
+			if d.ClosedAt.Before(l.now) {
+				earlier = append(earlier, app.TakenOver{VisitDraft: d, Technician: l.technician(p)})
+			}
+		}
+		if err := l.svc.TakeOver(ctx, office, l.pools[i], earlier); err != nil {
+			return fmt.Errorf("the record of %s: %w", p.street, err)
+		}
+		if last != nil {
+			if err := l.save(ctx, i, *last); err != nil {
+				return fmt.Errorf("last week's visit of %s: %w", p.street, err)
+			}
 		}
 		if p.chemicals {
 			if err := l.chemistryCall(ctx, i); err != nil {
@@ -267,8 +336,6 @@ func (l *loader) history(ctx context.Context) error {
 	}
 	return nil
 }
-
-func (l *loader) grown(p *place) float64 { return p.weekly * (1 + 0.12*l.rng.NormFloat64()) }
 
 func (p *place) on(week int) event {
 	for _, e := range p.events {
@@ -287,35 +354,38 @@ func (l *loader) usualRPM(p *place) float64 {
 	return rpm
 }
 
-func (l *loader) visit(ctx context.Context, i, week int, load *float64) error {
-	p := &town[i]
-	ev := p.on(week)
+func (l *loader) visit(i int, v lived) (app.VisitDraft, error) {
+	p := &l.places[i]
+	ev := p.on(v.week)
 	truth := standin.Pad{Model: l.models[i], Effects: ev.effects}
-	truth.Effects.Load = *load
-	found, err := truth.Type(l.usualRPM(p), l.rng)
-	if err != nil {
-		return err
+	truth.Effects.Load = v.load
+	read := func() (app.TypedReading, error) {
+		r, err := truth.Type(l.usualRPM(p), l.rng)
+		if p.stuck != "" && v.week < 7 {
+			r.Tank = p.stuck
+		}
+		return r, err
 	}
-	arrived := l.visitTime(week, i%9)
-	d := app.VisitDraft{ID: l.id(), StopID: l.stops[stopKey(i, week)], ArrivedAt: arrived, ClosedAt: arrived.Add(time.Duration(p.minutes) * time.Minute),
+	found, err := read()
+	if err != nil {
+		return app.VisitDraft{}, err
+	}
+	arrived := l.visitTime(p, v.week, i%9)
+	d := app.VisitDraft{ID: l.id(), StopID: l.stops[stopKey(i, v.week)], ArrivedAt: arrived, ClosedAt: arrived.Add(time.Duration(p.minutes) * time.Minute),
 		Findings: app.Findings{Readings: []app.TypedReading{found}, Signs: names(ev.signs)}, Works: []app.Work{}, Confirmed: ev.confirm}
 	if ev.work != "" {
 		d.Works = append(d.Works, app.Work{Kind: ev.work})
 	}
-	for _, w := range p.cleaned {
-		if w != week {
-			continue
-		}
+	if v.cleaned {
 		d.Works = append(d.Works, app.Work{Kind: "cleaned"})
-		*load = 0.03 + 0.05*l.rng.Float64()
-		truth.Effects = pad.Effects{Load: *load}
-		after, err := truth.Type(l.usualRPM(p), l.rng)
+		truth.Effects = pad.Effects{Load: v.after}
+		after, err := read()
 		if err != nil {
-			return err
+			return d, err
 		}
 		d.After = &after
 	}
-	return l.save(ctx, i, d)
+	return d, nil
 }
 
 func (l *loader) chemistryCall(ctx context.Context, i int) error {
@@ -326,8 +396,8 @@ func (l *loader) chemistryCall(ctx context.Context, i int) error {
 
 // save writes a visit through the use case, as its technician, at its time.
 func (l *loader) save(ctx context.Context, i int, d app.VisitDraft) error {
-	tech := l.technician(&town[i])
-	svc := app.New(l.st, func() time.Time { return d.ClosedAt }, nil)
+	tech := l.technician(&l.places[i])
+	svc := app.New(l.st, func() time.Time { return d.ClosedAt }, app.World{})
 	_, err := svc.SaveVisit(ctx, app.Actor{ID: tech, Role: app.Technician}, d)
 	return err
 }
@@ -343,9 +413,9 @@ func names(signs map[fault.Sign]bool) map[string]bool {
 // meters are the pads as they are today.
 func (l *loader) meters() *standin.Meters {
 	m := &standin.Meters{Pads: map[string]*standin.Pad{}, Seed: l.seed}
-	for i := range town {
-		p := &town[i]
-		last := Weeks
+	for i := range l.places {
+		p := &l.places[i]
+		last := authored
 		for _, w := range p.cleaned {
 			last = min(last, w)
 		}
@@ -354,6 +424,9 @@ func (l *loader) meters() *standin.Meters {
 		e.Load += 0.05 + p.weekly*float64(last)
 		if p.newcomer {
 			e.Load = 0.4
+		}
+		if p.habit > 0 {
+			_, e.Load = p.live(l.seed, l.visitTime(p, 0, 0))
 		}
 		rpm := p.rpmToday
 		if rpm == 0 {

@@ -14,11 +14,14 @@ var (
 	brisk75  = *catalogue.Find("Brisk 75").Pump
 	brisk150 = *catalogue.Find("Brisk 150 VS").Pump
 	brisk270 = *catalogue.Find("Brisk 270 VS").Pump
+	hold270  = *catalogue.Find("Brisk 270 Hold").Pump
+	brook25  = *catalogue.Find("Brook 25").Pump
 
 	filters = map[string]pad.Filter{
 		"S20": *catalogue.Find("Stanchion S20").Filter, "S24": *catalogue.Find("Stanchion S24").Filter, "S30": *catalogue.Find("Stanchion S30").Filter,
 		"P150": *catalogue.Find("Pleat 150").Filter, "P320": *catalogue.Find("Pleat 320").Filter, "P420": *catalogue.Find("Pleat 420").Filter,
 		"L36": *catalogue.Find("Lattice 36").Filter, "L48": *catalogue.Find("Lattice 48").Filter,
+		"P40": *catalogue.Find("Pleat 40").Filter, "S24L": *catalogue.Find("Stanchion S24 Slide").Filter,
 	}
 	ember   = catalogue.Find("Ember 250").Heater
 	halide  = catalogue.Find("Halide 40").Cell
@@ -58,10 +61,19 @@ type place struct {
 	events    []event
 	noMeters  bool // tank gauge only
 	spa       bool // raised, on the same pad, with a valve on each side
+
+	// Of the pools that round makes up.
+	hand   int     // whose it is, by users
+	offset int     // days from today to its next visit
+	habit  float64 // load at which it is cleaned
+	creep  float64 // load that each cleaning leaves on top of the one before
+	stuck  string  // what its gauge says whatever the water does
+	aged   map[string]float64
 }
 
-// town lists the pools; the first nine are today's lap, in order.
-var town = []place{
+// today lists the pools of the day that the demo stands on; the first nine are its
+// lap, in order.
+var today = []place{
 	{street: "Quince Court 14", mine: true, gallons: 18500, surface: "plaster", access: "Side gate sticks, lift the latch. Dog in on Tuesdays.", pump: brisk150, filter: "S24", heater: ember, cell: halide,
 		programme: working, suctionFt: 40, returnFt: 45, minutes: 40, since: "2017-05-04", weekly: 0.41, cleaned: []int{8, 6, 4, 2}},
 	{street: "Bayberry Close 5", mine: true, gallons: 16000, surface: "pebble", access: "Key box by the meter.", pump: brisk150, filter: "P320",
@@ -71,7 +83,7 @@ var town = []place{
 		programme: working, suctionFt: 55, returnFt: 60, minutes: 32, since: "2018-06-11", weekly: 0.24, cleaned: []int{7, 4, 1},
 		events: []event{{week: 0, effects: pad.Effects{ReturnLine: -1, ReturnExtra: 70}, signs: map[fault.Sign]bool{fault.WeakOne: true, fault.WorkedHere: true, fault.AirInPot: false, fault.BasketFull: false}}}},
 	{street: "Fennel Walk 40", mine: true, gallons: 15000, surface: "plaster", access: "Through the garage, code at the desk.", pump: brisk150, filter: "S20",
-		programme: working, suctionFt: 45, returnFt: 40, minutes: 30, since: "2020-04-02", weekly: 0.20, cleaned: []int{7, 3},
+		programme: working, suctionFt: 45, returnFt: 40, minutes: 30, since: "2020-04-02", weekly: 0.20, cleaned: []int{6, 2},
 		events: []event{{week: 1, effects: pad.Effects{Basket: 4}, signs: map[fault.Sign]bool{fault.BasketFull: true, fault.Storm: true, fault.AirInPot: false}, confirm: "basket-full", work: "basket"},
 			{week: 0, effects: pad.Effects{CapacityLost: 0.92}, signs: map[fault.Sign]bool{fault.AirInPot: true, fault.BasketFull: false, fault.WeakAll: true, fault.LevelLow: false}}}},
 	{street: "Juniper Rise 27", mine: true, gallons: 19500, surface: "tile", access: "Gate on the left, close it: small children.", pump: brisk150, filter: "S24",
@@ -130,27 +142,33 @@ func (p *place) document() pad.Document {
 	return d
 }
 
-// parts are the made-up equipment and its expected lives (handbook defaults).
+// parts are the made-up equipment and how old it is, years; what it lasts is its
+// kind's.
 func (p *place) parts() []part {
-	out := []part{{"Pump", p.pump.Model, 8, 4.7}, {"Filter tank", filters[p.filter].Model, 18, 9.5}, {"Lid O-ring", p.pump.Model, 2, 0.4}, {"Tank gauge", "0–60 psi", 6, 3}}
+	out := []part{{"Pump", p.pump.Model, 4.7}, {"Filter tank", filters[p.filter].Model, 9.5}, {"Lid O-ring", p.pump.Model, 0.4}, {"Tank gauge", "0–60 psi", 3}}
 	switch filters[p.filter].Kind {
 	case pad.Sand:
-		out = append(out, part{"Sand", "No. 20 silica", 5, 4.5}, part{"Multiport gasket", "spoked", 6, 3.5})
+		out = append(out, part{"Sand", "No. 20 silica", 3.4}, part{"Multiport gasket", "spoked", 3.5})
 	case pad.Cartridge:
-		out = append(out, part{"Cartridge", filters[p.filter].Model, 3, 1.6})
+		out = append(out, part{"Cartridge", filters[p.filter].Model, 1.6})
 	case pad.DE:
-		out = append(out, part{"Grids", filters[p.filter].Model, 7, 3.1}, part{"Multiport gasket", "spoked", 6, 2.2})
+		out = append(out, part{"Grids", filters[p.filter].Model, 3.1}, part{"Multiport gasket", "spoked", 2.2})
 	}
 	if p.heater != nil {
-		out = append(out, part{"Heater", p.heater.Model, 11, 7.1})
+		out = append(out, part{"Heater", p.heater.Model, 7.1})
 	}
 	if p.cell != nil {
-		out = append(out, part{"Salt cell", p.cell.Model, 5, 3.2})
+		out = append(out, part{"Salt cell", p.cell.Model, 3.2}, part{"Zinc anode", "bar", 1.4})
+	}
+	for i := range out {
+		if age, ok := p.aged[out[i].kind]; ok {
+			out[i].age = age
+		}
 	}
 	return out
 }
 
 type part struct {
 	kind, model string
-	life, age   float64
+	age         float64
 }

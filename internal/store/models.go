@@ -44,6 +44,10 @@ type Pool struct {
 	OnRecordSince time.Time `gorm:"type:date"`
 	ArchivedAt    *time.Time
 	Version       int
+	Lon, Lat      *float64
+	LapOrder      int             // place in its day's given order
+	Cleaning      json.RawMessage `gorm:"type:jsonb;default:'{}'"` // its own choices on when to clean
+	RecordRev     int64           // grows with its record; the database counts
 }
 
 // Equipment is a part of a pool with its life.
@@ -108,6 +112,7 @@ type Lap struct {
 	Day          time.Time `gorm:"type:date"`
 	StartsAt     time.Time
 	LimitMinutes int
+	Version      int `gorm:"default:1"`
 	Stops        []Stop
 }
 
@@ -181,5 +186,5 @@ type VisitWork struct {
 // models lists every table's model, for the test that compares them with the
 // migrated schema.
 func models() []any {
-	return []any{&Company{}, &User{}, &Pool{}, &Equipment{}, &Plumbing{}, &CleanLine{}, &CatalogueItem{}, &Lap{}, &Stop{}, &Visit{}, &VisitReading{}, &VisitSign{}, &VisitWork{}, &DueMark{}, &CalendarFeed{}}
+	return []any{&Company{}, &User{}, &Pool{}, &Equipment{}, &Plumbing{}, &CleanLine{}, &CatalogueItem{}, &Lap{}, &Stop{}, &Visit{}, &VisitReading{}, &VisitSign{}, &VisitWork{}, &DueMark{}, &CalendarFeed{}, &VisitMove{}}
 }

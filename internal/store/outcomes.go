@@ -24,13 +24,14 @@ func (s *Store) SettledVisits(ctx context.Context, limit int) ([]Settled, error)
 	return out, err
 }
 
-// ConfirmedCounts counts settled causes, and all closed visits.
+// ConfirmedCounts counts settled causes, and all closed visits; those taken over
+// from an earlier record, where nobody was asked for a cause, are left out.
 func (s *Store) ConfirmedCounts(ctx context.Context) (map[string]int, int, error) {
 	var rows []struct {
 		Confirmed string
 		N         int
 	}
-	err := s.db.WithContext(ctx).Model(&Visit{}).Select("confirmed, count(*) as n").Where(counted).Group("confirmed").Scan(&rows).Error
+	err := s.db.WithContext(ctx).Model(&Visit{}).Select("confirmed, count(*) as n").Where("engine_version <> ''").Where(counted).Group("confirmed").Scan(&rows).Error
 	out, total := map[string]int{}, 0
 	for _, r := range rows {
 		out[r.Confirmed] = r.N

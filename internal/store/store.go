@@ -186,6 +186,12 @@ func (s *Store) Pools(ctx context.Context, technician *uuid.UUID) ([]Pool, error
 	return ps, q.Find(&ps).Error
 }
 
+// PoolsByID finds pools.
+func (s *Store) PoolsByID(ctx context.Context, ids []uuid.UUID) ([]Pool, error) {
+	var ps []Pool
+	return ps, s.db.WithContext(ctx).Find(&ps, "id in ?", ids).Error
+}
+
 // PoolByID finds a pool.
 func (s *Store) PoolByID(ctx context.Context, id uuid.UUID) (Pool, error) {
 	var p Pool
@@ -201,21 +207,6 @@ func (s *Store) EquipmentOf(ctx context.Context, pools ...uuid.UUID) (map[uuid.U
 		out[e.PoolID] = append(out[e.PoolID], e)
 	}
 	return out, err
-}
-
-// SetAccessNote changes a pool's access note if its version is still the given
-// one, and returns the pool as it then stands; ErrVersion comes with it too.
-func (s *Store) SetAccessNote(ctx context.Context, id uuid.UUID, version int, note string) (Pool, error) {
-	res := s.db.WithContext(ctx).Model(&Pool{}).Where("id = ? and version = ?", id, version).
-		Updates(map[string]any{"access_note": note, "version": version + 1})
-	if res.Error != nil {
-		return Pool{}, res.Error
-	}
-	p, err := s.PoolByID(ctx, id)
-	if err == nil && res.RowsAffected == 0 {
-		err = ErrVersion
-	}
-	return p, err
 }
 
 // VisitsOf lists the closed visits of pools since a time, oldest first, with
@@ -307,6 +298,46 @@ func (s *Store) SaveVisit(ctx context.Context, v Visit) (Visit, error) {
 		err = ErrDifferent
 	}
 	return kept, err
+}
+
+// rowsAtOnce keeps a bulk insert under the protocol's 65,535 parameters.
+const rowsAtOnce = 1000
+
+// AddVisits writes many new visits at once, all or none.
+func (s *Store) AddVisits(ctx context.Context, vs []Visit) error {
+	heads := make([]Visit, len(vs))
+	var readings []VisitReading
+	var signs []VisitSign
+	var works []VisitWork
+	for i, v := range vs {
+		for _, r := range v.Readings {
+			r.VisitID = v.ID
+			readings = append(readings, r)
+		}
+		for _, x := range v.Signs {
+			x.VisitID = v.ID
+			signs = append(signs, x)
+		}
+		for _, w := range v.Works {
+			w.VisitID = v.ID
+			works = append(works, w)
+		}
+		v.Readings, v.Signs, v.Works = nil, nil, nil
+		heads[i] = v
+	}
+	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		return errors.Join(inBatches(tx, heads), inBatches(tx, readings), inBatches(tx, signs), inBatches(tx, works))
+	})
+}
+
+func inBatches[T any](tx *gorm.DB, rows []T) error {
+	if len(rows) == 0 {
+		return nil
+	}
+	if err := tx.CreateInBatches(rows, rowsAtOnce).Error; err != nil {
+		return fmt.Errorf("writing many %T: %w", rows[0], err)
+	}
+	return nil
 }
 
 // Insert writes new rows of any model, in order; for loading a town.

@@ -16,7 +16,6 @@ import (
 	"fairlap/internal/app"
 	"fairlap/internal/demo"
 	"fairlap/internal/localdb"
-	"fairlap/internal/standin"
 	"fairlap/internal/store"
 )
 
@@ -24,10 +23,10 @@ var (
 	server  *localdb.DB
 	counter atomic.Int64
 	empty   = sync.OnceValue(func() error { return template("template_empty", nil) })
-	meters  *standin.Meters
+	world   app.World
 	town    = sync.OnceValue(func() error {
 		return template("template_town", func(st *store.Store) (err error) {
-			meters, err = demo.Load(context.Background(), st, 1, Now())
+			world, err = demo.Load(context.Background(), st, 1, Now())
 			return err
 		})
 	})
@@ -97,5 +96,5 @@ type Fixture struct {
 func Town(t testing.TB) Fixture {
 	require.NoError(t, town())
 	st, url := copyOf(t, "template_town")
-	return Fixture{st, app.New(st, Now, meters), url}
+	return Fixture{st, app.New(st, Now, world), url}
 }

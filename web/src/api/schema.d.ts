@@ -126,6 +126,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/equipment/{id}/life": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change how long one part is expected to last */
+        put: operations["set-part-life"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lap": {
         parameters: {
             query?: never;
@@ -135,6 +152,57 @@ export interface paths {
         };
         /** A technician's lap of a day */
         get: operations["get-lap"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/laps/{id}/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Put a lap's stops in another order */
+        put: operations["order-lap"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/laps/{id}/sheet.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A lap on paper */
+        get: operations["get-lap-sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/laps/{id}/shorter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A lap's order beside the shortest along the roads */
+        get: operations["get-shorter-lap"];
         put?: never;
         post?: never;
         delete?: never;
@@ -281,6 +349,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pools/{id}/cleaning": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A pool's own choices on when to clean */
+        get: operations["get-pool-cleaning"];
+        /** Change a pool's own choices on when to clean */
+        put: operations["save-pool-cleaning"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pools/{id}/due": {
         parameters: {
             query?: never;
@@ -401,6 +487,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pools/{id}/visit-moves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put a planned visit on another day or into other hands */
+        post: operations["move-visit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pools/{id}/walk": {
         parameters: {
             query?: never;
@@ -412,6 +515,23 @@ export interface paths {
         put?: never;
         /** Fit a speed walk without keeping it */
         post: operations["try-walk"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/service-lives": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Recurring services and lives of parts, as they are usual */
+        get: operations["get-service-lives"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -521,6 +641,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/technicians/{id}/leave": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** End a technician's work; their pools go to another, or to nobody */
+        post: operations["technician-leaves"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/track-record": {
         parameters: {
             query?: never;
@@ -596,7 +733,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The coming days with their stops and due work */
+        /** One of the coming weeks with its stops and due work */
         get: operations["get-week"];
         put?: never;
         post?: never;
@@ -743,11 +880,23 @@ export interface components {
             limitRisePsi: number;
             /** @description days on which no water may go to waste, like 2026-11-24 */
             noDischarge: string[];
+            /** @description life of a kind of part, where it is not the default */
+            partLives: {
+                [key: string]: components["schemas"]["Life"];
+            };
             /**
              * @description how to decide when to clean; default rise
              * @enum {string}
              */
             school: "rise" | "fixed" | "calendar";
+            /** @description day of the year like 11-01 */
+            seasonCloses: string;
+            /** @description day of the year like 04-15; empty where pools run all year */
+            seasonOpens: string;
+            /** @description interval of a service by its id, days, where it is not the default */
+            serviceDays: {
+                [key: string]: number;
+            };
             /** @description of the equator: seasons are turned round */
             south: boolean;
             /** Format: int64 */
@@ -883,6 +1032,11 @@ export interface components {
              * @description sooner is too often
              */
             opens: string;
+            /**
+             * Format: date-time
+             * @description put on the visit of this day, by somebody's choice
+             */
+            planned: string | null;
             reason: string;
             /**
              * Format: date-time
@@ -913,6 +1067,11 @@ export interface components {
              * @description sooner is too often
              */
             opens: string;
+            /**
+             * Format: date-time
+             * @description put on the visit of this day, by somebody's choice
+             */
+            planned: string | null;
             reason: string;
             /**
              * Format: date-time
@@ -927,11 +1086,16 @@ export interface components {
         };
         DueMark: {
             /** @enum {string} */
-            act: "done" | "snooze" | "resume" | "cancel" | "override";
+            act: "done" | "snooze" | "plan" | "resume" | "cancel" | "override";
+            /** @description of a plan: the day of the visit, like 2026-12-01 */
+            day?: string;
             id: string;
             item: string;
             reason: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description of a snooze
+             */
             until?: string;
         };
         DueView: {
@@ -939,6 +1103,10 @@ export interface components {
             /** @description newest first */
             marks: components["schemas"]["MarkView"][];
             pool: components["schemas"]["PoolFacts"];
+            /** @description what every visit looks at */
+            routine: string[];
+            /** @description planned, the next first */
+            visits: string[];
             wear: components["schemas"]["Wear"][];
         };
         ErrorDetail: {
@@ -1136,7 +1304,14 @@ export interface components {
             until: string;
             why: string;
         };
+        LapOrder: {
+            /** @description all stops, in order */
+            stops: string[];
+            /** Format: int64 */
+            version: number;
+        };
         LapView: {
+            company: string;
             day: string;
             id: string;
             /** Format: int64 */
@@ -1152,11 +1327,37 @@ export interface components {
             technician: string;
             /** @description what the due work of the stops ahead takes */
             van: components["schemas"]["Material"][];
+            /** Format: int64 */
+            version: number;
+            /** @description the company's, as in the time zone database */
+            zone: string;
+        };
+        LapWay: {
+            /** Format: double */
+            miles: number;
+            /** Format: double */
+            minutes: number;
         };
         LaterWork: {
             due: components["schemas"]["Due"];
             poolId: string;
             street: string;
+        };
+        LeftOut: {
+            /**
+             * Format: int64
+             * @description that changed hands
+             */
+            pools: number;
+        };
+        Life: {
+            /**
+             * Format: double
+             * @description thousand gallons; 0: not by use
+             */
+            kgal: number;
+            /** Format: double */
+            years: number;
         };
         LimitAtView: {
             ok: boolean;
@@ -1286,7 +1487,7 @@ export interface components {
         };
         MarkView: {
             /** @enum {string} */
-            act: "done" | "snooze" | "resume" | "cancel" | "override";
+            act: "done" | "snooze" | "plan" | "resume" | "cancel" | "override";
             /** Format: date-time */
             at: string;
             by: string;
@@ -1492,9 +1693,17 @@ export interface components {
             ageYears: number | null;
             /** Format: double */
             expectedYears: number | null;
+            id: string;
             installedOn: string;
             kind: string;
             model: string;
+            /** @description the expected life is this part's own, not its kind's */
+            own: boolean;
+        };
+        PartLife: {
+            kind: string;
+            /** Format: double */
+            years: number;
         };
         PartingView: {
             /** Format: double */
@@ -1612,6 +1821,25 @@ export interface components {
             /** @enum {string} */
             id: "suction" | "return" | "media" | "head" | "idle" | "base" | "per-flow";
             unlikely: boolean;
+        };
+        PoolCleaning: {
+            /** Format: double */
+            cleanAbove?: number;
+            /** Format: double */
+            fixedPsi?: number;
+            /** Format: double */
+            limitRisePsi?: number;
+            /** @enum {string} */
+            school?: "rise" | "fixed" | "calendar";
+        };
+        PoolCleaningView: {
+            company: components["schemas"]["Settings"];
+            own: components["schemas"]["PoolCleaning"];
+            /**
+             * Format: int64
+             * @description of the pool
+             */
+            version: number;
         };
         PoolFacts: {
             accessNote: string;
@@ -1806,8 +2034,99 @@ export interface components {
             /** Format: double */
             lengthFt: number;
         };
+        "Save-pool-cleaningRequest": {
+            /** Format: double */
+            cleanAbove?: number;
+            /** Format: double */
+            fixedPsi?: number;
+            /** Format: double */
+            limitRisePsi?: number;
+            /** @enum {string} */
+            school?: "rise" | "fixed" | "calendar";
+            /** Format: int64 */
+            version: number;
+        };
+        ServiceInterval: {
+            /** Format: double */
+            days: number;
+            id: string;
+            name: string;
+        };
+        ServiceLives: {
+            parts: components["schemas"]["PartLife"][];
+            services: components["schemas"]["ServiceInterval"][];
+            /** @description what every visit looks at */
+            visit: string[];
+        };
         "Set-access-noteRequest": {
             accessNote: string;
+            /** Format: int64 */
+            version: number;
+        };
+        "Set-part-lifeRequest": {
+            /**
+             * Format: double
+             * @description null: what its kind lasts
+             */
+            years: number | null;
+        };
+        Settings: {
+            /**
+             * Format: double
+             * @description chance of passing the limit before the next visit; default 0.5
+             */
+            cleanAbove: number;
+            /**
+             * Format: double
+             * @description of the fixed school; default 25
+             */
+            fixedPsi: number;
+            /**
+             * Format: double
+             * @description no backwash after chemicals; default 24
+             */
+            holdHours: number;
+            /**
+             * Format: double
+             * @description rise over the clean line at full speed that is the limit; default 8
+             */
+            limitRisePsi: number;
+            /** @description days on which no water may go to waste, like 2026-11-24 */
+            noDischarge: string[];
+            /** @description life of a kind of part, where it is not the default */
+            partLives: {
+                [key: string]: components["schemas"]["Life"];
+            };
+            /**
+             * @description how to decide when to clean; default rise
+             * @enum {string}
+             */
+            school: "rise" | "fixed" | "calendar";
+            /** @description day of the year like 11-01 */
+            seasonCloses: string;
+            /** @description day of the year like 04-15; empty where pools run all year */
+            seasonOpens: string;
+            /** @description interval of a service by its id, days, where it is not the default */
+            serviceDays: {
+                [key: string]: number;
+            };
+            /** @description of the equator: seasons are turned round */
+            south: boolean;
+        };
+        ShortStop: {
+            id: string;
+            street: string;
+        };
+        Shorter: {
+            best: components["schemas"]["LapWay"];
+            given: components["schemas"]["LapWay"];
+            lap: string;
+            /** @description ids of the stops in the order they are in: puts it back */
+            now: string[];
+            /** @description the shortest; stops done and the one at hand stay in front */
+            order: components["schemas"]["ShortStop"][];
+            /** @description pools without a place on the map: an order can't be computed while there are any */
+            unknown: string[];
             /** Format: int64 */
             version: number;
         };
@@ -1917,6 +2236,28 @@ export interface components {
             street: string;
             visitId: string;
         };
+        StripDay: {
+            /**
+             * Format: int64
+             * @description filters to clean
+             */
+            clean: number;
+            date: string;
+            /**
+             * Format: double
+             * @description of all who are out that day
+             */
+            limit: number;
+            /** Format: double */
+            minutes: number;
+            /**
+             * Format: int64
+             * @description other due work
+             */
+            other: number;
+            /** Format: int64 */
+            stops: number;
+        };
         SuspectView: {
             against: components["schemas"]["Evidence"][];
             caution: string;
@@ -1936,6 +2277,13 @@ export interface components {
             who: string;
             /** @description faults that may be there too */
             with: components["schemas"]["WithView"][];
+        };
+        "Technician-leavesRequest": {
+            /**
+             * Format: uuid
+             * @description absent: nobody yet
+             */
+            to?: string;
         };
         TextFileBody: {
             text: string;
@@ -2018,6 +2366,22 @@ export interface components {
             /** Format: uuid */
             stopId: string;
             works: components["schemas"]["Work"][];
+        };
+        VisitMove: {
+            /**
+             * Format: uuid
+             * @description made by whoever moves it, so that a repeated move is one move
+             */
+            id: string;
+            /** @description the day that the pool's weekday gives */
+            on: string;
+            /**
+             * Format: uuid
+             * @description who goes, for this once
+             */
+            technician?: string;
+            /** @description the day to come on; empty takes the visit back to its own */
+            to: string;
         };
         VisitRecord: {
             /** Format: date-time */
@@ -2120,7 +2484,7 @@ export interface components {
             says: string;
         };
         WeekDay: {
-            /** Format: date-time */
+            /** @description like 2026-11-24 */
             date: string;
             /** Format: double */
             limit: number;
@@ -2129,23 +2493,41 @@ export interface components {
             slid: components["schemas"]["Slid"][];
             stops: components["schemas"]["WeekStop"][];
             technician: string;
+            /** @description empty: nobody goes yet */
+            technicianId: string;
         };
         WeekStop: {
+            /** Format: date-time */
+            arrive: string;
             /** Format: double */
             base: number;
-            due: components["schemas"]["Due"][];
             /**
-             * Format: date-time
-             * @description the pool's visit after this one, within these weeks
+             * Format: double
+             * @description minutes from the stop before
              */
-            next: string | null;
+            drive: number;
+            due: components["schemas"]["Due"][];
+            /** @description not on its own day, or not by the usual hand */
+            moved: boolean;
+            /** @description the day that the pool's weekday gives */
+            on: string;
             poolId: string;
             street: string;
+            /** @description id of whose pool it is; empty: nobody's */
+            usual: string;
+            /** @description the days of this pool's coming visits: where its work can go */
+            visits: string[];
         };
         WeekView: {
             days: components["schemas"]["WeekDay"][];
-            /** @description due work that no visit of these weeks is free for */
+            /** @description first day of the week */
+            from: string;
+            /** @description due work that no visit is free for */
             later: components["schemas"]["LaterWork"][];
+            /** @description technicians to give stops to */
+            people: components["schemas"]["Person"][];
+            /** @description the coming five weeks, a line a day */
+            strip: components["schemas"]["StripDay"][];
         };
         WindowView: {
             /** @description names of the two limits that leave no speed */
@@ -2498,6 +2880,39 @@ export interface operations {
             };
         };
     };
+    "set-part-life": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Set-part-lifeRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-lap": {
         parameters: {
             query?: {
@@ -2517,6 +2932,105 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LapView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "order-lap": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LapOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LapView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-lap-sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-shorter-lap": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Shorter"];
                 };
             };
             /** @description Error */
@@ -2852,6 +3366,72 @@ export interface operations {
             };
         };
     };
+    "get-pool-cleaning": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PoolCleaningView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "save-pool-cleaning": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Save-pool-cleaningRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PoolCleaningView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-due": {
         parameters: {
             query?: never;
@@ -3118,6 +3698,39 @@ export interface operations {
             };
         };
     };
+    "move-visit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VisitMove"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "try-walk": {
         parameters: {
             query?: never;
@@ -3140,6 +3753,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WalkFit"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-service-lives": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ServiceLives"];
                 };
             };
             /** @description Error */
@@ -3370,6 +4012,41 @@ export interface operations {
             };
         };
     };
+    "technician-leaves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Technician-leavesRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LeftOut"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-track-record": {
         parameters: {
             query?: never;
@@ -3499,7 +4176,8 @@ export interface operations {
     "get-week": {
         parameters: {
             query?: {
-                weeks?: number;
+                /** @description 1 is the seven days from today */
+                week?: number;
             };
             header?: never;
             path?: never;

@@ -66,5 +66,15 @@ export function date(day: string): string {
   );
 }
 
+/** A planned day, which no time zone may move: "Tue 24 Nov". */
+export function planDay(day: string): string {
+  return new Intl.DateTimeFormat("en-GB", { weekday: "short", day: "numeric", month: "short", timeZone: "UTC" })
+    .format(new Date(day))
+    .replace(",", "");
+}
+
+/** The company's own day, like 2026-11-24. */
+export const today = () => new Intl.DateTimeFormat("en-CA", { timeZone: zone }).format(now());
+
 export const daysBetween = (from: string | Date, to: Date) =>
   Math.round((to.getTime() - new Date(from).getTime()) / 86_400_000);

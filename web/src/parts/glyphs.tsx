@@ -7,6 +7,7 @@ const tools: Record<string, [string, React.ReactNode]> = {
   minus: ["0 0 20 20", <path key="p" d="M4 10h12" strokeWidth="2.4" />],
   plus: ["0 0 20 20", <path key="p" d="M4 10h12M10 4v12" strokeWidth="2.4" />],
   right: ["0 0 20 20", <path key="p" d="M7.5 4l6 6-6 6" strokeWidth="2.2" />],
+  grip: ["0 0 20 20", <path key="p" d="M3 6h14M3 10h14M3 14h14" strokeWidth="1.8" />],
   down: ["0 0 20 20", <path key="p" d="M4 7.5 10 13.5l6-6" strokeWidth="2.2" />],
   impeller: [
     "0 0 48 48",

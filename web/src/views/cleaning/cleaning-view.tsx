@@ -7,6 +7,7 @@ import type { FrameProps } from "../../parts/frame";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { StateMark } from "../../parts/state-mark";
 import { Strip } from "../../parts/strip";
+import { Lives, readLives, type TypedLives, typedLives } from "./lives";
 
 /** When the company cleans: the school, its figures, the holds. */
 export function CleaningView(frame: FrameProps) {
@@ -39,6 +40,9 @@ interface Typed {
   holdHours: string;
   place: "north" | "south";
   noDischarge: string;
+  seasonOpens: string;
+  seasonCloses: string;
+  lives: TypedLives;
 }
 
 const typed = (s: CleaningSettings): Typed => ({
@@ -49,6 +53,9 @@ const typed = (s: CleaningSettings): Typed => ({
   holdHours: String(s.holdHours),
   place: s.south ? "south" : "north",
   noDischarge: s.noDischarge.join(", "),
+  seasonOpens: s.seasonOpens,
+  seasonCloses: s.seasonCloses,
+  lives: typedLives(s),
 });
 
 function Form({ stands, mayEdit }: { stands: CleaningSettings; mayEdit: boolean }) {
@@ -57,6 +64,7 @@ function Form({ stands, mayEdit }: { stands: CleaningSettings; mayEdit: boolean 
   const [form, setForm] = useState<Typed>(() => typed(stands));
   const [wrong, setWrong] = useState<Record<string, string>>({});
   const save = api.useMutation("put", "/api/settings");
+  const usual = api.useQuery("get", "/api/service-lives").data;
   const problem = save.error as Problem | null;
   const other = problem?.status === 409 ? (problem.errors?.[0]?.value as CleaningSettings | undefined) : undefined;
   const says: Record<string, string> = { ...wrong, ...fieldSays(problem) };
@@ -69,11 +77,17 @@ function Form({ stands, mayEdit }: { stands: CleaningSettings; mayEdit: boolean 
       cleanAbove: readFigure(form.cleanAbove) / 100,
       holdHours: readFigure(form.holdHours),
     };
-    const bad = Object.fromEntries(
+    const lives = readLives(
+      form.lives,
+      Object.fromEntries((usual?.parts ?? []).map((p) => [p.kind, p.years])),
+      t("cleaningSettings.notAFigure"),
+    );
+    const bad: Record<string, string> = Object.fromEntries(
       Object.entries(figures)
         .filter(([, v]) => Number.isNaN(v))
         .map(([k]) => [k, t("cleaningSettings.notAFigure")]),
     );
+    Object.assign(bad, lives.wrong);
     setWrong(bad);
     if (Object.keys(bad).length) return;
     save.mutate(
@@ -84,6 +98,10 @@ function Form({ stands, mayEdit }: { stands: CleaningSettings; mayEdit: boolean 
           school: form.school,
           south: form.place === "south",
           noDischarge: form.noDischarge.split(/[\s,;]+/).filter(Boolean),
+          seasonOpens: form.seasonOpens.trim(),
+          seasonCloses: form.seasonCloses.trim(),
+          serviceDays: lives.serviceDays,
+          partLives: lives.partLives,
         },
       },
       { onSuccess: () => queries.invalidateQueries() },
@@ -161,6 +179,26 @@ function Form({ stands, mayEdit }: { stands: CleaningSettings; mayEdit: boolean 
           options={(["north", "south"] as const).map((s) => ({ value: s, label: t(`cleaningSettings.places.${s}`) }))}
           onChange={(place) => set({ place })}
         />
+        <div className="life">
+          <FigureField
+            id="season-opens"
+            words
+            label={t("cleaningSettings.opens")}
+            value={form.seasonOpens}
+            say={says.seasonOpens}
+            hint={t("cleaningSettings.seasonHint")}
+            onChange={(seasonOpens) => set({ seasonOpens })}
+          />
+          <FigureField
+            id="season-closes"
+            words
+            label={t("cleaningSettings.closes")}
+            value={form.seasonCloses}
+            say={says.seasonCloses}
+            onChange={(seasonCloses) => set({ seasonCloses })}
+          />
+        </div>
+        <Lives lives={form.lives} says={says} onChange={(lives) => set({ lives })} />
       </fieldset>
       {problem && (
         <p className="state-line" role="alert">

@@ -11,6 +11,7 @@ import { PoolPages } from "../../parts/pool-pages";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { StateMark } from "../../parts/state-mark";
 import { Strip } from "../../parts/strip";
+import { OwnSchool } from "./own-school";
 
 type Item = Due["items"][number];
 type Act = Due["marks"][number]["act"];
@@ -31,7 +32,7 @@ export function DueView(frame: FrameProps) {
               <h1>{due.data.pool.street}</h1>
             </header>
             <PoolPages id={id} />
-            <AtHand id={id} due={due.data} />
+            <AtHand id={id} due={due.data} desk={frame.me.role !== "technician"} />
           </>
         )}
       </main>
@@ -39,7 +40,7 @@ export function DueView(frame: FrameProps) {
   );
 }
 
-function AtHand({ id, due }: { id: string; due: Due }) {
+function AtHand({ id, due, desk }: { id: string; due: Due; desk: boolean }) {
   const { t } = useTranslation();
   return (
     <div className="due">
@@ -52,6 +53,8 @@ function AtHand({ id, due }: { id: string; due: Due }) {
           ))}
         </ul>
       </section>
+      <p className="quiet routine">{t("due.routine", { what: due.routine.join(", ") })}</p>
+      <OwnSchool id={id} desk={desk} />
       <section className="sec" aria-labelledby="wear-head">
         <h2 id="wear-head">{t("due.wear")}</h2>
         {due.wear.length === 0 && <p className="empty">{t("due.noWear")}</p>}
@@ -149,7 +152,11 @@ function Decide({ pool, item: d }: { pool: string; item: Item }) {
     );
   };
   // The filter's own cleaning is done by logging it at the bench, where it is read before and after.
-  const acts: Act[] = [...(d.ground === "load" ? [] : (["done"] as Act[])), d.snoozed ? "resume" : "snooze", "cancel"];
+  const acts: Act[] = [
+    ...(d.ground === "load" ? [] : (["done"] as Act[])),
+    d.snoozed || d.planned ? "resume" : "snooze",
+    "cancel",
+  ];
   if (d.hold) acts.push("override");
   return (
     <div className="decide">

@@ -10,6 +10,7 @@ import { Loading, Trouble } from "../../parts/quiet-states";
 import { StateMark } from "../../parts/state-mark";
 import { Strip } from "../../parts/strip";
 import { DayRule } from "./day-rule";
+import { Shorten } from "./shorten";
 
 /** A technician's day, in order; the desk chooses whose. */
 export function LapView(frame: FrameProps) {
@@ -112,6 +113,15 @@ function LapAtHand({ lap, mine }: { lap: Lap; mine: boolean }) {
             <Materials list={lap.van} />
           </section>
         )}
+        <Shorten lap={lap} />
+        <p className="papers">
+          <a className="btn plain" id="lap-sheet" href={`/api/laps/${lap.id}/sheet.pdf`} download>
+            {t("lap.sheet")}
+          </a>
+          <button type="button" className="btn plain" onClick={() => window.print()}>
+            {t("lap.print")}
+          </button>
+        </p>
       </main>
     </>
   );

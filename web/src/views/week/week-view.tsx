@@ -1,178 +1,183 @@
+import {
+  DndContext,
+  type DragEndEvent,
+  DragOverlay,
+  KeyboardSensor,
+  MouseSensor,
+  TouchSensor,
+  useSensor,
+  useSensors,
+} from "@dnd-kit/core";
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
 import { v7 as uuid } from "uuid";
-import { api, type Problem, type WeekView as Week } from "../../api/client";
-import { chance, day, now } from "../../parts/format";
+import { api, fieldSays, type Problem, type WeekView as Week } from "../../api/client";
+import { planDay } from "../../parts/format";
 import type { FrameProps } from "../../parts/frame";
-import { Materials } from "../../parts/materials";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { StateMark } from "../../parts/state-mark";
 import { Strip } from "../../parts/strip";
+import { WeekBoard } from "./board";
 import { CalendarAddress } from "./calendar-address";
+import { byTheKeys, type Load, loadOf, type Place, placeOf, takes, underTheHand } from "./drag";
+import { Leaving } from "./leaving";
+import { MonthStrip } from "./month-strip";
 
-type Day = Week["days"][number];
-type Stop = Day["stops"][number];
-type Due = Stop["due"][number];
-
-/** The days to come: stops, due work, minutes against the day's limit, and what slid and why. */
+/** The weeks to come: stops, due work, minutes against the day's limit, what slid and why; drag to move. */
 export function WeekView(frame: FrameProps) {
   const { t } = useTranslation();
-  const [weeks, setWeeks] = useState(2);
-  const week = api.useQuery("get", "/api/week", { params: { query: { weeks } } });
+  const [n, setN] = useState(1);
+  const week = api.useQuery("get", "/api/week", { params: { query: { week: n } } }, { placeholderData: (old) => old });
   return (
     <div className="frame plain">
       <Strip {...frame} />
       <main className="whole">
         <header className="top">
           <h1>{t("week.title")}</h1>
-          <fieldset className="filters">
-            <legend className="sr">{t("week.howFar")}</legend>
-            {[1, 2, 4, 6].map((n) => (
-              <button key={n} type="button" aria-pressed={n === weeks} onClick={() => setWeeks(n)}>
-                {t("week.weeks", { count: n })}
-              </button>
-            ))}
-          </fieldset>
           <a className="btn plain" href="/api/due.csv" download>
             {t("week.file")}
           </a>
         </header>
         {week.isError && !week.data && <Trouble error={week.error} onRetry={() => week.refetch()} />}
         {week.isPending && <Loading />}
-        {week.data && <Board week={week.data} />}
+        {week.data && <Desk week={week.data} desk={frame.me.role !== "technician"} onWeek={setN} />}
       </main>
     </div>
   );
 }
 
-function Board({ week }: { week: Week }) {
+/** A move that was made, and how it was before. */
+interface Done {
+  says: string;
+  undo: () => void;
+}
+
+function Desk({ week, desk, onWeek }: { week: Week; desk: boolean; onWeek: (n: number) => void }) {
   const { t } = useTranslation();
   const queries = useQueryClient();
-  const [moved, setMoved] = useState<{ stop: Stop; due: Due; to: string } | null>(null);
+  const [done, setDone] = useState<Done | null>(null);
+  const [held, setHeld] = useState<Load | null>(null);
+  const [leaver, setLeaver] = useState("");
+  const visit = api.useMutation("post", "/api/pools/{id}/visit-moves");
   const mark = api.useMutation("post", "/api/pools/{id}/due-marks");
-  const problem = mark.error as Problem | null;
-  const move: Move = (stop, due, to) =>
-    mark.mutate(
+  const problem = (visit.error ?? mark.error) as Problem | null;
+  const fresh = () => queries.invalidateQueries();
+  const reset = () => {
+    visit.reset();
+    mark.reset();
+  };
+  const moveStop = (load: Load, date: string, technician: string, then: () => void) => {
+    const back = date === load.stop.on && technician === load.stop.usual;
+    visit.mutate(
       {
-        params: { path: { id: stop.poolId } },
-        body: { id: uuid(), item: due.item, act: to ? "snooze" : "resume", until: to ?? undefined, reason: "" },
-      },
-      {
-        onSuccess: () => {
-          setMoved(to ? { stop, due, to } : null);
-          queries.invalidateQueries();
+        params: { path: { id: load.stop.poolId } },
+        body: {
+          id: uuid(),
+          on: load.stop.on,
+          to: back ? "" : date,
+          technician: back || technician === load.stop.usual ? undefined : technician,
         },
       },
+      { onSuccess: then, onSettled: fresh },
     );
+  };
+  const moveWork = (load: Load, date: string | null, then: () => void) =>
+    mark.mutate(
+      {
+        params: { path: { id: load.stop.poolId } },
+        body: date
+          ? { id: uuid(), item: load.due?.item ?? "", act: "plan", day: date, reason: "" }
+          : { id: uuid(), item: load.due?.item ?? "", act: "resume", reason: "" },
+      },
+      { onSuccess: then, onSettled: fresh },
+    );
+  const drop = (load: Load, place: Place) => {
+    reset();
+    const to = planDay(place.date);
+    if (load.due) {
+      const before = load.due.planned ? load.date : null;
+      const says = t("week.workMoved", { street: load.stop.street, name: load.due.name, to });
+      moveWork(load, place.date, () => setDone({ says, undo: () => moveWork(load, before, () => setDone(null)) }));
+      return;
+    }
+    const whose = place.technicianId ?? load.technicianId;
+    const name = week.people.find((p) => p.id === whose)?.name ?? "";
+    const says = t("week.stopMoved", { street: load.stop.street, to, who: name });
+    moveStop(load, place.date, whose, () =>
+      setDone({ says, undo: () => moveStop(load, load.date, load.technicianId, () => setDone(null)) }),
+    );
+  };
+  const end = ({ active, over }: DragEndEvent) => {
+    setHeld(null);
+    const load = loadOf(active);
+    const place = placeOf(over);
+    if (load && place && takes(load, place)) drop(load, place);
+  };
+  const sensors = useSensors(
+    useSensor(MouseSensor, { activationConstraint: { distance: 6 } }),
+    useSensor(TouchSensor, { activationConstraint: { delay: 250, tolerance: 8 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: byTheKeys }),
+  );
+  const named = (load?: Load) => (load?.due ? `${load.stop.street}, ${load.due.name}` : (load?.stop.street ?? ""));
+  const put = (place?: Place) => (place ? planDay(place.date) : "");
   return (
-    <div className="week">
-      {moved && (
-        <p className="state-line moved" role="status">
-          <StateMark mark="fine" />
-          <span>{t("week.moved", { street: moved.stop.street, name: moved.due.name, to: day(moved.to) })}</span>
-          <button type="button" className="btn small" id="undo-move" onClick={() => move(moved.stop, moved.due)}>
-            {t("week.undo")}
-          </button>
-        </p>
-      )}
-      {problem && (
-        <p className="state-line" role="alert">
-          <StateMark mark="act" />
-          <span>{problem.detail ?? t("state.offline")}</span>
-        </p>
-      )}
-      {week.days.length === 0 && <p className="empty">{t("week.none")}</p>}
-      <div className="week-days">
-        {week.days.map((d) => (
-          <DayColumn key={d.date + d.technician} day={d} onMove={move} />
-        ))}
+    <DndContext
+      sensors={sensors}
+      collisionDetection={underTheHand}
+      onDragStart={({ active }) => setHeld(loadOf(active) ?? null)}
+      onDragCancel={() => setHeld(null)}
+      onDragEnd={end}
+      accessibility={{
+        screenReaderInstructions: { draggable: t("week.howToDrag") },
+        announcements: {
+          onDragStart: ({ active }) => t("week.lifted", { what: named(loadOf(active)) }),
+          onDragOver: ({ over }) => (over ? t("week.over", { where: put(placeOf(over)) }) : undefined),
+          onDragEnd: ({ active, over }) =>
+            over ? t("week.dropped", { what: named(loadOf(active)), where: put(placeOf(over)) }) : t("week.letGo"),
+          onDragCancel: () => t("week.letGo"),
+        },
+      }}
+    >
+      <div className="week">
+        <MonthStrip week={week} onWeek={onWeek} />
+        {done && !problem && (
+          <p className="state-line moved" role="status">
+            <StateMark mark="fine" />
+            <span>{done.says}</span>
+            <button type="button" className="btn small" id="undo-move" onClick={done.undo}>
+              {t("week.undo")}
+            </button>
+          </p>
+        )}
+        {problem && (
+          <p className="state-line moved" role="alert">
+            <StateMark mark="act" />
+            <span>{Object.values(fieldSays(problem))[0] ?? problem.detail ?? t("state.offline")}</span>
+            <button type="button" className="btn small" onClick={reset}>
+              {t("week.dismiss")}
+            </button>
+          </p>
+        )}
+        {leaver && <Leaving id={leaver} people={week.people} onEnd={() => setLeaver("")} />}
+        <WeekBoard week={week} desk={desk} onLeave={setLeaver} />
+        {week.later.length > 0 && (
+          <section aria-labelledby="later-head">
+            <h2 id="later-head">{t("week.later")}</h2>
+            <ul className="marks">
+              {week.later.map((l) => (
+                <li key={l.poolId + l.due.item}>
+                  <StateMark mark="hold" /> <Link to={`/pools/${l.poolId}/due`}>{l.street}</Link>: {l.due.name}
+                  {l.due.hold && <span className="quiet"> {l.due.hold.why}</span>}
+                </li>
+              ))}
+            </ul>
+          </section>
+        )}
+        <CalendarAddress />
       </div>
-      {week.later.length > 0 && (
-        <section aria-labelledby="later-head">
-          <h2 id="later-head">{t("week.later")}</h2>
-          <ul className="marks">
-            {week.later.map((l) => (
-              <li key={l.poolId + l.due.item}>
-                <StateMark mark="hold" /> <Link to={`/pools/${l.poolId}/due`}>{l.street}</Link>: {l.due.name}
-                {l.due.hold && <span className="quiet"> {l.due.hold.why}</span>}
-              </li>
-            ))}
-          </ul>
-        </section>
-      )}
-      <CalendarAddress />
-    </div>
-  );
-}
-
-/** Puts work off to a visit, or takes that back. */
-type Move = (stop: Stop, due: Due, to?: string | null) => void;
-
-function DayColumn({ day: d, onMove }: { day: Day; onMove: Move }) {
-  const { t } = useTranslation();
-  const over = d.minutes > d.limit;
-  return (
-    <section className="week-day" data-day={d.date.slice(0, 10)} data-technician={d.technician}>
-      <h2>
-        {day(d.date)}
-        {day(d.date) === day(now()) && <em> {t("week.today")}</em>}
-        <span className="quiet"> {d.technician}</span>
-      </h2>
-      <p className="state-line">
-        <StateMark mark={over ? "act" : "fine"} />
-        <span>
-          <span className="n">{Math.round(d.minutes)}</span> {t("week.of", { limit: d.limit })}
-        </span>
-      </p>
-      <meter className="day-meter" min={0} max={d.limit} value={Math.min(d.limit, d.minutes)}>
-        {Math.round(d.minutes)}
-      </meter>
-      <ol>
-        {d.stops.map((s) => (
-          <li key={s.poolId} data-stop={s.street}>
-            <Link to={`/pools/${s.poolId}/due`}>{s.street}</Link>{" "}
-            <span className="quiet">{t("due.minutes", { n: s.base })}</span>
-            {s.due.map((w) => (
-              <Work key={w.item} stop={s} due={w} onMove={onMove} />
-            ))}
-          </li>
-        ))}
-      </ol>
-      {d.slid.map((s) => (
-        <p key={s.street + s.name} className="slid" data-slid={s.street}>
-          <StateMark mark="hold" />
-          <span>
-            <b>{t("week.slid", { street: s.street, name: s.name, to: day(s.to) })}</b> {s.why}
-          </span>
-        </p>
-      ))}
-    </section>
-  );
-}
-
-function Work({ stop, due: w, onMove }: { stop: Stop; due: Due; onMove: Move }) {
-  const { t } = useTranslation();
-  return (
-    <p className="week-work">
-      <StateMark mark={w.harm > 0.5 ? "act" : "job"} />
-      <span>
-        {w.name} <span className="quiet">{t("due.minutes", { n: w.minutes })}</span>
-        {w.ground === "load" && <span className="quiet"> · {t("week.chance", { p: chance(w.harm) })}</span>}
-        {w.materials.length > 0 && <br />}
-        <Materials list={w.materials} />
-        {stop.next && !w.snoozed && (
-          <button type="button" className="as-table" data-move={w.item} onClick={() => onMove(stop, w, stop.next)}>
-            {t("week.move", { to: day(stop.next) })}
-          </button>
-        )}
-        {w.snoozed && (
-          <button type="button" className="as-table" data-back={w.item} onClick={() => onMove(stop, w)}>
-            {t("week.back")}
-          </button>
-        )}
-      </span>
-    </p>
+      <DragOverlay dropAnimation={null}>{held && <div className="drag-chip">{named(held)}</div>}</DragOverlay>
+    </DndContext>
   );
 }

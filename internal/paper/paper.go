@@ -1,0 +1,110 @@
+// Package paper sets what goes out on paper as PDF. It lays out what it is given
+// and knows no rules of the job.
+package paper
+
+import (
+	"fmt"
+	"strings"
+	"time"
+
+	"codeberg.org/go-fonts/liberation/liberationsansbold"
+	"codeberg.org/go-fonts/liberation/liberationsansregular"
+	"github.com/johnfercher/maroto/v2"
+	"github.com/johnfercher/maroto/v2/pkg/components/col"
+	"github.com/johnfercher/maroto/v2/pkg/components/line"
+	"github.com/johnfercher/maroto/v2/pkg/components/row"
+	"github.com/johnfercher/maroto/v2/pkg/components/text"
+	"github.com/johnfercher/maroto/v2/pkg/config"
+	"github.com/johnfercher/maroto/v2/pkg/consts/border"
+	"github.com/johnfercher/maroto/v2/pkg/consts/fontstyle"
+	"github.com/johnfercher/maroto/v2/pkg/consts/orientation"
+	"github.com/johnfercher/maroto/v2/pkg/consts/pagesize"
+	"github.com/johnfercher/maroto/v2/pkg/core"
+	"github.com/johnfercher/maroto/v2/pkg/props"
+	"github.com/johnfercher/maroto/v2/pkg/repository"
+)
+
+// Stop is one line of a lap sheet.
+type Stop struct {
+	Arrive    time.Time
+	Street    string
+	Equipment string
+	Reason    string
+	Work      []string
+	Minutes   int
+	Done      bool
+}
+
+// Lap is a technician's day on paper. How to get in is not on it: paper is left
+// lying about.
+type Lap struct {
+	Company    string
+	Technician string
+	Day        time.Time
+	Minutes    int
+	Limit      int
+	Van        []string
+	Stops      []Stop
+}
+
+const family = "liberation"
+
+// grid is how many columns a row has.
+const grid = 24
+
+// sheet begins a document in a face that holds more than Latin-1.
+func sheet(title string) (core.Maroto, error) {
+	fonts, err := repository.New().
+		AddUTF8FontFromBytes(family, fontstyle.Normal, liberationsansregular.TTF).
+		AddUTF8FontFromBytes(family, fontstyle.Bold, liberationsansbold.TTF).Load()
+	if err != nil {
+		return nil, fmt.Errorf("loading the fonts: %w", err)
+	}
+	return maroto.New(config.NewBuilder().WithPageSize(pagesize.Letter).WithOrientation(orientation.Horizontal).WithMaxGridSize(grid).
+		WithLeftMargin(12).WithRightMargin(12).WithTopMargin(12).WithBottomMargin(10).
+		WithCustomFonts(fonts).WithDefaultFont(&props.Font{Family: family, Size: 10}).
+		WithTitle(title, true).WithPageNumber(props.PageNumber{Pattern: "{current} / {total}", Place: props.RightBottom, Size: 8, Family: family}).Build()), nil
+}
+
+// LapSheet sets a lap on paper, with boxes to write the readings in. Times are in
+// the zone they come in.
+func LapSheet(l Lap) ([]byte, error) {
+	title := fmt.Sprintf("Lap of %s, %s", l.Day.Format("Monday 2 January 2006"), l.Technician)
+	m, err := sheet(title)
+	if err != nil {
+		return nil, err
+	}
+	m.AddRows(text.NewRow(9, title, props.Text{Style: fontstyle.Bold, Size: 15}),
+		text.NewRow(6, fmt.Sprintf("%s · %d stops · %d of %d minutes", l.Company, len(l.Stops), l.Minutes, l.Limit), props.Text{Size: 9}))
+	van := "nothing special"
+	if len(l.Van) > 0 {
+		van = strings.Join(l.Van, " · ")
+	}
+	m.AddRows(text.NewAutoRow("On the van: "+van, props.Text{Size: 10, Bottom: 3}), line.NewRow(2))
+	head := props.Text{Size: 8, Style: fontstyle.Bold}
+	m.AddRows(row.New(5).Add(text.NewCol(1, "", head), text.NewCol(2, "Arrive", head), text.NewCol(6, "Pool", head), text.NewCol(6, "What matters, what is due", head), text.NewCol(2, "Min", head),
+		text.NewCol(1, "rpm", head), text.NewCol(1, "psi", head), text.NewCol(1, "inHg", head), text.NewCol(1, "gpm", head), text.NewCol(1, "W", head), text.NewCol(2, "Done, note", head)))
+	for i, st := range l.Stops {
+		what := st.Reason
+		if len(st.Work) > 0 {
+			what += ". Due: " + strings.Join(st.Work, ", ")
+		}
+		done := ""
+		if st.Done {
+			done = "done"
+		}
+		r := row.New().Add(text.NewCol(1, fmt.Sprint(i+1), props.Text{Style: fontstyle.Bold, Top: 1, Bottom: 3}), text.NewCol(2, st.Arrive.Format("15:04"), props.Text{Top: 1}),
+			col.New(6).Add(text.New(st.Street, props.Text{Style: fontstyle.Bold, Top: 1}), text.New(st.Equipment, props.Text{Size: 8, Top: 6, Bottom: 2})),
+			text.NewCol(6, what, props.Text{Size: 9, Top: 1, Right: 2, Bottom: 3}), text.NewCol(2, fmt.Sprint(st.Minutes), props.Text{Top: 1}))
+		for range 5 {
+			r.Add(col.New(1).WithStyle(&props.Cell{BorderType: border.Left}))
+		}
+		r.Add(col.New(2).Add(text.New(done, props.Text{Top: 1, Left: 1})).WithStyle(&props.Cell{BorderType: border.Left}))
+		m.AddRows(r.WithStyle(&props.Cell{BorderType: border.Bottom}))
+	}
+	doc, err := m.Generate()
+	if err != nil {
+		return nil, fmt.Errorf("setting the lap sheet: %w", err)
+	}
+	return doc.GetBytes(), nil
+}

@@ -1,0 +1,189 @@
+package store
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"time"
+
+	"github.com/google/uuid"
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
+)
+
+// VisitMove puts a pool's planned visit on another day or into other hands. It is
+// never changed; the last one of a planned day counts.
+type VisitMove struct {
+	ID           uuid.UUID `gorm:"primaryKey"`
+	PoolID       uuid.UUID
+	PlannedOn    time.Time  `gorm:"type:date"`
+	MovedTo      *time.Time `gorm:"type:date"`
+	TechnicianID *uuid.UUID
+	MadeBy       uuid.UUID
+	MadeAt       time.Time
+}
+
+// AddVisitMove writes a move once: the same id again is the same move.
+func (s *Store) AddVisitMove(ctx context.Context, m VisitMove) error {
+	return s.db.WithContext(ctx).Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "id"}}, DoNothing: true}).Create(&m).Error
+}
+
+// MovesOf lists pools' moves of visits planned or moved to a day from since on,
+// oldest first.
+func (s *Store) MovesOf(ctx context.Context, pools []uuid.UUID, since time.Time) (map[uuid.UUID][]VisitMove, error) {
+	var ms []VisitMove
+	day := since.Format(time.DateOnly)
+	err := s.db.WithContext(ctx).Where("pool_id in ? and (planned_on >= ? or moved_to >= ?)", pools, day, day).Order("made_at, id").Find(&ms).Error
+	out := make(map[uuid.UUID][]VisitMove)
+	for _, m := range ms {
+		out[m.PoolID] = append(out[m.PoolID], m)
+	}
+	return out, err
+}
+
+// handed are the pools of which a technician was given a visit that is not past.
+const handed = "select pool_id from visit_moves where technician_id = ? and moved_to >= ?"
+
+// Covers tells whether somebody was given a visit of another's pool from a day on.
+func (s *Store) Covers(ctx context.Context, technician, pool uuid.UUID, from time.Time) (bool, error) {
+	var n int64
+	err := s.db.WithContext(ctx).Model(&Pool{}).Where("id = ? and id in ("+handed+")", pool, technician, from.Format(time.DateOnly)).Count(&n).Error
+	return n > 0, err
+}
+
+// Workload lists the pools of one technician and those that they were handed a
+// visit of from a day on; of all (nil). In the order of a day.
+func (s *Store) Workload(ctx context.Context, technician *uuid.UUID, from time.Time) ([]Pool, error) {
+	q := s.db.WithContext(ctx).Where("archived_at is null").Order("lap_order, street")
+	if technician != nil {
+		q = q.Where("technician_id = ? or id in ("+handed+")", *technician, *technician, from.Format(time.DateOnly))
+	}
+	var ps []Pool
+	return ps, q.Find(&ps).Error
+}
+
+// CreateLap writes a day's lap once; the lap on record comes back, whoever wrote
+// it first.
+func (s *Store) CreateLap(ctx context.Context, l Lap) (Lap, error) {
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		head := l
+		head.Stops = nil
+		res := tx.Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "technician_id"}, {Name: "day"}}, DoNothing: true}).Create(&head)
+		if res.Error != nil || res.RowsAffected == 0 || len(l.Stops) == 0 {
+			return res.Error
+		}
+		return tx.Create(&l.Stops).Error
+	})
+	if err != nil {
+		return Lap{}, fmt.Errorf("writing the lap: %w", err)
+	}
+	return s.LapOn(ctx, l.TechnicianID, l.Day)
+}
+
+// ReviseLap replaces a lap's stops that have no visit yet, if its version is still
+// the given one; the lap as it then stands comes with ErrVersion too. Stops that
+// were logged meanwhile stay: the change is then ErrVersion.
+func (s *Store) ReviseLap(ctx context.Context, l Lap) (Lap, error) {
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		res := tx.Model(&Lap{}).Where("id = ? and version = ?", l.ID, l.Version).Update("version", l.Version+1)
+		if res.Error != nil {
+			return res.Error
+		}
+		if res.RowsAffected == 0 {
+			return ErrVersion
+		}
+		keep := make([]uuid.UUID, len(l.Stops))
+		for i := range l.Stops {
+			keep[i] = l.Stops[i].ID
+		}
+		gone := tx.Where("lap_id = ?", l.ID)
+		if len(keep) > 0 {
+			gone = gone.Where("id not in ?", keep)
+		}
+		if err := gone.Delete(&Stop{}).Error; err != nil {
+			return err
+		}
+		if len(l.Stops) == 0 {
+			return nil
+		}
+		return tx.Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "id"}}, DoUpdates: clause.AssignmentColumns([]string{"position", "minutes", "planned_at"})}).Create(&l.Stops).Error
+	})
+	if errors.Is(err, gorm.ErrForeignKeyViolated) {
+		err = ErrVersion
+	}
+	if err != nil && !errors.Is(err, ErrVersion) {
+		return Lap{}, fmt.Errorf("changing the lap: %w", err)
+	}
+	now, read := s.LapOn(ctx, l.TechnicianID, l.Day)
+	return now, errors.Join(err, read)
+}
+
+// LapByID finds a lap with its stops in order.
+func (s *Store) LapByID(ctx context.Context, id uuid.UUID) (Lap, error) {
+	var l Lap
+	err := s.db.WithContext(ctx).Preload("Stops", func(q *gorm.DB) *gorm.DB { return q.Order("position") }).First(&l, "id = ?", id).Error
+	return l, found(err)
+}
+
+// LapsOf lists the laps of a day with their stops in order.
+func (s *Store) LapsOf(ctx context.Context, day time.Time) ([]Lap, error) {
+	var ls []Lap
+	return ls, s.db.WithContext(ctx).Preload("Stops", func(q *gorm.DB) *gorm.DB { return q.Order("position") }).
+		Find(&ls, "day = ?", day.Format(time.DateOnly)).Error
+}
+
+// SetCleaning changes a pool's own choices on when to clean if its version is still
+// the given one; the pool as it then stands comes with ErrVersion too.
+func (s *Store) SetCleaning(ctx context.Context, id uuid.UUID, version int, cleaning []byte) (Pool, error) {
+	return s.updatePool(ctx, id, version, map[string]any{"cleaning": cleaning})
+}
+
+// SetAccessNote changes a pool's access note in the same way.
+func (s *Store) SetAccessNote(ctx context.Context, id uuid.UUID, version int, note string) (Pool, error) {
+	return s.updatePool(ctx, id, version, map[string]any{"access_note": note})
+}
+
+// SetPartLife changes how long a part that is in place is expected to last.
+func (s *Store) SetPartLife(ctx context.Context, part uuid.UUID, years *float64) error {
+	res := s.db.WithContext(ctx).Model(&Equipment{}).Where("id = ? and removed_on is null", part).Update("expected_years", years)
+	if res.Error == nil && res.RowsAffected == 0 {
+		return ErrNotFound
+	}
+	return res.Error
+}
+
+func (s *Store) updatePool(ctx context.Context, id uuid.UUID, version int, to map[string]any) (Pool, error) {
+	to["version"] = version + 1
+	res := s.db.WithContext(ctx).Model(&Pool{}).Where("id = ? and version = ?", id, version).Updates(to)
+	if res.Error != nil {
+		return Pool{}, res.Error
+	}
+	p, err := s.PoolByID(ctx, id)
+	if err == nil && res.RowsAffected == 0 {
+		err = ErrVersion
+	}
+	return p, err
+}
+
+// Leave ends somebody's work for the company: they can't sign in any more, their
+// calendar's address ends, and their pools go to another technician or (nil) to
+// nobody. It gives how many pools went.
+func (s *Store) Leave(ctx context.Context, who uuid.UUID, to *uuid.UUID, now time.Time) (int, error) {
+	pools := 0
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		res := tx.Model(&User{}).Where("id = ? and active", who).Updates(map[string]any{"active": false, "version": gorm.Expr("version + 1")})
+		if res.Error != nil {
+			return res.Error
+		}
+		if res.RowsAffected == 0 {
+			return ErrNotFound
+		}
+		if err := tx.Model(&CalendarFeed{}).Where("user_id = ? and revoked_at is null", who).Update("revoked_at", now).Error; err != nil {
+			return err
+		}
+		res = tx.Model(&Pool{}).Where("technician_id = ?", who).Updates(map[string]any{"technician_id": to, "version": gorm.Expr("version + 1")})
+		pools = int(res.RowsAffected)
+		return res.Error
+	})
+	return pools, err
+}

@@ -1,0 +1,103 @@
+import { useTranslation } from "react-i18next";
+import { api, type CleaningSettings } from "../../api/client";
+import { FigureField, readFigure } from "../../parts/figure-field";
+
+/** Lives as they are typed; an empty field is the usual. */
+export interface TypedLives {
+  days: Record<string, string>;
+  years: Record<string, string>;
+  kgal: Record<string, string>;
+}
+
+const texts = (from: Record<string, number>) =>
+  Object.fromEntries(Object.entries(from).map(([k, v]) => [k, String(v)]));
+
+export function typedLives(s: CleaningSettings): TypedLives {
+  return {
+    days: texts(s.serviceDays),
+    years: texts(Object.fromEntries(Object.entries(s.partLives).map(([k, v]) => [k, v.years]))),
+    kgal: texts(Object.fromEntries(Object.entries(s.partLives).map(([k, v]) => [k, v.kgal]))),
+  };
+}
+
+/** What differs from the usual, and the fields whose figure is none. */
+export function readLives(l: TypedLives, usual: Record<string, number>, notAFigure: string) {
+  const wrong: Record<string, string> = {};
+  const read = (text: string, field: string) => {
+    const v = readFigure(text);
+    if (Number.isNaN(v)) wrong[field] = notAFigure;
+    return v;
+  };
+  const serviceDays: Record<string, number> = {};
+  for (const [id, text] of Object.entries(l.days)) {
+    if (text.trim()) serviceDays[id] = read(text, `serviceDays.${id}`);
+  }
+  const partLives: Record<string, { years: number; kgal: number }> = {};
+  for (const kind of new Set([...Object.keys(l.years), ...Object.keys(l.kgal)])) {
+    const years = l.years[kind]?.trim();
+    const kgal = l.kgal[kind]?.trim();
+    if (!years && !kgal) continue;
+    partLives[kind] = {
+      years: years ? read(years, `partLives.${kind}`) : usual[kind],
+      kgal: kgal ? read(kgal, `partLives.${kind}`) : 0,
+    };
+  }
+  return { serviceDays, partLives, wrong };
+}
+
+/** How often services come round, and how long parts last: by years, by use, or both. */
+export function Lives({
+  lives,
+  says,
+  onChange,
+}: {
+  lives: TypedLives;
+  says: Record<string, string>;
+  onChange: (l: TypedLives) => void;
+}) {
+  const { t } = useTranslation();
+  const usual = api.useQuery("get", "/api/service-lives").data;
+  if (!usual) return null;
+  const set = (part: keyof TypedLives, key: string, text: string) =>
+    onChange({ ...lives, [part]: { ...lives[part], [key]: text } });
+  return (
+    <>
+      <h2>{t("lives.services")}</h2>
+      <p className="quiet">{t("lives.visit", { what: usual.visit.join(", ") })}</p>
+      {usual.services.map((s) => (
+        <FigureField
+          key={s.id}
+          id={`days-${s.id}`}
+          label={s.name}
+          unit={t("lives.days")}
+          value={lives.days[s.id] ?? ""}
+          hint={t("lives.usual", { n: s.days })}
+          say={says[`serviceDays.${s.id}`]}
+          onChange={(text) => set("days", s.id, text)}
+        />
+      ))}
+      <h2>{t("lives.parts")}</h2>
+      <p className="quiet">{t("lives.first")}</p>
+      {usual.parts.map((p) => (
+        <div key={p.kind} className="life">
+          <FigureField
+            id={`years-${p.kind.replace(/\W/g, "-")}`}
+            label={p.kind}
+            unit={t("lives.years")}
+            value={lives.years[p.kind] ?? ""}
+            hint={t("lives.usual", { n: p.years })}
+            say={says[`partLives.${p.kind}`]}
+            onChange={(text) => set("years", p.kind, text)}
+          />
+          <FigureField
+            label={t("lives.use", { kind: p.kind })}
+            unit={t("lives.kgal")}
+            value={lives.kgal[p.kind] ?? ""}
+            hint={t("lives.notByUse")}
+            onChange={(text) => set("kgal", p.kind, text)}
+          />
+        </div>
+      ))}
+    </>
+  );
+}

@@ -1,0 +1,167 @@
+import { useDndContext, useDraggable, useDroppable } from "@dnd-kit/core";
+import { Fragment } from "react";
+import { useTranslation } from "react-i18next";
+import { Link } from "react-router";
+import type { WeekView } from "../../api/client";
+import { chance, clock, day, planDay, today } from "../../parts/format";
+import { Tool } from "../../parts/glyphs";
+import { StateMark } from "../../parts/state-mark";
+import { type Day, type Due, type Load, loadOf, type Stop, takes } from "./drag";
+
+/** Days as columns, a row for each technician. */
+export function WeekBoard({ week, desk, onLeave }: { week: WeekView; desk: boolean; onLeave: (id: string) => void }) {
+  const { t } = useTranslation();
+  const dates = [...new Set(week.days.map((d) => d.date))].sort();
+  const named = week.people.filter((p) => desk || week.days.some((d) => d.technicianId === p.id));
+  const rows = [
+    ...(week.days.some((d) => d.technicianId === "") ? [{ id: "", name: t("week.nobody") }] : []),
+    ...named,
+  ];
+  if (week.days.length === 0) return <p className="empty">{t("week.none")}</p>;
+  return (
+    <div className="board" style={{ "--days": dates.length } as React.CSSProperties}>
+      <span className="corner" />
+      {dates.map((date) => (
+        <h2 key={date} className="day-head">
+          {planDay(date)}
+          {date === today() && <em> {t("week.today")}</em>}
+        </h2>
+      ))}
+      {rows.map((p) => (
+        <Fragment key={p.id}>
+          <div className="who">
+            <h3>{p.name}</h3>
+            {p.id === "" && <StateMark mark="act" />}
+            {desk && p.id !== "" && (
+              <button type="button" className="as-table" data-leaves={p.name} onClick={() => onLeave(p.id)}>
+                {t("week.leaves")}
+              </button>
+            )}
+          </div>
+          {dates.map((date) => (
+            <DayCell
+              key={date}
+              date={date}
+              person={p}
+              day={week.days.find((d) => d.date === date && d.technicianId === p.id)}
+            />
+          ))}
+        </Fragment>
+      ))}
+    </div>
+  );
+}
+
+function DayCell({ date, person, day: d }: { date: string; person: { id: string; name: string }; day?: Day }) {
+  const { t } = useTranslation();
+  const place = { date, technicianId: person.id };
+  const load = loadOf(useDndContext().active);
+  const may = load !== undefined && takes(load, place);
+  const { setNodeRef, isOver } = useDroppable({
+    id: `cell|${date}|${person.id}`,
+    data: { place },
+    disabled: load !== undefined && !may,
+  });
+  const over = d !== undefined && d.minutes > d.limit;
+  return (
+    <section
+      ref={setNodeRef}
+      className={`week-day ${may ? "may" : ""} ${isOver && may ? "over" : ""}`}
+      data-day={date}
+      data-technician={person.name}
+      aria-label={`${planDay(date)}, ${person.name}`}
+    >
+      <h4 className="narrow-head">
+        {planDay(date)} <span className="quiet">{person.name}</span>
+      </h4>
+      {!d && <p className="quiet">{t("week.free")}</p>}
+      {d && (
+        <>
+          <p className="state-line">
+            <StateMark mark={over ? "act" : "fine"} size={16} />
+            <span>
+              <span className="n">{Math.round(d.minutes)}</span> {t("week.of", { limit: d.limit })}
+            </span>
+          </p>
+          <meter className="day-meter" min={0} max={d.limit} value={Math.min(d.limit, d.minutes)}>
+            {Math.round(d.minutes)}
+          </meter>
+          <ol>
+            {d.stops.map((s) => (
+              <StopCard key={s.poolId} stop={s} day={d} />
+            ))}
+          </ol>
+          {d.slid.map((s) => (
+            <p key={s.street + s.name} className="slid" data-slid={s.street}>
+              <StateMark mark="hold" size={16} />
+              <span>
+                <b>{t("week.slid", { street: s.street, name: s.name, to: day(s.to) })}</b> {s.why}
+              </span>
+            </p>
+          ))}
+        </>
+      )}
+    </section>
+  );
+}
+
+function StopCard({ stop: s, day: d }: { stop: Stop; day: Day }) {
+  const { t } = useTranslation();
+  const load: Load = { stop: s, date: d.date, technicianId: d.technicianId };
+  const { attributes, listeners, setNodeRef, setActivatorNodeRef, isDragging } = useDraggable({
+    id: `stop|${s.poolId}|${d.date}`,
+    data: { load },
+  });
+  return (
+    <li ref={setNodeRef} data-stop={s.street} className={isDragging ? "lifted" : ""}>
+      <div className="stop-line">
+        <button
+          type="button"
+          ref={setActivatorNodeRef}
+          className="grip"
+          data-grip={s.street}
+          {...attributes}
+          {...listeners}
+          aria-label={t("week.grip", { what: s.street })}
+        >
+          <Tool name="grip" size={18} />
+        </button>
+        <span>
+          <Link to={`/pools/${s.poolId}/due`}>{s.street}</Link>
+          <span className="quiet">
+            {clock(s.arrive)} · {t("due.minutes", { n: s.base })}
+            {s.moved && <b> {t("week.isMoved", { day: planDay(s.on) })}</b>}
+          </span>
+        </span>
+      </div>
+      {s.due.map((w) => (
+        <Work key={w.item} load={{ ...load, due: w }} due={w} />
+      ))}
+    </li>
+  );
+}
+
+function Work({ load, due: w }: { load: Load; due: Due }) {
+  const { t } = useTranslation();
+  const { attributes, listeners, setNodeRef, isDragging } = useDraggable({
+    id: `due|${load.stop.poolId}|${w.item}`,
+    data: { load },
+  });
+  return (
+    <button
+      type="button"
+      ref={setNodeRef}
+      className={`week-work ${isDragging ? "lifted" : ""}`}
+      data-work={w.item}
+      {...attributes}
+      {...listeners}
+    >
+      <StateMark mark={w.harm > 0.5 ? "act" : "job"} size={16} />
+      <span>
+        {w.name} <span className="quiet">{t("due.minutes", { n: w.minutes })}</span>
+        {w.ground === "load" && <span className="quiet"> · {t("week.chance", { p: chance(w.harm) })}</span>}
+        {w.planned && <b> {t("week.put")}</b>}
+      </span>
+    </button>
+  );
+}

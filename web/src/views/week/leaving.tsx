@@ -1,0 +1,57 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { useTranslation } from "react-i18next";
+import { api, type Problem, type WeekView } from "../../api/client";
+import { StateMark } from "../../parts/state-mark";
+
+/** A technician leaves: who takes the pools over. Asked before anything is done. */
+export function Leaving({ id, people, onEnd }: { id: string; people: WeekView["people"]; onEnd: () => void }) {
+  const { t } = useTranslation();
+  const queries = useQueryClient();
+  const [to, setTo] = useState("");
+  const leave = api.useMutation("post", "/api/technicians/{id}/leave");
+  const who = people.find((p) => p.id === id)?.name ?? "";
+  const problem = leave.error as Problem | null;
+  return (
+    <form
+      className="leaving"
+      onSubmit={(e) => {
+        e.preventDefault();
+        leave.mutate(
+          { params: { path: { id } }, body: to ? { to } : {} },
+          {
+            onSuccess: () => {
+              queries.invalidateQueries();
+              onEnd();
+            },
+          },
+        );
+      }}
+    >
+      <p className="state-line">
+        <StateMark mark="act" />
+        <span>{t("week.leaving", { who })}</span>
+      </p>
+      <label>
+        {t("week.takesOver")}
+        <select value={to} onChange={(e) => setTo(e.target.value)} id="takes-over">
+          <option value="">{t("week.nobodyYet")}</option>
+          {people
+            .filter((p) => p.id !== id)
+            .map((p) => (
+              <option key={p.id} value={p.id}>
+                {p.name}
+              </option>
+            ))}
+        </select>
+      </label>
+      <button type="submit" className="btn" id="confirm-leave" disabled={leave.isPending}>
+        {t("week.confirmLeave", { who })}
+      </button>
+      <button type="button" className="btn plain" onClick={onEnd}>
+        {t("week.keep", { who })}
+      </button>
+      {problem && <p role="alert">{problem.errors?.[0]?.message ?? problem.detail ?? t("state.offline")}</p>}
+    </form>
+  );
+}
