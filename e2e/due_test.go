@@ -1,9 +1,13 @@
 package e2e
 
 import (
+	"fmt"
 	"testing"
 
+	"github.com/go-rod/rod/lib/input"
+	"github.com/go-rod/rod/lib/proto"
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 
 	"fairlap/e2e/harness"
 )
@@ -89,18 +93,103 @@ func TestTheWeekSaysWhatIsDueAndWhatSlid(t *testing.T) {
 	assert.Regexp(t, `/api/calendar/[A-Za-z0-9_-]{43}\.ics$`, s.value(".calendar input"))
 	s.press(".calendar", "End it")
 	s.findText(".calendar button", "^Make an address$")
-	s.findText(".filters button", "4 weeks").MustEval("() => this.click()")
-	s.find(`.week-day:nth-child(7)`)
-	// Moved a visit on, and back again; a button moves it by hand, thumb or key.
-	s.findText(`.week-day:nth-child(1) [data-stop="Quince Court 14"] [data-move="clean-filter"]`, "Move to Tue 1 Dec").MustEval("() => this.click()")
-	s.findText(".moved", "Quince Court 14: Backwash and rinse moved to Tue 1 Dec")
-	s.findText(`.week-day:nth-child(3) [data-stop="Quince Court 14"]`, "Backwash and rinse")
+	// By the keys: a stop to the day after and back; the board says who lifted what.
+	cell := func(day, who string) string { return fmt.Sprintf("[data-day=%q][data-technician=%q]", day, who) }
+	tuesday, wednesday := cell("2026-11-24", "O. Brandt"), cell("2026-11-25", "O. Brandt")
+	s.find(`[data-grip="Quince Court 14"]`).MustFocus()
+	s.key(input.Space)
+	s.findText("[id^=DndLiveRegion]", "Quince Court 14 lifted")
+	s.key(input.ArrowRight)
+	s.findText("[id^=DndLiveRegion]", "Over Wed 25 Nov")
+	s.key(input.Space)
+	s.findText(".moved", "Quince Court 14 goes to Wed 25 Nov, O. Brandt")
+	s.findText(wednesday+` [data-stop="Quince Court 14"]`, "moved from Tue 24 Nov[^§]*Backwash and rinse")
 	s.tap("#undo-move")
-	s.findText(`.week-day:nth-child(1) [data-stop="Quince Court 14"]`, "Backwash and rinse")
+	s.findText(tuesday+` [data-stop="Quince Court 14"]`, "Backwash and rinse")
+	assert.NotContains(t, s.find(tuesday).MustText(), "moved from")
+	// By hand: Wednesday's first stop onto a Tuesday that is full. Work slides, and the board says why.
+	s.drag(wednesday+` [data-grip="Orchard Street 7"]`, tuesday)
+	s.findText(".moved", "Orchard Street 7 goes to Tue 24 Nov")
+	s.findText(tuesday+" .slid", "slid to[^§]*over its 450 minutes[^§]*least harm by waiting")
+	s.tap("#undo-move")
+	s.findText(wednesday+` [data-stop="Orchard Street 7"]`, "36 min")
+	// To somebody else for once.
+	s.drag(`[data-grip="Quarry Road 9"]`, cell("2026-11-26", "W. Teague"))
+	s.findText(cell("2026-11-26", "W. Teague")+` [data-stop="Quarry Road 9"]`, "moved from")
+	s.tap("#undo-move")
+	s.findText(cell("2026-11-26", "O. Brandt"), "Quarry Road 9")
+	// A piece of work onto next week's visit, in the strip; there it stands, put by the desk.
+	s.drag(tuesday+` [data-stop="Quince Court 14"] [data-work="clean-filter"]`, `[data-strip="2026-12-01"]`)
+	s.findText(".moved", "Quince Court 14, Backwash and rinse: put on Tue 1 Dec")
+	s.findText(".strip-week", "From Tue 1 Dec").MustEval("() => this.click()")
+	s.findText(cell("2026-12-01", "O. Brandt")+` [data-stop="Quince Court 14"] [data-work="clean-filter"]`, "put here by the desk")
+	s.pool("Quince Court 14", "/due")
+	s.findText(".marks", "Put on 1 December 2026: Backwash and rinse")
 	// Put off here, it stands a week on.
 	s.pool("Tamarack Street 61", "/due")
 	s.tap(`[data-due="clean-filter"] [data-act="snooze"]`)
 	s.findText(`[data-due="clean-filter"]`, "at the visit of Tue 1 Dec")
 	s.MustNavigate(s.town.URL + "/week").MustWaitLoad()
-	s.findText(`.week-day:nth-child(3) [data-stop="Tamarack Street 61"]`, "Backwash and recharge")
+	s.findText(".strip-week", "From Tue 1 Dec").MustEval("() => this.click()")
+	s.findText(cell("2026-12-01", "O. Brandt")+` [data-stop="Tamarack Street 61"]`, "Backwash and recharge")
+}
+
+// Under a thumb a stop is held for a moment and carried; a phone shows the lap's
+// van list and the day's order.
+func TestAStopIsMovedByThumb(t *testing.T) {
+	s := open(t, harness.Phone)
+	s.signIn("technician")
+	s.findText(".van", "DE powder 3.8 lb")
+	s.find("#lap-sheet")
+	s.MustNavigate(s.town.URL + "/week").MustWaitLoad()
+	grip := s.find(`[data-grip="Sorrel Bend 19"]`)
+	s.find(`[data-day="2026-11-25"]`)
+	grip.MustScrollIntoView()
+	from := grip.MustShape().Box()
+	to := s.find(`[data-day="2026-11-25"] .narrow-head`).MustShape().Box()
+	touch := func(kind proto.InputDispatchTouchEventType, x, y float64) {
+		points := []*proto.InputTouchPoint{}
+		if kind != proto.InputDispatchTouchEventTypeTouchEnd {
+			points = []*proto.InputTouchPoint{{X: x, Y: y}}
+		}
+		require.NoError(t, proto.InputDispatchTouchEvent{Type: kind, TouchPoints: points}.Call(s.Page))
+	}
+	x, y := from.X+from.Width/2, from.Y+from.Height/2
+	touch(proto.InputDispatchTouchEventTypeTouchStart, x, y)
+	s.findText("[id^=DndLiveRegion]", "Sorrel Bend 19 lifted")
+	for i := 1; i <= 10; i++ {
+		touch(proto.InputDispatchTouchEventTypeTouchMove, x, y+(to.Y+10-y)*float64(i)/10)
+	}
+	s.findText("[id^=DndLiveRegion]", "Over Wed 25 Nov")
+	touch(proto.InputDispatchTouchEventTypeTouchEnd, 0, 0)
+	s.findText(".moved", "Sorrel Bend 19 goes to Wed 25 Nov")
+	s.tap("#undo-move")
+	s.findText(`[data-day="2026-11-24"]`, "Sorrel Bend 19")
+}
+
+func TestTheDriveIsShortenedAndPutBack(t *testing.T) {
+	s := open(t, harness.Desktop)
+	s.signIn("technician")
+	s.tap("#shorten")
+	s.findText(".shorten", `[0-9.]+ miles as it is, [0-9.]+ in this order: [0-9]+ minutes less`)
+	before := s.find("main tbody").MustText()
+	s.tap("#take-order")
+	s.findText(".shorten", "The lap has the shorter order")
+	after := s.find("main tbody").MustText()
+	assert.NotEqual(t, before, after)
+	assert.Contains(t, s.find("main tbody tr:first-child").MustText(), "Quince Court 14", "where the technician stands")
+	s.tap("#order-back")
+	s.findText(`main tbody tr:nth-child(2)`, "Bayberry Close 5")
+}
+
+func TestATechnicianLeavesAndThePoolsStay(t *testing.T) {
+	s := open(t, harness.Desktop)
+	s.signIn("office")
+	s.find("main .tt")
+	s.MustNavigate(s.town.URL + "/week").MustWaitLoad()
+	s.tap(`[data-leaves="W. Teague"]`)
+	s.findText(".leaving", "What they did stays on record")
+	s.tap("#confirm-leave")
+	s.findText(`[data-technician="Nobody yet"][data-day="2026-11-24"]`, "Alder Steps 2")
+	s.axe("week with nobody's pools")
 }

@@ -133,6 +133,8 @@ func TestAReadingToTakeAddsItsOwnRow(t *testing.T) {
 	s.openStop("Larkspur Lane 3")
 	s.tap(".demo-read")
 	s.leads("return-restricted")
+	s.findText(".sec-next .check", "cleaning dates")
+	s.tap("#next-no")
 	s.findText(".sec-next .check", "handle to Recirculate")
 	s.findText(".sec-next .caution", "Pump OFF before the handle moves")
 	s.findText(".sec-next .tells", "Near .* psi")

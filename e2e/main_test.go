@@ -1,7 +1,6 @@
 package e2e
 
 import (
-	"context"
 	"fmt"
 	"net/url"
 	"os"
@@ -11,6 +10,7 @@ import (
 	"time"
 
 	"github.com/go-rod/rod"
+	"github.com/go-rod/rod/lib/input"
 	"github.com/go-rod/rod/lib/proto"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -29,6 +29,7 @@ func TestMain(m *testing.M) {
 	browser = b
 	code := m.Run()
 	quit()
+	harness.End()
 	os.Exit(code)
 }
 
@@ -45,7 +46,7 @@ type screen struct {
 // open serves a town and opens it; the test fails if a request leaves the origin
 // or a script throws.
 func open(t *testing.T, size proto.EmulationSetDeviceMetricsOverride) *screen {
-	town, err := harness.Start(context.Background())
+	town, err := harness.Start()
 	require.NoError(t, err)
 	t.Cleanup(town.Stop)
 	p := town.Page(browser, "/", size)
@@ -134,6 +135,29 @@ func (s *screen) read(row int, values map[string]string) {
 func (s *screen) leads(fault string) {
 	s.t.Helper()
 	s.find(fmt.Sprintf(".judge:not(.stale) .sus li:first-child[data-suspect=%q]", fault))
+}
+
+// key presses one key where the focus is.
+func (s *screen) key(k input.Key) {
+	s.t.Helper()
+	require.NoError(s.t, s.Keyboard.Type(k))
+}
+
+// drag carries what is under one selector onto another with the mouse.
+func (s *screen) drag(what, onto string) {
+	s.t.Helper()
+	el := s.find(what)
+	s.find(onto)
+	el.MustEval("() => this.scrollIntoView({ block: 'center' })")
+	at := el.MustShape().Box()
+	require.NoError(s.t, s.Mouse.MoveTo(proto.Point{X: at.X + at.Width/2, Y: at.Y + at.Height/2}))
+	require.NoError(s.t, s.Mouse.Down(proto.InputMouseButtonLeft, 1))
+	require.NoError(s.t, s.Mouse.MoveLinear(proto.Point{X: at.X + at.Width/2 + 12, Y: at.Y + at.Height/2}, 3))
+	s.find(".drag-chip")
+	to := s.find(onto).MustShape().Box()
+	require.NoError(s.t, s.Mouse.MoveLinear(proto.Point{X: to.X + to.Width/2, Y: to.Y + min(30, to.Height/2)}, 8))
+	s.find(onto + ".over")
+	require.NoError(s.t, s.Mouse.Up(proto.InputMouseButtonLeft, 1))
 }
 
 // field is the selector of a row's typed figure.

@@ -88,17 +88,19 @@ type piece struct{ route, due, visit int }
 // the other until the day fits or only stops and work that somebody put on that
 // day are left; work that nobody could do later within the horizon stays.
 func Plan(routes []Route, t Terms) []Day {
+	// A day is its date: two times of one zone need not share its pointer.
 	type key struct {
-		technician string
-		date       time.Time
+		date, technician string
 	}
+	dates := map[string]time.Time{}
 	type call struct{ route, visit int }
 	days := map[key][]call{}
 	work := map[call][]int{} // due work by visit
 	for r := range routes {
 		for v, planned := range routes[r].Visits {
 			if planned.At.Before(t.Until) {
-				k := key{planned.Technician, dateOf(planned.At)}
+				k := key{planned.At.Format(time.DateOnly), planned.Technician}
+				dates[k.date] = dateOf(planned.At)
 				days[k] = append(days[k], call{r, v})
 			}
 		}
@@ -113,8 +115,8 @@ func Plan(routes []Route, t Terms) []Day {
 		keys = append(keys, k)
 	}
 	sort.Slice(keys, func(a, b int) bool {
-		if !keys[a].date.Equal(keys[b].date) {
-			return keys[a].date.Before(keys[b].date)
+		if keys[a].date != keys[b].date {
+			return keys[a].date < keys[b].date
 		}
 		return keys[a].technician < keys[b].technician
 	})
@@ -122,7 +124,8 @@ func Plan(routes []Route, t Terms) []Day {
 	for _, k := range keys {
 		calls := days[k]
 		sort.SliceStable(calls, func(a, b int) bool { return routes[calls[a].route].Order < routes[calls[b].route].Order })
-		d := Day{Technician: k.technician, Date: k.date, Limit: t.Limit, Stops: make([]DayStop, 0, len(calls))}
+		date := dates[k.date]
+		d := Day{Technician: k.technician, Date: date, Limit: t.Limit, Stops: make([]DayStop, 0, len(calls))}
 		var here []piece
 		for i, c := range calls {
 			r := &routes[c.route]
@@ -154,7 +157,7 @@ func Plan(routes []Route, t Terms) []Day {
 			d.Slid = append(d.Slid, Slide{r.Pool, due, r.Visits[p.visit+1].At,
 				fmt.Sprintf("the day was over its %.0f minutes; of its work this does the least harm by waiting (%.0f %%)", t.Limit, 100*due.Harm)})
 		}
-		at := time.Date(k.date.Year(), k.date.Month(), k.date.Day(), DayStarts, 0, 0, 0, k.date.Location())
+		at := time.Date(date.Year(), date.Month(), date.Day(), DayStarts, 0, 0, 0, date.Location())
 		for i, c := range calls {
 			r := &routes[c.route]
 			s := DayStop{Pool: r.Pool, Visit: r.Visits[c.visit], Base: r.Base}

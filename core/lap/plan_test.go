@@ -83,6 +83,19 @@ func TestAFullDaySlidesWhatHarmsLeast(t *testing.T) {
 	assert.Empty(t, Plan(nil, Terms{Limit: DayMinutes, Until: tuesday}))
 }
 
+// The same zone read twice is the same zone.
+func TestADayIsItsDate(t *testing.T) {
+	var routes []Route
+	for i := range 2 {
+		zone, err := time.LoadLocation("America/Phoenix")
+		require.NoError(t, err)
+		routes = append(routes, Route{Pool: fmt.Sprint(i), Base: 30, Visits: weeks("Brandt", tuesday.In(zone), 2)})
+	}
+	days := Plan(routes, Terms{Limit: DayMinutes, Until: tuesday.AddDate(0, 0, 6)})
+	require.Len(t, days, 1)
+	assert.Len(t, days[0].Stops, 2)
+}
+
 // Nothing is lost, nothing done twice, and a day is over its limit only when
 // nothing more can slide.
 func TestPlanKeepsEveryPiece(t *testing.T) {

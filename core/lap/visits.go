@@ -38,7 +38,7 @@ type Visit struct {
 }
 
 // Moved tells a visit that is not on its own day, or not by the usual hand.
-func (v Visit) Moved(usual string) bool { return !dateOf(v.At).Equal(v.On) || v.Technician != usual }
+func (v Visit) Moved(usual string) bool { return !sameDate(v.At, v.On) || v.Technician != usual }
 
 // Planned are a pool's next n visits in the order of their days, from now's day
 // on, in now's zone. A day on which the pool was seen already, or that is nearly

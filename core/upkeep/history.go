@@ -20,6 +20,7 @@ type Visit struct {
 	Cleaned         bool
 	After           *Belief    // read right after the cleaning
 	Chemicals       *time.Time // when any went in
+	Prime, Drain    float64    // seconds that the pot took to fill and an element to drain; 0: not timed
 }
 
 // History is what a pool's visits say of its filter up to a time.
@@ -33,6 +34,8 @@ type History struct {
 	Points      []LoadPoint
 	// Watts are the readings of power, for whoever knows the pad's model to fill in.
 	Watts []WattsPoint
+	// Primes and Drains are what was timed at visits.
+	Primes, Drains []Timed
 	// PerDay is the weighed thousand gallons a day to expect from now on.
 	PerDay float64
 }
@@ -70,6 +73,12 @@ func Follow(visits []Visit, kind pad.FilterKind, exposure *Exposure, now time.Ti
 		}
 		if v.Chemicals != nil {
 			h.Chemicals = v.Chemicals
+		}
+		if v.Prime > 0 {
+			h.Primes = append(h.Primes, Timed{v.Closed, v.Prime})
+		}
+		if v.Drain > 0 {
+			h.Drains = append(h.Drains, Timed{v.Closed, v.Drain})
 		}
 		if v.Load.Tells() {
 			present = append(present, Observation{KGal: kgal(v.Closed), Load: *v.Load})

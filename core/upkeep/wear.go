@@ -18,6 +18,8 @@ const (
 	ShorterCycles  WearID = "shorter-cycles"
 	WattsDriftDown WearID = "watts-down"
 	WattsDriftUp   WearID = "watts-up"
+	LongerPrime    WearID = "longer-prime"
+	SlowDrain      WearID = "slow-drain"
 )
 
 // fewestWearSpots is how many cycles make a trend; of readings twice as many.
@@ -42,6 +44,8 @@ const (
 	creepOld     = 0.35 // post-clean load over which a soak is no longer expected to do
 	shorterBy    = 0.25
 	wattsBy      = 0.06
+	primeBy      = 0.4
+	drainTwice   = 2.0 // of the quickest on record since the element is in
 )
 
 // soak and renewal by filter kind (handbook).
@@ -57,6 +61,7 @@ func medianOf(v []float64) float64 { return median(slices.Sorted(slices.Values(v
 // wearNames are what the findings are called.
 var wearNames = map[WearID]string{
 	PostCleanCreep: "Cleaning brings it back less and less", ShorterCycles: "Cycles grow shorter", WattsDriftUp: "Watts drift up", WattsDriftDown: "Watts drift down",
+	LongerPrime: "Priming takes longer", SlowDrain: "The element drains slowly",
 }
 
 // Worn looks for wear in a pool's record. What the record is too short for, or
@@ -72,7 +77,63 @@ func (h *History) Worn(kind pad.FilterKind) []Wear {
 	if w := h.watts(); w != nil {
 		out = append(out, *w)
 	}
+	if w := h.prime(); w != nil {
+		out = append(out, *w)
+	}
+	if w := h.drain(kind); w != nil {
+		out = append(out, *w)
+	}
 	return out
+}
+
+// Timed is something that was timed at a visit.
+type Timed struct {
+	At      time.Time
+	Seconds float64
+}
+
+// prime looks at how long the pot takes to fill.
+func (h *History) prime() *Wear {
+	if len(h.Primes) < fewestWearSpots {
+		return nil
+	}
+	var x, y []float64
+	for _, p := range h.Primes {
+		x, y = append(x, p.At.Sub(h.Primes[0].At).Hours()/24), append(y, p.Seconds)
+	}
+	t := TrendOf(x, y)
+	first, last := ends(x, y, t)
+	if t.P > luckAtMost || first <= 0 || last < first*(1+primeBy) {
+		return nil
+	}
+	return &Wear{ID: LongerPrime, Name: wearNames[LongerPrime], Luck: t.P, First: first, Last: last, N: len(x),
+		Plan: "Look for air at the suction: lid O-ring, foam on each joint; then at the impeller.",
+		Says: fmt.Sprintf("The pot filled in %.0f s once and takes %.0f now, over %d starts.", first, last, len(x))}
+}
+
+// drain holds the last drain test of the elements against the quickest on record:
+// that of a new one, or as good as a soak has made it.
+func (h *History) drain(kind pad.FilterKind) *Wear {
+	n := len(h.Drains)
+	if n < 2 {
+		return nil
+	}
+	best := h.Drains[0]
+	for _, d := range h.Drains {
+		if d.Seconds < best.Seconds {
+			best = d
+		}
+	}
+	last := h.Drains[n-1]
+	if last.Seconds < drainTwice*best.Seconds {
+		return nil
+	}
+	w := &Wear{ID: SlowDrain, Name: wearNames[SlowDrain], Luck: 0.02, First: best.Seconds, Last: last.Seconds, N: n, Plan: soak[kind],
+		Says: fmt.Sprintf("It drained in %.0f s on %s and took %.0f on %s.", best.Seconds, best.At.Format("2 Jan 2006"), last.Seconds, last.At.Format("2 Jan 2006"))}
+	if n >= 3 && h.Drains[n-2].Seconds >= drainTwice*best.Seconds {
+		w.Plan = "The test before was slow as well. " + renewal[kind]
+	}
+	return w
 }
 
 // ends are a trend's fitted first and last figures.

@@ -80,3 +80,32 @@ func TestWattsDrift(t *testing.T) {
 		assert.Equal(t, c.want, ids(h.Worn(pad.DE)), name)
 	}
 }
+
+func TestPrimesAndDrainsAreTimed(t *testing.T) {
+	var vs []Visit
+	for i := range 8 {
+		v := visited(7*i, 0.3, false)
+		v.Prime = 40 + 6*float64(i) + float64(i%3)
+		vs = append(vs, v)
+	}
+	h := Follow(vs, pad.DE, &Exposure{KGalPerDay: 25}, monday.AddDate(0, 0, 60))
+	w := h.Worn(pad.DE)
+	require.Len(t, w, 1)
+	assert.Equal(t, LongerPrime, w[0].ID)
+	assert.Contains(t, w[0].Plan, "O-ring")
+	for i := range vs {
+		vs[i].Prime = 40 + float64(i%3)
+	}
+	vs[1].Drain, vs[4].Drain = 20, 35
+	h = Follow(vs, pad.DE, &Exposure{KGalPerDay: 25}, monday.AddDate(0, 0, 60))
+	assert.Empty(t, h.Worn(pad.DE), "steady, and not twice as slow")
+	vs[6].Drain = 45
+	h = Follow(vs, pad.DE, &Exposure{KGalPerDay: 25}, monday.AddDate(0, 0, 60))
+	w = h.Worn(pad.DE)
+	require.Len(t, w, 1)
+	assert.Equal(t, SlowDrain, w[0].ID)
+	assert.Contains(t, w[0].Plan, "soak")
+	vs[7].Drain = 44
+	h = Follow(vs, pad.DE, &Exposure{KGalPerDay: 25}, monday.AddDate(0, 0, 60))
+	assert.Contains(t, h.Worn(pad.DE)[0].Plan, "Replace the grids", "a soak has not brought it back")
+}

@@ -12,6 +12,7 @@ import (
 	"net/http"
 	"net/http/httptest"
 	"os"
+	"sync"
 	"time"
 
 	"github.com/go-rod/rod"
@@ -21,7 +22,7 @@ import (
 	"fairlap/internal/api"
 	"fairlap/internal/app"
 	"fairlap/internal/demo"
-	"fairlap/internal/localdb"
+	"fairlap/internal/demo/stage"
 	"fairlap/internal/store"
 	"fairlap/web"
 )
@@ -34,34 +35,37 @@ type Town struct {
 	URL   string
 	Store *store.Store
 
-	db     *localdb.DB
+	db     *stage.Copy
 	server *httptest.Server
 	front  http.Handler
 	away   bool
 }
 
-// Start loads the demo town into a fresh database and serves it.
-func Start(ctx context.Context) (*Town, error) {
-	db, err := localdb.Start(ctx, localdb.Options{Fast: true})
+var opened = sync.OnceValues(func() (*stage.Stage, error) { return stage.Open(context.Background(), demo.Clock(Day)()) })
+
+// End stops what the towns of this program stood on.
+func End() {
+	if s, err := opened(); err == nil {
+		s.Close()
+	}
+}
+
+// Start gives a demo town of its own and serves it.
+func Start() (*Town, error) {
+	s, err := opened()
 	if err != nil {
 		return nil, err
 	}
-	t := &Town{db: db}
+	t := &Town{}
 	fail := func(err error) (*Town, error) {
 		t.Stop()
 		return nil, err
 	}
-	if t.Store, err = store.Open(ctx, db.URL); err != nil {
+	if t.db, err = s.Town(); err != nil {
 		return fail(err)
 	}
-	if err := t.Store.Migrate(ctx); err != nil {
-		return fail(err)
-	}
+	t.Store = t.db.Store
 	clock := demo.Clock(Day)
-	world, err := demo.Load(ctx, t.Store, 1, clock())
-	if err != nil {
-		return fail(err)
-	}
 	dist, err := fs.Sub(web.Dist, "dist")
 	if err != nil {
 		return fail(err)
@@ -69,7 +73,7 @@ func Start(ctx context.Context) (*Town, error) {
 	if _, err := fs.Stat(dist, "index.html"); err != nil {
 		return fail(errors.New("the front end is not built: run make build"))
 	}
-	t.front, _ = api.New(app.New(t.Store, clock, world), api.Options{Version: "test", Assets: dist,
+	t.front, _ = api.New(app.New(t.Store, clock, t.db.World), api.Options{Version: "test", Assets: dist,
 		Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Sessions: t.Store.Pool})
 	t.server = httptest.NewServer(t)
 	t.URL = t.server.URL
@@ -92,10 +96,9 @@ func (t *Town) Stop() {
 	if t.server != nil {
 		t.server.Close()
 	}
-	if t.Store != nil {
-		t.Store.Close()
+	if t.db != nil {
+		t.db.Drop()
 	}
-	t.db.Stop()
 }
 
 // Browser starts Debian's Chromium.

@@ -2,7 +2,6 @@
 package main
 
 import (
-	"context"
 	"flag"
 	"fmt"
 	"os"
@@ -25,10 +24,11 @@ func main() {
 }
 
 func run(dir string) error {
-	town, err := harness.Start(context.Background())
+	town, err := harness.Start()
 	if err != nil {
 		return err
 	}
+	defer harness.End()
 	defer town.Stop()
 	b, quit, err := harness.Browser()
 	if err != nil {

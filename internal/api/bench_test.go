@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"io"
 	"log/slog"
+	"maps"
 	"net/http"
 	"net/http/httptest"
 	"slices"
@@ -16,11 +17,27 @@ import (
 )
 
 // BenchmarkRequests answers the demo technician's questions over HTTP, database
-// and all, and reports the 95th percentile beside the mean.
+// and all.
 func BenchmarkRequests(b *testing.B) {
-	town := demotest.Town(b)
+	ask := asker(b, demotest.Town(b))
+	cookie := ask("POST", "/api/demo/sign-in", map[string]string{"role": "technician"}, "").Header().Get("Set-Cookie")
+	var lap app.LapView
+	_ = json.Unmarshal(ask("GET", "/api/lap", nil, cookie).Body.Bytes(), &lap)
+	stop := lap.Stops[0]
+	two := app.Findings{Readings: []app.TypedReading{{Speed: "2400", Tank: "14", Vacuum: "1.5", Flow: "31", Power: "320"}, {Speed: "3250", Tank: "24"}},
+		Signs: map[string]bool{"air-in-pot": false}}
+	percentiles(b, map[string]func(){
+		"lap":       func() { ask("GET", "/api/lap", nil, cookie) },
+		"bench":     func() { ask("GET", "/api/stops/"+stop.ID, nil, cookie) },
+		"diagnosis": func() { ask("POST", "/api/stops/"+stop.ID+"/diagnosis", two, cookie) },
+		"pool":      func() { ask("GET", "/api/pools/"+stop.PoolID, nil, cookie) },
+	})
+}
+
+// asker answers requests without a network between.
+func asker(b *testing.B, town demotest.Fixture) func(method, path string, body any, cookie string) *httptest.ResponseRecorder {
 	h, _ := New(town.Service, Options{Sessions: town.Store.Pool, Log: slog.New(slog.NewTextHandler(io.Discard, nil))})
-	call := func(method, path string, body any, cookie string) *httptest.ResponseRecorder {
+	return func(method, path string, body any, cookie string) *httptest.ResponseRecorder {
 		text, _ := json.Marshal(body)
 		req := httptest.NewRequest(method, path, bytes.NewReader(text))
 		req.Header.Set("Content-Type", "application/json")
@@ -34,18 +51,12 @@ func BenchmarkRequests(b *testing.B) {
 		}
 		return rec
 	}
-	cookie := call("POST", "/api/demo/sign-in", map[string]string{"role": "technician"}, "").Header().Get("Set-Cookie")
-	var lap app.LapView
-	_ = json.Unmarshal(call("GET", "/api/lap", nil, cookie).Body.Bytes(), &lap)
-	stop := lap.Stops[0]
-	two := app.Findings{Readings: []app.TypedReading{{Speed: "2400", Tank: "14", Vacuum: "1.5", Flow: "31", Power: "320"}, {Speed: "3250", Tank: "24"}},
-		Signs: map[string]bool{"air-in-pot": false}}
-	for name, ask := range map[string]func(){
-		"lap":       func() { call("GET", "/api/lap", nil, cookie) },
-		"bench":     func() { call("GET", "/api/stops/"+stop.ID, nil, cookie) },
-		"diagnosis": func() { call("POST", "/api/stops/"+stop.ID+"/diagnosis", two, cookie) },
-		"pool":      func() { call("GET", "/api/pools/"+stop.PoolID, nil, cookie) },
-	} {
+}
+
+// percentiles times questions and reports the 95th percentile beside the mean.
+func percentiles(b *testing.B, asks map[string]func()) {
+	for _, name := range slices.Sorted(maps.Keys(asks)) {
+		ask := asks[name]
 		b.Run(name, func(b *testing.B) {
 			var took []time.Duration
 			for b.Loop() {

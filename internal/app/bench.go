@@ -101,20 +101,23 @@ func (s *Service) Bench(ctx context.Context, a Actor, stop uuid.UUID) (Bench, er
 	if n := len(at.before); n > 0 {
 		_, b.Open = openSuspect(at.before[n-1], m.Doc.Filter.Kind)
 	}
-	b.Notices = notices(at)
+	b.Notices = s.notices(at, now)
 	return b, nil
 }
 
-func notices(at *atStop) []string {
+func (s *Service) notices(at *atStop, now time.Time) []string {
 	out := []string{}
 	for _, sf := range at.cached.shortfalls {
 		name := map[pad.StationID]string{pad.StationCell: "salt cell", pad.StationHeater: "heater"}[sf.Device]
 		end := int(sf.Slot.StartHour+sf.Slot.Hours) % 24
-		s := fmt.Sprintf("The %s gets %.0f gpm at %.0f rpm (%02.0f:00–%02d:00) and needs %.0f.", name, sf.Flow.GPM(), sf.Slot.RPM, sf.Slot.StartHour, end, sf.Least.GPM())
+		says := fmt.Sprintf("The %s gets %.0f gpm at %.0f rpm (%02.0f:00–%02d:00) and needs %.0f.", name, sf.Flow.GPM(), sf.Slot.RPM, sf.Slot.StartHour, end, sf.Least.GPM())
 		if sf.Mend > 0 {
-			s += fmt.Sprintf(" %.0f rpm would do.", float64(sf.Mend))
+			says += fmt.Sprintf(" %.0f rpm would do.", float64(sf.Mend))
 		}
-		out = append(out, s)
+		out = append(out, says)
+	}
+	if says := s.runTime(at, now); says != "" {
+		out = append(out, says)
 	}
 	if at.record.CleanLine == nil {
 		out = append(out, "No clean line yet: what the gauges should say comes from the catalogue, so expect wide bands. Take one after the next cleaning.")
@@ -123,6 +126,15 @@ func notices(at *atStop) []string {
 		out = append(out, fmt.Sprintf("This pump can't raise its gauge by %.0f psi: the limit is set lower for it.", at.company.settings.LimitRisePsi))
 	}
 	return out
+}
+
+// runTime says what the pool's programme is short of in this week's weather.
+func (s *Service) runTime(at *atStop, now time.Time) string {
+	air, known := upkeep.Heat(s.world.Sky, now.In(at.company.zone))
+	if !known {
+		return ""
+	}
+	return upkeep.RunTime(&at.cached.model.Doc, at.cached.kgalPerDay, at.poolFacts().Gallons, air)
 }
 
 // faultNames are the faults that a pad can have.

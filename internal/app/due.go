@@ -23,6 +23,7 @@ type DueView struct {
 	Visits  []time.Time   `json:"visits" nullable:"false" doc:"planned, the next first"`
 	Wear    []upkeep.Wear `json:"wear" nullable:"false"`
 	Routine []string      `json:"routine" nullable:"false" doc:"what every visit looks at"`
+	RunTime string        `json:"runTime" doc:"what the programme is short of in this week's weather; empty when of nothing"`
 	Marks   []MarkView    `json:"marks" nullable:"false" doc:"newest first"`
 }
 
@@ -112,7 +113,7 @@ func (s *Service) Due(ctx context.Context, a Actor, id uuid.UUID) (DueView, erro
 	}
 	planned := c.planned(&at.record.Pool, moves[id], at.before, now)
 	l := c.ledger(at.record, at.cached, h, at.parts, marks[id], planned, now)
-	out := DueView{Pool: at.poolFacts(), Items: []DueItem{}, Visits: times(planned), Routine: upkeep.EachVisit, Wear: append([]upkeep.Wear{}, h.Worn(l.Kind)...), Marks: []MarkView{}}
+	out := DueView{Pool: at.poolFacts(), Items: []DueItem{}, Visits: times(planned), Routine: upkeep.EachVisit, RunTime: s.runTime(at, now), Wear: append([]upkeep.Wear{}, h.Worn(l.Kind)...), Marks: []MarkView{}}
 	due := l.List()
 	for i, v := range upkeep.AtVisit(due, times(planned), c.free) {
 		item := DueItem{Due: due[i]}

@@ -106,6 +106,12 @@ func (s *Service) historyOf(c company, visits []store.Visit, m *cachedModel, now
 	for i, v := range visits {
 		seen[i] = upkeep.Visit{Arrived: v.ArrivedAt, Closed: v.ClosedAt, Cleaned: v.Cleaned, Chemicals: v.ChemicalsAt,
 			Load: beliefOf(v.LoadMean, v.LoadSD), After: beliefOf(v.AfterMean, v.AfterSD)}
+		if v.PrimeS != nil {
+			seen[i].Prime = *v.PrimeS
+		}
+		if v.DrainS != nil {
+			seen[i].Drain = *v.DrainS
+		}
 	}
 	exposure := upkeep.Exposure{KGalPerDay: m.kgalPerDay, Zone: c.zone, South: c.settings.South, Sky: s.world.Sky,
 		Idle: func(day time.Time) bool { return !c.settings.InSeason(day) }}

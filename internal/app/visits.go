@@ -36,6 +36,8 @@ type VisitDraft struct {
 	After        *TypedReading `json:"after,omitempty" doc:"read at the same speed after a cleaning"`
 	Works        []Work        `json:"works" maxItems:"20" nullable:"false"`
 	ChemicalsAt  *time.Time    `json:"chemicalsAt,omitempty"`
+	PrimeSeconds *float64      `json:"primeSeconds,omitempty" doc:"the pot took to fill"`
+	DrainSeconds *float64      `json:"drainSeconds,omitempty" doc:"a filter element took to drain"`
 	Confirmed    string        `json:"confirmed" maxLength:"60" doc:"a fault's id, \"nothing\", \"open:\" and a fault's id, or empty"`
 	ConfirmedHow string        `json:"confirmedHow" maxLength:"500"`
 	Note         string        `json:"note" maxLength:"4000"`
@@ -62,6 +64,8 @@ type VisitRecord struct {
 	Works        []Work          `json:"works" nullable:"false"`
 	Cleaned      bool            `json:"cleaned"`
 	ChemicalsAt  *time.Time      `json:"chemicalsAt"`
+	PrimeSeconds *float64        `json:"primeSeconds"`
+	DrainSeconds *float64        `json:"drainSeconds"`
 	Confirmed    string          `json:"confirmed"`
 	ConfirmedAs  string          `json:"confirmedAs" doc:"in words"`
 	ConfirmedHow string          `json:"confirmedHow"`
@@ -135,6 +139,7 @@ func fill(v *store.Visit, d VisitDraft, m *pad.Model, observe func(*pad.Model, d
 	for id, yes := range signs {
 		v.Signs = append(v.Signs, store.VisitSign{Sign: string(id), Yes: yes})
 	}
+	v.PrimeS, v.DrainS = d.PrimeSeconds, d.DrainSeconds
 	for i, w := range d.Works {
 		v.Works = append(v.Works, store.VisitWork{Seq: i, Kind: w.Kind, Note: w.Note})
 		v.Cleaned = v.Cleaned || w.Kind == "cleaned"
@@ -190,6 +195,12 @@ func (s *Service) checkDraft(ctx context.Context, at *atStop, d VisitDraft) erro
 	if d.ChemicalsAt != nil && d.ChemicalsAt.After(d.ClosedAt.Add(time.Minute)) {
 		errs = append(errs, FieldError{"chemicalsAt", "Chemicals can't have gone in after the visit."})
 	}
+	if s := d.PrimeSeconds; s != nil && !(*s >= 1 && *s <= 1800) {
+		errs = append(errs, FieldError{"primeSeconds", "Seconds until the pot was full: between 1 and 1,800."})
+	}
+	if s := d.DrainSeconds; s != nil && !(*s >= 1 && *s <= 3600) {
+		errs = append(errs, FieldError{"drainSeconds", "Seconds until the element was empty: between 1 and 3,600."})
+	}
 	if len(errs) > 0 {
 		return errs
 	}
@@ -221,7 +232,7 @@ func tradeRow(r store.VisitReading) casefile.Reading {
 func visitRecord(v store.Visit, street, technician string, kind pad.FilterKind, withVerdict bool) VisitRecord {
 	out := VisitRecord{ID: v.ID.String(), PoolID: v.PoolID.String(), Street: street, Technician: technician, ArrivedAt: v.ArrivedAt, ClosedAt: v.ClosedAt,
 		Readings: []PhaseReading{}, Signs: map[string]bool{}, Works: []Work{}, Cleaned: v.Cleaned, ChemicalsAt: v.ChemicalsAt,
-		Confirmed: v.Confirmed, ConfirmedHow: v.ConfirmedHow, Note: v.Note, LoadAfter: v.AfterMean}
+		Confirmed: v.Confirmed, ConfirmedHow: v.ConfirmedHow, Note: v.Note, LoadAfter: v.AfterMean, PrimeSeconds: v.PrimeS, DrainSeconds: v.DrainS}
 	if beliefOf(v.LoadMean, v.LoadSD).Tells() {
 		out.Load = v.LoadMean
 	}

@@ -183,6 +183,17 @@ func (db *DB) Create(ctx context.Context, name, template string) error {
 	return err
 }
 
+// Drop ends a database, whoever is still on it.
+func (db *DB) Drop(ctx context.Context, name string) error {
+	c, err := pgx.Connect(ctx, db.Address("postgres"))
+	if err != nil {
+		return fmt.Errorf("connecting to the server: %w", err)
+	}
+	defer c.Close(ctx)
+	_, err = c.Exec(ctx, "drop database if exists "+pgx.Identifier{name}.Sanitize()+" with (force)")
+	return err
+}
+
 func (db *DB) await(ctx context.Context) error {
 	for deadline := time.Now().Add(30 * time.Second); time.Now().Before(deadline); time.Sleep(50 * time.Millisecond) {
 		select {

@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"math"
+	"sync"
 
 	"gonum.org/v1/gonum/graph/path"
 	"gonum.org/v1/gonum/graph/simple"
@@ -24,6 +25,7 @@ const townMph = 22
 type Town struct {
 	Corners []lap.Place
 	between path.AllShortest
+	beside  sync.Map // corner by place, once looked for
 }
 
 // RoadMap reads the town's streets.
@@ -74,11 +76,15 @@ func (t *Town) Way(from, to lap.Place) lap.Way {
 }
 
 func (t *Town) nearest(p lap.Place) int {
+	if at, ok := t.beside.Load(p); ok {
+		return at.(int)
+	}
 	best := 0
 	for i := range t.Corners {
 		if crow(p, t.Corners[i]) < crow(p, t.Corners[best]) {
 			best = i
 		}
 	}
+	t.beside.Store(p, best)
 	return best
 }

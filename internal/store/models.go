@@ -144,6 +144,8 @@ type Visit struct {
 	LoadSD        *float64 `gorm:"column:load_sd"`
 	AfterMean     *float64
 	AfterSD       *float64 `gorm:"column:after_sd"`
+	PrimeS        *float64 // the pot took to fill
+	DrainS        *float64 // an element took to drain
 	PlumbingID    uuid.UUID
 	CleanLineID   *uuid.UUID
 	EngineVersion string

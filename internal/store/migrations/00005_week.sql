@@ -28,6 +28,9 @@ alter table due_marks drop constraint due_marks_act_check, drop constraint due_m
 alter table due_marks add constraint due_marks_act_check check (act in ('done', 'snooze', 'plan', 'resume', 'cancel', 'override')),
   add constraint due_marks_check check ((act in ('snooze', 'plan')) = (until is not null));
 
+-- What was timed at a visit, seconds.
+alter table visits add column prime_s double precision check (prime_s > 0), add column drain_s double precision check (drain_s > 0);
+
 alter table laps add column version integer not null default 1;
 alter table stops drop constraint stops_lap_id_position_key;
 alter table stops add constraint stops_lap_id_position_key unique (lap_id, position) deferrable initially deferred;
@@ -58,6 +61,7 @@ drop trigger visits_grew on visits;
 alter table stops drop constraint stops_lap_id_position_key;
 alter table stops add constraint stops_lap_id_position_key unique (lap_id, position);
 alter table laps drop column version;
+alter table visits drop column prime_s, drop column drain_s;
 alter table due_marks disable trigger due_marks_append_only;
 delete from due_marks where act = 'plan';
 alter table due_marks enable trigger due_marks_append_only;

@@ -1105,6 +1105,8 @@ export interface components {
             pool: components["schemas"]["PoolFacts"];
             /** @description what every visit looks at */
             routine: string[];
+            /** @description what the programme is short of in this week's weather; empty when of nothing */
+            runTime: string;
             /** @description planned, the next first */
             visits: string[];
             wear: components["schemas"]["Wear"][];
@@ -2356,6 +2358,11 @@ export interface components {
              * @description the visit that this one corrects
              */
             corrects?: string;
+            /**
+             * Format: double
+             * @description a filter element took to drain
+             */
+            drainSeconds?: number;
             findings: components["schemas"]["Findings"];
             /**
              * Format: uuid
@@ -2363,6 +2370,11 @@ export interface components {
              */
             id: string;
             note: string;
+            /**
+             * Format: double
+             * @description the pot took to fill
+             */
+            primeSeconds?: number;
             /** Format: uuid */
             stopId: string;
             works: components["schemas"]["Work"][];
@@ -2397,6 +2409,8 @@ export interface components {
             confirmedHow: string;
             correctedBy: string;
             corrects: string;
+            /** Format: double */
+            drainSeconds: number | null;
             id: string;
             /** Format: double */
             load: number | null;
@@ -2404,6 +2418,8 @@ export interface components {
             loadAfter: number | null;
             note: string;
             poolId: string;
+            /** Format: double */
+            primeSeconds: number | null;
             readings: components["schemas"]["PhaseReading"][];
             signs: {
                 [key: string]: boolean;

@@ -1,5 +1,7 @@
 import { useCallback, useEffect, useState } from "react";
 
+export type Change<T> = Partial<T> | ((stands: T) => Partial<T>);
+
 /** State that survives a reload: kept on this device under a key until it is cleared. fresh must not change between draws. */
 export function useKept<T extends object>(key: string, fresh: () => T) {
   const [value, setValue] = useState<T>(() => {
@@ -20,7 +22,11 @@ export function useKept<T extends object>(key: string, fresh: () => T) {
       setKept(false);
     }
   }, [key, value]);
-  const change = useCallback((part: Partial<T>) => setValue((v) => ({ ...v, ...part })), []);
+  // What comes later than it was asked for builds on what stands then, not on what stood.
+  const change = useCallback(
+    (part: Change<T>) => setValue((v) => ({ ...v, ...(typeof part === "function" ? part(v) : part) })),
+    [],
+  );
   const clear = useCallback(() => {
     localStorage.removeItem(key);
     setValue(fresh());

@@ -51,11 +51,11 @@ export function BenchAtWork({ frame, bench }: { frame: FrameProps; bench: Bench 
       params: { path: { id: bench.stopId }, query: { rpm: typed } },
     });
     if (!data) return;
-    change({
+    change((stands) => ({
       pump: "running",
-      readings: draft.readings.map((r, i) => (i === row ? { ...data.readings[0], setting: r.setting } : r)),
-      signs: { ...data.signs, ...draft.signs },
-    });
+      readings: stands.readings.map((r, i) => (i === row ? { ...data.readings[0], setting: r.setting } : r)),
+      signs: { ...data.signs, ...stands.signs },
+    }));
   };
   const pump = draft.pump === "unknown" && rpm ? "running" : draft.pump;
   return (

@@ -1,5 +1,6 @@
 import { v7 as uuid } from "uuid";
 import type { TypedReading, VisitDraft } from "../../api/client";
+import { readFigure } from "../../parts/figure-field";
 import { now } from "../../parts/format";
 import type { PumpState } from "../../parts/pump-plate";
 import { useKept } from "../../parts/use-kept";
@@ -17,6 +18,9 @@ export interface Draft {
   workNote: string;
   after: TypedReading;
   chemicals: boolean;
+  /** Timed, as typed. */
+  prime?: string;
+  drain?: string;
   confirmed: string;
   confirmedHow: string;
   note: string;
@@ -51,6 +55,9 @@ export function useDraft(stop: string) {
   return { draft: value, ...rest };
 }
 
+/** A figure that is none is sent as nought, which the server refuses in words. */
+const seconds = (text?: string) => (text?.trim() ? readFigure(text) || 0 : undefined);
+
 /** What the server is sent when a draft is logged. */
 export function asVisit(stop: string, d: Draft): VisitDraft {
   const cleaned = d.works.includes("cleaned");
@@ -62,6 +69,8 @@ export function asVisit(stop: string, d: Draft): VisitDraft {
     findings: { readings: d.readings, signs: d.signs },
     after: cleaned && Object.values(d.after).some((v) => v?.trim()) ? d.after : undefined,
     works: d.works.map((kind) => ({ kind, note: kind === "other" || kind === "part" ? d.workNote : "" })),
+    primeSeconds: seconds(d.prime),
+    drainSeconds: seconds(d.drain),
     chemicalsAt: d.chemicals ? d.closedAt : undefined,
     confirmed: d.confirmed,
     confirmedHow: d.confirmedHow,

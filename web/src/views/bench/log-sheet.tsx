@@ -149,6 +149,21 @@ export function LogSheet({ bench, verdict, draft, says, change, onLog }: Props) 
             />
             {t("log.chemicals")}
           </label>
+          <div className="after">
+            {(["prime", ...(bench.pad.filterKind === "sand" ? [] : ["drain"])] as ("prime" | "drain")[]).map((k) => (
+              <label key={k} className="line">
+                {t(`log.${k}`)}
+                <input
+                  inputMode="decimal"
+                  autoComplete="off"
+                  id={`timed-${k}`}
+                  value={draft[k] ?? ""}
+                  aria-invalid={Boolean(says[`${k}Seconds`])}
+                  onChange={(e) => change({ [k]: e.target.value })}
+                />
+              </label>
+            ))}
+          </div>
           <label className="line">
             {t("log.note")}
             <textarea

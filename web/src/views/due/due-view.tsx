@@ -53,6 +53,12 @@ function AtHand({ id, due, desk }: { id: string; due: Due; desk: boolean }) {
           ))}
         </ul>
       </section>
+      {due.runTime && (
+        <p className="state-line" id="run-time">
+          <StateMark mark="act" />
+          <span>{due.runTime}</span>
+        </p>
+      )}
       <p className="quiet routine">{t("due.routine", { what: due.routine.join(", ") })}</p>
       <OwnSchool id={id} desk={desk} />
       <section className="sec" aria-labelledby="wear-head">

@@ -5,6 +5,7 @@ import { Link } from "react-router";
 import type { WeekView } from "../../api/client";
 import { chance, clock, day, planDay, today } from "../../parts/format";
 import { Tool } from "../../parts/glyphs";
+import { Materials } from "../../parts/materials";
 import { StateMark } from "../../parts/state-mark";
 import { type Day, type Due, type Load, loadOf, type Stop, takes } from "./drag";
 
@@ -160,7 +161,7 @@ function Work({ load, due: w }: { load: Load; due: Due }) {
       <span>
         {w.name} <span className="quiet">{t("due.minutes", { n: w.minutes })}</span>
         {w.ground === "load" && <span className="quiet"> · {t("week.chance", { p: chance(w.harm) })}</span>}
-        {w.planned && <b> {t("week.put")}</b>}
+        {w.planned && <b> {t("week.put")}</b>} <Materials list={w.materials} />
       </span>
     </button>
   );
