@@ -131,7 +131,7 @@ func TestTheWeekSaysWhatIsDueAndWhatSlid(t *testing.T) {
 	s.findText(`[data-due="clean-filter"]`, "at the visit of Tue 1 Dec")
 	s.MustNavigate(s.town.URL + "/week").MustWaitLoad()
 	s.findText(".strip-week", "From Tue 1 Dec").MustEval("() => this.click()")
-	s.findText(cell("2026-12-01", "O. Brandt")+` [data-stop="Tamarack Street 61"]`, "Backwash and recharge")
+	s.findText(cell("2026-12-01", "O. Brandt"), `Tamarack Street 61: Backwash and recharge with DE slid to Tue 8 Dec`)
 }
 
 // Under a thumb a stop is held for a moment and carried; a phone shows the lap's

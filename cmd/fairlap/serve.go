@@ -69,6 +69,7 @@ func listen(cmd *cobra.Command, address string, st *store.Store, svc *app.Servic
 		return fmt.Errorf("listening: %w", err)
 	}
 	server := &http.Server{Handler: handler, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: 30 * time.Second, IdleTimeout: 2 * time.Minute}
+	go keepWarm(cmd.Context(), svc)
 	failed := make(chan error, 1)
 	go func() { failed <- server.Serve(l) }()
 	url := "http://" + l.Addr().String()
@@ -87,6 +88,22 @@ func listen(cmd *cobra.Command, address string, st *store.Store, svc *app.Servic
 		return fmt.Errorf("ending: %w", err)
 	}
 	return nil
+}
+
+// keepWarm works due work out on every new hour, so that nobody waits for it. A
+// failure is left to whoever asks next.
+func keepWarm(ctx context.Context, svc *app.Service) {
+	for {
+		if err := svc.Warm(ctx); err != nil && ctx.Err() == nil {
+			newLog().Warn("working due work out ahead", "error", err)
+		}
+		next := time.Now().Truncate(time.Hour).Add(time.Hour + time.Second)
+		select {
+		case <-ctx.Done():
+			return
+		case <-time.After(time.Until(next)):
+		}
+	}
 }
 
 func demoCommand() *cobra.Command {

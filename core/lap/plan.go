@@ -90,17 +90,21 @@ type piece struct{ route, due, visit int }
 func Plan(routes []Route, t Terms) []Day {
 	// A day is its date: two times of one zone need not share its pointer.
 	type key struct {
-		date, technician string
+		date       int // year, month and day in one figure
+		technician string
 	}
-	dates := map[string]time.Time{}
+	dates := map[int]time.Time{}
 	type call struct{ route, visit int }
 	days := map[key][]call{}
-	work := map[call][]int{} // due work by visit
+	work := make(map[call][]int, len(routes)) // due work by visit
 	for r := range routes {
 		for v, planned := range routes[r].Visits {
 			if planned.At.Before(t.Until) {
-				k := key{planned.At.Format(time.DateOnly), planned.Technician}
-				dates[k.date] = dateOf(planned.At)
+				y, m, d := planned.At.Date()
+				k := key{10000*y + 100*int(m) + d, planned.Technician}
+				if _, ok := dates[k.date]; !ok {
+					dates[k.date] = dateOf(planned.At)
+				}
 				days[k] = append(days[k], call{r, v})
 			}
 		}

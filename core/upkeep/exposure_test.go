@@ -47,14 +47,14 @@ func TestClockChangesLoseNoWater(t *testing.T) {
 // season may run over the new year.
 func TestAPoolIdleAllWinterGathersNothing(t *testing.T) {
 	s := Settings{SeasonOpens: "04-15", SeasonCloses: "11-01"}
-	e := Exposure{KGalPerDay: 20, Idle: func(day time.Time) bool { return !s.InSeason(day) }}
+	e := Exposure{KGalPerDay: 20, Idle: s.Idle()}
 	closed, opened := time.Date(2025, 11, 1, 0, 0, 0, 0, time.UTC), time.Date(2026, 4, 15, 0, 0, 0, 0, time.UTC)
 	assert.Zero(t, e.Between(closed, opened))
 	assert.Positive(t, e.Between(opened, opened.AddDate(0, 0, 1)))
 	assert.Zero(t, e.PerDay(closed, 14))
 	south := Settings{SeasonOpens: "10-01", SeasonCloses: "05-01"}
-	assert.True(t, south.InSeason(time.Date(2026, 1, 1, 0, 0, 0, 0, time.UTC)))
-	assert.False(t, south.InSeason(time.Date(2026, 7, 1, 0, 0, 0, 0, time.UTC)))
+	assert.False(t, south.Idle()(time.Date(2026, 1, 1, 0, 0, 0, 0, time.UTC)))
+	assert.True(t, south.Idle()(time.Date(2026, 7, 1, 0, 0, 0, 0, time.UTC)))
 	all := Settings{}
-	assert.True(t, all.InSeason(closed))
+	assert.Nil(t, all.Idle())
 }

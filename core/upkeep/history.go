@@ -62,8 +62,16 @@ func Follow(visits []Visit, kind pad.FilterKind, exposure *Exposure, now time.Ti
 	}
 	var present Cycle
 	start := Unknown
-	var from time.Time
-	kgal := func(t time.Time) float64 { return exposure.Between(from, t) }
+	var from, until time.Time
+	passed := 0.0 // from the cycle's start to until
+	kgal := func(t time.Time) float64 {
+		if !until.After(from) || t.Before(until) {
+			until, passed = from, 0
+		}
+		passed += exposure.Between(until, t)
+		until = t
+		return passed
+	}
 	for _, v := range visits {
 		if v.Closed.After(now) {
 			break

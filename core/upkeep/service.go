@@ -158,20 +158,23 @@ func seasonDay(text string) (time.Month, int, bool) {
 	return d.Month(), d.Day(), err == nil
 }
 
-// InSeason tells whether a place's pools are in use on a day; always where no
-// season is set.
-func (s *Settings) InSeason(day time.Time) bool {
+// Idle tells the days on which a place's pools are closed for the season; nil where
+// no season is set.
+func (s *Settings) Idle() func(day time.Time) bool {
 	om, od, opens := seasonDay(s.SeasonOpens)
 	cm, cd, closes := seasonDay(s.SeasonCloses)
 	if !opens || !closes {
-		return true
+		return nil
 	}
 	at := func(m time.Month, d int) int { return 100*int(m) + d }
-	now, open, close := at(day.Month(), day.Day()), at(om, od), at(cm, cd)
-	if open <= close {
-		return now >= open && now < close
+	open, close := at(om, od), at(cm, cd)
+	return func(day time.Time) bool {
+		now := at(day.Month(), day.Day())
+		if open <= close {
+			return now < open || now >= close
+		}
+		return now < open && now >= close
 	}
-	return now >= open || now < close
 }
 
 // cleaningMaterials are what the filter's own cleaning takes.

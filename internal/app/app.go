@@ -93,6 +93,7 @@ type Service struct {
 	models  modelCache
 	learned learned
 	stood   standingCache
+	plans   planCache
 }
 
 // New makes the service. now is the clock.

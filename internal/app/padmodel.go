@@ -113,8 +113,7 @@ func (s *Service) historyOf(c company, visits []store.Visit, m *cachedModel, now
 			seen[i].Drain = *v.DrainS
 		}
 	}
-	exposure := upkeep.Exposure{KGalPerDay: m.kgalPerDay, Zone: c.zone, South: c.settings.South, Sky: s.world.Sky,
-		Idle: func(day time.Time) bool { return !c.settings.InSeason(day) }}
+	exposure := upkeep.Exposure{KGalPerDay: m.kgalPerDay, Zone: c.zone, South: c.settings.South, Sky: s.world.Sky, Idle: c.settings.Idle()}
 	return upkeep.Follow(seen, m.model.Doc.Filter.Kind, &exposure, now)
 }
 

@@ -5,6 +5,8 @@ import (
 	"errors"
 	"fmt"
 	"math"
+	"slices"
+	"strings"
 	"time"
 
 	"github.com/google/uuid"
@@ -90,10 +92,11 @@ func (s *Service) Pools(ctx context.Context, a Actor) ([]PoolLine, error) {
 	if a.Role == Technician {
 		mine = &a.ID
 	}
-	pools, err := s.store.Pools(ctx, mine)
+	pools, err := s.store.Workload(ctx, mine, c.today(s.now()))
 	if err != nil {
 		return nil, fmt.Errorf("listing pools: %w", err)
 	}
+	slices.SortFunc(pools, func(x, y store.Pool) int { return strings.Compare(x.Street, y.Street) })
 	stood, err := s.standings(ctx, c, pools)
 	if err != nil {
 		return nil, err
@@ -112,8 +115,8 @@ func (s *Service) Pools(ctx context.Context, a Actor) ([]PoolLine, error) {
 		if h := &st.history; h.HadForecast {
 			load := max(0, h.State.Load)
 			line.Load = &load
-			if d := h.State.Ahead(h.State.LoadBelief(), h.PerDay, 0).Cross50; d >= 0 {
-				line.DaysLeft = &d
+			if st.daysLeft >= 0 {
+				line.DaysLeft = &st.daysLeft
 			}
 		}
 		if st.last != nil {

@@ -32,6 +32,7 @@ type standing struct {
 	visits      int
 	last        *store.Visit
 	noCleanLine bool
+	daysLeft    float64 // until even odds of passing the limit; −1 for not in sight
 }
 
 // standingKey is what a standing depends on beside the time.
@@ -126,7 +127,7 @@ func (s *Service) stand(ctx context.Context, c company, pools []store.Pool, now 
 	if err != nil {
 		return nil, fmt.Errorf("reading pads: %w", err)
 	}
-	visits, err := s.store.VisitsOf(ctx, ids, now.AddDate(-remembered, 0, 0))
+	visits, err := s.store.HistoriesOf(ctx, ids, now.AddDate(-remembered, 0, 0))
 	if err != nil {
 		return nil, fmt.Errorf("reading visits: %w", err)
 	}
@@ -161,6 +162,10 @@ func (s *Service) stand(ctx context.Context, c company, pools []store.Pool, now 
 		st.history = s.historyOf(here, vs, cm, now)
 		if st.history.Watts, err = wattsOf(vs, cm); err != nil {
 			return nil, err
+		}
+		st.daysLeft = -1
+		if h := &st.history; h.HadForecast {
+			st.daysLeft = h.State.Ahead(h.State.LoadBelief(), h.PerDay, 0).Cross50
 		}
 		l := here.ledger(r, cm, &st.history, parts[p.ID], marks[p.ID], st.planned, now)
 		st.due = l.List()

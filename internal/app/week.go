@@ -5,8 +5,11 @@ import (
 	"context"
 	"encoding/csv"
 	"fmt"
+	"hash/fnv"
+	"maps"
 	"slices"
 	"strings"
+	"sync"
 	"time"
 
 	"github.com/google/uuid"
@@ -60,8 +63,49 @@ type StripDay struct {
 	Other   int     `json:"other" doc:"other due work"`
 }
 
-// stripWeeks is how far the month strip looks.
-const stripWeeks = 5
+// stripWeeks is how far the month strip looks, boardWeeks how far the board does.
+const stripWeeks, boardWeeks = 5, 6
+
+// planCache keeps the last plans of days: many look at one board.
+type planCache struct {
+	mu sync.Mutex
+	m  map[planKey][]lap.Day
+}
+
+// planKey is what a plan depends on: which pools as they stand, and until when.
+type planKey struct {
+	pools uint64
+	until time.Time
+}
+
+// plansKept is how many boards are kept: everybody's and the whole company's.
+const plansKept = 32
+
+func (c *planCache) of(b *board, until time.Time, plan func(time.Time) []lap.Day) []lap.Day {
+	h := fnv.New64a()
+	for i := range b.pools {
+		st := b.stood[b.pools[i].ID]
+		fmt.Fprintf(h, "%s%v%d;", b.pools[i].ID[:], st.key, st.until.Unix())
+	}
+	for _, id := range slices.SortedFunc(maps.Keys(b.names), func(x, y uuid.UUID) int { return slices.Compare(x[:], y[:]) }) {
+		h.Write(id[:])
+	}
+	key := planKey{h.Sum64(), until.UTC()}
+	c.mu.Lock()
+	days, ok := c.m[key]
+	c.mu.Unlock()
+	if ok {
+		return days
+	}
+	days = plan(until)
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	if c.m == nil || len(c.m) >= plansKept {
+		c.m = map[planKey][]lap.Day{}
+	}
+	c.m[key] = days
+	return days
+}
 
 // Slid is work that a full day pushed on, and why.
 type Slid struct {
@@ -147,9 +191,12 @@ func (s *Service) Week(ctx context.Context, a Actor, week int) (WeekView, error)
 	}
 	now := s.now()
 	from, until := b.until(now, week-1), b.until(now, week)
-	days := slices.DeleteFunc(lap.Plan(b.routes, s.terms(b.until(now, max(week, stripWeeks)))), func(d lap.Day) bool {
-		return a.Role == Technician && d.Technician != a.ID.String() // a visit of theirs in other hands is on another's board
-	})
+	days := s.plans.of(b, b.until(now, boardWeeks), func(until time.Time) []lap.Day { return lap.Plan(b.routes, s.terms(until)) })
+	if a.Role == Technician {
+		days = slices.DeleteFunc(slices.Clone(days), func(d lap.Day) bool {
+			return d.Technician != a.ID.String() // a visit of theirs in other hands is on another's board
+		})
+	}
 	out := WeekView{From: from.Format(time.DateOnly), Days: []WeekDay{}, Strip: strip(days, b.until(now, stripWeeks)), Later: []LaterWork{}, People: []Person{}}
 	usual, streets, dates := make(map[string]string, len(b.pools)), make(map[string]string, len(b.pools)), make(map[string][]string, len(b.pools))
 	for i, p := range b.pools {

@@ -52,14 +52,28 @@ func (s *Store) Covers(ctx context.Context, technician, pool uuid.UUID, from tim
 }
 
 // Workload lists the pools of one technician and those that they were handed a
-// visit of from a day on; of all (nil). In the order of a day.
+// visit of from a day on; of all (nil). In the order of a day, with what planning
+// needs of them.
 func (s *Store) Workload(ctx context.Context, technician *uuid.UUID, from time.Time) ([]Pool, error) {
-	q := s.db.WithContext(ctx).Where("archived_at is null").Order("lap_order, street")
+	q := s.db.WithContext(ctx).Model(&Pool{}).Select("id, street, weekday, technician_id, base_minutes, version, lon, lat, lap_order, cleaning, record_rev").
+		Where("archived_at is null").Order("lap_order, street")
 	if technician != nil {
 		q = q.Where("technician_id = ? or id in ("+handed+")", *technician, *technician, from.Format(time.DateOnly))
 	}
+	rows, err := q.Rows()
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
 	var ps []Pool
-	return ps, q.Find(&ps).Error
+	for rows.Next() { // by hand: a board reads thousands
+		var p Pool
+		if err := rows.Scan(&p.ID, &p.Street, &p.Weekday, &p.TechnicianID, &p.BaseMinutes, &p.Version, &p.Lon, &p.Lat, &p.LapOrder, &p.Cleaning, &p.RecordRev); err != nil {
+			return nil, err
+		}
+		ps = append(ps, p)
+	}
+	return ps, rows.Err()
 }
 
 // CreateLap writes a day's lap once; the lap on record comes back, whoever wrote

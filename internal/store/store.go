@@ -10,6 +10,7 @@ import (
 	"errors"
 	"fmt"
 	"io/fs"
+	"strings"
 	"time"
 
 	"github.com/google/uuid"
@@ -176,16 +177,6 @@ func (s *Store) PoolRecords(ctx context.Context, ids []uuid.UUID) (map[uuid.UUID
 	return out, nil
 }
 
-// Pools lists pools by street, of one technician or (nil) all.
-func (s *Store) Pools(ctx context.Context, technician *uuid.UUID) ([]Pool, error) {
-	q := s.db.WithContext(ctx).Where("archived_at is null").Order("street")
-	if technician != nil {
-		q = q.Where("technician_id = ?", *technician)
-	}
-	var ps []Pool
-	return ps, q.Find(&ps).Error
-}
-
 // PoolsByID finds pools.
 func (s *Store) PoolsByID(ctx context.Context, ids []uuid.UUID) ([]Pool, error) {
 	var ps []Pool
@@ -221,6 +212,45 @@ func (s *Store) VisitsOf(ctx context.Context, pools []uuid.UUID, since time.Time
 		out[v.PoolID] = append(out[v.PoolID], v)
 	}
 	return out, err
+}
+
+// HistoriesOf lists the closed visits of pools since a time, oldest first, with only
+// what a filter's history is made of: no notes, no signs, and of the readings those
+// with power. Corrected visits are left out.
+func (s *Store) HistoriesOf(ctx context.Context, pools []uuid.UUID, since time.Time) (map[uuid.UUID][]Visit, error) {
+	const those = " where pool_id = any(?) and closed_at >= ? and " + counted
+	ids := uuidArray(pools)
+	var vs []Visit
+	err := s.db.WithContext(ctx).Raw(`select id, pool_id, arrived_at, closed_at, cleaned, confirmed, chemicals_at, load_mean, load_sd, after_mean, after_sd, prime_s, drain_s
+		from visits`+those+" order by arrived_at, id", ids, since).Scan(&vs).Error
+	if err != nil {
+		return nil, err
+	}
+	var rs []VisitReading
+	err = s.db.WithContext(ctx).Raw(`select visit_id, seq, phase, setting, speed_rpm, power_w from visit_readings
+		where power_w is not null and phase = 'found' and visit_id in (select id from visits`+those+") order by visit_id, seq", ids, since).Scan(&rs).Error
+	if err != nil {
+		return nil, err
+	}
+	readings := make(map[uuid.UUID][]VisitReading, len(vs))
+	for _, r := range rs {
+		readings[r.VisitID] = append(readings[r.VisitID], r)
+	}
+	out := make(map[uuid.UUID][]Visit, len(pools))
+	for _, v := range vs {
+		v.Readings = readings[v.ID]
+		out[v.PoolID] = append(out[v.PoolID], v)
+	}
+	return out, nil
+}
+
+// uuidArray is ids as one parameter.
+func uuidArray(ids []uuid.UUID) string {
+	out := make([]string, len(ids))
+	for i, id := range ids {
+		out[i] = id.String()
+	}
+	return "{" + strings.Join(out, ",") + "}"
 }
 
 func (s *Store) withRows(ctx context.Context) *gorm.DB {

@@ -11,6 +11,7 @@ import { StateMark } from "../../parts/state-mark";
 import { Strip } from "../../parts/strip";
 import { AccessNote } from "./access-note";
 import { CleanLineChart, LoadChart } from "./charts";
+import { PartLife } from "./part-life";
 import { visitLine } from "./visit-line";
 
 export function PoolView(frame: FrameProps) {
@@ -81,7 +82,7 @@ function Record({ frame, view }: { frame: FrameProps; view: PoolRecordView }) {
             <h2>{t("record.equipment")}</h2>
             <span className="quiet">{t("record.age")}</span>
           </div>
-          <Equipment parts={view.parts} />
+          <Equipment parts={view.parts} mayEdit={view.mayEdit} />
         </section>
         <Log view={view} />
       </main>
@@ -89,7 +90,7 @@ function Record({ frame, view }: { frame: FrameProps; view: PoolRecordView }) {
   );
 }
 
-function Equipment({ parts }: { parts: PoolRecordView["parts"] }) {
+function Equipment({ parts, mayEdit }: { parts: PoolRecordView["parts"]; mayEdit: boolean }) {
   const { t } = useTranslation();
   if (!parts.length) return <p className="empty">{t("record.noParts")}</p>;
   return (
@@ -97,7 +98,7 @@ function Equipment({ parts }: { parts: PoolRecordView["parts"] }) {
       {parts.map((e) => {
         const share = e.ageYears != null && e.expectedYears ? e.ageYears / e.expectedYears : 0;
         return (
-          <li key={e.kind}>
+          <li key={e.id} data-part={e.kind}>
             <b>{e.kind}</b>
             <span className="mod">{e.model}</span>
             <span className="yrs">
@@ -113,6 +114,7 @@ function Equipment({ parts }: { parts: PoolRecordView["parts"] }) {
             <span className="age">
               <i style={{ width: `${Math.min(100, 100 * share)}%` }} />
             </span>
+            {mayEdit && <PartLife key={`${e.id}${e.expectedYears}`} part={e} />}
           </li>
         );
       })}

@@ -81,6 +81,9 @@ function Visit({ v }: { v: VisitRecord }) {
           </tbody>
         </table>
       )}
+      {v.primeSeconds != null && <p>{t("visit.prime", { n: v.primeSeconds })}</p>}
+      {v.drainSeconds != null && <p>{t("visit.drain", { n: v.drainSeconds })}</p>}
+      {!v.verdict && <p className="quiet">{t("visit.takenOver")}</p>}
       {v.verdict && (
         <>
           <h2>{t("visit.shown")}</h2>

@@ -1,0 +1,47 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { useTranslation } from "react-i18next";
+import { api, fieldSays, type PoolRecordView, type Problem } from "../../api/client";
+import { FigureField, readFigure } from "../../parts/figure-field";
+
+type Part = PoolRecordView["parts"][number];
+
+/** How long one part is expected to last; empty is what its kind lasts. */
+export function PartLife({ part }: { part: Part }) {
+  const { t } = useTranslation();
+  const queries = useQueryClient();
+  const [text, setText] = useState(part.own ? String(part.expectedYears ?? "") : "");
+  const [wrong, setWrong] = useState("");
+  const save = api.useMutation("put", "/api/equipment/{id}/life");
+  const problem = save.error as Problem | null;
+  return (
+    <details className="part-life">
+      <summary>{t(part.own ? "record.ownLife" : "record.kindLife")}</summary>
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          const years = text.trim() ? readFigure(text) : null;
+          setWrong(Number.isNaN(years) ? t("cleaningSettings.notAFigure") : "");
+          if (Number.isNaN(years)) return;
+          save.mutate(
+            { params: { path: { id: part.id } }, body: { years } },
+            { onSuccess: () => queries.invalidateQueries() },
+          );
+        }}
+      >
+        <FigureField
+          id={`life-${part.id}`}
+          label={t("record.life", { kind: part.kind })}
+          unit={t("lives.years")}
+          value={text}
+          hint={t("record.lifeHint")}
+          say={wrong || fieldSays(problem).years || problem?.detail}
+          onChange={setText}
+        />
+        <button type="submit" className="btn" disabled={save.isPending}>
+          {t("cleaningSettings.save")}
+        </button>
+      </form>
+    </details>
+  );
+}
