@@ -27,23 +27,52 @@ const (
 // School is how a company decides when to clean.
 type School string
 
-// The schools (handbook): by load, from a rise over the clean line; at a fixed
-// gauge reading; by the calendar.
+// The schools (handbook): by load, its limit a rise over the clean line, a set
+// differential as some flow-holding pumps alarm at, or a share of the clean
+// pressure; at a fixed gauge reading; by the calendar.
 const (
-	Rise     School = "rise"
-	FixedPsi School = "fixed"
-	Calendar School = "calendar"
+	Rise         School = "rise"
+	Differential School = "differential"
+	Share        School = "share"
+	FixedPsi     School = "fixed"
+	Calendar     School = "calendar"
 )
+
+// LimitRise is the rise over the clean line at full speed that is the limit, given
+// what the gauge reads there clean.
+func (s *Settings) LimitRise(clean units.Pressure) units.Pressure {
+	switch s.School {
+	case Differential:
+		return units.PSI(s.DifferentialPsi)
+	case Share:
+		return clean * units.Pressure(s.SharePercent/100)
+	}
+	return units.PSI(s.LimitRisePsi)
+}
+
+// LimitWords names the limit in a few words; the same words are the same limit for
+// the same pad.
+func (s *Settings) LimitWords() string {
+	switch s.School {
+	case Differential:
+		return fmt.Sprintf("%g psi", s.DifferentialPsi)
+	case Share:
+		return fmt.Sprintf("%g %% of its clean pressure", s.SharePercent)
+	}
+	return fmt.Sprintf("%g psi", s.LimitRisePsi)
+}
 
 // Settings are a company's choices on cleaning; zero values take the defaults.
 type Settings struct {
-	School       School   `json:"school" enum:"rise,fixed,calendar" doc:"how to decide when to clean; default rise"`
-	LimitRisePsi float64  `json:"limitRisePsi" doc:"rise over the clean line at full speed that is the limit; default 8"`
-	FixedPsi     float64  `json:"fixedPsi" doc:"of the fixed school; default 25"`
-	CleanAbove   float64  `json:"cleanAbove" doc:"chance of passing the limit before the next visit; default 0.5"`
-	HoldHours    float64  `json:"holdHours" doc:"no backwash after chemicals; default 24"`
-	South        bool     `json:"south" doc:"of the equator: seasons are turned round"`
-	NoDischarge  []string `json:"noDischarge" nullable:"false" maxItems:"400" doc:"days on which no water may go to waste, like 2026-11-24"`
+	School          School   `json:"school" enum:"rise,differential,share,fixed,calendar" doc:"how to decide when to clean; default rise"`
+	LimitRisePsi    float64  `json:"limitRisePsi" doc:"rise over the clean line at full speed that is the limit; default 8"`
+	FixedPsi        float64  `json:"fixedPsi" doc:"of the fixed school; default 25"`
+	DifferentialPsi float64  `json:"differentialPsi" doc:"of the differential school; default 15"`
+	SharePercent    float64  `json:"sharePercent" doc:"of the share school: rise in percent of the clean pressure; default 25"`
+	CleanAbove      float64  `json:"cleanAbove" doc:"chance of passing the limit before the next visit; default 0.5"`
+	HoldHours       float64  `json:"holdHours" doc:"no backwash after chemicals; default 24"`
+	South           bool     `json:"south" doc:"of the equator: seasons are turned round"`
+	NoDischarge     []string `json:"noDischarge" nullable:"false" maxItems:"400" doc:"days on which no water may go to waste, like 2026-11-24"`
 	// Season and lives.
 	SeasonOpens  string             `json:"seasonOpens" maxLength:"5" doc:"day of the year like 04-15; empty where pools run all year"`
 	SeasonCloses string             `json:"seasonCloses" maxLength:"5" doc:"day of the year like 11-01"`
@@ -59,7 +88,7 @@ func (s Settings) NoDischargeOn(at time.Time) bool {
 
 // Defaults are the handbook's.
 func Defaults() Settings {
-	return Settings{School: Rise, FixedPsi: 25, LimitRisePsi: 8, CleanAbove: 0.5, HoldHours: 24, NoDischarge: []string{}, ServiceDays: map[string]float64{}, PartLives: map[string]Life{}}
+	return Settings{School: Rise, FixedPsi: 25, LimitRisePsi: 8, DifferentialPsi: 15, SharePercent: 25, CleanAbove: 0.5, HoldHours: 24, NoDischarge: []string{}, ServiceDays: map[string]float64{}, PartLives: map[string]Life{}}
 }
 
 // calendarDays is when to clean without a usable gauge (common practice).
@@ -114,6 +143,9 @@ const backwashMinutes = 2.25
 func Advise(q Question) Advice {
 	days := math.Max(0, q.NextVisit.Sub(q.Now).Hours()/24)
 	a := Advice{School: string(Rise)}
+	if q.Settings.School == Differential || q.Settings.School == Share {
+		a.School = string(q.Settings.School)
+	}
 	name, minutes := fault.Cleaning(q.Kind)
 	a.Minutes = minutes
 	if q.Kind != pad.Cartridge {

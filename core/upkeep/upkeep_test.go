@@ -12,6 +12,7 @@ import (
 
 	"fairlap/core/fault"
 	"fairlap/core/pad"
+	"fairlap/core/units"
 )
 
 func line(growth float64, n int, sd float64) Cycle {
@@ -179,4 +180,20 @@ func TestACartridgeThrowsNoWaterAway(t *testing.T) {
 	q.Kind = pad.Sand
 	// Common practice: backwash flow times minutes; about 79 gpm for 2¼ min.
 	assert.InDelta(t, 178, Advise(q).Gallons, 2)
+}
+
+// 8 to 10 psi over, 15 psi as some pumps alarm, 25 % over clean (handbook; the last
+// from memory).
+func TestEachSchoolHasItsLimit(t *testing.T) {
+	s := Defaults()
+	clean := units.PSI(20)
+	assert.InDelta(t, 8, s.LimitRise(clean).PSI(), 1e-9)
+	s.School = Differential
+	assert.InDelta(t, 15, s.LimitRise(clean).PSI(), 1e-9)
+	assert.Equal(t, "15 psi", s.LimitWords())
+	s.School = Share
+	assert.InDelta(t, 5, s.LimitRise(clean).PSI(), 1e-9)
+	assert.Equal(t, "25 % of its clean pressure", s.LimitWords())
+	a := Advise(Question{Settings: s, Kind: pad.Sand, Known: true, HadForecast: true, Loads: []float64{1}, LoadAt: func(int) float64 { return 0.5 }, NextVisit: time.Now().AddDate(0, 0, 7), Now: time.Now()})
+	assert.Equal(t, "share", a.School)
 }

@@ -123,7 +123,7 @@ func (s *Service) notices(at *atStop, now time.Time) []string {
 		out = append(out, "No clean line yet: what the gauges should say comes from the catalogue, so expect wide bands. Take one after the next cleaning.")
 	}
 	if !at.cached.model.LimitReached {
-		out = append(out, fmt.Sprintf("This pump can't raise its gauge by %.0f psi: the limit is set lower for it.", at.company.settings.LimitRisePsi))
+		out = append(out, fmt.Sprintf("This pump can't raise its gauge by %s: the limit is set lower for it.", at.company.settings.LimitWords()))
 	}
 	return out
 }

@@ -17,6 +17,7 @@ import (
 	"fairlap/core/casefile"
 	"fairlap/core/pad"
 	"fairlap/core/units"
+	"fairlap/core/upkeep"
 	"fairlap/internal/store"
 )
 
@@ -125,13 +126,13 @@ func (s *Service) TryWalk(ctx context.Context, a Actor, id uuid.UUID, rows []Typ
 	if err != nil {
 		return WalkFit{}, err
 	}
-	return fitWalk(cm.model.Doc, walk, units.PSI(c.settings.LimitRisePsi))
+	return fitWalk(cm.model.Doc, walk, &c.settings)
 }
 
-func fitWalk(doc pad.Document, walk []pad.Reading, limit units.Pressure) (WalkFit, error) {
-	m, err := pad.Calibrate(doc, walk, usualWater, limit)
+func fitWalk(doc pad.Document, walk []pad.Reading, settings *upkeep.Settings) (WalkFit, error) {
+	m, err := calibrate(doc, walk, settings)
 	if err != nil {
-		return WalkFit{}, fmt.Errorf("fitting the walk: %w", unsolved(err))
+		return WalkFit{}, fmt.Errorf("fitting the walk: %w", err)
 	}
 	out := WalkFit{Points: []WalkPoint{}, Lines: []FittedLine{}, Pinned: []PinnedDown{}}
 	if m.Fit != nil {
@@ -231,7 +232,7 @@ func (s *Service) SaveCleanLine(ctx context.Context, a Actor, id uuid.UUID, n Ne
 	if n.TakenAt.After(now.Add(5 * time.Minute)) {
 		return CleanLineView{}, FieldErrors{{"takenAt", "A clean line can't be taken in the future."}}
 	}
-	fit, err := fitWalk(cm.model.Doc, walk, units.PSI(c.settings.LimitRisePsi))
+	fit, err := fitWalk(cm.model.Doc, walk, &c.settings)
 	if err != nil {
 		return CleanLineView{}, err
 	}
@@ -290,7 +291,7 @@ func (s *Service) CleanLines(ctx context.Context, a Actor, id uuid.UUID) ([]Clea
 		if err != nil {
 			return nil, err
 		}
-		fit, err := fitWalk(cm.model.Doc, walk, units.PSI(c.settings.LimitRisePsi))
+		fit, err := fitWalk(cm.model.Doc, walk, &c.settings)
 		if err != nil {
 			return nil, err
 		}

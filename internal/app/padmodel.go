@@ -20,7 +20,7 @@ var usualWater = units.Fahrenheit(80)
 // modelKey is what a calibrated model depends on.
 type modelKey struct {
 	plumbing, cleanLine uuid.UUID
-	limitPsi            float64
+	limit               string // in words
 }
 
 type cachedModel struct {
@@ -68,7 +68,7 @@ func as[F, T any](v *F, f func(F) T) *T {
 
 // model gives a pool's calibrated pad.
 func (s *Service) model(r *store.PoolRecord, settings upkeep.Settings) (*cachedModel, error) {
-	k := modelKey{plumbing: r.Plumbing.ID, limitPsi: settings.LimitRisePsi}
+	k := modelKey{plumbing: r.Plumbing.ID, limit: settings.LimitWords()}
 	if r.CleanLine != nil {
 		k.cleanLine = r.CleanLine.ID
 	}
@@ -84,9 +84,9 @@ func (s *Service) model(r *store.PoolRecord, settings upkeep.Settings) (*cachedM
 				return nil, err
 			}
 		}
-		m, err := pad.Calibrate(doc, clean, usualWater, units.PSI(settings.LimitRisePsi))
+		m, err := calibrate(doc, clean, &settings)
 		if err != nil {
-			return nil, fmt.Errorf("calibrating the pad of %s: %w", r.Pool.Street, unsolved(err))
+			return nil, fmt.Errorf("calibrating the pad of %s: %w", r.Pool.Street, err)
 		}
 		perDay, err := m.FilteredPerDay()
 		if err != nil {
@@ -98,6 +98,27 @@ func (s *Service) model(r *store.PoolRecord, settings upkeep.Settings) (*cachedM
 		}
 		return &cachedModel{m, perDay.Gallons() / 1000, short}, nil
 	})
+}
+
+// calibrate fits a pad to its clean line, with its limit as the company has it.
+func calibrate(doc pad.Document, clean []pad.Reading, settings *upkeep.Settings) (*pad.Model, error) {
+	var top units.Pressure // what the fitted pad itself reads clean
+	if settings.School == upkeep.Share {
+		m, err := pad.Calibrate(doc, clean, usualWater, units.PSI(settings.LimitRisePsi))
+		if err != nil {
+			return nil, unsolved(err)
+		}
+		st, err := m.Solver().Solve(pad.Operation{Speed: m.TopSpeed()}, pad.Effects{})
+		if err != nil {
+			return nil, unsolved(err)
+		}
+		top = st.Tank
+	}
+	m, err := pad.Calibrate(doc, clean, usualWater, settings.LimitRise(top))
+	if err != nil {
+		return nil, unsolved(err)
+	}
+	return m, nil
 }
 
 // historyOf follows a pool's visits (oldest first) up to a time.

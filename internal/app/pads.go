@@ -61,9 +61,9 @@ func (s *Service) PreviewPad(ctx context.Context, doc pad.Document, gallons floa
 	if err != nil {
 		return PadPreview{}, err
 	}
-	m, err := pad.Calibrate(doc, nil, usualWater, units.PSI(c.settings.LimitRisePsi))
+	m, err := calibrate(doc, nil, &c.settings)
 	if err != nil {
-		return PadPreview{}, fmt.Errorf("solving the described pad: %w", unsolved(err))
+		return PadPreview{}, fmt.Errorf("solving the described pad: %w", err)
 	}
 	out := PadPreview{Speeds: []PreviewSpeed{}}
 	if out.Limits, err = viewLimits(m, units.Gallons(gallons)); err != nil {

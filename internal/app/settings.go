@@ -101,6 +101,8 @@ func checkChoices(in upkeep.Settings) FieldErrors {
 		}
 	}
 	within("limitRisePsi", in.LimitRisePsi, 2, 20, "A rise between 2 and 20 psi.")
+	within("differentialPsi", in.DifferentialPsi, 5, 30, "A differential between 5 and 30 psi.")
+	within("sharePercent", in.SharePercent, 5, 100, "A share between 5 and 100 %.")
 	within("fixedPsi", in.FixedPsi, 8, 40, "A gauge reading between 8 and 40 psi.")
 	within("cleanAbove", in.CleanAbove, 0.05, 0.95, "A chance between 5 and 95 %.")
 	return errs
@@ -109,10 +111,12 @@ func checkChoices(in upkeep.Settings) FieldErrors {
 // PoolCleaning is one pool's own choices on when to clean; what is absent is the
 // company's.
 type PoolCleaning struct {
-	School       *upkeep.School `json:"school,omitempty" enum:"rise,fixed,calendar"`
-	LimitRisePsi *float64       `json:"limitRisePsi,omitempty"`
-	FixedPsi     *float64       `json:"fixedPsi,omitempty"`
-	CleanAbove   *float64       `json:"cleanAbove,omitempty"`
+	School          *upkeep.School `json:"school,omitempty" enum:"rise,differential,share,fixed,calendar"`
+	LimitRisePsi    *float64       `json:"limitRisePsi,omitempty"`
+	FixedPsi        *float64       `json:"fixedPsi,omitempty"`
+	DifferentialPsi *float64       `json:"differentialPsi,omitempty"`
+	SharePercent    *float64       `json:"sharePercent,omitempty"`
+	CleanAbove      *float64       `json:"cleanAbove,omitempty"`
 }
 
 // PoolCleaningView is a pool's choices beside the company's.

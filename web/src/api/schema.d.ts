@@ -865,6 +865,11 @@ export interface components {
             cleanAbove: number;
             /**
              * Format: double
+             * @description of the differential school; default 15
+             */
+            differentialPsi: number;
+            /**
+             * Format: double
              * @description of the fixed school; default 25
              */
             fixedPsi: number;
@@ -888,7 +893,7 @@ export interface components {
              * @description how to decide when to clean; default rise
              * @enum {string}
              */
-            school: "rise" | "fixed" | "calendar";
+            school: "rise" | "differential" | "share" | "fixed" | "calendar";
             /** @description day of the year like 11-01 */
             seasonCloses: string;
             /** @description day of the year like 04-15; empty where pools run all year */
@@ -897,6 +902,11 @@ export interface components {
             serviceDays: {
                 [key: string]: number;
             };
+            /**
+             * Format: double
+             * @description of the share school: rise in percent of the clean pressure; default 25
+             */
+            sharePercent: number;
             /** @description of the equator: seasons are turned round */
             south: boolean;
             /** Format: int64 */
@@ -1828,11 +1838,15 @@ export interface components {
             /** Format: double */
             cleanAbove?: number;
             /** Format: double */
+            differentialPsi?: number;
+            /** Format: double */
             fixedPsi?: number;
             /** Format: double */
             limitRisePsi?: number;
             /** @enum {string} */
-            school?: "rise" | "fixed" | "calendar";
+            school?: "rise" | "differential" | "share" | "fixed" | "calendar";
+            /** Format: double */
+            sharePercent?: number;
         };
         PoolCleaningView: {
             company: components["schemas"]["Settings"];
@@ -2040,11 +2054,15 @@ export interface components {
             /** Format: double */
             cleanAbove?: number;
             /** Format: double */
+            differentialPsi?: number;
+            /** Format: double */
             fixedPsi?: number;
             /** Format: double */
             limitRisePsi?: number;
             /** @enum {string} */
-            school?: "rise" | "fixed" | "calendar";
+            school?: "rise" | "differential" | "share" | "fixed" | "calendar";
+            /** Format: double */
+            sharePercent?: number;
             /** Format: int64 */
             version: number;
         };
@@ -2080,6 +2098,11 @@ export interface components {
             cleanAbove: number;
             /**
              * Format: double
+             * @description of the differential school; default 15
+             */
+            differentialPsi: number;
+            /**
+             * Format: double
              * @description of the fixed school; default 25
              */
             fixedPsi: number;
@@ -2103,7 +2126,7 @@ export interface components {
              * @description how to decide when to clean; default rise
              * @enum {string}
              */
-            school: "rise" | "fixed" | "calendar";
+            school: "rise" | "differential" | "share" | "fixed" | "calendar";
             /** @description day of the year like 11-01 */
             seasonCloses: string;
             /** @description day of the year like 04-15; empty where pools run all year */
@@ -2112,6 +2135,11 @@ export interface components {
             serviceDays: {
                 [key: string]: number;
             };
+            /**
+             * Format: double
+             * @description of the share school: rise in percent of the clean pressure; default 25
+             */
+            sharePercent: number;
             /** @description of the equator: seasons are turned round */
             south: boolean;
         };

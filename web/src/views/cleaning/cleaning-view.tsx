@@ -8,6 +8,7 @@ import { Loading, Trouble } from "../../parts/quiet-states";
 import { StateMark } from "../../parts/state-mark";
 import { Strip } from "../../parts/strip";
 import { Lives, readLives, type TypedLives, typedLives } from "./lives";
+import { schools } from "./schools";
 
 /** When the company cleans: the school, its figures, the holds. */
 export function CleaningView(frame: FrameProps) {
@@ -31,11 +32,22 @@ export function CleaningView(frame: FrameProps) {
   );
 }
 
+/** The figure that each school goes by; the calendar's loads still have a limit. */
+const figures = {
+  rise: { id: "limit-rise", field: "limitRisePsi", label: "cleaningSettings.rise", unit: "psi" },
+  differential: { id: "differential", field: "differentialPsi", label: "cleaningSettings.rise", unit: "psi" },
+  share: { id: "share", field: "sharePercent", label: "cleaningSettings.share", unit: "%" },
+  fixed: { id: "fixed-psi", field: "fixedPsi", label: "cleaningSettings.fixed", unit: "psi" },
+  calendar: { id: "limit-rise", field: "limitRisePsi", label: "cleaningSettings.rise", unit: "psi" },
+} as const;
+
 /** Figures as they are typed. */
 interface Typed {
   school: CleaningSettings["school"];
   limitRisePsi: string;
   fixedPsi: string;
+  differentialPsi: string;
+  sharePercent: string;
   cleanAbove: string;
   holdHours: string;
   place: "north" | "south";
@@ -49,6 +61,8 @@ const typed = (s: CleaningSettings): Typed => ({
   school: s.school,
   limitRisePsi: String(s.limitRisePsi),
   fixedPsi: String(s.fixedPsi),
+  differentialPsi: String(s.differentialPsi),
+  sharePercent: String(s.sharePercent),
   cleanAbove: String(Math.round(100 * s.cleanAbove)),
   holdHours: String(s.holdHours),
   place: s.south ? "south" : "north",
@@ -74,6 +88,8 @@ function Form({ stands, mayEdit }: { stands: CleaningSettings; mayEdit: boolean 
     const figures = {
       limitRisePsi: readFigure(form.limitRisePsi),
       fixedPsi: readFigure(form.fixedPsi),
+      differentialPsi: readFigure(form.differentialPsi),
+      sharePercent: readFigure(form.sharePercent),
       cleanAbove: readFigure(form.cleanAbove) / 100,
       holdHours: readFigure(form.holdHours),
     };
@@ -119,33 +135,22 @@ function Form({ stands, mayEdit }: { stands: CleaningSettings; mayEdit: boolean 
         <ChoiceField
           label={t("cleaningSettings.school")}
           value={form.school}
-          options={(["rise", "fixed", "calendar"] as const).map((s) => ({
+          options={schools.map((s) => ({
             value: s,
             label: t(`cleaningSettings.schools.${s}`),
           }))}
           onChange={(school) => set({ school })}
         />
         <p className="quiet">{t(`cleaningSettings.changes.${form.school}`)}</p>
-        {form.school === "fixed" ? (
-          <FigureField
-            id="fixed-psi"
-            label={t("cleaningSettings.fixed")}
-            unit="psi"
-            value={form.fixedPsi}
-            say={says.fixedPsi}
-            onChange={(fixedPsi) => set({ fixedPsi })}
-          />
-        ) : (
-          <FigureField
-            id="limit-rise"
-            label={t("cleaningSettings.rise")}
-            unit="psi"
-            value={form.limitRisePsi}
-            say={says.limitRisePsi}
-            hint={t("cleaningSettings.riseHint")}
-            onChange={(limitRisePsi) => set({ limitRisePsi })}
-          />
-        )}
+        <FigureField
+          id={figures[form.school].id}
+          label={t(figures[form.school].label)}
+          unit={figures[form.school].unit}
+          value={form[figures[form.school].field]}
+          say={says[figures[form.school].field]}
+          hint={form.school === "rise" || form.school === "calendar" ? t("cleaningSettings.riseHint") : undefined}
+          onChange={(text) => set({ [figures[form.school].field]: text })}
+        />
         <FigureField
           id="clean-above"
           label={t("cleaningSettings.above")}

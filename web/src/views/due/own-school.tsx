@@ -4,6 +4,7 @@ import { useTranslation } from "react-i18next";
 import { api, type CleaningSettings, fieldSays, type Problem } from "../../api/client";
 import { ChoiceField, FigureField, readFigure } from "../../parts/figure-field";
 import { StateMark } from "../../parts/state-mark";
+import { schools } from "../cleaning/schools";
 
 type School = CleaningSettings["school"];
 
@@ -30,33 +31,46 @@ export function OwnSchool({ id, desk }: { id: string; desk: boolean }) {
   );
 }
 
+type Figure = "limitRisePsi" | "differentialPsi" | "sharePercent" | "fixedPsi";
+
+/** The figure that a school goes by; none of the pool's own for the calendar. */
+const figureOf: Partial<Record<School | "company", { field: Figure; label: string; unit: string }>> = {
+  rise: { field: "limitRisePsi", label: "cleaningSettings.rise", unit: "psi" },
+  differential: { field: "differentialPsi", label: "cleaningSettings.rise", unit: "psi" },
+  share: { field: "sharePercent", label: "cleaningSettings.share", unit: "%" },
+  fixed: { field: "fixedPsi", label: "cleaningSettings.fixed", unit: "psi" },
+};
+
 interface FormProps {
   id: string;
   version: number;
-  own: { school?: School; limitRisePsi?: number; fixedPsi?: number; cleanAbove?: number };
-  company: Pick<CleaningSettings, "limitRisePsi" | "fixedPsi" | "cleanAbove">;
+  own: { school?: School } & Partial<Record<Figure, number>>;
+  company: Pick<CleaningSettings, Figure>;
 }
 
 function Form({ id, version, own, company }: FormProps) {
   const { t } = useTranslation();
   const queries = useQueryClient();
   const [school, setSchool] = useState<School | "company">(own.school ?? "company");
-  const figure = school === "fixed" ? (own.fixedPsi ?? company.fixedPsi) : (own.limitRisePsi ?? company.limitRisePsi);
-  const [psi, setPsi] = useState(String(figure));
+  const stands = (s: School | "company") => {
+    const f = figureOf[s]?.field;
+    return f ? String(own[f] ?? company[f]) : "";
+  };
+  const [text, setText] = useState(stands(school));
   const [wrong, setWrong] = useState("");
   const save = api.useMutation("put", "/api/pools/{id}/cleaning");
   const problem = save.error as Problem | null;
-  const says = fieldSays(problem);
+  const figure = figureOf[school];
   return (
     <form
       className="settings"
       onSubmit={(e) => {
         e.preventDefault();
-        const v = readFigure(psi);
-        const asks = school === "rise" || school === "fixed";
-        setWrong(asks && Number.isNaN(v) ? t("cleaningSettings.notAFigure") : "");
-        if (asks && Number.isNaN(v)) return;
-        const part = school === "rise" ? { limitRisePsi: v } : school === "fixed" ? { fixedPsi: v } : {};
+        const v = readFigure(text);
+        const bad = figure !== undefined && Number.isNaN(v);
+        setWrong(bad ? t("cleaningSettings.notAFigure") : "");
+        if (bad) return;
+        const part = figure ? { [figure.field]: v } : {};
         save.mutate(
           {
             params: { path: { id } },
@@ -72,25 +86,21 @@ function Form({ id, version, own, company }: FormProps) {
         value={school}
         options={[
           { value: "company" as const, label: t("ownSchool.asCompany") },
-          ...(["rise", "fixed", "calendar"] as const).map((s) => ({
-            value: s,
-            label: t(`cleaningSettings.schools.${s}`),
-          })),
+          ...schools.map((s) => ({ value: s, label: t(`cleaningSettings.schools.${s}`) })),
         ]}
         onChange={(s) => {
           setSchool(s);
-          if (s === "fixed") setPsi(String(own.fixedPsi ?? company.fixedPsi));
-          if (s === "rise") setPsi(String(own.limitRisePsi ?? company.limitRisePsi));
+          setText(stands(s));
         }}
       />
-      {(school === "rise" || school === "fixed") && (
+      {figure && (
         <FigureField
-          id="own-psi"
-          label={t(school === "rise" ? "cleaningSettings.rise" : "cleaningSettings.fixed")}
-          unit="psi"
-          value={psi}
-          say={wrong || says.limitRisePsi || says.fixedPsi}
-          onChange={setPsi}
+          id="own-figure"
+          label={t(figure.label)}
+          unit={figure.unit}
+          value={text}
+          say={wrong || fieldSays(problem)[figure.field]}
+          onChange={setText}
         />
       )}
       {problem && (
