@@ -107,3 +107,19 @@ func TestTheKeysThatWorkEverywhere(t *testing.T) {
 	s.findText(".keys[open]", "next stop")
 	s.axe("keys")
 }
+
+// A year of cleanings does not fit on a chart: the last weeks stand there, the
+// whole record is a tap away.
+func TestTheWholeRecordIsATapAway(t *testing.T) {
+	s := open(t, harness.Desktop)
+	s.signIn("office")
+	s.find("main .tt")
+	s.pool("Coomb Lane 33", "")
+	arrows := func() int { return len(s.MustElements(".cleanmarks .head")) }
+	s.find("#whole-load")
+	few := arrows()
+	assert.Greater(t, few, 1)
+	s.tap("#whole-load")
+	s.find(`#whole-load[aria-pressed="true"]`)
+	assert.Greater(t, arrows(), few+5)
+}

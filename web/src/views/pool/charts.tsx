@@ -1,3 +1,4 @@
+import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import type { PoolRecordView } from "../../api/client";
 import { day, figure, now, percent, shortDay } from "../../parts/format";
@@ -120,17 +121,33 @@ export function CleanLineChart({ view }: { view: PoolRecordView }) {
 
 const tens = (top: number) => Array.from({ length: Math.floor(top / 10) }, (_, i) => 10 * (i + 1));
 
+/** How much of the load is drawn unless somebody asks for more. */
+const recentWeeks = 12;
+
+/** Labels that have room beside the one before. */
+function apart<T extends { x: number }>(labels: T[]): T[] {
+  const out: T[] = [];
+  for (const l of labels) {
+    const before = out.at(-1);
+    if (!before || l.x - before.x > 58) out.push(l);
+  }
+  return out;
+}
+
 /** Load by date, cleanings as arrows, and the forecast's fan. */
 export function LoadChart({ view }: { view: PoolRecordView }) {
   const { t } = useTranslation();
+  const [whole, setWhole] = useState(false);
   const today = now().getTime();
-  const from = Date.parse(view.points[0].at);
+  const recent = view.points.filter((p) => Date.parse(p.at) > today - recentWeeks * 7 * dayMs);
+  const points = whole || recent.length === 0 ? view.points : recent;
+  const from = Date.parse(points[0].at);
   const to = today + 14 * dayMs;
   const x = (at: number) => 44 + ((at - from) / (to - from)) * 540;
   const y = (load: number) => 262 - Math.max(0, Math.min(load, 1.38)) * 180;
-  const cleanings = view.points.filter((p) => p.cleaned);
-  const runs: (typeof view.points)[] = [[]];
-  for (const p of view.points) {
+  const cleanings = points.filter((p) => p.cleaned);
+  const runs: (typeof points)[] = [[]];
+  for (const p of points) {
     if (p.cleaned) runs.push([]);
     runs[runs.length - 1].push(p);
   }
@@ -140,14 +157,14 @@ export function LoadChart({ view }: { view: PoolRecordView }) {
     ...days.map((d) => `${at(d.day).toFixed(1)},${y(d.p90).toFixed(1)}`),
     ...days.map((d) => `${at(d.day).toFixed(1)},${y(d.p10).toFixed(1)}`).reverse(),
   ].join(" ");
-  const last = view.points.at(-1);
+  const last = points.at(-1);
   return (
     <>
       <svg
         className="chart"
         viewBox="0 0 592 292"
         role="img"
-        aria-label={t("record.loadLabel", { from: shortDay(view.points[0].at), count: cleanings.length })}
+        aria-label={t("record.loadLabel", { from: shortDay(points[0].at), count: cleanings.length })}
       >
         <g className="grid">
           {[0.25, 0.5, 0.75].map((l) => (
@@ -192,7 +209,7 @@ export function LoadChart({ view }: { view: PoolRecordView }) {
             points={r.map((p) => `${x(Date.parse(p.at)).toFixed(1)},${y(p.load).toFixed(1)}`).join(" ")}
           />
         ))}
-        {view.points
+        {points
           .filter((p) => !p.cleaned || p.after)
           .map((p) => (
             <path key={p.at} className="gauge" d={diamond(x(Date.parse(p.at)), y(p.load), 5)} />
@@ -206,22 +223,33 @@ export function LoadChart({ view }: { view: PoolRecordView }) {
         </g>
         <path d={`M${x(today)} 60V268`} stroke="var(--petrol)" strokeWidth="2" />
         <g className="tick" textAnchor="middle">
-          {cleanings.map((p) => (
-            <text key={p.at} x={x(Date.parse(p.at))} y="14">
+          {apart(cleanings.map((p) => ({ at: p.at, x: x(Date.parse(p.at)) }))).map((p) => (
+            <text key={p.at} x={p.x} y="14">
               {shortDay(p.at)}
             </text>
           ))}
-          <text x={x(today)} y="284">
+          <text x={Math.min(x(today), 500)} y="284">
             {t("cleaning.today")}
           </text>
           <text x="62" y="284">
-            {shortDay(view.points[0].at)}
+            {shortDay(points[0].at)}
           </text>
           <text x="566" y="284">
             {shortDay(new Date(to))}
           </text>
         </g>
       </svg>
+      {recent.length > 0 && recent.length < view.points.length && (
+        <button
+          type="button"
+          className="as-table"
+          aria-pressed={whole}
+          id="whole-load"
+          onClick={() => setWhole(!whole)}
+        >
+          {t(whole ? "record.recentLoad" : "record.wholeLoad", { n: recentWeeks })}
+        </button>
+      )}
       <table className="sr">
         <caption>{t("record.load")}</caption>
         <tbody>
