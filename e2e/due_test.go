@@ -193,3 +193,35 @@ func TestATechnicianLeavesAndThePoolsStay(t *testing.T) {
 	s.findText(`[data-technician="Nobody yet"][data-day="2026-11-24"]`, "Alder Steps 2")
 	s.axe("week with nobody's pools")
 }
+
+// A stop closed with a cleaning takes the cleaning off this week's due work and
+// starts the load anew; what was timed stands in the visit.
+func TestACleaningEndsItsDueWork(t *testing.T) {
+	s := open(t, harness.Phone)
+	s.signIn("technician")
+	s.pool("Quince Court 14", "/due")
+	s.findText(`[data-due="clean-filter"]`, "at the visit of Tue 24 Nov")
+	s.MustNavigate(s.town.URL + "/").MustWaitLoad()
+	s.openStop("Quince Court 14")
+	s.read(0, map[string]string{"speed": "2400", "tank": "14", "flow": "31"})
+	s.find(`.judge:not(.stale) [data-advice="clean"]`)
+	s.tap("#open-log")
+	s.findText(".log-sheet .chip", "Backwash and rinse").MustEval("() => this.click()")
+	s.fill("#after-speed", "2400")
+	s.fill("#after-tank", "10")
+	s.fill("#timed-prime", "soon")
+	s.tap("#log-save")
+	s.findText(".log-sheet .field-says", "Seconds until the pot was full")
+	s.fill("#timed-prime", "95")
+	s.tap("#log-save")
+	s.find(".saved")
+	s.findText(".log tr:first-child", "14.0 → 10.0 psi")
+	s.tap(".log tr:first-child .a a")
+	s.findText("article.visit", "The pot filled in 95 s")
+	s.pool("Quince Court 14", "/due")
+	s.find("#due-head")
+	assert.NotContains(t, s.find(".due-list").MustText(), "24 November", "nothing is due today any more")
+	s.MustNavigate(s.town.URL + "/week").MustWaitLoad()
+	s.find(`[data-day="2026-11-24"] [data-stop="Bayberry Close 5"]`)
+	assert.NotContains(t, s.find(`[data-day="2026-11-24"]`).MustText(), "Quince Court 14", "seen today: next week is next")
+}

@@ -131,3 +131,33 @@ func TestFollowBearsRealRecords(t *testing.T) {
 		})
 	}
 }
+
+// A gauge swapped mid-season shifts every later reading. The growth stays what it
+// was, and a few visits on the load follows the new gauge; no cleaning is made up.
+func TestAGaugeSwappedMidSeasonIsFollowed(t *testing.T) {
+	var vs []Visit
+	for c := range 3 { // twenty-eight-day cycles, 0.06 to 0.9
+		for w := 1; w <= 4; w++ {
+			vs = append(vs, visited(28*c+7*w, 0.06+0.21*float64(w), w == 4))
+		}
+	}
+	now := monday.AddDate(0, 0, 84+21).Add(time.Hour)
+	after := func(shift float64) History {
+		next := append([]Visit(nil), vs...)
+		for w := 1; w <= 3; w++ {
+			load := 0.06 + 0.21*float64(w)
+			if w > 1 {
+				load += shift
+			}
+			next = append(next, visited(84+7*w, load, false))
+		}
+		return Follow(next, pad.DE, &Exposure{KGalPerDay: 25}, now)
+	}
+	same, lower := after(0), after(-0.2)
+	require.Equal(t, same.LastCleaned, lower.LastCleaned)
+	assert.Less(t, lower.State.Load, same.State.Load)
+	assert.Greater(t, lower.State.Load, 0.45, "not thrown to the new gauge's figure at once")
+	assert.InDelta(t, same.State.Growth, lower.State.Growth, 0.35*same.State.Growth)
+	assert.Len(t, lower.Cycles, len(same.Cycles))
+	assert.False(t, math.IsNaN(lower.State.Ahead(lower.State.LoadBelief(), 25, 14).Cross50))
+}
