@@ -81,24 +81,6 @@ func (s *Service) Lap(ctx context.Context, a Actor, day, technician string) (Lap
 	return s.lapView(ctx, c, l, u.Name, now)
 }
 
-// People lists technicians, for whoever may see their laps.
-func (s *Service) People(ctx context.Context, a Actor) ([]Person, error) {
-	us, err := s.store.Users(ctx)
-	out := []Person{}
-	for _, u := range us {
-		if Role(u.Role) == Technician && a.maySee(&u.ID) {
-			out = append(out, Person{u.ID.String(), u.Name})
-		}
-	}
-	return out, err
-}
-
-// Person is somebody by name.
-type Person struct {
-	ID   string `json:"id"`
-	Name string `json:"name"`
-}
-
 func (s *Service) lapView(ctx context.Context, c company, l store.Lap, technician string, now time.Time) (LapView, error) {
 	out := LapView{ID: l.ID.String(), Company: c.name, Zone: c.zone.String(), Version: l.Version, Day: l.Day.Format(time.DateOnly), Technician: technician, StartsAt: l.StartsAt, LimitMinutes: l.LimitMinutes, Stops: []StopView{}, Van: []upkeep.Material{}}
 	pools, stops := make([]uuid.UUID, len(l.Stops)), make([]uuid.UUID, len(l.Stops))

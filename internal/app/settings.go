@@ -176,6 +176,21 @@ func (s *Service) SaveCleaningOf(ctx context.Context, a Actor, id uuid.UUID, ver
 	return out, errors.Join(err, bad)
 }
 
+// SetPartLife changes how many years one part is expected to last; nil is what its
+// kind lasts.
+func (s *Service) SetPartLife(ctx context.Context, a Actor, part uuid.UUID, years *float64) error {
+	if a.Role == Technician {
+		return ErrForbidden
+	}
+	if years != nil && !(*years >= 0.1 && *years <= 50) {
+		return FieldErrors{{"years", "Between 0.1 and 50 years."}}
+	}
+	if err := s.store.SetPartLife(ctx, part, years); err != nil {
+		return fmt.Errorf("changing the part's life: %w", err)
+	}
+	return nil
+}
+
 // ServiceLives are the recurring services and the kinds of parts with what a company
 // expects of them unless it says otherwise.
 type ServiceLives struct {

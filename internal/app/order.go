@@ -1,0 +1,178 @@
+package app
+
+import (
+	"context"
+	"fmt"
+	"time"
+
+	"github.com/google/uuid"
+
+	"fairlap/core/lap"
+	"fairlap/internal/store"
+)
+
+// Shorter is a lap's order as it is beside the shortest along the roads.
+type Shorter struct {
+	Lap     string      `json:"lap"`
+	Version int         `json:"version"`
+	Given   LapWay      `json:"given"`
+	Best    LapWay      `json:"best"`
+	Order   []ShortStop `json:"order" nullable:"false" doc:"the shortest; stops done and the one at hand stay in front"`
+	Now     []string    `json:"now" nullable:"false" doc:"ids of the stops in the order they are in: puts it back"`
+	Unknown []string    `json:"unknown" nullable:"false" doc:"pools without a place on the map: an order can't be computed while there are any"`
+}
+
+// LapWay is the way of the stops still to come.
+type LapWay struct {
+	Miles   float64 `json:"miles"`
+	Minutes float64 `json:"minutes"`
+}
+
+// ShortStop is a stop by name.
+type ShortStop struct {
+	ID     string `json:"id"`
+	Street string `json:"street"`
+}
+
+// Shorten works out the shortest order of today's stops to come.
+func (s *Service) Shorten(ctx context.Context, a Actor, id uuid.UUID) (Shorter, error) {
+	l, done, err := s.lapAhead(ctx, a, id)
+	if err != nil {
+		return Shorter{}, err
+	}
+	out := Shorter{Lap: l.ID.String(), Version: l.Version, Order: []ShortStop{}, Now: []string{}, Unknown: []string{}}
+	places, err := s.placesOf(ctx, l.Stops)
+	if err != nil {
+		return out, err
+	}
+	streets, err := s.streets(ctx, l.Stops)
+	if err != nil {
+		return out, err
+	}
+	for i, st := range l.Stops {
+		out.Now = append(out.Now, st.ID.String())
+		if places[i] == nil && i >= done {
+			out.Unknown = append(out.Unknown, streets[st.PoolID])
+		}
+	}
+	if len(out.Unknown) > 0 {
+		return out, nil
+	}
+	roads := s.world.Roads
+	if roads == nil {
+		roads = lap.Straight
+	}
+	ways := make([][]lap.Way, len(l.Stops)-done)
+	for i := range ways {
+		for j := range ways {
+			ways[i] = append(ways[i], roads(*places[done+i], *places[done+j]))
+		}
+	}
+	order := lap.Order(ways)
+	given := make([]int, len(ways))
+	for i := range given {
+		given[i] = i
+	}
+	out.Given, out.Best = LapWay(lap.Length(ways, given)), LapWay(lap.Length(ways, order))
+	for i := range done {
+		out.Order = append(out.Order, ShortStop{l.Stops[i].ID.String(), streets[l.Stops[i].PoolID]})
+	}
+	for _, i := range order {
+		st := l.Stops[done+i]
+		out.Order = append(out.Order, ShortStop{st.ID.String(), streets[st.PoolID]})
+	}
+	return out, nil
+}
+
+func (s *Service) streets(ctx context.Context, stops []store.Stop) (map[uuid.UUID]string, error) {
+	ids := make([]uuid.UUID, len(stops))
+	for i, st := range stops {
+		ids[i] = st.PoolID
+	}
+	pools, err := s.store.PoolsByID(ctx, ids)
+	if err != nil {
+		return nil, fmt.Errorf("reading the lap's pools: %w", err)
+	}
+	out := make(map[uuid.UUID]string, len(pools))
+	for _, p := range pools {
+		out[p.ID] = p.Street
+	}
+	return out, nil
+}
+
+// lapAhead finds a lap and how many of its stops are settled: those done.
+func (s *Service) lapAhead(ctx context.Context, a Actor, id uuid.UUID) (store.Lap, int, error) {
+	l, err := s.store.LapByID(ctx, id)
+	if err != nil {
+		return l, 0, fmt.Errorf("finding the lap: %w", err)
+	}
+	if !a.maySee(&l.TechnicianID) {
+		return l, 0, ErrForbidden
+	}
+	ids := make([]uuid.UUID, len(l.Stops))
+	for i, st := range l.Stops {
+		ids[i] = st.ID
+	}
+	logged, err := s.store.VisitOfStops(ctx, ids)
+	if err != nil {
+		return l, 0, fmt.Errorf("reading what was logged: %w", err)
+	}
+	done := 0
+	for i, st := range l.Stops {
+		if _, ok := logged[st.ID]; ok {
+			done = i + 1
+		}
+	}
+	return l, done, nil
+}
+
+// LapOf shows one lap.
+func (s *Service) LapOf(ctx context.Context, a Actor, id uuid.UUID) (LapView, error) {
+	l, _, err := s.lapAhead(ctx, a, id)
+	if err != nil {
+		return LapView{}, err
+	}
+	return s.Lap(ctx, a, l.Day.Format(time.DateOnly), l.TechnicianID.String())
+}
+
+// LapOrder is a new order of a lap's stops.
+type LapOrder struct {
+	Version int         `json:"version" minimum:"1"`
+	Stops   []uuid.UUID `json:"stops" maxItems:"60" nullable:"false" doc:"all stops, in order"`
+}
+
+// OrderLap puts a lap's stops in another order, those done excepted, and gives them
+// their times. When the lap changed meanwhile the error is store.ErrVersion.
+func (s *Service) OrderLap(ctx context.Context, a Actor, id uuid.UUID, o LapOrder) (LapView, error) {
+	l, done, err := s.lapAhead(ctx, a, id)
+	if err != nil {
+		return LapView{}, err
+	}
+	byID := make(map[uuid.UUID]store.Stop, len(l.Stops))
+	for _, st := range l.Stops {
+		byID[st.ID] = st
+	}
+	next := make([]store.Stop, 0, len(l.Stops))
+	for i, stop := range o.Stops {
+		st, ok := byID[stop]
+		if !ok || (i < done && l.Stops[i].ID != stop) {
+			return LapView{}, FieldErrors{{"stops", "Name each stop of the lap once; those done stay where they are."}}
+		}
+		delete(byID, stop)
+		next = append(next, st)
+	}
+	if len(byID) > 0 {
+		return LapView{}, FieldErrors{{"stops", "Name each stop of the lap once; those done stay where they are."}}
+	}
+	if done < len(next) && len(l.Stops) > 0 {
+		next[done].PlannedAt = l.Stops[done].PlannedAt // the next one is reached as before
+	}
+	l.Stops, l.Version = next, o.Version
+	if err := s.timed(ctx, &l, done+1); err != nil {
+		return LapView{}, err
+	}
+	if _, err := s.store.ReviseLap(ctx, l); err != nil {
+		return LapView{}, err
+	}
+	return s.Lap(ctx, a, l.Day.Format(time.DateOnly), l.TechnicianID.String())
+}

@@ -1,0 +1,72 @@
+package app
+
+import (
+	"context"
+	"errors"
+	"fmt"
+
+	"github.com/google/uuid"
+
+	"fairlap/internal/store"
+)
+
+// People lists technicians, for whoever may see their laps.
+func (s *Service) People(ctx context.Context, a Actor) ([]Person, error) {
+	us, err := s.store.Users(ctx)
+	out := []Person{}
+	for _, u := range us {
+		if Role(u.Role) == Technician && a.maySee(&u.ID) {
+			out = append(out, Person{u.ID.String(), u.Name})
+		}
+	}
+	return out, err
+}
+
+// Person is somebody by name.
+type Person struct {
+	ID   string `json:"id"`
+	Name string `json:"name"`
+}
+
+// Leave ends a technician's work for the company; their pools go to another, or to
+// nobody until the desk says who.
+func (s *Service) Leave(ctx context.Context, a Actor, who uuid.UUID, to *uuid.UUID) (int, error) {
+	if a.Role == Technician {
+		return 0, ErrForbidden
+	}
+	u, err := s.store.UserByID(ctx, who)
+	if err != nil {
+		return 0, fmt.Errorf("finding who leaves: %w", err)
+	}
+	if Role(u.Role) != Technician {
+		return 0, FieldErrors{{"id", "Only technicians leave here."}}
+	}
+	if to != nil {
+		v, err := s.store.UserByID(ctx, *to)
+		if errors.Is(err, store.ErrNotFound) || (err == nil && (Role(v.Role) != Technician || v.ID == who)) {
+			return 0, FieldErrors{{"to", "Give the pools to another technician."}}
+		}
+		if err != nil {
+			return 0, fmt.Errorf("finding who takes over: %w", err)
+		}
+	}
+	c, err := s.company(ctx)
+	if err != nil {
+		return 0, err
+	}
+	today := c.today(s.now())
+	pools, err := s.store.Workload(ctx, &who, today)
+	if err != nil {
+		return 0, fmt.Errorf("listing their pools: %w", err)
+	}
+	n, err := s.store.Leave(ctx, who, to, s.now())
+	if err != nil {
+		return 0, err
+	}
+	for _, p := range pools { // today's stops go with them
+		if err := s.followPlan(ctx, c, p.ID, today); err != nil {
+			return n, err
+		}
+	}
+	return n, nil
+}
