@@ -40,7 +40,7 @@ const exactStops = 12
 func Order(ways [][]Way) []int {
 	n := len(ways)
 	if n <= 2 {
-		return given(n)
+		return Given(n)
 	}
 	if n-1 <= exactStops {
 		return exact(ways)
@@ -48,7 +48,8 @@ func Order(ways [][]Way) []int {
 	return improve(ways, nearest(ways))
 }
 
-func given(n int) []int {
+// Given is the order as it is.
+func Given(n int) []int {
 	out := make([]int, n)
 	for i := range out {
 		out[i] = i

@@ -79,7 +79,7 @@ func TestALongDayIsNearlyTheShortest(t *testing.T) {
 	}
 	order := Order(square(long))
 	isOrder(t, order, 20)
-	assert.Less(t, Length(square(long), order).Miles, 0.7*Length(square(long), given(20)).Miles)
+	assert.Less(t, Length(square(long), order).Miles, 0.7*Length(square(long), Given(20)).Miles)
 }
 
 // A degree of latitude is 69 miles (geodesy; the sphere's 3,958.8-mile radius).

@@ -45,6 +45,8 @@ func TestPlannedVisitsFollowTheWeekdayAndTheMoves(t *testing.T) {
 	assert.Equal(t, []int{1, 8, 15}, dates(Planned(w, moves, day(27), 3)))
 	assert.Equal(t, []int{24, 1, 8}, dates(Planned(w, append(moves, Move{On: day(24)}), now, 3)), "and taken back")
 	assert.Equal(t, []int{1, 8, 15}, dates(Planned(w, []Move{{On: day(24), To: day(24).AddDate(0, 0, 7)}}, now, 3)), "never twice on a day")
+	far := []Move{{On: day(24), To: day(24).AddDate(0, 0, 44)}}
+	assert.Equal(t, []int{5, 7, 12}, dates(Planned(w, far, day(24).AddDate(0, 0, 40), 3)), "weeks off is not forgotten: 7 January")
 	// Clocks go back on 1 November 2026 in this place: nine stays nine.
 	zone, err := time.LoadLocation("America/New_York")
 	require.NoError(t, err)

@@ -15,6 +15,10 @@ const (
 // late is the hour from which a day's visits count as over.
 const late = 18
 
+// MovableDays is how far from its own day a visit may be moved: further off it is
+// another one (ours).
+const MovableDays = 60
+
 // Weekly is how a pool is seen: each week on one day by one technician.
 type Weekly struct {
 	Weekday    time.Weekday
@@ -51,9 +55,10 @@ func Planned(w Weekly, moves []Move, now time.Time, n int) []Visit {
 	}
 	first := time.Date(y, m, d+over, 0, 0, 0, 0, now.Location())
 	var out []Visit
-	// A visit of the week before may have been moved to a day still to come.
-	start := d + (int(w.Weekday)-int(now.Weekday())+7)%7 - 7
-	for i := range n + 3 {
+	// A visit whose day is past may have been moved to one still to come.
+	const back = MovableDays/7 + 1
+	start := d + (int(w.Weekday)-int(now.Weekday())+7)%7 - 7*back
+	for i := range back + n + 2 {
 		v := Visit{On: time.Date(y, m, start+7*i, 0, 0, 0, 0, now.Location()), Technician: w.Technician}
 		at := v.On
 		for _, mv := range moves {

@@ -2,6 +2,7 @@ package upkeep
 
 import (
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 	"time"
@@ -45,7 +46,8 @@ const (
 	shorterBy    = 0.25
 	wattsBy      = 0.06
 	primeBy      = 0.4
-	drainTwice   = 2.0 // of the quickest on record since the element is in
+	drainTwice   = 2.0 // of the quickest on record
+	drainSpread  = 0.2 // of a drain test done again on the same element, as a share
 )
 
 // soak and renewal by filter kind (handbook).
@@ -97,10 +99,7 @@ func (h *History) prime() *Wear {
 	if len(h.Primes) < fewestWearSpots {
 		return nil
 	}
-	var x, y []float64
-	for _, p := range h.Primes {
-		x, y = append(x, p.At.Sub(h.Primes[0].At).Hours()/24), append(y, p.Seconds)
-	}
+	x, y := overDays(h.Primes, func(p Timed) (time.Time, float64) { return p.At, p.Seconds })
 	t := TrendOf(x, y)
 	first, last := ends(x, y, t)
 	if t.P > luckAtMost || first <= 0 || last < first*(1+primeBy) {
@@ -128,12 +127,25 @@ func (h *History) drain(kind pad.FilterKind) *Wear {
 	if last.Seconds < drainTwice*best.Seconds {
 		return nil
 	}
-	w := &Wear{ID: SlowDrain, Name: wearNames[SlowDrain], Luck: 0.02, First: best.Seconds, Last: last.Seconds, N: n, Plan: soak[kind],
+	w := &Wear{ID: SlowDrain, Name: wearNames[SlowDrain], Luck: math.Erfc(math.Log(last.Seconds/best.Seconds)/(2*drainSpread)) / 2, First: best.Seconds, Last: last.Seconds, N: n, Plan: soak[kind],
 		Says: fmt.Sprintf("It drained in %.0f s on %s and took %.0f on %s.", best.Seconds, best.At.Format("2 Jan 2006"), last.Seconds, last.At.Format("2 Jan 2006"))}
 	if n >= 3 && h.Drains[n-2].Seconds >= drainTwice*best.Seconds {
 		w.Plan = "The test before was slow as well. " + renewal[kind]
 	}
 	return w
+}
+
+// overDays lays points out over the days since the first.
+func overDays[T any](points []T, of func(T) (time.Time, float64)) (x, y []float64) {
+	var from time.Time
+	for i, p := range points {
+		at, v := of(p)
+		if i == 0 {
+			from = at
+		}
+		x, y = append(x, at.Sub(from).Hours()/24), append(y, v)
+	}
+	return x, y
 }
 
 // ends are a trend's fitted first and last figures.
@@ -199,10 +211,7 @@ func (h *History) watts() *Wear {
 	if len(h.Watts) < 2*fewestWearSpots {
 		return nil
 	}
-	var x, y []float64
-	for _, p := range h.Watts {
-		x, y = append(x, p.At.Sub(h.Watts[0].At).Hours()/24), append(y, p.Ratio)
-	}
+	x, y := overDays(h.Watts, func(p WattsPoint) (time.Time, float64) { return p.At, p.Ratio })
 	t := TrendOf(x, y)
 	first, last := ends(x, y, t)
 	drift := last/first - 1

@@ -88,7 +88,7 @@ func TestAVisitGoesToAnotherDayAndIntoOtherHands(t *testing.T) {
 		{"2026-11-25", "2026-11-26", "on", "planned on that day"},
 		{"soon", "2026-11-26", "on", "planned on that day"},
 		{"2026-12-01", "2026-11-23", "to", "from today on"},
-		{"2026-12-01", "2027-11-23", "to", "60 days ahead"},
+		{"2026-12-01", "2027-11-23", "to", "60 days ahead of its own"},
 		{"2026-12-01", "the 3rd", "to", "2026-11-24"},
 		{"2026-12-01", "2026-12-08", "to", "Another visit"},
 	} {
@@ -112,6 +112,22 @@ func TestWhatWasSeenTodayIsNotMoved(t *testing.T) {
 	status, p := c.move(w.pool, "2026-12-01", "2026-11-24", nil)
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.Contains(t, p.at("to"), "seen today")
+}
+
+// The desk moves a stop while somebody stands there: what they typed is kept.
+func TestAStopTakenAwayKeepsWhatIsTyped(t *testing.T) {
+	w := serve(t)
+	status, p := w.as("office").move(w.pool, "2026-11-24", "2026-11-26", nil)
+	require.Equal(t, http.StatusNoContent, status, p)
+	c := w.as("technician")
+	var bench app.Bench
+	c.get("/api/stops/"+w.stop, &bench)
+	var kept app.VisitRecord
+	require.Equal(t, http.StatusOK, c.do("POST", "/api/visits", draft(w.stop), &kept))
+	assert.Equal(t, w.pool, kept.PoolID)
+	status, p = w.as("office").move(w.pool, "2026-12-01", "2027-03-02", nil)
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, p.at("to"), "60 days ahead of its own")
 }
 
 func TestALapIsShortenedAndPutBack(t *testing.T) {

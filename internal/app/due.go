@@ -107,9 +107,9 @@ func (s *Service) Due(ctx context.Context, a Actor, id uuid.UUID) (DueView, erro
 	if h.Watts, err = wattsOf(at.before, at.cached); err != nil {
 		return DueView{}, err
 	}
-	moves, err := s.store.MovesOf(ctx, []uuid.UUID{id}, c.today(now).AddDate(0, 0, -7))
+	moves, err := s.movesOf(ctx, c, id)
 	if err != nil {
-		return DueView{}, fmt.Errorf("reading what was moved: %w", err)
+		return DueView{}, err
 	}
 	planned := c.planned(&at.record.Pool, moves[id], at.before, now)
 	l := c.ledger(at.record, at.cached, h, at.parts, marks[id], planned, now)

@@ -41,18 +41,14 @@ func (s *Service) Shorten(ctx context.Context, a Actor, id uuid.UUID) (Shorter, 
 		return Shorter{}, err
 	}
 	out := Shorter{Lap: l.ID.String(), Version: l.Version, Order: []ShortStop{}, Now: []string{}, Unknown: []string{}}
-	places, err := s.placesOf(ctx, l.Stops)
-	if err != nil {
-		return out, err
-	}
-	streets, err := s.streets(ctx, l.Stops)
+	pools, err := s.poolsAt(ctx, l.Stops)
 	if err != nil {
 		return out, err
 	}
 	for i, st := range l.Stops {
 		out.Now = append(out.Now, st.ID.String())
-		if places[i] == nil && i >= done {
-			out.Unknown = append(out.Unknown, streets[st.PoolID])
+		if i >= done && placeOf(pools[st.PoolID]) == nil {
+			out.Unknown = append(out.Unknown, pools[st.PoolID].Street)
 		}
 	}
 	if len(out.Unknown) > 0 {
@@ -62,40 +58,20 @@ func (s *Service) Shorten(ctx context.Context, a Actor, id uuid.UUID) (Shorter, 
 	if roads == nil {
 		roads = lap.Straight
 	}
-	ways := make([][]lap.Way, len(l.Stops)-done)
-	for i := range ways {
-		for j := range ways {
-			ways[i] = append(ways[i], roads(*places[done+i], *places[done+j]))
+	ahead := l.Stops[done:]
+	ways := make([][]lap.Way, len(ahead))
+	for i, from := range ahead {
+		for _, to := range ahead {
+			ways[i] = append(ways[i], roads(*placeOf(pools[from.PoolID]), *placeOf(pools[to.PoolID])))
 		}
 	}
 	order := lap.Order(ways)
-	given := make([]int, len(ways))
-	for i := range given {
-		given[i] = i
-	}
-	out.Given, out.Best = LapWay(lap.Length(ways, given)), LapWay(lap.Length(ways, order))
+	out.Given, out.Best = LapWay(lap.Length(ways, lap.Given(len(ways)))), LapWay(lap.Length(ways, order))
 	for i := range done {
-		out.Order = append(out.Order, ShortStop{l.Stops[i].ID.String(), streets[l.Stops[i].PoolID]})
+		out.Order = append(out.Order, ShortStop{l.Stops[i].ID.String(), pools[l.Stops[i].PoolID].Street})
 	}
 	for _, i := range order {
-		st := l.Stops[done+i]
-		out.Order = append(out.Order, ShortStop{st.ID.String(), streets[st.PoolID]})
-	}
-	return out, nil
-}
-
-func (s *Service) streets(ctx context.Context, stops []store.Stop) (map[uuid.UUID]string, error) {
-	ids := make([]uuid.UUID, len(stops))
-	for i, st := range stops {
-		ids[i] = st.PoolID
-	}
-	pools, err := s.store.PoolsByID(ctx, ids)
-	if err != nil {
-		return nil, fmt.Errorf("reading the lap's pools: %w", err)
-	}
-	out := make(map[uuid.UUID]string, len(pools))
-	for _, p := range pools {
-		out[p.ID] = p.Street
+		out.Order = append(out.Order, ShortStop{ahead[i].ID.String(), pools[ahead[i].PoolID].Street})
 	}
 	return out, nil
 }
@@ -171,7 +147,7 @@ func (s *Service) OrderLap(ctx context.Context, a Actor, id uuid.UUID, o LapOrde
 	if err := s.timed(ctx, &l, done+1); err != nil {
 		return LapView{}, err
 	}
-	if _, err := s.store.ReviseLap(ctx, l); err != nil {
+	if _, err := s.store.ReviseLap(ctx, l, s.now()); err != nil {
 		return LapView{}, err
 	}
 	return s.Lap(ctx, a, l.Day.Format(time.DateOnly), l.TechnicianID.String())

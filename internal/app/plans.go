@@ -21,9 +21,6 @@ type VisitMove struct {
 	Technician *uuid.UUID `json:"technician,omitempty" format:"uuid" doc:"who goes, for this once"`
 }
 
-// movableDays is how far ahead visits may be moved.
-const movableDays = 60
-
 // MoveVisit moves a planned visit. Today's laps follow.
 func (s *Service) MoveVisit(ctx context.Context, a Actor, pool uuid.UUID, m VisitMove) error {
 	p, err := s.seePool(ctx, a, pool)
@@ -45,8 +42,8 @@ func (s *Service) MoveVisit(ctx context.Context, a Actor, pool uuid.UUID, m Visi
 		switch {
 		case err != nil:
 			errs = append(errs, FieldError{"to", "Type the day like 2026-11-24."})
-		case to.Before(today) || to.After(today.AddDate(0, 0, movableDays)):
-			errs = append(errs, FieldError{"to", fmt.Sprintf("Move it to a day from today on, %d days ahead at most.", movableDays)})
+		case to.Before(today) || to.After(row.PlannedOn.AddDate(0, 0, lap.MovableDays)) || to.Before(row.PlannedOn.AddDate(0, 0, -lap.MovableDays)):
+			errs = append(errs, FieldError{"to", fmt.Sprintf("Move it to a day from today on, %d days ahead of its own at most.", lap.MovableDays)})
 		default:
 			row.MovedTo = &to
 		}
@@ -96,12 +93,13 @@ func (s *Service) followPlan(ctx context.Context, c company, pool uuid.UUID, tod
 	if err != nil {
 		return fmt.Errorf("finding the pool: %w", err)
 	}
-	stood, err := s.standings(ctx, c, []store.Pool{p})
+	moves, err := s.movesOf(ctx, c, pool)
 	if err != nil {
 		return err
 	}
-	who := "" // goes there today
-	for _, v := range stood[pool].planned {
+	who := "" // goes there today, whatever the hour and whether they have been
+	dawn := time.Date(today.Year(), today.Month(), today.Day(), 0, 0, 0, 0, c.zone)
+	for _, v := range c.planned(&p, moves[pool], nil, dawn) {
 		if c.today(v.At).Equal(today) {
 			who = v.Technician
 		}
@@ -131,7 +129,7 @@ func (s *Service) followPlan(ctx context.Context, c company, pool uuid.UUID, tod
 		if err := s.timed(ctx, &l, 0); err != nil {
 			return err
 		}
-		if _, err := s.store.ReviseLap(ctx, l); err != nil {
+		if _, err := s.store.ReviseLap(ctx, l, s.now()); err != nil {
 			return err
 		}
 	}
@@ -179,7 +177,7 @@ func (s *Service) terms(until time.Time) lap.Terms {
 // timed numbers a lap's stops and gives those from one on their times, along the
 // roads; the first keeps its own.
 func (s *Service) timed(ctx context.Context, l *store.Lap, from int) error {
-	places, err := s.placesOf(ctx, l.Stops)
+	pools, err := s.poolsAt(ctx, l.Stops)
 	if err != nil {
 		return err
 	}
@@ -192,31 +190,37 @@ func (s *Service) timed(ctx context.Context, l *store.Lap, from int) error {
 			st.PlannedAt = l.StartsAt
 		case i > 0 && (i >= from || st.PlannedAt.IsZero()):
 			before := l.Stops[i-1]
-			way := terms.Drive(places[i-1], places[i])
+			way := terms.Drive(placeOf(pools[before.PoolID]), placeOf(pools[st.PoolID]))
 			st.PlannedAt = before.PlannedAt.Add(time.Duration((float64(before.Minutes) + way) * float64(time.Minute)))
 		}
 	}
 	return nil
 }
 
-func (s *Service) placesOf(ctx context.Context, stops []store.Stop) ([]*lap.Place, error) {
+// poolsAt are the pools of stops.
+func (s *Service) poolsAt(ctx context.Context, stops []store.Stop) (map[uuid.UUID]*store.Pool, error) {
 	ids := make([]uuid.UUID, len(stops))
 	for i, st := range stops {
 		ids[i] = st.PoolID
 	}
 	pools, err := s.store.PoolsByID(ctx, ids)
 	if err != nil {
-		return nil, fmt.Errorf("reading where the pools are: %w", err)
+		return nil, fmt.Errorf("reading the lap's pools: %w", err)
 	}
-	by := make(map[uuid.UUID]*lap.Place, len(pools))
-	for _, p := range pools {
-		by[p.ID] = placeOf(&p)
-	}
-	out := make([]*lap.Place, len(stops))
-	for i, st := range stops {
-		out[i] = by[st.PoolID]
+	out := make(map[uuid.UUID]*store.Pool, len(pools))
+	for i := range pools {
+		out[pools[i].ID] = &pools[i]
 	}
 	return out, nil
+}
+
+// movesOf are pools' moves that may still count, oldest first.
+func (s *Service) movesOf(ctx context.Context, c company, pools ...uuid.UUID) (map[uuid.UUID][]store.VisitMove, error) {
+	moves, err := s.store.MovesOf(ctx, pools, c.today(s.now()).AddDate(0, 0, -lap.MovableDays-7))
+	if err != nil {
+		return nil, fmt.Errorf("reading what was moved: %w", err)
+	}
+	return moves, nil
 }
 
 func placeOf(p *store.Pool) *lap.Place {

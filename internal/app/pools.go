@@ -240,9 +240,9 @@ func (s *Service) PoolView(ctx context.Context, a Actor, id uuid.UUID) (PoolReco
 			return out, err
 		}
 	}
-	moves, err := s.store.MovesOf(ctx, []uuid.UUID{id}, c.today(now).AddDate(0, 0, -7))
+	moves, err := s.movesOf(ctx, c, id)
 	if err != nil {
-		return out, fmt.Errorf("reading what was moved: %w", err)
+		return out, err
 	}
 	if planned := c.planned(&p, moves[id], visits, now); len(planned) > 0 {
 		out.NextVisit = &planned[0].At

@@ -113,6 +113,12 @@ func (s *Service) standings(ctx context.Context, c company, pools []store.Pool) 
 	return out, nil
 }
 
+// hourEnds is the end of the company's own hour: its days end on one too.
+func (c company) hourEnds(now time.Time) time.Time {
+	n := now.In(c.zone)
+	return n.Add(time.Hour - time.Duration(n.Minute())*time.Minute - time.Duration(n.Second())*time.Second - time.Duration(n.Nanosecond()))
+}
+
 func keyOf(c company, p *store.Pool) standingKey {
 	return standingKey{p.RecordRev, p.Version, c.version}
 }
@@ -139,9 +145,9 @@ func (s *Service) stand(ctx context.Context, c company, pools []store.Pool, now 
 	if err != nil {
 		return nil, fmt.Errorf("reading what was decided: %w", err)
 	}
-	moves, err := s.store.MovesOf(ctx, ids, c.today(now).AddDate(0, 0, -7))
+	moves, err := s.movesOf(ctx, c, ids...)
 	if err != nil {
-		return nil, fmt.Errorf("reading what was moved: %w", err)
+		return nil, err
 	}
 	out := make(map[uuid.UUID]*standing, len(pools))
 	for _, p := range pools {
@@ -154,7 +160,7 @@ func (s *Service) stand(ctx context.Context, c company, pools []store.Pool, now 
 			return nil, err
 		}
 		vs := visits[p.ID]
-		st := &standing{key: keyOf(c, &p), until: now.Truncate(time.Hour).Add(time.Hour), cached: cm, settings: here.settings,
+		st := &standing{key: keyOf(c, &p), until: c.hourEnds(now), cached: cm, settings: here.settings,
 			visits: len(vs), noCleanLine: r.CleanLine == nil, planned: here.planned(&p, moves[p.ID], vs, now)}
 		if len(vs) > 0 {
 			st.last = &vs[len(vs)-1]

@@ -5,18 +5,14 @@ import (
 	"context"
 	"encoding/csv"
 	"fmt"
-	"hash/fnv"
-	"maps"
 	"slices"
 	"strings"
-	"sync"
 	"time"
 
 	"github.com/google/uuid"
 
 	"fairlap/core/lap"
 	"fairlap/core/upkeep"
-	"fairlap/internal/store"
 )
 
 // WeekView is one of the weeks to come, with the due work that goes with its stops.
@@ -66,47 +62,6 @@ type StripDay struct {
 // stripWeeks is how far the month strip looks, boardWeeks how far the board does.
 const stripWeeks, boardWeeks = 5, 6
 
-// planCache keeps the last plans of days: many look at one board.
-type planCache struct {
-	mu sync.Mutex
-	m  map[planKey][]lap.Day
-}
-
-// planKey is what a plan depends on: which pools as they stand, and until when.
-type planKey struct {
-	pools uint64
-	until time.Time
-}
-
-// plansKept is how many boards are kept: everybody's and the whole company's.
-const plansKept = 32
-
-func (c *planCache) of(b *board, until time.Time, plan func(time.Time) []lap.Day) []lap.Day {
-	h := fnv.New64a()
-	for i := range b.pools {
-		st := b.stood[b.pools[i].ID]
-		fmt.Fprintf(h, "%s%v%d;", b.pools[i].ID[:], st.key, st.until.Unix())
-	}
-	for _, id := range slices.SortedFunc(maps.Keys(b.names), func(x, y uuid.UUID) int { return slices.Compare(x[:], y[:]) }) {
-		h.Write(id[:])
-	}
-	key := planKey{h.Sum64(), until.UTC()}
-	c.mu.Lock()
-	days, ok := c.m[key]
-	c.mu.Unlock()
-	if ok {
-		return days
-	}
-	days = plan(until)
-	c.mu.Lock()
-	defer c.mu.Unlock()
-	if c.m == nil || len(c.m) >= plansKept {
-		c.m = map[planKey][]lap.Day{}
-	}
-	c.m[key] = days
-	return days
-}
-
 // Slid is work that a full day pushed on, and why.
 type Slid struct {
 	Street string    `json:"street"`
@@ -120,66 +75,6 @@ type LaterWork struct {
 	PoolID string     `json:"poolId"`
 	Street string     `json:"street"`
 	Due    upkeep.Due `json:"due"`
-}
-
-// board is the pools that somebody may see, laid out as routes.
-type board struct {
-	company
-	pools  []store.Pool
-	stood  map[uuid.UUID]*standing
-	routes []lap.Route
-	names  map[uuid.UUID]string
-}
-
-// board reads it in a handful of queries however many pools there are.
-func (s *Service) board(ctx context.Context, a Actor) (*board, error) {
-	c, err := s.company(ctx)
-	if err != nil {
-		return nil, err
-	}
-	var mine *uuid.UUID
-	if a.Role == Technician {
-		mine = &a.ID
-	}
-	b := &board{company: c}
-	if b.pools, err = s.store.Workload(ctx, mine, c.today(s.now())); err != nil {
-		return nil, fmt.Errorf("listing pools: %w", err)
-	}
-	if b.stood, err = s.standings(ctx, c, b.pools); err != nil {
-		return nil, err
-	}
-	if b.names, err = s.names(ctx); err != nil {
-		return nil, fmt.Errorf("reading the people: %w", err)
-	}
-	b.routes = routesOf(b.pools, b.stood, b.names)
-	return b, nil
-}
-
-// routesOf lays pools out; a visit of somebody who has left is nobody's.
-func routesOf(pools []store.Pool, stood map[uuid.UUID]*standing, names map[uuid.UUID]string) []lap.Route {
-	here := make(map[string]bool, len(names))
-	for id := range names {
-		here[id.String()] = true
-	}
-	out := make([]lap.Route, len(pools))
-	for i := range pools {
-		p := &pools[i]
-		st := stood[p.ID]
-		visits := slices.Clone(st.planned)
-		for v := range visits {
-			if !here[visits[v].Technician] {
-				visits[v].Technician = ""
-			}
-		}
-		out[i] = lap.Route{Pool: p.ID.String(), Base: float64(p.BaseMinutes), Order: i, Place: placeOf(p), Visits: visits, Due: st.due, At: st.at}
-	}
-	return out
-}
-
-// until is the midnight some weeks after a time's day.
-func (c company) until(now time.Time, weeks int) time.Time {
-	n := now.In(c.zone)
-	return time.Date(n.Year(), n.Month(), n.Day()+7*weeks, 0, 0, 0, 0, c.zone)
 }
 
 // Week shows one of the coming weeks (1 is the seven days from today) day by day,

@@ -124,6 +124,7 @@ type Stop struct {
 	Position  int
 	Minutes   int
 	PlannedAt time.Time
+	DroppedAt *time.Time // taken off the lap; still there for whoever is at it
 }
 
 // Visit is a closed visit. It is never changed.

@@ -94,10 +94,12 @@ func (s *Store) CreateLap(ctx context.Context, l Lap) (Lap, error) {
 	return s.LapOn(ctx, l.TechnicianID, l.Day)
 }
 
-// ReviseLap replaces a lap's stops that have no visit yet, if its version is still
-// the given one; the lap as it then stands comes with ErrVersion too. Stops that
-// were logged meanwhile stay: the change is then ErrVersion.
-func (s *Store) ReviseLap(ctx context.Context, l Lap) (Lap, error) {
+// ReviseLap replaces a lap's stops if its version is still the given one; the lap as
+// it then stands comes with ErrVersion too. A stop that is left out is taken off the
+// lap, not erased: what is being typed there can still be kept. One that was logged
+// meanwhile stays, and the change is ErrVersion. A pool that was taken off comes back
+// as the stop that it was.
+func (s *Store) ReviseLap(ctx context.Context, l Lap, now time.Time) (Lap, error) {
 	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		res := tx.Model(&Lap{}).Where("id = ? and version = ?", l.ID, l.Version).Update("version", l.Version+1)
 		if res.Error != nil {
@@ -108,41 +110,49 @@ func (s *Store) ReviseLap(ctx context.Context, l Lap) (Lap, error) {
 		}
 		keep := make([]uuid.UUID, len(l.Stops))
 		for i := range l.Stops {
-			keep[i] = l.Stops[i].ID
+			keep[i] = l.Stops[i].PoolID
 		}
-		gone := tx.Where("lap_id = ?", l.ID)
-		if len(keep) > 0 {
-			gone = gone.Where("id not in ?", keep)
+		gone := func() *gorm.DB {
+			q := tx.Model(&Stop{}).Where("lap_id = ? and dropped_at is null", l.ID)
+			if len(keep) > 0 {
+				q = q.Where("pool_id not in ?", keep)
+			}
+			return q
 		}
-		if err := gone.Delete(&Stop{}).Error; err != nil {
+		var logged int64
+		if err := gone().Where("exists (select 1 from visits where stop_id = stops.id)").Count(&logged).Error; err != nil {
+			return err
+		}
+		if logged > 0 {
+			return ErrVersion
+		}
+		if err := gone().Update("dropped_at", now).Error; err != nil {
 			return err
 		}
 		if len(l.Stops) == 0 {
 			return nil
 		}
-		return tx.Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "id"}}, DoUpdates: clause.AssignmentColumns([]string{"position", "minutes", "planned_at"})}).Create(&l.Stops).Error
+		return tx.Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "lap_id"}, {Name: "pool_id"}},
+			DoUpdates: clause.AssignmentColumns([]string{"position", "minutes", "planned_at", "dropped_at"})}).Create(&l.Stops).Error
 	})
-	if errors.Is(err, gorm.ErrForeignKeyViolated) {
-		err = ErrVersion
-	}
 	if err != nil && !errors.Is(err, ErrVersion) {
 		return Lap{}, fmt.Errorf("changing the lap: %w", err)
 	}
-	now, read := s.LapOn(ctx, l.TechnicianID, l.Day)
-	return now, errors.Join(err, read)
+	as, read := s.LapOn(ctx, l.TechnicianID, l.Day)
+	return as, errors.Join(err, read)
 }
 
 // LapByID finds a lap with its stops in order.
 func (s *Store) LapByID(ctx context.Context, id uuid.UUID) (Lap, error) {
 	var l Lap
-	err := s.db.WithContext(ctx).Preload("Stops", func(q *gorm.DB) *gorm.DB { return q.Order("position") }).First(&l, "id = ?", id).Error
+	err := s.db.WithContext(ctx).Preload("Stops", inOrder).First(&l, "id = ?", id).Error
 	return l, found(err)
 }
 
 // LapsOf lists the laps of a day with their stops in order.
 func (s *Store) LapsOf(ctx context.Context, day time.Time) ([]Lap, error) {
 	var ls []Lap
-	return ls, s.db.WithContext(ctx).Preload("Stops", func(q *gorm.DB) *gorm.DB { return q.Order("position") }).
+	return ls, s.db.WithContext(ctx).Preload("Stops", inOrder).
 		Find(&ls, "day = ?", day.Format(time.DateOnly)).Error
 }
 

@@ -64,19 +64,33 @@ func TestALapIsWrittenOnceAndRevised(t *testing.T) {
 	assert.Equal(t, first.ID, again.ID, "the first one counts")
 	require.Len(t, again.Stops, 1)
 	again.Stops[0].Minutes = 45
-	revised, err := st.ReviseLap(ctx, again)
+	revised, err := st.ReviseLap(ctx, again, time.Now())
 	require.NoError(t, err)
 	assert.Equal(t, []int{2, 45}, []int{revised.Version, revised.Stops[0].Minutes})
-	stands, err := st.ReviseLap(ctx, again)
+	stands, err := st.ReviseLap(ctx, again, time.Now())
 	require.ErrorIs(t, err, store.ErrVersion)
 	assert.Equal(t, 2, stands.Version, "it comes as it now stands")
+	// Taken off, a stop is still there for whoever stands at it; back, it is the same.
+	was := revised.Stops[0]
+	revised.Stops = nil
+	off, err := st.ReviseLap(ctx, revised, time.Now())
+	require.NoError(t, err)
+	assert.Empty(t, off.Stops)
+	stop, _, err := st.StopByID(ctx, was.ID)
+	require.NoError(t, err)
+	assert.NotNil(t, stop.DroppedAt)
+	off.Stops = []store.Stop{{ID: id(), LapID: off.ID, PoolID: v.PoolID, Position: 1, Minutes: 30, PlannedAt: off.StartsAt}}
+	revised, err = st.ReviseLap(ctx, off, time.Now())
+	require.NoError(t, err)
+	require.Len(t, revised.Stops, 1)
+	assert.Equal(t, was.ID, revised.Stops[0].ID)
 	// A stop with a visit stays, whatever the plan.
 	logged := v
 	logged.ID, logged.StopID = id(), &revised.Stops[0].ID
 	_, err = st.SaveVisit(ctx, logged)
 	require.NoError(t, err)
 	revised.Stops = nil
-	_, err = st.ReviseLap(ctx, revised)
+	_, err = st.ReviseLap(ctx, revised, time.Now())
 	require.ErrorIs(t, err, store.ErrVersion)
 	kept, err := st.LapByID(ctx, first.ID)
 	require.NoError(t, err)

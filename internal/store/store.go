@@ -121,10 +121,13 @@ func (s *Store) Users(ctx context.Context) ([]User, error) {
 	return us, s.db.WithContext(ctx).Where("active").Order("name").Find(&us).Error
 }
 
+// inOrder are a lap's stops as they stand, those taken off it left out.
+func inOrder(q *gorm.DB) *gorm.DB { return q.Where("dropped_at is null").Order("position") }
+
 // LapOn finds a technician's lap of a day with its stops in order.
 func (s *Store) LapOn(ctx context.Context, technician uuid.UUID, day time.Time) (Lap, error) {
 	var l Lap
-	err := s.db.WithContext(ctx).Preload("Stops", func(q *gorm.DB) *gorm.DB { return q.Order("position") }).
+	err := s.db.WithContext(ctx).Preload("Stops", inOrder).
 		First(&l, "technician_id = ? and day = ?", technician, day.Format(time.DateOnly)).Error
 	return l, found(err)
 }
@@ -136,7 +139,7 @@ func (s *Store) StopByID(ctx context.Context, id uuid.UUID) (Stop, Lap, error) {
 		return st, Lap{}, found(err)
 	}
 	var l Lap
-	err := s.db.WithContext(ctx).Preload("Stops", func(q *gorm.DB) *gorm.DB { return q.Order("position") }).First(&l, "id = ?", st.LapID).Error
+	err := s.db.WithContext(ctx).Preload("Stops", inOrder).First(&l, "id = ?", st.LapID).Error
 	return st, l, found(err)
 }
 

@@ -32,8 +32,11 @@ alter table due_marks add constraint due_marks_act_check check (act in ('done', 
 alter table visits add column prime_s double precision check (prime_s > 0), add column drain_s double precision check (drain_s > 0);
 
 alter table laps add column version integer not null default 1;
+-- A stop taken off a lap stays findable: somebody may be standing there, typing.
+alter table stops add column dropped_at timestamptz;
 alter table stops drop constraint stops_lap_id_position_key;
-alter table stops add constraint stops_lap_id_position_key unique (lap_id, position) deferrable initially deferred;
+alter table stops add constraint stops_lap_id_position_key exclude using btree (lap_id with =, position with =)
+  where (dropped_at is null) deferrable initially deferred;
 
 -- +goose StatementBegin
 create function record_grew() returns trigger language plpgsql as $$
@@ -59,6 +62,9 @@ drop trigger clean_lines_grew on clean_lines;
 drop trigger plumbing_grew on plumbing;
 drop trigger visits_grew on visits;
 alter table stops drop constraint stops_lap_id_position_key;
+delete from stops where dropped_at is not null and not exists (select 1 from visits where stop_id = stops.id);
+update stops set position = 1000 + n from (select id as stop, row_number() over (order by id) as n from stops where dropped_at is not null) d where d.stop = id;
+alter table stops drop column dropped_at;
 alter table stops add constraint stops_lap_id_position_key unique (lap_id, position);
 alter table laps drop column version;
 alter table visits drop column prime_s, drop column drain_s;
