@@ -69,5 +69,6 @@ func tables(w *strings.Builder, h backtest.Habits, out []backtest.Outcome) {
 		fmt.Fprintf(w, "| %s | %.1f | %.1f | %.1f |\n", names[o.School], float64(o.Cleanings)/o.PoolYears, float64(o.Needless)/o.PoolYears, o.StarvedDays/o.PoolYears)
 	}
 	s := backtest.Judge(out[0].Ahead)
+	fmt.Fprintf(w, "\nRead again at a higher speed, as advised: %.1f times a pool-year.\n", float64(out[0].Again)/out[0].PoolYears)
 	fmt.Fprintf(w, "\nCrossing date, a week ahead (%d forecasts): off by %.1f days in the mean; the calendar's by %.1f. The 80 %% band holds %.0f %% of %d crossings.\n", s.Weeks, s.Error, s.Calendar, 100*s.Coverage, s.N)
 }

@@ -186,7 +186,7 @@ func Advise(q Question) Advice {
 	case elsewhere:
 		a.Action, a.Says = FixFirst, "Soak, don't just clean"
 		a.Reason = fmt.Sprintf("the media looks fouled (%.0f %%): a plain cleaning will not bring it back", 100*q.LeadingP)
-	case vague && math.Abs(a.Chance-q.Settings.CleanAbove) < 0.35 && q.ReadSpeed < q.SafeSpeed:
+	case q.Known && q.turns(a.Chance, days) > worthALook && q.ReadSpeed+aStep < q.SafeSpeed:
 		a.Action, a.Says = ReadHigher, "Look again at higher speed"
 		a.Reason = odds + ", as far as this reading tells"
 	case due:
@@ -199,6 +199,29 @@ func Advise(q Question) Advice {
 
 // nearFixed is how close under the fixed reading a clean line makes it useless.
 const nearFixed = 4 // psi
+
+// worthALook is the chance of another answer over which it is worth reading again,
+// aStep how much faster that has to be, rpm.
+const (
+	worthALook = 0.2
+	aStep      = 150
+)
+
+// turns is the chance that knowing today's load exactly would turn the answer.
+func (q *Question) turns(chance, days float64) float64 {
+	due := chance > q.Settings.CleanAbove
+	turned, all := 0.0, 0.0
+	for i, p := range q.Loads {
+		all += p
+		if (q.State.ChancePast([]float64{1}, func(int) float64 { return q.LoadAt(i) }, q.KGalPerDay*days) > q.Settings.CleanAbove) != due {
+			turned += p
+		}
+	}
+	if all == 0 {
+		return 0
+	}
+	return turned / all
+}
 
 // fixedAdvice cleans at a fixed reading of the gauge, whatever the speed.
 func fixedAdvice(q Question, a Advice) Advice {

@@ -149,6 +149,10 @@ func (p *pool) read(rpm, load float64, rng *rand.Rand) (pad.Reading, error) {
 
 // observe is what the diagnosis makes of a reading: the load as the readings
 // alone have it, and with the forecast.
-func (p *pool) observe(r pad.Reading, forecast upkeep.Belief) (*diagnosis.Result, error) {
-	return diagnosis.Diagnose(diagnosis.Case{Model: p.known, Load: forecast, Readings: []diagnosis.Reading{{Reading: r, Setting: pad.SetFilter}}})
+func (p *pool) observe(forecast upkeep.Belief, readings ...pad.Reading) (*diagnosis.Result, error) {
+	c := diagnosis.Case{Model: p.known, Load: forecast}
+	for _, r := range readings {
+		c.Readings = append(c.Readings, diagnosis.Reading{Reading: r, Setting: pad.SetFilter})
+	}
+	return diagnosis.Diagnose(c)
 }

@@ -21,6 +21,7 @@ type Outcome struct {
 	School                      upkeep.School
 	PoolYears                   float64
 	Cleanings, Needless, Visits int
+	Again                       int // readings taken again at a higher speed, as advised
 	StarvedDays                 float64
 	Ahead                       []Ahead // of the forecasts; of the rise school only
 }
@@ -71,6 +72,7 @@ func (o *Outcome) add(x Outcome) {
 	o.Cleanings += x.Cleanings
 	o.Needless += x.Needless
 	o.Visits += x.Visits
+	o.Again += x.Again
 	o.StarvedDays += x.StarvedDays
 	o.Ahead = append(o.Ahead, x.Ahead...)
 }
@@ -121,15 +123,35 @@ func (h *Habits) live(p *pool, school upkeep.School) (Outcome, error) {
 			history := upkeep.Follow(record, kind, &exposure, at)
 			q := upkeep.Question{Now: at, NextVisit: due, Settings: settings, Kind: kind, DaysSince: history.DaysSince(at), State: history.State, KGalPerDay: history.PerDay,
 				HadForecast: history.HadForecast, Tank: r.Tank, ReadSpeed: r.Speed, SafeSpeed: r.Speed}
-			if school == upkeep.Rise {
-				res, err := p.observe(r, history.State.LoadBelief())
+			look := func(readings ...pad.Reading) (*diagnosis.Result, error) {
+				res, err := p.observe(history.State.LoadBelief(), readings...)
 				if err != nil {
-					return out, err
+					return nil, err
 				}
 				v.Load = &res.Observed
 				q.Known, q.Observed, q.Loads, q.LoadAt = res.Known, res.Observed, res.LoadGrid, diagnosis.LoadAt
+				q.ReadSpeed, q.SafeSpeed = readings[len(readings)-1].Speed, p.known.FastestUnder(pad.ServiceCeiling, res.Load.Mean+res.Load.SD)
+				return res, nil
+			}
+			if school == upkeep.Rise {
+				res, err := look(r)
+				if err != nil {
+					return out, err
+				}
 				if day >= burnIn && history.LastCleaned != nil {
 					out.Ahead = append(out.Ahead, p.ahead(history, res.Load, load, day, at, kind))
+				}
+				if upkeep.Advise(q).Action == upkeep.ReadHigher { // as the fixed reading's technician does at every visit
+					higher, err := p.read(float64(q.SafeSpeed), load, rng)
+					if err != nil {
+						return out, err
+					}
+					if _, err := look(r, higher); err != nil {
+						return out, err
+					}
+					if day >= burnIn {
+						out.Again++
+					}
 				}
 			}
 			act := upkeep.Advise(q).Action
@@ -154,7 +176,7 @@ func (h *Habits) live(p *pool, school upkeep.School) (Outcome, error) {
 					if err != nil {
 						return out, err
 					}
-					res, err := p.observe(after, upkeep.AfterCleaning)
+					res, err := p.observe(upkeep.AfterCleaning, after)
 					if err != nil {
 						return out, err
 					}
