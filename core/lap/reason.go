@@ -32,7 +32,7 @@ type Reason struct {
 type Ahead struct {
 	Kind        pad.FilterKind
 	Chance      float64 // of passing the limit before the visit after this one
-	CleanAbove  float64
+	CleaningDue bool
 	HoldUntil   time.Time
 	Arrival     time.Time
 	OpenSuspect string // of the last visit, "" none
@@ -58,7 +58,7 @@ func ReasonFor(a Ahead) Reason {
 		return Reason{MarkOpen, "Suspect open", a.OpenSuspect}
 	case a.FirstVisit:
 		return Reason{MarkJob, "First visit", "read the pad, take a clean line"}
-	case a.Chance > a.CleanAbove:
+	case a.CleaningDue:
 		return Reason{MarkAct, duty[a.Kind], fmt.Sprintf("%.0f %% over limit by %s", 100*a.Chance, a.NextVisit.Format("2 Jan"))}
 	case a.Shortfall != nil:
 		name := map[pad.StationID]string{pad.StationCell: "Salt cell short", pad.StationHeater: "Heater short"}[a.Shortfall.Device]

@@ -11,7 +11,7 @@ import (
 
 func TestTheOneReasonThatMatters(t *testing.T) {
 	now := time.Date(2026, 11, 24, 10, 0, 0, 0, time.UTC)
-	due := Ahead{Kind: pad.DE, Chance: 0.9, CleanAbove: 0.5, Arrival: now, NextVisit: now.AddDate(0, 0, 7)}
+	due := Ahead{Kind: pad.DE, Chance: 0.9, CleaningDue: true, Arrival: now, NextVisit: now.AddDate(0, 0, 7)}
 	assert.Equal(t, Reason{MarkAct, "Recharge DE", "90 % over limit by 1 Dec"}, ReasonFor(due))
 	suspect := due
 	suspect.OpenSuspect = "air at the pot lid"
@@ -19,8 +19,8 @@ func TestTheOneReasonThatMatters(t *testing.T) {
 	hold := suspect
 	hold.HoldUntil = now.Add(4 * time.Hour)
 	assert.Equal(t, "no backwash before 14:00", ReasonFor(hold).Detail, "what forbids comes before what is broken")
-	assert.Equal(t, MarkFine, ReasonFor(Ahead{Chance: 0.1, CleanAbove: 0.5, Arrival: now}).Mark)
-	short := Ahead{CleanAbove: 0.5, Arrival: now, Shortfall: &pad.Shortfall{Device: pad.StationCell, Slot: pad.Slot{RPM: 1000}}}
+	assert.Equal(t, MarkFine, ReasonFor(Ahead{Chance: 0.1, Arrival: now}).Mark)
+	short := Ahead{Arrival: now, Shortfall: &pad.Shortfall{Device: pad.StationCell, Slot: pad.Slot{RPM: 1000}}}
 	assert.Equal(t, "Salt cell short", ReasonFor(short).Word)
 	assert.Equal(t, "First visit", ReasonFor(Ahead{FirstVisit: true, Arrival: now}).Word)
 	assert.Equal(t, "No clean line", ReasonFor(Ahead{NoCleanLine: true, Arrival: now}).Word)

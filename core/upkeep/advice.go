@@ -70,6 +70,7 @@ type Settings struct {
 	DifferentialPsi float64  `json:"differentialPsi" doc:"of the differential school; default 15"`
 	SharePercent    float64  `json:"sharePercent" doc:"of the share school: rise in percent of the clean pressure; default 25"`
 	CleanAbove      float64  `json:"cleanAbove" doc:"chance of passing the limit before the next visit; default 0.5"`
+	WorthDays       float64  `json:"worthDays" doc:"what a cleaning's minutes and water are worth, in days of a starved pool; 0: the odds alone decide; default 3"`
 	HoldHours       float64  `json:"holdHours" doc:"no backwash after chemicals; default 24"`
 	South           bool     `json:"south" doc:"of the equator: seasons are turned round"`
 	NoDischarge     []string `json:"noDischarge" nullable:"false" maxItems:"400" doc:"days on which no water may go to waste, like 2026-11-24"`
@@ -80,6 +81,13 @@ type Settings struct {
 	PartLives    map[string]Life    `json:"partLives" doc:"life of a kind of part, where it is not the default"`
 }
 
+// Pays tells whether a cleaning today pays: the chance of passing the limit before
+// the next visit is over the company's, and the days over it that are to be expected
+// weigh more than the part of a cleaning that a filter at this load wastes.
+func (s *Settings) Pays(chance, starved, load float64) bool {
+	return chance > s.CleanAbove && starved > s.WorthDays*(1-load)
+}
+
 // NoDischargeOn tells whether no water may go to waste on a moment's day, in the
 // moment's own zone.
 func (s Settings) NoDischargeOn(at time.Time) bool {
@@ -88,7 +96,7 @@ func (s Settings) NoDischargeOn(at time.Time) bool {
 
 // Defaults are the handbook's.
 func Defaults() Settings {
-	return Settings{School: Rise, FixedPsi: 25, LimitRisePsi: 8, DifferentialPsi: 15, SharePercent: 25, CleanAbove: 0.5, HoldHours: 24, NoDischarge: []string{}, ServiceDays: map[string]float64{}, PartLives: map[string]Life{}}
+	return Settings{School: Rise, FixedPsi: 25, LimitRisePsi: 8, DifferentialPsi: 15, SharePercent: 25, CleanAbove: 0.5, WorthDays: 3, HoldHours: 24, NoDischarge: []string{}, ServiceDays: map[string]float64{}, PartLives: map[string]Life{}}
 }
 
 // calendarDays is when to clean without a usable gauge (common practice).
@@ -176,7 +184,8 @@ func Advise(q Question) Advice {
 		a.Lacks = fmt.Sprintf("At %.0f rpm the gauge can't tell the load. Read it again at %.0f rpm.", float64(q.ReadSpeed), float64(q.SafeSpeed))
 	}
 	odds := fmt.Sprintf("%.0f %% chance that it passes its limit before %s", 100*a.Chance, by)
-	switch due := a.Chance > q.Settings.CleanAbove; {
+	starved, mean, turns := q.weigh(days, a.Chance)
+	switch due := q.Settings.Pays(a.Chance, starved, mean); {
 	case due && q.Now.Before(q.HoldUntil):
 		a.Action, a.Says = WaitHold, "Wait: chemicals are in"
 		a.Reason = fmt.Sprintf("%s, but a %.0f h hold runs until %s", odds, q.Settings.HoldHours, q.HoldUntil.Format("Mon 15:04"))
@@ -186,11 +195,17 @@ func Advise(q Question) Advice {
 	case elsewhere:
 		a.Action, a.Says = FixFirst, "Soak, don't just clean"
 		a.Reason = fmt.Sprintf("the media looks fouled (%.0f %%): a plain cleaning will not bring it back", 100*q.LeadingP)
-	case q.Known && q.turns(a.Chance, days) > worthALook && q.ReadSpeed+aStep < q.SafeSpeed:
+	case q.Known && q.Observed.SD > sharp && turns > worthALook && q.ReadSpeed+aStep < q.SafeSpeed:
 		a.Action, a.Says = ReadHigher, "Look again at higher speed"
 		a.Reason = odds + ", as far as this reading tells"
+		if a.Lacks == "" {
+			a.Lacks = fmt.Sprintf("Today's load decides it, and at %.0f rpm the gauge leaves it open. Read it again at %.0f rpm.", float64(q.ReadSpeed), float64(q.SafeSpeed))
+		}
 	case due:
 		a.Action, a.Says, a.Reason = CleanNow, "Clean today", odds
+	case a.Chance > q.Settings.CleanAbove:
+		a.Action, a.Says = LeaveIt, "Leave it this week"
+		a.Reason = fmt.Sprintf("%s, but only by some %.1f days: less than cleaning a filter at %.0f %% load wastes", odds, starved, 100*mean)
 	default:
 		a.Action, a.Says, a.Reason = LeaveIt, "Leave it this week", odds
 	}
@@ -201,26 +216,33 @@ func Advise(q Question) Advice {
 const nearFixed = 4 // psi
 
 // worthALook is the chance of another answer over which it is worth reading again,
-// aStep how much faster that has to be, rpm.
+// aStep how much faster that has to be, rpm; a reading as sharp as this is as good as
+// they come.
 const (
 	worthALook = 0.2
+	sharp      = 0.05
 	aStep      = 150
 )
 
-// turns is the chance that knowing today's load exactly would turn the answer.
-func (q *Question) turns(chance, days float64) float64 {
-	due := chance > q.Settings.CleanAbove
-	turned, all := 0.0, 0.0
+// weigh gives the days over the limit to be expected before the next visit, today's
+// mean load, and the chance that knowing today's load exactly would turn the answer.
+func (q *Question) weigh(days, chance float64) (starved, mean, turns float64) {
+	past := make([]float64, len(q.Loads)) // days over the limit, were this the load
+	const step = 0.5
+	for i := range q.Loads {
+		for d := step / 2; d < days; d += step {
+			past[i] += step * q.State.PastFrom(q.LoadAt(i), q.KGalPerDay*d)
+		}
+		starved += q.Loads[i] * past[i]
+		mean += q.Loads[i] * q.LoadAt(i)
+	}
+	due := q.Settings.Pays(chance, starved, mean)
 	for i, p := range q.Loads {
-		all += p
-		if (q.State.ChancePast([]float64{1}, func(int) float64 { return q.LoadAt(i) }, q.KGalPerDay*days) > q.Settings.CleanAbove) != due {
-			turned += p
+		if at := q.LoadAt(i); q.Settings.Pays(q.State.PastFrom(at, q.KGalPerDay*days), past[i], at) != due {
+			turns += p
 		}
 	}
-	if all == 0 {
-		return 0
-	}
-	return turned / all
+	return starved, mean, turns
 }
 
 // fixedAdvice cleans at a fixed reading of the gauge, whatever the speed.

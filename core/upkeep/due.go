@@ -35,6 +35,7 @@ type Due struct {
 	Minutes   float64    `json:"minutes"`
 	Materials []Material `json:"materials" nullable:"false"`
 	Hold      *Hold      `json:"hold" doc:"what forbids it for now"`
+	Freed     *time.Time `json:"freed" doc:"day for which somebody overrode what forbids it"`
 	Snoozed   *time.Time `json:"snoozed" doc:"put off until then, by somebody's choice"`
 	Planned   *time.Time `json:"planned" doc:"put on the visit of this day, by somebody's choice"`
 }
@@ -193,7 +194,8 @@ func (l *Ledger) marked(d *Due) bool {
 			d.Snoozed, d.Planned = nil, nil
 		case MarkOverride:
 			if l.Now.Sub(m.At) < 24*time.Hour {
-				d.Hold = nil
+				day := m.At.In(l.Now.Location())
+				d.Hold, d.Freed = nil, &day
 			}
 		case MarkCancel:
 			if d.Ground == ByWear && l.Now.Sub(m.At) < daysOf(90) {
@@ -237,13 +239,7 @@ func (l *Ledger) cleaning() (Due, bool) {
 	}
 	d.Ground = ByLoad
 	f := h.State.Ahead(h.State.LoadBelief(), h.PerDay, horizon)
-	over := -1
-	for i, day := range f.Days {
-		if day.Past > l.Settings.CleanAbove {
-			over = i
-			break
-		}
-	}
+	over := f.Due(&l.Settings)
 	if over < 0 {
 		return d, false
 	}

@@ -162,12 +162,17 @@ func (s State) LoadBelief() Belief { return Belief{s.Load, math.Sqrt(s.VarLoad)}
 // load has the given distribution (at loadAt(i), weights adding to one) instead
 // of the state's own.
 func (s State) ChancePast(loads []float64, loadAt func(int) float64, kgal float64) float64 {
-	sd := math.Sqrt(math.Max(1e-6, kgal*kgal*s.VarGrowth+s.walk()*kgal))
 	p := 0.0
 	for i, w := range loads {
-		p += w * distuv.UnitNormal.CDF((loadAt(i)+s.Growth*kgal-1)/sd)
+		p += w * s.PastFrom(loadAt(i), kgal)
 	}
 	return p
+}
+
+// PastFrom is the chance that a load known exactly is over 1 after kgal more.
+func (s State) PastFrom(load, kgal float64) float64 {
+	sd := math.Sqrt(math.Max(1e-6, kgal*kgal*s.VarGrowth+s.walk()*kgal))
+	return distuv.UnitNormal.CDF((load + s.Growth*kgal - 1) / sd)
 }
 
 // Forecast is the load's predictive distribution day by day and when it passes
@@ -224,3 +229,19 @@ func (s State) Ahead(today Belief, kgalPerDay float64, days int) Forecast {
 	}
 	return f
 }
+
+// Due is the day until which a cleaning can wait: the first from which one made a
+// visit before would have paid; −1 when none within the forecast.
+func (f *Forecast) Due(s *Settings) int {
+	starved := 0.0
+	for i, day := range f.Days {
+		if s.Pays(day.Past, starved+day.Past, f.Days[max(0, i-daysBetween)].P50) {
+			return i
+		}
+		starved += day.Past
+	}
+	return -1
+}
+
+// daysBetween are those from one visit to the next.
+const daysBetween = 7

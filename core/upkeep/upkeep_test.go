@@ -91,6 +91,44 @@ func TestAdviceAsksWhetherItPassesBeforeTheNextVisit(t *testing.T) {
 	assert.Equal(t, LeaveIt, Advise(question(Belief{0.2, 0.08})).Action, "too often is a fault too")
 }
 
+// A filter that would be over its limit for hours only is left: too often is a fault
+// too. One that is nearly full is cleaned for the same hours.
+func TestAdviceWeighsACleaningAgainstStarvedDays(t *testing.T) {
+	q := question(Belief{0.63, 0.02})
+	a := Advise(q)
+	assert.Equal(t, LeaveIt, a.Action)
+	assert.Greater(t, a.Chance, q.Settings.CleanAbove)
+	assert.Contains(t, a.Reason, "than cleaning a filter at 63 % load wastes")
+	q.Settings.WorthDays = 0
+	assert.Equal(t, CleanNow, Advise(q).Action, "the odds alone decide")
+
+	rapid.Check(t, func(t *rapid.T) {
+		s := Settings{CleanAbove: 0.5, WorthDays: rapid.Float64Range(0, 14).Draw(t, "worth")}
+		chance, starved, load := rapid.Float64Range(0, 1).Draw(t, "chance"), rapid.Float64Range(0, 7).Draw(t, "starved"), rapid.Float64Range(0, 1.5).Draw(t, "load")
+		if s.Pays(chance, starved, load) {
+			assert.True(t, s.Pays(chance+0.01, starved, load) && s.Pays(chance, starved+0.1, load) && s.Pays(chance, starved, load+0.1), "more harm never stops a cleaning")
+			s.WorthDays /= 2
+			assert.True(t, s.Pays(chance, starved, load))
+		}
+	})
+}
+
+// It is worth reading again where another answer could come of it, not else.
+func TestAdviceLooksAgainWhereItDecides(t *testing.T) {
+	q := question(Belief{0.68, 0.15})
+	q.ReadSpeed = 1750
+	a := Advise(q)
+	assert.Equal(t, ReadHigher, a.Action)
+	assert.Contains(t, a.Lacks, "again at 3450 rpm")
+	q.ReadSpeed = q.SafeSpeed
+	assert.NotEqual(t, ReadHigher, Advise(q).Action, "no faster reading can be had")
+	for _, sure := range []float64{0.1, 1.1} {
+		q = question(Belief{sure, 0.05})
+		q.ReadSpeed = 1750
+		assert.NotEqual(t, ReadHigher, Advise(q).Action, "no reading would turn it")
+	}
+}
+
 func TestAdviceRespectsHoldsSuspectsAndVagueReadings(t *testing.T) {
 	q := question(Belief{0.9, 0.08})
 	q.HoldUntil = q.Now.Add(3 * time.Hour)

@@ -131,7 +131,7 @@ func draft(stop string) app.VisitDraft {
 }
 
 func settings(version int) map[string]any {
-	return map[string]any{"version": version, "school": "rise", "limitRisePsi": 8, "fixedPsi": 25, "differentialPsi": 15, "sharePercent": 25, "cleanAbove": 0.5, "holdHours": 24, "south": false, "noDischarge": []string{},
+	return map[string]any{"version": version, "school": "rise", "limitRisePsi": 8, "fixedPsi": 25, "differentialPsi": 15, "sharePercent": 25, "cleanAbove": 0.5, "worthDays": 3, "holdHours": 24, "south": false, "noDischarge": []string{},
 		"seasonOpens": "", "seasonCloses": "", "serviceDays": map[string]any{}, "partLives": map[string]any{}}
 }
 

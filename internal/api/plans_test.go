@@ -326,4 +326,19 @@ func TestWorkIsPutOnAVisit(t *testing.T) {
 	_, p, status = plan("2026-12-01")
 	require.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.Contains(t, p.at("day"), "No water may be discharged")
+	// Today is one of those days; the override is for today alone.
+	s["version"], s["noDischarge"] = 2, []string{"2026-11-24", "2026-12-01"}
+	require.Equal(t, http.StatusOK, desk.do("PUT", "/api/settings", s, nil))
+	_, p, status = plan("2026-11-24")
+	require.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, p.at("day"), "no water may be discharged")
+	body := map[string]any{"id": uuid.Must(uuid.NewV7()), "item": "clean-filter", "act": "override", "reason": "to the sewer clean-out, the town says yes"}
+	require.Equal(t, http.StatusOK, desk.do("POST", path+"/due-marks", body, nil))
+	v, _, status = plan("2026-11-24")
+	require.Equal(t, http.StatusOK, status)
+	at = slices.IndexFunc(v.Items, func(d app.DueItem) bool { return d.Item == "clean-filter" })
+	assert.Equal(t, "2026-11-24", v.Items[at].Visit.Format(time.DateOnly))
+	_, p, status = plan("2026-12-01")
+	require.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, p.at("day"), "No water may be discharged")
 }

@@ -89,7 +89,7 @@ func (c company) free(d *upkeep.Due, at time.Time) bool {
 	if d.Hold != nil && at.Before(d.Hold.Until) {
 		return false
 	}
-	return !c.settings.NoDischargeOn(at)
+	return !c.settings.NoDischargeOn(at) || d.Freed != nil && c.today(*d.Freed).Equal(c.today(at))
 }
 
 // Due lists a pool's due work.

@@ -162,10 +162,11 @@ func saidBy(r lap.Reason, d *upkeep.Due) bool {
 
 // ahead is what is known of a pool before somebody arrives there.
 func (st *standing) ahead(c company, arrival time.Time) lap.Ahead {
-	a := lap.Ahead{Kind: st.cached.model.Doc.Filter.Kind, CleanAbove: st.settings.CleanAbove, Arrival: arrival.In(c.zone),
+	a := lap.Ahead{Kind: st.cached.model.Doc.Filter.Kind, Arrival: arrival.In(c.zone),
 		FirstVisit: st.visits == 0, NoCleanLine: st.noCleanLine, NextVisit: lap.NextVisit(arrival).In(c.zone)}
 	if h := &st.history; h.HadForecast {
-		a.Chance = h.State.Ahead(h.State.LoadBelief(), h.PerDay, 7).Days[7].Past
+		f := h.State.Ahead(h.State.LoadBelief(), h.PerDay, 7)
+		a.Chance, a.CleaningDue = f.Days[7].Past, f.Due(&st.settings) >= 0
 	}
 	if at := st.history.Chemicals; at != nil {
 		a.HoldUntil = upkeep.HoldUntil(*at, st.settings).In(c.zone)

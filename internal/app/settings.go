@@ -105,6 +105,7 @@ func checkChoices(in upkeep.Settings) FieldErrors {
 	within("sharePercent", in.SharePercent, 5, 100, "A share between 5 and 100 %.")
 	within("fixedPsi", in.FixedPsi, 8, 40, "A gauge reading between 8 and 40 psi.")
 	within("cleanAbove", in.CleanAbove, 0.05, 0.95, "A chance between 5 and 95 %.")
+	within("worthDays", in.WorthDays, 0, 14, "Between 0 and 14 days.")
 	return errs
 }
 

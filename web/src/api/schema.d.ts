@@ -911,6 +911,11 @@ export interface components {
             south: boolean;
             /** Format: int64 */
             version: number;
+            /**
+             * Format: double
+             * @description what a cleaning's minutes and water are worth, in days of a starved pool; 0: the odds alone decide; default 3
+             */
+            worthDays: number;
         };
         CurveFt: {
             /** Format: double */
@@ -1022,6 +1027,11 @@ export interface components {
         Due: {
             /** Format: date-time */
             by: string;
+            /**
+             * Format: date-time
+             * @description day for which somebody overrode what forbids it
+             */
+            freed: string | null;
             /** @enum {string} */
             ground: "load" | "date" | "use" | "wear" | "age";
             /**
@@ -1057,6 +1067,11 @@ export interface components {
         DueItem: {
             /** Format: date-time */
             by: string;
+            /**
+             * Format: date-time
+             * @description day for which somebody overrode what forbids it
+             */
+            freed: string | null;
             /** @enum {string} */
             ground: "load" | "date" | "use" | "wear" | "age";
             /**
@@ -2142,6 +2157,11 @@ export interface components {
             sharePercent: number;
             /** @description of the equator: seasons are turned round */
             south: boolean;
+            /**
+             * Format: double
+             * @description what a cleaning's minutes and water are worth, in days of a starved pool; 0: the odds alone decide; default 3
+             */
+            worthDays: number;
         };
         ShortStop: {
             id: string;

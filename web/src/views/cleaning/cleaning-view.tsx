@@ -49,6 +49,7 @@ interface Typed {
   differentialPsi: string;
   sharePercent: string;
   cleanAbove: string;
+  worthDays: string;
   holdHours: string;
   place: "north" | "south";
   noDischarge: string;
@@ -64,6 +65,7 @@ const typed = (s: CleaningSettings): Typed => ({
   differentialPsi: String(s.differentialPsi),
   sharePercent: String(s.sharePercent),
   cleanAbove: String(Math.round(100 * s.cleanAbove)),
+  worthDays: String(s.worthDays),
   holdHours: String(s.holdHours),
   place: s.south ? "south" : "north",
   noDischarge: s.noDischarge.join(", "),
@@ -91,6 +93,7 @@ function Form({ stands, mayEdit }: { stands: CleaningSettings; mayEdit: boolean 
       differentialPsi: readFigure(form.differentialPsi),
       sharePercent: readFigure(form.sharePercent),
       cleanAbove: readFigure(form.cleanAbove) / 100,
+      worthDays: readFigure(form.worthDays),
       holdHours: readFigure(form.holdHours),
     };
     const lives = readLives(
@@ -159,6 +162,15 @@ function Form({ stands, mayEdit }: { stands: CleaningSettings; mayEdit: boolean 
           say={says.cleanAbove}
           hint={t("cleaningSettings.aboveHint")}
           onChange={(cleanAbove) => set({ cleanAbove })}
+        />
+        <FigureField
+          id="worth-days"
+          label={t("cleaningSettings.worth")}
+          unit="d"
+          value={form.worthDays}
+          say={says.worthDays}
+          hint={t("cleaningSettings.worthHint")}
+          onChange={(worthDays) => set({ worthDays })}
         />
         <FigureField
           id="hold-hours"
