@@ -24,7 +24,7 @@ var mayImport = map[string][]string{
 	"fairlap/internal/evaluation":    {"fairlap/core/"},
 	"fairlap/internal/paper":         {},
 	"fairlap/internal/standin":       {"fairlap/core/", "fairlap/internal/app"},
-	"fairlap/internal/demo":          {"fairlap/core/", "fairlap/internal/app", "fairlap/internal/standin", "fairlap/internal/store"},
+	"fairlap/internal/demo":          {"fairlap/core/", "fairlap/internal/app", "fairlap/internal/backtest", "fairlap/internal/standin", "fairlap/internal/store"},
 	"fairlap/internal/demo/demotest": {"fairlap/internal/"},
 	"fairlap/internal/demo/stage":    {"fairlap/internal/"},
 	"fairlap/cmd/":                   {"fairlap/internal/", "fairlap/core/", "fairlap/web"},

@@ -38,16 +38,16 @@ type Habits struct {
 	Kinds []pad.FilterKind
 }
 
-// pool is one pool's truth: its pad and each day's growth of load, which no
+// Pool is one pool's truth: its pad and each day's growth of load, which no
 // cleaning changes.
-type pool struct {
-	real, known *pad.Model
-	kgal        float64 // a day, as the model has it
-	grows       []float64
-	after       []float64 // load that the n-th cleaning leaves
-	rpm         float64
-	visits      []int // days
-	noise       uint64
+type Pool struct {
+	Real, Known *pad.Model // the pad as it is, and as a description and a clean line have it
+	Grows       []float64
+	After       []float64 // load that the n-th cleaning leaves
+	RPM         float64
+	Visits      []int // days
+	Noise       uint64
+	Cleaned     map[int]bool // days, as somebody's record has it
 }
 
 // growths are the real mean growths of load a day by kind, and their spread over
@@ -81,7 +81,7 @@ func document(kind pad.FilterKind, rng *rand.Rand) pad.Document {
 
 const limitPsi = 8
 
-func (h *Habits) pool(i int) (*pool, error) {
+func (h *Habits) pool(i int) (*Pool, error) {
 	rng := rand.New(rand.NewPCG(h.Seed, uint64(i)))
 	kind := h.Kinds[i%len(h.Kinds)]
 	doc := document(kind, rng)
@@ -91,7 +91,7 @@ func (h *Habits) pool(i int) (*pool, error) {
 	if err != nil {
 		return nil, fmt.Errorf("pool %d: %w", i, err)
 	}
-	p := &pool{real: real, rpm: h.Speeds[i%len(h.Speeds)], noise: rng.Uint64()}
+	p := &Pool{Real: real, RPM: h.Speeds[i%len(h.Speeds)], Noise: rng.Uint64()}
 	var clean []pad.Reading
 	for _, rpm := range []float64{1500, 2400, 3250} {
 		r, err := p.read(rpm, 0, rng)
@@ -100,14 +100,9 @@ func (h *Habits) pool(i int) (*pool, error) {
 		}
 		clean = append(clean, r)
 	}
-	if p.known, err = pad.Calibrate(doc, clean, warm, units.PSI(limitPsi)); err != nil {
+	if p.Known, err = pad.Calibrate(doc, clean, warm, units.PSI(limitPsi)); err != nil {
 		return nil, fmt.Errorf("pool %d: %w", i, err)
 	}
-	perDay, err := p.known.FilteredPerDay()
-	if err != nil {
-		return nil, fmt.Errorf("pool %d: %w", i, err)
-	}
-	p.kgal = perDay.Gallons() / 1000
 	mean := growths[kind] * off(0.35)
 	phase := 10 * rng.NormFloat64()
 	mood := 0.0 // weeks are wild together, not days
@@ -118,39 +113,46 @@ func (h *Habits) pool(i int) (*pool, error) {
 		if w, ok := h.Sky(date); ok && w.Storm() {
 			g += mean * h.Storm * (0.4 + 1.2*rng.Float64())
 		}
-		p.grows = append(p.grows, g)
+		p.Grows = append(p.Grows, g)
 	}
 	for range 200 {
-		p.after = append(p.after, 0.02+0.08*rng.Float64())
+		p.After = append(p.After, 0.02+0.08*rng.Float64())
 	}
 	for day := i % 5; day < h.Days; day += 7 {
 		if day < 7 || rng.Float64() >= h.Missed {
-			p.visits = append(p.visits, day)
+			p.Visits = append(p.Visits, day)
 		}
 	}
 	return p, nil
 }
 
 // read reads the real pad's meters at a load, as a technician does.
-func (p *pool) read(rpm, load float64, rng *rand.Rand) (pad.Reading, error) {
-	st, err := p.real.Solver().Solve(pad.Operation{Speed: units.Speed(rpm)}, pad.Effects{Load: load})
+func (p *Pool) read(rpm, load float64, rng *rand.Rand) (pad.Reading, error) {
+	st, err := p.Real.Solver().Solve(pad.Operation{Speed: units.Speed(rpm)}, pad.Effects{Load: load})
 	if err != nil {
 		return pad.Reading{}, fmt.Errorf("reading at %.0f rpm: %w", rpm, err)
 	}
-	noise := p.real.Doc.Meters
+	noise := p.Real.Doc.Meters
 	off := func(m pad.Meter) float64 {
 		v := st.Value(m)
 		return v + noise.Noise(m, v)*rng.NormFloat64()
 	}
 	tank := units.PSI(0.5 * math.Round(units.Pressure(off(pad.MeterTank)).PSI()/0.5))
 	flow, power := units.Flow(math.Max(0, off(pad.MeterFlow))), units.Power(math.Max(0, off(pad.MeterPower)))
-	return pad.Reading{Speed: units.Speed(rpm), Tank: &tank, Flow: &flow, Power: &power}, nil
+	r := pad.Reading{Speed: units.Speed(rpm), Tank: &tank}
+	if noise.HasFlow {
+		r.Flow = &flow
+	}
+	if noise.HasPower {
+		r.Power = &power
+	}
+	return r, nil
 }
 
 // observe is what the diagnosis makes of a reading: the load as the readings
 // alone have it, and with the forecast.
-func (p *pool) observe(forecast upkeep.Belief, readings ...pad.Reading) (*diagnosis.Result, error) {
-	c := diagnosis.Case{Model: p.known, Load: forecast}
+func (p *Pool) observe(forecast upkeep.Belief, readings ...pad.Reading) (*diagnosis.Result, error) {
+	c := diagnosis.Case{Model: p.Known, Load: forecast}
 	for _, r := range readings {
 		c.Readings = append(c.Readings, diagnosis.Reading{Reading: r, Setting: pad.SetFilter})
 	}

@@ -1,6 +1,7 @@
 package backtest
 
 import (
+	"fmt"
 	"math"
 	"math/rand/v2"
 	"runtime"
@@ -23,7 +24,7 @@ type Outcome struct {
 	Cleanings, Needless, Visits int
 	Again                       int // readings taken again at a higher speed, as advised
 	StarvedDays                 float64
-	Ahead                       []Ahead // of the forecasts; of the rise school only
+	Ahead                       []Ahead // of the forecasts; where the load is followed
 }
 
 // Ahead is one forecast of the crossing, in days from its visit, and the truth.
@@ -33,9 +34,12 @@ type Ahead struct {
 	Calendar          float64 // when the calendar has it due
 }
 
-// Run lives a company through under each school.
+// Recorded is no school: the cleanings that the record has.
+const Recorded upkeep.School = "recorded"
+
+// Run makes a company up and lives it through under each school.
 func Run(h Habits, schools ...upkeep.School) ([]Outcome, error) {
-	pools := make([]*pool, h.Pools)
+	pools := make([]*Pool, h.Pools)
 	var g errgroup.Group
 	g.SetLimit(runtime.NumCPU())
 	for i := range pools {
@@ -47,6 +51,13 @@ func Run(h Habits, schools ...upkeep.School) ([]Outcome, error) {
 	if err := g.Wait(); err != nil {
 		return nil, err
 	}
+	return h.Live(pools, schools...)
+}
+
+// Live takes a company's pools through its days under each school.
+func (h *Habits) Live(pools []*Pool, schools ...upkeep.School) ([]Outcome, error) {
+	var g errgroup.Group
+	g.SetLimit(runtime.NumCPU())
 	out := make([]Outcome, len(schools))
 	for s, school := range schools {
 		parts := make([]Outcome, len(pools))
@@ -79,15 +90,15 @@ func (o *Outcome) add(x Outcome) {
 
 // crossing is the days until a load passes its limit if nobody cleans, in parts
 // of a day.
-func (p *pool) crossing(load float64, day int) float64 {
+func (p *Pool) crossing(load float64, day int) float64 {
 	if load >= 1 {
 		return 0
 	}
-	for d := day; d < len(p.grows); d++ {
-		if load+p.grows[d] >= 1 {
-			return float64(d-day) + (1-load)/p.grows[d]
+	for d := day; d < len(p.Grows); d++ {
+		if load+p.Grows[d] >= 1 {
+			return float64(d-day) + (1-load)/p.Grows[d]
 		}
-		load += p.grows[d]
+		load += p.Grows[d]
 	}
 	return math.Inf(1)
 }
@@ -97,23 +108,30 @@ func (p *pool) crossing(load float64, day int) float64 {
 const needlessUnder = 0.6
 
 // live takes one pool through the days under a school.
-func (h *Habits) live(p *pool, school upkeep.School) (Outcome, error) {
+func (h *Habits) live(p *Pool, school upkeep.School) (Outcome, error) {
 	out := Outcome{School: school, PoolYears: float64(h.Days-burnIn) / 365.25}
-	rng := rand.New(rand.NewPCG(p.noise, 9))
-	kind := p.known.Doc.Filter.Kind
+	rng := rand.New(rand.NewPCG(p.Noise, 9))
+	kind := p.Known.Doc.Filter.Kind
 	settings := upkeep.Defaults()
-	settings.School = school
-	exposure := upkeep.Exposure{KGalPerDay: p.kgal, Zone: h.Start.Location(), Sky: h.Sky}
+	if settings.School = school; school == Recorded {
+		settings.School = upkeep.Rise
+	}
+	observes := settings.School == upkeep.Rise
+	perDay, err := p.Known.FilteredPerDay()
+	if err != nil {
+		return out, fmt.Errorf("its water a day: %w", err)
+	}
+	exposure := upkeep.Exposure{KGalPerDay: perDay.Gallons() / 1000, Zone: h.Start.Location(), Sky: h.Sky}
 	var record []upkeep.Visit
-	load, cleanings, next := p.after[0], 0, 0
+	load, cleanings, next := p.After[0], 0, 0
 	for day := range h.Days {
-		if next < len(p.visits) && p.visits[next] == day {
+		if next < len(p.Visits) && p.Visits[next] == day {
 			next++
 			at := h.Start.AddDate(0, 0, day).Add(10 * time.Hour)
 			due := at.AddDate(0, 0, 7)
-			rpm := p.rpm
+			rpm := p.RPM
 			if school == upkeep.FixedPsi { // a fixed figure needs a fixed speed: at full speed it does best
-				rpm = p.known.Doc.Pump.TopRPM
+				rpm = p.Known.Doc.Pump.TopRPM
 			}
 			r, err := p.read(rpm, load, rng)
 			if err != nil {
@@ -130,10 +148,10 @@ func (h *Habits) live(p *pool, school upkeep.School) (Outcome, error) {
 				}
 				v.Load = &res.Observed
 				q.Known, q.Observed, q.Loads, q.LoadAt = res.Known, res.Observed, res.LoadGrid, diagnosis.LoadAt
-				q.ReadSpeed, q.SafeSpeed = readings[len(readings)-1].Speed, p.known.FastestUnder(pad.ServiceCeiling, res.Load.Mean+res.Load.SD)
+				q.ReadSpeed, q.SafeSpeed = readings[len(readings)-1].Speed, p.Known.FastestUnder(pad.ServiceCeiling, res.Load.Mean+res.Load.SD)
 				return res, nil
 			}
-			if school == upkeep.Rise {
+			if observes {
 				res, err := look(r)
 				if err != nil {
 					return out, err
@@ -141,7 +159,7 @@ func (h *Habits) live(p *pool, school upkeep.School) (Outcome, error) {
 				if day >= burnIn && history.LastCleaned != nil {
 					out.Ahead = append(out.Ahead, p.ahead(history, res.Load, load, day, at, kind))
 				}
-				if upkeep.Advise(q).Action == upkeep.ReadHigher { // as the fixed reading's technician does at every visit
+				if school == upkeep.Rise && upkeep.Advise(q).Action == upkeep.ReadHigher { // as the fixed reading's technician does at every visit
 					higher, err := p.read(float64(q.SafeSpeed), load, rng)
 					if err != nil {
 						return out, err
@@ -155,7 +173,12 @@ func (h *Habits) live(p *pool, school upkeep.School) (Outcome, error) {
 				}
 			}
 			act := upkeep.Advise(q).Action
-			if day == 0 || day < 7 && cleanings == 0 {
+			switch {
+			case school == Recorded:
+				if act = upkeep.LeaveIt; p.Cleaned[day] {
+					act = upkeep.CleanNow
+				}
+			case day == 0 || day < 7 && cleanings == 0:
 				act = upkeep.CleanNow // a new customer's filter is cleaned first
 			}
 			if day >= burnIn {
@@ -170,9 +193,9 @@ func (h *Habits) live(p *pool, school upkeep.School) (Outcome, error) {
 					}
 				}
 				cleanings++
-				load = p.after[cleanings%len(p.after)]
-				if school == upkeep.Rise {
-					after, err := p.read(p.rpm, load, rng)
+				load = p.After[cleanings%len(p.After)]
+				if observes {
+					after, err := p.read(p.RPM, load, rng)
 					if err != nil {
 						return out, err
 					}
@@ -187,20 +210,20 @@ func (h *Habits) live(p *pool, school upkeep.School) (Outcome, error) {
 		}
 		if day >= burnIn {
 			// The part of the day that is over the limit.
-			switch end := load + p.grows[day]; {
+			switch end := load + p.Grows[day]; {
 			case load >= 1:
 				out.StarvedDays++
 			case end > 1:
-				out.StarvedDays += (end - 1) / p.grows[day]
+				out.StarvedDays += (end - 1) / p.Grows[day]
 			}
 		}
-		load += p.grows[day]
+		load += p.Grows[day]
 	}
 	return out, nil
 }
 
 // ahead is the forecast at a visit beside the truth and the calendar.
-func (p *pool) ahead(h upkeep.History, today upkeep.Belief, load float64, day int, at time.Time, kind pad.FilterKind) Ahead {
+func (p *Pool) ahead(h upkeep.History, today upkeep.Belief, load float64, day int, at time.Time, kind pad.FilterKind) Ahead {
 	f := h.State.Ahead(today, h.PerDay, 0)
 	beyond := func(d float64) float64 {
 		if d < 0 {

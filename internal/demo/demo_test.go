@@ -174,9 +174,10 @@ func TestTheTownCarriesItsTroubles(t *testing.T) {
 	next := tuesday(t)
 	cleanings := 0
 	for _, p := range round(1) {
-		visits, load := p.live(1, next)
+		visits, days, load := p.live(1, next)
 		require.Len(t, visits, Weeks)
-		again, same := p.live(1, next)
+		require.Len(t, days, 7*Weeks)
+		again, _, same := p.live(1, next)
 		assert.Equal(t, visits, again)
 		assert.Equal(t, load, same)
 		for i, v := range visits {
@@ -191,6 +192,32 @@ func TestTheTownCarriesItsTroubles(t *testing.T) {
 		}
 	}
 	assert.InDelta(t, 36*Weeks/3, cleanings, 36*Weeks/15, "about every three weeks: sand oftener, cartridges more seldom")
+}
+
+// What the backtest is told is what the record shows: the same cleanings, on the
+// same days, of dirt that adds up to the same load.
+func TestTheTruthIsWhatTheRecordLived(t *testing.T) {
+	h, pools, err := Truths(1, tuesday(t))
+	require.NoError(t, err)
+	require.Len(t, pools, h.Pools)
+	for i, b := range pools {
+		require.Len(t, b.Visits, Weeks)
+		load := 0.05
+		cleanings := 0
+		for n, day := range b.Visits[:Weeks-1] {
+			if b.Cleaned[day] {
+				cleanings++
+				load = 0 // of this cleaning
+			}
+			for _, g := range b.Grows[day:b.Visits[n+1]] {
+				assert.GreaterOrEqual(t, g, 0.0)
+				load += g
+			}
+		}
+		assert.Less(t, load, 4.0, "pool %d", i)
+		assert.Positive(t, cleanings, "pool %d", i)
+		assert.False(t, b.Real == b.Known)
+	}
 }
 
 func (p *place) documentErrors() []pad.FieldError {

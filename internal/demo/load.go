@@ -304,7 +304,7 @@ func (l *loader) history(ctx context.Context) error {
 		if p.newcomer {
 			continue
 		}
-		visits, _ := p.live(l.seed, l.visitTime(p, 0, 0))
+		visits, _, _ := p.live(l.seed, l.visitTime(p, 0, 0))
 		var earlier []app.TakenOver
 		var last *app.VisitDraft
 		for _, v := range visits {
@@ -426,7 +426,7 @@ func (l *loader) meters() *standin.Meters {
 			e.Load = 0.4
 		}
 		if p.habit > 0 {
-			_, e.Load = p.live(l.seed, l.visitTime(p, 0, 0))
+			_, _, e.Load = p.live(l.seed, l.visitTime(p, 0, 0))
 		}
 		rpm := p.rpmToday
 		if rpm == 0 {

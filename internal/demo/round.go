@@ -97,9 +97,9 @@ type lived struct {
 	after   float64
 }
 
-// live runs a pool from long ago to its last visit; what is left at the end is its
-// load now.
-func (p *place) live(seed uint64, next time.Time) (visits []lived, now float64) {
+// live runs a pool from long ago to its last visit: its visits, what each day
+// brought, and its load now.
+func (p *place) live(seed uint64, next time.Time) (visits []lived, days []float64, now float64) {
 	rng := rand.New(rand.NewPCG(seed, uint64(len(p.street))<<32|uint64(p.street[0])<<8|uint64(p.minutes)))
 	sky := standin.Sky(seed)
 	season := func(day time.Time) float64 { return 1 + 0.3*math.Cos(2*math.Pi*float64(day.YearDay()-200)/365.25) }
@@ -123,19 +123,19 @@ func (p *place) live(seed uint64, next time.Time) (visits []lived, now float64) 
 			load = v.after
 		}
 		visits = append(visits, v)
-		grown := p.weekly * (1 + 0.12*rng.NormFloat64())
-		if week > authored || p.habit > 0 {
-			grown = 0
-			for d := range 7 {
-				grown += p.weekly / 7 * season(next.AddDate(0, 0, d-7*week)) / today * math.Exp(0.3*rng.NormFloat64())
+		grown := [7]float64{}
+		even := p.weekly * math.Max(0, 1+0.12*rng.NormFloat64()) / 7
+		for d := range grown {
+			day := next.AddDate(0, 0, d-7*week)
+			if grown[d] = even; week > authored || p.habit > 0 {
+				grown[d] = p.weekly / 7 * season(day) / today * math.Exp(0.3*rng.NormFloat64())
 			}
-		}
-		for d := range 7 {
-			if w, known := sky(next.AddDate(0, 0, d-7*week)); known && w.Storm() {
-				grown += p.weekly * 3 / 7
+			if w, known := sky(day); known && w.Storm() {
+				grown[d] += p.weekly * 3 / 7
 			}
+			load += grown[d]
 		}
-		load += math.Max(0, grown)
+		days = append(days, grown[:]...)
 	}
-	return visits, load
+	return visits, days, load
 }
