@@ -57,6 +57,8 @@ const (
 	cycleSpread = 0.25
 	// surprise is how many deviations a reading may be off before it is widened.
 	surprise = 2.5
+	// wildPrior is how many readings the allowance itself is worth.
+	wildPrior = 20.0
 )
 
 // State is what is known of a filter: its load now and its growth per thousand
@@ -108,6 +110,33 @@ func GrowthPrior(kind pad.FilterKind, past []Cycle, walk float64) Belief {
 	return Belief{mean, math.Sqrt(between + 1/total)}
 }
 
+// wildness is how far a pool's past readings strayed from what was forecast, as a
+// share of what was allowed for: a calm pool's forecasts may be narrower, a wild
+// one's must be wider. It counts as if wildPrior readings had strayed as allowed
+// (variance matching on innovations, after Mehra 1970, from memory).
+func wildness(growth Belief, past []Cycle, walk float64) float64 {
+	sum, n := wildPrior, wildPrior
+	for _, c := range past {
+		s := begin(growth, AfterCleaning, walk)
+		at := 0.0
+		for i, o := range c {
+			s = s.After(math.Max(0, o.KGal-at))
+			at = math.Max(at, o.KGal)
+			if i > 0 {
+				d := o.Load.Mean - s.Load
+				sum += math.Min(d*d/(s.VarLoad+o.Load.SD*o.Load.SD), surprise*surprise)
+				n++
+			}
+			s.see(o.Load)
+		}
+	}
+	return sum / n
+}
+
+func begin(growth, start Belief, walk float64) State {
+	return State{Load: start.Mean, Growth: growth.Mean, VarLoad: start.SD * start.SD, VarGrowth: growth.SD * growth.SD, Walk: walk}
+}
+
 // Track runs a pool's present cycle from its start and gives its state at its
 // last observation, carried forward to kgal.
 func Track(growth, start Belief, present Cycle, kgal, walk float64) State {
@@ -120,7 +149,7 @@ func Track(growth, start Belief, present Cycle, kgal, walk float64) State {
 }
 
 func filter(growth, start Belief, c Cycle, walk float64) State {
-	s := State{Load: start.Mean, Growth: growth.Mean, VarLoad: start.SD * start.SD, VarGrowth: growth.SD * growth.SD, Walk: walk}
+	s := begin(growth, start, walk)
 	at := 0.0
 	for _, o := range c {
 		s = s.After(math.Max(0, o.KGal-at))

@@ -1,6 +1,7 @@
 package upkeep
 
 import (
+	"math"
 	"slices"
 	"time"
 
@@ -113,7 +114,9 @@ func Follow(visits []Visit, kind pad.FilterKind, exposure *Exposure, now time.Ti
 	if !from.IsZero() {
 		x = kgal(now)
 	}
-	h.State = Track(GrowthPrior(kind, h.Cycles, walk), start, present, x, walk)
+	growth := GrowthPrior(kind, h.Cycles, walk)
+	wild := wildness(growth, h.Cycles, walk)
+	h.State = Track(Belief{growth.Mean, growth.SD * math.Sqrt(wild)}, start, present, x, walk*wild)
 	return h
 }
 

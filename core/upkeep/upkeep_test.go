@@ -71,6 +71,31 @@ func TestForecastCoversItsBand(t *testing.T) {
 	assert.InDelta(t, 0.80, share, 0.04)
 }
 
+// A calm pool's forecast narrows and a wild one's widens; a pool without a past keeps
+// the allowance.
+func TestTheBandFollowsHowWildAPoolHasBeen(t *testing.T) {
+	g := Belief{0.003, 0.001}
+	cycles := func(spread float64) []Cycle {
+		rng := rand.New(rand.NewPCG(5, 5))
+		var out []Cycle
+		for range 12 {
+			c := Cycle{{0, Belief{0.05, 0.03}}}
+			load := 0.05
+			for i := range 5 {
+				load += 0.003*50 + spread*rng.NormFloat64()
+				c = append(c, Observation{float64(50 * (i + 1)), Belief{load, 0.03}})
+			}
+			out = append(out, c)
+		}
+		return out
+	}
+	assert.InDelta(t, 1, wildness(g, nil, walkBlind), 1e-12)
+	calm, wild := wildness(g, cycles(0.01), walkBlind), wildness(g, cycles(0.3), walkBlind)
+	assert.Less(t, calm, 0.6)
+	assert.Greater(t, wild, 1.5)
+	assert.LessOrEqual(t, wild, surprise*surprise, "one storm does not undo a record")
+}
+
 func question(load Belief) Question {
 	now := time.Date(2026, 11, 24, 10, 42, 0, 0, time.UTC)
 	q := Question{Now: now, NextVisit: now.AddDate(0, 0, 7), Settings: Defaults(), Kind: pad.Sand, KGalPerDay: 14,
