@@ -27,6 +27,7 @@ type standing struct {
 	history     upkeep.History
 	settings    upkeep.Settings
 	planned     []lap.Visit
+	dates       []string // of planned
 	due         []upkeep.Due
 	at          []int // visit of each piece of due, −1 for none
 	visits      int
@@ -162,6 +163,10 @@ func (s *Service) stand(ctx context.Context, c company, pools []store.Pool, now 
 		vs := visits[p.ID]
 		st := &standing{key: keyOf(c, &p), until: c.hourEnds(now), cached: cm, settings: here.settings,
 			visits: len(vs), noCleanLine: r.CleanLine == nil, planned: here.planned(&p, moves[p.ID], vs, now)}
+		st.dates = make([]string, len(st.planned))
+		for i, v := range st.planned {
+			st.dates[i] = v.At.Format(time.DateOnly)
+		}
 		if len(vs) > 0 {
 			st.last = &vs[len(vs)-1]
 		}

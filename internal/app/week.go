@@ -13,6 +13,7 @@ import (
 
 	"fairlap/core/lap"
 	"fairlap/core/upkeep"
+	"fairlap/internal/store"
 )
 
 // WeekView is one of the weeks to come, with the due work that goes with its stops.
@@ -93,13 +94,12 @@ func (s *Service) Week(ctx context.Context, a Actor, week int) (WeekView, error)
 		})
 	}
 	out := WeekView{From: from.Format(time.DateOnly), Days: []WeekDay{}, Strip: strip(days, b.until(now, stripWeeks)), Later: []LaterWork{}, People: []Person{}}
-	usual, streets, dates := make(map[string]string, len(b.pools)), make(map[string]string, len(b.pools)), make(map[string][]string, len(b.pools))
-	for i, p := range b.pools {
-		id := b.routes[i].Pool
-		usual[id], streets[id] = idOr(p.TechnicianID), p.Street
-		dates[id] = []string{}
-		for _, v := range b.routes[i].Visits {
-			dates[id] = append(dates[id], v.At.Format(time.DateOnly))
+	usual, at := make(map[uuid.UUID]string, len(b.names)), make(map[string]*store.Pool, len(b.pools))
+	for i := range b.pools {
+		p := &b.pools[i]
+		at[b.routes[i].Pool] = p
+		if id := p.TechnicianID; id != nil && usual[*id] == "" {
+			usual[*id] = id.String()
 		}
 	}
 	for _, d := range days {
@@ -118,17 +118,21 @@ func (s *Service) Week(ctx context.Context, a Actor, week int) (WeekView, error)
 			if due == nil {
 				due = []upkeep.Due{}
 			}
-			v.Stops = append(v.Stops, WeekStop{st.Pool, streets[st.Pool], st.Visit.On.Format(time.DateOnly), st.Visit.Moved(usual[st.Pool]), st.Arrive, st.Drive, st.Base, due, usual[st.Pool], dates[st.Pool]})
+			p, whose := at[st.Pool], ""
+			if p.TechnicianID != nil {
+				whose = usual[*p.TechnicianID]
+			}
+			v.Stops = append(v.Stops, WeekStop{st.Pool, p.Street, st.Visit.On.Format(time.DateOnly), st.Visit.Moved(whose), st.Arrive, st.Drive, st.Base, due, whose, b.stood[p.ID].dates})
 		}
 		for _, sl := range d.Slid {
-			v.Slid = append(v.Slid, Slid{streets[sl.Pool], sl.Due.Name, sl.To, sl.Why})
+			v.Slid = append(v.Slid, Slid{at[sl.Pool].Street, sl.Due.Name, sl.To, sl.Why})
 		}
 		out.Days = append(out.Days, v)
 	}
 	for _, r := range b.routes {
-		for i, at := range r.At {
-			if at < 0 {
-				out.Later = append(out.Later, LaterWork{r.Pool, streets[r.Pool], r.Due[i]})
+		for i, visit := range r.At {
+			if visit < 0 {
+				out.Later = append(out.Later, LaterWork{r.Pool, at[r.Pool].Street, r.Due[i]})
 			}
 		}
 	}
