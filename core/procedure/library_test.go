@@ -1,0 +1,106 @@
+package procedure
+
+import (
+	"fmt"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"fairlap/core/pad"
+)
+
+// everyFigure is a pad of which everything is known.
+func everyFigure() Figures {
+	f := Figures{}
+	for _, p := range Library {
+		texts := []string{p.Aim}
+		for _, m := range p.Takes {
+			texts = append(texts, m.Amount)
+		}
+		for _, s := range p.Steps {
+			texts = append(texts, s.Says, s.Hint, s.Why)
+		}
+		for _, text := range texts {
+			for _, m := range figure.FindAllStringSubmatch(text, -1) {
+				f[m[1]] = "7"
+			}
+		}
+	}
+	f["holds"] = "1"
+	return f
+}
+
+// setups are pads of every sort that the library tells apart, under every way.
+func setups() map[string]*Setup {
+	out := map[string]*Setup{}
+	for _, valve := range []pad.Valve{pad.Multiport, pad.SlideValve, pad.NoValve} {
+		for _, kind := range []pad.FilterKind{pad.Sand, pad.Cartridge, pad.DE} {
+			for n := 1; n <= 3; n++ {
+				for _, flags := range []string{"", "spa", "below", "small", "heater"} {
+					for _, prime := range []string{"skimmer", "drain", "shut"} {
+						for _, rinse := range []string{"timed", "clear"} {
+							if prime != "skimmer" && n == 1 {
+								continue
+							}
+							r := Rig{Valve: valve, Kind: kind, Suction: []string{"Skimmer", "Main drain", "Vacuum line"}[:n], Spa: flags == "spa", Below: flags == "below", Small: flags == "small" && valve == pad.NoValve && kind == pad.Cartridge, Heater: flags == "heater"}
+							r.Usual = r.all()
+							if n == 3 {
+								r.Usual = 3
+							}
+							seal := map[string]string{"timed": "greased", "clear": "dry"}[rinse]
+							out[fmt.Sprint(valve, kind, n, flags, prime, rinse)] = &Setup{Rig: r, Ways: Ways{rinse, prime, seal}, Figures: everyFigure()}
+						}
+					}
+				}
+			}
+		}
+	}
+	return out
+}
+
+// Every procedure can be written out for every pad that it suits: no step breaks a
+// rule, no step is entered in two states, it ends as in daily use, and from every
+// step there is a safe way out.
+func TestTheLibraryKeepsTheRules(t *testing.T) {
+	written := map[ID]int{}
+	for name, setup := range setups() {
+		for _, p := range For(setup) {
+			c, err := p.Write(setup)
+			require.NoError(t, err, "%s on %s", p.ID, name)
+			written[p.ID]++
+			for _, s := range c.Steps {
+				assert.NotEmpty(t, s.Says, "%s, %s", p.ID, s.ID)
+				end, err := c.Rig.Do(s.State, c.Rig.Leave(s.State)...)
+				require.NoError(t, err)
+				assert.True(t, c.Rig.Safe(end), "%s on %s: leaving at %s ends unsafe", p.ID, name, s.ID)
+			}
+		}
+	}
+	for _, p := range Library {
+		assert.Positive(t, written[p.ID], "nothing suits %s", p.ID)
+		assert.NotEmpty(t, p.Care, "%s says no caution", p.ID)
+		for _, c := range p.Care {
+			assert.NotEmpty(t, cautions[c], "%s: %s", p.ID, c)
+		}
+		for _, s := range p.Steps {
+			for _, c := range s.Care {
+				assert.NotEmpty(t, cautions[c], "%s: %s", p.ID, c)
+			}
+		}
+	}
+}
+
+// Without any figure the texts still stand, with no brace left in them.
+func TestTextsStandWithoutFigures(t *testing.T) {
+	for _, setup := range setups() {
+		setup.Figures = Figures{}
+		for _, p := range For(setup) {
+			c, err := p.Write(setup)
+			require.NoError(t, err)
+			for _, s := range c.Steps {
+				assert.NotContains(t, s.Says+s.Hint+s.Why, "{")
+			}
+		}
+	}
+}

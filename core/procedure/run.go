@@ -1,0 +1,311 @@
+package procedure
+
+import (
+	"errors"
+	"fmt"
+	"time"
+
+	"fairlap/core/casefile"
+	"fairlap/core/fault"
+)
+
+// Act is what an event of a run says.
+type Act string
+
+// The acts. Those that move the run carry its turn.
+const (
+	ActGo     Act = "go"     // an option of a step was taken
+	ActTimer  Act = "timer"  // a step's timer was started
+	ActNote   Act = "note"   // something was written down
+	ActBack   Act = "back"   // to the step before
+	ActLeave  Act = "leave"  // left half-way, safely
+	ActResume Act = "resume" // gone on with
+	ActEnd    Act = "end"    // given up for good
+)
+
+// Moves tells whether an act moves the run on.
+func (a Act) Moves() bool { return a != ActTimer && a != ActNote }
+
+// Event is one thing that happened in a run. Events are never changed or removed.
+type Event struct {
+	At      time.Time
+	Act     Act
+	Turn    int // of a moving act: how many came before it
+	Step    string
+	Option  string
+	Reading *casefile.Reading
+	Note    string
+}
+
+// Errors of events that can't be taken.
+var (
+	// ErrTurn is that somebody else has moved the run on meanwhile.
+	ErrTurn = errors.New("the run has moved on meanwhile")
+	// ErrOver is that the run has ended.
+	ErrOver = errors.New("the run is over")
+	// ErrAway is that the run was left and must be taken up first.
+	ErrAway = errors.New("the run was left: take it up first")
+	// ErrNoWay is that no safe way leads there.
+	ErrNoWay = errors.New("no way leads there")
+	// ErrNoReading is that a step asks for a reading.
+	ErrNoReading = errors.New("this step asks for a reading")
+	// ErrUnknown is a step, option or act that the run does not have.
+	ErrUnknown = errors.New("there is no such step or answer here")
+)
+
+// Entry is one step as it was done.
+type Entry struct {
+	Step    string            `json:"step"`
+	Says    string            `json:"says"`
+	Answer  string            `json:"answer"`
+	At      time.Time         `json:"at"`
+	Seconds float64           `json:"seconds" doc:"that its timer ran; 0: none"`
+	Reading *casefile.Reading `json:"reading"`
+}
+
+// Run is where a run stands: the fold of its events over its script.
+type Run struct {
+	Script *Script
+	Turn   int
+	At     string // the step that is next; "" when over
+	State  State
+	Done   []Entry
+	Notes  []string
+	// Timers are when the timers of steps were started, the last time.
+	Timers map[string]time.Time
+	Left   *time.Time
+	Ended  *time.Time
+	// Why is why it ended without its aim; "" when it reached it.
+	Why string
+
+	came   []string // steps before At, for going back
+	counts map[Count]float64
+	facts  Result
+}
+
+// Begin is a run before its first event.
+func (c *Script) Begin() *Run {
+	return &Run{Script: c, At: c.Steps[0].ID, State: c.Start, Timers: map[string]time.Time{}, Done: []Entry{}, Notes: []string{}, counts: map[Count]float64{}}
+}
+
+// Fold takes events in order.
+func (c *Script) Fold(events []Event) (*Run, error) {
+	r := c.Begin()
+	for i, e := range events {
+		if err := r.Take(e); err != nil {
+			return r, fmt.Errorf("event %d, %s: %w", i+1, e.Act, err)
+		}
+	}
+	return r, nil
+}
+
+func (c *Script) step(id string) *ScriptStep {
+	for i := range c.Steps {
+		if c.Steps[i].ID == id {
+			return &c.Steps[i]
+		}
+	}
+	return nil
+}
+
+// Next is the step that is next; nil when the run is over.
+func (r *Run) Next() *ScriptStep { return r.Script.step(r.At) }
+
+// Take takes one event in, or says why it can't be: nothing changes then.
+func (r *Run) Take(e Event) error {
+	if e.Act.Moves() {
+		switch {
+		case e.Turn != r.Turn:
+			return ErrTurn
+		case r.Ended != nil:
+			return ErrOver
+		case r.Left != nil && e.Act != ActResume && e.Act != ActEnd:
+			return ErrAway
+		}
+	}
+	var err error
+	switch e.Act {
+	case ActGo:
+		err = r.goOn(e)
+	case ActTimer:
+		if s := r.Script.step(e.Step); s == nil || s.Timer == nil {
+			return ErrUnknown
+		}
+		if at, ok := r.Timers[e.Step]; !ok || e.At.After(at) && e.Step != r.At {
+			r.Timers[e.Step] = e.At // the same timer started twice runs from its first start
+		}
+	case ActNote:
+		r.Notes = append(r.Notes, e.Note)
+	case ActBack:
+		err = r.goBack()
+	case ActLeave:
+		after, bad := r.Script.Rig.Do(r.State, r.Script.Rig.Leave(r.State)...)
+		if err = bad; err == nil {
+			at := e.At
+			r.State, r.Left = after, &at
+		}
+	case ActResume:
+		if r.Left == nil {
+			return ErrUnknown
+		}
+		at, way, ok := r.Resumes()
+		if !ok {
+			return ErrNoWay
+		}
+		after, bad := r.Script.Rig.Do(r.State, way...)
+		if err = bad; err == nil {
+			r.back(at)
+			r.State, r.Left = after, nil
+		}
+	case ActEnd:
+		at := e.At
+		r.Ended, r.At, r.Why = &at, "", "given up"
+	default:
+		return ErrUnknown
+	}
+	if err == nil && e.Act.Moves() {
+		r.Turn++
+	}
+	return err
+}
+
+func (r *Run) goOn(e Event) error {
+	s := r.Next()
+	if s == nil || s.ID != e.Step {
+		return ErrUnknown
+	}
+	var o *Option
+	for i := range s.Options {
+		if s.Options[i].ID == e.Option {
+			o = &s.Options[i]
+		}
+	}
+	if o == nil {
+		return ErrUnknown
+	}
+	if s.Read != "" && e.Reading == nil {
+		return ErrNoReading
+	}
+	after, err := r.Script.Rig.Do(r.State, o.Do...)
+	if err != nil {
+		return err
+	}
+	r.State = after
+	entry := Entry{Step: s.ID, Says: s.Says, Answer: o.Says, At: e.At, Reading: e.Reading}
+	if o.To != s.ID {
+		if from, ok := r.Timers[s.ID]; ok && s.Timer != nil {
+			entry.Seconds = e.At.Sub(from).Seconds()
+			r.counts[s.Timer.Count] += entry.Seconds
+			delete(r.Timers, s.ID)
+		}
+		r.came = append(r.came, s.ID)
+	}
+	r.Done = append(r.Done, entry)
+	r.learn(s, o, e)
+	if r.At = o.To; o.To == "" {
+		at := e.At
+		r.Ended, r.Why = &at, o.Ends
+	}
+	return nil
+}
+
+// goBack goes to the step before by the way that leads there.
+func (r *Run) goBack() error {
+	to, way, ok := r.Before()
+	if !ok {
+		return ErrNoWay
+	}
+	after, err := r.Script.Rig.Do(r.State, way...)
+	if err != nil {
+		return err
+	}
+	r.State = after
+	r.back(to)
+	return nil
+}
+
+func (r *Run) back(to string) {
+	for i := len(r.came) - 1; i >= 0 && r.At != to; i-- {
+		r.At, r.came = r.came[i], r.came[:i]
+	}
+}
+
+// Before is the step before this one, and what a hand does to stand there again.
+func (r *Run) Before() (string, []Action, bool) {
+	if len(r.came) == 0 || r.Ended != nil {
+		return "", nil, false
+	}
+	to := r.came[len(r.came)-1]
+	way, ok := r.Script.Rig.Back(r.State, r.Script.step(to).State)
+	return to, way, ok
+}
+
+// Resumes is where a run that was left goes on: the step it was at, or the last one
+// before it that a safe way leads to.
+func (r *Run) Resumes() (string, []Action, bool) {
+	steps := append(append([]string{}, r.came...), r.At)
+	for i := len(steps) - 1; i >= 0; i-- {
+		if way, ok := r.Script.Rig.Back(r.State, r.Script.step(steps[i]).State); ok {
+			return steps[i], way, true
+		}
+	}
+	return "", nil, false
+}
+
+// Result is what a run hands to the record.
+type Result struct {
+	Work         string              `json:"work" doc:"what the visit calls it; empty when the aim was not reached"`
+	Item         string              `json:"item" doc:"due work that it did"`
+	Before       *casefile.Reading   `json:"before"`
+	After        *casefile.Reading   `json:"after"`
+	Walk         []casefile.Reading  `json:"walk" nullable:"false" doc:"enough of them make a clean line"`
+	ChemicalsAt  *time.Time          `json:"chemicalsAt"`
+	PrimeSeconds float64             `json:"primeSeconds"`
+	DrainSeconds float64             `json:"drainSeconds"`
+	WasteSeconds float64             `json:"wasteSeconds" doc:"that water ran to waste"`
+	WasteGallons float64             `json:"wasteGallons" doc:"about; 0: none, or not known"`
+	Signs        map[fault.Sign]bool `json:"signs"`
+}
+
+// learn keeps what a step says for the record.
+func (r *Run) learn(s *ScriptStep, o *Option, e Event) {
+	switch s.Read {
+	case Before:
+		r.facts.Before = e.Reading
+	case After:
+		r.facts.After = e.Reading
+	}
+	if s.Read == Walk || s.Read == After {
+		r.facts.Walk = append(r.facts.Walk, *e.Reading)
+	}
+	if o.Sign != "" {
+		if r.facts.Signs == nil {
+			r.facts.Signs = map[fault.Sign]bool{}
+		}
+		r.facts.Signs[o.Sign] = o.Yes || r.facts.Signs[o.Sign]
+	}
+	for _, a := range o.Do {
+		if a.Verb == Dose {
+			at := e.At
+			r.facts.ChemicalsAt = &at
+		}
+	}
+}
+
+// Result is what the run has for the record so far.
+func (r *Run) Result() Result {
+	out := r.facts
+	if r.Ended != nil && r.Why == "" {
+		out.Work, out.Item = r.Script.Work, r.Script.Item
+	}
+	if out.Walk == nil {
+		out.Walk = []casefile.Reading{}
+	}
+	if out.Signs == nil {
+		out.Signs = map[fault.Sign]bool{}
+	}
+	out.PrimeSeconds, out.DrainSeconds = r.counts[CountPrime], r.counts[CountDrain]
+	out.WasteSeconds = r.counts[CountBackwash] + r.counts[CountRinse] + r.counts[CountWaste]
+	out.WasteGallons = out.WasteSeconds / 60 * r.Script.WasteGPM
+	return out
+}

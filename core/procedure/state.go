@@ -1,0 +1,172 @@
+// Package procedure is the guided work at a pad: a small state machine whose rules
+// no text can break, the trade's procedures as data over it, and runs as the fold
+// of what was done. It knows no clock, screen or store.
+package procedure
+
+import (
+	"fmt"
+
+	"fairlap/core/pad"
+)
+
+// Power is how the pump's power stands.
+type Power string
+
+// The ways that power stands. Only Locked keeps the pump off: a service or time-out
+// mode expires, and timers, automation and freeze protection start pumps.
+const (
+	Live    Power = "live"
+	TimeOut Power = "time-out"
+	Locked  Power = "locked" // off at the breaker or disconnect
+)
+
+// Prime is how far a start on shut suction lines has come.
+type Prime string
+
+// The stages of the timed exception.
+const (
+	NotPriming Prime = ""
+	Priming    Prime = "priming" // started on shut lines: one must open at once
+)
+
+// Soak is what stands in the bath, and on the elements.
+type Soak string
+
+// What a bath holds.
+const (
+	Nothing   Soak = ""
+	Water     Soak = "water"
+	Degreaser Soak = "degreaser"
+	Acid      Soak = "acid"
+)
+
+// Powder is how DE stands.
+type Powder string
+
+// DE, from the bag to the grids.
+const (
+	NoPowder Powder = ""
+	Slurry   Powder = "slurry"
+)
+
+// State is the state of a pad during work. It is comparable: two states are the
+// same state when they are equal.
+type State struct {
+	Running bool        `json:"running"`
+	Power   Power       `json:"power" enum:"live,time-out,locked"`
+	Setting pad.Setting `json:"setting" doc:"of the filter valve"`
+	// Pressed is that water may stand under pressure in the tank: it does from every
+	// start until the bleed is open and nothing comes out.
+	Pressed bool `json:"pressed"`
+	Bleed   bool `json:"bleed" doc:"open"`
+	// Opened is that the tank or the pot was open since the last start.
+	Opened  bool  `json:"opened"`
+	Suction Lines `json:"suction" doc:"bits of the suction lines that are open"`
+	Returns bool  `json:"returns" doc:"open"`
+	Tank    bool  `json:"tank" doc:"open"`
+	Pot     bool  `json:"pot" doc:"open"`
+	PotFull bool  `json:"potFull" doc:"of water"`
+	Hand    bool  `json:"hand" doc:"in the pump"`
+	Hot     bool  `json:"hot" doc:"it ran dry: the pot may hold boiling water"`
+	// The two handles that part pool and spa.
+	SuctionTo pad.Body `json:"suctionTo"`
+	ReturnTo  pad.Body `json:"returnTo"`
+	Prime     Prime    `json:"prime"`
+	Bath      Soak     `json:"bath"`
+	Elements  Soak     `json:"elements" doc:"what is still on them"`
+	Powder    Powder   `json:"powder"`
+	Heat      bool     `json:"heat" doc:"heater fired within its cool-down"`
+	People    bool     `json:"people" doc:"in the water"`
+	Filled    bool     `json:"filled" doc:"the pool, to over its suction"`
+}
+
+// Lines is a set of suction lines by their place in the document.
+type Lines uint16
+
+// Has tells whether line i is in the set.
+func (l Lines) Has(i int) bool { return l&(1<<i) != 0 }
+
+// Rig is what a pad's rules depend on.
+type Rig struct {
+	Valve pad.Valve      `json:"valve"`
+	Kind  pad.FilterKind `json:"kind"`
+	// Suction names the lines that a hand can shut, in order.
+	Suction []string `json:"suction"`
+	Usual   Lines    `json:"usual" doc:"lines open in daily use"`
+	Spa     bool     `json:"spa" doc:"handles part pool and spa on both sides"`
+	Below   bool     `json:"below" doc:"pad under the water's surface"`
+	Small   bool     `json:"small" doc:"small above-ground unit on hoses, plugged in"`
+	Heater  bool     `json:"heater"`
+}
+
+// RigOf reads a pad's document.
+func RigOf(d *pad.Document) Rig {
+	r := Rig{Valve: d.Filter.Valve, Kind: d.Filter.Kind, Below: d.PumpHeightFt < 0, Heater: d.Heater != nil}
+	for i, l := range d.Suction {
+		r.Suction = append(r.Suction, l.Name)
+		if l.Opening > 0 {
+			r.Usual |= 1 << i
+		}
+	}
+	if r.Usual == 0 { // handles alone decide
+		r.Usual = r.all()
+	}
+	_, r.Spa = d.SpaMode()
+	r.Small = d.PoolGallons > 0 && d.PoolGallons <= smallPool && d.Filter.Kind == pad.Cartridge && r.Valve == pad.NoValve && d.Heater == nil
+	return r
+}
+
+// smallPool is the most water, gal, of a pool that a small plugged-in unit serves
+// (ours).
+const smallPool = 6000
+
+func (r *Rig) all() Lines { return 1<<len(r.Suction) - 1 }
+
+// Daily is the state that a pad is left in: running by its programme on filter,
+// everything shut that holds pressure, pool to pool.
+func (r *Rig) Daily() State {
+	return State{Running: true, Power: Live, Setting: pad.SetFilter, Pressed: true, Suction: r.Usual, Returns: true, PotFull: true, SuctionTo: pad.PoolBody, ReturnTo: pad.PoolBody, Filled: true}
+}
+
+// Unlike says what still differs from the daily state, in words for a hand; empty
+// when nothing does. A pump that its programme has off is no difference.
+func (r *Rig) Unlike(s State) string {
+	switch {
+	case s.Hand:
+		return "A hand or a tool is still in the pump."
+	case s.Tank:
+		return "The filter tank is still open."
+	case s.Pot:
+		return "The pot is still open."
+	case s.Elements == Acid || s.Elements == Degreaser || s.Bath == Acid || s.Bath == Degreaser:
+		return "A bath is not rinsed and emptied yet."
+	case s.Powder == Slurry:
+		return "The DE slurry is mixed and not in yet."
+	case s.Setting != pad.SetFilter:
+		return fmt.Sprintf("The filter valve still stands on %s.", s.Setting)
+	case r.Spa && (s.SuctionTo != pad.PoolBody || s.ReturnTo != pad.PoolBody):
+		return "The spa valves are not both back on the pool: when the pump starts next, one empties into the other."
+	case s.Suction != r.Usual:
+		return "The suction lines are not as they stand in daily use."
+	case !s.Returns:
+		return "The returns are still shut."
+	case s.Power == Locked:
+		return "The power is still locked off."
+	case s.Power == TimeOut:
+		return "The automation is still in its time-out."
+	case s.Opened && !s.Running:
+		return "It has not been started since it was opened: start it with the bleed open and watch it."
+	case s.Bleed:
+		return "The bleed is still open."
+	}
+	return ""
+}
+
+// Safe says whether a pad may be left alone as it stands: as in daily use, or locked
+// off with nobody's hand and no open chemicals in it.
+func (r *Rig) Safe(s State) bool {
+	if r.Unlike(s) == "" {
+		return true
+	}
+	return !s.Running && s.Power == Locked && !s.Hand && s.Bath == Nothing && s.Powder != Slurry && (s.Elements == Nothing || s.Elements == Water)
+}
