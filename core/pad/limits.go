@@ -213,6 +213,12 @@ func (m *Model) alone(line int) func(*Solver, units.Speed, State) float64 {
 	}
 }
 
+// CoverAlone is what one cover of a suction line draws when every other suction of
+// the same water is shut; +Inf where that can't be solved.
+func (m *Model) CoverAlone(line int, rpm units.Speed) units.Flow {
+	return units.GPM(m.alone(line)(m.Solver(), rpm, State{}))
+}
+
 // Limits evaluates every limit at every programmed speed and finds the speeds
 // that keep them all. pool is the pool's volume, 0 when not known.
 func (m *Model) Limits(pool units.Volume) (*LimitsReport, error) { return m.limits(pool, true) }

@@ -304,7 +304,7 @@ func (m *Model) wasteHazards(p *Paths, set Setting, add addHazard) {
 	}
 	add(MarkNote, "to-waste", "Water leaves the pool", "%.0f gpm go to waste. It may be chlorinated, salty or carry DE: local rules decide where it goes.", p.State.ToWaste.GPM())
 	if set == SetBackwash && m.Doc.Filter.Kind == Sand {
-		if e := m.expansion(p.State.ToWaste); e < weakBackwash {
+		if e := m.BedRise(p.State.ToWaste); e < weakBackwash {
 			add(MarkAct, "weak-backwash", "Too weak to clean the bed", "The bed rises %.0f %%; it needs about %.0f %%, some %.0f gpm on this filter. Run it faster.",
 				100*e, 100*backwashExpansion, m.BackwashFlow().GPM())
 		}
@@ -330,8 +330,8 @@ func (m *Model) filterArea() float64 {
 	return m.Doc.Filter.AreaFt2 * float64(units.Feet(1)) * float64(units.Feet(1))
 }
 
-// expansion is how far a backwash flow lifts the sand.
-func (m *Model) expansion(q units.Flow) float64 {
+// BedRise is how far a backwash flow lifts the sand, as a share of its height.
+func (m *Model) BedRise(q units.Flow) float64 {
 	return m.bed().Expansion(m.Water, float64(q)/m.filterArea())
 }
 

@@ -113,10 +113,11 @@ var pumpLibrary = []Procedure{
 			s.SuctionTo = pad.SpaBody // apart: that is how it is found
 			return s
 		},
-		Steps: join(pumpOff("off", "the handles turn"),
+		Steps: join(Step{ID: "off", Says: "Turn the pump OFF and lock its power off", Why: "As the handles stand, each start empties one water into the other.", Care: []Care{OffIsNot}, Do: []Action{do(Stop), do(LockOff)}},
 			Step{ID: "read-suction", Says: "Where does the suction handle stand?", Hint: "The closed mark points at the port that is shut.", Answers: []Answer{{ID: "spa", Says: "On the spa", Sign: fault.HandleWrong, Yes: true}, {ID: "between", Says: "Between", Sign: fault.HandleWrong, Yes: true}, {ID: "pool", Says: "On the pool"}}},
 			Step{ID: "read-return", Says: "Where does the return handle stand?", Answers: []Answer{{ID: "spa", Says: "On the spa", Sign: fault.HandleWrong, Yes: true}, {ID: "between", Says: "Between", Sign: fault.HandleWrong, Yes: true}, {ID: "pool", Says: "On the pool"}}},
 			Step{ID: "set", Says: "Turn both handles to the pool", Do: []Action{do(SuctionTo, "pool"), do(ReturnTo, "pool")}},
+			powerBack("power"),
 			Step{ID: "top-up", Says: "Top the spa up, and the pool to the middle of the skimmer mouth"},
 			Step{ID: "on", Says: "Start the pump", Care: []Care{DryRun}, Do: []Action{do(Start)}},
 			Step{ID: "watch", Says: "Watch the spa's level for two minutes", Timer: &Timer{Count: CountWait, Low: 120, High: 180}, Answers: []Answer{{ID: "still", Says: "It stands still"}, {ID: "moves", Says: "It still moves: a check valve or a seal", Ends: true, Do: []Action{do(Stop), do(LockOff)}}}},

@@ -3,6 +3,7 @@ package procedure
 import (
 	"errors"
 	"fmt"
+	"slices"
 	"time"
 
 	"fairlap/core/casefile"
@@ -154,7 +155,11 @@ func (r *Run) Take(e Event) error {
 		}
 		after, bad := r.Script.Rig.Do(r.State, way...)
 		if err = bad; err == nil {
-			r.back(at)
+			if slices.Contains(r.came, at) || at == r.At {
+				r.back(at)
+			} else {
+				r.came, r.At = append(r.came, r.At), at
+			}
 			r.State, r.Left = after, nil
 		}
 	case ActEnd:
@@ -240,13 +245,22 @@ func (r *Run) Before() (string, []Action, bool) {
 	return to, way, ok
 }
 
-// Resumes is where a run that was left goes on: the step it was at, or the last one
-// before it that a safe way leads to.
+// Resumes is where a run that was left goes on: the step it was at, the one after it
+// when leaving did what it asks for, or the last one before it that a safe way leads
+// to.
 func (r *Run) Resumes() (string, []Action, bool) {
-	steps := append(append([]string{}, r.came...), r.At)
-	for i := len(steps) - 1; i >= 0; i-- {
-		if way, ok := r.Script.Rig.Back(r.State, r.Script.step(steps[i]).State); ok {
-			return steps[i], way, true
+	here := r.Next()
+	if way, ok := r.Script.Rig.Back(r.State, here.State); ok {
+		return here.ID, way, true
+	}
+	for _, o := range here.Options {
+		if to := r.Script.step(o.To); to != nil && to.State == r.State {
+			return o.To, []Action{}, true
+		}
+	}
+	for i := len(r.came) - 1; i >= 0; i-- {
+		if way, ok := r.Script.Rig.Back(r.State, r.Script.step(r.came[i]).State); ok {
+			return r.came[i], way, true
 		}
 	}
 	return "", nil, false

@@ -46,11 +46,11 @@ func filterIs(k pad.FilterKind) func(*pad.Document) bool {
 	return func(d *pad.Document) bool { return d.Filter.Kind == k }
 }
 
-// deChargePerFt2 is pounds of DE for a square foot of grid: a pound for ten; after
+// DEChargePerFt2 is pounds of DE for a square foot of grid: a pound for ten; after
 // a backwash four fifths of it, since some stays (handbook; the label rules).
 const (
-	deChargePerFt2  = 0.1
-	deAfterBackwash = 0.8
+	DEChargePerFt2  = 0.1
+	DEAfterBackwash = 0.8
 )
 
 // degreaserGallons and acidGallons soak one filter's elements (ours; the labels
@@ -63,7 +63,7 @@ const (
 func soakMaterials(d *pad.Document) []Material {
 	out := []Material{{"Degreaser", degreaserGallons, "gal"}, {"Muriatic acid", acidGallons, "gal"}}
 	if d.Filter.Kind == pad.DE {
-		out = append(out, Material{"DE powder", deChargePerFt2 * d.Filter.AreaFt2, "lb"})
+		out = append(out, Material{"DE powder", DEChargePerFt2 * d.Filter.AreaFt2, "lb"})
 	}
 	return out
 }
@@ -180,7 +180,7 @@ func (s *Settings) Idle() func(day time.Time) bool {
 // cleaningMaterials are what the filter's own cleaning takes.
 func cleaningMaterials(d *pad.Document) []Material {
 	if d.Filter.Kind == pad.DE {
-		return []Material{{"DE powder", deChargePerFt2 * deAfterBackwash * d.Filter.AreaFt2, "lb"}}
+		return []Material{{"DE powder", DEChargePerFt2 * DEAfterBackwash * d.Filter.AreaFt2, "lb"}}
 	}
 	return nil
 }

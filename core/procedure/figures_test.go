@@ -1,0 +1,75 @@
+package procedure
+
+import (
+	"math"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"fairlap/core/catalogue"
+	"fairlap/core/pad"
+	"fairlap/core/units"
+	"fairlap/core/upkeep"
+)
+
+// Amounts of common practice (handbook).
+func TestWorkedAmounts(t *testing.T) {
+	assert.InDelta(t, 4.8, DECharge(48, false), 1e-9, "48 ft² of grid: about 4.8 lb (common practice)")
+	assert.InDelta(t, 3.84, DECharge(48, true), 1e-9, "after a backwash four fifths (common practice)")
+	water, acid := Bath(16)
+	assert.InDelta(t, 15, water/acid, 1e-9, "15 parts of water to one of acid (common practice)")
+	assert.InDelta(t, 16, water+acid, 1e-9)
+	// 18,000 gal, five feet deep: 300 gal an inch, six minutes at 50 gpm.
+	assert.InDelta(t, 6, InchMinutes(18000, units.GPM(50)), 1e-9)
+	assert.True(t, math.IsInf(InchMinutes(18000, 0), 1))
+	for _, s := range script(t, Backwash, sandRig).Steps {
+		if s.ID == "wash-clear" {
+			assert.Equal(t, 120.0, s.Timer.Low, "about two minutes (common practice)")
+		}
+	}
+}
+
+func sandPad(t *testing.T) *pad.Model {
+	d := pad.Document{Pump: *catalogue.Find("Brisk 150 VS").Pump, Filter: *catalogue.Find("Stanchion S24").Filter,
+		Suction:      []pad.Line{{ID: "skimmer", Name: "Skimmer", Kind: pad.Skimmer, Run: pad.Run{BoreIn: 2.067, LengthFt: 40, FittingsK: 3}, Opening: 1}, {ID: "drain", Name: "Main drain", Kind: pad.Drain, Run: pad.Run{BoreIn: 2.067, LengthFt: 50, FittingsK: 3}, Opening: 0.5, RatingGPM: 90}},
+		SuctionTrunk: pad.Run{BoreIn: 2.067, LengthFt: 6, FittingsK: 2}, Discharge: pad.Run{BoreIn: 2.067, LengthFt: 4, FittingsK: 2}, ReturnTrunk: pad.Run{BoreIn: 2.067, LengthFt: 40, FittingsK: 4},
+		Returns:   []pad.Line{{ID: "r1", Name: "Return", Kind: pad.Return, Run: pad.Run{BoreIn: 1.61, LengthFt: 20, FittingsK: 2}, Opening: 1, EyeballIn: 0.9}},
+		VacuumTap: pad.TapPot, GaugeHeightFt: 3, PumpHeightFt: 1, Meters: pad.UsualMeters()}
+	m, err := pad.New(d, pad.Nominal(), units.Fahrenheit(80), units.PSI(8))
+	require.NoError(t, err)
+	return m
+}
+
+func TestFiguresAreSolvedForThePad(t *testing.T) {
+	m := sandPad(t)
+	f, waste, err := Measure(&Known{Model: m, PoolGallons: 18000, Speed: 2400, HoldHours: 24})
+	require.NoError(t, err)
+	st, err := m.Solver().Solve(pad.Operation{Speed: m.TopSpeed(), Setting: pad.SetBackwash}, pad.Effects{})
+	require.NoError(t, err)
+	assert.InDelta(t, st.ToWaste.GPM(), waste, 1e-9)
+	for _, name := range []string{"wasteGpm", "workingGpm", "expansion", "backwashGal", "inchMinutes", "expectPsi", "speed", "topSpeed", "middleSpeed", "lowSpeed", "coverFlow", "holdHours", "bathWater", "bathAcid"} {
+		assert.NotEmpty(t, f[name], name)
+	}
+	assert.Equal(t, "90", f["coverRating"])
+	cold := sandPad(t)
+	cold.Water = sandPad(t).Water
+	colder, err := pad.New(m.Doc, pad.Nominal(), units.Fahrenheit(50), units.PSI(8))
+	require.NoError(t, err)
+	assert.Greater(t, colder.BedRise(st.ToWaste), m.BedRise(st.ToWaste), "cold water is thicker and lifts the bed higher")
+}
+
+// The 8–10 psi rule, back to the clean line (common practice): what a gauge after
+// the cleaning means.
+func TestACleaningIsJudgedByTheCleanLine(t *testing.T) {
+	at := units.PSI(12)
+	assert.Equal(t, "back", Judge(upkeep.Belief{Mean: 0.05, SD: 0.06}, at, pad.Sand).Back)
+	partly := Judge(upkeep.Belief{Mean: 0.35, SD: 0.06}, at, pad.Sand)
+	assert.Equal(t, "partly", partly.Back)
+	assert.Contains(t, partly.Says, "35 % load is left")
+	not := Judge(upkeep.Belief{Mean: 0.8, SD: 0.06}, at, pad.DE)
+	assert.Equal(t, "not", not.Back)
+	assert.Contains(t, not.Says, "valves, returns")
+	assert.Contains(t, Judge(upkeep.Belief{Mean: 0.1, SD: 0.4}, at, pad.Sand).Says, "can't tell")
+	assert.InDelta(t, 12, not.Expected, 1e-9)
+}

@@ -1,0 +1,225 @@
+package procedure
+
+import (
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"fairlap/core/casefile"
+	"fairlap/core/fault"
+	"fairlap/core/pad"
+)
+
+var noon = time.Date(2026, 11, 24, 12, 0, 0, 0, time.UTC)
+
+func script(t require.TestingT, id ID, r Rig) *Script {
+	c, err := Find(id).Write(&Setup{Rig: r, Ways: DefaultWays(), Figures: everyFigure()})
+	require.NoError(t, err)
+	return c
+}
+
+// onward takes a step's option, with a reading where it asks for one.
+func onward(r *Run, option int, at time.Time) Event {
+	s := r.Next()
+	e := Event{At: at, Act: ActGo, Turn: r.Turn, Step: s.ID, Option: s.Options[option].ID}
+	if s.Read != "" {
+		psi := 12.0
+		e.Reading = &casefile.Reading{RPM: 2400, TankPsi: &psi}
+	}
+	return e
+}
+
+// finish takes the last answer of each step: the one that goes on.
+func finish(t require.TestingT, r *Run) {
+	at := noon
+	for i := 0; r.Ended == nil; i++ {
+		require.Less(t, i, 100, "no end in sight")
+		s := r.Next()
+		take := 0
+		for j, o := range s.Options {
+			if o.Ends == "" && o.To != s.ID {
+				take = j
+			}
+		}
+		if s.ID == "again" { // the slide valve's cycles would go on for ever
+			take = 1
+		}
+		if s.Timer != nil {
+			require.NoError(t, r.Take(Event{At: at, Act: ActTimer, Step: s.ID}))
+			at = at.Add(100 * time.Second)
+		}
+		require.NoError(t, r.Take(onward(r, take, at)))
+		at = at.Add(10 * time.Second)
+	}
+}
+
+// Every procedure can be finished, left from every step, and gone on with after.
+func TestEveryProcedureFinishesAndCanBeLeftAnywhere(t *testing.T) {
+	rigs := []Rig{sandRig, {Valve: pad.Multiport, Kind: pad.DE, Suction: []string{"Skimmer", "Drain"}, Usual: 3, Heater: true},
+		{Valve: pad.SlideValve, Kind: pad.Sand, Suction: []string{"Skimmer"}, Usual: 1}, {Valve: pad.NoValve, Kind: pad.Cartridge, Suction: []string{"Skimmer", "Drain"}, Usual: 3, Below: true},
+		{Valve: pad.NoValve, Kind: pad.Cartridge, Suction: []string{"Hose"}, Usual: 1, Small: true}}
+	done := map[ID]bool{}
+	for _, rig := range rigs {
+		for _, p := range For(&Setup{Rig: rig, Figures: everyFigure()}) {
+			c := script(t, p.ID, rig)
+			r := c.Begin()
+			finish(t, r)
+			assert.Empty(t, r.Why, p.ID)
+			assert.True(t, rig.Safe(r.State))
+			assert.Equal(t, p.Work, r.Result().Work)
+			done[p.ID] = true
+			// Left before each of its steps and taken up again, it still comes to its end.
+			for n := range len(r.Done) {
+				again := c.Begin()
+				for range n {
+					s := again.Next()
+					take := 0
+					for j, o := range s.Options {
+						if o.Ends == "" && o.To != s.ID && s.ID != "again" || s.ID == "again" && j == 1 {
+							take = j
+						}
+					}
+					require.NoError(t, again.Take(onward(again, take, noon)))
+				}
+				at := again.At
+				require.NoError(t, again.Take(Event{At: noon, Act: ActLeave, Turn: again.Turn}), "%s at %s", p.ID, at)
+				assert.True(t, rig.Safe(again.State), "%s left at %s", p.ID, at)
+				assert.ErrorIs(t, again.Take(onward(again, 0, noon)), ErrAway)
+				require.NoError(t, again.Take(Event{At: noon, Act: ActResume, Turn: again.Turn}), "%s at %s", p.ID, at)
+				assert.Equal(t, c.step(again.At).State, again.State, "%s taken up at %s after %s", p.ID, again.At, at)
+				finish(t, again)
+			}
+		}
+	}
+	for _, p := range Library {
+		assert.True(t, done[p.ID], "%s was not tried", p.ID)
+	}
+}
+
+func TestARunIsTheFoldOfItsEvents(t *testing.T) {
+	c := script(t, Backwash, sandRig)
+	r := c.Begin()
+	var events []Event
+	take := func(e Event) {
+		events = append(events, e)
+		require.NoError(t, r.Take(e))
+	}
+	for r.At != "wash-clear" {
+		take(onward(r, 0, noon))
+	}
+	take(Event{At: noon, Act: ActTimer, Step: "wash-clear"})
+	take(Event{At: noon.Add(5 * time.Second), Act: ActTimer, Step: "wash-clear"}) // the other device
+	take(onward(r, 0, noon.Add(60*time.Second)))                                  // not yet
+	take(onward(r, 1, noon.Add(108*time.Second)))                                 // clear
+	take(Event{At: noon, Act: ActNote, Note: "hose kinked once"})
+	again, err := c.Fold(events)
+	require.NoError(t, err)
+	assert.Equal(t, r.At, again.At)
+	assert.Equal(t, r.State, again.State)
+	assert.InDelta(t, 108, again.Result().WasteSeconds, 1e-9, "counted from the first start of its timer, over both answers")
+	assert.Equal(t, []string{"hose kinked once"}, again.Notes)
+}
+
+// Two devices in one run: what the second says of a step that is done is refused and
+// changes nothing.
+func TestAStepIsTakenOnce(t *testing.T) {
+	r := script(t, Backwash, sandRig).Begin()
+	e := onward(r, 0, noon)
+	require.NoError(t, r.Take(e))
+	before := *r
+	assert.ErrorIs(t, r.Take(e), ErrTurn)
+	late := onward(r, 0, noon)
+	late.Turn = 0
+	assert.ErrorIs(t, r.Take(late), ErrTurn)
+	assert.Equal(t, before.At, r.At)
+	assert.Len(t, r.Done, 1)
+	wrong := onward(r, 0, noon)
+	wrong.Step = "off-1"
+	assert.ErrorIs(t, r.Take(wrong), ErrUnknown)
+	first := script(t, Backwash, sandRig).Begin()
+	none := onward(first, 0, noon)
+	none.Reading = nil
+	assert.ErrorIs(t, first.Take(none), ErrNoReading)
+}
+
+// Back undoes with the hand what was done, and erases nothing.
+func TestBackIsAWayNotAnEraser(t *testing.T) {
+	c := script(t, Backwash, sandRig)
+	r := c.Begin()
+	for r.At != "wash-clear" {
+		require.NoError(t, r.Take(onward(r, 0, noon)))
+	}
+	to, way, ok := r.Before()
+	require.True(t, ok)
+	assert.Equal(t, "wash-on", to)
+	assert.Equal(t, []Action{do(Stop)}, way, "the pump must stand still again")
+	n := len(r.Done)
+	require.NoError(t, r.Take(Event{At: noon, Act: ActBack, Turn: r.Turn}))
+	assert.Equal(t, "wash-on", r.At)
+	assert.False(t, r.State.Running)
+	assert.Len(t, r.Done, n)
+	finish(t, r)
+}
+
+func TestAnAnswerMayEndARun(t *testing.T) {
+	r := script(t, Priming1, sandRig).Begin()
+	for r.At != "catch" {
+		o := 0
+		if r.At == "dry" {
+			o = 1
+		}
+		require.NoError(t, r.Take(onward(r, o, noon)))
+	}
+	require.NoError(t, r.Take(onward(r, 2, noon)))
+	assert.Equal(t, "Four minutes, no water: stop", r.Why)
+	assert.Empty(t, r.Result().Work, "what did not reach its aim is no work done")
+	assert.True(t, r.Result().Signs[fault.PotNotFull])
+	assert.True(t, r.State.Hot && r.State.Power == Locked)
+	assert.ErrorIs(t, r.Take(Event{Act: ActLeave, Turn: r.Turn}), ErrOver)
+}
+
+func TestResultsGoToTheRecord(t *testing.T) {
+	r := script(t, DoseRun, sandRig).Begin()
+	finish(t, r)
+	assert.NotNil(t, r.Result().ChemicalsAt)
+	r = script(t, CleanLine, sandRig).Begin()
+	finish(t, r)
+	assert.Len(t, r.Result().Walk, 3)
+	r = script(t, Baskets, sandRig).Begin()
+	finish(t, r)
+	assert.InDelta(t, 100, r.Result().PrimeSeconds, 1e-9)
+	assert.Equal(t, true, r.Result().Signs[fault.BasketFull])
+}
+
+// Whatever order of events is thrown at a run, it stands in the state that its next
+// step is entered in, or it was left safe, or it is over.
+func TestARunNeverStandsWrong(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		p := rapid.SampledFrom(For(&Setup{Rig: sandRig, Figures: everyFigure()})).Draw(t, "procedure")
+		r := script(t, p.ID, sandRig).Begin()
+		for range 40 {
+			e := Event{At: noon, Act: rapid.SampledFrom([]Act{ActGo, ActGo, ActGo, ActGo, ActTimer, ActBack, ActLeave, ActResume}).Draw(t, "act"), Turn: r.Turn - rapid.IntRange(0, 1).Draw(t, "late")}
+			if s := r.Next(); s != nil && e.Act == ActGo {
+				turn := e.Turn
+				e = onward(r, rapid.IntRange(0, len(s.Options)-1).Draw(t, "option"), noon)
+				e.Turn = turn
+			}
+			turn, at := r.Turn, r.At
+			if err := r.Take(e); err != nil {
+				assert.Equal(t, turn, r.Turn)
+				assert.Equal(t, at, r.At)
+			}
+			switch {
+			case r.Ended != nil:
+				return
+			case r.Left != nil:
+				assert.True(t, sandRig.Safe(r.State))
+			default:
+				assert.Equal(t, r.Next().State, r.State)
+			}
+		}
+	})
+}
