@@ -58,7 +58,7 @@ var pumpLibrary = []Procedure{
 			Step{ID: "basket", Says: "Basket in, its one way round"},
 			Step{ID: "skimmers", Says: "Empty the skimmer baskets, weirs free"},
 			fromPot(), movement())},
-	{ID: Priming1, Name: "Prime line by line", Aim: "Water through every line, the air out of one at a time.", Minutes: 20, On: notSmall, Care: []Care{DryRun, Restart, Entrapment, OffIsNot}, Takes: []Material{{Name: "Hose"}},
+	{ID: Priming1, Name: "Prime line by line", Aim: "Water through every line, the air out of one at a time.", Minutes: 20, On: notSmall, Care: []Care{DryRun, Restart, Entrapment, OffIsNot}, Takes: []Take{{Name: "Hose"}},
 		Steps: join(pumpOff("off", "the pot is opened"), lockOff("lock"),
 			Step{ID: "shut", Says: "Close all suction valves", Do: []Action{do(ShutSuction)}},
 			Step{ID: "shut-returns", Says: "Close the return valves", Do: []Action{do(ShutReturns)}, When: below},
@@ -90,7 +90,7 @@ var pumpLibrary = []Procedure{
 			Step{ID: "basket", Says: "Basket in, its one way round"},
 			fromPot(),
 			Step{ID: "gurgle", Says: "Does it gurgle, then pull hard?", Hint: "A gurgle at the restart is good.", Answers: []Answer{{ID: "yes", Says: "It pulls"}, {ID: "no", Says: "No better"}}}, movement())},
-	{ID: LeakTest, Name: "Lid and foam leak tests", Aim: "Find where air gets in, joint by joint.", Minutes: 15, On: notSmall, Care: []Care{OffIsNot}, Takes: []Material{{Name: "Shaving foam"}, {Name: "O-ring grease"}}, Checks: []fault.Sign{fault.AirInPot, fault.FoamDents, fault.LidTestHolds},
+	{ID: LeakTest, Name: "Lid and foam leak tests", Aim: "Find where air gets in, joint by joint.", Minutes: 15, On: notSmall, Care: []Care{OffIsNot}, Takes: []Take{{Name: "Shaving foam"}, {Name: "O-ring grease"}}, Checks: []fault.Sign{fault.AirInPot, fault.FoamDents, fault.LidTestHolds},
 		Steps: []Step{
 			{ID: "air", Says: "Pump running: is there air in the pot?", Answers: []Answer{{ID: "yes", Says: "Air", Sign: fault.AirInPot, Yes: true}, {ID: "no", Says: "Full of water", Sign: fault.AirInPot}}},
 			{ID: "lid", Says: "Foam or grease round the lid: does the air stop?", Hint: "A minute is enough.", Timer: &Timer{Count: CountWait, Low: 30, High: 60, Most: 300}, Answers: []Answer{{ID: "stops", Says: "It stops: the lid", Sign: fault.LidTestHolds, Yes: true}, {ID: "stays", Says: "It stays", Sign: fault.LidTestHolds}}},

@@ -21,7 +21,7 @@ type Procedure struct {
 	On      func(*Setup) bool
 	From    func(*Rig) State // the state it finds; nil is daily use
 	Care    []Care           // shown in full before it starts
-	Takes   []Material
+	Takes   []Take
 	Steps   []Step
 	// Item is the due work that it does, Work what the visit's record calls it.
 	Item, Work string
@@ -31,8 +31,8 @@ type Procedure struct {
 	Checks []fault.Sign
 }
 
-// Material is something it takes; its amount may be a figure.
-type Material struct {
+// Take is something it takes; its amount may be a figure.
+type Take struct {
 	Name   string `json:"name"`
 	Amount string `json:"amount"`
 }
@@ -159,7 +159,7 @@ type Script struct {
 	Rig        Rig          `json:"rig"`
 	Start      State        `json:"start"`
 	Cautions   []string     `json:"cautions" nullable:"false"`
-	Takes      []Material   `json:"takes" nullable:"false"`
+	Takes      []Take       `json:"takes" nullable:"false"`
 	Steps      []ScriptStep `json:"steps" nullable:"false"`
 	Item       string       `json:"item"`
 	Work       string       `json:"work"`
@@ -234,7 +234,7 @@ func (s *Step) kind() Kind {
 // state: then the library is wrong.
 func (p *Procedure) Write(setup *Setup) (*Script, error) {
 	setup = setup.named()
-	out := &Script{Procedure: p.ID, Name: p.Name, Aim: setup.Figures.fill(p.Aim), Minutes: p.Minutes, Rig: setup.Rig, Start: setup.Rig.Daily(), Item: p.Item, Work: p.Work, Discharges: p.Discharges, Cautions: []string{}, Takes: []Material{}, Steps: []ScriptStep{}}
+	out := &Script{Procedure: p.ID, Name: p.Name, Aim: setup.Figures.fill(p.Aim), Minutes: p.Minutes, Rig: setup.Rig, Start: setup.Rig.Daily(), Item: p.Item, Work: p.Work, Discharges: p.Discharges, Cautions: []string{}, Takes: []Take{}, Steps: []ScriptStep{}}
 	if p.From != nil {
 		out.Start = p.From(&setup.Rig)
 	}
@@ -243,7 +243,7 @@ func (p *Procedure) Write(setup *Setup) (*Script, error) {
 	}
 	for _, m := range p.Takes {
 		if amount := setup.Figures.fill(m.Amount); amount != "" || m.Amount == "" {
-			out.Takes = append(out.Takes, Material{m.Name, amount})
+			out.Takes = append(out.Takes, Take{m.Name, amount})
 		}
 	}
 	for i := range p.Steps {

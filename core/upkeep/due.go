@@ -221,7 +221,7 @@ func (l *Ledger) doneAt(item string, otherwise time.Time) time.Time {
 // passes the company's; without any forecast by the calendar.
 func (l *Ledger) cleaning() (Due, bool) {
 	name, minutes := fault.Cleaning(l.Kind)
-	d := Due{Item: string(CleanFilter), Name: name, Minutes: minutes, Materials: cleaningMaterials(l.Doc), Hold: l.hold()}
+	d := Due{Item: string(CleanFilter), Name: name, Minutes: minutes, Materials: cleaningMaterials(l.Doc), Hold: l.Hold()}
 	h := l.History
 	if !h.HadForecast {
 		return d, false // nobody knows when it was last cleaned: the first visit tells
@@ -254,8 +254,8 @@ func (l *Ledger) cleaning() (Due, bool) {
 	return d, true
 }
 
-// hold is what forbids a cleaning that throws water away.
-func (l *Ledger) hold() *Hold {
+// Hold is what forbids a cleaning that throws water away.
+func (l *Ledger) Hold() *Hold {
 	if l.Kind == pad.Cartridge {
 		return nil
 	}

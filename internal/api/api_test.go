@@ -131,7 +131,7 @@ func draft(stop string) app.VisitDraft {
 }
 
 func settings(version int) map[string]any {
-	return map[string]any{"version": version, "school": "rise", "limitRisePsi": 8, "fixedPsi": 25, "differentialPsi": 15, "sharePercent": 25, "cleanAbove": 0.5, "worthDays": 3, "holdHours": 24, "south": false, "noDischarge": []string{},
+	return map[string]any{"version": version, "school": "rise", "limitRisePsi": 8, "fixedPsi": 25, "differentialPsi": 15, "sharePercent": 25, "cleanAbove": 0.5, "worthDays": 3, "ways": map[string]any{"rinse": "timed", "prime": "skimmer", "seal": "greased"}, "holdHours": 24, "south": false, "noDischarge": []string{},
 		"seasonOpens": "", "seasonCloses": "", "serviceDays": map[string]any{}, "partLives": map[string]any{}}
 }
 
@@ -171,6 +171,10 @@ func (w *world) routes() map[string]struct {
 		"close-calendar-feed": {"DELETE", "/api/calendar-feed", nil},
 		"get-week":            {"GET", "/api/week", nil},
 		"get-due-file":        {"GET", "/api/due.csv", nil},
+		"get-work":            {"GET", "/api/pools/" + w.pool + "/work", nil},
+		"start-run":           {"POST", "/api/pools/" + w.pool + "/runs", map[string]any{"id": uuid.NewString(), "procedure": "leak-tests"}},
+		"get-run":             {"GET", "/api/runs/" + w.run(), nil},
+		"append-run":          {"POST", "/api/runs/" + w.run() + "/events", map[string]any{"events": []map[string]any{{"id": uuid.NewString(), "act": "note", "turn": 0, "note": "x", "at": "2026-11-24T17:45:00Z"}}}},
 		"get-settings":        {"GET", "/api/settings", nil},
 		"save-settings":       {"PUT", "/api/settings", settings(1)},
 		"read-demo-pad":       {"GET", "/api/demo/stops/" + w.stop + "/meters", nil},
@@ -192,6 +196,13 @@ func (w *world) routes() map[string]struct {
 		"get-catalogue-file":  {"GET", "/api/catalogue/file", nil},
 		"import-catalogue":    {"POST", "/api/catalogue", map[string]string{"text": ownPump}},
 	}
+}
+
+// run is one run at the first pool.
+func (w *world) run() string {
+	var run app.RunView
+	w.as("owner").do("POST", "/api/pools/"+w.pool+"/runs", map[string]any{"id": uuid.NewString(), "procedure": "leak-tests"}, &run)
+	return run.ID
 }
 
 // part is one part of the first pool's equipment.

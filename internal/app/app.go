@@ -4,7 +4,6 @@ package app
 
 import (
 	"context"
-	"encoding/json"
 	"errors"
 	"fmt"
 	"time"
@@ -14,6 +13,7 @@ import (
 	"fairlap/core/hydraulics"
 	"fairlap/core/lap"
 	"fairlap/core/pad"
+	"fairlap/core/procedure"
 	"fairlap/core/upkeep"
 	"fairlap/internal/store"
 )
@@ -112,6 +112,7 @@ type company struct {
 	name     string
 	zone     *time.Location
 	settings upkeep.Settings
+	ways     procedure.Ways // of working, where the schools differ
 	version  int
 }
 
@@ -124,10 +125,12 @@ func (s *Service) company(ctx context.Context) (company, error) {
 	if err != nil {
 		return company{}, fmt.Errorf("the company's time zone: %w", err)
 	}
-	c := company{name: row.Name, zone: zone, settings: upkeep.Defaults(), version: row.Version}
-	if err := json.Unmarshal(row.Settings, &c.settings); err != nil {
-		return company{}, fmt.Errorf("the company's settings: %w", err)
+	c := company{name: row.Name, zone: zone, version: row.Version}
+	kept, err := settingsOf(row)
+	if err != nil {
+		return company{}, err
 	}
+	c.settings, c.ways = kept.Settings, kept.Ways
 	return c, nil
 }
 

@@ -10,6 +10,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"fairlap/core/procedure"
 	"fairlap/core/upkeep"
 	"fairlap/internal/store"
 )
@@ -17,7 +18,8 @@ import (
 // CleaningSettings are a company's choices on when to clean, with their version.
 type CleaningSettings struct {
 	upkeep.Settings
-	Version int `json:"version" minimum:"1"`
+	Ways    procedure.Ways `json:"ways"`
+	Version int            `json:"version" minimum:"1"`
 }
 
 // Settings are the company's choices; whoever works by them may read them.
@@ -30,10 +32,11 @@ func (s *Service) Settings(ctx context.Context) (CleaningSettings, error) {
 }
 
 func settingsOf(row store.Company) (CleaningSettings, error) {
-	out := CleaningSettings{upkeep.Defaults(), row.Version}
-	if err := json.Unmarshal(row.Settings, &out.Settings); err != nil {
+	out := CleaningSettings{Settings: upkeep.Defaults(), Ways: procedure.DefaultWays()}
+	if err := json.Unmarshal(row.Settings, &out); err != nil {
 		return out, fmt.Errorf("the company's settings: %w", err)
 	}
+	out.Version = row.Version
 	return out, nil
 }
 
@@ -80,7 +83,7 @@ func (s *Service) SaveSettings(ctx context.Context, a Actor, in CleaningSettings
 	if in.PartLives == nil {
 		in.PartLives = map[string]upkeep.Life{}
 	}
-	text, err := json.Marshal(in.Settings)
+	text, err := json.Marshal(in)
 	if err != nil {
 		return CleaningSettings{}, fmt.Errorf("writing the settings: %w", err)
 	}

@@ -487,6 +487,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pools/{id}/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Start a guided run, once */
+        post: operations["start-run"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pools/{id}/visit-moves": {
         parameters: {
             query?: never;
@@ -515,6 +532,57 @@ export interface paths {
         put?: never;
         /** Fit a speed walk without keeping it */
         post: operations["try-walk"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pools/{id}/work": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The procedures that suit a pool's pad, and its runs */
+        get: operations["get-work"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A guided run as it stands */
+        get: operations["get-run"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say what was done in a run, in order; each event is taken once */
+        post: operations["append-run"];
         delete?: never;
         options?: never;
         head?: never;
@@ -747,6 +815,10 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        Action: {
+            arg?: string;
+            verb: string;
+        };
         Advice: {
             action: string;
             /** Format: double */
@@ -759,6 +831,9 @@ export interface components {
             reason: string;
             says: string;
             school: string;
+        };
+        "Append-runRequest": {
+            events: components["schemas"]["RunEvent"][];
         };
         Belief: {
             /** Format: double */
@@ -911,6 +986,7 @@ export interface components {
             south: boolean;
             /** Format: int64 */
             version: number;
+            ways: components["schemas"]["Ways"];
             /**
              * Format: double
              * @description what a cleaning's minutes and water are worth, in days of a starved pool; 0: the odds alone decide; default 3
@@ -1135,6 +1211,19 @@ export interface components {
             /** @description planned, the next first */
             visits: string[];
             wear: components["schemas"]["Wear"][];
+        };
+        Entry: {
+            answer: string;
+            /** Format: date-time */
+            at: string;
+            reading: components["schemas"]["Reading"];
+            says: string;
+            /**
+             * Format: double
+             * @description that its timer ran; 0: none
+             */
+            seconds: number;
+            step: string;
         };
         ErrorDetail: {
             /** @description Where the error occurred, e.g. 'body.items[3].tags' or 'path.thing-id' */
@@ -1620,6 +1709,23 @@ export interface components {
             street: string;
             surface: string;
         };
+        NewRun: {
+            /**
+             * Format: uuid
+             * @description made by whoever starts it, so that a repeated start is one run
+             */
+            id: string;
+            procedure: string;
+            /** @description for going on in spite of a hold */
+            reason?: string;
+            /**
+             * Format: double
+             * @description rpm read at the bench
+             */
+            speed?: number;
+            /** Format: uuid */
+            stopId?: string;
+        };
         NextView: {
             /** Format: double */
             after: number;
@@ -1647,6 +1753,35 @@ export interface components {
             /** Format: double */
             strays: number;
             unit: string;
+        };
+        Option: {
+            do: components["schemas"]["Action"][];
+            /** @description why the run ends here without its aim; empty: it does not */
+            ends: string;
+            /** @enum {string} */
+            glass: "" | "dirty" | "clear";
+            id: string;
+            /** @description empty: done */
+            says: string;
+            sign?: string;
+            /** @description step; empty: the run ends */
+            to: string;
+            yes?: boolean;
+        };
+        Outcome: {
+            /** @enum {string} */
+            back: "back" | "partly" | "not";
+            /**
+             * Format: double
+             * @description at the speed of the reading after, clean
+             */
+            expectedPsi: number;
+            /**
+             * Format: double
+             * @description that is left
+             */
+            load: number;
+            says: string;
         };
         PadChange: {
             /**
@@ -1939,6 +2074,13 @@ export interface components {
             /** Format: int64 */
             visitCount: number;
         };
+        PoolWork: {
+            /** @description forbids work that throws water away */
+            hold: components["schemas"]["Hold"];
+            procedures: components["schemas"]["ProcedureBrief"][];
+            /** @description newest first */
+            runs: components["schemas"]["RunBrief"][];
+        };
         "Preview-padRequest": {
             document: components["schemas"]["Document"];
             /**
@@ -1960,6 +2102,20 @@ export interface components {
             tankPsi: number;
             /** Format: double */
             tankSd: number;
+        };
+        ProcedureBrief: {
+            aim: string;
+            cautions: string[];
+            /** @description signs that it answers */
+            checks: string[];
+            discharges: boolean;
+            id: string;
+            /** @description due work that it does; empty: none */
+            item: string;
+            /** Format: double */
+            minutes: number;
+            name: string;
+            takes: components["schemas"]["Take"][];
         };
         Pump: {
             /** Format: double */
@@ -2018,6 +2174,23 @@ export interface components {
             /** Format: double */
             toFt: number;
         };
+        Reading: {
+            /** Format: double */
+            flowGpm?: number;
+            /** Format: double */
+            powerW?: number;
+            /** Format: double */
+            rpm: number;
+            /**
+             * @description spa: on Filter, suction and return both on the spa
+             * @enum {string}
+             */
+            setting?: "filter" | "backwash" | "rinse" | "waste" | "recirculate" | "spa";
+            /** Format: double */
+            tankPsi?: number;
+            /** Format: double */
+            vacuumInHg?: number;
+        };
         ReadingToTake: {
             /** Format: double */
             rpm: number;
@@ -2051,6 +2224,52 @@ export interface components {
             /** Format: double */
             was: number;
         };
+        Result: {
+            after: components["schemas"]["Reading"];
+            before: components["schemas"]["Reading"];
+            /** Format: date-time */
+            chemicalsAt: string | null;
+            /** Format: double */
+            drainSeconds: number;
+            /** @description due work that it did */
+            item: string;
+            /** Format: double */
+            primeSeconds: number;
+            signs: {
+                [key: string]: boolean;
+            };
+            /** @description enough of them make a clean line */
+            walk: components["schemas"]["Reading"][];
+            /**
+             * Format: double
+             * @description about; 0: none, or not known
+             */
+            wasteGallons: number;
+            /**
+             * Format: double
+             * @description that water ran to waste
+             */
+            wasteSeconds: number;
+            /** @description what the visit calls it; empty when the aim was not reached */
+            work: string;
+        };
+        Rig: {
+            /** @description pad under the water's surface */
+            below: boolean;
+            heater: boolean;
+            kind: string;
+            /** @description small above-ground unit on hoses, plugged in */
+            small: boolean;
+            /** @description handles part pool and spa on both sides */
+            spa: boolean;
+            suction: string[] | null;
+            /**
+             * Format: int32
+             * @description lines open in daily use
+             */
+            usual: number;
+            valve: string;
+        };
         Run: {
             /**
              * Format: double
@@ -2064,6 +2283,99 @@ export interface components {
             fittingsK: number;
             /** Format: double */
             lengthFt: number;
+        };
+        RunBrief: {
+            by: string;
+            /** Format: date-time */
+            ended: string | null;
+            id: string;
+            /** Format: date-time */
+            left: string | null;
+            name: string;
+            /** Format: int64 */
+            of: number;
+            /** @description whether a cleaning worked */
+            outcome: components["schemas"]["Outcome"];
+            procedure: string;
+            result: components["schemas"]["Result"];
+            /** Format: date-time */
+            startedAt: string;
+            /**
+             * Format: int64
+             * @description steps done
+             */
+            step: number;
+            stopId: string;
+            /** @description why it ended without its aim; empty: it reached it, or goes on */
+            why: string;
+        };
+        RunEvent: {
+            /** @enum {string} */
+            act: "go" | "timer" | "note" | "back" | "leave" | "resume" | "end";
+            /**
+             * Format: date-time
+             * @description by the server's clock, as far as the device knows it
+             */
+            at: string;
+            /** Format: uuid */
+            id: string;
+            note?: string;
+            option?: string;
+            reading?: components["schemas"]["TypedReading"];
+            step?: string;
+            /**
+             * Format: int64
+             * @description how many moving events came before it
+             */
+            turn: number;
+        };
+        RunView: {
+            /** @description the step that is next; empty when over */
+            at: string;
+            /** @description to the step before; absent when no way leads there */
+            back: components["schemas"]["Way"];
+            by: string;
+            done: components["schemas"]["Entry"][];
+            /** Format: date-time */
+            ended: string | null;
+            id: string;
+            /** Format: date-time */
+            left: string | null;
+            name: string;
+            notes: string[];
+            /**
+             * Format: date-time
+             * @description the server's clock, for whoever shows timers
+             */
+            now: string;
+            /** Format: int64 */
+            of: number;
+            /** @description whether a cleaning worked */
+            outcome: components["schemas"]["Outcome"];
+            poolId: string;
+            procedure: string;
+            result: components["schemas"]["Result"];
+            /** @description where and how a run that was left goes on */
+            resume: components["schemas"]["Way"];
+            script: components["schemas"]["Script"];
+            /** Format: date-time */
+            startedAt: string;
+            state: components["schemas"]["State"];
+            /**
+             * Format: int64
+             * @description steps done
+             */
+            step: number;
+            stopId: string;
+            street: string;
+            /** @description when the timers of steps were started */
+            timers: {
+                [key: string]: string;
+            };
+            /** Format: int64 */
+            turn: number;
+            /** @description why it ended without its aim; empty: it reached it, or goes on */
+            why: string;
         };
         "Save-pool-cleaningRequest": {
             /** Format: double */
@@ -2080,6 +2392,43 @@ export interface components {
             sharePercent?: number;
             /** Format: int64 */
             version: number;
+        };
+        Script: {
+            aim: string;
+            cautions: string[];
+            discharges: boolean;
+            item: string;
+            /** Format: double */
+            minutes: number;
+            name: string;
+            procedure: string;
+            rig: components["schemas"]["Rig"];
+            start: components["schemas"]["State"];
+            steps: components["schemas"]["ScriptStep"][];
+            takes: components["schemas"]["Take"][];
+            /**
+             * Format: double
+             * @description what leaves the pool while a timer counts backwash, rinse or waste; 0 unknown
+             */
+            wasteGpm: number;
+            work: string;
+        };
+        ScriptStep: {
+            care: string[];
+            hint: string;
+            id: string;
+            /** @enum {string} */
+            kind: "action" | "look" | "reading" | "timer" | "interlock";
+            /** @description the safe way out from here */
+            leave: string[];
+            options: components["schemas"]["Option"][];
+            /** @enum {string} */
+            read: "" | "before" | "after" | "walk" | "spa";
+            says: string;
+            /** @description of the pad when this step is next */
+            state: components["schemas"]["State"];
+            timer: components["schemas"]["Timer"];
+            why: string;
         };
         ServiceInterval: {
             /** Format: double */
@@ -2253,6 +2602,47 @@ export interface components {
              */
             surfaceFt: number;
         };
+        State: {
+            bath: string;
+            /** @description open */
+            bleed: boolean;
+            /** @description what is still on them */
+            elements: string;
+            /** @description the pool, to over its suction */
+            filled: boolean;
+            /** @description in the pump */
+            hand: boolean;
+            /** @description heater fired within its cool-down */
+            heat: boolean;
+            /** @description it ran dry: the pot may hold boiling water */
+            hot: boolean;
+            opened: boolean;
+            /** @description in the water */
+            people: boolean;
+            /** @description open */
+            pot: boolean;
+            /** @description of water */
+            potFull: boolean;
+            powder: string;
+            /** @enum {string} */
+            power: "live" | "time-out" | "locked";
+            pressed: boolean;
+            prime: string;
+            returnTo: string;
+            /** @description open */
+            returns: boolean;
+            running: boolean;
+            /** @description of the filter valve */
+            setting: string;
+            /**
+             * Format: int32
+             * @description bits of the suction lines that are open
+             */
+            suction: number;
+            suctionTo: string;
+            /** @description open */
+            tank: boolean;
+        };
         StationView: {
             /** Format: double */
             cleanIn: number;
@@ -2328,6 +2718,10 @@ export interface components {
             /** @description faults that may be there too */
             with: components["schemas"]["WithView"][];
         };
+        Take: {
+            amount: string;
+            name: string;
+        };
         "Technician-leavesRequest": {
             /**
              * Format: uuid
@@ -2337,6 +2731,25 @@ export interface components {
         };
         TextFileBody: {
             text: string;
+        };
+        Timer: {
+            /** @enum {string} */
+            count: "backwash" | "rinse" | "prime" | "drain" | "wait" | "waste";
+            /**
+             * Format: double
+             * @description usual to
+             */
+            high: number;
+            /**
+             * Format: double
+             * @description usual from
+             */
+            low: number;
+            /**
+             * Format: double
+             * @description stop here; 0 has no end
+             */
+            most: number;
         };
         TrackRecord: {
             bins: components["schemas"]["ReliabilityBin"][];
@@ -2529,6 +2942,27 @@ export interface components {
              * @description its end above the pool's surface
              */
             outletFt: number;
+        };
+        Way: {
+            says: string[];
+            step: string;
+        };
+        Ways: {
+            /**
+             * @description nearest skimmer first, main drain first, or start on shut lines and open the drain at once
+             * @enum {string}
+             */
+            prime: "skimmer" | "drain" | "shut";
+            /**
+             * @description rinse 10–15 s, or until the glass is clear
+             * @enum {string}
+             */
+            rinse: "timed" | "clear";
+            /**
+             * @description lid O-ring greased, or clean and dry
+             * @enum {string}
+             */
+            seal: "greased" | "dry";
         };
         Wear: {
             /** Format: double */
@@ -3762,6 +4196,41 @@ export interface operations {
             };
         };
     };
+    "start-run": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewRun"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "move-visit": {
         parameters: {
             query?: never;
@@ -3817,6 +4286,106 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WalkFit"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-work": {
+        parameters: {
+            query?: {
+                /** @description runs of this stop only */
+                stop?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PoolWork"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-run": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "append-run": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Append-runRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunView"];
                 };
             };
             /** @description Error */

@@ -1,0 +1,272 @@
+package api
+
+import (
+	"encoding/json"
+	"net/http"
+	"slices"
+	"sync"
+	"testing"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"fairlap/core/procedure"
+	"fairlap/internal/app"
+)
+
+// hand does a run through the API as a device does.
+type hand struct {
+	*client
+	t   *testing.T
+	run app.RunView
+	at  time.Time
+}
+
+func (w *world) hand(t *testing.T, role string, pool string, id procedure.ID, more map[string]any) *hand {
+	h := &hand{client: w.as(role), t: t}
+	body := map[string]any{"id": uuid.NewString(), "procedure": id}
+	for k, v := range more {
+		body[k] = v
+	}
+	require.Equal(t, http.StatusOK, h.do("POST", "/api/pools/"+pool+"/runs", body, &h.run))
+	h.at = h.run.Now
+	return h
+}
+
+func (h *hand) event(act procedure.Act, option string) map[string]any {
+	e := map[string]any{"id": uuid.NewString(), "act": act, "turn": h.run.Turn, "step": h.run.At, "at": h.at}
+	if act == procedure.ActGo {
+		e["option"] = option
+	}
+	return e
+}
+
+func (h *hand) send(out any, events ...map[string]any) int {
+	return h.do("POST", "/api/runs/"+h.run.ID+"/events", map[string]any{"events": events}, out)
+}
+
+func (h *hand) step() procedure.ScriptStep {
+	i := slices.IndexFunc(h.run.Script.Steps, func(s procedure.ScriptStep) bool { return s.ID == h.run.At })
+	return h.run.Script.Steps[i]
+}
+
+// on takes the step's last answer, until a step is next.
+func (h *hand) on(until string, reading map[string]string) {
+	h.t.Helper()
+	for i := 0; h.run.At != until && h.run.Ended == nil; i++ {
+		require.Less(h.t, i, 60)
+		s := h.step()
+		take := s.Options[0]
+		for _, o := range s.Options {
+			if o.Ends == "" && o.To != s.ID {
+				take = o
+			}
+		}
+		var events []map[string]any
+		if s.Timer != nil {
+			events = append(events, h.event(procedure.ActTimer, ""))
+			h.at = h.at.Add(20 * time.Second) // the town stands still: no further than its clock allows
+		}
+		e := h.event(procedure.ActGo, take.ID)
+		if s.Read != "" {
+			e["reading"] = typedAs(reading)
+		}
+		require.Equal(h.t, http.StatusOK, h.send(&h.run, append(events, e)...), s.ID)
+		h.at = h.at.Add(time.Second)
+	}
+}
+
+// typedAs is a reading with what is not given left empty.
+func typedAs(given map[string]string) app.TypedReading {
+	return app.TypedReading{Speed: given["speed"], Tank: given["tank"]}
+}
+
+func TestARunGoesFromTheStopToItsResult(t *testing.T) {
+	w := serve(t)
+	var work app.PoolWork
+	tech := w.as("technician")
+	tech.get("/api/pools/"+w.pool+"/work", &work)
+	at := slices.IndexFunc(work.Procedures, func(p app.ProcedureBrief) bool { return p.Item == "clean-filter" })
+	require.GreaterOrEqual(t, at, 0)
+	assert.Equal(t, procedure.Backwash, work.Procedures[at].ID)
+	assert.NotEmpty(t, work.Procedures[at].Cautions)
+	for _, p := range work.Procedures {
+		assert.NotContains(t, []procedure.ID{procedure.HoseOff, procedure.BackwashDE, procedure.SmallBleed}, p.ID, "this pad has a sand filter")
+	}
+	h := w.hand(t, "technician", w.pool, procedure.Backwash, map[string]any{"stopId": w.stop, "speed": 2400})
+	h.on("wash-clear", map[string]string{"speed": "2400", "tank": "17"})
+	assert.True(t, h.run.State.Running)
+	assert.Equal(t, "backwash", string(h.run.State.Setting))
+	assert.Contains(t, h.step().Hint, "far side of the glass")
+	// Reload, another device: the run stands where it stood.
+	var other app.RunView
+	w.as("owner").get("/api/runs/"+h.run.ID, &other)
+	assert.Equal(t, h.run.At, other.At)
+	h.on("after", nil)
+	for _, s := range h.run.Script.Steps {
+		assert.NotEmpty(t, s.Says, s.ID)
+		assert.NotContains(t, s.Says+s.Hint, "{")
+	}
+	psi := "9"
+	assert.Contains(t, h.step().Hint, "this pad should read about")
+	h.on("", map[string]string{"speed": "2400", "tank": psi})
+	require.NotNil(t, h.run.Ended)
+	assert.Empty(t, h.run.Why)
+	assert.Equal(t, "cleaned", h.run.Result.Work)
+	assert.InDelta(t, 40, h.run.Result.WasteSeconds, 1)
+	assert.Greater(t, h.run.Result.WasteGallons, 20.0)
+	require.NotNil(t, h.run.Outcome)
+	assert.NotEmpty(t, h.run.Outcome.Says)
+	tech.get("/api/pools/"+w.pool+"/work?stop="+w.stop, &work)
+	require.Len(t, work.Runs, 1)
+	assert.Equal(t, h.run.ID, work.Runs[0].ID)
+	assert.Equal(t, "O. Brandt", work.Runs[0].By)
+}
+
+// Two devices in one run: of two that answer the same step one is taken, the other
+// is told how the run stands; sent again, an event is the same event.
+func TestAStepIsTakenOnceFromTwoDevices(t *testing.T) {
+	w := serve(t)
+	one := w.hand(t, "technician", w.pool, procedure.LeakTest, nil)
+	two := &hand{client: w.as("owner"), t: t, run: one.run, at: one.at}
+	first := one.event(procedure.ActGo, "yes")
+	var wait sync.WaitGroup
+	statuses := make([]int, 2)
+	var problems [2]problemBody
+	for i, h := range []*hand{one, two} {
+		wait.Go(func() {
+			e := first
+			if i == 1 {
+				e = h.event(procedure.ActGo, "no")
+			}
+			var raw json.RawMessage
+			statuses[i] = h.send(&raw, e)
+			_ = json.Unmarshal(raw, &problems[i])
+		})
+	}
+	wait.Wait()
+	slices.Sort(statuses)
+	assert.Equal(t, []int{http.StatusOK, http.StatusConflict}, statuses)
+	var run app.RunView
+	one.get("/api/runs/"+one.run.ID, &run)
+	assert.Equal(t, 1, run.Turn)
+	assert.Len(t, run.Done, 1)
+	for _, p := range problems {
+		if len(p.Errors) > 0 {
+			var now app.RunView
+			require.NoError(t, json.Unmarshal(p.Errors[0].Value, &now))
+			assert.Equal(t, run.At, now.At, "the loser is shown where it stands")
+		}
+	}
+	// Sent again, whichever it was.
+	note := one.event(procedure.ActNote, "")
+	note["note"] = "foam is short"
+	require.Equal(t, http.StatusOK, one.send(nil, note))
+	require.Equal(t, http.StatusOK, one.send(&run, note))
+	assert.Equal(t, []string{"foam is short"}, run.Notes)
+}
+
+// A device's queue after an hour without a battery or a line: what was done is taken
+// in order, once, with times that never run backwards or into the future.
+func TestAQueueOfEventsIsTakenInOrder(t *testing.T) {
+	w := serve(t)
+	h := w.hand(t, "technician", w.pool, procedure.LeakTest, nil)
+	var queue []map[string]any
+	for turn, c := range []struct{ step, option string }{{"air", "yes"}, {"lid", "stays"}, {"inlet", "no"}, {"valves", "yes"}} {
+		queue = append(queue, map[string]any{"id": uuid.NewString(), "act": "go", "turn": turn, "step": c.step, "option": c.option, "at": h.at.Add(time.Duration(5-turn) * time.Hour)})
+	}
+	var run app.RunView
+	require.Equal(t, http.StatusOK, h.send(&run, queue[:2]...))
+	require.Equal(t, http.StatusOK, h.send(&run, queue...), "the answer to the first two was lost: all is sent again")
+	require.NotNil(t, run.Ended)
+	require.Len(t, run.Done, 4)
+	for i, d := range run.Done {
+		assert.False(t, d.At.After(run.Now.Add(time.Minute)), "a clock five hours ahead")
+		if i > 0 {
+			assert.False(t, d.At.Before(run.Done[i-1].At))
+		}
+	}
+	assert.Equal(t, map[string]bool{"air-in-pot": true, "lid-test-holds": false, "foam-dents": true}, signs(run))
+}
+
+func signs(run app.RunView) map[string]bool {
+	out := map[string]bool{}
+	for k, v := range run.Result.Signs {
+		out[string(k)] = v
+	}
+	return out
+}
+
+func TestARunIsLeftSafeAndTakenUpDaysLater(t *testing.T) {
+	w := serve(t)
+	h := w.hand(t, "technician", w.pool, procedure.Backwash, map[string]any{"speed": 2400})
+	h.on("wash-clear", map[string]string{"speed": "2400", "tank": "17"})
+	assert.Equal(t, []string{"Turn the pump OFF", "Lock the power off at the breaker or disconnect"}, h.step().Leave)
+	require.Equal(t, http.StatusOK, h.send(&h.run, h.event(procedure.ActLeave, "")))
+	assert.NotNil(t, h.run.Left)
+	assert.False(t, h.run.State.Running)
+	require.NotNil(t, h.run.Resume)
+	assert.Equal(t, "wash-clear", h.run.Resume.Step)
+	assert.Contains(t, h.run.Resume.Says, "Start the pump")
+	assert.Equal(t, http.StatusConflict, h.send(nil, h.event(procedure.ActGo, "clear")), "not before it is taken up")
+	require.Equal(t, http.StatusOK, h.send(&h.run, h.event(procedure.ActResume, "")))
+	assert.True(t, h.run.State.Running)
+	require.Equal(t, http.StatusOK, h.send(&h.run, h.event(procedure.ActEnd, "")))
+	assert.Equal(t, "given up", h.run.Why)
+	assert.Empty(t, h.run.Result.Work)
+}
+
+func TestRunsRefuseInPlainWords(t *testing.T) {
+	w := serve(t)
+	tech := w.as("technician")
+	var p problemBody
+	start := func(body map[string]any) int { return tech.do("POST", "/api/pools/"+w.pool+"/runs", body, &p) }
+	assert.Equal(t, http.StatusUnprocessableEntity, start(map[string]any{"id": uuid.NewString(), "procedure": "hose-off"}))
+	assert.Equal(t, "This pad has no such work.", p.at("procedure"))
+	s := settings(1)
+	s["noDischarge"] = []string{"2026-11-24"}
+	require.Equal(t, http.StatusOK, w.as("office").do("PUT", "/api/settings", s, nil))
+	id := uuid.NewString()
+	assert.Equal(t, http.StatusUnprocessableEntity, start(map[string]any{"id": id, "procedure": "backwash"}))
+	assert.Contains(t, p.at("reason"), "no water may be discharged today")
+	assert.Equal(t, http.StatusOK, start(map[string]any{"id": id, "procedure": "backwash", "reason": "to the clean-out, allowed"}))
+	var due app.DueView
+	tech.get("/api/pools/"+w.pool+"/due", &due)
+	assert.Equal(t, "to the clean-out, allowed", due.Marks[0].Reason, "the reason is kept")
+	h := w.hand(t, "technician", w.pool, procedure.CleanLine, nil)
+	h.on("top", nil)
+	for says, reading := range map[string]map[string]string{"rpm": {"speed": "9000", "tank": "9"}, "tank gauge": {"speed": "2400"}, "number": {"speed": "2400", "tank": "nine"}} {
+		e := h.event(procedure.ActGo, "done")
+		e["reading"] = typedAs(reading)
+		assert.Equal(t, http.StatusUnprocessableEntity, h.send(&p, e), says)
+	}
+	e := h.event(procedure.ActGo, "done")
+	assert.Equal(t, http.StatusConflict, h.send(nil, e), "a reading is asked for")
+}
+
+// Due work that a run has done is closed by it, once.
+func TestARunClosesItsDueWork(t *testing.T) {
+	w := serve(t)
+	var pools []app.PoolLine
+	w.as("owner").get("/api/pools", &pools)
+	for _, pool := range pools {
+		var work app.PoolWork
+		w.as("owner").get("/api/pools/"+pool.ID+"/work", &work)
+		if !slices.ContainsFunc(work.Procedures, func(p app.ProcedureBrief) bool { return p.ID == procedure.TearDown }) {
+			continue
+		}
+		h := w.hand(t, "owner", pool.ID, procedure.TearDown, map[string]any{"speed": 2400})
+		h.on("", map[string]string{"speed": "2400", "tank": "9"})
+		require.NotNil(t, h.run.Ended)
+		assert.GreaterOrEqual(t, len(h.run.Result.Walk), 3, "enough for a clean line")
+		var due app.DueView
+		w.as("owner").get("/api/pools/"+pool.ID+"/due", &due)
+		require.NotEmpty(t, due.Marks)
+		assert.Equal(t, "tear-down", due.Marks[0].Item)
+		assert.Equal(t, "done", due.Marks[0].Act)
+		return
+	}
+	t.Fatal("the town has no DE filter")
+}

@@ -1,0 +1,461 @@
+package app
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+
+	"fairlap/core/casefile"
+	"fairlap/core/diagnosis"
+	"fairlap/core/fault"
+	"fairlap/core/pad"
+	"fairlap/core/procedure"
+	"fairlap/core/units"
+	"fairlap/core/upkeep"
+	"fairlap/internal/store"
+)
+
+// ErrMovedOn is that an event of a run came too late: somebody did the step already,
+// or the run is over. The run as it stands comes with it.
+var ErrMovedOn = errors.New("the run has moved on meanwhile")
+
+// ProcedureBrief is a procedure to choose from.
+type ProcedureBrief struct {
+	ID         procedure.ID         `json:"id"`
+	Name       string               `json:"name"`
+	Aim        string               `json:"aim"`
+	Minutes    float64              `json:"minutes"`
+	Item       string               `json:"item" doc:"due work that it does; empty: none"`
+	Checks     []fault.Sign         `json:"checks" nullable:"false" doc:"signs that it answers"`
+	Discharges bool                 `json:"discharges"`
+	Takes      []procedure.Take `json:"takes" nullable:"false"`
+	Cautions   []string             `json:"cautions" nullable:"false"`
+}
+
+// PoolWork is what work may be done at a pool, and what was.
+type PoolWork struct {
+	Procedures []ProcedureBrief `json:"procedures" nullable:"false"`
+	Runs       []RunBrief       `json:"runs" nullable:"false" doc:"newest first"`
+	Hold       *upkeep.Hold     `json:"hold" doc:"forbids work that throws water away"`
+}
+
+// RunBrief is one run in a list.
+type RunBrief struct {
+	ID        string             `json:"id"`
+	Procedure procedure.ID       `json:"procedure"`
+	Name      string             `json:"name"`
+	StopID    string             `json:"stopId"`
+	By        string             `json:"by"`
+	StartedAt time.Time          `json:"startedAt"`
+	Step      int                `json:"step" doc:"steps done"`
+	Of        int                `json:"of"`
+	Left      *time.Time         `json:"left"`
+	Ended     *time.Time         `json:"ended"`
+	Why       string             `json:"why" doc:"why it ended without its aim; empty: it reached it, or goes on"`
+	Result    procedure.Result   `json:"result"`
+	Outcome   *procedure.Outcome `json:"outcome" doc:"whether a cleaning worked"`
+}
+
+// RunView is a run as it stands.
+type RunView struct {
+	RunBrief
+	PoolID string               `json:"poolId"`
+	Street string               `json:"street"`
+	Now    time.Time            `json:"now" doc:"the server's clock, for whoever shows timers"`
+	Turn   int                  `json:"turn"`
+	At     string               `json:"at" doc:"the step that is next; empty when over"`
+	State  procedure.State      `json:"state"`
+	Done   []procedure.Entry    `json:"done" nullable:"false"`
+	Notes  []string             `json:"notes" nullable:"false"`
+	Timers map[string]time.Time `json:"timers" doc:"when the timers of steps were started"`
+	Back   *Way                 `json:"back" doc:"to the step before; absent when no way leads there"`
+	Resume *Way                 `json:"resume" doc:"where and how a run that was left goes on"`
+	Script procedure.Script     `json:"script"`
+}
+
+// Way is what a hand does to stand at a step.
+type Way struct {
+	Step string   `json:"step"`
+	Says []string `json:"says" nullable:"false"`
+}
+
+// NewRun starts a run.
+type NewRun struct {
+	ID        uuid.UUID    `json:"id" format:"uuid" doc:"made by whoever starts it, so that a repeated start is one run"`
+	Procedure procedure.ID `json:"procedure" minLength:"1" maxLength:"40"`
+	StopID    *uuid.UUID   `json:"stopId,omitempty" format:"uuid"`
+	Speed     float64      `json:"speed,omitempty" minimum:"0" maximum:"4000" doc:"rpm read at the bench"`
+	Reason    string       `json:"reason,omitempty" maxLength:"300" doc:"for going on in spite of a hold"`
+}
+
+// RunEvent is one thing that happened in a run.
+type RunEvent struct {
+	ID      uuid.UUID     `json:"id" format:"uuid"`
+	Act     procedure.Act `json:"act" enum:"go,timer,note,back,leave,resume,end"`
+	Turn    int           `json:"turn" minimum:"0" doc:"how many moving events came before it"`
+	Step    string        `json:"step,omitempty" maxLength:"40"`
+	Option  string        `json:"option,omitempty" maxLength:"40"`
+	Reading *TypedReading `json:"reading,omitempty"`
+	Note    string        `json:"note,omitempty" maxLength:"1000"`
+	At      time.Time     `json:"at" doc:"by the server's clock, as far as the device knows it"`
+}
+
+// setup is what procedures are written out for at a pool.
+func (at *atStop) setup(speed float64) (*procedure.Setup, float64, error) {
+	m := at.cached.model
+	k := procedure.Known{Model: m, PoolGallons: units.Volume(at.record.Pool.VolumeM3).Gallons(), Speed: units.Speed(speed), HoldHours: at.company.settings.HoldHours, Primes: at.history.Primes, Drains: at.history.Drains}
+	f, waste, err := procedure.Measure(&k)
+	if err != nil {
+		return nil, 0, unsolved(err)
+	}
+	rig := procedure.RigOf(&m.Doc)
+	return &procedure.Setup{Rig: rig, Ways: at.company.ways, Figures: f}, waste, nil
+}
+
+// dischargeHold is what forbids throwing water away now, unless somebody overrode it
+// today.
+func (at *atStop) dischargeHold(marks []store.DueMark, now time.Time) *upkeep.Hold {
+	for _, m := range marks {
+		if m.Item == string(upkeep.CleanFilter) && m.Act == string(upkeep.MarkOverride) && now.Sub(m.MadeAt) < 24*time.Hour {
+			return nil
+		}
+	}
+	l := upkeep.Ledger{Now: now.In(at.company.zone), Kind: at.cached.model.Doc.Filter.Kind, Settings: at.company.settings, History: &at.history, NoDischarge: at.company.settings.NoDischargeOn}
+	return l.Hold()
+}
+
+// Work lists what may be done at a pool and what was; of one stop where it is given.
+func (s *Service) Work(ctx context.Context, a Actor, pool uuid.UUID, stop *uuid.UUID) (PoolWork, error) {
+	now := s.now()
+	at, err := s.atPool(ctx, a, pool, now)
+	if err != nil {
+		return PoolWork{}, err
+	}
+	setup, _, err := at.setup(0)
+	if err != nil {
+		return PoolWork{}, err
+	}
+	marks, err := s.store.DueMarksOf(ctx, []uuid.UUID{pool})
+	if err != nil {
+		return PoolWork{}, fmt.Errorf("reading what was decided: %w", err)
+	}
+	out := PoolWork{Procedures: []ProcedureBrief{}, Runs: []RunBrief{}, Hold: at.dischargeHold(marks[pool], now)}
+	for _, p := range procedure.For(setup) {
+		c, err := p.Write(setup)
+		if err != nil {
+			return out, fmt.Errorf("writing %s out: %w", p.ID, err)
+		}
+		out.Procedures = append(out.Procedures, ProcedureBrief{p.ID, p.Name, c.Aim, p.Minutes, p.Item, append([]fault.Sign{}, p.Checks...), p.Discharges, c.Takes, c.Cautions})
+	}
+	runs, err := s.store.RunsOf(ctx, pool, stop, runsListed)
+	if err != nil {
+		return out, fmt.Errorf("reading the runs: %w", err)
+	}
+	names, err := s.names(ctx)
+	if err != nil {
+		return out, fmt.Errorf("reading the people: %w", err)
+	}
+	for _, r := range runs {
+		folded, err := fold(r)
+		if err != nil {
+			return out, err
+		}
+		brief, err := at.brief(r, folded, names)
+		if err != nil {
+			return out, err
+		}
+		out.Runs = append(out.Runs, brief)
+	}
+	return out, nil
+}
+
+// runsListed is how many runs a pool's list shows.
+const runsListed = 50
+
+func (at *atStop) brief(r store.Run, f *procedure.Run, names map[uuid.UUID]string) (RunBrief, error) {
+	out := RunBrief{ID: r.ID.String(), Procedure: f.Script.Procedure, Name: f.Script.Name, StopID: idOr(r.StopID), By: names[r.StartedBy], StartedAt: r.StartedAt,
+		Of: len(f.Script.Steps), Left: f.Left, Ended: f.Ended, Why: f.Why, Result: f.Result()}
+	if out.Step = slices.IndexFunc(f.Script.Steps, func(s procedure.ScriptStep) bool { return s.ID == f.At }); out.Step < 0 {
+		out.Step = out.Of
+	}
+	after := out.Result.After
+	if out.Result.Work != "cleaned" || after == nil || after.TankPsi == nil {
+		return out, nil
+	}
+	m := at.cached.model
+	load, err := afterCleaning(m, diagnosis.Reading{Reading: after.Meters(), Setting: pad.SetFilter})
+	if err != nil {
+		return out, err
+	}
+	expected, err := procedure.Expect(m, units.Speed(after.RPM))
+	if err != nil {
+		return out, unsolved(err)
+	}
+	judged := procedure.Judge(load, expected, m.Doc.Filter.Kind)
+	out.Outcome = &judged
+	return out, nil
+}
+
+// StartRun starts a run, once.
+func (s *Service) StartRun(ctx context.Context, a Actor, pool uuid.UUID, n NewRun) (RunView, error) {
+	now := s.now()
+	at, err := s.atPool(ctx, a, pool, now)
+	if err != nil {
+		return RunView{}, err
+	}
+	if n.StopID != nil {
+		stop, lap, err := s.store.StopByID(ctx, *n.StopID)
+		if err != nil {
+			return RunView{}, fmt.Errorf("finding the stop: %w", err)
+		}
+		if stop.PoolID != pool || !a.maySee(&lap.TechnicianID) {
+			return RunView{}, ErrForbidden
+		}
+	}
+	setup, waste, err := at.setup(n.Speed)
+	if err != nil {
+		return RunView{}, err
+	}
+	p := procedure.Find(n.Procedure)
+	switch {
+	case n.ID == uuid.Nil:
+		return RunView{}, FieldErrors{{"id", "The run needs an id of its own."}}
+	case p == nil || p.On != nil && !p.On(setup):
+		return RunView{}, FieldErrors{{"procedure", "This pad has no such work."}}
+	}
+	if known, err := s.store.RunByID(ctx, n.ID); err == nil && known.PoolID == pool && known.Procedure == string(n.Procedure) {
+		return s.viewRun(ctx, at, known)
+	}
+	if p.Discharges {
+		if err := s.passHold(ctx, a, at, pool, n, now); err != nil {
+			return RunView{}, err
+		}
+	}
+	script, err := p.Write(setup)
+	if err != nil {
+		return RunView{}, fmt.Errorf("writing %s out: %w", p.ID, err)
+	}
+	script.WasteGPM = waste
+	text, err := json.Marshal(script)
+	if err != nil {
+		return RunView{}, fmt.Errorf("writing the run down: %w", err)
+	}
+	kept, err := s.store.StartRun(ctx, store.Run{ID: n.ID, PoolID: pool, StopID: n.StopID, Procedure: string(p.ID), Script: text, StartedBy: a.ID, StartedAt: now})
+	if err != nil {
+		return RunView{}, err
+	}
+	return s.viewRun(ctx, at, kept)
+}
+
+// passHold refuses work that throws water away while a hold forbids it, unless a
+// reason is given: that is kept as an override.
+func (s *Service) passHold(ctx context.Context, a Actor, at *atStop, pool uuid.UUID, n NewRun, now time.Time) error {
+	marks, err := s.store.DueMarksOf(ctx, []uuid.UUID{pool})
+	if err != nil {
+		return fmt.Errorf("reading what was decided: %w", err)
+	}
+	hold := at.dischargeHold(marks[pool], now)
+	if hold == nil {
+		return nil
+	}
+	reason := strings.TrimSpace(n.Reason)
+	if reason == "" {
+		return FieldErrors{{"reason", fmt.Sprintf("Held until %s: %s. To go on all the same, say why.", hold.Until.In(at.company.zone).Format("Mon 15:04"), hold.Why)}}
+	}
+	mark := store.DueMark{ID: uuid.NewSHA1(n.ID, []byte("override")), PoolID: pool, Item: string(upkeep.CleanFilter), Act: string(upkeep.MarkOverride), Reason: reason, MadeBy: a.ID, MadeAt: now}
+	if err := s.store.AddDueMark(ctx, mark); err != nil {
+		return fmt.Errorf("keeping the override: %w", err)
+	}
+	return nil
+}
+
+// RunByID shows a run.
+func (s *Service) RunByID(ctx context.Context, a Actor, id uuid.UUID) (RunView, error) {
+	r, err := s.store.RunByID(ctx, id)
+	if err != nil {
+		return RunView{}, fmt.Errorf("finding the run: %w", err)
+	}
+	at, err := s.atPool(ctx, a, r.PoolID, s.now())
+	if err != nil {
+		return RunView{}, err
+	}
+	return s.viewRun(ctx, at, r)
+}
+
+// clockOff is how far ahead of the server's clock an event may say it happened.
+const clockOff = 2 * time.Minute
+
+// AppendRun takes events of a run in, in order. One that is known already is left
+// out; from one that comes too late on none is taken, and the run as it stands comes
+// with ErrMovedOn.
+func (s *Service) AppendRun(ctx context.Context, a Actor, id uuid.UUID, events []RunEvent) (RunView, error) {
+	now := s.now()
+	r, err := s.store.RunByID(ctx, id)
+	if err != nil {
+		return RunView{}, fmt.Errorf("finding the run: %w", err)
+	}
+	at, err := s.atPool(ctx, a, r.PoolID, now)
+	if err != nil {
+		return RunView{}, err
+	}
+	readings, err := parseRunReadings(events, at.cached.model)
+	if err != nil {
+		return RunView{}, err
+	}
+	late := false
+	var folded *procedure.Run
+	r, err = s.store.AppendRun(ctx, id, func(kept store.Run) ([]store.RunEvent, error) {
+		if folded, err = fold(kept); err != nil {
+			return nil, err
+		}
+		known, last := map[uuid.UUID]bool{}, kept.StartedAt
+		for _, e := range kept.Events {
+			known[e.ID], last = true, e.At
+		}
+		var out []store.RunEvent
+		for i, e := range events {
+			if known[e.ID] {
+				continue
+			}
+			when := e.At
+			if when.After(now.Add(clockOff)) {
+				when = now // a device whose clock is ahead
+			}
+			if when.Before(last) {
+				when = last
+			}
+			taken := procedure.Event{At: when, Act: e.Act, Turn: e.Turn, Step: e.Step, Option: e.Option, Reading: readings[i], Note: strings.TrimSpace(e.Note)}
+			if folded.Take(taken) != nil {
+				late = true
+				break
+			}
+			last, known[e.ID] = when, true
+			row := store.RunEvent{ID: e.ID, Act: string(e.Act), Turn: e.Turn, Step: e.Step, Option: e.Option, Note: taken.Note, At: when, ReceivedAt: now, MadeBy: a.ID}
+			if taken.Reading != nil {
+				if row.Reading, err = json.Marshal(taken.Reading); err != nil {
+					return nil, fmt.Errorf("writing a reading down: %w", err)
+				}
+			}
+			out = append(out, row)
+		}
+		return out, nil
+	})
+	if err != nil {
+		return RunView{}, fmt.Errorf("keeping what was done: %w", err)
+	}
+	if err := s.closeDue(ctx, a, at, r, folded); err != nil {
+		return RunView{}, err
+	}
+	view, err := s.viewRun(ctx, at, r)
+	if err == nil && late {
+		err = ErrMovedOn
+	}
+	return view, err
+}
+
+// parseRunReadings reads what was typed, before anything is kept.
+func parseRunReadings(events []RunEvent, m *pad.Model) ([]*casefile.Reading, error) {
+	out := make([]*casefile.Reading, len(events))
+	var bad FieldErrors
+	for i, e := range events {
+		if e.ID == uuid.Nil {
+			bad = append(bad, FieldError{fmt.Sprintf("events[%d].id", i), "Each event needs an id of its own."})
+		}
+		if e.Reading == nil {
+			continue
+		}
+		path := fmt.Sprintf("events[%d].reading", i)
+		r, errs := parseReading(path, *e.Reading, m)
+		if len(errs) == 0 && r.Speed == 0 {
+			errs = append(errs, FieldError{path + ".speed", "Read it with the pump running."})
+		}
+		if len(errs) == 0 && e.Reading.empty() {
+			errs = append(errs, FieldError{path + ".tank", "Type at least the tank gauge."})
+		}
+		bad = append(bad, errs...)
+		read := storeReading(r.Reading)
+		out[i] = &read
+	}
+	if len(bad) > 0 {
+		return nil, bad
+	}
+	return out, nil
+}
+
+// closeDue marks the due work that a run has done, once. A cleaning is on record by
+// its visit, and a clean line by being kept.
+func (s *Service) closeDue(ctx context.Context, a Actor, at *atStop, r store.Run, f *procedure.Run) error {
+	res := f.Result()
+	if res.Item == "" || res.Item == string(upkeep.CleanFilter) || res.Item == string(upkeep.TakeCleanLine) || upkeep.ItemName(res.Item, at.cached.model.Doc.Filter.Kind) == "" {
+		return nil
+	}
+	mark := store.DueMark{ID: uuid.NewSHA1(r.ID, []byte("done")), PoolID: r.PoolID, Item: res.Item, Act: string(upkeep.MarkDone), Reason: "guided run", MadeBy: a.ID, MadeAt: *f.Ended}
+	if err := s.store.AddDueMark(ctx, mark); err != nil {
+		return fmt.Errorf("closing the due work: %w", err)
+	}
+	return nil
+}
+
+// fold follows a run as it was written out when it started.
+func fold(r store.Run) (*procedure.Run, error) {
+	script := new(procedure.Script)
+	if err := json.Unmarshal(r.Script, script); err != nil {
+		return nil, fmt.Errorf("reading run %s: %w", r.ID, err)
+	}
+	events := make([]procedure.Event, len(r.Events))
+	for i, e := range r.Events {
+		events[i] = procedure.Event{At: e.At, Act: procedure.Act(e.Act), Turn: e.Turn, Step: e.Step, Option: e.Option, Note: e.Note}
+		if len(e.Reading) > 0 && string(e.Reading) != "null" {
+			events[i].Reading = new(casefile.Reading)
+			if err := json.Unmarshal(e.Reading, events[i].Reading); err != nil {
+				return nil, fmt.Errorf("reading event %d of run %s: %w", e.Seq, r.ID, err)
+			}
+		}
+	}
+	f, err := script.Fold(events)
+	if err != nil {
+		return nil, fmt.Errorf("following run %s: %w", r.ID, err)
+	}
+	return f, nil
+}
+
+func (s *Service) viewRun(ctx context.Context, at *atStop, r store.Run) (RunView, error) {
+	f, err := fold(r)
+	if err != nil {
+		return RunView{}, err
+	}
+	names, err := s.names(ctx)
+	if err != nil {
+		return RunView{}, fmt.Errorf("reading the people: %w", err)
+	}
+	brief, err := at.brief(r, f, names)
+	if err != nil {
+		return RunView{}, err
+	}
+	out := RunView{RunBrief: brief, PoolID: r.PoolID.String(), Street: at.record.Pool.Street, Now: s.now(), Turn: f.Turn, At: f.At, State: f.State, Done: f.Done, Notes: f.Notes, Timers: f.Timers, Script: *f.Script}
+	say := func(actions []procedure.Action) []string {
+		says := make([]string, len(actions))
+		for i, act := range actions {
+			says[i] = f.Script.Rig.Says(act)
+		}
+		return says
+	}
+	switch {
+	case f.Ended != nil:
+	case f.Left != nil:
+		if step, way, ok := f.Resumes(); ok {
+			out.Resume = &Way{step, say(way)}
+		}
+	default:
+		if step, way, ok := f.Before(); ok {
+			out.Back = &Way{step, say(way)}
+		}
+	}
+	return out, nil
+}

@@ -1,0 +1,101 @@
+package store
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"time"
+
+	"github.com/google/uuid"
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
+)
+
+// Run is a guided run as it was started. It is never changed.
+type Run struct {
+	ID        uuid.UUID `gorm:"primaryKey"`
+	PoolID    uuid.UUID
+	StopID    *uuid.UUID
+	Procedure string
+	Script    json.RawMessage `gorm:"type:jsonb"`
+	StartedBy uuid.UUID
+	StartedAt time.Time
+	Events    []RunEvent
+}
+
+// RunEvent is one thing that happened in a run. It is never changed.
+type RunEvent struct {
+	RunID      uuid.UUID `gorm:"primaryKey"`
+	Seq        int       `gorm:"primaryKey;autoIncrement:false"`
+	ID         uuid.UUID
+	Act        string
+	Turn       int
+	Step       string
+	Option     string
+	Reading    json.RawMessage `gorm:"type:jsonb"`
+	Note       string
+	At         time.Time // as it was done
+	ReceivedAt time.Time
+	MadeBy     uuid.UUID
+}
+
+func eventsInOrder(q *gorm.DB) *gorm.DB { return q.Order("seq") }
+
+// StartRun writes a run once: the same id again is the same run.
+func (s *Store) StartRun(ctx context.Context, r Run) (Run, error) {
+	r.Events = nil
+	if err := s.db.WithContext(ctx).Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "id"}}, DoNothing: true}).Create(&r).Error; err != nil {
+		return Run{}, fmt.Errorf("starting run %s: %w", r.ID, err)
+	}
+	kept, err := s.RunByID(ctx, r.ID)
+	if err == nil && (kept.PoolID != r.PoolID || kept.Procedure != r.Procedure) {
+		err = ErrDifferent
+	}
+	return kept, err
+}
+
+// RunByID gives a run with its events in order.
+func (s *Store) RunByID(ctx context.Context, id uuid.UUID) (Run, error) {
+	var r Run
+	return r, found(s.db.WithContext(ctx).Preload("Events", eventsInOrder).First(&r, "id = ?", id).Error)
+}
+
+// RunsOf lists a pool's runs, newest first; of one stop where one is given.
+func (s *Store) RunsOf(ctx context.Context, pool uuid.UUID, stop *uuid.UUID, limit int) ([]Run, error) {
+	q := s.db.WithContext(ctx).Preload("Events", eventsInOrder).Where("pool_id = ?", pool)
+	if stop != nil {
+		q = q.Where("stop_id = ?", *stop)
+	}
+	var out []Run
+	return out, q.Order("started_at desc, id desc").Limit(limit).Find(&out).Error
+}
+
+// AppendRun adds to a run what take makes of it as it stands; nobody else adds
+// meanwhile. What take refuses is not written.
+func (s *Store) AppendRun(ctx context.Context, id uuid.UUID, take func(Run) ([]RunEvent, error)) (Run, error) {
+	var r Run
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		if err := found(tx.Clauses(clause.Locking{Strength: "UPDATE"}).First(&r, "id = ?", id).Error); err != nil {
+			return err
+		}
+		if err := eventsInOrder(tx).Find(&r.Events, "run_id = ?", id).Error; err != nil {
+			return err
+		}
+		more, err := take(r)
+		if err != nil {
+			return err
+		}
+		for i := range more {
+			more[i].RunID, more[i].Seq = id, len(r.Events)+1+i
+		}
+		if len(more) == 0 {
+			return nil
+		}
+		if err := tx.Create(&more).Error; err != nil {
+			return fmt.Errorf("writing the events of run %s: %w", id, err)
+		}
+		r.Events = append(r.Events, more...)
+		return nil
+	})
+	return r, err
+}
