@@ -187,6 +187,8 @@ func Judge(load upkeep.Belief, expected units.Pressure, kind pad.FilterKind) Out
 		pad.Cartridge: "Hose it once more; a soak if that does not bring it back.", pad.DE: "Backwash once more; tear it down and soak if that does not bring it back."}[kind]
 	left := fmt.Sprintf("%.0f %% load is left (± %.0f). ", 100*math.Max(0, load.Mean), 100*load.SD)
 	switch {
+	case load.SD > wholeUnder && load.Mean+load.SD < partlyUnder:
+		out.Says = fmt.Sprintf("Back on its clean line, as far as this speed tells (± %.0f %% load).", 100*load.SD)
 	case load.SD > wholeUnder && load.Mean < 1:
 		out.Back, out.Says = "partly", "This reading can't tell: "+left+"Read at a higher speed."
 	case load.Mean >= partlyUnder:

@@ -70,6 +70,9 @@ func TestACleaningIsJudgedByTheCleanLine(t *testing.T) {
 	not := Judge(upkeep.Belief{Mean: 0.8, SD: 0.06}, at, pad.DE)
 	assert.Equal(t, "not", not.Back)
 	assert.Contains(t, not.Says, "valves, returns")
-	assert.Contains(t, Judge(upkeep.Belief{Mean: 0.1, SD: 0.4}, at, pad.Sand).Says, "can't tell")
+	vague := Judge(upkeep.Belief{Mean: 0, SD: 0.3}, at, pad.Sand)
+	assert.Equal(t, "back", vague.Back)
+	assert.Contains(t, vague.Says, "as far as this speed tells")
+	assert.Contains(t, Judge(upkeep.Belief{Mean: 0.3, SD: 0.4}, at, pad.Sand).Says, "can't tell")
 	assert.InDelta(t, 12, not.Expected, 1e-9)
 }

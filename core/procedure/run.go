@@ -30,6 +30,7 @@ func (a Act) Moves() bool { return a != ActTimer && a != ActNote }
 // Event is one thing that happened in a run. Events are never changed or removed.
 type Event struct {
 	At      time.Time
+	By      string
 	Act     Act
 	Turn    int // of a moving act: how many came before it
 	Step    string
@@ -60,8 +61,9 @@ type Entry struct {
 	Says    string            `json:"says"`
 	Answer  string            `json:"answer"`
 	At      time.Time         `json:"at"`
+	By      string            `json:"by"`
 	Seconds float64           `json:"seconds" doc:"that its timer ran; 0: none"`
-	Reading *casefile.Reading `json:"reading"`
+	Reading *casefile.Reading `json:"reading,omitempty"`
 }
 
 // Run is where a run stands: the fold of its events over its script.
@@ -196,7 +198,7 @@ func (r *Run) goOn(e Event) error {
 		return err
 	}
 	r.State = after
-	entry := Entry{Step: s.ID, Says: s.Says, Answer: o.Says, At: e.At, Reading: e.Reading}
+	entry := Entry{Step: s.ID, Says: s.Says, Answer: o.Says, At: e.At, By: e.By, Reading: e.Reading}
 	if o.To != s.ID {
 		if from, ok := r.Timers[s.ID]; ok && s.Timer != nil {
 			entry.Seconds = e.At.Sub(from).Seconds()
@@ -270,8 +272,8 @@ func (r *Run) Resumes() (string, []Action, bool) {
 type Result struct {
 	Work         string              `json:"work" doc:"what the visit calls it; empty when the aim was not reached"`
 	Item         string              `json:"item" doc:"due work that it did"`
-	Before       *casefile.Reading   `json:"before"`
-	After        *casefile.Reading   `json:"after"`
+	Before       *casefile.Reading   `json:"before,omitempty"`
+	After        *casefile.Reading   `json:"after,omitempty"`
 	Walk         []casefile.Reading  `json:"walk" nullable:"false" doc:"enough of them make a clean line"`
 	ChemicalsAt  *time.Time          `json:"chemicalsAt"`
 	PrimeSeconds float64             `json:"primeSeconds"`

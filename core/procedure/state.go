@@ -91,7 +91,7 @@ type Rig struct {
 	Valve pad.Valve      `json:"valve"`
 	Kind  pad.FilterKind `json:"kind"`
 	// Suction names the lines that a hand can shut, in order.
-	Suction []string `json:"suction"`
+	Suction []string `json:"suction" nullable:"false"`
 	Usual   Lines    `json:"usual" doc:"lines open in daily use"`
 	Spa     bool     `json:"spa" doc:"handles part pool and spa on both sides"`
 	Below   bool     `json:"below" doc:"pad under the water's surface"`

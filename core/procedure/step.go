@@ -188,7 +188,7 @@ type ScriptStep struct {
 	Why     string   `json:"why"`
 	Care    []string `json:"care" nullable:"false"`
 	Read    Phase    `json:"read" enum:",before,after,walk,spa"`
-	Timer   *Timer   `json:"timer"`
+	Timer   *Timer   `json:"timer,omitempty"`
 	State   State    `json:"state" doc:"of the pad when this step is next"`
 	Options []Option `json:"options" nullable:"false"`
 	Leave   []string `json:"leave" nullable:"false" doc:"the safe way out from here"`

@@ -27,22 +27,22 @@ var ErrMovedOn = errors.New("the run has moved on meanwhile")
 
 // ProcedureBrief is a procedure to choose from.
 type ProcedureBrief struct {
-	ID         procedure.ID         `json:"id"`
-	Name       string               `json:"name"`
-	Aim        string               `json:"aim"`
-	Minutes    float64              `json:"minutes"`
-	Item       string               `json:"item" doc:"due work that it does; empty: none"`
-	Checks     []fault.Sign         `json:"checks" nullable:"false" doc:"signs that it answers"`
-	Discharges bool                 `json:"discharges"`
+	ID         procedure.ID     `json:"id"`
+	Name       string           `json:"name"`
+	Aim        string           `json:"aim"`
+	Minutes    float64          `json:"minutes"`
+	Item       string           `json:"item" doc:"due work that it does; empty: none"`
+	Checks     []fault.Sign     `json:"checks" nullable:"false" doc:"signs that it answers"`
+	Discharges bool             `json:"discharges"`
 	Takes      []procedure.Take `json:"takes" nullable:"false"`
-	Cautions   []string             `json:"cautions" nullable:"false"`
+	Cautions   []string         `json:"cautions" nullable:"false"`
 }
 
 // PoolWork is what work may be done at a pool, and what was.
 type PoolWork struct {
 	Procedures []ProcedureBrief `json:"procedures" nullable:"false"`
 	Runs       []RunBrief       `json:"runs" nullable:"false" doc:"newest first"`
-	Hold       *upkeep.Hold     `json:"hold" doc:"forbids work that throws water away"`
+	Hold       *upkeep.Hold     `json:"hold,omitempty" doc:"forbids work that throws water away"`
 }
 
 // RunBrief is one run in a list.
@@ -59,7 +59,7 @@ type RunBrief struct {
 	Ended     *time.Time         `json:"ended"`
 	Why       string             `json:"why" doc:"why it ended without its aim; empty: it reached it, or goes on"`
 	Result    procedure.Result   `json:"result"`
-	Outcome   *procedure.Outcome `json:"outcome" doc:"whether a cleaning worked"`
+	Outcome   *procedure.Outcome `json:"outcome,omitempty" doc:"whether a cleaning worked"`
 }
 
 // RunView is a run as it stands.
@@ -67,6 +67,7 @@ type RunView struct {
 	RunBrief
 	PoolID string               `json:"poolId"`
 	Street string               `json:"street"`
+	Pad    PadFacts             `json:"pad"`
 	Now    time.Time            `json:"now" doc:"the server's clock, for whoever shows timers"`
 	Turn   int                  `json:"turn"`
 	At     string               `json:"at" doc:"the step that is next; empty when over"`
@@ -74,8 +75,8 @@ type RunView struct {
 	Done   []procedure.Entry    `json:"done" nullable:"false"`
 	Notes  []string             `json:"notes" nullable:"false"`
 	Timers map[string]time.Time `json:"timers" doc:"when the timers of steps were started"`
-	Back   *Way                 `json:"back" doc:"to the step before; absent when no way leads there"`
-	Resume *Way                 `json:"resume" doc:"where and how a run that was left goes on"`
+	Back   *Way                 `json:"back,omitempty" doc:"to the step before; absent when no way leads there"`
+	Resume *Way                 `json:"resume,omitempty" doc:"where and how a run that was left goes on"`
 	Script procedure.Script     `json:"script"`
 }
 
@@ -410,7 +411,7 @@ func fold(r store.Run) (*procedure.Run, error) {
 	}
 	events := make([]procedure.Event, len(r.Events))
 	for i, e := range r.Events {
-		events[i] = procedure.Event{At: e.At, Act: procedure.Act(e.Act), Turn: e.Turn, Step: e.Step, Option: e.Option, Note: e.Note}
+		events[i] = procedure.Event{At: e.At, Act: procedure.Act(e.Act), Turn: e.Turn, Step: e.Step, Option: e.Option, Note: e.Note, By: e.MadeBy.String()}
 		if len(e.Reading) > 0 && string(e.Reading) != "null" {
 			events[i].Reading = new(casefile.Reading)
 			if err := json.Unmarshal(e.Reading, events[i].Reading); err != nil {
@@ -438,7 +439,12 @@ func (s *Service) viewRun(ctx context.Context, at *atStop, r store.Run) (RunView
 	if err != nil {
 		return RunView{}, err
 	}
-	out := RunView{RunBrief: brief, PoolID: r.PoolID.String(), Street: at.record.Pool.Street, Now: s.now(), Turn: f.Turn, At: f.At, State: f.State, Done: f.Done, Notes: f.Notes, Timers: f.Timers, Script: *f.Script}
+	out := RunView{RunBrief: brief, PoolID: r.PoolID.String(), Street: at.record.Pool.Street, Pad: padFacts(at.cached), Now: s.now(), Turn: f.Turn, At: f.At, State: f.State, Done: f.Done, Notes: f.Notes, Timers: f.Timers, Script: *f.Script}
+	for i := range out.Done {
+		if id, err := uuid.Parse(out.Done[i].By); err == nil {
+			out.Done[i].By = names[id]
+		}
+	}
 	say := func(actions []procedure.Action) []string {
 		says := make([]string, len(actions))
 		for i, act := range actions {

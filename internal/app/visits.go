@@ -55,6 +55,7 @@ func (d VisitDraft) hash() string {
 type VisitRecord struct {
 	ID           string          `json:"id"`
 	PoolID       string          `json:"poolId"`
+	StopID       string          `json:"stopId" doc:"empty: no stop of a lap"`
 	Street       string          `json:"street"`
 	Technician   string          `json:"technician"`
 	ArrivedAt    time.Time       `json:"arrivedAt"`
@@ -230,7 +231,7 @@ func tradeRow(r store.VisitReading) casefile.Reading {
 }
 
 func visitRecord(v store.Visit, street, technician string, kind pad.FilterKind, withVerdict bool) VisitRecord {
-	out := VisitRecord{ID: v.ID.String(), PoolID: v.PoolID.String(), Street: street, Technician: technician, ArrivedAt: v.ArrivedAt, ClosedAt: v.ClosedAt,
+	out := VisitRecord{ID: v.ID.String(), PoolID: v.PoolID.String(), StopID: idOr(v.StopID), Street: street, Technician: technician, ArrivedAt: v.ArrivedAt, ClosedAt: v.ClosedAt,
 		Readings: []PhaseReading{}, Signs: map[string]bool{}, Works: []Work{}, Cleaned: v.Cleaned, ChemicalsAt: v.ChemicalsAt,
 		Confirmed: v.Confirmed, ConfirmedHow: v.ConfirmedHow, Note: v.Note, LoadAfter: v.AfterMean, PrimeSeconds: v.PrimeS, DrainSeconds: v.DrainS}
 	if beliefOf(v.LoadMean, v.LoadSD).Tells() {

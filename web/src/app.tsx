@@ -18,6 +18,7 @@ import { PathsView } from "./views/paths/paths-view";
 import { PoolView } from "./views/pool/pool-view";
 import { VisitView } from "./views/pool/visit-view";
 import { PoolsView } from "./views/pools/pools-view";
+import { RunView } from "./views/run/run-view";
 import { TrackRecordView } from "./views/track-record/track-record-view";
 import { WeekView } from "./views/week/week-view";
 
@@ -64,6 +65,7 @@ export function App() {
         <Route path="/week" element={<WeekView {...frame} />} />
         <Route path="/cleaning" element={<CleaningView {...frame} />} />
         <Route path="/catalogue" element={<CatalogueView {...frame} />} />
+        <Route path="/runs/:id" element={<RunView {...frame} />} />
         <Route path="/visits/:id" element={<VisitView {...frame} />} />
         <Route path="*" element={<Navigate to="/" replace />} />
       </Routes>

@@ -30,6 +30,11 @@ export type WeekView = Schemas["WeekView"];
 export type DueView = Schemas["DueView"];
 export type CleaningSettings = Schemas["CleaningSettings"];
 export type Sketch = Schemas["Sketch"];
+export type RunView = Schemas["RunView"];
+export type RunEvent = Schemas["RunEvent"];
+export type RunBrief = Schemas["RunBrief"];
+export type PoolWork = Schemas["PoolWork"];
+export type ProcedureBrief = Schemas["ProcedureBrief"];
 export type Problem = Schemas["ErrorModel"];
 
 /** Sentences by field path, from a problem answer ("readings[0].tank"). */

@@ -1216,7 +1216,8 @@ export interface components {
             answer: string;
             /** Format: date-time */
             at: string;
-            reading: components["schemas"]["Reading"];
+            by: string;
+            reading?: components["schemas"]["Reading"];
             says: string;
             /**
              * Format: double
@@ -2076,7 +2077,7 @@ export interface components {
         };
         PoolWork: {
             /** @description forbids work that throws water away */
-            hold: components["schemas"]["Hold"];
+            hold?: components["schemas"]["Hold"];
             procedures: components["schemas"]["ProcedureBrief"][];
             /** @description newest first */
             runs: components["schemas"]["RunBrief"][];
@@ -2225,8 +2226,8 @@ export interface components {
             was: number;
         };
         Result: {
-            after: components["schemas"]["Reading"];
-            before: components["schemas"]["Reading"];
+            after?: components["schemas"]["Reading"];
+            before?: components["schemas"]["Reading"];
             /** Format: date-time */
             chemicalsAt: string | null;
             /** Format: double */
@@ -2262,7 +2263,7 @@ export interface components {
             small: boolean;
             /** @description handles part pool and spa on both sides */
             spa: boolean;
-            suction: string[] | null;
+            suction: string[];
             /**
              * Format: int32
              * @description lines open in daily use
@@ -2295,7 +2296,7 @@ export interface components {
             /** Format: int64 */
             of: number;
             /** @description whether a cleaning worked */
-            outcome: components["schemas"]["Outcome"];
+            outcome?: components["schemas"]["Outcome"];
             procedure: string;
             result: components["schemas"]["Result"];
             /** Format: date-time */
@@ -2333,7 +2334,7 @@ export interface components {
             /** @description the step that is next; empty when over */
             at: string;
             /** @description to the step before; absent when no way leads there */
-            back: components["schemas"]["Way"];
+            back?: components["schemas"]["Way"];
             by: string;
             done: components["schemas"]["Entry"][];
             /** Format: date-time */
@@ -2351,12 +2352,13 @@ export interface components {
             /** Format: int64 */
             of: number;
             /** @description whether a cleaning worked */
-            outcome: components["schemas"]["Outcome"];
+            outcome?: components["schemas"]["Outcome"];
+            pad: components["schemas"]["PadFacts"];
             poolId: string;
             procedure: string;
             result: components["schemas"]["Result"];
             /** @description where and how a run that was left goes on */
-            resume: components["schemas"]["Way"];
+            resume?: components["schemas"]["Way"];
             script: components["schemas"]["Script"];
             /** Format: date-time */
             startedAt: string;
@@ -2427,7 +2429,7 @@ export interface components {
             says: string;
             /** @description of the pad when this step is next */
             state: components["schemas"]["State"];
-            timer: components["schemas"]["Timer"];
+            timer?: components["schemas"]["Timer"];
             why: string;
         };
         ServiceInterval: {
@@ -2885,6 +2887,8 @@ export interface components {
             signs: {
                 [key: string]: boolean;
             };
+            /** @description empty: no stop of a lap */
+            stopId: string;
             street: string;
             technician: string;
             /** @description the diagnosis as it was shown */

@@ -8,6 +8,8 @@ import type { FrameProps } from "../../parts/frame";
 import { Tool } from "../../parts/glyphs";
 import { GradeLine } from "../../parts/grade-line";
 import { PumpPlate } from "../../parts/pump-plate";
+import { RunsAndWork, useWork } from "../../parts/runs-and-work";
+import { StartRun } from "../../parts/start-run";
 import { StateMark } from "../../parts/state-mark";
 import { Strip } from "../../parts/strip";
 import { asVisit, emptyReading, useDraft } from "./draft";
@@ -16,6 +18,7 @@ import { useBenchKeys } from "./keys";
 import { LogSheet } from "./log-sheet";
 import { Readings } from "./readings";
 import { Signs } from "./signs";
+import { takeOver } from "./take-over";
 import { useVerdict } from "./use-verdict";
 import { otherwise, useWhatIf } from "./what-if";
 
@@ -34,6 +37,11 @@ export function BenchAtWork({ frame, bench }: { frame: FrameProps; bench: Bench 
   const [table, setTable] = useState(false);
   const send = useSend(bench, draft, change, clear);
   useBenchKeys(bench.stopId);
+  const work = useWork(bench.pool.id, bench.stopId);
+  const taken = work && !bench.visitId && !draft.closedAt ? takeOver(draft, work.runs) : undefined;
+  useEffect(() => {
+    if (taken) change(taken);
+  }, [taken, change]);
   const rpm = Number.parseFloat(readings[0]?.speed.replace(/[,\s]/g, "") ?? "") || null;
   const answer = (id: string, yes: boolean | undefined) => {
     const { [id]: _, ...rest } = signs;
@@ -56,6 +64,21 @@ export function BenchAtWork({ frame, bench }: { frame: FrameProps; bench: Bench 
       readings: stands.readings.map((r, i) => (i === row ? { ...data.readings[0], setting: r.setting } : r)),
       signs: { ...data.signs, ...stands.signs },
     }));
+  };
+  /** The check as a guided run, where there is one. */
+  const asRun = (sign: string) => {
+    const p = work?.procedures.find((x) => x.checks.includes(sign));
+    return work && p ? (
+      <StartRun
+        key={p.id}
+        pool={bench.pool.id}
+        stop={bench.stopId}
+        rpm={rpm}
+        work={work}
+        procedure={p}
+        label={`${t("run.asRun")}: ${p.name}`}
+      />
+    ) : null;
   };
   const pump = draft.pump === "unknown" && rpm ? "running" : draft.pump;
   return (
@@ -140,10 +163,19 @@ export function BenchAtWork({ frame, bench }: { frame: FrameProps; bench: Bench 
               onWhatIf={trying.tried || draft.closedAt ? undefined : () => trying.start(verdict, {})}
               onOtherwise={(e) => trying.start(verdict, otherwise(e, readings, signs))}
             />
-            <NextCheck verdict={verdict} onAnswer={answer} onRead={takeReading} />
+            <NextCheck verdict={verdict} onAnswer={answer} onRead={takeReading} asRun={asRun} />
             <Cleaning bench={bench} verdict={verdict} />
             <Chronic verdict={verdict} />
           </>
+        )}
+        {work && (
+          <RunsAndWork
+            pool={bench.pool.id}
+            stop={bench.stopId}
+            rpm={rpm}
+            work={work}
+            due={verdict?.advice.action === "clean"}
+          />
         )}
       </aside>
       <footer className="acts">

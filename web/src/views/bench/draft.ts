@@ -18,6 +18,10 @@ export interface Draft {
   workNote: string;
   after: TypedReading;
   chemicals: boolean;
+  /** When they went in, where a run says it. */
+  chemicalsAt?: string;
+  /** Guided runs whose results are in here. */
+  taken?: string[];
   /** Timed, as typed. */
   prime?: string;
   drain?: string;
@@ -71,7 +75,7 @@ export function asVisit(stop: string, d: Draft): VisitDraft {
     works: d.works.map((kind) => ({ kind, note: kind === "other" || kind === "part" ? d.workNote : "" })),
     primeSeconds: seconds(d.prime),
     drainSeconds: seconds(d.drain),
-    chemicalsAt: d.chemicals ? d.closedAt : undefined,
+    chemicalsAt: d.chemicals ? (d.chemicalsAt ?? d.closedAt) : undefined,
     confirmed: d.confirmed,
     confirmedHow: d.confirmedHow,
     note: d.note,

@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { type ReactNode, useState } from "react";
 import { useTranslation } from "react-i18next";
 import type { Bench, Verdict } from "../../api/client";
 import { chance, clock, figure, now, percent } from "../../parts/format";
@@ -234,9 +234,10 @@ interface NextProps {
   verdict: Verdict;
   onAnswer: (id: string, yes: boolean) => void;
   onRead: (reading: NonNullable<Next["reading"]>) => void;
+  asRun: (sign: string) => ReactNode;
 }
 
-export function NextCheck({ verdict, onAnswer, onRead }: NextProps) {
+export function NextCheck({ verdict, onAnswer, onRead, asRun }: NextProps) {
   const { t } = useTranslation();
   const c = verdict.next[0];
   return (
@@ -255,6 +256,7 @@ export function NextCheck({ verdict, onAnswer, onRead }: NextProps) {
           )}
           <p className="check">{c.look}</p>
           {c.reading ? <TakeReading reading={c.reading} onRead={onRead} /> : <AskLook check={c} onAnswer={onAnswer} />}
+          {!c.reading && asRun(c.sign)}
         </>
       ) : (
         <p className="tells">{t("next.nothing")}</p>

@@ -41,6 +41,9 @@ const figures = {
   calendar: { id: "limit-rise", field: "limitRisePsi", label: "cleaningSettings.rise", unit: "psi" },
 } as const;
 
+/** Where the schools of doing the work differ. */
+const ways = { rinse: ["timed", "clear"], prime: ["skimmer", "drain", "shut"], seal: ["greased", "dry"] } as const;
+
 /** Figures as they are typed. */
 interface Typed {
   school: CleaningSettings["school"];
@@ -56,6 +59,7 @@ interface Typed {
   seasonOpens: string;
   seasonCloses: string;
   lives: TypedLives;
+  ways: CleaningSettings["ways"];
 }
 
 const typed = (s: CleaningSettings): Typed => ({
@@ -72,6 +76,7 @@ const typed = (s: CleaningSettings): Typed => ({
   seasonOpens: s.seasonOpens,
   seasonCloses: s.seasonCloses,
   lives: typedLives(s),
+  ways: s.ways,
 });
 
 function Form({ stands, mayEdit }: { stands: CleaningSettings; mayEdit: boolean }) {
@@ -115,6 +120,7 @@ function Form({ stands, mayEdit }: { stands: CleaningSettings; mayEdit: boolean 
           ...figures,
           version,
           school: form.school,
+          ways: form.ways,
           south: form.place === "south",
           noDischarge: form.noDischarge.split(/[\s,;]+/).filter(Boolean),
           seasonOpens: form.seasonOpens.trim(),
@@ -172,6 +178,15 @@ function Form({ stands, mayEdit }: { stands: CleaningSettings; mayEdit: boolean 
           hint={t("cleaningSettings.worthHint")}
           onChange={(worthDays) => set({ worthDays })}
         />
+        {(Object.keys(ways) as (keyof typeof ways)[]).map((w) => (
+          <ChoiceField
+            key={w}
+            label={t(`cleaningSettings.ways.${w}.label`)}
+            value={form.ways[w] as string}
+            options={ways[w].map((v) => ({ value: v as string, label: t(`cleaningSettings.ways.${w}.${v}`) }))}
+            onChange={(v) => set({ ways: { ...form.ways, [w]: v } })}
+          />
+        ))}
         <FigureField
           id="hold-hours"
           label={t("cleaningSettings.hold")}

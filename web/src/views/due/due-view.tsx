@@ -9,6 +9,7 @@ import type { FrameProps } from "../../parts/frame";
 import { Materials } from "../../parts/materials";
 import { PoolPages } from "../../parts/pool-pages";
 import { Loading, Trouble } from "../../parts/quiet-states";
+import { RunsAndWork, useWork } from "../../parts/runs-and-work";
 import { StateMark } from "../../parts/state-mark";
 import { Strip } from "../../parts/strip";
 import { OwnSchool } from "./own-school";
@@ -42,6 +43,7 @@ export function DueView(frame: FrameProps) {
 
 function AtHand({ id, due, desk }: { id: string; due: Due; desk: boolean }) {
   const { t } = useTranslation();
+  const work = useWork(id);
   return (
     <div className="due">
       <section className="sec" aria-labelledby="due-head">
@@ -59,6 +61,7 @@ function AtHand({ id, due, desk }: { id: string; due: Due; desk: boolean }) {
           <span>{due.runTime}</span>
         </p>
       )}
+      {work && <RunsAndWork pool={id} work={work} />}
       <p className="quiet routine">{t("due.routine", { what: due.routine.join(", ") })}</p>
       <OwnSchool id={id} desk={desk} />
       <section className="sec" aria-labelledby="wear-head">

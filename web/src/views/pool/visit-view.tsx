@@ -4,6 +4,7 @@ import { api, type VisitRecord } from "../../api/client";
 import { chance, clock, day, figure } from "../../parts/format";
 import type { FrameProps } from "../../parts/frame";
 import { Loading, Trouble } from "../../parts/quiet-states";
+import { RunLine, useWork } from "../../parts/runs-and-work";
 import { StateMark } from "../../parts/state-mark";
 import { Strip } from "../../parts/strip";
 import { visitLine } from "./visit-line";
@@ -83,6 +84,7 @@ function Visit({ v }: { v: VisitRecord }) {
       )}
       {v.primeSeconds != null && <p>{t("visit.prime", { n: v.primeSeconds })}</p>}
       {v.drainSeconds != null && <p>{t("visit.drain", { n: v.drainSeconds })}</p>}
+      {v.stopId && <Runs pool={v.poolId} stop={v.stopId} />}
       {!v.verdict && <p className="quiet">{t("visit.takenOver")}</p>}
       {v.verdict && (
         <>
@@ -107,5 +109,20 @@ function Visit({ v }: { v: VisitRecord }) {
         </>
       )}
     </article>
+  );
+}
+
+/** The guided runs of the visit. */
+function Runs({ pool, stop }: { pool: string; stop: string }) {
+  const { t } = useTranslation();
+  const work = useWork(pool, stop);
+  if (!work?.runs.length) return null;
+  return (
+    <section aria-labelledby="runs-head">
+      <h2 id="runs-head">{t("run.runs")}</h2>
+      {work.runs.map((r) => (
+        <RunLine key={r.id} run={r} />
+      ))}
+    </section>
   );
 }

@@ -1,0 +1,77 @@
+import { useState } from "react";
+import { useTranslation } from "react-i18next";
+import { Link } from "react-router";
+import { api, type PoolWork, type RunBrief } from "../api/client";
+import { clock, day } from "./format";
+import { StartRun } from "./start-run";
+import { StateMark } from "./state-mark";
+
+/** The work that suits a pool's pad, and its runs; those of one stop where it is given. */
+export function useWork(pool: string, stop?: string): PoolWork | undefined {
+  return api.useQuery("get", "/api/pools/{id}/work", { params: { path: { id: pool }, query: { stop } } }).data;
+}
+
+interface Props {
+  pool: string;
+  stop?: string;
+  rpm?: number | null;
+  work: PoolWork;
+  /** The filter is to be cleaned now. */
+  due?: boolean;
+}
+
+/** Runs, the work that is advised, and all other work. */
+export function RunsAndWork({ pool, stop, rpm, work, due }: Props) {
+  const { t } = useTranslation();
+  const [other, setOther] = useState("");
+  const cleaning = work.procedures.find((p) => p.item === "clean-filter");
+  const chosen = work.procedures.find((p) => p.id === other);
+  const start = { pool, stop, rpm, work };
+  return (
+    <section className="sec sec-work" id="work" aria-labelledby="work-head">
+      <div className="sec-head">
+        <h2 id="work-head">{t("run.work")}</h2>
+      </div>
+      {work.runs.map((r) => (
+        <RunLine key={r.id} run={r} dated={!stop} />
+      ))}
+      {due && cleaning && !work.runs.some((r) => r.result.work === "cleaned") && (
+        <StartRun {...start} procedure={cleaning} main />
+      )}
+      <label className="line">
+        {t("run.other")}
+        <select id="other-work" value={other} onChange={(e) => setOther(e.target.value)}>
+          <option value="">{t("run.choose")}</option>
+          {work.procedures.map((p) => (
+            <option key={p.id} value={p.id}>
+              {p.name}
+            </option>
+          ))}
+        </select>
+      </label>
+      {chosen && <StartRun key={chosen.id} {...start} procedure={chosen} />}
+    </section>
+  );
+}
+
+/** One run in a list: how it stands, and the way into it. */
+export function RunLine({ run: r, dated }: { run: RunBrief; dated?: boolean }) {
+  const { t } = useTranslation();
+  const state = !r.ended ? (r.left ? "left" : "goingAt") : r.why ? "stopped" : "ended";
+  const mark = { left: "open", goingAt: "act", stopped: "open", ended: "fine" }[state];
+  return (
+    <p className="run-line" data-run-state={state}>
+      <StateMark mark={mark} />
+      <span>
+        <Link to={`/runs/${r.id}`}>
+          <b>{r.name}</b>
+        </Link>{" "}
+        <span className="quiet">
+          {dated && `${day(r.startedAt)}, `}
+          {clock(r.startedAt)} · {t(`run.${state}`, { n: r.step + 1, of: r.of })}
+          {r.outcome && ` · ${r.outcome.says}`}
+        </span>
+      </span>
+    </p>
+  );
+}

@@ -1,0 +1,31 @@
+import type { RunBrief, TypedReading } from "../../api/client";
+import type { Draft, WorkKind } from "./draft";
+
+type Reading = NonNullable<RunBrief["result"]["after"]>;
+
+const typed = (r: Reading): TypedReading => ({
+  speed: String(r.rpm),
+  tank: r.tankPsi?.toString() ?? "",
+  vacuum: r.vacuumInHg?.toString() ?? "",
+  flow: r.flowGpm?.toString() ?? "",
+  power: r.powerW?.toString() ?? "",
+});
+
+/** What runs of this stop that are over add to its draft, each once. What is typed already stays. */
+export function takeOver(draft: Draft, runs: RunBrief[]): Partial<Draft> | undefined {
+  const fresh = runs.filter((r) => r.ended && !draft.taken?.includes(r.id));
+  if (fresh.length === 0) return undefined;
+  let out: Draft = { ...draft, taken: [...(draft.taken ?? []), ...fresh.map((r) => r.id)] };
+  for (const { result: r } of fresh) {
+    if (r.work && !out.works.includes(r.work as WorkKind)) out = { ...out, works: [...out.works, r.work as WorkKind] };
+    if (r.work === "cleaned" && r.after) out = { ...out, after: typed(r.after) };
+    const first = out.readings[0];
+    if (r.before && first && !first.tank && !first.vacuum && !first.flow && !first.power)
+      out = { ...out, readings: [{ ...typed(r.before), setting: first.setting }, ...out.readings.slice(1)] };
+    if (r.chemicalsAt) out = { ...out, chemicals: true, chemicalsAt: r.chemicalsAt };
+    if (r.primeSeconds > 0) out = { ...out, prime: out.prime || String(Math.round(r.primeSeconds)) };
+    if (r.drainSeconds > 0) out = { ...out, drain: out.drain || String(Math.round(r.drainSeconds)) };
+    out = { ...out, signs: { ...out.signs, ...r.signs } };
+  }
+  return out;
+}

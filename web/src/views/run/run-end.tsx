@@ -1,0 +1,124 @@
+import { useState } from "react";
+import { useTranslation } from "react-i18next";
+import { Link } from "react-router";
+import { v7 as uuid } from "uuid";
+import { api, fieldSays, type Problem, type RunView, type TypedReading } from "../../api/client";
+import { clock, day, figure } from "../../parts/format";
+import { StateMark } from "../../parts/state-mark";
+import { readingWords } from "./steps-done";
+import { clockOf } from "./timer";
+
+const backMark: Record<string, string> = { back: "fine", partly: "act", not: "stop" };
+
+/** How many speeds make a clean line. */
+const lineOf = 3;
+
+/** What a run came to, and where it goes. */
+export function RunEnd({ run }: { run: RunView }) {
+  const { t } = useTranslation();
+  const r = run.result;
+  const facts: [string, string][] = [];
+  if (r.before) facts.push([t("run.before"), readingWords(r.before)]);
+  if (r.after) facts.push([t("run.after"), readingWords(r.after)]);
+  if (r.wasteSeconds > 0) {
+    const gallons =
+      r.wasteGallons > 0 ? t("run.about", { gallons: figure(Math.round(r.wasteGallons / 5) * 5, "gal") }) : "";
+    facts.push([t("run.waste"), `${clockOf(r.wasteSeconds)} ${gallons}`]);
+  }
+  if (r.primeSeconds > 0) facts.push([t("run.prime"), clockOf(r.primeSeconds)]);
+  if (r.drainSeconds > 0) facts.push([t("run.drain"), clockOf(r.drainSeconds)]);
+  if (r.chemicalsAt) facts.push([t("run.chemicals"), clock(r.chemicalsAt)]);
+  return (
+    <section className="now run-end" aria-labelledby="end-head" data-back={run.outcome?.back}>
+      <h2 className="ask" id="end-head">
+        {run.why ? t("run.endedEarly") : t("run.finished")}
+      </h2>
+      <p className="quiet">
+        {day(run.startedAt)}, {clock(run.startedAt)}–{clock(run.ended ?? run.startedAt)} · {run.by}
+      </p>
+      {run.why && (
+        <p className="advice">
+          <StateMark mark="open" size={18} />
+          <span>{run.why}</span>
+        </p>
+      )}
+      {run.outcome && (
+        <p className="advice" id="run-outcome">
+          <StateMark mark={backMark[run.outcome.back] ?? "open"} size={18} />
+          <span>
+            <b>{run.outcome.says}</b> {t("run.expected", { psi: figure(run.outcome.expectedPsi, "psi") })}
+          </span>
+        </p>
+      )}
+      {facts.length > 0 && (
+        <dl className="run-facts">
+          {facts.map(([k, v]) => (
+            <div key={k}>
+              <dt>{k}</dt>
+              <dd>{v}</dd>
+            </div>
+          ))}
+        </dl>
+      )}
+      {r.walk.length >= lineOf && <KeepLine run={run} />}
+      {run.stopId ? (
+        <>
+          <p>{t("run.intoVisit")}</p>
+          <Link className="btn main" id="run-to-stop" to={`/stops/${run.stopId}`}>
+            {t("run.toStop")}
+          </Link>
+        </>
+      ) : (
+        <Link className="btn main" to={`/pools/${run.poolId}`}>
+          {t("bench.record")}
+        </Link>
+      )}
+    </section>
+  );
+}
+
+/** Readings at enough speeds right after a cleaning are offered as the pad's clean line. */
+function KeepLine({ run }: { run: RunView }) {
+  const { t } = useTranslation();
+  const save = api.useMutation("post", "/api/pools/{id}/clean-lines");
+  const [id] = useState(() => uuid());
+  const says = Object.values(fieldSays(save.error as Problem | null))[0] ?? (save.error as Problem | null)?.detail;
+  const readings: TypedReading[] = run.result.walk.map((w) => ({
+    speed: String(w.rpm),
+    tank: w.tankPsi?.toString() ?? "",
+    vacuum: w.vacuumInHg?.toString() ?? "",
+    flow: w.flowGpm?.toString() ?? "",
+    power: w.powerW?.toString() ?? "",
+  }));
+  if (save.isSuccess)
+    return (
+      <p className="advice">
+        <StateMark mark="fine" />
+        <span>{t("run.lineKept")}</span>
+      </p>
+    );
+  return (
+    <div className="keep-line">
+      <p>{t("run.lineOffer", { count: readings.length })}</p>
+      <button
+        type="button"
+        className="btn"
+        id="keep-line"
+        disabled={save.isPending}
+        onClick={() =>
+          save.mutate({
+            params: { path: { id: run.poolId } },
+            body: { id, takenAt: run.ended ?? run.startedAt, note: run.name, readings },
+          })
+        }
+      >
+        {t("run.lineKeep")}
+      </button>
+      {says && (
+        <p className="field-says" role="alert">
+          {says}
+        </p>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,85 @@
+import { useTranslation } from "react-i18next";
+import { Link, useParams } from "react-router";
+import type { FrameProps } from "../../parts/frame";
+import { Loading, Trouble } from "../../parts/quiet-states";
+import { StateMark } from "../../parts/state-mark";
+import { Strip } from "../../parts/strip";
+import { placeOf, stepOf } from "./follow";
+import { LaneOfSteps } from "./lane-of-steps";
+import { AwayPanel, LeavePanel } from "./leaving";
+import { PadPlate } from "./pad-plate";
+import { RunEnd } from "./run-end";
+import { StepNow } from "./step-now";
+import { StepsDone } from "./steps-done";
+import { useRun } from "./use-run";
+import { useAwake } from "./use-timer";
+
+/** A guided run: one step at a time, the pad's state pinned, the way out always there. */
+export function RunView(frame: FrameProps) {
+  const { id = "" } = useParams();
+  return <Run key={id} id={id} frame={frame} />;
+}
+
+function Run({ id, frame }: { id: string; frame: FrameProps }) {
+  const { t } = useTranslation();
+  useAwake();
+  const { run, act, says, moved, trouble, waiting, error, retry } = useRun(id);
+  if (!run) {
+    return (
+      <div className="frame plain">
+        <Strip {...frame} />
+        <main className="whole">{error ? <Trouble error={error} onRetry={() => retry()} /> : <Loading />}</main>
+      </div>
+    );
+  }
+  const step = stepOf(run);
+  return (
+    <div className="frame run" data-run={run.ended ? "ended" : run.left ? "left" : "going"}>
+      <Strip {...frame} current={run.stopId} />
+      <PadPlate run={run} />
+      <main className="run-main">
+        <header className="proc">
+          <div>
+            <h1>{run.name}</h1>
+            {step && (
+              <span className="of">{t("run.stepOf", { n: placeOf(run, step.id), of: run.script.steps.length })}</span>
+            )}
+          </div>
+          <p>
+            <Link to={run.stopId ? `/stops/${run.stopId}` : `/pools/${run.poolId}`}>{run.street}</Link>
+          </p>
+          <LaneOfSteps run={run} />
+        </header>
+        {moved && (
+          <p className="advice" role="alert" id="run-moved">
+            <StateMark mark="act" />
+            <span>{moved}</span>
+          </p>
+        )}
+        {waiting > 0 && (
+          <p className="run-waits" role="status" id="run-waits">
+            {t(trouble ? "run.keptHere" : "run.sending", { count: waiting })}
+          </p>
+        )}
+        {run.ended && <RunEnd run={run} />}
+        {!run.ended && run.left && <AwayPanel run={run} act={act} waits={waiting > 0} />}
+        {!run.ended && !run.left && step && <StepNow key={step.id} run={run} step={step} says={says} act={act} />}
+        {!run.ended && !run.left && step && <LeavePanel run={run} step={step} act={act} waits={waiting > 0} />}
+      </main>
+      <aside className="run-side">
+        <StepsDone run={run} />
+        <details className="why" open={run.script.steps[0]?.id === run.at}>
+          <summary>{t("run.cautions")}</summary>
+          <ul className="care">
+            {run.script.cautions.map((c) => (
+              <li key={c}>
+                <StateMark mark="act" size={18} />
+                <span>{c}</span>
+              </li>
+            ))}
+          </ul>
+        </details>
+      </aside>
+    </div>
+  );
+}

@@ -1,0 +1,157 @@
+import { useEffect } from "react";
+import { useTranslation } from "react-i18next";
+import type { RunEvent, RunView } from "../../api/client";
+import { StateMark } from "../../parts/state-mark";
+import { useKept } from "../../parts/use-kept";
+import type { ScriptStep, StepOption } from "./follow";
+import { Glass } from "./glass";
+import { ReadingForm } from "./reading-form";
+import { TimerFace } from "./timer";
+import { useAlarm, useElapsed } from "./use-timer";
+
+export type Do = (event: Omit<RunEvent, "id" | "turn" | "at">) => void;
+
+interface Props {
+  run: RunView;
+  step: ScriptStep;
+  says: Record<string, string>;
+  act: Do;
+}
+
+/** How a device tells its hand: aloud or not, and whether timers sound. */
+const manner = () => ({ aloud: false, quiet: false });
+
+export function StepNow({ run, step, says, act }: Props) {
+  const { t } = useTranslation();
+  const { value: how, change } = useKept("fairlap.run-manner", manner);
+  const started = run.timers[step.id];
+  const elapsed = useElapsed(started);
+  useAlarm(step.timer, elapsed, how.quiet);
+  // A drain test starts when the hand tips the element; every other count starts with its step.
+  const byHand = step.timer?.count === "drain";
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once a step
+  useEffect(() => {
+    if (step.timer && !byHand && !started) act({ act: "timer", step: step.id });
+  }, []);
+  useEffect(() => {
+    if (!how.aloud || !("speechSynthesis" in window)) return;
+    speechSynthesis.cancel();
+    speechSynthesis.speak(new SpeechSynthesisUtterance([...step.care, step.says, step.hint].join(". ")));
+    return () => speechSynthesis.cancel();
+  }, [how.aloud, step]);
+  const go = (o: StepOption) => act({ act: "go", step: step.id, option: o.id });
+  const at = run.script.steps.findIndex((s) => s.id === step.id);
+  const then = run.script.steps[at + 1];
+  return (
+    <section className={`now now-${step.kind}`} aria-labelledby="step-head" data-step={step.id}>
+      {step.care.length > 0 && (
+        <ul className="care">
+          {step.care.map((c) => (
+            <li key={c}>
+              <StateMark mark="act" size={18} />
+              <span>{c}</span>
+            </li>
+          ))}
+        </ul>
+      )}
+      {step.timer && elapsed !== undefined && <TimerFace timer={step.timer} elapsed={elapsed} />}
+      {step.kind !== "interlock" && (
+        <h2 className="ask" id="step-head">
+          {step.says}
+        </h2>
+      )}
+      {step.kind !== "interlock" && step.hint && <p className="hint">{step.hint}</p>}
+      {step.kind !== "interlock" && step.why && <p className="quiet">{step.why}</p>}
+      {step.kind === "interlock" && <Interlock step={step} onGo={go} />}
+      {step.kind === "reading" && (
+        <ReadingForm
+          run={run}
+          step={step.id}
+          says={says}
+          onRead={(reading) => act({ act: "go", step: step.id, option: step.options[0].id, reading })}
+        />
+      )}
+      {step.timer && byHand && !started && (
+        <button
+          type="button"
+          className="btn main run-go"
+          id="run-timer"
+          onClick={() => act({ act: "timer", step: step.id })}
+        >
+          {t("run.startTimer")}
+        </button>
+      )}
+      {(step.kind === "action" || step.kind === "look" || step.kind === "timer") && !(byHand && !started) && (
+        <Answers step={step} onGo={go} />
+      )}
+      {then?.kind === "interlock" && (
+        <p className="then">
+          <StateMark mark="stop" size={18} />
+          <span>
+            {t("run.then", { n: at + 2 })} <b>{then.says}</b>
+          </span>
+        </p>
+      )}
+      <p className="run-manner">
+        <button type="button" className="as-table" onClick={() => change({ quiet: !how.quiet })}>
+          {t(how.quiet ? "run.soundOn" : "run.soundOff")}
+        </button>
+        {"speechSynthesis" in window && (
+          <button type="button" className="as-table" onClick={() => change({ aloud: !how.aloud })}>
+            {t(how.aloud ? "run.silent" : "run.aloud")}
+          </button>
+        )}
+      </p>
+    </section>
+  );
+}
+
+/** What must be so before the hand goes on: nothing else is on the way. */
+function Interlock({ step, onGo }: { step: ScriptStep; onGo: (o: StepOption) => void }) {
+  const { t } = useTranslation();
+  return (
+    <div className="lock">
+      <p className="lock-say">
+        <StateMark mark="stop" size={22} />
+        <span>
+          <b id="step-head">{step.says}</b>
+          {step.why && <small>{step.why}</small>}
+        </span>
+      </p>
+      {step.hint && <p className="hint">{step.hint}</p>}
+      <button type="button" className="btn main lock-btn" id="run-confirm" onClick={() => onGo(step.options[0])}>
+        {t("run.confirm")}
+      </button>
+    </div>
+  );
+}
+
+function Answers({ step, onGo }: { step: ScriptStep; onGo: (o: StepOption) => void }) {
+  const { t } = useTranslation();
+  if (step.options.length === 1) {
+    const o = step.options[0];
+    return (
+      <button type="button" className="btn main run-go" data-option={o.id} onClick={() => onGo(o)}>
+        {o.says || t("run.done")}
+      </button>
+    );
+  }
+  const last = step.options.findLast((o) => !o.ends);
+  return (
+    <div className="answers">
+      {step.options.map((o) => (
+        <button
+          key={o.id}
+          type="button"
+          className={`ans-btn ${o.ends ? "ends" : ""} ${o.id === last?.id ? "main" : ""}`}
+          data-option={o.id}
+          onClick={() => onGo(o)}
+        >
+          <Glass state={o.glass} />
+          {o.ends && <StateMark mark="stop" size={18} />}
+          <span>{o.says}</span>
+        </button>
+      ))}
+    </div>
+  );
+}

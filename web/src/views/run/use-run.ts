@@ -1,0 +1,101 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useCallback, useEffect, useMemo, useState } from "react";
+import { v7 as uuid } from "uuid";
+import { api, fieldSays, http, mayPass, type Problem, type RunEvent, type RunView } from "../../api/client";
+import { now } from "../../parts/format";
+import { useKept } from "../../parts/use-kept";
+import { follow } from "./follow";
+
+/** Milliseconds between tries to send what waits, and between looks at what another device did. */
+const sendAgain = 4000;
+const lookAgain = 10_000;
+
+interface Kept {
+  /** What was done and the server has not got yet, in order. */
+  queue: RunEvent[];
+  /** The run as the server last told it: a page opened without a line stands on it. */
+  last: RunView | null;
+}
+
+const nothing = (): Kept => ({ queue: [], last: null });
+
+/** A run on this device: what is done here counts at once, and is sent until the server has it. */
+export function useRun(id: string) {
+  const queries = useQueryClient();
+  const kept = useKept<Kept>(`fairlap.run.${id}`, nothing);
+  const { queue, last } = kept.value;
+  const { change } = kept;
+  const path = useMemo(() => ({ params: { path: { id } } }), [id]);
+  const server = api.useQuery("get", "/api/runs/{id}", path, { refetchInterval: lookAgain, retry: false });
+  const [says, setSays] = useState<Record<string, string>>({});
+  const [moved, setMoved] = useState("");
+  const [trouble, setTrouble] = useState(false);
+  const [tries, setTries] = useState(0);
+  const [sending, setSending] = useState(false);
+  const stands = useCallback(
+    (run: RunView) => {
+      queries.setQueryData(api.queryOptions("get", "/api/runs/{id}", path).queryKey, run);
+      change({ last: run });
+    },
+    [queries, path, change],
+  );
+  useEffect(() => {
+    if (server.data) change({ last: server.data });
+  }, [server.data, change]);
+
+  // biome-ignore lint/correctness/useExhaustiveDependencies: one try a change of the queue, or of tries
+  useEffect(() => {
+    if (queue.length === 0 || sending) return;
+    const timer = setTimeout(
+      async () => {
+        setSending(true);
+        const sent = queue;
+        const drop = (gone: RunEvent[]) =>
+          change((s) => ({ queue: s.queue.filter((e) => !gone.some((g) => g.id === e.id)) }));
+        try {
+          const { data, error } = await http.POST("/api/runs/{id}/events", { ...path, body: { events: sent } });
+          if (data) {
+            stands(data);
+            drop(sent);
+            setTrouble(false);
+            if (data.ended) queries.invalidateQueries();
+          } else if (mayPass(error) || (error as Problem).status === 401) {
+            setTrouble(true);
+            setTries((n) => n + 1);
+          } else {
+            const now = (error as Problem).errors?.[0]?.value as RunView | undefined;
+            if ((error as Problem).status === 409 && now) {
+              setMoved((error as Problem).detail ?? "");
+              stands(now);
+            } else {
+              setSays(fieldSays(error as Problem));
+            }
+            drop(sent);
+          }
+        } catch {
+          setTrouble(true);
+          setTries((n) => n + 1);
+        }
+        setSending(false);
+      },
+      trouble ? sendAgain : 0,
+    );
+    return () => clearTimeout(timer);
+  }, [queue, sending, tries]);
+  useEffect(() => {
+    const again = () => setTries((n) => n + 1);
+    window.addEventListener("online", again);
+    return () => window.removeEventListener("online", again);
+  }, []);
+
+  const base = server.data ?? last;
+  const run = useMemo(() => (base ? follow(base, queue) : undefined), [base, queue]);
+  const act = (part: Omit<RunEvent, "id" | "turn" | "at">) => {
+    if (!run) return;
+    setSays({});
+    setMoved("");
+    const event: RunEvent = { ...part, id: uuid(), turn: run.turn, at: now().toISOString() };
+    change((s) => ({ queue: [...s.queue, event] }));
+  };
+  return { run, act, says, moved, trouble, waiting: queue.length, error: server.error, retry: server.refetch };
+}
