@@ -7,6 +7,7 @@ import { Strip } from "../../parts/strip";
 import { placeOf, stepOf } from "./follow";
 import { LaneOfSteps } from "./lane-of-steps";
 import { AwayPanel, LeavePanel } from "./leaving";
+import { MannerButtons, useManner } from "./manner";
 import { PadPlate } from "./pad-plate";
 import { RunEnd } from "./run-end";
 import { StepNow } from "./step-now";
@@ -23,6 +24,7 @@ export function RunView(frame: FrameProps) {
 function Run({ id, frame }: { id: string; frame: FrameProps }) {
   const { t } = useTranslation();
   useAwake();
+  const manner = useManner();
   const { run, act, says, moved, trouble, waiting, error, retry } = useRun(id);
   if (!run) {
     return (
@@ -45,9 +47,10 @@ function Run({ id, frame }: { id: string; frame: FrameProps }) {
               <span className="of">{t("run.stepOf", { n: placeOf(run, step.id), of: run.script.steps.length })}</span>
             )}
           </div>
-          <p>
+          <div>
             <Link to={run.stopId ? `/stops/${run.stopId}` : `/pools/${run.poolId}`}>{run.street}</Link>
-          </p>
+            {step && <MannerButtons {...manner} />}
+          </div>
           <LaneOfSteps run={run} />
         </header>
         {moved && (
@@ -63,7 +66,9 @@ function Run({ id, frame }: { id: string; frame: FrameProps }) {
         )}
         {run.ended && <RunEnd run={run} />}
         {!run.ended && run.left && <AwayPanel run={run} act={act} waits={waiting > 0} />}
-        {!run.ended && !run.left && step && <StepNow key={step.id} run={run} step={step} says={says} act={act} />}
+        {!run.ended && !run.left && step && (
+          <StepNow key={step.id} run={run} step={step} says={says} act={act} how={manner.how} />
+        )}
         {!run.ended && !run.left && step && <LeavePanel run={run} step={step} act={act} waits={waiting > 0} />}
       </main>
       <aside className="run-side">

@@ -2,9 +2,9 @@ import { useEffect } from "react";
 import { useTranslation } from "react-i18next";
 import type { RunEvent, RunView } from "../../api/client";
 import { StateMark } from "../../parts/state-mark";
-import { useKept } from "../../parts/use-kept";
 import type { ScriptStep, StepOption } from "./follow";
 import { Glass } from "./glass";
+import type { Manner } from "./manner";
 import { ReadingForm } from "./reading-form";
 import { TimerFace } from "./timer";
 import { useAlarm, useElapsed } from "./use-timer";
@@ -16,14 +16,11 @@ interface Props {
   step: ScriptStep;
   says: Record<string, string>;
   act: Do;
+  how: Manner;
 }
 
-/** How a device tells its hand: aloud or not, and whether timers sound. */
-const manner = () => ({ aloud: false, quiet: false });
-
-export function StepNow({ run, step, says, act }: Props) {
+export function StepNow({ run, step, says, act, how }: Props) {
   const { t } = useTranslation();
-  const { value: how, change } = useKept("fairlap.run-manner", manner);
   const started = run.timers[step.id];
   const elapsed = useElapsed(started);
   useAlarm(step.timer, elapsed, how.quiet);
@@ -92,16 +89,6 @@ export function StepNow({ run, step, says, act }: Props) {
           </span>
         </p>
       )}
-      <p className="run-manner">
-        <button type="button" className="as-table" onClick={() => change({ quiet: !how.quiet })}>
-          {t(how.quiet ? "run.soundOn" : "run.soundOff")}
-        </button>
-        {"speechSynthesis" in window && (
-          <button type="button" className="as-table" onClick={() => change({ aloud: !how.aloud })}>
-            {t(how.aloud ? "run.silent" : "run.aloud")}
-          </button>
-        )}
-      </p>
     </section>
   );
 }

@@ -1,0 +1,247 @@
+package e2e
+
+import (
+	"testing"
+	"time"
+
+	"github.com/go-rod/rod/lib/proto"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"fairlap/e2e/harness"
+)
+
+// startWork chooses work at a pool or stop, reads its cautions and starts it.
+func (s *screen) startWork(procedure string) {
+	s.t.Helper()
+	if has, _, _ := s.Has(`[data-start="` + procedure + `"]`); !has {
+		s.find("#other-work option[value='" + procedure + "']")
+		s.find("#other-work").MustEval(`(v) => {
+			Object.getOwnPropertyDescriptor(HTMLSelectElement.prototype, "value").set.call(this, v)
+			this.dispatchEvent(new Event("change", { bubbles: true }))
+		}`, procedure)
+	}
+	s.tap(`[data-start="` + procedure + `"]`)
+	s.find(".start-run[open] .care li")
+	s.tap("#run-start")
+	s.find("[data-step]")
+}
+
+// step is the step that the run stands at; "" when it is over.
+func (s *screen) step() string {
+	s.t.Helper()
+	el := s.find("[data-step], .run-end")
+	if at, _ := el.Attribute("data-step"); at != nil {
+		return *at
+	}
+	return ""
+}
+
+// answer takes one answer of a step, which must be the next.
+func (s *screen) answer(step, option string) {
+	s.t.Helper()
+	s.tap(`[data-step="` + step + `"] [data-option="` + option + `"]`)
+}
+
+// through takes what leads on at every step until one is next, typing readings.
+func (s *screen) through(until string, tank string) {
+	s.t.Helper()
+	for range 60 {
+		at := s.step()
+		if at == until || at == "" {
+			require.Equal(s.t, until, at, "the page says: %s", s.text())
+			return
+		}
+		here := `[data-step="` + at + `"] `
+		s.find(here + "#run-read, " + here + "#run-confirm, " + here + "#run-timer, " + here + ".ans-btn.main, " + here + ".run-go[data-option]")
+		switch {
+		case s.has(here + "#run-read"):
+			s.fill("#run-speed", "2400")
+			s.fill("#run-tank", tank)
+			s.tap("#run-read")
+		case s.has(here + "#run-confirm"):
+			s.tap("#run-confirm")
+		case s.has(here + "#run-timer"):
+			s.tap("#run-timer")
+			s.tap(here + ".run-go[data-option]")
+		case s.has(here + ".ans-btn.main"):
+			s.tap(here + ".ans-btn.main")
+		default:
+			s.tap(here + ".run-go[data-option]")
+		}
+		s.find(`.run-end, .now:not([data-step="` + at + `"])`)
+	}
+	s.t.Fatalf("no end before %s; the page says: %s", until, s.text())
+}
+
+func (s *screen) has(selector string) bool {
+	has, _, _ := s.Has(selector)
+	return has
+}
+
+// The line is cut and the page reloaded while water goes to waste: nothing is lost,
+// the clock runs on, and the stop's visit gets what the run found.
+func TestABackwashGoesFromTheBenchToTheRecord(t *testing.T) {
+	for name, size := range map[string]proto.EmulationSetDeviceMetricsOverride{"desktop": harness.Desktop, "phone": harness.Phone} {
+		t.Run(name, func(t *testing.T) {
+			s := open(t, size)
+			s.signIn("technician")
+			s.openStop("Quince Court 14")
+			s.read(0, map[string]string{"speed": "2400", "tank": "14", "vacuum": "1.5", "flow": "31", "power": "320"})
+			s.find(`.judge:not(.stale) [data-advice="clean"]`)
+			s.startWork("backwash")
+			s.findText(".pump-state", "RUNNING")
+			s.findText(".hint", "You read 2400 rpm at the bench")
+			s.fill("#run-tank", "17")
+			s.tap("#run-read")
+			s.findText(".field-says", "Type the pump speed too")
+			assert.Equal(t, "17", s.value("#run-tank"), "what was typed stays")
+			s.fill("#run-speed", "2400")
+			s.tap("#run-read")
+			s.through("off-1", "17")
+			s.findText(".lock", "Turn the pump OFF")
+			s.axe("a step with an interlock")
+			s.tap("#run-confirm")
+			s.find(`[data-step="to-backwash"]`)
+			s.findText(".pump-state", "OFF")
+			s.findText(".pump-lock", "Off is not locked off")
+			s.through("wash-clear", "17")
+			s.findText(".pad-facts .odd", "Handle Backwash")
+			s.findText(".timer", "0:0[1-9]")
+			s.axe("a step with a timer")
+			s.MustReload().MustWaitLoad()
+			s.findText(".timer", "0:0[2-9]|0:[1-5]")
+			s.town.Cut(true)
+			s.answer("wash-clear", "not-yet")
+			s.findText("#run-waits", "kept on this device")
+			s.answer("wash-clear", "clear") // and on without a line
+			s.find(`[data-step="off-2"]`)
+			s.tap("#run-confirm")
+			s.find(`[data-step="to-rinse"]`)
+			s.town.Cut(false)
+			s.find(`.run-main:not(:has(#run-waits))`)
+			s.through("after", "17")
+			s.findText(".hint", "this pad should read about")
+			s.through("", "10")
+			s.findText(".run-end", "Finished")
+			s.findText("#run-outcome", "Back on its clean line")
+			s.findText(".run-facts", "To waste")
+			s.MustReload()
+			s.findText(".steps-done", "Is the sight glass clear.*Clear")
+			s.tap("#run-to-stop")
+			s.find(`[data-run-state="ended"]`)
+			s.tap("#open-log")
+			assert.Equal(t, "10", s.value("#after-tank"), "the run's reading")
+			s.find(`.log-sheet .chip.yes`)
+			s.tap("#log-save")
+			s.findText(".log tr:first-child .a", "Filter cleaned")
+			s.tap(".log tr:first-child .a a")
+			s.findText("article.visit", "Guided runs")
+			s.tap("article.visit .run-line a")
+			s.findText(".steps-done", "Turn the filter valve to rinse")
+		})
+	}
+}
+
+func TestARunLeftHalfWayIsSafeAndGoesOn(t *testing.T) {
+	s := open(t, harness.Phone)
+	s.signIn("technician")
+	s.openStop("Quince Court 14")
+	s.startWork("backwash")
+	s.through("wash-clear", "17")
+	s.tap("#must-stop")
+	s.findText("#leave-panel", "Turn the pump OFF[^§]*Lock the power off")
+	s.tap("#run-leave")
+	s.findText("#away-head", "Left Tue 24 Nov")
+	s.findText(".away .hands", "Give the power back[^§]*Start the pump")
+	s.MustNavigate(s.town.URL + "/").MustWaitLoad()
+	s.openStop("Quince Court 14")
+	s.findText(`[data-run-state="left"]`, "left half-way")
+	s.tap(`[data-run-state="left"] a`)
+	s.tap("#run-resume")
+	s.find(`[data-step="wash-clear"]`)
+	s.findText(".pump-state", "RUNNING")
+	// A step back is a way for the hand, and what was done stays.
+	s.findText(".out-row button:not([disabled])", "Step back").MustEval("() => this.click()")
+	s.findText(".out-panel", "Turn the pump OFF")
+	s.tap("#run-back")
+	s.find(`[data-step="wash-on"]`)
+	s.findText(".pump-state", "OFF")
+	s.through("", "10")
+	s.findText(".run-end", "Finished")
+}
+
+func TestTheDEIsRechargedWet(t *testing.T) {
+	s := open(t, harness.Desktop)
+	s.signIn("technician")
+	s.openStop("Tamarack Street 61")
+	s.startWork("backwash-de")
+	s.through("mix", "20")
+	s.findText(".now .care", "mask on, wet it before moving it, no dry pouring")
+	s.findText(".ask", `stir 3.8 lb of DE into a bucket of water`)
+	s.findText(".hint", "a full charge is 4.8 lb")
+	s.through("pour", "20")
+	s.findText(".pump-state", "RUNNING")
+	s.through("", "9")
+	s.findText(".run-end", "Finished")
+}
+
+func TestTheCartridgeComesOutOfATankWithoutPressure(t *testing.T) {
+	s := open(t, harness.Phone)
+	s.signIn("technician")
+	s.openStop("Bayberry Close 5")
+	s.startWork("hose-off")
+	s.through("lock", "12")
+	s.findText(".lock", "Lock the power off at the breaker")
+	s.through("relieved", "12")
+	s.findText(".pump-state", "LOCKED OFF")
+	s.findText(".now .care", "A tank under pressure can kill")
+	s.answer("relieved", "still") // and still no way to the band
+	s.find(`[data-step="relieved"]`)
+	s.answer("relieved", "nothing")
+	s.find(`[data-step="open"]`)
+	s.through("re-start", "12")
+	s.findText(".now .care", "Stand clear of the tank")
+	s.findText(".pad-facts .odd", "Bleed open")
+	s.through("", "7")
+	s.findText(".run-end", "Finished")
+}
+
+func TestThePumpIsPrimedLineByLine(t *testing.T) {
+	s := open(t, harness.Phone)
+	s.signIn("technician")
+	s.openStop("Fennel Walk 40")
+	s.startWork("prime")
+	s.through("first-skimmer", "")
+	s.findText(".pump-state", "LOCKED OFF")
+	s.findText(".pad-facts .odd", "Suction all shut")
+	s.through("catch", "")
+	s.findText(".timer-says", "Usual")
+	s.findText(".ans-btn.ends", "Four minutes, no water: stop")
+	time.Sleep(2 * time.Second)
+	s.through("", "")
+	s.findText(".run-facts", "Pot full after")
+	s.tap("#run-to-stop")
+	s.tap("#open-log")
+	assert.NotEmpty(t, s.value("#timed-prime"), "the visit takes the seconds over")
+}
+
+func TestASpaFoundDrainedIsSetRight(t *testing.T) {
+	s := open(t, harness.Phone)
+	s.signIn("technician")
+	s.openStop("Tamarack Street 61")
+	s.startWork("valve-reset")
+	s.findText(".pad-facts .odd", "Spa valves apart")
+	s.through("read-suction", "")
+	s.answer("read-suction", "spa")
+	s.answer("read-return", "pool")
+	s.through("who", "")
+	s.findText(".pad-facts", "Spa valves pool")
+	s.findText(".out-row button", "Note").MustEval("() => this.click()")
+	s.fill("#run-note", "guests on Sunday")
+	s.findText(".out-panel button", "Keep this note").MustEval("() => this.click()")
+	s.findText(".run-noted", "guests on Sunday")
+	s.through("", "")
+	s.tap("#run-to-stop")
+	s.find(`[data-sign="handle-wrong"].yes`)
+}

@@ -1,0 +1,31 @@
+import { useTranslation } from "react-i18next";
+import { useKept } from "../../parts/use-kept";
+
+/** How a device tells its hand: steps aloud or not, timers with sound or without. */
+export interface Manner {
+  aloud: boolean;
+  quiet: boolean;
+}
+
+const usual = (): Manner => ({ aloud: false, quiet: false });
+
+export function useManner() {
+  const { value, change } = useKept<Manner>("fairlap.run-manner", usual);
+  return { how: value, change };
+}
+
+export function MannerButtons({ how, change }: ReturnType<typeof useManner>) {
+  const { t } = useTranslation();
+  return (
+    <span className="run-manner">
+      <button type="button" className="as-table" onClick={() => change({ quiet: !how.quiet })}>
+        {t(how.quiet ? "run.soundOn" : "run.soundOff")}
+      </button>
+      {"speechSynthesis" in window && (
+        <button type="button" className="as-table" onClick={() => change({ aloud: !how.aloud })}>
+          {t(how.aloud ? "run.silent" : "run.aloud")}
+        </button>
+      )}
+    </span>
+  );
+}
