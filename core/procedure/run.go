@@ -111,6 +111,20 @@ func (c *Script) step(id string) *ScriptStep {
 	return nil
 }
 
+// Doses tells whether an option of a step puts chemicals in.
+func (c *Script) Doses(step, option string) bool {
+	s := c.step(step)
+	if s == nil {
+		return false
+	}
+	for _, o := range s.Options {
+		if o.ID == option && slices.ContainsFunc(o.Do, func(a Action) bool { return a.Verb == Dose }) {
+			return true
+		}
+	}
+	return false
+}
+
 // Next is the step that is next; nil when the run is over.
 func (r *Run) Next() *ScriptStep { return r.Script.step(r.At) }
 
@@ -300,11 +314,9 @@ func (r *Run) learn(s *ScriptStep, o *Option, e Event) {
 		}
 		r.facts.Signs[o.Sign] = o.Yes || r.facts.Signs[o.Sign]
 	}
-	for _, a := range o.Do {
-		if a.Verb == Dose {
-			at := e.At
-			r.facts.ChemicalsAt = &at
-		}
+	if r.Script.Doses(s.ID, o.ID) {
+		at := e.At
+		r.facts.ChemicalsAt = &at
 	}
 }
 

@@ -246,6 +246,27 @@ func TestRunsRefuseInPlainWords(t *testing.T) {
 	assert.Equal(t, http.StatusConflict, h.send(nil, e), "a reading is asked for")
 }
 
+// Chemicals that a run put in hold the backwash at once, before any visit is logged.
+func TestADoseHoldsTheBackwash(t *testing.T) {
+	w := serve(t)
+	var week app.WeekView
+	w.as("owner").get("/api/week", &week) // what is kept of the pool is from before
+	h := w.hand(t, "technician", w.pool, procedure.DoseRun, nil)
+	h.on("round", nil)
+	var work app.PoolWork
+	h.get("/api/pools/"+w.pool+"/work", &work)
+	require.NotNil(t, work.Hold)
+	assert.WithinDuration(t, h.run.Now.Add(24*time.Hour), work.Hold.Until, 2*time.Minute)
+	var p problemBody
+	assert.Equal(t, http.StatusUnprocessableEntity, h.do("POST", "/api/pools/"+w.pool+"/runs", map[string]any{"id": uuid.NewString(), "procedure": "backwash"}, &p))
+	assert.Contains(t, p.at("reason"), "chemicals are in")
+	var lap app.LapView
+	h.get("/api/lap", &lap)
+	at := slices.IndexFunc(lap.Stops, func(s app.StopView) bool { return s.PoolID == w.pool })
+	require.GreaterOrEqual(t, at, 0)
+	assert.Equal(t, "Hold 24 h", lap.Stops[at].Reason.Word, "the lap knows it too")
+}
+
 // Due work that a run has done is closed by it, once.
 func TestARunClosesItsDueWork(t *testing.T) {
 	w := serve(t)

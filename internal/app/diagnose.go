@@ -325,6 +325,10 @@ func (s *Service) atStop(ctx context.Context, a Actor, id uuid.UUID, now time.Ti
 			others = append(others, v)
 		}
 	}
+	doses, err := s.store.LastDoses(ctx, []uuid.UUID{stop.PoolID})
+	if err != nil {
+		return nil, fmt.Errorf("reading the doses: %w", err)
+	}
 	parts, err := s.store.EquipmentOf(ctx, stop.PoolID)
 	if err != nil {
 		return nil, fmt.Errorf("reading the equipment: %w", err)
@@ -333,7 +337,7 @@ func (s *Service) atStop(ctx context.Context, a Actor, id uuid.UUID, now time.Ti
 	if err != nil {
 		return nil, err
 	}
-	return &atStop{c, stop, l, r, cm, s.historyOf(c, others, cm, now), parts[stop.PoolID], priors, others, lap.NextVisit(stop.PlannedAt)}, nil
+	return &atStop{c, stop, l, r, cm, s.historyOf(c, others, doses[stop.PoolID], cm, now), parts[stop.PoolID], priors, others, lap.NextVisit(stop.PlannedAt)}, nil
 }
 
 // open are the suspects that the last visit left open.

@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"math"
+	"time"
 
 	"github.com/google/uuid"
 
@@ -120,7 +121,7 @@ func (s *Service) Paths(ctx context.Context, a Actor, id uuid.UUID, ask PathsAsk
 		if err != nil {
 			return PathsView{}, fmt.Errorf("reading the visits: %w", err)
 		}
-		if h := s.historyOf(c, visits[id], cm, now.In(c.zone)); h.HadForecast {
+		if h := s.historyOf(c, visits[id], time.Time{}, cm, now.In(c.zone)); h.HadForecast {
 			load = math.Max(0, h.State.Load)
 		}
 	}

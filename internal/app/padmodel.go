@@ -121,8 +121,9 @@ func calibrate(doc pad.Document, clean []pad.Reading, settings *upkeep.Settings)
 	return m, nil
 }
 
-// historyOf follows a pool's visits (oldest first) up to a time.
-func (s *Service) historyOf(c company, visits []store.Visit, m *cachedModel, now time.Time) upkeep.History {
+// historyOf follows a pool's visits (oldest first) up to a time; dosed is when
+// chemicals last went in by a guided run, which may not be logged yet.
+func (s *Service) historyOf(c company, visits []store.Visit, dosed time.Time, m *cachedModel, now time.Time) upkeep.History {
 	seen := make([]upkeep.Visit, len(visits))
 	for i, v := range visits {
 		seen[i] = upkeep.Visit{Arrived: v.ArrivedAt, Closed: v.ClosedAt, Cleaned: v.Cleaned, Chemicals: v.ChemicalsAt,
@@ -135,7 +136,11 @@ func (s *Service) historyOf(c company, visits []store.Visit, m *cachedModel, now
 		}
 	}
 	exposure := upkeep.Exposure{KGalPerDay: m.kgalPerDay, Zone: c.zone, South: c.settings.South, Sky: s.world.Sky, Idle: c.settings.Idle()}
-	return upkeep.Follow(seen, m.model.Doc.Filter.Kind, &exposure, now)
+	h := upkeep.Follow(seen, m.model.Doc.Filter.Kind, &exposure, now)
+	if !dosed.IsZero() && (h.Chemicals == nil || dosed.After(*h.Chemicals)) {
+		h.Chemicals = &dosed
+	}
+	return h
 }
 
 func beliefOf(mean, sd *float64) *upkeep.Belief {

@@ -188,11 +188,15 @@ func (s *Service) atPool(ctx context.Context, a Actor, id uuid.UUID, now time.Ti
 	if err != nil {
 		return nil, fmt.Errorf("reading the visits: %w", err)
 	}
+	doses, err := s.store.LastDoses(ctx, []uuid.UUID{id})
+	if err != nil {
+		return nil, fmt.Errorf("reading the doses: %w", err)
+	}
 	parts, err := s.store.EquipmentOf(ctx, id)
 	if err != nil {
 		return nil, fmt.Errorf("reading the equipment: %w", err)
 	}
-	return &atStop{company: c, record: rec, cached: cm, history: s.historyOf(c, visits[id], cm, now), parts: parts[id], before: visits[id]}, nil
+	return &atStop{company: c, record: rec, cached: cm, history: s.historyOf(c, visits[id], doses[id], cm, now), parts: parts[id], before: visits[id]}, nil
 }
 
 // PoolView shows a pool's record.

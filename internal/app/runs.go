@@ -337,7 +337,7 @@ func (s *Service) AppendRun(ctx context.Context, a Actor, id uuid.UUID, events [
 				break
 			}
 			last, known[e.ID] = when, true
-			row := store.RunEvent{ID: e.ID, Act: string(e.Act), Turn: e.Turn, Step: e.Step, Option: e.Option, Note: taken.Note, At: when, ReceivedAt: now, MadeBy: a.ID}
+			row := store.RunEvent{ID: e.ID, Act: string(e.Act), Turn: e.Turn, Step: e.Step, Option: e.Option, Note: taken.Note, At: when, ReceivedAt: now, MadeBy: a.ID, Doses: e.Act == procedure.ActGo && folded.Script.Doses(e.Step, e.Option)}
 			if taken.Reading != nil {
 				if row.Reading, err = json.Marshal(taken.Reading); err != nil {
 					return nil, fmt.Errorf("writing a reading down: %w", err)

@@ -146,6 +146,10 @@ func (s *Service) stand(ctx context.Context, c company, pools []store.Pool, now 
 	if err != nil {
 		return nil, fmt.Errorf("reading what was decided: %w", err)
 	}
+	doses, err := s.store.LastDoses(ctx, ids)
+	if err != nil {
+		return nil, fmt.Errorf("reading the doses: %w", err)
+	}
 	moves, err := s.movesOf(ctx, c, ids...)
 	if err != nil {
 		return nil, err
@@ -170,7 +174,7 @@ func (s *Service) stand(ctx context.Context, c company, pools []store.Pool, now 
 		if len(vs) > 0 {
 			st.last = &vs[len(vs)-1]
 		}
-		st.history = s.historyOf(here, vs, cm, now)
+		st.history = s.historyOf(here, vs, doses[p.ID], cm, now)
 		if st.history.Watts, err = wattsOf(vs, cm); err != nil {
 			return nil, err
 		}

@@ -34,6 +34,7 @@ type RunEvent struct {
 	Option     string
 	Reading    json.RawMessage `gorm:"type:jsonb"`
 	Note       string
+	Doses      bool      // chemicals went in
 	At         time.Time // as it was done
 	ReceivedAt time.Time
 	MadeBy     uuid.UUID
@@ -68,6 +69,21 @@ func (s *Store) RunsOf(ctx context.Context, pool uuid.UUID, stop *uuid.UUID, lim
 	}
 	var out []Run
 	return out, q.Order("started_at desc, id desc").Limit(limit).Find(&out).Error
+}
+
+// LastDoses tells when chemicals last went into pools by a guided run.
+func (s *Store) LastDoses(ctx context.Context, pools []uuid.UUID) (map[uuid.UUID]time.Time, error) {
+	var rows []struct {
+		PoolID uuid.UUID
+		At     time.Time
+	}
+	err := s.db.WithContext(ctx).Model(&RunEvent{}).Select("runs.pool_id, max(run_events.at) as at").Joins("join runs on runs.id = run_events.run_id").
+		Where("run_events.doses and runs.pool_id in ?", pools).Group("runs.pool_id").Scan(&rows).Error
+	out := make(map[uuid.UUID]time.Time, len(rows))
+	for _, r := range rows {
+		out[r.PoolID] = r.At
+	}
+	return out, err
 }
 
 // AppendRun adds to a run what take makes of it as it stands; nobody else adds

@@ -22,6 +22,7 @@ create table run_events (
   option text not null default '',
   reading jsonb,
   note text not null default '',
+  doses boolean not null default false, -- chemicals went in
   at timestamptz not null,
   received_at timestamptz not null,
   made_by uuid not null references users,
@@ -30,6 +31,17 @@ create table run_events (
 create trigger runs_append_only before update or delete on runs for each row execute function refuse_change();
 create trigger run_events_append_only before update or delete on run_events for each row execute function refuse_change();
 
+-- +goose StatementBegin
+create function run_dosed() returns trigger language plpgsql as $$
+begin
+  update pools set record_rev = record_rev + 1 where id in (select pool_id from runs where id in (select run_id from grown where doses));
+  return null;
+end
+$$;
+-- +goose StatementEnd
+create trigger run_events_dosed after insert on run_events referencing new table as grown for each statement execute function run_dosed();
+
 -- +goose Down
 drop table run_events;
 drop table runs;
+drop function run_dosed();

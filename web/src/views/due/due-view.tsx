@@ -3,13 +3,14 @@ import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { useParams } from "react-router";
 import { v7 as uuid } from "uuid";
-import { api, type DueView as Due, fieldSays, type Problem } from "../../api/client";
+import { api, type DueView as Due, fieldSays, type PoolWork, type Problem } from "../../api/client";
 import { chance, clock, day, longDay, now } from "../../parts/format";
 import type { FrameProps } from "../../parts/frame";
 import { Materials } from "../../parts/materials";
 import { PoolPages } from "../../parts/pool-pages";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { RunsAndWork, useWork } from "../../parts/runs-and-work";
+import { StartRun } from "../../parts/start-run";
 import { StateMark } from "../../parts/state-mark";
 import { Strip } from "../../parts/strip";
 import { OwnSchool } from "./own-school";
@@ -51,7 +52,7 @@ function AtHand({ id, due, desk }: { id: string; due: Due; desk: boolean }) {
         {due.items.length === 0 && <p className="empty">{t("due.none")}</p>}
         <ul className="due-list">
           {due.items.map((d) => (
-            <DueLine key={d.item} pool={id} item={d} />
+            <DueLine key={d.item} pool={id} item={d} work={work} />
           ))}
         </ul>
       </section>
@@ -103,8 +104,9 @@ function AtHand({ id, due, desk }: { id: string; due: Due; desk: boolean }) {
 const markOf = (d: Item, late: boolean) =>
   d.hold ? "hold" : d.snoozed ? "open" : late || d.harm > 0.5 ? "act" : "job";
 
-function DueLine({ pool, item: d }: { pool: string; item: Item }) {
+function DueLine({ pool, item: d, work }: { pool: string; item: Item; work?: PoolWork }) {
   const { t } = useTranslation();
+  const p = work?.procedures.find((x) => x.item === d.item);
   const late = new Date(d.by) < now() && day(d.by) !== day(now());
   return (
     <li data-due={d.item} className={late ? "late" : ""}>
@@ -127,6 +129,7 @@ function DueLine({ pool, item: d }: { pool: string; item: Item }) {
         )}
         {d.snoozed && <span className="held">{t("due.snoozed", { at: longDay(d.snoozed) })}</span>}
       </p>
+      {work && p && <StartRun pool={pool} work={work} procedure={p} label={t("run.asRun")} />}
       <Decide pool={pool} item={d} />
     </li>
   );
