@@ -55,13 +55,14 @@ unit: build
 test: .make/system lint check-types unit
 
 bench:
-	$(GO) test -run '^$$' -bench . -benchmem ./core/... ./internal/...
+	GOGC=400 $(GO) test -run '^$$' -bench . -benchmem ./core/... ./internal/... # as the server collects
 
 # The diagnosis judged on stops that an independent engine makes: docs/evaluation.md.
 evaluate: .make/npm
 	$(GO) run ./cmd/evaluate -write
 
-# Forecasts and the schools of when to clean, judged on two made-up companies.
+# Forecasts and the schools of when to clean, judged on two made-up companies and the
+# demo's history.
 backtest:
 	$(GO) run ./cmd/backtest -write
 

@@ -209,3 +209,47 @@ func TestNoAllowedSequenceLeadsToDanger(t *testing.T) {
 	assert.Positive(t, refused)
 	assert.Positive(t, allowed)
 }
+
+// Every state that allowed actions lead to from daily use is tried on a small pad
+// with a spa: none is dangerous, and each has a safe way out.
+func TestEveryReachableStateIsSafeToLeave(t *testing.T) {
+	r := Rig{Valve: pad.Multiport, Kind: pad.Sand, Suction: []string{"Skimmer"}, Usual: 1, Spa: true, Below: true}
+	var actions []Action
+	for _, a := range r.Actions() {
+		switch a.Verb {
+		case BathWater, AddDegrease, AddAcid, EmptyBath, RinseOff, MixSlurry, PourDE, PutDEAway, Dose, HeatOff, PeopleOut, FillPool:
+		case Turn:
+			if a.Arg == string(pad.SetFilter) || a.Arg == string(pad.SetClosed) {
+				actions = append(actions, a)
+			}
+		default: // all that moves the pump, its power, its lines and its lids
+			actions = append(actions, a)
+		}
+	}
+	seen := map[State]bool{r.Daily(): true}
+	next := []State{r.Daily()}
+	for len(next) > 0 {
+		s := next[0]
+		next = next[1:]
+		if says := dangerous(&r, s); says != "" {
+			t.Fatalf("%s: %+v", says, s)
+		}
+		for _, a := range actions {
+			if after, err := r.Do(s, a); err == nil && !seen[after] {
+				seen[after] = true
+				next = append(next, after)
+			}
+		}
+	}
+	t.Logf("%d states", len(seen))
+	assert.Greater(t, len(seen), 1000)
+	n := 0
+	for s := range seen { // a sample: the search from each costs time
+		if n++; n > 300 {
+			break
+		}
+		end, err := r.Do(s, r.Leave(s)...)
+		require.NoError(t, err)
+		assert.True(t, r.Safe(end), "%+v", s)
+	}
+}

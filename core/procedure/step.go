@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"fairlap/core/fault"
+	"fairlap/core/pad"
 )
 
 // ID names a procedure.
@@ -234,13 +235,11 @@ func (s *Step) kind() Kind {
 // state: then the library is wrong.
 func (p *Procedure) Write(setup *Setup) (*Script, error) {
 	setup = setup.named()
-	out := &Script{Procedure: p.ID, Name: p.Name, Aim: setup.Figures.fill(p.Aim), Minutes: p.Minutes, Rig: setup.Rig, Start: setup.Rig.Daily(), Item: p.Item, Work: p.Work, Discharges: p.Discharges, Cautions: []string{}, Takes: []Take{}, Steps: []ScriptStep{}}
+	out := &Script{Procedure: p.ID, Name: p.Name, Aim: setup.Figures.fill(p.Aim), Minutes: p.Minutes, Rig: setup.Rig, Start: setup.Rig.Daily(), Item: p.Item, Work: p.Work, Discharges: p.Discharges, Takes: []Take{}, Steps: []ScriptStep{}}
 	if p.From != nil {
 		out.Start = p.From(&setup.Rig)
 	}
-	for _, c := range p.Care {
-		out.Cautions = append(out.Cautions, cautions[c])
-	}
+	out.Cautions = setup.Rig.care(p.Care)
 	for _, m := range p.Takes {
 		if amount := setup.Figures.fill(m.Amount); amount != "" || m.Amount == "" {
 			out.Takes = append(out.Takes, Take{m.Name, amount})
@@ -270,12 +269,20 @@ func (s *Setup) named() *Setup {
 	return &out
 }
 
+// care are cautions in words, without those of a handle where there is none.
+func (r *Rig) care(ids []Care) []string {
+	out := []string{}
+	for _, c := range ids {
+		if c != DeadHead || r.Valve != pad.NoValve {
+			out = append(out, cautions[c])
+		}
+	}
+	return out
+}
+
 func (s *Step) write(setup *Setup) ScriptStep {
 	f := setup.Figures
-	w := ScriptStep{ID: s.ID, Kind: s.kind(), Says: f.fill(s.Says), Hint: f.fill(s.Hint), Why: f.fill(s.Why), Read: s.Read, Timer: s.Timer, Care: []string{}, Leave: []string{}}
-	for _, c := range s.Care {
-		w.Care = append(w.Care, cautions[c])
-	}
+	w := ScriptStep{ID: s.ID, Kind: s.kind(), Says: f.fill(s.Says), Hint: f.fill(s.Hint), Why: f.fill(s.Why), Read: s.Read, Timer: s.Timer, Care: setup.Rig.care(s.Care), Leave: []string{}}
 	if len(s.Answers) == 0 {
 		w.Options = []Option{{ID: Done, Do: s.Do}}
 	}

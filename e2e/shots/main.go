@@ -61,9 +61,12 @@ func run(dir string) error {
 		save(p, "lap")
 		bench(p, "Quince Court 14")
 		save(p, "bench")
-		p.MustElement("#open-log").MustClick()
-		p.MustElement(".log-sheet[open]")
-		save(p, "log-sheet")
+		work(p, "#run-read")
+		work(p, `[data-step="wash-clear"]`)
+		time.Sleep(4 * time.Second)
+		save(p, "run")
+		work(p, ".run-end")
+		save(p, "run-record")
 		p.MustNavigate(town.URL + "/").MustWaitLoad()
 		bench(p, "Fennel Walk 40")
 		save(p, "bench-impeller")
@@ -98,20 +101,62 @@ func run(dir string) error {
 		p.MustElement(".pad-preview .twin")
 		save(p, "pad")
 		phone := in(harness.Phone)
-		save(phone, "lap-phone")
-		phone.MustNavigate(pool + "/paths").MustWaitLoad()
-		phone.MustElement(`[data-set="drain"]`).MustEval("() => { this.click() }")
-		phone.MustElement(`[data-hazard="spa-drains"]`)
-		save(phone, "paths-phone")
 		phone.MustNavigate(town.URL + "/").MustWaitLoad()
 		bench(phone, "Quince Court 14")
 		phone.MustEval("() => window.scrollTo(0, 0)")
 		save(phone, "bench-phone")
+		phone.MustNavigate(town.URL + "/").MustWaitLoad()
+		bench(phone, "Bayberry Close 5")
+		work(phone, "#run-read")
+		work(phone, "#run-confirm")
+		save(phone, "run-phone")
+		work(phone, `[data-step="re-steady"]`)
+		time.Sleep(4 * time.Second)
+		save(phone, "run-phone-timer")
 		dark := in(harness.Desktop)
 		dark.MustElementR(".sections button", "Dark").MustClick()
 		bench(dark, "Heron Reach 8")
 		save(dark, "bench-dark")
 	})
+}
+
+// work starts the cleaning that the bench offers, or goes on with it, until
+// something is on the page.
+func work(p *rod.Page, until string) {
+	tap := func(selector string) { p.MustElement(selector).MustEval("() => { this.click() }") }
+	has := func(selector string) bool { return p.MustHas(selector) }
+	if !has(".frame.run") {
+		if !has(".sec-work [data-start]") {
+			p.MustElement("#other-work").MustSelect("Hose off the cartridge")
+		}
+		tap(".sec-work [data-start]")
+		tap("#run-start")
+		p.MustElement("[data-step]")
+	}
+	for range 60 {
+		if has(until) {
+			return
+		}
+		at := *p.MustElement("[data-step]").MustAttribute("data-step")
+		switch {
+		case has("#run-read"):
+			tank := "17"
+			if at == "after" {
+				tank = "10"
+			}
+			for field, v := range map[string]string{"speed": "2400", "tank": tank} {
+				p.MustElement("#run-" + field).MustInput(v)
+			}
+			tap("#run-read")
+		case has("#run-confirm"):
+			tap("#run-confirm")
+		case has(".ans-btn.main"):
+			tap(".ans-btn.main")
+		default:
+			tap(".run-go[data-option]")
+		}
+		p.MustElement(`.run-end, .now:not([data-step="` + at + `"])`)
+	}
 }
 
 // walk types a speed walk that lies on a line.

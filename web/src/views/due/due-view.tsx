@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { type ReactNode, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { useParams } from "react-router";
 import { v7 as uuid } from "uuid";
@@ -129,14 +129,15 @@ function DueLine({ pool, item: d, work }: { pool: string; item: Item; work?: Poo
         )}
         {d.snoozed && <span className="held">{t("due.snoozed", { at: longDay(d.snoozed) })}</span>}
       </p>
-      {work && p && <StartRun pool={pool} work={work} procedure={p} label={t("run.asRun")} />}
-      <Decide pool={pool} item={d} />
+      <Decide pool={pool} item={d}>
+        {work && p && <StartRun pool={pool} work={work} procedure={p} label={t("run.asRun")} />}
+      </Decide>
     </li>
   );
 }
 
 /** What may be decided about a piece of due work; a reason is asked for where the next one needs it. */
-function Decide({ pool, item: d }: { pool: string; item: Item }) {
+function Decide({ pool, item: d, children }: { pool: string; item: Item; children?: ReactNode }) {
   const { t } = useTranslation();
   const queries = useQueryClient();
   const [asking, setAsking] = useState<Act | null>(null);
@@ -172,6 +173,7 @@ function Decide({ pool, item: d }: { pool: string; item: Item }) {
   if (d.hold) acts.push("override");
   return (
     <div className="decide">
+      {children}
       {acts.map((a) => (
         <button
           key={a}
