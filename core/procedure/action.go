@@ -396,8 +396,20 @@ func settingsOf(v pad.Valve) []pad.Setting {
 	return d.Settings()
 }
 
-// line finds a suction line by its place, written as a number.
+// The lines that procedures name without knowing the pad.
+const (
+	firstLine = "first"
+	drainLine = "drain"
+)
+
+// line finds a suction line by its place, written as a number, or by its part.
 func (r *Rig) line(arg string) (int, bool) {
+	switch arg {
+	case firstLine:
+		return r.First, len(r.Suction) > 0
+	case drainLine:
+		return r.Drain, r.Drain >= 0
+	}
 	i, err := strconv.Atoi(arg)
 	return i, err == nil && i >= 0 && i < len(r.Suction)
 }

@@ -6,6 +6,7 @@ import (
 	"math"
 	"slices"
 
+	"fairlap/core/hydraulics"
 	"fairlap/core/pad"
 	"fairlap/core/units"
 	"fairlap/core/upkeep"
@@ -53,7 +54,8 @@ func InchMinutes(poolGallons float64, waste units.Flow) float64 {
 type Known struct {
 	Model       *pad.Model
 	PoolGallons float64
-	Speed       units.Speed // read at the bench; 0 unknown
+	Speed       units.Speed       // read at the bench; 0 unknown
+	Water       units.Temperature // of the pool today; 0 is as the model has it
 	HoldHours   float64
 	Primes      []upkeep.Timed
 	Drains      []upkeep.Timed
@@ -95,7 +97,7 @@ func Measure(k *Known) (Figures, float64, error) {
 	if len(k.Drains) > 0 {
 		f["drainBest"] = number(math.Round(slices.MinFunc(k.Drains, func(a, b upkeep.Timed) int { return cmp.Compare(a.Seconds, b.Seconds) }).Seconds))
 	}
-	if i := min(1, len(d.Suction)-1); i >= 0 {
+	if i := RigOf(d).Drain; i >= 0 {
 		if q := k.Model.CoverAlone(i, top); !math.IsInf(float64(q), 0) {
 			f["coverFlow"] = number(math.Round(q.GPM()))
 		}
@@ -103,7 +105,7 @@ func Measure(k *Known) (Figures, float64, error) {
 			f["coverRating"] = number(r)
 		}
 	}
-	waste, err := wasteFlow(k.Model, f)
+	waste, err := wasteFlow(k, f)
 	if err != nil || waste <= 0 {
 		return f, 0, err
 	}
@@ -124,7 +126,8 @@ func Expect(m *pad.Model, speed units.Speed) (units.Pressure, error) {
 }
 
 // wasteFlow is what leaves the pool at full speed, by backwash where the valve has it.
-func wasteFlow(m *pad.Model, f Figures) (units.Flow, error) {
+func wasteFlow(k *Known, f Figures) (units.Flow, error) {
+	m := k.Model
 	d := &m.Doc
 	if d.Filter.Valve == pad.NoValve {
 		return 0, nil
@@ -135,7 +138,12 @@ func wasteFlow(m *pad.Model, f Figures) (units.Flow, error) {
 	}
 	if d.Filter.Kind == pad.Sand {
 		f["workingGpm"] = number(math.Round(WorkingRate * d.Filter.AreaFt2))
-		if rise := m.BedRise(st.ToWaste); !math.IsInf(rise, 0) {
+		bed := *m
+		if k.Water > 0 {
+			bed.Water = hydraulics.WaterAt(k.Water)
+			f["waterF"] = number(math.Round(k.Water.Fahrenheit()))
+		}
+		if rise := bed.BedRise(st.ToWaste); !math.IsInf(rise, 0) {
 			f["expansion"] = number(math.Round(100 * rise))
 		}
 	}

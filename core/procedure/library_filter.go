@@ -32,7 +32,7 @@ var glassAnswers = func(step string) []Answer {
 
 func backwashRun(id string) []Step {
 	return []Step{
-		{ID: id + "-on", Says: "Start the pump at full speed", Hint: "It should reach {workingGpm} gpm; this pad gives about {wasteGpm} gpm, which lifts the bed by {expansion} %.", Why: "Too slow only rearranges the dirt.", Care: []Care{HoseEnd, DeadHead}, Do: []Action{do(Start)}},
+		{ID: id + "-on", Says: "Start the pump at full speed", Hint: "It should reach {workingGpm} gpm; this pad gives about {wasteGpm} gpm, which lifts the bed by {expansion} % in water of {waterF} °F.", Why: "Too slow only rearranges the dirt.", Care: []Care{HoseEnd, DeadHead}, Do: []Action{do(Start)}},
 		{ID: id + "-clear", Says: "Is the sight glass clear?", Hint: "Clear first, then dirty, then clear again: you can see the far side of the glass.", Timer: &Timer{Count: CountBackwash, Low: 120, High: 180, Most: 300}, Care: []Care{HoseEnd}, Answers: glassAnswers(id + "-clear")},
 	}
 }
@@ -114,7 +114,7 @@ var filterLibrary = []Procedure{
 			Step{ID: "look", Says: "How are grids and manifold?", Hint: "Fill the manifold: outside it is still dry hours later when it is sound.", Answers: []Answer{{ID: "sound", Says: "Sound"}, {ID: "torn", Says: "Torn or cracked: replace before it goes back"}}},
 			Step{ID: "assemble", Says: "Put them back in their order, spacers in, old marks lined up", Hint: "Rod snug only. Wipe lubricant off with dry hands: water spreads it."},
 			seats(), Step{ID: "cap", Says: "Dump cap hand-tight; fill the tank half with water", Why: "A full blow of air at the start throws grids about."}, closing(), startBled("re-"),
-			Step{ID: "bare", Says: "Read the bare pad at this speed, clean water, minutes only", Hint: "Bare grids clog.", Read: Walk},
+			Step{ID: "bare", Says: "Read the bare pad at this speed, clean water, minutes only", Hint: "Bare grids clog.", Read: Bare},
 			recharge("full"), after(),
 			Step{ID: "walk-mid", Says: "Set a middle speed, wait, and read", Hint: "{middleSpeed} rpm, if this pump can.", Read: Walk},
 			Step{ID: "walk-low", Says: "Set a low speed, wait, and read", Hint: "{lowSpeed} rpm, if this pump can.", Read: Walk}, holdFlow())},

@@ -16,9 +16,19 @@ const (
 	CoolDown ID = "cool-down"
 )
 
+// primeWay tells whether a pad is primed this way: without a drain that can be shut
+// apart only the first line is left to begin with.
 func primeWay(way string) func(*Setup) bool {
-	return func(s *Setup) bool { return s.Ways.Prime == way || !manyLines(s) && way == "skimmer" }
+	return func(s *Setup) bool {
+		chosen := s.Ways.Prime
+		if s.Rig.Drain < 0 {
+			chosen = "skimmer"
+		}
+		return chosen == way
+	}
 }
+
+func notPrimeShut(s *Setup) bool { return !primeWay("shut")(s) }
 
 // toPot are the steps until the pot stands open.
 func toPot() []Step {
@@ -68,13 +78,13 @@ var pumpLibrary = []Procedure{
 			Step{ID: "fill", Says: "Fill the pot and the line by hose", Hint: "30 to 60 seconds; two to three minutes after a long stop.", Timer: &Timer{Count: CountWait, Low: 30, High: 60, Most: 240}, Do: []Action{do(FillPot)}},
 			Step{ID: "seal", Says: "Lid on, hand-tight", Do: []Action{do(ClosePot)}},
 			Step{ID: "reopen-returns", Says: "Open the return valves", Do: []Action{do(OpenReturns)}, When: below},
-			Step{ID: "first-skimmer", Says: "Open {firstLine} only", Hint: "The nearest one has the least air in it. Nobody in the water.", Care: []Care{Entrapment}, Do: []Action{do(OpenLine, "0")}, When: primeWay("skimmer")},
-			Step{ID: "first-drain", Says: "Open {lastLine} only", Hint: "It lies lowest. Alone it draws {coverFlow} gpm; its cover is rated {coverRating} gpm. Nobody in the water.", Care: []Care{Entrapment}, Do: []Action{do(OpenLine, "1")}, When: func(s *Setup) bool { return manyLines(s) && s.Ways.Prime == "drain" }},
+			Step{ID: "first-skimmer", Says: "Open {firstLine} only", Hint: "The nearest one has the least air in it. Nobody in the water.", Care: []Care{Entrapment}, Do: []Action{do(OpenLine, firstLine)}, When: primeWay("skimmer")},
+			Step{ID: "first-drain", Says: "Open {drainLine} only", Hint: "It lies lowest. Alone it draws {coverFlow} gpm; its cover is rated {coverRating} gpm. Nobody in the water.", Care: []Care{Entrapment}, Do: []Action{do(OpenLine, drainLine)}, When: primeWay("drain")},
 			powerBack("power"),
-			Step{ID: "start", Says: "Start the pump and watch the pot", Care: []Care{DryRun, Restart}, Do: []Action{do(Start)}, When: func(s *Setup) bool { return !manyLines(s) || s.Ways.Prime != "shut" }},
-			Step{ID: "start-shut", Says: "Start the pump, and at once open {lastLine}", Hint: "Ten seconds at most: else stop.", Care: []Care{DryRun, Entrapment}, Do: []Action{do(StartShut)}, When: func(s *Setup) bool { return manyLines(s) && s.Ways.Prime == "shut" }},
-			Step{ID: "open-now", Says: "Open {lastLine} NOW", Timer: &Timer{Count: CountWait, Low: 0, High: 5, Most: 10}, Care: []Care{DryRun}, When: func(s *Setup) bool { return manyLines(s) && s.Ways.Prime == "shut" },
-				Answers: []Answer{{ID: "open", Says: "It is open", Do: []Action{do(OpenLine, "1")}}, {ID: "stop", Says: "It won't open: pump stopped", Do: []Action{do(Stop), do(LockOff)}, Ends: true}}},
+			Step{ID: "start", Says: "Start the pump and watch the pot", Care: []Care{DryRun, Restart}, Do: []Action{do(Start)}, When: notPrimeShut},
+			Step{ID: "start-shut", Says: "Start the pump, and at once open {drainLine}", Hint: "Ten seconds at most: else stop.", Care: []Care{DryRun, Entrapment}, Do: []Action{do(StartShut)}, When: primeWay("shut")},
+			Step{ID: "open-now", Says: "Open {drainLine} NOW", Timer: &Timer{Count: CountWait, Low: 0, High: 5, Most: 10}, Care: []Care{DryRun}, When: primeWay("shut"),
+				Answers: []Answer{{ID: "open", Says: "It is open", Do: []Action{do(OpenLine, drainLine)}}, {ID: "stop", Says: "It won't open: pump stopped", Do: []Action{do(Stop), do(LockOff)}, Ends: true}}},
 			Step{ID: "catch", Says: "Is the pot full of water?", Hint: "Usual here {primeUsual} s. Not within four minutes: stop, or fittings melt.", Timer: &Timer{Count: CountPrime, Low: 30, High: 120, Most: 240}, Care: []Care{DryRun},
 				Answers: []Answer{{ID: "not-yet", Says: "Not yet", To: "catch"}, {ID: "full", Says: "Full"}, {ID: "never", Says: "Four minutes, no water: stop", Do: []Action{do(RunDry), do(LockOff)}, Ends: true, Sign: fault.PotNotFull, Yes: true}}},
 			Step{ID: "steady", Says: "Does water run from the bleed steadily?", Care: []Care{Restart}, Answers: []Answer{{ID: "spits", Says: "Still spitting", To: "steady"}, {ID: "steady", Says: "Steady", Do: []Action{do(CloseBleed)}}}},

@@ -45,6 +45,10 @@ func setups() map[string]*Setup {
 							}
 							r := Rig{Valve: valve, Kind: kind, Suction: []string{"Skimmer", "Main drain", "Vacuum line"}[:n], Spa: flags == "spa", Below: flags == "below", Small: flags == "small" && valve == pad.NoValve && kind == pad.Cartridge, Heater: flags == "heater"}
 							r.Usual = r.all()
+							r.Drain = min(1, n-1)
+							if n == 1 {
+								r.Drain = -1
+							}
 							if n == 3 {
 								r.Usual = 3
 							}

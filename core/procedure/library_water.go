@@ -95,7 +95,7 @@ var waterLibrary = []Procedure{
 			Step{ID: "fill", Says: "Fill the pot and the line by hose", Hint: "Two to three minutes after a long stop.", Timer: &Timer{Count: CountWait, Low: 120, High: 180, Most: 360}, Do: []Action{do(FillPot)}},
 			Step{ID: "lid", Says: "Lid on, hand-tight", Do: []Action{do(ClosePot)}},
 			Step{ID: "returns", Says: "Open the return valves", Do: []Action{do(OpenReturns)}},
-			Step{ID: "first", Says: "Open {firstLine} only", Care: []Care{Entrapment}, Do: []Action{do(OpenLine, "0")}},
+			Step{ID: "first", Says: "Open {firstLine} only", Care: []Care{Entrapment}, Do: []Action{do(OpenLine, firstLine)}},
 			powerBack("power"),
 			Step{ID: "start", Says: "Start the pump and watch the pot", Care: []Care{DryRun, Restart}, Do: []Action{do(Start)}},
 			Step{ID: "catch", Says: "Is the pot full of water?", Hint: "Not within four minutes: stop.", Timer: &Timer{Count: CountPrime, Low: 30, High: 180, Most: 240}, Care: []Care{DryRun}, Answers: []Answer{{ID: "not-yet", Says: "Not yet", To: "catch"}, {ID: "full", Says: "Full"}, {ID: "never", Says: "Four minutes, no water: stop", Do: []Action{do(RunDry), do(LockOff)}, Ends: true}}},

@@ -10,7 +10,7 @@ import (
 	"fairlap/core/pad"
 )
 
-var sandRig = Rig{Valve: pad.Multiport, Kind: pad.Sand, Suction: []string{"Skimmer", "Main drain"}, Usual: 3, Spa: true}
+var sandRig = Rig{Valve: pad.Multiport, Kind: pad.Sand, Suction: []string{"Skimmer", "Main drain"}, Usual: 3, Drain: 1, Spa: true}
 
 // doing gives the state after actions that must all be allowed.
 func doing(t *testing.T, r *Rig, s State, actions ...Action) State {
@@ -103,7 +103,7 @@ func TestClassicMistakesAreRefused(t *testing.T) {
 		assert.Contains(t, r.Refuses(both, do(ReturnTo, "pool")), "turn it OFF")
 	})
 	t.Run("small pool with people in it", func(t *testing.T) {
-		small := Rig{Valve: pad.NoValve, Kind: pad.Cartridge, Suction: []string{"Hose"}, Usual: 1, Small: true}
+		small := Rig{Valve: pad.NoValve, Kind: pad.Cartridge, Suction: []string{"Hose"}, Usual: 1, Drain: -1, Small: true}
 		s := small.Daily()
 		s.Running, s.People = false, true
 		assert.Contains(t, small.Refuses(s, do(Start)), "People are in the pool")
@@ -176,9 +176,9 @@ func dangerous(r *Rig, s State) string {
 // refused action changes nothing, and from everywhere there is a safe way out.
 func TestNoAllowedSequenceLeadsToDanger(t *testing.T) {
 	rigs := []Rig{sandRig,
-		{Valve: pad.NoValve, Kind: pad.Cartridge, Suction: []string{"Skimmer"}, Usual: 1, Below: true},
-		{Valve: pad.NoValve, Kind: pad.Cartridge, Suction: []string{"Hose"}, Usual: 1, Small: true},
-		{Valve: pad.SlideValve, Kind: pad.DE, Suction: []string{"Skimmer", "Drain", "Vacuum"}, Usual: 3, Heater: true}}
+		{Valve: pad.NoValve, Kind: pad.Cartridge, Suction: []string{"Skimmer"}, Usual: 1, Drain: -1, Below: true},
+		{Valve: pad.NoValve, Kind: pad.Cartridge, Suction: []string{"Hose"}, Usual: 1, Drain: -1, Small: true},
+		{Valve: pad.SlideValve, Kind: pad.DE, Suction: []string{"Skimmer", "Drain", "Vacuum"}, Usual: 3, Drain: 1, Heater: true}}
 	refused, allowed := 0, 0
 	rapid.Check(t, func(t *rapid.T) {
 		r := rapid.SampledFrom(rigs).Draw(t, "rig")
@@ -213,7 +213,7 @@ func TestNoAllowedSequenceLeadsToDanger(t *testing.T) {
 // Every state that allowed actions lead to from daily use is tried on a small pad
 // with a spa: none is dangerous, and each has a safe way out.
 func TestEveryReachableStateIsSafeToLeave(t *testing.T) {
-	r := Rig{Valve: pad.Multiport, Kind: pad.Sand, Suction: []string{"Skimmer"}, Usual: 1, Spa: true, Below: true}
+	r := Rig{Valve: pad.Multiport, Kind: pad.Sand, Suction: []string{"Skimmer"}, Usual: 1, Drain: -1, Spa: true, Below: true}
 	var actions []Action
 	for _, a := range r.Actions() {
 		switch a.Verb {

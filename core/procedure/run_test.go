@@ -58,9 +58,9 @@ func finish(t require.TestingT, r *Run) {
 
 // Every procedure can be finished, left from every step, and gone on with after.
 func TestEveryProcedureFinishesAndCanBeLeftAnywhere(t *testing.T) {
-	rigs := []Rig{sandRig, {Valve: pad.Multiport, Kind: pad.DE, Suction: []string{"Skimmer", "Drain"}, Usual: 3, Heater: true},
-		{Valve: pad.SlideValve, Kind: pad.Sand, Suction: []string{"Skimmer"}, Usual: 1}, {Valve: pad.NoValve, Kind: pad.Cartridge, Suction: []string{"Skimmer", "Drain"}, Usual: 3, Below: true},
-		{Valve: pad.NoValve, Kind: pad.Cartridge, Suction: []string{"Hose"}, Usual: 1, Small: true}}
+	rigs := []Rig{sandRig, {Valve: pad.Multiport, Kind: pad.DE, Suction: []string{"Skimmer", "Drain"}, Usual: 3, Drain: 1, Heater: true},
+		{Valve: pad.SlideValve, Kind: pad.Sand, Suction: []string{"Skimmer"}, Usual: 1, Drain: -1}, {Valve: pad.NoValve, Kind: pad.Cartridge, Suction: []string{"Skimmer", "Drain"}, Usual: 3, Drain: 1, Below: true},
+		{Valve: pad.NoValve, Kind: pad.Cartridge, Suction: []string{"Hose"}, Usual: 1, Drain: -1, Small: true}}
 	done := map[ID]bool{}
 	for _, rig := range rigs {
 		for _, p := range For(&Setup{Rig: rig, Figures: everyFigure()}) {

@@ -5,6 +5,7 @@ package procedure
 
 import (
 	"fmt"
+	"slices"
 
 	"fairlap/core/pad"
 )
@@ -93,6 +94,8 @@ type Rig struct {
 	// Suction names the lines that a hand can shut, in order.
 	Suction []string `json:"suction" nullable:"false"`
 	Usual   Lines    `json:"usual" doc:"lines open in daily use"`
+	First   int      `json:"first" doc:"the line to prime first: the first skimmer"`
+	Drain   int      `json:"drain" doc:"the main drain's line, −1 for none that can be shut apart"`
 	Spa     bool     `json:"spa" doc:"handles part pool and spa on both sides"`
 	Below   bool     `json:"below" doc:"pad under the water's surface"`
 	Small   bool     `json:"small" doc:"small above-ground unit on hoses, plugged in"`
@@ -102,8 +105,13 @@ type Rig struct {
 // RigOf reads a pad's document.
 func RigOf(d *pad.Document) Rig {
 	r := Rig{Valve: d.Filter.Valve, Kind: d.Filter.Kind, Below: d.PumpHeightFt < 0, Heater: d.Heater != nil}
+	r.Drain = -1
+	r.First = max(0, slices.IndexFunc(d.Suction, func(l pad.Line) bool { return l.Kind == pad.Skimmer }))
 	for i, l := range d.Suction {
 		r.Suction = append(r.Suction, l.Name)
+		if l.Kind == pad.Drain && i != r.First && r.Drain < 0 {
+			r.Drain = i
+		}
 		if l.Opening > 0 {
 			r.Usual |= 1 << i
 		}

@@ -46,6 +46,7 @@ const (
 	Before Phase = "before"
 	After  Phase = "after" // settled, at the speed of the one before
 	Walk   Phase = "walk"  // one of several speeds of a clean line
+	Bare   Phase = "bare"  // grids without DE
 	InSpa  Phase = "spa"
 )
 
@@ -188,11 +189,12 @@ type ScriptStep struct {
 	Hint    string   `json:"hint"`
 	Why     string   `json:"why"`
 	Care    []string `json:"care" nullable:"false"`
-	Read    Phase    `json:"read" enum:",before,after,walk,spa"`
+	Read    Phase    `json:"read" enum:",before,after,walk,bare,spa"`
 	Timer   *Timer   `json:"timer,omitempty"`
 	State   State    `json:"state" doc:"of the pad when this step is next"`
 	Options []Option `json:"options" nullable:"false"`
 	Leave   []string `json:"leave" nullable:"false" doc:"the safe way out from here"`
+	Left    State    `json:"left" doc:"the state that the way out leads to"`
 }
 
 // Option is one way on from a step.
@@ -260,8 +262,11 @@ func (s *Setup) named() *Setup {
 	for k, v := range s.Figures {
 		out.Figures[k] = v
 	}
-	if n := len(s.Rig.Suction); n > 0 {
-		out.Figures["firstLine"], out.Figures["lastLine"] = s.Rig.Suction[0], s.Rig.Suction[min(1, n-1)]
+	if i, ok := s.Rig.line(firstLine); ok {
+		out.Figures["firstLine"] = s.Rig.Suction[i]
+	}
+	if i, ok := s.Rig.line(drainLine); ok {
+		out.Figures["drainLine"] = s.Rig.Suction[i]
 	}
 	if s.Rig.Below {
 		out.Figures["belowMust"] = "A must here: this pad lies below the water."
@@ -330,8 +335,13 @@ func (c *Script) link() error {
 	for len(next) > 0 {
 		s := &c.Steps[at[next[0]]]
 		next = next[1:]
-		for _, a := range c.Rig.Leave(s.State) {
+		way := c.Rig.Leave(s.State)
+		for _, a := range way {
 			s.Leave = append(s.Leave, c.Rig.Says(a))
+		}
+		var err error
+		if s.Left, err = c.Rig.Do(s.State, way...); err != nil {
+			return fmt.Errorf("%s: no safe way out of step %s: %w", c.Procedure, s.ID, err)
 		}
 		for _, o := range s.Options {
 			after, err := c.Rig.Do(s.State, o.Do...)

@@ -92,6 +92,16 @@ func IsService(id string) bool {
 	return false
 }
 
+// ServiceOn tells an item of Services that a pad has.
+func ServiceOn(id string, d *pad.Document) bool {
+	for i := range Services {
+		if s := &Services[i]; string(s.ID) == id {
+			return s.On == nil || s.On(d)
+		}
+	}
+	return false
+}
+
 // EachVisit is what every visit looks at (common practice).
 var EachVisit = []string{
 	"Skimmer and pump baskets", "Lid O-ring and pot", "Leaks", "Water level", "Movement at the returns", "Gauges at a noted speed", "Tank gauge at rest", "Ground-fault test where the pump is plugged in",

@@ -225,6 +225,16 @@ func TestRunsRefuseInPlainWords(t *testing.T) {
 	start := func(body map[string]any) int { return tech.do("POST", "/api/pools/"+w.pool+"/runs", body, &p) }
 	assert.Equal(t, http.StatusUnprocessableEntity, start(map[string]any{"id": uuid.NewString(), "procedure": "hose-off"}))
 	assert.Equal(t, "This pad has no such work.", p.at("procedure"))
+	assert.Equal(t, http.StatusUnprocessableEntity, start(map[string]any{"id": uuid.NewString(), "procedure": "backwash", "waterF": 200}))
+	assert.Contains(t, p.at("waterF"), "between 33 and 110")
+	lifted := map[float64]string{}
+	for _, f := range []float64{50, 90} {
+		h := w.hand(t, "technician", w.pool, procedure.Backwash, map[string]any{"waterF": f})
+		at := slices.IndexFunc(h.run.Script.Steps, func(s procedure.ScriptStep) bool { return s.ID == "wash-on" })
+		lifted[f] = h.run.Script.Steps[at].Hint
+	}
+	assert.Contains(t, lifted[50], "in water of 50 °F")
+	assert.NotEqual(t, lifted[50], lifted[90], "cold water lifts the bed higher")
 	s := settings(1)
 	s["noDischarge"] = []string{"2026-11-24"}
 	require.Equal(t, http.StatusOK, w.as("office").do("PUT", "/api/settings", s, nil))

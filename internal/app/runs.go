@@ -34,6 +34,7 @@ type ProcedureBrief struct {
 	Item       string           `json:"item" doc:"due work that it does; empty: none"`
 	Checks     []fault.Sign     `json:"checks" nullable:"false" doc:"signs that it answers"`
 	Discharges bool             `json:"discharges"`
+	Lifts      bool             `json:"lifts" doc:"lifts a bed of sand: the water's temperature counts"`
 	Takes      []procedure.Take `json:"takes" nullable:"false"`
 	Cautions   []string         `json:"cautions" nullable:"false"`
 }
@@ -92,6 +93,7 @@ type NewRun struct {
 	Procedure procedure.ID `json:"procedure" minLength:"1" maxLength:"40"`
 	StopID    *uuid.UUID   `json:"stopId,omitempty" format:"uuid"`
 	Speed     float64      `json:"speed,omitempty" minimum:"0" maximum:"4000" doc:"rpm read at the bench"`
+	WaterF    float64      `json:"waterF,omitempty" doc:"temperature of the pool's water, °F; left out: 80"`
 	Reason    string       `json:"reason,omitempty" maxLength:"300" doc:"for going on in spite of a hold"`
 }
 
@@ -108,9 +110,12 @@ type RunEvent struct {
 }
 
 // setup is what procedures are written out for at a pool.
-func (at *atStop) setup(speed float64) (*procedure.Setup, float64, error) {
+func (at *atStop) setup(speed, waterF float64) (*procedure.Setup, float64, error) {
 	m := at.cached.model
-	k := procedure.Known{Model: m, PoolGallons: units.Volume(at.record.Pool.VolumeM3).Gallons(), Speed: units.Speed(speed), HoldHours: at.company.settings.HoldHours, Primes: at.history.Primes, Drains: at.history.Drains}
+	k := procedure.Known{Model: m, PoolGallons: units.Volume(at.record.Pool.VolumeM3).Gallons(), Speed: units.Speed(speed), Water: usualWater, HoldHours: at.company.settings.HoldHours, Primes: at.history.Primes, Drains: at.history.Drains}
+	if waterF > 0 {
+		k.Water = units.Fahrenheit(waterF)
+	}
 	f, waste, err := procedure.Measure(&k)
 	if err != nil {
 		return nil, 0, unsolved(err)
@@ -138,7 +143,7 @@ func (s *Service) Work(ctx context.Context, a Actor, pool uuid.UUID, stop *uuid.
 	if err != nil {
 		return PoolWork{}, err
 	}
-	setup, _, err := at.setup(0)
+	setup, _, err := at.setup(0, 0)
 	if err != nil {
 		return PoolWork{}, err
 	}
@@ -152,7 +157,7 @@ func (s *Service) Work(ctx context.Context, a Actor, pool uuid.UUID, stop *uuid.
 		if err != nil {
 			return out, fmt.Errorf("writing %s out: %w", p.ID, err)
 		}
-		out.Procedures = append(out.Procedures, ProcedureBrief{p.ID, p.Name, c.Aim, p.Minutes, p.Item, append([]fault.Sign{}, p.Checks...), p.Discharges, c.Takes, c.Cautions})
+		out.Procedures = append(out.Procedures, ProcedureBrief{p.ID, p.Name, c.Aim, p.Minutes, p.Item, append([]fault.Sign{}, p.Checks...), p.Discharges, p.ID == procedure.Backwash || p.ID == procedure.BackwashSlide && setup.Rig.Kind == pad.Sand, c.Takes, c.Cautions})
 	}
 	runs, err := s.store.RunsOf(ctx, pool, stop, runsListed)
 	if err != nil {
@@ -219,12 +224,14 @@ func (s *Service) StartRun(ctx context.Context, a Actor, pool uuid.UUID, n NewRu
 			return RunView{}, ErrForbidden
 		}
 	}
-	setup, waste, err := at.setup(n.Speed)
+	setup, waste, err := at.setup(n.Speed, n.WaterF)
 	if err != nil {
 		return RunView{}, err
 	}
 	p := procedure.Find(n.Procedure)
 	switch {
+	case n.WaterF != 0 && !(n.WaterF >= 33 && n.WaterF <= 110):
+		return RunView{}, FieldErrors{{"waterF", "A water temperature between 33 and 110 °F."}}
 	case n.ID == uuid.Nil:
 		return RunView{}, FieldErrors{{"id", "The run needs an id of its own."}}
 	case p == nil || p.On != nil && !p.On(setup):
@@ -393,7 +400,7 @@ func parseRunReadings(events []RunEvent, m *pad.Model) ([]*casefile.Reading, err
 // its visit, and a clean line by being kept.
 func (s *Service) closeDue(ctx context.Context, a Actor, at *atStop, r store.Run, f *procedure.Run) error {
 	res := f.Result()
-	if res.Item == "" || res.Item == string(upkeep.CleanFilter) || res.Item == string(upkeep.TakeCleanLine) || upkeep.ItemName(res.Item, at.cached.model.Doc.Filter.Kind) == "" {
+	if res.Item == "" || res.Item == string(upkeep.CleanFilter) || res.Item == string(upkeep.TakeCleanLine) || !upkeep.ServiceOn(res.Item, &at.cached.model.Doc) {
 		return nil
 	}
 	mark := store.DueMark{ID: uuid.NewSHA1(r.ID, []byte("done")), PoolID: r.PoolID, Item: res.Item, Act: string(upkeep.MarkDone), Reason: "guided run", MadeBy: a.ID, MadeAt: *f.Ended}

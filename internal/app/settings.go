@@ -83,7 +83,10 @@ func (s *Service) SaveSettings(ctx context.Context, a Actor, in CleaningSettings
 	if in.PartLives == nil {
 		in.PartLives = map[string]upkeep.Life{}
 	}
-	text, err := json.Marshal(in)
+	text, err := json.Marshal(struct {
+		upkeep.Settings
+		Ways procedure.Ways `json:"ways"`
+	}{in.Settings, in.Ways})
 	if err != nil {
 		return CleaningSettings{}, fmt.Errorf("writing the settings: %w", err)
 	}

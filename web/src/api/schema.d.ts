@@ -1726,6 +1726,11 @@ export interface components {
             speed?: number;
             /** Format: uuid */
             stopId?: string;
+            /**
+             * Format: double
+             * @description temperature of the pool's water, °F; left out: 80
+             */
+            waterF?: number;
         };
         NextView: {
             /** Format: double */
@@ -2113,6 +2118,8 @@ export interface components {
             id: string;
             /** @description due work that it does; empty: none */
             item: string;
+            /** @description lifts a bed of sand: the water's temperature counts */
+            lifts: boolean;
             /** Format: double */
             minutes: number;
             name: string;
@@ -2257,6 +2264,16 @@ export interface components {
         Rig: {
             /** @description pad under the water's surface */
             below: boolean;
+            /**
+             * Format: int64
+             * @description the main drain's line, −1 for none that can be shut apart
+             */
+            drain: number;
+            /**
+             * Format: int64
+             * @description the line to prime first: the first skimmer
+             */
+            first: number;
             heater: boolean;
             kind: string;
             /** @description small above-ground unit on hoses, plugged in */
@@ -2423,9 +2440,11 @@ export interface components {
             kind: "action" | "look" | "reading" | "timer" | "interlock";
             /** @description the safe way out from here */
             leave: string[];
+            /** @description the state that the way out leads to */
+            left: components["schemas"]["State"];
             options: components["schemas"]["Option"][];
             /** @enum {string} */
-            read: "" | "before" | "after" | "walk" | "spa";
+            read: "" | "before" | "after" | "walk" | "bare" | "spa";
             says: string;
             /** @description of the pad when this step is next */
             state: components["schemas"]["State"];

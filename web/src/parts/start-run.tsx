@@ -3,6 +3,7 @@ import { useTranslation } from "react-i18next";
 import { useNavigate } from "react-router";
 import { v7 as uuid } from "uuid";
 import { api, fieldSays, type PoolWork, type Problem, type ProcedureBrief } from "../api/client";
+import { readFigure } from "./figure-field";
 import { StateMark } from "./state-mark";
 
 interface Props {
@@ -24,6 +25,7 @@ export function StartRun({ pool, stop, rpm, work, procedure: p, label, main }: P
   const [open, setOpen] = useState(false);
   const [id] = useState(() => uuid());
   const [reason, setReason] = useState("");
+  const [water, setWater] = useState("");
   const start = api.useMutation("post", "/api/pools/{id}/runs");
   useEffect(() => {
     const d = ref.current;
@@ -59,7 +61,14 @@ export function StartRun({ pool, stop, rpm, work, procedure: p, label, main }: P
               start.mutate(
                 {
                   params: { path: { id: pool } },
-                  body: { id, procedure: p.id, stopId: stop, speed: rpm ?? undefined, reason: reason || undefined },
+                  body: {
+                    id,
+                    procedure: p.id,
+                    stopId: stop,
+                    speed: rpm ?? undefined,
+                    waterF: water.trim() ? readFigure(water) || -1 : undefined,
+                    reason: reason || undefined,
+                  },
                 },
                 { onSuccess: (run) => go(`/runs/${run.id}`) },
               );
@@ -87,6 +96,24 @@ export function StartRun({ pool, stop, rpm, work, procedure: p, label, main }: P
                 <b>{t("run.takes")}</b> {p.takes.map((m) => [m.name, m.amount].filter(Boolean).join(" ")).join(" · ")}
               </p>
             )}
+            {p.lifts && (
+              <label className="line">
+                {t("run.water")}
+                <input
+                  id="run-water"
+                  inputMode="decimal"
+                  autoComplete="off"
+                  value={water}
+                  aria-invalid={Boolean(says.waterF)}
+                  onChange={(e) => setWater(e.target.value)}
+                />
+                {says.waterF && (
+                  <span className="field-says" role="alert">
+                    {says.waterF}
+                  </span>
+                )}
+              </label>
+            )}
             {(held || says.reason) && (
               <label className="line">
                 <span className="advice">
@@ -96,7 +123,7 @@ export function StartRun({ pool, stop, rpm, work, procedure: p, label, main }: P
                 <input id="run-reason" value={reason} maxLength={300} onChange={(e) => setReason(e.target.value)} />
               </label>
             )}
-            {problem && !says.reason && (
+            {problem && !says.reason && !says.waterF && (
               <p className="field-says" role="alert">
                 {Object.values(says)[0] ?? problem.detail ?? t("state.offline")}
               </p>

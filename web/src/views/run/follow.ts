@@ -20,7 +20,7 @@ export function follow(run: RunView, queue: RunEvent[]): RunView {
       out = { ...out, timers: { ...out.timers, [e.step]: e.at } };
     }
     if (e.act === "note" && e.note) out = { ...out, notes: [...out.notes, e.note] };
-    if (e.act === "leave") out = { ...out, left: e.at, turn: out.turn + 1 };
+    if (e.act === "leave") out = { ...out, left: e.at, turn: out.turn + 1, state: stepOf(out)?.left ?? out.state };
     if (e.act === "go") out = going(out, e);
   }
   return out;

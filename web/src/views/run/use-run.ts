@@ -17,6 +17,8 @@ interface Kept {
   last: RunView | null;
 }
 
+const newer = (a: RunView, b: RunView | null) => !b || a.turn >= b.turn;
+
 const nothing = (): Kept => ({ queue: [], last: null });
 
 /** A run on this device: what is done here counts at once, and is sent until the server has it. */
@@ -40,7 +42,8 @@ export function useRun(id: string) {
     [queries, path, change],
   );
   useEffect(() => {
-    if (server.data) change({ last: server.data });
+    const told = server.data;
+    if (told) change((s) => (newer(told, s.last) ? { last: told } : {}));
   }, [server.data, change]);
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: one try a change of the queue, or of tries
@@ -88,7 +91,8 @@ export function useRun(id: string) {
     return () => window.removeEventListener("online", again);
   }, []);
 
-  const base = server.data ?? last;
+  // A look that set out before the last step was sent must not put the run back.
+  const base = server.data && newer(server.data, last) ? server.data : last;
   const run = useMemo(() => (base ? follow(base, queue) : undefined), [base, queue]);
   const act = (part: Omit<RunEvent, "id" | "turn" | "at">) => {
     if (!run) return;
