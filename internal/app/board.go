@@ -58,13 +58,17 @@ func routesOf(pools []store.Pool, stood map[uuid.UUID]*standing, names map[uuid.
 	for i := range pools {
 		p := &pools[i]
 		st := stood[p.ID]
-		visits := slices.Clone(st.planned)
-		for v := range visits {
-			if !here[visits[v].Technician] {
-				visits[v].Technician = ""
+		visits := st.planned
+		gone := func(v lap.Visit) bool { return v.Technician != "" && !here[v.Technician] }
+		if slices.ContainsFunc(visits, gone) {
+			visits = slices.Clone(visits)
+			for v := range visits {
+				if gone(visits[v]) {
+					visits[v].Technician = ""
+				}
 			}
 		}
-		out[i] = lap.Route{Pool: p.ID.String(), Base: float64(p.BaseMinutes), Order: i, Place: placeOf(p), Visits: visits, Due: st.due, At: st.at}
+		out[i] = lap.Route{Pool: st.id, Base: float64(p.BaseMinutes), Order: i, Place: placeOf(p), Visits: visits, Due: st.due, At: st.at}
 	}
 	return out
 }

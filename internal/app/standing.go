@@ -22,6 +22,7 @@ import (
 type standing struct {
 	key   standingKey
 	until time.Time
+	id    string // of the pool
 
 	cached      *cachedModel
 	history     upkeep.History
@@ -165,7 +166,7 @@ func (s *Service) stand(ctx context.Context, c company, pools []store.Pool, now 
 			return nil, err
 		}
 		vs := visits[p.ID]
-		st := &standing{key: keyOf(c, &p), until: c.hourEnds(now), cached: cm, settings: here.settings,
+		st := &standing{id: p.ID.String(), key: keyOf(c, &p), until: c.hourEnds(now), cached: cm, settings: here.settings,
 			visits: len(vs), noCleanLine: r.CleanLine == nil, planned: here.planned(&p, moves[p.ID], vs, now)}
 		st.dates = make([]string, len(st.planned))
 		for i, v := range st.planned {
