@@ -245,3 +245,55 @@ func TestASpaFoundDrainedIsSetRight(t *testing.T) {
 	s.tap("#run-to-stop")
 	s.find(`[data-sign="handle-wrong"].yes`)
 }
+
+// Enough speeds read right after a cleaning are offered as the pad's clean line, and
+// kept on a tap.
+func TestAWalkInARunBecomesTheCleanLine(t *testing.T) {
+	s := open(t, harness.Phone)
+	s.signIn("technician")
+	s.pool("Quince Court 14", "/due")
+	s.startWork("clean-line")
+	s.answer("clean", "yes")
+	for _, r := range []struct{ step, speed, tank string }{{"top", "3450", "20"}, {"middle", "2500", "10.5"}, {"low", "1750", "5.5"}} {
+		s.find(`[data-step="` + r.step + `"]`)
+		s.fill("#run-speed", r.speed)
+		s.fill("#run-tank", r.tank)
+		s.tap("#run-read")
+		s.find(`.run-end, .now:not([data-step="` + r.step + `"])`)
+	}
+	s.findText(".keep-line", "3 speeds were read")
+	s.axe("a run that ended")
+	s.tap("#keep-line")
+	s.findText(".run-end", "Kept as the clean line")
+	s.pool("Quince Court 14", "/clean-line")
+	s.findText("main", "Take a clean line")
+}
+
+// Work that throws water away says why it is held, and keeps the reason of whoever
+// goes on.
+func TestAHeldRunAsksWhy(t *testing.T) {
+	s := open(t, harness.Desktop)
+	s.signIn("technician")
+	s.openStop("Juniper Rise 27")
+	s.find("#other-work option[value='backwash']")
+	s.find("#other-work").MustEval(`() => {
+		Object.getOwnPropertyDescriptor(HTMLSelectElement.prototype, "value").set.call(this, "backwash")
+		this.dispatchEvent(new Event("change", { bubbles: true }))
+	}`)
+	s.tap(`[data-start="backwash"]`)
+	s.fill("#run-water", "about ninety")
+	s.fill("#run-reason", "tank at 28 psi")
+	s.axe("before a run starts")
+	s.tap("#run-start")
+	s.findText(".start-run .field-says", "between 33 and 110")
+	s.fill("#run-water", "58")
+	s.fill("#run-reason", "")
+	s.tap("#run-start")
+	s.findText(".start-run .advice", "Held until Tue 24 Nov 14:00: chemicals are in")
+	assert.Equal(t, "58", s.value("#run-water"), "nothing typed is lost")
+	s.fill("#run-reason", "tank at 28 psi")
+	s.tap("#run-start")
+	s.find(`[data-step="before"]`)
+	s.pool("Juniper Rise 27", "/due")
+	s.findText(".marks", "Hold overridden.*tank at 28 psi")
+}
