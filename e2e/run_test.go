@@ -289,7 +289,7 @@ func TestAHeldRunAsksWhy(t *testing.T) {
 	s.fill("#run-water", "58")
 	s.fill("#run-reason", "")
 	s.tap("#run-start")
-	s.findText(".start-run .advice", "Held until Tue 24 Nov 14:00: chemicals are in")
+	s.findText(".start-run .advice", "Held until Tue 14:00: chemicals are in")
 	assert.Equal(t, "58", s.value("#run-water"), "nothing typed is lost")
 	s.fill("#run-reason", "tank at 28 psi")
 	s.tap("#run-start")
