@@ -1,7 +1,7 @@
 package procedure
 
 // wayLimit is how many states a search for a way may look at.
-const wayLimit = 200000
+const wayLimit = 30000
 
 // onAWay says whether an action may stand on a way that the product gives: no way
 // leads by a dry run, chemicals or the timed exception.
@@ -49,13 +49,16 @@ func (r *Rig) way(from State, actions []Action, will func(State) bool) ([]Action
 
 // Leave is the shortest safe way out of a state: what to do before going away.
 func (r *Rig) Leave(s State) []Action {
-	out, _ := r.way(s, r.wayActions(nil), r.Safe)
+	out, _ := r.way(s, r.wayActions(func(a Action) bool { return a.Verb == OpenLine || a.Verb == ShutLine }), r.Safe)
 	return out
 }
 
 // Back is the way from one state to another, to go on where a run was left; false
 // when only chemicals lead there.
 func (r *Rig) Back(from, to State) ([]Action, bool) {
+	if lost(from, to) {
+		return nil, false
+	}
 	// What is the same in both and touches nothing else is left alone.
 	same := map[Verb]bool{}
 	leave := func(is bool, verbs ...Verb) {
@@ -69,14 +72,41 @@ func (r *Rig) Back(from, to State) ([]Action, bool) {
 	leave(from.People == to.People, PeopleOut)
 	leave(from.Filled == to.Filled, FillPool)
 	leave(from.Heat == to.Heat, HeatOff)
-	return r.way(from, r.wayActions(same), func(s State) bool { return s == to })
+	// Of the lines one by one only those that the other state asks for: a pad with ten
+	// has a thousand ways to have them open.
+	alone := to.Suction != 0 && to.Suction != r.Usual
+	without := func(a Action) bool {
+		i, _ := r.line(a.Arg)
+		switch a.Verb {
+		case OpenLine:
+			return !alone || !to.Suction.Has(i)
+		case ShutLine:
+			return !alone || to.Suction.Has(i)
+		case Turn:
+			return a.Arg != string(to.Setting)
+		case SuctionTo:
+			return same[a.Verb] || a.Arg != string(to.SuctionTo)
+		case ReturnTo:
+			return same[a.Verb] || a.Arg != string(to.ReturnTo)
+		}
+		return same[a.Verb]
+	}
+	return r.way(from, r.wayActions(without), func(s State) bool { return s == to })
+}
+
+// lost says that a state has what no way brings back: a bath that was emptied, a hand
+// taken out, a start on shut lines.
+func lost(from, to State) bool {
+	chemical := func(s Soak) bool { return s == Acid || s == Degreaser }
+	return chemical(to.Elements) && to.Elements != from.Elements || chemical(to.Bath) && to.Bath != from.Bath || to.Prime == Priming && from.Prime != Priming ||
+		to.Hand && !from.Hand || to.Hot && !from.Hot || to.Heat && !from.Heat || to.People && !from.People || !to.Filled && from.Filled || to.Power == TimeOut && from.Power != TimeOut
 }
 
 // wayActions are those that may stand on a way, without some.
-func (r *Rig) wayActions(without map[Verb]bool) []Action {
+func (r *Rig) wayActions(without func(Action) bool) []Action {
 	var out []Action
 	for _, a := range r.Actions() {
-		if a.Verb.onAWay() && !without[a.Verb] {
+		if a.Verb.onAWay() && !without(a) {
 			out = append(out, a)
 		}
 	}
