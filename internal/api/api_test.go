@@ -171,6 +171,8 @@ func (w *world) routes() map[string]struct {
 		"close-calendar-feed": {"DELETE", "/api/calendar-feed", nil},
 		"get-week":            {"GET", "/api/week", nil},
 		"get-due-file":        {"GET", "/api/due.csv", nil},
+		"change-part":         {"POST", "/api/pools/" + w.pool + "/parts", map[string]any{"id": uuid.NewString(), "act": "install", "kind": "Timer", "model": "Dial 2", "on": "2026-11-20"}},
+		"list-parts":          {"GET", "/api/parts", nil},
 		"get-work":            {"GET", "/api/pools/" + w.pool + "/work", nil},
 		"start-run":           {"POST", "/api/pools/" + w.pool + "/runs", map[string]any{"id": uuid.NewString(), "procedure": "leak-tests"}},
 		"get-run":             {"GET", "/api/runs/" + w.run(), nil},
@@ -253,7 +255,7 @@ func TestAnotherTechniciansDataIsRefused(t *testing.T) {
 		r := routes[id]
 		want := http.StatusForbidden
 		switch id {
-		case "list-technicians", "list-pools", "sketch-pad", "preview-pad", "read-pad-file", "create-pool", "read-walk-file", "list-catalogue", "get-catalogue-file", "get-track-record", "get-settings", "get-week", "get-due-file", "get-calendar-feed", "open-calendar-feed", "close-calendar-feed", "get-lap", "get-service-lives":
+		case "list-technicians", "list-pools", "list-parts", "sketch-pad", "preview-pad", "read-pad-file", "create-pool", "read-walk-file", "list-catalogue", "get-catalogue-file", "get-track-record", "get-settings", "get-week", "get-due-file", "get-calendar-feed", "open-calendar-feed", "close-calendar-feed", "get-lap", "get-service-lives":
 			want = http.StatusOK // of their own
 		}
 		assert.Equal(t, want, other.do(r.method, r.path, r.body, nil), id)

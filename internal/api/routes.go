@@ -63,6 +63,7 @@ func (r *Remote) Resolve(ctx huma.Context) []error {
 func (a *API) routes() {
 	a.sessionRoutes()
 	a.runRoutes()
+	a.equipmentRoutes()
 	signedIn(a, op(http.MethodGet, "/api/lap", "get-lap", "A technician's lap of a day"), everyone,
 		func(ctx context.Context, who app.Actor, in *struct {
 			Day        string `query:"day" maxLength:"10"`

@@ -152,10 +152,14 @@ type Part struct {
 	AgeYears      *float64 `json:"ageYears"`
 	ExpectedYears *float64 `json:"expectedYears"`
 	Own           bool     `json:"own" doc:"the expected life is this part's own, not its kind's"`
+	Serial        string   `json:"serial"`
+	WarrantyUntil string   `json:"warrantyUntil" doc:"day; empty: none known"`
+	Cost          *float64 `json:"cost,omitempty"`
 }
 
 // PoolRecordView is the record of one pool.
 type PoolRecordView struct {
+	PartEvents []PartEvent        `json:"partEvents" nullable:"false" doc:"what was done to the parts, newest first"`
 	Pool       PoolFacts          `json:"pool"`
 	Pad        PadFacts           `json:"pad"`
 	MayEdit    bool               `json:"mayEdit"`
@@ -222,16 +226,10 @@ func (s *Service) PoolView(ctx context.Context, a Actor, id uuid.UUID) (PoolReco
 		}
 	}
 	for _, e := range at.parts {
-		part := Part{ID: e.ID.String(), Kind: e.Kind, Model: e.Model, Own: e.ExpectedYears != nil}
-		if years := c.expected(&e); years > 0 {
-			part.ExpectedYears = &years
-		}
-		if e.InstalledOn != nil {
-			part.InstalledOn = e.InstalledOn.Format(time.DateOnly)
-			years := math.Max(0, now.Sub(*e.InstalledOn).Hours()/24/365.25)
-			part.AgeYears = &years
-		}
-		out.Parts = append(out.Parts, part)
+		out.Parts = append(out.Parts, c.part(&e, now))
+	}
+	if out.PartEvents, err = s.partEvents(ctx, id); err != nil {
+		return out, fmt.Errorf("reading what was done to the parts: %w", err)
 	}
 	if p.TechnicianID != nil {
 		if l, err := s.store.LapOn(ctx, *p.TechnicianID, c.today(now)); err == nil {

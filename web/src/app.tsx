@@ -14,6 +14,7 @@ import { DueView } from "./views/due/due-view";
 import { LapView } from "./views/lap/lap-view";
 import { LimitsView } from "./views/limits/limits-view";
 import { NewPadView, PadView } from "./views/pad/pad-view";
+import { PartsView } from "./views/parts/parts-view";
 import { PathsView } from "./views/paths/paths-view";
 import { PoolView } from "./views/pool/pool-view";
 import { VisitView } from "./views/pool/visit-view";
@@ -54,6 +55,7 @@ export function App() {
         <Route path="/" element={<LapView {...frame} />} />
         <Route path="/stops/:id" element={<BenchView {...frame} />} />
         <Route path="/pools" element={<PoolsView {...frame} />} />
+        <Route path="/parts" element={<PartsView {...frame} />} />
         <Route path="/pools/new" element={<NewPadView {...frame} />} />
         <Route path="/pools/:id" element={<PoolView {...frame} />} />
         <Route path="/pools/:id/pad" element={<PadView {...frame} />} />

@@ -279,6 +279,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The parts in place at all pools, the one whose life ends first first */
+        get: operations["list-parts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pools": {
         parameters: {
             query?: never;
@@ -464,6 +481,23 @@ export interface paths {
         get: operations["get-pad-file"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pools/{id}/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put a part in, replace, repair or remove one; each change is kept */
+        post: operations["change-part"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1860,6 +1894,8 @@ export interface components {
             /** Format: double */
             ageYears: number | null;
             /** Format: double */
+            cost?: number;
+            /** Format: double */
             expectedYears: number | null;
             id: string;
             installedOn: string;
@@ -1867,11 +1903,77 @@ export interface components {
             model: string;
             /** @description the expected life is this part's own, not its kind's */
             own: boolean;
+            serial: string;
+            /** @description day; empty: none known */
+            warrantyUntil: string;
+        };
+        PartChange: {
+            /** @enum {string} */
+            act: "install" | "replace" | "repair" | "remove";
+            /**
+             * Format: double
+             * @description of the part, or of the repair
+             */
+            cost?: number;
+            /**
+             * Format: uuid
+             * @description made by whoever writes it, so that a repeated save is one save
+             */
+            id: string;
+            /** @description of a part that comes in new */
+            kind?: string;
+            /** @description of the part that comes in */
+            model?: string;
+            note?: string;
+            /** @description day it was done, like 2026-11-24 */
+            on: string;
+            /**
+             * Format: uuid
+             * @description of all but install: the part that is in place
+             */
+            part?: string;
+            serial?: string;
+            warrantyUntil?: string;
+        };
+        PartEvent: {
+            /** @enum {string} */
+            act: "install" | "replace" | "repair" | "remove";
+            by: string;
+            /** Format: double */
+            cost?: number;
+            id: string;
+            kind: string;
+            model: string;
+            note: string;
+            on: string;
+            /** @description model of the part that it replaced */
+            was: string;
         };
         PartLife: {
             kind: string;
             /** Format: double */
             years: number;
+        };
+        PartLine: {
+            /** Format: double */
+            ageYears: number | null;
+            /** Format: double */
+            cost?: number;
+            /** @description when its expected life ends; empty where nobody knows */
+            dueOn: string;
+            /** Format: double */
+            expectedYears: number | null;
+            id: string;
+            installedOn: string;
+            kind: string;
+            model: string;
+            /** @description the expected life is this part's own, not its kind's */
+            own: boolean;
+            poolId: string;
+            serial: string;
+            street: string;
+            /** @description day; empty: none known */
+            warrantyUntil: string;
         };
         PartingView: {
             /** Format: double */
@@ -2072,6 +2174,8 @@ export interface components {
             /** Format: date-time */
             nextVisit: string | null;
             pad: components["schemas"]["PadFacts"];
+            /** @description what was done to the parts, newest first */
+            partEvents: components["schemas"]["PartEvent"][];
             parts: components["schemas"]["Part"][];
             points: components["schemas"]["LoadPoint"][];
             pool: components["schemas"]["PoolFacts"];
@@ -3693,6 +3797,35 @@ export interface operations {
             };
         };
     };
+    "list-parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartLine"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "list-pools": {
         parameters: {
             query?: never;
@@ -4171,6 +4304,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "change-part": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PoolRecordView"];
                 };
             };
             /** @description Error */

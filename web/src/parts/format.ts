@@ -3,11 +3,13 @@ const nf = (digits: number) =>
   new Intl.NumberFormat("en-US", { minimumFractionDigits: digits, maximumFractionDigits: digits });
 const whole = nf(0);
 const tenth = nf(1);
+const hundredth = nf(2);
+const withDigits = [whole, tenth, hundredth];
 
-const digitsOf: Record<string, number> = { psi: 1, inHg: 1, gpm: 0, W: 0, rpm: 0, gal: 0 };
+const digitsOf: Record<string, number> = { psi: 1, inHg: 1, gpm: 0, W: 0, rpm: 0, gal: 0, money: 2 };
 
 export function figure(value: number, unit: string): string {
-  const text = ((digitsOf[unit] ?? 1) === 0 ? whole : tenth).format(value);
+  const text = withDigits[digitsOf[unit] ?? 1].format(value);
   return (/^-[0.]+$/.test(text) ? text.slice(1) : text).replace("-", "−");
 }
 

@@ -11,7 +11,7 @@ import { StateMark } from "../../parts/state-mark";
 import { Strip } from "../../parts/strip";
 import { AccessNote } from "./access-note";
 import { CleanLineChart, LoadChart } from "./charts";
-import { PartLife } from "./part-life";
+import { Equipment } from "./equipment";
 import { visitLine } from "./visit-line";
 
 export function PoolView(frame: FrameProps) {
@@ -82,43 +82,11 @@ function Record({ frame, view }: { frame: FrameProps; view: PoolRecordView }) {
             <h2>{t("record.equipment")}</h2>
             <span className="quiet">{t("record.age")}</span>
           </div>
-          <Equipment parts={view.parts} mayEdit={view.mayEdit} />
+          <Equipment view={view} />
         </section>
         <Log view={view} />
       </main>
     </div>
-  );
-}
-
-function Equipment({ parts, mayEdit }: { parts: PoolRecordView["parts"]; mayEdit: boolean }) {
-  const { t } = useTranslation();
-  if (!parts.length) return <p className="empty">{t("record.noParts")}</p>;
-  return (
-    <ul className="kit">
-      {parts.map((e) => {
-        const share = e.ageYears != null && e.expectedYears ? e.ageYears / e.expectedYears : 0;
-        return (
-          <li key={e.id} data-part={e.kind}>
-            <b>{e.kind}</b>
-            <span className="mod">{e.model}</span>
-            <span className="yrs">
-              {share > 0.85 && (
-                <>
-                  <StateMark mark="act" />
-                  <em>{t("record.due")}</em>
-                </>
-              )}
-              <span className="n">{e.ageYears?.toFixed(1) ?? "–"}</span> {t("record.of")}{" "}
-              <span className="exp">{e.expectedYears ?? "–"}</span> {t("record.years")}
-            </span>
-            <span className="age">
-              <i style={{ width: `${Math.min(100, 100 * share)}%` }} />
-            </span>
-            {mayEdit && <PartLife key={`${e.id}${e.expectedYears}`} part={e} />}
-          </li>
-        );
-      })}
-    </ul>
   );
 }
 

@@ -28,6 +28,9 @@ export function PoolsView(frame: FrameProps) {
           <Link className="btn" id="take-on" to="/pools/new">
             {t("pools.takeOn")}
           </Link>
+          <Link className="btn plain" to="/parts">
+            {t("parts.title")}
+          </Link>
           <Link className="btn plain" to="/catalogue">
             {t("pools.catalogue")}
           </Link>

@@ -1,0 +1,77 @@
+package api
+
+import (
+	"net/http"
+	"slices"
+	"testing"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"fairlap/internal/app"
+)
+
+func TestAPartsLifeIsKept(t *testing.T) {
+	w := serve(t)
+	tech := w.as("technician")
+	var before, after app.PoolRecordView
+	tech.get("/api/pools/"+w.pool, &before)
+	at := slices.IndexFunc(before.Parts, func(p app.Part) bool { return p.Kind == "Sand" })
+	require.GreaterOrEqual(t, at, 0)
+	old := before.Parts[at]
+	change := map[string]any{"id": uuid.NewString(), "act": "replace", "part": old.ID, "on": "2026-11-20", "model": "No. 20 silica", "cost": 84.5, "note": "channelled"}
+	path := "/api/pools/" + w.pool + "/parts"
+	require.Equal(t, http.StatusOK, tech.do("POST", path, change, nil))
+	require.Equal(t, http.StatusOK, tech.do("POST", path, change, &after), "sent again it is the same change")
+	require.Len(t, after.Parts, len(before.Parts))
+	require.Len(t, after.PartEvents, 1)
+	assert.Equal(t, app.PartEvent{ID: after.PartEvents[0].ID, On: "2026-11-20", Act: "replace", Kind: "Sand", Model: "No. 20 silica", Was: old.Model, Note: "channelled", Cost: after.PartEvents[0].Cost, By: "O. Brandt"}, after.PartEvents[0])
+	assert.InDelta(t, 84.5, *after.PartEvents[0].Cost, 1e-9)
+	at = slices.IndexFunc(after.Parts, func(p app.Part) bool { return p.Kind == "Sand" })
+	assert.Less(t, *after.Parts[at].AgeYears, 0.1)
+	// Two at once: the second is told that the part is out.
+	again := map[string]any{"id": uuid.NewString(), "act": "remove", "part": old.ID, "on": "2026-11-21", "note": "gone"}
+	assert.Equal(t, http.StatusConflict, w.as("owner").do("POST", path, again, nil))
+	repair := map[string]any{"id": uuid.NewString(), "act": "repair", "part": after.Parts[0].ID, "on": "2026-11-22", "note": "new seal"}
+	require.Equal(t, http.StatusOK, tech.do("POST", path, repair, &after))
+	assert.Equal(t, "repair", after.PartEvents[0].Act)
+	require.Equal(t, http.StatusOK, tech.do("POST", path, map[string]any{"id": uuid.NewString(), "act": "install", "kind": "Timer", "model": "Dial 2", "on": "2026-11-23", "serial": "A-7", "warrantyUntil": "2028-11-23"}, &after))
+	at = slices.IndexFunc(after.Parts, func(p app.Part) bool { return p.Kind == "Timer" })
+	require.GreaterOrEqual(t, at, 0)
+	assert.Equal(t, "2028-11-23", after.Parts[at].WarrantyUntil)
+	var lines []app.PartLine
+	tech.get("/api/parts", &lines)
+	assert.True(t, slices.ContainsFunc(lines, func(l app.PartLine) bool { return l.Serial == "A-7" && l.Street == after.Pool.Street }))
+	assert.False(t, slices.ContainsFunc(lines, func(l app.PartLine) bool { return l.ID == old.ID }), "what is out is in no list")
+	for i, l := range lines[1:] {
+		assert.True(t, l.DueOn == "" || lines[i].DueOn != "" && lines[i].DueOn <= l.DueOn, "%s before %s", lines[i].DueOn, l.DueOn)
+	}
+	// Due work counts the new part's life.
+	var due app.DueView
+	tech.get("/api/pools/"+w.pool+"/due", &due)
+	assert.False(t, slices.ContainsFunc(due.Items, func(d app.DueItem) bool { return d.Item == "part:Sand" }))
+}
+
+func TestAWrongPartChangeGetsASentence(t *testing.T) {
+	w := serve(t)
+	tech := w.as("technician")
+	part := w.part()
+	for field, change := range map[string]map[string]any{
+		"on":            {"act": "repair", "part": part, "on": "2027-01-01", "note": "x"},
+		"part":          {"act": "repair", "part": uuid.NewString(), "on": "2026-11-01", "note": "x"},
+		"model":         {"act": "replace", "part": part, "on": "2026-11-01"},
+		"note":          {"act": "remove", "part": part, "on": "2026-11-01"},
+		"kind":          {"act": "install", "model": "M", "on": "2026-11-01"},
+		"cost":          {"act": "replace", "part": part, "model": "M", "on": "2026-11-01", "cost": -3},
+		"warrantyUntil": {"act": "install", "kind": "Timer", "model": "M", "on": "2026-11-01", "warrantyUntil": "soon"},
+	} {
+		change["id"] = uuid.NewString()
+		var p problemBody
+		assert.Equal(t, http.StatusUnprocessableEntity, tech.do("POST", "/api/pools/"+w.pool+"/parts", change, &p), field)
+		assert.NotEmpty(t, p.at(field), field)
+	}
+	var p problemBody
+	assert.Equal(t, http.StatusUnprocessableEntity, tech.do("POST", "/api/pools/"+w.pool+"/parts", map[string]any{"id": uuid.NewString(), "act": "repair", "part": part, "on": "1990-01-01", "note": "x"}, &p))
+	assert.Contains(t, p.at("on"), "before this part went in")
+}

@@ -1,0 +1,93 @@
+import { useState } from "react";
+import { useTranslation } from "react-i18next";
+import type { PoolRecordView } from "../../api/client";
+import { date, figure } from "../../parts/format";
+import { StateMark } from "../../parts/state-mark";
+import { type Act, PartForm } from "./part-form";
+import { PartLife } from "./part-life";
+
+/** The parts in place against their lives, what may be done to them, and what was. */
+export function Equipment({ view }: { view: PoolRecordView }) {
+  const { t } = useTranslation();
+  const [asked, setAsked] = useState<{ act: Act; part?: string } | null>(null);
+  const form = (part?: PoolRecordView["parts"][number]) =>
+    asked &&
+    asked.part === part?.id && (
+      <PartForm pool={view.pool.id} act={asked.act} part={part} onDone={() => setAsked(null)} key={asked.act} />
+    );
+  return (
+    <>
+      {view.parts.length === 0 && <p className="empty">{t("record.noParts")}</p>}
+      <ul className="kit">
+        {view.parts.map((e) => {
+          const share = e.ageYears != null && e.expectedYears ? e.ageYears / e.expectedYears : 0;
+          return (
+            <li key={e.id} data-part={e.kind}>
+              <b>{e.kind}</b>
+              <span className="mod">{[e.model, e.serial].filter(Boolean).join(", ")}</span>
+              <span className="yrs">
+                {share > 0.85 && (
+                  <>
+                    <StateMark mark="act" />
+                    <em>{t("record.due")}</em>
+                  </>
+                )}
+                <span className="n">{e.ageYears?.toFixed(1) ?? "–"}</span> {t("record.of")}{" "}
+                <span className="exp">{e.expectedYears ?? "–"}</span> {t("record.years")}
+              </span>
+              <span className="age">
+                <i style={{ width: `${Math.min(100, 100 * share)}%` }} />
+              </span>
+              <details className="part-more">
+                <summary>{t("parts.change")}</summary>
+                <span className="part-acts">
+                  {(["replace", "repair", "remove"] as const).map((act) => (
+                    <button
+                      key={act}
+                      type="button"
+                      className="as-table"
+                      data-act={act}
+                      aria-expanded={asked?.act === act && asked.part === e.id}
+                      onClick={() => setAsked({ act, part: e.id })}
+                    >
+                      {t(`parts.act.${act}`)}
+                    </button>
+                  ))}
+                </span>
+                {view.mayEdit && <PartLife key={`${e.id}${e.expectedYears}`} part={e} />}
+              </details>
+              {form(e)}
+            </li>
+          );
+        })}
+      </ul>
+      <button type="button" className="btn small" id="add-part" onClick={() => setAsked({ act: "install" })}>
+        {t("parts.add")}
+      </button>
+      {form()}
+      <Events events={view.partEvents} />
+    </>
+  );
+}
+
+function Events({ events }: { events: PoolRecordView["partEvents"] }) {
+  const { t } = useTranslation();
+  if (!events.length) return null;
+  return (
+    <details className="why" open>
+      <summary>{t("parts.events")}</summary>
+      <ul className="part-events">
+        {events.map((e) => (
+          <li key={e.id}>
+            <b>{t(`parts.did.${e.act}`, { kind: e.kind, model: e.model })}</b>{" "}
+            {e.was && t("parts.was", { model: e.was })} {e.note}{" "}
+            <span className="quiet">
+              {date(e.on)} · {e.by}
+              {e.cost != null && ` · ${figure(e.cost, "money")}`}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </details>
+  );
+}

@@ -1,0 +1,96 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { useTranslation } from "react-i18next";
+import { v7 as uuid } from "uuid";
+import { api, fieldSays, type PoolRecordView, type Problem } from "../../api/client";
+import { readFigure } from "../../parts/figure-field";
+import { today } from "../../parts/format";
+
+export type Act = PoolRecordView["partEvents"][number]["act"];
+
+/** What each act asks for. */
+const fields = {
+  install: ["kind", "model", "serial", "on", "warrantyUntil", "cost", "note"],
+  replace: ["model", "serial", "on", "warrantyUntil", "cost", "note"],
+  repair: ["on", "cost", "note"],
+  remove: ["on", "note"],
+} as const;
+
+type Field = (typeof fields)["install"][number];
+
+interface Props {
+  pool: string;
+  act: Act;
+  part?: PoolRecordView["parts"][number];
+  onDone: () => void;
+}
+
+/** Something done to a part, as it is written down. */
+export function PartForm({ pool, act, part, onDone }: Props) {
+  const { t } = useTranslation();
+  const queries = useQueryClient();
+  const [id] = useState(() => uuid());
+  const [typed, setTyped] = useState<Partial<Record<Field, string>>>({
+    on: today(),
+    model: act === "replace" ? part?.model : "",
+  });
+  const save = api.useMutation("post", "/api/pools/{id}/parts");
+  const problem = save.error as Problem | null;
+  const says = fieldSays(problem);
+  return (
+    <form
+      className="part-form"
+      onSubmit={(e) => {
+        e.preventDefault();
+        const { cost, on = "", ...words } = typed;
+        save.mutate(
+          {
+            params: { path: { id: pool } },
+            body: { ...words, id, act, on, part: part?.id, cost: cost?.trim() ? readFigure(cost) || -1 : undefined },
+          },
+          {
+            onSuccess: () => {
+              queries.invalidateQueries();
+              onDone();
+            },
+          },
+        );
+      }}
+    >
+      <b>{t(`parts.doing.${act}`, { kind: part?.kind ?? "" })}</b>
+      {fields[act].map((f) => (
+        <label key={f} className="line">
+          {t(`parts.field.${f}`)}
+          <input
+            id={`part-${f}`}
+            autoComplete="off"
+            maxLength={f === "note" ? 500 : 80}
+            inputMode={f === "cost" ? "decimal" : undefined}
+            value={typed[f] ?? ""}
+            aria-invalid={Boolean(says[f])}
+            onChange={(e) => setTyped({ ...typed, [f]: e.target.value })}
+          />
+          {says[f] && (
+            <span className="field-says" role="alert">
+              {says[f]}
+            </span>
+          )}
+        </label>
+      ))}
+      {problem && Object.keys(says).length === 0 && (
+        <p className="field-says" role="alert">
+          {problem.detail ?? t("state.offline")}
+        </p>
+      )}
+      {(act === "replace" || act === "install") && <p className="quiet">{t("parts.padToo")}</p>}
+      <span className="part-acts">
+        <button type="submit" className="btn small" id="part-save" disabled={save.isPending}>
+          {t("parts.keep")}
+        </button>
+        <button type="button" className="btn plain small" onClick={onDone}>
+          {t("log.back")}
+        </button>
+      </span>
+    </form>
+  );
+}
