@@ -35,6 +35,7 @@ func root() *cobra.Command {
 		Use: "version", Short: "Print the version", Args: cobra.NoArgs,
 		Run: func(cmd *cobra.Command, _ []string) { fmt.Fprintln(cmd.OutOrStdout(), version) },
 	})
+	cmd.AddCommand(keeping()...)
 	return cmd
 }
 

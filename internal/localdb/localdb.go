@@ -49,6 +49,18 @@ func binaries() (string, error) {
 	return filepath.Dir(dirs[len(dirs)-1]), nil
 }
 
+// Tool finds one of PostgreSQL's own programs.
+func Tool(name string) (string, error) {
+	if path, err := exec.LookPath(name); err == nil {
+		return path, nil
+	}
+	dir, err := binaries()
+	if err != nil {
+		return "", err
+	}
+	return filepath.Join(dir, name), nil
+}
+
 func versionOf(path string) int {
 	n, _ := strconv.Atoi(filepath.Base(filepath.Dir(filepath.Dir(path))))
 	return n

@@ -51,3 +51,12 @@ func MigrateDown(ctx context.Context, s *Store) error {
 	_, err = p.DownTo(ctx, 0)
 	return err
 }
+
+// ArchivedTables are the tables of an archive.
+func ArchivedTables() []string {
+	var out []string
+	for _, t := range archived {
+		out = append(out, t.table)
+	}
+	return out
+}

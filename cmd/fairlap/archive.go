@@ -1,0 +1,130 @@
+package main
+
+import (
+	"errors"
+	"fmt"
+	"io"
+	"os"
+	"os/exec"
+
+	"github.com/jackc/pgx/v5/pgconn"
+	"github.com/spf13/cobra"
+
+	"fairlap/internal/localdb"
+)
+
+// keeping are the commands around a company's record as a whole.
+func keeping() []*cobra.Command {
+	return []*cobra.Command{exportCommand(), importCommand(), backupCommand(), restoreCommand()}
+}
+
+func databaseFlag(cmd *cobra.Command, url *string) *cobra.Command {
+	cmd.Flags().StringVar(url, "database-url", "", "PostgreSQL address")
+	return cmd
+}
+
+func exportCommand() *cobra.Command {
+	var url string
+	return databaseFlag(&cobra.Command{
+		Use: "export FILE", Short: "Write everything on record as lines of JSON (- is standard output); it holds password hashes: keep it safe", Args: cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) (err error) {
+			st, err := openStore(cmd.Context(), url)
+			if err != nil {
+				return err
+			}
+			defer st.Close()
+			if args[0] == "-" {
+				return st.Export(cmd.Context(), cmd.OutOrStdout())
+			}
+			f, err := os.OpenFile(args[0], os.O_WRONLY|os.O_CREATE|os.O_EXCL, 0o600)
+			if err != nil {
+				return fmt.Errorf("making the file: %w", err)
+			}
+			defer func() { err = errors.Join(err, f.Close()) }()
+			return st.Export(cmd.Context(), f)
+		},
+	}, &url)
+}
+
+func importCommand() *cobra.Command {
+	var url string
+	return databaseFlag(&cobra.Command{
+		Use: "import FILE", Short: "Take what export wrote into an empty database, all of it or nothing (- is standard input)", Args: cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			st, err := openStore(cmd.Context(), url)
+			if err != nil {
+				return err
+			}
+			defer st.Close()
+			in := io.Reader(cmd.InOrStdin())
+			if args[0] != "-" {
+				f, err := os.Open(args[0])
+				if err != nil {
+					return fmt.Errorf("opening the archive: %w", err)
+				}
+				defer f.Close()
+				in = f
+			}
+			if err := st.Migrate(cmd.Context()); err != nil {
+				return err
+			}
+			rows, err := st.Import(cmd.Context(), in)
+			if err == nil {
+				fmt.Fprintf(cmd.OutOrStdout(), "%d rows taken in\n", rows)
+			}
+			return err
+		},
+	}, &url)
+}
+
+func backupCommand() *cobra.Command {
+	var url string
+	return databaseFlag(&cobra.Command{
+		Use: "backup FILE", Short: "Back the database up with PostgreSQL's own pg_dump", Args: cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			if _, err := os.Stat(args[0]); err == nil {
+				return fmt.Errorf("%s is there already: a backup writes over nothing", args[0])
+			}
+			return postgres(cmd, "pg_dump", url, "--format=custom", "--no-owner", "--file="+args[0])
+		},
+	}, &url)
+}
+
+func restoreCommand() *cobra.Command {
+	var url string
+	return databaseFlag(&cobra.Command{
+		Use: "restore FILE", Short: "Restore a backup into an empty database, all of it or nothing", Args: cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			return postgres(cmd, "pg_restore", url, "--no-owner", "--single-transaction", "--exit-on-error", args[0])
+		},
+	}, &url)
+}
+
+// postgres runs one of PostgreSQL's own tools on a database; its address goes by the
+// environment, where no list of processes shows its password.
+func postgres(cmd *cobra.Command, tool, url string, args ...string) error {
+	if url == "" {
+		return errors.New("no database: give --database-url or FAIRLAP_DATABASE_URL")
+	}
+	path, err := localdb.Tool(tool)
+	if err != nil {
+		return err
+	}
+	c, err := pgconn.ParseConfig(url)
+	if err != nil {
+		return fmt.Errorf("reading the database address: %w", err)
+	}
+	if tool == "pg_restore" {
+		args = append([]string{"--dbname=" + c.Database}, args...)
+	}
+	run := exec.CommandContext(cmd.Context(), path, args...)
+	run.Env = append(os.Environ(), "PGHOST="+c.Host, fmt.Sprintf("PGPORT=%d", c.Port), "PGUSER="+c.User, "PGPASSWORD="+c.Password, "PGDATABASE="+c.Database)
+	if c.TLSConfig != nil {
+		run.Env = append(run.Env, "PGSSLMODE=require")
+	}
+	run.Stderr = cmd.ErrOrStderr()
+	if err := run.Run(); err != nil {
+		return fmt.Errorf("%s: %w", tool, err)
+	}
+	return nil
+}

@@ -1,0 +1,185 @@
+package store
+
+import (
+	"bufio"
+	"bytes"
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"slices"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+	"github.com/jackc/pgx/v5/pgconn"
+)
+
+// archived lists the tables of an archive so that each row comes after what it
+// refers to. Sessions are nobody's record.
+var archived = []struct{ table, order string }{
+	{"company", "id"}, {"users", "id"}, {"catalogue_items", "model"}, {"pools", "id"}, {"equipment", "id"}, {"plumbing", "pool_id, revision"}, {"clean_lines", "taken_at, id"},
+	{"laps", "id"}, {"stops", "id"}, {"visits", "recorded_at, id"}, {"visit_readings", "visit_id, seq"}, {"visit_signs", "visit_id, sign"}, {"visit_works", "visit_id, seq"},
+	{"due_marks", "made_at, id"}, {"calendar_feeds", "user_id"}, {"visit_moves", "made_at, id"}, {"runs", "started_at, id"}, {"run_events", "run_id, seq"}, {"equipment_events", "made_at, id"},
+}
+
+// archiveFormat names the file's format in its first line.
+const archiveFormat = "fair-lap-archive"
+
+// archiveHead is an archive's first line.
+type archiveHead struct {
+	Format string `json:"format"`
+	Schema int64  `json:"schema"`
+}
+
+// archiveRow is every other line.
+type archiveRow struct {
+	Table string          `json:"table"`
+	Row   json.RawMessage `json:"row"`
+}
+
+// Errors of an archive that can't be taken in.
+var (
+	// ErrNotEmpty is that a database already holds a company.
+	ErrNotEmpty = errors.New("this database already holds a company: an archive goes into an empty one")
+	// ErrArchive is that a file is no archive, or a spoiled one; the error says where.
+	ErrArchive = errors.New("this is no archive that can be taken in")
+)
+
+// schema is the version of the database's schema.
+func (s *Store) schema(ctx context.Context) (int64, error) {
+	p, err := s.provider()
+	if err != nil {
+		return 0, err
+	}
+	v, err := p.GetDBVersion(ctx)
+	if err != nil {
+		return 0, fmt.Errorf("reading the schema's version: %w", err)
+	}
+	return v, nil
+}
+
+// Export writes everything on record as lines of JSON, as it stands at one moment,
+// row by row. It holds password hashes and secret addresses.
+func (s *Store) Export(ctx context.Context, w io.Writer) error {
+	version, err := s.schema(ctx)
+	if err != nil {
+		return err
+	}
+	out := bufio.NewWriter(w)
+	enc := json.NewEncoder(out)
+	enc.SetEscapeHTML(false)
+	if err := enc.Encode(archiveHead{archiveFormat, version}); err != nil {
+		return fmt.Errorf("writing the archive: %w", err)
+	}
+	err = pgx.BeginTxFunc(ctx, s.Pool, pgx.TxOptions{IsoLevel: pgx.RepeatableRead, AccessMode: pgx.ReadOnly}, func(tx pgx.Tx) error {
+		if _, err := tx.Exec(ctx, "set local timezone = 'UTC'"); err != nil {
+			return err
+		}
+		for _, t := range archived {
+			rows, err := tx.Query(ctx, "select to_jsonb(r)::text from "+t.table+" r order by "+t.order)
+			if err != nil {
+				return fmt.Errorf("reading %s: %w", t.table, err)
+			}
+			var row string
+			if _, err := pgx.ForEachRow(rows, []any{&row}, func() error {
+				return enc.Encode(archiveRow{t.table, json.RawMessage(row)})
+			}); err != nil {
+				return fmt.Errorf("reading %s: %w", t.table, err)
+			}
+		}
+		return nil
+	})
+	if err != nil {
+		return err
+	}
+	return out.Flush()
+}
+
+// Import takes an archive into an empty, migrated database, all of it or nothing. A
+// spoiled line is ErrArchive with its number and what is wrong with it.
+func (s *Store) Import(ctx context.Context, r io.Reader) (rows int, err error) {
+	version, err := s.schema(ctx)
+	if err != nil {
+		return 0, err
+	}
+	in := bufio.NewReader(r)
+	var head archiveHead
+	first, err := in.ReadBytes('\n')
+	if err != nil && !errors.Is(err, io.EOF) {
+		return 0, fmt.Errorf("reading the archive: %w", err)
+	}
+	switch err := json.Unmarshal(first, &head); {
+	case err != nil || head.Format != archiveFormat:
+		return 0, fmt.Errorf("%w: its first line does not say %s", ErrArchive, archiveFormat)
+	case head.Schema != version:
+		return 0, fmt.Errorf("%w: it is of schema %d and this program keeps schema %d; take it in with the program that wrote it, then migrate", ErrArchive, head.Schema, version)
+	}
+	err = pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error {
+		var held int
+		if err := tx.QueryRow(ctx, "select (select count(*) from company) + (select count(*) from users) + (select count(*) from pools)").Scan(&held); err != nil {
+			return err
+		}
+		if held > 0 {
+			return ErrNotEmpty
+		}
+		revs := map[uuid.UUID]int64{} // counted anew by the rows that come in
+		for line := 2; ; line++ {
+			text, err := in.ReadBytes('\n')
+			if errors.Is(err, io.EOF) && len(bytes.TrimSpace(text)) == 0 {
+				break
+			}
+			if err != nil && !errors.Is(err, io.EOF) {
+				return fmt.Errorf("reading the archive: %w", err)
+			}
+			if says := takeIn(ctx, tx, text, revs); says != "" {
+				return fmt.Errorf("%w: line %d: %s", ErrArchive, line, says)
+			}
+			rows++
+		}
+		for id, rev := range revs {
+			if _, err := tx.Exec(ctx, "update pools set record_rev = $2 where id = $1", id.String(), rev); err != nil {
+				return fmt.Errorf("counting the record of %s: %w", id, err)
+			}
+		}
+		return nil
+	})
+	if err != nil {
+		return 0, err
+	}
+	return rows, nil
+}
+
+// takeIn writes one line's row, or says what is wrong with it.
+func takeIn(ctx context.Context, tx pgx.Tx, text []byte, revs map[uuid.UUID]int64) string {
+	var line archiveRow
+	if err := json.Unmarshal(text, &line); err != nil {
+		return "it can't be read as JSON"
+	}
+	if !slices.ContainsFunc(archived, func(t struct{ table, order string }) bool { return t.table == line.Table }) {
+		return fmt.Sprintf("there is no table %q in an archive", line.Table)
+	}
+	row := "$1::jsonb"
+	if line.Table == "visits" { // a visit that was never judged may hold JSON's null, which is none of SQL's
+		row = "case when $1::jsonb->'diagnosis' = 'null' then jsonb_set($1::jsonb, '{diagnosis}', '{}') else $1::jsonb end"
+	}
+	// The table's name is one of ours; the row is a parameter.
+	_, err := tx.Exec(ctx, "insert into "+line.Table+" select * from jsonb_populate_record(null::"+line.Table+", "+row+")", string(line.Row))
+	var refused *pgconn.PgError
+	if errors.As(err, &refused) {
+		return fmt.Sprintf("the row of %s is refused: %s", line.Table, refused.Message)
+	}
+	if err != nil {
+		return err.Error()
+	}
+	if line.Table == "pools" {
+		var p struct {
+			ID  uuid.UUID `json:"id"`
+			Rev int64     `json:"record_rev"`
+		}
+		if json.Unmarshal(line.Row, &p) == nil {
+			revs[p.ID] = p.Rev
+		}
+	}
+	return ""
+}

@@ -1,0 +1,83 @@
+package store_test
+
+import (
+	"bytes"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"fairlap/internal/demo/demotest"
+	"fairlap/internal/store"
+)
+
+// The town goes out and into an empty database, and what comes out of that is the
+// same to the byte.
+func TestAnArchiveGoesRound(t *testing.T) {
+	town := demotest.Town(t)
+	var out bytes.Buffer
+	require.NoError(t, town.Store.Export(ctx, &out))
+	lines := strings.Count(out.String(), "\n")
+	require.Greater(t, lines, 5000)
+	other := demotest.Empty(t)
+	rows, err := other.Import(ctx, bytes.NewReader(out.Bytes()))
+	require.NoError(t, err)
+	assert.Equal(t, lines-1, rows)
+	var again bytes.Buffer
+	require.NoError(t, other.Export(ctx, &again))
+	assert.True(t, bytes.Equal(out.Bytes(), again.Bytes()), "the same to the byte")
+	_, err = other.Import(ctx, bytes.NewReader(out.Bytes()))
+	assert.ErrorIs(t, err, store.ErrNotEmpty)
+	// What is appended only stays so.
+	_, err = other.Pool.Exec(ctx, "delete from visits")
+	assert.Error(t, err)
+}
+
+// Every table is in an archive but those that are nobody's record.
+func TestAnArchiveForgetsNoTable(t *testing.T) {
+	town := demotest.Town(t)
+	rows, err := town.Store.Pool.Query(ctx, "select tablename::text from pg_tables where schemaname = 'public' and tablename not in ('sessions', 'goose_db_version')")
+	require.NoError(t, err)
+	defer rows.Close()
+	known := store.ArchivedTables()
+	n := 0
+	for rows.Next() {
+		var name string
+		require.NoError(t, rows.Scan(&name))
+		assert.Contains(t, known, name)
+		n++
+	}
+	assert.Len(t, known, n)
+}
+
+// A spoiled archive says which line is wrong, and nothing of it comes in.
+func TestASpoiledArchiveComesInNotAtAll(t *testing.T) {
+	town := demotest.Town(t)
+	var out bytes.Buffer
+	require.NoError(t, town.Store.Export(ctx, &out))
+	lines := strings.SplitAfter(out.String(), "\n")
+	spoil := func(at int, with string) string {
+		spoiled := append([]string{}, lines...)
+		spoiled[at] = with
+		return strings.Join(spoiled, "")
+	}
+	empty := demotest.Empty(t)
+	for says, text := range map[string]string{
+		"does not say fair-lap-archive":   "street,gallons\nQuince Court 14,18500\n",
+		"it is of schema 1":               spoil(0, `{"format":"fair-lap-archive","schema":1}`+"\n"),
+		"line 41: it can't be read":       spoil(40, "{\"table\":\"visits\"\n"),
+		`line 42: there is no table "pg_`: spoil(41, `{"table":"pg_authid","row":{}}`+"\n"),
+		"line 43: the row of pools is re": spoil(42, `{"table":"pools","row":{"street":"'; drop table pools; --"}}`+"\n"),
+		"is refused":                      strings.Join(append(append([]string{}, lines[:4]...), lines[60:]...), ""),
+	} {
+		_, err := empty.Import(ctx, strings.NewReader(text))
+		require.ErrorIs(t, err, store.ErrArchive, says)
+		assert.Contains(t, err.Error(), says)
+		var held int
+		require.NoError(t, empty.Pool.QueryRow(ctx, "select (select count(*) from users) + (select count(*) from pools)").Scan(&held))
+		assert.Zero(t, held, "nothing half-imported")
+	}
+	_, err := empty.Import(ctx, strings.NewReader(out.String()))
+	assert.NoError(t, err, "the sound one still does")
+}
