@@ -97,7 +97,7 @@ func Measure(k *Known) (Figures, float64, error) {
 	if len(k.Drains) > 0 {
 		f["drainBest"] = number(math.Round(slices.MinFunc(k.Drains, func(a, b upkeep.Timed) int { return cmp.Compare(a.Seconds, b.Seconds) }).Seconds))
 	}
-	if i := RigOf(d).Drain; i >= 0 {
+	if i := RigOf(d, k.PoolGallons).Drain; i >= 0 {
 		if q := k.Model.CoverAlone(i, top); !math.IsInf(float64(q), 0) {
 			f["coverFlow"] = number(math.Round(q.GPM()))
 		}

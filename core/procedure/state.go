@@ -102,8 +102,8 @@ type Rig struct {
 	Heater  bool     `json:"heater"`
 }
 
-// RigOf reads a pad's document.
-func RigOf(d *pad.Document) Rig {
+// RigOf reads a pad's document; the pool's water, gal, tells the small units.
+func RigOf(d *pad.Document, poolGallons float64) Rig {
 	r := Rig{Valve: d.Filter.Valve, Kind: d.Filter.Kind, Below: d.PumpHeightFt < 0, Heater: d.Heater != nil}
 	r.Drain = -1
 	r.First = max(0, slices.IndexFunc(d.Suction, func(l pad.Line) bool { return l.Kind == pad.Skimmer }))
@@ -120,7 +120,7 @@ func RigOf(d *pad.Document) Rig {
 		r.Usual = r.all()
 	}
 	_, r.Spa = d.SpaMode()
-	r.Small = d.PoolGallons > 0 && d.PoolGallons <= smallPool && d.Filter.Kind == pad.Cartridge && r.Valve == pad.NoValve && d.Heater == nil
+	r.Small = poolGallons > 0 && poolGallons <= smallPool && d.Filter.Kind == pad.Cartridge && r.Valve == pad.NoValve && d.Heater == nil
 	return r
 }
 

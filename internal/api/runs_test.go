@@ -125,6 +125,33 @@ func TestARunGoesFromTheStopToItsResult(t *testing.T) {
 	assert.Equal(t, "O. Brandt", work.Runs[0].By)
 }
 
+// Each pad of the town is offered the work that it can bear, every piece of it
+// written out whole: the small unit no pot to open, the pads with a spa its handles.
+func TestEveryPadIsOfferedItsOwnWork(t *testing.T) {
+	w := serve(t)
+	owner := w.as("owner")
+	var pools []app.PoolLine
+	owner.get("/api/pools", &pools)
+	offered := map[procedure.ID]int{}
+	for _, pool := range pools {
+		var work app.PoolWork
+		owner.get("/api/pools/"+pool.ID+"/work", &work)
+		small := false
+		for _, p := range work.Procedures {
+			offered[p.ID]++
+			small = small || p.ID == procedure.SmallBleed
+			assert.NotContains(t, p.Aim, "{")
+		}
+		for _, p := range work.Procedures {
+			assert.False(t, small && (p.ID == procedure.Baskets || p.ID == procedure.HoseOff || p.ID == procedure.Impeller), "%s at %s", p.ID, pool.Street)
+		}
+		assert.GreaterOrEqual(t, len(work.Procedures), 3, pool.Street)
+	}
+	for _, p := range procedure.Library {
+		assert.Positive(t, offered[p.ID], "no pad of the town is for %s", p.ID)
+	}
+}
+
 // Two devices in one run: of two that answer the same step one is taken, the other
 // is told how the run stands; sent again, an event is the same event.
 func TestAStepIsTakenOnceFromTwoDevices(t *testing.T) {

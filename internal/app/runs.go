@@ -120,7 +120,7 @@ func (at *atStop) setup(speed, waterF float64) (*procedure.Setup, float64, error
 	if err != nil {
 		return nil, 0, unsolved(err)
 	}
-	rig := procedure.RigOf(&m.Doc)
+	rig := procedure.RigOf(&m.Doc, k.PoolGallons)
 	return &procedure.Setup{Rig: rig, Ways: at.company.ways, Figures: f}, waste, nil
 }
 
