@@ -49,6 +49,8 @@ var (
 	ErrAway = errors.New("the run was left: take it up first")
 	// ErrNoWay is that no safe way leads there.
 	ErrNoWay = errors.New("no way leads there")
+	// ErrUnsafe is that a pad can't be left as it stands: leave the run first.
+	ErrUnsafe = errors.New("the pad can't be left as it stands")
 	// ErrNoReading is that a step asks for a reading.
 	ErrNoReading = errors.New("this step asks for a reading")
 	// ErrUnknown is a step, option or act that the run does not have.
@@ -154,11 +156,15 @@ func (r *Run) Take(e Event) error {
 	case ActNote:
 		r.Notes = append(r.Notes, e.Note)
 	case ActBack:
-		err = r.goBack()
+		at := r.At
+		if err = r.goBack(); err == nil {
+			r.stopTimer(at, e.At)
+		}
 	case ActLeave:
 		after, bad := r.Script.Rig.Do(r.State, r.Script.Rig.Leave(r.State)...)
 		if err = bad; err == nil {
 			at := e.At
+			r.stopTimer(r.At, at)
 			r.State, r.Left = after, &at
 		}
 	case ActResume:
@@ -179,6 +185,9 @@ func (r *Run) Take(e Event) error {
 			r.State, r.Left = after, nil
 		}
 	case ActEnd:
+		if !r.Script.Rig.Safe(r.State) {
+			return ErrUnsafe
+		}
 		at := e.At
 		r.Ended, r.At, r.Why = &at, "", "given up"
 	default:
@@ -214,11 +223,7 @@ func (r *Run) goOn(e Event) error {
 	r.State = after
 	entry := Entry{Step: s.ID, Says: s.Says, Answer: o.Says, At: e.At, By: e.By, Reading: e.Reading}
 	if o.To != s.ID {
-		if from, ok := r.Timers[s.ID]; ok && s.Timer != nil {
-			entry.Seconds = e.At.Sub(from).Seconds()
-			r.counts[s.Timer.Count] += entry.Seconds
-			delete(r.Timers, s.ID)
-		}
+		entry.Seconds = r.stopTimer(s.ID, e.At)
 		r.came = append(r.came, s.ID)
 	}
 	r.Done = append(r.Done, entry)
@@ -228,6 +233,20 @@ func (r *Run) goOn(e Event) error {
 		r.Ended, r.Why = &at, o.Ends
 	}
 	return nil
+}
+
+// stopTimer ends the timer of a step that is gone from, counts what it ran and gives
+// it, seconds.
+func (r *Run) stopTimer(step string, at time.Time) float64 {
+	from, ok := r.Timers[step]
+	s := r.Script.step(step)
+	if !ok || s.Timer == nil {
+		return 0
+	}
+	delete(r.Timers, step)
+	ran := at.Sub(from).Seconds()
+	r.counts[s.Timer.Count] += ran
+	return ran
 }
 
 // goBack goes to the step before by the way that leads there.

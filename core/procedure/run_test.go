@@ -123,6 +123,39 @@ func TestARunIsTheFoldOfItsEvents(t *testing.T) {
 	assert.Equal(t, []string{"hose kinked once"}, again.Notes)
 }
 
+// A run that is left stops its clock: days away are no days of backwash. So does a
+// step back.
+func TestAClockStopsWhenItsStepIsLeft(t *testing.T) {
+	r := script(t, Backwash, sandRig).Begin()
+	for r.At != "wash-clear" {
+		require.NoError(t, r.Take(onward(r, 0, noon)))
+	}
+	at := func(seconds int) time.Time { return noon.Add(time.Duration(seconds) * time.Second) }
+	require.NoError(t, r.Take(Event{At: noon, Act: ActTimer, Step: "wash-clear"}))
+	require.NoError(t, r.Take(Event{At: at(60), Act: ActLeave, Turn: r.Turn}))
+	assert.Empty(t, r.Timers)
+	later := 3 * 24 * 3600
+	require.NoError(t, r.Take(Event{At: at(later), Act: ActResume, Turn: r.Turn}))
+	require.NoError(t, r.Take(Event{At: at(later), Act: ActTimer, Step: "wash-clear"}))
+	require.NoError(t, r.Take(Event{At: at(later + 20), Act: ActBack, Turn: r.Turn}))
+	require.NoError(t, r.Take(onward(r, 0, at(later+40))))
+	require.NoError(t, r.Take(Event{At: at(later + 40), Act: ActTimer, Step: "wash-clear"}))
+	require.NoError(t, r.Take(onward(r, 1, at(later+70))))
+	assert.InDelta(t, 60+20+30, r.Result().WasteSeconds, 1e-9)
+}
+
+// Nobody gives a run up while water runs to waste: first it is left safe.
+func TestARunIsNotGivenUpUnsafe(t *testing.T) {
+	r := script(t, Backwash, sandRig).Begin()
+	for r.At != "wash-clear" {
+		require.NoError(t, r.Take(onward(r, 0, noon)))
+	}
+	assert.ErrorIs(t, r.Take(Event{At: noon, Act: ActEnd, Turn: r.Turn}), ErrUnsafe)
+	require.NoError(t, r.Take(Event{At: noon, Act: ActLeave, Turn: r.Turn}))
+	require.NoError(t, r.Take(Event{At: noon, Act: ActEnd, Turn: r.Turn}))
+	assert.Equal(t, "given up", r.Why)
+}
+
 // Two devices in one run: what the second says of a step that is done is refused and
 // changes nothing.
 func TestAStepIsTakenOnce(t *testing.T) {

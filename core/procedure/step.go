@@ -352,6 +352,9 @@ func (c *Script) link() error {
 				if says := c.Rig.Unlike(after); says != "" && o.Ends == "" && !endsLocked[c.Procedure] {
 					return fmt.Errorf("%s ends unlike daily use: %s", c.Procedure, says)
 				}
+				if !c.Rig.Safe(after) {
+					return fmt.Errorf("%s, step %s, %s: it ends where nobody may go away", c.Procedure, s.ID, o.ID)
+				}
 				continue
 			}
 			to := &c.Steps[at[o.To]]

@@ -240,6 +240,8 @@ func TestARunIsLeftSafeAndTakenUpDaysLater(t *testing.T) {
 	assert.Equal(t, http.StatusConflict, h.send(nil, h.event(procedure.ActGo, "clear")), "not before it is taken up")
 	require.Equal(t, http.StatusOK, h.send(&h.run, h.event(procedure.ActResume, "")))
 	assert.True(t, h.run.State.Running)
+	assert.Equal(t, http.StatusConflict, h.send(nil, h.event(procedure.ActEnd, "")), "not while it runs to waste")
+	require.Equal(t, http.StatusOK, h.send(&h.run, h.event(procedure.ActLeave, "")))
 	require.Equal(t, http.StatusOK, h.send(&h.run, h.event(procedure.ActEnd, "")))
 	assert.Equal(t, "given up", h.run.Why)
 	assert.Empty(t, h.run.Result.Work)

@@ -20,7 +20,7 @@ export function follow(run: RunView, queue: RunEvent[]): RunView {
       out = { ...out, timers: { ...out.timers, [e.step]: e.at } };
     }
     if (e.act === "note" && e.note) out = { ...out, notes: [...out.notes, e.note] };
-    if (e.act === "leave") out = { ...out, left: e.at, turn: out.turn + 1, state: stepOf(out)?.left ?? out.state };
+    if (e.act === "leave") out = leaving(out, e.at);
     if (e.act === "go") out = going(out, e);
   }
   return out;
@@ -43,4 +43,9 @@ function going(run: RunView, e: RunEvent): RunView {
     why: option.to ? "" : option.ends,
     back: undefined,
   };
+}
+
+function leaving(run: RunView, at: string): RunView {
+  const { [run.at]: _, ...timers } = run.timers;
+  return { ...run, left: at, turn: run.turn + 1, state: stepOf(run)?.left ?? run.state, timers };
 }
