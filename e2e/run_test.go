@@ -211,6 +211,9 @@ func TestThePumpIsPrimedLineByLine(t *testing.T) {
 	s := open(t, harness.Phone)
 	s.signIn("technician")
 	s.openStop("Fennel Walk 40")
+	s.tap(".demo-read")
+	s.leads("impeller-clogged")
+	s.find(`[data-suspect="impeller-clogged"] [data-start="impeller"]`) // the suspect's own work
 	s.startWork("prime")
 	s.through("first-skimmer", "")
 	s.findText(".pump-state", "LOCKED OFF")

@@ -59,7 +59,7 @@ func movement() []Step {
 }
 
 var pumpLibrary = []Procedure{
-	{ID: Baskets, Name: "Empty the baskets", Aim: "Pot and skimmers free, the prime kept.", Minutes: 10, On: notSmall, Work: "basket", Care: []Care{OffIsNot, Scald, DryRun}, Checks: []fault.Sign{fault.BasketFull, fault.BasketCracked},
+	{ID: Baskets, Name: "Empty the baskets", Aim: "Pot and skimmers free, the prime kept.", Minutes: 10, On: notSmall, Work: "basket", Care: []Care{OffIsNot, Scald, DryRun}, Mends: []fault.ID{fault.BasketFullFault, fault.SkimmerBlocked}, Checks: []fault.Sign{fault.BasketFull, fault.BasketCracked},
 		Steps: join(toPot(),
 			Step{ID: "found", Says: "How full was the basket?", Answers: []Answer{{ID: "little", Says: "Little in it", Sign: fault.BasketFull}, {ID: "full", Says: "Full", Sign: fault.BasketFull, Yes: true}}},
 			Step{ID: "cracks", Says: "Is the basket cracked?", Answers: []Answer{{ID: "no", Says: "Whole", Sign: fault.BasketCracked}, {ID: "yes", Says: "Cracked: replace it", Sign: fault.BasketCracked, Yes: true}}},
@@ -68,7 +68,7 @@ var pumpLibrary = []Procedure{
 			Step{ID: "basket", Says: "Basket in, its one way round"},
 			Step{ID: "skimmers", Says: "Empty the skimmer baskets, weirs free"},
 			fromPot(), movement())},
-	{ID: Priming1, Name: "Prime line by line", Aim: "Water through every line, the air out of one at a time.", Minutes: 20, On: notSmall, Care: []Care{DryRun, Restart, Entrapment, OffIsNot}, Takes: []Take{{Name: "Hose"}},
+	{ID: Priming1, Name: "Prime line by line", Aim: "Water through every line, the air out of one at a time.", Minutes: 20, On: notSmall, Mends: []fault.ID{fault.PrimeLost, fault.DrainBack}, Care: []Care{DryRun, Restart, Entrapment, OffIsNot}, Takes: []Take{{Name: "Hose"}},
 		Steps: join(pumpOff("off", "the pot is opened"), lockOff("lock"),
 			Step{ID: "shut", Says: "Close all suction valves", Do: []Action{do(ShutSuction)}},
 			Step{ID: "shut-returns", Says: "Close the return valves", Do: []Action{do(ShutReturns)}, When: below},
@@ -91,7 +91,7 @@ var pumpLibrary = []Procedure{
 			Step{ID: "others", Says: "Open each other line slowly, a little air at a time", Hint: "Half-second jogs on a motor valve. Nearly shut again when the pump labours; the bleed opened now and then. It goes quiet when a line is clear.", Do: []Action{do(OpenSuction)}, When: manyLines},
 			Step{ID: "share", Says: "Throttle the drain to its usual share", Hint: "Most of the pull belongs at the skimmers.", When: manyLines},
 			movement())},
-	{ID: Impeller, Name: "Clear the impeller", Aim: "Debris out of the vanes.", Minutes: 15, On: notSmall, Work: "basket", Care: []Care{OffIsNot, Capacitor, Scald, DryRun}, Checks: []fault.Sign{fault.DebrisFound, fault.ShaftFree},
+	{ID: Impeller, Name: "Clear the impeller", Aim: "Debris out of the vanes.", Minutes: 15, On: notSmall, Work: "basket", Care: []Care{OffIsNot, Capacitor, Scald, DryRun}, Mends: []fault.ID{fault.ImpellerClogged}, Checks: []fault.Sign{fault.DebrisFound, fault.ShaftFree},
 		Steps: join(toPot(),
 			Step{ID: "in", Says: "Reach in: finger or tool through the eye", Hint: "Pull, don't push it further. A wire hook for hair.", Care: []Care{OffIsNot}, Do: []Action{do(HandIn)}},
 			Step{ID: "found", Says: "What came out?", Answers: []Answer{{ID: "debris", Says: "Debris", Sign: fault.DebrisFound, Yes: true}, {ID: "nothing", Says: "Nothing", Sign: fault.DebrisFound}}},
@@ -100,7 +100,7 @@ var pumpLibrary = []Procedure{
 			Step{ID: "basket", Says: "Basket in, its one way round"},
 			fromPot(),
 			Step{ID: "gurgle", Says: "Does it gurgle, then pull hard?", Hint: "A gurgle at the restart is good.", Answers: []Answer{{ID: "yes", Says: "It pulls"}, {ID: "no", Says: "No better"}}}, movement())},
-	{ID: LeakTest, Name: "Lid and foam leak tests", Aim: "Find where air gets in, joint by joint.", Minutes: 15, On: notSmall, Care: []Care{OffIsNot}, Takes: []Take{{Name: "Shaving foam"}, {Name: "O-ring grease"}}, Checks: []fault.Sign{fault.AirInPot, fault.FoamDents, fault.LidTestHolds},
+	{ID: LeakTest, Name: "Lid and foam leak tests", Aim: "Find where air gets in, joint by joint.", Minutes: 15, On: notSmall, Care: []Care{OffIsNot}, Takes: []Take{{Name: "Shaving foam"}, {Name: "O-ring grease"}}, Mends: []fault.ID{fault.AirLid, fault.AirInlet, fault.AirUpstream}, Checks: []fault.Sign{fault.AirInPot, fault.FoamDents, fault.LidTestHolds},
 		Steps: []Step{
 			{ID: "air", Says: "Pump running: is there air in the pot?", Answers: []Answer{{ID: "yes", Says: "Air", Sign: fault.AirInPot, Yes: true}, {ID: "no", Says: "Full of water", Sign: fault.AirInPot}}},
 			{ID: "lid", Says: "Foam or grease round the lid: does the air stop?", Hint: "A minute is enough.", Timer: &Timer{Count: CountWait, Low: 30, High: 60, Most: 300}, Answers: []Answer{{ID: "stops", Says: "It stops: the lid", Sign: fault.LidTestHolds, Yes: true}, {ID: "stays", Says: "It stays", Sign: fault.LidTestHolds}}},
@@ -117,7 +117,7 @@ var pumpLibrary = []Procedure{
 			pumpOff("off-2", "the handles turn back"),
 			Step{ID: "to-pool", Says: "Turn both handles back to the pool", Hint: "Look at each: the closed mark points at the spa.", Do: []Action{do(SuctionTo, "pool"), do(ReturnTo, "pool")}, Why: "Left over, the spa empties or spills tonight."},
 			Step{ID: "on-2", Says: "Start the pump", Do: []Action{do(Start)}})},
-	{ID: Reset, Name: "Valve reset: spa found empty or spilling", Aim: "Both handles back on the pool, the spa filled, and a word on who may have turned them.", Minutes: 15, On: func(s *Setup) bool { return s.Rig.Spa }, Work: "handle", Care: []Care{Entrapment, DryRun}, Checks: []fault.Sign{fault.HandleWrong},
+	{ID: Reset, Name: "Valve reset: spa found empty or spilling", Aim: "Both handles back on the pool, the spa filled, and a word on who may have turned them.", Minutes: 15, On: func(s *Setup) bool { return s.Rig.Spa }, Work: "handle", Care: []Care{Entrapment, DryRun}, Mends: []fault.ID{fault.SpaDraining, fault.SpaFilling, fault.LeftInSpa}, Checks: []fault.Sign{fault.HandleWrong},
 		From: func(r *Rig) State {
 			s := r.Daily()
 			s.SuctionTo = pad.SpaBody // apart: that is how it is found

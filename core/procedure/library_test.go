@@ -2,11 +2,13 @@ package procedure
 
 import (
 	"fmt"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"fairlap/core/fault"
 	"fairlap/core/pad"
 )
 
@@ -86,6 +88,13 @@ func TestTheLibraryKeepsTheRules(t *testing.T) {
 		assert.NotEmpty(t, p.Care, "%s says no caution", p.ID)
 		for _, c := range p.Care {
 			assert.NotEmpty(t, cautions[c], "%s: %s", p.ID, c)
+		}
+		for _, id := range p.Mends {
+			_, known := fault.LookUp(id, pad.Sand)
+			assert.True(t, known, "%s mends %s", p.ID, id)
+		}
+		for _, id := range p.Checks {
+			assert.True(t, slices.ContainsFunc(fault.Signs, func(s fault.SignFact) bool { return s.ID == id }), "%s answers %s", p.ID, id)
 		}
 		for _, s := range p.Steps {
 			for _, c := range s.Care {

@@ -1,6 +1,9 @@
 package procedure
 
-import "fairlap/core/pad"
+import (
+	"fairlap/core/fault"
+	"fairlap/core/pad"
+)
 
 // The procedures on the water's level, doses and seasons, and on small units.
 const (
@@ -119,12 +122,12 @@ var waterLibrary = []Procedure{
 			plug("plug"), Step{ID: "on", Says: "Switch on", Care: []Care{SmallUnit}, Do: []Action{do(Start)}},
 			Step{ID: "close-air", Says: "Water only from the air valve: close it", Do: []Action{do(CloseBleed)}},
 			Step{ID: "flow", Says: "Does water come from the inlet?", Answers: []Answer{{ID: "yes", Says: "It does"}, {ID: "no", Says: "None: stop", Do: []Action{do(Stop), do(LockOff)}, Ends: true}}})},
-	{ID: SmallBleed, Name: "Bleed the small unit", Aim: "The air out of its top.", Minutes: 5, On: small, Care: []Care{SmallUnit},
+	{ID: SmallBleed, Name: "Bleed the small unit", Aim: "The air out of its top.", Minutes: 5, On: small, Mends: []fault.ID{fault.AirlockSmall}, Care: []Care{SmallUnit},
 		Steps: join(unplug("unplug"), Step{ID: "open", Says: "Open the air valve on top", Do: []Action{do(OpenBleed)}},
 			Step{ID: "water", Says: "Does water only come out?", Answers: []Answer{{ID: "air", Says: "Still air", To: "water"}, {ID: "water", Says: "Water only"}}},
 			Step{ID: "close", Says: "Close the air valve", Do: []Action{do(CloseBleed)}}, Step{ID: "out", Says: "Everybody out of the pool", Care: []Care{SmallUnit}, Do: []Action{do(PeopleOut)}},
 			plug("plug"), Step{ID: "on", Says: "Switch on", Do: []Action{do(Start)}})},
-	{ID: SmallCartridge, Name: "Rinse or replace the small unit's cartridge", Aim: "One that will not rinse clean is replaced.", Minutes: 15, On: small, Item: "clean-filter", Work: "cleaned", Care: []Care{SmallUnit, Pressure},
+	{ID: SmallCartridge, Name: "Rinse or replace the small unit's cartridge", Aim: "One that will not rinse clean is replaced.", Minutes: 15, On: small, Item: "clean-filter", Work: "cleaned", Mends: []fault.ID{fault.FilterLoaded}, Care: []Care{SmallUnit, Pressure},
 		Steps: join(before(), unplug("unplug"),
 			Step{ID: "shut", Says: "Close both hose valves or plug the fittings", Why: "The pool runs out here else.", Do: []Action{do(ShutSuction), do(ShutReturns)}},
 			Step{ID: "open-bleed", Says: "Open the air valve on top", Do: []Action{do(OpenBleed)}}, relieved("relieved"),

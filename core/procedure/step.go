@@ -28,6 +28,8 @@ type Procedure struct {
 	Item, Work string
 	// Discharges tells that water leaves the pool: holds and no-discharge days count.
 	Discharges bool
+	// Mends are the faults that it mends, or narrows down where the hand is already.
+	Mends []fault.ID
 	// Checks are the signs that it answers.
 	Checks []fault.Sign
 }

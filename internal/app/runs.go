@@ -32,6 +32,7 @@ type ProcedureBrief struct {
 	Aim        string           `json:"aim"`
 	Minutes    float64          `json:"minutes"`
 	Item       string           `json:"item" doc:"due work that it does; empty: none"`
+	Mends      []fault.ID       `json:"mends" nullable:"false" doc:"faults that it mends"`
 	Checks     []fault.Sign     `json:"checks" nullable:"false" doc:"signs that it answers"`
 	Discharges bool             `json:"discharges"`
 	Lifts      bool             `json:"lifts" doc:"lifts a bed of sand: the water's temperature counts"`
@@ -157,7 +158,7 @@ func (s *Service) Work(ctx context.Context, a Actor, pool uuid.UUID, stop *uuid.
 		if err != nil {
 			return out, fmt.Errorf("writing %s out: %w", p.ID, err)
 		}
-		out.Procedures = append(out.Procedures, ProcedureBrief{p.ID, p.Name, c.Aim, p.Minutes, p.Item, append([]fault.Sign{}, p.Checks...), p.Discharges, p.ID == procedure.Backwash || p.ID == procedure.BackwashSlide && setup.Rig.Kind == pad.Sand, c.Takes, c.Cautions})
+		out.Procedures = append(out.Procedures, ProcedureBrief{p.ID, p.Name, c.Aim, p.Minutes, p.Item, append([]fault.ID{}, p.Mends...), append([]fault.Sign{}, p.Checks...), p.Discharges, p.ID == procedure.Backwash || p.ID == procedure.BackwashSlide && setup.Rig.Kind == pad.Sand, c.Takes, c.Cautions})
 	}
 	runs, err := s.store.RunsOf(ctx, pool, stop, runsListed)
 	if err != nil {

@@ -2224,6 +2224,8 @@ export interface components {
             item: string;
             /** @description lifts a bed of sand: the water's temperature counts */
             lifts: boolean;
+            /** @description faults that it mends */
+            mends: string[];
             /** Format: double */
             minutes: number;
             name: string;

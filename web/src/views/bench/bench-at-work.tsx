@@ -2,7 +2,16 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link, useNavigate } from "react-router";
-import { api, type Bench, type Findings, fieldSays, http, mayPass, type Problem } from "../../api/client";
+import {
+  api,
+  type Bench,
+  type Findings,
+  fieldSays,
+  http,
+  mayPass,
+  type PoolWork,
+  type Problem,
+} from "../../api/client";
 import { chance, clock, daysBetween, figure, longDay, now } from "../../parts/format";
 import type { FrameProps } from "../../parts/frame";
 import { Tool } from "../../parts/glyphs";
@@ -65,10 +74,9 @@ export function BenchAtWork({ frame, bench }: { frame: FrameProps; bench: Bench 
       signs: { ...data.signs, ...stands.signs },
     }));
   };
-  /** The check as a guided run, where there is one. */
-  const asRun = (sign: string) => {
-    const p = work?.procedures.find((x) => x.checks.includes(sign));
-    return work && p ? (
+  /** Work as a guided run, where there is some. */
+  const startOf = (p: PoolWork["procedures"][number] | undefined) =>
+    work && p ? (
       <StartRun
         key={p.id}
         pool={bench.pool.id}
@@ -79,7 +87,8 @@ export function BenchAtWork({ frame, bench }: { frame: FrameProps; bench: Bench 
         label={`${t("run.asRun")}: ${p.name}`}
       />
     ) : null;
-  };
+  const asRun = (sign: string) => startOf(work?.procedures.find((p) => p.checks.includes(sign)));
+  const mend = (fault: string) => startOf(work?.procedures.find((p) => p.mends.includes(fault)));
   const pump = draft.pump === "unknown" && rpm ? "running" : draft.pump;
   return (
     <div className="frame bench">
@@ -161,6 +170,7 @@ export function BenchAtWork({ frame, bench }: { frame: FrameProps; bench: Bench 
             <Suspects
               verdict={verdict}
               onWhatIf={trying.tried || draft.closedAt ? undefined : () => trying.start(verdict, {})}
+              mend={mend}
               onOtherwise={(e) => trying.start(verdict, otherwise(e, readings, signs))}
             />
             <NextCheck verdict={verdict} onAnswer={answer} onRead={takeReading} asRun={asRun} />

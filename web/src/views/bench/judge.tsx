@@ -18,13 +18,18 @@ type Evidence = Suspect["for"][number];
 /** Tries one piece of evidence otherwise, without keeping it. */
 export type TryOtherwise = (e: Evidence) => void;
 
+/** The chance from which a suspect's own work is offered beside its reasons. */
+const worthMending = 0.15;
+
 interface SuspectsProps {
   verdict: Verdict;
   onWhatIf?: () => void;
   onOtherwise: TryOtherwise;
+  /** The work that mends a suspect, where there is some. */
+  mend: (fault: string) => ReactNode;
 }
 
-export function Suspects({ verdict, onWhatIf, onOtherwise }: SuspectsProps) {
+export function Suspects({ verdict, onWhatIf, onOtherwise, mend }: SuspectsProps) {
   const { t } = useTranslation();
   const [open, setOpen] = useState<string | null>(null);
   const shown = verdict.suspects.filter((s, i) => i < 3 || s.p > 0.03).slice(0, 5);
@@ -69,6 +74,7 @@ export function Suspects({ verdict, onWhatIf, onOtherwise }: SuspectsProps) {
               </p>
             ))}
             {s.id === current && <Reasons suspect={s} onOtherwise={onOtherwise} />}
+            {s.id === current && s.p >= worthMending && mend(s.id)}
           </li>
         ))}
       </ol>
