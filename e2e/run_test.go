@@ -272,6 +272,32 @@ func TestAWalkInARunBecomesTheCleanLine(t *testing.T) {
 	s.findText("main", "Take a clean line")
 }
 
+// Of what waited for the line only the wrong reading is refused: the steps before it
+// are kept, and what was typed is still there.
+func TestAWrongReadingTypedWithoutALineCostsNoStep(t *testing.T) {
+	s := open(t, harness.Phone)
+	s.signIn("technician")
+	s.pool("Quince Court 14", "/due")
+	s.startWork("clean-line")
+	s.find(`[data-step="clean"]`)
+	s.town.Cut(true)
+	s.answer("clean", "yes")
+	s.find(`[data-step="top"]`)
+	s.fill("#run-speed", "3450")
+	s.fill("#run-tank", "twenty")
+	s.tap("#run-read")
+	s.find(`[data-step="middle"]`)
+	s.findText("#run-waits", "kept on this device")
+	s.town.Cut(false)
+	s.find(`[data-step="top"]`)
+	s.find(".field-says")
+	assert.Equal(t, "twenty", s.value("#run-tank"))
+	s.findText(".steps-done", "Was the filter cleaned just now.*Yes")
+	s.fill("#run-tank", "20")
+	s.tap("#run-read")
+	s.find(`[data-step="middle"]`)
+}
+
 // Work that throws water away says why it is held, and keeps the reason of whoever
 // goes on.
 func TestAHeldRunAsksWhy(t *testing.T) {

@@ -119,8 +119,15 @@ func postgres(cmd *cobra.Command, tool, url string, args ...string) error {
 	}
 	run := exec.CommandContext(cmd.Context(), path, args...)
 	run.Env = append(os.Environ(), "PGHOST="+c.Host, fmt.Sprintf("PGPORT=%d", c.Port), "PGUSER="+c.User, "PGPASSWORD="+c.Password, "PGDATABASE="+c.Database)
-	if c.TLSConfig != nil {
-		run.Env = append(run.Env, "PGSSLMODE=require")
+	if t := c.TLSConfig; t != nil { // no less strict than the address asks
+		mode := "verify-full"
+		switch {
+		case t.InsecureSkipVerify && t.VerifyPeerCertificate != nil:
+			mode = "verify-ca"
+		case t.InsecureSkipVerify:
+			mode = "require"
+		}
+		run.Env = append(run.Env, "PGSSLMODE="+mode)
 	}
 	run.Stderr = cmd.ErrOrStderr()
 	if err := run.Run(); err != nil {

@@ -127,6 +127,12 @@ var filterLibrary = []Procedure{
 		}},
 }
 
+// Lifts tells whether a procedure lifts a bed of sand: then the water's temperature
+// counts.
+func (p *Procedure) Lifts(r *Rig) bool {
+	return r.Kind == pad.Sand && (p.ID == Backwash || p.ID == BackwashSlide)
+}
+
 // opening are the steps until the tank stands open.
 func opening() []Step {
 	return join(pumpOff("off", "the tank is opened"), lockOff("lock"), isolate("isolate"), openBleed("open-bleed"), relieved("relieved"),

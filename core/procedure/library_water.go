@@ -101,7 +101,7 @@ var waterLibrary = []Procedure{
 			Step{ID: "first", Says: "Open {firstLine} only", Care: []Care{Entrapment}, Do: []Action{do(OpenLine, firstLine)}},
 			powerBack("power"),
 			Step{ID: "start", Says: "Start the pump and watch the pot", Care: []Care{DryRun, Restart}, Do: []Action{do(Start)}},
-			Step{ID: "catch", Says: "Is the pot full of water?", Hint: "Not within four minutes: stop.", Timer: &Timer{Count: CountPrime, Low: 30, High: 180, Most: 240}, Care: []Care{DryRun}, Answers: []Answer{{ID: "not-yet", Says: "Not yet", To: "catch"}, {ID: "full", Says: "Full"}, {ID: "never", Says: "Four minutes, no water: stop", Do: []Action{do(RunDry), do(LockOff)}, Ends: true}}},
+			Step{ID: "catch", Says: "Is the pot full of water?", Hint: "Not within four minutes: stop.", Timer: &Timer{Count: CountBleed, Low: 30, High: 180, Most: 240}, Care: []Care{DryRun}, Answers: []Answer{{ID: "not-yet", Says: "Not yet", To: "catch"}, {ID: "full", Says: "Full"}, {ID: "never", Says: "Four minutes, no water: stop", Do: []Action{do(RunDry), do(LockOff)}, Ends: true}}},
 			Step{ID: "steady", Says: "Does water run from the bleed steadily?", Care: []Care{Restart}, Answers: []Answer{{ID: "spits", Says: "Still spitting", To: "steady"}, {ID: "steady", Says: "Steady", Do: []Action{do(CloseBleed)}}}},
 			Step{ID: "others", Says: "Open each other line slowly", Hint: "It goes quiet when a line is clear.", Do: []Action{do(OpenSuction)}},
 			Step{ID: "leaks", Says: "Is every plug and union dry?", Answers: []Answer{{ID: "dry", Says: "Dry"}, {ID: "wet", Says: "One weeps: stop", Do: []Action{do(Stop), do(LockOff)}, Ends: true}}},

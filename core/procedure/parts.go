@@ -63,7 +63,7 @@ func powerBack(id string) Step {
 func startBled(prefix string) []Step {
 	return []Step{
 		{ID: prefix + "start", Says: "Start the pump and stand clear of the tank", Hint: "The bleed is open. Stay away until water runs from it steadily.", Care: []Care{Restart, DryRun}, Do: []Action{do(Start)}},
-		{ID: prefix + "steady", Says: "Does water run from the bleed steadily?", Hint: "Spitting is air on its way out: wait.", Timer: &Timer{Count: CountPrime, Low: 15, High: 90, Most: 240}, Care: []Care{Restart, DryRun},
+		{ID: prefix + "steady", Says: "Does water run from the bleed steadily?", Hint: "Spitting is air on its way out: wait.", Timer: &Timer{Count: CountBleed, Low: 15, High: 90, Most: 240}, Care: []Care{Restart, DryRun},
 			Answers: []Answer{{ID: "spits", Says: "Still spitting", To: prefix + "steady"}, {ID: "steady", Says: "Steady", Do: []Action{do(CloseBleed)}},
 				{ID: "never", Says: "Nothing comes: stop", Do: []Action{do(Stop), do(LockOff)}, Ends: true}}},
 		{ID: prefix + "rating", Says: "Is the gauge under the label's pressure?", Hint: "Usual here: {expectPsi} psi clean at {speed} rpm.", Care: []Care{Restart},

@@ -83,14 +83,15 @@ type Run struct {
 	// Why is why it ended without its aim; "" when it reached it.
 	Why string
 
-	came   []string // steps before At, for going back
-	counts map[Count]float64
+	came   []string          // steps before At, for going back
+	counts map[Count]float64 // seconds altogether
+	whole  map[Count]float64 // seconds of the last that came to its answer
 	facts  Result
 }
 
 // Begin is a run before its first event.
 func (c *Script) Begin() *Run {
-	return &Run{Script: c, At: c.Steps[0].ID, State: c.Start, Timers: map[string]time.Time{}, Done: []Entry{}, Notes: []string{}, counts: map[Count]float64{}}
+	return &Run{Script: c, At: c.Steps[0].ID, State: c.Start, Timers: map[string]time.Time{}, Done: []Entry{}, Notes: []string{}, counts: map[Count]float64{}, whole: map[Count]float64{}}
 }
 
 // Fold takes events in order.
@@ -224,6 +225,9 @@ func (r *Run) goOn(e Event) error {
 	entry := Entry{Step: s.ID, Says: s.Says, Answer: o.Says, At: e.At, By: e.By, Reading: e.Reading}
 	if o.To != s.ID {
 		entry.Seconds = r.stopTimer(s.ID, e.At)
+		if s.Timer != nil && o.Ends == "" && entry.Seconds > 0 {
+			r.whole[s.Timer.Count] = entry.Seconds
+		}
 		r.came = append(r.came, s.ID)
 	}
 	r.Done = append(r.Done, entry)
@@ -310,7 +314,7 @@ type Result struct {
 	Walk         []casefile.Reading  `json:"walk" nullable:"false" doc:"enough of them make a clean line"`
 	ChemicalsAt  *time.Time          `json:"chemicalsAt"`
 	PrimeSeconds float64             `json:"primeSeconds"`
-	DrainSeconds float64             `json:"drainSeconds"`
+	DrainSeconds float64             `json:"drainSeconds" doc:"of the last test: after a soak"`
 	WasteSeconds float64             `json:"wasteSeconds" doc:"that water ran to waste"`
 	WasteGallons float64             `json:"wasteGallons" doc:"about; 0: none, or not known"`
 	Signs        map[fault.Sign]bool `json:"signs"`
@@ -351,7 +355,7 @@ func (r *Run) Result() Result {
 	if out.Signs == nil {
 		out.Signs = map[fault.Sign]bool{}
 	}
-	out.PrimeSeconds, out.DrainSeconds = r.counts[CountPrime], r.counts[CountDrain]
+	out.PrimeSeconds, out.DrainSeconds = r.whole[CountPrime], r.whole[CountDrain]
 	out.WasteSeconds = r.counts[CountBackwash] + r.counts[CountRinse] + r.counts[CountWaste]
 	out.WasteGallons = out.WasteSeconds / 60 * r.Script.WasteGPM
 	return out

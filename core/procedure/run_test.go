@@ -223,8 +223,34 @@ func TestResultsGoToTheRecord(t *testing.T) {
 	assert.Len(t, r.Result().Walk, 3)
 	r = script(t, Baskets, sandRig).Begin()
 	finish(t, r)
-	assert.InDelta(t, 100, r.Result().PrimeSeconds, 1e-9)
+	assert.Zero(t, r.Result().PrimeSeconds, "air out of the tank is no prime: wear is not judged by it")
 	assert.Equal(t, true, r.Result().Signs[fault.BasketFull])
+	r = script(t, Priming1, sandRig).Begin()
+	finish(t, r)
+	assert.InDelta(t, 100, r.Result().PrimeSeconds, 1e-9)
+}
+
+// Two drain tests are two tests: the record gets the one after the soak, and the run
+// keeps both. A prime that was broken off is no prime time.
+func TestWhatIsTimedTwiceIsNotAddedUp(t *testing.T) {
+	r := script(t, Soaking, Rig{Valve: pad.NoValve, Kind: pad.Cartridge, Suction: []string{"Skimmer"}, Usual: 1, Drain: -1}).Begin()
+	finish(t, r)
+	assert.InDelta(t, 100, r.Result().DrainSeconds, 1e-9)
+	tests := 0
+	for _, d := range r.Done {
+		if d.Step == "drain-before" || d.Step == "drain-after" {
+			assert.InDelta(t, 100, d.Seconds, 1e-9)
+			tests++
+		}
+	}
+	assert.Equal(t, 2, tests)
+	r = script(t, Priming1, sandRig).Begin()
+	for r.At != "catch" {
+		require.NoError(t, r.Take(onward(r, 0, noon)))
+	}
+	require.NoError(t, r.Take(Event{At: noon, Act: ActTimer, Step: "catch"}))
+	require.NoError(t, r.Take(Event{At: noon.Add(time.Minute), Act: ActLeave, Turn: r.Turn}))
+	assert.Zero(t, r.Result().PrimeSeconds)
 }
 
 // Whatever order of events is thrown at a run, it stands in the state that its next

@@ -59,7 +59,8 @@ type Count string
 const (
 	CountBackwash Count = "backwash"
 	CountRinse    Count = "rinse"
-	CountPrime    Count = "prime"
+	CountPrime    Count = "prime" // the pot full on one line: what wear is judged by
+	CountBleed    Count = "bleed" // air out of the tank
 	CountDrain    Count = "drain"
 	CountWait     Count = "wait"
 	CountWaste    Count = "waste"
@@ -67,7 +68,7 @@ const (
 
 // Timer is a step that takes its time, seconds.
 type Timer struct {
-	Count Count   `json:"count" enum:"backwash,rinse,prime,drain,wait,waste"`
+	Count Count   `json:"count" enum:"backwash,rinse,prime,bleed,drain,wait,waste"`
 	Low   float64 `json:"low" doc:"usual from"`
 	High  float64 `json:"high" doc:"usual to"`
 	Most  float64 `json:"most" doc:"stop here; 0 has no end"`

@@ -193,7 +193,7 @@ func (l *Ledger) marked(d *Due) bool {
 		case MarkResume:
 			d.Snoozed, d.Planned = nil, nil
 		case MarkOverride:
-			if l.Now.Sub(m.At) < 24*time.Hour {
+			if l.overrides(m) {
 				day := m.At.In(l.Now.Location())
 				d.Hold, d.Freed = nil, &day
 			}
@@ -252,6 +252,21 @@ func (l *Ledger) cleaning() (Due, bool) {
 	d.Harm = f.Days[min(week, len(f.Days)-1)].Past
 	d.Reason = fmt.Sprintf("load %.0f %% expected today; from %s on over %.0f %% odds of being past its limit", 100*math.Max(0, h.State.Load), d.By.Format("2 Jan"), 100*l.Settings.CleanAbove)
 	return d, true
+}
+
+// Held is Hold, unless somebody overrode it within the day.
+func (l *Ledger) Held() *Hold {
+	for _, m := range l.Marks {
+		if m.Item == string(CleanFilter) && l.overrides(m) {
+			return nil
+		}
+	}
+	return l.Hold()
+}
+
+// overrides tells whether a mark frees held work now.
+func (l *Ledger) overrides(m Mark) bool {
+	return m.Act == MarkOverride && l.Now.Sub(m.At) < 24*time.Hour
 }
 
 // Hold is what forbids a cleaning that throws water away.
@@ -343,7 +358,7 @@ func (l *Ledger) renewal(p Part, worn []Wear) (Due, bool) {
 	}
 	if !p.Installed.IsZero() && life.Years > 0 {
 		age := l.Now.Sub(p.Installed).Hours() / 24 / 365.25
-		first(ByAge, p.Installed.AddDate(0, 0, int(math.Round(life.Years*365.25))), fmt.Sprintf("%.1f of %g years, %s", age, life.Years, p.Model))
+		first(ByAge, LifeEnds(p.Installed, life.Years), fmt.Sprintf("%.1f of %g years, %s", age, life.Years, p.Model))
 	}
 	if !p.Installed.IsZero() && life.KGal > 0 && l.KGalPerDay > 0 {
 		used := l.KGalPerDay * l.Now.Sub(p.Installed).Hours() / 24
@@ -364,6 +379,11 @@ func (l *Ledger) renewal(p Part, worn []Wear) (Due, bool) {
 	}
 	d.Opens = d.By.Add(-window(life.Years * 365.25))
 	return d, !d.By.IsZero()
+}
+
+// LifeEnds is when a part's expected life ends by its age.
+func LifeEnds(installed time.Time, years float64) time.Time {
+	return installed.AddDate(0, 0, int(math.Round(years*365.25)))
 }
 
 // AtVisit gives each piece of due work the visit at or just before it falls due,

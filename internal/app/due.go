@@ -71,14 +71,21 @@ func (c company) ledger(r *store.PoolRecord, cm *cachedModel, h *upkeep.History,
 		}
 		l.Parts = append(l.Parts, p)
 	}
+	l.Marks = c.marks(marks)
+	return l
+}
+
+// marks are decisions as the core has them.
+func (c company) marks(marks []store.DueMark) []upkeep.Mark {
+	var out []upkeep.Mark
 	for _, m := range marks {
 		k := upkeep.Mark{Item: m.Item, Act: upkeep.MarkAct(m.Act), At: m.MadeAt}
 		if m.Until != nil {
 			k.Until = m.Until.In(c.zone)
 		}
-		l.Marks = append(l.Marks, k)
+		out = append(out, k)
 	}
-	return l
+	return out
 }
 
 // free tells whether held work may be done at a visit.

@@ -11,6 +11,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"fairlap/core/upkeep"
 	"fairlap/internal/store"
 )
 
@@ -224,7 +225,7 @@ func (s *Service) PartsAcross(ctx context.Context, a Actor) ([]PartLine, error) 
 			for _, e := range parts[ids[i]] {
 				line := PartLine{Part: c.part(&e, now), PoolID: ids[i].String(), Street: pools[i].Street}
 				if line.ExpectedYears != nil && e.InstalledOn != nil {
-					line.DueOn = e.InstalledOn.AddDate(0, 0, int(math.Round(*line.ExpectedYears*365.25))).Format(time.DateOnly)
+					line.DueOn = upkeep.LifeEnds(*e.InstalledOn, *line.ExpectedYears).Format(time.DateOnly)
 				}
 				out = append(out, line)
 			}

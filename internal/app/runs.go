@@ -128,13 +128,8 @@ func (at *atStop) setup(speed, waterF float64) (*procedure.Setup, float64, error
 // dischargeHold is what forbids throwing water away now, unless somebody overrode it
 // today.
 func (at *atStop) dischargeHold(marks []store.DueMark, now time.Time) *upkeep.Hold {
-	for _, m := range marks {
-		if m.Item == string(upkeep.CleanFilter) && m.Act == string(upkeep.MarkOverride) && now.Sub(m.MadeAt) < 24*time.Hour {
-			return nil
-		}
-	}
-	l := upkeep.Ledger{Now: now.In(at.company.zone), Kind: at.cached.model.Doc.Filter.Kind, Settings: at.company.settings, History: &at.history, NoDischarge: at.company.settings.NoDischargeOn}
-	return l.Hold()
+	l := upkeep.Ledger{Now: now.In(at.company.zone), Kind: at.cached.model.Doc.Filter.Kind, Settings: at.company.settings, History: &at.history, NoDischarge: at.company.settings.NoDischargeOn, Marks: at.company.marks(marks)}
+	return l.Held()
 }
 
 // Work lists what may be done at a pool and what was; of one stop where it is given.
@@ -158,7 +153,7 @@ func (s *Service) Work(ctx context.Context, a Actor, pool uuid.UUID, stop *uuid.
 		if err != nil {
 			return out, fmt.Errorf("writing %s out: %w", p.ID, err)
 		}
-		out.Procedures = append(out.Procedures, ProcedureBrief{p.ID, p.Name, c.Aim, p.Minutes, p.Item, append([]fault.ID{}, p.Mends...), append([]fault.Sign{}, p.Checks...), p.Discharges, p.ID == procedure.Backwash || p.ID == procedure.BackwashSlide && setup.Rig.Kind == pad.Sand, c.Takes, c.Cautions})
+		out.Procedures = append(out.Procedures, ProcedureBrief{p.ID, p.Name, c.Aim, p.Minutes, p.Item, append([]fault.ID{}, p.Mends...), append([]fault.Sign{}, p.Checks...), p.Discharges, p.Lifts(&setup.Rig), c.Takes, c.Cautions})
 	}
 	runs, err := s.store.RunsOf(ctx, pool, stop, runsListed)
 	if err != nil {

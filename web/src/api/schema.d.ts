@@ -2343,7 +2343,10 @@ export interface components {
             before?: components["schemas"]["Reading"];
             /** Format: date-time */
             chemicalsAt: string | null;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description of the last test: after a soak
+             */
             drainSeconds: number;
             /** @description due work that it did */
             item: string;
@@ -2861,7 +2864,7 @@ export interface components {
         };
         Timer: {
             /** @enum {string} */
-            count: "backwash" | "rinse" | "prime" | "drain" | "wait" | "waste";
+            count: "backwash" | "rinse" | "prime" | "bleed" | "drain" | "wait" | "waste";
             /**
              * Format: double
              * @description usual to

@@ -11,14 +11,15 @@ const typed = (r: Reading): TypedReading => ({
   power: r.powerW?.toString() ?? "",
 });
 
-/** What runs of this stop that are over add to its draft, each once. What is typed already stays. */
+/** What runs of this stop that are over add to its draft, each once. Figures typed already stay; of a sign the run's answer is the newer one. */
 export function takeOver(draft: Draft, runs: RunBrief[]): Partial<Draft> | undefined {
   const fresh = runs.filter((r) => r.ended && !draft.taken?.includes(r.id));
   if (fresh.length === 0) return undefined;
   let out: Draft = { ...draft, taken: [...(draft.taken ?? []), ...fresh.map((r) => r.id)] };
   for (const { result: r } of fresh) {
     if (r.work && !out.works.includes(r.work as WorkKind)) out = { ...out, works: [...out.works, r.work as WorkKind] };
-    if (r.work === "cleaned" && r.after) out = { ...out, after: typed(r.after) };
+    if (r.work === "cleaned" && r.after && !Object.values(out.after).some((v) => v?.trim()))
+      out = { ...out, after: typed(r.after) };
     const first = out.readings[0];
     if (r.before && first && !first.tank && !first.vacuum && !first.flow && !first.power)
       out = { ...out, readings: [{ ...typed(r.before), setting: first.setting }, ...out.readings.slice(1)] };

@@ -19,6 +19,12 @@ interface Kept {
 
 const newer = (a: RunView, b: RunView | null) => !b || a.turn >= b.turn;
 
+/** The first event that was refused: those before it are sound, and are sent again without it. */
+const firstWrong = (says: Record<string, string>) => {
+  const at = Object.keys(says).map((k) => Number(/^events\[(\d+)\]/.exec(k)?.[1] ?? 0));
+  return at.length ? Math.min(...at) : 0;
+};
+
 const nothing = (): Kept => ({ queue: [], last: null });
 
 /** A run on this device: what is done here counts at once, and is sent until the server has it. */
@@ -66,14 +72,17 @@ export function useRun(id: string) {
             setTrouble(true);
             setTries((n) => n + 1);
           } else {
+            let from = 0;
             const now = (error as Problem).errors?.[0]?.value as RunView | undefined;
             if ((error as Problem).status === 409 && now) {
               setMoved((error as Problem).detail ?? "");
               stands(now);
             } else {
-              setSays(fieldSays(error as Problem));
+              const told = fieldSays(error as Problem);
+              setSays(told);
+              from = firstWrong(told);
             }
-            drop(sent);
+            drop(sent.slice(from));
           }
         } catch {
           setTrouble(true);
