@@ -282,3 +282,16 @@ func (p *Pump) FewestSpeeds() int {
 
 // SpeedIsSet tells whether a speed must be read with every reading.
 func (p *Pump) SpeedIsSet() bool { return p.Kind != SingleSpeed }
+
+// Nearest is the speed nearest to a wanted one that the pump can run at.
+func (p *Pump) Nearest(rpm float64) float64 {
+	switch {
+	case p.Kind == SingleSpeed:
+		return p.TopRPM
+	case p.Kind == TwoSpeed && rpm < (p.LeastRPM+p.TopRPM)/2:
+		return p.LeastRPM
+	case p.Kind == TwoSpeed:
+		return p.TopRPM
+	}
+	return min(max(rpm, p.LeastRPM), p.TopRPM)
+}

@@ -16,7 +16,10 @@ import (
 	"fairlap/internal/app"
 )
 
-const sessionUser = "user"
+const (
+	sessionUser  = "user"
+	sessionBegan = "began"
+)
 
 // rolesKey is where an operation of the contract keeps its roles.
 const rolesKey = "roles"
@@ -57,7 +60,7 @@ func (a *API) actor(ctx context.Context) (app.Actor, error) {
 	if id == "" {
 		return app.Actor{}, huma.Error401Unauthorized(pleaseSignIn)
 	}
-	return a.service.ActorByID(ctx, id)
+	return a.service.ActorByID(ctx, id, time.UnixMicro(a.sessions.GetInt64(ctx, sessionBegan)))
 }
 
 // begin starts a session for an actor under a new token.
@@ -66,6 +69,7 @@ func (a *API) begin(ctx context.Context, actor app.Actor) error {
 		return err
 	}
 	a.sessions.Put(ctx, sessionUser, actor.ID.String())
+	a.sessions.Put(ctx, sessionBegan, a.service.Now().UnixMicro())
 	return nil
 }
 

@@ -30,6 +30,12 @@ func init() {
 				d.Value = nil
 			}
 		}
+		switch {
+		case status == http.StatusRequestEntityTooLarge:
+			msg = "This is more than is taken at once. Pictures may have 12 MB, spreadsheets 64 MB."
+		case status == http.StatusBadRequest && msg == "request body is required":
+			msg = "This is empty."
+		}
 		return base(status, msg, errs...)
 	}
 }

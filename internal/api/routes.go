@@ -64,6 +64,8 @@ func (a *API) routes() {
 	a.sessionRoutes()
 	a.runRoutes()
 	a.equipmentRoutes()
+	a.poolRecordRoutes()
+	a.officeRoutes()
 	signedIn(a, op(http.MethodGet, "/api/lap", "get-lap", "A technician's lap of a day"), everyone,
 		func(ctx context.Context, who app.Actor, in *struct {
 			Day        string `query:"day" maxLength:"10"`
@@ -155,11 +157,6 @@ func (a *API) sessionRoutes() {
 	})
 }
 
-type logPage struct {
-	Visits []app.VisitRecord `json:"visits" nullable:"false"`
-	Before *time.Time        `json:"before"`
-}
-
 func (a *API) poolRoutes() {
 	signedIn(a, op(http.MethodGet, "/api/pools", "list-pools", "Pools you may see"), everyone,
 		func(ctx context.Context, who app.Actor, _ *nothing) (*body[[]app.PoolLine], error) {
@@ -168,14 +165,6 @@ func (a *API) poolRoutes() {
 	signedIn(a, op(http.MethodGet, "/api/pools/{id}", "get-pool", "A pool's record"), everyone,
 		func(ctx context.Context, who app.Actor, in *ByID) (*body[app.PoolRecordView], error) {
 			return answer(a.service.PoolView(ctx, who, in.ID))
-		})
-	signedIn(a, op(http.MethodGet, "/api/pools/{id}/log", "get-log", "A pool's log, before a time"), everyone,
-		func(ctx context.Context, who app.Actor, in *struct {
-			ByID
-			Before time.Time `query:"before" required:"true"`
-		}) (*body[logPage], error) {
-			visits, before, err := a.service.Log(ctx, who, in.ID, in.Before)
-			return answer(logPage{visits, before}, err)
 		})
 	signedIn(a, op(http.MethodPut, "/api/pools/{id}/access-note", "set-access-note", "Change how to get in"), deskAndUp,
 		func(ctx context.Context, who app.Actor, in *struct {

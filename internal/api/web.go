@@ -51,9 +51,18 @@ func securityHeaders(next http.Handler) http.Handler {
 // largestBody is far above any visit.
 const largestBody = 256 << 10
 
+// takesFiles are the addresses whose own bound on a body counts.
+func takesFiles(p string) bool {
+	return p == "/api/imports" || strings.HasPrefix(p, "/api/pools/") && strings.HasSuffix(p, "/photos")
+}
+
 func limitBody(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		r.Body = http.MaxBytesReader(w, r.Body, largestBody)
+		most := int64(largestBody)
+		if takesFiles(r.URL.Path) {
+			most = largestImport + 1
+		}
+		r.Body = http.MaxBytesReader(w, r.Body, most)
 		next.ServeHTTP(w, r)
 	})
 }
@@ -142,12 +151,12 @@ func (m *metrics) handler() http.Handler {
 	return promhttp.HandlerFor(m.registry, promhttp.HandlerOpts{})
 }
 
-// loggedPath is a path as the log may hold it: a calendar's secret address is a
-// key.
+// loggedPath is a path as the log may hold it: a secret address is a key.
 func loggedPath(path string) string {
-	const secret = "/api/calendar/"
-	if strings.HasPrefix(path, secret) {
-		return secret + "…"
+	for _, secret := range []string{"/api/calendar/", "/api/shared/"} {
+		if strings.HasPrefix(path, secret) {
+			return secret + "…"
+		}
 	}
 	return path
 }

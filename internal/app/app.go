@@ -94,12 +94,16 @@ type Service struct {
 	learned learned
 	stood   standingCache
 	plans   planCache
+	imports importJobs
 }
 
 // New makes the service. now is the clock.
 func New(st *store.Store, now func() time.Time, world World) *Service {
 	return &Service{store: st, now: now, world: world}
 }
+
+// Now is the service's clock.
+func (s *Service) Now() time.Time { return s.now() }
 
 // Ready tells whether the database answers.
 func (s *Service) Ready(ctx context.Context) error { return s.store.Ping(ctx) }
@@ -113,6 +117,7 @@ type company struct {
 	zone     *time.Location
 	settings upkeep.Settings
 	ways     procedure.Ways // of working, where the schools differ
+	office   OfficeSettings
 	version  int
 }
 
@@ -131,7 +136,8 @@ func (s *Service) company(ctx context.Context) (company, error) {
 		return company{}, err
 	}
 	c.settings, c.ways = kept.Settings, kept.Ways
-	return c, nil
+	c.office, err = officeOf(row)
+	return c, err
 }
 
 // today is the company's day at a time, as a date at midnight UTC.

@@ -110,7 +110,7 @@ func (s *Service) notices(at *atStop, now time.Time) []string {
 	for _, sf := range at.cached.shortfalls {
 		name := map[pad.StationID]string{pad.StationCell: "salt cell", pad.StationHeater: "heater"}[sf.Device]
 		end := int(sf.Slot.StartHour+sf.Slot.Hours) % 24
-		says := fmt.Sprintf("The %s gets %.0f gpm at %.0f rpm (%02.0f:00–%02d:00) and needs %.0f.", name, sf.Flow.GPM(), sf.Slot.RPM, sf.Slot.StartHour, end, sf.Least.GPM())
+		says := fmt.Sprintf("The %s gets %.0f gpm at %.0f rpm (%02.0f:00–%02d:00) and needs %.0f gpm.", name, sf.Flow.GPM(), sf.Slot.RPM, sf.Slot.StartHour, end, sf.Least.GPM())
 		if sf.Mend > 0 {
 			says += fmt.Sprintf(" %.0f rpm would do.", float64(sf.Mend))
 		}

@@ -2,9 +2,7 @@ package app
 
 import (
 	"context"
-	"crypto/rand"
 	"crypto/sha256"
-	"encoding/base64"
 	"errors"
 	"fmt"
 	"strings"
@@ -41,11 +39,10 @@ func (s *Service) Feed(ctx context.Context, a Actor) (CalendarFeed, error) {
 
 // OpenFeed makes a new secret address and ends the old one.
 func (s *Service) OpenFeed(ctx context.Context, a Actor) (CalendarFeed, error) {
-	secret := make([]byte, 32)
-	if _, err := rand.Read(secret); err != nil {
-		return CalendarFeed{}, fmt.Errorf("making a secret: %w", err)
+	text, err := newSecret()
+	if err != nil {
+		return CalendarFeed{}, err
 	}
-	text := base64.RawURLEncoding.EncodeToString(secret)
 	now := s.now()
 	if err := s.store.OpenFeed(ctx, store.CalendarFeed{Digest: digest(text), UserID: a.ID, CreatedAt: now}); err != nil {
 		return CalendarFeed{}, fmt.Errorf("making the calendar's address: %w", err)

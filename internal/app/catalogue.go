@@ -57,7 +57,7 @@ func (s *Service) ImportCatalogue(ctx context.Context, a Actor, text string) ([]
 		}
 		rows[i] = store.CatalogueItem{Model: item.Model, Kind: item.Kind(), Item: b, ImportedAt: s.now(), ImportedBy: &a.ID}
 	}
-	if err := s.store.ImportCatalogue(ctx, rows); err != nil {
+	if err := s.audited(ctx, a, "catalogue", nil, fmt.Sprintf("Took %d models into the catalogue.", len(rows)), func(st *store.Store) error { return st.ImportCatalogue(ctx, rows) }); err != nil {
 		return nil, fmt.Errorf("keeping the catalogue: %w", err)
 	}
 	return s.Catalogue(ctx)

@@ -6,11 +6,12 @@ import (
 	"github.com/stretchr/testify/assert"
 
 	"fairlap/core/upkeep"
+	"fairlap/internal/sheet"
 )
 
 func TestCellsAreWordsNeverFormulas(t *testing.T) {
 	for in, want := range map[string]string{"=1+1": "'=1+1", "@x": "'@x", "-5": "'-5", "Quince Court 14": "Quince Court 14", "": ""} {
-		assert.Equal(t, want, plainCell(in))
+		assert.Equal(t, want, sheet.Plain(in))
 	}
 }
 

@@ -27,6 +27,7 @@ type PartChange struct {
 	WarrantyUntil string     `json:"warrantyUntil,omitempty" maxLength:"10"`
 	Cost          *float64   `json:"cost,omitempty" doc:"of the part, or of the repair"`
 	Note          string     `json:"note,omitempty" maxLength:"500"`
+	PartOf        *uuid.UUID `json:"partOf,omitempty" format:"uuid" doc:"of a part that comes in new: the part that it belongs to"`
 }
 
 // PartEvent is one thing that was done to a part.
@@ -52,7 +53,7 @@ type PartLine struct {
 
 // part shows a part in place.
 func (c company) part(e *store.Equipment, now time.Time) Part {
-	out := Part{ID: e.ID.String(), Kind: e.Kind, Model: e.Model, Own: e.ExpectedYears != nil, Serial: e.Serial}
+	out := Part{ID: e.ID.String(), Kind: e.Kind, Model: e.Model, Own: e.ExpectedYears != nil, Serial: e.Serial, PartOf: idOr(e.PartOf)}
 	if years := c.expected(e); years > 0 {
 		out.ExpectedYears = &years
 	}
@@ -94,6 +95,15 @@ func (s *Service) ChangePart(ctx context.Context, a Actor, pool uuid.UUID, in Pa
 	event.MadeBy, event.MadeAt = a.ID, now
 	if err := s.store.ChangeEquipment(ctx, event, fresh, out); err != nil {
 		return PoolRecordView{}, fmt.Errorf("keeping what was done: %w", err)
+	}
+	if part := fresh; part != nil || in.Act == "remove" {
+		if part == nil {
+			e := ever[*out]
+			part = &e
+		}
+		if err := s.follow(ctx, a, pool, part.Kind, part.Model, in.Act); err != nil {
+			return PoolRecordView{}, err
+		}
 	}
 	return s.PoolView(ctx, a, pool)
 }
@@ -143,6 +153,8 @@ func (c company) readPartChange(pool uuid.UUID, in PartChange, ever map[uuid.UUI
 		}
 	}
 	switch {
+	case in.Act == "install" && in.PartOf != nil && (ever[*in.PartOf].ID == uuid.Nil || ever[*in.PartOf].RemovedOn != nil):
+		wrong("partOf", "The part that it belongs to is not in place here.")
 	case in.Act == "install" && kind == "":
 		wrong("kind", "Say what kind of part it is, like Pump or Cartridge.")
 	case (in.Act == "install" || in.Act == "replace") && model == "":
@@ -161,12 +173,12 @@ func (c company) readPartChange(pool uuid.UUID, in PartChange, ever map[uuid.UUI
 		}
 		return event, nil, nil, nil
 	}
-	fresh := &store.Equipment{ID: uuid.NewSHA1(in.ID, []byte("part")), PoolID: pool, Kind: kind, Model: model, InstalledOn: &on, Serial: strings.TrimSpace(in.Serial), WarrantyUntil: until, CostCents: cents}
+	fresh := &store.Equipment{ID: uuid.NewSHA1(in.ID, []byte("part")), PoolID: pool, Kind: kind, Model: model, InstalledOn: &on, Serial: strings.TrimSpace(in.Serial), WarrantyUntil: until, CostCents: cents, PartOf: in.PartOf}
 	event.EquipmentID = fresh.ID
 	if in.Act == "install" {
 		return event, fresh, nil, nil
 	}
-	fresh.Kind, fresh.ExpectedYears, event.Replaces = old.Kind, old.ExpectedYears, &old.ID
+	fresh.Kind, fresh.ExpectedYears, fresh.PartOf, event.Replaces = old.Kind, old.ExpectedYears, old.PartOf, &old.ID
 	return event, fresh, &old.ID, nil
 }
 

@@ -84,12 +84,14 @@ func (s *Service) PreviewPad(ctx context.Context, doc pad.Document, gallons floa
 
 // NewPool is a pool to take on.
 type NewPool struct {
-	ID         uuid.UUID    `json:"id" format:"uuid" doc:"made by whoever writes it, so that a repeated save is one save"`
-	Street     string       `json:"street" minLength:"1" maxLength:"120"`
-	Gallons    float64      `json:"gallons"`
-	Surface    string       `json:"surface" maxLength:"40"`
-	AccessNote string       `json:"accessNote" maxLength:"500"`
-	Document   pad.Document `json:"document"`
+	ID          uuid.UUID    `json:"id" format:"uuid" doc:"made by whoever writes it, so that a repeated save is one save"`
+	Street      string       `json:"street" minLength:"1" maxLength:"120"`
+	Gallons     float64      `json:"gallons"`
+	Surface     string       `json:"surface" maxLength:"40"`
+	AboveGround bool         `json:"aboveGround,omitempty"`
+	AccessNote  string       `json:"accessNote" maxLength:"500"`
+	Customer    *CustomerOf  `json:"customer,omitempty" doc:"a new one, or one on record by its id"`
+	Document    pad.Document `json:"document"`
 }
 
 // CreatePool takes a pool on. A technician's new pool is their own.
@@ -100,6 +102,9 @@ func (s *Service) CreatePool(ctx context.Context, a Actor, n NewPool) (PoolRecor
 	}
 	if !(n.Gallons >= 100 && n.Gallons <= 1e6) {
 		errs = append(errs, FieldError{"gallons", "A pool holds between 100 and 1,000,000 gallons."})
+	}
+	if n.Customer != nil && (n.Customer.ID == uuid.Nil || n.Customer.Version == 0 && strings.TrimSpace(n.Customer.Name) == "") {
+		errs = append(errs, FieldError{"customer.name", "Type the customer's name, or leave all of it empty."})
 	}
 	var typed FieldErrors
 	if errors.As(mistakes("document", n.Document.Validate()), &typed) {
@@ -118,9 +123,17 @@ func (s *Service) CreatePool(ctx context.Context, a Actor, n NewPool) (PoolRecor
 	}
 	now := s.now()
 	p := store.Pool{ID: n.ID, Street: strings.TrimSpace(n.Street), VolumeM3: float64(units.Gallons(n.Gallons)), Surface: n.Surface, AccessNote: n.AccessNote,
-		Weekday: int(now.In(c.zone).Weekday()), BaseMinutes: 25, OnRecordSince: c.today(now), Version: 1}
+		InGround: !n.AboveGround, Weekday: int(now.In(c.zone).Weekday()), BaseMinutes: 25, OnRecordSince: c.today(now), Version: 1}
 	if a.Role == Technician {
 		p.TechnicianID = &a.ID
+	}
+	if who := n.Customer; who != nil {
+		if who.Version == 0 {
+			if _, err := s.store.PutCustomer(ctx, store.Customer{ID: who.ID, Name: strings.TrimSpace(who.Name), Phone: strings.TrimSpace(who.Phone), Email: strings.TrimSpace(who.Email), Version: 1, CreatedAt: now}); err != nil && !errors.Is(err, store.ErrVersion) {
+				return PoolRecordView{}, fmt.Errorf("writing the customer down: %w", err)
+			}
+		}
+		p.CustomerID = &who.ID
 	}
 	first := store.Plumbing{ID: uuid.Must(uuid.NewV7()), PoolID: n.ID, Revision: 1, Document: doc, Reason: store.ReasonDescription, CreatedBy: &a.ID, CreatedAt: now}
 	kept, err := s.store.CreatePool(ctx, p, first, partsOf(n.ID, n.Document))

@@ -59,7 +59,11 @@ func (s *Service) Leave(ctx context.Context, a Actor, who uuid.UUID, to *uuid.UU
 	if err != nil {
 		return 0, fmt.Errorf("listing their pools: %w", err)
 	}
-	n, err := s.store.Leave(ctx, who, to, s.now())
+	var n int
+	err = s.audited(ctx, a, "people", nil, u.Name+" left.", func(st *store.Store) (err error) {
+		n, err = st.Leave(ctx, who, to, s.now())
+		return err
+	})
 	if err != nil {
 		return 0, err
 	}

@@ -38,7 +38,7 @@ func (s *Service) seePool(ctx context.Context, a Actor, id uuid.UUID) (store.Poo
 }
 
 func (s *Service) names(ctx context.Context) (map[uuid.UUID]string, error) {
-	us, err := s.store.Users(ctx)
+	us, err := s.store.Everybody(ctx) // the record names those who left too
 	out := make(map[uuid.UUID]string, len(us))
 	for _, u := range us {
 		out[u.ID] = u.Name
@@ -155,6 +155,7 @@ type Part struct {
 	Serial        string   `json:"serial"`
 	WarrantyUntil string   `json:"warrantyUntil" doc:"day; empty: none known"`
 	Cost          *float64 `json:"cost,omitempty"`
+	PartOf        string   `json:"partOf" doc:"id of the part that it belongs to; empty: none"`
 }
 
 // PoolRecordView is the record of one pool.
@@ -169,14 +170,14 @@ type PoolRecordView struct {
 	Points     []upkeep.LoadPoint `json:"points" nullable:"false"`
 	Forecast   upkeep.Forecast    `json:"forecast"`
 	Parts      []Part             `json:"parts" nullable:"false"`
-	Log        []VisitRecord      `json:"log" nullable:"false"`
-	Before     *time.Time         `json:"before" doc:"ask for the log before this to read on; absent at its end"`
+	Older      []OlderLine        `json:"older" nullable:"false" doc:"earlier clean lines, newest first"`
+	Wear       []upkeep.Wear      `json:"wear" nullable:"false"`
 	VisitCount int                `json:"visitCount"`
+	Customer   string             `json:"customer"`
+	Photo      string             `json:"photo" doc:"id of the picture that stands for the pool; empty: none"`
+	Archived   bool               `json:"archived"`
 	NextVisit  *time.Time         `json:"nextVisit"`
 }
-
-// logPage is how many visits a page of the log holds.
-const logPage = 25
 
 // atPool is what a pool's pages start from: its pad, its visits, its history up
 // to a time.
@@ -184,6 +185,11 @@ func (s *Service) atPool(ctx context.Context, a Actor, id uuid.UUID, now time.Ti
 	if _, err := s.seePool(ctx, a, id); err != nil {
 		return nil, err
 	}
+	return s.readPool(ctx, id, now)
+}
+
+// readPool is atPool for whoever may see the pool.
+func (s *Service) readPool(ctx context.Context, id uuid.UUID, now time.Time) (*atStop, error) {
 	cm, rec, c, err := s.padOf(ctx, id)
 	if err != nil {
 		return nil, err
@@ -211,7 +217,7 @@ func (s *Service) PoolView(ctx context.Context, a Actor, id uuid.UUID) (PoolReco
 		return PoolRecordView{}, err
 	}
 	p, cm, c, h, visits := at.record.Pool, at.cached, at.company, at.history, at.before
-	out := PoolRecordView{Pool: at.poolFacts(), Pad: padFacts(cm), MayEdit: a.Role != Technician, Gauges: []GaugePoint{}, Points: []upkeep.LoadPoint{}, Parts: []Part{},
+	out := PoolRecordView{Pool: at.poolFacts(), Pad: padFacts(cm), MayEdit: a.Role != Technician, Gauges: []GaugePoint{}, Points: []upkeep.LoadPoint{}, Parts: []Part{}, Wear: []upkeep.Wear{},
 		VisitCount: len(visits), Forecast: h.State.Ahead(h.State.LoadBelief(), h.PerDay, 14)}
 	out.Points = append(out.Points, h.Points...)
 	if out.Line, err = cleanLine(cm.model); err != nil {
@@ -249,48 +255,22 @@ func (s *Service) PoolView(ctx context.Context, a Actor, id uuid.UUID) (PoolReco
 	if planned := c.planned(&p, moves[id], visits, now); len(planned) > 0 {
 		out.NextVisit = &planned[0].At
 	}
-	out.Log, out.Before, err = s.log(ctx, p, cm.model.Doc.Filter.Kind, now.AddDate(0, 0, 1))
-	return out, err
-}
-
-// Log reads a pool's log on, before a time.
-func (s *Service) Log(ctx context.Context, a Actor, id uuid.UUID, before time.Time) ([]VisitRecord, *time.Time, error) {
-	p, err := s.seePool(ctx, a, id)
-	if err != nil {
-		return nil, nil, err
+	if h.Watts, err = wattsOf(visits, cm); err != nil {
+		return out, err
 	}
-	kind, err := s.kindOf(ctx, id)
-	if err != nil {
-		return nil, nil, err
+	out.Wear = append(out.Wear, h.Worn(cm.model.Doc.Filter.Kind)...)
+	if out.Older, err = s.olderLines(ctx, c, at.record); err != nil {
+		return out, err
 	}
-	return s.log(ctx, p, kind, before)
-}
-
-func (s *Service) log(ctx context.Context, p store.Pool, kind pad.FilterKind, before time.Time) ([]VisitRecord, *time.Time, error) {
-	visits, err := s.store.Log(ctx, p.ID, before, logPage)
-	if err != nil {
-		return nil, nil, fmt.Errorf("reading the log: %w", err)
-	}
-	names, err := s.names(ctx)
-	if err != nil {
-		return nil, nil, err
-	}
-	by := map[string]string{}
-	for _, v := range visits {
-		if v.CorrectsID != nil {
-			by[v.CorrectsID.String()] = v.ID.String()
+	out.Archived, out.Photo = p.ArchivedAt != nil, idOr(p.PhotoID)
+	if p.CustomerID != nil {
+		who, err := s.store.Customers(ctx, []uuid.UUID{*p.CustomerID})
+		if err != nil {
+			return out, fmt.Errorf("reading the customer: %w", err)
 		}
+		out.Customer = who[*p.CustomerID].Name
 	}
-	out := make([]VisitRecord, 0, len(visits))
-	for _, v := range visits {
-		r := visitRecord(v, p.Street, names[v.TechnicianID], kind, false)
-		r.CorrectedBy = by[r.ID]
-		out = append(out, r)
-	}
-	if len(visits) < logPage {
-		return out, nil, nil
-	}
-	return out, &visits[len(visits)-1].ClosedAt, nil
+	return out, nil
 }
 
 func cleanLine(m *pad.Model) ([]LinePoint, error) {
@@ -319,7 +299,11 @@ func (s *Service) SetAccessNote(ctx context.Context, a Actor, id uuid.UUID, vers
 	if a.Role == Technician {
 		return PoolNote{}, ErrForbidden
 	}
-	p, err := s.store.SetAccessNote(ctx, id, version, note)
+	var p store.Pool
+	err := s.audited(ctx, a, "pool", &id, "Changed how to get in.", func(st *store.Store) (err error) {
+		p, err = st.ChangePool(ctx, id, version, map[string]any{"access_note": note})
+		return err
+	})
 	if err != nil && !errors.Is(err, store.ErrVersion) {
 		return PoolNote{}, fmt.Errorf("changing the access note: %w", err)
 	}

@@ -60,13 +60,7 @@ func (s *Service) SaveSettings(ctx context.Context, a Actor, in CleaningSettings
 			errs = append(errs, FieldError{"partLives." + kind, "Between 0.1 and 50 years; by use up to a million thousand gallons, 0 for not by use."})
 		}
 	}
-	for field, day := range map[string]string{"seasonOpens": in.SeasonOpens, "seasonCloses": in.SeasonCloses} {
-		if _, err := time.Parse("01-02", day); day != "" && err != nil {
-			errs = append(errs, FieldError{field, "Type the day of the year like 04-15, or leave it empty."})
-		} else if (in.SeasonOpens == "") != (in.SeasonCloses == "") && day == "" {
-			errs = append(errs, FieldError{field, "A season needs both days."})
-		}
-	}
+	errs = append(errs, checkSeason("", in.SeasonOpens, in.SeasonCloses)...)
 	for i, d := range in.NoDischarge {
 		if _, err := time.Parse(time.DateOnly, d); err != nil {
 			errs = append(errs, FieldError{fmt.Sprintf("noDischarge[%d]", i), "Type each day like 2026-11-24."})
@@ -90,7 +84,11 @@ func (s *Service) SaveSettings(ctx context.Context, a Actor, in CleaningSettings
 	if err != nil {
 		return CleaningSettings{}, fmt.Errorf("writing the settings: %w", err)
 	}
-	row, err := s.store.SaveSettings(ctx, in.Version, text)
+	var row store.Company
+	err = s.audited(ctx, a, "cleaning", nil, "Changed when the company cleans.", func(st *store.Store) (err error) {
+		row, err = st.SaveSettings(ctx, in.Version, text)
+		return err
+	})
 	if err != nil && !errors.Is(err, store.ErrVersion) {
 		return CleaningSettings{}, err
 	}
@@ -164,7 +162,18 @@ func (s *Service) SaveCleaningOf(ctx context.Context, a Actor, id uuid.UUID, ver
 	if err != nil {
 		return PoolCleaningView{}, err
 	}
-	text, err := json.Marshal(in)
+	was, err := s.store.PoolByID(ctx, id)
+	if err != nil {
+		return PoolCleaningView{}, fmt.Errorf("finding the pool: %w", err)
+	}
+	kept := struct {
+		PoolCleaning
+		season // set with the pool's facts
+	}{PoolCleaning: in}
+	if err := json.Unmarshal(was.Cleaning, &kept.season); err != nil {
+		return PoolCleaningView{}, fmt.Errorf("the choices of %s: %w", was.Street, err)
+	}
+	text, err := json.Marshal(kept)
 	if err != nil {
 		return PoolCleaningView{}, fmt.Errorf("writing the choices: %w", err)
 	}
@@ -175,7 +184,11 @@ func (s *Service) SaveCleaningOf(ctx context.Context, a Actor, id uuid.UUID, ver
 	if errs := checkChoices(own); len(errs) > 0 {
 		return PoolCleaningView{}, errs
 	}
-	p, err := s.store.SetCleaning(ctx, id, version, text)
+	var p store.Pool
+	err = s.audited(ctx, a, "cleaning", &id, "Changed when this pool is cleaned.", func(st *store.Store) (err error) {
+		p, err = st.ChangePool(ctx, id, version, map[string]any{"cleaning": text})
+		return err
+	})
 	if err != nil && !errors.Is(err, store.ErrVersion) {
 		return PoolCleaningView{}, fmt.Errorf("keeping the choices: %w", err)
 	}
@@ -192,7 +205,7 @@ func (s *Service) SetPartLife(ctx context.Context, a Actor, part uuid.UUID, year
 	if years != nil && !(*years >= 0.1 && *years <= 50) {
 		return FieldErrors{{"years", "Between 0.1 and 50 years."}}
 	}
-	if err := s.store.SetPartLife(ctx, part, years); err != nil {
+	if err := s.audited(ctx, a, "cleaning", nil, "Changed how long a part is expected to last.", func(st *store.Store) error { return st.SetPartLife(ctx, part, years) }); err != nil {
 		return fmt.Errorf("changing the part's life: %w", err)
 	}
 	return nil

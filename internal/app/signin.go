@@ -101,17 +101,39 @@ func (s *Service) todayOr(ctx context.Context) time.Time {
 	return c.today(s.now())
 }
 
-// ActorByID finds who a session belongs to.
-func (s *Service) ActorByID(ctx context.Context, id string) (Actor, error) {
+// ActorByID finds who a session belongs to; a new password ends the sign-ins from
+// before it.
+func (s *Service) ActorByID(ctx context.Context, id string, began time.Time) (Actor, error) {
 	uid, err := uuid.Parse(id)
 	if err != nil {
 		return Actor{}, ErrSignIn
 	}
 	u, err := s.store.UserByID(ctx, uid)
-	if errors.Is(err, store.ErrNotFound) {
+	if errors.Is(err, store.ErrNotFound) || err == nil && began.Before(u.PasswordAt) {
 		return Actor{}, ErrSignIn
 	}
 	return Actor{u.ID, u.Name, Role(u.Role)}, err
+}
+
+// ChangePassword gives the actor a new password; their other sign-ins end. The time
+// that comes back is when sign-ins count from.
+func (s *Service) ChangePassword(ctx context.Context, a Actor, old, fresh string) (time.Time, error) {
+	u, err := s.store.UserByID(ctx, a.ID)
+	if err != nil {
+		return time.Time{}, fmt.Errorf("looking the user up: %w", err)
+	}
+	if !checkPassword(u.PasswordHash, old) {
+		return time.Time{}, FieldErrors{{"password", "This is not your password."}}
+	}
+	if len(fresh) < ShortestPassword {
+		return time.Time{}, FieldErrors{{"newPassword", fmt.Sprintf("A password needs at least %d characters.", ShortestPassword)}}
+	}
+	now := s.now().Truncate(time.Microsecond)
+	err = s.audited(ctx, a, "people", nil, "Chose a new password.", func(st *store.Store) error {
+		_, err := st.ChangeUser(ctx, a.ID, u.Version, map[string]any{"password_hash": HashPassword(fresh), "password_at": now})
+		return err
+	})
+	return now, err
 }
 
 // Me is who is signed in and where.
@@ -123,6 +145,8 @@ type Me struct {
 	TimeZone string    `json:"timeZone"`
 	Demo     bool      `json:"demo"`
 	Now      time.Time `json:"now" doc:"the server's clock; a demo's may stand on another day"`
+	Units    string    `json:"units" enum:"us,metric"`
+	Currency string    `json:"currency"`
 }
 
 // Me describes the actor.
@@ -131,5 +155,5 @@ func (s *Service) Me(ctx context.Context, a Actor) (Me, error) {
 	if err != nil {
 		return Me{}, err
 	}
-	return Me{a.ID.String(), a.Name, a.Role, c.name, c.zone.String(), s.Demo(), s.now()}, nil
+	return Me{a.ID.String(), a.Name, a.Role, c.name, c.zone.String(), s.Demo(), s.now(), c.office.Units, c.office.Currency}, nil
 }

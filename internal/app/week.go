@@ -13,6 +13,7 @@ import (
 
 	"fairlap/core/lap"
 	"fairlap/core/upkeep"
+	"fairlap/internal/sheet"
 	"fairlap/internal/store"
 )
 
@@ -202,18 +203,10 @@ func (s *Service) DueFile(ctx context.Context, a Actor) (PadFile, error) {
 	_ = w.Write([]string{"by", "visit", "technician", "pool", "work", "minutes", "ground", "reason", "held"})
 	for _, l := range lines {
 		for i, cell := range l.cells {
-			l.cells[i] = plainCell(cell)
+			l.cells[i] = sheet.Plain(cell)
 		}
 		_ = w.Write(l.cells)
 	}
 	w.Flush()
 	return PadFile{Name: "due-work.csv", Type: "text/csv; charset=utf-8", Content: []byte(text.String())}, w.Error()
-}
-
-// plainCell keeps a spreadsheet from taking words for a formula.
-func plainCell(s string) string {
-	if s != "" && strings.ContainsRune("=+-@\t\r", rune(s[0])) {
-		return "'" + s
-	}
-	return s
 }

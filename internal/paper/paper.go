@@ -53,14 +53,14 @@ const family = "liberation"
 const grid = 24
 
 // sheet begins a document in a face that holds more than Latin-1.
-func sheet(title string) (core.Maroto, error) {
+func sheet(title string, way orientation.Type) (core.Maroto, error) {
 	fonts, err := repository.New().
 		AddUTF8FontFromBytes(family, fontstyle.Normal, liberationsansregular.TTF).
 		AddUTF8FontFromBytes(family, fontstyle.Bold, liberationsansbold.TTF).Load()
 	if err != nil {
 		return nil, fmt.Errorf("loading the fonts: %w", err)
 	}
-	return maroto.New(config.NewBuilder().WithPageSize(pagesize.Letter).WithOrientation(orientation.Horizontal).WithMaxGridSize(grid).
+	return maroto.New(config.NewBuilder().WithPageSize(pagesize.Letter).WithOrientation(way).WithMaxGridSize(grid).
 		WithLeftMargin(12).WithRightMargin(12).WithTopMargin(12).WithBottomMargin(10).
 		WithCustomFonts(fonts).WithDefaultFont(&props.Font{Family: family, Size: 10}).
 		WithTitle(title, true).WithPageNumber(props.PageNumber{Pattern: "{current} / {total}", Place: props.RightBottom, Size: 8, Family: family}).Build()), nil
@@ -70,7 +70,7 @@ func sheet(title string) (core.Maroto, error) {
 // the zone they come in.
 func LapSheet(l Lap) ([]byte, error) {
 	title := fmt.Sprintf("Lap of %s, %s", l.Day.Format("Monday 2 January 2006"), l.Technician)
-	m, err := sheet(title)
+	m, err := sheet(title, orientation.Horizontal)
 	if err != nil {
 		return nil, err
 	}

@@ -13,6 +13,7 @@ type Company struct {
 	Name     string
 	TimeZone string
 	Settings json.RawMessage `gorm:"type:jsonb"`
+	Office   json.RawMessage `gorm:"type:jsonb;default:'{}'"` // names, units, prices
 	Version  int
 }
 
@@ -29,6 +30,7 @@ type User struct {
 	Active       bool
 	Version      int
 	CreatedAt    time.Time
+	PasswordAt   time.Time `gorm:"default:'epoch'"` // sign-ins from before it have ended
 }
 
 // Pool is a customer's pool.
@@ -48,6 +50,9 @@ type Pool struct {
 	LapOrder      int             // place in its day's given order
 	Cleaning      json.RawMessage `gorm:"type:jsonb;default:'{}'"` // its own choices on when to clean
 	RecordRev     int64           // grows with its record; the database counts
+	CustomerID    *uuid.UUID
+	InGround      bool
+	PhotoID       *uuid.UUID // the one that stands for the pool
 }
 
 // Equipment is a part of a pool with its life.
@@ -62,6 +67,7 @@ type Equipment struct {
 	Serial        string
 	WarrantyUntil *time.Time `gorm:"type:date"`
 	CostCents     *int64
+	PartOf        *uuid.UUID // the grids in a filter, the ring on a pot
 }
 
 // TableName keeps the mass noun.
@@ -192,5 +198,6 @@ type VisitWork struct {
 // models lists every table's model, for the test that compares them with the
 // migrated schema.
 func models() []any {
-	return []any{&Company{}, &User{}, &Pool{}, &Equipment{}, &Plumbing{}, &CleanLine{}, &CatalogueItem{}, &Lap{}, &Stop{}, &Visit{}, &VisitReading{}, &VisitSign{}, &VisitWork{}, &DueMark{}, &CalendarFeed{}, &VisitMove{}, &Run{}, &RunEvent{}, &EquipmentEvent{}}
+	return []any{&Company{}, &User{}, &Pool{}, &Equipment{}, &Plumbing{}, &CleanLine{}, &CatalogueItem{}, &Lap{}, &Stop{}, &Visit{}, &VisitReading{}, &VisitSign{}, &VisitWork{}, &DueMark{}, &CalendarFeed{}, &VisitMove{}, &Run{}, &RunEvent{}, &EquipmentEvent{},
+		&Customer{}, &PhotoContent{}, &Photo{}, &Note{}, &PoolLink{}, &Audit{}}
 }

@@ -156,17 +156,6 @@ func (s *Store) LapsOf(ctx context.Context, day time.Time) ([]Lap, error) {
 		Find(&ls, "day = ?", day.Format(time.DateOnly)).Error
 }
 
-// SetCleaning changes a pool's own choices on when to clean if its version is still
-// the given one; the pool as it then stands comes with ErrVersion too.
-func (s *Store) SetCleaning(ctx context.Context, id uuid.UUID, version int, cleaning []byte) (Pool, error) {
-	return s.updatePool(ctx, id, version, map[string]any{"cleaning": cleaning})
-}
-
-// SetAccessNote changes a pool's access note in the same way.
-func (s *Store) SetAccessNote(ctx context.Context, id uuid.UUID, version int, note string) (Pool, error) {
-	return s.updatePool(ctx, id, version, map[string]any{"access_note": note})
-}
-
 // SetPartLife changes how long a part that is in place is expected to last.
 func (s *Store) SetPartLife(ctx context.Context, part uuid.UUID, years *float64) error {
 	res := s.db.WithContext(ctx).Model(&Equipment{}).Where("id = ? and removed_on is null", part).Update("expected_years", years)

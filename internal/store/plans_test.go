@@ -145,10 +145,10 @@ func TestManyVisitsComeAllOrNone(t *testing.T) {
 
 func TestAPoolsOwnChoicesHaveAVersion(t *testing.T) {
 	st, v := minimal(t)
-	p, err := st.SetCleaning(ctx, v.PoolID, 1, []byte(`{"school":"calendar"}`))
+	p, err := st.ChangePool(ctx, v.PoolID, 1, map[string]any{"cleaning": []byte(`{"school":"calendar"}`)})
 	require.NoError(t, err)
 	assert.JSONEq(t, `{"school":"calendar"}`, string(p.Cleaning))
-	p, err = st.SetCleaning(ctx, v.PoolID, 1, []byte(`{}`))
+	p, err = st.ChangePool(ctx, v.PoolID, 1, map[string]any{"cleaning": []byte(`{}`)})
 	require.ErrorIs(t, err, store.ErrVersion)
 	assert.JSONEq(t, `{"school":"calendar"}`, string(p.Cleaning), "it comes as it stands")
 	years := 3.0

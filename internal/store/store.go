@@ -38,9 +38,10 @@ var (
 
 // Store is a connection pool with the queries on it.
 type Store struct {
-	Pool *pgxpool.Pool // shared with the session store
-	sql  *sql.DB
-	db   *gorm.DB
+	Pool   *pgxpool.Pool // shared with the session store
+	sql    *sql.DB
+	db     *gorm.DB
+	photos string // folder for new pictures; empty: the database
 }
 
 // Open connects to a database. It does not migrate.
@@ -59,7 +60,7 @@ func Open(ctx context.Context, dsn string) (*Store, error) {
 		pool.Close()
 		return nil, fmt.Errorf("opening the database: %w", err)
 	}
-	return &Store{pool, sdb, db}, nil
+	return &Store{Pool: pool, sql: sdb, db: db}, nil
 }
 
 // Close gives all connections back.

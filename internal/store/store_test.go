@@ -89,10 +89,10 @@ func TestAVisitIsCorrectedOnceAndBothStay(t *testing.T) {
 
 func TestAnAccessNoteKnowsItsVersion(t *testing.T) {
 	st, v := minimal(t)
-	p, err := st.SetAccessNote(ctx, v.PoolID, 1, "gate left")
+	p, err := st.ChangePool(ctx, v.PoolID, 1, map[string]any{"access_note": "gate left"})
 	require.NoError(t, err)
 	assert.Equal(t, 2, p.Version)
-	p, err = st.SetAccessNote(ctx, v.PoolID, 1, "gate right")
+	p, err = st.ChangePool(ctx, v.PoolID, 1, map[string]any{"access_note": "gate right"})
 	assert.ErrorIs(t, err, store.ErrVersion)
 	assert.Equal(t, "gate left", p.AccessNote, "the other text comes with the refusal")
 }

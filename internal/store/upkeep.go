@@ -2,8 +2,6 @@ package store
 
 import (
 	"context"
-	"encoding/json"
-	"fmt"
 	"time"
 
 	"github.com/google/uuid"
@@ -37,19 +35,4 @@ func (s *Store) DueMarksOf(ctx context.Context, pools []uuid.UUID) (map[uuid.UUI
 		out[m.PoolID] = append(out[m.PoolID], m)
 	}
 	return out, err
-}
-
-// SaveSettings replaces the company's settings if their version is still the
-// given one; the company as it then stands comes with ErrVersion too.
-func (s *Store) SaveSettings(ctx context.Context, version int, settings json.RawMessage) (Company, error) {
-	res := s.db.WithContext(ctx).Model(&Company{}).Where("id = 1 and version = ?", version).
-		Updates(map[string]any{"settings": settings, "version": version + 1})
-	if res.Error != nil {
-		return Company{}, fmt.Errorf("writing the settings: %w", res.Error)
-	}
-	c, err := s.Company(ctx)
-	if err == nil && res.RowsAffected == 0 {
-		err = ErrVersion
-	}
-	return c, err
 }

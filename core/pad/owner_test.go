@@ -1,0 +1,31 @@
+package pad
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+)
+
+func TestAnOwnersSheetNamesEveryHandle(t *testing.T) {
+	d := Sketch{Pump: sandPad().Pump, Filter: sandPad().Filter, PipeIn: 2, LengthFt: 40, Spa: true}.Document()
+	handles := d.OwnerHandles()
+	names := map[string]OwnerHandle{}
+	for _, h := range handles {
+		names[h.Name] = h
+		assert.NotEmpty(t, h.Does, h.Name)
+		assert.NotEmpty(t, h.Usual, h.Name)
+	}
+	assert.Len(t, handles, 1+len(d.Valves)+len(d.Suction)+len(d.Returns))
+	assert.True(t, names["Filter valve"].LeaveAlone, "an owner does not turn it: closed under flow bursts, a turn under flow tears the gasket")
+	assert.Contains(t, names["Filter valve"].Does, "Closed: never with the pump on")
+	assert.True(t, names["Main drain"].LeaveAlone)
+	assert.Contains(t, names["Suction valve"].Does, "between Skimmer, Main drain and Spa drain")
+	assert.NotEmpty(t, d.SpaWords())
+	d.Spa = nil
+	assert.Empty(t, d.SpaWords())
+	plain := Sketch{Pump: sandPad().Pump, Filter: Filter{Kind: Cartridge, Valve: NoValve}, PipeIn: 2, LengthFt: 40}.Document()
+	for _, h := range plain.OwnerHandles() {
+		assert.False(t, strings.Contains(h.Does, "Backwash"), "no filter valve, no settings")
+	}
+}

@@ -1,0 +1,106 @@
+package units
+
+import (
+	"math"
+	"regexp"
+	"strconv"
+	"strings"
+)
+
+// System is the units that people read.
+type System string
+
+// The systems.
+const (
+	US     System = "us"
+	Metric System = "metric"
+)
+
+// measure is how one trade unit is read in metric, and the decimals that it is told
+// with in both.
+type measure struct {
+	metric          string
+	factor, shift   float64 // metric = trade·factor + shift
+	trade, inMetric int     // decimals
+}
+
+// measures are the trade's units and their metric ones.
+var measures = map[string]measure{
+	"psi":     {"bar", psi / bar, 0, 1, 2},
+	"inHg":    {"kPa", inHg / kPa, 0, 1, 1},
+	"gpm":     {"m³/h", gpm * 3600, 0, 0, 1},
+	"gpm/ft²": {"m/h", gpm * 3600 / (foot * foot), 0, 1, 1},
+	"gal":     {"L", gallon * 1000, 0, 0, 0},
+	"gallons": {"litres", gallon * 1000, 0, 0, 0},
+	"kgal":    {"m³", gallon * 1000, 0, 1, 0},
+	"ft":      {"m", foot, 0, 1, 1},
+	"ft/s":    {"m/s", foot, 0, 1, 1},
+	"ft²":     {"m²", foot * foot, 0, 1, 2},
+	"in":      {"cm", inch * 100, 0, 1, 0},
+	"°F":      {"°C", 1 / 1.8, -32 / 1.8, 0, 0},
+	"lb":      {"kg", 0.45359237, 0, 1, 1},
+	"mi":      {"km", 1.609344, 0, 1, 1},
+	"miles":   {"km", 1.609344, 0, 1, 1},
+}
+
+// Figure tells a value in a trade unit with its unit, in this system. A unit without a
+// metric one stays.
+func (s System) Figure(value float64, unit string) string {
+	m, ok := measures[unit]
+	if !ok {
+		return grouped(value, 0) + " " + unit
+	}
+	if s == Metric {
+		return grouped(value*m.factor+m.shift, m.inMetric) + " " + m.metric
+	}
+	return grouped(value, m.trade) + " " + unit
+}
+
+// grouped prints a figure with a comma between thousands.
+func grouped(value float64, digits int) string {
+	text := strconv.FormatFloat(math.Abs(value), 'f', digits, 64)
+	whole, rest, _ := strings.Cut(text, ".")
+	var b strings.Builder
+	if value < 0 && strings.Trim(text, "0.") != "" {
+		b.WriteString("−")
+	}
+	for i, d := range whole {
+		if i > 0 && (len(whole)-i)%3 == 0 {
+			b.WriteByte(',')
+		}
+		b.WriteRune(d)
+	}
+	if rest != "" {
+		b.WriteString("." + rest)
+	}
+	return b.String()
+}
+
+// told finds figures with a trade unit in a sentence: "14.5 psi", "8 to 10 psi",
+// "2,400 gal".
+var told = regexp.MustCompile(`([−-]?\d[\d,]*(?:\.\d+)?)((?:\s?(?:to|and|–|or)\s?[−-]?\d[\d,]*(?:\.\d+)?)?)\s(gpm/ft²|ft/s|ft²|psi|inHg|gpm|gallons|kgal|gal|ft|in|°F|lb|miles|mi)(\s(?:of|before|after|from|above|below|to|long|pipe)\b|[^\p{L}\d²/]|$)`)
+
+var number = regexp.MustCompile(`[−-]?\d[\d,]*(?:\.\d+)?`)
+
+// Say tells a sentence with the figures of trade units in it in this system. Inches of
+// pipe are names of sizes and stay.
+func (s System) Say(sentence string) string {
+	if s != Metric {
+		return sentence
+	}
+	return told.ReplaceAllStringFunc(sentence, func(hit string) string {
+		g := told.FindStringSubmatch(hit)
+		m := measures[g[3]]
+		if g[3] == "in" && (strings.HasPrefix(g[4], " pipe") || strings.HasPrefix(g[4], "-")) {
+			return hit
+		}
+		one := func(text string) string {
+			v, err := strconv.ParseFloat(strings.NewReplacer(",", "", "−", "-").Replace(text), 64)
+			if err != nil {
+				return text
+			}
+			return grouped(v*m.factor+m.shift, m.inMetric)
+		}
+		return one(g[1]) + number.ReplaceAllStringFunc(g[2], one) + " " + m.metric + g[4]
+	})
+}

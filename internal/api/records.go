@@ -1,0 +1,395 @@
+package api
+
+import (
+	"context"
+	"errors"
+	"net/http"
+	"strings"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/google/uuid"
+
+	"fairlap/core/pool"
+	"fairlap/internal/app"
+	"fairlap/internal/paper"
+	"fairlap/internal/store"
+)
+
+// nowStands answers a change that came too late with what stands now.
+func nowStands(detail string, v any) error {
+	return huma.Error409Conflict(detail, &huma.ErrorDetail{Location: "body", Message: "This is how it stands now.", Value: v})
+}
+
+// changed answers a change: what it led to, or, where somebody else was faster, what
+// stands now.
+func changed[T any](v T, err error, detail string) (*body[T], error) {
+	if errors.Is(err, store.ErrVersion) {
+		return nil, nowStands(detail, v)
+	}
+	return answer(v, err)
+}
+
+// poolRecordRoutes are what a pool is, its log, its pictures and its papers.
+func (a *API) poolRecordRoutes() {
+	signedIn(a, op(http.MethodGet, "/api/find", "find-pools", "Pools by street, customer, model or part"), everyone,
+		func(ctx context.Context, who app.Actor, in *struct {
+			Q string `query:"q" maxLength:"120"`
+		}) (*body[[]app.FoundPool], error) {
+			return answer(a.service.Find(ctx, who, in.Q))
+		})
+	signedIn(a, op(http.MethodGet, "/api/pools/{id}/about", "get-about", "What a pool is, whose, and who comes when"), everyone,
+		func(ctx context.Context, who app.Actor, in *ByID) (*body[app.PoolAbout], error) {
+			return answer(a.service.About(ctx, who, in.ID))
+		})
+	signedIn(a, op(http.MethodPut, "/api/pools/{id}/about", "save-about", "Change what a pool is"), deskAndUp,
+		func(ctx context.Context, who app.Actor, in *struct {
+			ByID
+			Body app.PoolEdit
+		}) (*body[app.PoolAbout], error) {
+			v, err := a.service.SaveAbout(ctx, who, in.ID, in.Body)
+			return changed(v, err, "Someone else changed this pool since you read it.")
+		})
+	signedIn(a, op(http.MethodPut, "/api/pools/{id}/archived", "archive-pool", "Take a pool out of care, or back into it"), deskAndUp,
+		func(ctx context.Context, who app.Actor, in *struct {
+			ByID
+			Body struct {
+				Archived bool `json:"archived"`
+				Version  int  `json:"version" minimum:"1"`
+			}
+		}) (*body[app.PoolAbout], error) {
+			v, err := a.service.ArchivePool(ctx, who, in.ID, in.Body.Version, in.Body.Archived)
+			return changed(v, err, "Someone else changed this pool since you read it.")
+		})
+	signedIn(a, op(http.MethodGet, "/api/pools/{id}/log", "get-log", "A pool's log, before a time"), everyone,
+		func(ctx context.Context, who app.Actor, in *struct {
+			ByID
+			Before time.Time `query:"before"`
+			Kind   []string  `query:"kind" enum:"visit,run,part,note,photo,pad,clean-line,due"`
+			Find   string    `query:"find" maxLength:"120"`
+		}) (*body[app.LogPage], error) {
+			if in.Before.IsZero() {
+				in.Before = a.service.Now().AddDate(0, 0, 1)
+			}
+			return answer(a.service.Log(ctx, who, in.ID, app.LogAsk{Before: in.Before, Kinds: in.Kind, Find: in.Find}))
+		})
+	signedIn(a, op(http.MethodPost, "/api/pools/{id}/notes", "add-note", "Write something down about a pool, once"), everyone,
+		func(ctx context.Context, who app.Actor, in *struct {
+			ByID
+			Body struct {
+				ID   uuid.UUID `json:"id" format:"uuid"`
+				Text string    `json:"text" maxLength:"4000"`
+			}
+		}) (*nothing, error) {
+			return nil, a.service.AddNote(ctx, who, in.ID, in.Body.ID, in.Body.Text)
+		})
+	signedIn(a, op(http.MethodPost, "/api/volume", "work-out-volume", "A pool's volume from its shape and depths"), everyone,
+		func(_ context.Context, _ app.Actor, in *struct{ Body pool.Dimensions }) (*body[volumeOut], error) {
+			v, err := app.VolumeOf(in.Body)
+			return answer(volumeOut{v}, err)
+		})
+	a.photoRoutes()
+	a.paperRoutes()
+}
+
+type volumeOut struct {
+	Gallons float64 `json:"gallons"`
+}
+
+// large lets an operation take a body of a size.
+func large(o huma.Operation, bytes int64) huma.Operation {
+	o.MaxBodyBytes = bytes
+	o.BodyReadTimeout = 2 * time.Minute
+	return o
+}
+
+// Largest bodies: a picture that was not made small on the device, and a spreadsheet.
+const (
+	largestPhoto  = 13 << 20
+	largestImport = 64 << 20
+)
+
+// jpegFile is a picture as it is served.
+type jpegFile struct {
+	ContentType  string `header:"Content-Type"`
+	CacheControl string `header:"Cache-Control"`
+	Body         []byte
+}
+
+func answerJPEG(b []byte, err error) (*jpegFile, error) {
+	if err != nil {
+		return nil, err
+	}
+	return &jpegFile{"image/jpeg", "private, max-age=3600", b}, nil
+}
+
+func (a *API) photoRoutes() {
+	signedIn(a, large(op(http.MethodPost, "/api/pools/{id}/photos", "add-photo", "Keep a picture, once; the body is the picture"), largestPhoto), everyone,
+		func(ctx context.Context, who app.Actor, in *struct {
+			ByID
+			Photo   uuid.UUID `query:"photo" format:"uuid" required:"true" doc:"id of the picture, made by whoever sends it"`
+			Visit   string    `query:"visit" maxLength:"36" doc:"the visit that it belongs to"`
+			Caption string    `query:"caption" maxLength:"300"`
+			TakenAt time.Time `query:"takenAt"`
+			RawBody []byte    `contentType:"application/octet-stream"`
+		}) (*body[app.PhotoView], error) {
+			p := app.NewPhoto{ID: in.Photo, Caption: in.Caption, TakenAt: in.TakenAt}
+			if in.Visit != "" {
+				id, err := uuid.Parse(in.Visit)
+				if err != nil {
+					return nil, app.FieldErrors{{Field: "visit", Says: "This visit is not one of the pool's."}}
+				}
+				p.VisitID = &id
+			}
+			return answer(a.service.AddPhoto(ctx, who, in.ID, p, in.RawBody))
+		})
+	signedIn(a, op(http.MethodGet, "/api/photos/{id}", "get-photo", "A picture"), everyone,
+		func(ctx context.Context, who app.Actor, in *ByID) (*jpegFile, error) {
+			return answerJPEG(a.service.Photo(ctx, who, in.ID))
+		})
+	signedIn(a, op(http.MethodPut, "/api/photos/{id}/shown", "show-photo", "Let a picture stand for its pool"), everyone,
+		func(ctx context.Context, who app.Actor, in *ByID) (*nothing, error) {
+			return nil, a.service.ShowPhoto(ctx, who, in.ID)
+		})
+	signedIn(a, op(http.MethodPost, "/api/photos/{id}/gone", "take-photo-away", "Take a picture away, and say why"), deskAndUp,
+		func(ctx context.Context, who app.Actor, in *struct {
+			ByID
+			Body struct {
+				Why string `json:"why" maxLength:"300"`
+			}
+		}) (*nothing, error) {
+			return nil, a.service.TakePhotoAway(ctx, who, in.ID, in.Body.Why)
+		})
+}
+
+// PaperAsk names a paper of a pool.
+type PaperAsk struct {
+	Kind  app.PaperKind `path:"kind" enum:"visit,report,season,owner"`
+	Visit string        `query:"visit" maxLength:"36" doc:"of a visit's report; the last one's without it"`
+}
+
+func (p PaperAsk) visit() (*uuid.UUID, error) {
+	if p.Visit == "" {
+		return nil, nil
+	}
+	id, err := uuid.Parse(p.Visit)
+	if err != nil {
+		return nil, store.ErrNotFound
+	}
+	return &id, nil
+}
+
+// pdfOf sets a paper as PDF.
+func (a *API) pdfOf(ctx context.Context, d paper.Page, err error) (*file, error) {
+	if err != nil {
+		return nil, err
+	}
+	return answerFile(a.service.PaperPDF(ctx, d))
+}
+
+func (a *API) paperRoutes() {
+	signedIn(a, op(http.MethodGet, "/api/pools/{id}/papers", "list-papers", "A pool's papers"), everyone,
+		func(ctx context.Context, who app.Actor, in *ByID) (*body[[]app.PaperName], error) {
+			return answer(a.service.Papers(ctx, who, in.ID))
+		})
+	type ask struct {
+		ByID
+		PaperAsk
+	}
+	write := func(ctx context.Context, who app.Actor, in *ask) (paper.Page, error) {
+		visit, err := in.visit()
+		if err != nil {
+			return paper.Page{}, err
+		}
+		return a.service.Paper(ctx, who, in.ID, in.Kind, visit)
+	}
+	signedIn(a, op(http.MethodGet, "/api/pools/{id}/papers/{kind}", "get-paper", "One paper of a pool"), everyone,
+		func(ctx context.Context, who app.Actor, in *ask) (*body[paper.Page], error) {
+			return answer(write(ctx, who, in))
+		})
+	signedIn(a, op(http.MethodGet, "/api/pools/{id}/papers/{kind}/pdf", "get-paper-pdf", "One paper of a pool as PDF"), everyone,
+		func(ctx context.Context, who app.Actor, in *ask) (*file, error) {
+			d, err := write(ctx, who, in)
+			return a.pdfOf(ctx, d, err)
+		})
+	signedIn(a, op(http.MethodPost, "/api/pools/{id}/links", "open-link", "A secret link to a pool's papers for its customer"), deskAndUp,
+		func(ctx context.Context, who app.Actor, in *struct {
+			ByID
+			Body struct {
+				Days int `json:"days" doc:"that it is good for"`
+			}
+		}) (*body[app.LinkView], error) {
+			return answer(a.service.OpenLink(ctx, who, in.ID, in.Body.Days))
+		})
+	signedIn(a, op(http.MethodDelete, "/api/pools/{id}/links/{link}", "end-link", "Revoke a link"), deskAndUp,
+		func(ctx context.Context, who app.Actor, in *struct {
+			ByID
+			Link uuid.UUID `path:"link" format:"uuid"`
+		}) (*nothing, error) {
+			return nil, a.service.EndLink(ctx, who, in.ID, in.Link)
+		})
+	a.sharedRoutes()
+}
+
+// BySecret is exported because only then is its field filled where it is embedded.
+type BySecret struct {
+	Secret string `path:"secret" maxLength:"100"`
+}
+
+// sharedRoutes are what a customer's link opens, signed out: its own pool alone.
+func (a *API) sharedRoutes() {
+	open(a, op(http.MethodGet, "/api/shared/{secret}", "get-shared", "What a customer's link leads to"),
+		func(ctx context.Context, in *BySecret) (*body[app.SharedView], error) {
+			return answer(a.service.Shared(ctx, in.Secret))
+		})
+	open(a, op(http.MethodGet, "/api/shared/{secret}/photo", "get-shared-photo", "The picture that stands for a link's pool"),
+		func(ctx context.Context, in *BySecret) (*jpegFile, error) {
+			return answerJPEG(a.service.SharedPhoto(ctx, in.Secret))
+		})
+	type ask struct {
+		BySecret
+		PaperAsk
+	}
+	write := func(ctx context.Context, in *ask) (paper.Page, error) {
+		visit, err := in.visit()
+		if err != nil {
+			return paper.Page{}, err
+		}
+		return a.service.SharedPaper(ctx, in.Secret, in.Kind, visit)
+	}
+	open(a, op(http.MethodGet, "/api/shared/{secret}/papers/{kind}", "get-shared-paper", "One paper by a customer's link"),
+		func(ctx context.Context, in *ask) (*body[paper.Page], error) { return answer(write(ctx, in)) })
+	open(a, op(http.MethodGet, "/api/shared/{secret}/papers/{kind}/pdf", "get-shared-paper-pdf", "One paper by a customer's link as PDF"),
+		func(ctx context.Context, in *ask) (*file, error) {
+			d, err := write(ctx, in)
+			return a.pdfOf(ctx, d, err)
+		})
+}
+
+// officeRoutes are the company's set-up, its people, its customers, and its record as
+// spreadsheets.
+func (a *API) officeRoutes() {
+	signedIn(a, op(http.MethodGet, "/api/office", "get-office", "How the company is set up"), deskAndUp,
+		func(ctx context.Context, who app.Actor, _ *nothing) (*body[app.CompanyView], error) {
+			return answer(a.service.Office(ctx, who))
+		})
+	signedIn(a, op(http.MethodPut, "/api/office", "save-office", "Change how the company is set up"), deskAndUp,
+		func(ctx context.Context, who app.Actor, in *struct{ Body app.CompanyView }) (*body[app.CompanyView], error) {
+			v, err := a.service.SaveOffice(ctx, who, in.Body)
+			return changed(v, err, "Someone else changed the company's set-up since you read it.")
+		})
+	signedIn(a, op(http.MethodGet, "/api/people", "list-people", "Everybody who signs in, those who left too"), deskAndUp,
+		func(ctx context.Context, who app.Actor, _ *nothing) (*body[[]app.PersonRow], error) {
+			return answer(a.service.Staff(ctx, who))
+		})
+	signedIn(a, op(http.MethodPut, "/api/people", "put-person", "Add somebody, or change them"), deskAndUp,
+		func(ctx context.Context, who app.Actor, in *struct{ Body app.PersonEdit }) (*body[app.PersonRow], error) {
+			v, err := a.service.PutPerson(ctx, who, in.Body)
+			return changed(v, err, "Someone else changed this person since you read them.")
+		})
+	signedIn(a, op(http.MethodPut, "/api/me/password", "change-password", "Choose a new password; your other sign-ins end"), everyone,
+		func(ctx context.Context, who app.Actor, in *struct {
+			Remote
+			Body struct {
+				Password    string `json:"password" maxLength:"200"`
+				NewPassword string `json:"newPassword" maxLength:"200"`
+			}
+		}) (*nothing, error) {
+			if !a.limiter.allow("me:"+who.ID.String(), in.address) {
+				return nil, huma.Error429TooManyRequests("Too many tries. Wait ten seconds, then try again.")
+			}
+			at, err := a.service.ChangePassword(ctx, who, in.Body.Password, in.Body.NewPassword)
+			if err == nil {
+				a.sessions.Put(ctx, sessionBegan, at.UnixMicro())
+			}
+			return nil, err
+		})
+	signedIn(a, op(http.MethodGet, "/api/audit", "get-audit", "Who changed what, before a time"), deskAndUp,
+		func(ctx context.Context, who app.Actor, in *struct {
+			Before time.Time `query:"before"`
+		}) (*body[[]app.AuditEntry], error) {
+			if in.Before.IsZero() {
+				in.Before = a.service.Now().AddDate(0, 0, 1)
+			}
+			return answer(a.service.Trail(ctx, who, in.Before))
+		})
+	signedIn(a, op(http.MethodGet, "/api/customers", "find-customers", "Customers by letters of their name"), deskAndUp,
+		func(ctx context.Context, who app.Actor, in *struct {
+			Q string `query:"q" maxLength:"120"`
+		}) (*body[[]app.CustomerOf], error) {
+			return answer(a.service.FindCustomers(ctx, who, in.Q))
+		})
+	signedIn(a, op(http.MethodPut, "/api/customers", "put-customer", "Write a customer down, or change their details"), deskAndUp,
+		func(ctx context.Context, who app.Actor, in *struct{ Body app.CustomerOf }) (*body[app.CustomerOf], error) {
+			v, err := a.service.PutCustomer(ctx, who, in.Body)
+			return changed(v, err, "Someone else changed this customer since you read them.")
+		})
+	signedIn(a, op(http.MethodPost, "/api/customers/{id}/erased", "erase-customer", "Erase a customer's details; the pools' record stays"), deskAndUp,
+		func(ctx context.Context, who app.Actor, in *ByID) (*nothing, error) {
+			return nil, a.service.EraseCustomer(ctx, who, in.ID)
+		})
+	a.sheetRoutes()
+}
+
+func (a *API) sheetRoutes() {
+	signedIn(a, op(http.MethodGet, "/api/sheets", "export-sheets", "Pools, equipment, visits and readings as a spreadsheet"), deskAndUp,
+		func(ctx context.Context, who app.Actor, in *struct {
+			Table  string `query:"table" enum:",pools,equipment,visits,readings" doc:"one table; all without it"`
+			Format string `query:"format" enum:"csv,xlsx" default:"xlsx"`
+		}) (*huma.StreamResponse, error) {
+			var tables []string
+			name := "fair-lap"
+			if in.Table != "" {
+				tables, name = []string{in.Table}, in.Table
+			}
+			if in.Format == "csv" && in.Table == "" {
+				return nil, app.FieldErrors{{Field: "table", Says: "A .csv file holds one table: choose which."}}
+			}
+			return &huma.StreamResponse{Body: func(hc huma.Context) {
+				kind := "text/csv; charset=utf-8"
+				if in.Format == "xlsx" {
+					kind = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
+				}
+				hc.SetHeader("Content-Type", kind)
+				hc.SetHeader("Content-Disposition", `attachment; filename="`+name+"."+in.Format+`"`)
+				if err := a.service.ExportSheets(hc.Context(), who, tables, in.Format, hc.BodyWriter()); err != nil {
+					a.log.ErrorContext(hc.Context(), "export broke off", "error", err)
+					panic(http.ErrAbortHandler) // a file that ends early must not look whole
+				}
+			}}, nil
+		})
+	signedIn(a, op(http.MethodGet, "/api/archive", "export-archive", "Everything on record as lines of JSON; it holds password hashes"), []app.Role{app.Owner},
+		func(_ context.Context, _ app.Actor, _ *nothing) (*huma.StreamResponse, error) {
+			return &huma.StreamResponse{Body: func(hc huma.Context) {
+				hc.SetHeader("Content-Type", "application/x-ndjson")
+				hc.SetHeader("Content-Disposition", `attachment; filename="fair-lap-archive.ndjson"`)
+				if err := a.service.ExportArchive(hc.Context(), hc.BodyWriter()); err != nil {
+					a.log.ErrorContext(hc.Context(), "archive broke off", "error", err)
+					panic(http.ErrAbortHandler)
+				}
+			}}, nil
+		})
+	signedIn(a, large(op(http.MethodPost, "/api/imports", "start-import", "Read a spreadsheet as a dry run; the body is the file"), largestImport), deskAndUp,
+		func(ctx context.Context, who app.Actor, in *struct {
+			Name    string `query:"name" maxLength:"200"`
+			RawBody []byte `contentType:"application/octet-stream"`
+		}) (*body[app.ImportView], error) {
+			return answer(a.service.StartImport(ctx, who, in.Name, in.RawBody))
+		})
+	signedIn(a, op(http.MethodGet, "/api/imports/{id}", "get-import", "How an import stands"), deskAndUp,
+		func(ctx context.Context, who app.Actor, in *ByID) (*body[app.ImportView], error) {
+			return answer(a.service.Import(ctx, who, in.ID))
+		})
+	signedIn(a, op(http.MethodGet, "/api/imports/{id}/rows", "list-import-rows", "What becomes of each row"), deskAndUp,
+		func(ctx context.Context, who app.Actor, in *struct {
+			ByID
+			Fate string `query:"fate" enum:",new,known,refused"`
+			From int    `query:"from" minimum:"0"`
+		}) (*body[[]app.RowFate], error) {
+			return answer(a.service.ImportRows(ctx, who, in.ID, in.Fate, in.From))
+		})
+	signedIn(a, op(http.MethodPost, "/api/imports/{id}/take", "take-import", "Write what a dry run found, all of it or nothing"), deskAndUp,
+		func(ctx context.Context, who app.Actor, in *ByID) (*body[app.ImportView], error) {
+			return answer(a.service.TakeImport(ctx, who, in.ID))
+		})
+}

@@ -1,0 +1,431 @@
+package api
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"fmt"
+	"image"
+	"image/png"
+	"io"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"fairlap/internal/app"
+	"fairlap/internal/paper"
+)
+
+// raw is a body that is sent as it is.
+type raw string
+
+func picture(w, h int) raw {
+	var b bytes.Buffer
+	if err := png.Encode(&b, image.NewRGBA(image.Rect(0, 0, w, h))); err != nil {
+		panic(err)
+	}
+	return raw(b.String())
+}
+
+// fetch gives an answer as it comes.
+func (c *client) fetch(path string) (int, string, []byte) {
+	res, err := c.http.Get(c.w.server.URL + path)
+	require.NoError(c.w.t, err)
+	defer res.Body.Close()
+	b, err := io.ReadAll(res.Body)
+	require.NoError(c.w.t, err)
+	return res.StatusCode, res.Header.Get("Content-Type"), b
+}
+
+func about(street string, version int) map[string]any {
+	return map[string]any{"street": street, "gallons": 18600, "surface": "plaster", "inGround": true, "accessNote": "x", "weekday": 2, "minutes": 30, "lapOrder": 1, "lat": nil, "lon": nil,
+		"seasonOpens": "", "seasonCloses": "", "version": version}
+}
+
+func office(version int) map[string]any {
+	return map[string]any{"name": "Pellam Ridge Pool Care", "timeZone": "America/Phoenix", "units": "us", "currency": "$", "phone": "555 0100", "waterPerKgal": 8, "labourPerHour": 60, "energyPerKwh": 0.2,
+		"keepPhotosYears": 0, "keepPeopleYears": 0, "version": version}
+}
+
+func customer(name string) map[string]any {
+	return map[string]any{"id": uuid.NewString(), "name": name, "phone": "555 0101", "email": "", "note": "", "version": 0, "erased": false}
+}
+
+func (w *world) photo() string {
+	id := uuid.NewString()
+	require.Equal(w.t, 200, w.as("owner").do("POST", "/api/pools/"+w.pool+"/photos?photo="+id, picture(60, 40), nil))
+	return id
+}
+
+func (w *world) link() app.LinkView {
+	var l app.LinkView
+	require.Equal(w.t, 200, w.as("office").do("POST", "/api/pools/"+w.pool+"/links", map[string]int{"days": 30}, &l))
+	return l
+}
+
+func (w *world) customer() string {
+	c := customer("A. Customer")
+	require.Equal(w.t, 200, w.as("office").do("PUT", "/api/customers", c, nil))
+	return c["id"].(string)
+}
+
+func (w *world) importing() uuid.UUID {
+	var v app.ImportView
+	require.Equal(w.t, 200, w.as("office").do("POST", "/api/imports?name=pools.csv", raw("street,volume_gal\nA 1,9000\n"), &v))
+	return v.ID
+}
+
+// imported sends a file and waits for its dry run.
+func (c *client) imported(name, file string) app.ImportView {
+	var v app.ImportView
+	require.Equal(c.w.t, 200, c.do("POST", "/api/imports?name="+name, raw(file), &v))
+	return c.settled(v.ID)
+}
+
+func (c *client) settled(id uuid.UUID) app.ImportView {
+	var v app.ImportView
+	require.Eventually(c.w.t, func() bool {
+		c.get("/api/imports/"+id.String(), &v)
+		return v.State != "reading" && v.State != "writing"
+	}, time.Minute, 20*time.Millisecond)
+	return v
+}
+
+func TestTwoDesksAtOnePool(t *testing.T) {
+	w := serve(t)
+	path := "/api/pools/" + w.pool + "/about"
+	desk, owner := w.as("office"), w.as("owner")
+	var v app.PoolAbout
+	require.Equal(t, 200, desk.do("PUT", path, about("Quince Court 14a", 1), &v))
+	assert.Equal(t, "Quince Court 14a", v.Street)
+	assert.Contains(t, v.Changes[0].Says, "the street from Quince Court 14 to Quince Court 14a")
+	assert.NotContains(t, v.Changes[0].Says, "Side gate", "a way in is named, not quoted")
+	var p problemBody
+	require.Equal(t, 409, owner.do("PUT", path, about("Quince Court 14b", 1), &p))
+	var stands app.PoolAbout
+	require.NoError(t, json.Unmarshal(p.Errors[0].Value, &stands))
+	assert.Equal(t, "Quince Court 14a", stands.Street, "the second sees both versions")
+	require.Equal(t, 200, owner.do("PUT", path, about("Quince Court 14b", stands.Version), nil), "and chooses")
+	for field, spoil := range map[string]func(map[string]any){
+		"street":       func(m map[string]any) { m["street"] = " " },
+		"gallons":      func(m map[string]any) { m["gallons"] = 3 },
+		"minutes":      func(m map[string]any) { m["minutes"] = 0 },
+		"lon":          func(m map[string]any) { m["lat"] = 33.4 },
+		"seasonCloses": func(m map[string]any) { m["seasonOpens"] = "04-15" },
+		"customerId":   func(m map[string]any) { m["customerId"] = uuid.NewString() },
+		"technicianId": func(m map[string]any) { m["technicianId"] = uuid.NewString() },
+	} {
+		body := about("Quince Court 14", stands.Version+1)
+		spoil(body)
+		var p problemBody
+		assert.Equal(t, 422, desk.do("PUT", path, body, &p), field)
+		assert.NotEmpty(t, p.at(field), field)
+	}
+	body := about("Fennel Walk 40", stands.Version+1)
+	assert.Equal(t, 422, desk.do("PUT", path, body, &p))
+	assert.Contains(t, p.at("street"), "at this address already")
+}
+
+func TestAnArchivedPoolIsLeftAloneAndComesBack(t *testing.T) {
+	w := serve(t)
+	desk := w.as("office")
+	count := func() (n int) {
+		var pools []app.PoolLine
+		desk.get("/api/pools", &pools)
+		return len(pools)
+	}
+	before := count()
+	var v app.PoolAbout
+	require.Equal(t, 200, desk.do("PUT", "/api/pools/"+w.pool+"/archived", map[string]any{"archived": true, "version": 1}, &v))
+	require.NotNil(t, v.ArchivedAt)
+	assert.Equal(t, before-1, count())
+	var found []app.FoundPool
+	desk.get("/api/find?q=quince", &found)
+	require.Len(t, found, 1, "never deleted")
+	assert.True(t, found[0].Archived)
+	require.Equal(t, 200, desk.do("PUT", "/api/pools/"+w.pool+"/archived", map[string]any{"archived": false, "version": v.Version}, nil))
+	assert.Equal(t, before, count())
+}
+
+func TestPoolsAreFoundByStreetCustomerModelAndPart(t *testing.T) {
+	w := serve(t)
+	desk := w.as("office")
+	id := w.customer()
+	body := about("Quince Court 14", 1)
+	body["customerId"] = id
+	require.Equal(t, 200, desk.do("PUT", "/api/pools/"+w.pool+"/about", body, nil))
+	for q, want := range map[string]string{"quin": "Quince Court 14", "a. customer": "Quince Court 14", "halide quince": "Quince Court 14", "lattice tamarack": "Tamarack Street 61", "zinc quince": "Quince Court 14"} {
+		var found []app.FoundPool
+		desk.get("/api/find?q="+strings.ReplaceAll(q, " ", "%20"), &found)
+		require.NotEmpty(t, found, q)
+		assert.Equal(t, want, found[0].Street, q)
+	}
+	var found []app.FoundPool
+	desk.get("/api/find?q=%25", &found)
+	assert.Empty(t, found, "a sign of the pattern is a letter like any other")
+	w.other().get("/api/find?q=quince", &found)
+	assert.Empty(t, found, "another technician's pool")
+}
+
+func TestACustomerIsErasedAndTheRecordStays(t *testing.T) {
+	w := serve(t)
+	desk := w.as("office")
+	id := w.customer()
+	body := about("Quince Court 14", 1)
+	body["customerId"] = id
+	require.Equal(t, 200, desk.do("PUT", "/api/pools/"+w.pool+"/about", body, nil))
+	link := w.link()
+	visits := len(w.log("kind=visit"))
+	require.Equal(t, 200, w.nobody().do("GET", "/api/shared/"+link.Secret, nil, nil))
+	require.Less(t, desk.do("POST", "/api/customers/"+id+"/erased", nil, nil), 300)
+	var v app.PoolAbout
+	desk.get("/api/pools/"+w.pool+"/about", &v)
+	assert.Equal(t, "", v.Customer.Name+v.Customer.Phone+v.AccessNote)
+	assert.True(t, v.Customer.Erased)
+	assert.Len(t, w.log("kind=visit"), visits)
+	assert.Equal(t, 404, w.nobody().do("GET", "/api/shared/"+link.Secret, nil, nil), "their link ends with it")
+	_, _, trail := desk.fetch("/api/audit")
+	assert.NotContains(t, string(trail), "A. Customer", "the trail names no erased person")
+	assert.Equal(t, 409, desk.do("PUT", "/api/customers", map[string]any{"id": id, "name": "A. Customer", "phone": "", "email": "", "note": "", "version": 2, "erased": false}, nil), "and stays erased")
+	var p problemBody
+	bad := customer("B")
+	bad["email"] = "not an address"
+	assert.Equal(t, 422, desk.do("PUT", "/api/customers", bad, &p))
+	assert.NotEmpty(t, p.at("email"))
+}
+
+func TestACustomersLinkShowsItsOwnPoolAlone(t *testing.T) {
+	w := serve(t)
+	link := w.link()
+	photo := w.photo()
+	guest := w.nobody()
+	var v app.SharedView
+	guest.get("/api/shared/"+link.Secret, &v)
+	assert.Equal(t, "Quince Court 14", v.Street)
+	var other app.LapView
+	w.as("technician").get("/api/lap", &other)
+	foreign := other.Stops[1].PoolID
+	for _, paper := range v.Papers {
+		status, _, b := guest.fetch(fmt.Sprintf("/api/shared/%s/papers/%s?visit=%s", link.Secret, paper.Kind, paper.Visit))
+		assert.Equal(t, 200, status, paper.Name)
+		assert.NotContains(t, string(b), "Side gate", "how to get in is nowhere public")
+	}
+	var log app.LogPage
+	w.as("owner").get("/api/pools/"+foreign+"/log?kind=visit", &log)
+	status, _, _ := guest.fetch("/api/shared/" + link.Secret + "/papers/visit?visit=" + log.Entries[0].ID)
+	assert.Equal(t, 404, status, "another pool's visit")
+	for _, path := range []string{"/api/pools/" + w.pool, "/api/pools/" + w.pool + "/about", "/api/photos/" + photo, "/api/pools/" + w.pool + "/papers/owner"} {
+		status, _, _ := guest.fetch(path)
+		assert.Equal(t, 401, status, path)
+	}
+	status, kind, _ := guest.fetch("/api/shared/" + link.Secret + "/photo")
+	assert.Equal(t, 200, status)
+	assert.Equal(t, "image/jpeg", kind)
+	status, _, _ = guest.fetch("/api/shared/" + strings.Repeat("A", 43))
+	assert.Equal(t, 404, status, "a guessed one")
+	// An expired one, and a revoked one.
+	old := w.link()
+	_, err := w.town.Store.Pool.Exec(context.Background(), "update pool_links set expires_at = '2026-11-24 10:00-07' where id = $1", old.ID)
+	require.NoError(t, err)
+	require.Less(t, w.as("office").do("DELETE", "/api/pools/"+w.pool+"/links/"+link.ID, nil, nil), 300)
+	for _, l := range []app.LinkView{old, link} {
+		for _, rest := range []string{"", "/photo", "/papers/owner", "/papers/owner/pdf"} {
+			status, _, _ := guest.fetch("/api/shared/" + l.Secret + rest)
+			assert.Equal(t, 404, status, rest)
+		}
+	}
+	var p problemBody
+	assert.Equal(t, 422, w.as("office").do("POST", "/api/pools/"+w.pool+"/links", map[string]int{"days": 9000}, &p))
+	assert.NotEmpty(t, p.at("days"))
+}
+
+func TestPapersSayWhatTheRecordSays(t *testing.T) {
+	w := serve(t)
+	c := w.as("technician")
+	words := func(kind string) string {
+		var d paper.Page
+		c.get("/api/pools/"+w.pool+"/papers/"+kind, &d)
+		b, err := json.Marshal(d)
+		require.NoError(t, err)
+		assert.NotContains(t, string(b), "Side gate")
+		return string(b)
+	}
+	assert.Contains(t, words("owner"), "Never turn the filter valve")
+	assert.Contains(t, words("report"), "Halide 40")
+	assert.Contains(t, words("season"), "kWh a day")
+	assert.Contains(t, words("visit"), "What the gauges said")
+	status, kind, pdf := c.fetch("/api/pools/" + w.pool + "/papers/report/pdf")
+	assert.Equal(t, 200, status)
+	assert.Equal(t, "application/pdf", kind)
+	assert.True(t, bytes.HasPrefix(pdf, []byte("%PDF-")))
+	metric := office(1)
+	metric["units"] = "metric"
+	require.Equal(t, 200, w.as("office").do("PUT", "/api/office", metric, nil))
+	assert.Contains(t, words("visit"), " bar")
+	assert.NotContains(t, words("season"), " gal")
+}
+
+func TestPicturesNeedASessionOrALink(t *testing.T) {
+	w := serve(t)
+	c := w.as("technician")
+	path := "/api/pools/" + w.pool + "/photos?photo="
+	id := uuid.NewString()
+	var v app.PhotoView
+	require.Equal(t, 200, c.do("POST", path+id+"&caption=Pad%20from%20the%20gate", picture(2000, 1000), &v))
+	assert.Equal(t, [2]int{1600, 800}, [2]int{v.Width, v.Height})
+	require.Equal(t, 200, c.do("POST", path+id, picture(2000, 1000), nil), "sent twice is kept once")
+	var a app.PoolAbout
+	c.get("/api/pools/"+w.pool+"/about", &a)
+	require.Len(t, a.Photos, 1)
+	assert.Equal(t, id, a.Photo, "the first stands for the pool")
+	for says, file := range map[string]raw{"no picture that can be read": "<svg onload=alert(1)>", "up to 12 MB": raw(strings.Repeat("x", 12<<20+1))} {
+		var p problemBody
+		assert.Equal(t, 422, c.do("POST", path+uuid.NewString(), file, &p))
+		assert.Contains(t, p.at("photo"), says)
+	}
+	var p problemBody
+	assert.Equal(t, 413, c.do("POST", path+uuid.NewString(), raw(strings.Repeat("x", 40<<20)), &p))
+	assert.Contains(t, p.Detail, "Pictures may have 12 MB")
+	assert.Equal(t, 422, c.do("POST", path+uuid.NewString()+"&visit="+uuid.NewString(), picture(3, 3), &p))
+	assert.NotEmpty(t, p.at("visit"))
+	desk := w.as("office")
+	assert.Equal(t, 403, c.do("POST", "/api/photos/"+id+"/gone", map[string]string{"why": "x"}, nil))
+	assert.Equal(t, 422, desk.do("POST", "/api/photos/"+id+"/gone", map[string]string{"why": " "}, nil))
+	require.Less(t, desk.do("POST", "/api/photos/"+id+"/gone", map[string]string{"why": "shows a face"}, nil), 300)
+	status, _, _ := c.fetch("/api/photos/" + id)
+	assert.Equal(t, 404, status)
+	gone := w.log("kind=photo")
+	require.Len(t, gone, 1, "that it was there stays in the log")
+	assert.Contains(t, gone[0].Detail, "shows a face")
+	var left int
+	require.NoError(t, w.town.Store.Pool.QueryRow(context.Background(), "select count(*) from photo_contents").Scan(&left))
+	assert.Zero(t, left)
+}
+
+func TestTheLogHoldsEverythingAndIsSearched(t *testing.T) {
+	w := serve(t)
+	c := w.as("technician")
+	require.Equal(t, 200, c.do("POST", "/api/pools/"+w.pool+"/parts", map[string]any{"id": uuid.NewString(), "act": "install", "kind": "Timer", "model": "Dial 2", "on": "2026-11-20"}, nil))
+	note := uuid.NewString()
+	require.Less(t, c.do("POST", "/api/pools/"+w.pool+"/notes", map[string]string{"id": note, "text": "Heron nests by the pump."}, nil), 300)
+	w.photo()
+	w.run()
+	require.Equal(t, 200, c.do("POST", "/api/pools/"+w.pool+"/due-marks", map[string]any{"id": uuid.NewString(), "item": "clean-line", "act": "done", "reason": ""}, nil))
+	kinds := map[string]bool{}
+	for _, e := range w.log("") {
+		kinds[e.Kind] = true
+		assert.NotEmpty(t, e.By, "%s: who", e.Kind)
+		assert.False(t, e.At.IsZero(), "%s: when", e.Kind)
+	}
+	for _, k := range []string{"visit", "run", "part", "note", "photo", "due"} {
+		assert.True(t, kinds[k], k)
+	}
+	found := w.log("find=heron%20pump")
+	require.Len(t, found, 1)
+	assert.Equal(t, note, found[0].ID)
+	assert.Len(t, w.log("kind=part&find=dial"), 1)
+	assert.Empty(t, w.log("kind=part&find=heron"))
+	// Paged: the pages together are the whole, no entry twice.
+	seen := map[string]bool{}
+	before := ""
+	for {
+		var page app.LogPage
+		c.get("/api/pools/"+w.pool+"/log?kind=visit"+before, &page)
+		for _, e := range page.Entries {
+			assert.False(t, seen[e.ID])
+			seen[e.ID] = true
+		}
+		if page.Before == nil {
+			break
+		}
+		before = "&before=" + page.Before.UTC().Format(time.RFC3339Nano)
+	}
+	var pool app.PoolRecordView
+	c.get("/api/pools/"+w.pool, &pool)
+	assert.Len(t, seen, pool.VisitCount)
+}
+
+func TestPeopleAndTheirRoles(t *testing.T) {
+	w := serve(t)
+	desk, owner := w.as("office"), w.as("owner")
+	person := func(role string) map[string]any {
+		return map[string]any{"id": uuid.NewString(), "login": "Newt" + role, "name": "N. Newt", "role": role, "active": true, "version": 0, "mine": false, "password": "a long enough one"}
+	}
+	assert.Equal(t, 403, desk.do("PUT", "/api/people", person("owner"), nil), "the office makes no owners")
+	assert.Equal(t, 403, w.as("technician").do("PUT", "/api/office", office(1), nil), "a technician changes no settings")
+	newt := person("technician")
+	var v app.PersonRow
+	require.Equal(t, 200, desk.do("PUT", "/api/people", newt, &v))
+	var p problemBody
+	other := person("technician")
+	assert.Equal(t, 422, desk.do("PUT", "/api/people", other, &p))
+	assert.Contains(t, p.at("login"), "has this login already")
+	short := person("office")
+	short["password"] = "short"
+	assert.Equal(t, 422, owner.do("PUT", "/api/people", short, &p))
+	assert.NotEmpty(t, p.at("password"))
+	// A new password ends the sign-ins from before it.
+	them := w.nobody()
+	require.Equal(t, 200, them.do("POST", "/api/sign-in", map[string]string{"login": "newttechnician", "password": "a long enough one"}, nil))
+	require.Equal(t, 200, them.do("GET", "/api/pools", nil, nil))
+	_, err := w.town.Store.Pool.Exec(context.Background(), "update users set password_at = '2026-11-24 10:42:01-07' where id = $1", newt["id"])
+	require.NoError(t, err)
+	assert.Equal(t, 401, them.do("GET", "/api/pools", nil, nil))
+	var all []app.PersonRow
+	owner.get("/api/people", &all)
+	for _, x := range all {
+		if x.Role == app.Owner {
+			gone := map[string]any{"id": x.ID, "login": x.Login, "name": x.Name, "role": "owner", "active": false, "version": x.Version, "mine": true}
+			assert.Equal(t, 422, owner.do("PUT", "/api/people", gone, &p), "somebody must stay owner")
+		}
+	}
+	_, _, trail := owner.fetch("/api/audit")
+	assert.Contains(t, string(trail), "Added N. Newt as technician.")
+	assert.NotContains(t, string(trail), "long enough")
+}
+
+func TestTheOfficesSettings(t *testing.T) {
+	w := serve(t)
+	desk := w.as("office")
+	var v app.CompanyView
+	require.Equal(t, 200, desk.do("PUT", "/api/office", office(1), &v))
+	assert.Equal(t, 0.2, v.EnergyPerKWh)
+	assert.Equal(t, 409, desk.do("PUT", "/api/office", office(1), nil), "the cleaning settings share the version")
+	for field, value := range map[string]any{"name": "", "timeZone": "Moon/Base", "currency": " ", "waterPerKgal": -1, "keepPhotosYears": 0.2} {
+		body := office(v.Version)
+		body[field] = value
+		var p problemBody
+		assert.Equal(t, 422, desk.do("PUT", "/api/office", body, &p), field)
+		assert.NotEmpty(t, p.at(field), field)
+	}
+	var s app.CleaningSettings
+	desk.get("/api/settings", &s)
+	assert.Equal(t, 24.0, s.HoldHours, "the cleaning settings are as they were")
+}
+
+func TestWhatIsKeptOnlySoLong(t *testing.T) {
+	w := serve(t)
+	ctx := context.Background()
+	w.photo()
+	id := w.customer()
+	body := about("Quince Court 14", 2)
+	body["customerId"] = id
+	require.Equal(t, 200, w.as("office").do("PUT", "/api/pools/"+w.pool+"/about", body, nil))
+	require.NoError(t, w.town.Service.Retain(ctx), "nothing is set: nothing goes")
+	_, err := w.town.Store.Pool.Exec(ctx, "update photos set taken_at = '2020-01-01'")
+	require.NoError(t, err)
+	_, err = w.town.Store.Pool.Exec(ctx, "update pools set archived_at = '2020-01-01' where customer_id = $1", id)
+	require.NoError(t, err)
+	set := office(1)
+	set["keepPhotosYears"], set["keepPeopleYears"] = 3, 5
+	require.Equal(t, 200, w.as("office").do("PUT", "/api/office", set, nil))
+	require.NoError(t, w.town.Service.Retain(ctx))
+	require.NoError(t, w.town.Service.Retain(ctx))
+	var photos, named, told int
+	require.NoError(t, w.town.Store.Pool.QueryRow(ctx, "select (select count(*) from photos where gone_at is null), (select count(*) from customers where name <> ''), (select count(*) from audit where act = 'retention')").Scan(&photos, &named, &told))
+	assert.Equal(t, [3]int{0, 0, 2}, [3]int{photos, named, told})
+}

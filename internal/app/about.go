@@ -1,0 +1,438 @@
+package app
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"net/mail"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+
+	"fairlap/core/pad"
+	"fairlap/core/pool"
+	"fairlap/core/units"
+	"fairlap/internal/store"
+)
+
+// PoolAbout is what a pool is, whose it is, and who comes when.
+type PoolAbout struct {
+	PoolEdit
+	ID          string       `json:"id"`
+	Spa         string       `json:"spa" doc:"the spa on its pad in words; empty: none"`
+	Technician  string       `json:"technician"`
+	Technicians []Person     `json:"technicians" nullable:"false" doc:"whom it may be given to"`
+	Customer    *CustomerOf  `json:"customer" doc:"absent: nobody is named"`
+	Photo       string       `json:"photo" doc:"id of the picture that stands for the pool; empty: none"`
+	Photos      []PhotoView  `json:"photos" nullable:"false" doc:"newest first"`
+	Links       []LinkView   `json:"links" nullable:"false" doc:"the customer's ways to its papers, newest first; for the desk"`
+	Changes     []AuditEntry `json:"changes" nullable:"false" doc:"who changed these facts, newest first"`
+	ArchivedAt  *time.Time   `json:"archivedAt"`
+	MayEdit     bool         `json:"mayEdit"`
+}
+
+// PoolEdit are a pool's facts that the desk may change.
+type PoolEdit struct {
+	Street       string     `json:"street" maxLength:"120"`
+	Gallons      float64    `json:"gallons"`
+	Surface      string     `json:"surface" maxLength:"40"`
+	InGround     bool       `json:"inGround"`
+	AccessNote   string     `json:"accessNote" maxLength:"500"`
+	Weekday      int        `json:"weekday" minimum:"0" maximum:"6" doc:"of its visits; 0 is Sunday"`
+	TechnicianID *uuid.UUID `json:"technicianId,omitempty" format:"uuid" doc:"absent: nobody yet"`
+	Minutes      int        `json:"minutes" doc:"of a visit without due work"`
+	LapOrder     int        `json:"lapOrder" doc:"its place in its day's given order"`
+	Lat          *float64   `json:"lat" doc:"degrees north; null: not known"`
+	Lon          *float64   `json:"lon" doc:"degrees east"`
+	SeasonOpens  string     `json:"seasonOpens" maxLength:"5" doc:"day of the year like 04-15; empty: the company's"`
+	SeasonCloses string     `json:"seasonCloses" maxLength:"5"`
+	CustomerID   *uuid.UUID `json:"customerId,omitempty" format:"uuid"`
+	Version      int        `json:"version"`
+}
+
+// CustomerOf is whose pool it is.
+type CustomerOf struct {
+	ID      uuid.UUID `json:"id" format:"uuid"`
+	Name    string    `json:"name" maxLength:"120"`
+	Phone   string    `json:"phone" maxLength:"60"`
+	Email   string    `json:"email" maxLength:"200"`
+	Note    string    `json:"note" maxLength:"1000"`
+	Version int       `json:"version" doc:"0: a new one"`
+	Erased  bool      `json:"erased" doc:"their details were taken off at their wish"`
+}
+
+func customerOf(c store.Customer) CustomerOf {
+	return CustomerOf{c.ID, c.Name, c.Phone, c.Email, c.Note, c.Version, c.ErasedAt != nil}
+}
+
+// season are a pool's own days of opening and closing.
+type season struct {
+	Opens  string `json:"seasonOpens,omitempty"`
+	Closes string `json:"seasonCloses,omitempty"`
+}
+
+func (c company) poolEdit(p *store.Pool) (PoolEdit, error) {
+	var own season
+	if err := json.Unmarshal(p.Cleaning, &own); err != nil {
+		return PoolEdit{}, fmt.Errorf("the choices of %s: %w", p.Street, err)
+	}
+	return PoolEdit{p.Street, units.Volume(p.VolumeM3).Gallons(), p.Surface, p.InGround, p.AccessNote, p.Weekday, p.TechnicianID, p.BaseMinutes, p.LapOrder, p.Lat, p.Lon,
+		own.Opens, own.Closes, p.CustomerID, p.Version}, nil
+}
+
+// About tells what a pool is and whose.
+func (s *Service) About(ctx context.Context, a Actor, id uuid.UUID) (PoolAbout, error) {
+	p, err := s.seePool(ctx, a, id)
+	if err != nil {
+		return PoolAbout{}, err
+	}
+	c, err := s.company(ctx)
+	if err != nil {
+		return PoolAbout{}, err
+	}
+	out := PoolAbout{ID: id.String(), ArchivedAt: p.ArchivedAt, MayEdit: a.Role != Technician, Links: []LinkView{}, Changes: []AuditEntry{}}
+	if out.PoolEdit, err = c.poolEdit(&p); err != nil {
+		return out, err
+	}
+	if out.Technicians, err = s.People(ctx, a); err != nil {
+		return out, fmt.Errorf("listing the technicians: %w", err)
+	}
+	names, err := s.names(ctx)
+	if err != nil {
+		return out, err
+	}
+	if p.TechnicianID != nil {
+		out.Technician = names[*p.TechnicianID]
+	}
+	if p.CustomerID != nil {
+		cs, err := s.store.Customers(ctx, []uuid.UUID{*p.CustomerID})
+		if err != nil {
+			return out, fmt.Errorf("reading the customer: %w", err)
+		}
+		if who, ok := cs[*p.CustomerID]; ok {
+			v := customerOf(who)
+			out.Customer = &v
+		}
+	}
+	doc, err := s.docOf(ctx, id)
+	if err != nil {
+		return out, err
+	}
+	if doc.Spa != nil {
+		out.Spa = fmt.Sprintf("%.0f gal", doc.Spa.Gallons)
+	}
+	if out.Photos, err = s.photosOf(ctx, id, names); err != nil {
+		return out, err
+	}
+	if p.PhotoID != nil {
+		out.Photo = p.PhotoID.String()
+	}
+	if !out.MayEdit {
+		return out, nil
+	}
+	if out.Links, err = s.linksOf(ctx, id, names); err != nil {
+		return out, err
+	}
+	out.Changes, err = s.auditTrail(ctx, &id, s.now().AddDate(0, 0, 1), 20)
+	return out, err
+}
+
+// docOf is a pool's pad as it is described now.
+func (s *Service) docOf(ctx context.Context, id uuid.UUID) (pad.Document, error) {
+	var doc pad.Document
+	rows, err := s.store.PlumbingOf(ctx, id)
+	if err != nil {
+		return doc, fmt.Errorf("reading the pad: %w", err)
+	}
+	if len(rows) == 0 {
+		return doc, nil
+	}
+	if err := json.Unmarshal(rows[0].Document, &doc); err != nil {
+		return doc, fmt.Errorf("reading the pad: %w", err)
+	}
+	return doc, nil
+}
+
+// checkFacts checks what a pool may be; technicians are who may be given it.
+func checkFacts(in *PoolEdit, technicians []Person) FieldErrors {
+	var errs FieldErrors
+	wrong := func(field, says string) { errs = append(errs, FieldError{field, says}) }
+	in.Street, in.Surface, in.AccessNote = strings.TrimSpace(in.Street), strings.TrimSpace(in.Surface), strings.TrimSpace(in.AccessNote)
+	if in.Street == "" {
+		wrong("street", "Type the street and number.")
+	}
+	if !(in.Gallons >= 100 && in.Gallons <= 1e6) {
+		wrong("gallons", "A pool holds between 100 and 1,000,000 gallons.")
+	}
+	if in.Minutes < 1 || in.Minutes > 480 {
+		wrong("minutes", "Between 1 and 480 minutes.")
+	}
+	if in.LapOrder < 0 || in.LapOrder > 100_000 {
+		wrong("lapOrder", "A place in the day's order: 0 or more.")
+	}
+	if in.Lat != nil && !(*in.Lat >= -90 && *in.Lat <= 90) {
+		wrong("lat", "Between −90 and 90 degrees.")
+	}
+	if in.Lon != nil && !(*in.Lon >= -180 && *in.Lon <= 180) {
+		wrong("lon", "Between −180 and 180 degrees.")
+	}
+	if (in.Lat == nil) != (in.Lon == nil) {
+		field := "lon"
+		if in.Lat == nil {
+			field = "lat"
+		}
+		wrong(field, "A place needs both degrees.")
+	}
+	errs = append(errs, checkSeason("", in.SeasonOpens, in.SeasonCloses)...)
+	if in.TechnicianID != nil {
+		known := false
+		for _, t := range technicians {
+			known = known || t.ID == in.TechnicianID.String()
+		}
+		if !known {
+			wrong("technicianId", "Choose one of the technicians.")
+		}
+	}
+	return errs
+}
+
+// checkSeason checks two days of the year that go together.
+func checkSeason(prefix, opens, closes string) FieldErrors {
+	var errs FieldErrors
+	for field, day := range map[string]string{"seasonOpens": opens, "seasonCloses": closes} {
+		if _, err := time.Parse("01-02", day); day != "" && err != nil {
+			errs = append(errs, FieldError{prefix + field, "Type the day of the year like 04-15, or leave it empty."})
+		} else if (opens == "") != (closes == "") && day == "" {
+			errs = append(errs, FieldError{prefix + field, "A season needs both days."})
+		}
+	}
+	return errs
+}
+
+// SaveAbout changes a pool's facts. When somebody else changed the pool meanwhile, the
+// error is store.ErrVersion and the facts come as they now stand.
+func (s *Service) SaveAbout(ctx context.Context, a Actor, id uuid.UUID, in PoolEdit) (PoolAbout, error) {
+	if a.Role == Technician {
+		return PoolAbout{}, ErrForbidden
+	}
+	c, err := s.company(ctx)
+	if err != nil {
+		return PoolAbout{}, err
+	}
+	was, err := s.store.PoolByID(ctx, id)
+	if err != nil {
+		return PoolAbout{}, fmt.Errorf("finding the pool: %w", err)
+	}
+	technicians, err := s.People(ctx, a)
+	if err != nil {
+		return PoolAbout{}, fmt.Errorf("listing the technicians: %w", err)
+	}
+	errs := checkFacts(&in, technicians)
+	if in.CustomerID != nil {
+		known, err := s.store.Customers(ctx, []uuid.UUID{*in.CustomerID})
+		if err != nil {
+			return PoolAbout{}, fmt.Errorf("finding the customer: %w", err)
+		}
+		if len(known) == 0 {
+			errs = append(errs, FieldError{"customerId", "This customer is not on record."})
+		}
+	}
+	if len(errs) > 0 {
+		return PoolAbout{}, errs
+	}
+	choices := map[string]any{}
+	if err := json.Unmarshal(was.Cleaning, &choices); err != nil {
+		return PoolAbout{}, fmt.Errorf("the choices of %s: %w", was.Street, err)
+	}
+	delete(choices, "seasonOpens")
+	delete(choices, "seasonCloses")
+	if in.SeasonOpens != "" {
+		choices["seasonOpens"], choices["seasonCloses"] = in.SeasonOpens, in.SeasonCloses
+	}
+	cleaning, err := json.Marshal(choices)
+	if err != nil {
+		return PoolAbout{}, fmt.Errorf("writing the choices: %w", err)
+	}
+	before, err := c.poolEdit(&was)
+	if err != nil {
+		return PoolAbout{}, err
+	}
+	err = s.audited(ctx, a, "pool", &id, "Changed "+changed(before, in)+".", func(st *store.Store) error {
+		_, err := st.ChangePool(ctx, id, in.Version, map[string]any{"street": in.Street, "volume_m3": float64(units.Gallons(in.Gallons)), "surface": in.Surface, "in_ground": in.InGround,
+			"access_note": in.AccessNote, "weekday": in.Weekday, "technician_id": in.TechnicianID, "base_minutes": in.Minutes, "lap_order": in.LapOrder, "lon": in.Lon, "lat": in.Lat,
+			"cleaning": cleaning, "customer_id": in.CustomerID})
+		return err
+	})
+	if errors.Is(err, store.ErrTaken) {
+		return PoolAbout{}, FieldErrors{{"street", "There is a pool at this address already."}}
+	}
+	if err != nil && !errors.Is(err, store.ErrVersion) {
+		return PoolAbout{}, fmt.Errorf("changing the pool: %w", err)
+	}
+	if err == nil {
+		if e := s.followPlan(ctx, c, id, c.today(s.now())); e != nil {
+			return PoolAbout{}, e
+		}
+	}
+	out, bad := s.About(ctx, a, id)
+	return out, errors.Join(err, bad)
+}
+
+// changed names the facts that differ, for the trail; a way in and a customer are
+// named, never quoted.
+func changed(a, b PoolEdit) string {
+	var out []string
+	add := func(differs bool, words string) {
+		if differs {
+			out = append(out, words)
+		}
+	}
+	add(a.Street != b.Street, "the street from "+a.Street+" to "+b.Street)
+	add(int(a.Gallons+0.5) != int(b.Gallons+0.5), fmt.Sprintf("the volume from %.0f to %.0f gal", a.Gallons, b.Gallons))
+	add(a.Surface != b.Surface, "the surface from "+orNone(a.Surface)+" to "+orNone(b.Surface))
+	add(a.InGround != b.InGround, "whether it is in the ground")
+	add(a.AccessNote != b.AccessNote, "how to get in")
+	add(a.Weekday != b.Weekday, "the weekday from "+time.Weekday(a.Weekday).String()+" to "+time.Weekday(b.Weekday).String())
+	add(idOr(a.TechnicianID) != idOr(b.TechnicianID), "who comes")
+	add(a.Minutes != b.Minutes, fmt.Sprintf("the minutes from %d to %d", a.Minutes, b.Minutes))
+	add(a.LapOrder != b.LapOrder, "its place in the day's order")
+	add(!same(a.Lat, b.Lat) || !same(a.Lon, b.Lon), "its place on the map")
+	add(a.SeasonOpens != b.SeasonOpens || a.SeasonCloses != b.SeasonCloses, "its season")
+	add(idOr(a.CustomerID) != idOr(b.CustomerID), "whose it is")
+	if len(out) == 0 {
+		return "nothing"
+	}
+	return strings.Join(out, ", ")
+}
+
+func orNone(words string) string {
+	if words == "" {
+		return "none"
+	}
+	return words
+}
+
+func same(a, b *float64) bool { return a == b || a != nil && b != nil && *a == *b }
+
+// FindCustomers finds customers by letters of their name.
+func (s *Service) FindCustomers(ctx context.Context, a Actor, letters string) ([]CustomerOf, error) {
+	if a.Role == Technician {
+		return nil, ErrForbidden
+	}
+	cs, err := s.store.CustomersNamed(ctx, strings.TrimSpace(letters), 20)
+	out := make([]CustomerOf, 0, len(cs))
+	for _, c := range cs {
+		out = append(out, customerOf(c))
+	}
+	return out, err
+}
+
+// PutCustomer keeps a customer's details. When somebody else changed them meanwhile,
+// the error is store.ErrVersion and they come as they now stand.
+func (s *Service) PutCustomer(ctx context.Context, a Actor, in CustomerOf) (CustomerOf, error) {
+	if a.Role == Technician {
+		return CustomerOf{}, ErrForbidden
+	}
+	in.Name, in.Phone, in.Email, in.Note = strings.TrimSpace(in.Name), strings.TrimSpace(in.Phone), strings.TrimSpace(in.Email), strings.TrimSpace(in.Note)
+	var errs FieldErrors
+	if in.ID == uuid.Nil {
+		errs = append(errs, FieldError{"id", "The customer needs an id of their own."})
+	}
+	if in.Name == "" {
+		errs = append(errs, FieldError{"name", "Type the customer's name."})
+	}
+	if in.Email != "" {
+		if m, err := mail.ParseAddress(in.Email); err != nil || m.Address != in.Email {
+			errs = append(errs, FieldError{"email", "This reads like no e-mail address."})
+		}
+	}
+	if len(errs) > 0 {
+		return CustomerOf{}, errs
+	}
+	version, act := in.Version, "Changed a customer's details."
+	if version == 0 {
+		version, act = 1, "Wrote a new customer down."
+	}
+	var kept store.Customer
+	err := s.audited(ctx, a, "customer", nil, act, func(st *store.Store) (err error) {
+		kept, err = st.PutCustomer(ctx, store.Customer{ID: in.ID, Name: in.Name, Phone: in.Phone, Email: in.Email, Note: in.Note, Version: version, CreatedAt: s.now()})
+		return err
+	})
+	if err != nil && !errors.Is(err, store.ErrVersion) {
+		return CustomerOf{}, fmt.Errorf("keeping the customer: %w", err)
+	}
+	return customerOf(kept), err
+}
+
+// EraseCustomer takes a customer's details off, as they may ask; the pools' record
+// stays.
+func (s *Service) EraseCustomer(ctx context.Context, a Actor, id uuid.UUID) error {
+	if a.Role == Technician {
+		return ErrForbidden
+	}
+	err := s.audited(ctx, a, "customer", nil, "Erased a customer's details at their wish, with the ways into their pools.", func(st *store.Store) error {
+		return st.EraseCustomer(ctx, id, s.now())
+	})
+	if err != nil {
+		return fmt.Errorf("erasing the customer: %w", err)
+	}
+	return nil
+}
+
+// ArchivePool takes a pool out of care, or back into it. Nothing of its record goes.
+func (s *Service) ArchivePool(ctx context.Context, a Actor, id uuid.UUID, version int, archived bool) (PoolAbout, error) {
+	if a.Role == Technician {
+		return PoolAbout{}, ErrForbidden
+	}
+	c, err := s.company(ctx)
+	if err != nil {
+		return PoolAbout{}, err
+	}
+	now := s.now()
+	var at *time.Time
+	says := "Took the pool back into care."
+	if archived {
+		at, says = &now, "Archived the pool: nobody comes any more."
+	}
+	err = s.audited(ctx, a, "pool", &id, says, func(st *store.Store) error {
+		_, err := st.ChangePool(ctx, id, version, map[string]any{"archived_at": at})
+		return err
+	})
+	if err != nil && !errors.Is(err, store.ErrVersion) {
+		return PoolAbout{}, fmt.Errorf("archiving the pool: %w", err)
+	}
+	if err == nil {
+		if e := s.followPlan(ctx, c, id, c.today(now)); e != nil {
+			return PoolAbout{}, e
+		}
+	}
+	out, bad := s.About(ctx, a, id)
+	return out, errors.Join(err, bad)
+}
+
+// VolumeOf works a pool's volume out from what is taped out.
+func VolumeOf(d pool.Dimensions) (float64, error) {
+	v, err := d.Volume()
+	var refused *pool.Refused
+	if errors.As(err, &refused) {
+		return 0, FieldErrors{{refused.Field, refused.Says}}
+	}
+	return v.Gallons(), err
+}
+
+// AddNote keeps what somebody writes down about a pool between visits.
+func (s *Service) AddNote(ctx context.Context, a Actor, poolID, id uuid.UUID, text string) error {
+	if _, err := s.seePool(ctx, a, poolID); err != nil {
+		return err
+	}
+	text = strings.TrimSpace(text)
+	if text == "" {
+		return FieldErrors{{"text", "Write the note first."}}
+	}
+	if err := s.store.AddNote(ctx, store.Note{ID: id, PoolID: poolID, Text: text, MadeBy: a.ID, MadeAt: s.now()}); err != nil {
+		return fmt.Errorf("keeping the note: %w", err)
+	}
+	return nil
+}

@@ -1,0 +1,214 @@
+package app
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"slices"
+	"sync"
+	"time"
+
+	"github.com/google/uuid"
+
+	"fairlap/internal/store"
+)
+
+// ImportView is how an import stands.
+type ImportView struct {
+	ID      uuid.UUID     `json:"id" format:"uuid"`
+	State   string        `json:"state" enum:"reading,read,writing,done,failed" doc:"read: a dry run that can be taken, or not"`
+	File    string        `json:"file"`
+	Done    int           `json:"done" doc:"of total, while it writes"`
+	Total   int           `json:"total"`
+	Says    string        `json:"says" doc:"why it failed, in a sentence"`
+	Tables  []ImportTable `json:"tables" nullable:"false"`
+	Refused int           `json:"refused" doc:"rows; while there are any, nothing is taken"`
+	Seconds float64       `json:"seconds" doc:"since this state began, or that it took"`
+}
+
+// ImportTable counts the fates of one table's rows.
+type ImportTable struct {
+	Name    string `json:"name"`
+	New     int    `json:"new"`
+	Known   int    `json:"known"`
+	Refused int    `json:"refused"`
+}
+
+// importJob is one import under way. It lives as long as the program: nothing is
+// written before it is taken, so nothing is lost with it.
+type importJob struct {
+	mu    sync.Mutex
+	owner uuid.UUID
+	view  ImportView
+	began time.Time
+	plan  *plan
+}
+
+// importJobs are the newest imports.
+type importJobs struct {
+	mu   sync.Mutex
+	jobs []*importJob
+}
+
+// jobsKept is how many imports are remembered.
+const jobsKept = 8
+
+func (j *importJob) set(change func(*ImportView)) {
+	j.mu.Lock()
+	defer j.mu.Unlock()
+	before := j.view.State
+	change(&j.view)
+	if j.view.State != before {
+		j.began = time.Now()
+	}
+}
+
+func (j *importJob) look() ImportView {
+	j.mu.Lock()
+	defer j.mu.Unlock()
+	v := j.view
+	v.Tables = slices.Clone(v.Tables)
+	if v.State == "reading" || v.State == "writing" {
+		v.Seconds = time.Since(j.began).Seconds()
+	}
+	return v
+}
+
+func (s *Service) jobOf(a Actor, id uuid.UUID) (*importJob, error) {
+	s.imports.mu.Lock()
+	defer s.imports.mu.Unlock()
+	for _, j := range s.imports.jobs {
+		if j.view.ID == id && j.owner == a.ID {
+			return j, nil
+		}
+	}
+	return nil, store.ErrNotFound
+}
+
+// StartImport reads a spreadsheet as a dry run, beside other work; nothing is written.
+func (s *Service) StartImport(ctx context.Context, a Actor, name string, content []byte) (ImportView, error) {
+	if a.Role == Technician {
+		return ImportView{}, ErrForbidden
+	}
+	j := &importJob{owner: a.ID, began: time.Now(), view: ImportView{ID: uuid.Must(uuid.NewV7()), State: "reading", File: name, Tables: []ImportTable{}}}
+	s.imports.mu.Lock()
+	s.imports.jobs = append(s.imports.jobs, j)
+	if n := len(s.imports.jobs); n > jobsKept {
+		s.imports.jobs = s.imports.jobs[n-jobsKept:]
+	}
+	s.imports.mu.Unlock()
+	go func() {
+		p, err := s.planImport(context.WithoutCancel(ctx), a, name, content)
+		var typed FieldErrors
+		j.set(func(v *ImportView) {
+			v.Seconds = time.Since(j.began).Seconds()
+			switch {
+			case errors.As(err, &typed):
+				v.State, v.Says = "failed", typed[0].Says
+			case err != nil:
+				v.State, v.Says = "failed", "This file could not be held against the record. Nothing was written; try again."
+			default:
+				j.plan, v.State, v.Refused, v.Total = p, "read", p.refused(), p.batch.Size()+len(p.items)+len(p.loads)
+				v.Tables = tally(p.fates)
+			}
+		})
+	}()
+	return j.look(), nil
+}
+
+func tally(fates []RowFate) []ImportTable {
+	var out []ImportTable
+	for _, f := range fates {
+		if len(out) == 0 || out[len(out)-1].Name != f.Table {
+			out = append(out, ImportTable{Name: f.Table})
+		}
+		t := &out[len(out)-1]
+		switch f.Fate {
+		case fateNew:
+			t.New++
+		case fateKnown:
+			t.Known++
+		default:
+			t.Refused++
+		}
+	}
+	return out
+}
+
+// Import tells how an import stands.
+func (s *Service) Import(_ context.Context, a Actor, id uuid.UUID) (ImportView, error) {
+	j, err := s.jobOf(a, id)
+	if err != nil {
+		return ImportView{}, err
+	}
+	return j.look(), nil
+}
+
+// fatesAtOnce is how many rows' fates a page shows.
+const fatesAtOnce = 200
+
+// ImportRows lists rows' fates from a place on; of one fate, or of all.
+func (s *Service) ImportRows(_ context.Context, a Actor, id uuid.UUID, fate string, from int) ([]RowFate, error) {
+	j, err := s.jobOf(a, id)
+	if err != nil {
+		return nil, err
+	}
+	j.mu.Lock()
+	defer j.mu.Unlock()
+	out := []RowFate{}
+	if j.plan == nil {
+		return out, nil
+	}
+	for _, f := range j.plan.fates {
+		if fate != "" && f.Fate != fate {
+			continue
+		}
+		if from > 0 {
+			from--
+			continue
+		}
+		if out = append(out, f); len(out) == fatesAtOnce {
+			break
+		}
+	}
+	return out, nil
+}
+
+// TakeImport writes what a dry run found, all of it or nothing, beside other work. One
+// with refused rows is not taken.
+func (s *Service) TakeImport(ctx context.Context, a Actor, id uuid.UUID) (ImportView, error) {
+	j, err := s.jobOf(a, id)
+	if err != nil {
+		return ImportView{}, err
+	}
+	ready := false
+	j.set(func(v *ImportView) {
+		if ready = v.State == "read" && v.Refused == 0; ready {
+			v.State, v.Done = "writing", 0
+		}
+	})
+	if !ready {
+		if v := j.look(); v.State == "writing" || v.State == "done" {
+			return v, nil // asked twice is asked once
+		}
+		return j.look(), FieldErrors{{"file", "Rows are refused: nothing is taken before they are mended."}}
+	}
+	go func() {
+		ctx := context.WithoutCancel(ctx)
+		step := func(n int) { j.set(func(v *ImportView) { v.Done += n }) }
+		err := j.plan.workOut(ctx, step)
+		if err == nil {
+			b := &j.plan.batch
+			says := fmt.Sprintf("Took in %s: %d pools, %d parts, %d visits, %d models.", j.look().File, len(b.Pools), len(b.Parts), len(b.Visits), len(j.plan.items))
+			err = s.audited(ctx, a, "import", nil, says, func(st *store.Store) error { return st.AddBatch(ctx, b, j.plan.items, step) })
+		}
+		j.set(func(v *ImportView) {
+			v.Seconds = time.Since(j.began).Seconds()
+			if v.State = "done"; err != nil {
+				v.State, v.Says = "failed", "The record changed meanwhile, or the database was away. Nothing was taken in; send the file again."
+			}
+			j.plan.batch, j.plan.loads = store.Batch{}, nil // written, or to be read anew
+		})
+	}()
+	return j.look(), nil
+}

@@ -1,0 +1,834 @@
+package app
+
+import (
+	"context"
+	"encoding/csv"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"math"
+	"runtime"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+	"golang.org/x/sync/errgroup"
+
+	"fairlap/core/casefile"
+	"fairlap/core/catalogue"
+	"fairlap/core/diagnosis"
+	"fairlap/core/fault"
+	"fairlap/core/pad"
+	"fairlap/core/units"
+	"fairlap/core/upkeep"
+	"fairlap/internal/sheet"
+	"fairlap/internal/store"
+)
+
+// RowFate is what becomes of one row of a spreadsheet.
+type RowFate struct {
+	Table string   `json:"table"`
+	Line  int      `json:"line"`
+	Key   string   `json:"key" doc:"what the row is about"`
+	Fate  string   `json:"fate" enum:"new,known,refused" doc:"known: on record already, left as it is"`
+	Says  []string `json:"says,omitempty" doc:"why it is refused, a sentence each"`
+}
+
+// fates of rows.
+const (
+	fateNew     = "new"
+	fateKnown   = "known"
+	fateRefused = "refused"
+)
+
+// plan is what an import would write, and what becomes of each row.
+type plan struct {
+	fates []RowFate
+	batch store.Batch
+	items []store.CatalogueItem
+	// loads are worked out from readings after the dry run: that is what takes time.
+	loads []loadTask
+}
+
+// loadTask works out what a visit's readings say of the filter.
+type loadTask struct {
+	visit        int // of the batch
+	model        *pad.Model
+	found, after []diagnosis.Reading
+}
+
+func (p *plan) refused() int {
+	n := 0
+	for _, f := range p.fates {
+		if f.Fate == fateRefused {
+			n++
+		}
+	}
+	return n
+}
+
+// rowReader reads one row by column names and gathers what is wrong with it.
+type rowReader struct {
+	table  *sheet.Table
+	row    *sheet.Row
+	column map[string]int
+	says   []string
+	zone   *time.Location
+}
+
+func (r *rowReader) bad(column, says string, args ...any) {
+	r.says = append(r.says, column+": "+fmt.Sprintf(says, args...))
+}
+
+func (r *rowReader) text(column string, most int) string {
+	i, ok := r.column[column]
+	if !ok {
+		return ""
+	}
+	v := r.row.Cells[i]
+	if len([]rune(v)) > most {
+		r.bad(column, "longer than %d letters.", most)
+	}
+	if strings.ContainsFunc(v, func(c rune) bool { return c < ' ' && c != '\n' && c != '\t' && c != '\r' }) {
+		r.bad(column, "holds letters that can't be printed.")
+	}
+	return v
+}
+
+func (r *rowReader) need(column string, most int) string {
+	v := r.text(column, most)
+	if v == "" {
+		r.bad(column, "must not be empty.")
+	}
+	return v
+}
+
+// number reads a figure with a decimal point or comma; nil for an empty cell.
+func (r *rowReader) number(column string, low, high float64) *float64 {
+	v := r.text(column, 60)
+	if v == "" {
+		return nil
+	}
+	s := strings.NewReplacer(" ", "", "\u00a0", "", "'", "").Replace(v)
+	switch {
+	case strings.Count(s, ",") == 1 && !strings.Contains(s, "."):
+		s = strings.Replace(s, ",", ".", 1)
+	case strings.Contains(s, ",") && strings.LastIndex(s, ",") < strings.Index(s, "."):
+		s = strings.ReplaceAll(s, ",", "")
+	}
+	x, err := strconv.ParseFloat(s, 64)
+	switch {
+	case err != nil || math.IsNaN(x) || math.IsInf(x, 0):
+		r.bad(column, "%q is not a number.", v)
+		return nil
+	case x < low || x > high:
+		r.bad(column, "%s is not between %s and %s.", v, cellText(low), cellText(high))
+		return nil
+	}
+	return &x
+}
+
+func (r *rowReader) whole(column string, low, high, usual int) int {
+	x := r.number(column, float64(low), float64(high))
+	if x == nil {
+		return usual
+	}
+	if *x != math.Trunc(*x) {
+		r.bad(column, "must be a whole number.")
+	}
+	return int(*x)
+}
+
+func (r *rowReader) choice(column string, usual string, options ...string) string {
+	v := strings.ToLower(r.text(column, 60))
+	if v == "" {
+		return usual
+	}
+	if !slices.Contains(options, v) {
+		r.bad(column, "%q is none of %s.", v, strings.Join(options, ", "))
+		return usual
+	}
+	return v
+}
+
+// serialDays is the span in which a number may be a spreadsheet's day: 1954 to 2119.
+const serialFrom, serialTo = 20_000, 80_000
+
+// serial reads a spreadsheet's number of days, which counts from the last day but one
+// of 1899.
+func (r *rowReader) serial(v string) (time.Time, bool) {
+	x, err := strconv.ParseFloat(v, 64)
+	if !r.table.Serial || err != nil || x < serialFrom || x > serialTo {
+		return time.Time{}, false
+	}
+	days := math.Floor(x)
+	return time.Date(1899, 12, 30, 0, 0, 0, 0, time.UTC).AddDate(0, 0, int(days)).Add(time.Duration(math.Round((x-days)*24*60)) * time.Minute), true
+}
+
+func (r *rowReader) day(column string) *time.Time {
+	v := r.text(column, 40)
+	if v == "" {
+		return nil
+	}
+	if t, ok := r.serial(v); ok {
+		return &t
+	}
+	t, err := time.Parse(time.DateOnly, v)
+	if err != nil {
+		r.bad(column, "%q is no day: write it like 2026-11-24.", v)
+		return nil
+	}
+	return &t
+}
+
+// at reads a time in the company's zone.
+func (r *rowReader) at(column string) *time.Time {
+	v := r.text(column, 40)
+	if v == "" {
+		return nil
+	}
+	if t, ok := r.serial(v); ok {
+		t = time.Date(t.Year(), t.Month(), t.Day(), t.Hour(), t.Minute(), 0, 0, r.zone)
+		return &t
+	}
+	for _, layout := range []string{minuteLayout, "2006-01-02 15:04:05", "2006-01-02T15:04", time.DateOnly} {
+		if t, err := time.ParseInLocation(layout, v, r.zone); err == nil {
+			return &t
+		}
+	}
+	if t, err := time.Parse(time.RFC3339, v); err == nil {
+		return &t
+	}
+	r.bad(column, "%q is no time: write it like 2026-11-24 10:42.", v)
+	return nil
+}
+
+// importer reads the tables of one file against what is on record.
+type importer struct {
+	*plan
+	c       company
+	a       Actor
+	now     time.Time
+	pools   map[string]*importPool // by street, in small letters
+	users   map[string]store.User  // by login
+	models  map[string]pad.Document
+	catalog map[string]catalogue.Item
+	svc     *Service
+
+	customers map[[3]string]uuid.UUID
+	visits    map[string]*importVisit // by the file's own name for it
+	known     map[uuid.UUID]bool      // visits on record
+}
+
+// importPool is a pool that rows may be about: on record, or coming in.
+type importPool struct {
+	id       uuid.UUID
+	street   string
+	cells    []any // its row as it stands on record; nil for one coming in
+	plumbing uuid.UUID
+	doc      pad.Document
+	clean    *uuid.UUID
+	model    *pad.Model
+	parts    []store.Equipment // in place on record
+	fresh    map[string]uuid.UUID
+}
+
+type importVisit struct {
+	at    int // of the batch; −1 for one on record
+	pool  *importPool
+	line  int
+	fate  int // of the plan
+	found []diagnosis.Reading
+	after []diagnosis.Reading
+}
+
+// planImport reads a file and says what would become of each row. Nothing is written.
+func (s *Service) planImport(ctx context.Context, a Actor, name string, content []byte) (*plan, error) {
+	tables, err := sheet.Read(name, content)
+	var refused sheet.Refusal
+	if errors.As(err, &refused) {
+		return nil, FieldErrors{{"file", refused.Error()}}
+	}
+	if err != nil {
+		return nil, err
+	}
+	im := &importer{plan: &plan{}, a: a, now: s.now(), svc: s, pools: map[string]*importPool{}, users: map[string]store.User{}, customers: map[[3]string]uuid.UUID{}, visits: map[string]*importVisit{}, known: map[uuid.UUID]bool{}, catalog: map[string]catalogue.Item{}}
+	if err := im.readRecord(ctx); err != nil {
+		return nil, err
+	}
+	order := []struct {
+		name, key string
+		read      func(*sheet.Table) error
+	}{{"catalogue", "top_rpm", im.readCatalogue}, {"pools", "volume_gal", im.readPools}, {"equipment", "kind", im.readParts}, {"visits", "arrived_at", im.readVisits}, {"readings", "rpm", im.readReadings}}
+	taken := 0
+	for _, o := range order {
+		for i := range tables {
+			t := &tables[i]
+			if !slices.Contains(t.Head, o.key) || t.Name != o.name && len(tables) > 1 {
+				continue
+			}
+			if o.name == "equipment" && slices.Contains(t.Head, "top_rpm") {
+				continue // a catalogue says its kinds too
+			}
+			t.Name = o.name
+			taken++
+			if err := o.read(t); err != nil {
+				return nil, err
+			}
+		}
+	}
+	if taken == 0 {
+		return nil, FieldErrors{{"file", "No table here has the columns of pools, equipment, visits, readings or a catalogue. Export one to see how they are called."}}
+	}
+	im.finishVisits()
+	return im.plan, nil
+}
+
+// readRecord reads what rows are held against.
+func (im *importer) readRecord(ctx context.Context) (err error) {
+	st := im.svc.store
+	if im.c, err = im.svc.company(ctx); err != nil {
+		return err
+	}
+	people, err := st.Everybody(ctx)
+	if err != nil {
+		return fmt.Errorf("listing the people: %w", err)
+	}
+	logins := map[uuid.UUID]string{}
+	for _, u := range people {
+		im.users[u.Login] = u
+		logins[u.ID] = u.Login
+	}
+	items, err := im.svc.Catalogue(ctx)
+	if err != nil {
+		return err
+	}
+	for _, i := range items {
+		im.catalog[i.Kind+" "+strings.ToLower(i.Model)] = i.Item
+	}
+	pools, err := st.AllPools(ctx)
+	if err != nil {
+		return fmt.Errorf("listing the pools: %w", err)
+	}
+	ids := make([]uuid.UUID, len(pools))
+	for i := range pools {
+		ids[i] = pools[i].ID
+	}
+	for from := 0; from < len(pools); from += poolsAtOnce {
+		some := pools[from:min(from+poolsAtOnce, len(pools))]
+		rows, err := im.svc.poolRows(ctx, some, logins)
+		if err != nil {
+			return fmt.Errorf("reading the pools: %w", err)
+		}
+		records, err := st.PoolRecords(ctx, ids[from:from+len(some)])
+		if err != nil {
+			return fmt.Errorf("reading the pads: %w", err)
+		}
+		parts, err := st.EquipmentOf(ctx, ids[from:from+len(some)]...)
+		if err != nil {
+			return fmt.Errorf("reading the equipment: %w", err)
+		}
+		for i, p := range some {
+			rec := records[p.ID]
+			e := &importPool{id: p.ID, street: p.Street, cells: rows[i], plumbing: rec.Plumbing.ID, parts: parts[p.ID], fresh: map[string]uuid.UUID{}}
+			if err := json.Unmarshal(rec.Plumbing.Document, &e.doc); err != nil {
+				return fmt.Errorf("the pad of %s: %w", p.Street, err)
+			}
+			if rec.CleanLine != nil {
+				e.clean = &rec.CleanLine.ID
+				cm, err := im.svc.model(rec, im.c.settings)
+				if err != nil {
+					return err
+				}
+				e.model = cm.model
+			}
+			im.pools[strings.ToLower(p.Street)] = e
+		}
+	}
+	ids, err = st.VisitIDs(ctx)
+	for _, id := range ids {
+		im.known[id] = true
+	}
+	return err
+}
+
+// rows walks a table; read gives the row's key, or says what is wrong by the reader.
+func (im *importer) rows(t *sheet.Table, read func(*rowReader) (key, fate string)) {
+	column := map[string]int{}
+	for i, h := range t.Head {
+		if _, twice := column[h]; !twice {
+			column[h] = i
+		}
+	}
+	for i := range t.Rows {
+		r := &rowReader{table: t, row: &t.Rows[i], column: column, zone: im.c.zone}
+		f := RowFate{Table: t.Name, Line: t.Rows[i].Line}
+		if t.Rows[i].Wrong != "" {
+			f.Fate, f.Says = fateRefused, []string{t.Rows[i].Wrong}
+		} else {
+			f.Key, f.Fate = read(r)
+			if len(r.says) > 0 {
+				f.Fate, f.Says = fateRefused, r.says
+			}
+		}
+		im.fates = append(im.fates, f)
+	}
+}
+
+// readCatalogue hands the table to the catalogue's own reader, row by row.
+func (im *importer) readCatalogue(t *sheet.Table) error {
+	var wrong error
+	im.rows(t, func(r *rowReader) (string, string) {
+		var text strings.Builder
+		w := csv.NewWriter(&text)
+		_ = w.Write(t.Head)
+		_ = w.Write(r.row.Cells)
+		w.Flush()
+		items, errs := catalogue.Read(strings.NewReader(text.String()))
+		for _, e := range errs {
+			_, at, _ := strings.Cut(e.Path, ", ")
+			r.bad(at, "%s.", e.Says)
+		}
+		if len(errs) > 0 || len(items) != 1 {
+			return r.text("model", 80), fateRefused
+		}
+		item := items[0]
+		key := item.Kind() + " " + strings.ToLower(item.Model)
+		text2, err := json.Marshal(item)
+		was, known := im.catalog[key]
+		old, err2 := json.Marshal(was)
+		wrong = errors.Join(wrong, err, err2)
+		im.catalog[key] = item
+		if known && string(old) == string(text2) {
+			return item.Model, fateKnown
+		}
+		im.items = append(im.items, store.CatalogueItem{Model: item.Model, Kind: item.Kind(), Item: text2, ImportedAt: im.now, ImportedBy: &im.a.ID})
+		return item.Model, fateNew
+	})
+	return wrong
+}
+
+var weekdays = []string{"sunday", "monday", "tuesday", "wednesday", "thursday", "friday", "saturday"}
+
+func (im *importer) readPools(t *sheet.Table) error {
+	seen := map[string]int{}
+	im.rows(t, func(r *rowReader) (string, string) {
+		street := r.need("street", 120)
+		key := strings.ToLower(street)
+		if before, twice := seen[key]; twice && street != "" {
+			r.bad("street", "stands in row %d too.", before)
+			return street, fateRefused
+		}
+		seen[key] = r.row.Line
+		p := store.Pool{ID: uuid.Must(uuid.NewV7()), Street: street, Surface: r.text("surface", 40), AccessNote: r.text("access_note", 500), Version: 1,
+			InGround: r.choice("ground", "in", "in", "above") == "in", BaseMinutes: r.whole("minutes", 1, 480, 25), LapOrder: r.whole("lap_order", 0, 100_000, 0),
+			Lat: r.number("lat", -90, 90), Lon: r.number("lon", -180, 180), OnRecordSince: im.c.today(im.now)}
+		if v := r.number("volume_gal", 100, 1e6); v != nil {
+			p.VolumeM3 = float64(units.Gallons(*v))
+		} else if len(r.says) == 0 {
+			r.bad("volume_gal", "must not be empty.")
+		}
+		if (p.Lat == nil) != (p.Lon == nil) {
+			r.bad("lat", "a place needs both degrees.")
+		}
+		p.Weekday = slices.Index(weekdays, r.choice("weekday", "monday", weekdays...))
+		if since := r.day("since"); since != nil {
+			p.OnRecordSince = *since
+			if since.After(im.c.today(im.now)) {
+				r.bad("since", "this day is still to come.")
+			}
+		}
+		own := season{r.text("season_opens", 5), r.text("season_closes", 5)}
+		for _, e := range checkSeason("", own.Opens, own.Closes) {
+			r.bad(map[string]string{"seasonOpens": "season_opens", "seasonCloses": "season_closes"}[e.Field], "%s", e.Says)
+		}
+		p.Cleaning, _ = json.Marshal(own) // two words: cannot fail
+		login := strings.ToLower(r.text("technician", 60))
+		if login != "" {
+			u, ok := im.users[login]
+			if !ok || Role(u.Role) != Technician {
+				r.bad("technician", "no technician signs in as %q.", login)
+			}
+			p.TechnicianID = &u.ID
+		}
+		who := store.Customer{ID: uuid.Must(uuid.NewV7()), Name: r.text("customer", 120), Phone: r.text("phone", 60), Email: r.text("email", 200), Version: 1, CreatedAt: im.now}
+		if who.Name == "" && (who.Phone != "" || who.Email != "") {
+			r.bad("customer", "a phone or an address needs a name.")
+		}
+		doc := im.padOf(r)
+		if len(r.says) > 0 {
+			return street, fateRefused
+		}
+		document, err := json.Marshal(doc)
+		if err != nil {
+			r.bad("pad", "can't be written down.")
+			return street, fateRefused
+		}
+		first := store.Plumbing{ID: uuid.Must(uuid.NewV7()), PoolID: p.ID, Revision: 1, Document: document, Reason: store.ReasonDescription, CreatedBy: &im.a.ID, CreatedAt: p.OnRecordSince}
+		if old := im.pools[key]; old != nil {
+			cells, err := poolCells(&p, who, login, &first)
+			if err != nil {
+				r.bad("pad", "can't be read back.")
+				return street, fateRefused
+			}
+			for i, name := range poolColumns {
+				if _, given := r.column[name]; given && r.text(name, math.MaxInt) != "" && name != "since" && cellText(cells[i]) != cellText(old.cells[i]) {
+					r.bad(name, "this pool is on record with another: change it on its page.")
+				}
+			}
+			return street, fateKnown
+		}
+		if who.Name != "" {
+			k := [3]string{who.Name, who.Phone, who.Email}
+			id, ok := im.customers[k]
+			if !ok {
+				id = who.ID
+				im.customers[k] = id
+				im.batch.Customers = append(im.batch.Customers, who)
+			}
+			p.CustomerID = &id
+		}
+		im.pools[key] = &importPool{id: p.ID, street: street, plumbing: first.ID, doc: doc, fresh: map[string]uuid.UUID{}}
+		im.batch.Pools = append(im.batch.Pools, p)
+		im.batch.Plumbing = append(im.batch.Plumbing, first)
+		return street, fateNew
+	})
+	return nil
+}
+
+// padOf is a row's pad: its document, or what its models and one length draw.
+func (im *importer) padOf(r *rowReader) pad.Document {
+	if text := r.text("pad", 1<<20); text != "" {
+		doc, errs := pad.Read(strings.NewReader(text))
+		for _, e := range errs {
+			r.bad("pad", "%s.", strings.TrimSpace(e.Path+" "+e.Says))
+		}
+		return doc
+	}
+	find := func(column, kind string) *catalogue.Item {
+		name := r.text(column, 80)
+		if name == "" {
+			return nil
+		}
+		item, ok := im.catalog[kind+" "+strings.ToLower(name)]
+		if !ok {
+			r.bad(column, "the catalogue has no %s %q: import it first, or give the whole pad.", kind, name)
+			return nil
+		}
+		return &item
+	}
+	k := pad.Sketch{PipeIn: 2, Spa: r.choice("spa", "no", "yes", "no") == "yes"}
+	if i := find("pump", "pump"); i != nil {
+		k.Pump = *i.Pump
+	} else if r.text("pump", 80) == "" {
+		r.bad("pump", "must not be empty, unless the whole pad is given.")
+	}
+	if i := find("filter", "filter"); i != nil {
+		k.Filter = *i.Filter
+	} else if r.text("filter", 80) == "" {
+		r.bad("filter", "must not be empty, unless the whole pad is given.")
+	}
+	if i := find("heater", "heater"); i != nil {
+		k.Heater = i.Heater
+	}
+	if i := find("cell", "cell"); i != nil {
+		k.Cell = i.Cell
+	}
+	if v := r.number("pipe_in", 1, 4); v != nil {
+		k.PipeIn = *v
+	}
+	if v := r.number("length_ft", 1, 500); v != nil {
+		k.LengthFt = *v
+	} else {
+		k.LengthFt = 40 // as usual, with the description's wide doubt
+	}
+	if len(r.says) > 0 {
+		return pad.Document{}
+	}
+	doc := k.Document()
+	for _, e := range doc.Validate() {
+		r.bad("pad", "%s %s.", e.Path, e.Says)
+	}
+	return doc
+}
+
+// poolNamed finds the pool that a row is about.
+func (im *importer) poolNamed(r *rowReader) *importPool {
+	street := r.need("street", 120)
+	p := im.pools[strings.ToLower(street)]
+	if p == nil && street != "" {
+		r.bad("street", "no pool is on record at %q, and none comes in with this file.", street)
+	}
+	return p
+}
+
+func (im *importer) readParts(t *sheet.Table) error {
+	taken := map[uuid.UUID]bool{}
+	type child struct{ part, row int }
+	var children []child
+	im.rows(t, func(r *rowReader) (string, string) {
+		p := im.poolNamed(r)
+		e := store.Equipment{ID: uuid.Must(uuid.NewV7()), Kind: r.need("kind", 40), Model: r.text("model", 80), Serial: r.text("serial", 80), InstalledOn: r.day("installed_on"),
+			ExpectedYears: r.number("expected_years", 0.1, 50), WarrantyUntil: r.day("warranty_until")}
+		if cost := r.number("cost", 0, 1e6); cost != nil {
+			cents := int64(math.Round(100 * *cost))
+			e.CostCents = &cents
+		}
+		if e.InstalledOn != nil && e.InstalledOn.After(im.c.today(im.now)) {
+			r.bad("installed_on", "this day is still to come.")
+		}
+		key := strings.TrimSpace(e.Kind + " " + e.Model)
+		if len(r.says) > 0 || p == nil {
+			return key, fateRefused
+		}
+		key = p.street + ", " + key
+		e.PoolID = p.id
+		for _, old := range p.parts {
+			if !taken[old.ID] && old.Kind == e.Kind && old.Model == e.Model && old.Serial == e.Serial && cellText(dayCell(old.InstalledOn)) == cellText(dayCell(e.InstalledOn)) {
+				taken[old.ID] = true
+				return key, fateKnown
+			}
+		}
+		if of := r.text("part_of", 40); of != "" {
+			children = append(children, child{len(im.batch.Parts), len(im.fates)})
+		}
+		p.fresh[strings.ToLower(e.Kind)] = e.ID
+		im.batch.Parts = append(im.batch.Parts, e)
+		return key, fateNew
+	})
+	// A part may stand before what it belongs to.
+	first := len(im.fates) - len(t.Rows)
+	column := slices.Index(t.Head, "part_of")
+	byID := map[uuid.UUID]*importPool{}
+	for _, p := range im.pools {
+		byID[p.id] = p
+	}
+	for _, c := range children {
+		e := &im.batch.Parts[c.part]
+		of := strings.ToLower(t.Rows[c.row-first].Cells[column])
+		p := byID[e.PoolID]
+		parent, ok := p.fresh[of]
+		for _, old := range p.parts {
+			if !ok && strings.ToLower(old.Kind) == of {
+				parent, ok = old.ID, true
+			}
+		}
+		if !ok || parent == e.ID {
+			im.fates[c.row].Fate, im.fates[c.row].Says = fateRefused, []string{"part_of: this pool has no " + of + " in place."}
+			continue
+		}
+		e.PartOf = &parent
+	}
+	return nil
+}
+
+// visitSpace makes ids out of names that are none.
+var visitSpace = uuid.MustParse("6f1a1d0e-7d0a-4c0e-9a55-5a1d6f4be3c1")
+
+func (im *importer) readVisits(t *sheet.Table) error {
+	im.rows(t, func(r *rowReader) (string, string) {
+		name := r.need("visit", 80)
+		p := im.poolNamed(r)
+		arrived, closed := r.at("arrived_at"), r.at("closed_at")
+		if before := im.visits[name]; before != nil {
+			r.bad("visit", "stands in row %d too.", before.line)
+		}
+		if arrived == nil {
+			r.bad("arrived_at", "must not be empty.")
+			return name, fateRefused
+		}
+		if closed == nil {
+			closed = arrived
+		}
+		if closed.Before(*arrived) || closed.After(im.now) {
+			r.bad("closed_at", "a visit ends after it starts, and before now.")
+		}
+		u, ok := im.users[strings.ToLower(r.need("technician", 60))]
+		if !ok {
+			r.bad("technician", "nobody signs in by this login.")
+		}
+		v := store.Visit{TechnicianID: u.ID, ArrivedAt: *arrived, ClosedAt: *closed, Note: r.text("note", 4000), ConfirmedHow: r.text("confirmed_how", 500), Confirmed: r.text("confirmed", 60),
+			ChemicalsAt: r.at("chemicals_at"), PrimeS: r.number("prime_s", 1, 1800), DrainS: r.number("drain_s", 1, 3600), Diagnosis: json.RawMessage("{}"), RecordedAt: im.now.Truncate(time.Microsecond)}
+		v.Cleaned = r.choice("cleaned", "no", "yes", "no") == "yes"
+		if p == nil || len(r.says) > 0 {
+			return name, fateRefused
+		}
+		kind := p.doc.Filter.Kind
+		if c := v.Confirmed; c != "" && c != nothingFound {
+			if _, ok := fault.LookUp(fault.ID(strings.TrimPrefix(c, openConfirmed)), kind); !ok {
+				r.bad("confirmed", "no fault is called %q.", c)
+			}
+		}
+		im.readWorks(r, &v)
+		im.readSigns(r, &v)
+		id, err := uuid.Parse(name)
+		if err != nil {
+			id = uuid.NewSHA1(visitSpace, []byte(strings.ToLower(p.street)+"/"+name))
+		}
+		v.ID, v.PoolID, v.PlumbingID, v.CleanLineID = id, p.id, p.plumbing, p.clean
+		key := p.street + ", " + arrived.In(im.c.zone).Format(minuteLayout)
+		x := &importVisit{at: -1, pool: p, line: r.row.Line, fate: len(im.fates)}
+		im.visits[name] = x
+		if im.known[id] {
+			return key, fateKnown
+		}
+		if len(r.says) > 0 {
+			return key, fateRefused
+		}
+		x.at = len(im.batch.Visits)
+		im.batch.Visits = append(im.batch.Visits, v)
+		return key, fateNew
+	})
+	return nil
+}
+
+// readWorks reads "basket; part: new ring".
+func (im *importer) readWorks(r *rowReader, v *store.Visit) {
+	for _, w := range strings.Split(r.text("works", 4000), ";") {
+		kind, note, _ := strings.Cut(strings.TrimSpace(w), ":")
+		if kind = strings.TrimSpace(kind); kind == "" {
+			continue
+		}
+		if _, ok := workWords[kind]; !ok {
+			r.bad("works", "no work is called %q.", kind)
+			continue
+		}
+		v.Works = append(v.Works, store.VisitWork{Seq: len(v.Works), Kind: kind, Note: strings.TrimSpace(note)})
+		v.Cleaned = v.Cleaned || kind == "cleaned"
+	}
+	if v.Cleaned && !slices.ContainsFunc(v.Works, func(w store.VisitWork) bool { return w.Kind == "cleaned" }) {
+		v.Works = append(v.Works, store.VisitWork{Seq: len(v.Works), Kind: "cleaned"})
+	}
+}
+
+// readSigns reads "air-in-pot=yes; basket-full=no".
+func (im *importer) readSigns(r *rowReader, v *store.Visit) {
+	for _, g := range strings.Split(r.text("signs", 4000), ";") {
+		id, answer, _ := strings.Cut(strings.TrimSpace(g), "=")
+		if id == "" {
+			continue
+		}
+		if _, ok := fault.LookUpSign(fault.Sign(id)); !ok || answer != "yes" && answer != "no" {
+			r.bad("signs", "%q is no sign with yes or no.", g)
+			continue
+		}
+		if !slices.ContainsFunc(v.Signs, func(s store.VisitSign) bool { return s.Sign == id }) {
+			v.Signs = append(v.Signs, store.VisitSign{Sign: id, Yes: answer == "yes"})
+		}
+	}
+}
+
+func (im *importer) readReadings(t *sheet.Table) error {
+	im.rows(t, func(r *rowReader) (string, string) {
+		name := r.need("visit", 80)
+		v := im.visits[name]
+		if v == nil {
+			if name != "" {
+				r.bad("visit", "no visit of this name stands in the table of visits.")
+			}
+			return name, fateRefused
+		}
+		phase := r.choice("phase", "found", "found", "after")
+		setting := pad.Setting(r.choice("setting", string(pad.SetFilter), "filter", "backwash", "rinse", "waste", "recirculate", "closed", "winter", "spa"))
+		rpm := r.number("rpm", 0, 4000)
+		if rpm == nil {
+			r.bad("rpm", "a reading needs its speed.")
+			return name, fateRefused
+		}
+		typed := casefile.Reading{RPM: *rpm, Setting: string(setting), TankPsi: r.number("tank_psi", -15, 100), VacuumInHg: r.number("vacuum_inhg", 0, 30), FlowGPM: r.number("flow_gpm", 0, 250), PowerW: r.number("power_w", 0, 6000)}
+		if len(r.says) > 0 {
+			return name, fateRefused
+		}
+		if v.at < 0 {
+			return name, fateKnown
+		}
+		reading := diagnosis.Reading{Reading: typed.Meters(), Setting: setting}
+		b := &im.batch.Visits[v.at]
+		b.Readings = append(b.Readings, storedRow(len(b.Readings), phase, reading))
+		if setting == pad.SetFilter && *rpm > 0 && *rpm <= v.pool.doc.Pump.TopRPM*1.02 {
+			if phase == "after" {
+				v.after = append(v.after, reading)
+			} else {
+				v.found = append(v.found, reading)
+			}
+		}
+		return name, fateNew
+	})
+	return nil
+}
+
+// finishVisits gathers what is to be worked out from readings once the file is taken.
+func (im *importer) finishVisits() {
+	for _, v := range im.visits {
+		if v.at >= 0 && len(v.found)+len(v.after) > 0 {
+			im.loads = append(im.loads, loadTask{visit: v.at, found: v.found, after: v.after, model: im.modelOf(v.pool)})
+		}
+	}
+}
+
+// modelOf solves a pool's pad once for all its visits; nil for one that can't be.
+func (im *importer) modelOf(p *importPool) *pad.Model {
+	if p.model == nil {
+		if m, err := calibrate(p.doc, nil, &im.c.settings); err == nil {
+			p.model = m
+		}
+	}
+	return p.model
+}
+
+// workOut says what the readings of visits show of the filter, on all processors.
+func (p *plan) workOut(ctx context.Context, done func(int)) error {
+	group, ctx := errgroup.WithContext(ctx)
+	group.SetLimit(runtime.NumCPU())
+	const some = 64
+	for from := 0; from < len(p.loads); from += some {
+		tasks := p.loads[from:min(from+some, len(p.loads))]
+		group.Go(func() error {
+			for i := range tasks {
+				if ctx.Err() != nil {
+					return ctx.Err()
+				}
+				if err := tasks[i].judge(&p.batch.Visits[tasks[i].visit]); err != nil {
+					return err
+				}
+			}
+			done(len(tasks))
+			return nil
+		})
+	}
+	return group.Wait()
+}
+
+// judge fills in a visit's loads, as they show if nothing else was amiss then.
+func (t *loadTask) judge(v *store.Visit) error {
+	if t.model == nil {
+		return nil
+	}
+	observe := func(readings []diagnosis.Reading) (*upkeep.Belief, error) {
+		if len(readings) == 0 {
+			return nil, nil
+		}
+		b, err := diagnosis.Observe(t.model, readings)
+		if err != nil {
+			return nil, fmt.Errorf("judging the readings of %s: %w", v.ArrivedAt.Format(minuteLayout), err)
+		}
+		return &b, nil
+	}
+	found, err := observe(t.found)
+	if err != nil {
+		return err
+	}
+	if found != nil {
+		v.LoadMean, v.LoadSD = &found.Mean, &found.SD
+	}
+	if !v.Cleaned {
+		return nil
+	}
+	after, err := observe(t.after)
+	if after != nil {
+		v.AfterMean, v.AfterSD = &after.Mean, &after.SD
+	}
+	return err
+}

@@ -1,0 +1,129 @@
+package app
+
+import (
+	"context"
+	"crypto/rand"
+	"encoding/base64"
+	"fmt"
+	"time"
+
+	"github.com/google/uuid"
+
+	"fairlap/internal/store"
+)
+
+// LinkView is a customer's way to their pool's papers.
+type LinkView struct {
+	ID        string     `json:"id"`
+	MadeAt    time.Time  `json:"madeAt"`
+	By        string     `json:"by"`
+	ExpiresAt time.Time  `json:"expiresAt"`
+	RevokedAt *time.Time `json:"revokedAt"`
+	Secret    string     `json:"secret,omitempty" doc:"its address ends in it; told once, when it is made"`
+}
+
+// newSecret makes an address that nobody can guess: 256 random bits.
+func newSecret() (string, error) {
+	b := make([]byte, 32)
+	if _, err := rand.Read(b); err != nil {
+		return "", fmt.Errorf("making a secret: %w", err)
+	}
+	return base64.RawURLEncoding.EncodeToString(b), nil
+}
+
+func (s *Service) linksOf(ctx context.Context, pool uuid.UUID, names map[uuid.UUID]string) ([]LinkView, error) {
+	rows, err := s.store.LinksOf(ctx, pool)
+	if err != nil {
+		return nil, fmt.Errorf("listing the links: %w", err)
+	}
+	out := make([]LinkView, len(rows))
+	for i, r := range rows {
+		out[i] = LinkView{ID: r.ID.String(), MadeAt: r.MadeAt, By: names[r.MadeBy], ExpiresAt: r.ExpiresAt, RevokedAt: r.RevokedAt}
+	}
+	return out, nil
+}
+
+// OpenLink makes a link to a pool's papers that ends after some days.
+func (s *Service) OpenLink(ctx context.Context, a Actor, pool uuid.UUID, days int) (LinkView, error) {
+	if a.Role == Technician {
+		return LinkView{}, ErrForbidden
+	}
+	if days < 1 || days > 730 {
+		return LinkView{}, FieldErrors{{"days", "Between 1 and 730 days."}}
+	}
+	if _, err := s.seePool(ctx, a, pool); err != nil {
+		return LinkView{}, err
+	}
+	secret, err := newSecret()
+	if err != nil {
+		return LinkView{}, err
+	}
+	now := s.now()
+	row := store.PoolLink{ID: uuid.Must(uuid.NewV7()), Digest: digest(secret), PoolID: pool, MadeBy: a.ID, MadeAt: now, ExpiresAt: now.AddDate(0, 0, days)}
+	err = s.audited(ctx, a, "link", &pool, fmt.Sprintf("Made a link to the papers, good for %d days.", days), func(st *store.Store) error { return st.AddLink(ctx, row) })
+	if err != nil {
+		return LinkView{}, fmt.Errorf("making the link: %w", err)
+	}
+	return LinkView{ID: row.ID.String(), MadeAt: now, By: a.Name, ExpiresAt: row.ExpiresAt, Secret: secret}, nil
+}
+
+// EndLink revokes a link.
+func (s *Service) EndLink(ctx context.Context, a Actor, pool, id uuid.UUID) error {
+	if a.Role == Technician {
+		return ErrForbidden
+	}
+	return s.audited(ctx, a, "link", &pool, "Revoked a link to the papers.", func(st *store.Store) error { return st.EndLink(ctx, pool, id, s.now()) })
+}
+
+// sharedPool is the pool that a living link leads to. store.ErrNotFound for one that
+// never was, was revoked or has ended.
+func (s *Service) sharedPool(ctx context.Context, secret string) (store.Pool, error) {
+	l, err := s.store.LinkByDigest(ctx, digest(secret), s.now())
+	if err != nil {
+		return store.Pool{}, err
+	}
+	return s.store.PoolByID(ctx, l.PoolID)
+}
+
+// SharedView is what a customer sees by their link: papers, nothing about how to get in.
+type SharedView struct {
+	Company string      `json:"company"`
+	Phone   string      `json:"phone"`
+	Street  string      `json:"street"`
+	Papers  []PaperName `json:"papers" nullable:"false"`
+	Photo   string      `json:"photo" doc:"id of the picture that stands for the pool; empty: none"`
+	Units   string      `json:"units" enum:"us,metric"`
+}
+
+// Shared opens a customer's link.
+func (s *Service) Shared(ctx context.Context, secret string) (SharedView, error) {
+	p, err := s.sharedPool(ctx, secret)
+	if err != nil {
+		return SharedView{}, err
+	}
+	c, err := s.company(ctx)
+	if err != nil {
+		return SharedView{}, err
+	}
+	papers, err := s.papersOf(ctx, p.ID)
+	if err != nil {
+		return SharedView{}, err
+	}
+	return SharedView{c.name, c.office.Phone, p.Street, papers, idOr(p.PhotoID), c.office.Units}, nil
+}
+
+// SharedPhoto is the picture that stands for a link's pool; no other is shown by it.
+func (s *Service) SharedPhoto(ctx context.Context, secret string) ([]byte, error) {
+	p, err := s.sharedPool(ctx, secret)
+	if err != nil {
+		return nil, err
+	}
+	if p.PhotoID == nil {
+		return nil, store.ErrNotFound
+	}
+	photo, err := s.store.PhotoByID(ctx, *p.PhotoID)
+	if err != nil {
+		return nil, err
+	}
+	return s.store.PhotoBytes(ctx, photo.Digest)
+}

@@ -1,0 +1,277 @@
+package app
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+
+	"fairlap/internal/store"
+)
+
+// OfficeSettings are what a company sets beside when it cleans.
+type OfficeSettings struct {
+	Units           string  `json:"units" enum:"us,metric" doc:"what people read and type; the record keeps SI"`
+	Currency        string  `json:"currency" maxLength:"4"`
+	Phone           string  `json:"phone" maxLength:"60" doc:"whom customers call; on their papers"`
+	WaterPerKGal    float64 `json:"waterPerKgal" doc:"price of a thousand gallons, sewer with it"`
+	LabourPerHour   float64 `json:"labourPerHour"`
+	EnergyPerKWh    float64 `json:"energyPerKwh"`
+	KeepPhotosYears float64 `json:"keepPhotosYears" doc:"pictures older than this are taken away; 0 keeps them"`
+	KeepPeopleYears float64 `json:"keepPeopleYears" doc:"details of customers whose pools have been archived this long are erased; 0 keeps them"`
+}
+
+// usualOffice is what holds until a company says otherwise. Prices are ours, near
+// what a household in the south-west of the United States pays (from memory).
+func usualOffice() OfficeSettings {
+	return OfficeSettings{Units: "us", Currency: "$", WaterPerKGal: 8, LabourPerHour: 60, EnergyPerKWh: 0.16}
+}
+
+// CompanyView is the company as the office keeps it.
+type CompanyView struct {
+	OfficeSettings
+	Name     string `json:"name" maxLength:"120"`
+	TimeZone string `json:"timeZone" maxLength:"60"`
+	Version  int    `json:"version" minimum:"1"`
+}
+
+func officeOf(row store.Company) (OfficeSettings, error) {
+	out := usualOffice()
+	if len(row.Office) == 0 {
+		return out, nil
+	}
+	if err := json.Unmarshal(row.Office, &out); err != nil {
+		return out, fmt.Errorf("the office's settings: %w", err)
+	}
+	return out, nil
+}
+
+func companyView(row store.Company) (CompanyView, error) {
+	o, err := officeOf(row)
+	return CompanyView{o, row.Name, row.TimeZone, row.Version}, err
+}
+
+// Office tells how the company is set up.
+func (s *Service) Office(ctx context.Context, a Actor) (CompanyView, error) {
+	if a.Role == Technician {
+		return CompanyView{}, ErrForbidden
+	}
+	row, err := s.store.Company(ctx)
+	if err != nil {
+		return CompanyView{}, fmt.Errorf("reading the company: %w", err)
+	}
+	return companyView(row)
+}
+
+// SaveOffice changes how the company is set up. When somebody else changed it
+// meanwhile, the error is store.ErrVersion and it comes as it now stands.
+func (s *Service) SaveOffice(ctx context.Context, a Actor, in CompanyView) (CompanyView, error) {
+	if a.Role == Technician {
+		return CompanyView{}, ErrForbidden
+	}
+	in.Name, in.Currency, in.Phone = strings.TrimSpace(in.Name), strings.TrimSpace(in.Currency), strings.TrimSpace(in.Phone)
+	var errs FieldErrors
+	wrong := func(field, says string) { errs = append(errs, FieldError{field, says}) }
+	if in.Name == "" {
+		wrong("name", "Type the company's name.")
+	}
+	if _, err := time.LoadLocation(in.TimeZone); err != nil || in.TimeZone == "" {
+		wrong("timeZone", "Type a time zone like America/Phoenix.")
+	}
+	if in.Currency == "" {
+		wrong("currency", "Type a sign like $ or €.")
+	}
+	for field, v := range map[string]float64{"waterPerKgal": in.WaterPerKGal, "labourPerHour": in.LabourPerHour, "energyPerKwh": in.EnergyPerKWh} {
+		if !(v >= 0 && v <= 10_000) {
+			wrong(field, "A price between 0 and 10,000.")
+		}
+	}
+	for field, v := range map[string]float64{"keepPhotosYears": in.KeepPhotosYears, "keepPeopleYears": in.KeepPeopleYears} {
+		if !(v == 0 || v >= 1 && v <= 50) {
+			wrong(field, "Between 1 and 50 years; 0 keeps them for good.")
+		}
+	}
+	if len(errs) > 0 {
+		return CompanyView{}, errs
+	}
+	text, err := json.Marshal(in.OfficeSettings)
+	if err != nil {
+		return CompanyView{}, fmt.Errorf("writing the settings: %w", err)
+	}
+	var row store.Company
+	err = s.audited(ctx, a, "company", nil, "Changed the company's set-up.", func(st *store.Store) (err error) {
+		row, err = st.SaveCompany(ctx, in.Version, in.Name, in.TimeZone, text)
+		return err
+	})
+	if err != nil && !errors.Is(err, store.ErrVersion) {
+		return CompanyView{}, err
+	}
+	out, bad := companyView(row)
+	return out, errors.Join(err, bad)
+}
+
+// PersonRow is somebody who signs in, as the office keeps them.
+type PersonRow struct {
+	ID      uuid.UUID `json:"id" format:"uuid"`
+	Login   string    `json:"login" maxLength:"60"`
+	Name    string    `json:"name" maxLength:"120"`
+	Role    Role      `json:"role" enum:"technician,office,owner"`
+	Active  bool      `json:"active"`
+	Version int       `json:"version" doc:"0: somebody new"`
+	Mine    bool      `json:"mine" doc:"the one who asks"`
+}
+
+// PersonEdit adds or changes somebody; a password is set only when one is given.
+type PersonEdit struct {
+	PersonRow
+	Password string `json:"password,omitempty" maxLength:"200"`
+}
+
+// ShortestPassword is the least length of a password.
+const ShortestPassword = 12
+
+// Staff lists everybody, those who left too.
+func (s *Service) Staff(ctx context.Context, a Actor) ([]PersonRow, error) {
+	if a.Role == Technician {
+		return nil, ErrForbidden
+	}
+	us, err := s.store.Everybody(ctx)
+	out := make([]PersonRow, 0, len(us))
+	for _, u := range us {
+		out = append(out, personRow(u, a))
+	}
+	return out, err
+}
+
+func personRow(u store.User, a Actor) PersonRow {
+	return PersonRow{u.ID, u.Login, u.Name, Role(u.Role), u.Active, u.Version, u.ID == a.ID}
+}
+
+// mayRank is who may give or take a role: the owner any, the office technicians'.
+func (a Actor) mayRank(r Role) bool { return a.Role == Owner || a.Role == Office && r == Technician }
+
+// PutPerson adds somebody or changes them. When somebody else changed them meanwhile,
+// the error is store.ErrVersion and they come as they now stand.
+func (s *Service) PutPerson(ctx context.Context, a Actor, in PersonEdit) (PersonRow, error) {
+	if !a.mayRank(in.Role) {
+		return PersonRow{}, ErrForbidden
+	}
+	in.Login, in.Name = strings.ToLower(strings.TrimSpace(in.Login)), strings.TrimSpace(in.Name)
+	everybody, err := s.store.Everybody(ctx)
+	if err != nil {
+		return PersonRow{}, fmt.Errorf("listing the people: %w", err)
+	}
+	var was *store.User
+	owners := 0
+	for i, u := range everybody {
+		if u.ID == in.ID {
+			was = &everybody[i]
+		} else if u.Active && Role(u.Role) == Owner {
+			owners++
+		}
+	}
+	var errs FieldErrors
+	wrong := func(field, says string) { errs = append(errs, FieldError{field, says}) }
+	switch {
+	case in.ID == uuid.Nil:
+		wrong("id", "Everybody needs an id of their own.")
+	case was == nil && in.Version > 0:
+		return PersonRow{}, store.ErrNotFound
+	case was != nil && !a.mayRank(Role(was.Role)):
+		return PersonRow{}, ErrForbidden
+	}
+	if in.Login == "" || strings.ContainsAny(in.Login, " \t\n") {
+		wrong("login", "Type a login without spaces.")
+	}
+	if in.Name == "" {
+		wrong("name", "Type a name.")
+	}
+	if (was == nil || in.Password != "") && len(in.Password) < ShortestPassword {
+		wrong("password", fmt.Sprintf("A password needs at least %d characters.", ShortestPassword))
+	}
+	if owners == 0 && (in.Role != Owner || !in.Active) {
+		wrong("role", "Somebody must stay owner.")
+	}
+	if was != nil && was.ID == a.ID && !in.Active {
+		wrong("active", "Nobody can shut themselves out.")
+	}
+	if was != nil && was.Active && !in.Active && Role(was.Role) == Technician {
+		wrong("active", "A technician leaves on the Week page: their pools go to another there.")
+	}
+	if len(errs) > 0 {
+		return PersonRow{}, errs
+	}
+	now := s.now()
+	u := store.User{ID: in.ID, Login: in.Login, Name: in.Name, Role: string(in.Role), Active: true, Version: 1, CreatedAt: now, PasswordAt: now}
+	if in.Password != "" {
+		u.PasswordHash = HashPassword(in.Password)
+	}
+	says := "Added " + in.Name + " as " + string(in.Role) + "."
+	if was != nil {
+		says = "Changed " + in.Name + ", " + string(in.Role) + map[bool]string{true: "", false: ", no longer active"}[in.Active]
+		if in.Password != "" {
+			says += ", with a new password"
+		}
+		says += "."
+	}
+	err = s.audited(ctx, a, "people", nil, says, func(st *store.Store) (err error) {
+		if was == nil {
+			return st.AddUser(ctx, u)
+		}
+		to := map[string]any{"login": u.Login, "name": u.Name, "role": u.Role, "active": in.Active}
+		if in.Password != "" {
+			to["password_hash"], to["password_at"] = u.PasswordHash, now
+		}
+		u, err = st.ChangeUser(ctx, in.ID, in.Version, to)
+		return err
+	})
+	if errors.Is(err, store.ErrTaken) {
+		return PersonRow{}, FieldErrors{{"login", "Somebody has this login already."}}
+	}
+	return personRow(u, a), err
+}
+
+// Retain takes away what the company no longer wants to keep. It may be asked as often
+// as one likes.
+func (s *Service) Retain(ctx context.Context) error {
+	c, err := s.company(ctx)
+	if errors.Is(err, store.ErrNotFound) {
+		return nil // nobody's record yet
+	}
+	if err != nil {
+		return err
+	}
+	now := s.now()
+	ago := func(years float64) time.Time { return now.AddDate(0, 0, -int(years*365.25)) }
+	if y := c.office.KeepPhotosYears; y > 0 {
+		const old = "taken_at < ?"
+		if n, err := s.store.CountPhotos(ctx, old, ago(y)); err != nil || n == 0 {
+			if err != nil {
+				return fmt.Errorf("counting old pictures: %w", err)
+			}
+		} else if err := s.audited(ctx, Actor{}, "retention", nil, fmt.Sprintf("Took %d pictures away that were older than %g years.", n, y), func(st *store.Store) error {
+			_, err := st.TakePhotosAway(ctx, fmt.Sprintf("Older than %g years.", y), now, old, ago(y))
+			return err
+		}); err != nil {
+			return fmt.Errorf("taking old pictures away: %w", err)
+		}
+	}
+	if y := c.office.KeepPeopleYears; y > 0 {
+		gone, err := s.store.LongGone(ctx, ago(y))
+		if err != nil {
+			return fmt.Errorf("looking for customers long gone: %w", err)
+		}
+		for _, id := range gone {
+			if err := s.audited(ctx, Actor{}, "retention", nil, fmt.Sprintf("Erased a customer's details %g years after their last pool was archived.", y), func(st *store.Store) error {
+				return st.EraseCustomer(ctx, id, now)
+			}); err != nil {
+				return fmt.Errorf("erasing a customer long gone: %w", err)
+			}
+		}
+	}
+	return nil
+}

@@ -1,0 +1,138 @@
+package app
+
+import (
+	"context"
+	"crypto/sha256"
+	"errors"
+	"fmt"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+
+	"fairlap/internal/picture"
+	"fairlap/internal/store"
+)
+
+// PhotoView is a picture's facts; its bytes are fetched by its id.
+type PhotoView struct {
+	ID      string    `json:"id"`
+	VisitID string    `json:"visitId"`
+	Caption string    `json:"caption"`
+	Width   int       `json:"width"`
+	Height  int       `json:"height"`
+	TakenAt time.Time `json:"takenAt"`
+	By      string    `json:"by"`
+}
+
+// NewPhoto is a picture to keep.
+type NewPhoto struct {
+	ID      uuid.UUID
+	VisitID *uuid.UUID
+	Caption string
+	TakenAt time.Time // zero: now
+}
+
+func (s *Service) photosOf(ctx context.Context, pool uuid.UUID, names map[uuid.UUID]string) ([]PhotoView, error) {
+	rows, err := s.store.PhotosOf(ctx, pool)
+	if err != nil {
+		return nil, fmt.Errorf("listing the pictures: %w", err)
+	}
+	out := make([]PhotoView, len(rows))
+	for i, r := range rows {
+		out[i] = PhotoView{r.ID.String(), idOr(r.VisitID), r.Caption, r.Width, r.Height, r.TakenAt, names[r.MadeBy]}
+	}
+	return out, nil
+}
+
+// AddPhoto keeps a picture, once; the first one of a pool stands for it.
+func (s *Service) AddPhoto(ctx context.Context, a Actor, pool uuid.UUID, in NewPhoto, content []byte) (PhotoView, error) {
+	p, err := s.seePool(ctx, a, pool)
+	if err != nil {
+		return PhotoView{}, err
+	}
+	now := s.now()
+	if in.TakenAt.IsZero() || in.TakenAt.After(now) {
+		in.TakenAt = now
+	}
+	if in.VisitID != nil {
+		v, err := s.store.VisitByID(ctx, *in.VisitID)
+		if errors.Is(err, store.ErrNotFound) || (err == nil && v.PoolID != pool) {
+			return PhotoView{}, FieldErrors{{"visit", "This visit is not one of the pool's."}}
+		}
+		if err != nil {
+			return PhotoView{}, fmt.Errorf("finding the visit: %w", err)
+		}
+	}
+	kept, err := picture.Take(content)
+	var refused picture.Refusal
+	if errors.As(err, &refused) {
+		return PhotoView{}, FieldErrors{{"photo", refused.Error()}}
+	}
+	if err != nil {
+		return PhotoView{}, err
+	}
+	digest := sha256.Sum256(kept.JPEG)
+	row := store.Photo{ID: in.ID, PoolID: pool, VisitID: in.VisitID, Caption: strings.TrimSpace(in.Caption), Width: kept.Width, Height: kept.Height, Digest: digest[:], TakenAt: in.TakenAt, MadeBy: a.ID, MadeAt: now}
+	if err := s.store.AddPhoto(ctx, row, kept.JPEG); err != nil {
+		return PhotoView{}, fmt.Errorf("keeping the picture: %w", err)
+	}
+	if p.PhotoID == nil && in.VisitID == nil {
+		if err := s.showPhoto(ctx, a, p, in.ID); err != nil && !errors.Is(err, store.ErrVersion) {
+			return PhotoView{}, err
+		}
+	}
+	return PhotoView{row.ID.String(), idOr(row.VisitID), row.Caption, row.Width, row.Height, row.TakenAt, a.Name}, nil
+}
+
+func (s *Service) showPhoto(ctx context.Context, a Actor, p store.Pool, photo uuid.UUID) error {
+	return s.audited(ctx, a, "photo", &p.ID, "Chose the picture that stands for the pool.", func(st *store.Store) error {
+		_, err := st.ChangePool(ctx, p.ID, p.Version, map[string]any{"photo_id": photo})
+		return err
+	})
+}
+
+// ShowPhoto makes a picture stand for its pool.
+func (s *Service) ShowPhoto(ctx context.Context, a Actor, id uuid.UUID) error {
+	p, err := s.store.PhotoByID(ctx, id)
+	if err != nil {
+		return fmt.Errorf("finding the picture: %w", err)
+	}
+	pool, err := s.seePool(ctx, a, p.PoolID)
+	if err != nil {
+		return err
+	}
+	return s.showPhoto(ctx, a, pool, id)
+}
+
+// Photo reads a picture that the actor may see.
+func (s *Service) Photo(ctx context.Context, a Actor, id uuid.UUID) ([]byte, error) {
+	p, err := s.store.PhotoByID(ctx, id)
+	if err != nil {
+		return nil, fmt.Errorf("finding the picture: %w", err)
+	}
+	if _, err := s.seePool(ctx, a, p.PoolID); err != nil {
+		return nil, err
+	}
+	return s.store.PhotoBytes(ctx, p.Digest)
+}
+
+// TakePhotoAway removes a picture that should not be there; that it was, by whom it
+// was removed and why stays in the log.
+func (s *Service) TakePhotoAway(ctx context.Context, a Actor, id uuid.UUID, why string) error {
+	if a.Role == Technician {
+		return ErrForbidden
+	}
+	why = strings.TrimSpace(why)
+	if why == "" {
+		return FieldErrors{{"why", "Say in a few words why it goes."}}
+	}
+	p, err := s.store.PhotoByID(ctx, id)
+	if err != nil {
+		return fmt.Errorf("finding the picture: %w", err)
+	}
+	return s.audited(ctx, a, "photo", &p.PoolID, "Took a picture away: "+why, func(st *store.Store) error {
+		_, err := st.TakePhotosAway(ctx, "Taken away: "+why, s.now(), "id = ?", id)
+		return err
+	})
+}

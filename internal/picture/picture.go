@@ -1,0 +1,66 @@
+// Package picture takes in pictures that somebody sends: it makes sure that one is a
+// picture, makes it small, and leaves behind what the camera wrote into it.
+package picture
+
+import (
+	"bytes"
+	"fmt"
+	"image"
+	_ "image/gif" // taken in, written as JPEG
+	"image/jpeg"
+	_ "image/png" // taken in, written as JPEG
+
+	"golang.org/x/image/draw"
+	_ "golang.org/x/image/webp" // taken in, written as JPEG
+)
+
+// Bounds of what is taken in and kept (ours).
+const (
+	LargestBytes  = 12 << 20
+	largestPixels = 50_000_000
+	longestSide   = 1600
+	quality       = 82
+)
+
+// Refusal is why a picture was not taken, in one plain sentence.
+type Refusal string
+
+func (r Refusal) Error() string { return string(r) }
+
+// Kept is a picture as it is kept: JPEG, no side over 1,600 pixels, without the
+// camera's notes on place and time.
+type Kept struct {
+	JPEG          []byte
+	Width, Height int
+}
+
+// Take reads a JPEG, PNG, GIF or WebP picture. The error is a Refusal for what is none or is
+// too large.
+func Take(content []byte) (Kept, error) {
+	if len(content) > LargestBytes {
+		return Kept{}, Refusal(fmt.Sprintf("This picture is %d MB large; up to %d MB are taken.", len(content)>>20, LargestBytes>>20))
+	}
+	head, _, err := image.DecodeConfig(bytes.NewReader(content))
+	if err != nil {
+		return Kept{}, Refusal("This file is no picture that can be read: send a JPEG, PNG or WebP.")
+	}
+	if head.Width*head.Height > largestPixels || head.Width < 1 || head.Height < 1 {
+		return Kept{}, Refusal(fmt.Sprintf("This picture has %d million points; up to %d million are taken.", head.Width*head.Height/1_000_000, largestPixels/1_000_000))
+	}
+	src, _, err := image.Decode(bytes.NewReader(content))
+	if err != nil {
+		return Kept{}, Refusal("This picture is damaged: it ends in the middle or can't be read.")
+	}
+	w, h := head.Width, head.Height
+	if long := max(w, h); long > longestSide {
+		w, h = max(1, w*longestSide/long), max(1, h*longestSide/long)
+	}
+	dst := image.NewRGBA(image.Rect(0, 0, w, h))
+	draw.Draw(dst, dst.Bounds(), image.White, image.Point{}, draw.Src) // under what is see-through
+	draw.CatmullRom.Scale(dst, dst.Bounds(), src, src.Bounds(), draw.Over, nil)
+	var out bytes.Buffer
+	if err := jpeg.Encode(&out, dst, &jpeg.Options{Quality: quality}); err != nil {
+		return Kept{}, fmt.Errorf("writing the picture: %w", err)
+	}
+	return Kept{out.Bytes(), w, h}, nil
+}

@@ -1,0 +1,60 @@
+package picture
+
+import (
+	"bytes"
+	"image"
+	"image/color"
+	"image/jpeg"
+	"image/png"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func drawn(t *testing.T, w, h int) []byte {
+	m := image.NewRGBA(image.Rect(0, 0, w, h))
+	for x := range w {
+		m.Set(x, h/2, color.RGBA{uint8(x), 80, 120, 255})
+	}
+	var b bytes.Buffer
+	require.NoError(t, png.Encode(&b, m))
+	return b.Bytes()
+}
+
+func TestAPictureIsMadeSmallAndPlain(t *testing.T) {
+	k, err := Take(drawn(t, 3200, 1000))
+	require.NoError(t, err)
+	assert.Equal(t, [2]int{1600, 500}, [2]int{k.Width, k.Height})
+	m, err := jpeg.Decode(bytes.NewReader(k.JPEG))
+	require.NoError(t, err)
+	assert.Equal(t, 1600, m.Bounds().Dx())
+	small, err := Take(drawn(t, 40, 30))
+	require.NoError(t, err)
+	assert.Equal(t, 40, small.Width, "a small one is not blown up")
+}
+
+func TestWhatTheCameraWroteIsLeftBehind(t *testing.T) {
+	var b bytes.Buffer
+	require.NoError(t, jpeg.Encode(&b, image.NewGray(image.Rect(0, 0, 20, 20)), nil))
+	// An application segment as cameras write it, with a place in it.
+	note := append([]byte{0xff, 0xe1, 0, 24}, []byte("Exif\x00\x00 33.44 N, 112 W")...)
+	withNote := append(append(append([]byte{}, b.Bytes()[:2]...), note[:26]...), b.Bytes()[2:]...)
+	k, err := Take(withNote)
+	require.NoError(t, err)
+	assert.NotContains(t, string(k.JPEG), "33.44")
+}
+
+func TestWhatIsNoPictureIsRefused(t *testing.T) {
+	whole := drawn(t, 300, 300)
+	for says, content := range map[string][]byte{
+		"no picture that can be read": []byte("<script>alert(1)</script>"),
+		"ends in the middle":          whole[:len(whole)/2],
+		"up to 12 MB":                 make([]byte, 40<<20),
+	} {
+		_, err := Take(content)
+		var r Refusal
+		require.ErrorAs(t, err, &r)
+		assert.Contains(t, err.Error(), says)
+	}
+}

@@ -1,0 +1,376 @@
+// Package sheet reads and writes tables as spreadsheets keep them: CSV in the
+// encodings and with the separators that are about, and XLSX. It knows nothing of what
+// the tables hold, and computes nothing: a formula is refused, not worked out.
+package sheet
+
+import (
+	"archive/zip"
+	"bytes"
+	"encoding/csv"
+	"errors"
+	"fmt"
+	"io"
+	"strings"
+	"unicode/utf8"
+
+	"github.com/xuri/excelize/v2"
+	"golang.org/x/text/encoding"
+	"golang.org/x/text/encoding/charmap"
+	"golang.org/x/text/encoding/unicode"
+)
+
+// Table is one table of a file.
+type Table struct {
+	Name string // of the sheet, or of the file
+	Head []string
+	Rows []Row
+	// Serial says that a day may stand as a spreadsheet's number of days.
+	Serial bool
+}
+
+// Row is one row below the head; Line is where a reader finds it, from 1.
+type Row struct {
+	Line  int
+	Cells []string
+	Wrong string // why the row can't be read; empty: it can
+}
+
+// Bounds of what is read (ours).
+const (
+	MostRows    = 250_000
+	mostColumns = 80
+	mostUnzip   = 1 << 30
+)
+
+// Refusal is why a file was not read, in one plain sentence.
+type Refusal string
+
+func (r Refusal) Error() string { return string(r) }
+
+// Read finds the tables of a file. The error is a Refusal for what is no spreadsheet.
+func Read(name string, content []byte) ([]Table, error) {
+	switch {
+	case len(content) == 0:
+		return nil, Refusal("This file is empty.")
+	case bytes.HasPrefix(content, []byte("PK\x03\x04")):
+		return readXLSX(content)
+	case bytes.HasPrefix(content, []byte("\xd0\xcf\x11\xe0")):
+		return nil, Refusal("This is an old or locked spreadsheet. Save it as .xlsx or .csv without a password.")
+	}
+	return readCSV(name, content)
+}
+
+// decode turns the encodings that spreadsheets write into UTF-8.
+func decode(content []byte) (string, error) {
+	var from encoding.Encoding
+	switch {
+	case bytes.HasPrefix(content, []byte("\xef\xbb\xbf")):
+		content = content[3:]
+	case bytes.HasPrefix(content, []byte("\xff\xfe")):
+		from = unicode.UTF16(unicode.LittleEndian, unicode.UseBOM)
+	case bytes.HasPrefix(content, []byte("\xfe\xff")):
+		from = unicode.UTF16(unicode.BigEndian, unicode.UseBOM)
+	case !utf8.Valid(content):
+		from = charmap.Windows1252 // what spreadsheets write where they don't write UTF-8
+	}
+	if from != nil {
+		b, err := from.NewDecoder().Bytes(content)
+		if err != nil {
+			return "", Refusal("This file's letters can't be read: save it as UTF-8.")
+		}
+		content = b
+	}
+	if bytes.IndexByte(content, 0) >= 0 {
+		return "", Refusal("This file is no table: send a .csv or an .xlsx.")
+	}
+	return string(content), nil
+}
+
+// separator is the one that the head has most of.
+func separator(text string) rune {
+	head, _, _ := strings.Cut(text, "\n")
+	best, most := ',', 0
+	for _, r := range []rune{',', ';', '\t', '|'} {
+		if n := strings.Count(head, string(r)); n > most {
+			best, most = r, n
+		}
+	}
+	return best
+}
+
+func readCSV(name string, content []byte) ([]Table, error) {
+	text, err := decode(content)
+	if err != nil {
+		return nil, err
+	}
+	r := csv.NewReader(strings.NewReader(text))
+	r.Comma, r.FieldsPerRecord, r.LazyQuotes = separator(text), -1, true
+	t := Table{Name: strings.TrimSuffix(strings.ToLower(name), ".csv")}
+	for {
+		cells, err := r.Read()
+		if errors.Is(err, io.EOF) {
+			break
+		}
+		var bad *csv.ParseError
+		if errors.As(err, &bad) {
+			return nil, Refusal(fmt.Sprintf("Line %d can't be read as a row: %s.", bad.Line, bad.Err))
+		}
+		if err != nil {
+			return nil, fmt.Errorf("reading the file: %w", err)
+		}
+		line, _ := r.FieldPos(0)
+		if err := t.add(line, cells); err != nil {
+			return nil, err
+		}
+	}
+	if t.Head == nil {
+		return nil, Refusal("This file holds no row.")
+	}
+	return []Table{t}, nil
+}
+
+// add takes a row in: the first that is not empty is the head.
+func (t *Table) add(line int, cells []string) error {
+	for i := range cells {
+		cells[i] = strings.TrimSpace(cells[i])
+		if rest, ok := strings.CutPrefix(cells[i], "'"); ok && strings.ContainsAny(rest[:min(1, len(rest))], "=+-@") {
+			cells[i] = rest // the mark by which words are kept from being a formula
+		}
+	}
+	if strings.Join(cells, "") == "" {
+		return nil
+	}
+	switch {
+	case len(cells) > mostColumns && strings.Join(cells[mostColumns:], "") != "":
+		return Refusal(fmt.Sprintf("Row %d has more than %d columns.", line, mostColumns))
+	case t.Head == nil:
+		for _, c := range cells {
+			t.Head = append(t.Head, strings.ReplaceAll(strings.ToLower(c), " ", "_"))
+		}
+		return nil
+	case len(t.Rows) == MostRows:
+		return Refusal(fmt.Sprintf("This table has more than %d rows: split it.", MostRows))
+	}
+	row := Row{Line: line, Cells: make([]string, len(t.Head))}
+	if n := copy(row.Cells, cells); n < len(cells) && strings.Join(cells[n:], "") != "" {
+		row.Wrong = "It has more cells than the head has names."
+	}
+	t.Rows = append(t.Rows, row)
+	return nil
+}
+
+func readXLSX(content []byte) ([]Table, error) {
+	formulas, err := hasFormulas(content)
+	if err != nil {
+		return nil, err
+	}
+	f, err := excelize.OpenReader(bytes.NewReader(content), excelize.Options{UnzipSizeLimit: mostUnzip, RawCellValue: true})
+	if err != nil {
+		return nil, Refusal("This spreadsheet can't be read: save it again as .xlsx, without a password.")
+	}
+	defer f.Close()
+	var out []Table
+	for _, sheet := range f.GetSheetList() {
+		t := Table{Name: strings.ToLower(strings.TrimSpace(sheet)), Serial: true}
+		merged, err := f.GetMergeCells(sheet)
+		if err != nil {
+			return nil, Refusal(fmt.Sprintf("The sheet %q can't be read.", sheet))
+		}
+		rows, err := f.Rows(sheet)
+		if err != nil {
+			return nil, Refusal(fmt.Sprintf("The sheet %q can't be read.", sheet))
+		}
+		for line := 1; rows.Next(); line++ {
+			cells, err := rows.Columns()
+			if err != nil {
+				return nil, Refusal(fmt.Sprintf("Row %d of %q can't be read.", line, sheet))
+			}
+			before := len(t.Rows)
+			if err := t.add(line, cells); err != nil {
+				return nil, err
+			}
+			if len(t.Rows) > before && formulas {
+				if cell := formulaIn(f, sheet, line, len(cells)); cell != "" {
+					t.Rows[before].Wrong = "Cell " + cell + " holds a formula: paste its value instead."
+				}
+			}
+		}
+		if err := rows.Close(); err != nil {
+			return nil, fmt.Errorf("closing the sheet: %w", err)
+		}
+		t.refuseMerged(merged)
+		if t.Head != nil {
+			out = append(out, t)
+		}
+	}
+	if len(out) == 0 {
+		return nil, Refusal("This spreadsheet holds no row.")
+	}
+	return out, nil
+}
+
+// hasFormulas looks through the sheets' own text, so that cells need asking one by one
+// only where there is a formula at all.
+func hasFormulas(content []byte) (bool, error) {
+	z, err := zip.NewReader(bytes.NewReader(content), int64(len(content)))
+	if err != nil {
+		return false, Refusal("This spreadsheet is damaged: it can't be opened.")
+	}
+	for _, file := range z.File {
+		if !strings.HasPrefix(file.Name, "xl/worksheets/") {
+			continue
+		}
+		r, err := file.Open()
+		if err != nil {
+			return false, Refusal("This spreadsheet is damaged: it can't be opened.")
+		}
+		text, err := io.ReadAll(io.LimitReader(r, mostUnzip))
+		_ = r.Close()
+		if err != nil {
+			return false, Refusal("This spreadsheet is damaged: it can't be read to its end.")
+		}
+		if bytes.Contains(text, []byte("<f>")) || bytes.Contains(text, []byte("<f ")) {
+			return true, nil
+		}
+	}
+	return false, nil
+}
+
+func formulaIn(f *excelize.File, sheet string, line, columns int) string {
+	for c := 1; c <= columns; c++ {
+		cell, err := excelize.CoordinatesToCellName(c, line)
+		if err != nil {
+			return ""
+		}
+		if formula, err := f.GetCellFormula(sheet, cell); err == nil && formula != "" {
+			return cell
+		}
+	}
+	return ""
+}
+
+// refuseMerged marks the rows that merged cells touch: which row such a value belongs
+// to, nobody can tell.
+func (t *Table) refuseMerged(merged []excelize.MergeCell) {
+	for _, m := range merged {
+		_, from, err1 := excelize.CellNameToCoordinates(m.GetStartAxis())
+		_, to, err2 := excelize.CellNameToCoordinates(m.GetEndAxis())
+		if err1 != nil || err2 != nil {
+			continue
+		}
+		for i := range t.Rows {
+			if l := t.Rows[i].Line; l >= from && l <= to && t.Rows[i].Wrong == "" {
+				t.Rows[i].Wrong = "Cells " + m.GetStartAxis() + " to " + m.GetEndAxis() + " are merged: split them."
+			}
+		}
+	}
+}
+
+// Writer writes tables one after the other, row by row.
+type Writer interface {
+	// Begin starts a table.
+	Begin(name string, head []string) error
+	// Row adds a row: strings, numbers, or nil for an empty cell.
+	Row(cells []any) error
+	// Close ends the file.
+	Close() error
+}
+
+// CSV writes one table as comma-separated values. Words that a spreadsheet would take
+// for a formula begin with an apostrophe.
+func CSV(w io.Writer) Writer { return &csvWriter{w: csv.NewWriter(w)} }
+
+type csvWriter struct{ w *csv.Writer }
+
+func (c *csvWriter) Begin(_ string, head []string) error { return c.w.Write(head) }
+
+func (c *csvWriter) Row(cells []any) error {
+	out := make([]string, len(cells))
+	for i, v := range cells {
+		switch v := v.(type) {
+		case nil:
+		case string:
+			out[i] = Plain(v)
+		default:
+			out[i] = fmt.Sprint(v)
+		}
+	}
+	return c.w.Write(out)
+}
+
+func (c *csvWriter) Close() error {
+	c.w.Flush()
+	return c.w.Error()
+}
+
+// Plain keeps a spreadsheet from taking words for a formula.
+func Plain(words string) string {
+	if words != "" && strings.ContainsAny(words[:1], "=+-@\t\r") {
+		return "'" + words
+	}
+	return words
+}
+
+// XLSX writes tables as the sheets of a workbook.
+func XLSX(w io.Writer) Writer { return &xlsxWriter{out: w, f: excelize.NewFile()} }
+
+type xlsxWriter struct {
+	out    io.Writer
+	f      *excelize.File
+	stream *excelize.StreamWriter
+	line   int
+	begun  bool
+}
+
+func (x *xlsxWriter) Begin(name string, head []string) error {
+	if err := x.flush(); err != nil {
+		return err
+	}
+	if !x.begun {
+		if err := x.f.SetSheetName("Sheet1", name); err != nil {
+			return fmt.Errorf("naming the sheet: %w", err)
+		}
+		x.begun = true
+	} else if _, err := x.f.NewSheet(name); err != nil {
+		return fmt.Errorf("adding the sheet %s: %w", name, err)
+	}
+	s, err := x.f.NewStreamWriter(name)
+	if err != nil {
+		return fmt.Errorf("beginning the sheet %s: %w", name, err)
+	}
+	x.stream, x.line = s, 0
+	if err := s.SetPanes(&excelize.Panes{Freeze: true, YSplit: 1, TopLeftCell: "A2", ActivePane: "bottomLeft"}); err != nil {
+		return fmt.Errorf("holding the head: %w", err)
+	}
+	cells := make([]any, len(head))
+	for i, h := range head {
+		cells[i] = h
+	}
+	return x.Row(cells)
+}
+
+func (x *xlsxWriter) Row(cells []any) error {
+	x.line++
+	at, err := excelize.CoordinatesToCellName(1, x.line)
+	if err != nil {
+		return fmt.Errorf("row %d: %w", x.line, err)
+	}
+	return x.stream.SetRow(at, cells)
+}
+
+func (x *xlsxWriter) flush() error {
+	if x.stream == nil {
+		return nil
+	}
+	return x.stream.Flush()
+}
+
+func (x *xlsxWriter) Close() error {
+	if err := x.flush(); err != nil {
+		return err
+	}
+	if _, err := x.f.WriteTo(x.out); err != nil {
+		return fmt.Errorf("writing the workbook: %w", err)
+	}
+	return x.f.Close()
+}

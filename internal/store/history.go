@@ -1,0 +1,158 @@
+package store
+
+import (
+	"context"
+	"fmt"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+)
+
+// LogRow is one entry of a pool's log: a visit, a run, what was done to a part, a
+// note, a picture, a revision of the pad, a clean line, a decision about due work, an
+// inspection. At is when it was; What and Detail are its own codes and words.
+type LogRow struct {
+	Kind   string
+	ID     uuid.UUID
+	At     time.Time
+	By     *uuid.UUID
+	What   string
+	Detail string
+}
+
+// logKinds is each kind of entry as rows of (kind, id, at, by, what, detail, letters):
+// $1 is the pool, $2 the company's zone. letters is what a search goes through.
+var logKinds = map[string]string{
+	"visit": `select 'visit', id, closed_at, technician_id, confirmed, note, confirmed || ' ' || confirmed_how || ' ' || note
+		|| case when cleaned then ' filter cleaned' else '' end || case when chemicals_at is not null then ' chemicals' else '' end
+		|| coalesce((select string_agg(' ' || w.kind || ' ' || w.note, '') from visit_works w where w.visit_id = visits.id), '')
+		|| coalesce((select string_agg(' ' || replace(g.sign, '-', ' '), '') from visit_signs g where g.visit_id = visits.id and g.yes), '') from visits where pool_id = $1`,
+	"run": `select 'run', id, started_at, started_by, procedure, coalesce(script->>'name', ''), procedure || ' ' || coalesce(script->>'name', '') from runs where pool_id = $1`,
+	"part": `select 'part', v.id, (v.happened_on + time '12:00') at time zone $2, v.made_by, v.act, e.kind || ': ' || e.model || case when v.note <> '' then '. ' || v.note else '' end,
+		v.act || ' ' || e.kind || ' ' || e.model || ' ' || e.serial || ' ' || v.note || coalesce((select ' ' || o.model from equipment o where o.id = v.replaces), '')
+		from equipment_events v join equipment e on e.id = v.equipment_id where v.pool_id = $1`,
+	"note":       `select 'note', id, made_at, made_by, '', text, text from notes where pool_id = $1`,
+	"photo":      `select 'photo', id, taken_at, made_by, case when gone_at is null then '' else 'gone' end, case when gone_at is null then caption else gone_why end, caption || ' picture' from photos where pool_id = $1`,
+	"pad":        `select 'pad', id, created_at, created_by, reason, note, 'pad revision ' || note from plumbing where pool_id = $1 and revision > 1`,
+	"clean-line": `select 'clean-line', id, taken_at, created_by, '', note, 'clean line ' || note from clean_lines where pool_id = $1`,
+	"due":        `select 'due', id, made_at, made_by, act, item || case when reason <> '' then ': ' || reason else '' end, act || ' ' || replace(item, '-', ' ') || ' ' || reason from due_marks where pool_id = $1`,
+}
+
+// History lists a pool's log before a time, newest first: of all kinds or of some, and
+// only what holds every word that is looked for.
+func (s *Store) History(ctx context.Context, pool uuid.UUID, zone string, before time.Time, kinds, words []string, limit int) ([]LogRow, error) {
+	var parts []string
+	for _, k := range kinds {
+		q, ok := logKinds[k]
+		if !ok {
+			return nil, fmt.Errorf("a log has no entries of kind %q", k)
+		}
+		parts = append(parts, q)
+	}
+	args := []any{pool.String(), zone, before, limit}
+	where := "at < $3 and $2::text is not null"
+	for _, w := range words {
+		args = append(args, "%"+likely(w)+"%")
+		where += fmt.Sprintf(" and letters ilike $%d", len(args))
+	}
+	rows, err := s.Pool.Query(ctx, "select kind, id, at, by, what, detail from ("+strings.Join(parts, " union all ")+
+		") l (kind, id, at, by, what, detail, letters) where "+where+" order by at desc, id desc limit $4", args...)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var out []LogRow
+	for rows.Next() {
+		var r LogRow
+		var by *[16]byte
+		if err := rows.Scan(&r.Kind, (*[16]byte)(&r.ID), &r.At, &by, &r.What, &r.Detail); err != nil {
+			return nil, err
+		}
+		if by != nil {
+			id := uuid.UUID(*by)
+			r.By = &id
+		}
+		out = append(out, r)
+	}
+	return out, rows.Err()
+}
+
+// LogKinds are the kinds of entry that a log has.
+func LogKinds() []string {
+	return []string{"visit", "run", "part", "note", "photo", "pad", "clean-line", "due"}
+}
+
+// VisitsByID finds visits with their rows, and for each corrected one the visit that
+// corrects it.
+func (s *Store) VisitsByID(ctx context.Context, ids []uuid.UUID) (map[uuid.UUID]Visit, map[uuid.UUID]uuid.UUID, error) {
+	var vs []Visit
+	if err := s.withRows(ctx).Omit("Diagnosis").Find(&vs, "id in ?", ids).Error; err != nil {
+		return nil, nil, err
+	}
+	out := make(map[uuid.UUID]Visit, len(vs))
+	for _, v := range vs {
+		out[v.ID] = v
+	}
+	var fixes []Visit
+	if err := s.db.WithContext(ctx).Select("id", "corrects_id").Find(&fixes, "corrects_id in ?", ids).Error; err != nil {
+		return nil, nil, err
+	}
+	by := map[uuid.UUID]uuid.UUID{}
+	for _, f := range fixes {
+		by[*f.CorrectsID] = f.ID
+	}
+	return out, by, nil
+}
+
+// likely escapes what a pattern would take for its own.
+func likely(letters string) string {
+	return strings.NewReplacer(`\`, `\\`, `%`, `\%`, `_`, `\_`).Replace(letters)
+}
+
+// Found is a pool that a search found, and by what.
+type Found struct {
+	ID       uuid.UUID
+	Street   string
+	Customer string
+	Archived bool
+	Part     string // the part that holds the letters; empty: the street or the customer does
+}
+
+// Find looks pools up by street, customer and parts in place; every word must be in
+// one of them. Of one technician's pools, or of all (nil). Archived pools come last.
+func (s *Store) Find(ctx context.Context, technician *uuid.UUID, from time.Time, words []string, limit int) ([]Found, error) {
+	args := []any{limit}
+	arg := func(v any) string {
+		args = append(args, v)
+		return fmt.Sprintf("$%d", len(args))
+	}
+	const head = "(p.street || ' ' || coalesce(c.name, '') || ' ' || coalesce(c.phone, ''))"
+	const part = "(e.kind || ' ' || e.model || ' ' || e.serial)"
+	where, any := "true", "false"
+	for _, w := range words {
+		a := arg("%" + likely(w) + "%")
+		where += " and (" + head + " ilike " + a + " or p.id in (select e.pool_id from equipment e where e.removed_on is null and " + part + " ilike " + a + "))"
+		any += " or " + part + " ilike " + a
+	}
+	if technician != nil {
+		me := arg(technician.String())
+		where += " and (p.technician_id = " + me + "::uuid or p.id in (select pool_id from visit_moves where technician_id = " + me + "::uuid and moved_to >= " + arg(from.Format(time.DateOnly)) + "::date)) and p.archived_at is null"
+	}
+	rows, err := s.Pool.Query(ctx, `select p.id, p.street, coalesce(c.name, ''), p.archived_at is not null,
+		coalesce((select trim(e.kind || ' ' || e.model || ' ' || e.serial) from equipment e where e.pool_id = p.id and e.removed_on is null and (`+any+`) order by e.kind limit 1), '')
+		from pools p left join customers c on c.id = p.customer_id where `+where+` order by p.archived_at is not null, p.street limit $1`, args...)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var out []Found
+	for rows.Next() {
+		var f Found
+		if err := rows.Scan((*[16]byte)(&f.ID), &f.Street, &f.Customer, &f.Archived, &f.Part); err != nil {
+			return nil, err
+		}
+		out = append(out, f)
+	}
+	return out, rows.Err()
+}

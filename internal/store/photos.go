@@ -1,0 +1,147 @@
+package store
+
+import (
+	"context"
+	"encoding/hex"
+	"errors"
+	"fmt"
+	"io/fs"
+	"os"
+	"path/filepath"
+	"time"
+
+	"github.com/google/uuid"
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
+)
+
+// Photo is a picture of a pool or of a visit. Taking it away keeps the row.
+type Photo struct {
+	ID      uuid.UUID `gorm:"primaryKey"`
+	PoolID  uuid.UUID
+	VisitID *uuid.UUID
+	Caption string
+	Width   int
+	Height  int
+	Digest  []byte
+	TakenAt time.Time
+	MadeBy  uuid.UUID
+	MadeAt  time.Time
+	GoneAt  *time.Time
+	GoneWhy string
+}
+
+// PhotoContent is a picture's bytes.
+type PhotoContent struct {
+	Digest  []byte `gorm:"primaryKey"`
+	Content []byte
+}
+
+// KeepPhotosIn makes new pictures go into a folder instead of the database. Those in
+// the database stay readable.
+func (s *Store) KeepPhotosIn(dir string) error {
+	if err := os.MkdirAll(dir, 0o700); err != nil {
+		return fmt.Errorf("making the folder for pictures: %w", err)
+	}
+	s.photos = dir
+	return nil
+}
+
+func (s *Store) photoPath(digest []byte) string {
+	name := hex.EncodeToString(digest)
+	return filepath.Join(s.photos, name[:2], name+".jpg")
+}
+
+// AddPhoto writes a picture once: the same id again is the same picture.
+func (s *Store) AddPhoto(ctx context.Context, p Photo, content []byte) error {
+	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		if err := s.putContent(tx, p.Digest, content); err != nil {
+			return err
+		}
+		return tx.Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "id"}}, DoNothing: true}).Create(&p).Error
+	})
+}
+
+func (s *Store) putContent(tx *gorm.DB, digest, content []byte) error {
+	if s.photos == "" {
+		return tx.Clauses(clause.OnConflict{DoNothing: true}).Create(&PhotoContent{digest, content}).Error
+	}
+	path := s.photoPath(digest)
+	if err := os.MkdirAll(filepath.Dir(path), 0o700); err != nil {
+		return fmt.Errorf("making a folder for the picture: %w", err)
+	}
+	part := path + ".part" // a picture is there whole or not at all
+	if err := os.WriteFile(part, content, 0o600); err != nil {
+		return fmt.Errorf("writing the picture: %w", err)
+	}
+	return os.Rename(part, path)
+}
+
+// PhotoByID finds a picture that was not taken away.
+func (s *Store) PhotoByID(ctx context.Context, id uuid.UUID) (Photo, error) {
+	var p Photo
+	return p, found(s.db.WithContext(ctx).First(&p, "id = ? and gone_at is null", id).Error)
+}
+
+// PhotoBytes reads a picture's content, wherever it is kept.
+func (s *Store) PhotoBytes(ctx context.Context, digest []byte) ([]byte, error) {
+	var c PhotoContent
+	err := found(s.db.WithContext(ctx).First(&c, "digest = ?", digest).Error)
+	if !errors.Is(err, ErrNotFound) || s.photos == "" {
+		return c.Content, err
+	}
+	b, err := os.ReadFile(s.photoPath(digest))
+	if errors.Is(err, fs.ErrNotExist) {
+		return nil, ErrNotFound
+	}
+	return b, err
+}
+
+// PhotosOf lists a pool's pictures that are there, newest first.
+func (s *Store) PhotosOf(ctx context.Context, pool uuid.UUID) ([]Photo, error) {
+	var ps []Photo
+	return ps, s.db.WithContext(ctx).Where("pool_id = ? and gone_at is null", pool).Order("taken_at desc, id desc").Find(&ps).Error
+}
+
+// CountPhotos counts pictures that are there and fit.
+func (s *Store) CountPhotos(ctx context.Context, where string, args ...any) (int, error) {
+	var n int64
+	err := s.db.WithContext(ctx).Model(&Photo{}).Where("gone_at is null").Where(where, args...).Count(&n).Error
+	return int(n), err
+}
+
+// TakePhotosAway marks pictures as gone, says why, and forgets contents that no other
+// picture shows.
+func (s *Store) TakePhotosAway(ctx context.Context, why string, now time.Time, where string, args ...any) (int, error) {
+	n := 0
+	var orphans [][]byte
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		var gone []Photo
+		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("gone_at is null").Where(where, args...).Find(&gone).Error; err != nil || len(gone) == 0 {
+			return err
+		}
+		n = len(gone)
+		ids := make([]uuid.UUID, n)
+		for i := range gone {
+			ids[i] = gone[i].ID
+		}
+		if err := tx.Model(&Pool{}).Where("photo_id in ?", ids).Update("photo_id", nil).Error; err != nil {
+			return err
+		}
+		if err := tx.Model(&Photo{}).Where("id in ?", ids).Updates(map[string]any{"gone_at": now, "gone_why": why}).Error; err != nil {
+			return err
+		}
+		if err := tx.Raw("select distinct digest from photos g where id in ? and not exists (select 1 from photos o where o.digest = g.digest and o.gone_at is null)", ids).Scan(&orphans).Error; err != nil || len(orphans) == 0 {
+			return err
+		}
+		return tx.Where("digest in ?", orphans).Delete(&PhotoContent{}).Error
+	})
+	if err == nil && s.photos != "" {
+		for _, d := range orphans {
+			if e := os.Remove(s.photoPath(d)); e != nil && !errors.Is(e, fs.ErrNotExist) {
+				err = errors.Join(err, e)
+			}
+		}
+	}
+	return n, err
+}
