@@ -15,9 +15,6 @@ import (
 	"fairlap/internal/store"
 )
 
-// shortestPassword is the least length taken for an owner's password.
-const shortestPassword = 12
-
 func initCommand() *cobra.Command {
 	var url, company, zone, login, name string
 	cmd := &cobra.Command{
@@ -34,8 +31,8 @@ func initCommand() *cobra.Command {
 			if err != nil && password == "" {
 				return errors.New("type the owner's password on standard input")
 			}
-			if len(password) < shortestPassword {
-				return fmt.Errorf("the password needs at least %d characters", shortestPassword)
+			if len(password) < app.ShortestPassword {
+				return fmt.Errorf("the password needs at least %d characters", app.ShortestPassword)
 			}
 			st, err := openStore(cmd.Context(), url)
 			if err != nil {

@@ -36,7 +36,7 @@ func openStore(ctx context.Context, url string) (*store.Store, error) {
 }
 
 func serveCommand() *cobra.Command {
-	var url, address string
+	var url, address, photos string
 	var secure bool
 	cmd := &cobra.Command{
 		Use: "serve", Short: "Serve the company's record", Args: cobra.NoArgs,
@@ -49,11 +49,17 @@ func serveCommand() *cobra.Command {
 			if err := st.Migrate(cmd.Context()); err != nil {
 				return err
 			}
+			if photos != "" {
+				if err := st.KeepPhotosIn(photos); err != nil {
+					return err
+				}
+			}
 			return listen(cmd, address, st, app.New(st, time.Now, app.World{}), secure, nil)
 		},
 	}
 	cmd.Flags().StringVar(&url, "database-url", "", "PostgreSQL address")
 	cmd.Flags().StringVar(&address, "listen", "127.0.0.1:8080", "address to listen on")
+	cmd.Flags().StringVar(&photos, "photo-dir", "", "folder for pictures; without one they are kept in the database")
 	cmd.Flags().BoolVar(&secure, "secure-cookie", true, "send the session cookie over HTTPS only")
 	return cmd
 }
@@ -99,12 +105,15 @@ func listen(cmd *cobra.Command, address string, st *store.Store, svc *app.Servic
 	return nil
 }
 
-// keepWarm works due work out on every new hour, so that nobody waits for it. A
-// failure is left to whoever asks next.
+// keepWarm works due work out on every new hour, so that nobody waits for it, and
+// takes away what the company keeps no longer. A failure is left to whoever asks next.
 func keepWarm(ctx context.Context, svc *app.Service) {
 	for {
 		if err := svc.Warm(ctx); err != nil && ctx.Err() == nil {
 			newLog().Warn("working due work out ahead", "error", err)
+		}
+		if err := svc.Retain(ctx); err != nil && ctx.Err() == nil {
+			newLog().Warn("taking away what is kept no longer", "error", err)
 		}
 		next := time.Now().Truncate(time.Hour).Add(time.Hour + time.Second)
 		select {

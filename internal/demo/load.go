@@ -161,8 +161,9 @@ func (l *loader) setUp(ctx context.Context) error {
 		if err != nil {
 			return err
 		}
-		rows := []any{
-			&store.Pool{ID: id, Street: p.street, VolumeM3: float64(units.Gallons(p.gallons)), Surface: p.surface, AccessNote: p.access, Lon: &l.at[i].Lon, Lat: &l.at[i].Lat, LapOrder: i,
+		who := store.Customer{ID: l.id(), Name: owner(i), Phone: fmt.Sprintf("555 01%02d", (i*7+3)%100), Version: 1, CreatedAt: l.visitTime(p, Weeks+1, 0)}
+		rows := []any{&who,
+			&store.Pool{ID: id, CustomerID: &who.ID, InGround: filters[p.filter].AreaFt2 != 40, Street: p.street, VolumeM3: float64(units.Gallons(p.gallons)), Surface: p.surface, AccessNote: p.access, Lon: &l.at[i].Lon, Lat: &l.at[i].Lat, LapOrder: i,
 				Weekday: int(l.now.AddDate(0, 0, l.offset(p)).Weekday()), TechnicianID: &tech, BaseMinutes: p.minutes, OnRecordSince: since, Version: 1, Cleaning: json.RawMessage(`{}`)},
 			&store.Plumbing{ID: l.id(), PoolID: id, Revision: 1, Document: doc, CreatedBy: &tech, CreatedAt: l.visitTime(p, Weeks+1, 0)},
 		}
@@ -176,9 +177,15 @@ func (l *loader) setUp(ctx context.Context) error {
 				taken = l.visitTime(p, 3+i%45, 0)
 			}
 			rows = append(rows, &store.CleanLine{ID: l.id(), PoolID: id, TakenAt: taken, Note: "after cleaning", Readings: line, CreatedBy: &tech})
+			placed := map[string]uuid.UUID{}
 			for _, e := range p.parts() {
 				installed := l.now.AddDate(0, 0, -int(e.age*365.25))
-				rows = append(rows, &store.Equipment{ID: l.id(), PoolID: id, Kind: e.kind, Model: e.model, InstalledOn: &installed})
+				part := store.Equipment{ID: l.id(), PoolID: id, Kind: e.kind, Model: e.model, InstalledOn: &installed}
+				if of, ok := placed[belongsTo[e.kind]]; ok {
+					part.PartOf = &of
+				}
+				placed[e.kind] = part.ID
+				rows = append(rows, &part)
 			}
 			rows = append(rows, l.done(i, id, tech)...)
 		}
@@ -187,6 +194,15 @@ func (l *loader) setUp(ctx context.Context) error {
 		}
 	}
 	return nil
+}
+
+// belongsTo says which part a part is a part of.
+var belongsTo = map[string]string{"Lid O-ring": "Pump", "Sand": "Filter tank", "Cartridge": "Filter tank", "Grids": "Filter tank", "Multiport gasket": "Filter tank", "Tank gauge": "Filter tank", "Zinc anode": "Salt cell"}
+
+// owner makes a customer's name up.
+func owner(i int) string {
+	first, last := "ABCDEFGHJKLMNPRSTVW", []string{"Appleyard", "Birchwood", "Cotterel", "Dunmore", "Eastlake", "Farrowby", "Greenhalt", "Hollis", "Ironside", "Jessop", "Kettering", "Lowther", "Marchbank", "Nettleton", "Oakhurst", "Penhale", "Quillfeather", "Rushmere", "Selwick", "Thornbury", "Underhay", "Vexley", "Windrush"}
+	return string(first[(i*5+2)%len(first)]) + ". " + last[(i*7+1)%len(last)]
 }
 
 // done are the recurring services that somebody did at a pool within their interval.

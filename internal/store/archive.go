@@ -4,10 +4,12 @@ import (
 	"bufio"
 	"bytes"
 	"context"
+	"encoding/hex"
 	"encoding/json"
 	"errors"
 	"fmt"
 	"io"
+	"os"
 	"slices"
 
 	"github.com/google/uuid"
@@ -88,6 +90,11 @@ func (s *Store) Export(ctx context.Context, w io.Writer) error {
 			}); err != nil {
 				return fmt.Errorf("reading %s: %w", t.table, err)
 			}
+			if t.table == "photo_contents" && s.photos != "" {
+				if err := s.exportFolder(ctx, tx, enc); err != nil {
+					return err
+				}
+			}
 		}
 		return nil
 	})
@@ -95,6 +102,33 @@ func (s *Store) Export(ctx context.Context, w io.Writer) error {
 		return err
 	}
 	return out.Flush()
+}
+
+// exportFolder writes the pictures that are kept in a folder as if they were kept in
+// the database: an archive is whole.
+func (s *Store) exportFolder(ctx context.Context, tx pgx.Tx, enc *json.Encoder) error {
+	rows, err := tx.Query(ctx, "select distinct digest from photos where gone_at is null and digest not in (select digest from photo_contents) order by digest")
+	if err != nil {
+		return fmt.Errorf("listing the pictures: %w", err)
+	}
+	digests, err := pgx.CollectRows(rows, pgx.RowTo[[]byte])
+	if err != nil {
+		return fmt.Errorf("listing the pictures: %w", err)
+	}
+	for _, d := range digests {
+		content, err := os.ReadFile(s.photoPath(d))
+		if err != nil {
+			return fmt.Errorf("reading a picture: %w", err)
+		}
+		row, err := json.Marshal(map[string]string{"digest": "\\x" + hex.EncodeToString(d), "content": "\\x" + hex.EncodeToString(content)})
+		if err != nil {
+			return fmt.Errorf("writing a picture: %w", err)
+		}
+		if err := enc.Encode(archiveRow{"photo_contents", row}); err != nil {
+			return fmt.Errorf("writing a picture: %w", err)
+		}
+	}
+	return nil
 }
 
 // Import takes an archive into an empty, migrated database, all of it or nothing. A

@@ -5,6 +5,7 @@ import (
 	"strings"
 	"testing"
 
+	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -80,4 +81,31 @@ func TestASpoiledArchiveComesInNotAtAll(t *testing.T) {
 	}
 	_, err := empty.Import(ctx, strings.NewReader(out.String()))
 	assert.NoError(t, err, "the sound one still does")
+}
+
+// Pictures in a folder are in an archive too, and come back into the database.
+func TestPicturesInAFolderAreInAnArchive(t *testing.T) {
+	town := demotest.Town(t)
+	dir := t.TempDir()
+	require.NoError(t, town.Store.KeepPhotosIn(dir))
+	var pool, user [16]byte
+	require.NoError(t, town.Store.Pool.QueryRow(ctx, "select p.id, u.id from pools p, users u limit 1").Scan(&pool, &user))
+	p := store.Photo{ID: uuid.New(), PoolID: pool, Width: 3, Height: 2, Digest: []byte{1, 2, 3}, TakenAt: demotest.Now(), MadeBy: user, MadeAt: demotest.Now()}
+	require.NoError(t, town.Store.AddPhoto(ctx, p, []byte("a picture")))
+	content, err := town.Store.PhotoBytes(ctx, p.Digest)
+	require.NoError(t, err)
+	assert.Equal(t, "a picture", string(content))
+	var out bytes.Buffer
+	require.NoError(t, town.Store.Export(ctx, &out))
+	other := demotest.Empty(t)
+	_, err = other.Import(ctx, &out)
+	require.NoError(t, err)
+	content, err = other.PhotoBytes(ctx, p.Digest)
+	require.NoError(t, err)
+	assert.Equal(t, "a picture", string(content))
+	n, err := town.Store.TakePhotosAway(ctx, "a test", demotest.Now(), "id = ?", p.ID)
+	require.NoError(t, err)
+	assert.Equal(t, 1, n)
+	_, err = town.Store.PhotoBytes(ctx, p.Digest)
+	assert.ErrorIs(t, err, store.ErrNotFound)
 }
