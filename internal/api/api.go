@@ -69,6 +69,7 @@ func New(service *app.Service, o Options) (http.Handler, huma.API) {
 	cfg := huma.DefaultConfig("Fair Lap", o.Version)
 	cfg.CreateHooks, cfg.DocsPath, cfg.SchemasPath = nil, "", ""
 	cfg.OpenAPIPath = "/api/openapi"
+	cfg.Formats = a.formats()
 	a.huma = humagin.New(engine, cfg)
 	a.routes()
 	engine.GET("/healthz", func(c *gin.Context) { c.String(http.StatusOK, "ok\n") })

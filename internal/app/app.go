@@ -6,6 +6,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"sync/atomic"
 	"time"
 
 	"github.com/google/uuid"
@@ -14,6 +15,7 @@ import (
 	"fairlap/core/lap"
 	"fairlap/core/pad"
 	"fairlap/core/procedure"
+	"fairlap/core/units"
 	"fairlap/core/upkeep"
 	"fairlap/internal/store"
 )
@@ -95,11 +97,20 @@ type Service struct {
 	stood   standingCache
 	plans   planCache
 	imports importJobs
+	metric  atomic.Bool // the company reads metric units
 }
 
 // New makes the service. now is the clock.
 func New(st *store.Store, now func() time.Time, world World) *Service {
 	return &Service{store: st, now: now, world: world}
+}
+
+// Units are what the company reads, as far as it was asked for.
+func (s *Service) Units() units.System {
+	if s.metric.Load() {
+		return units.Metric
+	}
+	return units.US
 }
 
 // Now is the service's clock.
@@ -137,6 +148,7 @@ func (s *Service) company(ctx context.Context) (company, error) {
 	}
 	c.settings, c.ways = kept.Settings, kept.Ways
 	c.office, err = officeOf(row)
+	s.metric.Store(units.System(c.office.Units) == units.Metric)
 	return c, err
 }
 

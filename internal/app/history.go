@@ -21,7 +21,7 @@ type LogEntry struct {
 	At     time.Time    `json:"at"`
 	By     string       `json:"by"`
 	What   string       `json:"what" doc:"a code of its kind: a decision, an act, a procedure"`
-	Detail string       `json:"detail"`
+	Detail string       `json:"words" doc:"as they were written down"`
 	Visit  *VisitRecord `json:"visit,omitempty"`
 }
 

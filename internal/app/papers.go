@@ -189,7 +189,7 @@ func (w *writer) poolFactsBlock() {
 	}
 	d := &w.cached.model.Doc
 	w.facts("Pool", strings.Join(slices.DeleteFunc([]string{w.units.Figure(units.Volume(p.VolumeM3).Gallons(), "gal"), p.Surface, ground}, func(x string) bool { return x == "" }), ", "),
-		"Pump", d.Pump.Model, "Filter", d.Filter.Model+", "+filterWords(d), "On record since", w.day(p.OnRecordSince))
+		"Pump", d.Pump.Model, "Filter", filterWords(d), "On record since", p.OnRecordSince.Format("2 January 2006"))
 }
 
 // ownerHours is a programme's slot in words.
@@ -255,7 +255,7 @@ func (s *Service) reportPaper(ctx context.Context, w *writer) error {
 			}
 		}
 		if e.WarrantyUntil != nil {
-			until = w.short(*e.WarrantyUntil)
+			until = e.WarrantyUntil.Format("2 Jan 2006")
 		}
 		installed := "–"
 		if e.InstalledOn != nil {

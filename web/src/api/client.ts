@@ -35,6 +35,14 @@ export type RunEvent = Schemas["RunEvent"];
 export type RunBrief = Schemas["RunBrief"];
 export type PoolWork = Schemas["PoolWork"];
 export type ProcedureBrief = Schemas["ProcedureBrief"];
+export type PoolAbout = Schemas["PoolAbout"];
+export type PaperPage = Schemas["Page"];
+export type PaperName = Schemas["PaperName"];
+export type LogEntry = Schemas["LogEntry"];
+export type CompanyView = Schemas["CompanyView"];
+export type PersonRow = Schemas["PersonRow"];
+export type ImportView = Schemas["ImportView"];
+export type AuditEntry = Schemas["AuditEntry"];
 export type Problem = Schemas["ErrorModel"];
 
 /** Sentences by field path, from a problem answer ("readings[0].tank"). */

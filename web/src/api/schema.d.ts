@@ -4,6 +4,40 @@
  */
 
 export interface paths {
+    "/api/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Everything on record as lines of JSON; it holds password hashes */
+        get: operations["export-archive"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/audit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who changed what, before a time */
+        get: operations["get-audit"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calendar-feed": {
         parameters: {
             query?: never;
@@ -75,6 +109,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/customers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Customers by letters of their name */
+        get: operations["find-customers"];
+        /** Write a customer down, or change their details */
+        put: operations["put-customer"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/customers/{id}/erased": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Erase a customer's details; the pools' record stays */
+        post: operations["erase-customer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/demo/sign-in": {
         parameters: {
             query?: never;
@@ -137,6 +206,91 @@ export interface paths {
         /** Change how long one part is expected to last */
         put: operations["set-part-life"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Pools by street, customer, model or part */
+        get: operations["find-pools"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read a spreadsheet as a dry run; the body is the file */
+        post: operations["start-import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How an import stands */
+        get: operations["get-import"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/{id}/rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What becomes of each row */
+        get: operations["list-import-rows"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/{id}/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Write what a dry run found, all of it or nothing */
+        post: operations["take-import"];
         delete?: never;
         options?: never;
         head?: never;
@@ -228,6 +382,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/me/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Choose a new password; your other sign-ins end */
+        put: operations["change-password"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/office": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How the company is set up */
+        get: operations["get-office"];
+        /** Change how the company is set up */
+        put: operations["save-office"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pads/preview": {
         parameters: {
             query?: never;
@@ -296,6 +485,75 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Everybody who signs in, those who left too */
+        get: operations["list-people"];
+        /** Add somebody, or change them */
+        put: operations["put-person"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A picture */
+        get: operations["get-photo"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{id}/gone": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a picture away, and say why */
+        post: operations["take-photo-away"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{id}/shown": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Let a picture stand for its pool */
+        put: operations["show-photo"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pools": {
         parameters: {
             query?: never;
@@ -331,6 +589,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pools/{id}/about": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a pool is, whose, and who comes when */
+        get: operations["get-about"];
+        /** Change what a pool is */
+        put: operations["save-about"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pools/{id}/access-note": {
         parameters: {
             query?: never;
@@ -341,6 +617,23 @@ export interface paths {
         get?: never;
         /** Change how to get in */
         put: operations["set-access-note"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pools/{id}/archived": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Take a pool out of care, or back into it */
+        put: operations["archive-pool"];
         post?: never;
         delete?: never;
         options?: never;
@@ -435,6 +728,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pools/{id}/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A secret link to a pool's papers for its customer */
+        post: operations["open-link"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pools/{id}/links/{link}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Revoke a link */
+        delete: operations["end-link"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pools/{id}/log": {
         parameters: {
             query?: never;
@@ -446,6 +773,23 @@ export interface paths {
         get: operations["get-log"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pools/{id}/notes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Write something down about a pool, once */
+        post: operations["add-note"];
         delete?: never;
         options?: never;
         head?: never;
@@ -487,6 +831,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pools/{id}/papers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A pool's papers */
+        get: operations["list-papers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pools/{id}/papers/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One paper of a pool */
+        get: operations["get-paper"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pools/{id}/papers/{kind}/pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One paper of a pool as PDF */
+        get: operations["get-paper-pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pools/{id}/parts": {
         parameters: {
             query?: never;
@@ -515,6 +910,23 @@ export interface paths {
         put?: never;
         /** Where the water would go, before the hand moves */
         post: operations["try-paths"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pools/{id}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a picture, once; the body is the picture */
+        post: operations["add-photo"];
         delete?: never;
         options?: never;
         head?: never;
@@ -651,6 +1063,91 @@ export interface paths {
         get: operations["get-settings"];
         /** Change the company's choices on when to clean */
         put: operations["save-settings"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared/{secret}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a customer's link leads to */
+        get: operations["get-shared"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared/{secret}/papers/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One paper by a customer's link */
+        get: operations["get-shared-paper"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared/{secret}/papers/{kind}/pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One paper by a customer's link as PDF */
+        get: operations["get-shared-paper-pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared/{secret}/photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The picture that stands for a link's pool */
+        get: operations["get-shared-photo"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Pools, equipment, visits and readings as a spreadsheet */
+        get: operations["export-sheets"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -811,6 +1308,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/volume": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A pool's volume from its shape and depths */
+        post: operations["work-out-volume"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/walks/read": {
         parameters: {
             query?: never;
@@ -853,6 +1367,11 @@ export interface components {
             arg?: string;
             verb: string;
         };
+        "Add-noteRequest": {
+            /** Format: uuid */
+            id: string;
+            text: string;
+        };
         Advice: {
             action: string;
             /** Format: double */
@@ -868,6 +1387,22 @@ export interface components {
         };
         "Append-runRequest": {
             events: components["schemas"]["RunEvent"][];
+        };
+        "Archive-poolRequest": {
+            archived: boolean;
+            /** Format: int64 */
+            version: number;
+        };
+        AuditEntry: {
+            /** @enum {string} */
+            act: "pool" | "customer" | "link" | "photo" | "people" | "company" | "cleaning" | "catalogue" | "import" | "retention";
+            /** Format: date-time */
+            at: string;
+            /** @description empty: the program itself */
+            by: string;
+            poolId: string;
+            says: string;
+            street: string;
         };
         Belief: {
             /** Format: double */
@@ -903,6 +1438,21 @@ export interface components {
             /** @description set when the stop was logged */
             visitId: string;
         };
+        Block: {
+            chart?: components["schemas"]["Chart"];
+            facts?: components["schemas"]["Fact"][] | null;
+            /** @description of a table */
+            head?: string[] | null;
+            /** @enum {string} */
+            kind: "heading" | "text" | "caution" | "facts" | "table" | "chart";
+            rows?: (string[] | null)[] | null;
+            text?: string;
+            /**
+             * Format: int64
+             * @description of a table: the column that takes the room, from 0
+             */
+            wide?: number;
+        };
         Bypass: {
             /** Format: double */
             boreIn: number;
@@ -936,6 +1486,17 @@ export interface components {
             is: string;
             path: string;
             was: string;
+        };
+        "Change-passwordRequest": {
+            newPassword: string;
+            password: string;
+        };
+        Chart: {
+            /** Format: double */
+            limit: number;
+            name: string;
+            points: components["schemas"]["Point"][];
+            unit: string;
         };
         CheckView: {
             /** Format: double */
@@ -1027,11 +1588,59 @@ export interface components {
              */
             worthDays: number;
         };
+        CompanyView: {
+            currency: string;
+            /** Format: double */
+            energyPerKwh: number;
+            /**
+             * Format: double
+             * @description details of customers whose pools have been archived this long are erased; 0 keeps them
+             */
+            keepPeopleYears: number;
+            /**
+             * Format: double
+             * @description pictures older than this are taken away; 0 keeps them
+             */
+            keepPhotosYears: number;
+            /** Format: double */
+            labourPerHour: number;
+            name: string;
+            /** @description whom customers call; on their papers */
+            phone: string;
+            timeZone: string;
+            /**
+             * @description what people read and type; the record keeps SI
+             * @enum {string}
+             */
+            units: "us" | "metric";
+            /** Format: int64 */
+            version: number;
+            /**
+             * Format: double
+             * @description price of a thousand gallons, sewer with it
+             */
+            waterPerKgal: number;
+        };
         CurveFt: {
             /** Format: double */
             ft: number;
             /** Format: double */
             gpm: number;
+        };
+        CustomerOf: {
+            email: string;
+            /** @description their details were taken off at their wish */
+            erased: boolean;
+            /** Format: uuid */
+            id: string;
+            name: string;
+            note: string;
+            phone: string;
+            /**
+             * Format: int64
+             * @description 0: a new one
+             */
+            version: number;
         };
         Danger: {
             code: string;
@@ -1062,6 +1671,29 @@ export interface components {
             /** Format: double */
             leastGpm: number;
             model: string;
+        };
+        Dimensions: {
+            /**
+             * Format: double
+             * @description 0: as deep as the shallow end
+             */
+            deepFt: number;
+            /** Format: double */
+            lengthFt: number;
+            /** Format: double */
+            shallowFt: number;
+            /** @enum {string} */
+            shape: "rectangle" | "round" | "oval" | "kidney";
+            /**
+             * Format: double
+             * @description of a kidney: the other end's width
+             */
+            width2Ft: number;
+            /**
+             * Format: double
+             * @description 0 for a round pool
+             */
+            widthFt: number;
         };
         Diverter: {
             /**
@@ -1312,6 +1944,10 @@ export interface components {
             /** Format: double */
             weight: number;
         };
+        Fact: {
+            name: string;
+            value: string;
+        };
         FaultName: {
             id: string;
             name: string;
@@ -1428,6 +2064,14 @@ export interface components {
             cross90: number;
             days: components["schemas"]["DayLoad"][] | null;
         };
+        FoundPool: {
+            archived: boolean;
+            customer: string;
+            id: string;
+            /** @description the part that the letters are in; empty: the street or the customer */
+            part: string;
+            street: string;
+        };
         GaugePoint: {
             after: boolean;
             /** Format: date-time */
@@ -1454,6 +2098,45 @@ export interface components {
             /** Format: date-time */
             until: string;
             why: string;
+        };
+        ImportTable: {
+            /** Format: int64 */
+            known: number;
+            name: string;
+            /** Format: int64 */
+            new: number;
+            /** Format: int64 */
+            refused: number;
+        };
+        ImportView: {
+            /**
+             * Format: int64
+             * @description of total, while it writes
+             */
+            done: number;
+            file: string;
+            /** Format: uuid */
+            id: string;
+            /**
+             * Format: int64
+             * @description rows; while there are any, nothing is taken
+             */
+            refused: number;
+            /** @description why it failed, in a sentence */
+            says: string;
+            /**
+             * Format: double
+             * @description since this state began, or that it took
+             */
+            seconds: number;
+            /**
+             * @description read: a dry run that can be taken, or not
+             * @enum {string}
+             */
+            state: "reading" | "read" | "writing" | "done" | "failed";
+            tables: components["schemas"]["ImportTable"][];
+            /** Format: int64 */
+            total: number;
         };
         LapOrder: {
             /** @description all stops, in order */
@@ -1606,6 +2289,18 @@ export interface components {
             /** Format: double */
             value: number;
         };
+        LinkView: {
+            by: string;
+            /** Format: date-time */
+            expiresAt: string;
+            id: string;
+            /** Format: date-time */
+            madeAt: string;
+            /** Format: date-time */
+            revokedAt: string | null;
+            /** @description its address ends in it; told once, when it is made */
+            secret?: string;
+        };
         LoadPoint: {
             /** @description read right after the cleaning */
             after: boolean;
@@ -1618,10 +2313,26 @@ export interface components {
             /** Format: double */
             sd: number;
         };
-        LogPage: {
+        LogEntry: {
             /** Format: date-time */
+            at: string;
+            by: string;
+            id: string;
+            /** @enum {string} */
+            kind: "visit" | "run" | "part" | "note" | "photo" | "pad" | "clean-line" | "due";
+            visit?: components["schemas"]["VisitRecord"];
+            /** @description a code of its kind: a decision, an act, a procedure */
+            what: string;
+            /** @description as they were written down */
+            words: string;
+        };
+        LogPage: {
+            /**
+             * Format: date-time
+             * @description ask for the log before this to read on; absent at its end
+             */
             before: string | null;
-            visits: components["schemas"]["VisitRecord"][];
+            entries: components["schemas"]["LogEntry"][];
         };
         LookNumbers: {
             /**
@@ -1656,6 +2367,7 @@ export interface components {
         };
         Me: {
             company: string;
+            currency: string;
             demo: boolean;
             id: string;
             name: string;
@@ -1666,6 +2378,8 @@ export interface components {
             now: string;
             role: string;
             timeZone: string;
+            /** @enum {string} */
+            units: "us" | "metric";
         };
         MeOut: {
             /** @description a demo: anybody may sign in by role */
@@ -1732,7 +2446,10 @@ export interface components {
             takenAt: string;
         };
         NewPool: {
+            aboveGround?: boolean;
             accessNote: string;
+            /** @description a new one, or one on record by its id */
+            customer?: components["schemas"]["CustomerOf"];
             document: components["schemas"]["Document"];
             /** Format: double */
             gallons: number;
@@ -1793,6 +2510,18 @@ export interface components {
             /** Format: double */
             strays: number;
             unit: string;
+        };
+        OlderLine: {
+            /** Format: date-time */
+            at: string;
+            points: components["schemas"]["LinePoint"][];
+        };
+        "Open-linkRequest": {
+            /**
+             * Format: int64
+             * @description that it is good for
+             */
+            days: number;
         };
         Option: {
             do: components["schemas"]["Action"][];
@@ -1890,6 +2619,23 @@ export interface components {
             /** Format: int64 */
             revision: number;
         };
+        Page: {
+            blocks: components["schemas"]["Block"][];
+            company: string;
+            /** Format: date-time */
+            made: string;
+            /** @description whom to call; empty: not said */
+            phone: string;
+            sub: string;
+            title: string;
+        };
+        PaperName: {
+            /** @enum {string} */
+            kind: "visit" | "report" | "season" | "owner";
+            name: string;
+            /** @description of a visit's report */
+            visit: string;
+        };
         Part: {
             /** Format: double */
             ageYears: number | null;
@@ -1903,6 +2649,8 @@ export interface components {
             model: string;
             /** @description the expected life is this part's own, not its kind's */
             own: boolean;
+            /** @description id of the part that it belongs to; empty: none */
+            partOf: string;
             serial: string;
             /** @description day; empty: none known */
             warrantyUntil: string;
@@ -1932,6 +2680,11 @@ export interface components {
              * @description of all but install: the part that is in place
              */
             part?: string;
+            /**
+             * Format: uuid
+             * @description of a part that comes in new: the part that it belongs to
+             */
+            partOf?: string;
             serial?: string;
             warrantyUntil?: string;
         };
@@ -1969,6 +2722,8 @@ export interface components {
             model: string;
             /** @description the expected life is this part's own, not its kind's */
             own: boolean;
+            /** @description id of the part that it belongs to; empty: none */
+            partOf: string;
             poolId: string;
             serial: string;
             street: string;
@@ -2056,6 +2811,39 @@ export interface components {
             id: string;
             name: string;
         };
+        PersonEdit: {
+            active: boolean;
+            /** Format: uuid */
+            id: string;
+            login: string;
+            /** @description the one who asks */
+            mine: boolean;
+            name: string;
+            password?: string;
+            /** @enum {string} */
+            role: "technician" | "office" | "owner";
+            /**
+             * Format: int64
+             * @description 0: somebody new
+             */
+            version: number;
+        };
+        PersonRow: {
+            active: boolean;
+            /** Format: uuid */
+            id: string;
+            login: string;
+            /** @description the one who asks */
+            mine: boolean;
+            name: string;
+            /** @enum {string} */
+            role: "technician" | "office" | "owner";
+            /**
+             * Format: int64
+             * @description 0: somebody new
+             */
+            version: number;
+        };
         PhaseReading: {
             /** Format: double */
             flowGpm?: number;
@@ -2075,6 +2863,18 @@ export interface components {
             /** Format: double */
             vacuumInHg?: number;
         };
+        PhotoView: {
+            by: string;
+            caption: string;
+            /** Format: int64 */
+            height: number;
+            id: string;
+            /** Format: date-time */
+            takenAt: string;
+            visitId: string;
+            /** Format: int64 */
+            width: number;
+        };
         PinnedDown: {
             /** Format: double */
             after: number;
@@ -2091,6 +2891,77 @@ export interface components {
             /** @enum {string} */
             id: "suction" | "return" | "media" | "head" | "idle" | "base" | "per-flow";
             unlikely: boolean;
+        };
+        Point: {
+            /** Format: date-time */
+            at: string;
+            cut: boolean;
+            /** Format: double */
+            value: number;
+        };
+        PoolAbout: {
+            accessNote: string;
+            /** Format: date-time */
+            archivedAt: string | null;
+            /** @description who changed these facts, newest first */
+            changes: components["schemas"]["AuditEntry"][];
+            /** @description absent: nobody is named */
+            customer: components["schemas"]["CustomerOf"];
+            /** Format: uuid */
+            customerId?: string;
+            /** Format: double */
+            gallons: number;
+            id: string;
+            inGround: boolean;
+            /**
+             * Format: int64
+             * @description its place in its day's given order
+             */
+            lapOrder: number;
+            /**
+             * Format: double
+             * @description degrees north; null: not known
+             */
+            lat: number | null;
+            /** @description the customer's ways to its papers, newest first; for the desk */
+            links: components["schemas"]["LinkView"][];
+            /**
+             * Format: double
+             * @description degrees east
+             */
+            lon: number | null;
+            mayEdit: boolean;
+            /**
+             * Format: int64
+             * @description of a visit without due work
+             */
+            minutes: number;
+            /** @description id of the picture that stands for the pool; empty: none */
+            photo: string;
+            /** @description newest first */
+            photos: components["schemas"]["PhotoView"][];
+            seasonCloses: string;
+            /** @description day of the year like 04-15; empty: the company's */
+            seasonOpens: string;
+            /** @description the spa on its pad in words; empty: none */
+            spa: string;
+            street: string;
+            surface: string;
+            technician: string;
+            /**
+             * Format: uuid
+             * @description absent: nobody yet
+             */
+            technicianId?: string;
+            /** @description whom it may be given to */
+            technicians: components["schemas"]["Person"][];
+            /** Format: int64 */
+            version: number;
+            /**
+             * Format: int64
+             * @description of its visits; 0 is Sunday
+             */
+            weekday: number;
         };
         PoolCleaning: {
             /** Format: double */
@@ -2114,6 +2985,51 @@ export interface components {
              * @description of the pool
              */
             version: number;
+        };
+        PoolEdit: {
+            accessNote: string;
+            /** Format: uuid */
+            customerId?: string;
+            /** Format: double */
+            gallons: number;
+            inGround: boolean;
+            /**
+             * Format: int64
+             * @description its place in its day's given order
+             */
+            lapOrder: number;
+            /**
+             * Format: double
+             * @description degrees north; null: not known
+             */
+            lat: number | null;
+            /**
+             * Format: double
+             * @description degrees east
+             */
+            lon: number | null;
+            /**
+             * Format: int64
+             * @description of a visit without due work
+             */
+            minutes: number;
+            seasonCloses: string;
+            /** @description day of the year like 04-15; empty: the company's */
+            seasonOpens: string;
+            street: string;
+            surface: string;
+            /**
+             * Format: uuid
+             * @description absent: nobody yet
+             */
+            technicianId?: string;
+            /** Format: int64 */
+            version: number;
+            /**
+             * Format: int64
+             * @description of its visits; 0 is Sunday
+             */
+            weekday: number;
         };
         PoolFacts: {
             accessNote: string;
@@ -2161,28 +3077,29 @@ export interface components {
             version: number;
         };
         PoolRecordView: {
-            /**
-             * Format: date-time
-             * @description ask for the log before this to read on; absent at its end
-             */
-            before: string | null;
+            archived: boolean;
+            customer: string;
             forecast: components["schemas"]["Forecast"];
             gauges: components["schemas"]["GaugePoint"][];
             line: components["schemas"]["LinePoint"][];
-            log: components["schemas"]["VisitRecord"][];
             mayEdit: boolean;
             /** Format: date-time */
             nextVisit: string | null;
+            /** @description earlier clean lines, newest first */
+            older: components["schemas"]["OlderLine"][];
             pad: components["schemas"]["PadFacts"];
             /** @description what was done to the parts, newest first */
             partEvents: components["schemas"]["PartEvent"][];
             parts: components["schemas"]["Part"][];
+            /** @description id of the picture that stands for the pool; empty: none */
+            photo: string;
             points: components["schemas"]["LoadPoint"][];
             pool: components["schemas"]["PoolFacts"];
             /** @description of today's lap, when the pool is on it */
             stopId: string;
             /** Format: int64 */
             visitCount: number;
+            wear: components["schemas"]["Wear"][];
         };
         PoolWork: {
             /** @description forbids work that throws water away */
@@ -2396,6 +3313,20 @@ export interface components {
              */
             usual: number;
             valve: string;
+        };
+        RowFate: {
+            /**
+             * @description known: on record already, left as it is
+             * @enum {string}
+             */
+            fate: "new" | "known" | "refused";
+            /** @description what the row is about */
+            key: string;
+            /** Format: int64 */
+            line: number;
+            /** @description why it is refused, a sentence each */
+            says?: string[] | null;
+            table: string;
         };
         Run: {
             /**
@@ -2642,6 +3573,16 @@ export interface components {
              */
             worthDays: number;
         };
+        SharedView: {
+            company: string;
+            papers: components["schemas"]["PaperName"][];
+            phone: string;
+            /** @description id of the picture that stands for the pool; empty: none */
+            photo: string;
+            street: string;
+            /** @enum {string} */
+            units: "us" | "metric";
+        };
         ShortStop: {
             id: string;
             street: string;
@@ -2852,6 +3793,9 @@ export interface components {
             amount: string;
             name: string;
         };
+        "Take-photo-awayRequest": {
+            why: string;
+        };
         "Technician-leavesRequest": {
             /**
              * Format: uuid
@@ -3022,6 +3966,10 @@ export interface components {
             /** @description the diagnosis as it was shown */
             verdict?: components["schemas"]["Verdict"];
             works: components["schemas"]["Work"][];
+        };
+        VolumeOut: {
+            /** Format: double */
+            gallons: number;
         };
         WalkFit: {
             lines: components["schemas"]["FittedLine"][];
@@ -3200,6 +4148,64 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    "export-archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-audit": {
+        parameters: {
+            query?: {
+                before?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AuditEntry"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-calendar-feed": {
         parameters: {
             query?: never;
@@ -3413,6 +4419,99 @@ export interface operations {
             };
         };
     };
+    "find-customers": {
+        parameters: {
+            query?: {
+                q?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CustomerOf"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-customer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CustomerOf"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CustomerOf"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "erase-customer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "demo-sign-in": {
         parameters: {
             query?: never;
@@ -3531,6 +4630,168 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "find-pools": {
+        parameters: {
+            query?: {
+                q?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundPool"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "start-import": {
+        parameters: {
+            query?: {
+                name?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-import-rows": {
+        parameters: {
+            query?: {
+                fate?: "" | "new" | "known" | "refused";
+                from?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RowFate"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "take-import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportView"];
+                };
             };
             /** @description Error */
             default: {
@@ -3703,6 +4964,99 @@ export interface operations {
             };
         };
     };
+    "change-password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Change-passwordRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-office": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CompanyView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "save-office": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CompanyView"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CompanyView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "preview-pad": {
         parameters: {
             query?: never;
@@ -3831,6 +5185,163 @@ export interface operations {
             };
         };
     };
+    "list-people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonRow"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-person": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PersonEdit"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonRow"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Cache-Control"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "take-photo-away": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Take-photo-awayRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "show-photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "list-pools": {
         parameters: {
             query?: never;
@@ -3924,6 +5435,72 @@ export interface operations {
             };
         };
     };
+    "get-about": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PoolAbout"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "save-about": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PoolEdit"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PoolAbout"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "set-access-note": {
         parameters: {
             query?: never;
@@ -3946,6 +5523,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PoolNote"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "archive-pool": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Archive-poolRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PoolAbout"];
                 };
             };
             /** @description Error */
@@ -4188,10 +5800,77 @@ export interface operations {
             };
         };
     };
+    "open-link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Open-linkRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "end-link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                link: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-log": {
         parameters: {
-            query: {
-                before: string;
+            query?: {
+                before?: string;
+                kind?: ("visit" | "run" | "part" | "note" | "photo" | "pad" | "clean-line" | "due")[] | null;
+                find?: string;
             };
             header?: never;
             path: {
@@ -4209,6 +5888,39 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["LogPage"];
                 };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "add-note": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Add-noteRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Error */
             default: {
@@ -4322,6 +6034,109 @@ export interface operations {
             };
         };
     };
+    "list-papers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaperName"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-paper": {
+        parameters: {
+            query?: {
+                /** @description of a visit's report; the last one's without it */
+                visit?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+                kind: "visit" | "report" | "season" | "owner";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Page"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-paper-pdf": {
+        parameters: {
+            query?: {
+                /** @description of a visit's report; the last one's without it */
+                visit?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+                kind: "visit" | "report" | "season" | "owner";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "change-part": {
         parameters: {
             query?: never;
@@ -4379,6 +6194,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PathsView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "add-photo": {
+        parameters: {
+            query: {
+                /** @description id of the picture, made by whoever sends it */
+                photo: string;
+                /** @description the visit that it belongs to */
+                visit?: string;
+                caption?: string;
+                takenAt?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoView"];
                 };
             };
             /** @description Error */
@@ -4686,6 +6543,173 @@ export interface operations {
             };
         };
     };
+    "get-shared": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                secret: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-shared-paper": {
+        parameters: {
+            query?: {
+                /** @description of a visit's report; the last one's without it */
+                visit?: string;
+            };
+            header?: never;
+            path: {
+                secret: string;
+                kind: "visit" | "report" | "season" | "owner";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Page"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-shared-paper-pdf": {
+        parameters: {
+            query?: {
+                /** @description of a visit's report; the last one's without it */
+                visit?: string;
+            };
+            header?: never;
+            path: {
+                secret: string;
+                kind: "visit" | "report" | "season" | "owner";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-shared-photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                secret: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Cache-Control"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "export-sheets": {
+        parameters: {
+            query?: {
+                /** @description one table; all without it */
+                table?: "" | "pools" | "equipment" | "visits" | "readings";
+                format?: "csv" | "xlsx";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "sign-in": {
         parameters: {
             query?: never;
@@ -4956,6 +6980,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VisitRecord"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "work-out-volume": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Dimensions"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VolumeOut"];
                 };
             };
             /** @description Error */

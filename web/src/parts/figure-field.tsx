@@ -1,11 +1,30 @@
-import { useId } from "react";
+import { useId, useState } from "react";
 import { useTranslation } from "react-i18next";
+import { decimalsOf, toShown, toTrade, unitOf } from "./format";
 
 /** A figure typed the way it is read; NaN when it is not one. */
 export function readFigure(text: string): number {
   const s = text.trim().replace(/[\s\u00a0\u202f']/g, "");
   const grouped = /^[+-]?\d{1,3}(,\d{3})+(\.\d+)?$/.test(s) ? s.replace(/,/g, "") : s.replace(",", ".");
   return /^[+-]?(\d+\.?\d*|\.\d+)$/.test(grouped) ? Number(grouped) : Number.NaN;
+}
+
+/** A figure kept in a trade unit, as it is shown and typed in the company's units. What
+ *  is no plain figure (a unit typed with it, a slip) goes on as it is. */
+export function useShown(value: string, unit: string | undefined, onChange: (trade: string) => void) {
+  const [own, setOwn] = useState({ typed: "", trade: "" });
+  if (!unit || unitOf(unit) === unit) return { shown: value, type: onChange };
+  const kept = readFigure(value);
+  const told = Number.isNaN(kept) ? value : String(Number(toShown(kept, unit).toFixed(decimalsOf(unit) + 1)));
+  return {
+    shown: own.trade === value && value !== "" ? own.typed : told,
+    type: (typed: string) => {
+      const v = readFigure(typed);
+      const trade = Number.isNaN(v) ? typed : String(Number(toTrade(v, unit).toFixed(4)));
+      setOwn({ typed, trade });
+      onChange(trade);
+    },
+  };
 }
 
 interface Props {
@@ -24,6 +43,7 @@ interface Props {
 export function FigureField({ label, unit, value, say, id, hint, words, onChange }: Props) {
   const made = useId();
   const own = id ?? made;
+  const { shown, type } = useShown(value, words ? undefined : unit, onChange);
   return (
     <div className={`ff ${say ? "wrong" : ""}`}>
       <label htmlFor={own}>{label}</label>
@@ -32,12 +52,12 @@ export function FigureField({ label, unit, value, say, id, hint, words, onChange
           id={own}
           inputMode={words ? "text" : "decimal"}
           autoComplete="off"
-          value={value}
+          value={shown}
           aria-invalid={Boolean(say)}
           aria-describedby={`${own}-says`}
-          onChange={(e) => onChange(e.target.value)}
+          onChange={(e) => type(e.target.value)}
         />
-        {unit && <span className="unit">{unit}</span>}
+        {unit && <span className="unit">{unitOf(unit)}</span>}
       </span>
       <span id={`${own}-says`} className="ff-says">
         {say ? (

@@ -1,17 +1,82 @@
-/** The one place that turns numbers and times into text. */
-const nf = (digits: number) =>
-  new Intl.NumberFormat("en-US", { minimumFractionDigits: digits, maximumFractionDigits: digits });
+import i18next from "i18next";
+
+/** The one place that turns numbers, units and times into text. */
+const formats = new Map<number, Intl.NumberFormat>();
+const nf = (digits: number) => {
+  let f = formats.get(digits);
+  if (!f) {
+    f = new Intl.NumberFormat("en-US", { minimumFractionDigits: digits, maximumFractionDigits: digits });
+    formats.set(digits, f);
+  }
+  return f;
+};
 const whole = nf(0);
-const tenth = nf(1);
-const hundredth = nf(2);
-const withDigits = [whole, tenth, hundredth];
 
 const digitsOf: Record<string, number> = { psi: 1, inHg: 1, gpm: 0, W: 0, rpm: 0, gal: 0, money: 2 };
 
+/** What the trade's units are read as in metric: the unit, times what, plus what, with how many decimals. */
+const metricOf: Record<string, { unit: string; times: number; plus?: number; digits: number }> = {
+  psi: { unit: "bar", times: 0.0689475729, digits: 2 },
+  inHg: { unit: "kPa", times: 3.386389, digits: 1 },
+  gpm: { unit: "m³/h", times: 0.2271247071, digits: 1 },
+  gal: { unit: "L", times: 3.785411784, digits: 0 },
+  kgal: { unit: "m³", times: 3.785411784, digits: 1 },
+  ft: { unit: "m", times: 0.3048, digits: 2 },
+  "ft/s": { unit: "m/s", times: 0.3048, digits: 1 },
+  "ft²": { unit: "m²", times: 0.09290304, digits: 2 },
+  in: { unit: "cm", times: 2.54, digits: 0 },
+  miles: { unit: "km", times: 1.609344, digits: 1 },
+  "°F": { unit: "°C", times: 1 / 1.8, plus: -32 / 1.8, digits: 0 },
+  lb: { unit: "kg", times: 0.45359237, digits: 1 },
+};
+
+let metric = false;
+
+/** The company's units; words that name one have it as {{psi}}, {{gpm}} and so on. */
+export function setUnits(units: "us" | "metric"): void {
+  metric = units === "metric";
+  const names = ["psi", "inHg", "gpm", "gal", "kgal", "miles", "ft"];
+  const named = Object.fromEntries(names.map((u) => [`${u}Unit`, unitOf(u)]));
+  if (i18next.options.interpolation) i18next.options.interpolation.defaultVariables = named;
+}
+
+const inMetric = (unit: string) => (metric ? metricOf[unit] : undefined);
+
+/** A trade unit as it is called here. */
+export const unitOf = (unit: string): string => inMetric(unit)?.unit ?? unit;
+
+/** A trade figure in the units that people read here, and back. */
+export function toShown(value: number, unit: string): number {
+  const m = inMetric(unit);
+  return m ? value * m.times + (m.plus ?? 0) : value;
+}
+export function toTrade(shown: number, unit: string): number {
+  const m = inMetric(unit);
+  return m ? (shown - (m.plus ?? 0)) / m.times : shown;
+}
+
+/** Marks for an axis up to a top: round figures in the units shown. step is the trade unit's. */
+export function axisMarks(top: number, unit: string, step: number): { at: number; label: string }[] {
+  const m = inMetric(unit);
+  const size = m
+    ? toTrade([0.05, 0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 50].find((s) => s >= 0.7 * step * m.times) ?? 100, unit)
+    : step;
+  return Array.from({ length: Math.floor(top / size + 1e-9) }, (_, i) => {
+    const at = size * (i + 1);
+    return { at, label: String(Number(toShown(at, unit).toFixed(2))) };
+  });
+}
+
+/** Decimals of a figure as it is shown here. */
+export const decimalsOf = (unit: string): number => inMetric(unit)?.digits ?? digitsOf[unit] ?? 1;
+
 export function figure(value: number, unit: string): string {
-  const text = withDigits[digitsOf[unit] ?? 1].format(value);
+  const text = nf(decimalsOf(unit)).format(toShown(value, unit));
   return (/^-[0.]+$/.test(text) ? text.slice(1) : text).replace("-", "−");
 }
+
+/** A figure with its unit. */
+export const measured = (value: number, unit: string): string => `${figure(value, unit)} ${unitOf(unit)}`;
 
 /** A difference with its sign; nothing when it rounds to nought. */
 export function difference(value: number, unit: string): string {

@@ -1,7 +1,7 @@
 import type { TFunction } from "i18next";
 import { useTranslation } from "react-i18next";
 import type { Verdict } from "../api/client";
-import { difference, figure } from "./format";
+import { axisMarks, difference, figure, toShown, toTrade, unitOf } from "./format";
 import { diamond, stationPaths } from "./glyphs";
 
 type Grade = NonNullable<Verdict["grade"]>;
@@ -156,26 +156,26 @@ function WideGrade(d: Drawing) {
         })}
       </g>
       <g className="grid">
-        {ticks(step, d.top, step).map((p) => (
-          <path key={p} d={`M${left} ${axis.level(p)}H${right}`} />
+        {axisMarks(d.top - 1, "psi", step).map((p) => (
+          <path key={p.at} d={`M${left} ${axis.level(p.at)}H${right}`} />
         ))}
       </g>
       <Ruler axis={axis} top={d.top} deep={d.deep} x={left - 6} vertical />
       <g className="tick" textAnchor="end">
-        {[0, ...ticks(step, d.top - 1, step)].map((p) => (
-          <text key={p} x={left - 11} y={axis.level(p) + 5}>
-            {p}
+        {[{ at: 0, label: "0" }, ...axisMarks(d.top - 1, "psi", step)].map((p) => (
+          <text key={p.at} x={left - 11} y={axis.level(p.at) + 5}>
+            {p.label}
           </text>
         ))}
         <text x={left - 11} y={bottom}>
-          {d.deep}
+          {Math.round(toShown(d.deep, "inHg"))}
         </text>
       </g>
       <text className="tick" x="6" y="12">
-        psi
+        {unitOf("psi")}
       </text>
       <text className="tick" x="4" y="262">
-        inHg
+        {unitOf("inHg")}
       </text>
       <path d={`M${left} ${zero}H${right}`} stroke="var(--ink)" />
       <text className="tick it" x={right - 2} y={zero + 15} textAnchor="end">
@@ -199,7 +199,7 @@ function WideGrade(d: Drawing) {
         {tank && (
           <>
             <text className="big" x={axis.along(0.43)} y={axis.level(tank.at[1]) + 6} textAnchor="end">
-              <tspan className="fig-m">{figure(tank.read, "psi")}</tspan> psi
+              <tspan className="fig-m">{figure(tank.read, "psi")}</tspan> {unitOf("psi")}
             </text>
             <text className="fig-e" x={axis.along(0.43)} y={axis.level(tank.at[1]) + 25} textAnchor="end">
               {t("grade.clean", { value: figure(tank.clean, "psi") })}
@@ -209,7 +209,7 @@ function WideGrade(d: Drawing) {
         {vacuum && (
           <>
             <text className="big" x={axis.along(0.13)} y={zero - 30} textAnchor="middle">
-              <tspan className="fig-m">{figure(vacuum.read, "inHg")}</tspan> inHg
+              <tspan className="fig-m">{figure(vacuum.read, "inHg")}</tspan> {unitOf("inHg")}
             </text>
             <text className="fig-e" x={axis.along(0.13)} y={zero - 11} textAnchor="middle">
               {t("grade.clean", { value: figure(vacuum.clean, "inHg") })}
@@ -219,7 +219,7 @@ function WideGrade(d: Drawing) {
         {flow && (
           <>
             <text className="big" x={right - 2} y={zero - 78} textAnchor="end">
-              <tspan className="fig-m">{figure(flow.read, "gpm")}</tspan> gpm
+              <tspan className="fig-m">{figure(flow.read, "gpm")}</tspan> {unitOf("gpm")}
             </text>
             <text className="fig-e" x={right - 2} y={zero - 59} textAnchor="end">
               {t("grade.clean", { value: figure(flow.clean, "gpm") })}
@@ -229,7 +229,7 @@ function WideGrade(d: Drawing) {
         {d.say && (
           <>
             <text className="say" x={axis.along(0.6)} y="30">
-              <tspan className="fig-m">{d.say[0]}</tspan> psi {d.say[1]}
+              <tspan className="fig-m">{d.say[0]}</tspan> {unitOf("psi")} {d.say[1]}
               <tspan x={axis.along(0.6)} dy="23">
                 {d.say[2]}
               </tspan>
@@ -299,22 +299,22 @@ function TallGrade(d: Drawing) {
       <Hatches />
       <rect x={x0} y="26" width={zero - x0} height="422" fill="var(--paper-sunk)" />
       <g className="grid">
-        {ticks(step, d.top, step).map((p) => (
-          <path key={p} d={`M${axis.level(p)} 26V448`} />
+        {axisMarks(d.top, "psi", step).map((p) => (
+          <path key={p.at} d={`M${axis.level(p.at)} 26V448`} />
         ))}
       </g>
       <Ruler axis={axis} top={d.top} deep={d.deep} x={20} vertical={false} />
       <g className="tick" textAnchor="middle">
-        {[0, ...ticks(step, d.top, step)].map((p) => (
-          <text key={p} x={axis.level(p)} y="14">
-            {p}
+        {[{ at: 0, label: "0" }, ...axisMarks(d.top, "psi", step)].map((p) => (
+          <text key={p.at} x={axis.level(p.at)} y="14">
+            {p.label}
           </text>
         ))}
         <text x={x0 - 4} y="14" textAnchor="end">
-          inHg {d.deep}
+          {unitOf("inHg")} {Math.round(toShown(d.deep, "inHg"))}
         </text>
         <text x="345" y="14">
-          psi
+          {unitOf("psi")}
         </text>
       </g>
       <path d={`M${zero} 26V448`} stroke="var(--ink)" />
@@ -331,7 +331,7 @@ function TallGrade(d: Drawing) {
           return (
             <g key={m.meter}>
               <text className="big" x={x} y={y}>
-                <tspan className="fig-m">{figure(m.read, m.unit)}</tspan> {m.unit}
+                <tspan className="fig-m">{figure(m.read, m.unit)}</tspan> {unitOf(m.unit)}
               </text>
               <text className="fig-e" x={x} y={y + 18}>
                 {t("grade.clean", { value: figure(m.clean, m.unit) })}
@@ -341,7 +341,7 @@ function TallGrade(d: Drawing) {
         })}
         {d.say && (
           <text className="say" x={zero + 46} y={axis.along(0.62)}>
-            <tspan className="fig-m">{d.say[0]}</tspan> psi
+            <tspan className="fig-m">{d.say[0]}</tspan> {unitOf("psi")}
             <tspan x={zero + 46} dy="21">
               {d.say[1]}
             </tspan>
@@ -405,9 +405,11 @@ function Ruler({
   x: number;
   vertical: boolean;
 }) {
+  const up = unitOf("psi") === "psi" ? 1 : toTrade(0.1, "psi");
+  const down = unitOf("inHg") === "inHg" ? 1 : toTrade(5, "inHg");
   const cells = [
-    ...ticks(0, top - 1, 1).map((p) => [p, p + 1]),
-    ...ticks(0, deep - 1, 1).map((v) => [-v / inHgPerPsi, -(v + 1) / inHgPerPsi]),
+    ...ticks(0, top - up, up).map((p) => [p, p + up]),
+    ...ticks(0, deep - down, down).map((v) => [-v / inHgPerPsi, -(v + down) / inHgPerPsi]),
   ];
   return (
     <g stroke="var(--ink)" strokeWidth=".8">

@@ -1,5 +1,6 @@
 import { useTranslation } from "react-i18next";
 import type { DueView } from "../api/client";
+import { toShown, unitOf } from "./format";
 
 type List = DueView["items"][number]["materials"];
 
@@ -11,7 +12,11 @@ export function Materials({ list }: { list: List }) {
     <span className="materials">
       {list
         .map((m) =>
-          t("due.material", { name: m.name, amount: Number(m.amount.toFixed(m.amount < 1 ? 2 : 1)), unit: m.unit }),
+          t("due.material", {
+            name: m.name,
+            amount: Number(toShown(m.amount, m.unit).toFixed(m.amount < 1 ? 2 : 1)),
+            unit: unitOf(m.unit),
+          }),
         )
         .join(" · ")}
     </span>

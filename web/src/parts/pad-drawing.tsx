@@ -1,6 +1,6 @@
 import { useTranslation } from "react-i18next";
 import type { PadDocument, PathsView } from "../api/client";
-import { figure } from "./format";
+import { figure, measured, percent, unitOf } from "./format";
 import { stationPaths } from "./glyphs";
 import { layOut, type Stretch } from "./pad-layout";
 
@@ -41,9 +41,7 @@ export function PadDrawing({ doc, paths, label }: Props) {
       {lay.waste && (
         <text className="tick" x={place("filter") + 10} y={28}>
           {t("drawing.waste")}
-          {lay.waste.reach && Math.abs(lay.waste.reach.gpm) >= still
-            ? ` ${figure(lay.waste.reach.gpm, "gpm")} gpm`
-            : ""}
+          {lay.waste.reach && Math.abs(lay.waste.reach.gpm) >= still ? ` ${measured(lay.waste.reach.gpm, "gpm")}` : ""}
         </text>
       )}
       {lay.turns.map((v) => (
@@ -104,12 +102,12 @@ function Pipe({ stretch, most }: { stretch: Stretch; most: number }) {
           </text>
           <text className="tick" x={label.x} y={label.y + 36} textAnchor={label.anchor}>
             {flows ? (
-              <tspan className="flow-figure">{figure(Math.abs(r.gpm), "gpm")} gpm</tspan>
+              <tspan className="flow-figure">{measured(Math.abs(r.gpm), "gpm")}</tspan>
             ) : (
               t(r && r.opening < 0.02 ? "drawing.shut" : "drawing.still")
             )}
             {r && r.opening >= 0.02 && r.opening < 0.99
-              ? ` · ${t("drawing.open", { percent: figure(100 * r.opening, "gpm") })}`
+              ? ` · ${t("drawing.open", { percent: percent(r.opening) })}`
               : ""}
             {label.body === "spa" ? ` · ${t("drawing.spa")}` : ""}
           </text>
@@ -184,14 +182,14 @@ export function PadTable({ paths }: { paths: PathsView }) {
               <i className="width" style={{ width: `${(100 * Math.abs(r.gpm)) / most}%` }} />
             </td>
             <td>
-              <span className="n">{figure(r.gpm, "gpm")}</span> gpm
+              <span className="n">{figure(r.gpm, "gpm")}</span> {unitOf("gpm")}
             </td>
-            <td>{r.ftPerS > 0.05 ? `${r.ftPerS.toFixed(1)} ft/s` : ""}</td>
+            <td>{r.ftPerS > 0.05 ? measured(r.ftPerS, "ft/s") : ""}</td>
             <td>
               {r.opening < 0.02
                 ? t("drawing.shut")
                 : r.opening < 0.99
-                  ? t("drawing.open", { percent: figure(100 * r.opening, "gpm") })
+                  ? t("drawing.open", { percent: percent(r.opening) })
                   : ""}
             </td>
           </tr>

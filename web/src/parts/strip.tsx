@@ -17,7 +17,7 @@ export function Strip({ me, current, onSignOut }: { me: Me; current?: string; on
         <Brand />
         <strong>{t("brand")}</strong>
         <span className="date">
-          {day(now())} · {me.name}
+          {day(now())} · <Link to="/account">{me.name}</Link>
         </span>
         {me.demo && <span className="demo-note">{t("strip.demo")}</span>}
       </div>
@@ -36,10 +36,11 @@ export function Strip({ me, current, onSignOut }: { me: Me; current?: string; on
           </li>
         ))}
       </ol>
-      <nav className="sections" aria-label={t("strip.sections")}>
+      <nav className={me.role === "technician" ? "sections" : "sections desk"} aria-label={t("strip.sections")}>
         <NavLink to="/">{t("nav.lap")}</NavLink>
         <NavLink to="/week">{t("nav.week")}</NavLink>
         <NavLink to="/pools">{t("nav.pools")}</NavLink>
+        {me.role !== "technician" && <NavLink to="/office">{t("nav.office")}</NavLink>}
         <button type="button" onClick={toggle}>
           {t(theme === "light" ? "nav.dark" : "nav.light")}
         </button>

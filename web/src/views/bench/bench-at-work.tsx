@@ -12,7 +12,7 @@ import {
   type PoolWork,
   type Problem,
 } from "../../api/client";
-import { chance, clock, daysBetween, figure, longDay, now } from "../../parts/format";
+import { chance, clock, daysBetween, longDay, measured, now } from "../../parts/format";
 import type { FrameProps } from "../../parts/frame";
 import { Tool } from "../../parts/glyphs";
 import { GradeLine } from "../../parts/grade-line";
@@ -284,7 +284,7 @@ function Header({ bench }: { bench: Bench }) {
         </Link>
       </div>
       <p className="facts">
-        <span>{figure(Math.round(p.gallons / 100) * 100, "gal")} gal</span>
+        <span>{measured(Math.round(p.gallons / 100) * 100, "gal")}</span>
         <span>{p.equipment}</span>
         <span>
           {p.lastCleaned ? t("bench.cleaned", { count: daysBetween(p.lastCleaned, now()) }) : t("bench.neverCleaned")}

@@ -346,7 +346,7 @@ export function Cleaning({ bench, verdict }: { bench: Bench; verdict: Verdict })
         <p className="cost">
           {t(a.gallons > 0 ? "cleaning.cost" : "cleaning.costDry", {
             minutes: a.minutes,
-            gallons: Math.round(a.gallons / 5) * 5,
+            gallons: figure(Math.round(a.gallons / 5) * 5, "gal"),
           })}
         </p>
       )}

@@ -1,11 +1,12 @@
 import { useTranslation } from "react-i18next";
 import type { Bench, TypedReading, Verdict } from "../../api/client";
-import { difference, figure } from "../../parts/format";
+import { useShown } from "../../parts/figure-field";
+import { difference, figure, toShown, unitOf } from "../../parts/format";
 import { Tool } from "../../parts/glyphs";
 import { emptyReading } from "./draft";
 
 type Field = "speed" | "tank" | "vacuum" | "flow" | "power";
-const units: Record<Field, string> = { speed: "rpm", tank: "psi", vacuum: "inHg", flow: "gpm", power: "W" };
+export const units: Record<Field, string> = { speed: "rpm", tank: "psi", vacuum: "inHg", flow: "gpm", power: "W" };
 const steps: Record<Field, number> = { speed: 50, tank: 0.5, vacuum: 0.5, flow: 1, power: 5 };
 
 export function fieldsOf(pad: Bench["pad"]): Field[] {
@@ -15,6 +16,9 @@ export function fieldsOf(pad: Bench["pad"]): Field[] {
   if (pad.hasPower) out.push("power");
   return out;
 }
+
+/** A step of the buttons in metric, by field. */
+const metricSteps: Partial<Record<Field, number>> = { tank: 0.05, vacuum: 1, flow: 0.2 };
 
 const numberOf = (text: string) => Number.parseFloat(text.replace(/(\d),(\d{3})\b/, "$1$2").replace(",", "."));
 
@@ -162,10 +166,12 @@ function Reading({ field, row, value, say, expected, onChange }: ReadingProps) {
   const id = `reading-${row}-${field}`;
   const unit = units[field];
   const name = t(`meter.${field}`);
+  const { shown, type } = useShown(value, unit, onChange);
+  const size = unitOf(unit) === unit ? steps[field] : (metricSteps[field] ?? steps[field]);
   const step = (by: number) => {
-    const from = numberOf(value);
-    const base = Number.isNaN(from) ? (expected?.clean ?? 0) : from + by;
-    onChange(String(Math.max(0, Math.round(base / steps[field]) * steps[field])));
+    const from = numberOf(shown);
+    const base = Number.isNaN(from) ? toShown(expected?.clean ?? 0, unit) : from + by;
+    type(String(Number(Math.max(0, Math.round(base / size) * size).toFixed(2))));
   };
   return (
     <div className={`rd ${say ? "wrong" : ""}`}>
@@ -178,13 +184,13 @@ function Reading({ field, row, value, say, expected, onChange }: ReadingProps) {
           className="fig"
           inputMode="decimal"
           autoComplete="off"
-          value={value}
+          value={shown}
           placeholder="–"
           aria-invalid={Boolean(say)}
           aria-describedby={`${id}-says`}
-          onChange={(e) => onChange(e.target.value)}
+          onChange={(e) => type(e.target.value)}
         />
-        <span className="unit">{unit}</span>
+        <span className="unit">{unitOf(unit)}</span>
       </span>
       <span className="rd-says" id={`${id}-says`}>
         {say ? (
@@ -202,10 +208,10 @@ function Reading({ field, row, value, say, expected, onChange }: ReadingProps) {
         )}
       </span>
       <span className="step">
-        <button type="button" aria-label={t("readings.less", { name })} onClick={() => step(-steps[field])}>
+        <button type="button" aria-label={t("readings.less", { name })} onClick={() => step(-size)}>
           <Tool name="minus" />
         </button>
-        <button type="button" aria-label={t("readings.more", { name })} onClick={() => step(steps[field])}>
+        <button type="button" aria-label={t("readings.more", { name })} onClick={() => step(size)}>
           <Tool name="plus" />
         </button>
       </span>

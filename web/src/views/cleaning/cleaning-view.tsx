@@ -3,6 +3,7 @@ import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, type CleaningSettings, fieldSays, type Problem } from "../../api/client";
 import { ChoiceField, FigureField, readFigure } from "../../parts/figure-field";
+import { figure, measured } from "../../parts/format";
 import type { FrameProps } from "../../parts/frame";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { StateMark } from "../../parts/state-mark";
@@ -150,14 +151,18 @@ function Form({ stands, mayEdit }: { stands: CleaningSettings; mayEdit: boolean 
           }))}
           onChange={(school) => set({ school })}
         />
-        <p className="quiet">{t(`cleaningSettings.changes.${form.school}`)}</p>
+        <p className="quiet">{t(`cleaningSettings.changes.${form.school}`, { usual: measured(15, "psi") })}</p>
         <FigureField
           id={figures[form.school].id}
           label={t(figures[form.school].label)}
           unit={figures[form.school].unit}
           value={form[figures[form.school].field]}
           say={says[figures[form.school].field]}
-          hint={form.school === "rise" || form.school === "calendar" ? t("cleaningSettings.riseHint") : undefined}
+          hint={
+            form.school === "rise" || form.school === "calendar"
+              ? t("cleaningSettings.riseHint", { usual: `${figure(8, "psi")}–${measured(10, "psi")}` })
+              : undefined
+          }
           onChange={(text) => set({ [figures[form.school].field]: text })}
         />
         <FigureField

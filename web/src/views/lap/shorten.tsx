@@ -55,8 +55,8 @@ export function Shorten({ lap }: { lap: LapView }) {
         <>
           <p>
             {t("shorten.saves", {
-              given: figure(s.given.miles, "mi"),
-              best: figure(s.best.miles, "mi"),
+              given: figure(s.given.miles, "miles"),
+              best: figure(s.best.miles, "miles"),
               minutes: Math.round(s.given.minutes - s.best.minutes),
             })}
           </p>

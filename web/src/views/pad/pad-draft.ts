@@ -22,6 +22,10 @@ export interface PadDraft {
   gallons: string;
   surface: string;
   accessNote: string;
+  ground: "in" | "above";
+  customer: string;
+  customerId: string;
+  phone: string;
   least: Least;
   /** The document once it is refined by hand; before that the least draws it. */
   doc: PadDocument | null;
@@ -38,6 +42,10 @@ export const freshDraft = (): PadDraft => ({
   gallons: "",
   surface: "plaster",
   accessNote: "",
+  ground: "in",
+  customer: "",
+  customerId: uuid(),
+  phone: "",
   least: {
     pump: "",
     filter: "",

@@ -1,6 +1,7 @@
 import { useTranslation } from "react-i18next";
 import type { CatalogueItem, PadDocument } from "../../api/client";
 import { ChoiceField, FigureField, readFigure, TickField } from "../../parts/figure-field";
+import { measured } from "../../parts/format";
 import { Tool } from "../../parts/glyphs";
 import { modelsOf, useCatalogue } from "./least-form";
 import { pipes } from "./pad-draft";
@@ -218,7 +219,7 @@ function Lines({ e, set, side }: { e: Editing; set: Set; side: "suction" | "retu
             <summary>
               <b>{l.name}</b>{" "}
               <span className="quiet">
-                {t(`line.${l.kind}`)} · {l.lengthFt} ft
+                {t(`line.${l.kind}`)} · {measured(l.lengthFt, "ft")}
               </span>
             </summary>
             <FigureField

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { useNavigate } from "react-router";
 import { api, fieldSays, type PadDocument, type PadOnRecord, type Problem } from "../../api/client";
-import { FigureField, readFigure } from "../../parts/figure-field";
+import { ChoiceField, FigureField, readFigure } from "../../parts/figure-field";
 import type { FrameProps } from "../../parts/frame";
 import { PadPage } from "../../parts/pad-page";
 import { PoolPages } from "../../parts/pool-pages";
@@ -12,6 +12,7 @@ import { StateMark } from "../../parts/state-mark";
 import { Strip } from "../../parts/strip";
 import { useKept } from "../../parts/use-kept";
 import { useSettled } from "../../parts/use-settled";
+import { VolumeField } from "../../parts/volume-field";
 import { LeastForm, useSketch } from "./least-form";
 import { freshDraft, type PadDraft } from "./pad-draft";
 import { PadFields } from "./pad-fields";
@@ -87,6 +88,18 @@ function NewPad() {
           gallons,
           surface: draft.surface,
           accessNote: draft.accessNote,
+          aboveGround: draft.ground === "above" || undefined,
+          customer: draft.customer.trim()
+            ? {
+                id: draft.customerId,
+                name: draft.customer,
+                phone: draft.phone,
+                email: "",
+                note: "",
+                version: 0,
+                erased: false,
+              }
+            : undefined,
           document: { ...doc, poolGallons: gallons },
         },
       },
@@ -118,13 +131,34 @@ function NewPad() {
               say={say("street")}
               onChange={(street) => change({ street })}
             />
-            <FigureField
+            <VolumeField
               id="new-gallons"
-              label={t("pad.gallons")}
-              unit="gal"
               value={draft.gallons}
               say={say("gallons")}
               onChange={(gallons) => change({ gallons })}
+            />
+            <ChoiceField
+              id="new-ground"
+              label={t("about.ground")}
+              value={draft.ground}
+              options={(["in", "above"] as const).map((g) => ({ value: g, label: t(`about.grounds.${g}`) }))}
+              onChange={(ground) => change({ ground })}
+            />
+            <FigureField
+              id="new-customer"
+              words
+              label={t("pad.customer")}
+              value={draft.customer}
+              say={say("customer.name")}
+              hint={t("pad.customerHint")}
+              onChange={(customer) => change({ customer })}
+            />
+            <FigureField
+              id="new-phone"
+              words
+              label={t("customer.fields.phone")}
+              value={draft.phone}
+              onChange={(phone) => change({ phone })}
             />
             <FigureField
               id="new-access"

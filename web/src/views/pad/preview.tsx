@@ -1,6 +1,6 @@
 import { useTranslation } from "react-i18next";
 import type { PadDocument, PadPreview, Problem } from "../../api/client";
-import { figure } from "../../parts/format";
+import { figure, measured } from "../../parts/format";
 import { Hazards } from "../../parts/hazards";
 import { LimitWindows } from "../../parts/limit-windows";
 import { PadDrawing } from "../../parts/pad-drawing";
@@ -43,10 +43,10 @@ export function Preview({ doc, judged }: { doc: PadDocument | null; judged: Judg
                 <tr key={s.rpm}>
                   <td>{figure(s.rpm, "rpm")} rpm</td>
                   <td>
-                    <span className="exp">{figure(s.flowGpm, "gpm")}</span> ± {figure(s.flowSd, "gpm")} gpm
+                    <span className="exp">{figure(s.flowGpm, "gpm")}</span> ± {measured(s.flowSd, "gpm")}
                   </td>
                   <td>
-                    <span className="exp">{figure(s.tankPsi, "psi")}</span> ± {figure(s.tankSd, "psi")} psi
+                    <span className="exp">{figure(s.tankPsi, "psi")}</span> ± {measured(s.tankSd, "psi")}
                   </td>
                   <td>
                     <span className="exp">{figure(s.powerW, "W")}</span> W

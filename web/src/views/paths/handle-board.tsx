@@ -1,7 +1,7 @@
 import { useTranslation } from "react-i18next";
 import type { PadDocument, PadOnRecord, PathsAsk } from "../../api/client";
 import { FigureField, readFigure } from "../../parts/figure-field";
-import { figure } from "../../parts/format";
+import { figure, percent } from "../../parts/format";
 
 type Diverter = NonNullable<PadDocument["valves"]>[number];
 
@@ -129,11 +129,7 @@ function LineValve({
       <select data-handle={id} value={String(opening)} onChange={(e) => onSet(Number(e.target.value))}>
         {all.map((s) => (
           <option key={s} value={String(s)}>
-            {s === 0
-              ? t("drawing.shut")
-              : s === 1
-                ? t("paths.open")
-                : t("drawing.open", { percent: figure(100 * s, "gpm") })}
+            {s === 0 ? t("drawing.shut") : s === 1 ? t("paths.open") : t("drawing.open", { percent: percent(s) })}
           </option>
         ))}
       </select>

@@ -2,7 +2,7 @@ import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link, useSearchParams } from "react-router";
 import { api, type PadOnRecord, type PathsView as Paths, type PathsAsk } from "../../api/client";
-import { figure, percent } from "../../parts/format";
+import { figure, percent, unitOf } from "../../parts/format";
 import type { FrameProps } from "../../parts/frame";
 import { Hazards } from "../../parts/hazards";
 import { PadDrawing, PadTable } from "../../parts/pad-drawing";
@@ -92,27 +92,27 @@ function Gauges({ paths: p }: { paths: Paths }) {
       <div>
         <dt>{t("meter.flow")}</dt>
         <dd>
-          <span className="exp">{figure(p.flowGpm, "gpm")}</span> gpm{" "}
+          <span className="exp">{figure(p.flowGpm, "gpm")}</span> {unitOf("gpm")}{" "}
           <span className="quiet">± {figure(p.flowSd, "gpm")}</span>
         </dd>
       </div>
       <div>
         <dt>{t("meter.tank")}</dt>
         <dd>
-          <span className="exp">{figure(p.tankPsi, "psi")}</span> psi{" "}
+          <span className="exp">{figure(p.tankPsi, "psi")}</span> {unitOf("psi")}{" "}
           <span className="quiet">± {figure(p.tankSd, "psi")}</span>
         </dd>
       </div>
       <div>
         <dt>{t("paths.rest")}</dt>
         <dd>
-          <span className="exp">{figure(p.restPsi, "psi")}</span> psi
+          <span className="exp">{figure(p.restPsi, "psi")}</span> {unitOf("psi")}
         </dd>
       </div>
       <div>
         <dt>{t("meter.vacuum")}</dt>
         <dd>
-          <span className="exp">{figure(p.vacuumInHg, "inHg")}</span> inHg
+          <span className="exp">{figure(p.vacuumInHg, "inHg")}</span> {unitOf("inHg")}
         </dd>
       </div>
       <div>

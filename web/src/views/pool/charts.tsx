@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import type { PoolRecordView } from "../../api/client";
-import { day, figure, now, percent, shortDay } from "../../parts/format";
+import { axisMarks, day, figure, longDay, measured, now, percent, shortDay, unitOf } from "../../parts/format";
 import { diamond } from "../../parts/glyphs";
 
 const dayMs = 86_400_000;
@@ -18,6 +18,7 @@ export function CleanLineChart({ view }: { view: PoolRecordView }) {
     Math.ceil((Math.max(...line.map((p) => p.limit), ...view.gauges.map((g) => g.psi)) + 1) / 10) * 10,
   );
   const low = Math.min(0, Math.floor(Math.min(...line.map((p) => p.clean))));
+  const axis = axisMarks(top, "psi", 10);
   const x = (rpm: number) => 40 + (single ? 0.5 : (rpm - first) / (last - first)) * 345;
   const y = (psi: number) => 262 - ((psi - low) / (top - low)) * 246;
   const path = (key: "clean" | "limit") => line.map((p) => `${x(p.rpm).toFixed(1)},${y(p[key]).toFixed(1)}`).join(" ");
@@ -34,15 +35,15 @@ export function CleanLineChart({ view }: { view: PoolRecordView }) {
         aria-label={t("record.lineLabel", { count: marks.length })}
       >
         <g className="grid">
-          {tens(top).map((p) => (
-            <path key={p} d={`M40 ${y(p)}H388`} />
+          {axis.map((p) => (
+            <path key={p.at} d={`M40 ${y(p.at)}H388`} />
           ))}
         </g>
         <path d={`M40 12V${y(low)}H388`} stroke="var(--ink)" fill="none" />
         <g className="tick" textAnchor="end">
-          {[0, ...tens(top)].map((p) => (
-            <text key={p} x="34" y={y(p) + 5}>
-              {p === top ? "psi" : p}
+          {[{ at: 0, label: "0" }, ...axis].map((p) => (
+            <text key={p.at} x="34" y={y(p.at) + 5}>
+              {p === axis.at(-1) ? unitOf("psi") : p.label}
             </text>
           ))}
         </g>
@@ -54,6 +55,17 @@ export function CleanLineChart({ view }: { view: PoolRecordView }) {
             </text>
           ))}
         </g>
+        {view.older.map((o, i) => (
+          <g key={o.at} opacity={0.62 - 0.16 * i}>
+            <polyline
+              className="older"
+              points={o.points.map((p) => `${x(p.rpm).toFixed(1)},${y(p.clean).toFixed(1)}`).join(" ")}
+            />
+            <text className="note" x="384" y={y(o.points.at(-1)?.clean ?? 0) + 44 + 20 * i} textAnchor="end">
+              {t("record.older", { at: longDay(o.at) })}
+            </text>
+          </g>
+        ))}
         <polyline className="expected" points={path("clean")} />
         <polyline points={path("limit")} fill="none" stroke="var(--ink)" strokeWidth="1.5" />
         {end && (
@@ -109,8 +121,16 @@ export function CleanLineChart({ view }: { view: PoolRecordView }) {
           {line.map((p) => (
             <tr key={p.rpm}>
               <th scope="row">{figure(p.rpm, "rpm")} rpm</th>
-              <td>{figure(p.clean, "psi")} psi</td>
-              <td>{figure(p.limit, "psi")} psi</td>
+              <td>{measured(p.clean, "psi")}</td>
+              <td>{measured(p.limit, "psi")}</td>
+            </tr>
+          ))}
+          {view.older.map((o) => (
+            <tr key={o.at}>
+              <th scope="row">{t("record.older", { at: longDay(o.at) })}</th>
+              <td colSpan={2}>
+                {o.points.map((p) => `${measured(p.rpm, "rpm")} rpm ${figure(p.clean, "psi")}`).join(", ")}
+              </td>
             </tr>
           ))}
         </tbody>
@@ -118,8 +138,6 @@ export function CleanLineChart({ view }: { view: PoolRecordView }) {
     </>
   );
 }
-
-const tens = (top: number) => Array.from({ length: Math.floor(top / 10) }, (_, i) => 10 * (i + 1));
 
 /** How much of the load is drawn unless somebody asks for more. */
 const recentWeeks = 12;

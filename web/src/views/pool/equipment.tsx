@@ -13,16 +13,23 @@ export function Equipment({ view }: { view: PoolRecordView }) {
   const form = (part?: PoolRecordView["parts"][number]) =>
     asked &&
     asked.part === part?.id && (
-      <PartForm pool={view.pool.id} act={asked.act} part={part} onDone={() => setAsked(null)} key={asked.act} />
+      <PartForm
+        pool={view.pool.id}
+        act={asked.act}
+        part={part}
+        others={view.parts}
+        onDone={() => setAsked(null)}
+        key={asked.act}
+      />
     );
   return (
     <>
       {view.parts.length === 0 && <p className="empty">{t("record.noParts")}</p>}
       <ul className="kit">
-        {view.parts.map((e) => {
+        {nested(view.parts).map((e) => {
           const share = e.ageYears != null && e.expectedYears ? e.ageYears / e.expectedYears : 0;
           return (
-            <li key={e.id} data-part={e.kind}>
+            <li key={e.id} data-part={e.kind} className={e.partOf ? "of" : ""}>
               <b>{e.kind}</b>
               <span className="mod">{[e.model, e.serial].filter(Boolean).join(", ")}</span>
               <span className="yrs">
@@ -68,6 +75,14 @@ export function Equipment({ view }: { view: PoolRecordView }) {
       <Events events={view.partEvents} />
     </>
   );
+}
+
+/** Parts with what belongs to each right below it. */
+function nested(parts: PoolRecordView["parts"]): PoolRecordView["parts"] {
+  const there = new Set(parts.map((p) => p.id));
+  const under = (id: string): PoolRecordView["parts"] =>
+    parts.filter((p) => p.partOf === id).flatMap((p) => [p, ...under(p.id)]);
+  return parts.filter((p) => !there.has(p.partOf)).flatMap((p) => [p, ...under(p.id)]);
 }
 
 function Events({ events }: { events: PoolRecordView["partEvents"] }) {

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { v7 as uuid } from "uuid";
 import { api, fieldSays, type PoolRecordView, type Problem } from "../../api/client";
-import { readFigure } from "../../parts/figure-field";
+import { ChoiceField, readFigure } from "../../parts/figure-field";
 import { today } from "../../parts/format";
 
 export type Act = PoolRecordView["partEvents"][number]["act"];
@@ -22,11 +22,13 @@ interface Props {
   pool: string;
   act: Act;
   part?: PoolRecordView["parts"][number];
+  /** What is in place, for what a new part may belong to. */
+  others?: PoolRecordView["parts"];
   onDone: () => void;
 }
 
 /** Something done to a part, as it is written down. */
-export function PartForm({ pool, act, part, onDone }: Props) {
+export function PartForm({ pool, act, part, others, onDone }: Props) {
   const { t } = useTranslation();
   const queries = useQueryClient();
   const [id] = useState(() => uuid());
@@ -34,6 +36,7 @@ export function PartForm({ pool, act, part, onDone }: Props) {
     on: today(),
     model: act === "replace" ? part?.model : "",
   });
+  const [partOf, setPartOf] = useState("");
   const save = api.useMutation("post", "/api/pools/{id}/parts");
   const problem = save.error as Problem | null;
   const says = fieldSays(problem);
@@ -46,7 +49,15 @@ export function PartForm({ pool, act, part, onDone }: Props) {
         save.mutate(
           {
             params: { path: { id: pool } },
-            body: { ...words, id, act, on, part: part?.id, cost: cost?.trim() ? readFigure(cost) || -1 : undefined },
+            body: {
+              ...words,
+              id,
+              act,
+              on,
+              part: part?.id,
+              partOf: partOf || undefined,
+              cost: cost?.trim() ? readFigure(cost) || -1 : undefined,
+            },
           },
           {
             onSuccess: () => {
@@ -77,6 +88,19 @@ export function PartForm({ pool, act, part, onDone }: Props) {
           )}
         </label>
       ))}
+      {act === "install" && (
+        <ChoiceField
+          id="part-partOf"
+          label={t("parts.field.partOf")}
+          value={partOf}
+          say={says.partOf}
+          options={[
+            { value: "", label: t("parts.ofNothing") },
+            ...(others ?? []).map((o) => ({ value: o.id, label: [o.kind, o.model].filter(Boolean).join(" ") })),
+          ]}
+          onChange={setPartOf}
+        />
+      )}
       {problem && Object.keys(says).length === 0 && (
         <p className="field-says" role="alert">
           {problem.detail ?? t("state.offline")}

@@ -1,6 +1,6 @@
 import type { TFunction } from "i18next";
 import type { VisitRecord } from "../../api/client";
-import { figure } from "../../parts/format";
+import { figure, measured } from "../../parts/format";
 import type { Mark } from "../../parts/state-mark";
 
 /** One line of the log: what a visit was, and its detail. */
@@ -8,9 +8,9 @@ export function visitLine(v: VisitRecord, t: TFunction): { mark: Mark; what: str
   const found = v.readings.find((r) => r.phase === "found" && r.tankPsi != null);
   const after = v.readings.find((r) => r.phase === "after" && r.tankPsi != null);
   const at = found ? t("record.at", { rpm: figure(found.rpm, "rpm") }) : "";
-  let gauge = found?.tankPsi != null ? `${figure(found.tankPsi, "psi")} psi ${at}` : "";
+  let gauge = found?.tankPsi != null ? `${measured(found.tankPsi, "psi")} ${at}` : "";
   if (found?.tankPsi != null && after?.tankPsi != null) {
-    gauge = `${figure(found.tankPsi, "psi")} → ${figure(after.tankPsi, "psi")} psi ${at}`;
+    gauge = `${measured(found.tankPsi, "psi")} → ${figure(after.tankPsi, "psi")} ${at}`;
   }
   const detail = [gauge, v.cleaned ? v.confirmedAs : "", v.note].filter(Boolean).join(" · ");
   if (v.cleaned) return { mark: "fine", what: t("record.wasCleaned"), detail };

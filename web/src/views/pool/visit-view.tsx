@@ -1,8 +1,9 @@
 import { useTranslation } from "react-i18next";
 import { Link, useParams } from "react-router";
 import { api, type VisitRecord } from "../../api/client";
-import { chance, clock, day, figure } from "../../parts/format";
+import { chance, clock, day, figure, measured } from "../../parts/format";
 import type { FrameProps } from "../../parts/frame";
+import { AddPhoto, Photos } from "../../parts/photos";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { RunLine, useWork } from "../../parts/runs-and-work";
 import { StateMark } from "../../parts/state-mark";
@@ -36,6 +37,9 @@ function Visit({ v }: { v: VisitRecord }) {
     <article className="visit">
       <header className="top">
         <h1>{v.street}</h1>
+        <Link className="btn plain" to={`/pools/${v.poolId}/papers/visit?visit=${v.id}`}>
+          {t("visit.paper")}
+        </Link>
         <Link className="btn" to={`/pools/${v.poolId}`}>
           {t("bench.record")}
         </Link>
@@ -73,9 +77,9 @@ function Visit({ v }: { v: VisitRecord }) {
               <tr key={i}>
                 <th scope="row">{t(`visit.${r.phase}`)}</th>
                 <td>{figure(r.rpm, "rpm")} rpm</td>
-                <td>{r.tankPsi == null ? "–" : `${figure(r.tankPsi, "psi")} psi`}</td>
-                <td>{r.vacuumInHg == null ? "–" : `${figure(r.vacuumInHg, "inHg")} inHg`}</td>
-                <td>{r.flowGpm == null ? "–" : `${figure(r.flowGpm, "gpm")} gpm`}</td>
+                <td>{r.tankPsi == null ? "–" : `${measured(r.tankPsi, "psi")}`}</td>
+                <td>{r.vacuumInHg == null ? "–" : `${measured(r.vacuumInHg, "inHg")}`}</td>
+                <td>{r.flowGpm == null ? "–" : `${measured(r.flowGpm, "gpm")}`}</td>
                 <td>{r.powerW == null ? "–" : `${figure(r.powerW, "W")} W`}</td>
               </tr>
             ))}
@@ -85,6 +89,7 @@ function Visit({ v }: { v: VisitRecord }) {
       {v.primeSeconds != null && <p>{t("visit.prime", { n: v.primeSeconds })}</p>}
       {v.drainSeconds != null && <p>{t("visit.drain", { n: v.drainSeconds })}</p>}
       {v.stopId && <Runs pool={v.poolId} stop={v.stopId} />}
+      <VisitPhotos pool={v.poolId} visit={v.id} />
       {!v.verdict && <p className="quiet">{t("visit.takenOver")}</p>}
       {v.verdict && (
         <>
@@ -109,6 +114,20 @@ function Visit({ v }: { v: VisitRecord }) {
         </>
       )}
     </article>
+  );
+}
+
+/** The pictures of the visit, and the way to add one. */
+function VisitPhotos({ pool, visit }: { pool: string; visit: string }) {
+  const { t } = useTranslation();
+  const about = api.useQuery("get", "/api/pools/{id}/about", { params: { path: { id: pool } } });
+  const shots = about.data?.photos.filter((p) => p.visitId === visit) ?? [];
+  return (
+    <section>
+      <h2>{t("visit.photos")}</h2>
+      <Photos shots={shots} mayEdit={about.data?.mayEdit ?? false} />
+      <AddPhoto pool={pool} visit={visit} />
+    </section>
   );
 }
 

@@ -1,12 +1,19 @@
 import { useEffect, useRef, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link, useLocation } from "react-router";
-import { api } from "../../api/client";
+import { api, type PoolLine } from "../../api/client";
 import { day, percent } from "../../parts/format";
 import type { FrameProps } from "../../parts/frame";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { StateMark } from "../../parts/state-mark";
 import { Strip } from "../../parts/strip";
+import { useSettled } from "../../parts/use-settled";
+
+/** How many lines are drawn at first: a company has thousands of pools. */
+const shownAtFirst = 200;
+
+/** What of a pool holds the letters: its part, else whose it is. */
+const why = (f?: { customer: string; part: string }) => (f ? f.part || f.customer : "");
 
 export function PoolsView(frame: FrameProps) {
   const { t } = useTranslation();
@@ -17,8 +24,23 @@ export function PoolsView(frame: FrameProps) {
   useEffect(() => {
     if (asked) field.current?.focus();
   }, [asked]);
-  const want = find.trim().toLowerCase();
-  const shown = pools.data?.filter((p) => `${p.street} ${p.equipment} ${p.technician}`.toLowerCase().includes(want));
+  const want = useSettled(find.trim());
+  const hits = api.useQuery(
+    "get",
+    "/api/find",
+    { params: { query: { q: want } } },
+    { enabled: want !== "", placeholderData: (before: unknown) => before as never },
+  );
+  const [all, setAll] = useState(false);
+  const found = want ? hits.data : undefined;
+  const known = new Map(pools.data?.map((p) => [p.id, p]));
+  const listed = found
+    ? found.flatMap((f) => (known.has(f.id) ? [known.get(f.id) as PoolLine] : []))
+    : want
+      ? undefined
+      : pools.data;
+  const shown = all ? listed : listed?.slice(0, shownAtFirst);
+  const gone = found?.filter((f) => f.archived) ?? [];
   return (
     <div className="frame plain">
       <Strip {...frame} />
@@ -30,9 +52,6 @@ export function PoolsView(frame: FrameProps) {
           </Link>
           <Link className="btn plain" to="/parts">
             {t("parts.title")}
-          </Link>
-          <Link className="btn plain" to="/catalogue">
-            {t("pools.catalogue")}
           </Link>
           <Link className="btn plain" to="/cleaning">
             {t("cleaningSettings.title")}
@@ -54,7 +73,9 @@ export function PoolsView(frame: FrameProps) {
         </header>
         {pools.isError && !pools.data && <Trouble error={pools.error} onRetry={() => pools.refetch()} />}
         {pools.isPending && <Loading />}
-        {shown && shown.length === 0 && <p className="quiet-state">{t(want ? "pools.noneFound" : "pools.none")}</p>}
+        {shown && shown.length === 0 && gone.length === 0 && (
+          <p className="quiet-state">{t(want ? "pools.noneFound" : "pools.none")}</p>
+        )}
         {shown && shown.length > 0 && (
           <table className="tt pools">
             <thead>
@@ -73,7 +94,7 @@ export function PoolsView(frame: FrameProps) {
                   <td className="p">
                     <Link to={`/pools/${p.id}`}>
                       <b>{p.street}</b>
-                      <span>{p.equipment}</span>
+                      <span>{why(found?.find((f) => f.id === p.id)) || p.equipment}</span>
                     </Link>
                   </td>
                   <td className="l">
@@ -102,6 +123,23 @@ export function PoolsView(frame: FrameProps) {
               ))}
             </tbody>
           </table>
+        )}
+        {listed && shown && listed.length > shown.length && (
+          <button type="button" className="btn more" onClick={() => setAll(true)}>
+            {t("pools.showAll", { count: listed.length })}
+          </button>
+        )}
+        {gone.length > 0 && (
+          <ul className="gone">
+            {gone.map((f) => (
+              <li key={f.id}>
+                <Link to={`/pools/${f.id}/about`}>{f.street}</Link>{" "}
+                <span className="quiet">
+                  {t("pools.archived")} {why(f)}
+                </span>
+              </li>
+            ))}
+          </ul>
         )}
       </main>
     </div>

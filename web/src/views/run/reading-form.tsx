@@ -1,10 +1,10 @@
 import { useTranslation } from "react-i18next";
 import type { RunView, TypedReading } from "../../api/client";
+import { useShown } from "../../parts/figure-field";
+import { unitOf } from "../../parts/format";
 import { useKept } from "../../parts/use-kept";
 import { emptyReading } from "../bench/draft";
-import { fieldsOf } from "../bench/readings";
-
-const units: Record<string, string> = { speed: "rpm", tank: "psi", vacuum: "inHg", flow: "gpm", power: "W" };
+import { fieldsOf, units } from "../bench/readings";
 
 interface Props {
   run: RunView;
@@ -27,30 +27,48 @@ export function ReadingForm({ run, step, says, onRead }: Props) {
       }}
     >
       {fieldsOf(run.pad).map((f) => (
-        <label key={f} className="run-field">
-          {t(`meter.${f}`)}
-          <span className="rd-fig">
-            <input
-              id={`run-${f}`}
-              className="fig"
-              inputMode="decimal"
-              autoComplete="off"
-              value={value[f] ?? ""}
-              aria-invalid={Boolean(say(f))}
-              onChange={(e) => change({ [f]: e.target.value })}
-            />
-            <span className="unit">{units[f]}</span>
-          </span>
-          {say(f) && (
-            <span className="field-says" role="alert">
-              {say(f)}
-            </span>
-          )}
-        </label>
+        <Gauge key={f} field={f} value={value[f] ?? ""} say={say(f)} onChange={(text) => change({ [f]: text })} />
       ))}
       <button type="submit" className="btn main run-go" id="run-read">
         {t("run.takeReading")}
       </button>
     </form>
+  );
+}
+
+function Gauge({
+  field,
+  value,
+  say,
+  onChange,
+}: {
+  field: keyof typeof units;
+  value: string;
+  say?: string;
+  onChange: (text: string) => void;
+}) {
+  const { t } = useTranslation();
+  const { shown, type } = useShown(value, units[field], onChange);
+  return (
+    <label className="run-field">
+      {t(`meter.${field}`)}
+      <span className="rd-fig">
+        <input
+          id={`run-${field}`}
+          className="fig"
+          inputMode="decimal"
+          autoComplete="off"
+          value={shown}
+          aria-invalid={Boolean(say)}
+          onChange={(e) => type(e.target.value)}
+        />
+        <span className="unit">{unitOf(units[field])}</span>
+      </span>
+      {say && (
+        <span className="field-says" role="alert">
+          {say}
+        </span>
+      )}
+    </label>
   );
 }

@@ -1,15 +1,15 @@
 import { useTranslation } from "react-i18next";
 import type { RunView } from "../../api/client";
-import { clock, figure } from "../../parts/format";
+import { clock, figure, measured } from "../../parts/format";
 import { clockOf } from "./timer";
 
 type Reading = NonNullable<RunView["done"][number]["reading"]>;
 
 export function readingWords(r: Reading): string {
   const parts = [`${figure(r.rpm, "rpm")} rpm`];
-  if (r.tankPsi != null) parts.push(`${figure(r.tankPsi, "psi")} psi`);
-  if (r.vacuumInHg != null) parts.push(`${figure(r.vacuumInHg, "inHg")} inHg`);
-  if (r.flowGpm != null) parts.push(`${figure(r.flowGpm, "gpm")} gpm`);
+  if (r.tankPsi != null) parts.push(`${measured(r.tankPsi, "psi")}`);
+  if (r.vacuumInHg != null) parts.push(`${measured(r.vacuumInHg, "inHg")}`);
+  if (r.flowGpm != null) parts.push(`${measured(r.flowGpm, "gpm")}`);
   if (r.powerW != null) parts.push(`${figure(r.powerW, "W")} W`);
   return parts.join(", ");
 }

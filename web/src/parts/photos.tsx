@@ -1,0 +1,142 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { useTranslation } from "react-i18next";
+import { api, fieldSays, type Problem } from "../api/client";
+import { longDay } from "./format";
+import { sendPhoto } from "./send-photo";
+import { StateMark } from "./state-mark";
+
+export interface Shot {
+  id: string;
+  caption: string;
+  width: number;
+  height: number;
+  takenAt: string;
+  by: string;
+}
+
+/** Takes a picture in: made small here, said in words where it is none. */
+export function AddPhoto({ pool, visit }: { pool: string; visit?: string }) {
+  const { t } = useTranslation();
+  const queries = useQueryClient();
+  const [caption, setCaption] = useState("");
+  const send = useMutation({
+    mutationFn: (file: File) => sendPhoto(pool, file, caption, visit),
+    onSuccess: () => {
+      setCaption("");
+      queries.invalidateQueries();
+    },
+  });
+  const problem = send.error as Problem | null;
+  return (
+    <div className="add-photo">
+      <label className="line">
+        {t("photo.caption")}
+        <input
+          id="photo-caption"
+          value={caption}
+          maxLength={300}
+          autoComplete="off"
+          onChange={(e) => setCaption(e.target.value)}
+        />
+      </label>
+      <label className="ff">
+        {t("photo.add")}
+        <input
+          id="photo-file"
+          type="file"
+          accept="image/*"
+          disabled={send.isPending}
+          onChange={(e) => {
+            const file = e.target.files?.[0];
+            e.target.value = "";
+            if (file) send.mutate(file);
+          }}
+        />
+      </label>
+      {send.isPending && <p role="status">{t("photo.sending")}</p>}
+      {problem && (
+        <p className="state-line" role="alert">
+          <StateMark mark="act" />
+          {fieldSays(problem).photo ?? problem.detail ?? t("state.offline")}
+        </p>
+      )}
+    </div>
+  );
+}
+
+/** Pictures with their words; the desk may take one away. */
+export function Photos({ shots, shown, mayEdit }: { shots: Shot[]; shown?: string; mayEdit: boolean }) {
+  const { t } = useTranslation();
+  const queries = useQueryClient();
+  const [going, setGoing] = useState<string | null>(null);
+  const [why, setWhy] = useState("");
+  const again = { onSuccess: () => queries.invalidateQueries() };
+  const show = api.useMutation("put", "/api/photos/{id}/shown", again);
+  const away = api.useMutation("post", "/api/photos/{id}/gone", again);
+  const says = fieldSays(away.error as Problem | null);
+  return (
+    <ul className="photos">
+      {shots.map((s) => (
+        <li key={s.id} data-photo={s.id}>
+          <a href={`/api/photos/${s.id}`} target="_blank" rel="noreferrer">
+            <img
+              src={`/api/photos/${s.id}`}
+              width={s.width}
+              height={s.height}
+              alt={s.caption || t("photo.unnamed")}
+              loading="lazy"
+            />
+          </a>
+          <span>
+            {s.caption} <span className="quiet">{`${longDay(s.takenAt)}, ${s.by}`}</span>
+          </span>
+          <span className="part-acts">
+            {s.id === shown && <b>{t("photo.stands")}</b>}
+            {s.id !== shown && shown !== undefined && (
+              <button
+                type="button"
+                className="as-table"
+                onClick={() => show.mutate({ params: { path: { id: s.id } } })}
+              >
+                {t("photo.show")}
+              </button>
+            )}
+            {mayEdit && going !== s.id && (
+              <button type="button" className="as-table" data-act="away" onClick={() => setGoing(s.id)}>
+                {t("photo.away")}
+              </button>
+            )}
+          </span>
+          {going === s.id && (
+            <span className="part-form">
+              <label className="line">
+                {t("photo.why")}
+                <input
+                  id="photo-why"
+                  value={why}
+                  maxLength={300}
+                  autoComplete="off"
+                  aria-invalid={Boolean(says.why)}
+                  onChange={(e) => setWhy(e.target.value)}
+                />
+                {says.why && (
+                  <span className="field-says" role="alert">
+                    {says.why}
+                  </span>
+                )}
+              </label>
+              <button
+                type="button"
+                className="btn small"
+                onClick={() => away.mutate({ params: { path: { id: s.id } }, body: { why } })}
+              >
+                {t("photo.away")}
+              </button>
+            </span>
+          )}
+        </li>
+      ))}
+    </ul>
+  );
+}

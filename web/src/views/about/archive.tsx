@@ -1,0 +1,46 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { useTranslation } from "react-i18next";
+import { api, type PoolAbout, type Problem } from "../../api/client";
+import { longDay } from "../../parts/format";
+
+/** Takes a pool out of care, and back: its record stays. */
+export function Archive({ about }: { about: PoolAbout }) {
+  const { t } = useTranslation();
+  const queries = useQueryClient();
+  const [sure, setSure] = useState(false);
+  const put = api.useMutation("put", "/api/pools/{id}/archived", {
+    onSuccess: () => {
+      setSure(false);
+      queries.invalidateQueries();
+    },
+  });
+  const ask = (archived: boolean) =>
+    put.mutate({ params: { path: { id: about.id } }, body: { archived, version: about.version } });
+  return (
+    <section>
+      <h2>{t("about.care")}</h2>
+      {about.archivedAt && <p>{t("about.archived", { at: longDay(about.archivedAt) })}</p>}
+      {put.isError && <p role="alert">{(put.error as Problem).detail ?? t("state.offline")}</p>}
+      {about.archivedAt ? (
+        <button type="button" className="btn" onClick={() => ask(false)}>
+          {t("about.takeBack")}
+        </button>
+      ) : sure ? (
+        <span className="part-acts">
+          <span>{t("about.sure")}</span>
+          <button type="button" className="btn" id="archive-sure" onClick={() => ask(true)}>
+            {t("about.archive")}
+          </button>
+          <button type="button" className="btn plain" onClick={() => setSure(false)}>
+            {t("log.back")}
+          </button>
+        </span>
+      ) : (
+        <button type="button" className="btn" id="archive" onClick={() => setSure(true)}>
+          {t("about.archive")}
+        </button>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,69 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { useTranslation } from "react-i18next";
+import { api, fieldSays, type PoolAbout, type Problem } from "../../api/client";
+import { FigureField, readFigure } from "../../parts/figure-field";
+import { longDay, now } from "../../parts/format";
+import { StateMark } from "../../parts/state-mark";
+
+/** The customer's ways to the pool's papers: secret, ending, revocable. */
+export function Links({ about }: { about: PoolAbout }) {
+  const { t } = useTranslation();
+  const queries = useQueryClient();
+  const [days, setDays] = useState("90");
+  const again = { onSuccess: () => queries.invalidateQueries() };
+  const open = api.useMutation("post", "/api/pools/{id}/links", again);
+  const end = api.useMutation("delete", "/api/pools/{id}/links/{link}", again);
+  const made = open.data && `${window.location.origin}/shared/${open.data.secret}`;
+  const living = about.links.filter((l) => !l.revokedAt && new Date(l.expiresAt) > now());
+  return (
+    <section>
+      <h2>{t("links.title")}</h2>
+      <p className="quiet">{t("links.what")}</p>
+      {made && (
+        <p className="state-line" role="status">
+          <StateMark mark="fine" />
+          <span>
+            {t("links.once")}{" "}
+            <a className="secret" id="link-made" href={made} target="_blank" rel="noreferrer">
+              {made}
+            </a>
+          </span>
+        </p>
+      )}
+      <ul className="part-events">
+        {living.map((l) => (
+          <li key={l.id} data-link={l.id}>
+            {t("links.living", { by: l.by, at: longDay(l.madeAt), until: longDay(l.expiresAt) })}{" "}
+            <button
+              type="button"
+              className="as-table"
+              onClick={() => end.mutate({ params: { path: { id: about.id, link: l.id } } })}
+            >
+              {t("links.revoke")}
+            </button>
+          </li>
+        ))}
+      </ul>
+      <form
+        className="life"
+        onSubmit={(e) => {
+          e.preventDefault();
+          open.mutate({ params: { path: { id: about.id } }, body: { days: Math.round(readFigure(days)) || 0 } });
+        }}
+      >
+        <FigureField
+          id="link-days"
+          label={t("links.days")}
+          unit={t("lives.days")}
+          value={days}
+          say={fieldSays(open.error as Problem | null).days}
+          onChange={setDays}
+        />
+        <button type="submit" className="btn" id="link-open">
+          {t("links.open")}
+        </button>
+      </form>
+    </section>
+  );
+}

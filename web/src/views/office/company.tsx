@@ -1,0 +1,101 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { useTranslation } from "react-i18next";
+import { api, type CompanyView, fieldSays, type Problem } from "../../api/client";
+import { ChoiceField, FigureField, readFigure } from "../../parts/figure-field";
+import { StateMark } from "../../parts/state-mark";
+
+const figures = ["waterPerKgal", "labourPerHour", "energyPerKwh", "keepPhotosYears", "keepPeopleYears"] as const;
+type Figure = (typeof figures)[number];
+const words = ["name", "phone", "timeZone", "currency"] as const;
+
+/** How the company is set up; each setting says what it changes. */
+export function Company({ stands }: { stands: CompanyView }) {
+  const { t } = useTranslation();
+  const queries = useQueryClient();
+  const [form, setForm] = useState<Record<Figure | (typeof words)[number], string> & { units: CompanyView["units"] }>(
+    () => ({
+      name: stands.name,
+      phone: stands.phone,
+      timeZone: stands.timeZone,
+      currency: stands.currency,
+      units: stands.units,
+      waterPerKgal: String(stands.waterPerKgal),
+      labourPerHour: String(stands.labourPerHour),
+      energyPerKwh: String(stands.energyPerKwh),
+      keepPhotosYears: String(stands.keepPhotosYears),
+      keepPeopleYears: String(stands.keepPeopleYears),
+    }),
+  );
+  const [wrong, setWrong] = useState<Record<string, string>>({});
+  const save = api.useMutation("put", "/api/office");
+  const problem = save.error as Problem | null;
+  const theirs = problem?.status === 409 ? (problem.errors?.[0]?.value as CompanyView | undefined) : undefined;
+  const says: Record<string, string> = { ...wrong, ...fieldSays(problem) };
+  const put = (version: number) => {
+    const read = Object.fromEntries(figures.map((f) => [f, readFigure(form[f])])) as Record<Figure, number>;
+    const bad = Object.fromEntries(
+      figures.filter((f) => Number.isNaN(read[f])).map((f) => [f, t("cleaningSettings.notAFigure")]),
+    );
+    setWrong(bad);
+    if (Object.keys(bad).length) return;
+    save.mutate({ body: { ...form, ...read, version } }, { onSuccess: () => queries.invalidateQueries() });
+  };
+  return (
+    <form
+      className="settings"
+      onSubmit={(e) => {
+        e.preventDefault();
+        put(theirs?.version ?? stands.version);
+      }}
+    >
+      {words.map((w) => (
+        <FigureField
+          key={w}
+          id={`office-${w}`}
+          words
+          label={t(`office.fields.${w}`)}
+          value={form[w]}
+          say={says[w]}
+          hint={t(`office.hints.${w}`)}
+          onChange={(text) => setForm({ ...form, [w]: text })}
+        />
+      ))}
+      <ChoiceField
+        id="office-units"
+        label={t("office.fields.units")}
+        value={form.units}
+        options={(["us", "metric"] as const).map((u) => ({ value: u, label: t(`office.units.${u}`) }))}
+        onChange={(units) => setForm({ ...form, units })}
+      />
+      <p className="quiet">{t("office.hints.units")}</p>
+      {figures.map((f) => (
+        <FigureField
+          key={f}
+          id={`office-${f}`}
+          label={t(`office.fields.${f}`)}
+          unit={f.startsWith("keep") ? t("lives.years") : form.currency}
+          value={form[f]}
+          say={says[f]}
+          hint={t(`office.hints.${f}`)}
+          onChange={(text) => setForm({ ...form, [f]: text })}
+        />
+      ))}
+      {problem && problem.status !== 422 && (
+        <p className="state-line" role="alert">
+          <StateMark mark="act" />
+          {problem.detail ?? t("state.offline")} {theirs && t("record.nowSays", { text: theirs.name })}
+        </p>
+      )}
+      {save.isSuccess && (
+        <p className="state-line" role="status">
+          <StateMark mark="fine" />
+          {t("cleaningSettings.saved")}
+        </p>
+      )}
+      <button type="submit" className="btn main" id="office-save" disabled={save.isPending}>
+        {t(theirs ? "record.keepMine" : "record.save")}
+      </button>
+    </form>
+  );
+}

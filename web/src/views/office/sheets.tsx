@@ -1,0 +1,184 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { useTranslation } from "react-i18next";
+import { api, http, type ImportView, type Me, type Problem } from "../../api/client";
+import { StateMark } from "../../parts/state-mark";
+
+const tables = ["pools", "equipment", "visits", "readings"] as const;
+
+/** The record out as spreadsheets, and in again: first as a dry run. */
+export function Sheets({ me }: { me: Me }) {
+  const { t } = useTranslation();
+  const [id, setId] = useState<string | null>(null);
+  const send = useMutation({
+    mutationFn: async (file: File) => {
+      const answer = await fetch(`/api/imports?name=${encodeURIComponent(file.name)}`, {
+        method: "POST",
+        headers: { "Content-Type": "application/octet-stream" },
+        body: file,
+      });
+      if (!answer.ok) throw (await answer.json()) as Problem;
+      return (await answer.json()) as ImportView;
+    },
+    onSuccess: (v) => setId(v.id),
+  });
+  const problem = send.error as Problem | null;
+  return (
+    <>
+      <section>
+        <h2>{t("sheets.out")}</h2>
+        <p className="pad-files">
+          <a href="/api/sheets?format=xlsx" download>
+            {t("sheets.book")}
+          </a>
+          {tables.map((name) => (
+            <a key={name} href={`/api/sheets?format=csv&table=${name}`} download>
+              {t("sheets.csv", { name: t(`sheets.tables.${name}`) })}
+            </a>
+          ))}
+          <a href="/api/catalogue/file" download>
+            {t("catalogue.download")}
+          </a>
+          {me.role === "owner" && (
+            <a href="/api/archive" download>
+              {t("sheets.archive")}
+            </a>
+          )}
+        </p>
+        {me.role === "owner" && <p className="quiet">{t("sheets.archiveWhat")}</p>}
+      </section>
+      <section>
+        <h2>{t("sheets.in")}</h2>
+        <p className="quiet">{t("sheets.inWhat")}</p>
+        <label className="ff">
+          {t("sheets.choose")}
+          <input
+            id="import-file"
+            type="file"
+            accept=".csv,.tsv,.txt,.xlsx"
+            onChange={(e) => {
+              const file = e.target.files?.[0];
+              e.target.value = "";
+              if (file) send.mutate(file);
+            }}
+          />
+        </label>
+        {problem && (
+          <p className="state-line" role="alert">
+            <StateMark mark="act" />
+            {problem.detail ?? t("state.offline")}
+          </p>
+        )}
+        {id && <Import key={id} id={id} />}
+      </section>
+    </>
+  );
+}
+
+/** One import as it stands: what becomes of each row, then how far it is. */
+function Import({ id }: { id: string }) {
+  const { t } = useTranslation();
+  const queries = useQueryClient();
+  const [fate, setFate] = useState<"refused" | "new" | "known">("refused");
+  const at = { params: { path: { id } } };
+  const job = api.useQuery("get", "/api/imports/{id}", at, {
+    refetchInterval: (q) => (["reading", "writing"].includes(q.state.data?.state ?? "") ? 400 : false),
+  });
+  const v = job.data;
+  const shown = v && v.refused === 0 && fate === "refused" ? "new" : fate;
+  const rows = api.useQuery(
+    "get",
+    "/api/imports/{id}/rows",
+    { params: { path: { id }, query: { fate: shown } } },
+    { enabled: v?.state === "read" },
+  );
+  if (!v) return null;
+  const take = async () => {
+    await http.POST("/api/imports/{id}/take", at);
+    await job.refetch();
+    queries.invalidateQueries();
+  };
+  return (
+    <div className="import" data-import={v.state}>
+      <h2>{v.file}</h2>
+      {v.state === "reading" && <p role="status">{t("sheets.reading")}</p>}
+      {v.state === "failed" && (
+        <p className="state-line" role="alert">
+          <StateMark mark="stop" />
+          <b>{v.says}</b>
+        </p>
+      )}
+      {v.tables.length > 0 && (
+        <table className="twin">
+          <thead>
+            <tr>
+              <th>{t("sheets.table")}</th>
+              {(["new", "known", "refused"] as const).map((f) => (
+                <th key={f}>{t(`sheets.fates.${f}`)}</th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {v.tables.map((x) => (
+              <tr key={x.name}>
+                <th scope="row">{t(`sheets.tables.${x.name}`)}</th>
+                <td>{x.new}</td>
+                <td>{x.known}</td>
+                <td>{x.refused}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      {v.state === "read" && (
+        <>
+          {v.refused > 0 ? (
+            <p className="state-line" role="alert">
+              <StateMark mark="act" />
+              <b>{t("sheets.mend", { count: v.refused })}</b>
+            </p>
+          ) : (
+            <p className="part-acts">
+              <button type="button" className="btn main" id="import-take" onClick={take}>
+                {t("sheets.take")}
+              </button>
+              <span className="quiet">{t("sheets.untilNow")}</span>
+            </p>
+          )}
+          <fieldset className="filters">
+            <legend className="sr">{t("sheets.rows")}</legend>
+            {(["refused", "new", "known"] as const).map((f) => (
+              <button key={f} type="button" aria-pressed={f === shown} onClick={() => setFate(f)}>
+                {t(`sheets.fates.${f}`)}
+              </button>
+            ))}
+          </fieldset>
+          <ul className="file-says" id="import-rows">
+            {rows.data?.map((r) => (
+              <li key={`${r.table} ${r.line}`}>
+                <b>{t("sheets.row", { table: t(`sheets.tables.${r.table}`), line: r.line })}</b> {r.key}
+                {r.says?.map((s) => (
+                  <span key={s} className="field-says">
+                    {s}
+                  </span>
+                ))}
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+      {v.state === "writing" && (
+        <p role="status">
+          <progress max={Math.max(1, v.total)} value={v.done} aria-label={t("sheets.writing")} />{" "}
+          {t("sheets.progress", { done: v.done, total: v.total })}
+        </p>
+      )}
+      {v.state === "done" && (
+        <p className="state-line" role="status">
+          <StateMark mark="fine" />
+          <b>{t("sheets.done", { seconds: v.seconds.toFixed(1) })}</b>
+        </p>
+      )}
+    </div>
+  );
+}

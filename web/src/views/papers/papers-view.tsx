@@ -1,0 +1,56 @@
+import { useTranslation } from "react-i18next";
+import { Link, useParams, useSearchParams } from "react-router";
+import { api } from "../../api/client";
+import type { FrameProps } from "../../parts/frame";
+import { Paper } from "../../parts/paper";
+import { PaperDoors } from "../../parts/paper-doors";
+import { PoolFrame } from "../../parts/pool-frame";
+import { Loading, Trouble } from "../../parts/quiet-states";
+
+/** A pool's papers: choose one, read it, print it, keep it as PDF. */
+export function PapersView(frame: FrameProps) {
+  const { id = "", kind } = useParams();
+  const about = api.useQuery("get", "/api/pools/{id}/about", { params: { path: { id } } });
+  const papers = api.useQuery("get", "/api/pools/{id}/papers", { params: { path: { id } } });
+  const [search] = useSearchParams();
+  return (
+    <PoolFrame
+      frame={frame}
+      id={id}
+      query={about}
+      street={(a) => a.street}
+      of={() => (
+        <div className="papers">
+          <nav aria-label="papers">
+            <PaperDoors papers={papers.data ?? []} to={(p) => `/pools/${id}/papers/${p}`} />
+          </nav>
+          {kind && <One id={id} kind={kind} visit={search.get("visit") ?? ""} />}
+        </div>
+      )}
+    />
+  );
+}
+
+function One({ id, kind, visit }: { id: string; kind: string; visit: string }) {
+  const { t } = useTranslation();
+  const ask = { path: { id, kind: kind as "owner" }, query: visit ? { visit } : {} };
+  const page = api.useQuery("get", "/api/pools/{id}/papers/{kind}", { params: ask });
+  if (page.isError) return <Trouble error={page.error} onRetry={() => page.refetch()} />;
+  if (!page.data) return <Loading />;
+  return (
+    <div>
+      <p className="part-acts no-print">
+        <button type="button" className="btn" id="print-paper" onClick={() => window.print()}>
+          {t("lap.print")}
+        </button>
+        <a className="btn" id="paper-pdf" href={`/api/pools/${id}/papers/${kind}/pdf${visit ? `?visit=${visit}` : ""}`}>
+          {t("papers.pdf")}
+        </a>
+        <Link className="btn plain" to={`/pools/${id}/about`}>
+          {t("papers.send")}
+        </Link>
+      </p>
+      <Paper page={page.data} />
+    </div>
+  );
+}

@@ -1,0 +1,53 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { useTranslation } from "react-i18next";
+import { v7 as uuid } from "uuid";
+import { api, fieldSays, type Problem } from "../../api/client";
+import { useKept } from "../../parts/use-kept";
+
+const fresh = () => ({ text: "" });
+
+/** A note between visits; kept on this device until it is on record. */
+export function AddNote({ pool }: { pool: string }) {
+  const { t } = useTranslation();
+  const queries = useQueryClient();
+  const { value, change, clear } = useKept(`fairlap.note.${pool}`, fresh);
+  const [id, setId] = useState(() => uuid());
+  const add = api.useMutation("post", "/api/pools/{id}/notes", {
+    onSuccess: () => {
+      clear();
+      setId(uuid());
+      queries.invalidateQueries();
+    },
+  });
+  const problem = add.error as Problem | null;
+  const says = fieldSays(problem).text ?? (problem ? (problem.detail ?? t("state.offline")) : "");
+  return (
+    <form
+      className="add-note"
+      onSubmit={(e) => {
+        e.preventDefault();
+        add.mutate({ params: { path: { id: pool } }, body: { id, text: value.text } });
+      }}
+    >
+      <label className="line">
+        {t("record.addNote")}
+        <textarea
+          id="note-text"
+          rows={2}
+          maxLength={4000}
+          value={value.text}
+          onChange={(e) => change({ text: e.target.value })}
+        />
+      </label>
+      {says && (
+        <p className="field-says" role="alert">
+          {says}
+        </p>
+      )}
+      <button type="submit" className="btn small" id="note-save" disabled={add.isPending}>
+        {t("record.keepNote")}
+      </button>
+    </form>
+  );
+}
