@@ -16,17 +16,18 @@ export function Paper({ page, alone }: { page: PaperPage; alone?: boolean }) {
       <p className="lead">{page.sub}</p>
       {page.blocks.map((b, i) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: a paper's blocks stay where they are
-        <Piece key={i} block={b} />
+        <Piece key={i} block={b} alone={alone} />
       ))}
       <p className="quiet">{t("papers.made", { at: longDay(page.made) })}</p>
     </article>
   );
 }
 
-function Piece({ block: b }: { block: Block }) {
+function Piece({ block: b, alone }: { block: Block; alone?: boolean }) {
+  const Heading = alone ? "h2" : "h3";
   switch (b.kind) {
     case "heading":
-      return <h3>{b.text}</h3>;
+      return <Heading className="paper-heading">{b.text}</Heading>;
     case "caution":
       return (
         <p className="caution">

@@ -24,7 +24,7 @@ export function AboutView(frame: FrameProps) {
       of={(a) => (
         <div className="about">
           <div>
-            <Facts key={a.version} stands={a} />
+            <Facts key={a.id} stands={a} />
             {a.mayEdit && <Archive about={a} />}
           </div>
           <div>

@@ -4,6 +4,7 @@ import { useTranslation } from "react-i18next";
 import { api, fieldSays, type PoolAbout, type Problem } from "../../api/client";
 import { ChoiceField, FigureField, readFigure } from "../../parts/figure-field";
 import { StateMark } from "../../parts/state-mark";
+import { useBased } from "../../parts/use-based";
 import { VolumeField } from "../../parts/volume-field";
 import { weekdays } from "./weekdays";
 
@@ -28,7 +29,7 @@ const typed = (a: PoolAbout) => ({
 export function Facts({ stands }: { stands: PoolAbout }) {
   const { t } = useTranslation();
   const queries = useQueryClient();
-  const [form, setForm] = useState(() => typed(stands));
+  const { form, setForm, version, startFrom } = useBased(stands, typed);
   const [wrong, setWrong] = useState<Record<string, string>>({});
   const save = api.useMutation("put", "/api/pools/{id}/about");
   const problem = save.error as Problem | null;
@@ -66,7 +67,12 @@ export function Facts({ stands }: { stands: PoolAbout }) {
           version,
         },
       },
-      { onSuccess: () => queries.invalidateQueries() },
+      {
+        onSuccess: (kept) => {
+          startFrom(kept);
+          queries.invalidateQueries();
+        },
+      },
     );
   };
   return (
@@ -74,7 +80,7 @@ export function Facts({ stands }: { stands: PoolAbout }) {
       className="settings"
       onSubmit={(e) => {
         e.preventDefault();
-        put(theirs?.version ?? stands.version);
+        put(theirs?.version ?? version);
       }}
     >
       <fieldset disabled={!stands.mayEdit}>
@@ -225,7 +231,14 @@ export function Facts({ stands }: { stands: PoolAbout }) {
             {t(theirs ? "record.keepMine" : "record.save")}
           </button>
           {theirs && (
-            <button type="button" className="btn" onClick={() => queries.invalidateQueries()}>
+            <button
+              type="button"
+              className="btn"
+              onClick={() => {
+                startFrom(theirs);
+                save.reset();
+              }}
+            >
               {t("record.keepTheirs")}
             </button>
           )}

@@ -8,6 +8,7 @@ import type { FrameProps } from "../../parts/frame";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { StateMark } from "../../parts/state-mark";
 import { Strip } from "../../parts/strip";
+import { useBased } from "../../parts/use-based";
 import { Lives, readLives, type TypedLives, typedLives } from "./lives";
 import { schools } from "./schools";
 
@@ -26,7 +27,7 @@ export function CleaningView(frame: FrameProps) {
         <div className="catalogue">
           {settings.isError && !settings.data && <Trouble error={settings.error} onRetry={() => settings.refetch()} />}
           {settings.isPending && <Loading />}
-          {settings.data && <Form key={settings.data.version} stands={settings.data} mayEdit={mayEdit} />}
+          {settings.data && <Form stands={settings.data} mayEdit={mayEdit} />}
         </div>
       </main>
     </div>
@@ -83,7 +84,7 @@ const typed = (s: CleaningSettings): Typed => ({
 function Form({ stands, mayEdit }: { stands: CleaningSettings; mayEdit: boolean }) {
   const { t } = useTranslation();
   const queries = useQueryClient();
-  const [form, setForm] = useState<Typed>(() => typed(stands));
+  const { form, setForm, version, startFrom } = useBased(stands, typed);
   const [wrong, setWrong] = useState<Record<string, string>>({});
   const save = api.useMutation("put", "/api/settings");
   const usual = api.useQuery("get", "/api/service-lives").data;
@@ -130,7 +131,12 @@ function Form({ stands, mayEdit }: { stands: CleaningSettings; mayEdit: boolean 
           partLives: lives.partLives,
         },
       },
-      { onSuccess: () => queries.invalidateQueries() },
+      {
+        onSuccess: (kept) => {
+          startFrom(kept);
+          queries.invalidateQueries();
+        },
+      },
     );
   };
   return (
@@ -138,7 +144,7 @@ function Form({ stands, mayEdit }: { stands: CleaningSettings; mayEdit: boolean 
       className="settings"
       onSubmit={(e) => {
         e.preventDefault();
-        put(other?.version ?? stands.version);
+        put(other?.version ?? version);
       }}
     >
       <fieldset disabled={!mayEdit}>

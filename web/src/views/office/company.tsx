@@ -4,29 +4,30 @@ import { useTranslation } from "react-i18next";
 import { api, type CompanyView, fieldSays, type Problem } from "../../api/client";
 import { ChoiceField, FigureField, readFigure } from "../../parts/figure-field";
 import { StateMark } from "../../parts/state-mark";
+import { useBased } from "../../parts/use-based";
 
 const figures = ["waterPerKgal", "labourPerHour", "energyPerKwh", "keepPhotosYears", "keepPeopleYears"] as const;
 type Figure = (typeof figures)[number];
 const words = ["name", "phone", "timeZone", "currency"] as const;
 
+const typed = (c: CompanyView) => ({
+  name: c.name,
+  phone: c.phone,
+  timeZone: c.timeZone,
+  currency: c.currency,
+  units: c.units,
+  waterPerKgal: String(c.waterPerKgal),
+  labourPerHour: String(c.labourPerHour),
+  energyPerKwh: String(c.energyPerKwh),
+  keepPhotosYears: String(c.keepPhotosYears),
+  keepPeopleYears: String(c.keepPeopleYears),
+});
+
 /** How the company is set up; each setting says what it changes. */
 export function Company({ stands }: { stands: CompanyView }) {
   const { t } = useTranslation();
   const queries = useQueryClient();
-  const [form, setForm] = useState<Record<Figure | (typeof words)[number], string> & { units: CompanyView["units"] }>(
-    () => ({
-      name: stands.name,
-      phone: stands.phone,
-      timeZone: stands.timeZone,
-      currency: stands.currency,
-      units: stands.units,
-      waterPerKgal: String(stands.waterPerKgal),
-      labourPerHour: String(stands.labourPerHour),
-      energyPerKwh: String(stands.energyPerKwh),
-      keepPhotosYears: String(stands.keepPhotosYears),
-      keepPeopleYears: String(stands.keepPeopleYears),
-    }),
-  );
+  const { form, setForm, version, startFrom } = useBased(stands, typed);
   const [wrong, setWrong] = useState<Record<string, string>>({});
   const save = api.useMutation("put", "/api/office");
   const problem = save.error as Problem | null;
@@ -39,14 +40,22 @@ export function Company({ stands }: { stands: CompanyView }) {
     );
     setWrong(bad);
     if (Object.keys(bad).length) return;
-    save.mutate({ body: { ...form, ...read, version } }, { onSuccess: () => queries.invalidateQueries() });
+    save.mutate(
+      { body: { ...form, ...read, version } },
+      {
+        onSuccess: (kept) => {
+          startFrom(kept);
+          queries.invalidateQueries();
+        },
+      },
+    );
   };
   return (
     <form
       className="settings"
       onSubmit={(e) => {
         e.preventDefault();
-        put(theirs?.version ?? stands.version);
+        put(theirs?.version ?? version);
       }}
     >
       {words.map((w) => (

@@ -55,5 +55,5 @@ function CompanyRoom() {
   const office = api.useQuery("get", "/api/office");
   if (office.isError && !office.data) return <Trouble error={office.error} onRetry={() => office.refetch()} />;
   if (!office.data) return <Loading />;
-  return <Company key={office.data.version} stands={office.data} />;
+  return <Company stands={office.data} />;
 }

@@ -27,7 +27,9 @@ export function People({ me }: { me: Me }) {
             <th>{t("people.name")}</th>
             <th>{t("people.login")}</th>
             <th>{t("people.role")}</th>
-            <th />
+            <th>
+              <span className="sr">{t("record.change")}</span>
+            </th>
           </tr>
         </thead>
         <tbody>

@@ -1,0 +1,189 @@
+package speedplan
+
+import (
+	"fmt"
+	"math"
+
+	"fairlap/core/pad"
+	"fairlap/core/units"
+)
+
+// Way is one way to run the pump for a while, with the filter half way to its limit.
+type Way struct {
+	RPM       float64 // 0: off; of a flow-holding pump the speed that it finds
+	HoldGPM   float64 // of a flow-holding pump: the flow that it is set to
+	GPM       float64
+	GPMSD     float64 // what the calibration leaves open, one deviation
+	W         float64
+	MediaRate float64 // gpm a square foot
+}
+
+// Off tells the way of standing still.
+func (w Way) Off() bool { return w.RPM == 0 }
+
+// Edge is where a job's speeds begin or end, and why.
+type Edge struct {
+	RPM    float64
+	Name   string // of the limit
+	Reason string
+	Source string
+}
+
+// Pad is a pad's ways to run, solved once, with the edges that its jobs have.
+type Pad struct {
+	Doc    *pad.Document
+	Ways   []Way // off first, then by speed
+	hard   Edge  // most for filtering
+	gentle Edge  // most for filtering gently
+	heat   float64
+	cell   float64
+	clean  float64
+	limits []pad.Limit
+	wash   pad.Window
+}
+
+// rpmStep is how finely a plan chooses a speed; a flow-holding pump by holdStep.
+const (
+	rpmStep  = 50
+	holdStep = 2 // gpm
+	midLoad  = 0.5
+)
+
+// NewPad solves a model at every speed that a plan may choose. Errors are the solver's.
+func NewPad(m *pad.Model, pool units.Volume) (*Pad, error) {
+	p := &Pad{Doc: &m.Doc, Ways: []Way{{}}}
+	rep, err := m.Limits(pool)
+	if err != nil {
+		return nil, fmt.Errorf("the pad's limits: %w", err)
+	}
+	p.limits = rep.Limits
+	for _, w := range rep.Windows {
+		if w.Job == pad.JobBackwash {
+			p.wash = w
+		}
+	}
+	p.edges()
+	if err := p.solve(m); err != nil {
+		return nil, err
+	}
+	return p, nil
+}
+
+// breaking are the limits that no school of filtering passes over; advice is the
+// gentle rate alone, since the others are shown beside the plan.
+func (p *Pad) edges() {
+	top := Edge{RPM: p.Doc.Pump.TopRPM, Name: "Top speed", Reason: "The pump goes no faster.", Source: "The pump's own figure"}
+	p.hard, p.gentle = top, top
+	for _, l := range p.limits {
+		if l.Job != pad.JobFilter {
+			continue
+		}
+		rpm := float64(l.Speed)
+		edge := Edge{rpm, l.Name, l.Reason, l.Source}
+		switch {
+		case l.ID == "heater-flow":
+			p.heat = rpm
+		case l.ID == "cell-flow":
+			p.cell = rpm
+		case len(l.ID) > 6 && l.ID[:6] == "least-":
+			p.clean = math.Max(p.clean, rpm)
+		case l.SpeedBound == pad.AtMost && l.ID == "media-gentle":
+			if rpm < p.gentle.RPM {
+				p.gentle = edge
+			}
+		case l.SpeedBound == pad.AtMost && !l.Advice && rpm < p.hard.RPM:
+			p.hard = edge
+		}
+	}
+	if p.hard.RPM < p.gentle.RPM {
+		p.gentle = p.hard
+	}
+}
+
+// Top is the fastest that a school of the media rate filters at.
+func (p *Pad) Top(school MediaWay) float64 { return p.top(school).RPM }
+
+func (p *Pad) top(school MediaWay) Edge {
+	if school == MediaGentle {
+		return p.gentle
+	}
+	return p.hard
+}
+
+// solve finds what each way gives. A single speed has one way to run, a two-speed two.
+func (p *Pad) solve(m *pad.Model) error {
+	pump := &m.Doc.Pump
+	add := func(op pad.Operation, rpm, hold float64, st pad.State) error {
+		wide, err := m.Spread(op, midLoad)
+		if err != nil {
+			return fmt.Errorf("the spread at %g rpm: %w", rpm, err)
+		}
+		q := st.Flow.GPM()
+		p.Ways = append(p.Ways, Way{RPM: rpm, HoldGPM: hold, GPM: q, GPMSD: units.Flow(wide[2]).GPM(), W: float64(st.Power), MediaRate: q / m.Doc.Filter.AreaFt2})
+		return nil
+	}
+	var speeds []float64
+	switch pump.Kind {
+	case pad.SingleSpeed:
+		speeds = []float64{pump.TopRPM}
+	case pad.TwoSpeed:
+		speeds = []float64{pump.LeastRPM, pump.TopRPM}
+	case pad.FlowHolding:
+		return p.solveHolding(m, add)
+	default:
+		for rpm := math.Ceil(math.Max(pump.LeastRPM, rpmStep)/rpmStep) * rpmStep; rpm <= pump.TopRPM; rpm += rpmStep {
+			speeds = append(speeds, rpm)
+		}
+	}
+	s := m.Solver()
+	for _, rpm := range speeds {
+		op := pad.Operation{Speed: units.Speed(rpm)}
+		st, err := s.Solve(op, pad.Effects{Load: midLoad})
+		if err != nil {
+			return fmt.Errorf("at %g rpm: %w", rpm, err)
+		}
+		if err := add(op, rpm, 0, st); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// solveHolding chooses set flows instead of speeds.
+func (p *Pad) solveHolding(m *pad.Model, add func(pad.Operation, float64, float64, pad.State) error) error {
+	const least, most = 16.0, 110.0
+	for gpm := least; gpm <= most; gpm += holdStep {
+		doc := m.Doc
+		doc.Pump.HoldGPM = gpm
+		held, err := pad.New(doc, m.Params, m.Water.Temperature, m.LimitRise)
+		if err != nil {
+			return fmt.Errorf("holding %g gpm: %w", gpm, err)
+		}
+		st, rpm, err := held.Solver().Hold(pad.Operation{}, pad.Effects{Load: midLoad})
+		if err != nil {
+			return fmt.Errorf("holding %g gpm: %w", gpm, err)
+		}
+		if st.Flow.GPM() < gpm-0.5 {
+			break // past its top speed
+		}
+		if float64(rpm) <= m.Doc.Pump.LeastRPM+1 && st.Flow.GPM() > gpm+0.5 {
+			continue // less than its least speed moves
+		}
+		if err := add(pad.Operation{Speed: rpm}, math.Round(float64(rpm)), gpm, st); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// wayAt is the way nearest to a programmed speed, or, of a flow-holding pump, flow.
+func (p *Pad) wayAt(s pad.Slot) Way {
+	best, off := p.Ways[0], math.Inf(1)
+	for _, w := range p.Ways[1:] {
+		d := math.Abs(w.RPM - s.RPM)
+		if d < off {
+			best, off = w, d
+		}
+	}
+	return best
+}

@@ -1,0 +1,511 @@
+// Package speedplan decides how long, how fast and when a pool's pump runs: the cheapest
+// day that meets every need, proved so, fitted to the slots that a pump has; or which
+// needs collide, and by how little they would have to give.
+//
+// The day is a path through its hours: one way to run (a speed, or off) an hour. Hours at
+// high speed, hours over a device's least flow, slots and starts are counted by the
+// states that the path goes through; the water turned over is a resource that it must
+// gather. The cheapest path that gathers enough is a resource-constrained shortest path,
+// solved exactly: a Lagrange multiplier on the water gives every state a lower bound on
+// the rest of the day (Handler and Zang 1980), and labels with dominance search what the
+// bound leaves open (Desrochers and Soumis 1988; Dumitrescu and Boland 2003; all from
+// memory).
+package speedplan
+
+import (
+	"cmp"
+	"math"
+	"slices"
+)
+
+// Resources of a day, in the order of their gains. The first is water; the others are
+// hours, counted.
+const (
+	turnover = iota // gallons
+	highHours
+	cellHours
+	runHours
+	resources
+)
+
+// gains are what an hour gives of each resource.
+type gains [resources]float64
+
+// problem is a day to plan. Way 0 is off.
+type problem struct {
+	hours     int
+	ways      int
+	allow     [][]bool    // by hour and way
+	cost      [][]float64 // of an hour run so
+	gain      [][]gains   // of an hour run so
+	need      gains
+	startCost []float64 // of a start in an hour
+	slots     int       // blocks of one speed, at most; 0: as many as hours
+	starts    int       // at most; 0: any number
+}
+
+// never is worse than any plan.
+var never = math.Inf(1)
+
+// slack is the money by which a plan may be dearer than the best and still count as it:
+// a thousandth of a cent a day.
+const slack = 1e-5
+
+// solve finds the cheapest plan: a way for each hour, and its cost. ok is false where no
+// plan meets the needs.
+func (p *problem) solve() (plan []int, cost float64, ok bool) {
+	return p.solveAt(newSearch(p).multiplier(), never)
+}
+
+// solveAt is solve with a price of water to begin from; the plan is the cheapest at any.
+// Only what is cheaper than a known cost is found.
+func (p *problem) solveAt(mult, known float64) (plan []int, cost float64, ok bool) {
+	s := newSearch(p)
+	s.best = known
+	for _, v := range variants {
+		s.variant = v
+		s.run(mult)
+	}
+	if s.plan == nil {
+		return nil, 0, false
+	}
+	plan = make([]int, p.hours)
+	for h, w := range s.plan {
+		plan[h] = int(w)
+	}
+	return plan, s.best, true
+}
+
+// wrap says which ways an hour at midnight may take.
+type wrap int
+
+const (
+	anyWay wrap = iota
+	offOnly
+	runOnly
+)
+
+func (w wrap) allows(way int) bool { return w == anyWay || (w == offOnly) == (way == 0) }
+
+// variant is a day as it meets midnight: a pump that runs on through it does not start
+// there.
+type variant struct {
+	first, last wrap // what hour 0 and the last may be
+	charge      bool // hour 0, when it runs, is a start
+}
+
+// variants are all days, each in one of them.
+// A pump that runs through midnight saves a start and is mostly the cheapest: its plan
+// spares the search of the others.
+var variants = []variant{{runOnly, runOnly, false}, {offOnly, anyWay, false}, {runOnly, offOnly, true}}
+
+// search looks for the cheapest plan.
+type search struct {
+	*problem
+	variant
+	k, s   int       // slots and starts that states tell apart; 0: not
+	counts [3]int    // hours that are counted, of each kind
+	cells  int       // combinations of counts
+	next   [][]int32 // by hour's bits and count: the count after it
+	bits   [][]uint8 // by hour and way: which counts grow
+	used   int       // bits are below it
+	value  []float64 // the least that the rest of a day costs, by state
+	best   float64
+	plan   []int8
+}
+
+func newSearch(p *problem) *search {
+	s := &search{problem: p, best: never, s: p.starts, k: p.slots}
+	if s.k <= 0 || s.k >= p.hours {
+		s.k = 0
+	}
+	s.cells = 1
+	for i := range s.counts {
+		s.counts[i] = int(math.Ceil(p.need[highHours+i] - 1e-9))
+		s.cells *= s.counts[i] + 1
+	}
+	s.next = make([][]int32, 8)
+	for bits := range s.next {
+		s.next[bits] = make([]int32, s.cells)
+		for c := range s.cells {
+			rest, unit, to := c, 1, 0
+			for i, n := range s.counts {
+				have := rest % (n + 1)
+				rest /= n + 1
+				if bits>>i&1 == 1 {
+					have = min(have+1, n)
+				}
+				to += have * unit
+				unit *= n + 1
+			}
+			s.next[bits][c] = int32(to)
+		}
+	}
+	s.used = 1
+	for i, n := range s.counts {
+		if n > 0 {
+			s.used = 2 << i
+		}
+	}
+	s.bits = make([][]uint8, p.hours)
+	for h := range s.bits {
+		s.bits[h] = make([]uint8, p.ways)
+		for w := range p.ways {
+			for i := range s.counts {
+				if s.counts[i] > 0 && p.gain[h][w][highHours+i] > 0 {
+					s.bits[h][w] |= 1 << i
+				}
+			}
+		}
+	}
+	return s
+}
+
+func (v *search) allowed(h, way int) bool {
+	return v.allow[h][way] && (h > 0 || v.first.allows(way)) && (h < v.hours-1 || v.last.allows(way))
+}
+
+// step is what going from one way to another in an hour takes of slots, starts, money.
+func (v *search) step(h, from, to int) (slots, starts int, cost float64) {
+	cost = v.cost[h][to]
+	if to == 0 || to == from {
+		return 0, 0, cost
+	}
+	if from == 0 && (h > 0 || v.charge) {
+		starts, cost = 1, cost+v.startCost[h]
+	}
+	return 1, starts, cost
+}
+
+// row is where the values of a state's ways begin.
+func (v *search) row(h, k, s, count int) int {
+	return (((h*(v.k+1)+k)*(v.s+1)+s)*v.cells + count) * v.ways
+}
+
+// use adds what a step takes; false where it is more than there is.
+func (v *search) use(k, s, dk, ds int) (int, int, bool) {
+	if v.k > 0 {
+		if k += dk; k > v.k {
+			return 0, 0, false
+		}
+	}
+	if v.s > 0 {
+		if s += ds; s > v.s {
+			return 0, 0, false
+		}
+	}
+	return k, s, true
+}
+
+// bound fills in, for a price of water, the least that the rest of a day costs from
+// every state, less what its water is worth.
+func (v *search) bound(mult float64) {
+	if n := v.row(v.hours+1, 0, 0, 0); cap(v.value) < n {
+		v.value = make([]float64, n)
+	} else {
+		v.value = v.value[:n]
+	}
+	end := v.value[v.row(v.hours, 0, 0, 0):]
+	for i := range end {
+		end[i] = never
+		if i/v.ways%v.cells == v.cells-1 { // everything that is counted is there
+			end[i] = 0
+		}
+	}
+	worth := make([]float64, v.ways)
+	for h := v.hours - 1; h >= 0; h-- {
+		for w := range v.ways {
+			worth[w] = never
+			if v.allowed(h, w) {
+				worth[w] = v.cost[h][w] - mult*v.gain[h][w][turnover]
+			}
+		}
+		for k := 0; k <= v.k; k++ {
+			for s := 0; s <= v.s; s++ {
+				for c := range v.cells {
+					v.boundAt(h, k, s, c, worth)
+				}
+			}
+		}
+	}
+}
+
+func (v *search) boundAt(h, k, s, c int, worth []float64) {
+	here := v.value[v.row(h, k, s, c):][:v.ways]
+	bits := v.bits[h]
+	var same, more, begun [8][]float64 // the values after the hour, by what it counts
+	k2 := k
+	if v.k > 0 {
+		k2++
+	}
+	for b := range v.used {
+		to := int(v.next[b][c])
+		same[b] = v.value[v.row(h+1, k, s, to):][:v.ways]
+		if v.k == 0 || k < v.k {
+			more[b] = v.value[v.row(h+1, k2, s, to):][:v.ways]
+			if v.s > 0 && s < v.s {
+				begun[b] = v.value[v.row(h+1, k2, s+1, to):][:v.ways]
+			}
+		}
+	}
+	off := worth[0] + same[bits[0]][0]
+	// A new block: the best way to run, from a running pump and from one at rest.
+	best := func(after *[8][]float64) float64 {
+		least := never
+		if after[0] == nil {
+			return least
+		}
+		for w := 1; w < v.ways; w++ {
+			if x := worth[w] + after[bits[w]&7][w]; x < least {
+				least = x
+			}
+		}
+		return least
+	}
+	move := best(&more)
+	start := move
+	switch {
+	case h == 0 && !v.charge:
+	case v.s == 0:
+		start += v.startCost[h]
+	default:
+		start = best(&begun) + v.startCost[h]
+	}
+	here[0] = math.Min(off, start)
+	least := math.Min(off, move)
+	for w := 1; w < v.ways; w++ {
+		x := worth[w] + same[bits[w]&7][w]
+		if least < x {
+			x = least
+		}
+		here[w] = x
+	}
+}
+
+// follow reads the plan that the bound's own choices make.
+func (v *search) follow(mult float64) (plan []int8, cost, water float64) {
+	plan = make([]int8, v.hours)
+	k, s, c, way := 0, 0, 0, 0
+	for h := range v.hours {
+		best, to, bk, bs, bc := never, -1, 0, 0, 0
+		for w := range v.ways {
+			if !v.allowed(h, w) {
+				continue
+			}
+			dk, ds, x := v.step(h, way, w)
+			nk, ns, ok := v.use(k, s, dk, ds)
+			if !ok {
+				continue
+			}
+			nc := int(v.next[v.bits[h][w]][c])
+			if x += v.value[v.row(h+1, nk, ns, nc)+w] - mult*v.gain[h][w][turnover]; x < best {
+				best, to, bk, bs, bc = x, w, nk, ns, nc
+			}
+		}
+		if to < 0 {
+			return nil, never, 0
+		}
+		_, _, x := v.step(h, way, to)
+		cost += x
+		water += v.gain[h][to][turnover]
+		k, s, c, way, plan[h] = bk, bs, bc, to, int8(to)
+	}
+	return plan, cost, water
+}
+
+// enough tells whether the water is turned over as often as it must.
+func (v *search) enough(water float64) bool { return water >= v.need[turnover]*(1-1e-12)-1e-9 }
+
+// keep follows a bound and keeps its plan where it is enough and cheaper.
+func (v *search) keep(mult float64) (enough bool) {
+	plan, cost, water := v.follow(mult)
+	if plan == nil || !v.enough(water) {
+		return false
+	}
+	if cost < v.best-slack {
+		v.best, v.plan = cost, plan
+	}
+	return true
+}
+
+// halvings is how closely the price of water is looked for; the bound is exact at any.
+const halvings = 12
+
+// multiplier looks for the price of water at which the cheapest day, slots and midnight
+// aside, turns just enough over.
+func (v *search) multiplier() float64 {
+	if v.need[turnover] <= 0 {
+		return 0
+	}
+	free := *v
+	free.problem = &problem{}
+	*free.problem = *v.problem
+	free.k, free.s, free.value, free.best = 0, 0, nil, never
+	scale := 1e-9
+	for h := range v.hours {
+		for w := range v.ways {
+			scale = math.Max(scale, math.Abs(v.cost[h][w]))
+		}
+	}
+	at := func(mult float64) bool {
+		free.bound(mult)
+		_, _, water := free.follow(mult)
+		return free.enough(water)
+	}
+	lo, hi := 0.0, scale*float64(v.hours)/v.need[turnover]/4
+	if at(0) {
+		return 0
+	}
+	for range 8 {
+		if at(hi) {
+			break
+		}
+		lo, hi = hi, 4*hi
+	}
+	for range halvings {
+		mid := (lo + hi) / 2
+		if at(mid) {
+			hi = mid
+		} else {
+			lo = mid
+		}
+	}
+	return hi
+}
+
+// label is a way to have come to a state.
+type label struct {
+	cost  float64
+	rest  float64 // the least that a day by way of it costs
+	water float64
+	from  int32 // label of the hour before
+	count int32
+	way   int8
+	k, s  int8
+}
+
+// beam is how many labels an hour keeps in the first, quick search.
+const beam = 200
+
+// run searches one variant.
+func (v *search) run(mult float64) {
+	v.bound(mult)
+	if v.value[v.row(0, 0, 0, 0)]+mult*v.need[turnover] >= v.best-slack {
+		return
+	}
+	moved := false
+	for _, more := range []float64{1, 1.02, 1.1, 1.3, 2, 4, 16, 64} { // a first plan
+		if more > 1 {
+			v.bound(more*mult + 1e-12)
+			moved = true
+		}
+		if v.keep(more*mult) || mult == 0 {
+			break
+		}
+	}
+	if moved {
+		v.bound(mult)
+	}
+	v.labels(mult, beam)
+	v.labels(mult, 0)
+}
+
+// labels searches what the bound leaves open, hour by hour; with a width only the most
+// promising labels of each hour go on.
+func (v *search) labels(mult float64, width int) {
+	offset := mult * v.need[turnover]
+	if v.value[v.row(0, 0, 0, 0)]+offset >= v.best-slack {
+		return
+	}
+	layers := make([][]label, v.hours+1)
+	layers[0] = []label{{}}
+	states := v.row(1, 0, 0, 0)
+	at := make([][]int32, states) // labels of the next hour by state
+	var touched []int
+	for h := range v.hours {
+		for _, i := range touched {
+			at[i] = at[i][:0]
+		}
+		touched = touched[:0]
+		base := (h + 1) * states
+		next := layers[h+1]
+		for i := range layers[h] {
+			l := &layers[h][i]
+			if l.rest >= v.best-slack { // also one that another took the place of
+				continue
+			}
+			for w := range v.ways {
+				if !v.allowed(h, w) {
+					continue
+				}
+				dk, ds, c := v.step(h, int(l.way), w)
+				k, s, ok := v.use(int(l.k), int(l.s), dk, ds)
+				if !ok {
+					continue
+				}
+				count := v.next[v.bits[h][w]][l.count]
+				state := v.row(h+1, k, s, int(count)) + w
+				n := label{cost: l.cost + c, from: int32(i), way: int8(w), k: int8(k), s: int8(s), count: count}
+				// What is over the need is worth nothing.
+				n.water = math.Min(l.water+v.gain[h][w][turnover], v.need[turnover])
+				if n.rest = n.cost + v.value[state] + offset - mult*n.water; n.rest >= v.best-slack {
+					continue
+				}
+				if h == v.hours-1 {
+					if v.enough(n.water) && n.cost < v.best-slack {
+						v.best, v.plan = n.cost, v.trace(layers, h, &n)
+					}
+					continue
+				}
+				cell := at[state-base]
+				if dominated(next, cell, &n) {
+					continue
+				}
+				if len(cell) == 0 {
+					touched = append(touched, state-base)
+				}
+				at[state-base] = append(undominated(next, cell, &n), int32(len(next)))
+				next = append(next, n)
+			}
+		}
+		if width > 0 && len(next) > width {
+			slices.SortFunc(next, func(a, b label) int { return cmp.Compare(a.rest, b.rest) })
+			next = next[:width]
+		}
+		layers[h+1] = next
+	}
+}
+
+// dominated tells whether a label known at the state is as cheap with as much water.
+func dominated(all []label, cell []int32, n *label) bool {
+	for _, i := range cell {
+		if o := &all[i]; o.cost <= n.cost+1e-12 && o.water >= n.water-1e-9 {
+			return true
+		}
+	}
+	return false
+}
+
+// undominated is a state's labels less those that a new one is as good as; a label left
+// out stays in the layer, but its search ends.
+func undominated(all []label, cell []int32, n *label) []int32 {
+	out := cell[:0]
+	for _, i := range cell {
+		if o := &all[i]; n.cost <= o.cost && n.water >= o.water {
+			o.rest = never
+			continue
+		}
+		out = append(out, i)
+	}
+	return out
+}
+
+func (v *search) trace(layers [][]label, h int, end *label) []int8 {
+	plan := make([]int8, v.hours)
+	plan[h] = end.way
+	for i := end.from; h > 0; h-- {
+		l := &layers[h][i]
+		plan[h-1], i = l.way, l.from
+	}
+	return plan
+}

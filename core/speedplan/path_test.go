@@ -1,0 +1,121 @@
+package speedplan
+
+import (
+	"math"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+)
+
+// brute tries every plan there is.
+func brute(p *problem) (float64, bool) {
+	best := math.Inf(1)
+	plan := make([]int, p.hours)
+	var try func(h int)
+	try = func(h int) {
+		if h == p.hours {
+			cost := 0.0
+			slots, starts := 0, 0
+			var got gains
+			for i, w := range plan {
+				before := plan[(i+p.hours-1)%p.hours]
+				cost += p.cost[i][w]
+				for r := range resources {
+					got[r] += p.gain[i][w][r]
+				}
+				if w != 0 && before == 0 {
+					starts++
+					cost += p.startCost[i]
+				}
+				if w != 0 && (i == 0 || plan[i-1] != w) { // a slot ends at midnight
+					slots++
+				}
+			}
+			if p.slots > 0 && slots > p.slots || p.starts > 0 && starts > p.starts {
+				return
+			}
+			for r := range resources {
+				if got[r] < p.need[r]*(1-1e-12)-1e-9 {
+					return
+				}
+			}
+			best = math.Min(best, cost)
+			return
+		}
+		for w := range p.ways {
+			if p.allow[h][w] {
+				plan[h] = w
+				try(h + 1)
+			}
+		}
+	}
+	try(0)
+	return best, !math.IsInf(best, 1)
+}
+
+// drawn is a small random day.
+func drawn(t *rapid.T) *problem {
+	p := &problem{hours: rapid.IntRange(3, 6).Draw(t, "hours"), ways: rapid.IntRange(2, 4).Draw(t, "ways"), slots: rapid.IntRange(0, 4).Draw(t, "slots"), starts: rapid.IntRange(0, 2).Draw(t, "starts")}
+	flow, watts := make([]float64, p.ways), make([]float64, p.ways)
+	for w := 1; w < p.ways; w++ {
+		flow[w] = flow[w-1] + rapid.Float64Range(5, 30).Draw(t, "flow")
+		watts[w] = watts[w-1]*1.2 + rapid.Float64Range(0.02, 0.5).Draw(t, "watts")
+	}
+	total := 0.0
+	for range p.hours {
+		price := rapid.Float64Range(-0.05, 0.5).Draw(t, "price")
+		cost, gain, allow := make([]float64, p.ways), make([]gains, p.ways), make([]bool, p.ways)
+		for w := range p.ways {
+			allow[w] = rapid.IntRange(0, 9).Draw(t, "allowed") > 1
+			cost[w] = watts[w] * price
+			if w > 0 {
+				gain[w] = gains{flow[w], 0, 0, 1}
+				if w >= p.ways-1 {
+					gain[w][highHours] = 1
+				}
+				if w >= p.ways/2 {
+					gain[w][cellHours] = 1
+				}
+			}
+		}
+		total += flow[p.ways-1]
+		p.cost, p.gain, p.allow = append(p.cost, cost), append(p.gain, gain), append(p.allow, allow)
+		p.startCost = append(p.startCost, rapid.Float64Range(0, 0.2).Draw(t, "start"))
+	}
+	p.need[turnover] = total * rapid.Float64Range(0, 0.9).Draw(t, "turnover")
+	p.need[highHours] = float64(rapid.IntRange(0, 2).Draw(t, "high"))
+	p.need[cellHours] = float64(rapid.IntRange(0, 3).Draw(t, "cell"))
+	p.need[runHours] = float64(rapid.IntRange(0, 3).Draw(t, "run"))
+	return p
+}
+
+// On small days the planner's cost is that of trying every plan, on hundreds of random
+// needs; and where no plan meets them, it says so.
+func TestThePlanIsTheCheapestThereIs(t *testing.T) {
+	found, none := 0, 0
+	rapid.Check(t, func(t *rapid.T) {
+		p := drawn(t)
+		want, possible := brute(p)
+		plan, cost, ok := p.solve()
+		require.Equal(t, possible, ok)
+		if !ok {
+			none++
+			return
+		}
+		found++
+		require.InDelta(t, want, cost, 2*slack)
+		sum := 0.0
+		for h, w := range plan {
+			require.True(t, p.allow[h][w])
+			sum += p.cost[h][w]
+			if w != 0 && plan[(h+p.hours-1)%p.hours] == 0 {
+				sum += p.startCost[h]
+			}
+		}
+		require.InDelta(t, cost, sum, 1e-9, "the plan costs what it is said to cost")
+	})
+	assert.Greater(t, found, 20)
+	assert.Greater(t, none, 3)
+}

@@ -1,0 +1,397 @@
+package speedplan
+
+import (
+	"fmt"
+	"math"
+	"slices"
+
+	"fairlap/core/pad"
+)
+
+// hoursADay is how finely a day is planned; programmes are evaluated to the minute.
+const hoursADay = 24
+
+// Block is a part of the day at one way to run.
+type Block struct {
+	Start, Hours float64
+	Way          Way
+}
+
+// Totals are what a day of a programme comes to.
+type Totals struct {
+	Gallons     float64 `json:"gallons"`
+	Turnovers   float64 `json:"turnovers" doc:"0 where the volume is not known"`
+	TurnoversSD float64 `json:"turnoversSd" doc:"what the pad's calibration leaves open"`
+	KWh         float64 `json:"kwh"`
+	Cost        float64 `json:"cost" doc:"of a day: power, priming and the wear of starts"`
+	PowerCost   float64 `json:"powerCost"`
+	Starts      int     `json:"starts"`
+	RunHours    float64 `json:"runHours"`
+	HighHours   float64 `json:"highHours"`
+	CellHours   float64 `json:"cellHours"`
+	MediaRate   float64 `json:"mediaRate" doc:"the highest, gpm a square foot"`
+	NoiseHours  float64 `json:"noiseHours" doc:"in quiet hours, faster than they allow"`
+}
+
+// Broken is a need that a programme does not meet.
+type Broken struct {
+	Need NeedID `json:"need"`
+	Says string `json:"says"`
+	Hour int    `json:"hour" doc:"the first one concerned; −1: the day as a whole"`
+}
+
+// Plan is a programme for the day with what it comes to.
+type Plan struct {
+	Blocks []Block
+	Totals Totals
+	Broken []Broken
+}
+
+// Slots are a plan's blocks as the pump's programme takes them.
+func (p *Plan) Slots() []pad.Slot {
+	out := make([]pad.Slot, len(p.Blocks))
+	for i, b := range p.Blocks {
+		out[i] = pad.Slot{StartHour: b.Start, Hours: b.Hours, RPM: b.Way.RPM}
+	}
+	return out
+}
+
+// Answer is the cheapest plan that meets the needs, or why there is none.
+type Answer struct {
+	Plan     *Plan
+	Hourly   *Plan   // the cheapest of all, however many slots it takes
+	Loss     float64 // money a day that fitting into the slots costs
+	Conflict *Conflict
+}
+
+// Find plans a day. The needs must have been checked.
+func Find(p *Pad, n *Needs) Answer {
+	items := needItems(p, n)
+	prob := build(p, n, items)
+	if prob == nil {
+		return Answer{Conflict: collide(p, n)}
+	}
+	mult := newSearch(prob).multiplier()
+	fitted, cost, ok := prob.solveAt(mult, never)
+	if !ok {
+		return Answer{Conflict: collide(p, n)}
+	}
+	out := Answer{Plan: planOf(p, n, fitted)}
+	free := *prob
+	free.slots = 0
+	out.Hourly = out.Plan
+	if plan, least, ok := free.solveAt(mult, cost); ok && least < cost-slack {
+		out.Hourly, out.Loss = planOf(p, n, plan), cost-least
+	}
+	return out
+}
+
+// NeedID names a need.
+type NeedID string
+
+// The needs of a day.
+const (
+	NeedLimit    NeedID = "limit"
+	NeedHeat     NeedID = "heat"
+	NeedClean    NeedID = "clean"
+	NeedSpa      NeedID = "spa"
+	NeedAwake    NeedID = "awake"
+	NeedQuiet    NeedID = "quiet"
+	NeedPeak     NeedID = "peak"
+	NeedTurnover NeedID = "turnover"
+	NeedHigh     NeedID = "high"
+	NeedCell     NeedID = "cell"
+	NeedRun      NeedID = "run"
+	NeedSlots    NeedID = "slots"
+	NeedStarts   NeedID = "starts"
+)
+
+// item is a need as the planner takes it: speeds that its hours bound, or what the day
+// must add up to.
+type item struct {
+	id       NeedID
+	name     string
+	span     *Span // nil: all day
+	least    float64
+	most     float64 // 0: no bound
+	run, off bool
+	resource int // −1: none
+	amount   float64
+}
+
+// needItems lists what is asked for.
+func needItems(p *Pad, n *Needs) []item {
+	top := p.top(n.Media)
+	out := []item{{id: NeedLimit, name: fmt.Sprintf("%s: at most %s rpm", top.Name, rpmWords(top.RPM)), most: top.RPM, resource: -1}}
+	hours := func(s Span, i item) {
+		if !s.None() {
+			i.span, i.resource = &s, -1
+			i.name = fmt.Sprintf("%s, %s", i.name, s)
+			out = append(out, i)
+		}
+	}
+	hours(n.Heat, item{id: NeedHeat, name: "The heater's least flow: at least " + leastWords(p, p.heat), least: p.heat, run: true})
+	clean := n.CleanRPM
+	if clean <= 0 {
+		clean = p.clean
+	}
+	hours(n.Clean, item{id: NeedClean, name: "The cleaner: at least " + leastWords(p, clean), least: clean, run: true})
+	hours(n.Spa, item{id: NeedSpa, name: "The spa's jets: at least " + leastWords(p, n.SpaRPM), least: n.SpaRPM, run: true})
+	hours(n.Awake, item{id: NeedAwake, name: "No standing water in the heat", run: true})
+	if n.QuietRPM > 0 {
+		hours(n.Quiet, item{id: NeedQuiet, name: fmt.Sprintf("Quiet: at most %s rpm", rpmWords(n.QuietRPM)), most: n.QuietRPM})
+	}
+	switch n.PeakWay {
+	case PeakOff:
+		hours(n.Peak, item{id: NeedPeak, name: "Off in the utility's peak", off: true})
+	case PeakLow:
+		if n.LowRPM > 0 {
+			hours(n.Peak, item{id: NeedPeak, name: fmt.Sprintf("Low in the utility's peak: at most %s rpm", rpmWords(n.LowRPM)), most: n.LowRPM})
+		}
+	}
+	day := func(id NeedID, resource int, amount float64, name string) {
+		if amount > 0 {
+			out = append(out, item{id: id, name: name, resource: resource, amount: amount})
+		}
+	}
+	day(NeedTurnover, turnover, n.Turnovers*n.Gallons, fmt.Sprintf("Water round %s times a day", plain(n.Turnovers)))
+	day(NeedHigh, highHours, n.HighHours, fmt.Sprintf("%s fast hours, from %s rpm", plain(n.HighHours), rpmWords(n.HighRPM)))
+	day(NeedCell, cellHours, n.CellHours, fmt.Sprintf("%s hours over the salt cell's least flow, from %s", plain(n.CellHours), leastWords(p, p.cell)))
+	day(NeedRun, runHours, n.LeastRun, fmt.Sprintf("%s hours a day at least", plain(n.LeastRun)))
+	out = append(out, item{id: NeedSlots, name: fmt.Sprintf("%d slots of the pump", n.Slots), resource: -1})
+	if n.Starts > 0 {
+		out = append(out, item{id: NeedStarts, name: fmt.Sprintf("%d starts a day at most", n.Starts), resource: -1})
+	}
+	return out
+}
+
+func rpmWords(rpm float64) string { return plain(math.Floor(rpm)) }
+
+// leastWords says a least speed, or that none is enough.
+func leastWords(p *Pad, rpm float64) string {
+	if math.IsInf(rpm, 1) || rpm > p.Doc.Pump.TopRPM {
+		return "more than this pump gives"
+	}
+	return plain(math.Ceil(rpm)) + " rpm"
+}
+
+// build makes the problem of some needs; nil where an hour has no way left.
+func build(p *Pad, n *Needs, items []item) *problem {
+	prob := &problem{hours: hoursADay, ways: len(p.Ways)}
+	counted := map[NeedID]bool{}
+	for _, i := range items {
+		counted[i.id] = true
+		if i.resource >= 0 {
+			prob.need[i.resource] = i.amount
+		}
+	}
+	if counted[NeedSlots] {
+		prob.slots = n.Slots
+	}
+	if counted[NeedStarts] {
+		prob.starts = n.Starts
+	}
+	prime := p.wayAt(pad.Slot{RPM: n.PrimeRPM}).W / 1000 * n.PrimeMin / 60
+	for h := range prob.hours {
+		price, _ := n.Tariff.At(h)
+		allow, cost, gain := make([]bool, prob.ways), make([]float64, prob.ways), make([]gains, prob.ways)
+		any := false
+		for w, way := range p.Ways {
+			allow[w] = true
+			for k := range items {
+				allow[w] = allow[w] && items[k].allows(h, way)
+			}
+			any = any || allow[w]
+			cost[w] = way.W / 1000 * price
+			gain[w] = gainOf(p, n, h, way)
+		}
+		if !any {
+			return nil
+		}
+		prob.allow, prob.cost, prob.gain = append(prob.allow, allow), append(prob.cost, cost), append(prob.gain, gain)
+		prob.startCost = append(prob.startCost, n.StartWear+prime*math.Max(0, price))
+	}
+	return prob
+}
+
+// allows tells whether an hour may be run so.
+func (i *item) allows(h int, way Way) bool {
+	if i.span != nil && !i.span.Holds(h) {
+		return true
+	}
+	switch {
+	case i.off && !way.Off(), i.run && way.Off():
+		return false
+	case i.most > 0 && way.RPM > i.most+1e-9:
+		return false
+	case i.least > 0 && !way.Off() && way.RPM < i.least-1e-9:
+		return false
+	}
+	return true
+}
+
+// gainOf is what an hour run so adds up to. While the spa is used the pool's water
+// stands.
+func gainOf(p *Pad, n *Needs, h int, way Way) gains {
+	var g gains
+	if way.Off() {
+		return g
+	}
+	g[runHours] = 1
+	if p.Doc.Cell != nil && way.RPM >= p.cell-1e-9 {
+		g[cellHours] = 1
+	}
+	if n.Spa.Holds(h) {
+		return g
+	}
+	g[turnover] = way.GPM * 60
+	if n.HighRPM > 0 && way.RPM >= n.HighRPM-1e-9 {
+		g[highHours] = 1
+	}
+	return g
+}
+
+// planOf turns the hours' ways into blocks and adds them up.
+func planOf(p *Pad, n *Needs, ways []int) *Plan {
+	var blocks []Block
+	for h, w := range ways {
+		if w == 0 {
+			continue
+		}
+		if k := len(blocks) - 1; k >= 0 && blocks[k].Way == p.Ways[w] && blocks[k].Start+blocks[k].Hours == float64(h) {
+			blocks[k].Hours++
+			continue
+		}
+		blocks = append(blocks, Block{float64(h), 1, p.Ways[w]})
+	}
+	return evaluate(p, n, blocks)
+}
+
+// Evaluate adds a programme up as it was found or edited, and says which needs it
+// breaks. A speed between the steps counts as the nearest.
+func Evaluate(p *Pad, n *Needs, programme []pad.Slot) (*Plan, []Mistake) {
+	var blocks []Block
+	var wrong []Mistake
+	for i, s := range programme {
+		if s.Hours <= 0 || s.RPM <= 0 {
+			continue
+		}
+		if !(s.StartHour >= 0 && s.StartHour < 24 && s.Hours <= 24) {
+			wrong = append(wrong, Mistake{fmt.Sprintf("slots[%d]", i), "Starts within the day and lasts 24 hours at most."})
+			continue
+		}
+		blocks = append(blocks, Block{s.StartHour, s.Hours, p.wayAt(s)})
+	}
+	slices.SortFunc(blocks, func(a, b Block) int {
+		switch {
+		case a.Start < b.Start:
+			return -1
+		case a.Start > b.Start:
+			return 1
+		}
+		return 0
+	})
+	for i := range blocks {
+		next := blocks[(i+1)%len(blocks)].Start
+		if i == len(blocks)-1 {
+			next += 24
+		}
+		if end := blocks[i].Start + blocks[i].Hours; end > next+1e-9 && len(blocks) > 1 {
+			wrong = append(wrong, Mistake{"slots", fmt.Sprintf("Two slots overlap at %s: the pump can't run at both.", clock(next))})
+		}
+	}
+	return evaluate(p, n, blocks), wrong
+}
+
+// minutes a day is evaluated by.
+const minutesADay = 24 * 60
+
+// evaluate adds blocks up by the minute.
+func evaluate(p *Pad, n *Needs, blocks []Block) *Plan {
+	out := &Plan{Blocks: blocks}
+	var at [minutesADay]int16 // block by minute, −1 for off
+	for i := range at {
+		at[i] = -1
+	}
+	for k, b := range blocks {
+		from := int(math.Round(b.Start * 60))
+		for i := range int(math.Round(b.Hours * 60)) {
+			at[(from+i)%minutesADay] = int16(k)
+		}
+	}
+	t := &out.Totals
+	flowSD := 0.0
+	prime := p.wayAt(pad.Slot{RPM: n.PrimeRPM}).W / 1000 * n.PrimeMin / 60
+	for i, k := range at {
+		before := at[(i+minutesADay-1)%minutesADay]
+		if k < 0 {
+			continue
+		}
+		h := i / 60
+		price, _ := n.Tariff.At(h)
+		way := blocks[k].Way
+		g := gainOf(p, n, h, way)
+		t.RunHours += 1.0 / 60
+		t.Gallons += g[turnover] / 60
+		t.HighHours += g[highHours] / 60
+		t.CellHours += g[cellHours] / 60
+		flowSD += way.GPMSD
+		kwh := way.W / 1000 / 60
+		t.KWh += kwh
+		t.PowerCost += kwh * price
+		t.MediaRate = math.Max(t.MediaRate, way.MediaRate)
+		if n.Quiet.Holds(h) && n.QuietRPM > 0 && way.RPM > n.QuietRPM {
+			t.NoiseHours += 1.0 / 60
+		}
+		if before < 0 {
+			t.Starts++
+			t.KWh += prime
+			t.PowerCost += prime * math.Max(0, price)
+			t.Cost += n.StartWear
+		}
+	}
+	t.Cost += t.PowerCost
+	if n.Gallons > 0 {
+		t.Turnovers, t.TurnoversSD = t.Gallons/n.Gallons, flowSD/n.Gallons
+	}
+	out.Broken = broken(p, n, out, &at)
+	return out
+}
+
+// broken lists what a programme does not meet.
+func broken(p *Pad, n *Needs, plan *Plan, at *[minutesADay]int16) []Broken {
+	out := []Broken{}
+	have := gains{plan.Totals.Gallons, plan.Totals.HighHours, plan.Totals.CellHours, plan.Totals.RunHours}
+	for _, i := range needItems(p, n) {
+		switch {
+		case i.resource >= 0:
+			if have[i.resource] < i.amount-0.02*math.Max(1, i.amount/100) {
+				got := plain(math.Round(10*have[i.resource]) / 10)
+				if i.resource == turnover {
+					got = plain(math.Round(100*plan.Totals.Turnovers)/100) + " times"
+				}
+				out = append(out, Broken{i.id, i.name + ": it comes to " + got + ".", -1})
+			}
+		case i.id == NeedSlots:
+			if len(plan.Blocks) > n.Slots {
+				out = append(out, Broken{i.id, fmt.Sprintf("%s: it takes %d.", i.name, len(plan.Blocks)), -1})
+			}
+		case i.id == NeedStarts:
+			if plan.Totals.Starts > n.Starts {
+				out = append(out, Broken{i.id, fmt.Sprintf("%s: it takes %d.", i.name, plan.Totals.Starts), -1})
+			}
+		default:
+			for m, k := range at {
+				way := Way{}
+				if k >= 0 {
+					way = plan.Blocks[k].Way
+				}
+				if !i.allows(m/60, way) {
+					out = append(out, Broken{i.id, fmt.Sprintf("%s: not kept at %s.", i.name, clock(float64(m)/60)), m / 60})
+					break
+				}
+			}
+		}
+	}
+	return out
+}
