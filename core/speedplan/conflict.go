@@ -52,7 +52,7 @@ func feasible(p *Pad, n *Needs, items []item) bool {
 		clear(prob.cost[h])
 		prob.startCost[h] = 0
 	}
-	_, _, ok := prob.solve()
+	_, _, _, ok := prob.solve()
 	return ok
 }
 

@@ -42,6 +42,7 @@ type problem struct {
 	startCost []float64 // of a start in an hour
 	slots     int       // blocks of one speed, at most; 0: as many as hours
 	starts    int       // at most; 0: any number
+	share     float64   // of its cost by which a plan may be dearer than the best and count as it
 }
 
 // never is worse than any plan.
@@ -51,29 +52,71 @@ var never = math.Inf(1)
 // a thousandth of a cent a day.
 const slack = 1e-5
 
-// solve finds the cheapest plan: a way for each hour, and its cost. ok is false where no
-// plan meets the needs.
-func (p *problem) solve() (plan []int, cost float64, ok bool) {
-	return p.solveAt(newSearch(p).multiplier(), never)
+// solve finds the cheapest plan: a way for each hour, and its cost. within is by how much
+// a cheaper one could exist at the most. ok is false where no plan meets the needs.
+func (p *problem) solve() (plan []int, cost, within float64, ok bool) {
+	return p.solveBelow(never)
 }
 
-// solveAt is solve with a price of water to begin from; the plan is the cheapest at any.
-// Only what is cheaper than a known cost is found.
-func (p *problem) solveAt(mult, known float64) (plan []int, cost float64, ok bool) {
+// mostStarts is up to which number starts are told apart; more are taken together.
+const mostStarts = 3
+
+// solveBelow is solve where only what is cheaper than a known cost is wanted.
+//
+// A start is a fixed cost, over which a bound by prices alone is blind: days with no
+// start, one, two and more are searched apart, each with a price of water of its own, and
+// left out where not even free starts would make them cheap enough.
+func (p *problem) solveBelow(known float64) (plan []int, cost, within float64, ok bool) {
 	s := newSearch(p)
 	s.best = known
-	for _, v := range variants {
-		s.variant = v
-		s.run(mult)
+	free := s.freed()
+	least := never // that a start costs
+	for _, c := range p.startCost {
+		least = math.Min(least, c)
+	}
+	floor := free.floor()
+	for starts := 0; starts <= mostStarts; starts++ {
+		if p.starts > 0 && starts > p.starts || floor+float64(starts)*least >= s.enoughBelow() {
+			break
+		}
+		s.target, s.s = starts, starts
+		for _, v := range variants {
+			s.variant = v
+			s.run(s.multiplier())
+		}
 	}
 	if s.plan == nil {
-		return nil, 0, false
+		return nil, 0, 0, false
 	}
 	plan = make([]int, p.hours)
 	for h, w := range s.plan {
 		plan[h] = int(w)
 	}
-	return plan, s.best, true
+	return plan, s.best, math.Max(s.best-s.enoughBelow(), s.best-s.open), true
+}
+
+// freed is the problem with starts for nothing and slots without end.
+func (v *search) freed() *search {
+	p := *v.problem
+	p.startCost, p.slots, p.starts = make([]float64, p.hours), 0, 0
+	f := newSearch(&p)
+	f.target = -1
+	return f
+}
+
+// floor is what no plan is cheaper than; +Inf where there is none.
+func (v *search) floor() float64 {
+	mult := v.multiplier()
+	v.bound(mult)
+	return v.value[v.row(0, 0, 0, 0)] + mult*v.need[turnover]
+}
+
+// enoughBelow is the cost from which on a plan is not worth finding.
+func (v *search) enoughBelow() float64 {
+	if math.IsInf(v.best, 1) {
+		return v.best
+	}
+	return v.best - math.Max(slack, v.share*math.Abs(v.best))
 }
 
 // wrap says which ways an hour at midnight may take.
@@ -104,6 +147,7 @@ type search struct {
 	*problem
 	variant
 	k, s   int       // slots and starts that states tell apart; 0: not
+	target int       // starts that a day has; mostStarts and more are one; −1: any number
 	counts [3]int    // hours that are counted, of each kind
 	cells  int       // combinations of counts
 	next   [][]int32 // by hour's bits and count: the count after it
@@ -112,10 +156,11 @@ type search struct {
 	value  []float64 // the least that the rest of a day costs, by state
 	best   float64
 	plan   []int8
+	open   float64 // the least that a plan could cost that a search was cut short before
 }
 
 func newSearch(p *problem) *search {
-	s := &search{problem: p, best: never, s: p.starts, k: p.slots}
+	s := &search{problem: p, best: never, open: never, k: p.slots}
 	if s.k <= 0 || s.k >= p.hours {
 		s.k = 0
 	}
@@ -189,9 +234,12 @@ func (v *search) use(k, s, dk, ds int) (int, int, bool) {
 			return 0, 0, false
 		}
 	}
-	if v.s > 0 {
-		if s += ds; s > v.s {
-			return 0, 0, false
+	if v.target >= 0 {
+		if s += ds; s > v.target {
+			if v.target < mostStarts || v.starts > 0 {
+				return 0, 0, false
+			}
+			s = v.target
 		}
 	}
 	return k, s, true
@@ -208,7 +256,8 @@ func (v *search) bound(mult float64) {
 	end := v.value[v.row(v.hours, 0, 0, 0):]
 	for i := range end {
 		end[i] = never
-		if i/v.ways%v.cells == v.cells-1 { // everything that is counted is there
+		cell := i / v.ways
+		if cell%v.cells == v.cells-1 && (v.target < 0 || cell/v.cells%(v.s+1) == v.target) { // all that is counted is there
 			end[i] = 0
 		}
 	}
@@ -243,8 +292,8 @@ func (v *search) boundAt(h, k, s, c int, worth []float64) {
 		same[b] = v.value[v.row(h+1, k, s, to):][:v.ways]
 		if v.k == 0 || k < v.k {
 			more[b] = v.value[v.row(h+1, k2, s, to):][:v.ways]
-			if v.s > 0 && s < v.s {
-				begun[b] = v.value[v.row(h+1, k2, s+1, to):][:v.ways]
+			if _, s2, ok := v.use(0, s, 0, 1); ok && v.target >= 0 {
+				begun[b] = v.value[v.row(h+1, k2, s2, to):][:v.ways]
 			}
 		}
 	}
@@ -266,7 +315,7 @@ func (v *search) boundAt(h, k, s, c int, worth []float64) {
 	start := move
 	switch {
 	case h == 0 && !v.charge:
-	case v.s == 0:
+	case v.target < 0:
 		start += v.startCost[h]
 	default:
 		start = best(&begun) + v.startCost[h]
@@ -331,16 +380,14 @@ func (v *search) keep(mult float64) (enough bool) {
 // halvings is how closely the price of water is looked for; the bound is exact at any.
 const halvings = 12
 
-// multiplier looks for the price of water at which the cheapest day, slots and midnight
-// aside, turns just enough over.
+// multiplier looks for the price of water at which the cheapest day, slots aside, turns
+// just enough over.
 func (v *search) multiplier() float64 {
 	if v.need[turnover] <= 0 {
 		return 0
 	}
 	free := *v
-	free.problem = &problem{}
-	*free.problem = *v.problem
-	free.k, free.s, free.value, free.best = 0, 0, nil, never
+	free.k, free.value, free.best = 0, nil, never
 	scale := 1e-9
 	for h := range v.hours {
 		for w := range v.ways {
@@ -349,8 +396,8 @@ func (v *search) multiplier() float64 {
 	}
 	at := func(mult float64) bool {
 		free.bound(mult)
-		_, _, water := free.follow(mult)
-		return free.enough(water)
+		plan, _, water := free.follow(mult)
+		return plan == nil || free.enough(water) // without a plan any price will do
 	}
 	lo, hi := 0.0, scale*float64(v.hours)/v.need[turnover]/4
 	if at(0) {
@@ -384,13 +431,17 @@ type label struct {
 	k, s  int8
 }
 
-// beam is how many labels an hour keeps in the first, quick search.
-const beam = 200
+// beam is how many labels an hour keeps in the first, quick search;
+// widest bounds the second, whose bound then says how near it is to the best.
+const (
+	beam   = 200
+	widest = 6000
+)
 
 // run searches one variant.
 func (v *search) run(mult float64) {
 	v.bound(mult)
-	if v.value[v.row(0, 0, 0, 0)]+mult*v.need[turnover] >= v.best-slack {
+	if v.value[v.row(0, 0, 0, 0)]+mult*v.need[turnover] >= v.enoughBelow() {
 		return
 	}
 	moved := false
@@ -407,15 +458,18 @@ func (v *search) run(mult float64) {
 		v.bound(mult)
 	}
 	v.labels(mult, beam)
-	v.labels(mult, 0)
+	if !v.labels(mult, widest) {
+		v.open = math.Min(v.open, v.value[v.row(0, 0, 0, 0)]+mult*v.need[turnover])
+	}
 }
 
 // labels searches what the bound leaves open, hour by hour; with a width only the most
-// promising labels of each hour go on.
-func (v *search) labels(mult float64, width int) {
+// promising labels of each hour go on. whole says that none was left out.
+func (v *search) labels(mult float64, width int) (whole bool) {
 	offset := mult * v.need[turnover]
-	if v.value[v.row(0, 0, 0, 0)]+offset >= v.best-slack {
-		return
+	whole = true
+	if v.value[v.row(0, 0, 0, 0)]+offset >= v.enoughBelow() {
+		return whole
 	}
 	layers := make([][]label, v.hours+1)
 	layers[0] = []label{{}}
@@ -431,7 +485,7 @@ func (v *search) labels(mult float64, width int) {
 		next := layers[h+1]
 		for i := range layers[h] {
 			l := &layers[h][i]
-			if l.rest >= v.best-slack { // also one that another took the place of
+			if l.rest >= v.enoughBelow() { // also one that another took the place of
 				continue
 			}
 			for w := range v.ways {
@@ -448,7 +502,7 @@ func (v *search) labels(mult float64, width int) {
 				n := label{cost: l.cost + c, from: int32(i), way: int8(w), k: int8(k), s: int8(s), count: count}
 				// What is over the need is worth nothing.
 				n.water = math.Min(l.water+v.gain[h][w][turnover], v.need[turnover])
-				if n.rest = n.cost + v.value[state] + offset - mult*n.water; n.rest >= v.best-slack {
+				if n.rest = n.cost + v.value[state] + offset - mult*n.water; n.rest >= v.enoughBelow() {
 					continue
 				}
 				if h == v.hours-1 {
@@ -468,12 +522,14 @@ func (v *search) labels(mult float64, width int) {
 				next = append(next, n)
 			}
 		}
-		if width > 0 && len(next) > width {
+		if len(next) > width {
+			whole = false
 			slices.SortFunc(next, func(a, b label) int { return cmp.Compare(a.rest, b.rest) })
 			next = next[:width]
 		}
 		layers[h+1] = next
 	}
+	return whole
 }
 
 // dominated tells whether a label known at the state is as cheap with as much water.

@@ -11,6 +11,17 @@ import (
 // hoursADay is how finely a day is planned; programmes are evaluated to the minute.
 const hoursADay = 24
 
+// tolerance is the share of a day's cost that a plan's proof of being the cheapest may
+// leave open, as usual for integer programmes.
+const tolerance = 1e-4
+
+// byDay is the money an hour for which, of equal plans, the one by daylight is taken:
+// algae grow in the sun.
+const (
+	byDay  = 2e-6
+	midday = 12.5
+)
+
 // Block is a part of the day at one way to run.
 type Block struct {
 	Start, Hours float64
@@ -61,6 +72,7 @@ type Answer struct {
 	Plan     *Plan
 	Hourly   *Plan   // the cheapest of all, however many slots it takes
 	Loss     float64 // money a day that fitting into the slots costs
+	Within   float64 // money a day by which a cheaper plan could exist at the most: the proof
 	Conflict *Conflict
 }
 
@@ -71,16 +83,15 @@ func Find(p *Pad, n *Needs) Answer {
 	if prob == nil {
 		return Answer{Conflict: collide(p, n)}
 	}
-	mult := newSearch(prob).multiplier()
-	fitted, cost, ok := prob.solveAt(mult, never)
+	fitted, cost, within, ok := prob.solve()
 	if !ok {
 		return Answer{Conflict: collide(p, n)}
 	}
-	out := Answer{Plan: planOf(p, n, fitted)}
+	out := Answer{Plan: planOf(p, n, fitted), Within: within}
 	free := *prob
 	free.slots = 0
 	out.Hourly = out.Plan
-	if plan, least, ok := free.solveAt(mult, cost); ok && least < cost-slack {
+	if plan, least, _, ok := free.solveBelow(cost); ok && least < cost-slack {
 		out.Hourly, out.Loss = planOf(p, n, plan), cost-least
 	}
 	return out
@@ -177,7 +188,7 @@ func leastWords(p *Pad, rpm float64) string {
 
 // build makes the problem of some needs; nil where an hour has no way left.
 func build(p *Pad, n *Needs, items []item) *problem {
-	prob := &problem{hours: hoursADay, ways: len(p.Ways)}
+	prob := &problem{hours: hoursADay, ways: len(p.Ways), share: tolerance}
 	counted := map[NeedID]bool{}
 	for _, i := range items {
 		counted[i.id] = true
@@ -203,6 +214,9 @@ func build(p *Pad, n *Needs, items []item) *problem {
 			}
 			any = any || allow[w]
 			cost[w] = way.W / 1000 * price
+			if !way.Off() {
+				cost[w] += byDay * math.Abs(float64(h)-midday)
+			}
 			gain[w] = gainOf(p, n, h, way)
 		}
 		if !any {
@@ -263,6 +277,10 @@ func planOf(p *Pad, n *Needs, ways []int) *Plan {
 			continue
 		}
 		blocks = append(blocks, Block{float64(h), 1, p.Ways[w]})
+	}
+	if k := len(blocks) - 1; k > 0 && blocks[0].Start == 0 && blocks[k].Start+blocks[k].Hours == hoursADay && blocks[0].Way == blocks[k].Way {
+		blocks[k].Hours += blocks[0].Hours // on through midnight
+		blocks = blocks[1:]
 	}
 	return evaluate(p, n, blocks)
 }
