@@ -14,6 +14,7 @@ import (
 
 	"fairlap/core/casefile"
 	"fairlap/core/pad"
+	"fairlap/core/speedplan"
 	"fairlap/core/units"
 	"fairlap/core/upkeep"
 	"fairlap/internal/app"
@@ -50,13 +51,15 @@ func schemaCommand() *cobra.Command {
 		"solution": pad.Schema(app.PathsView{}, "A solved pad"),
 		"case":     pad.Schema(casefile.Case{}, "A case to diagnose"),
 		"answer":   pad.Schema(casefile.Answer{}, "A diagnosis"),
+		"needs":    pad.Schema(speedplan.Needs{}, "What a pump's day must meet"),
+		"plan":     pad.Schema(planOut{}, "A planned day"),
 	}
 	return &cobra.Command{
-		Use: "schema pad|solution|case|answer", Short: "Print a published JSON Schema", Args: cobra.ExactArgs(1), ValidArgs: []string{"pad", "solution", "case", "answer"},
+		Use: "schema pad|solution|case|answer|needs|plan", Short: "Print a published JSON Schema", Args: cobra.ExactArgs(1), ValidArgs: []string{"pad", "solution", "case", "answer", "needs", "plan"},
 		RunE: func(cmd *cobra.Command, args []string) error {
 			s, ok := schemas[args[0]]
 			if !ok {
-				return fmt.Errorf("there is no schema %q; there are pad, solution, case and answer", args[0])
+				return fmt.Errorf("there is no schema %q; there are pad, solution, case, answer, needs and plan", args[0])
 			}
 			enc := json.NewEncoder(cmd.OutOrStdout())
 			enc.SetIndent("", "  ")

@@ -26,34 +26,7 @@ func feasible(p *Pad, n *Needs, items []item) bool {
 	if prob == nil {
 		return false
 	}
-	if prob.starts == 0 && prob.slots == 0 { // then the fastest of every hour gathers most
-		var got gains
-		for h := range prob.hours {
-			var most gains
-			for w := range prob.ways {
-				if prob.allow[h][w] {
-					for r := range resources {
-						most[r] = math.Max(most[r], prob.gain[h][w][r])
-					}
-				}
-			}
-			for r := range resources {
-				got[r] += most[r]
-			}
-		}
-		for r := range resources {
-			if got[r] < prob.need[r]*(1-1e-12)-1e-9 {
-				return false
-			}
-		}
-		return true
-	}
-	for h := range prob.cost { // any plan will do: no hour costs anything
-		clear(prob.cost[h])
-		prob.startCost[h] = 0
-	}
-	_, _, _, ok := prob.solve()
-	return ok
+	return prob.possible()
 }
 
 // collide finds needs that collide, none of which could be left out (a deletion filter,

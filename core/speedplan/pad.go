@@ -187,3 +187,56 @@ func (p *Pad) wayAt(s pad.Slot) Way {
 	}
 	return best
 }
+
+// Window is the span of speeds that one job of the pump allows, with the reason at each
+// edge.
+type Window struct {
+	Job      string
+	Low, Top Edge
+}
+
+// Windows are the jobs' windows, as far as this pad has them.
+func (p *Pad) Windows(n *Needs) []Window {
+	least := Edge{RPM: p.Doc.Pump.LeastRPM, Name: "Least speed", Reason: "The pump goes no slower.", Source: "The pump's own figure"}
+	top := Edge{RPM: p.Doc.Pump.TopRPM, Name: "Top speed", Reason: "The pump goes no faster.", Source: "The pump's own figure"}
+	out := []Window{{"filter", least, p.hard}, {"gentle", least, p.gentle}}
+	need := func(job string, rpm float64, id pad.LimitID) {
+		if rpm <= 0 {
+			return
+		}
+		low := Edge{RPM: rpm, Name: "Least flow", Reason: "What it needs to work.", Source: "Its label"}
+		for _, l := range p.limits {
+			if l.ID == id {
+				low = Edge{rpm, l.Name, l.Reason, l.Source}
+			}
+		}
+		if math.IsInf(rpm, 1) {
+			low.RPM = p.Doc.Pump.TopRPM + rpmStep
+		}
+		out = append(out, Window{job, low, p.hard})
+	}
+	if p.Doc.Heater != nil {
+		need("heater", p.heat, "heater-flow")
+	}
+	if p.Doc.Cell != nil {
+		need("cell", p.cell, "cell-flow")
+	}
+	need("cleaner", math.Max(n.CleanRPM, p.clean), "least")
+	if w := p.wash; w.Job == pad.JobBackwash {
+		low, high := least, top
+		low.RPM, high.RPM = float64(w.StrictLow), float64(w.StrictTop)
+		for _, l := range p.limits {
+			if l.Job == pad.JobBackwash && !l.Advice && l.SpeedBound == pad.AtLeast && float64(l.Speed) >= low.RPM {
+				low = Edge{math.Min(float64(l.Speed), p.Doc.Pump.TopRPM+rpmStep), l.Name, l.Reason, l.Source}
+			}
+			if l.Job == pad.JobBackwash && !l.Advice && l.SpeedBound == pad.AtMost && float64(l.Speed) <= high.RPM {
+				high = Edge{float64(l.Speed), l.Name, l.Reason, l.Source}
+			}
+		}
+		out = append(out, Window{"backwash", low, high})
+	}
+	if !n.Quiet.None() && n.QuietRPM > 0 {
+		out = append(out, Window{"quiet", least, Edge{n.QuietRPM, "Quiet hours", "Near bedrooms, " + n.Quiet.String() + ".", "This pool's choice"}})
+	}
+	return out
+}

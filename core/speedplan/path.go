@@ -95,6 +95,34 @@ func (p *problem) solveBelow(known float64) (plan []int, cost, within float64, o
 	return plan, s.best, math.Max(s.best-s.enoughBelow(), s.best-s.open), true
 }
 
+// possible tells whether any plan meets the needs: whether the most water that the
+// counted hours, the slots and the starts leave is enough.
+func (p *problem) possible() bool {
+	q := *p
+	q.cost, q.startCost = make([][]float64, p.hours), make([]float64, p.hours)
+	for h := range q.cost {
+		q.cost[h] = make([]float64, p.ways)
+	}
+	s := newSearch(&q)
+	targets := []int{-1}
+	if p.starts > 0 {
+		targets = nil
+		for t := range p.starts + 1 {
+			targets = append(targets, t)
+		}
+	}
+	for _, t := range targets {
+		s.target, s.s = t, max(t, 0)
+		for _, v := range variants {
+			s.variant = v
+			if s.bound(1); s.enough(-s.value[s.row(0, 0, 0, 0)]) {
+				return true
+			}
+		}
+	}
+	return false
+}
+
 // freed is the problem with starts for nothing and slots without end.
 func (v *search) freed() *search {
 	p := *v.problem
@@ -434,8 +462,8 @@ type label struct {
 // beam is how many labels an hour keeps in the first, quick search;
 // widest bounds the second, whose bound then says how near it is to the best.
 const (
-	beam   = 200
-	widest = 6000
+	beam   = 120
+	widest = 2000
 )
 
 // run searches one variant.

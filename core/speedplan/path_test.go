@@ -100,6 +100,7 @@ func TestThePlanIsTheCheapestThereIs(t *testing.T) {
 		want, possible := brute(p)
 		plan, cost, _, ok := p.solve()
 		require.Equal(t, possible, ok)
+		require.Equal(t, possible, p.possible())
 		if !ok {
 			none++
 			return

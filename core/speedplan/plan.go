@@ -13,7 +13,7 @@ const hoursADay = 24
 
 // tolerance is the share of a day's cost that a plan's proof of being the cheapest may
 // leave open, as usual for integer programmes.
-const tolerance = 1e-4
+const tolerance = 5e-4
 
 // byDay is the money an hour for which, of equal plans, the one by daylight is taken:
 // algae grow in the sun.

@@ -239,3 +239,15 @@ func BenchmarkPlan(b *testing.B) {
 		}
 	})
 }
+
+// BenchmarkPlanFlat is the hardest day: every hour like every other.
+func BenchmarkPlanFlat(b *testing.B) {
+	p := drawnPad(b, "Brisk 150 VS", "Stanchion S30", nil)
+	n := usual(p, 18000, 78)
+	n.Peak, n.Quiet = Span{}, Span{}
+	for b.Loop() {
+		if Find(p, n).Conflict != nil {
+			b.Fatal("no plan")
+		}
+	}
+}

@@ -186,6 +186,14 @@ func (w *world) routes() map[string]struct {
 		"start-import":        {"POST", "/api/imports?name=pools.csv", raw("street,volume_gal\n")},
 		"get-import":          {"GET", "/api/imports/" + w.importing().String(), nil},
 		"list-import-rows":    {"GET", "/api/imports/" + w.importing().String() + "/rows", nil},
+		"get-speed-plan":      {"GET", "/api/pools/" + w.pool + "/plan", nil},
+		"try-speed-plan":      {"POST", "/api/pools/" + w.pool + "/plan/try", map[string]any{"needs": w.needs()}},
+		"try-slots":           {"POST", "/api/pools/" + w.pool + "/plan/slots", map[string]any{"needs": w.needs(), "slots": []any{}}},
+		"save-needs":          {"PUT", "/api/pools/" + w.pool + "/plan/needs", map[string]any{"needs": w.needs(), "version": 1}},
+		"set-programme":       {"PUT", "/api/pools/" + w.pool + "/plan/programme", map[string]any{"slots": []map[string]any{{"start": 8, "hours": 9, "rpm": 2000}}}},
+		"get-plan-season":     {"GET", "/api/pools/" + w.pool + "/plan/season", nil},
+		"get-plan-schools":    {"GET", "/api/pools/" + w.pool + "/plan/schools", nil},
+		"read-tariff":         {"POST", "/api/tariffs/read", map[string]string{"text": "from,to,price_per_kwh\n0,24,0.2\n"}},
 		"take-import":         {"POST", "/api/imports/" + w.importing().String() + "/take", nil},
 		"set-access-note":     {"PUT", "/api/pools/" + w.pool + "/access-note", map[string]any{"accessNote": "x", "version": 1}},
 		"get-due":             {"GET", "/api/pools/" + w.pool + "/due", nil},
@@ -293,7 +301,7 @@ func TestAnotherTechniciansDataIsRefused(t *testing.T) {
 		r := routes[id]
 		want := http.StatusForbidden
 		switch id {
-		case "list-technicians", "list-pools", "list-parts", "sketch-pad", "preview-pad", "read-pad-file", "create-pool", "read-walk-file", "list-catalogue", "get-catalogue-file", "get-track-record", "get-settings", "get-week", "get-due-file", "get-calendar-feed", "open-calendar-feed", "close-calendar-feed", "get-lap", "get-service-lives", "find-pools", "work-out-volume":
+		case "list-technicians", "list-pools", "list-parts", "sketch-pad", "preview-pad", "read-pad-file", "create-pool", "read-walk-file", "list-catalogue", "get-catalogue-file", "get-track-record", "get-settings", "get-week", "get-due-file", "get-calendar-feed", "open-calendar-feed", "close-calendar-feed", "get-lap", "get-service-lives", "find-pools", "work-out-volume", "read-tariff":
 			want = http.StatusOK // of their own
 		case "change-password":
 			want = http.StatusUnprocessableEntity // the old one is wrong

@@ -64,7 +64,7 @@ func (a *API) poolRecordRoutes() {
 		func(ctx context.Context, who app.Actor, in *struct {
 			ByID
 			Before time.Time `query:"before"`
-			Kind   []string  `query:"kind" enum:"visit,run,part,note,photo,pad,clean-line,due"`
+			Kind   []string  `query:"kind" enum:"visit,run,part,note,photo,pad,clean-line,due,inspection"`
 			Find   string    `query:"find" maxLength:"120"`
 		}) (*body[app.LogPage], error) {
 			if in.Before.IsZero() {

@@ -66,6 +66,7 @@ func (a *API) routes() {
 	a.equipmentRoutes()
 	a.poolRecordRoutes()
 	a.officeRoutes()
+	a.speedPlanRoutes()
 	signedIn(a, op(http.MethodGet, "/api/lap", "get-lap", "A technician's lap of a day"), everyone,
 		func(ctx context.Context, who app.Actor, in *struct {
 			Day        string `query:"day" maxLength:"10"`

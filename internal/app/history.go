@@ -16,7 +16,7 @@ import (
 
 // LogEntry is one entry of a pool's log. Of a visit, the visit itself says what it was.
 type LogEntry struct {
-	Kind   string       `json:"kind" enum:"visit,run,part,note,photo,pad,clean-line,due"`
+	Kind   string       `json:"kind" enum:"visit,run,part,note,photo,pad,clean-line,due,inspection"`
 	ID     string       `json:"id"`
 	At     time.Time    `json:"at"`
 	By     string       `json:"by"`

@@ -9,6 +9,7 @@ import (
 	"github.com/google/uuid"
 
 	"fairlap/core/pad"
+	"fairlap/core/speedplan"
 	"fairlap/core/units"
 	"fairlap/core/upkeep"
 	"fairlap/internal/store"
@@ -27,6 +28,10 @@ type cachedModel struct {
 	model      *pad.Model
 	kgalPerDay float64
 	shortfalls []pad.Shortfall
+
+	planOnce   sync.Mutex // a speed plan's ways to run, solved when first asked for
+	planPad    *speedplan.Pad
+	planVolume units.Volume
 }
 
 // modelCache keeps calibrated pads; plumbing revisions and clean lines never
@@ -96,7 +101,7 @@ func (s *Service) model(r *store.PoolRecord, settings upkeep.Settings) (*cachedM
 		if err != nil {
 			return nil, fmt.Errorf("device flows of %s: %w", r.Pool.Street, err)
 		}
-		return &cachedModel{m, perDay.Gallons() / 1000, short}, nil
+		return &cachedModel{model: m, kgalPerDay: perDay.Gallons() / 1000, shortfalls: short}, nil
 	})
 }
 

@@ -36,6 +36,7 @@ var logKinds = map[string]string{
 	"photo":      `select 'photo', id, taken_at, made_by, case when gone_at is null then '' else 'gone' end, case when gone_at is null then caption else gone_why end, caption || ' picture' from photos where pool_id = $1`,
 	"pad":        `select 'pad', id, created_at, created_by, reason, note, 'pad revision ' || note from plumbing where pool_id = $1 and revision > 1`,
 	"clean-line": `select 'clean-line', id, taken_at, created_by, '', note, 'clean line ' || note from clean_lines where pool_id = $1`,
+	"inspection": `select 'inspection', id, coalesce(closed_at, started_at), started_by, case when closed_at is null then 'open' else 'closed' end, jsonb_array_length(findings)::text, 'inspection ' || findings::text from inspections where pool_id = $1`,
 	"due":        `select 'due', id, made_at, made_by, act, item || case when reason <> '' then ': ' || reason else '' end, act || ' ' || replace(item, '-', ' ') || ' ' || reason from due_marks where pool_id = $1`,
 }
 
@@ -80,7 +81,7 @@ func (s *Store) History(ctx context.Context, pool uuid.UUID, zone string, before
 
 // LogKinds are the kinds of entry that a log has.
 func LogKinds() []string {
-	return []string{"visit", "run", "part", "note", "photo", "pad", "clean-line", "due"}
+	return []string{"visit", "run", "part", "note", "photo", "pad", "clean-line", "due", "inspection"}
 }
 
 // VisitsByID finds visits with their rows, and for each corrected one the visit that

@@ -52,7 +52,8 @@ type Pool struct {
 	RecordRev     int64           // grows with its record; the database counts
 	CustomerID    *uuid.UUID
 	InGround      bool
-	PhotoID       *uuid.UUID // the one that stands for the pool
+	PhotoID       *uuid.UUID      // the one that stands for the pool
+	Needs         json.RawMessage `gorm:"type:jsonb;default:'{}'"` // of its speed plan, where they are its own
 }
 
 // Equipment is a part of a pool with its life.
@@ -199,5 +200,5 @@ type VisitWork struct {
 // migrated schema.
 func models() []any {
 	return []any{&Company{}, &User{}, &Pool{}, &Equipment{}, &Plumbing{}, &CleanLine{}, &CatalogueItem{}, &Lap{}, &Stop{}, &Visit{}, &VisitReading{}, &VisitSign{}, &VisitWork{}, &DueMark{}, &CalendarFeed{}, &VisitMove{}, &Run{}, &RunEvent{}, &EquipmentEvent{},
-		&Customer{}, &PhotoContent{}, &Photo{}, &Note{}, &PoolLink{}, &Audit{}}
+		&Customer{}, &PhotoContent{}, &Photo{}, &Note{}, &PoolLink{}, &Audit{}, &Inspection{}}
 }

@@ -1,0 +1,138 @@
+package main
+
+import (
+	"bytes"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"os"
+	"strings"
+	"text/tabwriter"
+
+	"github.com/spf13/cobra"
+
+	"fairlap/core/pad"
+	"fairlap/core/speedplan"
+	"fairlap/core/units"
+)
+
+func planCommand() *cobra.Command {
+	var asJSON bool
+	var walk string
+	cmd := &cobra.Command{
+		Use: "plan PAD.json NEEDS.json", Short: "The cheapest day of a pad's pump that meets the needs, without server or database", Args: cobra.ExactArgs(2),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			return plan(cmd.OutOrStdout(), args[0], args[1], walk, asJSON)
+		},
+	}
+	cmd.Flags().BoolVar(&asJSON, "json", false, "print JSON (see `fairlap schema plan`)")
+	cmd.Flags().StringVar(&walk, "walk", "", "readings (.csv) to calibrate the pad with: two speeds with watts or psi are enough for a useful plan")
+	return cmd
+}
+
+// planOut is what `fairlap plan --json` prints.
+type planOut struct {
+	Needs    speedplan.Needs     `json:"needs" doc:"as they were taken: what the file left out is as usual"`
+	Slots    []pad.Slot          `json:"slots,omitempty"`
+	Totals   *speedplan.Totals   `json:"totals,omitempty"`
+	Loss     float64             `json:"loss" doc:"money a day that fitting into the slots costs"`
+	Within   float64             `json:"within" doc:"money a day by which a cheaper plan could exist at the most"`
+	Conflict *speedplan.Conflict `json:"conflict,omitempty" doc:"there is no plan: these needs collide"`
+}
+
+func plan(out io.Writer, padFile, needsFile, walkFile string, asJSON bool) error {
+	m, err := padModel(padFile, walkFile)
+	if err != nil {
+		return err
+	}
+	raw, err := os.ReadFile(needsFile)
+	if err != nil {
+		return err
+	}
+	var given struct {
+		Gallons float64 `json:"gallons"`
+		AirF    float64 `json:"airF"`
+	}
+	given.Gallons, given.AirF = m.Doc.PoolGallons, 80
+	if err := json.Unmarshal(raw, &given); err != nil {
+		return fmt.Errorf("%s: can't be read as JSON: %w", needsFile, err)
+	}
+	p, err := speedplan.NewPad(m, units.Gallons(given.Gallons))
+	if err != nil {
+		return fmt.Errorf("solving the pad: %w", err)
+	}
+	n := speedplan.Usual(p, given.Gallons, given.AirF)
+	dec := json.NewDecoder(bytes.NewReader(raw))
+	dec.DisallowUnknownFields()
+	if err := dec.Decode(&n); err != nil {
+		return fmt.Errorf("%s: %w", needsFile, err)
+	}
+	if wrong := n.Check(p); len(wrong) > 0 {
+		errs := make([]pad.FieldError, len(wrong))
+		for i, w := range wrong {
+			errs[i] = pad.FieldError{Path: w.Field, Says: w.Says}
+		}
+		return fieldSentences(needsFile, errs)
+	}
+	a := speedplan.Find(p, &n)
+	got := planOut{Needs: n, Loss: a.Loss, Within: a.Within, Conflict: a.Conflict}
+	if a.Plan != nil {
+		got.Slots, got.Totals = a.Plan.Slots(), &a.Plan.Totals
+	}
+	if asJSON {
+		enc := json.NewEncoder(out)
+		enc.SetIndent("", "  ")
+		return enc.Encode(got)
+	}
+	return printPlan(out, &got)
+}
+
+func printPlan(out io.Writer, p *planOut) error {
+	if c := p.Conflict; c != nil {
+		fmt.Fprintln(out, c.Says)
+		for _, m := range c.Mends {
+			fmt.Fprintln(out, "  "+m.Says)
+		}
+		return errors.New("no plan meets these needs")
+	}
+	w := tabwriter.NewWriter(out, 0, 4, 2, ' ', 0)
+	fmt.Fprintln(w, "start\thours\trpm")
+	for _, s := range p.Slots {
+		fmt.Fprintf(w, "%02.0f:%02.0f\t%g\t%.0f\n", float64(int(s.StartHour)), (s.StartHour-float64(int(s.StartHour)))*60, s.Hours, s.RPM)
+	}
+	if err := w.Flush(); err != nil {
+		return err
+	}
+	t := p.Totals
+	fmt.Fprintf(out, "%.0f gal a day, round %.2f ± %.2f times; %.2f kWh, %.2f a day with %d starts; media at most %.2f gpm/ft².\n", t.Gallons, t.Turnovers, t.TurnoversSD, t.KWh, t.Cost, t.Starts, t.MediaRate)
+	fmt.Fprintf(out, "No plan is cheaper by more than %.4f a day; fitting it into the slots costs %.4f.\n", p.Within, p.Loss)
+	return nil
+}
+
+// padModel reads a pad and calibrates it with readings, where there are any.
+func padModel(padFile, walkFile string) (*pad.Model, error) {
+	b, err := os.ReadFile(padFile)
+	if err != nil {
+		return nil, err
+	}
+	doc, errs := pad.Read(strings.NewReader(string(b)))
+	if len(errs) > 0 {
+		return nil, fieldSentences(padFile, errs)
+	}
+	var walk []pad.Reading
+	if walkFile != "" {
+		b, err := os.ReadFile(walkFile)
+		if err != nil {
+			return nil, err
+		}
+		if walk, errs = pad.ReadWalk(bytes.NewReader(b)); len(errs) > 0 {
+			return nil, fieldSentences(walkFile, errs)
+		}
+	}
+	m, err := pad.Calibrate(doc, walk, units.Fahrenheit(80), units.PSI(8))
+	if err != nil {
+		return nil, fmt.Errorf("calibrating the pad: %w", err)
+	}
+	return m, nil
+}

@@ -1,0 +1,54 @@
+package store
+
+import (
+	"context"
+	"encoding/json"
+	"time"
+
+	"github.com/google/uuid"
+	"gorm.io/gorm/clause"
+)
+
+// Inspection is a reading of a pool's installation. Once closed it is never changed.
+type Inspection struct {
+	ID        uuid.UUID `gorm:"primaryKey"`
+	PoolID    uuid.UUID
+	Answers   json.RawMessage `gorm:"type:jsonb;default:'{}'"`
+	Findings  json.RawMessage `gorm:"type:jsonb;default:'[]'"`
+	Version   int
+	StartedAt time.Time
+	StartedBy uuid.UUID
+	ClosedAt  *time.Time
+}
+
+// StartInspection writes a new one once: the same id again is the same one.
+func (s *Store) StartInspection(ctx context.Context, i Inspection) error {
+	return s.db.WithContext(ctx).Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "id"}}, DoNothing: true}).Create(&i).Error
+}
+
+// InspectionByID finds one.
+func (s *Store) InspectionByID(ctx context.Context, id uuid.UUID) (Inspection, error) {
+	var i Inspection
+	return i, found(s.db.WithContext(ctx).First(&i, "id = ?", id).Error)
+}
+
+// InspectionsOf lists a pool's, newest first.
+func (s *Store) InspectionsOf(ctx context.Context, pool uuid.UUID) ([]Inspection, error) {
+	var is []Inspection
+	return is, s.db.WithContext(ctx).Where("pool_id = ?", pool).Order("started_at desc, id desc").Find(&is).Error
+}
+
+// SaveInspection writes answers and findings into an open one if its version is still
+// the given one; it comes as it then stands with ErrVersion too.
+func (s *Store) SaveInspection(ctx context.Context, i Inspection) (Inspection, error) {
+	res := s.db.WithContext(ctx).Model(&Inspection{}).Where("id = ? and version = ? and closed_at is null", i.ID, i.Version).
+		Updates(map[string]any{"answers": i.Answers, "findings": i.Findings, "closed_at": i.ClosedAt, "version": i.Version + 1})
+	if res.Error != nil {
+		return i, res.Error
+	}
+	kept, err := s.InspectionByID(ctx, i.ID)
+	if err == nil && res.RowsAffected == 0 {
+		err = ErrVersion
+	}
+	return kept, err
+}
