@@ -8,10 +8,10 @@ import (
 // Conflict is a set of needs that no plan meets together, each of which is part of the
 // trouble, and the least that any one of them would have to give.
 type Conflict struct {
-	Needs []NeedID `json:"needs"`
-	Names []string `json:"names"`
+	Needs []NeedID `json:"needs" nullable:"false"`
+	Names []string `json:"names" nullable:"false"`
 	Says  string   `json:"says"`
-	Mends []Mend   `json:"mends"`
+	Mends []Mend   `json:"mends" nullable:"false"`
 }
 
 // Mend is one way to make a plan possible.

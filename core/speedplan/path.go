@@ -40,6 +40,7 @@ type problem struct {
 	gain      [][]gains   // of an hour run so
 	need      gains
 	startCost []float64 // of a start in an hour
+	slotCost  float64   // of a block
 	slots     int       // blocks of one speed, at most; 0: as many as hours
 	starts    int       // at most; 0: any number
 	share     float64   // of its cost by which a plan may be dearer than the best and count as it
@@ -126,7 +127,7 @@ func (p *problem) possible() bool {
 // freed is the problem with starts for nothing and slots without end.
 func (v *search) freed() *search {
 	p := *v.problem
-	p.startCost, p.slots, p.starts = make([]float64, p.hours), 0, 0
+	p.startCost, p.slotCost, p.slots, p.starts = make([]float64, p.hours), 0, 0, 0
 	f := newSearch(&p)
 	f.target = -1
 	return f
@@ -244,6 +245,7 @@ func (v *search) step(h, from, to int) (slots, starts int, cost float64) {
 	if to == 0 || to == from {
 		return 0, 0, cost
 	}
+	cost += v.slotCost
 	if from == 0 && (h > 0 || v.charge) {
 		starts, cost = 1, cost+v.startCost[h]
 	}
@@ -337,7 +339,7 @@ func (v *search) boundAt(h, k, s, c int, worth []float64) {
 				least = x
 			}
 		}
-		return least
+		return least + v.slotCost
 	}
 	move := best(&more)
 	start := move

@@ -29,6 +29,9 @@ func brute(p *problem) (float64, bool) {
 					starts++
 					cost += p.startCost[i]
 				}
+				if w != 0 && (i == 0 || plan[i-1] != w) {
+					cost += p.slotCost
+				}
 				if w != 0 && (i == 0 || plan[i-1] != w) { // a slot ends at midnight
 					slots++
 				}
@@ -82,7 +85,7 @@ func drawn(t *rapid.T) *problem {
 		}
 		total += flow[p.ways-1]
 		p.cost, p.gain, p.allow = append(p.cost, cost), append(p.gain, gain), append(p.allow, allow)
-		p.startCost = append(p.startCost, rapid.Float64Range(0, 0.2).Draw(t, "start"))
+		p.slotCost, p.startCost = 0.01, append(p.startCost, rapid.Float64Range(0, 0.2).Draw(t, "start"))
 	}
 	p.need[turnover] = total * rapid.Float64Range(0, 0.9).Draw(t, "turnover")
 	p.need[highHours] = float64(rapid.IntRange(0, 2).Draw(t, "high"))
@@ -113,6 +116,9 @@ func TestThePlanIsTheCheapestThereIs(t *testing.T) {
 			sum += p.cost[h][w]
 			if w != 0 && plan[(h+p.hours-1)%p.hours] == 0 {
 				sum += p.startCost[h]
+			}
+			if w != 0 && (h == 0 || plan[h-1] != w) {
+				sum += p.slotCost
 			}
 		}
 		require.InDelta(t, cost, sum, 1e-9, "the plan costs what it is said to cost")

@@ -17,7 +17,9 @@ const tolerance = 5e-4
 
 // byDay is the money an hour for which, of equal plans, the one by daylight is taken:
 // algae grow in the sun.
+// aSlot is the money a day that keying one slot more into the pump must save (ours).
 const (
+	aSlot  = 3e-4
 	byDay  = 2e-6
 	midday = 12.5
 )
@@ -188,7 +190,7 @@ func leastWords(p *Pad, rpm float64) string {
 
 // build makes the problem of some needs; nil where an hour has no way left.
 func build(p *Pad, n *Needs, items []item) *problem {
-	prob := &problem{hours: hoursADay, ways: len(p.Ways), share: tolerance}
+	prob := &problem{hours: hoursADay, ways: len(p.Ways), share: tolerance, slotCost: aSlot}
 	counted := map[NeedID]bool{}
 	for _, i := range items {
 		counted[i.id] = true

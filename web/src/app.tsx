@@ -18,6 +18,7 @@ import { NewPadView, PadView } from "./views/pad/pad-view";
 import { PapersView } from "./views/papers/papers-view";
 import { PartsView } from "./views/parts/parts-view";
 import { PathsView } from "./views/paths/paths-view";
+import { PlanView } from "./views/plan/plan-view";
 import { PoolView } from "./views/pool/pool-view";
 import { VisitView } from "./views/pool/visit-view";
 import { PoolsView } from "./views/pools/pools-view";
@@ -93,6 +94,7 @@ function Company() {
           <Route path="/catalogue" element={<CatalogueView {...frame} />} />
           <Route path="/runs/:id" element={<RunView {...frame} />} />
           <Route path="/visits/:id" element={<VisitView {...frame} />} />
+          <Route path="/pools/:id/plan" element={<PlanView {...frame} />} />
           <Route path="/pools/:id/about" element={<AboutView {...frame} />} />
           <Route path="/pools/:id/papers" element={<PapersView {...frame} />} />
           <Route path="/pools/:id/papers/:kind" element={<PapersView {...frame} />} />

@@ -933,6 +933,125 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pools/{id}/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The cheapest day of a pool's pump beside its present one */
+        get: operations["get-speed-plan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pools/{id}/plan/needs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keep what a pool's day must meet; none: the usual */
+        put: operations["save-needs"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pools/{id}/plan/programme": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Record what the pump runs now */
+        put: operations["set-programme"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pools/{id}/plan/schools": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The schools of running a pump side by side */
+        get: operations["get-plan-schools"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pools/{id}/plan/season": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the plan should become month by month */
+        get: operations["get-plan-season"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pools/{id}/plan/slots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What edited slots come to, and what they break */
+        post: operations["try-slots"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pools/{id}/plan/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Plan for other needs without keeping them */
+        post: operations["try-speed-plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pools/{id}/runs": {
         parameters: {
             query?: never;
@@ -1223,6 +1342,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tariffs/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read a tariff's file */
+        post: operations["read-tariff"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/technicians": {
         parameters: {
             query?: never;
@@ -1404,6 +1540,17 @@ export interface components {
             says: string;
             street: string;
         };
+        Band: {
+            /** Format: double */
+            from: number;
+            /**
+             * Format: double
+             * @description of a kilowatt hour; below zero where the utility pays
+             */
+            price: number;
+            /** Format: double */
+            to: number;
+        };
         Belief: {
             /** Format: double */
             mean: number;
@@ -1452,6 +1599,15 @@ export interface components {
              * @description of a table: the column that takes the room, from 0
              */
             wide?: number;
+        };
+        Broken: {
+            /**
+             * Format: int64
+             * @description the first one concerned; −1: the day as a whole
+             */
+            hour: number;
+            need: string;
+            says: string;
         };
         Bypass: {
             /** Format: double */
@@ -1620,6 +1776,12 @@ export interface components {
              * @description price of a thousand gallons, sewer with it
              */
             waterPerKgal: number;
+        };
+        Conflict: {
+            mends: components["schemas"]["Mend"][];
+            names: string[];
+            needs: string[];
+            says: string;
         };
         CurveFt: {
             /** Format: double */
@@ -2138,6 +2300,17 @@ export interface components {
             /** Format: int64 */
             total: number;
         };
+        JobWindow: {
+            empty: boolean;
+            /** @enum {string} */
+            job: "filter" | "gentle" | "heater" | "cell" | "cleaner" | "backwash" | "quiet";
+            /** Format: double */
+            low: number;
+            lowWhy: string;
+            /** Format: double */
+            top: number;
+            topWhy: string;
+        };
         LapOrder: {
             /** @description all stops, in order */
             stops: string[];
@@ -2319,7 +2492,7 @@ export interface components {
             by: string;
             id: string;
             /** @enum {string} */
-            kind: "visit" | "run" | "part" | "note" | "photo" | "pad" | "clean-line" | "due";
+            kind: "visit" | "run" | "part" | "note" | "photo" | "pad" | "clean-line" | "due" | "inspection";
             visit?: components["schemas"]["VisitRecord"];
             /** @description a code of its kind: a decision, an act, a procedure */
             what: string;
@@ -2387,6 +2560,10 @@ export interface components {
             /** @description null when nobody is signed in */
             me: components["schemas"]["Me"];
         };
+        Mend: {
+            need: string;
+            says: string;
+        };
         MeterNumbers: {
             /**
              * Format: double
@@ -2433,6 +2610,102 @@ export interface components {
             tankPsi: number;
             /** Format: double */
             vacuumInHg: number;
+        };
+        Needs: {
+            /**
+             * Format: double
+             * @description of the air; a single speed runs an hour for each ten
+             */
+            airF: number;
+            /** @description hottest hours, in which the water may not stand */
+            awake: components["schemas"]["Span"];
+            /**
+             * Format: double
+             * @description hours over the salt cell's least flow
+             */
+            cellHours: number;
+            /** @description when the cleaner or the floor heads run */
+            clean: components["schemas"]["Span"];
+            /**
+             * Format: double
+             * @description what the cleaner needs; 0: its line's own least flow
+             */
+            cleanRpm: number;
+            /**
+             * Format: double
+             * @description the pool's volume; 0: not known, no turnover is asked for
+             */
+            gallons: number;
+            /** @description when the heater fires */
+            heat: components["schemas"]["Span"];
+            /**
+             * Format: double
+             * @description fast hours for skimming and mixing: 3 to 4
+             */
+            highHours: number;
+            /**
+             * Format: double
+             * @description what counts as fast
+             */
+            highRpm: number;
+            /**
+             * Format: double
+             * @description hours that the pump runs at least
+             */
+            leastRun: number;
+            /**
+             * Format: double
+             * @description at most in the peak, where it runs low
+             */
+            lowRpm: number;
+            /** @enum {string} */
+            media: "hard" | "gentle";
+            /** @description the utility's peak hours */
+            peak: components["schemas"]["Span"];
+            /** @enum {string} */
+            peakWay: "low" | "off" | "free";
+            /**
+             * Format: double
+             * @description minutes at high speed after each start
+             */
+            primeMin: number;
+            /** Format: double */
+            primeRpm: number;
+            /** @description hours near bedrooms */
+            quiet: components["schemas"]["Span"];
+            /**
+             * Format: double
+             * @description at most in quiet hours
+             */
+            quietRpm: number;
+            /**
+             * Format: int64
+             * @description that the pump's programme has
+             */
+            slots: number;
+            /** @description when the spa is used */
+            spa: components["schemas"]["Span"];
+            /**
+             * Format: double
+             * @description what the jets need
+             */
+            spaRpm: number;
+            /**
+             * Format: double
+             * @description what a start is worth beside its power
+             */
+            startWear: number;
+            /**
+             * Format: int64
+             * @description a day, at most; 0: any number
+             */
+            starts: number;
+            tariff: components["schemas"]["Tariff"];
+            /**
+             * Format: double
+             * @description a day: 1, in the heat 2; a school holds to 3
+             */
+            turnovers: number;
         };
         NewCleanLine: {
             /**
@@ -2892,6 +3165,76 @@ export interface components {
             id: "suction" | "return" | "media" | "head" | "idle" | "base" | "per-flow";
             unlikely: boolean;
         };
+        PlanSlot: {
+            /** Format: double */
+            gpm: number;
+            /**
+             * Format: double
+             * @description of a flow-holding pump: the flow to set
+             */
+            holdGpm: number;
+            /** Format: double */
+            hours: number;
+            /** Format: double */
+            rpm: number;
+            /** Format: double */
+            start: number;
+            /** Format: double */
+            w: number;
+        };
+        PlanSlotEdit: {
+            /** Format: double */
+            hours: number;
+            /** Format: double */
+            rpm: number;
+            /** Format: double */
+            start: number;
+        };
+        PlanTry: {
+            needs: components["schemas"]["Needs"];
+            slots?: components["schemas"]["PlanSlotEdit"][] | null;
+        };
+        PlanView: {
+            conflict: components["schemas"]["Conflict"];
+            /**
+             * Format: double
+             * @description one deviation of the plan's flows, as a share: what the pad's calibration leaves open
+             */
+            flowSure: number;
+            hasCell: boolean;
+            hasHeater: boolean;
+            /** @enum {string} */
+            kind: "single" | "two" | "variable" | "holding";
+            /**
+             * Format: double
+             * @description money a month that fitting it into the slots costs
+             */
+            loss: number;
+            mayEdit: boolean;
+            needs: components["schemas"]["Needs"];
+            /** @description the needs are this pool's own, not the usual ones */
+            own: boolean;
+            /** @description absent where the needs collide */
+            plan: components["schemas"]["Programme"];
+            /** @description as its pad is described */
+            present: components["schemas"]["Programme"];
+            /** @description of a kilowatt hour, by hour of the day */
+            prices: number[];
+            street: string;
+            /** Format: double */
+            topRpm: number;
+            /**
+             * Format: int64
+             * @description of the pool
+             */
+            version: number;
+            windows: components["schemas"]["JobWindow"][];
+            /**
+             * Format: double
+             * @description money a month by which a cheaper plan could exist at the most
+             */
+            within: number;
+        };
         Point: {
             /** Format: date-time */
             at: string;
@@ -3147,6 +3490,23 @@ export interface components {
             minutes: number;
             name: string;
             takes: components["schemas"]["Take"][];
+        };
+        Programme: {
+            broken: components["schemas"]["Broken"][];
+            /**
+             * Format: double
+             * @description cost of 30.4 days
+             */
+            month: number;
+            /**
+             * Format: double
+             * @description cost of half a year
+             */
+            season: number;
+            slots: components["schemas"]["PlanSlot"][];
+            totals: components["schemas"]["Totals"];
+            /** @description what no pump could run */
+            wrong: string[];
         };
         Pump: {
             /** Format: double */
@@ -3436,6 +3796,11 @@ export interface components {
             /** @description why it ended without its aim; empty: it reached it, or goes on */
             why: string;
         };
+        "Save-needsRequest": {
+            needs?: components["schemas"]["Needs"];
+            /** Format: int64 */
+            version: number;
+        };
         "Save-pool-cleaningRequest": {
             /** Format: double */
             cleanAbove?: number;
@@ -3451,6 +3816,22 @@ export interface components {
             sharePercent?: number;
             /** Format: int64 */
             version: number;
+        };
+        SchoolRow: {
+            /**
+             * Format: double
+             * @description a day
+             */
+            kwh: number;
+            /** Format: double */
+            mediaRate: number;
+            /** Format: double */
+            month: number;
+            name: string;
+            /** @description why it can't be had */
+            says: string;
+            /** Format: double */
+            turnovers: number;
         };
         Script: {
             aim: string;
@@ -3491,6 +3872,32 @@ export interface components {
             timer?: components["schemas"]["Timer"];
             why: string;
         };
+        SeasonMonth: {
+            /** Format: double */
+            airF: number;
+            /**
+             * Format: double
+             * @description a month
+             */
+            cost: number;
+            /** Format: double */
+            hours: number;
+            /**
+             * Format: double
+             * @description a day
+             */
+            kwh: number;
+            /** Format: int64 */
+            month: number;
+            /** @description why there is no plan */
+            says: string;
+            slots: string[];
+            /**
+             * Format: double
+             * @description asked for
+             */
+            turnovers: number;
+        };
         ServiceInterval: {
             /** Format: double */
             days: number;
@@ -3514,6 +3921,9 @@ export interface components {
              * @description null: what its kind lasts
              */
             years: number | null;
+        };
+        "Set-programmeRequest": {
+            slots: components["schemas"]["PlanSlotEdit"][];
         };
         Settings: {
             /**
@@ -3673,6 +4083,12 @@ export interface components {
              */
             surfaceFt: number;
         };
+        Span: {
+            /** Format: double */
+            from: number;
+            /** Format: double */
+            to: number;
+        };
         State: {
             bath: string;
             /** @description open */
@@ -3796,6 +4212,11 @@ export interface components {
         "Take-photo-awayRequest": {
             why: string;
         };
+        Tariff: {
+            bands?: components["schemas"]["Band"][] | null;
+            /** Format: double */
+            flat: number;
+        };
         "Technician-leavesRequest": {
             /**
              * Format: uuid
@@ -3824,6 +4245,47 @@ export interface components {
              * @description stop here; 0 has no end
              */
             most: number;
+        };
+        Totals: {
+            /** Format: double */
+            cellHours: number;
+            /**
+             * Format: double
+             * @description of a day: power, priming and the wear of starts
+             */
+            cost: number;
+            /** Format: double */
+            gallons: number;
+            /** Format: double */
+            highHours: number;
+            /** Format: double */
+            kwh: number;
+            /**
+             * Format: double
+             * @description the highest, gpm a square foot
+             */
+            mediaRate: number;
+            /**
+             * Format: double
+             * @description in quiet hours, faster than they allow
+             */
+            noiseHours: number;
+            /** Format: double */
+            powerCost: number;
+            /** Format: double */
+            runHours: number;
+            /** Format: int64 */
+            starts: number;
+            /**
+             * Format: double
+             * @description 0 where the volume is not known
+             */
+            turnovers: number;
+            /**
+             * Format: double
+             * @description what the pad's calibration leaves open
+             */
+            turnoversSd: number;
         };
         TrackRecord: {
             bins: components["schemas"]["ReliabilityBin"][];
@@ -5869,7 +6331,7 @@ export interface operations {
         parameters: {
             query?: {
                 before?: string;
-                kind?: ("visit" | "run" | "part" | "note" | "photo" | "pad" | "clean-line" | "due")[] | null;
+                kind?: ("visit" | "run" | "part" | "note" | "photo" | "pad" | "clean-line" | "due" | "inspection")[] | null;
                 find?: string;
             };
             header?: never;
@@ -6236,6 +6698,239 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PhotoView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-speed-plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "save-needs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Save-needsRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "set-programme": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Set-programmeRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-plan-schools": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolRow"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-plan-season": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeasonMonth"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "try-slots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanTry"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Programme"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "try-speed-plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanTry"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanView"];
                 };
             };
             /** @description Error */
@@ -6823,6 +7518,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Verdict"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "read-tariff": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TextFileBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tariff"];
                 };
             };
             /** @description Error */

@@ -1,0 +1,197 @@
+import { useState } from "react";
+import { useTranslation } from "react-i18next";
+import { fieldSays, http, type PlanView as Plan, type Problem } from "../../api/client";
+import { ChoiceField, FigureField, FileField, FileSays, readFigure } from "../../parts/figure-field";
+
+type Needs = Plan["needs"];
+
+const figures = [
+  "turnovers",
+  "highHours",
+  "highRpm",
+  "cellHours",
+  "leastRun",
+  "quietRpm",
+  "lowRpm",
+  "cleanRpm",
+  "spaRpm",
+  "slots",
+  "starts",
+  "primeMin",
+  "startWear",
+] as const;
+const spans = ["heat", "clean", "spa", "awake", "quiet", "peak"] as const;
+type Figure = (typeof figures)[number];
+type Span = (typeof spans)[number];
+
+/** Needs as they are typed: a span as its two hours. */
+export type TypedNeeds = Record<Figure | `${Span}From` | `${Span}To` | "flat", string> & {
+  peakWay: Needs["peakWay"];
+  media: Needs["media"];
+  tariff: Needs["tariff"];
+};
+
+export function typedNeeds(n: Needs): TypedNeeds {
+  const out: Record<string, unknown> = {
+    peakWay: n.peakWay,
+    media: n.media,
+    tariff: n.tariff,
+    flat: String(n.tariff.flat),
+  };
+  for (const f of figures) out[f] = String(n[f]);
+  for (const s of spans) {
+    const none = n[s].from === n[s].to;
+    out[`${s}From`] = none ? "" : String(n[s].from);
+    out[`${s}To`] = none ? "" : String(n[s].to);
+  }
+  return out as TypedNeeds;
+}
+
+/** What was typed as needs, and which fields are no figures. */
+export function readNeeds(f: TypedNeeds, stands: Needs): { needs: Needs; wrong: Record<string, true> } {
+  const wrong: Record<string, true> = {};
+  const read = (text: string, key: string) => {
+    const v = text.trim() === "" ? 0 : readFigure(text);
+    if (Number.isNaN(v)) wrong[key] = true;
+    return Number.isNaN(v) ? 0 : v;
+  };
+  const needs: Needs = {
+    ...stands,
+    peakWay: f.peakWay,
+    media: f.media,
+    tariff: { ...f.tariff, flat: read(f.flat, "tariff.flat") },
+  };
+  for (const k of figures) needs[k] = read(f[k], k);
+  needs.slots = Math.round(needs.slots);
+  needs.starts = Math.round(needs.starts);
+  for (const s of spans) needs[s] = { from: read(f[`${s}From`], s), to: read(f[`${s}To`], s) };
+  return { needs, wrong };
+}
+
+export function NeedsForm({
+  form,
+  says,
+  view,
+  onChange,
+}: {
+  form: TypedNeeds;
+  says: Record<string, string>;
+  view: Plan;
+  onChange: (part: Partial<TypedNeeds>) => void;
+}) {
+  const { t } = useTranslation();
+  const [file, setFile] = useState<Record<string, string>>({});
+  const field = (f: Figure, unit: string) => (
+    <FigureField
+      key={f}
+      id={`need-${f}`}
+      label={t(`plan.need.${f}`)}
+      unit={unit}
+      value={form[f]}
+      say={says[f]}
+      onChange={(text) => onChange({ [f]: text })}
+    />
+  );
+  const hours = (s: Span) => (
+    <fieldset key={s} className="span-field">
+      <legend>{t(`plan.need.${s}`)}</legend>
+      <div className="life">
+        <FigureField
+          id={`need-${s}-from`}
+          label={t("plan.from")}
+          unit="h"
+          value={form[`${s}From`]}
+          say={says[s]}
+          onChange={(text) => onChange({ [`${s}From`]: text })}
+        />
+        <FigureField
+          id={`need-${s}-to`}
+          label={t("plan.to")}
+          unit="h"
+          value={form[`${s}To`]}
+          onChange={(text) => onChange({ [`${s}To`]: text })}
+        />
+      </div>
+    </fieldset>
+  );
+  const readTariff = async (text: string) => {
+    const { data, error } = await http.POST("/api/tariffs/read", { body: { text } });
+    setFile(error ? fieldSays(error as Problem) : {});
+    if (data) onChange({ tariff: data });
+  };
+  return (
+    <div className="settings">
+      {field("turnovers", t("plan.times"))}
+      {view.kind === "single" && field("leastRun", "h")}
+      {view.kind !== "single" && (
+        <div className="life">
+          {field("highHours", "h")}
+          {field("highRpm", "rpm")}
+        </div>
+      )}
+      {view.hasCell && field("cellHours", "h")}
+      {view.hasHeater && hours("heat")}
+      <ChoiceField
+        id="need-media"
+        label={t("plan.need.media")}
+        value={form.media}
+        options={(["hard", "gentle"] as const).map((m) => ({ value: m, label: t(`plan.medias.${m}`) }))}
+        onChange={(media) => onChange({ media })}
+      />
+      <ChoiceField
+        id="need-peakWay"
+        label={t("plan.need.peakWay")}
+        value={form.peakWay}
+        options={(["low", "off", "free"] as const).map((m) => ({ value: m, label: t(`plan.peaks.${m}`) }))}
+        onChange={(peakWay) => onChange({ peakWay })}
+      />
+      {form.peakWay !== "free" && hours("peak")}
+      {form.peakWay === "low" && view.kind !== "single" && field("lowRpm", "rpm")}
+      {hours("quiet")}
+      {view.kind !== "single" && field("quietRpm", "rpm")}
+      {hours("awake")}
+      {form.tariff.bands?.length ? (
+        <p className="part-acts">
+          {t("plan.banded", { count: form.tariff.bands.length })}
+          <button
+            type="button"
+            className="as-table"
+            onClick={() => onChange({ tariff: { ...form.tariff, bands: undefined } })}
+          >
+            {t("plan.flatAgain")}
+          </button>
+        </p>
+      ) : (
+        <FigureField
+          id="need-flat"
+          label={t("office.fields.energyPerKwh")}
+          value={form.flat}
+          say={says["tariff.flat"]}
+          onChange={(flat) => onChange({ flat })}
+        />
+      )}
+      <FileField id="need-tariff" label={t("plan.tariffFile")} accept=".csv,text/csv" onFile={readTariff} />
+      <FileSays says={file} />
+      {says["tariff.bands"] && <p className="field-says">{says["tariff.bands"]}</p>}
+      <details>
+        <summary>{t("plan.more")}</summary>
+        <div className="life">
+          {field("slots", "")}
+          {field("starts", "")}
+        </div>
+        <div className="life">
+          {field("primeMin", "min")}
+          {field("startWear", "")}
+        </div>
+        {view.kind !== "single" && (
+          <>
+            {hours("clean")}
+            {field("cleanRpm", "rpm")}
+            {hours("spa")}
+            {field("spaRpm", "rpm")}
+          </>
+        )}
+      </details>
+    </div>
+  );
+}

@@ -1,0 +1,205 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { useTranslation } from "react-i18next";
+import { useParams } from "react-router";
+import { api, fieldSays, type PlanView as Plan, type Problem } from "../../api/client";
+import { figure } from "../../parts/format";
+import type { FrameProps } from "../../parts/frame";
+import { PoolFrame } from "../../parts/pool-frame";
+import { StateMark } from "../../parts/state-mark";
+import { useSettled } from "../../parts/use-settled";
+import { Bands } from "./bands";
+import { Compare } from "./compare";
+import { NeedsForm, readNeeds, type TypedNeeds, typedNeeds } from "./needs-form";
+import { Schools, Season } from "./season";
+import { SlotTable } from "./slot-table";
+import { DayStrip } from "./strip-of-day";
+
+/** How long, how fast and when a pool's pump runs: what it does, what it should. */
+export function PlanView(frame: FrameProps) {
+  const { id = "" } = useParams();
+  const plan = api.useQuery("get", "/api/pools/{id}/plan", { params: { path: { id } } });
+  return (
+    <PoolFrame
+      frame={frame}
+      id={id}
+      query={plan}
+      street={(p) => p.street}
+      of={(p) => <Planned key={`${id} ${p.version}`} id={id} stands={p} currency={frame.me.currency} />}
+    />
+  );
+}
+
+export type Slot = { start: number; hours: number; rpm: number };
+
+const asSlots = (p: Plan["present"] | null | undefined): Slot[] =>
+  (p?.slots ?? []).map(({ start, hours, rpm }) => ({ start, hours, rpm }));
+
+function Planned({ id, stands, currency }: { id: string; stands: Plan; currency: string }) {
+  const { t } = useTranslation();
+  const queries = useQueryClient();
+  const at = { params: { path: { id } } };
+  const [form, setForm] = useState<TypedNeeds>(() => typedNeeds(stands.needs));
+  const read = readNeeds(form, stands.needs);
+  const needs = useSettled(JSON.stringify(read.needs));
+  const asked = needs !== JSON.stringify(stands.needs);
+  const tried = api.useQuery(
+    "post",
+    "/api/pools/{id}/plan/try",
+    { ...at, body: { needs: JSON.parse(needs) } },
+    {
+      enabled: asked && Object.keys(read.wrong).length === 0,
+      placeholderData: (before: unknown) => before as never,
+      retry: false,
+    },
+  );
+  const problem = asked ? (tried.error as Problem | null) : null;
+  const says: Record<string, string> = Object.fromEntries(
+    Object.entries(read.wrong).map(([k]) => [k, t("cleaningSettings.notAFigure")]),
+  );
+  for (const [k, v] of Object.entries(fieldSays(problem))) says[k.replace(/^needs\./, "")] = v;
+  const view = (asked && tried.data) || stands;
+  const [edited, setEdited] = useState<Slot[] | null>(null);
+  const slots = edited ?? asSlots(view.plan);
+  const settled = useSettled(JSON.stringify(edited));
+  const weighed = api.useQuery(
+    "post",
+    "/api/pools/{id}/plan/slots",
+    { ...at, body: { needs: view.needs, slots: JSON.parse(settled) ?? [] } },
+    { enabled: settled !== "null" },
+  );
+  const keep = api.useMutation("put", "/api/pools/{id}/plan/needs", { onSuccess: () => queries.invalidateQueries() });
+  const set = api.useMutation("put", "/api/pools/{id}/plan/programme", {
+    onSuccess: () => {
+      setEdited(null);
+      queries.invalidateQueries();
+    },
+  });
+  const shown = edited ? weighed.data : view.plan;
+  return (
+    <div className="plan">
+      <section className="plan-day">
+        {view.conflict ? (
+          <div className="danger" role="alert" id="plan-conflict">
+            <StateMark mark="stop" />
+            <div>
+              <b>{view.conflict.says}</b>
+              <ul>
+                {view.conflict.mends.map((m) => (
+                  <li key={m.need}>{m.says}</li>
+                ))}
+              </ul>
+            </div>
+          </div>
+        ) : (
+          view.plan && (
+            <p className="lead" id="plan-says">
+              {t(view.plan.month <= view.present.month ? "plan.saves" : "plan.costsMore", {
+                plan: `${currency}${figure(view.plan.month, "money")}`,
+                now: `${currency}${figure(view.present.month, "money")}`,
+              })}
+            </p>
+          )
+        )}
+        <DayStrip view={view} slots={slots} onChange={setEdited} />
+        <Broken list={shown?.broken ?? []} wrong={shown?.wrong ?? []} edited={edited !== null} />
+        <SlotTable kind={view.kind} slots={slots} plan={edited ? undefined : view.plan} onChange={setEdited} />
+        <p className="part-acts no-print">
+          {edited && (
+            <button type="button" className="btn" id="plan-reset" onClick={() => setEdited(null)}>
+              {t("plan.reset")}
+            </button>
+          )}
+          <button type="button" className="btn" id="plan-as-found" onClick={() => setEdited(asSlots(view.present))}>
+            {t("plan.fromPresent")}
+          </button>
+          <button type="button" className="btn" id="plan-print" onClick={() => window.print()}>
+            {t("plan.card")}
+          </button>
+          <button
+            type="button"
+            className="btn main"
+            id="plan-set"
+            disabled={set.isPending || slots.length === 0}
+            onClick={() => set.mutate({ ...at, body: { slots } })}
+          >
+            {t("plan.runsNow")}
+          </button>
+        </p>
+        {set.isError && (
+          <p className="field-says" role="alert">
+            {fieldSays(set.error as Problem).slots ?? (set.error as Problem).detail ?? t("state.offline")}
+          </p>
+        )}
+        {set.isSuccess && (
+          <p className="state-line" role="status">
+            <StateMark mark="fine" />
+            {t("plan.isSet")}
+          </p>
+        )}
+        <Compare present={view.present} plan={shown ?? view.plan} edited={edited !== null} currency={currency} />
+        {!edited && view.plan && (
+          <p className="quiet">
+            {t("plan.proved", {
+              within: `${currency}${figure(view.within, "money")}`,
+              loss: `${currency}${figure(view.loss, "money")}`,
+              sure: Math.round(100 * view.flowSure),
+            })}
+          </p>
+        )}
+        <Bands view={view} />
+        <Schools id={id} currency={currency} />
+        <Season id={id} currency={currency} />
+      </section>
+      <section className="plan-needs no-print">
+        <h2>{t("plan.needs")}</h2>
+        <NeedsForm form={form} says={says} view={stands} onChange={(part) => setForm({ ...form, ...part })} />
+        {problem && problem.status !== 422 && <p role="alert">{problem.detail ?? t("state.offline")}</p>}
+        {stands.mayEdit && (
+          <span className="part-acts">
+            <button
+              type="button"
+              className="btn main"
+              id="needs-save"
+              disabled={!asked || keep.isPending || Object.keys(says).length > 0}
+              onClick={() => keep.mutate({ ...at, body: { needs: view.needs, version: stands.version } })}
+            >
+              {t("plan.keepNeeds")}
+            </button>
+            {stands.own && (
+              <button
+                type="button"
+                className="btn plain"
+                onClick={() => keep.mutate({ ...at, body: { version: stands.version } })}
+              >
+                {t("plan.usualNeeds")}
+              </button>
+            )}
+          </span>
+        )}
+        {keep.isError && <p role="alert">{(keep.error as Problem).detail ?? t("state.offline")}</p>}
+      </section>
+    </div>
+  );
+}
+
+function Broken({ list, wrong, edited }: { list: Plan["present"]["broken"]; wrong: string[]; edited: boolean }) {
+  const { t } = useTranslation();
+  if (!edited) return null;
+  return (
+    <ul className="hazards" id="plan-broken" aria-live="polite">
+      {list.length + wrong.length === 0 && (
+        <li className="hazard">
+          <StateMark mark="fine" />
+          {t("plan.allKept")}
+        </li>
+      )}
+      {[...wrong, ...list.map((b) => b.says)].map((s) => (
+        <li key={s} className="hazard act">
+          <StateMark mark="act" />
+          {s}
+        </li>
+      ))}
+    </ul>
+  );
+}

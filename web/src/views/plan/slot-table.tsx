@@ -1,0 +1,103 @@
+import { useTranslation } from "react-i18next";
+import type { PlanView as Plan } from "../../api/client";
+import { readFigure } from "../../parts/figure-field";
+import { figure, measured } from "../../parts/format";
+import { Tool } from "../../parts/glyphs";
+import type { Slot } from "./plan-view";
+
+/** The slots to key into the pump; each can be typed over. */
+export function SlotTable({
+  kind,
+  slots,
+  plan,
+  onChange,
+}: {
+  kind: Plan["kind"];
+  slots: Slot[];
+  plan?: Plan["plan"];
+  onChange: (slots: Slot[]) => void;
+}) {
+  const { t } = useTranslation();
+  const put = (i: number, key: keyof Slot, text: string) => {
+    const v = readFigure(text);
+    if (!Number.isNaN(v)) onChange(slots.map((s, k) => (k === i ? { ...s, [key]: v } : s)));
+  };
+  return (
+    <table className="twin slots">
+      <caption>{t("plan.slots")}</caption>
+      <thead>
+        <tr>
+          <th scope="col">{t("plan.slot")}</th>
+          <th scope="col">{t("pad.start")}</th>
+          <th scope="col">{t("pad.hours")}</th>
+          <th scope="col">rpm</th>
+          <th scope="col">{t("plan.gives")}</th>
+          <th scope="col" className="no-print">
+            <span className="sr">{t("plan.removeSlot")}</span>
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {slots.map((s, i) => {
+          const p = plan?.slots[i];
+          return (
+            // biome-ignore lint/suspicious/noArrayIndexKey: a slot is its place in the programme
+            <tr key={i}>
+              <th scope="row">{i + 1}</th>
+              {(["start", "hours", "rpm"] as const).map((key) => (
+                <td key={key}>
+                  <input
+                    id={`slot-${i}-${key}`}
+                    aria-label={`${t("plan.slot")} ${i + 1}, ${key === "rpm" ? "rpm" : t(`pad.${key}`)}`}
+                    inputMode="decimal"
+                    autoComplete="off"
+                    defaultValue={String(s[key])}
+                    key={String(s[key])}
+                    onBlur={(e) => put(i, key, e.target.value)}
+                    onKeyDown={(e) => {
+                      if (e.key === "Enter") put(i, key, e.currentTarget.value);
+                    }}
+                  />
+                </td>
+              ))}
+              <td>
+                {p && (
+                  <>
+                    {kind === "holding" && p.holdGpm > 0
+                      ? t("plan.hold", { flow: measured(p.holdGpm, "gpm") })
+                      : measured(p.gpm, "gpm")}
+                    , {figure(p.w, "W")} W
+                  </>
+                )}
+              </td>
+              <td className="no-print">
+                <button
+                  type="button"
+                  className="btn plain small"
+                  aria-label={`${t("plan.removeSlot")} ${i + 1}`}
+                  onClick={() => onChange(slots.filter((_, k) => k !== i))}
+                >
+                  <Tool name="no" size={16} />
+                </button>
+              </td>
+            </tr>
+          );
+        })}
+      </tbody>
+      <tfoot className="no-print">
+        <tr>
+          <td colSpan={6}>
+            <button
+              type="button"
+              className="as-table"
+              id="slot-add"
+              onClick={() => onChange([...slots, { start: 8, hours: 1, rpm: slots[0]?.rpm ?? 2000 }])}
+            >
+              {t("pad.addSlot")}
+            </button>
+          </td>
+        </tr>
+      </tfoot>
+    </table>
+  );
+}

@@ -1,0 +1,148 @@
+import { useRef } from "react";
+import { useTranslation } from "react-i18next";
+import type { PlanView as Plan } from "../../api/client";
+import { figure } from "../../parts/format";
+import type { Slot } from "./plan-view";
+
+const left = 46;
+const width = 720;
+const floor = 210;
+const x = (hour: number) => left + (hour / 24) * width;
+
+const clockOf = (h: number) => {
+  const m = Math.round((h % 24) * 60);
+  return `${String(Math.floor(m / 60)).padStart(2, "0")}:${String(m % 60).padStart(2, "0")}`;
+};
+
+/** Pieces of a span on one day: two where it reaches over midnight. */
+function pieces(from: number, hours: number): [number, number][] {
+  const to = from + hours;
+  return to <= 24
+    ? [[from, to]]
+    : [
+        [from, 24],
+        [0, to - 24],
+      ];
+}
+
+const span = (s: { from: number; to: number }) =>
+  s.from === s.to ? [] : pieces(s.from, s.to > s.from ? s.to - s.from : 24 - s.from + s.to);
+
+/** A day of the pump by the hour: the plan as blocks that can be dragged, the present
+ *  programme as a stepped line, the price of power, quiet and peak hours under both. */
+export function DayStrip({ view, slots, onChange }: { view: Plan; slots: Slot[]; onChange: (slots: Slot[]) => void }) {
+  const { t } = useTranslation();
+  const svg = useRef<SVGSVGElement>(null);
+  const drag = useRef<{ slot: number; from: number; start: number } | null>(null);
+  const y = (rpm: number) => floor - (rpm / view.topRpm) * 168;
+  const hourAt = (clientX: number) => {
+    const box = svg.current?.getBoundingClientRect();
+    return box ? (((clientX - box.left) / box.width) * 780 - left) * (24 / width) : 0;
+  };
+  const move = (i: number, start: number) => {
+    const s = (((Math.round(start * 2) / 2) % 24) + 24) % 24;
+    onChange(slots.map((slot, k) => (k === i ? { ...slot, start: s } : slot)));
+  };
+  const most = Math.max(...view.prices, 0.01);
+  const n = view.needs;
+  return (
+    <svg
+      ref={svg}
+      className="chart day-strip"
+      viewBox="0 0 780 300"
+      role="img"
+      aria-label={t("plan.strip")}
+      onPointerMove={(e) => {
+        const d = drag.current;
+        if (d) move(d.slot, d.start + hourAt(e.clientX) - d.from);
+      }}
+      onPointerUp={() => {
+        drag.current = null;
+      }}
+      onPointerLeave={() => {
+        drag.current = null;
+      }}
+    >
+      {span(n.quiet).map(([a, b]) => (
+        <rect key={`q${a}`} x={x(a)} y="30" width={x(b) - x(a)} height={floor - 30} className="quiet-hours" />
+      ))}
+      {n.peakWay !== "free" &&
+        span(n.peak).map(([a, b]) => (
+          <rect key={`p${a}`} x={x(a)} y="30" width={x(b) - x(a)} height={floor - 30} className="peak-hours" />
+        ))}
+      <g className="grid">
+        {[0.25, 0.5, 0.75, 1].map((s) => (
+          <path key={s} d={`M${left} ${y(s * view.topRpm)}H${left + width}`} />
+        ))}
+      </g>
+      <g className="tick" textAnchor="end">
+        {[0.5, 1].map((s) => (
+          <text key={s} x={left - 6} y={y(s * view.topRpm) + 5}>
+            {figure(s * view.topRpm, "rpm")}
+          </text>
+        ))}
+      </g>
+      <text className="tick" x="2" y="22">
+        rpm
+      </text>
+      {n.quiet.from !== n.quiet.to && (
+        <text className="tick" x={x(span(n.quiet)[0][0]) + 4} y="26">
+          {t("plan.quiet")}
+        </text>
+      )}
+      {n.peakWay !== "free" && n.peak.from !== n.peak.to && (
+        <text className="tick" x={x(n.peak.from) + 4} y="26">
+          {t("plan.peak")}
+        </text>
+      )}
+      {slots.map((s, i) =>
+        pieces(s.start, s.hours).map(([a, b]) => (
+          <g
+            // biome-ignore lint/suspicious/noArrayIndexKey: a slot is its place; its start moves under the hand
+            key={`${i}-${a > 0 ? "on" : "after"}`}
+            className="plan-block"
+            data-slot={i}
+            onPointerDown={(e) => {
+              (e.target as Element).releasePointerCapture?.(e.pointerId);
+              drag.current = { slot: i, from: hourAt(e.clientX), start: s.start };
+            }}
+          >
+            <rect x={x(a)} y={y(s.rpm)} width={Math.max(2, x(b) - x(a))} height={floor - y(s.rpm)} />
+            {b - a >= 2 && (
+              <text x={(x(a) + x(b)) / 2} y={y(s.rpm) - 6} textAnchor="middle">
+                {figure(s.rpm, "rpm")}
+              </text>
+            )}
+          </g>
+        )),
+      )}
+      {view.present.slots.map((s) =>
+        pieces(s.start, s.hours).map(([a, b]) => (
+          <path key={`${s.start}-${a}`} className="present-line" d={`M${x(a)} ${floor}V${y(s.rpm)}H${x(b)}V${floor}`} />
+        )),
+      )}
+      <path d={`M${left} ${floor}H${left + width}`} stroke="var(--ink)" />
+      <g className="tick" textAnchor="middle">
+        {[0, 3, 6, 9, 12, 15, 18, 21, 24].map((h) => (
+          <text key={h} x={x(h)} y={floor + 18}>
+            {clockOf(h === 24 ? 0 : h)}
+          </text>
+        ))}
+      </g>
+      {view.prices.map((p, h) => (
+        <rect
+          // biome-ignore lint/suspicious/noArrayIndexKey: an hour is its place in the day
+          key={h}
+          x={x(h) + 1}
+          y={278 - (Math.max(0, p) / most) * 36}
+          width={width / 24 - 2}
+          height={Math.max(1, (Math.max(0, p) / most) * 36)}
+          className="price-bar"
+        />
+      ))}
+      <text className="tick" x={left} y="296">
+        {t("plan.price", { most: figure(most, "money") })}
+      </text>
+    </svg>
+  );
+}
