@@ -22,7 +22,7 @@ func TestANewCustomersPadIsJudgedWithWideBands(t *testing.T) {
 	s.MustNavigate(s.town.URL + "/pools").MustWaitLoad()
 	s.findText(".pools .p a", "Sorrel Bend").MustEval("() => this.click()")
 	s.findText(".q2", "No reading has told the load yet")
-	s.findText(".q4", "No visit of this kind yet")
+	s.findText(".q4", "Nothing of this kind is on record")
 	s.axe("an empty record")
 }
 

@@ -10,7 +10,7 @@ export function visitLine(v: VisitRecord, t: TFunction): { mark: Mark; what: str
   const at = found ? t("record.at", { rpm: figure(found.rpm, "rpm") }) : "";
   let gauge = found?.tankPsi != null ? `${measured(found.tankPsi, "psi")} ${at}` : "";
   if (found?.tankPsi != null && after?.tankPsi != null) {
-    gauge = `${measured(found.tankPsi, "psi")} → ${figure(after.tankPsi, "psi")} ${at}`;
+    gauge = `${figure(found.tankPsi, "psi")} → ${measured(after.tankPsi, "psi")} ${at}`;
   }
   const detail = [gauge, v.cleaned ? v.confirmedAs : "", v.note].filter(Boolean).join(" · ");
   if (v.cleaned) return { mark: "fine", what: t("record.wasCleaned"), detail };
