@@ -60,14 +60,37 @@ func ItemName(item string, kind pad.FilterKind) string {
 	if part, ok := strings.CutPrefix(item, partItem); ok && part != "" {
 		return "Replace or look into: " + strings.ToLower(part[:1]) + part[1:]
 	}
+	if what, ok := strings.CutPrefix(item, inspectedItem); ok && what != "" {
+		return "Found at an inspection: " + strings.ReplaceAll(what, "-", " ")
+	}
 	if name, ok := wearNames[WearID(strings.TrimPrefix(item, wearItem))]; ok && strings.HasPrefix(item, wearItem) {
 		return name
 	}
 	return ""
 }
 
-// partItem and wearItem begin the items of parts and of wear.
-const partItem, wearItem = "part:", "wear:"
+// partItem, wearItem and inspectedItem begin the items of parts, of wear and of what an
+// inspection found.
+const partItem, wearItem, inspectedItem = "part:", "wear:", "inspection:"
+
+// Inspected is something that an inspection found to be mended.
+type Inspected struct {
+	Item, Name, Says, Who string
+	At                    time.Time
+	Stop                  bool // pump off until it is done
+}
+
+// mendWithin is how long an inspection's finding may wait, days (ours); what stops the
+// pump waits not at all.
+const mendWithin = 30
+
+func inspected(f *Inspected) Due {
+	d := Due{Item: inspectedItem + f.Item, Name: "Mend: " + f.Name, Ground: ByCalendar, Opens: f.At, By: f.At.Add(daysOf(mendWithin)), Reason: f.Says + " For a " + f.Who + ".", Harm: 0.3, Minutes: 30}
+	if f.Stop {
+		d.By, d.Harm = f.At, 1
+	}
+	return d
+}
 
 // Part is a piece of equipment with its life.
 type Part struct {
@@ -112,6 +135,7 @@ type Ledger struct {
 	// KGalPerDay is the thousand gallons a day that pass the filter.
 	KGalPerDay float64
 	Marks      []Mark // oldest first
+	Inspected  []Inspected
 	// NoDischarge tells the days on which no water may go to waste.
 	NoDischarge func(day time.Time) bool
 }
@@ -151,6 +175,11 @@ func (l *Ledger) List() []Due {
 	}
 	for _, w := range worn {
 		out = append(out, Due{Item: wearItem + string(w.ID), Name: w.Plan, Ground: ByWear, Opens: l.Now, By: l.Now.Add(daysOf(30)), Reason: w.Says, Harm: 0.2, Minutes: 60, Materials: soakMaterials(l.Doc)})
+	}
+	for _, f := range l.Inspected {
+		if l.doneAt(inspectedItem+f.Item, time.Time{}).Before(f.At) {
+			out = append(out, inspected(&f))
+		}
 	}
 	kept := out[:0]
 	for _, d := range out {

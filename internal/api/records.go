@@ -163,7 +163,7 @@ func (a *API) photoRoutes() {
 
 // PaperAsk names a paper of a pool.
 type PaperAsk struct {
-	Kind  app.PaperKind `path:"kind" enum:"visit,report,season,owner"`
+	Kind  app.PaperKind `path:"kind" enum:"visit,report,season,owner,inspection"`
 	Visit string        `query:"visit" maxLength:"36" doc:"of a visit's report; the last one's without it"`
 }
 

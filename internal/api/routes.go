@@ -67,6 +67,7 @@ func (a *API) routes() {
 	a.poolRecordRoutes()
 	a.officeRoutes()
 	a.speedPlanRoutes()
+	a.inspectionRoutes()
 	signedIn(a, op(http.MethodGet, "/api/lap", "get-lap", "A technician's lap of a day"), everyone,
 		func(ctx context.Context, who app.Actor, in *struct {
 			Day        string `query:"day" maxLength:"10"`

@@ -55,7 +55,7 @@ type DueMark struct {
 }
 
 // ledger is what a pool's due work follows from.
-func (c company) ledger(r *store.PoolRecord, cm *cachedModel, h *upkeep.History, parts []store.Equipment, marks []store.DueMark, planned []lap.Visit, now time.Time) upkeep.Ledger {
+func (c company) ledger(r *store.PoolRecord, cm *cachedModel, h *upkeep.History, parts []store.Equipment, marks []store.DueMark, inspected []upkeep.Inspected, planned []lap.Visit, now time.Time) upkeep.Ledger {
 	l := upkeep.Ledger{Now: now.In(c.zone), Doc: &cm.model.Doc, Kind: cm.model.Doc.Filter.Kind, Settings: c.settings, History: h, Since: r.Pool.OnRecordSince, KGalPerDay: cm.kgalPerDay, NoDischarge: c.settings.NoDischargeOn}
 	if r.CleanLine != nil {
 		l.CleanLine = &r.CleanLine.TakenAt
@@ -71,7 +71,7 @@ func (c company) ledger(r *store.PoolRecord, cm *cachedModel, h *upkeep.History,
 		}
 		l.Parts = append(l.Parts, p)
 	}
-	l.Marks = c.marks(marks)
+	l.Marks, l.Inspected = c.marks(marks), inspected
 	return l
 }
 
@@ -119,7 +119,15 @@ func (s *Service) Due(ctx context.Context, a Actor, id uuid.UUID) (DueView, erro
 		return DueView{}, err
 	}
 	planned := c.planned(&at.record.Pool, moves[id], at.before, now)
-	l := c.ledger(at.record, at.cached, h, at.parts, marks[id], planned, now)
+	inspected, err := s.store.LastInspections(ctx, []uuid.UUID{id})
+	if err != nil {
+		return DueView{}, fmt.Errorf("reading the last inspection: %w", err)
+	}
+	work, err := inspectedOf(inspected[id])
+	if err != nil {
+		return DueView{}, err
+	}
+	l := c.ledger(at.record, at.cached, h, at.parts, marks[id], work, planned, now)
 	out := DueView{Pool: at.poolFacts(), Items: []DueItem{}, Visits: times(planned), Routine: upkeep.EachVisit, RunTime: s.runTime(at, now), Wear: append([]upkeep.Wear{}, h.Worn(l.Kind)...), Marks: []MarkView{}}
 	due := l.List()
 	for i, v := range upkeep.AtVisit(due, times(planned), c.free) {

@@ -24,15 +24,16 @@ type PaperKind string
 
 // The papers of a pool.
 const (
-	VisitPaper  PaperKind = "visit"
-	RecordPaper PaperKind = "report"
-	SeasonPaper PaperKind = "season"
-	OwnerPaper  PaperKind = "owner"
+	VisitPaper      PaperKind = "visit"
+	RecordPaper     PaperKind = "report"
+	SeasonPaper     PaperKind = "season"
+	OwnerPaper      PaperKind = "owner"
+	InspectionPaper PaperKind = "inspection"
 )
 
 // PaperName is a paper to choose.
 type PaperName struct {
-	Kind  PaperKind `json:"kind" enum:"visit,report,season,owner"`
+	Kind  PaperKind `json:"kind" enum:"visit,report,season,owner,inspection"`
 	Name  string    `json:"name"`
 	Visit string    `json:"visit" doc:"of a visit's report"`
 }
@@ -46,6 +47,13 @@ func (s *Service) papersOf(ctx context.Context, pool uuid.UUID) ([]PaperName, er
 	c, err := s.company(ctx)
 	if err != nil {
 		return nil, err
+	}
+	inspected, err := s.store.LastInspections(ctx, []uuid.UUID{pool})
+	if err != nil {
+		return nil, fmt.Errorf("looking for an inspection: %w", err)
+	}
+	if r, ok := inspected[pool]; ok {
+		out = append(out, PaperName{InspectionPaper, "Inspection of " + r.ClosedAt.In(c.zone).Format("2 January 2006"), ""})
 	}
 	visits, err := s.store.Log(ctx, pool, s.now().AddDate(0, 0, 1), recentVisits)
 	if err != nil {
@@ -135,6 +143,8 @@ func (s *Service) paper(ctx context.Context, pool uuid.UUID, kind PaperKind, vis
 		err = s.seasonPaper(ctx, w)
 	case VisitPaper:
 		err = s.visitPaper(ctx, w, visit)
+	case InspectionPaper:
+		err = s.inspectionPaper(ctx, w)
 	default:
 		err = store.ErrNotFound
 	}
@@ -484,7 +494,15 @@ func (s *Service) comingWork(ctx context.Context, w *writer) ([][]string, error)
 		return nil, err
 	}
 	planned := w.company.planned(&w.record.Pool, moves[id], w.before, w.now)
-	l := w.company.ledger(w.record, w.cached, &w.history, w.parts, marks[id], planned, w.now)
+	inspected, err := s.store.LastInspections(ctx, []uuid.UUID{id})
+	if err != nil {
+		return nil, fmt.Errorf("reading the last inspection: %w", err)
+	}
+	work, err := inspectedOf(inspected[id])
+	if err != nil {
+		return nil, err
+	}
+	l := w.company.ledger(w.record, w.cached, &w.history, w.parts, marks[id], work, planned, w.now)
 	var out [][]string
 	for _, d := range l.List() {
 		if d.By.Before(w.now.AddDate(1, 0, 0)) {

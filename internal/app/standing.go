@@ -155,6 +155,10 @@ func (s *Service) stand(ctx context.Context, c company, pools []store.Pool, now 
 	if err != nil {
 		return nil, err
 	}
+	inspected, err := s.store.LastInspections(ctx, ids)
+	if err != nil {
+		return nil, fmt.Errorf("reading the inspections: %w", err)
+	}
 	out := make(map[uuid.UUID]*standing, len(pools))
 	for _, p := range pools {
 		r, here := records[p.ID], c
@@ -183,7 +187,11 @@ func (s *Service) stand(ctx context.Context, c company, pools []store.Pool, now 
 		if h := &st.history; h.HadForecast {
 			st.daysLeft = h.State.Ahead(h.State.LoadBelief(), h.PerDay, 0).Cross50
 		}
-		l := here.ledger(r, cm, &st.history, parts[p.ID], marks[p.ID], st.planned, now)
+		found, err := inspectedOf(inspected[p.ID])
+		if err != nil {
+			return nil, err
+		}
+		l := here.ledger(r, cm, &st.history, parts[p.ID], marks[p.ID], found, st.planned, now)
 		st.due = l.List()
 		st.at = upkeep.AtVisit(st.due, times(st.planned), here.free)
 		for _, d := range st.due { // a hold or a pause ends within the hour

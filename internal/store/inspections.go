@@ -52,3 +52,14 @@ func (s *Store) SaveInspection(ctx context.Context, i Inspection) (Inspection, e
 	}
 	return kept, err
 }
+
+// LastInspections finds pools' newest closed inspections.
+func (s *Store) LastInspections(ctx context.Context, pools []uuid.UUID) (map[uuid.UUID]Inspection, error) {
+	var is []Inspection
+	err := s.db.WithContext(ctx).Raw("select distinct on (pool_id) * from inspections where pool_id in ? and closed_at is not null order by pool_id, closed_at desc", pools).Scan(&is).Error
+	out := make(map[uuid.UUID]Inspection, len(is))
+	for _, i := range is {
+		out[i.PoolID] = i
+	}
+	return out, err
+}

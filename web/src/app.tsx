@@ -18,6 +18,8 @@ import { NewPadView, PadView } from "./views/pad/pad-view";
 import { PapersView } from "./views/papers/papers-view";
 import { PartsView } from "./views/parts/parts-view";
 import { PathsView } from "./views/paths/paths-view";
+import { InspectionsView } from "./views/inspection/inspections-view";
+import { InspectionView } from "./views/inspection/inspection-view";
 import { PlanView } from "./views/plan/plan-view";
 import { PoolView } from "./views/pool/pool-view";
 import { VisitView } from "./views/pool/visit-view";
@@ -95,6 +97,8 @@ function Company() {
           <Route path="/runs/:id" element={<RunView {...frame} />} />
           <Route path="/visits/:id" element={<VisitView {...frame} />} />
           <Route path="/pools/:id/plan" element={<PlanView {...frame} />} />
+          <Route path="/pools/:id/inspection" element={<InspectionsView {...frame} />} />
+          <Route path="/inspections/:id" element={<InspectionView {...frame} />} />
           <Route path="/pools/:id/about" element={<AboutView {...frame} />} />
           <Route path="/pools/:id/papers" element={<PapersView {...frame} />} />
           <Route path="/pools/:id/papers/:kind" element={<PapersView {...frame} />} />

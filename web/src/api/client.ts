@@ -44,6 +44,7 @@ export type PersonRow = Schemas["PersonRow"];
 export type ImportView = Schemas["ImportView"];
 export type AuditEntry = Schemas["AuditEntry"];
 export type PlanView = Schemas["PlanView"];
+export type Inspection = Schemas["InspectionView"];
 export type Problem = Schemas["ErrorModel"];
 
 /** Sentences by field path, from a problem answer ("readings[0].tank"). */

@@ -297,6 +297,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/inspections/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** An inspection as it stands */
+        get: operations["get-inspection"];
+        /** Keep its answers; close it for good */
+        put: operations["save-inspection"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lap": {
         parameters: {
             query?: never;
@@ -705,6 +723,24 @@ export interface paths {
         put?: never;
         /** Decide about a piece of due work */
         post: operations["mark-due"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pools/{id}/inspections": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A pool's inspections, newest first */
+        get: operations["list-inspections"];
+        put?: never;
+        /** Begin one, or take up the one left open */
+        post: operations["start-inspection"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1521,6 +1557,16 @@ export interface components {
             says: string;
             school: string;
         };
+        Answer: {
+            note?: string;
+            /**
+             * Format: double
+             * @description of a measure
+             */
+            value?: number;
+            /** @description of a yes-or-no: as it should be */
+            yes?: boolean;
+        };
         "Append-runRequest": {
             events: components["schemas"]["RunEvent"][];
         };
@@ -2159,6 +2205,19 @@ export interface components {
             /** Format: double */
             vesselPsi: number;
         };
+        Finding: {
+            /** @enum {string} */
+            cost: "small" | "middle" | "large";
+            item: string;
+            name: string;
+            note: string;
+            says: string;
+            /** @enum {string} */
+            severity: "stop" | "act" | "note";
+            source: string;
+            /** @description may mend it */
+            who: string;
+        };
         FindingView: {
             fix: string;
             id: string;
@@ -2299,6 +2358,75 @@ export interface components {
             tables: components["schemas"]["ImportTable"][];
             /** Format: int64 */
             total: number;
+        };
+        InspectionBefore: {
+            /** Format: date-time */
+            closedAt: string;
+            findings: components["schemas"]["Finding"][];
+            /** @description found then; looked at now and as it should be */
+            mended: string[];
+            /** @description found now, not then */
+            new: string[];
+        };
+        InspectionEdit: {
+            answers: {
+                [key: string]: components["schemas"]["Answer"];
+            };
+            close: boolean;
+            /** Format: int64 */
+            version: number;
+        };
+        InspectionLine: {
+            by: string;
+            /** Format: date-time */
+            closedAt: string | null;
+            /** Format: int64 */
+            findings: number;
+            /** @enum {string} */
+            gravest: "" | "stop" | "act" | "note";
+            id: string;
+            /** Format: date-time */
+            startedAt: string;
+        };
+        InspectionView: {
+            answers: {
+                [key: string]: components["schemas"]["Answer"];
+            };
+            /** @description the last closed one; absent: none */
+            before?: components["schemas"]["InspectionBefore"];
+            by: string;
+            /** Format: date-time */
+            closedAt: string | null;
+            findings: components["schemas"]["Finding"][];
+            id: string;
+            /** @description to look at, in the order of the walk */
+            items: components["schemas"]["Item"][];
+            poolId: string;
+            /** Format: date-time */
+            startedAt: string;
+            street: string;
+            /** Format: int64 */
+            version: number;
+        };
+        Item: {
+            id: string;
+            /** @enum {string} */
+            kind: "measure" | "yesno" | "computed";
+            /** @description what to look at, and how */
+            look: string;
+            /**
+             * Format: double
+             * @description of a measure: believable from
+             */
+            low: number;
+            name: string;
+            /** @enum {string} */
+            place: "pool" | "suction" | "pump" | "filter" | "devices" | "power" | "sizing";
+            /** @enum {string} */
+            severity: "stop" | "act" | "note";
+            /** Format: double */
+            top: number;
+            unit: string;
         };
         JobWindow: {
             empty: boolean;
@@ -2904,7 +3032,7 @@ export interface components {
         };
         PaperName: {
             /** @enum {string} */
-            kind: "visit" | "report" | "season" | "owner";
+            kind: "visit" | "report" | "season" | "owner" | "inspection";
             name: string;
             /** @description of a visit's report */
             visit: string;
@@ -4089,6 +4217,9 @@ export interface components {
             /** Format: double */
             to: number;
         };
+        "Start-inspectionRequest": {
+            id: string;
+        };
         State: {
             bath: string;
             /** @description open */
@@ -5266,6 +5397,72 @@ export interface operations {
             };
         };
     };
+    "get-inspection": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InspectionView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "save-inspection": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InspectionEdit"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InspectionView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-lap": {
         parameters: {
             query?: {
@@ -6231,6 +6428,72 @@ export interface operations {
             };
         };
     };
+    "list-inspections": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InspectionLine"][] | null;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "start-inspection": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Start-inspectionRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InspectionView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-limits": {
         parameters: {
             query?: never;
@@ -6536,7 +6799,7 @@ export interface operations {
             header?: never;
             path: {
                 id: string;
-                kind: "visit" | "report" | "season" | "owner";
+                kind: "visit" | "report" | "season" | "owner" | "inspection";
             };
             cookie?: never;
         };
@@ -6571,7 +6834,7 @@ export interface operations {
             header?: never;
             path: {
                 id: string;
-                kind: "visit" | "report" | "season" | "owner";
+                kind: "visit" | "report" | "season" | "owner" | "inspection";
             };
             cookie?: never;
         };
@@ -7278,7 +7541,7 @@ export interface operations {
             header?: never;
             path: {
                 secret: string;
-                kind: "visit" | "report" | "season" | "owner";
+                kind: "visit" | "report" | "season" | "owner" | "inspection";
             };
             cookie?: never;
         };
@@ -7313,7 +7576,7 @@ export interface operations {
             header?: never;
             path: {
                 secret: string;
-                kind: "visit" | "report" | "season" | "owner";
+                kind: "visit" | "report" | "season" | "owner" | "inspection";
             };
             cookie?: never;
         };

@@ -21,6 +21,13 @@ export function entryLine(e: LogEntry, t: TFunction): { mark: Mark; what: string
       };
     case "pad":
       return { mark: "job", what: t(`record.padReason.${e.what}`), detail: e.words };
+    case "inspection":
+      return {
+        mark: "job",
+        what: t("record.entry.inspection"),
+        detail: t(e.what === "open" ? "inspection.leftOpen" : "inspection.findings", { count: Number(e.words) }),
+        to: `/inspections/${e.id}`,
+      };
     case "due":
       return { mark: e.what === "override" ? "act" : "job", what: t(`due.acts.${e.what}`), detail: e.words };
   }

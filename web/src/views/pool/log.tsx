@@ -15,7 +15,7 @@ const shows = {
   visits: ["visit"],
   work: ["run", "due"],
   parts: ["part", "pad", "clean-line"],
-  notes: ["note", "photo"],
+  notes: ["note", "photo", "inspection"],
 } as const;
 
 /** One dated log of everything at a pool, chosen by kind and searched by words. */

@@ -1,0 +1,258 @@
+package inspection
+
+import (
+	"fmt"
+	"math"
+
+	"fairlap/core/pad"
+	"fairlap/core/units"
+)
+
+// Answer is what was found at an item; an item without one was not looked at.
+type Answer struct {
+	Value *float64 `json:"value,omitempty" doc:"of a measure"`
+	Yes   *bool    `json:"yes,omitempty" doc:"of a yes-or-no: as it should be"`
+	Note  string   `json:"note,omitempty" maxLength:"500"`
+}
+
+// IsAnswered says whether an item was looked at; the pad's own figures always are.
+func IsAnswered(id ItemID, x Answer) bool {
+	i := lookUp(id)
+	return x.Value != nil || x.Yes != nil || i != nil && i.Kind == Computed
+}
+
+// Answers are an inspection's, by item.
+type Answers map[ItemID]Answer
+
+// Finding is what an inspection says must or should be mended.
+type Finding struct {
+	Item     ItemID   `json:"item"`
+	Name     string   `json:"name"`
+	Severity Severity `json:"severity" enum:"stop,act,note"`
+	Says     string   `json:"says"`
+	Who      string   `json:"who" doc:"may mend it"`
+	Cost     Cost     `json:"cost" enum:"small,middle,large"`
+	Source   string   `json:"source"`
+	Note     string   `json:"note"`
+}
+
+// Installation is what the computed verdicts go by.
+type Installation struct {
+	Model    *pad.Model
+	Pool     units.Volume
+	Year     int      // now
+	Old      []string // parts past their life, in words
+	Straight float64  // diameters of straight pipe asked for before the pump: 10 or 4
+}
+
+// The runs that are asked for, in diameters (handbook).
+const (
+	InstallerRun = 10.0 // before the pump, and before a flow switch
+	CodeRun      = 4.0  // before the pump by code; after a flow switch
+	restOff      = 1.0  // psi by which a gauge at rest may stray
+)
+
+// Wrong lists measures that can't be, by item, in a sentence.
+func Wrong(a Answers) map[ItemID]string {
+	out := map[ItemID]string{}
+	for id, x := range a {
+		i := lookUp(id)
+		switch {
+		case i == nil:
+			out[id] = "There is no such thing to look at."
+		case x.Value != nil && !(*x.Value >= i.Low && *x.Value <= i.Top):
+			out[id] = fmt.Sprintf("%g is not believable: it lies between %g and %g %s.", *x.Value, i.Low, i.Top, i.Unit)
+		case x.Value != nil && i.Kind != Measure, x.Yes != nil && i.Kind != YesNo:
+			out[id] = "This is answered in another way."
+		}
+	}
+	return out
+}
+
+// Judge says what an inspection found, in the order of the walk. Errors are the
+// solver's.
+func Judge(in *Installation, a Answers) ([]Finding, error) {
+	limits, err := in.Model.LimitFigures(in.Pool)
+	if err != nil {
+		return nil, fmt.Errorf("the pad's limits: %w", err)
+	}
+	out := []Finding{}
+	for _, i := range On(&in.Model.Doc) {
+		x := a[i.ID]
+		var says string
+		severity := i.Severity
+		switch i.Kind {
+		case YesNo:
+			if x.Yes != nil && !*x.Yes {
+				says = i.Finding
+			}
+		case Measure:
+			if x.Value != nil {
+				says, severity = in.measured(&i, *x.Value, a)
+			}
+		case Computed:
+			says, severity = in.computed(&i, limits, a)
+		}
+		if says != "" {
+			out = append(out, Finding{i.ID, i.Name, severity, says, i.Who, i.Cost, i.Source, x.Note})
+		}
+	}
+	return out, nil
+}
+
+// measured judges one figure; empty where it is as it should be.
+func (in *Installation) measured(i *Item, v float64, a Answers) (string, Severity) {
+	d := &in.Model.Doc
+	bore := d.SuctionTrunk.BoreIn
+	size := nominal(bore)
+	switch i.ID {
+	case "straight-run":
+		asked := in.Straight
+		if asked == 0 {
+			asked = InstallerRun
+		}
+		short := asked*size - v
+		switch {
+		case short <= 0:
+			return "", i.Severity
+		case v < CodeRun*size:
+			return fmt.Sprintf("%.1f in of straight pipe before the pump, %.1f in short of ten diameters of %g-in pipe and short of the four that code asks for too.", v, InstallerRun*size-v, size), Act
+		}
+		return fmt.Sprintf("%.1f in of straight pipe before the pump: %.1f in short of ten diameters of %g-in pipe. The four diameters of the code are there.", v, short, size), Note
+	case "switch-before":
+		if short := InstallerRun*size - v; short > 0 {
+			return fmt.Sprintf("%.1f in of clear run before the flow switch: %.1f in short of ten diameters (%.0f in). It may say no flow where there is some.", v, short, InstallerRun*size), i.Severity
+		}
+	case "switch-after":
+		if short := CodeRun*size - v; short > 0 {
+			return fmt.Sprintf("%.1f in of clear run after the flow switch: %.1f in short of four diameters (%.0f in).", v, short, CodeRun*size), i.Severity
+		}
+	case "drain-year":
+		if int(v) < in.Year {
+			return fmt.Sprintf("The drain covers were to be replaced by %.0f: pump off, pool closed, until they are.", v), Stop
+		} else if int(v) == in.Year {
+			return fmt.Sprintf("The drain covers are to be replaced within %.0f.", v), Act
+		}
+	case "gauge-rest":
+		stands := math.Max(0, -d.GaugeHeightFt*0.433)
+		if math.Abs(v-stands) > restOff {
+			return fmt.Sprintf("The gauge shows %.1f psi at rest with the bleed open; %.1f psi of water stands above it. It can't be trusted: replace it.", v, stands), i.Severity
+		}
+	case "gauge-dirty":
+		ceiling, hard := pad.ServiceCeiling.PSI(), 50.0
+		if l := a["label"].Value; l != nil {
+			hard = *l
+		} else if d.Filter.LabelPsi > 0 {
+			hard = d.Filter.LabelPsi
+		}
+		switch {
+		case v > hard:
+			return fmt.Sprintf("The tank is run to %.0f psi, over its limit of %.0f: stop. Stored pressure can kill.", v, hard), Stop
+		case v > ceiling:
+			return fmt.Sprintf("The tank is run to %.0f psi, over the usual ceiling of %.0f: clean sooner or run slower.", v, ceiling), Act
+		}
+	}
+	return "", i.Severity
+}
+
+// nominal is the size that a bore is called by: runs are counted in it, as the trade
+// does (ten diameters of 2-in pipe are 20 in).
+func nominal(bore float64) float64 {
+	best, off := bore, math.Inf(1)
+	for size, b := range pad.Bores {
+		if d := math.Abs(b - bore); d < off && d < 0.1 {
+			best, off = size, d
+		}
+	}
+	return best
+}
+
+// computed judges what the pad's own figures decide.
+func (in *Installation) computed(i *Item, limits []pad.Limit, a Answers) (string, Severity) {
+	d := &in.Model.Doc
+	worst := func(ids ...pad.LimitID) (*pad.Limit, *pad.LimitAt) {
+		for k := range limits {
+			for _, id := range ids {
+				if limits[k].ID != id {
+					continue
+				}
+				for n := range limits[k].At {
+					if at := &limits[k].At[n]; !at.OK && in.programmed(at.Speed) {
+						return &limits[k], at
+					}
+				}
+			}
+		}
+		return nil, nil
+	}
+	switch i.ID {
+	case "media-rate":
+		if l, at := worst("media-rate"); l != nil {
+			return fmt.Sprintf("At the programmed %.0f rpm the filter gets %.0f gpm and bears %.0f: dirt is driven deep, media die in months. Run it slower, or give it a larger filter.", float64(at.Speed), at.Value, l.Value), i.Severity
+		}
+	case "velocity":
+		if l, at := worst("suction-velocity", "return-velocity"); l != nil {
+			return fmt.Sprintf("%s of %.1f ft/s at %.0f rpm, %.0f is good practice.", l.Name, at.Value, float64(at.Speed), l.Value), i.Severity
+		}
+	case "heater-flow":
+		if l, at := worst("heater-flow"); l != nil {
+			return fmt.Sprintf("The heater gets %.0f gpm at the programmed %.0f rpm with a dirty filter and needs %.0f gpm: fire it at a faster hour only.", at.Value, float64(at.Speed), l.Value), i.Severity
+		}
+	case "backwash-lift":
+		q := in.Model.BackwashFlow()
+		if rise := in.Model.BedRise(q); rise < 0.1 {
+			return fmt.Sprintf("Full speed sends %.0f gpm up through the sand (%.1f gpm/ft²) and lifts it by %.0f %%: too little to clean it. The target is 15 gpm/ft².", q.GPM(), q.GPM()/d.Filter.AreaFt2, 100*rise), i.Severity
+		}
+	case "cover-flow":
+		for n, l := range d.Suction {
+			rating := l.RatingGPM
+			if v := a["drain-rating"].Value; v != nil && l.Kind == pad.Drain {
+				rating = *v
+			}
+			if rating <= 0 {
+				continue
+			}
+			if q := in.Model.CoverAlone(n, in.Model.TopSpeed()); q.GPM() > rating && !math.IsInf(q.GPM(), 1) {
+				return fmt.Sprintf("With every other suction shut one cover of “%s” draws %.0f gpm at full speed and is rated for %.0f gpm: nobody should be held by it. Never shut the others; a slower top speed or larger covers mend it.", l.Name, q.GPM(), rating), i.Severity
+			}
+		}
+	case "part-age":
+		if len(in.Old) > 0 {
+			words := in.Old[0]
+			for _, w := range in.Old[1:] {
+				words += ", " + w
+			}
+			return "Past their expected life: " + words + ".", i.Severity
+		}
+	}
+	return "", i.Severity
+}
+
+func (in *Installation) programmed(rpm units.Speed) bool {
+	for _, s := range in.Model.Doc.Programme {
+		if units.Speed(s.RPM) == rpm {
+			return true
+		}
+	}
+	return false
+}
+
+// Into is the pad with what an inspection measured of it.
+func Into(d pad.Document, a Answers) pad.Document {
+	if v := a["straight-run"].Value; v != nil {
+		d.StraightIn = *v
+	}
+	if v := a["label"].Value; v != nil {
+		d.Filter.LabelPsi = *v
+	}
+	if v := a["drain-rating"].Value; v != nil {
+		suction := append([]pad.Line(nil), d.Suction...)
+		for i := range suction {
+			if suction[i].Kind == pad.Drain {
+				suction[i].RatingGPM = *v
+			}
+		}
+		d.Suction = suction
+	}
+	return d
+}

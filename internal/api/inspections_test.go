@@ -1,0 +1,107 @@
+package api
+
+import (
+	"encoding/json"
+	"strings"
+	"testing"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"fairlap/internal/app"
+	"fairlap/internal/paper"
+)
+
+// inspection is one left open at the pool.
+func (w *world) inspection() app.InspectionView {
+	var v app.InspectionView
+	status := w.as("technician").do("POST", "/api/pools/"+w.pool+"/inspections", map[string]string{"id": uuid.Must(uuid.NewV7()).String()}, &v)
+	require.Less(w.t, status, 300)
+	return v
+}
+
+func found(v *app.InspectionView) (items []string) {
+	for _, f := range v.Findings {
+		items = append(items, string(f.Item))
+	}
+	return items
+}
+
+func TestAnInspectionIsLeftAndTakenUpAndCarriesOver(t *testing.T) {
+	w := serve(t)
+	c := w.as("technician")
+	v := w.inspection()
+	require.Equal(t, 1, v.Version)
+	save := func(v app.InspectionView, answers map[string]any, end bool, out any) int {
+		return c.do("PUT", "/api/inspections/"+v.ID, map[string]any{"answers": answers, "version": v.Version, "close": end}, out)
+	}
+	answers := map[string]any{"straight-run": map[string]any{"value": 6}, "label": map[string]any{"value": 40}, "drain-covers": map[string]any{"yes": true}}
+	require.Equal(t, 200, save(v, answers, false, &v))
+	again := w.inspection()
+	assert.Equal(t, v.ID, again.ID, "the one left open is taken up")
+	require.NotNil(t, again.Answers["straight-run"].Value)
+	assert.Equal(t, 6.0, *again.Answers["straight-run"].Value)
+	assert.Contains(t, found(&again), "straight-run")
+
+	stale := v
+	stale.Version = 1
+	assert.Equal(t, 409, save(stale, answers, false, nil), "written over an older one")
+	var p problemBody
+	assert.Equal(t, 422, save(v, map[string]any{"gauge-rest": map[string]any{"value": 700}}, false, &p))
+	assert.Contains(t, p.at("answers.gauge-rest"), "not believable")
+
+	answers["drain-covers"] = map[string]any{"yes": false, "note": "left one, a screw gone"}
+	answers["rcd"] = map[string]any{"yes": false}
+	require.Equal(t, 200, save(v, answers, true, &v))
+	require.NotNil(t, v.ClosedAt)
+	assert.Subset(t, found(&v), []string{"drain-covers", "straight-run", "rcd"})
+	assert.Equal(t, 409, save(v, map[string]any{}, false, nil), "closed for good")
+
+	_, _, pad := c.fetch("/api/pools/" + w.pool + "/pad")
+	var doc struct {
+		Document struct {
+			StraightIn float64 `json:"straightIn"`
+			Filter     struct {
+				LabelPsi float64 `json:"labelPsi"`
+			} `json:"filter"`
+		} `json:"document"`
+	}
+	require.NoError(t, json.Unmarshal(pad, &doc))
+	assert.Equal(t, 6.0, doc.Document.StraightIn)
+	assert.Equal(t, 40.0, doc.Document.Filter.LabelPsi)
+
+	var due app.DueView
+	c.get("/api/pools/"+w.pool+"/due", &due)
+	item := func(id string) (d *app.DueItem) {
+		for i := range due.Items {
+			if due.Items[i].Item == id {
+				return &due.Items[i]
+			}
+		}
+		return nil
+	}
+	require.NotNil(t, item("inspection:drain-covers"))
+	assert.Contains(t, item("inspection:rcd").Reason, "licensed electrician")
+	var bench app.Bench
+	c.get("/api/stops/"+w.stop, &bench)
+	assert.Contains(t, strings.Join(bench.Notices, " "), "A suction cover is broken")
+	require.Less(t, c.do("POST", "/api/pools/"+w.pool+"/due-marks", map[string]any{"id": uuid.NewString(), "item": "inspection:rcd", "act": "cancel", "reason": "the owner's electrician came"}, nil), 300)
+	due = app.DueView{}
+	c.get("/api/pools/"+w.pool+"/due", &due)
+	assert.Nil(t, item("inspection:rcd"))
+
+	var page paper.Page
+	c.get("/api/pools/"+w.pool+"/papers/inspection", &page)
+	words, err := json.Marshal(page)
+	require.NoError(t, err)
+	assert.Contains(t, string(words), "left one, a screw gone")
+	assert.Len(t, w.log("kind=inspection"), 1)
+
+	next := w.inspection()
+	require.NotNil(t, next.Before)
+	assert.NotContains(t, next.Before.Mended, "Drain covers whole and fast", "nobody has looked yet")
+	require.Equal(t, 200, save(next, map[string]any{"drain-covers": map[string]any{"yes": true}}, false, &next))
+	assert.Contains(t, next.Before.Mended, "Drain covers whole and fast")
+	assert.Equal(t, 403, w.other().do("GET", "/api/inspections/"+next.ID, nil, nil), "another technician's pool")
+}

@@ -1,0 +1,347 @@
+package app
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+
+	"fairlap/core/inspection"
+	"fairlap/core/pad"
+	"fairlap/core/units"
+	"fairlap/core/upkeep"
+	"fairlap/internal/store"
+)
+
+// InspectionView is a reading of an installation as it stands.
+type InspectionView struct {
+	ID        string               `json:"id"`
+	PoolID    string               `json:"poolId"`
+	Street    string               `json:"street"`
+	Items     []inspection.Item    `json:"items" nullable:"false" doc:"to look at, in the order of the walk"`
+	Answers   inspection.Answers   `json:"answers"`
+	Findings  []inspection.Finding `json:"findings" nullable:"false"`
+	Version   int                  `json:"version"`
+	StartedAt time.Time            `json:"startedAt"`
+	By        string               `json:"by"`
+	ClosedAt  *time.Time           `json:"closedAt"`
+	Before    *InspectionBefore    `json:"before,omitempty" doc:"the last closed one; absent: none"`
+}
+
+// InspectionBefore is an earlier inspection to hold this one against.
+type InspectionBefore struct {
+	ClosedAt time.Time            `json:"closedAt"`
+	Findings []inspection.Finding `json:"findings" nullable:"false"`
+	Mended   []string             `json:"mended" nullable:"false" doc:"found then; looked at now and as it should be"`
+	New      []string             `json:"new" nullable:"false" doc:"found now, not then"`
+}
+
+// InspectionLine is one inspection of a pool's list.
+type InspectionLine struct {
+	ID        string     `json:"id"`
+	StartedAt time.Time  `json:"startedAt"`
+	By        string     `json:"by"`
+	ClosedAt  *time.Time `json:"closedAt"`
+	Findings  int        `json:"findings"`
+	Gravest   string     `json:"gravest" enum:",stop,act,note"`
+}
+
+// Inspections lists a pool's, newest first.
+func (s *Service) Inspections(ctx context.Context, a Actor, pool uuid.UUID) ([]InspectionLine, error) {
+	if _, err := s.seePool(ctx, a, pool); err != nil {
+		return nil, err
+	}
+	rows, err := s.store.InspectionsOf(ctx, pool)
+	if err != nil {
+		return nil, fmt.Errorf("listing the inspections: %w", err)
+	}
+	names, err := s.names(ctx)
+	if err != nil {
+		return nil, err
+	}
+	out := make([]InspectionLine, len(rows))
+	for i, r := range rows {
+		fs, err := findingsOf(&r)
+		if err != nil {
+			return nil, err
+		}
+		out[i] = InspectionLine{r.ID.String(), r.StartedAt, names[r.StartedBy], r.ClosedAt, len(fs), gravest(fs)}
+	}
+	return out, nil
+}
+
+func findingsOf(r *store.Inspection) ([]inspection.Finding, error) {
+	var fs []inspection.Finding
+	if err := json.Unmarshal(r.Findings, &fs); err != nil {
+		return nil, fmt.Errorf("the findings of inspection %s: %w", r.ID, err)
+	}
+	return fs, nil
+}
+
+func gravest(fs []inspection.Finding) string {
+	for _, s := range []inspection.Severity{inspection.Stop, inspection.Act, inspection.Note} {
+		if slices.ContainsFunc(fs, func(f inspection.Finding) bool { return f.Severity == s }) {
+			return string(s)
+		}
+	}
+	return ""
+}
+
+// StartInspection begins one, or takes up the one that was left open.
+func (s *Service) StartInspection(ctx context.Context, a Actor, pool, id uuid.UUID) (InspectionView, error) {
+	if _, err := s.seePool(ctx, a, pool); err != nil {
+		return InspectionView{}, err
+	}
+	rows, err := s.store.InspectionsOf(ctx, pool)
+	if err != nil {
+		return InspectionView{}, fmt.Errorf("looking for one left open: %w", err)
+	}
+	for _, r := range rows {
+		if r.ClosedAt == nil {
+			return s.Inspection(ctx, a, r.ID)
+		}
+	}
+	row := store.Inspection{ID: id, PoolID: pool, Answers: json.RawMessage("{}"), Findings: json.RawMessage("[]"), Version: 1, StartedAt: s.now(), StartedBy: a.ID}
+	if err := s.store.StartInspection(ctx, row); err != nil {
+		return InspectionView{}, fmt.Errorf("beginning the inspection: %w", err)
+	}
+	return s.Inspection(ctx, a, id)
+}
+
+// installation is what a pool's verdicts go by.
+func (at *atStop) installation(now time.Time) *inspection.Installation {
+	in := &inspection.Installation{Model: at.cached.model, Pool: units.Volume(at.record.Pool.VolumeM3), Year: now.In(at.company.zone).Year()}
+	for _, e := range at.parts {
+		if p := at.company.part(&e, now); p.AgeYears != nil && p.ExpectedYears != nil && *p.AgeYears > *p.ExpectedYears {
+			in.Old = append(in.Old, fmt.Sprintf("%s, %.1f of %g years", p.Kind, *p.AgeYears, *p.ExpectedYears))
+		}
+	}
+	return in
+}
+
+// Inspection shows one as it stands.
+func (s *Service) Inspection(ctx context.Context, a Actor, id uuid.UUID) (InspectionView, error) {
+	row, err := s.store.InspectionByID(ctx, id)
+	if err != nil {
+		return InspectionView{}, fmt.Errorf("finding the inspection: %w", err)
+	}
+	return s.inspectionView(ctx, a, row)
+}
+
+func (s *Service) inspectionView(ctx context.Context, a Actor, row store.Inspection) (InspectionView, error) {
+	now := s.now()
+	at, err := s.atPool(ctx, a, row.PoolID, now)
+	if err != nil {
+		return InspectionView{}, err
+	}
+	names, err := s.names(ctx)
+	if err != nil {
+		return InspectionView{}, err
+	}
+	out := InspectionView{ID: row.ID.String(), PoolID: row.PoolID.String(), Street: at.record.Pool.Street, Items: inspection.On(&at.cached.model.Doc), Answers: inspection.Answers{}, Version: row.Version, StartedAt: row.StartedAt, By: names[row.StartedBy], ClosedAt: row.ClosedAt}
+	if err := json.Unmarshal(row.Answers, &out.Answers); err != nil {
+		return out, fmt.Errorf("the answers of inspection %s: %w", row.ID, err)
+	}
+	if row.ClosedAt != nil {
+		out.Findings, err = findingsOf(&row)
+	} else {
+		out.Findings, err = inspection.Judge(at.installation(now), out.Answers)
+	}
+	if err != nil {
+		return out, unsolved(err)
+	}
+	rows, err := s.store.InspectionsOf(ctx, row.PoolID)
+	if err != nil {
+		return out, fmt.Errorf("listing the inspections: %w", err)
+	}
+	own := slices.IndexFunc(rows, func(r store.Inspection) bool { return r.ID == row.ID })
+	for _, r := range rows[own+1:] {
+		if r.ClosedAt == nil {
+			continue
+		}
+		before := &InspectionBefore{ClosedAt: *r.ClosedAt, Mended: []string{}, New: []string{}}
+		if before.Findings, err = findingsOf(&r); err != nil {
+			return out, err
+		}
+		has := func(fs []inspection.Finding, id inspection.ItemID) bool {
+			return slices.ContainsFunc(fs, func(f inspection.Finding) bool { return f.Item == id })
+		}
+		for _, f := range before.Findings {
+			if x := out.Answers[f.Item]; inspection.IsAnswered(f.Item, x) && !has(out.Findings, f.Item) {
+				before.Mended = append(before.Mended, f.Name)
+			}
+		}
+		for _, f := range out.Findings {
+			if !has(before.Findings, f.Item) {
+				before.New = append(before.New, f.Name)
+			}
+		}
+		out.Before = before
+		break
+	}
+	return out, nil
+}
+
+// InspectionEdit are answers to keep; Close ends the inspection with them.
+type InspectionEdit struct {
+	Answers inspection.Answers `json:"answers"`
+	Version int                `json:"version"`
+	Close   bool               `json:"close"`
+}
+
+// SaveInspection keeps answers. Closing one carries over what it measured into the pad
+// and its findings into due work. When somebody else wrote meanwhile, the error is
+// store.ErrVersion and it comes as it now stands.
+func (s *Service) SaveInspection(ctx context.Context, a Actor, id uuid.UUID, in InspectionEdit) (InspectionView, error) {
+	row, err := s.store.InspectionByID(ctx, id)
+	if err != nil {
+		return InspectionView{}, fmt.Errorf("finding the inspection: %w", err)
+	}
+	now := s.now()
+	at, err := s.atPool(ctx, a, row.PoolID, now)
+	if err != nil {
+		return InspectionView{}, err
+	}
+	var errs FieldErrors
+	for item, says := range inspection.Wrong(in.Answers) {
+		errs = append(errs, FieldError{"answers." + string(item), says})
+	}
+	for item, x := range in.Answers {
+		if len(x.Note) > 500 {
+			errs = append(errs, FieldError{"answers." + string(item), "A note of 500 letters at most."})
+		}
+	}
+	if len(errs) > 0 {
+		return InspectionView{}, errs
+	}
+	if row.ClosedAt != nil || row.Version != in.Version {
+		out, err := s.inspectionView(ctx, a, row)
+		return out, errors.Join(store.ErrVersion, err)
+	}
+	findings, err := inspection.Judge(at.installation(now), in.Answers)
+	if err != nil {
+		return InspectionView{}, unsolved(err)
+	}
+	if row.Answers, err = json.Marshal(in.Answers); err != nil {
+		return InspectionView{}, fmt.Errorf("writing the answers: %w", err)
+	}
+	if row.Findings, err = json.Marshal(findings); err != nil {
+		return InspectionView{}, fmt.Errorf("writing the findings: %w", err)
+	}
+	if in.Close {
+		if err := s.carryOver(ctx, a, row.PoolID, in.Answers); err != nil {
+			return InspectionView{}, err
+		}
+		row.ClosedAt = &now
+	}
+	kept, err := s.store.SaveInspection(ctx, row)
+	if err != nil && !errors.Is(err, store.ErrVersion) {
+		return InspectionView{}, fmt.Errorf("keeping the inspection: %w", err)
+	}
+	out, bad := s.inspectionView(ctx, a, kept)
+	return out, errors.Join(err, bad)
+}
+
+// carryOver writes what was measured into the pad's description.
+func (s *Service) carryOver(ctx context.Context, a Actor, pool uuid.UUID, answers inspection.Answers) error {
+	was, err := s.PoolPad(ctx, a, pool)
+	if err != nil {
+		return err
+	}
+	doc := inspection.Into(was.Document, answers)
+	if len(pad.Diff(was.Document, doc)) == 0 {
+		return nil
+	}
+	if _, err := s.SavePad(ctx, a, pool, PadChange{BasedOn: was.Revision, Reason: store.ReasonDescription, Note: "Measured at an inspection", Document: doc}); err != nil {
+		return fmt.Errorf("carrying the measurements over: %w", err)
+	}
+	return nil
+}
+
+// inspectedOf is what a pool's last closed inspection asks to be done; r is empty without
+// one.
+func inspectedOf(r store.Inspection) ([]upkeep.Inspected, error) {
+	if r.ClosedAt == nil {
+		return nil, nil
+	}
+	fs, err := findingsOf(&r)
+	if err != nil {
+		return nil, err
+	}
+	return inspectedWork(fs, *r.ClosedAt), nil
+}
+
+// inspectedWork is what findings ask to be done.
+func inspectedWork(fs []inspection.Finding, at time.Time) []upkeep.Inspected {
+	var out []upkeep.Inspected
+	for _, f := range fs {
+		if f.Severity == inspection.Note {
+			continue
+		}
+		out = append(out, upkeep.Inspected{Item: string(f.Item), Name: f.Name, Says: f.Says, Who: f.Who, At: at, Stop: f.Severity == inspection.Stop})
+	}
+	return out
+}
+
+// inspectionPaper is an inspection on paper.
+func (s *Service) inspectionPaper(ctx context.Context, w *writer) error {
+	rows, err := s.store.InspectionsOf(ctx, w.record.Pool.ID)
+	if err != nil {
+		return fmt.Errorf("listing the inspections: %w", err)
+	}
+	i := slices.IndexFunc(rows, func(r store.Inspection) bool { return r.ClosedAt != nil })
+	if i < 0 {
+		return store.ErrNotFound
+	}
+	row := rows[i]
+	fs, err := findingsOf(&row)
+	if err != nil {
+		return err
+	}
+	var answers inspection.Answers
+	if err := json.Unmarshal(row.Answers, &answers); err != nil {
+		return fmt.Errorf("the answers of inspection %s: %w", row.ID, err)
+	}
+	w.doc.Title = "Inspection of " + w.day(*row.ClosedAt)
+	w.poolFactsBlock()
+	w.facts("Inspected by", w.names[row.StartedBy], "Findings", fmt.Sprint(len(fs)))
+	for _, f := range fs {
+		if f.Severity == inspection.Stop {
+			w.caution(f.Says)
+		}
+	}
+	severity := map[inspection.Severity]string{inspection.Stop: "stop", inspection.Act: "mend", inspection.Note: "good to know"}
+	var table [][]string
+	for _, f := range fs {
+		table = append(table, []string{f.Name, strings.TrimSpace(w.units.Say(f.Says) + " " + f.Note), severity[f.Severity], f.Who, string(f.Cost)})
+	}
+	if len(table) == 0 {
+		w.say("Nothing was found that needs mending.")
+	} else {
+		w.heading("What was found")
+		w.table(1, []string{"At", "Finding", "How grave", "Who may", "Cost"}, table)
+	}
+	looked := 0
+	table = nil
+	for _, it := range inspection.On(&w.cached.model.Doc) {
+		x, ok := answers[it.ID]
+		if !ok || x.Value == nil && x.Yes == nil {
+			continue
+		}
+		looked++
+		if x.Value != nil {
+			table = append(table, []string{it.Name, w.units.Say(fmt.Sprintf("%g %s", *x.Value, it.Unit))})
+		}
+	}
+	if len(table) > 0 {
+		w.heading("What was measured")
+		w.table(0, []string{"At", "Figure"}, table)
+	}
+	w.say("%d things were looked at. This is a reading of the installation, no certificate: wiring, gas and structure are for licensed trades, and local code rules.", looked)
+	return nil
+}
