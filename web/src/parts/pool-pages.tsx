@@ -2,7 +2,18 @@ import { useTranslation } from "react-i18next";
 import { NavLink } from "react-router";
 
 /** The pages of one pool. */
-const pages = ["", "/due", "/paths", "/clean-line", "/limits", "/plan", "/inspection", "/pad", "/about", "/papers"] as const;
+const pages = [
+  "",
+  "/due",
+  "/paths",
+  "/clean-line",
+  "/limits",
+  "/plan",
+  "/inspection",
+  "/pad",
+  "/about",
+  "/papers",
+] as const;
 
 export function PoolPages({ id }: { id: string }) {
   const { t } = useTranslation();

@@ -1,0 +1,108 @@
+package e2e
+
+import (
+	"testing"
+
+	"github.com/go-rod/rod/lib/proto"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"fairlap/e2e/harness"
+)
+
+// A block of the present programme carried into the utility's peak says what it breaks;
+// typed back it breaks nothing more, and what is set is what the pad runs.
+func TestABlockInThePeakSaysWhyNot(t *testing.T) {
+	s := open(t, harness.Desktop)
+	s.signIn("office")
+	s.pool("Quince Court 14", "/plan")
+	s.findText("#plan-says", "a month")
+	s.findText(".plan", "Proved: no plan that meets these needs is cheaper")
+	s.tap("#plan-as-found")
+	block := s.find(`.plan-block[data-slot="0"]`)
+	block.MustEval("() => this.scrollIntoView({ block: 'center' })")
+	box := block.MustShape().Box()
+	strip := s.find(".day-strip").MustShape().Box()
+	hour := strip.Width * 720 / 780 / 24
+	from := proto.Point{X: box.X + box.Width/2, Y: box.Y + box.Height/2}
+	require.NoError(t, s.Mouse.MoveTo(from))
+	require.NoError(t, s.Mouse.Down(proto.InputMouseButtonLeft, 1))
+	require.NoError(t, s.Mouse.MoveLinear(proto.Point{X: from.X + 7*hour, Y: from.Y}, 10))
+	require.NoError(t, s.Mouse.Up(proto.InputMouseButtonLeft, 1))
+	s.findText("#plan-broken", "peak")
+	s.axe("speed plan, edited")
+	dragged := s.value("#slot-0-start")
+	s.tap("#plan-reset")
+	s.Timeout(patience).MustWait(`() => !document.querySelector("#plan-broken")`)
+	assert.NotEqual(t, dragged, s.value("#slot-0-start"))
+
+	planned := s.value("#slot-0-rpm")
+	s.tap("#plan-set")
+	s.findText(".plan", "On record as what the pump runs")
+	s.MustReload().MustWaitLoad()
+	s.tap("#plan-as-found")
+	assert.Equal(t, planned, s.value("#slot-0-rpm"), "the plan is the present programme now")
+
+	// A need that no plan meets: the two that collide are named with what would mend it.
+	s.fill("#need-turnovers", "6")
+	s.findText("#plan-conflict", "Water round")
+	s.find("#plan-conflict li")
+	s.fill("#need-turnovers", "many")
+	s.findText(".plan-needs .field-says", "figure")
+
+	// The card holds the slots, and not the form.
+	require.NoError(t, proto.EmulationSetEmulatedMedia{Media: "print"}.Call(s))
+	assert.Equal(t, "none", s.find(".plan-needs").MustEval("() => getComputedStyle(this).display").String())
+	assert.NotEqual(t, "none", s.find(".slots").MustEval("() => getComputedStyle(this).display").String())
+}
+
+// A whole inspection on a phone: half-way and back, a wrong figure, a lost line, closed
+// with four findings that the report, the due work and the stop all say.
+func TestAnInspectionOnAPhoneEndsInAReport(t *testing.T) {
+	s := open(t, harness.Phone)
+	s.signIn("technician")
+	s.pool("Quince Court 14", "/inspection")
+	s.findText(".inspections", "None on record yet")
+	s.tap("#insp-start")
+	s.tap(`[data-item="supports"] [data-yes="false"]`)
+	s.findText(`[data-finding="supports"]`, "A pipe hangs free")
+	s.fill("#insp-straight-run", "six")
+	s.findText(`[data-item="straight-run"] .field-says`, "figure")
+	s.fill("#insp-straight-run", "6")
+	s.findText(`[data-finding="straight-run"]`, "14.0 in short of ten diameters")
+	s.fill("#insp-drain-year", "20")
+	s.findText(`[data-item="drain-year"] .field-says`, "not believable")
+	s.fill("#insp-drain-year", "2031")
+	s.findText("#insp-kept", "Kept")
+	wide := s.MustEval("() => document.documentElement.scrollWidth").Int()
+	assert.LessOrEqual(t, wide, 390, "nothing runs off the side")
+	s.axe("inspection on a phone")
+
+	s.MustReload().MustWaitLoad() // left half-way
+	assert.Equal(t, "6", s.value("#insp-straight-run"))
+	s.town.Cut(true)
+	s.tap(`[data-item="rcd"] [data-yes="false"]`)
+	s.findText("#insp-kept", "No connection")
+	s.town.Cut(false)
+	s.findText(`[data-finding="rcd"]`, "licensed electrician")
+	s.tap(`[data-item="drain-covers"] [data-yes="false"]`)
+	s.findText("#insp-found h2", "4 findings")
+	s.findText("#insp-kept", "Kept")
+	s.tap("#insp-close")
+	s.tap("#insp-close-sure")
+	s.tap("#insp-report")
+	s.findText(".paper", "A suction cover is broken")
+	s.findText(".paper", "A pipe hangs free")
+	s.findText(".paper", "6 in")
+	s.axe("inspection report on a phone")
+
+	s.pool("Quince Court 14", "")
+	s.findText(`.log tr[data-entry="inspection"]`, "4 findings")
+	s.pool("Quince Court 14", "/due")
+	s.findText(`[data-due="inspection:drain-covers"]`, "pool closed")
+	s.MustNavigate(s.town.URL + "/").MustWaitLoad()
+	s.openStop("Quince Court 14")
+	s.findText(".sec-notices", "A suction cover is broken")
+	s.pool("Quince Court 14", "/inspection")
+	s.findText("#insp-start", "Begin")
+}

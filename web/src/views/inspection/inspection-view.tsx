@@ -1,0 +1,157 @@
+import { useState } from "react";
+import { useTranslation } from "react-i18next";
+import { Link, useParams } from "react-router";
+import { api, type Inspection } from "../../api/client";
+import { longDay } from "../../parts/format";
+import type { FrameProps } from "../../parts/frame";
+import { AddPhoto } from "../../parts/photos";
+import { PoolPages } from "../../parts/pool-pages";
+import { Loading, Trouble } from "../../parts/quiet-states";
+import { StateMark } from "../../parts/state-mark";
+import { Strip } from "../../parts/strip";
+import { ItemRow, Verdict } from "./item-row";
+import { useInspection } from "./use-inspection";
+
+/** An inspection: the walk round the pad, its answers and what was found. */
+export function InspectionView(frame: FrameProps) {
+  const { id = "" } = useParams();
+  const query = api.useQuery("get", "/api/inspections/{id}", { params: { path: { id } } });
+  return (
+    <div className="frame plain">
+      <Strip {...frame} />
+      <main className="whole">
+        {query.data ? (
+          <>
+            <header className="top">
+              <h1>{query.data.street}</h1>
+            </header>
+            <PoolPages id={query.data.poolId} />
+            {query.data.closedAt ? <Closed stands={query.data} /> : <Walk key={query.data.id} stands={query.data} />}
+          </>
+        ) : query.isError ? (
+          <Trouble error={query.error} onRetry={() => query.refetch()} />
+        ) : (
+          <Loading />
+        )}
+      </main>
+    </div>
+  );
+}
+
+const places = ["pool", "suction", "pump", "filter", "devices", "power", "sizing"] as const;
+
+function Walk({ stands }: { stands: Inspection }) {
+  const { t } = useTranslation();
+  const [sure, setSure] = useState(false);
+  const insp = useInspection(stands);
+  const asked = stands.items.filter((i) => i.kind !== "computed");
+  const done = asked.filter((i) => insp.answers[i.id]?.value != null || insp.answers[i.id]?.yes != null);
+  const wrong = insp.wrong.length > 0;
+  return (
+    <div className="inspection">
+      <div className="insp-walk">
+        <p className="state-line" id="insp-kept" role="status">
+          {t("inspection.looked", { done: done.length, of: asked.length })}{" "}
+          <span className="quiet">
+            {insp.trouble
+              ? (insp.trouble.detail ?? t("state.offline"))
+              : t(insp.saving ? "inspection.keeping" : "inspection.kept")}
+          </span>
+        </p>
+        {insp.joined && <p role="status">{t("inspection.joined")}</p>}
+        {places.map((p) => {
+          const items = stands.items.filter((i) => i.place === p);
+          if (items.length === 0) return null;
+          return (
+            <section key={p} aria-labelledby={`place-${p}`}>
+              <h2 id={`place-${p}`}>{t(`inspection.places.${p}`)}</h2>
+              <ul className="insp-items">
+                {items.map((i) => (
+                  <ItemRow
+                    key={i.id}
+                    item={i}
+                    typed={insp.shown(i.id)}
+                    finding={stands.findings.find((f) => f.item === i.id)}
+                    say={insp.says(i.id) || (insp.wrong.includes(i.id) ? t("cleaningSettings.notAFigure") : "")}
+                    onAnswer={(typed) => insp.answer(i.id, typed)}
+                  />
+                ))}
+              </ul>
+            </section>
+          );
+        })}
+      </div>
+      <aside className="insp-side">
+        <Found stands={stands} />
+        {sure ? (
+          <button
+            type="button"
+            className="btn main"
+            id="insp-close-sure"
+            disabled={insp.closing || wrong}
+            onClick={insp.close}
+          >
+            {t("inspection.closeSure")}
+          </button>
+        ) : (
+          <button type="button" className="btn main" id="insp-close" disabled={wrong} onClick={() => setSure(true)}>
+            {t("inspection.close")}
+          </button>
+        )}
+        <section>
+          <h2>{t("inspection.photos")}</h2>
+          <AddPhoto pool={stands.poolId} />
+        </section>
+      </aside>
+    </div>
+  );
+}
+
+function Closed({ stands }: { stands: Inspection }) {
+  const { t } = useTranslation();
+  return (
+    <div className="inspection">
+      <div className="insp-walk">
+        <p>{t("inspection.closed", { at: longDay(stands.closedAt ?? ""), by: stands.by })}</p>
+        <Found stands={stands} />
+      </div>
+      <aside className="insp-side">
+        <Link className="btn main" id="insp-report" to={`/pools/${stands.poolId}/papers/inspection`}>
+          {t("inspection.report")}
+        </Link>
+      </aside>
+    </div>
+  );
+}
+
+/** What was found so far, and how that stands against the inspection before. */
+function Found({ stands }: { stands: Inspection }) {
+  const { t } = useTranslation();
+  const before = stands.before;
+  return (
+    <section id="insp-found">
+      <h2>{t("inspection.findings", { count: stands.findings.length })}</h2>
+      {stands.findings.length === 0 && (
+        <p className="state-line">
+          <StateMark mark="fine" />
+          {t("inspection.nothing")}
+        </p>
+      )}
+      {stands.findings.map((f) => (
+        <div key={f.item}>
+          <h3>{f.name}</h3>
+          <Verdict finding={f} />
+          {f.note && <p className="quiet">{f.note}</p>}
+        </div>
+      ))}
+      {before && (
+        <>
+          <h3>{t("inspection.before", { at: longDay(before.closedAt) })}</h3>
+          {before.mended.length > 0 && <p>{t("inspection.mended", { what: before.mended.join(", ") })}</p>}
+          {before.new.length > 0 && <p>{t("inspection.new", { what: before.new.join(", ") })}</p>}
+          {before.mended.length + before.new.length === 0 && <p className="quiet">{t("inspection.same")}</p>}
+        </>
+      )}
+    </section>
+  );
+}

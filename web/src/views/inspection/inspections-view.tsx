@@ -1,0 +1,72 @@
+import { useState } from "react";
+import { useTranslation } from "react-i18next";
+import { Link, useNavigate, useParams } from "react-router";
+import { v7 as uuid } from "uuid";
+import { api, type Problem } from "../../api/client";
+import { longDay } from "../../parts/format";
+import type { FrameProps } from "../../parts/frame";
+import { PoolFrame } from "../../parts/pool-frame";
+import { StateMark } from "../../parts/state-mark";
+
+/** A pool's inspections: begin one, go on with one, read the last. */
+export function InspectionsView(frame: FrameProps) {
+  const { t } = useTranslation();
+  const { id = "" } = useParams();
+  const at = { params: { path: { id } } };
+  const about = api.useQuery("get", "/api/pools/{id}/about", at);
+  const list = api.useQuery("get", "/api/pools/{id}/inspections", at);
+  const [fresh] = useState(() => uuid());
+  const go = useNavigate();
+  const start = api.useMutation("post", "/api/pools/{id}/inspections", {
+    onSuccess: (v) => go(`/inspections/${v.id}`),
+  });
+  const problem = start.error as Problem | null;
+  const left = list.data?.some((i) => i.closedAt == null);
+  return (
+    <PoolFrame
+      frame={frame}
+      id={id}
+      query={about}
+      street={(a) => a.street}
+      of={() => (
+        <div className="inspections">
+          <p className="lead">{t("inspection.what")}</p>
+          <button
+            type="button"
+            className="btn main"
+            id="insp-start"
+            disabled={start.isPending}
+            onClick={() => start.mutate({ ...at, body: { id: fresh } })}
+          >
+            {t(left ? "inspection.goOn" : "inspection.start")}
+          </button>
+          {problem && (
+            <p className="state-line" role="alert">
+              <StateMark mark="act" />
+              {problem.detail ?? t("state.offline")}
+            </p>
+          )}
+          {list.data?.length === 0 && <p className="empty">{t("inspection.none")}</p>}
+          <ul className="insp-list">
+            {list.data?.map((i) => (
+              <li key={i.id}>
+                <StateMark mark={i.gravest === "stop" || i.gravest === "act" ? i.gravest : "job"} />
+                <Link to={`/inspections/${i.id}`}>{longDay(i.closedAt ?? i.startedAt)}</Link>
+                <span>
+                  {t("inspection.findings", { count: i.findings })}
+                  {i.closedAt == null && `, ${t("inspection.leftOpen")}`}
+                </span>
+                <span className="quiet">{i.by}</span>
+              </li>
+            ))}
+          </ul>
+          {list.data?.some((i) => i.closedAt != null) && (
+            <Link className="btn" to={`/pools/${id}/papers/inspection`}>
+              {t("inspection.report")}
+            </Link>
+          )}
+        </div>
+      )}
+    />
+  );
+}

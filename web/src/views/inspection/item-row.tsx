@@ -1,0 +1,109 @@
+import { useId } from "react";
+import { useTranslation } from "react-i18next";
+import type { Inspection } from "../../api/client";
+import { FigureField } from "../../parts/figure-field";
+import { StateMark } from "../../parts/state-mark";
+import { RunDrawing } from "./run-drawing";
+import type { Typed } from "./use-inspection";
+
+type Item = Inspection["items"][number];
+export type Finding = Inspection["findings"][number];
+
+const marks = { stop: "stop", act: "act", note: "job" } as const;
+
+/** What an item came to, in words, with who may mend it. */
+export function Verdict({ finding }: { finding: Finding }) {
+  const { t } = useTranslation();
+  return (
+    <p className="state-line verdict-line" data-finding={finding.item}>
+      <StateMark mark={marks[finding.severity]} />
+      <span>
+        <b>{t(`inspection.severity.${finding.severity}`)}.</b> {finding.says}{" "}
+        <span className="quiet">
+          {t("inspection.who", { who: finding.who })} {t(`inspection.cost.${finding.cost}`)}.{" "}
+          {t("inspection.source", { source: finding.source })}
+        </span>
+      </span>
+    </p>
+  );
+}
+
+/** One thing to look at, its answer under the thumb, and what follows from it. */
+export function ItemRow({
+  item,
+  typed,
+  finding,
+  say,
+  onAnswer,
+}: {
+  item: Item;
+  typed: Typed;
+  finding?: Finding;
+  say: string;
+  onAnswer: (typed: Typed) => void;
+}) {
+  const { t } = useTranslation();
+  const noteId = useId();
+  const answered = item.kind === "computed" || typed.yes != null || Boolean(typed.value);
+  return (
+    <li className="insp-item" data-item={item.id}>
+      <h3>{item.name}</h3>
+      <p className="quiet">{item.look}</p>
+      <RunDrawing item={item.id} />
+      {item.kind === "yesno" && (
+        <fieldset className="insp-answers">
+          <legend className="sr">{item.name}</legend>
+          {([true, false] as const).map((yes) => (
+            <button
+              key={String(yes)}
+              type="button"
+              className="btn"
+              data-yes={yes}
+              aria-pressed={typed.yes === yes}
+              onClick={() => onAnswer({ yes: typed.yes === yes ? null : yes })}
+            >
+              {t(yes ? "inspection.yes" : "inspection.no")}
+            </button>
+          ))}
+        </fieldset>
+      )}
+      {item.kind === "measure" && (
+        <FigureField
+          id={`insp-${item.id}`}
+          label={item.name}
+          unit={item.unit === "year" ? undefined : item.unit}
+          value={typed.value ?? ""}
+          say={say}
+          onChange={(value) => onAnswer({ value })}
+        />
+      )}
+      {item.kind !== "measure" && say && (
+        <p className="field-says" role="alert">
+          {say}
+        </p>
+      )}
+      {finding && <Verdict finding={finding} />}
+      {!finding && answered && (
+        <p className="state-line">
+          <StateMark mark="fine" />
+          {t("inspection.fine")}
+        </p>
+      )}
+      {item.kind !== "computed" && answered && (
+        <details className="insp-note" open={Boolean(typed.note)}>
+          <summary>{t("inspection.note")}</summary>
+          <label htmlFor={noteId} className="sr">
+            {t("inspection.note")}
+          </label>
+          <input
+            id={noteId}
+            value={typed.note}
+            maxLength={500}
+            autoComplete="off"
+            onChange={(e) => onAnswer({ note: e.target.value })}
+          />
+        </details>
+      )}
+    </li>
+  );
+}
