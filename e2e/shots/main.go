@@ -54,9 +54,6 @@ func run(dir string) error {
 		time.Sleep(time.Second)
 	}
 	return rod.Try(func() {
-		door := town.Page(b, "/", harness.Desktop).Timeout(60 * time.Second)
-		door.MustElement("#as-technician")
-		save(door, "sign-in")
 		p := in(harness.Desktop)
 		save(p, "lap")
 		bench(p, "Quince Court 14")
@@ -65,8 +62,6 @@ func run(dir string) error {
 		work(p, `[data-step="wash-clear"]`)
 		time.Sleep(4 * time.Second)
 		save(p, "run")
-		work(p, ".run-end")
-		save(p, "run-record")
 		p.MustNavigate(town.URL + "/").MustWaitLoad()
 		bench(p, "Fennel Walk 40")
 		p.MustElementR(".acts a", "record").MustClick()
@@ -78,21 +73,12 @@ func run(dir string) error {
 		p.MustNavigate(town.URL + "/parts").MustWaitLoad()
 		p.MustElement(".parts-table")
 		save(p, "parts")
-		p.MustNavigate(town.URL + "/track-record").MustWaitLoad()
-		p.MustElement(".track-chart")
-		save(p, "track-record")
 		p.MustNavigate(town.URL + "/pools").MustWaitLoad()
 		pool := town.URL + *p.MustElementR(".pools a", "Tamarack Street 61").MustAttribute("href")
 		p.MustNavigate(pool + "/paths").MustWaitLoad()
 		p.MustElement(`[data-set="drain"]`).MustEval("() => { this.click() }")
 		p.MustElement(`[data-hazard="spa-drains"]`)
 		save(p, "paths")
-		p.MustNavigate(pool + "/clean-line").MustWaitLoad()
-		walk(p)
-		save(p, "clean-line")
-		p.MustNavigate(pool + "/limits").MustWaitLoad()
-		p.MustElement(".limit-table")
-		save(p, "limits")
 		p.MustNavigate(pool + "/due").MustWaitLoad()
 		p.MustElement("[data-due]")
 		save(p, "due")
@@ -102,7 +88,26 @@ func run(dir string) error {
 		p.MustNavigate(pool + "/pad").MustWaitLoad()
 		p.MustElement(".pad-preview .twin")
 		save(p, "pad")
+		p.MustNavigate(pool + "/plan").MustWaitLoad()
+		p.MustElement("#plan-says")
+		save(p, "plan")
+		for _, paper := range []string{"report", "owner"} {
+			p.MustNavigate(pool + "/papers/" + paper).MustWaitLoad()
+			p.MustElement(".paper h2")
+			save(p, paper)
+		}
+		desk := town.Page(b, "/", harness.Desktop).Timeout(60 * time.Second)
+		desk.MustElement("#as-office").MustClick()
+		desk.MustElement(".strip .brand")
+		desk.MustNavigate(town.URL + "/office").MustWaitLoad()
+		desk.MustElement("form input")
+		save(desk, "office")
 		phone := in(harness.Phone)
+		phone.MustNavigate(pool + "/inspection").MustWaitLoad()
+		inspect(phone, func() { save(phone, "inspection-phone") })
+		p.MustNavigate(pool + "/papers/inspection").MustWaitLoad()
+		p.MustElement(".paper table")
+		save(p, "inspection-report")
 		phone.MustNavigate(town.URL + "/").MustWaitLoad()
 		bench(phone, "Quince Court 14")
 		phone.MustEval("() => window.scrollTo(0, 0)")
@@ -112,9 +117,6 @@ func run(dir string) error {
 		work(phone, "#run-read")
 		work(phone, "#run-confirm")
 		save(phone, "run-phone")
-		work(phone, `[data-step="re-steady"]`)
-		time.Sleep(4 * time.Second)
-		save(phone, "run-phone-timer")
 		dark := in(harness.Desktop)
 		dark.MustElementR(".sections button", "Dark").MustClick()
 		bench(dark, "Heron Reach 8")
@@ -161,13 +163,24 @@ func work(p *rod.Page, until string) {
 	}
 }
 
-// walk types a speed walk that lies on a line.
-func walk(p *rod.Page) {
-	p.MustElement(".walk-chart")
-	for i, r := range [][3]string{{"4", "2", "36"}, {"9", "3.5", "53"}, {"15.5", "6", "69"}} {
-		for k, meter := range []string{"tank", "vacuum", "flow"} {
-			p.MustElement(fmt.Sprintf("#walk-%d-%s", i, meter)).MustInput(r[k])
-		}
+// inspect walks an inspection and closes it; seen is called half-way.
+func inspect(p *rod.Page, seen func()) {
+	tap := func(selector string) { p.MustElement(selector).MustEval("() => { this.click() }") }
+	tap("#insp-start")
+	for item, v := range map[string]string{"drain-year": "2029", "straight-run": "11", "gauge-rest": "0"} {
+		p.MustElement("#insp-" + item).MustInput(v)
 	}
-	p.MustElementR(".walk-fit:not(.stale) .fit-words", "9 readings")
+	for _, item := range []string{"drain-covers", "two-suctions", "threads", "valves"} {
+		tap(`[data-item="` + item + `"] [data-yes="true"]`)
+	}
+	for _, item := range []string{"supports", "rcd"} {
+		tap(`[data-item="` + item + `"] [data-yes="false"]`)
+	}
+	p.MustElement(`[data-finding="rcd"]`)
+	p.MustElement(`[data-item="straight-run"]`).MustEval("() => { this.scrollIntoView() }")
+	time.Sleep(time.Second)
+	seen()
+	tap("#insp-close")
+	tap("#insp-close-sure")
+	p.MustElement("#insp-report")
 }

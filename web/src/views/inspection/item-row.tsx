@@ -20,7 +20,7 @@ export function Verdict({ finding }: { finding: Finding }) {
       <span>
         <b>{t(`inspection.severity.${finding.severity}`)}.</b> {finding.says}{" "}
         <span className="quiet">
-          {t("inspection.who", { who: finding.who })} {t(`inspection.cost.${finding.cost}`)}.{" "}
+          {t("inspection.who", { who: finding.who, cost: t(`inspection.cost.${finding.cost}`) })}{" "}
           {t("inspection.source", { source: finding.source })}
         </span>
       </span>

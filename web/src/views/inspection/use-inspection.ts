@@ -50,12 +50,14 @@ function answersOf(stands: Inspection, mine: Kept["mine"]) {
 export function useInspection(stands: Inspection) {
   const queries = useQueryClient();
   const [joined, setJoined] = useState(false);
+  const [ending, setEnding] = useState(false);
   const { value: kept, change, clear } = useKept(`fairlap.inspection.${stands.id}`, nothing);
   const settled = useSettled(kept.mine);
   const at = { params: { path: { id: stands.id } } };
   const save = api.useMutation("put", "/api/inspections/{id}", {
     onError: (e) => {
-      if ((e as Problem).status === 409) {
+      if ((e as Problem).status !== 409) setEnding(false);
+      else {
         setJoined(true);
         queries.invalidateQueries({ queryKey: ["get", "/api/inspections/{id}"] });
       }
@@ -78,12 +80,17 @@ export function useInspection(stands: Inspection) {
       },
     );
   const problem = save.error as Problem | null;
-  const waits = open && Object.keys(settled).some((k) => !wrong.includes(k));
+  const waits = open && Object.keys(settled).some((k) => settled[k] === kept.mine[k] && !wrong.includes(k));
   const failed = save.isError && problem?.status !== 409;
   // biome-ignore lint/correctness/useExhaustiveDependencies: what has settled is sent once, over the version that stands
   useEffect(() => {
-    if (waits && !save.isPending) send(settled, false);
+    if (waits && !ending && !save.isPending) send(settled, false);
   }, [settled, stands.version]);
+  // Closing waits for an answer on its way, and takes along what has not left yet.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once for each version that stands
+  useEffect(() => {
+    if (ending && !save.isPending) send(kept.mine, true);
+  }, [ending, stands.version]);
   // A lost line is tried again by itself.
   const lost = failed && problem?.status === undefined;
   // biome-ignore lint/correctness/useExhaustiveDependencies: a clock of its own
@@ -103,7 +110,7 @@ export function useInspection(stands: Inspection) {
     shown: (item: string) => shownOf(stands, kept.mine, item),
     answer: (item: string, typed: Typed) =>
       change((now) => ({ mine: { ...now.mine, [item]: { ...now.mine[item], ...typed } } })),
-    close: () => send(kept.mine, true),
-    closing: save.isPending && save.variables?.body.close === true,
+    close: () => setEnding(true),
+    closing: ending,
   };
 }

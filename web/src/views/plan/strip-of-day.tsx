@@ -7,6 +7,7 @@ import type { Slot } from "./plan-view";
 const left = 46;
 const width = 720;
 const floor = 210;
+const whole = 792;
 const x = (hour: number) => left + (hour / 24) * width;
 
 const clockOf = (h: number) => {
@@ -37,7 +38,7 @@ export function DayStrip({ view, slots, onChange }: { view: Plan; slots: Slot[];
   const y = (rpm: number) => floor - (rpm / view.topRpm) * 168;
   const hourAt = (clientX: number) => {
     const box = svg.current?.getBoundingClientRect();
-    return box ? (((clientX - box.left) / box.width) * 780 - left) * (24 / width) : 0;
+    return box ? (((clientX - box.left) / box.width) * whole - left) * (24 / width) : 0;
   };
   const move = (i: number, start: number) => {
     const s = (((Math.round(start * 2) / 2) % 24) + 24) % 24;
@@ -49,7 +50,7 @@ export function DayStrip({ view, slots, onChange }: { view: Plan; slots: Slot[];
     <svg
       ref={svg}
       className="chart day-strip"
-      viewBox="0 0 780 300"
+      viewBox={`0 0 ${whole} 300`}
       role="img"
       aria-label={t("plan.strip")}
       onPointerMove={(e) => {
