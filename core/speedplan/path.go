@@ -53,6 +53,18 @@ var never = math.Inf(1)
 // a thousandth of a cent a day.
 const slack = 1e-5
 
+// blocks counts the slots that a plan takes; a day begins none at midnight's other side.
+func (p *problem) blocks(plan []int) int {
+	n, was := 0, 0
+	for _, w := range plan {
+		if w != 0 && w != was {
+			n++
+		}
+		was = w
+	}
+	return n
+}
+
 // solve finds the cheapest plan: a way for each hour, and its cost. within is by how much
 // a cheaper one could exist at the most. ok is false where no plan meets the needs.
 func (p *problem) solve() (plan []int, cost, within float64, ok bool) {

@@ -85,17 +85,23 @@ func Find(p *Pad, n *Needs) Answer {
 	if prob == nil {
 		return Answer{Conflict: collide(p, n)}
 	}
+	// Without regard to the slots first: what comes to no more blocks than there are is
+	// the cheapest with them too, and states need not tell slots apart.
+	free := *prob
+	free.slots = 0
+	plan, least, within, ok := free.solve()
+	if !ok {
+		return Answer{Conflict: collide(p, n)}
+	}
+	out := Answer{Hourly: planOf(p, n, plan), Within: within}
+	if out.Plan = out.Hourly; prob.slots <= 0 || prob.blocks(plan) <= prob.slots {
+		return out
+	}
 	fitted, cost, within, ok := prob.solve()
 	if !ok {
 		return Answer{Conflict: collide(p, n)}
 	}
-	out := Answer{Plan: planOf(p, n, fitted), Within: within}
-	free := *prob
-	free.slots = 0
-	out.Hourly = out.Plan
-	if plan, least, _, ok := free.solveBelow(cost); ok && least < cost-slack {
-		out.Hourly, out.Loss = planOf(p, n, plan), cost-least
-	}
+	out.Plan, out.Loss, out.Within = planOf(p, n, fitted), math.Max(0, cost-least), within
 	return out
 }
 
