@@ -12,6 +12,14 @@ import (
 	"fairlap/e2e/harness"
 )
 
+// undo takes a move back and waits until the board has settled: what is measured for the
+// next drag must not shift under it.
+func (s *screen) undo() {
+	s.t.Helper()
+	s.tap("#undo-move")
+	s.Timeout(patience).MustWait(`() => !document.querySelector("#undo-move")`)
+}
+
 func TestDueWorkIsDecidedWithReasons(t *testing.T) {
 	s := open(t, harness.Phone)
 	s.signIn("office")
@@ -104,19 +112,19 @@ func TestTheWeekSaysWhatIsDueAndWhatSlid(t *testing.T) {
 	s.key(input.Space)
 	s.findText(".moved", "Quince Court 14 goes to Wed 25 Nov, O. Brandt")
 	s.findText(wednesday+` [data-stop="Quince Court 14"]`, "moved from Tue 24 Nov[^§]*Backwash and rinse")
-	s.tap("#undo-move")
+	s.undo()
 	s.findText(tuesday+` [data-stop="Quince Court 14"]`, "Backwash and rinse")
 	assert.NotContains(t, s.find(tuesday).MustText(), "moved from")
 	// By hand: Wednesday's first stop onto a Tuesday that is full. Work slides, and the board says why.
 	s.drag(wednesday+` [data-grip="Orchard Street 7"]`, tuesday)
 	s.findText(".moved", "Orchard Street 7 goes to Tue 24 Nov")
 	s.findText(tuesday+" .slid", "slid to[^§]*over its 450 minutes[^§]*least harm by waiting")
-	s.tap("#undo-move")
+	s.undo()
 	s.findText(wednesday+` [data-stop="Orchard Street 7"]`, "36 min")
 	// To somebody else for once.
 	s.drag(`[data-grip="Quarry Road 9"]`, cell("2026-11-26", "W. Teague"))
 	s.findText(cell("2026-11-26", "W. Teague")+` [data-stop="Quarry Road 9"]`, "moved from")
-	s.tap("#undo-move")
+	s.undo()
 	s.findText(cell("2026-11-26", "O. Brandt"), "Quarry Road 9")
 	// A piece of work onto next week's visit, in the strip; there it stands, put by the desk.
 	s.drag(tuesday+` [data-stop="Quince Court 14"] [data-work="clean-filter"]`, `[data-strip="2026-12-01"]`)
@@ -163,7 +171,7 @@ func TestAStopIsMovedByThumb(t *testing.T) {
 	s.findText("[id^=DndLiveRegion]", "Over Wed 25 Nov")
 	touch(proto.InputDispatchTouchEventTypeTouchEnd, 0, 0)
 	s.findText(".moved", "Sorrel Bend 19 goes to Wed 25 Nov")
-	s.tap("#undo-move")
+	s.undo()
 	s.findText(`[data-day="2026-11-24"]`, "Sorrel Bend 19")
 }
 
