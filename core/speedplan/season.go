@@ -2,6 +2,7 @@ package speedplan
 
 import (
 	"math"
+	"slices"
 	"time"
 )
 
@@ -21,7 +22,7 @@ func Season(p *Pad, n *Needs, air func(time.Month) float64) []Month {
 		needs := *n
 		needs.AirF = air(m)
 		needs.follow(p, n.AirF)
-		if k := len(out) - 1; k >= 0 && sameDay(&out[k].Needs, &needs) {
+		if k := slices.IndexFunc(out, func(o Month) bool { return sameDay(&o.Needs, &needs) }); k >= 0 {
 			out = append(out, Month{m, needs.AirF, needs, out[k].Answer})
 			continue
 		}

@@ -1,6 +1,7 @@
 package speedplan
 
 import (
+	"math"
 	"testing"
 	"time"
 
@@ -47,5 +48,14 @@ func TestDaysOnWhichTheClocksChange(t *testing.T) {
 		require.NoError(t, err)
 		assert.Len(t, HoursOf(d, zone), hours, day)
 		assert.InDelta(t, 0.1*float64(hours), CostOn(plan, n, d, zone), 1e-9, day)
+	}
+}
+
+// BenchmarkSeason is a pool's year; two thousand pools are two thousand times as much.
+func BenchmarkSeason(b *testing.B) {
+	p := drawnPad(b, "Brisk 270 VS", "Pleat 420", withCell)
+	n := usual(p, 22000, 95)
+	for b.Loop() {
+		Season(p, n, func(m time.Month) float64 { return 75 - 25*math.Cos(float64(m-1)*math.Pi/6) })
 	}
 }
