@@ -419,8 +419,8 @@ func (v *search) keep(mult float64) (enough bool) {
 	return true
 }
 
-// halvings is how closely the price of water is looked for; the bound is exact at any.
-const halvings = 12
+// closings is how closely the price of water is looked for; the bound is exact at any.
+const closings = 12
 
 // multiplier looks for the price of water at which the cheapest day, slots aside, turns
 // just enough over.
@@ -436,27 +436,42 @@ func (v *search) multiplier() float64 {
 			scale = math.Max(scale, math.Abs(v.cost[h][w]))
 		}
 	}
-	at := func(mult float64) bool {
+	at := func(mult float64) (cost, water float64, done bool) {
 		free.bound(mult)
-		plan, _, water := free.follow(mult)
-		return plan == nil || free.enough(water) // without a plan any price will do
+		plan, cost, water := free.follow(mult)
+		return cost, water, plan == nil || free.enough(water) // without a plan any price will do
 	}
-	lo, hi := 0.0, scale*float64(v.hours)/v.need[turnover]/4
-	if at(0) {
+	lowCost, lowWater, done := at(0)
+	if done {
 		return 0
 	}
+	lo, hi := 0.0, scale*float64(v.hours)/v.need[turnover]/4
+	cost, water, done := at(hi)
 	for range 8 {
-		if at(hi) {
+		if done {
 			break
 		}
-		lo, hi = hi, 4*hi
+		lo, lowCost, lowWater, hi = hi, cost, water, 4*hi
+		cost, water, done = at(hi)
 	}
-	for range halvings {
-		mid := (lo + hi) / 2
-		if at(mid) {
-			hi = mid
+	if !done || math.IsInf(cost, 1) {
+		return hi
+	}
+	// The day's worth is concave in the price, its pieces the days met: the next price is
+	// where the two that close it in are worth the same, until no other day is worth less.
+	for range closings {
+		mid := (cost - lowCost) / (water - lowWater)
+		if !(mid > lo && mid < hi) {
+			break
+		}
+		c, w, enough := at(mid)
+		if c-mid*w >= cost-mid*water-slack {
+			return mid * (1 + 1e-9)
+		}
+		if enough {
+			hi, cost, water = mid, c, w
 		} else {
-			lo = mid
+			lo, lowCost, lowWater = mid, c, w
 		}
 	}
 	return hi
