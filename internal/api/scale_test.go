@@ -70,8 +70,11 @@ func BenchmarkTwoThousandPools(b *testing.B) {
 	var technician uuid.UUID
 	require.NoError(b, town.Store.Pool.QueryRow(ctx, "select id, technician_id from pools order by id limit 1").Scan(&pool, &technician))
 	percentiles(b, map[string]func(){
-		"week":  func() { ask("GET", "/api/week", nil, office) },
-		"pools": func() { ask("GET", "/api/pools", nil, office) },
+		"week":        func() { ask("GET", "/api/week", nil, office) },
+		"pools":       func() { ask("GET", "/api/pools", nil, office) },
+		"find":        func() { ask("GET", "/api/find?q=brisk+150", nil, office) },
+		"pool's page": func() { ask("GET", "/api/pools/"+pool.String(), nil, office) },
+		"pool's log":  func() { ask("GET", "/api/pools/"+pool.String()+"/log?find=clean", nil, office) },
 		"due of one pool": func() {
 			ask("GET", "/api/pools/"+pool.String()+"/due", nil, office)
 		},
