@@ -112,7 +112,7 @@ func (p *problem) solveBelow(known float64) (plan []int, cost, within float64, o
 // counted hours, the slots and the starts leave is enough.
 func (p *problem) possible() bool {
 	q := *p
-	q.cost, q.startCost = make([][]float64, p.hours), make([]float64, p.hours)
+	q.cost, q.startCost, q.slotCost = make([][]float64, p.hours), make([]float64, p.hours), 0
 	for h := range q.cost {
 		q.cost[h] = make([]float64, p.ways)
 	}

@@ -126,3 +126,20 @@ func TestThePlanIsTheCheapestThereIs(t *testing.T) {
 	assert.Greater(t, found, 20)
 	assert.Greater(t, none, 3)
 }
+
+// Water that is only just enough is enough, whatever a slot is priced at.
+func TestTheLastGallonIsEnough(t *testing.T) {
+	p := &problem{hours: 3, ways: 2, startCost: make([]float64, 3), slotCost: 0.5}
+	for range p.hours {
+		p.allow = append(p.allow, []bool{true, true})
+		p.cost = append(p.cost, []float64{0, 0.1})
+		p.gain = append(p.gain, []gains{{}, {10, 0, 0, 1}})
+	}
+	p.need[turnover] = 29.9
+	assert.True(t, p.possible())
+	_, cost, _, ok := p.solve()
+	assert.True(t, ok)
+	assert.InDelta(t, 0.8, cost, 1e-9)
+	p.need[turnover] = 30.1
+	assert.False(t, p.possible())
+}
