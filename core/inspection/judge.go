@@ -91,7 +91,9 @@ func Judge(in *Installation, a Answers) ([]Finding, error) {
 				says, severity = in.measured(&i, *x.Value, a)
 			}
 		case Computed:
-			says, severity = in.computed(&i, limits, a)
+			if says, severity, err = in.computed(&i, limits, a); err != nil {
+				return nil, err
+			}
 		}
 		if says != "" {
 			out = append(out, Finding{i.ID, i.Name, severity, says, i.Who, i.Cost, i.Source, x.Note})
@@ -168,7 +170,7 @@ func nominal(bore float64) float64 {
 }
 
 // computed judges what the pad's own figures decide.
-func (in *Installation) computed(i *Item, limits []pad.Limit, a Answers) (string, Severity) {
+func (in *Installation) computed(i *Item, limits []pad.Limit, a Answers) (string, Severity, error) {
 	d := &in.Model.Doc
 	worst := func(ids ...pad.LimitID) (*pad.Limit, *pad.LimitAt) {
 		for k := range limits {
@@ -188,20 +190,23 @@ func (in *Installation) computed(i *Item, limits []pad.Limit, a Answers) (string
 	switch i.ID {
 	case "media-rate":
 		if l, at := worst("media-rate"); l != nil {
-			return fmt.Sprintf("At the programmed %.0f rpm the filter gets %.0f gpm and bears %.0f: dirt is driven deep, media die in months. Run it slower, or give it a larger filter.", float64(at.Speed), at.Value, l.Value), i.Severity
+			return fmt.Sprintf("At the programmed %.0f rpm the filter gets %.0f gpm and bears %.0f: dirt is driven deep, media die in months. Run it slower, or give it a larger filter.", float64(at.Speed), at.Value, l.Value), i.Severity, nil
 		}
 	case "velocity":
 		if l, at := worst("suction-velocity", "return-velocity"); l != nil {
-			return fmt.Sprintf("%s of %.1f ft/s at %.0f rpm, %.0f is good practice.", l.Name, at.Value, float64(at.Speed), l.Value), i.Severity
+			return fmt.Sprintf("%s of %.1f ft/s at %.0f rpm, %.0f is good practice.", l.Name, at.Value, float64(at.Speed), l.Value), i.Severity, nil
 		}
 	case "heater-flow":
 		if l, at := worst("heater-flow"); l != nil {
-			return fmt.Sprintf("The heater gets %.0f gpm at the programmed %.0f rpm with a dirty filter and needs %.0f gpm: fire it at a faster hour only.", at.Value, float64(at.Speed), l.Value), i.Severity
+			return fmt.Sprintf("The heater gets %.0f gpm at the programmed %.0f rpm with a dirty filter and needs %.0f gpm: fire it at a faster hour only.", at.Value, float64(at.Speed), l.Value), i.Severity, nil
 		}
 	case "backwash-lift":
-		q := in.Model.BackwashFlow()
-		if rise := in.Model.BedRise(q); rise < 0.1 {
-			return fmt.Sprintf("Full speed sends %.0f gpm up through the sand (%.1f gpm/ft²) and lifts it by %.0f %%: too little to clean it. The target is 15 gpm/ft².", q.GPM(), q.GPM()/d.Filter.AreaFt2, 100*rise), i.Severity
+		q, err := in.Model.TopBackwash()
+		if err != nil {
+			return "", i.Severity, fmt.Errorf("solving the backwash: %w", err)
+		}
+		if rise := in.Model.BedRise(q); rise < pad.WeakBackwash {
+			return fmt.Sprintf("Full speed sends %.0f gpm up through the sand (%.1f gpm/ft²) and lifts it by %.0f %%: too little to clean it. The target is 15 gpm/ft².", q.GPM(), q.GPM()/d.Filter.AreaFt2, 100*rise), i.Severity, nil
 		}
 	case "cover-flow":
 		for n, l := range d.Suction {
@@ -213,7 +218,7 @@ func (in *Installation) computed(i *Item, limits []pad.Limit, a Answers) (string
 				continue
 			}
 			if q := in.Model.CoverAlone(n, in.Model.TopSpeed()); q.GPM() > rating && !math.IsInf(q.GPM(), 1) {
-				return fmt.Sprintf("With every other suction shut one cover of “%s” draws %.0f gpm at full speed and is rated for %.0f gpm: nobody should be held by it. Never shut the others; a slower top speed or larger covers mend it.", l.Name, q.GPM(), rating), i.Severity
+				return fmt.Sprintf("With every other suction shut one cover of “%s” draws %.0f gpm at full speed and is rated for %.0f gpm: nobody should be held by it. Never shut the others; a slower top speed or larger covers mend it.", l.Name, q.GPM(), rating), i.Severity, nil
 			}
 		}
 	case "part-age":
@@ -222,10 +227,10 @@ func (in *Installation) computed(i *Item, limits []pad.Limit, a Answers) (string
 			for _, w := range in.Old[1:] {
 				words += ", " + w
 			}
-			return "Past their expected life: " + words + ".", i.Severity
+			return "Past their expected life: " + words + ".", i.Severity, nil
 		}
 	}
-	return "", i.Severity
+	return "", i.Severity, nil
 }
 
 func (in *Installation) programmed(rpm units.Speed) bool {

@@ -84,6 +84,16 @@ func TestWhatThePadItselfSays(t *testing.T) {
 	fs := found(t, installation(t, "Stanchion S30", slow), nil)
 	assert.NotContains(t, fs, ItemID("media-rate"))
 	assert.Contains(t, fs, ItemID("heater-flow"), "its least flow is not met at 1,300 rpm")
+	// A pump that fits its sand lifts it; the same under a 42-in tank does not.
+	weak := func(d *pad.Document) { d.Filter.AreaFt2 = 9.62 }
+	assert.NotContains(t, found(t, installation(t, "Stanchion S20", nil), nil), ItemID("backwash-lift"))
+	assert.Contains(t, found(t, installation(t, "Stanchion S30", weak), nil)["backwash-lift"].Says, "too little to clean it")
+	// 1½-in pipe at full speed runs over the 8 ft/s of good practice.
+	narrow := func(d *pad.Document) {
+		fast(d)
+		d.SuctionTrunk.BoreIn = pad.Bores[1.5]
+	}
+	assert.Contains(t, found(t, installation(t, "Stanchion S30", narrow), nil), ItemID("velocity"))
 	in := installation(t, "Pleat 320", nil)
 	in.Old = []string{"Cartridge, 2.4 of 2 years"}
 	assert.Contains(t, found(t, in, nil)["part-age"].Says, "Cartridge, 2.4 of 2 years")

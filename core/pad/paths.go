@@ -304,7 +304,7 @@ func (m *Model) wasteHazards(p *Paths, set Setting, add addHazard) {
 	}
 	add(MarkNote, "to-waste", "Water leaves the pool", "%.0f gpm go to waste. It may be chlorinated, salty or carry DE: local rules decide where it goes.", p.State.ToWaste.GPM())
 	if set == SetBackwash && m.Doc.Filter.Kind == Sand {
-		if e := m.BedRise(p.State.ToWaste); e < weakBackwash {
+		if e := m.BedRise(p.State.ToWaste); e < WeakBackwash {
 			add(MarkAct, "weak-backwash", "Too weak to clean the bed", "The bed rises %.0f %%; it needs about %.0f %%, some %.0f gpm on this filter. Run it faster.",
 				100*e, 100*backwashExpansion, m.BackwashFlow().GPM())
 		}
@@ -315,7 +315,8 @@ func (m *Model) wasteHazards(p *Paths, set Setting, add addHazard) {
 // where it is called too weak (handbook: about 20 %).
 const (
 	backwashExpansion = 0.20
-	weakBackwash      = 0.12
+	// WeakBackwash is the rise of a bed under which it is not cleaned.
+	WeakBackwash = 0.12
 )
 
 func (m *Model) bed() hydraulics.Bed {
@@ -333,6 +334,13 @@ func (m *Model) filterArea() float64 {
 // BedRise is how far a backwash flow lifts the sand, as a share of its height.
 func (m *Model) BedRise(q units.Flow) float64 {
 	return m.bed().Expansion(m.Water, float64(q)/m.filterArea())
+}
+
+// TopBackwash is what this pad sends to waste in backwash at its top speed. Errors are the
+// solver's.
+func (m *Model) TopBackwash() (units.Flow, error) {
+	st, err := m.Solver().Solve(Operation{Speed: m.TopSpeed(), Setting: SetBackwash}, Effects{})
+	return st.ToWaste, err
 }
 
 // BackwashFlow is the flow that expands this filter's sand by a fifth at the

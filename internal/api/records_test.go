@@ -8,6 +8,8 @@ import (
 	"image"
 	"image/png"
 	"io"
+	"regexp"
+	"strconv"
 	"strings"
 	"testing"
 	"time"
@@ -256,7 +258,13 @@ func TestPapersSayWhatTheRecordSays(t *testing.T) {
 	}
 	assert.Contains(t, words("owner"), "Never turn the filter valve")
 	assert.Contains(t, words("report"), "Halide 40")
-	assert.Contains(t, words("season"), "kWh a day")
+	var plan app.PlanView
+	c.get("/api/pools/"+w.pool+"/plan", &plan)
+	said := regexp.MustCompile(`about ([0-9.]+) kWh a day`).FindStringSubmatch(words("season"))
+	require.Len(t, said, 2)
+	kwh, err := strconv.ParseFloat(said[1], 64)
+	require.NoError(t, err)
+	assert.InEpsilon(t, plan.Present.Totals.KWh, kwh, 0.06, "the season's paper and the speed plan weigh the same programme")
 	assert.Contains(t, words("visit"), "What the gauges said")
 	status, kind, pdf := c.fetch("/api/pools/" + w.pool + "/papers/report/pdf")
 	assert.Equal(t, 200, status)

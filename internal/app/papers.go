@@ -406,7 +406,11 @@ func (s *Service) seasonPaper(ctx context.Context, w *writer) error {
 	}
 	waste := 0.0
 	if m.Doc.Filter.Valve != pad.NoValve {
-		waste = float64(cleanings) * m.BackwashFlow().GPM() * backwashMinutes
+		q, err := m.TopBackwash()
+		if err != nil {
+			return fmt.Errorf("solving the backwash: %w", unsolved(err))
+		}
+		waste = float64(cleanings) * q.GPM() * backwashMinutes
 	}
 	wasteWords := ""
 	if waste > 0 {
@@ -459,7 +463,7 @@ func (s *Service) seasonPaper(ctx context.Context, w *writer) error {
 	}
 	if len(due) > 0 {
 		w.heading("What comes next")
-		w.table(1, []string{"By", "Work", "Why"}, due)
+		w.table(2, []string{"By", "Work", "Why"}, due)
 	}
 	return nil
 }
@@ -473,7 +477,11 @@ func (s *Service) dayEnergy(cm *cachedModel) (float64, error) {
 	solver := cm.model.Solver()
 	kwh := 0.0
 	for _, slot := range cm.model.Doc.Programme {
-		st, _, err := solver.Hold(pad.Operation{Speed: units.Speed(slot.RPM)}, pad.Effects{Load: 0.5})
+		op, load := pad.Operation{Speed: units.Speed(slot.RPM)}, pad.Effects{Load: 0.5}
+		st, err := solver.Solve(op, load)
+		if cm.model.Doc.Pump.Kind == pad.FlowHolding {
+			st, _, err = solver.Hold(op, load)
+		}
 		if err != nil {
 			return 0, fmt.Errorf("solving at %g rpm: %w", slot.RPM, unsolved(err))
 		}

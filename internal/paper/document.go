@@ -94,7 +94,7 @@ func Set(d Page, zone *time.Location) ([]byte, error) {
 		who += " · " + d.Phone
 	}
 	m.AddRows(text.NewRow(6, who, props.Text{Size: 9}), text.NewAutoRow(d.Title, props.Text{Style: fontstyle.Bold, Size: 18, Bottom: 1}),
-		text.NewAutoRow(d.Sub, props.Text{Size: 11, Bottom: 2}), line.NewRow(3))
+		text.NewAutoRow(d.Sub, props.Text{Size: 11, Bottom: 2}), line.NewRow(3, props.Line{SizePercent: 100}))
 	for _, b := range d.Blocks {
 		rows, err := b.set(zone)
 		if err != nil {
