@@ -13,7 +13,6 @@
 package speedplan
 
 import (
-	"cmp"
 	"math"
 	"slices"
 )
@@ -41,7 +40,7 @@ type problem struct {
 	need      gains
 	startCost []float64 // of a start in an hour
 	slotCost  float64   // of a block
-	slots     int       // blocks of one speed, at most; 0: as many as hours
+	slots     int       // blocks of one speed, at most, one over midnight counted once; 0: as many as hours
 	starts    int       // at most; 0: any number
 	share     float64   // of its cost by which a plan may be dearer than the best and count as it
 }
@@ -53,22 +52,164 @@ var never = math.Inf(1)
 // a thousandth of a cent a day.
 const slack = 1e-5
 
-// blocks counts the slots that a plan takes; a day begins none at midnight's other side.
+// blocks counts the slots that a plan takes; one may run on through midnight.
 func (p *problem) blocks(plan []int) int {
-	n, was := 0, 0
+	n, was := 0, plan[len(plan)-1]
 	for _, w := range plan {
 		if w != 0 && w != was {
 			n++
 		}
 		was = w
 	}
+	if n == 0 && was != 0 {
+		return 1 // all day at one speed
+	}
 	return n
 }
 
 // solve finds the cheapest plan: a way for each hour, and its cost. within is by how much
 // a cheaper one could exist at the most. ok is false where no plan meets the needs.
+//
+// A day of a few of the ways is found first. What a day by way of each hour and way costs
+// at the least then leaves out nearly all of them, as dearer than the day that is known
+// (variables fixed by reduced cost, Nemhauser and Wolsey 1988, from memory).
 func (p *problem) solve() (plan []int, cost, within float64, ok bool) {
-	return p.solveBelow(never)
+	rough, _ := p.some(p.marked())
+	rough.share = roughly
+	price := rough.freed().multiplier(0)
+	_, known, _, found := rough.solveBelow(never, price)
+	if !found {
+		if !p.possible() {
+			return nil, 0, 0, false
+		}
+		return p.solveBelow(never, price)
+	}
+	known += 2*slack + 2*p.share*math.Abs(known) // its own plan, or one as good, is found again
+	q, ways := p.some(p.byWay(price).below(known))
+	plan, cost, within, ok = q.solveBelow(known, price)
+	for h, w := range plan {
+		plan[h] = ways[w]
+	}
+	return plan, cost, within, ok
+}
+
+// roughly is the share of its cost by which the first day may be dearer than need be.
+const roughly = 0.005
+
+// marks say by hour and way which are meant.
+type marks [][]bool
+
+// marked are the ways that a first day is made of: one in so many, and wherever an hour's
+// ways begin, end or count for more.
+func (p *problem) marked() marks {
+	const oneIn = 4
+	out := make(marks, p.hours)
+	for h := range out {
+		out[h] = make([]bool, p.ways)
+		for w := range out[h] {
+			out[h][w] = p.allow[h][w] && (w%oneIn == 0 || w == p.ways-1 || !p.allow[h][w-1] || !p.allow[h][w+1] || p.gain[h][w].counts() != p.gain[h][w-1].counts())
+		}
+	}
+	return out
+}
+
+// counts says which hours one counts as.
+func (g gains) counts() (is [resources]bool) {
+	for r := highHours; r < resources; r++ {
+		is[r] = g[r] > 0
+	}
+	return is
+}
+
+// some is the problem with the ways alone that are marked; ways says what its own were
+// called.
+func (p *problem) some(m marks) (q *problem, ways []int) {
+	ways = []int{0}
+	for w := 1; w < p.ways; w++ {
+		if slices.ContainsFunc(m, func(hour []bool) bool { return hour[w] }) {
+			ways = append(ways, w)
+		}
+	}
+	n := *p
+	n.ways, n.allow, n.cost, n.gain = len(ways), nil, nil, nil
+	for h := range p.hours {
+		allow, cost, gain := make([]bool, n.ways), make([]float64, n.ways), make([]gains, n.ways)
+		for i, w := range ways {
+			allow[i], cost[i], gain[i] = m[h][w], p.cost[h][w], p.gain[h][w]
+		}
+		n.allow, n.cost, n.gain = append(n.allow, allow), append(n.cost, cost), append(n.gain, gain)
+	}
+	return &n, ways
+}
+
+// floors are what a day costs at the least, by hour and the way that it is run.
+type floors [][]float64
+
+// below marks what may cost less than a known day.
+func (f floors) below(known float64) marks {
+	out := make(marks, len(f))
+	for h := range f {
+		out[h] = make([]bool, len(f[h]))
+		for w := range f[h] {
+			out[h][w] = f[h][w] < known
+		}
+	}
+	return out
+}
+
+// byWay bounds the days by way of every hour and way, slots left out: the least that
+// leads there and the least that leads on, at one price of water.
+func (p *problem) byWay(price float64) floors {
+	free := *p
+	free.slots, free.starts = 0, 0
+	v := newSearch(&free)
+	v.target = -1
+	v.bound(price)
+	offset := price * v.need[turnover]
+	out := make(floors, v.hours)
+	here, next := make([]float64, v.cells*v.ways), make([]float64, v.cells*v.ways)
+	clear := func(row []float64) {
+		for i := range row {
+			row[i] = never
+		}
+	}
+	clear(here)
+	here[0] = offset
+	for h := range v.hours {
+		clear(next)
+		out[h] = make([]float64, v.ways)
+		clear(out[h])
+		for c := range v.cells {
+			come := here[c*v.ways:][:v.ways]
+			running := never
+			for _, x := range come[1:] {
+				running = math.Min(running, x)
+			}
+			least := math.Min(come[0], running)
+			if math.IsInf(least, 1) {
+				continue
+			}
+			_, _, begun := v.step(h, 0, 1)
+			begun -= v.cost[h][1]
+			turn := math.Min(come[0]+begun, running+v.slotCost)
+			for w := range v.ways {
+				if !v.allow[h][w] {
+					continue
+				}
+				x := math.Min(turn, come[w])
+				if w == 0 {
+					x = least
+				}
+				x += v.cost[h][w] - price*v.gain[h][w][turnover]
+				to := int(v.next[v.bits[h][w]][c])
+				at := to*v.ways + w
+				next[at] = math.Min(next[at], x)
+				out[h][w] = math.Min(out[h][w], x+v.value[v.row(h+1, 0, 0, to)+w])
+			}
+		}
+		here, next = next, here
+	}
+	return out
 }
 
 // mostStarts is up to which number starts are told apart; more are taken together.
@@ -79,24 +220,29 @@ const mostStarts = 3
 // A start is a fixed cost, over which a bound by prices alone is blind: days with no
 // start, one, two and more are searched apart, each with a price of water of its own, and
 // left out where not even free starts would make them cheap enough.
-func (p *problem) solveBelow(known float64) (plan []int, cost, within float64, ok bool) {
+func (p *problem) solveBelow(known, price float64) (plan []int, cost, within float64, ok bool) {
 	s := newSearch(p)
 	s.best = known
-	free := s.freed()
+	free := p.freed()
 	least := never // that a start costs
 	for _, c := range p.startCost {
 		least = math.Min(least, c)
 	}
-	floor := free.floor()
+	price = free.multiplier(price)
+	floor := free.floor(price)
 	for starts := 0; starts <= mostStarts; starts++ {
 		if p.starts > 0 && starts > p.starts || floor+float64(starts)*least >= s.enoughBelow() {
 			break
 		}
 		s.target, s.s = starts, starts
 		for _, v := range variants {
-			s.variant = v
-			s.run(s.multiplier())
+			s.begin(v)
+			if free := s.unslotted(); free.floor(price) < s.enoughBelow() {
+				price = free.multiplier(price)
+				s.run(price)
+			}
 		}
+		s.overMidnight(price)
 	}
 	if s.plan == nil {
 		return nil, 0, 0, false
@@ -127,7 +273,13 @@ func (p *problem) possible() bool {
 	for _, t := range targets {
 		s.target, s.s = t, max(t, 0)
 		for _, v := range variants {
-			s.variant = v
+			s.begin(v)
+			if s.bound(1); s.enough(-s.value[s.row(0, 0, 0, 0)]) {
+				return true
+			}
+		}
+		for _, v := range s.wrapped() {
+			s.begin(v)
 			if s.bound(1); s.enough(-s.value[s.row(0, 0, 0, 0)]) {
 				return true
 			}
@@ -136,18 +288,87 @@ func (p *problem) possible() bool {
 	return false
 }
 
+// overMidnight searches the days whose slots are too many but for the one that runs on
+// through midnight: one by one the ways that it may run, where a bound over all of them
+// leaves any open.
+func (v *search) overMidnight(price float64) {
+	days := v.wrapped()
+	if len(days) == 0 {
+		return
+	}
+	v.begin(variant{runOnly, runOnly, false, anyOver})
+	free := v.unslotted()
+	if free.floor(price) >= v.enoughBelow() {
+		return
+	}
+	mult := free.multiplier(price)
+	v.bound(mult)
+	least := v.byFirst(mult)
+	for _, d := range days {
+		if least[d.over] < v.enoughBelow() {
+			v.begin(d)
+			v.run(mult)
+		}
+	}
+}
+
+// wrapped are the days with a slot through midnight, by the way that it runs; none where
+// slots are not counted.
+func (v *search) wrapped() (out []variant) {
+	if v.limit == 0 {
+		return nil
+	}
+	for w := 1; w < v.ways; w++ {
+		if v.allow[0][w] && v.allow[v.hours-1][w] {
+			out = append(out, variant{runOnly, runOnly, false, w})
+		}
+	}
+	return out
+}
+
+// byFirst is, after a bound, the least that a day costs by the way of its first hour.
+func (v *search) byFirst(mult float64) []float64 {
+	out := make([]float64, v.ways)
+	for w := range out {
+		out[w] = never
+		if !v.allowed(0, w) {
+			continue
+		}
+		dk, ds, cost := v.step(0, 0, w)
+		if k, s, ok := v.use(0, 0, dk, ds); ok {
+			state := v.row(1, k, s, int(v.next[v.bits[0][w]][0])) + w
+			out[w] = cost + v.value[state] + mult*(v.need[turnover]-v.gain[0][w][turnover])
+		}
+	}
+	return out
+}
+
+// begin turns to the days of a variant.
+func (v *search) begin(of variant) {
+	v.variant, v.k = of, v.limit
+	if of.over != 0 && v.limit > 0 {
+		v.k++ // its two ends are one slot
+	}
+}
+
 // freed is the problem with starts for nothing and slots without end.
-func (v *search) freed() *search {
-	p := *v.problem
-	p.startCost, p.slotCost, p.slots, p.starts = make([]float64, p.hours), 0, 0, 0
-	f := newSearch(&p)
+func (p *problem) freed() *search {
+	free := *p
+	free.startCost, free.slotCost, free.slots, free.starts = make([]float64, p.hours), 0, 0, 0
+	f := newSearch(&free)
 	f.target = -1
 	return f
 }
 
-// floor is what no plan is cheaper than; +Inf where there is none.
-func (v *search) floor() float64 {
-	mult := v.multiplier()
+// unslotted is the search with slots without end.
+func (v *search) unslotted() *search {
+	free := *v
+	free.k, free.value, free.best = 0, nil, never
+	return &free
+}
+
+// floor is what no plan is cheaper than, at a price of water; +Inf where there is none.
+func (v *search) floor(mult float64) float64 {
 	v.bound(mult)
 	return v.value[v.row(0, 0, 0, 0)] + mult*v.need[turnover]
 }
@@ -176,17 +397,23 @@ func (w wrap) allows(way int) bool { return w == anyWay || (w == offOnly) == (wa
 type variant struct {
 	first, last wrap // what hour 0 and the last may be
 	charge      bool // hour 0, when it runs, is a start
+	over        int  // the way that one slot runs through midnight; 0: no matter
 }
 
-// variants are all days, each in one of them.
+// anyOver is any way through midnight, for a bound.
+const anyOver = -1
+
+// variants are all days whose slots are few enough when midnight parts them, each in one
+// of them.
 // A pump that runs through midnight saves a start and is mostly the cheapest: its plan
 // spares the search of the others.
-var variants = []variant{{runOnly, runOnly, false}, {offOnly, anyWay, false}, {runOnly, offOnly, true}}
+var variants = []variant{{runOnly, runOnly, false, 0}, {offOnly, anyWay, false, 0}, {runOnly, offOnly, true, 0}}
 
 // search looks for the cheapest plan.
 type search struct {
 	*problem
 	variant
+	limit  int       // slots that a day may have; 0: any number
 	k, s   int       // slots and starts that states tell apart; 0: not
 	target int       // starts that a day has; mostStarts and more are one; −1: any number
 	counts [3]int    // hours that are counted, of each kind
@@ -201,10 +428,11 @@ type search struct {
 }
 
 func newSearch(p *problem) *search {
-	s := &search{problem: p, best: never, open: never, k: p.slots}
-	if s.k <= 0 || s.k >= p.hours {
-		s.k = 0
+	s := &search{problem: p, best: never, open: never, limit: p.slots}
+	if s.limit <= 0 || s.limit >= p.hours {
+		s.limit = 0
 	}
+	s.k = s.limit
 	s.cells = 1
 	for i := range s.counts {
 		s.counts[i] = int(math.Ceil(p.need[highHours+i] - 1e-9))
@@ -248,7 +476,10 @@ func newSearch(p *problem) *search {
 }
 
 func (v *search) allowed(h, way int) bool {
-	return v.allow[h][way] && (h > 0 || v.first.allows(way)) && (h < v.hours-1 || v.last.allows(way))
+	if h > 0 && h < v.hours-1 {
+		return v.allow[h][way]
+	}
+	return v.allow[h][way] && (h > 0 || v.first.allows(way)) && (h < v.hours-1 || v.last.allows(way)) && (v.over <= 0 || way == v.over)
 }
 
 // step is what going from one way to another in an hour takes of slots, starts, money.
@@ -422,14 +653,12 @@ func (v *search) keep(mult float64) (enough bool) {
 // closings is how closely the price of water is looked for; the bound is exact at any.
 const closings = 12
 
-// multiplier looks for the price of water at which the cheapest day, slots aside, turns
-// just enough over.
-func (v *search) multiplier() float64 {
+// multiplier looks for the price of water at which the cheapest day turns just enough
+// over, near a price that it may be, 0 for none.
+func (v *search) multiplier(near float64) float64 {
 	if v.need[turnover] <= 0 {
 		return 0
 	}
-	free := *v
-	free.k, free.value, free.best = 0, nil, never
 	scale := 1e-9
 	for h := range v.hours {
 		for w := range v.ways {
@@ -437,15 +666,23 @@ func (v *search) multiplier() float64 {
 		}
 	}
 	at := func(mult float64) (cost, water float64, done bool) {
-		free.bound(mult)
-		plan, cost, water := free.follow(mult)
-		return cost, water, plan == nil || free.enough(water) // without a plan any price will do
+		v.bound(mult)
+		plan, cost, water := v.follow(mult)
+		return cost, water, plan == nil || v.enough(water) // without a plan any price will do
 	}
-	lowCost, lowWater, done := at(0)
+	const hold = 0.02
+	lo, hi := near*(1-hold), near*(1+hold)
+	lowCost, lowWater, done := at(lo)
+	if done && lo > 0 {
+		lo, hi = 0, lo
+		lowCost, lowWater, done = at(lo)
+	}
 	if done {
 		return 0
 	}
-	lo, hi := 0.0, scale*float64(v.hours)/v.need[turnover]/4
+	if hi == 0 {
+		hi = scale * float64(v.hours) / v.need[turnover] / 4
+	}
 	cost, water, done := at(hi)
 	for range 8 {
 		if done {
@@ -503,6 +740,9 @@ func (v *search) run(mult float64) {
 	}
 	moved := false
 	for _, more := range []float64{1, 1.02, 1.1, 1.3, 2, 4, 16, 64} { // a first plan
+		if more > 1 && !math.IsInf(v.best, 1) {
+			break
+		}
 		if more > 1 {
 			v.bound(more*mult + 1e-12)
 			moved = true
@@ -529,7 +769,7 @@ func (v *search) labels(mult float64, width int) (whole bool) {
 		return whole
 	}
 	layers := make([][]label, v.hours+1)
-	layers[0] = []label{{}}
+	layers[0] = []label{{rest: v.value[v.row(0, 0, 0, 0)] + offset}}
 	states := v.row(1, 0, 0, 0)
 	at := make([][]int32, states) // labels of the next hour by state
 	var touched []int
@@ -581,12 +821,27 @@ func (v *search) labels(mult float64, width int) (whole bool) {
 		}
 		if len(next) > width {
 			whole = false
-			slices.SortFunc(next, func(a, b label) int { return cmp.Compare(a.rest, b.rest) })
-			next = next[:width]
+			next = promising(next, width)
 		}
 		layers[h+1] = next
 	}
 	return whole
+}
+
+// promising keeps the labels whose days may be the cheapest, so many at the most.
+func promising(all []label, most int) []label {
+	rests := make([]float64, len(all))
+	for i := range all {
+		rests[i] = all[i].rest
+	}
+	slices.Sort(rests)
+	out := all[:0]
+	for _, l := range all {
+		if l.rest <= rests[most-1] && len(out) < most {
+			out = append(out, l)
+		}
+	}
+	return out
 }
 
 // dominated tells whether a label known at the state is as cheap with as much water.

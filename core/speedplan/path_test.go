@@ -32,9 +32,12 @@ func brute(p *problem) (float64, bool) {
 				if w != 0 && (i == 0 || plan[i-1] != w) {
 					cost += p.slotCost
 				}
-				if w != 0 && (i == 0 || plan[i-1] != w) { // a slot ends at midnight
+				if w != 0 && before != w { // a slot may run on through midnight
 					slots++
 				}
+			}
+			if slots == 0 && plan[0] != 0 {
+				slots = 1
 			}
 			if p.slots > 0 && slots > p.slots || p.starts > 0 && starts > p.starts {
 				return
@@ -67,8 +70,9 @@ func drawn(t *rapid.T) *problem {
 		watts[w] = watts[w-1]*1.2 + rapid.Float64Range(0.02, 0.5).Draw(t, "watts")
 	}
 	total := 0.0
+	cheapest := rapid.Float64Range(-0.4, 0.1).Draw(t, "cheapest") // utilities pay at times
 	for range p.hours {
-		price := rapid.Float64Range(-0.05, 0.5).Draw(t, "price")
+		price := rapid.Float64Range(cheapest, 0.5).Draw(t, "price")
 		cost, gain, allow := make([]float64, p.ways), make([]gains, p.ways), make([]bool, p.ways)
 		for w := range p.ways {
 			allow[w] = rapid.IntRange(0, 9).Draw(t, "allowed") > 1

@@ -222,6 +222,36 @@ func TestOverlappingSlotsAreTold(t *testing.T) {
 	assert.Equal(t, 1, plan.Totals.Starts)
 }
 
+// A timer's one slot runs on through midnight where the cheap hours lie there.
+func TestOneSlotMayRunThroughMidnight(t *testing.T) {
+	p := drawnPad(t, "Brisk 75", "Stanchion S30", nil)
+	n := usual(p, 9000, 90)
+	n.Peak, n.PeakWay, n.Quiet, n.Awake, n.Slots, n.LeastRun = Span{14, 20}, PeakOff, Span{}, Span{}, 1, 9
+	n.Tariff = Tariff{Bands: []Band{{Span{20, 6}, 0.08}, {Span{6, 20}, 0.3}}}
+	a := Find(p, n)
+	require.Nil(t, a.Conflict, "%v", a.Conflict)
+	require.Len(t, a.Plan.Blocks, 1)
+	b := a.Plan.Blocks[0]
+	assert.InDelta(t, 9, b.Hours, 1e-9)
+	assert.GreaterOrEqual(t, b.Start, 20.0)
+	assert.LessOrEqual(t, b.Start+b.Hours, 30.0, "done by six in the morning")
+	assert.Equal(t, 1, a.Plan.Totals.Starts)
+	assert.InDelta(t, 0, a.Loss, 1e-9)
+}
+
+// BenchmarkPlanTight is a pump whose slots are fewer than its needs would use.
+func BenchmarkPlanTight(b *testing.B) {
+	p := drawnPad(b, "Brisk 270 VS", "Pleat 420", withCell)
+	n := usual(p, 22000, 95)
+	n.Tariff = Tariff{Bands: []Band{{Span{21, 16}, 0.11}, {Span{16, 21}, 0.38}}}
+	n.Slots = 3
+	for b.Loop() {
+		if Find(p, n).Conflict != nil {
+			b.Fatal("no plan")
+		}
+	}
+}
+
 func BenchmarkPlan(b *testing.B) {
 	p := drawnPad(b, "Brisk 270 VS", "Pleat 420", withCell)
 	n := usual(p, 22000, 95)

@@ -52,10 +52,24 @@ func TestDaysOnWhichTheClocksChange(t *testing.T) {
 }
 
 // BenchmarkSeason is a pool's year; two thousand pools are two thousand times as much.
+// BenchmarkSeason is a year of one pool; pools is a company's, its pads solved too, on
+// all cores.
 func BenchmarkSeason(b *testing.B) {
-	p := drawnPad(b, "Brisk 270 VS", "Pleat 420", withCell)
-	n := usual(p, 22000, 95)
-	for b.Loop() {
-		Season(p, n, func(m time.Month) float64 { return 75 - 25*math.Cos(float64(m-1)*math.Pi/6) })
+	year := func(p *Pad) {
+		Season(p, usual(p, 22000, 95), func(m time.Month) float64 { return 75 - 25*math.Cos(float64(m-1)*math.Pi/6) })
 	}
+	b.Run("pool", func(b *testing.B) {
+		p := drawnPad(b, "Brisk 270 VS", "Pleat 420", withCell)
+		for b.Loop() {
+			year(p)
+		}
+	})
+	b.Run("pools", func(b *testing.B) {
+		b.RunParallel(func(each *testing.PB) {
+			for each.Next() {
+				year(drawnPad(b, "Brisk 270 VS", "Pleat 420", withCell))
+			}
+		})
+		b.ReportMetric(b.Elapsed().Seconds()/float64(b.N)*2000, "s/2000pools")
+	})
 }
