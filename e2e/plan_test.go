@@ -24,7 +24,7 @@ func TestABlockInThePeakSaysWhyNot(t *testing.T) {
 	block.MustEval("() => this.scrollIntoView({ block: 'center' })")
 	box := block.MustShape().Box()
 	strip := s.find(".day-strip").MustShape().Box()
-	hour := strip.Width * 720 / 792 / 24
+	hour := strip.Width * 674 / 806 / 24
 	from := proto.Point{X: box.X + box.Width/2, Y: box.Y + box.Height/2}
 	require.NoError(t, s.Mouse.MoveTo(from))
 	require.NoError(t, s.Mouse.Down(proto.InputMouseButtonLeft, 1))
@@ -43,6 +43,16 @@ func TestABlockInThePeakSaysWhyNot(t *testing.T) {
 	s.MustReload().MustWaitLoad()
 	s.tap("#plan-as-found")
 	assert.Equal(t, planned, s.value("#slot-0-rpm"), "the plan is the present programme now")
+
+	// What is no figure is told where it was typed, and stays.
+	s.fill("#slot-0-hours", "three")
+	s.find("#slot-0-rpm").MustFocus()
+	s.findText(".slots .field-says", "figure")
+	assert.Equal(t, "three", s.value("#slot-0-hours"))
+	s.fill("#slot-0-hours", "2")
+	s.find("#slot-0-rpm").MustFocus()
+	s.find("#plan-broken")
+	s.tap("#plan-reset")
 
 	// A need that no plan meets: the two that collide are named with what would mend it.
 	s.fill("#need-turnovers", "6")

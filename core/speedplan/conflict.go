@@ -121,6 +121,10 @@ func mend(p *Pad, n *Needs, id NeedID) (Mend, bool) {
 		if k, ok := least(int(math.Ceil((top-have)/rpmStep)), func(m *Needs, k int) { *field(m) = math.Min(top, have+rpmStep*float64(k)) }); ok {
 			return say("Allow %s rpm in %s.", plain(math.Min(top, have+rpmStep*float64(k))), words)
 		}
+	case NeedSkim:
+		if k, ok := least(int(math.Ceil(n.SkimRPM/rpmStep)), func(m *Needs, k int) { m.SkimRPM = math.Max(0, n.SkimRPM-rpmStep*float64(k)) }); ok {
+			return say("Let it run as slow as %s rpm.", plain(math.Max(p.Doc.Pump.LeastRPM, n.SkimRPM-rpmStep*float64(k))))
+		}
 	case NeedHeat:
 		if works(func(m *Needs) { m.Heat = Span{} }) {
 			return say("Heat at other hours, or not with this pump and filter.")

@@ -16,6 +16,7 @@ type Way struct {
 	GPMSD     float64 // what the calibration leaves open, one deviation
 	W         float64
 	MediaRate float64 // gpm a square foot
+	Gauge     float64 // psi at the tank
 }
 
 // Off tells the way of standing still.
@@ -47,6 +48,7 @@ const (
 	rpmStep  = 50
 	holdStep = 2 // gpm
 	midLoad  = 0.5
+	readable = 2 // psi that a gauge must show to be read
 )
 
 // NewPad solves a model at every speed that a plan may choose. Errors are the solver's.
@@ -119,7 +121,7 @@ func (p *Pad) solve(m *pad.Model) error {
 			return fmt.Errorf("the spread at %g rpm: %w", rpm, err)
 		}
 		q := st.Flow.GPM()
-		p.Ways = append(p.Ways, Way{RPM: rpm, HoldGPM: hold, GPM: q, GPMSD: units.Flow(wide[2]).GPM(), W: float64(st.Power), MediaRate: q / m.Doc.Filter.AreaFt2})
+		p.Ways = append(p.Ways, Way{RPM: rpm, HoldGPM: hold, GPM: q, GPMSD: units.Flow(wide[2]).GPM(), W: float64(st.Power), MediaRate: q / m.Doc.Filter.AreaFt2, Gauge: st.Tank.PSI()})
 		return nil
 	}
 	var speeds []float64
@@ -199,7 +201,17 @@ type Window struct {
 func (p *Pad) Windows(n *Needs) []Window {
 	least := Edge{RPM: p.Doc.Pump.LeastRPM, Name: "Least speed", Reason: "The pump goes no slower.", Source: "The pump's own figure"}
 	top := Edge{RPM: p.Doc.Pump.TopRPM, Name: "Top speed", Reason: "The pump goes no faster.", Source: "The pump's own figure"}
-	out := []Window{{"filter", least, p.hard}, {"gentle", least, p.gentle}}
+	filter := least
+	if n.SkimRPM > least.RPM {
+		filter = Edge{n.SkimRPM, "Skimming", "Slower than this the surface hardly moves.", "This pool's choice; common practice"}
+	}
+	out := []Window{{"filter", filter, p.hard}, {"gentle", filter, p.gentle}}
+	for _, w := range p.Ways[1:] {
+		if w.Gauge >= readable {
+			out = append(out, Window{"gauge", Edge{w.RPM, "Readable gauge", fmt.Sprintf("Slower than this the tank's gauge shows less than %d psi: no reading to go by.", readable), "Common practice: 2 psi at 1,750 rpm is read, nothing at 1,000"}, top})
+			break
+		}
+	}
 	need := func(job string, rpm float64, id pad.LimitID) {
 		if rpm <= 0 {
 			return

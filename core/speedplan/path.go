@@ -251,7 +251,7 @@ func (p *problem) solveBelow(known, price float64) (plan []int, cost, within flo
 	for h, w := range s.plan {
 		plan[h] = int(w)
 	}
-	return plan, s.best, math.Max(s.best-s.enoughBelow(), s.best-s.open), true
+	return plan, s.best, math.Max(math.Max(slack, 2*s.given()), s.best-s.open), true
 }
 
 // possible tells whether any plan meets the needs: whether the most water that the
@@ -378,7 +378,16 @@ func (v *search) enoughBelow() float64 {
 	if math.IsInf(v.best, 1) {
 		return v.best
 	}
-	return v.best - math.Max(slack, v.share*math.Abs(v.best))
+	return v.best - math.Max(slack, v.given())
+}
+
+// given is the money by which a plan may be dearer than need be for its bound's sake; for
+// the sake of days as good as others it may be as much again.
+func (v *search) given() float64 {
+	if math.IsInf(v.best, 1) {
+		return 0
+	}
+	return v.share * math.Abs(v.best) / 2
 }
 
 // wrap says which ways an hour at midnight may take.
@@ -774,6 +783,7 @@ func (v *search) labels(mult float64, width int) (whole bool) {
 	at := make([][]int32, states) // labels of the next hour by state
 	var touched []int
 	for h := range v.hours {
+		alike := v.given() / float64(v.hours)
 		for _, i := range touched {
 			at[i] = at[i][:0]
 		}
@@ -809,7 +819,7 @@ func (v *search) labels(mult float64, width int) (whole bool) {
 					continue
 				}
 				cell := at[state-base]
-				if dominated(next, cell, &n) {
+				if dominated(next, cell, &n, alike) {
 					continue
 				}
 				if len(cell) == 0 {
@@ -844,10 +854,11 @@ func promising(all []label, most int) []label {
 	return out
 }
 
-// dominated tells whether a label known at the state is as cheap with as much water.
-func dominated(all []label, cell []int32, n *label) bool {
+// dominated tells whether a label known at the state is as cheap, or dearer by no more than
+// counts, with as much water (Warburton 1987, from memory).
+func dominated(all []label, cell []int32, n *label, alike float64) bool {
 	for _, i := range cell {
-		if o := &all[i]; o.cost <= n.cost+1e-12 && o.water >= n.water-1e-9 {
+		if o := &all[i]; o.cost <= n.cost+alike+1e-12 && o.water >= n.water-1e-9 {
 			return true
 		}
 	}

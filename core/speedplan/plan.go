@@ -111,6 +111,7 @@ type NeedID string
 // The needs of a day.
 const (
 	NeedLimit    NeedID = "limit"
+	NeedSkim     NeedID = "skim"
 	NeedHeat     NeedID = "heat"
 	NeedClean    NeedID = "clean"
 	NeedSpa      NeedID = "spa"
@@ -142,6 +143,9 @@ type item struct {
 func needItems(p *Pad, n *Needs) []item {
 	top := p.top(n.Media)
 	out := []item{{id: NeedLimit, name: fmt.Sprintf("%s: at most %s rpm", top.Name, rpmWords(top.RPM)), most: top.RPM, resource: -1}}
+	if n.SkimRPM > 0 {
+		out = append(out, item{id: NeedSkim, name: fmt.Sprintf("The surface skimmed: at least %s rpm", rpmWords(n.SkimRPM)), least: n.SkimRPM, resource: -1})
+	}
 	hours := func(s Span, i item) {
 		if !s.None() {
 			i.span, i.resource = &s, -1

@@ -222,6 +222,35 @@ func TestOverlappingSlotsAreTold(t *testing.T) {
 	assert.Equal(t, 1, plan.Totals.Starts)
 }
 
+// A floor under the speed, for the surface to be skimmed, is kept; where it meets a
+// lower bound of speed the two are named.
+func TestTheSurfaceIsSkimmed(t *testing.T) {
+	p := drawnPad(t, "Brisk 150 VS", "Stanchion S30", nil)
+	n := usual(p, 18000, 78)
+	slowest := func() float64 {
+		a := Find(p, n)
+		require.Nil(t, a.Conflict)
+		least := math.Inf(1)
+		for _, b := range a.Plan.Blocks {
+			least = math.Min(least, b.Way.RPM)
+		}
+		return least
+	}
+	assert.Less(t, slowest(), 900.0, "long and slow is cheapest")
+	n.SkimRPM = 900
+	assert.GreaterOrEqual(t, slowest(), 900.0)
+	n.QuietRPM, n.Awake = 800, Span{0, 24}
+	a := Find(p, n)
+	require.NotNil(t, a.Conflict)
+	assert.Contains(t, a.Conflict.Needs, NeedSkim)
+	assert.Contains(t, a.Conflict.Needs, NeedQuiet)
+	for _, w := range p.Windows(n) {
+		if w.Job == "gauge" {
+			assert.InDelta(t, 2, p.wayAt(pad.Slot{RPM: w.Low.RPM}).Gauge, 0.4)
+		}
+	}
+}
+
 // A timer's one slot runs on through midnight where the cheap hours lie there.
 func TestOneSlotMayRunThroughMidnight(t *testing.T) {
 	p := drawnPad(t, "Brisk 75", "Stanchion S30", nil)

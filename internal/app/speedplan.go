@@ -61,7 +61,7 @@ type PlanSlot struct {
 
 // JobWindow is the span of speeds for one job, with the reason at each edge.
 type JobWindow struct {
-	Job    string  `json:"job" enum:"filter,gentle,heater,cell,cleaner,backwash,quiet"`
+	Job    string  `json:"job" enum:"filter,gentle,gauge,heater,cell,cleaner,backwash,quiet"`
 	Low    float64 `json:"low"`
 	Top    float64 `json:"top"`
 	LowWhy string  `json:"lowWhy"`

@@ -2431,7 +2431,7 @@ export interface components {
         JobWindow: {
             empty: boolean;
             /** @enum {string} */
-            job: "filter" | "gentle" | "heater" | "cell" | "cleaner" | "backwash" | "quiet";
+            job: "filter" | "gentle" | "gauge" | "heater" | "cell" | "cleaner" | "backwash" | "quiet";
             /** Format: double */
             low: number;
             lowWhy: string;
@@ -2806,6 +2806,11 @@ export interface components {
              * @description at most in quiet hours
              */
             quietRpm: number;
+            /**
+             * Format: double
+             * @description never slower, so that the surface moves; 0: as slow as the pump goes
+             */
+            skimRpm?: number;
             /**
              * Format: int64
              * @description that the pump's programme has

@@ -13,6 +13,7 @@ const figures = [
   "leastRun",
   "quietRpm",
   "lowRpm",
+  "skimRpm",
   "cleanRpm",
   "spaRpm",
   "slots",
@@ -38,7 +39,7 @@ export function typedNeeds(n: Needs): TypedNeeds {
     tariff: n.tariff,
     flat: String(n.tariff.flat),
   };
-  for (const f of figures) out[f] = String(n[f]);
+  for (const f of figures) out[f] = String(n[f] ?? 0);
   for (const s of spans) {
     const none = n[s].from === n[s].to;
     out[`${s}From`] = none ? "" : String(n[s].from);
@@ -129,6 +130,7 @@ export function NeedsForm({
           {field("highRpm", "rpm")}
         </div>
       )}
+      {view.kind !== "single" && field("skimRpm", "rpm")}
       {view.hasCell && field("cellHours", "h")}
       {view.hasHeater && hours("heat")}
       <ChoiceField

@@ -1,3 +1,4 @@
+import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import type { PlanView as Plan } from "../../api/client";
 import { readFigure } from "../../parts/figure-field";
@@ -18,10 +19,8 @@ export function SlotTable({
   onChange: (slots: Slot[]) => void;
 }) {
   const { t } = useTranslation();
-  const put = (i: number, key: keyof Slot, text: string) => {
-    const v = readFigure(text);
-    if (!Number.isNaN(v)) onChange(slots.map((s, k) => (k === i ? { ...s, [key]: v } : s)));
-  };
+  const put = (i: number, key: keyof Slot, v: number) =>
+    onChange(slots.map((s, k) => (k === i ? { ...s, [key]: v } : s)));
   return (
     <table className="twin slots">
       <caption>{t("plan.slots")}</caption>
@@ -46,17 +45,12 @@ export function SlotTable({
               <th scope="row">{i + 1}</th>
               {(["start", "hours", "rpm"] as const).map((key) => (
                 <td key={key}>
-                  <input
-                    id={`slot-${i}-${key}`}
-                    aria-label={`${t("plan.slot")} ${i + 1}, ${key === "rpm" ? "rpm" : t(`pad.${key}`)}`}
-                    inputMode="decimal"
-                    autoComplete="off"
-                    defaultValue={String(s[key])}
+                  <Figure
                     key={String(s[key])}
-                    onBlur={(e) => put(i, key, e.target.value)}
-                    onKeyDown={(e) => {
-                      if (e.key === "Enter") put(i, key, e.currentTarget.value);
-                    }}
+                    id={`slot-${i}-${key}`}
+                    label={`${t("plan.slot")} ${i + 1}, ${key === "rpm" ? "rpm" : t(`pad.${key}`)}`}
+                    value={s[key]}
+                    onSet={(v) => put(i, key, v)}
                   />
                 </td>
               ))}
@@ -99,5 +93,42 @@ export function SlotTable({
         </tr>
       </tfoot>
     </table>
+  );
+}
+
+/** A figure of a slot, taken when it is left; what is no figure stays as typed and is told. */
+function Figure({ id, label, value, onSet }: { id: string; label: string; value: number; onSet: (v: number) => void }) {
+  const { t } = useTranslation();
+  const [text, setText] = useState<string | null>(null);
+  const [said, setSaid] = useState(false);
+  const take = () => {
+    const v = text === null ? value : readFigure(text);
+    setSaid(Number.isNaN(v));
+    if (Number.isNaN(v)) return;
+    setText(null);
+    if (v !== value) onSet(v);
+  };
+  return (
+    <>
+      <input
+        id={id}
+        aria-label={label}
+        aria-invalid={said}
+        aria-describedby={said ? `${id}-says` : undefined}
+        inputMode="decimal"
+        autoComplete="off"
+        value={text ?? String(value)}
+        onChange={(e) => setText(e.target.value)}
+        onBlur={take}
+        onKeyDown={(e) => {
+          if (e.key === "Enter") take();
+        }}
+      />
+      {said && (
+        <p id={`${id}-says`} className="field-says" role="alert">
+          {t("cleaningSettings.notAFigure")}
+        </p>
+      )}
+    </>
   );
 }

@@ -2,35 +2,22 @@ import { useRef } from "react";
 import { useTranslation } from "react-i18next";
 import type { PlanView as Plan } from "../../api/client";
 import { figure } from "../../parts/format";
+import { left, pieces, span, whole, width, x } from "./day-axis";
+import { OnRows, rowHeight, rowsOn } from "./on-rows";
 import type { Slot } from "./plan-view";
 
-const left = 46;
-const width = 720;
 const floor = 210;
-const whole = 792;
-const x = (hour: number) => left + (hour / 24) * width;
+const onTop = 238;
+const priceHeight = 36;
 
 const clockOf = (h: number) => {
   const m = Math.round((h % 24) * 60);
   return `${String(Math.floor(m / 60)).padStart(2, "0")}:${String(m % 60).padStart(2, "0")}`;
 };
 
-/** Pieces of a span on one day: two where it reaches over midnight. */
-function pieces(from: number, hours: number): [number, number][] {
-  const to = from + hours;
-  return to <= 24
-    ? [[from, to]]
-    : [
-        [from, 24],
-        [0, to - 24],
-      ];
-}
-
-const span = (s: { from: number; to: number }) =>
-  s.from === s.to ? [] : pieces(s.from, s.to > s.from ? s.to - s.from : 24 - s.from + s.to);
-
 /** A day of the pump by the hour: the plan as blocks that can be dragged, the present
- *  programme as a stepped line, the price of power, quiet and peak hours under both. */
+ *  programme as a stepped line, quiet and peak hours behind both; under them what else is
+ *  on, and the price of power. */
 export function DayStrip({ view, slots, onChange }: { view: Plan; slots: Slot[]; onChange: (slots: Slot[]) => void }) {
   const { t } = useTranslation();
   const svg = useRef<SVGSVGElement>(null);
@@ -46,11 +33,13 @@ export function DayStrip({ view, slots, onChange }: { view: Plan; slots: Slot[];
   };
   const most = Math.max(...view.prices, 0.01);
   const n = view.needs;
+  const rows = rowsOn(view, slots);
+  const prices = onTop + rows.length * rowHeight + 8 + priceHeight;
   return (
     <svg
       ref={svg}
       className="chart day-strip"
-      viewBox={`0 0 ${whole} 300`}
+      viewBox={`0 0 ${whole} ${prices + 30}`}
       role="img"
       aria-label={t("plan.strip")}
       onPointerMove={(e) => {
@@ -125,23 +114,24 @@ export function DayStrip({ view, slots, onChange }: { view: Plan; slots: Slot[];
       <path d={`M${left} ${floor}H${left + width}`} stroke="var(--ink)" />
       <g className="tick" textAnchor="middle">
         {[0, 3, 6, 9, 12, 15, 18, 21, 24].map((h) => (
-          <text key={h} x={x(h)} y={floor + 18}>
+          <text key={h} x={x(h)} y={floor + 20} className={h % 6 ? "between" : undefined}>
             {clockOf(h === 24 ? 0 : h)}
           </text>
         ))}
       </g>
+      <OnRows rows={rows} top={onTop} />
       {view.prices.map((p, h) => (
         <rect
           // biome-ignore lint/suspicious/noArrayIndexKey: an hour is its place in the day
           key={h}
           x={x(h) + 1}
-          y={278 - (Math.max(0, p) / most) * 36}
+          y={prices - (Math.max(0, p) / most) * priceHeight}
           width={width / 24 - 2}
-          height={Math.max(1, (Math.max(0, p) / most) * 36)}
+          height={Math.max(1, (Math.max(0, p) / most) * priceHeight)}
           className="price-bar"
         />
       ))}
-      <text className="tick" x={left} y="296">
+      <text className="tick" x={left} y={prices + 22}>
         {t("plan.price", { most: figure(most, "money") })}
       </text>
     </svg>
