@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"path/filepath"
 	"testing"
 	"time"
 
@@ -77,6 +78,15 @@ func TestAnInspectionOnAPhoneEndsInAReport(t *testing.T) {
 	s.tap("#insp-start")
 	s.tap(`[data-item="supports"] [data-yes="false"]`)
 	s.findText(`[data-finding="supports"]`, "A pipe hangs free")
+	bad := filepath.Join(t.TempDir(), "pipe.jpg")
+	write(t, bad, "no picture at all")
+	camera := `[data-item="supports"] input[type="file"]`
+	s.find(camera).MustSetFiles(bad)
+	s.findText(`[data-item="supports"] .snap`, "no picture that can be read")
+	good, err := filepath.Abs("../docs/screenshots/lap.png")
+	require.NoError(t, err)
+	s.find(camera).MustSetFiles(good)
+	s.find(`[data-item="supports"] .snap img`)
 	s.fill("#insp-straight-run", "six")
 	s.findText(`[data-item="straight-run"] .field-says`, "figure")
 	s.fill("#insp-straight-run", "6")
@@ -113,6 +123,7 @@ func TestAnInspectionOnAPhoneEndsInAReport(t *testing.T) {
 	s.tap("#insp-report")
 	s.findText(".paper", "A suction cover is broken")
 	s.findText(".paper", "A pipe hangs free")
+	s.find(`.paper img[alt="Pipes carried, none hanging"]`)
 	s.findText(".paper", "6 in")
 	s.axe("inspection report on a phone")
 

@@ -90,6 +90,20 @@ func salty(d *pad.Document) bool      { return d.Cell != nil }
 func valved(d *pad.Document) bool     { return len(d.Valves) > 0 || d.Filter.Valve != pad.NoValve }
 func wastes(d *pad.Document) bool     { return d.Filter.Valve != pad.NoValve }
 
+// Schools are what practitioners disagree about in an installation.
+type Schools struct {
+	CodeRun   bool // four diameters before the pump, as code asks, instead of installers' ten
+	CellClear bool // the cell's own body counts as clear run before its switch
+}
+
+// Straight is how many diameters of straight pipe are asked for before the pump.
+func (s Schools) Straight() float64 {
+	if s.CodeRun {
+		return CodeRun
+	}
+	return InstallerRun
+}
+
 // Items are all there are, in the order of the walk (handbook, inspection).
 var Items = []Item{
 	{ID: "drain-covers", Place: AtPool, Kind: YesNo, Name: "Drain covers whole and fast", Look: "Every suction cover: whole, both screws in, no crack. Feel it with a pole, never with a hand while the pump runs.", Severity: Stop,
@@ -107,20 +121,23 @@ var Items = []Item{
 	{ID: "sweeps", Place: AtSuction, Kind: YesNo, Name: "Sweep elbows, unions where parts are serviced", Look: "Tight elbows; can the pump be taken out without a saw?", Severity: Note, Finding: "Tight elbows or no unions: more head lost, and a saw for every repair.", Who: builder, Cost: Middle, Source: "California Energy Code 150.0(p) asks for sweep elbows (from memory)"},
 	{ID: "threads", Place: AtPump, Kind: YesNo, Name: "Threaded joints dry", Look: "A dry cloth under inlet, outlet and drain plugs.", Severity: Act, Finding: "A threaded joint weeps: look for the weight on it before touching it.", Who: technician, Cost: Small, Source: common},
 	{ID: "room", Place: AtPump, Kind: YesNo, Name: "Air and room round motor and filter", Look: "Vents of an enclosure, a hand's breadth behind the motor, room to swing the filter's lid.", Severity: Act, Finding: "The motor has no air or nobody can work there: motors burn in boxes, one after the other.", Who: builder, Cost: Middle, Source: common},
+	{ID: "gauge-there", Place: AtFilter, Kind: YesNo, Name: "A pressure gauge on the tank", Look: "On the tank's lid or its valve; can it be read?", Severity: Act, Finding: "The tank has no gauge that can be read: nobody can tell when it is dirty, or over its limit.", Who: technician, Cost: Small, Source: common},
 	{ID: "gauge-rest", Place: AtFilter, Kind: Measure, Name: "Gauge at rest, bleed open", Look: "Pump off at the breaker, bleed open, nothing coming out: what does the needle show?", Unit: "psi", Low: -5, Top: 60, Severity: Act, Who: technician, Cost: Small, Source: "The water standing above the gauge, 0.433 psi a foot"},
 	{ID: "gauge-dirty", Place: AtFilter, Kind: Measure, Name: "Highest reading in service", Look: "From the record or from the owner: how high does it go before it is cleaned, at full speed?", Unit: "psi", Low: 0, Top: 80, Severity: Stop, Who: technician, Cost: Small, Source: "30 psi is the usual ceiling, 50 the vessel's (common practice); the label rules"},
 	{ID: "label", Place: AtFilter, Kind: Measure, Name: "Working pressure on the label", Look: "The tank's plate.", Unit: "psi", Low: 10, Top: 150, Severity: Note, Who: technician, Cost: Small, Source: "The label"},
 	{ID: "waste-line", Place: AtFilter, Kind: YesNo, Name: "Backwash goes where it may", Look: "Follow the waste line to its end: never a storm drain; DE must be caught.", Severity: Act, Finding: "Backwash water ends where local rules may not allow it.", Who: technician, Cost: Middle, Source: "Local rules", on: wastes},
 	{ID: "valves", Place: AtFilter, Kind: YesNo, Name: "Valves labelled, handles tell the truth", Look: "Turn each a little with the pump off: does the mark point at what is shut?", Severity: Note, Finding: "Valves bear no names, or a handle points wrong: the next one drains a spa.", Who: technician, Cost: Small, Source: common, on: valved},
-	{ID: "switch-before", Place: AtDevices, Kind: Measure, Name: "Straight pipe before the flow switch", Look: "From the switch back to the first fitting. (A school counts the cell's own body as clear run.)", Unit: "in", Low: 0, Top: 120, Severity: Act, Who: technician, Cost: Middle, Source: "Ten diameters before, four after (common practice)", on: withCell},
+	{ID: "switch-before", Place: AtDevices, Kind: Measure, Name: "Straight pipe before the flow switch", Look: "From the switch back to the first fitting; the cell's body ends it.", Unit: "in", Low: 0, Top: 120, Severity: Act, Who: technician, Cost: Middle, Source: "Ten diameters before, four after (common practice)", on: withCell},
 	{ID: "switch-after", Place: AtDevices, Kind: Measure, Name: "Straight pipe after the flow switch", Look: "From the switch on to the next fitting.", Unit: "in", Low: 0, Top: 120, Severity: Act, Who: technician, Cost: Middle, Source: "Ten diameters before, four after (common practice)", on: withCell},
 	{ID: "switch-arrow", Place: AtDevices, Kind: YesNo, Name: "Flow switch's arrow goes with the water", Look: "The arrow on its body.", Severity: Act, Finding: "The flow switch stands backwards: it never closes, or never opens.", Who: technician, Cost: Small, Source: common, on: withCell},
 	{ID: "check-valve", Place: AtDevices, Kind: YesNo, Name: "Check valve between heater and chlorinator", Look: "A clear-lidded valve between them, its arrow with the water.", Severity: Act, Finding: "Nothing keeps chlorinated water from standing in the heater: it eats the exchanger.", Who: technician, Cost: Middle, Source: common, on: withBoth},
 	{ID: "bypass-shut", Place: AtDevices, Kind: YesNo, Name: "Heater bypass closed", Look: "Its handle.", Severity: Act, Finding: "The heater's bypass is open: the exchanger overheats while it fires.", Who: technician, Cost: Small, Source: common, on: withBypass},
 	{ID: "anode", Place: AtPower, Kind: YesNo, Name: "Sacrificial anode there and grounded", Look: "A zinc body at the pad, its wire fast.", Severity: Act, Finding: "A salt pool without a grounded anode: heater, lights and rails corrode instead.", Who: electrician, Cost: Small, Source: common, on: salty},
+	{ID: "anode-year", Place: AtPower, Kind: Measure, Name: "Anode put in", Look: "The year on it, or in its papers. It goes into the equipment.", Unit: "year", Low: 1990, Top: 2060, Severity: Act, Who: electrician, Cost: Small, Source: "The company's service lives; two to three years by common practice", on: salty},
 	{ID: "bonding", Place: AtPower, Kind: YesNo, Name: "Bonding wire on pump, heater and metal", Look: "Look only: a bare copper wire fast on every lug. Touch nothing.", Severity: Act, Finding: "A bonding wire is missing or loose. Look only: a licensed electrician mends it.", Who: electrician, Cost: Middle, Source: "Electrical code; look only"},
 	{ID: "rcd", Place: AtPower, Kind: YesNo, Name: "GFCI or RCD there and trips on test", Look: "Press its test button where it may be pressed.", Severity: Act, Finding: "No ground-fault protection, or it does not trip: licensed electrician.", Who: electrician, Cost: Middle, Source: "Electrical code"},
 	{ID: "media-rate", Place: Sizing, Kind: Computed, Name: "Pump against filter", Look: "Flow over area at each programmed speed.", Severity: Act, Who: technician, Cost: Large, Source: "NSF/ANSI 50, residential (from memory)"},
+	{ID: "pump-match", Place: Sizing, Kind: Computed, Name: "Pump against the pad", Look: "Where full speed lies on the pump's curve, filter clean.", Severity: Note, Who: technician, Cost: Large, Source: "ANSI/HI 9.6.3 prefers 70 to 120 % of the flow of best efficiency (from memory); told from 140 % (ours)"},
 	{ID: "backwash-lift", Place: Sizing, Kind: Computed, Name: "Backwash lifts the bed", Look: "Rise of the bed at full speed.", Severity: Act, Who: builder, Cost: Large, Source: "Richardson & Zaki 1954; 15 gpm/ft² as the target (common practice)", on: func(d *pad.Document) bool { return d.Filter.Kind == pad.Sand && d.Filter.Valve != pad.NoValve }},
 	{ID: "velocity", Place: Sizing, Kind: Computed, Name: "Water's speed in the pipes", Look: "Suction and return at the fastest programmed speed.", Severity: Note, Who: builder, Cost: Large, Source: "California Energy Code 150.0(p) (from memory)"},
 	{ID: "cover-flow", Place: Sizing, Kind: Computed, Name: "One cover with the others shut", Look: "Flow at each rated cover, every other suction blocked, at full speed.", Severity: Stop, Who: builder, Cost: Large, Source: "The cover's own rating"},
@@ -128,15 +145,27 @@ var Items = []Item{
 	{ID: "part-age", Place: Sizing, Kind: Computed, Name: "Parts against their lives", Look: "From the record of equipment.", Severity: Note, Who: technician, Cost: Middle, Source: "The company's service lives"},
 }
 
-// On lists the items of a pad, in the order of the walk.
-func On(d *pad.Document) []Item {
+// On lists the items of a pad, in the order of the walk, as the schools look at them.
+func On(d *pad.Document, s Schools) []Item {
 	var out []Item
 	for _, i := range Items {
-		if i.on == nil || i.on(d) {
-			out = append(out, i)
+		if i.on != nil && !i.on(d) {
+			continue
 		}
+		if i.ID == "switch-before" && s.CellClear {
+			i.Look = "From the switch back to the first fitting, the cell's own body counted as clear run."
+		}
+		out = append(out, i)
 	}
 	return out
+}
+
+// Name is what an item is called; empty where there is none.
+func Name(id ItemID) string {
+	if i := lookUp(id); i != nil {
+		return i.Name
+	}
+	return ""
 }
 
 // lookUp finds an item.

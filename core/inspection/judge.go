@@ -38,11 +38,12 @@ type Finding struct {
 
 // Installation is what the computed verdicts go by.
 type Installation struct {
-	Model    *pad.Model
-	Pool     units.Volume
-	Year     int      // now
-	Old      []string // parts past their life, in words
-	Straight float64  // diameters of straight pipe asked for before the pump: 10 or 4
+	Model   *pad.Model
+	Pool    units.Volume
+	Year    int      // now
+	Old     []string // parts past their life, in words
+	Schools Schools
+	Anode   float64 // years that a zinc anode is expected to last; 0: nobody says
 }
 
 // The runs that are asked for, in diameters (handbook).
@@ -50,6 +51,7 @@ const (
 	InstallerRun = 10.0 // before the pump, and before a flow switch
 	CodeRun      = 4.0  // before the pump by code; after a flow switch
 	restOff      = 1.0  // psi by which a gauge at rest may stray
+	farOut       = 1.4  // times the flow of best efficiency from which a pump is too much for its pad (ours)
 )
 
 // Wrong lists measures that can't be, by item, in a sentence.
@@ -77,7 +79,7 @@ func Judge(in *Installation, a Answers) ([]Finding, error) {
 		return nil, fmt.Errorf("the pad's limits: %w", err)
 	}
 	out := []Finding{}
-	for _, i := range On(&in.Model.Doc) {
+	for _, i := range On(&in.Model.Doc, in.Schools) {
 		x := a[i.ID]
 		var says string
 		severity := i.Severity
@@ -109,14 +111,13 @@ func (in *Installation) measured(i *Item, v float64, a Answers) (string, Severit
 	size := nominal(bore)
 	switch i.ID {
 	case "straight-run":
-		asked := in.Straight
-		if asked == 0 {
-			asked = InstallerRun
-		}
+		asked := in.Schools.Straight()
 		short := asked*size - v
 		switch {
 		case short <= 0:
 			return "", i.Severity
+		case asked == CodeRun:
+			return fmt.Sprintf("%.1f in of straight pipe before the pump, %.1f in short of the four diameters of %g-in pipe that code asks for.", v, short, size), Act
 		case v < CodeRun*size:
 			return fmt.Sprintf("%.1f in of straight pipe before the pump, %.1f in short of ten diameters of %g-in pipe and short of the four that code asks for too.", v, InstallerRun*size-v, size), Act
 		}
@@ -134,6 +135,13 @@ func (in *Installation) measured(i *Item, v float64, a Answers) (string, Severit
 			return fmt.Sprintf("The drain covers were to be replaced by %.0f: pump off, pool closed, until they are.", v), Stop
 		} else if int(v) == in.Year {
 			return fmt.Sprintf("The drain covers are to be replaced within %.0f.", v), Act
+		}
+	case "anode-year":
+		if v > float64(in.Year) {
+			return fmt.Sprintf("%.0f is still to come: look at the anode's year again.", v), Note
+		}
+		if age := float64(in.Year) - v; in.Anode > 0 && age > in.Anode {
+			return fmt.Sprintf("The anode is of %.0f and lasts %g years: look how much of it is left; what it protected corrodes instead.", v, in.Anode), i.Severity
 		}
 	case "gauge-rest":
 		stands := math.Max(0, -d.GaugeHeightFt*0.433)
@@ -191,6 +199,14 @@ func (in *Installation) computed(i *Item, limits []pad.Limit, a Answers) (string
 	case "media-rate":
 		if l, at := worst("media-rate"); l != nil {
 			return fmt.Sprintf("At the programmed %.0f rpm the filter gets %.0f gpm and bears %.0f: dirt is driven deep, media die in months. Run it slower, or give it a larger filter.", float64(at.Speed), at.Value, l.Value), i.Severity, nil
+		}
+	case "pump-match":
+		st, err := in.Model.Solver().Solve(pad.Operation{Speed: in.Model.TopSpeed()}, pad.Effects{})
+		if err != nil {
+			return "", i.Severity, fmt.Errorf("solving at top speed: %w", err)
+		}
+		if best := in.Model.BestFlow(); st.Flow > best*units.Flow(farOut) {
+			return fmt.Sprintf("At full speed the pump moves %.0f gpm through this pad and is at its best at %.0f: a high-head pump on a pad that asks for little head. It wastes power and may cavitate: run it slower.", st.Flow.GPM(), best.GPM()), i.Severity, nil
 		}
 	case "velocity":
 		if l, at := worst("suction-velocity", "return-velocity"); l != nil {

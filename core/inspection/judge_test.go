@@ -48,8 +48,9 @@ func TestStraightRuns(t *testing.T) {
 	assert.Contains(t, short.Says, "6.0 in short of ten diameters of 2-in pipe")
 	assert.Equal(t, Note, short.Severity)
 	assert.Equal(t, Act, found(t, in, Answers{"straight-run": value(5)})["straight-run"].Severity, "short of four too")
-	in.Straight = CodeRun
+	in.Schools.CodeRun = true
 	assert.NotContains(t, found(t, in, Answers{"straight-run": value(8)}), ItemID("straight-run"), "the other school")
+	assert.Contains(t, found(t, in, Answers{"straight-run": value(7)})["straight-run"].Says, "1.0 in short of the four diameters")
 	fs := found(t, in, Answers{"switch-before": value(20), "switch-after": value(8)})
 	assert.NotContains(t, fs, ItemID("switch-before"))
 	assert.NotContains(t, fs, ItemID("switch-after"))
@@ -99,10 +100,45 @@ func TestWhatThePadItselfSays(t *testing.T) {
 	assert.Contains(t, found(t, in, nil)["part-age"].Says, "Cartridge, 2.4 of 2 years")
 }
 
+// A high-head pump on short, wide pipe runs far out on its curve; throttled by a long
+// narrow line it does not.
+func TestAPumpTooMuchForItsPad(t *testing.T) {
+	bare := func(d *pad.Document) { d.Heater, d.Cell, d.Filter = nil, nil, *catalogue.Find("Pleat 420").Filter }
+	wide := installation(t, "Pleat 420", func(d *pad.Document) {
+		bare(d)
+		for i := range d.Returns {
+			d.Returns[i].EyeballIn = 2
+		}
+	})
+	best := wide.Model.BestFlow().GPM()
+	assert.True(t, best > 55 && best < 80, "%g gpm", best)
+	assert.Contains(t, found(t, wide, nil)["pump-match"].Says, "high-head pump")
+	narrow := installation(t, "Stanchion S20", func(d *pad.Document) {
+		d.ReturnTrunk.BoreIn = pad.Bores[1.5]
+		d.SuctionTrunk.BoreIn = pad.Bores[1.5]
+	})
+	assert.NotContains(t, found(t, narrow, nil), ItemID("pump-match"))
+}
+
+func TestTheAnodesYear(t *testing.T) {
+	in := installation(t, "Stanchion S24", nil)
+	assert.NotContains(t, found(t, in, Answers{"anode-year": value(2020)}), ItemID("anode-year"), "nobody says how long it lasts")
+	in.Anode = 2.5
+	assert.NotContains(t, found(t, in, Answers{"anode-year": value(2024)}), ItemID("anode-year"))
+	assert.Contains(t, found(t, in, Answers{"anode-year": value(2023)})["anode-year"].Says, "of 2023 and lasts 2.5 years")
+	assert.Contains(t, found(t, in, Answers{"anode-year": value(2031)})["anode-year"].Says, "still to come")
+	in.Schools.CellClear = true
+	for _, i := range On(&in.Model.Doc, in.Schools) {
+		if i.ID == "switch-before" {
+			assert.Contains(t, i.Look, "counted as clear run")
+		}
+	}
+}
+
 func TestEveryItemIsAnsweredAndJudged(t *testing.T) {
 	in := installation(t, "Stanchion S24", func(d *pad.Document) { d.HeaterBypass = &pad.Bypass{BoreIn: 2.067} })
 	good, bad := Answers{}, Answers{}
-	for _, i := range On(&in.Model.Doc) {
+	for _, i := range On(&in.Model.Doc, in.Schools) {
 		assert.NotEmpty(t, i.Look, i.ID)
 		assert.NotEmpty(t, i.Who, i.ID)
 		if i.Kind == YesNo {

@@ -228,3 +228,20 @@ func (m *Model) scaleLoad() error {
 	m.loadUnit = hi
 	return nil
 }
+
+// BestFlow is the flow at which this pump turns the largest share of its power into head
+// and flow, at top speed.
+func (m *Model) BestFlow() units.Flow {
+	end := 0.0
+	for _, c := range m.Doc.Pump.Curve {
+		end = math.Max(end, c.GPM)
+	}
+	best, most := units.Flow(0), 0.0
+	for gpm := 1.0; gpm <= end; gpm++ {
+		q := units.GPM(gpm)
+		if eff := gpm * m.curve.Head(q).Feet() / (m.Doc.Pump.BaseW + m.Doc.Pump.PerGpmW*gpm); eff > most {
+			best, most = q, eff
+		}
+	}
+	return best
+}

@@ -121,11 +121,14 @@ type PartLife struct {
 	Minutes float64
 }
 
+// Anode is the kind of part that corrodes in the others' stead.
+const Anode = "Zinc anode"
+
 // PartLives are the defaults (handbook for sand, cartridge and anode; the rest
 // ours, from memory of common practice).
 var PartLives = []PartLife{
 	{"Sand", 4, 180}, {"Cartridge", 2, 30}, {"Grids", 7, 90}, {"Multiport gasket", 6, 45}, {"Filter tank", 18, 240}, {"Pump", 8, 120}, {"Lid O-ring", 2, 6},
-	{"Tank gauge", 6, 10}, {"Heater", 11, 240}, {"Salt cell", 5, 20}, {"Zinc anode", 2.5, 15},
+	{"Tank gauge", 6, 10}, {"Heater", 11, 240}, {"Salt cell", 5, 20}, {Anode, 2.5, 15},
 }
 
 // media are the parts that the filter's wear speaks of.

@@ -105,3 +105,82 @@ func TestAnInspectionIsLeftAndTakenUpAndCarriesOver(t *testing.T) {
 	assert.Contains(t, next.Before.Mended, "Drain covers whole and fast")
 	assert.Equal(t, 403, w.other().do("GET", "/api/inspections/"+next.ID, nil, nil), "another technician's pool")
 }
+
+// A picture goes with the thing that it shows into the report; a closed inspection takes
+// none. The anode's year goes into the equipment; an older report stays to be read.
+func TestPicturesAndPartsOfAnInspection(t *testing.T) {
+	w := serve(t)
+	c := w.as("technician")
+	v := w.inspection()
+	path := "/api/pools/" + w.pool + "/photos?inspection=" + v.ID + "&photo="
+	var shot app.PhotoView
+	require.Equal(t, 200, c.do("POST", path+uuid.NewString()+"&item=supports", picture(1400, 700), &shot))
+	assert.Equal(t, "Pipes carried, none hanging", shot.Caption)
+	var p problemBody
+	assert.Equal(t, 422, c.do("POST", path+uuid.NewString()+"&item=moon", picture(60, 40), &p))
+	assert.Contains(t, p.at("item"), "no such thing")
+	c.get("/api/inspections/"+v.ID, &v)
+	require.Len(t, v.Photos, 1)
+	assert.Equal(t, "supports", v.Photos[0].Item)
+
+	closed := func(v app.InspectionView, answers map[string]any) (out app.InspectionView) {
+		require.Equal(t, 200, c.do("PUT", "/api/inspections/"+v.ID, map[string]any{"answers": answers, "version": v.Version, "close": true}, &out))
+		return out
+	}
+	v = closed(v, map[string]any{"supports": map[string]any{"yes": false}, "anode-year": map[string]any{"value": 2019}})
+	assert.Contains(t, found(&v), "anode-year")
+	assert.Equal(t, 422, c.do("POST", path+uuid.NewString()+"&item=supports", picture(60, 40), &p))
+	assert.Contains(t, p.at("inspection"), "closed")
+	anodes := func() (on []string) {
+		var r app.PoolRecordView
+		c.get("/api/pools/"+w.pool, &r)
+		for _, e := range r.Parts {
+			if e.Kind == "Zinc anode" {
+				on = append(on, e.InstalledOn)
+			}
+		}
+		return on
+	}
+	assert.Equal(t, []string{"2025-07-01"}, anodes(), "what is on record is not made older")
+
+	next := closed(w.inspection(), map[string]any{"anode-year": map[string]any{"value": 2026}})
+	assert.Equal(t, []string{"2026-01-01"}, anodes(), "a newer one has come in")
+	assert.Contains(t, next.Before.Mended, "Anode put in")
+
+	read := func(of string) (page paper.Page) {
+		c.get("/api/pools/"+w.pool+"/papers/inspection"+of, &page)
+		return page
+	}
+	pictures := func(page paper.Page) (n int) {
+		for _, b := range page.Blocks {
+			if b.Kind == paper.Picture {
+				n++
+				assert.NotEmpty(t, b.JPEG)
+				assert.Contains(t, b.Text, "none hanging")
+			}
+		}
+		return n
+	}
+	assert.Equal(t, 1, pictures(read("?of="+v.ID)), "the older one's own report")
+	assert.Equal(t, 0, pictures(read("")), "the newest")
+	status, kind, pdf := c.fetch("/api/pools/" + w.pool + "/papers/inspection/pdf?of=" + v.ID)
+	assert.Equal(t, 200, status)
+	assert.Equal(t, "application/pdf", kind)
+	assert.Greater(t, len(pdf), 4000)
+}
+
+// What a company holds an installation to is its choice.
+func TestTheCompanyChoosesItsStraightRun(t *testing.T) {
+	w := serve(t)
+	v := w.inspection()
+	assert.Equal(t, 10.0, v.Straight)
+	office := w.as("office")
+	var set app.CompanyView
+	office.get("/api/office", &set)
+	set.StraightRun, set.CellClear = "code", true
+	require.Equal(t, 200, office.do("PUT", "/api/office", set, &set))
+	v = w.inspection()
+	assert.Equal(t, 4.0, v.Straight)
+	set.StraightRun = "none"
+	assert.Equal(t, 422, office.do("PUT", "/api/office", set, nil))
+}

@@ -126,19 +126,27 @@ func (a *API) photoRoutes() {
 	signedIn(a, large(op(http.MethodPost, "/api/pools/{id}/photos", "add-photo", "Keep a picture, once; the body is the picture"), largestPhoto), everyone,
 		func(ctx context.Context, who app.Actor, in *struct {
 			ByID
-			Photo   uuid.UUID `query:"photo" format:"uuid" required:"true" doc:"id of the picture, made by whoever sends it"`
-			Visit   string    `query:"visit" maxLength:"36" doc:"the visit that it belongs to"`
-			Caption string    `query:"caption" maxLength:"300"`
-			TakenAt time.Time `query:"takenAt"`
-			RawBody []byte    `contentType:"application/octet-stream"`
+			Photo      uuid.UUID `query:"photo" format:"uuid" required:"true" doc:"id of the picture, made by whoever sends it"`
+			Visit      string    `query:"visit" maxLength:"36" doc:"the visit that it belongs to"`
+			Inspection string    `query:"inspection" maxLength:"36" doc:"the inspection that it belongs to"`
+			Item       string    `query:"item" maxLength:"40" doc:"of an inspection: the thing that it shows"`
+			Caption    string    `query:"caption" maxLength:"300"`
+			TakenAt    time.Time `query:"takenAt"`
+			RawBody    []byte    `contentType:"application/octet-stream"`
 		}) (*body[app.PhotoView], error) {
-			p := app.NewPhoto{ID: in.Photo, Caption: in.Caption, TakenAt: in.TakenAt}
-			if in.Visit != "" {
-				id, err := uuid.Parse(in.Visit)
-				if err != nil {
-					return nil, app.FieldErrors{{Field: "visit", Says: "This visit is not one of the pool's."}}
+			p := app.NewPhoto{ID: in.Photo, Item: in.Item, Caption: in.Caption, TakenAt: in.TakenAt}
+			for field, to := range map[string]struct {
+				asked string
+				id    **uuid.UUID
+			}{"visit": {in.Visit, &p.VisitID}, "inspection": {in.Inspection, &p.Inspection}} {
+				if to.asked == "" {
+					continue
 				}
-				p.VisitID = &id
+				id, err := uuid.Parse(to.asked)
+				if err != nil {
+					return nil, app.FieldErrors{{Field: field, Says: "This " + field + " is not one of the pool's."}}
+				}
+				*to.id = &id
 			}
 			return answer(a.service.AddPhoto(ctx, who, in.ID, p, in.RawBody))
 		})
@@ -163,15 +171,15 @@ func (a *API) photoRoutes() {
 
 // PaperAsk names a paper of a pool.
 type PaperAsk struct {
-	Kind  app.PaperKind `path:"kind" enum:"visit,report,season,owner,inspection"`
-	Visit string        `query:"visit" maxLength:"36" doc:"of a visit's report; the last one's without it"`
+	Kind app.PaperKind `path:"kind" enum:"visit,report,season,owner,inspection"`
+	Of   string        `query:"of" maxLength:"36" doc:"the visit or inspection that it is of; the last one without it"`
 }
 
-func (p PaperAsk) visit() (*uuid.UUID, error) {
-	if p.Visit == "" {
+func (p PaperAsk) of() (*uuid.UUID, error) {
+	if p.Of == "" {
 		return nil, nil
 	}
-	id, err := uuid.Parse(p.Visit)
+	id, err := uuid.Parse(p.Of)
 	if err != nil {
 		return nil, store.ErrNotFound
 	}
@@ -196,11 +204,11 @@ func (a *API) paperRoutes() {
 		PaperAsk
 	}
 	write := func(ctx context.Context, who app.Actor, in *ask) (paper.Page, error) {
-		visit, err := in.visit()
+		of, err := in.of()
 		if err != nil {
 			return paper.Page{}, err
 		}
-		return a.service.Paper(ctx, who, in.ID, in.Kind, visit)
+		return a.service.Paper(ctx, who, in.ID, in.Kind, of)
 	}
 	signedIn(a, op(http.MethodGet, "/api/pools/{id}/papers/{kind}", "get-paper", "One paper of a pool"), everyone,
 		func(ctx context.Context, who app.Actor, in *ask) (*body[paper.Page], error) {
@@ -250,11 +258,11 @@ func (a *API) sharedRoutes() {
 		PaperAsk
 	}
 	write := func(ctx context.Context, in *ask) (paper.Page, error) {
-		visit, err := in.visit()
+		of, err := in.of()
 		if err != nil {
 			return paper.Page{}, err
 		}
-		return a.service.SharedPaper(ctx, in.Secret, in.Kind, visit)
+		return a.service.SharedPaper(ctx, in.Secret, in.Kind, of)
 	}
 	open(a, op(http.MethodGet, "/api/shared/{secret}/papers/{kind}", "get-shared-paper", "One paper by a customer's link"),
 		func(ctx context.Context, in *ask) (*body[paper.Page], error) { return answer(write(ctx, in)) })

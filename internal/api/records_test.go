@@ -50,7 +50,7 @@ func about(street string, version int) map[string]any {
 
 func office(version int) map[string]any {
 	return map[string]any{"name": "Pellam Ridge Pool Care", "timeZone": "America/Phoenix", "units": "us", "currency": "$", "phone": "555 0100", "waterPerKgal": 8, "labourPerHour": 60, "energyPerKwh": 0.2,
-		"keepPhotosYears": 0, "keepPeopleYears": 0, "version": version}
+		"straightRun": "installer", "cellClear": false, "keepPhotosYears": 0, "keepPeopleYears": 0, "version": version}
 }
 
 func customer(name string) map[string]any {
@@ -212,13 +212,13 @@ func TestACustomersLinkShowsItsOwnPoolAlone(t *testing.T) {
 	w.as("technician").get("/api/lap", &other)
 	foreign := other.Stops[1].PoolID
 	for _, paper := range v.Papers {
-		status, _, b := guest.fetch(fmt.Sprintf("/api/shared/%s/papers/%s?visit=%s", link.Secret, paper.Kind, paper.Visit))
+		status, _, b := guest.fetch(fmt.Sprintf("/api/shared/%s/papers/%s?of=%s", link.Secret, paper.Kind, paper.Of))
 		assert.Equal(t, 200, status, paper.Name)
 		assert.NotContains(t, string(b), "Side gate", "how to get in is nowhere public")
 	}
 	var log app.LogPage
 	w.as("owner").get("/api/pools/"+foreign+"/log?kind=visit", &log)
-	status, _, _ := guest.fetch("/api/shared/" + link.Secret + "/papers/visit?visit=" + log.Entries[0].ID)
+	status, _, _ := guest.fetch("/api/shared/" + link.Secret + "/papers/visit?of=" + log.Entries[0].ID)
 	assert.Equal(t, 404, status, "another pool's visit")
 	for _, path := range []string{"/api/pools/" + w.pool, "/api/pools/" + w.pool + "/about", "/api/photos/" + photo, "/api/pools/" + w.pool + "/papers/owner"} {
 		status, _, _ := guest.fetch(path)

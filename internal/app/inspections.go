@@ -15,6 +15,7 @@ import (
 	"fairlap/core/pad"
 	"fairlap/core/units"
 	"fairlap/core/upkeep"
+	"fairlap/internal/picture"
 	"fairlap/internal/store"
 )
 
@@ -30,6 +31,8 @@ type InspectionView struct {
 	StartedAt time.Time            `json:"startedAt"`
 	By        string               `json:"by"`
 	ClosedAt  *time.Time           `json:"closedAt"`
+	Straight  float64              `json:"straight" doc:"diameters of straight pipe that are asked for before the pump"`
+	Photos    []PhotoView          `json:"photos" nullable:"false" doc:"in the order taken"`
 	Before    *InspectionBefore    `json:"before,omitempty" doc:"the last closed one; absent: none"`
 }
 
@@ -115,13 +118,18 @@ func (s *Service) StartInspection(ctx context.Context, a Actor, pool, id uuid.UU
 
 // installation is what a pool's verdicts go by.
 func (at *atStop) installation(now time.Time) *inspection.Installation {
-	in := &inspection.Installation{Model: at.cached.model, Pool: units.Volume(at.record.Pool.VolumeM3), Year: now.In(at.company.zone).Year()}
+	in := &inspection.Installation{Model: at.cached.model, Pool: units.Volume(at.record.Pool.VolumeM3), Year: now.In(at.company.zone).Year(), Schools: at.company.schools(), Anode: at.company.expected(&store.Equipment{Kind: upkeep.Anode})}
 	for _, e := range at.parts {
 		if p := at.company.part(&e, now); p.AgeYears != nil && p.ExpectedYears != nil && *p.AgeYears > *p.ExpectedYears {
 			in.Old = append(in.Old, fmt.Sprintf("%s, %.1f of %g years", p.Kind, *p.AgeYears, *p.ExpectedYears))
 		}
 	}
 	return in
+}
+
+// schools are the company's of what an installation should be.
+func (c company) schools() inspection.Schools {
+	return inspection.Schools{CodeRun: c.office.StraightRun == "code", CellClear: c.office.CellClear}
 }
 
 // Inspection shows one as it stands.
@@ -143,7 +151,7 @@ func (s *Service) inspectionView(ctx context.Context, a Actor, row store.Inspect
 	if err != nil {
 		return InspectionView{}, err
 	}
-	out := InspectionView{ID: row.ID.String(), PoolID: row.PoolID.String(), Street: at.record.Pool.Street, Items: inspection.On(&at.cached.model.Doc), Answers: inspection.Answers{}, Version: row.Version, StartedAt: row.StartedAt, By: names[row.StartedBy], ClosedAt: row.ClosedAt}
+	out := InspectionView{ID: row.ID.String(), PoolID: row.PoolID.String(), Street: at.record.Pool.Street, Items: inspection.On(&at.cached.model.Doc, at.company.schools()), Answers: inspection.Answers{}, Version: row.Version, StartedAt: row.StartedAt, By: names[row.StartedBy], ClosedAt: row.ClosedAt, Straight: at.company.schools().Straight()}
 	if err := json.Unmarshal(row.Answers, &out.Answers); err != nil {
 		return out, fmt.Errorf("the answers of inspection %s: %w", row.ID, err)
 	}
@@ -154,6 +162,14 @@ func (s *Service) inspectionView(ctx context.Context, a Actor, row store.Inspect
 	}
 	if err != nil {
 		return out, unsolved(err)
+	}
+	photos, err := s.store.PhotosInspected(ctx, row.ID)
+	if err != nil {
+		return out, fmt.Errorf("listing the pictures: %w", err)
+	}
+	out.Photos = make([]PhotoView, len(photos))
+	for i, p := range photos {
+		out.Photos[i] = photoView(&p, names[p.MadeBy])
 	}
 	rows, err := s.store.InspectionsOf(ctx, row.PoolID)
 	if err != nil {
@@ -234,7 +250,7 @@ func (s *Service) SaveInspection(ctx context.Context, a Actor, id uuid.UUID, in 
 		return InspectionView{}, fmt.Errorf("writing the findings: %w", err)
 	}
 	if in.Close {
-		if err := s.carryOver(ctx, a, row.PoolID, in.Answers); err != nil {
+		if err := s.carryOver(ctx, a, at, row, in.Answers); err != nil {
 			return InspectionView{}, err
 		}
 		row.ClosedAt = &now
@@ -247,8 +263,15 @@ func (s *Service) SaveInspection(ctx context.Context, a Actor, id uuid.UUID, in 
 	return out, errors.Join(err, bad)
 }
 
-// carryOver writes what was measured into the pad's description.
-func (s *Service) carryOver(ctx context.Context, a Actor, pool uuid.UUID, answers inspection.Answers) error {
+// carryOver writes what was read into the equipment and what was measured into the pad's
+// description.
+func (s *Service) carryOver(ctx context.Context, a Actor, at *atStop, row store.Inspection, answers inspection.Answers) error {
+	pool := row.PoolID
+	if year := answers["anode-year"].Value; year != nil {
+		if err := s.anodeInPlace(ctx, a, at, row, int(*year)); err != nil {
+			return err
+		}
+	}
 	was, err := s.PoolPad(ctx, a, pool)
 	if err != nil {
 		return err
@@ -259,6 +282,27 @@ func (s *Service) carryOver(ctx context.Context, a Actor, pool uuid.UUID, answer
 	}
 	if _, err := s.SavePad(ctx, a, pool, PadChange{BasedOn: was.Revision, Reason: store.ReasonDescription, Note: "Measured at an inspection", Document: doc}); err != nil {
 		return fmt.Errorf("carrying the measurements over: %w", err)
+	}
+	return nil
+}
+
+// anodeInPlace puts the anode that was found into the equipment, unless it is there.
+func (s *Service) anodeInPlace(ctx context.Context, a Actor, at *atStop, row store.Inspection, year int) error {
+	if year > s.now().In(at.company.zone).Year() {
+		return nil
+	}
+	in := PartChange{ID: uuid.NewSHA1(row.ID, []byte(upkeep.Anode)), Act: "install", Kind: upkeep.Anode, Model: "As found", On: fmt.Sprintf("%d-01-01", year), Note: "Year read at an inspection; its day is not known."}
+	for _, e := range at.parts {
+		if e.Kind != upkeep.Anode {
+			continue
+		}
+		if e.InstalledOn != nil && e.InstalledOn.Year() >= year {
+			return nil
+		}
+		in.Act, in.Part = "replace", &e.ID
+	}
+	if _, err := s.ChangePart(ctx, a, row.PoolID, in); err != nil {
+		return fmt.Errorf("carrying the anode over: %w", err)
 	}
 	return nil
 }
@@ -288,13 +332,13 @@ func inspectedWork(fs []inspection.Finding, at time.Time) []upkeep.Inspected {
 	return out
 }
 
-// inspectionPaper is an inspection on paper.
-func (s *Service) inspectionPaper(ctx context.Context, w *writer) error {
+// inspectionPaper is an inspection on paper; without one named, the last that was closed.
+func (s *Service) inspectionPaper(ctx context.Context, w *writer, of *uuid.UUID) error {
 	rows, err := s.store.InspectionsOf(ctx, w.record.Pool.ID)
 	if err != nil {
 		return fmt.Errorf("listing the inspections: %w", err)
 	}
-	i := slices.IndexFunc(rows, func(r store.Inspection) bool { return r.ClosedAt != nil })
+	i := slices.IndexFunc(rows, func(r store.Inspection) bool { return r.ClosedAt != nil && (of == nil || r.ID == *of) })
 	if i < 0 {
 		return store.ErrNotFound
 	}
@@ -328,7 +372,7 @@ func (s *Service) inspectionPaper(ctx context.Context, w *writer) error {
 	}
 	looked := 0
 	table = nil
-	for _, it := range inspection.On(&w.cached.model.Doc) {
+	for _, it := range inspection.On(&w.cached.model.Doc, w.company.schools()) {
 		x, ok := answers[it.ID]
 		if !ok || x.Value == nil && x.Yes == nil {
 			continue
@@ -342,6 +386,35 @@ func (s *Service) inspectionPaper(ctx context.Context, w *writer) error {
 		w.heading("What was measured")
 		w.table(0, []string{"At", "Figure"}, table)
 	}
+	if err := s.picturesInspected(ctx, w, row.ID); err != nil {
+		return err
+	}
 	w.say("%d things were looked at. This is a reading of the installation, no certificate: wiring, gas and structure are for licensed trades, and local code rules.", looked)
 	return nil
 }
+
+// picturesInspected sets an inspection's pictures, each with what it shows.
+func (s *Service) picturesInspected(ctx context.Context, w *writer, id uuid.UUID) error {
+	rows, err := s.store.PhotosInspected(ctx, id)
+	if err != nil {
+		return fmt.Errorf("listing the inspection's pictures: %w", err)
+	}
+	for i, r := range rows {
+		if i == 0 {
+			w.heading("Pictures")
+		}
+		content, err := s.store.PhotoBytes(ctx, r.Digest)
+		if err != nil {
+			return fmt.Errorf("reading picture %s: %w", r.ID, err)
+		}
+		small, err := picture.Smaller(content, onPaper)
+		if err != nil {
+			return err
+		}
+		w.picture(r.Caption, small)
+	}
+	return nil
+}
+
+// onPaper is the longest side of a picture on a paper, in points.
+const onPaper = 900

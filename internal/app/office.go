@@ -21,6 +21,8 @@ type OfficeSettings struct {
 	WaterPerKGal    float64 `json:"waterPerKgal" doc:"price of a thousand gallons, sewer with it"`
 	LabourPerHour   float64 `json:"labourPerHour"`
 	EnergyPerKWh    float64 `json:"energyPerKwh"`
+	StraightRun     string  `json:"straightRun" enum:"installer,code" doc:"of pipe before the pump: ten diameters, or the four of code"`
+	CellClear       bool    `json:"cellClear" doc:"the salt cell's own body counts as clear run before its flow switch"`
 	KeepPhotosYears float64 `json:"keepPhotosYears" doc:"pictures older than this are taken away; 0 keeps them"`
 	KeepPeopleYears float64 `json:"keepPeopleYears" doc:"details of customers whose pools have been archived this long are erased; 0 keeps them"`
 }
@@ -28,7 +30,7 @@ type OfficeSettings struct {
 // usualOffice is what holds until a company says otherwise. Prices are ours, near
 // what a household in the south-west of the United States pays (from memory).
 func usualOffice() OfficeSettings {
-	return OfficeSettings{Units: "us", Currency: "$", WaterPerKGal: 8, LabourPerHour: 60, EnergyPerKWh: 0.16}
+	return OfficeSettings{Units: "us", Currency: "$", WaterPerKGal: 8, LabourPerHour: 60, EnergyPerKWh: 0.16, StraightRun: "installer"}
 }
 
 // CompanyView is the company as the office keeps it.

@@ -33,13 +33,17 @@ const (
 
 // PaperName is a paper to choose.
 type PaperName struct {
-	Kind  PaperKind `json:"kind" enum:"visit,report,season,owner,inspection"`
-	Name  string    `json:"name"`
-	Visit string    `json:"visit" doc:"of a visit's report"`
+	Kind PaperKind `json:"kind" enum:"visit,report,season,owner,inspection"`
+	Name string    `json:"name"`
+	Of   string    `json:"of" doc:"the visit or inspection that it is of"`
 }
 
-// recentVisits is how many visits' reports are offered.
-const recentVisits = 6
+// recentVisits is how many visits' reports are offered; recentInspections how many
+// inspections'.
+const (
+	recentVisits      = 6
+	recentInspections = 3
+)
 
 // papersOf lists a pool's papers.
 func (s *Service) papersOf(ctx context.Context, pool uuid.UUID) ([]PaperName, error) {
@@ -48,12 +52,14 @@ func (s *Service) papersOf(ctx context.Context, pool uuid.UUID) ([]PaperName, er
 	if err != nil {
 		return nil, err
 	}
-	inspected, err := s.store.LastInspections(ctx, []uuid.UUID{pool})
+	inspections, err := s.store.InspectionsOf(ctx, pool)
 	if err != nil {
-		return nil, fmt.Errorf("looking for an inspection: %w", err)
+		return nil, fmt.Errorf("listing the inspections: %w", err)
 	}
-	if r, ok := inspected[pool]; ok {
-		out = append(out, PaperName{InspectionPaper, "Inspection of " + r.ClosedAt.In(c.zone).Format("2 January 2006"), ""})
+	for _, r := range inspections {
+		if r.ClosedAt != nil && len(out) < 3+recentInspections {
+			out = append(out, PaperName{InspectionPaper, "Inspection of " + r.ClosedAt.In(c.zone).Format("2 January 2006"), r.ID.String()})
+		}
 	}
 	visits, err := s.store.Log(ctx, pool, s.now().AddDate(0, 0, 1), recentVisits)
 	if err != nil {
@@ -74,20 +80,20 @@ func (s *Service) Papers(ctx context.Context, a Actor, pool uuid.UUID) ([]PaperN
 }
 
 // Paper writes a pool's paper. How to get in is on none of them.
-func (s *Service) Paper(ctx context.Context, a Actor, pool uuid.UUID, kind PaperKind, visit *uuid.UUID) (paper.Page, error) {
+func (s *Service) Paper(ctx context.Context, a Actor, pool uuid.UUID, kind PaperKind, of *uuid.UUID) (paper.Page, error) {
 	if _, err := s.seePool(ctx, a, pool); err != nil {
 		return paper.Page{}, err
 	}
-	return s.paper(ctx, pool, kind, visit)
+	return s.paper(ctx, pool, kind, of)
 }
 
 // SharedPaper writes a paper for whoever holds a pool's link.
-func (s *Service) SharedPaper(ctx context.Context, secret string, kind PaperKind, visit *uuid.UUID) (paper.Page, error) {
+func (s *Service) SharedPaper(ctx context.Context, secret string, kind PaperKind, of *uuid.UUID) (paper.Page, error) {
 	p, err := s.sharedPool(ctx, secret)
 	if err != nil {
 		return paper.Page{}, err
 	}
-	return s.paper(ctx, p.ID, kind, visit)
+	return s.paper(ctx, p.ID, kind, of)
 }
 
 // PaperPDF sets a paper as PDF.
@@ -122,7 +128,7 @@ type writer struct {
 	now   time.Time
 }
 
-func (s *Service) paper(ctx context.Context, pool uuid.UUID, kind PaperKind, visit *uuid.UUID) (paper.Page, error) {
+func (s *Service) paper(ctx context.Context, pool uuid.UUID, kind PaperKind, of *uuid.UUID) (paper.Page, error) {
 	now := s.now()
 	at, err := s.readPool(ctx, pool, now)
 	if err != nil {
@@ -142,9 +148,9 @@ func (s *Service) paper(ctx context.Context, pool uuid.UUID, kind PaperKind, vis
 	case SeasonPaper:
 		err = s.seasonPaper(ctx, w)
 	case VisitPaper:
-		err = s.visitPaper(ctx, w, visit)
+		err = s.visitPaper(ctx, w, of)
 	case InspectionPaper:
-		err = s.inspectionPaper(ctx, w)
+		err = s.inspectionPaper(ctx, w, of)
 	default:
 		err = store.ErrNotFound
 	}
@@ -181,6 +187,10 @@ func (w *writer) table(wide int, head []string, rows [][]string) {
 	if len(rows) > 0 {
 		w.add(paper.Block{Kind: paper.Table, Head: head, Rows: rows, Wide: wide})
 	}
+}
+
+func (w *writer) picture(says string, jpeg []byte) {
+	w.add(paper.Block{Kind: paper.Picture, Text: says, JPEG: jpeg})
 }
 
 func (w *writer) day(t time.Time) string { return t.In(w.company.zone).Format("2 January 2006") }

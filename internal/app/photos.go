@@ -10,6 +10,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"fairlap/core/inspection"
 	"fairlap/internal/picture"
 	"fairlap/internal/store"
 )
@@ -18,6 +19,7 @@ import (
 type PhotoView struct {
 	ID      string    `json:"id"`
 	VisitID string    `json:"visitId"`
+	Item    string    `json:"item" doc:"of an inspection: the thing that it shows"`
 	Caption string    `json:"caption"`
 	Width   int       `json:"width"`
 	Height  int       `json:"height"`
@@ -27,10 +29,12 @@ type PhotoView struct {
 
 // NewPhoto is a picture to keep.
 type NewPhoto struct {
-	ID      uuid.UUID
-	VisitID *uuid.UUID
-	Caption string
-	TakenAt time.Time // zero: now
+	ID         uuid.UUID
+	VisitID    *uuid.UUID
+	Inspection *uuid.UUID
+	Item       string // of an inspection
+	Caption    string
+	TakenAt    time.Time // zero: now
 }
 
 func (s *Service) photosOf(ctx context.Context, pool uuid.UUID, names map[uuid.UUID]string) ([]PhotoView, error) {
@@ -40,9 +44,13 @@ func (s *Service) photosOf(ctx context.Context, pool uuid.UUID, names map[uuid.U
 	}
 	out := make([]PhotoView, len(rows))
 	for i, r := range rows {
-		out[i] = PhotoView{r.ID.String(), idOr(r.VisitID), r.Caption, r.Width, r.Height, r.TakenAt, names[r.MadeBy]}
+		out[i] = photoView(&r, names[r.MadeBy])
 	}
 	return out, nil
+}
+
+func photoView(r *store.Photo, by string) PhotoView {
+	return PhotoView{r.ID.String(), idOr(r.VisitID), r.Item, r.Caption, r.Width, r.Height, r.TakenAt, by}
 }
 
 // AddPhoto keeps a picture, once; the first one of a pool stands for it.
@@ -64,6 +72,15 @@ func (s *Service) AddPhoto(ctx context.Context, a Actor, pool uuid.UUID, in NewP
 			return PhotoView{}, fmt.Errorf("finding the visit: %w", err)
 		}
 	}
+	if in.Inspection != nil {
+		if err := s.mayShow(ctx, pool, in); err != nil {
+			return PhotoView{}, err
+		}
+	}
+	caption := strings.TrimSpace(in.Caption)
+	if caption == "" {
+		caption = inspection.Name(inspection.ItemID(in.Item))
+	}
 	kept, err := picture.Take(content)
 	var refused picture.Refusal
 	if errors.As(err, &refused) {
@@ -73,16 +90,33 @@ func (s *Service) AddPhoto(ctx context.Context, a Actor, pool uuid.UUID, in NewP
 		return PhotoView{}, err
 	}
 	digest := sha256.Sum256(kept.JPEG)
-	row := store.Photo{ID: in.ID, PoolID: pool, VisitID: in.VisitID, Caption: strings.TrimSpace(in.Caption), Width: kept.Width, Height: kept.Height, Digest: digest[:], TakenAt: in.TakenAt, MadeBy: a.ID, MadeAt: now}
+	row := store.Photo{ID: in.ID, PoolID: pool, VisitID: in.VisitID, InspectionID: in.Inspection, Item: in.Item, Caption: caption, Width: kept.Width, Height: kept.Height, Digest: digest[:], TakenAt: in.TakenAt, MadeBy: a.ID, MadeAt: now}
 	if err := s.store.AddPhoto(ctx, row, kept.JPEG); err != nil {
 		return PhotoView{}, fmt.Errorf("keeping the picture: %w", err)
 	}
-	if p.PhotoID == nil && in.VisitID == nil {
+	if p.PhotoID == nil && in.VisitID == nil && in.Inspection == nil {
 		if err := s.showPhoto(ctx, a, p, in.ID); err != nil && !errors.Is(err, store.ErrVersion) {
 			return PhotoView{}, err
 		}
 	}
-	return PhotoView{row.ID.String(), idOr(row.VisitID), row.Caption, row.Width, row.Height, row.TakenAt, a.Name}, nil
+	return photoView(&row, a.Name), nil
+}
+
+// mayShow tells whether a picture may go with an inspection: one of the pool's, still
+// open, and of something that is looked at there.
+func (s *Service) mayShow(ctx context.Context, pool uuid.UUID, in NewPhoto) error {
+	row, err := s.store.InspectionByID(ctx, *in.Inspection)
+	switch {
+	case errors.Is(err, store.ErrNotFound) || err == nil && row.PoolID != pool:
+		return FieldErrors{{"inspection", "This inspection is not one of the pool's."}}
+	case err != nil:
+		return fmt.Errorf("finding the inspection: %w", err)
+	case row.ClosedAt != nil:
+		return FieldErrors{{"inspection", "This inspection is closed: its report stays as it is. Add the picture to the pool, or begin a new inspection."}}
+	case in.Item != "" && inspection.Name(inspection.ItemID(in.Item)) == "":
+		return FieldErrors{{"item", "There is no such thing to look at."}}
+	}
+	return nil
 }
 
 func (s *Service) showPhoto(ctx context.Context, a Actor, p store.Pool, photo uuid.UUID) error {

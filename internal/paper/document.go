@@ -37,13 +37,14 @@ type Page struct {
 
 // Block is one piece of a paper; its kind says which of the others it fills.
 type Block struct {
-	Kind  BlockKind  `json:"kind" enum:"heading,text,caution,facts,table,chart"`
+	Kind  BlockKind  `json:"kind" enum:"heading,text,caution,facts,table,chart,picture"`
 	Text  string     `json:"text,omitempty"`
 	Facts []Fact     `json:"facts,omitempty"`
 	Head  []string   `json:"head,omitempty" doc:"of a table"`
 	Rows  [][]string `json:"rows,omitempty"`
 	Wide  int        `json:"wide,omitempty" doc:"of a table: the column that takes the room, from 0"`
 	Chart *Chart     `json:"chart,omitempty"`
+	JPEG  []byte     `json:"jpeg,omitempty" doc:"of a picture, whose words are its text"`
 }
 
 // BlockKind says how a block is set.
@@ -57,6 +58,7 @@ const (
 	Facts   BlockKind = "facts"
 	Table   BlockKind = "table"
 	Trend   BlockKind = "chart"
+	Picture BlockKind = "picture"
 )
 
 // Fact is a name and what it is.
@@ -133,6 +135,8 @@ func (b Block) set(zone *time.Location) ([]core.Row, error) {
 			return nil, err
 		}
 		return []core.Row{text.NewRow(5, b.Chart.Name+", "+b.Chart.Unit, props.Text{Size: tick}), image.NewFromBytesRow(58, png, extension.Png), row.New(2)}, nil
+	case Picture:
+		return []core.Row{text.NewAutoRow(b.Text, props.Text{Size: 9, Bottom: 1}), image.NewFromBytesRow(90, b.JPEG, extension.Jpg, props.Rect{Percent: 100}), row.New(3)}, nil
 	}
 	return nil, fmt.Errorf("a paper has no block of kind %q", b.Kind)
 }

@@ -51,9 +51,25 @@ func Take(content []byte) (Kept, error) {
 	if err != nil {
 		return Kept{}, Refusal("This picture is damaged: it ends in the middle or can't be read.")
 	}
-	w, h := head.Width, head.Height
-	if long := max(w, h); long > longestSide {
-		w, h = max(1, w*longestSide/long), max(1, h*longestSide/long)
+	return written(src, longestSide)
+}
+
+// Smaller is a kept picture with no side over a number of points. The error is of one
+// that can't be read.
+func Smaller(content []byte, longest int) ([]byte, error) {
+	src, err := jpeg.Decode(bytes.NewReader(content))
+	if err != nil {
+		return nil, fmt.Errorf("reading the picture: %w", err)
+	}
+	k, err := written(src, longest)
+	return k.JPEG, err
+}
+
+// written is a picture as JPEG with no side over a number of points.
+func written(src image.Image, longest int) (Kept, error) {
+	w, h := src.Bounds().Dx(), src.Bounds().Dy()
+	if long := max(w, h); long > longest {
+		w, h = max(1, w*longest/long), max(1, h*longest/long)
 	}
 	dst := image.NewRGBA(image.Rect(0, 0, w, h))
 	draw.Draw(dst, dst.Bounds(), image.White, image.Point{}, draw.Src) // under what is see-through

@@ -15,20 +15,23 @@ import (
 	"gorm.io/gorm/clause"
 )
 
-// Photo is a picture of a pool or of a visit. Taking it away keeps the row.
+// Photo is a picture of a pool, of a visit or of something inspected. Taking it away keeps
+// the row.
 type Photo struct {
-	ID      uuid.UUID `gorm:"primaryKey"`
-	PoolID  uuid.UUID
-	VisitID *uuid.UUID
-	Caption string
-	Width   int
-	Height  int
-	Digest  []byte
-	TakenAt time.Time
-	MadeBy  uuid.UUID
-	MadeAt  time.Time
-	GoneAt  *time.Time
-	GoneWhy string
+	ID           uuid.UUID `gorm:"primaryKey"`
+	PoolID       uuid.UUID
+	VisitID      *uuid.UUID
+	InspectionID *uuid.UUID
+	Item         string // of an inspection: what it shows
+	Caption      string
+	Width        int
+	Height       int
+	Digest       []byte
+	TakenAt      time.Time
+	MadeBy       uuid.UUID
+	MadeAt       time.Time
+	GoneAt       *time.Time
+	GoneWhy      string
 }
 
 // PhotoContent is a picture's bytes.
@@ -101,6 +104,12 @@ func (s *Store) PhotoBytes(ctx context.Context, digest []byte) ([]byte, error) {
 func (s *Store) PhotosOf(ctx context.Context, pool uuid.UUID) ([]Photo, error) {
 	var ps []Photo
 	return ps, s.db.WithContext(ctx).Where("pool_id = ? and gone_at is null", pool).Order("taken_at desc, id desc").Find(&ps).Error
+}
+
+// PhotosInspected lists an inspection's pictures that are there, in the order taken.
+func (s *Store) PhotosInspected(ctx context.Context, inspection uuid.UUID) ([]Photo, error) {
+	var ps []Photo
+	return ps, s.db.WithContext(ctx).Where("inspection_id = ? and gone_at is null", inspection).Order("made_at, id").Find(&ps).Error
 }
 
 // CountPhotos counts pictures that are there and fit.

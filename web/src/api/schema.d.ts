@@ -1636,8 +1636,10 @@ export interface components {
             facts?: components["schemas"]["Fact"][] | null;
             /** @description of a table */
             head?: string[] | null;
+            /** @description of a picture, whose words are its text */
+            jpeg?: string;
             /** @enum {string} */
-            kind: "heading" | "text" | "caution" | "facts" | "table" | "chart";
+            kind: "heading" | "text" | "caution" | "facts" | "table" | "chart" | "picture";
             rows?: (string[] | null)[] | null;
             text?: string;
             /**
@@ -1791,6 +1793,8 @@ export interface components {
             worthDays: number;
         };
         CompanyView: {
+            /** @description the salt cell's own body counts as clear run before its flow switch */
+            cellClear: boolean;
             currency: string;
             /** Format: double */
             energyPerKwh: number;
@@ -1809,6 +1813,11 @@ export interface components {
             name: string;
             /** @description whom customers call; on their papers */
             phone: string;
+            /**
+             * @description of pipe before the pump: ten diameters, or the four of code
+             * @enum {string}
+             */
+            straightRun: "installer" | "code";
             timeZone: string;
             /**
              * @description what people read and type; the record keeps SI
@@ -2401,9 +2410,16 @@ export interface components {
             id: string;
             /** @description to look at, in the order of the walk */
             items: components["schemas"]["Item"][];
+            /** @description in the order taken */
+            photos: components["schemas"]["PhotoView"][];
             poolId: string;
             /** Format: date-time */
             startedAt: string;
+            /**
+             * Format: double
+             * @description diameters of straight pipe that are asked for before the pump
+             */
+            straight: number;
             street: string;
             /** Format: int64 */
             version: number;
@@ -3039,8 +3055,8 @@ export interface components {
             /** @enum {string} */
             kind: "visit" | "report" | "season" | "owner" | "inspection";
             name: string;
-            /** @description of a visit's report */
-            visit: string;
+            /** @description the visit or inspection that it is of */
+            of: string;
         };
         Part: {
             /** Format: double */
@@ -3275,6 +3291,8 @@ export interface components {
             /** Format: int64 */
             height: number;
             id: string;
+            /** @description of an inspection: the thing that it shows */
+            item: string;
             /** Format: date-time */
             takenAt: string;
             visitId: string;
@@ -6798,8 +6816,8 @@ export interface operations {
     "get-paper": {
         parameters: {
             query?: {
-                /** @description of a visit's report; the last one's without it */
-                visit?: string;
+                /** @description the visit or inspection that it is of; the last one without it */
+                of?: string;
             };
             header?: never;
             path: {
@@ -6833,8 +6851,8 @@ export interface operations {
     "get-paper-pdf": {
         parameters: {
             query?: {
-                /** @description of a visit's report; the last one's without it */
-                visit?: string;
+                /** @description the visit or inspection that it is of; the last one without it */
+                of?: string;
             };
             header?: never;
             path: {
@@ -6944,6 +6962,10 @@ export interface operations {
                 photo: string;
                 /** @description the visit that it belongs to */
                 visit?: string;
+                /** @description the inspection that it belongs to */
+                inspection?: string;
+                /** @description of an inspection: the thing that it shows */
+                item?: string;
                 caption?: string;
                 takenAt?: string;
             };
@@ -7540,8 +7562,8 @@ export interface operations {
     "get-shared-paper": {
         parameters: {
             query?: {
-                /** @description of a visit's report; the last one's without it */
-                visit?: string;
+                /** @description the visit or inspection that it is of; the last one without it */
+                of?: string;
             };
             header?: never;
             path: {
@@ -7575,8 +7597,8 @@ export interface operations {
     "get-shared-paper-pdf": {
         parameters: {
             query?: {
-                /** @description of a visit's report; the last one's without it */
-                visit?: string;
+                /** @description the visit or inspection that it is of; the last one without it */
+                of?: string;
             };
             header?: never;
             path: {

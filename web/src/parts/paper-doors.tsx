@@ -4,15 +4,15 @@ import type { PaperName } from "../api/client";
 /** The papers to choose from. */
 export function PaperDoors({ papers, to }: { papers: PaperName[]; to: (paper: string) => string }) {
   const [search] = useSearchParams();
-  const at = search.get("visit") ?? "";
+  const at = search.get("of") ?? "";
   return (
     <ul className="paper-doors">
       {papers.map((p) => (
-        <li key={p.kind + p.visit}>
+        <li key={p.kind + p.of}>
           <NavLink
-            to={to(p.kind) + (p.visit ? `?visit=${p.visit}` : "")}
+            to={to(p.kind) + (p.of ? `?of=${p.of}` : "")}
             data-paper={p.kind}
-            className={({ isActive }) => (isActive && at === p.visit ? "here" : "")}
+            className={({ isActive }) => (isActive && at === p.of ? "here" : "")}
           >
             {p.name}
           </NavLink>

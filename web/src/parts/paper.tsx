@@ -74,6 +74,13 @@ function Piece({ block: b, alone }: { block: Block; alone?: boolean }) {
       );
     case "chart":
       return b.chart ? <Trend chart={b.chart} /> : null;
+    case "picture":
+      return (
+        <figure>
+          <figcaption>{b.text}</figcaption>
+          <img src={`data:image/jpeg;base64,${b.jpeg}`} alt={b.text} />
+        </figure>
+      );
     default:
       return <p>{b.text}</p>;
   }

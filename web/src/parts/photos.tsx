@@ -3,7 +3,7 @@ import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, fieldSays, type Problem } from "../api/client";
 import { longDay } from "./format";
-import { sendPhoto } from "./send-photo";
+import { type PhotoOf, sendPhoto } from "./send-photo";
 import { StateMark } from "./state-mark";
 
 export interface Shot {
@@ -16,18 +16,10 @@ export interface Shot {
 }
 
 /** Takes a picture in: made small here, said in words where it is none. */
-export function AddPhoto({ pool, visit }: { pool: string; visit?: string }) {
+export function AddPhoto({ pool, of }: { pool: string; of?: PhotoOf }) {
   const { t } = useTranslation();
-  const queries = useQueryClient();
   const [caption, setCaption] = useState("");
-  const send = useMutation({
-    mutationFn: (file: File) => sendPhoto(pool, file, caption, visit),
-    onSuccess: () => {
-      setCaption("");
-      queries.invalidateQueries();
-    },
-  });
-  const problem = send.error as Problem | null;
+  const send = useSending(pool, of, () => setCaption(""));
   return (
     <div className="add-photo">
       <label className="line">
@@ -50,18 +42,73 @@ export function AddPhoto({ pool, visit }: { pool: string; visit?: string }) {
           onChange={(e) => {
             const file = e.target.files?.[0];
             e.target.value = "";
-            if (file) send.mutate(file);
+            if (file) send.mutate({ file, caption });
           }}
         />
       </label>
+      <Sending send={send} />
+    </div>
+  );
+}
+
+/** The camera for one thing under the thumb, and what was taken of it. */
+export function SnapOf({ pool, of, name, shots }: { pool: string; of: PhotoOf; name: string; shots: Shot[] }) {
+  const { t } = useTranslation();
+  const send = useSending(pool, of);
+  return (
+    <div className="snap">
+      {shots.map((s) => (
+        <a key={s.id} href={`/api/photos/${s.id}`} target="_blank" rel="noreferrer" data-photo={s.id}>
+          <img src={`/api/photos/${s.id}`} width={s.width} height={s.height} alt={s.caption || name} loading="lazy" />
+        </a>
+      ))}
+      <label className="as-table">
+        {t("photo.snap")}
+        <input
+          type="file"
+          className="sr"
+          accept="image/*"
+          capture="environment"
+          aria-label={t("photo.snapOf", { name })}
+          disabled={send.isPending}
+          onChange={(e) => {
+            const file = e.target.files?.[0];
+            e.target.value = "";
+            if (file) send.mutate({ file, caption: "" });
+          }}
+        />
+      </label>
+      <Sending send={send} />
+    </div>
+  );
+}
+
+function useSending(pool: string, of?: PhotoOf, onSent?: () => void) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (p: { file: File; caption: string }) => sendPhoto(pool, p.file, p.caption, of),
+    onSuccess: () => {
+      onSent?.();
+      queries.invalidateQueries();
+    },
+  });
+}
+
+/** How the sending goes, and why a picture was not taken. */
+function Sending({ send }: { send: ReturnType<typeof useSending> }) {
+  const { t } = useTranslation();
+  const problem = send.error as Problem | null;
+  const says = fieldSays(problem);
+  return (
+    <>
       {send.isPending && <p role="status">{t("photo.sending")}</p>}
       {problem && (
         <p className="state-line" role="alert">
           <StateMark mark="act" />
-          {fieldSays(problem).photo ?? problem.detail ?? t("state.offline")}
+          {Object.values(says)[0] ?? problem.detail ?? t("state.offline")}
         </p>
       )}
-    </div>
+    </>
   );
 }
 

@@ -20,10 +20,12 @@ async function shrunk(file: File): Promise<Blob> {
   }
 }
 
+/** What a picture belongs to beside its pool. */
+export type PhotoOf = { visit: string } | { inspection: string; item?: string };
+
 /** Sends a picture to a pool; the same id again is the same picture. Throws the server's problem. */
-export async function sendPhoto(pool: string, file: File, caption: string, visit?: string): Promise<void> {
-  const ask = new URLSearchParams({ photo: uuid(), caption });
-  if (visit) ask.set("visit", visit);
+export async function sendPhoto(pool: string, file: File, caption: string, of?: PhotoOf): Promise<void> {
+  const ask = new URLSearchParams({ photo: uuid(), caption, ...of });
   if (file.lastModified) ask.set("takenAt", new Date(file.lastModified).toISOString());
   const answer = await fetch(`/api/pools/${pool}/photos?${ask}`, {
     method: "POST",

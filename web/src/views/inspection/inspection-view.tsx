@@ -4,7 +4,7 @@ import { Link, useParams } from "react-router";
 import { api, type Inspection } from "../../api/client";
 import { longDay } from "../../parts/format";
 import type { FrameProps } from "../../parts/frame";
-import { AddPhoto } from "../../parts/photos";
+import { AddPhoto, Photos } from "../../parts/photos";
 import { PoolPages } from "../../parts/pool-pages";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { StateMark } from "../../parts/state-mark";
@@ -70,6 +70,7 @@ function Walk({ stands }: { stands: Inspection }) {
                   <ItemRow
                     key={i.id}
                     item={i}
+                    stands={stands}
                     typed={insp.shown(i.id)}
                     finding={stands.findings.find((f) => f.item === i.id)}
                     say={insp.says(i.id) || (insp.wrong.includes(i.id) ? t("cleaningSettings.notAFigure") : "")}
@@ -100,7 +101,8 @@ function Walk({ stands }: { stands: Inspection }) {
         )}
         <section>
           <h2>{t("inspection.photos")}</h2>
-          <AddPhoto pool={stands.poolId} />
+          <AddPhoto pool={stands.poolId} of={{ inspection: stands.id }} />
+          <Photos shots={stands.photos.filter((p) => p.item === "")} mayEdit={false} />
         </section>
       </aside>
     </div>
@@ -116,7 +118,7 @@ function Closed({ stands }: { stands: Inspection }) {
         <Found stands={stands} />
       </div>
       <aside className="insp-side">
-        <Link className="btn main" id="insp-report" to={`/pools/${stands.poolId}/papers/inspection`}>
+        <Link className="btn main" id="insp-report" to={`/pools/${stands.poolId}/papers/inspection?of=${stands.id}`}>
           {t("inspection.report")}
         </Link>
       </aside>

@@ -60,11 +60,6 @@ export function InspectionsView(frame: FrameProps) {
               </li>
             ))}
           </ul>
-          {list.data?.some((i) => i.closedAt != null) && (
-            <Link className="btn" to={`/pools/${id}/papers/inspection`}>
-              {t("inspection.report")}
-            </Link>
-          )}
         </div>
       )}
     />

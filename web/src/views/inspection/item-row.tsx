@@ -2,6 +2,7 @@ import { useId } from "react";
 import { useTranslation } from "react-i18next";
 import type { Inspection } from "../../api/client";
 import { FigureField } from "../../parts/figure-field";
+import { SnapOf } from "../../parts/photos";
 import { StateMark } from "../../parts/state-mark";
 import { RunDrawing } from "./run-drawing";
 import type { Typed } from "./use-inspection";
@@ -31,12 +32,14 @@ export function Verdict({ finding }: { finding: Finding }) {
 /** One thing to look at, its answer under the thumb, and what follows from it. */
 export function ItemRow({
   item,
+  stands,
   typed,
   finding,
   say,
   onAnswer,
 }: {
   item: Item;
+  stands: Inspection;
   typed: Typed;
   finding?: Finding;
   say: string;
@@ -49,7 +52,7 @@ export function ItemRow({
     <li className="insp-item" data-item={item.id}>
       <h3>{item.name}</h3>
       <p className="quiet">{item.look}</p>
-      <RunDrawing item={item.id} />
+      <RunDrawing item={item.id} straight={stands.straight} />
       {item.kind === "yesno" && (
         <fieldset className="insp-answers">
           <legend className="sr">{item.name}</legend>
@@ -88,6 +91,14 @@ export function ItemRow({
           <StateMark mark="fine" />
           {t("inspection.fine")}
         </p>
+      )}
+      {item.kind !== "computed" && answered && (
+        <SnapOf
+          pool={stands.poolId}
+          of={{ inspection: stands.id, item: item.id }}
+          name={item.name}
+          shots={stands.photos.filter((p) => p.item === item.id)}
+        />
       )}
       {item.kind !== "computed" && answered && (
         <details className="insp-note" open={Boolean(typed.note)}>

@@ -2,7 +2,7 @@ import { useTranslation } from "react-i18next";
 
 /** A picture of what is measured, where one helps: the straight pipe before the pump, and
  *  the runs before and after the flow switch. */
-export function RunDrawing({ item }: { item: string }) {
+export function RunDrawing({ item, straight }: { item: string; straight: number }) {
   const { t } = useTranslation();
   if (item !== "straight-run" && item !== "switch-before") return null;
   const pump = item === "straight-run";
@@ -16,7 +16,7 @@ export function RunDrawing({ item }: { item: string }) {
             <path d="M276 10V0h16" className="insp-body" />
             <path d="M52 64H248M52 58v12M248 58v12" className="insp-measure" />
             <text x="150" y="84" textAnchor="middle">
-              10 × ⌀
+              {straight} × ⌀
             </text>
           </>
         ) : (

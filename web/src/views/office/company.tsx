@@ -16,6 +16,8 @@ const typed = (c: CompanyView) => ({
   timeZone: c.timeZone,
   currency: c.currency,
   units: c.units,
+  straightRun: c.straightRun,
+  cellClear: c.cellClear,
   waterPerKgal: String(c.waterPerKgal),
   labourPerHour: String(c.labourPerHour),
   energyPerKwh: String(c.energyPerKwh),
@@ -78,6 +80,21 @@ export function Company({ stands }: { stands: CompanyView }) {
         onChange={(units) => setForm({ ...form, units })}
       />
       <p className="quiet">{t("office.hints.units")}</p>
+      <ChoiceField
+        id="office-straightRun"
+        label={t("office.fields.straightRun")}
+        value={form.straightRun}
+        options={(["installer", "code"] as const).map((s) => ({ value: s, label: t(`office.straightRun.${s}`) }))}
+        onChange={(straightRun) => setForm({ ...form, straightRun })}
+      />
+      <ChoiceField
+        id="office-cellClear"
+        label={t("office.fields.cellClear")}
+        value={form.cellClear ? "yes" : "no"}
+        options={(["no", "yes"] as const).map((s) => ({ value: s, label: t(`office.cellClear.${s}`) }))}
+        onChange={(s) => setForm({ ...form, cellClear: s === "yes" })}
+      />
+      <p className="quiet">{t("office.hints.straightRun")}</p>
       {figures.map((f) => (
         <FigureField
           key={f}

@@ -24,16 +24,16 @@ export function PapersView(frame: FrameProps) {
           <nav aria-label="papers">
             <PaperDoors papers={papers.data ?? []} to={(p) => `/pools/${id}/papers/${p}`} />
           </nav>
-          {kind && <One id={id} kind={kind} visit={search.get("visit") ?? ""} />}
+          {kind && <One id={id} kind={kind} of={search.get("of") ?? ""} />}
         </div>
       )}
     />
   );
 }
 
-function One({ id, kind, visit }: { id: string; kind: string; visit: string }) {
+function One({ id, kind, of }: { id: string; kind: string; of: string }) {
   const { t } = useTranslation();
-  const ask = { path: { id, kind: kind as "owner" }, query: visit ? { visit } : {} };
+  const ask = { path: { id, kind: kind as "owner" }, query: of ? { of } : {} };
   const page = api.useQuery("get", "/api/pools/{id}/papers/{kind}", { params: ask });
   if (page.isError) return <Trouble error={page.error} onRetry={() => page.refetch()} />;
   if (!page.data) return <Loading />;
@@ -43,7 +43,7 @@ function One({ id, kind, visit }: { id: string; kind: string; visit: string }) {
         <button type="button" className="btn" id="print-paper" onClick={() => window.print()}>
           {t("lap.print")}
         </button>
-        <a className="btn" id="paper-pdf" href={`/api/pools/${id}/papers/${kind}/pdf${visit ? `?visit=${visit}` : ""}`}>
+        <a className="btn" id="paper-pdf" href={`/api/pools/${id}/papers/${kind}/pdf${of ? `?of=${of}` : ""}`}>
           {t("papers.pdf")}
         </a>
         <Link className="btn plain" to={`/pools/${id}/about`}>

@@ -37,7 +37,7 @@ function Visit({ v }: { v: VisitRecord }) {
     <article className="visit">
       <header className="top">
         <h1>{v.street}</h1>
-        <Link className="btn plain" to={`/pools/${v.poolId}/papers/visit?visit=${v.id}`}>
+        <Link className="btn plain" to={`/pools/${v.poolId}/papers/visit?of=${v.id}`}>
           {t("visit.paper")}
         </Link>
         <Link className="btn" to={`/pools/${v.poolId}`}>
@@ -126,7 +126,7 @@ function VisitPhotos({ pool, visit }: { pool: string; visit: string }) {
     <section>
       <h2>{t("visit.photos")}</h2>
       <Photos shots={shots} mayEdit={about.data?.mayEdit ?? false} />
-      <AddPhoto pool={pool} visit={visit} />
+      <AddPhoto pool={pool} of={{ visit }} />
     </section>
   );
 }

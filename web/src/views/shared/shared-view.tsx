@@ -11,12 +11,12 @@ export default function SharedView() {
   const { t } = useTranslation();
   const { secret = "", kind = "owner" } = useParams();
   const [search] = useSearchParams();
-  const visit = search.get("visit") ?? "";
+  const of = search.get("of") ?? "";
   const shared = api.useQuery("get", "/api/shared/{secret}", { params: { path: { secret } } });
   const page = api.useQuery(
     "get",
     "/api/shared/{secret}/papers/{kind}",
-    { params: { path: { secret, kind: kind as "owner" }, query: visit ? { visit } : {} } },
+    { params: { path: { secret, kind: kind as "owner" }, query: of ? { of } : {} } },
     { enabled: shared.isSuccess },
   );
   const ended = (shared.error as Problem | null)?.status === 404;
@@ -45,7 +45,7 @@ export default function SharedView() {
           <button type="button" className="btn" onClick={() => window.print()}>
             {t("lap.print")}
           </button>
-          <a className="btn" href={`/api/shared/${secret}/papers/${kind}/pdf${visit ? `?visit=${visit}` : ""}`}>
+          <a className="btn" href={`/api/shared/${secret}/papers/${kind}/pdf${of ? `?of=${of}` : ""}`}>
             {t("papers.pdf")}
           </a>
         </p>
