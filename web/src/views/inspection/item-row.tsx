@@ -4,7 +4,7 @@ import type { Inspection } from "../../api/client";
 import { FigureField } from "../../parts/figure-field";
 import { SnapOf } from "../../parts/photos";
 import { StateMark } from "../../parts/state-mark";
-import { RunDrawing } from "./run-drawing";
+import { ItemDrawing } from "./item-drawing";
 import type { Typed } from "./use-inspection";
 
 type Item = Inspection["items"][number];
@@ -52,7 +52,7 @@ export function ItemRow({
     <li className="insp-item" data-item={item.id}>
       <h3>{item.name}</h3>
       <p className="quiet">{item.look}</p>
-      <RunDrawing item={item.id} straight={stands.straight} />
+      <ItemDrawing item={item.id} straight={stands.straight} />
       {item.kind === "yesno" && (
         <fieldset className="insp-answers">
           <legend className="sr">{item.name}</legend>
@@ -93,27 +93,27 @@ export function ItemRow({
         </p>
       )}
       {item.kind !== "computed" && answered && (
-        <SnapOf
-          pool={stands.poolId}
-          of={{ inspection: stands.id, item: item.id }}
-          name={item.name}
-          shots={stands.photos.filter((p) => p.item === item.id)}
-        />
-      )}
-      {item.kind !== "computed" && answered && (
-        <details className="insp-note" open={Boolean(typed.note)}>
-          <summary>{t("inspection.note")}</summary>
-          <label htmlFor={noteId} className="sr">
-            {t("inspection.note")}
-          </label>
-          <input
-            id={noteId}
-            value={typed.note}
-            maxLength={500}
-            autoComplete="off"
-            onChange={(e) => onAnswer({ note: e.target.value })}
+        <div className="insp-more">
+          <SnapOf
+            pool={stands.poolId}
+            of={{ inspection: stands.id, item: item.id }}
+            name={item.name}
+            shots={stands.photos.filter((p) => p.item === item.id)}
           />
-        </details>
+          <details className="insp-note" open={Boolean(typed.note)}>
+            <summary>{t("inspection.note")}</summary>
+            <label htmlFor={noteId} className="sr">
+              {t("inspection.note")}
+            </label>
+            <input
+              id={noteId}
+              value={typed.note}
+              maxLength={500}
+              autoComplete="off"
+              onChange={(e) => onAnswer({ note: e.target.value })}
+            />
+          </details>
+        </div>
       )}
     </li>
   );
