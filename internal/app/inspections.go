@@ -362,7 +362,7 @@ func (s *Service) inspectionPaper(ctx context.Context, w *writer, of *uuid.UUID)
 	severity := map[inspection.Severity]string{inspection.Stop: "stop", inspection.Act: "mend", inspection.Note: "good to know"}
 	var table [][]string
 	for _, f := range fs {
-		table = append(table, []string{f.Name, strings.TrimSpace(w.units.Say(f.Says) + " " + f.Note), severity[f.Severity], f.Who, string(f.Cost)})
+		table = append(table, []string{f.Name, w.units.Say(f.Says) + noted(f.Note), severity[f.Severity], f.Who, string(f.Cost)})
 	}
 	if len(table) == 0 {
 		w.say("Nothing was found that needs mending.")
@@ -379,7 +379,7 @@ func (s *Service) inspectionPaper(ctx context.Context, w *writer, of *uuid.UUID)
 		}
 		looked++
 		if x.Value != nil {
-			table = append(table, []string{it.Name, w.units.Say(fmt.Sprintf("%g %s", *x.Value, it.Unit))})
+			table = append(table, []string{it.Name, w.units.Say(strings.TrimSuffix(fmt.Sprintf("%g %s", *x.Value, it.Unit), " year"))})
 		}
 	}
 	if len(table) > 0 {
@@ -391,6 +391,14 @@ func (s *Service) inspectionPaper(ctx context.Context, w *writer, of *uuid.UUID)
 	}
 	w.say("%d things were looked at. This is a reading of the installation, no certificate: wiring, gas and structure are for licensed trades, and local code rules.", looked)
 	return nil
+}
+
+// noted is a finding's own note, after what is said of it.
+func noted(note string) string {
+	if note == "" {
+		return ""
+	}
+	return " Noted: " + note
 }
 
 // picturesInspected sets an inspection's pictures, each with what it shows.
