@@ -68,6 +68,20 @@ func TestABlockInThePeakSaysWhyNot(t *testing.T) {
 	assert.NotEqual(t, "none", s.find(".slots").MustEval("() => getComputedStyle(this).display").String())
 }
 
+// The plan on a phone: nothing runs off the side, and a start is typed as on a clock.
+func TestThePlanFitsAPhone(t *testing.T) {
+	s := open(t, harness.Phone)
+	s.signIn("technician")
+	s.pool("Mistral Way 12", "/plan")
+	s.findText("#plan-says", "a month")
+	assert.LessOrEqual(t, s.MustEval("() => document.documentElement.scrollWidth").Int(), 390)
+	s.fill("#slot-0-start", "6:30")
+	s.find("#slot-0-rpm").MustFocus()
+	s.find("#plan-broken li")
+	assert.Equal(t, "06:30", s.value("#slot-0-start"))
+	s.axe("speed plan on a phone")
+}
+
 // A whole inspection on a phone: half-way and back, a wrong figure, a lost line, closed
 // with findings that the report, the due work and the stop all say.
 func TestAnInspectionOnAPhoneEndsInAReport(t *testing.T) {

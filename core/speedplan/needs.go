@@ -77,7 +77,7 @@ type Needs struct {
 	PeakWay   PeakWay  `json:"peakWay" enum:"low,off,free"`
 	LowRPM    float64  `json:"lowRpm" minimum:"0" maximum:"4000" doc:"at most in the peak, where it runs low"`
 	Media     MediaWay `json:"media" enum:"hard,gentle"`
-	SkimRPM   float64  `json:"skimRpm,omitempty" minimum:"0" maximum:"4000" doc:"never slower, so that the surface moves; 0: as slow as the pump goes"`
+	SkimRPM   float64  `json:"skimRpm" minimum:"0" maximum:"4000" doc:"never slower, so that the surface moves; 0: as slow as the pump goes"`
 	LeastRun  float64  `json:"leastRun" minimum:"0" maximum:"24" doc:"hours that the pump runs at least"`
 	Slots     int      `json:"slots" minimum:"1" maximum:"24" doc:"that the pump's programme has"`
 	Starts    int      `json:"starts" minimum:"0" maximum:"4" doc:"a day, at most; 0: any number"`

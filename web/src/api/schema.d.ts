@@ -2826,7 +2826,7 @@ export interface components {
              * Format: double
              * @description never slower, so that the surface moves; 0: as slow as the pump goes
              */
-            skimRpm?: number;
+            skimRpm: number;
             /**
              * Format: int64
              * @description that the pump's programme has

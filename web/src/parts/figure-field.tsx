@@ -9,6 +9,12 @@ export function readFigure(text: string): number {
   return /^[+-]?(\d+\.?\d*|\.\d+)$/.test(grouped) ? Number(grouped) : Number.NaN;
 }
 
+/** An hour of the day typed like 16, 16.5 or 16:30; NaN for anything else. */
+export function readHour(text: string): number {
+  const clock = /^\s*(\d{1,2}):([0-5]\d)\s*$/.exec(text);
+  return clock ? Number(clock[1]) + Number(clock[2]) / 60 : readFigure(text);
+}
+
 /** A figure kept in a trade unit, as it is shown and typed in the company's units. What
  *  is no plain figure (a unit typed with it, a slip) goes on as it is. */
 export function useShown(value: string, unit: string | undefined, onChange: (trade: string) => void) {

@@ -78,6 +78,12 @@ export function figure(value: number, unit: string): string {
 /** A figure with its unit. */
 export const measured = (value: number, unit: string): string => `${figure(value, unit)} ${unitOf(unit)}`;
 
+/** An hour of the day as a clock shows it: 16.5 is 16:30. */
+export function hourClock(hour: number): string {
+  const m = Math.round(hour * 60);
+  return `${String(Math.floor(m / 60)).padStart(2, "0")}:${String(m % 60).padStart(2, "0")}`;
+}
+
 /** A difference with its sign; nothing when it rounds to nought. */
 export function difference(value: number, unit: string): string {
   const text = figure(Math.abs(value), unit);

@@ -1,7 +1,8 @@
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { fieldSays, http, type PlanView as Plan, type Problem } from "../../api/client";
-import { ChoiceField, FigureField, FileField, FileSays, readFigure } from "../../parts/figure-field";
+import { ChoiceField, FigureField, FileField, FileSays, readFigure, readHour } from "../../parts/figure-field";
+import { hourClock } from "../../parts/format";
 
 type Needs = Plan["needs"];
 
@@ -39,11 +40,11 @@ export function typedNeeds(n: Needs): TypedNeeds {
     tariff: n.tariff,
     flat: String(n.tariff.flat),
   };
-  for (const f of figures) out[f] = String(n[f] ?? 0);
+  for (const f of figures) out[f] = String(n[f]);
   for (const s of spans) {
     const none = n[s].from === n[s].to;
-    out[`${s}From`] = none ? "" : String(n[s].from);
-    out[`${s}To`] = none ? "" : String(n[s].to);
+    out[`${s}From`] = none ? "" : hourClock(n[s].from);
+    out[`${s}To`] = none ? "" : hourClock(n[s].to);
   }
   return out as TypedNeeds;
 }
@@ -51,8 +52,8 @@ export function typedNeeds(n: Needs): TypedNeeds {
 /** What was typed as needs, and which fields are no figures. */
 export function readNeeds(f: TypedNeeds, stands: Needs): { needs: Needs; wrong: Record<string, true> } {
   const wrong: Record<string, true> = {};
-  const read = (text: string, key: string) => {
-    const v = text.trim() === "" ? 0 : readFigure(text);
+  const read = (text: string, key: string, as = readFigure) => {
+    const v = text.trim() === "" ? 0 : as(text);
     if (Number.isNaN(v)) wrong[key] = true;
     return Number.isNaN(v) ? 0 : v;
   };
@@ -65,7 +66,7 @@ export function readNeeds(f: TypedNeeds, stands: Needs): { needs: Needs; wrong: 
   for (const k of figures) needs[k] = read(f[k], k);
   needs.slots = Math.round(needs.slots);
   needs.starts = Math.round(needs.starts);
-  for (const s of spans) needs[s] = { from: read(f[`${s}From`], s), to: read(f[`${s}To`], s) };
+  for (const s of spans) needs[s] = { from: read(f[`${s}From`], s, readHour), to: read(f[`${s}To`], s, readHour) };
   return { needs, wrong };
 }
 
@@ -100,7 +101,6 @@ export function NeedsForm({
         <FigureField
           id={`need-${s}-from`}
           label={t("plan.from")}
-          unit="h"
           value={form[`${s}From`]}
           say={says[s]}
           onChange={(text) => onChange({ [`${s}From`]: text })}
@@ -108,7 +108,6 @@ export function NeedsForm({
         <FigureField
           id={`need-${s}-to`}
           label={t("plan.to")}
-          unit="h"
           value={form[`${s}To`]}
           onChange={(text) => onChange({ [`${s}To`]: text })}
         />

@@ -1,8 +1,8 @@
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import type { PlanView as Plan } from "../../api/client";
-import { readFigure } from "../../parts/figure-field";
-import { figure, measured } from "../../parts/format";
+import { readFigure, readHour } from "../../parts/figure-field";
+import { figure, hourClock, measured } from "../../parts/format";
 import { Tool } from "../../parts/glyphs";
 import type { Slot } from "./plan-view";
 
@@ -28,9 +28,12 @@ export function SlotTable({
         <tr>
           <th scope="col">{t("plan.slot")}</th>
           <th scope="col">{t("pad.start")}</th>
+          <th scope="col">{t("plan.until")}</th>
           <th scope="col">{t("pad.hours")}</th>
           <th scope="col">rpm</th>
-          <th scope="col">{t("plan.gives")}</th>
+          <th scope="col" className="gives">
+            {t("plan.gives")}
+          </th>
           <th scope="col" className="no-print">
             <span className="sr">{t("plan.removeSlot")}</span>
           </th>
@@ -43,18 +46,32 @@ export function SlotTable({
             // biome-ignore lint/suspicious/noArrayIndexKey: a slot is its place in the programme
             <tr key={i}>
               <th scope="row">{i + 1}</th>
-              {(["start", "hours", "rpm"] as const).map((key) => (
+              <td>
+                <Figure
+                  key={String(s.start)}
+                  id={`slot-${i}-start`}
+                  label={`${t("plan.slot")} ${i + 1}, ${t("pad.start")}`}
+                  value={s.start}
+                  shown={hourClock(s.start)}
+                  read={readHour}
+                  onSet={(v) => put(i, "start", v)}
+                />
+              </td>
+              <td className="n">{hourClock((s.start + s.hours) % 24)}</td>
+              {(["hours", "rpm"] as const).map((key) => (
                 <td key={key}>
                   <Figure
                     key={String(s[key])}
                     id={`slot-${i}-${key}`}
                     label={`${t("plan.slot")} ${i + 1}, ${key === "rpm" ? "rpm" : t(`pad.${key}`)}`}
                     value={s[key]}
+                    shown={String(s[key])}
+                    read={readFigure}
                     onSet={(v) => put(i, key, v)}
                   />
                 </td>
               ))}
-              <td>
+              <td className="gives">
                 {p && (
                   <>
                     {kind === "holding" && p.holdGpm > 0
@@ -80,7 +97,7 @@ export function SlotTable({
       </tbody>
       <tfoot className="no-print">
         <tr>
-          <td colSpan={6}>
+          <td colSpan={7}>
             <button
               type="button"
               className="as-table"
@@ -97,12 +114,26 @@ export function SlotTable({
 }
 
 /** A figure of a slot, taken when it is left; what is no figure stays as typed and is told. */
-function Figure({ id, label, value, onSet }: { id: string; label: string; value: number; onSet: (v: number) => void }) {
+function Figure({
+  id,
+  label,
+  value,
+  shown,
+  read,
+  onSet,
+}: {
+  id: string;
+  label: string;
+  value: number;
+  shown: string;
+  read: (text: string) => number;
+  onSet: (v: number) => void;
+}) {
   const { t } = useTranslation();
   const [text, setText] = useState<string | null>(null);
   const [said, setSaid] = useState(false);
   const take = () => {
-    const v = text === null ? value : readFigure(text);
+    const v = text === null ? value : read(text);
     setSaid(Number.isNaN(v));
     if (Number.isNaN(v)) return;
     setText(null);
@@ -117,7 +148,7 @@ function Figure({ id, label, value, onSet }: { id: string; label: string; value:
         aria-describedby={said ? `${id}-says` : undefined}
         inputMode="decimal"
         autoComplete="off"
-        value={text ?? String(value)}
+        value={text ?? shown}
         onChange={(e) => setText(e.target.value)}
         onBlur={take}
         onKeyDown={(e) => {

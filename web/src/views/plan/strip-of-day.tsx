@@ -1,7 +1,7 @@
 import { useRef } from "react";
 import { useTranslation } from "react-i18next";
 import type { PlanView as Plan } from "../../api/client";
-import { figure } from "../../parts/format";
+import { figure, hourClock } from "../../parts/format";
 import { left, pieces, span, whole, width, x } from "./day-axis";
 import { OnRows, rowHeight, rowsOn } from "./on-rows";
 import type { Slot } from "./plan-view";
@@ -9,11 +9,6 @@ import type { Slot } from "./plan-view";
 const floor = 210;
 const onTop = 238;
 const priceHeight = 36;
-
-const clockOf = (h: number) => {
-  const m = Math.round((h % 24) * 60);
-  return `${String(Math.floor(m / 60)).padStart(2, "0")}:${String(m % 60).padStart(2, "0")}`;
-};
 
 /** A day of the pump by the hour: the plan as blocks that can be dragged, the present
  *  programme as a stepped line, quiet and peak hours behind both; under them what else is
@@ -115,7 +110,7 @@ export function DayStrip({ view, slots, onChange }: { view: Plan; slots: Slot[];
       <g className="tick" textAnchor="middle">
         {[0, 3, 6, 9, 12, 15, 18, 21, 24].map((h) => (
           <text key={h} x={x(h)} y={floor + 20} className={h % 6 ? "between" : undefined}>
-            {clockOf(h === 24 ? 0 : h)}
+            {hourClock(h % 24)}
           </text>
         ))}
       </g>
