@@ -22,6 +22,24 @@ func (p *problem) marked() marks {
 	return out
 }
 
+// fastest are the ways over which some hour allows no next faster one, wherever allowed.
+func (p *problem) fastest() marks {
+	top := make([]bool, p.ways)
+	for w := range top {
+		for h := range p.hours {
+			top[w] = top[w] || p.allow[h][w] && (w == 0 || w == p.ways-1 || !p.allow[h][w+1])
+		}
+	}
+	out := make(marks, p.hours)
+	for h := range out {
+		out[h] = make([]bool, p.ways)
+		for w := range out[h] {
+			out[h][w] = top[w] && p.allow[h][w]
+		}
+	}
+	return out
+}
+
 // counts says which hours one counts as.
 func (g gains) counts() (is [resources]bool) {
 	for r := highHours; r < resources; r++ {
@@ -66,17 +84,14 @@ func (f floors) below(known float64) marks {
 	return out
 }
 
-// byWay bounds the days by way of every hour and way, slots left out: the least that
-// leads there and the least that leads on, at one price of water.
+// byWay bounds the days by way of every hour and way, starts not counted: the least that
+// leads there and the least that leads on, at a price of water.
 func (p *problem) byWay(price float64) floors {
-	free := *p
-	free.slots, free.starts = 0, 0
-	v := newSearch(&free)
-	v.target = -1
+	v := p.uncounted()
 	v.bound(price)
 	offset := price * v.need[turnover]
 	out := make(floors, v.hours)
-	here, next := make([]float64, v.cells*v.ways), make([]float64, v.cells*v.ways)
+	here, next := make([]float64, v.row(1, 0, 0, 0)), make([]float64, v.row(1, 0, 0, 0))
 	clear := func(row []float64) {
 		for i := range row {
 			row[i] = never
@@ -84,39 +99,59 @@ func (p *problem) byWay(price float64) floors {
 	}
 	clear(here)
 	here[0] = offset
+	worth := make([]float64, v.ways)
 	for h := range v.hours {
 		clear(next)
 		out[h] = make([]float64, v.ways)
 		clear(out[h])
-		for c := range v.cells {
-			come := here[c*v.ways:][:v.ways]
-			running := never
-			for _, x := range come[1:] {
-				running = math.Min(running, x)
-			}
-			least := math.Min(come[0], running)
-			if math.IsInf(least, 1) {
-				continue
-			}
-			_, _, begun := v.step(h, 0, 1)
-			begun -= v.cost[h][1]
-			turn := math.Min(come[0]+begun, running+v.slotCost)
-			for w := range v.ways {
-				if !v.allow[h][w] {
+		for w := range worth {
+			worth[w] = v.cost[h][w] - price*v.gain[h][w][turnover]
+		}
+		_, _, begun := v.step(h, 0, 1)
+		begun -= v.cost[h][1]
+		for k := 0; k <= v.k; k++ {
+			for c := range v.cells {
+				come := here[v.row(0, k, 0, c):][:v.ways]
+				running := never
+				for _, x := range come[1:] {
+					running = math.Min(running, x)
+				}
+				least := math.Min(come[0], running)
+				if math.IsInf(least, 1) {
 					continue
 				}
-				x := math.Min(turn, come[w])
-				if w == 0 {
-					x = least
+				turn := math.Min(come[0]+begun, running+v.slotCost)
+				for w := range v.ways {
+					if !v.allow[h][w] {
+						continue
+					}
+					to := int(v.next[v.bits[h][w]][c])
+					reach := func(k int, x float64) {
+						at := v.row(0, k, 0, to) + w
+						next[at] = math.Min(next[at], x+worth[w])
+						out[h][w] = math.Min(out[h][w], x+worth[w]+v.value[v.row(h+1, k, 0, to)+w])
+					}
+					if w == 0 {
+						reach(k, least)
+						continue
+					}
+					reach(k, come[w])
+					if k2, _, ok := v.use(k, 0, 1, 0); ok {
+						reach(k2, turn)
+					}
 				}
-				x += v.cost[h][w] - price*v.gain[h][w][turnover]
-				to := int(v.next[v.bits[h][w]][c])
-				at := to*v.ways + w
-				next[at] = math.Min(next[at], x)
-				out[h][w] = math.Min(out[h][w], x+v.value[v.row(h+1, 0, 0, to)+w])
 			}
 		}
 		here, next = next, here
 	}
 	return out
+}
+
+// uncounted is the search of all days at once: starts at their cost but uncounted, a slot
+// more than there are where one may run on through midnight.
+func (p *problem) uncounted() *search {
+	v := newSearch(p)
+	v.target = -1
+	v.begin(variant{over: anyOver})
+	return v
 }

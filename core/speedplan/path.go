@@ -73,18 +73,18 @@ func (p *problem) blocks(plan []int) int {
 // at the least then leaves out nearly all of them, as dearer than the day that is known
 // (variables fixed by reduced cost, Nemhauser and Wolsey 1988, from memory).
 func (p *problem) solve() (plan []int, cost, within float64, ok bool) {
+	if !p.possible() {
+		return nil, 0, 0, false
+	}
 	rough, _ := p.some(p.marked())
 	rough.share = roughly
 	price := rough.freed().multiplier(0)
 	_, known, _, found := rough.solveBelow(never, price)
 	if !found {
-		if !p.possible() {
-			return nil, 0, 0, false
-		}
 		return p.solveBelow(never, price)
 	}
 	known += 2*slack + 2*p.share*math.Abs(known) // its own plan, or one as good, is found again
-	q, ways := p.some(p.byWay(price).below(known))
+	q, ways := p.some(p.byWay(rough.uncounted().multiplier(price)).below(known))
 	plan, cost, within, ok = q.solveBelow(known, price)
 	for h, w := range plan {
 		plan[h] = ways[w]
@@ -138,14 +138,15 @@ func (p *problem) solveBelow(known, price float64) (plan []int, cost, within flo
 }
 
 // possible tells whether any plan meets the needs: whether the most water that the
-// counted hours, the slots and the starts leave is enough.
+// counted hours, the slots and the starts leave is enough. A faster way gives no less of
+// anything, so that the fastest of some hour do.
 func (p *problem) possible() bool {
-	q := *p
-	q.cost, q.startCost, q.slotCost = make([][]float64, p.hours), make([]float64, p.hours), 0
+	q, _ := p.some(p.fastest())
+	q.startCost, q.slotCost = make([]float64, q.hours), 0
 	for h := range q.cost {
-		q.cost[h] = make([]float64, p.ways)
+		q.cost[h] = make([]float64, q.ways)
 	}
-	s := newSearch(&q)
+	s := newSearch(q)
 	targets := []int{-1}
 	if p.starts > 0 {
 		targets = nil
