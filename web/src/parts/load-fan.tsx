@@ -19,8 +19,9 @@ export function LoadFan({
   const first = points.length ? Date.parse(points[0].at) : today.getTime() - 7 * 86_400_000;
   const span = Math.max(next.getTime() - first, 86_400_000);
   const x = (at: number) => 8 + ((at - first) / span) * 284;
-  const y = (load: number) => 80 - Math.max(0, Math.min(load, 1.45)) * 54;
   const days = verdict.forecast.days?.filter((d) => today.getTime() + d.day * 86_400_000 <= next.getTime() + 1) ?? [];
+  const top = Math.max(1.45, verdict.load.mean, ...points.map((p) => p.load), ...days.map((d) => d.p90));
+  const y = (load: number) => 80 - (Math.max(0, load) / top) * 78;
   const at = (d: number) => x(today.getTime() + d * 86_400_000);
   const line = [
     ...points.map((p) => `${x(Date.parse(p.at)).toFixed(1)},${y(p.load).toFixed(1)}`),

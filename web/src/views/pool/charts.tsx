@@ -162,14 +162,17 @@ export function LoadChart({ view }: { view: PoolRecordView }) {
   const from = Date.parse(points[0].at);
   const to = today + 14 * dayMs;
   const x = (at: number) => 44 + ((at - from) / (to - from)) * 540;
-  const y = (load: number) => 262 - Math.max(0, Math.min(load, 1.38)) * 180;
+  const days = view.forecast.days ?? [];
+  const top = Math.max(1.25, ...points.map((p) => p.load), ...days.map((d) => d.p90));
+  const y = (load: number) => 262 - (Math.max(0, load) / top) * 226;
+  const step = top > 2 ? 0.5 : 0.25;
+  const steps = Array.from({ length: Math.floor(top / step) + 1 }, (_, i) => i * step);
   const cleanings = points.filter((p) => p.cleaned);
   const runs: (typeof points)[] = [[]];
   for (const p of points) {
     if (p.cleaned) runs.push([]);
     runs[runs.length - 1].push(p);
   }
-  const days = view.forecast.days ?? [];
   const at = (d: number) => x(today + d * dayMs);
   const fan = [
     ...days.map((d) => `${at(d.day).toFixed(1)},${y(d.p90).toFixed(1)}`),
@@ -185,7 +188,7 @@ export function LoadChart({ view }: { view: PoolRecordView }) {
         aria-label={t("record.loadLabel", { from: shortDay(points[0].at), count: cleanings.length })}
       >
         <g className="grid">
-          {[0.25, 0.5, 0.75].map((l) => (
+          {steps.map((l) => (
             <path key={l} d={`M44 ${y(l)}H584`} />
           ))}
         </g>
@@ -193,12 +196,12 @@ export function LoadChart({ view }: { view: PoolRecordView }) {
         <path d={`M44 ${y(1)}H584`} stroke="var(--ink)" strokeWidth="1.5" />
         <path d="M44 262H584" stroke="var(--ink)" />
         <g className="tick" textAnchor="end">
-          {[0, 25, 50, 75, 100].map((p) => (
-            <text key={p} x="38" y={y(p / 100) + 5}>
-              {p}
+          {steps.map((l) => (
+            <text key={l} x="38" y={y(l) + 5}>
+              {percent(l)}
             </text>
           ))}
-          <text x="38" y="30">
+          <text x="18" y="14">
             %
           </text>
         </g>
