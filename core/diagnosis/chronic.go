@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 	"sort"
+	"strings"
 
 	"fairlap/core/fault"
 	"fairlap/core/pad"
@@ -38,6 +39,9 @@ func (e *engine) chronic(r *Result) error {
 		return err
 	} else if words != "" {
 		says[fault.RuntimeShort] = words
+	}
+	for id, words := range e.c.Installed {
+		says[id] = strings.TrimSpace(says[id] + " " + words)
 	}
 	for _, f := range fault.Catalogue {
 		if !f.Chronic || !e.canHave(f.ID) {

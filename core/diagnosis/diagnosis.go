@@ -55,6 +55,8 @@ type Case struct {
 	Open []fault.ID
 	// Worn are faults whose part is past the given share of its expected life.
 	Worn map[fault.ID]float64
+	// Installed are chronic findings that an inspection spoke for, in its words.
+	Installed map[fault.ID]string
 	// Pool is the pool's volume for the chronic findings; 0 is not known.
 	Pool units.Volume
 }

@@ -203,6 +203,19 @@ func TestChronicFindingsStandBesideTheSuspects(t *testing.T) {
 	assert.Contains(t, cell.Says, "1000 rpm")
 	assert.Equal(t, fault.Healthy, first(r), "no flow at the night speed is the speed: %s", show(r))
 
+	// What an inspection found of the installation stands where the speeds are in order.
+	fast := everything(t).Doc
+	fast.Programme = []pad.Slot{{StartHour: 8, Hours: 8, RPM: 2800}}
+	sound := fitted(t, fast)
+	res, err := Diagnose(Case{Model: sound, Load: midCycle, Installed: map[fault.ID]string{fault.CellNoFlow: "The flow switch stands backwards."}})
+	require.NoError(t, err)
+	found := finding(res, fault.CellNoFlow)
+	require.NotNil(t, found)
+	assert.Contains(t, found.Says, "backwards")
+	res, err = Diagnose(Case{Model: sound, Load: midCycle})
+	require.NoError(t, err)
+	assert.Nil(t, finding(res, fault.CellNoFlow))
+
 	crackles := diagnose(t, m, midCycle, signs{fault.HeaterCrackles: true}, run(t, m, 2600, pad.SetFilter, pad.Effects{HeaterBypass: 1, Load: 0.5}))
 	assert.NotNil(t, finding(crackles, fault.HeaterLowFlow))
 	assert.Greater(t, chance(crackles, fault.BypassOpen), 0.3, show(crackles))

@@ -4,6 +4,7 @@
 package inspection
 
 import (
+	"fairlap/core/fault"
 	"fairlap/core/pad"
 )
 
@@ -70,6 +71,7 @@ type Item struct {
 	Who      string   `json:"-"`
 	Cost     Cost     `json:"-"`
 	Source   string   `json:"-"`
+	Speaks   fault.ID `json:"-"` // the chronic finding of the diagnosis that it speaks for
 
 	on func(*pad.Document) bool
 }
@@ -127,11 +129,11 @@ var Items = []Item{
 	{ID: "label", Place: AtFilter, Kind: Measure, Name: "Working pressure on the label", Look: "The tank's plate.", Unit: "psi", Low: 10, Top: 150, Severity: Note, Who: technician, Cost: Small, Source: "The label"},
 	{ID: "waste-line", Place: AtFilter, Kind: YesNo, Name: "Backwash goes where it may", Look: "Follow the waste line to its end: never a storm drain; DE must be caught.", Severity: Act, Finding: "Backwash water ends where local rules may not allow it.", Who: technician, Cost: Middle, Source: "Local rules", on: wastes},
 	{ID: "valves", Place: AtFilter, Kind: YesNo, Name: "Valves labelled, handles tell the truth", Look: "Turn each a little with the pump off: does the mark point at what is shut?", Severity: Note, Finding: "Valves bear no names, or a handle points wrong: the next one drains a spa.", Who: technician, Cost: Small, Source: common, on: valved},
-	{ID: "switch-before", Place: AtDevices, Kind: Measure, Name: "Straight pipe before the flow switch", Look: "From the switch back to the first fitting; the cell's body ends it.", Unit: "in", Low: 0, Top: 120, Severity: Act, Who: technician, Cost: Middle, Source: "Ten diameters before, four after (common practice)", on: withCell},
-	{ID: "switch-after", Place: AtDevices, Kind: Measure, Name: "Straight pipe after the flow switch", Look: "From the switch on to the next fitting.", Unit: "in", Low: 0, Top: 120, Severity: Act, Who: technician, Cost: Middle, Source: "Ten diameters before, four after (common practice)", on: withCell},
-	{ID: "switch-arrow", Place: AtDevices, Kind: YesNo, Name: "Flow switch's arrow goes with the water", Look: "The arrow on its body.", Severity: Act, Finding: "The flow switch stands backwards: it never closes, or never opens.", Who: technician, Cost: Small, Source: common, on: withCell},
+	{ID: "switch-before", Place: AtDevices, Kind: Measure, Name: "Straight pipe before the flow switch", Look: "From the switch back to the first fitting; the cell's body ends it.", Unit: "in", Low: 0, Top: 120, Severity: Act, Who: technician, Cost: Middle, Source: "Ten diameters before, four after (common practice)", Speaks: fault.CellNoFlow, on: withCell},
+	{ID: "switch-after", Place: AtDevices, Kind: Measure, Name: "Straight pipe after the flow switch", Look: "From the switch on to the next fitting.", Unit: "in", Low: 0, Top: 120, Severity: Act, Who: technician, Cost: Middle, Source: "Ten diameters before, four after (common practice)", Speaks: fault.CellNoFlow, on: withCell},
+	{ID: "switch-arrow", Place: AtDevices, Kind: YesNo, Name: "Flow switch's arrow goes with the water", Look: "The arrow on its body.", Severity: Act, Finding: "The flow switch stands backwards: it never closes, or never opens.", Who: technician, Cost: Small, Source: common, Speaks: fault.CellNoFlow, on: withCell},
 	{ID: "check-valve", Place: AtDevices, Kind: YesNo, Name: "Check valve between heater and chlorinator", Look: "A clear-lidded valve between them, its arrow with the water.", Severity: Act, Finding: "Nothing keeps chlorinated water from standing in the heater: it eats the exchanger.", Who: technician, Cost: Middle, Source: common, on: withBoth},
-	{ID: "bypass-shut", Place: AtDevices, Kind: YesNo, Name: "Heater bypass closed", Look: "Its handle.", Severity: Act, Finding: "The heater's bypass is open: the exchanger overheats while it fires.", Who: technician, Cost: Small, Source: common, on: withBypass},
+	{ID: "bypass-shut", Place: AtDevices, Kind: YesNo, Name: "Heater bypass closed", Look: "Its handle.", Severity: Act, Finding: "The heater's bypass is open: the exchanger overheats while it fires.", Who: technician, Cost: Small, Source: common, Speaks: fault.HeaterLowFlow, on: withBypass},
 	{ID: "anode", Place: AtPower, Kind: YesNo, Name: "Sacrificial anode there and grounded", Look: "A zinc body at the pad, its wire fast.", Severity: Act, Finding: "A salt pool without a grounded anode: heater, lights and rails corrode instead.", Who: electrician, Cost: Small, Source: common, on: salty},
 	{ID: "anode-year", Place: AtPower, Kind: Measure, Name: "Anode put in", Look: "The year on it, or in its papers. It goes into the equipment.", Unit: "year", Low: 1990, Top: 2060, Severity: Act, Who: electrician, Cost: Small, Source: "The company's service lives; two to three years by common practice", on: salty},
 	{ID: "bonding", Place: AtPower, Kind: YesNo, Name: "Bonding wire on pump, heater and metal", Look: "Look only: a bare copper wire fast on every lug. Touch nothing.", Severity: Act, Finding: "A bonding wire is missing or loose. Look only: a licensed electrician mends it.", Who: electrician, Cost: Middle, Source: "Electrical code; look only"},
@@ -156,6 +158,18 @@ func On(d *pad.Document, s Schools) []Item {
 			i.Look = "From the switch back to the first fitting, the cell's own body counted as clear run."
 		}
 		out = append(out, i)
+	}
+	return out
+}
+
+// Speaks is which chronic findings of the diagnosis an inspection speaks for, in its
+// words.
+func Speaks(fs []Finding) map[fault.ID]string {
+	out := map[fault.ID]string{}
+	for _, f := range fs {
+		if i := lookUp(f.Item); i != nil && i.Speaks != "" && out[i.Speaks] == "" {
+			out[i.Speaks] = f.Says
+		}
 	}
 	return out
 }

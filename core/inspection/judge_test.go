@@ -8,6 +8,7 @@ import (
 	"pgregory.net/rapid"
 
 	"fairlap/core/catalogue"
+	"fairlap/core/fault"
 	"fairlap/core/pad"
 	"fairlap/core/units"
 )
@@ -118,6 +119,16 @@ func TestAPumpTooMuchForItsPad(t *testing.T) {
 		d.SuctionTrunk.BoreIn = pad.Bores[1.5]
 	})
 	assert.NotContains(t, found(t, narrow, nil), ItemID("pump-match"))
+}
+
+// What stands wrong for good speaks for the diagnosis's chronic finding.
+func TestFindingsSpeakForTheDiagnosis(t *testing.T) {
+	in := installation(t, "Stanchion S24", nil)
+	fs, err := Judge(in, Answers{"switch-arrow": no(), "switch-after": value(2), "rcd": no()})
+	require.NoError(t, err)
+	says := Speaks(fs)
+	assert.Len(t, says, 1)
+	assert.Contains(t, says[fault.CellNoFlow], "2.0 in of clear run after the flow switch", "in the order of the walk")
 }
 
 func TestTheAnodesYear(t *testing.T) {

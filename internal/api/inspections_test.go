@@ -53,6 +53,7 @@ func TestAnInspectionIsLeftAndTakenUpAndCarriesOver(t *testing.T) {
 
 	answers["drain-covers"] = map[string]any{"yes": false, "note": "left one, a screw gone"}
 	answers["rcd"] = map[string]any{"yes": false}
+	answers["switch-arrow"] = map[string]any{"yes": false}
 	require.Equal(t, 200, save(v, answers, true, &v))
 	require.NotNil(t, v.ClosedAt)
 	assert.Subset(t, found(&v), []string{"drain-covers", "straight-run", "rcd"})
@@ -86,6 +87,13 @@ func TestAnInspectionIsLeftAndTakenUpAndCarriesOver(t *testing.T) {
 	var bench app.Bench
 	c.get("/api/stops/"+w.stop, &bench)
 	assert.Contains(t, strings.Join(bench.Notices, " "), "A suction cover is broken")
+	var verdict app.Verdict
+	require.Equal(t, 200, c.do("POST", "/api/stops/"+w.stop+"/diagnosis", app.Findings{Readings: []app.TypedReading{}, Signs: map[string]bool{}}, &verdict))
+	weak := ""
+	for _, f := range verdict.Chronic {
+		weak += f.Says
+	}
+	assert.Contains(t, weak, "The flow switch stands backwards", "the diagnosis knows what stands wrong")
 	require.Less(t, c.do("POST", "/api/pools/"+w.pool+"/due-marks", map[string]any{"id": uuid.NewString(), "item": "inspection:rcd", "act": "cancel", "reason": "the owner's electrician came"}, nil), 300)
 	due = app.DueView{}
 	c.get("/api/pools/"+w.pool+"/due", &due)

@@ -102,11 +102,7 @@ func (s *Service) Bench(ctx context.Context, a Actor, stop uuid.UUID) (Bench, er
 		_, b.Open = openSuspect(at.before[n-1], m.Doc.Filter.Kind)
 	}
 	b.Notices = s.notices(at, now)
-	inspected, err := s.store.LastInspections(ctx, []uuid.UUID{at.record.Pool.ID})
-	if err != nil {
-		return b, fmt.Errorf("reading the last inspection: %w", err)
-	}
-	found, err := inspectedOf(inspected[at.record.Pool.ID])
+	found, err := inspectedOf(at.inspected)
 	if err != nil {
 		return b, err
 	}

@@ -11,6 +11,7 @@ import (
 
 	"fairlap/core/diagnosis"
 	"fairlap/core/fault"
+	"fairlap/core/inspection"
 	"fairlap/core/lap"
 	"fairlap/core/pad"
 	"fairlap/core/units"
@@ -289,6 +290,8 @@ type atStop struct {
 	priors  map[fault.ID]float64
 	before  []store.Visit // earlier visits, oldest first, this stop's own left out
 	next    time.Time     // the visit after this one
+	// inspected is the last closed inspection; its zero is none.
+	inspected store.Inspection
 }
 
 func (s *Service) atStop(ctx context.Context, a Actor, id uuid.UUID, now time.Time) (*atStop, error) {
@@ -337,7 +340,11 @@ func (s *Service) atStop(ctx context.Context, a Actor, id uuid.UUID, now time.Ti
 	if err != nil {
 		return nil, err
 	}
-	return &atStop{c, stop, l, r, cm, s.historyOf(c, others, doses[stop.PoolID], cm, now), parts[stop.PoolID], priors, others, lap.NextVisit(stop.PlannedAt)}, nil
+	inspected, err := s.store.LastInspections(ctx, []uuid.UUID{stop.PoolID})
+	if err != nil {
+		return nil, fmt.Errorf("reading the last inspection: %w", err)
+	}
+	return &atStop{c, stop, l, r, cm, s.historyOf(c, others, doses[stop.PoolID], cm, now), parts[stop.PoolID], priors, others, lap.NextVisit(stop.PlannedAt), inspected[stop.PoolID]}, nil
 }
 
 // open are the suspects that the last visit left open.
@@ -385,9 +392,15 @@ func (at *atStop) judge(f Findings, now time.Time, chemicals *time.Time) (Verdic
 	if err != nil {
 		return Verdict{}, nil, err
 	}
+	var found []inspection.Finding
+	if at.inspected.ClosedAt != nil {
+		if found, err = findingsOf(&at.inspected); err != nil {
+			return Verdict{}, nil, err
+		}
+	}
 	load := at.history.State.LoadBelief()
 	res, err := diagnosis.Diagnose(diagnosis.Case{Model: m, Readings: readings, Signs: signs,
-		Load: load, Priors: at.priors, Open: at.open(), Worn: at.worn(now), Pool: units.Volume(at.record.Pool.VolumeM3),
+		Load: load, Priors: at.priors, Open: at.open(), Worn: at.worn(now), Installed: inspection.Speaks(found), Pool: units.Volume(at.record.Pool.VolumeM3),
 		Season: fault.SeasonOf(int(now.In(at.company.zone).Month()), at.company.settings.South)})
 	if err != nil {
 		return Verdict{}, nil, fmt.Errorf("diagnosing %s: %w", at.record.Pool.Street, unsolved(err))
