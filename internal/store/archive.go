@@ -23,7 +23,7 @@ var archived = []struct{ table, order string }{
 	{"company", "id"}, {"users", "id"}, {"catalogue_items", "model"}, {"customers", "id"}, {"pools", "id"}, {"equipment", "id"}, {"plumbing", "pool_id, revision"}, {"clean_lines", "taken_at, id"},
 	{"laps", "id"}, {"stops", "id"}, {"visits", "recorded_at, id"}, {"visit_readings", "visit_id, seq"}, {"visit_signs", "visit_id, sign"}, {"visit_works", "visit_id, seq"},
 	{"due_marks", "made_at, id"}, {"calendar_feeds", "user_id"}, {"visit_moves", "made_at, id"}, {"runs", "started_at, id"}, {"run_events", "run_id, seq"}, {"equipment_events", "made_at, id"},
-	{"photo_contents", "digest"}, {"photos", "made_at, id"}, {"notes", "made_at, id"}, {"pool_links", "made_at, id"}, {"audit", "at, id"}, {"inspections", "started_at, id"},
+	{"photo_contents", "digest"}, {"inspections", "started_at, id"}, {"photos", "made_at, id"}, {"notes", "made_at, id"}, {"pool_links", "made_at, id"}, {"audit", "at, id"},
 }
 
 // archiveFormat names the file's format in its first line.

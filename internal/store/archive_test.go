@@ -2,6 +2,7 @@ package store_test
 
 import (
 	"bytes"
+	"slices"
 	"strings"
 	"testing"
 
@@ -50,6 +51,25 @@ func TestAnArchiveForgetsNoTable(t *testing.T) {
 		n++
 	}
 	assert.Len(t, known, n)
+}
+
+// Each table comes after those that its rows refer to, so that an archive can come in.
+func TestAnArchiveIsInAnOrderThatComesIn(t *testing.T) {
+	town := demotest.Town(t)
+	rows, err := town.Store.Pool.Query(ctx, "select conrelid::regclass::text, confrelid::regclass::text from pg_constraint where contype = 'f' and not condeferrable and conrelid <> confrelid")
+	require.NoError(t, err)
+	defer rows.Close()
+	tables := store.ArchivedTables()
+	n := 0
+	for rows.Next() {
+		var from, to string
+		require.NoError(t, rows.Scan(&from, &to))
+		if at := slices.Index(tables, from); at >= 0 {
+			n++
+			assert.Less(t, slices.Index(tables, to), at, "%s refers to %s", from, to)
+		}
+	}
+	assert.Greater(t, n, 20)
 }
 
 // A spoiled archive says which line is wrong, and nothing of it comes in.
