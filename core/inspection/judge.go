@@ -44,6 +44,7 @@ type Installation struct {
 	Old     []string // parts past their life, in words
 	Schools Schools
 	Anode   float64 // years that a zinc anode is expected to last; 0: nobody says
+	AnodeOf int     // the year that the equipment has for it; 0: none
 }
 
 // The runs that are asked for, in diameters (handbook).
@@ -139,6 +140,9 @@ func (in *Installation) measured(i *Item, v float64, a Answers) (string, Severit
 	case "anode-year":
 		if v > float64(in.Year) {
 			return fmt.Sprintf("%.0f is still to come: look at the anode's year again.", v), Note
+		}
+		if v < float64(in.AnodeOf) {
+			return fmt.Sprintf("The equipment says that an anode was put in in %d, here it says %.0f: one of them is wrong. The equipment stays as it is; change it in the record if need be.", in.AnodeOf, v), Note
 		}
 		if age := float64(in.Year) - v; in.Anode > 0 && age > in.Anode {
 			return fmt.Sprintf("The anode is of %.0f and lasts %g years: look how much of it is left; what it protected corrodes instead.", v, in.Anode), i.Severity

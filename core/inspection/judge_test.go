@@ -138,6 +138,9 @@ func TestTheAnodesYear(t *testing.T) {
 	assert.NotContains(t, found(t, in, Answers{"anode-year": value(2024)}), ItemID("anode-year"))
 	assert.Contains(t, found(t, in, Answers{"anode-year": value(2023)})["anode-year"].Says, "of 2023 and lasts 2.5 years")
 	assert.Contains(t, found(t, in, Answers{"anode-year": value(2031)})["anode-year"].Says, "still to come")
+	in.AnodeOf = 2025
+	assert.Contains(t, found(t, in, Answers{"anode-year": value(2019)})["anode-year"].Says, "one of them is wrong")
+	assert.NotContains(t, found(t, in, Answers{"anode-year": value(2025)}), ItemID("anode-year"))
 	in.Schools.CellClear = true
 	for _, i := range On(&in.Model.Doc, in.Schools) {
 		if i.ID == "switch-before" {

@@ -120,6 +120,9 @@ func (s *Service) StartInspection(ctx context.Context, a Actor, pool, id uuid.UU
 func (at *atStop) installation(now time.Time) *inspection.Installation {
 	in := &inspection.Installation{Model: at.cached.model, Pool: units.Volume(at.record.Pool.VolumeM3), Year: now.In(at.company.zone).Year(), Schools: at.company.schools(), Anode: at.company.expected(&store.Equipment{Kind: upkeep.Anode})}
 	for _, e := range at.parts {
+		if e.Kind == upkeep.Anode && e.InstalledOn != nil {
+			in.AnodeOf = max(in.AnodeOf, e.InstalledOn.Year())
+		}
 		if p := at.company.part(&e, now); p.AgeYears != nil && p.ExpectedYears != nil && *p.AgeYears > *p.ExpectedYears {
 			in.Old = append(in.Old, fmt.Sprintf("%s, %.1f of %g years", p.Kind, *p.AgeYears, *p.ExpectedYears))
 		}
