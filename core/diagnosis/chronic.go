@@ -93,7 +93,7 @@ func (e *engine) breach(l *pad.Limit) (fault.ID, string) {
 	}
 	if l.Job == pad.JobBackwash {
 		if fast := fastest(l.At); !fast.OK {
-			return id, fmt.Sprintf("%s: %.0f %s are needed, full speed gives %.0f.", l.Name, l.Value, l.Unit, fast.Value)
+			return id, fmt.Sprintf("%s: %.0f %s are needed, full speed gives %.0f %s.", l.Name, l.Value, l.Unit, fast.Value, l.Unit)
 		}
 		return "", ""
 	}
@@ -107,7 +107,7 @@ func (e *engine) breach(l *pad.Limit) (fault.ID, string) {
 	}
 	for _, at := range l.At[:programmed] {
 		if !at.OK {
-			return id, fmt.Sprintf("%s at %.0f rpm: %.0f %s against %.0f.", l.Name, float64(at.Speed), at.Value, l.Unit, l.Value)
+			return id, fmt.Sprintf("%s at %.0f rpm: %.0f %s against %.0f %s.", l.Name, float64(at.Speed), at.Value, l.Unit, l.Value, l.Unit)
 		}
 	}
 	return "", ""

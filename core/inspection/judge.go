@@ -161,9 +161,9 @@ func (in *Installation) measured(i *Item, v float64, a Answers) (string, Severit
 		}
 		switch {
 		case v > hard:
-			return fmt.Sprintf("The tank is run to %.0f psi, over its limit of %.0f: stop. Stored pressure can kill.", v, hard), Stop
+			return fmt.Sprintf("The tank is run to %.0f psi, over its limit of %.0f psi: stop. Stored pressure can kill.", v, hard), Stop
 		case v > ceiling:
-			return fmt.Sprintf("The tank is run to %.0f psi, over the usual ceiling of %.0f: clean sooner or run slower.", v, ceiling), Act
+			return fmt.Sprintf("The tank is run to %.0f psi, over the usual ceiling of %.0f psi: clean sooner or run slower.", v, ceiling), Act
 		}
 	}
 	return "", i.Severity
@@ -202,7 +202,7 @@ func (in *Installation) computed(i *Item, limits []pad.Limit, a Answers) (string
 	switch i.ID {
 	case "media-rate":
 		if l, at := worst("media-rate"); l != nil {
-			return fmt.Sprintf("At the programmed %.0f rpm the filter gets %.0f gpm and bears %.0f: dirt is driven deep, media die in months. Run it slower, or give it a larger filter.", float64(at.Speed), at.Value, l.Value), i.Severity, nil
+			return fmt.Sprintf("At the programmed %.0f rpm the filter gets %.0f gpm and bears %.0f gpm: dirt is driven deep, media die in months. Run it slower, or give it a larger filter.", float64(at.Speed), at.Value, l.Value), i.Severity, nil
 		}
 	case "pump-match":
 		st, err := in.Model.Solver().Solve(pad.Operation{Speed: in.Model.TopSpeed()}, pad.Effects{})
@@ -210,11 +210,11 @@ func (in *Installation) computed(i *Item, limits []pad.Limit, a Answers) (string
 			return "", i.Severity, fmt.Errorf("solving at top speed: %w", err)
 		}
 		if best := in.Model.BestFlow(); st.Flow > best*units.Flow(farOut) {
-			return fmt.Sprintf("At full speed the pump moves %.0f gpm through this pad and is at its best at %.0f: a high-head pump on a pad that asks for little head. It wastes power and may cavitate: run it slower.", st.Flow.GPM(), best.GPM()), i.Severity, nil
+			return fmt.Sprintf("At full speed the pump moves %.0f gpm through this pad and is at its best at %.0f gpm: a high-head pump on a pad that asks for little head. It wastes power and may cavitate: run it slower.", st.Flow.GPM(), best.GPM()), i.Severity, nil
 		}
 	case "velocity":
 		if l, at := worst("suction-velocity", "return-velocity"); l != nil {
-			return fmt.Sprintf("%s of %.1f ft/s at %.0f rpm, %.0f is good practice.", l.Name, at.Value, float64(at.Speed), l.Value), i.Severity, nil
+			return fmt.Sprintf("%s of %.1f ft/s at %.0f rpm, %.0f ft/s is good practice.", l.Name, at.Value, float64(at.Speed), l.Value), i.Severity, nil
 		}
 	case "heater-flow":
 		if l, at := worst("heater-flow"); l != nil {

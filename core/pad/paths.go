@@ -226,11 +226,11 @@ func (m *Model) suctionHazards(p *Paths, add addHazard) {
 			add(mark, "one-suction", "One suction takes the whole pull", "All %.0f gpm go through the one cover of %s: a body or hair can be held there. Open a second suction.", r.Flow.GPM(), r.Name)
 		}
 		if at := coverFlow(r.Line, r.Flow); r.Line.RatingGPM > 0 && at.GPM() > r.Line.RatingGPM {
-			add(MarkStop, "cover-rating", "Over the cover's rating", "With one cover of %s blocked the other takes %.0f gpm; it is rated %.0f.", r.Name, at.GPM(), r.Line.RatingGPM)
+			add(MarkStop, "cover-rating", "Over the cover's rating", "With one cover of %s blocked the other takes %.0f gpm; it is rated %.0f gpm.", r.Name, at.GPM(), r.Line.RatingGPM)
 		}
 	}
 	if p.State.Cavitating || (p.State.NPSHRequired > 0 && p.State.NPSHAvailable < p.State.NPSHRequired) {
-		add(MarkAct, "cavitation", "Cavitation", "%.0f ft of suction head are left and the pump needs %.0f: gravel noise, falling head, a worn impeller.",
+		add(MarkAct, "cavitation", "Cavitation", "%.0f ft of suction head are left and the pump needs %.0f ft: gravel noise, falling head, a worn impeller.",
 			p.State.NPSHAvailable.Feet(), math.Max(p.State.NPSHRequired.Feet(), 1))
 	}
 }
@@ -254,9 +254,9 @@ func (m *Model) vesselLimit() units.Pressure {
 func (m *Model) pressureHazards(p *Paths, add addHazard) {
 	switch tank := p.State.Tank; {
 	case tank > m.vesselLimit():
-		add(MarkStop, "over-label", "Over the tank's limit", "The tank would stand at %.0f psi, its limit is %.0f: stop.", tank.PSI(), m.vesselLimit().PSI())
+		add(MarkStop, "over-label", "Over the tank's limit", "The tank would stand at %.0f psi, its limit is %.0f psi: stop.", tank.PSI(), m.vesselLimit().PSI())
 	case tank > ServiceCeiling:
-		add(MarkAct, "high-pressure", "High pressure", "The tank would stand at %.0f psi; %.0f is the usual ceiling in service.", tank.PSI(), ServiceCeiling.PSI())
+		add(MarkAct, "high-pressure", "High pressure", "The tank would stand at %.0f psi; %.0f psi is the usual ceiling in service.", tank.PSI(), ServiceCeiling.PSI())
 	}
 }
 
@@ -280,7 +280,7 @@ func (m *Model) needHazards(p *Paths, set Setting, add addHazard) {
 			least, why = r.Line.LeastGPM, "It does not work like this."
 		}
 		if least > 0 && r.Flow.GPM() < least {
-			add(MarkAct, "short-"+r.ID, r.label()+" gets too little", "%.0f gpm of the %.0f that it needs. %s", math.Max(0, r.Flow.GPM()), least, why)
+			add(MarkAct, "short-"+r.ID, r.label()+" gets too little", "%.0f gpm of the %.0f gpm that it needs. %s", math.Max(0, r.Flow.GPM()), least, why)
 		}
 	}
 }

@@ -78,7 +78,7 @@ func grouped(value float64, digits int) string {
 
 // told finds figures with a trade unit in a sentence: "14.5 psi", "8 to 10 psi",
 // "2,400 gal".
-var told = regexp.MustCompile(`([−-]?\d[\d,]*(?:\.\d+)?)((?:\s?(?:to|and|–|or)\s?[−-]?\d[\d,]*(?:\.\d+)?)?)\s(gpm/ft²|ft/s|ft²|psi|inHg|gpm|gallons|kgal|gal|ft|in|°F|lb|miles|mi)(\s(?:of|before|after|from|above|below|to|long|pipe)\b|[^\p{L}\d²/]|$)`)
+var told = regexp.MustCompile(`([−-]?\d[\d,]*(?:\.\d+)?)((?:\s?(?:to|and|–|or|of)\s?[−-]?\d[\d,]*(?:\.\d+)?)?)\s(gpm/ft²|ft/s|ft²|psi|inHg|gpm|gallons|kgal|gal|ft|in|°F|lb|miles|mi)(\s(?:of|before|after|from|above|below|to|long|pipe)\b|[^\p{L}\d²/]|$)`)
 
 var number = regexp.MustCompile(`[−-]?\d[\d,]*(?:\.\d+)?`)
 

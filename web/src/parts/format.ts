@@ -12,7 +12,7 @@ const nf = (digits: number) => {
 };
 const whole = nf(0);
 
-const digitsOf: Record<string, number> = { psi: 1, inHg: 1, gpm: 0, W: 0, rpm: 0, gal: 0, money: 2 };
+const digitsOf: Record<string, number> = { psi: 1, inHg: 1, gpm: 0, W: 0, rpm: 0, gal: 0, money: 2, "gpm/ft²": 2 };
 
 /** What the trade's units are read as in metric: the unit, times what, plus what, with how many decimals. */
 const metricOf: Record<string, { unit: string; times: number; plus?: number; digits: number }> = {
@@ -23,6 +23,7 @@ const metricOf: Record<string, { unit: string; times: number; plus?: number; dig
   kgal: { unit: "m³", times: 3.785411784, digits: 1 },
   ft: { unit: "m", times: 0.3048, digits: 2 },
   "ft/s": { unit: "m/s", times: 0.3048, digits: 1 },
+  "gpm/ft²": { unit: "m/h", times: 2.4446, digits: 1 },
   "ft²": { unit: "m²", times: 0.09290304, digits: 2 },
   in: { unit: "cm", times: 2.54, digits: 0 },
   miles: { unit: "km", times: 1.609344, digits: 1 },

@@ -23,7 +23,7 @@ export function Compare({
     [t("plan.kwh"), (p) => p.totals.kwh.toFixed(2)],
     [t("plan.month"), (p) => `${currency}${figure(p.month, "money")}`],
     [t("plan.halfYear"), (p) => `${currency}${figure(p.season, "money")}`],
-    [t("plan.media"), (p) => p.totals.mediaRate.toFixed(2)],
+    [t("plan.media"), (p) => measured(p.totals.mediaRate, "gpm/ft²")],
     [t("plan.noise"), (p) => p.totals.noiseHours.toFixed(1)],
     [t("plan.starts"), (p) => String(p.totals.starts)],
   ];
@@ -40,8 +40,8 @@ export function Compare({
         {rows.map(([name, of]) => (
           <tr key={name}>
             <th scope="row">{name}</th>
-            <td>{of(present)}</td>
-            <td>{plan ? of(plan) : "–"}</td>
+            <td className="one-line">{of(present)}</td>
+            <td className="one-line">{plan ? of(plan) : "–"}</td>
           </tr>
         ))}
         <tr>

@@ -36,7 +36,7 @@ export function Season({ id, currency }: { id: string; currency: string }) {
             {year.data.map((m) => (
               <tr key={m.month}>
                 <th scope="row">{monthName(m.month)}</th>
-                <td className="n">{measured(m.airF, "°F")}</td>
+                <td className="one-line">{measured(m.airF, "°F")}</td>
                 <td>{m.turnovers}</td>
                 <td>{m.hours.toFixed(1)}</td>
                 <td>{m.says ? "–" : `${currency}${figure(m.cost, "money")}`}</td>
@@ -86,7 +86,7 @@ export function Schools({ id, currency }: { id: string; currency: string }) {
                     <td>{r.turnovers.toFixed(2)}</td>
                     <td>{r.kwh.toFixed(2)}</td>
                     <td>{`${currency}${figure(r.month, "money")}`}</td>
-                    <td>{r.mediaRate.toFixed(2)}</td>
+                    <td>{measured(r.mediaRate, "gpm/ft²")}</td>
                   </>
                 )}
               </tr>
