@@ -20,6 +20,7 @@ func TestABlockInThePeakSaysWhyNot(t *testing.T) {
 	s.pool("Quince Court 14", "/plan")
 	s.findText("#plan-says", "a month")
 	s.findText(".plan", "Proved: no plan that meets these needs is cheaper")
+	s.findText(".compare", "$")
 	s.tap("#plan-as-found")
 	block := s.find(`.plan-block[data-slot="0"]`)
 	block.MustEval("() => this.scrollIntoView({ block: 'center' })")

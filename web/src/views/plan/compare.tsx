@@ -40,8 +40,8 @@ export function Compare({
         {rows.map(([name, of]) => (
           <tr key={name}>
             <th scope="row">{name}</th>
-            <td className="one-line">{of(present)}</td>
-            <td className="one-line">{plan ? of(plan) : "–"}</td>
+            <td className="unbroken">{of(present)}</td>
+            <td className="unbroken">{plan ? of(plan) : "–"}</td>
           </tr>
         ))}
         <tr>

@@ -36,7 +36,7 @@ export function Season({ id, currency }: { id: string; currency: string }) {
             {year.data.map((m) => (
               <tr key={m.month}>
                 <th scope="row">{monthName(m.month)}</th>
-                <td className="one-line">{measured(m.airF, "°F")}</td>
+                <td className="unbroken">{measured(m.airF, "°F")}</td>
                 <td>{m.turnovers}</td>
                 <td>{m.hours.toFixed(1)}</td>
                 <td>{m.says ? "–" : `${currency}${figure(m.cost, "money")}`}</td>
