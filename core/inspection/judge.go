@@ -15,8 +15,8 @@ type Answer struct {
 	Note  string   `json:"note,omitempty" maxLength:"500"`
 }
 
-// IsAnswered says whether an item was looked at; the pad's own figures always are.
-func IsAnswered(id ItemID, x Answer) bool {
+// isAnswered says whether an item was looked at; the pad's own figures always are.
+func isAnswered(id ItemID, x Answer) bool {
 	i := lookUp(id)
 	return x.Value != nil || x.Yes != nil || i != nil && i.Kind == Computed
 }

@@ -15,12 +15,10 @@ const hoursADay = 24
 // leave open, as usual for integer programmes.
 const tolerance = 5e-4
 
-// byDay is the money an hour for which, of equal plans, the one by daylight is taken:
-// algae grow in the sun.
-// aSlot is the money a day that keying one slot more into the pump must save (ours).
+// Prices that choose between plans of the same power (ours).
 const (
-	aSlot  = 3e-4
-	byDay  = 2e-6
+	aSlot  = 3e-4 // money a day that keying one slot more into the pump must save
+	byDay  = 2e-6 // money an hour away from midday: of equal plans the one by daylight, for algae grow in the sun
 	midday = 12.5
 )
 

@@ -135,18 +135,12 @@ func (a *API) photoRoutes() {
 			RawBody    []byte    `contentType:"application/octet-stream"`
 		}) (*body[app.PhotoView], error) {
 			p := app.NewPhoto{ID: in.Photo, Item: in.Item, Caption: in.Caption, TakenAt: in.TakenAt}
-			for field, to := range map[string]struct {
-				asked string
-				id    **uuid.UUID
-			}{"visit": {in.Visit, &p.VisitID}, "inspection": {in.Inspection, &p.Inspection}} {
-				if to.asked == "" {
-					continue
-				}
-				id, err := uuid.Parse(to.asked)
-				if err != nil {
-					return nil, app.FieldErrors{{Field: field, Says: "This " + field + " is not one of the pool's."}}
-				}
-				*to.id = &id
+			var err error
+			if p.VisitID, err = ofPool("visit", in.Visit); err != nil {
+				return nil, err
+			}
+			if p.Inspection, err = ofPool("inspection", in.Inspection); err != nil {
+				return nil, err
 			}
 			return answer(a.service.AddPhoto(ctx, who, in.ID, p, in.RawBody))
 		})
@@ -167,6 +161,18 @@ func (a *API) photoRoutes() {
 		}) (*nothing, error) {
 			return nil, a.service.TakePhotoAway(ctx, who, in.ID, in.Body.Why)
 		})
+}
+
+// ofPool reads the id of something of a pool's that may be left out.
+func ofPool(field, text string) (*uuid.UUID, error) {
+	if text == "" {
+		return nil, nil
+	}
+	id, err := uuid.Parse(text)
+	if err != nil {
+		return nil, app.FieldErrors{{Field: field, Says: "This " + field + " is not one of the pool's."}}
+	}
+	return &id, nil
 }
 
 // PaperAsk names a paper of a pool.

@@ -392,11 +392,9 @@ func (at *atStop) judge(f Findings, now time.Time, chemicals *time.Time) (Verdic
 	if err != nil {
 		return Verdict{}, nil, err
 	}
-	var found []inspection.Finding
-	if at.inspected.ClosedAt != nil {
-		if found, err = findingsOf(&at.inspected); err != nil {
-			return Verdict{}, nil, err
-		}
+	found, err := findingsOf(&at.inspected)
+	if err != nil {
+		return Verdict{}, nil, err
 	}
 	load := at.history.State.LoadBelief()
 	res, err := diagnosis.Diagnose(diagnosis.Case{Model: m, Readings: readings, Signs: signs,

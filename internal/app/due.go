@@ -119,11 +119,7 @@ func (s *Service) Due(ctx context.Context, a Actor, id uuid.UUID) (DueView, erro
 		return DueView{}, err
 	}
 	planned := c.planned(&at.record.Pool, moves[id], at.before, now)
-	inspected, err := s.store.LastInspections(ctx, []uuid.UUID{id})
-	if err != nil {
-		return DueView{}, fmt.Errorf("reading the last inspection: %w", err)
-	}
-	work, err := inspectedOf(inspected[id])
+	work, err := inspectedOf(at.inspected)
 	if err != nil {
 		return DueView{}, err
 	}

@@ -73,26 +73,21 @@ func (s *Service) Inspections(ctx context.Context, a Actor, pool uuid.UUID) ([]I
 		if err != nil {
 			return nil, err
 		}
-		out[i] = InspectionLine{r.ID.String(), r.StartedAt, names[r.StartedBy], r.ClosedAt, len(fs), gravest(fs)}
+		out[i] = InspectionLine{r.ID.String(), r.StartedAt, names[r.StartedBy], r.ClosedAt, len(fs), string(inspection.Gravest(fs))}
 	}
 	return out, nil
 }
 
+// findingsOf reads what an inspection found; none where there was no inspection.
 func findingsOf(r *store.Inspection) ([]inspection.Finding, error) {
+	if len(r.Findings) == 0 {
+		return nil, nil
+	}
 	var fs []inspection.Finding
 	if err := json.Unmarshal(r.Findings, &fs); err != nil {
 		return nil, fmt.Errorf("the findings of inspection %s: %w", r.ID, err)
 	}
 	return fs, nil
-}
-
-func gravest(fs []inspection.Finding) string {
-	for _, s := range []inspection.Severity{inspection.Stop, inspection.Act, inspection.Note} {
-		if slices.ContainsFunc(fs, func(f inspection.Finding) bool { return f.Severity == s }) {
-			return string(s)
-		}
-	}
-	return ""
 }
 
 // StartInspection begins one, or takes up the one that was left open.
@@ -183,23 +178,12 @@ func (s *Service) inspectionView(ctx context.Context, a Actor, row store.Inspect
 		if r.ClosedAt == nil {
 			continue
 		}
-		before := &InspectionBefore{ClosedAt: *r.ClosedAt, Mended: []string{}, New: []string{}}
-		if before.Findings, err = findingsOf(&r); err != nil {
+		then, err := findingsOf(&r)
+		if err != nil {
 			return out, err
 		}
-		has := func(fs []inspection.Finding, id inspection.ItemID) bool {
-			return slices.ContainsFunc(fs, func(f inspection.Finding) bool { return f.Item == id })
-		}
-		for _, f := range before.Findings {
-			if x := out.Answers[f.Item]; inspection.IsAnswered(f.Item, x) && !has(out.Findings, f.Item) {
-				before.Mended = append(before.Mended, f.Name)
-			}
-		}
-		for _, f := range out.Findings {
-			if !has(before.Findings, f.Item) {
-				before.New = append(before.New, f.Name)
-			}
-		}
+		before := &InspectionBefore{ClosedAt: *r.ClosedAt, Findings: then}
+		before.Mended, before.New = inspection.Since(then, out.Findings, out.Answers)
 		out.Before = before
 		break
 	}
@@ -327,7 +311,7 @@ func inspectedOf(r store.Inspection) ([]upkeep.Inspected, error) {
 func inspectedWork(fs []inspection.Finding, at time.Time) []upkeep.Inspected {
 	var out []upkeep.Inspected
 	for _, f := range fs {
-		if f.Severity == inspection.Note {
+		if !f.IsWork() {
 			continue
 		}
 		out = append(out, upkeep.Inspected{Item: string(f.Item), Name: f.Name, Says: f.Says, Who: f.Who, At: at, Stop: f.Severity == inspection.Stop})
@@ -359,7 +343,7 @@ func (s *Service) inspectionPaper(ctx context.Context, w *writer, of *uuid.UUID)
 	w.facts("Inspected by", w.names[row.StartedBy], "Findings", fmt.Sprint(len(fs)))
 	for _, f := range fs {
 		if f.Severity == inspection.Stop {
-			w.caution(f.Says)
+			w.caution(w.units.Say(f.Says))
 		}
 	}
 	severity := map[inspection.Severity]string{inspection.Stop: "stop", inspection.Act: "mend", inspection.Note: "good to know"}

@@ -56,10 +56,9 @@ func (s *Service) papersOf(ctx context.Context, pool uuid.UUID) ([]PaperName, er
 	if err != nil {
 		return nil, fmt.Errorf("listing the inspections: %w", err)
 	}
-	for _, r := range inspections {
-		if r.ClosedAt != nil && len(out) < 3+recentInspections {
-			out = append(out, PaperName{InspectionPaper, "Inspection of " + r.ClosedAt.In(c.zone).Format("2 January 2006"), r.ID.String()})
-		}
+	closed := slices.DeleteFunc(inspections, func(r store.Inspection) bool { return r.ClosedAt == nil })
+	for _, r := range closed[:min(len(closed), recentInspections)] {
+		out = append(out, PaperName{InspectionPaper, "Inspection of " + r.ClosedAt.In(c.zone).Format("2 January 2006"), r.ID.String()})
 	}
 	visits, err := s.store.Log(ctx, pool, s.now().AddDate(0, 0, 1), recentVisits)
 	if err != nil {
@@ -512,11 +511,7 @@ func (s *Service) comingWork(ctx context.Context, w *writer) ([][]string, error)
 		return nil, err
 	}
 	planned := w.company.planned(&w.record.Pool, moves[id], w.before, w.now)
-	inspected, err := s.store.LastInspections(ctx, []uuid.UUID{id})
-	if err != nil {
-		return nil, fmt.Errorf("reading the last inspection: %w", err)
-	}
-	work, err := inspectedOf(inspected[id])
+	work, err := inspectedOf(w.inspected)
 	if err != nil {
 		return nil, err
 	}

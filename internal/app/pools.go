@@ -206,7 +206,11 @@ func (s *Service) readPool(ctx context.Context, id uuid.UUID, now time.Time) (*a
 	if err != nil {
 		return nil, fmt.Errorf("reading the equipment: %w", err)
 	}
-	return &atStop{company: c, record: rec, cached: cm, history: s.historyOf(c, visits[id], doses[id], cm, now), parts: parts[id], before: visits[id]}, nil
+	inspected, err := s.store.LastInspections(ctx, []uuid.UUID{id})
+	if err != nil {
+		return nil, fmt.Errorf("reading the last inspection: %w", err)
+	}
+	return &atStop{company: c, record: rec, cached: cm, history: s.historyOf(c, visits[id], doses[id], cm, now), parts: parts[id], before: visits[id], inspected: inspected[id]}, nil
 }
 
 // PoolView shows a pool's record.

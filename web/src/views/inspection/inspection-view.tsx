@@ -5,10 +5,8 @@ import { api, type Inspection } from "../../api/client";
 import { longDay } from "../../parts/format";
 import type { FrameProps } from "../../parts/frame";
 import { AddPhoto, Photos } from "../../parts/photos";
-import { PoolPages } from "../../parts/pool-pages";
-import { Loading, Trouble } from "../../parts/quiet-states";
+import { PoolFrame } from "../../parts/pool-frame";
 import { StateMark } from "../../parts/state-mark";
-import { Strip } from "../../parts/strip";
 import { ItemRow, Verdict } from "./item-row";
 import { useInspection } from "./use-inspection";
 
@@ -17,24 +15,13 @@ export function InspectionView(frame: FrameProps) {
   const { id = "" } = useParams();
   const query = api.useQuery("get", "/api/inspections/{id}", { params: { path: { id } } });
   return (
-    <div className="frame plain">
-      <Strip {...frame} />
-      <main className="whole">
-        {query.data ? (
-          <>
-            <header className="top">
-              <h1>{query.data.street}</h1>
-            </header>
-            <PoolPages id={query.data.poolId} />
-            {query.data.closedAt ? <Closed stands={query.data} /> : <Walk key={query.data.id} stands={query.data} />}
-          </>
-        ) : query.isError ? (
-          <Trouble error={query.error} onRetry={() => query.refetch()} />
-        ) : (
-          <Loading />
-        )}
-      </main>
-    </div>
+    <PoolFrame
+      frame={frame}
+      id={query.data?.poolId ?? ""}
+      query={query}
+      street={(v) => v.street}
+      of={(v) => (v.closedAt ? <Closed stands={v} /> : <Walk key={v.id} stands={v} />)}
+    />
   );
 }
 
