@@ -18,7 +18,7 @@ var mayImport = map[string][]string{
 	"fairlap/internal/store":         {},
 	"fairlap/internal/localdb":       {},
 	"fairlap/internal/app":           {"fairlap/core/", "fairlap/internal/paper", "fairlap/internal/picture", "fairlap/internal/sheet", "fairlap/internal/store"},
-	"fairlap/internal/api":           {"fairlap/core/pad", "fairlap/core/pool", "fairlap/core/speedplan", "fairlap/core/units", "fairlap/internal/app", "fairlap/internal/paper", "fairlap/internal/store"},
+	"fairlap/internal/api":           {"fairlap/core/casefile", "fairlap/core/pad", "fairlap/core/pool", "fairlap/core/speedplan", "fairlap/core/units", "fairlap/internal/app", "fairlap/internal/paper", "fairlap/internal/store"},
 	"fairlap/internal/backtest":      {"fairlap/core/", "fairlap/internal/standin"},
 	"fairlap/internal/chapter":       {},
 	"fairlap/internal/evaluation":    {"fairlap/core/"},

@@ -49,8 +49,12 @@ func run(n int, tuning, write bool) error {
 		return err
 	}
 	var all []mixResult
-	for _, mix := range []evaluation.Mix{evaluation.Evenly, evaluation.ByRoute} {
-		stops, err := maker.Stops(n, mix)
+	for _, mix := range []evaluation.Mix{evaluation.Evenly, evaluation.Thirteen, evaluation.ByRoute, evaluation.Pairs} {
+		many := n
+		if mix == evaluation.Pairs {
+			many = n / 4
+		}
+		stops, err := maker.Stops(many, mix)
 		if err != nil {
 			return err
 		}
@@ -63,7 +67,7 @@ func run(n int, tuning, write bool) error {
 	if err := engine.Close(); err != nil {
 		return err
 	}
-	text := tables(n, all)
+	text := tables(all)
 	fmt.Print(text)
 	if !write || tuning {
 		return nil
@@ -78,108 +82,195 @@ func run(n int, tuning, write bool) error {
 type row struct {
 	Judge  string
 	Meters evaluation.Meters
+	Speeds int
 	Looks  string
 	diagnosis.Track
-	// Shown is the same over the stops where the gauges show it.
-	Shown diagnosis.Track
-	Odds  bool // the judge gives chances
+	// Shown is the same over the stops where the gauges show it, Water the same where
+	// what no meter parts counts as one.
+	Shown, Water diagnosis.Track
+	Odds         bool // the judge gives chances
 }
 
 // What signs a judge is given.
 const (
 	usual      = "usual of the fault"
 	asTheyFell = "as they fell"
+	untold     = "the telling sign not looked at"
+	noLooks    = "none looked at"
+)
+
+// Names of the judges.
+const (
+	ours       = "Fair Lap"
+	signTable  = "Sign table (naive Bayes)"
+	fixedRule  = "Fixed rule"
+	cheapFirst = "Cheapest look first"
+	gaugeCard  = "Card by the gauge"
 )
 
 // mixResult is everything found on one mix of stops.
 type mixResult struct {
-	Mix           evaluation.Mix
-	Rows          []row
-	Minutes, Rule float64 // mean, to the true cause
-	ill           int
+	Mix   evaluation.Mix
+	Stops int
+	Rows  []row
+	// Minutes are the mean to the true cause, by who and meters.
+	Minutes []minutes
+	ill     int
+	Both    int // of two at once, both in the first three
+	Accused int // an honest meter called odd
+}
+
+type minutes struct {
+	Who    string
+	Meters evaluation.Meters
+	Mean   float64
 }
 
 // find gives one row, nil when it is not there.
-func (m *mixResult) find(judge string, meters evaluation.Meters, looks string) *row {
+func (m *mixResult) find(judge string, meters evaluation.Meters, speeds int, looks string) *row {
 	for i := range m.Rows {
-		if r := &m.Rows[i]; r.Judge == judge && r.Meters == meters && r.Looks == looks {
+		if r := &m.Rows[i]; r.Judge == judge && r.Meters == meters && r.Speeds == speeds && r.Looks == looks {
 			return r
 		}
 	}
 	return nil
 }
 
-// Names of the judges.
-const (
-	ours      = "Fair Lap"
-	signTable = "Sign table (naive Bayes)"
-	fixedRule = "Fixed rule"
+// spent gives the mean minutes of one way.
+func (m *mixResult) spent(who string, meters evaluation.Meters) float64 {
+	for _, x := range m.Minutes {
+		if x.Who == who && x.Meters == meters {
+			return x.Mean
+		}
+	}
+	return 0
+}
+
+type looks struct {
+	name   string
+	choose func(*evaluation.Stop) map[fault.Sign]bool
+}
+
+var (
+	fell     = looks{asTheyFell, (*evaluation.Stop).AsTheyFell}
+	usuals   = looks{usual, (*evaluation.Stop).Typical}
+	atypical = looks{untold, (*evaluation.Stop).Atypical}
+	nothing  = looks{noLooks, func(*evaluation.Stop) map[fault.Sign]bool { return nil }}
 )
 
+type plan struct {
+	name   string
+	judge  evaluation.Judge
+	meters evaluation.Meters
+	speeds int
+	looks
+}
+
+func plans(few bool) []plan {
+	var out []plan
+	if few {
+		return []plan{{ours, evaluation.Ours, evaluation.AllMeters, 2, fell}, {ours, evaluation.Ours, evaluation.AllMeters, 1, fell},
+			{ours, evaluation.Ours, evaluation.GaugeAndSpeed, 1, fell}, {ours, evaluation.Ours, evaluation.AllMeters, 2, nothing}}
+	}
+	for _, speeds := range []int{1, 2} {
+		for _, m := range evaluation.MeterSets {
+			for _, l := range []looks{fell, usuals, nothing} {
+				out = append(out, plan{ours, evaluation.Ours, m, speeds, l})
+			}
+		}
+	}
+	out = append(out, plan{ours, evaluation.Ours, evaluation.AllMeters, 1, atypical})
+	for _, m := range []evaluation.Meters{evaluation.GaugeAndSpeed, evaluation.AllMeters} {
+		for _, l := range []looks{fell, usuals, nothing} {
+			out = append(out, plan{signTable, evaluation.SignTable, m, 1, l})
+		}
+	}
+	return append(out, plan{fixedRule, evaluation.FixedRule, evaluation.GaugeAndSpeed, 1, nothing},
+		plan{gaugeCard, evaluation.GaugeCard, evaluation.GaugeAndSpeed, 1, nothing}, plan{cheapFirst, evaluation.CheapFirst, evaluation.GaugeAndSpeed, 1, nothing})
+}
+
 func judge(stops []*evaluation.Stop, mix evaluation.Mix, list bool) (mixResult, error) {
-	out := mixResult{Mix: mix}
-	typical, fell, atypical := (*evaluation.Stop).Typical, (*evaluation.Stop).AsTheyFell, (*evaluation.Stop).Atypical
-	none := func(*evaluation.Stop) map[fault.Sign]bool { return nil }
-	type plan struct {
-		name   string
-		judge  evaluation.Judge
-		meters evaluation.Meters
-		looks  string
-		choose func(*evaluation.Stop) map[fault.Sign]bool
-	}
-	var plans []plan
-	for _, j := range []plan{{name: ours, judge: evaluation.Ours}, {name: signTable, judge: evaluation.SignTable}} {
-		for _, m := range evaluation.MeterSets {
-			plans = append(plans, plan{j.name, j.judge, m, usual, typical})
+	out := mixResult{Mix: mix, Stops: len(stops)}
+	if mix == evaluation.Pairs {
+		both, err := each(stops, func(s *evaluation.Stop) (bool, error) {
+			return evaluation.BothFound(s, evaluation.Seen{Meters: evaluation.AllMeters, Speeds: 2, Looks: s.AsTheyFell()})
+		})
+		for i, yes := range both {
+			if yes {
+				out.Both++
+			} else if list {
+				fmt.Printf("not both: %s and %s, severity %d, %s\n", stops[i].Truth, stops[i].Also, stops[i].Severity, stops[i].Pad.Name)
+			}
 		}
-		for _, m := range evaluation.MeterSets {
-			plans = append(plans, plan{j.name, j.judge, m, asTheyFell, fell})
-		}
-		plans = append(plans,
-			plan{j.name, j.judge, evaluation.AllMeters, "the telling sign not looked at", atypical},
-			plan{j.name, j.judge, evaluation.AllMeters, "none looked at", none})
+		return out, err
 	}
-	plans = append(plans, plan{fixedRule, evaluation.FixedRule, evaluation.GaugeAndSpeed, "not used", none})
-	for _, p := range plans {
+	for _, p := range plans(list) {
 		settled, err := each(stops, func(s *evaluation.Stop) (diagnosis.Settled, error) {
-			said, err := p.judge(s, p.meters, p.choose(s))
+			said, err := p.judge(s, evaluation.Seen{Meters: p.meters, Speeds: p.speeds, Looks: p.choose(s)})
 			return diagnosis.Settled{Said: said, Was: s.Truth}, err
 		})
 		if err != nil {
 			return out, err
 		}
-		var shown []diagnosis.Settled
+		var shown, water []diagnosis.Settled
 		for i, s := range settled {
 			if stops[i].Shown {
 				shown = append(shown, s)
 			}
-			if list && p.name == ours && p.looks == asTheyFell && p.meters == evaluation.AllMeters && mix == evaluation.Evenly && s.Said[0].Fault != s.Was {
+			water = append(water, evaluation.AsWater(s))
+			if list && p.name == ours && p.looks.name == asTheyFell && p.meters == evaluation.AllMeters && p.speeds == 2 && mix != evaluation.ByRoute && s.Said[0].Fault != s.Was {
 				fmt.Printf("missed %-22s severity %d, %s: said %s %.2f, %s %.2f\n", s.Was, stops[i].Severity, stops[i].Pad.Name,
 					s.Said[0].Fault, s.Said[0].P, s.Said[1].Fault, s.Said[1].P)
 			}
 		}
-		out.Rows = append(out.Rows, row{p.name, p.meters, p.looks, diagnosis.Score(settled), diagnosis.Score(shown), p.name != fixedRule})
+		out.Rows = append(out.Rows, row{p.name, p.meters, p.speeds, p.looks.name, diagnosis.Score(settled), diagnosis.Score(shown), diagnosis.Score(water), p.name == ours || p.name == signTable})
 	}
-	ill := make([]*evaluation.Stop, 0, len(stops))
+	accused, err := each(stops, func(s *evaluation.Stop) (bool, error) {
+		return evaluation.Accused(s, evaluation.Seen{Meters: evaluation.AllMeters, Speeds: 2, Looks: s.AsTheyFell()})
+	})
+	if err != nil {
+		return out, err
+	}
+	for _, yes := range accused {
+		if yes {
+			out.Accused++
+		}
+	}
+	return out, out.follow(stops)
+}
+
+// follow counts minutes to the true cause, by our checks and by the rivals' orders.
+func (m *mixResult) follow(stops []*evaluation.Stop) error {
+	var ill []*evaluation.Stop
 	for _, s := range stops {
 		if s.Truth != fault.Healthy {
 			ill = append(ill, s)
 		}
 	}
-	out.ill = len(ill)
-	minutes, err := each(ill, func(s *evaluation.Stop) ([2]float64, error) {
-		mine, err := evaluation.FollowChecks(s, evaluation.AllMeters)
-		if err != nil {
-			return [2]float64{}, err
-		}
-		rule, err := evaluation.FollowRule(s)
-		return [2]float64{mine, rule}, err
-	})
-	for _, m := range minutes {
-		out.Minutes += m[0] / float64(len(ill))
-		out.Rule += m[1] / float64(len(ill))
+	m.ill = len(ill)
+	ways := []struct {
+		who    string
+		meters evaluation.Meters
+		spent  func(*evaluation.Stop) (float64, error)
+	}{
+		{ours, evaluation.AllMeters, func(s *evaluation.Stop) (float64, error) { return evaluation.FollowChecks(s, evaluation.AllMeters) }},
+		{ours, evaluation.GaugeAndSpeed, func(s *evaluation.Stop) (float64, error) { return evaluation.FollowChecks(s, evaluation.GaugeAndSpeed) }},
+		{fixedRule, evaluation.GaugeAndSpeed, func(s *evaluation.Stop) (float64, error) { return evaluation.FollowOrder(s, evaluation.FixedRule) }},
+		{gaugeCard, evaluation.GaugeAndSpeed, func(s *evaluation.Stop) (float64, error) { return evaluation.FollowOrder(s, evaluation.GaugeCard) }},
+		{cheapFirst, evaluation.GaugeAndSpeed, func(s *evaluation.Stop) (float64, error) { return evaluation.FollowOrder(s, evaluation.CheapFirst) }},
 	}
-	return out, err
+	for _, w := range ways {
+		all, err := each(ill, w.spent)
+		if err != nil {
+			return err
+		}
+		sum := 0.0
+		for _, x := range all {
+			sum += x
+		}
+		m.Minutes = append(m.Minutes, minutes{w.who, w.meters, sum / float64(max(1, len(ill)))})
+	}
+	return nil
 }
 
 // each does the work for every stop on all cores, in order.

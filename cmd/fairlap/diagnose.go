@@ -57,8 +57,22 @@ func printAnswer(out io.Writer, title string, a casefile.Answer) {
 	if title != "" {
 		fmt.Fprintln(out, title)
 	}
+	fmt.Fprintln(out, a.Verdict)
 	if a.Misfit != "" {
 		fmt.Fprintln(out, a.Misfit)
+	}
+	if c := a.Changed; c != nil {
+		fmt.Fprintf(out, "before %s: ", c.Work)
+		for i, w := range c.Was {
+			fmt.Fprintf(out, "%s%s %.0f %%", map[bool]string{true: "", false: ", "}[i == 0], w.Name, 100*w.P)
+		}
+		fmt.Fprintln(out)
+	}
+	for _, f := range a.Found {
+		fmt.Fprintf(out, "found: %s. %s %s\n", f.Name, f.Mend, f.Says)
+	}
+	for _, id := range a.Unknown {
+		fmt.Fprintf(out, "not explained by any of these: %s\n", id)
 	}
 	for i, s := range a.Suspects {
 		place := ""
@@ -68,9 +82,6 @@ func printAnswer(out io.Writer, title string, a casefile.Answer) {
 		fmt.Fprintf(out, "%3.0f %%  %s%s\n", 100*s.P, s.Name, place)
 		if i > 2 || s.P < 0.05 {
 			continue
-		}
-		for _, w := range s.With {
-			fmt.Fprintf(out, "         together with %s: %.0f %%\n", w.ID, 100*w.P)
 		}
 		for _, e := range s.For {
 			fmt.Fprintf(out, "         for: %s\n", e)

@@ -142,7 +142,8 @@ func TestEveryExampleCaseIsDiagnosed(t *testing.T) {
 		case "on-closed", "missing-drain-cover":
 			assert.True(t, strings.HasPrefix(plain, "!! Stop"), "the danger comes first: %s", plain)
 		case "humming-motor":
-			assert.Contains(t, plain, "For a licensed electrician.")
+			assert.Contains(t, plain, "pull the debris", "the shaft is stuck: a jam is ours")
+			assert.Contains(t, plain, "next: Reset the breaker once")
 		}
 	}
 }

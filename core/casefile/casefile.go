@@ -8,6 +8,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"math"
 	"sort"
 	"strings"
 
@@ -23,9 +24,26 @@ type Case struct {
 	Title     string          `json:"title,omitempty" maxLength:"200"`
 	Pad       pad.Document    `json:"pad"`
 	CleanLine []Reading       `json:"cleanLine,omitempty" maxItems:"12" doc:"read right after a cleaning; calibrates the pad"`
+	Before    []Stage         `json:"before,omitempty" maxItems:"8" doc:"what was found and done earlier at this stop, in order; readings and signs below come after it"`
 	Readings  []Reading       `json:"readings,omitempty" maxItems:"6" doc:"at rest: rpm 0 and the tank gauge alone"`
 	Signs     map[string]bool `json:"signs,omitempty" doc:"sign id to yes or no; a sign not looked for is left out"`
 	Context   Context         `json:"context,omitempty"`
+}
+
+// Stage is what was found at a stop up to a piece of work, and that work.
+type Stage struct {
+	Readings []Reading       `json:"readings,omitempty" maxItems:"6"`
+	Signs    map[string]bool `json:"signs,omitempty"`
+	Work     Done            `json:"work"`
+}
+
+// Done is something done to the pad.
+type Done struct {
+	Name    string   `json:"name" maxLength:"80"`
+	Mends   []string `json:"mends,omitempty" maxItems:"8" doc:"faults that it puts right where they are the cause"`
+	Cleaned bool     `json:"cleaned,omitempty" doc:"the filter was cleaned"`
+	Seconds float64  `json:"seconds,omitempty" minimum:"0" maximum:"86400" doc:"that the wash ran; 0 was not timed"`
+	Usual   float64  `json:"usual,omitempty" minimum:"0" maximum:"86400" doc:"that it usually takes"`
 }
 
 // Reading is one set of meters, as files and the record keep it; what was not
@@ -41,13 +59,17 @@ type Reading struct {
 
 // Context is what is known before anybody looks.
 type Context struct {
-	Load     *float64           `json:"load,omitempty" minimum:"-1" maximum:"5" doc:"expected filter load; left out, anything up to the limit"`
-	LoadSD   float64            `json:"loadSd,omitempty" minimum:"0" maximum:"3" doc:"one deviation of it; 0 is 0.2"`
+	Load     *float64           `json:"load,omitempty" minimum:"-1" maximum:"10" doc:"expected filter load; left out, anything up to the limit"`
+	LoadSD   float64            `json:"loadSd,omitempty" minimum:"0" maximum:"5" doc:"one deviation of it; 0 is 0.2"`
 	WaterF   float64            `json:"waterF,omitempty" minimum:"0" maximum:"140" doc:"0 is 80"`
 	LimitPsi float64            `json:"limitPsi,omitempty" minimum:"0" maximum:"20" doc:"gauge rise at full speed that calls for cleaning; 0 is 8"`
 	Season   string             `json:"season,omitempty" enum:"winter,spring,summer,autumn" doc:"of the place"`
+	Called   bool               `json:"called,omitempty" doc:"somebody called: no routine visit"`
+	Priors   map[string]float64 `json:"priors,omitempty" doc:"chance of a fault per pool-visit, where the company's own record knows better"`
 	Open     []string           `json:"open,omitempty" maxItems:"6" doc:"faults that the last visit left open"`
 	Worn     map[string]float64 `json:"worn,omitempty" doc:"share of its expected life that a fault's part has behind it"`
+	// Installed are chronic findings that an inspection spoke for.
+	Installed map[string]string `json:"installed,omitempty" doc:"what an inspection found, by the chronic finding that it speaks for"`
 }
 
 // largest is how many bytes of a case are read.
@@ -91,11 +113,14 @@ func dedupe(errs []pad.FieldError) []pad.FieldError {
 // unknown names signs and faults that do not exist.
 func (c *Case) unknown() []pad.FieldError {
 	var errs []pad.FieldError
-	for id := range c.Signs {
-		if _, ok := fault.LookUpSign(fault.Sign(id)); !ok {
-			errs = append(errs, pad.FieldError{Path: "signs." + id, Says: "there is no such sign" + nearest(id, signNames())})
+	signs := func(path string, signs map[string]bool) {
+		for id := range signs {
+			if _, ok := fault.LookUpSign(fault.Sign(id)); !ok {
+				errs = append(errs, pad.FieldError{Path: path + "." + id, Says: "there is no such sign" + nearest(id, signNames())})
+			}
 		}
 	}
+	signs("signs", c.Signs)
 	isFault := func(path, id string) {
 		if _, ok := fault.LookUp(fault.ID(id), c.Pad.Filter.Kind); !ok {
 			errs = append(errs, pad.FieldError{Path: path, Says: "there is no such fault" + nearest(id, faultNames())})
@@ -107,15 +132,37 @@ func (c *Case) unknown() []pad.FieldError {
 	for id := range c.Context.Worn {
 		isFault("context.worn."+id, id)
 	}
-	for i, r := range c.Readings {
-		if r.RPM == 0 && (r.VacuumInHg != nil || r.FlowGPM != nil || r.PowerW != nil) {
-			errs = append(errs, pad.FieldError{Path: fmt.Sprintf("readings[%d].rpm", i), Says: "at 0 rpm only the tank gauge says something"})
-		}
-		if r.RPM > c.Pad.Pump.TopRPM && c.Pad.Pump.TopRPM > 0 {
-			errs = append(errs, pad.FieldError{Path: fmt.Sprintf("readings[%d].rpm", i), Says: fmt.Sprintf("is over the pump's top speed, %g rpm", c.Pad.Pump.TopRPM)})
+	for id, p := range c.Context.Priors {
+		isFault("context.priors."+id, id)
+		if !(p >= 0 && p < 1) {
+			errs = append(errs, pad.FieldError{Path: "context.priors." + id, Says: "is a chance: from 0 to under 1"})
 		}
 	}
+	for id := range c.Context.Installed {
+		isFault("context.installed."+id, id)
+	}
+	for i, st := range c.Before {
+		signs(fmt.Sprintf("before[%d].signs", i), st.Signs)
+		for k, id := range st.Work.Mends {
+			isFault(fmt.Sprintf("before[%d].work.mends[%d]", i, k), id)
+		}
+		errs = append(errs, c.speeds(fmt.Sprintf("before[%d].readings", i), st.Readings)...)
+	}
+	errs = append(errs, c.speeds("readings", c.Readings)...)
 	sort.Slice(errs, func(a, b int) bool { return errs[a].Path < errs[b].Path })
+	return errs
+}
+
+// speeds names readings that no speed of the pump can give.
+func (c *Case) speeds(path string, readings []Reading) (errs []pad.FieldError) {
+	for i, r := range readings {
+		if r.RPM == 0 && (r.VacuumInHg != nil || r.FlowGPM != nil || r.PowerW != nil) {
+			errs = append(errs, pad.FieldError{Path: fmt.Sprintf("%s[%d].rpm", path, i), Says: "at 0 rpm only the tank gauge says something"})
+		}
+		if r.RPM > c.Pad.Pump.TopRPM && c.Pad.Pump.TopRPM > 0 {
+			errs = append(errs, pad.FieldError{Path: fmt.Sprintf("%s[%d].rpm", path, i), Says: fmt.Sprintf("is over the pump's top speed, %g rpm", c.Pad.Pump.TopRPM)})
+		}
+	}
 	return errs
 }
 
@@ -185,45 +232,105 @@ func (c *Case) Engine() (diagnosis.Case, error) {
 	if err != nil {
 		return diagnosis.Case{}, fmt.Errorf("calibrating the pad: %w", err)
 	}
-	out := diagnosis.Case{Model: m, Signs: map[fault.Sign]bool{}, Load: diagnosis.Belief{Mean: 0.5, SD: 0.4}, Worn: map[fault.ID]float64{}, Pool: units.Gallons(c.Pad.PoolGallons), Season: fault.Season(x.Season)}
+	return c.On(m), nil
+}
+
+// On gives the engine's case on a model that was calibrated already.
+func (c *Case) On(m *pad.Model) diagnosis.Case {
+	x := c.Context
+	out := diagnosis.Case{Model: m, Readings: readings(c.Readings), Signs: answers(c.Signs), Load: diagnosis.Belief{Mean: 0.5, SD: 0.4}, Called: x.Called,
+		Priors: byFault(x.Priors), Worn: byFault(x.Worn), Installed: byFault(x.Installed), Open: faults(x.Open), Pool: units.Gallons(c.Pad.PoolGallons), Season: fault.Season(x.Season)}
 	if x.Load != nil {
 		out.Load = diagnosis.Belief{Mean: *x.Load, SD: 0.2}
 	}
 	if x.LoadSD > 0 {
 		out.Load.SD = x.LoadSD
 	}
-	for id, yes := range c.Signs {
-		out.Signs[fault.Sign(id)] = yes
+	for _, st := range c.Before {
+		w := st.Work
+		out.Before = append(out.Before, diagnosis.Stage{Readings: readings(st.Readings), Signs: answers(st.Signs),
+			Done: diagnosis.Work{Name: w.Name, Mends: faults(w.Mends), Cleaned: w.Cleaned, Seconds: w.Seconds, Usual: w.Usual}})
 	}
-	for _, id := range x.Open {
-		out.Open = append(out.Open, fault.ID(id))
-	}
-	for id, share := range x.Worn {
-		out.Worn[fault.ID(id)] = share
-	}
-	for _, r := range c.Readings {
+	return out
+}
+
+func readings(in []Reading) []diagnosis.Reading {
+	var out []diagnosis.Reading
+	for _, r := range in {
 		set := pad.Setting(r.Setting)
 		if set == "" {
 			set = pad.SetFilter
 		}
-		out.Readings = append(out.Readings, diagnosis.Reading{Reading: r.Meters(), Setting: set})
+		out = append(out, diagnosis.Reading{Reading: r.Meters(), Setting: set})
 	}
-	return out, nil
+	return out
+}
+
+func answers(in map[string]bool) map[fault.Sign]bool {
+	out := make(map[fault.Sign]bool, len(in))
+	for id, yes := range in {
+		out[fault.Sign(id)] = yes
+	}
+	return out
+}
+
+func byFault[T any](in map[string]T) map[fault.ID]T {
+	out := make(map[fault.ID]T, len(in))
+	for id, x := range in {
+		out[fault.ID(id)] = x
+	}
+	return out
+}
+
+func faults(in []string) []fault.ID {
+	var out []fault.ID
+	for _, id := range in {
+		out = append(out, fault.ID(id))
+	}
+	return out
 }
 
 // Answer is a diagnosis as it is written out.
 type Answer struct {
 	Engine   string     `json:"engine"`
-	Dangers  []Danger   `json:"dangers"`
+	Verdict  string     `json:"verdict" doc:"the answer in one line"`
+	State    string     `json:"state" enum:"stop,reread,sound,dirt,past,suspect,unsure"`
+	Dangers  []Danger   `json:"dangers" doc:"while one says stop, no check and no fix is offered"`
+	Found    []Found    `json:"found,omitempty" doc:"seen wrong: to be mended whatever the gauges say"`
 	Suspects []Suspect  `json:"suspects"`
 	Other    float64    `json:"other" doc:"something that the catalogue does not hold"`
 	Load     float64    `json:"load"`
 	LoadSD   float64    `json:"loadSd"`
 	Misfit   string     `json:"misfit,omitempty"`
+	Unknown  []string   `json:"unexplained,omitempty" doc:"signs that no suspect brings"`
+	Changed  *Changed   `json:"changed,omitempty" doc:"what was thought before the last work of this stop"`
 	Alike    []string   `json:"alike,omitempty" doc:"leading suspects that these readings can't tell apart"`
 	Chronic  []Finding  `json:"chronic,omitempty"`
 	Next     []NextLook `json:"next"`
 	FixOrder []Fix      `json:"fixOrder" doc:"by probability over minutes"`
+}
+
+// Found is a thing seen wrong.
+type Found struct {
+	Sign string `json:"sign"`
+	Name string `json:"name"`
+	Mend string `json:"mend"`
+	Says string `json:"says,omitempty" doc:"what this pad's figures add"`
+}
+
+// Changed is what was thought before the last work.
+type Changed struct {
+	Work     string  `json:"work"`
+	Was      []Was   `json:"was"`
+	WasLoad  float64 `json:"wasLoad"`
+	TooShort bool    `json:"tooShort,omitempty" doc:"the wash ran under half its time"`
+}
+
+// Was is a suspect before the work.
+type Was struct {
+	ID   string  `json:"id"`
+	Name string  `json:"name"`
+	P    float64 `json:"p"`
 }
 
 // Danger is to be made safe before any thinking.
@@ -239,7 +346,7 @@ type Suspect struct {
 	Name    string   `json:"name"`
 	Place   string   `json:"place,omitempty"`
 	P       float64  `json:"p" minimum:"0" maximum:"1"`
-	With    []With   `json:"with,omitempty" doc:"faults that may be there too, each with the chance of both; p holds them"`
+	With    []With   `json:"with,omitempty" doc:"the other fault of two at once: the row is both, and p the chance of both"`
 	For     []string `json:"for,omitempty"`
 	Against []string `json:"against,omitempty"`
 	Settle  string   `json:"settle"`
@@ -284,7 +391,20 @@ type NextLook struct {
 
 // Write puts a result into words.
 func Write(r *diagnosis.Result) Answer {
-	out := Answer{Engine: diagnosis.EngineVersion, Dangers: []Danger{}, Suspects: []Suspect{}, Next: []NextLook{}, Other: r.Other, Load: r.Load.Mean, LoadSD: r.Load.SD, Alike: r.Alike}
+	v := diagnosis.Judge(r)
+	out := Answer{Engine: diagnosis.EngineVersion, Verdict: v.Says, State: string(v.State), Dangers: []Danger{}, Suspects: []Suspect{}, Next: []NextLook{}, Other: rounded(r.Other), Load: rounded(r.Load.Mean), LoadSD: rounded(r.Load.SD), Alike: r.Alike}
+	for _, f := range r.Found {
+		out.Found = append(out.Found, Found{string(f.Sign.ID), f.Sign.Name, f.Mend, f.Says})
+	}
+	for _, u := range r.Unexplained {
+		out.Unknown = append(out.Unknown, string(u.ID))
+	}
+	if c := r.Changed; c != nil {
+		out.Changed = &Changed{Work: c.Work, WasLoad: rounded(c.WasLoad.Mean), TooShort: c.TooShort, Was: []Was{}}
+		for i, w := range c.Was {
+			out.Changed.Was = append(out.Changed.Was, Was{string(w.Fault), c.WasNames[i], rounded(w.P)})
+		}
+	}
 	for _, d := range r.Dangers {
 		out.Dangers = append(out.Dangers, Danger(d))
 	}
@@ -301,22 +421,26 @@ func Write(r *diagnosis.Result) Answer {
 		}
 		var with []With
 		for _, w := range s.With {
-			with = append(with, With{string(w.Fault.ID), w.P})
+			with = append(with, With{string(w.Fault.ID), rounded(w.P)})
 		}
-		out.Suspects = append(out.Suspects, Suspect{string(s.Fault.ID), s.Fault.Name, s.Place, s.P, with, words(s.For), words(s.Against), s.Fault.Settle, s.Fault.Fix, s.Fault.Minutes, string(s.Fault.Who), s.Fault.Caution})
+		out.Suspects = append(out.Suspects, Suspect{string(s.Fault.ID), s.Name(), s.Place, rounded(s.P), with, words(s.For), words(s.Against), s.Fault.Settle, s.Fault.Fix, s.Fault.Minutes, string(s.Fault.Who), s.Fault.Caution})
 	}
 	for _, c := range r.Chronic {
-		out.Chronic = append(out.Chronic, Finding{string(c.Fault.ID), c.Fault.Name, c.P, c.Says})
+		out.Chronic = append(out.Chronic, Finding{string(c.Fault.ID), c.Fault.Name, rounded(c.P), c.Says})
 	}
 	out.FixOrder = []Fix{}
-	for _, f := range diagnosis.FixOrder(r.Suspects) {
-		out.FixOrder = append(out.FixOrder, Fix{string(f.Fault.ID), f.Fault.Fix, f.P, f.Minutes, f.Spent})
+	for _, f := range r.FixOrder() {
+		out.FixOrder = append(out.FixOrder, Fix{string(f.Fault.ID), f.Fault.Fix, rounded(f.P), f.Minutes, rounded(f.Spent)})
 	}
 	for _, n := range r.Next {
-		out.Next = append(out.Next, NextLook{string(n.Sign.ID), n.Sign.Name, n.Sign.Look, n.Sign.Minutes, n.Bits, n.Sign.Caution})
+		out.Next = append(out.Next, NextLook{string(n.Sign.ID), n.Sign.Name, n.Sign.Look, n.Sign.Minutes, rounded(n.Bits), n.Sign.Caution})
 	}
 	if m := r.Misfit; m != nil {
 		out.Misfit = fmt.Sprintf("These readings do not fit together: reading %d's %s would have to be wrong.", m.Reading+1, strings.ToLower(string(m.Meter)))
 	}
 	return out
 }
+
+// rounded leaves of a chance what anybody can mean by it. Beyond that two machines may
+// part in the last bit of a logarithm; the answer is the same on each.
+func rounded(x float64) float64 { return math.Round(x*1e6) / 1e6 }

@@ -3,8 +3,8 @@ package diagnosis
 import (
 	"fmt"
 	"math"
+	"slices"
 	"sort"
-	"strings"
 
 	"fairlap/core/fault"
 	"fairlap/core/pad"
@@ -46,7 +46,7 @@ type WouldRead struct {
 func (rc *ReadingCheck) add(name string, tank units.Pressure) {
 	for i, w := range rc.Would {
 		if math.Abs(float64(w.Tank-tank)) < float64(units.PSI(1)) {
-			rc.Would[i].Name += " or " + strings.ToLower(name[:1]) + name[1:]
+			rc.Would[i].Name += " or " + lowerFirst(name)
 			return
 		}
 	}
@@ -55,55 +55,150 @@ func (rc *ReadingCheck) add(name string, tank units.Pressure) {
 	}
 }
 
-// worthBits is the least expected information that makes a check worth naming.
-const worthBits = 0.05
-
 // offered is how many checks are named at most.
 const offered = 4
 
-// propose ranks the checks not yet made by expected information a minute.
-func (e *engine) propose(r *Result) error {
-	base := make([]float64, 0, len(r.Suspects)+1)
-	for i := range r.Suspects {
-		base = append(base, r.Suspects[i].P)
-	}
-	base = append(base, r.Other)
-	e.proposeLooks(r, base)
-	if err := e.proposeReadings(r, base); err != nil {
-		return err
-	}
-	sort.SliceStable(r.Next, func(a, b int) bool { return r.Next[a].PerMins > r.Next[b].PerMins })
-	if len(r.Next) > offered {
-		r.Next = r.Next[:offered]
-	}
-	return nil
+// outcome is one thing that the answer could turn out to be: a suspect, or one place
+// of a fault whose places are told apart by signs and mended apart.
+type outcome struct {
+	p       float64
+	suspect *Suspect // nil is something else
+	cause   []cause
+	name    string
 }
 
-func (e *engine) proposeLooks(r *Result, base []float64) {
-	flows := make([]float64, len(r.Suspects))
+// outcomes part the suspects by place where the place makes a difference.
+func (s *survey) outcomes(r *Result, p *posterior) []outcome {
+	var out []outcome
 	for i := range r.Suspects {
-		flows[i] = e.predicted(&r.Suspects[i])[0][flowMeter]
+		x := &r.Suspects[i]
+		if places := p.places(x); len(x.With) == 0 && len(places) > 1 {
+			for _, w := range places {
+				out = append(out, outcome{w.p, x, []cause{w.cause}, w.name})
+			}
+			continue
+		}
+		out = append(out, outcome{x.P, x, x.causes, x.Name()})
+	}
+	return append(out, outcome{p: r.Other})
+}
+
+type placed struct {
+	p     float64
+	cause cause
+	name  string
+}
+
+// places are those of a suspect that signs of their own tell apart, each with its
+// chance.
+func (p *posterior) places(x *Suspect) []placed {
+	var out []placed
+	best := map[string]float64{}
+	for i := range p.hyps {
+		w := &p.hyps[i]
+		if w.fault.ID != x.Fault.ID || w.place == "" || !tellsPlaces[w.fault.ID] {
+			continue
+		}
+		at := -1
+		for k := range out {
+			if out[k].name == w.place {
+				at = k
+			}
+		}
+		if at < 0 {
+			at = len(out)
+			out = append(out, placed{name: w.place, cause: w.cause})
+		}
+		out[at].p += w.post
+		if w.post > best[w.place] {
+			best[w.place], out[at].cause = w.post, w.cause
+		}
+	}
+	for k := range out {
+		out[k].name = x.Fault.Name + ": " + out[k].name
+	}
+	return out
+}
+
+// tellsPlaces are the faults whose places have signs and fixes of their own.
+var tellsPlaces = map[fault.ID]bool{fault.MotorHums: true, fault.GaugeBad: true}
+
+// propose ranks the checks not yet made by expected information a minute; where the
+// trade has an order for the situation, its looks come first.
+func (s *survey) propose(r *Result, p *posterior) ([]Check, error) {
+	all := s.outcomes(r, p)
+	next, first := s.looks(all)
+	readings, err := s.readingsWorth(r)
+	if err != nil {
+		return nil, err
+	}
+	next = append(next, readings...)
+	sort.SliceStable(next, func(a, b int) bool { return next[a].PerMins > next[b].PerMins })
+	out := first
+	for _, c := range next {
+		if !slices.ContainsFunc(first, func(x Check) bool { return x.Sign.ID != "" && x.Sign.ID == c.Sign.ID }) {
+			out = append(out, c)
+		}
+	}
+	return out[:min(offered, len(out))], nil
+}
+
+// looks weighs every look not yet made, and gives those of the trade's own order
+// apart.
+func (s *survey) looks(all []outcome) (worth, ordered []Check) {
+	base := make([]float64, len(all))
+	flows := make([]float64, len(all))
+	for i, o := range all {
+		base[i] = o.p
+		if o.suspect != nil {
+			flows[i] = o.suspect.reads(0)[flowMeter]
+		}
 	}
 	h0 := entropy(base)
-	for _, f := range fault.Signs {
-		if _, done := e.c.Signs[f.ID]; done || f.Context || !f.On(&e.c.Model.Doc) {
+	order := fault.OrderFor(s.c.Signs, leadOf(all))
+	found := map[fault.Sign]Check{}
+	for i := range fault.Signs {
+		sg := &fault.Signs[i]
+		if _, done := s.c.Signs[sg.ID]; done || sg.Context || !sg.On(&s.c.Model.Doc) {
 			continue
 		}
 		yes, no := make([]float64, len(base)), make([]float64, len(base))
-		var pYes float64
-		for i, p := range base {
-			given := f.Base
-			if i < len(r.Suspects) {
-				given = e.signGiven(&r.Suspects[i], &f, flows[i])
+		pYes := 0.0
+		for k, o := range all {
+			given := sg.Base
+			if o.suspect != nil {
+				x := *o.suspect
+				x.causes = o.cause
+				given = s.signGiven(&x, sg, flows[k])
 			}
-			yes[i], no[i] = p*given, p*(1-given)
-			pYes += yes[i]
+			yes[k], no[k] = o.p*given, o.p*(1-given)
+			pYes += yes[k]
 		}
 		bits := h0 - pYes*entropy(yes) - (1-pYes)*entropy(no)
+		c := Check{Sign: *sg, Bits: bits, IfYes: top(all, yes), IfNo: top(all, no), PerMins: bits / sg.Minutes}
+		if slices.Contains(order, sg.ID) {
+			found[sg.ID] = c
+		}
 		if bits >= worthBits {
-			r.Next = append(r.Next, Check{Sign: f, Bits: bits, IfYes: top(r, yes), IfNo: top(r, no), PerMins: bits / f.Minutes})
+			worth = append(worth, c)
 		}
 	}
+	for _, id := range order {
+		if c, ok := found[id]; ok {
+			ordered = append(ordered, c)
+		}
+	}
+	return worth, ordered
+}
+
+func leadOf(all []outcome) fault.ID {
+	best := 0
+	for i := range all {
+		if all[i].suspect != nil && all[i].p > all[best].p {
+			best = i
+		}
+	}
+	return all[best].suspect.Fault.ID
 }
 
 // Minutes that another reading takes: to settle, and for the handle twice.
@@ -112,68 +207,88 @@ const (
 	recirculateMinutes = 6
 )
 
-// proposeReadings weighs reading the tank gauge in another way: with the filter
+// readingsWorth weighs reading the tank gauge in another way: with the filter
 // out of the path, or at the other end of the speeds.
-func (e *engine) proposeReadings(r *Result, base []float64) error {
-	if len(e.c.Readings) == 0 || e.c.Readings[0].Tank == nil {
-		return nil
+func (s *survey) readingsWorth(r *Result) ([]Check, error) {
+	if len(s.readings) == 0 || s.readings[0].Tank == nil || s.readings[0].Speed == 0 {
+		return nil, nil
 	}
-	first, topSpeed := e.ops[0], e.c.Model.TopSpeed()
+	// The hardly likely go with something else.
+	var base []float64
+	rest := r.Other
+	for i := range r.Suspects {
+		if p := r.Suspects[i].P; i < 3 || p > hardly {
+			base = append(base, p)
+		} else {
+			rest += p
+		}
+	}
+	base = append(base, rest)
+	var out []Check
+	first, topSpeed := s.ops[0], s.c.Model.TopSpeed()
 	recirculated, fast, slow := false, false, false
-	for _, op := range e.ops {
+	for _, op := range s.ops {
 		recirculated = recirculated || op.Setting == pad.SetRecirculate
 		fast = fast || op.Speed > 0.85*topSpeed
 		slow = slow || op.Speed < 0.65*topSpeed
 	}
-	doc := &e.c.Model.Doc
+	doc := &s.c.Model.Doc
 	if doc.Filter.Valve == pad.Multiport && !recirculated {
 		f := fault.SignFact{Name: "Recirculate", Minutes: recirculateMinutes, PumpOff: true, Caution: "Pump OFF before the handle moves, and again to move it back.",
 			Look: fmt.Sprintf("Pump off, handle to Recirculate, run at %.0f rpm, read the tank gauge.", float64(first.Speed))}
-		if err := e.weighReading(r, base, f, pad.Operation{Speed: first.Speed, Setting: pad.SetRecirculate}); err != nil {
-			return err
+		c, err := s.weighReading(r, base, f, pad.Operation{Speed: first.Speed, Setting: pad.SetRecirculate})
+		if err != nil {
+			return nil, err
 		}
+		out = append(out, c...)
 	}
-	if doc.Pump.Kind != pad.VariableSpeed || first.Setting != pad.SetFilter {
-		return nil
+	if doc.Pump.Kind != pad.VariableSpeed || (first.Setting != pad.SetFilter && first.Setting != "") || (fast && slow) {
+		return out, nil
 	}
 	speed := topSpeed
-	if fast && slow {
-		return nil
-	}
 	if fast {
 		speed = units.Speed(50 * math.Round(float64(topSpeed)/2/50))
 	}
 	f := fault.SignFact{Name: "Another speed", Minutes: speedMinutes,
 		Look: fmt.Sprintf("Run at %.0f rpm, let it settle, read the tank gauge.", float64(speed))}
-	return e.weighReading(r, base, f, pad.Operation{Speed: speed, Setting: pad.SetFilter})
+	c, err := s.weighReading(r, base, f, pad.Operation{Speed: speed, Setting: pad.SetFilter})
+	return append(out, c...), err
 }
 
 // gaugeCells is how finely the tank gauge's possible figures are weighed.
 const gaugeCells = 80
 
-// weighReading adds a reading check when it is worth its minutes: the expected
+// weighReading gives a reading check when it is worth its minutes: the expected
 // fall in entropy over what the tank gauge could say.
-func (e *engine) weighReading(r *Result, base []float64, f fault.SignFact, op pad.Operation) error {
+func (s *survey) weighReading(r *Result, base []float64, f fault.SignFact, op pad.Operation) ([]Check, error) {
 	type peak struct{ at, sd float64 }
 	peaks := make([]peak, len(base))
 	low, high := math.Inf(1), math.Inf(-1)
-	read := float64(*e.c.Readings[0].Tank)
+	read := float64(*s.readings[0].Tank)
 	for i := range base {
-		if i == len(r.Suspects) { // something else: anywhere
+		if i == len(base)-1 { // something else: anywhere
 			peaks[i] = peak{read, float64(units.PSI(8))}
 			break
 		}
-		s := &r.Suspects[i]
-		st, err := e.solver.Solve(op, s.effects)
+		x := &r.Suspects[i]
+		st, err := s.solver.Solve(op, x.effects())
 		if err != nil {
-			return fmt.Errorf("weighing a reading at %v rpm: %w", op.Speed, err)
+			return nil, fmt.Errorf("weighing a reading at %v rpm: %w", op.Speed, err)
 		}
-		p := peak{float64(st.Tank), e.sigma(0, tankMeter, float64(st.Tank), s.effects.Air > 0)}
+		p := peak{float64(st.Tank), float64(units.PSI(0.7))}
 		// The best fit is not the only one: its load and severity stay a little open.
-		p.sd = math.Hypot(p.sd, float64(units.PSI(0.5)))
-		if s.Fault.Kind == fault.Gauge {
-			p.at += read - e.predicted(s)[0][tankMeter]
-			p.sd = math.Hypot(p.sd, float64(units.PSI(2)))
+		if sd, _ := s.under(new(errorsOf), x); !math.IsNaN(sd[0]) && x.fit.gauge == "" {
+			p.sd = math.Hypot(sd[0], float64(units.PSI(0.5)))
+		}
+		switch was := x.reads(0)[tankMeter]; x.fit.gauge {
+		case fault.Stuck:
+			p = peak{read, float64(units.PSI(0.5))}
+		case fault.Offset:
+			p = peak{p.at + read - was, float64(units.PSI(1.2))}
+		case fault.Scale, fault.Plugged:
+			if was > psi {
+				p = peak{p.at * read / was, float64(units.PSI(1.5))}
+			}
 		}
 		peaks[i] = p
 		low, high = math.Min(low, p.at-4*p.sd), math.Max(high, p.at+4*p.sd)
@@ -194,23 +309,22 @@ func (e *engine) weighReading(r *Result, base []float64, f fault.SignFact, op pa
 	}
 	bits := entropy(base) - left/total
 	if bits < worthBits {
-		return nil
+		return nil, nil
 	}
 	rc := &ReadingCheck{Operation: op}
-	for i := range r.Suspects {
+	for i := range base[:len(base)-1] {
 		if i > 0 && r.Suspects[i].P < 0.02 {
 			break
 		}
 		if units.Pressure(peaks[i].at) >= pad.ServiceCeiling {
-			return nil // never ask for a reading over the tank's usual ceiling
+			return nil, nil // never ask for a reading over the tank's usual ceiling
 		}
-		rc.add(r.Suspects[i].Fault.Name, units.Pressure(peaks[i].at))
+		rc.add(r.Suspects[i].Name(), units.Pressure(peaks[i].at))
 	}
 	if len(rc.Would) < 2 {
-		return nil // the gauge would say the same for all of them
+		return nil, nil // the gauge would say the same for all of them
 	}
-	r.Next = append(r.Next, Check{Sign: f, Bits: bits, PerMins: bits / f.Minutes, Reading: rc})
-	return nil
+	return []Check{{Sign: f, Bits: bits, PerMins: bits / f.Minutes, Reading: rc}}, nil
 }
 
 // entropy of unnormalised weights, in bits.
@@ -230,14 +344,13 @@ func entropy(w []float64) float64 {
 	return h
 }
 
-func top(r *Result, w []float64) Outcome {
+func top(all []outcome, w []float64) Outcome {
 	best, n := 0, 0.0
 	for i, x := range w {
 		n += x
-		if i < len(r.Suspects) && x > w[best] {
+		if all[i].suspect != nil && x > w[best] {
 			best = i
 		}
 	}
-	s := &r.Suspects[best]
-	return Outcome{s.Fault.ID, s.Fault.Name, w[best] / n}
+	return Outcome{all[best].suspect.Fault.ID, all[best].name, w[best] / n}
 }

@@ -23,51 +23,70 @@ const worthFinding = 0.3
 
 // chronic weighs each finding against its absence: what the pad's own network
 // says at its programmed speeds is the prior, the signs do the rest.
-func (e *engine) chronic(r *Result) error {
-	m := e.c.Model
-	limits, err := m.LimitFigures(e.c.Pool)
+func (s *survey) chronic(r *Result) ([]Finding, error) {
+	m := s.c.Model
+	limits, err := m.LimitFigures(s.c.Pool)
 	if err != nil {
-		return fmt.Errorf("weighing the pad's limits: %w", err)
+		return nil, fmt.Errorf("weighing the pad's limits: %w", err)
 	}
 	says := map[fault.ID]string{}
 	for _, l := range limits {
-		if id, words := e.breach(&l); id != "" && says[id] == "" {
+		if id, words := s.breach(&l); id != "" && says[id] == "" {
 			says[id] = words
 		}
 	}
-	if words, err := e.shortHours(); err != nil {
-		return err
+	if words, err := s.shortHours(); err != nil {
+		return nil, err
 	} else if words != "" {
 		says[fault.RuntimeShort] = words
 	}
-	for id, words := range e.c.Installed {
+	if words := s.heaterFlow(r); words != "" {
+		says[fault.HeaterLowFlow] = words
+	}
+	for id, words := range s.c.Installed {
 		says[id] = strings.TrimSpace(says[id] + " " + words)
 	}
-	for _, f := range fault.Catalogue {
-		if !f.Chronic || !e.canHave(f.ID) {
+	var out []Finding
+	for i := range fault.Catalogue {
+		f := &fault.Catalogue[i]
+		if !f.Chronic || !s.canHave(f.ID) {
 			continue
 		}
-		p := e.priorOf(&f)
+		p := s.priorOf(f)
 		words, broken := says[f.ID]
 		if broken {
 			p = math.Max(p, 0.6)
 		}
 		odds := math.Log(p / (1 - p))
-		for id, yes := range e.c.Signs {
-			if s, ok := fault.LookUpSign(id); ok && !s.FromState && !s.Air {
-				odds += answer(likelihood(f, s), yes) - answer(s.Base, yes)
+		s.answered(func(sg *fault.SignFact, yes bool) {
+			if !sg.FromState && !sg.Air {
+				odds += answer(cause{fault: f}.sign(sg), yes) - answer(sg.Base, yes)
 			}
-		}
+		})
 		if p = 1 / (1 + math.Exp(-odds)); p >= worthFinding {
-			r.Chronic = append(r.Chronic, Finding{f, p, words})
+			out = append(out, Finding{*f, p, words})
 		}
 	}
-	sort.SliceStable(r.Chronic, func(a, b int) bool { return r.Chronic[a].P > r.Chronic[b].P })
-	return nil
+	sort.SliceStable(out, func(a, b int) bool { return out[a].P > out[b].P })
+	return out, nil
 }
 
-func (e *engine) canHave(id fault.ID) bool {
-	d := &e.c.Model.Doc
+// heaterFlow is today's flow against the heater's least, when it crackles or says
+// that it is short of flow.
+func (s *survey) heaterFlow(r *Result) string {
+	d := s.c.Model.Doc.Heater
+	if d == nil || !(s.c.Signs[fault.HeaterCrackles] || s.c.Signs[fault.DeviceNoFlow]) {
+		return ""
+	}
+	q, rpm, ok := s.todaysFlow(r)
+	if !ok || q.GPM() >= d.LeastGPM {
+		return ""
+	}
+	return fmt.Sprintf("About %.0f gpm at %.0f rpm, and the heater needs %.0f gpm.", q.GPM(), float64(rpm), d.LeastGPM)
+}
+
+func (s *survey) canHave(id fault.ID) bool {
+	d := &s.c.Model.Doc
 	switch id {
 	case fault.HeaterLowFlow:
 		return d.Heater != nil
@@ -86,7 +105,7 @@ var breachOf = map[pad.LimitID]fault.ID{
 
 // breach looks whether the programme breaks a limit; a backwash only when no
 // speed of the pump keeps it.
-func (e *engine) breach(l *pad.Limit) (fault.ID, string) {
+func (s *survey) breach(l *pad.Limit) (fault.ID, string) {
 	id, ok := breachOf[l.ID]
 	if !ok {
 		return "", ""
@@ -97,7 +116,7 @@ func (e *engine) breach(l *pad.Limit) (fault.ID, string) {
 		}
 		return "", ""
 	}
-	programmed := min(len(e.c.Model.Doc.Programme), len(l.At))
+	programmed := min(len(s.c.Model.Doc.Programme), len(l.At))
 	if id == fault.HeaterLowFlow {
 		for _, at := range l.At[:programmed] {
 			if at.OK { // it may well fire only then
@@ -127,51 +146,16 @@ func fastest(at []pad.LimitAt) pad.LimitAt {
 // (common practice: once, and half again in the heat).
 const hotTurnovers = 1.0
 
-func (e *engine) shortHours() (string, error) {
-	if e.c.Pool <= 0 {
+func (s *survey) shortHours() (string, error) {
+	if s.c.Pool <= 0 {
 		return "", nil
 	}
-	perDay, err := e.c.Model.FilteredPerDay()
+	perDay, err := s.c.Model.FilteredPerDay()
 	if err != nil {
 		return "", fmt.Errorf("the day's filtered water: %w", err)
 	}
-	if share := float64(perDay) / float64(e.c.Pool); share < hotTurnovers {
-		return fmt.Sprintf("The programme filters %.0f of %.0f gal a day.", perDay.Gallons(), e.c.Pool.Gallons()), nil
+	if share := float64(perDay) / float64(s.c.Pool); share < hotTurnovers {
+		return fmt.Sprintf("The programme filters %.0f of %.0f gal a day.", perDay.Gallons(), s.c.Pool.Gallons()), nil
 	}
 	return "", nil
-}
-
-// apart is how many of a meter's deviations two suspects must differ by, on one
-// meter at least, to be told apart.
-const apart = 1.0
-
-// alike names the leading suspects that no meter of these readings parts.
-func (e *engine) alike(r *Result) {
-	if len(e.c.Readings) == 0 || len(r.Suspects) < 2 || r.Suspects[0].Fault.Kind == fault.Gauge {
-		return
-	}
-	lead := &r.Suspects[0]
-	a := e.predicted(lead)
-	for i := 1; i < len(r.Suspects) && r.Suspects[i].P > 0.1; i++ {
-		b := e.predicted(&r.Suspects[i])
-		same := r.Suspects[i].Fault.Kind != fault.Gauge && !oneFilter(lead.Fault.ID, r.Suspects[i].Fault.ID)
-		for rd := range e.c.Readings {
-			for k, m := range pad.AllMeters {
-				if _, read := e.c.Readings[rd].Value(m); read && math.Abs(a[rd][k]-b[rd][k]) > apart*e.sigma(rd, k, a[rd][k], false) {
-					same = false
-				}
-			}
-		}
-		if same {
-			r.Alike = append(r.Alike, r.Suspects[i].Fault.Name)
-		}
-	}
-	if len(r.Alike) > 0 {
-		r.Alike = append([]string{lead.Fault.Name}, r.Alike...)
-	}
-}
-
-// oneFilter tells that two suspects are one filter on either side of its limit.
-func oneFilter(a, b fault.ID) bool {
-	return (a == fault.Healthy || a == fault.FilterLoaded) && (b == fault.Healthy || b == fault.FilterLoaded)
 }

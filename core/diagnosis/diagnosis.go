@@ -1,22 +1,27 @@
 // Package diagnosis turns readings and things seen into ranked suspects, the
-// reasons for and against each, and the next check worth its minutes.
+// reasons for and against each, what was found wrong whatever the gauges say, and
+// the next check worth its minutes.
 //
 // Method: Bayes over (fault, place, severity) with the filter's load as an
 // unknown that every fault carries. The pad's network predicts every meter for
-// every combination; meters are read with heavy-tailed noise around that; signs
-// count by their likelihood under each fault, with the signs of air tied to one
-// hidden cause. The next check is the one with the largest expected fall in
-// entropy a minute (after de Kleer and Williams 1987, and Heckerman, Breese and
-// Rommelse 1995; both from memory).
+// every combination; the meters of one stop are read with errors of their own, now
+// and then wide ones, and with errors that they share: the calibration's, the
+// network's, the gauge's. Signs count by their likelihood under each fault, with the
+// signs of air tied to one hidden cause. Two faults at once are rows of their own.
+// The next check is the one with the largest expected fall in entropy a minute
+// (after de Kleer and Williams 1987, and Heckerman, Breese and Rommelse 1995; both
+// from memory), unless the trade has an order for the situation.
+//
+// An answer goes through values passed on: survey (what stands fixed) → hypotheses →
+// tables (what each meter would say) → posterior → pairs → suspects → findings,
+// evidence, next check. Numbers of the reasoning stand in numbers.go. Every sum is
+// made in one order: the same case gives the same bits.
 //
 // The package does no I/O and keeps no state between calls.
 package diagnosis
 
 import (
-	"math"
-
 	"fairlap/core/fault"
-	"fairlap/core/hydraulics"
 	"fairlap/core/pad"
 	"fairlap/core/units"
 	"fairlap/core/upkeep"
@@ -24,7 +29,7 @@ import (
 
 // EngineVersion is stored with every diagnosis, so that a record can say which
 // rules spoke. Raise it with any change of the model or of its numbers.
-const EngineVersion = "3.1"
+const EngineVersion = "4.0"
 
 // Reading is one set of meters read in one setting of the filter valve, or in
 // SpaMode. At speed 0 the pump was off, and the tank gauge says what stands there.
@@ -42,13 +47,18 @@ type Belief = upkeep.Belief
 
 // Case is everything known at a stop.
 type Case struct {
-	Model    *pad.Model
+	Model *pad.Model
+	// Before is what was found and done earlier at this stop, in order. What stands
+	// below it was found after the last of it.
+	Before   []Stage
 	Readings []Reading
 	Signs    map[fault.Sign]bool // absent: not looked
 	// Load is the forecast of the filter's load before today's readings.
 	Load Belief
 	// Priors replaces the catalogue's priors where the company knows better.
 	Priors map[fault.ID]float64
+	// Called tells that somebody called: the stop is no routine visit.
+	Called bool
 	// Season weighs the faults that have one; "" is not known.
 	Season fault.Season
 	// Open are suspects that the last visit left open: likelier by openFactor.
@@ -63,60 +73,67 @@ type Case struct {
 
 // Result is a diagnosis.
 type Result struct {
-	// Suspects by falling probability; Healthy is one of them. With Other they add
-	// up to one, and to more by the chance of two at once.
+	// Suspects by falling probability; Healthy is one of them, two faults at once are
+	// one. With Other they add up to one.
 	Suspects []Suspect
 	Other    float64 // something that the catalogue does not hold
+	// Found is what was seen wrong: to be mended whatever the gauges say.
+	Found []Found
+	// Unexplained are the signs that no suspect above brings.
+	Unexplained []fault.SignFact
 	// Load is what is now thought of the filter's load, over all suspects.
 	Load Belief
 	// LoadGrid holds Load as a distribution: probability at LoadAt(i).
 	LoadGrid []float64
-	// Observed is what today's readings alone say of the load. Its SD tells how
-	// vague they are; Known is false without any usable reading.
+	// Observed is what today's readings alone say of the load: the middle of it, and
+	// half of what lies between 16 and 84 %, which tells how vague they are. Known is
+	// false without any usable reading.
 	Observed Belief
 	Known    bool
 	Expected []Expected // one a reading
-	Next     []Check    // best first; empty when no check would change much
+	Next     []Check    // best first; empty when no check would change much, or a danger stands
 	Chronic  []Finding  // likeliest first; those hardly likely are left out
 	Alike    []string   // leading suspects that these readings can't tell apart
 	Misfit   *Misfit    // set when the readings do not fit together
 	Dangers  []Danger
 	Grade    *Grade // along the first reading; nil without readings
+	// Changed is what was thought before the last work of this stop; nil without any.
+	Changed *Changed
 }
 
-// Observe is what readings say of the load if nothing else is amiss: for records
-// taken over from elsewhere, which nobody diagnoses again. Without a usable
-// reading it is as vague as the grid is wide. Errors are the solver's.
-func Observe(m *pad.Model, readings []Reading) (Belief, error) {
-	e, err := prepared(Case{Model: m, Readings: readings, Load: upkeep.Unknown})
-	if err != nil {
-		return Belief{}, err
+// Stopped tells that a danger stands that binds everything: nothing that runs the
+// pump, resets, opens or cleans may be offered.
+func (r *Result) Stopped() bool {
+	for _, d := range r.Dangers {
+		if d.Stop {
+			return true
+		}
 	}
-	if err := e.addFault(0, fault.Catalogue[0], 0); err != nil {
-		return Belief{}, err
-	}
-	var like, alone [loadN]float64
-	for l := range like {
-		like[l] = e.metersLog(&e.variants[0], LoadAt(l))
-	}
-	spread(like[:], like[:], alone[:], alone[:])
-	return belief(alone[:]), nil
+	return false
 }
 
-// Suspect is one fault that could explain what was found.
+// Suspect is one fault that could explain what was found, or two at once.
 type Suspect struct {
-	Fault fault.Fault
-	Place string // where, "" when there is one place or the evidence can't tell
+	Fault fault.Fault // as it sits at its place
+	Place string      // where, "" when there is one place or the evidence can't tell
 	P     float64
-	// With are the faults that may be there at the same time, each with the chance
-	// of both; P holds them too.
+	// With is the other fault of two at once, with the same P; empty for one alone.
 	With     []Together
 	Severity float64 // 0..1, of the step that fits best
 	Load     float64 // that fits best with it
 	For      []Evidence
 	Against  []Evidence
 
-	effects pad.Effects
+	causes []cause
+	fit    hypothesis // as it fits best
+	table  *table
+	within [2]float64 // where in its steps, deviations
+}
+
+// Together is the other fault of two at once, and the chance of both.
+type Together struct {
+	Fault fault.Fault
+	P     float64
 }
 
 // Expected is what a reading should have been.
@@ -127,120 +144,72 @@ type Expected struct {
 	Limit  units.Pressure // tank gauge at load 1 at this speed
 }
 
-// Misfit names the reading that would have to be wrong.
-type Misfit struct {
-	Reading int
-	Meter   pad.Meter
-	Fits    float64 // what the best suspect would have it read, SI
-	Sigmas  float64
-}
-
-// Danger is a state to make safe before any thinking.
-type Danger struct {
-	Code string `json:"code"`
-	Says string `json:"says"`
-	Stop bool   `json:"stop"`
-}
-
-// vesselCeiling is the vessel's hard limit (handbook, common practice; the label rules).
-var vesselCeiling = units.PSI(50)
-
-// conditionSays are the named conditions of a pad whose handles, as recorded,
-// leave the water no path.
-var conditionSays = map[hydraulics.Condition]Danger{
-	hydraulics.DeadHead:  {"dead-head", "Stop: with the handles as recorded the pump has no way out (dead head). Never start it so; pump off, then read every return handle.", true},
-	hydraulics.DrySource: {"dry", "Stop: with the handles as recorded the pump has no open suction and would run dry. Pump off, then read every suction handle.", true},
-	hydraulics.NoPath:    {"no-path", "Stop: with the handles as recorded the water has no path in or out. Pump off, then read every handle.", true},
-}
-
-func (e *engine) dangers() []Danger {
-	c := &e.c
-	var out []Danger
-	for _, f := range fault.Signs {
-		if f.Danger != "" && c.Signs[f.ID] {
-			out = append(out, Danger{string(f.ID), f.Danger, true})
+// Diagnose weighs a case. It fails only when the pad itself can't be solved.
+func Diagnose(c Case) (*Result, error) {
+	now, load, changed, err := stages(&c)
+	if err != nil {
+		return nil, err
+	}
+	s, err := surveyed(now)
+	if err != nil {
+		return nil, err
+	}
+	p, err := s.weigh(s.priors(), load)
+	if err != nil {
+		return nil, err
+	}
+	if err := s.weighPairs(p); err != nil {
+		return nil, err
+	}
+	r := &Result{Expected: s.expected, Other: p.other, Changed: changed}
+	r.Suspects = s.suspects(p)
+	var observed []float64
+	r.LoadGrid, observed = p.loads(s)
+	r.Load, r.Observed, r.Known = belief(r.LoadGrid), middle(observed), s.tells()
+	r.Dangers = s.dangers(p)
+	s.explain(r, p)
+	if r.Chronic, err = s.chronic(r); err != nil {
+		return nil, err
+	}
+	s.findings(r)
+	if !r.Stopped() {
+		if r.Next, err = s.propose(r, p); err != nil {
+			return nil, err
 		}
 	}
-	// A filter valve on Closed or Winter with the pump running.
-	if v := e.best[indexOf(fault.ValvePosition)]; v >= 0 && e.faultPost[e.variants[v].fault] > 0.5 && c.running() {
-		if set := e.variants[v].effects.Setting; !set.MayRun() && set != "" {
-			out = append(out, Danger{"never-run", "Stop: all points to the filter valve on Closed with the pump running (dead head). Pump off now; minutes of this melt fittings or burst parts.", true})
-		}
-	}
-	if d, ok := conditionSays[e.condition]; ok {
-		out = append(out, d)
-	}
-	worst := units.Pressure(0)
-	for _, r := range c.Readings {
-		if r.Tank != nil && *r.Tank > worst {
-			worst = *r.Tank
-		}
-	}
-	switch {
-	case worst >= vesselCeiling:
-		out = append(out, Danger{"tank-over-vessel", "Stop: the tank is at 50 psi or more. Pump off, stand clear of band and lid, open the bleed slowly. The tank's label rules.", true})
-	case worst >= pad.ServiceCeiling:
-		out = append(out, Danger{"tank-over-service", "The tank is over 30 psi, the usual ceiling in service. Slow or stop the pump before anything else; the tank's label rules.", false})
-	}
-	return out
+	r.Misfit = s.misfit(r)
+	r.Alike = s.alike(r)
+	r.Grade, err = s.grade(r)
+	return r, err
 }
 
-func (c *Case) running() bool {
-	for _, r := range c.Readings {
-		if r.Speed > 0 {
+// tells is whether a reading says something of the load.
+func (s *survey) tells() bool {
+	for _, rd := range s.readings {
+		if rd.Speed > 0 && (rd.Tank != nil || rd.Flow != nil || rd.Power != nil) {
 			return true
 		}
 	}
 	return false
 }
 
-func indexOf(id fault.ID) int {
-	for i := range fault.Catalogue {
-		if fault.Catalogue[i].ID == id {
-			return i
-		}
-	}
-	return 0
-}
-
-// Diagnose weighs a case. It fails only when the pad itself can't be solved.
-func Diagnose(c Case) (*Result, error) {
-	e, err := newEngine(c)
+// Observe is what readings say of the load if nothing else is amiss: for records
+// taken over from elsewhere, which nobody diagnoses again. Without a usable
+// reading it is as vague as the grid is wide. Errors are the solver's.
+func Observe(m *pad.Model, readings []Reading) (Belief, error) {
+	s, err := surveyed(&Case{Model: m, Readings: readings, Load: upkeep.Unknown})
 	if err != nil {
-		return nil, err
+		return Belief{}, err
 	}
-	e.weigh()
-	if err := e.pairs(); err != nil {
-		return nil, err
+	t, err := s.foretell(pad.Effects{})
+	if err != nil {
+		return Belief{}, err
 	}
-	r := &Result{Expected: e.expected, Dangers: e.dangers()}
-	e.rank(r)
-	e.joinPairs(r)
-	e.loads(r)
-	e.explain(r)
-	if err := e.propose(r); err != nil {
-		return nil, err
+	w := weighed{hypothesis: hypothesis{cause: cause{fault: &fault.Catalogue[0]}}, table: t, like: make([]float64, loadN)}
+	e := new(errorsOf)
+	for l := range w.like {
+		w.like[l] = s.metersLog(e, &w.hypothesis, t, loadAt[l])
 	}
-	e.misfit(r)
-	e.alike(r)
-	if err := e.chronic(r); err != nil {
-		return nil, err
-	}
-	if err := e.grade(r); err != nil {
-		return nil, err
-	}
-	return r, nil
+	_, alone := (&posterior{}).spread(s, &w)
+	return middle(alone[:]), nil
 }
-
-// Grid of loads on which the posterior is kept.
-const (
-	loadLow  = -0.2
-	loadStep = 0.05
-	loadN    = 61
-)
-
-// LoadAt is the load of a grid entry.
-func LoadAt(i int) float64 { return loadLow + loadStep*float64(i) }
-
-// loadLimit is the first grid entry at or over the cleaning limit.
-var loadLimit = int(math.Round((1 - loadLow) / loadStep))

@@ -42,94 +42,85 @@ type LookNumbers struct {
 	Sound float64 `json:"sound" doc:"chance of this answer on a sound pad"`
 }
 
-// noticeable is the least weight that is worth a line.
-const noticeable = 0.35
-
-// explained is how many suspects get their reasons.
-const explained = 6
+// reasoned is how many suspects get their reasons.
+const reasoned = 6
 
 // explain fills For and Against of the leading suspects.
-func (e *engine) explain(r *Result) {
-	states := make([][][len(pad.AllMeters)]float64, len(r.Suspects))
-	for i := range r.Suspects {
-		states[i] = e.predicted(&r.Suspects[i])
+func (s *survey) explain(r *Result, p *posterior) {
+	meters := make([][]float64, len(r.Suspects))
+	for j := range r.Suspects {
+		meters[j] = s.meterWeights(&r.Suspects[j])
 	}
 	for i := range r.Suspects {
-		if i >= explained {
+		if i >= reasoned {
 			break
 		}
-		s := &r.Suspects[i]
-		for rd := range e.c.Readings {
-			for k, m := range pad.AllMeters {
-				if x, ok := e.c.Readings[rd].Value(m); ok {
-					w := e.against(r, i, func(j int) float64 { return e.meterWeight(r, j, states[j][rd][k], rd, k, x) })
-					s.note(Evidence{Says: e.meterWords(rd, m, x, states[i][rd][k]), Weight: w, Meter: string(m), Reading: rd,
-						Meters: e.numbers(s, rd, k, x, states[i][rd][k])})
-				}
+		x := &r.Suspects[i]
+		for k, it := range s.items {
+			m := pad.AllMeters[it.meter]
+			n, says := s.numbers(x, k), ""
+			if x.fit.gauge == fault.Stuck && it.meter == tankMeter {
+				says = fmt.Sprintf("%s %s: a stuck needle shows anything", meterNames[m], inTrade(m, it.value))
+			} else {
+				says = s.meterWords(it, x.reads(it.reading)[it.meter])
 			}
+			x.note(Evidence{Says: says, Weight: s.against(r, i, func(j int) float64 { return meters[j][k] }), Meter: string(m), Reading: it.reading, Meters: n})
 		}
-		for _, f := range fault.Signs {
-			if yes, ok := e.c.Signs[f.ID]; ok {
-				w := e.against(r, i, func(j int) float64 { return e.signWeight(r, j, &f, states[j][0][flowMeter], yes) })
-				looks := &LookNumbers{yes, math.Exp(e.signWeight(r, i, &f, states[i][0][flowMeter], yes)), math.Exp(answer(e.soundPad(&f), yes))}
-				s.note(Evidence{Says: signWords(&f, yes), Weight: w, Sign: string(f.ID), Looks: looks})
+		s.answered(func(sg *fault.SignFact, yes bool) {
+			chance := func(j int) float64 {
+				return s.signGiven(&r.Suspects[j], sg, r.Suspects[j].reads(0)[flowMeter])
 			}
+			w := s.against(r, i, func(j int) float64 { return answer(chance(j), yes) })
+			looks := &LookNumbers{yes, math.Exp(answer(chance(i), yes)), math.Exp(answer(s.soundPad(sg), yes))}
+			x.note(Evidence{Says: signWords(sg, yes), Weight: w, Sign: string(sg.ID), Looks: looks})
+		})
+		s.forecastWords(x, p)
+		if sound(x.Fault.ID) {
+			s.fitWords(x)
 		}
-		e.forecastWords(s)
-		if s.Fault.ID == fault.Healthy || s.Fault.ID == fault.FilterLoaded {
-			e.fitWords(s)
-		}
-		for _, list := range []*[]Evidence{&s.For, &s.Against} {
+		for _, list := range []*[]Evidence{&x.For, &x.Against} {
 			sort.SliceStable(*list, func(a, b int) bool { return math.Abs((*list)[a].Weight) > math.Abs((*list)[b].Weight) })
 		}
 	}
 }
 
-// numbers are the figures behind one meter's line.
-func (e *engine) numbers(s *Suspect, rd, k int, read, fits float64) *MeterNumbers {
-	m := pad.AllMeters[k]
-	clean := e.expected[rd].Clean.Value(m)
-	sigma := e.sigma(rd, k, fits, s.effects.Air > 0)
-	unit, v := tradeFigure(m, read)
-	_, f := tradeFigure(m, fits)
-	_, c := tradeFigure(m, clean)
-	_, d := tradeFigure(m, sigma)
+// numbers are the figures behind one meter's line; nil where the suspect says
+// nothing of it.
+func (s *survey) numbers(x *Suspect, k int) *MeterNumbers {
+	it := s.items[k]
+	m := pad.AllMeters[it.meter]
+	sd, miss := s.under(new(errorsOf), x)
+	if math.IsNaN(sd[k]) {
+		return nil
+	}
+	unit, v := tradeFigure(m, it.value)
+	_, f := tradeFigure(m, it.value-miss[k])
+	_, c := tradeFigure(m, s.expected[it.reading].Clean.Value(m))
+	_, d := tradeFigure(m, sd[k])
 	return &MeterNumbers{unit, v, f, c, d}
 }
 
 // soundPad is P(yes) of a sign on a pad with nothing wrong.
-func (e *engine) soundPad(f *fault.SignFact) float64 {
-	if f.FromState {
-		return e.stateSign(f.ID, e.topFlow)
+func (s *survey) soundPad(sg *fault.SignFact) float64 {
+	if sg.FromState {
+		return s.stateSign(cause{fault: &fault.Catalogue[0]}, sg.ID, s.topFlow)
 	}
-	return f.Base
+	return sg.Base
 }
 
-// predicted is what every meter would say under a suspect's best fit.
-func (e *engine) predicted(s *Suspect) [][len(pad.AllMeters)]float64 {
-	under := s.effects
-	under.Load = 0
-	base := e.tables[under]
-	out := make([][len(pad.AllMeters)]float64, len(e.ops))
-	for rd := range e.ops {
-		out[rd] = base.at(rd, s.Load)
-	}
-	return out
-}
-
-func (s *Suspect) note(ev Evidence) {
+func (x *Suspect) note(ev Evidence) {
 	switch {
 	case ev.Weight >= noticeable:
-		s.For = append(s.For, ev)
+		x.For = append(x.For, ev)
 	case ev.Weight <= -noticeable:
-		s.Against = append(s.Against, ev)
+		x.Against = append(x.Against, ev)
 	}
 }
 
 // against weighs one item under suspect i over all the others together, each by
 // its probability, and always against a sound pad: suspects that share a
 // signature would otherwise leave each other without a reason.
-func (e *engine) against(r *Result, i int, item func(int) float64) float64 {
+func (s *survey) against(r *Result, i int, item func(int) float64) float64 {
 	var sum, total float64
 	for j := range r.Suspects {
 		if j == i {
@@ -145,27 +136,23 @@ func (e *engine) against(r *Result, i int, item func(int) float64) float64 {
 	return item(i) - math.Log(sum/total+1e-300)
 }
 
-func (e *engine) meterWeight(r *Result, j int, predicted float64, rd, k int, x float64) float64 {
-	s := &r.Suspects[j]
-	if k == tankMeter && s.Fault.Kind == fault.Gauge {
-		return -math.Log(float64(units.PSI(20)))
+// meterWeights is the log density of each item alone under a suspect.
+func (s *survey) meterWeights(x *Suspect) []float64 {
+	e := new(errorsOf)
+	sd, miss := s.under(e, x)
+	out := make([]float64, len(s.items))
+	at := 0
+	for k := range out {
+		if math.IsNaN(sd[k]) {
+			out[k] = -math.Log(stuckMost * psi)
+			continue
+		}
+		z := miss[k] / sd[k]
+		gain, _ := strays(z*z, 1/(sd[k]*sd[k]), e.own[at])
+		out[k] = math.Log(gain) - 0.5*z*z - math.Log(sd[k]) - logRootTwoPi
+		at++
 	}
-	return noiseLog(x-predicted, e.sigma(rd, k, predicted, s.effects.Air > 0))
-}
-
-func (e *engine) signWeight(r *Result, j int, f *fault.SignFact, flow float64, yes bool) float64 {
-	return answer(e.signGiven(&r.Suspects[j], f, flow), yes)
-}
-
-// signGiven is P(yes) of one sign alone under a suspect.
-func (e *engine) signGiven(s *Suspect, f *fault.SignFact, flow float64) float64 {
-	switch {
-	case f.FromState:
-		return e.stateSign(f.ID, flow)
-	case f.Air:
-		return s.Fault.Air*f.GivenAir + (1-s.Fault.Air)*f.Base
-	}
-	return likelihood(s.Fault, f)
+	return out
 }
 
 var meterNames = map[pad.Meter]string{
@@ -195,8 +182,9 @@ func inTrade(m pad.Meter, v float64) string {
 	return fmt.Sprintf("%.0f %s", x, unit)
 }
 
-func (e *engine) meterWords(rd int, m pad.Meter, read, fits float64) string {
-	clean := e.expected[rd].Clean.Value(m)
+func (s *survey) meterWords(it item, fits float64) string {
+	m, read := pad.AllMeters[it.meter], it.value
+	clean := s.expected[it.reading].Clean.Value(m)
 	diff := "on the clean line"
 	if d := inTrade(m, math.Abs(read-clean)); !strings.HasPrefix(d, "0.0 ") && !strings.HasPrefix(d, "0 ") {
 		if read > clean {
@@ -206,8 +194,8 @@ func (e *engine) meterWords(rd int, m pad.Meter, read, fits float64) string {
 		}
 	}
 	at := ""
-	if len(e.c.Readings) > 1 {
-		at = fmt.Sprintf(" at %.0f rpm", float64(e.c.Readings[rd].Speed))
+	if len(s.readings) > 1 {
+		at = fmt.Sprintf(" at %.0f rpm", float64(s.readings[it.reading].Speed))
 	}
 	return fmt.Sprintf("%s %s%s, %s; this would read about %s", meterNames[m], inTrade(m, read), at, diff, inTrade(m, fits))
 }
@@ -220,69 +208,43 @@ func signWords(f *fault.SignFact, yes bool) string {
 }
 
 // forecastWords adds what the forecast says to the two suspects it speaks of.
-func (e *engine) forecastWords(s *Suspect) {
-	p := 0.0
-	for l := loadLimit; l < loadN; l++ {
-		p += math.Exp(e.prior[l])
+func (s *survey) forecastWords(x *Suspect, p *posterior) {
+	if len(x.With) > 0 {
+		return
 	}
-	w := math.Log(p / (1 - p))
-	switch s.Fault.ID {
+	over, all := 0.0, 0.0
+	for l := range loadN {
+		v := math.Exp(p.load[l])
+		all += v
+		if l >= loadLimit {
+			over += v
+		}
+	}
+	w := logit(over / all)
+	says := fmt.Sprintf("The forecast had the load at %.0f %% today", 100*math.Max(0, s.c.Load.Mean))
+	switch x.Fault.ID {
 	case fault.FilterLoaded:
-		s.note(Evidence{Says: fmt.Sprintf("The forecast had the load at %.0f %% today", 100*math.Max(0, e.c.Load.Mean)), Weight: w})
+		x.note(Evidence{Says: says, Weight: w})
 	case fault.Healthy:
-		s.note(Evidence{Says: fmt.Sprintf("The forecast had the load at %.0f %% today", 100*math.Max(0, e.c.Load.Mean)), Weight: -w})
+		x.note(Evidence{Says: says, Weight: -w})
 	}
 }
 
 // fitWords says that every meter fits one load, where that is the whole story.
-func (e *engine) fitWords(s *Suspect) {
+func (s *survey) fitWords(x *Suspect) {
 	var names []string
-	states := e.predicted(s)
-	for k, m := range pad.AllMeters {
-		for rd := range e.c.Readings {
-			x, ok := e.c.Readings[rd].Value(m)
-			if !ok {
-				continue
-			}
-			if math.Abs(x-states[rd][k]) > 2*e.sigma(rd, k, states[rd][k], false) {
-				return
-			}
-			if rd == 0 {
-				names = append(names, strings.ToLower(meterNames[m]))
-			}
+	sd, miss := s.under(new(errorsOf), x)
+	for k, it := range s.items {
+		if !(math.Abs(miss[k]) <= 2*sd[k]) {
+			return
+		}
+		if it.reading == s.items[0].reading {
+			names = append(names, strings.ToLower(meterNames[pad.AllMeters[it.meter]]))
 		}
 	}
 	if len(names) < 2 {
 		return
 	}
 	list := strings.Join(names[:len(names)-1], ", ") + " and " + names[len(names)-1]
-	s.note(Evidence{Says: fmt.Sprintf("%s all fit a sound pad at %.0f %% load", strings.ToUpper(list[:1])+list[1:], 100*math.Max(0, s.Load)), Weight: 2})
+	x.note(Evidence{Says: fmt.Sprintf("%s all fit a sound pad at %.0f %% load", strings.ToUpper(list[:1])+list[1:], 100*math.Max(0, x.Load)), Weight: 2})
 }
-
-// misfit looks whether the best suspect leaves a reading far off.
-func (e *engine) misfit(r *Result) {
-	if len(e.c.Readings) == 0 || len(r.Suspects) == 0 {
-		return
-	}
-	s := &r.Suspects[0]
-	states := e.predicted(s)
-	var worst Misfit
-	for rd := range e.c.Readings {
-		for k, m := range pad.AllMeters {
-			x, ok := e.c.Readings[rd].Value(m)
-			if !ok || (k == tankMeter && s.Fault.Kind == fault.Gauge) {
-				continue
-			}
-			z := math.Abs(x-states[rd][k]) / e.sigma(rd, k, states[rd][k], s.effects.Air > 0)
-			if z > worst.Sigmas {
-				worst = Misfit{rd, m, states[rd][k], z}
-			}
-		}
-	}
-	if worst.Sigmas > misfitSigmas || (r.Other > 0.5 && worst.Sigmas > 2) {
-		r.Misfit = &worst
-	}
-}
-
-// misfitSigmas is how far off its best explanation a reading is called odd.
-const misfitSigmas = 4.5

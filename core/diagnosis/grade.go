@@ -25,27 +25,28 @@ type Parting struct {
 	Extra        units.Pressure // more lost, or less lifted
 }
 
-func (e *engine) grade(r *Result) error {
-	if len(e.c.Readings) == 0 || len(r.Suspects) == 0 {
-		return nil
+func (s *survey) grade(r *Result) (*Grade, error) {
+	if len(s.readings) == 0 || len(r.Suspects) == 0 {
+		return nil, nil
 	}
+	lead := r.Suspects[0].effects()
 	first := 0
-	for first < len(e.ops)-1 && e.ops[first].Speed == 0 {
+	for first < len(s.ops)-1 && s.ops[first].Speed == 0 {
 		first++ // standing water has no grade
 	}
-	op := e.ops[first]
+	op := s.ops[first]
 	if op.Speed == 0 {
-		return nil
+		return nil, nil
 	}
 	g := &Grade{Speed: op.Speed}
-	if _, err := e.solver.Solve(op, pad.Effects{}); err != nil {
-		return fmt.Errorf("grade line, clean: %w", err)
+	if _, err := s.solver.Solve(op, pad.Effects{}); err != nil {
+		return nil, fmt.Errorf("grade line, clean: %w", err)
 	}
-	g.Clean = e.solver.Grade()
-	if _, err := e.solver.Solve(op, r.Suspects[0].effects); err != nil {
-		return fmt.Errorf("grade line, today: %w", err)
+	g.Clean = s.solver.Grade()
+	if _, err := s.solver.Solve(op, lead); err != nil {
+		return nil, fmt.Errorf("grade line, today: %w", err)
 	}
-	g.Today = e.solver.Grade()
+	g.Today = s.solver.Grade()
 	worst := Parting{Extra: units.PSI(0.5)}
 	for i, c := range g.Clean {
 		loss, was := g.Today[i].In-g.Today[i].Out, c.In-c.Out
@@ -54,7 +55,7 @@ func (e *engine) grade(r *Result) error {
 			loss, was = -loss, -was
 			// Lift also falls along the curve; name the pump only when the lift is
 			// lost to the pump itself.
-			if r.Suspects[0].effects.HeadLost == 0 && r.Suspects[0].effects.CapacityLost == 0 && r.Suspects[0].effects.Air == 0 {
+			if lead.HeadLost == 0 && lead.CapacityLost == 0 && lead.Air == 0 {
 				continue
 			}
 			extra = was - loss
@@ -66,6 +67,5 @@ func (e *engine) grade(r *Result) error {
 	if worst.Station != "" {
 		g.Worst = &worst
 	}
-	r.Grade = g
-	return nil
+	return g, nil
 }

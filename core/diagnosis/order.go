@@ -1,6 +1,7 @@
 package diagnosis
 
 import (
+	"slices"
 	"sort"
 
 	"fairlap/core/fault"
@@ -27,13 +28,33 @@ const (
 // order of the least mean time when one of them is the cause and each fix shows
 // whether it was (Heckerman, Breese and Rommelse 1995; from memory). Sound pads
 // need no fix and are left out.
-func FixOrder(suspects []Suspect) []Fix {
+//
+// Under a danger there is none. Two faults at once count for each of the two.
+func (r *Result) FixOrder() []Fix {
+	if r.Stopped() {
+		return nil
+	}
 	var out []Fix
-	for _, s := range suspects {
-		if s.Fault.ID != fault.Healthy && s.P >= worthTrying && s.Fault.Minutes > 0 {
-			out = append(out, Fix{Fault: s.Fault, P: s.P, Minutes: s.Fault.Minutes})
+	at := map[fault.ID]int{}
+	add := func(f *fault.Fault, p float64) {
+		if f.ID == fault.Healthy || f.Minutes <= 0 {
+			return
+		}
+		if i, ok := at[f.ID]; ok {
+			out[i].P += p
+			return
+		}
+		at[f.ID] = len(out)
+		out = append(out, Fix{Fault: *f, P: p, Minutes: f.Minutes})
+	}
+	for i := range r.Suspects {
+		s := &r.Suspects[i]
+		add(&s.Fault, s.P)
+		for k := range s.With {
+			add(&s.With[k].Fault, s.With[k].P)
 		}
 	}
+	out = slices.DeleteFunc(out, func(f Fix) bool { return f.P < worthTrying })
 	sort.SliceStable(out, func(a, b int) bool { return out[a].P/out[a].Minutes > out[b].P/out[b].Minutes })
 	out = out[:min(fixesShown, len(out))]
 	left, spent := 0.0, 0.0

@@ -4,124 +4,216 @@ import (
 	"math"
 	"sort"
 
-	"gonum.org/v1/gonum/floats"
-
 	"fairlap/core/fault"
 	"fairlap/core/pad"
 )
 
-// Two faults at once are weighed only when one does not explain what was found:
-// the readings fit no single fault, or a sign is there that the leading suspect
-// does not bring while another fault is known by it. Otherwise a second fault
-// only costs odds, and hundreds of pairs would be solved for nothing.
+// Two faults at once are weighed in two ways. A fault that is known by a sign and
+// does nothing to the water yet (a drip, a handle a little off, a basket half full)
+// stands beside any other for nothing: the other's weighing of the meters holds. Two
+// that both move the water are solved together, when one does not explain what was
+// found; otherwise hundreds of pairs would be solved for nothing.
 
-// Together is a fault that may be there beside a suspect, and the chance of both.
-type Together struct {
-	Fault fault.Fault
-	P     float64
-}
-
-// pair is two faults at once at the severities that fit best.
+// pair is two faults at once: lead is the one that the meters speak for.
 type pair struct {
-	a, b    int // in fault.Catalogue, a < b
-	logPost float64
-	post    float64
-	effects pad.Effects
-	load    float64
-	loads   [loadN]float64 // how the load lies then; adds to one
+	lead, beside int // indices of their best hypotheses in posterior.hyps
+	logPost      float64
+	post         float64
+	effects      pad.Effects
+	load         float64
+	cells        []cell
+	loads        [loadN]float64 // how the load lies then; adds to one
 }
 
-// When pairs are asked for (ours).
-const (
-	unexplained  = 0.1  // chance of something else
-	strange      = 0.05 // P(sign | leading suspect) at which it is not explained
-	knownBy      = 0.5  // P(sign | fault) that makes a fault known by a sign
-	pairFaults   = 4    // faults that pairs are made of
-	oddAtLead    = 3    // deviations of the lead's worst reading
-	pairCutoff   = 0.01 // chance under which a pair is not told
-	coarseLoads  = 3    // every so many entries of the load grid
-	coarseSevere = 3    // every so many severity steps
-)
-
-// pairs weighs pairs beside the single faults when the evidence asks for it, and
-// makes every chance smaller by what they take.
-func (e *engine) pairs() error {
-	some := e.pairable()
-	if len(some) < 2 {
+// weighPairs weighs pairs beside the single faults and makes every chance smaller by
+// what they take.
+func (s *survey) weighPairs(p *posterior) error {
+	s.besides(p)
+	if err := s.inTheWater(p); err != nil {
+		return err
+	}
+	if len(p.pairs) == 0 {
 		return nil
 	}
-	singles := make([]float64, 0, len(e.variants)+1)
-	for i := range e.variants {
-		singles = append(singles, e.variants[i].logPost)
+	logs := make([]float64, 0, len(p.hyps)+len(p.pairs)+1)
+	for i := range p.hyps {
+		logs = append(logs, p.hyps[i].logPost)
 	}
-	logs := append(singles, e.otherLog)
-	for x, a := range some {
-		for _, b := range some[x+1:] {
-			p, err := e.weighPair(min(a, b), max(a, b))
-			if err != nil {
-				return err
-			}
-			if !math.IsInf(p.logPost, -1) {
-				e.both = append(e.both, p)
-				logs = append(logs, p.logPost)
-			}
+	singles := logSum(append(logs, p.otherLog))
+	all := append(logs, p.otherLog)
+	for _, x := range p.pairs {
+		all = append(all, x.logPost)
+	}
+	n := logSum(all)
+	shrink := math.Exp(singles - n)
+	p.other *= shrink
+	for i := range p.hyps {
+		p.hyps[i].post *= shrink
+	}
+	for i := range p.byFault {
+		p.byFault[i] *= shrink
+	}
+	kept := p.pairs[:0]
+	for _, x := range p.pairs {
+		if x.post = math.Exp(x.logPost - n); x.post >= pairCutoff {
+			kept = append(kept, x)
+			continue
+		}
+		// Too little to tell: back to the single faults it is made of.
+		for _, h := range [...]int{x.lead, x.beside} {
+			p.byFault[p.hyps[h].index] += x.post / 2
+			p.hyps[h].post += x.post / 2
 		}
 	}
-	n := floats.LogSumExp(logs)
-	shrink := math.Exp(floats.LogSumExp(logs[:len(e.variants)+1]) - n)
-	e.other *= shrink
-	for i := range e.variants {
-		e.variants[i].post *= shrink
-	}
-	for i := range e.faultPost {
-		e.faultPost[i] *= shrink
-	}
-	kept := e.both[:0]
-	for _, p := range e.both {
-		if p.post = math.Exp(p.logPost - n); p.post >= pairCutoff {
-			kept = append(kept, p)
-		} else { // too little to tell: back to the single faults it is made of
-			e.faultPost[p.a] += p.post / 2
-			e.faultPost[p.b] += p.post / 2
-			e.variants[e.best[p.a]].post += p.post / 2
-			e.variants[e.best[p.b]].post += p.post / 2
-		}
-	}
-	e.both = kept
+	p.pairs = kept
 	return nil
 }
 
-// pairable are the faults worth pairing, none when one fault explains enough.
-func (e *engine) pairable() []int {
-	lead, leadPost := 0, 0.0
-	for i, p := range e.faultPost {
-		if p > leadPost {
-			lead, leadPost = i, p
-		}
-	}
-	score := make([]float64, len(fault.Catalogue))
-	for i, p := range e.faultPost {
-		score[i] = p
-	}
-	asked := e.other > unexplained || e.strays(lead) > oddAtLead
-	for id, yes := range e.c.Signs {
-		sg, ok := fault.LookUpSign(id)
-		if !yes || !ok || sg.FromState || sg.Air || sg.Context || likelihood(fault.Catalogue[lead], sg) > strange {
+// known lists, in the catalogue's order, the faults that an answered yes makes known
+// and that have a quiet step: its best one.
+func (s *survey) known(p *posterior) []int {
+	var out []int
+	for i := range fault.Catalogue {
+		if i == 0 || p.best[i] < 0 {
 			continue
 		}
-		for i, f := range fault.Catalogue {
-			if p := f.Signs[id]; p >= knownBy && !f.Chronic && e.best[i] >= 0 {
-				score[i] += 1 + p
-				asked = true
+		seen := false
+		s.answered(func(sg *fault.SignFact, yes bool) {
+			seen = seen || yes && sg.Seen() && !sg.FromState && !sg.Air && fault.Catalogue[i].Signs[sg.ID] >= knownBy
+		})
+		if !seen {
+			continue
+		}
+		best := -1
+		for h := range p.hyps {
+			w := &p.hyps[h]
+			if w.index == i && w.effects == (pad.Effects{}) && w.shift == 0 && w.gauge == "" && (best < 0 || w.logPrior+w.logSigns > p.hyps[best].logPrior+p.hyps[best].logSigns) {
+				best = h
+			}
+		}
+		if best >= 0 {
+			out = append(out, best)
+		}
+	}
+	return out
+}
+
+// besides puts every known quiet fault beside every other.
+func (s *survey) besides(p *posterior) {
+	for _, b := range s.known(p) {
+		beside := &p.hyps[b]
+		for a := range fault.Catalogue {
+			if a == 0 || a == beside.index || p.best[a] < 0 || s.explains(p, a, beside.index) {
+				continue
+			}
+			x := pair{beside: b, logPost: math.Inf(-1)}
+			best := math.Inf(-1)
+			var logs, wheres []float64
+			for h := range p.hyps {
+				w := &p.hyps[h]
+				if w.index != a {
+					continue
+				}
+				l := w.logPrior + beside.logPrior + s.signsLog(w.cause, beside.cause) + w.meters
+				logs, wheres = append(logs, l), append(wheres, float64(h))
+				if l > best {
+					best, x.lead = l, h
+				}
+			}
+			x.logPost = logSum(logs)
+			for i, l := range logs {
+				share := math.Exp(l - x.logPost)
+				if share < 1e-6 {
+					continue
+				}
+				joint, _ := p.spread(s, &p.hyps[int(wheres[i])])
+				for k := range joint {
+					x.loads[k] += share * joint[k]
+				}
+			}
+			lead := &p.hyps[x.lead]
+			x.effects = lead.effects
+			x.load = loadAt[p.bestLoad(lead, 0, loadN)] + lead.shift
+			x.cells = lead.hypothesis.cells
+			s.order(p, &x)
+			p.pairs = append(p.pairs, x)
+		}
+	}
+}
+
+// explains tells that fault a by itself brings every sign that makes b known.
+func (s *survey) explains(p *posterior, a, b int) bool {
+	all := true
+	s.answered(func(sg *fault.SignFact, yes bool) {
+		if yes && sg.Seen() && fault.Catalogue[b].Signs[sg.ID] >= knownBy {
+			all = all && p.hyps[p.best[a]].sign(sg) >= knownBy
+		}
+	})
+	return all
+}
+
+// order puts the one first that the meters speak for; where they speak for neither,
+// the likelier one.
+func (s *survey) order(p *posterior, x *pair) {
+	a, b, sound := &p.hyps[x.lead], &p.hyps[x.beside], &p.hyps[p.best[0]]
+	if a.meters < sound.meters+1 && p.byFault[b.index] > p.byFault[a.index] {
+		x.lead, x.beside = x.beside, x.lead
+	}
+}
+
+// inTheWater solves two faults that both move it.
+func (s *survey) inTheWater(p *posterior) error {
+	some := s.pairable(p)
+	for i, a := range some {
+		for _, b := range some[i+1:] {
+			x, ok, err := s.weighPair(p, min(a, b), max(a, b))
+			if err != nil {
+				return err
+			}
+			if ok {
+				p.pairs = append(p.pairs, x)
 			}
 		}
 	}
+	return nil
+}
+
+// pairable are the faults worth solving together, none when one fault explains
+// enough.
+func (s *survey) pairable(p *posterior) []int {
+	lead := 0
+	for i, x := range p.byFault {
+		if x > p.byFault[lead] {
+			lead = i
+		}
+	}
+	score := append([]float64(nil), p.byFault...)
+	asked := p.other > unexplained || s.straysFrom(p, lead) > oddAtLead
+	s.answered(func(sg *fault.SignFact, yes bool) {
+		if !yes || sg.FromState || sg.Air || sg.Context || p.hyps[p.best[lead]].sign(sg) > strange {
+			return
+		}
+		for i := range fault.Catalogue {
+			if f := &fault.Catalogue[i]; !f.Chronic && p.best[i] >= 0 && f.Signs[sg.ID] >= knownBy {
+				score[i] += 1 + f.Signs[sg.ID]
+				asked = true
+			}
+		}
+	})
 	if !asked {
 		return nil
 	}
+	moves := func(i int) bool {
+		for h := range p.hyps {
+			if w := &p.hyps[h]; w.index == i && (w.effects != (pad.Effects{}) || w.shift != 0 || w.gauge != "") {
+				return true
+			}
+		}
+		return false
+	}
 	var out []int
-	for i, f := range fault.Catalogue {
-		if f.ID != fault.Healthy && e.best[i] >= 0 && score[i] > 1e-6 {
+	for i := range fault.Catalogue {
+		if i > 0 && p.best[i] >= 0 && score[i] > 1e-9 && moves(i) {
 			out = append(out, i)
 		}
 	}
@@ -129,140 +221,111 @@ func (e *engine) pairable() []int {
 	return out[:min(pairFaults, len(out))]
 }
 
-// strays is how many deviations a fault's best fit leaves its worst reading off.
-func (e *engine) strays(i int) float64 {
-	if e.best[i] < 0 || fault.Catalogue[i].Kind == fault.Gauge {
+// straysFrom is how many deviations a fault's best fit leaves its worst reading off.
+func (s *survey) straysFrom(p *posterior, i int) float64 {
+	if p.best[i] < 0 {
 		return 0
 	}
-	v := &e.variants[e.best[i]]
-	l := argMax(v.like, e.prior[:], 0, loadN)
+	w := &p.hyps[p.best[i]]
+	load := loadAt[p.bestLoad(w, 0, loadN)]
+	e := new(errorsOf)
 	worst := 0.0
-	for r := range e.c.Readings {
-		p := v.table.at(r, LoadAt(l)+v.shift)
-		for k, m := range pad.AllMeters {
-			if x, ok := e.c.Readings[r].Value(m); ok {
-				worst = math.Max(worst, math.Abs(x-p[k])/e.sigma(r, k, p[k], v.effects.Air > 0))
-			}
-		}
+	for k, sd := range s.sigmas(e, &w.hypothesis, w.table, load) {
+		worst = math.Max(worst, math.Abs(e.miss[k])/sd)
 	}
 	return worst
 }
 
-// bothSign is P(yes) of a sign when two faults are there, each of which moves its
-// odds away from the base by itself.
-func bothSign(a, b fault.Fault, s *fault.SignFact) float64 {
-	logit := func(p float64) float64 { return math.Log(p / (1 - p)) }
-	x := logit(likelihood(a, s)) + logit(likelihood(b, s)) - logit(s.Base)
-	return math.Min(0.995, math.Max(s.Base*0.02, 1/(1+math.Exp(-x))))
-}
-
 // weighPair sums the evidence over coarse severities of both and the load.
-func (e *engine) weighPair(ia, ib int) (pair, error) {
-	a, b := fault.Catalogue[ia], fault.Catalogue[ib]
-	out := pair{a: ia, b: ib, logPost: math.Inf(-1)}
-	air := 1 - (1-a.Air)*(1-b.Air)
-	base := math.Log(e.priorOf(&a)) + math.Log(e.priorOf(&b)) +
-		e.signsLog(func(s *fault.SignFact) float64 { return bothSign(a, b, s) }, air)
-	va, vb := e.coarse(ia), e.coarse(ib)
-	if len(va) == 0 || len(vb) == 0 {
-		return out, nil
-	}
-	bestFit, logs := math.Inf(-1), []float64{}
+func (s *survey) weighPair(p *posterior, ia, ib int) (pair, bool, error) {
+	out := pair{lead: p.best[ia], beside: p.best[ib], logPost: math.Inf(-1)}
+	priors := p.faultPrior(ia) + p.faultPrior(ib)
+	var logs []float64
 	byLoad := [loadN]float64{}
 	for l := range byLoad {
 		byLoad[l] = math.Inf(-1)
 	}
-	for _, x := range va {
-		for _, y := range vb {
-			eff, ok := x.effects.Plus(y.effects)
-			if !ok {
+	e := new(errorsOf)
+	bestFit := math.Inf(-1)
+	for _, x := range p.steps(ia) {
+		for _, y := range p.steps(ib) {
+			a, b := &p.hyps[x.hyp], &p.hyps[y.hyp]
+			eff, ok := a.effects.Plus(b.effects)
+			if !ok || (a.gauge != "" && b.gauge != "") {
 				continue
 			}
-			t, err := e.tableFor(eff)
+			t, err := s.foretell(eff)
 			if err != nil {
-				return out, err
+				return out, false, err
 			}
-			v := variant{fault: ia, table: t, effects: eff, shift: x.shift + y.shift}
-			if b.Kind == fault.Gauge {
-				v.fault = ib
+			if t.rough {
+				if err := s.refine(t); err != nil {
+					return out, false, err
+				}
 			}
-			w := base + x.share + y.share
+			both := hypothesis{cause: a.cause, effects: eff, shift: a.shift + b.shift, gauge: a.gauge}
+			if b.gauge != "" {
+				both.cause, both.gauge = b.cause, b.gauge
+			}
+			for _, h := range [...]*weighed{a, b} {
+				for _, c := range h.hypothesis.cells {
+					c.width *= float64(coarseSevere) / 1.5
+					both.cells = append(both.cells, c)
+				}
+			}
+			w := priors + x.share + y.share + s.signsLog(a.cause, b.cause)
 			for l := 0; l < loadN; l += coarseLoads {
-				p := w + e.metersLog(&v, LoadAt(l)) + e.prior[l] + math.Log(coarseLoads)
-				logs = append(logs, p)
-				byLoad[l] = logAdd(byLoad[l], p)
-				if p > bestFit {
-					bestFit, out.effects, out.load = p, eff, LoadAt(l)+v.shift
+				like := w + s.metersLog(e, &both, t, loadAt[l]) + p.load[l] + math.Log(float64(min(coarseLoads, loadN-l)))
+				logs = append(logs, like)
+				byLoad[l] = logAdd(byLoad[l], like)
+				if like > bestFit {
+					bestFit, out.effects, out.load, out.cells = like, eff, loadAt[l]+both.shift, both.cells
+					out.lead, out.beside = x.hyp, y.hyp
 				}
 			}
 		}
 	}
-	if len(logs) > 0 {
-		out.logPost = floats.LogSumExp(logs)
+	if len(logs) == 0 {
+		return out, false, nil
 	}
+	out.logPost = logSum(logs)
 	for l := range out.loads { // each coarse entry stands for its neighbours
 		near := l / coarseLoads * coarseLoads
 		out.loads[l] = math.Exp(byLoad[near]-out.logPost) / float64(min(coarseLoads, loadN-near))
 	}
-	return out, nil
+	s.order(p, &out)
+	return out, !math.IsInf(out.logPost, -1), nil
 }
 
-// part is one fault's coarse severity step at a place, with its share of the
-// fault's prior.
-type part struct {
-	effects      pad.Effects
-	shift, share float64
+// faultPrior is the log prior of a fault over all its places and steps.
+func (p *posterior) faultPrior(i int) float64 {
+	w := &p.hyps[p.best[i]]
+	return w.logPrior - w.logShare
 }
 
-// coarse lists a fault's steps for pairing: every third severity at its likeliest
-// place; the sum of their shares is one.
-func (e *engine) coarse(i int) []part {
-	place := e.variants[e.best[i]].place
-	var out []part
-	total := 0.0
-	for j := range e.variants {
-		v := &e.variants[j]
-		if v.fault != i || v.place != place || v.step%coarseSevere != (len(fault.Catalogue[i].Weights)-1)%coarseSevere {
-			continue
+// coarseStep is one severity of a fault in a pair, with its log share of the prior.
+type coarseStep struct {
+	hyp   int
+	share float64
+}
+
+// steps lists a fault's severities for pairing: every third at its likeliest place,
+// and the one that fits best; their shares add to one.
+func (p *posterior) steps(i int) []coarseStep {
+	best := &p.hyps[p.best[i]]
+	last := len(best.fault.Weights) - 1
+	var out []coarseStep
+	var logs []float64
+	for h := range p.hyps {
+		w := &p.hyps[h]
+		if w.index == i && w.place == best.place && w.step != mild && (w.step%coarseSevere == last%coarseSevere || h == p.best[i]) {
+			out = append(out, coarseStep{h, w.logShare})
+			logs = append(logs, w.logShare)
 		}
-		w := fault.Catalogue[i].Weights[v.step]
-		total += w
-		x := part{v.effects, v.shift, w}
-		if v.shift != 0 { // counted by its shift
-			x.effects.Load = 0
-		}
-		out = append(out, x)
 	}
+	n := logSum(logs)
 	for k := range out {
-		out[k].share = math.Log(out[k].share / total)
+		out[k].share -= n
 	}
 	return out
-}
-
-// joinPairs adds to each suspect the chance of its pairs, and names the other.
-func (e *engine) joinPairs(r *Result) {
-	for i := range r.Suspects {
-		s := &r.Suspects[i]
-		alone := s.P
-		for _, p := range e.both {
-			other := -1
-			switch s.Fault.ID {
-			case fault.Catalogue[p.a].ID:
-				other = p.b
-			case fault.Catalogue[p.b].ID:
-				other = p.a
-			default:
-				continue
-			}
-			s.P += p.post
-			s.With = append(s.With, Together{fault.Catalogue[other], p.post})
-			if p.post > alone { // the pair says better what the meters would say
-				alone = p.post
-				s.effects, s.Load = p.effects, p.load
-				s.effects.Load = p.load
-			}
-		}
-		sort.SliceStable(s.With, func(a, b int) bool { return s.With[a].P > s.With[b].P })
-	}
-	sort.SliceStable(r.Suspects, func(a, b int) bool { return r.Suspects[a].P > r.Suspects[b].P })
 }

@@ -14,11 +14,9 @@ import (
 
 func pairOf(r *Result, a, b fault.ID) float64 {
 	for _, s := range r.Suspects {
-		if s.Fault.ID == a {
-			for _, w := range s.With {
-				if w.Fault.ID == b {
-					return w.P
-				}
+		for _, w := range s.With {
+			if s.Fault.ID == a && w.Fault.ID == b || s.Fault.ID == b && w.Fault.ID == a {
+				return s.P
 			}
 		}
 	}
@@ -47,9 +45,7 @@ func TestTwoFaultsAtOnce(t *testing.T) {
 		r, err := Diagnose(Case{Model: m, Readings: []Reading{rd}, Signs: c.signs, Load: Belief{Mean: 0.4, SD: 0.15}})
 		require.NoError(t, err, name)
 		assert.Greater(t, pairOf(r, c.a, c.b), 0.5, "%s: %s", name, show(r))
-		assert.Equal(t, pairOf(r, c.a, c.b), pairOf(r, c.b, c.a), name)
-		lead := map[fault.ID]bool{r.Suspects[0].Fault.ID: true, r.Suspects[1].Fault.ID: true}
-		assert.True(t, lead[c.a] && lead[c.b], "%s: %s", name, show(r))
+		require.Len(t, r.Suspects[0].With, 1, "a row of its own: %s", show(r))
 		grid := 0.0
 		for _, p := range r.LoadGrid {
 			grid += p
@@ -117,7 +113,7 @@ func TestFixOrderIsTheBestOrder(t *testing.T) {
 		for range n {
 			p := rapid.Float64Range(0.05, 1).Draw(t, "p")
 			total += p
-			suspects = append(suspects, Suspect{P: p, Fault: fault.Fault{ID: "x", Minutes: rapid.Float64Range(1, 60).Draw(t, "minutes")}})
+			suspects = append(suspects, Suspect{P: p, Fault: fault.Fault{ID: fault.ID(rune('a' + len(suspects))), Minutes: rapid.Float64Range(1, 60).Draw(t, "minutes")}})
 		}
 		for i := range suspects {
 			suspects[i].P /= total * 1.0001
@@ -137,11 +133,11 @@ func TestFixOrderIsTheBestOrder(t *testing.T) {
 		}
 		best := math.Inf(1)
 		permute(n, func(order []int) { best = math.Min(best, mean(order)) })
-		got := FixOrder(suspects)
+		got := (&Result{Suspects: suspects}).FixOrder()
 		require.Len(t, got, n)
 		assert.InDelta(t, best, got[n-1].Spent, 1e-9)
 	})
-	assert.Empty(t, FixOrder([]Suspect{{P: 1, Fault: fault.Catalogue[0]}}), "a sound pad needs no fix")
+	assert.Empty(t, (&Result{Suspects: []Suspect{{P: 1, Fault: fault.Catalogue[0]}}}).FixOrder(), "a sound pad needs no fix")
 }
 
 func permute(n int, visit func([]int)) {

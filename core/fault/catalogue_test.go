@@ -13,7 +13,7 @@ func TestTheCatalogueIsWhole(t *testing.T) {
 	d := &pad.Document{
 		Suction: []pad.Line{{Name: "Skimmer", Kind: pad.Skimmer, Opening: 1}, {Name: "Main drain", Kind: pad.Drain, Opening: 0.5}},
 		Returns: []pad.Line{{Name: "A", Opening: 1}, {Name: "B", Opening: 1}},
-		Filter:  pad.Filter{Kind: pad.Cartridge, AreaFt2: 40, Valve: pad.Multiport}, CheckValve: true, HeaterBypass: &pad.Bypass{}, PumpHeightFt: -1, Spa: &pad.Spa{},
+		Filter:  pad.Filter{Kind: pad.Cartridge, AreaFt2: 40, Valve: pad.Multiport}, CheckValve: true, Cell: &pad.Device{}, HeaterBypass: &pad.Bypass{}, PumpHeightFt: -1, Spa: &pad.Spa{},
 		Valves: []pad.Diverter{{ID: "s", Side: pad.SuctionSide}, {ID: "r", Side: pad.ReturnSide}},
 	}
 	d.Suction = append(d.Suction, pad.Line{Name: "Spa drain", Kind: pad.SpaDrain, Opening: 1, On: "s:b"})
@@ -41,7 +41,7 @@ func TestTheCatalogueIsWhole(t *testing.T) {
 			for step, w := range f.Weights {
 				assert.Positive(t, w, f.ID)
 				e := pl.Effects(step)
-				if step > 0 && f.Kind == Hydraulic {
+				if step > 0 && pl.Gauge == "" {
 					assert.NotEqual(t, last, e, "%s: steps %d and %d are one", f.ID, step-1, step)
 				}
 				last = e
@@ -126,7 +126,7 @@ func TestWornPartsBringOnKnownFaults(t *testing.T) {
 func TestDangerSignsSayWhatToDo(t *testing.T) {
 	for _, s := range Signs {
 		if s.Danger != "" {
-			assert.Contains(t, s.Danger, "Stop", s.ID)
+			assert.Contains(t, s.Danger, map[bool]string{false: "Stop", true: "Pool closed"}[s.Closes], s.ID)
 			assert.Equal(t, "danger", s.Where, s.ID)
 		} else {
 			assert.NotEqual(t, "danger", s.Where, s.ID)

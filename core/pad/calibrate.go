@@ -7,6 +7,7 @@ import (
 
 	"gonum.org/v1/gonum/mat"
 
+	"fairlap/core/hydraulics"
 	"fairlap/core/units"
 )
 
@@ -254,10 +255,31 @@ func (m *Model) gaussNewton(theta *mat.VecDense, rows []cleanRow) (*mat.VecDense
 // calibration leaves open, in SI, in the order of AllMeters, for a pad that
 // carries the given load.
 func (m *Model) Spread(op Operation, load float64) ([len(AllMeters)]float64, error) {
-	var out [len(AllMeters)]float64
-	base, err := m.Solver().Solve(op, Effects{Load: load})
-	if err != nil {
-		return out, err
+	d, err := m.Doubt(op, load)
+	return d.Spread(), err
+}
+
+// Doubt is what the calibration leaves open of the meters in one way of running:
+// independent errors, each one standard deviation of a direction of the
+// parameters, and what it moves tank gauge, vacuum and flow by, SI. One pad has one
+// error in each direction, so readings of one stop share them.
+type Doubt struct {
+	Base  State // at the load that it was taken at
+	By    [parameterCount][len(AllMeters)]float64
+	power [parameterCount][3]float64 // of the logarithms of Idle, Base and PerFlow
+	ratio float64
+	wire  hydraulics.WirePower
+}
+
+// DoubtCount is the number of independent errors.
+const DoubtCount = parameterCount
+
+// Doubt takes the doubt of an operation at a load.
+func (m *Model) Doubt(op Operation, load float64) (Doubt, error) {
+	d := Doubt{ratio: float64(op.Speed) / m.Doc.Pump.TopRPM, wire: m.power}
+	var err error
+	if d.Base, err = m.Solver().Solve(op, Effects{Load: load}); err != nil {
+		return d, err
 	}
 	var jac [parameterCount][len(AllMeters)]float64
 	const h = 0.02
@@ -266,20 +288,68 @@ func (m *Model) Spread(op Operation, load float64) ([len(AllMeters)]float64, err
 		*p.fields()[j] *= math.Exp(h)
 		st, err := m.underParameters(p).Solver().Solve(op, Effects{Load: load})
 		if err != nil {
-			return out, err
+			return d, err
 		}
 		for k, meter := range AllMeters {
-			jac[j][k] = (st.Value(meter) - base.Value(meter)) / h
+			jac[j][k] = (st.Value(meter) - d.Base.Value(meter)) / h
 		}
 	}
-	for k := range AllMeters {
-		v := 0.0
-		for i := range parameterCount {
-			for j := range parameterCount {
-				v += jac[i][k] * m.Cov[i][j] * jac[j][k]
+	root := m.covRoot()
+	for i := range parameterCount {
+		for j := range parameterCount {
+			for k := range AllMeters {
+				d.By[i][k] += root[j][i] * jac[j][k]
 			}
 		}
-		out[k] = math.Sqrt(math.Max(0, v))
+		for k := range d.power[i] {
+			d.power[i][k] = root[parameterCount-3+k][i]
+		}
 	}
-	return out, nil
+	return d, nil
+}
+
+// Power is what an error moves the power by at another flow than the base's: along
+// the pad's own system curve Idle, Base and PerFlow hold each other, off it they
+// do not. flowBy is what the same error moves the flow by there.
+func (d *Doubt) Power(error int, flow, flowBy float64) float64 {
+	s := d.ratio
+	if s <= 0 {
+		return 0
+	}
+	p := &d.power[error]
+	return d.wire.Idle*p[0] + s*s*s*d.wire.Base*p[1] + s*s*d.wire.PerFlow*(flow*p[2]+flowBy)
+}
+
+// Spread is the standard deviation of each meter, in the order of AllMeters.
+func (d *Doubt) Spread() [len(AllMeters)]float64 {
+	var out [len(AllMeters)]float64
+	for k := range out {
+		for i := range d.By {
+			out[k] = math.Hypot(out[k], d.By[i][k])
+		}
+	}
+	return out
+}
+
+// covRoot is a lower triangular root of Cov: Cov = R·Rᵀ; nothing for a model that was
+// never calibrated.
+func (m *Model) covRoot() (r [parameterCount][parameterCount]float64) {
+	cov := mat.NewSymDense(parameterCount, nil)
+	for i := range parameterCount {
+		for j := range i + 1 {
+			cov.SetSym(i, j, m.Cov[i][j])
+		}
+	}
+	var chol mat.Cholesky
+	if !chol.Factorize(cov) {
+		return r
+	}
+	var l mat.TriDense
+	chol.LTo(&l)
+	for i := range parameterCount {
+		for j := range i + 1 {
+			r[i][j] = l.At(i, j)
+		}
+	}
+	return r
 }

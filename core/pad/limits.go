@@ -225,11 +225,18 @@ func (m *Model) Limits(pool units.Volume) (*LimitsReport, error) { return m.limi
 
 // LimitFigures evaluates the limits at the programmed speeds and at the top speed
 // alone: no Speed, no windows, and a hundredth of the work.
+//
+// A model never changes, so they are worked out once for a pool; callers leave them
+// as they are.
 func (m *Model) LimitFigures(pool units.Volume) ([]Limit, error) {
+	if kept, ok := m.figures.Load(pool); ok {
+		return kept.([]Limit), nil
+	}
 	rep, err := m.limits(pool, false)
 	if err != nil {
 		return nil, err
 	}
+	m.figures.Store(pool, rep.Limits)
 	return rep.Limits, nil
 }
 

@@ -3,6 +3,7 @@ package pad
 import (
 	"fmt"
 	"math"
+	"sync"
 
 	"fairlap/core/hydraulics"
 	"fairlap/core/units"
@@ -36,6 +37,7 @@ type Effects struct {
 	HeadLost     float64 // share of pump head, 0..1
 	CapacityLost float64 // share of pump capacity, 0..1
 	Air          float64 // share of air in the water at top speed, 0..1
+	AirSteady    bool    // the share is the same at every speed; else it goes with the speed
 	Past         float64 // share of the water that slips past the media, 0..1
 	HeaterBypass float64 // opening of the heater's bypass where it should be shut
 	// Setting is where the filter valve really stands, "" where it is said to.
@@ -43,7 +45,9 @@ type Effects struct {
 	// SpaSuction and SpaReturn say which water the valves between pool and spa
 	// really lead to, "" as they are said to.
 	SpaSuction, SpaReturn Body
-	Stopped               bool // the pump does not turn
+	// SuctionAllShut and ReturnAllShut leave the pump no way in, or none out.
+	SuctionAllShut, ReturnAllShut bool
+	Stopped                       bool // the pump does not turn
 }
 
 // Plus is both effects at once. ok is false for two that one pad can't have
@@ -72,10 +76,13 @@ func (e Effects) Plus(o Effects) (sum Effects, ok bool) {
 	sum.SuctionShut = e.SuctionShut || o.SuctionShut
 	sum.ReturnExtra += o.ReturnExtra
 	sum.HeadLost, sum.CapacityLost = either(e.HeadLost, o.HeadLost), either(e.CapacityLost, o.CapacityLost)
+	sum.AirSteady = e.AirSteady || o.AirSteady
 	sum.Air, sum.Past = either(e.Air, o.Air), either(e.Past, o.Past)
 	sum.HeaterBypass = math.Max(e.HeaterBypass, o.HeaterBypass)
 	sum.Setting = max(e.Setting, o.Setting)
 	sum.SpaSuction, sum.SpaReturn = max(e.SpaSuction, o.SpaSuction), max(e.SpaReturn, o.SpaReturn)
+	sum.SuctionAllShut = e.SuctionAllShut || o.SuctionAllShut
+	sum.ReturnAllShut = e.ReturnAllShut || o.ReturnAllShut
 	sum.Stopped = e.Stopped || o.Stopped
 	return sum, true
 }
@@ -90,11 +97,15 @@ type Operation struct {
 // State is what the meters would say, and how the water moves. Every number is
 // finite.
 type State struct {
-	Tank      units.Pressure // at the tank gauge; can be a little below zero
-	Vacuum    units.Pressure // at the vacuum tap, positive
-	Flow      units.Flow     // through the pump
-	Power     units.Power
-	Condition hydraulics.Condition
+	Tank   units.Pressure // at the tank gauge; can be a little below zero
+	Vacuum units.Pressure // at the vacuum tap, positive
+	Flow   units.Flow     // through the pump
+	Power  units.Power
+	// PowerDoubt is one standard deviation of Power that the law leaves open where the
+	// pump itself is sick: nobody knows to some 20 % what a worn, clogged or air-bound
+	// pump draws. 0 for a sound one.
+	PowerDoubt units.Power
+	Condition  hydraulics.Condition
 	// SpaGain is what the spa gains (below zero: loses) by its lines, and ToWaste
 	// what leaves the pool for good.
 	SpaGain, ToWaste units.Flow
@@ -126,6 +137,7 @@ type Model struct {
 	power    hydraulics.WirePower
 	ref      []float64 // clean flow of each link at top speed, set to filter
 	loadUnit float64   // linear resistance of load 1 at the present water
+	figures  *sync.Map // of the limits, by pool volume
 }
 
 // viscosityReference is the water temperature at which a catalogue's filter
@@ -155,7 +167,7 @@ func New(doc Document, params Parameters, temp units.Temperature, limit units.Pr
 // clean: what is scaled by the clean pad's own flows is not renewed.
 func (m *Model) underParameters(p Parameters) *Model {
 	c := *m
-	c.Params = p
+	c.Params, c.figures = p, new(sync.Map)
 	c.power = hydraulics.WirePower{
 		Idle: m.Doc.Pump.IdleW * p.Idle, Base: m.Doc.Pump.BaseW * p.Base,
 		PerFlow: m.Doc.Pump.PerGpmW / float64(units.GPM(1)) * p.PerFlow,
@@ -227,6 +239,19 @@ func (m *Model) scaleLoad() error {
 	}
 	m.loadUnit = hi
 	return nil
+}
+
+// CleanMediaLoad is the clean media's own resistance as a load: what the filter's
+// linear part is at load 0, against what one load adds.
+func (m *Model) CleanMediaLoad() float64 {
+	if m.loadUnit <= 0 {
+		return 1
+	}
+	v, err := m.Solver().viewOf(SetFilter)
+	if err != nil {
+		return 1
+	}
+	return v.base[v.idx.filter].Linear / m.loadUnit
 }
 
 // BestFlow is the flow at which this pump turns the largest share of its power into head

@@ -108,6 +108,9 @@ func (s *Solver) Solve(op Operation, e Effects) (State, error) {
 		ratio = 0
 	}
 	air := math.Min(0.95, e.Air*ratio)
+	if e.AirSteady && ratio > 0 {
+		air = math.Min(0.95, e.Air)
+	}
 	headLeft := (1 - e.HeadLost) * airyHead(air) * m.Params.Head
 	capacityLeft := (1 - e.CapacityLost) * (1 - air)
 	var st State
@@ -130,6 +133,43 @@ func (s *Solver) Solve(op Operation, e Effects) (State, error) {
 	}
 	s.fill(&st, ratio, air)
 	return st, nil
+}
+
+// airLighter is how much of its torque a share of air takes off a pump, at each end
+// of what is known (ours).
+const airLighter = 0.7
+
+// standby is how much of its idle watts a stopped pump may still show, and
+// leastStandby of how many at least (ours).
+const (
+	standby      = 0.8
+	leastStandby = 10
+)
+
+// power is what the motor draws. For a sound pump the straight line in flow, fitted
+// to the pad. What a sick one draws lies between that line (a floor at shut-off, as
+// friction of the disc has it) and hydraulic power over the sound pump's efficiency
+// (it lifts less, so it draws less): the middle, with the doubt between the ends as
+// two deviations each way.
+func (s *Solver) power(st *State, ratio, air float64) {
+	m := s.m
+	line := m.power.At(ratio, st.Flow)
+	st.Power = line
+	if ratio <= 0 { // dark, or a display that stays lit
+		st.PowerDoubt = units.Power(standby * math.Max(m.power.Idle, leastStandby))
+	}
+	sound, sick := m.curve.AtSpeed(ratio).Head(st.Flow), s.pump.Head(st.Flow)
+	if ratio <= 0 || sound <= 0 {
+		return
+	}
+	left := float64(sick) / (float64(sound) * m.Params.Head)
+	if left = math.Max(0, math.Min(1, left)); left > 0.999 {
+		return
+	}
+	shaft := float64(line) - m.power.Idle
+	low, high := shaft*left, shaft*(1-airLighter*air)
+	st.Power = units.Power(m.power.Idle + (math.Min(low, high)+high)/2)
+	st.PowerDoubt = units.Power(math.Max(0, high-low)/3 + 0.03*shaft)
 }
 
 // set gives the links their numbers for an operation under effects.
@@ -165,6 +205,12 @@ func (s *Solver) set(op Operation, e Effects) {
 		i := x.suction[e.SuctionLine]
 		extra(i, e.SuctionExtra)
 		v.links[i].Shut = v.links[i].Shut || e.SuctionShut
+	}
+	for _, i := range x.suction {
+		v.links[i].Shut = v.links[i].Shut || e.SuctionAllShut
+	}
+	for _, i := range x.returns {
+		v.links[i].Shut = v.links[i].Shut || e.ReturnAllShut
 	}
 	if e.ReturnExtra > 0 {
 		if e.ReturnLine < 0 {
@@ -222,10 +268,7 @@ func (s *Solver) fill(st *State, ratio, air float64) {
 	m, v, x := s.m, s.view, &s.view.idx
 	st.Condition = v.sol.Condition
 	st.Flow = units.Flow(math.Max(0, v.sol.Flow[x.pump]))
-	st.Power = m.power.At(ratio, st.Flow)
-	if air > 0 { // lighter water takes less torque
-		st.Power -= units.Power((float64(st.Power) - m.power.Idle) * 0.7 * air)
-	}
+	s.power(st, ratio, air)
 	tank, eye := v.sol.Head[x.tank], v.sol.Head[x.pumpIn]
 	if st.Condition == hydraulics.DrySource {
 		eye = math.Max(eye, s.boils)

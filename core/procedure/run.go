@@ -318,6 +318,11 @@ type Result struct {
 	WasteSeconds float64             `json:"wasteSeconds" doc:"that water ran to waste"`
 	WasteGallons float64             `json:"wasteGallons" doc:"about; 0: none, or not known"`
 	Signs        map[fault.Sign]bool `json:"signs"`
+	// Mended are the faults that it put right, had they been the cause; WashSeconds is
+	// how long its wash ran, of WashUsual; 0 where nobody timed one.
+	Mended      []fault.ID `json:"mended" nullable:"false"`
+	WashSeconds float64    `json:"washSeconds"`
+	WashUsual   float64    `json:"washUsual"`
 }
 
 // learn keeps what a step says for the record.
@@ -348,6 +353,19 @@ func (r *Run) Result() Result {
 	out := r.facts
 	if r.Ended != nil && r.Why == "" {
 		out.Work, out.Item = r.Script.Work, r.Script.Item
+		if p := Find(r.Script.Procedure); p != nil {
+			out.Mended = append(out.Mended, p.Mends...)
+		}
+	}
+	if out.Mended == nil {
+		out.Mended = []fault.ID{}
+	}
+	if out.WashSeconds = r.counts[CountBackwash]; out.WashSeconds > 0 {
+		for _, s := range r.Script.Steps {
+			if s.Timer != nil && s.Timer.Count == CountBackwash {
+				out.WashUsual = max(out.WashUsual, s.Timer.Low)
+			}
+		}
 	}
 	if out.Walk == nil {
 		out.Walk = []casefile.Reading{}

@@ -28,8 +28,9 @@ type Procedure struct {
 	Item, Work string
 	// Discharges tells that water leaves the pool: holds and no-discharge days count.
 	Discharges bool
-	// Mends are the faults that it mends, or narrows down where the hand is already.
-	Mends []fault.ID
+	// Mends are the faults that it puts right where they are the cause, Narrows those
+	// that it narrows down where the hand is already.
+	Mends, Narrows []fault.ID
 	// Checks are the signs that it answers.
 	Checks []fault.Sign
 }

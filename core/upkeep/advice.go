@@ -22,6 +22,7 @@ const (
 	ReadHigher Action = "read-higher" // the reading can't tell; read faster
 	FixFirst   Action = "fix-first"   // another suspect leads; cleaning would not help
 	NotKnown   Action = "not-known"
+	StopFirst  Action = "stop" // a danger stands: nothing else until it is made safe
 )
 
 // School is how a company decides when to clean.
@@ -70,7 +71,7 @@ type Settings struct {
 	DifferentialPsi float64  `json:"differentialPsi" doc:"of the differential school; default 15"`
 	SharePercent    float64  `json:"sharePercent" doc:"of the share school: rise in percent of the clean pressure; default 25"`
 	CleanAbove      float64  `json:"cleanAbove" doc:"chance of passing the limit before the next visit; default 0.5"`
-	WorthDays       float64  `json:"worthDays" doc:"what a cleaning's minutes and water are worth, in days of a starved pool; 0: the odds alone decide; default 3"`
+	WorthDays       float64  `json:"worthDays" doc:"what a cleaning's minutes and water are worth, in days of a starved pool; 0: the odds alone decide; default 2"`
 	HoldHours       float64  `json:"holdHours" doc:"no backwash after chemicals; default 24"`
 	South           bool     `json:"south" doc:"of the equator: seasons are turned round"`
 	NoDischarge     []string `json:"noDischarge" nullable:"false" maxItems:"400" doc:"days on which no water may go to waste, like 2026-11-24"`
@@ -96,7 +97,7 @@ func (s Settings) NoDischargeOn(at time.Time) bool {
 
 // Defaults are the handbook's.
 func Defaults() Settings {
-	return Settings{School: Rise, FixedPsi: 25, LimitRisePsi: 8, DifferentialPsi: 15, SharePercent: 25, CleanAbove: 0.5, WorthDays: 3, HoldHours: 24, NoDischarge: []string{}, ServiceDays: map[string]float64{}, PartLives: map[string]Life{}}
+	return Settings{School: Rise, FixedPsi: 25, LimitRisePsi: 8, DifferentialPsi: 15, SharePercent: 25, CleanAbove: 0.5, WorthDays: 2, HoldHours: 24, NoDischarge: []string{}, ServiceDays: map[string]float64{}, PartLives: map[string]Life{}}
 }
 
 // calendarDays is when to clean without a usable gauge (common practice).
@@ -127,6 +128,7 @@ type Question struct {
 	LeadingFault fault.ID
 	LeadingName  string
 	LeadingP     float64
+	Stopped      bool // a danger stands that binds everything
 }
 
 // Advice is the answer, with its reason and odds.
@@ -158,6 +160,10 @@ func Advise(q Question) Advice {
 	a.Minutes = minutes
 	if q.Kind != pad.Cartridge {
 		a.Gallons = q.TopFlow.GPM() * backwashMinutes
+	}
+	if q.Stopped {
+		a.Action, a.Says, a.Reason = StopFirst, "Make it safe first", "while a danger stands nothing is cleaned, opened or run"
+		return a
 	}
 	by := q.NextVisit.Format("Mon 2 Jan")
 	switch q.Settings.School {
@@ -203,6 +209,13 @@ func Advise(q Question) Advice {
 		}
 	case due:
 		a.Action, a.Says, a.Reason = CleanNow, "Clean today", odds
+	case q.Known && q.Observed.Mean >= 1 && q.ReadSpeed+aStep < q.SafeSpeed && q.Observed.SD > sharp:
+		a.Action, a.Says = ReadHigher, "Read it again"
+		a.Reason = fmt.Sprintf("by itself this reading says that the limit is passed (%.0f %%); the record says otherwise", 100*q.Observed.Mean)
+		a.Lacks = fmt.Sprintf("Read it again at %.0f rpm; over the limit there too, clean.", float64(q.SafeSpeed))
+	case q.Known && q.Observed.Mean >= 1:
+		a.Action, a.Says = CleanNow, "Clean today"
+		a.Reason = fmt.Sprintf("by itself this reading says that the limit is passed (%.0f %%), whatever the record expects", 100*q.Observed.Mean)
 	case a.Chance > q.Settings.CleanAbove:
 		a.Action, a.Says = LeaveIt, "Leave it this week"
 		a.Reason = fmt.Sprintf("%s, but only by some %.1f days: less than cleaning a filter at %.0f %% load wastes", odds, starved, 100*mean)

@@ -8,11 +8,12 @@ import (
 	"fairlap/core/pad"
 )
 
-// vagueObservation is the deviation over which a load on record says nothing.
+// vagueObservation is the deviation over which a load on record says nothing, unless
+// it says "over the limit" all the same.
 const vagueObservation = 0.6
 
 // Tells says whether a load on record says anything.
-func (b *Belief) Tells() bool { return b != nil && b.SD < vagueObservation }
+func (b *Belief) Tells() bool { return b != nil && (b.SD < vagueObservation || b.Mean-b.SD > 1) }
 
 // Visit is what a visit says of the filter.
 type Visit struct {

@@ -53,7 +53,7 @@ func TestHistoryOfAPoolThatNobodyKnows(t *testing.T) {
 func TestHistoryTakesTroubleAsItComes(t *testing.T) {
 	// A cleaning with no reading after it; two visits the same day; a vague reading; a reading from the future.
 	vague := visited(3, 2.5, false)
-	vague.Load.SD = 0.9
+	vague.Load.SD = 1.8
 	vs := []Visit{visited(0, 0.9, true), visited(0, 0.06, false), vague, visited(7, 0.4, false), visited(30, 3, true)}
 	h := Follow(vs, pad.Sand, &Exposure{KGalPerDay: 25}, monday.AddDate(0, 0, 8))
 	require.NotNil(t, h.LastCleaned)

@@ -120,6 +120,7 @@ func TestAdviceAsksWhetherItPassesBeforeTheNextVisit(t *testing.T) {
 // too. One that is nearly full is cleaned for the same hours.
 func TestAdviceWeighsACleaningAgainstStarvedDays(t *testing.T) {
 	q := question(Belief{0.63, 0.02})
+	q.Settings.WorthDays = 3
 	a := Advise(q)
 	assert.Equal(t, LeaveIt, a.Action)
 	assert.Greater(t, a.Chance, q.Settings.CleanAbove)

@@ -151,6 +151,7 @@ func (w *world) routes() map[string]struct {
 		"get-lap":             {"GET", "/api/lap", nil},
 		"list-technicians":    {"GET", "/api/technicians", nil},
 		"get-stop":            {"GET", "/api/stops/" + w.stop, nil},
+		"stop-case":           {"POST", "/api/stops/" + w.stop + "/case", app.Findings{Readings: []app.TypedReading{}, Signs: map[string]bool{}}},
 		"diagnose":            {"POST", "/api/stops/" + w.stop + "/diagnosis", app.Findings{Readings: []app.TypedReading{}, Signs: map[string]bool{}}},
 		"save-visit":          {"POST", "/api/visits", draft(w.stop)},
 		"get-visit":           {"GET", "/api/visits/" + w.visit(), nil},

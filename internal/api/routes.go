@@ -13,6 +13,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/google/uuid"
 
+	"fairlap/core/casefile"
 	"fairlap/internal/app"
 	"fairlap/internal/paper"
 	"fairlap/internal/store"
@@ -89,6 +90,13 @@ func (a *API) routes() {
 			Body app.Findings
 		}) (*body[app.Verdict], error) {
 			return answer(a.service.Diagnose(ctx, who, in.ID, in.Body))
+		})
+	signedIn(a, op(http.MethodPost, "/api/stops/{id}/case", "stop-case", "The same as a case file, which the command line judges alike"), everyone,
+		func(ctx context.Context, who app.Actor, in *struct {
+			ByID
+			Body app.Findings
+		}) (*body[casefile.Case], error) {
+			return answer(a.service.CaseOf(ctx, who, in.ID, in.Body))
 		})
 	signedIn(a, op(http.MethodPost, "/api/visits", "save-visit", "Close a stop: keep the visit, once"), everyone,
 		func(ctx context.Context, who app.Actor, in *struct{ Body app.VisitDraft }) (*body[app.VisitRecord], error) {

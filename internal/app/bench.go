@@ -201,5 +201,5 @@ func (s *Service) DemoMeter(ctx context.Context, a Actor, stop uuid.UUID, rpm fl
 	if !ok {
 		return Findings{}, ErrNoDemo
 	}
-	return Findings{[]TypedReading{r}, signs}, nil
+	return Findings{Readings: []TypedReading{r}, Signs: signs}, nil
 }

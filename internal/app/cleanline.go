@@ -99,12 +99,12 @@ func parseWalk(rows []TypedReading, m *pad.Model) ([]pad.Reading, error) {
 		errs = append(errs, bad...)
 		switch {
 		case len(bad) > 0:
-		case r.Speed == 0:
+		case r.RPM == 0:
 			errs = append(errs, FieldError{path + ".speed", "A clean line is walked with the pump running."})
-		case r.Setting != pad.SetFilter:
+		case r.Setting != string(pad.SetFilter):
 			errs = append(errs, FieldError{path + ".setting", "A clean line is walked with the filter valve on Filter."})
 		case !t.empty(): // else the row was only begun
-			out = append(out, r.Reading)
+			out = append(out, r.Meters())
 		}
 	}
 	if len(errs) > 0 {
@@ -305,15 +305,21 @@ func (s *Service) CleanLines(ctx context.Context, a Actor, id uuid.UUID) ([]Clea
 }
 
 func walkOf(l store.CleanLine) ([]pad.Reading, error) {
-	var stored []casefile.Reading
-	if err := json.Unmarshal(l.Readings, &stored); err != nil {
-		return nil, fmt.Errorf("reading clean line %s: %w", l.ID, err)
-	}
+	stored, err := walkRows(l)
 	out := make([]pad.Reading, len(stored))
 	for i, sr := range stored {
 		out[i] = sr.Meters()
 	}
-	return out, nil
+	return out, err
+}
+
+// walkRows is a clean line as it is kept.
+func walkRows(l store.CleanLine) ([]casefile.Reading, error) {
+	var stored []casefile.Reading
+	if err := json.Unmarshal(l.Readings, &stored); err != nil {
+		return nil, fmt.Errorf("reading clean line %s: %w", l.ID, err)
+	}
+	return stored, nil
 }
 
 // PadFile is a file of a pool's pad.

@@ -1,19 +1,23 @@
 package app
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 	"time"
 
 	"github.com/google/uuid"
 
+	"fairlap/core/casefile"
 	"fairlap/core/diagnosis"
 	"fairlap/core/fault"
 	"fairlap/core/inspection"
 	"fairlap/core/lap"
 	"fairlap/core/pad"
+	"fairlap/core/procedure"
 	"fairlap/core/units"
 	"fairlap/core/upkeep"
 	"fairlap/internal/store"
@@ -27,6 +31,9 @@ type TypedReading struct {
 	Vacuum  string `json:"vacuum" maxLength:"40"`
 	Flow    string `json:"flow" maxLength:"40"`
 	Power   string `json:"power" maxLength:"40"`
+	// At is when it was read, where the device noted it: work done at the stop parts
+	// what was read before it from what was read after.
+	At *time.Time `json:"at,omitempty"`
 }
 
 func (t TypedReading) empty() bool {
@@ -37,12 +44,22 @@ func (t TypedReading) empty() bool {
 type Findings struct {
 	Readings []TypedReading  `json:"readings" maxItems:"6" nullable:"false"`
 	Signs    map[string]bool `json:"signs" doc:"sign id to yes or no; a sign not looked for is left out"`
+	Called   bool            `json:"called,omitempty" doc:"somebody called: no routine visit"`
+	// SignsAt is when a sign was answered, where the device noted it.
+	SignsAt map[string]time.Time `json:"signsAt,omitempty"`
+}
+
+// typed is one reading as it was typed, in trade units as files have it.
+type typed struct {
+	row int // in Findings.Readings
+	at  *time.Time
+	casefile.Reading
 }
 
 // parse turns what was typed into readings; every mistake is named.
-func (f Findings) parse(m *pad.Model) ([]diagnosis.Reading, map[fault.Sign]bool, error) {
+func (f Findings) parse(m *pad.Model) ([]typed, error) {
 	var errs FieldErrors
-	var out []diagnosis.Reading
+	var out []typed
 	for i, t := range f.Readings {
 		if t.empty() && strings.TrimSpace(t.Speed) == "" {
 			continue
@@ -50,28 +67,30 @@ func (f Findings) parse(m *pad.Model) ([]diagnosis.Reading, map[fault.Sign]bool,
 		r, bad := parseReading(fmt.Sprintf("readings[%d]", i), t, m)
 		errs = append(errs, bad...)
 		if !t.empty() {
-			out = append(out, r)
+			out = append(out, typed{i, t.At, r})
 		}
 	}
-	signs := make(map[fault.Sign]bool, len(f.Signs))
-	for id, yes := range f.Signs {
+	for id := range f.Signs {
 		if _, ok := fault.LookUpSign(fault.Sign(id)); !ok {
 			errs = append(errs, FieldError{"signs." + id, "This sign is not known."})
-			continue
 		}
-		signs[fault.Sign(id)] = yes
 	}
 	if len(errs) > 0 {
-		return nil, nil, errs
+		return nil, errs
 	}
-	return out, signs, nil
+	return out, nil
 }
 
-func parseReading(path string, t TypedReading, m *pad.Model) (diagnosis.Reading, FieldErrors) {
+// engine is a reading as the engine takes it.
+func engine(r casefile.Reading) diagnosis.Reading {
+	return diagnosis.Reading{Reading: r.Meters(), Setting: pad.Setting(r.Setting)}
+}
+
+func parseReading(path string, t TypedReading, m *pad.Model) (casefile.Reading, FieldErrors) {
 	var errs FieldErrors
-	r := diagnosis.Reading{Setting: pad.Setting(t.Setting)}
+	r := casefile.Reading{Setting: t.Setting}
 	if r.Setting == "" {
-		r.Setting = pad.SetFilter
+		r.Setting = string(pad.SetFilter)
 	}
 	take := func(name string, kind units.Kind, text string) *float64 {
 		if strings.TrimSpace(text) == "" {
@@ -88,26 +107,26 @@ func parseReading(path string, t TypedReading, m *pad.Model) (diagnosis.Reading,
 	speed := take("speed", units.KindSpeed, t.Speed)
 	switch {
 	case speed == nil && len(errs) == 0 && m.Doc.Pump.Kind == pad.SingleSpeed:
-		r.Speed = m.TopSpeed()
+		r.RPM = top
 	case speed == nil && len(errs) == 0:
 		errs = append(errs, FieldError{path + ".speed", "Type the pump speed too: without it the gauges say nothing."})
 	case speed != nil && *speed == 0 && strings.TrimSpace(t.Tank) != "" && strings.TrimSpace(t.Vacuum+t.Flow+t.Power) == "":
-		r.Speed = 0 // at rest, bleed open: what stands in the tank
+		r.RPM = 0 // at rest, bleed open: what stands in the tank
 	case speed != nil && *speed == 0:
 		errs = append(errs, FieldError{path + ".speed", "At 0 rpm the pump is off: only the tank gauge says something then, with the bleed open. Else type the speed that it ran at."})
 	case speed != nil && *speed > top+1:
 		errs = append(errs, FieldError{path + ".speed", fmt.Sprintf("This pump's top speed is %.0f rpm.", top)})
 	case speed != nil:
-		r.Speed = units.Speed(*speed)
+		r.RPM = min(*speed, top)
 	}
-	r.Tank = as(take("tank", units.KindTank, t.Tank), units.PSI)
-	r.Vacuum = as(take("vacuum", units.KindVacuum, t.Vacuum), units.InHg)
-	r.Flow = as(take("flow", units.KindFlow, t.Flow), units.GPM)
-	r.Power = as(take("power", units.KindPower, t.Power), func(w float64) units.Power { return units.Power(w) })
-	if r.Setting == pad.SetRecirculate && m.Doc.Filter.Valve != pad.Multiport {
+	r.TankPsi = take("tank", units.KindTank, t.Tank)
+	r.VacuumInHg = take("vacuum", units.KindVacuum, t.Vacuum)
+	r.FlowGPM = take("flow", units.KindFlow, t.Flow)
+	r.PowerW = take("power", units.KindPower, t.Power)
+	if pad.Setting(r.Setting) == pad.SetRecirculate && m.Doc.Filter.Valve != pad.Multiport {
 		errs = append(errs, FieldError{path + ".setting", "This filter has no recirculate setting."})
 	}
-	if _, ok := m.Doc.SpaMode(); r.Setting == diagnosis.SpaMode && !ok {
+	if _, ok := m.Doc.SpaMode(); pad.Setting(r.Setting) == diagnosis.SpaMode && !ok {
 		errs = append(errs, FieldError{path + ".setting", "This pad has no valves that part pool and spa."})
 	}
 	return r, errs
@@ -151,6 +170,7 @@ func flowView(e pad.FlowEstimates) *FlowView {
 
 // ReadingView is one reading beside the clean line.
 type ReadingView struct {
+	Row      int         `json:"row" doc:"of the findings' readings; -1 for one that a run took"`
 	RPM      float64     `json:"rpm"`
 	Setting  string      `json:"setting"`
 	Meters   []MeterView `json:"meters" nullable:"false"`
@@ -172,7 +192,7 @@ type SuspectView struct {
 	Minutes  float64              `json:"minutes"`
 	Caution  string               `json:"caution"`
 	Who      string               `json:"who" doc:"who may do it; empty is any technician"`
-	With     []WithView           `json:"with" nullable:"false" doc:"faults that may be there too"`
+	With     []WithView           `json:"with" nullable:"false" doc:"the other fault of two at once: the row is both"`
 }
 
 // WithView is a fault beside a suspect, and the chance of both.
@@ -201,6 +221,29 @@ type FindingView struct {
 	P    float64 `json:"p"`
 	Says string  `json:"says"`
 	Fix  string  `json:"fix"`
+}
+
+// FoundView is a thing seen wrong, to be mended whatever the gauges say.
+type FoundView struct {
+	Sign string `json:"sign"`
+	Name string `json:"name"`
+	Mend string `json:"mend"`
+	Says string `json:"says"`
+}
+
+// ChangedView is what was thought before a stop's last work.
+type ChangedView struct {
+	Work     string    `json:"work"`
+	Was      []WasView `json:"was" nullable:"false"`
+	WasLoad  float64   `json:"wasLoad"`
+	TooShort bool      `json:"tooShort" doc:"the wash ran under half its time"`
+}
+
+// WasView is a suspect before the work.
+type WasView struct {
+	ID   string  `json:"id"`
+	Name string  `json:"name"`
+	P    float64 `json:"p"`
 }
 
 // CheckView is a look worth taking.
@@ -261,6 +304,12 @@ type GradeView struct {
 // visit as shown.
 type Verdict struct {
 	EngineVersion string             `json:"engineVersion"`
+	State         string             `json:"state" enum:"stop,reread,sound,dirt,past,suspect,unsure" doc:"what it amounts to"`
+	Says          string             `json:"says" doc:"the answer in one line, with what to do about cleaning"`
+	P             float64            `json:"p" doc:"the chance of what it says"`
+	Found         []FoundView        `json:"found" nullable:"false"`
+	Unexplained   []string           `json:"unexplained" nullable:"false" doc:"names of the signs that no suspect brings"`
+	Changed       *ChangedView       `json:"changed"`
 	Readings      []ReadingView      `json:"readings" nullable:"false"`
 	Suspects      []SuspectView      `json:"suspects" nullable:"false"`
 	Other         float64            `json:"other"`
@@ -292,6 +341,8 @@ type atStop struct {
 	next    time.Time     // the visit after this one
 	// inspected is the last closed inspection; its zero is none.
 	inspected store.Inspection
+	// runs are those of this stop that have ended, oldest first.
+	runs []*procedure.Run
 }
 
 func (s *Service) atStop(ctx context.Context, a Actor, id uuid.UUID, now time.Time) (*atStop, error) {
@@ -344,7 +395,12 @@ func (s *Service) atStop(ctx context.Context, a Actor, id uuid.UUID, now time.Ti
 	if err != nil {
 		return nil, fmt.Errorf("reading the last inspection: %w", err)
 	}
-	return &atStop{c, stop, l, r, cm, s.historyOf(c, others, doses[stop.PoolID], cm, now), parts[stop.PoolID], priors, others, lap.NextVisit(stop.PlannedAt), inspected[stop.PoolID]}, nil
+	runs, err := s.endedRuns(ctx, stop)
+	if err != nil {
+		return nil, err
+	}
+	return &atStop{company: c, stop: stop, day: l, record: r, cached: cm, history: s.historyOf(c, others, doses[stop.PoolID], cm, now), parts: parts[stop.PoolID],
+		priors: priors, before: others, next: lap.NextVisit(stop.PlannedAt), inspected: inspected[stop.PoolID], runs: runs}, nil
 }
 
 // open are the suspects that the last visit left open.
@@ -385,52 +441,92 @@ func (s *Service) Diagnose(ctx context.Context, a Actor, stop uuid.UUID, f Findi
 	return v, err
 }
 
+// asCase is everything known at a stop as a case: the server judges it as the command
+// line would.
+func (at *atStop) asCase(f Findings, rows []typed, now time.Time) (casefile.Case, error) {
+	found, err := findingsOf(&at.inspected)
+	if err != nil {
+		return casefile.Case{}, err
+	}
+	m, load := at.cached.model, at.history.State.LoadBelief()
+	c := casefile.Case{Title: at.record.Pool.Street, Pad: m.Doc, CleanLine: at.cached.clean,
+		Context: casefile.Context{Load: &load.Mean, LoadSD: load.SD, LimitPsi: at.cached.limitPsi, Called: f.Called,
+			Season: string(fault.SeasonOf(int(now.In(at.company.zone).Month()), at.company.settings.South)), Priors: map[string]float64{}, Worn: map[string]float64{}, Installed: map[string]string{}}}
+	c.Pad.PoolGallons = units.Volume(at.record.Pool.VolumeM3).Gallons()
+	for id, p := range at.priors {
+		c.Context.Priors[string(id)] = p
+	}
+	for id, share := range at.worn(now) {
+		c.Context.Worn[string(id)] = share
+	}
+	for id, says := range inspection.Speaks(found) {
+		c.Context.Installed[string(id)] = says
+	}
+	for _, id := range at.open() {
+		c.Context.Open = append(c.Context.Open, string(id))
+	}
+	at.inStages(&c, f, rows)
+	return c, nil
+}
+
 // judge runs the engine on findings; chemicals that went in today hold too.
 func (at *atStop) judge(f Findings, now time.Time, chemicals *time.Time) (Verdict, *diagnosis.Result, error) {
 	m := at.cached.model
-	readings, signs, err := f.parse(m)
+	rows, err := f.parse(m)
 	if err != nil {
 		return Verdict{}, nil, err
 	}
-	found, err := findingsOf(&at.inspected)
+	c, err := at.asCase(f, rows, now)
 	if err != nil {
 		return Verdict{}, nil, err
 	}
-	load := at.history.State.LoadBelief()
-	res, err := diagnosis.Diagnose(diagnosis.Case{Model: m, Readings: readings, Signs: signs,
-		Load: load, Priors: at.priors, Open: at.open(), Worn: at.worn(now), Installed: inspection.Speaks(found), Pool: units.Volume(at.record.Pool.VolumeM3),
-		Season: fault.SeasonOf(int(now.In(at.company.zone).Month()), at.company.settings.South)})
+	asked := c.On(m)
+	res, err := diagnosis.Diagnose(asked)
 	if err != nil {
 		return Verdict{}, nil, fmt.Errorf("diagnosing %s: %w", at.record.Pool.Street, unsolved(err))
 	}
 	v := Verdict{EngineVersion: diagnosis.EngineVersion, Other: res.Other, Load: res.Load, Observed: res.Observed, Known: res.Known,
 		Dangers: append([]diagnosis.Danger{}, res.Dangers...), Readings: []ReadingView{}, Suspects: []SuspectView{}, Next: []CheckView{}, FixOrder: []FixView{},
-		Chronic: []FindingView{}, Alike: append([]string{}, res.Alike...)}
+		Chronic: []FindingView{}, Alike: append([]string{}, res.Alike...), Found: []FoundView{}, Unexplained: []string{}}
+	for _, x := range res.Found {
+		v.Found = append(v.Found, FoundView{string(x.Sign.ID), x.Sign.Name, x.Mend, x.Says})
+	}
+	for _, sg := range res.Unexplained {
+		v.Unexplained = append(v.Unexplained, sg.Name)
+	}
+	if ch := res.Changed; ch != nil {
+		v.Changed = &ChangedView{Work: ch.Work, WasLoad: ch.WasLoad.Mean, TooShort: ch.TooShort, Was: []WasView{}}
+		for i, w := range ch.Was {
+			v.Changed.Was = append(v.Changed.Was, WasView{string(w.Fault), ch.WasNames[i], w.P})
+		}
+	}
 	for _, c := range res.Chronic {
 		v.Chronic = append(v.Chronic, FindingView{string(c.Fault.ID), c.Fault.Name, c.P, c.Says, c.Fault.Fix})
 	}
-	for i, r := range readings {
-		rv := readingView(r, res.Expected[i])
-		rv.Flow = flowView(at.cached.model.EstimateFlow(r.Reading))
+	for _, t := range rows {
+		rv, err := at.readingView(t.row, engine(t.Reading))
+		if err != nil {
+			return v, nil, err
+		}
 		v.Readings = append(v.Readings, rv)
 	}
-	for _, sp := range res.Suspects {
-		if sp.P < 0.005 && len(v.Suspects) >= 3 {
-			break
-		}
-		v.Suspects = append(v.Suspects, suspectView(sp))
-	}
+	v.Suspects = suspectViews(res)
 	for _, c := range res.Next {
 		v.Next = append(v.Next, checkView(c))
 	}
-	for _, f := range diagnosis.FixOrder(res.Suspects) {
+	for _, f := range res.FixOrder() {
 		v.FixOrder = append(v.FixOrder, FixView{string(f.Fault.ID), f.Fault.Name, f.Fault.Fix, f.P, f.Minutes, f.Spent, f.Fault.Caution, string(f.Fault.Who)})
 	}
 	if mf := res.Misfit; mf != nil {
-		v.Misfit = misfitWords(readings, mf)
+		v.Misfit = misfitWords(asked.Readings, mf)
 	}
 	v.Grade = gradeView(res.Grade)
-	at.advise(&v, res, readings, now, chemicals)
+	at.advise(&v, res, asked.Readings, now, chemicals)
+	said := diagnosis.Judge(res)
+	v.State, v.Says, v.P = string(said.State), said.Says, said.P
+	if said.State != diagnosis.StateStop && said.State != diagnosis.StateReread {
+		v.Says += " " + v.Advice.Says + "."
+	}
 	return v, res, nil
 }
 
@@ -452,8 +548,9 @@ func (at *atStop) advise(v *Verdict, res *diagnosis.Result, readings []diagnosis
 			q.HoldUntil = upkeep.HoldUntil(*c, at.company.settings).In(at.company.zone)
 		}
 	}
+	q.Stopped = res.Stopped()
 	lead := res.Suspects[0]
-	q.LeadingFault, q.LeadingName, q.LeadingP = lead.Fault.ID, lead.Fault.Name, lead.P
+	q.LeadingFault, q.LeadingName, q.LeadingP = lead.Fault.ID, lead.Name(), lead.P
 	v.Advice = upkeep.Advise(q)
 	v.Forecast = h.State.Ahead(res.Load, h.PerDay, 14)
 }
@@ -474,8 +571,12 @@ func inTrade(m pad.Meter, v float64) float64 {
 	return v
 }
 
-func readingView(r diagnosis.Reading, e diagnosis.Expected) ReadingView {
-	out := ReadingView{RPM: float64(r.Speed), Setting: string(r.Setting), LimitPsi: e.Limit.PSI()}
+func (at *atStop) readingView(row int, r diagnosis.Reading) (ReadingView, error) {
+	e, err := diagnosis.Expect(at.cached.model, r)
+	if err != nil {
+		return ReadingView{}, fmt.Errorf("what a reading should have been: %w", unsolved(err))
+	}
+	out := ReadingView{Row: row, RPM: float64(r.Speed), Setting: string(r.Setting), LimitPsi: e.Limit.PSI(), Flow: flowView(at.cached.model.EstimateFlow(r.Reading))}
 	for k, m := range pad.AllMeters {
 		mv := MeterView{Meter: string(m), Unit: meterUnits[m], Clean: inTrade(m, e.Clean.Value(m)), Spread: inTrade(m, e.Spread[k])}
 		if x, ok := r.Value(m); ok {
@@ -483,6 +584,32 @@ func readingView(r diagnosis.Reading, e diagnosis.Expected) ReadingView {
 			mv.Read = &x
 		}
 		out.Meters = append(out.Meters, mv)
+	}
+	return out, nil
+}
+
+// suspectViews are the rows that are shown: a sound pad and a loaded filter are one
+// state, told by its load.
+func suspectViews(res *diagnosis.Result) []SuspectView {
+	out := []SuspectView{}
+	state := -1
+	for _, sp := range res.Suspects {
+		row := suspectView(sp)
+		if id := sp.Fault.ID; len(sp.With) == 0 && (id == fault.Healthy || id == fault.FilterLoaded) {
+			if state >= 0 {
+				out[state].P += row.P
+				continue
+			}
+			state = len(out)
+			row.Name = diagnosis.SoundName(res)
+		}
+		out = append(out, row)
+	}
+	slices.SortStableFunc(out, func(a, b SuspectView) int { return cmp.Compare(b.P, a.P) })
+	for i := range out {
+		if out[i].P < 0.005 && i >= 3 {
+			return out[:i]
+		}
 	}
 	return out
 }
@@ -492,7 +619,7 @@ func suspectView(s diagnosis.Suspect) SuspectView {
 	for _, w := range s.With {
 		with = append(with, WithView{string(w.Fault.ID), w.Fault.Name, w.P})
 	}
-	return SuspectView{string(s.Fault.ID), s.Fault.Name, s.Place, s.P, s.Severity,
+	return SuspectView{string(s.Fault.ID), s.Name(), s.Place, s.P, s.Severity,
 		append([]diagnosis.Evidence{}, s.For...), append([]diagnosis.Evidence{}, s.Against...),
 		s.Fault.Settle, s.Fault.Fix, s.Fault.Minutes, s.Fault.Caution, string(s.Fault.Who), with}
 }

@@ -44,7 +44,7 @@ func says(err error, field string) string {
 
 func TestFindingsNameEveryMistakeAtOnce(t *testing.T) {
 	m := testPad(t, nil)
-	_, _, err := Findings{Readings: []TypedReading{{Speed: "2400", Tank: "14"}, {Speed: "fast", Tank: "1 mile", Vacuum: "-1", Flow: "900", Power: "x"}},
+	_, err := Findings{Readings: []TypedReading{{Speed: "2400", Tank: "14"}, {Speed: "fast", Tank: "1 mile", Vacuum: "-1", Flow: "900", Power: "x"}},
 		Signs: map[string]bool{"nonsense": true}}.parse(m)
 	for _, f := range []string{"readings[1].speed", "readings[1].tank", "readings[1].vacuum", "readings[1].flow", "readings[1].power", "signs.nonsense"} {
 		assert.NotEmpty(t, says(err, f), f)
@@ -53,25 +53,24 @@ func TestFindingsNameEveryMistakeAtOnce(t *testing.T) {
 }
 
 func TestEmptyRowsAreNoReadings(t *testing.T) {
-	rs, signs, err := Findings{Readings: []TypedReading{{}, {Speed: "2400"}, {Speed: " ", Tank: "  "}}}.parse(testPad(t, nil))
+	rs, err := Findings{Readings: []TypedReading{{}, {Speed: "2400"}, {Speed: " ", Tank: "  "}}}.parse(testPad(t, nil))
 	require.NoError(t, err)
 	assert.Empty(t, rs, "a speed alone is not a reading yet")
-	assert.Empty(t, signs)
 }
 
 func TestASingleSpeedPumpNeedsNoSpeed(t *testing.T) {
 	m := testPad(t, func(d *pad.Document) { d.Pump.Kind = pad.SingleSpeed })
-	rs, _, err := Findings{Readings: []TypedReading{{Tank: "14"}}}.parse(m)
+	rs, err := Findings{Readings: []TypedReading{{Tank: "14"}}}.parse(m)
 	require.NoError(t, err)
-	assert.Equal(t, units.Speed(3450), rs[0].Speed)
+	assert.Equal(t, 3450.0, rs[0].RPM)
 }
 
 func TestRecirculateNeedsAMultiport(t *testing.T) {
 	r := Findings{Readings: []TypedReading{{Speed: "2400", Tank: "9", Setting: "recirculate"}}}
-	rs, _, err := r.parse(testPad(t, nil))
+	rs, err := r.parse(testPad(t, nil))
 	require.NoError(t, err)
-	assert.Equal(t, pad.SetRecirculate, rs[0].Setting)
-	_, _, err = r.parse(testPad(t, func(d *pad.Document) { d.Filter.Kind, d.Filter.Valve = pad.Cartridge, pad.NoValve }))
+	assert.Equal(t, string(pad.SetRecirculate), rs[0].Setting)
+	_, err = r.parse(testPad(t, func(d *pad.Document) { d.Filter.Kind, d.Filter.Valve = pad.Cartridge, pad.NoValve }))
 	assert.Contains(t, says(err, "readings[0].setting"), "no recirculate")
 }
 
@@ -116,7 +115,7 @@ func FuzzFindings(f *testing.F) {
 		if json.Unmarshal([]byte(s), &in) != nil || len(in.Readings) > 6 {
 			return
 		}
-		rs, _, err := in.parse(m)
+		rs, err := in.parse(m)
 		if err != nil {
 			var fs FieldErrors
 			if !errors.As(err, &fs) || len(fs) == 0 || fs[0].Field == "" || fs[0].Says == "" {
@@ -126,7 +125,7 @@ func FuzzFindings(f *testing.F) {
 		}
 		for _, r := range rs {
 			for _, meter := range pad.AllMeters {
-				if v, ok := r.Value(meter); ok && (math.IsNaN(v) || math.IsInf(v, 0)) {
+				if v, ok := r.Meters().Value(meter); ok && (math.IsNaN(v) || math.IsInf(v, 0)) {
 					t.Fatalf("%s is %v", meter, v)
 				}
 			}

@@ -8,6 +8,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"fairlap/core/casefile"
 	"fairlap/core/pad"
 	"fairlap/core/speedplan"
 	"fairlap/core/units"
@@ -26,6 +27,8 @@ type modelKey struct {
 
 type cachedModel struct {
 	model      *pad.Model
+	clean      []casefile.Reading // that it was calibrated on
+	limitPsi   float64            // rise at full speed that is load 1
 	kgalPerDay float64
 	shortfalls []pad.Shortfall
 
@@ -82,12 +85,16 @@ func (s *Service) model(r *store.PoolRecord, settings upkeep.Settings) (*cachedM
 		if err := json.Unmarshal(r.Plumbing.Document, &doc); err != nil {
 			return nil, fmt.Errorf("reading the pad of %s: %w", r.Pool.Street, err)
 		}
-		var clean []pad.Reading
+		var rows []casefile.Reading
 		if r.CleanLine != nil {
 			var err error
-			if clean, err = walkOf(*r.CleanLine); err != nil {
+			if rows, err = walkRows(*r.CleanLine); err != nil {
 				return nil, err
 			}
+		}
+		var clean []pad.Reading
+		for _, x := range rows {
+			clean = append(clean, x.Meters())
 		}
 		m, err := calibrate(doc, clean, &settings)
 		if err != nil {
@@ -101,7 +108,7 @@ func (s *Service) model(r *store.PoolRecord, settings upkeep.Settings) (*cachedM
 		if err != nil {
 			return nil, fmt.Errorf("device flows of %s: %w", r.Pool.Street, err)
 		}
-		return &cachedModel{model: m, kgalPerDay: perDay.Gallons() / 1000, shortfalls: short}, nil
+		return &cachedModel{model: m, clean: rows, limitPsi: m.LimitRise.PSI(), kgalPerDay: perDay.Gallons() / 1000, shortfalls: short}, nil
 	})
 }
 
@@ -119,7 +126,7 @@ func calibrate(doc pad.Document, clean []pad.Reading, settings *upkeep.Settings)
 		}
 		top = st.Tank
 	}
-	m, err := pad.Calibrate(doc, clean, usualWater, settings.LimitRise(top))
+	m, err := pad.Calibrate(doc, clean, usualWater, units.PSI(settings.LimitRise(top).PSI())) // as a case file gives it
 	if err != nil {
 		return nil, unsolved(err)
 	}

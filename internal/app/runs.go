@@ -32,7 +32,7 @@ type ProcedureBrief struct {
 	Aim        string           `json:"aim"`
 	Minutes    float64          `json:"minutes"`
 	Item       string           `json:"item" doc:"due work that it does; empty: none"`
-	Mends      []fault.ID       `json:"mends" nullable:"false" doc:"faults that it mends"`
+	Mends      []fault.ID       `json:"mends" nullable:"false" doc:"faults that it mends, or narrows down"`
 	Checks     []fault.Sign     `json:"checks" nullable:"false" doc:"signs that it answers"`
 	Discharges bool             `json:"discharges"`
 	Lifts      bool             `json:"lifts" doc:"lifts a bed of sand: the water's temperature counts"`
@@ -153,7 +153,7 @@ func (s *Service) Work(ctx context.Context, a Actor, pool uuid.UUID, stop *uuid.
 		if err != nil {
 			return out, fmt.Errorf("writing %s out: %w", p.ID, err)
 		}
-		out.Procedures = append(out.Procedures, ProcedureBrief{p.ID, p.Name, c.Aim, p.Minutes, p.Item, append([]fault.ID{}, p.Mends...), append([]fault.Sign{}, p.Checks...), p.Discharges, p.Lifts(&setup.Rig), c.Takes, c.Cautions})
+		out.Procedures = append(out.Procedures, ProcedureBrief{p.ID, p.Name, c.Aim, p.Minutes, p.Item, append(append([]fault.ID{}, p.Mends...), p.Narrows...), append([]fault.Sign{}, p.Checks...), p.Discharges, p.Lifts(&setup.Rig), c.Takes, c.Cautions})
 	}
 	runs, err := s.store.RunsOf(ctx, pool, stop, runsListed)
 	if err != nil {
@@ -376,15 +376,14 @@ func parseRunReadings(events []RunEvent, m *pad.Model) ([]*casefile.Reading, err
 		}
 		path := fmt.Sprintf("events[%d].reading", i)
 		r, errs := parseReading(path, *e.Reading, m)
-		if len(errs) == 0 && r.Speed == 0 {
+		if len(errs) == 0 && r.RPM == 0 {
 			errs = append(errs, FieldError{path + ".speed", "Read it with the pump running."})
 		}
 		if len(errs) == 0 && e.Reading.empty() {
 			errs = append(errs, FieldError{path + ".tank", "Type at least the tank gauge."})
 		}
 		bad = append(bad, errs...)
-		read := storeReading(r.Reading)
-		out[i] = &read
+		out[i] = &r
 	}
 	if len(bad) > 0 {
 		return nil, bad

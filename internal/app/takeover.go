@@ -60,9 +60,13 @@ func (s *Service) TakeOver(ctx context.Context, a Actor, pool uuid.UUID, visits 
 		if err := fill(v, d, cm.model, observe); err != nil {
 			return fmt.Errorf("visit %d of %s: %w", i+1, rec.Pool.Street, err)
 		}
-		readings, _, err := d.Findings.parse(cm.model)
+		rows, err := d.Findings.parse(cm.model)
 		if err != nil {
 			return err
+		}
+		readings := make([]diagnosis.Reading, len(rows))
+		for i, t := range rows {
+			readings[i] = engine(t.Reading)
 		}
 		if len(readings) == 0 {
 			continue

@@ -130,15 +130,15 @@ func (s *Service) SaveVisit(ctx context.Context, a Actor, d VisitDraft) (VisitRe
 // fill takes a draft's readings, signs and work in, and what the reading after a
 // cleaning says.
 func fill(v *store.Visit, d VisitDraft, m *pad.Model, observe func(*pad.Model, diagnosis.Reading) (upkeep.Belief, error)) error {
-	readings, signs, err := d.Findings.parse(m)
+	rows, err := d.Findings.parse(m)
 	if err != nil {
 		return err
 	}
-	for _, r := range readings {
-		v.Readings = append(v.Readings, storedRow(len(v.Readings), "found", r))
+	for _, t := range rows {
+		v.Readings = append(v.Readings, storedRow(len(v.Readings), "found", engine(t.Reading)))
 	}
-	for id, yes := range signs {
-		v.Signs = append(v.Signs, store.VisitSign{Sign: string(id), Yes: yes})
+	for id, yes := range d.Findings.Signs {
+		v.Signs = append(v.Signs, store.VisitSign{Sign: id, Yes: yes})
 	}
 	v.PrimeS, v.DrainS = d.PrimeSeconds, d.DrainSeconds
 	for i, w := range d.Works {
@@ -150,7 +150,7 @@ func fill(v *store.Visit, d VisitDraft, m *pad.Model, observe func(*pad.Model, d
 		return nil
 	}
 	r, bad := parseReading("after", *after, m)
-	if len(bad) == 0 && r.Speed == 0 {
+	if len(bad) == 0 && r.RPM == 0 {
 		bad = append(bad, FieldError{"after.speed", "Read it with the pump running, at the same speed as before."})
 	}
 	if !v.Cleaned {
@@ -159,12 +159,12 @@ func fill(v *store.Visit, d VisitDraft, m *pad.Model, observe func(*pad.Model, d
 	if len(bad) > 0 {
 		return bad
 	}
-	load, err := observe(m, r)
+	load, err := observe(m, engine(r))
 	if err != nil {
 		return err
 	}
 	v.AfterMean, v.AfterSD = &load.Mean, &load.SD
-	v.Readings = append(v.Readings, storedRow(len(v.Readings), "after", r))
+	v.Readings = append(v.Readings, storedRow(len(v.Readings), "after", engine(r)))
 	return nil
 }
 

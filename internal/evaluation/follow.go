@@ -30,7 +30,7 @@ func trying(f fault.Fault) float64 {
 // at, until the true cause has been tried; it gives the minutes spent, the fix of
 // the true cause itself left out.
 func FollowChecks(s *Stop, meters Meters) (float64, error) {
-	c := s.asCase(meters, map[fault.Sign]bool{})
+	c := s.asCase(Seen{meters, 1, map[fault.Sign]bool{}})
 	for id, yes := range s.signs {
 		if sg, _ := fault.LookUpSign(id); sg.Context {
 			c.Signs[id] = yes
@@ -64,7 +64,7 @@ func FollowChecks(s *Stop, meters Meters) (float64, error) {
 		tried[lead.Fault.ID] = true
 	}
 	// Given up: what is left is tried in the order of the rule.
-	order, err := FixedRule(s, meters, nil)
+	order, err := FixedRule(s, Seen{Meters: meters})
 	if err != nil {
 		return 0, err
 	}
@@ -105,9 +105,9 @@ func nextStep(s *Stop, r *diagnosis.Result, c *diagnosis.Case) *diagnosis.Check 
 	return nil
 }
 
-// FollowRule tries what the rule names, in its order.
-func FollowRule(s *Stop) (float64, error) {
-	order, err := FixedRule(s, GaugeAndSpeed, nil)
+// FollowOrder tries what a rival names, in its order.
+func FollowOrder(s *Stop, rival Judge) (float64, error) {
+	order, err := rival(s, Seen{Meters: GaugeAndSpeed, Speeds: 1})
 	if err != nil {
 		return 0, err
 	}

@@ -11,8 +11,16 @@ import (
 	"fairlap/core/units"
 )
 
-// Judge ranks the suspects of a stop from a set of meters and the looks made.
-type Judge func(s *Stop, meters Meters, looks map[fault.Sign]bool) ([]diagnosis.Said, error)
+// Seen is what a judge is given: a set of meters, at how many speeds, and the looks
+// made.
+type Seen struct {
+	Meters Meters
+	Speeds int
+	Looks  map[fault.Sign]bool
+}
+
+// Judge ranks the suspects of a stop.
+type Judge func(s *Stop, seen Seen) ([]diagnosis.Said, error)
 
 // visible leaves of a reading what a set of meters shows.
 func visible(r pad.Reading, meters Meters) pad.Reading {
@@ -64,22 +72,76 @@ func (s *Stop) Atypical() map[fault.Sign]bool {
 // First is how the pump was found, and what its meters said.
 func (s *Stop) First() (pad.Operation, pad.Reading) { return s.first, s.read[plain(s.first)] }
 
-func (s *Stop) asCase(meters Meters, looks map[fault.Sign]bool) diagnosis.Case {
-	return diagnosis.Case{Model: s.Pad.Model, Load: s.Load, Signs: looks, Priors: s.priors,
-		Readings: []diagnosis.Reading{{Reading: visible(s.read[plain(s.first)], meters)}}}
+func (s *Stop) asCase(seen Seen) diagnosis.Case {
+	c := diagnosis.Case{Model: s.Pad.Model, Load: s.Load, Signs: seen.Looks, Priors: s.priors,
+		Readings: []diagnosis.Reading{{Reading: visible(s.read[plain(s.first)], seen.Meters)}}}
+	if r, ok := s.read[s.other()]; ok && seen.Speeds > 1 {
+		c.Readings = append(c.Readings, diagnosis.Reading{Reading: visible(r, seen.Meters)})
+	}
+	return c
 }
 
-// Ours is the diagnosis.
-func Ours(s *Stop, meters Meters, looks map[fault.Sign]bool) ([]diagnosis.Said, error) {
-	r, err := diagnosis.Diagnose(s.asCase(meters, looks))
+// other is a speed well away from the first.
+func (s *Stop) other() running {
+	if s.first.Speed > 2200 {
+		return running{1750, pad.SetFilter}
+	}
+	return running{3450, pad.SetFilter}
+}
+
+// Ours is the diagnosis. Two at once are said as one row; the second name follows
+// the first where only single faults are counted.
+func Ours(s *Stop, seen Seen) ([]diagnosis.Said, error) {
+	r, err := diagnosis.Diagnose(s.asCase(seen))
 	if err != nil {
 		return nil, fmt.Errorf("%s at %s: %w", s.Truth, s.Pad.Name, err)
 	}
-	out := make([]diagnosis.Said, len(r.Suspects))
-	for i, x := range r.Suspects {
-		out[i] = diagnosis.Said{Fault: x.Fault.ID, P: x.P}
+	return singles(r), nil
+}
+
+// singles are the rows of an answer by their first name, each name once.
+func singles(r *diagnosis.Result) []diagnosis.Said {
+	var out []diagnosis.Said
+	at := map[fault.ID]int{}
+	for _, x := range r.Suspects {
+		if i, ok := at[x.Fault.ID]; ok {
+			out[i].P += x.P
+			continue
+		}
+		at[x.Fault.ID] = len(out)
+		out = append(out, diagnosis.Said{Fault: x.Fault.ID, P: x.P})
 	}
-	return out, nil
+	sort.SliceStable(out, func(a, b int) bool { return out[a].P > out[b].P })
+	return out
+}
+
+// BothFound tells whether both of two at once stand in the first three rows, and
+// whether a misfit was called.
+func BothFound(s *Stop, seen Seen) (bool, error) {
+	r, err := diagnosis.Diagnose(s.asCase(seen))
+	if err != nil {
+		return false, fmt.Errorf("%s and %s at %s: %w", s.Truth, s.Also, s.Pad.Name, err)
+	}
+	named := map[fault.ID]bool{}
+	for i, x := range r.Suspects {
+		if i > 2 {
+			break
+		}
+		named[x.Fault.ID] = true
+		for _, w := range x.With {
+			named[w.Fault.ID] = true
+		}
+	}
+	return named[s.Truth] && named[s.Also], nil
+}
+
+// Accused tells whether an honest meter is called the odd one.
+func Accused(s *Stop, seen Seen) (bool, error) {
+	r, err := diagnosis.Diagnose(s.asCase(seen))
+	if err != nil {
+		return false, err
+	}
+	return r.Misfit != nil && !(r.Misfit.Meter == pad.MeterTank && s.gauge != ""), nil
 }
 
 // clean is what the clean line has for the stop's first reading.
@@ -90,7 +152,7 @@ func (s *Stop) clean() (pad.State, error) {
 // FixedRule is what a card on the van's door says: over 10 psi clean the filter,
 // else look at the baskets, then the impeller; on the clean line nothing is
 // wrong. It gives no odds.
-func FixedRule(s *Stop, _ Meters, _ map[fault.Sign]bool) ([]diagnosis.Said, error) {
+func FixedRule(s *Stop, _ Seen) ([]diagnosis.Said, error) {
 	clean, err := s.clean()
 	if err != nil {
 		return nil, err
@@ -102,6 +164,34 @@ func FixedRule(s *Stop, _ Meters, _ map[fault.Sign]bool) ([]diagnosis.Said, erro
 		order = []fault.ID{fault.FilterLoaded, fault.BasketFullFault, fault.SkimmerBlocked, fault.ImpellerClogged}
 	case math.Abs(rise) < 2:
 		order = append([]fault.ID{fault.Healthy}, order...)
+	}
+	return s.completed(order), nil
+}
+
+// CheapFirst looks at whatever costs least, in one order at every stop: a careful
+// technician without a gauge.
+func CheapFirst(s *Stop, _ Seen) ([]diagnosis.Said, error) {
+	return s.completed(nil), nil
+}
+
+// GaugeCard is the trade's card by the way the gauge went: up, down or unsteady, each
+// with its own order, what it does not name by the cheapest look.
+func GaugeCard(s *Stop, seen Seen) ([]diagnosis.Said, error) {
+	clean, err := s.clean()
+	if err != nil {
+		return nil, err
+	}
+	rise := (*s.read[plain(s.first)].Tank - clean.Tank).PSI()
+	var order []fault.ID
+	switch {
+	case s.signs[fault.NeedleBounces]:
+		order = []fault.ID{fault.WaterLow, fault.AirLid, fault.AirInlet, fault.AirUpstream, fault.PrimeLost, fault.ImpellerClogged}
+	case rise > 2:
+		order = []fault.ID{fault.FilterLoaded, fault.ReturnRestricted, fault.MediaFouled, fault.ValvePosition, fault.GaugeBad, fault.CheckValveStuck}
+	case rise < -2:
+		order = []fault.ID{fault.BasketFullFault, fault.SkimmerBlocked, fault.WaterLow, fault.SuctionValve, fault.AirLid, fault.ImpellerClogged, fault.PrimeLost, fault.SuctionLine, fault.ImpellerWorn}
+	default:
+		order = []fault.ID{fault.Healthy}
 	}
 	return s.completed(order), nil
 }
@@ -122,7 +212,11 @@ func (s *Stop) completed(order []fault.ID) []diagnosis.Said {
 			rest = append(rest, f)
 		}
 	}
-	sort.SliceStable(rest, func(a, b int) bool { return rest[a].Prior > rest[b].Prior })
+	if len(order) == 0 || order[0] != fault.FilterLoaded && len(order) < 4 {
+		sort.SliceStable(rest, func(a, b int) bool { return trying(rest[a]) < trying(rest[b]) })
+	} else {
+		sort.SliceStable(rest, func(a, b int) bool { return rest[a].Prior > rest[b].Prior })
+	}
 	for _, f := range rest {
 		out = append(out, diagnosis.Said{Fault: f.ID})
 	}
@@ -149,12 +243,12 @@ var moves = map[fault.ID][2]way{
 
 // SignTable is a naive Bayes over the sign table, the gauge's and the vacuum's
 // directions among the signs: no pad, no physics.
-func SignTable(s *Stop, meters Meters, looks map[fault.Sign]bool) ([]diagnosis.Said, error) {
+func SignTable(s *Stop, seen Seen) ([]diagnosis.Said, error) {
 	clean, err := s.clean()
 	if err != nil {
 		return nil, err
 	}
-	r := visible(s.read[plain(s.first)], meters)
+	r := visible(s.read[plain(s.first)], seen.Meters)
 	moved := func(read, was units.Pressure, least units.Pressure) way {
 		switch {
 		case read > was+least:
@@ -177,7 +271,7 @@ func SignTable(s *Stop, meters Meters, looks map[fault.Sign]bool) ([]diagnosis.S
 		}
 		f, _ := fault.LookUp(t.id, s.Pad.Model.Doc.Filter.Kind)
 		l := math.Log(weights[i])
-		for id, yes := range looks {
+		for id, yes := range seen.Looks {
 			sg, _ := fault.LookUpSign(id)
 			p, own := f.Signs[id]
 			switch {

@@ -15,8 +15,8 @@ type change struct {
 	basketK, trunkReturnK, checkK float64 // velocity heads of the common bore
 	suctionK, returnK             map[int]float64
 	suctionShut                   map[int]bool
+	returnShut                    bool
 	pumpHead, pumpFlow            float64 // shares lost
-	power                         float64 // share lost
 	load                          float64 // of the filter
 	media                         float64 // factor on the clean media less one
 	slipK                         float64 // passage round the media, velocity heads; 0 is none
@@ -85,7 +85,7 @@ func (b *built) network(rpm float64, set pad.Setting, c *change) string {
 	n.pipe("back", at, "fork", d.ReturnTrunk, c.trunkReturnK, "", false)
 	for i, l := range d.Returns {
 		to := "pool"
-		open := (l.Kind == pad.SpaJets) == c.spaReturn
+		open := (l.Kind == pad.SpaJets) == c.spaReturn && !c.returnShut
 		if l.Kind == pad.SpaJets {
 			to = "spa"
 		}

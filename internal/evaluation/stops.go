@@ -23,10 +23,12 @@ type Engine func(input string) (Solution, error)
 // Mix is how often each fault is met among the stops.
 type Mix string
 
-// The two mixes that are reported.
+// The mixes that are reported.
 const (
-	Evenly  Mix = "every fault equally often"
-	ByRoute Mix = "by route frequency"
+	Evenly   Mix = "every fault equally often"
+	Thirteen Mix = "thirteen that move the water, equally often"
+	ByRoute  Mix = "by route frequency"
+	Pairs    Mix = "two at once"
 )
 
 // Meters is what a technician has to read.
@@ -46,6 +48,7 @@ var MeterSets = []Meters{GaugeAndSpeed, GaugeAndWatts, AllMeters}
 // there.
 type Stop struct {
 	Truth fault.ID
+	Also  fault.ID // the second of two at once
 	// Shown says that the gauges can tell it: a meter stands two of its deviations
 	// or more off the sound pad's at the same load, or the truth is a sound pad.
 	Shown    bool
@@ -60,6 +63,9 @@ type Stop struct {
 	looked map[fault.Sign]bool // those that the technician has looked at before asking
 	usual  map[fault.Sign]bool // of the looked at, those that the fault usually shows
 	priors map[fault.ID]float64
+	gauge  fault.GaugeWay
+	// truth is the flow's, as a share of the clean pad's at the same speed.
+	flowShare float64
 }
 
 // Pad is a pad with the model that its clean line gave.
@@ -74,14 +80,13 @@ type Maker struct {
 	engine Engine
 	rng    *rand.Rand
 	pads   []*Pad
-	rates  map[fault.ID]map[fault.Sign]float64
 }
 
 const warmC = 26.7
 
 // NewMaker builds the plumbings of a seed and reads each one's clean line.
 func NewMaker(engine Engine, seed uint64) (*Maker, error) {
-	m := &Maker{engine: engine, rng: rand.New(rand.NewPCG(seed, 77)), rates: map[fault.ID]map[fault.Sign]float64{}}
+	m := &Maker{engine: engine, rng: rand.New(rand.NewPCG(seed, 77))}
 	for _, k := range kinds {
 		p, err := m.pad(build(k, m.rng))
 		if err != nil {
@@ -105,11 +110,11 @@ func (m *Maker) pad(b *built) (*Pad, error) {
 	}
 	var clean []pad.Reading
 	for _, rpm := range speeds {
-		r, _, err := m.meters(b, rpm, pad.SetFilter, &change{}, nil)
+		r, _, err := m.meters(b, rpm, pad.SetFilter, &change{}, 0)
 		if err != nil {
 			return nil, err
 		}
-		clean = append(clean, m.noisy(b, r, 0))
+		clean = append(clean, m.noisy(b, r, func(p units.Pressure) units.Pressure { return p }))
 	}
 	model, err := pad.Calibrate(b.doc, clean, units.Temperature(warmC), units.PSI(b.limitRise))
 	if err != nil {
@@ -121,14 +126,14 @@ func (m *Maker) pad(b *built) (*Pad, error) {
 // scaleLoad finds the real filter's load 1: the resistance that raises the real
 // gauge by the limit at the top speed.
 func (m *Maker) scaleLoad(b *built) error {
-	clean, _, err := m.meters(b, 3450, pad.SetFilter, &change{}, nil)
+	clean, _, err := m.meters(b, 3450, pad.SetFilter, &change{}, 0)
 	if err != nil {
 		return err
 	}
 	low, high := 10.0, 1e6
 	for range 18 {
 		b.loadOne = math.Sqrt(low * high)
-		r, _, err := m.meters(b, 3450, pad.SetFilter, &change{load: 1}, nil)
+		r, _, err := m.meters(b, 3450, pad.SetFilter, &change{load: 1}, 0)
 		if err != nil {
 			return err
 		}
@@ -145,8 +150,9 @@ func (m *Maker) scaleLoad(b *built) error {
 const boils = -8.6
 
 // meters reads the real pad: what every meter would say without noise, and the
-// pump's flow in m³/s.
-func (m *Maker) meters(b *built, rpm float64, set pad.Setting, c *change, stuck *float64) (pad.Reading, float64, error) {
+// pump's flow in m³/s. follows is how much of a sick pump's lost lift its motor is
+// spared.
+func (m *Maker) meters(b *built, rpm float64, set pad.Setting, c *change, follows float64) (pad.Reading, float64, error) {
 	under := *c
 	var s Solution
 	for range 10 {
@@ -155,30 +161,53 @@ func (m *Maker) meters(b *built, rpm float64, set pad.Setting, c *change, stuck 
 			return pad.Reading{}, 0, fmt.Errorf("%s at %.0f rpm: %w", b.name, rpm, err)
 		}
 		// Boiling at the eye takes the head that the suction can't give.
-		if s.Head[nodeEye]-datum > boils {
+		if s.Head[nodeEye]-datum > boils || b.noSuction(c) {
 			break
 		}
 		under.pumpHead = 1 - (1-under.pumpHead)*0.85
 	}
 	q := math.Max(0, s.Flow[linkPump]/1000)
-	tank := units.Pressure((s.Head[nodeTank] - datum - b.real.GaugeHeightFt*feet) / metresPerPsi * float64(units.PSI(1)))
-	if stuck != nil {
-		tank = units.Pressure(*stuck)
+	eye, out := s.Head[nodeEye], s.Head[nodeTank]
+	if b.noSuction(c) && !c.stopped { // it boils in the pot, and nothing moves
+		q, eye, out = 0, datum+boils, datum
 	}
-	vacuum := units.Pressure(math.Max(0, b.real.PumpHeightFt*feet-(s.Head[nodeEye]-datum)) / metresPerPsi * float64(units.PSI(1)))
+	tank := units.Pressure((out - datum - b.real.GaugeHeightFt*feet) / metresPerPsi * float64(units.PSI(1)))
+	vacuum := units.Pressure(math.Max(0, b.real.PumpHeightFt*feet-(eye-datum)) / metresPerPsi * float64(units.PSI(1)))
 	flow := units.Flow(q)
 	ratio := rpm / b.real.Pump.TopRPM
-	p := b.real.Pump.IdleW + ratio*ratio*(ratio*b.real.Pump.BaseW+b.real.Pump.PerGpmW*flow.GPM())
-	power := units.Power(p * (1 - c.power))
+	x := 0.0
+	if ratio > 0 {
+		x = flow.GPM() / (ratio * b.fullFlow)
+	}
+	power := units.Power(b.watts.at(ratio, x, b.headLeft(x, &under), follows))
 	if c.stopped {
-		power = units.Power(b.real.Pump.IdleW)
+		power = units.Power(b.watts.idle)
 	}
 	return pad.Reading{Speed: units.Speed(rpm), Tank: &tank, Vacuum: &vacuum, Flow: &flow, Power: &power}, q, nil
 }
 
+// noSuction tells that no open suction is left.
+func (b *built) noSuction(c *change) bool {
+	for i, l := range b.doc.Suction {
+		if !c.suctionShut[i] && (l.Kind == pad.SpaDrain) == c.spaSuction {
+			return false
+		}
+	}
+	return true
+}
+
+// headLeft is the share of a sound pump's lift that a sick one gives at a share of
+// the full flow.
+func (b *built) headLeft(x float64, c *change) float64 {
+	lift := func(x float64) float64 { return 1 - 0.82*math.Pow(x, b.bend) }
+	sound := lift(math.Min(x, 1))
+	sick := (1 - c.pumpHead) * lift(math.Min(1.1, x/math.Max(0.02, 1-c.pumpFlow)))
+	return math.Max(0, math.Min(1, sick/sound))
+}
+
 // noisy reads the meters as they are read: mostly as good as the meter, now and
 // then in haste.
-func (m *Maker) noisy(b *built, r pad.Reading, bias units.Pressure) pad.Reading {
+func (m *Maker) noisy(b *built, r pad.Reading, gauge func(units.Pressure) units.Pressure) pad.Reading {
 	miss := func(meter pad.Meter, v float64) float64 {
 		n := b.doc.Meters.Noise(meter, v) * m.rng.NormFloat64()
 		if m.rng.Float64() < 0.06 {
@@ -186,7 +215,7 @@ func (m *Maker) noisy(b *built, r pad.Reading, bias units.Pressure) pad.Reading 
 		}
 		return v + n
 	}
-	tank := units.Pressure(miss(pad.MeterTank, float64(*r.Tank))) + bias
+	tank := units.Pressure(miss(pad.MeterTank, float64(gauge(*r.Tank))))
 	tank = units.PSI(0.5 * math.Round(tank.PSI()/0.5)) // the dial's step
 	vacuum := units.Pressure(math.Max(0, miss(pad.MeterVacuum, float64(*r.Vacuum))))
 	flow := units.Flow(math.Max(0, miss(pad.MeterFlow, float64(*r.Flow))))
@@ -208,6 +237,13 @@ func (m *Maker) Stops(n int, mix Mix) ([]*Stop, error) {
 	return out, nil
 }
 
+// stands are troubles under which nothing else can be seen; seenAlone do nothing to
+// the water and are met beside others.
+var (
+	stands    = map[fault.ID]bool{fault.MotorHums: true, fault.NoPower: true, fault.SuctionAllShut: true, fault.ReturnAllShut: true, fault.PrimeLost: true, fault.ValvePosition: true, fault.SpaDraining: true, fault.SpaFilling: true, fault.LeftInSpa: true}
+	seenAlone = map[fault.ID]bool{fault.SealLeak: true, fault.TankLeak: true, fault.OutletLeak: true, fault.SpeedLow: true}
+)
+
 // met is how often each trouble is met at a pad, adding to one.
 func met(p *Pad, mix Mix) []float64 {
 	out := make([]float64, len(troubles))
@@ -215,8 +251,13 @@ func met(p *Pad, mix Mix) []float64 {
 	for i, t := range troubles {
 		switch {
 		case !t.on(p.built):
-		case mix == Evenly:
+		case mix == Evenly, mix == Pairs && water[t.id] != "none" && t.id != fault.FilterLoaded && !stands[t.id], mix == Pairs && seenAlone[t.id]:
 			out[i] = 1
+		case mix == Thirteen:
+			if thirteen[t.id] {
+				out[i] = 1
+			}
+		case mix == Pairs:
 		case t.id == fault.Healthy || t.id == fault.FilterLoaded: // together the rest; the load says which
 		default:
 			f, _ := fault.LookUp(t.id, p.Model.Doc.Filter.Kind)
@@ -251,21 +292,30 @@ func (m *Maker) stop(p *Pad, mix Mix) (*Stop, error) {
 	t := &troubles[m.pick(weights)]
 	s := &Stop{Truth: t.id, Shown: t.id == fault.Healthy, Severity: m.rng.IntN(severities), Pad: p,
 		Load: diagnosis.Belief{Mean: 0.1 + 0.7*m.rng.Float64(), SD: 0.15}, read: map[running]pad.Reading{}}
-	if mix == Evenly { // the diagnosis is told the mix, as a company's record would
+	if mix != ByRoute && mix != Pairs { // the diagnosis is told the mix, as a company's record would
 		s.priors = map[fault.ID]float64{}
+		for _, f := range fault.Catalogue {
+			if !f.Chronic && f.ID != fault.Healthy {
+				s.priors[f.ID] = 0.0001
+			}
+		}
 		for i, w := range weights {
-			s.priors[troubles[i].id] = w
+			s.priors[troubles[i].id] = math.Max(w, 0.0001)
 		}
 	}
 	load := s.Load.Mean + s.Load.SD*m.rng.NormFloat64()
 	switch {
 	case t.id == fault.FilterLoaded:
 		load = 1 + 0.5*m.rng.Float64()
-		s.Load.Mean = load + s.Load.SD*m.rng.NormFloat64()
-		if m.rng.Float64() < 0.1 { // nobody saw it coming
-			s.Load.Mean = 0.2 + 0.5*m.rng.Float64()
+		if m.rng.Float64() < 0.3 { // very dirty
+			load = 1.5 + 3*m.rng.Float64()
 		}
-	case t.id != fault.Healthy || mix == Evenly:
+		s.Load.Mean = load * (1 + s.Load.SD*m.rng.NormFloat64())
+		s.Load.SD *= math.Max(1, load)
+		if m.rng.Float64() < 0.1 { // nobody saw it coming
+			s.Load = diagnosis.Belief{Mean: 0.2 + 0.5*m.rng.Float64(), SD: 0.15}
+		}
+	case t.id != fault.Healthy || mix != ByRoute:
 		load = math.Min(load, 0.97)
 	case load >= 1:
 		s.Truth, s.Shown = fault.FilterLoaded, false
@@ -273,6 +323,9 @@ func (m *Maker) stop(p *Pad, mix Mix) (*Stop, error) {
 	c := change{load: math.Max(-0.05, load)}
 	if t.does != nil {
 		t.does(p.built, &c, s.Severity, m.rng)
+	}
+	if mix == Pairs {
+		m.second(s, p, &c)
 	}
 	sound := math.Max(-0.05, load) // the load itself is no fault, up to its limit
 	if s.Truth == fault.FilterLoaded {
@@ -282,53 +335,65 @@ func (m *Maker) stop(p *Pad, mix Mix) (*Stop, error) {
 	if err != nil {
 		return nil, err
 	}
-	return s, m.look(s, q)
+	s.flowShare = q
+	return s, m.look(s)
+}
+
+// second adds another trouble that the first does not already bring.
+func (m *Maker) second(s *Stop, p *Pad, c *change) {
+	for range 50 {
+		o := &troubles[m.pick(met(p, Pairs))]
+		if sameWater(o.id, s.Truth) && water[o.id] != "none" || o.id == s.Truth {
+			continue
+		}
+		s.Also = o.id
+		if o.does != nil {
+			o.does(p.built, c, s.Severity, m.rng)
+		}
+		return
+	}
 }
 
 // readings reads the pad in every way that a technician may be asked to; q is the
 // flow found, as a share of the clean pad's at the same speed.
 func (m *Maker) readings(s *Stop, c *change, sound float64) (q float64, err error) {
 	p := s.Pad
+	many := p.built.doc.Pump.Kind != pad.SingleSpeed
+	follows := m.rng.Float64()
 	s.first = pad.Operation{Speed: 3450}
-	if p.built.doc.Pump.Kind != pad.SingleSpeed {
-		s.first.Speed = []units.Speed{3450, 2900, 2400}[m.rng.IntN(3)]
-	}
-	bias := units.PSI(0.4 * m.rng.NormFloat64())
-	var stuck *float64
-	if s.Truth == fault.GaugeBad {
-		switch m.rng.IntN(3) {
-		case 0:
-			at := float64(units.PSI(30 * m.rng.Float64()))
-			stuck = &at
-			bias = 0
-		default:
-			bias = units.PSI([severities]float64{3, 5, 9}[s.Severity])
-			if m.rng.IntN(2) == 0 {
-				bias = -bias
-			}
+	switch {
+	case p.built.doc.Pump.Kind == pad.FlowHolding:
+		if s.first.Speed, err = m.holds(p.built, c); err != nil {
+			return 0, err
 		}
+	case many:
+		s.first.Speed = []units.Speed{3450, 2900, 2400, 1200}[m.rng.IntN(4)]
 	}
+	wrong := m.lies(s)
 	ops := []pad.Operation{s.first}
-	if p.built.doc.Pump.Kind != pad.SingleSpeed {
+	if many {
 		ops = append(ops, pad.Operation{Speed: 3450, Setting: pad.SetFilter}, pad.Operation{Speed: 1750, Setting: pad.SetFilter})
 	}
 	if p.built.valve == pad.Multiport {
 		ops = append(ops, pad.Operation{Speed: s.first.Speed, Setting: pad.SetRecirculate})
 	}
 	for i, op := range ops {
-		r, flow, err := m.meters(p.built, float64(op.Speed), op.Setting, c, stuck)
+		r, flow, err := m.meters(p.built, float64(op.Speed), op.Setting, c, follows)
 		if err != nil {
 			return 0, err
 		}
 		if i == 0 {
-			without, flowed, err := m.meters(p.built, float64(op.Speed), op.Setting, &change{load: sound}, nil)
+			without, flowed, err := m.meters(p.built, float64(op.Speed), op.Setting, &change{load: sound}, 0)
 			if err != nil {
 				return 0, err
 			}
 			q = flow / flowed
-			s.Shown = s.Shown || shows(&p.built.doc.Meters, r, without, bias)
+			gauge := r
+			x := wrong(*r.Tank)
+			gauge.Tank = &x
+			s.Shown = s.Shown || shows(&p.built.doc.Meters, gauge, without)
 		}
-		r = m.noisy(p.built, r, bias)
+		r = m.noisy(p.built, r, wrong)
 		if *r.Tank < units.PSI(-10) {
 			*r.Tank = units.PSI(-10)
 		}
@@ -337,14 +402,56 @@ func (m *Maker) readings(s *Stop, c *change, sound float64) (q float64, err erro
 	return q, nil
 }
 
+// holds is the speed that a flow-holding pump finds.
+func (m *Maker) holds(b *built, c *change) (units.Speed, error) {
+	low, high := 600.0, 3450.0
+	for range 11 {
+		mid := (low + high) / 2
+		_, q, err := m.meters(b, mid, pad.SetFilter, c, 0)
+		if err != nil {
+			return 0, err
+		}
+		if units.Flow(q).GPM() < b.doc.Pump.HoldGPM {
+			low = mid
+		} else {
+			high = mid
+		}
+	}
+	return units.Speed(10 * math.Round(high/10)), nil
+}
+
+// lies is what the gauge makes of the truth at this stop.
+func (m *Maker) lies(s *Stop) func(units.Pressure) units.Pressure {
+	slack := units.PSI(0.4 * m.rng.NormFloat64())
+	way, severity, up := gauges[m.rng.IntN(len(gauges))], s.Severity, 1.0
+	if m.rng.IntN(2) == 0 {
+		up = -1
+	}
+	if s.Truth != fault.GaugeBad && s.Also != fault.GaugeBad {
+		return func(p units.Pressure) units.Pressure { return p + slack }
+	}
+	s.gauge = way
+	switch way {
+	case fault.Offset:
+		off := units.PSI(up * [severities]float64{3, 5, 9}[severity])
+		return func(p units.Pressure) units.Pressure { return p + off + slack }
+	case fault.Scale:
+		by := units.Pressure(1 + up*[severities]float64{0.18, 0.3, 0.5}[severity])
+		return func(p units.Pressure) units.Pressure { return p*by + slack }
+	case fault.Stuck:
+		at := units.PSI(30 * m.rng.Float64())
+		return func(units.Pressure) units.Pressure { return at }
+	}
+	return func(p units.Pressure) units.Pressure {
+		return p * units.Pressure(0.2+0.7*m.rng.Float64())
+	}
+}
+
 // shows tells whether a meter moved by two of its deviations.
-func shows(noise *pad.Meters, r, sound pad.Reading, bias units.Pressure) bool {
+func shows(noise *pad.Meters, r, sound pad.Reading) bool {
 	for _, meter := range pad.AllMeters {
 		x, _ := r.Value(meter)
 		was, _ := sound.Value(meter)
-		if meter == pad.MeterTank {
-			x += float64(bias)
-		}
 		if math.Abs(x-was) > 2*noise.Noise(meter, was) {
 			return true
 		}
@@ -365,63 +472,73 @@ func plain(op pad.Operation) running {
 	return running{op.Speed, op.Setting}
 }
 
-// shaken is how far this company's rate of a sign strays from the shipped one, as
-// a deviation of the log-odds.
-const shaken = 0.7
-
-// rate is how often a sign shows with a fault in this made-up company.
-func (m *Maker) rate(id fault.ID, sign fault.Sign, shipped float64) float64 {
-	if m.rates[id] == nil {
-		m.rates[id] = map[fault.Sign]float64{}
+// rate is P(yes) of a sign at a stop.
+func (m *Maker) rate(s *Stop, sg *fault.SignFact, air bool) (p float64, usual bool) {
+	d := &s.Pad.Model.Doc
+	base, own := falseRates[sg.ID]
+	if !own {
+		base = falseSymptom
+		if sg.Seen() {
+			base = falseSeen
+		}
 	}
-	if _, ok := m.rates[id][sign]; !ok {
-		m.rates[id][sign] = 1 / (1 + math.Exp(-(math.Log(shipped/(1-shipped)) + shaken*m.rng.NormFloat64())))
+	flow := *s.read[plain(s.first)].Flow
+	switch {
+	case sg.ID == fault.WeakAll:
+		base = 0.04
+		if s.flowShare*float64(s.first.Speed)/3450 < 0.4 {
+			base = 0.92
+		}
+	case sg.ID == fault.DeviceNoFlow:
+		base = 0.01
+		for _, dev := range []*pad.Device{d.Heater, d.Cell} {
+			if dev != nil && flow.GPM() < dev.LeastGPM {
+				base = 0.9
+			}
+		}
+	case airShows[sg.ID] > 0 && air:
+		base = airShows[sg.ID]
 	}
-	return m.rates[id][sign]
+	p = base
+	for _, id := range [...]fault.ID{s.Truth, s.Also} {
+		given, own := rates[id][sg.ID]
+		if id == fault.GaugeBad && sg.ID == fault.NeedleAtRest {
+			given, own = gaugeRest[s.gauge], true
+		}
+		if !own {
+			continue
+		}
+		usual = usual || given > 0.5
+		if !sg.Seen() && !sg.Context {
+			given *= [severities]float64{0.55, 1, 1.12}[s.Severity]
+		}
+		p = math.Max(min(given, 0.97), p)
+		if given < base {
+			p = given
+		}
+	}
+	return p, usual
 }
 
 // look draws the answer to every look, and which were looked at beforehand.
-func (m *Maker) look(s *Stop, flowShare float64) error {
+func (m *Maker) look(s *Stop) error {
 	d := &s.Pad.Model.Doc
-	f, ok := fault.LookUp(s.Truth, d.Filter.Kind)
-	if !ok {
+	if _, ok := fault.LookUp(s.Truth, d.Filter.Kind); !ok {
 		return fmt.Errorf("no fault %q", s.Truth)
 	}
-	if s.Truth == fault.FilterLoaded { // its signs are a sound pad's
-		f.Signs, f.Air = nil, 0.02
-	}
 	s.signs, s.looked, s.usual = map[fault.Sign]bool{}, map[fault.Sign]bool{}, map[fault.Sign]bool{}
-	air := m.rng.Float64() < m.rate(s.Truth, "air", math.Max(0.01, f.Air))
-	flow := *s.read[plain(s.first)].Flow
+	draws := math.Max(0.02, math.Max(airRates[s.Truth][s.Severity], airRates[s.Also][s.Severity]))
+	air := m.rng.Float64() < draws
 	for i := range fault.Signs {
 		sg := &fault.Signs[i]
 		if !sg.On(d) || sg.Danger != "" {
 			continue
 		}
-		p := sg.Base
-		given, own := f.Signs[sg.ID]
-		switch {
-		case sg.ID == fault.WeakAll:
-			p = 0.04
-			if flowShare*float64(s.first.Speed)/3450 < 0.4 {
-				p = 0.92
-			}
-		case sg.ID == fault.DeviceNoFlow:
-			p = 0.03
-			for _, dev := range []*pad.Device{d.Heater, d.Cell} {
-				if dev != nil && flow.GPM() < dev.LeastGPM {
-					p = 0.88
-				}
-			}
-		case sg.Air && air:
-			p = m.rate("", sg.ID, sg.GivenAir)
-		case own:
-			p = m.rate(s.Truth, sg.ID, given)
-		}
+		p, usual := m.rate(s, sg, air)
+		usual = usual || airShows[sg.ID] > 0.5 && draws > 0.5
 		s.signs[sg.ID] = m.rng.Float64() < p
 		// Most looks are made before anybody asks a screen; what shows with the fault
 		// more often than not is looked at, however it comes out.
-		usual := own && given > 0.5 || sg.Air && f.Air > 0.5 && sg.GivenAir > 0.5
 		s.looked[sg.ID] = sg.Context || usual || m.rng.Float64() < 0.75
 		if usual {
 			s.usual[sg.ID] = true

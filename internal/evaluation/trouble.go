@@ -3,6 +3,7 @@ package evaluation
 import (
 	"math/rand/v2"
 
+	"fairlap/core/diagnosis"
 	"fairlap/core/fault"
 	"fairlap/core/pad"
 )
@@ -40,7 +41,7 @@ func airy(c *change, share float64) {
 	if share > 0.14 {
 		lost = 0.24 + 2.6*(share-0.14)
 	}
-	c.pumpHead, c.pumpFlow, c.power = min(0.93, lost), share, 0.65*share
+	c.pumpHead, c.pumpFlow = min(0.93, lost), share
 }
 
 func swallows(_ *built, c *change, severity int, _ *rand.Rand) { airy(c, airShares[severity]) }
@@ -78,8 +79,11 @@ func hasSpa(b *built) bool    { return b.spa }
 func hasSpeeds(b *built) bool { return b.doc.Pump.SpeedIsSet() }
 func hasValve(b *built) bool  { return b.valve != pad.NoValve }
 
+// gauges are the ways in which a bad gauge is made.
+var gauges = [...]fault.GaugeWay{fault.Offset, fault.Offset, fault.Scale, fault.Stuck, fault.Plugged}
+
 // troubles are the faults that cases are made of: all acute ones of the
-// catalogue.
+// catalogue (a test holds them against it).
 var troubles = []trouble{
 	{fault.Healthy, everywhere, nil},
 	{fault.FilterLoaded, everywhere, nil}, // by its load
@@ -92,12 +96,22 @@ var troubles = []trouble{
 			c.suctionShut = map[int]bool{anySuction(b, rng): true}
 		}
 	}},
+	{fault.SuctionAllShut, everywhere, func(b *built, c *change, _ int, _ *rand.Rand) {
+		c.suctionShut = map[int]bool{}
+		for i := range b.doc.Suction {
+			c.suctionShut[i] = true
+		}
+	}},
+	{fault.ReturnAllShut, everywhere, func(b *built, c *change, _ int, _ *rand.Rand) {
+		c.returnShut = true
+	}},
+	{fault.CellSwitch, func(b *built) bool { return b.cell }, nil},
 	{fault.WaterLow, everywhere, swallows},
 	{fault.AirLid, everywhere, swallows},
 	{fault.AirInlet, everywhere, swallows},
 	{fault.AirUpstream, everywhere, swallows},
 	{fault.PrimeLost, everywhere, func(_ *built, c *change, s int, _ *rand.Rand) {
-		c.pumpHead, c.pumpFlow, c.power = [severities]float64{0.88, 0.94, 0.98}[s], [severities]float64{0.7, 0.85, 0.95}[s], 0.65
+		c.pumpHead, c.pumpFlow = [severities]float64{0.88, 0.94, 0.98}[s], [severities]float64{0.7, 0.85, 0.95}[s]
 	}},
 	{fault.AirlockSmall, func(b *built) bool { return b.doc.PumpHeightFt < 0 }, swallows},
 	{fault.ImpellerClogged, everywhere, func(_ *built, c *change, s int, _ *rand.Rand) {
@@ -148,4 +162,50 @@ var troubles = []trouble{
 	{fault.TankLeak, everywhere, nil},
 	{fault.SpeedLow, hasSpeeds, nil},
 	{fault.WrongMode, hasSpeeds, nil},
+}
+
+// thirteen are the truths that a route meets most and that move the water or the
+// gauge.
+var thirteen = map[fault.ID]bool{
+	fault.Healthy: true, fault.FilterLoaded: true, fault.BasketFullFault: true, fault.SkimmerBlocked: true, fault.WaterLow: true, fault.AirLid: true,
+	fault.ImpellerClogged: true, fault.ImpellerWorn: true, fault.PrimeLost: true, fault.ReturnRestricted: true, fault.BedChannelled: true, fault.GaugeBad: true, fault.ValvePosition: true,
+}
+
+// water is what each trouble is to the water: what no meter can part stands under one
+// name. The rest are each their own.
+var water = map[fault.ID]string{
+	fault.BasketFullFault: "suction", fault.SkimmerBlocked: "suction", fault.SuctionLine: "suction", fault.SuctionValve: "suction",
+	fault.WaterLow: "air", fault.AirLid: "air", fault.AirInlet: "air", fault.AirUpstream: "air",
+	fault.ImpellerClogged: "pump", fault.ImpellerWorn: "pump", fault.Cavitation: "pump", fault.PrimeLost: "prime", fault.AirlockSmall: "prime",
+	fault.FilterLoaded: "filter", fault.MediaFouled: "filter", fault.ReturnRestricted: "return", fault.CheckValveStuck: "return",
+	fault.BedChannelled: "past", fault.MediaInPool: "past", fault.ValveGasket: "past",
+	fault.MotorHums: "still", fault.NoPower: "still",
+	fault.Healthy: "none", fault.DrainBack: "none", fault.MotorHot: "none", fault.SealLeak: "none", fault.HousingLeak: "none", fault.OutletLeak: "none",
+	fault.TankLeak: "none", fault.SpeedLow: "none", fault.WrongMode: "none", fault.CellSwitch: "none",
+}
+
+func sameWater(a, b fault.ID) bool {
+	return a == b || water[a] != "" && water[a] == water[b]
+}
+
+// AsWater is an outcome in which what is the same to the water counts as one.
+func AsWater(s diagnosis.Settled) diagnosis.Settled {
+	out := diagnosis.Settled{Was: s.Was}
+	at := map[string]int{}
+	for _, x := range s.Said {
+		name := water[x.Fault]
+		if name == "" {
+			name = string(x.Fault)
+		}
+		if sameWater(x.Fault, s.Was) {
+			x.Fault = s.Was
+		}
+		if i, ok := at[name]; ok {
+			out.Said[i].P += x.P
+			continue
+		}
+		at[name] = len(out.Said)
+		out.Said = append(out.Said, x)
+	}
+	return out
 }

@@ -1361,6 +1361,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stops/{id}/case": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The same as a case file, which the command line judges alike */
+        post: operations["stop-case"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stops/{id}/diagnosis": {
         parameters: {
             query?: never;
@@ -1675,6 +1692,21 @@ export interface components {
              */
             since: string | null;
         };
+        Case: {
+            /** @description what was found and done earlier at this stop, in order; readings and signs below come after it */
+            before?: components["schemas"]["Stage"][] | null;
+            /** @description read right after a cleaning; calibrates the pad */
+            cleanLine?: components["schemas"]["Reading"][] | null;
+            context?: components["schemas"]["Context"];
+            pad: components["schemas"]["Document"];
+            /** @description at rest: rpm 0 and the tank gauge alone */
+            readings?: components["schemas"]["Reading"][] | null;
+            /** @description sign id to yes or no; a sign not looked for is left out */
+            signs?: {
+                [key: string]: boolean;
+            };
+            title?: string;
+        };
         CatalogueItem: {
             cell?: components["schemas"]["Device"];
             filter?: components["schemas"]["Filter"];
@@ -1694,6 +1726,14 @@ export interface components {
         "Change-passwordRequest": {
             newPassword: string;
             password: string;
+        };
+        ChangedView: {
+            /** @description the wash ran under half its time */
+            tooShort: boolean;
+            was: components["schemas"]["WasView"][];
+            /** Format: double */
+            wasLoad: number;
+            work: string;
         };
         Chart: {
             /** Format: double */
@@ -1788,7 +1828,7 @@ export interface components {
             ways: components["schemas"]["Ways"];
             /**
              * Format: double
-             * @description what a cleaning's minutes and water are worth, in days of a starved pool; 0: the odds alone decide; default 3
+             * @description what a cleaning's minutes and water are worth, in days of a starved pool; 0: the odds alone decide; default 2
              */
             worthDays: number;
         };
@@ -1837,6 +1877,49 @@ export interface components {
             names: string[];
             needs: string[];
             says: string;
+        };
+        Context: {
+            /** @description somebody called: no routine visit */
+            called?: boolean;
+            /** @description what an inspection found, by the chronic finding that it speaks for */
+            installed?: {
+                [key: string]: string;
+            };
+            /**
+             * Format: double
+             * @description gauge rise at full speed that calls for cleaning; 0 is 8
+             */
+            limitPsi?: number;
+            /**
+             * Format: double
+             * @description expected filter load; left out, anything up to the limit
+             */
+            load?: number;
+            /**
+             * Format: double
+             * @description one deviation of it; 0 is 0.2
+             */
+            loadSd?: number;
+            /** @description faults that the last visit left open */
+            open?: string[] | null;
+            /** @description chance of a fault per pool-visit, where the company's own record knows better */
+            priors?: {
+                [key: string]: number;
+            };
+            /**
+             * @description of the place
+             * @enum {string}
+             */
+            season?: "winter" | "spring" | "summer" | "autumn";
+            /**
+             * Format: double
+             * @description 0 is 80
+             */
+            waterF?: number;
+            /** @description share of its expected life that a fault's part has behind it */
+            worn?: {
+                [key: string]: number;
+            };
         };
         CurveFt: {
             /** Format: double */
@@ -1982,6 +2065,23 @@ export interface components {
             valves?: components["schemas"]["Diverter"][] | null;
             /** @description from the filter valve to the open air */
             waste?: components["schemas"]["WasteLine"];
+        };
+        Done: {
+            /** @description the filter was cleaned */
+            cleaned?: boolean;
+            /** @description faults that it puts right where they are the cause */
+            mends?: string[] | null;
+            name: string;
+            /**
+             * Format: double
+             * @description that the wash ran; 0 was not timed
+             */
+            seconds?: number;
+            /**
+             * Format: double
+             * @description that it usually takes
+             */
+            usual?: number;
         };
         Due: {
             /** Format: date-time */
@@ -2236,10 +2336,15 @@ export interface components {
             says: string;
         };
         Findings: {
+            /** @description somebody called: no routine visit */
+            called?: boolean;
             readings: components["schemas"]["TypedReading"][];
             /** @description sign id to yes or no; a sign not looked for is left out */
             signs: {
                 [key: string]: boolean;
+            };
+            signsAt?: {
+                [key: string]: string;
             };
         };
         FittedLine: {
@@ -2301,6 +2406,12 @@ export interface components {
             /** @description the part that the letters are in; empty: the street or the customer */
             part: string;
             street: string;
+        };
+        FoundView: {
+            mend: string;
+            name: string;
+            says: string;
+            sign: string;
         };
         GaugePoint: {
             after: boolean;
@@ -3635,7 +3746,7 @@ export interface components {
             item: string;
             /** @description lifts a bed of sand: the water's temperature counts */
             lifts: boolean;
-            /** @description faults that it mends */
+            /** @description faults that it mends, or narrows down */
             mends: string[];
             /** Format: double */
             minutes: number;
@@ -3749,6 +3860,11 @@ export interface components {
              */
             limitPsi: number;
             meters: components["schemas"]["MeterView"][];
+            /**
+             * Format: int64
+             * @description of the findings' readings; -1 for one that a run took
+             */
+            row: number;
             /** Format: double */
             rpm: number;
             setting: string;
@@ -3778,6 +3894,7 @@ export interface components {
             drainSeconds: number;
             /** @description due work that it did */
             item: string;
+            mended: string[];
             /** Format: double */
             primeSeconds: number;
             signs: {
@@ -3785,6 +3902,10 @@ export interface components {
             };
             /** @description enough of them make a clean line */
             walk: components["schemas"]["Reading"][];
+            /** Format: double */
+            washSeconds: number;
+            /** Format: double */
+            washUsual: number;
             /**
              * Format: double
              * @description about; 0: none, or not known
@@ -4130,7 +4251,7 @@ export interface components {
             south: boolean;
             /**
              * Format: double
-             * @description what a cleaning's minutes and water are worth, in days of a starved pool; 0: the odds alone decide; default 3
+             * @description what a cleaning's minutes and water are worth, in days of a starved pool; 0: the odds alone decide; default 2
              */
             worthDays: number;
         };
@@ -4167,6 +4288,7 @@ export interface components {
             danger?: string;
             id: string;
             look: string;
+            mend?: string;
             /** Format: double */
             minutes: number;
             name: string;
@@ -4239,6 +4361,13 @@ export interface components {
             from: number;
             /** Format: double */
             to: number;
+        };
+        Stage: {
+            readings?: components["schemas"]["Reading"][] | null;
+            signs?: {
+                [key: string]: boolean;
+            };
+            work: components["schemas"]["Done"];
         };
         "Start-inspectionRequest": {
             id: string;
@@ -4356,7 +4485,7 @@ export interface components {
             severity: number;
             /** @description who may do it; empty is any technician */
             who: string;
-            /** @description faults that may be there too */
+            /** @description the other fault of two at once: the row is both */
             with: components["schemas"]["WithView"][];
         };
         Take: {
@@ -4456,6 +4585,8 @@ export interface components {
             three: number;
         };
         TypedReading: {
+            /** Format: date-time */
+            at?: string;
             flow: string;
             power: string;
             /**
@@ -4474,6 +4605,7 @@ export interface components {
             advice: components["schemas"]["Advice"];
             /** @description leading suspects that these readings can't tell apart */
             alike: string[];
+            changed: components["schemas"]["ChangedView"];
             /** @description weaknesses of the pad itself, each weighed alone */
             chronic: components["schemas"]["FindingView"][];
             dangers: components["schemas"]["Danger"][];
@@ -4481,6 +4613,7 @@ export interface components {
             /** @description by probability over minutes */
             fixOrder: components["schemas"]["FixView"][];
             forecast: components["schemas"]["Forecast"];
+            found: components["schemas"]["FoundView"][];
             grade: components["schemas"]["GradeView"];
             known: boolean;
             load: components["schemas"]["Belief"];
@@ -4489,8 +4622,22 @@ export interface components {
             observed: components["schemas"]["Belief"];
             /** Format: double */
             other: number;
+            /**
+             * Format: double
+             * @description the chance of what it says
+             */
+            p: number;
             readings: components["schemas"]["ReadingView"][];
+            /** @description the answer in one line, with what to do about cleaning */
+            says: string;
+            /**
+             * @description what it amounts to
+             * @enum {string}
+             */
+            state: "stop" | "reread" | "sound" | "dirt" | "past" | "suspect" | "unsure";
             suspects: components["schemas"]["SuspectView"][];
+            /** @description names of the signs that no suspect brings */
+            unexplained: string[];
         };
         VisitDraft: {
             /** @description read at the same speed after a cleaning */
@@ -4619,6 +4766,12 @@ export interface components {
             /** Format: double */
             rpm: number;
             unit: string;
+        };
+        WasView: {
+            id: string;
+            name: string;
+            /** Format: double */
+            p: number;
         };
         WasteLine: {
             /**
@@ -7773,6 +7926,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Bench"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "stop-case": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Findings"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Case"];
                 };
             };
             /** @description Error */

@@ -1,4 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
+import Switch from "antd/es/switch";
 import { useEffect, useMemo, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link, useNavigate } from "react-router";
@@ -12,7 +13,7 @@ import {
   type PoolWork,
   type Problem,
 } from "../../api/client";
-import { chance, clock, daysBetween, longDay, measured, now } from "../../parts/format";
+import { clock, daysBetween, longDay, measured, now } from "../../parts/format";
 import type { FrameProps } from "../../parts/frame";
 import { Tool } from "../../parts/glyphs";
 import { GradeLine } from "../../parts/grade-line";
@@ -21,7 +22,8 @@ import { RunsAndWork, useWork } from "../../parts/runs-and-work";
 import { StartRun } from "../../parts/start-run";
 import { StateMark } from "../../parts/state-mark";
 import { Strip } from "../../parts/strip";
-import { asVisit, emptyReading, useDraft } from "./draft";
+import { asVisit, emptyReading, findingsOf, stamped, useDraft } from "./draft";
+import { Found } from "./found";
 import { Chronic, Cleaning, NextCheck, Suspects, WhatIf } from "./judge";
 import { useBenchKeys } from "./keys";
 import { LogSheet } from "./log-sheet";
@@ -37,9 +39,14 @@ const sendAgain = 4000;
 export function BenchAtWork({ frame, bench }: { frame: FrameProps; bench: Bench }) {
   const { t } = useTranslation();
   const { draft, change, clear, kept } = useDraft(bench.stopId);
-  const trying = useWhatIf(draft);
-  const { readings, signs } = trying.tried ?? draft;
-  const findings = useMemo(() => ({ readings, signs }), [readings, signs]);
+  const { readings: typed, signs: seen, signsAt, called } = draft;
+  const found = useMemo(
+    () => findingsOf({ readings: typed, signs: seen, signsAt, called }),
+    [typed, seen, signsAt, called],
+  );
+  const trying = useWhatIf(found);
+  const findings = trying.tried ?? found;
+  const { readings, signs } = findings;
   /** What is read and seen goes to the draft, or nowhere while trying. */
   const find = (part: Partial<Findings>) => (trying.tried ? trying.change(part) : change(part));
   const { verdict, stale, says, trouble, retry } = useVerdict(bench.stopId, findings);
@@ -54,7 +61,10 @@ export function BenchAtWork({ frame, bench }: { frame: FrameProps; bench: Bench 
   const rpm = Number.parseFloat(readings[0]?.speed.replace(/[,\s]/g, "") ?? "") || null;
   const answer = (id: string, yes: boolean | undefined) => {
     const { [id]: _, ...rest } = signs;
-    find({ signs: yes === undefined ? rest : { ...rest, [id]: yes } });
+    find({
+      signs: yes === undefined ? rest : { ...rest, [id]: yes },
+      signsAt: { ...findings.signsAt, [id]: now().toISOString() },
+    });
   };
   const takeReading = (r: { setting: string; rpm: number }) => {
     const row = readings.length;
@@ -137,10 +147,19 @@ export function BenchAtWork({ frame, bench }: { frame: FrameProps; bench: Bench 
           readings={readings}
           verdict={verdict}
           says={says}
-          onChange={(readings) => find({ readings })}
+          onChange={(is) => find({ readings: stamped(readings, is) })}
           onDemo={frame.me.demo && !trying.tried ? readDemo : undefined}
         />
         {verdict && <OneLine verdict={verdict} />}
+        <div className="called">
+          <Switch
+            id="called"
+            checked={Boolean(findings.called)}
+            onChange={(on) => find({ called: on })}
+            aria-label={t("bench.called")}
+          />
+          <span aria-hidden="true">{t("bench.called")}</span>
+        </div>
         <Signs signs={bench.signs} answers={signs} onAnswer={answer} />
         {bench.notices.length > 0 && (
           <section className="sec sec-notices" aria-label={t("bench.notices")}>
@@ -165,8 +184,10 @@ export function BenchAtWork({ frame, bench }: { frame: FrameProps; bench: Bench 
             </span>
           </p>
         )}
-        {verdict && (
+        {verdict?.state === "stop" && <p className="bound">{t("bench.bound")}</p>}
+        {verdict && verdict.state !== "stop" && (
           <>
+            <Found verdict={verdict} mend={asRun} />
             <Suspects
               verdict={verdict}
               onWhatIf={trying.tried || draft.closedAt ? undefined : () => trying.start(verdict, {})}
@@ -178,7 +199,7 @@ export function BenchAtWork({ frame, bench }: { frame: FrameProps; bench: Bench 
             <Chronic verdict={verdict} />
           </>
         )}
-        {work && (
+        {work && verdict?.state !== "stop" && (
           <RunsAndWork
             pool={bench.pool.id}
             stop={bench.stopId}
@@ -335,17 +356,23 @@ function GradeKey() {
   );
 }
 
-/** The phone's verdict under the readings: the first suspect and the advice, each a tap away. */
+const stateMark: Record<string, string> = {
+  stop: "stop",
+  reread: "act",
+  sound: "fine",
+  dirt: "fine",
+  past: "act",
+  suspect: "act",
+  unsure: "open",
+};
+
+/** The answer in one line: what it is, and what to do about it. */
 function OneLine({ verdict }: { verdict: NonNullable<ReturnType<typeof useVerdict>["verdict"]> }) {
   const { t } = useTranslation();
-  const s = verdict.suspects[0];
   return (
-    <section className="sec one-line" aria-label={t("bench.oneLine")}>
+    <section className="sec one-line" aria-label={t("bench.oneLine")} data-state={verdict.state}>
       <a href="#suspects">
-        <b>{s?.name}</b> {s && `${chance(s.p)} %`}
-      </a>
-      <a href="#cleaning">
-        <StateMark mark={verdict.advice.action === "clean" ? "act" : "fine"} /> {verdict.advice.says}
+        <StateMark mark={stateMark[verdict.state] ?? "open"} /> <b>{verdict.says}</b>
       </a>
     </section>
   );

@@ -1,5 +1,5 @@
 import { v7 as uuid } from "uuid";
-import type { TypedReading, VisitDraft } from "../../api/client";
+import type { Findings, TypedReading, VisitDraft } from "../../api/client";
 import { readFigure } from "../../parts/figure-field";
 import { now } from "../../parts/format";
 import type { PumpState } from "../../parts/pump-plate";
@@ -14,6 +14,10 @@ export interface Draft {
   pump: PumpState;
   readings: TypedReading[];
   signs: Record<string, boolean>;
+  /** When each was answered: work at the stop parts what was seen before it from what was seen after. */
+  signsAt?: Record<string, string>;
+  /** Somebody called: no routine visit. */
+  called?: boolean;
   works: WorkKind[];
   workNote: string;
   after: TypedReading;
@@ -59,6 +63,18 @@ export function useDraft(stop: string) {
   return { draft: value, ...rest };
 }
 
+/** What is judged of a draft. */
+export const findingsOf = (d: Pick<Draft, "readings" | "signs" | "signsAt" | "called">): Findings => ({
+  readings: d.readings,
+  signs: d.signs,
+  signsAt: d.signsAt,
+  called: d.called,
+});
+
+/** Readings with the time on those rows that were typed just now. */
+export const stamped = (was: TypedReading[], is: TypedReading[]): TypedReading[] =>
+  is.map((r, i) => (r === was[i] ? r : { ...r, at: now().toISOString() }));
+
 /** A figure that is none is sent as nought, which the server refuses in words. */
 const seconds = (text?: string) => (text?.trim() ? readFigure(text) || 0 : undefined);
 
@@ -70,7 +86,7 @@ export function asVisit(stop: string, d: Draft): VisitDraft {
     stopId: stop,
     arrivedAt: d.arrivedAt,
     closedAt: d.closedAt ?? now().toISOString(),
-    findings: { readings: d.readings, signs: d.signs },
+    findings: findingsOf(d),
     after: cleaned && Object.values(d.after).some((v) => v?.trim()) ? d.after : undefined,
     works: d.works.map((kind) => ({ kind, note: kind === "other" || kind === "part" ? d.workNote : "" })),
     primeSeconds: seconds(d.prime),

@@ -33,7 +33,8 @@ export function Suspects({ verdict, onWhatIf, onOtherwise, mend }: SuspectsProps
   const { t } = useTranslation();
   const [open, setOpen] = useState<string | null>(null);
   const shown = verdict.suspects.filter((s, i) => i < 3 || s.p > 0.03).slice(0, 5);
-  const current = open ?? shown[0]?.id;
+  const key = (s: Suspect) => [s.id, ...s.with.map((w) => w.id)].join("+");
+  const current = open ?? (shown[0] && key(shown[0]));
   return (
     <section className="sec sec-sus" id="suspects" aria-labelledby="suspects-head">
       <div className="sec-head">
@@ -54,8 +55,18 @@ export function Suspects({ verdict, onWhatIf, onOtherwise, mend }: SuspectsProps
       )}
       <ol className="sus">
         {shown.map((s) => (
-          <li key={s.id} className={s.id === current ? "open" : ""} data-suspect={s.id}>
-            <button type="button" className="sus-row" aria-expanded={s.id === current} onClick={() => setOpen(s.id)}>
+          <li
+            key={key(s)}
+            className={key(s) === current ? "open" : ""}
+            data-suspect={s.id}
+            data-with={s.with.map((w) => w.id).join(" ") || undefined}
+          >
+            <button
+              type="button"
+              className="sus-row"
+              aria-expanded={key(s) === current}
+              onClick={() => setOpen(key(s))}
+            >
               <span className="s-name">
                 {s.name}
                 {s.place && <span className="s-place"> · {s.place}</span>}
@@ -68,13 +79,9 @@ export function Suspects({ verdict, onWhatIf, onOtherwise, mend }: SuspectsProps
                 <i style={{ width: `${100 * s.p}%` }} />
               </span>
             </button>
-            {s.with.map((w) => (
-              <p key={w.id} className="s-with" data-with={w.id}>
-                {t("suspects.with", { name: w.name, p: chance(w.p) })}
-              </p>
-            ))}
-            {s.id === current && <Reasons suspect={s} onOtherwise={onOtherwise} />}
-            {s.id === current && s.p >= worthMending && mend(s.id)}
+            {key(s) === current && <Reasons suspect={s} onOtherwise={onOtherwise} />}
+            {key(s) === current && s.p >= worthMending && mend(s.id)}
+            {key(s) === current && s.p >= worthMending && s.with.map((w) => mend(w.id))}
           </li>
         ))}
       </ol>
@@ -320,6 +327,7 @@ const adviceMark: Record<string, string> = {
   "read-higher": "act",
   "fix-first": "open",
   "not-known": "open",
+  stop: "stop",
 };
 
 export function Cleaning({ bench, verdict }: { bench: Bench; verdict: Verdict }) {

@@ -35,8 +35,6 @@ export function Readings({ pad, readings, verdict, says, onChange, onDemo }: Pro
   const { t } = useTranslation();
   const set = (i: number, part: Partial<TypedReading>) =>
     onChange(readings.map((r, j) => (i === j ? { ...r, ...part } : r)));
-  // The engine leaves rows with no meter out: find each row's own answer.
-  let answered = -1;
   const settings = ["filter", ...(pad.multiport ? ["recirculate"] : []), ...(pad.spaMode ? ["spa"] : [])];
   const flow = verdict?.readings.findLast((r) => r.flow)?.flow;
   return (
@@ -45,8 +43,8 @@ export function Readings({ pad, readings, verdict, says, onChange, onDemo }: Pro
         <h2 id="readings-head">{t("readings.title")}</h2>
       </div>
       {readings.map((r, i) => {
-        if (r.tank || r.vacuum || r.flow || r.power) answered += 1;
-        const shown = r.tank || r.vacuum || r.flow || r.power ? verdict?.readings[answered] : undefined;
+        const read = r.tank || r.vacuum || r.flow || r.power;
+        const shown = read ? verdict?.readings.find((v) => v.row === i) : undefined;
         return (
           // biome-ignore lint/suspicious/noArrayIndexKey: a row is its place in the list
           <div className="rds" key={i}>

@@ -14,9 +14,9 @@ export function useWhatIf(found: Findings) {
     start: (verdict: Verdict, part: Partial<Findings>) => {
       const s = verdict.suspects[0];
       if (!tried && s) setBefore(`${s.name} ${chance(s.p)} %`);
-      setTried({ readings: found.readings, signs: found.signs, ...tried, ...part });
+      setTried({ ...found, ...tried, ...part });
     },
-    change: (part: Partial<Findings>) => setTried({ readings: found.readings, signs: found.signs, ...tried, ...part }),
+    change: (part: Partial<Findings>) => setTried({ ...found, ...tried, ...part }),
     stop: () => setTried(null),
   };
 }

@@ -1,0 +1,159 @@
+package diagnosis
+
+import (
+	"fmt"
+	"math"
+
+	"fairlap/core/fault"
+	"fairlap/core/hydraulics"
+	"fairlap/core/pad"
+	"fairlap/core/units"
+)
+
+// survey is what stands fixed at a stop before any suspect is thought of: the pad,
+// how it was run for each reading, what it would say sound, and which errors its
+// readings share.
+type survey struct {
+	c         *Case
+	kind      pad.FilterKind
+	readings  []Reading
+	ops       []pad.Operation // of each reading, or the programme's one when none
+	items     []item          // the meters that were read
+	solver    *pad.Solver
+	expected  []Expected // one a reading
+	doubts    []pad.Doubt
+	sound     []figures            // of each reading, where the doubts were taken
+	shared    [][]float64          // covariances of the parts of the items' calibration errors
+	condition hydraulics.Condition // of the clean pad as described
+	topFlow   float64
+	leastFlow float64 // of the neediest device; 0 without one
+	media     float64 // the clean media's resistance, in loads
+	tables    map[pad.Effects]*table
+}
+
+// item is one meter that was read.
+type item struct {
+	reading, meter int
+	value          float64 // SI
+	part, parts    int     // of its calibration error, in survey.shared
+}
+
+// Indices in pad.AllMeters.
+const tankMeter, flowMeter, powerMeter = 0, 2, 3
+
+func surveyed(c *Case) (*survey, error) {
+	s := &survey{c: c, kind: c.Model.Doc.Filter.Kind, solver: c.Model.Solver(), media: c.Model.CleanMediaLoad(), tables: map[pad.Effects]*table{}}
+	s.readings = held(&c.Model.Doc.Pump, c.Readings)
+	for i, r := range s.readings {
+		op, err := operation(c.Model, r)
+		if err != nil {
+			return nil, err
+		}
+		s.ops = append(s.ops, op)
+		for k, m := range pad.AllMeters {
+			if x, ok := r.Value(m); ok {
+				s.items = append(s.items, item{reading: i, meter: k, value: x})
+			}
+		}
+	}
+	if len(s.ops) == 0 {
+		s.ops = []pad.Operation{{Speed: usualSpeed(c.Model)}}
+	}
+	top, err := s.solver.Solve(pad.Operation{Speed: c.Model.TopSpeed()}, pad.Effects{})
+	if err != nil {
+		return nil, fmt.Errorf("solving the clean pad: %w", err)
+	}
+	// A pad without a path still needs a scale for its flows.
+	s.topFlow = math.Max(float64(top.Flow), float64(units.GPM(1)))
+	s.condition = top.Condition
+	for _, d := range []*pad.Device{c.Model.Doc.Heater, c.Model.Doc.Cell} {
+		if d != nil {
+			s.leastFlow = math.Max(s.leastFlow, float64(units.GPM(d.LeastGPM)))
+		}
+	}
+	for _, op := range s.ops {
+		clean, err := s.solver.Solve(op, pad.Effects{})
+		if err != nil {
+			return nil, fmt.Errorf("solving the clean line at %v rpm: %w", op.Speed, err)
+		}
+		limit, err := s.solver.Solve(op, pad.Effects{Load: 1})
+		if err != nil {
+			return nil, fmt.Errorf("solving the limit at %v rpm: %w", op.Speed, err)
+		}
+		doubt, err := c.Model.Doubt(op, math.Min(1, math.Max(0, c.Load.Mean)))
+		if err != nil {
+			return nil, fmt.Errorf("the calibration's doubt at %v rpm: %w", op.Speed, err)
+		}
+		s.doubts = append(s.doubts, doubt)
+		s.sound = append(s.sound, figuresOf(doubt.Base))
+		if len(s.readings) > 0 {
+			s.expected = append(s.expected, Expected{clean, doubt.Spread(), limit.Tank})
+		}
+	}
+	s.share()
+	return s, nil
+}
+
+// Expect is what a reading should have been on the clean line.
+func Expect(m *pad.Model, r Reading) (Expected, error) {
+	s, err := surveyed(&Case{Model: m, Readings: []Reading{r}, Load: Belief{Mean: 0.5, SD: 0.5}})
+	if err != nil {
+		return Expected{}, err
+	}
+	return s.expected[0], nil
+}
+
+// operation is how the pad was run for a reading.
+func operation(m *pad.Model, r Reading) (pad.Operation, error) {
+	if r.Setting != SpaMode {
+		return pad.Operation{Speed: r.Speed, Setting: r.Setting}, nil
+	}
+	handles, ok := m.Doc.SpaMode()
+	if !ok {
+		return pad.Operation{}, &pad.FieldError{Path: "setting", Says: "this pad has no valves that part pool and spa"}
+	}
+	return pad.Operation{Speed: r.Speed, Setting: pad.SetFilter, Handles: handles}, nil
+}
+
+// held gives a flow-holding pump's readings the flow that it holds, where nobody
+// read one: below its top speed the pump has found it.
+func held(p *pad.Pump, readings []Reading) []Reading {
+	out := append([]Reading(nil), readings...)
+	for i := range out {
+		if r := &out[i]; p.Kind == pad.FlowHolding && r.Flow == nil && r.Speed > 0 && float64(r.Speed) < 0.99*p.TopRPM && r.Setting != pad.SetBackwash {
+			q := units.GPM(p.HoldGPM)
+			r.Flow = &q
+		}
+	}
+	return out
+}
+
+// usualSpeed is the programme's longest slot, for signs without a reading.
+func usualSpeed(m *pad.Model) units.Speed {
+	best, hours := m.TopSpeed(), 0.0
+	for _, s := range m.Doc.Programme {
+		if s.Hours > hours && s.RPM > 0 {
+			best, hours = units.Speed(s.RPM), s.Hours
+		}
+	}
+	return best
+}
+
+func (s *survey) running() bool {
+	for _, r := range s.readings {
+		if r.Speed > 0 {
+			return true
+		}
+	}
+	return false
+}
+
+// answered walks the answered signs in the catalogue's order, so that every sum is
+// made in one order.
+func (s *survey) answered(visit func(sg *fault.SignFact, yes bool)) {
+	for i := range fault.Signs {
+		if yes, ok := s.c.Signs[fault.Signs[i].ID]; ok {
+			visit(&fault.Signs[i], yes)
+		}
+	}
+}

@@ -1,0 +1,253 @@
+package diagnosis
+
+import (
+	"math"
+	"sort"
+
+	"fairlap/core/fault"
+	"fairlap/core/pad"
+)
+
+// suspects are the rows of the answer: every fault by itself, Healthy on either side
+// of the filter's limit, and every two at once.
+func (s *survey) suspects(p *posterior) []Suspect {
+	var out []Suspect
+	add := func(w *weighed, f fault.Fault, chance float64, from, to int) {
+		load := loadAt[p.bestLoad(w, from, to)]
+		c := w.cause
+		if f.ID == fault.FilterLoaded {
+			c.fault = &f
+		}
+		out = append(out, Suspect{Fault: f, Place: s.surePlace(p, w), P: chance, Load: load + w.shift, Severity: severity(w),
+			causes: []cause{c}, fit: w.hypothesis, table: w.table})
+	}
+	for i := range fault.Catalogue {
+		if p.best[i] < 0 {
+			continue
+		}
+		w := &p.hyps[p.best[i]]
+		if i > 0 {
+			add(w, s.surely(p, w), p.byFault[i], 0, loadN)
+			continue
+		}
+		loaded := fault.Loaded(s.kind)
+		loaded.Air, loaded.Weights = w.fault.Air, w.fault.Weights
+		add(w, *w.fault, p.byFault[i]*(1-p.loaded), 0, loadLimit)
+		add(w, loaded, p.byFault[i]*p.loaded, loadLimit, loadN)
+	}
+	for _, x := range p.pairs {
+		a, b := &p.hyps[x.lead], &p.hyps[x.beside]
+		both := Suspect{Fault: s.surely(p, a), Place: s.surePlace(p, a), P: x.post, Load: x.load, Severity: severity(a),
+			With: []Together{{s.surely(p, b), x.post}}, causes: []cause{a.cause, b.cause}, fit: a.hypothesis, table: s.tables[x.effects]}
+		both.fit.effects, both.fit.shift, both.fit.cells = x.effects, a.shift+b.shift, x.cells
+		if b.gauge != "" {
+			both.fit.gauge, both.fit.step = b.gauge, b.step
+		}
+		out = append(out, both)
+	}
+	sort.SliceStable(out, func(a, b int) bool { return out[a].P > out[b].P })
+	for i := range out {
+		s.settle(&out[i])
+	}
+	return out
+}
+
+func severity(w *weighed) float64 {
+	return float64(w.step+1) / float64(len(w.fault.Weights)+1)
+}
+
+// surely is a fault as it sits at its place, or as the catalogue has it where the
+// evidence does not tell places apart.
+func (s *survey) surely(p *posterior, w *weighed) fault.Fault {
+	if w.place != "" && s.surePlace(p, w) == "" {
+		return fault.Catalogue[w.index]
+	}
+	return *w.fault
+}
+
+// surePlace names the place only where the evidence tells places apart.
+func (s *survey) surePlace(p *posterior, w *weighed) string {
+	here := 0.0
+	for i := range p.hyps {
+		if x := &p.hyps[i]; x.index == w.index && x.place == w.place {
+			here += x.post
+		}
+	}
+	if here < 0.6*p.byFault[w.index] {
+		return ""
+	}
+	return w.place
+}
+
+// settle finds where within its steps a suspect fits best: the mean of the unknown
+// places given the misses.
+func (s *survey) settle(x *Suspect) {
+	x.within = [2]float64{}
+	if len(x.fit.cells) == 0 || len(s.items) == 0 {
+		return
+	}
+	h := x.fit
+	h.shift = 0
+	e := new(errorsOf)
+	s.errorsUnder(e, &h, x.table, x.Load)
+	if _, ok := e.invert(); !ok {
+		return
+	}
+	for c := range h.cells[:min(2, len(h.cells))] {
+		for i := range e.n {
+			pull := 0.0
+			for j := range e.n {
+				pull += e.prec[i*most+j] * e.miss[j]
+			}
+			x.within[c] += e.within[i][c] * pull
+		}
+		x.within[c] = math.Max(-2, math.Min(2, x.within[c]))
+	}
+}
+
+// reads is what every meter of a reading would say under a suspect's best fit.
+func (x *Suspect) reads(reading int) figures {
+	f := x.table.at(reading, x.Load)
+	for c := range x.fit.cells[:min(2, len(x.fit.cells))] {
+		m := x.fit.cells[c].moves(reading, x.Load-x.fit.shift)
+		for k := range f {
+			f[k] += m[k] * x.within[c]
+		}
+	}
+	if x.fit.gauge == fault.Plugged {
+		f[tankMeter] *= pluggedMean
+	}
+	return f
+}
+
+// effects is what a suspect does to the water at its best fit.
+func (x *Suspect) effects() pad.Effects {
+	e := x.fit.effects
+	e.Load = x.Load
+	return e
+}
+
+// sigmas are one deviation of each item under a suspect, and what each misses by;
+// both are by item, NaN for an item that says nothing under it.
+func (s *survey) under(e *errorsOf, x *Suspect) (sd, miss []float64) {
+	h := x.fit
+	h.shift = 0
+	s.errorsUnder(e, &h, x.table, x.Load)
+	sd, miss = make([]float64, len(s.items)), make([]float64, len(s.items))
+	k := 0
+	for i, it := range s.items {
+		if it.meter == tankMeter && h.gauge == fault.Stuck || k >= e.n {
+			sd[i], miss[i] = math.NaN(), math.NaN()
+			continue
+		}
+		sd[i], miss[i] = math.Sqrt(e.cov[k*most+k]), e.miss[k]
+		for c := range h.cells[:min(2, len(h.cells))] {
+			miss[i] -= e.within[k][c] * x.within[c]
+		}
+		k++
+	}
+	return sd, miss
+}
+
+// signGiven is P(yes) of one sign alone under a suspect.
+func (s *survey) signGiven(x *Suspect, sg *fault.SignFact, flow float64) float64 {
+	switch {
+	case sg.FromState:
+		return s.stateSign(x.causes[0], sg.ID, flow)
+	case sg.Air:
+		none := 1.0
+		for _, c := range x.causes {
+			none *= 1 - c.air()
+		}
+		return (1-none)*sg.GivenAir + none*sg.Base
+	}
+	return togetherSign(sg, x.causes)
+}
+
+// misfit looks for a reading that every suspect worth the name leaves far off.
+func (s *survey) misfit(r *Result) *Misfit {
+	if len(s.items) == 0 {
+		return nil
+	}
+	least := make([]float64, len(s.items))
+	fits := make([]float64, len(s.items))
+	for i := range least {
+		least[i] = math.Inf(1)
+	}
+	e := new(errorsOf)
+	for i := range r.Suspects {
+		x := &r.Suspects[i]
+		if i > 0 && x.P < worthMisfit {
+			break
+		}
+		sd, miss := s.under(e, x)
+		for k := range s.items {
+			z := math.Abs(miss[k]) / sd[k]
+			if math.IsNaN(z) {
+				z = 0
+			}
+			if z < least[k] {
+				least[k], fits[k] = z, s.items[k].value-miss[k]
+			}
+		}
+	}
+	worst := 0
+	for k := range least {
+		if least[k] > least[worst] {
+			worst = k
+		}
+	}
+	if least[worst] > misfitSigmas || (r.Other > 0.5 && least[worst] > 2) {
+		return &Misfit{s.items[worst].reading, pad.AllMeters[s.items[worst].meter], fits[worst], least[worst]}
+	}
+	return nil
+}
+
+// Misfit names the reading that would have to be wrong.
+type Misfit struct {
+	Reading int
+	Meter   pad.Meter
+	Fits    float64 // what the suspect that comes nearest would have it read, SI
+	Sigmas  float64
+}
+
+// alike names the leading suspects that no meter of these readings parts.
+func (s *survey) alike(r *Result) []string {
+	if len(s.items) == 0 || len(r.Suspects) < 2 || r.Suspects[0].fit.gauge != "" {
+		return nil
+	}
+	lead := &r.Suspects[0]
+	e := new(errorsOf)
+	sd, _ := s.under(e, lead)
+	var out []string
+	for i := 1; i < len(r.Suspects) && r.Suspects[i].P > 0.1; i++ {
+		x := &r.Suspects[i]
+		same := x.fit.gauge == "" && !oneFilter(lead.Fault.ID, x.Fault.ID)
+		for k, it := range s.items {
+			if math.Abs(lead.reads(it.reading)[it.meter]-x.reads(it.reading)[it.meter]) > apart*sd[k] {
+				same = false
+			}
+		}
+		if same {
+			out = append(out, x.Name())
+		}
+	}
+	if len(out) > 0 {
+		out = append([]string{lead.Name()}, out...)
+	}
+	return out
+}
+
+// Name is the fault's, with the other's of two at once.
+func (x *Suspect) Name() string {
+	if len(x.With) == 0 {
+		return x.Fault.Name
+	}
+	return x.Fault.Name + ", and " + lowerFirst(x.With[0].Fault.Name)
+}
+
+// oneFilter tells that two suspects are one filter on either side of its limit.
+func oneFilter(a, b fault.ID) bool { return sound(a) && sound(b) }
+
+// sound tells a pad with nothing wrong but, perhaps, dirt.
+func sound(id fault.ID) bool { return id == fault.Healthy || id == fault.FilterLoaded }
