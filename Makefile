@@ -4,7 +4,7 @@ GO ?= go
 ADDR ?= 127.0.0.1:8080
 SUDO := $(shell [ "$$(id -u)" = 0 ] || echo sudo)
 
-.PHONY: demo dev test bench evaluate backtest screenshots fmt build web types lint unit check-types clean
+.PHONY: demo dev test bench evaluate numbers backtest screenshots fmt build web types lint unit check-types clean
 
 demo: build
 	./bin/fairlap demo --listen $(ADDR)
@@ -60,6 +60,10 @@ bench:
 # The diagnosis judged on stops that an independent engine makes: docs/evaluation.md.
 evaluate: .make/npm
 	$(GO) run ./cmd/evaluate -write
+
+# The table of the reasoning's numbers in docs/method.md.
+numbers:
+	$(GO) run ./cmd/evaluate -numbers
 
 # Forecasts and the schools of when to clean, judged on two made-up companies and the
 # demo's history.

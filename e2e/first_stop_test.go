@@ -228,10 +228,6 @@ func TestADangerSeenStopsTheBench(t *testing.T) {
 	s := open(t, harness.Phone)
 	s.signIn("technician")
 	s.openStop("Tamarack Street 61")
-	s.findText(".sec-seen .as-table", "All").MustEval("() => this.click()")
-	s.findText(".chip-group h3", "Stop at once")
-	s.tap(`[data-sign="drain-cover-bad"]`)
-	s.findText(".danger", "Pump off, pool closed, now")
 	// A second reading in spa mode, and one at rest.
 	s.read(0, map[string]string{"speed": "2400", "tank": "13"})
 	s.findText(".under-reads .add", "Add another").MustEval("() => this.click()")
@@ -242,4 +238,12 @@ func TestADangerSeenStopsTheBench(t *testing.T) {
 	s.find(".judge:not(.stale) [data-suspect]")
 	s.read(2, map[string]string{"flow": "20"})
 	s.findText("#reading-2-speed-says", "the pump is off")
+	s.read(2, map[string]string{"flow": ""})
+	s.find(".judge:not(.stale) [data-suspect]")
+	s.findText(".sec-seen .as-table", "All").MustEval("() => this.click()")
+	s.findText(".chip-group h3", "Stop at once")
+	s.tap(`[data-sign="drain-cover-bad"]`)
+	s.findText(".danger", "Pump off, pool closed, now")
+	s.findText(".judge:not(.stale) .bound", "Nothing else is offered")
+	assert.False(t, s.has("[data-suspect]"))
 }

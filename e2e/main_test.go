@@ -100,6 +100,17 @@ func (s *screen) text() string {
 // tap clicks through the page's own event, as a thumb would wherever it scrolls to.
 func (s *screen) tap(selector string) { s.t.Helper(); s.find(selector).MustEval("() => this.click()") }
 
+// click clicks with the mouse: a covered button fails.
+func (s *screen) click(selector string) {
+	s.t.Helper()
+	el := s.find(selector)
+	el.MustEval("() => this.scrollIntoView({ block: 'center' })")
+	at, err := el.Interactable()
+	require.NoError(s.t, err, "%s can't be clicked", selector)
+	require.NoError(s.t, s.Mouse.MoveTo(*at))
+	require.NoError(s.t, s.Mouse.Click(proto.InputMouseButtonLeft, 1))
+}
+
 // fill types over a field. It focuses through the page itself: the driver's own
 // way waits for animation frames, which a busy machine may hold back for minutes.
 func (s *screen) fill(selector, text string) {

@@ -2,11 +2,13 @@ package main
 
 import (
 	"math"
+	"os"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"fairlap/core/diagnosis"
 	"fairlap/core/fault"
 	"fairlap/core/pad"
 	"fairlap/internal/evaluation"
@@ -81,4 +83,11 @@ func TestTheSameSeedMakesTheSameStops(t *testing.T) {
 		_, y := b[i].First()
 		assert.Equal(t, x, y)
 	}
+}
+
+// The method's table of numbers is made from the numbers themselves.
+func TestTheTableOfNumbersIsCurrent(t *testing.T) {
+	text, err := os.ReadFile("../../docs/method.md")
+	require.NoError(t, err)
+	assert.Contains(t, string(text), diagnosis.Table(), "run make numbers")
 }

@@ -28,7 +28,15 @@ func main() {
 	stops := flag.Int("stops", 1000, "stops in each mix")
 	tuning := flag.Bool("tuning", false, "use the tuning set, and list what was missed")
 	write := flag.Bool("write", false, "write docs/evaluation.md and its plot")
+	numbers := flag.Bool("numbers", false, "write the table of docs/method.md alone")
 	flag.Parse()
+	if *numbers {
+		if err := chapter.Replace("docs/method.md", "numbers", diagnosis.Table()); err != nil {
+			fmt.Fprintln(os.Stderr, "evaluate:", err)
+			os.Exit(1)
+		}
+		return
+	}
 	if err := run(*stops, *tuning, *write); err != nil {
 		fmt.Fprintln(os.Stderr, "evaluate:", err)
 		os.Exit(1)

@@ -7,7 +7,7 @@ func (f Finding) IsWork() bool { return f.Severity != Note }
 
 // Gravest is the gravest severity of some findings; empty without any.
 func Gravest(fs []Finding) Severity {
-	for _, s := range []Severity{Stop, Act, Note} {
+	for _, s := range []Severity{Stop, Soon, Act, Note} {
 		if slices.ContainsFunc(fs, func(f Finding) bool { return f.Severity == s }) {
 			return s
 		}

@@ -24,9 +24,11 @@ const (
 // Severity is how grave a finding is.
 type Severity string
 
-// The severities: stop means pump off and pool closed now.
+// The severities: stop means pump off and pool closed now, soon before the next
+// visit.
 const (
 	Stop Severity = "stop"
+	Soon Severity = "soon"
 	Act  Severity = "act"
 	Note Severity = "note"
 )
@@ -66,7 +68,7 @@ type Item struct {
 	Unit     string   `json:"unit"`
 	Low      float64  `json:"low" doc:"of a measure: believable from"`
 	Top      float64  `json:"top"`
-	Severity Severity `json:"severity" enum:"stop,act,note"`
+	Severity Severity `json:"severity" enum:"stop,soon,act,note"`
 	Finding  string   `json:"-"`
 	Who      string   `json:"-"`
 	Cost     Cost     `json:"-"`
@@ -112,8 +114,8 @@ var Items = []Item{
 		Finding: "A suction cover is broken, loose or missing: pump off, pool closed, until it is replaced.", Who: technician, Cost: Small, Source: "Safety rule"},
 	{ID: "drain-year", Place: AtPool, Kind: Measure, Name: "Drain covers replace by", Look: "The year moulded into the cover, or in its papers.", Unit: "year", Low: 1990, Top: 2060, Severity: Act, Who: technician, Cost: Small, Source: "The cover's own date"},
 	{ID: "drain-rating", Place: AtPool, Kind: Measure, Name: "Drain cover's rating", Look: "The flow on the cover, for the way it lies (floor or wall).", Unit: "gpm", Low: 10, Top: 500, Severity: Stop, Who: technician, Cost: Small, Source: "The cover's own rating"},
-	{ID: "two-suctions", Place: AtPool, Kind: YesNo, Name: "Two suction points share the pull", Look: "Two drains, or a drain and a skimmer that can't be shut off together, three feet apart at least.", Severity: Act,
-		Finding: "One suction fitting can be left to take the whole pull: nobody should be held by it. A second one, or a release, is due.", Who: builder, Cost: Large, Source: "Safety rule"},
+	{ID: "two-suctions", Place: AtPool, Kind: YesNo, Name: "Two suction points share the pull", Look: "Two drains, or a drain and a skimmer that can't be shut off together, three feet apart at least.", Severity: Stop,
+		Finding: "One suction fitting can be left to take the whole pull: pool closed until there is a second one, or a release.", Who: builder, Cost: Large, Source: "Safety rule"},
 	{ID: "auto-fill", Place: AtPool, Kind: YesNo, Name: "Auto-fill's own shut-off is known", Look: "Where is it, does it close?", Severity: Note, Finding: "Nobody knows where the auto-fill is shut off: an overfilled pool can't be stopped.", Who: technician, Cost: Small, Source: common},
 	{ID: "straight-run", Place: AtSuction, Kind: Measure, Name: "Straight pipe before the pump", Look: "From the pump's inlet back to the first elbow, tee, valve or union: full bore all the way.", Unit: "in", Low: 0, Top: 120, Severity: Note, Who: builder, Cost: Middle, Source: "Ten diameters by installers, four by the California Energy Code 150.0(p) (from memory)"},
 	{ID: "elbow-in-port", Place: AtSuction, Kind: YesNo, Name: "No elbow screwed into the inlet", Look: "What is threaded into the pump's suction port?", Severity: Act, Finding: "An elbow sits in the suction port: the water meets the eye from one side, with noise and lost head.", Who: builder, Cost: Middle, Source: common},
@@ -136,13 +138,14 @@ var Items = []Item{
 	{ID: "bypass-shut", Place: AtDevices, Kind: YesNo, Name: "Heater bypass closed", Look: "Its handle.", Severity: Act, Finding: "The heater's bypass is open: the exchanger overheats while it fires.", Who: technician, Cost: Small, Source: common, Speaks: fault.HeaterLowFlow, on: withBypass},
 	{ID: "anode", Place: AtPower, Kind: YesNo, Name: "Sacrificial anode there and grounded", Look: "A zinc body at the pad, its wire fast.", Severity: Act, Finding: "A salt pool without a grounded anode: heater, lights and rails corrode instead.", Who: electrician, Cost: Small, Source: common, on: salty},
 	{ID: "anode-year", Place: AtPower, Kind: Measure, Name: "Anode put in", Look: "The year on it, or in its papers. It goes into the equipment.", Unit: "year", Low: 1990, Top: 2060, Severity: Act, Who: electrician, Cost: Small, Source: "The company's service lives; two to three years by common practice", on: salty},
-	{ID: "bonding", Place: AtPower, Kind: YesNo, Name: "Bonding wire on pump, heater and metal", Look: "Look only: a bare copper wire fast on every lug. Touch nothing.", Severity: Act, Finding: "A bonding wire is missing or loose. Look only: a licensed electrician mends it.", Who: electrician, Cost: Middle, Source: "Electrical code; look only"},
-	{ID: "rcd", Place: AtPower, Kind: YesNo, Name: "GFCI or RCD there and trips on test", Look: "Press its test button where it may be pressed.", Severity: Act, Finding: "No ground-fault protection, or it does not trip: licensed electrician.", Who: electrician, Cost: Middle, Source: "Electrical code"},
+	{ID: "bonding", Place: AtPower, Kind: YesNo, Name: "Bonding wire on pump, heater and metal", Look: "Look only: a bare copper wire fast on every lug. Touch nothing.", Severity: Soon, Finding: "A bonding wire is missing or loose. Look only: a licensed electrician, before the next visit.", Who: electrician, Cost: Middle, Source: "Electrical code; look only"},
+	{ID: "rcd", Place: AtPower, Kind: YesNo, Name: "GFCI or RCD there and trips on test", Look: "Press its test button where it may be pressed.", Severity: Stop, Finding: "No ground-fault protection, or it does not trip: power off at the disconnect, nobody in the water, until a licensed electrician has been.", Who: electrician, Cost: Middle, Source: "Electrical code"},
 	{ID: "media-rate", Place: Sizing, Kind: Computed, Name: "Pump against filter", Look: "Flow over area at each programmed speed.", Severity: Act, Who: technician, Cost: Large, Source: "NSF/ANSI 50, residential (from memory)"},
 	{ID: "pump-match", Place: Sizing, Kind: Computed, Name: "Pump against the pad", Look: "Where full speed lies on the pump's curve, filter clean.", Severity: Note, Who: technician, Cost: Small, Source: "ANSI/HI 9.6.3 prefers 70 to 120 % of the flow of best efficiency (from memory); told from 140 % (ours)"},
 	{ID: "backwash-lift", Place: Sizing, Kind: Computed, Name: "Backwash lifts the bed", Look: "Rise of the bed at full speed.", Severity: Act, Who: builder, Cost: Large, Source: "Richardson & Zaki 1954; 15 gpm/ft² as the target (common practice)", on: func(d *pad.Document) bool { return d.Filter.Kind == pad.Sand && d.Filter.Valve != pad.NoValve }},
 	{ID: "velocity", Place: Sizing, Kind: Computed, Name: "Water's speed in the pipes", Look: "Suction and return at the fastest programmed speed.", Severity: Note, Who: builder, Cost: Large, Source: "California Energy Code 150.0(p) (from memory)"},
 	{ID: "cover-flow", Place: Sizing, Kind: Computed, Name: "One cover with the others shut", Look: "Flow at each rated cover, every other suction blocked, at full speed.", Severity: Stop, Who: builder, Cost: Large, Source: "The cover's own rating"},
+	{ID: "cover-rating", Place: Sizing, Kind: Computed, Name: "Every suction cover's rating known", Look: "Drains of pool and spa: which have no rating on record?", Severity: Act, Who: technician, Cost: Small, Source: "Safety rule"},
 	{ID: "heater-flow", Place: Sizing, Kind: Computed, Name: "Heater's least flow", Look: "At each programmed speed, with a dirty filter.", Severity: Note, Who: technician, Cost: Small, Source: "The heater's label", on: withHeater},
 	{ID: "part-age", Place: Sizing, Kind: Computed, Name: "Parts against their lives", Look: "From the record of equipment.", Severity: Note, Who: technician, Cost: Middle, Source: "The company's service lives"},
 }

@@ -3,6 +3,8 @@ package inspection
 import (
 	"fmt"
 	"math"
+	"slices"
+	"strings"
 
 	"fairlap/core/pad"
 	"fairlap/core/units"
@@ -165,9 +167,27 @@ func (in *Installation) measured(i *Item, v float64, a Answers) (string, Severit
 		case v > ceiling:
 			return fmt.Sprintf("The tank is run to %.0f psi, over the usual ceiling of %.0f psi: clean sooner or run slower.", v, ceiling), Act
 		}
+		// This pad's own clean line and limit at full speed.
+		s := in.Model.Solver()
+		top := pad.Operation{Speed: in.Model.TopSpeed()}
+		clean, err := s.Solve(top, pad.Effects{})
+		if err != nil {
+			return "", i.Severity
+		}
+		limit, err := s.Solve(top, pad.Effects{Load: 1})
+		if err != nil {
+			return "", i.Severity
+		}
+		if v > limit.Tank.PSI()+ownLimitOff {
+			return fmt.Sprintf("The tank is run to %.0f psi; at full speed this pad reads %.0f psi clean and its limit is %.0f psi: it is cleaned too late.", v, clean.Tank.PSI(), limit.Tank.PSI()), Act
+		}
 	}
 	return "", i.Severity
 }
+
+// ownLimitOff is how far over its own limit a pad's highest reading is told, psi (ours:
+// a gauge's step and slack).
+const ownLimitOff = 1
 
 // nominal is the size that a bore is called by: runs are counted in it, as the trade
 // does (ten diameters of 2-in pipe are 20 in).
@@ -184,20 +204,25 @@ func nominal(bore float64) float64 {
 // computed judges what the pad's own figures decide.
 func (in *Installation) computed(i *Item, limits []pad.Limit, a Answers) (string, Severity, error) {
 	d := &in.Model.Doc
-	worst := func(ids ...pad.LimitID) (*pad.Limit, *pad.LimitAt) {
+	// worst is the limit that is broken by the largest share, at a programmed speed.
+	worst := func(ids ...pad.LimitID) (limit *pad.Limit, found *pad.LimitAt) {
+		most := 0.0
 		for k := range limits {
-			for _, id := range ids {
-				if limits[k].ID != id {
+			l := &limits[k]
+			if !slices.Contains(ids, l.ID) {
+				continue
+			}
+			for n := range l.At {
+				at := &l.At[n]
+				if at.OK || !in.programmed(at.Speed) {
 					continue
 				}
-				for n := range limits[k].At {
-					if at := &limits[k].At[n]; !at.OK && in.programmed(at.Speed) {
-						return &limits[k], at
-					}
+				if by := math.Abs(at.Value-l.Value) / math.Max(l.Value, 1e-9); found == nil || by > most {
+					limit, found, most = l, at, by
 				}
 			}
 		}
-		return nil, nil
+		return limit, found
 	}
 	switch i.ID {
 	case "media-rate":
@@ -240,6 +265,17 @@ func (in *Installation) computed(i *Item, limits []pad.Limit, a Answers) (string
 			if q := in.Model.CoverAlone(n, in.Model.TopSpeed()); q.GPM() > rating && !math.IsInf(q.GPM(), 1) {
 				return fmt.Sprintf("With every other suction shut one cover of “%s” draws %.0f gpm at full speed and is rated for %.0f gpm: nobody should be held by it. Never shut the others; a slower top speed or larger covers mend it.", l.Name, q.GPM(), rating), i.Severity, nil
 			}
+		}
+	case "cover-rating":
+		var names []string
+		for _, l := range d.Suction {
+			known := l.RatingGPM > 0 || l.Kind == pad.Drain && a["drain-rating"].Value != nil
+			if (l.Kind == pad.Drain || l.Kind == pad.SpaDrain) && !known {
+				names = append(names, l.Name)
+			}
+		}
+		if len(names) > 0 {
+			return "No rating is on record for the cover of " + strings.Join(names, ", ") + ": read it off the cover, or have it replaced by one that says.", i.Severity, nil
 		}
 	case "part-age":
 		if len(in.Old) > 0 {

@@ -315,6 +315,10 @@ func (m *Model) wasteHazards(p *Paths, set Setting, add addHazard) {
 // where it is called too weak (handbook: about 20 %).
 const (
 	backwashExpansion = 0.20
+	// workingRise is the rise of a bed at the working backwash speed.
+	workingRise = 0.25
+	// SandLoss is the rise from which sand leaves with the water.
+	SandLoss = 0.5
 	// WeakBackwash is the rise of a bed under which it is not cleaned.
 	WeakBackwash = 0.12
 )
@@ -341,6 +345,42 @@ func (m *Model) BedRise(q units.Flow) float64 {
 func (m *Model) TopBackwash() (units.Flow, error) {
 	st, err := m.Solver().Solve(Operation{Speed: m.TopSpeed(), Setting: SetBackwash}, Effects{})
 	return st.ToWaste, err
+}
+
+// WorkingBackwash is how to run a backwash on this pad: the slowest speed that lifts
+// its sand by a quarter at the water's temperature, or full speed where the pump has
+// no other, lifts less, or the filter holds no sand. Rise is the bed's there, 0
+// without sand. (Twenty to thirty per cent clean a bed; at half again its height sand
+// leaves with the water: common practice.) Errors are the solver's.
+func (m *Model) WorkingBackwash() (speed units.Speed, flow units.Flow, rise float64, err error) {
+	s := m.Solver()
+	at := func(rpm units.Speed) error {
+		st, err := s.Solve(Operation{Speed: rpm, Setting: SetBackwash}, Effects{})
+		if err != nil {
+			return fmt.Errorf("solving a backwash at %.0f rpm: %w", float64(rpm), err)
+		}
+		speed, flow = rpm, st.ToWaste
+		if m.Doc.Filter.Kind == Sand {
+			rise = m.BedRise(flow)
+		}
+		return nil
+	}
+	if err := at(m.TopSpeed()); err != nil || m.Doc.Filter.Kind != Sand || rise <= workingRise || m.Doc.Pump.Kind == SingleSpeed {
+		return speed, flow, rise, err
+	}
+	speeds := []units.Speed{units.Speed(m.Doc.Pump.LeastRPM)}
+	if m.Doc.Pump.Kind != TwoSpeed {
+		speeds = speeds[:0]
+		for rpm := 50 * math.Ceil(math.Max(m.Doc.Pump.LeastRPM, 600)/50); rpm < m.Doc.Pump.TopRPM; rpm += 50 {
+			speeds = append(speeds, units.Speed(rpm))
+		}
+	}
+	for _, rpm := range speeds {
+		if err := at(rpm); err != nil || rise >= workingRise {
+			return speed, flow, rise, err
+		}
+	}
+	return speed, flow, rise, at(m.TopSpeed())
 }
 
 // BackwashFlow is the flow that expands this filter's sand by a fifth at the

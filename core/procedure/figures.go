@@ -109,7 +109,7 @@ func Measure(k *Known) (Figures, float64, error) {
 	if err != nil || waste <= 0 {
 		return f, 0, err
 	}
-	f["wasteGpm"], f["backwashGal"] = number(math.Round(waste.GPM())), number(5*math.Round(usualBackwash*waste.GPM()/5))
+	f["wasteGpm"], f["backwashGal"] = number(math.Round(waste.GPM())), number(BackwashGallons(waste))
 	if m := InchMinutes(k.PoolGallons, waste); k.PoolGallons > 0 {
 		f["inchMinutes"] = number(math.Round(m))
 	}
@@ -125,29 +125,41 @@ func Expect(m *pad.Model, speed units.Speed) (units.Pressure, error) {
 	return st.Tank, nil
 }
 
-// wasteFlow is what leaves the pool at full speed, by backwash where the valve has it.
+// BackwashGallons is what a usual backwash throws out, to five gallons.
+func BackwashGallons(waste units.Flow) float64 { return 5 * math.Round(usualBackwash*waste.GPM()/5) }
+
+// wasteFlow is what leaves the pool in a backwash at its working speed.
 func wasteFlow(k *Known, f Figures) (units.Flow, error) {
-	m := k.Model
-	d := &m.Doc
+	d := &k.Model.Doc
 	if d.Filter.Valve == pad.NoValve {
 		return 0, nil
 	}
-	st, err := m.Solver().Solve(pad.Operation{Speed: m.TopSpeed(), Setting: pad.SetBackwash}, pad.Effects{})
+	m := *k.Model
+	if k.Water > 0 && d.Filter.Kind == pad.Sand {
+		m.Water = hydraulics.WaterAt(k.Water)
+		f["waterF"] = number(math.Round(k.Water.Fahrenheit()))
+	}
+	speed, flow, rise, err := m.WorkingBackwash()
 	if err != nil {
-		return 0, fmt.Errorf("solving the backwash: %w", err)
+		return 0, err
 	}
-	if d.Filter.Kind == pad.Sand {
-		f["workingGpm"] = number(math.Round(WorkingRate * d.Filter.AreaFt2))
-		bed := *m
-		if k.Water > 0 {
-			bed.Water = hydraulics.WaterAt(k.Water)
-			f["waterF"] = number(math.Round(k.Water.Fahrenheit()))
-		}
-		if rise := bed.BedRise(st.ToWaste); !math.IsInf(rise, 0) {
-			f["expansion"] = number(math.Round(100 * rise))
-		}
+	if d.Pump.Kind != pad.SingleSpeed {
+		f["backSpeed"] = rpm(speed)
 	}
-	return st.ToWaste, nil
+	if d.Filter.Kind != pad.Sand {
+		return flow, nil
+	}
+	f["workingGpm"] = number(math.Round(WorkingRate * d.Filter.AreaFt2))
+	if !math.IsInf(rise, 0) {
+		f["expansion"] = number(math.Round(100 * rise))
+	}
+	switch {
+	case rise < pad.WeakBackwash:
+		f["backwashNote"] = "This pump is too weak to lift the bed: the wash clears the top of it only."
+	case rise > pad.SandLoss:
+		f["backwashNote"] = "That is too much for this sand: throttle the pump until no grains show in the glass."
+	}
+	return flow, nil
 }
 
 func rpm(s units.Speed) string { return fmt.Sprintf("%.0f", float64(s)) }

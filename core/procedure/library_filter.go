@@ -30,12 +30,20 @@ var glassAnswers = func(step string) []Answer {
 	return []Answer{{ID: "not-yet", Says: "Not yet", To: step, Glass: "dirty"}, {ID: "clear", Says: "Clear", Glass: "clear"}}
 }
 
-func backwashRun(id string) []Step {
+// backwashRun runs water up through the media at the speed that works on this pad: a
+// strong pump at full speed lifts the sand out of the tank.
+func backwashRun(id string, clears Timer) []Step {
 	return []Step{
-		{ID: id + "-on", Says: "Start the pump at full speed", Hint: "It should reach {workingGpm} gpm; this pad gives about {wasteGpm} gpm, which lifts the bed by {expansion} % in water of {waterF} °F.", Why: "Too slow only rearranges the dirt.", Care: []Care{HoseEnd, DeadHead}, Do: []Action{do(Start)}},
-		{ID: id + "-clear", Says: "Is the sight glass clear?", Hint: "Clear first, then dirty, then clear again: you can see the far side of the glass.", Timer: &Timer{Count: CountBackwash, Low: 120, High: 180, Most: 300}, Care: []Care{HoseEnd}, Answers: glassAnswers(id + "-clear")},
+		{ID: id + "-on", Says: "Start the pump. Set {backSpeed} rpm.", Hint: "The target is {workingGpm} gpm; this pad gives about {wasteGpm} gpm there, which lifts the bed by {expansion} % in water of {waterF} °F. {backwashNote}", Why: "Too slow only rearranges the dirt; too fast carries the sand away.", Care: []Care{HoseEnd, DeadHead}, Do: []Action{do(Start)}},
+		{ID: id + "-clear", Says: "Is the sight glass clear?", Hint: "Clear first, then dirty, then clear again: you can see the far side of the glass.", Timer: &clears, Care: []Care{HoseEnd}, Answers: glassAnswers(id + "-clear")},
 	}
 }
+
+// How long a wash takes: in one go, or each of a slide valve's short cycles.
+var (
+	oneWash    = Timer{Count: CountBackwash, Low: 120, High: 180, Most: 300}
+	shortCycle = Timer{Count: CountBackwash, Low: 20, High: 30, Most: 60}
+)
 
 func isRinse(way string) func(*Setup) bool {
 	return func(s *Setup) bool { return s.Ways.Rinse == way }
@@ -45,7 +53,7 @@ var filterLibrary = []Procedure{
 	{ID: Backwash, Name: "Backwash and rinse", Aim: "Turn the sand bed over and throw its dirt out.", Minutes: 10, On: valveIs(pad.Multiport, pad.Sand), Item: "clean-filter", Work: "cleaned", Mends: []fault.ID{fault.FilterLoaded}, Discharges: true,
 		Care: []Care{DeadHead, HoseEnd, Discharge}, Steps: join(before(), backwashing(), turn("to-backwash", pad.SetBackwash, "Up through the bed and out to waste."),
 			Step{ID: "band", Says: "Lid and band clear of hands and tools?", Care: []Care{Restart}, Answers: []Answer{{ID: "yes", Says: "Clear"}}},
-			backwashRun("wash"), pumpOff("off-2", "the handle moves"),
+			backwashRun("wash", oneWash), pumpOff("off-2", "the handle moves"),
 			turn("to-rinse", pad.SetRinse, "It settles the bed and sends the last dirt to waste, not to the pool."),
 			Step{ID: "rinse-on", Says: "Start the pump", Care: []Care{HoseEnd}, Do: []Action{do(Start)}},
 			Step{ID: "rinse", Says: "Rinse 10 to 15 seconds", Timer: &Timer{Count: CountRinse, Low: 10, High: 15, Most: 60}, When: isRinse("timed"), Care: []Care{HoseEnd}},
@@ -56,20 +64,20 @@ var filterLibrary = []Procedure{
 			after(), holdFlow())},
 	{ID: BackwashDE, Name: "Backwash and recharge", Aim: "Throw the dirty cake off the grids and lay a fresh one.", Minutes: 20, On: valveIs(pad.Multiport, pad.DE), Item: "clean-filter", Work: "cleaned", Mends: []fault.ID{fault.FilterLoaded}, Discharges: true,
 		Care: []Care{DeadHead, Dust, Discharge, HoseEnd}, Takes: []Take{{"DE powder", "{deAfter} lb"}}, Steps: join(before(), backwashing(), turn("to-backwash", pad.SetBackwash, "Off the grids and out to waste."),
-			backwashRun("wash"), pumpOff("off-2", "the handle moves"), turn("to-rinse", pad.SetRinse, "A few seconds clear the pipe."),
+			backwashRun("wash", oneWash), pumpOff("off-2", "the handle moves"), turn("to-rinse", pad.SetRinse, "A few seconds clear the pipe."),
 			Step{ID: "rinse-on", Says: "Start the pump", Care: []Care{HoseEnd}, Do: []Action{do(Start)}},
 			Step{ID: "rinse", Says: "Rinse 5 to 10 seconds", Timer: &Timer{Count: CountRinse, Low: 5, High: 10, Most: 30}, Care: []Care{HoseEnd}},
 			pumpOff("off-3", "the handle moves"), turnBack("to-filter"),
 			Step{ID: "mix", Says: "Mask on: stir {deAfter} lb of DE into a bucket of water", Hint: "{gridFt2} ft² of grid: a full charge is {deFull} lb; after a backwash about four fifths, since some stays. The label rules.", Why: "Dry DE is bad for the lungs, and dry it cakes in the pipe.", Care: []Care{Dust}, Do: []Action{do(MixSlurry)}},
 			Step{ID: "on", Says: "Start the pump", Care: []Care{Restart, Dust}, Do: []Action{do(Start)}},
+			Step{ID: "bleed", Says: "Open the bleed until water runs, then close it", Why: "Air left on top keeps the upper grids bare: before the charge.", Do: []Action{do(OpenBleed), do(CloseBleed)}},
 			Step{ID: "pour", Says: "Pour the slurry in at the skimmer, slowly", Hint: "Stir as you pour; no lumps.", Care: []Care{Dust}, Do: []Action{do(PourDE)}},
 			Step{ID: "settle", Says: "Let the cake form for two minutes", Timer: &Timer{Count: CountWait, Low: 120, High: 180}},
-			Step{ID: "bleed", Says: "Open the bleed until water runs, then close it", Do: []Action{do(OpenBleed), do(CloseBleed)}},
 			after(), holdFlow())},
 	{ID: BackwashSlide, Name: "Backwash with the slide valve", Aim: "Several short cycles throw more out than one long one.", Minutes: 15, On: valveIs(pad.SlideValve, pad.Sand, pad.DE), Item: "clean-filter", Work: "cleaned", Mends: []fault.ID{fault.FilterLoaded}, Discharges: true,
 		Care: []Care{DeadHead, HoseEnd, Discharge}, Takes: []Take{{"DE powder", "{deAfter} lb"}}, Steps: join(before(), backwashing(),
 			Step{ID: "to-backwash", Says: "Unlock the slide and move it to backwash", Do: []Action{do(Turn, string(pad.SetBackwash))}, Why: "Two positions only: the other way through the filter and out."},
-			backwashRun("wash"), pumpOff("off-2", "the slide moves"),
+			backwashRun("wash", shortCycle), pumpOff("off-2", "the slide moves"),
 			Step{ID: "back", Says: "Move the slide back to filter", Hint: "Lock it: a slide that creeps sends the pool to waste.", Do: []Action{do(Turn, string(pad.SetFilter))}},
 			Step{ID: "short-on", Says: "Start the pump for some seconds", Hint: "It shakes loose what still clings.", Care: []Care{Restart}, Do: []Action{do(Start)}},
 			Step{ID: "short", Says: "Run 10 to 20 seconds on filter", Timer: &Timer{Count: CountWait, Low: 10, High: 20, Most: 60}},

@@ -122,7 +122,7 @@ type Question struct {
 	ReadSpeed    units.Speed
 	Tank, Clean  *units.Pressure // the gauge at ReadSpeed, and on its clean line; nil not read
 	SafeSpeed    units.Speed     // the fastest that keeps the tank under its usual ceiling
-	TopFlow      units.Flow      // clean, for the water a backwash throws away
+	WasteGallons float64         // that a backwash of this pad throws away, as its run has it
 	DaysSince    float64         // since the last cleaning, −1 unknown
 	HoldUntil    time.Time
 	LeadingFault fault.ID
@@ -146,9 +146,6 @@ type Advice struct {
 // tooVague is the deviation of a load over which a reading can't tell.
 const tooVague = 0.33
 
-// backwashMinutes is backwash and rinse, water running (common practice: about 2 min and 15 s).
-const backwashMinutes = 2.25
-
 // Advise answers whether to clean at this visit.
 func Advise(q Question) Advice {
 	days := math.Max(0, q.NextVisit.Sub(q.Now).Hours()/24)
@@ -159,7 +156,7 @@ func Advise(q Question) Advice {
 	name, minutes := fault.Cleaning(q.Kind)
 	a.Minutes = minutes
 	if q.Kind != pad.Cartridge {
-		a.Gallons = q.TopFlow.GPM() * backwashMinutes
+		a.Gallons = q.WasteGallons
 	}
 	if q.Stopped {
 		a.Action, a.Says, a.Reason = StopFirst, "Make it safe first", "while a danger stands nothing is cleaned, opened or run"

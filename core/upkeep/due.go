@@ -78,16 +78,23 @@ type Inspected struct {
 	Item, Name, Says, Who string
 	At                    time.Time
 	Stop                  bool // pump off until it is done
+	Soon                  bool // before the next visit
 }
 
 // mendWithin is how long an inspection's finding may wait, days (ours); what stops the
 // pump waits not at all.
-const mendWithin = 30
+const (
+	mendWithin = 30
+	mendSoon   = 6 // before next week's visit
+)
 
 func inspected(f *Inspected) Due {
 	d := Due{Item: inspectedItem + f.Item, Name: "Mend: " + f.Name, Ground: ByCalendar, Opens: f.At, By: f.At.Add(daysOf(mendWithin)), Reason: f.Says + " For a " + f.Who + ".", Harm: 0.3, Minutes: 30}
-	if f.Stop {
+	switch {
+	case f.Stop:
 		d.By, d.Harm = f.At, 1
+	case f.Soon:
+		d.By, d.Harm = f.At.Add(daysOf(mendSoon)), 0.8
 	}
 	return d
 }

@@ -100,7 +100,7 @@ func question(load Belief) Question {
 	now := time.Date(2026, 11, 24, 10, 42, 0, 0, time.UTC)
 	q := Question{Now: now, NextVisit: now.AddDate(0, 0, 7), Settings: Defaults(), Kind: pad.Sand, KGalPerDay: 14,
 		State: State{Growth: 0.004, VarGrowth: 1e-6}, Known: true, HadForecast: true, Observed: load, ReadSpeed: 2400, SafeSpeed: 3450,
-		TopFlow: 0.005, DaysSince: 9, LeadingFault: fault.Healthy, LeadingP: 0.8}
+		WasteGallons: 160, DaysSince: 9, LeadingFault: fault.Healthy, LeadingP: 0.8}
 	q.LoadAt = func(i int) float64 { return load.Mean + load.SD*(float64(i)-2) }
 	q.Loads = []float64{0.06, 0.24, 0.4, 0.24, 0.06}
 	return q
@@ -242,8 +242,7 @@ func TestACartridgeThrowsNoWaterAway(t *testing.T) {
 	assert.Equal(t, CleanNow, a.Action)
 	assert.Zero(t, a.Gallons)
 	q.Kind = pad.Sand
-	// Common practice: backwash flow times minutes; about 79 gpm for 2¼ min.
-	assert.InDelta(t, 178, Advise(q).Gallons, 2)
+	assert.Equal(t, 160.0, Advise(q).Gallons, "what its run throws away")
 }
 
 // 8 to 10 psi over, 15 psi as some pumps alarm, 25 % over clean (handbook; the last

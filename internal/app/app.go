@@ -102,6 +102,7 @@ type Service struct {
 
 // New makes the service. now is the clock.
 func New(st *store.Store, now func() time.Time, world World) *Service {
+	go noSuchUser() // ready before anybody signs in
 	return &Service{store: st, now: now, world: world}
 }
 

@@ -540,8 +540,10 @@ func (at *atStop) advise(v *Verdict, res *diagnosis.Result, readings []diagnosis
 			q.ReadSpeed, q.Tank, q.Clean = r.Speed, r.Tank, &res.Expected[i].Clean.Tank
 		}
 	}
-	if st, err := m.Solver().Solve(pad.Operation{Speed: m.TopSpeed()}, pad.Effects{}); err == nil {
-		q.TopFlow = st.Flow
+	if m.Doc.Filter.Valve != pad.NoValve {
+		if _, flow, _, err := m.WorkingBackwash(); err == nil {
+			q.WasteGallons = procedure.BackwashGallons(flow)
+		}
 	}
 	for _, c := range []*time.Time{h.Chemicals, chemicals} {
 		if c != nil {

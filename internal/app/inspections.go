@@ -51,7 +51,7 @@ type InspectionLine struct {
 	By        string     `json:"by"`
 	ClosedAt  *time.Time `json:"closedAt"`
 	Findings  int        `json:"findings"`
-	Gravest   string     `json:"gravest" enum:",stop,act,note"`
+	Gravest   string     `json:"gravest" enum:",stop,soon,act,note"`
 }
 
 // Inspections lists a pool's, newest first.
@@ -314,7 +314,7 @@ func inspectedWork(fs []inspection.Finding, at time.Time) []upkeep.Inspected {
 		if !f.IsWork() {
 			continue
 		}
-		out = append(out, upkeep.Inspected{Item: string(f.Item), Name: f.Name, Says: f.Says, Who: f.Who, At: at, Stop: f.Severity == inspection.Stop})
+		out = append(out, upkeep.Inspected{Item: string(f.Item), Name: f.Name, Says: f.Says, Who: f.Who, At: at, Stop: f.Severity == inspection.Stop, Soon: f.Severity == inspection.Soon})
 	}
 	return out
 }
@@ -346,7 +346,7 @@ func (s *Service) inspectionPaper(ctx context.Context, w *writer, of *uuid.UUID)
 			w.caution(w.units.Say(f.Says))
 		}
 	}
-	severity := map[inspection.Severity]string{inspection.Stop: "stop", inspection.Act: "mend", inspection.Note: "good to know"}
+	severity := map[inspection.Severity]string{inspection.Stop: "stop", inspection.Soon: "before the next visit", inspection.Act: "mend", inspection.Note: "good to know"}
 	var table [][]string
 	for _, f := range fs {
 		table = append(table, []string{f.Name, w.units.Say(f.Says) + noted(f.Note), severity[f.Severity], f.Who, string(f.Cost)})

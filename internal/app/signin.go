@@ -8,6 +8,7 @@ import (
 	"errors"
 	"fmt"
 	"strings"
+	"sync"
 	"time"
 
 	"github.com/google/uuid"
@@ -51,14 +52,14 @@ func checkPassword(hash, password string) bool {
 }
 
 // noSuchUser is hashed against when a login is unknown, so that the answer takes
-// as long as for a known one.
-var noSuchUser = HashPassword("nobody")
+// as long as for a known one. Made when a service starts, not by every command.
+var noSuchUser = sync.OnceValue(func() string { return HashPassword("nobody") })
 
 // SignIn checks a login and password.
 func (s *Service) SignIn(ctx context.Context, login, password string) (Actor, error) {
 	u, err := s.store.UserByLogin(ctx, login)
 	if errors.Is(err, store.ErrNotFound) {
-		checkPassword(noSuchUser, password)
+		checkPassword(noSuchUser(), password)
 		return Actor{}, ErrSignIn
 	}
 	if err != nil {

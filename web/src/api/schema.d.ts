@@ -2503,7 +2503,7 @@ export interface components {
             /** Format: int64 */
             findings: number;
             /** @enum {string} */
-            gravest: "" | "stop" | "act" | "note";
+            gravest: "" | "stop" | "soon" | "act" | "note";
             id: string;
             /** Format: date-time */
             startedAt: string;
@@ -2550,7 +2550,7 @@ export interface components {
             /** @enum {string} */
             place: "pool" | "suction" | "pump" | "filter" | "devices" | "power" | "sizing";
             /** @enum {string} */
-            severity: "stop" | "act" | "note";
+            severity: "stop" | "soon" | "act" | "note";
             /** Format: double */
             top: number;
             unit: string;

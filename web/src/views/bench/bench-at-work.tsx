@@ -1,5 +1,4 @@
 import { useQueryClient } from "@tanstack/react-query";
-import Switch from "antd/es/switch";
 import { useEffect, useMemo, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link, useNavigate } from "react-router";
@@ -151,15 +150,15 @@ export function BenchAtWork({ frame, bench }: { frame: FrameProps; bench: Bench 
           onDemo={frame.me.demo && !trying.tried ? readDemo : undefined}
         />
         {verdict && <OneLine verdict={verdict} />}
-        <div className="called">
-          <Switch
-            id="called"
-            checked={Boolean(findings.called)}
-            onChange={(on) => find({ called: on })}
-            aria-label={t("bench.called")}
-          />
-          <span aria-hidden="true">{t("bench.called")}</span>
-        </div>
+        <button
+          type="button"
+          id="called"
+          className={`chip called ${findings.called ? "yes" : ""}`}
+          aria-pressed={Boolean(findings.called)}
+          onClick={() => find({ called: !findings.called })}
+        >
+          {t("bench.called")}
+        </button>
         <Signs signs={bench.signs} answers={signs} onAnswer={answer} />
         {bench.notices.length > 0 && (
           <section className="sec sec-notices" aria-label={t("bench.notices")}>

@@ -50,7 +50,9 @@ export function InspectionsView(frame: FrameProps) {
           <ul className="insp-list">
             {list.data?.map((i) => (
               <li key={i.id}>
-                <StateMark mark={i.gravest === "stop" || i.gravest === "act" ? i.gravest : "job"} />
+                <StateMark
+                  mark={i.gravest === "stop" ? "stop" : i.gravest === "soon" || i.gravest === "act" ? "act" : "job"}
+                />
                 <Link to={`/inspections/${i.id}`}>{longDay(i.closedAt ?? i.startedAt)}</Link>
                 <span>
                   {t("inspection.findings", { count: i.findings })}

@@ -10,7 +10,7 @@ import type { Typed } from "./use-inspection";
 type Item = Inspection["items"][number];
 export type Finding = Inspection["findings"][number];
 
-const marks = { stop: "stop", act: "act", note: "job" } as const;
+const marks = { stop: "stop", soon: "act", act: "act", note: "job" } as const;
 
 /** What an item came to, in words, with who may mend it. */
 export function Verdict({ finding }: { finding: Finding }) {

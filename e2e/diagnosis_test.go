@@ -1,0 +1,84 @@
+package e2e
+
+import (
+	"testing"
+
+	"github.com/go-rod/rod/lib/proto"
+	"github.com/stretchr/testify/assert"
+
+	"fairlap/e2e/harness"
+)
+
+// A thing seen wrong is found, with its fix, whatever the gauges say.
+func TestWhatIsSeenWrongIsFoundOnTheBench(t *testing.T) {
+	for name, size := range map[string]proto.EmulationSetDeviceMetricsOverride{"desktop": harness.Desktop, "phone": harness.Phone} {
+		t.Run(name, func(t *testing.T) {
+			s := open(t, size)
+			s.signIn("technician")
+			s.openStop("Bayberry Close 5")
+			s.read(0, map[string]string{"speed": "3050", "tank": "14.5"})
+			s.leads("healthy")
+			s.click(`[data-sign="handle-wrong"]`)
+			s.find(`.judge:not(.stale) [data-found="handle-wrong"]`)
+			s.findText(`[data-found="handle-wrong"]`, "set the handle")
+			s.find(`.judge:not(.stale) .sus li:first-child:not([data-suspect="healthy"])`)
+			s.find(`.one-line:not([data-state="sound"])`)
+			s.axe("something found")
+			// Somebody called: one tap.
+			s.click("#called")
+			s.find(`#called[aria-pressed="true"]`)
+			s.MustReload().MustWaitLoad()
+			s.find(`#called[aria-pressed="true"]`)
+			s.find(`[data-found="handle-wrong"]`)
+		})
+	}
+}
+
+// A backwash that does not help: the bench says what the reading after it says, not
+// "clean" on the old one.
+func TestABackwashThatDoesNotHelpChangesTheVerdict(t *testing.T) {
+	s := open(t, harness.Desktop)
+	s.signIn("technician")
+	s.openStop("Quince Court 14")
+	s.read(0, map[string]string{"speed": "2400", "tank": "15"})
+	s.find(`.judge:not(.stale) [data-advice="clean"]`)
+	s.startWork("backwash")
+	s.through("", "15")
+	s.find(".run-end")
+	s.MustNavigate(s.town.URL + "/").MustWaitLoad()
+	s.openStop("Quince Court 14")
+	s.findText(`.judge:not(.stale) .changed`, "After Backwash and rinse")
+	s.findText(".changed", "far too short") // the journey's wash took some seconds
+	s.findText(".changed", "Before it: ")
+}
+
+// A crackle on a pad without a bypass is the heater's flow, with its figure.
+func TestACrackleIsTheHeatersFlow(t *testing.T) {
+	s := open(t, harness.Desktop)
+	s.signIn("technician")
+	s.openStop("Quince Court 14")
+	s.read(0, map[string]string{"speed": "1,200", "tank": "3"})
+	s.click(`[data-sign="heater-crackles"]`)
+	s.findText(`.judge:not(.stale) [data-finding="heater-low-flow"]`, "Too little flow for the heater")
+	assert.Regexp(t, `About \d+ gpm at 1200 rpm, and the heater needs \d+ gpm`, s.find(`[data-finding="heater-low-flow"]`).MustProperty("textContent").String())
+}
+
+// Under a danger nothing else is offered: no check, no work, no cleaning.
+func TestADangerBindsTheBench(t *testing.T) {
+	for name, size := range map[string]proto.EmulationSetDeviceMetricsOverride{"desktop": harness.Desktop, "phone": harness.Phone} {
+		t.Run(name, func(t *testing.T) {
+			s := open(t, size)
+			s.signIn("technician")
+			s.openStop("Quince Court 14")
+			s.read(0, map[string]string{"speed": "2400", "tank": "15"})
+			s.find(`.judge:not(.stale) [data-advice="clean"]`)
+			s.click(`[data-sign="burning-smell"]`)
+			s.findText(".danger.stop", "Stop: smell of burning")
+			s.find(`.one-line[data-state="stop"]`)
+			for _, gone := range []string{".sec-next", ".sec-sus", ".sec-clean", "[data-start]", "#fix-order"} {
+				assert.False(t, s.has(gone), gone)
+			}
+			s.axe("under a danger")
+		})
+	}
+}
