@@ -119,6 +119,7 @@ var (
 	explainsSign = number("explains a sign", 3, Ours, "times likelier with the suspect than without")
 	apart        = number("told apart", 1, Ours, "deviations of one meter at least")
 	shutOffNear  = number("at its shut-off, psi", 0.7, Ours, "a gauge that stands so near under the pump's shut-off pressure says that hardly anything moves")
+	shutOffApart = number("shut-off tells, psi", 2, Ours, "how far over the filter's limit the shut-off pressure must lie at that speed for it")
 	shutOffFlow  = number("hardly anything moves", 0.12, Ours, "share of the clean flow under which a flow that was read agrees with that")
 	sureDanger   = number("a danger by the gauges", 0.5, Ours, "chance of a dead head or of no suction from which the screen says stop")
 )

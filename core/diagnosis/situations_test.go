@@ -382,3 +382,17 @@ func TestASecondSpeedSharesItsErrors(t *testing.T) {
 	}
 	assert.Greater(t, off(3250, 2900, 2500, 2100), off(3250)-0.12, "four readings with one error are not four proofs")
 }
+
+// Nothing cries stop on a sound pad, at any speed and load.
+func TestASoundPadIsNoDanger(t *testing.T) {
+	for _, m := range []*pad.Model{calibrated(t, pad.Sand), everything(t), calibrated(t, pad.Cartridge), small(t)} {
+		for rpm := 600.0; rpm <= 3450; rpm += 285 {
+			for _, load := range []float64{0, 0.6, 1, 1.3} {
+				for _, rd := range []Reading{all(t, m, rpm, pad.Effects{Load: load}), gaugeOnly(all(t, m, rpm, pad.Effects{Load: load}))} {
+					r := diagnose(t, m, Belief{Mean: load, SD: 0.15}, nil, rd)
+					assert.False(t, r.Stopped(), "%v rpm, load %.1f: %+v", rpm, load, r.Dangers)
+				}
+			}
+		}
+	}
+}
