@@ -78,7 +78,11 @@ func (s *survey) outcomes(r *Result, p *posterior) []outcome {
 			}
 			continue
 		}
-		out = append(out, outcome{x.P, x, x.causes, x.Name()})
+		name := x.Name()
+		if len(x.With) == 0 && x.Fault.ID == fault.Healthy {
+			name = SoundName(r) // as its row is called
+		}
+		out = append(out, outcome{x.P, x, x.causes, name})
 	}
 	return append(out, outcome{p: r.Other})
 }

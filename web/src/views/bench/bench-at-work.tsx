@@ -371,7 +371,8 @@ function OneLine({ verdict }: { verdict: NonNullable<ReturnType<typeof useVerdic
   return (
     <section className="sec one-line" aria-label={t("bench.oneLine")} data-state={verdict.state}>
       <a href="#suspects">
-        <StateMark mark={stateMark[verdict.state] ?? "open"} /> <b>{verdict.says}</b>
+        <StateMark mark={verdict.advice.action === "clean" ? "act" : (stateMark[verdict.state] ?? "open")} />{" "}
+        <b>{verdict.says}</b>
       </a>
     </section>
   );
