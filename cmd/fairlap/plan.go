@@ -105,7 +105,7 @@ func printPlan(out io.Writer, p *planOut) error {
 		return err
 	}
 	t := p.Totals
-	fmt.Fprintf(out, "%.0f gal a day, round %.2f ± %.2f times; %.2f kWh, %.2f a day with %d starts; media at most %.2f gpm/ft².\n", t.Gallons, t.Turnovers, t.TurnoversSD, t.KWh, t.Cost, t.Starts, t.MediaRate)
+	fmt.Fprintf(out, "%.0f gal a day, round %.2f ± %.2f times; %.2f kWh, %.2f a day with %d starts; media at most %.2f gpm/ft².\n", t.Gallons, t.Turnovers, t.TurnoversSD, t.KWh, t.PowerCost, t.Starts, t.MediaRate)
 	fmt.Fprintf(out, "No plan is cheaper by more than %.4f a day; fitting it into the slots costs %.4f.\n", p.Within, p.Loss)
 	return nil
 }

@@ -53,13 +53,13 @@ var duty = map[pad.FilterKind]string{pad.Sand: "Backwash due", pad.Cartridge: "H
 func ReasonFor(a Ahead) Reason {
 	switch {
 	case a.Arrival.Before(a.HoldUntil):
-		return Reason{MarkHold, "Hold 24 h", "no backwash before " + a.HoldUntil.Format("15:04")}
+		return Reason{MarkHold, "Hold 24 h", "no backwash before " + a.HoldUntil.Format("Mon 15:04")}
 	case a.OpenSuspect != "":
 		return Reason{MarkOpen, "Suspect open", a.OpenSuspect}
 	case a.FirstVisit:
 		return Reason{MarkJob, "First visit", "read the pad, take a clean line"}
 	case a.CleaningDue:
-		return Reason{MarkAct, duty[a.Kind], fmt.Sprintf("%.0f %% over limit by %s", 100*a.Chance, a.NextVisit.Format("2 Jan"))}
+		return Reason{MarkAct, duty[a.Kind], fmt.Sprintf("%.0f %% chance of passing the limit by %s", 100*a.Chance, a.NextVisit.Format("Mon 2 Jan"))}
 	case a.Shortfall != nil:
 		name := map[pad.StationID]string{pad.StationCell: "Salt cell short", pad.StationHeater: "Heater short"}[a.Shortfall.Device]
 		return Reason{MarkJob, name, fmt.Sprintf("%.0f of %.0f gpm at %.0f rpm", a.Shortfall.Flow.GPM(), a.Shortfall.Least.GPM(), a.Shortfall.Slot.RPM)}

@@ -83,7 +83,7 @@ type Needs struct {
 	Starts    int      `json:"starts" minimum:"0" maximum:"4" doc:"a day, at most; 0: any number"`
 	PrimeMin  float64  `json:"primeMin" minimum:"0" maximum:"30" doc:"minutes at high speed after each start"`
 	PrimeRPM  float64  `json:"primeRpm" minimum:"0" maximum:"4000"`
-	StartWear float64  `json:"startWear" minimum:"0" maximum:"10" doc:"what a start is worth beside its power"`
+	StartWear float64  `json:"startWear" minimum:"0" maximum:"10" doc:"what a start is worth beside its power; 0: nothing, the bill alone is weighed"`
 	Tariff    Tariff   `json:"tariff"`
 }
 
@@ -151,7 +151,7 @@ func SingleHours(airF float64) float64 {
 // Usual are the needs that a pool has until somebody says otherwise; each is a setting.
 func Usual(p *Pad, gallons, airF float64) Needs {
 	n := Needs{Gallons: gallons, Turnovers: 1, AirF: airF, PeakWay: PeakLow, Peak: Span{16, 21}, Quiet: Span{22, 7}, QuietRPM: 2000, LowRPM: 1800, Media: MediaHard,
-		Slots: usualSlots, PrimeMin: 4, StartWear: 0.05, Tariff: Tariff{Flat: 0.16}}
+		Slots: usualSlots, PrimeMin: 4, Tariff: Tariff{Flat: 0.16}}
 	if airF >= hotF {
 		n.Turnovers, n.Awake = 2, Span{12, 18}
 	}

@@ -34,8 +34,8 @@ type Totals struct {
 	Turnovers   float64 `json:"turnovers" doc:"0 where the volume is not known"`
 	TurnoversSD float64 `json:"turnoversSd" doc:"what the pad's calibration leaves open"`
 	KWh         float64 `json:"kwh"`
-	Cost        float64 `json:"cost" doc:"of a day: power, priming and the wear of starts"`
-	PowerCost   float64 `json:"powerCost"`
+	PowerCost   float64 `json:"powerCost" doc:"of a day, priming with it: what the bill says"`
+	StartsCost  float64 `json:"startsCost" doc:"of a day: the wear of starts, if any is set; on no bill"`
 	Starts      int     `json:"starts"`
 	RunHours    float64 `json:"runHours"`
 	HighHours   float64 `json:"highHours"`
@@ -43,6 +43,10 @@ type Totals struct {
 	MediaRate   float64 `json:"mediaRate" doc:"the highest, gpm a square foot"`
 	NoiseHours  float64 `json:"noiseHours" doc:"in quiet hours, faster than they allow"`
 }
+
+// Cost is what plans are weighed by, a day: the bill, and the wear of starts if any
+// is set.
+func (t *Totals) Cost() float64 { return t.PowerCost + t.StartsCost }
 
 // Broken is a need that a programme does not meet.
 type Broken struct {
@@ -375,10 +379,9 @@ func evaluate(p *Pad, n *Needs, blocks []Block) *Plan {
 			t.Starts++
 			t.KWh += prime
 			t.PowerCost += prime * math.Max(0, price)
-			t.Cost += n.StartWear
+			t.StartsCost += n.StartWear
 		}
 	}
-	t.Cost += t.PowerCost
 	if n.Gallons > 0 {
 		t.Turnovers, t.TurnoversSD = t.Gallons/n.Gallons, flowSD/n.Gallons
 	}

@@ -29,7 +29,7 @@ func TestThePlanFollowsTheYear(t *testing.T) {
 		}
 		assert.GreaterOrEqual(t, m.Answer.Plan.Totals.RunHours, want-1e-9, "%s", m.Month)
 	}
-	assert.Greater(t, year[6].Answer.Plan.Totals.Cost, year[0].Answer.Plan.Totals.Cost)
+	assert.Greater(t, year[6].Answer.Plan.Totals.Cost(), year[0].Answer.Plan.Totals.Cost())
 	n.Turnovers = 3 // a school's choice stays whatever the air
 	for _, m := range Season(p, n, func(time.Month) float64 { return 95 }) {
 		assert.Equal(t, 3.0, m.Needs.Turnovers)

@@ -43,7 +43,8 @@ type PlanView struct {
 type Programme struct {
 	Slots  []PlanSlot         `json:"slots" nullable:"false"`
 	Totals speedplan.Totals   `json:"totals"`
-	Month  float64            `json:"month" doc:"cost of 30.4 days"`
+	Month  float64            `json:"month" doc:"power of 30.4 days, in money"`
+	Starts float64            `json:"starts" doc:"wear of starts in 30.4 days, in money; on no bill"`
 	Season float64            `json:"season" doc:"cost of half a year"`
 	Broken []speedplan.Broken `json:"broken" nullable:"false"`
 	Wrong  []string           `json:"wrong" nullable:"false" doc:"what no pump could run"`
@@ -143,7 +144,7 @@ func needMistakes(wrong []speedplan.Mistake) error {
 }
 
 func programme(p *speedplan.Plan) Programme {
-	out := Programme{Slots: []PlanSlot{}, Totals: p.Totals, Month: p.Totals.Cost * daysAMonth, Season: p.Totals.Cost * daysAMonth * monthsASeason, Broken: append([]speedplan.Broken{}, p.Broken...), Wrong: []string{}}
+	out := Programme{Slots: []PlanSlot{}, Totals: p.Totals, Month: p.Totals.PowerCost * daysAMonth, Starts: p.Totals.StartsCost * daysAMonth, Season: p.Totals.PowerCost * daysAMonth * monthsASeason, Broken: append([]speedplan.Broken{}, p.Broken...), Wrong: []string{}}
 	for _, b := range p.Blocks {
 		out.Slots = append(out.Slots, PlanSlot{b.Start, b.Hours, b.Way.RPM, b.Way.HoldGPM, b.Way.GPM, b.Way.W})
 	}
@@ -333,7 +334,7 @@ func (s *Service) PlanSeason(ctx context.Context, a Actor, id uuid.UUID) ([]Seas
 			row.Says = m.Answer.Conflict.Says
 		} else {
 			t := m.Answer.Plan.Totals
-			row.Hours, row.KWh, row.Cost = t.RunHours, t.KWh, t.Cost*daysAMonth
+			row.Hours, row.KWh, row.Cost = t.RunHours, t.KWh, t.PowerCost*daysAMonth
 			for _, sl := range m.Answer.Plan.Slots() {
 				row.Slots = append(row.Slots, fmt.Sprintf("%s %.0f rpm", ownerHours(sl), sl.RPM))
 			}
@@ -418,7 +419,7 @@ func (s *Service) PlanSchools(ctx context.Context, a Actor, id uuid.UUID) ([]Sch
 			row.Says = answer.Conflict.Says
 		} else {
 			t := answer.Plan.Totals
-			row.Turnovers, row.KWh, row.Month, row.Media = t.Turnovers, t.KWh, t.Cost*daysAMonth, t.MediaRate
+			row.Turnovers, row.KWh, row.Month, row.Media = t.Turnovers, t.KWh, t.PowerCost*daysAMonth, t.MediaRate
 		}
 		out = append(out, row)
 	}

@@ -2952,7 +2952,7 @@ export interface components {
             spaRpm: number;
             /**
              * Format: double
-             * @description what a start is worth beside its power
+             * @description what a start is worth beside its power; 0: nothing, the bill alone is weighed
              */
             startWear: number;
             /**
@@ -3757,7 +3757,7 @@ export interface components {
             broken: components["schemas"]["Broken"][];
             /**
              * Format: double
-             * @description cost of 30.4 days
+             * @description power of 30.4 days, in money
              */
             month: number;
             /**
@@ -3766,6 +3766,11 @@ export interface components {
              */
             season: number;
             slots: components["schemas"]["PlanSlot"][];
+            /**
+             * Format: double
+             * @description wear of starts in 30.4 days, in money; on no bill
+             */
+            starts: number;
             totals: components["schemas"]["Totals"];
             /** @description what no pump could run */
             wrong: string[];
@@ -4532,11 +4537,6 @@ export interface components {
         Totals: {
             /** Format: double */
             cellHours: number;
-            /**
-             * Format: double
-             * @description of a day: power, priming and the wear of starts
-             */
-            cost: number;
             /** Format: double */
             gallons: number;
             /** Format: double */
@@ -4553,12 +4553,20 @@ export interface components {
              * @description in quiet hours, faster than they allow
              */
             noiseHours: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description of a day, priming with it: what the bill says
+             */
             powerCost: number;
             /** Format: double */
             runHours: number;
             /** Format: int64 */
             starts: number;
+            /**
+             * Format: double
+             * @description of a day: the wear of starts, if any is set; on no bill
+             */
+            startsCost: number;
             /**
              * Format: double
              * @description 0 where the volume is not known

@@ -27,6 +27,8 @@ export function Compare({
     [t("plan.noise"), (p) => p.totals.noiseHours.toFixed(1)],
     [t("plan.starts"), (p) => String(p.totals.starts)],
   ];
+  if (present.starts || plan?.starts)
+    rows.push([t("plan.startsMonth"), (p) => `${currency}${figure(p.starts, "money")}`]);
   return (
     <table className="twin compare">
       <thead>

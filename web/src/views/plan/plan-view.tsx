@@ -35,6 +35,10 @@ export type Slot = { start: number; hours: number; rpm: number };
 const asSlots = (p: Plan["present"] | null | undefined): Slot[] =>
   (p?.slots ?? []).map(({ start, hours, rpm }) => ({ start, hours, rpm }));
 
+/** What the plan does to the bill, power alone. */
+const headline = (plan: Plan["present"], present: Plan["present"]) =>
+  plan.month <= present.month ? "saves" : present.broken.length ? "costsMore" : "fewerStarts";
+
 function Planned({ id, stands, currency }: { id: string; stands: Plan; currency: string }) {
   const { t } = useTranslation();
   const queries = useQueryClient();
@@ -94,7 +98,7 @@ function Planned({ id, stands, currency }: { id: string; stands: Plan; currency:
         ) : (
           view.plan && (
             <p className="lead" id="plan-says">
-              {t(view.plan.month <= view.present.month ? "plan.saves" : "plan.costsMore", {
+              {t(`plan.${headline(view.plan, view.present)}`, {
                 plan: `${currency}${figure(view.plan.month, "money")}`,
                 now: `${currency}${figure(view.present.month, "money")}`,
               })}
