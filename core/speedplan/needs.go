@@ -155,7 +155,7 @@ func Usual(p *Pad, gallons, airF float64) Needs {
 	if airF >= hotF {
 		n.Turnovers, n.Awake = 2, Span{12, 18}
 	}
-	top := p.Top(n.Media)
+	top := math.Max(p.Top(n.Media), p.slowest())
 	n.PrimeRPM = p.Doc.Pump.TopRPM
 	switch p.Doc.Pump.Kind {
 	case pad.SingleSpeed:

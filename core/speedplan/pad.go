@@ -102,6 +102,9 @@ func (p *Pad) edges() {
 	}
 }
 
+// slowest is the least speed that a plan may choose.
+func (p *Pad) slowest() float64 { return p.Ways[1].RPM }
+
 // Top is the fastest that a school of the media rate filters at.
 func (p *Pad) Top(school MediaWay) float64 { return p.top(school).RPM }
 

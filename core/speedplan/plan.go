@@ -137,14 +137,22 @@ type item struct {
 	least    float64
 	most     float64 // 0: no bound
 	run, off bool
-	resource int // −1: none
+	never    string // why no speed of this pump keeps it; the slowest is then used
+	resource int    // −1: none
 	amount   float64
 }
 
 // needItems lists what is asked for.
 func needItems(p *Pad, n *Needs) []item {
 	top := p.top(n.Media)
-	out := []item{{id: NeedLimit, name: fmt.Sprintf("%s: at most %s rpm", top.Name, rpmWords(top.RPM)), most: top.RPM, resource: -1}}
+	limit := item{id: NeedLimit, name: fmt.Sprintf("%s: at most %s rpm", top.Name, rpmWords(top.RPM)), most: top.RPM, resource: -1}
+	if least := p.slowest(); top.RPM < least {
+		limit.name, limit.most = top.Name, least
+	}
+	if least := p.slowest(); p.hard.RPM < least { // what is only advised is never broken
+		limit.never = fmt.Sprintf("%s: even %s rpm passes it, and this pump runs no slower. %s", p.hard.Name, rpmWords(least), p.hard.Reason)
+	}
+	out := []item{limit}
 	if n.SkimRPM > 0 {
 		out = append(out, item{id: NeedSkim, name: fmt.Sprintf("The surface skimmed: at least %s rpm", rpmWords(n.SkimRPM)), least: n.SkimRPM, resource: -1})
 	}
@@ -402,6 +410,10 @@ func broken(p *Pad, n *Needs, plan *Plan, at *[minutesADay]int16) []Broken {
 					got = plain(math.Round(100*plan.Totals.Turnovers)/100) + " times"
 				}
 				out = append(out, Broken{i.id, i.name + ": it comes to " + got + ".", -1})
+			}
+		case i.never != "":
+			if plan.Totals.RunHours > 0 {
+				out = append(out, Broken{i.id, i.never, -1})
 			}
 		case i.id == NeedSlots:
 			if len(plan.Blocks) > n.Slots {

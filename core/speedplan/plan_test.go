@@ -222,6 +222,19 @@ func TestOverlappingSlotsAreTold(t *testing.T) {
 	assert.Equal(t, 1, plan.Totals.Starts)
 }
 
+func TestASingleSpeedOverTheMediaLimitSaysSo(t *testing.T) {
+	// Was: 23.2 of 20 gpm/ft² (NSF/ANSI 50, residential, from memory) with nothing broken.
+	p := drawnPad(t, "Brisk 75", "Stanchion S20", nil)
+	n := usual(p, 18000, 78)
+	a := Find(p, n)
+	require.Nil(t, a.Conflict, "a pump of one speed has its hours all the same")
+	require.Len(t, a.Plan.Broken, 1)
+	assert.Equal(t, NeedLimit, a.Plan.Broken[0].Need)
+	assert.Contains(t, a.Plan.Broken[0].Says, "even 3450 rpm passes it")
+	wide := drawnPad(t, "Brisk 75", "Stanchion S30", nil)
+	assert.Empty(t, Find(wide, usual(wide, 18000, 78)).Plan.Broken)
+}
+
 // A floor under the speed, for the surface to be skimmed, is kept; where it meets a
 // lower bound of speed the two are named.
 func TestTheSurfaceIsSkimmed(t *testing.T) {

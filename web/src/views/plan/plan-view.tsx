@@ -37,7 +37,13 @@ const asSlots = (p: Plan["present"] | null | undefined): Slot[] =>
 
 /** What the plan does to the bill, power alone. */
 const headline = (plan: Plan["present"], present: Plan["present"]) =>
-  plan.month <= present.month ? "saves" : present.broken.length ? "costsMore" : "fewerStarts";
+  plan.broken.length
+    ? "falls"
+    : plan.month <= present.month
+      ? "saves"
+      : present.broken.length
+        ? "costsMore"
+        : "fewerStarts";
 
 function Planned({ id, stands, currency }: { id: string; stands: Plan; currency: string }) {
   const { t } = useTranslation();
