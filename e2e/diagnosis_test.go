@@ -45,9 +45,7 @@ func TestABackwashThatDoesNotHelpChangesTheVerdict(t *testing.T) {
 	s.find(`.judge:not(.stale) [data-advice="clean"]`)
 	s.startWork("backwash")
 	s.through("", "15")
-	s.find(".run-end")
-	s.MustNavigate(s.town.URL + "/").MustWaitLoad()
-	s.openStop("Quince Court 14")
+	s.tap(".run-end .btn.main")
 	s.findText(`.judge:not(.stale) .changed`, "After Backwash and rinse")
 	s.findText(".changed", "far too short") // the journey's wash took some seconds
 	s.findText(".changed", "Before it: ")
