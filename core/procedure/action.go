@@ -49,6 +49,7 @@ const (
 	PourDE      Verb = "pour-de"
 	PutDEAway   Verb = "put-de-away"
 	Dose        Verb = "dose"
+	HeatOn      Verb = "heat-on"  // it is found hot
 	HeatOff     Verb = "heat-off" // and its cool-down is over
 	PeopleOut   Verb = "people-out"
 	FillPool    Verb = "fill-pool"
@@ -378,6 +379,7 @@ var facts = map[Verb]fact{
 		}
 		return ""
 	}, does: func(_ *Rig, _ *State, _ string) {}},
+	HeatOn:    {says: "Find the heater hot", does: func(_ *Rig, s *State, _ string) { s.Heat = true }},
 	HeatOff:   {says: "Turn the heater off and let the water cool it", does: func(_ *Rig, s *State, _ string) { s.Heat = false }},
 	PeopleOut: {says: "Everybody out of the water", does: func(_ *Rig, s *State, _ string) { s.People = false }},
 	FillPool:  {says: "Fill the pool over its suction", does: func(_ *Rig, s *State, _ string) { s.Filled = true }},
@@ -479,7 +481,7 @@ func (r *Rig) Actions() []Action {
 // verbs in the order that a hand thinks of them: what makes safe comes first.
 var verbs = []Verb{HandOut, OpenLine, Stop, Cool, LockOff, OpenBleed, Relieve, EmptyBath, RinseOff, PutDEAway, ClosePot, CloseTank, OpenReturns, OpenSuction,
 	Turn, SuctionTo, ReturnTo, Unlock, Start, CloseBleed, SetTimeOut, ShutSuction, ShutLine, ShutReturns, OpenTank, OpenPot, FillPot, HandIn, StartShut,
-	BathWater, AddDegrease, AddAcid, MixSlurry, PourDE, Dose, HeatOff, PeopleOut, FillPool, RunDry}
+	BathWater, AddDegrease, AddAcid, MixSlurry, PourDE, Dose, HeatOn, HeatOff, PeopleOut, FillPool, RunDry}
 
 // Says names an action for a hand at this rig.
 func (r *Rig) Says(a Action) string {

@@ -140,7 +140,7 @@ var pumpLibrary = []Procedure{
 		},
 		Steps: []Step{
 			{ID: "heater-off", Says: "Turn the heater off at its own switch", Care: []Care{GasWork}},
-			{ID: "flow", Says: "Keep the water moving for 20 minutes", Timer: &Timer{Count: CountWait, Low: 1200, High: 1500}, Why: "Standing water boils in a hot exchanger."},
+			{ID: "flow", Says: "Keep the water moving for 20 minutes", Timer: &Timer{Count: CountWait, Low: heatLow, High: heatHigh}, Why: "Standing water boils in a hot exchanger."},
 			{ID: "cool", Says: "The heater is cool", Do: []Action{do(HeatOff)}},
 		}},
 }

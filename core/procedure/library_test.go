@@ -117,3 +117,44 @@ func TestTextsStandWithoutFigures(t *testing.T) {
 		}
 	}
 }
+
+// No way through a run stops the pump of a pad with a heater before the question
+// whether it is hot (state rule 8); a pad found in trouble stops at once.
+func TestAHeaterIsAskedForBeforeTheFlowStops(t *testing.T) {
+	asked := 0
+	for name, setup := range setups() {
+		for _, p := range For(setup) {
+			c, err := p.Write(setup)
+			require.NoError(t, err, name)
+			if !setup.Rig.Heater {
+				assert.Nil(t, c.step("heat-asked"), "%s, %s: nothing to ask", name, p.ID)
+				continue
+			}
+			if p.From != nil || c.step("heat-asked") == nil {
+				continue
+			}
+			asked++
+			seen, next := map[string]bool{}, []string{c.Steps[0].ID}
+			for len(next) > 0 {
+				s := c.step(next[0])
+				next = next[1:]
+				if seen[s.ID] || s.ID == "heat-asked" {
+					continue
+				}
+				seen[s.ID] = true
+				for _, o := range s.Options {
+					for _, a := range o.Do {
+						assert.NotEqual(t, Stop, a.Verb, "%s, %s, %s: the pump stops unasked", name, p.ID, s.ID)
+					}
+					if o.To != "" {
+						next = append(next, o.To)
+					}
+				}
+			}
+			hot := c.step("heat-flow")
+			assert.True(t, hot.State.Heat, "%s: taken as hot", p.ID)
+			assert.NotEmpty(t, setup.Rig.Refuses(hot.State, Action{Verb: Stop}), "and so long the pump can't be stopped")
+		}
+	}
+	assert.Greater(t, asked, 100)
+}

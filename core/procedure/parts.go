@@ -16,6 +16,18 @@ func pumpOff(id, before string) Step {
 	return Step{ID: id, Says: "Turn the pump OFF", Hint: "Hear it stop before you confirm.", Why: "It must stand still before " + before + ".", Care: []Care{DeadHead}, Do: []Action{do(Stop)}}
 }
 
+// heatAsked are the steps before a pump of a pad with a heater stops; cold leads on.
+func heatAsked(cold string) []Step {
+	return []Step{
+		{ID: "heat-asked", Says: "Is the heater firing, or was it within 20 minutes?", Hint: "Its display and its sound say so; the pipe behind it is warm.", Why: "Standing water boils in a hot exchanger.",
+			Answers: []Answer{{ID: "cold", Says: "No, it is cold", To: cold}, {ID: "hot", Says: "Yes, or not sure", Do: []Action{do(HeatOn)}}}},
+		{ID: "heat-flow", Says: "Turn the heater off at its own switch, and keep the water moving for 20 minutes", Timer: &Timer{Count: CountWait, Low: heatLow, High: heatHigh}, Why: "The flow carries the heat out.", Care: []Care{GasWork}, Do: []Action{do(HeatOff)}},
+	}
+}
+
+// A heater's cool-down, seconds of flow (common practice: 20 minutes).
+const heatLow, heatHigh = 1200, 1500
+
 func turn(id string, to pad.Setting, why string) Step {
 	says := "Turn the filter valve to " + string(to)
 	return Step{ID: id, Says: says, Hint: "Press the handle down, turn it without force, let it snap into its notch.", Why: why, Do: []Action{do(Turn, string(to))}}

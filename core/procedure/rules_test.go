@@ -217,7 +217,7 @@ func TestEveryReachableStateIsSafeToLeave(t *testing.T) {
 	var actions []Action
 	for _, a := range r.Actions() {
 		switch a.Verb {
-		case BathWater, AddDegrease, AddAcid, EmptyBath, RinseOff, MixSlurry, PourDE, PutDEAway, Dose, HeatOff, PeopleOut, FillPool:
+		case BathWater, AddDegrease, AddAcid, EmptyBath, RinseOff, MixSlurry, PourDE, PutDEAway, Dose, HeatOn, HeatOff, PeopleOut, FillPool:
 		case Turn:
 			if a.Arg == string(pad.SetFilter) || a.Arg == string(pad.SetClosed) {
 				actions = append(actions, a)

@@ -3,6 +3,7 @@ package procedure
 import (
 	"fmt"
 	"regexp"
+	"slices"
 	"strings"
 
 	"fairlap/core/fault"
@@ -256,7 +257,28 @@ func (p *Procedure) Write(setup *Setup) (*Script, error) {
 			out.Steps = append(out.Steps, s.write(setup))
 		}
 	}
+	if p.From == nil && setup.Rig.Heater {
+		out.askHeat(setup)
+	}
 	return out, out.link()
+}
+
+// askHeat asks before the first stop whether the heater is hot (state rule 8). What is
+// found in trouble stops at once: it has no water to cool with.
+func (c *Script) askHeat(setup *Setup) {
+	at := slices.IndexFunc(c.Steps, func(s ScriptStep) bool {
+		return slices.ContainsFunc(s.Options, func(o Option) bool {
+			return slices.ContainsFunc(o.Do, func(a Action) bool { return a.Verb == Stop })
+		})
+	})
+	if at < 0 {
+		return
+	}
+	var ask []ScriptStep
+	for _, s := range heatAsked(c.Steps[at].ID) {
+		ask = append(ask, s.write(setup))
+	}
+	c.Steps = slices.Insert(c.Steps, at, ask...)
 }
 
 // named adds what the rig itself names.
