@@ -130,10 +130,9 @@ func TestAHeaterIsAskedForBeforeTheFlowStops(t *testing.T) {
 				assert.Nil(t, c.step("heat-asked"), "%s, %s: nothing to ask", name, p.ID)
 				continue
 			}
-			if p.From != nil || c.step("heat-asked") == nil {
+			if p.From != nil {
 				continue
 			}
-			asked++
 			seen, next := map[string]bool{}, []string{c.Steps[0].ID}
 			for len(next) > 0 {
 				s := c.step(next[0])
@@ -152,6 +151,10 @@ func TestAHeaterIsAskedForBeforeTheFlowStops(t *testing.T) {
 				}
 			}
 			hot := c.step("heat-flow")
+			if hot == nil {
+				continue // it never stops the pump: no way above does
+			}
+			asked++
 			assert.True(t, hot.State.Heat, "%s: taken as hot", p.ID)
 			assert.NotEmpty(t, setup.Rig.Refuses(hot.State, Action{Verb: Stop}), "and so long the pump can't be stopped")
 		}
