@@ -15,6 +15,7 @@ import (
 // The tags carry each field's bounds and words: Validate, the published JSON
 // Schema and the API's contract are all read from them.
 type Document struct {
+	Unit          Unit       `json:"unit,omitempty" enum:"pad,above-ground" doc:"kind of installation; left out, its parts tell"`
 	Pump          Pump       `json:"pump"`
 	Filter        Filter     `json:"filter"`
 	Suction       []Line     `json:"suction" minItems:"1" maxItems:"12" doc:"lines from the pool or the spa to the pump"`
@@ -37,6 +38,30 @@ type Document struct {
 	PoolGallons   float64    `json:"poolGallons,omitempty" minimum:"0" maximum:"1000000"`
 	Programme     []Slot     `json:"programme" maxItems:"8" doc:"the pump's day; its hours add up to 24 at most"`
 	Meters        Meters     `json:"meters"`
+}
+
+// Unit is the kind of an installation.
+type Unit string
+
+// The kinds of installation.
+const (
+	BuiltPad    Unit = "pad"          // parts plumbed hard
+	AboveGround Unit = "above-ground" // pump and cartridge in one, plugged in, on hoses
+)
+
+// plugInWatts is the most that the pump of a plugged-in unit draws (common practice: a
+// quarter to a third of a horsepower).
+const plugInWatts = 450
+
+// SmallUnit tells whether this is a plugged-in above-ground unit on hoses: by its kind
+// where somebody said it, else by its parts, whatever the pool holds.
+func (d *Document) SmallUnit() bool {
+	if d.Unit != "" {
+		return d.Unit == AboveGround
+	}
+	p := &d.Pump
+	return d.Filter.Kind == Cartridge && d.Filter.Valve == NoValve && d.Heater == nil && d.Spa == nil && p.Kind == SingleSpeed &&
+		len(d.Suction) == 1 && len(d.Returns) == 1 && d.Suction[0].Kind != Drain && p.IdleW+p.BaseW < plugInWatts
 }
 
 // Pump is a pump of the catalogue as it stands at this pad.

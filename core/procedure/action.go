@@ -16,7 +16,8 @@ const (
 	Start       Verb = "start"
 	StartShut   Verb = "start-shut" // the timed exception: on shut suction lines
 	Stop        Verb = "stop"
-	RunDry      Verb = "run-dry" // it was seen to have run dry
+	RunDry      Verb = "run-dry"   // it was seen to have run dry
+	FoundDry    Verb = "found-dry" // hot from a dry run that nobody watched
 	Cool        Verb = "cool"
 	SetTimeOut  Verb = "time-out"
 	LockOff     Verb = "lock-off"
@@ -163,6 +164,9 @@ var facts = map[Verb]fact{
 		does: func(_ *Rig, s *State, _ string) {
 			s.Running, s.Prime, s.Hot, s.PotFull = false, NotPriming, true, false
 		}},
+	FoundDry: {says: "Find the pot hot from a dry run",
+		refuses: func(_ *Rig, s State, _ string) string { return whileRunning(s, "a hand feels the pot") },
+		does:    func(_ *Rig, s *State, _ string) { s.Hot = true }},
 	Cool: {says: "Let the pot cool until a hand can stay on it",
 		refuses: func(_ *Rig, s State, _ string) string { return whileRunning(s, "letting it cool") },
 		does:    func(_ *Rig, s *State, _ string) { s.Hot = false }},
@@ -481,7 +485,7 @@ func (r *Rig) Actions() []Action {
 // verbs in the order that a hand thinks of them: what makes safe comes first.
 var verbs = []Verb{HandOut, OpenLine, Stop, Cool, LockOff, OpenBleed, Relieve, EmptyBath, RinseOff, PutDEAway, ClosePot, CloseTank, OpenReturns, OpenSuction,
 	Turn, SuctionTo, ReturnTo, Unlock, Start, CloseBleed, SetTimeOut, ShutSuction, ShutLine, ShutReturns, OpenTank, OpenPot, FillPot, HandIn, StartShut,
-	BathWater, AddDegrease, AddAcid, MixSlurry, PourDE, Dose, HeatOn, HeatOff, PeopleOut, FillPool, RunDry}
+	BathWater, AddDegrease, AddAcid, MixSlurry, PourDE, Dose, HeatOn, HeatOff, PeopleOut, FillPool, FoundDry, RunDry}
 
 // Says names an action for a hand at this rig.
 func (r *Rig) Says(a Action) string {

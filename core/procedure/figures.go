@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 
 	"fairlap/core/hydraulics"
 	"fairlap/core/pad"
@@ -19,8 +20,6 @@ const (
 	WorkingRate = 15
 	// BathParts is how many parts of water one of muriatic acid goes into.
 	BathParts = 15
-	// BathGallons is the bath that a filter's elements fit into (ours).
-	BathGallons = 15
 	// meanDepth is how deep a pool is in the mean, ft, where nobody has said (ours).
 	meanDepth = 5
 	// usualBackwash is how long a backwash runs, minutes.
@@ -36,11 +35,38 @@ func DECharge(areaFt2 float64, afterBackwash bool) float64 {
 	return lb
 }
 
-// Bath parts a bath into water and muriatic acid, gal.
-func Bath(gallons float64) (water, acid float64) {
-	acid = gallons / (BathParts + 1)
-	return gallons - acid, acid
+// Bath parts a bath of at least some gallons into water and muriatic acid, 15 to one,
+// in whole measures of the acid: quarts, or litres where the company is metric.
+func Bath(gallons float64, metric bool) (water, acid string) {
+	const quartsInGallon, litresInGallon = 4, 3.785411784
+	if metric {
+		n := math.Ceil(gallons * litresInGallon / (BathParts + 1))
+		return fmt.Sprintf("%.0f L", BathParts*n), fmt.Sprintf("%.0f L", n)
+	}
+	n := math.Ceil(gallons * quartsInGallon / (BathParts + 1))
+	if n == quartsInGallon*math.Round(n/quartsInGallon) {
+		return fmt.Sprintf("%.0f US gal", BathParts*n/quartsInGallon), fmt.Sprintf("%.0f US gal", n/quartsInGallon)
+	}
+	return fmt.Sprintf("%.0f qt", BathParts*n), fmt.Sprintf("%.0f qt", n)
 }
+
+// bathGallons is the bath that covers one of a filter's elements, to five gallons
+// (ours: a cartridge is some 0.06 gal of room to the square foot and comes in fours over
+// 200 ft²; grids lie side by side).
+func bathGallons(f *pad.Filter) float64 {
+	gal := 0.6 * f.AreaFt2
+	if f.Kind == pad.Cartridge {
+		gal = 0.12 * f.AreaFt2
+		if f.AreaFt2 > 200 {
+			gal /= 4
+		}
+	}
+	return 5 * math.Ceil(math.Max(5, gal)/5)
+}
+
+// SandPounds is about the sand of a filter, to 25 lb (ours: 100 lb to the square foot;
+// the tank's label rules).
+func SandPounds(areaFt2 float64) float64 { return 25 * math.Round(100*areaFt2/25) }
 
 // InchMinutes is how long a flow takes to lower a pool by an inch.
 func InchMinutes(poolGallons float64, waste units.Flow) float64 {
@@ -59,35 +85,43 @@ type Known struct {
 	HoldHours   float64
 	Primes      []upkeep.Timed
 	Drains      []upkeep.Timed
+	Metric      bool // amounts that are measured out in whole litres
 }
 
 // expectedLoad is the load that a usual cleaning leaves.
 var expectedLoad = upkeep.AfterCleaning.Mean
 
-// Measure computes a pad's figures, as far as they are known, and the flow to waste.
-func Measure(k *Known) (Figures, float64, error) {
+// Measure writes a pad down for its procedures, with its figures as far as they are
+// known. Errors are the solver's.
+func Measure(k *Known) (*Setup, error) {
 	d := &k.Model.Doc
-	top := k.Model.TopSpeed()
-	f := Figures{"topSpeed": rpm(top), "bathGal": fmt.Sprintf("%d", BathGallons)}
-	water, acid := Bath(BathGallons)
-	f["bathWater"], f["bathAcid"] = number(water), number(acid)
-	if d.Pump.Kind != pad.SingleSpeed && d.Pump.Kind != pad.TwoSpeed {
-		f["middleSpeed"], f["lowSpeed"] = rpm(roundTo(0.72*top, 50)), rpm(roundTo(max(0.5*top, units.Speed(d.Pump.LeastRPM)), 50))
+	f := Figures{"bathGal": number(bathGallons(&d.Filter))}
+	s := &Setup{Rig: RigOf(d), Ways: DefaultWays(), Figures: f, Waste: map[Count]float64{}}
+	for _, l := range d.Returns {
+		s.Returns = append(s.Returns, l.Name)
 	}
+	s.Freeze = freezes(d)
+	f["bathWater"], f["bathAcid"] = Bath(bathGallons(&d.Filter), k.Metric)
 	if d.Pump.Kind == pad.FlowHolding {
 		f["holds"] = "1"
+	}
+	if d.Pump.Kind == pad.FlowHolding || d.Pump.Kind == pad.VariableSpeed {
+		f["panel"] = "1"
 	}
 	if k.HoldHours > 0 {
 		f["holdHours"] = number(k.HoldHours)
 	}
-	if d.Filter.Kind == pad.DE {
-		f["gridFt2"] = number(d.Filter.AreaFt2)
+	switch d.Filter.Kind {
+	case pad.DE:
+		f["gridFt2"], f["deScoops"] = number(d.Filter.AreaFt2), number(math.Round(DECharge(d.Filter.AreaFt2, false)))
 		f["deFull"], f["deAfter"] = number(DECharge(d.Filter.AreaFt2, false)), number(DECharge(d.Filter.AreaFt2, true))
+	case pad.Sand:
+		f["sandLb"] = number(SandPounds(d.Filter.AreaFt2))
 	}
 	if k.Speed > 0 {
 		psi, err := Expect(k.Model, k.Speed)
 		if err != nil {
-			return f, 0, err
+			return nil, err
 		}
 		f["speed"], f["expectPsi"] = rpm(k.Speed), number(0.5*math.Round(psi.PSI()/0.5))
 	}
@@ -97,23 +131,175 @@ func Measure(k *Known) (Figures, float64, error) {
 	if len(k.Drains) > 0 {
 		f["drainBest"] = number(math.Round(slices.MinFunc(k.Drains, func(a, b upkeep.Timed) int { return cmp.Compare(a.Seconds, b.Seconds) }).Seconds))
 	}
-	if i := RigOf(d, k.PoolGallons).Drain; i >= 0 {
-		if q := k.Model.CoverAlone(i, top); !math.IsInf(float64(q), 0) {
+	for _, measure := range []func(*Known, *Setup) error{walkSpeeds, backwashWater, levelWater} {
+		if err := measure(k, s); err != nil {
+			return nil, err
+		}
+	}
+	return s, nil
+}
+
+// freezes names the parts of a pad that hold water.
+func freezes(d *pad.Document) []string {
+	out := []string{"the pump's pot and volute", "the filter tank"}
+	if d.Filter.Valve != pad.NoValve {
+		out = append(out, "the filter valve's body")
+	}
+	if d.Heater != nil {
+		out = append(out, "the heater's exchanger and headers")
+	}
+	if d.Cell != nil {
+		out = append(out, "the salt cell and its flow switch")
+	}
+	for _, v := range d.Valves {
+		out = append(out, "the "+strings.ToLower(v.Name))
+	}
+	for _, l := range d.Returns {
+		if l.Kind == pad.Feature {
+			out = append(out, "the pipe to the "+strings.ToLower(l.Name))
+		}
+	}
+	return append(out, "the gauge and the air bleed")
+}
+
+// walkSpeeds are the speeds of a clean line, the fastest that keeps the pad's limits
+// first, and the timed full speed for vacuuming.
+func walkSpeeds(k *Known, s *Setup) error {
+	d, f := &k.Model.Doc, s.Figures
+	best, err := k.Model.FastestKeeping(pad.Operation{Setting: pad.SetFilter}, false)
+	if err != nil {
+		return err
+	}
+	f["walkTop"], f["vacuumSpeed"] = rpm(best.Speed), rpm(best.Speed)
+	switch {
+	case !best.Keeps:
+		f["vacuumNote"] = "It is more than this pad's limits like, and this pump has nothing slower: keep it short."
+	case best.Speed < k.Model.TopSpeed():
+		f["vacuumNote"] = fmt.Sprintf("Faster than %s rpm this pad's own limits break.", rpm(best.Speed))
+	}
+	if d.Pump.Kind == pad.SingleSpeed {
+		return nil
+	}
+	speeds := []units.Speed{best.Speed, units.Speed(d.Pump.LeastRPM)}
+	if d.Pump.Kind != pad.TwoSpeed {
+		least := max(units.Speed(d.Pump.LeastRPM), best.Speed/2)
+		speeds = speeds[:0]
+		for i := range 4 {
+			speeds = append(speeds, roundTo(best.Speed-units.Speed(i)*(best.Speed-least)/3, 50))
+		}
+	}
+	speeds = slices.Compact(speeds)
+	// The reading after the cleaning stands at the speed of the one before: that is one.
+	near := 0
+	for i, v := range speeds {
+		if k.Speed > 0 && math.Abs(float64(v-k.Speed)) < math.Abs(float64(speeds[near]-k.Speed)) {
+			near = i
+		}
+	}
+	for i, v := range slices.Delete(speeds, near, near+1) {
+		f[fmt.Sprintf("walk%d", i+1)] = rpm(v)
+	}
+	return nil
+}
+
+// backwashWater are the figures of a backwash at its working speed and of a gentle
+// rinse.
+func backwashWater(k *Known, s *Setup) error {
+	d, f := &k.Model.Doc, s.Figures
+	if d.Filter.Valve == pad.NoValve {
+		return nil
+	}
+	m := *k.Model
+	if k.Water > 0 && d.Filter.Kind == pad.Sand {
+		m.Water = hydraulics.WaterAt(k.Water)
+		f["waterF"] = number(math.Round(k.Water.Fahrenheit()))
+	}
+	speed, flow, rise, err := m.WorkingBackwash()
+	if err != nil || flow <= 0 {
+		return err
+	}
+	s.Waste[CountBackwash] = flow.GPM()
+	f["wasteGpm"], f["backwashGal"] = number(math.Round(flow.GPM())), number(BackwashGallons(flow))
+	if d.Filter.Valve == pad.Multiport {
+		rinse, err := m.FastestKeeping(pad.Operation{Setting: pad.SetRinse}, true)
+		if err != nil {
+			return err
+		}
+		s.Waste[CountRinse] = rinse.Waste.GPM()
+		f["rinseGpm"] = number(math.Round(rinse.Waste.GPM()))
+		if d.Pump.Kind != pad.SingleSpeed {
+			f["rinseSpeed"] = rpm(rinse.Speed)
+		}
+	}
+	if d.Pump.Kind != pad.SingleSpeed {
+		f["backSpeed"] = rpm(speed)
+	}
+	if d.Filter.Kind != pad.Sand {
+		return nil
+	}
+	f["workingGpm"] = number(math.Round(WorkingRate * d.Filter.AreaFt2))
+	if !math.IsInf(rise, 0) {
+		f["expansion"] = number(math.Round(100 * rise))
+	}
+	switch {
+	case rise < pad.WeakBackwash:
+		f["backwashNote"] = "This pump is too weak to lift the bed: the wash clears the top of it only."
+	case rise > pad.SandLoss:
+		f["backwashNote"] = "That is too much for this sand: throttle the pump until no grains show in the glass."
+	}
+	return nil
+}
+
+// levelWater are the figures of the waste path: what it takes to lower the pool.
+func levelWater(k *Known, s *Setup) error {
+	d, f := &k.Model.Doc, s.Figures
+	inch := k.PoolGallons / (meanDepth * 12)
+	if inch > 0 {
+		f["inchGal"] = number(math.Round(inch))
+		f["closeInches"], f["closeGal"] = number(mouthEdge+belowReturn), number(10*math.Round((mouthEdge+belowReturn)*inch/10))
+	}
+	if i := s.Rig.Drain; i >= 0 {
+		if q := k.Model.CoverAlone(i, k.Model.TopSpeed()); !math.IsInf(float64(q), 0) {
 			f["coverFlow"] = number(math.Round(q.GPM()))
 		}
 		if r := d.Suction[i].RatingGPM; r > 0 {
 			f["coverRating"] = number(r)
 		}
 	}
-	waste, err := wasteFlow(k, f)
-	if err != nil || waste <= 0 {
-		return f, 0, err
+	left := mouthEdge + belowReturn
+	if d.Filter.Valve == pad.Multiport {
+		left = belowReturn
+		all, err := k.Model.FastestKeeping(pad.Operation{Setting: pad.SetWaste}, true)
+		if err != nil {
+			return err
+		}
+		f["wastePathGpm"], s.Waste[CountWaste] = number(math.Round(all.Waste.GPM())), all.Waste.GPM()
+		if d.Pump.Kind != pad.SingleSpeed {
+			f["wasteSpeed"] = rpm(all.Speed)
+		}
+		if !all.Keeps {
+			f["wasteNote"] = "That is more than this pad's suction likes: throttle the pump."
+		}
+		if inch > 0 && all.Waste > 0 {
+			s.InchSeconds = 60 * InchMinutes(k.PoolGallons, all.Waste)
+			f["inchMinutes"] = number(s.InchSeconds / 60)
+		}
+		alone, ok, err := k.Model.DrainAlone(s.Rig.Drain)
+		if err != nil {
+			return err
+		}
+		if ok && inch > 0 {
+			s.DrainInchSeconds, left = 60*InchMinutes(k.PoolGallons, alone.Waste), 0
+			f["drainSpeed"], f["drainGpm"] = rpm(alone.Speed), number(math.Round(alone.Waste.GPM()))
+		}
 	}
-	f["wasteGpm"], f["backwashGal"] = number(math.Round(waste.GPM())), number(BackwashGallons(waste))
-	if m := InchMinutes(k.PoolGallons, waste); k.PoolGallons > 0 {
-		f["inchMinutes"] = number(math.Round(m))
+	if left > 0 {
+		f["subInches"] = number(left)
+		if inch > 0 {
+			f["subGal"] = number(10 * math.Round(left*inch/10))
+		}
 	}
-	return f, waste.GPM(), nil
+	return nil
 }
 
 // Expect is what the gauge should read at a speed right after a usual cleaning.
@@ -127,40 +313,6 @@ func Expect(m *pad.Model, speed units.Speed) (units.Pressure, error) {
 
 // BackwashGallons is what a usual backwash throws out, to five gallons.
 func BackwashGallons(waste units.Flow) float64 { return 5 * math.Round(usualBackwash*waste.GPM()/5) }
-
-// wasteFlow is what leaves the pool in a backwash at its working speed.
-func wasteFlow(k *Known, f Figures) (units.Flow, error) {
-	d := &k.Model.Doc
-	if d.Filter.Valve == pad.NoValve {
-		return 0, nil
-	}
-	m := *k.Model
-	if k.Water > 0 && d.Filter.Kind == pad.Sand {
-		m.Water = hydraulics.WaterAt(k.Water)
-		f["waterF"] = number(math.Round(k.Water.Fahrenheit()))
-	}
-	speed, flow, rise, err := m.WorkingBackwash()
-	if err != nil {
-		return 0, err
-	}
-	if d.Pump.Kind != pad.SingleSpeed {
-		f["backSpeed"] = rpm(speed)
-	}
-	if d.Filter.Kind != pad.Sand {
-		return flow, nil
-	}
-	f["workingGpm"] = number(math.Round(WorkingRate * d.Filter.AreaFt2))
-	if !math.IsInf(rise, 0) {
-		f["expansion"] = number(math.Round(100 * rise))
-	}
-	switch {
-	case rise < pad.WeakBackwash:
-		f["backwashNote"] = "This pump is too weak to lift the bed: the wash clears the top of it only."
-	case rise > pad.SandLoss:
-		f["backwashNote"] = "That is too much for this sand: throttle the pump until no grains show in the glass."
-	}
-	return flow, nil
-}
 
 func rpm(s units.Speed) string { return fmt.Sprintf("%.0f", float64(s)) }
 

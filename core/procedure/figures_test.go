@@ -17,17 +17,29 @@ import (
 func TestWorkedAmounts(t *testing.T) {
 	assert.InDelta(t, 4.8, DECharge(48, false), 1e-9, "48 ft² of grid: about 4.8 lb (common practice)")
 	assert.InDelta(t, 3.84, DECharge(48, true), 1e-9, "after a backwash four fifths (common practice)")
-	water, acid := Bath(16)
-	assert.InDelta(t, 15, water/acid, 1e-9, "15 parts of water to one of acid (common practice)")
-	assert.InDelta(t, 16, water+acid, 1e-9)
+	// 15 parts of water to one of acid, in whole measures of both (common practice).
+	for _, c := range []struct {
+		gallons     float64
+		metric      bool
+		water, acid string
+	}{{16, false, "15 US gal", "1 US gal"}, {15, true, "60 L", "4 L"}, {5, false, "30 qt", "2 qt"}, {30, true, "120 L", "8 L"}} {
+		water, acid := Bath(c.gallons, c.metric)
+		assert.Equal(t, c.water, water)
+		assert.Equal(t, c.acid, acid)
+	}
+	assert.Equal(t, 30.0, bathGallons(&pad.Filter{Kind: pad.DE, AreaFt2: 48}), "grids of 48 ft² lie in some 30 gal")
+	assert.Equal(t, 15.0, bathGallons(&pad.Filter{Kind: pad.Cartridge, AreaFt2: 420}), "four elements of 105 ft²: one at a time")
+	assert.Equal(t, 300.0, SandPounds(3.1), "a two-foot tank holds about 300 lb (common practice)")
 	// 18,000 gal, five feet deep: 300 gal an inch, six minutes at 50 gpm.
 	assert.InDelta(t, 6, InchMinutes(18000, units.GPM(50)), 1e-9)
 	assert.True(t, math.IsInf(InchMinutes(18000, 0), 1))
+	wash := 0.0
 	for _, s := range script(t, Backwash, sandRig).Steps {
-		if s.ID == "wash-clear" {
-			assert.Equal(t, 120.0, s.Timer.Low, "about two minutes (common practice)")
+		if s.Timer != nil && s.Timer.Count == CountBackwash {
+			wash += s.Timer.High
 		}
 	}
+	assert.InDelta(t, 180, wash, 1e-9, "two to three minutes (common practice)")
 }
 
 func sandPad(t *testing.T) *pad.Model {
@@ -43,13 +55,14 @@ func sandPad(t *testing.T) *pad.Model {
 
 func TestFiguresAreSolvedForThePad(t *testing.T) {
 	m := sandPad(t)
-	f, waste, err := Measure(&Known{Model: m, PoolGallons: 18000, Speed: 2400, HoldHours: 24})
+	known, err := Measure(&Known{Model: m, PoolGallons: 18000, Speed: 2400, HoldHours: 24})
 	require.NoError(t, err)
+	f := known.Figures
 	// The working speed lifts the bed by a quarter, no more than a step of 50 rpm over:
 	// at full speed this pad would lift it by more than half and lose sand.
 	speed, flow, rise, err := m.WorkingBackwash()
 	require.NoError(t, err)
-	assert.InDelta(t, flow.GPM(), waste, 1e-9)
+	assert.InDelta(t, flow.GPM(), known.Waste[CountBackwash], 1e-9)
 	assert.InDelta(t, 0.26, rise, 0.03)
 	assert.Equal(t, rpm(speed), f["backSpeed"])
 	assert.Less(t, speed, m.TopSpeed())
@@ -57,7 +70,7 @@ func TestFiguresAreSolvedForThePad(t *testing.T) {
 	require.NoError(t, err)
 	assert.Greater(t, m.BedRise(st.ToWaste), pad.SandLoss)
 	assert.NotContains(t, f, "backwashNote")
-	for _, name := range []string{"wasteGpm", "workingGpm", "expansion", "backwashGal", "inchMinutes", "expectPsi", "speed", "topSpeed", "middleSpeed", "lowSpeed", "coverFlow", "holdHours", "bathWater", "bathAcid"} {
+	for _, name := range []string{"wasteGpm", "workingGpm", "expansion", "backwashGal", "inchMinutes", "expectPsi", "speed", "walkTop", "walk1", "walk2", "walk3", "wasteSpeed", "wastePathGpm", "rinseSpeed", "drainSpeed", "vacuumSpeed", "coverFlow", "holdHours", "bathWater", "bathAcid"} {
 		assert.NotEmpty(t, f[name], name)
 	}
 	assert.Equal(t, "90", f["coverRating"])

@@ -20,7 +20,7 @@ func everyFigure() Figures {
 		for _, m := range p.Takes {
 			texts = append(texts, m.Amount)
 		}
-		for _, s := range p.Steps {
+		for _, s := range append(append([]Step{}, p.Steps...), p.Short...) {
 			texts = append(texts, s.Says, s.Hint, s.Why)
 		}
 		for _, text := range texts {
@@ -29,8 +29,36 @@ func everyFigure() Figures {
 			}
 		}
 	}
-	f["holds"] = "1"
+	f["holds"], f["panel"] = "1", "1"
 	return f
+}
+
+// knownSetup is a pad of which everything is known.
+func knownSetup(r Rig) *Setup {
+	s := &Setup{Rig: r, Ways: DefaultWays(), Figures: everyFigure(), Returns: []string{"First return", "Second return"}, Freeze: []string{"the pump's pot and volute", "the filter tank"}, Waste: map[Count]float64{CountBackwash: 40, CountRinse: 20, CountWaste: 30}}
+	if r.Valve == pad.Multiport {
+		s.InchSeconds = 600
+		if r.Drain >= 0 {
+			s.DrainInchSeconds = 900
+		}
+	}
+	return s
+}
+
+// forms are the ways that a procedure is written out on a pad: whole, and short.
+func forms(t *testing.T, p *Procedure, setup *Setup) []*Script {
+	t.Helper()
+	c, err := p.Write(setup)
+	require.NoError(t, err, p.ID)
+	if p.Short == nil {
+		return []*Script{c}
+	}
+	short := *setup
+	short.Short = true
+	few, err := p.Write(&short)
+	require.NoError(t, err, "%s in short", p.ID)
+	assert.Less(t, len(few.Steps), len(c.Steps), "%s: short is shorter", p.ID)
+	return []*Script{c, few}
 }
 
 // setups are pads of every sort that the library tells apart, under every way.
@@ -55,7 +83,13 @@ func setups() map[string]*Setup {
 								r.Usual = 3
 							}
 							seal := map[string]string{"timed": "greased", "clear": "dry"}[rinse]
-							out[fmt.Sprint(valve, kind, n, flags, prime, rinse)] = &Setup{Rig: r, Ways: Ways{rinse, prime, seal}, Figures: everyFigure()}
+							winter := map[string]string{"timed": "blown", "clear": "antifreeze"}[rinse]
+							s := knownSetup(r)
+							s.Ways = Ways{rinse, prime, seal, winter}
+							if flags == "spa" {
+								s.DrainInchSeconds = 0 // no rating read: the drain is never alone
+							}
+							out[fmt.Sprint(valve, kind, n, flags, prime, rinse)] = s
 						}
 					}
 				}
@@ -72,14 +106,14 @@ func TestTheLibraryKeepsTheRules(t *testing.T) {
 	written := map[ID]int{}
 	for name, setup := range setups() {
 		for _, p := range For(setup) {
-			c, err := p.Write(setup)
-			require.NoError(t, err, "%s on %s", p.ID, name)
-			written[p.ID]++
-			for _, s := range c.Steps {
-				assert.NotEmpty(t, s.Says, "%s, %s", p.ID, s.ID)
-				end, err := c.Rig.Do(s.State, c.Rig.Leave(s.State)...)
-				require.NoError(t, err)
-				assert.True(t, c.Rig.Safe(end), "%s on %s: leaving at %s ends unsafe", p.ID, name, s.ID)
+			for _, c := range forms(t, p, setup) {
+				written[p.ID]++
+				for _, s := range c.Steps {
+					assert.NotEmpty(t, s.Says, "%s, %s", p.ID, s.ID)
+					end, err := c.Rig.Do(s.State, c.Rig.Leave(s.State)...)
+					require.NoError(t, err)
+					assert.True(t, c.Rig.Safe(end), "%s on %s: leaving at %s ends unsafe", p.ID, name, s.ID)
+				}
 			}
 		}
 	}

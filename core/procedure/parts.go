@@ -1,6 +1,10 @@
 package procedure
 
-import "fairlap/core/pad"
+import (
+	"strconv"
+
+	"fairlap/core/pad"
+)
 
 // Steps that many procedures share.
 
@@ -20,17 +24,32 @@ func pumpOff(id, before string) Step {
 func heatAsked(cold string) []Step {
 	return []Step{
 		{ID: "heat-asked", Says: "Is the heater firing, or was it within 20 minutes?", Hint: "Its display and its sound say so; the pipe behind it is warm.", Why: "Standing water boils in a hot exchanger.",
-			Answers: []Answer{{ID: "cold", Says: "No, it is cold", To: cold}, {ID: "hot", Says: "Yes, or not sure", Do: []Action{do(HeatOn)}}}},
-		{ID: "heat-flow", Says: "Turn the heater off at its own switch, and keep the water moving for 20 minutes", Timer: &Timer{Count: CountWait, Low: heatLow, High: heatHigh}, Why: "The flow carries the heat out.", Care: []Care{GasWork}, Do: []Action{do(HeatOff)}},
+			Answers: []Answer{{ID: "hot", Says: "Yes, or not sure", Do: []Action{do(HeatOn)}}, {ID: "cold", Says: "No, it is cold", To: cold}}},
+		{ID: "heat-flow", Says: "Turn the heater off at its own switch, and keep the water moving for 20 minutes", Timer: &Timer{Count: CountWait, Low: heatLow, High: heatHigh, Least: heatLow}, Why: "The flow carries the heat out.", Care: []Care{GasWork}, Do: []Action{do(HeatOff)}},
 	}
 }
 
-// A heater's cool-down, seconds of flow (common practice: 20 minutes).
-const heatLow, heatHigh = 1200, 1500
+// Waits, seconds (common practice; labels rule).
+const (
+	heatLow, heatHigh = 1200, 1500 // a heater's cool-down: 20 minutes of flow
+	potLow, potHigh   = 900, 1800  // a pot that ran dry, until a hand can stay on it
+	cakeLow, cakeHigh = 120, 180   // DE on the grids
+	driveWait         = 300        // a capacitor's or a drive's charge: the label's time
+	primeLeast        = 10         // no pot fills quicker
+	drainLeast        = 2          // no element drains quicker
+)
+
+// ranDry are the looks that every opening of a pot begins with.
+func ranDry(to string) []Step {
+	return []Step{
+		{ID: "dry", Says: "Did the pump run dry?", Hint: "Hot lid, no water in the pot, a smell of hot plastic.", Care: []Care{Scald}, Answers: []Answer{{ID: "yes", Says: "Yes, or not sure", Do: []Action{do(FoundDry)}}, {ID: "no", Says: "No", To: to}}},
+		{ID: "cool", Says: "Let the pot cool until a hand can stay on it", Hint: "Meanwhile: is the water at the middle of the skimmer mouth? Look at the inlet's and the outlet's fitting: heat shrinks their threads.", Care: []Care{Scald}, Timer: &Timer{Count: CountWait, Low: potLow, High: potHigh, Least: potLow}, Do: []Action{do(Cool)}},
+	}
+}
 
 func turn(id string, to pad.Setting, why string) Step {
 	says := "Turn the filter valve to " + string(to)
-	return Step{ID: id, Says: says, Hint: "Press the handle down, turn it without force, let it snap into its notch.", Why: why, Do: []Action{do(Turn, string(to))}}
+	return Step{ID: id, Says: says, Hint: "Press the handle down, turn it without force, always the same way round, and let it snap into its notch.", Why: why, Do: []Action{do(Turn, string(to))}}
 }
 
 func turnBack(id string) Step {
@@ -71,6 +90,11 @@ func powerBack(id string) Step {
 	return Step{ID: id, Says: "Give the power back", Hint: "Everything is shut and open as it should be: it may start now.", Care: []Care{OffIsNot}, Do: []Action{do(Unlock)}}
 }
 
+// openFirst opens the one line that a start after opening begins with.
+func openFirst(id string) Step {
+	return Step{ID: id, Says: "Open {firstLine} only, the other lines stay shut", Hint: "The nearest one has the least air in it. Nobody in the water.", Care: []Care{Entrapment}, Do: []Action{do(OpenLine, firstLine)}}
+}
+
 // startBled are the steps of a start after opening (state rule 6).
 func startBled(prefix string) []Step {
 	return []Step{
@@ -83,8 +107,33 @@ func startBled(prefix string) []Step {
 	}
 }
 
+// lineByLine opens the other lines one at a time after a start on one, and sets all as
+// in daily use.
+func lineByLine(started func(*Rig) int) []Step {
+	return []Step{
+		{ID: "line", Says: "Open {each} slowly, a little air at a time", Hint: "Half-second jogs on a motor valve. Nearly shut again when the pump labours, and the bleed opened now and then. Quiet means that this line is clear.", Why: "All at once, their air would take the prime.", Care: []Care{DryRun},
+			Do: []Action{do(OpenLine, each)}, Each: othersThan(started)},
+		{ID: "share", Says: "Set every line to its share of daily use", Hint: "The drain throttled: most of the pull belongs at the skimmers.", Do: []Action{do(OpenSuction)}, When: manyLines},
+	}
+}
+
+// othersThan are the lines of daily use without the one that a start begins with.
+func othersThan(started func(*Rig) int) func(*Setup) []Place {
+	return func(s *Setup) []Place {
+		var out []Place
+		for i, name := range s.Rig.Suction {
+			if i != started(&s.Rig) && s.Rig.Usual.Has(i) {
+				out = append(out, Place{strconv.Itoa(i), name})
+			}
+		}
+		return out
+	}
+}
+
+func firstOf(r *Rig) int { return r.First }
+
 func before() Step {
-	return Step{ID: "before", Says: "Read the gauges, and note the speed", Hint: "You read {speed} rpm at the bench: stay there.", Why: "Only the same speed before and after says what the cleaning did.", Read: Before}
+	return Step{ID: "before", Says: "Read the gauges, and note the speed", Hint: "You read {speed} rpm at the bench: stay there. What you read there is filled in.", Why: "Only the same speed before and after says what the cleaning did.", Read: Before}
 }
 
 func after() Step {

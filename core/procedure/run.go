@@ -53,9 +53,33 @@ var (
 	ErrUnsafe = errors.New("the pad can't be left as it stands")
 	// ErrNoReading is that a step asks for a reading.
 	ErrNoReading = errors.New("this step asks for a reading")
+	// ErrEarly is that a wait is not over, and nobody said why it should end: see Early.
+	ErrEarly = errors.New("this wait is not over")
 	// ErrUnknown is a step, option or act that the run does not have.
 	ErrUnknown = errors.New("there is no such step or answer here")
 )
+
+// Early is an ErrEarly with its figures, seconds.
+type Early struct {
+	Count       Count
+	Least, Runs float64
+}
+
+func (e *Early) Error() string {
+	if e.Count == CountPrime || e.Count == CountDrain {
+		return fmt.Sprintf("%.0f s is too quick to be believed: time it again, or go on without the time and say why.", e.Runs)
+	}
+	return fmt.Sprintf("This wait takes %s, and %s have run. To end it early, say why.", span(e.Least), span(e.Runs))
+}
+
+func (e *Early) Unwrap() error { return ErrEarly }
+
+func span(seconds float64) string {
+	if seconds < 120 {
+		return fmt.Sprintf("%.0f s", seconds)
+	}
+	return fmt.Sprintf("%.0f min", seconds/60)
+}
 
 // Entry is one step as it was done.
 type Entry struct {
@@ -65,6 +89,7 @@ type Entry struct {
 	At      time.Time         `json:"at"`
 	By      string            `json:"by"`
 	Seconds float64           `json:"seconds" doc:"that its timer ran; 0: none"`
+	Early   string            `json:"early,omitempty" doc:"why a wait that binds was ended before its time"`
 	Reading *casefile.Reading `json:"reading,omitempty"`
 }
 
@@ -86,6 +111,7 @@ type Run struct {
 	came   []string          // steps before At, for going back
 	counts map[Count]float64 // seconds altogether
 	whole  map[Count]float64 // seconds of the last that came to its answer
+	waste  float64           // gallons that left the pool
 	facts  Result
 }
 
@@ -217,6 +243,10 @@ func (r *Run) goOn(e Event) error {
 	if s.Read != "" && e.Reading == nil {
 		return ErrNoReading
 	}
+	early := r.early(s, o, e.At)
+	if early != nil && e.Note == "" {
+		return early
+	}
 	after, err := r.Script.Rig.Do(r.State, o.Do...)
 	if err != nil {
 		return err
@@ -225,7 +255,9 @@ func (r *Run) goOn(e Event) error {
 	entry := Entry{Step: s.ID, Says: s.Says, Answer: o.Says, At: e.At, By: e.By, Reading: e.Reading}
 	if o.To != s.ID {
 		entry.Seconds = r.stopTimer(s.ID, e.At)
-		if s.Timer != nil && o.Ends == "" && entry.Seconds > 0 {
+		if early != nil {
+			entry.Early = e.Note
+		} else if s.Timer != nil && o.Ends == "" && entry.Seconds > 0 {
 			r.whole[s.Timer.Count] = entry.Seconds
 		}
 		r.came = append(r.came, s.ID)
@@ -239,6 +271,25 @@ func (r *Run) goOn(e Event) error {
 	return nil
 }
 
+// early tells whether an option goes on from a wait before its time; nil when it does
+// not, or the timer binds nobody. What stops the run, and what stays, is free.
+func (r *Run) early(s *ScriptStep, o *Option, at time.Time) *Early {
+	if s.Timer == nil || s.Timer.Least <= 0 || o.Ends != "" || o.To == s.ID {
+		return nil
+	}
+	ran := 0.0
+	if from, ok := r.Timers[s.ID]; ok {
+		ran = at.Sub(from).Seconds()
+	}
+	if ran >= s.Timer.Least-clockSlack {
+		return nil
+	}
+	return &Early{s.Timer.Count, s.Timer.Least, ran}
+}
+
+// clockSlack is how much, s, a screen's clock may be ahead of the event's.
+const clockSlack = 1
+
 // stopTimer ends the timer of a step that is gone from, counts what it ran and gives
 // it, seconds.
 func (r *Run) stopTimer(step string, at time.Time) float64 {
@@ -250,6 +301,11 @@ func (r *Run) stopTimer(step string, at time.Time) float64 {
 	delete(r.Timers, step)
 	ran := at.Sub(from).Seconds()
 	r.counts[s.Timer.Count] += ran
+	gpm := s.Timer.GPM
+	if gpm == 0 && (s.Timer.Count == CountBackwash || s.Timer.Count == CountRinse || s.Timer.Count == CountWaste) {
+		gpm = r.Script.WasteGPM
+	}
+	r.waste += ran / 60 * gpm
 	return ran
 }
 
@@ -292,10 +348,17 @@ func (r *Run) Resumes() (string, []Action, bool) {
 	if way, ok := r.Script.Rig.Back(r.State, here.State); ok {
 		return here.ID, way, true
 	}
-	for _, o := range here.Options {
-		if to := r.Script.step(o.To); to != nil && to.State == r.State {
-			return o.To, []Action{}, true
+	// What leaving did is not asked for again; a look, a wait and a reading are.
+	for s := here; s != nil; {
+		for _, o := range s.Options {
+			if to := r.Script.step(o.To); to != nil && to.State == r.State {
+				return o.To, []Action{}, true
+			}
 		}
+		if !s.handOnly() {
+			break
+		}
+		s = r.Script.step(s.Options[0].To)
 	}
 	for i := len(r.came) - 1; i >= 0; i-- {
 		if way, ok := r.Script.Rig.Back(r.State, r.Script.step(r.came[i]).State); ok {
@@ -305,6 +368,11 @@ func (r *Run) Resumes() (string, []Action, bool) {
 	return "", nil, false
 }
 
+// handOnly tells of a step that asks for nothing but a hand's work.
+func (s *ScriptStep) handOnly() bool {
+	return len(s.Options) == 1 && s.Timer == nil && s.Read == ""
+}
+
 // Result is what a run hands to the record.
 type Result struct {
 	Work         string              `json:"work" doc:"what the visit calls it; empty when the aim was not reached"`
@@ -312,6 +380,7 @@ type Result struct {
 	Before       *casefile.Reading   `json:"before,omitempty"`
 	After        *casefile.Reading   `json:"after,omitempty"`
 	Walk         []casefile.Reading  `json:"walk" nullable:"false" doc:"enough of them make a clean line"`
+	Bare         []casefile.Reading  `json:"bare" nullable:"false" doc:"grids without their charge"`
 	ChemicalsAt  *time.Time          `json:"chemicalsAt"`
 	PrimeSeconds float64             `json:"primeSeconds"`
 	DrainSeconds float64             `json:"drainSeconds" doc:"of the last test: after a soak"`
@@ -320,9 +389,11 @@ type Result struct {
 	Signs        map[fault.Sign]bool `json:"signs"`
 	// Mended are the faults that it put right, had they been the cause; WashSeconds is
 	// how long its wash ran, of WashUsual; 0 where nobody timed one.
-	Mended      []fault.ID `json:"mended" nullable:"false"`
-	WashSeconds float64    `json:"washSeconds"`
-	WashUsual   float64    `json:"washUsual"`
+	Mended []fault.ID `json:"mended" nullable:"false"`
+	// Parts were found bad on the way: they are owed to this pad.
+	Parts       []string `json:"parts" nullable:"false"`
+	WashSeconds float64  `json:"washSeconds"`
+	WashUsual   float64  `json:"washUsual"`
 }
 
 // learn keeps what a step says for the record.
@@ -333,6 +404,9 @@ func (r *Run) learn(s *ScriptStep, o *Option, e Event) {
 	case After:
 		r.facts.After = e.Reading
 	}
+	if s.Read == Bare {
+		r.facts.Bare = append(r.facts.Bare, *e.Reading)
+	}
 	if s.Read == Walk || s.Read == After {
 		r.facts.Walk = append(r.facts.Walk, *e.Reading)
 	}
@@ -341,6 +415,9 @@ func (r *Run) learn(s *ScriptStep, o *Option, e Event) {
 			r.facts.Signs = map[fault.Sign]bool{}
 		}
 		r.facts.Signs[o.Sign] = o.Yes || r.facts.Signs[o.Sign]
+	}
+	if o.Part != "" && !slices.Contains(r.facts.Parts, o.Part) {
+		r.facts.Parts = append(r.facts.Parts, o.Part)
 	}
 	if r.Script.Doses(s.ID, o.ID) {
 		at := e.At
@@ -363,18 +440,24 @@ func (r *Run) Result() Result {
 	if out.WashSeconds = r.counts[CountBackwash]; out.WashSeconds > 0 {
 		for _, s := range r.Script.Steps {
 			if s.Timer != nil && s.Timer.Count == CountBackwash {
-				out.WashUsual = max(out.WashUsual, s.Timer.Low)
+				out.WashUsual += s.Timer.Low
 			}
 		}
 	}
 	if out.Walk == nil {
 		out.Walk = []casefile.Reading{}
 	}
+	if out.Parts == nil {
+		out.Parts = []string{}
+	}
+	if out.Bare == nil {
+		out.Bare = []casefile.Reading{}
+	}
 	if out.Signs == nil {
 		out.Signs = map[fault.Sign]bool{}
 	}
 	out.PrimeSeconds, out.DrainSeconds = r.whole[CountPrime], r.whole[CountDrain]
 	out.WasteSeconds = r.counts[CountBackwash] + r.counts[CountRinse] + r.counts[CountWaste]
-	out.WasteGallons = out.WasteSeconds / 60 * r.Script.WasteGPM
+	out.WasteGallons = r.waste
 	return out
 }

@@ -102,8 +102,8 @@ type Rig struct {
 	Heater  bool     `json:"heater"`
 }
 
-// RigOf reads a pad's document; the pool's water, gal, tells the small units.
-func RigOf(d *pad.Document, poolGallons float64) Rig {
+// RigOf reads a pad's document.
+func RigOf(d *pad.Document) Rig {
 	r := Rig{Valve: d.Filter.Valve, Kind: d.Filter.Kind, Below: d.PumpHeightFt < 0, Heater: d.Heater != nil}
 	r.Drain = -1
 	r.First = max(0, slices.IndexFunc(d.Suction, func(l pad.Line) bool { return l.Kind == pad.Skimmer }))
@@ -120,13 +120,9 @@ func RigOf(d *pad.Document, poolGallons float64) Rig {
 		r.Usual = r.all()
 	}
 	_, r.Spa = d.SpaMode()
-	r.Small = poolGallons > 0 && poolGallons <= smallPool && d.Filter.Kind == pad.Cartridge && r.Valve == pad.NoValve && d.Heater == nil
+	r.Small = d.SmallUnit()
 	return r
 }
-
-// smallPool is the most water, gal, of a pool that a small plugged-in unit serves
-// (ours).
-const smallPool = 6000
 
 func (r *Rig) all() Lines { return 1<<len(r.Suction) - 1 }
 

@@ -1,9 +1,11 @@
 package procedure
 
 import (
-	"fmt"
+	"maps"
+	"math"
 	"regexp"
 	"slices"
+	"strconv"
 	"strings"
 
 	"fairlap/core/fault"
@@ -22,9 +24,14 @@ type Procedure struct {
 	Minutes float64 // a usual hand's
 	On      func(*Setup) bool
 	From    func(*Rig) State // the state it finds; nil is daily use
-	Care    []Care           // shown in full before it starts
-	Takes   []Take
-	Steps   []Step
+	// Ends tells whether it may end in a state that is not as in daily use.
+	Ends  func(*Rig, State) bool
+	Care  []Care // shown in full before it starts
+	Takes []Take
+	Steps []Step
+	// Short is the form of a routine that a weekly visit bears: the same interlocks and
+	// looks in fewer confirmations; nil has none.
+	Short []Step
 	// Item is the due work that it does, Work what the visit's record calls it.
 	Item, Work string
 	// Discharges tells that water leaves the pool: holds and no-discharge days count.
@@ -74,6 +81,15 @@ type Timer struct {
 	Low   float64 `json:"low" doc:"usual from"`
 	High  float64 `json:"high" doc:"usual to"`
 	Most  float64 `json:"most" doc:"stop here; 0 has no end"`
+	Least float64 `json:"least,omitempty" doc:"going on sooner takes a reason, which is kept, and the time is no measurement then; 0: none"`
+	GPM   float64 `json:"gpm,omitempty" doc:"what leaves the pool while it counts; 0: nothing, or not known"`
+}
+
+// Level is a step that lowers the pool: its timer counts inches of this pad's flow.
+type Level struct {
+	Inches float64 // until it should be looked at
+	Most   float64 // inches that are too many
+	Drain  bool    // through the main drain's line alone
 }
 
 // Step is one step of a procedure.
@@ -85,10 +101,20 @@ type Step struct {
 	Care  []Care
 	Do    []Action // what the hand does; done when it is confirmed
 	Read  Phase
+	Speed string // name of the figure that is the speed to read at
 	Timer *Timer
+	Level *Level
 	When  func(*Setup) bool
+	// Each writes the step out once for each of these, as {each} in its texts and each
+	// in its actions.
+	Each func(*Setup) []Place
 	// Answers part the ways; a step without any is confirmed.
 	Answers []Answer
+}
+
+// Place is one of several that a step is written out for.
+type Place struct {
+	Arg, Name string
 }
 
 // Answer is one answer to a step's question.
@@ -101,23 +127,36 @@ type Answer struct {
 	Sign  fault.Sign
 	Yes   bool
 	Glass string // picture of the sight glass: dirty or clear
+	Part  string // that was found bad: it is owed
 }
 
 // Ways are a company's choices where the trade's schools differ.
 type Ways struct {
-	Rinse string `json:"rinse" enum:"timed,clear" doc:"rinse 10–15 s, or until the glass is clear"`
-	Prime string `json:"prime" enum:"skimmer,drain,shut" doc:"nearest skimmer first, main drain first, or start on shut lines and open the drain at once"`
-	Seal  string `json:"seal" enum:"greased,dry" doc:"lid O-ring greased, or clean and dry"`
+	Rinse  string `json:"rinse" enum:"timed,clear" doc:"rinse 10–15 s, or until the glass is clear"`
+	Prime  string `json:"prime" enum:"skimmer,drain,shut" doc:"nearest skimmer first, main drain first, or start on shut lines and open the drain at once"`
+	Seal   string `json:"seal" enum:"greased,dry" doc:"lid O-ring greased, or clean and dry"`
+	Winter string `json:"winter,omitempty" enum:"blown,antifreeze" doc:"lines blown and plugged, or pool antifreeze in them too"`
 }
 
 // DefaultWays are the handbook's.
-func DefaultWays() Ways { return Ways{Rinse: "timed", Prime: "skimmer", Seal: "greased"} }
+func DefaultWays() Ways {
+	return Ways{Rinse: "timed", Prime: "skimmer", Seal: "greased", Winter: "blown"}
+}
 
 // Setup is what a procedure is written out for.
 type Setup struct {
 	Rig     Rig
 	Ways    Ways
 	Figures Figures
+	// Short asks for the short form, where there is one.
+	Short bool
+	// Returns and Freeze name the return lines, and the parts that can freeze.
+	Returns, Freeze []string
+	// Waste is what leaves the pool while a count runs, gpm.
+	Waste map[Count]float64
+	// InchSeconds is how long the waste path takes for an inch of the pool, and
+	// DrainInchSeconds through the main drain's line alone; 0 not known, or no way.
+	InchSeconds, DrainInchSeconds float64
 }
 
 // Figures are computed values by name, written for reading.
@@ -156,67 +195,6 @@ func sentences(text string) []string {
 	return out
 }
 
-// Script is a procedure written out for one pad, as a run keeps it: later changes of
-// the library leave it alone.
-type Script struct {
-	Procedure  ID           `json:"procedure"`
-	Name       string       `json:"name"`
-	Aim        string       `json:"aim"`
-	Minutes    float64      `json:"minutes"`
-	Rig        Rig          `json:"rig"`
-	Start      State        `json:"start"`
-	Cautions   []string     `json:"cautions" nullable:"false"`
-	Takes      []Take       `json:"takes" nullable:"false"`
-	Steps      []ScriptStep `json:"steps" nullable:"false"`
-	Item       string       `json:"item"`
-	Work       string       `json:"work"`
-	Discharges bool         `json:"discharges"`
-	WasteGPM   float64      `json:"wasteGpm" doc:"what leaves the pool while a timer counts backwash, rinse or waste; 0 unknown"`
-}
-
-// Kind is what a step asks for.
-type Kind string
-
-// The kinds of step.
-const (
-	KindAction    Kind = "action"
-	KindLook      Kind = "look"
-	KindReading   Kind = "reading"
-	KindTimer     Kind = "timer"
-	KindInterlock Kind = "interlock"
-)
-
-// ScriptStep is a step written out, with the state that it is entered in.
-type ScriptStep struct {
-	ID      string   `json:"id"`
-	Kind    Kind     `json:"kind" enum:"action,look,reading,timer,interlock"`
-	Says    string   `json:"says"`
-	Hint    string   `json:"hint"`
-	Why     string   `json:"why"`
-	Care    []string `json:"care" nullable:"false"`
-	Read    Phase    `json:"read" enum:",before,after,walk,bare,spa"`
-	Timer   *Timer   `json:"timer,omitempty"`
-	State   State    `json:"state" doc:"of the pad when this step is next"`
-	Options []Option `json:"options" nullable:"false"`
-	Leave   []string `json:"leave" nullable:"false" doc:"the safe way out from here"`
-	Left    State    `json:"left" doc:"the state that the way out leads to"`
-}
-
-// Option is one way on from a step.
-type Option struct {
-	ID    string     `json:"id"`
-	Says  string     `json:"says" doc:"empty: done"`
-	Do    []Action   `json:"do" nullable:"false"`
-	To    string     `json:"to" doc:"step; empty: the run ends"`
-	Ends  string     `json:"ends" doc:"why the run ends here without its aim; empty: it does not"`
-	Glass string     `json:"glass" enum:",dirty,clear"`
-	Sign  fault.Sign `json:"sign,omitempty"`
-	Yes   bool       `json:"yes,omitempty"`
-}
-
-// Done is the option of a step without answers.
-const Done = "done"
-
 // guards are the verbs whose confirmation is an interlock.
 var guards = map[Verb]bool{Stop: true, LockOff: true, Relieve: true, Unlock: true, HandOut: true, PeopleOut: true, Cool: true}
 
@@ -224,7 +202,7 @@ func (s *Step) kind() Kind {
 	switch {
 	case s.Read != "":
 		return KindReading
-	case s.Timer != nil:
+	case s.Timer != nil || s.Level != nil:
 		return KindTimer
 	case len(s.Answers) > 0:
 		return KindLook
@@ -252,16 +230,52 @@ func (p *Procedure) Write(setup *Setup) (*Script, error) {
 			out.Takes = append(out.Takes, Take{m.Name, amount})
 		}
 	}
-	for i := range p.Steps {
-		if s := &p.Steps[i]; s.When == nil || s.When(setup) {
-			out.Steps = append(out.Steps, s.write(setup))
+	steps := p.Steps
+	if setup.Short && p.Short != nil {
+		steps = p.Short
+	}
+	for i := range steps {
+		if s := &steps[i]; s.When == nil || s.When(setup) {
+			out.Steps = append(out.Steps, s.expand(setup)...)
 		}
 	}
 	if p.From == nil && setup.Rig.Heater {
 		out.askHeat(setup)
 	}
-	return out, out.link()
+	return out, out.link(p.Ends)
 }
+
+// expand writes a step out, once or for each of its places.
+func (s *Step) expand(setup *Setup) []ScriptStep {
+	if s.Each == nil {
+		return []ScriptStep{s.write(setup)}
+	}
+	var out []ScriptStep
+	for _, p := range s.Each(setup) {
+		at := *setup
+		at.Figures = maps.Clone(setup.Figures)
+		at.Figures["each"] = p.Name
+		w := s.write(&at)
+		w.ID = s.ID + "-" + p.Arg
+		for i := range w.Options {
+			o := &w.Options[i]
+			if o.To == s.ID {
+				o.To = w.ID
+			}
+			o.Do = slices.Clone(o.Do)
+			for j := range o.Do {
+				if o.Do[j].Arg == each {
+					o.Do[j].Arg = p.Arg
+				}
+			}
+		}
+		out = append(out, w)
+	}
+	return out
+}
+
+// each is an action's argument that the place of its step stands for.
+const each = "each"
 
 // askHeat asks before the first stop whether the heater is hot (state rule 8). What is
 // found in trouble stops at once: it has no water to cool with.
@@ -285,9 +299,7 @@ func (c *Script) askHeat(setup *Setup) {
 func (s *Setup) named() *Setup {
 	out := *s
 	out.Figures = Figures{}
-	for k, v := range s.Figures {
-		out.Figures[k] = v
-	}
+	maps.Copy(out.Figures, s.Figures)
 	if i, ok := s.Rig.line(firstLine); ok {
 		out.Figures["firstLine"] = s.Rig.Suction[i]
 	}
@@ -313,12 +325,13 @@ func (r *Rig) care(ids []Care) []string {
 
 func (s *Step) write(setup *Setup) ScriptStep {
 	f := setup.Figures
-	w := ScriptStep{ID: s.ID, Kind: s.kind(), Says: f.fill(s.Says), Hint: f.fill(s.Hint), Why: f.fill(s.Why), Read: s.Read, Timer: s.Timer, Care: setup.Rig.care(s.Care), Leave: []string{}}
+	w := ScriptStep{ID: s.ID, Kind: s.kind(), Says: f.fill(s.Says), Hint: f.fill(s.Hint), Why: f.fill(s.Why), Read: s.Read, Timer: s.timer(setup), Care: setup.Rig.care(s.Care), Leave: []string{}}
+	w.RPM, _ = strconv.ParseFloat(f[s.Speed], 64)
 	if len(s.Answers) == 0 {
 		w.Options = []Option{{ID: Done, Do: s.Do}}
 	}
 	for _, a := range s.Answers {
-		o := Option{ID: a.ID, Says: f.fill(a.Says), Do: append(append([]Action{}, s.Do...), a.Do...), To: a.To, Glass: a.Glass, Sign: a.Sign, Yes: a.Yes}
+		o := Option{ID: a.ID, Says: f.fill(a.Says), Do: append(append([]Action{}, s.Do...), a.Do...), To: a.To, Glass: a.Glass, Sign: a.Sign, Yes: a.Yes, Part: a.Part}
 		if a.Ends {
 			o.Ends = o.Says
 		}
@@ -332,77 +345,32 @@ func (s *Step) write(setup *Setup) ScriptStep {
 	return w
 }
 
-// link resolves where each option leads and follows them all from the start.
-func (c *Script) link() error {
-	at := make(map[string]int, len(c.Steps))
-	for i, s := range c.Steps {
-		if _, twice := at[s.ID]; twice {
-			return fmt.Errorf("%s: two steps are called %s", c.Procedure, s.ID)
+// timer is a step's timer with this pad's own water in it: an inch takes what it takes.
+func (s *Step) timer(setup *Setup) *Timer {
+	if s.Level != nil {
+		inch := setup.InchSeconds
+		if s.Level.Drain {
+			inch = setup.DrainInchSeconds
 		}
-		at[s.ID] = i
+		if inch <= 0 {
+			return nil
+		}
+		return &Timer{Count: CountWaste, Low: math.Round(inch), High: math.Round(inch * s.Level.Inches), Most: math.Round(inch * s.Level.Most), GPM: setup.wasteOf(s.Level)}
 	}
-	for i := range c.Steps {
-		for j := range c.Steps[i].Options {
-			o := &c.Steps[i].Options[j]
-			if o.To == "" && o.Ends == "" && i+1 < len(c.Steps) {
-				o.To = c.Steps[i+1].ID
-			}
-			if _, ok := at[o.To]; !ok && o.To != "" {
-				return fmt.Errorf("%s, step %s: no step %s here", c.Procedure, c.Steps[i].ID, o.To)
-			}
-		}
+	if s.Timer == nil {
+		return nil
 	}
-	if len(c.Steps) == 0 {
-		return fmt.Errorf("%s has no steps here", c.Procedure)
-	}
-	seen := map[string]bool{c.Steps[0].ID: true}
-	c.Steps[0].State = c.Start
-	next := []string{c.Steps[0].ID}
-	for len(next) > 0 {
-		s := &c.Steps[at[next[0]]]
-		next = next[1:]
-		way := c.Rig.Leave(s.State)
-		for _, a := range way {
-			s.Leave = append(s.Leave, c.Rig.Says(a))
-		}
-		var err error
-		if s.Left, err = c.Rig.Do(s.State, way...); err != nil {
-			return fmt.Errorf("%s: no safe way out of step %s: %w", c.Procedure, s.ID, err)
-		}
-		for _, o := range s.Options {
-			after, err := c.Rig.Do(s.State, o.Do...)
-			if err != nil {
-				return fmt.Errorf("%s, step %s, %s: %w", c.Procedure, s.ID, o.ID, err)
-			}
-			if o.To == "" {
-				if says := c.Rig.Unlike(after); says != "" && o.Ends == "" && !endsLocked[c.Procedure] {
-					return fmt.Errorf("%s ends unlike daily use: %s", c.Procedure, says)
-				}
-				if !c.Rig.Safe(after) {
-					return fmt.Errorf("%s, step %s, %s: it ends where nobody may go away", c.Procedure, s.ID, o.ID)
-				}
-				continue
-			}
-			to := &c.Steps[at[o.To]]
-			switch {
-			case !seen[o.To]:
-				seen[o.To], to.State = true, after
-				next = append(next, o.To)
-			case to.State != after:
-				return fmt.Errorf("%s, step %s, %s: %s is entered in another state than before", c.Procedure, s.ID, o.ID, o.To)
-			}
-		}
-	}
-	for _, s := range c.Steps {
-		if !seen[s.ID] {
-			return fmt.Errorf("%s: nothing leads to step %s", c.Procedure, s.ID)
-		}
-	}
-	return nil
+	t := *s.Timer
+	t.GPM = setup.Waste[t.Count]
+	return &t
 }
 
-// endsLocked are the procedures that leave a pad locked off on purpose.
-var endsLocked = map[ID]bool{SeasonClose: true}
+func (s *Setup) wasteOf(l *Level) float64 {
+	if l.Drain {
+		return s.Waste[CountWaste] * s.InchSeconds / s.DrainInchSeconds
+	}
+	return s.Waste[CountWaste]
+}
 
 // Find gives a procedure of the library, nil for none.
 func Find(id ID) *Procedure {

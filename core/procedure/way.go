@@ -7,7 +7,7 @@ const wayLimit = 30000
 // leads by a dry run, chemicals or the timed exception.
 func (v Verb) onAWay() bool {
 	switch v {
-	case RunDry, Dose, StartShut, AddDegrease, AddAcid, PourDE, SetTimeOut, HandIn:
+	case RunDry, FoundDry, HeatOn, Dose, StartShut, AddDegrease, AddAcid, PourDE, SetTimeOut, HandIn:
 		return false
 	}
 	return true

@@ -1,6 +1,7 @@
 package upkeep
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -106,6 +107,27 @@ var calendarDays = map[pad.FilterKind]float64{pad.Sand: 10, pad.Cartridge: 35, p
 // CalendarDays is how often the calendar school cleans a kind of filter.
 func CalendarDays(kind pad.FilterKind) float64 { return calendarDays[kind] }
 
+// smallDays is how often a plugged-in above-ground unit's cartridge is rinsed by the
+// calendar (common practice: two weeks, whatever its pool holds).
+const smallDays = 14
+
+// For is how a pad's cleaning is decided: a plugged-in above-ground unit goes by the
+// calendar, whatever the company's school.
+func (s Settings) For(d *pad.Document) Settings {
+	if d.SmallUnit() {
+		s.School = Calendar
+	}
+	return s
+}
+
+// CalendarOf is how often the calendar school cleans a pad's filter.
+func CalendarOf(d *pad.Document) float64 {
+	if d.SmallUnit() {
+		return smallDays
+	}
+	return calendarDays[d.Filter.Kind]
+}
+
 // Question is everything the advice weighs.
 type Question struct {
 	Now          time.Time
@@ -124,6 +146,7 @@ type Question struct {
 	SafeSpeed    units.Speed     // the fastest that keeps the tank under its usual ceiling
 	WasteGallons float64         // that a backwash of this pad throws away, as its run has it
 	DaysSince    float64         // since the last cleaning, −1 unknown
+	Every        float64         // days by the calendar, CalendarOf this pad; 0 is its kind's
 	HoldUntil    time.Time
 	LeadingFault fault.ID
 	LeadingName  string
@@ -279,7 +302,7 @@ func calendarAdvice(q Question, a Advice, name string) Advice {
 	if q.Settings.School != Calendar {
 		a.Lacks = "No usable reading here yet. Read the tank gauge at a noted speed, and take a clean line after the next cleaning."
 	}
-	due := calendarDays[q.Kind]
+	due := cmp.Or(q.Every, calendarDays[q.Kind])
 	if q.DaysSince < 0 {
 		a.Action, a.Says = NotKnown, "Not sure"
 		a.Reason = fmt.Sprintf("no reading and no cleaning on record; by the calendar every %.0f days", due)

@@ -63,6 +63,9 @@ func ItemName(item string, kind pad.FilterKind) string {
 	if what, ok := strings.CutPrefix(item, inspectedItem); ok && what != "" {
 		return "Found at an inspection: " + strings.ReplaceAll(what, "-", " ")
 	}
+	if name := owedName(item); name != "" {
+		return name
+	}
 	if name, ok := wearNames[WearID(strings.TrimPrefix(item, wearItem))]; ok && strings.HasPrefix(item, wearItem) {
 		return name
 	}
@@ -126,6 +129,7 @@ const (
 	MarkResume   MarkAct = "resume"   // ends a snooze, or a plan
 	MarkCancel   MarkAct = "cancel"   // until it falls due again by its interval
 	MarkOverride MarkAct = "override" // of a hold, for the day
+	MarkOwe      MarkAct = "owe"      // a part was found bad at a run
 )
 
 // Ledger is everything that a pool's due work follows from.
@@ -188,6 +192,7 @@ func (l *Ledger) List() []Due {
 			out = append(out, inspected(&f))
 		}
 	}
+	out = append(out, l.owed()...)
 	kept := out[:0]
 	for _, d := range out {
 		if d.By.Sub(l.Now) > daysOf(soonest) || !l.marked(&d) {
@@ -259,11 +264,11 @@ func (l *Ledger) cleaning() (Due, bool) {
 	name, minutes := fault.Cleaning(l.Kind)
 	d := Due{Item: string(CleanFilter), Name: name, Minutes: minutes, Materials: cleaningMaterials(l.Doc), Hold: l.Hold()}
 	h := l.History
-	if !h.HadForecast {
+	if !h.HadForecast && (h.LastCleaned == nil || !l.Doc.SmallUnit()) {
 		return d, false // nobody knows when it was last cleaned: the first visit tells
 	}
-	if l.Settings.School == Calendar {
-		every := calendarDays[l.Kind]
+	if l.Settings.For(l.Doc).School == Calendar {
+		every := CalendarOf(l.Doc)
 		from := l.Since
 		if h.LastCleaned != nil {
 			from = *h.LastCleaned

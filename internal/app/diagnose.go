@@ -532,7 +532,7 @@ func (at *atStop) judge(f Findings, now time.Time, chemicals *time.Time) (Verdic
 
 func (at *atStop) advise(v *Verdict, res *diagnosis.Result, readings []diagnosis.Reading, now time.Time, chemicals *time.Time) {
 	m, h := at.cached.model, at.history
-	q := upkeep.Question{Now: now.In(at.company.zone), NextVisit: at.next.In(at.company.zone), Settings: at.company.settings,
+	q := upkeep.Question{Now: now.In(at.company.zone), Every: upkeep.CalendarOf(&at.cached.model.Doc), NextVisit: at.next.In(at.company.zone), Settings: at.company.settings.For(&at.cached.model.Doc),
 		Kind: m.Doc.Filter.Kind, Loads: res.LoadGrid, LoadAt: diagnosis.LoadAt, State: h.State, KGalPerDay: h.PerDay,
 		Observed: res.Observed, Known: res.Known, HadForecast: h.HadForecast, SafeSpeed: m.FastestUnder(pad.ServiceCeiling, res.Load.Mean+res.Load.SD), DaysSince: h.DaysSince(now)}
 	for i, r := range readings {

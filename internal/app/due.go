@@ -37,7 +37,7 @@ type DueItem struct {
 type MarkView struct {
 	Item   string     `json:"item"`
 	Name   string     `json:"name"`
-	Act    string     `json:"act" enum:"done,snooze,plan,resume,cancel,override"`
+	Act    string     `json:"act" enum:"done,snooze,plan,resume,cancel,override,owe"`
 	Until  *time.Time `json:"until"`
 	Reason string     `json:"reason"`
 	By     string     `json:"by"`

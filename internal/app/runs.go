@@ -38,6 +38,8 @@ type ProcedureBrief struct {
 	Lifts      bool             `json:"lifts" doc:"lifts a bed of sand: the water's temperature counts"`
 	Takes      []procedure.Take `json:"takes" nullable:"false"`
 	Cautions   []string         `json:"cautions" nullable:"false"`
+	Short      int              `json:"short" doc:"steps of its short form; 0: it has none"`
+	Steps      int              `json:"steps" doc:"of its full form"`
 }
 
 // PoolWork is what work may be done at a pool, and what was.
@@ -96,6 +98,7 @@ type NewRun struct {
 	Speed     float64      `json:"speed,omitempty" minimum:"0" maximum:"4000" doc:"rpm read at the bench"`
 	WaterF    float64      `json:"waterF,omitempty" doc:"temperature of the pool's water, °F; left out: 80"`
 	Reason    string       `json:"reason,omitempty" maxLength:"300" doc:"for going on in spite of a hold"`
+	Short     bool         `json:"short,omitempty" doc:"the short form of a routine, where it has one"`
 }
 
 // RunEvent is one thing that happened in a run.
@@ -111,18 +114,17 @@ type RunEvent struct {
 }
 
 // setup is what procedures are written out for at a pool.
-func (at *atStop) setup(speed, waterF float64) (*procedure.Setup, float64, error) {
-	m := at.cached.model
-	k := procedure.Known{Model: m, PoolGallons: units.Volume(at.record.Pool.VolumeM3).Gallons(), Speed: units.Speed(speed), Water: usualWater, HoldHours: at.company.settings.HoldHours, Primes: at.history.Primes, Drains: at.history.Drains}
+func (at *atStop) setup(speed, waterF float64) (*procedure.Setup, error) {
+	k := procedure.Known{Model: at.cached.model, PoolGallons: units.Volume(at.record.Pool.VolumeM3).Gallons(), Speed: units.Speed(speed), Water: usualWater, HoldHours: at.company.settings.HoldHours, Primes: at.history.Primes, Drains: at.history.Drains, Metric: units.System(at.company.office.Units) == units.Metric}
 	if waterF > 0 {
 		k.Water = units.Fahrenheit(waterF)
 	}
-	f, waste, err := procedure.Measure(&k)
+	s, err := procedure.Measure(&k)
 	if err != nil {
-		return nil, 0, unsolved(err)
+		return nil, unsolved(err)
 	}
-	rig := procedure.RigOf(&m.Doc, k.PoolGallons)
-	return &procedure.Setup{Rig: rig, Ways: at.company.ways, Figures: f}, waste, nil
+	s.Ways = at.company.ways
+	return s, nil
 }
 
 // dischargeHold is what forbids throwing water away now, unless somebody overrode it
@@ -139,7 +141,7 @@ func (s *Service) Work(ctx context.Context, a Actor, pool uuid.UUID, stop *uuid.
 	if err != nil {
 		return PoolWork{}, err
 	}
-	setup, _, err := at.setup(0, 0)
+	setup, err := at.setup(0, 0)
 	if err != nil {
 		return PoolWork{}, err
 	}
@@ -153,7 +155,17 @@ func (s *Service) Work(ctx context.Context, a Actor, pool uuid.UUID, stop *uuid.
 		if err != nil {
 			return out, fmt.Errorf("writing %s out: %w", p.ID, err)
 		}
-		out.Procedures = append(out.Procedures, ProcedureBrief{p.ID, p.Name, c.Aim, p.Minutes, p.Item, append(append([]fault.ID{}, p.Mends...), p.Narrows...), append([]fault.Sign{}, p.Checks...), p.Discharges, p.Lifts(&setup.Rig), c.Takes, c.Cautions})
+		brief := ProcedureBrief{p.ID, p.Name, c.Aim, p.Minutes, p.Item, append(append([]fault.ID{}, p.Mends...), p.Narrows...), append([]fault.Sign{}, p.Checks...), p.Discharges, p.Lifts(&setup.Rig), c.Takes, c.Cautions, 0, len(c.Steps)}
+		if p.Short != nil {
+			short := *setup
+			short.Short = true
+			few, err := p.Write(&short)
+			if err != nil {
+				return out, fmt.Errorf("writing %s out in short: %w", p.ID, err)
+			}
+			brief.Short = len(few.Steps)
+		}
+		out.Procedures = append(out.Procedures, brief)
 	}
 	runs, err := s.store.RunsOf(ctx, pool, stop, runsListed)
 	if err != nil {
@@ -220,7 +232,7 @@ func (s *Service) StartRun(ctx context.Context, a Actor, pool uuid.UUID, n NewRu
 			return RunView{}, ErrForbidden
 		}
 	}
-	setup, waste, err := at.setup(n.Speed, n.WaterF)
+	setup, err := at.setup(n.Speed, n.WaterF)
 	if err != nil {
 		return RunView{}, err
 	}
@@ -236,16 +248,24 @@ func (s *Service) StartRun(ctx context.Context, a Actor, pool uuid.UUID, n NewRu
 	if known, err := s.store.RunByID(ctx, n.ID); err == nil && known.PoolID == pool && known.Procedure == string(n.Procedure) {
 		return s.viewRun(ctx, at, known)
 	}
+	if open, err := s.openRun(ctx, pool, n); err != nil {
+		return RunView{}, err
+	} else if open != nil {
+		if open.Procedure != string(n.Procedure) {
+			return RunView{}, FieldErrors{{"procedure", fmt.Sprintf("“%s” is still open at this stop: finish it, or leave it safe and end it.", procedure.Find(procedure.ID(open.Procedure)).Name)}}
+		}
+		return s.viewRun(ctx, at, *open)
+	}
 	if p.Discharges {
 		if err := s.passHold(ctx, a, at, pool, n, now); err != nil {
 			return RunView{}, err
 		}
 	}
+	setup.Short = n.Short
 	script, err := p.Write(setup)
 	if err != nil {
 		return RunView{}, fmt.Errorf("writing %s out: %w", p.ID, err)
 	}
-	script.WasteGPM = waste
 	text, err := json.Marshal(script)
 	if err != nil {
 		return RunView{}, fmt.Errorf("writing the run down: %w", err)
@@ -255,6 +275,28 @@ func (s *Service) StartRun(ctx context.Context, a Actor, pool uuid.UUID, n NewRu
 		return RunView{}, err
 	}
 	return s.viewRun(ctx, at, kept)
+}
+
+// openRun is a run that is not over yet: any at the stop, or the same procedure where
+// no stop is given. Nil for none.
+func (s *Service) openRun(ctx context.Context, pool uuid.UUID, n NewRun) (*store.Run, error) {
+	runs, err := s.store.RunsOf(ctx, pool, n.StopID, runsListed)
+	if err != nil {
+		return nil, fmt.Errorf("reading the runs: %w", err)
+	}
+	for i, r := range runs {
+		if n.StopID == nil && (r.StopID != nil || r.Procedure != string(n.Procedure)) {
+			continue
+		}
+		f, err := fold(r)
+		if err != nil {
+			return nil, err
+		}
+		if f.Ended == nil && procedure.Find(procedure.ID(r.Procedure)) != nil {
+			return &runs[i], nil
+		}
+	}
+	return nil, nil
 }
 
 // passHold refuses work that throws water away while a hold forbids it, unless a
@@ -313,6 +355,7 @@ func (s *Service) AppendRun(ctx context.Context, a Actor, id uuid.UUID, events [
 		return RunView{}, err
 	}
 	late := false
+	var early FieldErrors
 	var folded *procedure.Run
 	r, err = s.store.AppendRun(ctx, id, func(kept store.Run) ([]store.RunEvent, error) {
 		if folded, err = fold(kept); err != nil {
@@ -335,7 +378,10 @@ func (s *Service) AppendRun(ctx context.Context, a Actor, id uuid.UUID, events [
 				when = last
 			}
 			taken := procedure.Event{At: when, Act: e.Act, Turn: e.Turn, Step: e.Step, Option: e.Option, Reading: readings[i], Note: strings.TrimSpace(e.Note)}
-			if folded.Take(taken) != nil {
+			if err := folded.Take(taken); errors.Is(err, procedure.ErrEarly) {
+				early = FieldErrors{{fmt.Sprintf("events[%d].note", i), err.Error()}}
+				break
+			} else if err != nil {
 				late = true
 				break
 			}
@@ -355,6 +401,9 @@ func (s *Service) AppendRun(ctx context.Context, a Actor, id uuid.UUID, events [
 	}
 	if err := s.closeDue(ctx, a, at, r, folded); err != nil {
 		return RunView{}, err
+	}
+	if early != nil {
+		return RunView{}, early
 	}
 	view, err := s.viewRun(ctx, at, r)
 	if err == nil && late {
@@ -393,9 +442,25 @@ func parseRunReadings(events []RunEvent, m *pad.Model) ([]*casefile.Reading, err
 
 // closeDue marks the due work that a run has done, once. A cleaning is on record by
 // its visit, and a clean line by being kept.
-func (s *Service) closeDue(ctx context.Context, a Actor, at *atStop, r store.Run, f *procedure.Run) error {
+func (s *Service) closeDue(ctx context.Context, a Actor, here *atStop, r store.Run, f *procedure.Run) error {
 	res := f.Result()
-	if res.Item == "" || res.Item == string(upkeep.CleanFilter) || res.Item == string(upkeep.TakeCleanLine) || !upkeep.ServiceOn(res.Item, &at.cached.model.Doc) {
+	if f.Ended != nil {
+		at := *f.Ended
+		if now := s.now(); at.After(now) {
+			at = now // of a device whose clock is ahead
+		}
+		for _, part := range res.Parts {
+			item := upkeep.OwedItem(part)
+			if item == "" {
+				continue
+			}
+			mark := store.DueMark{ID: uuid.NewSHA1(r.ID, []byte(item)), PoolID: r.PoolID, Item: item, Act: string(upkeep.MarkOwe), Reason: f.Script.Name, MadeBy: a.ID, MadeAt: at}
+			if err := s.store.AddDueMark(ctx, mark); err != nil {
+				return fmt.Errorf("putting a part on the list: %w", err)
+			}
+		}
+	}
+	if res.Item == "" || res.Item == string(upkeep.CleanFilter) || res.Item == string(upkeep.TakeCleanLine) || !upkeep.ServiceOn(res.Item, &here.cached.model.Doc) {
 		return nil
 	}
 	mark := store.DueMark{ID: uuid.NewSHA1(r.ID, []byte("done")), PoolID: r.PoolID, Item: res.Item, Act: string(upkeep.MarkDone), Reason: "guided run", MadeBy: a.ID, MadeAt: *f.Ended}

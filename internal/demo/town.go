@@ -136,6 +136,13 @@ func (p *place) document() pad.Document {
 	if filters[p.filter].Valve != pad.NoValve {
 		d.Waste = &pad.WasteLine{Run: pad.Run{BoreIn: inch2, LengthFt: 35, FittingsK: 3}}
 	}
+	if p.pump.Model == brook25.Model { // pump and cartridge in one, on hoses, beside the pool
+		hose := pad.Run{BoreIn: 1.25, LengthFt: 6, FittingsK: 2}
+		d.Unit, d.PumpHeightFt, d.GaugeHeightFt = pad.AboveGround, -1.5, -1
+		d.Suction = []pad.Line{{ID: "lower", Name: "Lower hose", Kind: pad.Skimmer, Run: hose, Opening: 1}}
+		d.Returns = []pad.Line{{ID: "upper", Name: "Upper hose", Kind: pad.Return, Run: hose, Opening: 1, EyeballIn: 1}}
+		d.SuctionTrunk, d.Discharge, d.ReturnTrunk = pad.Run{BoreIn: 1.25, LengthFt: 1}, pad.Run{BoreIn: 1.25, LengthFt: 1}, pad.Run{BoreIn: 1.25, LengthFt: 1}
+	}
 	if p.noMeters {
 		d.Meters.HasVacuum, d.Meters.HasFlow, d.Meters.HasPower, d.VacuumTap = false, false, false, pad.NoTap
 	}

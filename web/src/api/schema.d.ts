@@ -2057,6 +2057,11 @@ export interface components {
             /** @description the common pipe from the suction valves to the pump */
             suctionTrunk: components["schemas"]["Run"];
             /**
+             * @description kind of installation; left out, its parts tell
+             * @enum {string}
+             */
+            unit?: "pad" | "above-ground";
+            /**
              * @description pot: after the basket; inlet: before it
              * @enum {string}
              */
@@ -2200,6 +2205,8 @@ export interface components {
             /** Format: date-time */
             at: string;
             by: string;
+            /** @description why a wait that binds was ended before its time */
+            early?: string;
             reading?: components["schemas"]["Reading"];
             says: string;
             /**
@@ -2777,7 +2784,7 @@ export interface components {
         };
         MarkView: {
             /** @enum {string} */
-            act: "done" | "snooze" | "plan" | "resume" | "cancel" | "override";
+            act: "done" | "snooze" | "plan" | "resume" | "cancel" | "override" | "owe";
             /** Format: date-time */
             at: string;
             by: string;
@@ -3003,6 +3010,8 @@ export interface components {
             procedure: string;
             /** @description for going on in spite of a hold */
             reason?: string;
+            /** @description the short form of a routine, where it has one */
+            short?: boolean;
             /**
              * Format: double
              * @description rpm read at the bench
@@ -3063,6 +3072,8 @@ export interface components {
             /** @enum {string} */
             glass: "" | "dirty" | "clear";
             id: string;
+            /** @description found bad: it is owed */
+            part?: string;
             /** @description empty: done */
             says: string;
             sign?: string;
@@ -3751,6 +3762,16 @@ export interface components {
             /** Format: double */
             minutes: number;
             name: string;
+            /**
+             * Format: int64
+             * @description steps of its short form; 0: it has none
+             */
+            short: number;
+            /**
+             * Format: int64
+             * @description of its full form
+             */
+            steps: number;
             takes: components["schemas"]["Take"][];
         };
         Programme: {
@@ -3889,6 +3910,8 @@ export interface components {
         };
         Result: {
             after?: components["schemas"]["Reading"];
+            /** @description grids without their charge */
+            bare: components["schemas"]["Reading"][];
             before?: components["schemas"]["Reading"];
             /** Format: date-time */
             chemicalsAt: string | null;
@@ -3900,6 +3923,7 @@ export interface components {
             /** @description due work that it did */
             item: string;
             mended: string[];
+            parts: string[];
             /** Format: double */
             primeSeconds: number;
             signs: {
@@ -4125,9 +4149,9 @@ export interface components {
             takes: components["schemas"]["Take"][];
             /**
              * Format: double
-             * @description what leaves the pool while a timer counts backwash, rinse or waste; 0 unknown
+             * @description of runs before timers knew their own: what leaves the pool while one counts backwash, rinse or waste
              */
-            wasteGpm: number;
+            wasteGpm?: number;
             work: string;
         };
         ScriptStep: {
@@ -4143,6 +4167,11 @@ export interface components {
             options: components["schemas"]["Option"][];
             /** @enum {string} */
             read: "" | "before" | "after" | "walk" | "bare" | "spa";
+            /**
+             * Format: double
+             * @description speed to read at; 0: none of its own
+             */
+            rpm?: number;
             says: string;
             /** @description of the pad when this step is next */
             state: components["schemas"]["State"];
@@ -4520,9 +4549,19 @@ export interface components {
             count: "backwash" | "rinse" | "prime" | "bleed" | "drain" | "wait" | "waste";
             /**
              * Format: double
+             * @description what leaves the pool while it counts; 0: nothing, or not known
+             */
+            gpm?: number;
+            /**
+             * Format: double
              * @description usual to
              */
             high: number;
+            /**
+             * Format: double
+             * @description going on sooner takes a reason, which is kept, and the time is no measurement then; 0: none
+             */
+            least?: number;
             /**
              * Format: double
              * @description usual from
@@ -4820,6 +4859,11 @@ export interface components {
              * @enum {string}
              */
             seal: "greased" | "dry";
+            /**
+             * @description lines blown and plugged, or pool antifreeze in them too
+             * @enum {string}
+             */
+            winter?: "blown" | "antifreeze";
         };
         Wear: {
             /** Format: double */

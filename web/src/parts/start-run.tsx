@@ -26,6 +26,7 @@ export function StartRun({ pool, stop, rpm, work, procedure: p, label, main }: P
   const [id] = useState(() => uuid());
   const [reason, setReason] = useState("");
   const [water, setWater] = useState("");
+  const [short, setShort] = useState(p.short > 0);
   const start = api.useMutation("post", "/api/pools/{id}/runs");
   useEffect(() => {
     const d = ref.current;
@@ -68,6 +69,7 @@ export function StartRun({ pool, stop, rpm, work, procedure: p, label, main }: P
                     speed: rpm ?? undefined,
                     waterF: water.trim() ? readFigure(water) || -1 : undefined,
                     reason: reason || undefined,
+                    short: short || undefined,
                   },
                 },
                 { onSuccess: (run) => go(`/runs/${run.id}`) },
@@ -95,6 +97,16 @@ export function StartRun({ pool, stop, rpm, work, procedure: p, label, main }: P
               <p>
                 <b>{t("run.takes")}</b> {p.takes.map((m) => [m.name, m.amount].filter(Boolean).join(" ")).join(" · ")}
               </p>
+            )}
+            {p.short > 0 && (
+              <fieldset className="run-form" id="run-form">
+                {[true, false].map((few) => (
+                  <label key={String(few)}>
+                    <input type="radio" name={`form-${p.id}`} checked={short === few} onChange={() => setShort(few)} />
+                    {t(few ? "run.short" : "run.full", { count: few ? p.short : p.steps })}
+                  </label>
+                ))}
+              </fieldset>
             )}
             {p.lifts && (
               <label className="line">

@@ -63,6 +63,17 @@ export function useDraft(stop: string) {
   return { draft: value, ...rest };
 }
 
+/** The first reading that stands at a stop's bench, as far as this device has it. */
+export function firstReading(stop: string): Partial<TypedReading> {
+  try {
+    const kept = JSON.parse(localStorage.getItem(`fairlap.draft.${stop}`) ?? "{}") as Partial<Draft>;
+    const { speed = "", tank = "", vacuum = "", flow = "", power = "", setting } = kept.readings?.[0] ?? {};
+    return setting && setting !== "filter" ? {} : { speed, tank, vacuum, flow, power };
+  } catch {
+    return {};
+  }
+}
+
 /** What is judged of a draft. */
 export const findingsOf = (d: Pick<Draft, "readings" | "signs" | "signsAt" | "called">): Findings => ({
   readings: d.readings,

@@ -16,7 +16,7 @@ import { Strip } from "../../parts/strip";
 import { OwnSchool } from "./own-school";
 
 type Item = Due["items"][number];
-type Act = Due["marks"][number]["act"];
+type Act = Exclude<Due["marks"][number]["act"], "owe">;
 
 /** What falls due at a pool and when, what wears, and what was decided about it. */
 export function DueView(frame: FrameProps) {

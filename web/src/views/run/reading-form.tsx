@@ -1,9 +1,10 @@
+import { useCallback } from "react";
 import { useTranslation } from "react-i18next";
 import type { RunView, TypedReading } from "../../api/client";
 import { useShown } from "../../parts/figure-field";
 import { unitOf } from "../../parts/format";
 import { useKept } from "../../parts/use-kept";
-import { emptyReading } from "../bench/draft";
+import { emptyReading, firstReading } from "../bench/draft";
 import { fieldsOf, units } from "../bench/readings";
 
 interface Props {
@@ -13,10 +14,19 @@ interface Props {
   onRead: (reading: TypedReading) => void;
 }
 
+/** What a reading of a run starts as: the one before is the bench's, the others know their speed. */
+function startsAs(run: RunView, id: string): TypedReading {
+  const step = run.script.steps.find((s) => s.id === id);
+  if (step?.read === "before" && run.stopId) return { ...emptyReading(), ...firstReading(run.stopId) };
+  const rpm = step?.rpm || run.result.before?.rpm;
+  return { ...emptyReading(), speed: rpm ? String(rpm) : "" };
+}
+
 /** Gauges typed in place; what is typed stays on this device until it is taken. */
 export function ReadingForm({ run, step, says, onRead }: Props) {
   const { t } = useTranslation();
-  const { value, change } = useKept<TypedReading>(`fairlap.run-read.${run.id}.${step}`, emptyReading);
+  const fresh = useCallback(() => startsAs(run, step), [run, step]);
+  const { value, change } = useKept<TypedReading>(`fairlap.run-read.${run.id}.${step}`, fresh);
   const say = (f: string) => Object.entries(says).find(([k]) => k.endsWith(`reading.${f}`))?.[1];
   return (
     <form

@@ -60,6 +60,13 @@ export function RunEnd({ run }: { run: RunView }) {
           ))}
         </dl>
       )}
+      {r.bare.length > 0 && <SideBySide bare={r.bare} charged={r.walk} />}
+      {r.parts.length > 0 && (
+        <p className="advice" id="run-parts">
+          <StateMark mark="act" size={18} />
+          <span>{t("run.partsOwed", { parts: r.parts.map((p) => t(`run.part.${p}`)).join(", ") })}</span>
+        </p>
+      )}
       {r.walk.length >= lineOf && <KeepLine run={run} />}
       {run.stopId ? (
         <>
@@ -74,6 +81,29 @@ export function RunEnd({ run }: { run: RunView }) {
         </Link>
       )}
     </section>
+  );
+}
+
+/** The pad without its charge beside the pad with it, speed by speed. */
+function SideBySide({ bare, charged }: { bare: RunView["result"]["bare"]; charged: RunView["result"]["walk"] }) {
+  const { t } = useTranslation();
+  return (
+    <table className="run-bare" id="run-bare">
+      <thead>
+        <tr>
+          <th>{t("run.bare")}</th>
+          <th>{t("run.charged")}</th>
+        </tr>
+      </thead>
+      <tbody>
+        {bare.map((b) => (
+          <tr key={b.rpm}>
+            <td>{readingWords(b)}</td>
+            <td>{charged.filter((c) => c.rpm === b.rpm).map(readingWords)[0] ?? "–"}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }
 

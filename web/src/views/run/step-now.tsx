@@ -1,7 +1,8 @@
-import { useEffect } from "react";
+import { useEffect, useState } from "react";
 import { useTranslation } from "react-i18next";
 import type { RunEvent, RunView } from "../../api/client";
 import { StateMark } from "../../parts/state-mark";
+import { EarlyEnd } from "./early-end";
 import type { ScriptStep, StepOption } from "./follow";
 import { Glass } from "./glass";
 import type { Manner } from "./manner";
@@ -36,7 +37,12 @@ export function StepNow({ run, step, says, act, how }: Props) {
     speechSynthesis.speak(new SpeechSynthesisUtterance([...step.care, step.says, step.hint].join(". ")));
     return () => speechSynthesis.cancel();
   }, [how.aloud, step]);
-  const go = (o: StepOption) => act({ act: "go", step: step.id, option: o.id });
+  const [why, setWhy] = useState("");
+  const bound = Boolean(step.timer?.least) && (elapsed ?? 0) < (step.timer?.least ?? 0);
+  const goesOn = (o: StepOption) => !o.ends && o.to !== step.id;
+  const go = (o: StepOption) =>
+    act({ act: "go", step: step.id, option: o.id, note: bound && goesOn(o) ? why.trim() : undefined });
+  const waits = (o: StepOption) => bound && goesOn(o) && !why.trim();
   const at = run.script.steps.findIndex((s) => s.id === step.id);
   const then = run.script.steps[at + 1];
   return (
@@ -79,7 +85,10 @@ export function StepNow({ run, step, says, act, how }: Props) {
         </button>
       )}
       {(step.kind === "action" || step.kind === "look" || step.kind === "timer") && !(byHand && !started) && (
-        <Answers step={step} onGo={go} />
+        <Answers step={step} onGo={go} waits={waits} />
+      )}
+      {bound && !(byHand && !started) && (
+        <EarlyEnd timer={step.timer} elapsed={elapsed ?? 0} why={why} onWhy={setWhy} />
       )}
       {then?.kind === "interlock" && (
         <p className="then">
@@ -113,12 +122,19 @@ function Interlock({ step, onGo }: { step: ScriptStep; onGo: (o: StepOption) => 
   );
 }
 
-function Answers({ step, onGo }: { step: ScriptStep; onGo: (o: StepOption) => void }) {
+interface AnswersProps {
+  step: ScriptStep;
+  onGo: (o: StepOption) => void;
+  /** An answer that must wait for its time, or for a reason. */
+  waits: (o: StepOption) => boolean;
+}
+
+function Answers({ step, onGo, waits }: AnswersProps) {
   const { t } = useTranslation();
   if (step.options.length === 1) {
     const o = step.options[0];
     return (
-      <button type="button" className="btn main run-go" data-option={o.id} onClick={() => onGo(o)}>
+      <button type="button" className="btn main run-go" data-option={o.id} disabled={waits(o)} onClick={() => onGo(o)}>
         {o.says || t("run.done")}
       </button>
     );
@@ -132,6 +148,7 @@ function Answers({ step, onGo }: { step: ScriptStep; onGo: (o: StepOption) => vo
           type="button"
           className={`ans-btn ${o.ends ? "ends" : ""} ${o.id === last?.id ? "main" : ""}`}
           data-option={o.id}
+          disabled={waits(o)}
           onClick={() => onGo(o)}
         >
           <Glass state={o.glass} />

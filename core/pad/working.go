@@ -1,0 +1,177 @@
+package pad
+
+import (
+	"fmt"
+	"math"
+
+	"fairlap/core/hydraulics"
+	"fairlap/core/units"
+)
+
+// backwashExpansion is the bed's rise that a backwash wants, and weakBackwash
+// where it is called too weak (handbook: about 20 %).
+const (
+	backwashExpansion = 0.20
+	// workingRise is the rise of a bed at the working backwash speed.
+	workingRise = 0.25
+	// SandLoss is the rise from which sand leaves with the water.
+	SandLoss = 0.5
+	// WeakBackwash is the rise of a bed under which it is not cleaned.
+	WeakBackwash = 0.12
+)
+
+func (m *Model) bed() hydraulics.Bed {
+	grain := m.Doc.Filter.GrainMm
+	if grain == 0 {
+		grain = 0.5
+	}
+	return hydraulics.SilicaSand(units.Length(grain / 1000))
+}
+
+func (m *Model) filterArea() float64 {
+	return m.Doc.Filter.AreaFt2 * float64(units.Feet(1)) * float64(units.Feet(1))
+}
+
+// BedRise is how far a backwash flow lifts the sand, as a share of its height.
+func (m *Model) BedRise(q units.Flow) float64 {
+	return m.bed().Expansion(m.Water, float64(q)/m.filterArea())
+}
+
+// TopBackwash is what this pad sends to waste in backwash at its top speed. Errors are the
+// solver's.
+func (m *Model) TopBackwash() (units.Flow, error) {
+	st, err := m.Solver().Solve(Operation{Speed: m.TopSpeed(), Setting: SetBackwash}, Effects{})
+	return st.ToWaste, err
+}
+
+// WorkingBackwash is how to run a backwash on this pad: the slowest speed that lifts
+// its sand by a quarter at the water's temperature, or full speed where the pump has
+// no other or lifts less; without sand the fastest that keeps the pad's limits. Rise
+// is the bed's there, 0 without sand. (Twenty to thirty per cent clean a bed; at half again its height sand
+// leaves with the water: common practice.) Errors are the solver's.
+func (m *Model) WorkingBackwash() (speed units.Speed, flow units.Flow, rise float64, err error) {
+	s := m.Solver()
+	at := func(rpm units.Speed) error {
+		st, err := s.Solve(Operation{Speed: rpm, Setting: SetBackwash}, Effects{})
+		if err != nil {
+			return fmt.Errorf("solving a backwash at %.0f rpm: %w", float64(rpm), err)
+		}
+		speed, flow = rpm, st.ToWaste
+		if m.Doc.Filter.Kind == Sand {
+			rise = m.BedRise(flow)
+		}
+		return nil
+	}
+	if m.Doc.Filter.Kind != Sand {
+		w, err := m.FastestKeeping(Operation{Setting: SetBackwash}, false)
+		return w.Speed, w.Waste, 0, err
+	}
+	if err := at(m.TopSpeed()); err != nil || rise <= workingRise || m.Doc.Pump.Kind == SingleSpeed {
+		return speed, flow, rise, err
+	}
+	for _, rpm := range m.speeds() {
+		if err := at(rpm); err != nil || rise >= workingRise {
+			return speed, flow, rise, err
+		}
+	}
+	return speed, flow, rise, nil
+}
+
+// speeds are those that a hand can set on this pump, slowest first, in 50-rpm steps.
+func (m *Model) speeds() []units.Speed {
+	p := &m.Doc.Pump
+	top := units.Speed(p.TopRPM)
+	switch p.Kind {
+	case SingleSpeed:
+		return []units.Speed{top}
+	case TwoSpeed:
+		return []units.Speed{units.Speed(p.LeastRPM), top}
+	}
+	var out []units.Speed
+	for rpm := 50 * math.Ceil(math.Max(p.LeastRPM, leastWorking)/50); rpm < p.TopRPM; rpm += 50 {
+		out = append(out, units.Speed(rpm))
+	}
+	return append(out, top)
+}
+
+// leastWorking is the slowest speed, rpm, that work at a pad is done at (ours).
+const leastWorking = 600
+
+// Working is a speed to work at, and the water at it.
+type Working struct {
+	Speed units.Speed
+	Flow  units.Flow // through the pump
+	Waste units.Flow // out of the pool for good
+	// Keeps is false where no speed of this pump keeps the limits: it is the slowest.
+	Keeps bool
+}
+
+// FastestKeeping is the fastest of the pump's speeds at which a way of running keeps
+// the pad's upper limits with a clean filter: the covers' ratings with what really
+// stands open, the suction head, the ceiling of the tank, and where
+// the water goes down through the media their rate, half of it for a rinse. Gentle keeps
+// the velocity in the suction pipes too. The operation's own speed is not looked at. Errors are the
+// solver's.
+func (m *Model) FastestKeeping(op Operation, gentle bool) (Working, error) {
+	s := m.Solver()
+	speeds := m.speeds()
+	var w Working
+	for i := len(speeds) - 1; i >= 0; i-- {
+		op.Speed = speeds[i]
+		st, err := s.Solve(op, Effects{})
+		if err != nil {
+			return w, fmt.Errorf("solving %s at %.0f rpm: %w", op.setting(), float64(op.Speed), err)
+		}
+		w = Working{Speed: op.Speed, Flow: st.Flow, Waste: st.ToWaste, Keeps: m.keeps(s, op.setting(), st, gentle)}
+		if w.Keeps {
+			break
+		}
+	}
+	return w, nil
+}
+
+// keeps tells whether the state just solved keeps the pad's upper limits.
+func (m *Model) keeps(s *Solver, set Setting, st State, gentle bool) bool {
+	d := &m.Doc
+	most := math.Inf(1)
+	switch set {
+	case SetFilter:
+		most = mediaRate[d.Filter.Kind] * d.Filter.AreaFt2
+	case SetRinse:
+		most = mediaRate[d.Filter.Kind] * d.Filter.AreaFt2 / 2
+	}
+	if st.Flow.GPM() > most || st.Tank > ServiceCeiling || st.Cavitating || st.NPSHRequired > 0 && st.NPSHAvailable < st.NPSHRequired || gentle && fastest(SuctionSide)(s, 0, st) > suctionFps {
+		return false
+	}
+	for i := range d.Suction {
+		l := &d.Suction[i]
+		if l.RatingGPM > 0 && coverFlow(l, s.flowOf(s.view.idx.suction[i])).GPM() > l.RatingGPM {
+			return false
+		}
+	}
+	return true
+}
+
+// DrainAlone is how water is drawn through the main drain's line alone, to waste, with
+// its cover's rating kept: what lowers a pool below its skimmers. False where there is
+// no such line, its rating is not known
+// or no speed keeps the limits. Errors are the solver's.
+func (m *Model) DrainAlone(line int) (Working, bool, error) {
+	if line < 0 || m.Doc.Filter.Valve != Multiport || m.Doc.Suction[line].RatingGPM <= 0 {
+		return Working{}, false, nil
+	}
+	shut := Handles{}
+	for i, l := range m.Doc.Suction {
+		if i != line {
+			shut[l.ID] = 0
+		}
+	}
+	w, err := m.FastestKeeping(Operation{Setting: SetWaste, Handles: shut}, true)
+	return w, err == nil && w.Keeps && w.Waste > stillBelow, err
+}
+
+// BackwashFlow is the flow that expands this filter's sand by a fifth at the
+// water's temperature.
+func (m *Model) BackwashFlow() units.Flow {
+	return units.Flow(m.bed().VelocityFor(m.Water, backwashExpansion) * m.filterArea())
+}

@@ -1,0 +1,65 @@
+package upkeep
+
+import (
+	"strings"
+	"time"
+)
+
+// owedItem begins the items of parts that a run found bad.
+const owedItem = "owed:"
+
+// owedParts are the parts that runs look at, and what a new one is on the van.
+var owedParts = map[string]Material{
+	"pump-basket":   {"Pump basket", 1, ""},
+	"pump-lid":      {"Pump lid", 1, ""},
+	"lid-o-ring":    {"Lid O-ring", 1, ""},
+	"tank-o-ring":   {"Tank O-ring", 1, ""},
+	"pump-fittings": {"Pump inlet and outlet fittings", 1, "set"},
+	"cartridge":     {"Cartridge", 1, ""},
+	"element":       {"Filter elements", 1, "set"},
+	"grid":          {"DE grid", 1, ""},
+	"manifold":      {"DE manifold", 1, ""},
+	"lateral":       {"Lateral", 1, ""},
+	"sand":          {"No. 20 silica", 1, "bag"},
+}
+
+// OwedItem is the item of a part that a run found bad; "" for a part that no run knows.
+func OwedItem(part string) string {
+	if _, ok := owedParts[part]; !ok {
+		return ""
+	}
+	return owedItem + part
+}
+
+func owedName(item string) string {
+	if m, ok := owedParts[strings.TrimPrefix(item, owedItem)]; ok && strings.HasPrefix(item, owedItem) {
+		return "New: " + strings.ToLower(m.Name[:1]) + m.Name[1:]
+	}
+	return ""
+}
+
+// owed are the parts found bad that nobody has put right since: to bring at the next
+// visit.
+func (l *Ledger) owed() []Due {
+	found := map[string]time.Time{}
+	var order []string
+	for _, m := range l.Marks {
+		if m.Act != MarkOwe || owedName(m.Item) == "" {
+			continue
+		}
+		if _, ok := found[m.Item]; !ok {
+			order = append(order, m.Item)
+		}
+		found[m.Item] = m.At
+	}
+	var out []Due
+	for _, item := range order {
+		at := found[item]
+		if l.doneAt(item, time.Time{}).After(at) {
+			continue
+		}
+		out = append(out, Due{Item: item, Name: owedName(item), Ground: ByCalendar, Opens: at, By: at.Add(daysOf(mendSoon)), Harm: 0.6, Minutes: 15,
+			Reason: "Found bad at the work of " + at.In(l.Now.Location()).Format("Mon 2 Jan") + ".", Materials: []Material{owedParts[strings.TrimPrefix(item, owedItem)]}})
+	}
+	return out
+}

@@ -1,0 +1,36 @@
+import { useState } from "react";
+import { useTranslation } from "react-i18next";
+import type { ScriptStep } from "./follow";
+import { clockOf } from "./timer";
+
+interface Props {
+  timer: ScriptStep["timer"];
+  elapsed: number;
+  why: string;
+  onWhy: (why: string) => void;
+}
+
+/** A wait that binds: what is left of it, and the way past it with a reason that is kept. */
+export function EarlyEnd({ timer, elapsed, why, onWhy }: Props) {
+  const { t } = useTranslation();
+  const [open, setOpen] = useState(false);
+  if (!timer?.least) return null;
+  const measured = timer.count === "prime" || timer.count === "drain";
+  return (
+    <div className="early-end">
+      <p className="quiet" id="run-bound">
+        {t(measured ? "run.boundTime" : "run.bound", { left: clockOf(Math.ceil(timer.least - elapsed)) })}
+      </p>
+      {open ? (
+        <label className="line">
+          {t("run.earlyWhy")}
+          <input id="run-early" value={why} maxLength={300} onChange={(e) => onWhy(e.target.value)} />
+        </label>
+      ) : (
+        <button type="button" className="btn plain" id="run-early-open" onClick={() => setOpen(true)}>
+          {t("run.early")}
+        </button>
+      )}
+    </div>
+  );
+}
