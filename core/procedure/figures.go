@@ -113,8 +113,11 @@ func Measure(k *Known) (*Setup, error) {
 	}
 	switch d.Filter.Kind {
 	case pad.DE:
-		f["gridFt2"], f["deScoops"] = number(d.Filter.AreaFt2), number(math.Round(DECharge(d.Filter.AreaFt2, false)))
-		f["deFull"], f["deAfter"] = number(DECharge(d.Filter.AreaFt2, false)), number(DECharge(d.Filter.AreaFt2, true))
+		f["gridFt2"] = number(d.Filter.AreaFt2)
+		for name, after := range map[string]bool{"deFull": false, "deAfter": true} {
+			lb := DECharge(d.Filter.AreaFt2, after)
+			f[name], f[name+"Scoops"] = number(lb), number(math.Round(lb))
+		}
 	case pad.Sand:
 		f["sandLb"] = number(SandPounds(d.Filter.AreaFt2))
 	}

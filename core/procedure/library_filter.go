@@ -84,8 +84,8 @@ func bleedOnce(why string) Step {
 }
 
 // charge are the steps that lay DE on the grids, the pump running on filter and bled.
-func mixDE(lb string) Step {
-	return Step{ID: "mix", Says: "Mask on: stir " + lb + " lb of DE into a bucket of water", Hint: "{gridFt2} ft² of grid take {deFull} lb for a full charge, {deScoops} level one-pound scoops; after a backwash about four fifths, since some stays. The label rules.", Why: "Dry DE is bad for the lungs, and dry it cakes in the pipe.", Care: []Care{Dust}, Do: []Action{do(MixSlurry)}, When: kindIs(pad.DE)}
+func mixDE(charge string) Step {
+	return Step{ID: "mix", Says: "Mask on: stir {" + charge + "} lb of DE into a bucket of water", Hint: "{" + charge + "Scoops} level one-pound scoops. {gridFt2} ft² of grid take {deFull} lb for a full charge; after a backwash about four fifths, since some stays. The label rules.", Why: "Dry DE is bad for the lungs, and dry it cakes in the pipe.", Care: []Care{Dust}, Do: []Action{do(MixSlurry)}, When: kindIs(pad.DE)}
 }
 
 func pourDE() []Step {
@@ -117,7 +117,7 @@ var filterLibrary = []Procedure{
 			backwashRun("wash", oneWash), pumpOff("off-2", "the handle moves"), turn("to-rinse", pad.SetRinse, "A few seconds clear the pipe."),
 			Step{ID: "rinse-on", Says: "Start the pump. Set {rinseSpeed} rpm.", Care: []Care{HoseEnd}, Do: []Action{do(Start)}},
 			Step{ID: "rinse", Says: "Rinse 5 to 10 seconds", Timer: &Timer{Count: CountRinse, Low: 5, High: 10, Most: 30}, Care: []Care{HoseEnd}},
-			pumpOff("off-3", "the handle moves"), turnBack("to-filter"), mixDE("{deAfter}"),
+			pumpOff("off-3", "the handle moves"), turnBack("to-filter"), mixDE("deAfter"),
 			Step{ID: "on", Says: "Start the pump", Care: []Care{Restart, Dust}, Do: []Action{do(Start)}},
 			bleedOnce("Air left on top keeps the upper grids bare: before the charge."), pourDE(), after(), holdFlow())},
 	{ID: BackwashSlide, Name: "Backwash with the slide valve", Aim: "Several short cycles throw more out than one long one.", Minutes: 15, On: valveIs(pad.SlideValve, pad.Sand, pad.DE), Item: "clean-filter", Work: "cleaned", Mends: []fault.ID{fault.FilterLoaded}, Discharges: true,
@@ -130,7 +130,7 @@ var filterLibrary = []Procedure{
 			Step{ID: "short", Says: "Run 10 to 20 seconds on filter", Timer: &Timer{Count: CountWait, Low: 10, High: 20, Most: 60}},
 			pumpOff("off-3", "the slide moves"),
 			Step{ID: "again", Says: "Was the last water to waste still dirty?", Hint: "Three to five cycles are usual.", Answers: []Answer{{ID: "dirty", Says: "Still dirty: once more", To: "to-backwash", Glass: "dirty"}, {ID: "clear", Says: "Clear", Glass: "clear"}}},
-			mixDE("{deAfter}"),
+			mixDE("deAfter"),
 			Step{ID: "on", Says: "Start the pump", Care: []Care{Restart}, Do: []Action{do(Start)}},
 			bleedOnce("Air left on top keeps the upper part of the media bare."), pourDE(), after(), holdFlow())},
 	{ID: HoseOff, Name: "Hose off the cartridge", Aim: "Wash the pleats, look at them, and put them back tight.", Minutes: 30, On: kindIs(pad.Cartridge), Item: "clean-filter", Work: "cleaned", Mends: []fault.ID{fault.FilterLoaded},

@@ -59,7 +59,7 @@ var mediaLibrary = []Procedure{
 			Step{ID: "assemble", Says: "Put the grids back in their order, the short one in its place", Hint: "Spacers in, old marks lined up, the rod snug only."},
 			seats(), Step{ID: "cap", Says: "Dump cap hand-tight; fill the tank half with water", Why: "A full blow of air at the start throws grids about."}, closing(), startBled("re-"),
 			Step{ID: "bare", Says: "Bare grids: set the speed of the first reading, wait, and read", Hint: "{speed} rpm. Clean water, minutes only: bare grids clog.", Read: Bare}, walk(Bare),
-			mixDE("{deFull}"), pourDE(), after(), walk(Walk), holdFlow())},
+			mixDE("deFull"), pourDE(), after(), walk(Walk), holdFlow())},
 	{ID: SandLook, Name: "Look into the sand", Aim: "Depth, channels and lumps, before anybody buys sand. Sand is never degreased or soaked in acid.", Minutes: 45, On: kindIs(pad.Sand), Mends: []fault.ID{fault.BedChannelled}, Narrows: []fault.ID{fault.MediaFouled},
 		Care: []Care{Pressure, OffIsNot, Dust, Restart, Lifting}, Takes: []Take{{"Sand cleaner", "by its label"}, {Name: "Tank O-ring lubricant"}}, Steps: join(before(), opening(),
 			Step{ID: "depth", Says: "Is the sand as deep as its maker's mark?", Hint: "About half the tank, room above it for the lift. Measure from the rim and note it.", Answers: []Answer{{ID: "low", Says: "Low: topped up now with No. 20 silica", Part: "sand"}, {ID: "right", Says: "Right"}}, Care: []Care{Dust}},

@@ -155,6 +155,10 @@ func work(p *rod.Page, until string) {
 			tap("#run-read")
 		case has("#run-confirm"):
 			tap("#run-confirm")
+		case has("#run-early-open"):
+			tap("#run-early-open")
+			p.MustElement("#run-early").MustInput("a picture has no time")
+			tap(".now .main[data-option]")
 		case has(".ans-btn.main"):
 			tap(".ans-btn.main")
 		default:
