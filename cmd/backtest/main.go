@@ -39,7 +39,7 @@ func run(write, tuning bool) error {
 			h.Seed += tuningSeeds
 			h.Sky = standin.Sky(h.Seed)
 		}
-		out, err := backtest.Run(h, upkeep.Rise, upkeep.Calendar, upkeep.FixedPsi)
+		out, err := backtest.Run(h, upkeep.Rise, backtest.ByRise, upkeep.Calendar, upkeep.FixedPsi)
 		if err != nil {
 			return err
 		}
@@ -50,7 +50,7 @@ func run(write, tuning bool) error {
 	if err != nil {
 		return err
 	}
-	out, err := h.Live(pools, upkeep.Rise, upkeep.Calendar, upkeep.FixedPsi, backtest.Recorded)
+	out, err := h.Live(pools, upkeep.Rise, backtest.ByRise, upkeep.Calendar, upkeep.FixedPsi, backtest.Recorded)
 	if err != nil {
 		return err
 	}
@@ -76,13 +76,13 @@ type company struct {
 }
 
 // names of the schools.
-var names = map[upkeep.School]string{upkeep.Rise: "Fair Lap (by load, will it pass before next time)", upkeep.Calendar: "Calendar", upkeep.FixedPsi: "Fixed, 25 psi", backtest.Recorded: "As the record has it"}
+var names = map[upkeep.School]string{upkeep.Rise: "Fair Lap (by load, the first of all limits)", backtest.ByRise: "By load, the gauge's rise alone", upkeep.Calendar: "Calendar", upkeep.FixedPsi: "Fixed, 25 psi", backtest.Recorded: "As the record has it"}
 
 func tables(w *strings.Builder, h backtest.Habits, out []backtest.Outcome) {
 	fmt.Fprintf(w, "\n### %s%s\n\n%d pools, %d days.\n\n", strings.ToUpper(h.Name[:1]), h.Name[1:], h.Pools, h.Days)
-	w.WriteString("| School | Cleanings a pool-year | Needless | Starved days a pool-year |\n|---|--:|--:|--:|\n")
+	w.WriteString("| School | Cleanings a pool-year | Needless | Days over the gauge's rise | Days with a third of the flow gone |\n|---|--:|--:|--:|--:|\n")
 	for _, o := range out {
-		fmt.Fprintf(w, "| %s | %.1f | %.1f | %.1f |\n", names[o.School], float64(o.Cleanings)/o.PoolYears, float64(o.Needless)/o.PoolYears, o.StarvedDays/o.PoolYears)
+		fmt.Fprintf(w, "| %s | %.1f | %.1f | %.1f | %.1f |\n", names[o.School], float64(o.Cleanings)/o.PoolYears, float64(o.Needless)/o.PoolYears, o.StarvedDays/o.PoolYears, o.LostDays/o.PoolYears)
 	}
 	fmt.Fprintf(w, "\nRead again at a higher speed, as advised: %.1f times a pool-year.\n", float64(out[0].Again)/out[0].PoolYears)
 	for _, o := range out {

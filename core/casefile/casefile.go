@@ -59,10 +59,13 @@ type Reading struct {
 
 // Context is what is known before anybody looks.
 type Context struct {
-	Load     *float64           `json:"load,omitempty" minimum:"-1" maximum:"10" doc:"expected filter load; left out, anything up to the limit"`
-	LoadSD   float64            `json:"loadSd,omitempty" minimum:"0" maximum:"5" doc:"one deviation of it; 0 is 0.2"`
-	WaterF   float64            `json:"waterF,omitempty" minimum:"0" maximum:"140" doc:"0 is 80"`
-	LimitPsi float64            `json:"limitPsi,omitempty" minimum:"0" maximum:"20" doc:"gauge rise at full speed that calls for cleaning; 0 is 8"`
+	Load     *float64 `json:"load,omitempty" minimum:"-1" maximum:"10" doc:"expected filter load; left out, anything up to the limit"`
+	LoadSD   float64  `json:"loadSd,omitempty" minimum:"0" maximum:"5" doc:"one deviation of it; 0 is 0.2"`
+	WaterF   float64  `json:"waterF,omitempty" minimum:"0" maximum:"140" doc:"0 is 80"`
+	LimitPsi float64  `json:"limitPsi,omitempty" minimum:"0" maximum:"20" doc:"gauge rise at full speed that calls for cleaning; 0 is 8"`
+	// FlowLoss is the share of the daily flow that dirt may take: with it the first of
+	// all limits is load 1, and without it the rise alone.
+	FlowLoss *float64           `json:"flowLoss,omitempty" minimum:"0" maximum:"0.9" doc:"share of the daily flow that dirt may take before cleaning; left out, the gauge's rise alone is the limit"`
 	Season   string             `json:"season,omitempty" enum:"winter,spring,summer,autumn" doc:"of the place"`
 	Called   bool               `json:"called,omitempty" doc:"somebody called: no routine visit"`
 	Priors   map[string]float64 `json:"priors,omitempty" doc:"chance of a fault per pool-visit, where the company's own record knows better"`
@@ -231,6 +234,11 @@ func (c *Case) Engine() (diagnosis.Case, error) {
 	m, err := pad.Calibrate(c.Pad, clean, units.Fahrenheit(water), units.PSI(limit))
 	if err != nil {
 		return diagnosis.Case{}, fmt.Errorf("calibrating the pad: %w", err)
+	}
+	if x.FlowLoss != nil {
+		if m, err = m.Within(*x.FlowLoss); err != nil {
+			return diagnosis.Case{}, fmt.Errorf("the pad's limit: %w", err)
+		}
 	}
 	return c.On(m), nil
 }

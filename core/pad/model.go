@@ -130,6 +130,11 @@ type Model struct {
 	// LimitReached is false when this pump can't raise its gauge that far.
 	LimitRise    units.Pressure
 	LimitReached bool
+	// Ruling is what load 1 is of this pad, and what it means in water.
+	Ruling   Ruling
+	within   bool    // other limits than the rise count
+	flowLoss float64 // share of the daily flow that the filter may take; 0: not looked at
+	riseUnit float64 // resistance of the rise alone
 
 	plans    map[Setting]*plan
 	toBody   map[Side]map[Body]turned
@@ -192,54 +197,6 @@ func (m *Model) with(params Parameters) (*Model, error) {
 
 // TopSpeed is the pump's full speed.
 func (m *Model) TopSpeed() units.Speed { return units.Speed(m.Doc.Pump.TopRPM) }
-
-// scaleLoad finds the resistance of load 1: the one that raises the tank gauge
-// by LimitRise at top speed. When the pump can't raise it so far, load 1 is the
-// resistance at seven tenths of the rise that it can (ours), and LimitReached is
-// false.
-func (m *Model) scaleLoad() error {
-	if m.LimitRise <= 0 {
-		return nil
-	}
-	s := m.Solver()
-	top := Operation{Speed: m.TopSpeed()}
-	gauge := func(r float64) (float64, error) {
-		m.loadUnit = r
-		st, err := s.Solve(top, Effects{Load: 1})
-		return float64(st.Tank), err
-	}
-	clean, err := gauge(0)
-	if err != nil {
-		return err
-	}
-	ceiling, err := gauge(1e7)
-	if err != nil {
-		return err
-	}
-	rise := float64(m.LimitRise)
-	m.LimitReached = ceiling-clean > rise*1.1
-	if !m.LimitReached {
-		rise = 0.7 * (ceiling - clean)
-	}
-	lo, hi := 0.0, 1e7
-	for range 60 {
-		mid := math.Sqrt(math.Max(lo, 1) * hi)
-		g, err := gauge(mid)
-		if err != nil {
-			return err
-		}
-		if g-clean < rise {
-			lo = mid
-		} else {
-			hi = mid
-		}
-		if hi/math.Max(lo, 1) < 1.0001 {
-			break
-		}
-	}
-	m.loadUnit = hi
-	return nil
-}
 
 // CleanMediaLoad is the clean media's own resistance as a load: what the filter's
 // linear part is at load 0, against what one load adds.

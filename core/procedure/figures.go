@@ -355,16 +355,23 @@ const (
 	partlyUnder = 0.5
 )
 
-// Judge says what a load read after a cleaning means, by the filter's kind.
-func Judge(load upkeep.Belief, expected units.Pressure, kind pad.FilterKind) Outcome {
+// deepest are the procedures after which nothing deeper is left to advise.
+var deepest = map[ID]string{Soaking: "What a soak does not bring back is worn: new elements.", TearDown: "What a soak does not bring back is worn: new grids.", SandChange: "New sand reads clean: look at the laterals and the handle."}
+
+// Judge says what a load read after a cleaning means, by what was done and the filter's
+// kind.
+func Judge(did ID, load upkeep.Belief, expected units.Pressure, kind pad.FilterKind) Outcome {
 	out := Outcome{Back: "back", Load: load.Mean, Expected: 0.5 * math.Round(expected.PSI()/0.5), Says: "Back on its clean line."}
-	again := map[pad.FilterKind]string{pad.Sand: "Backwash once more; a soak with sand cleaner or new sand if that does not bring it back.",
+	again := map[pad.FilterKind]string{pad.Sand: "Backwash once more; a sand cleaner or new sand if that does not bring it back.",
 		pad.Cartridge: "Hose it once more; a soak if that does not bring it back.", pad.DE: "Backwash once more; tear it down and soak if that does not bring it back."}[kind]
+	if deep, ok := deepest[did]; ok {
+		again = deep
+	}
 	left := fmt.Sprintf("%.0f %% load is left (± %.0f). ", 100*math.Max(0, load.Mean), 100*load.SD)
 	switch {
 	case load.SD > wholeUnder && load.Mean+load.SD < partlyUnder:
 		out.Says = fmt.Sprintf("Back on its clean line, as far as this speed tells (± %.0f %% load).", 100*load.SD)
-	case load.SD > wholeUnder && load.Mean < 1:
+	case load.SD > wholeUnder && (load.Mean < 1 || load.Mean-load.SD < partlyUnder):
 		out.Back, out.Says = "partly", "This reading can't tell: "+left+"Read at a higher speed."
 	case load.Mean >= partlyUnder:
 		out.Back, out.Says = "not", "It did not work: "+left+again+" Look past the filter too: valves, returns, heater."

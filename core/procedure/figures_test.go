@@ -85,16 +85,21 @@ func TestFiguresAreSolvedForThePad(t *testing.T) {
 // the cleaning means.
 func TestACleaningIsJudgedByTheCleanLine(t *testing.T) {
 	at := units.PSI(12)
-	assert.Equal(t, "back", Judge(upkeep.Belief{Mean: 0.05, SD: 0.06}, at, pad.Sand).Back)
-	partly := Judge(upkeep.Belief{Mean: 0.35, SD: 0.06}, at, pad.Sand)
+	assert.Equal(t, "back", Judge(Backwash, upkeep.Belief{Mean: 0.05, SD: 0.06}, at, pad.Sand).Back)
+	partly := Judge(Backwash, upkeep.Belief{Mean: 0.35, SD: 0.06}, at, pad.Sand)
 	assert.Equal(t, "partly", partly.Back)
 	assert.Contains(t, partly.Says, "35 % load is left")
-	not := Judge(upkeep.Belief{Mean: 0.8, SD: 0.06}, at, pad.DE)
+	not := Judge(Backwash, upkeep.Belief{Mean: 0.8, SD: 0.06}, at, pad.DE)
 	assert.Equal(t, "not", not.Back)
 	assert.Contains(t, not.Says, "valves, returns")
-	vague := Judge(upkeep.Belief{Mean: 0, SD: 0.3}, at, pad.Sand)
+	vague := Judge(Backwash, upkeep.Belief{Mean: 0, SD: 0.3}, at, pad.Sand)
 	assert.Equal(t, "back", vague.Back)
 	assert.Contains(t, vague.Says, "as far as this speed tells")
-	assert.Contains(t, Judge(upkeep.Belief{Mean: 0.3, SD: 0.4}, at, pad.Sand).Says, "can't tell")
+	assert.Contains(t, Judge(Backwash, upkeep.Belief{Mean: 0.3, SD: 0.4}, at, pad.Sand).Says, "can't tell")
 	assert.InDelta(t, 12, not.Expected, 1e-9)
+	// A reading of 215 ± 196 % was told as a failure, and a soak as the answer to a soak.
+	assert.Contains(t, Judge(TearDown, upkeep.Belief{Mean: 2.15, SD: 1.96}, at, pad.DE).Says, "can't tell")
+	worn := Judge(TearDown, upkeep.Belief{Mean: 0.8, SD: 0.06}, at, pad.DE).Says
+	assert.Contains(t, worn, "new grids")
+	assert.NotContains(t, worn, "tear it down")
 }

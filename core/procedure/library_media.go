@@ -36,11 +36,11 @@ func soaking() []Step {
 		{ID: "empty-2", Says: "Dilute, neutralise and empty the bath by the local rule", Care: []Care{NeverMeet, AcidCare}, Do: []Action{do(EmptyBath)}},
 		{ID: "rinse-2", Says: "Rinse the elements well", Care: []Care{AcidCare}, Do: []Action{do(RinseOff)}},
 		drainTest("drain-after", "Drain test after: fill the element, tip it, count"),
-		{ID: "keep", Says: "Keep them or replace them?", Hint: keepHint, Answers: []Answer{{ID: "replace", Says: "Replace", Sign: fault.SlowDrainTest, Yes: true, Part: "element"}, {ID: "keep", Says: "Keep", Sign: fault.SlowDrainTest}}},
+		{ID: "keep", Says: "Keep them or replace them?", Hint: keepHint, Recalls: CountDrain, Answers: []Answer{{ID: "replace", Says: "Replace", Sign: fault.SlowDrainTest, Yes: true, Part: "element"}, {ID: "keep", Says: "Keep", Sign: fault.SlowDrainTest}}},
 	}
 }
 
-const keepHint = "Both drain times stand above, under what was done. Near a new element's {drainBest} s: keep it. Twice that and more after the soak: replace it."
+const keepHint = "Near a new element's {drainBest} s: keep it. Twice that and more after the soak: replace it."
 
 var soakTakes = []Take{{"Degreaser", "for {bathGal} gal, by its label"}, {"Muriatic acid", "{bathAcid}"}, {Name: "Tank O-ring lubricant"}, {Name: "Dry paper towels"}}
 
@@ -49,7 +49,7 @@ var mediaLibrary = []Procedure{
 		Care: []Care{Pressure, OffIsNot, AcidCare, NeverMeet, Fumes, Lifting, Restart}, Takes: soakTakes, Checks: []fault.Sign{fault.SlowDrainTest}, Steps: join(before(), opening(),
 			Step{ID: "lift", Says: "Lift the elements out", Care: []Care{Lifting}}, soaking(),
 			seats(), Step{ID: "seat", Says: "Put the elements back, each on its seat"}, closing(), startBled("re-"), after(), holdFlow())},
-	{ID: TearDown, Name: "DE service: tear down, soak and recharge", Aim: "One opening: grids looked at, soaked and tested; the pad read without its charge and with it.", Minutes: 120, On: kindIs(pad.DE), Item: "tear-down", Work: "cleaned", Mends: []fault.ID{fault.MediaFouled},
+	{ID: TearDown, Name: "DE service with soak", Aim: "One opening: grids looked at, soaked and tested; the pad read without its charge and with it.", Minutes: 120, On: kindIs(pad.DE), Item: "tear-down", Work: "cleaned", Mends: []fault.ID{fault.MediaFouled},
 		Care: []Care{Pressure, OffIsNot, Dust, AcidCare, NeverMeet, Fumes, Restart, Lifting}, Takes: append([]Take{{"DE powder", "{deFull} lb"}}, soakTakes...), Checks: []fault.Sign{fault.SlowDrainTest}, Steps: join(before(), opening(),
 			Step{ID: "order", Says: "Note the grids' order as you take them out", Hint: "The short one has its own place. A picture helps.", Care: []Care{Dust, Lifting}},
 			Step{ID: "wash", Says: "Hose the grids down, wet DE into a bag", Hint: "It must not go to a storm drain.", Care: []Care{Dust, Discharge}},

@@ -258,6 +258,9 @@ func (r *Run) goOn(e Event) error {
 		if early != nil {
 			entry.Early = e.Note
 		} else if s.Timer != nil && o.Ends == "" && entry.Seconds > 0 {
+			if s.Timer.Count == CountDrain {
+				r.facts.DrainBefore = r.whole[CountDrain]
+			}
 			r.whole[s.Timer.Count] = entry.Seconds
 		}
 		r.came = append(r.came, s.ID)
@@ -384,6 +387,7 @@ type Result struct {
 	ChemicalsAt  *time.Time          `json:"chemicalsAt"`
 	PrimeSeconds float64             `json:"primeSeconds"`
 	DrainSeconds float64             `json:"drainSeconds" doc:"of the last test: after a soak"`
+	DrainBefore  float64             `json:"drainBefore" doc:"of the test before it; 0: there was none"`
 	WasteSeconds float64             `json:"wasteSeconds" doc:"that water ran to waste"`
 	WasteGallons float64             `json:"wasteGallons" doc:"about; 0: none, or not known"`
 	Signs        map[fault.Sign]bool `json:"signs"`

@@ -45,6 +45,7 @@ type ScriptStep struct {
 	Why     string   `json:"why"`
 	Care    []string `json:"care" nullable:"false"`
 	Read    Phase    `json:"read" enum:",before,after,walk,bare,spa"`
+	Recalls Count    `json:"recalls,omitempty" doc:"times of this count that the answer stands on"`
 	RPM     float64  `json:"rpm,omitempty" doc:"speed to read at; 0: none of its own"`
 	Timer   *Timer   `json:"timer,omitempty"`
 	State   State    `json:"state" doc:"of the pad when this step is next"`

@@ -102,6 +102,8 @@ type Step struct {
 	Do    []Action // what the hand does; done when it is confirmed
 	Read  Phase
 	Speed string // name of the figure that is the speed to read at
+	// Recalls shows what was timed by this count so far: an answer stands on it.
+	Recalls Count
 	Timer *Timer
 	Level *Level
 	When  func(*Setup) bool
@@ -325,7 +327,7 @@ func (r *Rig) care(ids []Care) []string {
 
 func (s *Step) write(setup *Setup) ScriptStep {
 	f := setup.Figures
-	w := ScriptStep{ID: s.ID, Kind: s.kind(), Says: f.fill(s.Says), Hint: f.fill(s.Hint), Why: f.fill(s.Why), Read: s.Read, Timer: s.timer(setup), Care: setup.Rig.care(s.Care), Leave: []string{}}
+	w := ScriptStep{ID: s.ID, Kind: s.kind(), Says: f.fill(s.Says), Hint: f.fill(s.Hint), Why: f.fill(s.Why), Read: s.Read, Recalls: s.Recalls, Timer: s.timer(setup), Care: setup.Rig.care(s.Care), Leave: []string{}}
 	w.RPM, _ = strconv.ParseFloat(f[s.Speed], 64)
 	if len(s.Answers) == 0 {
 		w.Options = []Option{{ID: Done, Do: s.Do}}

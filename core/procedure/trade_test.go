@@ -149,6 +149,9 @@ func TestDEServiceIsOneRun(t *testing.T) {
 	assert.Equal(t, 1, opened)
 	assert.Len(t, r.Result().Bare, 4)
 	assert.Len(t, r.Result().Walk, 4)
+	assert.Positive(t, r.Result().DrainBefore)
+	assert.Positive(t, r.Result().DrainSeconds)
+	assert.Equal(t, CountDrain, c.step("keep").Recalls, "both times beside the question")
 	want := []string{"drain-before", "degreasing", "rinse-1", "acid", "rinse-2", "drain-after", "keep", "manifold-dry", "assemble", "cap", "bare", "bare-3", "mix", "pour", "settle", "after", "walk-3"}
 	at := -1
 	for _, step := range want {

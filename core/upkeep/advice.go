@@ -71,6 +71,7 @@ type Settings struct {
 	FixedPsi        float64  `json:"fixedPsi" doc:"of the fixed school; default 25"`
 	DifferentialPsi float64  `json:"differentialPsi" doc:"of the differential school; default 15"`
 	SharePercent    float64  `json:"sharePercent" doc:"of the share school: rise in percent of the clean pressure; default 25"`
+	FlowLossPercent float64  `json:"flowLossPercent" doc:"of the daily flow that a filter may take before it is cleaned, whatever the gauge says; default 33, 0: not looked at"`
 	CleanAbove      float64  `json:"cleanAbove" doc:"chance of passing the limit before the next visit; default 0.5"`
 	WorthDays       float64  `json:"worthDays" doc:"what a cleaning's minutes and water are worth, in days of a starved pool; 0: the odds alone decide; default 2"`
 	HoldHours       float64  `json:"holdHours" doc:"no backwash after chemicals; default 24"`
@@ -82,6 +83,9 @@ type Settings struct {
 	ServiceDays  map[string]float64 `json:"serviceDays" doc:"interval of a service by its id, days, where it is not the default"`
 	PartLives    map[string]Life    `json:"partLives" doc:"life of a kind of part, where it is not the default"`
 }
+
+// FlowLoss is FlowLossPercent as a share.
+func (s Settings) FlowLoss() float64 { return s.FlowLossPercent / 100 }
 
 // Pays tells whether a cleaning today pays: the chance of passing the limit before
 // the next visit is over the company's, and the days over it that are to be expected
@@ -98,7 +102,7 @@ func (s Settings) NoDischargeOn(at time.Time) bool {
 
 // Defaults are the handbook's.
 func Defaults() Settings {
-	return Settings{School: Rise, FixedPsi: 25, LimitRisePsi: 8, DifferentialPsi: 15, SharePercent: 25, CleanAbove: 0.5, WorthDays: 2, HoldHours: 24, NoDischarge: []string{}, ServiceDays: map[string]float64{}, PartLives: map[string]Life{}}
+	return Settings{School: Rise, FixedPsi: 25, LimitRisePsi: 8, DifferentialPsi: 15, SharePercent: 25, FlowLossPercent: 33, CleanAbove: 0.5, WorthDays: 2, HoldHours: 24, NoDischarge: []string{}, ServiceDays: map[string]float64{}, PartLives: map[string]Life{}}
 }
 
 // calendarDays is when to clean without a usable gauge (common practice).

@@ -291,7 +291,11 @@ func (l *Ledger) cleaning() (Due, bool) {
 		week = max(0, int(math.Ceil(l.Later.Sub(l.Now).Hours()/24)))
 	}
 	d.Harm = f.Days[min(week, len(f.Days)-1)].Past
-	d.Reason = fmt.Sprintf("load %.0f %% expected today; from %s on over %.0f %% odds of being past its limit", 100*math.Max(0, h.State.Load), d.By.Format("2 Jan"), 100*l.Settings.CleanAbove)
+	load := fmt.Sprintf("load %.0f %% expected today", 100*math.Max(0, h.State.Load))
+	if h.State.Load > 1 {
+		load = "over its limit by now, how far is not known"
+	}
+	d.Reason = fmt.Sprintf("%s; from %s on over %.0f %% odds of being past its limit", load, d.By.Format("2 Jan"), 100*l.Settings.CleanAbove)
 	return d, true
 }
 

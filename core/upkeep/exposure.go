@@ -39,6 +39,9 @@ const stormDays = 3
 // what load grows with.
 type Exposure struct {
 	KGalPerDay float64
+	// Scale is how many loads of this pad the load of the rise alone is: where a
+	// stricter limit rules, the same water brings more of them. 0 is 1.
+	Scale float64
 	Zone       *time.Location
 	South      bool
 	Sky        Sky // nil: no weather is known
@@ -46,12 +49,19 @@ type Exposure struct {
 	Idle func(day time.Time) bool
 }
 
+func (e *Exposure) scale() float64 {
+	if e.Scale > 0 {
+		return e.Scale
+	}
+	return 1
+}
+
 // At is the weighed thousand gallons of one day.
 func (e *Exposure) At(day time.Time) float64 {
 	if e.Idle != nil && e.Idle(day) {
 		return 0
 	}
-	k := e.KGalPerDay * dirt(day, e.South)
+	k := e.KGalPerDay * e.scale() * dirt(day, e.South)
 	if e.Sky != nil {
 		if w, known := e.Sky(day); known && w.Storm() {
 			k *= 1 + stormDays

@@ -184,8 +184,18 @@ func (s *State) see(o Belief) {
 	s.VarLoad *= 1 - kLoad
 }
 
-// LoadBelief is the state's load.
-func (s State) LoadBelief() Belief { return Belief{s.Load, math.Sqrt(s.VarLoad)} }
+// LoadBelief is the state's load. Past its limit a filter passes less and less water, so
+// that a guess grows slower and slower and ends in "over, how far is not known".
+func (s State) LoadBelief() Belief {
+	if s.Load <= 1 {
+		return Belief{s.Load, math.Sqrt(s.VarLoad)}
+	}
+	return Belief{1 + mostOver*(1-math.Exp((1-s.Load)/mostOver)), math.Max(math.Sqrt(s.VarLoad), mostOver/2)}
+}
+
+// mostOver is how far over its limit a guess may put a filter (ours: past it the pump
+// moves so little that the dirt hardly grows).
+const mostOver = 0.5
 
 // ChancePast is the chance that the load is over 1 after kgal more, when today's
 // load has the given distribution (at loadAt(i), weights adding to one) instead

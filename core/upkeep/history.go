@@ -38,8 +38,9 @@ type History struct {
 	Watts []WattsPoint
 	// Primes and Drains are what was timed at visits.
 	Primes, Drains []Timed
-	// PerDay is the weighed thousand gallons a day to expect from now on.
-	PerDay float64
+	// PerDay is the weighed thousand gallons a day to expect from now on, and Scale the
+	// loads that they are scaled by.
+	PerDay, Scale float64
 }
 
 // expectedDays is how far ahead PerDay looks.
@@ -62,6 +63,8 @@ func Follow(visits []Visit, kind pad.FilterKind, exposure *Exposure, now time.Ti
 	if exposure.Sky != nil {
 		walk = walkSeen
 	}
+	walk *= exposure.scale()
+	h.Scale = exposure.scale()
 	var present Cycle
 	start := Unknown
 	var from, until time.Time

@@ -191,7 +191,7 @@ func (h *History) shorter(kind pad.FilterKind) *Wear {
 			continue
 		}
 		s := filter(Belief{base.Mean, 1.5 * base.SD}, AfterCleaning, c, walkBlind)
-		x, y = append(x, float64(i)), append(y, 1/s.Growth)
+		x, y = append(x, float64(i)), append(y, 1/s.Growth/max(h.Scale, 1e-9))
 	}
 	if len(x) < fewestWearSpots {
 		return nil

@@ -134,7 +134,7 @@ func draft(stop string) app.VisitDraft {
 }
 
 func settings(version int) map[string]any {
-	return map[string]any{"version": version, "school": "rise", "limitRisePsi": 8, "fixedPsi": 25, "differentialPsi": 15, "sharePercent": 25, "cleanAbove": 0.5, "worthDays": 3, "ways": map[string]any{"rinse": "timed", "prime": "skimmer", "seal": "greased"}, "holdHours": 24, "south": false, "noDischarge": []string{},
+	return map[string]any{"version": version, "school": "rise", "limitRisePsi": 8, "fixedPsi": 25, "differentialPsi": 15, "sharePercent": 25, "flowLossPercent": 33, "cleanAbove": 0.5, "worthDays": 3, "ways": map[string]any{"rinse": "timed", "prime": "skimmer", "seal": "greased"}, "holdHours": 24, "south": false, "noDischarge": []string{},
 		"seasonOpens": "", "seasonCloses": "", "serviceDays": map[string]any{}, "partLives": map[string]any{}}
 }
 

@@ -42,6 +42,7 @@ type PadFacts struct {
 	SuctionWords string  `json:"suctionWords"`
 	KGalPerDay   float64 `json:"kgalPerDay"`
 	CleaningName string  `json:"cleaningName"`
+	Limit        string  `json:"limit" doc:"which rule makes this pad's filter dirty, and what that means in water"`
 }
 
 // Bench is one stop, before anything was read.
@@ -185,7 +186,33 @@ func padFacts(c *cachedModel) PadFacts {
 	_, spa := d.SpaMode()
 	return PadFacts{d.Pump.Model, d.Pump.Kind == pad.SingleSpeed, d.Pump.TopRPM, usual,
 		d.Meters.HasVacuum && d.VacuumTap != pad.NoTap, d.Meters.HasFlow, d.Meters.HasPower, string(d.Filter.Kind), d.Filter.Valve == pad.Multiport, spa,
-		words, c.kgalPerDay, name}
+		words, c.kgalPerDay, name, limitWords(c.model)}
+}
+
+// limitWords say which rule makes a pad's filter dirty, and what that means in water.
+func limitWords(m *pad.Model) string {
+	r := m.Ruling
+	var says string
+	switch r.Rule {
+	case pad.RuleRise:
+		says = fmt.Sprintf("%.0f psi over the clean line at full speed", m.LimitRise.PSI())
+	case pad.RulePump:
+		says = fmt.Sprintf("seven tenths of what this pump can raise its gauge: %.0f psi are out of its reach", m.LimitRise.PSI())
+	case pad.RuleCeiling:
+		says = fmt.Sprintf("%.0f psi in the tank at %.0f rpm, the fastest of its programme", pad.ServiceCeiling.PSI(), float64(r.Speed))
+	case pad.RuleLabel:
+		says = fmt.Sprintf("the tank's own limit at %.0f rpm, the fastest of its programme", float64(r.Speed))
+	case pad.RuleFlowLoss:
+		says = fmt.Sprintf("%.0f %% of the flow gone at %.0f rpm", 100*(1-float64(r.Left/r.Clean)), float64(r.Speed))
+	case pad.RuleDevice:
+		says = fmt.Sprintf("the %s's least flow at %.0f rpm", r.Device, float64(r.Speed))
+	default:
+		return ""
+	}
+	if r.Daily > 0 {
+		says += fmt.Sprintf("; %.0f of %.0f gpm left at %.0f rpm", r.Left.GPM(), r.Clean.GPM(), float64(r.Daily))
+	}
+	return "Limit here: " + says + "."
 }
 
 // DemoMeter reads the demo's stand-in pad at a stop.

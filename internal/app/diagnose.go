@@ -448,9 +448,9 @@ func (at *atStop) asCase(f Findings, rows []typed, now time.Time) (casefile.Case
 	if err != nil {
 		return casefile.Case{}, err
 	}
-	m, load := at.cached.model, at.history.State.LoadBelief()
+	m, load, loss := at.cached.model, at.history.State.LoadBelief(), at.company.settings.FlowLoss()
 	c := casefile.Case{Title: at.record.Pool.Street, Pad: m.Doc, CleanLine: at.cached.clean,
-		Context: casefile.Context{Load: &load.Mean, LoadSD: load.SD, LimitPsi: at.cached.limitPsi, Called: f.Called,
+		Context: casefile.Context{Load: &load.Mean, LoadSD: load.SD, LimitPsi: at.cached.limitPsi, FlowLoss: &loss, Called: f.Called,
 			Season: string(fault.SeasonOf(int(now.In(at.company.zone).Month()), at.company.settings.South)), Priors: map[string]float64{}, Worn: map[string]float64{}, Installed: map[string]string{}}}
 	c.Pad.PoolGallons = units.Volume(at.record.Pool.VolumeM3).Gallons()
 	for id, p := range at.priors {

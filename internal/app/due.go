@@ -184,7 +184,7 @@ func wattsOf(visits []store.Visit, cm *cachedModel) ([]upkeep.WattsPoint, error)
 	solver := cm.model.Solver()
 	var out []upkeep.WattsPoint
 	for _, v := range visits {
-		load := beliefOf(v.LoadMean, v.LoadSD)
+		load := cm.load(&v, v.LoadMean, v.LoadSD)
 		if !load.Tells() || (v.Confirmed != "" && v.Confirmed != nothingFound) {
 			continue
 		}

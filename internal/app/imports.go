@@ -806,6 +806,9 @@ func (t *loadTask) judge(v *store.Visit) error {
 	if t.model == nil {
 		return nil
 	}
+	if u := t.model.LoadUnit(); u > 0 {
+		v.LoadUnit = &u
+	}
 	observe := func(readings []diagnosis.Reading) (*upkeep.Belief, error) {
 		if len(readings) == 0 {
 			return nil, nil

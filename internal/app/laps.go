@@ -127,7 +127,7 @@ func (s *Service) lapView(ctx context.Context, c company, l store.Lap, technicia
 		if !arrived {
 			v.State, arrived = "here", true
 		}
-		v.Load = max(0, sd.history.State.Load)
+		v.Load = max(0, sd.history.State.LoadBelief().Mean)
 		v.Reason = lap.ReasonFor(sd.ahead(c, st.PlannedAt))
 		var due []upkeep.Due
 		for _, d := range sd.due {

@@ -76,7 +76,7 @@ func as[F, T any](v *F, f func(F) T) *T {
 
 // model gives a pool's calibrated pad.
 func (s *Service) model(r *store.PoolRecord, settings upkeep.Settings) (*cachedModel, error) {
-	k := modelKey{plumbing: r.Plumbing.ID, limit: settings.LimitWords()}
+	k := modelKey{plumbing: r.Plumbing.ID, limit: fmt.Sprintf("%s, %g %%", settings.LimitWords(), settings.FlowLossPercent)}
 	if r.CleanLine != nil {
 		k.cleanLine = r.CleanLine.ID
 	}
@@ -130,6 +130,9 @@ func calibrate(doc pad.Document, clean []pad.Reading, settings *upkeep.Settings)
 	if err != nil {
 		return nil, unsolved(err)
 	}
+	if m, err = m.Within(settings.FlowLoss()); err != nil {
+		return nil, unsolved(err)
+	}
 	return m, nil
 }
 
@@ -139,7 +142,7 @@ func (s *Service) historyOf(c company, visits []store.Visit, dosed time.Time, m 
 	seen := make([]upkeep.Visit, len(visits))
 	for i, v := range visits {
 		seen[i] = upkeep.Visit{Arrived: v.ArrivedAt, Closed: v.ClosedAt, Cleaned: v.Cleaned, Chemicals: v.ChemicalsAt,
-			Load: beliefOf(v.LoadMean, v.LoadSD), After: beliefOf(v.AfterMean, v.AfterSD)}
+			Load: m.load(&v, v.LoadMean, v.LoadSD), After: m.load(&v, v.AfterMean, v.AfterSD)}
 		if v.PrimeS != nil {
 			seen[i].Prime = *v.PrimeS
 		}
@@ -147,12 +150,32 @@ func (s *Service) historyOf(c company, visits []store.Visit, dosed time.Time, m 
 			seen[i].Drain = *v.DrainS
 		}
 	}
-	exposure := upkeep.Exposure{KGalPerDay: m.kgalPerDay, Zone: c.zone, South: c.settings.South, Sky: s.world.Sky, Idle: c.settings.Idle()}
+	exposure := upkeep.Exposure{KGalPerDay: m.kgalPerDay, Scale: m.model.LoadScale(), Zone: c.zone, South: c.settings.South, Sky: s.world.Sky, Idle: c.settings.Idle()}
 	h := upkeep.Follow(seen, m.model.Doc.Filter.Kind, &exposure, now)
 	if !dosed.IsZero() && (h.Chemicals == nil || dosed.After(*h.Chemicals)) {
 		h.Chemicals = &dosed
 	}
 	return h
+}
+
+// load is a visit's load in the loads of the pad as it is judged now.
+func (m *cachedModel) load(v *store.Visit, mean, sd *float64) *upkeep.Belief {
+	b := beliefOf(mean, sd)
+	if b == nil || m.model.LoadUnit() <= 0 {
+		return b
+	}
+	scale := m.model.LoadScale()
+	if v.LoadUnit != nil {
+		scale = *v.LoadUnit / m.model.LoadUnit()
+	}
+	return &upkeep.Belief{Mean: b.Mean * scale, SD: b.SD * scale}
+}
+
+// unit keeps with a visit what its loads are counted in.
+func (m *cachedModel) unit(v *store.Visit) {
+	if u := m.model.LoadUnit(); u > 0 {
+		v.LoadUnit = &u
+	}
 }
 
 func beliefOf(mean, sd *float64) *upkeep.Belief {

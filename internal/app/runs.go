@@ -211,7 +211,7 @@ func (at *atStop) brief(r store.Run, f *procedure.Run, names map[uuid.UUID]strin
 	if err != nil {
 		return out, unsolved(err)
 	}
-	judged := procedure.Judge(load, expected, m.Doc.Filter.Kind)
+	judged := procedure.Judge(f.Script.Procedure, load, expected, m.Doc.Filter.Kind)
 	out.Outcome = &judged
 	return out, nil
 }

@@ -108,6 +108,7 @@ func checkChoices(in upkeep.Settings) FieldErrors {
 	within("differentialPsi", in.DifferentialPsi, 5, 30, "A differential between 5 and 30 psi.")
 	within("sharePercent", in.SharePercent, 5, 100, "A share between 5 and 100 %.")
 	within("fixedPsi", in.FixedPsi, 8, 40, "A gauge reading between 8 and 40 psi.")
+	within("flowLossPercent", in.FlowLossPercent, 0, 80, "A share of the flow between 0 and 80 %; 0 leaves it out.")
 	within("cleanAbove", in.CleanAbove, 0.05, 0.95, "A chance between 5 and 95 %.")
 	within("worthDays", in.WorthDays, 0, 14, "Between 0 and 14 days.")
 	return errs
@@ -121,6 +122,7 @@ type PoolCleaning struct {
 	FixedPsi        *float64       `json:"fixedPsi,omitempty"`
 	DifferentialPsi *float64       `json:"differentialPsi,omitempty"`
 	SharePercent    *float64       `json:"sharePercent,omitempty"`
+	FlowLossPercent *float64       `json:"flowLossPercent,omitempty"`
 	CleanAbove      *float64       `json:"cleanAbove,omitempty"`
 }
 

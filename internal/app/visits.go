@@ -114,6 +114,7 @@ func (s *Service) SaveVisit(ctx context.Context, a Actor, d VisitDraft) (VisitRe
 	if at.record.CleanLine != nil {
 		v.CleanLineID = &at.record.CleanLine.ID
 	}
+	at.cached.unit(&v)
 	if res.Known {
 		v.LoadMean, v.LoadSD = &res.Observed.Mean, &res.Observed.SD
 	}

@@ -42,6 +42,8 @@ type Habits struct {
 // cleaning changes.
 type Pool struct {
 	Real, Known *pad.Model // the pad as it is, and as a description and a clean line have it
+	// TightReal and TightKnown have the first of all limits as their load 1.
+	TightReal, TightKnown *pad.Model
 	Grows       []float64
 	After       []float64 // load that the n-th cleaning leaves
 	RPM         float64
@@ -103,6 +105,9 @@ func (h *Habits) pool(i int) (*Pool, error) {
 	if p.Known, err = pad.Calibrate(doc, clean, warm, units.PSI(limitPsi)); err != nil {
 		return nil, fmt.Errorf("pool %d: %w", i, err)
 	}
+	if err := p.Tighten(); err != nil {
+		return nil, fmt.Errorf("pool %d: %w", i, err)
+	}
 	mean := growths[kind] * off(0.35)
 	phase := 10 * rng.NormFloat64()
 	mood := 0.0 // weeks are wild together, not days
@@ -126,7 +131,16 @@ func (h *Habits) pool(i int) (*Pool, error) {
 	return p, nil
 }
 
-// read reads the real pad's meters at a load, as a technician does.
+// Tighten makes the pads that have the first of all limits.
+func (p *Pool) Tighten() (err error) {
+	if p.TightReal, err = p.Real.Within(upkeep.Defaults().FlowLoss()); err != nil {
+		return err
+	}
+	p.TightKnown, err = p.Known.Within(upkeep.Defaults().FlowLoss())
+	return err
+}
+
+// read reads the real pad's meters at a load of the rise, as a technician does.
 func (p *Pool) read(rpm, load float64, rng *rand.Rand) (pad.Reading, error) {
 	st, err := p.Real.Solver().Solve(pad.Operation{Speed: units.Speed(rpm)}, pad.Effects{Load: load})
 	if err != nil {
@@ -151,8 +165,8 @@ func (p *Pool) read(rpm, load float64, rng *rand.Rand) (pad.Reading, error) {
 
 // observe is what the diagnosis makes of a reading: the load as the readings
 // alone have it, and with the forecast.
-func (p *Pool) observe(forecast upkeep.Belief, readings ...pad.Reading) (*diagnosis.Result, error) {
-	c := diagnosis.Case{Model: p.Known, Load: forecast}
+func (p *Pool) observe(m *pad.Model, forecast upkeep.Belief, readings ...pad.Reading) (*diagnosis.Result, error) {
+	c := diagnosis.Case{Model: m, Load: forecast}
 	for _, r := range readings {
 		c.Readings = append(c.Readings, diagnosis.Reading{Reading: r, Setting: pad.SetFilter})
 	}

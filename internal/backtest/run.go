@@ -23,7 +23,8 @@ type Outcome struct {
 	PoolYears                   float64
 	Cleanings, Needless, Visits int
 	Again                       int // readings taken again at a higher speed, as advised
-	StarvedDays                 float64
+	StarvedDays                 float64 // over the gauge's rise
+	LostDays                    float64 // with more than the stated share of the daily flow gone
 	Ahead                       []Ahead // of the forecasts; where the load is followed
 }
 
@@ -34,8 +35,12 @@ type Ahead struct {
 	Calendar          float64 // when the calendar has it due
 }
 
-// Recorded is no school: the cleanings that the record has.
-const Recorded upkeep.School = "recorded"
+// Recorded is no school: the cleanings that the record has. ByRise goes by load, with the
+// gauge's rise alone as the limit; upkeep.Rise by the first of all limits.
+const (
+	Recorded upkeep.School = "recorded"
+	ByRise   upkeep.School = "by-rise"
+)
 
 // Run makes a company up and lives it through under each school.
 func Run(h Habits, schools ...upkeep.School) ([]Outcome, error) {
@@ -85,18 +90,19 @@ func (o *Outcome) add(x Outcome) {
 	o.Visits += x.Visits
 	o.Again += x.Again
 	o.StarvedDays += x.StarvedDays
+	o.LostDays += x.LostDays
 	o.Ahead = append(o.Ahead, x.Ahead...)
 }
 
-// crossing is the days until a load passes its limit if nobody cleans, in parts
+// crossing is the days until a load passes a limit if nobody cleans, in parts
 // of a day.
-func (p *Pool) crossing(load float64, day int) float64 {
-	if load >= 1 {
+func (p *Pool) crossing(load, limit float64, day int) float64 {
+	if load >= limit {
 		return 0
 	}
 	for d := day; d < len(p.Grows); d++ {
-		if load+p.Grows[d] >= 1 {
-			return float64(d-day) + (1-load)/p.Grows[d]
+		if load+p.Grows[d] >= limit {
+			return float64(d-day) + (limit-load)/p.Grows[d]
 		}
 		load += p.Grows[d]
 	}
@@ -113,15 +119,21 @@ func (h *Habits) live(p *Pool, school upkeep.School) (Outcome, error) {
 	rng := rand.New(rand.NewPCG(p.Noise, 9))
 	kind := p.Known.Doc.Filter.Kind
 	settings := upkeep.Defaults()
-	if settings.School = school; school == Recorded {
+	if settings.School = school; school == Recorded || school == ByRise {
 		settings.School = upkeep.Rise
 	}
+	// Loads of the truth are the rise's; what is known may count in a stricter limit's.
+	known, limit := p.TightKnown, 1/p.TightReal.LoadScale()
+	if school == ByRise {
+		known, limit = p.Known, 1
+	}
+	lost := 1 / p.TightReal.LoadScale()
 	observes := settings.School == upkeep.Rise
 	perDay, err := p.Known.FilteredPerDay()
 	if err != nil {
 		return out, fmt.Errorf("its water a day: %w", err)
 	}
-	exposure := upkeep.Exposure{KGalPerDay: perDay.Gallons() / 1000, Zone: h.Start.Location(), Sky: h.Sky}
+	exposure := upkeep.Exposure{KGalPerDay: perDay.Gallons() / 1000, Scale: known.LoadScale(), Zone: h.Start.Location(), Sky: h.Sky}
 	var record []upkeep.Visit
 	load, cleanings, next := p.After[0], 0, 0
 	for day := range h.Days {
@@ -142,13 +154,13 @@ func (h *Habits) live(p *Pool, school upkeep.School) (Outcome, error) {
 			q := upkeep.Question{Now: at, NextVisit: due, Settings: settings, Kind: kind, DaysSince: history.DaysSince(at), State: history.State, KGalPerDay: history.PerDay,
 				HadForecast: history.HadForecast, Tank: r.Tank, ReadSpeed: r.Speed, SafeSpeed: r.Speed}
 			look := func(readings ...pad.Reading) (*diagnosis.Result, error) {
-				res, err := p.observe(history.State.LoadBelief(), readings...)
+				res, err := p.observe(known, history.State.LoadBelief(), readings...)
 				if err != nil {
 					return nil, err
 				}
 				v.Load = &res.Observed
 				q.Known, q.Observed, q.Loads, q.LoadAt = res.Known, res.Observed, res.LoadGrid, diagnosis.LoadAt
-				q.ReadSpeed, q.SafeSpeed = readings[len(readings)-1].Speed, p.Known.FastestUnder(pad.ServiceCeiling, res.Load.Mean+res.Load.SD)
+				q.ReadSpeed, q.SafeSpeed = readings[len(readings)-1].Speed, known.FastestUnder(pad.ServiceCeiling, res.Load.Mean+res.Load.SD)
 				return res, nil
 			}
 			if observes {
@@ -157,9 +169,9 @@ func (h *Habits) live(p *Pool, school upkeep.School) (Outcome, error) {
 					return out, err
 				}
 				if day >= burnIn && history.LastCleaned != nil {
-					out.Ahead = append(out.Ahead, p.ahead(history, res.Load, load, day, at, kind))
+					out.Ahead = append(out.Ahead, p.ahead(history, res.Load, load, limit, day, at, kind))
 				}
-				if school == upkeep.Rise && upkeep.Advise(q).Action == upkeep.ReadHigher { // as the fixed reading's technician does at every visit
+				if (school == upkeep.Rise || school == ByRise) && upkeep.Advise(q).Action == upkeep.ReadHigher { // as the fixed reading's technician does at every visit
 					higher, err := p.read(float64(q.SafeSpeed), load, rng)
 					if err != nil {
 						return out, err
@@ -188,7 +200,7 @@ func (h *Habits) live(p *Pool, school upkeep.School) (Outcome, error) {
 				v.Cleaned = true
 				if day >= burnIn {
 					out.Cleanings++
-					if load < needlessUnder && p.crossing(load, day) > 7 {
+					if load < needlessUnder*limit && p.crossing(load, limit, day) > 7 {
 						out.Needless++
 					}
 				}
@@ -199,7 +211,7 @@ func (h *Habits) live(p *Pool, school upkeep.School) (Outcome, error) {
 					if err != nil {
 						return out, err
 					}
-					res, err := p.observe(upkeep.AfterCleaning, after)
+					res, err := p.observe(known, upkeep.AfterCleaning, after)
 					if err != nil {
 						return out, err
 					}
@@ -209,21 +221,27 @@ func (h *Habits) live(p *Pool, school upkeep.School) (Outcome, error) {
 			record = append(record, v)
 		}
 		if day >= burnIn {
-			// The part of the day that is over the limit.
-			switch end := load + p.Grows[day]; {
-			case load >= 1:
-				out.StarvedDays++
-			case end > 1:
-				out.StarvedDays += (end - 1) / p.Grows[day]
-			}
+			out.StarvedDays += over(load, p.Grows[day], 1)
+			out.LostDays += over(load, p.Grows[day], lost)
 		}
 		load += p.Grows[day]
 	}
 	return out, nil
 }
 
+// over is the part of a day that a growing load is over a limit.
+func over(load, grows, limit float64) float64 {
+	switch end := load + grows; {
+	case load >= limit:
+		return 1
+	case end > limit:
+		return (end - limit) / grows
+	}
+	return 0
+}
+
 // ahead is the forecast at a visit beside the truth and the calendar.
-func (p *Pool) ahead(h upkeep.History, today upkeep.Belief, load float64, day int, at time.Time, kind pad.FilterKind) Ahead {
+func (p *Pool) ahead(h upkeep.History, today upkeep.Belief, load, limit float64, day int, at time.Time, kind pad.FilterKind) Ahead {
 	f := h.State.Ahead(today, h.PerDay, 0)
 	beyond := func(d float64) float64 {
 		if d < 0 {
@@ -231,7 +249,7 @@ func (p *Pool) ahead(h upkeep.History, today upkeep.Belief, load float64, day in
 		}
 		return d
 	}
-	return Ahead{True: p.crossing(load, day), Low: beyond(f.Cross10), Median: beyond(f.Cross50), High: beyond(f.Cross90),
+	return Ahead{True: p.crossing(load, limit, day), Low: beyond(f.Cross10), Median: beyond(f.Cross50), High: beyond(f.Cross90),
 		Calendar: upkeep.CalendarDays(kind) - h.DaysSince(at)}
 }
 

@@ -48,7 +48,8 @@ type loader struct {
 	places []place
 	at     []lap.Place
 	pools  []uuid.UUID
-	models []*pad.Model // as they really are
+	models []*pad.Model // as they really are, and rises with the rise alone as their limit
+	rises  []*pad.Model
 	stops  map[string]uuid.UUID
 }
 
@@ -111,7 +112,11 @@ func (l *loader) raise(roads *standin.Town) error {
 		if err != nil {
 			return fmt.Errorf("the pad of %s: %w", l.places[i].street, err)
 		}
-		l.models = append(l.models, m)
+		tight, err := m.Within(upkeep.Defaults().FlowLoss())
+		if err != nil {
+			return fmt.Errorf("the limit of %s: %w", l.places[i].street, err)
+		}
+		l.rises, l.models = append(l.rises, m), append(l.models, tight)
 	}
 	return nil
 }

@@ -38,15 +38,22 @@ func Truths(seed uint64, now time.Time) (backtest.Habits, []*backtest.Pool, erro
 		if p.newcomer {
 			continue
 		}
-		b := &backtest.Pool{Real: l.models[i], RPM: l.usualRPM(p), Noise: l.rng.Uint64(), Cleaned: map[int]bool{}}
+		b := &backtest.Pool{Real: l.rises[i], RPM: l.usualRPM(p), Noise: l.rng.Uint64(), Cleaned: map[int]bool{}}
 		if b.Known, err = l.known(i); err != nil {
 			return h, nil, fmt.Errorf("the clean line of %s: %w", p.street, err)
 		}
+		if err := b.Tighten(); err != nil {
+			return h, nil, fmt.Errorf("the limit of %s: %w", p.street, err)
+		}
+		// The town lives in its pads' own loads, the backtest in those of the rise.
+		rise := 1 / b.TightReal.LoadScale()
 		visits, days, _ := p.live(seed, l.visitTime(p, 0, 0))
 		late := l.offset(p) // it is seen on a later weekday
 		b.Grows = make([]float64, late)
 		for range 3 { // years on, to see when a load would have crossed
-			b.Grows = append(b.Grows, days...)
+			for _, g := range days {
+				b.Grows = append(b.Grows, rise*g)
+			}
 		}
 		for _, v := range visits {
 			day := late + 7*(Weeks-v.week)
@@ -54,7 +61,7 @@ func Truths(seed uint64, now time.Time) (backtest.Habits, []*backtest.Pool, erro
 			b.Cleaned[day] = v.cleaned
 		}
 		for n := range 200 {
-			b.After = append(b.After, 0.03+0.05*l.rng.Float64()+p.creep*float64(n))
+			b.After = append(b.After, rise*(0.03+0.05*l.rng.Float64()+p.creep*float64(n)))
 		}
 		out = append(out, b)
 	}

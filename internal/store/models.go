@@ -155,6 +155,7 @@ type Visit struct {
 	LoadSD        *float64 `gorm:"column:load_sd"`
 	AfterMean     *float64
 	AfterSD       *float64 `gorm:"column:after_sd"`
+	LoadUnit      *float64 // resistance that was load 1; nil: of the gauge's rise alone
 	PrimeS        *float64 // the pot took to fill
 	DrainS        *float64 // an element took to drain
 	PlumbingID    uuid.UUID

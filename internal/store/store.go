@@ -226,14 +226,14 @@ func (s *Store) HistoriesOf(ctx context.Context, pools []uuid.UUID, since time.T
 	// By hand, without the mapper: a whole company's years are read on the hour.
 	const those = " where pool_id = any($1::uuid[]) and closed_at >= $2 and " + counted
 	ids := uuidArray(pools)
-	rows, err := s.Pool.Query(ctx, `select id, pool_id, arrived_at, closed_at, cleaned, confirmed, chemicals_at, load_mean, load_sd, after_mean, after_sd, prime_s, drain_s
+	rows, err := s.Pool.Query(ctx, `select id, pool_id, arrived_at, closed_at, cleaned, confirmed, chemicals_at, load_mean, load_sd, after_mean, after_sd, load_unit, prime_s, drain_s
 		from visits`+those+" order by arrived_at, id", ids, since)
 	if err != nil {
 		return nil, err
 	}
 	vs, err := pgx.CollectRows(rows, func(row pgx.CollectableRow) (Visit, error) {
 		var v Visit
-		return v, row.Scan((*[16]byte)(&v.ID), (*[16]byte)(&v.PoolID), &v.ArrivedAt, &v.ClosedAt, &v.Cleaned, &v.Confirmed, &v.ChemicalsAt, &v.LoadMean, &v.LoadSD, &v.AfterMean, &v.AfterSD, &v.PrimeS, &v.DrainS)
+		return v, row.Scan((*[16]byte)(&v.ID), (*[16]byte)(&v.PoolID), &v.ArrivedAt, &v.ClosedAt, &v.Cleaned, &v.Confirmed, &v.ChemicalsAt, &v.LoadMean, &v.LoadSD, &v.AfterMean, &v.AfterSD, &v.LoadUnit, &v.PrimeS, &v.DrainS)
 	})
 	if err != nil {
 		return nil, err

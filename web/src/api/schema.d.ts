@@ -1789,6 +1789,11 @@ export interface components {
             fixedPsi: number;
             /**
              * Format: double
+             * @description of the daily flow that a filter may take before it is cleaned, whatever the gauge says; default 33, 0: not looked at
+             */
+            flowLossPercent: number;
+            /**
+             * Format: double
              * @description no backwash after chemicals; default 24
              */
             holdHours: number;
@@ -1881,6 +1886,11 @@ export interface components {
         Context: {
             /** @description somebody called: no routine visit */
             called?: boolean;
+            /**
+             * Format: double
+             * @description share of the daily flow that dirt may take before cleaning; left out, the gauge's rise alone is the limit
+             */
+            flowLoss?: number;
             /** @description what an inspection found, by the chronic finding that it speaks for */
             installed?: {
                 [key: string]: string;
@@ -3119,6 +3129,8 @@ export interface components {
             hasVacuum: boolean;
             /** Format: double */
             kgalPerDay: number;
+            /** @description which rule makes this pad's filter dirty, and what that means in water */
+            limit: string;
             multiport: boolean;
             pumpModel: string;
             singleSpeed: boolean;
@@ -3587,6 +3599,8 @@ export interface components {
             /** Format: double */
             fixedPsi?: number;
             /** Format: double */
+            flowLossPercent?: number;
+            /** Format: double */
             limitRisePsi?: number;
             /** @enum {string} */
             school?: "rise" | "differential" | "share" | "fixed" | "calendar";
@@ -3917,6 +3931,11 @@ export interface components {
             chemicalsAt: string | null;
             /**
              * Format: double
+             * @description of the test before it; 0: there was none
+             */
+            drainBefore: number;
+            /**
+             * Format: double
              * @description of the last test: after a soak
              */
             drainSeconds: number;
@@ -4110,6 +4129,8 @@ export interface components {
             /** Format: double */
             fixedPsi?: number;
             /** Format: double */
+            flowLossPercent?: number;
+            /** Format: double */
             limitRisePsi?: number;
             /** @enum {string} */
             school?: "rise" | "differential" | "share" | "fixed" | "calendar";
@@ -4167,6 +4188,8 @@ export interface components {
             options: components["schemas"]["Option"][];
             /** @enum {string} */
             read: "" | "before" | "after" | "walk" | "bare" | "spa";
+            /** @description times of this count that the answer stands on */
+            recalls?: string;
             /**
              * Format: double
              * @description speed to read at; 0: none of its own
@@ -4247,6 +4270,11 @@ export interface components {
              * @description of the fixed school; default 25
              */
             fixedPsi: number;
+            /**
+             * Format: double
+             * @description of the daily flow that a filter may take before it is cleaned, whatever the gauge says; default 33, 0: not looked at
+             */
+            flowLossPercent: number;
             /**
              * Format: double
              * @description no backwash after chemicals; default 24

@@ -330,6 +330,9 @@ const adviceMark: Record<string, string> = {
   stop: "stop",
 };
 
+/** Over this deviation a load past its limit is "over", and no figure. */
+const vague = 0.2;
+
 export function Cleaning({ bench, verdict }: { bench: Bench; verdict: Verdict }) {
   const { t } = useTranslation();
   const a = verdict.advice;
@@ -339,10 +342,22 @@ export function Cleaning({ bench, verdict }: { bench: Bench; verdict: Verdict })
       <div className="sec-head">
         <h2 id="clean-head">{t("cleaning.title")}</h2>
         <span className="load">
-          {t("cleaning.load")} <b>{percent(Math.max(0, verdict.load.mean))}</b> %{" "}
-          <span className="quiet">± {percent(verdict.load.sd)}</span>
+          {t("cleaning.load")}{" "}
+          {verdict.load.mean > 1 && verdict.load.sd > vague ? (
+            <b>{t("cleaning.over")}</b>
+          ) : (
+            <>
+              <b>{percent(Math.max(0, verdict.load.mean))}</b> %{" "}
+              <span className="quiet">± {percent(verdict.load.sd)}</span>
+            </>
+          )}
         </span>
       </div>
+      {bench.pad.limit && (
+        <p className="quiet" id="limit-here">
+          {bench.pad.limit}
+        </p>
+      )}
       <LoadFan points={bench.points} verdict={verdict} today={now()} next={new Date(bench.nextVisit)} />
       <p className="advice" data-advice={a.action}>
         <StateMark mark={adviceMark[a.action] ?? "open"} size={18} />

@@ -44,7 +44,12 @@ const figures = {
 } as const;
 
 /** Where the schools of doing the work differ. */
-const ways = { rinse: ["timed", "clear"], prime: ["skimmer", "drain", "shut"], seal: ["greased", "dry"] } as const;
+const ways = {
+  rinse: ["timed", "clear"],
+  prime: ["skimmer", "drain", "shut"],
+  seal: ["greased", "dry"],
+  winter: ["blown", "antifreeze"],
+} as const;
 
 /** Figures as they are typed. */
 interface Typed {
@@ -53,6 +58,7 @@ interface Typed {
   fixedPsi: string;
   differentialPsi: string;
   sharePercent: string;
+  flowLossPercent: string;
   cleanAbove: string;
   worthDays: string;
   holdHours: string;
@@ -70,6 +76,7 @@ const typed = (s: CleaningSettings): Typed => ({
   fixedPsi: String(s.fixedPsi),
   differentialPsi: String(s.differentialPsi),
   sharePercent: String(s.sharePercent),
+  flowLossPercent: String(s.flowLossPercent),
   cleanAbove: String(Math.round(100 * s.cleanAbove)),
   worthDays: String(s.worthDays),
   holdHours: String(s.holdHours),
@@ -99,6 +106,7 @@ function Form({ stands, mayEdit }: { stands: CleaningSettings; mayEdit: boolean 
       fixedPsi: readFigure(form.fixedPsi),
       differentialPsi: readFigure(form.differentialPsi),
       sharePercent: readFigure(form.sharePercent),
+      flowLossPercent: readFigure(form.flowLossPercent),
       cleanAbove: readFigure(form.cleanAbove) / 100,
       worthDays: readFigure(form.worthDays),
       holdHours: readFigure(form.holdHours),
@@ -170,6 +178,15 @@ function Form({ stands, mayEdit }: { stands: CleaningSettings; mayEdit: boolean 
               : undefined
           }
           onChange={(text) => set({ [figures[form.school].field]: text })}
+        />
+        <FigureField
+          id="flow-loss"
+          label={t("cleaningSettings.flowLoss")}
+          unit="%"
+          value={form.flowLossPercent}
+          say={says.flowLossPercent}
+          hint={t("cleaningSettings.flowLossHint")}
+          onChange={(flowLossPercent) => set({ flowLossPercent })}
         />
         <FigureField
           id="clean-above"

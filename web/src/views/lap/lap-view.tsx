@@ -155,7 +155,13 @@ function StopRow({ stop: s }: { stop: StopView }) {
         {s.due.length > 0 && <span className="s-due">{t("lap.due", { what: s.due.join(", ") })}</span>}
       </td>
       <td className="l">
-        <span className={s.measured ? "fig" : "exp"}>{percent(s.load)}</span> %
+        {!s.measured && s.load > 1 ? (
+          <span className="exp">{t("lap.over")}</span>
+        ) : (
+          <>
+            <span className={s.measured ? "fig" : "exp"}>{percent(s.load)}</span> %
+          </>
+        )}
         <span className={`lbar ${s.measured ? "" : "ahead"}`}>
           <i style={{ width: `${Math.min(100, 100 * s.load)}%` }} />
         </span>

@@ -84,6 +84,7 @@ function Record({ frame, view }: { frame: FrameProps; view: PoolRecordView }) {
             <h2>{t("record.load")}</h2>
             <span className="quiet">{t("record.arrow")}</span>
           </div>
+          {view.pad.limit && <p className="quiet">{view.pad.limit}</p>}
           {view.points.length ? <LoadChart view={view} /> : <p className="empty">{t("record.noLoads")}</p>}
           <details className="wear" open={view.wear.length > 0}>
             <summary>

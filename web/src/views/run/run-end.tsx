@@ -26,6 +26,7 @@ export function RunEnd({ run }: { run: RunView }) {
     facts.push([t("run.waste"), `${clockOf(r.wasteSeconds)} ${gallons}`]);
   }
   if (r.primeSeconds > 0) facts.push([t("run.prime"), clockOf(r.primeSeconds)]);
+  if (r.drainBefore > 0) facts.push([t("run.drainBefore"), clockOf(r.drainBefore)]);
   if (r.drainSeconds > 0) facts.push([t("run.drain"), clockOf(r.drainSeconds)]);
   if (r.chemicalsAt) facts.push([t("run.chemicals"), clock(r.chemicalsAt)]);
   return (

@@ -7,7 +7,7 @@ import type { ScriptStep, StepOption } from "./follow";
 import { Glass } from "./glass";
 import type { Manner } from "./manner";
 import { ReadingForm } from "./reading-form";
-import { TimerFace } from "./timer";
+import { clockOf, TimerFace } from "./timer";
 import { useAlarm, useElapsed } from "./use-timer";
 
 export type Do = (event: Omit<RunEvent, "id" | "turn" | "at">) => void;
@@ -65,6 +65,7 @@ export function StepNow({ run, step, says, act, how }: Props) {
       )}
       {step.kind !== "interlock" && step.hint && <p className="hint">{step.hint}</p>}
       {step.kind !== "interlock" && step.why && <p className="quiet">{step.why}</p>}
+      {step.recalls && <Recalled run={run} count={step.recalls} />}
       {step.kind === "interlock" && <Interlock step={step} onGo={go} />}
       {step.kind === "reading" && (
         <ReadingForm
@@ -99,6 +100,23 @@ export function StepNow({ run, step, says, act, how }: Props) {
         </p>
       )}
     </section>
+  );
+}
+
+/** What was timed so far, beside the question that stands on it. */
+function Recalled({ run, count }: { run: RunView; count: string }) {
+  const counted = new Set(run.script.steps.filter((s) => s.timer?.count === count).map((s) => s.id));
+  return (
+    <dl className="run-facts" id="run-recalls">
+      {run.done
+        .filter((d) => counted.has(d.step) && d.seconds > 0)
+        .map((d) => (
+          <div key={d.at}>
+            <dt>{d.says.split(":")[0]}</dt>
+            <dd>{clockOf(d.seconds)}</dd>
+          </div>
+        ))}
+    </dl>
   );
 }
 
