@@ -104,9 +104,9 @@ type Step struct {
 	Speed string // name of the figure that is the speed to read at
 	// Recalls shows what was timed by this count so far: an answer stands on it.
 	Recalls Count
-	Timer *Timer
-	Level *Level
-	When  func(*Setup) bool
+	Timer   *Timer
+	Level   *Level
+	When    func(*Setup) bool
 	// Each writes the step out once for each of these, as {each} in its texts and each
 	// in its actions.
 	Each func(*Setup) []Place

@@ -20,7 +20,7 @@ type label struct {
 // widest bounds the second, whose bound then says how near it is to the best.
 const (
 	beam   = 120
-	widest = 2000
+	widest = 30000
 )
 
 // run searches one variant.
@@ -46,18 +46,17 @@ func (v *search) run(mult float64) {
 		v.bound(mult)
 	}
 	v.labels(mult, beam)
-	if !v.labels(mult, widest) {
-		v.open = math.Min(v.open, v.value[v.row(0, 0, 0, 0)]+mult*v.need[turnover])
-	}
+	v.open = math.Min(v.open, v.labels(mult, widest))
 }
 
 // labels searches what the bound leaves open, hour by hour; with a width only the most
-// promising labels of each hour go on. whole says that none was left out.
-func (v *search) labels(mult float64, width int) (whole bool) {
+// promising labels of each hour go on. left is the least that a day by way of one that
+// was left out could cost; +Inf where none was.
+func (v *search) labels(mult float64, width int) (left float64) {
 	offset := mult * v.need[turnover]
-	whole = true
+	left = never
 	if v.value[v.row(0, 0, 0, 0)]+offset >= v.enoughBelow() {
-		return whole
+		return left
 	}
 	layers := make([][]label, v.hours+1)
 	layers[0] = []label{{rest: v.value[v.row(0, 0, 0, 0)] + offset}}
@@ -112,28 +111,32 @@ func (v *search) labels(mult float64, width int) (whole bool) {
 			}
 		}
 		if len(next) > width {
-			whole = false
-			next = promising(next, width)
+			var out float64
+			next, out = promising(next, width)
+			left = math.Min(left, out)
 		}
 		layers[h+1] = next
 	}
-	return whole
+	return left
 }
 
-// promising keeps the labels whose days may be the cheapest, so many at the most.
-func promising(all []label, most int) []label {
+// promising keeps the labels whose days may be the cheapest, so many at the most, and
+// gives the least that one left out could cost.
+func promising(all []label, most int) (kept []label, left float64) {
 	rests := make([]float64, len(all))
 	for i := range all {
 		rests[i] = all[i].rest
 	}
 	slices.Sort(rests)
-	out := all[:0]
+	kept, left = all[:0], never
 	for _, l := range all {
-		if l.rest <= rests[most-1] && len(out) < most {
-			out = append(out, l)
+		if l.rest <= rests[most-1] && len(kept) < most {
+			kept = append(kept, l)
+		} else {
+			left = math.Min(left, l.rest)
 		}
 	}
-	return out
+	return kept, left
 }
 
 // dominated tells whether a label known at the state is as cheap, or dearer by no more than

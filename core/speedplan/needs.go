@@ -30,6 +30,15 @@ func (s Span) Holds(hour int) bool {
 	return h+1 > s.From || h < s.To
 }
 
+// Whole tells whether all of a whole hour lies in the span.
+func (s Span) Whole(hour int) bool {
+	h := float64(hour)
+	if s.From < s.To {
+		return h >= s.From && h+1 <= s.To
+	}
+	return !s.None() && (h >= s.From || h+1 <= s.To)
+}
+
 func (s Span) String() string { return clock(s.From) + "–" + clock(s.To) }
 
 // clock is an hour of the day as it is read.
@@ -64,6 +73,8 @@ type Needs struct {
 	AirF      float64  `json:"airF" minimum:"-40" maximum:"130" doc:"of the air; a single speed runs an hour for each ten"`
 	HighHours float64  `json:"highHours" minimum:"0" maximum:"24" doc:"fast hours for skimming and mixing: 3 to 4"`
 	HighRPM   float64  `json:"highRpm" minimum:"0" maximum:"4000" doc:"what counts as fast"`
+	HighIn    Span     `json:"highIn,omitempty" required:"false" doc:"fast hours count within these: by day the surface is skimmed and the sun works; none: whenever"`
+	Unheated  bool     `json:"unheated,omitempty" doc:"somebody said that this pool's heater is not used: no hours are asked for"`
 	CellHours float64  `json:"cellHours" minimum:"0" maximum:"24" doc:"hours over the salt cell's least flow"`
 	Heat      Span     `json:"heat" doc:"when the heater fires"`
 	Clean     Span     `json:"clean" doc:"when the cleaner or the floor heads run"`
@@ -150,7 +161,7 @@ func SingleHours(airF float64) float64 {
 
 // Usual are the needs that a pool has until somebody says otherwise; each is a setting.
 func Usual(p *Pad, gallons, airF float64) Needs {
-	n := Needs{Gallons: gallons, Turnovers: 1, AirF: airF, PeakWay: PeakLow, Peak: Span{16, 21}, Quiet: Span{22, 7}, QuietRPM: 2000, LowRPM: 1800, Media: MediaHard,
+	n := Needs{Gallons: gallons, Turnovers: 1, AirF: airF, PeakWay: PeakLow, Peak: Span{16, 21}, Quiet: Span{22, 7}, QuietRPM: 2000, LowRPM: 1800, Media: MediaHard, HighIn: Span{7, 20},
 		Slots: usualSlots, PrimeMin: 4, Tariff: Tariff{Flat: 0.16}}
 	if airF >= hotF {
 		n.Turnovers, n.Awake = 2, Span{12, 18}
@@ -168,11 +179,29 @@ func Usual(p *Pad, gallons, airF float64) Needs {
 		}
 	default:
 		n.HighHours, n.HighRPM = 3, math.Min(usualHigh, math.Floor(top/50)*50)
+		n.SkimRPM = p.skims(top)
 	}
 	if p.Doc.Cell != nil {
 		n.CellHours = 8
 	}
 	return n
+}
+
+// Skimming (common practice: about 1,000 to 1,200 rpm; slower the surface hardly moves
+// and no gauge can be read).
+const skimLow, skimHigh = 1000, 1200
+
+// skims is the slowest speed that a plan usually takes on this pad: the gauge is read
+// there, if that is within skimming's span, and the media bear it.
+func (p *Pad) skims(top float64) float64 {
+	at := float64(skimHigh)
+	for _, w := range p.Ways[1:] {
+		if w.Gauge >= readable {
+			at = w.RPM
+			break
+		}
+	}
+	return math.Min(math.Max(skimLow, math.Min(at, skimHigh)), math.Max(p.slowest(), math.Floor(top/rpmStep)*rpmStep))
 }
 
 // Check lists what is wrong with the needs, each in a sentence.
@@ -199,7 +228,7 @@ func (n *Needs) Check(p *Pad) []Mistake {
 	if n.Gallons == 0 && n.Turnovers > 0 {
 		wrong("gallons", "Without the pool's volume no turnover can be asked for: type it, or ask for none.")
 	}
-	for field, s := range map[string]Span{"heat": n.Heat, "clean": n.Clean, "spa": n.Spa, "awake": n.Awake, "quiet": n.Quiet, "peak": n.Peak} {
+	for field, s := range map[string]Span{"heat": n.Heat, "highIn": n.HighIn, "clean": n.Clean, "spa": n.Spa, "awake": n.Awake, "quiet": n.Quiet, "peak": n.Peak} {
 		if !(s.From >= 0 && s.From <= 24 && s.To >= 0 && s.To <= 24) {
 			wrong(field, "Hours of the day, from 0 to 24.")
 		}

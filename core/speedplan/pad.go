@@ -8,15 +8,17 @@ import (
 	"fairlap/core/units"
 )
 
-// Way is one way to run the pump for a while, with the filter half way to its limit.
+// Way is one way to run the pump for a while. What is promised is promised with the
+// filter at its limit, what is limited is held with a clean one, and the bill is that of
+// a filter half way.
 type Way struct {
 	RPM       float64 // 0: off; of a flow-holding pump the speed that it finds
 	HoldGPM   float64 // of a flow-holding pump: the flow that it is set to
-	GPM       float64
+	GPM       float64 // with the filter at its limit
 	GPMSD     float64 // what the calibration leaves open, one deviation
-	W         float64
-	MediaRate float64 // gpm a square foot
-	Gauge     float64 // psi at the tank
+	W         float64 // with the filter half way there
+	MediaRate float64 // gpm a square foot, the filter clean
+	Gauge     float64 // psi at the tank, the filter half way
 }
 
 // Off tells the way of standing still.
@@ -48,8 +50,12 @@ const (
 	rpmStep  = 50
 	holdStep = 2 // gpm
 	midLoad  = 0.5
+	dirty    = 1.0
 	readable = 2 // psi that a gauge must show to be read
 )
+
+// loads are those that a way is solved at: clean, half way, at the limit.
+var loads = [3]float64{0, midLoad, dirty}
 
 // NewPad solves a model at every speed that a plan may choose. Errors are the solver's.
 func NewPad(m *pad.Model, pool units.Volume) (*Pad, error) {
@@ -118,13 +124,13 @@ func (p *Pad) top(school MediaWay) Edge {
 // solve finds what each way gives. A single speed has one way to run, a two-speed two.
 func (p *Pad) solve(m *pad.Model) error {
 	pump := &m.Doc.Pump
-	add := func(op pad.Operation, rpm, hold float64, st pad.State) error {
-		wide, err := m.Spread(op, midLoad)
+	add := func(op pad.Operation, rpm, hold float64, at [3]pad.State) error {
+		wide, err := m.Spread(op, dirty)
 		if err != nil {
 			return fmt.Errorf("the spread at %g rpm: %w", rpm, err)
 		}
-		q := st.Flow.GPM()
-		p.Ways = append(p.Ways, Way{RPM: rpm, HoldGPM: hold, GPM: q, GPMSD: units.Flow(wide[2]).GPM(), W: float64(st.Power), MediaRate: q / m.Doc.Filter.AreaFt2, Gauge: st.Tank.PSI()})
+		clean, half, full := at[0], at[1], at[2]
+		p.Ways = append(p.Ways, Way{RPM: rpm, HoldGPM: hold, GPM: full.Flow.GPM(), GPMSD: units.Flow(wide[2]).GPM(), W: float64(half.Power), MediaRate: clean.Flow.GPM() / m.Doc.Filter.AreaFt2, Gauge: half.Tank.PSI()})
 		return nil
 	}
 	var speeds []float64
@@ -143,11 +149,14 @@ func (p *Pad) solve(m *pad.Model) error {
 	s := m.Solver()
 	for _, rpm := range speeds {
 		op := pad.Operation{Speed: units.Speed(rpm)}
-		st, err := s.Solve(op, pad.Effects{Load: midLoad})
-		if err != nil {
-			return fmt.Errorf("at %g rpm: %w", rpm, err)
+		var at [3]pad.State
+		for i, load := range loads {
+			var err error
+			if at[i], err = s.Solve(op, pad.Effects{Load: load}); err != nil {
+				return fmt.Errorf("at %g rpm: %w", rpm, err)
+			}
 		}
-		if err := add(op, rpm, 0, st); err != nil {
+		if err := add(op, rpm, 0, at); err != nil {
 			return err
 		}
 	}
@@ -155,7 +164,7 @@ func (p *Pad) solve(m *pad.Model) error {
 }
 
 // solveHolding chooses set flows instead of speeds.
-func (p *Pad) solveHolding(m *pad.Model, add func(pad.Operation, float64, float64, pad.State) error) error {
+func (p *Pad) solveHolding(m *pad.Model, add func(pad.Operation, float64, float64, [3]pad.State) error) error {
 	const least, most = 16.0, 110.0
 	for gpm := least; gpm <= most; gpm += holdStep {
 		doc := m.Doc
@@ -164,7 +173,7 @@ func (p *Pad) solveHolding(m *pad.Model, add func(pad.Operation, float64, float6
 		if err != nil {
 			return fmt.Errorf("holding %g gpm: %w", gpm, err)
 		}
-		st, rpm, err := held.Solver().Hold(pad.Operation{}, pad.Effects{Load: midLoad})
+		st, rpm, err := held.Solver().Hold(pad.Operation{}, pad.Effects{Load: midLoad / m.LoadScale()})
 		if err != nil {
 			return fmt.Errorf("holding %g gpm: %w", gpm, err)
 		}
@@ -174,7 +183,16 @@ func (p *Pad) solveHolding(m *pad.Model, add func(pad.Operation, float64, float6
 		if float64(rpm) <= m.Doc.Pump.LeastRPM+1 && st.Flow.GPM() > gpm+0.5 {
 			continue // less than its least speed moves
 		}
-		if err := add(pad.Operation{Speed: rpm}, math.Round(float64(rpm)), gpm, st); err != nil {
+		at := [3]pad.State{1: st}
+		for i, load := range loads {
+			if i == 1 {
+				continue
+			}
+			if at[i], _, err = held.Solver().Hold(pad.Operation{}, pad.Effects{Load: load / m.LoadScale()}); err != nil {
+				return fmt.Errorf("holding %g gpm: %w", gpm, err)
+			}
+		}
+		if err := add(pad.Operation{Speed: rpm}, math.Round(float64(rpm)), gpm, at); err != nil {
 			return err
 		}
 	}

@@ -17,7 +17,7 @@ const tolerance = 5e-4
 
 // Prices that choose between plans of the same power (ours).
 const (
-	aSlot  = 3e-4 // money a day that keying one slot more into the pump must save
+	aSlot  = 2e-3 // money a day that keying one slot more into the pump must save
 	byDay  = 2e-6 // money an hour away from midday: of equal plans the one by daylight, for algae grow in the sun
 	midday = 12.5
 )
@@ -281,7 +281,7 @@ func gainOf(p *Pad, n *Needs, h int, way Way) gains {
 		return g
 	}
 	g[turnover] = way.GPM * 60
-	if n.HighRPM > 0 && way.RPM >= n.HighRPM-1e-9 {
+	if n.HighRPM > 0 && way.RPM >= n.HighRPM-1e-9 && (n.HighIn.None() || n.HighIn.Whole(h)) {
 		g[highHours] = 1
 	}
 	return g

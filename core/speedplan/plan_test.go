@@ -255,7 +255,9 @@ func TestTheSurfaceIsSkimmed(t *testing.T) {
 		}
 		return least
 	}
-	assert.Less(t, slowest(), 900.0, "long and slow is cheapest")
+	assert.GreaterOrEqual(t, slowest(), 1000.0, "what a technician keys in: slower nothing is skimmed and no gauge is read (common practice)")
+	n.SkimRPM = 0
+	assert.Less(t, slowest(), 900.0, "long and slow is cheapest, if nobody minds")
 	n.SkimRPM = 900
 	assert.GreaterOrEqual(t, slowest(), 900.0)
 	n.QuietRPM, n.Awake = 800, Span{0, 24}
@@ -326,6 +328,39 @@ func BenchmarkPlanFlat(b *testing.B) {
 	for b.Loop() {
 		if Find(p, n).Conflict != nil {
 			b.Fatal("no plan")
+		}
+	}
+}
+
+// Plans that a technician would key in (common practice), on every kind of pump that has
+// a choice: never under the skimming speed, few blocks on the hour, the fast hours by
+// day, and the water round with the filter at its limit. Before, every plan ran all day,
+// most of it at 450 rpm and 2 gpm.
+func TestPlansThatATechnicianWouldKeyIn(t *testing.T) {
+	for _, pump := range []string{"Brisk 150 VS", "Brisk 270 VS"} {
+		for _, filter := range []string{"Stanchion S30", "Pleat 420", "Lattice 48"} {
+			p := drawnPad(t, pump, filter, nil)
+			for _, gallons := range []float64{9000, 16000, 24000} {
+				for _, air := range []float64{60, 80, 100} {
+					n := Usual(p, gallons, air)
+					a := Find(p, &n)
+					require.Nil(t, a.Conflict, "%s, %s, %g gal", pump, filter, gallons)
+					fast := 0.0
+					for _, b := range a.Plan.Blocks {
+						assert.GreaterOrEqual(t, b.Way.RPM, 1000.0)
+						assert.InDelta(t, math.Round(b.Start), b.Start, 1e-9, "on the hour")
+						assert.Greater(t, b.Way.GPM, 8.0, "water that moves")
+						for h := range int(b.Hours) {
+							if at := int(b.Start) + h; b.Way.RPM >= n.HighRPM && at%24 >= 7 && at%24 < 20 {
+								fast++
+							}
+						}
+					}
+					assert.GreaterOrEqual(t, fast, n.HighHours, "fast by day")
+					assert.LessOrEqual(t, len(a.Plan.Blocks), 5, "few blocks")
+					assert.GreaterOrEqual(t, a.Plan.Totals.Turnovers, n.Turnovers-0.01, "with the filter at its limit")
+				}
+			}
 		}
 	}
 }

@@ -42,9 +42,9 @@ type Exposure struct {
 	// Scale is how many loads of this pad the load of the rise alone is: where a
 	// stricter limit rules, the same water brings more of them. 0 is 1.
 	Scale float64
-	Zone       *time.Location
-	South      bool
-	Sky        Sky // nil: no weather is known
+	Zone  *time.Location
+	South bool
+	Sky   Sky // nil: no weather is known
 	// Idle tells days on which the pump does not run at all; nil is none.
 	Idle func(day time.Time) bool
 }

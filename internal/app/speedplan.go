@@ -36,6 +36,7 @@ type PlanView struct {
 	FlowSure float64             `json:"flowSure" doc:"one deviation of the plan's flows, as a share: what the pad's calibration leaves open"`
 	HasCell  bool                `json:"hasCell"`
 	HasHeat  bool                `json:"hasHeater"`
+	Asks     []string            `json:"asks" nullable:"false" doc:"what only somebody who knows this pool can say; the plan leaves it out until then"`
 	MayEdit  bool                `json:"mayEdit"`
 }
 
@@ -177,7 +178,7 @@ func (w *planner) view(a Actor, n speedplan.Needs, own bool) (PlanView, error) {
 	if err := needMistakes(n.Check(w.pad)); err != nil {
 		return PlanView{}, err
 	}
-	out := PlanView{Street: w.pool.Street, Needs: n, Own: own, Version: w.pool.Version, TopRPM: w.doc.Pump.TopRPM, Kind: string(w.doc.Pump.Kind), HasCell: w.doc.Cell != nil, HasHeat: w.doc.Heater != nil, MayEdit: a.Role != Technician, Windows: []JobWindow{}, Prices: []float64{}}
+	out := PlanView{Street: w.pool.Street, Needs: n, Own: own, Version: w.pool.Version, TopRPM: w.doc.Pump.TopRPM, Kind: string(w.doc.Pump.Kind), HasCell: w.doc.Cell != nil, HasHeat: w.doc.Heater != nil, MayEdit: a.Role != Technician, Windows: []JobWindow{}, Prices: []float64{}, Asks: w.asks(&n)}
 	out.Present = w.evaluated(&n, w.doc.Programme)
 	answer := speedplan.Find(w.pad, &n)
 	if answer.Conflict != nil {
@@ -197,6 +198,19 @@ func (w *planner) view(a Actor, n speedplan.Needs, own bool) (PlanView, error) {
 		out.Prices = append(out.Prices, price)
 	}
 	return out, nil
+}
+
+// asks are the needs that nobody can guess.
+func (w *planner) asks(n *speedplan.Needs) []string {
+	out := []string{}
+	if w.doc.Heater != nil && n.Heat.None() && !n.Unheated {
+		says := "This pool has a heater: in which hours does it heat, or is it not used? Until somebody says so the plan leaves it out"
+		if w.doc.Heater.LeastGPM > 0 {
+			says += fmt.Sprintf(", and its %.0f gpm are not promised", w.doc.Heater.LeastGPM)
+		}
+		out = append(out, says+".")
+	}
+	return out
 }
 
 // why says an edge's reason with its source.

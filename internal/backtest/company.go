@@ -44,12 +44,12 @@ type Pool struct {
 	Real, Known *pad.Model // the pad as it is, and as a description and a clean line have it
 	// TightReal and TightKnown have the first of all limits as their load 1.
 	TightReal, TightKnown *pad.Model
-	Grows       []float64
-	After       []float64 // load that the n-th cleaning leaves
-	RPM         float64
-	Visits      []int // days
-	Noise       uint64
-	Cleaned     map[int]bool // days, as somebody's record has it
+	Grows                 []float64
+	After                 []float64 // load that the n-th cleaning leaves
+	RPM                   float64
+	Visits                []int // days
+	Noise                 uint64
+	Cleaned               map[int]bool // days, as somebody's record has it
 }
 
 // growths are the real mean growths of load a day by kind, and their spread over

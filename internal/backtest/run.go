@@ -22,7 +22,7 @@ type Outcome struct {
 	School                      upkeep.School
 	PoolYears                   float64
 	Cleanings, Needless, Visits int
-	Again                       int // readings taken again at a higher speed, as advised
+	Again                       int     // readings taken again at a higher speed, as advised
 	StarvedDays                 float64 // over the gauge's rise
 	LostDays                    float64 // with more than the stated share of the daily flow gone
 	Ahead                       []Ahead // of the forecasts; where the load is followed

@@ -2915,6 +2915,8 @@ export interface components {
              * @description fast hours for skimming and mixing: 3 to 4
              */
             highHours: number;
+            /** @description fast hours count within these: by day the surface is skimmed and the sun works; none: whenever */
+            highIn?: components["schemas"]["Span"];
             /**
              * Format: double
              * @description what counts as fast
@@ -2983,6 +2985,8 @@ export interface components {
              * @description a day: 1, in the heat 2; a school holds to 3
              */
             turnovers: number;
+            /** @description somebody said that this pool's heater is not used: no hours are asked for */
+            unheated?: boolean;
         };
         NewCleanLine: {
             /**
@@ -3480,6 +3484,8 @@ export interface components {
             slots?: components["schemas"]["PlanSlotEdit"][] | null;
         };
         PlanView: {
+            /** @description what only somebody who knows this pool can say; the plan leaves it out until then */
+            asks: string[];
             conflict: components["schemas"]["Conflict"];
             /**
              * Format: double

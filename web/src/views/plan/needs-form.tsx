@@ -22,7 +22,7 @@ const figures = [
   "primeMin",
   "startWear",
 ] as const;
-const spans = ["heat", "clean", "spa", "awake", "quiet", "peak"] as const;
+const spans = ["heat", "highIn", "clean", "spa", "awake", "quiet", "peak"] as const;
 type Figure = (typeof figures)[number];
 type Span = (typeof spans)[number];
 
@@ -30,6 +30,7 @@ type Span = (typeof spans)[number];
 export type TypedNeeds = Record<Figure | `${Span}From` | `${Span}To` | "flat", string> & {
   peakWay: Needs["peakWay"];
   media: Needs["media"];
+  unheated: boolean;
   tariff: Needs["tariff"];
 };
 
@@ -37,14 +38,16 @@ export function typedNeeds(n: Needs): TypedNeeds {
   const out: Record<string, unknown> = {
     peakWay: n.peakWay,
     media: n.media,
+    unheated: n.unheated ?? false,
     tariff: n.tariff,
     flat: String(n.tariff.flat),
   };
   for (const f of figures) out[f] = String(n[f]);
   for (const s of spans) {
-    const none = n[s].from === n[s].to;
-    out[`${s}From`] = none ? "" : hourClock(n[s].from);
-    out[`${s}To`] = none ? "" : hourClock(n[s].to);
+    const span = n[s] ?? { from: 0, to: 0 };
+    const none = span.from === span.to;
+    out[`${s}From`] = none ? "" : hourClock(span.from);
+    out[`${s}To`] = none ? "" : hourClock(span.to);
   }
   return out as TypedNeeds;
 }
@@ -61,6 +64,7 @@ export function readNeeds(f: TypedNeeds, stands: Needs): { needs: Needs; wrong: 
     ...stands,
     peakWay: f.peakWay,
     media: f.media,
+    unheated: f.unheated,
     tariff: { ...f.tariff, flat: read(f.flat, "tariff.flat") },
   };
   for (const k of figures) needs[k] = read(f[k], k);
@@ -129,9 +133,19 @@ export function NeedsForm({
           {field("highRpm", "rpm")}
         </div>
       )}
+      {view.kind !== "single" && hours("highIn")}
       {view.kind !== "single" && field("skimRpm", "rpm")}
       {view.hasCell && field("cellHours", "h")}
-      {view.hasHeater && hours("heat")}
+      {view.hasHeater && (
+        <ChoiceField
+          id="need-heated"
+          label={t("plan.need.heated")}
+          value={form.unheated ? "no" : "yes"}
+          options={(["yes", "no"] as const).map((m) => ({ value: m, label: t(`plan.heated.${m}`) }))}
+          onChange={(heated) => onChange({ unheated: heated === "no" })}
+        />
+      )}
+      {view.hasHeater && !form.unheated && hours("heat")}
       <ChoiceField
         id="need-media"
         label={t("plan.need.media")}

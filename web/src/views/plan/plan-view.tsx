@@ -111,6 +111,12 @@ function Planned({ id, stands, currency }: { id: string; stands: Plan; currency:
             </p>
           )
         )}
+        {view.asks.map((a) => (
+          <p className="advice" key={a} id="plan-asks">
+            <StateMark mark="open" size={18} />
+            <span>{a}</span>
+          </p>
+        ))}
         <DayStrip view={view} slots={slots} onChange={setEdited} />
         <Broken list={shown?.broken ?? []} wrong={shown?.wrong ?? []} edited={edited !== null} />
         <SlotTable kind={view.kind} slots={slots} plan={edited ? undefined : view.plan} onChange={setEdited} />
