@@ -52,6 +52,14 @@ func TestOnePadTellsTheFiveSituationsApart(t *testing.T) {
 	require.NoError(t, st.Pool.QueryRow(ctx, "select count(*) from visits").Scan(&visits))
 	assert.Equal(t, []int{size, 5}, []int{pools, weekdays})
 	assert.InDelta(t, 2800, visits, 150, "fourteen months of weekly visits")
+	told, err := svc.TrackRecord(ctx)
+	require.NoError(t, err)
+	t.Logf("%d settled, %d first, %d in three", told.Settled, told.First, told.Three)
+	assert.Greater(t, told.Settled, 40, "the town's past carries diagnoses and confirmed causes")
+	assert.Greater(t, float64(told.Three), 0.7*float64(told.Settled))
+	var priced int
+	require.NoError(t, st.Pool.QueryRow(ctx, "select count(*) from equipment where cost_cents > 0").Scan(&priced))
+	assert.Greater(t, priced, 150, "its parts carry costs")
 
 	_, err = Load(ctx, st, 1, now)
 	require.NoError(t, err, "the town itself may be served again")

@@ -185,7 +185,8 @@ func (l *loader) setUp(ctx context.Context) error {
 			placed := map[string]uuid.UUID{}
 			for _, e := range p.parts() {
 				installed := l.now.AddDate(0, 0, -int(e.age*365.25))
-				part := store.Equipment{ID: l.id(), PoolID: id, Kind: e.kind, Model: e.model, InstalledOn: &installed}
+				cost := e.cost()
+				part := store.Equipment{ID: l.id(), PoolID: id, Kind: e.kind, Model: e.model, InstalledOn: &installed, CostCents: &cost}
 				if of, ok := placed[belongsTo[e.kind]]; ok {
 					part.PartOf = &of
 				}
@@ -203,6 +204,12 @@ func (l *loader) setUp(ctx context.Context) error {
 
 // belongsTo says which part a part is a part of.
 var belongsTo = map[string]string{"Lid O-ring": "Pump", "Sand": "Filter tank", "Cartridge": "Filter tank", "Grids": "Filter tank", "Multiport gasket": "Filter tank", "Tank gauge": "Filter tank", "Zinc anode": "Salt cell"}
+
+// costs are what parts cost, made up, in money.
+var costs = map[string]float64{"Pump": 1180, "Filter tank": 890, "Lid O-ring": 9.5, "Tank gauge": 16, "Sand": 145, "Multiport gasket": 34, "Cartridge": 260, "Grids": 410, "Heater": 2350, "Salt cell": 640, "Zinc anode": 42}
+
+// cost is what a part cost, in cents.
+func (p part) cost() int64 { return int64(100 * costs[p.kind]) }
 
 // owner makes a customer's name up.
 func owner(i int) string {
@@ -293,6 +300,9 @@ func (l *loader) laps(ctx context.Context) error {
 			}
 		}
 	}
+	if err := l.called(ctx); err != nil {
+		return err
+	}
 	return l.chemistryCalls(ctx)
 }
 
@@ -327,13 +337,17 @@ func (l *loader) history(ctx context.Context) error {
 		}
 		visits, _, _ := p.live(l.seed, l.visitTime(p, 0, 0))
 		var earlier []app.TakenOver
+		var settled []app.VisitDraft
 		var last *app.VisitDraft
 		for _, v := range visits {
 			d, err := l.visit(i, v)
 			if err != nil {
 				return fmt.Errorf("%s, %d weeks ago: %w", p.street, v.week, err)
 			}
-			if _, ok := l.stops[stopKey(i, v.week)]; ok && p.habit == 0 {
+			if _, ok := l.stops[stopKey(i, v.week)]; ok && v.week > authored {
+				settled = append(settled, d)
+				continue
+			} else if ok && p.habit == 0 {
 				last = &d
 				continue
 			}
@@ -343,6 +357,11 @@ func (l *loader) history(ctx context.Context) error {
 		}
 		if err := l.svc.TakeOver(ctx, office, l.pools[i], earlier); err != nil {
 			return fmt.Errorf("the record of %s: %w", p.street, err)
+		}
+		for _, d := range settled {
+			if err := l.save(ctx, i, d); err != nil {
+				return fmt.Errorf("a trouble of %s: %w", p.street, err)
+			}
 		}
 		if last != nil {
 			if err := l.save(ctx, i, *last); err != nil {

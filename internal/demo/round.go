@@ -66,6 +66,7 @@ func round(seed uint64) []place {
 		case 26:
 			p.pump, p.filter = hold270, "P420"
 		}
+		p.events = p.troubles(seed)
 		out = append(out, p)
 	}
 	return out
