@@ -23,7 +23,7 @@ func TestTheFirstStop(t *testing.T) {
 			s.find(".pump.unknown") // nobody has said what the pump does
 			s.read(0, map[string]string{"speed": "2,400", "tank": "14 psi"})
 			s.find(".pump.running")
-			s.leads("healthy")
+			s.leads("filter-loaded")
 
 			s.MustReload().MustWaitLoad() // the battery dies in the middle
 			assert.Equal(t, "2,400", s.value("#reading-0-speed"))
@@ -73,7 +73,7 @@ func TestAWrongFigureGetsASentenceAndNothingIsLost(t *testing.T) {
 	s.findText(".log-sheet .field-says", "not believable") // refused whole, sheet still open
 	s.findText(".log-sheet button", "Back").MustEval("() => this.click()")
 	s.read(0, map[string]string{"tank": "14,5"})
-	s.leads("healthy")
+	s.leads("filter-loaded")
 	s.find(`.judge:not(.stale) [data-advice="clean"]`)
 }
 

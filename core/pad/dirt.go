@@ -154,14 +154,16 @@ func (m *Model) scaleLoad() error {
 	return nil
 }
 
-// deviceLimits takes in each device's least flow, at the slowest programmed speed that
-// serves it with a clean filter.
+// deviceLimits takes in each device's least flow in its hours: a cell's are all that serve
+// it with a clean filter, the slowest of them first to fail; nobody says when a heater
+// fires, and it is given the fastest.
 func (m *Model) deviceLimits(s *Solver, at func(units.Speed, func(State) float64) func(float64) (float64, error), stricter func(Ruling, func(float64) (float64, error), float64) error) error {
 	for _, d := range []struct {
 		name string
 		dev  *Device
+		fast bool
 		link func(*linkIndex) int
-	}{{"heater", m.Doc.Heater, func(x *linkIndex) int { return x.heater }}, {"salt cell", m.Doc.Cell, func(x *linkIndex) int { return x.cell }}} {
+	}{{"heater", m.Doc.Heater, true, func(x *linkIndex) int { return x.heater }}, {"salt cell", m.Doc.Cell, false, func(x *linkIndex) int { return x.cell }}} {
 		if d.dev == nil || d.dev.LeastGPM <= 0 {
 			continue
 		}
@@ -174,7 +176,7 @@ func (m *Model) deviceLimits(s *Solver, at func(units.Speed, func(State) float64
 			if err != nil {
 				return err
 			}
-			if -q >= clearOf*least && (speed == 0 || v < speed) {
+			if -q >= clearOf*least && (speed == 0 || v < speed != d.fast) {
 				speed = v
 			}
 		}

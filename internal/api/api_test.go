@@ -162,6 +162,7 @@ func (w *world) routes() map[string]struct {
 		"get-about":           {"GET", "/api/pools/" + w.pool + "/about", nil},
 		"save-about":          {"PUT", "/api/pools/" + w.pool + "/about", about("Quince Court 14", 1)},
 		"archive-pool":        {"PUT", "/api/pools/" + w.pool + "/archived", map[string]any{"archived": true, "version": 1}},
+		"call-out":            {"POST", "/api/pools/" + w.pool + "/call-outs", nil},
 		"add-note":            {"POST", "/api/pools/" + w.pool + "/notes", map[string]any{"id": uuid.NewString(), "text": "Gate code changed."}},
 		"work-out-volume":     {"POST", "/api/volume", map[string]any{"shape": "round", "lengthFt": 24, "widthFt": 0, "width2Ft": 0, "shallowFt": 4, "deepFt": 0}},
 		"add-photo":           {"POST", "/api/pools/" + w.pool + "/photos?photo=" + uuid.NewString(), picture(40, 30)},

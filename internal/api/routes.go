@@ -80,6 +80,10 @@ func (a *API) routes() {
 		func(ctx context.Context, who app.Actor, _ *nothing) (*body[[]app.Person], error) {
 			return answer(a.service.People(ctx, who))
 		})
+	signedIn(a, op(http.MethodPost, "/api/pools/{id}/call-outs", "call-out", "Put a pool on your lap of today, because somebody called"), everyone,
+		func(ctx context.Context, who app.Actor, in *ByID) (*body[app.CallOut], error) {
+			return answer(a.service.CallOut(ctx, who, in.ID))
+		})
 	signedIn(a, op(http.MethodGet, "/api/stops/{id}", "get-stop", "Open a stop on the bench"), everyone,
 		func(ctx context.Context, who app.Actor, in *ByID) (*body[app.Bench], error) {
 			return answer(a.service.Bench(ctx, who, in.ID))

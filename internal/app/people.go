@@ -14,9 +14,11 @@ import (
 func (s *Service) People(ctx context.Context, a Actor) ([]Person, error) {
 	us, err := s.store.Users(ctx)
 	out := []Person{}
-	for _, u := range us {
-		if Role(u.Role) == Technician && a.maySee(&u.ID) {
-			out = append(out, Person{u.ID.String(), u.Name})
+	for _, role := range []Role{Technician, Owner} { // an owner may drive too
+		for _, u := range us {
+			if Role(u.Role) == role && a.maySee(&u.ID) {
+				out = append(out, Person{u.ID.String(), u.Name, role == Owner})
+			}
 		}
 	}
 	return out, err
@@ -26,6 +28,7 @@ func (s *Service) People(ctx context.Context, a Actor) ([]Person, error) {
 type Person struct {
 	ID   string `json:"id"`
 	Name string `json:"name"`
+	Owns bool   `json:"owns,omitempty" doc:"an owner, who may drive too"`
 }
 
 // Leave ends a technician's work for the company; their pools go to another, or to

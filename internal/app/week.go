@@ -137,7 +137,13 @@ func (s *Service) Week(ctx context.Context, a Actor, week int) (WeekView, error)
 			}
 		}
 	}
-	out.People, err = s.People(ctx, a)
+	people, err := s.People(ctx, a)
+	for _, p := range people {
+		drives := func(d WeekDay) bool { return d.TechnicianID == p.ID && len(d.Stops) > 0 }
+		if !p.Owns || slices.ContainsFunc(out.Days, drives) { // an owner who has pools to drive to
+			out.People = append(out.People, p)
+		}
+	}
 	return out, err
 }
 

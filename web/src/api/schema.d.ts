@@ -659,6 +659,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pools/{id}/call-outs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put a pool on your lap of today, because somebody called */
+        post: operations["call-out"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pools/{id}/clean-lines": {
         parameters: {
             query?: never;
@@ -1691,6 +1708,11 @@ export interface components {
              * @description absent when there is no address
              */
             since: string | null;
+        };
+        CallOut: {
+            /** @description it was put on the lap now; false: the pool was on it already */
+            fresh: boolean;
+            stopId: string;
         };
         Case: {
             /** @description what was found and done earlier at this stop, in order; readings and signs below come after it */
@@ -3370,6 +3392,8 @@ export interface components {
         Person: {
             id: string;
             name: string;
+            /** @description an owner, who may drive too */
+            owns?: boolean;
         };
         PersonEdit: {
             active: boolean;
@@ -6479,6 +6503,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PoolAbout"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "call-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CallOut"];
                 };
             };
             /** @description Error */

@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
 import { useTranslation } from "react-i18next";
-import { Link, useNavigate } from "react-router";
+import { Link, useLocation, useNavigate } from "react-router";
 import {
   api,
   type Bench,
@@ -39,6 +39,11 @@ export function BenchAtWork({ frame, bench }: { frame: FrameProps; bench: Bench 
   const { t } = useTranslation();
   const { draft, change, clear, kept } = useDraft(bench.stopId);
   const { readings: typed, signs: seen, signsAt, called } = draft;
+  // Opened because somebody called: said once, and taken back by a tap.
+  const callOut = Boolean((useLocation().state as { called?: boolean } | null)?.called);
+  useEffect(() => {
+    if (callOut && called === undefined) change({ called: true });
+  }, [callOut, called, change]);
   const found = useMemo(
     () => findingsOf({ readings: typed, signs: seen, signsAt, called }),
     [typed, seen, signsAt, called],

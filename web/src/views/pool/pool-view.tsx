@@ -8,6 +8,7 @@ import { PoolPages } from "../../parts/pool-pages";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { Strip } from "../../parts/strip";
 import { AccessNote } from "./access-note";
+import { CallOut } from "./call-out";
 import { CleanLineChart, LoadChart } from "./charts";
 import { Equipment } from "./equipment";
 import { Log } from "./log";
@@ -42,11 +43,13 @@ function Record({ frame, view }: { frame: FrameProps; view: PoolRecordView }) {
           )}
           <h1>{p.street}</h1>
           <span className="stop-no">{t("record.since", { at: date(p.since) })}</span>
-          {view.stopId && (
+          {view.stopId ? (
             <Link className="btn main" to={`/stops/${view.stopId}`}>
               {t("record.bench")}
               <Tool name="right" />
             </Link>
+          ) : (
+            !view.archived && <CallOut pool={p.id} />
           )}
         </div>
         <p className="facts">
