@@ -7,6 +7,9 @@
 package pad
 
 import (
+	"math"
+	"time"
+
 	"fairlap/core/hydraulics"
 	"fairlap/core/units"
 )
@@ -263,6 +266,12 @@ type Slot struct {
 	StartHour float64 `json:"startHour" minimum:"0" maximum:"24"`
 	Hours     float64 `json:"hours" minimum:"0" maximum:"24"`
 	RPM       float64 `json:"rpm" minimum:"0" maximum:"4000"`
+}
+
+// Holds tells whether a moment's hour of the day lies in the slot.
+func (s Slot) Holds(at time.Time) bool {
+	h := float64(at.Hour()) + float64(at.Minute())/60
+	return math.Mod(h-s.StartHour+24, 24) < s.Hours
 }
 
 // Meters says which readings a pad offers and how noisy they are (one standard

@@ -64,3 +64,27 @@ func TestACallOutOpensABench(t *testing.T) {
 	}
 	assert.Equal(t, http.StatusForbidden, tech.do("POST", "/api/pools/"+other+"/call-outs", nil, &p), "another's pool")
 }
+
+// Lap and week tell one day alike: the same stops, minutes and work (61 minutes spare
+// stood against 6).
+func TestLapAndWeekAreOneDay(t *testing.T) {
+	w := serve(t)
+	tech := w.as("technician")
+	var lap app.LapView
+	tech.get("/api/lap", &lap)
+	var week app.WeekView
+	tech.get("/api/week", &week)
+	require.NotEmpty(t, week.Days)
+	day := week.Days[0]
+	require.Equal(t, lap.Day, day.Date)
+	assert.Len(t, day.Stops, len(lap.Stops))
+	assert.InDelta(t, day.Minutes, lap.Minutes, 1)
+	assert.Len(t, lap.Slid, len(day.Slid))
+	work := map[string]int{}
+	for _, s := range day.Stops {
+		work[s.PoolID] = len(s.Due)
+	}
+	for _, s := range lap.Stops {
+		assert.GreaterOrEqual(t, work[s.PoolID], len(s.Due), "%s: what is not said as its reason", s.Street)
+	}
+}

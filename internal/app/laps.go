@@ -42,7 +42,8 @@ type LapView struct {
 	Technician   string            `json:"technician"`
 	StartsAt     time.Time         `json:"startsAt"`
 	LimitMinutes int               `json:"limitMinutes"`
-	Minutes      int               `json:"minutes" doc:"from the start to the end of the last stop"`
+	Minutes      int               `json:"minutes" doc:"of the stops with their due work and the driving between, as the week has them"`
+	Slid         []Slid            `json:"slid" nullable:"false" doc:"work that the full day pushed on"`
 	Stops        []StopView        `json:"stops" nullable:"false"`
 	Van          []upkeep.Material `json:"van" nullable:"false" doc:"what the due work of the stops ahead takes"`
 }
@@ -82,7 +83,7 @@ func (s *Service) Lap(ctx context.Context, a Actor, day, technician string) (Lap
 }
 
 func (s *Service) lapView(ctx context.Context, c company, l store.Lap, technician string, now time.Time) (LapView, error) {
-	out := LapView{ID: l.ID.String(), Company: c.name, Zone: c.zone.String(), Version: l.Version, Day: l.Day.Format(time.DateOnly), Technician: technician, StartsAt: l.StartsAt, LimitMinutes: l.LimitMinutes, Stops: []StopView{}, Van: []upkeep.Material{}}
+	out := LapView{ID: l.ID.String(), Company: c.name, Zone: c.zone.String(), Version: l.Version, Day: l.Day.Format(time.DateOnly), Technician: technician, StartsAt: l.StartsAt, LimitMinutes: l.LimitMinutes, Stops: []StopView{}, Slid: []Slid{}, Van: []upkeep.Material{}}
 	pools, stops := make([]uuid.UUID, len(l.Stops)), make([]uuid.UUID, len(l.Stops))
 	for i, st := range l.Stops {
 		pools[i], stops[i] = st.PoolID, st.ID
@@ -103,14 +104,39 @@ func (s *Service) lapView(ctx context.Context, c company, l store.Lap, technicia
 	for _, p := range rows {
 		streets[p.ID] = p.Street
 	}
-	arrived := false
+	day, err := s.plannedDay(ctx, &l, now)
+	if err != nil {
+		return out, err
+	}
+	for _, sl := range day.Slid {
+		out.Slid = append(out.Slid, Slid{streets[uuid.MustParse(sl.Pool)], sl.Due.Name, sl.To, sl.Why})
+	}
+	arrived, total := false, 0.0
 	var ahead [][]upkeep.Due
+	var before *store.Pool
+	terms := s.terms(time.Time{})
+	placed := make(map[uuid.UUID]*store.Pool, len(rows))
+	for i := range rows {
+		placed[rows[i].ID] = &rows[i]
+	}
 	for _, st := range l.Stops {
 		sd := stood[st.PoolID]
 		kind := sd.cached.model.Doc.Filter.Kind
 		v := StopView{ID: st.ID.String(), PoolID: st.PoolID.String(), Street: streets[st.PoolID], Equipment: filterWords(&sd.cached.model.Doc),
 			Position: st.Position, PlannedAt: st.PlannedAt, Minutes: st.Minutes, Due: []string{}}
-		out.Minutes = int(st.PlannedAt.Add(time.Duration(st.Minutes) * time.Minute).Sub(l.StartsAt).Minutes())
+		if p := placed[st.PoolID]; p != nil {
+			if before != nil {
+				total += terms.Drive(placeOf(before), placeOf(p))
+			}
+			before = p
+		}
+		plan := stopOf(&day, st.PoolID)
+		if plan == nil {
+			total += float64(st.Minutes)
+		} else {
+			total += plan.Minutes()
+		}
+		out.Minutes = int(total + 0.5)
 		if done, ok := logged[st.ID]; ok {
 			v.State, v.VisitID = "done", done.ID.String()
 			v.Reason = doneReason(done, kind)
@@ -131,7 +157,18 @@ func (s *Service) lapView(ctx context.Context, c company, l store.Lap, technicia
 		v.Reason = lap.ReasonFor(sd.ahead(c, st.PlannedAt))
 		var due []upkeep.Due
 		for _, d := range sd.due {
+			if plan != nil { // as the week has it: what slid is not here
+				break
+			}
 			if d.By.Before(lap.NextVisit(st.PlannedAt)) && d.Snoozed == nil && (d.Hold == nil || !st.PlannedAt.Before(d.Hold.Until)) && here(&d, st.PlannedAt.In(c.zone)) {
+				due = append(due, d)
+				if !saidBy(v.Reason, &d) {
+					v.Due = append(v.Due, d.Name)
+				}
+			}
+		}
+		if plan != nil {
+			for _, d := range plan.Due {
 				due = append(due, d)
 				if !saidBy(v.Reason, &d) {
 					v.Due = append(v.Due, d.Name)
@@ -143,6 +180,33 @@ func (s *Service) lapView(ctx context.Context, c company, l store.Lap, technicia
 	}
 	out.Van = van(ahead)
 	return out, nil
+}
+
+// plannedDay is a lap's day as the week plans it: the same stops, work and minutes. A day
+// that is not today's, or on which nothing is planned any more, is empty.
+func (s *Service) plannedDay(ctx context.Context, l *store.Lap, now time.Time) (lap.Day, error) {
+	b, err := s.board(ctx, Actor{ID: l.TechnicianID, Role: Technician})
+	if err != nil {
+		return lap.Day{}, err
+	}
+	if !l.Day.Equal(b.company.today(now)) {
+		return lap.Day{}, nil
+	}
+	for _, d := range s.plans.of(b, b.until(now, boardWeeks), func(until time.Time) []lap.Day { return lap.Plan(b.routes, s.terms(until)) }) {
+		if d.Technician == l.TechnicianID.String() && d.Date.Format(time.DateOnly) == l.Day.Format(time.DateOnly) {
+			return d, nil
+		}
+	}
+	return lap.Day{}, nil
+}
+
+func stopOf(d *lap.Day, pool uuid.UUID) *lap.DayStop {
+	for i := range d.Stops {
+		if d.Stops[i].Pool == pool.String() {
+			return &d.Stops[i]
+		}
+	}
+	return nil
 }
 
 // here tells whether work that somebody put on a day goes with a visit.
@@ -171,8 +235,11 @@ func (st *standing) ahead(c company, arrival time.Time) lap.Ahead {
 	if at := st.history.Chemicals; at != nil {
 		a.HoldUntil = upkeep.HoldUntil(*at, st.settings).In(c.zone)
 	}
-	if len(st.cached.shortfalls) > 0 {
-		a.Shortfall = &st.cached.shortfalls[0]
+	for i := range st.cached.shortfalls {
+		if st.cached.shortfalls[i].Slot.Holds(a.Arrival) {
+			a.Shortfall = &st.cached.shortfalls[i] // of the slot in force when somebody stands there
+			break
+		}
 	}
 	if st.last != nil {
 		_, a.OpenSuspect = openSuspect(*st.last, a.Kind)

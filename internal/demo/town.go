@@ -93,7 +93,7 @@ var today = []place{
 		events: []event{{week: 1, effects: pad.Effects{Air: 0.08}, signs: map[fault.Sign]bool{fault.AirInPot: true, fault.Bubbles: true, fault.LevelLow: false}, confirm: "open:air-lid"},
 			{week: 0, effects: pad.Effects{Air: 0.12}, signs: map[fault.Sign]bool{fault.AirInPot: true, fault.Bubbles: true, fault.NeedleBounces: true, fault.PotDrains: true, fault.LevelLow: false, fault.BasketFull: false}}}},
 	{street: "Mistral Way 12", mine: true, gallons: 17000, surface: "fibreglass", access: "Dog, friendly.", pump: brisk150, filter: "P420", cell: halide,
-		programme: []pad.Slot{{StartHour: 8, Hours: 4, RPM: 2400}, {StartHour: 21, Hours: 9, RPM: 950}}, suctionFt: 40, returnFt: 70, minutes: 26, since: "2022-05-30", weekly: 0.07, cleaned: []int{6},
+		programme: []pad.Slot{{StartHour: 8, Hours: 4, RPM: 2400}, {StartHour: 12, Hours: 9, RPM: 950}}, suctionFt: 40, returnFt: 70, minutes: 26, since: "2022-05-30", weekly: 0.07, cleaned: []int{6},
 		events: []event{{week: 0, signs: map[fault.Sign]bool{fault.DeviceNoFlow: false}}}},
 	{street: "Tamarack Street 61", mine: true, gallons: 22000, surface: "plaster", access: "Alarm panel inside the door, ask the desk.", pump: brisk270, filter: "L48", heater: ember, spa: true,
 		programme: working, suctionFt: 45, returnFt: 50, minutes: 45, since: "2015-09-09", weekly: 0.22, cleaned: []int{8, 4}},

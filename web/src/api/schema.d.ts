@@ -2619,9 +2619,11 @@ export interface components {
             limitMinutes: number;
             /**
              * Format: int64
-             * @description from the start to the end of the last stop
+             * @description of the stops with their due work and the driving between, as the week has them
              */
             minutes: number;
+            /** @description work that the full day pushed on */
+            slid: components["schemas"]["Slid"][];
             /** Format: date-time */
             startsAt: string;
             stops: components["schemas"]["StopView"][];

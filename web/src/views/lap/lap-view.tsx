@@ -2,7 +2,7 @@ import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link, useNavigate } from "react-router";
 import { api, type LapView as Lap, type Problem, type StopView } from "../../api/client";
-import { clock, now, percent } from "../../parts/format";
+import { clock, now, percent, shortDay } from "../../parts/format";
 import type { FrameProps } from "../../parts/frame";
 import { Float, Tool } from "../../parts/glyphs";
 import { Materials } from "../../parts/materials";
@@ -113,6 +113,11 @@ function LapAtHand({ lap, mine }: { lap: Lap; mine: boolean }) {
             <Materials list={lap.van} />
           </section>
         )}
+        {lap.slid.map((s) => (
+          <p className="quiet" key={`${s.street}${s.name}`}>
+            {t("lap.slid", { ...s, to: shortDay(new Date(s.to)) })}
+          </p>
+        ))}
         <Shorten lap={lap} />
         <p className="papers">
           <a className="btn plain" id="lap-sheet" href={`/api/laps/${lap.id}/sheet.pdf`} download>
@@ -156,7 +161,7 @@ function StopRow({ stop: s }: { stop: StopView }) {
       </td>
       <td className="l">
         {!s.measured && s.load > 1 ? (
-          <span className="exp">{t("lap.over")}</span>
+          <span className="exp">{t("lap.loadOver")}</span>
         ) : (
           <>
             <span className={s.measured ? "fig" : "exp"}>{percent(s.load)}</span> %
