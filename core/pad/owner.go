@@ -5,11 +5,10 @@ import (
 	"strings"
 )
 
-// OwnerHandle is a valve or a button of a pad in the words of an owner's sheet: what it
-// does, how it usually stands, and whether an owner may touch it.
+// OwnerHandle is a valve of a pad in the words of an owner's sheet: what it does, how it
+// should stand, and why it is left to the technician.
 type OwnerHandle struct {
-	Name, Does, Usual string
-	LeaveAlone        bool
+	Name, Does, Usual, Why string
 }
 
 // settingWords say what each setting of a filter valve is for (handbook, pads).
@@ -24,8 +23,18 @@ var lineWords = map[LineKind]string{
 	SpaDrain: "draws from the spa", Return: "sends filtered water back", SpaJets: "feeds the spa's jets", InFloor: "turns the cleaning heads", Feature: "feeds the water feature",
 }
 
-// Handles tell what every handle of this pad does. Whatever can start the pump on
-// closed, drain a spa or turn under flow is left to the technician.
+// Why each kind of handle is left alone (handbook, safety).
+const (
+	whyFilter  = "Turned with the pump on it tears its seal, and on closed it can burst."
+	whySuction = "One turn empties the spa or starves the pump."
+	whyReturn  = "Shut, the pump pushes against a dead end and the pressure rises."
+	whySkimmer = "Shutting the skimmer puts all the pull on one drain: a body or hair can be held there."
+	whyDrain   = "Its share is set so that nobody is held at its cover."
+	whyBypass  = "Open while it heats, the heater overheats."
+)
+
+// OwnerHandles tell what every handle of this pad does and how it should stand. None of
+// them is an owner's: each can hurt somebody or break something.
 func (d *Document) OwnerHandles() []OwnerHandle {
 	var out []OwnerHandle
 	if d.Filter.Valve != NoValve {
@@ -33,20 +42,48 @@ func (d *Document) OwnerHandles() []OwnerHandle {
 		for _, s := range d.Settings() {
 			words = append(words, strings.ToUpper(string(s[:1]))+string(s[1:])+": "+settingWords[s])
 		}
-		out = append(out, OwnerHandle{"Filter valve", strings.Join(words, ". ") + ".", "Filter", true})
+		out = append(out, OwnerHandle{"Filter valve", strings.Join(words, ". ") + ".", "Handle at Filter", whyFilter})
 	}
 	for _, v := range d.Valves {
-		out = append(out, OwnerHandle{v.Name, d.shares(v), d.standsNow(v), false})
+		why := whyReturn
+		if v.Side == SuctionSide {
+			why = whySuction
+		}
+		out = append(out, OwnerHandle{v.Name, d.shares(v), d.standsNow(v), why})
 	}
 	if d.HeaterBypass != nil {
-		out = append(out, OwnerHandle{"Heater bypass", "Lets water round the heater. Open while heating, the heater overheats.", stands(d.HeaterBypass.Opening), true})
+		out = append(out, OwnerHandle{"Heater bypass", "Lets water round the heater.", stands(d.HeaterBypass.Opening), whyBypass})
 	}
 	for _, side := range [][]Line{d.Suction, d.Returns} {
 		for _, l := range side {
-			out = append(out, OwnerHandle{l.Name, strings.ToUpper(lineWords[l.Kind][:1]) + lineWords[l.Kind][1:] + ".", stands(l.Opening), l.Kind == Drain || l.Kind == SpaDrain || l.Kind == VacuumPort})
+			why := whyReturn
+			switch {
+			case l.Kind == Skimmer:
+				why = whySkimmer
+			case lineFacts[l.Kind].suction:
+				why = whyDrain
+			}
+			out = append(out, OwnerHandle{l.Name, strings.ToUpper(lineWords[l.Kind][:1]) + lineWords[l.Kind][1:] + ".", stands(l.Opening), why})
 		}
 	}
 	return out
+}
+
+// OwnerMay is what an owner may do at a pad, and nothing else: each with how.
+func (d *Document) OwnerMay(singleSpeed bool) [][2]string {
+	quiet := "Set the pump to service or time-out on its panel, then switch its breaker off: off alone is not safe, a timer starts it again."
+	if singleSpeed {
+		quiet = "Switch the pump's timer off, then its breaker: off alone is not safe, a timer starts it again."
+	}
+	out := [][2]string{{"Empty the skimmer's basket", quiet + " Lift the lid in the deck, empty the basket, put it back. Breaker on, panel back to its schedule or AUTO."}}
+	if d.Spa != nil {
+		out = append(out, [2]string{"Use the spa", "Press the spa button once and wait until its display says spa. Afterwards press on until it says pool, the same evening: a weekend in spa mode turns the pool dull."})
+	}
+	if d.Heater != nil {
+		out = append(out, [2]string{"Turn the heater off", "At its own switch, and let the pump run for 20 minutes: standing water boils in it. It crackles or knocks: off, pump on, call us."})
+	}
+	return append(out, [2]string{"Stop the filling", "The pool overfills: shut the auto-fill's own tap, and call us."},
+		[2]string{"Turn everything off", "Loud noise, smell, water under the pump, no water at the returns, the needle far over its usual: pump breaker off, and call us."})
 }
 
 func stands(opening float64) string {
@@ -57,6 +94,33 @@ func stands(opening float64) string {
 		return "shut"
 	}
 	return fmt.Sprintf("%.0f %% open", 100*opening)
+}
+
+// portLine is what hangs on a valve's port, short: "spa line", "pool line" or the names.
+func (d *Document) portLine(v Diverter, port string) string {
+	spa, pool, names := false, false, []string{}
+	for _, side := range [][]Line{d.Suction, d.Returns} {
+		for _, l := range side {
+			if l.On == v.ID+":"+port {
+				spa, pool, names = spa || lineFacts[l.Kind].spa, pool || !lineFacts[l.Kind].spa, append(names, l.Name)
+			}
+		}
+	}
+	switch {
+	case spa && !pool:
+		return "spa line"
+	case pool && !spa && d.Spa != nil:
+		return "pool line"
+	case len(names) > 0:
+		return strings.Join(names, " and ")
+	}
+	return "port " + port
+}
+
+// Dial is a three-way valve for the eye: its two ways by name, and where its closed mark
+// points.
+func (d *Document) Dial(v Diverter) (a, b string, angleDeg float64) {
+	return d.portLine(v, "a"), d.portLine(v, "b"), v.AngleDeg
 }
 
 // shares says what hangs on a three-way valve's two ports.
@@ -84,11 +148,11 @@ func (d *Document) shares(v Diverter) string {
 func (d *Document) standsNow(v Diverter) string {
 	switch {
 	case v.AngleDeg <= 20:
-		return "mark at its first port"
+		return "Mark at the " + d.portLine(v, "a") + ": that way is shut"
 	case v.AngleDeg >= 160:
-		return "mark at its second port"
+		return "Mark at the " + d.portLine(v, "b") + ": that way is shut"
 	}
-	return "both open"
+	return "Mark at neither: both ways share"
 }
 
 // SpaWords are what an owner does about a spa that spills or is found empty (handbook,
@@ -98,10 +162,9 @@ func (d *Document) SpaWords() []string {
 		return nil
 	}
 	out := []string{
-		"The spa spills or overfills while the pump runs: the water is drawn from the pool and all of it goes to the spa. Set suction and return both to the pool.",
-		"The spa is found low or empty: the water was drawn from the spa and sent to the pool. Turn the pump off at once, set both handles to the pool, call us; the pump must not run dry.",
+		"The spa spills or overfills while the pump runs: the water is drawn from the pool and all of it goes to the spa. Press the spa button until it says pool; it goes on spilling: pump off, call us.",
+		"The spa is found low or empty: the water was drawn from the spa and sent to the pool. Turn the pump off at its breaker at once and call us: it must not run dry, and after a dry run its pot is scalding.",
 		"Somebody pressed the spa button again and again: each press goes one step on, pool, spa, fill, drain. Press on until it says pool.",
-		"Do not leave it on spa for days: the pool stands still meanwhile and turns dull.",
 	}
 	for _, l := range d.Returns {
 		if l.Kind == InFloor {

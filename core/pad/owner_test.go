@@ -15,11 +15,20 @@ func TestAnOwnersSheetNamesEveryHandle(t *testing.T) {
 		names[h.Name] = h
 		assert.NotEmpty(t, h.Does, h.Name)
 		assert.NotEmpty(t, h.Usual, h.Name)
+		assert.NotEmpty(t, h.Why, "%s: ours, with the reason in a line", h.Name)
 	}
 	assert.Len(t, handles, 1+len(d.Valves)+len(d.Suction)+len(d.Returns))
-	assert.True(t, names["Filter valve"].LeaveAlone, "an owner does not turn it: closed under flow bursts, a turn under flow tears the gasket")
+	assert.Contains(t, names["Filter valve"].Why, "tears its seal")
 	assert.Contains(t, names["Filter valve"].Does, "Closed: never with the pump on")
-	assert.True(t, names["Main drain"].LeaveAlone)
+	assert.Contains(t, names["Skimmer"].Why, "all the pull on one drain")
+	assert.Contains(t, names["Suction valve"].Usual, "Mark at the spa line", "words that an owner reads: \"mark at its second port\" is none")
+	may := ""
+	for _, m := range d.OwnerMay(false) {
+		may += m[0] + ": " + m[1] + "\n"
+	}
+	assert.Contains(t, may, "until it says pool")
+	assert.Contains(t, may, "breaker off")
+	assert.NotContains(t, may, "valve")
 	assert.Contains(t, names["Suction valve"].Does, "between Skimmer, Main drain and Spa drain")
 	assert.NotEmpty(t, d.SpaWords())
 	d.Spa = nil

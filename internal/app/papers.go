@@ -141,7 +141,7 @@ func (s *Service) paper(ctx context.Context, pool uuid.UUID, kind PaperKind, of 
 	w.doc = paper.Page{Company: at.company.name, Phone: at.company.office.Phone, Made: now, Sub: p.Street, Blocks: []paper.Block{}}
 	switch kind {
 	case OwnerPaper:
-		w.owner()
+		err = w.owner()
 	case RecordPaper:
 		err = s.reportPaper(ctx, w)
 	case SeasonPaper:
@@ -220,21 +220,36 @@ func ownerHours(s pad.Slot) string {
 	return at(s.StartHour) + "–" + at(s.StartHour+s.Hours)
 }
 
-func (w *writer) owner() {
+func (w *writer) owner() error {
 	d := &w.cached.model.Doc
 	w.doc.Title = "What is what on your pad"
 	w.poolFactsBlock()
 	w.caution("The filter is under pressure while the pump runs. Never loosen its band, clamp or lid. Never turn the filter valve's handle with the pump on. Gas, wiring and the heater's inside are for licensed trades.")
-	w.heading("The handles")
+	w.heading("What you may do, and how")
 	var rows [][]string
-	for _, h := range d.OwnerHandles() {
-		touch := "you may"
-		if h.LeaveAlone {
-			touch = "leave to us"
-		}
-		rows = append(rows, []string{h.Name, h.Does, h.Usual, touch})
+	for _, m := range d.OwnerMay(d.Pump.Kind == pad.SingleSpeed) {
+		rows = append(rows, []string{m[0], m[1]})
 	}
-	w.table(1, []string{"Handle", "What it does", "Stands", "Touch it?"}, rows)
+	w.table(1, []string{"What", "How"}, rows)
+	w.say("Keep the water at the middle of the skimmer's mouth, and look whether it moves at the returns.")
+	w.heading("The handles: how they should stand, and why they are ours")
+	if len(d.Valves) > 0 {
+		var dials []paper.Dial
+		for _, v := range d.Valves {
+			a, b, angle := d.Dial(v)
+			dials = append(dials, paper.Dial{Name: v.Name, A: a, B: b, AngleDeg: angle})
+		}
+		jpeg, err := paper.Dials(dials)
+		if err != nil {
+			return err
+		}
+		w.doc.Blocks = append(w.doc.Blocks, paper.Block{Kind: paper.Picture, Text: "As they should stand. The handle's OFF mark points at the way that is shut. They look different: call us, turn nothing.", JPEG: jpeg})
+	}
+	rows = nil
+	for _, h := range d.OwnerHandles() {
+		rows = append(rows, []string{h.Name, h.Does, h.Usual, h.Why})
+	}
+	w.table(1, []string{"Handle", "What it does", "Should stand", "Why it is ours"}, rows)
 	if len(d.Programme) > 0 {
 		w.heading("The pump's day")
 		rows = nil
@@ -250,13 +265,12 @@ func (w *writer) owner() {
 			w.say("%s", s)
 		}
 	}
-	w.heading("What you can do yourself")
-	w.say("Keep the water at the middle of the skimmer's mouth. Empty the skimmer's basket when it is full of leaves. Look whether water moves at the returns.")
-	w.say("No water moves, a loud noise, water under the pump, or the needle far over its usual: turn the pump off at the breaker and call.")
+	w.heading("When to call at once")
 	w.caution("A drain cover that is broken, loose or missing: pump off, nobody in the water, call at once.")
 	if w.company.office.Phone != "" {
 		w.say("Call %s, %s.", w.company.name, w.company.office.Phone)
 	}
+	return nil
 }
 
 func (s *Service) reportPaper(ctx context.Context, w *writer) error {

@@ -2,6 +2,7 @@ package paper
 
 import (
 	"bytes"
+	"image/jpeg"
 	"os/exec"
 	"testing"
 	"time"
@@ -32,4 +33,16 @@ func TestALapSheetIsAValidDocument(t *testing.T) {
 	empty, err := LapSheet(Lap{Technician: "W. Teague"})
 	require.NoError(t, err)
 	require.NoError(t, api.Validate(bytes.NewReader(empty), nil))
+}
+
+// A pad's handles are drawn: the picture has ink, and another angle is another picture.
+func TestHandlesAreDrawn(t *testing.T) {
+	one, err := Dials([]Dial{{"Suction valve", "pool line", "spa line", 180}, {"Return valve", "pool line", "spa line", 180}})
+	require.NoError(t, err)
+	other, err := Dials([]Dial{{"Suction valve", "pool line", "spa line", 0}, {"Return valve", "pool line", "spa line", 180}})
+	require.NoError(t, err)
+	assert.NotEqual(t, one, other)
+	img, err := jpeg.Decode(bytes.NewReader(one))
+	require.NoError(t, err)
+	assert.Greater(t, img.Bounds().Dx(), 2*img.Bounds().Dy(), "side by side")
 }
