@@ -243,7 +243,7 @@ func (w *writer) owner() error {
 		if err != nil {
 			return err
 		}
-		w.doc.Blocks = append(w.doc.Blocks, paper.Block{Kind: paper.Picture, Text: "As they should stand. The handle's OFF mark points at the way that is shut. They look different: call us, turn nothing.", JPEG: jpeg})
+		w.doc.Blocks = append(w.doc.Blocks, paper.Block{Kind: paper.Picture, Text: "As they should stand. The handle's OFF mark points at the way that is shut. If they look different, turn nothing and call us.", JPEG: jpeg})
 	}
 	rows = nil
 	for _, h := range d.OwnerHandles() {

@@ -51,12 +51,9 @@ func Dials(list []Dial) ([]byte, error) {
 
 func (d Dial) draw(c draw.Canvas) {
 	mid := vg.Point{X: (c.Min.X + c.Max.X) / 2, Y: c.Min.Y + 0.46*(c.Max.Y-c.Min.Y)}
-	words := func(at vg.Point, says string, size vg.Length, x text.XAlignment, bold bool) {
-		f := font.From(plot.DefaultFont, size)
-		if bold {
-			f.Weight = 2
-		}
-		c.FillText(text.Style{Color: ink, Font: f, XAlign: x, YAlign: text.YCenter, Handler: plot.DefaultTextHandler}, at, says)
+	words := func(at vg.Point, says string, size vg.Length, x text.XAlignment, in color.Color) {
+		f := font.From(font.Font{Typeface: "Liberation", Variant: "Sans"}, size)
+		c.FillText(text.Style{Color: in, Font: f, XAlign: x, YAlign: text.YCenter, Handler: plot.DefaultTextHandler}, at, says)
 	}
 	line := func(a, b vg.Point, wide vg.Length, col color.Color) {
 		c.StrokeLine2(draw.LineStyle{Color: col, Width: wide}, a.X, a.Y, b.X, b.Y)
@@ -86,16 +83,17 @@ func (d Dial) draw(c draw.Canvas) {
 	c.SetLineWidth(1.6)
 	c.Stroke(round)
 	mark := math.Pi - d.AngleDeg*math.Pi/180
-	line(reach(mark+math.Pi, 0.55*dialRadius), reach(mark, 0.9*dialRadius), 7, ink)
-	words(reach(mark, 0.55*dialRadius), "OFF", 6.5, text.XCenter, true)
-	words(vg.Point{X: mid.X, Y: c.Max.Y - 10}, d.Name, 11, text.XCenter, true)
+	line(reach(mark+math.Pi, 0.8*dialRadius), reach(mark, 0), 6, ink)
+	line(reach(mark, -4), reach(mark, 0.92*dialRadius), 15, ink)
+	words(reach(mark, 0.46*dialRadius), "OFF", 8, text.XCenter, color.White)
+	words(vg.Point{X: mid.X, Y: c.Max.Y - 10}, d.Name, 11, text.XCenter, ink)
 	label := func(x vg.Length, name string, shut bool, align text.XAlignment) {
 		says := "open"
 		if shut {
 			says = "shut"
 		}
-		words(vg.Point{X: x, Y: mid.Y + 16}, name, 8, align, false)
-		words(vg.Point{X: x, Y: mid.Y - 14}, says, 8, align, true)
+		words(vg.Point{X: x, Y: mid.Y + 16}, name, 8, align, ink)
+		words(vg.Point{X: x, Y: mid.Y - 14}, says, 8, align, ink)
 	}
 	label(c.Min.X+6, d.A, shutA, text.XLeft)
 	label(c.Max.X-6, d.B, shutB, text.XRight)
