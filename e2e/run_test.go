@@ -449,3 +449,22 @@ func TestASeasonClosesOnACartridgePad(t *testing.T) {
 	s.through("", "")
 	s.findText(".run-end", "Finished")
 }
+
+// Somebody called: a pool that is on no lap today gets its bench from its own page.
+func TestACallOutFromAPoolsPage(t *testing.T) {
+	s := open(t, harness.Phone)
+	s.signIn("technician")
+	s.MustNavigate(s.town.URL + "/pools").MustWaitLoad()
+	s.find(".pools .p a")
+	on := s.MustEval(`async () => (await (await fetch("/api/lap")).json()).stops.map((x) => x.poolId)`).String()
+	for _, a := range s.MustElements(".pools .p a") {
+		href := *a.MustAttribute("href")
+		if id := href[strings.LastIndex(href, "/")+1:]; !strings.Contains(on, id) {
+			s.MustNavigate(s.town.URL + href).MustWaitLoad()
+			break
+		}
+	}
+	s.tap("#call-out")
+	s.find("#reading-0-speed")
+	s.find("#called.yes")
+}

@@ -88,3 +88,32 @@ func TestLapAndWeekAreOneDay(t *testing.T) {
 		assert.GreaterOrEqual(t, work[s.PoolID], len(s.Due), "%s: what is not said as its reason", s.Street)
 	}
 }
+
+// A walk shows what each speed gives for its power: gallons a kilowatt hour, amps and the
+// power of a turnover follow from its own flow and watts. A walk that no such pump can
+// give is said to be another pump's.
+func TestAWalkShowsWhatASpeedGives(t *testing.T) {
+	w := serve(t)
+	var fit app.WalkFit
+	try := func(rows ...map[string]string) {
+		t.Helper()
+		var readings []app.TypedReading
+		for _, r := range rows {
+			readings = append(readings, app.TypedReading{Speed: r["speed"], Tank: r["tank"], Flow: r["flow"], Power: r["power"]})
+		}
+		require.Equal(t, http.StatusOK, w.as("technician").do("POST", "/api/pools/"+w.pool+"/walk", map[string]any{"readings": readings}, &fit))
+	}
+	try(map[string]string{"speed": "1500", "tank": "4", "flow": "27"}, map[string]string{"speed": "2400", "tank": "9.5", "flow": "44"}, map[string]string{"speed": "3450", "tank": "19"})
+	require.Len(t, fit.At, 3)
+	for i, a := range fit.At {
+		assert.InDelta(t, a.GPM*60/(a.W/1000), a.GalPerKWh, 1e-6)
+		assert.InDelta(t, 18500/a.GalPerKWh*0.16, a.TurnoverUSD, 0.01, "18,500 gal at 0.16")
+		assert.InDelta(t, a.W/230/0.95, a.Amps, 1e-6)
+		if i > 0 {
+			assert.Less(t, a.GalPerKWh, fit.At[i-1].GalPerKWh, "slower moves more water for its power")
+		}
+	}
+	assert.False(t, fit.OtherPump)
+	try(map[string]string{"speed": "1500", "tank": "1"}, map[string]string{"speed": "2400", "tank": "2"}, map[string]string{"speed": "3450", "tank": "4", "flow": "20"})
+	assert.True(t, fit.OtherPump)
+}

@@ -25,6 +25,8 @@ type PoolFacts struct {
 	LastCleaned *time.Time `json:"lastCleaned"`
 	UsualDays   float64    `json:"usualDays" doc:"days between cleanings here, median; 0 when not known"`
 	CleanLineAt *time.Time `json:"cleanLineAt"`
+	Lat         *float64   `json:"lat" doc:"where the pool is; absent: nobody said"`
+	Lon         *float64   `json:"lon"`
 }
 
 // PadFacts is what the bench needs of the pad.
@@ -159,7 +161,7 @@ func faultNames(d *pad.Document) []FaultName {
 func (at *atStop) poolFacts() PoolFacts {
 	p := at.record.Pool
 	out := PoolFacts{ID: p.ID.String(), Street: p.Street, Gallons: p.VolumeM3 / 3.785411784e-3, Equipment: filterWords(&at.cached.model.Doc), Surface: p.Surface,
-		AccessNote: p.AccessNote, Version: p.Version, Since: p.OnRecordSince.Format(time.DateOnly), LastCleaned: at.history.LastCleaned, UsualDays: at.history.UsualDays()}
+		AccessNote: p.AccessNote, Version: p.Version, Since: p.OnRecordSince.Format(time.DateOnly), LastCleaned: at.history.LastCleaned, UsualDays: at.history.UsualDays(), Lat: p.Lat, Lon: p.Lon}
 	if at.record.CleanLine != nil {
 		out.CleanLineAt = &at.record.CleanLine.TakenAt
 	}

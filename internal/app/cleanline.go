@@ -9,6 +9,7 @@ import (
 	"errors"
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 	"time"
 
@@ -84,6 +85,62 @@ type WalkFit struct {
 	Odd    *OddView     `json:"odd"`
 	Next   *NextView    `json:"next"`
 	Speeds int          `json:"speeds" doc:"different speeds in the walk"`
+	// At are the fitted pad's own figures at each speed of the walk, clean.
+	At        []SpeedFigures `json:"at" nullable:"false"`
+	OtherPump bool           `json:"otherPump" doc:"the fit needs what no pad has: the pump is another one than the description's"`
+}
+
+// SpeedFigures are what a speed gives for its power.
+type SpeedFigures struct {
+	RPM         float64 `json:"rpm"`
+	GPM         float64 `json:"gpm"`
+	W           float64 `json:"w"`
+	Amps        float64 `json:"amps" doc:"about, at 230 V"`
+	GalPerKWh   float64 `json:"galPerKwh"`
+	TurnoverUSD float64 `json:"turnoverCost" doc:"power to turn the pool over once, in money; 0 where its volume is not known"`
+	Programmed  bool    `json:"programmed" doc:"the pump's day has this speed"`
+}
+
+// mains is the voltage and the power factor that amps are worked out by (common practice:
+// a pump's drive or motor at 230 V).
+const mainsVolts, mainsFactor = 230, 0.95
+
+// figures are a fitted pad's figures at the speeds of a walk.
+func (f *WalkFit) figures(m *pad.Model, walk []pad.Reading, gallons, price float64) error {
+	s := m.Solver()
+	seen := map[units.Speed]bool{}
+	for _, r := range walk {
+		if seen[r.Speed] {
+			continue
+		}
+		seen[r.Speed] = true
+		st, err := s.Solve(pad.Operation{Speed: r.Speed}, pad.Effects{})
+		if err != nil {
+			return unsolved(err)
+		}
+		at := SpeedFigures{RPM: float64(r.Speed), GPM: st.Flow.GPM(), W: float64(st.Power), Amps: float64(st.Power) / mainsVolts / mainsFactor}
+		if at.W > 0 {
+			at.GalPerKWh = at.GPM * 60 / at.W * 1000
+		}
+		if at.GalPerKWh > 0 {
+			at.TurnoverUSD = gallons / at.GalPerKWh * price
+		}
+		at.Programmed = slices.ContainsFunc(m.Doc.Programme, func(p pad.Slot) bool { return p.RPM == at.RPM })
+		f.At = append(f.At, at)
+	}
+	return nil
+}
+
+// otherPump tells of a fitted quantity that no pad has: a suction of four times the
+// description's resistance, or a head a quarter off its curve (ours).
+func otherPump(p pad.Pinned) bool {
+	switch p.Parameter {
+	case "suction":
+		return p.Factor > 4 || p.Factor < 0.25
+	case "head":
+		return p.Factor > 1.25 || p.Factor < 0.75
+	}
+	return false
 }
 
 // parseWalk turns a typed walk into readings, every mistake named.
@@ -115,7 +172,8 @@ func parseWalk(rows []TypedReading, m *pad.Model) ([]pad.Reading, error) {
 
 // TryWalk fits a speed walk without keeping it.
 func (s *Service) TryWalk(ctx context.Context, a Actor, id uuid.UUID, rows []TypedReading) (WalkFit, error) {
-	if _, err := s.seePool(ctx, a, id); err != nil {
+	p, err := s.seePool(ctx, a, id)
+	if err != nil {
 		return WalkFit{}, err
 	}
 	cm, _, c, err := s.padOf(ctx, id)
@@ -126,15 +184,18 @@ func (s *Service) TryWalk(ctx context.Context, a Actor, id uuid.UUID, rows []Typ
 	if err != nil {
 		return WalkFit{}, err
 	}
-	return fitWalk(cm.model.Doc, walk, &c.settings)
+	return fitWalk(cm.model.Doc, walk, &c.settings, units.Volume(p.VolumeM3).Gallons(), c.office.EnergyPerKWh)
 }
 
-func fitWalk(doc pad.Document, walk []pad.Reading, settings *upkeep.Settings) (WalkFit, error) {
+func fitWalk(doc pad.Document, walk []pad.Reading, settings *upkeep.Settings, gallons, price float64) (WalkFit, error) {
 	m, err := calibrate(doc, walk, settings)
 	if err != nil {
 		return WalkFit{}, fmt.Errorf("fitting the walk: %w", err)
 	}
-	out := WalkFit{Points: []WalkPoint{}, Lines: []FittedLine{}, Pinned: []PinnedDown{}}
+	out := WalkFit{Points: []WalkPoint{}, Lines: []FittedLine{}, Pinned: []PinnedDown{}, At: []SpeedFigures{}}
+	if err := out.figures(m, walk, gallons, price); err != nil {
+		return out, err
+	}
 	if m.Fit != nil {
 		sum := 0.0
 		speeds := map[units.Speed]bool{}
@@ -149,6 +210,7 @@ func fitWalk(doc pad.Document, walk []pad.Reading, settings *upkeep.Settings) (W
 			out.Odd = &OddView{float64(o.Speed), string(o.Meter), meterUnits[o.Meter], inTrade(o.Meter, o.Read), inTrade(o.Meter, o.Rest), o.Strays}
 		}
 		for _, p := range m.Fit.Pinned(m.Params) {
+			out.OtherPump = out.OtherPump || otherPump(p)
 			out.Pinned = append(out.Pinned, PinnedDown{string(p.Parameter), p.Factor, p.Before, p.After, p.Unlikely()})
 		}
 	}
@@ -217,7 +279,8 @@ type CleanLineView struct {
 
 // SaveCleanLine keeps a walk as the pad's clean line; the old ones stay.
 func (s *Service) SaveCleanLine(ctx context.Context, a Actor, id uuid.UUID, n NewCleanLine) (CleanLineView, error) {
-	if _, err := s.seePool(ctx, a, id); err != nil {
+	p, err := s.seePool(ctx, a, id)
+	if err != nil {
 		return CleanLineView{}, err
 	}
 	cm, _, c, err := s.padOf(ctx, id)
@@ -232,7 +295,7 @@ func (s *Service) SaveCleanLine(ctx context.Context, a Actor, id uuid.UUID, n Ne
 	if n.TakenAt.After(now.Add(5 * time.Minute)) {
 		return CleanLineView{}, FieldErrors{{"takenAt", "A clean line can't be taken in the future."}}
 	}
-	fit, err := fitWalk(cm.model.Doc, walk, &c.settings)
+	fit, err := fitWalk(cm.model.Doc, walk, &c.settings, units.Volume(p.VolumeM3).Gallons(), c.office.EnergyPerKWh)
 	if err != nil {
 		return CleanLineView{}, err
 	}
@@ -270,7 +333,8 @@ func storeReading(r pad.Reading) casefile.Reading {
 // CleanLines lists a pool's clean lines, newest first, each fitted to the pad as
 // it is described now.
 func (s *Service) CleanLines(ctx context.Context, a Actor, id uuid.UUID) ([]CleanLineView, error) {
-	if _, err := s.seePool(ctx, a, id); err != nil {
+	p, err := s.seePool(ctx, a, id)
+	if err != nil {
 		return nil, err
 	}
 	cm, rec, c, err := s.padOf(ctx, id)
@@ -291,7 +355,7 @@ func (s *Service) CleanLines(ctx context.Context, a Actor, id uuid.UUID) ([]Clea
 		if err != nil {
 			return nil, err
 		}
-		fit, err := fitWalk(cm.model.Doc, walk, &c.settings)
+		fit, err := fitWalk(cm.model.Doc, walk, &c.settings, units.Volume(p.VolumeM3).Gallons(), c.office.EnergyPerKWh)
 		if err != nil {
 			return nil, err
 		}

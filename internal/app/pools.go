@@ -174,6 +174,7 @@ type PoolRecordView struct {
 	Wear       []upkeep.Wear      `json:"wear" nullable:"false"`
 	VisitCount int                `json:"visitCount"`
 	Customer   string             `json:"customer"`
+	Phone      string             `json:"phone" doc:"the customer's"`
 	Photo      string             `json:"photo" doc:"id of the picture that stands for the pool; empty: none"`
 	Archived   bool               `json:"archived"`
 	NextVisit  *time.Time         `json:"nextVisit"`
@@ -272,7 +273,7 @@ func (s *Service) PoolView(ctx context.Context, a Actor, id uuid.UUID) (PoolReco
 		if err != nil {
 			return out, fmt.Errorf("reading the customer: %w", err)
 		}
-		out.Customer = who[*p.CustomerID].Name
+		out.Customer, out.Phone = who[*p.CustomerID].Name, who[*p.CustomerID].Phone
 	}
 	return out, nil
 }

@@ -3703,6 +3703,13 @@ export interface components {
             id: string;
             /** Format: date-time */
             lastCleaned: string | null;
+            /**
+             * Format: double
+             * @description where the pool is; absent: nobody said
+             */
+            lat: number | null;
+            /** Format: double */
+            lon: number | null;
             since: string;
             street: string;
             surface: string;
@@ -3753,6 +3760,8 @@ export interface components {
             /** @description what was done to the parts, newest first */
             partEvents: components["schemas"]["PartEvent"][];
             parts: components["schemas"]["Part"][];
+            /** @description the customer's */
+            phone: string;
             /** @description id of the picture that stands for the pool; empty: none */
             photo: string;
             points: components["schemas"]["LoadPoint"][];
@@ -4456,6 +4465,28 @@ export interface components {
             /** Format: double */
             to: number;
         };
+        SpeedFigures: {
+            /**
+             * Format: double
+             * @description about, at 230 V
+             */
+            amps: number;
+            /** Format: double */
+            galPerKwh: number;
+            /** Format: double */
+            gpm: number;
+            /** @description the pump's day has this speed */
+            programmed: boolean;
+            /** Format: double */
+            rpm: number;
+            /**
+             * Format: double
+             * @description power to turn the pool over once, in money; 0 where its volume is not known
+             */
+            turnoverCost: number;
+            /** Format: double */
+            w: number;
+        };
         Stage: {
             readings?: components["schemas"]["Reading"][] | null;
             signs?: {
@@ -4842,9 +4873,12 @@ export interface components {
             gallons: number;
         };
         WalkFit: {
+            at: components["schemas"]["SpeedFigures"][];
             lines: components["schemas"]["FittedLine"][];
             next: components["schemas"]["NextView"];
             odd: components["schemas"]["OddView"];
+            /** @description the fit needs what no pad has: the pump is another one than the description's */
+            otherPump: boolean;
             pinned: components["schemas"]["PinnedDown"][];
             points: components["schemas"]["WalkPoint"][];
             /**

@@ -21,6 +21,7 @@ import { RunsAndWork, useWork } from "../../parts/runs-and-work";
 import { StartRun } from "../../parts/start-run";
 import { StateMark } from "../../parts/state-mark";
 import { Strip } from "../../parts/strip";
+import { Where } from "../../parts/where";
 import { asVisit, emptyReading, findingsOf, stamped, useDraft } from "./draft";
 import { Found } from "./found";
 import { Chronic, Cleaning, NextCheck, Suspects, WhatIf } from "./judge";
@@ -317,6 +318,7 @@ function Header({ bench }: { bench: Bench }) {
         {p.cleanLineAt && <span className="wide">{t("bench.cleanLine", { at: longDay(p.cleanLineAt) })}</span>}
       </p>
       <p className="gate">
+        <Where pool={p} />
         {p.accessNote && (
           <>
             <Tool name="gate" size={18} />

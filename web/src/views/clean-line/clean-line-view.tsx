@@ -13,7 +13,7 @@ import {
   type WalkFit,
 } from "../../api/client";
 import { FigureField, FileField, FileSays } from "../../parts/figure-field";
-import { figure, longDay, now, percent } from "../../parts/format";
+import { figure, longDay, now, percent, unitOf } from "../../parts/format";
 import type { FrameProps } from "../../parts/frame";
 import { Tool } from "../../parts/glyphs";
 import { PadPage } from "../../parts/pad-page";
@@ -252,6 +252,38 @@ function FitWords({ fit }: { fit: WalkFit }) {
         ))}
       </div>
       <WalkChart fit={fit} meter={meter} />
+      {fit.otherPump && (
+        <p className="advice" id="other-pump">
+          <StateMark mark="act" size={18} />
+          <span>{t("walk.otherPump")}</span>
+        </p>
+      )}
+      {fit.at.length > 0 && (
+        <table className="walk-at" id="walk-at">
+          <thead>
+            <tr>
+              <th>rpm</th>
+              <th>{unitOf("gpm")}</th>
+              <th>W</th>
+              <th>{t("walk.amps")}</th>
+              <th>{t("walk.perKwh", { unit: unitOf("gal") })}</th>
+              <th>{t("walk.perTurnover")}</th>
+            </tr>
+          </thead>
+          <tbody>
+            {fit.at.map((a) => (
+              <tr key={a.rpm} className={a.programmed ? "here" : ""}>
+                <td>{figure(a.rpm, "rpm")}</td>
+                <td>{figure(a.gpm, "gpm")}</td>
+                <td>{figure(a.w, "W")}</td>
+                <td>{a.amps.toFixed(1)}</td>
+                <td>{figure(a.galPerKwh, "gal")}</td>
+                <td>{a.turnoverCost > 0 ? a.turnoverCost.toFixed(2) : "–"}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
       <ul className="fit-words">
         {fit.points.length === 0 && <li>{t("walk.noPoints")}</li>}
         {fit.points.length > 0 && (

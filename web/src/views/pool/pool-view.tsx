@@ -7,6 +7,7 @@ import { Tool } from "../../parts/glyphs";
 import { PoolPages } from "../../parts/pool-pages";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { Strip } from "../../parts/strip";
+import { Where } from "../../parts/where";
 import { AccessNote } from "./access-note";
 import { CallOut } from "./call-out";
 import { CleanLineChart, LoadChart } from "./charts";
@@ -56,6 +57,8 @@ function Record({ frame, view }: { frame: FrameProps; view: PoolRecordView }) {
           <span>{measured(Math.round(p.gallons / 100) * 100, "gal")}</span>
           <span>{p.equipment}</span>
           {view.customer && <span>{view.customer}</span>}
+          {view.phone && <a href={`tel:${view.phone.replace(/[^\d+]/g, "")}`}>{view.phone}</a>}
+          <Where pool={p} />
           {p.lastCleaned && <span>{t("bench.cleaned", { count: daysBetween(p.lastCleaned, now()) })}</span>}
           {p.usualDays > 0 && <span>{t("record.usual", { count: Math.round(p.usualDays) })}</span>}
           {saved && (
