@@ -149,16 +149,25 @@ func (s *Service) CreatePool(ctx context.Context, a Actor, n NewPool) (PoolRecor
 // partsOf lists a described pad's equipment; nobody knows its age yet.
 func partsOf(pool uuid.UUID, d pad.Document) []store.Equipment {
 	var out []store.Equipment
-	add := func(kind, model string) {
-		out = append(out, store.Equipment{ID: uuid.Must(uuid.NewV7()), PoolID: pool, Kind: kind, Model: model})
+	add := func(kind, model string, of *uuid.UUID) *uuid.UUID {
+		id := uuid.Must(uuid.NewV7())
+		out = append(out, store.Equipment{ID: id, PoolID: pool, Kind: kind, Model: model, PartOf: of})
+		return &id
 	}
-	add("Pump", d.Pump.Model)
-	add("Filter tank", d.Filter.Model)
+	pump, tank := add("Pump", d.Pump.Model, nil), add("Filter tank", d.Filter.Model, nil)
+	add("Lid O-ring", d.Pump.Model, pump)
+	add("Tank gauge", "", tank)
+	add("Tank O-ring", d.Filter.Model, tank)
+	media := map[pad.FilterKind][2]string{pad.Sand: {"Sand", "No. 20 silica"}, pad.Cartridge: {"Cartridge", d.Filter.Model}, pad.DE: {"Grids", d.Filter.Model}}[d.Filter.Kind]
+	add(media[0], media[1], tank)
+	if d.Filter.Valve == pad.Multiport {
+		add("Multiport gasket", d.Filter.Model, tank)
+	}
 	if d.Heater != nil {
-		add("Heater", d.Heater.Model)
+		add("Heater", d.Heater.Model, nil)
 	}
 	if d.Cell != nil {
-		add("Salt cell", d.Cell.Model)
+		add("Zinc anode", "", add("Salt cell", d.Cell.Model, nil))
 	}
 	return out
 }

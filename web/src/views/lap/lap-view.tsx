@@ -10,6 +10,7 @@ import { Loading, Trouble } from "../../parts/quiet-states";
 import { StateMark } from "../../parts/state-mark";
 import { Strip } from "../../parts/strip";
 import { DayRule } from "./day-rule";
+import { FirstSteps } from "./first-steps";
 import { Shorten } from "./shorten";
 
 /** A technician's day, in order; the desk chooses whose. */
@@ -43,7 +44,7 @@ export function LapView(frame: FrameProps) {
       ) : (
         <main className="whole">
           {none ? (
-            <p className="quiet-state">{t("lap.none")}</p>
+            <FirstSteps desk={!mine} />
           ) : lap.isError ? (
             <Trouble error={lap.error} onRetry={() => lap.refetch()} />
           ) : (
