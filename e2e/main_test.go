@@ -48,6 +48,11 @@ type screen struct {
 func open(t *testing.T, size proto.EmulationSetDeviceMetricsOverride) *screen {
 	town, err := harness.Start()
 	require.NoError(t, err)
+	return openAt(t, town, size)
+}
+
+// openAt opens a page of a town, and fails the test for whatever a page must not do.
+func openAt(t *testing.T, town *harness.Town, size proto.EmulationSetDeviceMetricsOverride) *screen {
 	t.Cleanup(town.Stop)
 	p := town.Page(browser, "/", size)
 	var mu sync.Mutex

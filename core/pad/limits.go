@@ -375,8 +375,11 @@ func (m *Model) window(job Job, limits []Limit) (Window, bool) {
 	if !w.Empty {
 		w.Collide = [2]LimitID{}
 	}
-	w.StrictLow, w.StrictTop, _ = span(true)
-	w.StrictEmpty = w.StrictLow > w.StrictTop
+	var hard [2]LimitID
+	w.StrictLow, w.StrictTop, hard = span(true)
+	if w.StrictEmpty = w.StrictLow > w.StrictTop; w.StrictEmpty {
+		w.Collide = hard // what is only advised is never named before what is a limit
+	}
 	return w, any
 }
 

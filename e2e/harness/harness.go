@@ -4,6 +4,7 @@ package harness
 
 import (
 	"context"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"io"
@@ -18,6 +19,7 @@ import (
 	"github.com/go-rod/rod"
 	"github.com/go-rod/rod/lib/launcher"
 	"github.com/go-rod/rod/lib/proto"
+	"github.com/google/uuid"
 
 	"fairlap/internal/api"
 	"fairlap/internal/app"
@@ -56,15 +58,44 @@ func Start() (*Town, error) {
 	if err != nil {
 		return nil, err
 	}
-	t := &Town{}
+	c, err := s.Town()
+	if err != nil {
+		return nil, err
+	}
+	return serve(c)
+}
+
+// The owner of a company that has nothing yet, and how they sign in.
+const (
+	OwnersLogin    = "thorne"
+	OwnersPassword = "a long enough one"
+)
+
+// Company gives a company that has an owner and nothing else, and serves it.
+func Company() (*Town, error) {
+	s, err := opened()
+	if err != nil {
+		return nil, err
+	}
+	c, err := s.Empty()
+	if err != nil {
+		return nil, err
+	}
+	err = c.Store.Insert(context.Background(), &store.Company{ID: 1, Name: "Clearbrook Pool Care", TimeZone: demo.Zone, Settings: json.RawMessage(`{}`), Version: 1},
+		&store.User{ID: uuid.Must(uuid.NewV7()), Login: OwnersLogin, Name: "M. Thorne", Role: string(app.Owner), PasswordHash: app.HashPassword(OwnersPassword), Active: true, Version: 1, CreatedAt: Day})
+	if err != nil {
+		c.Drop()
+		return nil, err
+	}
+	return serve(c)
+}
+
+func serve(c *stage.Copy) (*Town, error) {
+	t := &Town{db: c, Store: c.Store}
 	fail := func(err error) (*Town, error) {
 		t.Stop()
 		return nil, err
 	}
-	if t.db, err = s.Town(); err != nil {
-		return fail(err)
-	}
-	t.Store = t.db.Store
 	clock := demo.Clock(Day)
 	dist, err := fs.Sub(web.Dist, "dist")
 	if err != nil {

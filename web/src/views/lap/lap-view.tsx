@@ -28,16 +28,18 @@ export function LapView(frame: FrameProps) {
     <div className="frame lap">
       <Strip {...frame} />
       {!mine && (
-        <label className="whose">
-          {t("lap.whose")}
-          <select value={technician} onChange={(e) => setChosen(e.target.value)}>
-            {people.data?.map((p) => (
-              <option key={p.id} value={p.id}>
-                {p.name}
-              </option>
-            ))}
-          </select>
-        </label>
+        <header>
+          <label className="whose">
+            {t("lap.whose")}
+            <select value={technician} onChange={(e) => setChosen(e.target.value)}>
+              {people.data?.map((p) => (
+                <option key={p.id} value={p.id}>
+                  {p.name}
+                </option>
+              ))}
+            </select>
+          </label>
+        </header>
       )}
       {lap.data ? (
         <LapAtHand lap={lap.data} mine={mine} />
