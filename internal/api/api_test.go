@@ -162,6 +162,7 @@ func (w *world) routes() map[string]struct {
 		"get-about":           {"GET", "/api/pools/" + w.pool + "/about", nil},
 		"save-about":          {"PUT", "/api/pools/" + w.pool + "/about", about("Quince Court 14", 1)},
 		"archive-pool":        {"PUT", "/api/pools/" + w.pool + "/archived", map[string]any{"archived": true, "version": 1}},
+		"add-pump":            {"POST", "/api/catalogue/pumps", map[string]any{"model": "Own 9", "kind": "variable", "topRpm": 3450, "leastRpm": 600, "points": []map[string]any{{"gpm": 40, "ft": 77}, {"gpm": 80, "ft": 58}}, "watts": 1200}},
 		"call-out":            {"POST", "/api/pools/" + w.pool + "/call-outs", nil},
 		"add-note":            {"POST", "/api/pools/" + w.pool + "/notes", map[string]any{"id": uuid.NewString(), "text": "Gate code changed."}},
 		"work-out-volume":     {"POST", "/api/volume", map[string]any{"shape": "round", "lengthFt": 24, "widthFt": 0, "width2Ft": 0, "shallowFt": 4, "deepFt": 0}},
@@ -307,7 +308,7 @@ func TestAnotherTechniciansDataIsRefused(t *testing.T) {
 		r := routes[id]
 		want := http.StatusForbidden
 		switch id {
-		case "list-technicians", "list-pools", "list-parts", "sketch-pad", "preview-pad", "read-pad-file", "create-pool", "read-walk-file", "list-catalogue", "get-catalogue-file", "get-track-record", "get-settings", "get-week", "get-due-file", "get-calendar-feed", "open-calendar-feed", "close-calendar-feed", "get-lap", "get-service-lives", "find-pools", "work-out-volume", "read-tariff":
+		case "list-technicians", "list-pools", "list-parts", "sketch-pad", "preview-pad", "read-pad-file", "create-pool", "read-walk-file", "list-catalogue", "get-catalogue-file", "get-track-record", "get-settings", "get-week", "get-due-file", "get-calendar-feed", "open-calendar-feed", "close-calendar-feed", "get-lap", "get-service-lives", "find-pools", "work-out-volume", "read-tariff", "add-pump":
 			want = http.StatusOK // of their own
 		case "change-password":
 			want = http.StatusUnprocessableEntity // the old one is wrong

@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"fairlap/core/catalogue"
+	"fairlap/core/pad"
 	"fairlap/internal/store"
 )
 
@@ -59,6 +60,37 @@ func (s *Service) ImportCatalogue(ctx context.Context, a Actor, text string) ([]
 	}
 	if err := s.audited(ctx, a, "catalogue", nil, fmt.Sprintf("Took %d models into the catalogue.", len(rows)), func(st *store.Store) error { return st.ImportCatalogue(ctx, rows) }); err != nil {
 		return nil, fmt.Errorf("keeping the catalogue: %w", err)
+	}
+	return s.Catalogue(ctx)
+}
+
+// AddPump takes a pump into the catalogue that somebody read off its plate and curve. A
+// model that is known already stays as it is.
+func (s *Service) AddPump(ctx context.Context, a Actor, o catalogue.OwnPump) ([]CatalogueItem, error) {
+	o.Model = strings.TrimSpace(o.Model)
+	p, errs := o.Pump()
+	if o.Model == "" {
+		errs = append(errs, pad.FieldError{Path: "model", Says: "Type what its plate calls it"})
+	}
+	if err := mistakes("", errs); err != nil {
+		return nil, err
+	}
+	known, err := s.Catalogue(ctx)
+	if err != nil {
+		return nil, err
+	}
+	for _, item := range known {
+		if strings.EqualFold(item.Model, o.Model) {
+			return nil, FieldErrors{{"model", "There is a model of this name already: choose it, or name this one apart."}}
+		}
+	}
+	b, err := json.Marshal(catalogue.Item{Model: o.Model, Pump: &p})
+	if err != nil {
+		return nil, fmt.Errorf("writing %s down: %w", o.Model, err)
+	}
+	row := store.CatalogueItem{Model: o.Model, Kind: "pump", Item: b, ImportedAt: s.now(), ImportedBy: &a.ID}
+	if err := s.audited(ctx, a, "catalogue", nil, "Entered the pump "+o.Model+".", func(st *store.Store) error { return st.ImportCatalogue(ctx, []store.CatalogueItem{row}) }); err != nil {
+		return nil, fmt.Errorf("keeping the pump: %w", err)
 	}
 	return s.Catalogue(ctx)
 }

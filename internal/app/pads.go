@@ -22,7 +22,7 @@ func mistakes(prefix string, errs []pad.FieldError) error {
 	}
 	out := make(FieldErrors, len(errs))
 	for i, e := range errs {
-		path := strings.TrimSuffix(prefix+"."+e.Path, ".")
+		path := strings.Trim(prefix+"."+e.Path, ".")
 		out[i] = FieldError{path, strings.ToUpper(e.Says[:1]) + e.Says[1:] + "."}
 	}
 	return out

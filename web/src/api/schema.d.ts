@@ -109,6 +109,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/catalogue/pumps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Enter a pump from its plate and two points of its curve */
+        post: operations["add-pump"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/customers": {
         parameters: {
             query?: never;
@@ -3134,6 +3151,25 @@ export interface components {
             load: number;
             says: string;
         };
+        OwnPump: {
+            /** @enum {string} */
+            kind: "single" | "two" | "variable" | "holding";
+            /**
+             * Format: double
+             * @description of a pump with more than one speed
+             */
+            leastRpm: number;
+            model: string;
+            /** @description of the curve at full speed */
+            points: components["schemas"]["CurveFt"][] | null;
+            /** Format: double */
+            topRpm: number;
+            /**
+             * Format: double
+             * @description at full speed, from its plate or its display
+             */
+            watts: number;
+        };
         PadChange: {
             /**
              * Format: int64
@@ -5321,6 +5357,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "add-pump": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnPump"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CatalogueItem"][] | null;
                 };
             };
             /** @description Error */

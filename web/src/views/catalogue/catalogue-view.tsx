@@ -6,6 +6,7 @@ import { FileField, FileSays } from "../../parts/figure-field";
 import type { FrameProps } from "../../parts/frame";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { Strip } from "../../parts/strip";
+import { OwnPump } from "./own-pump";
 
 /** The models to describe a pad with; the desk brings its own. */
 export function CatalogueView(frame: FrameProps) {
@@ -31,6 +32,7 @@ export function CatalogueView(frame: FrameProps) {
             <FileField id="import-catalogue" label={t("catalogue.import")} accept=".csv,text/csv" onFile={read} />
           )}
           <FileSays says={says} />
+          <OwnPump />
           <p className="pad-files">
             <a href="/api/catalogue/file" download>
               {t("catalogue.download")}

@@ -2,6 +2,7 @@ package api
 
 import (
 	"net/http"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -116,4 +117,20 @@ func TestAWalkShowsWhatASpeedGives(t *testing.T) {
 	assert.False(t, fit.OtherPump)
 	try(map[string]string{"speed": "1500", "tank": "1"}, map[string]string{"speed": "2400", "tank": "2"}, map[string]string{"speed": "3450", "tank": "4", "flow": "20"})
 	assert.True(t, fit.OtherPump)
+}
+
+// A pump that no list has is entered by whoever stands before it, once.
+func TestAPumpIsEnteredFromItsPlate(t *testing.T) {
+	w := serve(t)
+	tech := w.as("technician")
+	plate := map[string]any{"model": "Plate 9", "kind": "variable", "topRpm": 3450, "leastRpm": 600, "watts": 1200, "points": []map[string]any{{"gpm": 40, "ft": 77}, {"gpm": 80, "ft": 58}}}
+	var items []app.CatalogueItem
+	require.Equal(t, http.StatusOK, tech.do("POST", "/api/catalogue/pumps", plate, &items))
+	assert.True(t, slices.ContainsFunc(items, func(i app.CatalogueItem) bool { return i.Model == "Plate 9" && i.Own && i.Pump != nil }))
+	var p problemBody
+	assert.Equal(t, http.StatusUnprocessableEntity, tech.do("POST", "/api/catalogue/pumps", plate, &p))
+	assert.Contains(t, p.at("model"), "of this name already")
+	plate["model"], plate["points"] = "Plate 10", []map[string]any{{"gpm": 40, "ft": 50}, {"gpm": 80, "ft": 58}}
+	assert.Equal(t, http.StatusUnprocessableEntity, tech.do("POST", "/api/catalogue/pumps", plate, &p))
+	assert.Equal(t, "Each point needs more flow and less head than the one before.", p.at("points"))
 }

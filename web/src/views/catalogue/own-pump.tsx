@@ -1,0 +1,88 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { useTranslation } from "react-i18next";
+import { api, fieldSays, type Problem } from "../../api/client";
+import { ChoiceField, FigureField, readFigure } from "../../parts/figure-field";
+
+const kinds = ["variable", "single", "two", "holding"] as const;
+const points = [1, 2, 3] as const;
+
+/** A pump that no list has: its plate, and two points of its curve or three. */
+export function OwnPump() {
+  const { t } = useTranslation();
+  const queries = useQueryClient();
+  const [form, setForm] = useState<Record<string, string>>({ kind: "variable" });
+  const add = api.useMutation("post", "/api/catalogue/pumps", {
+    onSuccess: () => {
+      setForm({ kind: "variable" });
+      queries.invalidateQueries({ queryKey: ["get", "/api/catalogue"] });
+    },
+  });
+  const problem = add.error as Problem | null;
+  const says = fieldSays(problem);
+  const figure = (id: string, unit: string, field = id) => (
+    <FigureField
+      key={id}
+      id={`own-${id}`}
+      label={t(`catalogue.pump.${id.replace(/\d$/, "")}`, { n: id.slice(-1) })}
+      unit={unit}
+      value={form[id] ?? ""}
+      say={says[field]}
+      onChange={(text) => setForm({ ...form, [id]: text })}
+    />
+  );
+  const read = (id: string) => readFigure(form[id] ?? "") || 0;
+  const put = () =>
+    add.mutate({
+      body: {
+        model: (form.model ?? "").trim() || " ",
+        kind: form.kind as (typeof kinds)[number],
+        topRpm: read("topRpm"),
+        leastRpm: form.kind === "single" ? read("topRpm") : read("leastRpm"),
+        watts: read("watts"),
+        points: points.filter((n) => form[`ft${n}`]?.trim()).map((n) => ({ gpm: read(`gpm${n}`), ft: read(`ft${n}`) })),
+      },
+    });
+  return (
+    <details className="own-pump">
+      <summary>{t("catalogue.pump.title")}</summary>
+      <div className="settings">
+        <p>{t("catalogue.pump.what")}</p>
+        <FigureField
+          id="own-model"
+          label={t("catalogue.pump.model")}
+          words
+          value={form.model ?? ""}
+          say={says.model}
+          onChange={(model) => setForm({ ...form, model })}
+        />
+        <ChoiceField
+          id="own-kind"
+          label={t("catalogue.pump.kind")}
+          value={form.kind as (typeof kinds)[number]}
+          options={kinds.map((k) => ({ value: k, label: t(`catalogue.pump.kinds.${k}`) }))}
+          onChange={(kind) => setForm({ ...form, kind })}
+        />
+        <div className="life">
+          {figure("topRpm", "rpm")}
+          {form.kind !== "single" && figure("leastRpm", "rpm")}
+          {figure("watts", "W")}
+        </div>
+        {points.map((n) => (
+          <div className="life" key={n}>
+            {figure(`gpm${n}`, "gpm", n === 1 ? "points" : "")}
+            {figure(`ft${n}`, "ft", "")}
+          </div>
+        ))}
+        <button type="button" className="btn main" id="own-add" disabled={add.isPending} onClick={put}>
+          {t("catalogue.pump.add")}
+        </button>
+        {problem && Object.keys(says).length === 0 && (
+          <p className="field-says" role="alert">
+            {problem.detail ?? t("state.offline")}
+          </p>
+        )}
+      </div>
+    </details>
+  );
+}
