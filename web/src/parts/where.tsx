@@ -7,8 +7,10 @@ export function Where({ pool }: { pool: Pick<Bench["pool"], "lat" | "lon" | "str
   if (pool.lat == null || pool.lon == null) return null;
   const at = `${pool.lat.toFixed(6)},${pool.lon.toFixed(6)}`;
   return (
-    <a className="where" href={`geo:${at}?q=${at}(${encodeURIComponent(pool.street)})`}>
-      {t("bench.where")}
-    </a>
+    <span>
+      <a className="where" href={`geo:${at}?q=${at}(${encodeURIComponent(pool.street)})`}>
+        {t("bench.where")}
+      </a>
+    </span>
   );
 }

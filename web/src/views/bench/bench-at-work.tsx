@@ -318,13 +318,13 @@ function Header({ bench }: { bench: Bench }) {
         {p.cleanLineAt && <span className="wide">{t("bench.cleanLine", { at: longDay(p.cleanLineAt) })}</span>}
       </p>
       <p className="gate">
-        <Where pool={p} />
         {p.accessNote && (
           <>
             <Tool name="gate" size={18} />
             {p.accessNote}
           </>
         )}
+        <Where pool={p} />
         {bench.open && (
           <span className="left-open">
             <StateMark mark="open" />

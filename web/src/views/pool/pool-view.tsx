@@ -57,7 +57,13 @@ function Record({ frame, view }: { frame: FrameProps; view: PoolRecordView }) {
           <span>{measured(Math.round(p.gallons / 100) * 100, "gal")}</span>
           <span>{p.equipment}</span>
           {view.customer && <span>{view.customer}</span>}
-          {view.phone && <a href={`tel:${view.phone.replace(/[^\d+]/g, "")}`}>{view.phone}</a>}
+          {view.phone && (
+            <span>
+              <a className="where" href={`tel:${view.phone.replace(/[^\d+]/g, "")}`}>
+                {view.phone}
+              </a>
+            </span>
+          )}
           <Where pool={p} />
           {p.lastCleaned && <span>{t("bench.cleaned", { count: daysBetween(p.lastCleaned, now()) })}</span>}
           {p.usualDays > 0 && <span>{t("record.usual", { count: Math.round(p.usualDays) })}</span>}
