@@ -134,3 +134,31 @@ func TestAPumpIsEnteredFromItsPlate(t *testing.T) {
 	assert.Equal(t, http.StatusUnprocessableEntity, tech.do("POST", "/api/catalogue/pumps", plate, &p))
 	assert.Equal(t, "Each point needs more flow and less head than the one before.", p.at("points"))
 }
+
+// A pad's limit is said with its water, and a pool's own share of the flow moves it: the
+// loads on record are read in the new unit, none is changed.
+func TestAPoolsOwnLimit(t *testing.T) {
+	w := serve(t)
+	owner := w.as("owner")
+	var bench, tight app.Bench
+	owner.get("/api/stops/"+w.stop, &bench)
+	assert.Regexp(t, `^Limit here: .+; \d+ of \d+ gpm left at \d+ rpm\.$`, bench.Pad.Limit)
+	var record, after app.PoolRecordView
+	owner.get("/api/pools/"+w.pool, &record)
+	var kept app.PoolCleaningView
+	owner.get("/api/pools/"+w.pool+"/cleaning", &kept)
+	var p problemBody
+	assert.Equal(t, http.StatusUnprocessableEntity, owner.do("PUT", "/api/pools/"+w.pool+"/cleaning", map[string]any{"version": kept.Version, "flowLossPercent": 95}, &p))
+	assert.Contains(t, p.at("flowLossPercent"), "between 0 and 80")
+	require.Equal(t, http.StatusOK, owner.do("PUT", "/api/pools/"+w.pool+"/cleaning", map[string]any{"version": kept.Version, "flowLossPercent": 10}, nil))
+	owner.get("/api/stops/"+w.stop, &tight)
+	assert.Contains(t, tight.Pad.Limit, "10 % of the flow gone")
+	owner.get("/api/pools/"+w.pool, &after)
+	require.Len(t, after.Points, len(record.Points))
+	for i := range after.Points {
+		if !record.Points[i].Cleaned && record.Points[i].Load > 0.2 {
+			assert.Greater(t, after.Points[i].Load, 1.3*record.Points[i].Load, "the same dirt is more of a stricter limit")
+		}
+	}
+	assert.Greater(t, tight.Forecast.Mean, bench.Forecast.Mean)
+}

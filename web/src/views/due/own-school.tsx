@@ -44,8 +44,8 @@ const figureOf: Partial<Record<School | "company", { field: Figure; label: strin
 interface FormProps {
   id: string;
   version: number;
-  own: { school?: School } & Partial<Record<Figure, number>>;
-  company: Pick<CleaningSettings, Figure>;
+  own: { school?: School; flowLossPercent?: number } & Partial<Record<Figure, number>>;
+  company: Pick<CleaningSettings, Figure | "flowLossPercent">;
 }
 
 function Form({ id, version, own, company }: FormProps) {
@@ -57,6 +57,7 @@ function Form({ id, version, own, company }: FormProps) {
     return f ? String(own[f] ?? company[f]) : "";
   };
   const [text, setText] = useState(stands(school));
+  const [loss, setLoss] = useState(own.flowLossPercent?.toString() ?? "");
   const [wrong, setWrong] = useState("");
   const save = api.useMutation("put", "/api/pools/{id}/cleaning");
   const problem = save.error as Problem | null;
@@ -70,11 +71,13 @@ function Form({ id, version, own, company }: FormProps) {
         const bad = figure !== undefined && Number.isNaN(v);
         setWrong(bad ? t("cleaningSettings.notAFigure") : "");
         if (bad) return;
-        const part = figure ? { [figure.field]: v } : {};
+        const lost = loss.trim() ? readFigure(loss) : undefined;
+        if (lost !== undefined && Number.isNaN(lost)) return;
+        const part = { ...(figure ? { [figure.field]: v } : {}), flowLossPercent: lost };
         save.mutate(
           {
             params: { path: { id } },
-            body: school === "company" ? { version } : { version, school, ...part },
+            body: school === "company" ? { version, flowLossPercent: lost } : { version, school, ...part },
           },
           { onSuccess: () => queries.invalidateQueries() },
         );
@@ -103,6 +106,19 @@ function Form({ id, version, own, company }: FormProps) {
           onChange={setText}
         />
       )}
+      <FigureField
+        id="own-flow-loss"
+        label={t("cleaningSettings.flowLoss")}
+        unit="%"
+        value={loss}
+        say={
+          loss.trim() && Number.isNaN(readFigure(loss))
+            ? t("cleaningSettings.notAFigure")
+            : fieldSays(problem).flowLossPercent
+        }
+        hint={t("ownSchool.flowLoss", { usual: company.flowLossPercent })}
+        onChange={setLoss}
+      />
       {problem && (
         <p className="state-line" role="alert">
           <StateMark mark="act" />
