@@ -67,7 +67,7 @@ var mediaLibrary = []Procedure{
 			Step{ID: "greasy", Says: "Is it greasy, or caked deeper down?", Hint: "A handful from a hand's depth: clean sand runs through the fingers.", Answers: []Answer{{ID: "yes", Says: "Greasy: sand cleaner goes in, by its label"}, {ID: "no", Says: "It runs free"}}, Care: []Care{NeverMeet}},
 			seats(), closing(), startBled("re-"), after(),
 			Step{ID: "next", Says: "Backwash until clear, and read again", Hint: "With a sand cleaner in: after its label's time, pump off so long. No better: new sand."})},
-	{ID: SandChange, Name: "Change the sand", Aim: "Old sand out, laterals whole, new sand in and washed: a new clean line.", Minutes: 180, On: valveIs(pad.Multiport, pad.Sand), Work: "cleaned", Mends: []fault.ID{fault.MediaFouled, fault.BedChannelled, fault.MediaInPool}, Discharges: true,
+	{ID: SandChange, Name: "Change the sand", Aim: "Old sand out, laterals whole, new sand in and washed: a new clean line.", Minutes: 180, Renews: [2]string{"Sand", "No. 20 silica"}, On: valveIs(pad.Multiport, pad.Sand), Work: "cleaned", Mends: []fault.ID{fault.MediaFouled, fault.BedChannelled, fault.MediaInPool}, Discharges: true,
 		Care: []Care{Pressure, OffIsNot, Dust, Lifting, Discharge, Restart, DeadHead}, Takes: []Take{{"No. 20 silica, 0.45–0.55 mm", "{sandLb} lb, by the tank's label"}, {Name: "Mask"}, {Name: "Tank O-ring lubricant"}}, Steps: join(before(), opening(),
 			Step{ID: "drain", Says: "Drain the tank by its plug", Hint: "The screen stays in the plug. Where this water goes the local rules say.", Care: []Care{Discharge}},
 			Step{ID: "cover", Says: "Tape the standpipe shut, and scoop the old sand out", Hint: "By hand or wet vacuum, nothing levered against the pipe or the laterals. Keep it wet.", Care: []Care{Dust, Lifting}},

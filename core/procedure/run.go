@@ -394,6 +394,8 @@ type Result struct {
 	// Mended are the faults that it put right, had they been the cause; WashSeconds is
 	// how long its wash ran, of WashUsual; 0 where nobody timed one.
 	Mended []fault.ID `json:"mended" nullable:"false"`
+	// Renewed is the kind of part and the model that came in new; empty for none.
+	Renewed [2]string `json:"renewed"`
 	// Parts were found bad on the way: they are owed to this pad.
 	Parts       []string `json:"parts" nullable:"false"`
 	WashSeconds float64  `json:"washSeconds"`
@@ -435,7 +437,7 @@ func (r *Run) Result() Result {
 	if r.Ended != nil && r.Why == "" {
 		out.Work, out.Item = r.Script.Work, r.Script.Item
 		if p := Find(r.Script.Procedure); p != nil {
-			out.Mended = append(out.Mended, p.Mends...)
+			out.Mended, out.Renewed = append(out.Mended, p.Mends...), p.Renews
 		}
 	}
 	if out.Mended == nil {

@@ -32,6 +32,8 @@ type Procedure struct {
 	// Short is the form of a routine that a weekly visit bears: the same interlocks and
 	// looks in fewer confirmations; nil has none.
 	Short []Step
+	// Renews is the kind of part and the model that come in new with it; empty for none.
+	Renews [2]string
 	// Item is the due work that it does, Work what the visit's record calls it.
 	Item, Work string
 	// Discharges tells that water leaves the pool: holds and no-discharge days count.

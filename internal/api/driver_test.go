@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"fairlap/core/procedure"
 	"fairlap/internal/app"
 )
 
@@ -161,4 +162,25 @@ func TestAPoolsOwnLimit(t *testing.T) {
 		}
 	}
 	assert.Greater(t, tight.Forecast.Mean, bench.Forecast.Mean)
+}
+
+// New sand is a new part: its life starts with the run that put it in, once.
+func TestNewSandIsANewPart(t *testing.T) {
+	w := serve(t)
+	h := w.hand(t, "technician", w.pool, procedure.SandChange, map[string]any{"speed": 2400})
+	h.on("", map[string]string{"speed": "2400", "tank": "9"})
+	require.Empty(t, h.run.Why)
+	for range 2 { // told twice, it is on record once
+		require.Equal(t, http.StatusOK, h.send(nil, h.event(procedure.ActNote, "")))
+		var record app.PoolRecordView
+		h.get("/api/pools/"+w.pool, &record)
+		sand := 0
+		for _, p := range record.Parts {
+			if p.Kind == "Sand" {
+				sand++
+				assert.Equal(t, "2026-11-24", p.InstalledOn)
+			}
+		}
+		assert.Equal(t, 1, sand)
+	}
 }

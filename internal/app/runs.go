@@ -460,12 +460,42 @@ func (s *Service) closeDue(ctx context.Context, a Actor, here *atStop, r store.R
 			}
 		}
 	}
+	if res.Renewed[0] != "" {
+		if err := s.renew(ctx, a, r, f, res.Renewed); err != nil {
+			return err
+		}
+	}
 	if res.Item == "" || res.Item == string(upkeep.CleanFilter) || res.Item == string(upkeep.TakeCleanLine) || !upkeep.ServiceOn(res.Item, &here.cached.model.Doc) {
 		return nil
 	}
 	mark := store.DueMark{ID: uuid.NewSHA1(r.ID, []byte("done")), PoolID: r.PoolID, Item: res.Item, Act: string(upkeep.MarkDone), Reason: "guided run", MadeBy: a.ID, MadeAt: *f.Ended}
 	if err := s.store.AddDueMark(ctx, mark); err != nil {
 		return fmt.Errorf("closing the due work: %w", err)
+	}
+	return nil
+}
+
+// renew puts the part that a run brought in on record, once: its life starts that day.
+func (s *Service) renew(ctx context.Context, a Actor, r store.Run, f *procedure.Run, part [2]string) error {
+	c, err := s.company(ctx)
+	if err != nil {
+		return err
+	}
+	ever, err := s.store.PartsEver(ctx, r.PoolID)
+	if err != nil {
+		return fmt.Errorf("reading the parts: %w", err)
+	}
+	in := PartChange{ID: uuid.NewSHA1(r.ID, []byte("renewed")), Act: "install", Kind: part[0], Model: part[1], On: c.today(*f.Ended).Format(time.DateOnly), Note: f.Script.Name}
+	if _, done := ever[uuid.NewSHA1(in.ID, []byte("part"))]; done {
+		return nil
+	}
+	for id, e := range ever {
+		if e.Kind == part[0] && e.RemovedOn == nil {
+			in.Act, in.Part = "replace", &id
+		}
+	}
+	if _, err := s.ChangePart(ctx, a, r.PoolID, in); err != nil {
+		return fmt.Errorf("putting the new part on record: %w", err)
 	}
 	return nil
 }

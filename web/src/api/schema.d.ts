@@ -4022,6 +4022,7 @@ export interface components {
             parts: string[];
             /** Format: double */
             primeSeconds: number;
+            renewed: string[] | null;
             signs: {
                 [key: string]: boolean;
             };
