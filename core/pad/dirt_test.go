@@ -6,6 +6,7 @@ import (
 	"path/filepath"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -99,4 +100,16 @@ func TestWorkingSpeedsKeepTheLimits(t *testing.T) {
 			}
 		}
 	}
+}
+
+// A slot holds the minutes from its start on, over midnight too.
+func TestASlotHoldsItsHours(t *testing.T) {
+	at := func(h, m int) time.Time { return time.Date(2026, 11, 24, h, m, 0, 0, time.UTC) }
+	night := pad.Slot{StartHour: 21, Hours: 9, RPM: 950}
+	for want, times := range map[bool][]time.Time{true: {at(21, 0), at(23, 59), at(5, 59)}, false: {at(20, 59), at(6, 0), at(14, 50)}} {
+		for _, x := range times {
+			assert.Equal(t, want, night.Holds(x), x)
+		}
+	}
+	assert.True(t, pad.Slot{Hours: 24}.Holds(at(13, 13)))
 }

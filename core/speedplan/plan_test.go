@@ -364,3 +364,19 @@ func TestPlansThatATechnicianWouldKeyIn(t *testing.T) {
 		}
 	}
 }
+
+// An hour counts as fast by day only where all of it lies in the day's span.
+func TestFastHoursCountByDay(t *testing.T) {
+	day := Span{7, 20}
+	for h, want := range map[int]bool{6: false, 7: true, 19: true, 20: false, 23: false} {
+		assert.Equal(t, want, day.Whole(h), "%d:00", h)
+	}
+	assert.True(t, Span{22, 6}.Whole(23))
+	assert.False(t, Span{22, 6}.Whole(6))
+	assert.False(t, Span{}.Whole(12))
+	p := drawnPad(t, "Brisk 150 VS", "Stanchion S30", nil)
+	n := Usual(p, 16000, 78)
+	plan, wrong := Evaluate(p, &n, []pad.Slot{{StartHour: 1, Hours: 4, RPM: 2600}, {StartHour: 9, Hours: 1, RPM: 2600}})
+	require.Empty(t, wrong)
+	assert.InDelta(t, 1, plan.Totals.HighHours, 1e-9, "the night's fast hours skim nothing")
+}
