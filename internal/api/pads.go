@@ -7,7 +7,6 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
-	"fairlap/core/catalogue"
 	"fairlap/core/pad"
 	"fairlap/internal/app"
 	"fairlap/internal/store"
@@ -147,7 +146,7 @@ func (a *API) catalogueRoutes() {
 			return answer(a.service.ImportCatalogue(ctx, who, in.Body.Text))
 		})
 	signedIn(a, op(http.MethodPost, "/api/catalogue/pumps", "add-pump", "Enter a pump from its plate and two points of its curve"), everyone,
-		func(ctx context.Context, who app.Actor, in *struct{ Body catalogue.OwnPump }) (*body[[]app.CatalogueItem], error) {
+		func(ctx context.Context, who app.Actor, in *struct{ Body app.OwnPump }) (*body[[]app.CatalogueItem], error) {
 			return answer(a.service.AddPump(ctx, who, in.Body))
 		})
 }

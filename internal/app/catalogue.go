@@ -64,9 +64,12 @@ func (s *Service) ImportCatalogue(ctx context.Context, a Actor, text string) ([]
 	return s.Catalogue(ctx)
 }
 
+// OwnPump is a pump read off its plate.
+type OwnPump = catalogue.OwnPump
+
 // AddPump takes a pump into the catalogue that somebody read off its plate and curve. A
 // model that is known already stays as it is.
-func (s *Service) AddPump(ctx context.Context, a Actor, o catalogue.OwnPump) ([]CatalogueItem, error) {
+func (s *Service) AddPump(ctx context.Context, a Actor, o OwnPump) ([]CatalogueItem, error) {
 	o.Model = strings.TrimSpace(o.Model)
 	p, errs := o.Pump()
 	if o.Model == "" {
