@@ -337,6 +337,18 @@ func (s *Service) RunByID(ctx context.Context, a Actor, id uuid.UUID) (RunView, 
 // clockOff is how far ahead of the server's clock an event may say it happened.
 const clockOff = 2 * time.Minute
 
+// clockAhead is how far a device's clock is ahead that says so of what it did: all of it
+// is put back alike, so that what it timed stays as long.
+func clockAhead(events []RunEvent, now time.Time) time.Duration {
+	ahead := time.Duration(0)
+	for _, e := range events {
+		if by := e.At.Sub(now); by > clockOff {
+			ahead = max(ahead, by)
+		}
+	}
+	return ahead
+}
+
 // AppendRun takes events of a run in, in order. One that is known already is left
 // out; from one that comes too late on none is taken, and the run as it stands comes
 // with ErrMovedOn.
@@ -354,6 +366,7 @@ func (s *Service) AppendRun(ctx context.Context, a Actor, id uuid.UUID, events [
 	if err != nil {
 		return RunView{}, err
 	}
+	ahead := clockAhead(events, now)
 	late := false
 	var early FieldErrors
 	var folded *procedure.Run
@@ -370,10 +383,7 @@ func (s *Service) AppendRun(ctx context.Context, a Actor, id uuid.UUID, events [
 			if known[e.ID] {
 				continue
 			}
-			when := e.At
-			if when.After(now.Add(clockOff)) {
-				when = now // a device whose clock is ahead
-			}
+			when := e.At.Add(-ahead)
 			if when.Before(last) {
 				when = last
 			}

@@ -120,6 +120,9 @@ function Planned({ id, stands, currency }: { id: string; stands: Plan; currency:
         <DayStrip view={view} slots={slots} onChange={setEdited} />
         <Broken list={shown?.broken ?? []} wrong={shown?.wrong ?? []} edited={edited !== null} />
         <SlotTable kind={view.kind} slots={slots} plan={edited ? undefined : view.plan} onChange={setEdited} />
+        {view.kind !== "single" && view.needs.primeMin > 0 && (
+          <p id="plan-primes">{t("plan.primes", { n: view.needs.primeMin })}</p>
+        )}
         <p className="part-acts no-print">
           {edited && (
             <button type="button" className="btn" id="plan-reset" onClick={() => setEdited(null)}>
