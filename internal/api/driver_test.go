@@ -3,8 +3,10 @@ package api
 import (
 	"net/http"
 	"slices"
+	"strings"
 	"testing"
 
+	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -183,4 +185,30 @@ func TestNewSandIsANewPart(t *testing.T) {
 		}
 		assert.Equal(t, 1, sand)
 	}
+}
+
+// A new tank gauge voids the clean line's level, until a line is read with it.
+func TestANewGaugeVoidsTheCleanLinesLevel(t *testing.T) {
+	w := serve(t)
+	tech := w.as("technician")
+	var record app.PoolRecordView
+	tech.get("/api/pools/"+w.pool, &record)
+	gauge := ""
+	for _, p := range record.Parts {
+		if p.Kind == "Tank gauge" {
+			gauge = p.ID
+		}
+	}
+	require.NotEmpty(t, gauge)
+	said := func() bool {
+		var bench app.Bench
+		tech.get("/api/stops/"+w.stop, &bench)
+		return slices.ContainsFunc(bench.Notices, func(s string) bool { return strings.Contains(s, "gauge is newer than the clean line") })
+	}
+	assert.False(t, said())
+	require.Equal(t, http.StatusOK, tech.do("POST", "/api/pools/"+w.pool+"/parts", map[string]any{"id": uuid.NewString(), "act": "replace", "part": gauge, "model": "0–60 psi", "on": "2026-11-24"}, nil))
+	assert.True(t, said())
+	line := map[string]any{"id": uuid.NewString(), "takenAt": "2026-11-24T17:45:00Z", "note": "", "readings": []map[string]string{{"speed": "1500", "tank": "4", "vacuum": "", "flow": "", "power": ""}, {"speed": "2400", "tank": "9.5", "vacuum": "", "flow": "", "power": ""}, {"speed": "3450", "tank": "19", "vacuum": "", "flow": "", "power": ""}}}
+	require.Equal(t, http.StatusOK, tech.do("POST", "/api/pools/"+w.pool+"/clean-lines", line, nil))
+	assert.False(t, said(), "read again with the new one")
 }

@@ -132,6 +132,9 @@ func (s *Service) notices(at *atStop, now time.Time) []string {
 	if at.record.CleanLine == nil {
 		out = append(out, "No clean line yet: what the gauges should say comes from the catalogue, so expect wide bands. Take one after the next cleaning.")
 	}
+	if at.record.NewGauge {
+		out = append(out, "The tank gauge is newer than the clean line: what the old one read there counts no more, so expect wide bands. Take a clean line after the next cleaning.")
+	}
 	if !at.cached.model.LimitReached {
 		out = append(out, fmt.Sprintf("This pump can't raise its gauge by %s: the limit is set lower for it.", at.company.settings.LimitWords()))
 	}

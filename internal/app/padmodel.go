@@ -23,6 +23,7 @@ var usualWater = units.Fahrenheit(80)
 type modelKey struct {
 	plumbing, cleanLine uuid.UUID
 	limit               string // in words
+	newGauge            bool   // the clean line's tank readings are another gauge's
 }
 
 type cachedModel struct {
@@ -80,6 +81,7 @@ func (s *Service) model(r *store.PoolRecord, settings upkeep.Settings) (*cachedM
 	if r.CleanLine != nil {
 		k.cleanLine = r.CleanLine.ID
 	}
+	k.newGauge = r.NewGauge
 	return s.models.get(k, func() (*cachedModel, error) {
 		var doc pad.Document
 		if err := json.Unmarshal(r.Plumbing.Document, &doc); err != nil {
@@ -90,6 +92,11 @@ func (s *Service) model(r *store.PoolRecord, settings upkeep.Settings) (*cachedM
 			var err error
 			if rows, err = walkRows(*r.CleanLine); err != nil {
 				return nil, err
+			}
+			for i := range rows {
+				if r.NewGauge {
+					rows[i].TankPsi = nil
+				}
 			}
 		}
 		var clean []pad.Reading

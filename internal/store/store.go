@@ -150,6 +150,9 @@ type PoolRecord struct {
 	Pool      Pool
 	Plumbing  Plumbing
 	CleanLine *CleanLine // newest since the plumbing was last worked on; nil when none was taken
+	// NewGauge is that the tank gauge came in after the clean line: what the old one said
+	// there is no level for it.
+	NewGauge bool
 }
 
 // PoolRecords finds pools with their newest plumbing and clean line.
@@ -169,6 +172,11 @@ func (s *Store) PoolRecords(ctx context.Context, ids []uuid.UUID) (map[uuid.UUID
 		order by pool_id, taken_at desc, id desc`, ids).Scan(&lines).Error; err != nil {
 		return nil, err
 	}
+	var gauges []EquipmentEvent
+	if err := db.Raw(`select distinct on (v.pool_id) v.* from equipment_events v join equipment e on e.id = v.equipment_id
+		where v.pool_id in ? and v.act in ('install', 'replace') and e.kind = ? order by v.pool_id, v.happened_on desc, v.made_at desc`, ids, tankGauge).Scan(&gauges).Error; err != nil {
+		return nil, err
+	}
 	out := make(map[uuid.UUID]*PoolRecord, len(pools))
 	for _, p := range pools {
 		out[p.ID] = &PoolRecord{Pool: p}
@@ -179,8 +187,18 @@ func (s *Store) PoolRecords(ctx context.Context, ids []uuid.UUID) (map[uuid.UUID
 	for i := range lines {
 		out[lines[i].PoolID].CleanLine = &lines[i]
 	}
+	for i := range gauges {
+		g := &gauges[i]
+		if l := out[g.PoolID].CleanLine; l != nil {
+			taken := l.TakenAt.UTC().Truncate(24 * time.Hour)
+			out[g.PoolID].NewGauge = g.HappenedOn.After(taken) || g.HappenedOn.Equal(taken) && g.MadeAt.After(l.TakenAt)
+		}
+	}
 	return out, nil
 }
+
+// tankGauge is the kind of part that a clean line's level stands on.
+const tankGauge = "Tank gauge"
 
 // PoolsByID finds pools.
 func (s *Store) PoolsByID(ctx context.Context, ids []uuid.UUID) ([]Pool, error) {
