@@ -47,8 +47,9 @@ func (m *Model) TopBackwash() (units.Flow, error) {
 // WorkingBackwash is how to run a backwash on this pad: the slowest speed that lifts
 // its sand by a quarter at the water's temperature, or full speed where the pump has
 // no other or lifts less; without sand the fastest that keeps the pad's limits. Rise
-// is the bed's there, 0 without sand. (Twenty to thirty per cent clean a bed; at half again its height sand
-// leaves with the water: common practice.) Errors are the solver's.
+// is the bed's there, 0 without sand. (Twenty to thirty per cent clean a bed; at half
+// again its height sand leaves with the water: common practice.) Errors are the
+// solver's.
 func (m *Model) WorkingBackwash() (speed units.Speed, flow units.Flow, rise float64, err error) {
 	s := m.Solver()
 	at := func(rpm units.Speed) error {
@@ -108,10 +109,9 @@ type Working struct {
 
 // FastestKeeping is the fastest of the pump's speeds at which a way of running keeps
 // the pad's upper limits with a clean filter: the covers' ratings with what really
-// stands open, the suction head, the ceiling of the tank, and where
-// the water goes down through the media their rate, half of it for a rinse. Gentle keeps
-// the velocity in the suction pipes too. The operation's own speed is not looked at. Errors are the
-// solver's.
+// stands open, the suction head, the ceiling of the tank, and where the water goes down
+// through the media their rate, half of it for a rinse. Gentle keeps the velocity in the
+// suction pipes too. The operation's own speed is not looked at. Errors are the solver's.
 func (m *Model) FastestKeeping(op Operation, gentle bool) (Working, error) {
 	s := m.Solver()
 	speeds := m.speeds()
@@ -154,8 +154,7 @@ func (m *Model) keeps(s *Solver, set Setting, st State, gentle bool) bool {
 
 // DrainAlone is how water is drawn through the main drain's line alone, to waste, with
 // its cover's rating kept: what lowers a pool below its skimmers. False where there is
-// no such line, its rating is not known
-// or no speed keeps the limits. Errors are the solver's.
+// no such line, its rating is not known, or no speed keeps the limits. Errors are the solver's.
 func (m *Model) DrainAlone(line int) (Working, bool, error) {
 	if line < 0 || m.Doc.Filter.Valve != Multiport || m.Doc.Suction[line].RatingGPM <= 0 {
 		return Working{}, false, nil

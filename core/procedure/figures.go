@@ -291,7 +291,7 @@ func levelWater(k *Known, s *Setup) error {
 		if err != nil {
 			return err
 		}
-		if ok && inch > 0 {
+		if ok && inch > 0 && s.Rig.Usual.Has(s.Rig.Drain) { // one that stands shut every day stays so
 			s.DrainInchSeconds, left = 60*InchMinutes(k.PoolGallons, alone.Waste), 0
 			f["drainSpeed"], f["drainGpm"] = rpm(alone.Speed), number(math.Round(alone.Waste.GPM()))
 		}

@@ -75,7 +75,7 @@ var mediaLibrary = []Procedure{
 			Step{ID: "plug", Says: "Plug in, and fill the tank half with water", Why: "It carries the sand's fall, so that the laterals live."},
 			Step{ID: "fill", Says: "Mask on: pour the new sand in to its mark", Hint: "No. 20 silica, 0.45–0.55 mm, {sandLb} lb. The standpipe straight and shut, then its tape off.", Care: []Care{Dust, Lifting}},
 			seats(), closed(), turn("to-backwash", pad.SetBackwash, "The fines of new sand go to waste, not to the pool."), deisolate("deisolate"), powerBack("power"),
-			startBled("wash-"), washed("wash", Timer{Count: CountBackwash, Low: 120, High: 240, Most: 600}), pumpOff("off-2", "the handle moves"),
+			startBled("wash-"), Step{ID: "wash-speed", Says: "Now the working speed. Set {backSpeed} rpm.", Hint: backwashHint, Why: backwashWhy, Care: []Care{HoseEnd}}, washed("wash", Timer{Count: CountBackwash, Low: 120, High: 240, Most: 600}), pumpOff("off-2", "the handle moves"),
 			turn("to-rinse", pad.SetRinse, rinseWhy),
 			Step{ID: "rinse-on", Says: "Start the pump, gently. Set {rinseSpeed} rpm.", Care: []Care{HoseEnd}, Do: []Action{do(Start)}},
 			Step{ID: "rinse", Says: "Rinse until the glass is clear", Timer: &Timer{Count: CountRinse, Low: 30, High: 60, Most: 180}, Care: []Care{HoseEnd}, Answers: glassAnswers("rinse")},

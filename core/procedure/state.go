@@ -105,21 +105,22 @@ type Rig struct {
 // RigOf reads a pad's document.
 func RigOf(d *pad.Document) Rig {
 	r := Rig{Valve: d.Filter.Valve, Kind: d.Filter.Kind, Below: d.PumpHeightFt < 0, Heater: d.Heater != nil}
-	r.Drain = -1
+	_, spa := d.SpaMode()
+	r.Drain, r.Spa = -1, spa
 	r.First = max(0, slices.IndexFunc(d.Suction, func(l pad.Line) bool { return l.Kind == pad.Skimmer }))
 	for i, l := range d.Suction {
 		r.Suction = append(r.Suction, l.Name)
 		if l.Kind == pad.Drain && i != r.First && r.Drain < 0 {
 			r.Drain = i
 		}
-		if l.Opening > 0 {
+		// What draws from the spa is shut by its handle while the pool is on.
+		if l.Opening > 0 && !(spa && l.Kind == pad.SpaDrain) {
 			r.Usual |= 1 << i
 		}
 	}
 	if r.Usual == 0 { // handles alone decide
 		r.Usual = r.all()
 	}
-	_, r.Spa = d.SpaMode()
 	r.Small = d.SmallUnit()
 	return r
 }

@@ -12,6 +12,7 @@ import (
 
 	"fairlap/core/fault"
 	"fairlap/core/pad"
+	"fairlap/core/units"
 )
 
 // What the trade does at a step, and what must never be said (common practice).
@@ -309,4 +310,38 @@ func TestASmallUnitIsBledBeforeItIsBroken(t *testing.T) {
 	assert.True(t, d.SmallUnit(), "by its parts, whatever the pool holds")
 	d.Unit = pad.BuiltPad
 	assert.False(t, d.SmallUnit())
+}
+
+// A drain that stands shut every day stays so when the pool is closed, and a spa's line is
+// none of the pool's: both ran into a step that no hand may do, or named a line that the
+// level never passes.
+func TestLinesOfDailyUseAreThePools(t *testing.T) {
+	m := sandPad(t)
+	d := m.Doc
+	d.Suction = append([]pad.Line{}, d.Suction...)
+	measured := func() *Setup {
+		m, err := pad.New(d, pad.Nominal(), units.Fahrenheit(80), units.PSI(8))
+		require.NoError(t, err)
+		s, err := Measure(&Known{Model: m, PoolGallons: 18000})
+		require.NoError(t, err)
+		for _, p := range For(s) {
+			_, err := p.Write(s)
+			require.NoError(t, err, p.ID)
+		}
+		return s
+	}
+	d.Waste = &pad.WasteLine{Run: pad.Run{BoreIn: 2.067, LengthFt: 30, FittingsK: 3}}
+	require.Positive(t, measured().DrainInchSeconds, "open and rated: it lowers the pool")
+	d.Suction[1].Opening = 0
+	s := measured()
+	assert.Zero(t, s.DrainInchSeconds)
+	c, err := Find(SeasonClose).Write(s)
+	require.NoError(t, err)
+	assert.NotNil(t, c.step("submersible"))
+	spa := pad.Sketch{Pump: d.Pump, Filter: d.Filter, PipeIn: 2, LengthFt: 40, Spa: true}.Document()
+	r := RigOf(&spa)
+	for i, l := range spa.Suction {
+		assert.Equal(t, l.Kind != pad.SpaDrain, r.Usual.Has(i), l.Name)
+	}
+	assert.True(t, r.Spa)
 }

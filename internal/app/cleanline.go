@@ -92,13 +92,13 @@ type WalkFit struct {
 
 // SpeedFigures are what a speed gives for its power.
 type SpeedFigures struct {
-	RPM         float64 `json:"rpm"`
-	GPM         float64 `json:"gpm"`
-	W           float64 `json:"w"`
-	Amps        float64 `json:"amps" doc:"about, at 230 V"`
-	GalPerKWh   float64 `json:"galPerKwh"`
-	TurnoverUSD float64 `json:"turnoverCost" doc:"power to turn the pool over once, in money; 0 where its volume is not known"`
-	Programmed  bool    `json:"programmed" doc:"the pump's day has this speed"`
+	RPM          float64 `json:"rpm"`
+	GPM          float64 `json:"gpm"`
+	W            float64 `json:"w"`
+	Amps         float64 `json:"amps" doc:"about, at 230 V"`
+	GalPerKWh    float64 `json:"galPerKwh"`
+	TurnoverCost float64 `json:"turnoverCost" doc:"power to turn the pool over once, in money; 0 where its volume is not known"`
+	Programmed   bool    `json:"programmed" doc:"the pump's day has this speed"`
 }
 
 // mains is the voltage and the power factor that amps are worked out by (common practice:
@@ -123,7 +123,7 @@ func (f *WalkFit) figures(m *pad.Model, walk []pad.Reading, gallons, price float
 			at.GalPerKWh = at.GPM * 60 / at.W * 1000
 		}
 		if at.GalPerKWh > 0 {
-			at.TurnoverUSD = gallons / at.GalPerKWh * price
+			at.TurnoverCost = gallons / at.GalPerKWh * price
 		}
 		at.Programmed = slices.ContainsFunc(m.Doc.Programme, func(p pad.Slot) bool { return p.RPM == at.RPM })
 		f.At = append(f.At, at)

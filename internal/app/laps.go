@@ -104,7 +104,7 @@ func (s *Service) lapView(ctx context.Context, c company, l store.Lap, technicia
 	for _, p := range rows {
 		streets[p.ID] = p.Street
 	}
-	day, err := s.plannedDay(ctx, &l, now)
+	day, err := s.plannedDay(ctx, c, &l, now)
 	if err != nil {
 		return out, err
 	}
@@ -184,13 +184,13 @@ func (s *Service) lapView(ctx context.Context, c company, l store.Lap, technicia
 
 // plannedDay is a lap's day as the week plans it: the same stops, work and minutes. A day
 // that is not today's, or on which nothing is planned any more, is empty.
-func (s *Service) plannedDay(ctx context.Context, l *store.Lap, now time.Time) (lap.Day, error) {
+func (s *Service) plannedDay(ctx context.Context, c company, l *store.Lap, now time.Time) (lap.Day, error) {
+	if !l.Day.Equal(c.today(now)) {
+		return lap.Day{}, nil
+	}
 	b, err := s.board(ctx, Actor{ID: l.TechnicianID, Role: Technician})
 	if err != nil {
 		return lap.Day{}, err
-	}
-	if !l.Day.Equal(b.company.today(now)) {
-		return lap.Day{}, nil
 	}
 	for _, d := range s.plans.of(b, b.until(now, boardWeeks), func(until time.Time) []lap.Day { return lap.Plan(b.routes, s.terms(until)) }) {
 		if d.Technician == l.TechnicianID.String() && d.Date.Format(time.DateOnly) == l.Day.Format(time.DateOnly) {
