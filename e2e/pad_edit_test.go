@@ -2,6 +2,7 @@ package e2e
 
 import (
 	"encoding/json"
+	"fmt"
 	"io"
 	"net/http"
 	"os"
@@ -225,4 +226,70 @@ func TestPadFilesAreNotPublic(t *testing.T) {
 	b, err := io.ReadAll(res.Body)
 	require.NoError(t, err)
 	assert.NotContains(t, string(b), "JUNCTIONS")
+}
+
+// Two tabs on "take a pool on" make two pools; a third goes on with what another left, and
+// a street that has a pool asks which one this is.
+func TestTwoTabsTakeTwoPoolsOn(t *testing.T) {
+	s := open(t, harness.Phone)
+	s.signIn("technician")
+	tab := s.Browser().MustPage("") // of the same device
+	defer tab.MustClose()
+	tab.MustSetViewport(harness.Phone.Width, harness.Phone.Height, harness.Phone.DeviceScaleFactor, harness.Phone.Mobile)
+	other := &screen{tab.Timeout(patience * 3), t, s.town}
+	begin := func(s *screen, gallons string) {
+		s.MustActivate() // a tab behind another draws nothing
+		s.MustNavigate(s.town.URL + "/pools/new").MustWaitLoad()
+		s.fill("#new-street", "Teasel Bend 3")
+		s.fill("#new-gallons", gallons)
+		s.find("#least-pump").MustSelect("Brisk 150 VS")
+		s.find("#least-filter").MustSelect("Stanchion S24")
+		s.fill("#least-length", "40")
+		s.find("#keep-pool:not([disabled])")
+	}
+	begin(s, "15000")
+	begin(other, "9000")
+	s.MustActivate()
+	s.MustReload().MustWaitLoad()
+	assert.Equal(t, "15000", s.value("#new-gallons"), "each tab has its own")
+	s.findText(".pad-drafts button", "Go on with Teasel Bend 3")
+	s.find("#keep-pool:not([disabled])")
+	s.tap("#keep-pool")
+	s.find("[data-next]")
+	other.MustActivate()
+	other.tap("#keep-pool")
+	other.findText(".field-says", "which one this is")
+	other.fill("#new-which", "back pool")
+	other.fill("#new-town", "Ocotillo Flats")
+	other.tap("#keep-pool")
+	other.findText("h1", "Teasel Bend 3, back pool")
+	s.MustActivate()
+	s.MustNavigate(s.town.URL + "/pools").MustWaitLoad()
+	s.findText(".pools, main", "Teasel Bend 3, back pool")
+}
+
+// A technician enters a pump that no list has from readings at the pad: speed alone shows
+// one point of its curve, and is told so.
+func TestAPumpFromReadingsAtThePad(t *testing.T) {
+	s := open(t, harness.Phone)
+	s.signIn("technician")
+	s.MustNavigate(s.town.URL + "/catalogue").MustWaitLoad()
+	s.tap(".own-pump summary")
+	s.fill("#own-model", "Grey one, plate gone")
+	s.fill("#own-topRpm", "3450")
+	s.fill("#own-leastRpm", "600")
+	s.fill("#own-watts", "1240")
+	s.find("#own-by").MustSelect("from readings at the pad")
+	for i, r := range [][4]string{{"3450", "80", "22", "6"}, {"1725", "40", "5.5", "1.5"}} {
+		for k, field := range []string{"rpm", "flow", "tank", "vacuum"} {
+			s.fill(fmt.Sprintf("#own-%s%d", field, i+1), r[k])
+		}
+	}
+	s.tap("#own-add")
+	s.findText(".own-pump .field-says", "one point of the curve")
+	for k, field := range []string{"rpm", "flow", "tank", "vacuum"} {
+		s.fill(fmt.Sprintf("#own-%s2", field), []string{"3450", "50", "30", "3"}[k])
+	}
+	s.tap("#own-add")
+	s.findText(".catalogue", "Grey one, plate gone")
 }

@@ -2,21 +2,67 @@ package catalogue
 
 import (
 	"cmp"
+	"fmt"
 	"math"
 	"slices"
 
+	"fairlap/core/hydraulics"
 	"fairlap/core/pad"
+	"fairlap/core/units"
 )
 
 // OwnPump is what somebody at a pad can say of a pump that no list has: its plate, and
-// two points of its curve or more.
+// two points of its curve or more, from its maker's sheet or from readings at the pad.
 type OwnPump struct {
 	Model    string        `json:"model" minLength:"1" maxLength:"80"`
 	Kind     pad.PumpKind  `json:"kind" enum:"single,two,variable,holding"`
 	TopRPM   float64       `json:"topRpm" minimum:"500" maximum:"4000"`
 	LeastRPM float64       `json:"leastRpm" minimum:"0" maximum:"4000" doc:"of a pump with more than one speed"`
-	Points   []pad.CurveFt `json:"points" minItems:"2" maxItems:"5" doc:"of the curve at full speed"`
+	Points   []pad.CurveFt `json:"points" maxItems:"5" doc:"of the curve at full speed"`
+	Walk     []PumpReading `json:"walk,omitempty" maxItems:"8" doc:"read at the pad at any speeds, some with a return valve part shut"`
 	Watts    float64       `json:"watts" minimum:"50" maximum:"6000" doc:"at full speed, from its plate or its display"`
+}
+
+// PumpReading is a pump read at work. Its head is what the two gauges say together; that
+// one sits a foot or two over the other is left out.
+type PumpReading struct {
+	RPM    float64 `json:"rpm" minimum:"300" maximum:"4000"`
+	Tank   float64 `json:"tankPsi" minimum:"0" maximum:"60" doc:"clean filter"`
+	Vacuum float64 `json:"vacuumInHg" minimum:"0" maximum:"29"`
+	GPM    float64 `json:"gpm" minimum:"1" maximum:"400"`
+}
+
+// at is the point of the curve at full speed that a reading lies on, by the affinity laws
+// (flow with speed, head with its square).
+func (r PumpReading) at(top float64) pad.CurveFt {
+	water := hydraulics.WaterAt(units.Fahrenheit(80))
+	head := water.Head(units.PSI(r.Tank) + units.InHg(r.Vacuum)).Feet()
+	up := top / r.RPM
+	return pad.CurveFt{GPM: math.Round(10*r.GPM*up) / 10, Ft: math.Round(10*head*up*up) / 10}
+}
+
+// apart is how far, in flow, two readings must lie on the curve to say how it falls. A
+// pad's readings at different speeds with nothing else moved all lie at one point.
+const apart = 1.15
+
+// walked are the points that readings give: those that lie together are one.
+func walked(readings []PumpReading, top float64) []pad.CurveFt {
+	var at []pad.CurveFt
+	for _, r := range readings {
+		at = append(at, r.at(top))
+	}
+	slices.SortFunc(at, func(a, b pad.CurveFt) int { return cmp.Compare(a.GPM, b.GPM) })
+	var out []pad.CurveFt
+	for len(at) > 0 {
+		n, sum := 0, pad.CurveFt{}
+		for n < len(at) && at[n].GPM <= apart*at[0].GPM {
+			sum.GPM, sum.Ft = sum.GPM+at[n].GPM, sum.Ft+at[n].Ft
+			n++
+		}
+		out = append(out, pad.CurveFt{GPM: math.Round(10*sum.GPM/float64(n)) / 10, Ft: math.Round(10*sum.Ft/float64(n)) / 10})
+		at = at[n:]
+	}
+	return out
 }
 
 // Shares of a pump's power (common practice: a shut-off draws a little under half of
@@ -35,7 +81,18 @@ func (o OwnPump) Pump() (pad.Pump, []pad.FieldError) {
 		p.LeastRPM, p.IdleW = o.TopRPM, 0
 	}
 	var errs []pad.FieldError
-	points := slices.Clone(o.Points)
+	for i, r := range o.Walk {
+		if !(r.RPM > 0 && r.RPM <= o.TopRPM) {
+			errs = append(errs, pad.FieldError{Path: fmt.Sprintf("walk[%d].rpm", i), Says: "A reading lies between standstill and full speed"})
+		}
+		if !(r.GPM > 0) {
+			errs = append(errs, pad.FieldError{Path: fmt.Sprintf("walk[%d].gpm", i), Says: "A point of the curve needs the flow that was read"})
+		}
+	}
+	if len(errs) > 0 {
+		return p, errs
+	}
+	points := append(slices.Clone(o.Points), walked(o.Walk, o.TopRPM)...)
 	slices.SortFunc(points, func(a, b pad.CurveFt) int { return cmp.Compare(a.GPM, b.GPM) })
 	for i := 1; i < len(points); i++ {
 		if points[i].GPM <= points[i-1].GPM || points[i].Ft >= points[i-1].Ft {
@@ -44,6 +101,9 @@ func (o OwnPump) Pump() (pad.Pump, []pad.FieldError) {
 		}
 	}
 	if len(points) < 2 || len(errs) > 0 {
+		if len(points) == 1 && len(o.Walk) > 1 {
+			return p, append(errs, pad.FieldError{Path: "points", Says: "These readings all lie at one point of the curve: speed alone moves none along it. Read once more with a return valve half shut"})
+		}
 		if len(points) < 2 {
 			errs = append(errs, pad.FieldError{Path: "points", Says: "Two points of the curve at least: flow and head"})
 		}

@@ -187,10 +187,21 @@ func (s *State) see(o Belief) {
 // LoadBelief is the state's load. Past its limit a filter passes less and less water, so
 // that a guess grows slower and slower and ends in "over, how far is not known".
 func (s State) LoadBelief() Belief {
-	if s.Load <= 1 {
-		return Belief{s.Load, math.Sqrt(s.VarLoad)}
+	sd := math.Sqrt(s.VarLoad)
+	if s.Load > 1 {
+		sd = math.Max(sd, mostOver/2)
 	}
-	return Belief{1 + mostOver*(1-math.Exp((1-s.Load)/mostOver)), math.Max(math.Sqrt(s.VarLoad), mostOver/2)}
+	return Belief{told(s.Load, 1), sd}
+}
+
+// told is a load as it is told: over the limit, or over what was read if that is more, it
+// nears mostOver and never passes it. It is monotone, so that odds of passing the limit
+// and quantiles go through it unchanged.
+func told(load, from float64) float64 {
+	if load <= from {
+		return load
+	}
+	return from + mostOver*(1-math.Exp((from-load)/mostOver))
 }
 
 // mostOver is how far over its limit a guess may put a filter (ours: past it the pump
@@ -245,12 +256,13 @@ func (s State) Ahead(today Belief, kgalPerDay float64, days int) Forecast {
 	if s.VarLoad > 0 { // a narrower load today carries its share of the covariance
 		cov = s.Cov * math.Min(1, today.SD*today.SD/s.VarLoad)
 	}
+	knee := math.Max(1, today.Mean)
 	at := func(d float64) DayLoad {
 		k := kgalPerDay * d
 		m := today.Mean + s.Growth*k
 		sd := math.Sqrt(math.Max(1e-9, today.SD*today.SD+2*k*cov+k*k*s.VarGrowth+s.walk()*k))
 		past := distuv.UnitNormal.CDF((m - 1) / math.Max(sd, 1e-6))
-		return DayLoad{d, m - z*sd, m, m + z*sd, past}
+		return DayLoad{d, told(m-z*sd, knee), told(m, knee), told(m+z*sd, knee), past}
 	}
 	for d := 0; d <= days; d++ {
 		f.Days = append(f.Days, at(float64(d)))

@@ -85,6 +85,14 @@ func TestAGuessPastTheLimitSaysOver(t *testing.T) {
 			assert.GreaterOrEqual(t, of(a).SD, 0.25)
 		}
 	})
+	far := State{Load: 0.4, Growth: 0.05, VarLoad: 0.01, VarGrowth: 1e-4}.Ahead(Belief{0.4, 0.1}, 20, 90)
+	for _, d := range far.Days {
+		assert.LessOrEqual(t, d.P90, 1.5, "the fan ends there too")
+		assert.LessOrEqual(t, d.P10, d.P50)
+		assert.LessOrEqual(t, d.P50, d.P90)
+	}
+	read := State{Growth: 0.01}.Ahead(Belief{2, 0.1}, 20, 9)
+	assert.InDelta(t, 2, read.Days[0].P50, 1e-9, "what was read stays read")
 	at := State{Load: 1 + 1e-6, VarLoad: 0.09}.LoadBelief()
 	assert.InDelta(t, 1, at.Mean, 1e-5, "without a jump")
 }

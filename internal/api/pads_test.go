@@ -62,7 +62,16 @@ func TestAPoolIsTakenOnOnceAndIsTheTechniciansOwn(t *testing.T) {
 	var refused problemBody
 	same := newPool("Sedge Row 7")
 	require.Equal(t, http.StatusUnprocessableEntity, c.do("POST", "/api/pools", same, &refused))
-	assert.Contains(t, refused.at("street"), "already")
+	assert.Contains(t, refused.at("which"), "already")
+	same.Which, same.Town = "back pool", "Ocotillo Flats"
+	var second app.PoolRecordView
+	require.Equal(t, http.StatusOK, c.do("POST", "/api/pools", same, &second), "a street may hold two")
+	assert.Equal(t, "Sedge Row 7, back pool", second.Pool.Street)
+	assert.Equal(t, "Ocotillo Flats", second.Pool.Town)
+	var hits []app.FoundPool
+	c.get("/api/find?q=ocotillo", &hits)
+	require.Len(t, hits, 1, "found by its town")
+	assert.Equal(t, "Sedge Row 7, back pool", hits[0].Street)
 	bad := newPool(" ")
 	bad.Gallons, bad.Document.Suction[0].BoreIn, bad.Document.Pump.Curve[2].Ft = 3, 0, 200
 	require.Equal(t, http.StatusUnprocessableEntity, c.do("POST", "/api/pools", bad, &refused))

@@ -129,7 +129,7 @@ func TestTwoDesksAtOnePool(t *testing.T) {
 	}
 	body := about("Fennel Walk 40", stands.Version+1)
 	assert.Equal(t, 422, desk.do("PUT", path, body, &p))
-	assert.Contains(t, p.at("street"), "at this address already")
+	assert.Contains(t, p.at("which"), "at this street already")
 }
 
 func TestAnArchivedPoolIsLeftAloneAndComesBack(t *testing.T) {

@@ -21,6 +21,7 @@ import (
 type PoolAbout struct {
 	PoolEdit
 	ID          string       `json:"id"`
+	Name        string       `json:"name" doc:"its street, and which pool it is there"`
 	Spa         string       `json:"spa" doc:"the spa on its pad in words; empty: none"`
 	Technician  string       `json:"technician"`
 	Technicians []Person     `json:"technicians" nullable:"false" doc:"whom it may be given to"`
@@ -35,7 +36,9 @@ type PoolAbout struct {
 
 // PoolEdit are a pool's facts that the desk may change.
 type PoolEdit struct {
-	Street       string     `json:"street" maxLength:"120"`
+	Street       string     `json:"street" maxLength:"120" doc:"and number"`
+	Town         string     `json:"town,omitempty" maxLength:"120" doc:"the rest of the address"`
+	Which        string     `json:"which,omitempty" maxLength:"40" doc:"of the pools at this street; empty where there is one"`
 	Gallons      float64    `json:"gallons"`
 	Surface      string     `json:"surface" maxLength:"40"`
 	InGround     bool       `json:"inGround"`
@@ -76,9 +79,9 @@ type season struct {
 func (c company) poolEdit(p *store.Pool) (PoolEdit, error) {
 	var own season
 	if err := json.Unmarshal(p.Cleaning, &own); err != nil {
-		return PoolEdit{}, fmt.Errorf("the choices of %s: %w", p.Street, err)
+		return PoolEdit{}, fmt.Errorf("the choices of %s: %w", p.Name(), err)
 	}
-	return PoolEdit{p.Street, units.Volume(p.VolumeM3).Gallons(), p.Surface, p.InGround, p.AccessNote, p.Weekday, p.TechnicianID, p.BaseMinutes, p.LapOrder, p.Lat, p.Lon,
+	return PoolEdit{p.Street, p.Town, p.Which, units.Volume(p.VolumeM3).Gallons(), p.Surface, p.InGround, p.AccessNote, p.Weekday, p.TechnicianID, p.BaseMinutes, p.LapOrder, p.Lat, p.Lon,
 		own.Opens, own.Closes, p.CustomerID, p.Version}, nil
 }
 
@@ -92,7 +95,7 @@ func (s *Service) About(ctx context.Context, a Actor, id uuid.UUID) (PoolAbout, 
 	if err != nil {
 		return PoolAbout{}, err
 	}
-	out := PoolAbout{ID: id.String(), ArchivedAt: p.ArchivedAt, MayEdit: a.Role != Technician, Links: []LinkView{}, Changes: []AuditEntry{}}
+	out := PoolAbout{ID: id.String(), Name: p.Name(), ArchivedAt: p.ArchivedAt, MayEdit: a.Role != Technician, Links: []LinkView{}, Changes: []AuditEntry{}}
 	if out.PoolEdit, err = c.poolEdit(&p); err != nil {
 		return out, err
 	}
@@ -159,7 +162,8 @@ func (s *Service) docOf(ctx context.Context, id uuid.UUID) (pad.Document, error)
 func checkFacts(in *PoolEdit, technicians []Person) FieldErrors {
 	var errs FieldErrors
 	wrong := func(field, says string) { errs = append(errs, FieldError{field, says}) }
-	in.Street, in.Surface, in.AccessNote = strings.TrimSpace(in.Street), strings.TrimSpace(in.Surface), strings.TrimSpace(in.AccessNote)
+	in.Street, in.Town, in.Which = strings.TrimSpace(in.Street), strings.TrimSpace(in.Town), strings.TrimSpace(in.Which)
+	in.Surface, in.AccessNote = strings.TrimSpace(in.Surface), strings.TrimSpace(in.AccessNote)
 	if in.Street == "" {
 		wrong("street", "Type the street and number.")
 	}
@@ -244,7 +248,7 @@ func (s *Service) SaveAbout(ctx context.Context, a Actor, id uuid.UUID, in PoolE
 	}
 	choices := map[string]any{}
 	if err := json.Unmarshal(was.Cleaning, &choices); err != nil {
-		return PoolAbout{}, fmt.Errorf("the choices of %s: %w", was.Street, err)
+		return PoolAbout{}, fmt.Errorf("the choices of %s: %w", was.Name(), err)
 	}
 	delete(choices, "seasonOpens")
 	delete(choices, "seasonCloses")
@@ -260,13 +264,13 @@ func (s *Service) SaveAbout(ctx context.Context, a Actor, id uuid.UUID, in PoolE
 		return PoolAbout{}, err
 	}
 	err = s.audited(ctx, a, "pool", &id, "Changed "+changed(before, in)+".", func(st *store.Store) error {
-		_, err := st.ChangePool(ctx, id, in.Version, map[string]any{"street": in.Street, "volume_m3": float64(units.Gallons(in.Gallons)), "surface": in.Surface, "in_ground": in.InGround,
+		_, err := st.ChangePool(ctx, id, in.Version, map[string]any{"street": in.Street, "town": in.Town, "which": in.Which, "volume_m3": float64(units.Gallons(in.Gallons)), "surface": in.Surface, "in_ground": in.InGround,
 			"access_note": in.AccessNote, "weekday": in.Weekday, "technician_id": in.TechnicianID, "base_minutes": in.Minutes, "lap_order": in.LapOrder, "lon": in.Lon, "lat": in.Lat,
 			"cleaning": cleaning, "customer_id": in.CustomerID})
 		return err
 	})
 	if errors.Is(err, store.ErrTaken) {
-		return PoolAbout{}, FieldErrors{{"street", "There is a pool at this address already."}}
+		return PoolAbout{}, FieldErrors{sameAddress(in.Which)}
 	}
 	if err != nil && !errors.Is(err, store.ErrVersion) {
 		return PoolAbout{}, fmt.Errorf("changing the pool: %w", err)
@@ -290,6 +294,8 @@ func changed(a, b PoolEdit) string {
 		}
 	}
 	add(a.Street != b.Street, "the street from "+a.Street+" to "+b.Street)
+	add(a.Town != b.Town, "the town from "+orNone(a.Town)+" to "+orNone(b.Town))
+	add(a.Which != b.Which, "which pool it is there from "+orNone(a.Which)+" to "+orNone(b.Which))
 	add(int(a.Gallons+0.5) != int(b.Gallons+0.5), fmt.Sprintf("the volume from %.0f to %.0f gal", a.Gallons, b.Gallons))
 	add(a.Surface != b.Surface, "the surface from "+orNone(a.Surface)+" to "+orNone(b.Surface))
 	add(a.InGround != b.InGround, "whether it is in the ground")

@@ -53,7 +53,7 @@ func (s *Service) auditTrail(ctx context.Context, pool *uuid.UUID, before time.T
 			return nil, fmt.Errorf("naming the pools: %w", err)
 		}
 		for _, p := range pools {
-			streets[p.ID] = p.Street
+			streets[p.ID] = p.Name()
 		}
 	}
 	out := make([]AuditEntry, len(rows))

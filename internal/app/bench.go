@@ -16,6 +16,7 @@ import (
 type PoolFacts struct {
 	ID          string     `json:"id"`
 	Street      string     `json:"street"`
+	Town        string     `json:"town" doc:"the rest of the address"`
 	Gallons     float64    `json:"gallons"`
 	Equipment   string     `json:"equipment"`
 	Surface     string     `json:"surface"`
@@ -163,7 +164,7 @@ func faultNames(d *pad.Document) []FaultName {
 
 func (at *atStop) poolFacts() PoolFacts {
 	p := at.record.Pool
-	out := PoolFacts{ID: p.ID.String(), Street: p.Street, Gallons: p.VolumeM3 / 3.785411784e-3, Equipment: filterWords(&at.cached.model.Doc), Surface: p.Surface,
+	out := PoolFacts{ID: p.ID.String(), Street: p.Name(), Town: p.Town, Gallons: p.VolumeM3 / 3.785411784e-3, Equipment: filterWords(&at.cached.model.Doc), Surface: p.Surface,
 		AccessNote: p.AccessNote, Version: p.Version, Since: p.OnRecordSince.Format(time.DateOnly), LastCleaned: at.history.LastCleaned, UsualDays: at.history.UsualDays(), Lat: p.Lat, Lon: p.Lon}
 	if at.record.CleanLine != nil {
 		out.CleanLineAt = &at.record.CleanLine.TakenAt
@@ -229,7 +230,7 @@ func (s *Service) DemoMeter(ctx context.Context, a Actor, stop uuid.UUID, rpm fl
 	if err != nil {
 		return Findings{}, err
 	}
-	r, signs, ok := s.world.Demo.Read(at.record.Pool.Street, min(rpm, at.cached.model.Doc.Pump.TopRPM))
+	r, signs, ok := s.world.Demo.Read(at.record.Pool.Name(), min(rpm, at.cached.model.Doc.Pump.TopRPM))
 	if !ok {
 		return Findings{}, ErrNoDemo
 	}

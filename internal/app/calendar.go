@@ -79,7 +79,7 @@ func (s *Service) Calendar(ctx context.Context, secret string) (PadFile, error) 
 	}
 	streets := make(map[string]string, len(b.pools))
 	for _, p := range b.pools {
-		streets[p.ID.String()] = p.Street
+		streets[p.ID.String()] = p.Name()
 	}
 	now := s.now()
 	cal := ics.NewCalendarFor(b.name)

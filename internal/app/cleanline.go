@@ -408,7 +408,7 @@ func (s *Service) PadFile(ctx context.Context, a Actor, id uuid.UUID, format str
 			return r
 		}
 		return '-'
-	}, strings.ToLower(p.Street))
+	}, strings.ToLower(p.Name()))
 	var b bytes.Buffer
 	switch format {
 	case "inp":

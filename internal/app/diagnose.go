@@ -449,7 +449,7 @@ func (at *atStop) asCase(f Findings, rows []typed, now time.Time) (casefile.Case
 		return casefile.Case{}, err
 	}
 	m, load, loss := at.cached.model, at.history.State.LoadBelief(), at.company.settings.FlowLoss()
-	c := casefile.Case{Title: at.record.Pool.Street, Pad: m.Doc, CleanLine: at.cached.clean,
+	c := casefile.Case{Title: at.record.Pool.Name(), Pad: m.Doc, CleanLine: at.cached.clean,
 		Context: casefile.Context{Load: &load.Mean, LoadSD: load.SD, LimitPsi: at.cached.limitPsi, FlowLoss: &loss, Called: f.Called,
 			Season: string(fault.SeasonOf(int(now.In(at.company.zone).Month()), at.company.settings.South)), Priors: map[string]float64{}, Worn: map[string]float64{}, Installed: map[string]string{}}}
 	c.Pad.PoolGallons = units.Volume(at.record.Pool.VolumeM3).Gallons()
@@ -483,7 +483,7 @@ func (at *atStop) judge(f Findings, now time.Time, chemicals *time.Time) (Verdic
 	asked := c.On(m)
 	res, err := diagnosis.Diagnose(asked)
 	if err != nil {
-		return Verdict{}, nil, fmt.Errorf("diagnosing %s: %w", at.record.Pool.Street, unsolved(err))
+		return Verdict{}, nil, fmt.Errorf("diagnosing %s: %w", at.record.Pool.Name(), unsolved(err))
 	}
 	v := Verdict{EngineVersion: diagnosis.EngineVersion, Other: res.Other, Load: res.Load, Observed: res.Observed, Known: res.Known,
 		Dangers: append([]diagnosis.Danger{}, res.Dangers...), Readings: []ReadingView{}, Suspects: []SuspectView{}, Next: []CheckView{}, FixOrder: []FixView{},

@@ -235,7 +235,7 @@ func (s *Service) PartsAcross(ctx context.Context, a Actor) ([]PartLine, error) 
 		}
 		for i := from; i < min(from+poolsAtOnce, len(ids)); i++ {
 			for _, e := range parts[ids[i]] {
-				line := PartLine{Part: c.part(&e, now), PoolID: ids[i].String(), Street: pools[i].Street}
+				line := PartLine{Part: c.part(&e, now), PoolID: ids[i].String(), Street: pools[i].Name()}
 				if line.ExpectedYears != nil && e.InstalledOn != nil {
 					line.DueOn = upkeep.LifeEnds(*e.InstalledOn, *line.ExpectedYears).Format(time.DateOnly)
 				}

@@ -95,7 +95,7 @@ func (s *Service) log(ctx context.Context, c company, p store.Pool, ask LogAsk) 
 		}
 		switch r.Kind {
 		case "visit":
-			v := visitRecord(visits[r.ID], p.Street, e.By, kind, false)
+			v := visitRecord(visits[r.ID], p.Name(), e.By, kind, false)
 			if by, ok := correctedBy[r.ID]; ok {
 				v.CorrectedBy = by.String()
 			}
@@ -146,7 +146,7 @@ func (s *Service) Find(ctx context.Context, a Actor, text string) ([]FoundPool, 
 		return out, fmt.Errorf("looking for pools: %w", err)
 	}
 	for _, r := range rows {
-		out = append(out, FoundPool{r.ID.String(), r.Street, r.Customer, r.Archived, r.Part})
+		out = append(out, FoundPool{r.ID.String(), r.Name, r.Customer, r.Archived, r.Part})
 	}
 	return out, nil
 }

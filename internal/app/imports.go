@@ -211,7 +211,7 @@ type importer struct {
 	c       company
 	a       Actor
 	now     time.Time
-	pools   map[string]*importPool // by street, in small letters
+	pools   map[string]*importPool // by name, in small letters
 	users   map[string]store.User  // by login
 	models  map[string]pad.Document
 	catalog map[string]catalogue.Item
@@ -225,7 +225,7 @@ type importer struct {
 // importPool is a pool that rows may be about: on record, or coming in.
 type importPool struct {
 	id       uuid.UUID
-	street   string
+	name     string
 	cells    []any // its row as it stands on record; nil for one coming in
 	plumbing uuid.UUID
 	doc      pad.Document
@@ -332,9 +332,9 @@ func (im *importer) readRecord(ctx context.Context) (err error) {
 		}
 		for i, p := range some {
 			rec := records[p.ID]
-			e := &importPool{id: p.ID, street: p.Street, cells: rows[i], plumbing: rec.Plumbing.ID, parts: parts[p.ID], fresh: map[string]uuid.UUID{}}
+			e := &importPool{id: p.ID, name: p.Name(), cells: rows[i], plumbing: rec.Plumbing.ID, parts: parts[p.ID], fresh: map[string]uuid.UUID{}}
 			if err := json.Unmarshal(rec.Plumbing.Document, &e.doc); err != nil {
-				return fmt.Errorf("the pad of %s: %w", p.Street, err)
+				return fmt.Errorf("the pad of %s: %w", p.Name(), err)
 			}
 			if rec.CleanLine != nil {
 				e.clean = &rec.CleanLine.ID
@@ -344,7 +344,7 @@ func (im *importer) readRecord(ctx context.Context) (err error) {
 				}
 				e.model = cm.model
 			}
-			im.pools[strings.ToLower(p.Street)] = e
+			im.pools[strings.ToLower(p.Name())] = e
 		}
 	}
 	ids, err = st.VisitIDs(ctx)
@@ -416,13 +416,15 @@ func (im *importer) readPools(t *sheet.Table) error {
 	seen := map[string]int{}
 	im.rows(t, func(r *rowReader) (string, string) {
 		street := r.need("street", 120)
-		key := strings.ToLower(street)
+		which := r.text("which", 40)
+		name := store.PoolName(street, which)
+		key := strings.ToLower(name)
 		if before, twice := seen[key]; twice && street != "" {
 			r.bad("street", "stands in row %d too.", before)
-			return street, fateRefused
+			return name, fateRefused
 		}
 		seen[key] = r.row.Line
-		p := store.Pool{ID: uuid.Must(uuid.NewV7()), Street: street, Surface: r.text("surface", 40), AccessNote: r.text("access_note", 500), Version: 1,
+		p := store.Pool{ID: uuid.Must(uuid.NewV7()), Street: street, Town: r.text("town", 120), Which: which, Surface: r.text("surface", 40), AccessNote: r.text("access_note", 500), Version: 1,
 			InGround: r.choice("ground", "in", "in", "above") == "in", BaseMinutes: r.whole("minutes", 1, 480, 25), LapOrder: r.whole("lap_order", 0, 100_000, 0),
 			Lat: r.number("lat", -90, 90), Lon: r.number("lon", -180, 180), OnRecordSince: im.c.today(im.now)}
 		if v := r.number("volume_gal", 100, 1e6); v != nil {
@@ -459,26 +461,26 @@ func (im *importer) readPools(t *sheet.Table) error {
 		}
 		doc := im.padOf(r)
 		if len(r.says) > 0 {
-			return street, fateRefused
+			return name, fateRefused
 		}
 		document, err := json.Marshal(doc)
 		if err != nil {
 			r.bad("pad", "can't be written down.")
-			return street, fateRefused
+			return name, fateRefused
 		}
 		first := store.Plumbing{ID: uuid.Must(uuid.NewV7()), PoolID: p.ID, Revision: 1, Document: document, Reason: store.ReasonDescription, CreatedBy: &im.a.ID, CreatedAt: p.OnRecordSince}
 		if old := im.pools[key]; old != nil {
 			cells, err := poolCells(&p, who, login, &first)
 			if err != nil {
 				r.bad("pad", "can't be read back.")
-				return street, fateRefused
+				return name, fateRefused
 			}
 			for i, name := range poolColumns {
 				if _, given := r.column[name]; given && r.text(name, math.MaxInt) != "" && name != "since" && cellText(cells[i]) != cellText(old.cells[i]) {
 					r.bad(name, "this pool is on record with another: change it on its page.")
 				}
 			}
-			return street, fateKnown
+			return name, fateKnown
 		}
 		if who.Name != "" {
 			k := [3]string{who.Name, who.Phone, who.Email}
@@ -490,10 +492,10 @@ func (im *importer) readPools(t *sheet.Table) error {
 			}
 			p.CustomerID = &id
 		}
-		im.pools[key] = &importPool{id: p.ID, street: street, plumbing: first.ID, doc: doc, fresh: map[string]uuid.UUID{}}
+		im.pools[key] = &importPool{id: p.ID, name: name, plumbing: first.ID, doc: doc, fresh: map[string]uuid.UUID{}}
 		im.batch.Pools = append(im.batch.Pools, p)
 		im.batch.Plumbing = append(im.batch.Plumbing, first)
-		return street, fateNew
+		return name, fateNew
 	})
 	return nil
 }
@@ -556,7 +558,7 @@ func (im *importer) padOf(r *rowReader) pad.Document {
 
 // poolNamed finds the pool that a row is about.
 func (im *importer) poolNamed(r *rowReader) *importPool {
-	street := r.need("street", 120)
+	street := r.need("street", 170)
 	p := im.pools[strings.ToLower(street)]
 	if p == nil && street != "" {
 		r.bad("street", "no pool is on record at %q, and none comes in with this file.", street)
@@ -583,7 +585,7 @@ func (im *importer) readParts(t *sheet.Table) error {
 		if len(r.says) > 0 || p == nil {
 			return key, fateRefused
 		}
-		key = p.street + ", " + key
+		key = p.name + ", " + key
 		e.PoolID = p.id
 		for _, old := range p.parts {
 			if !taken[old.ID] && old.Kind == e.Kind && old.Model == e.Model && old.Serial == e.Serial && cellText(dayCell(old.InstalledOn)) == cellText(dayCell(e.InstalledOn)) {
@@ -665,10 +667,10 @@ func (im *importer) readVisits(t *sheet.Table) error {
 		im.readSigns(r, &v)
 		id, err := uuid.Parse(name)
 		if err != nil {
-			id = uuid.NewSHA1(visitSpace, []byte(strings.ToLower(p.street)+"/"+name))
+			id = uuid.NewSHA1(visitSpace, []byte(strings.ToLower(p.name)+"/"+name))
 		}
 		v.ID, v.PoolID, v.PlumbingID, v.CleanLineID = id, p.id, p.plumbing, p.clean
-		key := p.street + ", " + arrived.In(im.c.zone).Format(minuteLayout)
+		key := p.name + ", " + arrived.In(im.c.zone).Format(minuteLayout)
 		x := &importVisit{at: -1, pool: p, line: r.row.Line, fate: len(im.fates)}
 		im.visits[name] = x
 		if im.known[id] {

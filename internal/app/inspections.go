@@ -149,7 +149,7 @@ func (s *Service) inspectionView(ctx context.Context, a Actor, row store.Inspect
 	if err != nil {
 		return InspectionView{}, err
 	}
-	out := InspectionView{ID: row.ID.String(), PoolID: row.PoolID.String(), Street: at.record.Pool.Street, Items: inspection.On(&at.cached.model.Doc, at.company.schools()), Answers: inspection.Answers{}, Version: row.Version, StartedAt: row.StartedAt, By: names[row.StartedBy], ClosedAt: row.ClosedAt, Straight: at.company.schools().Straight()}
+	out := InspectionView{ID: row.ID.String(), PoolID: row.PoolID.String(), Street: at.record.Pool.Name(), Items: inspection.On(&at.cached.model.Doc, at.company.schools()), Answers: inspection.Answers{}, Version: row.Version, StartedAt: row.StartedAt, By: names[row.StartedBy], ClosedAt: row.ClosedAt, Straight: at.company.schools().Straight()}
 	if err := json.Unmarshal(row.Answers, &out.Answers); err != nil {
 		return out, fmt.Errorf("the answers of inspection %s: %w", row.ID, err)
 	}

@@ -102,7 +102,7 @@ func (s *Service) lapView(ctx context.Context, c company, l store.Lap, technicia
 	}
 	streets := make(map[uuid.UUID]string, len(rows))
 	for _, p := range rows {
-		streets[p.ID] = p.Street
+		streets[p.ID] = p.Name()
 	}
 	day, err := s.plannedDay(ctx, c, &l, now)
 	if err != nil {

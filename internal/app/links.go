@@ -109,7 +109,7 @@ func (s *Service) Shared(ctx context.Context, secret string) (SharedView, error)
 	if err != nil {
 		return SharedView{}, err
 	}
-	return SharedView{c.name, c.office.Phone, p.Street, papers, idOr(p.PhotoID), c.office.Units}, nil
+	return SharedView{c.name, c.office.Phone, p.Name(), papers, idOr(p.PhotoID), c.office.Units}, nil
 }
 
 // SharedPhoto is the picture that stands for a link's pool; no other is shown by it.

@@ -48,7 +48,7 @@ func (s *Service) Shorten(ctx context.Context, a Actor, id uuid.UUID) (Shorter, 
 	for i, st := range l.Stops {
 		out.Now = append(out.Now, st.ID.String())
 		if i >= done && placeOf(pools[st.PoolID]) == nil {
-			out.Unknown = append(out.Unknown, pools[st.PoolID].Street)
+			out.Unknown = append(out.Unknown, pools[st.PoolID].Name())
 		}
 	}
 	if len(out.Unknown) > 0 {
@@ -68,10 +68,10 @@ func (s *Service) Shorten(ctx context.Context, a Actor, id uuid.UUID) (Shorter, 
 	order := lap.Order(ways)
 	out.Given, out.Best = LapWay(lap.Length(ways, lap.Given(len(ways)))), LapWay(lap.Length(ways, order))
 	for i := range done {
-		out.Order = append(out.Order, ShortStop{l.Stops[i].ID.String(), pools[l.Stops[i].PoolID].Street})
+		out.Order = append(out.Order, ShortStop{l.Stops[i].ID.String(), pools[l.Stops[i].PoolID].Name()})
 	}
 	for _, i := range order {
-		out.Order = append(out.Order, ShortStop{ahead[i].ID.String(), pools[ahead[i].PoolID].Street})
+		out.Order = append(out.Order, ShortStop{ahead[i].ID.String(), pools[ahead[i].PoolID].Name()})
 	}
 	return out, nil
 }

@@ -85,7 +85,7 @@ func (s *Service) model(r *store.PoolRecord, settings upkeep.Settings) (*cachedM
 	return s.models.get(k, func() (*cachedModel, error) {
 		var doc pad.Document
 		if err := json.Unmarshal(r.Plumbing.Document, &doc); err != nil {
-			return nil, fmt.Errorf("reading the pad of %s: %w", r.Pool.Street, err)
+			return nil, fmt.Errorf("reading the pad of %s: %w", r.Pool.Name(), err)
 		}
 		var rows []casefile.Reading
 		if r.CleanLine != nil {
@@ -105,15 +105,15 @@ func (s *Service) model(r *store.PoolRecord, settings upkeep.Settings) (*cachedM
 		}
 		m, err := calibrate(doc, clean, &settings)
 		if err != nil {
-			return nil, fmt.Errorf("calibrating the pad of %s: %w", r.Pool.Street, err)
+			return nil, fmt.Errorf("calibrating the pad of %s: %w", r.Pool.Name(), err)
 		}
 		perDay, err := m.FilteredPerDay()
 		if err != nil {
-			return nil, fmt.Errorf("daily volume of %s: %w", r.Pool.Street, err)
+			return nil, fmt.Errorf("daily volume of %s: %w", r.Pool.Name(), err)
 		}
 		short, err := m.Shortfalls(0.3)
 		if err != nil {
-			return nil, fmt.Errorf("device flows of %s: %w", r.Pool.Street, err)
+			return nil, fmt.Errorf("device flows of %s: %w", r.Pool.Name(), err)
 		}
 		return &cachedModel{model: m, clean: rows, limitPsi: m.LimitRise.PSI(), kgalPerDay: perDay.Gallons() / 1000, shortfalls: short}, nil
 	})

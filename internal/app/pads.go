@@ -86,6 +86,8 @@ func (s *Service) PreviewPad(ctx context.Context, doc pad.Document, gallons floa
 type NewPool struct {
 	ID          uuid.UUID    `json:"id" format:"uuid" doc:"made by whoever writes it, so that a repeated save is one save"`
 	Street      string       `json:"street" minLength:"1" maxLength:"120"`
+	Town        string       `json:"town,omitempty" maxLength:"120" doc:"the rest of the address"`
+	Which       string       `json:"which,omitempty" maxLength:"40" doc:"of the pools at this street; empty where there is one"`
 	Gallons     float64      `json:"gallons"`
 	Surface     string       `json:"surface" maxLength:"40"`
 	AboveGround bool         `json:"aboveGround,omitempty"`
@@ -122,7 +124,7 @@ func (s *Service) CreatePool(ctx context.Context, a Actor, n NewPool) (PoolRecor
 		return PoolRecordView{}, err
 	}
 	now := s.now()
-	p := store.Pool{ID: n.ID, Street: strings.TrimSpace(n.Street), VolumeM3: float64(units.Gallons(n.Gallons)), Surface: n.Surface, AccessNote: n.AccessNote,
+	p := store.Pool{ID: n.ID, Street: strings.TrimSpace(n.Street), Town: strings.TrimSpace(n.Town), Which: strings.TrimSpace(n.Which), VolumeM3: float64(units.Gallons(n.Gallons)), Surface: n.Surface, AccessNote: n.AccessNote,
 		InGround: !n.AboveGround, Weekday: int(now.In(c.zone).Weekday()), BaseMinutes: 25, OnRecordSince: c.today(now), Version: 1}
 	if a.Role == Technician {
 		p.TechnicianID = &a.ID
@@ -138,12 +140,20 @@ func (s *Service) CreatePool(ctx context.Context, a Actor, n NewPool) (PoolRecor
 	first := store.Plumbing{ID: uuid.Must(uuid.NewV7()), PoolID: n.ID, Revision: 1, Document: doc, Reason: store.ReasonDescription, CreatedBy: &a.ID, CreatedAt: now}
 	kept, err := s.store.CreatePool(ctx, p, first, partsOf(n.ID, n.Document))
 	if errors.Is(err, store.ErrTaken) {
-		return PoolRecordView{}, FieldErrors{{"street", "There is a pool at this address already."}}
+		return PoolRecordView{}, FieldErrors{sameAddress(p.Which)}
 	}
 	if err != nil {
 		return PoolRecordView{}, fmt.Errorf("taking the pool on: %w", err)
 	}
 	return s.PoolView(ctx, a, kept.ID)
+}
+
+// sameAddress tells that a pool of this name is on record.
+func sameAddress(which string) FieldError {
+	if which == "" {
+		return FieldError{"which", "There is a pool at this street already. Say which one this is: back pool, unit 4, or the town."}
+	}
+	return FieldError{"which", "There is a pool of this name at this street already."}
 }
 
 // partsOf lists a described pad's equipment; nobody knows its age yet.
@@ -213,10 +223,10 @@ func (s *Service) PoolPad(ctx context.Context, a Actor, id uuid.UUID) (PadOnReco
 	docs := make([]pad.Document, len(rows))
 	for i, r := range rows {
 		if err := json.Unmarshal(r.Document, &docs[i]); err != nil {
-			return PadOnRecord{}, fmt.Errorf("reading revision %d of %s: %w", r.Revision, p.Street, err)
+			return PadOnRecord{}, fmt.Errorf("reading revision %d of %s: %w", r.Revision, p.Name(), err)
 		}
 	}
-	out := PadOnRecord{PoolID: id.String(), Street: p.Street, Gallons: units.Volume(p.VolumeM3).Gallons(), Revision: rows[0].Revision, Document: docs[0], Settings: []string{}, Revisions: []PadRevision{}}
+	out := PadOnRecord{PoolID: id.String(), Street: p.Name(), Gallons: units.Volume(p.VolumeM3).Gallons(), Revision: rows[0].Revision, Document: docs[0], Settings: []string{}, Revisions: []PadRevision{}}
 	for _, set := range docs[0].Settings() {
 		out.Settings = append(out.Settings, string(set))
 	}

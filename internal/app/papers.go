@@ -138,7 +138,7 @@ func (s *Service) paper(ctx context.Context, pool uuid.UUID, kind PaperKind, of 
 		return paper.Page{}, err
 	}
 	p := at.record.Pool
-	w.doc = paper.Page{Company: at.company.name, Phone: at.company.office.Phone, Made: now, Sub: p.Street, Blocks: []paper.Block{}}
+	w.doc = paper.Page{Company: at.company.name, Phone: at.company.office.Phone, Made: now, Sub: p.Name(), Blocks: []paper.Block{}}
 	switch kind {
 	case OwnerPaper:
 		err = w.owner()
@@ -555,7 +555,7 @@ func (s *Service) visitPaper(ctx context.Context, w *writer, id *uuid.UUID) erro
 		return fmt.Errorf("reading the visit: %w", err)
 	}
 	kind := w.cached.model.Doc.Filter.Kind
-	r := visitRecord(v, w.record.Pool.Street, w.names[v.TechnicianID], kind, true)
+	r := visitRecord(v, w.record.Pool.Name(), w.names[v.TechnicianID], kind, true)
 	w.doc.Title = "Visit of " + w.day(v.ArrivedAt)
 	w.facts("Technician", r.Technician, "There", v.ArrivedAt.In(w.company.zone).Format("15:04")+" to "+v.ClosedAt.In(w.company.zone).Format("15:04"), "Done", w.did(&v), "Note", v.Note)
 	if v.CorrectsID != nil {

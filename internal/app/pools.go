@@ -108,7 +108,7 @@ func (s *Service) Pools(ctx context.Context, a Actor) ([]PoolLine, error) {
 	out := make([]PoolLine, 0, len(pools))
 	for _, p := range pools {
 		st := stood[p.ID]
-		line := PoolLine{ID: p.ID.String(), Street: p.Street, Equipment: filterWords(&st.cached.model.Doc)}
+		line := PoolLine{ID: p.ID.String(), Street: p.Name(), Equipment: filterWords(&st.cached.model.Doc)}
 		if p.TechnicianID != nil {
 			line.Technician = names[*p.TechnicianID]
 		}

@@ -546,7 +546,7 @@ func (s *Service) viewRun(ctx context.Context, at *atStop, r store.Run) (RunView
 	if err != nil {
 		return RunView{}, err
 	}
-	out := RunView{RunBrief: brief, PoolID: r.PoolID.String(), Street: at.record.Pool.Street, Pad: padFacts(at.cached), Now: s.now(), Turn: f.Turn, At: f.At, State: f.State, Done: f.Done, Notes: f.Notes, Timers: f.Timers, Script: *f.Script}
+	out := RunView{RunBrief: brief, PoolID: r.PoolID.String(), Street: at.record.Pool.Name(), Pad: padFacts(at.cached), Now: s.now(), Turn: f.Turn, At: f.At, State: f.State, Done: f.Done, Notes: f.Notes, Timers: f.Timers, Script: *f.Script}
 	for i := range out.Done {
 		if id, err := uuid.Parse(out.Done[i].By); err == nil {
 			out.Done[i].By = names[id]

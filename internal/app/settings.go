@@ -149,7 +149,7 @@ func (s *Service) cleaningView(ctx context.Context, p *store.Pool) (PoolCleaning
 	}
 	out := PoolCleaningView{Company: c.settings, Version: p.Version}
 	if err := json.Unmarshal(p.Cleaning, &out.Own); err != nil {
-		return out, fmt.Errorf("the cleaning choices of %s: %w", p.Street, err)
+		return out, fmt.Errorf("the cleaning choices of %s: %w", p.Name(), err)
 	}
 	return out, nil
 }
@@ -173,7 +173,7 @@ func (s *Service) SaveCleaningOf(ctx context.Context, a Actor, id uuid.UUID, ver
 		season // set with the pool's facts
 	}{PoolCleaning: in}
 	if err := json.Unmarshal(was.Cleaning, &kept.season); err != nil {
-		return PoolCleaningView{}, fmt.Errorf("the choices of %s: %w", was.Street, err)
+		return PoolCleaningView{}, fmt.Errorf("the choices of %s: %w", was.Name(), err)
 	}
 	text, err := json.Marshal(kept)
 	if err != nil {

@@ -22,7 +22,7 @@ import (
 // The tables that go out as spreadsheets and come in again. A column's unit stands in
 // its name; docs/formats.md says what each holds.
 var (
-	poolColumns = []string{"street", "customer", "phone", "email", "volume_gal", "surface", "ground", "weekday", "technician", "minutes", "lap_order", "lat", "lon", "access_note", "season_opens", "season_closes", "since",
+	poolColumns = []string{"street", "town", "which", "customer", "phone", "email", "volume_gal", "surface", "ground", "weekday", "technician", "minutes", "lap_order", "lat", "lon", "access_note", "season_opens", "season_closes", "since",
 		"pump", "filter", "heater", "cell", "pipe_in", "length_ft", "spa", "pad"}
 	partColumns    = []string{"street", "kind", "model", "serial", "installed_on", "expected_years", "warranty_until", "cost", "part_of"}
 	visitColumns   = []string{"visit", "street", "technician", "arrived_at", "closed_at", "cleaned", "chemicals_at", "confirmed", "confirmed_how", "note", "works", "signs", "prime_s", "drain_s"}
@@ -77,15 +77,15 @@ func dayCell(t *time.Time) any {
 func poolCells(p *store.Pool, who store.Customer, login string, pl *store.Plumbing) ([]any, error) {
 	var own season
 	if err := json.Unmarshal(p.Cleaning, &own); err != nil {
-		return nil, fmt.Errorf("the choices of %s: %w", p.Street, err)
+		return nil, fmt.Errorf("the choices of %s: %w", p.Name(), err)
 	}
 	var doc pad.Document
 	if err := json.Unmarshal(pl.Document, &doc); err != nil {
-		return nil, fmt.Errorf("the pad of %s: %w", p.Street, err)
+		return nil, fmt.Errorf("the pad of %s: %w", p.Name(), err)
 	}
 	padText, err := json.Marshal(doc)
 	if err != nil {
-		return nil, fmt.Errorf("writing the pad of %s: %w", p.Street, err)
+		return nil, fmt.Errorf("writing the pad of %s: %w", p.Name(), err)
 	}
 	model := func(d *pad.Device) any {
 		if d == nil {
@@ -97,7 +97,7 @@ func poolCells(p *store.Pool, who store.Customer, login string, pl *store.Plumbi
 	if !p.InGround {
 		ground = "above"
 	}
-	return []any{p.Street, text(who.Name), text(who.Phone), text(who.Email), rounded(units.Volume(p.VolumeM3).Gallons(), 1), text(p.Surface), ground, strings.ToLower(time.Weekday(p.Weekday).String()), text(login), p.BaseMinutes, p.LapOrder,
+	return []any{p.Street, text(p.Town), text(p.Which), text(who.Name), text(who.Phone), text(who.Email), rounded(units.Volume(p.VolumeM3).Gallons(), 1), text(p.Surface), ground, strings.ToLower(time.Weekday(p.Weekday).String()), text(login), p.BaseMinutes, p.LapOrder,
 		figure(p.Lat, 6), figure(p.Lon, 6), text(p.AccessNote), text(own.Opens), text(own.Closes), p.OnRecordSince.Format(time.DateOnly),
 		text(doc.Pump.Model), text(doc.Filter.Model), model(doc.Heater), model(doc.Cell), rounded(nominal(doc.SuctionTrunk.BoreIn), 3), rounded(lengthOf(&doc), 1), yesNo(doc.Spa != nil), string(padText)}, nil
 }
@@ -242,7 +242,7 @@ func (s *Service) exportSome(ctx context.Context, c company, table string, pools
 				if e.PartOf != nil {
 					parent = kinds[*e.PartOf]
 				}
-				if err := w.Row(partCells(p.Street, &e, parent)); err != nil {
+				if err := w.Row(partCells(p.Name(), &e, parent)); err != nil {
 					return err
 				}
 			}
@@ -256,7 +256,7 @@ func (s *Service) exportSome(ctx context.Context, c company, table string, pools
 			for i := range visits[p.ID] {
 				v := &visits[p.ID][i]
 				if table == "visits" {
-					if err := w.Row(c.visitCells(v, p.Street, logins[v.TechnicianID])); err != nil {
+					if err := w.Row(c.visitCells(v, p.Name(), logins[v.TechnicianID])); err != nil {
 						return err
 					}
 					continue

@@ -128,7 +128,7 @@ func (w *planner) needs() (speedplan.Needs, bool, error) {
 		return n, false, nil
 	}
 	if err := json.Unmarshal(w.pool.Needs, &n); err != nil {
-		return n, true, fmt.Errorf("the needs of %s: %w", w.pool.Street, err)
+		return n, true, fmt.Errorf("the needs of %s: %w", w.pool.Name(), err)
 	}
 	return n, true, nil
 }
@@ -178,7 +178,7 @@ func (w *planner) view(a Actor, n speedplan.Needs, own bool) (PlanView, error) {
 	if err := needMistakes(n.Check(w.pad)); err != nil {
 		return PlanView{}, err
 	}
-	out := PlanView{Street: w.pool.Street, Needs: n, Own: own, Version: w.pool.Version, TopRPM: w.doc.Pump.TopRPM, Kind: string(w.doc.Pump.Kind), HasCell: w.doc.Cell != nil, HasHeat: w.doc.Heater != nil, MayEdit: a.Role != Technician, Windows: []JobWindow{}, Prices: []float64{}, Asks: w.asks(&n)}
+	out := PlanView{Street: w.pool.Name(), Needs: n, Own: own, Version: w.pool.Version, TopRPM: w.doc.Pump.TopRPM, Kind: string(w.doc.Pump.Kind), HasCell: w.doc.Cell != nil, HasHeat: w.doc.Heater != nil, MayEdit: a.Role != Technician, Windows: []JobWindow{}, Prices: []float64{}, Asks: w.asks(&n)}
 	out.Present = w.evaluated(&n, w.doc.Programme)
 	answer := speedplan.Find(w.pad, &n)
 	if answer.Conflict != nil {

@@ -62,7 +62,7 @@ const remembered = 2
 func (c company) own(p *store.Pool) (company, error) {
 	if len(p.Cleaning) > 0 {
 		if err := json.Unmarshal(p.Cleaning, &c.settings); err != nil {
-			return c, fmt.Errorf("the cleaning choices of %s: %w", p.Street, err)
+			return c, fmt.Errorf("the cleaning choices of %s: %w", p.Name(), err)
 		}
 	}
 	return c, nil

@@ -59,7 +59,7 @@ func (s *Service) TakeOver(ctx context.Context, a Actor, pool uuid.UUID, visits 
 			v.CleanLineID = &rec.CleanLine.ID
 		}
 		if err := fill(v, d, cm.model, observe); err != nil {
-			return fmt.Errorf("visit %d of %s: %w", i+1, rec.Pool.Street, err)
+			return fmt.Errorf("visit %d of %s: %w", i+1, rec.Pool.Name(), err)
 		}
 		rows, err := d.Findings.parse(cm.model)
 		if err != nil {

@@ -125,7 +125,7 @@ func (s *Service) SaveVisit(ctx context.Context, a Actor, d VisitDraft) (VisitRe
 	if err != nil {
 		return VisitRecord{}, fmt.Errorf("keeping the visit: %w", err)
 	}
-	return visitRecord(kept, at.record.Pool.Street, a.Name, at.cached.model.Doc.Filter.Kind, true), nil
+	return visitRecord(kept, at.record.Pool.Name(), a.Name, at.cached.model.Doc.Filter.Kind, true), nil
 }
 
 // fill takes a draft's readings, signs and work in, and what the reading after a
@@ -285,5 +285,5 @@ func (s *Service) Visit(ctx context.Context, a Actor, id uuid.UUID) (VisitRecord
 		return VisitRecord{}, err
 	}
 	kind, err := s.kindOf(ctx, p.ID)
-	return visitRecord(v, p.Street, names[v.TechnicianID], kind, true), err
+	return visitRecord(v, p.Name(), names[v.TechnicianID], kind, true), err
 }

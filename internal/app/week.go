@@ -123,17 +123,17 @@ func (s *Service) Week(ctx context.Context, a Actor, week int) (WeekView, error)
 			if p.TechnicianID != nil {
 				whose = usual[*p.TechnicianID]
 			}
-			v.Stops = append(v.Stops, WeekStop{st.Pool, p.Street, st.Visit.On.Format(time.DateOnly), st.Visit.Moved(whose), st.Arrive, st.Drive, st.Base, due, whose, b.stood[p.ID].dates})
+			v.Stops = append(v.Stops, WeekStop{st.Pool, p.Name(), st.Visit.On.Format(time.DateOnly), st.Visit.Moved(whose), st.Arrive, st.Drive, st.Base, due, whose, b.stood[p.ID].dates})
 		}
 		for _, sl := range d.Slid {
-			v.Slid = append(v.Slid, Slid{at[sl.Pool].Street, sl.Due.Name, sl.To, sl.Why})
+			v.Slid = append(v.Slid, Slid{at[sl.Pool].Name(), sl.Due.Name, sl.To, sl.Why})
 		}
 		out.Days = append(out.Days, v)
 	}
 	for _, r := range b.routes {
 		for i, visit := range r.At {
 			if visit < 0 {
-				out.Later = append(out.Later, LaterWork{r.Pool, at[r.Pool].Street, r.Due[i]})
+				out.Later = append(out.Later, LaterWork{r.Pool, at[r.Pool].Name(), r.Due[i]})
 			}
 		}
 	}
@@ -200,7 +200,7 @@ func (s *Service) DueFile(ctx context.Context, a Actor) (PadFile, error) {
 			if d.Hold != nil {
 				held = d.Hold.Why
 			}
-			lines = append(lines, line{d.By, []string{d.By.In(b.zone).Format(time.DateOnly), visit, technician, p.Street, d.Name, fmt.Sprintf("%.0f", d.Minutes), string(d.Ground), d.Reason, held}})
+			lines = append(lines, line{d.By, []string{d.By.In(b.zone).Format(time.DateOnly), visit, technician, p.Name(), d.Name, fmt.Sprintf("%.0f", d.Minutes), string(d.Ground), d.Reason, held}})
 		}
 	}
 	slices.SortStableFunc(lines, func(a, b line) int { return cmp.Or(a.by.Compare(b.by), strings.Compare(a.cells[3], b.cells[3])) })

@@ -28,7 +28,7 @@ func (b *Batch) Size() int {
 }
 
 // AddBatch writes a batch and models of the catalogue, all or none, and says how far it
-// is. ErrTaken says that a street is another's meanwhile.
+// is. ErrTaken says that a pool's name is another's meanwhile.
 func (s *Store) AddBatch(ctx context.Context, b *Batch, items []CatalogueItem, done func(rows int)) error {
 	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		var readings []VisitReading
@@ -84,7 +84,7 @@ func some[T any](tx *gorm.DB, rows []T, done func(int)) error {
 // AllPools lists the pools in care, by street.
 func (s *Store) AllPools(ctx context.Context) ([]Pool, error) {
 	var ps []Pool
-	return ps, s.db.WithContext(ctx).Where("archived_at is null").Order("street").Find(&ps).Error
+	return ps, s.db.WithContext(ctx).Where("archived_at is null").Order("street, which").Find(&ps).Error
 }
 
 // VisitIDs lists the ids of all visits.

@@ -114,7 +114,7 @@ func likely(letters string) string {
 // Found is a pool that a search found, and by what.
 type Found struct {
 	ID       uuid.UUID
-	Street   string
+	Name     string
 	Customer string
 	Archived bool
 	Part     string // the part that holds the letters; empty: the street or the customer does
@@ -128,7 +128,7 @@ func (s *Store) Find(ctx context.Context, technician *uuid.UUID, from time.Time,
 		args = append(args, v)
 		return fmt.Sprintf("$%d", len(args))
 	}
-	const head = "(p.street || ' ' || coalesce(c.name, '') || ' ' || coalesce(c.phone, ''))"
+	const head = "(p.street || ' ' || p.which || ' ' || p.town || ' ' || coalesce(c.name, '') || ' ' || coalesce(c.phone, ''))"
 	const part = "(e.kind || ' ' || e.model || ' ' || e.serial)"
 	where, any := "true", "false"
 	for _, w := range words {
@@ -140,9 +140,9 @@ func (s *Store) Find(ctx context.Context, technician *uuid.UUID, from time.Time,
 		me := arg(technician.String())
 		where += " and (p.technician_id = " + me + "::uuid or p.id in (select pool_id from visit_moves where technician_id = " + me + "::uuid and moved_to >= " + arg(from.Format(time.DateOnly)) + "::date)) and p.archived_at is null"
 	}
-	rows, err := s.Pool.Query(ctx, `select p.id, p.street, coalesce(c.name, ''), p.archived_at is not null,
+	rows, err := s.Pool.Query(ctx, `select p.id, p.street, p.which, coalesce(c.name, ''), p.archived_at is not null,
 		coalesce((select trim(e.kind || ' ' || e.model || ' ' || e.serial) from equipment e where e.pool_id = p.id and e.removed_on is null and (`+any+`) order by e.kind limit 1), '')
-		from pools p left join customers c on c.id = p.customer_id where `+where+` order by p.archived_at is not null, p.street limit $1`, args...)
+		from pools p left join customers c on c.id = p.customer_id where `+where+` order by p.archived_at is not null, p.street, p.which limit $1`, args...)
 	if err != nil {
 		return nil, err
 	}
@@ -150,9 +150,11 @@ func (s *Store) Find(ctx context.Context, technician *uuid.UUID, from time.Time,
 	var out []Found
 	for rows.Next() {
 		var f Found
-		if err := rows.Scan((*[16]byte)(&f.ID), &f.Street, &f.Customer, &f.Archived, &f.Part); err != nil {
+		var p Pool
+		if err := rows.Scan((*[16]byte)(&f.ID), &p.Street, &p.Which, &f.Customer, &f.Archived, &f.Part); err != nil {
 			return nil, err
 		}
+		f.Name = p.Name()
 		out = append(out, f)
 	}
 	return out, rows.Err()

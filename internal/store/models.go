@@ -36,8 +36,10 @@ type User struct {
 // Pool is a customer's pool.
 type Pool struct {
 	ID            uuid.UUID `gorm:"primaryKey"`
-	Street        string
-	VolumeM3      float64 `gorm:"column:volume_m3"`
+	Street        string    // and number
+	Town          string    // the rest of its address
+	Which         string    // of the pools at this street; empty where there is one
+	VolumeM3      float64   `gorm:"column:volume_m3"`
 	Surface       string
 	AccessNote    string
 	Weekday       int
@@ -54,6 +56,17 @@ type Pool struct {
 	InGround      bool
 	PhotoID       *uuid.UUID      // the one that stands for the pool
 	Needs         json.RawMessage `gorm:"type:jsonb;default:'{}'"` // of its speed plan, where they are its own
+}
+
+// Name is what people call the pool: its street, and which one it is there.
+func (p Pool) Name() string { return PoolName(p.Street, p.Which) }
+
+// PoolName is the name of a pool at a street.
+func PoolName(street, which string) string {
+	if which == "" {
+		return street
+	}
+	return street + ", " + which
 }
 
 // Equipment is a part of a pool with its life.

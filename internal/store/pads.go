@@ -14,7 +14,7 @@ import (
 var ErrTaken = errors.New("the name is taken")
 
 // CreatePool writes a pool with its first plumbing and equipment, once: the same
-// id again is the same pool. ErrTaken says that its street is another's.
+// id again is the same pool. ErrTaken says that its name at its street is another's.
 func (s *Store) CreatePool(ctx context.Context, p Pool, first Plumbing, parts []Equipment) (Pool, error) {
 	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		res := tx.Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "id"}}, DoNothing: true}).Create(&p)

@@ -182,8 +182,8 @@ func (s *Store) LongGone(ctx context.Context, before time.Time) ([]uuid.UUID, er
 }
 
 // ChangePool changes a pool's facts if its version is still the given one; the pool
-// as it then stands comes with ErrVersion too. ErrTaken says that the street is
-// another's.
+// as it then stands comes with ErrVersion too. ErrTaken says that the name at
+// its street is another's.
 func (s *Store) ChangePool(ctx context.Context, id uuid.UUID, version int, to map[string]any) (Pool, error) {
 	p, err := s.updatePool(ctx, id, version, to)
 	if errors.Is(err, gorm.ErrDuplicatedKey) {

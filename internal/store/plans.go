@@ -55,8 +55,8 @@ func (s *Store) Covers(ctx context.Context, technician, pool uuid.UUID, from tim
 // visit of from a day on; of all (nil). In the order of a day, with what planning
 // needs of them.
 func (s *Store) Workload(ctx context.Context, technician *uuid.UUID, from time.Time) ([]Pool, error) {
-	q := s.db.WithContext(ctx).Model(&Pool{}).Select("id, street, weekday, technician_id, base_minutes, version, lon, lat, lap_order, cleaning, record_rev").
-		Where("archived_at is null").Order("lap_order, street")
+	q := s.db.WithContext(ctx).Model(&Pool{}).Select("id, street, which, weekday, technician_id, base_minutes, version, lon, lat, lap_order, cleaning, record_rev").
+		Where("archived_at is null").Order("lap_order, street, which")
 	if technician != nil {
 		q = q.Where("technician_id = ? or id in ("+handed+")", *technician, *technician, from.Format(time.DateOnly))
 	}
@@ -68,7 +68,7 @@ func (s *Store) Workload(ctx context.Context, technician *uuid.UUID, from time.T
 	var ps []Pool
 	for rows.Next() { // by hand: a board reads thousands
 		var p Pool
-		if err := rows.Scan(&p.ID, &p.Street, &p.Weekday, &p.TechnicianID, &p.BaseMinutes, &p.Version, &p.Lon, &p.Lat, &p.LapOrder, &p.Cleaning, &p.RecordRev); err != nil {
+		if err := rows.Scan(&p.ID, &p.Street, &p.Which, &p.Weekday, &p.TechnicianID, &p.BaseMinutes, &p.Version, &p.Lon, &p.Lat, &p.LapOrder, &p.Cleaning, &p.RecordRev); err != nil {
 			return nil, err
 		}
 		ps = append(ps, p)

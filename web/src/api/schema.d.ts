@@ -3055,6 +3055,10 @@ export interface components {
             id: string;
             street: string;
             surface: string;
+            /** @description the rest of the address */
+            town?: string;
+            /** @description of the pools at this street; empty where there is one */
+            which?: string;
         };
         NewRun: {
             /**
@@ -3164,6 +3168,8 @@ export interface components {
             points: components["schemas"]["CurveFt"][] | null;
             /** Format: double */
             topRpm: number;
+            /** @description read at the pad at any speeds, some with a return valve part shut */
+            walk?: components["schemas"]["PumpReading"][] | null;
             /**
              * Format: double
              * @description at full speed, from its plate or its display
@@ -3632,6 +3638,8 @@ export interface components {
              * @description of a visit without due work
              */
             minutes: number;
+            /** @description its street, and which pool it is there */
+            name: string;
             /** @description id of the picture that stands for the pool; empty: none */
             photo: string;
             /** @description newest first */
@@ -3641,6 +3649,7 @@ export interface components {
             seasonOpens: string;
             /** @description the spa on its pad in words; empty: none */
             spa: string;
+            /** @description and number */
             street: string;
             surface: string;
             technician: string;
@@ -3651,6 +3660,8 @@ export interface components {
             technicianId?: string;
             /** @description whom it may be given to */
             technicians: components["schemas"]["Person"][];
+            /** @description the rest of the address */
+            town?: string;
             /** Format: int64 */
             version: number;
             /**
@@ -3658,6 +3669,8 @@ export interface components {
              * @description of its visits; 0 is Sunday
              */
             weekday: number;
+            /** @description of the pools at this street; empty where there is one */
+            which?: string;
         };
         PoolCleaning: {
             /** Format: double */
@@ -3714,6 +3727,7 @@ export interface components {
             seasonCloses: string;
             /** @description day of the year like 04-15; empty: the company's */
             seasonOpens: string;
+            /** @description and number */
             street: string;
             surface: string;
             /**
@@ -3721,6 +3735,8 @@ export interface components {
              * @description absent: nobody yet
              */
             technicianId?: string;
+            /** @description the rest of the address */
+            town?: string;
             /** Format: int64 */
             version: number;
             /**
@@ -3728,6 +3744,8 @@ export interface components {
              * @description of its visits; 0 is Sunday
              */
             weekday: number;
+            /** @description of the pools at this street; empty where there is one */
+            which?: string;
         };
         PoolFacts: {
             accessNote: string;
@@ -3749,6 +3767,8 @@ export interface components {
             since: string;
             street: string;
             surface: string;
+            /** @description the rest of the address */
+            town: string;
             /**
              * Format: double
              * @description days between cleanings here, median; 0 when not known
@@ -3915,6 +3935,19 @@ export interface components {
             perGpmW: number;
             /** Format: double */
             topRpm: number;
+        };
+        PumpReading: {
+            /** Format: double */
+            gpm: number;
+            /** Format: double */
+            rpm: number;
+            /**
+             * Format: double
+             * @description clean filter
+             */
+            tankPsi: number;
+            /** Format: double */
+            vacuumInHg: number;
         };
         ReachView: {
             /**

@@ -20,7 +20,7 @@ export function AboutView(frame: FrameProps) {
       frame={frame}
       id={id}
       query={about}
-      street={(a) => a.street}
+      street={(a) => a.name}
       of={(a) => (
         <div className="about">
           <div>

@@ -59,13 +59,28 @@ function Form({ about, onDone }: { about: PoolAbout; onDone: () => void }) {
     });
     if (kept.error) return setProblem(kept.error as Problem);
     if (about.customerId !== form.id) {
-      const { street, gallons, surface, inGround, accessNote, weekday, technicianId, minutes, lapOrder, lat, lon } =
-        about;
+      const {
+        street,
+        which,
+        town,
+        gallons,
+        surface,
+        inGround,
+        accessNote,
+        weekday,
+        technicianId,
+        minutes,
+        lapOrder,
+        lat,
+        lon,
+      } = about;
       const { seasonOpens, seasonCloses, version } = about;
       const put = await http.PUT("/api/pools/{id}/about", {
         params: { path: { id: about.id } },
         body: {
           street,
+          which,
+          town,
           gallons,
           surface,
           inGround,

@@ -11,6 +11,8 @@ import { weekdays } from "./weekdays";
 /** A pool's facts as they are typed. */
 const typed = (a: PoolAbout) => ({
   street: a.street,
+  which: a.which ?? "",
+  town: a.town ?? "",
   gallons: String(Math.round(a.gallons)),
   surface: a.surface,
   ground: a.inGround ? "in" : "above",
@@ -56,6 +58,8 @@ export function Facts({ stands }: { stands: PoolAbout }) {
           ...figures,
           ...whole,
           street: form.street,
+          which: form.which,
+          town: form.town,
           surface: form.surface,
           inGround: form.ground === "in",
           accessNote: form.accessNote,
@@ -91,6 +95,23 @@ export function Facts({ stands }: { stands: PoolAbout }) {
           value={form.street}
           say={says.street}
           onChange={(street) => set({ street })}
+        />
+        <FigureField
+          id="about-which"
+          words
+          label={t("pad.which")}
+          hint={t("pad.whichHint")}
+          value={form.which}
+          say={says.which}
+          onChange={(which) => set({ which })}
+        />
+        <FigureField
+          id="about-town"
+          words
+          label={t("pad.town")}
+          value={form.town}
+          say={says.town}
+          onChange={(town) => set({ town })}
         />
         <FigureField
           id="about-access"

@@ -6,20 +6,24 @@ import { ChoiceField, FigureField, readFigure } from "../../parts/figure-field";
 
 const kinds = ["variable", "single", "two", "holding"] as const;
 const points = [1, 2, 3] as const;
+const bys = ["curve", "walk"] as const;
+const blank = { kind: "variable", by: "curve" };
 
-/** A pump that no list has: its plate, and two points of its curve or three. */
+/** A pump that no list has: its plate, and two points of its curve or three, or readings at the pad. */
 export function OwnPump() {
   const { t } = useTranslation();
   const queries = useQueryClient();
-  const [form, setForm] = useState<Record<string, string>>({ kind: "variable" });
+  const [form, setForm] = useState<Record<string, string>>(blank);
   const add = api.useMutation("post", "/api/catalogue/pumps", {
     onSuccess: () => {
-      setForm({ kind: "variable" });
+      setForm(blank);
       queries.invalidateQueries({ queryKey: ["get", "/api/catalogue"] });
     },
   });
   const problem = add.error as Problem | null;
   const says = fieldSays(problem);
+  const walked = points.filter((n) => form[`rpm${n}`]?.trim());
+  const walkField = (n: number, field: string) => `walk[${walked.indexOf(n as 1)}].${field}`;
   const figure = (id: string, unit: string, field = id) => (
     <FigureField
       key={id}
@@ -32,6 +36,12 @@ export function OwnPump() {
     />
   );
   const read = (id: string) => readFigure(form[id] ?? "") || 0;
+  const readings = (n: number) => ({
+    rpm: read(`rpm${n}`),
+    tankPsi: read(`tank${n}`),
+    vacuumInHg: read(`vacuum${n}`),
+    gpm: read(`flow${n}`),
+  });
   const put = () =>
     add.mutate({
       body: {
@@ -40,7 +50,11 @@ export function OwnPump() {
         topRpm: read("topRpm"),
         leastRpm: form.kind === "single" ? read("topRpm") : read("leastRpm"),
         watts: read("watts"),
-        points: points.filter((n) => form[`ft${n}`]?.trim()).map((n) => ({ gpm: read(`gpm${n}`), ft: read(`ft${n}`) })),
+        points:
+          form.by === "walk"
+            ? []
+            : points.filter((n) => form[`ft${n}`]?.trim()).map((n) => ({ gpm: read(`gpm${n}`), ft: read(`ft${n}`) })),
+        walk: form.by === "walk" ? walked.map((n) => readings(n)) : undefined,
       },
     });
   return (
@@ -68,12 +82,29 @@ export function OwnPump() {
           {form.kind !== "single" && figure("leastRpm", "rpm")}
           {figure("watts", "W")}
         </div>
-        {points.map((n) => (
-          <div className="life" key={n}>
-            {figure(`gpm${n}`, "gpm", n === 1 ? "points" : "")}
-            {figure(`ft${n}`, "ft", "")}
-          </div>
-        ))}
+        <ChoiceField
+          id="own-by"
+          label={t("catalogue.pump.by")}
+          value={form.by as (typeof bys)[number]}
+          options={bys.map((by) => ({ value: by, label: t(`catalogue.pump.bys.${by}`) }))}
+          onChange={(by) => setForm({ ...form, by })}
+        />
+        {form.by === "walk" && <p>{t("catalogue.pump.walkHow")}</p>}
+        {points.map((n) =>
+          form.by === "walk" ? (
+            <div className="life" key={n}>
+              {figure(`rpm${n}`, "rpm", n === 1 ? "points" : walkField(n, "rpm"))}
+              {figure(`flow${n}`, "gpm", walkField(n, "gpm"))}
+              {figure(`tank${n}`, "psi", walkField(n, "tankPsi"))}
+              {figure(`vacuum${n}`, "inHg", walkField(n, "vacuumInHg"))}
+            </div>
+          ) : (
+            <div className="life" key={n}>
+              {figure(`gpm${n}`, "gpm", n === 1 ? "points" : "")}
+              {figure(`ft${n}`, "ft", "")}
+            </div>
+          ),
+        )}
         <button type="button" className="btn main" id="own-add" disabled={add.isPending} onClick={put}>
           {t("catalogue.pump.add")}
         </button>

@@ -19,6 +19,8 @@ export interface Least {
 export interface PadDraft {
   poolId: string;
   street: string;
+  which: string;
+  town: string;
   gallons: string;
   surface: string;
   accessNote: string;
@@ -39,6 +41,8 @@ export interface PadDraft {
 export const freshDraft = (): PadDraft => ({
   poolId: uuid(),
   street: "",
+  which: "",
+  town: "",
   gallons: "",
   surface: "plaster",
   accessNote: "",

@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useCallback, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { useNavigate } from "react-router";
 import { api, fieldSays, type PadDocument, type PadOnRecord, type Problem } from "../../api/client";
@@ -14,6 +14,7 @@ import { useKept } from "../../parts/use-kept";
 import { useSettled } from "../../parts/use-settled";
 import { VolumeField } from "../../parts/volume-field";
 import { LeastForm, useSketch } from "./least-form";
+import { finish, newPadKey, unfinished, useNewPad } from "./new-pads";
 import { freshDraft, type PadDraft } from "./pad-draft";
 import { PadFields } from "./pad-fields";
 import { Preview } from "./preview";
@@ -26,7 +27,7 @@ export function NewPadView(frame: FrameProps) {
     <div className="frame plain">
       <Strip {...frame} />
       <main className="whole">
-        <NewPad />
+        <NewPads />
       </main>
     </div>
   );
@@ -62,11 +63,19 @@ function useJudged(doc: PadDocument | null, gallons: string, texts: Record<strin
   };
 }
 
-function NewPad() {
+/** Each tab has a draft of its own; the others that are kept on this device can be gone on with. */
+function NewPads() {
+  const { id, take } = useNewPad();
+  return <NewPad key={id} id={id} onOther={take} />;
+}
+
+function NewPad({ id, onOther }: { id: string; onOther: (id: string) => void }) {
   const { t } = useTranslation();
   const queries = useQueryClient();
   const go = useNavigate();
-  const { value: draft, change, clear, kept } = useKept<PadDraft>("fairlap.pad.new", freshDraft);
+  const fresh = useCallback(() => ({ ...freshDraft(), poolId: id }), [id]);
+  const { value: draft, change, clear, kept } = useKept<PadDraft>(newPadKey(id), fresh);
+  const [others] = useState(() => unfinished(id));
   const sketched = useSketch(draft.least);
   const doc = draft.doc ?? sketched.doc;
   const judged = useJudged(doc, draft.gallons, draft.texts);
@@ -85,6 +94,8 @@ function NewPad() {
         body: {
           id: draft.poolId,
           street: draft.street,
+          which: draft.which,
+          town: draft.town,
           gallons,
           surface: draft.surface,
           accessNote: draft.accessNote,
@@ -106,6 +117,7 @@ function NewPad() {
       {
         onSuccess: (made) => {
           clear();
+          finish(id);
           queries.invalidateQueries();
           go(`/pools/${made.pool.id}/clean-line`);
         },
@@ -119,6 +131,15 @@ function NewPad() {
         <h1>{t("pad.newTitle")}</h1>
         <span className="quiet">{t(kept ? "bench.kept" : "bench.notKept")}</span>
       </header>
+      {others.length > 0 && (
+        <section className="pad-drafts" aria-label={t("pad.draftsTitle")}>
+          {others.map((o) => (
+            <button key={o.id} type="button" className="btn" onClick={() => onOther(o.id)}>
+              {o.street ? t("pad.draftGoOn", { street: o.street }) : t("pad.draftGoOnBare")}
+            </button>
+          ))}
+        </section>
+      )}
       <div className="pad-desk">
         <form className="pad-form" onSubmit={(e) => e.preventDefault()}>
           <fieldset>
@@ -130,6 +151,25 @@ function NewPad() {
               value={draft.street}
               say={say("street")}
               onChange={(street) => change({ street })}
+            />
+            {(draft.which || say("which")) && (
+              <FigureField
+                id="new-which"
+                words
+                label={t("pad.which")}
+                hint={t("pad.whichHint")}
+                value={draft.which}
+                say={say("which")}
+                onChange={(which) => change({ which })}
+              />
+            )}
+            <FigureField
+              id="new-town"
+              words
+              label={t("pad.town")}
+              value={draft.town}
+              say={say("town")}
+              onChange={(town) => change({ town })}
             />
             <VolumeField
               id="new-gallons"
