@@ -6,11 +6,11 @@ import (
 	"bytes"
 	"encoding/json"
 	"errors"
+	"fairlap/core/words"
 	"fmt"
 	"io"
 	"math"
 	"sort"
-	"strings"
 
 	"fairlap/core/diagnosis"
 	"fairlap/core/fault"
@@ -39,11 +39,11 @@ type Stage struct {
 
 // Done is something done to the pad.
 type Done struct {
-	Name    string   `json:"name" maxLength:"80"`
-	Mends   []string `json:"mends,omitempty" maxItems:"8" doc:"faults that it puts right where they are the cause"`
-	Cleaned bool     `json:"cleaned,omitempty" doc:"the filter was cleaned"`
-	Seconds float64  `json:"seconds,omitempty" minimum:"0" maximum:"86400" doc:"that the wash ran; 0 was not timed"`
-	Usual   float64  `json:"usual,omitempty" minimum:"0" maximum:"86400" doc:"that it usually takes"`
+	Name    words.Message `json:"name" maxLength:"80"`
+	Mends   []string      `json:"mends,omitempty" maxItems:"8" doc:"faults that it puts right where they are the cause"`
+	Cleaned bool          `json:"cleaned,omitempty" doc:"the filter was cleaned"`
+	Seconds float64       `json:"seconds,omitempty" minimum:"0" maximum:"86400" doc:"that the wash ran; 0 was not timed"`
+	Usual   float64       `json:"usual,omitempty" minimum:"0" maximum:"86400" doc:"that it usually takes"`
 }
 
 // Reading is one set of meters, as files and the record keep it; what was not
@@ -72,7 +72,7 @@ type Context struct {
 	Open     []string           `json:"open,omitempty" maxItems:"6" doc:"faults that the last visit left open"`
 	Worn     map[string]float64 `json:"worn,omitempty" doc:"share of its expected life that a fault's part has behind it"`
 	// Installed are chronic findings that an inspection spoke for.
-	Installed map[string]string `json:"installed,omitempty" doc:"what an inspection found, by the chronic finding that it speaks for"`
+	Installed map[string]words.Message `json:"installed,omitempty" doc:"what an inspection found, by the chronic finding that it speaks for"`
 }
 
 // largest is how many bytes of a case are read.
@@ -82,7 +82,7 @@ const largest = 2 << 20
 func Read(r io.Reader) (*Case, []pad.FieldError) {
 	b, err := io.ReadAll(io.LimitReader(r, largest+1))
 	if err != nil || len(b) > largest {
-		return nil, []pad.FieldError{{Says: "the case can't be read, or is larger than two megabytes"}}
+		return nil, []pad.FieldError{{Says: "casefile.the-case-can-t-be"}}
 	}
 	var c Case
 	dec := json.NewDecoder(bytes.NewReader(b))
@@ -91,7 +91,7 @@ func Read(r io.Reader) (*Case, []pad.FieldError) {
 		return nil, []pad.FieldError{pad.DecodeError(err)}
 	}
 	if _, err := dec.Token(); !errors.Is(err, io.EOF) {
-		return nil, []pad.FieldError{{Says: "something follows the case's end"}}
+		return nil, []pad.FieldError{{Says: "casefile.something-follows-the-case-s"}}
 	}
 	errs := pad.ValidatePart(&c)
 	for _, e := range c.Pad.Validate() {
@@ -119,14 +119,14 @@ func (c *Case) unknown() []pad.FieldError {
 	signs := func(path string, signs map[string]bool) {
 		for id := range signs {
 			if _, ok := fault.LookUpSign(fault.Sign(id)); !ok {
-				errs = append(errs, pad.FieldError{Path: path + "." + id, Says: "there is no such sign" + nearest(id, signNames())})
+				errs = append(errs, pad.FieldError{Path: path + "." + id, Says: unknownID("casefile.there-is-no-such-sign", id, signNames())})
 			}
 		}
 	}
 	signs("signs", c.Signs)
 	isFault := func(path, id string) {
 		if _, ok := fault.LookUp(fault.ID(id), c.Pad.Filter.Kind); !ok {
-			errs = append(errs, pad.FieldError{Path: path, Says: "there is no such fault" + nearest(id, faultNames())})
+			errs = append(errs, pad.FieldError{Path: path, Says: unknownID("casefile.there-is-no-such-fault", id, faultNames())})
 		}
 	}
 	for i, id := range c.Context.Open {
@@ -138,7 +138,7 @@ func (c *Case) unknown() []pad.FieldError {
 	for id, p := range c.Context.Priors {
 		isFault("context.priors."+id, id)
 		if !(p >= 0 && p < 1) {
-			errs = append(errs, pad.FieldError{Path: "context.priors." + id, Says: "is a chance: from 0 to under 1"})
+			errs = append(errs, pad.FieldError{Path: "context.priors." + id, Says: "casefile.is-a-chance-from-0"})
 		}
 	}
 	for id := range c.Context.Installed {
@@ -160,10 +160,10 @@ func (c *Case) unknown() []pad.FieldError {
 func (c *Case) speeds(path string, readings []Reading) (errs []pad.FieldError) {
 	for i, r := range readings {
 		if r.RPM == 0 && (r.VacuumInHg != nil || r.FlowGPM != nil || r.PowerW != nil) {
-			errs = append(errs, pad.FieldError{Path: fmt.Sprintf("%s[%d].rpm", path, i), Says: "at 0 rpm only the tank gauge says something"})
+			errs = append(errs, pad.FieldError{Path: fmt.Sprintf("%s[%d].rpm", path, i), Says: "casefile.at-0-rpm-only-the"})
 		}
 		if r.RPM > c.Pad.Pump.TopRPM && c.Pad.Pump.TopRPM > 0 {
-			errs = append(errs, pad.FieldError{Path: fmt.Sprintf("%s[%d].rpm", path, i), Says: fmt.Sprintf("is over the pump's top speed, %g rpm", c.Pad.Pump.TopRPM)})
+			errs = append(errs, pad.FieldError{Path: fmt.Sprintf("%s[%d].rpm", path, i), Says: words.Of("casefile.is-over-the-pump-s", "topRPM", words.QD("rpm", c.Pad.Pump.TopRPM, -1))})
 		}
 	}
 	return errs
@@ -185,8 +185,9 @@ func faultNames() []string {
 	return out
 }
 
-// nearest suggests the name that shares the longest beginning, or nothing.
-func nearest(id string, names []string) string {
+// unknownID says that an id is not known, and the one that shares the longest beginning
+// where one does.
+func unknownID(what words.Message, id string, names []string) words.Message {
 	best, most := "", 2
 	for _, n := range names {
 		k := 0
@@ -198,9 +199,9 @@ func nearest(id string, names []string) string {
 		}
 	}
 	if best == "" {
-		return ""
+		return what
 	}
-	return fmt.Sprintf("; did you mean %s?", best)
+	return words.Of("casefile.did-you-mean", "what", words.Msg(what), "best", words.Name(best))
 }
 
 func as[T any](v *float64, f func(float64) T) *T {
@@ -300,68 +301,68 @@ func faults(in []string) []fault.ID {
 
 // Answer is a diagnosis as it is written out.
 type Answer struct {
-	Engine   string     `json:"engine"`
-	Verdict  string     `json:"verdict" doc:"the answer in one line"`
-	State    string     `json:"state" enum:"stop,reread,sound,dirt,past,suspect,unsure"`
-	Dangers  []Danger   `json:"dangers" doc:"while one says stop, no check and no fix is offered"`
-	Found    []Found    `json:"found,omitempty" doc:"seen wrong: to be mended whatever the gauges say"`
-	Suspects []Suspect  `json:"suspects"`
-	Other    float64    `json:"other" doc:"something that the catalogue does not hold"`
-	Load     float64    `json:"load"`
-	LoadSD   float64    `json:"loadSd"`
-	Misfit   string     `json:"misfit,omitempty"`
-	Unknown  []string   `json:"unexplained,omitempty" doc:"signs that no suspect brings"`
-	Changed  *Changed   `json:"changed,omitempty" doc:"what was thought before the last work of this stop"`
-	Alike    []string   `json:"alike,omitempty" doc:"leading suspects that these readings can't tell apart"`
-	Chronic  []Finding  `json:"chronic,omitempty"`
-	Next     []NextLook `json:"next"`
-	FixOrder []Fix      `json:"fixOrder" doc:"by probability over minutes"`
+	Engine   string          `json:"engine"`
+	Verdict  words.Message   `json:"verdict" doc:"the answer in one line"`
+	State    string          `json:"state" enum:"stop,reread,sound,dirt,past,suspect,unsure"`
+	Dangers  []Danger        `json:"dangers" doc:"while one says stop, no check and no fix is offered"`
+	Found    []Found         `json:"found,omitempty" doc:"seen wrong: to be mended whatever the gauges say"`
+	Suspects []Suspect       `json:"suspects"`
+	Other    float64         `json:"other" doc:"something that the catalogue does not hold"`
+	Load     float64         `json:"load"`
+	LoadSD   float64         `json:"loadSd"`
+	Misfit   words.Message   `json:"misfit,omitempty"`
+	Unknown  []string        `json:"unexplained,omitempty" doc:"signs that no suspect brings"`
+	Changed  *Changed        `json:"changed,omitempty" doc:"what was thought before the last work of this stop"`
+	Alike    []words.Message `json:"alike,omitempty" doc:"leading suspects that these readings can't tell apart"`
+	Chronic  []Finding       `json:"chronic,omitempty"`
+	Next     []NextLook      `json:"next"`
+	FixOrder []Fix           `json:"fixOrder" doc:"by probability over minutes"`
 }
 
 // Found is a thing seen wrong.
 type Found struct {
-	Sign string `json:"sign"`
-	Name string `json:"name"`
-	Mend string `json:"mend"`
-	Says string `json:"says,omitempty" doc:"what this pad's figures add"`
+	Sign string        `json:"sign"`
+	Name words.Message `json:"name"`
+	Mend words.Message `json:"mend"`
+	Says words.Message `json:"says,omitempty" doc:"what this pad's figures add"`
 }
 
 // Changed is what was thought before the last work.
 type Changed struct {
-	Work     string  `json:"work"`
-	Was      []Was   `json:"was"`
-	WasLoad  float64 `json:"wasLoad"`
-	TooShort bool    `json:"tooShort,omitempty" doc:"the wash ran under half its time"`
+	Work     words.Message `json:"work"`
+	Was      []Was         `json:"was"`
+	WasLoad  float64       `json:"wasLoad"`
+	TooShort bool          `json:"tooShort,omitempty" doc:"the wash ran under half its time"`
 }
 
 // Was is a suspect before the work.
 type Was struct {
-	ID   string  `json:"id"`
-	Name string  `json:"name"`
-	P    float64 `json:"p"`
+	ID   string        `json:"id"`
+	Name words.Message `json:"name"`
+	P    float64       `json:"p"`
 }
 
 // Danger is to be made safe before any thinking.
 type Danger struct {
-	Code string `json:"code"`
-	Says string `json:"says"`
-	Stop bool   `json:"stop"`
+	Code string        `json:"code"`
+	Says words.Message `json:"says"`
+	Stop bool          `json:"stop"`
 }
 
 // Suspect is one fault with its chance and reasons.
 type Suspect struct {
-	ID      string   `json:"id"`
-	Name    string   `json:"name"`
-	Place   string   `json:"place,omitempty"`
-	P       float64  `json:"p" minimum:"0" maximum:"1"`
-	With    []With   `json:"with,omitempty" doc:"the other fault of two at once: the row is both, and p the chance of both"`
-	For     []string `json:"for,omitempty"`
-	Against []string `json:"against,omitempty"`
-	Settle  string   `json:"settle"`
-	Fix     string   `json:"fix"`
-	Minutes float64  `json:"minutes"`
-	Who     string   `json:"who,omitempty"`
-	Caution string   `json:"caution,omitempty"`
+	ID      string          `json:"id"`
+	Name    words.Message   `json:"name"`
+	Place   words.Message   `json:"place,omitempty"`
+	P       float64         `json:"p" minimum:"0" maximum:"1"`
+	With    []With          `json:"with,omitempty" doc:"the other fault of two at once: the row is both, and p the chance of both"`
+	For     []words.Message `json:"for,omitempty"`
+	Against []words.Message `json:"against,omitempty"`
+	Settle  words.Message   `json:"settle"`
+	Fix     words.Message   `json:"fix"`
+	Minutes float64         `json:"minutes"`
+	Who     words.Message   `json:"who,omitempty"`
+	Caution words.Message   `json:"caution,omitempty"`
 }
 
 // With is a fault beside another, and the chance of both.
@@ -372,29 +373,29 @@ type With struct {
 
 // Fix is one step of trying the fixes without looking first.
 type Fix struct {
-	ID      string  `json:"id"`
-	Fix     string  `json:"fix"`
-	P       float64 `json:"p"`
-	Minutes float64 `json:"minutes"`
-	Spent   float64 `json:"spent" doc:"mean minutes gone when this step is over"`
+	ID      string        `json:"id"`
+	Fix     words.Message `json:"fix"`
+	P       float64       `json:"p"`
+	Minutes float64       `json:"minutes"`
+	Spent   float64       `json:"spent" doc:"mean minutes gone when this step is over"`
 }
 
 // Finding is a chronic weakness of the pad.
 type Finding struct {
-	ID   string  `json:"id"`
-	Name string  `json:"name"`
-	P    float64 `json:"p"`
-	Says string  `json:"says,omitempty"`
+	ID   string        `json:"id"`
+	Name words.Message `json:"name"`
+	P    float64       `json:"p"`
+	Says words.Message `json:"says,omitempty"`
 }
 
 // NextLook is a check worth its minutes.
 type NextLook struct {
-	Sign    string  `json:"sign,omitempty"`
-	Name    string  `json:"name"`
-	Look    string  `json:"look"`
-	Minutes float64 `json:"minutes"`
-	Bits    float64 `json:"bits"`
-	Caution string  `json:"caution,omitempty"`
+	Sign    string        `json:"sign,omitempty"`
+	Name    words.Message `json:"name"`
+	Look    words.Message `json:"look"`
+	Minutes float64       `json:"minutes"`
+	Bits    float64       `json:"bits"`
+	Caution words.Message `json:"caution,omitempty"`
 }
 
 // Write puts a result into words.
@@ -416,8 +417,8 @@ func Write(r *diagnosis.Result) Answer {
 	for _, d := range r.Dangers {
 		out.Dangers = append(out.Dangers, Danger(d))
 	}
-	words := func(ev []diagnosis.Evidence) []string {
-		var out []string
+	says := func(ev []diagnosis.Evidence) []words.Message {
+		var out []words.Message
 		for _, e := range ev {
 			out = append(out, e.Says)
 		}
@@ -431,7 +432,7 @@ func Write(r *diagnosis.Result) Answer {
 		for _, w := range s.With {
 			with = append(with, With{string(w.Fault.ID), rounded(w.P)})
 		}
-		out.Suspects = append(out.Suspects, Suspect{string(s.Fault.ID), s.Name(), s.Place, rounded(s.P), with, words(s.For), words(s.Against), s.Fault.Settle, s.Fault.Fix, s.Fault.Minutes, string(s.Fault.Who), s.Fault.Caution})
+		out.Suspects = append(out.Suspects, Suspect{string(s.Fault.ID), s.Name(), s.Place, rounded(s.P), with, says(s.For), says(s.Against), s.Fault.Settle, s.Fault.Fix, s.Fault.Minutes, s.Fault.Who, s.Fault.Caution})
 	}
 	for _, c := range r.Chronic {
 		out.Chronic = append(out.Chronic, Finding{string(c.Fault.ID), c.Fault.Name, rounded(c.P), c.Says})
@@ -444,7 +445,7 @@ func Write(r *diagnosis.Result) Answer {
 		out.Next = append(out.Next, NextLook{string(n.Sign.ID), n.Sign.Name, n.Sign.Look, n.Sign.Minutes, rounded(n.Bits), n.Sign.Caution})
 	}
 	if m := r.Misfit; m != nil {
-		out.Misfit = fmt.Sprintf("These readings do not fit together: reading %d's %s would have to be wrong.", m.Reading+1, strings.ToLower(string(m.Meter)))
+		out.Misfit = words.Of("casefile.these-readings-do-not-fit", "reading", words.N(m.Reading+1), "meter", words.Msg(diagnosis.MeterName(m.Meter)))
 	}
 	return out
 }

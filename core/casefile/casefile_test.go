@@ -101,7 +101,7 @@ func TestMistakesAreNamed(t *testing.T) {
 		_, errs := Read(strings.NewReader(text(bad)))
 		found := false
 		for _, e := range errs {
-			found = found || e.Path == c.path && strings.Contains(e.Says, c.says)
+			found = found || e.Path == c.path && strings.Contains(say(e.Says), c.says)
 		}
 		assert.True(t, found, "%s: %v", c.path, errs)
 	}

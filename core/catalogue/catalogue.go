@@ -3,7 +3,7 @@
 package catalogue
 
 import (
-	"fmt"
+	"fairlap/core/words"
 	"slices"
 
 	"fairlap/core/pad"
@@ -59,7 +59,7 @@ func Find(model string) Item {
 			return i
 		}
 	}
-	panic(fmt.Sprintf("the catalogue has no %q", model))
+	panic(words.Of("catalogue.the-catalogue-has-no", "model", words.Name(model)))
 }
 
 func curve(points ...float64) []pad.CurveFt {

@@ -64,8 +64,8 @@ func TestReadSaysWhatIsWrongByLineAndColumn(t *testing.T) {
 		items, errs := Read(strings.NewReader(c.file))
 		assert.Empty(t, items, "nothing is taken in part")
 		if assert.NotEmpty(t, errs, c.file) {
-			assert.Contains(t, errs[0].Path, c.path, errs[0].Says)
-			assert.Contains(t, errs[0].Says, c.says)
+			assert.Contains(t, errs[0].Path, c.path, say(errs[0].Says))
+			assert.Contains(t, say(errs[0].Says), c.says)
 		}
 	}
 }

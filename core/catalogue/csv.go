@@ -3,6 +3,8 @@ package catalogue
 import (
 	"encoding/csv"
 	"errors"
+	"fairlap/core/figure"
+	"fairlap/core/words"
 	"fmt"
 	"io"
 	"reflect"
@@ -36,12 +38,12 @@ type row struct {
 }
 
 // bad refuses a column, once: the first sentence is the one that helps.
-func (r *row) bad(column, says string, args ...any) {
+func (r *row) bad(column string, says words.Message) {
 	if r.wrong[column] {
 		return
 	}
 	r.wrong[column] = true
-	*r.errs = append(*r.errs, pad.FieldError{Path: fmt.Sprintf("line %d, %s", r.line, column), Says: fmt.Sprintf(says, args...)})
+	*r.errs = append(*r.errs, pad.FieldError{Path: fmt.Sprintf("line %d, %s", r.line, column), Says: says})
 }
 
 func (r *row) text(column string) string {
@@ -54,9 +56,9 @@ func (r *row) figure(column string) float64 {
 	if s == "" {
 		return 0
 	}
-	v, err := strconv.ParseFloat(s, 64)
-	if err != nil || v != v {
-		r.bad(column, "%q is not a number", s)
+	v, err := figure.Number(s, figure.Span{}, figure.DecimalPoint) // commas part the cells
+	if err != nil {
+		r.bad(column, figure.Says(err))
 	}
 	return v
 }
@@ -68,7 +70,7 @@ func (r *row) curve(column string) []pad.CurveFt {
 		gpm, err1 := strconv.ParseFloat(q, 64)
 		ft, err2 := strconv.ParseFloat(h, 64)
 		if err1 != nil || err2 != nil {
-			r.bad(column, "%q is not a point; write flow:head, like 40:77", pair)
+			r.bad(column, words.Of("catalogue.is-not-a-point-write", "pair", words.Name(pair)))
 			return nil
 		}
 		out = append(out, pad.CurveFt{GPM: gpm, Ft: ft})
@@ -87,7 +89,7 @@ func Read(r io.Reader) ([]Item, []pad.FieldError) {
 	for i, h := range header {
 		header[i] = strings.ToLower(strings.TrimSpace(strings.TrimPrefix(h, "\ufeff")))
 		if !isColumn(header[i]) {
-			return nil, []pad.FieldError{{Path: "line 1", Says: fmt.Sprintf("a catalogue has no column %q", h)}}
+			return nil, []pad.FieldError{{Path: "line 1", Says: words.Of("catalogue.a-catalogue-has-no-column", "h", words.Name(h))}}
 		}
 	}
 	var out []Item
@@ -102,7 +104,7 @@ func Read(r io.Reader) ([]Item, []pad.FieldError) {
 			return nil, []pad.FieldError{fileError(err)}
 		}
 		if len(out) == mostItems {
-			return nil, []pad.FieldError{{Path: "", Says: fmt.Sprintf("a catalogue has %d models at most", mostItems)}}
+			return nil, []pad.FieldError{{Path: "", Says: words.Of("catalogue.a-catalogue-has-models-at", "mostItems", words.N(mostItems))}}
 		}
 		r := &row{cells: map[string]string{}, used: map[string]bool{}, wrong: map[string]bool{}, errs: &errs}
 		r.line, _ = c.FieldPos(0)
@@ -111,13 +113,13 @@ func Read(r io.Reader) ([]Item, []pad.FieldError) {
 		}
 		item := r.item()
 		if was, ok := lineOf[item.Model]; ok {
-			r.bad("model", "%q is on line %d already", item.Model, was)
+			r.bad("model", words.Of("catalogue.is-on-line-already", "model", words.Name(item.Model), "was", words.N(was)))
 		}
 		lineOf[item.Model] = r.line
 		out = append(out, item)
 	}
 	if len(errs) == 0 && len(out) == 0 {
-		errs = append(errs, pad.FieldError{Says: "the file has no models"})
+		errs = append(errs, pad.FieldError{Says: "catalogue.the-file-has-no-models"})
 	}
 	if len(errs) > 0 {
 		return nil, errs
@@ -138,18 +140,18 @@ func fileError(err error) pad.FieldError {
 	var parse *csv.ParseError
 	switch {
 	case errors.As(err, &parse):
-		return pad.FieldError{Path: fmt.Sprintf("line %d", parse.Line), Says: parse.Err.Error()}
+		return pad.FieldError{Path: fmt.Sprintf("line %d", parse.Line), Says: words.Named(parse.Err.Error())}
 	case errors.Is(err, io.EOF):
-		return pad.FieldError{Says: "the file is empty"}
+		return pad.FieldError{Says: "catalogue.the-file-is-empty"}
 	}
-	return pad.FieldError{Says: err.Error()}
+	return pad.FieldError{Says: words.Named(err.Error())}
 }
 
 // item reads a row as its kind and holds it to the pad document's own rules.
 func (r *row) item() Item {
 	out := Item{Model: r.text("model")}
 	if out.Model == "" {
-		r.bad("model", "a model needs a name")
+		r.bad("model", "catalogue.a-model-needs-a-name")
 	}
 	device := func() *pad.Device {
 		return &pad.Device{Model: out.Model, DropPsi: r.figure("drop_psi"), AtGPM: r.figure("at_gpm"), LeastGPM: r.figure("least_gpm")}
@@ -171,16 +173,16 @@ func (r *row) item() Item {
 		out.Cell = device()
 		part = out.Cell
 	default:
-		r.bad("kind", "must be pump, filter, heater or cell, not %q", kind)
+		r.bad("kind", words.Of("catalogue.must-be-pump-filter-heater", "kind", words.Name(kind)))
 		return out
 	}
 	for column, v := range r.cells {
 		if strings.TrimSpace(v) != "" && !r.used[column] {
-			r.bad(column, "a %s has no such figure", out.Kind())
+			r.bad(column, words.Of("catalogue.a-has-no-such-figure", "kind", words.Name(out.Kind())))
 		}
 	}
 	for _, e := range pad.ValidatePart(part) {
-		r.bad(columnOf(e.Path), "%s", e.Says)
+		r.bad(columnOf(e.Path), e.Says)
 	}
 	return out
 }

@@ -1,6 +1,7 @@
 package diagnosis
 
 import (
+	"fairlap/core/words"
 	"fmt"
 	"math"
 	"slices"
@@ -25,7 +26,7 @@ type Check struct {
 // Outcome is what an answer would leave on top.
 type Outcome struct {
 	Fault fault.ID
-	Name  string
+	Name  words.Message
 	P     float64
 }
 
@@ -38,15 +39,15 @@ type ReadingCheck struct {
 
 // WouldRead is the figure of one suspect, or of several that it can't tell apart.
 type WouldRead struct {
-	Name string
+	Name words.Message
 	Tank units.Pressure
 }
 
 // add tells one suspect's figure, beside those that a gauge can't tell from it.
-func (rc *ReadingCheck) add(name string, tank units.Pressure) {
+func (rc *ReadingCheck) add(name words.Message, tank units.Pressure) {
 	for i, w := range rc.Would {
 		if math.Abs(float64(w.Tank-tank)) < float64(units.PSI(1)) {
-			rc.Would[i].Name += " or " + lowerFirst(name)
+			rc.Would[i].Name = words.Of("diagnosis.one-or-other", "one", words.Msg(w.Name), "other", words.Msg(name))
 			return
 		}
 	}
@@ -64,7 +65,7 @@ type outcome struct {
 	p       float64
 	suspect *Suspect // nil is something else
 	cause   []cause
-	name    string
+	name    words.Message
 }
 
 // outcomes part the suspects by place where the place makes a difference.
@@ -90,14 +91,14 @@ func (s *survey) outcomes(r *Result, p *posterior) []outcome {
 type placed struct {
 	p     float64
 	cause cause
-	name  string
+	name  words.Message
 }
 
 // places are those of a suspect that signs of their own tell apart, each with its
 // chance.
 func (p *posterior) places(x *Suspect) []placed {
 	var out []placed
-	best := map[string]float64{}
+	best := map[words.Message]float64{}
 	for i := range p.hyps {
 		w := &p.hyps[i]
 		if w.fault.ID != x.Fault.ID || w.place == "" || !tellsPlaces[w.fault.ID] {
@@ -119,7 +120,7 @@ func (p *posterior) places(x *Suspect) []placed {
 		}
 	}
 	for k := range out {
-		out[k].name = x.Fault.Name + ": " + out[k].name
+		out[k].name = words.Of("diagnosis.fault-at", "fault", words.Msg(x.Fault.Name), "place", words.Msg(out[k].name))
 	}
 	return out
 }
@@ -238,8 +239,8 @@ func (s *survey) readingsWorth(r *Result) ([]Check, error) {
 	}
 	doc := &s.c.Model.Doc
 	if doc.Filter.Valve == pad.Multiport && !recirculated {
-		f := fault.SignFact{Name: "Recirculate", Minutes: recirculateMinutes, PumpOff: true, Caution: "Pump OFF before the handle moves, and again to move it back.",
-			Look: fmt.Sprintf("Pump off, handle to Recirculate, run at %.0f rpm, read the tank gauge.", float64(first.Speed))}
+		f := fault.SignFact{Name: "diagnosis.recirculate", Minutes: recirculateMinutes, PumpOff: true, Caution: "diagnosis.pump-off-before-the-handle",
+			Look: words.Of("diagnosis.pump-off-handle-to-recirculate", "speed", words.QD("rpm", float64(first.Speed), 0))}
 		c, err := s.weighReading(r, base, f, pad.Operation{Speed: first.Speed, Setting: pad.SetRecirculate})
 		if err != nil {
 			return nil, err
@@ -253,8 +254,8 @@ func (s *survey) readingsWorth(r *Result) ([]Check, error) {
 	if fast {
 		speed = units.Speed(50 * math.Round(float64(topSpeed)/2/50))
 	}
-	f := fault.SignFact{Name: "Another speed", Minutes: speedMinutes,
-		Look: fmt.Sprintf("Run at %.0f rpm, let it settle, read the tank gauge.", float64(speed))}
+	f := fault.SignFact{Name: "diagnosis.another-speed", Minutes: speedMinutes,
+		Look: words.Of("diagnosis.run-at-let-it-settle", "speed", words.QD("rpm", float64(speed), 0))}
 	c, err := s.weighReading(r, base, f, pad.Operation{Speed: speed, Setting: pad.SetFilter})
 	return append(out, c...), err
 }

@@ -1,10 +1,10 @@
 package diagnosis
 
 import (
+	"fairlap/core/words"
 	"fmt"
 	"math"
 	"sort"
-	"strings"
 
 	"fairlap/core/fault"
 	"fairlap/core/pad"
@@ -15,7 +15,7 @@ import (
 type Finding struct {
 	Fault fault.Fault
 	P     float64
-	Says  string // the figures that speak for it
+	Says  words.Message // the figures that speak for it
 }
 
 // worthFinding is the least probability of a finding that is shown.
@@ -29,22 +29,22 @@ func (s *survey) chronic(r *Result) ([]Finding, error) {
 	if err != nil {
 		return nil, fmt.Errorf("weighing the pad's limits: %w", err)
 	}
-	says := map[fault.ID]string{}
+	says := map[fault.ID]words.Message{}
 	for _, l := range limits {
-		if id, words := s.breach(&l); id != "" && says[id] == "" {
-			says[id] = words
+		if id, why := s.breach(&l); id != "" && says[id] == "" {
+			says[id] = why
 		}
 	}
-	if words, err := s.shortHours(); err != nil {
+	if why, err := s.shortHours(); err != nil {
 		return nil, err
-	} else if words != "" {
-		says[fault.RuntimeShort] = words
+	} else if why != "" {
+		says[fault.RuntimeShort] = why
 	}
-	if words := s.heaterFlow(r); words != "" {
-		says[fault.HeaterLowFlow] = words
+	if why := s.heaterFlow(r); why != "" {
+		says[fault.HeaterLowFlow] = why
 	}
-	for id, words := range s.c.Installed {
-		says[id] = strings.TrimSpace(says[id] + " " + words)
+	for id, is := range s.c.Installed {
+		says[id] = words.Join(words.Stop, says[id], is)
 	}
 	var out []Finding
 	for i := range fault.Catalogue {
@@ -53,7 +53,7 @@ func (s *survey) chronic(r *Result) ([]Finding, error) {
 			continue
 		}
 		p := s.priorOf(f)
-		words, broken := says[f.ID]
+		figures, broken := says[f.ID]
 		if broken {
 			p = math.Max(p, 0.6)
 		}
@@ -64,7 +64,7 @@ func (s *survey) chronic(r *Result) ([]Finding, error) {
 			}
 		})
 		if p = 1 / (1 + math.Exp(-odds)); p >= worthFinding {
-			out = append(out, Finding{*f, p, words})
+			out = append(out, Finding{*f, p, figures})
 		}
 	}
 	sort.SliceStable(out, func(a, b int) bool { return out[a].P > out[b].P })
@@ -73,7 +73,7 @@ func (s *survey) chronic(r *Result) ([]Finding, error) {
 
 // heaterFlow is today's flow against the heater's least, when it crackles or says
 // that it is short of flow.
-func (s *survey) heaterFlow(r *Result) string {
+func (s *survey) heaterFlow(r *Result) words.Message {
 	d := s.c.Model.Doc.Heater
 	if d == nil || !(s.c.Signs[fault.HeaterCrackles] || s.c.Signs[fault.DeviceNoFlow]) {
 		return ""
@@ -82,7 +82,7 @@ func (s *survey) heaterFlow(r *Result) string {
 	if !ok || q.GPM() >= d.LeastGPM {
 		return ""
 	}
-	return fmt.Sprintf("About %.0f gpm at %.0f rpm, and the heater needs %.0f gpm.", q.GPM(), float64(rpm), d.LeastGPM)
+	return words.Of("diagnosis.about-at-and-the-heater", "q", words.QD("gpm", q.GPM(), 0), "rpm", words.QD("rpm", float64(rpm), 0), "leastGPM", words.QD("gpm", d.LeastGPM, 0))
 }
 
 func (s *survey) canHave(id fault.ID) bool {
@@ -105,14 +105,14 @@ var breachOf = map[pad.LimitID]fault.ID{
 
 // breach looks whether the programme breaks a limit; a backwash only when no
 // speed of the pump keeps it.
-func (s *survey) breach(l *pad.Limit) (fault.ID, string) {
+func (s *survey) breach(l *pad.Limit) (fault.ID, words.Message) {
 	id, ok := breachOf[l.ID]
 	if !ok {
 		return "", ""
 	}
 	if l.Job == pad.JobBackwash {
 		if fast := fastest(l.At); !fast.OK {
-			return id, fmt.Sprintf("%s: %.0f %s are needed, full speed gives %.0f %s.", l.Name, l.Value, l.Unit, fast.Value, l.Unit)
+			return id, words.Of("diagnosis.are-needed-full-speed-gives", "limit", words.Msg(l.Name), "needed", words.QD(l.Unit, l.Value, 0), "gives", words.QD(l.Unit, fast.Value, 0))
 		}
 		return "", ""
 	}
@@ -126,7 +126,7 @@ func (s *survey) breach(l *pad.Limit) (fault.ID, string) {
 	}
 	for _, at := range l.At[:programmed] {
 		if !at.OK {
-			return id, fmt.Sprintf("%s at %.0f rpm: %.0f %s against %.0f %s.", l.Name, float64(at.Speed), at.Value, l.Unit, l.Value, l.Unit)
+			return id, words.Of("diagnosis.at-against", "limit", words.Msg(l.Name), "speed", words.QD("rpm", float64(at.Speed), 0), "at", words.QD(l.Unit, at.Value, 0), "value", words.QD(l.Unit, l.Value, 0))
 		}
 	}
 	return "", ""
@@ -146,7 +146,7 @@ func fastest(at []pad.LimitAt) pad.LimitAt {
 // (common practice: once, and half again in the heat).
 const hotTurnovers = 1.0
 
-func (s *survey) shortHours() (string, error) {
+func (s *survey) shortHours() (words.Message, error) {
 	if s.c.Pool <= 0 {
 		return "", nil
 	}
@@ -155,7 +155,7 @@ func (s *survey) shortHours() (string, error) {
 		return "", fmt.Errorf("the day's filtered water: %w", err)
 	}
 	if share := float64(perDay) / float64(s.c.Pool); share < hotTurnovers {
-		return fmt.Sprintf("The programme filters %.0f of %.0f gal a day.", perDay.Gallons(), s.c.Pool.Gallons()), nil
+		return words.Of("diagnosis.the-programme-filters-of-a", "perDay", words.QD("gal", perDay.Gallons(), 0), "pool", words.QD("gal", s.c.Pool.Gallons(), 0)), nil
 	}
 	return "", nil
 }

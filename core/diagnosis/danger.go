@@ -1,7 +1,7 @@
 package diagnosis
 
 import (
-	"fmt"
+	"fairlap/core/words"
 	"math"
 
 	"fairlap/core/fault"
@@ -12,9 +12,9 @@ import (
 
 // Danger is a state to make safe before any thinking.
 type Danger struct {
-	Code string `json:"code"`
-	Says string `json:"says"`
-	Stop bool   `json:"stop"`
+	Code string        `json:"code"`
+	Says words.Message `json:"says"`
+	Stop bool          `json:"stop"`
 }
 
 // vesselCeiling is the vessel's hard limit (handbook, common practice; the label rules).
@@ -23,16 +23,16 @@ var vesselCeiling = units.PSI(50)
 // conditionSays are the named conditions of a pad whose handles, as recorded,
 // leave the water no path.
 var conditionSays = map[hydraulics.Condition]Danger{
-	hydraulics.DeadHead:  {"dead-head", "Stop: with the handles as recorded the pump has no way out (dead head). Never start it so; pump off, then read every return handle.", true},
-	hydraulics.DrySource: {"dry", "Stop: with the handles as recorded the pump has no open suction and would run dry. Pump off, then read every suction handle.", true},
-	hydraulics.NoPath:    {"no-path", "Stop: with the handles as recorded the water has no path in or out. Pump off, then read every handle.", true},
+	hydraulics.DeadHead:  {"dead-head", "diagnosis.stop-with-the-handles-as", true},
+	hydraulics.DrySource: {"dry", "diagnosis.stop-with-the-handles-as-2", true},
+	hydraulics.NoPath:    {"no-path", "diagnosis.stop-with-the-handles-as-3", true},
 }
 
 // standsStill are the suspects under which a running pump moves nothing: what they
 // call for.
 var standsStill = map[hydraulics.Condition]Danger{
-	hydraulics.DeadHead:  {"never-run", "Stop: all points to a pump that runs against a shut way out (dead head). Pump off now; minutes of this melt fittings or burst parts. Then read the filter valve and every return handle.", true},
-	hydraulics.DrySource: {"no-suction", "Stop: all points to a pump that runs with every suction shut. Pump off now; minutes of this boil the pot and melt fittings. Then read every suction handle.", true},
+	hydraulics.DeadHead:  {"never-run", "diagnosis.stop-all-points-to-a", true},
+	hydraulics.DrySource: {"no-suction", "diagnosis.stop-all-points-to-a-2", true},
 }
 
 func (s *survey) dangers(p *posterior) []Danger {
@@ -58,11 +58,11 @@ func (s *survey) dangers(p *posterior) []Danger {
 	label := units.PSI(s.c.Model.Doc.Filter.LabelPsi)
 	switch {
 	case label > 0 && worst > label:
-		out = append(out, Danger{"tank-over-label", fmt.Sprintf("Stop: the tank is at %.0f psi, over its label of %.0f. Pump off, stand clear of band and lid, open the bleed slowly.", worst.PSI(), label.PSI()), true})
+		out = append(out, Danger{"tank-over-label", words.Of("diagnosis.stop-the-tank-is-at", "worst", words.QD("psi", worst.PSI(), 0), "label", words.QD("psi", label.PSI(), 0)), true})
 	case worst >= vesselCeiling:
-		out = append(out, Danger{"tank-over-vessel", "Stop: the tank is at 50 psi or more. Pump off, stand clear of band and lid, open the bleed slowly. The tank's label rules.", true})
+		out = append(out, Danger{"tank-over-vessel", "diagnosis.stop-the-tank-is-at-2", true})
 	case worst >= pad.ServiceCeiling:
-		out = append(out, Danger{"tank-over-service", "The tank is over 30 psi, the usual ceiling in service. Slow or stop the pump before anything else; the tank's label rules.", false})
+		out = append(out, Danger{"tank-over-service", "diagnosis.the-tank-is-over-the", false})
 	}
 	return out
 }
@@ -76,7 +76,7 @@ func (s *survey) hidden() []Danger {
 	for _, id := range [...]fault.Sign{fault.WaterGreen, fault.WaterDull} {
 		sg, _ := fault.LookUpSign(id)
 		if s.c.Signs[id] && s.drains() > 0 {
-			return []Danger{{"drain-hidden", fmt.Sprintf("Pool closed while the main drain's cover can't be seen clearly (%s): such water hides a swimmer too.", lowerFirst(sg.Name)), false}}
+			return []Danger{{"drain-hidden", words.Of("diagnosis.pool-closed-while-the-main", "sg", words.Msg(sg.Name)), false}}
 		}
 	}
 	return nil
@@ -98,12 +98,12 @@ func (s *survey) entrapment() []Danger {
 	if !s.c.Signs[fault.HandleWrong] || !s.c.Signs[fault.NoPull] || s.drains() == 0 {
 		return nil
 	}
-	says := "Stop: a handle is wrong and a skimmer has no pull, so the main drain may be taking the whole pull. Nobody in the water; pump off before the handle is set."
+	says := words.Message("diagnosis.stop-a-handle-is-wrong-2")
 	if q := s.flowThroughDrain(); q > 0 {
-		says = fmt.Sprintf("Stop: a handle is wrong and a skimmer has no pull, so the main drain may be taking the whole pull, about %.0f gpm here. Nobody in the water; pump off before the handle is set.", q.GPM())
+		says = words.Of("diagnosis.stop-a-handle-is-wrong", "q", words.QD("gpm", q.GPM(), 0))
 		for _, l := range s.c.Model.Doc.Suction {
 			if l.Kind == pad.Drain && l.RatingGPM > 0 {
-				says += fmt.Sprintf(" Its cover is rated for %.0f gpm.", l.RatingGPM)
+				says = words.Join(words.Stop, says, words.Of("diagnosis.its-cover-is-rated-for", "ratingGPM", words.QD("gpm", l.RatingGPM, 0)))
 			}
 		}
 	}
@@ -181,7 +181,7 @@ func (s *survey) atShutOff() []Danger {
 		if r.Flow != nil && float64(*r.Flow) > shutOffFlow*float64(s.expected[i].Clean.Flow) {
 			continue
 		}
-		return []Danger{{"at-shut-off", fmt.Sprintf("Stop: at %.0f rpm the gauge stands at this pump's shut-off pressure (%.0f psi), so hardly any water moves. Pump off now; then read the filter valve and every return handle before it runs again.", float64(r.Speed), st.Tank.PSI()), true}}
+		return []Danger{{"at-shut-off", words.Of("diagnosis.stop-at-the-gauge-stands", "speed", words.QD("rpm", float64(r.Speed), 0), "tank", words.QD("psi", st.Tank.PSI(), 0)), true}}
 	}
 	return nil
 }

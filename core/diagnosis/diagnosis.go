@@ -25,6 +25,7 @@ import (
 	"fairlap/core/pad"
 	"fairlap/core/units"
 	"fairlap/core/upkeep"
+	"fairlap/core/words"
 )
 
 // EngineVersion is stored with every diagnosis, so that a record can say which
@@ -66,7 +67,7 @@ type Case struct {
 	// Worn are faults whose part is past the given share of its expected life.
 	Worn map[fault.ID]float64
 	// Installed are chronic findings that an inspection spoke for, in its words.
-	Installed map[fault.ID]string
+	Installed map[fault.ID]words.Message
 	// Pool is the pool's volume for the chronic findings; 0 is not known.
 	Pool units.Volume
 }
@@ -90,11 +91,11 @@ type Result struct {
 	// false without any usable reading.
 	Observed Belief
 	Known    bool
-	Expected []Expected // one a reading
-	Next     []Check    // best first; empty when no check would change much, or a danger stands
-	Chronic  []Finding  // likeliest first; those hardly likely are left out
-	Alike    []string   // leading suspects that these readings can't tell apart
-	Misfit   *Misfit    // set when the readings do not fit together
+	Expected []Expected      // one a reading
+	Next     []Check         // best first; empty when no check would change much, or a danger stands
+	Chronic  []Finding       // likeliest first; those hardly likely are left out
+	Alike    []words.Message // leading suspects that these readings can't tell apart
+	Misfit   *Misfit         // set when the readings do not fit together
 	Dangers  []Danger
 	Grade    *Grade // along the first reading; nil without readings
 	// Changed is what was thought before the last work of this stop; nil without any.
@@ -114,8 +115,8 @@ func (r *Result) Stopped() bool {
 
 // Suspect is one fault that could explain what was found, or two at once.
 type Suspect struct {
-	Fault fault.Fault // as it sits at its place
-	Place string      // where, "" when there is one place or the evidence can't tell
+	Fault fault.Fault   // as it sits at its place
+	Place words.Message // where, "" when there is one place or the evidence can't tell
 	P     float64
 	// With is the other fault of two at once, with the same P; empty for one alone.
 	With     []Together

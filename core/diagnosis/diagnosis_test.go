@@ -158,7 +158,7 @@ func TestThePlaceIsNamedWhereReadingsTell(t *testing.T) {
 	m := calibrated(t, pad.Sand)
 	r := diagnose(t, m, midCycle, map[fault.Sign]bool{fault.HandleWrong: true}, all(t, m, 2750, pad.Effects{SuctionShut: true}))
 	assert.Equal(t, fault.SuctionValve, first(r), show(r))
-	assert.Equal(t, "Skimmer", r.Suspects[0].Place)
+	assert.Equal(t, "Skimmer", say(r.Suspects[0].Place))
 }
 
 func TestEachFaultWinsWithItsOwnReadingsAndSigns(t *testing.T) {

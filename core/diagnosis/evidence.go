@@ -1,10 +1,9 @@
 package diagnosis
 
 import (
-	"fmt"
+	"fairlap/core/words"
 	"math"
 	"sort"
-	"strings"
 
 	"fairlap/core/fault"
 	"fairlap/core/pad"
@@ -14,11 +13,11 @@ import (
 // Evidence is one reason for or against a suspect, in words, with its weight:
 // log-odds of this suspect against the others together.
 type Evidence struct {
-	Says    string  `json:"says"`
-	Weight  float64 `json:"weight"`
-	Meter   string  `json:"meter,omitempty"`
-	Reading int     `json:"reading"`
-	Sign    string  `json:"sign,omitempty"`
+	Says    words.Message `json:"says"`
+	Weight  float64       `json:"weight"`
+	Meter   string        `json:"meter,omitempty"`
+	Reading int           `json:"reading"`
+	Sign    string        `json:"sign,omitempty"`
 	// Meters or Looks are the numbers behind the words; both nil where the words
 	// are all.
 	Meters *MeterNumbers `json:"meters,omitempty"`
@@ -58,9 +57,9 @@ func (s *survey) explain(r *Result, p *posterior) {
 		x := &r.Suspects[i]
 		for k, it := range s.items {
 			m := pad.AllMeters[it.meter]
-			n, says := s.numbers(x, k), ""
+			n, says := s.numbers(x, k), words.Message("")
 			if x.fit.gauge == fault.Stuck && it.meter == tankMeter {
-				says = fmt.Sprintf("%s %s: a stuck needle shows anything", meterNames[m], inTrade(m, it.value))
+				says = words.Of("diagnosis.a-stuck-needle-shows-anything", "m", words.Msg(meterNames[m]), "it", inTrade(m, it.value))
 			} else {
 				says = s.meterWords(it, x.reads(it.reading)[it.meter])
 			}
@@ -155,8 +154,8 @@ func (s *survey) meterWeights(x *Suspect) []float64 {
 	return out
 }
 
-var meterNames = map[pad.Meter]string{
-	pad.MeterTank: "Tank gauge", pad.MeterVacuum: "Vacuum", pad.MeterFlow: "Flow", pad.MeterPower: "Power",
+var meterNames = map[pad.Meter]words.Message{
+	pad.MeterTank: "diagnosis.tank-gauge", pad.MeterVacuum: "diagnosis.vacuum", pad.MeterFlow: "diagnosis.flow", pad.MeterPower: "diagnosis.power",
 }
 
 // tradeFigure gives a meter's SI value in the trade's unit.
@@ -173,38 +172,35 @@ func tradeFigure(m pad.Meter, v float64) (unit string, x float64) {
 	}
 }
 
-// inTrade prints a meter's SI value in the trade's unit.
-func inTrade(m pad.Meter, v float64) string {
+// inTrade tells a meter's SI value in the trade's unit.
+func inTrade(m pad.Meter, v float64) words.Arg {
 	unit, x := tradeFigure(m, v)
-	if m == pad.MeterTank || m == pad.MeterVacuum {
-		return fmt.Sprintf("%.1f %s", x, unit)
-	}
-	return fmt.Sprintf("%.0f %s", x, unit)
+	return words.Q(unit, x)
 }
 
-func (s *survey) meterWords(it item, fits float64) string {
+func (s *survey) meterWords(it item, fits float64) words.Message {
 	m, read := pad.AllMeters[it.meter], it.value
 	clean := s.expected[it.reading].Clean.Value(m)
-	diff := "on the clean line"
-	if d := inTrade(m, math.Abs(read-clean)); !strings.HasPrefix(d, "0.0 ") && !strings.HasPrefix(d, "0 ") {
+	diff := words.Message("diagnosis.on-the-clean-line")
+	unit, off := tradeFigure(m, math.Abs(read-clean))
+	if words.Rounds(unit, off) != 0 {
+		diff = words.Of("diagnosis.under-clean", "by", words.Q(unit, off))
 		if read > clean {
-			diff = d + " over clean"
-		} else {
-			diff = d + " under clean"
+			diff = words.Of("diagnosis.over-clean", "by", words.Q(unit, off))
 		}
 	}
-	at := ""
+	key := "diagnosis.meter-fits"
 	if len(s.readings) > 1 {
-		at = fmt.Sprintf(" at %.0f rpm", float64(s.readings[it.reading].Speed))
+		key = "diagnosis.meter-fits-at"
 	}
-	return fmt.Sprintf("%s %s%s, %s; this would read about %s", meterNames[m], inTrade(m, read), at, diff, inTrade(m, fits))
+	return words.Of(key, "meter", words.Msg(meterNames[m]), "read", inTrade(m, read), "speed", words.Q("rpm", float64(s.readings[it.reading].Speed)), "diff", words.Msg(diff), "fits", inTrade(m, fits))
 }
 
-func signWords(f *fault.SignFact, yes bool) string {
+func signWords(f *fault.SignFact, yes bool) words.Message {
 	if yes {
 		return f.Name
 	}
-	return f.Name + ": no"
+	return words.Of("diagnosis.sign-no", "sign", words.Msg(f.Name))
 }
 
 // forecastWords adds what the forecast says to the two suspects it speaks of.
@@ -221,7 +217,7 @@ func (s *survey) forecastWords(x *Suspect, p *posterior) {
 		}
 	}
 	w := logit(over / all)
-	says := fmt.Sprintf("The forecast had the load at %.0f %% today", 100*math.Max(0, s.c.Load.Mean))
+	says := words.Of("diagnosis.the-forecast-had-the-load", "mean", words.Share(math.Max(0, s.c.Load.Mean)))
 	switch x.Fault.ID {
 	case fault.FilterLoaded:
 		x.note(Evidence{Says: says, Weight: w})
@@ -232,19 +228,18 @@ func (s *survey) forecastWords(x *Suspect, p *posterior) {
 
 // fitWords says that every meter fits one load, where that is the whole story.
 func (s *survey) fitWords(x *Suspect) {
-	var names []string
+	var names []words.Message
 	sd, miss := s.under(new(errorsOf), x)
 	for k, it := range s.items {
 		if !(math.Abs(miss[k]) <= 2*sd[k]) {
 			return
 		}
 		if it.reading == s.items[0].reading {
-			names = append(names, strings.ToLower(meterNames[pad.AllMeters[it.meter]]))
+			names = append(names, meterNamesLow[pad.AllMeters[it.meter]])
 		}
 	}
 	if len(names) < 2 {
 		return
 	}
-	list := strings.Join(names[:len(names)-1], ", ") + " and " + names[len(names)-1]
-	x.note(Evidence{Says: fmt.Sprintf("%s all fit a sound pad at %.0f %% load", strings.ToUpper(list[:1])+list[1:], 100*math.Max(0, x.Load)), Weight: 2})
+	x.note(Evidence{Says: words.Of("diagnosis.all-fit-a-sound-pad", "list", words.List(words.And, names...), "load", words.Share(math.Max(0, x.Load))), Weight: 2})
 }

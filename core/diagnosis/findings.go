@@ -1,7 +1,7 @@
 package diagnosis
 
 import (
-	"fmt"
+	"fairlap/core/words"
 	"math"
 	"strings"
 
@@ -13,9 +13,9 @@ import (
 // Found is a thing seen wrong: it is wrong whatever the gauges say.
 type Found struct {
 	Sign fault.SignFact
-	Mend string
+	Mend words.Message
 	// Says is what this pad's figures add to it; often empty.
-	Says string
+	Says words.Message
 }
 
 // findings gives every yes a place: as evidence of a suspect, as something found,
@@ -42,7 +42,7 @@ func reassures(id fault.Sign) bool {
 }
 
 // figure is what the pad's own figures add to a finding.
-func (s *survey) figure(id fault.Sign) string {
+func (s *survey) figure(id fault.Sign) words.Message {
 	if id != fault.NeedleAtRest {
 		return ""
 	}
@@ -50,7 +50,7 @@ func (s *survey) figure(id fault.Sign) string {
 	if err != nil {
 		return ""
 	}
-	return fmt.Sprintf("At rest with the bleed open this gauge should show %.1f psi.", math.Max(0, st.Tank.PSI()))
+	return words.Of("diagnosis.at-rest-with-the-bleed", "tank", words.QD("psi", math.Max(0, st.Tank.PSI()), 1))
 }
 
 // explained tells that a suspect of some weight, or a chronic finding, brings a sign.

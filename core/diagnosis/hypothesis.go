@@ -5,6 +5,7 @@ import (
 
 	"fairlap/core/fault"
 	"fairlap/core/pad"
+	"fairlap/core/words"
 )
 
 // cause is a fault at a place, as strong as a step of its severities; mild is the
@@ -33,7 +34,7 @@ func (c cause) sign(sg *fault.SignFact) float64 {
 type hypothesis struct {
 	cause
 	index    int // in fault.Catalogue
-	place    string
+	place    words.Message
 	gauge    fault.GaugeWay
 	effects  pad.Effects
 	shift    float64 // added load, for faults that are load

@@ -9,6 +9,7 @@ import (
 	"fairlap/core/fault"
 	"fairlap/core/pad"
 	"fairlap/core/units"
+	"fairlap/core/words"
 )
 
 type signs = map[fault.Sign]bool
@@ -148,13 +149,13 @@ func TestAHumIsAJamBeforeACapacitor(t *testing.T) {
 	m := everything(t)
 	r := diagnose(t, m, midCycle, signs{fault.Hums: true})
 	assert.Equal(t, fault.MotorHums, first(r), show(r))
-	assert.Contains(t, r.Suspects[0].Fault.Settle, "Jammed")
-	assert.Equal(t, "impeller jammed", r.Suspects[0].Place, "the jam comes first")
+	assert.Contains(t, say(r.Suspects[0].Fault.Settle), "Jammed")
+	assert.Equal(t, "impeller jammed", say(r.Suspects[0].Place), "the jam comes first")
 	require.GreaterOrEqual(t, len(r.Next), 2)
 	assert.Equal(t, fault.ResetRuns, r.Next[0].Sign.ID, "one breaker reset, then the shaft")
 	assert.Equal(t, fault.ShaftFree, r.Next[1].Sign.ID)
 	free := diagnose(t, m, midCycle, signs{fault.Hums: true, fault.ResetRuns: false, fault.ShaftFree: true})
-	assert.Equal(t, "start capacitor or bearings", free.Suspects[0].Place, show(free))
+	assert.Equal(t, "start capacitor or bearings", say(free.Suspects[0].Place), show(free))
 	assert.Equal(t, fault.Electrician, free.Suspects[0].Fault.Who, "a licensed trade's")
 }
 
@@ -173,10 +174,10 @@ func TestFouledMediaIsSoakedInTheRightOrder(t *testing.T) {
 	m := calibrated(t, pad.Cartridge)
 	r := diagnose(t, m, justCleaned, signs{fault.SlowDrainTest: true, fault.WeakOne: false}, run(t, m, 2750, pad.SetFilter, pad.Effects{Load: 1}))
 	assert.Equal(t, fault.MediaFouled, first(r), show(r))
-	fix := r.Suspects[0].Fault.Fix
+	fix := say(r.Suspects[0].Fault.Fix)
 	assert.Less(t, indexIn(fix, "degreaser"), indexIn(fix, "acid"))
 	assert.Contains(t, fix, "rinse")
-	assert.Contains(t, r.Suspects[0].Fault.Caution, "never meet")
+	assert.Contains(t, say(r.Suspects[0].Fault.Caution), "never meet")
 	// Sand whose backwashes come ever sooner is old sand.
 	sand := calibrated(t, pad.Sand)
 	old := diagnose(t, sand, justCleaned, signs{fault.ShorterCycles: true}, run(t, sand, 2750, pad.SetFilter, pad.Effects{Load: 0.7}))
@@ -203,7 +204,7 @@ func TestChronicFindingsStandBesideTheSuspects(t *testing.T) {
 	over := finding(r, fault.PumpOversized)
 	require.NotNil(t, over)
 	assert.Greater(t, over.P, 0.8)
-	assert.Contains(t, over.Says, "gpm against 50")
+	assert.Contains(t, say(over.Says), "gpm against 50")
 	assert.Equal(t, fault.Healthy, first(r), "a chronic finding takes nothing from the suspects: %s", show(r))
 
 	night := everything(t).Doc
@@ -212,18 +213,18 @@ func TestChronicFindingsStandBesideTheSuspects(t *testing.T) {
 	r = diagnose(t, m, midCycle, signs{fault.DeviceNoFlow: true}, run(t, m, 1000, pad.SetFilter, pad.Effects{Load: 0.5}))
 	cell := finding(r, fault.CellNoFlow)
 	require.NotNil(t, cell)
-	assert.Contains(t, cell.Says, "1000 rpm")
+	assert.Contains(t, say(cell.Says), "1,000 rpm")
 	assert.Equal(t, fault.Healthy, first(r), "no flow at the night speed is the speed: %s", show(r))
 
 	// What an inspection found of the installation stands where the speeds are in order.
 	fast := everything(t).Doc
 	fast.Programme = []pad.Slot{{StartHour: 8, Hours: 8, RPM: 2800}}
 	sound := fitted(t, fast)
-	res, err := Diagnose(Case{Model: sound, Load: midCycle, Installed: map[fault.ID]string{fault.CellNoFlow: "The flow switch stands backwards."}})
+	res, err := Diagnose(Case{Model: sound, Load: midCycle, Installed: map[fault.ID]words.Message{fault.CellNoFlow: "The flow switch stands backwards."}})
 	require.NoError(t, err)
 	found := finding(res, fault.CellNoFlow)
 	require.NotNil(t, found)
-	assert.Contains(t, found.Says, "backwards")
+	assert.Contains(t, say(found.Says), "backwards")
 	res, err = Diagnose(Case{Model: sound, Load: midCycle})
 	require.NoError(t, err)
 	assert.Nil(t, finding(res, fault.CellNoFlow))
@@ -257,7 +258,7 @@ func TestDangersComeFirst(t *testing.T) {
 	}
 	closed := diagnose(t, m, midCycle, signs{fault.FilterValveOff: true}, run(t, m, 2000, pad.SetFilter, pad.Effects{Setting: pad.SetClosed}))
 	assert.Equal(t, fault.ValvePosition, first(closed), show(closed))
-	assert.Equal(t, "on closed", closed.Suspects[0].Place)
+	assert.Equal(t, "on closed", say(closed.Suspects[0].Place))
 	require.NotEmpty(t, closed.Dangers)
 	assert.Equal(t, "never-run", closed.Dangers[0].Code)
 }
@@ -314,7 +315,7 @@ func TestWhatCanNotBeToldApartIsSaid(t *testing.T) {
 	bare.Vacuum, bare.Flow, bare.Power = nil, nil, nil
 	r := diagnose(t, m, midCycle, nil, bare)
 	require.GreaterOrEqual(t, len(r.Alike), 2, "one low gauge fits many: %s", show(r))
-	assert.Equal(t, r.Suspects[0].Fault.Name, r.Alike[0])
+	assert.Equal(t, say(r.Suspects[0].Fault.Name), say(r.Alike[0]))
 	clear := diagnose(t, m, justCleaned, signs{fault.BasketFull: true, fault.NoPull: false}, run(t, m, 2750, pad.SetFilter, pad.Effects{Basket: 6, Load: 0.1}))
 	assert.Empty(t, clear.Alike, show(clear))
 }

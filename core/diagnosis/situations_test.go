@@ -111,7 +111,7 @@ func TestACrackleWithoutABypassIsTheHeatersFlow(t *testing.T) {
 	r := diagnose(t, m, midCycle, signs{fault.HeaterCrackles: true}, all(t, m, 1400, pad.Effects{Load: 0.7}))
 	f := finding(r, fault.HeaterLowFlow)
 	require.NotNil(t, f, show(r))
-	assert.Contains(t, f.Says, "needs 45 gpm")
+	assert.Contains(t, say(f.Says), "needs 45 gpm")
 	assert.Empty(t, r.Unexplained)
 }
 
@@ -127,13 +127,13 @@ func TestGaugesLieInFourWays(t *testing.T) {
 	scale := func(p units.Pressure) units.Pressure { return p * 0.6 }
 	r := read(scale, signs{fault.NeedleAtRest: false})
 	assert.Equal(t, fault.GaugeBad, first(r), show(r))
-	assert.Equal(t, "scale", r.Suspects[0].Place, show(r))
+	assert.Equal(t, "scale", say(r.Suspects[0].Place), show(r))
 	r = read(func(p units.Pressure) units.Pressure { return p - units.PSI(6) }, signs{fault.NeedleAtRest: true})
 	assert.Equal(t, fault.GaugeBad, first(r), show(r))
-	assert.Equal(t, "offset", r.Suspects[0].Place)
+	assert.Equal(t, "offset", say(r.Suspects[0].Place))
 	r = read(func(units.Pressure) units.Pressure { return units.PSI(27) }, nil)
 	assert.Equal(t, fault.GaugeBad, first(r), show(r))
-	assert.Equal(t, "stuck", r.Suspects[0].Place)
+	assert.Equal(t, "stuck", say(r.Suspects[0].Place))
 	// The look at rest is what parts offset from scale.
 	r = read(scale, nil)
 	named := false
@@ -310,13 +310,13 @@ func TestDangersTheMetersShow(t *testing.T) {
 
 	r = diagnose(t, m, midCycle, signs{fault.HandleWrong: true, fault.NoPull: true}, all(t, m, 2400, pad.Effects{SuctionShut: true, Load: 0.5}))
 	require.NotNil(t, dangerOf(r, "one-suction"), "%+v", r.Dangers)
-	assert.Contains(t, dangerOf(r, "one-suction").Says, "gpm")
+	assert.Contains(t, say(dangerOf(r, "one-suction").Says), "gpm")
 
 	for _, s := range []fault.Sign{fault.WaterGreen, fault.WaterDull, fault.DrainHidden} {
 		r = diagnose(t, m, midCycle, signs{s: true}, all(t, m, 2400, pad.Effects{Load: 0.5}))
 		d := dangerOf(r, "drain-hidden")
 		require.NotNil(t, d, s)
-		assert.Contains(t, d.Says, "Pool closed")
+		assert.Contains(t, say(d.Says), "Pool closed")
 		assert.False(t, d.Stop, "the pump may clear it")
 	}
 }
@@ -329,7 +329,7 @@ func TestWaterAtTheWasteIsTheGasket(t *testing.T) {
 	// Recirculate sends nothing there.
 	r = diagnose(t, m, Belief{Mean: 0.3, SD: 0.15}, signs{fault.WasteWet: false, fault.FilterValveOff: true}, all(t, m, 2400, pad.Effects{Setting: pad.SetRecirculate}))
 	assert.Equal(t, fault.ValvePosition, first(r), show(r))
-	assert.Equal(t, "on recirculate", r.Suspects[0].Place)
+	assert.Equal(t, "on recirculate", say(r.Suspects[0].Place))
 }
 
 func TestNoFlowAtAmpleFlowIsTheSwitch(t *testing.T) {

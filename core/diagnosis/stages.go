@@ -4,6 +4,7 @@ import (
 	"math"
 
 	"fairlap/core/fault"
+	"fairlap/core/words"
 )
 
 // Stage is what was found at a stop up to a piece of work, and that work.
@@ -15,7 +16,7 @@ type Stage struct {
 
 // Work is something done to the pad at a stop.
 type Work struct {
-	Name string
+	Name words.Message
 	// Mends are the faults that it puts right where they are the cause.
 	Mends []fault.ID
 	// Cleaned tells that the filter was cleaned; Seconds is how long the wash ran, of
@@ -26,9 +27,9 @@ type Work struct {
 
 // Changed is what was thought before a stop's last work, and what the work was.
 type Changed struct {
-	Work     string
+	Work     words.Message
 	Was      []Said // rows of the answer before it, likeliest first
-	WasNames []string
+	WasNames []words.Message
 	WasLoad  Belief
 	// TooShort tells that a wash ran under half its time.
 	TooShort bool

@@ -6,6 +6,7 @@ import (
 
 	"fairlap/core/fault"
 	"fairlap/core/pad"
+	"fairlap/core/words"
 )
 
 // suspects are the rows of the answer: every fault by itself, Healthy on either side
@@ -66,7 +67,7 @@ func (s *survey) surely(p *posterior, w *weighed) fault.Fault {
 }
 
 // surePlace names the place only where the evidence tells places apart.
-func (s *survey) surePlace(p *posterior, w *weighed) string {
+func (s *survey) surePlace(p *posterior, w *weighed) words.Message {
 	here := 0.0
 	for i := range p.hyps {
 		if x := &p.hyps[i]; x.index == w.index && x.place == w.place {
@@ -212,14 +213,14 @@ type Misfit struct {
 }
 
 // alike names the leading suspects that no meter of these readings parts.
-func (s *survey) alike(r *Result) []string {
+func (s *survey) alike(r *Result) []words.Message {
 	if len(s.items) == 0 || len(r.Suspects) < 2 || r.Suspects[0].fit.gauge != "" {
 		return nil
 	}
 	lead := &r.Suspects[0]
 	e := new(errorsOf)
 	sd, _ := s.under(e, lead)
-	var out []string
+	var out []words.Message
 	for i := 1; i < len(r.Suspects) && r.Suspects[i].P > 0.1; i++ {
 		x := &r.Suspects[i]
 		same := x.fit.gauge == "" && !oneFilter(lead.Fault.ID, x.Fault.ID)
@@ -233,17 +234,17 @@ func (s *survey) alike(r *Result) []string {
 		}
 	}
 	if len(out) > 0 {
-		out = append([]string{lead.Name()}, out...)
+		out = append([]words.Message{lead.Name()}, out...)
 	}
 	return out
 }
 
 // Name is the fault's, with the other's of two at once.
-func (x *Suspect) Name() string {
+func (x *Suspect) Name() words.Message {
 	if len(x.With) == 0 {
 		return x.Fault.Name
 	}
-	return x.Fault.Name + ", and " + lowerFirst(x.With[0].Fault.Name)
+	return words.Of("diagnosis.two-at-once", "one", words.Msg(x.Fault.Name), "other", words.Msg(x.With[0].Fault.Name))
 }
 
 // oneFilter tells that two suspects are one filter on either side of its limit.

@@ -1,7 +1,7 @@
 package diagnosis
 
 import (
-	"fmt"
+	"fairlap/core/words"
 	"math"
 
 	"fairlap/core/fault"
@@ -25,7 +25,7 @@ const (
 // Verdict is an answer in one line.
 type Verdict struct {
 	State State
-	Says  string
+	Says  words.Message
 	// P is the chance of what it says: of a sound pad with whatever dirt, or of the
 	// leading suspect.
 	P float64
@@ -38,7 +38,7 @@ const someDirt = 0.4
 // state: only the load parts them.
 func Judge(r *Result) Verdict {
 	if r.Stopped() {
-		return Verdict{State: StateStop, Says: "Stop: make it safe first. Nothing else is offered until then."}
+		return Verdict{State: StateStop, Says: "diagnosis.stop-make-it-safe-first"}
 	}
 	clean, loaded := 0.0, 0.0
 	var lead *Suspect
@@ -56,13 +56,13 @@ func Judge(r *Result) Verdict {
 		}
 	}
 	if m := r.Misfit; m != nil && (lead == nil || lead.P < 0.5) {
-		return Verdict{StateReread, fmt.Sprintf("Read the %s again: it fits nothing else here. The rest would have it near %s.", meterNamesLow[m.Meter], inTrade(m.Meter, m.Fits)), 1 - r.Other}
+		return Verdict{StateReread, words.Of("diagnosis.read-the-again-it-fits", "meter", words.Msg(meterNamesLow[m.Meter]), "fits", inTrade(m.Meter, m.Fits)), 1 - r.Other}
 	}
 	all := clean + loaded
 	if lead != nil && lead.P > all {
-		says := fmt.Sprintf("%s: %.0f %%.", lead.Name(), 100*lead.P)
+		says := words.Of("diagnosis.lead", "lead", words.Msg(lead.Name()), "p", words.Share(lead.P))
 		if lead.P < 0.5 {
-			return Verdict{StateUnsure, "Not sure yet. Likeliest: " + lowerFirst(says), lead.P}
+			return Verdict{StateUnsure, words.Of("diagnosis.not-sure-yet", "likeliest", words.Msg(says)), lead.P}
 		}
 		return Verdict{StateSuspect, says, lead.P}
 	}
@@ -70,24 +70,24 @@ func Judge(r *Result) Verdict {
 	load := 100 * math.Max(0, r.Load.Mean)
 	switch {
 	case !r.Known:
-		v.Says = fmt.Sprintf("Nothing speaks against it, but no reading tells the filter yet; the forecast has it at %.0f %% of its limit.", load)
+		v.Says = words.Of("diagnosis.nothing-speaks-against-it-but", "load", words.Q("%", load))
 		return v
 	case loaded > clean:
-		v.State, v.Says = StatePast, fmt.Sprintf("Past its limit: the filter is at %.0f %% of it.", load)
+		v.State, v.Says = StatePast, words.Of("diagnosis.past-its-limit-the-filter", "load", words.Q("%", load))
 	case r.Load.Mean > someDirt:
-		v.State, v.Says = StateDirt, fmt.Sprintf("Only dirt: the filter is at %.0f %% of its limit.", load)
+		v.State, v.Says = StateDirt, words.Of("diagnosis.only-dirt-the-filter-is", "load", words.Q("%", load))
 	default:
-		v.Says = fmt.Sprintf("Sound: the filter is at %.0f %% of its limit.", load)
+		v.Says = words.Of("diagnosis.sound-the-filter-is-at", "load", words.Q("%", load))
 	}
 	if all < 0.5 {
-		v.State, v.Says = StateUnsure, "Not sure yet. Likeliest: "+lowerFirst(v.Says)
+		v.State, v.Says = StateUnsure, words.Of("diagnosis.not-sure-yet", "likeliest", words.Msg(v.Says))
 	}
 	return v
 }
 
 // SoundName names the one state of a sound pad with whatever dirt, for a row of the
 // answer.
-func SoundName(r *Result) string {
+func SoundName(r *Result) words.Message {
 	load := 100 * math.Max(0, r.Load.Mean)
 	clean, loaded := 0.0, 0.0
 	for _, s := range r.Suspects {
@@ -101,11 +101,14 @@ func SoundName(r *Result) string {
 	}
 	switch {
 	case loaded > clean:
-		return "Filter past its limit"
+		return "diagnosis.filter-past-its-limit"
 	case r.Load.Mean > someDirt:
-		return fmt.Sprintf("Only dirt, %.0f %% of the limit", load)
+		return words.Of("diagnosis.only-dirt-of-the-limit", "load", words.Q("%", load))
 	}
-	return "Nothing wrong"
+	return "diagnosis.nothing-wrong"
 }
 
-var meterNamesLow = map[pad.Meter]string{pad.MeterTank: "tank gauge", pad.MeterVacuum: "vacuum", pad.MeterFlow: "flow", pad.MeterPower: "power"}
+// MeterName is what a meter is called within a sentence.
+func MeterName(m pad.Meter) words.Message { return meterNamesLow[m] }
+
+var meterNamesLow = map[pad.Meter]words.Message{pad.MeterTank: "diagnosis.tank-gauge-2", pad.MeterVacuum: "diagnosis.vacuum-2", pad.MeterFlow: "diagnosis.flow-2", pad.MeterPower: "diagnosis.power-2"}

@@ -49,7 +49,7 @@ func TestTheCatalogueIsWhole(t *testing.T) {
 		}
 		got, ok := LookUp(f.ID, pad.Sand)
 		assert.True(t, ok)
-		assert.Equal(t, f.Name, got.Name)
+		assert.Equal(t, say(f.Name), say(got.Name))
 	}
 	assert.Less(t, total, 0.3, "most pool-visits find nothing wrong")
 	_, ok := LookUp("gremlins", pad.Sand)
@@ -87,7 +87,7 @@ func TestHandsAreWarned(t *testing.T) {
 		assert.NotEmpty(t, f.Caution, id)
 	}
 	for _, k := range []pad.FilterKind{pad.Sand, pad.Cartridge, pad.DE} {
-		assert.Contains(t, Loaded(k).Caution, "power locked off")
+		assert.Contains(t, say(Loaded(k).Caution), "power locked off")
 		name, minutes := Cleaning(k)
 		assert.NotEmpty(t, name)
 		assert.Positive(t, minutes)
@@ -126,7 +126,7 @@ func TestWornPartsBringOnKnownFaults(t *testing.T) {
 func TestDangerSignsSayWhatToDo(t *testing.T) {
 	for _, s := range Signs {
 		if s.Danger != "" {
-			assert.Contains(t, s.Danger, map[bool]string{false: "Stop", true: "Pool closed"}[s.Closes], s.ID)
+			assert.Contains(t, say(s.Danger), map[bool]string{false: "Stop", true: "Pool closed"}[s.Closes], s.ID)
 			assert.Equal(t, "danger", s.Where, s.ID)
 		} else {
 			assert.NotEqual(t, "danger", s.Where, s.ID)

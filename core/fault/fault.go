@@ -11,6 +11,7 @@ import (
 	"math"
 
 	"fairlap/core/pad"
+	"fairlap/core/words"
 )
 
 // ID names a fault.
@@ -129,23 +130,23 @@ func (f *Fault) Seasonal(s Season) float64 {
 // only one, and its effects by severity step. What it says of itself takes the
 // place of what the fault says; empty leaves the fault's.
 type Place struct {
-	Name    string
+	Name    words.Message
 	Effects func(step int) pad.Effects
 	Gauge   GaugeWay
 	Share   float64          // of the fault's prior against other places'; 0 is 1
 	Signs   map[Sign]float64 // beside the fault's
 	Air     float64
-	Settle  string
-	Fix     string
+	Settle  words.Message
+	Fix     words.Message
 	Minutes float64
 	Who     Who
-	Caution string
+	Caution words.Message
 }
 
 // Fault is one entry of the catalogue.
 type Fault struct {
 	ID      ID
-	Name    string
+	Name    words.Message
 	Prior   float64
 	Weights []float64 // prior over the severity steps
 	// Mild is the share of the prior in a step before the first: there to be seen, too
@@ -163,21 +164,21 @@ type Fault struct {
 	// them: each is weighed alone.
 	Chronic bool
 	Who     Who
-	Settle  string // the check that settles it
-	Fix     string
+	Settle  words.Message // the check that settles it
+	Fix     words.Message
 	Minutes float64 // of the fix
-	Caution string
+	Caution words.Message
 }
 
 // Who may do a fix.
-type Who string
+type Who = words.Message
 
 // Who may do the fixes; "" is any technician. Anybody says so at a place whose
 // fault is otherwise a licensed trade's.
 const (
-	Anybody     Who = "any technician"
-	Electrician Who = "licensed electrician"
-	Specialist  Who = "leak or line specialist"
+	Anybody     Who = "fault.who.anybody"
+	Electrician Who = "fault.who.electrician"
+	Specialist  Who = "fault.who.specialist"
 )
 
 // At is the fault as it sits at a place.
@@ -193,7 +194,7 @@ func (f *Fault) At(p *Place) Fault {
 	if p.Air > 0 {
 		out.Air = p.Air
 	}
-	for _, x := range []struct{ to, by *string }{{&out.Settle, &p.Settle}, {&out.Fix, &p.Fix}, {&out.Caution, &p.Caution}} {
+	for _, x := range []struct{ to, by *words.Message }{{&out.Settle, &p.Settle}, {&out.Fix, &p.Fix}, {&out.Caution, &p.Caution}} {
 		if *x.by != "" {
 			*x.to = *x.by
 		}
@@ -236,27 +237,27 @@ var WearsInto = map[string][]ID{
 }
 
 // Names of what Healthy becomes when its load is at the limit, by filter kind.
-var loadedNames = map[pad.FilterKind]string{
-	pad.Sand: "Sand loaded with dirt", pad.Cartridge: "Cartridge loaded with dirt", pad.DE: "DE grids loaded with dirt",
+var loadedNames = map[pad.FilterKind]words.Message{
+	pad.Sand: "fault.sand-loaded-with-dirt", pad.Cartridge: "fault.cartridge-loaded-with-dirt", pad.DE: "fault.de-grids-loaded-with-dirt",
 }
 
 // cleaning is how each kind of filter is cleaned, with its usual minutes.
 var cleaning = map[pad.FilterKind]struct {
-	Name    string
+	Name    words.Message
 	Minutes float64
 }{
-	pad.Sand: {"Backwash and rinse", 10}, pad.Cartridge: {"Hose off the cartridge", 30}, pad.DE: {"Backwash and recharge with DE", 25},
+	pad.Sand: {"fault.backwash-and-rinse", 10}, pad.Cartridge: {"fault.hose-off-the-cartridge", 30}, pad.DE: {"fault.backwash-and-recharge-with-de", 25},
 }
 
 // Loaded is the catalogue's entry for a filter at its limit.
 func Loaded(kind pad.FilterKind) Fault {
 	c := cleaning[kind]
-	return Fault{ID: FilterLoaded, Name: loadedNames[kind], Settle: "Clean it and read again at the same speed: back on the clean line or not.",
-		Fix: c.Name + ".", Minutes: c.Minutes, Caution: cautionTank}
+	return Fault{ID: FilterLoaded, Name: loadedNames[kind], Settle: "fault.filter-loaded.settle",
+		Fix: words.Of("fault.filter-loaded.fix", "cleaning", words.Msg(c.Name)), Minutes: c.Minutes, Caution: cautionTank}
 }
 
 // Cleaning names the cleaning of a filter kind and its usual minutes.
-func Cleaning(kind pad.FilterKind) (name string, minutes float64) {
+func Cleaning(kind pad.FilterKind) (name words.Message, minutes float64) {
 	c := cleaning[kind]
 	return c.Name, c.Minutes
 }

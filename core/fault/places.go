@@ -1,6 +1,9 @@
 package fault
 
-import "fairlap/core/pad"
+import (
+	"fairlap/core/pad"
+	"fairlap/core/words"
+)
 
 // blocked are the severity steps of a passage: the share that is blocked, close
 // enough together that no real one falls between two steps.
@@ -61,7 +64,7 @@ func suctionPlaces(d *pad.Document, kind pad.LineKind, extra func(int) float64, 
 		if (kind != "" && l.Kind != kind) || l.Opening == 0 {
 			continue
 		}
-		out = append(out, Place{Name: l.Name, Effects: func(step int) pad.Effects {
+		out = append(out, Place{Name: words.Named(l.Name), Effects: func(step int) pad.Effects {
 			shut := canShut && step == len(blocked)-1 && len(d.Suction) > 1
 			return pad.Effects{SuctionLine: i, SuctionExtra: extra(step), SuctionShut: shut}
 		}})
@@ -70,10 +73,10 @@ func suctionPlaces(d *pad.Document, kind pad.LineKind, extra func(int) float64, 
 }
 
 func returnPlaces(d *pad.Document) []Place {
-	out := []Place{{Name: "common run", Effects: func(i int) pad.Effects { return pad.Effects{ReturnLine: -1, ReturnExtra: restriction(i)} }}}
+	out := []Place{{Name: "fault.common-run", Effects: func(i int) pad.Effects { return pad.Effects{ReturnLine: -1, ReturnExtra: restriction(i)} }}}
 	for i, l := range d.Returns {
 		if l.Opening > 0 {
-			out = append(out, Place{Name: l.Name, Effects: func(step int) pad.Effects { return pad.Effects{ReturnLine: i, ReturnExtra: 3 * restriction(step)} }})
+			out = append(out, Place{Name: words.Named(l.Name), Effects: func(step int) pad.Effects { return pad.Effects{ReturnLine: i, ReturnExtra: 3 * restriction(step)} }})
 		}
 	}
 	return out
@@ -86,7 +89,7 @@ func settingPlaces(d *pad.Document) []Place {
 		if set == pad.SetFilter || set == pad.SetWinter {
 			continue
 		}
-		out = append(out, Place{Name: "on " + string(set), Effects: func(int) pad.Effects { return pad.Effects{Setting: set} }, Signs: atWaste[set]})
+		out = append(out, Place{Name: words.Of("fault.place.on", "setting", words.Msg(set.Words())), Effects: func(int) pad.Effects { return pad.Effects{Setting: set} }, Signs: atWaste[set]})
 	}
 	return out
 }
@@ -119,24 +122,24 @@ var fouled = []float64{0.25, 0.45, 0.65, 0.9, 1.2, 1.6, 2.3, 3.4}
 func fouledPlaces(d *pad.Document) []Place {
 	p := Place{Effects: func(i int) pad.Effects { return pad.Effects{Load: fouled[i]} }}
 	if d.Filter.Kind == pad.Sand {
-		p.Settle = "The reading straight after a backwash; then the bed itself: depth, channels, grease on top."
-		p.Fix = "Look at depth and channels, a sand cleaner by its label, a deep clean; new sand when it does not recover."
+		p.Settle = "fault.the-reading-straight-after-a"
+		p.Fix = "fault.look-at-depth-and-channels"
 		p.Minutes = 60
 		return []Place{p}
 	}
-	p.Settle = "Drain test on an element; the reading straight after a cleaning."
-	p.Fix = "Soak: degreaser, rinse well, then acid. Replace when it does not recover."
-	p.Caution = cautionTank + " Detergent and acid must never meet."
+	p.Settle = "fault.drain-test-on-an-element"
+	p.Fix = "fault.soak-degreaser-rinse-well-then"
+	p.Caution = "fault.stored-pressure-pump-off-power"
 	return []Place{p}
 }
 
 // gaugePlaces are the ways in which a gauge lies (shares ours).
 func gaugePlaces(*pad.Document) []Place {
 	return []Place{
-		{Name: "offset", Gauge: Offset, Effects: sound, Share: 3, Signs: map[Sign]float64{NeedleAtRest: 0.93}, Settle: "Pump off, bleed open: the needle stands off the standing pressure, by the same amount as running."},
-		{Name: "scale", Gauge: Scale, Effects: sound, Share: 2, Signs: map[Sign]float64{NeedleAtRest: 0.03}, Settle: "Right at rest, wrong by the same factor at two speeds: compare with a second gauge."},
-		{Name: "stuck", Gauge: Stuck, Effects: sound, Share: 2.5, Signs: map[Sign]float64{NeedleAtRest: 0.85, NeedleBounces: 0.005}, Settle: "It does not move between two speeds, nor when the pump stops."},
-		{Name: "plugged", Gauge: Plugged, Effects: sound, Share: 1, Signs: map[Sign]float64{NeedleAtRest: 0.5, NeedleBounces: 0.005}, Settle: "It creeps after a change of speed and falls slowly when the pump stops; clear its hole or swap it."},
+		{Name: "fault.offset", Gauge: Offset, Effects: sound, Share: 3, Signs: map[Sign]float64{NeedleAtRest: 0.93}, Settle: "fault.pump-off-bleed-open-the"},
+		{Name: "fault.scale", Gauge: Scale, Effects: sound, Share: 2, Signs: map[Sign]float64{NeedleAtRest: 0.03}, Settle: "fault.right-at-rest-wrong-by"},
+		{Name: "fault.stuck", Gauge: Stuck, Effects: sound, Share: 2.5, Signs: map[Sign]float64{NeedleAtRest: 0.85, NeedleBounces: 0.005}, Settle: "fault.it-does-not-move-between"},
+		{Name: "fault.plugged", Gauge: Plugged, Effects: sound, Share: 1, Signs: map[Sign]float64{NeedleAtRest: 0.5, NeedleBounces: 0.005}, Settle: "fault.it-creeps-after-a-change"},
 	}
 }
 
@@ -144,10 +147,10 @@ func gaugePlaces(*pad.Document) []Place {
 // start capacitor, and only the first is ours.
 func humPlaces(*pad.Document) []Place {
 	return []Place{
-		{Name: "impeller jammed", Effects: stopped, Share: 3, Signs: map[Sign]float64{ShaftFree: 0.04, DebrisFound: 0.75, Screech: 0.02},
-			Fix: "Power locked off: pull the debris, turn the shaft free, then one start.", Who: Anybody},
-		{Name: "start capacitor or bearings", Effects: stopped, Share: 1.3, Signs: map[Sign]float64{ShaftFree: 0.9, DebrisFound: 0.02, Screech: 0.3},
-			Fix: "Start capacitor, windings and bearings: licensed electrician.", Who: Electrician, Minutes: 15},
+		{Name: "fault.impeller-jammed", Effects: stopped, Share: 3, Signs: map[Sign]float64{ShaftFree: 0.04, DebrisFound: 0.75, Screech: 0.02},
+			Fix: "fault.power-locked-off-pull-the", Who: Anybody},
+		{Name: "fault.start-capacitor-or-bearings", Effects: stopped, Share: 1.3, Signs: map[Sign]float64{ShaftFree: 0.9, DebrisFound: 0.02, Screech: 0.3},
+			Fix: "fault.start-capacitor-windings-and-bearings", Who: Electrician, Minutes: 15},
 	}
 }
 

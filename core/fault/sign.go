@@ -4,6 +4,7 @@ import (
 	"slices"
 
 	"fairlap/core/pad"
+	"fairlap/core/words"
 )
 
 // Sign names something seen or heard at a pad.
@@ -12,13 +13,13 @@ type Sign string
 // SignFact is what is known of a sign: how it is asked, how it is looked for,
 // and how often it shows when nothing that explains it is wrong.
 type SignFact struct {
-	ID      Sign    `json:"id"`
-	Name    string  `json:"name"`
-	Look    string  `json:"look"` // how to find out
-	Where   string  `json:"where" enum:"danger,pot,pump,filter,pool,paths,since"`
-	Minutes float64 `json:"minutes"` // that finding out takes
-	Base    float64 `json:"-"`       // P(yes) without a cause for it
-	Caution string  `json:"caution,omitempty"`
+	ID      Sign          `json:"id"`
+	Name    words.Message `json:"name"`
+	Look    words.Message `json:"look"` // how to find out
+	Where   string        `json:"where" enum:"danger,pot,pump,filter,pool,paths,since"`
+	Minutes float64       `json:"minutes"` // that finding out takes
+	Base    float64       `json:"-"`       // P(yes) without a cause for it
+	Caution words.Message `json:"caution,omitempty"`
 	// Air marks signs of one hidden cause, air at the pump: given that cause they
 	// are independent, so three of them do not count as three proofs.
 	Air       bool    `json:"-"`
@@ -29,11 +30,11 @@ type SignFact struct {
 	// Mend is what to do about a sign that is its fault seen: there is next to none of
 	// it without the fault, and a yes is a finding whatever the gauges say. "" for a
 	// symptom, which several faults share.
-	Mend string `json:"mend,omitempty"`
+	Mend words.Message `json:"mend,omitempty"`
 	// Danger is what a yes calls for before any thinking; "" for most. Closes tells
 	// that the pool is closed to people while the pump may run.
-	Danger string `json:"danger,omitempty"`
-	Closes bool   `json:"-"`
+	Danger words.Message `json:"danger,omitempty"`
+	Closes bool          `json:"-"`
 	// Has tells whether a pad can show it; nil is every pad.
 	Has func(*pad.Document) bool `json:"-"`
 }

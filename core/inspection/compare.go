@@ -1,6 +1,10 @@
 package inspection
 
-import "slices"
+import (
+	"slices"
+
+	"fairlap/core/words"
+)
 
 // IsWork tells a finding that asks for work; a note is good to know.
 func (f Finding) IsWork() bool { return f.Severity != Note }
@@ -17,11 +21,11 @@ func Gravest(fs []Finding) Severity {
 
 // Since says, by the names of their items, what an earlier inspection found that was
 // looked at now and is as it should be, and what is found now and was not then.
-func Since(then, now []Finding, looked Answers) (mended, fresh []string) {
+func Since(then, now []Finding, looked Answers) (mended, fresh []words.Message) {
 	has := func(fs []Finding, id ItemID) bool {
 		return slices.ContainsFunc(fs, func(f Finding) bool { return f.Item == id })
 	}
-	mended, fresh = []string{}, []string{}
+	mended, fresh = []words.Message{}, []words.Message{}
 	for _, f := range then {
 		if isAnswered(f.Item, looked[f.Item]) && !has(now, f.Item) {
 			mended = append(mended, f.Name)

@@ -6,6 +6,7 @@ package inspection
 import (
 	"fairlap/core/fault"
 	"fairlap/core/pad"
+	"fairlap/core/words"
 )
 
 // ItemID names something to look at.
@@ -60,30 +61,30 @@ const (
 // Item is one thing to look at, with what its answer means. Of a yes-or-no item the
 // finding is what "no" means.
 type Item struct {
-	ID       ItemID   `json:"id"`
-	Place    Place    `json:"place" enum:"pool,suction,pump,filter,devices,power,sizing"`
-	Kind     Kind     `json:"kind" enum:"measure,yesno,computed"`
-	Name     string   `json:"name"`
-	Look     string   `json:"look" doc:"what to look at, and how"`
-	Unit     string   `json:"unit"`
-	Low      float64  `json:"low" doc:"of a measure: believable from"`
-	Top      float64  `json:"top"`
-	Severity Severity `json:"severity" enum:"stop,soon,act,note"`
-	Finding  string   `json:"-"`
-	Who      string   `json:"-"`
-	Cost     Cost     `json:"-"`
-	Source   string   `json:"-"`
-	Speaks   fault.ID `json:"-"` // the chronic finding of the diagnosis that it speaks for
+	ID       ItemID        `json:"id"`
+	Place    Place         `json:"place" enum:"pool,suction,pump,filter,devices,power,sizing"`
+	Kind     Kind          `json:"kind" enum:"measure,yesno,computed"`
+	Name     words.Message `json:"name"`
+	Look     words.Message `json:"look" doc:"what to look at, and how"`
+	Unit     string        `json:"unit"`
+	Low      float64       `json:"low" doc:"of a measure: believable from"`
+	Top      float64       `json:"top"`
+	Severity Severity      `json:"severity" enum:"stop,soon,act,note"`
+	Finding  words.Message `json:"-"`
+	Who      words.Message `json:"-"`
+	Cost     Cost          `json:"-"`
+	Source   words.Message `json:"-"`
+	Speaks   fault.ID      `json:"-"` // the chronic finding of the diagnosis that it speaks for
 
 	on func(*pad.Document) bool
 }
 
 const (
-	technician  = "technician"
-	builder     = "pool builder"
-	electrician = "licensed electrician"
-	common      = "Common practice"
-	ours        = "Ours"
+	technician  words.Message = "inspection.technician"
+	builder     words.Message = "inspection.pool-builder"
+	electrician words.Message = "inspection.licensed-electrician"
+	common      words.Message = "inspection.common-practice"
+	ours                      = "Ours"
 )
 
 func withCell(d *pad.Document) bool   { return d.Cell != nil }
@@ -110,46 +111,46 @@ func (s Schools) Straight() float64 {
 
 // Items are all there are, in the order of the walk (handbook, inspection).
 var Items = []Item{
-	{ID: "drain-covers", Place: AtPool, Kind: YesNo, Name: "Drain covers whole and fast", Look: "Every suction cover: whole, both screws in, no crack. Feel it with a pole, never with a hand while the pump runs.", Severity: Stop,
-		Finding: "A suction cover is broken, loose or missing: pump off, pool closed, until it is replaced.", Who: technician, Cost: Small, Source: "Safety rule"},
-	{ID: "drain-year", Place: AtPool, Kind: Measure, Name: "Drain covers replace by", Look: "The year moulded into the cover, or in its papers.", Unit: "year", Low: 1990, Top: 2060, Severity: Act, Who: technician, Cost: Small, Source: "The cover's own date"},
-	{ID: "drain-rating", Place: AtPool, Kind: Measure, Name: "Drain cover's rating", Look: "The flow on the cover, for the way it lies (floor or wall).", Unit: "gpm", Low: 10, Top: 500, Severity: Stop, Who: technician, Cost: Small, Source: "The cover's own rating"},
-	{ID: "two-suctions", Place: AtPool, Kind: YesNo, Name: "Two suction points share the pull", Look: "Two drains, or a drain and a skimmer that can't be shut off together, three feet apart at least.", Severity: Stop,
-		Finding: "One suction fitting can be left to take the whole pull: pool closed until there is a second one, or a release.", Who: builder, Cost: Large, Source: "Safety rule"},
-	{ID: "auto-fill", Place: AtPool, Kind: YesNo, Name: "Auto-fill's own shut-off is known", Look: "Where is it, does it close?", Severity: Note, Finding: "Nobody knows where the auto-fill is shut off: an overfilled pool can't be stopped.", Who: technician, Cost: Small, Source: common},
-	{ID: "straight-run", Place: AtSuction, Kind: Measure, Name: "Straight pipe before the pump", Look: "From the pump's inlet back to the first elbow, tee, valve or union: full bore all the way.", Unit: "in", Low: 0, Top: 120, Severity: Note, Who: builder, Cost: Middle, Source: "Ten diameters by installers, four by the California Energy Code 150.0(p) (from memory)"},
-	{ID: "elbow-in-port", Place: AtSuction, Kind: YesNo, Name: "No elbow screwed into the inlet", Look: "What is threaded into the pump's suction port?", Severity: Act, Finding: "An elbow sits in the suction port: the water meets the eye from one side, with noise and lost head.", Who: builder, Cost: Middle, Source: common},
-	{ID: "clear-run", Place: AtSuction, Kind: YesNo, Name: "No valve or union in the straight run", Look: "Look along it.", Severity: Note, Finding: "A valve or union stands in the straight run: it does not count as clear.", Who: builder, Cost: Middle, Source: common},
-	{ID: "supports", Place: AtSuction, Kind: YesNo, Name: "Pipes carried, none hanging", Look: "Lift a little at each run: does it hang on a threaded fitting?", Severity: Act, Finding: "A pipe hangs free: its weight backs the threads off. Support it first; tightening only strains it.", Who: technician, Cost: Small, Source: common},
-	{ID: "flexible", Place: AtSuction, Kind: YesNo, Name: "No old or bulging flexible pipe", Look: "Flexible runs: bulges, whitening, kinks.", Severity: Act, Finding: "Flexible pipe is bulging or old: it bursts when nobody is there.", Who: builder, Cost: Middle, Source: common},
-	{ID: "sweeps", Place: AtSuction, Kind: YesNo, Name: "Sweep elbows, unions where parts are serviced", Look: "Tight elbows; can the pump be taken out without a saw?", Severity: Note, Finding: "Tight elbows or no unions: more head lost, and a saw for every repair.", Who: builder, Cost: Middle, Source: "California Energy Code 150.0(p) asks for sweep elbows (from memory)"},
-	{ID: "threads", Place: AtPump, Kind: YesNo, Name: "Threaded joints dry", Look: "A dry cloth under inlet, outlet and drain plugs.", Severity: Act, Finding: "A threaded joint weeps: look for the weight on it before touching it.", Who: technician, Cost: Small, Source: common},
-	{ID: "room", Place: AtPump, Kind: YesNo, Name: "Air and room round motor and filter", Look: "Vents of an enclosure, a hand's breadth behind the motor, room to swing the filter's lid.", Severity: Act, Finding: "The motor has no air or nobody can work there: motors burn in boxes, one after the other.", Who: builder, Cost: Middle, Source: common},
-	{ID: "gauge-there", Place: AtFilter, Kind: YesNo, Name: "A pressure gauge on the tank", Look: "On the tank's lid or its valve; can it be read?", Severity: Act, Finding: "The tank has no gauge that can be read: nobody can tell when it is dirty, or over its limit.", Who: technician, Cost: Small, Source: common},
-	{ID: "gauge-rest", Place: AtFilter, Kind: Measure, Name: "Gauge at rest, bleed open", Look: "Pump off at the breaker, bleed open, nothing coming out: what does the needle show?", Unit: "psi", Low: -5, Top: 60, Severity: Act, Who: technician, Cost: Small, Source: "The water standing above the gauge, 0.433 psi a foot"},
-	{ID: "gauge-dirty", Place: AtFilter, Kind: Measure, Name: "Highest reading in service", Look: "From the record or from the owner: how high does it go before it is cleaned, at full speed?", Unit: "psi", Low: 0, Top: 80, Severity: Stop, Who: technician, Cost: Small, Source: "30 psi is the usual ceiling, 50 the vessel's (common practice); the label rules"},
-	{ID: "label", Place: AtFilter, Kind: Measure, Name: "Working pressure on the label", Look: "The tank's plate.", Unit: "psi", Low: 10, Top: 150, Severity: Note, Who: technician, Cost: Small, Source: "The label"},
-	{ID: "waste-line", Place: AtFilter, Kind: YesNo, Name: "Backwash goes where it may", Look: "Follow the waste line to its end: never a storm drain; DE must be caught.", Severity: Act, Finding: "Backwash water ends where local rules may not allow it.", Who: technician, Cost: Middle, Source: "Local rules", on: wastes},
-	{ID: "valves", Place: AtFilter, Kind: YesNo, Name: "Valves labelled, handles tell the truth", Look: "Turn each a little with the pump off: does the mark point at what is shut?", Severity: Note, Finding: "Valves bear no names, or a handle points wrong: the next one drains a spa.", Who: technician, Cost: Small, Source: common, on: valved},
-	{ID: "switch-before", Place: AtDevices, Kind: Measure, Name: "Straight pipe before the flow switch", Look: "From the switch back to the first fitting; the cell's body ends it.", Unit: "in", Low: 0, Top: 120, Severity: Act, Who: technician, Cost: Middle, Source: "Ten diameters before, four after (common practice)", Speaks: fault.CellNoFlow, on: withCell},
-	{ID: "switch-after", Place: AtDevices, Kind: Measure, Name: "Straight pipe after the flow switch", Look: "From the switch on to the next fitting.", Unit: "in", Low: 0, Top: 120, Severity: Act, Who: technician, Cost: Middle, Source: "Ten diameters before, four after (common practice)", Speaks: fault.CellNoFlow, on: withCell},
-	{ID: "switch-arrow", Place: AtDevices, Kind: YesNo, Name: "Flow switch's arrow goes with the water", Look: "The arrow on its body.", Severity: Act, Finding: "The flow switch stands backwards: it never closes, or never opens.", Who: technician, Cost: Small, Source: common, Speaks: fault.CellNoFlow, on: withCell},
-	{ID: "switch-both-ways", Place: AtDevices, Kind: YesNo, Name: "Flow switch closes with the flow and opens without", Look: "Pump on: its lamp says flow. Pump off: it says no flow.", Severity: Act, Finding: "The flow switch does not follow the flow: the cell makes chlorine without water, or none with it.", Who: technician, Cost: Small, Source: common, Speaks: fault.CellSwitch, on: withCell},
-	{ID: "heater-elbows", Place: AtDevices, Kind: YesNo, Name: "Heater joined by its own street elbows", Look: "At its two ports: the maker's heat-proof elbows and unions, or plain plastic screwed in?", Severity: Act, Finding: "Plain plastic is screwed into the heater's ports: heat softens the thread, and it drips on the burner. The maker's own street elbows belong there.", Who: technician, Cost: Middle, Source: common, on: withHeater},
-	{ID: "check-valve", Place: AtDevices, Kind: YesNo, Name: "Check valve between heater and chlorinator", Look: "A clear-lidded valve between them, its arrow with the water.", Severity: Act, Finding: "Nothing keeps chlorinated water from standing in the heater: it eats the exchanger.", Who: technician, Cost: Middle, Source: common, on: withBoth},
-	{ID: "bypass-shut", Place: AtDevices, Kind: YesNo, Name: "Heater bypass closed", Look: "Its handle.", Severity: Act, Finding: "The heater's bypass is open: the exchanger overheats while it fires.", Who: technician, Cost: Small, Source: common, Speaks: fault.HeaterLowFlow, on: withBypass},
-	{ID: "anode", Place: AtPower, Kind: YesNo, Name: "Sacrificial anode there and grounded", Look: "A zinc body at the pad, its wire fast.", Severity: Act, Finding: "A salt pool without a grounded anode: heater, lights and rails corrode instead.", Who: electrician, Cost: Small, Source: common, on: salty},
-	{ID: "anode-year", Place: AtPower, Kind: Measure, Name: "Anode put in", Look: "The year on it, or in its papers. It goes into the equipment.", Unit: "year", Low: 1990, Top: 2060, Severity: Act, Who: electrician, Cost: Small, Source: "The company's service lives; two to three years by common practice", on: salty},
-	{ID: "bonding", Place: AtPower, Kind: YesNo, Name: "Bonding wire on pump, heater and metal", Look: "Look only: a bare copper wire fast on every lug. Touch nothing.", Severity: Soon, Finding: "A bonding wire is missing or loose. Look only: a licensed electrician, before the next visit.", Who: electrician, Cost: Middle, Source: "Electrical code; look only"},
-	{ID: "rcd", Place: AtPower, Kind: YesNo, Name: "GFCI or RCD there and trips on test", Look: "Press its test button where it may be pressed.", Severity: Stop, Finding: "No ground-fault protection, or it does not trip: power off at the disconnect, nobody in the water, until a licensed electrician has been.", Who: electrician, Cost: Middle, Source: "Electrical code"},
-	{ID: "media-rate", Place: Sizing, Kind: Computed, Name: "Pump against filter", Look: "Flow over area at each programmed speed.", Severity: Act, Who: technician, Cost: Large, Source: "NSF/ANSI 50, residential (from memory)"},
-	{ID: "pump-match", Place: Sizing, Kind: Computed, Name: "Pump against the pad", Look: "Where full speed lies on the pump's curve, filter clean.", Severity: Note, Who: technician, Cost: Small, Source: "ANSI/HI 9.6.3 prefers 70 to 120 % of the flow of best efficiency (from memory); told from 140 % (ours)"},
-	{ID: "backwash-lift", Place: Sizing, Kind: Computed, Name: "Backwash lifts the bed", Look: "Rise of the bed at full speed.", Severity: Act, Who: builder, Cost: Large, Source: "Richardson & Zaki 1954; 15 gpm/ft² as the target (common practice)", on: func(d *pad.Document) bool { return d.Filter.Kind == pad.Sand && d.Filter.Valve != pad.NoValve }},
-	{ID: "velocity", Place: Sizing, Kind: Computed, Name: "Water's speed in the pipes", Look: "Suction and return at the fastest programmed speed.", Severity: Note, Who: builder, Cost: Large, Source: "California Energy Code 150.0(p) (from memory)"},
-	{ID: "cover-flow", Place: Sizing, Kind: Computed, Name: "One cover with the others shut", Look: "Flow at each rated cover, every other suction blocked, at full speed.", Severity: Stop, Who: builder, Cost: Large, Source: "The cover's own rating"},
-	{ID: "cover-rating", Place: Sizing, Kind: Computed, Name: "Every suction cover's rating known", Look: "Drains of pool and spa: which have no rating on record?", Severity: Act, Who: technician, Cost: Small, Source: "Safety rule"},
-	{ID: "heater-flow", Place: Sizing, Kind: Computed, Name: "Heater's least flow", Look: "At each programmed speed, with a dirty filter.", Severity: Note, Who: technician, Cost: Small, Source: "The heater's label", on: withHeater},
-	{ID: "part-age", Place: Sizing, Kind: Computed, Name: "Parts against their lives", Look: "From the record of equipment.", Severity: Note, Who: technician, Cost: Middle, Source: "The company's service lives"},
+	{ID: "drain-covers", Place: AtPool, Kind: YesNo, Name: "inspection.drain-covers.name", Look: "inspection.drain-covers.look", Severity: Stop,
+		Finding: "inspection.drain-covers.finding", Who: technician, Cost: Small, Source: "inspection.drain-covers.source"},
+	{ID: "drain-year", Place: AtPool, Kind: Measure, Name: "inspection.drain-year.name", Look: "inspection.drain-year.look", Unit: "year", Low: 1990, Top: 2060, Severity: Act, Who: technician, Cost: Small, Source: "inspection.drain-year.source"},
+	{ID: "drain-rating", Place: AtPool, Kind: Measure, Name: "inspection.drain-rating.name", Look: "inspection.drain-rating.look", Unit: "gpm", Low: 10, Top: 500, Severity: Stop, Who: technician, Cost: Small, Source: "inspection.drain-rating.source"},
+	{ID: "two-suctions", Place: AtPool, Kind: YesNo, Name: "inspection.two-suctions.name", Look: "inspection.two-suctions.look", Severity: Stop,
+		Finding: "inspection.two-suctions.finding", Who: builder, Cost: Large, Source: "inspection.two-suctions.source"},
+	{ID: "auto-fill", Place: AtPool, Kind: YesNo, Name: "inspection.auto-fill.name", Look: "inspection.auto-fill.look", Severity: Note, Finding: "inspection.auto-fill.finding", Who: technician, Cost: Small, Source: common},
+	{ID: "straight-run", Place: AtSuction, Kind: Measure, Name: "inspection.straight-run.name", Look: "inspection.straight-run.look", Unit: "in", Low: 0, Top: 120, Severity: Note, Who: builder, Cost: Middle, Source: "inspection.straight-run.source"},
+	{ID: "elbow-in-port", Place: AtSuction, Kind: YesNo, Name: "inspection.elbow-in-port.name", Look: "inspection.elbow-in-port.look", Severity: Act, Finding: "inspection.elbow-in-port.finding", Who: builder, Cost: Middle, Source: common},
+	{ID: "clear-run", Place: AtSuction, Kind: YesNo, Name: "inspection.clear-run.name", Look: "inspection.clear-run.look", Severity: Note, Finding: "inspection.clear-run.finding", Who: builder, Cost: Middle, Source: common},
+	{ID: "supports", Place: AtSuction, Kind: YesNo, Name: "inspection.supports.name", Look: "inspection.supports.look", Severity: Act, Finding: "inspection.supports.finding", Who: technician, Cost: Small, Source: common},
+	{ID: "flexible", Place: AtSuction, Kind: YesNo, Name: "inspection.flexible.name", Look: "inspection.flexible.look", Severity: Act, Finding: "inspection.flexible.finding", Who: builder, Cost: Middle, Source: common},
+	{ID: "sweeps", Place: AtSuction, Kind: YesNo, Name: "inspection.sweeps.name", Look: "inspection.sweeps.look", Severity: Note, Finding: "inspection.sweeps.finding", Who: builder, Cost: Middle, Source: "inspection.sweeps.source"},
+	{ID: "threads", Place: AtPump, Kind: YesNo, Name: "inspection.threads.name", Look: "inspection.threads.look", Severity: Act, Finding: "inspection.threads.finding", Who: technician, Cost: Small, Source: common},
+	{ID: "room", Place: AtPump, Kind: YesNo, Name: "inspection.room.name", Look: "inspection.room.look", Severity: Act, Finding: "inspection.room.finding", Who: builder, Cost: Middle, Source: common},
+	{ID: "gauge-there", Place: AtFilter, Kind: YesNo, Name: "inspection.gauge-there.name", Look: "inspection.gauge-there.look", Severity: Act, Finding: "inspection.gauge-there.finding", Who: technician, Cost: Small, Source: common},
+	{ID: "gauge-rest", Place: AtFilter, Kind: Measure, Name: "inspection.gauge-rest.name", Look: "inspection.gauge-rest.look", Unit: "psi", Low: -5, Top: 60, Severity: Act, Who: technician, Cost: Small, Source: "inspection.gauge-rest.source"},
+	{ID: "gauge-dirty", Place: AtFilter, Kind: Measure, Name: "inspection.gauge-dirty.name", Look: "inspection.gauge-dirty.look", Unit: "psi", Low: 0, Top: 80, Severity: Stop, Who: technician, Cost: Small, Source: "inspection.gauge-dirty.source"},
+	{ID: "label", Place: AtFilter, Kind: Measure, Name: "inspection.label.name", Look: "inspection.label.look", Unit: "psi", Low: 10, Top: 150, Severity: Note, Who: technician, Cost: Small, Source: "inspection.label.source"},
+	{ID: "waste-line", Place: AtFilter, Kind: YesNo, Name: "inspection.waste-line.name", Look: "inspection.waste-line.look", Severity: Act, Finding: "inspection.waste-line.finding", Who: technician, Cost: Middle, Source: "inspection.waste-line.source", on: wastes},
+	{ID: "valves", Place: AtFilter, Kind: YesNo, Name: "inspection.valves.name", Look: "inspection.valves.look", Severity: Note, Finding: "inspection.valves.finding", Who: technician, Cost: Small, Source: common, on: valved},
+	{ID: "switch-before", Place: AtDevices, Kind: Measure, Name: "inspection.switch-before.name", Look: "inspection.switch-before.look", Unit: "in", Low: 0, Top: 120, Severity: Act, Who: technician, Cost: Middle, Source: "inspection.switch-before.source", Speaks: fault.CellNoFlow, on: withCell},
+	{ID: "switch-after", Place: AtDevices, Kind: Measure, Name: "inspection.switch-after.name", Look: "inspection.switch-after.look", Unit: "in", Low: 0, Top: 120, Severity: Act, Who: technician, Cost: Middle, Source: "inspection.switch-after.source", Speaks: fault.CellNoFlow, on: withCell},
+	{ID: "switch-arrow", Place: AtDevices, Kind: YesNo, Name: "inspection.switch-arrow.name", Look: "inspection.switch-arrow.look", Severity: Act, Finding: "inspection.switch-arrow.finding", Who: technician, Cost: Small, Source: common, Speaks: fault.CellNoFlow, on: withCell},
+	{ID: "switch-both-ways", Place: AtDevices, Kind: YesNo, Name: "inspection.switch-both-ways.name", Look: "inspection.switch-both-ways.look", Severity: Act, Finding: "inspection.switch-both-ways.finding", Who: technician, Cost: Small, Source: common, Speaks: fault.CellSwitch, on: withCell},
+	{ID: "heater-elbows", Place: AtDevices, Kind: YesNo, Name: "inspection.heater-elbows.name", Look: "inspection.heater-elbows.look", Severity: Act, Finding: "inspection.heater-elbows.finding", Who: technician, Cost: Middle, Source: common, on: withHeater},
+	{ID: "check-valve", Place: AtDevices, Kind: YesNo, Name: "inspection.check-valve.name", Look: "inspection.check-valve.look", Severity: Act, Finding: "inspection.check-valve.finding", Who: technician, Cost: Middle, Source: common, on: withBoth},
+	{ID: "bypass-shut", Place: AtDevices, Kind: YesNo, Name: "inspection.bypass-shut.name", Look: "inspection.bypass-shut.look", Severity: Act, Finding: "inspection.bypass-shut.finding", Who: technician, Cost: Small, Source: common, Speaks: fault.HeaterLowFlow, on: withBypass},
+	{ID: "anode", Place: AtPower, Kind: YesNo, Name: "inspection.anode.name", Look: "inspection.anode.look", Severity: Act, Finding: "inspection.anode.finding", Who: electrician, Cost: Small, Source: common, on: salty},
+	{ID: "anode-year", Place: AtPower, Kind: Measure, Name: "inspection.anode-year.name", Look: "inspection.anode-year.look", Unit: "year", Low: 1990, Top: 2060, Severity: Act, Who: electrician, Cost: Small, Source: "inspection.anode-year.source", on: salty},
+	{ID: "bonding", Place: AtPower, Kind: YesNo, Name: "inspection.bonding.name", Look: "inspection.bonding.look", Severity: Soon, Finding: "inspection.bonding.finding", Who: electrician, Cost: Middle, Source: "inspection.bonding.source"},
+	{ID: "rcd", Place: AtPower, Kind: YesNo, Name: "inspection.rcd.name", Look: "inspection.rcd.look", Severity: Stop, Finding: "inspection.rcd.finding", Who: electrician, Cost: Middle, Source: "inspection.rcd.source"},
+	{ID: "media-rate", Place: Sizing, Kind: Computed, Name: "inspection.media-rate.name", Look: "inspection.media-rate.look", Severity: Act, Who: technician, Cost: Large, Source: "inspection.media-rate.source"},
+	{ID: "pump-match", Place: Sizing, Kind: Computed, Name: "inspection.pump-match.name", Look: "inspection.pump-match.look", Severity: Note, Who: technician, Cost: Small, Source: "inspection.pump-match.source"},
+	{ID: "backwash-lift", Place: Sizing, Kind: Computed, Name: "inspection.backwash-lift.name", Look: "inspection.backwash-lift.look", Severity: Act, Who: builder, Cost: Large, Source: "inspection.backwash-lift.source", on: func(d *pad.Document) bool { return d.Filter.Kind == pad.Sand && d.Filter.Valve != pad.NoValve }},
+	{ID: "velocity", Place: Sizing, Kind: Computed, Name: "inspection.velocity.name", Look: "inspection.velocity.look", Severity: Note, Who: builder, Cost: Large, Source: "inspection.velocity.source"},
+	{ID: "cover-flow", Place: Sizing, Kind: Computed, Name: "inspection.cover-flow.name", Look: "inspection.cover-flow.look", Severity: Stop, Who: builder, Cost: Large, Source: "inspection.cover-flow.source"},
+	{ID: "cover-rating", Place: Sizing, Kind: Computed, Name: "inspection.cover-rating.name", Look: "inspection.cover-rating.look", Severity: Act, Who: technician, Cost: Small, Source: "inspection.cover-rating.source"},
+	{ID: "heater-flow", Place: Sizing, Kind: Computed, Name: "inspection.heater-flow.name", Look: "inspection.heater-flow.look", Severity: Note, Who: technician, Cost: Small, Source: "inspection.heater-flow.source", on: withHeater},
+	{ID: "part-age", Place: Sizing, Kind: Computed, Name: "inspection.part-age.name", Look: "inspection.part-age.look", Severity: Note, Who: technician, Cost: Middle, Source: "inspection.part-age.source"},
 }
 
 // On lists the items of a pad, in the order of the walk, as the schools look at them.
@@ -160,7 +161,7 @@ func On(d *pad.Document, s Schools) []Item {
 			continue
 		}
 		if i.ID == "switch-before" && s.CellClear {
-			i.Look = "From the switch back to the first fitting, the cell's own body counted as clear run."
+			i.Look = "inspection.from-the-switch-back-to"
 		}
 		out = append(out, i)
 	}
@@ -169,8 +170,8 @@ func On(d *pad.Document, s Schools) []Item {
 
 // Speaks is which chronic findings of the diagnosis an inspection speaks for, in its
 // words.
-func Speaks(fs []Finding) map[fault.ID]string {
-	out := map[fault.ID]string{}
+func Speaks(fs []Finding) map[fault.ID]words.Message {
+	out := map[fault.ID]words.Message{}
 	for _, f := range fs {
 		if i := lookUp(f.Item); i != nil && i.Speaks != "" && out[i.Speaks] == "" {
 			out[i.Speaks] = f.Says
@@ -180,7 +181,7 @@ func Speaks(fs []Finding) map[fault.ID]string {
 }
 
 // Name is what an item is called; empty where there is none.
-func Name(id ItemID) string {
+func Name(id ItemID) words.Message {
 	if i := lookUp(id); i != nil {
 		return i.Name
 	}

@@ -1,10 +1,10 @@
 package inspection
 
 import (
+	"fairlap/core/words"
 	"fmt"
 	"math"
 	"slices"
-	"strings"
 
 	"fairlap/core/pad"
 	"fairlap/core/units"
@@ -28,22 +28,22 @@ type Answers map[ItemID]Answer
 
 // Finding is what an inspection says must or should be mended.
 type Finding struct {
-	Item     ItemID   `json:"item"`
-	Name     string   `json:"name"`
-	Severity Severity `json:"severity" enum:"stop,act,note"`
-	Says     string   `json:"says"`
-	Who      string   `json:"who" doc:"may mend it"`
-	Cost     Cost     `json:"cost" enum:"small,middle,large"`
-	Source   string   `json:"source"`
-	Note     string   `json:"note"`
+	Item     ItemID        `json:"item"`
+	Name     words.Message `json:"name"`
+	Severity Severity      `json:"severity" enum:"stop,act,note"`
+	Says     words.Message `json:"says"`
+	Who      words.Message `json:"who" doc:"may mend it"`
+	Cost     Cost          `json:"cost" enum:"small,middle,large"`
+	Source   words.Message `json:"source"`
+	Note     string        `json:"note"`
 }
 
 // Installation is what the computed verdicts go by.
 type Installation struct {
 	Model   *pad.Model
 	Pool    units.Volume
-	Year    int      // now
-	Old     []string // parts past their life, in words
+	Year    int             // now
+	Old     []words.Message // parts past their life, in words
 	Schools Schools
 	Anode   float64 // years that a zinc anode is expected to last; 0: nobody says
 	AnodeOf int     // the year that the equipment has for it; 0: none
@@ -58,17 +58,17 @@ const (
 )
 
 // Wrong lists measures that can't be, by item, in a sentence.
-func Wrong(a Answers) map[ItemID]string {
-	out := map[ItemID]string{}
+func Wrong(a Answers) map[ItemID]words.Message {
+	out := map[ItemID]words.Message{}
 	for id, x := range a {
 		i := lookUp(id)
 		switch {
 		case i == nil:
-			out[id] = "There is no such thing to look at."
+			out[id] = "inspection.there-is-no-such-thing"
 		case x.Value != nil && !(*x.Value >= i.Low && *x.Value <= i.Top):
-			out[id] = fmt.Sprintf("%g is not believable: it lies between %g and %g %s.", *x.Value, i.Low, i.Top, i.Unit)
+			out[id] = words.Of("inspection.is-not-believable-it-lies", "x", words.N(*x.Value), "low", words.N(i.Low), "top", words.N(i.Top), "unit", words.Name(i.Unit))
 		case x.Value != nil && i.Kind != Measure, x.Yes != nil && i.Kind != YesNo:
-			out[id] = "This is answered in another way."
+			out[id] = "inspection.this-is-answered-in-another"
 		}
 	}
 	return out
@@ -84,7 +84,7 @@ func Judge(in *Installation, a Answers) ([]Finding, error) {
 	out := []Finding{}
 	for _, i := range On(&in.Model.Doc, in.Schools) {
 		x := a[i.ID]
-		var says string
+		var says words.Message
 		severity := i.Severity
 		switch i.Kind {
 		case YesNo:
@@ -108,7 +108,7 @@ func Judge(in *Installation, a Answers) ([]Finding, error) {
 }
 
 // measured judges one figure; empty where it is as it should be.
-func (in *Installation) measured(i *Item, v float64, a Answers) (string, Severity) {
+func (in *Installation) measured(i *Item, v float64, a Answers) (words.Message, Severity) {
 	d := &in.Model.Doc
 	bore := d.SuctionTrunk.BoreIn
 	size := nominal(bore)
@@ -120,39 +120,39 @@ func (in *Installation) measured(i *Item, v float64, a Answers) (string, Severit
 		case short <= 0:
 			return "", i.Severity
 		case asked == CodeRun:
-			return fmt.Sprintf("%.1f in of straight pipe before the pump, %.1f in short of the four diameters of %g-in pipe that code asks for.", v, short, size), Act
+			return words.Of("inspection.of-straight-pipe-before-the", "v", words.QD("in", v, 1), "short", words.QD("in", short, 1), "size", words.N(size)), Act
 		case v < CodeRun*size:
-			return fmt.Sprintf("%.1f in of straight pipe before the pump, %.1f in short of ten diameters of %g-in pipe and short of the four that code asks for too.", v, InstallerRun*size-v, size), Act
+			return words.Of("inspection.of-straight-pipe-before-the-2", "v", words.QD("in", v, 1), "v2", words.QD("in", InstallerRun*size-v, 1), "size", words.N(size)), Act
 		}
-		return fmt.Sprintf("%.1f in of straight pipe before the pump: %.1f in short of ten diameters of %g-in pipe. The four diameters of the code are there.", v, short, size), Note
+		return words.Of("inspection.of-straight-pipe-before-the-3", "v", words.QD("in", v, 1), "short", words.QD("in", short, 1), "size", words.N(size)), Note
 	case "switch-before":
 		if short := InstallerRun*size - v; short > 0 {
-			return fmt.Sprintf("%.1f in of clear run before the flow switch: %.1f in short of ten diameters (%.0f in). It may say no flow where there is some.", v, short, InstallerRun*size), i.Severity
+			return words.Of("inspection.of-clear-run-before-the", "v", words.QD("in", v, 1), "short", words.QD("in", short, 1), "size", words.QD("in", InstallerRun*size, 0)), i.Severity
 		}
 	case "switch-after":
 		if short := CodeRun*size - v; short > 0 {
-			return fmt.Sprintf("%.1f in of clear run after the flow switch: %.1f in short of four diameters (%.0f in).", v, short, CodeRun*size), i.Severity
+			return words.Of("inspection.of-clear-run-after-the", "v", words.QD("in", v, 1), "short", words.QD("in", short, 1), "size", words.QD("in", CodeRun*size, 0)), i.Severity
 		}
 	case "drain-year":
 		if int(v) < in.Year {
-			return fmt.Sprintf("The drain covers were to be replaced by %.0f: pump off, pool closed, until they are.", v), Stop
+			return words.Of("inspection.the-drain-covers-were-to", "v", words.Year(int(v))), Stop
 		} else if int(v) == in.Year {
-			return fmt.Sprintf("The drain covers are to be replaced within %.0f.", v), Act
+			return words.Of("inspection.the-drain-covers-are-to", "v", words.Year(int(v))), Act
 		}
 	case "anode-year":
 		if v > float64(in.Year) {
-			return fmt.Sprintf("%.0f is still to come: look at the anode's year again.", v), Note
+			return words.Of("inspection.is-still-to-come-look", "v", words.Year(int(v))), Note
 		}
 		if v < float64(in.AnodeOf) {
-			return fmt.Sprintf("The equipment says that an anode was put in in %d, here it says %.0f: one of them is wrong. The equipment stays as it is; change it in the record if need be.", in.AnodeOf, v), Note
+			return words.Of("inspection.the-equipment-says-that-an", "anodeOf", words.Year(in.AnodeOf), "v", words.Year(int(v))), Note
 		}
 		if age := float64(in.Year) - v; in.Anode > 0 && age > in.Anode {
-			return fmt.Sprintf("The anode is of %.0f and lasts %g years: look how much of it is left; what it protected corrodes instead.", v, in.Anode), i.Severity
+			return words.Of("inspection.the-anode-is-of-and", "v", words.Year(int(v)), "anode", words.N(in.Anode)), i.Severity
 		}
 	case "gauge-rest":
 		stands := math.Max(0, -d.GaugeHeightFt*0.433)
 		if math.Abs(v-stands) > restOff {
-			return fmt.Sprintf("The gauge shows %.1f psi at rest with the bleed open; %.1f psi of water stands above it. It can't be trusted: replace it.", v, stands), i.Severity
+			return words.Of("inspection.the-gauge-shows-at-rest", "v", words.QD("psi", v, 1), "stands", words.QD("psi", stands, 1)), i.Severity
 		}
 	case "gauge-dirty":
 		ceiling, hard := pad.ServiceCeiling.PSI(), 50.0
@@ -163,9 +163,9 @@ func (in *Installation) measured(i *Item, v float64, a Answers) (string, Severit
 		}
 		switch {
 		case v > hard:
-			return fmt.Sprintf("The tank is run to %.0f psi, over its limit of %.0f psi: stop. Stored pressure can kill.", v, hard), Stop
+			return words.Of("inspection.the-tank-is-run-to", "v", words.QD("psi", v, 0), "hard", words.QD("psi", hard, 0)), Stop
 		case v > ceiling:
-			return fmt.Sprintf("The tank is run to %.0f psi, over the usual ceiling of %.0f psi: clean sooner or run slower.", v, ceiling), Act
+			return words.Of("inspection.the-tank-is-run-to-2", "v", words.QD("psi", v, 0), "ceiling", words.QD("psi", ceiling, 0)), Act
 		}
 		// This pad's own clean line and limit at full speed.
 		s := in.Model.Solver()
@@ -179,7 +179,7 @@ func (in *Installation) measured(i *Item, v float64, a Answers) (string, Severit
 			return "", i.Severity
 		}
 		if v > limit.Tank.PSI()+ownLimitOff {
-			return fmt.Sprintf("The tank is run to %.0f psi; at full speed this pad reads %.0f psi clean and its limit is %.0f psi: it is cleaned too late.", v, clean.Tank.PSI(), limit.Tank.PSI()), Act
+			return words.Of("inspection.the-tank-is-run-to-3", "v", words.QD("psi", v, 0), "tank", words.QD("psi", clean.Tank.PSI(), 0), "tank2", words.QD("psi", limit.Tank.PSI(), 0)), Act
 		}
 	}
 	return "", i.Severity
@@ -202,7 +202,7 @@ func nominal(bore float64) float64 {
 }
 
 // computed judges what the pad's own figures decide.
-func (in *Installation) computed(i *Item, limits []pad.Limit, a Answers) (string, Severity, error) {
+func (in *Installation) computed(i *Item, limits []pad.Limit, a Answers) (words.Message, Severity, error) {
 	d := &in.Model.Doc
 	// worst is the limit that is broken by the largest share, at a programmed speed.
 	worst := func(ids ...pad.LimitID) (limit *pad.Limit, found *pad.LimitAt) {
@@ -227,7 +227,7 @@ func (in *Installation) computed(i *Item, limits []pad.Limit, a Answers) (string
 	switch i.ID {
 	case "media-rate":
 		if l, at := worst("media-rate"); l != nil {
-			return fmt.Sprintf("At the programmed %.0f rpm the filter gets %.0f gpm and bears %.0f gpm: dirt is driven deep, media die in months. Run it slower, or give it a larger filter.", float64(at.Speed), at.Value, l.Value), i.Severity, nil
+			return words.Of("inspection.at-the-programmed-the-filter", "speed", words.QD("rpm", float64(at.Speed), 0), "at", words.QD("gpm", at.Value, 0), "l", words.QD("gpm", l.Value, 0)), i.Severity, nil
 		}
 	case "pump-match":
 		st, err := in.Model.Solver().Solve(pad.Operation{Speed: in.Model.TopSpeed()}, pad.Effects{})
@@ -235,15 +235,15 @@ func (in *Installation) computed(i *Item, limits []pad.Limit, a Answers) (string
 			return "", i.Severity, fmt.Errorf("solving at top speed: %w", err)
 		}
 		if best := in.Model.BestFlow(); st.Flow > best*units.Flow(farOut) {
-			return fmt.Sprintf("At full speed the pump moves %.0f gpm through this pad and is at its best at %.0f gpm: a high-head pump on a pad that asks for little head. It wastes power and may cavitate: run it slower.", st.Flow.GPM(), best.GPM()), i.Severity, nil
+			return words.Of("inspection.at-full-speed-the-pump", "flow", words.QD("gpm", st.Flow.GPM(), 0), "best", words.QD("gpm", best.GPM(), 0)), i.Severity, nil
 		}
 	case "velocity":
 		if l, at := worst("suction-velocity", "return-velocity"); l != nil {
-			return fmt.Sprintf("%s of %.1f ft/s at %.0f rpm, %.0f ft/s is good practice.", l.Name, at.Value, float64(at.Speed), l.Value), i.Severity, nil
+			return words.Of("inspection.of-at-is-good-practice", "limit", words.Msg(l.Name), "at", words.QD("ft/s", at.Value, 1), "speed", words.QD("rpm", float64(at.Speed), 0), "l2", words.QD("ft/s", l.Value, 0)), i.Severity, nil
 		}
 	case "heater-flow":
 		if l, at := worst("heater-flow"); l != nil {
-			return fmt.Sprintf("The heater gets %.0f gpm at the programmed %.0f rpm with a dirty filter and needs %.0f gpm: fire it at a faster hour only.", at.Value, float64(at.Speed), l.Value), i.Severity, nil
+			return words.Of("inspection.the-heater-gets-at-the", "at", words.QD("gpm", at.Value, 0), "speed", words.QD("rpm", float64(at.Speed), 0), "l", words.QD("gpm", l.Value, 0)), i.Severity, nil
 		}
 	case "backwash-lift":
 		q, err := in.Model.TopBackwash()
@@ -251,7 +251,7 @@ func (in *Installation) computed(i *Item, limits []pad.Limit, a Answers) (string
 			return "", i.Severity, fmt.Errorf("solving the backwash: %w", err)
 		}
 		if rise := in.Model.BedRise(q); rise < pad.WeakBackwash {
-			return fmt.Sprintf("Full speed sends %.0f gpm up through the sand (%.1f gpm/ft²) and lifts it by %.0f %%: too little to clean it. The target is 15 gpm/ft².", q.GPM(), q.GPM()/d.Filter.AreaFt2, 100*rise), i.Severity, nil
+			return words.Of("inspection.full-speed-sends-up-through", "q", words.QD("gpm", q.GPM(), 0), "areaFt2", words.QD("gpm/ft²", q.GPM()/d.Filter.AreaFt2, 1), "rise", words.Share(rise)), i.Severity, nil
 		}
 	case "cover-flow":
 		for n, l := range d.Suction {
@@ -263,27 +263,23 @@ func (in *Installation) computed(i *Item, limits []pad.Limit, a Answers) (string
 				continue
 			}
 			if q := in.Model.CoverAlone(n, in.Model.TopSpeed()); q.GPM() > rating && !math.IsInf(q.GPM(), 1) {
-				return fmt.Sprintf("With every other suction shut one cover of “%s” draws %.0f gpm at full speed and is rated for %.0f gpm: nobody should be held by it. Never shut the others; a slower top speed or larger covers mend it.", l.Name, q.GPM(), rating), i.Severity, nil
+				return words.Of("inspection.with-every-other-suction-shut", "l", words.Name(l.Name), "q", words.QD("gpm", q.GPM(), 0), "rating", words.QD("gpm", rating, 0)), i.Severity, nil
 			}
 		}
 	case "cover-rating":
-		var names []string
+		var names []words.Message
 		for _, l := range d.Suction {
 			known := l.RatingGPM > 0 || l.Kind == pad.Drain && a["drain-rating"].Value != nil
 			if (l.Kind == pad.Drain || l.Kind == pad.SpaDrain) && !known {
-				names = append(names, l.Name)
+				names = append(names, words.Named(l.Name))
 			}
 		}
 		if len(names) > 0 {
-			return "No rating is on record for the cover of " + strings.Join(names, ", ") + ": read it off the cover, or have it replaced by one that says.", i.Severity, nil
+			return words.Of("inspection.no-rating", "lines", words.List(words.Comma, names...)), i.Severity, nil
 		}
 	case "part-age":
 		if len(in.Old) > 0 {
-			words := in.Old[0]
-			for _, w := range in.Old[1:] {
-				words += ", " + w
-			}
-			return "Past their expected life: " + words + ".", i.Severity, nil
+			return words.Of("inspection.past-their-life", "parts", words.List(words.Comma, in.Old...)), i.Severity, nil
 		}
 	}
 	return "", i.Severity, nil

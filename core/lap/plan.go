@@ -1,7 +1,7 @@
 package lap
 
 import (
-	"fmt"
+	"fairlap/core/words"
 	"slices"
 	"sort"
 	"time"
@@ -54,7 +54,7 @@ type Slide struct {
 	Pool string
 	Due  upkeep.Due
 	To   time.Time
-	Why  string
+	Why  words.Message
 }
 
 // DriveMinutes is what the way between two stops takes where nobody said where
@@ -159,7 +159,7 @@ func Plan(routes []Route, t Terms) []Day {
 			work[to] = append(work[to], p.due)
 			d.Minutes -= due.Minutes
 			d.Slid = append(d.Slid, Slide{r.Pool, due, r.Visits[p.visit+1].At,
-				fmt.Sprintf("the day was over its %.0f minutes; of its work this does the least harm by waiting (%.0f %%)", t.Limit, 100*due.Harm)})
+				words.Of("lap.the-day-was-over-its", "limit", words.ND(t.Limit, 0), "harm", words.Share(due.Harm))})
 		}
 		at := time.Date(date.Year(), date.Month(), date.Day(), DayStarts, 0, 0, 0, date.Location())
 		for i, c := range calls {

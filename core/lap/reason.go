@@ -3,7 +3,7 @@
 package lap
 
 import (
-	"fmt"
+	"fairlap/core/words"
 	"time"
 
 	"fairlap/core/pad"
@@ -23,9 +23,9 @@ const (
 
 // Reason is why a stop stands out.
 type Reason struct {
-	Mark   Mark   `json:"mark"`
-	Word   string `json:"word"`
-	Detail string `json:"detail"`
+	Mark   Mark          `json:"mark"`
+	Word   words.Message `json:"word"`
+	Detail words.Message `json:"detail"`
 }
 
 // Ahead is what is known of a pool before its visit.
@@ -35,7 +35,7 @@ type Ahead struct {
 	CleaningDue bool
 	HoldUntil   time.Time
 	Arrival     time.Time
-	OpenSuspect string // of the last visit, "" none
+	OpenSuspect words.Message // of the last visit, "" none
 	FirstVisit  bool
 	NoCleanLine bool
 	Shortfall   *pad.Shortfall
@@ -46,25 +46,25 @@ type Ahead struct {
 func NextVisit(planned time.Time) time.Time { return planned.AddDate(0, 0, 7) }
 
 // duty is the short name of each kind's cleaning.
-var duty = map[pad.FilterKind]string{pad.Sand: "Backwash due", pad.Cartridge: "Hose-off due", pad.DE: "Recharge DE"}
+var duty = map[pad.FilterKind]words.Message{pad.Sand: "lap.backwash-due", pad.Cartridge: "lap.hose-off-due", pad.DE: "lap.recharge-de"}
 
 // ReasonFor picks the one reason: what forbids work first, then what is broken,
 // then what is due.
 func ReasonFor(a Ahead) Reason {
 	switch {
 	case a.Arrival.Before(a.HoldUntil):
-		return Reason{MarkHold, "Hold 24 h", "no backwash before " + a.HoldUntil.Format("Mon 15:04")}
+		return Reason{MarkHold, "lap.hold-24-h", words.Of("lap.no-backwash-before", "until", words.Moment(a.HoldUntil))}
 	case a.OpenSuspect != "":
-		return Reason{MarkOpen, "Suspect open", a.OpenSuspect}
+		return Reason{MarkOpen, "lap.suspect-open", a.OpenSuspect}
 	case a.FirstVisit:
-		return Reason{MarkJob, "First visit", "read the pad, take a clean line"}
+		return Reason{MarkJob, "lap.first-visit", "lap.read-the-pad-take-a"}
 	case a.CleaningDue:
-		return Reason{MarkAct, duty[a.Kind], fmt.Sprintf("%.0f %% chance of passing the limit by %s", 100*a.Chance, a.NextVisit.Format("Mon 2 Jan"))}
+		return Reason{MarkAct, duty[a.Kind], words.Of("lap.chance-of-passing-the-limit", "chance", words.Share(a.Chance), "by", words.Day(a.NextVisit))}
 	case a.Shortfall != nil:
-		name := map[pad.StationID]string{pad.StationCell: "Salt cell short", pad.StationHeater: "Heater short"}[a.Shortfall.Device]
-		return Reason{MarkJob, name, fmt.Sprintf("%.0f of %.0f gpm at %.0f rpm", a.Shortfall.Flow.GPM(), a.Shortfall.Least.GPM(), a.Shortfall.Slot.RPM)}
+		name := map[pad.StationID]words.Message{pad.StationCell: "lap.salt-cell-short", pad.StationHeater: "lap.heater-short"}[a.Shortfall.Device]
+		return Reason{MarkJob, name, words.Of("lap.of-at", "flow", words.QD("gpm", a.Shortfall.Flow.GPM(), 0), "least", words.QD("gpm", a.Shortfall.Least.GPM(), 0), "rpm", words.QD("rpm", a.Shortfall.Slot.RPM, 0))}
 	case a.NoCleanLine:
-		return Reason{MarkJob, "No clean line", "take one after the next cleaning"}
+		return Reason{MarkJob, "lap.no-clean-line", "lap.take-one-after-the-next"}
 	}
-	return Reason{MarkFine, "Fine", "weekly visit"}
+	return Reason{MarkFine, "lap.fine", "lap.weekly-visit"}
 }

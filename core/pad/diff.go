@@ -28,9 +28,9 @@ func diff(path string, a, b reflect.Value, out *[]Change) {
 		switch {
 		case a.IsNil() && b.IsNil():
 		case a.IsNil():
-			*out = append(*out, Change{path, "", words(b.Elem())})
+			*out = append(*out, Change{path, "", written(b.Elem())})
 		case b.IsNil():
-			*out = append(*out, Change{path, words(a.Elem()), ""})
+			*out = append(*out, Change{path, written(a.Elem()), ""})
 		default:
 			diff(path, a.Elem(), b.Elem(), out)
 		}
@@ -47,7 +47,7 @@ func diff(path string, a, b reflect.Value, out *[]Change) {
 	case reflect.Slice:
 		diffLists(path, a, b, out)
 	default:
-		if was, is := words(a), words(b); was != is {
+		if was, is := written(a), written(b); was != is {
 			*out = append(*out, Change{path, was, is})
 		}
 	}
@@ -75,19 +75,19 @@ func diffLists(path string, a, b reflect.Value, out *[]Change) {
 		if other, ok := in[k]; ok {
 			diff(at, a.Index(i), other, out)
 		} else {
-			*out = append(*out, Change{at, words(a.Index(i)), ""})
+			*out = append(*out, Change{at, written(a.Index(i)), ""})
 		}
 	}
 	for i := range b.Len() {
 		if k := key(b, i); !seen[k] {
-			*out = append(*out, Change{path + " " + k, "", words(b.Index(i))})
+			*out = append(*out, Change{path + " " + k, "", written(b.Index(i))})
 		}
 	}
 }
 
-// words writes a value shortly: a part by its model or name, a plain value as it
+// written writes a value shortly: a part by its model or name, a plain value as it
 // stands.
-func words(v reflect.Value) string {
+func written(v reflect.Value) string {
 	if v.Kind() == reflect.Struct {
 		for _, name := range []string{"Model", "Name"} {
 			if f := v.FieldByName(name); f.IsValid() && f.String() != "" {
@@ -102,7 +102,7 @@ func words(v reflect.Value) string {
 			}
 		}
 		if len(parts) == 0 {
-			return "there"
+			return "✓"
 		}
 		return strings.Join(parts, ", ")
 	}

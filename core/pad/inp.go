@@ -4,6 +4,7 @@ import (
 	"bufio"
 	"bytes"
 	"encoding/json"
+	"fairlap/core/words"
 	"fmt"
 	"io"
 	"math"
@@ -164,7 +165,7 @@ func ReadINP(r io.Reader) (*Exported, error) {
 		return nil, fmt.Errorf("reading the EPANET file: %w", err)
 	}
 	if len(b) > LargestDocument {
-		return nil, &FieldError{"", "an exported pad is never larger than a megabyte"}
+		return nil, &FieldError{"", "pad.an-exported-pad-is-never"}
 	}
 	note, given, err := splitINP(b)
 	if err != nil {
@@ -180,11 +181,11 @@ func ReadINP(r io.Reader) (*Exported, error) {
 	}
 	for i, f := range note.Params.fields() {
 		if !(*f > 0.001 && *f < 1000) {
-			return nil, &FieldError{"parameters", fmt.Sprintf("parameter %d is not believable", i+1)}
+			return nil, &FieldError{"parameters", words.Of("pad.parameter-is-not-believable", "i", words.N(i+1))}
 		}
 	}
 	if !(note.TempC >= 0 && note.TempC <= 60) || !(note.Load >= -5 && note.Load <= 100) || !(note.LimitPsi >= 0 && note.LimitPsi <= 50) || !(note.RPM >= 0 && note.RPM <= 4000) {
-		return nil, &FieldError{"", "the pad's state in this file is not believable"}
+		return nil, &FieldError{"", "pad.the-pad-s-state-in"}
 	}
 	m, err := New(doc, note.Params, units.Temperature(note.TempC), units.PSI(note.LimitPsi))
 	if err != nil {
@@ -221,7 +222,7 @@ func splitINP(b []byte) (*splitNote, [][]string, error) {
 		if part, ok := strings.CutPrefix(line, strings.TrimSpace(inpMark)+" "); ok {
 			piece, err := strconv.Unquote(part)
 			if err != nil {
-				return nil, nil, &FieldError{fmt.Sprintf("line %d", n), "the document in this comment is broken"}
+				return nil, nil, &FieldError{fmt.Sprintf("line %d", n), "pad.the-document-in-this-comment"}
 			}
 			text.WriteString(piece)
 			continue
@@ -235,7 +236,7 @@ func splitINP(b []byte) (*splitNote, [][]string, error) {
 		return nil, nil, fmt.Errorf("reading the EPANET file: %w", err)
 	}
 	if text.Len() == 0 {
-		return nil, nil, &FieldError{"", "this file was not written by Fair Lap: it carries no pad document"}
+		return nil, nil, &FieldError{"", "pad.this-file-was-not-written"}
 	}
 	note := &splitNote{}
 	if err := json.Unmarshal([]byte(text.String()), &note.inpNote); err != nil {
@@ -269,4 +270,4 @@ func sameNetwork(given, want [][]string) error {
 	return nil
 }
 
-var errEdited = &FieldError{"", "the network in this file no longer says what its pad document says; change the document instead"}
+var errEdited = &FieldError{"", "pad.the-network-in-this-file"}

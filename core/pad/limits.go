@@ -1,6 +1,7 @@
 package pad
 
 import (
+	"fairlap/core/words"
 	"fmt"
 	"math"
 
@@ -33,12 +34,12 @@ const (
 type Limit struct {
 	ID     LimitID
 	Job    Job
-	Name   string
+	Name   words.Message
 	Bound  Bound
 	Value  float64 // in Unit
 	Unit   string
-	Reason string
-	Source string
+	Reason words.Message
+	Source words.Message
 	// Advice says that good practice asks for it; false: it breaks something.
 	Advice bool
 	At     []LimitAt // one a programmed speed, in the programme's order
@@ -89,12 +90,12 @@ type rule struct {
 var mediaRate = map[FilterKind]float64{Sand: 20, Cartridge: 1, DE: 2}
 
 const (
-	nsf50      = "NSF/ANSI 50, residential (from memory)"
-	calEnergy  = "California Energy Code 150.0(p) (from memory)"
-	common     = "Common practice"
-	label      = "The label rules"
-	suctionFps = 6.0
-	returnFps  = 8.0
+	nsf50      words.Message = "pad.nsf-ansi-50-residential-from"
+	calEnergy  words.Message = "pad.california-energy-code-150-0"
+	common     words.Message = "pad.common-practice"
+	label      words.Message = "pad.the-label-rules"
+	suctionFps               = 6.0
+	returnFps                = 8.0
 )
 
 // rules draws up the limits that apply to a pad.
@@ -104,26 +105,26 @@ func (m *Model) rules(pool units.Volume) []rule {
 	add := func(r rule) { out = append(out, r) }
 	flow := func(_ *Solver, _ units.Speed, st State) float64 { return st.Flow.GPM() }
 	most := mediaRate[d.Filter.Kind] * d.Filter.AreaFt2
-	add(rule{Limit{ID: "media-rate", Name: "Media rate", Bound: AtMost, Value: most, Unit: "gpm", Source: nsf50,
-		Reason: fmt.Sprintf("%g gpm/ft² on %g ft²: over it dirt is driven deep, sand never cleans out and cartridges die in months.", mediaRate[d.Filter.Kind], d.Filter.AreaFt2)}, SetFilter, 0, flow})
-	add(rule{Limit{ID: "media-gentle", Name: "Gentle media rate", Bound: AtMost, Value: most / 2, Unit: "gpm", Source: common, Advice: true,
-		Reason: "Half the media's limit: filtering likes it gentle."}, SetFilter, 0, flow})
-	add(rule{Limit{ID: "suction-velocity", Name: "Suction velocity", Bound: AtMost, Value: suctionFps, Unit: "ft/s", Source: calEnergy, Advice: true,
-		Reason: "Over it suction pipes lose head with the square of flow, and air comes in more easily."}, SetFilter, 0, fastest(SuctionSide)})
-	add(rule{Limit{ID: "return-velocity", Name: "Return velocity", Bound: AtMost, Value: returnFps, Unit: "ft/s", Source: calEnergy, Advice: true,
-		Reason: "Over it return pipes waste power and hammer."}, SetFilter, 0, fastest(ReturnSide)})
+	add(rule{Limit{ID: "media-rate", Name: "pad.media-rate.name", Bound: AtMost, Value: most, Unit: "gpm", Source: nsf50,
+		Reason: words.Of("pad.on-over-it-dirt-is", "kind", words.QD("gpm/ft²", mediaRate[d.Filter.Kind], -1), "areaFt2", words.QD("ft²", d.Filter.AreaFt2, -1))}, SetFilter, 0, flow})
+	add(rule{Limit{ID: "media-gentle", Name: "pad.media-gentle.name", Bound: AtMost, Value: most / 2, Unit: "gpm", Source: common, Advice: true,
+		Reason: "pad.media-gentle.reason"}, SetFilter, 0, flow})
+	add(rule{Limit{ID: "suction-velocity", Name: "pad.suction-velocity.name", Bound: AtMost, Value: suctionFps, Unit: "ft/s", Source: calEnergy, Advice: true,
+		Reason: "pad.suction-velocity.reason"}, SetFilter, 0, fastest(SuctionSide)})
+	add(rule{Limit{ID: "return-velocity", Name: "pad.return-velocity.name", Bound: AtMost, Value: returnFps, Unit: "ft/s", Source: calEnergy, Advice: true,
+		Reason: "pad.return-velocity.reason"}, SetFilter, 0, fastest(ReturnSide)})
 	if pool > 0 {
 		six := units.Flow(float64(pool) / 6 / 3600).GPM()
-		add(rule{Limit{ID: "filtration-rate", Name: "Filtration flow", Bound: AtMost, Value: math.Max(six, 36), Unit: "gpm", Source: calEnergy, Advice: true,
-			Reason: "The pool's volume in six hours, or 36 gpm if that is more."}, SetFilter, 0, flow})
+		add(rule{Limit{ID: "filtration-rate", Name: "pad.filtration-rate.name", Bound: AtMost, Value: math.Max(six, 36), Unit: "gpm", Source: calEnergy, Advice: true,
+			Reason: "pad.filtration-rate.reason"}, SetFilter, 0, flow})
 	}
-	add(rule{Limit{ID: "tank-ceiling", Name: "Tank pressure, dirty", Bound: AtMost, Value: ServiceCeiling.PSI(), Unit: "psi", Source: common, Advice: true,
-		Reason: "The usual ceiling in service, with the filter at its cleaning limit."}, SetFilter, 1, func(_ *Solver, _ units.Speed, st State) float64 { return st.Tank.PSI() }})
-	add(rule{Limit{ID: "tank-label", Name: "Tank's hard limit", Bound: AtMost, Value: m.vesselLimit().PSI(), Unit: "psi", Source: label,
-		Reason: "Stored pressure can kill. With the filter at its cleaning limit."}, SetFilter, 1, func(_ *Solver, _ units.Speed, st State) float64 { return st.Tank.PSI() }})
+	add(rule{Limit{ID: "tank-ceiling", Name: "pad.tank-ceiling.name", Bound: AtMost, Value: ServiceCeiling.PSI(), Unit: "psi", Source: common, Advice: true,
+		Reason: "pad.tank-ceiling.reason"}, SetFilter, 1, func(_ *Solver, _ units.Speed, st State) float64 { return st.Tank.PSI() }})
+	add(rule{Limit{ID: "tank-label", Name: "pad.tank-label.name", Bound: AtMost, Value: m.vesselLimit().PSI(), Unit: "psi", Source: label,
+		Reason: "pad.tank-label.reason"}, SetFilter, 1, func(_ *Solver, _ units.Speed, st State) float64 { return st.Tank.PSI() }})
 	if d.Pump.NPSHrFt > 0 {
-		add(rule{Limit{ID: "npsh", Name: "Suction head left over", Bound: AtLeast, SpeedBound: AtMost, Value: 0, Unit: "ft", Source: "The pump's own figure; air by the International Standard Atmosphere, vapour by Alduchov and Eskridge 1996",
-			Reason: "NPSH available less NPSH required: below zero the pump cavitates."}, SetFilter, 0, func(_ *Solver, _ units.Speed, st State) float64 { return (st.NPSHAvailable - st.NPSHRequired).Feet() }})
+		add(rule{Limit{ID: "npsh", Name: "pad.npsh.name", Bound: AtLeast, SpeedBound: AtMost, Value: 0, Unit: "ft", Source: "pad.npsh.source",
+			Reason: "pad.npsh.reason"}, SetFilter, 0, func(_ *Solver, _ units.Speed, st State) float64 { return (st.NPSHAvailable - st.NPSHRequired).Feet() }})
 	}
 	out = append(out, m.needRules()...)
 	return append(out, m.coverAndBackwashRules()...)
@@ -146,26 +147,26 @@ func fastest(side Side) func(*Solver, units.Speed, State) float64 {
 func (m *Model) needRules() []rule {
 	d := &m.Doc
 	var out []rule
-	need := func(id, name string, least float64, reason string, link func(*linkIndex) int) {
+	need := func(id string, name words.Message, least float64, reason words.Message, link func(*linkIndex) int) {
 		if least > 0 {
 			out = append(out, rule{Limit{ID: LimitID(id), Name: name, Bound: AtLeast, Value: least, Unit: "gpm", Source: label, Reason: reason}, SetFilter, 1,
 				func(s *Solver, _ units.Speed, _ State) float64 { return s.flowOf(link(&s.view.idx)).GPM() }})
 		}
 	}
 	if d.Heater != nil {
-		need("heater-flow", "Heater's least flow", d.Heater.LeastGPM, "Below it the exchanger overheats while it fires. With the filter at its cleaning limit.", func(x *linkIndex) int { return x.heater })
+		need("heater-flow", "pad.heater-s-least-flow", d.Heater.LeastGPM, "pad.below-it-the-exchanger-overheats", func(x *linkIndex) int { return x.heater })
 	}
 	if d.Cell != nil {
-		need("cell-flow", "Salt cell's least flow", d.Cell.LeastGPM, "Below it the flow switch stops it making chlorine. With the filter at its cleaning limit.", func(x *linkIndex) int { return x.cell })
+		need("cell-flow", "pad.salt-cell-s-least-flow", d.Cell.LeastGPM, "pad.below-it-the-flow-switch", func(x *linkIndex) int { return x.cell })
 	}
 	for i, l := range d.Suction {
 		if l.Opening >= shutBelow {
-			need("least-"+l.ID, l.Name+": least flow", l.LeastGPM, "What it needs to work.", func(x *linkIndex) int { return x.suction[i] })
+			need("least-"+l.ID, words.Of("pad.line-least-flow", "line", words.Name(l.Name)), l.LeastGPM, "pad.what-it-needs-to-work", func(x *linkIndex) int { return x.suction[i] })
 		}
 	}
 	for i, l := range d.Returns {
 		if l.Opening >= shutBelow {
-			need("least-"+l.ID, l.Name+": least flow", l.LeastGPM, "What it needs to work.", func(x *linkIndex) int { return x.returns[i] })
+			need("least-"+l.ID, words.Of("pad.line-least-flow", "line", words.Name(l.Name)), l.LeastGPM, "pad.what-it-needs-to-work", func(x *linkIndex) int { return x.returns[i] })
 		}
 	}
 	return out
@@ -179,18 +180,18 @@ func (m *Model) coverAndBackwashRules() []rule {
 		if l.RatingGPM <= 0 || l.Opening < shutBelow {
 			continue
 		}
-		out = append(out, rule{Limit{ID: LimitID("cover-" + l.ID), Name: l.Name + ": cover's rating", Bound: AtMost, Value: l.RatingGPM, Unit: "gpm", Source: label,
-			Reason: "Every other suction of its water blocked, and one cover of this line too."}, SetFilter, 0, m.alone(i)})
+		out = append(out, rule{Limit{ID: LimitID("cover-" + l.ID), Name: words.Of("pad.line-cover-rating", "line", words.Name(l.Name)), Bound: AtMost, Value: l.RatingGPM, Unit: "gpm", Source: label,
+			Reason: "pad.every-other-suction-of-its"}, SetFilter, 0, m.alone(i)})
 	}
 	if slidesOrTurns := d.Filter.Valve != NoValve; slidesOrTurns && d.Filter.Kind == Sand {
 		q := func(_ *Solver, _ units.Speed, st State) float64 { return st.ToWaste.GPM() }
 		out = append(out,
-			rule{Limit{ID: "backwash-lift", Job: JobBackwash, Name: "Backwash lifts the bed", Bound: AtLeast, Value: m.BackwashFlow().GPM(), Unit: "gpm",
-				Source: "Richardson & Zaki 1954, 20 % expansion at the water's temperature", Reason: "Too little never lifts the bed, and dirt stays in it."}, SetBackwash, 0, q},
-			rule{Limit{ID: "backwash-rate", Job: JobBackwash, Name: "Backwash working rate", Bound: AtLeast, Value: 15 * d.Filter.AreaFt2, Unit: "gpm", Source: nsf50, Advice: true,
-				Reason: "About 15 gpm/ft², the plain-words target."}, SetBackwash, 0, q},
-			rule{Limit{ID: "backwash-washout", Job: JobBackwash, Name: "Sand stays in the tank", Bound: AtMost, Value: m.bed().VelocityFor(m.Water, 0.5) * m.filterArea() / float64(units.GPM(1)), Unit: "gpm",
-				Source: "Richardson & Zaki 1954, 50 % expansion; freeboard common practice", Reason: "Past half again its height the bed reaches the diffuser and sand leaves with the water."}, SetBackwash, 0, q})
+			rule{Limit{ID: "backwash-lift", Job: JobBackwash, Name: "pad.backwash-lift.name", Bound: AtLeast, Value: m.BackwashFlow().GPM(), Unit: "gpm",
+				Source: "pad.backwash-lift.source", Reason: "pad.backwash-lift.reason"}, SetBackwash, 0, q},
+			rule{Limit{ID: "backwash-rate", Job: JobBackwash, Name: "pad.backwash-rate.name", Bound: AtLeast, Value: 15 * d.Filter.AreaFt2, Unit: "gpm", Source: nsf50, Advice: true,
+				Reason: "pad.backwash-rate.reason"}, SetBackwash, 0, q},
+			rule{Limit{ID: "backwash-washout", Job: JobBackwash, Name: "pad.backwash-washout.name", Bound: AtMost, Value: m.bed().VelocityFor(m.Water, 0.5) * m.filterArea() / float64(units.GPM(1)), Unit: "gpm",
+				Source: "pad.backwash-washout.source", Reason: "pad.backwash-washout.reason"}, SetBackwash, 0, q})
 	}
 	return out
 }
@@ -288,8 +289,8 @@ func (m *Model) limits(pool units.Volume, windows bool) (*LimitsReport, error) {
 
 // straightPipe is the one limit that no speed changes.
 func (m *Model) straightPipe(in float64, speeds []units.Speed) Limit {
-	l := Limit{ID: "straight-pipe", Job: JobFilter, Name: "Straight pipe before the pump", Bound: AtLeast, Value: 4 * m.Doc.SuctionTrunk.BoreIn, Unit: "in",
-		Source: calEnergy, Advice: true, Reason: "Four diameters, so that the water meets the eye evenly. No speed changes it."}
+	l := Limit{ID: "straight-pipe", Job: JobFilter, Name: "pad.straight-pipe.name", Bound: AtLeast, Value: 4 * m.Doc.SuctionTrunk.BoreIn, Unit: "in",
+		Source: calEnergy, Advice: true, Reason: "pad.straight-pipe.reason"}
 	for _, rpm := range speeds {
 		l.At = append(l.At, LimitAt{rpm, in, in >= l.Value})
 	}

@@ -12,29 +12,29 @@ func TestAnOwnersSheetNamesEveryHandle(t *testing.T) {
 	handles := d.OwnerHandles()
 	names := map[string]OwnerHandle{}
 	for _, h := range handles {
-		names[h.Name] = h
+		names[say(h.Name)] = h
 		assert.NotEmpty(t, h.Does, h.Name)
 		assert.NotEmpty(t, h.Usual, h.Name)
 		assert.NotEmpty(t, h.Why, "%s: ours, with the reason in a line", h.Name)
 	}
 	assert.Len(t, handles, 1+len(d.Valves)+len(d.Suction)+len(d.Returns))
-	assert.Contains(t, names["Filter valve"].Why, "tears its seal")
-	assert.Contains(t, names["Filter valve"].Does, "Closed: never with the pump on")
-	assert.Contains(t, names["Skimmer"].Why, "all the pull on one drain")
-	assert.Contains(t, names["Suction valve"].Usual, "Mark at the spa line", "words that an owner reads: \"mark at its second port\" is none")
+	assert.Contains(t, say(names["Filter valve"].Why), "tears its seal")
+	assert.Contains(t, say(names["Filter valve"].Does), "Closed: never with the pump on")
+	assert.Contains(t, say(names["Skimmer"].Why), "all the pull on one drain")
+	assert.Contains(t, say(names["Suction valve"].Usual), "Closed mark at the spa line", "words that an owner reads: \"mark at its second port\" is none")
 	may := ""
 	for _, m := range d.OwnerMay(false) {
-		may += m[0] + ": " + m[1] + "\n"
+		may += say(m[0]) + ": " + say(m[1]) + "\n"
 	}
 	assert.Contains(t, may, "until it says pool")
 	assert.Contains(t, may, "breaker off")
 	assert.NotContains(t, may, "valve")
-	assert.Contains(t, names["Suction valve"].Does, "between Skimmer, Main drain and Spa drain")
+	assert.Contains(t, say(names["Suction valve"].Does), "between Skimmer, Main drain and Spa drain")
 	assert.NotEmpty(t, d.SpaWords())
 	d.Spa = nil
 	assert.Empty(t, d.SpaWords())
 	plain := Sketch{Pump: sandPad().Pump, Filter: Filter{Kind: Cartridge, Valve: NoValve}, PipeIn: 2, LengthFt: 40}.Document()
 	for _, h := range plain.OwnerHandles() {
-		assert.False(t, strings.Contains(h.Does, "Backwash"), "no filter valve, no settings")
+		assert.False(t, strings.Contains(say(h.Does), "Backwash"), "no filter valve, no settings")
 	}
 }

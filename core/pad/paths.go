@@ -1,7 +1,7 @@
 package pad
 
 import (
-	"fmt"
+	"fairlap/core/words"
 	"math"
 
 	"fairlap/core/hydraulics"
@@ -133,28 +133,28 @@ const (
 type Hazard struct {
 	ID   string
 	Mark Mark
-	What string
-	Says string
+	What words.Message
+	Says words.Message
 }
 
 // hazards reads an operation's dangers off its flows; the grave come first.
 func (m *Model) hazards(op Operation, p *Paths) []Hazard {
 	var out []Hazard
-	add := func(mark Mark, id, what, says string, args ...any) {
-		out = append(out, Hazard{id, mark, what, fmt.Sprintf(says, args...)})
+	add := func(mark Mark, id string, what, says words.Message) {
+		out = append(out, Hazard{id, mark, what, says})
 	}
 	set := op.setting()
 	running := op.Speed > 0
 	if running && !set.MayRun() {
-		add(MarkStop, "never-run", "Never run the pump here", "On %s the pump must not run: minutes melt fittings or burst parts.", set)
+		add(MarkStop, "never-run", "pad.never-run-the-pump-here", words.Of("pad.on-the-pump-must-not", "set", words.Msg(set.Words())))
 	}
 	switch p.State.Condition {
 	case hydraulics.DeadHead:
-		add(MarkStop, "dead-head", "Dead head", "The water has no way out. Minutes of this melt fittings or burst parts; never start on it.")
+		add(MarkStop, "dead-head", "pad.dead-head", "pad.the-water-has-no-way")
 	case hydraulics.DrySource:
-		add(MarkStop, "dry", "Dry suction", "Every suction is shut. The pump runs dry within minutes and the pot can hold boiling water afterwards.")
+		add(MarkStop, "dry", "pad.dry-suction", "pad.every-suction-is-shut-the")
 	case hydraulics.NoPath:
-		add(MarkStop, "no-path", "Shut on both sides", "Neither suction nor return is open. Never start the pump like this.")
+		add(MarkStop, "no-path", "pad.shut-on-both-sides", "pad.neither-suction-nor-return-is")
 	case hydraulics.Flowing, hydraulics.Still:
 	}
 	m.spaHazards(p, running, add)
@@ -179,7 +179,7 @@ func gravestFirst(in []Hazard) []Hazard {
 	return out
 }
 
-type addHazard func(mark Mark, id, what, says string, args ...any)
+type addHazard func(mark Mark, id string, what, says words.Message)
 
 func (m *Model) spaHazards(p *Paths, running bool, add addHazard) {
 	spa := m.Doc.Spa
@@ -193,23 +193,23 @@ func (m *Model) spaHazards(p *Paths, running bool, add addHazard) {
 	}
 	switch {
 	case p.MinutesToEmpty > 0 && running:
-		add(MarkStop, "spa-drains", "Spa drains", "It loses %.0f gpm more than it gets: down to its suction in about %.0f minutes, then the pump runs dry.", -gain, p.MinutesToEmpty)
+		add(MarkStop, "spa-drains", "pad.spa-drains", words.Of("pad.it-loses-more-than-it", "gain", words.QD("gpm", -gain, 0), "minutesToEmpty", words.ND(p.MinutesToEmpty, 0)))
 	case p.MinutesToEmpty > 0:
-		add(MarkAct, "spa-runs-back", "Spa runs back", "With the pump off, %.1f gpm run from the spa to the pool through open valves: down to its suction in about %.0f minutes. A check valve or a shut handle holds it.", -gain, p.MinutesToEmpty)
+		add(MarkAct, "spa-runs-back", "pad.spa-runs-back", words.Of("pad.with-the-pump-off-run", "gain", words.QD("gpm", -gain, 1), "minutesToEmpty", words.ND(p.MinutesToEmpty, 0)))
 	case gain > spaTrickle.GPM() && spa.Spills:
-		add(MarkNote, "spa-spills", "Spa spills over", "It gains %.0f gpm and spills into the pool%s.", gain, after(p.MinutesToSpill))
+		add(MarkNote, "spa-spills", "pad.spa-spills-over", words.Of("pad.it-gains-and-spills-into", "gain", words.QD("gpm", gain, 0), "minutesToSpill", words.Msg(after(p.MinutesToSpill))))
 	case gain > spaTrickle.GPM():
-		add(MarkStop, "spa-fills", "Spa fills", "It gains %.0f gpm and has no spillway: over its edge%s.", gain, after(p.MinutesToSpill))
+		add(MarkStop, "spa-fills", "pad.spa-fills", words.Of("pad.it-gains-and-has-no", "gain", words.QD("gpm", gain, 0), "minutesToSpill", words.Msg(after(p.MinutesToSpill))))
 	case running && !pool && p.State.Flow > spaTrickle:
-		add(MarkNote, "spa-only", "Spa alone", "The pool gets no filtration like this; left so it turns dull in days.")
+		add(MarkNote, "spa-only", "pad.spa-alone", "pad.the-pool-gets-no-filtration")
 	}
 }
 
-func after(minutes float64) string {
+func after(minutes float64) words.Message {
 	if minutes < 1 {
-		return " at once"
+		return "pad.at-once"
 	}
-	return fmt.Sprintf(" after about %.0f minutes", minutes)
+	return words.Of("pad.after-about-minutes", "minutes", words.ND(minutes, 0))
 }
 
 func (m *Model) suctionHazards(p *Paths, add addHazard) {
@@ -223,15 +223,14 @@ func (m *Model) suctionHazards(p *Paths, add addHazard) {
 			if r.Line.Kind == Skimmer {
 				mark = MarkAct
 			}
-			add(mark, "one-suction", "One suction takes the whole pull", "All %.0f gpm go through the one cover of %s: a body or hair can be held there. Open a second suction.", r.Flow.GPM(), r.Name)
+			add(mark, "one-suction", "pad.one-suction-takes-the-whole", words.Of("pad.all-go-through-the-one", "flow", words.QD("gpm", r.Flow.GPM(), 0), "r", words.Name(r.Name)))
 		}
 		if at := coverFlow(r.Line, r.Flow); r.Line.RatingGPM > 0 && at.GPM() > r.Line.RatingGPM {
-			add(MarkStop, "cover-rating", "Over the cover's rating", "With one cover of %s blocked the other takes %.0f gpm; it is rated %.0f gpm.", r.Name, at.GPM(), r.Line.RatingGPM)
+			add(MarkStop, "cover-rating", "pad.over-the-cover-s-rating", words.Of("pad.with-one-cover-of-blocked", "r", words.Name(r.Name), "at", words.QD("gpm", at.GPM(), 0), "ratingGPM", words.QD("gpm", r.Line.RatingGPM, 0)))
 		}
 	}
 	if p.State.Cavitating || (p.State.NPSHRequired > 0 && p.State.NPSHAvailable < p.State.NPSHRequired) {
-		add(MarkAct, "cavitation", "Cavitation", "%.0f ft of suction head are left and the pump needs %.0f ft: gravel noise, falling head, a worn impeller.",
-			p.State.NPSHAvailable.Feet(), math.Max(p.State.NPSHRequired.Feet(), 1))
+		add(MarkAct, "cavitation", "pad.cavitation", words.Of("pad.of-suction-head-are-left", "npshAvailable", words.QD("ft", p.State.NPSHAvailable.Feet(), 0), "npshRequired", words.QD("ft", math.Max(p.State.NPSHRequired.Feet(), 1), 0)))
 	}
 }
 
@@ -254,9 +253,9 @@ func (m *Model) vesselLimit() units.Pressure {
 func (m *Model) pressureHazards(p *Paths, add addHazard) {
 	switch tank := p.State.Tank; {
 	case tank > m.vesselLimit():
-		add(MarkStop, "over-label", "Over the tank's limit", "The tank would stand at %.0f psi, its limit is %.0f psi: stop.", tank.PSI(), m.vesselLimit().PSI())
+		add(MarkStop, "over-label", "pad.over-the-tank-s-limit", words.Of("pad.the-tank-would-stand-at", "tank", words.QD("psi", tank.PSI(), 0), "vesselLimit", words.QD("psi", m.vesselLimit().PSI(), 0)))
 	case tank > ServiceCeiling:
-		add(MarkAct, "high-pressure", "High pressure", "The tank would stand at %.0f psi; %.0f psi is the usual ceiling in service.", tank.PSI(), ServiceCeiling.PSI())
+		add(MarkAct, "high-pressure", "pad.high-pressure", words.Of("pad.the-tank-would-stand-at-2", "tank", words.QD("psi", tank.PSI(), 0), "serviceCeiling", words.QD("psi", ServiceCeiling.PSI(), 0)))
 	}
 }
 
@@ -267,46 +266,45 @@ func (m *Model) needHazards(p *Paths, set Setting, add addHazard) {
 	}
 	for _, r := range p.Reaches {
 		least := 0.0
-		why := "Its flow switch may shut it down."
+		why := words.Message("pad.its-flow-switch-may-shut")
 		switch {
 		case r.Kind == "heater":
-			least, why = m.Doc.Heater.LeastGPM, "The exchanger overheats when it fires: a crackling sound."
+			least, why = m.Doc.Heater.LeastGPM, "pad.the-exchanger-overheats-when-it"
 			if m.Doc.HeaterBypass != nil && r.Flow < p.State.Flow*9/10 {
-				why = "Its bypass is open: shut it before heating."
+				why = "pad.its-bypass-is-open-shut"
 			}
 		case r.Kind == "cell":
 			least = m.Doc.Cell.LeastGPM
 		case r.Line != nil && r.Line.LeastGPM > 0 && r.Opening >= shutBelow:
-			least, why = r.Line.LeastGPM, "It does not work like this."
+			least, why = r.Line.LeastGPM, "pad.it-does-not-work-like"
 		}
 		if least > 0 && r.Flow.GPM() < least {
-			add(MarkAct, "short-"+r.ID, r.label()+" gets too little", "%.0f gpm of the %.0f gpm that it needs. %s", math.Max(0, r.Flow.GPM()), least, why)
+			add(MarkAct, "short-"+r.ID, words.Of("pad.too-little", "what", words.Msg(r.label())), words.Of("pad.of-the-that-it-needs", "flow", words.QD("gpm", math.Max(0, r.Flow.GPM()), 0), "least", words.QD("gpm", least, 0), "why", words.Msg(why)))
 		}
 	}
 }
 
-func (n LinkName) label() string {
+func (n LinkName) label() words.Message {
 	switch n.Kind {
 	case "heater":
-		return "Heater"
+		return "pad.heater"
 	case "cell":
-		return "Salt cell"
+		return "pad.salt-cell"
 	}
-	return n.Name
+	return words.Named(n.Name)
 }
 
 func (m *Model) wasteHazards(p *Paths, set Setting, add addHazard) {
 	if set == SetRecirculate {
-		add(MarkNote, "unfiltered", "Nothing is filtered", "The water goes round past the media.")
+		add(MarkNote, "unfiltered", "pad.nothing-is-filtered", "pad.the-water-goes-round-past")
 	}
 	if p.State.ToWaste <= stillBelow {
 		return
 	}
-	add(MarkNote, "to-waste", "Water leaves the pool", "%.0f gpm go to waste. It may be chlorinated, salty or carry DE: local rules decide where it goes.", p.State.ToWaste.GPM())
+	add(MarkNote, "to-waste", "pad.water-leaves-the-pool", words.Of("pad.go-to-waste-it-may", "toWaste", words.QD("gpm", p.State.ToWaste.GPM(), 0)))
 	if set == SetBackwash && m.Doc.Filter.Kind == Sand {
 		if e := m.BedRise(p.State.ToWaste); e < WeakBackwash {
-			add(MarkAct, "weak-backwash", "Too weak to clean the bed", "The bed rises %.0f %%; it needs about %.0f %%, some %.0f gpm on this filter. Run it faster.",
-				100*e, 100*backwashExpansion, m.BackwashFlow().GPM())
+			add(MarkAct, "weak-backwash", "pad.too-weak-to-clean-the", words.Of("pad.the-bed-rises-it-needs", "e", words.Share(e), "backwashExpansion", words.Share(backwashExpansion), "backwashFlow", words.QD("gpm", m.BackwashFlow().GPM(), 0)))
 		}
 	}
 }

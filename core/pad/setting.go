@@ -1,6 +1,7 @@
 package pad
 
 import (
+	"fairlap/core/words"
 	"fmt"
 	"slices"
 	"strconv"
@@ -38,19 +39,19 @@ type settingFact struct {
 	joins    [][2]port
 	partOpen bool
 	mayRun   bool
-	path     string
+	path     words.Message
 }
 
 // settingFacts is the handbook's table of the five ports.
 var settingFacts = map[Setting]settingFact{
-	SetFilter:      {joins: [][2]port{{portPump, portTop}, {portBottom, portReturn}}, mayRun: true, path: "PUMP→TOP, BOTTOM→RETURN"},
-	SetBackwash:    {joins: [][2]port{{portPump, portBottom}, {portTop, portWaste}}, mayRun: true, path: "PUMP→BOTTOM, TOP→WASTE"},
-	SetRinse:       {joins: [][2]port{{portPump, portTop}, {portBottom, portWaste}}, mayRun: true, path: "PUMP→TOP, BOTTOM→WASTE"},
-	SetWaste:       {joins: [][2]port{{portPump, portWaste}}, mayRun: true, path: "PUMP→WASTE, past the media"},
-	SetRecirculate: {joins: [][2]port{{portPump, portReturn}}, mayRun: true, path: "PUMP→RETURN, past the media"},
-	SetClosed:      {path: "nothing"},
+	SetFilter:      {joins: [][2]port{{portPump, portTop}, {portBottom, portReturn}}, mayRun: true, path: "pad.pump-top-bottom-return"},
+	SetBackwash:    {joins: [][2]port{{portPump, portBottom}, {portTop, portWaste}}, mayRun: true, path: "pad.pump-bottom-top-waste"},
+	SetRinse:       {joins: [][2]port{{portPump, portTop}, {portBottom, portWaste}}, mayRun: true, path: "pad.pump-top-bottom-waste"},
+	SetWaste:       {joins: [][2]port{{portPump, portWaste}}, mayRun: true, path: "pad.pump-waste-past-the-media"},
+	SetRecirculate: {joins: [][2]port{{portPump, portReturn}}, mayRun: true, path: "pad.pump-return-past-the-media"},
+	SetClosed:      {path: "pad.nothing"},
 	SetWinter: {joins: [][2]port{{portPump, portTop}, {portPump, portBottom}, {portPump, portReturn}, {portPump, portWaste}},
-		partOpen: true, path: "all ports part-open, to drain"},
+		partOpen: true, path: "pad.all-ports-part-open-to"},
 }
 
 func (f settingFact) ports() string {
@@ -80,8 +81,14 @@ func (d *Document) Settings() []Setting {
 // MayRun tells whether the pump may run in a setting.
 func (s Setting) MayRun() bool { return settingFacts[s].mayRun }
 
+// Words name a setting as its plate does.
+func (s Setting) Words() words.Message { return words.Message("pad.setting." + string(s)) }
+
+// Words name a body of water within a sentence.
+func (b Body) Words() words.Message { return words.Message("pad.body." + string(b)) }
+
 // Path says where a setting sends the water.
-func (s Setting) Path() string { return settingFacts[s].path }
+func (s Setting) Path() words.Message { return settingFacts[s].path }
 
 // HeaterBypass is what Operation.Handles calls the heater's bypass valve.
 const HeaterBypass = "heater-bypass"
@@ -97,10 +104,10 @@ func (h Handles) Check(d *Document) error {
 		if d.valve(id) != nil {
 			most = 180
 		} else if !d.hasPlainHandle(id) {
-			return &FieldError{"handles." + id, fmt.Sprintf("this pad has no valve %q; it has %s", id, strings.Join(d.handleNames(), ", "))}
+			return &FieldError{"handles." + id, words.Of("pad.this-pad-has-no-valve", "id", words.Name(id), "handleNames", words.Name(strings.Join(d.handleNames(), ", ")))}
 		}
 		if !(v >= 0 && v <= most) {
-			return &FieldError{"handles." + id, fmt.Sprintf("must be between 0 and %g", most)}
+			return &FieldError{"handles." + id, words.Of("pad.must-be-between-0-and", "most", words.N(most))}
 		}
 	}
 	return nil
@@ -132,14 +139,14 @@ func (d *Document) handleNames() []string {
 // line: multiport=backwash, suction-valve=90, skimmer=0.5, skimmer=shut. A
 // three-way valve also takes a body of water: suction-valve=spa opens the port
 // that leads there and shuts the other.
-func (d *Document) SetByWords(op *Operation, words string) error {
-	id, pos, ok := strings.Cut(words, "=")
+func (d *Document) SetByWords(op *Operation, text string) error {
+	id, pos, ok := strings.Cut(text, "=")
 	if !ok {
-		return &FieldError{words, "write it as valve=position"}
+		return &FieldError{text, "pad.write-it-as-valve-position"}
 	}
 	if id == "multiport" || id == "filter-valve" {
 		if !slices.Contains(d.Settings(), Setting(pos)) {
-			return &FieldError{id, fmt.Sprintf("this filter can't be set to %q; it has %v", pos, d.Settings())}
+			return &FieldError{id, words.Of("pad.this-filter-can-t-be", "pos", words.Name(pos), "settings", words.Name(fmt.Sprint(d.Settings())))}
 		}
 		op.Setting = Setting(pos)
 		return nil
@@ -154,11 +161,11 @@ func (d *Document) SetByWords(op *Operation, words string) error {
 	case d.valve(id) != nil && (pos == string(PoolBody) || pos == string(SpaBody)):
 		angle, found := d.angleTo(id, pos == string(SpaBody))
 		if !found {
-			return &FieldError{id, fmt.Sprintf("neither port of %q leads only to the %s", id, pos)}
+			return &FieldError{id, words.Of("pad.neither-port-of-leads-only", "id", words.Name(id), "pos", words.Name(pos))}
 		}
 		v = angle
 	default:
-		return &FieldError{id, fmt.Sprintf("%q is not a position: give a number, open or shut", pos)}
+		return &FieldError{id, words.Of("pad.is-not-a-position-give", "pos", words.Name(pos))}
 	}
 	if op.Handles == nil {
 		op.Handles = Handles{}

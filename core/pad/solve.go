@@ -1,7 +1,7 @@
 package pad
 
 import (
-	"fmt"
+	"fairlap/core/words"
 	"math"
 
 	"fairlap/core/hydraulics"
@@ -48,7 +48,7 @@ func (s *Solver) viewOf(set Setting) (*view, error) {
 	m := s.m
 	p := m.plans[set]
 	if p == nil {
-		return nil, &FieldError{"setting", fmt.Sprintf("this filter's valve has no setting %q", set)}
+		return nil, &FieldError{"setting", words.Of("pad.this-filter-s-valve-has", "set", words.Name(string(set)))}
 	}
 	v := &view{plan: p, base: p.net.Links()}
 	for i := range v.base {

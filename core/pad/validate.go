@@ -4,6 +4,8 @@ import (
 	"bytes"
 	"encoding/json"
 	"errors"
+	"fairlap/core/hydraulics"
+	"fairlap/core/words"
 	"fmt"
 	"io"
 	"math"
@@ -14,9 +16,12 @@ import (
 )
 
 // FieldError is a document's mistake: the path of the field and a sentence.
-type FieldError struct{ Path, Says string }
+type FieldError struct {
+	Path string
+	Says words.Message
+}
 
-func (e *FieldError) Error() string { return e.Path + ": " + e.Says }
+func (e *FieldError) Error() string { return e.Path + ": " + words.Plain.Say(e.Says) }
 
 // LargestDocument is how many bytes of a pad document are read.
 const LargestDocument = 1 << 20
@@ -27,10 +32,10 @@ func Read(r io.Reader) (Document, []FieldError) {
 	var doc Document
 	b, err := io.ReadAll(io.LimitReader(r, LargestDocument+1))
 	if err != nil {
-		return doc, []FieldError{{"", "the document can't be read: " + err.Error()}}
+		return doc, []FieldError{{"", words.Of("pad.unreadable", "error", words.Name(err.Error()))}}
 	}
 	if len(b) > LargestDocument {
-		return doc, []FieldError{{"", "a pad document is never larger than a megabyte"}}
+		return doc, []FieldError{{"", "pad.a-pad-document-is-never"}}
 	}
 	dec := json.NewDecoder(bytes.NewReader(b))
 	dec.DisallowUnknownFields()
@@ -38,7 +43,7 @@ func Read(r io.Reader) (Document, []FieldError) {
 		return doc, []FieldError{DecodeError(err)}
 	}
 	if _, err := dec.Token(); !errors.Is(err, io.EOF) {
-		return doc, []FieldError{{"", "something follows the document's end"}}
+		return doc, []FieldError{{"", "pad.something-follows-the-document-s"}}
 	}
 	return doc, doc.Validate()
 }
@@ -49,27 +54,27 @@ func DecodeError(err error) FieldError {
 	var syntax *json.SyntaxError
 	switch {
 	case errors.As(err, &kind):
-		want := "a number"
+		want := words.Message("pad.a-number")
 		switch kind.Type.Kind() {
 		case reflect.String:
-			want = "text"
+			want = "pad.text"
 		case reflect.Bool:
-			want = "true or false"
+			want = "pad.true-or-false"
 		case reflect.Slice:
-			want = "a list"
+			want = "pad.a-list"
 		case reflect.Struct, reflect.Pointer:
-			want = "an object"
+			want = "pad.an-object"
 		}
-		return FieldError{kind.Field, "must be " + want + ", not " + kind.Value}
+		return FieldError{kind.Field, words.Of("pad.wrong-kind", "want", words.Msg(want), "got", words.Name(kind.Value))}
 	case errors.As(err, &syntax):
-		return FieldError{"", fmt.Sprintf("this is not JSON: %s at byte %d", syntax.Error(), syntax.Offset)}
+		return FieldError{"", words.Of("pad.this-is-not-json-at", "error", words.Name(syntax.Error()), "offset", words.N(float64(syntax.Offset)))}
 	case errors.Is(err, io.EOF), errors.Is(err, io.ErrUnexpectedEOF):
-		return FieldError{"", "the document ends too early"}
+		return FieldError{"", "pad.the-document-ends-too-early"}
 	}
 	if name, ok := strings.CutPrefix(err.Error(), "json: unknown field "); ok {
-		return FieldError{strings.Trim(name, `"`), "a pad has no such field"}
+		return FieldError{strings.Trim(name, `"`), "pad.a-pad-has-no-such"}
 	}
-	return FieldError{"", err.Error()}
+	return FieldError{"", words.Named(err.Error())}
 }
 
 // Validate checks a document and returns every mistake found.
@@ -83,17 +88,17 @@ func (d *Document) Validate() []FieldError {
 	for i, s := range d.Programme {
 		hours += s.Hours
 		if s.RPM > d.Pump.TopRPM && s.RPM <= 4000 {
-			v.bad(fmt.Sprintf("programme[%d].rpm", i), "is over the pump's top speed, %g rpm", d.Pump.TopRPM)
+			v.bad(fmt.Sprintf("programme[%d].rpm", i), words.Of("pad.is-over-the-pump-s", "topRPM", words.QD("rpm", d.Pump.TopRPM, -1)))
 		}
 	}
 	if hours > 24 {
-		v.bad("programme", "a day has 24 hours, the slots add up to %g", math.Round(hours*10)/10)
+		v.bad("programme", words.Of("pad.a-day-has-24-hours", "hours", words.N(math.Round(hours*10)/10)))
 	}
 	if d.HeaterBypass != nil && d.Heater == nil {
-		v.bad("heaterBypass", "there is no heater to go round")
+		v.bad("heaterBypass", "pad.there-is-no-heater-to")
 	}
 	if d.Waste != nil && d.Filter.Valve == NoValve {
-		v.bad("waste", "a waste line needs a multiport or slide valve on the filter")
+		v.bad("waste", "pad.a-waste-line-needs-a")
 	}
 	return v.errs
 }
@@ -112,28 +117,36 @@ func ValidatePart(part any) []FieldError {
 func (p *Pump) check(path string) []FieldError {
 	v := &validator{}
 	if p.LeastRPM > p.TopRPM {
-		v.bad(path+"leastRpm", "must not be over the top speed, %g", p.TopRPM)
+		v.bad(path+"leastRpm", words.Of("pad.must-not-be-over-the", "topRPM", words.N(p.TopRPM)))
 	}
 	if _, err := p.curve(); err != nil {
-		v.bad(path+"curve", "%s", err.Error())
+		v.bad(path+"curve", words.Of("pad.-2", "error", words.Name(err.Error())))
 	}
 	if p.Kind == FlowHolding && p.HoldGPM == 0 {
-		v.bad(path+"holdGpm", "say which flow the pump holds")
+		v.bad(path+"holdGpm", "pad.say-which-flow-the-pump")
 	}
 	if (p.NPSHrFt > 0) != (p.NPSHrGPM > 0) {
-		v.bad(path+"npshrGpm", "needed suction head goes with the flow it is stated at: give both or neither")
+		v.bad(path+"npshrGpm", "pad.needed-suction-head-goes-with")
 	}
 	return v.errs
 }
 
+// curveSays says what is wrong with a pump's curve.
+func curveSays(err error) words.Message {
+	if errors.Is(err, hydraulics.ErrRisingCurve) {
+		return "pad.the-pump-curve-rises-with"
+	}
+	return "pad.a-pump-curve-needs-at"
+}
+
 // checkLines refuses doubled names, lines on the wrong side and ports that are not there.
 func (d *Document) checkLines(v *validator) {
-	seen := map[string]string{"multiport": "the filter valve", "heater-bypass": "the heater's bypass"}
+	seen := map[string]words.Message{"multiport": "pad.the-filter-valve", "heater-bypass": "pad.the-heater-s-bypass"}
 	once := func(path, id string) {
 		if was, ok := seen[id]; ok {
-			v.bad(path+".id", "%q already names %s", id, was)
+			v.bad(path+".id", words.Of("pad.already-names", "id", words.Name(id), "was", words.Msg(was)))
 		}
-		seen[id] = path
+		seen[id] = words.Named(path)
 	}
 	for _, side := range []struct {
 		path    string
@@ -146,13 +159,13 @@ func (d *Document) checkLines(v *validator) {
 			once(p, l.ID)
 			fact, known := lineFacts[l.Kind]
 			if known && fact.suction != side.suction {
-				v.bad(p+".kind", "a %s line is not on the %s side", l.Kind, side.side)
+				v.bad(p+".kind", words.Of("pad.a-line-is-not-on", "kind", words.Name(string(l.Kind)), "side", words.Name(string(side.side))))
 			}
 			if fact.spa && d.Spa == nil {
-				v.bad(p+".kind", "there is no spa on this pad")
+				v.bad(p+".kind", "pad.there-is-no-spa-on")
 			}
 			if l.EyeballIn >= 0 && l.EyeballIn < 0.2 && (!side.suction || l.EyeballIn > 0) {
-				v.bad(p+".eyeballIn", "must be between 0.2 and 4")
+				v.bad(p+".eyeballIn", "pad.must-be-between-0-2")
 			}
 			d.checkOn(v, p+".on", l.On, side.side)
 		}
@@ -172,12 +185,12 @@ func (d *Document) checkOn(v *validator, path, on string, side Side) {
 	for _, val := range d.Valves {
 		if val.ID == id && (port == "a" || port == "b") {
 			if val.Side != side {
-				v.bad(path, "%q stands on the %s side", id, val.Side)
+				v.bad(path, words.Of("pad.stands-on-the-side", "id", words.Name(id), "side", words.Name(string(val.Side))))
 			}
 			return
 		}
 	}
-	v.bad(path, "there is no valve port %q; ports are written like suction-valve:a", on)
+	v.bad(path, words.Of("pad.there-is-no-valve-port", "on", words.Name(on)))
 }
 
 // checkValves refuses rings of valves and ports that lead nowhere.
@@ -201,12 +214,12 @@ func (d *Document) checkValves(v *validator) {
 			at = *d.valve(at.On)
 		}
 		if at.On != "" {
-			v.bad(fmt.Sprintf("valves[%d].on", i), "these valves hang on each other in a ring")
+			v.bad(fmt.Sprintf("valves[%d].on", i), "pad.these-valves-hang-on-each")
 			return
 		}
 		for _, port := range []string{"a", "b"} {
 			if !used[val.ID+":"+port] {
-				v.bad(fmt.Sprintf("valves[%d]", i), "nothing hangs on port %s of %q", port, val.ID)
+				v.bad(fmt.Sprintf("valves[%d]", i), words.Of("pad.nothing-hangs-on-port-of", "port", words.Name(port), "id", words.Name(val.ID)))
 			}
 		}
 	}
@@ -226,8 +239,8 @@ func (d *Document) valve(on string) *Diverter {
 // validator walks a document by its tags.
 type validator struct{ errs []FieldError }
 
-func (v *validator) bad(path, says string, args ...any) {
-	v.errs = append(v.errs, FieldError{path, fmt.Sprintf(says, args...)})
+func (v *validator) bad(path string, says words.Message) {
+	v.errs = append(v.errs, FieldError{path, says})
 }
 
 func (v *validator) value(path string, x reflect.Value, tag reflect.StructTag) {
@@ -240,10 +253,10 @@ func (v *validator) value(path string, x reflect.Value, tag reflect.StructTag) {
 		v.fields(path, x)
 	case reflect.Slice:
 		if least := bound(tag, "minItems", 0); float64(x.Len()) < least {
-			v.bad(path, "needs at least %g", least)
+			v.bad(path, words.Of("pad.needs-at-least", "least", words.N(least)))
 		}
 		if most := bound(tag, "maxItems", math.Inf(1)); float64(x.Len()) > most {
-			v.bad(path, "has more than %g", most)
+			v.bad(path, words.Of("pad.has-more-than", "most", words.N(most)))
 			return
 		}
 		for i := range x.Len() {
@@ -252,7 +265,7 @@ func (v *validator) value(path string, x reflect.Value, tag reflect.StructTag) {
 	case reflect.Float64:
 		lo, hi := bound(tag, "minimum", math.Inf(-1)), bound(tag, "maximum", math.Inf(1))
 		if f := x.Float(); !(f >= lo && f <= hi) {
-			v.bad(path, "must be between %g and %g", lo, hi)
+			v.bad(path, words.Of("pad.must-be-between-and", "lo", words.N(lo), "hi", words.N(hi)))
 		}
 	case reflect.Int:
 		v.value(path, reflect.ValueOf(float64(x.Int())), tag)
@@ -281,7 +294,7 @@ func (v *validator) fields(path string, x reflect.Value) {
 
 func (v *validator) text(path, s string, tag reflect.StructTag) {
 	if float64(len(s)) > bound(tag, "maxLength", math.Inf(1)) {
-		v.bad(path, "is longer than %s letters", tag.Get("maxLength"))
+		v.bad(path, words.Of("pad.is-longer-than-letters", "get", words.Name(tag.Get("maxLength"))))
 	}
 	if enum := tag.Get("enum"); enum != "" {
 		for _, e := range strings.Split(enum, ",") {
@@ -289,10 +302,10 @@ func (v *validator) text(path, s string, tag reflect.StructTag) {
 				return
 			}
 		}
-		v.bad(path, "must be one of %s", strings.ReplaceAll(enum, ",", ", "))
+		v.bad(path, words.Of("pad.must-be-one-of", "enum", words.Name(strings.ReplaceAll(enum, ",", ", "))))
 	}
 	if pattern := tag.Get("pattern"); pattern != "" && !identifier.MatchString(s) {
-		v.bad(path, "must be small letters, figures and hyphens, beginning with a letter")
+		v.bad(path, "pad.must-be-small-letters-figures")
 	}
 }
 

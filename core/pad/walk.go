@@ -3,6 +3,8 @@ package pad
 import (
 	"encoding/csv"
 	"errors"
+	"fairlap/core/figure"
+	"fairlap/core/words"
 	"fmt"
 	"io"
 	"strconv"
@@ -17,15 +19,15 @@ import (
 // walkColumns are the columns, their kinds and how they reach a Reading.
 var walkColumns = []struct {
 	name string
-	kind units.Kind
+	kind figure.Kind
 	get  func(Reading) (float64, bool)
 	set  func(*Reading, float64)
 }{
-	{"rpm", units.KindSpeed, func(r Reading) (float64, bool) { return float64(r.Speed), true }, func(r *Reading, v float64) { r.Speed = units.Speed(v) }},
-	{"tank_psi", units.KindTank, func(r Reading) (float64, bool) { v, ok := r.Value(MeterTank); return units.Pressure(v).PSI(), ok }, func(r *Reading, v float64) { r.Tank = in(units.PSI(v)) }},
-	{"vacuum_inhg", units.KindVacuum, func(r Reading) (float64, bool) { v, ok := r.Value(MeterVacuum); return units.Pressure(v).InHg(), ok }, func(r *Reading, v float64) { r.Vacuum = in(units.InHg(v)) }},
-	{"flow_gpm", units.KindFlow, func(r Reading) (float64, bool) { v, ok := r.Value(MeterFlow); return units.Flow(v).GPM(), ok }, func(r *Reading, v float64) { r.Flow = in(units.GPM(v)) }},
-	{"power_w", units.KindPower, func(r Reading) (float64, bool) { return r.Value(MeterPower) }, func(r *Reading, v float64) { r.Power = in(units.Power(v)) }},
+	{"rpm", figure.Speed, func(r Reading) (float64, bool) { return float64(r.Speed), true }, func(r *Reading, v float64) { r.Speed = units.Speed(v) }},
+	{"tank_psi", figure.Tank, func(r Reading) (float64, bool) { v, ok := r.Value(MeterTank); return units.Pressure(v).PSI(), ok }, func(r *Reading, v float64) { r.Tank = in(units.PSI(v)) }},
+	{"vacuum_inhg", figure.Vacuum, func(r Reading) (float64, bool) { v, ok := r.Value(MeterVacuum); return units.Pressure(v).InHg(), ok }, func(r *Reading, v float64) { r.Vacuum = in(units.InHg(v)) }},
+	{"flow_gpm", figure.Flow, func(r Reading) (float64, bool) { v, ok := r.Value(MeterFlow); return units.Flow(v).GPM(), ok }, func(r *Reading, v float64) { r.Flow = in(units.GPM(v)) }},
+	{"power_w", figure.Power, func(r Reading) (float64, bool) { return r.Value(MeterPower) }, func(r *Reading, v float64) { r.Power = in(units.Power(v)) }},
 }
 
 func in[T any](v T) *T { return &v }
@@ -51,7 +53,7 @@ func ReadWalk(r io.Reader) ([]Reading, []FieldError) {
 			}
 		}
 		if columns[i] < 0 {
-			return nil, []FieldError{{"line 1", fmt.Sprintf("a speed walk has no column %q; it has rpm, tank_psi, vacuum_inhg, flow_gpm and power_w", h)}}
+			return nil, []FieldError{{"line 1", words.Of("pad.a-speed-walk-has-no", "h", words.Name(h))}}
 		}
 	}
 	var out []Reading
@@ -66,7 +68,7 @@ func ReadWalk(r io.Reader) ([]Reading, []FieldError) {
 		}
 		line, _ := c.FieldPos(0)
 		if len(out) == longestWalk {
-			return nil, []FieldError{{fmt.Sprintf("line %d", line), fmt.Sprintf("a walk has %d rows at most", longestWalk)}}
+			return nil, []FieldError{{fmt.Sprintf("line %d", line), words.Of("pad.a-walk-has-rows-at", "longestWalk", words.N(longestWalk))}}
 		}
 		var reading Reading
 		for i, cell := range row {
@@ -74,20 +76,20 @@ func ReadWalk(r io.Reader) ([]Reading, []FieldError) {
 				continue
 			}
 			col := walkColumns[columns[i]]
-			v, err := units.Parse(col.kind, cell)
+			v, err := figure.Read(col.kind, cell)
 			if err != nil {
-				errs = append(errs, FieldError{fmt.Sprintf("line %d, %s", line, col.name), err.Error()})
+				errs = append(errs, FieldError{fmt.Sprintf("line %d, %s", line, col.name), figure.Says(err)})
 				continue
 			}
 			col.set(&reading, v)
 		}
 		if reading.Speed <= 0 && len(errs) == 0 {
-			errs = append(errs, FieldError{fmt.Sprintf("line %d, rpm", line), "a reading without its speed is useless"})
+			errs = append(errs, FieldError{fmt.Sprintf("line %d, rpm", line), "pad.a-reading-without-its-speed"})
 		}
 		out = append(out, reading)
 	}
 	if len(errs) == 0 && len(out) == 0 {
-		errs = append(errs, FieldError{"", "the walk has no rows"})
+		errs = append(errs, FieldError{"", "pad.the-walk-has-no-rows"})
 	}
 	if len(errs) > 0 {
 		return nil, errs
@@ -99,11 +101,11 @@ func walkError(err error) FieldError {
 	var parse *csv.ParseError
 	switch {
 	case errors.As(err, &parse):
-		return FieldError{fmt.Sprintf("line %d", parse.Line), parse.Err.Error()}
+		return FieldError{fmt.Sprintf("line %d", parse.Line), words.Named(parse.Err.Error())}
 	case errors.Is(err, io.EOF):
-		return FieldError{"", "the file is empty"}
+		return FieldError{"", "pad.the-file-is-empty"}
 	}
-	return FieldError{"", err.Error()}
+	return FieldError{"", words.Named(err.Error())}
 }
 
 // WriteWalk writes readings as a speed walk.

@@ -2,7 +2,7 @@
 package pool
 
 import (
-	"fmt"
+	"fairlap/core/words"
 	"math"
 
 	"fairlap/core/units"
@@ -35,9 +35,12 @@ type Dimensions struct {
 const kidneyShare = 0.45
 
 // Refused says which dimension can't be, in one sentence.
-type Refused struct{ Field, Says string }
+type Refused struct {
+	Field string
+	Says  words.Message
+}
 
-func (r *Refused) Error() string { return r.Field + ": " + r.Says }
+func (r *Refused) Error() string { return r.Field + ": " + words.Plain.Say(r.Says) }
 
 // Volume is the water in a pool: its surface times the mean of its two depths, as if
 // the floor sloped evenly (common practice: 7.48 gal a cubic foot; 5.9 for length
@@ -45,7 +48,7 @@ func (r *Refused) Error() string { return r.Field + ": " + r.Says }
 func (d Dimensions) Volume() (units.Volume, error) {
 	within := func(field string, v, low, high float64) error {
 		if !(v >= low && v <= high) {
-			return &Refused{field, fmt.Sprintf("Between %g and %g ft.", low, high)}
+			return &Refused{field, words.Of("pool.between-and", "low", words.N(low), "high", words.QD("ft", high, -1))}
 		}
 		return nil
 	}
@@ -81,7 +84,7 @@ func (d Dimensions) Volume() (units.Volume, error) {
 		}
 		surface = kidneyShare * d.LengthFt * (d.WidthFt + d.Width2Ft)
 	default:
-		return 0, &Refused{"shape", "Choose rectangle, round, oval or kidney."}
+		return 0, &Refused{"shape", "pool.choose-rectangle-round-oval-or"}
 	}
 	m := float64(units.Feet(1))
 	return units.Volume(surface * (d.ShallowFt + deep) / 2 * m * m * m), nil

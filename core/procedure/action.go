@@ -1,7 +1,7 @@
 package procedure
 
 import (
-	"fmt"
+	"fairlap/core/words"
 	"slices"
 	"strconv"
 
@@ -64,54 +64,54 @@ type Action struct {
 
 // fact is what an action asks of a pad, and what it changes.
 type fact struct {
-	refuses func(r *Rig, s State, arg string) string // "" is allowed
+	refuses func(r *Rig, s State, arg string) words.Message // "" is allowed
 	does    func(r *Rig, s *State, arg string)
-	says    string // what the hand does
+	says    words.Message // what the hand does
 }
 
 // running are refusals that many actions share.
-func whileRunning(s State, what string) string {
+func whileRunning(s State, what words.Message) words.Message {
 	if s.Running {
-		return "The pump is running: turn it OFF before " + what + "."
+		return words.Of("procedure.off-before", "what", words.Msg(what))
 	}
 	return ""
 }
 
 // mayStart are the rules of every start, but for the suction's.
-func mayStart(r *Rig, s State) string {
+func mayStart(r *Rig, s State) words.Message {
 	switch {
 	case s.Running:
-		return "The pump is running already."
+		return "procedure.the-pump-is-running-already"
 	case s.Hand:
-		return "A hand or a tool is in the pump."
+		return "procedure.a-hand-or-a-tool"
 	case s.Tank:
-		return "The filter tank is open."
+		return "procedure.the-filter-tank-is-open"
 	case s.Pot:
-		return "The pot is open."
+		return "procedure.the-pot-is-open"
 	case s.Power != Live:
-		return "The power is off: give it back first."
+		return "procedure.the-power-is-off-give"
 	case !s.Setting.MayRun() && s.Setting != "":
-		return fmt.Sprintf("Never start on %s: the water has no way out.", s.Setting)
+		return words.Of("procedure.never-start-on-the-water", "setting", words.Msg(s.Setting.Words()))
 	case needsReturns(s.Setting) && !s.Returns:
-		return "All returns are shut: the pump would push against a dead end."
+		return "procedure.all-returns-are-shut-the"
 	case s.Opened && !s.Bleed:
-		return "It was open: open the bleed first, so that the air comes out there and not with the lid."
+		return "procedure.it-was-open-open-the"
 	case !s.PotFull:
-		return "The pot is empty: fill it with water first."
+		return "procedure.the-pot-is-empty-fill"
 	case r.Spa && s.SuctionTo != s.ReturnTo:
-		return fmt.Sprintf("The spa valves stand apart: it would draw from the %s and fill the %s.", s.SuctionTo, s.ReturnTo)
+		return words.Of("procedure.the-spa-valves-stand-apart", "suctionTo", words.Msg(s.SuctionTo.Words()), "returnTo", words.Msg(s.ReturnTo.Words()))
 	case r.Small && s.People:
-		return "People are in the pool: this pump never runs with anybody in the water."
+		return "procedure.people-are-in-the-pool"
 	case !s.Filled:
-		return "The pool is not filled over its suction yet: the pump would run dry."
+		return "procedure.the-pool-is-not-filled"
 	}
 	return ""
 }
 
 // floods says that an opened line would let the pool run out at the pad.
-func floods(r *Rig, s State, _ string) string {
+func floods(r *Rig, s State, _ string) words.Message {
 	if r.Below && (s.Tank || s.Pot) {
-		return "This pad lies below the water and stands open: close it first, or the pool runs out here."
+		return "procedure.this-pad-lies-below-the"
 	}
 	return ""
 }
@@ -127,106 +127,110 @@ func started(s *State) {
 
 // facts are the rules (handbook, state rules 1 to 7).
 var facts = map[Verb]fact{
-	Start: {says: "Start the pump",
-		refuses: func(r *Rig, s State, _ string) string {
+	Start: {says: "procedure.start-the-pump",
+		refuses: func(r *Rig, s State, _ string) words.Message {
 			if says := mayStart(r, s); says != "" {
 				return says
 			}
 			if s.Suction == 0 {
-				return "No suction line is open: the pump would run dry."
+				return "procedure.no-suction-line-is-open"
 			}
 			return ""
 		},
 		does: func(_ *Rig, s *State, _ string) { started(s) }},
-	StartShut: {says: "Start the pump on shut lines",
-		refuses: func(r *Rig, s State, _ string) string {
+	StartShut: {says: "procedure.start-the-pump-on-shut",
+		refuses: func(r *Rig, s State, _ string) words.Message {
 			if says := mayStart(r, s); says != "" {
 				return says
 			}
 			if s.Suction != 0 {
-				return "A suction line is open: start as usual."
+				return "procedure.a-suction-line-is-open"
 			}
 			if !s.Bleed {
-				return "Open the bleed first."
+				return "procedure.open-the-bleed-first"
 			}
 			return ""
 		},
 		does: func(_ *Rig, s *State, _ string) { started(s); s.Prime = Priming }},
-	Stop: {says: "Turn the pump OFF",
-		refuses: func(_ *Rig, s State, _ string) string {
+	Stop: {says: "procedure.turn-the-pump-off",
+		refuses: func(_ *Rig, s State, _ string) words.Message {
 			if !s.Running {
-				return "The pump is off already."
+				return "procedure.the-pump-is-off-already"
 			}
 			return ""
 		},
 		does: func(_ *Rig, s *State, _ string) { s.Running, s.Prime = false, NotPriming }},
-	RunDry: {says: "It ran dry",
+	RunDry: {says: "procedure.it-ran-dry",
 		does: func(_ *Rig, s *State, _ string) {
 			s.Running, s.Prime, s.Hot, s.PotFull = false, NotPriming, true, false
 		}},
-	FoundDry: {says: "Find the pot hot from a dry run",
-		refuses: func(_ *Rig, s State, _ string) string { return whileRunning(s, "a hand feels the pot") },
-		does:    func(_ *Rig, s *State, _ string) { s.Hot = true }},
-	Cool: {says: "Let the pot cool until a hand can stay on it",
-		refuses: func(_ *Rig, s State, _ string) string { return whileRunning(s, "letting it cool") },
+	FoundDry: {says: "procedure.find-the-pot-hot-from",
+		refuses: func(_ *Rig, s State, _ string) words.Message {
+			return whileRunning(s, "procedure.a-hand-feels-the-pot")
+		},
+		does: func(_ *Rig, s *State, _ string) { s.Hot = true }},
+	Cool: {says: "procedure.let-the-pot-cool-until",
+		refuses: func(_ *Rig, s State, _ string) words.Message { return whileRunning(s, "procedure.letting-it-cool") },
 		does:    func(_ *Rig, s *State, _ string) { s.Hot = false }},
-	SetTimeOut: {says: "Set the automation's time-out or service mode",
-		refuses: func(_ *Rig, s State, _ string) string {
+	SetTimeOut: {says: "procedure.set-the-automation-s-time",
+		refuses: func(_ *Rig, s State, _ string) words.Message {
 			if s.Power == Locked {
-				return "The power is locked off, which is more."
+				return "procedure.the-power-is-locked-off"
 			}
 			return ""
 		},
 		does: func(_ *Rig, s *State, _ string) { s.Power = TimeOut }},
-	LockOff: {says: "Lock the power off at the breaker or disconnect",
-		refuses: func(_ *Rig, s State, _ string) string { return whileRunning(s, "the power is locked off") },
-		does:    func(_ *Rig, s *State, _ string) { s.Power = Locked }},
-	Unlock: {says: "Give the power back",
-		refuses: func(r *Rig, s State, _ string) string {
+	LockOff: {says: "procedure.lock-the-power-off-at",
+		refuses: func(_ *Rig, s State, _ string) words.Message {
+			return whileRunning(s, "procedure.the-power-is-locked-off-2")
+		},
+		does: func(_ *Rig, s *State, _ string) { s.Power = Locked }},
+	Unlock: {says: "procedure.give-the-power-back",
+		refuses: func(r *Rig, s State, _ string) words.Message {
 			// A timer may start the pump the moment that it has power.
 			s.Power = Live
 			if s.Suction == 0 && s.Prime == NotPriming && !s.Bleed {
-				return "No suction line is open, and a timer may start the pump as soon as it has power."
+				return "procedure.no-suction-line-is-open-2"
 			}
 			return mayStart(r, s)
 		},
 		does: func(_ *Rig, s *State, _ string) { s.Power = Live }},
-	Turn: {says: "Turn the filter valve",
-		refuses: func(r *Rig, s State, to string) string {
-			if says := whileRunning(s, "the handle moves"); says != "" {
+	Turn: {says: "procedure.turn-the-filter-valve",
+		refuses: func(r *Rig, s State, to string) words.Message {
+			if says := whileRunning(s, "procedure.the-handle-moves"); says != "" {
 				return says
 			}
 			if !slices.Contains(settingsOf(r.Valve), pad.Setting(to)) {
-				return "This filter has no such setting."
+				return "procedure.this-filter-has-no-such"
 			}
 			return ""
 		},
 		does: func(_ *Rig, s *State, to string) { s.Setting = pad.Setting(to) }},
-	OpenBleed: {says: "Open the air bleed",
+	OpenBleed: {says: "procedure.open-the-air-bleed",
 		does: func(_ *Rig, s *State, _ string) { s.Bleed = true }},
-	Relieve: {says: "See that nothing comes out of the open bleed",
-		refuses: func(_ *Rig, s State, _ string) string {
+	Relieve: {says: "procedure.see-that-nothing-comes-out",
+		refuses: func(_ *Rig, s State, _ string) words.Message {
 			if !s.Bleed {
-				return "The bleed is shut: a needle on zero alone proves nothing."
+				return "procedure.the-bleed-is-shut-a"
 			}
-			return whileRunning(s, "the pressure can go")
+			return whileRunning(s, "procedure.the-pressure-can-go")
 		},
 		does: func(_ *Rig, s *State, _ string) { s.Pressed = false }},
-	CloseBleed: {says: "Close the bleed",
-		refuses: func(_ *Rig, s State, _ string) string {
+	CloseBleed: {says: "procedure.close-the-bleed",
+		refuses: func(_ *Rig, s State, _ string) words.Message {
 			if s.Opened && !s.Running {
-				return "It was open: the bleed stays open until water runs from it steadily."
+				return "procedure.it-was-open-the-bleed"
 			}
 			return ""
 		},
 		does: func(_ *Rig, s *State, _ string) { s.Bleed = false }},
-	ShutSuction: {says: "Close all suction valves",
-		refuses: func(_ *Rig, s State, _ string) string { return whileRunning(s, "its suction is shut") },
+	ShutSuction: {says: "procedure.close-all-suction-valves",
+		refuses: func(_ *Rig, s State, _ string) words.Message { return whileRunning(s, "procedure.its-suction-is-shut") },
 		does:    func(_ *Rig, s *State, _ string) { s.Suction = 0 }},
-	OpenLine: {says: "Open a suction line",
-		refuses: func(r *Rig, s State, arg string) string {
+	OpenLine: {says: "procedure.open-a-suction-line",
+		refuses: func(r *Rig, s State, arg string) words.Message {
 			if _, ok := r.line(arg); !ok {
-				return "This pad has no such line."
+				return "procedure.this-pad-has-no-such"
 			}
 			return floods(r, s, arg)
 		},
@@ -235,14 +239,14 @@ var facts = map[Verb]fact{
 			s.Suction |= 1 << i
 			s.Prime = NotPriming
 		}},
-	ShutLine: {says: "Close a suction line",
-		refuses: func(r *Rig, s State, arg string) string {
+	ShutLine: {says: "procedure.close-a-suction-line",
+		refuses: func(r *Rig, s State, arg string) words.Message {
 			i, ok := r.line(arg)
 			if !ok {
-				return "This pad has no such line."
+				return "procedure.this-pad-has-no-such"
 			}
 			if s.Running && s.Suction&^(1<<i) == 0 {
-				return "It is the last open line: the pump would run dry."
+				return "procedure.it-is-the-last-open"
 			}
 			return ""
 		},
@@ -250,150 +254,152 @@ var facts = map[Verb]fact{
 			i, _ := r.line(arg)
 			s.Suction &^= 1 << i
 		}},
-	OpenSuction: {says: "Set the suction lines as in daily use", refuses: floods,
+	OpenSuction: {says: "procedure.set-the-suction-lines-as", refuses: floods,
 		does: func(r *Rig, s *State, _ string) { s.Suction, s.Prime = r.Usual, NotPriming }},
-	ShutReturns: {says: "Close the return valves",
-		refuses: func(_ *Rig, s State, _ string) string { return whileRunning(s, "its returns are shut") },
-		does:    func(_ *Rig, s *State, _ string) { s.Returns = false }},
-	OpenReturns: {says: "Open the return valves", refuses: floods,
+	ShutReturns: {says: "procedure.close-the-return-valves",
+		refuses: func(_ *Rig, s State, _ string) words.Message {
+			return whileRunning(s, "procedure.its-returns-are-shut")
+		},
+		does: func(_ *Rig, s *State, _ string) { s.Returns = false }},
+	OpenReturns: {says: "procedure.open-the-return-valves", refuses: floods,
 		does: func(_ *Rig, s *State, _ string) { s.Returns = true }},
-	OpenTank: {says: "Open the filter tank",
-		refuses: func(r *Rig, s State, _ string) string {
+	OpenTank: {says: "procedure.open-the-filter-tank",
+		refuses: func(r *Rig, s State, _ string) words.Message {
 			switch {
 			case s.Running:
-				return whileRunning(s, "the band is touched")
+				return whileRunning(s, "procedure.the-band-is-touched")
 			case s.Power != Locked:
-				return "Lock the power off at the breaker or disconnect first: off, or a time-out, is not locked off."
+				return "procedure.lock-the-power-off-at-2"
 			case !s.Bleed:
-				return "Open the bleed first."
+				return "procedure.open-the-bleed-first"
 			case s.Pressed:
-				return "The tank may be under pressure: the bleed must be open and nothing come out before the band is touched."
+				return "procedure.the-tank-may-be-under"
 			case r.Below && (s.Suction != 0 || s.Returns):
-				return "This pad lies below the water: shut suction and returns first, or the pool runs out here."
+				return "procedure.this-pad-lies-below-the-2"
 			}
 			return ""
 		},
 		does: func(_ *Rig, s *State, _ string) { s.Tank, s.Opened = true, true }},
-	CloseTank: {says: "Close the filter tank",
-		refuses: func(_ *Rig, s State, _ string) string {
+	CloseTank: {says: "procedure.close-the-filter-tank",
+		refuses: func(_ *Rig, s State, _ string) words.Message {
 			if s.Elements == Acid || s.Elements == Degreaser {
-				return "Rinse the elements first: what is on them would go into the pool."
+				return "procedure.rinse-the-elements-first-what"
 			}
 			return ""
 		},
 		does: func(_ *Rig, s *State, _ string) { s.Tank = false }},
-	OpenPot: {says: "Take the pot's lid off",
-		refuses: func(r *Rig, s State, _ string) string {
+	OpenPot: {says: "procedure.take-the-pot-s-lid",
+		refuses: func(r *Rig, s State, _ string) words.Message {
 			switch {
 			case s.Running:
-				return whileRunning(s, "the lid comes off")
+				return whileRunning(s, "procedure.the-lid-comes-off")
 			case s.Power != Locked:
-				return "The power is not locked off: a time-out ends by itself, and timers and freeze protection start pumps. Switch the breaker or disconnect off."
+				return "procedure.the-power-is-not-locked"
 			case s.Hot:
-				return "It ran dry: the pot may hold boiling water. Let it cool first."
+				return "procedure.it-ran-dry-the-pot"
 			case r.Below && (s.Suction != 0 || s.Returns):
-				return "This pad lies below the water: shut suction and returns first, or the pool runs out here."
+				return "procedure.this-pad-lies-below-the-2"
 			}
 			return ""
 		},
 		does: func(_ *Rig, s *State, _ string) { s.Pot, s.Opened, s.PotFull = true, true, false }},
-	FillPot: {says: "Fill the pot with water",
-		refuses: func(_ *Rig, s State, _ string) string {
+	FillPot: {says: "procedure.fill-the-pot-with-water",
+		refuses: func(_ *Rig, s State, _ string) words.Message {
 			if !s.Pot {
-				return "The pot is shut."
+				return "procedure.the-pot-is-shut"
 			}
 			return ""
 		},
 		does: func(_ *Rig, s *State, _ string) { s.PotFull = true }},
-	ClosePot: {says: "Put the lid on",
-		refuses: func(_ *Rig, s State, _ string) string {
+	ClosePot: {says: "procedure.put-the-lid-on",
+		refuses: func(_ *Rig, s State, _ string) words.Message {
 			if s.Hand {
-				return "A hand or a tool is still in the pump."
+				return "procedure.a-hand-or-a-tool-2"
 			}
 			return ""
 		},
 		does: func(_ *Rig, s *State, _ string) { s.Pot = false }},
-	HandIn: {says: "Reach to the impeller",
-		refuses: func(_ *Rig, s State, _ string) string {
+	HandIn: {says: "procedure.reach-to-the-impeller",
+		refuses: func(_ *Rig, s State, _ string) words.Message {
 			switch {
 			case s.Power != Locked || s.Running:
-				return "No hand goes near the impeller before the power is locked off at the breaker or disconnect."
+				return "procedure.no-hand-goes-near-the"
 			case !s.Pot:
-				return "The pot is shut."
+				return "procedure.the-pot-is-shut"
 			}
 			return ""
 		},
 		does: func(_ *Rig, s *State, _ string) { s.Hand = true }},
-	HandOut:   {says: "Take hand and tool out", does: func(_ *Rig, s *State, _ string) { s.Hand = false }},
-	SuctionTo: {says: "Turn the suction handle", refuses: turnsSpa, does: func(_ *Rig, s *State, to string) { s.SuctionTo = pad.Body(to) }},
-	ReturnTo:  {says: "Turn the return handle", refuses: turnsSpa, does: func(_ *Rig, s *State, to string) { s.ReturnTo = pad.Body(to) }},
-	BathWater: {says: "Put the water in the bath", refuses: func(_ *Rig, s State, _ string) string {
+	HandOut:   {says: "procedure.take-hand-and-tool-out", does: func(_ *Rig, s *State, _ string) { s.Hand = false }},
+	SuctionTo: {says: "procedure.turn-the-suction-handle", refuses: turnsSpa, does: func(_ *Rig, s *State, to string) { s.SuctionTo = pad.Body(to) }},
+	ReturnTo:  {says: "procedure.turn-the-return-handle", refuses: turnsSpa, does: func(_ *Rig, s *State, to string) { s.ReturnTo = pad.Body(to) }},
+	BathWater: {says: "procedure.put-the-water-in-the", refuses: func(_ *Rig, s State, _ string) words.Message {
 		switch s.Bath {
 		case Acid:
-			return "Acid stands in the bath: acid goes into water, never water into acid."
+			return "procedure.acid-stands-in-the-bath"
 		case Degreaser:
-			return "Degreaser still stands in the bath: empty it first."
+			return "procedure.degreaser-still-stands-in-the"
 		}
 		return ""
 	}, does: func(_ *Rig, s *State, _ string) { s.Bath = Water }},
-	AddDegrease: {says: "Stir degreaser in", refuses: func(_ *Rig, s State, _ string) string {
+	AddDegrease: {says: "procedure.stir-degreaser-in", refuses: func(_ *Rig, s State, _ string) words.Message {
 		switch {
 		case s.Elements == Acid || s.Bath == Acid:
-			return "Acid is still on the elements: detergent and acid must not meet. Rinse well first."
+			return "procedure.acid-is-still-on-the"
 		case s.Bath != Water:
-			return "Fill the bath with water first."
+			return "procedure.fill-the-bath-with-water"
 		}
 		return ""
 	}, does: func(_ *Rig, s *State, _ string) { s.Bath, s.Elements = Degreaser, Degreaser }},
-	AddAcid: {says: "Pour the acid into the water", refuses: func(_ *Rig, s State, _ string) string {
+	AddAcid: {says: "procedure.pour-the-acid-into-the", refuses: func(_ *Rig, s State, _ string) words.Message {
 		switch {
 		case s.Elements == Degreaser || s.Bath == Degreaser:
-			return "Detergent is still on the elements: acid and detergent must not meet. Empty the bath and rinse well first."
+			return "procedure.detergent-is-still-on-the"
 		case s.Bath != Water:
-			return "Water first: acid goes into water, never water into acid."
+			return "procedure.water-first-acid-goes-into"
 		}
 		return ""
 	}, does: func(_ *Rig, s *State, _ string) { s.Bath, s.Elements = Acid, Acid }},
-	EmptyBath: {says: "Empty the bath by the local rule", does: func(_ *Rig, s *State, _ string) { s.Bath = Nothing }},
-	RinseOff: {says: "Rinse the elements", refuses: func(_ *Rig, s State, _ string) string {
+	EmptyBath: {says: "procedure.empty-the-bath-by-the", does: func(_ *Rig, s *State, _ string) { s.Bath = Nothing }},
+	RinseOff: {says: "procedure.rinse-the-elements", refuses: func(_ *Rig, s State, _ string) words.Message {
 		if s.Bath != Nothing && s.Bath != Water {
-			return "Empty the bath first."
+			return "procedure.empty-the-bath-first"
 		}
 		return ""
 	}, does: func(_ *Rig, s *State, _ string) { s.Elements = Nothing }},
-	MixSlurry: {says: "Mix the DE into a bucket of water", does: func(_ *Rig, s *State, _ string) { s.Powder = Slurry }},
-	PourDE: {says: "Pour the slurry in at the skimmer", refuses: func(_ *Rig, s State, _ string) string {
+	MixSlurry: {says: "procedure.mix-the-de-into-a", does: func(_ *Rig, s *State, _ string) { s.Powder = Slurry }},
+	PourDE: {says: "procedure.pour-the-slurry-in-at", refuses: func(_ *Rig, s State, _ string) words.Message {
 		switch {
 		case s.Powder != Slurry:
-			return "Never dry: mix the DE into a bucket of water first."
+			return "procedure.never-dry-mix-the-de"
 		case !s.Running:
-			return "The pump is off: the DE would settle in the pipe."
+			return "procedure.the-pump-is-off-the"
 		case s.Setting != pad.SetFilter:
-			return "The valve is not on filter: the DE would not reach the grids."
+			return "procedure.the-valve-is-not-on"
 		}
 		return ""
 	}, does: func(_ *Rig, s *State, _ string) { s.Powder = NoPowder }},
-	PutDEAway: {says: "Close the slurry bucket and put it away", does: func(_ *Rig, s *State, _ string) { s.Powder = NoPowder }},
-	Dose: {says: "Put the chemicals in", refuses: func(_ *Rig, s State, _ string) string {
+	PutDEAway: {says: "procedure.close-the-slurry-bucket-and", does: func(_ *Rig, s *State, _ string) { s.Powder = NoPowder }},
+	Dose: {says: "procedure.put-the-chemicals-in", refuses: func(_ *Rig, s State, _ string) words.Message {
 		switch {
 		case !s.Running:
-			return "The pump is off: never dose into a skimmer or pot of an idle pump."
+			return "procedure.the-pump-is-off-never"
 		case s.People:
-			return "Swimmers are in the water."
+			return "procedure.swimmers-are-in-the-water"
 		}
 		return ""
 	}, does: func(_ *Rig, _ *State, _ string) {}},
-	HeatOn:    {says: "Find the heater hot", does: func(_ *Rig, s *State, _ string) { s.Heat = true }},
-	HeatOff:   {says: "Turn the heater off and let the water cool it", does: func(_ *Rig, s *State, _ string) { s.Heat = false }},
-	PeopleOut: {says: "Everybody out of the water", does: func(_ *Rig, s *State, _ string) { s.People = false }},
-	FillPool:  {says: "Fill the pool over its suction", does: func(_ *Rig, s *State, _ string) { s.Filled = true }},
+	HeatOn:    {says: "procedure.find-the-heater-hot", does: func(_ *Rig, s *State, _ string) { s.Heat = true }},
+	HeatOff:   {says: "procedure.turn-the-heater-off-and", does: func(_ *Rig, s *State, _ string) { s.Heat = false }},
+	PeopleOut: {says: "procedure.everybody-out-of-the-water", does: func(_ *Rig, s *State, _ string) { s.People = false }},
+	FillPool:  {says: "procedure.fill-the-pool-over-its", does: func(_ *Rig, s *State, _ string) { s.Filled = true }},
 }
 
-func turnsSpa(r *Rig, s State, to string) string {
+func turnsSpa(r *Rig, s State, to string) words.Message {
 	if !r.Spa || (to != string(pad.PoolBody) && to != string(pad.SpaBody)) {
-		return "This pad's handles don't part pool and spa."
+		return "procedure.this-pad-s-handles-don"
 	}
-	return whileRunning(s, "a spa valve turns")
+	return whileRunning(s, "procedure.a-spa-valve-turns")
 }
 
 // settingsOf are the settings of a kind of filter valve.
@@ -421,16 +427,16 @@ func (r *Rig) line(arg string) (int, bool) {
 }
 
 // Refuses says why an action may not be done in a state; "" when it may.
-func (r *Rig) Refuses(s State, a Action) string {
+func (r *Rig) Refuses(s State, a Action) words.Message {
 	f, ok := facts[a.Verb]
 	if !ok {
-		return "There is no such action."
+		return "procedure.there-is-no-such-action"
 	}
 	if s.Prime == Priming && a.Verb != OpenLine && a.Verb != OpenSuction && a.Verb != Stop && a.Verb != RunDry {
-		return "The pump runs on shut lines: open one now, or stop it."
+		return "procedure.the-pump-runs-on-shut"
 	}
 	if s.Heat && a.Verb == Stop {
-		return "The heater is still hot: keep the water moving until it has cooled."
+		return "procedure.the-heater-is-still-hot"
 	}
 	if f.refuses == nil {
 		return ""
@@ -441,10 +447,10 @@ func (r *Rig) Refuses(s State, a Action) string {
 // Refusal is an action that the pad's state forbids.
 type Refusal struct {
 	Action Action
-	Says   string
+	Says   words.Message
 }
 
-func (e *Refusal) Error() string { return e.Says }
+func (e *Refusal) Error() string { return words.Plain.Say(e.Says) }
 
 // Do gives the state after actions done in order, or the *Refusal of the first that
 // may not be done.
@@ -488,18 +494,22 @@ var verbs = []Verb{HandOut, OpenLine, Stop, Cool, LockOff, OpenBleed, Relieve, E
 	BathWater, AddDegrease, AddAcid, MixSlurry, PourDE, Dose, HeatOn, HeatOff, PeopleOut, FillPool, FoundDry, RunDry}
 
 // Says names an action for a hand at this rig.
-func (r *Rig) Says(a Action) string {
+func (r *Rig) Says(a Action) words.Message {
 	switch a.Verb {
 	case Turn:
-		return "Turn the filter valve to " + a.Arg
+		return turnValve(pad.Setting(a.Arg))
 	case OpenLine, ShutLine:
 		if i, ok := r.line(a.Arg); ok {
-			return map[Verb]string{OpenLine: "Open ", ShutLine: "Close "}[a.Verb] + r.Suction[i]
+			key := "procedure.open-line"
+			if a.Verb == ShutLine {
+				key = "procedure.close-line"
+			}
+			return words.Of(key, "line", words.Name(r.Suction[i]))
 		}
 	case SuctionTo:
-		return "Turn the suction handle to the " + a.Arg
+		return words.Of("procedure.suction-handle-to", "body", words.Msg(pad.Body(a.Arg).Words()))
 	case ReturnTo:
-		return "Turn the return handle to the " + a.Arg
+		return words.Of("procedure.return-handle-to", "body", words.Msg(pad.Body(a.Arg).Words()))
 	}
 	return facts[a.Verb].says
 }

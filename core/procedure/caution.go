@@ -1,5 +1,7 @@
 package procedure
 
+import "fairlap/core/words"
+
 // Care names a caution.
 type Care string
 
@@ -29,25 +31,25 @@ const (
 
 // cautions are said short, where the hand moves. Label, maker's manual, local code
 // and licensed trades rule.
-var cautions = map[Care]string{
-	Pressure:   "A tank under pressure can kill. Pump off, power locked off, bleed open and nothing coming out, before band, clamp or lid is touched. Never adjust a band under pressure. Never compressed air in a tank.",
-	Restart:    "Stand clear of the tank: start from a distance, bleed open, and come back when water runs from it steadily. Above the label's pressure: stop.",
-	OffIsNot:   "Off is not locked off. Timers, automation and freeze protection restart pumps. A hand goes in only with the breaker or disconnect off.",
-	Capacitor:  "Capacitors and drives stay charged: wait the label's time. Wiring, bonding and motors are a licensed electrician's.",
-	Entrapment: "Never leave one suction fitting taking the whole pull. A broken, missing or expired drain cover: pump off, pool closed, now.",
-	AcidCare:   "Acid into water, never water into acid. Goggles, gloves, outdoors, upwind.",
-	NeverMeet:  "Detergent and acid never meet, chlorine and acid never meet: rinse well between. Neutralise and dispose by local rule.",
-	Dust:       "DE and silica dust: mask on, wet it before moving it, no dry pouring.",
-	Scald:      "After a dry run the pot holds boiling water: cool first, open slowly.",
-	Discharge:  "This water may be chlorinated, salty or carry DE: local rules decide where it goes. Never to a storm drain.",
-	DryRun:     "Minutes of dry running melt fittings: watch the prime, and stop at its time.",
-	DeadHead:   "Never start on closed, and never move the handle with the pump running.",
-	HoseEnd:    "Keep clear of the hose end. Stop if the pool drops to the skimmer mouth.",
-	ClosedPool: "If the main drain can't be seen through the water, the pool is closed.",
-	GasWork:    "Look, and read the flow, only: gas work is licensed.",
-	Ground:     "Never far down: with high ground water an empty shell can float.",
-	Lifting:    "Wet elements and sand bags are heavy: lift with the legs, mind wet stone.",
-	Swimmers:   "Nobody in the water while chemicals go in.",
-	SmallUnit:  "Nobody in the water while this pump runs. Ground-fault test before each use, no extension cord, unplugged before a hand touches it.",
-	Fumes:      "Fumes gather in closed pump rooms: ventilate first.",
+var cautions = map[Care]words.Message{
+	Pressure:   "procedure.a-tank-under-pressure-can",
+	Restart:    "procedure.stand-clear-of-the-tank",
+	OffIsNot:   "procedure.off-is-not-locked-off",
+	Capacitor:  "procedure.capacitors-and-drives-stay-charged",
+	Entrapment: "procedure.never-leave-one-suction-fitting",
+	AcidCare:   "procedure.acid-into-water-never-water",
+	NeverMeet:  "procedure.detergent-and-acid-never-meet",
+	Dust:       "procedure.de-and-silica-dust-mask",
+	Scald:      "procedure.after-a-dry-run-the",
+	Discharge:  "procedure.this-water-may-be-chlorinated",
+	DryRun:     "procedure.minutes-of-dry-running-melt",
+	DeadHead:   "procedure.never-start-on-closed-and",
+	HoseEnd:    "procedure.keep-clear-of-the-hose",
+	ClosedPool: "procedure.if-the-main-drain-can",
+	GasWork:    "procedure.look-and-read-the-flow",
+	Ground:     "procedure.never-far-down-with-high",
+	Lifting:    "procedure.wet-elements-and-sand-bags",
+	Swimmers:   "procedure.nobody-in-the-water-while",
+	SmallUnit:  "procedure.nobody-in-the-water-while-2",
+	Fumes:      "procedure.fumes-gather-in-closed-pump",
 }

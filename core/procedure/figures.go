@@ -2,10 +2,10 @@ package procedure
 
 import (
 	"cmp"
+	"fairlap/core/words"
 	"fmt"
 	"math"
 	"slices"
-	"strings"
 
 	"fairlap/core/hydraulics"
 	"fairlap/core/pad"
@@ -35,19 +35,16 @@ func DECharge(areaFt2 float64, afterBackwash bool) float64 {
 	return lb
 }
 
-// Bath parts a bath of at least some gallons into water and muriatic acid, 15 to one,
-// in whole measures of the acid: quarts, or litres where the company is metric.
-func Bath(gallons float64, metric bool) (water, acid string) {
+// Bath parts a bath of at least some gallons into water and muriatic acid, 15 to one, in
+// whole measures of the acid: quarts or gallons, and litres for who reads metric.
+func Bath(gallons float64) (water, acid words.Arg) {
 	const quartsInGallon, litresInGallon = 4, 3.785411784
-	if metric {
-		n := math.Ceil(gallons * litresInGallon / (BathParts + 1))
-		return fmt.Sprintf("%.0f L", BathParts*n), fmt.Sprintf("%.0f L", n)
-	}
-	n := math.Ceil(gallons * quartsInGallon / (BathParts + 1))
+	litres := math.Ceil(gallons * litresInGallon / (BathParts + 1))
+	n, unit := math.Ceil(gallons*quartsInGallon/(BathParts+1)), "qt"
 	if n == quartsInGallon*math.Round(n/quartsInGallon) {
-		return fmt.Sprintf("%.0f US gal", BathParts*n/quartsInGallon), fmt.Sprintf("%.0f US gal", n/quartsInGallon)
+		n, unit = n/quartsInGallon, "US gal"
 	}
-	return fmt.Sprintf("%.0f qt", BathParts*n), fmt.Sprintf("%.0f qt", n)
+	return words.Either(words.Q(unit, BathParts*n), words.Q("L", BathParts*litres)), words.Either(words.Q(unit, n), words.Q("L", litres))
 }
 
 // bathGallons is the bath that covers one of a filter's elements, to five gallons
@@ -85,7 +82,6 @@ type Known struct {
 	HoldHours   float64
 	Primes      []upkeep.Timed
 	Drains      []upkeep.Timed
-	Metric      bool // amounts that are measured out in whole litres
 }
 
 // expectedLoad is the load that a usual cleaning leaves.
@@ -95,44 +91,44 @@ var expectedLoad = upkeep.AfterCleaning.Mean
 // known. Errors are the solver's.
 func Measure(k *Known) (*Setup, error) {
 	d := &k.Model.Doc
-	f := Figures{"bathGal": number(bathGallons(&d.Filter))}
+	f := Figures{"bathGal": amount("gal", bathGallons(&d.Filter))}
 	s := &Setup{Rig: RigOf(d), Ways: DefaultWays(), Figures: f, Waste: map[Count]float64{}}
 	for _, l := range d.Returns {
 		s.Returns = append(s.Returns, l.Name)
 	}
 	s.Freeze = freezes(d)
-	f["bathWater"], f["bathAcid"] = Bath(bathGallons(&d.Filter), k.Metric)
+	f["bathWater"], f["bathAcid"] = Bath(bathGallons(&d.Filter))
 	if d.Pump.Kind == pad.FlowHolding {
-		f["holds"] = "1"
+		f["holds"] = words.N(1)
 	}
 	if d.Pump.Kind == pad.FlowHolding || d.Pump.Kind == pad.VariableSpeed {
-		f["panel"] = "1"
+		f["panel"] = words.N(1)
 	}
 	if k.HoldHours > 0 {
-		f["holdHours"] = number(k.HoldHours)
+		f["holdHours"] = amount("h", k.HoldHours)
 	}
 	switch d.Filter.Kind {
 	case pad.DE:
-		f["gridFt2"] = number(d.Filter.AreaFt2)
+		f["gridFt2"] = amount("ft²", d.Filter.AreaFt2)
 		for name, after := range map[string]bool{"deFull": false, "deAfter": true} {
 			lb := DECharge(d.Filter.AreaFt2, after)
-			f[name], f[name+"Scoops"] = number(lb), number(math.Round(lb))
+			f[name], f[name+"Scoops"] = amount("lb", lb), words.N(math.Round(lb))
 		}
 	case pad.Sand:
-		f["sandLb"] = number(SandPounds(d.Filter.AreaFt2))
+		f["sandLb"] = amount("lb", SandPounds(d.Filter.AreaFt2))
 	}
 	if k.Speed > 0 {
 		psi, err := Expect(k.Model, k.Speed)
 		if err != nil {
 			return nil, err
 		}
-		f["speed"], f["expectPsi"] = rpm(k.Speed), number(0.5*math.Round(psi.PSI()/0.5))
+		f["speed"], f["expectPsi"] = rpm(k.Speed), amount("psi", 0.5*math.Round(psi.PSI()/0.5))
 	}
 	if n := len(k.Primes); n >= 3 {
-		f["primeUsual"] = number(math.Round(median(k.Primes)))
+		f["primeUsual"] = amount("s", math.Round(median(k.Primes)))
 	}
 	if len(k.Drains) > 0 {
-		f["drainBest"] = number(math.Round(slices.MinFunc(k.Drains, func(a, b upkeep.Timed) int { return cmp.Compare(a.Seconds, b.Seconds) }).Seconds))
+		f["drainBest"] = amount("s", math.Round(slices.MinFunc(k.Drains, func(a, b upkeep.Timed) int { return cmp.Compare(a.Seconds, b.Seconds) }).Seconds))
 	}
 	for _, measure := range []func(*Known, *Setup) error{walkSpeeds, backwashWater, levelWater} {
 		if err := measure(k, s); err != nil {
@@ -143,26 +139,26 @@ func Measure(k *Known) (*Setup, error) {
 }
 
 // freezes names the parts of a pad that hold water.
-func freezes(d *pad.Document) []string {
-	out := []string{"the pump's pot and volute", "the filter tank"}
+func freezes(d *pad.Document) []words.Message {
+	out := []words.Message{"procedure.the-pump-s-pot-and", "procedure.the-filter-tank"}
 	if d.Filter.Valve != pad.NoValve {
-		out = append(out, "the filter valve's body")
+		out = append(out, "procedure.the-filter-valve-s-body")
 	}
 	if d.Heater != nil {
-		out = append(out, "the heater's exchanger and headers")
+		out = append(out, "procedure.the-heater-s-exchanger-and")
 	}
 	if d.Cell != nil {
-		out = append(out, "the salt cell and its flow switch")
+		out = append(out, "procedure.the-salt-cell-and-its")
 	}
 	for _, v := range d.Valves {
-		out = append(out, "the "+strings.ToLower(v.Name))
+		out = append(out, words.Of("procedure.the-part", "part", words.Name(v.Name)))
 	}
 	for _, l := range d.Returns {
 		if l.Kind == pad.Feature {
-			out = append(out, "the pipe to the "+strings.ToLower(l.Name))
+			out = append(out, words.Of("procedure.pipe-to", "part", words.Name(l.Name)))
 		}
 	}
-	return append(out, "the gauge and the air bleed")
+	return append(out, "procedure.the-gauge-and-the-air")
 }
 
 // walkSpeeds are the speeds of a clean line, the fastest that keeps the pad's limits
@@ -176,9 +172,9 @@ func walkSpeeds(k *Known, s *Setup) error {
 	f["walkTop"], f["vacuumSpeed"] = rpm(best.Speed), rpm(best.Speed)
 	switch {
 	case !best.Keeps:
-		f["vacuumNote"] = "It is more than this pad's limits like, and this pump has nothing slower: keep it short."
+		f["vacuumNote"] = words.Msg("procedure.it-is-more-than-this")
 	case best.Speed < k.Model.TopSpeed():
-		f["vacuumNote"] = fmt.Sprintf("Faster than %s rpm this pad's own limits break.", rpm(best.Speed))
+		f["vacuumNote"] = words.Msg(words.Of("procedure.faster-than-rpm-this-pad", "speed", rpm(best.Speed)))
 	}
 	if d.Pump.Kind == pad.SingleSpeed {
 		return nil
@@ -215,21 +211,21 @@ func backwashWater(k *Known, s *Setup) error {
 	m := *k.Model
 	if k.Water > 0 && d.Filter.Kind == pad.Sand {
 		m.Water = hydraulics.WaterAt(k.Water)
-		f["waterF"] = number(math.Round(k.Water.Fahrenheit()))
+		f["waterF"] = amount("°F", math.Round(k.Water.Fahrenheit()))
 	}
 	speed, flow, rise, err := m.WorkingBackwash()
 	if err != nil || flow <= 0 {
 		return err
 	}
 	s.Waste[CountBackwash] = flow.GPM()
-	f["wasteGpm"], f["backwashGal"] = number(math.Round(flow.GPM())), number(BackwashGallons(flow))
+	f["wasteGpm"], f["backwashGal"] = amount("gpm", math.Round(flow.GPM())), amount("gal", BackwashGallons(flow))
 	if d.Filter.Valve == pad.Multiport {
 		rinse, err := m.FastestKeeping(pad.Operation{Setting: pad.SetRinse}, true)
 		if err != nil {
 			return err
 		}
 		s.Waste[CountRinse] = rinse.Waste.GPM()
-		f["rinseGpm"] = number(math.Round(rinse.Waste.GPM()))
+		f["rinseGpm"] = amount("gpm", math.Round(rinse.Waste.GPM()))
 		if d.Pump.Kind != pad.SingleSpeed {
 			f["rinseSpeed"] = rpm(rinse.Speed)
 		}
@@ -240,15 +236,15 @@ func backwashWater(k *Known, s *Setup) error {
 	if d.Filter.Kind != pad.Sand {
 		return nil
 	}
-	f["workingGpm"] = number(math.Round(WorkingRate * d.Filter.AreaFt2))
+	f["workingGpm"] = amount("gpm", math.Round(WorkingRate*d.Filter.AreaFt2))
 	if !math.IsInf(rise, 0) {
-		f["expansion"] = number(math.Round(100 * rise))
+		f["expansion"] = amount("%", math.Round(100*rise))
 	}
 	switch {
 	case rise < pad.WeakBackwash:
-		f["backwashNote"] = "This pump is too weak to lift the bed: the wash clears the top of it only."
+		f["backwashNote"] = words.Msg("procedure.this-pump-is-too-weak")
 	case rise > pad.SandLoss:
-		f["backwashNote"] = "That is too much for this sand: throttle the pump until no grains show in the glass."
+		f["backwashNote"] = words.Msg("procedure.that-is-too-much-for")
 	}
 	return nil
 }
@@ -258,15 +254,15 @@ func levelWater(k *Known, s *Setup) error {
 	d, f := &k.Model.Doc, s.Figures
 	inch := k.PoolGallons / (meanDepth * 12)
 	if inch > 0 {
-		f["inchGal"] = number(math.Round(inch))
-		f["closeInches"], f["closeGal"] = number(mouthEdge+belowReturn), number(10*math.Round((mouthEdge+belowReturn)*inch/10))
+		f["inchGal"] = amount("gal", math.Round(inch))
+		f["closeInches"], f["closeGal"] = amount("in", mouthEdge+belowReturn), amount("gal", 10*math.Round((mouthEdge+belowReturn)*inch/10))
 	}
 	if i := s.Rig.Drain; i >= 0 {
 		if q := k.Model.CoverAlone(i, k.Model.TopSpeed()); !math.IsInf(float64(q), 0) {
-			f["coverFlow"] = number(math.Round(q.GPM()))
+			f["coverFlow"] = amount("gpm", math.Round(q.GPM()))
 		}
 		if r := d.Suction[i].RatingGPM; r > 0 {
-			f["coverRating"] = number(r)
+			f["coverRating"] = amount("gpm", r)
 		}
 	}
 	left := mouthEdge + belowReturn
@@ -276,16 +272,16 @@ func levelWater(k *Known, s *Setup) error {
 		if err != nil {
 			return err
 		}
-		f["wastePathGpm"], s.Waste[CountWaste] = number(math.Round(all.Waste.GPM())), all.Waste.GPM()
+		f["wastePathGpm"], s.Waste[CountWaste] = amount("gpm", math.Round(all.Waste.GPM())), all.Waste.GPM()
 		if d.Pump.Kind != pad.SingleSpeed {
 			f["wasteSpeed"] = rpm(all.Speed)
 		}
 		if !all.Keeps {
-			f["wasteNote"] = "That is more than this pad's suction likes: throttle the pump."
+			f["wasteNote"] = words.Msg("procedure.that-is-more-than-this")
 		}
 		if inch > 0 && all.Waste > 0 {
 			s.InchSeconds = 60 * InchMinutes(k.PoolGallons, all.Waste)
-			f["inchMinutes"] = number(s.InchSeconds / 60)
+			f["inchMinutes"] = amount("min", s.InchSeconds/60)
 		}
 		alone, ok, err := k.Model.DrainAlone(s.Rig.Drain)
 		if err != nil {
@@ -293,13 +289,13 @@ func levelWater(k *Known, s *Setup) error {
 		}
 		if ok && inch > 0 && s.Rig.Usual.Has(s.Rig.Drain) { // one that stands shut every day stays so
 			s.DrainInchSeconds, left = 60*InchMinutes(k.PoolGallons, alone.Waste), 0
-			f["drainSpeed"], f["drainGpm"] = rpm(alone.Speed), number(math.Round(alone.Waste.GPM()))
+			f["drainSpeed"], f["drainGpm"] = rpm(alone.Speed), amount("gpm", math.Round(alone.Waste.GPM()))
 		}
 	}
 	if left > 0 {
-		f["subInches"] = number(left)
+		f["subInches"] = amount("in", left)
 		if inch > 0 {
-			f["subGal"] = number(10 * math.Round(left*inch/10))
+			f["subGal"] = amount("gal", 10*math.Round(left*inch/10))
 		}
 	}
 	return nil
@@ -317,18 +313,18 @@ func Expect(m *pad.Model, speed units.Speed) (units.Pressure, error) {
 // BackwashGallons is what a usual backwash throws out, to five gallons.
 func BackwashGallons(waste units.Flow) float64 { return 5 * math.Round(usualBackwash*waste.GPM()/5) }
 
-func rpm(s units.Speed) string { return fmt.Sprintf("%.0f", float64(s)) }
+func rpm(s units.Speed) words.Arg { return words.Q("rpm", float64(s)) }
 
 func roundTo(s units.Speed, step float64) units.Speed {
 	return units.Speed(step * math.Round(float64(s)/step))
 }
 
-// number writes a figure with a digit after the point where it says something.
-func number(v float64) string {
+// amount is a figure with a digit after the point where it says something.
+func amount(unit string, v float64) words.Arg {
 	if v >= 20 || v == math.Trunc(v) {
-		return fmt.Sprintf("%.0f", v)
+		return words.QD(unit, v, 0)
 	}
-	return fmt.Sprintf("%.1f", v)
+	return words.QD(unit, v, 1)
 }
 
 func median(t []upkeep.Timed) float64 {
@@ -342,10 +338,10 @@ func median(t []upkeep.Timed) float64 {
 
 // Outcome is whether a cleaning worked.
 type Outcome struct {
-	Back     string  `json:"back" enum:"back,partly,not"`
-	Says     string  `json:"says"`
-	Load     float64 `json:"load" doc:"that is left"`
-	Expected float64 `json:"expectedPsi" doc:"at the speed of the reading after, clean"`
+	Back     string        `json:"back" enum:"back,partly,not"`
+	Says     words.Message `json:"says"`
+	Load     float64       `json:"load" doc:"that is left"`
+	Expected float64       `json:"expectedPsi" doc:"at the speed of the reading after, clean"`
 }
 
 // Loads up to which a cleaning was a whole one, and a half one (ours: the gauge back
@@ -356,27 +352,27 @@ const (
 )
 
 // deepest are the procedures after which nothing deeper is left to advise.
-var deepest = map[ID]string{Soaking: "What a soak does not bring back is worn: new elements.", TearDown: "What a soak does not bring back is worn: new grids.", SandChange: "New sand reads clean: look at the laterals and the handle."}
+var deepest = map[ID]words.Message{Soaking: "procedure.what-a-soak-does-not", TearDown: "procedure.what-a-soak-does-not-2", SandChange: "procedure.new-sand-reads-clean-look"}
 
 // Judge says what a load read after a cleaning means, by what was done and the filter's
 // kind.
 func Judge(did ID, load upkeep.Belief, expected units.Pressure, kind pad.FilterKind) Outcome {
-	out := Outcome{Back: "back", Load: load.Mean, Expected: 0.5 * math.Round(expected.PSI()/0.5), Says: "Back on its clean line."}
-	again := map[pad.FilterKind]string{pad.Sand: "Backwash once more; a sand cleaner or new sand if that does not bring it back.",
-		pad.Cartridge: "Hose it once more; a soak if that does not bring it back.", pad.DE: "Backwash once more; tear it down and soak if that does not bring it back."}[kind]
+	out := Outcome{Back: "back", Load: load.Mean, Expected: 0.5 * math.Round(expected.PSI()/0.5), Says: "procedure.back-on-its-clean-line-2"}
+	again := map[pad.FilterKind]words.Message{pad.Sand: "procedure.backwash-once-more-a-sand",
+		pad.Cartridge: "procedure.hose-it-once-more-a", pad.DE: "procedure.backwash-once-more-tear-it"}[kind]
 	if deep, ok := deepest[did]; ok {
 		again = deep
 	}
-	left := fmt.Sprintf("%.0f %% load is left (± %.0f). ", 100*math.Max(0, load.Mean), 100*load.SD)
+	left := words.Of("procedure.load-is-left", "mean", words.Share(math.Max(0, load.Mean)), "sd", words.Share(load.SD))
 	switch {
 	case load.SD > wholeUnder && load.Mean+load.SD < partlyUnder:
-		out.Says = fmt.Sprintf("Back on its clean line, as far as this speed tells (± %.0f %% load).", 100*load.SD)
+		out.Says = words.Of("procedure.back-on-its-clean-line", "sd", words.Share(load.SD))
 	case load.SD > wholeUnder && (load.Mean < 1 || load.Mean-load.SD < partlyUnder):
-		out.Back, out.Says = "partly", "This reading can't tell: "+left+"Read at a higher speed."
+		out.Back, out.Says = "partly", words.Of("procedure.reading-cant-tell", "left", words.Msg(left))
 	case load.Mean >= partlyUnder:
-		out.Back, out.Says = "not", "It did not work: "+left+again+" Look past the filter too: valves, returns, heater."
+		out.Back, out.Says = "not", words.Of("procedure.did-not-work", "left", words.Msg(left), "again", words.Msg(again))
 	case load.Mean >= wholeUnder:
-		out.Back, out.Says = "partly", "Partly: "+left+again
+		out.Back, out.Says = "partly", words.Of("procedure.partly", "left", words.Msg(left), "again", words.Msg(again))
 	}
 	return out
 }

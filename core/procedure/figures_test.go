@@ -11,6 +11,7 @@ import (
 	"fairlap/core/pad"
 	"fairlap/core/units"
 	"fairlap/core/upkeep"
+	"fairlap/core/words"
 )
 
 // Amounts of common practice (handbook).
@@ -23,9 +24,13 @@ func TestWorkedAmounts(t *testing.T) {
 		metric      bool
 		water, acid string
 	}{{16, false, "15 US gal", "1 US gal"}, {15, true, "60 L", "4 L"}, {5, false, "30 qt", "2 qt"}, {30, true, "120 L", "8 L"}} {
-		water, acid := Bath(c.gallons, c.metric)
-		assert.Equal(t, c.water, water)
-		assert.Equal(t, c.acid, acid)
+		water, acid := Bath(c.gallons)
+		read := words.Plain
+		if c.metric {
+			read.Units = units.Metric
+		}
+		assert.Equal(t, c.water, read.Say(words.Of("words.list", "list", water)))
+		assert.Equal(t, c.acid, read.Say(words.Of("words.list", "list", acid)))
 	}
 	assert.Equal(t, 30.0, bathGallons(&pad.Filter{Kind: pad.DE, AreaFt2: 48}), "grids of 48 ft² lie in some 30 gal")
 	assert.Equal(t, 15.0, bathGallons(&pad.Filter{Kind: pad.Cartridge, AreaFt2: 420}), "four elements of 105 ft²: one at a time")
@@ -73,7 +78,7 @@ func TestFiguresAreSolvedForThePad(t *testing.T) {
 	for _, name := range []string{"wasteGpm", "workingGpm", "expansion", "backwashGal", "inchMinutes", "expectPsi", "speed", "walkTop", "walk1", "walk2", "walk3", "wasteSpeed", "wastePathGpm", "rinseSpeed", "drainSpeed", "vacuumSpeed", "coverFlow", "holdHours", "bathWater", "bathAcid"} {
 		assert.NotEmpty(t, f[name], name)
 	}
-	assert.Equal(t, "90", f["coverRating"])
+	assert.Equal(t, 90.0, f["coverRating"].Value())
 	cold := sandPad(t)
 	cold.Water = sandPad(t).Water
 	colder, err := pad.New(m.Doc, pad.Nominal(), units.Fahrenheit(50), units.PSI(8))
@@ -88,18 +93,18 @@ func TestACleaningIsJudgedByTheCleanLine(t *testing.T) {
 	assert.Equal(t, "back", Judge(Backwash, upkeep.Belief{Mean: 0.05, SD: 0.06}, at, pad.Sand).Back)
 	partly := Judge(Backwash, upkeep.Belief{Mean: 0.35, SD: 0.06}, at, pad.Sand)
 	assert.Equal(t, "partly", partly.Back)
-	assert.Contains(t, partly.Says, "35 % load is left")
+	assert.Contains(t, say(partly.Says), "35 % load is left")
 	not := Judge(Backwash, upkeep.Belief{Mean: 0.8, SD: 0.06}, at, pad.DE)
 	assert.Equal(t, "not", not.Back)
-	assert.Contains(t, not.Says, "valves, returns")
+	assert.Contains(t, say(not.Says), "valves, returns")
 	vague := Judge(Backwash, upkeep.Belief{Mean: 0, SD: 0.3}, at, pad.Sand)
 	assert.Equal(t, "back", vague.Back)
-	assert.Contains(t, vague.Says, "as far as this speed tells")
-	assert.Contains(t, Judge(Backwash, upkeep.Belief{Mean: 0.3, SD: 0.4}, at, pad.Sand).Says, "can't tell")
+	assert.Contains(t, say(vague.Says), "as far as this speed tells")
+	assert.Contains(t, say(Judge(Backwash, upkeep.Belief{Mean: 0.3, SD: 0.4}, at, pad.Sand).Says), "can't tell")
 	assert.InDelta(t, 12, not.Expected, 1e-9)
 	// A reading of 215 ± 196 % was told as a failure, and a soak as the answer to a soak.
-	assert.Contains(t, Judge(TearDown, upkeep.Belief{Mean: 2.15, SD: 1.96}, at, pad.DE).Says, "can't tell")
+	assert.Contains(t, say(Judge(TearDown, upkeep.Belief{Mean: 2.15, SD: 1.96}, at, pad.DE).Says), "can't tell")
 	worn := Judge(TearDown, upkeep.Belief{Mean: 0.8, SD: 0.06}, at, pad.DE).Says
-	assert.Contains(t, worn, "new grids")
-	assert.NotContains(t, worn, "tear it down")
+	assert.Contains(t, say(worn), "new grids")
+	assert.NotContains(t, say(worn), "tear it down")
 }

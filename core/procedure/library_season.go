@@ -4,6 +4,7 @@ import (
 	"strconv"
 
 	"fairlap/core/pad"
+	"fairlap/core/words"
 )
 
 // The procedures at the ends of a season (handbook; common practice).
@@ -25,7 +26,7 @@ func aboveDrain(s *Setup) []Place {
 	var out []Place
 	for i, name := range s.Rig.Suction {
 		if i != s.Rig.Drain && s.Rig.Usual.Has(i) {
-			out = append(out, Place{strconv.Itoa(i), name})
+			out = append(out, Place{strconv.Itoa(i), words.Named(name)})
 		}
 	}
 	return out
@@ -33,12 +34,19 @@ func aboveDrain(s *Setup) []Place {
 
 func suctionLines(s *Setup) []Place { return places(s.Rig.Suction) }
 func returnLines(s *Setup) []Place  { return places(s.Returns) }
-func freezeParts(s *Setup) []Place  { return places(s.Freeze) }
+
+func freezeParts(s *Setup) []Place {
+	out := make([]Place, len(s.Freeze))
+	for i, part := range s.Freeze {
+		out[i] = Place{strconv.Itoa(i), part}
+	}
+	return out
+}
 
 func places(names []string) []Place {
 	out := make([]Place, len(names))
 	for i, n := range names {
-		out[i] = Place{strconv.Itoa(i), n}
+		out[i] = Place{strconv.Itoa(i), words.Named(n)}
 	}
 	return out
 }
@@ -47,35 +55,35 @@ func winterWay(way string) func(*Setup) bool {
 	return func(s *Setup) bool { return s.Ways.Winter == way || s.Ways.Winter == "" && way == "blown" }
 }
 
-const blowHint = "With a blower or a wet vacuum, never by mouth, never with compressed air. Bubbles stand at the pool's end: plug it there at once."
+const blowHint words.Message = "procedure.with-a-blower-or-a"
 
 var seasonLibrary = []Procedure{
-	{ID: SeasonClose, Name: "Close for the season", Aim: "Nothing that can freeze holds water.", Minutes: 120, On: notSmall, Item: "season-close", Discharges: true, Care: []Care{OffIsNot, Discharge, Ground, Pressure, Entrapment, DryRun},
-		Takes: []Take{{Name: "Blower or wet vacuum"}, {Name: "Line plugs"}, {"Submersible pump", "{subGal} gal to lower"}}, Ends: func(_ *Rig, s State) bool { return !s.Running && s.Power == Locked },
+	{ID: SeasonClose, Name: "procedure.season-close.name", Aim: "procedure.season-close.aim", Minutes: 120, On: notSmall, Item: "season-close", Discharges: true, Care: []Care{OffIsNot, Discharge, Ground, Pressure, Entrapment, DryRun},
+		Takes: []Take{{Name: "procedure.season-close.name-2"}, {Name: "procedure.season-close.name-3"}, {"procedure.submersible-pump", "procedure.to-lower"}}, Ends: func(_ *Rig, s State) bool { return !s.Running && s.Power == Locked },
 		Steps: join(
-			Step{ID: "filter", Says: "Is the filter clean, and the baskets?", Why: "What is left in it all winter sets hard.", Answers: []Answer{{ID: "no", Says: "No: clean it first", Ends: true}, {ID: "yes", Says: "Clean"}}},
-			Step{ID: "where", Says: "May this water go where the hose ends?", Hint: "{closeInches} in come off this pool, about {closeGal} gal.", Care: []Care{Discharge, Ground}, Answers: []Answer{{ID: "no", Says: "No: not today", Ends: true}, {ID: "yes", Says: "Yes, by the local rules"}}},
-			pumpOff("off-1", "anything else"),
-			Step{ID: "to-waste", Says: "Turn the filter valve to waste", Hint: "Always the same way round.", Do: []Action{do(Turn, string(pad.SetWaste))}, When: multiport},
+			Step{ID: "filter", Says: "procedure.season-close.filter.says", Why: "procedure.season-close.filter.why", Answers: []Answer{{ID: "no", Says: "procedure.season-close.filter.no.says", Ends: true}, {ID: "yes", Says: "procedure.season-close.filter.yes.says"}}},
+			Step{ID: "where", Says: "procedure.season-close.where.says", Hint: "procedure.season-close.where.hint", Care: []Care{Discharge, Ground}, Answers: []Answer{{ID: "no", Says: "procedure.season-close.where.no.says", Ends: true}, {ID: "yes", Says: "procedure.season-close.where.yes.says"}}},
+			pumpOff("off-1", "procedure.anything-else"),
+			Step{ID: "to-waste", Says: "procedure.season-close.to-waste.says", Hint: "procedure.season-close.to-waste.hint", Do: []Action{do(Turn, string(pad.SetWaste))}, When: multiport},
 			on(wasteOn(Ground), multiport),
-			Step{ID: "down", Says: "Is the water at the lower edge of the skimmer mouth?", Hint: "Just above it: below, the skimmers draw air.", Level: &Level{Inches: mouthEdge, Most: 2 * mouthEdge}, Care: []Care{Ground, HoseEnd, DryRun}, When: multiport, Answers: []Answer{{ID: "not-yet", Says: "Not yet", To: "down"}, {ID: "there", Says: "It is"}}},
-			Step{ID: "shut", Says: "Shut {each}: the level passes it", Hint: "Nobody in the water.", Care: []Care{Entrapment, DryRun}, Do: []Action{do(ShutLine, each)}, Each: aboveDrain, When: drainLowers},
-			Step{ID: "drain", Says: "{drainLine} alone now: set {drainSpeed} rpm", Hint: "{drainGpm} gpm through a cover rated {coverRating} gpm.", Care: []Care{Entrapment}, When: drainLowers},
-			Step{ID: "down-2", Says: "Is the water below the returns?", Hint: "Nine inches more, looked at every three. Never further: with high ground water an empty shell can float.", Level: &Level{Inches: belowReturn / 3, Most: belowReturn + mouthEdge, Drain: true}, Care: []Care{Ground, HoseEnd, Entrapment}, When: drainLowers, Answers: []Answer{{ID: "not-yet", Says: "Not yet", To: "down-2"}, {ID: "there", Says: "It is"}}},
-			Step{ID: "off-2", Says: "Turn the pump OFF", Care: []Care{DeadHead}, Do: []Action{do(Stop)}, When: multiport},
-			Step{ID: "submersible", Says: "Lower the rest with a submersible pump, to below the returns", Hint: "{subInches} in, about {subGal} gal. Its cord through a ground-fault device, its hose where the water may go. Never far down.", Why: "Below the skimmers this pad's own pump would draw air, or through one cover alone.", Care: []Care{Ground, Discharge}, When: submersible},
+			Step{ID: "down", Says: "procedure.season-close.down.says", Hint: "procedure.season-close.down.hint", Level: &Level{Inches: mouthEdge, Most: 2 * mouthEdge}, Care: []Care{Ground, HoseEnd, DryRun}, When: multiport, Answers: []Answer{{ID: "not-yet", Says: "procedure.season-close.down.not-yet.says", To: "down"}, {ID: "there", Says: "procedure.season-close.down.there.says"}}},
+			Step{ID: "shut", Says: "procedure.season-close.shut.says", Hint: "procedure.season-close.shut.hint", Care: []Care{Entrapment, DryRun}, Do: []Action{do(ShutLine, each)}, Each: aboveDrain, When: drainLowers},
+			Step{ID: "drain", Says: "procedure.season-close.drain.says", Hint: "procedure.season-close.drain.hint", Care: []Care{Entrapment}, When: drainLowers},
+			Step{ID: "down-2", Says: "procedure.season-close.down-2.says", Hint: "procedure.season-close.down-2.hint", Level: &Level{Inches: belowReturn / 3, Most: belowReturn + mouthEdge, Drain: true}, Care: []Care{Ground, HoseEnd, Entrapment}, When: drainLowers, Answers: []Answer{{ID: "not-yet", Says: "procedure.season-close.down-2.not-yet.says", To: "down-2"}, {ID: "there", Says: "procedure.season-close.down-2.there.says"}}},
+			Step{ID: "off-2", Says: "procedure.season-close.off-2.says", Care: []Care{DeadHead}, Do: []Action{do(Stop)}, When: multiport},
+			Step{ID: "submersible", Says: "procedure.season-close.submersible.says", Hint: "procedure.season-close.submersible.hint", Why: "procedure.season-close.submersible.why", Care: []Care{Ground, Discharge}, When: submersible},
 			lockOff("lock"),
-			Step{ID: "gas", Says: "Heater: gas cock shut, its power off", Hint: "By hand, at the cock outside the cabinet. Nothing inside is opened.", Care: []Care{GasWork}, When: func(s *Setup) bool { return s.Rig.Heater }},
-			Step{ID: "isolate", Says: "Shut suction and return valves", Why: "This pad lies below the water.", Do: []Action{do(ShutSuction), do(ShutReturns)}, When: below},
+			Step{ID: "gas", Says: "procedure.season-close.gas.says", Hint: "procedure.season-close.gas.hint", Care: []Care{GasWork}, When: func(s *Setup) bool { return s.Rig.Heater }},
+			Step{ID: "isolate", Says: "procedure.season-close.isolate.says", Why: "procedure.season-close.isolate.why", Do: []Action{do(ShutSuction), do(ShutReturns)}, When: below},
 			openBleed("open-bleed"), relieved("relieved"),
-			Step{ID: "lid", Says: "Lid off the pot", Care: []Care{OffIsNot}, Do: []Action{do(OpenPot)}},
-			Step{ID: "part", Says: "Drain {each}: plugs out, and left out", Hint: "Low plugs first, tip what holds water. Plugs and gaskets go into the pump's basket.", Care: []Care{Pressure}, Each: freezeParts},
-			Step{ID: "suction", Says: "Blow out {each}, and plug it at the pool", Hint: blowHint, Each: suctionLines},
-			Step{ID: "return", Says: "Blow out {each}, and plug it at the pool", Hint: blowHint, Each: returnLines},
-			Step{ID: "antifreeze", Says: "Pool antifreeze into each line at the pad, by its label", Hint: "Pool antifreeze only: the car's is poison.", When: winterWay("antifreeze")},
-			Step{ID: "winter", Says: "Turn the filter valve to winter", Hint: "Part-open, all ports drain.", Do: []Action{do(Turn, string(pad.SetWinter))}, When: multiport},
-			Step{ID: "tag", Says: "Leave it locked off, with a tag; note the inches and where the plugs are", Why: "A start now would run it dry on an open pot."})},
-	{ID: SeasonOpen, Name: "Open for the season", Aim: "Plugs and gaskets in, then water through it line by line.", Minutes: 90, On: notSmall, Item: "season-open", Care: []Care{OffIsNot, DryRun, Restart, Entrapment},
+			Step{ID: "lid", Says: "procedure.season-close.lid.says", Care: []Care{OffIsNot}, Do: []Action{do(OpenPot)}},
+			Step{ID: "part", Says: "procedure.season-close.part.says", Hint: "procedure.season-close.part.hint", Care: []Care{Pressure}, Each: freezeParts},
+			Step{ID: "suction", Says: "procedure.season-close.suction.says", Hint: blowHint, Each: suctionLines},
+			Step{ID: "return", Says: "procedure.season-close.return.says", Hint: blowHint, Each: returnLines},
+			Step{ID: "antifreeze", Says: "procedure.season-close.antifreeze.says", Hint: "procedure.season-close.antifreeze.hint", When: winterWay("antifreeze")},
+			Step{ID: "winter", Says: "procedure.season-close.winter.says", Hint: "procedure.season-close.winter.hint", Do: []Action{do(Turn, string(pad.SetWinter))}, When: multiport},
+			Step{ID: "tag", Says: "procedure.season-close.tag.says", Why: "procedure.season-close.tag.why"})},
+	{ID: SeasonOpen, Name: "procedure.season-open.name", Aim: "procedure.season-open.aim", Minutes: 90, On: notSmall, Item: "season-open", Care: []Care{OffIsNot, DryRun, Restart, Entrapment},
 		From: func(r *Rig) State {
 			s := r.Daily()
 			s.Running, s.Power, s.Pressed, s.Bleed, s.Opened, s.Pot, s.PotFull, s.Suction, s.Returns, s.Filled = false, Locked, false, true, true, true, false, 0, false, false
@@ -85,17 +93,17 @@ var seasonLibrary = []Procedure{
 			return s
 		},
 		Steps: join(
-			Step{ID: "covers", Says: "Are all drain covers whole and in date?", Care: []Care{Entrapment}, Answers: []Answer{{ID: "no", Says: "No: the pool stays closed", Ends: true}, {ID: "yes", Says: "All"}}},
-			Step{ID: "unplug", Says: "Plugs out of {each}", Each: func(s *Setup) []Place { return append(suctionLines(s), prefixed("r", returnLines(s))...) }},
-			Step{ID: "level", Says: "Fill the pool to the middle of the skimmer mouth", Do: []Action{do(FillPool)}},
-			Step{ID: "part", Says: "Plugs and gaskets into {each}", Hint: "They wait in the pump's basket. Hand-tight, greased.", Each: freezeParts},
-			Step{ID: "to-filter", Says: "Turn the filter valve to filter", Do: []Action{do(Turn, string(pad.SetFilter))}, When: multiport},
-			Step{ID: "fill", Says: "Fill the pot and the line by hose", Hint: "Two to three minutes after a long stop.", Timer: &Timer{Count: CountWait, Low: 120, High: 180, Most: 360}, Do: []Action{do(FillPot)}},
-			sealed(), Step{ID: "returns", Says: "Open the return valves", Do: []Action{do(OpenReturns)}}, openFirst("first"), powerBack("power"),
-			Step{ID: "start", Says: "Start the pump and watch the pot", Care: []Care{DryRun, Restart}, Do: []Action{do(Start)}},
-			catchWater("Not within four minutes: stop."), steady(), lineByLine(firstOf),
-			Step{ID: "leaks", Says: "Is every plug and union dry?", Answers: []Answer{{ID: "wet", Says: "One weeps: stop", Do: []Action{do(Stop), do(LockOff)}, Ends: true}, {ID: "dry", Says: "Dry"}}},
-			Step{ID: "gas", Says: "Heater: leave it off until the water runs clear and steady, then its own start", Care: []Care{GasWork}, When: func(s *Setup) bool { return s.Rig.Heater }},
+			Step{ID: "covers", Says: "procedure.season-open.covers.says", Care: []Care{Entrapment}, Answers: []Answer{{ID: "no", Says: "procedure.season-open.covers.no.says", Ends: true}, {ID: "yes", Says: "procedure.season-open.covers.yes.says"}}},
+			Step{ID: "unplug", Says: "procedure.season-open.unplug.says", Each: func(s *Setup) []Place { return append(suctionLines(s), prefixed("r", returnLines(s))...) }},
+			Step{ID: "level", Says: "procedure.season-open.level.says", Do: []Action{do(FillPool)}},
+			Step{ID: "part", Says: "procedure.season-open.part.says", Hint: "procedure.season-open.part.hint", Each: freezeParts},
+			Step{ID: "to-filter", Says: "procedure.season-open.to-filter.says", Do: []Action{do(Turn, string(pad.SetFilter))}, When: multiport},
+			Step{ID: "fill", Says: "procedure.season-open.fill.says", Hint: "procedure.season-open.fill.hint", Timer: &Timer{Count: CountWait, Low: 120, High: 180, Most: 360}, Do: []Action{do(FillPot)}},
+			sealed(), Step{ID: "returns", Says: "procedure.season-open.returns.says", Do: []Action{do(OpenReturns)}}, openFirst("first"), powerBack("power"),
+			Step{ID: "start", Says: "procedure.season-open.start.says", Care: []Care{DryRun, Restart}, Do: []Action{do(Start)}},
+			catchWater("procedure.not-within-four-minutes-stop"), steady(), lineByLine(firstOf),
+			Step{ID: "leaks", Says: "procedure.season-open.leaks.says", Answers: []Answer{{ID: "wet", Says: "procedure.season-open.leaks.wet.says", Do: []Action{do(Stop), do(LockOff)}, Ends: true}, {ID: "dry", Says: "procedure.season-open.leaks.dry.says"}}},
+			Step{ID: "gas", Says: "procedure.season-open.gas.says", Care: []Care{GasWork}, When: func(s *Setup) bool { return s.Rig.Heater }},
 			movement())},
 }
 

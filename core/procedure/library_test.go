@@ -10,13 +10,14 @@ import (
 
 	"fairlap/core/fault"
 	"fairlap/core/pad"
+	"fairlap/core/words"
 )
 
 // everyFigure is a pad of which everything is known.
 func everyFigure() Figures {
 	f := Figures{}
 	for _, p := range Library {
-		texts := []string{p.Aim}
+		texts := []words.Message{p.Aim}
 		for _, m := range p.Takes {
 			texts = append(texts, m.Amount)
 		}
@@ -24,18 +25,18 @@ func everyFigure() Figures {
 			texts = append(texts, s.Says, s.Hint, s.Why)
 		}
 		for _, text := range texts {
-			for _, m := range figure.FindAllStringSubmatch(text, -1) {
-				f[m[1]] = "7"
+			for _, name := range words.Asks(text) {
+				f[name] = words.N(7)
 			}
 		}
 	}
-	f["holds"], f["panel"] = "1", "1"
+	f["holds"], f["panel"] = words.N(1), words.N(1)
 	return f
 }
 
 // knownSetup is a pad of which everything is known.
 func knownSetup(r Rig) *Setup {
-	s := &Setup{Rig: r, Ways: DefaultWays(), Figures: everyFigure(), Returns: []string{"First return", "Second return"}, Freeze: []string{"the pump's pot and volute", "the filter tank"}, Waste: map[Count]float64{CountBackwash: 40, CountRinse: 20, CountWaste: 30}}
+	s := &Setup{Rig: r, Ways: DefaultWays(), Figures: everyFigure(), Returns: []string{"First return", "Second return"}, Freeze: []words.Message{"the pump's pot and volute", "the filter tank"}, Waste: map[Count]float64{CountBackwash: 40, CountRinse: 20, CountWaste: 30}}
 	if r.Valve == pad.Multiport {
 		s.InchSeconds = 600
 		if r.Drain >= 0 {
@@ -146,7 +147,7 @@ func TestTextsStandWithoutFigures(t *testing.T) {
 			c, err := p.Write(setup)
 			require.NoError(t, err)
 			for _, s := range c.Steps {
-				assert.NotContains(t, s.Says+s.Hint+s.Why, "{")
+				assert.NotContains(t, say(s.Says)+say(s.Hint)+say(s.Why), "{")
 			}
 		}
 	}

@@ -4,6 +4,7 @@ import (
 	"strconv"
 
 	"fairlap/core/pad"
+	"fairlap/core/words"
 )
 
 // Steps that many procedures share.
@@ -16,16 +17,16 @@ func do(v Verb, arg ...string) Action {
 	return a
 }
 
-func pumpOff(id, before string) Step {
-	return Step{ID: id, Says: "Turn the pump OFF", Hint: "Hear it stop before you confirm.", Why: "It must stand still before " + before + ".", Care: []Care{DeadHead}, Do: []Action{do(Stop)}}
+func pumpOff(id string, before words.Message) Step {
+	return Step{ID: id, Says: "procedure.turn-the-pump-off", Hint: "procedure.hear-it-stop-before-you", Why: words.Of("procedure.still-before", "before", words.Msg(before)), Care: []Care{DeadHead}, Do: []Action{do(Stop)}}
 }
 
 // heatAsked are the steps before a pump of a pad with a heater stops; cold leads on.
 func heatAsked(cold string) []Step {
 	return []Step{
-		{ID: "heat-asked", Says: "Is the heater firing, or was it within 20 minutes?", Hint: "Its display and its sound say so; the pipe behind it is warm.", Why: "Standing water boils in a hot exchanger.",
-			Answers: []Answer{{ID: "hot", Says: "Yes, or not sure", Do: []Action{do(HeatOn)}}, {ID: "cold", Says: "No, it is cold", To: cold}}},
-		{ID: "heat-flow", Says: "Turn the heater off at its own switch, and keep the water moving for 20 minutes", Timer: &Timer{Count: CountWait, Low: heatLow, High: heatHigh, Least: heatLow}, Why: "The flow carries the heat out.", Care: []Care{GasWork}, Do: []Action{do(HeatOff)}},
+		{ID: "heat-asked", Says: "procedure.heat-asked.says", Hint: "procedure.heat-asked.hint", Why: "procedure.heat-asked.why",
+			Answers: []Answer{{ID: "hot", Says: "procedure.heat-asked.hot.says", Do: []Action{do(HeatOn)}}, {ID: "cold", Says: "procedure.heat-asked.cold.says", To: cold}}},
+		{ID: "heat-flow", Says: "procedure.heat-flow.says", Timer: &Timer{Count: CountWait, Low: heatLow, High: heatHigh, Least: heatLow}, Why: "procedure.heat-flow.why", Care: []Care{GasWork}, Do: []Action{do(HeatOff)}},
 	}
 }
 
@@ -42,33 +43,37 @@ const (
 // ranDry are the looks that every opening of a pot begins with.
 func ranDry(to string) []Step {
 	return []Step{
-		{ID: "dry", Says: "Did the pump run dry?", Hint: "Hot lid, no water in the pot, a smell of hot plastic.", Care: []Care{Scald}, Answers: []Answer{{ID: "yes", Says: "Yes, or not sure", Do: []Action{do(FoundDry)}}, {ID: "no", Says: "No", To: to}}},
-		{ID: "cool", Says: "Let the pot cool until a hand can stay on it", Hint: "Meanwhile: is the water at the middle of the skimmer mouth? Look at the inlet's and the outlet's fitting: heat shrinks their threads.", Care: []Care{Scald}, Timer: &Timer{Count: CountWait, Low: potLow, High: potHigh, Least: potLow}, Do: []Action{do(Cool)}},
+		{ID: "dry", Says: "procedure.dry.says-2", Hint: "procedure.dry.hint-2", Care: []Care{Scald}, Answers: []Answer{{ID: "yes", Says: "procedure.dry.yes.says", Do: []Action{do(FoundDry)}}, {ID: "no", Says: "procedure.dry.no.says", To: to}}},
+		{ID: "cool", Says: "procedure.cool.says", Hint: "procedure.cool.hint", Care: []Care{Scald}, Timer: &Timer{Count: CountWait, Low: potLow, High: potHigh, Least: potLow}, Do: []Action{do(Cool)}},
 	}
 }
 
-func turn(id string, to pad.Setting, why string) Step {
-	says := "Turn the filter valve to " + string(to)
-	return Step{ID: id, Says: says, Hint: "Press the handle down, turn it without force, always the same way round, and let it snap into its notch.", Why: why, Do: []Action{do(Turn, string(to))}}
+// turnValve says where the filter valve is turned to.
+func turnValve(to pad.Setting) words.Message {
+	return words.Of("procedure.turn-valve-to", "setting", words.Msg(to.Words()))
+}
+
+func turn(id string, to pad.Setting, why words.Message) Step {
+	return Step{ID: id, Says: turnValve(to), Hint: "procedure.press-the-handle-down-turn", Why: why, Do: []Action{do(Turn, string(to))}}
 }
 
 func turnBack(id string) Step {
-	return turn(id, pad.SetFilter, "Back to the way that cleans the water.")
+	return turn(id, pad.SetFilter, "procedure.back-to-the-way-that")
 }
 
 func lockOff(id string) Step {
-	return Step{ID: id, Says: "Lock the power off at the breaker or disconnect", Hint: "Tag it, or keep the key with you. A time-out or service mode is not enough: it ends by itself.", Why: "Timers, automation and freeze protection start pumps without asking.",
+	return Step{ID: id, Says: "procedure.lock-the-power-off-at", Hint: "procedure.tag-it-or-keep-the", Why: "procedure.timers-automation-and-freeze-protection",
 		Care: []Care{OffIsNot, Capacitor}, Do: []Action{do(LockOff)}}
 }
 
 func openBleed(id string) Step {
-	return Step{ID: id, Says: "Open the air bleed on top of the filter", Hint: "No bleed on this one: loosen the plug or the gauge slowly, as its maker says.", Why: "It lets the pressure go, and the air out later.", Care: []Care{Pressure}, Do: []Action{do(OpenBleed)}}
+	return Step{ID: id, Says: "procedure.open-the-air-bleed-on", Hint: "procedure.no-bleed-on-this-one", Why: "procedure.it-lets-the-pressure-go", Care: []Care{Pressure}, Do: []Action{do(OpenBleed)}}
 }
 
 // relieved is the look that lets a tank be opened.
 func relieved(id string) Step {
-	return Step{ID: id, Says: "Is the bleed open and nothing coming out?", Hint: "Wait until neither water nor air comes. The needle on zero is a second witness, not proof.", Care: []Care{Pressure},
-		Answers: []Answer{{ID: "still", Says: "Still coming", To: id}, {ID: "nothing", Says: "Nothing comes out", Do: []Action{do(Relieve)}}}}
+	return Step{ID: id, Says: "procedure.is-the-bleed-open-and", Hint: "procedure.wait-until-neither-water-nor", Care: []Care{Pressure},
+		Answers: []Answer{{ID: "still", Says: "procedure.still.says", To: id}, {ID: "nothing", Says: "procedure.nothing.says", Do: []Action{do(Relieve)}}}}
 }
 
 func below(s *Setup) bool    { return s.Rig.Below }
@@ -79,31 +84,31 @@ func manyLines(s *Setup) bool {
 
 // isolate shuts the lines of a pad that lies below the water.
 func isolate(id string) Step {
-	return Step{ID: id, Says: "Shut suction and return valves", Hint: "Check valves are not enough.", Why: "This pad lies below the water: the pool would run out here.", Do: []Action{do(ShutSuction), do(ShutReturns)}, When: below}
+	return Step{ID: id, Says: "procedure.shut-suction-and-return-valves", Hint: "procedure.check-valves-are-not-enough", Why: "procedure.this-pad-lies-below-the-3", Do: []Action{do(ShutSuction), do(ShutReturns)}, When: below}
 }
 
 func deisolate(id string) Step {
-	return Step{ID: id, Says: "Open the suction and return valves again", Do: []Action{do(OpenSuction), do(OpenReturns)}, When: below}
+	return Step{ID: id, Says: "procedure.open-the-suction-and-return", Do: []Action{do(OpenSuction), do(OpenReturns)}, When: below}
 }
 
 func powerBack(id string) Step {
-	return Step{ID: id, Says: "Give the power back", Hint: "Everything is shut and open as it should be: it may start now.", Care: []Care{OffIsNot}, Do: []Action{do(Unlock)}}
+	return Step{ID: id, Says: "procedure.give-the-power-back", Hint: "procedure.everything-is-shut-and-open", Care: []Care{OffIsNot}, Do: []Action{do(Unlock)}}
 }
 
 // openFirst opens the one line that a start after opening begins with.
 func openFirst(id string) Step {
-	return Step{ID: id, Says: "Open {firstLine} only, the other lines stay shut", Hint: "The nearest one has the least air in it. Nobody in the water.", Care: []Care{Entrapment}, Do: []Action{do(OpenLine, firstLine)}}
+	return Step{ID: id, Says: "procedure.open-only-the-other-lines", Hint: "procedure.the-nearest-one-has-the", Care: []Care{Entrapment}, Do: []Action{do(OpenLine, firstLine)}}
 }
 
 // startBled are the steps of a start after opening (state rule 6).
 func startBled(prefix string) []Step {
 	return []Step{
-		{ID: prefix + "start", Says: "Start the pump and stand clear of the tank", Hint: "The bleed is open. Stay away until water runs from it steadily.", Care: []Care{Restart, DryRun}, Do: []Action{do(Start)}},
-		{ID: prefix + "steady", Says: "Does water run from the bleed steadily?", Hint: "Spitting is air on its way out: wait.", Timer: &Timer{Count: CountBleed, Low: 15, High: 90, Most: 240}, Care: []Care{Restart, DryRun},
-			Answers: []Answer{{ID: "spits", Says: "Still spitting", To: prefix + "steady"}, {ID: "steady", Says: "Steady", Do: []Action{do(CloseBleed)}},
-				{ID: "never", Says: "Nothing comes: stop", Do: []Action{do(Stop), do(LockOff)}, Ends: true}}},
-		{ID: prefix + "rating", Says: "Is the gauge under the label's pressure?", Hint: "Usual here: {expectPsi} psi clean at {speed} rpm.", Care: []Care{Restart},
-			Answers: []Answer{{ID: "under", Says: "Under it"}, {ID: "over", Says: "Over it: stop", Do: []Action{do(Stop), do(LockOff)}, Ends: true}}},
+		{ID: prefix + "start", Says: "procedure.start-the-pump-and-stand", Hint: "procedure.the-bleed-is-open-stay", Care: []Care{Restart, DryRun}, Do: []Action{do(Start)}},
+		{ID: prefix + "steady", Says: "procedure.does-water-run-from-the", Hint: "procedure.spitting-is-air-on-its", Timer: &Timer{Count: CountBleed, Low: 15, High: 90, Most: 240}, Care: []Care{Restart, DryRun},
+			Answers: []Answer{{ID: "spits", Says: "procedure.spits.says", To: prefix + "steady"}, {ID: "steady", Says: "procedure.steady.says-2", Do: []Action{do(CloseBleed)}},
+				{ID: "never", Says: "procedure.never.says", Do: []Action{do(Stop), do(LockOff)}, Ends: true}}},
+		{ID: prefix + "rating", Says: "procedure.is-the-gauge-under-the", Hint: "procedure.usual-here-clean-at", Care: []Care{Restart},
+			Answers: []Answer{{ID: "under", Says: "procedure.under.says"}, {ID: "over", Says: "procedure.over.says", Do: []Action{do(Stop), do(LockOff)}, Ends: true}}},
 	}
 }
 
@@ -111,9 +116,9 @@ func startBled(prefix string) []Step {
 // in daily use.
 func lineByLine(started func(*Rig) int) []Step {
 	return []Step{
-		{ID: "line", Says: "Open {each} slowly, a little air at a time", Hint: "Half-second jogs on a motor valve. Nearly shut again when the pump labours, and the bleed opened now and then. Quiet means that this line is clear.", Why: "All at once, their air would take the prime.", Care: []Care{DryRun},
+		{ID: "line", Says: "procedure.line.says-2", Hint: "procedure.line.hint-2", Why: "procedure.line.why", Care: []Care{DryRun},
 			Do: []Action{do(OpenLine, each)}, Each: othersThan(started)},
-		{ID: "share", Says: "Set every line to its share of daily use", Hint: "The drain throttled: most of the pull belongs at the skimmers.", Do: []Action{do(OpenSuction)}, When: manyLines},
+		{ID: "share", Says: "procedure.share.says", Hint: "procedure.share.hint", Do: []Action{do(OpenSuction)}, When: manyLines},
 	}
 }
 
@@ -123,7 +128,7 @@ func othersThan(started func(*Rig) int) func(*Setup) []Place {
 		var out []Place
 		for i, name := range s.Rig.Suction {
 			if i != started(&s.Rig) && s.Rig.Usual.Has(i) {
-				out = append(out, Place{strconv.Itoa(i), name})
+				out = append(out, Place{strconv.Itoa(i), words.Named(name)})
 			}
 		}
 		return out
@@ -133,15 +138,15 @@ func othersThan(started func(*Rig) int) func(*Setup) []Place {
 func firstOf(r *Rig) int { return r.First }
 
 func before() Step {
-	return Step{ID: "before", Says: "Read the gauges, and note the speed", Hint: "You read {speed} rpm at the bench: stay there. What you read there is filled in.", Why: "Only the same speed before and after says what the cleaning did.", Read: Before}
+	return Step{ID: "before", Says: "procedure.before.says", Hint: "procedure.before.hint", Why: "procedure.before.why", Read: Before}
 }
 
 func after() Step {
-	return Step{ID: "after", Says: "Read again at the same speed", Hint: "Set {speed} rpm and wait until the needle stands. Clean, this pad should read about {expectPsi} psi.", Why: "It says whether the cleaning worked, and starts the next count.", Read: After}
+	return Step{ID: "after", Says: "procedure.after.says", Hint: "procedure.after.hint", Why: "procedure.after.why", Read: After}
 }
 
 func holdFlow() Step {
-	return Step{ID: "reference", Says: "Tell the pump to take its new reference", Hint: "A flow-holding pump counts its alarm from here.", When: func(s *Setup) bool { return s.Figures["holds"] != "" }}
+	return Step{ID: "reference", Says: "procedure.reference.says", Hint: "procedure.reference.hint", When: func(s *Setup) bool { return s.Figures["holds"] != "" }}
 }
 
 func join(parts ...any) []Step {

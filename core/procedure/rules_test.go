@@ -27,112 +27,112 @@ func TestClassicMistakesAreRefused(t *testing.T) {
 	off := doing(t, r, daily, do(Stop))
 	locked := doing(t, r, off, do(LockOff))
 	t.Run("handle turned with the pump on", func(t *testing.T) {
-		assert.Contains(t, r.Refuses(daily, do(Turn, "backwash")), "turn it OFF before the handle moves")
+		assert.Contains(t, say(r.Refuses(daily, do(Turn, "backwash"))), "turn it OFF before the handle moves")
 		assert.Empty(t, r.Refuses(off, do(Turn, "backwash")))
 	})
 	t.Run("start on closed", func(t *testing.T) {
 		for _, to := range []string{"closed", "winter"} {
 			s := doing(t, r, off, do(Turn, to))
-			assert.Contains(t, r.Refuses(s, do(Start)), "Never start on "+to)
-			assert.Contains(t, r.Refuses(doing(t, r, s, do(LockOff)), do(Unlock)), "Never start on "+to, "nor give a timer the chance")
+			assert.Contains(t, say(r.Refuses(s, do(Start))), "Never start on "+to)
+			assert.Contains(t, say(r.Refuses(doing(t, r, s, do(LockOff)), do(Unlock))), "Never start on "+to, "nor give a timer the chance")
 		}
 	})
 	t.Run("dead head and dry run", func(t *testing.T) {
-		assert.Contains(t, r.Refuses(doing(t, r, off, do(ShutReturns)), do(Start)), "dead end")
-		assert.Contains(t, r.Refuses(doing(t, r, off, do(ShutSuction)), do(Start)), "run dry")
+		assert.Contains(t, say(r.Refuses(doing(t, r, off, do(ShutReturns)), do(Start))), "dead end")
+		assert.Contains(t, say(r.Refuses(doing(t, r, off, do(ShutSuction)), do(Start))), "run dry")
 		last := doing(t, r, daily, do(ShutLine, "1"))
-		assert.Contains(t, r.Refuses(last, do(ShutLine, "0")), "last open line")
+		assert.Contains(t, say(r.Refuses(last, do(ShutLine, "0"))), "last open line")
 	})
 	t.Run("band opened under pressure", func(t *testing.T) {
-		assert.Contains(t, r.Refuses(locked, do(OpenTank)), "Open the bleed first")
+		assert.Contains(t, say(r.Refuses(locked, do(OpenTank))), "Open the bleed first")
 		bled := doing(t, r, locked, do(OpenBleed))
-		assert.Contains(t, r.Refuses(bled, do(OpenTank)), "under pressure")
-		assert.Contains(t, r.Refuses(locked, do(Relieve)), "proves nothing", "the needle alone is no witness")
+		assert.Contains(t, say(r.Refuses(bled, do(OpenTank))), "under pressure")
+		assert.Contains(t, say(r.Refuses(locked, do(Relieve))), "proves nothing", "the needle alone is no witness")
 		assert.Empty(t, r.Refuses(doing(t, r, bled, do(Relieve)), do(OpenTank)))
 	})
 	t.Run("tank opened with power only off", func(t *testing.T) {
 		s := doing(t, r, off, do(OpenBleed), do(Relieve))
-		assert.Contains(t, r.Refuses(s, do(OpenTank)), "not locked off")
+		assert.Contains(t, say(r.Refuses(s, do(OpenTank))), "not locked off")
 	})
 	t.Run("bleed not open at restart", func(t *testing.T) {
 		s := doing(t, r, locked, do(OpenBleed), do(Relieve), do(OpenTank), do(CloseTank))
-		assert.Contains(t, r.Refuses(s, do(CloseBleed)), "stays open")
+		assert.Contains(t, say(r.Refuses(s, do(CloseBleed))), "stays open")
 		s.Bleed = false // as if it had been shut all the same
-		assert.Contains(t, r.Refuses(s, do(Unlock)), "open the bleed first")
+		assert.Contains(t, say(r.Refuses(s, do(Unlock))), "open the bleed first")
 	})
 	t.Run("pot opened with only a time-out set", func(t *testing.T) {
 		s := doing(t, r, off, do(SetTimeOut))
-		assert.Contains(t, r.Refuses(s, do(OpenPot)), "a time-out ends by itself")
+		assert.Contains(t, say(r.Refuses(s, do(OpenPot))), "a time-out ends by itself")
 		assert.Empty(t, r.Refuses(locked, do(OpenPot)))
 	})
 	t.Run("scalding pot after a dry run", func(t *testing.T) {
 		s := doing(t, r, daily, do(RunDry), do(LockOff))
-		assert.Contains(t, r.Refuses(s, do(OpenPot)), "boiling")
+		assert.Contains(t, say(r.Refuses(s, do(OpenPot))), "boiling")
 		assert.Empty(t, r.Refuses(doing(t, r, s, do(Cool)), do(OpenPot)))
 	})
 	t.Run("hand at the impeller without lock-out", func(t *testing.T) {
 		s := doing(t, r, locked, do(OpenPot))
 		assert.Empty(t, r.Refuses(s, do(HandIn)))
 		s.Power = TimeOut
-		assert.Contains(t, r.Refuses(s, do(HandIn)), "locked off")
+		assert.Contains(t, say(r.Refuses(s, do(HandIn))), "locked off")
 		in := doing(t, r, locked, do(OpenPot), do(HandIn), do(FillPot))
-		assert.Contains(t, r.Refuses(in, do(ClosePot)), "still in the pump")
+		assert.Contains(t, say(r.Refuses(in, do(ClosePot))), "still in the pump")
 		assert.NotEmpty(t, r.Refuses(in, do(Unlock)))
 	})
 	t.Run("acid and detergent without a rinse between", func(t *testing.T) {
 		s := doing(t, r, locked, do(BathWater), do(AddDegrease), do(EmptyBath), do(BathWater))
-		assert.Contains(t, r.Refuses(s, do(AddAcid)), "must not meet")
+		assert.Contains(t, say(r.Refuses(s, do(AddAcid))), "must not meet")
 		s = doing(t, r, locked, do(BathWater), do(AddAcid), do(EmptyBath), do(BathWater))
-		assert.Contains(t, r.Refuses(s, do(AddDegrease)), "must not meet")
+		assert.Contains(t, say(r.Refuses(s, do(AddDegrease))), "must not meet")
 		s = doing(t, r, s, do(RinseOff))
 		assert.Empty(t, r.Refuses(s, do(AddDegrease)))
 	})
 	t.Run("water into acid", func(t *testing.T) {
-		assert.Contains(t, r.Refuses(locked, do(AddAcid)), "acid goes into water")
-		assert.Contains(t, r.Refuses(doing(t, r, locked, do(BathWater), do(AddAcid)), do(BathWater)), "never water into acid")
+		assert.Contains(t, say(r.Refuses(locked, do(AddAcid))), "acid goes into water")
+		assert.Contains(t, say(r.Refuses(doing(t, r, locked, do(BathWater), do(AddAcid)), do(BathWater))), "never water into acid")
 	})
 	t.Run("dry DE", func(t *testing.T) {
-		assert.Contains(t, r.Refuses(daily, do(PourDE)), "Never dry")
-		assert.Contains(t, r.Refuses(doing(t, r, off, do(MixSlurry)), do(PourDE)), "pump is off")
+		assert.Contains(t, say(r.Refuses(daily, do(PourDE))), "Never dry")
+		assert.Contains(t, say(r.Refuses(doing(t, r, off, do(MixSlurry)), do(PourDE))), "pump is off")
 	})
 	t.Run("spa valves left", func(t *testing.T) {
 		s := doing(t, r, off, do(SuctionTo, "spa"))
-		assert.Contains(t, r.Refuses(s, do(Start)), "would draw from the spa and fill the pool")
+		assert.Contains(t, say(r.Refuses(s, do(Start))), "would draw from the spa and fill the pool")
 		both := doing(t, r, s, do(ReturnTo, "spa"), do(Start))
-		assert.Contains(t, r.Unlike(both), "spa valves", "a run can't end like this")
-		assert.Contains(t, r.Refuses(both, do(ReturnTo, "pool")), "turn it OFF")
+		assert.Contains(t, say(r.Unlike(both)), "spa valves", "a run can't end like this")
+		assert.Contains(t, say(r.Refuses(both, do(ReturnTo, "pool"))), "turn it OFF")
 	})
 	t.Run("small pool with people in it", func(t *testing.T) {
 		small := Rig{Valve: pad.NoValve, Kind: pad.Cartridge, Suction: []string{"Hose"}, Usual: 1, Drain: -1, Small: true}
 		s := small.Daily()
 		s.Running, s.People = false, true
-		assert.Contains(t, small.Refuses(s, do(Start)), "People are in the pool")
+		assert.Contains(t, say(small.Refuses(s, do(Start))), "People are in the pool")
 		s.People, s.Filled = false, false
-		assert.Contains(t, small.Refuses(s, do(Start)), "not filled")
+		assert.Contains(t, say(small.Refuses(s, do(Start))), "not filled")
 	})
 	t.Run("pad below the water opened with its lines open", func(t *testing.T) {
 		below := sandRig
 		below.Below = true
 		s := doing(t, &below, locked, do(OpenBleed), do(Relieve))
-		assert.Contains(t, below.Refuses(s, do(OpenTank)), "below the water")
-		assert.Contains(t, below.Refuses(s, do(OpenPot)), "below the water")
+		assert.Contains(t, say(below.Refuses(s, do(OpenTank))), "below the water")
+		assert.Contains(t, say(below.Refuses(s, do(OpenPot))), "below the water")
 	})
 	t.Run("dosing an idle pump, or with swimmers in", func(t *testing.T) {
-		assert.Contains(t, r.Refuses(off, do(Dose)), "idle pump")
+		assert.Contains(t, say(r.Refuses(off, do(Dose))), "idle pump")
 		s := daily
 		s.People = true
-		assert.Contains(t, r.Refuses(s, do(Dose)), "Swimmers")
+		assert.Contains(t, say(r.Refuses(s, do(Dose))), "Swimmers")
 	})
 	t.Run("hot heater left without flow", func(t *testing.T) {
 		s := daily
 		s.Heat = true
-		assert.Contains(t, r.Refuses(s, do(Stop)), "heater is still hot")
+		assert.Contains(t, say(r.Refuses(s, do(Stop))), "heater is still hot")
 	})
 	t.Run("priming on shut lines without opening one", func(t *testing.T) {
 		s := doing(t, r, off, do(ShutSuction), do(OpenBleed))
-		assert.Contains(t, r.Refuses(s, do(Start)), "run dry")
+		assert.Contains(t, say(r.Refuses(s, do(Start))), "run dry")
 		s = doing(t, r, s, do(StartShut))
-		assert.Contains(t, r.Refuses(s, do(CloseBleed)), "open one now, or stop")
+		assert.Contains(t, say(r.Refuses(s, do(CloseBleed))), "open one now, or stop")
 		assert.Empty(t, r.Refuses(s, do(Stop)))
 		assert.Equal(t, NotPriming, doing(t, r, s, do(OpenLine, "1")).Prime)
 	})

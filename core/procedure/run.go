@@ -2,6 +2,7 @@ package procedure
 
 import (
 	"errors"
+	"fairlap/core/words"
 	"fmt"
 	"slices"
 	"time"
@@ -65,27 +66,30 @@ type Early struct {
 	Least, Runs float64
 }
 
-func (e *Early) Error() string {
+func (e *Early) Error() string { return words.Plain.Say(e.Says()) }
+
+// Says is the wait in a sentence.
+func (e *Early) Says() words.Message {
 	if e.Count == CountPrime || e.Count == CountDrain {
-		return fmt.Sprintf("%.0f s is too quick to be believed: time it again, or go on without the time and say why.", e.Runs)
+		return words.Of("procedure.s-is-too-quick-to", "runs", words.Q("s", e.Runs))
 	}
-	return fmt.Sprintf("This wait takes %s, and %s have run. To end it early, say why.", span(e.Least), span(e.Runs))
+	return words.Of("procedure.this-wait-takes-and-have", "least", span(e.Least), "runs", span(e.Runs))
 }
 
 func (e *Early) Unwrap() error { return ErrEarly }
 
-func span(seconds float64) string {
+func span(seconds float64) words.Arg {
 	if seconds < 120 {
-		return fmt.Sprintf("%.0f s", seconds)
+		return words.Q("s", seconds)
 	}
-	return fmt.Sprintf("%.0f min", seconds/60)
+	return words.Q("min", seconds/60)
 }
 
 // Entry is one step as it was done.
 type Entry struct {
 	Step    string            `json:"step"`
-	Says    string            `json:"says"`
-	Answer  string            `json:"answer"`
+	Says    words.Message     `json:"says"`
+	Answer  words.Message     `json:"answer"`
 	At      time.Time         `json:"at"`
 	By      string            `json:"by"`
 	Seconds float64           `json:"seconds" doc:"that its timer ran; 0: none"`
@@ -106,7 +110,7 @@ type Run struct {
 	Left   *time.Time
 	Ended  *time.Time
 	// Why is why it ended without its aim; "" when it reached it.
-	Why string
+	Why words.Message
 
 	came   []string          // steps before At, for going back
 	counts map[Count]float64 // seconds altogether
@@ -216,7 +220,7 @@ func (r *Run) Take(e Event) error {
 			return ErrUnsafe
 		}
 		at := e.At
-		r.Ended, r.At, r.Why = &at, "", "given up"
+		r.Ended, r.At, r.Why = &at, "", "procedure.given-up"
 	default:
 		return ErrUnknown
 	}

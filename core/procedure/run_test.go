@@ -152,7 +152,7 @@ func TestARunIsNotGivenUpUnsafe(t *testing.T) {
 	assert.ErrorIs(t, r.Take(Event{At: noon, Act: ActEnd, Turn: r.Turn}), ErrUnsafe)
 	require.NoError(t, r.Take(Event{At: noon, Act: ActLeave, Turn: r.Turn}))
 	require.NoError(t, r.Take(Event{At: noon, Act: ActEnd, Turn: r.Turn}))
-	assert.Equal(t, "given up", r.Why)
+	assert.Equal(t, "given up", say(r.Why))
 }
 
 // Two devices in one run: what the second says of a step that is done is refused and
@@ -210,7 +210,7 @@ func TestAnAnswerMayEndARun(t *testing.T) {
 		require.NoError(t, r.Take(onward(r, o, noon)))
 	}
 	require.NoError(t, r.Take(onward(r, 2, noon)))
-	assert.Equal(t, "Four minutes, no water: stop", r.Why)
+	assert.Equal(t, "Four minutes, no water: stop", say(r.Why))
 	assert.Empty(t, r.Result().Work, "what did not reach its aim is no work done")
 	assert.True(t, r.Result().Signs[fault.PotNotFull])
 	assert.True(t, r.State.Hot && r.State.Power == Locked)

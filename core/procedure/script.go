@@ -4,24 +4,25 @@ import (
 	"fmt"
 
 	"fairlap/core/fault"
+	"fairlap/core/words"
 )
 
 // Script is a procedure written out for one pad, as a run keeps it: later changes of
 // the library leave it alone.
 type Script struct {
-	Procedure  ID           `json:"procedure"`
-	Name       string       `json:"name"`
-	Aim        string       `json:"aim"`
-	Minutes    float64      `json:"minutes"`
-	Rig        Rig          `json:"rig"`
-	Start      State        `json:"start"`
-	Cautions   []string     `json:"cautions" nullable:"false"`
-	Takes      []Take       `json:"takes" nullable:"false"`
-	Steps      []ScriptStep `json:"steps" nullable:"false"`
-	Item       string       `json:"item"`
-	Work       string       `json:"work"`
-	Discharges bool         `json:"discharges"`
-	WasteGPM   float64      `json:"wasteGpm,omitempty" doc:"of runs before timers knew their own: what leaves the pool while one counts backwash, rinse or waste"`
+	Procedure  ID              `json:"procedure"`
+	Name       words.Message   `json:"name"`
+	Aim        words.Message   `json:"aim"`
+	Minutes    float64         `json:"minutes"`
+	Rig        Rig             `json:"rig"`
+	Start      State           `json:"start"`
+	Cautions   []words.Message `json:"cautions" nullable:"false"`
+	Takes      []Take          `json:"takes" nullable:"false"`
+	Steps      []ScriptStep    `json:"steps" nullable:"false"`
+	Item       string          `json:"item"`
+	Work       string          `json:"work"`
+	Discharges bool            `json:"discharges"`
+	WasteGPM   float64         `json:"wasteGpm,omitempty" doc:"of runs before timers knew their own: what leaves the pool while one counts backwash, rinse or waste"`
 }
 
 // Kind is what a step asks for.
@@ -38,33 +39,33 @@ const (
 
 // ScriptStep is a step written out, with the state that it is entered in.
 type ScriptStep struct {
-	ID      string   `json:"id"`
-	Kind    Kind     `json:"kind" enum:"action,look,reading,timer,interlock"`
-	Says    string   `json:"says"`
-	Hint    string   `json:"hint"`
-	Why     string   `json:"why"`
-	Care    []string `json:"care" nullable:"false"`
-	Read    Phase    `json:"read" enum:",before,after,walk,bare,spa"`
-	Recalls Count    `json:"recalls,omitempty" doc:"times of this count that the answer stands on"`
-	RPM     float64  `json:"rpm,omitempty" doc:"speed to read at; 0: none of its own"`
-	Timer   *Timer   `json:"timer,omitempty"`
-	State   State    `json:"state" doc:"of the pad when this step is next"`
-	Options []Option `json:"options" nullable:"false"`
-	Leave   []string `json:"leave" nullable:"false" doc:"the safe way out from here"`
-	Left    State    `json:"left" doc:"the state that the way out leads to"`
+	ID      string          `json:"id"`
+	Kind    Kind            `json:"kind" enum:"action,look,reading,timer,interlock"`
+	Says    words.Message   `json:"says"`
+	Hint    words.Message   `json:"hint"`
+	Why     words.Message   `json:"why"`
+	Care    []words.Message `json:"care" nullable:"false"`
+	Read    Phase           `json:"read" enum:",before,after,walk,bare,spa"`
+	Recalls Count           `json:"recalls,omitempty" doc:"times of this count that the answer stands on"`
+	RPM     float64         `json:"rpm,omitempty" doc:"speed to read at; 0: none of its own"`
+	Timer   *Timer          `json:"timer,omitempty"`
+	State   State           `json:"state" doc:"of the pad when this step is next"`
+	Options []Option        `json:"options" nullable:"false"`
+	Leave   []words.Message `json:"leave" nullable:"false" doc:"the safe way out from here"`
+	Left    State           `json:"left" doc:"the state that the way out leads to"`
 }
 
 // Option is one way on from a step.
 type Option struct {
-	ID    string     `json:"id"`
-	Says  string     `json:"says" doc:"empty: done"`
-	Do    []Action   `json:"do" nullable:"false"`
-	To    string     `json:"to" doc:"step; empty: the run ends"`
-	Ends  string     `json:"ends" doc:"why the run ends here without its aim; empty: it does not"`
-	Glass string     `json:"glass" enum:",dirty,clear"`
-	Sign  fault.Sign `json:"sign,omitempty"`
-	Yes   bool       `json:"yes,omitempty"`
-	Part  string     `json:"part,omitempty" doc:"found bad: it is owed"`
+	ID    string        `json:"id"`
+	Says  words.Message `json:"says" doc:"empty: done"`
+	Do    []Action      `json:"do" nullable:"false"`
+	To    string        `json:"to" doc:"step; empty: the run ends"`
+	Ends  words.Message `json:"ends" doc:"why the run ends here without its aim; empty: it does not"`
+	Glass string        `json:"glass" enum:",dirty,clear"`
+	Sign  fault.Sign    `json:"sign,omitempty"`
+	Yes   bool          `json:"yes,omitempty"`
+	Part  string        `json:"part,omitempty" doc:"found bad: it is owed"`
 }
 
 // Done is the option of a step without answers.
@@ -116,7 +117,7 @@ func (c *Script) link(ends func(*Rig, State) bool) error {
 			if o.To == "" {
 				allowed := ends != nil && ends(&c.Rig, after)
 				if says := c.Rig.Unlike(after); says != "" && o.Ends == "" && !allowed {
-					return fmt.Errorf("%s ends unlike daily use: %s", c.Procedure, says)
+					return fmt.Errorf("%s ends unlike daily use: %s", c.Procedure, words.Plain.Say(says))
 				}
 				if !c.Rig.Safe(after) && !allowed {
 					return fmt.Errorf("%s, step %s, %s: it ends where nobody may go away", c.Procedure, s.ID, o.ID)

@@ -4,7 +4,7 @@
 package procedure
 
 import (
-	"fmt"
+	"fairlap/core/words"
 	"slices"
 
 	"fairlap/core/pad"
@@ -135,34 +135,34 @@ func (r *Rig) Daily() State {
 
 // Unlike says what still differs from the daily state, in words for a hand; empty
 // when nothing does. A pump that its programme has off is no difference.
-func (r *Rig) Unlike(s State) string {
+func (r *Rig) Unlike(s State) words.Message {
 	switch {
 	case s.Hand:
-		return "A hand or a tool is still in the pump."
+		return "procedure.a-hand-or-a-tool-2"
 	case s.Tank:
-		return "The filter tank is still open."
+		return "procedure.the-filter-tank-is-still"
 	case s.Pot:
-		return "The pot is still open."
+		return "procedure.the-pot-is-still-open"
 	case s.Elements == Acid || s.Elements == Degreaser || s.Bath == Acid || s.Bath == Degreaser:
-		return "A bath is not rinsed and emptied yet."
+		return "procedure.a-bath-is-not-rinsed"
 	case s.Powder == Slurry:
-		return "The DE slurry is mixed and not in yet."
+		return "procedure.the-de-slurry-is-mixed"
 	case s.Setting != pad.SetFilter:
-		return fmt.Sprintf("The filter valve still stands on %s.", s.Setting)
+		return words.Of("procedure.the-filter-valve-still-stands", "setting", words.Msg(s.Setting.Words()))
 	case r.Spa && (s.SuctionTo != pad.PoolBody || s.ReturnTo != pad.PoolBody):
-		return "The spa valves are not both back on the pool: when the pump starts next, one empties into the other."
+		return "procedure.the-spa-valves-are-not"
 	case s.Suction != r.Usual:
-		return "The suction lines are not as they stand in daily use."
+		return "procedure.the-suction-lines-are-not"
 	case !s.Returns:
-		return "The returns are still shut."
+		return "procedure.the-returns-are-still-shut"
 	case s.Power == Locked:
-		return "The power is still locked off."
+		return "procedure.the-power-is-still-locked"
 	case s.Power == TimeOut:
-		return "The automation is still in its time-out."
+		return "procedure.the-automation-is-still-in"
 	case s.Opened && !s.Running:
-		return "It has not been started since it was opened: start it with the bleed open and watch it."
+		return "procedure.it-has-not-been-started"
 	case s.Bleed:
-		return "The bleed is still open."
+		return "procedure.the-bleed-is-still-open"
 	}
 	return ""
 }

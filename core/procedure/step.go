@@ -3,13 +3,11 @@ package procedure
 import (
 	"maps"
 	"math"
-	"regexp"
 	"slices"
-	"strconv"
-	"strings"
 
 	"fairlap/core/fault"
 	"fairlap/core/pad"
+	"fairlap/core/words"
 )
 
 // ID names a procedure.
@@ -19,8 +17,8 @@ type ID string
 // in braces, like {wasteGpm}; a sentence whose figure is not known is left out.
 type Procedure struct {
 	ID      ID
-	Name    string
-	Aim     string
+	Name    words.Message
+	Aim     words.Message
 	Minutes float64 // a usual hand's
 	On      func(*Setup) bool
 	From    func(*Rig) State // the state it finds; nil is daily use
@@ -47,8 +45,8 @@ type Procedure struct {
 
 // Take is something it takes; its amount may be a figure.
 type Take struct {
-	Name   string `json:"name"`
-	Amount string `json:"amount"`
+	Name   words.Message `json:"name"`
+	Amount words.Message `json:"amount"`
 }
 
 // Phase is what a reading in a run is.
@@ -97,9 +95,9 @@ type Level struct {
 // Step is one step of a procedure.
 type Step struct {
 	ID    string
-	Says  string
-	Hint  string
-	Why   string
+	Says  words.Message
+	Hint  words.Message
+	Why   words.Message
 	Care  []Care
 	Do    []Action // what the hand does; done when it is confirmed
 	Read  Phase
@@ -118,13 +116,14 @@ type Step struct {
 
 // Place is one of several that a step is written out for.
 type Place struct {
-	Arg, Name string
+	Arg  string
+	Name words.Message
 }
 
 // Answer is one answer to a step's question.
 type Answer struct {
 	ID    string
-	Says  string
+	Says  words.Message
 	Do    []Action
 	To    string // step to go to; "" is the next
 	Ends  bool   // the run ends here, for Says' reason
@@ -155,7 +154,8 @@ type Setup struct {
 	// Short asks for the short form, where there is one.
 	Short bool
 	// Returns and Freeze name the return lines, and the parts that can freeze.
-	Returns, Freeze []string
+	Returns []string
+	Freeze  []words.Message
 	// Waste is what leaves the pool while a count runs, gpm.
 	Waste map[Count]float64
 	// InchSeconds is how long the waste path takes for an inch of the pool, and
@@ -163,40 +163,16 @@ type Setup struct {
 	InchSeconds, DrainInchSeconds float64
 }
 
-// Figures are computed values by name, written for reading.
-type Figures map[string]string
+// Figures are computed values by name.
+type Figures words.Args
 
-var figure = regexp.MustCompile(`\{([a-zA-Z0-9]+)\}`)
-
-// fill puts figures into a text, leaving out every sentence that lacks one.
-func (f Figures) fill(text string) string {
-	var out []string
-	for _, s := range sentences(text) {
-		whole := true
-		s = figure.ReplaceAllStringFunc(s, func(m string) string {
-			v, ok := f[m[1:len(m)-1]]
-			whole = whole && ok
-			return v
-		})
-		if whole {
-			out = append(out, s)
-		}
+// fill gives a text the figures that it asks for; a sentence that lacks one is left out
+// when it is said.
+func (f Figures) fill(text words.Message) words.Message {
+	if text == "" {
+		return ""
 	}
-	return strings.Join(out, " ")
-}
-
-var sentenceEnd = regexp.MustCompile(`[.?!] `)
-
-func sentences(text string) []string {
-	var out []string
-	for text != "" {
-		at := sentenceEnd.FindStringIndex(text)
-		if at == nil {
-			return append(out, text)
-		}
-		out, text = append(out, text[:at[0]+1]), text[at[1]:]
-	}
-	return out
+	return words.With(text, words.Args(f))
 }
 
 // guards are the verbs whose confirmation is an interlock.
@@ -230,7 +206,7 @@ func (p *Procedure) Write(setup *Setup) (*Script, error) {
 	}
 	out.Cautions = setup.Rig.care(p.Care)
 	for _, m := range p.Takes {
-		if amount := setup.Figures.fill(m.Amount); amount != "" || m.Amount == "" {
+		if amount := setup.Figures.fill(m.Amount); m.Amount == "" || words.Plain.Say(amount) != "" {
 			out.Takes = append(out.Takes, Take{m.Name, amount})
 		}
 	}
@@ -258,7 +234,7 @@ func (s *Step) expand(setup *Setup) []ScriptStep {
 	for _, p := range s.Each(setup) {
 		at := *setup
 		at.Figures = maps.Clone(setup.Figures)
-		at.Figures["each"] = p.Name
+		at.Figures["each"] = words.Msg(p.Name)
 		w := s.write(&at)
 		w.ID = s.ID + "-" + p.Arg
 		for i := range w.Options {
@@ -305,20 +281,20 @@ func (s *Setup) named() *Setup {
 	out.Figures = Figures{}
 	maps.Copy(out.Figures, s.Figures)
 	if i, ok := s.Rig.line(firstLine); ok {
-		out.Figures["firstLine"] = s.Rig.Suction[i]
+		out.Figures["firstLine"] = words.Name(s.Rig.Suction[i])
 	}
 	if i, ok := s.Rig.line(drainLine); ok {
-		out.Figures["drainLine"] = s.Rig.Suction[i]
+		out.Figures["drainLine"] = words.Name(s.Rig.Suction[i])
 	}
 	if s.Rig.Below {
-		out.Figures["belowMust"] = "A must here: this pad lies below the water."
+		out.Figures["belowMust"] = words.Msg("procedure.a-must-here-this-pad")
 	}
 	return &out
 }
 
 // care are cautions in words, without those of a handle where there is none.
-func (r *Rig) care(ids []Care) []string {
-	out := []string{}
+func (r *Rig) care(ids []Care) []words.Message {
+	out := []words.Message{}
 	for _, c := range ids {
 		if c != DeadHead || r.Valve != pad.NoValve {
 			out = append(out, cautions[c])
@@ -329,8 +305,8 @@ func (r *Rig) care(ids []Care) []string {
 
 func (s *Step) write(setup *Setup) ScriptStep {
 	f := setup.Figures
-	w := ScriptStep{ID: s.ID, Kind: s.kind(), Says: f.fill(s.Says), Hint: f.fill(s.Hint), Why: f.fill(s.Why), Read: s.Read, Recalls: s.Recalls, Timer: s.timer(setup), Care: setup.Rig.care(s.Care), Leave: []string{}}
-	w.RPM, _ = strconv.ParseFloat(f[s.Speed], 64)
+	w := ScriptStep{ID: s.ID, Kind: s.kind(), Says: f.fill(s.Says), Hint: f.fill(s.Hint), Why: f.fill(s.Why), Read: s.Read, Recalls: s.Recalls, Timer: s.timer(setup), Care: setup.Rig.care(s.Care), Leave: []words.Message{}}
+	w.RPM = f[s.Speed].Value()
 	if len(s.Answers) == 0 {
 		w.Options = []Option{{ID: Done, Do: s.Do}}
 	}

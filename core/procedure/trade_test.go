@@ -116,9 +116,9 @@ func TestLinesAreOpenedOneByOne(t *testing.T) {
 				}
 			}
 			if strings.HasPrefix(s.ID, "line-") {
-				seen = append(seen, s.Says)
-				assert.Contains(t, s.Hint, "Nearly shut again")
-				assert.Contains(t, s.Hint, "Half-second jogs")
+				seen = append(seen, say(s.Says))
+				assert.Contains(t, say(s.Hint), "Nearly shut again")
+				assert.Contains(t, say(s.Hint), "Half-second jogs")
 			}
 		}
 		require.Len(t, seen, 2, id)
@@ -178,9 +178,9 @@ func TestASeasonClosesOnEveryPad(t *testing.T) {
 		require.NoError(t, err, name)
 		all := ""
 		for _, s := range c.Steps {
-			all += s.Says + " " + s.Hint + "\n"
+			all += say(s.Says) + " " + say(s.Hint) + "\n"
 		}
-		for _, n := range append(append(setup.Rig.Suction, setup.Returns...), setup.Freeze...) {
+		for _, n := range append(append(setup.Rig.Suction, setup.Returns...), sayAll(setup.Freeze)...) {
 			assert.Contains(t, all, n, name)
 		}
 		assert.Contains(t, all, "never by mouth")
@@ -273,7 +273,7 @@ func TestTheLeakTestRepeatsItsFinding(t *testing.T) {
 		for _, a := range way.answers {
 			require.NoError(t, r.Take(onward(r, a, noon.Add(time.Hour))))
 		}
-		assert.Contains(t, r.Next().Says, way.says)
+		assert.Contains(t, say(r.Next().Says), way.says)
 		finish(t, r)
 		assert.Empty(t, r.Why)
 	}
@@ -287,7 +287,7 @@ func TestAHummingMotor(t *testing.T) {
 	require.NoError(t, r.Take(onward(r, 0, noon)))
 	to(t, r, "trade")
 	require.NoError(t, r.Take(onward(r, 0, noon)))
-	assert.Contains(t, r.Why, "owner told")
+	assert.Contains(t, say(r.Why), "owner told")
 	assert.True(t, r.State.Power == Locked && !r.State.Pot && !r.State.Hand)
 	r = script(t, Humming, sandRig).Begin()
 	finish(t, r)

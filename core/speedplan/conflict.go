@@ -1,23 +1,23 @@
 package speedplan
 
 import (
-	"fmt"
+	"fairlap/core/words"
 	"math"
 )
 
 // Conflict is a set of needs that no plan meets together, each of which is part of the
 // trouble, and the least that any one of them would have to give.
 type Conflict struct {
-	Needs []NeedID `json:"needs" nullable:"false"`
-	Names []string `json:"names" nullable:"false"`
-	Says  string   `json:"says"`
-	Mends []Mend   `json:"mends" nullable:"false"`
+	Needs []NeedID        `json:"needs" nullable:"false"`
+	Names []words.Message `json:"names" nullable:"false"`
+	Says  words.Message   `json:"says"`
+	Mends []Mend          `json:"mends" nullable:"false"`
 }
 
 // Mend is one way to make a plan possible.
 type Mend struct {
-	Need NeedID `json:"need"`
-	Says string `json:"says"`
+	Need NeedID        `json:"need"`
+	Says words.Message `json:"says"`
 }
 
 // feasible tells whether any plan meets some needs.
@@ -48,19 +48,9 @@ func collide(p *Pad, n *Needs) *Conflict {
 			c.Mends = append(c.Mends, m)
 		}
 	}
-	switch len(c.Names) {
-	case 1:
-		c.Says = "This need alone can't be met: " + c.Names[0] + "."
-	default:
-		c.Says = "These needs collide:"
-		for i, name := range c.Names {
-			sep := " "
-			if i > 0 {
-				sep = "; "
-			}
-			c.Says += sep + name
-		}
-		c.Says += "."
+	c.Says = words.Of("speedplan.collide", "needs", words.List(words.Semicolon, c.Names...))
+	if len(c.Names) == 1 {
+		c.Says = words.Of("speedplan.alone", "need", words.Msg(c.Names[0]))
 	}
 	return c
 }
@@ -90,70 +80,70 @@ func mend(p *Pad, n *Needs, id NeedID) (Mend, bool) {
 		}
 		return hi, true
 	}
-	say := func(format string, args ...any) (Mend, bool) { return Mend{id, fmt.Sprintf(format, args...)}, true }
+	say := func(says words.Message) (Mend, bool) { return Mend{id, says}, true }
 	top := p.Doc.Pump.TopRPM
 	switch id {
 	case NeedTurnover:
 		steps := int(math.Ceil(n.Turnovers * 20))
 		at := func(k int) float64 { return math.Max(0, math.Floor(n.Turnovers*20)-float64(k)+1) / 20 }
 		if k, ok := least(steps+1, func(m *Needs, k int) { m.Turnovers = at(k) }); ok {
-			return say("Ask for the water to go round %s times a day.", plain(at(k)))
+			return say(words.Of("speedplan.ask-for-the-water-to", "times", words.N(at(k))))
 		}
 	case NeedHigh, NeedCell, NeedRun:
 		field := map[NeedID]func(*Needs) *float64{NeedHigh: func(m *Needs) *float64 { return &m.HighHours }, NeedCell: func(m *Needs) *float64 { return &m.CellHours }, NeedRun: func(m *Needs) *float64 { return &m.LeastRun }}[id]
 		have := math.Ceil(*field(n))
 		if k, ok := least(int(have), func(m *Needs, k int) { *field(m) = have - float64(k) }); ok {
-			return say("Ask for %s hours instead of %s.", plain(have-float64(k)), plain(*field(n)))
+			return say(words.Of("speedplan.ask-for-hours-instead-of", "hours", words.N(have-float64(k)), "instead", words.N(*field(n))))
 		}
 	case NeedQuiet, NeedPeak:
 		if id == NeedPeak && n.PeakWay == PeakOff {
 			if works(func(m *Needs) { m.PeakWay = PeakFree }) {
-				return say("Let the pump run in the utility's peak.")
+				return say("speedplan.let-the-pump-run-in")
 			}
 			break
 		}
 		field := func(m *Needs) *float64 { return &m.QuietRPM }
-		words := "quiet hours"
+		when := words.Message("speedplan.quiet-hours")
 		if id == NeedPeak {
-			field, words = func(m *Needs) *float64 { return &m.LowRPM }, "the utility's peak"
+			field, when = func(m *Needs) *float64 { return &m.LowRPM }, "speedplan.the-utility-s-peak"
 		}
 		have := math.Floor(*field(n)/rpmStep) * rpmStep
 		if k, ok := least(int(math.Ceil((top-have)/rpmStep)), func(m *Needs, k int) { *field(m) = math.Min(top, have+rpmStep*float64(k)) }); ok {
-			return say("Allow %s rpm in %s.", plain(math.Min(top, have+rpmStep*float64(k))), words)
+			return say(words.Of("speedplan.allow-rpm-in", "speed", words.Q("rpm", math.Min(top, have+rpmStep*float64(k))), "when", words.Msg(when)))
 		}
 	case NeedSkim:
 		if k, ok := least(int(math.Ceil(n.SkimRPM/rpmStep)), func(m *Needs, k int) { m.SkimRPM = math.Max(0, n.SkimRPM-rpmStep*float64(k)) }); ok {
-			return say("Let it run as slow as %s rpm.", plain(math.Max(p.Doc.Pump.LeastRPM, n.SkimRPM-rpmStep*float64(k))))
+			return say(words.Of("speedplan.let-it-run-as-slow", "speed", words.Q("rpm", math.Max(p.Doc.Pump.LeastRPM, n.SkimRPM-rpmStep*float64(k)))))
 		}
 	case NeedHeat:
 		if works(func(m *Needs) { m.Heat = Span{} }) {
-			return say("Heat at other hours, or not with this pump and filter.")
+			return say("speedplan.heat-at-other-hours-or")
 		}
 	case NeedClean:
 		if works(func(m *Needs) { m.Clean = Span{} }) {
-			return say("Run the cleaner at other hours.")
+			return say("speedplan.run-the-cleaner-at-other")
 		}
 	case NeedSpa:
 		if works(func(m *Needs) { m.Spa = Span{} }) {
-			return say("Use the spa at other hours.")
+			return say("speedplan.use-the-spa-at-other")
 		}
 	case NeedAwake:
 		if works(func(m *Needs) { m.Awake = Span{} }) {
-			return say("Let the water stand in the heat: not advised.")
+			return say("speedplan.let-the-water-stand-in")
 		}
 	case NeedSlots:
 		if k, ok := least(24-n.Slots, func(m *Needs, k int) { m.Slots = n.Slots + k }); ok {
-			return say("A pump with %d slots would do.", n.Slots+k)
+			return say(words.Of("speedplan.a-pump-with-slots-would", "slots", words.N(n.Slots+k)))
 		}
 	case NeedStarts:
 		if works(func(m *Needs) { m.Starts = 0 }) {
-			return say("Allow more starts a day.")
+			return say("speedplan.allow-more-starts-a-day")
 		}
 	case NeedLimit:
 		if n.Media == MediaGentle && works(func(m *Needs) { m.Media = MediaHard }) {
-			return say("Filter up to the media's hard limit instead of half of it.")
+			return say("speedplan.filter-up-to-the-media")
 		}
-		return say("A larger filter: %s is what holds the speed down.", p.top(n.Media).Name)
+		return say(words.Of("speedplan.a-larger-filter-is-what", "media", words.Msg(p.top(n.Media).Name)))
 	}
 	return Mend{}, false
 }

@@ -1,6 +1,7 @@
 package speedplan
 
 import (
+	"fairlap/core/words"
 	"fmt"
 	"math"
 	"strconv"
@@ -142,7 +143,10 @@ func (s Span) covers(at float64) bool {
 }
 
 // Mistake is what is wrong with the needs: where, and one sentence.
-type Mistake struct{ Field, Says string }
+type Mistake struct {
+	Field string
+	Says  words.Message
+}
 
 // Run time and turnover (handbook, common practice): a single speed an hour for each ten
 // degrees and eight at least; the water once round, twice from 90 °F.
@@ -207,10 +211,10 @@ func (p *Pad) skims(top float64) float64 {
 // Check lists what is wrong with the needs, each in a sentence.
 func (n *Needs) Check(p *Pad) []Mistake {
 	var out []Mistake
-	wrong := func(field, says string, args ...any) { out = append(out, Mistake{field, fmt.Sprintf(says, args...)}) }
+	wrong := func(field string, says words.Message) { out = append(out, Mistake{field, says}) }
 	within := func(field string, v, low, high float64) {
 		if !(v >= low && v <= high) {
-			wrong(field, "Between %s and %s.", plain(low), plain(high))
+			wrong(field, words.Of("speedplan.between-and", "low", words.N(low), "high", words.N(high)))
 		}
 	}
 	within("turnovers", n.Turnovers, 0, 6)
@@ -223,44 +227,44 @@ func (n *Needs) Check(p *Pad) []Mistake {
 	within("slots", float64(n.Slots), 1, 24)
 	within("starts", float64(n.Starts), 0, 4)
 	if !(n.Gallons >= 0 && n.Gallons <= 1e6) {
-		wrong("gallons", "Between 0 and 1,000,000 gallons; 0 where it is not known.")
+		wrong("gallons", "speedplan.between-0-and-0-where")
 	}
 	if n.Gallons == 0 && n.Turnovers > 0 {
-		wrong("gallons", "Without the pool's volume no turnover can be asked for: type it, or ask for none.")
+		wrong("gallons", "speedplan.without-the-pool-s-volume")
 	}
 	for field, s := range map[string]Span{"heat": n.Heat, "highIn": n.HighIn, "clean": n.Clean, "spa": n.Spa, "awake": n.Awake, "quiet": n.Quiet, "peak": n.Peak} {
 		if !(s.From >= 0 && s.From <= 24 && s.To >= 0 && s.To <= 24) {
-			wrong(field, "Hours of the day, from 0 to 24.")
+			wrong(field, "speedplan.hours-of-the-day-from")
 		}
 	}
 	for field, v := range map[string]float64{"highRpm": n.HighRPM, "quietRpm": n.QuietRPM, "lowRpm": n.LowRPM, "cleanRpm": n.CleanRPM, "spaRpm": n.SpaRPM, "skimRpm": n.SkimRPM, "primeRpm": n.PrimeRPM} {
 		within(field, v, 0, 4000)
 	}
 	if n.HighHours > 0 && n.HighRPM <= 0 {
-		wrong("highRpm", "Say from which speed an hour counts as fast.")
+		wrong("highRpm", "speedplan.say-from-which-speed-an")
 	}
 	if !n.Spa.None() && n.SpaRPM <= 0 {
-		wrong("spaRpm", "Say which speed the jets need.")
+		wrong("spaRpm", "speedplan.say-which-speed-the-jets")
 	}
 	if !n.Heat.None() && p.Doc.Heater == nil {
-		wrong("heat", "This pad has no heater.")
+		wrong("heat", "speedplan.this-pad-has-no-heater")
 	}
 	if !n.Heat.None() && p.Doc.Heater != nil && p.Doc.Heater.LeastGPM <= 0 {
-		wrong("heat", "This heater's least flow is not known: read it off its label and add it to the pad first.")
+		wrong("heat", "speedplan.this-heater-s-least-flow")
 	}
 	if n.CellHours > 0 && p.Doc.Cell == nil {
-		wrong("cellHours", "This pad has no salt cell.")
+		wrong("cellHours", "speedplan.this-pad-has-no-salt")
 	}
 	if !n.Clean.None() && n.CleanRPM <= 0 && p.clean <= 0 {
-		wrong("cleanRpm", "Say which speed the cleaner needs: no line of this pad says its least flow.")
+		wrong("cleanRpm", "speedplan.say-which-speed-the-cleaner")
 	}
 	switch n.PeakWay {
 	case PeakLow, PeakOff, PeakFree:
 	default:
-		wrong("peakWay", "Choose low, off or free.")
+		wrong("peakWay", "speedplan.choose-low-off-or-free")
 	}
 	if n.Media != MediaHard && n.Media != MediaGentle {
-		wrong("media", "Choose hard or gentle.")
+		wrong("media", "speedplan.choose-hard-or-gentle")
 	}
 	return append(out, n.Tariff.check()...)
 }
@@ -270,15 +274,15 @@ func (t Tariff) check() []Mistake {
 	var out []Mistake
 	priced := func(v float64) bool { return v >= -10 && v <= 10 }
 	if !priced(t.Flat) {
-		out = append(out, Mistake{"tariff.flat", "A price between −10 and 10 a kilowatt hour."})
+		out = append(out, Mistake{"tariff.flat", "speedplan.a-price-between-10-and"})
 	}
 	for i, b := range t.Bands {
 		field := fmt.Sprintf("tariff.bands[%d]", i)
 		if !(b.From >= 0 && b.From <= 24 && b.To >= 0 && b.To <= 24) || b.None() {
-			out = append(out, Mistake{field, "From an hour to another of the day, 0 to 24."})
+			out = append(out, Mistake{field, "speedplan.from-an-hour-to-another"})
 		}
 		if !priced(b.Price) {
-			out = append(out, Mistake{field + ".price", "A price between −10 and 10 a kilowatt hour."})
+			out = append(out, Mistake{field + ".price", "speedplan.a-price-between-10-and"})
 		}
 	}
 	if len(out) > 0 {
@@ -296,7 +300,7 @@ func (t Tariff) check() []Mistake {
 			}
 			to++
 		}
-		out = append(out, Mistake{"tariff.bands", "No price covers " + Span{float64(h), float64(to)}.String() + ": add it, or let another band reach there."})
+		out = append(out, Mistake{"tariff.bands", words.Of("speedplan.no-price-covers", "span", words.Name(Span{float64(h), float64(to)}.String()))})
 		h = to
 	}
 	return out

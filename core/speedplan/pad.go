@@ -1,6 +1,7 @@
 package speedplan
 
 import (
+	"fairlap/core/words"
 	"fmt"
 	"math"
 
@@ -27,9 +28,9 @@ func (w Way) Off() bool { return w.RPM == 0 }
 // Edge is where a job's speeds begin or end, and why.
 type Edge struct {
 	RPM    float64
-	Name   string // of the limit
-	Reason string
-	Source string
+	Name   words.Message // of the limit
+	Reason words.Message
+	Source words.Message
 }
 
 // Pad is a pad's ways to run, solved once, with the edges that its jobs have.
@@ -80,7 +81,7 @@ func NewPad(m *pad.Model, pool units.Volume) (*Pad, error) {
 // breaking are the limits that no school of filtering passes over; advice is the
 // gentle rate alone, since the others are shown beside the plan.
 func (p *Pad) edges() {
-	top := Edge{RPM: p.Doc.Pump.TopRPM, Name: "Top speed", Reason: "The pump goes no faster.", Source: "The pump's own figure"}
+	top := Edge{RPM: p.Doc.Pump.TopRPM, Name: "speedplan.top-speed", Reason: "speedplan.the-pump-goes-no-faster", Source: "speedplan.the-pump-s-own-figure"}
 	p.hard, p.gentle = top, top
 	for _, l := range p.limits {
 		if l.Job != pad.JobFilter {
@@ -220,16 +221,16 @@ type Window struct {
 
 // Windows are the jobs' windows, as far as this pad has them.
 func (p *Pad) Windows(n *Needs) []Window {
-	least := Edge{RPM: p.Doc.Pump.LeastRPM, Name: "Least speed", Reason: "The pump goes no slower.", Source: "The pump's own figure"}
-	top := Edge{RPM: p.Doc.Pump.TopRPM, Name: "Top speed", Reason: "The pump goes no faster.", Source: "The pump's own figure"}
+	least := Edge{RPM: p.Doc.Pump.LeastRPM, Name: "speedplan.least-speed", Reason: "speedplan.the-pump-goes-no-slower", Source: "speedplan.the-pump-s-own-figure"}
+	top := Edge{RPM: p.Doc.Pump.TopRPM, Name: "speedplan.top-speed", Reason: "speedplan.the-pump-goes-no-faster", Source: "speedplan.the-pump-s-own-figure"}
 	filter := least
 	if n.SkimRPM > least.RPM {
-		filter = Edge{n.SkimRPM, "Skimming", "Slower than this the surface hardly moves.", "This pool's choice; common practice"}
+		filter = Edge{n.SkimRPM, "speedplan.skimming", "speedplan.slower-than-this-the-surface", "speedplan.this-pool-s-choice-common"}
 	}
 	out := []Window{{"filter", filter, p.hard}, {"gentle", filter, p.gentle}}
 	for _, w := range p.Ways[1:] {
 		if w.Gauge >= readable {
-			out = append(out, Window{"gauge", Edge{w.RPM, "Readable gauge", fmt.Sprintf("Slower than this the tank's gauge shows less than %d psi: no reading to go by.", readable), "Common practice: 2 psi at 1,750 rpm is read, nothing at 1,000"}, top})
+			out = append(out, Window{"gauge", Edge{w.RPM, "speedplan.readable-gauge", words.Of("speedplan.slower-than-this-the-tank", "readable", words.QD("psi", float64(readable), -1)), "speedplan.common-practice-at-1-750"}, top})
 			break
 		}
 	}
@@ -237,7 +238,7 @@ func (p *Pad) Windows(n *Needs) []Window {
 		if rpm <= 0 {
 			return
 		}
-		low := Edge{RPM: rpm, Name: "Least flow", Reason: "What it needs to work.", Source: "Its label"}
+		low := Edge{RPM: rpm, Name: "speedplan.least-flow", Reason: "speedplan.what-it-needs-to-work", Source: "speedplan.its-label"}
 		for _, l := range p.limits {
 			if l.ID == id {
 				low = Edge{rpm, l.Name, l.Reason, l.Source}
@@ -269,7 +270,7 @@ func (p *Pad) Windows(n *Needs) []Window {
 		out = append(out, Window{"backwash", low, high})
 	}
 	if !n.Quiet.None() && n.QuietRPM > 0 {
-		out = append(out, Window{"quiet", least, Edge{n.QuietRPM, "Quiet hours", "Near bedrooms, " + n.Quiet.String() + ".", "This pool's choice"}})
+		out = append(out, Window{"quiet", least, Edge{n.QuietRPM, "speedplan.quiet-hours-2", words.Of("speedplan.near-bedrooms", "span", words.Name(n.Quiet.String())), "speedplan.this-pool-s-choice"}})
 	}
 	return out
 }

@@ -1,6 +1,7 @@
 package speedplan
 
 import (
+	"fairlap/core/words"
 	"fmt"
 	"math"
 	"slices"
@@ -50,9 +51,9 @@ func (t *Totals) Cost() float64 { return t.PowerCost + t.StartsCost }
 
 // Broken is a need that a programme does not meet.
 type Broken struct {
-	Need NeedID `json:"need"`
-	Says string `json:"says"`
-	Hour int    `json:"hour" doc:"the first one concerned; −1: the day as a whole"`
+	Need NeedID        `json:"need"`
+	Says words.Message `json:"says"`
+	Hour int           `json:"hour" doc:"the first one concerned; −1: the day as a whole"`
 }
 
 // Plan is a programme for the day with what it comes to.
@@ -132,80 +133,80 @@ const (
 // must add up to.
 type item struct {
 	id       NeedID
-	name     string
+	name     words.Message
 	span     *Span // nil: all day
 	least    float64
 	most     float64 // 0: no bound
 	run, off bool
-	never    string // why no speed of this pump keeps it; the slowest is then used
-	resource int    // −1: none
+	never    words.Message // why no speed of this pump keeps it; the slowest is then used
+	resource int           // −1: none
 	amount   float64
 }
 
 // needItems lists what is asked for.
 func needItems(p *Pad, n *Needs) []item {
 	top := p.top(n.Media)
-	limit := item{id: NeedLimit, name: fmt.Sprintf("%s: at most %s rpm", top.Name, rpmWords(top.RPM)), most: top.RPM, resource: -1}
+	limit := item{id: NeedLimit, name: words.Of("speedplan.at-most-rpm", "limit", words.Msg(top.Name), "speed", rpmWords(top.RPM)), most: top.RPM, resource: -1}
 	if least := p.slowest(); top.RPM < least {
 		limit.name, limit.most = top.Name, least
 	}
 	if least := p.slowest(); p.hard.RPM < least { // what is only advised is never broken
-		limit.never = fmt.Sprintf("%s: even %s rpm passes it, and this pump runs no slower. %s", p.hard.Name, rpmWords(least), p.hard.Reason)
+		limit.never = words.Of("speedplan.even-rpm-passes-it-and", "limit", words.Msg(p.hard.Name), "least", rpmWords(least), "reason", words.Msg(p.hard.Reason))
 	}
 	out := []item{limit}
 	if n.SkimRPM > 0 {
-		out = append(out, item{id: NeedSkim, name: fmt.Sprintf("The surface skimmed: at least %s rpm", rpmWords(n.SkimRPM)), least: n.SkimRPM, resource: -1})
+		out = append(out, item{id: NeedSkim, name: words.Of("speedplan.the-surface-skimmed-at-least", "speed", rpmWords(n.SkimRPM)), least: n.SkimRPM, resource: -1})
 	}
 	hours := func(s Span, i item) {
 		if !s.None() {
 			i.span, i.resource = &s, -1
-			i.name = fmt.Sprintf("%s, %s", i.name, s)
+			i.name = words.Of("speedplan.need-in", "need", words.Msg(i.name), "span", words.Name(s.String()))
 			out = append(out, i)
 		}
 	}
-	hours(n.Heat, item{id: NeedHeat, name: "The heater's least flow: at least " + leastWords(p, p.heat), least: p.heat, run: true})
+	hours(n.Heat, item{id: NeedHeat, name: words.Of("speedplan.heater-at-least", "least", words.Msg(leastWords(p, p.heat))), least: p.heat, run: true})
 	clean := n.CleanRPM
 	if clean <= 0 {
 		clean = p.clean
 	}
-	hours(n.Clean, item{id: NeedClean, name: "The cleaner: at least " + leastWords(p, clean), least: clean, run: true})
-	hours(n.Spa, item{id: NeedSpa, name: "The spa's jets: at least " + leastWords(p, n.SpaRPM), least: n.SpaRPM, run: true})
-	hours(n.Awake, item{id: NeedAwake, name: "No standing water in the heat", run: true})
+	hours(n.Clean, item{id: NeedClean, name: words.Of("speedplan.cleaner-at-least", "least", words.Msg(leastWords(p, clean))), least: clean, run: true})
+	hours(n.Spa, item{id: NeedSpa, name: words.Of("speedplan.jets-at-least", "least", words.Msg(leastWords(p, n.SpaRPM))), least: n.SpaRPM, run: true})
+	hours(n.Awake, item{id: NeedAwake, name: "speedplan.no-standing-water-in-the", run: true})
 	if n.QuietRPM > 0 {
-		hours(n.Quiet, item{id: NeedQuiet, name: fmt.Sprintf("Quiet: at most %s rpm", rpmWords(n.QuietRPM)), most: n.QuietRPM})
+		hours(n.Quiet, item{id: NeedQuiet, name: words.Of("speedplan.quiet-at-most-rpm", "speed", rpmWords(n.QuietRPM)), most: n.QuietRPM})
 	}
 	switch n.PeakWay {
 	case PeakOff:
-		hours(n.Peak, item{id: NeedPeak, name: "Off in the utility's peak", off: true})
+		hours(n.Peak, item{id: NeedPeak, name: "speedplan.off-in-the-utility-s", off: true})
 	case PeakLow:
 		if n.LowRPM > 0 {
-			hours(n.Peak, item{id: NeedPeak, name: fmt.Sprintf("Low in the utility's peak: at most %s rpm", rpmWords(n.LowRPM)), most: n.LowRPM})
+			hours(n.Peak, item{id: NeedPeak, name: words.Of("speedplan.low-in-the-utility-s", "speed", rpmWords(n.LowRPM)), most: n.LowRPM})
 		}
 	}
-	day := func(id NeedID, resource int, amount float64, name string) {
+	day := func(id NeedID, resource int, amount float64, name words.Message) {
 		if amount > 0 {
 			out = append(out, item{id: id, name: name, resource: resource, amount: amount})
 		}
 	}
-	day(NeedTurnover, turnover, n.Turnovers*n.Gallons, fmt.Sprintf("Water round %s times a day", plain(n.Turnovers)))
-	day(NeedHigh, highHours, n.HighHours, fmt.Sprintf("%s fast hours, from %s rpm", plain(n.HighHours), rpmWords(n.HighRPM)))
-	day(NeedCell, cellHours, n.CellHours, fmt.Sprintf("%s hours over the salt cell's least flow, from %s", plain(n.CellHours), leastWords(p, p.cell)))
-	day(NeedRun, runHours, n.LeastRun, fmt.Sprintf("%s hours a day at least", plain(n.LeastRun)))
-	out = append(out, item{id: NeedSlots, name: fmt.Sprintf("%d slots of the pump", n.Slots), resource: -1})
+	day(NeedTurnover, turnover, n.Turnovers*n.Gallons, words.Of("speedplan.water-round-times-a-day", "turnovers", words.N(n.Turnovers)))
+	day(NeedHigh, highHours, n.HighHours, words.Of("speedplan.fast-hours-from-rpm", "highHours", words.N(n.HighHours), "speed", rpmWords(n.HighRPM)))
+	day(NeedCell, cellHours, n.CellHours, words.Of("speedplan.hours-over-the-salt-cell", "cellHours", words.N(n.CellHours), "least", words.Msg(leastWords(p, p.cell))))
+	day(NeedRun, runHours, n.LeastRun, words.Of("speedplan.hours-a-day-at-least", "leastRun", words.N(n.LeastRun)))
+	out = append(out, item{id: NeedSlots, name: words.Of("speedplan.slots-of-the-pump", "slots", words.N(n.Slots)), resource: -1})
 	if n.Starts > 0 {
-		out = append(out, item{id: NeedStarts, name: fmt.Sprintf("%d starts a day at most", n.Starts), resource: -1})
+		out = append(out, item{id: NeedStarts, name: words.Of("speedplan.starts-a-day-at-most", "starts", words.N(n.Starts)), resource: -1})
 	}
 	return out
 }
 
-func rpmWords(rpm float64) string { return plain(math.Floor(rpm)) }
+func rpmWords(rpm float64) words.Arg { return words.Q("rpm", math.Floor(rpm)) }
 
 // leastWords says a least speed, or that none is enough.
-func leastWords(p *Pad, rpm float64) string {
+func leastWords(p *Pad, rpm float64) words.Message {
 	if math.IsInf(rpm, 1) || rpm > p.Doc.Pump.TopRPM {
-		return "more than this pump gives"
+		return "speedplan.more-than-this-pump-gives"
 	}
-	return plain(math.Ceil(rpm)) + " rpm"
+	return words.Of("speedplan.speed", "speed", words.Q("rpm", math.Ceil(rpm)))
 }
 
 // build makes the problem of some needs; nil where an hour has no way left.
@@ -317,7 +318,7 @@ func Evaluate(p *Pad, n *Needs, programme []pad.Slot) (*Plan, []Mistake) {
 			continue
 		}
 		if !(s.StartHour >= 0 && s.StartHour < 24 && s.Hours <= 24) {
-			wrong = append(wrong, Mistake{fmt.Sprintf("slots[%d]", i), "Starts within the day and lasts 24 hours at most."})
+			wrong = append(wrong, Mistake{fmt.Sprintf("slots[%d]", i), "speedplan.starts-within-the-day-and"})
 			continue
 		}
 		blocks = append(blocks, Block{s.StartHour, s.Hours, p.wayAt(s)})
@@ -337,7 +338,7 @@ func Evaluate(p *Pad, n *Needs, programme []pad.Slot) (*Plan, []Mistake) {
 			next += 24
 		}
 		if end := blocks[i].Start + blocks[i].Hours; end > next+1e-9 && len(blocks) > 1 {
-			wrong = append(wrong, Mistake{"slots", fmt.Sprintf("Two slots overlap at %s: the pump can't run at both.", clock(next))})
+			wrong = append(wrong, Mistake{"slots", words.Of("speedplan.two-slots-overlap-at-the", "next", words.Name(clock(next)))})
 		}
 	}
 	return evaluate(p, n, blocks), wrong
@@ -405,11 +406,11 @@ func broken(p *Pad, n *Needs, plan *Plan, at *[minutesADay]int16) []Broken {
 		switch {
 		case i.resource >= 0:
 			if have[i.resource] < i.amount-0.02*math.Max(1, i.amount/100) {
-				got := plain(math.Round(10*have[i.resource]) / 10)
+				key, got := "speedplan.comes-to", math.Round(10*have[i.resource])/10
 				if i.resource == turnover {
-					got = plain(math.Round(100*plan.Totals.Turnovers)/100) + " times"
+					key, got = "speedplan.comes-to-times", math.Round(100*plan.Totals.Turnovers)/100
 				}
-				out = append(out, Broken{i.id, i.name + ": it comes to " + got + ".", -1})
+				out = append(out, Broken{i.id, words.Of(key, "need", words.Msg(i.name), "got", words.N(got)), -1})
 			}
 		case i.never != "":
 			if plan.Totals.RunHours > 0 {
@@ -417,11 +418,11 @@ func broken(p *Pad, n *Needs, plan *Plan, at *[minutesADay]int16) []Broken {
 			}
 		case i.id == NeedSlots:
 			if len(plan.Blocks) > n.Slots {
-				out = append(out, Broken{i.id, fmt.Sprintf("%s: it takes %d.", i.name, len(plan.Blocks)), -1})
+				out = append(out, Broken{i.id, words.Of("speedplan.it-takes", "need", words.Msg(i.name), "blocks", words.N(len(plan.Blocks))), -1})
 			}
 		case i.id == NeedStarts:
 			if plan.Totals.Starts > n.Starts {
-				out = append(out, Broken{i.id, fmt.Sprintf("%s: it takes %d.", i.name, plan.Totals.Starts), -1})
+				out = append(out, Broken{i.id, words.Of("speedplan.it-takes-2", "need", words.Msg(i.name), "starts", words.N(plan.Totals.Starts)), -1})
 			}
 		default:
 			for m, k := range at {
@@ -430,7 +431,7 @@ func broken(p *Pad, n *Needs, plan *Plan, at *[minutesADay]int16) []Broken {
 					way = plan.Blocks[k].Way
 				}
 				if !i.allows(m/60, way) {
-					out = append(out, Broken{i.id, fmt.Sprintf("%s: not kept at %s.", i.name, clock(float64(m)/60)), m / 60})
+					out = append(out, Broken{i.id, words.Of("speedplan.not-kept-at", "need", words.Msg(i.name), "at", words.Name(clock(float64(m)/60))), m / 60})
 					break
 				}
 			}

@@ -3,6 +3,8 @@ package speedplan
 import (
 	"encoding/csv"
 	"errors"
+	"fairlap/core/figure"
+	"fairlap/core/words"
 	"fmt"
 	"io"
 	"slices"
@@ -28,7 +30,7 @@ func ReadTariff(r io.Reader) (Tariff, []Mistake) {
 		}
 		at := fmt.Sprintf("line %d", line)
 		if err != nil {
-			return Tariff{}, append(wrong, Mistake{at, "This line can't be read as comma-separated values."})
+			return Tariff{}, append(wrong, Mistake{at, "speedplan.this-line-can-t-be"})
 		}
 		if column == nil {
 			column = map[string]int{}
@@ -37,7 +39,7 @@ func ReadTariff(r io.Reader) (Tariff, []Mistake) {
 			}
 			for _, need := range []string{"from", "to", "price_per_kwh"} {
 				if _, ok := column[need]; !ok {
-					return Tariff{}, append(wrong, Mistake{at, "The first line names the columns from, to and price_per_kwh."})
+					return Tariff{}, append(wrong, Mistake{at, "speedplan.the-first-line-names-the"})
 				}
 			}
 			continue
@@ -52,21 +54,21 @@ func ReadTariff(r io.Reader) (Tariff, []Mistake) {
 		for name, to := range map[string]*float64{"from": &b.From, "to": &b.To} {
 			v, ok := hour(cell(name))
 			if !ok {
-				wrong = append(wrong, Mistake{at + ", " + name, fmt.Sprintf("%q is no hour of the day: write it like 16 or 16:30.", cell(name))})
+				wrong = append(wrong, Mistake{at + ", " + name, words.Of("speedplan.is-no-hour-of-the", "cell", words.Name(cell(name)))})
 			}
 			*to = v
 		}
-		price, err := strconv.ParseFloat(strings.Replace(cell("price_per_kwh"), ",", ".", 1), 64)
-		if err != nil || !(price >= -10 && price <= 10) {
-			wrong = append(wrong, Mistake{at + ", price_per_kwh", "A price between −10 and 10 a kilowatt hour."})
+		price, err := figure.Number(cell("price_per_kwh"), figure.Span{Low: -10, Top: 10}, figure.Unknown)
+		if err != nil {
+			wrong = append(wrong, Mistake{at + ", price_per_kwh", "speedplan.a-price-between-10-and"})
 		}
 		b.Price = price
 		if t.Bands = append(t.Bands, b); len(t.Bands) > mostBands {
-			return Tariff{}, append(wrong, Mistake{at, "More bands than a day has hours."})
+			return Tariff{}, append(wrong, Mistake{at, "speedplan.more-bands-than-a-day"})
 		}
 	}
 	if len(wrong) == 0 && len(t.Bands) == 0 {
-		wrong = append(wrong, Mistake{"line 1", "This file holds no price."})
+		wrong = append(wrong, Mistake{"line 1", "speedplan.this-file-holds-no-price"})
 	}
 	if len(wrong) == 0 {
 		wrong = t.check()

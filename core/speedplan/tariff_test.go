@@ -23,7 +23,7 @@ func TestATariffIsRead(t *testing.T) {
 	} {
 		_, wrong := ReadTariff(strings.NewReader(text))
 		require.NotEmpty(t, wrong, says)
-		assert.Contains(t, wrong[0].Says, says)
+		assert.Contains(t, say(wrong[0].Says), says)
 	}
 }
 

@@ -46,18 +46,49 @@ var measures = map[string]measure{
 // Figure tells a value in a trade unit with its unit, in this system. A unit without a
 // metric one stays.
 func (s System) Figure(value float64, unit string) string {
-	m, ok := measures[unit]
-	if !ok {
-		return grouped(value, 0) + " " + unit
-	}
-	if s == Metric {
-		return grouped(value*m.factor+m.shift, m.inMetric) + " " + m.metric
-	}
-	return grouped(value, m.trade) + " " + unit
+	return s.FigureTo(value, unit, measures[unit].trade)
 }
 
-// grouped prints a figure with a comma between thousands.
-func grouped(value float64, digits int) string {
+// Decimals are those that a trade unit is told with.
+func Decimals(unit string) int { return measures[unit].trade }
+
+// FigureTo is Figure with so many decimals where the trade unit itself is shown; in
+// metric a figure has the decimals of its metric unit.
+func (s System) FigureTo(value float64, unit string, decimals int) string {
+	if m, ok := measures[unit]; ok && s == Metric {
+		return Grouped(value*m.factor+m.shift, m.inMetric) + " " + m.metric
+	}
+	return Grouped(value, decimals) + " " + unit
+}
+
+// Stated tells a trade figure as a text states it, with no more decimals than it has.
+func (s System) Stated(value float64, unit string) string {
+	if _, ok := measures[unit]; ok && s == Metric {
+		return s.Figure(value, unit)
+	}
+	return Shortest(value) + " " + unit
+}
+
+// Range tells a span of values in a trade unit: "8–10 psi".
+func (s System) Range(low, high float64, unit string) string {
+	if m, ok := measures[unit]; ok && s == Metric {
+		return Grouped(low*m.factor+m.shift, m.inMetric) + "–" + Grouped(high*m.factor+m.shift, m.inMetric) + " " + m.metric
+	}
+	return Shortest(low) + "–" + Shortest(high) + " " + unit
+}
+
+// Shortest prints a figure with no more decimals than it has, four at the most.
+func Shortest(value float64) string {
+	for d := range 4 {
+		if p := math.Pow10(d); math.Abs(math.Round(value*p)/p-value) < 1e-6 {
+			return Grouped(value, d)
+		}
+	}
+	return Grouped(value, 4)
+}
+
+// Grouped prints a figure with a comma between thousands.
+func Grouped(value float64, digits int) string {
 	text := strconv.FormatFloat(math.Abs(value), 'f', digits, 64)
 	whole, rest, _ := strings.Cut(text, ".")
 	var b strings.Builder
@@ -99,7 +130,7 @@ func (s System) Say(sentence string) string {
 			if err != nil {
 				return text
 			}
-			return grouped(v*m.factor+m.shift, m.inMetric)
+			return Grouped(v*m.factor+m.shift, m.inMetric)
 		}
 		return one(g[1]) + number.ReplaceAllStringFunc(g[2], one) + " " + m.metric + g[4]
 	})

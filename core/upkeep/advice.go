@@ -2,7 +2,7 @@ package upkeep
 
 import (
 	"cmp"
-	"fmt"
+	"fairlap/core/words"
 	"math"
 	"slices"
 	"time"
@@ -54,14 +54,14 @@ func (s *Settings) LimitRise(clean units.Pressure) units.Pressure {
 
 // LimitWords names the limit in a few words; the same words are the same limit for
 // the same pad.
-func (s *Settings) LimitWords() string {
+func (s *Settings) LimitWords() words.Message {
 	switch s.School {
 	case Differential:
-		return fmt.Sprintf("%g psi", s.DifferentialPsi)
+		return words.Of("upkeep.limit", "limit", words.QD("psi", s.DifferentialPsi, -1))
 	case Share:
-		return fmt.Sprintf("%g %% of its clean pressure", s.SharePercent)
+		return words.Of("upkeep.of-its-clean-pressure", "sharePercent", words.Q("%", s.SharePercent))
 	}
-	return fmt.Sprintf("%g psi", s.LimitRisePsi)
+	return words.Of("upkeep.limit", "limit", words.QD("psi", s.LimitRisePsi, -1))
 }
 
 // Settings are a company's choices on cleaning; zero values take the defaults.
@@ -153,21 +153,21 @@ type Question struct {
 	Every        float64         // days by the calendar, CalendarOf this pad; 0 is its kind's
 	HoldUntil    time.Time
 	LeadingFault fault.ID
-	LeadingName  string
+	LeadingName  words.Message
 	LeadingP     float64
 	Stopped      bool // a danger stands that binds everything
 }
 
 // Advice is the answer, with its reason and odds.
 type Advice struct {
-	Action  Action  `json:"action"`
-	Says    string  `json:"says"`
-	Reason  string  `json:"reason"`
-	Lacks   string  `json:"lacks,omitempty"` // what would make it surer
-	Chance  float64 `json:"chance"`          // of passing the limit before the next visit
-	Minutes float64 `json:"minutes"`
-	Gallons float64 `json:"gallons"` // to waste, when cleaned
-	School  string  `json:"school"`
+	Action  Action        `json:"action"`
+	Says    words.Message `json:"says"`
+	Reason  words.Message `json:"reason"`
+	Lacks   words.Message `json:"lacks,omitempty"` // what would make it surer
+	Chance  float64       `json:"chance"`          // of passing the limit before the next visit
+	Minutes float64       `json:"minutes"`
+	Gallons float64       `json:"gallons"` // to waste, when cleaned
+	School  string        `json:"school"`
 }
 
 // tooVague is the deviation of a load over which a reading can't tell.
@@ -186,10 +186,9 @@ func Advise(q Question) Advice {
 		a.Gallons = q.WasteGallons
 	}
 	if q.Stopped {
-		a.Action, a.Says, a.Reason = StopFirst, "Make it safe first", "while a danger stands nothing is cleaned, opened or run"
+		a.Action, a.Says, a.Reason = StopFirst, "upkeep.make-it-safe-first", "upkeep.while-a-danger-stands-nothing"
 		return a
 	}
-	by := q.NextVisit.Format("Mon 2 Jan")
 	switch q.Settings.School {
 	case Calendar:
 		return calendarAdvice(q, a, name)
@@ -206,45 +205,45 @@ func Advise(q Question) Advice {
 	elsewhere := q.LeadingP > 0.5 && q.LeadingFault != fault.Healthy && q.LeadingFault != fault.FilterLoaded
 	switch {
 	case !q.Known:
-		a.Lacks = "No reading that tells the load: this is the forecast alone. Read the tank gauge at a noted speed."
+		a.Lacks = "upkeep.no-reading-that-tells-the"
 	case elsewhere:
 	case vague && q.ReadSpeed >= q.SafeSpeed:
-		a.Lacks = "Even at its fastest this gauge can't tell the load well. A clean line after the next cleaning would."
+		a.Lacks = "upkeep.even-at-its-fastest-this"
 	case vague:
-		a.Lacks = fmt.Sprintf("At %.0f rpm the gauge can't tell the load. Read it again at %.0f rpm.", float64(q.ReadSpeed), float64(q.SafeSpeed))
+		a.Lacks = words.Of("upkeep.at-the-gauge-can-t", "readSpeed", words.QD("rpm", float64(q.ReadSpeed), 0), "safeSpeed", words.QD("rpm", float64(q.SafeSpeed), 0))
 	}
-	odds := fmt.Sprintf("%.0f %% chance that it passes its limit before %s", 100*a.Chance, by)
+	odds := words.Of("upkeep.chance-that-it-passes-its", "chance", words.Share(a.Chance), "by", words.Day(q.NextVisit))
 	starved, mean, turns := q.weigh(days, a.Chance)
 	switch due := q.Settings.Pays(a.Chance, starved, mean); {
 	case due && q.Now.Before(q.HoldUntil):
-		a.Action, a.Says = WaitHold, "Wait: chemicals are in"
-		a.Reason = fmt.Sprintf("%s, but a %.0f h hold runs until %s", odds, q.Settings.HoldHours, q.HoldUntil.Format("Mon 15:04"))
+		a.Action, a.Says = WaitHold, "upkeep.wait-chemicals-are-in"
+		a.Reason = words.Of("upkeep.but-a-hold-runs-until", "odds", words.Msg(odds), "holdHours", words.QD("h", q.Settings.HoldHours, 0), "until", words.Moment(q.HoldUntil))
 	case elsewhere && q.LeadingFault != fault.MediaFouled:
-		a.Action, a.Says = FixFirst, "Settle the suspect first"
-		a.Reason = fmt.Sprintf("cleaning does not cure “%s” (%.0f %%); %s", q.LeadingName, 100*q.LeadingP, odds)
+		a.Action, a.Says = FixFirst, "upkeep.settle-the-suspect-first"
+		a.Reason = words.Of("upkeep.cleaning-does-not-cure", "leadingName", words.Msg(q.LeadingName), "leadingP", words.Share(q.LeadingP), "odds", words.Msg(odds))
 	case elsewhere:
-		a.Action, a.Says = FixFirst, "Soak, don't just clean"
-		a.Reason = fmt.Sprintf("the media looks fouled (%.0f %%): a plain cleaning will not bring it back", 100*q.LeadingP)
+		a.Action, a.Says = FixFirst, "upkeep.soak-don-t-just-clean"
+		a.Reason = words.Of("upkeep.the-media-looks-fouled-a", "leadingP", words.Share(q.LeadingP))
 	case q.Known && q.Observed.SD > sharp && turns > worthALook && q.ReadSpeed+aStep < q.SafeSpeed:
-		a.Action, a.Says = ReadHigher, "Look again at higher speed"
-		a.Reason = odds + ", as far as this reading tells"
+		a.Action, a.Says = ReadHigher, "upkeep.look-again-at-higher-speed"
+		a.Reason = words.Of("upkeep.as-far-as-this-reading", "odds", words.Msg(odds))
 		if a.Lacks == "" {
-			a.Lacks = fmt.Sprintf("Today's load decides it, and at %.0f rpm the gauge leaves it open. Read it again at %.0f rpm.", float64(q.ReadSpeed), float64(q.SafeSpeed))
+			a.Lacks = words.Of("upkeep.today-s-load-decides-it", "readSpeed", words.QD("rpm", float64(q.ReadSpeed), 0), "safeSpeed", words.QD("rpm", float64(q.SafeSpeed), 0))
 		}
 	case due:
-		a.Action, a.Says, a.Reason = CleanNow, "Clean today", odds
+		a.Action, a.Says, a.Reason = CleanNow, "upkeep.clean-today", odds
 	case q.Known && q.Observed.Mean >= 1 && q.ReadSpeed+aStep < q.SafeSpeed && q.Observed.SD > sharp:
-		a.Action, a.Says = ReadHigher, "Read it again"
-		a.Reason = fmt.Sprintf("by itself this reading says that the limit is passed (%.0f %%); the record says otherwise", 100*q.Observed.Mean)
-		a.Lacks = fmt.Sprintf("Read it again at %.0f rpm; over the limit there too, clean.", float64(q.SafeSpeed))
+		a.Action, a.Says = ReadHigher, "upkeep.read-it-again"
+		a.Reason = words.Of("upkeep.by-itself-this-reading-says", "mean", words.Share(q.Observed.Mean))
+		a.Lacks = words.Of("upkeep.read-it-again-at-over", "safeSpeed", words.QD("rpm", float64(q.SafeSpeed), 0))
 	case q.Known && q.Observed.Mean >= 1:
-		a.Action, a.Says = CleanNow, "Clean today"
-		a.Reason = fmt.Sprintf("by itself this reading says that the limit is passed (%.0f %%), whatever the record expects", 100*q.Observed.Mean)
+		a.Action, a.Says = CleanNow, "upkeep.clean-today"
+		a.Reason = words.Of("upkeep.by-itself-this-reading-says-2", "mean", words.Share(q.Observed.Mean))
 	case a.Chance > q.Settings.CleanAbove:
-		a.Action, a.Says = LeaveIt, "Leave it this week"
-		a.Reason = fmt.Sprintf("%s, but only by some %.1f days: less than cleaning a filter at %.0f %% load wastes", odds, starved, 100*mean)
+		a.Action, a.Says = LeaveIt, "upkeep.leave-it-this-week"
+		a.Reason = words.Of("upkeep.but-only-by-some-days", "odds", words.Msg(odds), "starved", words.ND(starved, 1), "mean", words.Share(mean))
 	default:
-		a.Action, a.Says, a.Reason = LeaveIt, "Leave it this week", odds
+		a.Action, a.Says, a.Reason = LeaveIt, "upkeep.leave-it-this-week", odds
 	}
 	return a
 }
@@ -286,42 +285,42 @@ func (q *Question) weigh(days, chance float64) (starved, mean, turns float64) {
 func fixedAdvice(q Question, a Advice) Advice {
 	a.School = string(FixedPsi)
 	read := q.Tank.PSI()
-	a.Reason = fmt.Sprintf("the gauge reads %.1f psi; you clean at %.0f psi", read, q.Settings.FixedPsi)
+	a.Reason = words.Of("upkeep.the-gauge-reads-you-clean", "read", words.QD("psi", read, 1), "fixedPsi", words.QD("psi", q.Settings.FixedPsi, 0))
 	if q.Clean != nil && q.Clean.PSI() > q.Settings.FixedPsi-nearFixed {
-		a.Lacks = fmt.Sprintf("At this speed this pad reads %.0f psi clean: %.0f psi says little here.", q.Clean.PSI(), q.Settings.FixedPsi)
+		a.Lacks = words.Of("upkeep.at-this-speed-this-pad", "clean", words.QD("psi", q.Clean.PSI(), 0), "fixedPsi", words.QD("psi", q.Settings.FixedPsi, 0))
 	}
 	switch over := read >= q.Settings.FixedPsi; {
 	case over && q.Now.Before(q.HoldUntil):
-		a.Action, a.Says = WaitHold, "Wait: chemicals are in"
+		a.Action, a.Says = WaitHold, "upkeep.wait-chemicals-are-in"
 	case over:
-		a.Action, a.Says = CleanNow, "Clean today"
+		a.Action, a.Says = CleanNow, "upkeep.clean-today"
 	default:
-		a.Action, a.Says = LeaveIt, "Leave it this week"
+		a.Action, a.Says = LeaveIt, "upkeep.leave-it-this-week"
 	}
 	return a
 }
 
-func calendarAdvice(q Question, a Advice, name string) Advice {
+func calendarAdvice(q Question, a Advice, name words.Message) Advice {
 	a.School = string(Calendar)
 	if q.Settings.School != Calendar {
-		a.Lacks = "No usable reading here yet. Read the tank gauge at a noted speed, and take a clean line after the next cleaning."
+		a.Lacks = "upkeep.no-usable-reading-here-yet"
 	}
 	due := cmp.Or(q.Every, calendarDays[q.Kind])
 	if q.DaysSince < 0 {
-		a.Action, a.Says = NotKnown, "Not sure"
-		a.Reason = fmt.Sprintf("no reading and no cleaning on record; by the calendar every %.0f days", due)
+		a.Action, a.Says = NotKnown, "upkeep.not-sure"
+		a.Reason = words.Of("upkeep.no-reading-and-no-cleaning", "due", words.ND(due, 0))
 		return a
 	}
 	ahead := q.NextVisit.Sub(q.Now).Hours() / 24
 	over := q.DaysSince+ahead >= due
-	a.Reason = fmt.Sprintf("by the calendar every %.0f days; %.0f days since the last", due, q.DaysSince)
+	a.Reason = words.Of("upkeep.by-the-calendar-every-days", "due", words.ND(due, 0), "daysSince", words.ND(q.DaysSince, 0))
 	switch {
 	case over && q.Now.Before(q.HoldUntil):
-		a.Action, a.Says = WaitHold, "Wait: chemicals are in"
+		a.Action, a.Says = WaitHold, "upkeep.wait-chemicals-are-in"
 	case over:
-		a.Action, a.Says = CleanNow, name+" today"
+		a.Action, a.Says = CleanNow, words.Of("upkeep.work-today", "work", words.Msg(name))
 	default:
-		a.Action, a.Says = LeaveIt, "Leave it this week"
+		a.Action, a.Says = LeaveIt, "upkeep.leave-it-this-week"
 	}
 	return a
 }

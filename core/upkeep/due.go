@@ -1,7 +1,7 @@
 package upkeep
 
 import (
-	"fmt"
+	"fairlap/core/words"
 	"math"
 	"sort"
 	"strings"
@@ -25,29 +25,29 @@ const (
 
 // Due is one piece of work that falls due at a pool.
 type Due struct {
-	Item      string     `json:"item" doc:"stable name of the work at this pool"`
-	Name      string     `json:"name"`
-	Ground    Ground     `json:"ground" enum:"load,date,use,wear,age"`
-	Opens     time.Time  `json:"opens" doc:"sooner is too often"`
-	By        time.Time  `json:"by"`
-	Reason    string     `json:"reason"`
-	Harm      float64    `json:"harm" doc:"chance that waiting for the visit after the next does harm"`
-	Minutes   float64    `json:"minutes"`
-	Materials []Material `json:"materials" nullable:"false"`
-	Hold      *Hold      `json:"hold" doc:"what forbids it for now"`
-	Freed     *time.Time `json:"freed" doc:"day for which somebody overrode what forbids it"`
-	Snoozed   *time.Time `json:"snoozed" doc:"put off until then, by somebody's choice"`
-	Planned   *time.Time `json:"planned" doc:"put on the visit of this day, by somebody's choice"`
+	Item      string        `json:"item" doc:"stable name of the work at this pool"`
+	Name      words.Message `json:"name"`
+	Ground    Ground        `json:"ground" enum:"load,date,use,wear,age"`
+	Opens     time.Time     `json:"opens" doc:"sooner is too often"`
+	By        time.Time     `json:"by"`
+	Reason    words.Message `json:"reason"`
+	Harm      float64       `json:"harm" doc:"chance that waiting for the visit after the next does harm"`
+	Minutes   float64       `json:"minutes"`
+	Materials []Material    `json:"materials" nullable:"false"`
+	Hold      *Hold         `json:"hold" doc:"what forbids it for now"`
+	Freed     *time.Time    `json:"freed" doc:"day for which somebody overrode what forbids it"`
+	Snoozed   *time.Time    `json:"snoozed" doc:"put off until then, by somebody's choice"`
+	Planned   *time.Time    `json:"planned" doc:"put on the visit of this day, by somebody's choice"`
 }
 
 // Hold is what forbids work until a time.
 type Hold struct {
-	Until time.Time `json:"until"`
-	Why   string    `json:"why"`
+	Until time.Time     `json:"until"`
+	Why   words.Message `json:"why"`
 }
 
 // ItemName is what a piece of due work is called, "" for an unknown one.
-func ItemName(item string, kind pad.FilterKind) string {
+func ItemName(item string, kind pad.FilterKind) words.Message {
 	if item == string(CleanFilter) {
 		name, _ := fault.Cleaning(kind)
 		return name
@@ -58,10 +58,10 @@ func ItemName(item string, kind pad.FilterKind) string {
 		}
 	}
 	if part, ok := strings.CutPrefix(item, partItem); ok && part != "" {
-		return "Replace or look into: " + strings.ToLower(part[:1]) + part[1:]
+		return words.Of("upkeep.replace-part", "part", words.Msg(PartName(part)))
 	}
 	if what, ok := strings.CutPrefix(item, inspectedItem); ok && what != "" {
-		return "Found at an inspection: " + strings.ReplaceAll(what, "-", " ")
+		return words.Of("upkeep.found-at-inspection", "what", words.Msg(foundName(what)))
 	}
 	if name := owedName(item); name != "" {
 		return name
@@ -72,16 +72,25 @@ func ItemName(item string, kind pad.FilterKind) string {
 	return ""
 }
 
+// foundName is what an inspection calls an item of its own.
+func foundName(item string) words.Message {
+	if key := "inspection." + item + ".name"; words.Has(key) {
+		return words.Message(key)
+	}
+	return words.Named(strings.ReplaceAll(item, "-", " "))
+}
+
 // partItem, wearItem and inspectedItem begin the items of parts, of wear and of what an
 // inspection found.
 const partItem, wearItem, inspectedItem = "part:", "wear:", "inspection:"
 
 // Inspected is something that an inspection found to be mended.
 type Inspected struct {
-	Item, Name, Says, Who string
-	At                    time.Time
-	Stop                  bool // pump off until it is done
-	Soon                  bool // before the next visit
+	Item            string
+	Name, Says, Who words.Message
+	At              time.Time
+	Stop            bool // pump off until it is done
+	Soon            bool // before the next visit
 }
 
 // mendWithin is how long an inspection's finding may wait, days (ours); what stops the
@@ -92,7 +101,7 @@ const (
 )
 
 func inspected(f *Inspected) Due {
-	d := Due{Item: inspectedItem + f.Item, Name: "Mend: " + f.Name, Ground: ByCalendar, Opens: f.At, By: f.At.Add(daysOf(mendWithin)), Reason: f.Says + " For a " + f.Who + ".", Harm: 0.3, Minutes: 30}
+	d := Due{Item: inspectedItem + f.Item, Name: words.Of("upkeep.mend", "what", words.Msg(f.Name)), Ground: ByCalendar, Opens: f.At, By: f.At.Add(daysOf(mendWithin)), Reason: words.Of("upkeep.for-a", "says", words.Msg(f.Says), "who", words.Msg(f.Who)), Harm: 0.3, Minutes: 30}
 	switch {
 	case f.Stop:
 		d.By, d.Harm = f.At, 1
@@ -275,7 +284,7 @@ func (l *Ledger) cleaning() (Due, bool) {
 		}
 		d.Ground, d.By = ByCalendar, from.Add(daysOf(every))
 		d.Opens = d.By.Add(-daysOf(7))
-		d.Reason = fmt.Sprintf("by the calendar every %.0f days", every)
+		d.Reason = words.Of("upkeep.by-the-calendar-every-days-2", "every", words.ND(every, 0))
 		return d, true
 	}
 	d.Ground = ByLoad
@@ -291,11 +300,11 @@ func (l *Ledger) cleaning() (Due, bool) {
 		week = max(0, int(math.Ceil(l.Later.Sub(l.Now).Hours()/24)))
 	}
 	d.Harm = f.Days[min(week, len(f.Days)-1)].Past
-	load := fmt.Sprintf("load %.0f %% expected today", 100*math.Max(0, h.State.Load))
+	load := words.Of("upkeep.load-expected-today", "load", words.Share(math.Max(0, h.State.Load)))
 	if h.State.Load > 1 {
-		load = "over its limit by now, how far is not known"
+		load = "upkeep.over-its-limit-by-now"
 	}
-	d.Reason = fmt.Sprintf("%s; from %s on over %.0f %% odds of being past its limit", load, d.By.Format("2 Jan"), 100*l.Settings.CleanAbove)
+	d.Reason = words.Of("upkeep.from-on-over-odds-of", "load", words.Msg(load), "from", words.DayMonth(d.By), "cleanAbove", words.Share(l.Settings.CleanAbove))
 	return d, true
 }
 
@@ -321,7 +330,7 @@ func (l *Ledger) Hold() *Hold {
 	}
 	if c := l.History.Chemicals; c != nil {
 		if until := HoldUntil(*c, l.Settings); until.After(l.Now) {
-			return &Hold{until, "chemicals are in: a backwash throws them away"}
+			return &Hold{until, "upkeep.chemicals-are-in-a-backwash"}
 		}
 	}
 	if l.NoDischarge != nil && l.NoDischarge(l.Now) {
@@ -330,7 +339,7 @@ func (l *Ledger) Hold() *Hold {
 			y, m, day := until.Date()
 			until = time.Date(y, m, day+1, 0, 0, 0, 0, until.Location())
 		}
-		return &Hold{until, "no water may be discharged today"}
+		return &Hold{until, "upkeep.no-water-may-be-discharged"}
 	}
 	return nil
 }
@@ -348,11 +357,11 @@ func (l *Ledger) service(s *Service) Due {
 	}
 	switch {
 	case !last.IsZero():
-		d.By, d.Reason = last.Add(daysOf(days)), fmt.Sprintf("%s; last %s", s.Why, last.Format("2 Jan 2006"))
+		d.By, d.Reason = last.Add(daysOf(days)), words.Of("upkeep.last", "why", words.Msg(s.Why), "last", words.Date(last))
 	case s.ID == TakeCleanLine:
-		d.By, d.Harm, d.Reason = l.Now, 0.3, "there is none: no reading can be judged well"
+		d.By, d.Harm, d.Reason = l.Now, 0.3, "upkeep.there-is-none-no-reading"
 	default:
-		d.By, d.Reason = l.Since.Add(daysOf(days)), s.Why+"; not on record yet"
+		d.By, d.Reason = l.Since.Add(daysOf(days)), words.Of("upkeep.not-on-record-yet", "why", words.Msg(s.Why))
 		if soon := l.Now.Add(daysOf(unrecorded)); d.By.Before(soon) {
 			d.By = soon
 		}
@@ -392,22 +401,22 @@ func (l *Ledger) renewal(p Part, worn []Wear) (Due, bool) {
 		life.Years = p.Years
 	}
 	item := partItem + p.Kind
-	d := Due{Item: item, Name: ItemName(item, l.Kind), Minutes: 30, Harm: 0.05, Materials: []Material{{p.Kind + " (" + p.Model + ")", 1, "pc"}}}
+	d := Due{Item: item, Name: ItemName(item, l.Kind), Minutes: 30, Harm: 0.05, Materials: []Material{{words.Of("upkeep.part-of-model", "part", words.Msg(PartName(p.Kind)), "model", words.Name(p.Model)), 1, "pc"}}}
 	if k := partLife(p.Kind); k != nil {
 		d.Minutes = k.Minutes
 	}
-	first := func(g Ground, by time.Time, reason string) {
+	first := func(g Ground, by time.Time, reason words.Message) {
 		if d.By.IsZero() || by.Before(d.By) {
 			d.Ground, d.By, d.Reason = g, by, reason
 		}
 	}
 	if !p.Installed.IsZero() && life.Years > 0 {
 		age := l.Now.Sub(p.Installed).Hours() / 24 / 365.25
-		first(ByAge, LifeEnds(p.Installed, life.Years), fmt.Sprintf("%.1f of %g years, %s", age, life.Years, p.Model))
+		first(ByAge, LifeEnds(p.Installed, life.Years), words.Of("upkeep.of-years", "age", words.ND(age, 1), "years", words.N(life.Years), "model", words.Name(p.Model)))
 	}
 	if !p.Installed.IsZero() && life.KGal > 0 && l.KGalPerDay > 0 {
 		used := l.KGalPerDay * l.Now.Sub(p.Installed).Hours() / 24
-		first(ByUse, p.Installed.Add(daysOf(life.KGal/l.KGalPerDay)), fmt.Sprintf("%.0f of %.0f thousand gallons, %s", used, life.KGal, p.Model))
+		first(ByUse, p.Installed.Add(daysOf(life.KGal/l.KGalPerDay)), words.Of("upkeep.of-thousand-gallons", "used", words.ND(used, 0), "kGal", words.ND(life.KGal, 0), "model", words.Name(p.Model)))
 	}
 	// Called off, it is looked at again in a quarter of its life.
 	if at := l.doneAt(item, time.Time{}); !at.IsZero() && at.After(p.Installed) {

@@ -44,10 +44,10 @@ func TestDueWorkSaysWhichGroundComesFirst(t *testing.T) {
 	grids := item(due, "part:Grids")
 	require.NotNil(t, grids)
 	assert.Equal(t, ByAge, grids.Ground)
-	assert.Contains(t, grids.Reason, "of 7 years")
+	assert.Contains(t, say(grids.Reason), "of 7 years")
 	tear := item(due, string(TearDown))
 	require.NotNil(t, tear)
-	assert.Contains(t, tear.Reason, "not on record")
+	assert.Contains(t, say(tear.Reason), "not on record")
 	assert.Equal(t, l.Now.AddDate(0, 0, unrecorded), tear.By, "what nobody has recorded is asked for, not called late")
 	assert.Nil(t, item(due, string(ThoroughClean)), "that is a cartridge's")
 	for i := 1; i < len(due); i++ {
@@ -139,7 +139,7 @@ func TestTheSchools(t *testing.T) {
 	assert.Empty(t, a.Lacks)
 	near := units.PSI(22)
 	q.Clean = &near
-	assert.Contains(t, Advise(q).Lacks, "22 psi clean", "and it warns where the clean line is near")
+	assert.Contains(t, say(Advise(q).Lacks), "22 psi clean", "and it warns where the clean line is near")
 	low := units.PSI(18)
 	q.Tank = &low
 	assert.Equal(t, LeaveIt, Advise(q).Action)
@@ -167,7 +167,7 @@ func TestAPartsLifeEndsByWhatComesFirst(t *testing.T) {
 	d = item(l.List(), "part:Grids")
 	require.NotNil(t, d)
 	assert.Equal(t, ByUse, d.Ground)
-	assert.Contains(t, d.Reason, "of 18500 thousand gallons")
+	assert.Contains(t, say(d.Reason), "of 18,500 thousand gallons")
 	l.Settings.PartLives = nil
 	for i := range 6 { // cleaning brings the grids back less and less
 		l.History.Points = append(l.History.Points, LoadPoint{At: l.Now.AddDate(0, 0, 30*i-200), Load: 0.08 * float64(i), SD: 0.05, After: true})

@@ -1,6 +1,7 @@
 package upkeep
 
 import (
+	"fairlap/core/words"
 	"strings"
 	"time"
 )
@@ -10,17 +11,17 @@ const owedItem = "owed:"
 
 // owedParts are the parts that runs look at, and what a new one is on the van.
 var owedParts = map[string]Material{
-	"pump-basket":   {"Pump basket", 1, ""},
-	"pump-lid":      {"Pump lid", 1, ""},
-	"lid-o-ring":    {"Lid O-ring", 1, ""},
-	"tank-o-ring":   {"Tank O-ring", 1, ""},
-	"pump-fittings": {"Pump inlet and outlet fittings", 1, "set"},
-	"cartridge":     {"Cartridge", 1, ""},
-	"element":       {"Filter elements", 1, "set"},
-	"grid":          {"DE grid", 1, ""},
-	"manifold":      {"DE manifold", 1, ""},
-	"lateral":       {"Lateral", 1, ""},
-	"sand":          {"No. 20 silica", 1, "bag"},
+	"pump-basket":   {"upkeep.pump-basket", 1, ""},
+	"pump-lid":      {"upkeep.pump-lid", 1, ""},
+	"lid-o-ring":    {"upkeep.lid-o-ring", 1, ""},
+	"tank-o-ring":   {"upkeep.tank-o-ring", 1, ""},
+	"pump-fittings": {"upkeep.pump-inlet-and-outlet-fittings", 1, "set"},
+	"cartridge":     {"upkeep.cartridge", 1, ""},
+	"element":       {"upkeep.filter-elements", 1, "set"},
+	"grid":          {"upkeep.de-grid", 1, ""},
+	"manifold":      {"upkeep.de-manifold", 1, ""},
+	"lateral":       {"upkeep.lateral", 1, ""},
+	"sand":          {"upkeep.no-20-silica", 1, "bag"},
 }
 
 // OwedItem is the item of a part that a run found bad; "" for a part that no run knows.
@@ -31,9 +32,9 @@ func OwedItem(part string) string {
 	return owedItem + part
 }
 
-func owedName(item string) string {
+func owedName(item string) words.Message {
 	if m, ok := owedParts[strings.TrimPrefix(item, owedItem)]; ok && strings.HasPrefix(item, owedItem) {
-		return "New: " + strings.ToLower(m.Name[:1]) + m.Name[1:]
+		return words.Of("upkeep.new-part", "part", words.Msg(m.Name))
 	}
 	return ""
 }
@@ -59,7 +60,7 @@ func (l *Ledger) owed() []Due {
 			continue
 		}
 		out = append(out, Due{Item: item, Name: owedName(item), Ground: ByCalendar, Opens: at, By: at.Add(daysOf(mendSoon)), Harm: 0.6, Minutes: 15,
-			Reason: "Found bad at the work of " + at.In(l.Now.Location()).Format("Mon 2 Jan") + ".", Materials: []Material{owedParts[strings.TrimPrefix(item, owedItem)]}})
+			Reason: words.Of("upkeep.found-bad", "day", words.Day(at.In(l.Now.Location()))), Materials: []Material{owedParts[strings.TrimPrefix(item, owedItem)]}})
 	}
 	return out
 }

@@ -23,7 +23,7 @@ func TestAPartFoundBadIsOwed(t *testing.T) {
 	item := OwedItem("lid-o-ring")
 	require.NotEmpty(t, item)
 	assert.Empty(t, OwedItem("kettle"))
-	assert.Equal(t, "New: lid O-ring", ItemName(item, pad.Sand))
+	assert.Equal(t, "New: lid O-ring", say(ItemName(item, pad.Sand)))
 	owed := func(now int, marks ...Mark) []Due {
 		l := Ledger{Now: at(now), Doc: sandDoc(), Kind: pad.Sand, Settings: Defaults(), History: &History{}, Since: at(-400), Marks: marks}
 		var out []Due
@@ -40,8 +40,8 @@ func TestAPartFoundBadIsOwed(t *testing.T) {
 	d := owed(1, found, found)[0]
 	assert.Len(t, owed(1, found, found), 1, "found twice it is one part")
 	assert.True(t, d.By.Before(at(7)), "before next week's visit")
-	assert.Equal(t, "Lid O-ring", d.Materials[0].Name)
-	assert.Contains(t, d.Reason, "Found bad")
+	assert.Equal(t, "Lid O-ring", say(d.Materials[0].Name))
+	assert.Contains(t, say(d.Reason), "Found bad")
 	done := Mark{Item: item, Act: MarkDone, At: at(2)}
 	assert.Empty(t, owed(3, found, done))
 	assert.Len(t, owed(6, found, done, Mark{Item: item, Act: MarkOwe, At: at(5)}), 1)
@@ -62,7 +62,7 @@ func TestASmallUnitGoesByTheCalendar(t *testing.T) {
 	assert.Equal(t, monday.AddDate(0, 0, 14), d.By)
 	a := Advise(Question{Now: monday.AddDate(0, 0, 10), NextVisit: monday.AddDate(0, 0, 17), Settings: Defaults().For(small), Kind: pad.Cartridge, DaysSince: 10, Every: CalendarOf(small)})
 	assert.Equal(t, CleanNow, a.Action)
-	assert.Contains(t, a.Reason, "every 14 days")
+	assert.Contains(t, say(a.Reason), "every 14 days")
 }
 
 // A guess past the limit ends in "over, how far is not known": three idle weeks said

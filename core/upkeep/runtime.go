@@ -1,7 +1,7 @@
 package upkeep
 
 import (
-	"fmt"
+	"fairlap/core/words"
 	"math"
 	"time"
 
@@ -35,14 +35,14 @@ const (
 
 // RunTime says in a sentence what a programme is short of at an air temperature, ""
 // when of nothing. gallons is the pool's volume, 0 for not known.
-func RunTime(d *pad.Document, kgalPerDay, gallons, airF float64) string {
+func RunTime(d *pad.Document, kgalPerDay, gallons, airF float64) words.Message {
 	hours := 0.0
 	for _, s := range d.Programme {
 		hours += s.Hours
 	}
 	if d.Pump.Kind == pad.SingleSpeed {
 		if need := math.Max(leastHours, math.Round(airF/degreesAnHour)); hours < need-0.25 {
-			return fmt.Sprintf("The pump runs %g h a day; at %.0f °F a single speed wants %.0f.", hours, airF, need)
+			return words.Of("upkeep.the-pump-runs-a-day", "hours", words.QD("h", hours, -1), "airF", words.QD("°F", airF, 0), "need", words.QD("h", need, 0))
 		}
 	}
 	rounds := 1.0
@@ -51,7 +51,7 @@ func RunTime(d *pad.Document, kgalPerDay, gallons, airF float64) string {
 	}
 	if gallons > 0 && kgalPerDay > 0 {
 		if have := 1000 * kgalPerDay / gallons; have < 0.9*rounds {
-			return fmt.Sprintf("The water goes round %.1f times a day; at %.0f °F it should %g.", have, airF, rounds)
+			return words.Of("upkeep.the-water-goes-round-times", "have", words.ND(have, 1), "airF", words.QD("°F", airF, 0), "rounds", words.N(rounds))
 		}
 	}
 	return ""

@@ -1,9 +1,11 @@
 package upkeep
 
 import (
+	"strings"
 	"time"
 
 	"fairlap/core/pad"
+	"fairlap/core/words"
 )
 
 // ServiceID names a piece of recurring work.
@@ -24,22 +26,22 @@ const (
 
 // Material is something to have on the van.
 type Material struct {
-	Name   string  `json:"name"`
-	Amount float64 `json:"amount"`
-	Unit   string  `json:"unit"`
+	Name   words.Message `json:"name"`
+	Amount float64       `json:"amount"`
+	Unit   string        `json:"unit"`
 }
 
 // Service is one piece of recurring work and how often it falls due.
 type Service struct {
 	ID      ServiceID
-	Name    string
+	Name    words.Message
 	Days    float64 // the default interval
 	Season  bool    // on a day of the year that the company sets, not by an interval
 	Minutes float64
 	// On tells which pads it is for; nil is all.
 	On        func(*pad.Document) bool
 	Materials func(*pad.Document) []Material
-	Why       string
+	Why       words.Message
 }
 
 func filterIs(k pad.FilterKind) func(*pad.Document) bool {
@@ -61,9 +63,9 @@ const (
 )
 
 func soakMaterials(d *pad.Document) []Material {
-	out := []Material{{"Degreaser", degreaserGallons, "gal"}, {"Muriatic acid", acidGallons, "gal"}}
+	out := []Material{{"upkeep.degreaser", degreaserGallons, "gal"}, {"upkeep.muriatic-acid", acidGallons, "gal"}}
 	if d.Filter.Kind == pad.DE {
-		out = append(out, Material{"DE powder", DEChargePerFt2 * d.Filter.AreaFt2, "lb"})
+		out = append(out, Material{"upkeep.de-powder", DEChargePerFt2 * d.Filter.AreaFt2, "lb"})
 	}
 	return out
 }
@@ -71,15 +73,15 @@ func soakMaterials(d *pad.Document) []Material {
 // Services lists the recurring work beside the filter's own cleaning, which falls
 // due by its load.
 var Services = []Service{
-	{ID: TakeCleanLine, Name: "Take a clean line", Days: 365, Minutes: 12, Why: "yearly, and after work on media or plumbing"},
-	{ID: ThoroughClean, Name: "Thorough clean of the cartridge", Days: 365, Minutes: 60, On: filterIs(pad.Cartridge), Materials: soakMaterials, Why: "at the season's end"},
-	{ID: TearDown, Name: "Tear down and soak the grids", Days: 365, Minutes: 90, On: filterIs(pad.DE), Materials: soakMaterials, Why: "yearly"},
-	{ID: CellDescale, Name: "Look at the salt cell, descale it", Days: 91, Minutes: 15, On: func(d *pad.Document) bool { return d.Cell != nil },
-		Materials: func(*pad.Document) []Material { return []Material{{"Muriatic acid", 0.25, "gal"}} }, Why: "every three months"},
-	{ID: HeaterCheck, Name: "Heater: least flow and bypass", Days: 365, Minutes: 10, On: func(d *pad.Document) bool { return d.Heater != nil }, Why: "at the season's start"},
-	{ID: AnodeLook, Name: "Look at the zinc anode", Days: 365, Minutes: 5, On: func(d *pad.Document) bool { return d.Cell != nil || d.Heater != nil }, Why: "yearly; two to three years is its life"},
-	{ID: SeasonClose, Name: "Close for the season", Season: true, Minutes: 120, Why: "the season ends"},
-	{ID: SeasonOpen, Name: "Open for the season: prime line by line", Season: true, Minutes: 90, Why: "the season begins"},
+	{ID: TakeCleanLine, Name: "upkeep.clean-line.name", Days: 365, Minutes: 12, Why: "upkeep.clean-line.why"},
+	{ID: ThoroughClean, Name: "upkeep.thorough-clean.name", Days: 365, Minutes: 60, On: filterIs(pad.Cartridge), Materials: soakMaterials, Why: "upkeep.thorough-clean.why"},
+	{ID: TearDown, Name: "upkeep.tear-down.name", Days: 365, Minutes: 90, On: filterIs(pad.DE), Materials: soakMaterials, Why: "upkeep.tear-down.why"},
+	{ID: CellDescale, Name: "upkeep.cell-descale.name", Days: 91, Minutes: 15, On: func(d *pad.Document) bool { return d.Cell != nil },
+		Materials: func(*pad.Document) []Material { return []Material{{"upkeep.muriatic-acid", 0.25, "gal"}} }, Why: "upkeep.cell-descale.why"},
+	{ID: HeaterCheck, Name: "upkeep.heater-check.name", Days: 365, Minutes: 10, On: func(d *pad.Document) bool { return d.Heater != nil }, Why: "upkeep.heater-check.why"},
+	{ID: AnodeLook, Name: "upkeep.anode-look.name", Days: 365, Minutes: 5, On: func(d *pad.Document) bool { return d.Cell != nil || d.Heater != nil }, Why: "upkeep.anode-look.why"},
+	{ID: SeasonClose, Name: "upkeep.season-close.name", Season: true, Minutes: 120, Why: "upkeep.season-close.why"},
+	{ID: SeasonOpen, Name: "upkeep.season-open.name", Season: true, Minutes: 90, Why: "upkeep.season-open.why"},
 }
 
 // IsService tells an item of Services with an interval.
@@ -103,8 +105,8 @@ func ServiceOn(id string, d *pad.Document) bool {
 }
 
 // EachVisit is what every visit looks at (common practice).
-var EachVisit = []string{
-	"Skimmer and pump baskets", "Lid O-ring and pot", "Leaks", "Water level", "Movement at the returns", "Gauges at a noted speed", "Tank gauge at rest", "Ground-fault test where the pump is plugged in",
+var EachVisit = []words.Message{
+	"upkeep.skimmer-and-pump-baskets", "upkeep.lid-o-ring-and-pot", "upkeep.leaks", "upkeep.water-level", "upkeep.movement-at-the-returns", "upkeep.gauges-at-a-noted-speed", "upkeep.tank-gauge-at-rest", "upkeep.ground-fault-test-where-the",
 }
 
 // Life is how long a kind of part lasts, by time and, where somebody says so, by
@@ -133,6 +135,14 @@ var PartLives = []PartLife{
 
 // media are the parts that the filter's wear speaks of.
 var media = map[pad.FilterKind]string{pad.Sand: "Sand", pad.Cartridge: "Cartridge", pad.DE: "Grids"}
+
+// PartName is what a kind of part is called; one of somebody's own has its own name.
+func PartName(kind string) words.Message {
+	if key := "part." + strings.ReplaceAll(strings.ToLower(kind), " ", "-"); words.Has(key) {
+		return words.Message(key)
+	}
+	return words.Named(kind)
+}
 
 func partLife(kind string) *PartLife {
 	for i := range PartLives {
@@ -193,7 +203,7 @@ func (s *Settings) Idle() func(day time.Time) bool {
 // cleaningMaterials are what the filter's own cleaning takes.
 func cleaningMaterials(d *pad.Document) []Material {
 	if d.Filter.Kind == pad.DE {
-		return []Material{{"DE powder", DEChargePerFt2 * DEAfterBackwash * d.Filter.AreaFt2, "lb"}}
+		return []Material{{"upkeep.de-powder", DEChargePerFt2 * DEAfterBackwash * d.Filter.AreaFt2, "lb"}}
 	}
 	return nil
 }

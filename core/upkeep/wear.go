@@ -1,10 +1,9 @@
 package upkeep
 
 import (
-	"fmt"
+	"fairlap/core/words"
 	"math"
 	"slices"
-	"strings"
 	"time"
 
 	"fairlap/core/pad"
@@ -28,14 +27,14 @@ const fewestWearSpots = 4
 
 // Wear is a finding of slow change, with its figures and what to plan.
 type Wear struct {
-	ID    WearID  `json:"id"`
-	Name  string  `json:"name"`
-	Says  string  `json:"says"`
-	Plan  string  `json:"plan"`
-	Luck  float64 `json:"luck" doc:"chance of such a trend, or a stronger one, without any wear"`
-	First float64 `json:"first"`
-	Last  float64 `json:"last"`
-	N     int     `json:"n"`
+	ID    WearID        `json:"id"`
+	Name  words.Message `json:"name"`
+	Says  words.Message `json:"says"`
+	Plan  words.Message `json:"plan"`
+	Luck  float64       `json:"luck" doc:"chance of such a trend, or a stronger one, without any wear"`
+	First float64       `json:"first"`
+	Last  float64       `json:"last"`
+	N     int           `json:"n"`
 }
 
 // When a trend is called wear: rarely luck, and large enough to matter (ours).
@@ -51,19 +50,19 @@ const (
 )
 
 // soak and renewal by filter kind (handbook).
-var soak = map[pad.FilterKind]string{
-	pad.Sand: "Deep-clean the bed; look for channels and a crust.", pad.Cartridge: "Soak: degreaser, rinse well, then acid.", pad.DE: "Tear down and soak the grids: degreaser, rinse well, then acid.",
+var soak = map[pad.FilterKind]words.Message{
+	pad.Sand: "upkeep.deep-clean-the-bed-look", pad.Cartridge: "upkeep.soak-degreaser-rinse-well-then", pad.DE: "upkeep.tear-down-and-soak-the",
 }
-var renewal = map[pad.FilterKind]string{
-	pad.Sand: "Change the sand.", pad.Cartridge: "Replace the cartridge.", pad.DE: "Replace the grids that a soak does not bring back.",
+var renewal = map[pad.FilterKind]words.Message{
+	pad.Sand: "upkeep.change-the-sand", pad.Cartridge: "upkeep.replace-the-cartridge", pad.DE: "upkeep.replace-the-grids-that-a",
 }
 
 func medianOf(v []float64) float64 { return median(slices.Sorted(slices.Values(v))) }
 
 // wearNames are what the findings are called.
-var wearNames = map[WearID]string{
-	PostCleanCreep: "Cleaning brings it back less and less", ShorterCycles: "Cycles grow shorter", WattsDriftUp: "Watts drift up", WattsDriftDown: "Watts drift down",
-	LongerPrime: "Priming takes longer", SlowDrain: "The element drains slowly",
+var wearNames = map[WearID]words.Message{
+	PostCleanCreep: "upkeep.cleaning-brings-it-back-less", ShorterCycles: "upkeep.cycles-grow-shorter", WattsDriftUp: "upkeep.watts-drift-up", WattsDriftDown: "upkeep.watts-drift-down",
+	LongerPrime: "upkeep.priming-takes-longer", SlowDrain: "upkeep.the-element-drains-slowly",
 }
 
 // Worn looks for wear in a pool's record. What the record is too short for, or
@@ -106,8 +105,8 @@ func (h *History) prime() *Wear {
 		return nil
 	}
 	return &Wear{ID: LongerPrime, Name: wearNames[LongerPrime], Luck: t.P, First: first, Last: last, N: len(x),
-		Plan: "Look for air at the suction: lid O-ring, foam on each joint; then at the impeller.",
-		Says: fmt.Sprintf("The pot filled in %.0f s once and takes %.0f now, over %d starts.", first, last, len(x))}
+		Plan: "upkeep.longer-prime.plan",
+		Says: words.Of("upkeep.the-pot-filled-in-s", "first", words.QD("s", first, 0), "last", words.QD("s", last, 0), "x", words.N(len(x)))}
 }
 
 // drain holds the last drain test of the elements against the quickest on record:
@@ -128,9 +127,9 @@ func (h *History) drain(kind pad.FilterKind) *Wear {
 		return nil
 	}
 	w := &Wear{ID: SlowDrain, Name: wearNames[SlowDrain], Luck: math.Erfc(math.Log(last.Seconds/best.Seconds)/(2*drainSpread)) / 2, First: best.Seconds, Last: last.Seconds, N: n, Plan: soak[kind],
-		Says: fmt.Sprintf("It drained in %.0f s on %s and took %.0f on %s.", best.Seconds, best.At.Format("2 Jan 2006"), last.Seconds, last.At.Format("2 Jan 2006"))}
+		Says: words.Of("upkeep.it-drained-in-s-on", "seconds", words.QD("s", best.Seconds, 0), "on", words.Date(best.At), "seconds2", words.QD("s", last.Seconds, 0), "on2", words.Date(last.At))}
 	if n >= 3 && h.Drains[n-2].Seconds >= drainTwice*best.Seconds {
-		w.Plan = "The test before was slow as well. " + renewal[kind]
+		w.Plan = words.Join(words.Stop, "upkeep.the-test-before-was-slow", renewal[kind])
 	}
 	return w
 }
@@ -174,9 +173,9 @@ func (h *History) creep(kind pad.FilterKind) *Wear {
 		return nil
 	}
 	w := &Wear{ID: PostCleanCreep, Name: wearNames[PostCleanCreep], Plan: soak[kind], Luck: t.P, First: first, Last: last, N: len(x),
-		Says: fmt.Sprintf("The load right after a cleaning went from %.0f to %.0f %% over %d cleanings.", 100*first, 100*last, len(x))}
+		Says: words.Of("upkeep.the-load-right-after-a", "first", words.Share(first), "last", words.Share(last), "x", words.N(len(x)))}
 	if last > creepOld {
-		w.Plan += " If that does not bring it under a third: " + renewal[kind]
+		w.Plan = words.Join(words.Stop, w.Plan, words.Of("upkeep.if-that-does-not", "renewal", words.Msg(renewal[kind])))
 	}
 	return w
 }
@@ -202,8 +201,8 @@ func (h *History) shorter(kind pad.FilterKind) *Wear {
 		return nil
 	}
 	return &Wear{ID: ShorterCycles, Name: wearNames[ShorterCycles], Luck: t.P, First: first, Last: last, N: len(x),
-		Plan: "Look at the chemistry and the flow first; then " + strings.ToLower(renewal[kind][:1]) + renewal[kind][1:],
-		Says: fmt.Sprintf("To its limit the filter took %.0f thousand gallons once and takes %.0f now, over %d cycles, seasons and storms weighed in.", first, last, len(x))}
+		Plan: words.Of("upkeep.look-at-the-chemistry", "renewal", words.Msg(renewal[kind])),
+		Says: words.Of("upkeep.to-its-limit-the-filter", "first", words.QD("kgal", first, 0), "last", words.QD("kgal", last, 0), "x", words.N(len(x)))}
 }
 
 // watts looks at power over what the pad's model has at the same speed and load.
@@ -218,11 +217,15 @@ func (h *History) watts() *Wear {
 	if t.P > luckAtMost || (drift < wattsBy && drift > -wattsBy) {
 		return nil
 	}
-	w := &Wear{ID: WattsDriftUp, Name: wearNames[WattsDriftUp], Plan: "Listen to the bearings and look at the seal; ask a licensed electrician about the motor.", Luck: t.P, First: first, Last: last, N: len(x)}
+	w := &Wear{ID: WattsDriftUp, Name: wearNames[WattsDriftUp], Plan: "upkeep.watts-up.plan", Luck: t.P, First: first, Last: last, N: len(x)}
 	if drift < 0 {
-		w.ID, w.Name, w.Plan = WattsDriftDown, wearNames[WattsDriftDown], "Look into the impeller for debris and wear, and for an air leak at the suction."
+		w.ID, w.Name, w.Plan = WattsDriftDown, wearNames[WattsDriftDown], "upkeep.look-into-the-impeller-for"
 	}
-	w.Says = fmt.Sprintf("At the same speed and load the pump draws %+.0f %% against %.0f days ago, %d readings.", 100*drift, x[len(x)-1], len(x))
+	key := "upkeep.draws-more"
+	if drift < 0 {
+		key = "upkeep.draws-less"
+	}
+	w.Says = words.Of(key, "drift", words.Share(math.Abs(drift)), "x", words.ND(x[len(x)-1], 0), "n", words.N(len(x)))
 	return w
 }
 

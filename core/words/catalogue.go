@@ -1,0 +1,175 @@
+package words
+
+import (
+	"embed"
+	"encoding/json"
+	"fmt"
+	"io/fs"
+	"regexp"
+	"strings"
+	"sync"
+
+	"golang.org/x/text/feature/plural"
+	"golang.org/x/text/language"
+)
+
+//go:embed en/*.json
+var files embed.FS
+
+// Lang is a language that people read.
+type Lang string
+
+// The languages.
+const English Lang = "en"
+
+// Languages are those with a catalogue; the first is what the others fall back on.
+var Languages = []Lang{English}
+
+// catalogue is a language's sentences, parted once.
+type catalogue struct {
+	texts map[string][]sentence
+	tag   language.Tag
+}
+
+// sentence is one sentence of a text: words and holes by turns.
+type sentence []piece
+
+type piece struct {
+	words string // as they stand
+	hole  string // name of an argument
+	as    string // what is done to it: low, cap
+	value float64
+	upTo  float64 // of a range
+	unit  string  // a quantity that the text itself holds
+}
+
+var (
+	loading    sync.Mutex
+	catalogues = map[Lang]*catalogue{}
+)
+
+func of(lang Lang) *catalogue {
+	loading.Lock()
+	defer loading.Unlock()
+	if c, ok := catalogues[lang]; ok {
+		return c
+	}
+	texts, err := Texts(lang)
+	if err != nil {
+		panic(err) // embedded and tested
+	}
+	c := &catalogue{texts: make(map[string][]sentence, len(texts)), tag: language.Make(string(lang))}
+	for key, text := range texts {
+		c.texts[key] = part(text)
+	}
+	catalogues[lang] = c
+	return c
+}
+
+// Texts are a language's texts by key, as its files have them. Errors are those of a
+// file that is broken or says a key twice.
+func Texts(lang Lang) (map[string]string, error) {
+	out := map[string]string{}
+	names, err := fs.Glob(files, string(lang)+"/*.json")
+	if err != nil || len(names) == 0 {
+		return nil, fmt.Errorf("no catalogue of %q", lang)
+	}
+	for _, name := range names {
+		b, err := files.ReadFile(name)
+		if err != nil {
+			return nil, fmt.Errorf("reading %s: %w", name, err)
+		}
+		var texts map[string]string
+		if err := json.Unmarshal(b, &texts); err != nil {
+			return nil, fmt.Errorf("reading %s: %w", name, err)
+		}
+		for k, v := range texts {
+			if _, twice := out[k]; twice {
+				return nil, fmt.Errorf("%s: %q is said twice", name, k)
+			}
+			out[k] = v
+		}
+	}
+	return out, nil
+}
+
+var (
+	holes       = regexp.MustCompile(`\{\{([^{}]+)\}\}`)
+	sentenceEnd = regexp.MustCompile(`[.?!] `)
+)
+
+// part parts a text into its sentences, and those into words and holes.
+func part(text string) []sentence {
+	var out []sentence
+	for text != "" {
+		one := text
+		if at := sentenceEnd.FindStringIndex(text); at != nil {
+			one, text = text[:at[0]+1], text[at[1]:]
+		} else {
+			text = ""
+		}
+		var s sentence
+		last := 0
+		for _, at := range holes.FindAllStringSubmatchIndex(one, -1) {
+			s = append(s, piece{words: one[last:at[0]]}, hole(one[at[2]:at[3]]))
+			last = at[1]
+		}
+		out = append(out, append(s, piece{words: one[last:]}))
+	}
+	return out
+}
+
+var constant = regexp.MustCompile(`^(-?[\d.]+)(?:–([\d.]+))? (.+)$`)
+
+func hole(inside string) piece {
+	if g := constant.FindStringSubmatch(inside); g != nil {
+		p := piece{unit: g[3]}
+		fmt.Sscan(g[1], &p.value) // digits by the pattern
+		if g[2] != "" {
+			fmt.Sscan(g[2], &p.upTo)
+		}
+		return p
+	}
+	name, as, _ := strings.Cut(inside, ",")
+	return piece{hole: strings.TrimSpace(name), as: strings.TrimSpace(as)}
+}
+
+// Asks are the arguments that a message's words ask for in English, in their order.
+func Asks(m Message) []string { return names(m.Key()) }
+
+func names(key string) []string {
+	var out []string
+	seen := map[string]bool{}
+	for _, k := range []string{key, key + "_one", key + "_other"} {
+		for _, s := range of(English).texts[k] {
+			for _, p := range s {
+				if p.hole != "" && !seen[p.hole] {
+					seen[p.hole] = true
+					out = append(out, p.hole)
+				}
+			}
+		}
+	}
+	return out
+}
+
+// Has says whether the catalogue has words for a key.
+func Has(key string) bool {
+	t := of(English).texts
+	_, plain := t[key]
+	_, counted := t[key+"_other"]
+	return plain || counted
+}
+
+// find gives a key's sentences in a language, by its count where it has one.
+func (c *catalogue) find(key string, count int, counted bool) ([]sentence, bool) {
+	if s, ok := c.texts[key]; ok {
+		return s, true
+	}
+	form := "_other"
+	if counted && plural.Cardinal.MatchPlural(c.tag, count, 0, 0, 0, 0) == plural.One {
+		form = "_one"
+	}
+	s, ok := c.texts[key+form]
+	return s, ok
+}

@@ -1,0 +1,183 @@
+package words
+
+import (
+	"math"
+	"net/url"
+	"strconv"
+	"strings"
+	"time"
+	"unicode"
+	"unicode/utf8"
+
+	"fairlap/core/units"
+)
+
+// Printer writes messages for one reader.
+type Printer struct {
+	Lang  Lang
+	Units units.System
+}
+
+// Plain is the printer of the trade's English and units.
+var Plain = Printer{English, units.US}
+
+// Say writes a message. A sentence that lacks an argument is left out; a key that this
+// version does not know is told as one.
+func (p Printer) Say(m Message) string {
+	if m == "" || !m.IsKey() {
+		return string(m)
+	}
+	key, args := m.args()
+	count, counted := 0, false
+	if n, ok := strings.CutPrefix(args["count"], numberArg+":"); ok {
+		v, err := strconv.ParseFloat(n, 64)
+		count, counted = int(v), err == nil
+	}
+	text, ok := of(p.Lang).find(key, count, counted)
+	if !ok {
+		if text, ok = of(English).find(key, count, counted); !ok {
+			return p.Say(Of("words.unknown", "key", Name(key)))
+		}
+	}
+	out := make([]string, 0, len(text))
+	for _, s := range text {
+		if one, whole := p.sentence(s, args); whole {
+			out = append(out, one)
+		}
+	}
+	return strings.Join(out, " ")
+}
+
+func (p Printer) sentence(s sentence, args map[string]string) (string, bool) {
+	var b strings.Builder
+	for _, piece := range s {
+		switch {
+		case piece.unit != "" && piece.upTo != 0:
+			b.WriteString(p.Units.Range(piece.value, piece.upTo, piece.unit))
+		case piece.unit != "":
+			b.WriteString(p.Units.Stated(piece.value, piece.unit))
+		case piece.hole != "":
+			a, ok := args[piece.hole]
+			if !ok {
+				return "", false
+			}
+			said := p.arg(a)
+			switch piece.as {
+			case "low":
+				said = low(said)
+			case "cap":
+				said = turn(said, unicode.ToUpper)
+			}
+			b.WriteString(said)
+		default:
+			b.WriteString(piece.words)
+		}
+	}
+	return b.String(), true
+}
+
+// low writes a name as it stands within a sentence; what is all capitals stays.
+func low(s string) string {
+	if r, n := utf8.DecodeRuneInString(s); n < len(s) && unicode.IsUpper(r) {
+		if next, _ := utf8.DecodeRuneInString(s[n:]); unicode.IsUpper(next) {
+			return s
+		}
+	}
+	return turn(s, unicode.ToLower)
+}
+
+func turn(s string, by func(rune) rune) string {
+	r, n := utf8.DecodeRuneInString(s)
+	if n == 0 {
+		return s
+	}
+	return string(by(r)) + s[n:]
+}
+
+// arg writes one argument; one of a kind that this version does not know is left out.
+func (p Printer) arg(a string) string {
+	kind, rest, _ := strings.Cut(string(a), ":")
+	parts := strings.Split(rest, ":")
+	plain := func(i int) string {
+		if i >= len(parts) {
+			return ""
+		}
+		s, err := url.QueryUnescape(parts[i])
+		if err != nil {
+			return ""
+		}
+		return s
+	}
+	figure := func(i int) float64 {
+		v, err := strconv.ParseFloat(plain(i), 64)
+		if err != nil {
+			return math.NaN()
+		}
+		return v
+	}
+	switch kind {
+	case quantityArg:
+		if d := plain(2); d != "" {
+			return p.Units.FigureTo(figure(1), plain(0), int(figure(2)))
+		}
+		return p.Units.Figure(figure(1), plain(0))
+	case numberArg:
+		if d := plain(1); d != "" {
+			return units.Grouped(figure(0), int(figure(1)))
+		}
+		return units.Shortest(figure(0))
+	case shareArg:
+		return units.Grouped(100*figure(0), 0) + " %"
+	case timeArg:
+		t, err := time.Parse(wall, plain(0))
+		if err != nil {
+			return plain(0)
+		}
+		return p.time(t, plain(1))
+	case nameArg:
+		return plain(0)
+	case messageArg:
+		return p.Say(Message(plain(0)))
+	case eitherArg:
+		if p.Units == units.Metric {
+			return p.arg(plain(1))
+		}
+		return p.arg(plain(0))
+	case listArg:
+		return p.list(Joint(plain(0)), plain(1))
+	}
+	return ""
+}
+
+// time tells a time; only styles of ours are followed.
+func (p Printer) time(t time.Time, style string) string {
+	switch style {
+	case day, moment, date, month:
+		return t.Format(style)
+	}
+	return t.Format(date)
+}
+
+// list joins messages that are parted by bars. Of a language's joints the last may differ.
+func (p Printer) list(by Joint, text string) string {
+	var said []string
+	for _, one := range strings.Split(text, "|") {
+		if m, err := url.QueryUnescape(one); err == nil {
+			if s := p.Say(Message(m)); s != "" {
+				said = append(said, s)
+			}
+		}
+	}
+	switch by {
+	case Stop:
+		return strings.Join(said, " ")
+	case Semicolon:
+		return strings.Join(said, "; ")
+	}
+	n := len(said)
+	if n < 2 || by == Comma {
+		return strings.Join(said, ", ")
+	}
+	last := p.Say(Of("words." + string(by)))
+	return strings.Join(said[:n-1], ", ") + " " + last + " " + said[n-1]
+}
