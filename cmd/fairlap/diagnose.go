@@ -1,28 +1,36 @@
 package main
 
 import (
-	"encoding/json"
 	"fmt"
-	"io"
 	"os"
 
 	"github.com/spf13/cobra"
 
 	"fairlap/core/casefile"
 	"fairlap/core/diagnosis"
+	"fairlap/core/words"
 )
 
 func diagnoseCommand() *cobra.Command {
 	var asJSON bool
+	var r reads
 	cmd := &cobra.Command{
 		Use: "diagnose CASE.json", Short: "Suspects, reasons and the next check for a case, without server or database", Args: cobra.ExactArgs(1),
-		RunE: func(cmd *cobra.Command, args []string) error { return diagnose(cmd.OutOrStdout(), args[0], asJSON) },
+		RunE: func(cmd *cobra.Command, args []string) error {
+			p, err := r.printer()
+			if err != nil {
+				return err
+			}
+			p.out = cmd.OutOrStdout()
+			return p.diagnose(args[0], asJSON)
+		},
 	}
 	cmd.Flags().BoolVar(&asJSON, "json", false, "print JSON (see `fairlap schema answer`)")
+	r.flags(cmd)
 	return cmd
 }
 
-func diagnose(out io.Writer, file string, asJSON bool) error {
+func (p *printer) diagnose(file string, asJSON bool) error {
 	f, err := os.Open(file)
 	if err != nil {
 		return err
@@ -30,7 +38,7 @@ func diagnose(out io.Writer, file string, asJSON bool) error {
 	defer f.Close()
 	c, errs := casefile.Read(f)
 	if len(errs) > 0 {
-		return fieldSentences(file, errs)
+		return p.mistakes(file, errs)
 	}
 	ec, err := c.Engine()
 	if err != nil {
@@ -42,87 +50,93 @@ func diagnose(out io.Writer, file string, asJSON bool) error {
 	}
 	a := casefile.Write(r)
 	if asJSON {
-		enc := json.NewEncoder(out)
-		enc.SetIndent("", "  ")
-		return enc.Encode(a)
+		return p.asJSON(a)
 	}
-	printAnswer(out, c.Title, a)
+	p.answer(c.Title, &a)
 	return nil
 }
 
-func printAnswer(out io.Writer, title string, a casefile.Answer) {
+func (p *printer) answer(title string, a *casefile.Answer) {
 	for _, d := range a.Dangers {
-		fmt.Fprintf(out, "!! %s\n", d.Says)
+		p.line("cli.danger", "says", words.Msg(d.Says))
 	}
 	if title != "" {
-		fmt.Fprintln(out, title)
+		fmt.Fprintln(p.out, title)
 	}
-	fmt.Fprintln(out, a.Verdict)
+	fmt.Fprintln(p.out, p.Say(a.Verdict))
 	if a.Misfit != "" {
-		fmt.Fprintln(out, a.Misfit)
+		fmt.Fprintln(p.out, p.Say(a.Misfit))
 	}
 	if c := a.Changed; c != nil {
-		fmt.Fprintf(out, "before %s: ", c.Work)
+		was := make([]words.Message, len(c.Was))
 		for i, w := range c.Was {
-			fmt.Fprintf(out, "%s%s %.0f %%", map[bool]string{true: "", false: ", "}[i == 0], w.Name, 100*w.P)
+			was[i] = words.Of("cli.chance-of", "name", words.Msg(w.Name), "p", words.Share(w.P))
 		}
-		fmt.Fprintln(out)
+		p.line("cli.before-work", "work", words.Msg(c.Work), "was", words.List(words.Comma, was...))
 	}
 	for _, f := range a.Found {
-		fmt.Fprintf(out, "found: %s. %s %s\n", f.Name, f.Mend, f.Says)
+		p.line("cli.found", "name", words.Msg(f.Name), "mend", words.Msg(f.Mend), "says", words.Msg(f.Says))
 	}
 	for _, id := range a.Unknown {
-		fmt.Fprintf(out, "not explained by any of these: %s\n", id)
+		p.line("cli.not-explained", "sign", words.Msg(words.Message("sign."+id+".name")))
 	}
 	for i, s := range a.Suspects {
-		place := ""
-		if s.Place != "" {
-			place = " · " + s.Place
-		}
-		fmt.Fprintf(out, "%3.0f %%  %s%s\n", 100*s.P, s.Name, place)
-		if i > 2 || s.P < 0.05 {
-			continue
-		}
-		for _, e := range s.For {
-			fmt.Fprintf(out, "         for: %s\n", e)
-		}
-		for _, e := range s.Against {
-			fmt.Fprintf(out, "         against: %s\n", e)
-		}
-		if s.Caution != "" {
-			fmt.Fprintf(out, "         caution: %s\n", s.Caution)
-		}
-		fmt.Fprintf(out, "         settles it: %s\n         mends it: %s", s.Settle, s.Fix)
-		if s.Minutes > 0 {
-			fmt.Fprintf(out, " About %.0f min.", s.Minutes)
-		}
-		if s.Who != "" {
-			fmt.Fprintf(out, " For a %s.", s.Who)
-		}
-		fmt.Fprintln(out)
+		p.suspect(i, &s)
 	}
-	fmt.Fprintf(out, "%3.0f %%  something else\nfilter load %.0f %% ± %.0f\n", 100*a.Other, 100*a.Load, 100*a.LoadSD)
-	for i, name := range a.Alike {
-		fmt.Fprintf(out, "%s%s", map[bool]string{true: "these readings can't tell apart: ", false: ", "}[i == 0], name)
-	}
+	p.line("cli.something-else", "p", words.Share(a.Other))
+	p.line("cli.load", "load", words.Share(a.Load), "sd", words.Share(a.LoadSD))
 	if len(a.Alike) > 0 {
-		fmt.Fprintln(out)
+		p.line("cli.alike", "names", words.List(words.Comma, a.Alike...))
 	}
 	for _, c := range a.Chronic {
-		fmt.Fprintf(out, "beside it: %s (%.0f %%). %s\n", c.Name, 100*c.P, c.Says)
+		p.line("cli.beside", "name", words.Msg(c.Name), "p", words.Share(c.P), "says", words.Msg(c.Says))
 	}
-	if len(a.FixOrder) > 1 {
-		fmt.Fprintf(out, "or try the fixes in this order (about %.0f min in the mean):", a.FixOrder[len(a.FixOrder)-1].Spent)
+	if n := len(a.FixOrder); n > 1 {
+		fixes := make([]words.Message, n)
 		for i, f := range a.FixOrder {
-			fmt.Fprintf(out, "%s %s (%.0f min)", map[bool]string{true: "", false: ","}[i == 0], f.ID, f.Minutes)
+			fixes[i] = words.Of("cli.fix", "fix", words.Msg(f.Fix), "minutes", words.Q("min", f.Minutes))
 		}
-		fmt.Fprintln(out)
+		p.line("cli.fix-order", "minutes", words.Q("min", a.FixOrder[n-1].Spent), "fixes", words.List(words.Stop, fixes...))
 	}
 	for _, n := range a.Next {
-		fmt.Fprintf(out, "next: %s (%.1g min)", n.Look, n.Minutes)
-		if n.Caution != "" {
-			fmt.Fprintf(out, " %s", n.Caution)
-		}
-		fmt.Fprintln(out)
+		p.line("cli.next", "look", words.Msg(n.Look), "minutes", words.QD("min", n.Minutes, -1), "caution", words.Msg(n.Caution))
 	}
+}
+
+// told is how likely a suspect must be for its reasons to be told, and how many are.
+const (
+	toldFrom = 0.05
+	toldMost = 3
+)
+
+func (p *printer) suspect(i int, s *casefile.Suspect) {
+	name := s.Name
+	if s.Place != "" {
+		name = words.Of("cli.at-place", "name", words.Msg(s.Name), "place", words.Msg(s.Place))
+	}
+	fmt.Fprintf(p.out, "%5s  %s\n", p.Say(words.Of("cli.share", "p", words.Share(s.P))), p.Say(name))
+	if i >= toldMost || s.P < toldFrom {
+		return
+	}
+	under := func(key string, says words.Message) {
+		if says != "" {
+			fmt.Fprintf(p.out, "         %s\n", p.Say(words.Of(key, "says", words.Msg(says))))
+		}
+	}
+	for _, e := range s.For {
+		under("cli.for", e)
+	}
+	for _, e := range s.Against {
+		under("cli.against", e)
+	}
+	under("cli.caution", s.Caution)
+	under("cli.settles", s.Settle)
+	fix := []words.Message{s.Fix}
+	if s.Minutes > 0 {
+		fix = append(fix, words.Of("cli.about", "minutes", words.Q("min", s.Minutes)))
+	}
+	if s.Who != "" {
+		fix = append(fix, words.Of("cli.for-a", "who", words.Msg(s.Who)))
+	}
+	under("cli.mends", words.Join(words.Stop, fix...))
 }

@@ -5,7 +5,6 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
-	"io"
 	"os"
 	"strings"
 	"text/tabwriter"
@@ -15,19 +14,27 @@ import (
 	"fairlap/core/pad"
 	"fairlap/core/speedplan"
 	"fairlap/core/units"
+	"fairlap/core/words"
 )
 
 func planCommand() *cobra.Command {
 	var asJSON bool
 	var walk string
+	var r reads
 	cmd := &cobra.Command{
 		Use: "plan PAD.json NEEDS.json", Short: "The cheapest day of a pad's pump that meets the needs, without server or database", Args: cobra.ExactArgs(2),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			return plan(cmd.OutOrStdout(), args[0], args[1], walk, asJSON)
+			p, err := r.printer()
+			if err != nil {
+				return err
+			}
+			p.out = cmd.OutOrStdout()
+			return p.plan(args[0], args[1], walk, asJSON)
 		},
 	}
 	cmd.Flags().BoolVar(&asJSON, "json", false, "print JSON (see `fairlap schema plan`)")
 	cmd.Flags().StringVar(&walk, "walk", "", "readings (.csv) to calibrate the pad with: two speeds with watts or psi are enough for a useful plan")
+	r.flags(cmd)
 	return cmd
 }
 
@@ -41,8 +48,8 @@ type planOut struct {
 	Conflict *speedplan.Conflict `json:"conflict,omitempty" doc:"there is no plan: these needs collide"`
 }
 
-func plan(out io.Writer, padFile, needsFile, walkFile string, asJSON bool) error {
-	m, err := padModel(padFile, walkFile)
+func (pr *printer) plan(padFile, needsFile, walkFile string, asJSON bool) error {
+	m, err := pr.padModel(padFile, walkFile)
 	if err != nil {
 		return err
 	}
@@ -73,7 +80,7 @@ func plan(out io.Writer, padFile, needsFile, walkFile string, asJSON bool) error
 		for i, w := range wrong {
 			errs[i] = pad.FieldError{Path: w.Field, Says: w.Says}
 		}
-		return fieldSentences(needsFile, errs)
+		return pr.mistakes(needsFile, errs)
 	}
 	a := speedplan.Find(p, &n)
 	got := planOut{Needs: n, Loss: a.Loss, Within: a.Within, Conflict: a.Conflict}
@@ -81,23 +88,21 @@ func plan(out io.Writer, padFile, needsFile, walkFile string, asJSON bool) error
 		got.Slots, got.Totals = a.Plan.Slots(), &a.Plan.Totals
 	}
 	if asJSON {
-		enc := json.NewEncoder(out)
-		enc.SetIndent("", "  ")
-		return enc.Encode(got)
+		return pr.asJSON(got)
 	}
-	return printPlan(out, &got)
+	return pr.day(&got)
 }
 
-func printPlan(out io.Writer, p *planOut) error {
+func (pr *printer) day(p *planOut) error {
 	if c := p.Conflict; c != nil {
-		fmt.Fprintln(out, c.Says)
+		fmt.Fprintln(pr.out, pr.Say(c.Says))
 		for _, m := range c.Mends {
-			fmt.Fprintln(out, "  "+m.Says)
+			fmt.Fprintln(pr.out, "  "+pr.Say(m.Says))
 		}
-		return errors.New("no plan meets these needs")
+		return errors.New(pr.Say("cli.no-plan"))
 	}
-	w := tabwriter.NewWriter(out, 0, 4, 2, ' ', 0)
-	fmt.Fprintln(w, "start\thours\trpm")
+	w := tabwriter.NewWriter(pr.out, 0, 4, 2, ' ', 0)
+	fmt.Fprintf(w, "%s\t%s\trpm\n", pr.Say("cli.start"), pr.Say("cli.hours"))
 	for _, s := range p.Slots {
 		fmt.Fprintf(w, "%02.0f:%02.0f\t%g\t%.0f\n", float64(int(s.StartHour)), (s.StartHour-float64(int(s.StartHour)))*60, s.Hours, s.RPM)
 	}
@@ -105,20 +110,20 @@ func printPlan(out io.Writer, p *planOut) error {
 		return err
 	}
 	t := p.Totals
-	fmt.Fprintf(out, "%.0f gal a day, round %.2f ± %.2f times; %.2f kWh, %.2f a day with %d starts; media at most %.2f gpm/ft².\n", t.Gallons, t.Turnovers, t.TurnoversSD, t.KWh, t.PowerCost, t.Starts, t.MediaRate)
-	fmt.Fprintf(out, "No plan is cheaper by more than %.4f a day; fitting it into the slots costs %.4f.\n", p.Within, p.Loss)
+	pr.line("cli.day", "water", words.Q("gal", t.Gallons), "times", words.ND(t.Turnovers, 2), "sd", words.ND(t.TurnoversSD, 2), "energy", words.QD("kWh", t.KWh, 2), "cost", words.ND(t.PowerCost, 2), "starts", words.N(t.Starts), "rate", words.QD("gpm/ft²", t.MediaRate, 2))
+	pr.line("cli.within", "within", words.ND(p.Within, 4), "loss", words.ND(p.Loss, 4))
 	return nil
 }
 
 // padModel reads a pad and calibrates it with readings, where there are any.
-func padModel(padFile, walkFile string) (*pad.Model, error) {
+func (pr *printer) padModel(padFile, walkFile string) (*pad.Model, error) {
 	b, err := os.ReadFile(padFile)
 	if err != nil {
 		return nil, err
 	}
 	doc, errs := pad.Read(strings.NewReader(string(b)))
 	if len(errs) > 0 {
-		return nil, fieldSentences(padFile, errs)
+		return nil, pr.mistakes(padFile, errs)
 	}
 	var walk []pad.Reading
 	if walkFile != "" {
@@ -127,7 +132,7 @@ func padModel(padFile, walkFile string) (*pad.Model, error) {
 			return nil, err
 		}
 		if walk, errs = pad.ReadWalk(bytes.NewReader(b)); len(errs) > 0 {
-			return nil, fieldSentences(walkFile, errs)
+			return nil, pr.mistakes(walkFile, errs)
 		}
 	}
 	m, err := pad.Calibrate(doc, walk, units.Fahrenheit(80), units.PSI(8))

@@ -5,7 +5,6 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
-	"io"
 	"os"
 	"strings"
 	"text/tabwriter"
@@ -17,6 +16,7 @@ import (
 	"fairlap/core/speedplan"
 	"fairlap/core/units"
 	"fairlap/core/upkeep"
+	"fairlap/core/words"
 	"fairlap/internal/app"
 )
 
@@ -30,10 +30,18 @@ type solveOptions struct {
 
 func solveCommand() *cobra.Command {
 	var o solveOptions
+	var r reads
 	cmd := &cobra.Command{
 		Use: "solve PAD", Short: "Flows, heads, gauge readings and hazards of a pad document (.json, or an .inp exported here), without server or database",
 		Args: cobra.ExactArgs(1),
-		RunE: func(cmd *cobra.Command, args []string) error { return solve(cmd.OutOrStdout(), args[0], o) },
+		RunE: func(cmd *cobra.Command, args []string) error {
+			p, err := r.printer()
+			if err != nil {
+				return err
+			}
+			p.out = cmd.OutOrStdout()
+			return p.solve(args[0], o)
+		},
 	}
 	cmd.Flags().Float64Var(&o.speed, "speed", -1, "pump speed, rpm; 0 is off; left out, the programme's first")
 	cmd.Flags().StringArrayVar(&o.set, "set", nil, "valve=position, as often as needed: multiport=backwash, suction-valve=spa, return-valve=45, skimmer=0.5, drain=shut")
@@ -42,6 +50,7 @@ func solveCommand() *cobra.Command {
 	cmd.Flags().StringVar(&o.walk, "walk", "", "a speed walk (.csv) of the clean pad to calibrate it with")
 	cmd.Flags().BoolVar(&o.asJSON, "json", false, "print JSON (see `fairlap schema solution`)")
 	cmd.Flags().BoolVar(&o.asINP, "inp", false, "print the network as an EPANET input file")
+	r.flags(cmd)
 	return cmd
 }
 
@@ -68,16 +77,16 @@ func schemaCommand() *cobra.Command {
 	}
 }
 
-// fieldSentences makes one error of a file's mistakes, a line each.
-func fieldSentences(file string, errs []pad.FieldError) error {
+// mistakes makes one error of a file's mistakes, a line each.
+func (p *printer) mistakes(file string, errs []pad.FieldError) error {
 	lines := make([]string, len(errs))
 	for i, e := range errs {
-		lines[i] = strings.TrimPrefix(e.Path+": "+e.Says, ": ")
+		lines[i] = strings.TrimPrefix(e.Path+": "+p.Say(e.Says), ": ")
 	}
 	return fmt.Errorf("%s:\n  %s", file, strings.Join(lines, "\n  "))
 }
 
-func solve(out io.Writer, file string, o solveOptions) error {
+func (p *printer) solve(file string, o solveOptions) error {
 	b, err := os.ReadFile(file)
 	if err != nil {
 		return err
@@ -87,7 +96,7 @@ func solve(out io.Writer, file string, o solveOptions) error {
 	if bytes.HasPrefix(bytes.TrimSpace(b), []byte("{")) {
 		var errs []pad.FieldError
 		if doc, errs = pad.Read(bytes.NewReader(b)); len(errs) > 0 {
-			return fieldSentences(file, errs)
+			return p.mistakes(file, errs)
 		}
 	} else {
 		got, err := pad.ReadINP(bytes.NewReader(b))
@@ -105,7 +114,7 @@ func solve(out io.Writer, file string, o solveOptions) error {
 	if err := operation(&doc, &op, o); err != nil {
 		return err
 	}
-	walk, err := readWalk(o.walk)
+	walk, err := p.readWalk(o.walk)
 	if err != nil {
 		return err
 	}
@@ -114,18 +123,16 @@ func solve(out io.Writer, file string, o solveOptions) error {
 		return err
 	}
 	if o.asINP {
-		return m.WriteINP(out, op, o.load)
+		return m.WriteINP(p.out, op, o.load)
 	}
 	v, err := app.ViewPaths(m, op, o.load)
 	if err != nil {
 		return err
 	}
 	if o.asJSON {
-		enc := json.NewEncoder(out)
-		enc.SetIndent("", "  ")
-		return enc.Encode(v)
+		return p.asJSON(v)
 	}
-	return printPaths(out, v)
+	return p.paths(&v)
 }
 
 func operation(doc *pad.Document, op *pad.Operation, o solveOptions) error {
@@ -139,15 +146,15 @@ func operation(doc *pad.Document, op *pad.Operation, o solveOptions) error {
 	case op.Speed == 0:
 		op.Speed = units.Speed(doc.Pump.TopRPM)
 	}
-	for _, words := range o.set {
-		if err := doc.SetByWords(op, words); err != nil {
-			return fmt.Errorf("--set %s: %w", words, err)
+	for _, text := range o.set {
+		if err := doc.SetByWords(op, text); err != nil {
+			return fmt.Errorf("--set %s: %w", text, err)
 		}
 	}
 	return nil
 }
 
-func readWalk(file string) ([]pad.Reading, error) {
+func (p *printer) readWalk(file string) ([]pad.Reading, error) {
 	if file == "" {
 		return nil, nil
 	}
@@ -158,21 +165,25 @@ func readWalk(file string) ([]pad.Reading, error) {
 	defer f.Close()
 	walk, errs := pad.ReadWalk(f)
 	if len(errs) > 0 {
-		return nil, fieldSentences(file, errs)
+		return nil, p.mistakes(file, errs)
 	}
 	return walk, nil
 }
 
-func printPaths(out io.Writer, v app.PathsView) error {
+func (p *printer) paths(v *app.PathsView) error {
 	for _, h := range v.Hazards {
-		fmt.Fprintf(out, "%-5s %s. %s\n", map[string]string{"stop": "STOP", "act": "LOOK", "open": "NOTE"}[h.Mark], h.What, h.Says)
+		p.line("cli.hazard", "mark", words.Msg(words.Message("cli.mark-"+h.Mark)), "what", words.Msg(h.What), "says", words.Msg(h.Says))
 	}
-	fmt.Fprintf(out, "%.0f rpm on %s (%s), load %.0f %%: %s\n", v.RPM, v.Setting, v.SettingPath, 100*v.Load, v.Condition)
-	fmt.Fprintf(out, "flow %.1f ± %.1f gpm · tank %.1f ± %.1f psi (%.1f at rest) · vacuum %.1f inHg · %.0f W · NPSH %.0f ft\n\n", v.FlowGPM, v.FlowSD, v.TankPsi, v.TankSD, v.RestPsi, v.VacuumInHg, v.PowerW, v.NPSHAvailableFt)
-	t := tabwriter.NewWriter(out, 0, 0, 2, ' ', tabwriter.AlignRight)
-	fmt.Fprintln(t, "place\tgpm\tft/s\topen\tfrom, ft\tto, ft\t")
+	p.line("cli.runs", "speed", words.Q("rpm", v.RPM), "setting", words.Msg(pad.Setting(v.Setting).Words()), "path", words.Msg(v.SettingPath), "load", words.Share(v.Load), "condition", words.Msg(words.Message("cli.condition-"+v.Condition)))
+	p.line("cli.reads", "flow", words.QD("gpm", v.FlowGPM, 1), "flowSd", words.QD("gpm", v.FlowSD, 1), "tank", words.Q("psi", v.TankPsi), "tankSd", words.Q("psi", v.TankSD), "rest", words.Q("psi", v.RestPsi),
+		"vacuum", words.Q("inHg", v.VacuumInHg), "power", words.Q("W", v.PowerW), "npsh", words.QD("ft", v.NPSHAvailableFt, 0))
+	fmt.Fprintln(p.out)
+	t := tabwriter.NewWriter(p.out, 0, 0, 2, ' ', tabwriter.AlignRight)
+	flow, speed, head := p.Units.Unit("gpm"), p.Units.Unit("ft/s"), p.Units.Unit("ft")
+	fmt.Fprintf(t, "%s\t%s\t%s\t%s\t%s\t%s\t\n", p.Say("cli.place"), flow, speed, p.Say("cli.open"), p.Say(words.Of("cli.from", "unit", words.Name(head))), p.Say(words.Of("cli.to", "unit", words.Name(head))))
 	for _, r := range v.Reaches {
-		fmt.Fprintf(t, "%s\t%.1f\t%.1f\t%.0f %%\t%.1f\t%.1f\t\n", r.ID, r.GPM, r.FtPerS, 100*r.Opening, r.FromFt, r.ToFt)
+		in := func(unit string, x float64) string { return units.Grouped(p.Units.In(x, unit), 1) }
+		fmt.Fprintf(t, "%s\t%s\t%s\t%.0f %%\t%s\t%s\t\n", r.ID, in("gpm", r.GPM), in("ft/s", r.FtPerS), 100*r.Opening, in("ft", r.FromFt), in("ft", r.ToFt))
 	}
 	return t.Flush()
 }

@@ -106,7 +106,7 @@ func TestSolveNamesTheFieldOfABadDocument(t *testing.T) {
 	file := filepath.Join(t.TempDir(), "bad.json")
 	require.NoError(t, os.WriteFile(file, bytes.Replace(b, []byte(`"areaFt2": 2.18`), []byte(`"areaFt2": -1`), 1), 0o600))
 	_, err = run(t, "solve", file)
-	assert.ErrorContains(t, err, "filter.areaFt2: must be between 0.5 and 1000")
+	assert.ErrorContains(t, err, "filter.areaFt2: must be between 0.5 and 1,000")
 }
 
 // A dozen situations of common practice, each a file: the suspect that leads, or
@@ -136,9 +136,9 @@ func TestEveryExampleCaseIsDiagnosed(t *testing.T) {
 		require.NoError(t, err)
 		switch name {
 		case "oversized-pump":
-			assert.Contains(t, plain, "beside it: Pump too strong for the filter")
+			assert.Contains(t, plain, "beside it: pump too strong for the filter")
 		case "cell-at-night":
-			assert.Contains(t, plain, "beside it: Too little flow for the salt cell")
+			assert.Contains(t, plain, "beside it: too little flow for the salt cell")
 		case "on-closed", "missing-drain-cover":
 			assert.True(t, strings.HasPrefix(plain, "!! Stop"), "the danger comes first: %s", plain)
 		case "humming-motor":
@@ -153,7 +153,7 @@ func TestABadCaseIsAPlainError(t *testing.T) {
 	require.NoError(t, err)
 	for from, to := range map[string][2]string{
 		`"lid-test-holds": true`: {`"lid-tets-holds": true`, "did you mean lid-test-holds?"},
-		`"rpm": 2600`:            {`"rpm": 26000`, "rpm: must be between 0 and 4000"},
+		`"rpm": 2600`:            {`"rpm": 26000`, "rpm: must be between 0 and 4,000"},
 		`"boreIn": 2.067`:        {`"boreIn": 0`, "boreIn: must be between"},
 		`"signs"`:                {`"sings"`, "no such field"},
 		`"load": 0.6`:            {`"load": "most of it"`, "must be a number"},

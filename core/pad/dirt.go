@@ -4,6 +4,7 @@ import (
 	"math"
 
 	"fairlap/core/units"
+	"fairlap/core/words"
 )
 
 // RuleID is what says of a pad that its filter is dirty enough to be cleaned.
@@ -22,8 +23,8 @@ const (
 // Ruling is the rule that makes a pad's load 1, and the water at it.
 type Ruling struct {
 	Rule   RuleID
-	Device string      // name of the device, of RuleDevice
-	Speed  units.Speed // at which it rules
+	Device words.Message // name of the device, of RuleDevice
+	Speed  units.Speed   // at which it rules
 	// Daily is the speed of most of the programme's hours, 0 without one; Clean and Left
 	// are the flows there without dirt and at load 1.
 	Daily       units.Speed
@@ -159,7 +160,7 @@ func (m *Model) scaleLoad() error {
 // fires, and it is given the fastest.
 func (m *Model) deviceLimits(s *Solver, at func(units.Speed, func(State) float64) func(float64) (float64, error), stricter func(Ruling, func(float64) (float64, error), float64) error) error {
 	for _, d := range []struct {
-		name string
+		name words.Message
 		dev  *Device
 		fast bool
 		link func(*linkIndex) int

@@ -120,7 +120,7 @@ func (p *Pump) check(path string) []FieldError {
 		v.bad(path+"leastRpm", words.Of("pad.must-not-be-over-the", "topRPM", words.N(p.TopRPM)))
 	}
 	if _, err := p.curve(); err != nil {
-		v.bad(path+"curve", words.Of("pad.-2", "error", words.Name(err.Error())))
+		v.bad(path+"curve", curveSays(err))
 	}
 	if p.Kind == FlowHolding && p.HoldGPM == 0 {
 		v.bad(path+"holdGpm", "pad.say-which-flow-the-pump")

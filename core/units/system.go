@@ -2,7 +2,6 @@ package units
 
 import (
 	"math"
-	"regexp"
 	"strconv"
 	"strings"
 )
@@ -47,6 +46,22 @@ var measures = map[string]measure{
 // metric one stays.
 func (s System) Figure(value float64, unit string) string {
 	return s.FigureTo(value, unit, measures[unit].trade)
+}
+
+// Unit is what a trade unit is called in this system.
+func (s System) Unit(unit string) string {
+	if m, ok := measures[unit]; ok && s == Metric {
+		return m.metric
+	}
+	return unit
+}
+
+// In is a value in a trade unit as a bare figure of this system.
+func (s System) In(value float64, unit string) float64 {
+	if m, ok := measures[unit]; ok && s == Metric {
+		return value*m.factor + m.shift
+	}
+	return value
 }
 
 // Decimals are those that a trade unit is told with.
@@ -105,33 +120,4 @@ func Grouped(value float64, digits int) string {
 		b.WriteString("." + rest)
 	}
 	return b.String()
-}
-
-// told finds figures with a trade unit in a sentence: "14.5 psi", "8 to 10 psi",
-// "2,400 gal".
-var told = regexp.MustCompile(`([−-]?\d[\d,]*(?:\.\d+)?)((?:\s?(?:to|and|–|or|of)\s?[−-]?\d[\d,]*(?:\.\d+)?)?)\s(gpm/ft²|ft/s|ft²|psi|inHg|gpm|gallons|kgal|gal|ft|in|°F|lb|miles|mi)(\s(?:of|before|after|from|above|below|to|long|pipe)\b|[^\p{L}\d²/]|$)`)
-
-var number = regexp.MustCompile(`[−-]?\d[\d,]*(?:\.\d+)?`)
-
-// Say tells a sentence with the figures of trade units in it in this system. Inches of
-// pipe are names of sizes and stay.
-func (s System) Say(sentence string) string {
-	if s != Metric {
-		return sentence
-	}
-	return told.ReplaceAllStringFunc(sentence, func(hit string) string {
-		g := told.FindStringSubmatch(hit)
-		m := measures[g[3]]
-		if g[3] == "in" && (strings.HasPrefix(g[4], " pipe") || strings.HasPrefix(g[4], "-")) {
-			return hit
-		}
-		one := func(text string) string {
-			v, err := strconv.ParseFloat(strings.NewReplacer(",", "", "−", "-").Replace(text), 64)
-			if err != nil {
-				return text
-			}
-			return Grouped(v*m.factor+m.shift, m.inMetric)
-		}
-		return one(g[1]) + number.ReplaceAllStringFunc(g[2], one) + " " + m.metric + g[4]
-	})
 }

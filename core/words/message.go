@@ -146,6 +146,7 @@ const (
 	moment = "Mon 15:04"
 	date   = "2 Jan 2006"
 	month  = "2 Jan"
+	clock  = "15:04"
 )
 
 const wall = "2006-01-02T15:04"
@@ -159,6 +160,9 @@ func Day(t time.Time) Arg { return when(t, day) }
 
 // Moment is a weekday and a clock time near today.
 func Moment(t time.Time) Arg { return when(t, moment) }
+
+// Clock is a clock time.
+func Clock(t time.Time) Arg { return when(t, clock) }
 
 // Date is a day with its year.
 func Date(t time.Time) Arg { return when(t, date) }

@@ -152,7 +152,7 @@ func (p Printer) arg(a string) string {
 // time tells a time; only styles of ours are followed.
 func (p Printer) time(t time.Time, style string) string {
 	switch style {
-	case day, moment, date, month:
+	case day, moment, date, month, clock:
 		return t.Format(style)
 	}
 	return t.Format(date)

@@ -60,7 +60,11 @@ func (a *API) actor(ctx context.Context) (app.Actor, error) {
 	if id == "" {
 		return app.Actor{}, huma.Error401Unauthorized(pleaseSignIn)
 	}
-	return a.service.ActorByID(ctx, id, time.UnixMicro(a.sessions.GetInt64(ctx, sessionBegan)))
+	actor, err := a.service.ActorByID(ctx, id, time.UnixMicro(a.sessions.GetInt64(ctx, sessionBegan)))
+	if err == nil {
+		readerOf(ctx).Printer = actor.Printer
+	}
+	return actor, err
 }
 
 // begin starts a session for an actor under a new token.
@@ -105,7 +109,7 @@ func (l *loginLimiter) allow(login, address string) bool {
 func onlyLoopback(c *gin.Context) {
 	host, _, err := net.SplitHostPort(c.Request.RemoteAddr)
 	if ip := net.ParseIP(host); err != nil || ip == nil || !ip.IsLoopback() {
-		writeProblem(c.Writer, http.StatusNotFound, "There is nothing here.")
+		writeProblem(c.Request.Context(), c.Writer, http.StatusNotFound, "api.there-is-nothing-here")
 		c.Abort()
 	}
 }

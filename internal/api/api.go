@@ -58,18 +58,18 @@ func New(service *app.Service, o Options) (http.Handler, huma.API) {
 	}
 	a.sessions.ErrorFunc = func(w http.ResponseWriter, r *http.Request, err error) {
 		a.log.ErrorContext(r.Context(), "session store", "error", err)
-		writeProblem(w, http.StatusServiceUnavailable, databaseAway)
+		writeProblem(r.Context(), w, http.StatusServiceUnavailable, databaseAway)
 	}
 	m := newMetrics()
 	engine.Use(m.observe(), gin.CustomRecovery(func(c *gin.Context, v any) {
 		a.log.ErrorContext(c.Request.Context(), "panic", "value", v)
-		writeProblem(c.Writer, http.StatusInternalServerError, somethingBroke)
+		writeProblem(c.Request.Context(), c.Writer, http.StatusInternalServerError, somethingBroke)
 		c.Abort()
 	}))
 	cfg := huma.DefaultConfig("Fair Lap", o.Version)
 	cfg.CreateHooks, cfg.DocsPath, cfg.SchemasPath = nil, "", ""
 	cfg.OpenAPIPath = "/api/openapi"
-	cfg.Formats = a.formats()
+	cfg.Formats, cfg.Transformers = formats(), []huma.Transformer{tell}
 	a.huma = humagin.New(engine, cfg)
 	a.routes()
 	engine.GET("/healthz", func(c *gin.Context) { c.String(http.StatusOK, "ok\n") })
@@ -77,11 +77,11 @@ func New(service *app.Service, o Options) (http.Handler, huma.API) {
 	engine.GET("/metrics", onlyLoopback, gin.WrapH(m.handler()))
 	a.serveAssets(engine, o.Assets)
 	guarded := http.NewCrossOriginProtection()
-	guarded.SetDenyHandler(http.HandlerFunc(func(w http.ResponseWriter, _ *http.Request) {
-		writeProblem(w, http.StatusForbidden, "This request came from another site.")
+	guarded.SetDenyHandler(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		writeProblem(r.Context(), w, http.StatusForbidden, "api.this-request-came-from-another")
 	}))
 	api := guarded.Handler(a.sessions.LoadAndSave(engine))
-	return securityHeaders(a.logged(limitBody(skipSessions(api, engine)))), a.huma
+	return securityHeaders(a.logged(a.reads(limitBody(skipSessions(api, engine))))), a.huma
 }
 
 // skipSessions keeps assets and probes away from the session store, so that the
@@ -100,7 +100,7 @@ func (a *API) ready(c *gin.Context) {
 	ctx, cancel := context.WithTimeout(c.Request.Context(), 2*time.Second)
 	defer cancel()
 	if err := a.service.Ready(ctx); err != nil {
-		writeProblem(c.Writer, http.StatusServiceUnavailable, databaseAway)
+		writeProblem(c.Request.Context(), c.Writer, http.StatusServiceUnavailable, databaseAway)
 		return
 	}
 	c.String(http.StatusOK, "ready\n")

@@ -179,6 +179,7 @@ func (w *world) routes() map[string]struct {
 		"save-office":         {"PUT", "/api/office", office(1)},
 		"list-people":         {"GET", "/api/people", nil},
 		"put-person":          {"PUT", "/api/people", map[string]any{"id": uuid.NewString(), "login": "newt", "name": "N. Newt", "role": "technician", "active": true, "version": 0, "mine": false, "password": "a long enough one"}},
+		"choose-what-is-read": {"PUT", "/api/me/reads", map[string]string{"lang": "", "units": "metric"}},
 		"change-password":     {"PUT", "/api/me/password", map[string]string{"password": "x", "newPassword": "a long enough one"}},
 		"get-audit":           {"GET", "/api/audit", nil},
 		"find-customers":      {"GET", "/api/customers?q=a", nil},
@@ -308,7 +309,7 @@ func TestAnotherTechniciansDataIsRefused(t *testing.T) {
 		r := routes[id]
 		want := http.StatusForbidden
 		switch id {
-		case "list-technicians", "list-pools", "list-parts", "sketch-pad", "preview-pad", "read-pad-file", "create-pool", "read-walk-file", "list-catalogue", "get-catalogue-file", "get-track-record", "get-settings", "get-week", "get-due-file", "get-calendar-feed", "open-calendar-feed", "close-calendar-feed", "get-lap", "get-service-lives", "find-pools", "work-out-volume", "read-tariff", "add-pump":
+		case "list-technicians", "list-pools", "list-parts", "sketch-pad", "preview-pad", "read-pad-file", "create-pool", "read-walk-file", "list-catalogue", "get-catalogue-file", "get-track-record", "get-settings", "get-week", "get-due-file", "get-calendar-feed", "open-calendar-feed", "close-calendar-feed", "get-lap", "get-service-lives", "find-pools", "work-out-volume", "read-tariff", "add-pump", "choose-what-is-read":
 			want = http.StatusOK // of their own
 		case "change-password":
 			want = http.StatusUnprocessableEntity // the old one is wrong
@@ -398,7 +399,7 @@ func TestABadFigureGetsASentenceAtItsField(t *testing.T) {
 		{app.TypedReading{Speed: "2400", Tank: "14 gpm"}, "readings[0].tank", "reads like a flow"},
 		{app.TypedReading{Speed: "2400", Vacuum: "-3"}, "readings[0].vacuum", "below zero"},
 		{app.TypedReading{Tank: "14"}, "readings[0].speed", "Type the pump speed too"},
-		{app.TypedReading{Speed: "3900", Tank: "14"}, "readings[0].speed", "top speed is 3450"},
+		{app.TypedReading{Speed: "3900", Tank: "14"}, "readings[0].speed", "top speed is 3,450"},
 		{app.TypedReading{Speed: "0", Flow: "14"}, "readings[0].speed", "the pump is off"},
 		{app.TypedReading{Setting: "spa", Speed: "2400", Tank: "14"}, "readings[0].setting", "no valves"},
 		{app.TypedReading{Speed: "2400", Flow: "lots"}, "readings[0].flow", "not a number"},
@@ -442,12 +443,12 @@ func TestTheDemoLapShowsItsDecisions(t *testing.T) {
 		var v app.Verdict
 		require.Equal(t, 200, c.do("POST", "/api/stops/"+s.ID+"/diagnosis", f, &v))
 		x := want[s.Street]
-		assert.Equal(t, x.word, s.Reason.Word, s.Street)
+		assert.Equal(t, x.word, say(s.Reason.Word), s.Street)
 		if x.suspect != "" {
 			assert.Equal(t, x.suspect, v.Suspects[0].ID, "%s: %v", s.Street, f)
 		}
 		if x.action != "" {
-			assert.Equal(t, x.action, string(v.Advice.Action), "%s: %s", s.Street, v.Advice.Reason)
+			assert.Equal(t, x.action, string(v.Advice.Action), "%s: %s", s.Street, say(v.Advice.Reason))
 		}
 	}
 }
@@ -581,7 +582,7 @@ func TestDecisionsAboutDueWork(t *testing.T) {
 		require.Equal(t, http.StatusOK, c.do("POST", path, mark("done", "with the new sand", nil), &view))
 		require.Len(t, view.Marks, 1)
 	}
-	assert.Equal(t, "Take a clean line", view.Marks[0].Name)
+	assert.Equal(t, "Take a clean line", say(view.Marks[0].Name))
 	assert.Equal(t, "O. Brandt", view.Marks[0].By)
 }
 
@@ -598,7 +599,7 @@ func TestAVisitTodayIsNotPlannedAgain(t *testing.T) {
 	c.get("/api/pools/"+w.pool+"/due", &after)
 	for _, d := range after.Items {
 		require.NotNil(t, d.Visit)
-		assert.True(t, d.Visit.After(*today), d.Name)
+		assert.True(t, d.Visit.After(*today), say(d.Name))
 	}
 	var week app.WeekView
 	c.get("/api/week", &week)
@@ -634,7 +635,7 @@ func TestTheWeekAddsUp(t *testing.T) {
 			}
 		}
 		for _, s := range d.Slid {
-			assert.Contains(t, s.Why, "least harm")
+			assert.Contains(t, say(s.Why), "least harm")
 		}
 	}
 	assert.Positive(t, work)

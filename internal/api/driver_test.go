@@ -11,6 +11,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"fairlap/core/procedure"
+	"fairlap/core/words"
 	"fairlap/internal/app"
 )
 
@@ -145,7 +146,7 @@ func TestAPoolsOwnLimit(t *testing.T) {
 	owner := w.as("owner")
 	var bench, tight app.Bench
 	owner.get("/api/stops/"+w.stop, &bench)
-	assert.Regexp(t, `^Limit here: .+; \d+ of \d+ gpm left at \d+ rpm\.$`, bench.Pad.Limit)
+	assert.Regexp(t, `^Limit here: .+; \d+ gpm of \d+ gpm left at [\d,]+ rpm\.$`, say(bench.Pad.Limit))
 	var record, after app.PoolRecordView
 	owner.get("/api/pools/"+w.pool, &record)
 	var kept app.PoolCleaningView
@@ -155,7 +156,7 @@ func TestAPoolsOwnLimit(t *testing.T) {
 	assert.Contains(t, p.at("flowLossPercent"), "between 0 and 80")
 	require.Equal(t, http.StatusOK, owner.do("PUT", "/api/pools/"+w.pool+"/cleaning", map[string]any{"version": kept.Version, "flowLossPercent": 10}, nil))
 	owner.get("/api/stops/"+w.stop, &tight)
-	assert.Contains(t, tight.Pad.Limit, "10 % of the flow gone")
+	assert.Contains(t, say(tight.Pad.Limit), "10 % of the flow gone")
 	owner.get("/api/pools/"+w.pool, &after)
 	require.Len(t, after.Points, len(record.Points))
 	for i := range after.Points {
@@ -203,7 +204,7 @@ func TestANewGaugeVoidsTheCleanLinesLevel(t *testing.T) {
 	said := func() bool {
 		var bench app.Bench
 		tech.get("/api/stops/"+w.stop, &bench)
-		return slices.ContainsFunc(bench.Notices, func(s string) bool { return strings.Contains(s, "gauge is newer than the clean line") })
+		return slices.ContainsFunc(bench.Notices, func(s words.Message) bool { return strings.Contains(string(s), "gauge is newer than the clean line") })
 	}
 	assert.False(t, said())
 	require.Equal(t, http.StatusOK, tech.do("POST", "/api/pools/"+w.pool+"/parts", map[string]any{"id": uuid.NewString(), "act": "replace", "part": gauge, "model": "0–60 psi", "on": "2026-11-24"}, nil))

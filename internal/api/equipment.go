@@ -19,7 +19,7 @@ func (a *API) equipmentRoutes() {
 		}) (*body[app.PoolRecordView], error) {
 			view, err := a.service.ChangePart(ctx, who, in.ID, in.Body)
 			if errors.Is(err, store.ErrVersion) {
-				return nil, huma.Error409Conflict("Somebody took this part out meanwhile: look at the parts as they are now.")
+				return nil, huma.Error409Conflict("api.somebody-took-this-part-out")
 			}
 			return answer(view, err)
 		})

@@ -34,6 +34,6 @@ func (a *API) inspectionRoutes() {
 			Body app.InspectionEdit
 		}) (*body[app.InspectionView], error) {
 			v, err := a.service.SaveInspection(ctx, who, in.ID, in.Body)
-			return changed(v, err, "This inspection was closed, or someone else wrote in it, since you read it.")
+			return changed(v, err, "api.this-inspection-was-closed-or")
 		})
 }

@@ -2,7 +2,6 @@ package api
 
 import (
 	"encoding/json"
-	"strings"
 	"testing"
 
 	"github.com/google/uuid"
@@ -83,15 +82,15 @@ func TestAnInspectionIsLeftAndTakenUpAndCarriesOver(t *testing.T) {
 		return nil
 	}
 	require.NotNil(t, item("inspection:drain-covers"))
-	assert.Contains(t, item("inspection:rcd").Reason, "licensed electrician")
+	assert.Contains(t, say(item("inspection:rcd").Reason), "licensed electrician")
 	var bench app.Bench
 	c.get("/api/stops/"+w.stop, &bench)
-	assert.Contains(t, strings.Join(bench.Notices, " "), "A suction cover is broken")
+	assert.Contains(t, joined(bench.Notices, " "), "A suction cover is broken")
 	var verdict app.Verdict
 	require.Equal(t, 200, c.do("POST", "/api/stops/"+w.stop+"/diagnosis", app.Findings{Readings: []app.TypedReading{}, Signs: map[string]bool{}}, &verdict))
 	weak := ""
 	for _, f := range verdict.Chronic {
-		weak += f.Says
+		weak += string(f.Says)
 	}
 	assert.Contains(t, weak, "The flow switch stands backwards", "the diagnosis knows what stands wrong")
 	require.Less(t, c.do("POST", "/api/pools/"+w.pool+"/due-marks", map[string]any{"id": uuid.NewString(), "item": "inspection:rcd", "act": "cancel", "reason": "the owner's electrician came"}, nil), 300)
@@ -108,9 +107,9 @@ func TestAnInspectionIsLeftAndTakenUpAndCarriesOver(t *testing.T) {
 
 	next := w.inspection()
 	require.NotNil(t, next.Before)
-	assert.NotContains(t, next.Before.Mended, "Drain covers whole and fast", "nobody has looked yet")
+	assert.NotContains(t, sayAll(next.Before.Mended), "Drain covers whole and fast", "nobody has looked yet")
 	require.Equal(t, 200, save(next, map[string]any{"drain-covers": map[string]any{"yes": true}}, false, &next))
-	assert.Contains(t, next.Before.Mended, "Drain covers whole and fast")
+	assert.Contains(t, sayAll(next.Before.Mended), "Drain covers whole and fast")
 	assert.Equal(t, 403, w.other().do("GET", "/api/inspections/"+next.ID, nil, nil), "another technician's pool")
 }
 
@@ -123,7 +122,7 @@ func TestPicturesAndPartsOfAnInspection(t *testing.T) {
 	path := "/api/pools/" + w.pool + "/photos?inspection=" + v.ID + "&photo="
 	var shot app.PhotoView
 	require.Equal(t, 200, c.do("POST", path+uuid.NewString()+"&item=supports", picture(1400, 700), &shot))
-	assert.Equal(t, "Pipes carried, none hanging", shot.Caption)
+	assert.Equal(t, "Pipes carried, none hanging", say(shot.Caption))
 	var p problemBody
 	assert.Equal(t, 422, c.do("POST", path+uuid.NewString()+"&item=moon", picture(60, 40), &p))
 	assert.Contains(t, p.at("item"), "no such thing")
@@ -153,7 +152,7 @@ func TestPicturesAndPartsOfAnInspection(t *testing.T) {
 
 	next := closed(w.inspection(), map[string]any{"anode-year": map[string]any{"value": 2026}})
 	assert.Equal(t, []string{"2026-01-01"}, anodes(), "a newer one has come in")
-	assert.Contains(t, next.Before.Mended, "Anode put in")
+	assert.Contains(t, sayAll(next.Before.Mended), "Anode put in")
 
 	read := func(of string) (page paper.Page) {
 		c.get("/api/pools/"+w.pool+"/papers/inspection"+of, &page)
@@ -164,7 +163,7 @@ func TestPicturesAndPartsOfAnInspection(t *testing.T) {
 			if b.Kind == paper.Picture {
 				n++
 				assert.NotEmpty(t, b.JPEG)
-				assert.Contains(t, b.Text, "none hanging")
+				assert.Contains(t, say(b.Text), "none hanging")
 			}
 		}
 		return n

@@ -76,8 +76,8 @@ func (a *API) padRoutes() {
 		}) (*body[app.PadOnRecord], error) {
 			kept, err := a.service.SavePad(ctx, who, in.ID, in.Body)
 			if errors.Is(err, store.ErrVersion) {
-				return nil, huma.Error409Conflict("Someone else changed this pad since you read it.",
-					&huma.ErrorDetail{Location: "body.basedOn", Message: "This is how it stands now.", Value: kept})
+				return nil, huma.Error409Conflict("api.someone-else-changed-this-pad",
+					&huma.ErrorDetail{Location: "body.basedOn", Message: "api.this-is-how-it-stands", Value: kept})
 			}
 			return answer(kept, err)
 		})

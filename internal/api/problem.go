@@ -10,15 +10,16 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"fairlap/core/words"
 	"fairlap/internal/app"
 	"fairlap/internal/store"
 )
 
 // Sentences that stand for what a reader can't mend.
 const (
-	databaseAway   = "The record can't be reached right now. What you typed is kept on this device; try again in a moment."
-	somethingBroke = "Something broke on our side. What you typed is kept on this device."
-	pleaseSignIn   = "Sign in first."
+	databaseAway   = "api.the-record-can-t-be"
+	somethingBroke = "api.something-broke-on-our-side"
+	pleaseSignIn   = "api.sign-in-first"
 )
 
 // A refused body must not hand a password back: validation errors carry values.
@@ -32,9 +33,9 @@ func init() {
 		}
 		switch {
 		case status == http.StatusRequestEntityTooLarge:
-			msg = "This is more than is taken at once. Pictures may have 12 MB, spreadsheets 64 MB."
+			msg = "api.this-is-more-than-is"
 		case status == http.StatusBadRequest && msg == "request body is required":
-			msg = "This is empty."
+			msg = "api.this-is-empty"
 		}
 		return base(status, msg, errs...)
 	}
@@ -51,21 +52,21 @@ func (a *API) problem(ctx context.Context, err error) error {
 	case errors.As(err, &fields):
 		details := make([]error, len(fields))
 		for i, f := range fields {
-			details[i] = &huma.ErrorDetail{Location: f.Field, Message: f.Says}
+			details[i] = &huma.ErrorDetail{Location: f.Field, Message: string(f.Says)}
 		}
-		return huma.Error422UnprocessableEntity("Some of what was typed needs another look.", details...)
+		return huma.Error422UnprocessableEntity("api.some-of-what-was-typed", details...)
 	case errors.Is(err, app.ErrUnsolved):
-		return huma.Error422UnprocessableEntity("This pad can't be computed as it is described. " + err.Error())
+		return huma.Error422UnprocessableEntity(string(words.Of("api.this-pad-can-t-be", "why", words.Name(err.Error()))))
 	case errors.Is(err, app.ErrForbidden):
-		return huma.Error403Forbidden("This is not yours to see or change.")
+		return huma.Error403Forbidden("api.this-is-not-yours-to")
 	case errors.Is(err, app.ErrSignIn):
-		return huma.Error401Unauthorized("The login or the password is wrong.")
+		return huma.Error401Unauthorized("api.the-login-or-the-password")
 	case errors.Is(err, store.ErrNotFound), errors.Is(err, app.ErrNoDemo):
-		return huma.Error404NotFound("There is no such thing on record.")
+		return huma.Error404NotFound("api.there-is-no-such-thing")
 	case errors.Is(err, store.ErrVersion):
-		return huma.Error409Conflict("Someone else changed this since you read it.")
+		return huma.Error409Conflict("api.someone-else-changed-this-since")
 	case errors.Is(err, store.ErrDifferent):
-		return huma.Error409Conflict("This id already stands for another record.")
+		return huma.Error409Conflict("api.this-id-already-stands-for")
 	case errors.As(err, &known):
 		return err
 	}
@@ -79,8 +80,8 @@ func (a *API) problem(ctx context.Context, err error) error {
 }
 
 // writeProblem answers outside Huma in the same form.
-func writeProblem(w http.ResponseWriter, status int, says string) {
+func writeProblem(ctx context.Context, w http.ResponseWriter, status int, says words.Message) {
 	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(status)
-	_ = json.NewEncoder(w).Encode(huma.ErrorModel{Status: status, Title: http.StatusText(status), Detail: says})
+	_ = json.NewEncoder(w).Encode(huma.ErrorModel{Status: status, Title: http.StatusText(status), Detail: readerOf(ctx).Say(says)})
 }

@@ -10,6 +10,7 @@ import (
 	"github.com/google/uuid"
 
 	"fairlap/core/pool"
+	"fairlap/core/words"
 	"fairlap/internal/app"
 	"fairlap/internal/paper"
 	"fairlap/internal/store"
@@ -17,7 +18,7 @@ import (
 
 // nowStands answers a change that came too late with what stands now.
 func nowStands(detail string, v any) error {
-	return huma.Error409Conflict(detail, &huma.ErrorDetail{Location: "body", Message: "This is how it stands now.", Value: v})
+	return huma.Error409Conflict(detail, &huma.ErrorDetail{Location: "body", Message: "api.this-is-how-it-stands", Value: v})
 }
 
 // changed answers a change: what it led to, or, where somebody else was faster, what
@@ -47,7 +48,7 @@ func (a *API) poolRecordRoutes() {
 			Body app.PoolEdit
 		}) (*body[app.PoolAbout], error) {
 			v, err := a.service.SaveAbout(ctx, who, in.ID, in.Body)
-			return changed(v, err, "Someone else changed this pool since you read it.")
+			return changed(v, err, "api.someone-else-changed-this-pool")
 		})
 	signedIn(a, op(http.MethodPut, "/api/pools/{id}/archived", "archive-pool", "Take a pool out of care, or back into it"), deskAndUp,
 		func(ctx context.Context, who app.Actor, in *struct {
@@ -58,7 +59,7 @@ func (a *API) poolRecordRoutes() {
 			}
 		}) (*body[app.PoolAbout], error) {
 			v, err := a.service.ArchivePool(ctx, who, in.ID, in.Body.Version, in.Body.Archived)
-			return changed(v, err, "Someone else changed this pool since you read it.")
+			return changed(v, err, "api.someone-else-changed-this-pool")
 		})
 	signedIn(a, op(http.MethodGet, "/api/pools/{id}/log", "get-log", "A pool's log, before a time"), everyone,
 		func(ctx context.Context, who app.Actor, in *struct {
@@ -170,7 +171,7 @@ func ofPool(field, text string) (*uuid.UUID, error) {
 	}
 	id, err := uuid.Parse(text)
 	if err != nil {
-		return nil, app.FieldErrors{{Field: field, Says: "This " + field + " is not one of the pool's."}}
+		return nil, app.FieldErrors{{Field: field, Says: words.Of("api.not-the-pools", "what", words.Name(field))}}
 	}
 	return &id, nil
 }
@@ -197,7 +198,7 @@ func (a *API) pdfOf(ctx context.Context, d paper.Page, err error) (*file, error)
 	if err != nil {
 		return nil, err
 	}
-	return answerFile(a.service.PaperPDF(ctx, d))
+	return answerFile(a.service.PaperPDF(ctx, d, readerOf(ctx).Printer))
 }
 
 func (a *API) paperRoutes() {
@@ -289,7 +290,7 @@ func (a *API) officeRoutes() {
 	signedIn(a, op(http.MethodPut, "/api/office", "save-office", "Change how the company is set up"), deskAndUp,
 		func(ctx context.Context, who app.Actor, in *struct{ Body app.CompanyView }) (*body[app.CompanyView], error) {
 			v, err := a.service.SaveOffice(ctx, who, in.Body)
-			return changed(v, err, "Someone else changed the company's set-up since you read it.")
+			return changed(v, err, "api.someone-else-changed-the-company")
 		})
 	signedIn(a, op(http.MethodGet, "/api/people", "list-people", "Everybody who signs in, those who left too"), deskAndUp,
 		func(ctx context.Context, who app.Actor, _ *nothing) (*body[[]app.PersonRow], error) {
@@ -298,7 +299,11 @@ func (a *API) officeRoutes() {
 	signedIn(a, op(http.MethodPut, "/api/people", "put-person", "Add somebody, or change them"), deskAndUp,
 		func(ctx context.Context, who app.Actor, in *struct{ Body app.PersonEdit }) (*body[app.PersonRow], error) {
 			v, err := a.service.PutPerson(ctx, who, in.Body)
-			return changed(v, err, "Someone else changed this person since you read them.")
+			return changed(v, err, "api.someone-else-changed-this-person")
+		})
+	signedIn(a, op(http.MethodPut, "/api/me/reads", "choose-what-is-read", "Choose your language and units; empty is as the company does"), everyone,
+		func(ctx context.Context, who app.Actor, in *struct{ Body app.Reads }) (*body[app.Me], error) {
+			return answer(a.service.SetReads(ctx, who, in.Body))
 		})
 	signedIn(a, op(http.MethodPut, "/api/me/password", "change-password", "Choose a new password; your other sign-ins end"), everyone,
 		func(ctx context.Context, who app.Actor, in *struct {
@@ -309,7 +314,7 @@ func (a *API) officeRoutes() {
 			}
 		}) (*nothing, error) {
 			if !a.limiter.allow("me:"+who.ID.String(), in.address) {
-				return nil, huma.Error429TooManyRequests("Too many tries. Wait ten seconds, then try again.")
+				return nil, huma.Error429TooManyRequests("api.too-many-tries-wait-ten")
 			}
 			at, err := a.service.ChangePassword(ctx, who, in.Body.Password, in.Body.NewPassword)
 			if err == nil {
@@ -335,7 +340,7 @@ func (a *API) officeRoutes() {
 	signedIn(a, op(http.MethodPut, "/api/customers", "put-customer", "Write a customer down, or change their details"), deskAndUp,
 		func(ctx context.Context, who app.Actor, in *struct{ Body app.CustomerOf }) (*body[app.CustomerOf], error) {
 			v, err := a.service.PutCustomer(ctx, who, in.Body)
-			return changed(v, err, "Someone else changed this customer since you read them.")
+			return changed(v, err, "api.someone-else-changed-this-customer")
 		})
 	signedIn(a, op(http.MethodPost, "/api/customers/{id}/erased", "erase-customer", "Erase a customer's details; the pools' record stays"), deskAndUp,
 		func(ctx context.Context, who app.Actor, in *ByID) (*nothing, error) {
@@ -356,7 +361,7 @@ func (a *API) sheetRoutes() {
 				tables, name = []string{in.Table}, in.Table
 			}
 			if in.Format == "csv" && in.Table == "" {
-				return nil, app.FieldErrors{{Field: "table", Says: "A .csv file holds one table: choose which."}}
+				return nil, app.FieldErrors{{Field: "table", Says: "api.a-csv-file-holds-one"}}
 			}
 			return &huma.StreamResponse{Body: func(hc huma.Context) {
 				kind := "text/csv; charset=utf-8"

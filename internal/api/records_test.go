@@ -104,8 +104,8 @@ func TestTwoDesksAtOnePool(t *testing.T) {
 	var v app.PoolAbout
 	require.Equal(t, 200, desk.do("PUT", path, about("Quince Court 14a", 1), &v))
 	assert.Equal(t, "Quince Court 14a", v.Street)
-	assert.Contains(t, v.Changes[0].Says, "the street from Quince Court 14 to Quince Court 14a")
-	assert.NotContains(t, v.Changes[0].Says, "Side gate", "a way in is named, not quoted")
+	assert.Contains(t, say(v.Changes[0].Says), "the street from Quince Court 14 to Quince Court 14a")
+	assert.NotContains(t, say(v.Changes[0].Says), "Side gate", "a way in is named, not quoted")
 	var p problemBody
 	require.Equal(t, 409, owner.do("PUT", path, about("Quince Court 14b", 1), &p))
 	var stands app.PoolAbout
@@ -213,7 +213,7 @@ func TestACustomersLinkShowsItsOwnPoolAlone(t *testing.T) {
 	foreign := other.Stops[1].PoolID
 	for _, paper := range v.Papers {
 		status, _, b := guest.fetch(fmt.Sprintf("/api/shared/%s/papers/%s?of=%s", link.Secret, paper.Kind, paper.Of))
-		assert.Equal(t, 200, status, paper.Name)
+		assert.Equal(t, 200, status, say(paper.Name))
 		assert.NotContains(t, string(b), "Side gate", "how to get in is nowhere public")
 	}
 	var log app.LogPage
@@ -308,7 +308,7 @@ func TestPicturesNeedASessionOrALink(t *testing.T) {
 	assert.Equal(t, 404, status)
 	gone := w.log("kind=photo")
 	require.Len(t, gone, 1, "that it was there stays in the log")
-	assert.Contains(t, gone[0].Detail, "shows a face")
+	assert.Contains(t, say(gone[0].Detail), "shows a face")
 	var left int
 	require.NoError(t, w.town.Store.Pool.QueryRow(context.Background(), "select count(*) from photo_contents").Scan(&left))
 	assert.Zero(t, left)

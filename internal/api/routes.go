@@ -3,7 +3,6 @@ package api
 import (
 	"context"
 	"errors"
-	"fmt"
 	"math"
 	"net"
 	"net/http"
@@ -14,6 +13,7 @@ import (
 	"github.com/google/uuid"
 
 	"fairlap/core/casefile"
+	"fairlap/core/words"
 	"fairlap/internal/app"
 	"fairlap/internal/paper"
 	"fairlap/internal/store"
@@ -141,7 +141,7 @@ func (a *API) sessionRoutes() {
 		Body signInBody
 	}) (*body[app.Me], error) {
 		if !a.limiter.allow(in.Body.Login, in.address) {
-			return nil, huma.Error429TooManyRequests("Too many tries. Wait ten seconds, then try again.")
+			return nil, huma.Error429TooManyRequests("api.too-many-tries-wait-ten")
 		}
 		actor, err := a.service.SignIn(ctx, in.Body.Login, in.Body.Password)
 		if err != nil {
@@ -190,8 +190,8 @@ func (a *API) poolRoutes() {
 		}) (*body[app.PoolNote], error) {
 			note, err := a.service.SetAccessNote(ctx, who, in.ID, in.Body.Version, in.Body.AccessNote)
 			if errors.Is(err, store.ErrVersion) {
-				return nil, huma.Error409Conflict("Someone else changed this note since you read it.",
-					&huma.ErrorDetail{Location: "body.accessNote", Message: "It now says this.", Value: note})
+				return nil, huma.Error409Conflict("api.someone-else-changed-this-note",
+					&huma.ErrorDetail{Location: "body.accessNote", Message: "api.it-now-says-this", Value: note})
 			}
 			return answer(note, err)
 		})
@@ -220,8 +220,8 @@ func (a *API) poolRoutes() {
 		}) (*body[app.PoolCleaningView], error) {
 			kept, err := a.service.SaveCleaningOf(ctx, who, in.ID, in.Body.Version, in.Body.PoolCleaning)
 			if errors.Is(err, store.ErrVersion) {
-				return nil, huma.Error409Conflict("Someone else changed this pool since you read it.",
-					&huma.ErrorDetail{Location: "body", Message: "Its choices now stand so.", Value: kept})
+				return nil, huma.Error409Conflict("api.someone-else-changed-this-pool",
+					&huma.ErrorDetail{Location: "body", Message: "api.its-choices-now-stand-so", Value: kept})
 			}
 			return answer(kept, err)
 		})
@@ -247,8 +247,8 @@ func (a *API) poolRoutes() {
 		func(ctx context.Context, who app.Actor, in *struct{ Body app.CleaningSettings }) (*body[app.CleaningSettings], error) {
 			kept, err := a.service.SaveSettings(ctx, who, in.Body)
 			if errors.Is(err, store.ErrVersion) {
-				return nil, huma.Error409Conflict("Someone else changed these settings since you read them.",
-					&huma.ErrorDetail{Location: "body", Message: "They now stand so.", Value: kept})
+				return nil, huma.Error409Conflict("api.someone-else-changed-these-settings",
+					&huma.ErrorDetail{Location: "body", Message: "api.they-now-stand-so", Value: kept})
 			}
 			return answer(kept, err)
 		})
@@ -263,10 +263,10 @@ func lapOnPaper(v app.LapView) paper.Lap {
 	day, _ := time.Parse(time.DateOnly, v.Day)
 	out := paper.Lap{Company: v.Company, Technician: v.Technician, Day: day, Minutes: v.Minutes, Limit: v.LimitMinutes}
 	for _, m := range v.Van {
-		out.Van = append(out.Van, fmt.Sprintf("%s %g %s", m.Name, math.Round(m.Amount*10)/10, m.Unit))
+		out.Van = append(out.Van, words.Of("api.material", "what", words.Msg(m.Name), "amount", words.QD(m.Unit, math.Round(m.Amount*10)/10, -1)))
 	}
 	for _, st := range v.Stops {
-		out.Stops = append(out.Stops, paper.Stop{Arrive: st.PlannedAt.In(zone), Street: st.Street, Equipment: st.Equipment, Reason: st.Reason.Word + ": " + st.Reason.Detail,
+		out.Stops = append(out.Stops, paper.Stop{Arrive: st.PlannedAt.In(zone), Street: st.Street, Equipment: st.Equipment, Reason: words.Of("api.reason", "word", words.Msg(st.Reason.Word), "detail", words.Msg(st.Reason.Detail)),
 			Work: st.Due, Minutes: st.Minutes, Done: st.State == "done"})
 	}
 	return out
@@ -296,7 +296,7 @@ func (a *API) planRoutes() {
 		}) (*body[app.LapView], error) {
 			v, err := a.service.OrderLap(ctx, who, in.ID, in.Body)
 			if errors.Is(err, store.ErrVersion) {
-				return nil, huma.Error409Conflict("This lap changed since you read it. Look at it again.")
+				return nil, huma.Error409Conflict("api.this-lap-changed-since-you")
 			}
 			return answer(v, err)
 		})
@@ -306,7 +306,7 @@ func (a *API) planRoutes() {
 			if err != nil {
 				return nil, err
 			}
-			pdf, err := paper.LapSheet(lapOnPaper(v))
+			pdf, err := paper.LapSheet(lapOnPaper(v), who.Printer)
 			return answerFile(app.PadFile{Name: "lap-" + v.Day + ".pdf", Type: "application/pdf", Content: pdf}, err)
 		})
 	signedIn(a, op(http.MethodPost, "/api/technicians/{id}/leave", "technician-leaves", "End a technician's work; their pools go to another, or to nobody"), deskAndUp,

@@ -104,7 +104,7 @@ func TestARunGoesFromTheStopToItsResult(t *testing.T) {
 	h.on("wash-clear", map[string]string{"speed": "2400", "tank": "17"})
 	assert.True(t, h.run.State.Running)
 	assert.Equal(t, "backwash", string(h.run.State.Setting))
-	assert.Contains(t, h.step().Hint, "far side of the glass")
+	assert.Contains(t, say(h.step().Hint), "far side of the glass")
 	// Reload, another device: the run stands where it stood.
 	var other app.RunView
 	w.as("owner").get("/api/runs/"+h.run.ID, &other)
@@ -112,10 +112,10 @@ func TestARunGoesFromTheStopToItsResult(t *testing.T) {
 	h.on("after", nil)
 	for _, s := range h.run.Script.Steps {
 		assert.NotEmpty(t, s.Says, s.ID)
-		assert.NotContains(t, s.Says+s.Hint, "{")
+		assert.NotContains(t, say(s.Says+s.Hint), "{")
 	}
 	psi := "9"
-	assert.Contains(t, h.step().Hint, "this pad should read about")
+	assert.Contains(t, say(h.step().Hint), "this pad should read about")
 	h.on("", map[string]string{"speed": "2400", "tank": psi})
 	require.NotNil(t, h.run.Ended)
 	assert.Empty(t, h.run.Why)
@@ -145,7 +145,7 @@ func TestEveryPadIsOfferedItsOwnWork(t *testing.T) {
 		for _, p := range work.Procedures {
 			offered[p.ID]++
 			small = small || p.ID == procedure.SmallBleed
-			assert.NotContains(t, p.Aim, "{")
+			assert.NotContains(t, say(p.Aim), "{")
 		}
 		for _, p := range work.Procedures {
 			assert.False(t, small && (p.ID == procedure.Baskets || p.ID == procedure.HoseOff || p.ID == procedure.Impeller), "%s at %s", p.ID, pool.Street)
@@ -266,8 +266,8 @@ func TestAPartFoundBadIsDue(t *testing.T) {
 		return out
 	}
 	require.Len(t, owed(), 1)
-	assert.Equal(t, "New: pump basket", owed()[0].Name)
-	assert.Equal(t, "Pump basket", owed()[0].Materials[0].Name)
+	assert.Equal(t, "New: pump basket", say(owed()[0].Name))
+	assert.Equal(t, "Pump basket", say(owed()[0].Materials[0].Name))
 	require.Equal(t, http.StatusOK, h.do("POST", "/api/pools/"+w.pool+"/due-marks", map[string]any{"id": uuid.NewString(), "item": "owed:pump-basket", "act": "done", "reason": ""}, nil))
 	assert.Empty(t, owed())
 }
@@ -276,20 +276,20 @@ func TestARunIsLeftSafeAndTakenUpDaysLater(t *testing.T) {
 	w := serve(t)
 	h := w.hand(t, "technician", w.pool, procedure.Backwash, map[string]any{"speed": 2400})
 	h.on("wash-clear", map[string]string{"speed": "2400", "tank": "17"})
-	assert.Equal(t, []string{"Turn the pump OFF", "Lock the power off at the breaker or disconnect"}, h.step().Leave)
+	assert.Equal(t, []string{"Turn the pump OFF", "Lock the power off at the breaker or disconnect"}, sayAll(h.step().Leave))
 	require.Equal(t, http.StatusOK, h.send(&h.run, h.event(procedure.ActLeave, "")))
 	assert.NotNil(t, h.run.Left)
 	assert.False(t, h.run.State.Running)
 	require.NotNil(t, h.run.Resume)
 	assert.Equal(t, "wash-clear", h.run.Resume.Step)
-	assert.Contains(t, h.run.Resume.Says, "Start the pump")
+	assert.Contains(t, sayAll(h.run.Resume.Says), "Start the pump")
 	assert.Equal(t, http.StatusConflict, h.send(nil, h.event(procedure.ActGo, "clear")), "not before it is taken up")
 	require.Equal(t, http.StatusOK, h.send(&h.run, h.event(procedure.ActResume, "")))
 	assert.True(t, h.run.State.Running)
 	assert.Equal(t, http.StatusConflict, h.send(nil, h.event(procedure.ActEnd, "")), "not while it runs to waste")
 	require.Equal(t, http.StatusOK, h.send(&h.run, h.event(procedure.ActLeave, "")))
 	require.Equal(t, http.StatusOK, h.send(&h.run, h.event(procedure.ActEnd, "")))
-	assert.Equal(t, "given up", h.run.Why)
+	assert.Equal(t, "given up", say(h.run.Why))
 	assert.Empty(t, h.run.Result.Work)
 }
 
@@ -306,7 +306,7 @@ func TestRunsRefuseInPlainWords(t *testing.T) {
 	for _, f := range []float64{50, 90} {
 		h := w.hand(t, "technician", w.pool, procedure.Backwash, map[string]any{"waterF": f})
 		at := slices.IndexFunc(h.run.Script.Steps, func(s procedure.ScriptStep) bool { return s.ID == "wash-on" })
-		lifted[f] = h.run.Script.Steps[at].Hint
+		lifted[f] = string(h.run.Script.Steps[at].Hint)
 		again := w.hand(t, "technician", w.pool, procedure.Backwash, map[string]any{"waterF": 70})
 		assert.Equal(t, h.run.ID, again.run.ID, "started again it is the run that is open")
 		require.Equal(t, http.StatusOK, h.send(&h.run, h.event(procedure.ActEnd, "")))
@@ -352,7 +352,7 @@ func TestADoseHoldsTheBackwash(t *testing.T) {
 	h.get("/api/lap", &lap)
 	at := slices.IndexFunc(lap.Stops, func(s app.StopView) bool { return s.PoolID == w.pool })
 	require.GreaterOrEqual(t, at, 0)
-	assert.Equal(t, "Hold 24 h", lap.Stops[at].Reason.Word, "the lap knows it too")
+	assert.Equal(t, "Hold 24 h", say(lap.Stops[at].Reason.Word), "the lap knows it too")
 }
 
 // Due work that a run has done is closed by it, once.
@@ -390,19 +390,19 @@ func TestWhatARunFoundChangesTheVerdict(t *testing.T) {
 	}{
 		"it came back": {70 * time.Second, "9.5", func(t *testing.T, v app.Verdict) {
 			assert.Equal(t, "healthy", v.Suspects[0].ID)
-			assert.NotEqual(t, "clean", string(v.Advice.Action), v.Says)
+			assert.NotEqual(t, "clean", string(v.Advice.Action), say(v.Says))
 			assert.Less(t, v.Load.Mean, 0.35)
 			assert.False(t, v.Changed.TooShort)
 		}},
 		"it did not": {70 * time.Second, "15", func(t *testing.T, v app.Verdict) {
-			assert.NotContains(t, []string{"healthy", "filter-loaded"}, v.Suspects[0].ID, v.Says)
-			assert.NotEqual(t, "clean", string(v.Advice.Action), v.Says)
+			assert.NotContains(t, []string{"healthy", "filter-loaded"}, v.Suspects[0].ID, say(v.Says))
+			assert.NotEqual(t, "clean", string(v.Advice.Action), say(v.Says))
 		}},
 		"too short a wash": {10 * time.Second, "15", func(t *testing.T, v app.Verdict) {
 			assert.True(t, v.Changed.TooShort)
-			assert.Contains(t, []string{"healthy", "filter-loaded"}, v.Suspects[0].ID, v.Says)
+			assert.Contains(t, []string{"healthy", "filter-loaded"}, v.Suspects[0].ID, say(v.Says))
 			assert.Greater(t, v.Load.Mean, 0.7, "still as dirty as it was")
-			assert.Equal(t, "clean", string(v.Advice.Action), v.Says)
+			assert.Equal(t, "clean", string(v.Advice.Action), say(v.Says))
 		}},
 	} {
 		w := serve(t)
@@ -421,7 +421,7 @@ func TestWhatARunFoundChangesTheVerdict(t *testing.T) {
 		require.NotNil(t, h.run.Ended, name)
 		require.Equal(t, http.StatusOK, tech.do("POST", "/api/stops/"+w.stop+"/diagnosis", f, &after))
 		require.NotNil(t, after.Changed, name)
-		assert.Equal(t, "Backwash and rinse", after.Changed.Work)
+		assert.Equal(t, "Backwash and rinse", say(after.Changed.Work))
 		assert.NotEmpty(t, after.Changed.Was)
 		c.says(t, after)
 

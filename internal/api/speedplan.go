@@ -35,7 +35,7 @@ func (a *API) speedPlanRoutes() {
 			}
 		}) (*body[app.PlanView], error) {
 			v, err := a.service.SaveNeeds(ctx, who, in.ID, in.Body.Version, in.Body.Needs)
-			return changed(v, err, "Someone else changed this pool since you read it.")
+			return changed(v, err, "api.someone-else-changed-this-pool")
 		})
 	signedIn(a, described(op(http.MethodPut, "/api/pools/{id}/plan/programme", "set-programme", "Record what the pump runs now")), everyone,
 		func(ctx context.Context, who app.Actor, in *struct {

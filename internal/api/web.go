@@ -97,7 +97,7 @@ func (a *API) serveAssets(engine *gin.Engine, assets fs.FS) {
 	engine.NoRoute(func(c *gin.Context) {
 		p := strings.TrimPrefix(path.Clean(c.Request.URL.Path), "/")
 		if isAPI(c.Request.URL.Path) || assets == nil || (c.Request.Method != http.MethodGet && c.Request.Method != http.MethodHead) {
-			writeProblem(c.Writer, http.StatusNotFound, "There is nothing at this address.")
+			writeProblem(c.Request.Context(), c.Writer, http.StatusNotFound, "api.there-is-nothing-at-this")
 			return
 		}
 		if p != "" && p != "index.html" {
@@ -109,13 +109,13 @@ func (a *API) serveAssets(engine *gin.Engine, assets fs.FS) {
 				return
 			}
 			if strings.HasPrefix(p, "assets/") {
-				writeProblem(c.Writer, http.StatusNotFound, "There is nothing at this address.")
+				writeProblem(c.Request.Context(), c.Writer, http.StatusNotFound, "api.there-is-nothing-at-this")
 				return
 			}
 		}
 		page, err := fs.ReadFile(assets, "index.html")
 		if err != nil {
-			writeProblem(c.Writer, http.StatusNotFound, "The front end was not built into this binary.")
+			writeProblem(c.Request.Context(), c.Writer, http.StatusNotFound, "api.the-front-end-was-not")
 			return
 		}
 		nonce, _ := c.Request.Context().Value(nonceKey).(string)

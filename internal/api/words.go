@@ -1,69 +1,88 @@
 package api
 
 import (
-	"bytes"
-	"encoding/json"
+	"context"
 	"io"
+	"net/http"
 
 	"github.com/danielgtaylor/huma/v2"
+	"golang.org/x/text/language"
 
-	"fairlap/core/units"
+	"fairlap/core/words"
 )
 
-// asTyped are the fields that people typed, or that name things: nothing in them is
-// put into other units.
-var asTyped = map[string]bool{
-	"note": true, "notes": true, "name": true, "model": true, "street": true, "accessNote": true, "confirmedHow": true, "text": true, "caption": true, "serial": true, "surface": true,
-	"speed": true, "tank": true, "vacuum": true, "flow": true, "power": true, "unit": true, "id": true, "kind": true, "login": true, "words": true, "value": true, // a paper's facts come in the company's units already
+// reader is who reads an answer: what the browser asks for until the session says more.
+type reader struct{ words.Printer }
+
+type readerKey struct{}
+
+// readerOf is who reads the answer to a request.
+func readerOf(ctx context.Context) *reader {
+	if r, ok := ctx.Value(readerKey{}).(*reader); ok {
+		return r
+	}
+	return &reader{words.Plain}
 }
 
-// formats are the API's, with the sentences in the company's units: an answer's figures
-// stay in the units that their names say.
-func (a *API) formats() map[string]huma.Format {
+// reads notes who reads the answer, before anybody is known: the company's units, and of
+// its languages the browser's.
+func (a *API) reads(next http.Handler) http.Handler {
+	tags := make([]language.Tag, len(words.Languages))
+	for i, l := range words.Languages {
+		tags[i] = language.Make(string(l))
+	}
+	match := language.NewMatcher(tags)
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		p := words.Plain
+		if a.service != nil {
+			p = a.service.House()
+		}
+		if asked := r.Header.Get("Accept-Language"); asked != "" {
+			_, i := language.MatchStrings(match, asked)
+			p.Lang = words.Languages[i]
+		}
+		next.ServeHTTP(w, r.WithContext(context.WithValue(r.Context(), readerKey{}, &reader{p})))
+	})
+}
+
+// told is an answer with who reads it.
+type told struct {
+	v any
+	p words.Printer
+}
+
+// tell turns an answer's messages into its reader's words: a problem's at once, an
+// answer's when it is written.
+func tell(ctx huma.Context, _ string, v any) (any, error) {
+	p := readerOf(ctx.Context()).Printer
+	if m, ok := v.(*huma.ErrorModel); ok {
+		m.Detail = p.Say(words.Message(m.Detail))
+		for _, e := range m.Errors {
+			e.Message = p.Say(words.Message(e.Message))
+		}
+	}
+	return told{v, p}, nil
+}
+
+// formats are the API's.
+func formats() map[string]huma.Format {
 	out := map[string]huma.Format{}
 	for name, f := range huma.DefaultFormats {
 		out[name] = f
 	}
 	plain := huma.DefaultJSONFormat
-	told := huma.Format{Unmarshal: plain.Unmarshal, Marshal: func(w io.Writer, v any) error {
-		if a.service == nil || a.service.Units() != units.Metric {
+	said := huma.Format{Unmarshal: plain.Unmarshal, Marshal: func(w io.Writer, v any) error {
+		t, ok := v.(told)
+		if !ok {
 			return plain.Marshal(w, v)
 		}
-		var b bytes.Buffer
-		if err := plain.Marshal(&b, v); err != nil {
+		b, err := t.p.Marshal(t.v)
+		if err != nil {
 			return err
 		}
-		dec := json.NewDecoder(&b)
-		dec.UseNumber()
-		var any any
-		if err := dec.Decode(&any); err != nil {
-			return err
-		}
-		return plain.Marshal(w, inUnits(units.Metric, "", any))
+		_, err = w.Write(append(b, '\n'))
+		return err
 	}}
-	out["application/json"], out["json"] = told, told
+	out["application/json"], out["json"] = said, said
 	return out
-}
-
-// inUnits puts the sentences of an answer into a system of units.
-func inUnits(s units.System, field string, v any) any {
-	switch v := v.(type) {
-	case string:
-		if asTyped[field] {
-			return v
-		}
-		return s.Say(v)
-	case []any:
-		for i := range v {
-			v[i] = inUnits(s, field, v[i])
-		}
-	case map[string]any:
-		for k := range v {
-			if k == "document" { // a pad's own words
-				continue
-			}
-			v[k] = inUnits(s, k, v[k])
-		}
-	}
-	return v
 }

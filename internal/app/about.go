@@ -4,8 +4,10 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
+	"fairlap/core/words"
 	"fmt"
 	"net/mail"
+	"strconv"
 	"strings"
 	"time"
 
@@ -20,18 +22,18 @@ import (
 // PoolAbout is what a pool is, whose it is, and who comes when.
 type PoolAbout struct {
 	PoolEdit
-	ID          string       `json:"id"`
-	Name        string       `json:"name" doc:"its street, and which pool it is there"`
-	Spa         string       `json:"spa" doc:"the spa on its pad in words; empty: none"`
-	Technician  string       `json:"technician"`
-	Technicians []Person     `json:"technicians" nullable:"false" doc:"whom it may be given to"`
-	Customer    *CustomerOf  `json:"customer" doc:"absent: nobody is named"`
-	Photo       string       `json:"photo" doc:"id of the picture that stands for the pool; empty: none"`
-	Photos      []PhotoView  `json:"photos" nullable:"false" doc:"newest first"`
-	Links       []LinkView   `json:"links" nullable:"false" doc:"the customer's ways to its papers, newest first; for the desk"`
-	Changes     []AuditEntry `json:"changes" nullable:"false" doc:"who changed these facts, newest first"`
-	ArchivedAt  *time.Time   `json:"archivedAt"`
-	MayEdit     bool         `json:"mayEdit"`
+	ID          string        `json:"id"`
+	Name        string        `json:"name" doc:"its street, and which pool it is there"`
+	Spa         words.Message `json:"spa" doc:"the spa on its pad in words; empty: none"`
+	Technician  string        `json:"technician"`
+	Technicians []Person      `json:"technicians" nullable:"false" doc:"whom it may be given to"`
+	Customer    *CustomerOf   `json:"customer" doc:"absent: nobody is named"`
+	Photo       string        `json:"photo" doc:"id of the picture that stands for the pool; empty: none"`
+	Photos      []PhotoView   `json:"photos" nullable:"false" doc:"newest first"`
+	Links       []LinkView    `json:"links" nullable:"false" doc:"the customer's ways to its papers, newest first; for the desk"`
+	Changes     []AuditEntry  `json:"changes" nullable:"false" doc:"who changed these facts, newest first"`
+	ArchivedAt  *time.Time    `json:"archivedAt"`
+	MayEdit     bool          `json:"mayEdit"`
 }
 
 // PoolEdit are a pool's facts that the desk may change.
@@ -124,7 +126,7 @@ func (s *Service) About(ctx context.Context, a Actor, id uuid.UUID) (PoolAbout, 
 		return out, err
 	}
 	if doc.Spa != nil {
-		out.Spa = fmt.Sprintf("%.0f gal", doc.Spa.Gallons)
+		out.Spa = words.Of("app.volume", "volume", words.QD("gal", doc.Spa.Gallons, 0))
 	}
 	if out.Photos, err = s.photosOf(ctx, id, names); err != nil {
 		return out, err
@@ -161,33 +163,33 @@ func (s *Service) docOf(ctx context.Context, id uuid.UUID) (pad.Document, error)
 // checkFacts checks what a pool may be; technicians are who may be given it.
 func checkFacts(in *PoolEdit, technicians []Person) FieldErrors {
 	var errs FieldErrors
-	wrong := func(field, says string) { errs = append(errs, FieldError{field, says}) }
+	wrong := func(field string, says words.Message) { errs = append(errs, FieldError{field, says}) }
 	in.Street, in.Town, in.Which = strings.TrimSpace(in.Street), strings.TrimSpace(in.Town), strings.TrimSpace(in.Which)
 	in.Surface, in.AccessNote = strings.TrimSpace(in.Surface), strings.TrimSpace(in.AccessNote)
 	if in.Street == "" {
-		wrong("street", "Type the street and number.")
+		wrong("street", "app.type-the-street-and-number")
 	}
 	if !(in.Gallons >= 100 && in.Gallons <= 1e6) {
-		wrong("gallons", "A pool holds between 100 and 1,000,000 gallons.")
+		wrong("gallons", "app.a-pool-holds-between-100")
 	}
 	if in.Minutes < 1 || in.Minutes > 480 {
-		wrong("minutes", "Between 1 and 480 minutes.")
+		wrong("minutes", "app.between-1-and-480-minutes")
 	}
 	if in.LapOrder < 0 || in.LapOrder > 100_000 {
-		wrong("lapOrder", "A place in the day's order: 0 or more.")
+		wrong("lapOrder", "app.a-place-in-the-day")
 	}
 	if in.Lat != nil && !(*in.Lat >= -90 && *in.Lat <= 90) {
-		wrong("lat", "Between −90 and 90 degrees.")
+		wrong("lat", "app.between-90-and-90-degrees")
 	}
 	if in.Lon != nil && !(*in.Lon >= -180 && *in.Lon <= 180) {
-		wrong("lon", "Between −180 and 180 degrees.")
+		wrong("lon", "app.between-180-and-180-degrees")
 	}
 	if (in.Lat == nil) != (in.Lon == nil) {
 		field := "lon"
 		if in.Lat == nil {
 			field = "lat"
 		}
-		wrong(field, "A place needs both degrees.")
+		wrong(field, "app.a-place-needs-both-degrees")
 	}
 	errs = append(errs, checkSeason("", in.SeasonOpens, in.SeasonCloses)...)
 	if in.TechnicianID != nil {
@@ -196,7 +198,7 @@ func checkFacts(in *PoolEdit, technicians []Person) FieldErrors {
 			known = known || t.ID == in.TechnicianID.String()
 		}
 		if !known {
-			wrong("technicianId", "Choose one of the technicians.")
+			wrong("technicianId", "app.choose-one-of-the-technicians")
 		}
 	}
 	return errs
@@ -207,9 +209,9 @@ func checkSeason(prefix, opens, closes string) FieldErrors {
 	var errs FieldErrors
 	for field, day := range map[string]string{"seasonOpens": opens, "seasonCloses": closes} {
 		if _, err := time.Parse("01-02", day); day != "" && err != nil {
-			errs = append(errs, FieldError{prefix + field, "Type the day of the year like 04-15, or leave it empty."})
+			errs = append(errs, FieldError{prefix + field, "app.type-the-day-of-the"})
 		} else if (opens == "") != (closes == "") && day == "" {
-			errs = append(errs, FieldError{prefix + field, "A season needs both days."})
+			errs = append(errs, FieldError{prefix + field, "app.a-season-needs-both-days"})
 		}
 	}
 	return errs
@@ -240,7 +242,7 @@ func (s *Service) SaveAbout(ctx context.Context, a Actor, id uuid.UUID, in PoolE
 			return PoolAbout{}, fmt.Errorf("finding the customer: %w", err)
 		}
 		if len(known) == 0 {
-			errs = append(errs, FieldError{"customerId", "This customer is not on record."})
+			errs = append(errs, FieldError{"customerId", "app.this-customer-is-not-on"})
 		}
 	}
 	if len(errs) > 0 {
@@ -263,7 +265,7 @@ func (s *Service) SaveAbout(ctx context.Context, a Actor, id uuid.UUID, in PoolE
 	if err != nil {
 		return PoolAbout{}, err
 	}
-	err = s.audited(ctx, a, "pool", &id, "Changed "+changed(before, in)+".", func(st *store.Store) error {
+	err = s.audited(ctx, a, "pool", &id, words.Of("app.changed", "what", words.Msg(changed(before, in))), func(st *store.Store) error {
 		_, err := st.ChangePool(ctx, id, in.Version, map[string]any{"street": in.Street, "town": in.Town, "which": in.Which, "volume_m3": float64(units.Gallons(in.Gallons)), "surface": in.Surface, "in_ground": in.InGround,
 			"access_note": in.AccessNote, "weekday": in.Weekday, "technician_id": in.TechnicianID, "base_minutes": in.Minutes, "lap_order": in.LapOrder, "lon": in.Lon, "lat": in.Lat,
 			"cleaning": cleaning, "customer_id": in.CustomerID})
@@ -286,38 +288,47 @@ func (s *Service) SaveAbout(ctx context.Context, a Actor, id uuid.UUID, in PoolE
 
 // changed names the facts that differ, for the trail; a way in and a customer are
 // named, never quoted.
-func changed(a, b PoolEdit) string {
-	var out []string
-	add := func(differs bool, words string) {
+func changed(a, b PoolEdit) words.Message {
+	var out []words.Message
+	add := func(differs bool, what words.Message) {
 		if differs {
-			out = append(out, words)
+			out = append(out, what)
 		}
 	}
-	add(a.Street != b.Street, "the street from "+a.Street+" to "+b.Street)
-	add(a.Town != b.Town, "the town from "+orNone(a.Town)+" to "+orNone(b.Town))
-	add(a.Which != b.Which, "which pool it is there from "+orNone(a.Which)+" to "+orNone(b.Which))
-	add(int(a.Gallons+0.5) != int(b.Gallons+0.5), fmt.Sprintf("the volume from %.0f to %.0f gal", a.Gallons, b.Gallons))
-	add(a.Surface != b.Surface, "the surface from "+orNone(a.Surface)+" to "+orNone(b.Surface))
-	add(a.InGround != b.InGround, "whether it is in the ground")
-	add(a.AccessNote != b.AccessNote, "how to get in")
-	add(a.Weekday != b.Weekday, "the weekday from "+time.Weekday(a.Weekday).String()+" to "+time.Weekday(b.Weekday).String())
-	add(idOr(a.TechnicianID) != idOr(b.TechnicianID), "who comes")
-	add(a.Minutes != b.Minutes, fmt.Sprintf("the minutes from %d to %d", a.Minutes, b.Minutes))
-	add(a.LapOrder != b.LapOrder, "its place in the day's order")
-	add(!same(a.Lat, b.Lat) || !same(a.Lon, b.Lon), "its place on the map")
-	add(a.SeasonOpens != b.SeasonOpens || a.SeasonCloses != b.SeasonCloses, "its season")
-	add(idOr(a.CustomerID) != idOr(b.CustomerID), "whose it is")
+	add(a.Street != b.Street, fromTo("app.the-street", words.Named(a.Street), words.Named(b.Street)))
+	add(a.Town != b.Town, fromTo("app.the-town", orNone(a.Town), orNone(b.Town)))
+	add(a.Which != b.Which, fromTo("app.which-pool-it-is-there", orNone(a.Which), orNone(b.Which)))
+	add(int(a.Gallons+0.5) != int(b.Gallons+0.5), words.Of("app.the-volume-from-to", "a", words.QD("gal", a.Gallons, 0), "b", words.QD("gal", b.Gallons, 0)))
+	add(a.Surface != b.Surface, fromTo("app.the-surface", orNone(a.Surface), orNone(b.Surface)))
+	add(a.InGround != b.InGround, "app.whether-it-is-in-the")
+	add(a.AccessNote != b.AccessNote, "app.how-to-get-in")
+	add(a.Weekday != b.Weekday, fromTo("app.the-weekday", weekdayName(a.Weekday), weekdayName(b.Weekday)))
+	add(idOr(a.TechnicianID) != idOr(b.TechnicianID), "app.who-comes")
+	add(a.Minutes != b.Minutes, words.Of("app.the-minutes-from-to", "minutes", words.N(a.Minutes), "minutes2", words.N(b.Minutes)))
+	add(a.LapOrder != b.LapOrder, "app.its-place-in-the-day")
+	add(!same(a.Lat, b.Lat) || !same(a.Lon, b.Lon), "app.its-place-on-the-map")
+	add(a.SeasonOpens != b.SeasonOpens || a.SeasonCloses != b.SeasonCloses, "app.its-season")
+	add(idOr(a.CustomerID) != idOr(b.CustomerID), "app.whose-it-is")
 	if len(out) == 0 {
-		return "nothing"
+		return "app.nothing"
 	}
-	return strings.Join(out, ", ")
+	return words.Join(words.Comma, out...)
 }
 
-func orNone(words string) string {
-	if words == "" {
-		return "none"
+func orNone(text string) words.Message {
+	if text == "" {
+		return "app.none"
 	}
-	return words
+	return words.Named(text)
+}
+
+func fromTo(what, from, to words.Message) words.Message {
+	return words.Of("app.from-to", "what", words.Msg(what), "from", words.Msg(from), "to", words.Msg(to))
+}
+
+// weekdayName names a day of the week; 0 is Sunday.
+func weekdayName(day int) words.Message {
+	return words.Message("words.weekday-" + strconv.Itoa(day%7))
 }
 
 func same(a, b *float64) bool { return a == b || a != nil && b != nil && *a == *b }
@@ -344,22 +355,22 @@ func (s *Service) PutCustomer(ctx context.Context, a Actor, in CustomerOf) (Cust
 	in.Name, in.Phone, in.Email, in.Note = strings.TrimSpace(in.Name), strings.TrimSpace(in.Phone), strings.TrimSpace(in.Email), strings.TrimSpace(in.Note)
 	var errs FieldErrors
 	if in.ID == uuid.Nil {
-		errs = append(errs, FieldError{"id", "The customer needs an id of their own."})
+		errs = append(errs, FieldError{"id", "app.the-customer-needs-an-id"})
 	}
 	if in.Name == "" {
-		errs = append(errs, FieldError{"name", "Type the customer's name."})
+		errs = append(errs, FieldError{"name", "app.type-the-customer-s-name"})
 	}
 	if in.Email != "" {
 		if m, err := mail.ParseAddress(in.Email); err != nil || m.Address != in.Email {
-			errs = append(errs, FieldError{"email", "This reads like no e-mail address."})
+			errs = append(errs, FieldError{"email", "app.this-reads-like-no-e"})
 		}
 	}
 	if len(errs) > 0 {
 		return CustomerOf{}, errs
 	}
-	version, act := in.Version, "Changed a customer's details."
+	version, act := in.Version, words.Message("app.changed-a-customer-s-details")
 	if version == 0 {
-		version, act = 1, "Wrote a new customer down."
+		version, act = 1, "app.wrote-a-new-customer-down"
 	}
 	var kept store.Customer
 	err := s.audited(ctx, a, "customer", nil, act, func(st *store.Store) (err error) {
@@ -378,7 +389,7 @@ func (s *Service) EraseCustomer(ctx context.Context, a Actor, id uuid.UUID) erro
 	if a.Role == Technician {
 		return ErrForbidden
 	}
-	err := s.audited(ctx, a, "customer", nil, "Erased a customer's details at their wish, with the ways into their pools.", func(st *store.Store) error {
+	err := s.audited(ctx, a, "customer", nil, "app.erased-a-customer-s-details-2", func(st *store.Store) error {
 		return st.EraseCustomer(ctx, id, s.now())
 	})
 	if err != nil {
@@ -398,9 +409,9 @@ func (s *Service) ArchivePool(ctx context.Context, a Actor, id uuid.UUID, versio
 	}
 	now := s.now()
 	var at *time.Time
-	says := "Took the pool back into care."
+	says := words.Message("app.took-the-pool-back-into")
 	if archived {
-		at, says = &now, "Archived the pool: nobody comes any more."
+		at, says = &now, "app.archived-the-pool-nobody-comes"
 	}
 	err = s.audited(ctx, a, "pool", &id, says, func(st *store.Store) error {
 		_, err := st.ChangePool(ctx, id, version, map[string]any{"archived_at": at})
@@ -435,7 +446,7 @@ func (s *Service) AddNote(ctx context.Context, a Actor, poolID, id uuid.UUID, te
 	}
 	text = strings.TrimSpace(text)
 	if text == "" {
-		return FieldErrors{{"text", "Write the note first."}}
+		return FieldErrors{{"text", "app.write-the-note-first"}}
 	}
 	if err := s.store.AddNote(ctx, store.Note{ID: id, PoolID: poolID, Text: text, MadeBy: a.ID, MadeAt: s.now()}); err != nil {
 		return fmt.Errorf("keeping the note: %w", err)

@@ -5,6 +5,7 @@ package app
 import (
 	"context"
 	"errors"
+	"fairlap/core/words"
 	"fmt"
 	"sync/atomic"
 	"time"
@@ -32,7 +33,7 @@ var (
 // FieldError is a mistake in what was typed: where, and one plain sentence.
 type FieldError struct {
 	Field string
-	Says  string
+	Says  words.Message
 }
 
 // FieldErrors are all the mistakes of one request.
@@ -64,6 +65,8 @@ type Actor struct {
 	ID   uuid.UUID
 	Name string
 	Role Role
+	// Printer writes what they read.
+	Printer words.Printer
 }
 
 // maySee is the one rule of whose pools and laps somebody may see: a technician
@@ -97,7 +100,7 @@ type Service struct {
 	stood   standingCache
 	plans   planCache
 	imports importJobs
-	metric  atomic.Bool // the company reads metric units
+	house   atomic.Pointer[words.Printer] // what the company reads, once it was asked for
 }
 
 // New makes the service. now is the clock.
@@ -106,12 +109,12 @@ func New(st *store.Store, now func() time.Time, world World) *Service {
 	return &Service{store: st, now: now, world: world}
 }
 
-// Units are what the company reads, as far as it was asked for.
-func (s *Service) Units() units.System {
-	if s.metric.Load() {
-		return units.Metric
+// House is what the company reads, as far as it was asked for.
+func (s *Service) House() words.Printer {
+	if p := s.house.Load(); p != nil {
+		return *p
 	}
-	return units.US
+	return words.Plain
 }
 
 // Now is the service's clock.
@@ -149,7 +152,7 @@ func (s *Service) company(ctx context.Context) (company, error) {
 	}
 	c.settings, c.ways = kept.Settings, kept.Ways
 	c.office, err = officeOf(row)
-	s.metric.Store(units.System(c.office.Units) == units.Metric)
+	s.house.Store(&words.Printer{Lang: words.Lang(c.office.Lang), Units: units.System(c.office.Units)})
 	return c, err
 }
 

@@ -8,23 +8,24 @@ import (
 
 	"github.com/google/uuid"
 
+	"fairlap/core/words"
 	"fairlap/internal/store"
 )
 
 // AuditEntry is one change of what can be changed.
 type AuditEntry struct {
-	At     time.Time `json:"at"`
-	By     string    `json:"by" doc:"empty: the program itself"`
-	Act    string    `json:"act" enum:"pool,customer,link,photo,people,company,cleaning,catalogue,import,retention"`
-	PoolID string    `json:"poolId"`
-	Street string    `json:"street"`
-	Says   string    `json:"says"`
+	At     time.Time     `json:"at"`
+	By     string        `json:"by" doc:"empty: the program itself"`
+	Act    string        `json:"act" enum:"pool,customer,link,photo,people,company,cleaning,catalogue,import,retention"`
+	PoolID string        `json:"poolId"`
+	Street string        `json:"street"`
+	Says   words.Message `json:"says"`
 }
 
 // audited does something and writes down who did it, both or neither. A nil actor is
 // the program itself.
-func (s *Service) audited(ctx context.Context, a Actor, act string, pool *uuid.UUID, says string, do func(*store.Store) error) error {
-	entry := store.Audit{ID: uuid.Must(uuid.NewV7()), At: s.now(), Act: act, PoolID: pool, Says: says}
+func (s *Service) audited(ctx context.Context, a Actor, act string, pool *uuid.UUID, says words.Message, do func(*store.Store) error) error {
+	entry := store.Audit{ID: uuid.Must(uuid.NewV7()), At: s.now(), Act: act, PoolID: pool, Says: string(says)}
 	if a.ID != uuid.Nil {
 		entry.UserID = &a.ID
 	}
@@ -58,7 +59,7 @@ func (s *Service) auditTrail(ctx context.Context, pool *uuid.UUID, before time.T
 	}
 	out := make([]AuditEntry, len(rows))
 	for i, r := range rows {
-		out[i] = AuditEntry{At: r.At, Act: r.Act, Says: r.Says, PoolID: idOr(r.PoolID)}
+		out[i] = AuditEntry{At: r.At, Act: r.Act, Says: words.Message(r.Says), PoolID: idOr(r.PoolID)}
 		if r.UserID != nil {
 			out[i].By = names[*r.UserID]
 		}

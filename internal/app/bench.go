@@ -2,7 +2,9 @@ package app
 
 import (
 	"context"
+	"fairlap/core/words"
 	"fmt"
+	"math"
 	"time"
 
 	"github.com/google/uuid"
@@ -14,38 +16,38 @@ import (
 
 // PoolFacts is what the head of the bench and of the record shows.
 type PoolFacts struct {
-	ID          string     `json:"id"`
-	Street      string     `json:"street"`
-	Town        string     `json:"town" doc:"the rest of the address"`
-	Gallons     float64    `json:"gallons"`
-	Equipment   string     `json:"equipment"`
-	Surface     string     `json:"surface"`
-	AccessNote  string     `json:"accessNote"`
-	Version     int        `json:"version"`
-	Since       string     `json:"since"`
-	LastCleaned *time.Time `json:"lastCleaned"`
-	UsualDays   float64    `json:"usualDays" doc:"days between cleanings here, median; 0 when not known"`
-	CleanLineAt *time.Time `json:"cleanLineAt"`
-	Lat         *float64   `json:"lat" doc:"where the pool is; absent: nobody said"`
-	Lon         *float64   `json:"lon"`
+	ID          string        `json:"id"`
+	Street      string        `json:"street"`
+	Town        string        `json:"town" doc:"the rest of the address"`
+	Gallons     float64       `json:"gallons"`
+	Equipment   words.Message `json:"equipment"`
+	Surface     string        `json:"surface"`
+	AccessNote  string        `json:"accessNote"`
+	Version     int           `json:"version"`
+	Since       string        `json:"since"`
+	LastCleaned *time.Time    `json:"lastCleaned"`
+	UsualDays   float64       `json:"usualDays" doc:"days between cleanings here, median; 0 when not known"`
+	CleanLineAt *time.Time    `json:"cleanLineAt"`
+	Lat         *float64      `json:"lat" doc:"where the pool is; absent: nobody said"`
+	Lon         *float64      `json:"lon"`
 }
 
 // PadFacts is what the bench needs of the pad.
 type PadFacts struct {
-	PumpModel    string  `json:"pumpModel"`
-	SingleSpeed  bool    `json:"singleSpeed"`
-	TopRPM       float64 `json:"topRpm"`
-	UsualRPM     float64 `json:"usualRpm" doc:"fastest speed of the programme, where the gauges tell most"`
-	HasVacuum    bool    `json:"hasVacuum"`
-	HasFlow      bool    `json:"hasFlow"`
-	HasPower     bool    `json:"hasPower"`
-	FilterKind   string  `json:"filterKind" enum:"sand,cartridge,de"`
-	Multiport    bool    `json:"multiport"`
-	SpaMode      bool    `json:"spaMode" doc:"suction and return can both lead to the spa"`
-	SuctionWords string  `json:"suctionWords"`
-	KGalPerDay   float64 `json:"kgalPerDay"`
-	CleaningName string  `json:"cleaningName"`
-	Limit        string  `json:"limit" doc:"which rule makes this pad's filter dirty, and what that means in water"`
+	PumpModel    string        `json:"pumpModel"`
+	SingleSpeed  bool          `json:"singleSpeed"`
+	TopRPM       float64       `json:"topRpm"`
+	UsualRPM     float64       `json:"usualRpm" doc:"fastest speed of the programme, where the gauges tell most"`
+	HasVacuum    bool          `json:"hasVacuum"`
+	HasFlow      bool          `json:"hasFlow"`
+	HasPower     bool          `json:"hasPower"`
+	FilterKind   string        `json:"filterKind" enum:"sand,cartridge,de"`
+	Multiport    bool          `json:"multiport"`
+	SpaMode      bool          `json:"spaMode" doc:"suction and return can both lead to the spa"`
+	SuctionWords string        `json:"suctionWords"`
+	KGalPerDay   float64       `json:"kgalPerDay"`
+	CleaningName words.Message `json:"cleaningName"`
+	Limit        words.Message `json:"limit" doc:"which rule makes this pad's filter dirty, and what that means in water"`
 }
 
 // Bench is one stop, before anything was read.
@@ -61,8 +63,8 @@ type Bench struct {
 	Faults      []FaultName        `json:"faults" nullable:"false"`
 	HoldUntil   *time.Time         `json:"holdUntil"`
 	ChemicalsAt *time.Time         `json:"chemicalsAt"`
-	Open        string             `json:"open" doc:"suspect left open at the last visit"`
-	Notices     []string           `json:"notices" nullable:"false"`
+	Open        words.Message      `json:"open" doc:"suspect left open at the last visit"`
+	Notices     []words.Message    `json:"notices" nullable:"false"`
 	Points      []upkeep.LoadPoint `json:"points" nullable:"false" doc:"loads since the last cleaning"`
 	Forecast    upkeep.Belief      `json:"forecast" doc:"load expected today, before any reading"`
 	NextVisit   time.Time          `json:"nextVisit"`
@@ -70,8 +72,8 @@ type Bench struct {
 
 // FaultName is a fault to choose from when a visit is closed.
 type FaultName struct {
-	ID   string `json:"id"`
-	Name string `json:"name"`
+	ID   string        `json:"id"`
+	Name words.Message `json:"name"`
 }
 
 // Bench opens a stop.
@@ -83,7 +85,7 @@ func (s *Service) Bench(ctx context.Context, a Actor, stop uuid.UUID) (Bench, er
 	}
 	m, h := at.cached.model, at.history
 	b := Bench{StopID: stop.String(), Position: at.stop.Position, Of: len(at.day.Stops), PlannedAt: at.stop.PlannedAt,
-		Pool: at.poolFacts(), Pad: padFacts(at.cached), Signs: fault.SignsOn(&m.Doc), Notices: []string{}, Points: []upkeep.LoadPoint{},
+		Pool: at.poolFacts(), Pad: padFacts(at.cached), Signs: fault.SignsOn(&m.Doc), Notices: []words.Message{}, Points: []upkeep.LoadPoint{},
 		Forecast: h.State.LoadBelief(), NextVisit: at.next, ChemicalsAt: h.Chemicals, Faults: faultNames(&m.Doc)}
 	logged, err := s.store.VisitOfStops(ctx, []uuid.UUID{stop})
 	if err != nil {
@@ -111,19 +113,20 @@ func (s *Service) Bench(ctx context.Context, a Actor, stop uuid.UUID) (Bench, er
 		return b, err
 	}
 	for _, f := range found {
-		b.Notices = append(b.Notices, fmt.Sprintf("Found at the inspection of %s: %s", f.At.In(at.company.zone).Format("2 January 2006"), f.Says))
+		b.Notices = append(b.Notices, words.Of("app.found-at-the-inspection-of", "on", words.Date(f.At.In(at.company.zone)), "says", words.Msg(f.Says)))
 	}
 	return b, nil
 }
 
-func (s *Service) notices(at *atStop, now time.Time) []string {
-	out := []string{}
+func (s *Service) notices(at *atStop, now time.Time) []words.Message {
+	out := []words.Message{}
 	for _, sf := range at.cached.shortfalls {
-		name := map[pad.StationID]string{pad.StationCell: "salt cell", pad.StationHeater: "heater"}[sf.Device]
-		end := int(sf.Slot.StartHour+sf.Slot.Hours) % 24
-		says := fmt.Sprintf("The %s gets %.0f gpm at %.0f rpm (%02.0f:00–%02d:00) and needs %.0f gpm.", name, sf.Flow.GPM(), sf.Slot.RPM, sf.Slot.StartHour, end, sf.Least.GPM())
+		name := map[pad.StationID]words.Message{pad.StationCell: "app.salt-cell", pad.StationHeater: "app.heater"}[sf.Device]
+		clock := func(hour float64) words.Arg { return words.Name(fmt.Sprintf("%02.0f:00", math.Mod(hour, 24))) }
+		says := words.Of("app.short-at", "device", words.Msg(name), "flow", words.Q("gpm", sf.Flow.GPM()), "least", words.Q("gpm", sf.Least.GPM()), "speed", words.Q("rpm", sf.Slot.RPM),
+			"from", clock(sf.Slot.StartHour), "to", clock(sf.Slot.StartHour+sf.Slot.Hours))
 		if sf.Mend > 0 {
-			says += fmt.Sprintf(" %.0f rpm would do.", float64(sf.Mend))
+			says = words.Join(words.Stop, says, words.Of("app.would-do", "mend", words.Q("rpm", float64(sf.Mend))))
 		}
 		out = append(out, says)
 	}
@@ -131,19 +134,19 @@ func (s *Service) notices(at *atStop, now time.Time) []string {
 		out = append(out, says)
 	}
 	if at.record.CleanLine == nil {
-		out = append(out, "No clean line yet: what the gauges should say comes from the catalogue, so expect wide bands. Take one after the next cleaning.")
+		out = append(out, "app.no-clean-line-yet-what")
 	}
 	if at.record.NewGauge {
-		out = append(out, "The tank gauge is newer than the clean line: what the old one read there counts no more, so expect wide bands. Take a clean line after the next cleaning.")
+		out = append(out, "app.the-tank-gauge-is-newer")
 	}
 	if !at.cached.model.LimitReached {
-		out = append(out, fmt.Sprintf("This pump can't raise its gauge by %s: the limit is set lower for it.", at.company.settings.LimitWords()))
+		out = append(out, words.Of("app.this-pump-can-t-raise", "limitWords", words.Msg(at.company.settings.LimitWords())))
 	}
 	return out
 }
 
 // runTime says what the pool's programme is short of in this week's weather.
-func (s *Service) runTime(at *atStop, now time.Time) string {
+func (s *Service) runTime(at *atStop, now time.Time) words.Message {
 	air, known := upkeep.Heat(s.world.Sky, now.In(at.company.zone))
 	if !known {
 		return ""
@@ -181,44 +184,44 @@ func padFacts(c *cachedModel) PadFacts {
 	if usual == 0 {
 		usual = d.Pump.TopRPM
 	}
-	words := ""
+	lines := ""
 	for i, l := range d.Suction {
 		if i > 0 {
-			words += " · "
+			lines += " · "
 		}
-		words += l.Name
+		lines += l.Name
 	}
 	name, _ := fault.Cleaning(d.Filter.Kind)
 	_, spa := d.SpaMode()
 	return PadFacts{d.Pump.Model, d.Pump.Kind == pad.SingleSpeed, d.Pump.TopRPM, usual,
 		d.Meters.HasVacuum && d.VacuumTap != pad.NoTap, d.Meters.HasFlow, d.Meters.HasPower, string(d.Filter.Kind), d.Filter.Valve == pad.Multiport, spa,
-		words, c.kgalPerDay, name, limitWords(c.model)}
+		lines, c.kgalPerDay, name, limitWords(c.model)}
 }
 
 // limitWords say which rule makes a pad's filter dirty, and what that means in water.
-func limitWords(m *pad.Model) string {
+func limitWords(m *pad.Model) words.Message {
 	r := m.Ruling
-	var says string
+	var says words.Message
 	switch r.Rule {
 	case pad.RuleRise:
-		says = fmt.Sprintf("%.0f psi over the clean line at full speed", m.LimitRise.PSI())
+		says = words.Of("app.over-the-clean-line-at", "limitRise", words.QD("psi", m.LimitRise.PSI(), 0))
 	case pad.RulePump:
-		says = fmt.Sprintf("seven tenths of what this pump can raise its gauge: %.0f psi are out of its reach", m.LimitRise.PSI())
+		says = words.Of("app.seven-tenths-of-what-this", "limitRise", words.QD("psi", m.LimitRise.PSI(), 0))
 	case pad.RuleCeiling:
-		says = fmt.Sprintf("%.0f psi in the tank at %.0f rpm, the fastest of its programme", pad.ServiceCeiling.PSI(), float64(r.Speed))
+		says = words.Of("app.in-the-tank-at-the", "serviceCeiling", words.QD("psi", pad.ServiceCeiling.PSI(), 0), "speed", words.QD("rpm", float64(r.Speed), 0))
 	case pad.RuleLabel:
-		says = fmt.Sprintf("the tank's own limit at %.0f rpm, the fastest of its programme", float64(r.Speed))
+		says = words.Of("app.the-tank-s-own-limit", "speed", words.QD("rpm", float64(r.Speed), 0))
 	case pad.RuleFlowLoss:
-		says = fmt.Sprintf("%.0f %% of the flow gone at %.0f rpm", 100*(1-float64(r.Left/r.Clean)), float64(r.Speed))
+		says = words.Of("app.of-the-flow-gone-at", "clean", words.Share((1 - float64(r.Left/r.Clean))), "speed", words.QD("rpm", float64(r.Speed), 0))
 	case pad.RuleDevice:
-		says = fmt.Sprintf("the %s's least flow at %.0f rpm", r.Device, float64(r.Speed))
+		says = words.Of("app.the-s-least-flow-at", "device", words.Msg(r.Device), "speed", words.QD("rpm", float64(r.Speed), 0))
 	default:
 		return ""
 	}
 	if r.Daily > 0 {
-		says += fmt.Sprintf("; %.0f of %.0f gpm left at %.0f rpm", r.Left.GPM(), r.Clean.GPM(), float64(r.Daily))
+		says = words.Join(words.Semicolon, says, words.Of("app.of-left-at", "left", words.QD("gpm", r.Left.GPM(), 0), "clean", words.QD("gpm", r.Clean.GPM(), 0), "daily", words.QD("rpm", float64(r.Daily), 0)))
 	}
-	return "Limit here: " + says + "."
+	return words.Of("app.limit-here", "limit", words.Msg(says))
 }
 
 // DemoMeter reads the demo's stand-in pad at a stop.

@@ -4,8 +4,8 @@ import (
 	"context"
 	"crypto/sha256"
 	"errors"
+	"fairlap/core/words"
 	"fmt"
-	"strings"
 	"time"
 
 	ics "github.com/arran4/golang-ical"
@@ -73,7 +73,11 @@ func (s *Service) Calendar(ctx context.Context, secret string) (PadFile, error) 
 	if err != nil {
 		return PadFile{}, fmt.Errorf("finding whose calendar it is: %w", err)
 	}
-	b, err := s.board(ctx, Actor{ID: u.ID, Name: u.Name, Role: Role(u.Role)})
+	who, err := s.actor(ctx, u)
+	if err != nil {
+		return PadFile{}, err
+	}
+	b, err := s.board(ctx, who)
 	if err != nil {
 		return PadFile{}, err
 	}
@@ -90,9 +94,9 @@ func (s *Service) Calendar(ctx context.Context, secret string) (PadFile, error) 
 			continue
 		}
 		for _, st := range d.Stops {
-			var work []string
+			var work []words.Message
 			for _, w := range st.Due {
-				work = append(work, fmt.Sprintf("%s (%.0f min)", w.Name, w.Minutes))
+				work = append(work, words.Of("app.min", "work", words.Msg(w.Name), "minutes", words.Q("min", w.Minutes)))
 			}
 			e := cal.AddEvent(uuid.NewSHA1(uuid.MustParse(st.Pool), []byte(d.Date.Format(time.DateOnly))).String())
 			e.SetDtStampTime(now)
@@ -100,7 +104,7 @@ func (s *Service) Calendar(ctx context.Context, secret string) (PadFile, error) 
 			e.SetEndAt(st.Arrive.Add(time.Duration(st.Minutes() * float64(time.Minute))))
 			e.SetSummary(streets[st.Pool])
 			if len(work) > 0 {
-				e.SetDescription("Due: " + strings.Join(work, ", "))
+				e.SetDescription(who.Printer.Say(words.Of("app.due", "work", words.List(words.Comma, work...))))
 			}
 		}
 	}

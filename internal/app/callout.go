@@ -29,7 +29,7 @@ func (s *Service) CallOut(ctx context.Context, a Actor, pool uuid.UUID) (CallOut
 		return CallOut{}, err
 	}
 	if p.ArchivedAt != nil {
-		return CallOut{}, FieldErrors{{"pool", "This pool is archived: take it up again first."}}
+		return CallOut{}, FieldErrors{{"pool", "app.this-pool-is-archived-take"}}
 	}
 	const tries = 3
 	for range tries {
@@ -60,7 +60,7 @@ func (s *Service) callOut(ctx context.Context, c company, a Actor, p *store.Pool
 			return CallOut{}, fmt.Errorf("looking whether it was logged: %w", err)
 		}
 		if _, done := logged[st.ID]; done {
-			return CallOut{}, FieldErrors{{"pool", "Today's visit here is logged: open it, and correct it with what you find now."}}
+			return CallOut{}, FieldErrors{{"pool", "app.today-s-visit-here-is"}}
 		}
 		return CallOut{StopID: st.ID.String()}, nil
 	}

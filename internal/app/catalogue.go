@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"encoding/json"
+	"fairlap/core/words"
 	"fmt"
 	"strings"
 
@@ -58,7 +59,7 @@ func (s *Service) ImportCatalogue(ctx context.Context, a Actor, text string) ([]
 		}
 		rows[i] = store.CatalogueItem{Model: item.Model, Kind: item.Kind(), Item: b, ImportedAt: s.now(), ImportedBy: &a.ID}
 	}
-	if err := s.audited(ctx, a, "catalogue", nil, fmt.Sprintf("Took %d models into the catalogue.", len(rows)), func(st *store.Store) error { return st.ImportCatalogue(ctx, rows) }); err != nil {
+	if err := s.audited(ctx, a, "catalogue", nil, words.Of("app.took-models-into-the-catalogue", "rows", words.N(len(rows))), func(st *store.Store) error { return st.ImportCatalogue(ctx, rows) }); err != nil {
 		return nil, fmt.Errorf("keeping the catalogue: %w", err)
 	}
 	return s.Catalogue(ctx)
@@ -73,7 +74,7 @@ func (s *Service) AddPump(ctx context.Context, a Actor, o OwnPump) ([]CatalogueI
 	o.Model = strings.TrimSpace(o.Model)
 	p, errs := o.Pump()
 	if o.Model == "" {
-		errs = append(errs, pad.FieldError{Path: "model", Says: "Type what its plate calls it"})
+		errs = append(errs, pad.FieldError{Path: "model", Says: "app.type-what-its-plate-calls"})
 	}
 	if err := mistakes("", errs); err != nil {
 		return nil, err
@@ -84,7 +85,7 @@ func (s *Service) AddPump(ctx context.Context, a Actor, o OwnPump) ([]CatalogueI
 	}
 	for _, item := range known {
 		if strings.EqualFold(item.Model, o.Model) {
-			return nil, FieldErrors{{"model", "There is a model of this name already: choose it, or name this one apart."}}
+			return nil, FieldErrors{{"model", "app.there-is-a-model-of"}}
 		}
 	}
 	b, err := json.Marshal(catalogue.Item{Model: o.Model, Pump: &p})
@@ -92,7 +93,7 @@ func (s *Service) AddPump(ctx context.Context, a Actor, o OwnPump) ([]CatalogueI
 		return nil, fmt.Errorf("writing %s down: %w", o.Model, err)
 	}
 	row := store.CatalogueItem{Model: o.Model, Kind: "pump", Item: b, ImportedAt: s.now(), ImportedBy: &a.ID}
-	if err := s.audited(ctx, a, "catalogue", nil, "Entered the pump "+o.Model+".", func(st *store.Store) error { return st.ImportCatalogue(ctx, []store.CatalogueItem{row}) }); err != nil {
+	if err := s.audited(ctx, a, "catalogue", nil, words.Of("app.entered-the-pump", "model", words.Name(o.Model)), func(st *store.Store) error { return st.ImportCatalogue(ctx, []store.CatalogueItem{row}) }); err != nil {
 		return nil, fmt.Errorf("keeping the pump: %w", err)
 	}
 	return s.Catalogue(ctx)

@@ -7,6 +7,7 @@ import (
 	"encoding/hex"
 	"encoding/json"
 	"errors"
+	"fairlap/core/words"
 	"fmt"
 	"math"
 	"slices"
@@ -157,9 +158,9 @@ func parseWalk(rows []TypedReading, m *pad.Model) ([]pad.Reading, error) {
 		switch {
 		case len(bad) > 0:
 		case r.RPM == 0:
-			errs = append(errs, FieldError{path + ".speed", "A clean line is walked with the pump running."})
+			errs = append(errs, FieldError{path + ".speed", "app.a-clean-line-is-walked"})
 		case r.Setting != string(pad.SetFilter):
-			errs = append(errs, FieldError{path + ".setting", "A clean line is walked with the filter valve on Filter."})
+			errs = append(errs, FieldError{path + ".setting", "app.a-clean-line-is-walked-2"})
 		case !t.empty(): // else the row was only begun
 			out = append(out, r.Meters())
 		}
@@ -293,14 +294,14 @@ func (s *Service) SaveCleanLine(ctx context.Context, a Actor, id uuid.UUID, n Ne
 	}
 	now := s.now()
 	if n.TakenAt.After(now.Add(5 * time.Minute)) {
-		return CleanLineView{}, FieldErrors{{"takenAt", "A clean line can't be taken in the future."}}
+		return CleanLineView{}, FieldErrors{{"takenAt", "app.a-clean-line-can-t"}}
 	}
 	fit, err := fitWalk(cm.model.Doc, walk, &c.settings, units.Volume(p.VolumeM3).Gallons(), c.office.EnergyPerKWh)
 	if err != nil {
 		return CleanLineView{}, err
 	}
 	if need := cm.model.Doc.Pump.FewestSpeeds(); fit.Speeds < need {
-		return CleanLineView{}, FieldErrors{{"readings", fmt.Sprintf("A clean line of this pump needs readings at %d speeds; there are %d.", need, fit.Speeds)}}
+		return CleanLineView{}, FieldErrors{{"readings", words.Of("app.a-clean-line-of-this", "need", words.N(need), "speeds", words.N(fit.Speeds))}}
 	}
 	kept := make([]casefile.Reading, len(walk))
 	for i, r := range walk {
@@ -449,7 +450,7 @@ func (s *Service) ReadPadFile(text string) (pad.Document, error) {
 		if errors.As(err, &field) {
 			return pad.Document{}, mistakes("text", []pad.FieldError{*field})
 		}
-		return pad.Document{}, FieldErrors{{"text", err.Error()}}
+		return pad.Document{}, FieldErrors{{"text", words.Named(err.Error())}}
 	}
 	return got.Model.Doc, nil
 }

@@ -3,6 +3,8 @@ package app
 import (
 	"cmp"
 	"context"
+	"fairlap/core/figure"
+	"fairlap/core/words"
 	"fmt"
 	"math"
 	"slices"
@@ -72,7 +74,7 @@ func (f Findings) parse(m *pad.Model) ([]typed, error) {
 	}
 	for id := range f.Signs {
 		if _, ok := fault.LookUpSign(fault.Sign(id)); !ok {
-			errs = append(errs, FieldError{"signs." + id, "This sign is not known."})
+			errs = append(errs, FieldError{"signs." + id, "app.this-sign-is-not-known"})
 		}
 	}
 	if len(errs) > 0 {
@@ -92,42 +94,42 @@ func parseReading(path string, t TypedReading, m *pad.Model) (casefile.Reading, 
 	if r.Setting == "" {
 		r.Setting = string(pad.SetFilter)
 	}
-	take := func(name string, kind units.Kind, text string) *float64 {
+	take := func(name string, kind figure.Kind, text string) *float64 {
 		if strings.TrimSpace(text) == "" {
 			return nil
 		}
-		v, err := units.Parse(kind, text)
+		v, err := figure.Read(kind, text)
 		if err != nil {
-			errs = append(errs, FieldError{path + "." + name, err.Error()})
+			errs = append(errs, FieldError{path + "." + name, figure.Says(err)})
 			return nil
 		}
 		return &v
 	}
 	top := m.Doc.Pump.TopRPM
-	speed := take("speed", units.KindSpeed, t.Speed)
+	speed := take("speed", figure.Speed, t.Speed)
 	switch {
 	case speed == nil && len(errs) == 0 && m.Doc.Pump.Kind == pad.SingleSpeed:
 		r.RPM = top
 	case speed == nil && len(errs) == 0:
-		errs = append(errs, FieldError{path + ".speed", "Type the pump speed too: without it the gauges say nothing."})
+		errs = append(errs, FieldError{path + ".speed", "app.type-the-pump-speed-too"})
 	case speed != nil && *speed == 0 && strings.TrimSpace(t.Tank) != "" && strings.TrimSpace(t.Vacuum+t.Flow+t.Power) == "":
 		r.RPM = 0 // at rest, bleed open: what stands in the tank
 	case speed != nil && *speed == 0:
-		errs = append(errs, FieldError{path + ".speed", "At 0 rpm the pump is off: only the tank gauge says something then, with the bleed open. Else type the speed that it ran at."})
+		errs = append(errs, FieldError{path + ".speed", "app.at-0-rpm-the-pump"})
 	case speed != nil && *speed > top+1:
-		errs = append(errs, FieldError{path + ".speed", fmt.Sprintf("This pump's top speed is %.0f rpm.", top)})
+		errs = append(errs, FieldError{path + ".speed", words.Of("app.this-pump-s-top-speed", "top", words.QD("rpm", top, 0))})
 	case speed != nil:
 		r.RPM = min(*speed, top)
 	}
-	r.TankPsi = take("tank", units.KindTank, t.Tank)
-	r.VacuumInHg = take("vacuum", units.KindVacuum, t.Vacuum)
-	r.FlowGPM = take("flow", units.KindFlow, t.Flow)
-	r.PowerW = take("power", units.KindPower, t.Power)
+	r.TankPsi = take("tank", figure.Tank, t.Tank)
+	r.VacuumInHg = take("vacuum", figure.Vacuum, t.Vacuum)
+	r.FlowGPM = take("flow", figure.Flow, t.Flow)
+	r.PowerW = take("power", figure.Power, t.Power)
 	if pad.Setting(r.Setting) == pad.SetRecirculate && m.Doc.Filter.Valve != pad.Multiport {
-		errs = append(errs, FieldError{path + ".setting", "This filter has no recirculate setting."})
+		errs = append(errs, FieldError{path + ".setting", "app.this-filter-has-no-recirculate"})
 	}
 	if _, ok := m.Doc.SpaMode(); pad.Setting(r.Setting) == diagnosis.SpaMode && !ok {
-		errs = append(errs, FieldError{path + ".setting", "This pad has no valves that part pool and spa."})
+		errs = append(errs, FieldError{path + ".setting", "app.this-pad-has-no-valves"})
 	}
 	return r, errs
 }
@@ -181,84 +183,84 @@ type ReadingView struct {
 // SuspectView is one suspect with its reasons.
 type SuspectView struct {
 	ID       string               `json:"id"`
-	Name     string               `json:"name"`
-	Place    string               `json:"place"`
+	Name     words.Message        `json:"name"`
+	Place    words.Message        `json:"place"`
 	P        float64              `json:"p"`
 	Severity float64              `json:"severity"`
 	For      []diagnosis.Evidence `json:"for" nullable:"false"`
 	Against  []diagnosis.Evidence `json:"against" nullable:"false"`
-	Settle   string               `json:"settle"`
-	Fix      string               `json:"fix"`
+	Settle   words.Message        `json:"settle"`
+	Fix      words.Message        `json:"fix"`
 	Minutes  float64              `json:"minutes"`
-	Caution  string               `json:"caution"`
-	Who      string               `json:"who" doc:"who may do it; empty is any technician"`
+	Caution  words.Message        `json:"caution"`
+	Who      words.Message        `json:"who" doc:"who may do it; empty is any technician"`
 	With     []WithView           `json:"with" nullable:"false" doc:"the other fault of two at once: the row is both"`
 }
 
 // WithView is a fault beside a suspect, and the chance of both.
 type WithView struct {
-	ID   string  `json:"id"`
-	Name string  `json:"name"`
-	P    float64 `json:"p"`
+	ID   string        `json:"id"`
+	Name words.Message `json:"name"`
+	P    float64       `json:"p"`
 }
 
 // FixView is one step of trying the fixes without looking first.
 type FixView struct {
-	ID      string  `json:"id"`
-	Name    string  `json:"name"`
-	Fix     string  `json:"fix"`
-	P       float64 `json:"p"`
-	Minutes float64 `json:"minutes"`
-	Spent   float64 `json:"spent" doc:"mean minutes gone when this step is over"`
-	Caution string  `json:"caution"`
-	Who     string  `json:"who"`
+	ID      string        `json:"id"`
+	Name    words.Message `json:"name"`
+	Fix     words.Message `json:"fix"`
+	P       float64       `json:"p"`
+	Minutes float64       `json:"minutes"`
+	Spent   float64       `json:"spent" doc:"mean minutes gone when this step is over"`
+	Caution words.Message `json:"caution"`
+	Who     words.Message `json:"who"`
 }
 
 // FindingView is a chronic weakness beside the suspects.
 type FindingView struct {
-	ID   string  `json:"id"`
-	Name string  `json:"name"`
-	P    float64 `json:"p"`
-	Says string  `json:"says"`
-	Fix  string  `json:"fix"`
+	ID   string        `json:"id"`
+	Name words.Message `json:"name"`
+	P    float64       `json:"p"`
+	Says words.Message `json:"says"`
+	Fix  words.Message `json:"fix"`
 }
 
 // FoundView is a thing seen wrong, to be mended whatever the gauges say.
 type FoundView struct {
-	Sign string `json:"sign"`
-	Name string `json:"name"`
-	Mend string `json:"mend"`
-	Says string `json:"says"`
+	Sign string        `json:"sign"`
+	Name words.Message `json:"name"`
+	Mend words.Message `json:"mend"`
+	Says words.Message `json:"says"`
 }
 
 // ChangedView is what was thought before a stop's last work.
 type ChangedView struct {
-	Work     string    `json:"work"`
-	Was      []WasView `json:"was" nullable:"false"`
-	WasLoad  float64   `json:"wasLoad"`
-	TooShort bool      `json:"tooShort" doc:"the wash ran under half its time"`
+	Work     words.Message `json:"work"`
+	Was      []WasView     `json:"was" nullable:"false"`
+	WasLoad  float64       `json:"wasLoad"`
+	TooShort bool          `json:"tooShort" doc:"the wash ran under half its time"`
 }
 
 // WasView is a suspect before the work.
 type WasView struct {
-	ID   string  `json:"id"`
-	Name string  `json:"name"`
-	P    float64 `json:"p"`
+	ID   string        `json:"id"`
+	Name words.Message `json:"name"`
+	P    float64       `json:"p"`
 }
 
 // CheckView is a look worth taking.
 type CheckView struct {
-	Sign    string  `json:"sign"`
-	Name    string  `json:"name"`
-	Look    string  `json:"look"`
-	Minutes float64 `json:"minutes"`
-	Caution string  `json:"caution"`
-	PumpOff bool    `json:"pumpOff"`
-	IfYes   string  `json:"ifYes"`
-	IfNo    string  `json:"ifNo"`
-	YesP    float64 `json:"yesP"`
-	NoP     float64 `json:"noP"`
-	Bits    float64 `json:"bits"`
+	Sign    string        `json:"sign"`
+	Name    words.Message `json:"name"`
+	Look    words.Message `json:"look"`
+	Minutes float64       `json:"minutes"`
+	Caution words.Message `json:"caution"`
+	PumpOff bool          `json:"pumpOff"`
+	IfYes   words.Message `json:"ifYes"`
+	IfNo    words.Message `json:"ifNo"`
+	YesP    float64       `json:"yesP"`
+	NoP     float64       `json:"noP"`
+	Bits    float64       `json:"bits"`
 	// Reading is set when the check is another reading of the tank gauge.
 	Reading *ReadingToTake `json:"reading"`
 }
@@ -272,8 +274,8 @@ type ReadingToTake struct {
 
 // WouldRead is one suspect's figure on the tank gauge.
 type WouldRead struct {
-	Name string  `json:"name"`
-	Psi  float64 `json:"psi"`
+	Name words.Message `json:"name"`
+	Psi  float64       `json:"psi"`
 }
 
 // StationView is one station of the grade line, psi above the pool's surface.
@@ -305,10 +307,10 @@ type GradeView struct {
 type Verdict struct {
 	EngineVersion string             `json:"engineVersion"`
 	State         string             `json:"state" enum:"stop,reread,sound,dirt,past,suspect,unsure" doc:"what it amounts to"`
-	Says          string             `json:"says" doc:"the answer in one line, with what to do about cleaning"`
+	Says          words.Message      `json:"says" doc:"the answer in one line, with what to do about cleaning"`
 	P             float64            `json:"p" doc:"the chance of what it says"`
 	Found         []FoundView        `json:"found" nullable:"false"`
-	Unexplained   []string           `json:"unexplained" nullable:"false" doc:"names of the signs that no suspect brings"`
+	Unexplained   []words.Message    `json:"unexplained" nullable:"false" doc:"names of the signs that no suspect brings"`
 	Changed       *ChangedView       `json:"changed"`
 	Readings      []ReadingView      `json:"readings" nullable:"false"`
 	Suspects      []SuspectView      `json:"suspects" nullable:"false"`
@@ -319,8 +321,8 @@ type Verdict struct {
 	Next          []CheckView        `json:"next" nullable:"false"`
 	FixOrder      []FixView          `json:"fixOrder" nullable:"false" doc:"by probability over minutes"`
 	Chronic       []FindingView      `json:"chronic" nullable:"false" doc:"weaknesses of the pad itself, each weighed alone"`
-	Alike         []string           `json:"alike" nullable:"false" doc:"leading suspects that these readings can't tell apart"`
-	Misfit        string             `json:"misfit"`
+	Alike         []words.Message    `json:"alike" nullable:"false" doc:"leading suspects that these readings can't tell apart"`
+	Misfit        words.Message      `json:"misfit"`
 	Dangers       []diagnosis.Danger `json:"dangers" nullable:"false"`
 	Grade         *GradeView         `json:"grade"`
 	Advice        upkeep.Advice      `json:"advice"`
@@ -451,7 +453,7 @@ func (at *atStop) asCase(f Findings, rows []typed, now time.Time) (casefile.Case
 	m, load, loss := at.cached.model, at.history.State.LoadBelief(), at.company.settings.FlowLoss()
 	c := casefile.Case{Title: at.record.Pool.Name(), Pad: m.Doc, CleanLine: at.cached.clean,
 		Context: casefile.Context{Load: &load.Mean, LoadSD: load.SD, LimitPsi: at.cached.limitPsi, FlowLoss: &loss, Called: f.Called,
-			Season: string(fault.SeasonOf(int(now.In(at.company.zone).Month()), at.company.settings.South)), Priors: map[string]float64{}, Worn: map[string]float64{}, Installed: map[string]string{}}}
+			Season: string(fault.SeasonOf(int(now.In(at.company.zone).Month()), at.company.settings.South)), Priors: map[string]float64{}, Worn: map[string]float64{}, Installed: map[string]words.Message{}}}
 	c.Pad.PoolGallons = units.Volume(at.record.Pool.VolumeM3).Gallons()
 	for id, p := range at.priors {
 		c.Context.Priors[string(id)] = p
@@ -487,7 +489,7 @@ func (at *atStop) judge(f Findings, now time.Time, chemicals *time.Time) (Verdic
 	}
 	v := Verdict{EngineVersion: diagnosis.EngineVersion, Other: res.Other, Load: res.Load, Observed: res.Observed, Known: res.Known,
 		Dangers: append([]diagnosis.Danger{}, res.Dangers...), Readings: []ReadingView{}, Suspects: []SuspectView{}, Next: []CheckView{}, FixOrder: []FixView{},
-		Chronic: []FindingView{}, Alike: append([]string{}, res.Alike...), Found: []FoundView{}, Unexplained: []string{}}
+		Chronic: []FindingView{}, Alike: append([]words.Message{}, res.Alike...), Found: []FoundView{}, Unexplained: []words.Message{}}
 	for _, x := range res.Found {
 		v.Found = append(v.Found, FoundView{string(x.Sign.ID), x.Sign.Name, x.Mend, x.Says})
 	}
@@ -515,7 +517,7 @@ func (at *atStop) judge(f Findings, now time.Time, chemicals *time.Time) (Verdic
 		v.Next = append(v.Next, checkView(c))
 	}
 	for _, f := range res.FixOrder() {
-		v.FixOrder = append(v.FixOrder, FixView{string(f.Fault.ID), f.Fault.Name, f.Fault.Fix, f.P, f.Minutes, f.Spent, f.Fault.Caution, string(f.Fault.Who)})
+		v.FixOrder = append(v.FixOrder, FixView{string(f.Fault.ID), f.Fault.Name, f.Fault.Fix, f.P, f.Minutes, f.Spent, f.Fault.Caution, f.Fault.Who})
 	}
 	if mf := res.Misfit; mf != nil {
 		v.Misfit = misfitWords(asked.Readings, mf)
@@ -525,7 +527,7 @@ func (at *atStop) judge(f Findings, now time.Time, chemicals *time.Time) (Verdic
 	said := diagnosis.Judge(res)
 	v.State, v.Says, v.P = string(said.State), said.Says, said.P
 	if said.State != diagnosis.StateStop && said.State != diagnosis.StateReread {
-		v.Says += " " + v.Advice.Says + "."
+		v.Says = words.Of("app.verdict", "says", words.Msg(v.Says), "advice", words.Msg(v.Advice.Says))
 	}
 	return v, res, nil
 }
@@ -623,7 +625,7 @@ func suspectView(s diagnosis.Suspect) SuspectView {
 	}
 	return SuspectView{string(s.Fault.ID), s.Name(), s.Place, s.P, s.Severity,
 		append([]diagnosis.Evidence{}, s.For...), append([]diagnosis.Evidence{}, s.Against...),
-		s.Fault.Settle, s.Fault.Fix, s.Fault.Minutes, s.Fault.Caution, string(s.Fault.Who), with}
+		s.Fault.Settle, s.Fault.Fix, s.Fault.Minutes, s.Fault.Caution, s.Fault.Who, with}
 }
 
 func checkView(c diagnosis.Check) CheckView {
@@ -638,11 +640,10 @@ func checkView(c diagnosis.Check) CheckView {
 	return out
 }
 
-func misfitWords(rs []diagnosis.Reading, m *diagnosis.Misfit) string {
+func misfitWords(rs []diagnosis.Reading, m *diagnosis.Misfit) words.Message {
 	x, _ := rs[m.Reading].Value(m.Meter)
-	names := map[pad.Meter]string{pad.MeterTank: "tank gauge", pad.MeterVacuum: "vacuum", pad.MeterFlow: "flow", pad.MeterPower: "power"}
-	return fmt.Sprintf("These readings do not fit together. The %s of %.1f %s is the odd one: the rest would have it near %.1f. Read it again.",
-		names[m.Meter], inTrade(m.Meter, x), meterUnits[m.Meter], inTrade(m.Meter, m.Fits))
+	unit := meterUnits[m.Meter]
+	return words.Of("app.misfit", "meter", words.Msg(diagnosis.MeterName(m.Meter)), "read", words.Q(unit, inTrade(m.Meter, x)), "fits", words.Q(unit, inTrade(m.Meter, m.Fits)))
 }
 
 func gradeView(g *diagnosis.Grade) *GradeView {

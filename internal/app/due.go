@@ -1,6 +1,7 @@
 package app
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"slices"
@@ -13,18 +14,19 @@ import (
 	"fairlap/core/pad"
 	"fairlap/core/units"
 	"fairlap/core/upkeep"
+	"fairlap/core/words"
 	"fairlap/internal/store"
 )
 
 // DueView is a pool's due work, what wears, and what was decided about it.
 type DueView struct {
-	Pool    PoolFacts     `json:"pool"`
-	Items   []DueItem     `json:"items" nullable:"false"`
-	Visits  []time.Time   `json:"visits" nullable:"false" doc:"planned, the next first"`
-	Wear    []upkeep.Wear `json:"wear" nullable:"false"`
-	Routine []string      `json:"routine" nullable:"false" doc:"what every visit looks at"`
-	RunTime string        `json:"runTime" doc:"what the programme is short of in this week's weather; empty when of nothing"`
-	Marks   []MarkView    `json:"marks" nullable:"false" doc:"newest first"`
+	Pool    PoolFacts       `json:"pool"`
+	Items   []DueItem       `json:"items" nullable:"false"`
+	Visits  []time.Time     `json:"visits" nullable:"false" doc:"planned, the next first"`
+	Wear    []upkeep.Wear   `json:"wear" nullable:"false"`
+	Routine []words.Message `json:"routine" nullable:"false" doc:"what every visit looks at"`
+	RunTime words.Message   `json:"runTime" doc:"what the programme is short of in this week's weather; empty when of nothing"`
+	Marks   []MarkView      `json:"marks" nullable:"false" doc:"newest first"`
 }
 
 // DueItem is one piece of due work with the visit that it goes to.
@@ -35,13 +37,13 @@ type DueItem struct {
 
 // MarkView is one decision about due work.
 type MarkView struct {
-	Item   string     `json:"item"`
-	Name   string     `json:"name"`
-	Act    string     `json:"act" enum:"done,snooze,plan,resume,cancel,override,owe"`
-	Until  *time.Time `json:"until"`
-	Reason string     `json:"reason"`
-	By     string     `json:"by"`
-	At     time.Time  `json:"at"`
+	Item   string        `json:"item"`
+	Name   words.Message `json:"name"`
+	Act    string        `json:"act" enum:"done,snooze,plan,resume,cancel,override,owe"`
+	Until  *time.Time    `json:"until"`
+	Reason string        `json:"reason"`
+	By     string        `json:"by"`
+	At     time.Time     `json:"at"`
 }
 
 // DueMark is a decision to keep.
@@ -144,10 +146,10 @@ func (s *Service) Due(ctx context.Context, a Actor, id uuid.UUID) (DueView, erro
 }
 
 // mayPlan finds the day that work is to go on, or says why it can't.
-func (s *Service) mayPlan(ctx context.Context, a Actor, pool uuid.UUID, m DueMark) (time.Time, string, error) {
+func (s *Service) mayPlan(ctx context.Context, a Actor, pool uuid.UUID, m DueMark) (time.Time, words.Message, error) {
 	day, err := time.Parse(time.DateOnly, m.Day)
 	if err != nil {
-		return day, "Say which day's visit it goes on, like 2026-12-01.", nil
+		return day, "app.say-which-day-s-visit", nil
 	}
 	v, err := s.Due(ctx, a, pool)
 	if err != nil {
@@ -159,7 +161,7 @@ func (s *Service) mayPlan(ctx context.Context, a Actor, pool uuid.UUID, m DueMar
 	}
 	at := slices.IndexFunc(v.Items, func(d DueItem) bool { return d.Item == m.Item })
 	if at < 0 {
-		return day, "This work is not due here.", nil
+		return day, "app.this-work-is-not-due", nil
 	}
 	due := &v.Items[at].Due
 	for _, visit := range v.Visits {
@@ -171,11 +173,11 @@ func (s *Service) mayPlan(ctx context.Context, a Actor, pool uuid.UUID, m DueMar
 		case c.free(due, visit):
 			return start, "", nil
 		case due.Hold != nil && visit.Before(due.Hold.Until):
-			return start, "It is held on that day: " + due.Hold.Why + ".", nil
+			return start, words.Of("app.held-that-day", "why", words.Msg(due.Hold.Why)), nil
 		}
-		return start, "No water may be discharged on that day.", nil
+		return start, "app.no-water-may-be-discharged", nil
 	}
-	return day, "Nobody comes to this pool on that day: move the visit first.", nil
+	return day, "app.nobody-comes-to-this-pool", nil
 }
 
 // wattsOf are the power readings of visits over what the model has at the same
@@ -215,16 +217,16 @@ func (s *Service) MarkDue(ctx context.Context, a Actor, pool uuid.UUID, m DueMar
 	var errs FieldErrors
 	reason := strings.TrimSpace(m.Reason)
 	if upkeep.ItemName(m.Item, kind) == "" {
-		errs = append(errs, FieldError{"item", "There is no such work."})
+		errs = append(errs, FieldError{"item", "app.there-is-no-such-work"})
 	}
 	switch upkeep.MarkAct(m.Act) {
 	case upkeep.MarkCancel, upkeep.MarkOverride:
 		if reason == "" {
-			errs = append(errs, FieldError{"reason", "Say why in a few words: whoever comes next reads it."})
+			errs = append(errs, FieldError{"reason", "app.say-why-in-a-few"})
 		}
 	case upkeep.MarkSnooze:
 		if m.Until == nil || !m.Until.After(now) || m.Until.After(now.AddDate(1, 0, 0)) {
-			errs = append(errs, FieldError{"until", "Put it off to a day within the coming year."})
+			errs = append(errs, FieldError{"until", "app.put-it-off-to-a"})
 		}
 	case upkeep.MarkPlan:
 		day, says, err := s.mayPlan(ctx, a, pool, m)
@@ -273,6 +275,6 @@ func van(stops [][]upkeep.Due) []upkeep.Material {
 			}
 		}
 	}
-	slices.SortFunc(out, func(a, b upkeep.Material) int { return strings.Compare(a.Name, b.Name) })
+	slices.SortFunc(out, func(a, b upkeep.Material) int { return cmp.Compare(a.Name, b.Name) })
 	return out
 }

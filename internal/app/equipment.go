@@ -12,6 +12,7 @@ import (
 	"github.com/google/uuid"
 
 	"fairlap/core/upkeep"
+	"fairlap/core/words"
 	"fairlap/internal/store"
 )
 
@@ -111,29 +112,29 @@ func (s *Service) ChangePart(ctx context.Context, a Actor, pool uuid.UUID, in Pa
 // readPartChange checks a change and says which part comes in and which goes out.
 func (c company) readPartChange(pool uuid.UUID, in PartChange, ever map[uuid.UUID]store.Equipment, now time.Time) (store.EquipmentEvent, *store.Equipment, *uuid.UUID, FieldErrors) {
 	var errs FieldErrors
-	wrong := func(field, says string) { errs = append(errs, FieldError{field, says}) }
+	wrong := func(field string, says words.Message) { errs = append(errs, FieldError{field, says}) }
 	kind, model, note := strings.TrimSpace(in.Kind), strings.TrimSpace(in.Model), strings.TrimSpace(in.Note)
 	on, err := time.Parse(time.DateOnly, in.On)
 	switch {
 	case in.ID == uuid.Nil:
-		wrong("id", "What was done needs an id of its own.")
+		wrong("id", "app.what-was-done-needs-an")
 	case err != nil:
-		wrong("on", "Type the day like 2026-11-24.")
+		wrong("on", "app.type-the-day-like-2026")
 	case on.After(c.today(now)):
-		wrong("on", "This day is still to come.")
+		wrong("on", "app.this-day-is-still-to")
 	}
 	var until *time.Time
 	if in.WarrantyUntil != "" {
 		day, err := time.Parse(time.DateOnly, in.WarrantyUntil)
 		if err != nil {
-			wrong("warrantyUntil", "Type the day like 2026-11-24, or leave it empty.")
+			wrong("warrantyUntil", "app.type-the-day-like-2026-2")
 		}
 		until = &day
 	}
 	var cents *int64
 	if in.Cost != nil {
 		if !(*in.Cost >= 0 && *in.Cost <= 1e6) {
-			wrong("cost", "A cost between 0 and 1,000,000.")
+			wrong("cost", "app.a-cost-between-0-and")
 		}
 		v := int64(math.Round(100 * *in.Cost))
 		cents = &v
@@ -147,20 +148,20 @@ func (c company) readPartChange(pool uuid.UUID, in PartChange, ever map[uuid.UUI
 		}
 		switch {
 		case old == nil:
-			wrong("part", "This part is not one of the pool's.")
+			wrong("part", "app.this-part-is-not-one")
 		case err == nil && old.InstalledOn != nil && on.Before(*old.InstalledOn):
-			wrong("on", "That is before this part went in, on "+old.InstalledOn.Format("2 January 2006")+".")
+			wrong("on", words.Of("app.before-it-went-in", "on", words.Date(*old.InstalledOn)))
 		}
 	}
 	switch {
 	case in.Act == "install" && in.PartOf != nil && (ever[*in.PartOf].ID == uuid.Nil || ever[*in.PartOf].RemovedOn != nil):
-		wrong("partOf", "The part that it belongs to is not in place here.")
+		wrong("partOf", "app.the-part-that-it-belongs")
 	case in.Act == "install" && kind == "":
-		wrong("kind", "Say what kind of part it is, like Pump or Cartridge.")
+		wrong("kind", "app.say-what-kind-of-part")
 	case (in.Act == "install" || in.Act == "replace") && model == "":
-		wrong("model", "Say which model came in.")
+		wrong("model", "app.say-which-model-came-in")
 	case (in.Act == "repair" || in.Act == "remove") && note == "":
-		wrong("note", "Say in a few words what was done and why.")
+		wrong("note", "app.say-in-a-few-words")
 	}
 	if len(errs) > 0 {
 		return store.EquipmentEvent{}, nil, nil, errs

@@ -11,6 +11,7 @@ import (
 
 	"fairlap/core/pad"
 	"fairlap/core/units"
+	"fairlap/core/words"
 )
 
 // PathsAsk is a pad state to try before the hand moves.
@@ -37,35 +38,35 @@ type ReachView struct {
 
 // HazardView is a danger in words.
 type HazardView struct {
-	ID   string `json:"id"`
-	Mark string `json:"mark" enum:"stop,act,open"`
-	What string `json:"what"`
-	Says string `json:"says"`
+	ID   string        `json:"id"`
+	Mark string        `json:"mark" enum:"stop,act,open"`
+	What words.Message `json:"what"`
+	Says words.Message `json:"says"`
 }
 
 // PathsView is where the water goes, what the gauges would read, and what that
 // endangers.
 type PathsView struct {
-	RPM             float64      `json:"rpm"`
-	Setting         string       `json:"setting"`
-	SettingPath     string       `json:"settingPath"`
-	Load            float64      `json:"load"`
-	Condition       string       `json:"condition" enum:"flowing,still,dead-head,dry,no-path"`
-	FlowGPM         float64      `json:"flowGpm"`
-	FlowSD          float64      `json:"flowSd" doc:"one standard deviation, from the calibration alone"`
-	TankPsi         float64      `json:"tankPsi"`
-	TankSD          float64      `json:"tankSd"`
-	RestPsi         float64      `json:"restPsi" doc:"the tank gauge at rest: standing water alone, 0 for a gauge above it"`
-	VacuumInHg      float64      `json:"vacuumInHg"`
-	PowerW          float64      `json:"powerW"`
-	NPSHAvailableFt float64      `json:"npshAvailableFt"`
-	NPSHRequiredFt  float64      `json:"npshRequiredFt" doc:"0 is not known"`
-	SpaGainGPM      float64      `json:"spaGainGpm"`
-	ToWasteGPM      float64      `json:"toWasteGpm"`
-	MinutesToEmpty  float64      `json:"minutesToEmpty" doc:"of a draining spa; 0 when it does not drain"`
-	MinutesToSpill  float64      `json:"minutesToSpill"`
-	Reaches         []ReachView  `json:"reaches" nullable:"false"`
-	Hazards         []HazardView `json:"hazards" nullable:"false"`
+	RPM             float64       `json:"rpm"`
+	Setting         string        `json:"setting"`
+	SettingPath     words.Message `json:"settingPath"`
+	Load            float64       `json:"load"`
+	Condition       string        `json:"condition" enum:"flowing,still,dead-head,dry,no-path"`
+	FlowGPM         float64       `json:"flowGpm"`
+	FlowSD          float64       `json:"flowSd" doc:"one standard deviation, from the calibration alone"`
+	TankPsi         float64       `json:"tankPsi"`
+	TankSD          float64       `json:"tankSd"`
+	RestPsi         float64       `json:"restPsi" doc:"the tank gauge at rest: standing water alone, 0 for a gauge above it"`
+	VacuumInHg      float64       `json:"vacuumInHg"`
+	PowerW          float64       `json:"powerW"`
+	NPSHAvailableFt float64       `json:"npshAvailableFt"`
+	NPSHRequiredFt  float64       `json:"npshRequiredFt" doc:"0 is not known"`
+	SpaGainGPM      float64       `json:"spaGainGpm"`
+	ToWasteGPM      float64       `json:"toWasteGpm"`
+	MinutesToEmpty  float64       `json:"minutesToEmpty" doc:"of a draining spa; 0 when it does not drain"`
+	MinutesToSpill  float64       `json:"minutesToSpill"`
+	Reaches         []ReachView   `json:"reaches" nullable:"false"`
+	Hazards         []HazardView  `json:"hazards" nullable:"false"`
 }
 
 // ViewPaths solves an operation on a model and puts it into trade units.
@@ -140,12 +141,12 @@ func (s *Service) Paths(ctx context.Context, a Actor, id uuid.UUID, ask PathsAsk
 type LimitView struct {
 	ID     string        `json:"id"`
 	Job    string        `json:"job" enum:"filter,backwash"`
-	Name   string        `json:"name"`
+	Name   words.Message `json:"name"`
 	Bound  string        `json:"bound" enum:"most,least"`
 	Value  float64       `json:"value"`
 	Unit   string        `json:"unit"`
-	Reason string        `json:"reason"`
-	Source string        `json:"source"`
+	Reason words.Message `json:"reason"`
+	Source words.Message `json:"source"`
 	Advice bool          `json:"advice" doc:"good practice; false: over it something breaks"`
 	At     []LimitAtView `json:"at" nullable:"false"`
 	// SpeedBound is the side of rpm that keeps it.
@@ -162,14 +163,14 @@ type LimitAtView struct {
 
 // WindowView is the span of speeds that keeps a job's limits.
 type WindowView struct {
-	Job         string   `json:"job" enum:"filter,backwash"`
-	Low         float64  `json:"low"`
-	Top         float64  `json:"top"`
-	Empty       bool     `json:"empty"`
-	Collide     []string `json:"collide" nullable:"false" doc:"names of the two limits that leave no speed"`
-	StrictLow   float64  `json:"strictLow"`
-	StrictTop   float64  `json:"strictTop"`
-	StrictEmpty bool     `json:"strictEmpty"`
+	Job         string          `json:"job" enum:"filter,backwash"`
+	Low         float64         `json:"low"`
+	Top         float64         `json:"top"`
+	Empty       bool            `json:"empty"`
+	Collide     []words.Message `json:"collide" nullable:"false" doc:"names of the two limits that leave no speed"`
+	StrictLow   float64         `json:"strictLow"`
+	StrictTop   float64         `json:"strictTop"`
+	StrictEmpty bool            `json:"strictEmpty"`
 }
 
 // LimitsView is a pad's limits at its programmed speeds.
@@ -188,7 +189,7 @@ func viewLimits(m *pad.Model, pool units.Volume) (LimitsView, error) {
 	for _, s := range rep.Speeds {
 		v.Speeds = append(v.Speeds, float64(s))
 	}
-	names := map[pad.LimitID]string{}
+	names := map[pad.LimitID]words.Message{}
 	for _, l := range rep.Limits {
 		names[l.ID] = l.Name
 		lv := LimitView{ID: string(l.ID), Job: string(l.Job), Name: l.Name, Bound: string(l.Bound), Value: l.Value, Unit: l.Unit, Reason: l.Reason, Source: l.Source, Advice: l.Advice, SpeedBound: string(l.SpeedBound), At: []LimitAtView{}}
@@ -202,7 +203,7 @@ func viewLimits(m *pad.Model, pool units.Volume) (LimitsView, error) {
 	}
 	finite := func(s units.Speed) float64 { return math.Min(float64(s), 9999) }
 	for _, w := range rep.Windows {
-		wv := WindowView{Job: string(w.Job), Low: finite(w.Low), Top: finite(w.Top), Empty: w.Empty, Collide: []string{}, StrictLow: finite(w.StrictLow), StrictTop: finite(w.StrictTop), StrictEmpty: w.StrictEmpty}
+		wv := WindowView{Job: string(w.Job), Low: finite(w.Low), Top: finite(w.Top), Empty: w.Empty, Collide: []words.Message{}, StrictLow: finite(w.StrictLow), StrictTop: finite(w.StrictTop), StrictEmpty: w.StrictEmpty}
 		if w.Empty {
 			for _, id := range w.Collide {
 				if id != "" {

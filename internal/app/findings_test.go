@@ -12,6 +12,7 @@ import (
 
 	"fairlap/core/pad"
 	"fairlap/core/units"
+	"fairlap/core/words"
 )
 
 func testPad(t testing.TB, change func(*pad.Document)) *pad.Model {
@@ -35,7 +36,7 @@ func says(err error, field string) string {
 	if errors.As(err, &fs) {
 		for _, f := range fs {
 			if f.Field == field {
-				return f.Says
+				return words.Plain.Say(f.Says)
 			}
 		}
 	}

@@ -11,18 +11,19 @@ import (
 
 	"fairlap/core/pad"
 	"fairlap/core/upkeep"
+	"fairlap/core/words"
 	"fairlap/internal/store"
 )
 
 // LogEntry is one entry of a pool's log. Of a visit, the visit itself says what it was.
 type LogEntry struct {
-	Kind   string       `json:"kind" enum:"visit,run,part,note,photo,pad,clean-line,due,inspection"`
-	ID     string       `json:"id"`
-	At     time.Time    `json:"at"`
-	By     string       `json:"by"`
-	What   string       `json:"what" doc:"a code of its kind: a decision, an act, a procedure"`
-	Detail string       `json:"words" doc:"as they were written down"`
-	Visit  *VisitRecord `json:"visit,omitempty"`
+	Kind   string        `json:"kind" enum:"visit,run,part,note,photo,pad,clean-line,due,inspection"`
+	ID     string        `json:"id"`
+	At     time.Time     `json:"at"`
+	By     string        `json:"by"`
+	What   string        `json:"what" doc:"a code of its kind: a decision, an act, a procedure"`
+	Detail words.Message `json:"words" doc:"as they were written down"`
+	Visit  *VisitRecord  `json:"visit,omitempty"`
 }
 
 // LogPage is a piece of a log.
@@ -41,8 +42,8 @@ type LogAsk struct {
 // logPage is how many entries a page of the log holds.
 const logPage = 25
 
-// words are what somebody looks for, each of which must be found.
-func words(text string) []string {
+// sought is what somebody looks for, each of which must be found.
+func sought(text string) []string {
 	w := strings.Fields(text)
 	return w[:min(len(w), 6)]
 }
@@ -69,7 +70,7 @@ func (s *Service) log(ctx context.Context, c company, p store.Pool, ask LogAsk) 
 	if len(kinds) == 0 {
 		kinds = store.LogKinds()
 	}
-	rows, err := s.store.History(ctx, p.ID, c.zone.String(), ask.Before, kinds, words(ask.Find), logPage)
+	rows, err := s.store.History(ctx, p.ID, c.zone.String(), ask.Before, kinds, sought(ask.Find), logPage)
 	if err != nil {
 		return LogPage{}, fmt.Errorf("reading the log: %w", err)
 	}
@@ -89,7 +90,7 @@ func (s *Service) log(ctx context.Context, c company, p store.Pool, ask LogAsk) 
 	}
 	out := LogPage{Entries: make([]LogEntry, len(rows))}
 	for i, r := range rows {
-		e := LogEntry{Kind: r.Kind, ID: r.ID.String(), At: r.At, What: r.What, Detail: r.Detail}
+		e := LogEntry{Kind: r.Kind, ID: r.ID.String(), At: r.At, What: r.What, Detail: words.Named(r.Detail)}
 		if r.By != nil {
 			e.By = names[*r.By]
 		}
@@ -103,7 +104,10 @@ func (s *Service) log(ctx context.Context, c company, p store.Pool, ask LogAsk) 
 		case "due":
 			item, why, _ := strings.Cut(r.Detail, ": ")
 			if name := upkeep.ItemName(item, kind); name != "" {
-				e.Detail = strings.TrimSuffix(name+": "+why, ": ")
+				e.Detail = name
+				if why != "" {
+					e.Detail = words.Of("app.why-of", "name", words.Msg(name), "why", words.Name(why))
+				}
 			}
 		}
 		out.Entries[i] = e
@@ -129,7 +133,7 @@ const foundAtMost = 60
 // Find looks pools up by street, customer, model or part.
 func (s *Service) Find(ctx context.Context, a Actor, text string) ([]FoundPool, error) {
 	out := []FoundPool{}
-	w := words(text)
+	w := sought(text)
 	if len(w) == 0 {
 		return out, nil
 	}

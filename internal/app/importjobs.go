@@ -3,7 +3,7 @@ package app
 import (
 	"context"
 	"errors"
-	"fmt"
+	"fairlap/core/words"
 	"slices"
 	"sync"
 	"time"
@@ -20,7 +20,7 @@ type ImportView struct {
 	File    string        `json:"file"`
 	Done    int           `json:"done" doc:"of total, while it writes"`
 	Total   int           `json:"total"`
-	Says    string        `json:"says" doc:"why it failed, in a sentence"`
+	Says    words.Message `json:"says" doc:"why it failed, in a sentence"`
 	Tables  []ImportTable `json:"tables" nullable:"false"`
 	Refused int           `json:"refused" doc:"rows; while there are any, nothing is taken"`
 	Seconds float64       `json:"seconds" doc:"since this state began, or that it took"`
@@ -106,7 +106,7 @@ func (s *Service) StartImport(ctx context.Context, a Actor, name string, content
 			case errors.As(err, &typed):
 				v.State, v.Says = "failed", typed[0].Says
 			case err != nil:
-				v.State, v.Says = "failed", "This file could not be held against the record. Nothing was written; try again."
+				v.State, v.Says = "failed", "app.this-file-could-not-be"
 			default:
 				j.plan, v.State, v.Refused, v.Total = p, "read", p.refused(), p.batch.Size()+len(p.items)+len(p.loads)
 				v.Tables = tally(p.fates)
@@ -191,7 +191,7 @@ func (s *Service) TakeImport(ctx context.Context, a Actor, id uuid.UUID) (Import
 		if v := j.look(); v.State == "writing" || v.State == "done" {
 			return v, nil // asked twice is asked once
 		}
-		return j.look(), FieldErrors{{"file", "Rows are refused: nothing is taken before they are mended."}}
+		return j.look(), FieldErrors{{"file", "app.rows-are-refused-nothing-is"}}
 	}
 	go func() {
 		ctx := context.WithoutCancel(ctx)
@@ -199,13 +199,13 @@ func (s *Service) TakeImport(ctx context.Context, a Actor, id uuid.UUID) (Import
 		err := j.plan.workOut(ctx, step)
 		if err == nil {
 			b := &j.plan.batch
-			says := fmt.Sprintf("Took in %s: %d pools, %d parts, %d visits, %d models.", j.look().File, len(b.Pools), len(b.Parts), len(b.Visits), len(j.plan.items))
+			says := words.Of("app.took-in-pools-parts-visits", "file", words.Name(j.look().File), "pools", words.N(len(b.Pools)), "parts", words.N(len(b.Parts)), "visits", words.N(len(b.Visits)), "items", words.N(len(j.plan.items)))
 			err = s.audited(ctx, a, "import", nil, says, func(st *store.Store) error { return st.AddBatch(ctx, b, j.plan.items, step) })
 		}
 		j.set(func(v *ImportView) {
 			v.Seconds = time.Since(j.began).Seconds()
 			if v.State = "done"; err != nil {
-				v.State, v.Says = "failed", "The record changed meanwhile, or the database was away. Nothing was taken in; send the file again."
+				v.State, v.Says = "failed", "app.the-record-changed-meanwhile-or"
 			}
 			j.plan.batch, j.plan.loads = store.Batch{}, nil // written, or to be read anew
 		})

@@ -5,6 +5,8 @@ import (
 	"encoding/csv"
 	"encoding/json"
 	"errors"
+	"fairlap/core/figure"
+	"fairlap/core/words"
 	"fmt"
 	"math"
 	"runtime"
@@ -29,11 +31,11 @@ import (
 
 // RowFate is what becomes of one row of a spreadsheet.
 type RowFate struct {
-	Table string   `json:"table"`
-	Line  int      `json:"line"`
-	Key   string   `json:"key" doc:"what the row is about"`
-	Fate  string   `json:"fate" enum:"new,known,refused" doc:"known: on record already, left as it is"`
-	Says  []string `json:"says,omitempty" doc:"why it is refused, a sentence each"`
+	Table string          `json:"table"`
+	Line  int             `json:"line"`
+	Key   string          `json:"key" doc:"what the row is about"`
+	Fate  string          `json:"fate" enum:"new,known,refused" doc:"known: on record already, left as it is"`
+	Says  []words.Message `json:"says,omitempty" doc:"why it is refused, a sentence each"`
 }
 
 // fates of rows.
@@ -74,12 +76,13 @@ type rowReader struct {
 	table  *sheet.Table
 	row    *sheet.Row
 	column map[string]int
-	says   []string
+	says   []words.Message
+	marks  figure.Marks // of decimals, as far as the table tells
 	zone   *time.Location
 }
 
-func (r *rowReader) bad(column, says string, args ...any) {
-	r.says = append(r.says, column+": "+fmt.Sprintf(says, args...))
+func (r *rowReader) bad(column string, says words.Message) {
+	r.says = append(r.says, words.Of("app.column", "column", words.Name(column), "says", words.Msg(says)))
 }
 
 func (r *rowReader) text(column string, most int) string {
@@ -89,10 +92,10 @@ func (r *rowReader) text(column string, most int) string {
 	}
 	v := r.row.Cells[i]
 	if len([]rune(v)) > most {
-		r.bad(column, "longer than %d letters.", most)
+		r.bad(column, words.Of("app.longer-than-letters", "most", words.N(most)))
 	}
 	if strings.ContainsFunc(v, func(c rune) bool { return c < ' ' && c != '\n' && c != '\t' && c != '\r' }) {
-		r.bad(column, "holds letters that can't be printed.")
+		r.bad(column, "app.holds-letters-that-can-t")
 	}
 	return v
 }
@@ -100,7 +103,7 @@ func (r *rowReader) text(column string, most int) string {
 func (r *rowReader) need(column string, most int) string {
 	v := r.text(column, most)
 	if v == "" {
-		r.bad(column, "must not be empty.")
+		r.bad(column, "app.must-not-be-empty")
 	}
 	return v
 }
@@ -111,20 +114,9 @@ func (r *rowReader) number(column string, low, high float64) *float64 {
 	if v == "" {
 		return nil
 	}
-	s := strings.NewReplacer(" ", "", "\u00a0", "", "'", "").Replace(v)
-	switch {
-	case strings.Count(s, ",") == 1 && !strings.Contains(s, "."):
-		s = strings.Replace(s, ",", ".", 1)
-	case strings.Contains(s, ",") && strings.LastIndex(s, ",") < strings.Index(s, "."):
-		s = strings.ReplaceAll(s, ",", "")
-	}
-	x, err := strconv.ParseFloat(s, 64)
-	switch {
-	case err != nil || math.IsNaN(x) || math.IsInf(x, 0):
-		r.bad(column, "%q is not a number.", v)
-		return nil
-	case x < low || x > high:
-		r.bad(column, "%s is not between %s and %s.", v, cellText(low), cellText(high))
+	x, err := figure.Number(v, figure.Span{Low: low, Top: high}, r.marks)
+	if err != nil {
+		r.bad(column, figure.Says(err))
 		return nil
 	}
 	return &x
@@ -136,7 +128,7 @@ func (r *rowReader) whole(column string, low, high, usual int) int {
 		return usual
 	}
 	if *x != math.Trunc(*x) {
-		r.bad(column, "must be a whole number.")
+		r.bad(column, "app.must-be-a-whole-number")
 	}
 	return int(*x)
 }
@@ -147,7 +139,7 @@ func (r *rowReader) choice(column string, usual string, options ...string) strin
 		return usual
 	}
 	if !slices.Contains(options, v) {
-		r.bad(column, "%q is none of %s.", v, strings.Join(options, ", "))
+		r.bad(column, words.Of("app.is-none-of", "v", words.Name(v), "options", words.Name(strings.Join(options, ", "))))
 		return usual
 	}
 	return v
@@ -177,7 +169,7 @@ func (r *rowReader) day(column string) *time.Time {
 	}
 	t, err := time.Parse(time.DateOnly, v)
 	if err != nil {
-		r.bad(column, "%q is no day: write it like 2026-11-24.", v)
+		r.bad(column, words.Of("app.is-no-day-write-it", "v", words.Name(v)))
 		return nil
 	}
 	return &t
@@ -201,7 +193,7 @@ func (r *rowReader) at(column string) *time.Time {
 	if t, err := time.Parse(time.RFC3339, v); err == nil {
 		return &t
 	}
-	r.bad(column, "%q is no time: write it like 2026-11-24 10:42.", v)
+	r.bad(column, words.Of("app.is-no-time-write-it", "v", words.Name(v)))
 	return nil
 }
 
@@ -249,7 +241,7 @@ func (s *Service) planImport(ctx context.Context, a Actor, name string, content 
 	tables, err := sheet.Read(name, content)
 	var refused sheet.Refusal
 	if errors.As(err, &refused) {
-		return nil, FieldErrors{{"file", refused.Error()}}
+		return nil, FieldErrors{{"file", refused.Says}}
 	}
 	if err != nil {
 		return nil, err
@@ -280,7 +272,7 @@ func (s *Service) planImport(ctx context.Context, a Actor, name string, content 
 		}
 	}
 	if taken == 0 {
-		return nil, FieldErrors{{"file", "No table here has the columns of pools, equipment, visits, readings or a catalogue. Export one to see how they are called."}}
+		return nil, FieldErrors{{"file", "app.no-table-here-has-the"}}
 	}
 	im.finishVisits()
 	return im.plan, nil
@@ -362,11 +354,16 @@ func (im *importer) rows(t *sheet.Table, read func(*rowReader) (key, fate string
 			column[h] = i
 		}
 	}
+	var cells []string
 	for i := range t.Rows {
-		r := &rowReader{table: t, row: &t.Rows[i], column: column, zone: im.c.zone}
+		cells = append(cells, t.Rows[i].Cells...)
+	}
+	marks := figure.MarksOf(cells)
+	for i := range t.Rows {
+		r := &rowReader{table: t, row: &t.Rows[i], column: column, marks: marks, zone: im.c.zone}
 		f := RowFate{Table: t.Name, Line: t.Rows[i].Line}
 		if t.Rows[i].Wrong != "" {
-			f.Fate, f.Says = fateRefused, []string{t.Rows[i].Wrong}
+			f.Fate, f.Says = fateRefused, []words.Message{t.Rows[i].Wrong}
 		} else {
 			f.Key, f.Fate = read(r)
 			if len(r.says) > 0 {
@@ -389,7 +386,7 @@ func (im *importer) readCatalogue(t *sheet.Table) error {
 		items, errs := catalogue.Read(strings.NewReader(text.String()))
 		for _, e := range errs {
 			_, at, _ := strings.Cut(e.Path, ", ")
-			r.bad(at, "%s.", e.Says)
+			r.bad(at, words.Of("app.sentence-low", "says", words.Msg(e.Says)))
 		}
 		if len(errs) > 0 || len(items) != 1 {
 			return r.text("model", 80), fateRefused
@@ -420,7 +417,7 @@ func (im *importer) readPools(t *sheet.Table) error {
 		name := store.PoolName(street, which)
 		key := strings.ToLower(name)
 		if before, twice := seen[key]; twice && street != "" {
-			r.bad("street", "stands in row %d too.", before)
+			r.bad("street", words.Of("app.stands-in-row-too", "before", words.N(before)))
 			return name, fateRefused
 		}
 		seen[key] = r.row.Line
@@ -430,34 +427,34 @@ func (im *importer) readPools(t *sheet.Table) error {
 		if v := r.number("volume_gal", 100, 1e6); v != nil {
 			p.VolumeM3 = float64(units.Gallons(*v))
 		} else if len(r.says) == 0 {
-			r.bad("volume_gal", "must not be empty.")
+			r.bad("volume_gal", "app.must-not-be-empty")
 		}
 		if (p.Lat == nil) != (p.Lon == nil) {
-			r.bad("lat", "a place needs both degrees.")
+			r.bad("lat", "app.a-place-needs-both-degrees-2")
 		}
 		p.Weekday = slices.Index(weekdays, r.choice("weekday", "monday", weekdays...))
 		if since := r.day("since"); since != nil {
 			p.OnRecordSince = *since
 			if since.After(im.c.today(im.now)) {
-				r.bad("since", "this day is still to come.")
+				r.bad("since", "app.this-day-is-still-to-2")
 			}
 		}
 		own := season{r.text("season_opens", 5), r.text("season_closes", 5)}
 		for _, e := range checkSeason("", own.Opens, own.Closes) {
-			r.bad(map[string]string{"seasonOpens": "season_opens", "seasonCloses": "season_closes"}[e.Field], "%s", e.Says)
+			r.bad(map[string]string{"seasonOpens": "season_opens", "seasonCloses": "season_closes"}[e.Field], e.Says)
 		}
 		p.Cleaning, _ = json.Marshal(own) // two words: cannot fail
 		login := strings.ToLower(r.text("technician", 60))
 		if login != "" {
 			u, ok := im.users[login]
 			if !ok || Role(u.Role) != Technician {
-				r.bad("technician", "no technician signs in as %q.", login)
+				r.bad("technician", words.Of("app.no-technician-signs-in-as", "login", words.Name(login)))
 			}
 			p.TechnicianID = &u.ID
 		}
 		who := store.Customer{ID: uuid.Must(uuid.NewV7()), Name: r.text("customer", 120), Phone: r.text("phone", 60), Email: r.text("email", 200), Version: 1, CreatedAt: im.now}
 		if who.Name == "" && (who.Phone != "" || who.Email != "") {
-			r.bad("customer", "a phone or an address needs a name.")
+			r.bad("customer", "app.a-phone-or-an-address")
 		}
 		doc := im.padOf(r)
 		if len(r.says) > 0 {
@@ -465,19 +462,19 @@ func (im *importer) readPools(t *sheet.Table) error {
 		}
 		document, err := json.Marshal(doc)
 		if err != nil {
-			r.bad("pad", "can't be written down.")
+			r.bad("pad", "app.can-t-be-written-down")
 			return name, fateRefused
 		}
 		first := store.Plumbing{ID: uuid.Must(uuid.NewV7()), PoolID: p.ID, Revision: 1, Document: document, Reason: store.ReasonDescription, CreatedBy: &im.a.ID, CreatedAt: p.OnRecordSince}
 		if old := im.pools[key]; old != nil {
 			cells, err := poolCells(&p, who, login, &first)
 			if err != nil {
-				r.bad("pad", "can't be read back.")
+				r.bad("pad", "app.can-t-be-read-back")
 				return name, fateRefused
 			}
 			for i, name := range poolColumns {
 				if _, given := r.column[name]; given && r.text(name, math.MaxInt) != "" && name != "since" && cellText(cells[i]) != cellText(old.cells[i]) {
-					r.bad(name, "this pool is on record with another: change it on its page.")
+					r.bad(name, "app.this-pool-is-on-record")
 				}
 			}
 			return name, fateKnown
@@ -505,7 +502,7 @@ func (im *importer) padOf(r *rowReader) pad.Document {
 	if text := r.text("pad", 1<<20); text != "" {
 		doc, errs := pad.Read(strings.NewReader(text))
 		for _, e := range errs {
-			r.bad("pad", "%s.", strings.TrimSpace(e.Path+" "+e.Says))
+			r.bad("pad", words.Of("app.at-path", "path", words.Name(e.Path), "says", words.Msg(e.Says)))
 		}
 		return doc
 	}
@@ -516,7 +513,7 @@ func (im *importer) padOf(r *rowReader) pad.Document {
 		}
 		item, ok := im.catalog[kind+" "+strings.ToLower(name)]
 		if !ok {
-			r.bad(column, "the catalogue has no %s %q: import it first, or give the whole pad.", kind, name)
+			r.bad(column, words.Of("app.the-catalogue-has-no-import", "kind", words.Name(kind), "x", words.Name(name)))
 			return nil
 		}
 		return &item
@@ -525,12 +522,12 @@ func (im *importer) padOf(r *rowReader) pad.Document {
 	if i := find("pump", "pump"); i != nil {
 		k.Pump = *i.Pump
 	} else if r.text("pump", 80) == "" {
-		r.bad("pump", "must not be empty, unless the whole pad is given.")
+		r.bad("pump", "app.must-not-be-empty-unless")
 	}
 	if i := find("filter", "filter"); i != nil {
 		k.Filter = *i.Filter
 	} else if r.text("filter", 80) == "" {
-		r.bad("filter", "must not be empty, unless the whole pad is given.")
+		r.bad("filter", "app.must-not-be-empty-unless")
 	}
 	if i := find("heater", "heater"); i != nil {
 		k.Heater = i.Heater
@@ -551,7 +548,7 @@ func (im *importer) padOf(r *rowReader) pad.Document {
 	}
 	doc := k.Document()
 	for _, e := range doc.Validate() {
-		r.bad("pad", "%s %s.", e.Path, e.Says)
+		r.bad("pad", words.Of("app.at-path", "path", words.Name(e.Path), "says", words.Msg(e.Says)))
 	}
 	return doc
 }
@@ -561,7 +558,7 @@ func (im *importer) poolNamed(r *rowReader) *importPool {
 	street := r.need("street", 170)
 	p := im.pools[strings.ToLower(street)]
 	if p == nil && street != "" {
-		r.bad("street", "no pool is on record at %q, and none comes in with this file.", street)
+		r.bad("street", words.Of("app.no-pool-is-on-record", "street", words.Name(street)))
 	}
 	return p
 }
@@ -579,7 +576,7 @@ func (im *importer) readParts(t *sheet.Table) error {
 			e.CostCents = &cents
 		}
 		if e.InstalledOn != nil && e.InstalledOn.After(im.c.today(im.now)) {
-			r.bad("installed_on", "this day is still to come.")
+			r.bad("installed_on", "app.this-day-is-still-to-2")
 		}
 		key := strings.TrimSpace(e.Kind + " " + e.Model)
 		if len(r.says) > 0 || p == nil {
@@ -618,7 +615,7 @@ func (im *importer) readParts(t *sheet.Table) error {
 			}
 		}
 		if !ok || parent == e.ID {
-			im.fates[c.row].Fate, im.fates[c.row].Says = fateRefused, []string{"part_of: this pool has no " + of + " in place."}
+			im.fates[c.row].Fate, im.fates[c.row].Says = fateRefused, []words.Message{words.Of("app.no-such-part-in-place", "part", words.Name(of))}
 			continue
 		}
 		e.PartOf = &parent
@@ -635,21 +632,21 @@ func (im *importer) readVisits(t *sheet.Table) error {
 		p := im.poolNamed(r)
 		arrived, closed := r.at("arrived_at"), r.at("closed_at")
 		if before := im.visits[name]; before != nil {
-			r.bad("visit", "stands in row %d too.", before.line)
+			r.bad("visit", words.Of("app.stands-in-row-too-2", "line", words.N(before.line)))
 		}
 		if arrived == nil {
-			r.bad("arrived_at", "must not be empty.")
+			r.bad("arrived_at", "app.must-not-be-empty")
 			return name, fateRefused
 		}
 		if closed == nil {
 			closed = arrived
 		}
 		if closed.Before(*arrived) || closed.After(im.now) {
-			r.bad("closed_at", "a visit ends after it starts, and before now.")
+			r.bad("closed_at", "app.a-visit-ends-after-it")
 		}
 		u, ok := im.users[strings.ToLower(r.need("technician", 60))]
 		if !ok {
-			r.bad("technician", "nobody signs in by this login.")
+			r.bad("technician", "app.nobody-signs-in-by-this")
 		}
 		v := store.Visit{TechnicianID: u.ID, ArrivedAt: *arrived, ClosedAt: *closed, Note: r.text("note", 4000), ConfirmedHow: r.text("confirmed_how", 500), Confirmed: r.text("confirmed", 60),
 			ChemicalsAt: r.at("chemicals_at"), PrimeS: r.number("prime_s", 1, 1800), DrainS: r.number("drain_s", 1, 3600), Diagnosis: json.RawMessage("{}"), RecordedAt: im.now.Truncate(time.Microsecond)}
@@ -660,7 +657,7 @@ func (im *importer) readVisits(t *sheet.Table) error {
 		kind := p.doc.Filter.Kind
 		if c := v.Confirmed; c != "" && c != nothingFound {
 			if _, ok := fault.LookUp(fault.ID(strings.TrimPrefix(c, openConfirmed)), kind); !ok {
-				r.bad("confirmed", "no fault is called %q.", c)
+				r.bad("confirmed", words.Of("app.no-fault-is-called", "c", words.Name(c)))
 			}
 		}
 		im.readWorks(r, &v)
@@ -694,7 +691,7 @@ func (im *importer) readWorks(r *rowReader, v *store.Visit) {
 			continue
 		}
 		if _, ok := workWords[kind]; !ok {
-			r.bad("works", "no work is called %q.", kind)
+			r.bad("works", words.Of("app.no-work-is-called", "kind", words.Name(kind)))
 			continue
 		}
 		v.Works = append(v.Works, store.VisitWork{Seq: len(v.Works), Kind: kind, Note: strings.TrimSpace(note)})
@@ -713,7 +710,7 @@ func (im *importer) readSigns(r *rowReader, v *store.Visit) {
 			continue
 		}
 		if _, ok := fault.LookUpSign(fault.Sign(id)); !ok || answer != "yes" && answer != "no" {
-			r.bad("signs", "%q is no sign with yes or no.", g)
+			r.bad("signs", words.Of("app.is-no-sign-with-yes", "g", words.Name(g)))
 			continue
 		}
 		if !slices.ContainsFunc(v.Signs, func(s store.VisitSign) bool { return s.Sign == id }) {
@@ -728,7 +725,7 @@ func (im *importer) readReadings(t *sheet.Table) error {
 		v := im.visits[name]
 		if v == nil {
 			if name != "" {
-				r.bad("visit", "no visit of this name stands in the table of visits.")
+				r.bad("visit", "app.no-visit-of-this-name")
 			}
 			return name, fateRefused
 		}
@@ -736,7 +733,7 @@ func (im *importer) readReadings(t *sheet.Table) error {
 		setting := pad.Setting(r.choice("setting", string(pad.SetFilter), "filter", "backwash", "rinse", "waste", "recirculate", "closed", "winter", "spa"))
 		rpm := r.number("rpm", 0, 4000)
 		if rpm == nil {
-			r.bad("rpm", "a reading needs its speed.")
+			r.bad("rpm", "app.a-reading-needs-its-speed")
 			return name, fateRefused
 		}
 		typed := casefile.Reading{RPM: *rpm, Setting: string(setting), TankPsi: r.number("tank_psi", -15, 100), VacuumInHg: r.number("vacuum_inhg", 0, 30), FlowGPM: r.number("flow_gpm", 0, 250), PowerW: r.number("power_w", 0, 6000)}

@@ -4,9 +4,9 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
+	"fairlap/core/words"
 	"fmt"
 	"slices"
-	"strings"
 	"time"
 
 	"github.com/google/uuid"
@@ -40,8 +40,8 @@ type InspectionView struct {
 type InspectionBefore struct {
 	ClosedAt time.Time            `json:"closedAt"`
 	Findings []inspection.Finding `json:"findings" nullable:"false"`
-	Mended   []string             `json:"mended" nullable:"false" doc:"found then; looked at now and as it should be"`
-	New      []string             `json:"new" nullable:"false" doc:"found now, not then"`
+	Mended   []words.Message      `json:"mended" nullable:"false" doc:"found then; looked at now and as it should be"`
+	New      []words.Message      `json:"new" nullable:"false" doc:"found now, not then"`
 }
 
 // InspectionLine is one inspection of a pool's list.
@@ -119,7 +119,7 @@ func (at *atStop) installation(now time.Time) *inspection.Installation {
 			in.AnodeOf = max(in.AnodeOf, e.InstalledOn.Year())
 		}
 		if p := at.company.part(&e, now); p.AgeYears != nil && p.ExpectedYears != nil && *p.AgeYears > *p.ExpectedYears {
-			in.Old = append(in.Old, fmt.Sprintf("%s, %.1f of %g years", p.Kind, *p.AgeYears, *p.ExpectedYears))
+			in.Old = append(in.Old, words.Of("app.of-years", "kind", words.Msg(upkeep.PartName(p.Kind)), "ageYears", words.ND(*p.AgeYears, 1), "expectedYears", words.N(*p.ExpectedYears)))
 		}
 	}
 	return in
@@ -216,7 +216,7 @@ func (s *Service) SaveInspection(ctx context.Context, a Actor, id uuid.UUID, in 
 	}
 	for item, x := range in.Answers {
 		if len(x.Note) > 500 {
-			errs = append(errs, FieldError{"answers." + string(item), "A note of 500 letters at most."})
+			errs = append(errs, FieldError{"answers." + string(item), "app.a-note-of-500-letters"})
 		}
 	}
 	if len(errs) > 0 {
@@ -338,24 +338,24 @@ func (s *Service) inspectionPaper(ctx context.Context, w *writer, of *uuid.UUID)
 	if err := json.Unmarshal(row.Answers, &answers); err != nil {
 		return fmt.Errorf("the answers of inspection %s: %w", row.ID, err)
 	}
-	w.doc.Title = "Inspection of " + w.day(*row.ClosedAt)
+	w.doc.Title = words.Of("app.inspection-of", "day", w.day(*row.ClosedAt))
 	w.poolFactsBlock()
-	w.facts("Inspected by", w.names[row.StartedBy], "Findings", fmt.Sprint(len(fs)))
+	w.facts("app.inspected-by", words.Named(w.names[row.StartedBy]), "app.findings", one(words.N(len(fs))))
 	for _, f := range fs {
 		if f.Severity == inspection.Stop {
-			w.caution(w.units.Say(f.Says))
+			w.caution(f.Says)
 		}
 	}
-	severity := map[inspection.Severity]string{inspection.Stop: "stop", inspection.Soon: "before the next visit", inspection.Act: "mend", inspection.Note: "good to know"}
-	var table [][]string
+	severity := map[inspection.Severity]words.Message{inspection.Stop: "app.stop", inspection.Soon: "app.before-the-next-visit", inspection.Act: "app.mend", inspection.Note: "app.good-to-know"}
+	var table [][]words.Message
 	for _, f := range fs {
-		table = append(table, []string{f.Name, w.units.Say(f.Says) + noted(f.Note), severity[f.Severity], f.Who, string(f.Cost)})
+		table = append(table, []words.Message{f.Name, noted(f.Says, f.Note), severity[f.Severity], f.Who, words.Message("app.cost-" + string(f.Cost))})
 	}
 	if len(table) == 0 {
-		w.say("Nothing was found that needs mending.")
+		w.say("app.nothing-was-found-that-needs")
 	} else {
-		w.heading("What was found")
-		w.table(1, []string{"At", "Finding", "How grave", "Who may", "Cost"}, table)
+		w.heading("app.what-was-found")
+		w.table(1, []words.Message{"app.at-2", "app.finding", "app.how-grave", "app.who-may", "app.cost"}, table)
 	}
 	looked := 0
 	table = nil
@@ -366,26 +366,30 @@ func (s *Service) inspectionPaper(ctx context.Context, w *writer, of *uuid.UUID)
 		}
 		looked++
 		if x.Value != nil {
-			table = append(table, []string{it.Name, w.units.Say(strings.TrimSuffix(fmt.Sprintf("%g %s", *x.Value, it.Unit), " year"))})
+			figure := words.QD(it.Unit, *x.Value, -1)
+			if it.Unit == "year" {
+				figure = words.Year(int(*x.Value))
+			}
+			table = append(table, []words.Message{it.Name, one(figure)})
 		}
 	}
 	if len(table) > 0 {
-		w.heading("What was measured")
-		w.table(0, []string{"At", "Figure"}, table)
+		w.heading("app.what-was-measured")
+		w.table(0, []words.Message{"app.at-2", "app.figure"}, table)
 	}
 	if err := s.picturesInspected(ctx, w, row.ID); err != nil {
 		return err
 	}
-	w.say("%d things were looked at. This is a reading of the installation, no certificate: wiring, gas and structure are for licensed trades, and local code rules.", looked)
+	w.say(words.Of("app.things-looked-at", "n", words.N(looked)))
 	return nil
 }
 
-// noted is a finding's own note, after what is said of it.
-func noted(note string) string {
+// noted is what is said of a finding, with its own note after it.
+func noted(says words.Message, note string) words.Message {
 	if note == "" {
-		return ""
+		return says
 	}
-	return " Noted: " + note
+	return words.Of("app.noted", "says", words.Msg(says), "note", words.Name(note))
 }
 
 // picturesInspected sets an inspection's pictures, each with what it shows.
@@ -396,7 +400,7 @@ func (s *Service) picturesInspected(ctx context.Context, w *writer, id uuid.UUID
 	}
 	for i, r := range rows {
 		if i == 0 {
-			w.heading("Pictures")
+			w.heading("app.pictures")
 		}
 		content, err := s.store.PhotoBytes(ctx, r.Digest)
 		if err != nil {
@@ -406,7 +410,7 @@ func (s *Service) picturesInspected(ctx context.Context, w *writer, id uuid.UUID
 		if err != nil {
 			return err
 		}
-		w.picture(r.Caption, small)
+		w.picture(captionOf(r.Caption), small)
 	}
 	return nil
 }

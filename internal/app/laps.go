@@ -12,24 +12,25 @@ import (
 	"fairlap/core/lap"
 	"fairlap/core/pad"
 	"fairlap/core/upkeep"
+	"fairlap/core/words"
 	"fairlap/internal/store"
 )
 
 // StopView is one stop of a lap.
 type StopView struct {
-	ID        string     `json:"id"`
-	PoolID    string     `json:"poolId"`
-	Street    string     `json:"street"`
-	Equipment string     `json:"equipment"`
-	Position  int        `json:"position"`
-	PlannedAt time.Time  `json:"plannedAt"`
-	Minutes   int        `json:"minutes"`
-	State     string     `json:"state" enum:"done,here,ahead"`
-	Reason    lap.Reason `json:"reason"`
-	Load      float64    `json:"load"`
-	Measured  bool       `json:"measured" doc:"the load was read at this stop; else it is expected"`
-	VisitID   string     `json:"visitId"`
-	Due       []string   `json:"due" nullable:"false" doc:"work that falls due before the visit after this one"`
+	ID        string          `json:"id"`
+	PoolID    string          `json:"poolId"`
+	Street    string          `json:"street"`
+	Equipment words.Message   `json:"equipment"`
+	Position  int             `json:"position"`
+	PlannedAt time.Time       `json:"plannedAt"`
+	Minutes   int             `json:"minutes"`
+	State     string          `json:"state" enum:"done,here,ahead"`
+	Reason    lap.Reason      `json:"reason"`
+	Load      float64         `json:"load"`
+	Measured  bool            `json:"measured" doc:"the load was read at this stop; else it is expected"`
+	VisitID   string          `json:"visitId"`
+	Due       []words.Message `json:"due" nullable:"false" doc:"work that falls due before the visit after this one"`
 }
 
 // LapView is a technician's day.
@@ -59,13 +60,13 @@ func (s *Service) Lap(ctx context.Context, a Actor, day, technician string) (Lap
 	date := c.today(now)
 	if day != "" {
 		if date, err = time.Parse(time.DateOnly, day); err != nil {
-			return LapView{}, FieldErrors{{"day", "Type the day like 2026-11-24."}}
+			return LapView{}, FieldErrors{{"day", "app.type-the-day-like-2026"}}
 		}
 	}
 	who := a.ID
 	if technician != "" {
 		if who, err = uuid.Parse(technician); err != nil {
-			return LapView{}, FieldErrors{{"technician", "This technician is not known."}}
+			return LapView{}, FieldErrors{{"technician", "app.this-technician-is-not-known"}}
 		}
 	}
 	if !a.maySee(&who) {
@@ -123,7 +124,7 @@ func (s *Service) lapView(ctx context.Context, c company, l store.Lap, technicia
 		sd := stood[st.PoolID]
 		kind := sd.cached.model.Doc.Filter.Kind
 		v := StopView{ID: st.ID.String(), PoolID: st.PoolID.String(), Street: streets[st.PoolID], Equipment: filterWords(&sd.cached.model.Doc),
-			Position: st.Position, PlannedAt: st.PlannedAt, Minutes: st.Minutes, Due: []string{}}
+			Position: st.Position, PlannedAt: st.PlannedAt, Minutes: st.Minutes, Due: []words.Message{}}
 		if p := placed[st.PoolID]; p != nil {
 			if before != nil {
 				total += terms.Drive(placeOf(before), placeOf(p))
@@ -253,7 +254,7 @@ const openConfirmed = "open:"
 // nothingFound marks a visit at which the suspects were looked into in vain.
 const nothingFound = "nothing"
 
-func openSuspect(v store.Visit, kind pad.FilterKind) (fault.ID, string) {
+func openSuspect(v store.Visit, kind pad.FilterKind) (fault.ID, words.Message) {
 	id, ok := strings.CutPrefix(v.Confirmed, openConfirmed)
 	if !ok {
 		return "", ""
@@ -262,23 +263,23 @@ func openSuspect(v store.Visit, kind pad.FilterKind) (fault.ID, string) {
 	if !ok {
 		return "", ""
 	}
-	return f.ID, strings.ToLower(f.Name[:1]) + f.Name[1:]
+	return f.ID, words.Of("app.low", "name", words.Msg(f.Name))
 }
 
 func doneReason(v store.Visit, kind pad.FilterKind) lap.Reason {
 	if v.Cleaned {
 		name, _ := fault.Cleaning(kind)
-		return lap.Reason{Mark: lap.MarkJob, Word: name, Detail: "cleaned"}
+		return lap.Reason{Mark: lap.MarkJob, Word: name, Detail: "app.cleaned"}
 	}
-	if _, words := openSuspect(v, kind); words != "" {
-		return lap.Reason{Mark: lap.MarkOpen, Word: "Suspect open", Detail: words}
+	if _, open := openSuspect(v, kind); open != "" {
+		return lap.Reason{Mark: lap.MarkOpen, Word: "app.suspect-open", Detail: open}
 	}
 	if f, ok := fault.LookUp(fault.ID(v.Confirmed), kind); ok && f.ID != fault.Healthy {
-		return lap.Reason{Mark: lap.MarkJob, Word: f.Name, Detail: "found"}
+		return lap.Reason{Mark: lap.MarkJob, Word: f.Name, Detail: "app.found"}
 	}
-	return lap.Reason{Mark: lap.MarkFine, Word: "Fine", Detail: "visit logged"}
+	return lap.Reason{Mark: lap.MarkFine, Word: "app.fine", Detail: "app.visit-logged"}
 }
 
-func filterWords(d *pad.Document) string {
-	return map[pad.FilterKind]string{pad.Sand: "sand, ", pad.Cartridge: "cartridge, ", pad.DE: "DE, "}[d.Filter.Kind] + d.Filter.Model
+func filterWords(d *pad.Document) words.Message {
+	return words.Of("app.filter", "kind", words.Msg(words.Message("pad.kind."+string(d.Filter.Kind))), "model", words.Name(d.Filter.Model))
 }

@@ -4,13 +4,13 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
-	"strings"
 	"sync"
 	"time"
 
 	"fairlap/core/diagnosis"
 	"fairlap/core/fault"
 	"fairlap/core/pad"
+	"fairlap/core/words"
 )
 
 // learnedFor is how long learned priors are kept: new outcomes come a few a day.
@@ -44,11 +44,11 @@ func (s *Service) priors(ctx context.Context) (map[fault.ID]float64, error) {
 
 // FaultRecord is how often one cause was met and named.
 type FaultRecord struct {
-	ID    string `json:"id"`
-	Name  string `json:"name"`
-	Times int    `json:"times"`
-	First int    `json:"first" doc:"times that it was the first suspect"`
-	Three int    `json:"three" doc:"times that it was among the first three"`
+	ID    string        `json:"id"`
+	Name  words.Message `json:"name"`
+	Times int           `json:"times"`
+	First int           `json:"first" doc:"times that it was the first suspect"`
+	Three int           `json:"three" doc:"times that it was among the first three"`
 	// PerHundred is how often it is now expected, and Shipped how often before the
 	// company's own outcomes, in a hundred visits.
 	PerHundred float64 `json:"perHundred"`
@@ -110,9 +110,9 @@ func (s *Service) TrackRecord(ctx context.Context) (TrackRecord, error) {
 		known, _ := fault.LookUp(f.Fault, pad.Sand)
 		name := known.Name
 		if f.Fault == fault.FilterLoaded {
-			name = "Filter loaded with dirt"
+			name = "app.filter-loaded-with-dirt"
 		}
-		out.Faults = append(out.Faults, FaultRecord{string(f.Fault), strings.TrimSpace(name), f.Times, f.First, f.Three, 100 * priors[f.Fault], 100 * known.Prior})
+		out.Faults = append(out.Faults, FaultRecord{string(f.Fault), name, f.Times, f.First, f.Three, 100 * priors[f.Fault], 100 * known.Prior})
 	}
 	for _, b := range t.Bins {
 		out.Bins = append(out.Bins, ReliabilityBin(b))

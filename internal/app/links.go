@@ -4,6 +4,7 @@ import (
 	"context"
 	"crypto/rand"
 	"encoding/base64"
+	"fairlap/core/words"
 	"fmt"
 	"time"
 
@@ -49,7 +50,7 @@ func (s *Service) OpenLink(ctx context.Context, a Actor, pool uuid.UUID, days in
 		return LinkView{}, ErrForbidden
 	}
 	if days < 1 || days > 730 {
-		return LinkView{}, FieldErrors{{"days", "Between 1 and 730 days."}}
+		return LinkView{}, FieldErrors{{"days", "app.between-1-and-730-days"}}
 	}
 	if _, err := s.seePool(ctx, a, pool); err != nil {
 		return LinkView{}, err
@@ -60,7 +61,7 @@ func (s *Service) OpenLink(ctx context.Context, a Actor, pool uuid.UUID, days in
 	}
 	now := s.now()
 	row := store.PoolLink{ID: uuid.Must(uuid.NewV7()), Digest: digest(secret), PoolID: pool, MadeBy: a.ID, MadeAt: now, ExpiresAt: now.AddDate(0, 0, days)}
-	err = s.audited(ctx, a, "link", &pool, fmt.Sprintf("Made a link to the papers, good for %d days.", days), func(st *store.Store) error { return st.AddLink(ctx, row) })
+	err = s.audited(ctx, a, "link", &pool, words.Of("app.made-a-link-to-the", "days", words.N(days)), func(st *store.Store) error { return st.AddLink(ctx, row) })
 	if err != nil {
 		return LinkView{}, fmt.Errorf("making the link: %w", err)
 	}
@@ -72,7 +73,7 @@ func (s *Service) EndLink(ctx context.Context, a Actor, pool, id uuid.UUID) erro
 	if a.Role == Technician {
 		return ErrForbidden
 	}
-	return s.audited(ctx, a, "link", &pool, "Revoked a link to the papers.", func(st *store.Store) error { return st.EndLink(ctx, pool, id, s.now()) })
+	return s.audited(ctx, a, "link", &pool, "app.revoked-a-link-to-the", func(st *store.Store) error { return st.EndLink(ctx, pool, id, s.now()) })
 }
 
 // sharedPool is the pool that a living link leads to. store.ErrNotFound for one that

@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
+	"fairlap/core/words"
 	"fmt"
 	"strings"
 	"time"
@@ -15,6 +16,7 @@ import (
 
 // OfficeSettings are what a company sets beside when it cleans.
 type OfficeSettings struct {
+	Lang            string  `json:"lang,omitempty" enum:"en,es" doc:"that people read who chose none; empty: English"`
 	Units           string  `json:"units" enum:"us,metric" doc:"what people read and type; the record keeps SI"`
 	Currency        string  `json:"currency" maxLength:"4"`
 	Phone           string  `json:"phone" maxLength:"60" doc:"whom customers call; on their papers"`
@@ -30,7 +32,7 @@ type OfficeSettings struct {
 // usualOffice is what holds until a company says otherwise. Prices are ours, near
 // what a household in the south-west of the United States pays (from memory).
 func usualOffice() OfficeSettings {
-	return OfficeSettings{Units: "us", Currency: "$", WaterPerKGal: 8, LabourPerHour: 60, EnergyPerKWh: 0.16, StraightRun: "installer"}
+	return OfficeSettings{Lang: string(words.English), Units: "us", Currency: "$", WaterPerKGal: 8, LabourPerHour: 60, EnergyPerKWh: 0.16, StraightRun: "installer"}
 }
 
 // CompanyView is the company as the office keeps it.
@@ -48,6 +50,9 @@ func officeOf(row store.Company) (OfficeSettings, error) {
 	}
 	if err := json.Unmarshal(row.Office, &out); err != nil {
 		return out, fmt.Errorf("the office's settings: %w", err)
+	}
+	if out.Lang == "" {
+		out.Lang = string(words.English) // of before languages were chosen
 	}
 	return out, nil
 }
@@ -77,24 +82,24 @@ func (s *Service) SaveOffice(ctx context.Context, a Actor, in CompanyView) (Comp
 	}
 	in.Name, in.Currency, in.Phone = strings.TrimSpace(in.Name), strings.TrimSpace(in.Currency), strings.TrimSpace(in.Phone)
 	var errs FieldErrors
-	wrong := func(field, says string) { errs = append(errs, FieldError{field, says}) }
+	wrong := func(field string, says words.Message) { errs = append(errs, FieldError{field, says}) }
 	if in.Name == "" {
-		wrong("name", "Type the company's name.")
+		wrong("name", "app.type-the-company-s-name")
 	}
 	if _, err := time.LoadLocation(in.TimeZone); err != nil || in.TimeZone == "" {
-		wrong("timeZone", "Type a time zone like America/Phoenix.")
+		wrong("timeZone", "app.type-a-time-zone-like")
 	}
 	if in.Currency == "" {
-		wrong("currency", "Type a sign like $ or €.")
+		wrong("currency", "app.type-a-sign-like-or")
 	}
 	for field, v := range map[string]float64{"waterPerKgal": in.WaterPerKGal, "labourPerHour": in.LabourPerHour, "energyPerKwh": in.EnergyPerKWh} {
 		if !(v >= 0 && v <= 10_000) {
-			wrong(field, "A price between 0 and 10,000.")
+			wrong(field, "app.a-price-between-0-and")
 		}
 	}
 	for field, v := range map[string]float64{"keepPhotosYears": in.KeepPhotosYears, "keepPeopleYears": in.KeepPeopleYears} {
 		if !(v == 0 || v >= 1 && v <= 50) {
-			wrong(field, "Between 1 and 50 years; 0 keeps them for good.")
+			wrong(field, "app.between-1-and-50-years")
 		}
 	}
 	if len(errs) > 0 {
@@ -105,7 +110,7 @@ func (s *Service) SaveOffice(ctx context.Context, a Actor, in CompanyView) (Comp
 		return CompanyView{}, fmt.Errorf("writing the settings: %w", err)
 	}
 	var row store.Company
-	err = s.audited(ctx, a, "company", nil, "Changed the company's set-up.", func(st *store.Store) (err error) {
+	err = s.audited(ctx, a, "company", nil, "app.changed-the-company-s-set", func(st *store.Store) (err error) {
 		row, err = st.SaveCompany(ctx, in.Version, in.Name, in.TimeZone, text)
 		return err
 	})
@@ -177,32 +182,32 @@ func (s *Service) PutPerson(ctx context.Context, a Actor, in PersonEdit) (Person
 		}
 	}
 	var errs FieldErrors
-	wrong := func(field, says string) { errs = append(errs, FieldError{field, says}) }
+	wrong := func(field string, says words.Message) { errs = append(errs, FieldError{field, says}) }
 	switch {
 	case in.ID == uuid.Nil:
-		wrong("id", "Everybody needs an id of their own.")
+		wrong("id", "app.everybody-needs-an-id-of")
 	case was == nil && in.Version > 0:
 		return PersonRow{}, store.ErrNotFound
 	case was != nil && !a.mayRank(Role(was.Role)):
 		return PersonRow{}, ErrForbidden
 	}
 	if in.Login == "" || strings.ContainsAny(in.Login, " \t\n") {
-		wrong("login", "Type a login without spaces.")
+		wrong("login", "app.type-a-login-without-spaces")
 	}
 	if in.Name == "" {
-		wrong("name", "Type a name.")
+		wrong("name", "app.type-a-name")
 	}
 	if (was == nil || in.Password != "") && len(in.Password) < ShortestPassword {
-		wrong("password", fmt.Sprintf("A password needs at least %d characters.", ShortestPassword))
+		wrong("password", words.Of("app.a-password-needs-at-least", "shortestPassword", words.N(ShortestPassword)))
 	}
 	if owners == 0 && (in.Role != Owner || !in.Active) {
-		wrong("role", "Somebody must stay owner.")
+		wrong("role", "app.somebody-must-stay-owner")
 	}
 	if was != nil && was.ID == a.ID && !in.Active {
-		wrong("active", "Nobody can shut themselves out.")
+		wrong("active", "app.nobody-can-shut-themselves-out")
 	}
 	if was != nil && was.Active && !in.Active && Role(was.Role) == Technician {
-		wrong("active", "A technician leaves on the Week page: their pools go to another there.")
+		wrong("active", "app.a-technician-leaves-on-the")
 	}
 	if len(errs) > 0 {
 		return PersonRow{}, errs
@@ -212,13 +217,16 @@ func (s *Service) PutPerson(ctx context.Context, a Actor, in PersonEdit) (Person
 	if in.Password != "" {
 		u.PasswordHash = HashPassword(in.Password)
 	}
-	says := "Added " + in.Name + " as " + string(in.Role) + "."
+	says := words.Of("app.added-person", "name", words.Name(in.Name), "role", words.Msg(roleName(in.Role)))
 	if was != nil {
-		says = "Changed " + in.Name + ", " + string(in.Role) + map[bool]string{true: "", false: ", no longer active"}[in.Active]
-		if in.Password != "" {
-			says += ", with a new password"
+		what := []words.Message{roleName(in.Role)}
+		if !in.Active {
+			what = append(what, "app.no-longer-active")
 		}
-		says += "."
+		if in.Password != "" {
+			what = append(what, "app.with-a-new-password")
+		}
+		says = words.Of("app.changed-person", "name", words.Name(in.Name), "what", words.List(words.Comma, what...))
 	}
 	err = s.audited(ctx, a, "people", nil, says, func(st *store.Store) (err error) {
 		if was == nil {
@@ -232,7 +240,7 @@ func (s *Service) PutPerson(ctx context.Context, a Actor, in PersonEdit) (Person
 		return err
 	})
 	if errors.Is(err, store.ErrTaken) {
-		return PersonRow{}, FieldErrors{{"login", "Somebody has this login already."}}
+		return PersonRow{}, FieldErrors{{"login", "app.somebody-has-this-login-already"}}
 	}
 	return personRow(u, a), err
 }
@@ -255,8 +263,8 @@ func (s *Service) Retain(ctx context.Context) error {
 			if err != nil {
 				return fmt.Errorf("counting old pictures: %w", err)
 			}
-		} else if err := s.audited(ctx, Actor{}, "retention", nil, fmt.Sprintf("Took %d pictures away that were older than %g years.", n, y), func(st *store.Store) error {
-			_, err := st.TakePhotosAway(ctx, fmt.Sprintf("Older than %g years.", y), now, old, ago(y))
+		} else if err := s.audited(ctx, Actor{}, "retention", nil, words.Of("app.took-pictures-away-that-were", "n", words.N(n), "y", words.N(y)), func(st *store.Store) error {
+			_, err := st.TakePhotosAway(ctx, string(words.Of("app.older-than-years", "y", words.N(y))), now, old, ago(y))
 			return err
 		}); err != nil {
 			return fmt.Errorf("taking old pictures away: %w", err)
@@ -268,7 +276,7 @@ func (s *Service) Retain(ctx context.Context) error {
 			return fmt.Errorf("looking for customers long gone: %w", err)
 		}
 		for _, id := range gone {
-			if err := s.audited(ctx, Actor{}, "retention", nil, fmt.Sprintf("Erased a customer's details %g years after their last pool was archived.", y), func(st *store.Store) error {
+			if err := s.audited(ctx, Actor{}, "retention", nil, words.Of("app.erased-a-customer-s-details", "y", words.N(y)), func(st *store.Store) error {
 				return st.EraseCustomer(ctx, id, now)
 			}); err != nil {
 				return fmt.Errorf("erasing a customer long gone: %w", err)
@@ -277,3 +285,6 @@ func (s *Service) Retain(ctx context.Context) error {
 	}
 	return nil
 }
+
+// roleName names a role.
+func roleName(r Role) words.Message { return words.Message("app.role-" + string(r)) }

@@ -132,13 +132,13 @@ func (s *Service) OrderLap(ctx context.Context, a Actor, id uuid.UUID, o LapOrde
 	for i, stop := range o.Stops {
 		st, ok := byID[stop]
 		if !ok || (i < done && l.Stops[i].ID != stop) {
-			return LapView{}, FieldErrors{{"stops", "Name each stop of the lap once; those done stay where they are."}}
+			return LapView{}, FieldErrors{{"stops", "app.name-each-stop-of-the"}}
 		}
 		delete(byID, stop)
 		next = append(next, st)
 	}
 	if len(byID) > 0 {
-		return LapView{}, FieldErrors{{"stops", "Name each stop of the lap once; those done stay where they are."}}
+		return LapView{}, FieldErrors{{"stops", "app.name-each-stop-of-the"}}
 	}
 	if done < len(next) && len(l.Stops) > 0 {
 		next[done].PlannedAt = l.Stops[done].PlannedAt // the next one is reached as before

@@ -77,7 +77,7 @@ func as[F, T any](v *F, f func(F) T) *T {
 
 // model gives a pool's calibrated pad.
 func (s *Service) model(r *store.PoolRecord, settings upkeep.Settings) (*cachedModel, error) {
-	k := modelKey{plumbing: r.Plumbing.ID, limit: fmt.Sprintf("%s, %g %%", settings.LimitWords(), settings.FlowLossPercent)}
+	k := modelKey{plumbing: r.Plumbing.ID, limit: fmt.Sprintf("%s %g", settings.LimitWords(), settings.FlowLossPercent)}
 	if r.CleanLine != nil {
 		k.cleanLine = r.CleanLine.ID
 	}

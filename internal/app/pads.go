@@ -12,6 +12,7 @@ import (
 
 	"fairlap/core/pad"
 	"fairlap/core/units"
+	"fairlap/core/words"
 	"fairlap/internal/store"
 )
 
@@ -23,7 +24,7 @@ func mistakes(prefix string, errs []pad.FieldError) error {
 	out := make(FieldErrors, len(errs))
 	for i, e := range errs {
 		path := strings.Trim(prefix+"."+e.Path, ".")
-		out[i] = FieldError{path, strings.ToUpper(e.Says[:1]) + e.Says[1:] + "."}
+		out[i] = FieldError{path, words.Of("app.sentence", "says", words.Msg(e.Says))}
 	}
 	return out
 }
@@ -100,13 +101,13 @@ type NewPool struct {
 func (s *Service) CreatePool(ctx context.Context, a Actor, n NewPool) (PoolRecordView, error) {
 	var errs FieldErrors
 	if strings.TrimSpace(n.Street) == "" {
-		errs = append(errs, FieldError{"street", "Type the street and number."})
+		errs = append(errs, FieldError{"street", "app.type-the-street-and-number"})
 	}
 	if !(n.Gallons >= 100 && n.Gallons <= 1e6) {
-		errs = append(errs, FieldError{"gallons", "A pool holds between 100 and 1,000,000 gallons."})
+		errs = append(errs, FieldError{"gallons", "app.a-pool-holds-between-100"})
 	}
 	if n.Customer != nil && (n.Customer.ID == uuid.Nil || n.Customer.Version == 0 && strings.TrimSpace(n.Customer.Name) == "") {
-		errs = append(errs, FieldError{"customer.name", "Type the customer's name, or leave all of it empty."})
+		errs = append(errs, FieldError{"customer.name", "app.type-the-customer-s-name-2"})
 	}
 	var typed FieldErrors
 	if errors.As(mistakes("document", n.Document.Validate()), &typed) {
@@ -151,9 +152,9 @@ func (s *Service) CreatePool(ctx context.Context, a Actor, n NewPool) (PoolRecor
 // sameAddress tells that a pool of this name is on record.
 func sameAddress(which string) FieldError {
 	if which == "" {
-		return FieldError{"which", "There is a pool at this street already. Say which one this is: back pool, unit 4, or the town."}
+		return FieldError{"which", "app.there-is-a-pool-at"}
 	}
-	return FieldError{"which", "There is a pool of this name at this street already."}
+	return FieldError{"which", "app.there-is-a-pool-of"}
 }
 
 // partsOf lists a described pad's equipment; nobody knows its age yet.

@@ -4,6 +4,8 @@ import (
 	"cmp"
 	"context"
 	"errors"
+	"fairlap/core/upkeep"
+	"fairlap/core/words"
 	"fmt"
 	"math"
 	"slices"
@@ -33,9 +35,9 @@ const (
 
 // PaperName is a paper to choose.
 type PaperName struct {
-	Kind PaperKind `json:"kind" enum:"visit,report,season,owner,inspection"`
-	Name string    `json:"name"`
-	Of   string    `json:"of" doc:"the visit or inspection that it is of"`
+	Kind PaperKind     `json:"kind" enum:"visit,report,season,owner,inspection"`
+	Name words.Message `json:"name"`
+	Of   string        `json:"of" doc:"the visit or inspection that it is of"`
 }
 
 // recentVisits is how many visits' reports are offered; recentInspections how many
@@ -47,7 +49,7 @@ const (
 
 // papersOf lists a pool's papers.
 func (s *Service) papersOf(ctx context.Context, pool uuid.UUID) ([]PaperName, error) {
-	out := []PaperName{{Kind: OwnerPaper, Name: "Owner's sheet"}, {Kind: RecordPaper, Name: "Equipment and history"}, {Kind: SeasonPaper, Name: "The last twelve months"}}
+	out := []PaperName{{Kind: OwnerPaper, Name: "app.owner-s-sheet"}, {Kind: RecordPaper, Name: "app.equipment-and-history"}, {Kind: SeasonPaper, Name: "app.the-last-twelve-months"}}
 	c, err := s.company(ctx)
 	if err != nil {
 		return nil, err
@@ -58,14 +60,14 @@ func (s *Service) papersOf(ctx context.Context, pool uuid.UUID) ([]PaperName, er
 	}
 	closed := slices.DeleteFunc(inspections, func(r store.Inspection) bool { return r.ClosedAt == nil })
 	for _, r := range closed[:min(len(closed), recentInspections)] {
-		out = append(out, PaperName{InspectionPaper, "Inspection of " + r.ClosedAt.In(c.zone).Format("2 January 2006"), r.ID.String()})
+		out = append(out, PaperName{InspectionPaper, words.Of("app.inspection-of", "day", words.Date(r.ClosedAt.In(c.zone))), r.ID.String()})
 	}
 	visits, err := s.store.Log(ctx, pool, s.now().AddDate(0, 0, 1), recentVisits)
 	if err != nil {
 		return nil, fmt.Errorf("listing the visits: %w", err)
 	}
 	for _, v := range visits {
-		out = append(out, PaperName{VisitPaper, "Visit of " + v.ArrivedAt.In(c.zone).Format("2 January 2006"), v.ID.String()})
+		out = append(out, PaperName{VisitPaper, words.Of("app.visit-of", "day", words.Date(v.ArrivedAt.In(c.zone))), v.ID.String()})
 	}
 	return out, nil
 }
@@ -83,7 +85,7 @@ func (s *Service) Paper(ctx context.Context, a Actor, pool uuid.UUID, kind Paper
 	if _, err := s.seePool(ctx, a, pool); err != nil {
 		return paper.Page{}, err
 	}
-	return s.paper(ctx, pool, kind, of)
+	return s.paper(ctx, a.Printer, pool, kind, of)
 }
 
 // SharedPaper writes a paper for whoever holds a pool's link.
@@ -92,17 +94,17 @@ func (s *Service) SharedPaper(ctx context.Context, secret string, kind PaperKind
 	if err != nil {
 		return paper.Page{}, err
 	}
-	return s.paper(ctx, p.ID, kind, of)
+	return s.paper(ctx, s.House(), p.ID, kind, of)
 }
 
 // PaperPDF sets a paper as PDF.
-func (s *Service) PaperPDF(ctx context.Context, d paper.Page) (PadFile, error) {
+func (s *Service) PaperPDF(ctx context.Context, d paper.Page, p words.Printer) (PadFile, error) {
 	c, err := s.company(ctx)
 	if err != nil {
 		return PadFile{}, err
 	}
-	pdf, err := paper.Set(d, c.zone)
-	return PadFile{fileName(d.Title) + ".pdf", "application/pdf", pdf}, err
+	pdf, err := paper.Set(d, c.zone, p)
+	return PadFile{fileName(p.Say(d.Title)) + ".pdf", "application/pdf", pdf}, err
 }
 
 // fileName is a title as a file may be called.
@@ -123,22 +125,21 @@ type writer struct {
 	*atStop
 	doc   paper.Page
 	names map[uuid.UUID]string
-	units units.System
+	p     words.Printer // for what is drawn, not set
 	now   time.Time
 }
 
-func (s *Service) paper(ctx context.Context, pool uuid.UUID, kind PaperKind, of *uuid.UUID) (paper.Page, error) {
+func (s *Service) paper(ctx context.Context, p words.Printer, pool uuid.UUID, kind PaperKind, of *uuid.UUID) (paper.Page, error) {
 	now := s.now()
 	at, err := s.readPool(ctx, pool, now)
 	if err != nil {
 		return paper.Page{}, err
 	}
-	w := &writer{atStop: at, units: units.System(at.company.office.Units), now: now.In(at.company.zone)}
+	w := &writer{atStop: at, p: p, now: now.In(at.company.zone)}
 	if w.names, err = s.names(ctx); err != nil {
 		return paper.Page{}, err
 	}
-	p := at.record.Pool
-	w.doc = paper.Page{Company: at.company.name, Phone: at.company.office.Phone, Made: now, Sub: p.Name(), Blocks: []paper.Block{}}
+	w.doc = paper.Page{Company: at.company.name, Phone: at.company.office.Phone, Made: now, Sub: at.record.Pool.Name(), Blocks: []paper.Block{}}
 	switch kind {
 	case OwnerPaper:
 		err = w.owner()
@@ -156,23 +157,20 @@ func (s *Service) paper(ctx context.Context, pool uuid.UUID, kind PaperKind, of 
 	if err != nil {
 		return paper.Page{}, err
 	}
-	for i := range w.doc.Blocks {
-		w.doc.Blocks[i].Text = w.units.Say(w.doc.Blocks[i].Text)
-	}
 	return w.doc, nil
 }
 
 func (w *writer) add(blocks ...paper.Block) { w.doc.Blocks = append(w.doc.Blocks, blocks...) }
 
-func (w *writer) heading(words string) { w.add(paper.Block{Kind: paper.Heading, Text: words}) }
+func (w *writer) heading(says words.Message) { w.add(paper.Block{Kind: paper.Heading, Text: says}) }
 
-func (w *writer) say(format string, args ...any) {
-	w.add(paper.Block{Kind: paper.Text, Text: fmt.Sprintf(format, args...)})
+func (w *writer) say(says words.Message) {
+	w.add(paper.Block{Kind: paper.Text, Text: says})
 }
 
-func (w *writer) caution(words string) { w.add(paper.Block{Kind: paper.Caution, Text: words}) }
+func (w *writer) caution(says words.Message) { w.add(paper.Block{Kind: paper.Caution, Text: says}) }
 
-func (w *writer) facts(pairs ...string) {
+func (w *writer) facts(pairs ...words.Message) {
 	b := paper.Block{Kind: paper.Facts}
 	for i := 0; i+1 < len(pairs); i += 2 {
 		if pairs[i+1] != "" {
@@ -182,121 +180,130 @@ func (w *writer) facts(pairs ...string) {
 	w.add(b)
 }
 
-func (w *writer) table(wide int, head []string, rows [][]string) {
+func (w *writer) table(wide int, head []words.Message, rows [][]words.Message) {
 	if len(rows) > 0 {
 		w.add(paper.Block{Kind: paper.Table, Head: head, Rows: rows, Wide: wide})
 	}
 }
 
-func (w *writer) picture(says string, jpeg []byte) {
+func (w *writer) picture(says words.Message, jpeg []byte) {
 	w.add(paper.Block{Kind: paper.Picture, Text: says, JPEG: jpeg})
 }
 
-func (w *writer) day(t time.Time) string { return t.In(w.company.zone).Format("2 January 2006") }
+func (w *writer) day(t time.Time) words.Arg { return words.Date(t.In(w.company.zone)) }
 
-func (w *writer) short(t time.Time) string { return t.In(w.company.zone).Format("2 Jan 2006") }
+func (w *writer) short(t time.Time) words.Message { return words.Of("app.day", "day", w.day(t)) }
 
-func (w *writer) money(v float64) string {
-	return fmt.Sprintf("%s %.2f", w.company.office.Currency, v)
+// dateOf is a day without a zone.
+func dateOf(t time.Time) words.Message { return words.Of("app.day", "day", words.Date(t)) }
+
+// one is a quantity as a cell of a table.
+func one(a words.Arg) words.Message { return words.Of("app.of-one", "one", a) }
+
+func (w *writer) money(v float64) words.Arg {
+	return words.Name(w.company.office.Currency + units.Grouped(v, 2))
 }
 
 func (w *writer) poolFactsBlock() {
 	p := &w.record.Pool
-	ground := "in the ground"
+	ground := words.Message("app.in-the-ground")
 	if !p.InGround {
-		ground = "above ground"
+		ground = "app.above-ground"
 	}
 	d := &w.cached.model.Doc
-	w.facts("Pool", strings.Join(slices.DeleteFunc([]string{w.units.Figure(units.Volume(p.VolumeM3).Gallons(), "gal"), p.Surface, ground}, func(x string) bool { return x == "" }), ", "),
-		"Pump", d.Pump.Model, "Filter", filterWords(d), "On record since", p.OnRecordSince.Format("2 January 2006"))
+	facts := []words.Message{one(words.Q("gal", units.Volume(p.VolumeM3).Gallons()))}
+	if p.Surface != "" {
+		facts = append(facts, words.Named(p.Surface))
+	}
+	w.facts("app.pool", words.Join(words.Comma, append(facts, ground)...), "app.pump", words.Named(d.Pump.Model), "app.filter-2", filterWords(d), "app.on-record-since", dateOf(p.OnRecordSince))
 }
 
 // ownerHours is a programme's slot in words.
-func ownerHours(s pad.Slot) string {
+func ownerHours(s pad.Slot) words.Message {
 	at := func(h float64) string {
 		m := int(math.Round(h*60)) % (24 * 60)
 		return fmt.Sprintf("%02d:%02d", m/60, m%60)
 	}
-	return at(s.StartHour) + "–" + at(s.StartHour+s.Hours)
+	return words.Named(at(s.StartHour) + "–" + at(s.StartHour+s.Hours))
 }
 
 func (w *writer) owner() error {
 	d := &w.cached.model.Doc
-	w.doc.Title = "What is what on your pad"
+	w.doc.Title = "app.what-is-what-on-your"
 	w.poolFactsBlock()
-	w.caution("The filter is under pressure while the pump runs. Never loosen its band, clamp or lid. Never turn the filter valve's handle with the pump on. Gas, wiring and the heater's inside are for licensed trades.")
-	w.heading("What you may do, and how")
-	var rows [][]string
+	w.caution("app.the-filter-is-under-pressure")
+	w.heading("app.what-you-may-do-and")
+	var rows [][]words.Message
 	for _, m := range d.OwnerMay(d.Pump.Kind == pad.SingleSpeed) {
-		rows = append(rows, []string{m[0], m[1]})
+		rows = append(rows, []words.Message{m[0], m[1]})
 	}
-	w.table(1, []string{"What", "How"}, rows)
-	w.say("Keep the water at the middle of the skimmer's mouth, and look whether it moves at the returns.")
-	w.heading("The handles: how they should stand, and why they are ours")
+	w.table(1, []words.Message{"app.what", "app.how"}, rows)
+	w.say("app.keep-the-water-at-the")
+	w.heading("app.the-handles-how-they-should")
 	if len(d.Valves) > 0 {
 		var dials []paper.Dial
 		for _, v := range d.Valves {
 			a, b, angle := d.Dial(v)
-			dials = append(dials, paper.Dial{Name: v.Name, A: a, B: b, AngleDeg: angle})
+			dials = append(dials, paper.Dial{Name: v.Name, A: w.p.Say(a), B: w.p.Say(b), AngleDeg: angle})
 		}
 		jpeg, err := paper.Dials(dials)
 		if err != nil {
 			return err
 		}
-		w.doc.Blocks = append(w.doc.Blocks, paper.Block{Kind: paper.Picture, Text: "As they should stand. The handle's OFF mark points at the way that is shut. If they look different, turn nothing and call us.", JPEG: jpeg})
+		w.doc.Blocks = append(w.doc.Blocks, paper.Block{Kind: paper.Picture, Text: "app.as-they-should-stand-the", JPEG: jpeg})
 	}
 	rows = nil
 	for _, h := range d.OwnerHandles() {
-		rows = append(rows, []string{h.Name, h.Does, h.Usual, h.Why})
+		rows = append(rows, []words.Message{h.Name, h.Does, h.Usual, h.Why})
 	}
-	w.table(1, []string{"Handle", "What it does", "Should stand", "Why it is ours"}, rows)
+	w.table(1, []words.Message{"app.handle", "app.what-it-does", "app.should-stand", "app.why-it-is-ours"}, rows)
 	if len(d.Programme) > 0 {
-		w.heading("The pump's day")
+		w.heading("app.the-pump-s-day")
 		rows = nil
 		for _, s := range d.Programme {
-			rows = append(rows, []string{ownerHours(s), fmt.Sprintf("%.0f rpm", s.RPM), fmt.Sprintf("%g h", s.Hours)})
+			rows = append(rows, []words.Message{ownerHours(s), one(words.Q("rpm", s.RPM)), one(words.QD("h", s.Hours, -1))})
 		}
-		w.table(0, []string{"From, to", "Speed", "Hours"}, rows)
-		w.say("If its clock shows another time after a power cut, set the clock and leave the programme as it is.")
+		w.table(0, []words.Message{"app.from-to-2", "app.speed", "app.hours"}, rows)
+		w.say("app.if-its-clock-shows-another")
 	}
-	if words := d.SpaWords(); words != nil {
-		w.heading("The spa")
-		for _, s := range words {
-			w.say("%s", s)
+	if spa := d.SpaWords(); spa != nil {
+		w.heading("app.the-spa")
+		for _, s := range spa {
+			w.say(s)
 		}
 	}
-	w.heading("When to call at once")
-	w.caution("A drain cover that is broken, loose or missing: pump off, nobody in the water, call at once.")
+	w.heading("app.when-to-call-at-once")
+	w.caution("app.a-drain-cover-that-is")
 	if w.company.office.Phone != "" {
-		w.say("Call %s, %s.", w.company.name, w.company.office.Phone)
+		w.say(words.Of("app.call", "company", words.Name(w.company.name), "phone", words.Name(w.company.office.Phone)))
 	}
 	return nil
 }
 
 func (s *Service) reportPaper(ctx context.Context, w *writer) error {
-	w.doc.Title = "Equipment and history"
+	w.doc.Title = "app.equipment-and-history"
 	w.poolFactsBlock()
-	w.heading("Equipment")
-	var rows [][]string
+	w.heading("app.equipment")
+	var rows [][]words.Message
 	for _, e := range w.parts {
 		p := w.company.part(&e, w.now)
-		age, until := "not known", "–"
+		age, until := words.Message("app.not-known"), words.Message("–")
 		if p.AgeYears != nil {
-			age = fmt.Sprintf("%.1f y", *p.AgeYears)
+			age = words.Of("app.age", "years", words.ND(*p.AgeYears, 1))
 			if p.ExpectedYears != nil {
-				age += fmt.Sprintf(" of %g", *p.ExpectedYears)
+				age = words.Of("app.age-of", "years", words.ND(*p.AgeYears, 1), "of", words.N(*p.ExpectedYears))
 			}
 		}
 		if e.WarrantyUntil != nil {
-			until = e.WarrantyUntil.Format("2 Jan 2006")
+			until = dateOf(*e.WarrantyUntil)
 		}
-		installed := "–"
+		installed := words.Message("–")
 		if e.InstalledOn != nil {
-			installed = e.InstalledOn.Format("2 Jan 2006")
+			installed = dateOf(*e.InstalledOn)
 		}
-		rows = append(rows, []string{p.Kind, strings.TrimSpace(p.Model + " " + p.Serial), installed, age, until})
+		rows = append(rows, []words.Message{upkeep.PartName(p.Kind), words.Named(strings.TrimSpace(p.Model + " " + p.Serial)), installed, age, until})
 	}
-	w.table(1, []string{"Part", "Model, serial", "Installed", "Age, of its life", "Warranty until"}, rows)
+	w.table(1, []words.Message{"app.part", "app.model-serial", "app.installed", "app.age-of-its-life", "app.warranty-until"}, rows)
 	events, err := s.partEvents(ctx, w.record.Pool.ID)
 	if err != nil {
 		return fmt.Errorf("reading what was done to the parts: %w", err)
@@ -304,41 +311,49 @@ func (s *Service) reportPaper(ctx context.Context, w *writer) error {
 	rows = nil
 	for _, e := range events {
 		on, _ := time.Parse(time.DateOnly, e.On)
-		cost := ""
+		cost := words.Message("")
 		if e.Cost != nil {
-			cost = w.money(*e.Cost)
+			cost = one(w.money(*e.Cost))
 		}
-		rows = append(rows, []string{on.Format("2 Jan 2006"), e.Act, strings.TrimSuffix(e.Kind+": "+e.Model+". "+e.Note, ". "), cost})
+		rows = append(rows, []words.Message{dateOf(on), words.Message("app.act-" + e.Act), partDone(&e), cost})
 	}
 	if len(rows) > 0 {
-		w.heading("What was done to the parts")
-		w.table(2, []string{"Day", "What", "Part", "Cost"}, rows)
+		w.heading("app.what-was-done-to-the")
+		w.table(2, []words.Message{"app.day-2", "app.what", "app.part", "app.cost"}, rows)
 	}
 	w.loadChart(time.Time{})
 	if wear := w.history.Worn(w.cached.model.Doc.Filter.Kind); len(wear) > 0 {
-		w.heading("What wears")
+		w.heading("app.what-wears")
 		for _, x := range wear {
-			w.say("%s. %s %s", x.Name, x.Says, x.Plan)
+			w.say(words.Of("app.wear", "name", words.Msg(x.Name), "says", words.Msg(x.Says), "plan", words.Msg(x.Plan)))
 		}
 	}
-	w.heading("Visits")
+	w.heading("app.visits")
 	rows = nil
 	for _, v := range slices.Backward(w.before) {
 		if len(rows) == 40 {
 			break
 		}
-		rows = append(rows, []string{w.short(v.ArrivedAt), w.gauge(&v), w.did(&v)})
+		rows = append(rows, []words.Message{w.short(v.ArrivedAt), w.gauge(&v), w.did(&v)})
 	}
-	w.table(2, []string{"Day", "Tank gauge", "What was found and done"}, rows)
+	w.table(2, []words.Message{"app.day-2", "app.tank-gauge", "app.what-was-found-and-done"}, rows)
 	if len(w.before) > 40 {
-		w.say("The newest forty of %d visits on record.", len(w.before))
+		w.say(words.Of("app.newest-forty", "visits", words.N(len(w.before))))
 	}
 	return nil
 }
 
+// partDone names a part and what was noted of the work on it.
+func partDone(e *PartEvent) words.Message {
+	if e.Note == "" {
+		return words.Of("app.part-model", "part", words.Msg(upkeep.PartName(e.Kind)), "model", words.Name(e.Model))
+	}
+	return words.Of("app.part-model-note", "part", words.Msg(upkeep.PartName(e.Kind)), "model", words.Name(e.Model), "note", words.Name(e.Note))
+}
+
 // loadChart draws the filter's load since a time.
 func (w *writer) loadChart(since time.Time) {
-	c := paper.Chart{Name: "Filter load, cleaned at each break", Unit: "% of its limit", Limit: 100, Points: []paper.Point{}}
+	c := paper.Chart{Name: "app.filter-load-cleaned-at-each", Unit: "app.of-its-limit", Limit: 100, Points: []paper.Point{}}
 	for i, p := range w.history.Points {
 		if p.At.Before(since) {
 			continue
@@ -347,62 +362,66 @@ func (w *writer) loadChart(since time.Time) {
 		c.Points = append(c.Points, paper.Point{At: p.At, Value: math.Round(100 * math.Max(0, p.Load)), Cut: next || p.Cleaned && !p.After})
 	}
 	if len(c.Points) > 1 {
-		w.heading("The filter")
+		w.heading("app.the-filter")
 		w.add(paper.Block{Kind: paper.Trend, Chart: &c})
 	}
 }
 
 // gauge is a visit's tank reading, before and after a cleaning.
-func (w *writer) gauge(v *store.Visit) string {
-	read := map[string]string{}
-	for _, r := range v.Readings {
-		if r.TankPa != nil && read[r.Phase] == "" {
-			read[r.Phase] = fmt.Sprintf("%s at %.0f rpm", w.units.Figure(units.Pressure(*r.TankPa).PSI(), "psi"), r.SpeedRPM)
+func (w *writer) gauge(v *store.Visit) words.Message {
+	read := map[string]*store.VisitReading{}
+	for i := range v.Readings {
+		if r := &v.Readings[i]; r.TankPa != nil && read[r.Phase] == nil {
+			read[r.Phase] = r
 		}
 	}
-	switch {
-	case read["found"] == "":
-		return cmp.Or(read["after"], "not read")
-	case read["after"] == "":
-		return read["found"]
+	at := func(r *store.VisitReading) words.Message {
+		return words.Of("app.tank-at", "tank", words.Q("psi", units.Pressure(*r.TankPa).PSI()), "speed", words.Q("rpm", r.SpeedRPM))
 	}
-	before, _, _ := strings.Cut(read["found"], " at")
-	return before + " → " + read["after"]
+	before, after := read["found"], read["after"]
+	switch {
+	case before == nil && after == nil:
+		return "app.not-read"
+	case before == nil:
+		return at(after)
+	case after == nil:
+		return at(before)
+	}
+	return words.Of("app.tank-from-to", "before", words.Q("psi", units.Pressure(*before.TankPa).PSI()), "after", words.Msg(at(after)))
 }
 
 // workWords are kinds of work as a customer reads them.
-var workWords = map[string]string{"cleaned": "filter cleaned", "basket": "pump basket emptied", "skimmer": "skimmer emptied", "lid-seal": "lid ring greased", "handle": "a valve set right", "level": "water topped up", "part": "a part replaced", "other": "other work"}
+var workWords = map[string]words.Message{"cleaned": "app.filter-cleaned", "basket": "app.pump-basket-emptied", "skimmer": "app.skimmer-emptied", "lid-seal": "app.lid-ring-greased", "handle": "app.a-valve-set-right", "level": "app.water-topped-up", "part": "app.a-part-replaced", "other": "app.other-work"}
 
 // did is what a visit found and did, in words.
-func (w *writer) did(v *store.Visit) string {
-	var out []string
+func (w *writer) did(v *store.Visit) words.Message {
+	var out []words.Message
 	if r := visitRecord(*v, "", "", w.cached.model.Doc.Filter.Kind, false); r.ConfirmedAs != "" {
 		out = append(out, r.ConfirmedAs)
 	}
 	for _, k := range v.Works {
-		words := workWords[k.Kind]
+		did := workWords[k.Kind]
 		if k.Note != "" {
-			words += " (" + k.Note + ")"
+			did = words.Of("app.work-noted", "work", words.Msg(did), "note", words.Name(k.Note))
 		}
-		out = append(out, words)
+		out = append(out, did)
 	}
 	if v.ChemicalsAt != nil {
-		out = append(out, "chemicals added")
+		out = append(out, "app.chemicals-added")
 	}
 	if len(out) == 0 {
-		return "read and looked over"
+		return "app.read-and-looked-over"
 	}
-	words := strings.Join(out, ", ")
-	return strings.ToUpper(words[:1]) + words[1:]
+	return words.Of("app.did", "what", words.List(words.Comma, out...))
 }
 
 // seasonPaper sums twelve months up: what was done, what it took, what it cost.
 func (s *Service) seasonPaper(ctx context.Context, w *writer) error {
 	since := w.now.AddDate(-1, 0, 0)
-	w.doc.Title = "The last twelve months"
+	w.doc.Title = "app.the-last-twelve-months"
 	m := w.cached.model
 	visits, cleanings, days := 0, 0, 0.0
-	causes := map[string]int{}
+	causes := map[words.Message]int{}
 	var last *time.Time
 	for i := range w.before {
 		v := &w.before[i]
@@ -423,9 +442,9 @@ func (s *Service) seasonPaper(ctx context.Context, w *writer) error {
 			}
 		}
 	}
-	between := "–"
+	between := words.Message("–")
 	if cleanings > 1 {
-		between = fmt.Sprintf("%.0f", days/float64(cleanings-1))
+		between = one(words.ND(days/float64(cleanings-1), 0))
 	}
 	waste := 0.0
 	if m.Doc.Filter.Valve != pad.NoValve {
@@ -435,58 +454,58 @@ func (s *Service) seasonPaper(ctx context.Context, w *writer) error {
 		}
 		waste = float64(cleanings) * q.GPM() * backwashMinutes
 	}
-	wasteWords := ""
+	wasteWords := words.Message("")
 	if waste > 0 {
-		wasteWords = fmt.Sprintf("about %s, %s", w.units.Figure(math.Round(waste/50)*50, "gal"), w.money(waste/1000*w.company.office.WaterPerKGal))
+		wasteWords = words.Of("app.about-waste", "waste", words.Q("gal", math.Round(waste/50)*50), "cost", w.money(waste/1000*w.company.office.WaterPerKGal))
 	}
 	kwh, err := s.dayEnergy(w.cached)
 	if err != nil {
 		return err
 	}
-	w.facts("Visits", fmt.Sprint(visits), "Filter cleaned", fmt.Sprintf("%d times", cleanings), "Days between cleanings, mean", between, "Water that took to waste", wasteWords,
-		"Water filtered a day, by the pump's present programme", w.units.Figure(w.cached.kgalPerDay*1000, "gal"),
-		"Power that takes", fmt.Sprintf("about %.1f kWh a day, %s a month", kwh, w.money(kwh*30.4*w.company.office.EnergyPerKWh)))
+	w.facts("app.visits", one(words.N(visits)), "app.filter-cleaned-2", words.Of("app.times", "cleanings", words.N(cleanings)), "app.days-between-cleanings-mean", between, "app.water-that-took-to-waste", wasteWords,
+		"app.water-filtered-a-day-by", one(words.Q("gal", w.cached.kgalPerDay*1000)),
+		"app.power-that-takes", words.Of("app.about-a-day-a-month", "kwh", words.QD("kWh", kwh, 1), "cost", w.money(kwh*30.4*w.company.office.EnergyPerKWh)))
 	w.loadChart(since)
 	if len(causes) > 0 {
-		w.heading("What was found")
-		var rows [][]string
+		w.heading("app.what-was-found")
+		var rows [][]words.Message
 		for name, n := range causes {
-			rows = append(rows, []string{name, fmt.Sprint(n)})
+			rows = append(rows, []words.Message{name, one(words.N(n))})
 		}
-		slices.SortFunc(rows, func(a, b []string) int { return strings.Compare(a[0], b[0]) })
-		w.table(0, []string{"Cause", "Times"}, rows)
+		slices.SortFunc(rows, func(a, b []words.Message) int { return cmp.Compare(a[0], b[0]) })
+		w.table(0, []words.Message{"app.cause", "app.times-2"}, rows)
 	}
 	events, err := s.partEvents(ctx, w.record.Pool.ID)
 	if err != nil {
 		return fmt.Errorf("reading what was done to the parts: %w", err)
 	}
-	var rows [][]string
+	var rows [][]words.Message
 	total := 0.0
 	for _, e := range events {
 		on, _ := time.Parse(time.DateOnly, e.On)
 		if on.Before(since) {
 			continue
 		}
-		cost := ""
+		cost := words.Message("")
 		if e.Cost != nil {
-			cost, total = w.money(*e.Cost), total+*e.Cost
+			cost, total = one(w.money(*e.Cost)), total+*e.Cost
 		}
-		rows = append(rows, []string{on.Format("2 Jan 2006"), strings.TrimSuffix(e.Kind+": "+e.Model+". "+e.Note, ". "), e.Act, cost})
+		rows = append(rows, []words.Message{dateOf(on), partDone(&e), words.Message("app.act-" + e.Act), cost})
 	}
 	if len(rows) > 0 {
-		w.heading("Parts")
+		w.heading("app.parts")
 		if total > 0 {
-			rows = append(rows, []string{"", "Together", "", w.money(total)})
+			rows = append(rows, []words.Message{"", "app.together", "", one(w.money(total))})
 		}
-		w.table(1, []string{"Day", "Part", "What", "Cost"}, rows)
+		w.table(1, []words.Message{"app.day-2", "app.part", "app.what", "app.cost"}, rows)
 	}
 	due, err := s.comingWork(ctx, w)
 	if err != nil {
 		return err
 	}
 	if len(due) > 0 {
-		w.heading("What comes next")
-		w.table(2, []string{"By", "Work", "Why"}, due)
+		w.heading("app.what-comes-next")
+		w.table(2, []words.Message{"app.by", "app.work", "app.why"}, due)
 	}
 	return nil
 }
@@ -514,7 +533,7 @@ func (s *Service) dayEnergy(cm *cachedModel) (float64, error) {
 }
 
 // comingWork are the rows of work due within the coming year.
-func (s *Service) comingWork(ctx context.Context, w *writer) ([][]string, error) {
+func (s *Service) comingWork(ctx context.Context, w *writer) ([][]words.Message, error) {
 	id := w.record.Pool.ID
 	marks, err := s.store.DueMarksOf(ctx, []uuid.UUID{id})
 	if err != nil {
@@ -530,10 +549,10 @@ func (s *Service) comingWork(ctx context.Context, w *writer) ([][]string, error)
 		return nil, err
 	}
 	l := w.company.ledger(w.record, w.cached, &w.history, w.parts, marks[id], work, planned, w.now)
-	var out [][]string
+	var out [][]words.Message
 	for _, d := range l.List() {
 		if d.By.Before(w.now.AddDate(1, 0, 0)) {
-			out = append(out, []string{w.short(d.By), d.Name, w.units.Say(d.Reason)})
+			out = append(out, []words.Message{w.short(d.By), d.Name, d.Reason})
 		}
 	}
 	return out, nil
@@ -556,42 +575,46 @@ func (s *Service) visitPaper(ctx context.Context, w *writer, id *uuid.UUID) erro
 	}
 	kind := w.cached.model.Doc.Filter.Kind
 	r := visitRecord(v, w.record.Pool.Name(), w.names[v.TechnicianID], kind, true)
-	w.doc.Title = "Visit of " + w.day(v.ArrivedAt)
-	w.facts("Technician", r.Technician, "There", v.ArrivedAt.In(w.company.zone).Format("15:04")+" to "+v.ClosedAt.In(w.company.zone).Format("15:04"), "Done", w.did(&v), "Note", v.Note)
-	if v.CorrectsID != nil {
-		w.say("This visit corrects an earlier record of the same day.")
+	w.doc.Title = words.Of("app.visit-of", "day", w.day(v.ArrivedAt))
+	facts := []words.Message{"app.technician", words.Named(r.Technician), "app.there-2", words.Of("app.there", "from", words.Clock(v.ArrivedAt.In(w.company.zone)), "to", words.Clock(v.ClosedAt.In(w.company.zone))), "app.done", w.did(&v)}
+	if v.Note != "" {
+		facts = append(facts, "app.note", words.Named(v.Note))
 	}
-	var rows [][]string
-	value := func(v *float64, unit string) string {
+	w.facts(facts...)
+	if v.CorrectsID != nil {
+		w.say("app.this-visit-corrects-an-earlier")
+	}
+	var rows [][]words.Message
+	value := func(v *float64, unit string) words.Message {
 		if v == nil {
 			return "–"
 		}
-		return w.units.Figure(*v, unit)
+		return one(words.Q(unit, *v))
 	}
 	for _, x := range r.Readings {
-		when := "as found"
+		when := words.Message("app.as-found")
 		if x.Phase == "after" {
-			when = "after cleaning"
+			when = "app.after-cleaning"
 		}
-		rows = append(rows, []string{when, fmt.Sprintf("%.0f rpm", x.RPM), value(x.TankPsi, "psi"), value(x.VacuumInHg, "inHg"), value(x.FlowGPM, "gpm"), value(x.PowerW, "W")})
+		rows = append(rows, []words.Message{when, one(words.Q("rpm", x.RPM)), value(x.TankPsi, "psi"), value(x.VacuumInHg, "inHg"), value(x.FlowGPM, "gpm"), value(x.PowerW, "W")})
 	}
 	if len(rows) > 0 {
-		w.heading("What the gauges said")
-		w.table(0, []string{"When", "Pump speed", "Tank gauge", "Vacuum", "Flow", "Power"}, rows)
+		w.heading("app.what-the-gauges-said")
+		w.table(0, []words.Message{"app.when", "app.pump-speed", "app.tank-gauge", "app.vacuum", "app.flow", "app.power"}, rows)
 	}
 	if r.Load != nil {
-		left := ""
+		stood := words.Of("app.stood-at", "load", words.Share(math.Max(0, *r.Load)))
 		if r.LoadAfter != nil {
-			left = fmt.Sprintf(" and at %.0f %% after the cleaning", 100*math.Max(0, *r.LoadAfter))
+			stood = words.Of("app.stood-at-after", "load", words.Share(math.Max(0, *r.Load)), "after", words.Share(math.Max(0, *r.LoadAfter)))
 		}
-		w.say("The filter stood at %.0f %% of its cleaning limit%s.", 100*math.Max(0, *r.Load), left)
+		w.say(stood)
 	}
 	if r.Verdict != nil {
-		w.heading("What we make of it")
+		w.heading("app.what-we-make-of-it")
 		if r.ConfirmedAs == "" && len(r.Verdict.Suspects) > 0 && r.Verdict.Suspects[0].ID != string(fault.Healthy) {
-			w.say("Most likely: %s.", r.Verdict.Suspects[0].Name)
+			w.say(words.Of("app.most-likely", "name", words.Msg(r.Verdict.Suspects[0].Name)))
 		}
-		w.say("%s: %s", r.Verdict.Advice.Says, r.Verdict.Advice.Reason)
+		w.say(words.Of("app.advice", "says", words.Msg(r.Verdict.Advice.Says), "reason", words.Msg(r.Verdict.Advice.Reason)))
 	}
 	return nil
 }

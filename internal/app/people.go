@@ -7,6 +7,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"fairlap/core/words"
 	"fairlap/internal/store"
 )
 
@@ -42,12 +43,12 @@ func (s *Service) Leave(ctx context.Context, a Actor, who uuid.UUID, to *uuid.UU
 		return 0, fmt.Errorf("finding who leaves: %w", err)
 	}
 	if Role(u.Role) != Technician {
-		return 0, FieldErrors{{"id", "Only technicians leave here."}}
+		return 0, FieldErrors{{"id", "app.only-technicians-leave-here"}}
 	}
 	if to != nil {
 		v, err := s.store.UserByID(ctx, *to)
 		if errors.Is(err, store.ErrNotFound) || (err == nil && (Role(v.Role) != Technician || v.ID == who)) {
-			return 0, FieldErrors{{"to", "Give the pools to another technician."}}
+			return 0, FieldErrors{{"to", "app.give-the-pools-to-another"}}
 		}
 		if err != nil {
 			return 0, fmt.Errorf("finding who takes over: %w", err)
@@ -63,7 +64,7 @@ func (s *Service) Leave(ctx context.Context, a Actor, who uuid.UUID, to *uuid.UU
 		return 0, fmt.Errorf("listing their pools: %w", err)
 	}
 	var n int
-	err = s.audited(ctx, a, "people", nil, u.Name+" left.", func(st *store.Store) (err error) {
+	err = s.audited(ctx, a, "people", nil, words.Of("app.left", "name", words.Name(u.Name)), func(st *store.Store) (err error) {
 		n, err = st.Leave(ctx, who, to, s.now())
 		return err
 	})

@@ -11,20 +11,21 @@ import (
 	"github.com/google/uuid"
 
 	"fairlap/core/inspection"
+	"fairlap/core/words"
 	"fairlap/internal/picture"
 	"fairlap/internal/store"
 )
 
 // PhotoView is a picture's facts; its bytes are fetched by its id.
 type PhotoView struct {
-	ID      string    `json:"id"`
-	VisitID string    `json:"visitId"`
-	Item    string    `json:"item" doc:"of an inspection: the thing that it shows"`
-	Caption string    `json:"caption"`
-	Width   int       `json:"width"`
-	Height  int       `json:"height"`
-	TakenAt time.Time `json:"takenAt"`
-	By      string    `json:"by"`
+	ID      string        `json:"id"`
+	VisitID string        `json:"visitId"`
+	Item    string        `json:"item" doc:"of an inspection: the thing that it shows"`
+	Caption words.Message `json:"caption"`
+	Width   int           `json:"width"`
+	Height  int           `json:"height"`
+	TakenAt time.Time     `json:"takenAt"`
+	By      string        `json:"by"`
 }
 
 // NewPhoto is a picture to keep.
@@ -50,7 +51,7 @@ func (s *Service) photosOf(ctx context.Context, pool uuid.UUID, names map[uuid.U
 }
 
 func photoView(r *store.Photo, by string) PhotoView {
-	return PhotoView{r.ID.String(), idOr(r.VisitID), r.Item, r.Caption, r.Width, r.Height, r.TakenAt, by}
+	return PhotoView{r.ID.String(), idOr(r.VisitID), r.Item, captionOf(r.Caption), r.Width, r.Height, r.TakenAt, by}
 }
 
 // AddPhoto keeps a picture, once; the first one of a pool stands for it.
@@ -66,7 +67,7 @@ func (s *Service) AddPhoto(ctx context.Context, a Actor, pool uuid.UUID, in NewP
 	if in.VisitID != nil {
 		v, err := s.store.VisitByID(ctx, *in.VisitID)
 		if errors.Is(err, store.ErrNotFound) || (err == nil && v.PoolID != pool) {
-			return PhotoView{}, FieldErrors{{"visit", "This visit is not one of the pool's."}}
+			return PhotoView{}, FieldErrors{{"visit", "app.this-visit-is-not-one"}}
 		}
 		if err != nil {
 			return PhotoView{}, fmt.Errorf("finding the visit: %w", err)
@@ -79,12 +80,12 @@ func (s *Service) AddPhoto(ctx context.Context, a Actor, pool uuid.UUID, in NewP
 	}
 	caption := strings.TrimSpace(in.Caption)
 	if caption == "" {
-		caption = inspection.Name(inspection.ItemID(in.Item))
+		caption = string(inspection.Name(inspection.ItemID(in.Item)))
 	}
 	kept, err := picture.Take(content)
 	var refused picture.Refusal
 	if errors.As(err, &refused) {
-		return PhotoView{}, FieldErrors{{"photo", refused.Error()}}
+		return PhotoView{}, FieldErrors{{"photo", refused.Says}}
 	}
 	if err != nil {
 		return PhotoView{}, err
@@ -108,19 +109,19 @@ func (s *Service) mayShow(ctx context.Context, pool uuid.UUID, in NewPhoto) erro
 	row, err := s.store.InspectionByID(ctx, *in.Inspection)
 	switch {
 	case errors.Is(err, store.ErrNotFound) || err == nil && row.PoolID != pool:
-		return FieldErrors{{"inspection", "This inspection is not one of the pool's."}}
+		return FieldErrors{{"inspection", "app.this-inspection-is-not-one"}}
 	case err != nil:
 		return fmt.Errorf("finding the inspection: %w", err)
 	case row.ClosedAt != nil:
-		return FieldErrors{{"inspection", "This inspection is closed: its report stays as it is. Add the picture to the pool, or begin a new inspection."}}
+		return FieldErrors{{"inspection", "app.this-inspection-is-closed-its"}}
 	case in.Item != "" && inspection.Name(inspection.ItemID(in.Item)) == "":
-		return FieldErrors{{"item", "There is no such thing to look at."}}
+		return FieldErrors{{"item", "app.there-is-no-such-thing"}}
 	}
 	return nil
 }
 
 func (s *Service) showPhoto(ctx context.Context, a Actor, p store.Pool, photo uuid.UUID) error {
-	return s.audited(ctx, a, "photo", &p.ID, "Chose the picture that stands for the pool.", func(st *store.Store) error {
+	return s.audited(ctx, a, "photo", &p.ID, "app.chose-the-picture-that-stands", func(st *store.Store) error {
 		_, err := st.ChangePool(ctx, p.ID, p.Version, map[string]any{"photo_id": photo})
 		return err
 	})
@@ -159,14 +160,23 @@ func (s *Service) TakePhotoAway(ctx context.Context, a Actor, id uuid.UUID, why 
 	}
 	why = strings.TrimSpace(why)
 	if why == "" {
-		return FieldErrors{{"why", "Say in a few words why it goes."}}
+		return FieldErrors{{"why", "app.say-in-a-few-words-2"}}
 	}
 	p, err := s.store.PhotoByID(ctx, id)
 	if err != nil {
 		return fmt.Errorf("finding the picture: %w", err)
 	}
-	return s.audited(ctx, a, "photo", &p.PoolID, "Took a picture away: "+why, func(st *store.Store) error {
+	return s.audited(ctx, a, "photo", &p.PoolID, words.Of("app.took-picture-away", "why", words.Name(why)), func(st *store.Store) error {
 		_, err := st.TakePhotosAway(ctx, "Taken away: "+why, s.now(), "id = ?", id)
 		return err
 	})
+}
+
+// captionOf is a picture's words: what somebody typed, or the name of the thing that it
+// shows.
+func captionOf(kept string) words.Message {
+	if words.Has(kept) {
+		return words.Message(kept)
+	}
+	return words.Named(kept)
 }

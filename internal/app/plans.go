@@ -3,6 +3,7 @@ package app
 import (
 	"context"
 	"errors"
+	"fairlap/core/words"
 	"fmt"
 	"slices"
 	"time"
@@ -35,15 +36,15 @@ func (s *Service) MoveVisit(ctx context.Context, a Actor, pool uuid.UUID, m Visi
 	var errs FieldErrors
 	today := c.today(s.now())
 	if row.PlannedOn, err = time.Parse(time.DateOnly, m.On); err != nil || row.PlannedOn.Weekday() != time.Weekday(p.Weekday) {
-		errs = append(errs, FieldError{"on", "No visit of this pool is planned on that day."})
+		errs = append(errs, FieldError{"on", "app.no-visit-of-this-pool"})
 	}
 	if m.To != "" {
 		to, err := time.Parse(time.DateOnly, m.To)
 		switch {
 		case err != nil:
-			errs = append(errs, FieldError{"to", "Type the day like 2026-11-24."})
+			errs = append(errs, FieldError{"to", "app.type-the-day-like-2026"})
 		case to.Before(today) || to.After(row.PlannedOn.AddDate(0, 0, lap.MovableDays)) || to.Before(row.PlannedOn.AddDate(0, 0, -lap.MovableDays)):
-			errs = append(errs, FieldError{"to", fmt.Sprintf("Move it to a day from today on, %d days ahead of its own at most.", lap.MovableDays)})
+			errs = append(errs, FieldError{"to", words.Of("app.move-it-to-a-day", "movableDays", words.N(lap.MovableDays))})
 		default:
 			row.MovedTo = &to
 		}
@@ -54,11 +55,11 @@ func (s *Service) MoveVisit(ctx context.Context, a Actor, pool uuid.UUID, m Visi
 		case a.Role == Technician && *m.Technician != a.ID:
 			return ErrForbidden
 		case errors.Is(err, store.ErrNotFound) || (err == nil && Role(u.Role) != Technician):
-			errs = append(errs, FieldError{"technician", "This technician is not known."})
+			errs = append(errs, FieldError{"technician", "app.this-technician-is-not-known"})
 		case err != nil:
 			return fmt.Errorf("finding the technician: %w", err)
 		case row.MovedTo == nil:
-			errs = append(errs, FieldError{"technician", "Say the day too."})
+			errs = append(errs, FieldError{"technician", "app.say-the-day-too"})
 		default:
 			row.TechnicianID = &u.ID
 		}
@@ -70,11 +71,11 @@ func (s *Service) MoveVisit(ctx context.Context, a Actor, pool uuid.UUID, m Visi
 		}
 		for _, v := range stood[pool].planned {
 			if c.today(v.At).Equal(*row.MovedTo) && !c.today(v.On).Equal(row.PlannedOn) {
-				errs = append(errs, FieldError{"to", "Another visit of this pool is planned on that day."})
+				errs = append(errs, FieldError{"to", "app.another-visit-of-this-pool"})
 			}
 		}
 		if last := stood[pool].last; last != nil && row.MovedTo.Equal(today) && c.today(last.ClosedAt).Equal(today) {
-			errs = append(errs, FieldError{"to", "This pool was seen today already."})
+			errs = append(errs, FieldError{"to", "app.this-pool-was-seen-today"})
 		}
 	}
 	if len(errs) > 0 {

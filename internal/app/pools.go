@@ -14,6 +14,7 @@ import (
 	"fairlap/core/pad"
 	"fairlap/core/units"
 	"fairlap/core/upkeep"
+	"fairlap/core/words"
 	"fairlap/internal/store"
 )
 
@@ -72,14 +73,14 @@ func (s *Service) padOf(ctx context.Context, pool uuid.UUID) (*cachedModel, *sto
 
 // PoolLine is one pool of the list.
 type PoolLine struct {
-	ID         string     `json:"id"`
-	Street     string     `json:"street"`
-	Equipment  string     `json:"equipment"`
-	Technician string     `json:"technician"`
-	Load       *float64   `json:"load" doc:"expected now; absent without any reading on record"`
-	DaysLeft   *float64   `json:"daysLeft" doc:"until the load has even odds of passing its limit"`
-	Open       string     `json:"open"`
-	LastVisit  *time.Time `json:"lastVisit"`
+	ID         string        `json:"id"`
+	Street     string        `json:"street"`
+	Equipment  words.Message `json:"equipment"`
+	Technician string        `json:"technician"`
+	Load       *float64      `json:"load" doc:"expected now; absent without any reading on record"`
+	DaysLeft   *float64      `json:"daysLeft" doc:"until the load has even odds of passing its limit"`
+	Open       words.Message `json:"open"`
+	LastVisit  *time.Time    `json:"lastVisit"`
 }
 
 // Pools lists the pools that the actor may see.
@@ -305,7 +306,7 @@ func (s *Service) SetAccessNote(ctx context.Context, a Actor, id uuid.UUID, vers
 		return PoolNote{}, ErrForbidden
 	}
 	var p store.Pool
-	err := s.audited(ctx, a, "pool", &id, "Changed how to get in.", func(st *store.Store) (err error) {
+	err := s.audited(ctx, a, "pool", &id, "app.changed-how-to-get-in", func(st *store.Store) (err error) {
 		p, err = st.ChangePool(ctx, id, version, map[string]any{"access_note": note})
 		return err
 	})

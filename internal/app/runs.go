@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
+	"fairlap/core/words"
 	"fmt"
 	"slices"
 	"strings"
@@ -28,8 +29,8 @@ var ErrMovedOn = errors.New("the run has moved on meanwhile")
 // ProcedureBrief is a procedure to choose from.
 type ProcedureBrief struct {
 	ID         procedure.ID     `json:"id"`
-	Name       string           `json:"name"`
-	Aim        string           `json:"aim"`
+	Name       words.Message    `json:"name"`
+	Aim        words.Message    `json:"aim"`
 	Minutes    float64          `json:"minutes"`
 	Item       string           `json:"item" doc:"due work that it does; empty: none"`
 	Mends      []fault.ID       `json:"mends" nullable:"false" doc:"faults that it mends, or narrows down"`
@@ -37,7 +38,7 @@ type ProcedureBrief struct {
 	Discharges bool             `json:"discharges"`
 	Lifts      bool             `json:"lifts" doc:"lifts a bed of sand: the water's temperature counts"`
 	Takes      []procedure.Take `json:"takes" nullable:"false"`
-	Cautions   []string         `json:"cautions" nullable:"false"`
+	Cautions   []words.Message  `json:"cautions" nullable:"false"`
 	Short      int              `json:"short" doc:"steps of its short form; 0: it has none"`
 	Steps      int              `json:"steps" doc:"of its full form"`
 }
@@ -53,7 +54,7 @@ type PoolWork struct {
 type RunBrief struct {
 	ID        string             `json:"id"`
 	Procedure procedure.ID       `json:"procedure"`
-	Name      string             `json:"name"`
+	Name      words.Message      `json:"name"`
 	StopID    string             `json:"stopId"`
 	By        string             `json:"by"`
 	StartedAt time.Time          `json:"startedAt"`
@@ -61,7 +62,7 @@ type RunBrief struct {
 	Of        int                `json:"of"`
 	Left      *time.Time         `json:"left"`
 	Ended     *time.Time         `json:"ended"`
-	Why       string             `json:"why" doc:"why it ended without its aim; empty: it reached it, or goes on"`
+	Why       words.Message      `json:"why" doc:"why it ended without its aim; empty: it reached it, or goes on"`
 	Result    procedure.Result   `json:"result"`
 	Outcome   *procedure.Outcome `json:"outcome,omitempty" doc:"whether a cleaning worked"`
 }
@@ -86,8 +87,8 @@ type RunView struct {
 
 // Way is what a hand does to stand at a step.
 type Way struct {
-	Step string   `json:"step"`
-	Says []string `json:"says" nullable:"false"`
+	Step string          `json:"step"`
+	Says []words.Message `json:"says" nullable:"false"`
 }
 
 // NewRun starts a run.
@@ -115,7 +116,7 @@ type RunEvent struct {
 
 // setup is what procedures are written out for at a pool.
 func (at *atStop) setup(speed, waterF float64) (*procedure.Setup, error) {
-	k := procedure.Known{Model: at.cached.model, PoolGallons: units.Volume(at.record.Pool.VolumeM3).Gallons(), Speed: units.Speed(speed), Water: usualWater, HoldHours: at.company.settings.HoldHours, Primes: at.history.Primes, Drains: at.history.Drains, Metric: units.System(at.company.office.Units) == units.Metric}
+	k := procedure.Known{Model: at.cached.model, PoolGallons: units.Volume(at.record.Pool.VolumeM3).Gallons(), Speed: units.Speed(speed), Water: usualWater, HoldHours: at.company.settings.HoldHours, Primes: at.history.Primes, Drains: at.history.Drains}
 	if waterF > 0 {
 		k.Water = units.Fahrenheit(waterF)
 	}
@@ -239,11 +240,11 @@ func (s *Service) StartRun(ctx context.Context, a Actor, pool uuid.UUID, n NewRu
 	p := procedure.Find(n.Procedure)
 	switch {
 	case n.WaterF != 0 && !(n.WaterF >= 33 && n.WaterF <= 110):
-		return RunView{}, FieldErrors{{"waterF", "A water temperature between 33 and 110 °F."}}
+		return RunView{}, FieldErrors{{"waterF", "app.a-water-temperature-between-33"}}
 	case n.ID == uuid.Nil:
-		return RunView{}, FieldErrors{{"id", "The run needs an id of its own."}}
+		return RunView{}, FieldErrors{{"id", "app.the-run-needs-an-id"}}
 	case p == nil || p.On != nil && !p.On(setup):
-		return RunView{}, FieldErrors{{"procedure", "This pad has no such work."}}
+		return RunView{}, FieldErrors{{"procedure", "app.this-pad-has-no-such"}}
 	}
 	if known, err := s.store.RunByID(ctx, n.ID); err == nil && known.PoolID == pool && known.Procedure == string(n.Procedure) {
 		return s.viewRun(ctx, at, known)
@@ -252,7 +253,7 @@ func (s *Service) StartRun(ctx context.Context, a Actor, pool uuid.UUID, n NewRu
 		return RunView{}, err
 	} else if open != nil {
 		if open.Procedure != string(n.Procedure) {
-			return RunView{}, FieldErrors{{"procedure", fmt.Sprintf("“%s” is still open at this stop: finish it, or leave it safe and end it.", procedure.Find(procedure.ID(open.Procedure)).Name)}}
+			return RunView{}, FieldErrors{{"procedure", words.Of("app.is-still-open-at-this", "procedure", words.Msg(procedure.Find(procedure.ID(open.Procedure)).Name))}}
 		}
 		return s.viewRun(ctx, at, *open)
 	}
@@ -312,7 +313,7 @@ func (s *Service) passHold(ctx context.Context, a Actor, at *atStop, pool uuid.U
 	}
 	reason := strings.TrimSpace(n.Reason)
 	if reason == "" {
-		return FieldErrors{{"reason", fmt.Sprintf("Held until %s: %s. To go on all the same, say why.", hold.Until.In(at.company.zone).Format("Mon 15:04"), hold.Why)}}
+		return FieldErrors{{"reason", words.Of("app.held-until-to-go-on", "format", words.Name(hold.Until.In(at.company.zone).Format("Mon 15:04")), "why", words.Msg(hold.Why))}}
 	}
 	mark := store.DueMark{ID: uuid.NewSHA1(n.ID, []byte("override")), PoolID: pool, Item: string(upkeep.CleanFilter), Act: string(upkeep.MarkOverride), Reason: reason, MadeBy: a.ID, MadeAt: now}
 	if err := s.store.AddDueMark(ctx, mark); err != nil {
@@ -388,8 +389,8 @@ func (s *Service) AppendRun(ctx context.Context, a Actor, id uuid.UUID, events [
 				when = last
 			}
 			taken := procedure.Event{At: when, Act: e.Act, Turn: e.Turn, Step: e.Step, Option: e.Option, Reading: readings[i], Note: strings.TrimSpace(e.Note)}
-			if err := folded.Take(taken); errors.Is(err, procedure.ErrEarly) {
-				early = FieldErrors{{fmt.Sprintf("events[%d].note", i), err.Error()}}
+			if err, sooner := folded.Take(taken), (*procedure.Early)(nil); errors.As(err, &sooner) {
+				early = FieldErrors{{fmt.Sprintf("events[%d].note", i), sooner.Says()}}
 				break
 			} else if err != nil {
 				late = true
@@ -428,7 +429,7 @@ func parseRunReadings(events []RunEvent, m *pad.Model) ([]*casefile.Reading, err
 	var bad FieldErrors
 	for i, e := range events {
 		if e.ID == uuid.Nil {
-			bad = append(bad, FieldError{fmt.Sprintf("events[%d].id", i), "Each event needs an id of its own."})
+			bad = append(bad, FieldError{fmt.Sprintf("events[%d].id", i), "app.each-event-needs-an-id"})
 		}
 		if e.Reading == nil {
 			continue
@@ -436,10 +437,10 @@ func parseRunReadings(events []RunEvent, m *pad.Model) ([]*casefile.Reading, err
 		path := fmt.Sprintf("events[%d].reading", i)
 		r, errs := parseReading(path, *e.Reading, m)
 		if len(errs) == 0 && r.RPM == 0 {
-			errs = append(errs, FieldError{path + ".speed", "Read it with the pump running."})
+			errs = append(errs, FieldError{path + ".speed", "app.read-it-with-the-pump"})
 		}
 		if len(errs) == 0 && e.Reading.empty() {
-			errs = append(errs, FieldError{path + ".tank", "Type at least the tank gauge."})
+			errs = append(errs, FieldError{path + ".tank", "app.type-at-least-the-tank"})
 		}
 		bad = append(bad, errs...)
 		out[i] = &r
@@ -464,7 +465,7 @@ func (s *Service) closeDue(ctx context.Context, a Actor, here *atStop, r store.R
 			if item == "" {
 				continue
 			}
-			mark := store.DueMark{ID: uuid.NewSHA1(r.ID, []byte(item)), PoolID: r.PoolID, Item: item, Act: string(upkeep.MarkOwe), Reason: f.Script.Name, MadeBy: a.ID, MadeAt: at}
+			mark := store.DueMark{ID: uuid.NewSHA1(r.ID, []byte(item)), PoolID: r.PoolID, Item: item, Act: string(upkeep.MarkOwe), Reason: string(f.Script.Name), MadeBy: a.ID, MadeAt: at}
 			if err := s.store.AddDueMark(ctx, mark); err != nil {
 				return fmt.Errorf("putting a part on the list: %w", err)
 			}
@@ -495,7 +496,7 @@ func (s *Service) renew(ctx context.Context, a Actor, r store.Run, f *procedure.
 	if err != nil {
 		return fmt.Errorf("reading the parts: %w", err)
 	}
-	in := PartChange{ID: uuid.NewSHA1(r.ID, []byte("renewed")), Act: "install", Kind: part[0], Model: part[1], On: c.today(*f.Ended).Format(time.DateOnly), Note: f.Script.Name}
+	in := PartChange{ID: uuid.NewSHA1(r.ID, []byte("renewed")), Act: "install", Kind: part[0], Model: part[1], On: c.today(*f.Ended).Format(time.DateOnly), Note: string(f.Script.Name)}
 	if _, done := ever[uuid.NewSHA1(in.ID, []byte("part"))]; done {
 		return nil
 	}
@@ -552,8 +553,8 @@ func (s *Service) viewRun(ctx context.Context, at *atStop, r store.Run) (RunView
 			out.Done[i].By = names[id]
 		}
 	}
-	say := func(actions []procedure.Action) []string {
-		says := make([]string, len(actions))
+	say := func(actions []procedure.Action) []words.Message {
+		says := make([]words.Message, len(actions))
 		for i, act := range actions {
 			says[i] = f.Script.Rig.Says(act)
 		}

@@ -12,6 +12,7 @@ import (
 
 	"fairlap/core/procedure"
 	"fairlap/core/upkeep"
+	"fairlap/core/words"
 	"fairlap/internal/store"
 )
 
@@ -48,22 +49,22 @@ func (s *Service) SaveSettings(ctx context.Context, a Actor, in CleaningSettings
 	}
 	errs := checkChoices(in.Settings)
 	if !(in.HoldHours >= 0 && in.HoldHours <= 96) {
-		errs = append(errs, FieldError{"holdHours", "Between 0 and 96 hours."})
+		errs = append(errs, FieldError{"holdHours", "app.between-0-and-96-hours"})
 	}
 	for id, days := range in.ServiceDays {
 		if !upkeep.IsService(id) || !(days >= 1 && days <= 3660) {
-			errs = append(errs, FieldError{"serviceDays." + id, "Between 1 and 3,660 days."})
+			errs = append(errs, FieldError{"serviceDays." + id, "app.between-1-and-3-660"})
 		}
 	}
 	for kind, l := range in.PartLives {
 		if !upkeep.IsPartKind(kind) || !(l.Years >= 0.1 && l.Years <= 50) || !(l.KGal >= 0 && l.KGal <= 1e6) {
-			errs = append(errs, FieldError{"partLives." + kind, "Between 0.1 and 50 years; by use up to a million thousand gallons, 0 for not by use."})
+			errs = append(errs, FieldError{"partLives." + kind, "app.between-0-1-and-50"})
 		}
 	}
 	errs = append(errs, checkSeason("", in.SeasonOpens, in.SeasonCloses)...)
 	for i, d := range in.NoDischarge {
 		if _, err := time.Parse(time.DateOnly, d); err != nil {
-			errs = append(errs, FieldError{fmt.Sprintf("noDischarge[%d]", i), "Type each day like 2026-11-24."})
+			errs = append(errs, FieldError{fmt.Sprintf("noDischarge[%d]", i), "app.type-each-day-like-2026"})
 		}
 	}
 	if len(errs) > 0 {
@@ -85,7 +86,7 @@ func (s *Service) SaveSettings(ctx context.Context, a Actor, in CleaningSettings
 		return CleaningSettings{}, fmt.Errorf("writing the settings: %w", err)
 	}
 	var row store.Company
-	err = s.audited(ctx, a, "cleaning", nil, "Changed when the company cleans.", func(st *store.Store) (err error) {
+	err = s.audited(ctx, a, "cleaning", nil, "app.changed-when-the-company-cleans", func(st *store.Store) (err error) {
 		row, err = st.SaveSettings(ctx, in.Version, text)
 		return err
 	})
@@ -99,18 +100,18 @@ func (s *Service) SaveSettings(ctx context.Context, a Actor, in CleaningSettings
 // checkChoices checks what a company and a single pool may choose.
 func checkChoices(in upkeep.Settings) FieldErrors {
 	var errs FieldErrors
-	within := func(field string, v, low, high float64, says string) {
+	within := func(field string, v, low, high float64, says words.Message) {
 		if !(v >= low && v <= high) {
 			errs = append(errs, FieldError{field, says})
 		}
 	}
-	within("limitRisePsi", in.LimitRisePsi, 2, 20, "A rise between 2 and 20 psi.")
-	within("differentialPsi", in.DifferentialPsi, 5, 30, "A differential between 5 and 30 psi.")
-	within("sharePercent", in.SharePercent, 5, 100, "A share between 5 and 100 %.")
-	within("fixedPsi", in.FixedPsi, 8, 40, "A gauge reading between 8 and 40 psi.")
-	within("flowLossPercent", in.FlowLossPercent, 0, 80, "A share of the flow between 0 and 80 %; 0 leaves it out.")
-	within("cleanAbove", in.CleanAbove, 0.05, 0.95, "A chance between 5 and 95 %.")
-	within("worthDays", in.WorthDays, 0, 14, "Between 0 and 14 days.")
+	within("limitRisePsi", in.LimitRisePsi, 2, 20, "app.a-rise-between-2-and")
+	within("differentialPsi", in.DifferentialPsi, 5, 30, "app.a-differential-between-5-and")
+	within("sharePercent", in.SharePercent, 5, 100, "app.a-share-between-5-and")
+	within("fixedPsi", in.FixedPsi, 8, 40, "app.a-gauge-reading-between-8")
+	within("flowLossPercent", in.FlowLossPercent, 0, 80, "app.a-share-of-the-flow")
+	within("cleanAbove", in.CleanAbove, 0.05, 0.95, "app.a-chance-between-5-and")
+	within("worthDays", in.WorthDays, 0, 14, "app.between-0-and-14-days")
 	return errs
 }
 
@@ -187,7 +188,7 @@ func (s *Service) SaveCleaningOf(ctx context.Context, a Actor, id uuid.UUID, ver
 		return PoolCleaningView{}, errs
 	}
 	var p store.Pool
-	err = s.audited(ctx, a, "cleaning", &id, "Changed when this pool is cleaned.", func(st *store.Store) (err error) {
+	err = s.audited(ctx, a, "cleaning", &id, "app.changed-when-this-pool-is", func(st *store.Store) (err error) {
 		p, err = st.ChangePool(ctx, id, version, map[string]any{"cleaning": text})
 		return err
 	})
@@ -205,9 +206,9 @@ func (s *Service) SetPartLife(ctx context.Context, a Actor, part uuid.UUID, year
 		return ErrForbidden
 	}
 	if years != nil && !(*years >= 0.1 && *years <= 50) {
-		return FieldErrors{{"years", "Between 0.1 and 50 years."}}
+		return FieldErrors{{"years", "app.between-0-1-and-50-2"}}
 	}
-	if err := s.audited(ctx, a, "cleaning", nil, "Changed how long a part is expected to last.", func(st *store.Store) error { return st.SetPartLife(ctx, part, years) }); err != nil {
+	if err := s.audited(ctx, a, "cleaning", nil, "app.changed-how-long-a-part", func(st *store.Store) error { return st.SetPartLife(ctx, part, years) }); err != nil {
 		return fmt.Errorf("changing the part's life: %w", err)
 	}
 	return nil
@@ -218,14 +219,14 @@ func (s *Service) SetPartLife(ctx context.Context, a Actor, part uuid.UUID, year
 type ServiceLives struct {
 	Services []ServiceInterval `json:"services" nullable:"false"`
 	Parts    []PartLife        `json:"parts" nullable:"false"`
-	Visit    []string          `json:"visit" nullable:"false" doc:"what every visit looks at"`
+	Visit    []words.Message   `json:"visit" nullable:"false" doc:"what every visit looks at"`
 }
 
 // ServiceInterval is a service and its usual interval.
 type ServiceInterval struct {
-	ID   string  `json:"id"`
-	Name string  `json:"name"`
-	Days float64 `json:"days"`
+	ID   string        `json:"id"`
+	Name words.Message `json:"name"`
+	Days float64       `json:"days"`
 }
 
 // PartLife is a kind of part and its usual life.

@@ -52,7 +52,7 @@ func rounded(v float64, digits int) any {
 	return math.Round(v*p) / p
 }
 
-func figure(v *float64, digits int) any {
+func figureCell(v *float64, digits int) any {
 	if v == nil {
 		return nil
 	}
@@ -98,7 +98,7 @@ func poolCells(p *store.Pool, who store.Customer, login string, pl *store.Plumbi
 		ground = "above"
 	}
 	return []any{p.Street, text(p.Town), text(p.Which), text(who.Name), text(who.Phone), text(who.Email), rounded(units.Volume(p.VolumeM3).Gallons(), 1), text(p.Surface), ground, strings.ToLower(time.Weekday(p.Weekday).String()), text(login), p.BaseMinutes, p.LapOrder,
-		figure(p.Lat, 6), figure(p.Lon, 6), text(p.AccessNote), text(own.Opens), text(own.Closes), p.OnRecordSince.Format(time.DateOnly),
+		figureCell(p.Lat, 6), figureCell(p.Lon, 6), text(p.AccessNote), text(own.Opens), text(own.Closes), p.OnRecordSince.Format(time.DateOnly),
 		text(doc.Pump.Model), text(doc.Filter.Model), model(doc.Heater), model(doc.Cell), rounded(nominal(doc.SuctionTrunk.BoreIn), 3), rounded(lengthOf(&doc), 1), yesNo(doc.Spa != nil), string(padText)}, nil
 }
 
@@ -120,7 +120,7 @@ func lengthOf(d *pad.Document) float64 {
 }
 
 func partCells(street string, e *store.Equipment, parent string) []any {
-	return []any{street, e.Kind, text(e.Model), text(e.Serial), dayCell(e.InstalledOn), figure(e.ExpectedYears, 2), dayCell(e.WarrantyUntil), figure(money(e.CostCents), 2), text(parent)}
+	return []any{street, e.Kind, text(e.Model), text(e.Serial), dayCell(e.InstalledOn), figureCell(e.ExpectedYears, 2), dayCell(e.WarrantyUntil), figureCell(money(e.CostCents), 2), text(parent)}
 }
 
 func (c company) minute(t *time.Time) any {
@@ -140,12 +140,12 @@ func (c company) visitCells(v *store.Visit, street, login string) []any {
 	}
 	slices.Sort(signs)
 	return []any{v.ID.String(), street, text(login), c.minute(&v.ArrivedAt), c.minute(&v.ClosedAt), yesNo(v.Cleaned), c.minute(v.ChemicalsAt), text(v.Confirmed), text(v.ConfirmedHow), text(v.Note),
-		text(strings.Join(works, "; ")), text(strings.Join(signs, "; ")), figure(v.PrimeS, 1), figure(v.DrainS, 1)}
+		text(strings.Join(works, "; ")), text(strings.Join(signs, "; ")), figureCell(v.PrimeS, 1), figureCell(v.DrainS, 1)}
 }
 
 func readingCells(visit uuid.UUID, r *store.VisitReading) []any {
 	t := tradeRow(*r)
-	return []any{visit.String(), r.Phase, r.Setting, rounded(r.SpeedRPM, 0), figure(t.TankPsi, 2), figure(t.VacuumInHg, 2), figure(t.FlowGPM, 2), figure(t.PowerW, 1)}
+	return []any{visit.String(), r.Phase, r.Setting, rounded(r.SpeedRPM, 0), figureCell(t.TankPsi, 2), figureCell(t.VacuumInHg, 2), figureCell(t.FlowGPM, 2), figureCell(t.PowerW, 1)}
 }
 
 // exportBatch is how many pools are in hand at a time while a spreadsheet is written.
@@ -169,13 +169,13 @@ func (s *Service) ExportSheets(ctx context.Context, a Actor, tables []string, fo
 		}) bool {
 			return t.name == name
 		}) {
-			return FieldErrors{{"table", "Choose pools, equipment, visits or readings."}}
+			return FieldErrors{{"table", "app.choose-pools-equipment-visits-or"}}
 		}
 	}
 	w := sheet.XLSX(out)
 	if format == "csv" {
 		if len(tables) != 1 {
-			return FieldErrors{{"table", "A .csv file holds one table: choose which."}}
+			return FieldErrors{{"table", "app.a-csv-file-holds-one"}}
 		}
 		w = sheet.CSV(out)
 	}

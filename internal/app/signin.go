@@ -6,6 +6,8 @@ import (
 	"crypto/subtle"
 	"encoding/base64"
 	"errors"
+	"fairlap/core/units"
+	"fairlap/core/words"
 	"fmt"
 	"strings"
 	"sync"
@@ -68,7 +70,22 @@ func (s *Service) SignIn(ctx context.Context, login, password string) (Actor, er
 	if !checkPassword(u.PasswordHash, password) {
 		return Actor{}, ErrSignIn
 	}
-	return Actor{u.ID, u.Name, Role(u.Role)}, nil
+	return s.actor(ctx, u)
+}
+
+// actor is a user with what they read: their own choice, else the company's.
+func (s *Service) actor(ctx context.Context, u store.User) (Actor, error) {
+	if _, err := s.company(ctx); err != nil {
+		return Actor{}, err
+	}
+	p := s.House()
+	if u.Lang != "" {
+		p.Lang = words.Lang(u.Lang)
+	}
+	if u.Units != "" {
+		p.Units = units.System(u.Units)
+	}
+	return Actor{u.ID, u.Name, Role(u.Role), p}, nil
 }
 
 // DemoSignIn signs in as the demo's first user of a role; ErrNoDemo elsewhere.
@@ -85,10 +102,10 @@ func (s *Service) DemoSignIn(ctx context.Context, role Role) (Actor, error) {
 			continue
 		}
 		if role != Technician {
-			return Actor{u.ID, u.Name, role}, nil
+			return s.actor(ctx, u)
 		}
 		if _, err := s.store.LapOn(ctx, u.ID, s.todayOr(ctx)); err == nil {
-			return Actor{u.ID, u.Name, role}, nil
+			return s.actor(ctx, u)
 		}
 	}
 	return Actor{}, ErrSignIn
@@ -113,7 +130,10 @@ func (s *Service) ActorByID(ctx context.Context, id string, began time.Time) (Ac
 	if errors.Is(err, store.ErrNotFound) || err == nil && began.Before(u.PasswordAt) {
 		return Actor{}, ErrSignIn
 	}
-	return Actor{u.ID, u.Name, Role(u.Role)}, err
+	if err != nil {
+		return Actor{}, err
+	}
+	return s.actor(ctx, u)
 }
 
 // ChangePassword gives the actor a new password; their other sign-ins end. The time
@@ -124,13 +144,13 @@ func (s *Service) ChangePassword(ctx context.Context, a Actor, old, fresh string
 		return time.Time{}, fmt.Errorf("looking the user up: %w", err)
 	}
 	if !checkPassword(u.PasswordHash, old) {
-		return time.Time{}, FieldErrors{{"password", "This is not your password."}}
+		return time.Time{}, FieldErrors{{"password", "app.this-is-not-your-password"}}
 	}
 	if len(fresh) < ShortestPassword {
-		return time.Time{}, FieldErrors{{"newPassword", fmt.Sprintf("A password needs at least %d characters.", ShortestPassword)}}
+		return time.Time{}, FieldErrors{{"newPassword", words.Of("app.a-password-needs-at-least", "shortestPassword", words.N(ShortestPassword))}}
 	}
 	now := s.now().Truncate(time.Microsecond)
-	err = s.audited(ctx, a, "people", nil, "Chose a new password.", func(st *store.Store) error {
+	err = s.audited(ctx, a, "people", nil, "app.chose-a-new-password", func(st *store.Store) error {
 		_, err := st.ChangeUser(ctx, a.ID, u.Version, map[string]any{"password_hash": HashPassword(fresh), "password_at": now})
 		return err
 	})
@@ -146,7 +166,10 @@ type Me struct {
 	TimeZone string    `json:"timeZone"`
 	Demo     bool      `json:"demo"`
 	Now      time.Time `json:"now" doc:"the server's clock; a demo's may stand on another day"`
-	Units    string    `json:"units" enum:"us,metric"`
+	Units    string    `json:"units" enum:"us,metric" doc:"that they read"`
+	Lang     string    `json:"lang" enum:"en,es" doc:"that they read"`
+	OwnUnits string    `json:"ownUnits" enum:",us,metric" doc:"their choice; empty: the company's"`
+	OwnLang  string    `json:"ownLang" enum:",en,es"`
 	Currency string    `json:"currency"`
 }
 
@@ -156,5 +179,31 @@ func (s *Service) Me(ctx context.Context, a Actor) (Me, error) {
 	if err != nil {
 		return Me{}, err
 	}
-	return Me{a.ID.String(), a.Name, a.Role, c.name, c.zone.String(), s.Demo(), s.now(), c.office.Units, c.office.Currency}, nil
+	u, err := s.store.UserByID(ctx, a.ID)
+	if err != nil {
+		return Me{}, fmt.Errorf("looking the user up: %w", err)
+	}
+	return Me{a.ID.String(), a.Name, a.Role, c.name, c.zone.String(), s.Demo(), s.now(), string(a.Printer.Units), string(a.Printer.Lang), u.Units, u.Lang, c.office.Currency}, nil
+}
+
+// Reads are somebody's choices of what they read; empty is as the company does.
+type Reads struct {
+	Lang  string `json:"lang" enum:",en,es"`
+	Units string `json:"units" enum:",us,metric"`
+}
+
+// SetReads keeps what the actor reads.
+func (s *Service) SetReads(ctx context.Context, a Actor, in Reads) (Me, error) {
+	u, err := s.store.UserByID(ctx, a.ID)
+	if err != nil {
+		return Me{}, fmt.Errorf("looking the user up: %w", err)
+	}
+	if u, err = s.store.ChangeUser(ctx, a.ID, u.Version, map[string]any{"lang": in.Lang, "units": in.Units}); err != nil {
+		return Me{}, fmt.Errorf("keeping what they read: %w", err)
+	}
+	now, err := s.actor(ctx, u)
+	if err != nil {
+		return Me{}, err
+	}
+	return s.Me(ctx, now)
 }

@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
+	"fairlap/core/words"
 	"fmt"
 	"math"
 	"strings"
@@ -36,7 +37,7 @@ type PlanView struct {
 	FlowSure float64             `json:"flowSure" doc:"one deviation of the plan's flows, as a share: what the pad's calibration leaves open"`
 	HasCell  bool                `json:"hasCell"`
 	HasHeat  bool                `json:"hasHeater"`
-	Asks     []string            `json:"asks" nullable:"false" doc:"what only somebody who knows this pool can say; the plan leaves it out until then"`
+	Asks     []words.Message     `json:"asks" nullable:"false" doc:"what only somebody who knows this pool can say; the plan leaves it out until then"`
 	MayEdit  bool                `json:"mayEdit"`
 }
 
@@ -48,7 +49,7 @@ type Programme struct {
 	Starts float64            `json:"starts" doc:"wear of starts in 30.4 days, in money; on no bill"`
 	Season float64            `json:"season" doc:"cost of half a year"`
 	Broken []speedplan.Broken `json:"broken" nullable:"false"`
-	Wrong  []string           `json:"wrong" nullable:"false" doc:"what no pump could run"`
+	Wrong  []words.Message    `json:"wrong" nullable:"false" doc:"what no pump could run"`
 }
 
 // PlanSlot is one slot of a programme.
@@ -63,12 +64,12 @@ type PlanSlot struct {
 
 // JobWindow is the span of speeds for one job, with the reason at each edge.
 type JobWindow struct {
-	Job    string  `json:"job" enum:"filter,gentle,gauge,heater,cell,cleaner,backwash,quiet"`
-	Low    float64 `json:"low"`
-	Top    float64 `json:"top"`
-	LowWhy string  `json:"lowWhy"`
-	TopWhy string  `json:"topWhy"`
-	Empty  bool    `json:"empty"`
+	Job    string        `json:"job" enum:"filter,gentle,gauge,heater,cell,cleaner,backwash,quiet"`
+	Low    float64       `json:"low"`
+	Top    float64       `json:"top"`
+	LowWhy words.Message `json:"lowWhy"`
+	TopWhy words.Message `json:"topWhy"`
+	Empty  bool          `json:"empty"`
 }
 
 // daysAMonth and monthsASeason turn a day's cost into what people ask for.
@@ -145,7 +146,7 @@ func needMistakes(wrong []speedplan.Mistake) error {
 }
 
 func programme(p *speedplan.Plan) Programme {
-	out := Programme{Slots: []PlanSlot{}, Totals: p.Totals, Month: p.Totals.PowerCost * daysAMonth, Starts: p.Totals.StartsCost * daysAMonth, Season: p.Totals.PowerCost * daysAMonth * monthsASeason, Broken: append([]speedplan.Broken{}, p.Broken...), Wrong: []string{}}
+	out := Programme{Slots: []PlanSlot{}, Totals: p.Totals, Month: p.Totals.PowerCost * daysAMonth, Starts: p.Totals.StartsCost * daysAMonth, Season: p.Totals.PowerCost * daysAMonth * monthsASeason, Broken: append([]speedplan.Broken{}, p.Broken...), Wrong: []words.Message{}}
 	for _, b := range p.Blocks {
 		out.Slots = append(out.Slots, PlanSlot{b.Start, b.Hours, b.Way.RPM, b.Way.HoldGPM, b.Way.GPM, b.Way.W})
 	}
@@ -201,21 +202,21 @@ func (w *planner) view(a Actor, n speedplan.Needs, own bool) (PlanView, error) {
 }
 
 // asks are the needs that nobody can guess.
-func (w *planner) asks(n *speedplan.Needs) []string {
-	out := []string{}
+func (w *planner) asks(n *speedplan.Needs) []words.Message {
+	out := []words.Message{}
 	if w.doc.Heater != nil && n.Heat.None() && !n.Unheated {
-		says := "This pool has a heater: in which hours does it heat, or is it not used? Until somebody says so the plan leaves it out"
+		says := words.Message("app.this-pool-has-a-heater")
 		if w.doc.Heater.LeastGPM > 0 {
-			says += fmt.Sprintf(", and its %.0f gpm are not promised", w.doc.Heater.LeastGPM)
+			says = words.Of("app.heater-asks", "least", words.Q("gpm", w.doc.Heater.LeastGPM))
 		}
-		out = append(out, says+".")
+		out = append(out, says)
 	}
 	return out
 }
 
 // why says an edge's reason with its source.
-func why(e speedplan.Edge) string {
-	return strings.TrimSpace(e.Name + ". " + e.Reason + " (" + e.Source + ")")
+func why(e speedplan.Edge) words.Message {
+	return words.Of("app.edge", "name", words.Msg(e.Name), "reason", words.Msg(e.Reason), "source", words.Msg(e.Source))
 }
 
 // PlanTry is needs, and slots where somebody edits them, to look at without keeping.
@@ -280,7 +281,7 @@ func (s *Service) SaveNeeds(ctx context.Context, a Actor, id uuid.UUID, version 
 			return PlanView{}, fmt.Errorf("writing the needs: %w", err)
 		}
 	}
-	err = s.audited(ctx, a, "pool", &id, "Changed what the pump's day must meet.", func(st *store.Store) error {
+	err = s.audited(ctx, a, "pool", &id, "app.changed-what-the-pump-s", func(st *store.Store) error {
 		_, err := st.ChangePool(ctx, id, version, map[string]any{"needs": text})
 		return err
 	})
@@ -318,14 +319,14 @@ func (s *Service) SetProgramme(ctx context.Context, a Actor, id uuid.UUID, slots
 
 // SeasonMonth is what the plan should become in a month.
 type SeasonMonth struct {
-	Month     int      `json:"month"`
-	AirF      float64  `json:"airF"`
-	Turnovers float64  `json:"turnovers" doc:"asked for"`
-	Hours     float64  `json:"hours"`
-	KWh       float64  `json:"kwh" doc:"a day"`
-	Cost      float64  `json:"cost" doc:"a month"`
-	Says      string   `json:"says" doc:"why there is no plan"`
-	Slots     []string `json:"slots" nullable:"false"`
+	Month     int             `json:"month"`
+	AirF      float64         `json:"airF"`
+	Turnovers float64         `json:"turnovers" doc:"asked for"`
+	Hours     float64         `json:"hours"`
+	KWh       float64         `json:"kwh" doc:"a day"`
+	Cost      float64         `json:"cost" doc:"a month"`
+	Says      words.Message   `json:"says" doc:"why there is no plan"`
+	Slots     []words.Message `json:"slots" nullable:"false"`
 }
 
 // PlanSeason plans a pool's year month by month, by the air of the year before.
@@ -343,14 +344,14 @@ func (s *Service) PlanSeason(ctx context.Context, a Actor, id uuid.UUID) ([]Seas
 		return out, err
 	}
 	for _, m := range speedplan.Season(w.pad, &n, s.monthsAir(w)) {
-		row := SeasonMonth{Month: int(m.Month), AirF: math.Round(m.AirF), Turnovers: m.Needs.Turnovers, Slots: []string{}}
+		row := SeasonMonth{Month: int(m.Month), AirF: math.Round(m.AirF), Turnovers: m.Needs.Turnovers, Slots: []words.Message{}}
 		if m.Answer.Conflict != nil {
 			row.Says = m.Answer.Conflict.Says
 		} else {
 			t := m.Answer.Plan.Totals
 			row.Hours, row.KWh, row.Cost = t.RunHours, t.KWh, t.PowerCost*daysAMonth
 			for _, sl := range m.Answer.Plan.Slots() {
-				row.Slots = append(row.Slots, fmt.Sprintf("%s %.0f rpm", ownerHours(sl), sl.RPM))
+				row.Slots = append(row.Slots, words.Of("app.slot-at", "hours", words.Msg(ownerHours(sl)), "speed", words.Q("rpm", sl.RPM)))
 			}
 		}
 		out = append(out, row)
@@ -388,12 +389,12 @@ func (s *Service) monthsAir(w *planner) func(time.Month) float64 {
 
 // SchoolRow is what a school of running a pump would come to here.
 type SchoolRow struct {
-	Name      string  `json:"name"`
-	Turnovers float64 `json:"turnovers"`
-	KWh       float64 `json:"kwh" doc:"a day"`
-	Month     float64 `json:"month"`
-	Media     float64 `json:"mediaRate"`
-	Says      string  `json:"says" doc:"why it can't be had"`
+	Name      words.Message `json:"name"`
+	Turnovers float64       `json:"turnovers"`
+	KWh       float64       `json:"kwh" doc:"a day"`
+	Month     float64       `json:"month"`
+	Media     float64       `json:"mediaRate"`
+	Says      words.Message `json:"says" doc:"why it can't be had"`
 }
 
 // PlanSchools sets the schools side by side for a pool.
@@ -411,20 +412,20 @@ func (s *Service) PlanSchools(ctx context.Context, a Actor, id uuid.UUID) ([]Sch
 		return out, err
 	}
 	for _, x := range []struct {
-		name   string
+		name   words.Message
 		change func(*speedplan.Needs)
 	}{
-		{"As asked for", func(*speedplan.Needs) {}},
-		{"Water round once a day", func(m *speedplan.Needs) { m.Turnovers = 1 }},
-		{"Water round twice a day", func(m *speedplan.Needs) { m.Turnovers = 2 }},
-		{"Water round three times a day", func(m *speedplan.Needs) { m.Turnovers = 3 }},
-		{"Gentle to the media: half its limit", func(m *speedplan.Needs) {
+		{"app.as-asked-for", func(*speedplan.Needs) {}},
+		{"app.water-round-once-a-day", func(m *speedplan.Needs) { m.Turnovers = 1 }},
+		{"app.water-round-twice-a-day", func(m *speedplan.Needs) { m.Turnovers = 2 }},
+		{"app.water-round-three-times-a", func(m *speedplan.Needs) { m.Turnovers = 3 }},
+		{"app.gentle-to-the-media-half", func(m *speedplan.Needs) {
 			m.Media, m.HighRPM = speedplan.MediaGentle, math.Min(m.HighRPM, math.Floor(w.pad.Top(speedplan.MediaGentle)/50)*50)
 		}},
-		{"Off in the utility's peak", func(m *speedplan.Needs) { m.PeakWay = speedplan.PeakOff }},
-		{"The peak's price alone decides", func(m *speedplan.Needs) { m.PeakWay = speedplan.PeakFree }},
-		{"At least twelve hours", func(m *speedplan.Needs) { m.LeastRun = 12 }},
-		{"Round the clock", func(m *speedplan.Needs) { m.LeastRun = 24 }},
+		{"app.off-in-the-utility-s", func(m *speedplan.Needs) { m.PeakWay = speedplan.PeakOff }},
+		{"app.the-peak-s-price-alone", func(m *speedplan.Needs) { m.PeakWay = speedplan.PeakFree }},
+		{"app.at-least-twelve-hours", func(m *speedplan.Needs) { m.LeastRun = 12 }},
+		{"app.round-the-clock", func(m *speedplan.Needs) { m.LeastRun = 24 }},
 	} {
 		m := n
 		x.change(&m)

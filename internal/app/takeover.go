@@ -45,7 +45,7 @@ func (s *Service) TakeOver(ctx context.Context, a Actor, pool uuid.UUID, visits 
 	for i, t := range visits {
 		d, at := t.VisitDraft, fmt.Sprintf("[%d].", i)
 		if d.ClosedAt.Before(d.ArrivedAt) || d.ClosedAt.After(now) {
-			errs = append(errs, FieldError{at + "closedAt", "An earlier visit ends after it starts, and before now."})
+			errs = append(errs, FieldError{at + "closedAt", "app.an-earlier-visit-ends-after"})
 			continue
 		}
 		v := &rows[i]

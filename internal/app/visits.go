@@ -17,6 +17,7 @@ import (
 	"fairlap/core/fault"
 	"fairlap/core/pad"
 	"fairlap/core/upkeep"
+	"fairlap/core/words"
 	"fairlap/internal/store"
 )
 
@@ -68,7 +69,7 @@ type VisitRecord struct {
 	PrimeSeconds *float64        `json:"primeSeconds"`
 	DrainSeconds *float64        `json:"drainSeconds"`
 	Confirmed    string          `json:"confirmed"`
-	ConfirmedAs  string          `json:"confirmedAs" doc:"in words"`
+	ConfirmedAs  words.Message   `json:"confirmedAs" doc:"in words"`
 	ConfirmedHow string          `json:"confirmedHow"`
 	Note         string          `json:"note"`
 	Load         *float64        `json:"load"`
@@ -152,10 +153,10 @@ func fill(v *store.Visit, d VisitDraft, m *pad.Model, observe func(*pad.Model, d
 	}
 	r, bad := parseReading("after", *after, m)
 	if len(bad) == 0 && r.RPM == 0 {
-		bad = append(bad, FieldError{"after.speed", "Read it with the pump running, at the same speed as before."})
+		bad = append(bad, FieldError{"after.speed", "app.read-it-with-the-pump-2"})
 	}
 	if !v.Cleaned {
-		bad = append(bad, FieldError{"after.tank", "A reading after cleaning needs a cleaning: mark it as done."})
+		bad = append(bad, FieldError{"after.tank", "app.a-reading-after-cleaning-needs"})
 	}
 	if len(bad) > 0 {
 		return bad
@@ -181,27 +182,27 @@ func afterCleaning(m *pad.Model, r diagnosis.Reading) (upkeep.Belief, error) {
 func (s *Service) checkDraft(ctx context.Context, at *atStop, d VisitDraft) error {
 	var errs FieldErrors
 	if d.ID == uuid.Nil {
-		errs = append(errs, FieldError{"id", "The visit needs an id of its own."})
+		errs = append(errs, FieldError{"id", "app.the-visit-needs-an-id"})
 	}
 	if d.ClosedAt.Before(d.ArrivedAt) {
-		errs = append(errs, FieldError{"closedAt", "The visit ends before it starts."})
+		errs = append(errs, FieldError{"closedAt", "app.the-visit-ends-before-it"})
 	}
 	if d.ClosedAt.After(s.now().Add(10 * time.Minute)) {
-		errs = append(errs, FieldError{"closedAt", "The visit ends in the future. Is this device's clock right?"})
+		errs = append(errs, FieldError{"closedAt", "app.the-visit-ends-in-the"})
 	}
 	if c := d.Confirmed; c != "" && c != nothingFound {
 		if _, ok := fault.LookUp(fault.ID(strings.TrimPrefix(c, openConfirmed)), at.cached.model.Doc.Filter.Kind); !ok {
-			errs = append(errs, FieldError{"confirmed", "This fault is not known."})
+			errs = append(errs, FieldError{"confirmed", "app.this-fault-is-not-known"})
 		}
 	}
 	if d.ChemicalsAt != nil && d.ChemicalsAt.After(d.ClosedAt.Add(time.Minute)) {
-		errs = append(errs, FieldError{"chemicalsAt", "Chemicals can't have gone in after the visit."})
+		errs = append(errs, FieldError{"chemicalsAt", "app.chemicals-can-t-have-gone"})
 	}
 	if s := d.PrimeSeconds; s != nil && !(*s >= 1 && *s <= 1800) {
-		errs = append(errs, FieldError{"primeSeconds", "Seconds until the pot was full: between 1 and 1,800."})
+		errs = append(errs, FieldError{"primeSeconds", "app.seconds-until-the-pot-was"})
 	}
 	if s := d.DrainSeconds; s != nil && !(*s >= 1 && *s <= 3600) {
-		errs = append(errs, FieldError{"drainSeconds", "Seconds until the element was empty: between 1 and 3,600."})
+		errs = append(errs, FieldError{"drainSeconds", "app.seconds-until-the-element-was"})
 	}
 	if len(errs) > 0 {
 		return errs
@@ -211,7 +212,7 @@ func (s *Service) checkDraft(ctx context.Context, at *atStop, d VisitDraft) erro
 	}
 	old, err := s.store.VisitByID(ctx, *d.Corrects)
 	if errors.Is(err, store.ErrNotFound) || (err == nil && old.PoolID != at.stop.PoolID) {
-		return FieldErrors{{"corrects", "The visit to correct is not one of this pool's."}}
+		return FieldErrors{{"corrects", "app.the-visit-to-correct-is"}}
 	}
 	return err
 }
@@ -240,13 +241,13 @@ func visitRecord(v store.Visit, street, technician string, kind pad.FilterKind, 
 	}
 	switch id, open := strings.CutPrefix(v.Confirmed, openConfirmed); {
 	case v.Confirmed == nothingFound:
-		out.ConfirmedAs = "Nothing found"
+		out.ConfirmedAs = "app.nothing-found"
 	case v.Confirmed != "":
 		if f, ok := fault.LookUp(fault.ID(id), kind); ok {
 			out.ConfirmedAs = f.Name
 		}
 		if open {
-			out.ConfirmedAs = "Suspect open: " + out.ConfirmedAs
+			out.ConfirmedAs = "app.suspect-open-2" + out.ConfirmedAs
 		}
 	}
 	if v.CorrectsID != nil {

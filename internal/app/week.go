@@ -13,6 +13,7 @@ import (
 
 	"fairlap/core/lap"
 	"fairlap/core/upkeep"
+	"fairlap/core/words"
 	"fairlap/internal/sheet"
 	"fairlap/internal/store"
 )
@@ -66,10 +67,10 @@ const stripWeeks, boardWeeks = 5, 6
 
 // Slid is work that a full day pushed on, and why.
 type Slid struct {
-	Street string    `json:"street"`
-	Name   string    `json:"name"`
-	To     time.Time `json:"to"`
-	Why    string    `json:"why"`
+	Street string        `json:"street"`
+	Name   words.Message `json:"name"`
+	To     time.Time     `json:"to"`
+	Why    words.Message `json:"why"`
 }
 
 // LaterWork is due work without a visit.
@@ -193,14 +194,14 @@ func (s *Service) DueFile(ctx context.Context, a Actor) (PadFile, error) {
 			technician = b.names[*p.TechnicianID]
 		}
 		for i, d := range r.Due {
-			visit, held := "", ""
+			visit, held := "", words.Message("")
 			if at := r.At[i]; at >= 0 {
 				visit = r.Visits[at].At.Format(time.DateOnly)
 			}
 			if d.Hold != nil {
 				held = d.Hold.Why
 			}
-			lines = append(lines, line{d.By, []string{d.By.In(b.zone).Format(time.DateOnly), visit, technician, p.Name(), d.Name, fmt.Sprintf("%.0f", d.Minutes), string(d.Ground), d.Reason, held}})
+			lines = append(lines, line{d.By, []string{d.By.In(b.zone).Format(time.DateOnly), visit, technician, p.Name(), a.Printer.Say(d.Name), fmt.Sprintf("%.0f", d.Minutes), string(d.Ground), a.Printer.Say(d.Reason), a.Printer.Say(held)}})
 		}
 	}
 	slices.SortStableFunc(lines, func(a, b line) int { return cmp.Or(a.by.Compare(b.by), strings.Compare(a.cells[3], b.cells[3])) })

@@ -95,7 +95,7 @@ func TestOnePadTellsTheFiveSituationsApart(t *testing.T) {
 	}
 	v := ask(quince, 2400, dirty, nil)
 	assert.Equal(t, string(fault.FilterLoaded), v.Suspects[0].ID)
-	assert.Equal(t, "clean", string(v.Advice.Action), v.Advice.Reason)
+	assert.Equal(t, "clean", string(v.Advice.Action), say(v.Advice.Reason))
 
 	// The same gauge figure, only because the speed is higher: a pad cleaned a week ago.
 	rpm, high := 2400.0, gauge(quince, 2400, dirty)
@@ -104,7 +104,7 @@ func TestOnePadTellsTheFiveSituationsApart(t *testing.T) {
 	}
 	v = ask(larkspur, rpm, pad.Effects{Load: 0.3}, nil)
 	assert.Equal(t, string(fault.Healthy), v.Suspects[0].ID)
-	assert.Equal(t, "leave", string(v.Advice.Action), v.Advice.Reason)
+	assert.Equal(t, "leave", string(v.Advice.Action), say(v.Advice.Reason))
 
 	// Near zero, vacuum low, air in the pot, basket clean.
 	v = ask(quince, 2400, pad.Effects{Load: 0.7, CapacityLost: 0.92}, map[string]bool{"air-in-pot": true, "basket-full": false})

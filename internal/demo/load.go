@@ -14,6 +14,7 @@ import (
 
 	"fairlap/core/casefile"
 	"fairlap/core/fault"
+	"fairlap/core/figure"
 	"fairlap/core/lap"
 	"fairlap/core/pad"
 	"fairlap/core/units"
@@ -249,15 +250,15 @@ func (l *loader) cleanLine(i int) (json.RawMessage, error) {
 			return nil, err
 		}
 		r := casefile.Reading{RPM: rpm}
-		r.TankPsi, r.VacuumInHg = number(units.KindTank, t.Tank), number(units.KindVacuum, t.Vacuum)
-		r.FlowGPM, r.PowerW = number(units.KindFlow, t.Flow), number(units.KindPower, t.Power)
+		r.TankPsi, r.VacuumInHg = number(figure.Tank, t.Tank), number(figure.Vacuum, t.Vacuum)
+		r.FlowGPM, r.PowerW = number(figure.Flow, t.Flow), number(figure.Power, t.Power)
 		out = append(out, r)
 	}
 	return json.Marshal(out)
 }
 
-func number(kind units.Kind, text string) *float64 {
-	if v, err := units.Parse(kind, text); err == nil {
+func number(kind figure.Kind, text string) *float64 {
+	if v, err := figure.Read(kind, text); err == nil {
 		return &v
 	}
 	return nil // a meter that this pad lacks

@@ -6,7 +6,6 @@ import (
 	"math"
 	"os"
 	"path/filepath"
-	"strconv"
 	"testing"
 	"time"
 
@@ -60,8 +59,8 @@ func TestRunsOrderWhatThePadBears(t *testing.T) {
 			s, err := procedure.Measure(&procedure.Known{Model: m, PoolGallons: gallons, Speed: m.TopSpeed(), Water: units.Fahrenheit(waterF), HoldHours: 24})
 			require.NoError(t, err, name)
 			figure := func(id string) (float64, bool) {
-				v, err := strconv.ParseFloat(s.Figures[id], 64)
-				return v, err == nil
+				a, ok := s.Figures[id]
+				return a.Value(), ok
 			}
 			solve := func(rpm float64, set pad.Setting, shut pad.Handles) pad.State {
 				st, err := m.Solver().Solve(pad.Operation{Speed: units.Speed(rpm), Setting: set, Handles: shut}, pad.Effects{})
@@ -190,7 +189,7 @@ func TestAGaugeOverItsLimitIsNeverLeft(t *testing.T) {
 				asked++
 				a := upkeep.Advise(upkeep.Question{Now: now, NextVisit: now.AddDate(0, 0, 7), Settings: upkeep.Defaults(), Kind: m.Doc.Filter.Kind, Loads: res.LoadGrid, LoadAt: diagnosis.LoadAt,
 					State: upkeep.State{Load: 0.3, Growth: 0.003, VarLoad: 0.01, VarGrowth: 1e-6}, KGalPerDay: 20, Observed: res.Observed, Known: res.Known, HadForecast: true, ReadSpeed: rpm, SafeSpeed: m.FastestUnder(pad.ServiceCeiling, 1), DaysSince: 5})
-				assert.NotEqual(t, upkeep.LeaveIt, a.Action, "%s: %.1f psi at %.0f rpm, %s", name, tank.PSI(), float64(rpm), a.Reason)
+				assert.NotEqual(t, upkeep.LeaveIt, a.Action, "%s: %.1f psi at %.0f rpm, %s", name, tank.PSI(), float64(rpm), say(a.Reason))
 			}
 		}
 	}

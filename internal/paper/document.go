@@ -2,6 +2,7 @@ package paper
 
 import (
 	"bytes"
+	"fairlap/core/words"
 	"fmt"
 	"image/color"
 	"time"
@@ -27,24 +28,24 @@ import (
 // Page is a paper: what it says, in order. The page on the screen and the PDF are
 // both set from it.
 type Page struct {
-	Title   string    `json:"title"`
-	Sub     string    `json:"sub"`
-	Company string    `json:"company"`
-	Phone   string    `json:"phone" doc:"whom to call; empty: not said"`
-	Made    time.Time `json:"made"`
-	Blocks  []Block   `json:"blocks" nullable:"false"`
+	Title   words.Message `json:"title"`
+	Sub     string        `json:"sub"`
+	Company string        `json:"company"`
+	Phone   string        `json:"phone" doc:"whom to call; empty: not said"`
+	Made    time.Time     `json:"made"`
+	Blocks  []Block       `json:"blocks" nullable:"false"`
 }
 
 // Block is one piece of a paper; its kind says which of the others it fills.
 type Block struct {
-	Kind  BlockKind  `json:"kind" enum:"heading,text,caution,facts,table,chart,picture"`
-	Text  string     `json:"text,omitempty"`
-	Facts []Fact     `json:"facts,omitempty"`
-	Head  []string   `json:"head,omitempty" doc:"of a table"`
-	Rows  [][]string `json:"rows,omitempty"`
-	Wide  int        `json:"wide,omitempty" doc:"of a table: the column that takes the room, from 0"`
-	Chart *Chart     `json:"chart,omitempty"`
-	JPEG  []byte     `json:"jpeg,omitempty" doc:"of a picture, whose words are its text"`
+	Kind  BlockKind         `json:"kind" enum:"heading,text,caution,facts,table,chart,picture"`
+	Text  words.Message     `json:"text,omitempty"`
+	Facts []Fact            `json:"facts,omitempty"`
+	Head  []words.Message   `json:"head,omitempty" doc:"of a table"`
+	Rows  [][]words.Message `json:"rows,omitempty"`
+	Wide  int               `json:"wide,omitempty" doc:"of a table: the column that takes the room, from 0"`
+	Chart *Chart            `json:"chart,omitempty"`
+	JPEG  []byte            `json:"jpeg,omitempty" doc:"of a picture, whose words are its text"`
 }
 
 // BlockKind says how a block is set.
@@ -63,16 +64,16 @@ const (
 
 // Fact is a name and what it is.
 type Fact struct {
-	Name  string `json:"name"`
-	Value string `json:"value"`
+	Name  words.Message `json:"name"`
+	Value words.Message `json:"value"`
 }
 
 // Chart is something measured by date, with its limit.
 type Chart struct {
-	Name   string  `json:"name"`
-	Unit   string  `json:"unit"`
-	Limit  float64 `json:"limit"`
-	Points []Point `json:"points" nullable:"false"`
+	Name   words.Message `json:"name"`
+	Unit   words.Message `json:"unit"`
+	Limit  float64       `json:"limit"`
+	Points []Point       `json:"points" nullable:"false"`
 }
 
 // Point is one measurement; a cut begins the line anew after it.
@@ -85,9 +86,9 @@ type Point struct {
 // tick is the size of a paper's small print.
 const tick = 8
 
-// Set makes the PDF of a document; times are in the zone given.
-func Set(d Page, zone *time.Location) ([]byte, error) {
-	m, err := sheet(d.Title, orientation.Vertical)
+// Set makes the PDF of a document as a printer writes it; times are in the zone given.
+func Set(d Page, zone *time.Location, p words.Printer) ([]byte, error) {
+	m, err := sheet(p.Say(d.Title), orientation.Vertical)
 	if err != nil {
 		return nil, err
 	}
@@ -95,16 +96,16 @@ func Set(d Page, zone *time.Location) ([]byte, error) {
 	if d.Phone != "" {
 		who += " · " + d.Phone
 	}
-	m.AddRows(text.NewRow(6, who, props.Text{Size: 9}), text.NewAutoRow(d.Title, props.Text{Style: fontstyle.Bold, Size: 18, Bottom: 1}),
+	m.AddRows(text.NewRow(6, who, props.Text{Size: 9}), text.NewAutoRow(p.Say(d.Title), props.Text{Style: fontstyle.Bold, Size: 18, Bottom: 1}),
 		text.NewAutoRow(d.Sub, props.Text{Size: 11, Bottom: 2}), line.NewRow(3, props.Line{SizePercent: 100}))
 	for _, b := range d.Blocks {
-		rows, err := b.set(zone)
+		rows, err := b.set(zone, p)
 		if err != nil {
 			return nil, fmt.Errorf("setting %q: %w", d.Title, err)
 		}
 		m.AddRows(rows...)
 	}
-	m.AddRows(text.NewAutoRow("Made "+d.Made.In(zone).Format("2 January 2006, 15:04")+".", props.Text{Size: tick, Top: 4}))
+	m.AddRows(text.NewAutoRow(p.Say(words.Of("paper.made", "on", words.Date(d.Made.In(zone)), "at", words.Clock(d.Made.In(zone)))), props.Text{Size: tick, Top: 4}))
 	doc, err := m.Generate()
 	if err != nil {
 		return nil, fmt.Errorf("setting %q: %w", d.Title, err)
@@ -112,36 +113,37 @@ func Set(d Page, zone *time.Location) ([]byte, error) {
 	return doc.GetBytes(), nil
 }
 
-func (b Block) set(zone *time.Location) ([]core.Row, error) {
+func (b Block) set(zone *time.Location, p words.Printer) ([]core.Row, error) {
+	says := p.Say(b.Text)
 	switch b.Kind {
 	case Heading:
-		return []core.Row{text.NewAutoRow(b.Text, props.Text{Style: fontstyle.Bold, Size: 13, Top: 4, Bottom: 2})}, nil
+		return []core.Row{text.NewAutoRow(says, props.Text{Style: fontstyle.Bold, Size: 13, Top: 4, Bottom: 2})}, nil
 	case Text:
-		return []core.Row{text.NewAutoRow(b.Text, props.Text{Bottom: 2})}, nil
+		return []core.Row{text.NewAutoRow(says, props.Text{Bottom: 2})}, nil
 	case Caution:
 		frame := &props.Cell{BorderType: border.Full, BorderThickness: 0.8}
-		return []core.Row{row.New().Add(text.NewCol(grid, b.Text, props.Text{Style: fontstyle.Bold, Top: 2, Bottom: 3, Left: 3, Right: 3})).WithStyle(frame), row.New(2)}, nil
+		return []core.Row{row.New().Add(text.NewCol(grid, says, props.Text{Style: fontstyle.Bold, Top: 2, Bottom: 3, Left: 3, Right: 3})).WithStyle(frame), row.New(2)}, nil
 	case Facts:
 		var out []core.Row
 		for _, f := range b.Facts {
-			out = append(out, row.New().Add(text.NewCol(7, f.Name, props.Text{Bottom: 1}), text.NewCol(grid-7, f.Value, props.Text{Style: fontstyle.Bold, Bottom: 1})))
+			out = append(out, row.New().Add(text.NewCol(7, p.Say(f.Name), props.Text{Bottom: 1}), text.NewCol(grid-7, p.Say(f.Value), props.Text{Style: fontstyle.Bold, Bottom: 1})))
 		}
 		return append(out, row.New(2)), nil
 	case Table:
-		return b.table(), nil
+		return b.table(p), nil
 	case Trend:
 		png, err := b.Chart.draw(zone)
 		if err != nil {
 			return nil, err
 		}
-		return []core.Row{text.NewRow(5, b.Chart.Name+", "+b.Chart.Unit, props.Text{Size: tick}), image.NewFromBytesRow(58, png, extension.Png), row.New(2)}, nil
+		return []core.Row{text.NewRow(5, p.Say(b.Chart.Name)+", "+p.Say(b.Chart.Unit), props.Text{Size: tick}), image.NewFromBytesRow(58, png, extension.Png), row.New(2)}, nil
 	case Picture:
-		return []core.Row{text.NewAutoRow(b.Text, props.Text{Size: 9, Bottom: 1}), image.NewFromBytesRow(90, b.JPEG, extension.Jpg, props.Rect{Percent: 100}), row.New(3)}, nil
+		return []core.Row{text.NewAutoRow(says, props.Text{Size: 9, Bottom: 1}), image.NewFromBytesRow(90, b.JPEG, extension.Jpg, props.Rect{Percent: 100}), row.New(3)}, nil
 	}
 	return nil, fmt.Errorf("a paper has no block of kind %q", b.Kind)
 }
 
-func (b Block) table() []core.Row {
+func (b Block) table(printer words.Printer) []core.Row {
 	n := len(b.Head)
 	size := make([]int, n)
 	left := grid
@@ -150,10 +152,10 @@ func (b Block) table() []core.Row {
 		left -= size[i]
 	}
 	size[b.Wide] += left
-	cells := func(values []string, p props.Text, under bool) core.Row {
+	cells := func(values []words.Message, p props.Text, under bool) core.Row {
 		r := row.New()
 		for i := range n {
-			r.Add(col.New(size[i]).Add(text.New(values[i], p)))
+			r.Add(col.New(size[i]).Add(text.New(printer.Say(values[i]), p)))
 		}
 		if under {
 			return r.WithStyle(&props.Cell{BorderType: border.Bottom})

@@ -3,8 +3,8 @@
 package paper
 
 import (
+	"fairlap/core/words"
 	"fmt"
-	"strings"
 	"time"
 
 	"codeberg.org/go-fonts/liberation/liberationsansbold"
@@ -28,9 +28,9 @@ import (
 type Stop struct {
 	Arrive    time.Time
 	Street    string
-	Equipment string
-	Reason    string
-	Work      []string
+	Equipment words.Message
+	Reason    words.Message
+	Work      []words.Message
 	Minutes   int
 	Done      bool
 }
@@ -43,7 +43,7 @@ type Lap struct {
 	Day        time.Time
 	Minutes    int
 	Limit      int
-	Van        []string
+	Van        []words.Message
 	Stops      []Stop
 }
 
@@ -68,33 +68,33 @@ func sheet(title string, way orientation.Type) (core.Maroto, error) {
 
 // LapSheet sets a lap on paper, with boxes to write the readings in. Times are in
 // the zone they come in.
-func LapSheet(l Lap) ([]byte, error) {
-	title := fmt.Sprintf("Lap of %s, %s", l.Day.Format("Monday 2 January 2006"), l.Technician)
+func LapSheet(l Lap, p words.Printer) ([]byte, error) {
+	title := p.Say(words.Of("paper.lap-of", "day", words.Date(l.Day), "who", words.Name(l.Technician)))
 	m, err := sheet(title, orientation.Horizontal)
 	if err != nil {
 		return nil, err
 	}
 	m.AddRows(text.NewRow(9, title, props.Text{Style: fontstyle.Bold, Size: 15}),
-		text.NewRow(6, fmt.Sprintf("%s · %d stops · %d of %d minutes", l.Company, len(l.Stops), l.Minutes, l.Limit), props.Text{Size: 9}))
-	van := "nothing special"
+		text.NewRow(6, p.Say(words.Of("paper.lap-sum", "company", words.Name(l.Company), "stops", words.N(len(l.Stops)), "minutes", words.N(l.Minutes), "limit", words.N(l.Limit))), props.Text{Size: 9}))
+	van := words.Message("paper.nothing-special")
 	if len(l.Van) > 0 {
-		van = strings.Join(l.Van, " · ")
+		van = words.Join(words.Comma, l.Van...)
 	}
-	m.AddRows(text.NewAutoRow("On the van: "+van, props.Text{Size: 10, Bottom: 3}), line.NewRow(2))
+	m.AddRows(text.NewAutoRow(p.Say(words.Of("paper.on-the-van", "van", words.Msg(van))), props.Text{Size: 10, Bottom: 3}), line.NewRow(2))
 	head := props.Text{Size: 8, Style: fontstyle.Bold}
-	m.AddRows(row.New(5).Add(text.NewCol(1, "", head), text.NewCol(2, "Arrive", head), text.NewCol(6, "Pool", head), text.NewCol(6, "What matters, what is due", head), text.NewCol(2, "Min", head),
-		text.NewCol(1, "rpm", head), text.NewCol(1, "psi", head), text.NewCol(1, "inHg", head), text.NewCol(1, "gpm", head), text.NewCol(1, "W", head), text.NewCol(2, "Done, note", head)))
+	m.AddRows(row.New(5).Add(text.NewCol(1, "", head), text.NewCol(2, p.Say("paper.head-arrive"), head), text.NewCol(6, p.Say("paper.head-pool"), head), text.NewCol(6, p.Say("paper.head-what"), head), text.NewCol(2, p.Say("paper.head-min"), head),
+		text.NewCol(1, p.Units.Unit("rpm"), head), text.NewCol(1, p.Units.Unit("psi"), head), text.NewCol(1, p.Units.Unit("inHg"), head), text.NewCol(1, p.Units.Unit("gpm"), head), text.NewCol(1, p.Units.Unit("W"), head), text.NewCol(2, p.Say("paper.head-done-note"), head)))
 	for i, st := range l.Stops {
-		what := st.Reason
+		what := p.Say(st.Reason)
 		if len(st.Work) > 0 {
-			what += ". Due: " + strings.Join(st.Work, ", ")
+			what = p.Say(words.Of("paper.reason-and-due", "reason", words.Msg(st.Reason), "due", words.List(words.Comma, st.Work...)))
 		}
 		done := ""
 		if st.Done {
-			done = "done"
+			done = p.Say("paper.done")
 		}
 		r := row.New().Add(text.NewCol(1, fmt.Sprint(i+1), props.Text{Style: fontstyle.Bold, Top: 1, Bottom: 3}), text.NewCol(2, st.Arrive.Format("15:04"), props.Text{Top: 1}),
-			col.New(6).Add(text.New(st.Street, props.Text{Style: fontstyle.Bold, Top: 1}), text.New(st.Equipment, props.Text{Size: 8, Top: 6, Bottom: 2})),
+			col.New(6).Add(text.New(st.Street, props.Text{Style: fontstyle.Bold, Top: 1}), text.New(p.Say(st.Equipment), props.Text{Size: 8, Top: 6, Bottom: 2})),
 			text.NewCol(6, what, props.Text{Size: 9, Top: 1, Right: 2, Bottom: 3}), text.NewCol(2, fmt.Sprint(st.Minutes), props.Text{Top: 1}))
 		for range 5 {
 			r.Add(col.New(1).WithStyle(&props.Cell{BorderType: border.Left}))

@@ -2,6 +2,7 @@ package paper
 
 import (
 	"bytes"
+	"fairlap/core/words"
 	"image/jpeg"
 	"os/exec"
 	"testing"
@@ -13,11 +14,11 @@ import (
 )
 
 func TestALapSheetIsAValidDocument(t *testing.T) {
-	l := Lap{Company: "Pellam Ridge Pool Care", Technician: "O. Brandt", Day: time.Date(2026, 11, 24, 0, 0, 0, 0, time.UTC), Minutes: 371, Limit: 450, Van: []string{"DE powder 3.8 lb"}}
+	l := Lap{Company: "Pellam Ridge Pool Care", Technician: "O. Brandt", Day: time.Date(2026, 11, 24, 0, 0, 0, 0, time.UTC), Minutes: 371, Limit: 450, Van: []words.Message{"DE powder 3.8 lb"}}
 	for range 20 {
-		l.Stops = append(l.Stops, Stop{l.Day.Add(9 * time.Hour), "Żółta Łąka 14", "sand, Stanchion S24", "Backwash due", []string{"Take a clean line", "Look at the salt cell, descale it"}, 40, true})
+		l.Stops = append(l.Stops, Stop{l.Day.Add(9 * time.Hour), "Żółta Łąka 14", "sand, Stanchion S24", "Backwash due", []words.Message{"Take a clean line", "Look at the salt cell, descale it"}, 40, true})
 	}
-	pdf, err := LapSheet(l)
+	pdf, err := LapSheet(l, words.Plain)
 	require.NoError(t, err)
 	require.NoError(t, api.Validate(bytes.NewReader(pdf), nil), "an independent reader takes it")
 	pages, err := api.PageCount(bytes.NewReader(pdf), nil)
@@ -30,7 +31,7 @@ func TestALapSheetIsAValidDocument(t *testing.T) {
 		require.NoError(t, err)
 		assert.Contains(t, string(out), "Żółta Łąka 14")
 	}
-	empty, err := LapSheet(Lap{Technician: "W. Teague"})
+	empty, err := LapSheet(Lap{Technician: "W. Teague"}, words.Plain)
 	require.NoError(t, err)
 	require.NoError(t, api.Validate(bytes.NewReader(empty), nil))
 }

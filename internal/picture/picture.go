@@ -4,6 +4,7 @@ package picture
 
 import (
 	"bytes"
+	"fairlap/core/words"
 	"fmt"
 	"image"
 	_ "image/gif" // taken in, written as JPEG
@@ -23,9 +24,9 @@ const (
 )
 
 // Refusal is why a picture was not taken, in one plain sentence.
-type Refusal string
+type Refusal struct{ Says words.Message }
 
-func (r Refusal) Error() string { return string(r) }
+func (r Refusal) Error() string { return words.Plain.Say(r.Says) }
 
 // Kept is a picture as it is kept: JPEG, no side over 1,600 pixels, without the
 // camera's notes on place and time.
@@ -38,18 +39,18 @@ type Kept struct {
 // too large.
 func Take(content []byte) (Kept, error) {
 	if len(content) > LargestBytes {
-		return Kept{}, Refusal(fmt.Sprintf("This picture is %d MB large; up to %d MB are taken.", len(content)>>20, LargestBytes>>20))
+		return Kept{}, Refusal{words.Of("picture.too-large", "size", words.N(len(content)>>20), "most", words.N(LargestBytes>>20))}
 	}
 	head, _, err := image.DecodeConfig(bytes.NewReader(content))
 	if err != nil {
-		return Kept{}, Refusal("This file is no picture that can be read: send a JPEG, PNG or WebP.")
+		return Kept{}, Refusal{"picture.this-file-is-no-picture"}
 	}
 	if head.Width*head.Height > largestPixels || head.Width < 1 || head.Height < 1 {
-		return Kept{}, Refusal(fmt.Sprintf("This picture has %d million points; up to %d million are taken.", head.Width*head.Height/1_000_000, largestPixels/1_000_000))
+		return Kept{}, Refusal{words.Of("picture.too-many-points", "points", words.N(head.Width*head.Height/1_000_000), "most", words.N(largestPixels/1_000_000))}
 	}
 	src, _, err := image.Decode(bytes.NewReader(content))
 	if err != nil {
-		return Kept{}, Refusal("This picture is damaged: it ends in the middle or can't be read.")
+		return Kept{}, Refusal{"picture.this-picture-is-damaged-it"}
 	}
 	return written(src, longestSide)
 }

@@ -8,6 +8,7 @@ import (
 	"bytes"
 	"encoding/csv"
 	"errors"
+	"fairlap/core/words"
 	"fmt"
 	"io"
 	"strings"
@@ -32,7 +33,7 @@ type Table struct {
 type Row struct {
 	Line  int
 	Cells []string
-	Wrong string // why the row can't be read; empty: it can
+	Wrong words.Message // why the row can't be read; empty: it can
 }
 
 // Bounds of what is read (ours).
@@ -43,19 +44,19 @@ const (
 )
 
 // Refusal is why a file was not read, in one plain sentence.
-type Refusal string
+type Refusal struct{ Says words.Message }
 
-func (r Refusal) Error() string { return string(r) }
+func (r Refusal) Error() string { return words.Plain.Say(r.Says) }
 
 // Read finds the tables of a file. The error is a Refusal for what is no spreadsheet.
 func Read(name string, content []byte) ([]Table, error) {
 	switch {
 	case len(content) == 0:
-		return nil, Refusal("This file is empty.")
+		return nil, Refusal{"sheet.this-file-is-empty"}
 	case bytes.HasPrefix(content, []byte("PK\x03\x04")):
 		return readXLSX(content)
 	case bytes.HasPrefix(content, []byte("\xd0\xcf\x11\xe0")):
-		return nil, Refusal("This is an old or locked spreadsheet. Save it as .xlsx or .csv without a password.")
+		return nil, Refusal{"sheet.this-is-an-old-or"}
 	}
 	return readCSV(name, content)
 }
@@ -76,12 +77,12 @@ func decode(content []byte) (string, error) {
 	if from != nil {
 		b, err := from.NewDecoder().Bytes(content)
 		if err != nil {
-			return "", Refusal("This file's letters can't be read: save it as UTF-8.")
+			return "", Refusal{"sheet.this-file-s-letters-can"}
 		}
 		content = b
 	}
 	if bytes.IndexByte(content, 0) >= 0 {
-		return "", Refusal("This file is no table: send a .csv or an .xlsx.")
+		return "", Refusal{"sheet.this-file-is-no-table"}
 	}
 	return string(content), nil
 }
@@ -113,7 +114,7 @@ func readCSV(name string, content []byte) ([]Table, error) {
 		}
 		var bad *csv.ParseError
 		if errors.As(err, &bad) {
-			return nil, Refusal(fmt.Sprintf("Line %d can't be read as a row: %s.", bad.Line, bad.Err))
+			return nil, Refusal{words.Of("sheet.line-unreadable", "line", words.N(bad.Line), "why", words.Name(bad.Err.Error()))}
 		}
 		if err != nil {
 			return nil, fmt.Errorf("reading the file: %w", err)
@@ -124,7 +125,7 @@ func readCSV(name string, content []byte) ([]Table, error) {
 		}
 	}
 	if t.Head == nil {
-		return nil, Refusal("This file holds no row.")
+		return nil, Refusal{"sheet.this-file-holds-no-row"}
 	}
 	return []Table{t}, nil
 }
@@ -142,18 +143,18 @@ func (t *Table) add(line int, cells []string) error {
 	}
 	switch {
 	case len(cells) > mostColumns && strings.Join(cells[mostColumns:], "") != "":
-		return Refusal(fmt.Sprintf("Row %d has more than %d columns.", line, mostColumns))
+		return Refusal{words.Of("sheet.too-wide", "line", words.N(line), "most", words.N(mostColumns))}
 	case t.Head == nil:
 		for _, c := range cells {
 			t.Head = append(t.Head, strings.ReplaceAll(strings.ToLower(c), " ", "_"))
 		}
 		return nil
 	case len(t.Rows) == MostRows:
-		return Refusal(fmt.Sprintf("This table has more than %d rows: split it.", MostRows))
+		return Refusal{words.Of("sheet.too-long", "most", words.N(MostRows))}
 	}
 	row := Row{Line: line, Cells: make([]string, len(t.Head))}
 	if n := copy(row.Cells, cells); n < len(cells) && strings.Join(cells[n:], "") != "" {
-		row.Wrong = "It has more cells than the head has names."
+		row.Wrong = "sheet.it-has-more-cells-than"
 	}
 	t.Rows = append(t.Rows, row)
 	return nil
@@ -166,7 +167,7 @@ func readXLSX(content []byte) ([]Table, error) {
 	}
 	f, err := excelize.OpenReader(bytes.NewReader(content), excelize.Options{UnzipSizeLimit: mostUnzip, RawCellValue: true})
 	if err != nil {
-		return nil, Refusal("This spreadsheet can't be read: save it again as .xlsx, without a password.")
+		return nil, Refusal{"sheet.this-spreadsheet-can-t-be"}
 	}
 	defer f.Close()
 	var out []Table
@@ -174,16 +175,16 @@ func readXLSX(content []byte) ([]Table, error) {
 		t := Table{Name: strings.ToLower(strings.TrimSpace(sheet)), Serial: true}
 		merged, err := f.GetMergeCells(sheet)
 		if err != nil {
-			return nil, Refusal(fmt.Sprintf("The sheet %q can't be read.", sheet))
+			return nil, Refusal{words.Of("sheet.unreadable", "sheet", words.Name(sheet))}
 		}
 		rows, err := f.Rows(sheet)
 		if err != nil {
-			return nil, Refusal(fmt.Sprintf("The sheet %q can't be read.", sheet))
+			return nil, Refusal{words.Of("sheet.unreadable", "sheet", words.Name(sheet))}
 		}
 		for line := 1; rows.Next(); line++ {
 			cells, err := rows.Columns()
 			if err != nil {
-				return nil, Refusal(fmt.Sprintf("Row %d of %q can't be read.", line, sheet))
+				return nil, Refusal{words.Of("sheet.row-unreadable", "line", words.N(line), "sheet", words.Name(sheet))}
 			}
 			before := len(t.Rows)
 			if err := t.add(line, cells); err != nil {
@@ -191,7 +192,7 @@ func readXLSX(content []byte) ([]Table, error) {
 			}
 			if len(t.Rows) > before && formulas {
 				if cell := formulaIn(f, sheet, line, len(cells)); cell != "" {
-					t.Rows[before].Wrong = "Cell " + cell + " holds a formula: paste its value instead."
+					t.Rows[before].Wrong = words.Of("sheet.formula", "cell", words.Name(cell))
 				}
 			}
 		}
@@ -204,7 +205,7 @@ func readXLSX(content []byte) ([]Table, error) {
 		}
 	}
 	if len(out) == 0 {
-		return nil, Refusal("This spreadsheet holds no row.")
+		return nil, Refusal{"sheet.this-spreadsheet-holds-no-row"}
 	}
 	return out, nil
 }
@@ -214,7 +215,7 @@ func readXLSX(content []byte) ([]Table, error) {
 func hasFormulas(content []byte) (bool, error) {
 	z, err := zip.NewReader(bytes.NewReader(content), int64(len(content)))
 	if err != nil {
-		return false, Refusal("This spreadsheet is damaged: it can't be opened.")
+		return false, Refusal{"sheet.this-spreadsheet-is-damaged-it"}
 	}
 	for _, file := range z.File {
 		if !strings.HasPrefix(file.Name, "xl/worksheets/") {
@@ -222,12 +223,12 @@ func hasFormulas(content []byte) (bool, error) {
 		}
 		r, err := file.Open()
 		if err != nil {
-			return false, Refusal("This spreadsheet is damaged: it can't be opened.")
+			return false, Refusal{"sheet.this-spreadsheet-is-damaged-it"}
 		}
 		text, err := io.ReadAll(io.LimitReader(r, mostUnzip))
 		_ = r.Close()
 		if err != nil {
-			return false, Refusal("This spreadsheet is damaged: it can't be read to its end.")
+			return false, Refusal{"sheet.this-spreadsheet-is-damaged-it-2"}
 		}
 		if bytes.Contains(text, []byte("<f>")) || bytes.Contains(text, []byte("<f ")) {
 			return true, nil
@@ -260,7 +261,7 @@ func (t *Table) refuseMerged(merged []excelize.MergeCell) {
 		}
 		for i := range t.Rows {
 			if l := t.Rows[i].Line; l >= from && l <= to && t.Rows[i].Wrong == "" {
-				t.Rows[i].Wrong = "Cells " + m.GetStartAxis() + " to " + m.GetEndAxis() + " are merged: split them."
+				t.Rows[i].Wrong = words.Of("sheet.merged", "from", words.Name(m.GetStartAxis()), "to", words.Name(m.GetEndAxis()))
 			}
 		}
 	}

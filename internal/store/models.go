@@ -31,6 +31,7 @@ type User struct {
 	Version      int
 	CreatedAt    time.Time
 	PasswordAt   time.Time `gorm:"default:'epoch'"` // sign-ins from before it have ended
+	Lang, Units  string    // that they read; empty: the company's
 }
 
 // Pool is a customer's pool.

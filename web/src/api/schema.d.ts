@@ -434,6 +434,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/me/reads": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Choose your language and units; empty is as the company does */
+        put: operations["choose-what-is-read"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/office": {
         parameters: {
             query?: never;
@@ -1894,6 +1911,11 @@ export interface components {
             keepPhotosYears: number;
             /** Format: double */
             labourPerHour: number;
+            /**
+             * @description that people read who chose none; empty: English
+             * @enum {string}
+             */
+            lang?: "en" | "es";
             name: string;
             /** @description whom customers call; on their papers */
             phone: string;
@@ -2856,15 +2878,30 @@ export interface components {
             currency: string;
             demo: boolean;
             id: string;
+            /**
+             * @description that they read
+             * @enum {string}
+             */
+            lang: "en" | "es";
             name: string;
             /**
              * Format: date-time
              * @description the server's clock; a demo's may stand on another day
              */
             now: string;
+            /** @enum {string} */
+            ownLang: "" | "en" | "es";
+            /**
+             * @description their choice; empty: the company's
+             * @enum {string}
+             */
+            ownUnits: "" | "us" | "metric";
             role: string;
             timeZone: string;
-            /** @enum {string} */
+            /**
+             * @description that they read
+             * @enum {string}
+             */
             units: "us" | "metric";
         };
         MeOut: {
@@ -4018,6 +4055,12 @@ export interface components {
             /** Format: double */
             rpm: number;
             setting: string;
+        };
+        Reads: {
+            /** @enum {string} */
+            lang: "" | "en" | "es";
+            /** @enum {string} */
+            units: "" | "us" | "metric";
         };
         Reason: {
             detail: string;
@@ -6067,6 +6110,39 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "choose-what-is-read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Reads"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
             };
             /** @description Error */
             default: {

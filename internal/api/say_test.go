@@ -1,0 +1,14 @@
+package api
+
+import "fairlap/core/words"
+
+// say is a message as it came: an answer has it in words already.
+func say(m words.Message) string { return words.Plain.Say(m) }
+
+func sayAll(ms []words.Message) []string {
+	out := make([]string, len(ms))
+	for i, m := range ms {
+		out[i] = say(m)
+	}
+	return out
+}
