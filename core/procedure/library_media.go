@@ -43,7 +43,7 @@ func soaking() []Step {
 
 const keepHint words.Message = "procedure.near-a-new-element-s"
 
-var soakTakes = []Take{{"procedure.degreaser", "procedure.for-by-its-label"}, {"procedure.muriatic-acid", "procedure.-2"}, {Name: "procedure.tank-o-ring-lubricant"}, {Name: "procedure.dry-paper-towels"}}
+var soakTakes = []Take{{"procedure.degreaser", "procedure.for-by-its-label"}, {"procedure.muriatic-acid", "procedure.acid-amount"}, {Name: "procedure.tank-o-ring-lubricant"}, {Name: "procedure.dry-paper-towels"}}
 
 var mediaLibrary = []Procedure{
 	{ID: Soaking, Name: "procedure.soak.name", Aim: "procedure.soak.aim", Minutes: 60, On: kindIs(pad.Cartridge), Work: "cleaned", Item: "thorough-clean", Mends: []fault.ID{fault.MediaFouled},
@@ -51,7 +51,7 @@ var mediaLibrary = []Procedure{
 			Step{ID: "lift", Says: "procedure.soak.lift.says", Care: []Care{Lifting}}, soaking(),
 			seats(), Step{ID: "seat", Says: "procedure.soak.seat.says"}, closing(), startBled("re-"), after(), holdFlow())},
 	{ID: TearDown, Name: "procedure.tear-down.name", Aim: "procedure.tear-down.aim", Minutes: 120, On: kindIs(pad.DE), Item: "tear-down", Work: "cleaned", Mends: []fault.ID{fault.MediaFouled},
-		Care: []Care{Pressure, OffIsNot, Dust, AcidCare, NeverMeet, Fumes, Restart, Lifting}, Takes: append([]Take{{"procedure.de-powder", "procedure.-3"}}, soakTakes...), Checks: []fault.Sign{fault.SlowDrainTest}, Steps: join(before(), opening(),
+		Care: []Care{Pressure, OffIsNot, Dust, AcidCare, NeverMeet, Fumes, Restart, Lifting}, Takes: append([]Take{{"procedure.de-powder", "procedure.de-full"}}, soakTakes...), Checks: []fault.Sign{fault.SlowDrainTest}, Steps: join(before(), opening(),
 			Step{ID: "order", Says: "procedure.tear-down.order.says", Hint: "procedure.tear-down.order.hint", Care: []Care{Dust, Lifting}},
 			Step{ID: "wash", Says: "procedure.tear-down.wash.says", Hint: "procedure.tear-down.wash.hint", Care: []Care{Dust, Discharge}},
 			Step{ID: "look", Says: "procedure.tear-down.look.says", Hint: "procedure.tear-down.look.hint", Answers: []Answer{{ID: "torn", Says: "procedure.tear-down.look.torn.says", Part: "grid"}, {ID: "sound", Says: "procedure.tear-down.look.sound.says"}}},

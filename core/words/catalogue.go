@@ -13,17 +13,20 @@ import (
 	"golang.org/x/text/language"
 )
 
-//go:embed en/*.json
+//go:embed en/*.json es/*.json
 var files embed.FS
 
 // Lang is a language that people read.
 type Lang string
 
 // The languages.
-const English Lang = "en"
+const (
+	English Lang = "en"
+	Spanish Lang = "es"
+)
 
 // Languages are those with a catalogue; the first is what the others fall back on.
-var Languages = []Lang{English}
+var Languages = []Lang{English, Spanish}
 
 // catalogue is a language's sentences, parted once.
 type catalogue struct {

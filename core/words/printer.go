@@ -149,13 +149,21 @@ func (p Printer) arg(a string) string {
 	return ""
 }
 
-// time tells a time; only styles of ours are followed.
+// time tells a time; a style that this version does not know is a date.
 func (p Printer) time(t time.Time, style string) string {
+	weekday := func() string { return p.Say(Message("words.day-" + strconv.Itoa(int(t.Weekday())))) }
+	name := func() string { return p.Say(Message("words.month-" + strconv.Itoa(int(t.Month())))) }
 	switch style {
-	case day, moment, date, month, clock:
-		return t.Format(style)
+	case clock:
+		return t.Format(clock)
+	case moment:
+		return weekday() + " " + t.Format(clock)
+	case day:
+		return weekday() + t.Format(" 2 ") + name()
+	case month:
+		return t.Format("2 ") + name()
 	}
-	return t.Format(date)
+	return t.Format("2 ") + name() + t.Format(" 2006")
 }
 
 // list joins messages that are parted by bars. Of a language's joints the last may differ.

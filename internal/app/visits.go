@@ -247,7 +247,7 @@ func visitRecord(v store.Visit, street, technician string, kind pad.FilterKind, 
 			out.ConfirmedAs = f.Name
 		}
 		if open {
-			out.ConfirmedAs = "app.suspect-open-2" + out.ConfirmedAs
+			out.ConfirmedAs = words.Of("app.suspect-open-2", "fault", words.Msg(out.ConfirmedAs))
 		}
 	}
 	if v.CorrectsID != nil {
