@@ -36,7 +36,7 @@ func TestAPadFromNothing(t *testing.T) {
 
 			s.tap("#refine")
 			s.fill(`[id="doc-returnTrunk.lengthFt"]`, "4000")
-			s.findText(".field-says", "between 0 and 1000")
+			s.findText(".field-says", "between 0 and 1,000")
 			s.fill(`[id="doc-returnTrunk.lengthFt"]`, "55,5")
 			s.find(".pad-preview:not(.stale) .twin")
 			s.tap("#keep-pool")

@@ -103,7 +103,7 @@ func TestABackwashGoesFromTheBenchToTheRecord(t *testing.T) {
 			s.find(`.judge:not(.stale) [data-advice="clean"]`)
 			s.startWork("backwash")
 			s.findText(".pump-state", "RUNNING")
-			s.findText(".hint", "You read 2400 rpm at the bench")
+			s.findText(".hint", "You read 2,400 rpm at the bench")
 			assert.Equal(t, []string{"2400", "14", "320"}, []string{s.value("#run-speed"), s.value("#run-tank"), s.value("#run-power")}, "what was read at the bench is there already")
 			s.fill("#run-tank", "17")
 			s.fill("#run-speed", "")

@@ -56,15 +56,15 @@ var (
 	lpmInGpm  = (units.Flow(0.001 / 60)).GPM()
 )
 
-// Believable spans (ours): wider than anything a sound or broken residential
-// pad shows, narrow enough to catch a slipped digit or another field's figure. Between
-// none and Least a figure is a slip: no pump turns at 2.4 rpm.
+// The believable spans (ours, rules.json) are wider than anything a sound or broken
+// residential pad shows, narrow enough to catch a slipped digit or another field's figure.
+// Between none and Least a figure is a slip: no pump turns at 2.4 rpm.
 var rules = map[Kind]rule{
-	Speed:  {"figure.speed", "rpm", map[string]float64{"rpm": 1, "min-1": 1, "1/min": 1}, Span{0, 4000, 100}, "2,400"},
-	Tank:   {"figure.tank", "psi", map[string]float64{"psi": 1, "psig": 1, "kpa": kpaInPsi, "bar": barInPsi}, Span{-15, 100, 0}, "17.5"},
-	Vacuum: {"figure.vacuum", "inHg", map[string]float64{"inhg": 1, "\"hg": 1, "in": 1, "kpa": kpaInInHg, "bar": barInInHg, "mbar": barInInHg / 1000, "mmhg": 1 / 25.4}, Span{0, 30, 0}, "4.5"},
-	Flow:   {"figure.flow", "gpm", map[string]float64{"gpm": 1, "m3/h": m3hInGpm, "m³/h": m3hInGpm, "l/min": lpmInGpm, "lpm": lpmInGpm, "l/s": 60 * lpmInGpm}, Span{0, 250, 0}, "42.5"},
-	Power:  {"figure.power", "W", map[string]float64{"w": 1, "watt": 1, "watts": 1, "kw": 1000}, Span{0, 6000, 10}, "1,105"},
+	Speed:  {"figure.speed", "rpm", map[string]float64{"rpm": 1, "min-1": 1, "1/min": 1}, written.Spans["rpm"], "2,400"},
+	Tank:   {"figure.tank", "psi", map[string]float64{"psi": 1, "psig": 1, "kpa": kpaInPsi, "bar": barInPsi}, written.Spans["psi"], "17.5"},
+	Vacuum: {"figure.vacuum", "inHg", map[string]float64{"inhg": 1, "\"hg": 1, "in": 1, "kpa": kpaInInHg, "bar": barInInHg, "mbar": barInInHg / 1000, "mmhg": 1 / 25.4}, written.Spans["inHg"], "4.5"},
+	Flow:   {"figure.flow", "gpm", map[string]float64{"gpm": 1, "m3/h": m3hInGpm, "m³/h": m3hInGpm, "l/min": lpmInGpm, "lpm": lpmInGpm, "l/s": 60 * lpmInGpm}, written.Spans["gpm"], "42.5"},
+	Power:  {"figure.power", "W", map[string]float64{"w": 1, "watt": 1, "watts": 1, "kw": 1000}, written.Spans["W"], "1,105"},
 }
 
 // foreign lists units that belong to another field, to say so by name.

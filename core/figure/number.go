@@ -2,7 +2,6 @@ package figure
 
 import (
 	"math"
-	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -26,24 +25,6 @@ const (
 	Unknown Marks = iota
 	DecimalPoint
 	DecimalComma
-)
-
-// folded are the signs that stand for a plainer one, whatever the keyboard.
-var folded = strings.NewReplacer(
-	"−", "-", "–", "-", "\u2019", "'", "\u00a0", " ", "\u2009", " ", "\u202f", " ", "\u2007", " ", "\u3000", " ",
-	"０", "0", "１", "1", "２", "2", "３", "3", "４", "4", "５", "5", "６", "6", "７", "7", "８", "8", "９", "9", "．", ".", "，", ",", "／", "/", "⁄", "/",
-	"½", " 1/2", "¼", " 1/4", "¾", " 3/4", "⅓", " 1/3", "⅔", " 2/3", "⅛", " 1/8", "⅜", " 3/8", "⅝", " 5/8", "⅞", " 7/8",
-)
-
-func plain(text string) string { return strings.TrimSpace(folded.Replace(text)) }
-
-var (
-	digits   = regexp.MustCompile(`^\d+$`)
-	bare     = regexp.MustCompile(`^(?:\d+[.,]?\d*|[.,]\d+)$`)
-	fraction = regexp.MustCompile(`^(?:(\d+)[ -])?(\d+)/(\d+)$`)
-	spaced   = regexp.MustCompile(`^\d{1,3}(?:[ ']\d{3})+(?:[.,]\d+)?$`)
-	both     = regexp.MustCompile(`^\d{1,3}(?:,\d{3})+\.\d*$|^\d{1,3}(?:\.\d{3})+,\d*$`)
-	grouped  = regexp.MustCompile(`^[1-9]\d{0,2}(?:,\d{3})+$|^[1-9]\d{0,2}(?:\.\d{3})+$`)
 )
 
 // Number reads a bare number within a span: "2400", "17.5", "17,5", "2,400", "2 400",
@@ -71,7 +52,7 @@ func Number(text string, span Span, marks Marks) (float64, error) {
 	case len(can) == 1, len(can) > 1 && !strings.Contains(s, ","):
 		return can[0], nil
 	case len(can) > 1:
-		return 0, refuse("figure.which", "text", words.Name(text), "one", words.Name(written(can[0])), "other", words.Name(written(can[1])))
+		return 0, refuse("figure.which", "text", words.Name(text), "one", words.Name(exactly(can[0])), "other", words.Name(exactly(can[1])))
 	}
 	return 0, refuse("figure.outside", "value", words.N(sign*could[0]), "low", words.N(span.Low), "top", words.N(span.Top))
 }
@@ -129,7 +110,7 @@ func value(s string) []float64 {
 	return []float64{v}
 }
 
-func written(v float64) string { return strconv.FormatFloat(v, 'f', -1, 64) }
+func exactly(v float64) string { return strconv.FormatFloat(v, 'f', -1, 64) }
 
 // MarksOf tells which mark parts decimals in a file, by the cells that leave no doubt;
 // Unknown where none does, or where they disagree.

@@ -193,12 +193,20 @@ func (p PaperAsk) of() (*uuid.UUID, error) {
 	return &id, nil
 }
 
+// toldTo has a paper told to whom it is for, whoever asked for it.
+func toldTo(ctx context.Context, d paper.Page, err error) (paper.Page, error) {
+	if err == nil {
+		readerOf(ctx).Printer = d.For
+	}
+	return d, err
+}
+
 // pdfOf sets a paper as PDF.
 func (a *API) pdfOf(ctx context.Context, d paper.Page, err error) (*file, error) {
 	if err != nil {
 		return nil, err
 	}
-	return answerFile(a.service.PaperPDF(ctx, d, readerOf(ctx).Printer))
+	return answerFile(a.service.PaperPDF(ctx, d))
 }
 
 func (a *API) paperRoutes() {
@@ -215,7 +223,8 @@ func (a *API) paperRoutes() {
 		if err != nil {
 			return paper.Page{}, err
 		}
-		return a.service.Paper(ctx, who, in.ID, in.Kind, of)
+		d, err := a.service.Paper(ctx, who, in.ID, in.Kind, of)
+		return toldTo(ctx, d, err)
 	}
 	signedIn(a, op(http.MethodGet, "/api/pools/{id}/papers/{kind}", "get-paper", "One paper of a pool"), everyone,
 		func(ctx context.Context, who app.Actor, in *ask) (*body[paper.Page], error) {
@@ -254,7 +263,11 @@ type BySecret struct {
 func (a *API) sharedRoutes() {
 	open(a, op(http.MethodGet, "/api/shared/{secret}", "get-shared", "What a customer's link leads to"),
 		func(ctx context.Context, in *BySecret) (*body[app.SharedView], error) {
-			return answer(a.service.Shared(ctx, in.Secret))
+			v, err := a.service.Shared(ctx, readerOf(ctx).Lang, in.Secret)
+			if err == nil {
+				readerOf(ctx).Lang = words.Lang(v.Lang)
+			}
+			return answer(v, err)
 		})
 	open(a, op(http.MethodGet, "/api/shared/{secret}/photo", "get-shared-photo", "The picture that stands for a link's pool"),
 		func(ctx context.Context, in *BySecret) (*jpegFile, error) {
@@ -269,7 +282,8 @@ func (a *API) sharedRoutes() {
 		if err != nil {
 			return paper.Page{}, err
 		}
-		return a.service.SharedPaper(ctx, in.Secret, in.Kind, of)
+		d, err := a.service.SharedPaper(ctx, readerOf(ctx).Printer, in.Secret, in.Kind, of)
+		return toldTo(ctx, d, err)
 	}
 	open(a, op(http.MethodGet, "/api/shared/{secret}/papers/{kind}", "get-shared-paper", "One paper by a customer's link"),
 		func(ctx context.Context, in *ask) (*body[paper.Page], error) { return answer(write(ctx, in)) })

@@ -64,12 +64,13 @@ type CustomerOf struct {
 	Phone   string    `json:"phone" maxLength:"60"`
 	Email   string    `json:"email" maxLength:"200"`
 	Note    string    `json:"note" maxLength:"1000"`
+	Lang    string    `json:"lang,omitempty" enum:",en,es" doc:"that their papers are in; empty: as whoever opens them"`
 	Version int       `json:"version" doc:"0: a new one"`
 	Erased  bool      `json:"erased" doc:"their details were taken off at their wish"`
 }
 
 func customerOf(c store.Customer) CustomerOf {
-	return CustomerOf{c.ID, c.Name, c.Phone, c.Email, c.Note, c.Version, c.ErasedAt != nil}
+	return CustomerOf{c.ID, c.Name, c.Phone, c.Email, c.Note, c.Lang, c.Version, c.ErasedAt != nil}
 }
 
 // season are a pool's own days of opening and closing.
@@ -374,7 +375,7 @@ func (s *Service) PutCustomer(ctx context.Context, a Actor, in CustomerOf) (Cust
 	}
 	var kept store.Customer
 	err := s.audited(ctx, a, "customer", nil, act, func(st *store.Store) (err error) {
-		kept, err = st.PutCustomer(ctx, store.Customer{ID: in.ID, Name: in.Name, Phone: in.Phone, Email: in.Email, Note: in.Note, Version: version, CreatedAt: s.now()})
+		kept, err = st.PutCustomer(ctx, store.Customer{ID: in.ID, Name: in.Name, Phone: in.Phone, Email: in.Email, Note: in.Note, Lang: in.Lang, Version: version, CreatedAt: s.now()})
 		return err
 	})
 	if err != nil && !errors.Is(err, store.ErrVersion) {

@@ -94,10 +94,11 @@ type SharedView struct {
 	Papers  []PaperName `json:"papers" nullable:"false"`
 	Photo   string      `json:"photo" doc:"id of the picture that stands for the pool; empty: none"`
 	Units   string      `json:"units" enum:"us,metric"`
+	Lang    string      `json:"lang" enum:"en,es" doc:"that it is told in"`
 }
 
-// Shared opens a customer's link.
-func (s *Service) Shared(ctx context.Context, secret string) (SharedView, error) {
+// Shared opens a customer's link; their own language goes before the browser's.
+func (s *Service) Shared(ctx context.Context, reader words.Lang, secret string) (SharedView, error) {
 	p, err := s.sharedPool(ctx, secret)
 	if err != nil {
 		return SharedView{}, err
@@ -110,7 +111,11 @@ func (s *Service) Shared(ctx context.Context, secret string) (SharedView, error)
 	if err != nil {
 		return SharedView{}, err
 	}
-	return SharedView{c.name, c.office.Phone, p.Name(), papers, idOr(p.PhotoID), c.office.Units}, nil
+	lang, err := s.langOf(ctx, &p, reader)
+	if err != nil {
+		return SharedView{}, err
+	}
+	return SharedView{c.name, c.office.Phone, p.Name(), papers, idOr(p.PhotoID), c.office.Units, string(lang)}, nil
 }
 
 // SharedPhoto is the picture that stands for a link's pool; no other is shown by it.

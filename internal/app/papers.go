@@ -89,22 +89,22 @@ func (s *Service) Paper(ctx context.Context, a Actor, pool uuid.UUID, kind Paper
 }
 
 // SharedPaper writes a paper for whoever holds a pool's link.
-func (s *Service) SharedPaper(ctx context.Context, secret string, kind PaperKind, of *uuid.UUID) (paper.Page, error) {
+func (s *Service) SharedPaper(ctx context.Context, reader words.Printer, secret string, kind PaperKind, of *uuid.UUID) (paper.Page, error) {
 	p, err := s.sharedPool(ctx, secret)
 	if err != nil {
 		return paper.Page{}, err
 	}
-	return s.paper(ctx, s.House(), p.ID, kind, of)
+	return s.paper(ctx, reader, p.ID, kind, of)
 }
 
 // PaperPDF sets a paper as PDF.
-func (s *Service) PaperPDF(ctx context.Context, d paper.Page, p words.Printer) (PadFile, error) {
+func (s *Service) PaperPDF(ctx context.Context, d paper.Page) (PadFile, error) {
 	c, err := s.company(ctx)
 	if err != nil {
 		return PadFile{}, err
 	}
-	pdf, err := paper.Set(d, c.zone, p)
-	return PadFile{fileName(p.Say(d.Title)) + ".pdf", "application/pdf", pdf}, err
+	pdf, err := paper.Set(d, c.zone)
+	return PadFile{fileName(d.For.Say(d.Title)) + ".pdf", "application/pdf", pdf}, err
 }
 
 // fileName is a title as a file may be called.
@@ -135,11 +135,14 @@ func (s *Service) paper(ctx context.Context, p words.Printer, pool uuid.UUID, ki
 	if err != nil {
 		return paper.Page{}, err
 	}
+	if p.Lang, err = s.langOf(ctx, &at.record.Pool, p.Lang); err != nil {
+		return paper.Page{}, err
+	}
 	w := &writer{atStop: at, p: p, now: now.In(at.company.zone)}
 	if w.names, err = s.names(ctx); err != nil {
 		return paper.Page{}, err
 	}
-	w.doc = paper.Page{Company: at.company.name, Phone: at.company.office.Phone, Made: now, Sub: at.record.Pool.Name(), Blocks: []paper.Block{}}
+	w.doc = paper.Page{Company: at.company.name, Phone: at.company.office.Phone, Made: words.Of("paper.made", "on", words.Date(w.now), "at", words.Clock(w.now)), Sub: at.record.Pool.Name(), Blocks: []paper.Block{}, For: p}
 	switch kind {
 	case OwnerPaper:
 		err = w.owner()
@@ -158,6 +161,18 @@ func (s *Service) paper(ctx context.Context, p words.Printer, pool uuid.UUID, ki
 		return paper.Page{}, err
 	}
 	return w.doc, nil
+}
+
+// langOf is the language of a pool's papers: its customer's, where one is noted.
+func (s *Service) langOf(ctx context.Context, p *store.Pool, reader words.Lang) (words.Lang, error) {
+	if p.CustomerID == nil {
+		return reader, nil
+	}
+	known, err := s.store.Customers(ctx, []uuid.UUID{*p.CustomerID})
+	if err != nil {
+		return reader, fmt.Errorf("reading the customer: %w", err)
+	}
+	return cmp.Or(words.Lang(known[*p.CustomerID].Lang), reader), nil
 }
 
 func (w *writer) add(blocks ...paper.Block) { w.doc.Blocks = append(w.doc.Blocks, blocks...) }

@@ -32,8 +32,9 @@ type Page struct {
 	Sub     string        `json:"sub"`
 	Company string        `json:"company"`
 	Phone   string        `json:"phone" doc:"whom to call; empty: not said"`
-	Made    time.Time     `json:"made"`
+	Made    words.Message `json:"made"`
 	Blocks  []Block       `json:"blocks" nullable:"false"`
+	For     words.Printer `json:"-"` // who reads it
 }
 
 // Block is one piece of a paper; its kind says which of the others it fills.
@@ -86,8 +87,9 @@ type Point struct {
 // tick is the size of a paper's small print.
 const tick = 8
 
-// Set makes the PDF of a document as a printer writes it; times are in the zone given.
-func Set(d Page, zone *time.Location, p words.Printer) ([]byte, error) {
+// Set makes the PDF of a document for its reader; times are in the zone given.
+func Set(d Page, zone *time.Location) ([]byte, error) {
+	p := d.For
 	m, err := sheet(p.Say(d.Title), orientation.Vertical)
 	if err != nil {
 		return nil, err
@@ -105,7 +107,7 @@ func Set(d Page, zone *time.Location, p words.Printer) ([]byte, error) {
 		}
 		m.AddRows(rows...)
 	}
-	m.AddRows(text.NewAutoRow(p.Say(words.Of("paper.made", "on", words.Date(d.Made.In(zone)), "at", words.Clock(d.Made.In(zone)))), props.Text{Size: tick, Top: 4}))
+	m.AddRows(text.NewAutoRow(p.Say(d.Made), props.Text{Size: tick, Top: 4}))
 	doc, err := m.Generate()
 	if err != nil {
 		return nil, fmt.Errorf("setting %q: %w", d.Title, err)
@@ -132,7 +134,7 @@ func (b Block) set(zone *time.Location, p words.Printer) ([]core.Row, error) {
 	case Table:
 		return b.table(p), nil
 	case Trend:
-		png, err := b.Chart.draw(zone)
+		png, err := b.Chart.draw(zone, p)
 		if err != nil {
 			return nil, err
 		}
@@ -171,9 +173,18 @@ func (b Block) table(printer words.Printer) []core.Row {
 
 // draw makes the chart's picture: the measured line in strokes between cuts, the limit
 // solid, dots that read without colour.
-func (c *Chart) draw(zone *time.Location) ([]byte, error) {
+func (c *Chart) draw(zone *time.Location, by words.Printer) ([]byte, error) {
 	p := plot.New()
-	p.X.Tick.Marker = plot.TimeTicks{Format: "2 Jan", Time: func(t float64) time.Time { return time.Unix(int64(t), 0).In(zone) }}
+	at := func(t float64) time.Time { return time.Unix(int64(t), 0).In(zone) }
+	p.X.Tick.Marker = plot.TickerFunc(func(low, top float64) []plot.Tick {
+		ticks := plot.TimeTicks{Format: time.DateOnly, Time: at}.Ticks(low, top)
+		for i := range ticks {
+			if ticks[i].Label != "" {
+				ticks[i].Label = by.Say(words.Of("paper.tick", "on", words.DayMonth(at(ticks[i].Value))))
+			}
+		}
+		return ticks
+	})
 	p.Y.Min, p.Y.Label.Text = 0, ""
 	p.Y.Max = c.Limit * 1.1
 	ink := color.RGBA{0x14, 0x20, 0x2b, 0xff}

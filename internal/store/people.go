@@ -19,6 +19,7 @@ type Customer struct {
 	Phone     string
 	Email     string
 	Note      string
+	Lang      string // that their papers are in; empty: as whoever opens them
 	Version   int
 	CreatedAt time.Time
 	ErasedAt  *time.Time
@@ -141,7 +142,7 @@ func (s *Store) PutCustomer(ctx context.Context, c Customer) (Customer, error) {
 		return c, res.Error
 	}
 	res = s.db.WithContext(ctx).Model(&Customer{}).Where("id = ? and version = ? and erased_at is null", c.ID, c.Version).
-		Updates(map[string]any{"name": c.Name, "phone": c.Phone, "email": c.Email, "note": c.Note, "version": c.Version + 1})
+		Updates(map[string]any{"name": c.Name, "phone": c.Phone, "email": c.Email, "note": c.Note, "lang": c.Lang, "version": c.Version + 1})
 	if res.Error != nil {
 		return c, res.Error
 	}

@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { lazy, Suspense, useEffect } from "react";
 import { Navigate, Route, Routes, useLocation } from "react-router";
 import { api } from "./api/client";
+import { browsers, useLanguage } from "./i18n";
 import { setClock, setUnits } from "./parts/format";
 import { KeysHelp } from "./parts/keys-help";
 import { Loading, Trouble } from "./parts/quiet-states";
@@ -59,6 +60,7 @@ function Company() {
   useEffect(() => {
     window.scrollTo(0, 0);
   }, [pathname]);
+  useLanguage(me.data && (me.data.me?.lang ?? browsers()));
   if (me.data?.me) {
     setClock(me.data.me.timeZone, me.data.me.now, me.dataUpdatedAt);
     setUnits(me.data.me.units);

@@ -2004,6 +2004,11 @@ export interface components {
             erased: boolean;
             /** Format: uuid */
             id: string;
+            /**
+             * @description that their papers are in; empty: as whoever opens them
+             * @enum {string}
+             */
+            lang?: "" | "en" | "es";
             name: string;
             note: string;
             phone: string;
@@ -3285,7 +3290,6 @@ export interface components {
         Page: {
             blocks: components["schemas"]["Block"][];
             company: string;
-            /** Format: date-time */
             made: string;
             /** @description whom to call; empty: not said */
             phone: string;
@@ -4473,6 +4477,11 @@ export interface components {
         };
         SharedView: {
             company: string;
+            /**
+             * @description that it is told in
+             * @enum {string}
+             */
+            lang: "en" | "es";
             papers: components["schemas"]["PaperName"][];
             phone: string;
             /** @description id of the picture that stands for the pool; empty: none */

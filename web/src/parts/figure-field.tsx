@@ -1,26 +1,14 @@
 import { useId, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { decimalsOf, toShown, toTrade, unitOf } from "./format";
-
-/** A figure typed the way it is read; NaN when it is not one. */
-export function readFigure(text: string): number {
-  const s = text.trim().replace(/[\s\u00a0\u202f']/g, "");
-  const grouped = /^[+-]?\d{1,3}(,\d{3})+(\.\d+)?$/.test(s) ? s.replace(/,/g, "") : s.replace(",", ".");
-  return /^[+-]?(\d+\.?\d*|\.\d+)$/.test(grouped) ? Number(grouped) : Number.NaN;
-}
-
-/** An hour of the day typed like 16, 16.5 or 16:30; NaN for anything else. */
-export function readHour(text: string): number {
-  const clock = /^\s*(\d{1,2}):([0-5]\d)\s*$/.exec(text);
-  return clock ? Number(clock[1]) + Number(clock[2]) / 60 : readFigure(text);
-}
+import { readFigure } from "./read-figure";
 
 /** A figure kept in a trade unit, as it is shown and typed in the company's units. What
  *  is no plain figure (a unit typed with it, a slip) goes on as it is. */
 export function useShown(value: string, unit: string | undefined, onChange: (trade: string) => void) {
   const [own, setOwn] = useState({ typed: "", trade: "" });
   if (!unit || unitOf(unit) === unit) return { shown: value, type: onChange };
-  const kept = readFigure(value);
+  const kept = readFigure(value, unit);
   const told = Number.isNaN(kept) ? value : String(Number(toShown(kept, unit).toFixed(decimalsOf(unit) + 1)));
   return {
     shown: own.trade === value && value !== "" ? own.typed : told,

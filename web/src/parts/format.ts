@@ -33,7 +33,7 @@ const metricOf: Record<string, { unit: string; times: number; plus?: number; dig
 
 let metric = false;
 
-/** The company's units; words that name one have it as {{psi}}, {{gpm}} and so on. */
+/** The reader's units; words that name one have it as {{psi}}, {{gpm}} and so on. */
 export function setUnits(units: "us" | "metric"): void {
   metric = units === "metric";
   const names = ["psi", "inHg", "gpm", "gal", "kgal", "miles", "ft"];
@@ -113,38 +113,44 @@ export function setClock(timeZone: string, serverNow: string, readAt: number): v
 /** Now by the server's clock. */
 export const now = () => new Date(Date.now() + offset);
 
+/** Days and months by name, as each language's readers write them. */
+const locales: Record<string, string> = { en: "en-GB", es: "es-MX" };
+const dated = (at: string | Date, timeZone: string, parts: Intl.DateTimeFormatOptions) =>
+  new Intl.DateTimeFormat(locales[i18next.language] ?? "en-GB", { ...parts, timeZone }).format(new Date(at));
+/** A short one, without the marks between: "Tue 24 Nov". */
+const brief = (at: string | Date, timeZone: string, parts: Intl.DateTimeFormatOptions) =>
+  dated(at, timeZone, parts).replace(/,| de(?= )/g, "");
+
 export function clock(at: string | Date): string {
   return new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit", timeZone: zone }).format(new Date(at));
 }
 
+/** A day of the week by its number, Sunday 0. */
+export const weekdayName = (n: number) => dated(new Date(Date.UTC(2026, 10, 22 + n)), "UTC", { weekday: "long" });
+
+/** A month by its number, January 1. */
+export const monthName = (n: number) => dated(new Date(Date.UTC(2026, n - 1, 1)), "UTC", { month: "long" });
+
 export function day(at: string | Date): string {
-  return new Intl.DateTimeFormat("en-GB", { weekday: "short", day: "numeric", month: "short", timeZone: zone })
-    .format(new Date(at))
-    .replace(",", "");
+  return brief(at, zone, { weekday: "short", day: "numeric", month: "short" });
 }
 
 export function shortDay(at: string | Date): string {
-  return new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", timeZone: zone }).format(new Date(at));
+  return brief(at, zone, { day: "numeric", month: "short" });
 }
 
 export function longDay(at: string | Date): string {
-  return new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "long", year: "numeric", timeZone: zone }).format(
-    new Date(at),
-  );
+  return dated(at, zone, { day: "numeric", month: "long", year: "numeric" });
 }
 
 /** A date without a time, which no time zone may move. */
 export function date(day: string): string {
-  return new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "long", year: "numeric", timeZone: "UTC" }).format(
-    new Date(day),
-  );
+  return dated(day, "UTC", { day: "numeric", month: "long", year: "numeric" });
 }
 
 /** A planned day, which no time zone may move: "Tue 24 Nov". */
 export function planDay(day: string): string {
-  return new Intl.DateTimeFormat("en-GB", { weekday: "short", day: "numeric", month: "short", timeZone: "UTC" })
-    .format(new Date(day))
-    .replace(",", "");
+  return brief(day, "UTC", { weekday: "short", day: "numeric", month: "short" });
 }
 
 /** The company's own day, like 2026-11-24. */

@@ -1,13 +1,11 @@
-import { useTranslation } from "react-i18next";
 import type { PaperPage } from "../api/client";
-import { longDay, shortDay } from "./format";
+import { shortDay } from "./format";
 import { StateMark } from "./state-mark";
 
 type Block = PaperPage["blocks"][number];
 
 /** A paper as a page: what its PDF says, in the same order. */
 export function Paper({ page, alone }: { page: PaperPage; alone?: boolean }) {
-  const { t } = useTranslation();
   const Title = alone ? "h1" : "h2";
   return (
     <article className="paper">
@@ -18,7 +16,7 @@ export function Paper({ page, alone }: { page: PaperPage; alone?: boolean }) {
         // biome-ignore lint/suspicious/noArrayIndexKey: a paper's blocks stay where they are
         <Piece key={i} block={b} alone={alone} />
       ))}
-      <p className="quiet">{t("papers.made", { at: longDay(page.made) })}</p>
+      <p className="quiet">{page.made}</p>
     </article>
   );
 }

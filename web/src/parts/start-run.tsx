@@ -3,7 +3,7 @@ import { useTranslation } from "react-i18next";
 import { useNavigate } from "react-router";
 import { v7 as uuid } from "uuid";
 import { api, fieldSays, type PoolWork, type Problem, type ProcedureBrief } from "../api/client";
-import { readFigure } from "./figure-field";
+import { readFigure } from "./read-figure";
 import { StateMark } from "./state-mark";
 
 interface Props {

@@ -1,8 +1,9 @@
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, fieldSays, type Problem } from "../api/client";
-import { ChoiceField, FigureField, readFigure } from "./figure-field";
+import { ChoiceField, FigureField } from "./figure-field";
 import { figure } from "./format";
+import { readFigure } from "./read-figure";
 
 const shapes = ["rectangle", "round", "oval", "kidney"] as const;
 type Shape = (typeof shapes)[number];

@@ -3,7 +3,8 @@ import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { v7 as uuid } from "uuid";
 import { api, fieldSays, http, type PoolAbout, type Problem } from "../../api/client";
-import { FigureField } from "../../parts/figure-field";
+import { languages } from "../../i18n";
+import { ChoiceField, FigureField } from "../../parts/figure-field";
 import { StateMark } from "../../parts/state-mark";
 
 type Customer = NonNullable<PoolAbout["customer"]>;
@@ -127,6 +128,16 @@ function Form({ about, onDone }: { about: PoolAbout; onDone: () => void }) {
           onChange={(text) => setForm({ ...form, [f]: text })}
         />
       ))}
+      <ChoiceField
+        id="customer-lang"
+        label={t("customer.lang")}
+        value={form.lang ?? ""}
+        options={[
+          { value: "", label: t("customer.anyLang") },
+          ...languages.map((l) => ({ value: l, label: t(`languages.${l}`) })),
+        ]}
+        onChange={(lang) => setForm({ ...form, lang })}
+      />
       {form.version === 0 && (known.data ?? []).length > 0 && (
         <p className="part-acts">
           {t("customer.known")}

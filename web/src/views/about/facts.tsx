@@ -2,11 +2,12 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, fieldSays, type PoolAbout, type Problem } from "../../api/client";
-import { ChoiceField, FigureField, readFigure } from "../../parts/figure-field";
+import { ChoiceField, FigureField } from "../../parts/figure-field";
+import { weekdayName } from "../../parts/format";
+import { readFigure } from "../../parts/read-figure";
 import { StateMark } from "../../parts/state-mark";
 import { useBased } from "../../parts/use-based";
 import { VolumeField } from "../../parts/volume-field";
-import { weekdays } from "./weekdays";
 
 /** A pool's facts as they are typed. */
 const typed = (a: PoolAbout) => ({
@@ -137,7 +138,7 @@ export function Facts({ stands }: { stands: PoolAbout }) {
             id="about-weekday"
             label={t("about.weekday")}
             value={form.weekday}
-            options={weekdays().map((label, i) => ({ value: String(i), label }))}
+            options={[0, 1, 2, 3, 4, 5, 6].map((n) => ({ value: String(n), label: weekdayName(n) }))}
             onChange={(weekday) => set({ weekday })}
           />
         </div>

@@ -2,8 +2,9 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, fieldSays, type PoolAbout, type Problem } from "../../api/client";
-import { FigureField, readFigure } from "../../parts/figure-field";
+import { FigureField } from "../../parts/figure-field";
 import { longDay, now } from "../../parts/format";
+import { readFigure } from "../../parts/read-figure";
 import { StateMark } from "../../parts/state-mark";
 
 /** The customer's ways to the pool's papers: secret, ending, revocable. */

@@ -5,8 +5,9 @@ import type { FrameProps } from "../../parts/frame";
 import { PasswordField } from "../../parts/password-field";
 import { StateMark } from "../../parts/state-mark";
 import { Strip } from "../../parts/strip";
+import { Reads } from "./reads";
 
-/** One's own account: a new password. */
+/** One's own account: what they read, a new password. */
 export default function AccountView(frame: FrameProps) {
   const { t } = useTranslation();
   const [form, setForm] = useState({ password: "", newPassword: "" });
@@ -22,6 +23,7 @@ export default function AccountView(frame: FrameProps) {
         <header className="top">
           <h1>{frame.me.name}</h1>
         </header>
+        <Reads me={frame.me} />
         <form
           className="settings catalogue"
           onSubmit={(e) => {

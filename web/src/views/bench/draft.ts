@@ -1,8 +1,8 @@
 import { v7 as uuid } from "uuid";
 import type { Findings, TypedReading, VisitDraft } from "../../api/client";
-import { readFigure } from "../../parts/figure-field";
 import { now } from "../../parts/format";
 import type { PumpState } from "../../parts/pump-plate";
+import { readFigure } from "../../parts/read-figure";
 import { useKept } from "../../parts/use-kept";
 
 export type WorkKind = VisitDraft["works"][number]["kind"];

@@ -2,7 +2,8 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, fieldSays, type Problem } from "../../api/client";
-import { ChoiceField, FigureField, readFigure } from "../../parts/figure-field";
+import { ChoiceField, FigureField } from "../../parts/figure-field";
+import { readFigure } from "../../parts/read-figure";
 
 const kinds = ["variable", "single", "two", "holding"] as const;
 const points = [1, 2, 3] as const;

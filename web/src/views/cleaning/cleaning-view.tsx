@@ -2,10 +2,11 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, type CleaningSettings, fieldSays, type Problem } from "../../api/client";
-import { ChoiceField, FigureField, readFigure } from "../../parts/figure-field";
+import { ChoiceField, FigureField } from "../../parts/figure-field";
 import { figure, measured } from "../../parts/format";
 import type { FrameProps } from "../../parts/frame";
 import { Loading, Trouble } from "../../parts/quiet-states";
+import { figureSays, readFigure } from "../../parts/read-figure";
 import { StateMark } from "../../parts/state-mark";
 import { Strip } from "../../parts/strip";
 import { useBased } from "../../parts/use-based";
@@ -111,15 +112,11 @@ function Form({ stands, mayEdit }: { stands: CleaningSettings; mayEdit: boolean 
       worthDays: readFigure(form.worthDays),
       holdHours: readFigure(form.holdHours),
     };
-    const lives = readLives(
-      form.lives,
-      Object.fromEntries((usual?.parts ?? []).map((p) => [p.kind, p.years])),
-      t("cleaningSettings.notAFigure"),
-    );
+    const lives = readLives(form.lives, Object.fromEntries((usual?.parts ?? []).map((p) => [p.kind, p.years])));
     const bad: Record<string, string> = Object.fromEntries(
       Object.entries(figures)
         .filter(([, v]) => Number.isNaN(v))
-        .map(([k]) => [k, t("cleaningSettings.notAFigure")]),
+        .map(([k]) => [k, figureSays(form[k as keyof typeof figures])]),
     );
     Object.assign(bad, lives.wrong);
     setWrong(bad);

@@ -1,6 +1,7 @@
 import { useTranslation } from "react-i18next";
 import { api, type CleaningSettings } from "../../api/client";
-import { FigureField, readFigure } from "../../parts/figure-field";
+import { FigureField } from "../../parts/figure-field";
+import { figureSays, readFigure } from "../../parts/read-figure";
 
 /** Lives as they are typed; an empty field is the usual. */
 export interface TypedLives {
@@ -21,11 +22,11 @@ export function typedLives(s: CleaningSettings): TypedLives {
 }
 
 /** What differs from the usual, and the fields whose figure is none. */
-export function readLives(l: TypedLives, usual: Record<string, number>, notAFigure: string) {
+export function readLives(l: TypedLives, usual: Record<string, number>) {
   const wrong: Record<string, string> = {};
   const read = (text: string, field: string) => {
     const v = readFigure(text);
-    if (Number.isNaN(v)) wrong[field] = notAFigure;
+    if (Number.isNaN(v)) wrong[field] = figureSays(text);
     return v;
   };
   const serviceDays: Record<string, number> = {};

@@ -2,7 +2,8 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, type CleaningSettings, fieldSays, type Problem } from "../../api/client";
-import { ChoiceField, FigureField, readFigure } from "../../parts/figure-field";
+import { ChoiceField, FigureField } from "../../parts/figure-field";
+import { readFigure } from "../../parts/read-figure";
 import { StateMark } from "../../parts/state-mark";
 import { schools } from "../cleaning/schools";
 

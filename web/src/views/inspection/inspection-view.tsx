@@ -6,6 +6,7 @@ import { longDay } from "../../parts/format";
 import type { FrameProps } from "../../parts/frame";
 import { AddPhoto, Photos } from "../../parts/photos";
 import { PoolFrame } from "../../parts/pool-frame";
+import { figureSays } from "../../parts/read-figure";
 import { StateMark } from "../../parts/state-mark";
 import { ItemRow, Verdict } from "./item-row";
 import { useInspection } from "./use-inspection";
@@ -60,7 +61,7 @@ function Walk({ stands }: { stands: Inspection }) {
                     stands={stands}
                     typed={insp.shown(i.id)}
                     finding={stands.findings.find((f) => f.item === i.id)}
-                    say={insp.says(i.id) || (insp.wrong.includes(i.id) ? t("cleaningSettings.notAFigure") : "")}
+                    say={insp.says(i.id) || (insp.wrong.includes(i.id) ? figureSays(insp.shown(i.id).value ?? "") : "")}
                     onAnswer={(typed) => insp.answer(i.id, typed)}
                   />
                 ))}

@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { api, fieldSays, type Inspection, type Problem } from "../../api/client";
-import { readFigure } from "../../parts/figure-field";
+import { readFigure } from "../../parts/read-figure";
 import { useKept } from "../../parts/use-kept";
 import { useSettled } from "../../parts/use-settled";
 

@@ -2,7 +2,9 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, type CompanyView, fieldSays, type Problem } from "../../api/client";
-import { ChoiceField, FigureField, readFigure } from "../../parts/figure-field";
+import { languages } from "../../i18n";
+import { ChoiceField, FigureField } from "../../parts/figure-field";
+import { figureSays, readFigure } from "../../parts/read-figure";
 import { StateMark } from "../../parts/state-mark";
 import { useBased } from "../../parts/use-based";
 
@@ -15,6 +17,7 @@ const typed = (c: CompanyView) => ({
   phone: c.phone,
   timeZone: c.timeZone,
   currency: c.currency,
+  lang: c.lang ?? "en",
   units: c.units,
   straightRun: c.straightRun,
   cellClear: c.cellClear,
@@ -37,9 +40,7 @@ export function Company({ stands }: { stands: CompanyView }) {
   const says: Record<string, string> = { ...wrong, ...fieldSays(problem) };
   const put = (version: number) => {
     const read = Object.fromEntries(figures.map((f) => [f, readFigure(form[f])])) as Record<Figure, number>;
-    const bad = Object.fromEntries(
-      figures.filter((f) => Number.isNaN(read[f])).map((f) => [f, t("cleaningSettings.notAFigure")]),
-    );
+    const bad = Object.fromEntries(figures.filter((f) => Number.isNaN(read[f])).map((f) => [f, figureSays(form[f])]));
     setWrong(bad);
     if (Object.keys(bad).length) return;
     save.mutate(
@@ -72,6 +73,13 @@ export function Company({ stands }: { stands: CompanyView }) {
           onChange={(text) => setForm({ ...form, [w]: text })}
         />
       ))}
+      <ChoiceField
+        id="office-lang"
+        label={t("office.fields.lang")}
+        value={form.lang}
+        options={languages.map((l) => ({ value: l, label: t(`languages.${l}`) }))}
+        onChange={(lang) => setForm({ ...form, lang })}
+      />
       <ChoiceField
         id="office-units"
         label={t("office.fields.units")}

@@ -1,6 +1,7 @@
 import { useTranslation } from "react-i18next";
 import { api, type CatalogueItem, fieldSays, type PadDocument, type Problem, type Sketch } from "../../api/client";
-import { ChoiceField, FigureField, readFigure, TickField } from "../../parts/figure-field";
+import { ChoiceField, FigureField, TickField } from "../../parts/figure-field";
+import { figureSays, readFigure } from "../../parts/read-figure";
 import { useSettled } from "../../parts/use-settled";
 import { type Least, pipes } from "./pad-draft";
 
@@ -41,7 +42,7 @@ export function useSketch(least: Least): { doc: PadDocument | null; says: Record
     { enabled: text !== "null", staleTime: 300_000, placeholderData: (before: PadDocument | undefined) => before },
   );
   const says: Record<string, string> = {};
-  if (least.lengthFt && Number.isNaN(length)) says.lengthFt = t("pad.notAFigure", { text: least.lengthFt });
+  if (least.lengthFt && Number.isNaN(length)) says.lengthFt = figureSays(least.lengthFt);
   if (answer.isError && Object.keys(fieldSays(answer.error as Problem)).length) says.lengthFt = t("pad.lengthOff");
   return { doc: (sketch && !answer.isError && answer.data) || null, says };
 }

@@ -1,8 +1,9 @@
 import { useTranslation } from "react-i18next";
 import type { CatalogueItem, PadDocument } from "../../api/client";
-import { ChoiceField, FigureField, readFigure, TickField } from "../../parts/figure-field";
+import { ChoiceField, FigureField, TickField } from "../../parts/figure-field";
 import { measured } from "../../parts/format";
 import { Tool } from "../../parts/glyphs";
+import { readFigure } from "../../parts/read-figure";
 import { modelsOf, useCatalogue } from "./least-form";
 import { pipes } from "./pad-draft";
 import { at, put } from "./paths-in-doc";

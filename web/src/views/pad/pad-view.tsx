@@ -3,11 +3,12 @@ import { useCallback, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { useNavigate } from "react-router";
 import { api, fieldSays, type PadDocument, type PadOnRecord, type Problem } from "../../api/client";
-import { ChoiceField, FigureField, readFigure } from "../../parts/figure-field";
+import { ChoiceField, FigureField } from "../../parts/figure-field";
 import type { FrameProps } from "../../parts/frame";
 import { PadPage } from "../../parts/pad-page";
 import { PoolPages } from "../../parts/pool-pages";
 import { Trouble } from "../../parts/quiet-states";
+import { figureSays, readFigure } from "../../parts/read-figure";
 import { StateMark } from "../../parts/state-mark";
 import { Strip } from "../../parts/strip";
 import { useKept } from "../../parts/use-kept";
@@ -40,19 +41,19 @@ export function PadView(frame: FrameProps) {
 
 /** What the server says of the document as it stands, and what this device can't read as a figure. */
 function useJudged(doc: PadDocument | null, gallons: string, texts: Record<string, string>) {
-  const { t } = useTranslation();
   const settled = useSettled(doc);
   const answer = api.useQuery(
     "post",
     "/api/pads/preview",
-    { body: { gallons: readFigure(gallons) || 0, document: settled as PadDocument } },
+    { body: { gallons: readFigure(gallons, "gal") || 0, document: settled as PadDocument } },
     { enabled: settled !== null, staleTime: 60_000, placeholderData: (before: unknown) => before as never },
   );
   const problem = answer.isError ? (answer.error as Problem) : null;
   const says: Record<string, string> = {};
   for (const [at, say] of Object.entries(fieldSays(problem))) says[at.replace(/^document\.?/, "")] = say;
   for (const [path, text] of Object.entries(texts)) {
-    if (Number.isNaN(readFigure(text))) says[path] = t("pad.notAFigure", { text });
+    const say = figureSays(text);
+    if (say) says[path] = say;
   }
   return {
     preview: answer.data,
@@ -83,10 +84,11 @@ function NewPad({ id, onOther }: { id: string; onOther: (id: string) => void }) 
   const refused = fieldSays(save.error as Problem | null);
   const [local, setLocal] = useState<Record<string, string>>({});
   const put = () => {
-    const gallons = readFigure(draft.gallons);
+    const gallons = readFigure(draft.gallons, "gal");
     const missing: Record<string, string> = {};
     if (!draft.street.trim()) missing.street = t("pad.needStreet");
-    if (Number.isNaN(gallons)) missing.gallons = t("pad.needGallons");
+    if (Number.isNaN(gallons))
+      missing.gallons = draft.gallons ? figureSays(draft.gallons, "gal") : t("pad.needGallons");
     setLocal(missing);
     if (!doc || Object.keys(missing).length || Object.keys(judged.says).length) return;
     save.mutate(

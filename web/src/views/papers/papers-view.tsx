@@ -9,6 +9,7 @@ import { Loading, Trouble } from "../../parts/quiet-states";
 
 /** A pool's papers: choose one, read it, print it, keep it as PDF. */
 export function PapersView(frame: FrameProps) {
+  const { t } = useTranslation();
   const { id = "", kind } = useParams();
   const about = api.useQuery("get", "/api/pools/{id}/about", { params: { path: { id } } });
   const papers = api.useQuery("get", "/api/pools/{id}/papers", { params: { path: { id } } });
@@ -21,7 +22,7 @@ export function PapersView(frame: FrameProps) {
       street={(a) => a.street}
       of={() => (
         <div className="papers">
-          <nav aria-label="papers">
+          <nav aria-label={t("papers.title")}>
             <PaperDoors papers={papers.data ?? []} to={(p) => `/pools/${id}/papers/${p}`} />
           </nav>
           {kind && <One id={id} kind={kind} of={search.get("of") ?? ""} />}

@@ -1,7 +1,8 @@
 import { useTranslation } from "react-i18next";
 import type { PadDocument, PadOnRecord, PathsAsk } from "../../api/client";
-import { FigureField, readFigure } from "../../parts/figure-field";
+import { FigureField } from "../../parts/figure-field";
 import { figure, percent } from "../../parts/format";
+import { readFigure } from "../../parts/read-figure";
 
 type Diverter = NonNullable<PadDocument["valves"]>[number];
 

@@ -1,8 +1,9 @@
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { fieldSays, http, type PlanView as Plan, type Problem } from "../../api/client";
-import { ChoiceField, FigureField, FileField, FileSays, readFigure, readHour } from "../../parts/figure-field";
+import { ChoiceField, FigureField, FileField, FileSays } from "../../parts/figure-field";
 import { hourClock } from "../../parts/format";
+import { figureSays, readFigure, readHour } from "../../parts/read-figure";
 
 type Needs = Plan["needs"];
 
@@ -53,11 +54,11 @@ export function typedNeeds(n: Needs): TypedNeeds {
 }
 
 /** What was typed as needs, and which fields are no figures. */
-export function readNeeds(f: TypedNeeds, stands: Needs): { needs: Needs; wrong: Record<string, true> } {
-  const wrong: Record<string, true> = {};
-  const read = (text: string, key: string, as = readFigure) => {
+export function readNeeds(f: TypedNeeds, stands: Needs): { needs: Needs; wrong: Record<string, string> } {
+  const wrong: Record<string, string> = {};
+  const read = (text: string, key: string, as: (text: string) => number = readFigure) => {
     const v = text.trim() === "" ? 0 : as(text);
-    if (Number.isNaN(v)) wrong[key] = true;
+    if (Number.isNaN(v)) wrong[key] = figureSays(text);
     return Number.isNaN(v) ? 0 : v;
   };
   const needs: Needs = {

@@ -64,9 +64,7 @@ function Planned({ id, stands, currency }: { id: string; stands: Plan; currency:
     },
   );
   const problem = asked ? (tried.error as Problem | null) : null;
-  const says: Record<string, string> = Object.fromEntries(
-    Object.entries(read.wrong).map(([k]) => [k, t("cleaningSettings.notAFigure")]),
-  );
+  const says: Record<string, string> = { ...read.wrong };
   for (const [k, v] of Object.entries(fieldSays(problem))) says[k.replace(/^needs\./, "")] = v;
   const view = (asked && tried.data) || stands;
   const [edited, setEdited] = useState<Slot[] | null>(null);

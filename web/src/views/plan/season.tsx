@@ -1,11 +1,8 @@
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api } from "../../api/client";
-import { figure, measured } from "../../parts/format";
+import { figure, measured, monthName } from "../../parts/format";
 import { Loading } from "../../parts/quiet-states";
-
-const monthName = (m: number) =>
-  new Intl.DateTimeFormat("en-GB", { month: "long", timeZone: "UTC" }).format(new Date(Date.UTC(2026, m - 1, 1)));
 
 /** What the plan should become month by month; worked out when asked for. */
 export function Season({ id, currency }: { id: string; currency: string }) {

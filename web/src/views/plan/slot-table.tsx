@@ -1,9 +1,9 @@
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import type { PlanView as Plan } from "../../api/client";
-import { readFigure, readHour } from "../../parts/figure-field";
 import { figure, hourClock, measured } from "../../parts/format";
 import { Tool } from "../../parts/glyphs";
+import { figureSays, readFigure, readHour } from "../../parts/read-figure";
 import type { Slot } from "./plan-view";
 
 /** The slots to key into the pump; each can be typed over. */
@@ -66,7 +66,8 @@ export function SlotTable({
                     label={`${t("plan.slot")} ${i + 1}, ${key === "rpm" ? "rpm" : t(`pad.${key}`)}`}
                     value={s[key]}
                     shown={String(s[key])}
-                    read={readFigure}
+                    unit={key}
+                    read={(text) => readFigure(text, key)}
                     onSet={(v) => put(i, key, v)}
                   />
                 </td>
@@ -119,6 +120,7 @@ function Figure({
   label,
   value,
   shown,
+  unit,
   read,
   onSet,
 }: {
@@ -126,10 +128,10 @@ function Figure({
   label: string;
   value: number;
   shown: string;
+  unit?: string;
   read: (text: string) => number;
   onSet: (v: number) => void;
 }) {
-  const { t } = useTranslation();
   const [text, setText] = useState<string | null>(null);
   const [said, setSaid] = useState(false);
   const take = () => {
@@ -157,7 +159,7 @@ function Figure({
       />
       {said && (
         <p id={`${id}-says`} className="field-says" role="alert">
-          {t("cleaningSettings.notAFigure")}
+          {figureSays(text ?? "", unit)}
         </p>
       )}
     </>

@@ -3,8 +3,9 @@ import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { v7 as uuid } from "uuid";
 import { api, fieldSays, type PoolRecordView, type Problem } from "../../api/client";
-import { ChoiceField, readFigure } from "../../parts/figure-field";
+import { ChoiceField } from "../../parts/figure-field";
 import { today } from "../../parts/format";
+import { readFigure } from "../../parts/read-figure";
 
 export type Act = PoolRecordView["partEvents"][number]["act"];
 

@@ -2,7 +2,8 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, fieldSays, type PoolRecordView, type Problem } from "../../api/client";
-import { FigureField, readFigure } from "../../parts/figure-field";
+import { FigureField } from "../../parts/figure-field";
+import { figureSays, readFigure } from "../../parts/read-figure";
 
 type Part = PoolRecordView["parts"][number];
 
@@ -21,7 +22,7 @@ export function PartLife({ part }: { part: Part }) {
         onSubmit={(e) => {
           e.preventDefault();
           const years = text.trim() ? readFigure(text) : null;
-          setWrong(Number.isNaN(years) ? t("cleaningSettings.notAFigure") : "");
+          setWrong(text.trim() ? figureSays(text) : "");
           if (Number.isNaN(years)) return;
           save.mutate(
             { params: { path: { id: part.id } }, body: { years } },

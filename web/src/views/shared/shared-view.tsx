@@ -1,6 +1,7 @@
 import { useTranslation } from "react-i18next";
 import { useParams, useSearchParams } from "react-router";
 import { api, type Problem } from "../../api/client";
+import { useLanguage } from "../../i18n";
 import { Brand } from "../../parts/glyphs";
 import { Paper } from "../../parts/paper";
 import { PaperDoors } from "../../parts/paper-doors";
@@ -19,6 +20,7 @@ export default function SharedView() {
     { params: { path: { secret, kind: kind as "owner" }, query: of ? { of } : {} } },
     { enabled: shared.isSuccess },
   );
+  useLanguage(shared.data?.lang);
   const ended = (shared.error as Problem | null)?.status === 404;
   if (ended) {
     return (

@@ -1,0 +1,47 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useTranslation } from "react-i18next";
+import { api, type Me } from "../../api/client";
+import { languages } from "../../i18n";
+import { ChoiceField } from "../../parts/figure-field";
+import { StateMark } from "../../parts/state-mark";
+
+/** What somebody reads: language and units, as the company does until they choose. */
+export function Reads({ me }: { me: Me }) {
+  const { t } = useTranslation();
+  const queries = useQueryClient();
+  const put = api.useMutation("put", "/api/me/reads", { onSuccess: () => queries.invalidateQueries() });
+  const choose = (part: Partial<{ lang: Me["ownLang"]; units: Me["ownUnits"] }>) =>
+    put.mutate({ body: { lang: me.ownLang, units: me.ownUnits, ...part } });
+  return (
+    <section className="settings catalogue">
+      <h2>{t("account.reads")}</h2>
+      <ChoiceField
+        id="reads-lang"
+        label={t("account.lang")}
+        value={me.ownLang}
+        options={[
+          { value: "", label: t("account.asCompany") },
+          ...languages.map((l) => ({ value: l, label: t(`languages.${l}`) })),
+        ]}
+        onChange={(lang) => choose({ lang })}
+      />
+      <ChoiceField
+        id="reads-units"
+        label={t("account.units")}
+        value={me.ownUnits}
+        options={[
+          { value: "", label: t("account.asCompany") },
+          ...(["us", "metric"] as const).map((u) => ({ value: u, label: t(`office.units.${u}`) })),
+        ]}
+        onChange={(units) => choose({ units })}
+      />
+      {put.isError && (
+        <p className="state-line" role="alert">
+          <StateMark mark="act" />
+          {t("state.offline")}
+        </p>
+      )}
+      <p className="quiet">{t("account.readsWhat")}</p>
+    </section>
+  );
+}
