@@ -4,7 +4,7 @@ import { useTranslation } from "react-i18next";
 import { api, fieldSays, type PoolAbout, type Problem } from "../../api/client";
 import { ChoiceField, FigureField } from "../../parts/figure-field";
 import { weekdayName } from "../../parts/format";
-import { readFigure } from "../../parts/read-figure";
+import { figureSays, readFigure } from "../../parts/read-figure";
 import { StateMark } from "../../parts/state-mark";
 import { useBased } from "../../parts/use-based";
 import { VolumeField } from "../../parts/volume-field";
@@ -44,8 +44,9 @@ export function Facts({ stands }: { stands: PoolAbout }) {
     const read = (key: "gallons" | "minutes" | "lapOrder" | "lat" | "lon") => {
       const text = form[key].trim();
       if (text === "" && (key === "lat" || key === "lon")) return null;
-      const v = readFigure(text);
-      if (Number.isNaN(v)) bad[key] = t("cleaningSettings.notAFigure");
+      const unit = key === "gallons" ? "gal" : undefined;
+      const v = readFigure(text, unit);
+      if (Number.isNaN(v)) bad[key] = figureSays(text, unit);
       return v;
     };
     const figures = { gallons: read("gallons") ?? 0, lat: read("lat"), lon: read("lon") };

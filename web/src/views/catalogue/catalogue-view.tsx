@@ -3,6 +3,7 @@ import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, type CatalogueItem, fieldSays, http, type Problem } from "../../api/client";
 import { FileField, FileSays } from "../../parts/figure-field";
+import { measured } from "../../parts/format";
 import type { FrameProps } from "../../parts/frame";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { Strip } from "../../parts/strip";
@@ -11,6 +12,7 @@ import { OwnPump } from "./own-pump";
 /** The models to describe a pad with; the desk brings its own. */
 export function CatalogueView(frame: FrameProps) {
   const { t } = useTranslation();
+  const figures = useFigures();
   const queries = useQueryClient();
   const items = api.useQuery("get", "/api/catalogue");
   const [says, setSays] = useState<Record<string, string>>({});
@@ -69,14 +71,33 @@ export function CatalogueView(frame: FrameProps) {
   );
 }
 
-function figures(i: CatalogueItem): string {
-  if (i.pump) {
-    const curve = i.pump.curve ?? [];
-    const end = curve[curve.length - 1];
-    return `${i.pump.leastRpm}–${i.pump.topRpm} rpm · ${curve[0]?.ft} ft shut, ${end?.ft} ft at ${end?.gpm} gpm`;
-  }
-  if (i.filter)
-    return `${i.filter.kind}, ${i.filter.areaFt2} ft² · ${(i.filter.mediaPsi + i.filter.vesselPsi).toFixed(1)} psi at ${i.filter.atGpm} gpm`;
-  const d = i.heater ?? i.cell;
-  return d ? `${d.dropPsi} psi at ${d.atGpm} gpm · from ${d.leastGpm} gpm` : "";
+function useFigures(): (i: CatalogueItem) => string {
+  const { t } = useTranslation();
+  return (i) => {
+    if (i.pump) {
+      const curve = i.pump.curve ?? [];
+      const end = curve[curve.length - 1];
+      return t("catalogue.pumpFigures", {
+        least: i.pump.leastRpm,
+        top: i.pump.topRpm,
+        shut: measured(curve[0]?.ft ?? 0, "ft"),
+        head: measured(end?.ft ?? 0, "ft"),
+        flow: measured(end?.gpm ?? 0, "gpm"),
+      });
+    }
+    if (i.filter)
+      return t("catalogue.filterFigures", {
+        kind: t(`catalogue.filters.${i.filter.kind}`),
+        area: measured(i.filter.areaFt2, "ft²"),
+        drop: measured(i.filter.mediaPsi + i.filter.vesselPsi, "psi"),
+        flow: measured(i.filter.atGpm, "gpm"),
+      });
+    const d = i.heater ?? i.cell;
+    if (!d) return "";
+    return t("catalogue.deviceFigures", {
+      drop: measured(d.dropPsi, "psi"),
+      flow: measured(d.atGpm, "gpm"),
+      least: measured(d.leastGpm, "gpm"),
+    });
+  };
 }

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, type CleaningSettings, fieldSays, type Problem } from "../../api/client";
 import { ChoiceField, FigureField } from "../../parts/figure-field";
-import { readFigure } from "../../parts/read-figure";
+import { figureSays, readFigure } from "../../parts/read-figure";
 import { StateMark } from "../../parts/state-mark";
 import { schools } from "../cleaning/schools";
 
@@ -70,7 +70,7 @@ function Form({ id, version, own, company }: FormProps) {
         e.preventDefault();
         const v = readFigure(text);
         const bad = figure !== undefined && Number.isNaN(v);
-        setWrong(bad ? t("cleaningSettings.notAFigure") : "");
+        setWrong(bad ? figureSays(text) : "");
         if (bad) return;
         const lost = loss.trim() ? readFigure(loss) : undefined;
         if (lost !== undefined && Number.isNaN(lost)) return;
@@ -112,11 +112,7 @@ function Form({ id, version, own, company }: FormProps) {
         label={t("cleaningSettings.flowLoss")}
         unit="%"
         value={loss}
-        say={
-          loss.trim() && Number.isNaN(readFigure(loss))
-            ? t("cleaningSettings.notAFigure")
-            : fieldSays(problem).flowLossPercent
-        }
+        say={(loss.trim() && figureSays(loss)) || fieldSays(problem).flowLossPercent}
         hint={t("ownSchool.flowLoss", { usual: company.flowLossPercent })}
         onChange={setLoss}
       />
