@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"io/fs"
 	"regexp"
+	"slices"
 	"strings"
 	"sync"
 
@@ -51,11 +52,15 @@ var (
 	catalogues = map[Lang]*catalogue{}
 )
 
+// of is a language's catalogue; English's for one that there is none of.
 func of(lang Lang) *catalogue {
 	loading.Lock()
 	defer loading.Unlock()
 	if c, ok := catalogues[lang]; ok {
 		return c
+	}
+	if !slices.Contains(Languages, lang) {
+		lang = English // one that this version does not know
 	}
 	texts, err := Texts(lang)
 	if err != nil {

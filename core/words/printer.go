@@ -61,7 +61,10 @@ func (p Printer) sentence(s sentence, args map[string]string) (string, bool) {
 			if !ok {
 				return "", false
 			}
-			said := p.arg(a)
+			said, ok := p.arg(a)
+			if !ok {
+				return "", false
+			}
 			switch piece.as {
 			case "low":
 				said = low(said)
@@ -94,8 +97,9 @@ func turn(s string, by func(rune) rune) string {
 	return string(by(r)) + s[n:]
 }
 
-// arg writes one argument; one of a kind that this version does not know is left out.
-func (p Printer) arg(a string) string {
+// arg writes one argument; false for one that is broken, or of a kind that this version
+// does not know.
+func (p Printer) arg(a string) (string, bool) {
 	kind, rest, _ := strings.Cut(string(a), ":")
 	parts := strings.Split(rest, ":")
 	plain := func(i int) string {
@@ -108,45 +112,53 @@ func (p Printer) arg(a string) string {
 		}
 		return s
 	}
+	sound := true
 	figure := func(i int) float64 {
 		v, err := strconv.ParseFloat(plain(i), 64)
-		if err != nil {
-			return math.NaN()
-		}
+		sound = sound && err == nil && !math.IsNaN(v) && !math.IsInf(v, 0)
 		return v
 	}
+	decimals := func(i int) int {
+		d := figure(i)
+		sound = sound && d >= 0 && d <= 6
+		return int(d)
+	}
+	var said string
 	switch kind {
 	case quantityArg:
-		if d := plain(2); d != "" {
-			return p.Units.FigureTo(figure(1), plain(0), int(figure(2)))
+		v := figure(1)
+		if plain(2) == "" {
+			said = p.Units.Figure(v, plain(0))
+		} else if d := decimals(2); sound {
+			said = p.Units.FigureTo(v, plain(0), d)
 		}
-		return p.Units.Figure(figure(1), plain(0))
 	case numberArg:
-		if d := plain(1); d != "" {
-			return units.Grouped(figure(0), int(figure(1)))
+		v := figure(0)
+		if plain(1) == "" {
+			said = units.Shortest(v)
+		} else if d := decimals(1); sound {
+			said = units.Grouped(v, d)
 		}
-		return units.Shortest(figure(0))
 	case shareArg:
-		return units.Grouped(100*figure(0), 0) + " %"
+		said = units.Grouped(100*figure(0), 0) + " %"
 	case timeArg:
 		t, err := time.Parse(wall, plain(0))
-		if err != nil {
-			return plain(0)
-		}
-		return p.time(t, plain(1))
+		said, sound = p.time(t, plain(1)), err == nil
 	case nameArg:
-		return plain(0)
+		said = plain(0)
 	case messageArg:
-		return p.Say(Message(plain(0)))
+		said = p.Say(Message(plain(0)))
 	case eitherArg:
 		if p.Units == units.Metric {
 			return p.arg(plain(1))
 		}
 		return p.arg(plain(0))
 	case listArg:
-		return p.list(Joint(plain(0)), plain(1))
+		said = p.list(Joint(plain(0)), plain(1))
+	default:
+		sound = false
 	}
-	return ""
+	return said, sound
 }
 
 // time tells a time; a style that this version does not know is a date.
