@@ -6,7 +6,6 @@ import (
 	"fmt"
 	"io/fs"
 	"regexp"
-	"slices"
 	"strings"
 	"sync"
 
@@ -47,21 +46,24 @@ type piece struct {
 	unit  string  // a quantity that the text itself holds
 }
 
-var (
-	loading    sync.Mutex
-	catalogues = map[Lang]*catalogue{}
-)
+// catalogues are the languages', each parted when it is first read.
+var catalogues = func() map[Lang]func() *catalogue {
+	out := map[Lang]func() *catalogue{}
+	for _, l := range Languages {
+		out[l] = sync.OnceValue(func() *catalogue { return load(l) })
+	}
+	return out
+}()
 
 // of is a language's catalogue; English's for one that there is none of.
 func of(lang Lang) *catalogue {
-	loading.Lock()
-	defer loading.Unlock()
 	if c, ok := catalogues[lang]; ok {
-		return c
+		return c()
 	}
-	if !slices.Contains(Languages, lang) {
-		lang = English // one that this version does not know
-	}
+	return catalogues[English]()
+}
+
+func load(lang Lang) *catalogue {
 	texts, err := Texts(lang)
 	if err != nil {
 		panic(err) // embedded and tested
@@ -70,7 +72,6 @@ func of(lang Lang) *catalogue {
 	for key, text := range texts {
 		c.texts[key] = part(text)
 	}
-	catalogues[lang] = c
 	return c
 }
 

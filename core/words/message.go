@@ -182,10 +182,13 @@ func number(v float64) string {
 	return strconv.FormatFloat(math.Round(v*1e6)/1e6, 'g', 7, 64)
 }
 
-var keyForm = regexp.MustCompile(`^[a-z][a-z0-9-]*(\.[a-zA-Z0-9_-]+)+(\?[^\s]*)?$`)
+var keyForm = regexp.MustCompile(`^[a-z][a-z0-9-]*(\.[a-zA-Z0-9_-]+)+$`)
 
 // IsKey says whether a message has the form of one: other text is shown as written.
-func (m Message) IsKey() bool { return keyForm.MatchString(string(m)) }
+func (m Message) IsKey() bool {
+	key, query, _ := strings.Cut(string(m), "?")
+	return !strings.ContainsAny(key, " ,") && keyForm.MatchString(key) && !strings.ContainsAny(query, " \t\n\r\f\v")
+}
 
 // Key is a message's key; the text itself where it has none.
 func (m Message) Key() string {

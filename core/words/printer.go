@@ -120,7 +120,7 @@ func (p Printer) arg(a string) (string, bool) {
 	}
 	decimals := func(i int) int {
 		d := figure(i)
-		sound = sound && d >= 0 && d <= 6
+		sound = sound && d >= -1 && d <= 6 // -1: as short as it goes
 		return int(d)
 	}
 	var said string

@@ -12,6 +12,11 @@ import (
 	"testing"
 	"time"
 
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/require"
+
+	"fairlap/core/units"
+	"fairlap/core/words"
 	"fairlap/internal/app"
 	"fairlap/internal/demo/demotest"
 )
@@ -31,6 +36,29 @@ func BenchmarkRequests(b *testing.B) {
 		"bench":     func() { ask("GET", "/api/stops/"+stop.ID, nil, cookie) },
 		"diagnosis": func() { ask("POST", "/api/stops/"+stop.ID+"/diagnosis", two, cookie) },
 		"pool":      func() { ask("GET", "/api/pools/"+stop.PoolID, nil, cookie) },
+	})
+}
+
+// BenchmarkTold is what a reader's words cost an answer: the same verdict written with its
+// messages said, and as the record keeps them.
+func BenchmarkTold(b *testing.B) {
+	town := demotest.Town(b)
+	who, err := town.Service.DemoSignIn(b.Context(), app.Technician)
+	require.NoError(b, err)
+	lap, err := town.Service.Lap(b.Context(), who, "", "")
+	require.NoError(b, err)
+	v, err := town.Service.Diagnose(b.Context(), who, uuid.MustParse(lap.Stops[0].ID), app.Findings{Readings: []app.TypedReading{{Speed: "2400", Tank: "14", Vacuum: "1.5", Flow: "31", Power: "320"}}})
+	require.NoError(b, err)
+	spanish := words.Printer{Lang: words.Spanish, Units: units.Metric}
+	b.Run("said", func(b *testing.B) {
+		for b.Loop() {
+			_, _ = spanish.Marshal(v)
+		}
+	})
+	b.Run("kept", func(b *testing.B) {
+		for b.Loop() {
+			_, _ = json.Marshal(v)
+		}
 	})
 }
 
