@@ -46,7 +46,7 @@ function Piece({ block: b, alone }: { block: Block; alone?: boolean }) {
       );
     case "table":
       return (
-        <table className="twin paper-table">
+        <table className="twin paper-table stacks">
           <thead>
             <tr>
               {b.head?.map((h) => (

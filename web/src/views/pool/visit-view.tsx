@@ -60,7 +60,7 @@ function Visit({ v }: { v: VisitRecord }) {
       <h2>{t("readings.title")}</h2>
       {v.readings.length === 0 && <p className="empty">{t("visit.noReadings")}</p>}
       {v.readings.length > 0 && (
-        <table className="twin">
+        <table className="twin stacks">
           <thead>
             <tr>
               <th scope="col">{t("visit.when")}</th>
@@ -76,11 +76,13 @@ function Visit({ v }: { v: VisitRecord }) {
               // biome-ignore lint/suspicious/noArrayIndexKey: readings have no id of their own
               <tr key={i}>
                 <th scope="row">{t(`visit.${r.phase}`)}</th>
-                <td>{figure(r.rpm, "rpm")} rpm</td>
-                <td>{r.tankPsi == null ? "–" : `${measured(r.tankPsi, "psi")}`}</td>
-                <td>{r.vacuumInHg == null ? "–" : `${measured(r.vacuumInHg, "inHg")}`}</td>
-                <td>{r.flowGpm == null ? "–" : `${measured(r.flowGpm, "gpm")}`}</td>
-                <td>{r.powerW == null ? "–" : `${figure(r.powerW, "W")} W`}</td>
+                <td data-head={t("meter.speed")}>{figure(r.rpm, "rpm")} rpm</td>
+                <td data-head={t("meter.tank")}>{r.tankPsi == null ? "–" : `${measured(r.tankPsi, "psi")}`}</td>
+                <td data-head={t("meter.vacuum")}>
+                  {r.vacuumInHg == null ? "–" : `${measured(r.vacuumInHg, "inHg")}`}
+                </td>
+                <td data-head={t("meter.flow")}>{r.flowGpm == null ? "–" : `${measured(r.flowGpm, "gpm")}`}</td>
+                <td data-head={t("meter.power")}>{r.powerW == null ? "–" : `${figure(r.powerW, "W")} W`}</td>
               </tr>
             ))}
           </tbody>
