@@ -261,7 +261,7 @@ func (w *writer) owner() error {
 			a, b, angle := d.Dial(v)
 			dials = append(dials, paper.Dial{Name: v.Name, A: w.p.Say(a), B: w.p.Say(b), AngleDeg: angle})
 		}
-		jpeg, err := paper.Dials(dials)
+		jpeg, err := paper.Dials(dials, w.p)
 		if err != nil {
 			return err
 		}

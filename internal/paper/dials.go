@@ -13,6 +13,8 @@ import (
 	"gonum.org/v1/plot/vg"
 	"gonum.org/v1/plot/vg/draw"
 	"gonum.org/v1/plot/vg/vgimg"
+
+	"fairlap/core/words"
 )
 
 // Dial is a three-way valve as it should stand: what hangs on its ports, and where the
@@ -35,12 +37,13 @@ var (
 )
 
 // Dials draws a pad's valves side by side: the open ways as thick pipes, the shut port
-// behind the handle's mark. It is a JPEG for a picture block. Errors are the encoder's.
-func Dials(list []Dial) ([]byte, error) {
+// behind the handle's mark, as their reader says it. It is a JPEG for a picture block.
+// Errors are the encoder's.
+func Dials(list []Dial, p words.Printer) ([]byte, error) {
 	img := vgimg.NewWith(vgimg.UseWH(dialWide*vg.Length(len(list)), dialHigh), vgimg.UseDPI(dialDPI), vgimg.UseBackgroundColor(color.White))
 	c := draw.New(img)
 	for i, d := range list {
-		d.draw(draw.Crop(c, dialWide*vg.Length(i), -dialWide*vg.Length(len(list)-1-i), 0, 0))
+		d.draw(draw.Crop(c, dialWide*vg.Length(i), -dialWide*vg.Length(len(list)-1-i), 0, 0), p)
 	}
 	var b bytes.Buffer
 	if err := jpeg.Encode(&b, img.Image(), &jpeg.Options{Quality: 88}); err != nil {
@@ -49,9 +52,9 @@ func Dials(list []Dial) ([]byte, error) {
 	return b.Bytes(), nil
 }
 
-func (d Dial) draw(c draw.Canvas) {
+func (d Dial) draw(c draw.Canvas, p words.Printer) {
 	mid := vg.Point{X: (c.Min.X + c.Max.X) / 2, Y: c.Min.Y + 0.46*(c.Max.Y-c.Min.Y)}
-	words := func(at vg.Point, says string, size vg.Length, x text.XAlignment, in color.Color) {
+	letter := func(at vg.Point, says string, size vg.Length, x text.XAlignment, in color.Color) {
 		f := font.From(font.Font{Typeface: "Liberation", Variant: "Sans"}, size)
 		c.FillText(text.Style{Color: in, Font: f, XAlign: x, YAlign: text.YCenter, Handler: plot.DefaultTextHandler}, at, says)
 	}
@@ -85,15 +88,15 @@ func (d Dial) draw(c draw.Canvas) {
 	mark := math.Pi - d.AngleDeg*math.Pi/180
 	line(reach(mark+math.Pi, 0.8*dialRadius), reach(mark, 0), 6, ink)
 	line(reach(mark, -4), reach(mark, 0.92*dialRadius), 15, ink)
-	words(reach(mark, 0.46*dialRadius), "OFF", 8, text.XCenter, color.White)
-	words(vg.Point{X: mid.X, Y: c.Max.Y - 10}, d.Name, 11, text.XCenter, ink)
+	letter(reach(mark, 0.46*dialRadius), "OFF", 8, text.XCenter, color.White)
+	letter(vg.Point{X: mid.X, Y: c.Max.Y - 10}, d.Name, 11, text.XCenter, ink)
 	label := func(x vg.Length, name string, shut bool, align text.XAlignment) {
-		says := "open"
+		says := words.Message("paper.open")
 		if shut {
-			says = "shut"
+			says = "paper.shut"
 		}
-		words(vg.Point{X: x, Y: mid.Y + 16}, name, 8, align, ink)
-		words(vg.Point{X: x, Y: mid.Y - 14}, says, 8, align, ink)
+		letter(vg.Point{X: x, Y: mid.Y + 16}, name, 8, align, ink)
+		letter(vg.Point{X: x, Y: mid.Y - 14}, p.Say(says), 8, align, ink)
 	}
 	label(c.Min.X+6, d.A, shutA, text.XLeft)
 	label(c.Max.X-6, d.B, shutB, text.XRight)

@@ -38,9 +38,9 @@ func TestALapSheetIsAValidDocument(t *testing.T) {
 
 // A pad's handles are drawn: the picture has ink, and another angle is another picture.
 func TestHandlesAreDrawn(t *testing.T) {
-	one, err := Dials([]Dial{{"Suction valve", "pool line", "spa line", 180}, {"Return valve", "pool line", "spa line", 180}})
+	one, err := Dials([]Dial{{"Suction valve", "pool line", "spa line", 180}, {"Return valve", "pool line", "spa line", 180}}, words.Plain)
 	require.NoError(t, err)
-	other, err := Dials([]Dial{{"Suction valve", "pool line", "spa line", 0}, {"Return valve", "pool line", "spa line", 180}})
+	other, err := Dials([]Dial{{"Suction valve", "pool line", "spa line", 0}, {"Return valve", "pool line", "spa line", 180}}, words.Plain)
 	require.NoError(t, err)
 	assert.NotEqual(t, one, other)
 	img, err := jpeg.Decode(bytes.NewReader(one))

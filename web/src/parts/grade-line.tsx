@@ -326,14 +326,15 @@ function TallGrade(d: Drawing) {
       ))}
       <g className="halo">
         {d.marks.map((m) => {
-          const x = Math.min(axis.level(Math.max(m.at[1], 0)) + 14, 282);
+          const beside = axis.level(Math.max(m.at[1], 0)) + 14;
+          const [x, anchor] = beside > 262 ? [356, "end" as const] : [beside, "start" as const];
           const y = axis.along(m.at[0]) + (m.meter === "tank" ? -26 : 4);
           return (
             <g key={m.meter}>
-              <text className="big" x={x} y={y}>
+              <text className="big" x={x} y={y} textAnchor={anchor}>
                 <tspan className="fig-m">{figure(m.read, m.unit)}</tspan> {unitOf(m.unit)}
               </text>
-              <text className="fig-e" x={x} y={y + 18}>
+              <text className="fig-e" x={x} y={y + 18} textAnchor={anchor}>
                 {t("grade.clean", { value: figure(m.clean, m.unit) })}
               </text>
             </g>
