@@ -35,7 +35,7 @@ func TestANewCompanyToItsFirstLoggedBackwash(t *testing.T) {
 	s.findText("h1", "Osier Holt 2")
 	count++
 	s.findText(".pool-pages a", "^Record$").MustEval("() => this.click()")
-	for _, kind := range []string{"Pump", "Filter tank", "Sand", "Lid O-ring", "Tank gauge"} {
+	for _, kind := range []string{"pump", "filter-tank", "sand", "lid-o-ring", "tank-gauge"} {
 		s.find(`[data-part="` + kind + `"]`)
 	}
 	tap("#call-out")

@@ -97,7 +97,7 @@ func TestTheLogIsSearchedAndPapersPrint(t *testing.T) {
 	s := open(t, harness.Desktop)
 	s.signIn("technician")
 	s.pool("Bayberry Close 5", "")
-	s.tap(`[data-part="Cartridge"] [data-act="replace"]`)
+	s.tap(`[data-part="cartridge"] [data-act="replace"]`)
 	s.fill("#part-serial", "PL-0042")
 	s.tap("#part-save")
 	s.findText(`[data-entry="part"]`, "Part replaced[^§]*Cartridge: Pleat 320")

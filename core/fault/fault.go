@@ -232,8 +232,8 @@ func (f *Fault) On(d *pad.Document) bool { return len(f.Places(d)) > 0 }
 // WearsInto says which faults a part past its expected life brings on, by the
 // kind that a pool's equipment is recorded under.
 var WearsInto = map[string][]ID{
-	"Lid O-ring": {AirLid}, "Multiport gasket": {ValveGasket}, "Tank gauge": {GaugeBad}, "Pump": {SealLeak, MotorHums},
-	"Sand": {MediaFouled}, "Cartridge": {MediaFouled, MediaInPool}, "Grids": {MediaInPool}, "Filter tank": {TankLeak},
+	"lid-o-ring": {AirLid}, "multiport-gasket": {ValveGasket}, "tank-gauge": {GaugeBad}, "pump": {SealLeak, MotorHums},
+	"sand": {MediaFouled}, "cartridge": {MediaFouled, MediaInPool}, "grids": {MediaInPool}, "filter-tank": {TankLeak},
 }
 
 // Names of what Healthy becomes when its load is at the limit, by filter kind.

@@ -68,7 +68,7 @@ var mediaLibrary = []Procedure{
 			Step{ID: "greasy", Says: "procedure.sand-look.greasy.says", Hint: "procedure.sand-look.greasy.hint", Answers: []Answer{{ID: "yes", Says: "procedure.sand-look.greasy.yes.says"}, {ID: "no", Says: "procedure.sand-look.greasy.no.says"}}, Care: []Care{NeverMeet}},
 			seats(), closing(), startBled("re-"), after(),
 			Step{ID: "next", Says: "procedure.sand-look.next.says", Hint: "procedure.sand-look.next.hint"})},
-	{ID: SandChange, Name: "procedure.sand-change.name", Aim: "procedure.sand-change.aim", Minutes: 180, Renews: [2]string{"Sand", "No. 20 silica"}, On: valveIs(pad.Multiport, pad.Sand), Work: "cleaned", Mends: []fault.ID{fault.MediaFouled, fault.BedChannelled, fault.MediaInPool}, Discharges: true,
+	{ID: SandChange, Name: "procedure.sand-change.name", Aim: "procedure.sand-change.aim", Minutes: 180, Renews: [2]string{"sand", "No. 20 silica"}, On: valveIs(pad.Multiport, pad.Sand), Work: "cleaned", Mends: []fault.ID{fault.MediaFouled, fault.BedChannelled, fault.MediaInPool}, Discharges: true,
 		Care: []Care{Pressure, OffIsNot, Dust, Lifting, Discharge, Restart, DeadHead}, Takes: []Take{{"procedure.no-20-silica-0-45", "procedure.by-the-tank-s-label"}, {Name: "procedure.sand-change.name-2"}, {Name: "procedure.sand-change.name-3"}}, Steps: join(before(), opening(),
 			Step{ID: "drain", Says: "procedure.sand-change.drain.says", Hint: "procedure.sand-change.drain.hint", Care: []Care{Discharge}},
 			Step{ID: "cover", Says: "procedure.sand-change.cover.says", Hint: "procedure.sand-change.cover.hint", Care: []Care{Dust, Lifting}},

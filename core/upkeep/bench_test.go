@@ -35,7 +35,7 @@ func dueOf(visits []Visit, now time.Time) []Due {
 		h.Watts = append(h.Watts, WattsPoint{v.Arrived, 1 + 0.01*float64(i%5)})
 	}
 	l := Ledger{Now: now, Later: now.AddDate(0, 0, 7), Kind: pad.Sand, Settings: Defaults(), History: &h, Since: visits[0].Arrived,
-		Doc: &pad.Document{Filter: pad.Filter{Kind: pad.Sand}, Heater: &pad.Device{}}, Parts: []Part{{"Sand", "", visits[0].Arrived, 5}}}
+		Doc: &pad.Document{Filter: pad.Filter{Kind: pad.Sand}, Heater: &pad.Device{}}, Parts: []Part{{"sand", "", visits[0].Arrived, 5}}}
 	return l.List()
 }
 

@@ -19,7 +19,7 @@ func ledger(load float64) *Ledger {
 	line := monday.AddDate(0, -3, 0)
 	return &Ledger{Now: now, Later: now.AddDate(0, 0, 7), Kind: pad.DE, Settings: Defaults(), History: &h, CleanLine: &line, Since: monday.AddDate(-1, 1, 0),
 		Doc:   &pad.Document{Filter: pad.Filter{Kind: pad.DE, AreaFt2: 48}, Cell: &pad.Device{}},
-		Parts: []Part{{"Grids", "Lattice 48", monday.AddDate(-7, 0, 30), 7}}}
+		Parts: []Part{{"grids", "Lattice 48", monday.AddDate(-7, 0, 30), 7}}}
 }
 
 func item(ds []Due, id string) *Due {
@@ -41,7 +41,7 @@ func TestDueWorkSaysWhichGroundComesFirst(t *testing.T) {
 	assert.Greater(t, c.Harm, 0.4)
 	require.Len(t, c.Materials, 1)
 	assert.InDelta(t, 48*0.1*0.8, c.Materials[0].Amount, 1e-9, "a pound for ten square feet, a little less after a backwash")
-	grids := item(due, "part:Grids")
+	grids := item(due, "part:grids")
 	require.NotNil(t, grids)
 	assert.Equal(t, ByAge, grids.Ground)
 	assert.Contains(t, say(grids.Reason), "of 7 years")
@@ -67,8 +67,8 @@ func TestMarksMoveDueWork(t *testing.T) {
 	l.Marks, resumed = resumed, l.Marks
 	assert.Nil(t, item(l.List(), string(CleanFilter)).Snoozed, "taken back")
 	l.Marks = resumed
-	l.Marks = append(l.Marks, Mark{Item: "part:Grids", Act: MarkCancel, At: l.Now})
-	assert.Nil(t, item(l.List(), "part:Grids"), "called off: looked at again in a quarter of its life")
+	l.Marks = append(l.Marks, Mark{Item: "part:grids", Act: MarkCancel, At: l.Now})
+	assert.Nil(t, item(l.List(), "part:grids"), "called off: looked at again in a quarter of its life")
 	l.Now = l.Now.AddDate(0, 0, 30)
 	assert.Nil(t, item(l.List(), string(CleanFilter)).Snoozed, "and a snooze ends by itself")
 }
@@ -157,14 +157,14 @@ func TestTheSchools(t *testing.T) {
 func TestAPartsLifeEndsByWhatComesFirst(t *testing.T) {
 	l := ledger(0.3)
 	l.KGalPerDay = 25
-	l.Parts = []Part{{"Grids", "Lattice 48", l.Now.AddDate(-2, 0, 0), 0}}
-	assert.Nil(t, item(l.List(), "part:Grids"), "two of its kind's seven years")
-	l.Settings.PartLives = map[string]Life{"Grids": {Years: 2.05}}
-	d := item(l.List(), "part:Grids")
+	l.Parts = []Part{{"grids", "Lattice 48", l.Now.AddDate(-2, 0, 0), 0}}
+	assert.Nil(t, item(l.List(), "part:grids"), "two of its kind's seven years")
+	l.Settings.PartLives = map[string]Life{"grids": {Years: 2.05}}
+	d := item(l.List(), "part:grids")
 	require.NotNil(t, d, "this company gives them two")
 	assert.Equal(t, ByAge, d.Ground)
-	l.Settings.PartLives = map[string]Life{"Grids": {Years: 7, KGal: 18500}}
-	d = item(l.List(), "part:Grids")
+	l.Settings.PartLives = map[string]Life{"grids": {Years: 7, KGal: 18500}}
+	d = item(l.List(), "part:grids")
 	require.NotNil(t, d)
 	assert.Equal(t, ByUse, d.Ground)
 	assert.Contains(t, say(d.Reason), "of 18,500 thousand gallons")
@@ -172,11 +172,11 @@ func TestAPartsLifeEndsByWhatComesFirst(t *testing.T) {
 	for i := range 6 { // cleaning brings the grids back less and less
 		l.History.Points = append(l.History.Points, LoadPoint{At: l.Now.AddDate(0, 0, 30*i-200), Load: 0.08 * float64(i), SD: 0.05, After: true})
 	}
-	d = item(l.List(), "part:Grids")
+	d = item(l.List(), "part:grids")
 	require.NotNil(t, d)
 	assert.Equal(t, ByWear, d.Ground)
-	l.Marks = []Mark{{Item: "part:Grids", Act: MarkCancel, At: l.Now}}
-	assert.Nil(t, item(l.List(), "part:Grids"), "called off with a reason: not asked again at once")
+	l.Marks = []Mark{{Item: "part:grids", Act: MarkCancel, At: l.Now}}
+	assert.Nil(t, item(l.List(), "part:grids"), "called off with a reason: not asked again at once")
 	l.Marks, l.Parts = nil, []Part{{"Flux capacitor", "", l.Now.AddDate(-20, 0, 0), 0}}
 	assert.Nil(t, item(l.List(), "part:Flux capacitor"), "nobody said how long such a thing lasts")
 }

@@ -124,24 +124,48 @@ type PartLife struct {
 }
 
 // Anode is the kind of part that corrodes in the others' stead.
-const Anode = "Zinc anode"
+const Anode = "zinc-anode"
 
 // PartLives are the defaults (handbook for sand, cartridge and anode; the rest
 // ours, from memory of common practice).
 var PartLives = []PartLife{
-	{"Sand", 4, 180}, {"Cartridge", 2, 30}, {"Grids", 7, 90}, {"Multiport gasket", 6, 45}, {"Filter tank", 18, 240}, {"Pump", 8, 120}, {"Lid O-ring", 2, 6},
-	{"Tank gauge", 6, 10}, {"Heater", 11, 240}, {"Salt cell", 5, 20}, {Anode, 2.5, 15},
+	{"sand", 4, 180}, {"cartridge", 2, 30}, {"grids", 7, 90}, {"multiport-gasket", 6, 45}, {"filter-tank", 18, 240}, {"pump", 8, 120}, {"lid-o-ring", 2, 6},
+	{"tank-gauge", 6, 10}, {"heater", 11, 240}, {"salt-cell", 5, 20}, {Anode, 2.5, 15},
 }
 
 // media are the parts that the filter's wear speaks of.
-var media = map[pad.FilterKind]string{pad.Sand: "Sand", pad.Cartridge: "Cartridge", pad.DE: "Grids"}
+var media = map[pad.FilterKind]string{pad.Sand: "sand", pad.Cartridge: "cartridge", pad.DE: "grids"}
+
+// partNames begins the keys of what kinds of parts are called; the rest is the kind's id.
+const partNames = "part."
 
 // PartName is what a kind of part is called; one of somebody's own has its own name.
 func PartName(kind string) words.Message {
-	if key := "part." + strings.ReplaceAll(strings.ToLower(kind), " ", "-"); words.Has(key) {
-		return words.Message(key)
+	if words.Has(partNames + kind) {
+		return words.Message(partNames + kind)
 	}
 	return words.Named(kind)
+}
+
+// PartKind is the id of the kind that somebody named, in any language or by its id; a kind
+// of their own stays as they wrote it.
+func PartKind(named string) string {
+	named = strings.TrimSpace(named)
+	if words.Has(partNames + named) {
+		return named
+	}
+	for _, lang := range words.Languages {
+		texts, err := words.Texts(lang)
+		if err != nil {
+			continue // a language without words names nothing
+		}
+		for key, text := range texts {
+			if id, ok := strings.CutPrefix(key, partNames); ok && strings.EqualFold(text, named) {
+				return id
+			}
+		}
+	}
+	return named
 }
 
 func partLife(kind string) *PartLife {

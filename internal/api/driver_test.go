@@ -179,7 +179,7 @@ func TestNewSandIsANewPart(t *testing.T) {
 		h.get("/api/pools/"+w.pool, &record)
 		sand := 0
 		for _, p := range record.Parts {
-			if p.Kind == "Sand" {
+			if p.Kind == "sand" {
 				sand++
 				assert.Equal(t, "2026-11-24", p.InstalledOn)
 			}
@@ -196,7 +196,7 @@ func TestANewGaugeVoidsTheCleanLinesLevel(t *testing.T) {
 	tech.get("/api/pools/"+w.pool, &record)
 	gauge := ""
 	for _, p := range record.Parts {
-		if p.Kind == "Tank gauge" {
+		if p.Kind == "tank-gauge" {
 			gauge = p.ID
 		}
 	}

@@ -17,7 +17,7 @@ func TestAPartsLifeIsKept(t *testing.T) {
 	tech := w.as("technician")
 	var before, after app.PoolRecordView
 	tech.get("/api/pools/"+w.pool, &before)
-	at := slices.IndexFunc(before.Parts, func(p app.Part) bool { return p.Kind == "Sand" })
+	at := slices.IndexFunc(before.Parts, func(p app.Part) bool { return p.Kind == "sand" })
 	require.GreaterOrEqual(t, at, 0)
 	old := before.Parts[at]
 	change := map[string]any{"id": uuid.NewString(), "act": "replace", "part": old.ID, "on": "2026-11-20", "model": "No. 20 silica", "cost": 84.5, "note": "channelled"}
@@ -26,9 +26,9 @@ func TestAPartsLifeIsKept(t *testing.T) {
 	require.Equal(t, http.StatusOK, tech.do("POST", path, change, &after), "sent again it is the same change")
 	require.Len(t, after.Parts, len(before.Parts))
 	require.Len(t, after.PartEvents, 1)
-	assert.Equal(t, app.PartEvent{ID: after.PartEvents[0].ID, On: "2026-11-20", Act: "replace", Kind: "Sand", Model: "No. 20 silica", Was: old.Model, Note: "channelled", Cost: after.PartEvents[0].Cost, By: "O. Brandt"}, after.PartEvents[0])
+	assert.Equal(t, app.PartEvent{ID: after.PartEvents[0].ID, On: "2026-11-20", Act: "replace", Kind: "sand", Name: "Sand", Model: "No. 20 silica", Was: old.Model, Note: "channelled", Cost: after.PartEvents[0].Cost, By: "O. Brandt"}, after.PartEvents[0])
 	assert.InDelta(t, 84.5, *after.PartEvents[0].Cost, 1e-9)
-	at = slices.IndexFunc(after.Parts, func(p app.Part) bool { return p.Kind == "Sand" })
+	at = slices.IndexFunc(after.Parts, func(p app.Part) bool { return p.Kind == "sand" })
 	assert.Less(t, *after.Parts[at].AgeYears, 0.1)
 	// Two at once: the second is told that the part is out.
 	again := map[string]any{"id": uuid.NewString(), "act": "remove", "part": old.ID, "on": "2026-11-21", "note": "gone"}
@@ -37,7 +37,7 @@ func TestAPartsLifeIsKept(t *testing.T) {
 	require.Equal(t, http.StatusOK, tech.do("POST", path, repair, &after))
 	assert.Equal(t, "repair", after.PartEvents[0].Act)
 	require.Equal(t, http.StatusOK, tech.do("POST", path, map[string]any{"id": uuid.NewString(), "act": "install", "kind": "Timer", "model": "Dial 2", "on": "2026-11-23", "serial": "A-7", "warrantyUntil": "2028-11-23"}, &after))
-	at = slices.IndexFunc(after.Parts, func(p app.Part) bool { return p.Kind == "Timer" })
+	at = slices.IndexFunc(after.Parts, func(p app.Part) bool { return p.Kind == "timer" })
 	require.GreaterOrEqual(t, at, 0)
 	assert.Equal(t, "2028-11-23", after.Parts[at].WarrantyUntil)
 	var lines []app.PartLine

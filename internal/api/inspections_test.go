@@ -142,7 +142,7 @@ func TestPicturesAndPartsOfAnInspection(t *testing.T) {
 		var r app.PoolRecordView
 		c.get("/api/pools/"+w.pool, &r)
 		for _, e := range r.Parts {
-			if e.Kind == "Zinc anode" {
+			if e.Kind == "zinc-anode" {
 				on = append(on, e.InstalledOn)
 			}
 		}

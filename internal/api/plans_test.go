@@ -273,17 +273,17 @@ func TestLivesAreTheCompanysOrAPartsOwn(t *testing.T) {
 		at := slices.IndexFunc(pool.Parts, func(p app.Part) bool { return p.Kind == kind })
 		return *pool.Parts[at].ExpectedYears
 	}
-	assert.Equal(t, 4.0, years("Sand"))
+	assert.Equal(t, 4.0, years("sand"))
 	s := settings(1)
-	s["partLives"] = map[string]any{"Sand": map[string]any{"years": 3.5, "kgal": 0}}
+	s["partLives"] = map[string]any{"sand": map[string]any{"years": 3.5, "kgal": 0}}
 	require.Equal(t, http.StatusOK, desk.do("PUT", "/api/settings", s, nil))
-	assert.Equal(t, 3.5, years("Sand"))
-	sand := pool.Parts[slices.IndexFunc(pool.Parts, func(p app.Part) bool { return p.Kind == "Sand" })].ID
+	assert.Equal(t, 3.5, years("sand"))
+	sand := pool.Parts[slices.IndexFunc(pool.Parts, func(p app.Part) bool { return p.Kind == "sand" })].ID
 	require.Equal(t, http.StatusNoContent, desk.do("PUT", "/api/equipment/"+sand+"/life", map[string]any{"years": 3.41}, nil))
-	assert.Equal(t, 3.41, years("Sand"))
+	assert.Equal(t, 3.41, years("sand"))
 	var due app.DueView
 	desk.get("/api/pools/"+w.pool+"/due", &due)
-	assert.True(t, slices.ContainsFunc(due.Items, func(d app.DueItem) bool { return d.Item == "part:Sand" }), "its life is over these days")
+	assert.True(t, slices.ContainsFunc(due.Items, func(d app.DueItem) bool { return d.Item == "part:sand" }), "its life is over these days")
 	assert.Equal(t, http.StatusUnprocessableEntity, desk.do("PUT", "/api/equipment/"+sand+"/life", map[string]any{"years": 900}, nil))
 	assert.Equal(t, http.StatusNotFound, desk.do("PUT", "/api/equipment/"+uuid.NewString()+"/life", map[string]any{"years": 9}, nil))
 	s["version"], s["partLives"], s["serviceDays"], s["seasonOpens"] = 2, map[string]any{"Moon": map[string]any{"years": 3, "kgal": 0}}, map[string]any{"cell-descale": 0}, "04/15"

@@ -33,15 +33,16 @@ type PartChange struct {
 
 // PartEvent is one thing that was done to a part.
 type PartEvent struct {
-	ID    string   `json:"id"`
-	On    string   `json:"on"`
-	Act   string   `json:"act" enum:"install,replace,repair,remove"`
-	Kind  string   `json:"kind"`
-	Model string   `json:"model"`
-	Was   string   `json:"was" doc:"model of the part that it replaced"`
-	Note  string   `json:"note"`
-	Cost  *float64 `json:"cost,omitempty"`
-	By    string   `json:"by"`
+	ID    string        `json:"id"`
+	On    string        `json:"on"`
+	Act   string        `json:"act" enum:"install,replace,repair,remove"`
+	Kind  string        `json:"kind" doc:"its id, or what somebody called one of their own"`
+	Name  words.Message `json:"name" doc:"what its kind is called"`
+	Model string        `json:"model"`
+	Was   string        `json:"was" doc:"model of the part that it replaced"`
+	Note  string        `json:"note"`
+	Cost  *float64      `json:"cost,omitempty"`
+	By    string        `json:"by"`
 }
 
 // PartLine is one part in a list across pools.
@@ -54,7 +55,7 @@ type PartLine struct {
 
 // part shows a part in place.
 func (c company) part(e *store.Equipment, now time.Time) Part {
-	out := Part{ID: e.ID.String(), Kind: e.Kind, Model: e.Model, Own: e.ExpectedYears != nil, Serial: e.Serial, PartOf: idOr(e.PartOf)}
+	out := Part{ID: e.ID.String(), Kind: e.Kind, Name: upkeep.PartName(e.Kind), Model: e.Model, Own: e.ExpectedYears != nil, Serial: e.Serial, PartOf: idOr(e.PartOf)}
 	if years := c.expected(e); years > 0 {
 		out.ExpectedYears = &years
 	}
@@ -113,7 +114,7 @@ func (s *Service) ChangePart(ctx context.Context, a Actor, pool uuid.UUID, in Pa
 func (c company) readPartChange(pool uuid.UUID, in PartChange, ever map[uuid.UUID]store.Equipment, now time.Time) (store.EquipmentEvent, *store.Equipment, *uuid.UUID, FieldErrors) {
 	var errs FieldErrors
 	wrong := func(field string, says words.Message) { errs = append(errs, FieldError{field, says}) }
-	kind, model, note := strings.TrimSpace(in.Kind), strings.TrimSpace(in.Model), strings.TrimSpace(in.Note)
+	kind, model, note := upkeep.PartKind(in.Kind), strings.TrimSpace(in.Model), strings.TrimSpace(in.Note)
 	on, err := time.Parse(time.DateOnly, in.On)
 	switch {
 	case in.ID == uuid.Nil:
@@ -200,7 +201,7 @@ func (s *Service) partEvents(ctx context.Context, pool uuid.UUID) ([]PartEvent, 
 	out := make([]PartEvent, len(events))
 	for i, e := range events {
 		p := ever[e.EquipmentID]
-		out[i] = PartEvent{ID: e.ID.String(), On: e.HappenedOn.Format(time.DateOnly), Act: e.Act, Kind: p.Kind, Model: p.Model, Note: e.Note, Cost: money(e.CostCents), By: names[e.MadeBy]}
+		out[i] = PartEvent{ID: e.ID.String(), On: e.HappenedOn.Format(time.DateOnly), Act: e.Act, Kind: p.Kind, Name: upkeep.PartName(p.Kind), Model: p.Model, Note: e.Note, Cost: money(e.CostCents), By: names[e.MadeBy]}
 		if e.Replaces != nil {
 			out[i].Was = ever[*e.Replaces].Model
 		}

@@ -101,6 +101,9 @@ func (s *Service) log(ctx context.Context, c company, p store.Pool, ask LogAsk) 
 				v.CorrectedBy = by.String()
 			}
 			e.Visit, e.What, e.Detail = &v, "", ""
+		case "part":
+			part, what, _ := strings.Cut(r.Detail, ": ")
+			e.Detail = words.Of("app.why-of", "name", words.Msg(upkeep.PartName(part)), "why", words.Name(what))
 		case "due":
 			item, why, _ := strings.Cut(r.Detail, ": ")
 			if name := upkeep.ItemName(item, kind); name != "" {
@@ -120,11 +123,11 @@ func (s *Service) log(ctx context.Context, c company, p store.Pool, ask LogAsk) 
 
 // FoundPool is a pool that a search found.
 type FoundPool struct {
-	ID       string `json:"id"`
-	Street   string `json:"street"`
-	Customer string `json:"customer"`
-	Archived bool   `json:"archived"`
-	Part     string `json:"part" doc:"the part that the letters are in; empty: the street or the customer"`
+	ID       string        `json:"id"`
+	Street   string        `json:"street"`
+	Customer string        `json:"customer"`
+	Archived bool          `json:"archived"`
+	Part     words.Message `json:"part" doc:"the part that the letters are in; empty: the street or the customer"`
 }
 
 // foundAtMost is how many pools a search shows.
@@ -150,7 +153,11 @@ func (s *Service) Find(ctx context.Context, a Actor, text string) ([]FoundPool, 
 		return out, fmt.Errorf("looking for pools: %w", err)
 	}
 	for _, r := range rows {
-		out = append(out, FoundPool{r.ID.String(), r.Name, r.Customer, r.Archived, r.Part})
+		found := FoundPool{r.ID.String(), r.Name, r.Customer, r.Archived, ""}
+		if kind, what, ok := strings.Cut(r.Part, ": "); ok {
+			found.Part = words.Of("app.part-model", "part", words.Msg(upkeep.PartName(kind)), "model", words.Name(what))
+		}
+		out = append(out, found)
 	}
 	return out, nil
 }
@@ -194,7 +201,7 @@ func (s *Service) olderLines(ctx context.Context, c company, rec *store.PoolReco
 // follow gives a pad the model of a part that came in, where the catalogue has it and
 // the pad's words name another.
 func (s *Service) follow(ctx context.Context, a Actor, id uuid.UUID, kind, model, act string) error {
-	slot, ok := map[string]string{"Pump": "pump", "Filter tank": "filter", "Heater": "heater", "Salt cell": "cell"}[kind]
+	slot, ok := map[string]string{"pump": "pump", "filter-tank": "filter", "heater": "heater", "salt-cell": "cell"}[kind]
 	if !ok {
 		return nil
 	}

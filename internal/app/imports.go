@@ -569,7 +569,7 @@ func (im *importer) readParts(t *sheet.Table) error {
 	var children []child
 	im.rows(t, func(r *rowReader) (string, string) {
 		p := im.poolNamed(r)
-		e := store.Equipment{ID: uuid.Must(uuid.NewV7()), Kind: r.need("kind", 40), Model: r.text("model", 80), Serial: r.text("serial", 80), InstalledOn: r.day("installed_on"),
+		e := store.Equipment{ID: uuid.Must(uuid.NewV7()), Kind: upkeep.PartKind(r.need("kind", 40)), Model: r.text("model", 80), Serial: r.text("serial", 80), InstalledOn: r.day("installed_on"),
 			ExpectedYears: r.number("expected_years", 0.1, 50), WarrantyUntil: r.day("warranty_until")}
 		if cost := r.number("cost", 0, 1e6); cost != nil {
 			cents := int64(math.Round(100 * *cost))

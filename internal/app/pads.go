@@ -165,20 +165,20 @@ func partsOf(pool uuid.UUID, d pad.Document) []store.Equipment {
 		out = append(out, store.Equipment{ID: id, PoolID: pool, Kind: kind, Model: model, PartOf: of})
 		return &id
 	}
-	pump, tank := add("Pump", d.Pump.Model, nil), add("Filter tank", d.Filter.Model, nil)
-	add("Lid O-ring", d.Pump.Model, pump)
-	add("Tank gauge", "", tank)
+	pump, tank := add("pump", d.Pump.Model, nil), add("filter-tank", d.Filter.Model, nil)
+	add("lid-o-ring", d.Pump.Model, pump)
+	add("tank-gauge", "", tank)
 	add("Tank O-ring", d.Filter.Model, tank)
-	media := map[pad.FilterKind][2]string{pad.Sand: {"Sand", "No. 20 silica"}, pad.Cartridge: {"Cartridge", d.Filter.Model}, pad.DE: {"Grids", d.Filter.Model}}[d.Filter.Kind]
+	media := map[pad.FilterKind][2]string{pad.Sand: {"sand", "No. 20 silica"}, pad.Cartridge: {"cartridge", d.Filter.Model}, pad.DE: {"grids", d.Filter.Model}}[d.Filter.Kind]
 	add(media[0], media[1], tank)
 	if d.Filter.Valve == pad.Multiport {
-		add("Multiport gasket", d.Filter.Model, tank)
+		add("multiport-gasket", d.Filter.Model, tank)
 	}
 	if d.Heater != nil {
-		add("Heater", d.Heater.Model, nil)
+		add("heater", d.Heater.Model, nil)
 	}
 	if d.Cell != nil {
-		add("Zinc anode", "", add("Salt cell", d.Cell.Model, nil))
+		add("zinc-anode", "", add("salt-cell", d.Cell.Model, nil))
 	}
 	return out
 }

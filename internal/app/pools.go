@@ -146,17 +146,18 @@ type GaugePoint struct {
 
 // Part is a part with its life.
 type Part struct {
-	ID            string   `json:"id"`
-	Kind          string   `json:"kind"`
-	Model         string   `json:"model"`
-	InstalledOn   string   `json:"installedOn"`
-	AgeYears      *float64 `json:"ageYears"`
-	ExpectedYears *float64 `json:"expectedYears"`
-	Own           bool     `json:"own" doc:"the expected life is this part's own, not its kind's"`
-	Serial        string   `json:"serial"`
-	WarrantyUntil string   `json:"warrantyUntil" doc:"day; empty: none known"`
-	Cost          *float64 `json:"cost,omitempty"`
-	PartOf        string   `json:"partOf" doc:"id of the part that it belongs to; empty: none"`
+	ID            string        `json:"id"`
+	Kind          string        `json:"kind" doc:"its id, or what somebody called one of their own"`
+	Name          words.Message `json:"name" doc:"what its kind is called"`
+	Model         string        `json:"model"`
+	InstalledOn   string        `json:"installedOn"`
+	AgeYears      *float64      `json:"ageYears"`
+	ExpectedYears *float64      `json:"expectedYears"`
+	Own           bool          `json:"own" doc:"the expected life is this part's own, not its kind's"`
+	Serial        string        `json:"serial"`
+	WarrantyUntil string        `json:"warrantyUntil" doc:"day; empty: none known"`
+	Cost          *float64      `json:"cost,omitempty"`
+	PartOf        string        `json:"partOf" doc:"id of the part that it belongs to; empty: none"`
 }
 
 // PoolRecordView is the record of one pool.

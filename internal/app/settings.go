@@ -231,8 +231,9 @@ type ServiceInterval struct {
 
 // PartLife is a kind of part and its usual life.
 type PartLife struct {
-	Kind  string  `json:"kind"`
-	Years float64 `json:"years"`
+	Kind  string        `json:"kind"`
+	Name  words.Message `json:"name"`
+	Years float64       `json:"years"`
 }
 
 // Lives lists the defaults.
@@ -244,7 +245,7 @@ func Lives() ServiceLives {
 		}
 	}
 	for _, p := range upkeep.PartLives {
-		out.Parts = append(out.Parts, PartLife{p.Kind, p.Years})
+		out.Parts = append(out.Parts, PartLife{p.Kind, upkeep.PartName(p.Kind), p.Years})
 	}
 	return out
 }

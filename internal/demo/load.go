@@ -204,10 +204,10 @@ func (l *loader) setUp(ctx context.Context) error {
 }
 
 // belongsTo says which part a part is a part of.
-var belongsTo = map[string]string{"Lid O-ring": "Pump", "Sand": "Filter tank", "Cartridge": "Filter tank", "Grids": "Filter tank", "Multiport gasket": "Filter tank", "Tank gauge": "Filter tank", "Zinc anode": "Salt cell"}
+var belongsTo = map[string]string{"lid-o-ring": "pump", "sand": "filter-tank", "cartridge": "filter-tank", "grids": "filter-tank", "multiport-gasket": "filter-tank", "tank-gauge": "filter-tank", "zinc-anode": "salt-cell"}
 
 // costs are what parts cost, made up, in money.
-var costs = map[string]float64{"Pump": 1180, "Filter tank": 890, "Lid O-ring": 9.5, "Tank gauge": 16, "Sand": 145, "Multiport gasket": 34, "Cartridge": 260, "Grids": 410, "Heater": 2350, "Salt cell": 640, "Zinc anode": 42}
+var costs = map[string]float64{"pump": 1180, "filter-tank": 890, "lid-o-ring": 9.5, "tank-gauge": 16, "sand": 145, "multiport-gasket": 34, "cartridge": 260, "grids": 410, "heater": 2350, "salt-cell": 640, "zinc-anode": 42}
 
 // cost is what a part cost, in cents.
 func (p part) cost() int64 { return int64(100 * costs[p.kind]) }

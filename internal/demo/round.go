@@ -46,15 +46,15 @@ func round(seed uint64) []place {
 			p.cell = halide
 		}
 		p.weekly = growth[filters[p.filter].Kind] * math.Exp(0.3*rng.NormFloat64())
-		for kind, most := range map[string]float64{"Sand": 3.5, "Cartridge": 1.7, "Grids": 6, "Pump": 7, "Filter tank": 15, "Lid O-ring": 1.7, "Tank gauge": 5.5, "Heater": 10, "Salt cell": 4.5, "Zinc anode": 2.2, "Multiport gasket": 5.5} {
+		for kind, most := range map[string]float64{"sand": 3.5, "cartridge": 1.7, "grids": 6, "pump": 7, "filter-tank": 15, "lid-o-ring": 1.7, "tank-gauge": 5.5, "heater": 10, "salt-cell": 4.5, "zinc-anode": 2.2, "multiport-gasket": 5.5} {
 			// A share of the life from the name, so that the order of the map says nothing.
 			p.aged[kind] = most * float64((len(kind)*7+i*13)%23) / 22
 		}
 		switch i {
 		case 4: // sand due by wear
-			p.filter, p.creep, p.weekly, p.aged["Sand"] = "S24", 0.022, 0.4, 3.9
+			p.filter, p.creep, p.weekly, p.aged["sand"] = "S24", 0.022, 0.4, 3.9
 		case 9: // a cartridge fouled by a pump too big for it
-			p.filter, p.pump, p.creep, p.weekly, p.aged["Cartridge"] = "P150", brisk270, 0.06, 0.3, 1.9
+			p.filter, p.pump, p.creep, p.weekly, p.aged["cartridge"] = "P150", brisk270, 0.06, 0.3, 1.9
 		case 13:
 			p.stuck = "14"
 		case 17: // run too short in the heat

@@ -152,20 +152,20 @@ func (p *place) document() pad.Document {
 // parts are the made-up equipment and how old it is, years; what it lasts is its
 // kind's.
 func (p *place) parts() []part {
-	out := []part{{"Pump", p.pump.Model, 4.7}, {"Filter tank", filters[p.filter].Model, 9.5}, {"Lid O-ring", p.pump.Model, 0.4}, {"Tank gauge", "0–60 psi", 3}}
+	out := []part{{"pump", p.pump.Model, 4.7}, {"filter-tank", filters[p.filter].Model, 9.5}, {"lid-o-ring", p.pump.Model, 0.4}, {"tank-gauge", "0–60 psi", 3}}
 	switch filters[p.filter].Kind {
 	case pad.Sand:
-		out = append(out, part{"Sand", "No. 20 silica", 3.4}, part{"Multiport gasket", "spoked", 3.5})
+		out = append(out, part{"sand", "No. 20 silica", 3.4}, part{"multiport-gasket", "spoked", 3.5})
 	case pad.Cartridge:
-		out = append(out, part{"Cartridge", filters[p.filter].Model, 1.6})
+		out = append(out, part{"cartridge", filters[p.filter].Model, 1.6})
 	case pad.DE:
-		out = append(out, part{"Grids", filters[p.filter].Model, 3.1}, part{"Multiport gasket", "spoked", 2.2})
+		out = append(out, part{"grids", filters[p.filter].Model, 3.1}, part{"multiport-gasket", "spoked", 2.2})
 	}
 	if p.heater != nil {
-		out = append(out, part{"Heater", p.heater.Model, 7.1})
+		out = append(out, part{"heater", p.heater.Model, 7.1})
 	}
 	if p.cell != nil {
-		out = append(out, part{"Salt cell", p.cell.Model, 3.2}, part{"Zinc anode", "bar", 1.4})
+		out = append(out, part{"salt-cell", p.cell.Model, 3.2}, part{"zinc-anode", "bar", 1.4})
 	}
 	for i := range out {
 		if age, ok := p.aged[out[i].kind]; ok {

@@ -131,7 +131,8 @@ func (s *Store) exportFolder(ctx context.Context, tx pgx.Tx, enc *json.Encoder) 
 	return nil
 }
 
-// Import takes an archive into an empty, migrated database, all of it or nothing. A
+// Import takes an archive into an empty, migrated database, all of it or nothing; an older
+// program's comes in by the schema that it was written by, and is migrated from there. A
 // spoiled line is ErrArchive with its number and what is wrong with it.
 func (s *Store) Import(ctx context.Context, r io.Reader) (rows int, err error) {
 	version, err := s.schema(ctx)
@@ -147,16 +148,56 @@ func (s *Store) Import(ctx context.Context, r io.Reader) (rows int, err error) {
 	switch err := json.Unmarshal(first, &head); {
 	case err != nil || head.Format != archiveFormat:
 		return 0, fmt.Errorf("%w: its first line does not say %s", ErrArchive, archiveFormat)
-	case head.Schema != version:
-		return 0, fmt.Errorf("%w: it is of schema %d and this program keeps schema %d; take it in with the program that wrote it, then migrate", ErrArchive, head.Schema, version)
+	case head.Schema > version:
+		return 0, fmt.Errorf("%w: it is of schema %d and this program keeps schema %d; take it in with the program that wrote it", ErrArchive, head.Schema, version)
+	case head.Schema < 1:
+		return 0, fmt.Errorf("%w: its first line does not say of which schema it is", ErrArchive)
 	}
-	err = pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error {
-		var held int
-		if err := tx.QueryRow(ctx, "select (select count(*) from company) + (select count(*) from users) + (select count(*) from pools)").Scan(&held); err != nil {
-			return err
+	if err := s.holdsNothing(ctx); err != nil {
+		return 0, err
+	}
+	if head.Schema < version {
+		forward, err := s.backTo(ctx, head.Schema)
+		if err != nil {
+			return 0, err
 		}
-		if held > 0 {
-			return ErrNotEmpty
+		defer func() { err = errors.Join(err, forward()) }()
+	}
+	return s.takeAll(ctx, in)
+}
+
+// holdsNothing is ErrNotEmpty where there is a company.
+func (s *Store) holdsNothing(ctx context.Context) error {
+	var held int
+	err := s.Pool.QueryRow(ctx, "select (select count(*) from company) + (select count(*) from users) + (select count(*) from pools)").Scan(&held)
+	if err == nil && held > 0 {
+		return ErrNotEmpty
+	}
+	return err
+}
+
+// backTo takes an empty database back to a schema, and says how it comes forward again.
+func (s *Store) backTo(ctx context.Context, schema int64) (forward func() error, err error) {
+	p, err := s.provider()
+	if err != nil {
+		return nil, err
+	}
+	forward = func() error {
+		defer s.Pool.Reset() // what was prepared was so for the older tables
+		return s.Migrate(ctx)
+	}
+	if _, err := p.DownTo(ctx, schema); err != nil {
+		return nil, errors.Join(fmt.Errorf("going back to schema %d: %w", schema, err), forward())
+	}
+	s.Pool.Reset()
+	return forward, nil
+}
+
+// takeAll writes every line after the first, or none.
+func (s *Store) takeAll(ctx context.Context, in *bufio.Reader) (rows int, err error) {
+	err = pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error {
+		if err := s.holdsNothing(ctx); err != nil {
+			return err
 		}
 		revs := map[uuid.UUID]int64{} // counted anew by the rows that come in
 		for line := 2; ; line++ {

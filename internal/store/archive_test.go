@@ -86,7 +86,9 @@ func TestASpoiledArchiveComesInNotAtAll(t *testing.T) {
 	empty := demotest.Empty(t)
 	for says, text := range map[string]string{
 		"does not say fair-lap-archive":   "street,gallons\nQuince Court 14,18500\n",
-		"it is of schema 1":               spoil(0, `{"format":"fair-lap-archive","schema":1}`+"\n"),
+		"it is of schema 999":             spoil(0, `{"format":"fair-lap-archive","schema":999}`+"\n"),
+		"of which schema":                 spoil(0, `{"format":"fair-lap-archive"}`+"\n"),
+		`"customers" does not exist`:      spoil(0, `{"format":"fair-lap-archive","schema":1}`+"\n") + "\n",
 		"line 41: it can't be read":       spoil(40, "{\"table\":\"visits\"\n"),
 		`line 42: there is no table "pg_`: spoil(41, `{"table":"pg_authid","row":{}}`+"\n"),
 		"line 43: the row of pools is re": spoil(42, `{"table":"pools","row":{"street":"'; drop table pools; --"}}`+"\n"),
@@ -101,6 +103,35 @@ func TestASpoiledArchiveComesInNotAtAll(t *testing.T) {
 	}
 	_, err := empty.Import(ctx, strings.NewReader(out.String()))
 	assert.NoError(t, err, "the sound one still does")
+}
+
+// An archive of an older program comes in, and is brought forward: people's words for
+// kinds of parts become ids.
+func TestAnOlderArchiveIsBroughtForward(t *testing.T) {
+	town := demotest.Town(t)
+	require.NoError(t, store.MigrateDownTo(ctx, town.Store, 14))
+	town.Store.Pool.Reset()
+	_, err := town.Store.Pool.Exec(ctx, `update company set settings = settings || '{"partLives": {"Zinc anode": {"years": 2, "kgal": 0}, "My part": {"years": 1, "kgal": 0}}}'`)
+	require.NoError(t, err)
+	var pool, user uuid.UUID
+	require.NoError(t, town.Store.Pool.QueryRow(ctx, "select p.id, u.id from pools p, users u limit 1").Scan((*[16]byte)(&pool), (*[16]byte)(&user)))
+	_, err = town.Store.Pool.Exec(ctx, "insert into due_marks (id, pool_id, item, act, reason, made_by, made_at) values ($1, $2, 'part:Sand', 'cancel', 'looked sound', $3, now())", uuid.New().String(), pool.String(), user.String())
+	require.NoError(t, err)
+	var was, is int
+	require.NoError(t, town.Store.Pool.QueryRow(ctx, "select count(*) from equipment where kind = 'Zinc anode'").Scan(&was))
+	require.Positive(t, was)
+	var out bytes.Buffer
+	require.NoError(t, town.Store.Export(ctx, &out))
+	other := demotest.Empty(t)
+	_, err = other.Import(ctx, &out)
+	require.NoError(t, err)
+	require.NoError(t, other.Pool.QueryRow(ctx, "select count(*) from equipment where kind = 'zinc-anode'").Scan(&is))
+	assert.Equal(t, was, is)
+	require.NoError(t, other.Pool.QueryRow(ctx, "select count(*) from due_marks where item = 'part:sand' and reason = 'looked sound'").Scan(&is))
+	assert.Equal(t, 1, is)
+	require.NoError(t, other.Pool.QueryRow(ctx, `select count(*) from company where settings -> 'partLives' = '{"zinc-anode": {"years": 2, "kgal": 0}, "My part": {"years": 1, "kgal": 0}}'`).Scan(&is))
+	assert.Equal(t, 1, is)
+	assert.Empty(t, store.SchemaGaps(ctx, other), "and stands at this program's schema")
 }
 
 // Pictures in a folder are in an archive too, and come back into the database.

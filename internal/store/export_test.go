@@ -43,12 +43,15 @@ func SchemaGaps(ctx context.Context, s *Store) []string {
 }
 
 // MigrateDown undoes every migration.
-func MigrateDown(ctx context.Context, s *Store) error {
+func MigrateDown(ctx context.Context, s *Store) error { return MigrateDownTo(ctx, s, 0) }
+
+// MigrateDownTo undoes the migrations after one.
+func MigrateDownTo(ctx context.Context, s *Store, version int64) error {
 	p, err := s.provider()
 	if err != nil {
 		return err
 	}
-	_, err = p.DownTo(ctx, 0)
+	_, err = p.DownTo(ctx, version)
 	return err
 }
 

@@ -30,7 +30,7 @@ var logKinds = map[string]string{
 		|| coalesce((select string_agg(' ' || replace(g.sign, '-', ' '), '') from visit_signs g where g.visit_id = visits.id and g.yes), '') from visits where pool_id = $1`,
 	"run": `select 'run', id, started_at, started_by, procedure, coalesce(script->>'name', ''), procedure || ' ' || coalesce(script->>'name', '') from runs where pool_id = $1`,
 	"part": `select 'part', v.id, (v.happened_on + time '12:00') at time zone $2, v.made_by, v.act, e.kind || ': ' || e.model || case when v.note <> '' then '. ' || v.note else '' end,
-		v.act || ' ' || e.kind || ' ' || e.model || ' ' || e.serial || ' ' || v.note || coalesce((select ' ' || o.model from equipment o where o.id = v.replaces), '')
+		v.act || ' ' || e.kind || ' ' || replace(e.kind, '-', ' ') || ' ' || e.model || ' ' || e.serial || ' ' || v.note || coalesce((select ' ' || o.model from equipment o where o.id = v.replaces), '')
 		from equipment_events v join equipment e on e.id = v.equipment_id where v.pool_id = $1`,
 	"note":       `select 'note', id, made_at, made_by, '', text, text from notes where pool_id = $1`,
 	"photo":      `select 'photo', id, taken_at, made_by, case when gone_at is null then '' else 'gone' end, case when gone_at is null then caption else gone_why end, caption || ' picture' from photos where pool_id = $1`,
@@ -117,7 +117,7 @@ type Found struct {
 	Name     string
 	Customer string
 	Archived bool
-	Part     string // the part that holds the letters; empty: the street or the customer does
+	Part     string // "kind: model serial" of the part that holds the letters; empty: the street or the customer does
 }
 
 // Find looks pools up by street, customer and parts in place; every word must be in
@@ -129,7 +129,7 @@ func (s *Store) Find(ctx context.Context, technician *uuid.UUID, from time.Time,
 		return fmt.Sprintf("$%d", len(args))
 	}
 	const head = "(p.street || ' ' || p.which || ' ' || p.town || ' ' || coalesce(c.name, '') || ' ' || coalesce(c.phone, ''))"
-	const part = "(e.kind || ' ' || e.model || ' ' || e.serial)"
+	const part = "(e.kind || ' ' || replace(e.kind, '-', ' ') || ' ' || e.model || ' ' || e.serial)" // a kind's id, or its words
 	where, any := "true", "false"
 	for _, w := range words {
 		a := arg("%" + likely(w) + "%")
@@ -141,7 +141,7 @@ func (s *Store) Find(ctx context.Context, technician *uuid.UUID, from time.Time,
 		where += " and (p.technician_id = " + me + "::uuid or p.id in (select pool_id from visit_moves where technician_id = " + me + "::uuid and moved_to >= " + arg(from.Format(time.DateOnly)) + "::date)) and p.archived_at is null"
 	}
 	rows, err := s.Pool.Query(ctx, `select p.id, p.street, p.which, coalesce(c.name, ''), p.archived_at is not null,
-		coalesce((select trim(e.kind || ' ' || e.model || ' ' || e.serial) from equipment e where e.pool_id = p.id and e.removed_on is null and (`+any+`) order by e.kind limit 1), '')
+		coalesce((select e.kind || ': ' || trim(e.model || ' ' || e.serial) from equipment e where e.pool_id = p.id and e.removed_on is null and (`+any+`) order by e.kind limit 1), '')
 		from pools p left join customers c on c.id = p.customer_id where `+where+` order by p.archived_at is not null, p.street, p.which limit $1`, args...)
 	if err != nil {
 		return nil, err

@@ -18,7 +18,7 @@ func newPool(street string) (store.Pool, store.Plumbing, []store.Equipment) {
 	id := uuid.Must(uuid.NewV7())
 	return store.Pool{ID: id, Street: street, VolumeM3: 50, BaseMinutes: 25, OnRecordSince: time.Now(), Version: 1},
 		store.Plumbing{ID: uuid.Must(uuid.NewV7()), PoolID: id, Revision: 1, Document: json.RawMessage(`{"a":1}`), Reason: store.ReasonDescription, CreatedAt: time.Now()},
-		[]store.Equipment{{ID: uuid.Must(uuid.NewV7()), PoolID: id, Kind: "Pump", Model: "Brisk"}}
+		[]store.Equipment{{ID: uuid.Must(uuid.NewV7()), PoolID: id, Kind: "pump", Model: "Brisk"}}
 }
 
 func TestAPoolIsCreatedWholeAndOnce(t *testing.T) {

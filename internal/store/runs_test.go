@@ -108,7 +108,7 @@ func TestWhatARunRefusesIsNotWritten(t *testing.T) {
 func TestAPartGoesOutOnce(t *testing.T) {
 	st, v := minimal(t)
 	day := v.ArrivedAt.Truncate(24 * time.Hour)
-	part := store.Equipment{ID: uuid.Must(uuid.NewV7()), PoolID: v.PoolID, Kind: "Pump", Model: "Brisk 75"}
+	part := store.Equipment{ID: uuid.Must(uuid.NewV7()), PoolID: v.PoolID, Kind: "pump", Model: "Brisk 75"}
 	in := store.EquipmentEvent{ID: uuid.Must(uuid.NewV7()), PoolID: v.PoolID, EquipmentID: part.ID, Act: "install", HappenedOn: day, MadeBy: v.TechnicianID, MadeAt: v.ClosedAt}
 	for range 2 {
 		require.NoError(t, st.ChangeEquipment(ctx, in, &part, nil))

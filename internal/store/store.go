@@ -198,7 +198,7 @@ func (s *Store) PoolRecords(ctx context.Context, ids []uuid.UUID) (map[uuid.UUID
 }
 
 // tankGauge is the kind of part that a clean line's level stands on.
-const tankGauge = "Tank gauge"
+const tankGauge = "tank-gauge"
 
 // PoolsByID finds pools.
 func (s *Store) PoolsByID(ctx context.Context, ids []uuid.UUID) ([]Pool, error) {

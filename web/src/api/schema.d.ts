@@ -3312,8 +3312,11 @@ export interface components {
             expectedYears: number | null;
             id: string;
             installedOn: string;
+            /** @description its id, or what somebody called one of their own */
             kind: string;
             model: string;
+            /** @description what its kind is called */
+            name: string;
             /** @description the expected life is this part's own, not its kind's */
             own: boolean;
             /** @description id of the part that it belongs to; empty: none */
@@ -3362,8 +3365,11 @@ export interface components {
             /** Format: double */
             cost?: number;
             id: string;
+            /** @description its id, or what somebody called one of their own */
             kind: string;
             model: string;
+            /** @description what its kind is called */
+            name: string;
             note: string;
             on: string;
             /** @description model of the part that it replaced */
@@ -3371,6 +3377,7 @@ export interface components {
         };
         PartLife: {
             kind: string;
+            name: string;
             /** Format: double */
             years: number;
         };
@@ -3385,8 +3392,11 @@ export interface components {
             expectedYears: number | null;
             id: string;
             installedOn: string;
+            /** @description its id, or what somebody called one of their own */
             kind: string;
             model: string;
+            /** @description what its kind is called */
+            name: string;
             /** @description the expected life is this part's own, not its kind's */
             own: boolean;
             /** @description id of the part that it belongs to; empty: none */

@@ -83,7 +83,7 @@ export function Lives({
         <div key={p.kind} className="life">
           <FigureField
             id={`years-${p.kind.replace(/\W/g, "-")}`}
-            label={p.kind}
+            label={p.name}
             unit={t("lives.years")}
             value={lives.years[p.kind] ?? ""}
             hint={t("lives.usual", { n: p.years })}
@@ -91,7 +91,7 @@ export function Lives({
             onChange={(text) => set("years", p.kind, text)}
           />
           <FigureField
-            label={t("lives.use", { kind: p.kind })}
+            label={t("lives.use", { kind: p.name })}
             unit={t("lives.kgal")}
             value={lives.kgal[p.kind] ?? ""}
             hint={t("lives.notByUse")}

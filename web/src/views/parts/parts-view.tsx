@@ -18,7 +18,7 @@ export function PartsView(frame: FrameProps) {
   const [all, setAll] = useState(false);
   const parts = api.useQuery("get", "/api/parts");
   const want = find.trim().toLowerCase();
-  const found = parts.data?.filter((p) => `${p.kind} ${p.model} ${p.serial} ${p.street}`.toLowerCase().includes(want));
+  const found = parts.data?.filter((p) => `${p.name} ${p.model} ${p.serial} ${p.street}`.toLowerCase().includes(want));
   const shown = all ? found : found?.slice(0, shownAtFirst);
   const late = found?.filter((p) => p.dueOn && p.dueOn <= today());
   const worth = found?.reduce((sum, p) => sum + (p.cost ?? 0), 0) ?? 0;
@@ -65,7 +65,7 @@ export function PartsView(frame: FrameProps) {
                     {p.dueOn && p.dueOn <= today() && <StateMark mark="act" />} {p.dueOn ? date(p.dueOn) : "–"}
                   </td>
                   <td>
-                    <b>{p.kind}</b> {[p.model, p.serial].filter(Boolean).join(", ")}
+                    <b>{p.name}</b> {[p.model, p.serial].filter(Boolean).join(", ")}
                   </td>
                   <td>
                     <Link to={`/pools/${p.poolId}`}>{p.street}</Link>

@@ -30,7 +30,7 @@ export function Equipment({ view }: { view: PoolRecordView }) {
           const share = e.ageYears != null && e.expectedYears ? e.ageYears / e.expectedYears : 0;
           return (
             <li key={e.id} data-part={e.kind} className={e.partOf ? "of" : ""}>
-              <b>{e.kind}</b>
+              <b>{e.name}</b>
               <span className="mod">{[e.model, e.serial].filter(Boolean).join(", ")}</span>
               <span className="yrs">
                 {share > 0.85 && (
@@ -94,7 +94,7 @@ function Events({ events }: { events: PoolRecordView["partEvents"] }) {
       <ul className="part-events">
         {events.map((e) => (
           <li key={e.id}>
-            <b>{t(`parts.did.${e.act}`, { kind: e.kind, model: e.model })}</b>{" "}
+            <b>{t(`parts.did.${e.act}`, { kind: e.name, model: e.model })}</b>{" "}
             {e.was && t("parts.was", { model: e.was })} {e.note}{" "}
             <span className="quiet">
               {date(e.on)} · {e.by}

@@ -69,7 +69,7 @@ export function PartForm({ pool, act, part, others, onDone }: Props) {
         );
       }}
     >
-      <b>{t(`parts.doing.${act}`, { kind: part?.kind ?? "" })}</b>
+      <b>{t(`parts.doing.${act}`, { kind: part?.name ?? "" })}</b>
       {fields[act].map((f) => (
         <label key={f} className="line">
           {t(`parts.field.${f}`)}
@@ -97,7 +97,7 @@ export function PartForm({ pool, act, part, others, onDone }: Props) {
           say={says.partOf}
           options={[
             { value: "", label: t("parts.ofNothing") },
-            ...(others ?? []).map((o) => ({ value: o.id, label: [o.kind, o.model].filter(Boolean).join(" ") })),
+            ...(others ?? []).map((o) => ({ value: o.id, label: [o.name, o.model].filter(Boolean).join(" ") })),
           ]}
           onChange={setPartOf}
         />

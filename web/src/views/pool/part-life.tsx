@@ -32,7 +32,7 @@ export function PartLife({ part }: { part: Part }) {
       >
         <FigureField
           id={`life-${part.id}`}
-          label={t("record.life", { kind: part.kind })}
+          label={t("record.life", { kind: part.name })}
           unit={t("lives.years")}
           value={text}
           hint={t("record.lifeHint")}
