@@ -47,7 +47,7 @@ func (s *screen) inSpanish(where string) {
 }
 
 // ownWords are what somebody of the town wrote, which stays as written.
-var ownWords = []string{"28 psi, 50 ft of hose at the filter", "Side gate sticks, lift the latch. Dog in on Tuesdays."}
+var ownWords = []string{"28 psi, 50 ft of hose at the filter", "Side gate sticks, lift the latch. Dog in on Tuesdays.", "Return by the steps", "Alarm panel inside the door, ask the desk."}
 
 // A technician reads Spanish and metric on a phone; the desk reads the same visit in
 // English and US units; what was typed stays as it was typed.
@@ -144,4 +144,19 @@ func TestACustomersPapersAreInTheirLanguage(t *testing.T) {
 	assert.Equal(t, http.StatusOK, res.StatusCode)
 	assert.True(t, strings.HasPrefix(string(b), "%PDF"))
 	assert.Contains(t, res.Header.Get("Content-Disposition"), "equipo")
+}
+
+// Every view of the pool and of the week speaks Spanish, and none runs off a phone.
+func TestEveryViewSpeaksSpanishOnAPhone(t *testing.T) {
+	s := open(t, harness.Phone)
+	s.signIn("owner")
+	s.reads("es", "metric")
+	s.MustNavigate(s.town.URL + "/pools").MustWaitLoad()
+	pool := *s.findText(".pools a", "Tamarack Street 61").MustAttribute("href")
+	for _, path := range []string{"/", "/week", "/pools", "/parts", "/cleaning", "/catalogue", "/track-record", "/account", "/office", "/office/people", "/office/trail", "/office/sheets", "/pools/new",
+		pool, pool + "/due", pool + "/limits", pool + "/paths", pool + "/plan", pool + "/pad", pool + "/clean-line", pool + "/inspection", pool + "/about", pool + "/papers/owner", pool + "/papers/report", pool + "/papers/season", pool + "/papers/visit"} {
+		s.MustNavigate(s.town.URL + path).MustWaitLoad().MustWaitStable()
+		s.find("main h1, main h2, .paper")
+		s.inSpanish(path)
+	}
 }

@@ -62,7 +62,7 @@ func (a *API) actor(ctx context.Context) (app.Actor, error) {
 	}
 	actor, err := a.service.ActorByID(ctx, id, time.UnixMicro(a.sessions.GetInt64(ctx, sessionBegan)))
 	if err == nil {
-		readerOf(ctx).Printer = actor.Printer
+		*readerOf(ctx) = reader{actor.Printer, true}
 	}
 	return actor, err
 }

@@ -69,7 +69,7 @@ func New(service *app.Service, o Options) (http.Handler, huma.API) {
 	cfg := huma.DefaultConfig("Fair Lap", o.Version)
 	cfg.CreateHooks, cfg.DocsPath, cfg.SchemasPath = nil, "", ""
 	cfg.OpenAPIPath = "/api/openapi"
-	cfg.Formats, cfg.Transformers = formats(), []huma.Transformer{tell}
+	cfg.Formats, cfg.Transformers = formats(), []huma.Transformer{a.tell}
 	a.huma = humagin.New(engine, cfg)
 	a.routes()
 	engine.GET("/healthz", func(c *gin.Context) { c.String(http.StatusOK, "ok\n") })

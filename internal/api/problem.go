@@ -34,6 +34,8 @@ func init() {
 		switch {
 		case status == http.StatusRequestEntityTooLarge:
 			msg = "api.this-is-more-than-is"
+		case msg == "validation failed":
+			msg = "api.some-of-what-was-typed"
 		case status == http.StatusBadRequest && msg == "request body is required":
 			msg = "api.this-is-empty"
 		}

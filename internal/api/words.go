@@ -12,7 +12,10 @@ import (
 )
 
 // reader is who reads an answer: what the browser asks for until the session says more.
-type reader struct{ words.Printer }
+type reader struct {
+	words.Printer
+	known bool // by their session
+}
 
 type readerKey struct{}
 
@@ -21,7 +24,7 @@ func readerOf(ctx context.Context) *reader {
 	if r, ok := ctx.Value(readerKey{}).(*reader); ok {
 		return r
 	}
-	return &reader{words.Plain}
+	return &reader{Printer: words.Plain}
 }
 
 // reads notes who reads the answer, before anybody is known: the company's units, and of
@@ -41,7 +44,7 @@ func (a *API) reads(next http.Handler) http.Handler {
 			_, i := language.MatchStrings(match, asked)
 			p.Lang = words.Languages[i]
 		}
-		next.ServeHTTP(w, r.WithContext(context.WithValue(r.Context(), readerKey{}, &reader{p})))
+		next.ServeHTTP(w, r.WithContext(context.WithValue(r.Context(), readerKey{}, &reader{Printer: p})))
 	})
 }
 
@@ -52,10 +55,15 @@ type told struct {
 }
 
 // tell turns an answer's messages into its reader's words: a problem's at once, an
-// answer's when it is written.
-func tell(ctx huma.Context, _ string, v any) (any, error) {
+// answer's when it is written. What the contract itself refuses comes before anybody has
+// asked whose session it is.
+func (a *API) tell(ctx huma.Context, _ string, v any) (any, error) {
+	m, refused := v.(*huma.ErrorModel)
+	if refused && m.Status == http.StatusUnprocessableEntity && !readerOf(ctx.Context()).known {
+		_, _ = a.actor(ctx.Context()) // nobody: as the browser asks
+	}
 	p := readerOf(ctx.Context()).Printer
-	if m, ok := v.(*huma.ErrorModel); ok {
+	if refused {
 		m.Detail = p.Say(words.Message(m.Detail))
 		for _, e := range m.Errors {
 			e.Message = p.Say(words.Message(e.Message))
