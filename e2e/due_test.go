@@ -66,7 +66,7 @@ func TestTheOfficeChoosesItsSchool(t *testing.T) {
 	s.axe("cleaning settings")
 	s.fill("#clean-above", "half")
 	s.press(".settings", "Save")
-	s.findText(".settings", "Type a plain figure")
+	s.findText(".settings", "is not a figure. Type it like")
 	s.fill("#clean-above", "99")
 	s.press(".settings", "Save")
 	s.findText(".settings", "between 5 and 95")

@@ -48,7 +48,7 @@ func TestTheFixesHaveAnOrder(t *testing.T) {
 	s.read(0, map[string]string{"speed": "2400", "tank": "7", "vacuum": "7"})
 	s.findText(".judge:not(.stale) #suspects", ".")
 	s.tap("#fix-order summary")
-	s.findText("#fix-order", "in the mean, if one of them is it")
+	s.findText("#fix-order", "on average, if it is one of them")
 	s.find("#fix-order li:nth-child(2)")
 	assert.False(t, strings.Contains(s.find("#fix-order").MustText(), "Nothing to do"))
 }
