@@ -95,7 +95,7 @@ func (d Dial) draw(c draw.Canvas, p words.Printer) {
 		if shut {
 			says = "paper.shut"
 		}
-		letter(vg.Point{X: x, Y: mid.Y + 16}, name, 8, align, ink)
+		letter(vg.Point{X: x, Y: mid.Y + 26}, name, 8, align, ink)
 		letter(vg.Point{X: x, Y: mid.Y - 14}, p.Say(says), 8, align, ink)
 	}
 	label(c.Min.X+6, d.A, shutA, text.XLeft)
