@@ -95,6 +95,15 @@ func (s *Service) log(ctx context.Context, c company, p store.Pool, ask LogAsk) 
 			e.By = names[*r.By]
 		}
 		switch r.Kind {
+		case "run":
+			e.Detail = words.Message(r.Detail)
+		case "photo":
+			e.Detail = captionOf(r.Detail)
+			if r.What == "gone" {
+				e.Detail = words.Message(r.Detail)
+			}
+		case "pad":
+			e.Detail = padNote(r.Detail)
 		case "visit":
 			v := visitRecord(visits[r.ID], p.Name(), e.By, kind, false)
 			if by, ok := correctedBy[r.ID]; ok {
@@ -198,6 +207,17 @@ func (s *Service) olderLines(ctx context.Context, c company, rec *store.PoolReco
 	return out, nil
 }
 
+// padFollows begins the keys of what a revision is noted for that came of a part.
+const padFollows = "app.pad-follows."
+
+// padNote is a revision's note: ours, or what somebody typed.
+func padNote(kept string) words.Message {
+	if strings.HasPrefix(kept, padFollows) {
+		return words.Message(kept)
+	}
+	return words.Named(kept)
+}
+
 // follow gives a pad the model of a part that came in, where the catalogue has it and
 // the pad's words name another.
 func (s *Service) follow(ctx context.Context, a Actor, id uuid.UUID, kind, model, act string) error {
@@ -215,12 +235,12 @@ func (s *Service) follow(ctx context.Context, a Actor, id uuid.UUID, kind, model
 		return err
 	}
 	doc := pool.Document
-	note := kind + " replaced: " + model
+	note := words.Of("app.pad-follows.replaced", "part", words.Msg(upkeep.PartName(kind)), "model", words.Name(model))
 	switch {
 	case act == "remove" && slot == "heater":
-		doc.Heater, doc.HeaterBypass, doc.CheckValve, note = nil, nil, false, "Heater taken out"
+		doc.Heater, doc.HeaterBypass, doc.CheckValve, note = nil, nil, false, "app.pad-follows.heater-out"
 	case act == "remove" && slot == "cell":
-		doc.Cell, note = nil, "Salt cell taken out"
+		doc.Cell, note = nil, "app.pad-follows.cell-out"
 	case act == "remove" || at < 0:
 		return nil // nothing to draw it by: the pad's page says what it still describes
 	default:
@@ -229,7 +249,7 @@ func (s *Service) follow(ctx context.Context, a Actor, id uuid.UUID, kind, model
 	if len(pad.Diff(pool.Document, doc)) == 0 || len(doc.Validate()) > 0 {
 		return nil
 	}
-	_, err = s.SavePad(ctx, a, id, PadChange{BasedOn: pool.Revision, Reason: store.ReasonWork, Note: note, Document: doc})
+	_, err = s.SavePad(ctx, a, id, PadChange{BasedOn: pool.Revision, Reason: store.ReasonWork, Note: string(note), Document: doc})
 	if err != nil {
 		return fmt.Errorf("letting the pad follow: %w", err)
 	}

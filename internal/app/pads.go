@@ -196,12 +196,12 @@ type PadOnRecord struct {
 
 // PadRevision is one revision and what it changed.
 type PadRevision struct {
-	Revision int          `json:"revision"`
-	At       time.Time    `json:"at"`
-	By       string       `json:"by"`
-	Reason   string       `json:"reason" enum:"description,work"`
-	Note     string       `json:"note"`
-	Changes  []pad.Change `json:"changes" nullable:"false"`
+	Revision int           `json:"revision"`
+	At       time.Time     `json:"at"`
+	By       string        `json:"by"`
+	Reason   string        `json:"reason" enum:"description,work"`
+	Note     words.Message `json:"note"`
+	Changes  []pad.Change  `json:"changes" nullable:"false"`
 }
 
 // PoolPad shows a pool's pad and its revisions.
@@ -232,7 +232,7 @@ func (s *Service) PoolPad(ctx context.Context, a Actor, id uuid.UUID) (PadOnReco
 		out.Settings = append(out.Settings, string(set))
 	}
 	for i, r := range rows {
-		rev := PadRevision{Revision: r.Revision, At: r.CreatedAt, Reason: r.Reason, Note: r.Note, Changes: []pad.Change{}}
+		rev := PadRevision{Revision: r.Revision, At: r.CreatedAt, Reason: r.Reason, Note: padNote(r.Note), Changes: []pad.Change{}}
 		if r.CreatedBy != nil {
 			rev.By = names[*r.CreatedBy]
 		}

@@ -167,7 +167,7 @@ func (s *Service) TakePhotoAway(ctx context.Context, a Actor, id uuid.UUID, why 
 		return fmt.Errorf("finding the picture: %w", err)
 	}
 	return s.audited(ctx, a, "photo", &p.PoolID, words.Of("app.took-picture-away", "why", words.Name(why)), func(st *store.Store) error {
-		_, err := st.TakePhotosAway(ctx, "Taken away: "+why, s.now(), "id = ?", id)
+		_, err := st.TakePhotosAway(ctx, string(words.Of("app.taken-away", "why", words.Name(why))), s.now(), "id = ?", id)
 		return err
 	})
 }
