@@ -6,7 +6,6 @@ import (
 	"bytes"
 	"encoding/json"
 	"errors"
-	"fairlap/core/words"
 	"fmt"
 	"io"
 	"math"
@@ -17,6 +16,7 @@ import (
 	"fairlap/core/pad"
 	"fairlap/core/units"
 	"fairlap/core/upkeep"
+	"fairlap/core/words"
 )
 
 // Case is the document. Figures are in the trade's units, as the names say.

@@ -3,10 +3,10 @@
 package catalogue
 
 import (
-	"fairlap/core/words"
 	"slices"
 
 	"fairlap/core/pad"
+	"fairlap/core/words"
 )
 
 // Item is one model of the catalogue; one of its parts is set.

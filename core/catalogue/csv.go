@@ -3,15 +3,15 @@ package catalogue
 import (
 	"encoding/csv"
 	"errors"
-	"fairlap/core/figure"
-	"fairlap/core/words"
 	"fmt"
 	"io"
 	"reflect"
 	"strconv"
 	"strings"
 
+	"fairlap/core/figure"
 	"fairlap/core/pad"
+	"fairlap/core/words"
 )
 
 // One file holds all kinds. A row fills the columns that its kind has and leaves

@@ -1,7 +1,6 @@
 package diagnosis
 
 import (
-	"fairlap/core/words"
 	"fmt"
 	"math"
 	"slices"
@@ -10,6 +9,7 @@ import (
 	"fairlap/core/fault"
 	"fairlap/core/pad"
 	"fairlap/core/units"
+	"fairlap/core/words"
 )
 
 // Check is a look or a reading worth taking.

@@ -1,13 +1,13 @@
 package diagnosis
 
 import (
-	"fairlap/core/words"
 	"fmt"
 	"math"
 	"sort"
 
 	"fairlap/core/fault"
 	"fairlap/core/pad"
+	"fairlap/core/words"
 )
 
 // Finding is a chronic weakness of the pad, weighed by itself beside the acute

@@ -1,13 +1,13 @@
 package diagnosis
 
 import (
-	"fairlap/core/words"
 	"math"
 
 	"fairlap/core/fault"
 	"fairlap/core/hydraulics"
 	"fairlap/core/pad"
 	"fairlap/core/units"
+	"fairlap/core/words"
 )
 
 // Danger is a state to make safe before any thinking.

@@ -1,13 +1,13 @@
 package diagnosis
 
 import (
-	"fairlap/core/words"
 	"math"
 	"sort"
 
 	"fairlap/core/fault"
 	"fairlap/core/pad"
 	"fairlap/core/units"
+	"fairlap/core/words"
 )
 
 // Evidence is one reason for or against a suspect, in words, with its weight:

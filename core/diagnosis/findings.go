@@ -1,13 +1,13 @@
 package diagnosis
 
 import (
-	"fairlap/core/words"
 	"math"
 	"strings"
 
 	"fairlap/core/fault"
 	"fairlap/core/pad"
 	"fairlap/core/units"
+	"fairlap/core/words"
 )
 
 // Found is a thing seen wrong: it is wrong whatever the gauges say.

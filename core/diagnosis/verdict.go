@@ -1,11 +1,11 @@
 package diagnosis
 
 import (
-	"fairlap/core/words"
 	"math"
 
 	"fairlap/core/fault"
 	"fairlap/core/pad"
+	"fairlap/core/words"
 )
 
 // State is what an answer amounts to.

@@ -1,13 +1,13 @@
 package inspection
 
 import (
-	"fairlap/core/words"
 	"fmt"
 	"math"
 	"slices"
 
 	"fairlap/core/pad"
 	"fairlap/core/units"
+	"fairlap/core/words"
 )
 
 // Answer is what was found at an item; an item without one was not looked at.

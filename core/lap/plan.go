@@ -1,12 +1,12 @@
 package lap
 
 import (
-	"fairlap/core/words"
 	"slices"
 	"sort"
 	"time"
 
 	"fairlap/core/upkeep"
+	"fairlap/core/words"
 )
 
 // Route is one pool's visits to come and the work that goes with them.

@@ -3,10 +3,10 @@
 package lap
 
 import (
-	"fairlap/core/words"
 	"time"
 
 	"fairlap/core/pad"
+	"fairlap/core/words"
 )
 
 // Mark is the state mark of a stop: shape and word, colour last.

@@ -4,7 +4,6 @@ import (
 	"bufio"
 	"bytes"
 	"encoding/json"
-	"fairlap/core/words"
 	"fmt"
 	"io"
 	"math"
@@ -13,6 +12,7 @@ import (
 
 	"fairlap/core/hydraulics"
 	"fairlap/core/units"
+	"fairlap/core/words"
 )
 
 // The EPANET input format, version 2.2 (US EPA, public domain): a pad under one

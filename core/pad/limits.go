@@ -1,12 +1,12 @@
 package pad
 
 import (
-	"fairlap/core/words"
 	"fmt"
 	"math"
 
 	"fairlap/core/hydraulics"
 	"fairlap/core/units"
+	"fairlap/core/words"
 )
 
 // LimitID names a limit of a pad.

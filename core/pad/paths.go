@@ -1,11 +1,11 @@
 package pad
 
 import (
-	"fairlap/core/words"
 	"math"
 
 	"fairlap/core/hydraulics"
 	"fairlap/core/units"
+	"fairlap/core/words"
 )
 
 // Reach is one link of the pad as water takes it in an operation.

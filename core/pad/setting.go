@@ -1,11 +1,12 @@
 package pad
 
 import (
-	"fairlap/core/words"
 	"fmt"
 	"slices"
 	"strconv"
 	"strings"
+
+	"fairlap/core/words"
 )
 
 // Setting is where the filter valve's handle stands.

@@ -1,11 +1,11 @@
 package pad
 
 import (
-	"fairlap/core/words"
 	"math"
 
 	"fairlap/core/hydraulics"
 	"fairlap/core/units"
+	"fairlap/core/words"
 )
 
 // Solver solves one model again and again without allocating. It is not safe

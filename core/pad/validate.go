@@ -4,8 +4,6 @@ import (
 	"bytes"
 	"encoding/json"
 	"errors"
-	"fairlap/core/hydraulics"
-	"fairlap/core/words"
 	"fmt"
 	"io"
 	"math"
@@ -13,6 +11,9 @@ import (
 	"regexp"
 	"strconv"
 	"strings"
+
+	"fairlap/core/hydraulics"
+	"fairlap/core/words"
 )
 
 // FieldError is a document's mistake: the path of the field and a sentence.

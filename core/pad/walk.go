@@ -3,14 +3,14 @@ package pad
 import (
 	"encoding/csv"
 	"errors"
-	"fairlap/core/figure"
-	"fairlap/core/words"
 	"fmt"
 	"io"
 	"strconv"
 	"strings"
 
+	"fairlap/core/figure"
 	"fairlap/core/units"
+	"fairlap/core/words"
 )
 
 // A speed walk as comma-separated values: a header, then one row a speed. Empty

@@ -2,10 +2,10 @@
 package pool
 
 import (
-	"fairlap/core/words"
 	"math"
 
 	"fairlap/core/units"
+	"fairlap/core/words"
 )
 
 // Shape is a pool's outline.

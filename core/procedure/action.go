@@ -1,11 +1,11 @@
 package procedure
 
 import (
-	"fairlap/core/words"
 	"slices"
 	"strconv"
 
 	"fairlap/core/pad"
+	"fairlap/core/words"
 )
 
 // Verb is a kind of thing that a hand does at a pad.

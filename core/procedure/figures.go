@@ -2,7 +2,6 @@ package procedure
 
 import (
 	"cmp"
-	"fairlap/core/words"
 	"fmt"
 	"math"
 	"slices"
@@ -11,6 +10,7 @@ import (
 	"fairlap/core/pad"
 	"fairlap/core/units"
 	"fairlap/core/upkeep"
+	"fairlap/core/words"
 )
 
 // Amounts of common practice; labels rule.

@@ -2,13 +2,13 @@ package procedure
 
 import (
 	"errors"
-	"fairlap/core/words"
 	"fmt"
 	"slices"
 	"time"
 
 	"fairlap/core/casefile"
 	"fairlap/core/fault"
+	"fairlap/core/words"
 )
 
 // Act is what an event of a run says.

@@ -4,10 +4,10 @@
 package procedure
 
 import (
-	"fairlap/core/words"
 	"slices"
 
 	"fairlap/core/pad"
+	"fairlap/core/words"
 )
 
 // Power is how the pump's power stands.

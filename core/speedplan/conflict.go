@@ -1,8 +1,9 @@
 package speedplan
 
 import (
-	"fairlap/core/words"
 	"math"
+
+	"fairlap/core/words"
 )
 
 // Conflict is a set of needs that no plan meets together, each of which is part of the

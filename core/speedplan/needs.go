@@ -1,12 +1,12 @@
 package speedplan
 
 import (
-	"fairlap/core/words"
 	"fmt"
 	"math"
 	"strconv"
 
 	"fairlap/core/pad"
+	"fairlap/core/words"
 )
 
 // Span is a part of the day, from an hour to an hour; it may reach over midnight. A zero

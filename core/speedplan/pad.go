@@ -1,12 +1,12 @@
 package speedplan
 
 import (
-	"fairlap/core/words"
 	"fmt"
 	"math"
 
 	"fairlap/core/pad"
 	"fairlap/core/units"
+	"fairlap/core/words"
 )
 
 // Way is one way to run the pump for a while. What is promised is promised with the

@@ -1,12 +1,12 @@
 package speedplan
 
 import (
-	"fairlap/core/words"
 	"fmt"
 	"math"
 	"slices"
 
 	"fairlap/core/pad"
+	"fairlap/core/words"
 )
 
 // hoursADay is how finely a day is planned; programmes are evaluated to the minute.

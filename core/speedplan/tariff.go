@@ -3,13 +3,14 @@ package speedplan
 import (
 	"encoding/csv"
 	"errors"
-	"fairlap/core/figure"
-	"fairlap/core/words"
 	"fmt"
 	"io"
 	"slices"
 	"strconv"
 	"strings"
+
+	"fairlap/core/figure"
+	"fairlap/core/words"
 )
 
 // mostBands bounds a tariff's file.

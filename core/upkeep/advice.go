@@ -2,7 +2,6 @@ package upkeep
 
 import (
 	"cmp"
-	"fairlap/core/words"
 	"math"
 	"slices"
 	"time"
@@ -10,6 +9,7 @@ import (
 	"fairlap/core/fault"
 	"fairlap/core/pad"
 	"fairlap/core/units"
+	"fairlap/core/words"
 )
 
 // Action is what to do about cleaning at this visit.

@@ -1,7 +1,6 @@
 package upkeep
 
 import (
-	"fairlap/core/words"
 	"math"
 	"sort"
 	"strings"
@@ -9,6 +8,7 @@ import (
 
 	"fairlap/core/fault"
 	"fairlap/core/pad"
+	"fairlap/core/words"
 )
 
 // Ground is why work falls due.

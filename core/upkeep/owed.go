@@ -1,9 +1,10 @@
 package upkeep
 
 import (
-	"fairlap/core/words"
 	"strings"
 	"time"
+
+	"fairlap/core/words"
 )
 
 // owedItem begins the items of parts that a run found bad.

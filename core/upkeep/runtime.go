@@ -1,11 +1,11 @@
 package upkeep
 
 import (
-	"fairlap/core/words"
 	"math"
 	"time"
 
 	"fairlap/core/pad"
+	"fairlap/core/words"
 )
 
 // Heat is the mean of the known days' air before a time, °F, over a week; false

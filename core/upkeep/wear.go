@@ -1,12 +1,12 @@
 package upkeep
 
 import (
-	"fairlap/core/words"
 	"math"
 	"slices"
 	"time"
 
 	"fairlap/core/pad"
+	"fairlap/core/words"
 )
 
 // WearID names what wears.

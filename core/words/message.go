@@ -4,13 +4,14 @@
 package words
 
 import (
-	"fairlap/core/units"
 	"math"
 	"net/url"
 	"regexp"
 	"strconv"
 	"strings"
 	"time"
+
+	"fairlap/core/units"
 )
 
 // Message is what there is to say, in its written form: a key of the catalogue and its

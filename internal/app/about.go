@@ -4,7 +4,6 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
-	"fairlap/core/words"
 	"fmt"
 	"net/mail"
 	"strconv"
@@ -16,6 +15,7 @@ import (
 	"fairlap/core/pad"
 	"fairlap/core/pool"
 	"fairlap/core/units"
+	"fairlap/core/words"
 	"fairlap/internal/store"
 )
 

@@ -5,7 +5,6 @@ package app
 import (
 	"context"
 	"errors"
-	"fairlap/core/words"
 	"fmt"
 	"sync/atomic"
 	"time"
@@ -18,6 +17,7 @@ import (
 	"fairlap/core/procedure"
 	"fairlap/core/units"
 	"fairlap/core/upkeep"
+	"fairlap/core/words"
 	"fairlap/internal/store"
 )
 

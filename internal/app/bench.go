@@ -2,7 +2,6 @@ package app
 
 import (
 	"context"
-	"fairlap/core/words"
 	"fmt"
 	"math"
 	"time"
@@ -12,6 +11,7 @@ import (
 	"fairlap/core/fault"
 	"fairlap/core/pad"
 	"fairlap/core/upkeep"
+	"fairlap/core/words"
 )
 
 // PoolFacts is what the head of the bench and of the record shows.

@@ -4,7 +4,6 @@ import (
 	"context"
 	"crypto/sha256"
 	"errors"
-	"fairlap/core/words"
 	"fmt"
 	"time"
 
@@ -12,6 +11,7 @@ import (
 	"github.com/google/uuid"
 
 	"fairlap/core/lap"
+	"fairlap/core/words"
 	"fairlap/internal/store"
 )
 

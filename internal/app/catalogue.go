@@ -4,12 +4,12 @@ import (
 	"bytes"
 	"context"
 	"encoding/json"
-	"fairlap/core/words"
 	"fmt"
 	"strings"
 
 	"fairlap/core/catalogue"
 	"fairlap/core/pad"
+	"fairlap/core/words"
 	"fairlap/internal/store"
 )
 

@@ -7,7 +7,6 @@ import (
 	"encoding/hex"
 	"encoding/json"
 	"errors"
-	"fairlap/core/words"
 	"fmt"
 	"math"
 	"slices"
@@ -20,6 +19,7 @@ import (
 	"fairlap/core/pad"
 	"fairlap/core/units"
 	"fairlap/core/upkeep"
+	"fairlap/core/words"
 	"fairlap/internal/store"
 )
 

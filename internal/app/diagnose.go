@@ -3,8 +3,6 @@ package app
 import (
 	"cmp"
 	"context"
-	"fairlap/core/figure"
-	"fairlap/core/words"
 	"fmt"
 	"math"
 	"slices"
@@ -16,12 +14,14 @@ import (
 	"fairlap/core/casefile"
 	"fairlap/core/diagnosis"
 	"fairlap/core/fault"
+	"fairlap/core/figure"
 	"fairlap/core/inspection"
 	"fairlap/core/lap"
 	"fairlap/core/pad"
 	"fairlap/core/procedure"
 	"fairlap/core/units"
 	"fairlap/core/upkeep"
+	"fairlap/core/words"
 	"fairlap/internal/store"
 )
 

@@ -3,13 +3,13 @@ package app
 import (
 	"context"
 	"errors"
-	"fairlap/core/words"
 	"slices"
 	"sync"
 	"time"
 
 	"github.com/google/uuid"
 
+	"fairlap/core/words"
 	"fairlap/internal/store"
 )
 

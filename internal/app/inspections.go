@@ -4,7 +4,6 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
-	"fairlap/core/words"
 	"fmt"
 	"slices"
 	"time"
@@ -15,6 +14,7 @@ import (
 	"fairlap/core/pad"
 	"fairlap/core/units"
 	"fairlap/core/upkeep"
+	"fairlap/core/words"
 	"fairlap/internal/picture"
 	"fairlap/internal/store"
 )

@@ -4,12 +4,12 @@ import (
 	"context"
 	"crypto/rand"
 	"encoding/base64"
-	"fairlap/core/words"
 	"fmt"
 	"time"
 
 	"github.com/google/uuid"
 
+	"fairlap/core/words"
 	"fairlap/internal/store"
 )
 

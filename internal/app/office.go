@@ -4,13 +4,13 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
-	"fairlap/core/words"
 	"fmt"
 	"strings"
 	"time"
 
 	"github.com/google/uuid"
 
+	"fairlap/core/words"
 	"fairlap/internal/store"
 )
 

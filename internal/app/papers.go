@@ -4,8 +4,6 @@ import (
 	"cmp"
 	"context"
 	"errors"
-	"fairlap/core/upkeep"
-	"fairlap/core/words"
 	"fmt"
 	"math"
 	"slices"
@@ -17,6 +15,8 @@ import (
 	"fairlap/core/fault"
 	"fairlap/core/pad"
 	"fairlap/core/units"
+	"fairlap/core/upkeep"
+	"fairlap/core/words"
 	"fairlap/internal/paper"
 	"fairlap/internal/store"
 )

@@ -3,7 +3,6 @@ package app
 import (
 	"context"
 	"errors"
-	"fairlap/core/words"
 	"fmt"
 	"slices"
 	"time"
@@ -11,6 +10,7 @@ import (
 	"github.com/google/uuid"
 
 	"fairlap/core/lap"
+	"fairlap/core/words"
 	"fairlap/internal/store"
 )
 

@@ -4,7 +4,6 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
-	"fairlap/core/words"
 	"fmt"
 	"slices"
 	"strings"
@@ -19,6 +18,7 @@ import (
 	"fairlap/core/procedure"
 	"fairlap/core/units"
 	"fairlap/core/upkeep"
+	"fairlap/core/words"
 	"fairlap/internal/store"
 )
 

@@ -6,8 +6,6 @@ import (
 	"crypto/subtle"
 	"encoding/base64"
 	"errors"
-	"fairlap/core/units"
-	"fairlap/core/words"
 	"fmt"
 	"strings"
 	"sync"
@@ -16,6 +14,8 @@ import (
 	"github.com/google/uuid"
 	"golang.org/x/crypto/argon2"
 
+	"fairlap/core/units"
+	"fairlap/core/words"
 	"fairlap/internal/store"
 )
 

@@ -4,7 +4,6 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
-	"fairlap/core/words"
 	"fmt"
 	"math"
 	"strings"
@@ -16,6 +15,7 @@ import (
 	"fairlap/core/speedplan"
 	"fairlap/core/units"
 	"fairlap/core/upkeep"
+	"fairlap/core/words"
 	"fairlap/internal/store"
 )
 

@@ -2,7 +2,6 @@ package paper
 
 import (
 	"bytes"
-	"fairlap/core/words"
 	"fmt"
 	"image/color"
 	"time"
@@ -23,6 +22,8 @@ import (
 	"gonum.org/v1/plot/vg"
 	"gonum.org/v1/plot/vg/draw"
 	"gonum.org/v1/plot/vg/vgimg"
+
+	"fairlap/core/words"
 )
 
 // Page is a paper: what it says, in order. The page on the screen and the PDF are

@@ -3,7 +3,6 @@
 package paper
 
 import (
-	"fairlap/core/words"
 	"fmt"
 	"time"
 
@@ -22,6 +21,8 @@ import (
 	"github.com/johnfercher/maroto/v2/pkg/core"
 	"github.com/johnfercher/maroto/v2/pkg/props"
 	"github.com/johnfercher/maroto/v2/pkg/repository"
+
+	"fairlap/core/words"
 )
 
 // Stop is one line of a lap sheet.

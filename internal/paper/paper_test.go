@@ -2,7 +2,6 @@ package paper
 
 import (
 	"bytes"
-	"fairlap/core/words"
 	"image/jpeg"
 	"os/exec"
 	"testing"
@@ -11,6 +10,8 @@ import (
 	"github.com/pdfcpu/pdfcpu/pkg/api"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"fairlap/core/words"
 )
 
 func TestALapSheetIsAValidDocument(t *testing.T) {

@@ -4,7 +4,6 @@ package picture
 
 import (
 	"bytes"
-	"fairlap/core/words"
 	"fmt"
 	"image"
 	_ "image/gif" // taken in, written as JPEG
@@ -13,6 +12,8 @@ import (
 
 	"golang.org/x/image/draw"
 	_ "golang.org/x/image/webp" // taken in, written as JPEG
+
+	"fairlap/core/words"
 )
 
 // Bounds of what is taken in and kept (ours).

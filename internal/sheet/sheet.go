@@ -8,7 +8,6 @@ import (
 	"bytes"
 	"encoding/csv"
 	"errors"
-	"fairlap/core/words"
 	"fmt"
 	"io"
 	"strings"
@@ -18,6 +17,8 @@ import (
 	"golang.org/x/text/encoding"
 	"golang.org/x/text/encoding/charmap"
 	"golang.org/x/text/encoding/unicode"
+
+	"fairlap/core/words"
 )
 
 // Table is one table of a file.
