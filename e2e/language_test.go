@@ -163,3 +163,20 @@ func TestEveryViewSpeaksSpanishOnAPhone(t *testing.T) {
 		s.inSpanish(path)
 	}
 }
+
+// A grouped figure typed in metric is read in its own unit: 70,000 L are no 70,000 gal.
+func TestAGroupedFigureKeepsItsUnit(t *testing.T) {
+	s := open(t, harness.Desktop)
+	s.signIn("owner")
+	s.reads("en", "metric")
+	s.pool("Quince Court 14", "/about")
+	s.fill("#about-gallons", "70,000")
+	s.tap("#about-save")
+	gallons := `async () => (await (await fetch("/api" + location.pathname)).json()).gallons`
+	s.findText("[role=status]", "Saved")
+	assert.InDelta(t, 70000/3.785411784, s.MustEval(gallons).Num(), 0.5)
+	s.fill("#about-gallons", "1,2,3")
+	s.tap("#about-save")
+	s.findText(".field-says", "is not a figure")
+	assert.InDelta(t, 70000/3.785411784, s.MustEval(gallons).Num(), 0.5)
+}

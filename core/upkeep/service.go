@@ -2,6 +2,7 @@ package upkeep
 
 import (
 	"strings"
+	"sync"
 	"time"
 
 	"fairlap/core/pad"
@@ -147,23 +148,30 @@ func PartName(kind string) words.Message {
 	return words.Named(kind)
 }
 
+// kindsByName are the ids of kinds by what every language calls them, in small letters,
+// and by themselves.
+var kindsByName = sync.OnceValue(func() map[string]string {
+	out := map[string]string{}
+	for _, lang := range words.Languages {
+		texts, err := words.Texts(lang)
+		if err != nil {
+			panic(err) // embedded and tested
+		}
+		for key, text := range texts {
+			if id, ok := strings.CutPrefix(key, partNames); ok {
+				out[id], out[strings.ToLower(text)] = id, id
+			}
+		}
+	}
+	return out
+})
+
 // PartKind is the id of the kind that somebody named, in any language or by its id; a kind
 // of their own stays as they wrote it.
 func PartKind(named string) string {
 	named = strings.TrimSpace(named)
-	if words.Has(partNames + named) {
-		return named
-	}
-	for _, lang := range words.Languages {
-		texts, err := words.Texts(lang)
-		if err != nil {
-			continue // a language without words names nothing
-		}
-		for key, text := range texts {
-			if id, ok := strings.CutPrefix(key, partNames); ok && strings.EqualFold(text, named) {
-				return id
-			}
-		}
+	if id, ok := kindsByName()[strings.ToLower(named)]; ok {
+		return id
 	}
 	return named
 }

@@ -3,6 +3,7 @@ package words
 import (
 	"math"
 	"net/url"
+	"regexp"
 	"strconv"
 	"strings"
 	"time"
@@ -198,6 +199,20 @@ func (p Printer) list(by Joint, text string) string {
 	if n < 2 || by == Comma {
 		return strings.Join(said, ", ")
 	}
-	last := p.Say(Of("words." + string(by)))
+	last := p.Say(Message("words." + string(by) + before(said[n-1])))
 	return strings.Join(said[:n-1], ", ") + " " + last + " " + said[n-1]
+}
+
+var soundsI, soundsO = regexp.MustCompile(`(?i)^(?:i|hi(?:[^ae]|$))`), regexp.MustCompile(`(?i)^h?o`)
+
+// before tells the sound that a joint stands before where a language may say another for
+// it: Spanish does, "e" before an i and "u" before an o (CLDR's list patterns).
+func before(word string) string {
+	switch {
+	case soundsI.MatchString(word):
+		return "-before-i"
+	case soundsO.MatchString(word):
+		return "-before-o"
+	}
+	return ""
 }

@@ -60,6 +60,11 @@ func TestListsJoinAsEachLanguageDoes(t *testing.T) {
 	assert.Equal(t, "a, b and c", Plain.Say(of(And)))
 	assert.Equal(t, "a, b y c", spanish.Say(of(And)))
 	assert.Equal(t, "a, b o c", spanish.Say(of(Or)))
+	for word, joint := range map[string]string{"inspección": "e", "hilo": "e", "Hierro": "y", "hiato": "y", "bomba": "y"} {
+		assert.Equal(t, "filtro "+joint+" "+word, spanish.Say(Join(And, Named("filtro"), Named(word))))
+		assert.Equal(t, "filtro and "+word, Plain.Say(Join(And, Named("filtro"), Named(word))))
+	}
+	assert.Equal(t, "filtro u hora", spanish.Say(Join(Or, Named("filtro"), Named("hora"))))
 	assert.Equal(t, "a; b; c", Plain.Say(of(Semicolon)))
 	assert.Equal(t, "a", Plain.Say(Join(And, Named("a"))))
 	assert.Empty(t, Plain.Say(Join(And)))

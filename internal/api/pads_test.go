@@ -93,7 +93,7 @@ func TestAPadIsRevisedNeverOverwritten(t *testing.T) {
 	require.Equal(t, http.StatusOK, c.do("PUT", path, ch, &now))
 	assert.Equal(t, was.Revision+1, now.Revision)
 	assert.Equal(t, []pad.Change{{Path: "filter.areaFt2", Was: "3.14", Is: "4.91"}}, now.Revisions[0].Changes)
-	assert.Equal(t, "read the label", now.Revisions[0].Note)
+	assert.Equal(t, "read the label", say(now.Revisions[0].Note))
 	var refused problemBody
 	require.Equal(t, http.StatusConflict, c.do("PUT", path, ch, &refused), "based on what is no longer so")
 	assert.Contains(t, string(refused.Errors[0].Value), "4.91", "both versions are there to compare")

@@ -98,8 +98,7 @@ func (s *Service) log(ctx context.Context, c company, p store.Pool, ask LogAsk) 
 		case "run":
 			e.Detail = words.Message(r.Detail)
 		case "photo":
-			e.Detail = captionOf(r.Detail)
-			if r.What == "gone" {
+			if e.Detail = captionOf(r.Detail); r.What == "gone" {
 				e.Detail = words.Message(r.Detail)
 			}
 		case "pad":

@@ -135,6 +135,7 @@ func (s *Service) paper(ctx context.Context, p words.Printer, pool uuid.UUID, ki
 	if err != nil {
 		return paper.Page{}, err
 	}
+	p.Units = units.System(at.company.office.Units) // a customer's, whoever prints it
 	if p.Lang, err = s.langOf(ctx, &at.record.Pool, p.Lang); err != nil {
 		return paper.Page{}, err
 	}

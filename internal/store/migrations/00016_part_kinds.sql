@@ -23,4 +23,7 @@ update equipment e set kind = p.was from part_ids p where e.kind = p.id;
 alter table due_marks disable trigger due_marks_append_only;
 update due_marks m set item = 'part:' || p.was from part_ids p where m.item = 'part:' || p.id;
 alter table due_marks enable trigger due_marks_append_only;
+update company set settings = jsonb_set(settings, '{partLives}', (
+  select jsonb_object_agg(coalesce(p.was, l.key), l.value) from jsonb_each(settings -> 'partLives') l left join part_ids p on p.id = l.key))
+  where jsonb_typeof(settings -> 'partLives') = 'object' and settings -> 'partLives' <> '{}';
 drop table part_ids;

@@ -1,10 +1,11 @@
 import { useId, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { decimalsOf, toShown, toTrade, unitOf } from "./format";
-import { readFigure } from "./read-figure";
+import { believable, figuresOf, readFigure } from "./read-figure";
 
-/** A figure kept in a trade unit, as it is shown and typed in the company's units. What
- *  is no plain figure (a unit typed with it, a slip) goes on as it is. */
+/** A figure kept in a trade unit, as it is shown and typed in the reader's units. What is
+ *  no plain figure (a unit typed with it, a slip) goes on as it is; what could be two keeps
+ *  the unit that it was typed in, so that nobody takes it for the trade's. */
 export function useShown(value: string, unit: string | undefined, onChange: (trade: string) => void) {
   const [own, setOwn] = useState({ typed: "", trade: "" });
   if (!unit || unitOf(unit) === unit) return { shown: value, type: onChange };
@@ -13,8 +14,13 @@ export function useShown(value: string, unit: string | undefined, onChange: (tra
   return {
     shown: own.trade === value && value !== "" ? own.typed : told,
     type: (typed: string) => {
-      const v = readFigure(typed);
-      const trade = Number.isNaN(v) ? typed : String(Number(toTrade(v, unit).toFixed(4)));
+      const can = figuresOf(typed).filter((v, _, all) => all.length < 2 || believable(toTrade(v, unit), unit));
+      const trade =
+        can.length === 1
+          ? String(Number(toTrade(can[0], unit).toFixed(4)))
+          : can.length
+            ? `${typed} ${unitOf(unit)}`
+            : typed;
       setOwn({ typed, trade });
       onChange(trade);
     },

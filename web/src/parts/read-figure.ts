@@ -30,6 +30,12 @@ function readings(s: string): number[] {
   return like.bare.test(s) ? [Number(s.replace(",", "."))] : [];
 }
 
+/** Whether a figure can be one of its unit: wide spans, by the same rules. */
+export function believable(v: number, unit?: string): boolean {
+  const span = unit ? rules.spans[unit as keyof typeof rules.spans] : undefined;
+  return !span || (v >= span.low && v <= span.top && (v === 0 || Math.abs(v) >= span.least));
+}
+
 /** What a typed figure may be in its unit: none, one, or two that only the typist can tell apart. */
 export function figuresOf(text: string, unit?: string): number[] {
   let s = plain(text);
@@ -38,8 +44,7 @@ export function figuresOf(text: string, unit?: string): number[] {
   const could = readings(s)
     .filter(Number.isFinite)
     .map((v) => sign * v);
-  const span = unit ? rules.spans[unit as keyof typeof rules.spans] : undefined;
-  const can = could.filter((v) => !span || (v >= span.low && v <= span.top && (v === 0 || Math.abs(v) >= span.least)));
+  const can = could.filter((v) => believable(v, unit));
   if (!can.length) return could.slice(0, 1); // out of bounds, as the server will say
   return can.length > 1 && can[0] !== can[1] && s.includes(",") ? can : [can[0]];
 }
