@@ -30,7 +30,7 @@ build: .make/system web
 
 web: .make/web
 
-.make/web: .make/npm $(shell find web/src web/public -type f) web/index.html web/vite.config.ts
+.make/web: .make/npm $(shell find web/src web/public -type f) core/figure/rules.json core/units/measures.json web/index.html web/vite.config.ts
 	cd web && npx vite build
 	@touch web/dist/.keep $@
 

@@ -26,6 +26,7 @@ func (s *screen) axe(where string) {
 }
 
 func TestAxeFindsNothing(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Desktop)
 	s.find("#as-technician")
 	s.axe("sign-in")
@@ -64,6 +65,7 @@ func TestAxeFindsNothing(t *testing.T) {
 }
 
 func TestAxeFindsNothingOnAPhone(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Phone)
 	s.signIn("technician")
 	s.find("tr.here")

@@ -12,6 +12,7 @@ import (
 // A new company from nothing to its first logged backwash, by an owner who drives, on a
 // phone. Typed fields and taps together are counted: sixty at the most.
 func TestANewCompanyToItsFirstLoggedBackwash(t *testing.T) {
+	t.Parallel()
 	town, err := harness.Company()
 	require.NoError(t, err)
 	s := openAt(t, town, harness.Phone)

@@ -11,6 +11,7 @@ import (
 
 // A thing seen wrong is found, with its fix, whatever the gauges say.
 func TestWhatIsSeenWrongIsFoundOnTheBench(t *testing.T) {
+	t.Parallel()
 	for name, size := range map[string]proto.EmulationSetDeviceMetricsOverride{"desktop": harness.Desktop, "phone": harness.Phone} {
 		t.Run(name, func(t *testing.T) {
 			s := open(t, size)
@@ -38,6 +39,7 @@ func TestWhatIsSeenWrongIsFoundOnTheBench(t *testing.T) {
 // A backwash that does not help: the bench says what the reading after it says, not
 // "clean" on the old one.
 func TestABackwashThatDoesNotHelpChangesTheVerdict(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Desktop)
 	s.signIn("technician")
 	s.openStop("Quince Court 14")
@@ -53,6 +55,7 @@ func TestABackwashThatDoesNotHelpChangesTheVerdict(t *testing.T) {
 
 // A crackle on a pad without a bypass is the heater's flow, with its figure.
 func TestACrackleIsTheHeatersFlow(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Desktop)
 	s.signIn("technician")
 	s.openStop("Quince Court 14")
@@ -65,6 +68,7 @@ func TestACrackleIsTheHeatersFlow(t *testing.T) {
 
 // Under a danger nothing else is offered: no check, no work, no cleaning.
 func TestADangerBindsTheBench(t *testing.T) {
+	t.Parallel()
 	for name, size := range map[string]proto.EmulationSetDeviceMetricsOverride{"desktop": harness.Desktop, "phone": harness.Phone} {
 		t.Run(name, func(t *testing.T) {
 			s := open(t, size)

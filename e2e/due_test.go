@@ -21,6 +21,7 @@ func (s *screen) undo() {
 }
 
 func TestDueWorkIsDecidedWithReasons(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Phone)
 	s.signIn("office")
 	s.pool("Tamarack Street 61", "/due")
@@ -45,6 +46,7 @@ func TestDueWorkIsDecidedWithReasons(t *testing.T) {
 }
 
 func TestChemicalsHoldTheBackwashUntilSomebodySaysWhyNot(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Desktop)
 	s.signIn("technician")
 	s.pool("Juniper Rise 27", "/due")
@@ -59,6 +61,7 @@ func TestChemicalsHoldTheBackwashUntilSomebodySaysWhyNot(t *testing.T) {
 }
 
 func TestTheOfficeChoosesItsSchool(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Desktop)
 	s.signIn("office")
 	s.MustNavigate(s.town.URL + "/cleaning").MustWaitLoad()
@@ -89,6 +92,7 @@ func TestTheOfficeChoosesItsSchool(t *testing.T) {
 }
 
 func TestTheWeekSaysWhatIsDueAndWhatSlid(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Desktop)
 	s.signIn("office")
 	s.find("main .tt")
@@ -145,6 +149,7 @@ func TestTheWeekSaysWhatIsDueAndWhatSlid(t *testing.T) {
 // Under a thumb a stop is held for a moment and carried; a phone shows the lap's
 // van list and the day's order.
 func TestAStopIsMovedByThumb(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Phone)
 	s.signIn("technician")
 	s.findText(".van", "DE powder 3.8 lb")
@@ -176,6 +181,7 @@ func TestAStopIsMovedByThumb(t *testing.T) {
 }
 
 func TestTheDriveIsShortenedAndPutBack(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Desktop)
 	s.signIn("technician")
 	s.tap("#shorten")
@@ -191,6 +197,7 @@ func TestTheDriveIsShortenedAndPutBack(t *testing.T) {
 }
 
 func TestATechnicianLeavesAndThePoolsStay(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Desktop)
 	s.signIn("office")
 	s.find("main .tt")
@@ -205,6 +212,7 @@ func TestATechnicianLeavesAndThePoolsStay(t *testing.T) {
 // A stop closed with a cleaning takes the cleaning off this week's due work and
 // starts the load anew; what was timed stands in the visit.
 func TestACleaningEndsItsDueWork(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Phone)
 	s.signIn("technician")
 	s.pool("Quince Court 14", "/due")

@@ -13,6 +13,7 @@ import (
 
 // The first stop, end to end, as its technician does it, on both screens.
 func TestTheFirstStop(t *testing.T) {
+	t.Parallel()
 	for name, size := range map[string]proto.EmulationSetDeviceMetricsOverride{"desktop": harness.Desktop, "phone": harness.Phone} {
 		t.Run(name, func(t *testing.T) {
 			s := open(t, size)
@@ -62,6 +63,7 @@ func TestTheFirstStop(t *testing.T) {
 }
 
 func TestAWrongFigureGetsASentenceAndNothingIsLost(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Phone)
 	s.signIn("technician")
 	s.openStop("Quince Court 14")
@@ -78,6 +80,7 @@ func TestAWrongFigureGetsASentenceAndNothingIsLost(t *testing.T) {
 }
 
 func TestALostLineKeepsTheVisitAndSendsItLater(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Phone)
 	s.signIn("technician")
 	s.openStop("Bayberry Close 5")
@@ -97,6 +100,7 @@ func TestALostLineKeepsTheVisitAndSendsItLater(t *testing.T) {
 }
 
 func TestALoggedStopIsCorrectedBesideTheFirst(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Desktop)
 	s.signIn("technician")
 	s.openStop("Quince Court 14")
@@ -115,6 +119,7 @@ func TestALoggedStopIsCorrectedBesideTheFirst(t *testing.T) {
 }
 
 func TestASoundDiagnosisLeadsOnByItsNextCheck(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Desktop)
 	s.signIn("technician")
 	s.openStop("Heron Reach 8")
@@ -128,6 +133,7 @@ func TestASoundDiagnosisLeadsOnByItsNextCheck(t *testing.T) {
 }
 
 func TestAReadingToTakeAddsItsOwnRow(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Desktop)
 	s.signIn("technician")
 	s.openStop("Larkspur Lane 3")
@@ -147,6 +153,7 @@ func TestAReadingToTakeAddsItsOwnRow(t *testing.T) {
 }
 
 func TestTheDeskSeesAnyLapAndBothTextsOfANote(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Desktop)
 	s.signIn("office")
 	s.find(".whose select").MustSelect("W. Teague")
@@ -162,6 +169,7 @@ func TestTheDeskSeesAnyLapAndBothTextsOfANote(t *testing.T) {
 }
 
 func TestTheKeysOfTheBench(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Desktop)
 	s.signIn("technician")
 	s.openStop("Quince Court 14")
@@ -176,6 +184,7 @@ func TestTheKeysOfTheBench(t *testing.T) {
 }
 
 func TestSigningOutAndBackKeepsTheDraft(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Desktop)
 	s.signIn("technician")
 	s.openStop("Quince Court 14")
@@ -188,6 +197,7 @@ func TestSigningOutAndBackKeepsTheDraft(t *testing.T) {
 // A troubleshooting session as the bench leads it: follow the next check, answer
 // what is there to be seen, until the cause stands alone.
 func TestFollowingTheNextChecksFindsTheCause(t *testing.T) {
+	t.Parallel()
 	// What a technician would find at this pool today: debris in the impeller.
 	truth := map[string]bool{"air-in-pot": true, "bubbles": true, "needle-bounces": true, "weak-all": true, "debris-found": true, "pot-not-full": true}
 	for name, size := range map[string]proto.EmulationSetDeviceMetricsOverride{"desktop": harness.Desktop, "phone": harness.Phone} {
@@ -225,6 +235,7 @@ func TestFollowingTheNextChecksFindsTheCause(t *testing.T) {
 }
 
 func TestADangerSeenStopsTheBench(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Phone)
 	s.signIn("technician")
 	s.openStop("Tamarack Street 61")

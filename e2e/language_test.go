@@ -52,6 +52,7 @@ var ownWords = []string{"28 psi, 50 ft of hose at the filter", "Side gate sticks
 // A technician reads Spanish and metric on a phone; the desk reads the same visit in
 // English and US units; what was typed stays as it was typed.
 func TestOneVisitInTwoLanguages(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Phone)
 	s.signIn("technician")
 	s.reads("es", "metric")
@@ -119,6 +120,7 @@ func TestOneVisitInTwoLanguages(t *testing.T) {
 // The papers of a customer who reads Spanish are in Spanish on the desk's English screen,
 // on their link and as PDF.
 func TestACustomersPapersAreInTheirLanguage(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Desktop)
 	s.signIn("office")
 	s.pool("Tamarack Street 61", "/about")
@@ -151,6 +153,7 @@ func TestACustomersPapersAreInTheirLanguage(t *testing.T) {
 
 // Every view of the pool and of the week speaks Spanish, and none runs off a phone.
 func TestEveryViewSpeaksSpanishOnAPhone(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Phone)
 	s.signIn("owner")
 	s.reads("es", "metric")
@@ -166,6 +169,7 @@ func TestEveryViewSpeaksSpanishOnAPhone(t *testing.T) {
 
 // A grouped figure typed in metric is read in its own unit: 70,000 L are no 70,000 gal.
 func TestAGroupedFigureKeepsItsUnit(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Desktop)
 	s.signIn("owner")
 	s.reads("en", "metric")

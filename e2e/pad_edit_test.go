@@ -50,6 +50,7 @@ func (s *screen) press(scope, words string) {
 }
 
 func TestLinesValvesAndASpaAreDrawnAsTheyAreTyped(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Desktop)
 	s.signIn("technician")
 	s.pool("Bayberry Close 5", "/pad")
@@ -96,6 +97,7 @@ func TestLinesValvesAndASpaAreDrawnAsTheyAreTyped(t *testing.T) {
 }
 
 func TestTwoDesksRevisingOnePadSeeEachOther(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Desktop)
 	s.signIn("office")
 	s.pool("Bayberry Close 5", "/pad")
@@ -122,6 +124,7 @@ func TestTwoDesksRevisingOnePadSeeEachOther(t *testing.T) {
 }
 
 func TestAPadIsCopiedAndComesFromAFile(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Desktop)
 	s.signIn("technician")
 	s.MustNavigate(s.town.URL + "/pools/new").MustWaitLoad()
@@ -160,6 +163,7 @@ func TestAPadIsCopiedAndComesFromAFile(t *testing.T) {
 }
 
 func TestAWalkFromAFileAndALostLine(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Phone)
 	s.signIn("technician")
 	s.pool("Quince Court 14", "/clean-line")
@@ -186,6 +190,7 @@ func TestAWalkFromAFileAndALostLine(t *testing.T) {
 }
 
 func TestTooFewSpeedsAreNoCleanLine(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Desktop)
 	s.signIn("technician")
 	s.pool("Quince Court 14", "/clean-line")
@@ -198,6 +203,7 @@ func TestTooFewSpeedsAreNoCleanLine(t *testing.T) {
 
 // A technician sees no other's pool, whatever address is typed.
 func TestAnotherTechniciansPadStaysShut(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Desktop)
 	s.signIn("office")
 	s.MustNavigate(s.town.URL + "/pools").MustWaitLoad()
@@ -214,6 +220,7 @@ func TestAnotherTechniciansPadStaysShut(t *testing.T) {
 
 // The files of a pad need the session that the page has.
 func TestPadFilesAreNotPublic(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Desktop)
 	s.signIn("technician")
 	s.pool("Quince Court 14", "/pad")
@@ -231,6 +238,7 @@ func TestPadFilesAreNotPublic(t *testing.T) {
 // Two tabs on "take a pool on" make two pools; a third goes on with what another left, and
 // a street that has a pool asks which one this is.
 func TestTwoTabsTakeTwoPoolsOn(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Phone)
 	s.signIn("technician")
 	tab := s.Browser().MustPage("") // of the same device
@@ -271,6 +279,7 @@ func TestTwoTabsTakeTwoPoolsOn(t *testing.T) {
 // A technician enters a pump that no list has from readings at the pad: speed alone shows
 // one point of its curve, and is told so.
 func TestAPumpFromReadingsAtThePad(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Phone)
 	s.signIn("technician")
 	s.MustNavigate(s.town.URL + "/catalogue").MustWaitLoad()

@@ -11,6 +11,7 @@ import (
 
 // A new pool's pad from nothing: described, calibrated, explored, revised.
 func TestAPadFromNothing(t *testing.T) {
+	t.Parallel()
 	for name, size := range map[string]proto.EmulationSetDeviceMetricsOverride{"desktop": harness.Desktop, "phone": harness.Phone} {
 		t.Run(name, func(t *testing.T) {
 			s := open(t, size)
@@ -96,6 +97,7 @@ func TestAPadFromNothing(t *testing.T) {
 }
 
 func TestTheDeskImportsACatalogue(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Desktop)
 	s.signIn("office")
 	s.MustNavigate(s.town.URL + "/catalogue").MustWaitLoad()
@@ -110,6 +112,7 @@ func TestTheDeskImportsACatalogue(t *testing.T) {
 }
 
 func TestAxeFindsNothingOnThePadPages(t *testing.T) {
+	t.Parallel()
 	for name, size := range map[string]proto.EmulationSetDeviceMetricsOverride{"desktop": harness.Desktop, "phone": harness.Phone} {
 		t.Run(name, func(t *testing.T) {
 			s := open(t, size)

@@ -12,6 +12,7 @@ import (
 // A cartridge is replaced: its life starts anew, the event is on record, and the list
 // across pools has the new one.
 func TestAPartIsReplaced(t *testing.T) {
+	t.Parallel()
 	for name, size := range map[string]proto.EmulationSetDeviceMetricsOverride{"desktop": harness.Desktop, "phone": harness.Phone} {
 		t.Run(name, func(t *testing.T) {
 			s := open(t, size)

@@ -15,6 +15,7 @@ import (
 // A block of the present programme carried into the utility's peak says what it breaks;
 // typed back it breaks nothing more, and what is set is what the pad runs.
 func TestABlockInThePeakSaysWhyNot(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Desktop)
 	s.signIn("office")
 	s.pool("Quince Court 14", "/plan")
@@ -71,6 +72,7 @@ func TestABlockInThePeakSaysWhyNot(t *testing.T) {
 
 // The plan on a phone: nothing runs off the side, and a start is typed as on a clock.
 func TestThePlanFitsAPhone(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Phone)
 	s.signIn("technician")
 	s.pool("Mistral Way 12", "/plan")
@@ -86,6 +88,7 @@ func TestThePlanFitsAPhone(t *testing.T) {
 // A whole inspection on a phone: half-way and back, a wrong figure, a lost line, closed
 // with findings that the report, the due work and the stop all say.
 func TestAnInspectionOnAPhoneEndsInAReport(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Phone)
 	s.signIn("technician")
 	s.pool("Quince Court 14", "/inspection")

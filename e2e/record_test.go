@@ -20,6 +20,7 @@ var sizes = map[string]proto.EmulationSetDeviceMetricsOverride{"desktop": harnes
 // A pool is taken on from nothing, gets a customer, a picture and a note; its customer
 // reads its papers by a link, signed out, until the link is revoked.
 func TestAPoolFromNothingToItsCustomersLink(t *testing.T) {
+	t.Parallel()
 	for name, size := range sizes {
 		t.Run(name, func(t *testing.T) {
 			s := open(t, size)
@@ -94,6 +95,7 @@ func drawnPicture(t *testing.T) string {
 // A cartridge is replaced; the event stands in the pool's log, is found by words, and
 // the list across pools has the new one. The owner's sheet prints.
 func TestTheLogIsSearchedAndPapersPrint(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Desktop)
 	s.signIn("technician")
 	s.pool("Bayberry Close 5", "")
@@ -133,6 +135,7 @@ func TestTheLogIsSearchedAndPapersPrint(t *testing.T) {
 // The desk reads a spreadsheet as a dry run, mends it, and takes it in; it adds
 // somebody, and sees who changed what.
 func TestTheOfficeTakesASpreadsheetIn(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Desktop)
 	s.signIn("owner")
 	s.MustNavigate(s.town.URL + "/office/sheets").MustWaitLoad()

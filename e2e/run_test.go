@@ -94,6 +94,7 @@ func (s *screen) has(selector string) bool {
 // The line is cut and the page reloaded while water goes to waste: nothing is lost,
 // the clock runs on, and the stop's visit gets what the run found.
 func TestABackwashGoesFromTheBenchToTheRecord(t *testing.T) {
+	t.Parallel()
 	for name, size := range map[string]proto.EmulationSetDeviceMetricsOverride{"desktop": harness.Desktop, "phone": harness.Phone} {
 		t.Run(name, func(t *testing.T) {
 			s := open(t, size)
@@ -158,6 +159,7 @@ func TestABackwashGoesFromTheBenchToTheRecord(t *testing.T) {
 }
 
 func TestARunLeftHalfWayIsSafeAndGoesOn(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Phone)
 	s.signIn("technician")
 	s.openStop("Quince Court 14")
@@ -184,6 +186,7 @@ func TestARunLeftHalfWayIsSafeAndGoesOn(t *testing.T) {
 }
 
 func TestTheDEIsRechargedWet(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Desktop)
 	s.signIn("technician")
 	s.openStop("Tamarack Street 61")
@@ -199,6 +202,7 @@ func TestTheDEIsRechargedWet(t *testing.T) {
 }
 
 func TestTheCartridgeComesOutOfATankWithoutPressure(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Phone)
 	s.signIn("technician")
 	s.openStop("Bayberry Close 5")
@@ -220,6 +224,7 @@ func TestTheCartridgeComesOutOfATankWithoutPressure(t *testing.T) {
 }
 
 func TestThePumpIsPrimedLineByLine(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Phone)
 	s.signIn("technician")
 	s.openStop("Fennel Walk 40")
@@ -244,6 +249,7 @@ func TestThePumpIsPrimedLineByLine(t *testing.T) {
 }
 
 func TestASpaFoundDrainedIsSetRight(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Phone)
 	s.signIn("technician")
 	s.openStop("Tamarack Street 61")
@@ -266,6 +272,7 @@ func TestASpaFoundDrainedIsSetRight(t *testing.T) {
 // Enough speeds read right after a cleaning are offered as the pad's clean line, and
 // kept on a tap.
 func TestAWalkInARunBecomesTheCleanLine(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Phone)
 	s.signIn("technician")
 	s.pool("Quince Court 14", "/due")
@@ -289,6 +296,7 @@ func TestAWalkInARunBecomesTheCleanLine(t *testing.T) {
 // Of what waited for the line only the wrong reading is refused: the steps before it
 // are kept, and what was typed is still there.
 func TestAWrongReadingTypedWithoutALineCostsNoStep(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Phone)
 	s.signIn("technician")
 	s.pool("Quince Court 14", "/due")
@@ -315,6 +323,7 @@ func TestAWrongReadingTypedWithoutALineCostsNoStep(t *testing.T) {
 // Work that throws water away says why it is held, and keeps the reason of whoever
 // goes on.
 func TestAHeldRunAsksWhy(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Desktop)
 	s.signIn("technician")
 	s.openStop("Juniper Rise 27")
@@ -344,6 +353,7 @@ func TestAHeldRunAsksWhy(t *testing.T) {
 // Two devices in one run: of two answers to a step the first counts, and the second
 // device is shown how the run stands; its timer shows the same seconds.
 func TestTwoDevicesInOneRun(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Phone)
 	s.signIn("technician")
 	s.openStop("Quince Court 14")
@@ -373,6 +383,7 @@ func TestTwoDevicesInOneRun(t *testing.T) {
 
 // A wait that binds is not passed at 0:00: the way past it is a reason, which stays.
 func TestAWaitBindsOnThePage(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Phone)
 	s.signIn("technician")
 	s.openStop("Quince Court 14")
@@ -389,6 +400,7 @@ func TestAWaitBindsOnThePage(t *testing.T) {
 
 // The routine of a week in its short form.
 func TestBasketsInShort(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Phone)
 	s.signIn("technician")
 	s.openStop("Quince Court 14")
@@ -413,6 +425,7 @@ func TestBasketsInShort(t *testing.T) {
 // DE service in one run: one opening, both drain times, the pad read without its charge
 // and with it.
 func TestDEServiceEndToEnd(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Desktop)
 	s.signIn("technician")
 	s.openStop("Tamarack Street 61")
@@ -437,6 +450,7 @@ func TestDEServiceEndToEnd(t *testing.T) {
 // A season's close on a pad without a multiport valve: a pump of its own lowers the
 // water, every line and part by name.
 func TestASeasonClosesOnACartridgePad(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Phone)
 	s.signIn("technician")
 	s.openStop("Bayberry Close 5")
@@ -452,6 +466,7 @@ func TestASeasonClosesOnACartridgePad(t *testing.T) {
 
 // Somebody called: a pool that is on no lap today gets its bench from its own page.
 func TestACallOutFromAPoolsPage(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Phone)
 	s.signIn("technician")
 	s.MustNavigate(s.town.URL + "/pools").MustWaitLoad()

@@ -10,6 +10,7 @@ import (
 )
 
 func TestANewCustomersPadIsJudgedWithWideBands(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Phone)
 	s.signIn("technician")
 	s.openStop("Sorrel Bend 19")
@@ -27,6 +28,7 @@ func TestANewCustomersPadIsJudgedWithWideBands(t *testing.T) {
 }
 
 func TestSignsAloneRankAndTheSameTapTakesThemBack(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Desktop)
 	s.signIn("technician")
 	s.openStop("Quince Court 14")
@@ -44,6 +46,7 @@ func TestSignsAloneRankAndTheSameTapTakesThemBack(t *testing.T) {
 }
 
 func TestADangerStandsAcrossTheWork(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Phone)
 	s.signIn("technician")
 	s.openStop("Quince Court 14")
@@ -53,6 +56,7 @@ func TestADangerStandsAcrossTheWork(t *testing.T) {
 }
 
 func TestAPageWithoutALineSaysSoAndComesBackByItself(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Desktop)
 	s.signIn("technician")
 	s.find("tr.here")
@@ -66,6 +70,7 @@ func TestAPageWithoutALineSaysSoAndComesBackByItself(t *testing.T) {
 }
 
 func TestASecondSpeedIsReadAndLeftOut(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Desktop)
 	s.signIn("technician")
 	s.openStop("Quince Court 14")
@@ -82,6 +87,7 @@ func TestASecondSpeedIsReadAndLeftOut(t *testing.T) {
 }
 
 func TestThePumpIsWhatTheTechnicianSays(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Phone)
 	s.signIn("technician")
 	s.openStop("Quince Court 14")
@@ -96,6 +102,7 @@ func TestThePumpIsWhatTheTechnicianSays(t *testing.T) {
 }
 
 func TestTheKeysThatWorkEverywhere(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Desktop)
 	s.signIn("technician")
 	s.find("tr.here")
@@ -111,6 +118,7 @@ func TestTheKeysThatWorkEverywhere(t *testing.T) {
 // A year of cleanings does not fit on a chart: the last weeks stand there, the
 // whole record is a tap away.
 func TestTheWholeRecordIsATapAway(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Desktop)
 	s.signIn("office")
 	s.find("main .tt")

@@ -11,6 +11,7 @@ import (
 
 // Trying a sign or a reading otherwise changes the answer, never what was found.
 func TestWhatIfIsNeverKept(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Desktop)
 	s.signIn("technician")
 	s.openStop("Fennel Walk 40")
@@ -42,6 +43,7 @@ func TestWhatIfIsNeverKept(t *testing.T) {
 }
 
 func TestTheFixesHaveAnOrder(t *testing.T) {
+	t.Parallel()
 	s := open(t, harness.Phone)
 	s.signIn("technician")
 	s.openStop("Fennel Walk 40")

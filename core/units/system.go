@@ -1,6 +1,8 @@
 package units
 
 import (
+	_ "embed" // the table of units
+	"encoding/json"
 	"math"
 	"strconv"
 	"strings"
@@ -15,70 +17,70 @@ const (
 	Metric System = "metric"
 )
 
-// measure is how one trade unit is read in metric, and the decimals that it is told
-// with in both.
+// measure is how one trade unit is read in metric, metric = trade·times + plus, and the
+// decimals that it is told with in both.
 type measure struct {
-	metric          string
-	factor, shift   float64 // metric = trade·factor + shift
-	trade, inMetric int     // decimals
+	Metric                   string
+	Times, Plus              float64
+	Decimals, MetricDecimals int
 }
 
-// measures are the trade's units and their metric ones.
-var measures = map[string]measure{
-	"psi":     {"bar", psi / bar, 0, 1, 2},
-	"inHg":    {"kPa", inHg / kPa, 0, 1, 1},
-	"gpm":     {"m³/h", gpm * 3600, 0, 0, 1},
-	"gpm/ft²": {"m/h", gpm * 3600 / (foot * foot), 0, 1, 1},
-	"gal":     {"L", gallon * 1000, 0, 0, 0},
-	"gallons": {"litres", gallon * 1000, 0, 0, 0},
-	"kgal":    {"m³", gallon * 1000, 0, 1, 0},
-	"ft":      {"m", foot, 0, 1, 1},
-	"ft/s":    {"m/s", foot, 0, 1, 1},
-	"ft²":     {"m²", foot * foot, 0, 1, 2},
-	"in":      {"cm", inch * 100, 0, 1, 0},
-	"°F":      {"°C", 1 / 1.8, -32 / 1.8, 0, 0},
-	"lb":      {"kg", 0.45359237, 0, 1, 1},
-	"mi":      {"km", 1.609344, 0, 1, 1},
-	"miles":   {"km", 1.609344, 0, 1, 1},
+//go:embed measures.json
+var measuresJSON []byte
+
+// measures are the trade's units and their metric ones; the page reads the same file.
+var measures = readMeasures()
+
+func readMeasures() (m map[string]measure) {
+	if err := json.Unmarshal(measuresJSON, &m); err != nil {
+		panic("units: measures.json: " + err.Error()) // ours, read by every test
+	}
+	return m
+}
+
+// inMetric is a trade unit's measure, where this system reads another unit for it.
+func (s System) inMetric(unit string) (measure, bool) {
+	m := measures[unit]
+	return m, s == Metric && m.Metric != ""
 }
 
 // Figure tells a value in a trade unit with its unit, in this system. A unit without a
 // metric one stays.
 func (s System) Figure(value float64, unit string) string {
-	return s.FigureTo(value, unit, measures[unit].trade)
+	return s.FigureTo(value, unit, measures[unit].Decimals)
 }
 
 // Unit is what a trade unit is called in this system.
 func (s System) Unit(unit string) string {
-	if m, ok := measures[unit]; ok && s == Metric {
-		return m.metric
+	if m, ok := s.inMetric(unit); ok {
+		return m.Metric
 	}
 	return unit
 }
 
 // In is a value in a trade unit as a bare figure of this system.
 func (s System) In(value float64, unit string) float64 {
-	if m, ok := measures[unit]; ok && s == Metric {
-		return value*m.factor + m.shift
+	if m, ok := s.inMetric(unit); ok {
+		return value*m.Times + m.Plus
 	}
 	return value
 }
 
 // Decimals are those that a trade unit is told with.
-func Decimals(unit string) int { return measures[unit].trade }
+func Decimals(unit string) int { return measures[unit].Decimals }
 
 // FigureTo is Figure with so many decimals where the trade unit itself is shown; in
 // metric a figure has the decimals of its metric unit.
 func (s System) FigureTo(value float64, unit string, decimals int) string {
-	if m, ok := measures[unit]; ok && s == Metric {
-		return Grouped(value*m.factor+m.shift, m.inMetric) + " " + m.metric
+	if m, ok := s.inMetric(unit); ok {
+		return Grouped(value*m.Times+m.Plus, m.MetricDecimals) + " " + m.Metric
 	}
 	return Grouped(value, decimals) + " " + unit
 }
 
 // Stated tells a trade figure as a text states it, with no more decimals than it has.
 func (s System) Stated(value float64, unit string) string {
-	if _, ok := measures[unit]; ok && s == Metric {
+	if _, ok := s.inMetric(unit); ok {
 		return s.Figure(value, unit)
 	}
 	return Shortest(value) + " " + unit
@@ -86,8 +88,8 @@ func (s System) Stated(value float64, unit string) string {
 
 // Range tells a span of values in a trade unit: "8–10 psi".
 func (s System) Range(low, high float64, unit string) string {
-	if m, ok := measures[unit]; ok && s == Metric {
-		return Grouped(low*m.factor+m.shift, m.inMetric) + "–" + Grouped(high*m.factor+m.shift, m.inMetric) + " " + m.metric
+	if m, ok := s.inMetric(unit); ok {
+		return Grouped(low*m.Times+m.Plus, m.MetricDecimals) + "–" + Grouped(high*m.Times+m.Plus, m.MetricDecimals) + " " + m.Metric
 	}
 	return Shortest(low) + "–" + Shortest(high) + " " + unit
 }

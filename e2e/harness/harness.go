@@ -136,6 +136,7 @@ func (t *Town) Stop() {
 func Browser() (*rod.Browser, func(), error) {
 	l := launcher.New().Bin("/usr/bin/chromium").Leakless(false).Headless(true).NoSandbox(true).
 		Set("disable-gpu").Set("disable-dev-shm-usage").Set("disable-background-networking").Set("disable-component-update").
+		Set("disable-background-timer-throttling").Set("disable-backgrounding-occluded-windows").Set("disable-renderer-backgrounding").
 		Set("disable-sync").Set("no-first-run").Set("font-render-hinting", "none").Set("force-color-profile", "srgb").Set("hide-scrollbars")
 	url, err := l.Launch()
 	if err != nil {

@@ -1,4 +1,5 @@
 import i18next from "i18next";
+import table from "../../../core/units/measures.json";
 
 /** The one place that turns numbers, units and times into text. */
 const formats = new Map<number, Intl.NumberFormat>();
@@ -12,24 +13,16 @@ const nf = (digits: number) => {
 };
 const whole = nf(0);
 
-const digitsOf: Record<string, number> = { psi: 1, inHg: 1, gpm: 0, W: 0, rpm: 0, gal: 0, money: 2, "gpm/ft²": 2 };
+interface Measure {
+  metric?: string;
+  times?: number;
+  plus?: number;
+  decimals: number;
+  metricDecimals?: number;
+}
 
-/** What the trade's units are read as in metric: the unit, times what, plus what, with how many decimals. */
-const metricOf: Record<string, { unit: string; times: number; plus?: number; digits: number }> = {
-  psi: { unit: "bar", times: 0.0689475729, digits: 2 },
-  inHg: { unit: "kPa", times: 3.386389, digits: 1 },
-  gpm: { unit: "m³/h", times: 0.2271247071, digits: 1 },
-  gal: { unit: "L", times: 3.785411784, digits: 0 },
-  kgal: { unit: "m³", times: 3.785411784, digits: 1 },
-  ft: { unit: "m", times: 0.3048, digits: 2 },
-  "ft/s": { unit: "m/s", times: 0.3048, digits: 1 },
-  "gpm/ft²": { unit: "m/h", times: 2.4446, digits: 1 },
-  "ft²": { unit: "m²", times: 0.09290304, digits: 2 },
-  in: { unit: "cm", times: 2.54, digits: 0 },
-  miles: { unit: "km", times: 1.609344, digits: 1 },
-  "°F": { unit: "°C", times: 1 / 1.8, plus: -32 / 1.8, digits: 0 },
-  lb: { unit: "kg", times: 0.45359237, digits: 1 },
-};
+/** The trade's units and their metric ones: the server's own table. */
+const measures: Record<string, Measure> = table;
 
 let metric = false;
 
@@ -41,26 +34,26 @@ export function setUnits(units: "us" | "metric"): void {
   if (i18next.options.interpolation) i18next.options.interpolation.defaultVariables = named;
 }
 
-const inMetric = (unit: string) => (metric ? metricOf[unit] : undefined);
+const inMetric = (unit: string) => (metric && measures[unit]?.metric ? measures[unit] : undefined);
 
 /** A trade unit as it is called here. */
-export const unitOf = (unit: string): string => inMetric(unit)?.unit ?? unit;
+export const unitOf = (unit: string): string => inMetric(unit)?.metric ?? unit;
 
 /** A trade figure in the units that people read here, and back. */
 export function toShown(value: number, unit: string): number {
   const m = inMetric(unit);
-  return m ? value * m.times + (m.plus ?? 0) : value;
+  return m ? value * (m.times ?? 1) + (m.plus ?? 0) : value;
 }
 export function toTrade(shown: number, unit: string): number {
   const m = inMetric(unit);
-  return m ? (shown - (m.plus ?? 0)) / m.times : shown;
+  return m ? (shown - (m.plus ?? 0)) / (m.times ?? 1) : shown;
 }
 
 /** Marks for an axis up to a top: round figures in the units shown. step is the trade unit's. */
 export function axisMarks(top: number, unit: string, step: number): { at: number; label: string }[] {
   const m = inMetric(unit);
   const size = m
-    ? toTrade([0.05, 0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 50].find((s) => s >= 0.7 * step * m.times) ?? 100, unit)
+    ? toTrade([0.05, 0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 50].find((s) => s >= 0.7 * step * (m.times ?? 1)) ?? 100, unit)
     : step;
   return Array.from({ length: Math.floor(top / size + 1e-9) }, (_, i) => {
     const at = size * (i + 1);
@@ -69,7 +62,7 @@ export function axisMarks(top: number, unit: string, step: number): { at: number
 }
 
 /** Decimals of a figure as it is shown here. */
-export const decimalsOf = (unit: string): number => inMetric(unit)?.digits ?? digitsOf[unit] ?? 1;
+export const decimalsOf = (unit: string): number => inMetric(unit)?.metricDecimals ?? measures[unit]?.decimals ?? 0;
 
 export function figure(value: number, unit: string): string {
   const text = nf(decimalsOf(unit)).format(toShown(value, unit));

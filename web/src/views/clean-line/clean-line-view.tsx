@@ -298,8 +298,8 @@ function FitWords({ fit }: { fit: WalkFit }) {
             {t("walk.odd", {
               meter: t(`meter.${fit.odd.meter}`),
               rpm: figure(fit.odd.rpm, "rpm"),
-              read: `${figure(fit.odd.read, fit.odd.unit)} ${fit.odd.unit}`,
-              rest: `${figure(fit.odd.rest, fit.odd.unit)} ${fit.odd.unit}`,
+              read: `${figure(fit.odd.read, fit.odd.unit)} ${unitOf(fit.odd.unit)}`,
+              rest: `${figure(fit.odd.rest, fit.odd.unit)} ${unitOf(fit.odd.unit)}`,
               strays: fit.odd.strays.toFixed(1),
             })}
           </li>
