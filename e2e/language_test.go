@@ -41,13 +41,110 @@ func (s *screen) inSpanish(where string) {
 	assert.Empty(s.t, english.FindAllString(text, -1), where)
 	assert.NotContains(s.t, text, "{{", where)
 	assert.NotRegexp(s.t, `\b(api|app|diagnosis|fault|inspection|lap|pad|paper|part|procedure|speedplan|upkeep|words)\.[a-z][a-z.-]+\b`, text, where)
-	wide := s.MustEval(`() => [...document.querySelectorAll("main *")].filter((e) => e.getBoundingClientRect().right > 391 && document.documentElement.scrollWidth > 390)
-		.map((e) => e.outerHTML.slice(0, 120)).slice(0, 3).join("; ")`).Str()
-	assert.Empty(s.t, wide, "%s: nothing runs off the side", where)
+}
+
+// uncut fails for words that a screen cuts, lets spill out of a button or a drawing, or
+// pushes off the side where nothing scrolls to them.
+func (s *screen) uncut(where string) {
+	s.t.Helper()
+	assert.Empty(s.t, s.MustEval(`() => {
+		const out = [];
+		const walk = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
+		for (let n = walk.nextNode(); n; n = walk.nextNode()) {
+			if (!n.data.trim() || !n.parentElement.checkVisibility({ opacityProperty: true, visibilityProperty: true })) continue;
+			const range = document.createRange();
+			range.selectNodeContents(n);
+			const r = range.getBoundingClientRect();
+			if (r.width < 2 || r.height < 2) continue;
+			const says = (how, e) => out.push(how + ": " + n.data.trim().slice(0, 60) + " in " + e.tagName + "." + (e.getAttribute("class") ?? "") + " " + Math.round(r.left) + ".." + Math.round(r.right));
+			let scrolls = false;
+			for (let e = n.parentElement; e && e !== document.documentElement; e = e.parentElement) {
+				const style = getComputedStyle(e), box = e.getBoundingClientRect();
+				if (style.clipPath !== "none" || box.width < 2) { scrolls = true; break; } // for readers aloud alone
+				const over = r.right > box.right + 2 || r.left < box.left - 2;
+				if (e.matches("button, .btn, .chip, svg") && over) { says("spills", e); break; }
+				if (/auto|scroll/.test(style.overflowX)) { scrolls = true; break; }
+				if (/hidden|clip/.test(style.overflowX) && e !== document.body && over) { says("cut", e); break; }
+			}
+			if (!scrolls && r.right > innerWidth + 1) says("off the side", n.parentElement);
+		}
+		return [...new Set(out)].slice(0, 8).join("\n");
+	}`).Str(), where)
+}
+
+// stretched has everybody read nobody's language, which is longer than any of ours.
+func (s *screen) stretched() {
+	s.t.Helper()
+	for _, q := range []string{"alter table users drop constraint users_lang_check", "update users set lang = 'en-XA', units = 'metric'"} {
+		_, err := s.town.Store.Pool.Exec(s.t.Context(), q)
+		require.NoError(s.t, err)
+	}
+	s.MustNavigate(s.town.URL + "/").MustWaitLoad()
+	s.MustWait(`() => document.documentElement.lang === "en-XA"`)
+}
+
+// inCatalogue fails for words that are in no catalogue, and for a hole left open.
+func (s *screen) inCatalogue(where string) {
+	s.t.Helper()
+	text := s.text()
+	for _, own := range ownWords {
+		text = strings.ReplaceAll(text, own, "")
+	}
+	assert.Empty(s.t, english.FindAllString(text, -1), where)
+	assert.NotContains(s.t, text, "{{", where)
+	s.uncut(where)
 }
 
 // ownWords are what somebody of the town wrote, which stays as written.
 var ownWords = []string{"28 psi, 50 ft of hose at the filter", "Side gate sticks, lift the latch. Dog in on Tuesdays.", "Return by the steps", "Alarm panel inside the door, ask the desk."}
+
+// visitOnAPhone reads a pad in metric, backwashes, logs it with a note and inspects the
+// pad, with a look at every screen on the way. It gives the visit's address.
+func (s *screen) visitOnAPhone(look func(where string)) string {
+	s.t.Helper()
+	look("lap")
+	s.openStop("Quince Court 14")
+	s.read(0, map[string]string{"speed": "2,400", "tank": "0,97", "vacuum": "5.1", "flow": "7", "power": "320"})
+	s.find(`.judge:not(.stale) [data-advice="clean"]`)
+	s.findText(".judge", "bar")
+	look("bench")
+	s.axe("a bench")
+	s.startWork("backwash")
+	look("a run's first step")
+	s.fill("#run-tank", "1.17")
+	s.tap("#run-read")
+	s.through("wash-clear", "1.17")
+	look("a run's timer")
+	s.MustReload().MustWaitLoad()
+	s.answer("wash-clear", "clear")
+	s.through("", "0.69")
+	look("a run's end")
+	s.tap("#run-to-stop")
+	s.find(`[data-run-state="ended"]`)
+	s.tap("#open-log")
+	s.find(".log-sheet .chip.yes")
+	s.fill("#log-note", ownWords[0])
+	look("the log sheet")
+	s.tap("#log-save")
+	s.find(".saved")
+	s.tap(".log tr:first-child .a a")
+	s.findText("article.visit", ownWords[0])
+	s.findText("article.visit", "0[.]97")
+	look("a visit")
+	visit := s.MustInfo().URL
+	s.pool("Quince Court 14", "")
+	s.find(`.log tr[data-entry="run"]`)
+	look("a pool's record")
+
+	s.pool("Quince Court 14", "/inspection")
+	s.tap("#insp-start")
+	s.tap(`[data-item="supports"] [data-yes="false"]`)
+	s.find(`[data-finding="supports"]`)
+	s.fill("#insp-straight-run", "15")
+	s.findText(`[data-finding="straight-run"]`, "cm")
+	look("an inspection")
+	return visit
+}
 
 // A technician reads Spanish and metric on a phone; the desk reads the same visit in
 // English and US units; what was typed stays as it was typed.
@@ -56,47 +153,12 @@ func TestOneVisitInTwoLanguages(t *testing.T) {
 	s := open(t, harness.Phone)
 	s.signIn("technician")
 	s.reads("es", "metric")
-	s.inSpanish("lap")
-	s.openStop("Quince Court 14")
-	s.read(0, map[string]string{"speed": "2,400", "tank": "0,97", "vacuum": "5.1", "flow": "7", "power": "320"})
-	s.find(`.judge:not(.stale) [data-advice="clean"]`)
-	s.findText(".judge", "bar")
-	s.inSpanish("bench")
-	s.axe("a bench in Spanish")
-	s.startWork("backwash")
-	s.inSpanish("a run's first step")
-	s.fill("#run-tank", "1.17")
-	s.tap("#run-read")
-	s.through("wash-clear", "1.17")
-	s.inSpanish("a run's timer")
-	s.MustReload().MustWaitLoad()
-	s.answer("wash-clear", "clear")
-	s.through("", "0.69")
-	s.inSpanish("a run's end")
-	s.tap("#run-to-stop")
-	s.find(`[data-run-state="ended"]`)
-	s.tap("#open-log")
-	s.find(".log-sheet .chip.yes")
-	s.fill("#log-note", ownWords[0])
-	s.inSpanish("the log sheet")
-	s.tap("#log-save")
-	s.find(".saved")
-	s.tap(".log tr:first-child .a a")
-	s.findText("article.visit", ownWords[0])
-	s.findText("article.visit", "0[.]97")
-	s.inSpanish("a visit")
-	visit := s.MustInfo().URL
+	visit := s.visitOnAPhone(func(where string) {
+		s.inSpanish(where)
+		s.uncut(where)
+	})
 	s.pool("Quince Court 14", "")
 	s.findText(`.log tr[data-entry="run"]`, "Retrolavado y enjuague")
-	s.inSpanish("a pool's record")
-
-	s.pool("Quince Court 14", "/inspection")
-	s.tap("#insp-start")
-	s.tap(`[data-item="supports"] [data-yes="false"]`)
-	s.find(`[data-finding="supports"]`)
-	s.fill("#insp-straight-run", "15")
-	s.findText(`[data-finding="straight-run"]`, "cm")
-	s.inSpanish("an inspection")
 
 	desk := openAt(t, s.town, harness.Desktop)
 	desk.MustActivate()
@@ -151,20 +213,51 @@ func TestACustomersPapersAreInTheirLanguage(t *testing.T) {
 	assert.Contains(t, res.Header.Get("Content-Disposition"), "equipo")
 }
 
-// Every view of the pool and of the week speaks Spanish, and none runs off a phone.
+// everyView looks at each page of the company and of a pool.
+func (s *screen) everyView(look func(where string)) {
+	s.t.Helper()
+	s.MustNavigate(s.town.URL + "/pools").MustWaitLoad()
+	pool := *s.findText(".pools a", "Tamarack Street 61").MustAttribute("href")
+	for _, path := range []string{
+		"/", "/week", "/pools", "/parts", "/cleaning", "/catalogue", "/track-record", "/account", "/office", "/office/people", "/office/trail", "/office/sheets", "/pools/new",
+		pool, pool + "/due", pool + "/limits", pool + "/paths", pool + "/plan", pool + "/pad", pool + "/clean-line", pool + "/inspection", pool + "/about", pool + "/papers/owner", pool + "/papers/report", pool + "/papers/season", pool + "/papers/visit",
+	} {
+		s.MustNavigate(s.town.URL + path).MustWaitLoad().MustWaitStable()
+		s.find("main h1, main h2, .paper")
+		look(path)
+	}
+}
+
+// Every view speaks Spanish, and none is cut on a phone.
 func TestEveryViewSpeaksSpanishOnAPhone(t *testing.T) {
 	t.Parallel()
 	s := open(t, harness.Phone)
 	s.signIn("owner")
 	s.reads("es", "metric")
-	s.MustNavigate(s.town.URL + "/pools").MustWaitLoad()
-	pool := *s.findText(".pools a", "Tamarack Street 61").MustAttribute("href")
-	for _, path := range []string{"/", "/week", "/pools", "/parts", "/cleaning", "/catalogue", "/track-record", "/account", "/office", "/office/people", "/office/trail", "/office/sheets", "/pools/new",
-		pool, pool + "/due", pool + "/limits", pool + "/paths", pool + "/plan", pool + "/pad", pool + "/clean-line", pool + "/inspection", pool + "/about", pool + "/papers/owner", pool + "/papers/report", pool + "/papers/season", pool + "/papers/visit"} {
-		s.MustNavigate(s.town.URL + path).MustWaitLoad().MustWaitStable()
-		s.find("main h1, main h2, .paper")
-		s.inSpanish(path)
-	}
+	s.everyView(func(where string) {
+		s.inSpanish(where)
+		s.uncut(where)
+	})
+}
+
+// A language a third longer than English cuts nothing, on a phone and at the desk, and
+// leaves no word outside the catalogue.
+func TestALongerLanguageFitsEveryView(t *testing.T) {
+	t.Parallel()
+	s := open(t, harness.Phone)
+	s.signIn("owner")
+	s.stretched()
+	s.everyView(s.inCatalogue)
+	s.MustSetViewport(1280, 800, 1, false)
+	s.everyView(s.inCatalogue)
+}
+
+func TestALongerLanguageFitsAVisit(t *testing.T) {
+	t.Parallel()
+	s := open(t, harness.Phone)
+	s.signIn("technician")
+	s.stretched()
+	s.visitOnAPhone(s.inCatalogue)
 }
 
 // A grouped figure typed in metric is read in its own unit: 70,000 L are no 70,000 gal.

@@ -49,7 +49,7 @@ type piece struct {
 // catalogues are the languages', each parted when it is first read.
 var catalogues = func() map[Lang]func() *catalogue {
 	out := map[Lang]func() *catalogue{}
-	for _, l := range Languages {
+	for _, l := range append([]Lang{Stretched}, Languages...) {
 		out[l] = sync.OnceValue(func() *catalogue { return load(l) })
 	}
 	return out
@@ -64,13 +64,18 @@ func of(lang Lang) *catalogue {
 }
 
 func load(lang Lang) *catalogue {
-	texts, err := Texts(lang)
+	said := func(text string) string { return text }
+	source := lang
+	if lang == Stretched {
+		source, said = English, Stretch
+	}
+	texts, err := Texts(source)
 	if err != nil {
 		panic(err) // embedded and tested
 	}
 	c := &catalogue{texts: make(map[string][]sentence, len(texts)), tag: language.Make(string(lang))}
 	for key, text := range texts {
-		c.texts[key] = part(text)
+		c.texts[key] = part(said(text))
 	}
 	return c
 }

@@ -6,21 +6,25 @@ import { initReactI18next } from "react-i18next";
 export const languages = ["en", "es"] as const;
 export type Language = (typeof languages)[number];
 
-const known = (lang: string | null | undefined) => languages.find((l) => l === lang);
+/** Nobody's language, in which a screen shows what it would cut; never offered. */
+const stretched = "en-XA";
+const spoken = [...languages, stretched] as const;
+
+const known = (lang: string | null | undefined) => spoken.find((l) => l === lang);
 
 /** The language of whoever holds this device, as far as the browser tells. */
 export const browsers = (): Language =>
-  navigator.languages.map((l) => known(l.toLowerCase().split("-")[0])).find(Boolean) ?? "en";
+  navigator.languages.map((l) => languages.find((own) => own === l.toLowerCase().split("-")[0])).find(Boolean) ?? "en";
 
 const key = "fairlap.lang";
 
 i18next
-  .use(resourcesToBackend((lang: Language) => import(`./${lang}.json`)))
+  .use(resourcesToBackend((lang: string) => (lang === stretched ? import("./stretch") : import(`./${lang}.json`))))
   .use(initReactI18next)
   .init({
     // The last one read here, so that a page loads one language.
     lng: known(localStorage.getItem(key)) ?? browsers(),
-    supportedLngs: languages,
+    supportedLngs: spoken,
     fallbackLng: (lang) => (known(lang) ? [] : ["en"]),
     interpolation: { escapeValue: false },
   });
