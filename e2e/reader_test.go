@@ -72,7 +72,7 @@ func TestThePageReadsFiguresAsTheServerDoes(t *testing.T) {
 			if assert.NotNil(t, page[i], "%q in %q is %v", a[0], a[1], v) {
 				assert.LessOrEqual(t, math.Abs(v-*page[i]), 1e-9*math.Abs(v), "%q in %q", a[0], a[1])
 			}
-		case figure.Says(err).Key() == "figure.outside": // the server says so
+		case figure.Problem(err).Key() == "figure.outside": // the server says so
 		default:
 			assert.Nil(t, page[i], "%q in %q: %s", a[0], a[1], fmt.Sprint(err))
 		}

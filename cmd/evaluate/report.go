@@ -52,7 +52,7 @@ func asked(out *strings.Builder, mixes []mixResult) {
 	for i := range mixes {
 		by[mixes[i].Mix] = &mixes[i]
 	}
-	even, some, route, pairs := by[evaluation.Evenly], by[evaluation.Thirteen], by[evaluation.ByRoute], by[evaluation.Pairs]
+	even, thirteen, route, pairs := by[evaluation.Evenly], by[evaluation.Thirteen], by[evaluation.ByRoute], by[evaluation.Pairs]
 	firsts := func(m *mixResult, meters evaluation.Meters, speeds int, looks string) string {
 		r := m.find(ours, meters, speeds, looks)
 		return share(r.First, r.Settled) + " / " + share(r.Three, r.Settled)
@@ -68,7 +68,7 @@ func asked(out *strings.Builder, mixes []mixResult) {
 	}
 	out.WriteString("\n| What is asked | To reach | Every acute fault | Thirteen |\n|---|---|--:|--:|\n")
 	for _, x := range []struct {
-		says, reach string
+		text, reach string
 		meters      evaluation.Meters
 		speeds      int
 		looks       string
@@ -78,9 +78,9 @@ func asked(out *strings.Builder, mixes []mixResult) {
 		{"gauge and signs, one speed", "79 / 93 %", evaluation.GaugeAndSpeed, 1, asTheyFell},
 		{"all meters, no signs, two speeds", "70 / 96 %", evaluation.AllMeters, 2, noLooks},
 	} {
-		fmt.Fprintf(out, "| %s | %s | %s | %s |\n", x.says, x.reach, firsts(even, x.meters, x.speeds, x.looks), firsts(some, x.meters, x.speeds, x.looks))
+		fmt.Fprintf(out, "| %s | %s | %s | %s |\n", x.text, x.reach, firsts(even, x.meters, x.speeds, x.looks), firsts(thirteen, x.meters, x.speeds, x.looks))
 	}
-	fmt.Fprintf(out, "| calibration error, all meters and signs, two speeds | 0.04 | %.3f | %.3f |\n", signs.Calibration, some.find(ours, evaluation.AllMeters, 2, asTheyFell).Calibration)
+	fmt.Fprintf(out, "| calibration error, all meters and signs, two speeds | 0.04 | %.3f | %.3f |\n", signs.Calibration, thirteen.find(ours, evaluation.AllMeters, 2, asTheyFell).Calibration)
 	fmt.Fprintf(out, "| impeller worn, clogged, filter loaded: first | 85 %% each | %s, %s, %s | |\n", one(fault.ImpellerWorn), one(fault.ImpellerClogged), one(fault.FilterLoaded))
 	fmt.Fprintf(out, "| two at once: both in the first three | 70 %% | %s | |\n", share(pairs.Both, pairs.Stops))
 	fmt.Fprintf(out, "| minutes by route frequency, all meters / gauge | under the best rival | %.1f / %.1f; card %.1f, cheapest first %.1f | |\n",

@@ -58,7 +58,7 @@ func (p *printer) diagnose(file string, asJSON bool) error {
 
 func (p *printer) answer(title string, a *casefile.Answer) {
 	for _, d := range a.Dangers {
-		p.line("cli.danger", "says", words.Msg(d.Says))
+		p.line("cli.danger", "says", words.Msg(d.Text))
 	}
 	if title != "" {
 		fmt.Fprintln(p.out, title)
@@ -75,7 +75,7 @@ func (p *printer) answer(title string, a *casefile.Answer) {
 		p.line("cli.before-work", "work", words.Msg(c.Work), "was", words.List(words.Comma, was...))
 	}
 	for _, f := range a.Found {
-		p.line("cli.found", "name", words.Msg(f.Name), "mend", words.Msg(f.Mend), "says", words.Msg(f.Says))
+		p.line("cli.found", "name", words.Msg(f.Name), "mend", words.Msg(f.Mend), "says", words.Msg(f.Text))
 	}
 	for _, id := range a.Unknown {
 		p.line("cli.not-explained", "sign", words.Msg(words.Message("sign."+id+".name")))
@@ -89,7 +89,7 @@ func (p *printer) answer(title string, a *casefile.Answer) {
 		p.line("cli.alike", "names", words.List(words.Comma, a.Alike...))
 	}
 	for _, c := range a.Chronic {
-		p.line("cli.beside", "name", words.Msg(c.Name), "p", words.Share(c.P), "says", words.Msg(c.Says))
+		p.line("cli.beside", "name", words.Msg(c.Name), "p", words.Share(c.P), "says", words.Msg(c.Text))
 	}
 	if n := len(a.FixOrder); n > 1 {
 		fixes := make([]words.Message, n)
@@ -118,9 +118,9 @@ func (p *printer) suspect(i int, s *casefile.Suspect) {
 	if i >= toldMost || s.P < toldFrom {
 		return
 	}
-	under := func(key string, says words.Message) {
-		if says != "" {
-			fmt.Fprintf(p.out, "         %s\n", p.Say(words.Of(key, "says", words.Msg(says))))
+	under := func(key string, text words.Message) {
+		if text != "" {
+			fmt.Fprintf(p.out, "         %s\n", p.Say(words.Of(key, "says", words.Msg(text))))
 		}
 	}
 	for _, e := range s.For {

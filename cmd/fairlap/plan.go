@@ -78,7 +78,7 @@ func (pr *printer) plan(padFile, needsFile, walkFile string, asJSON bool) error 
 	if wrong := n.Check(p); len(wrong) > 0 {
 		errs := make([]pad.FieldError, len(wrong))
 		for i, w := range wrong {
-			errs[i] = pad.FieldError{Path: w.Field, Says: w.Says}
+			errs[i] = pad.FieldError{Path: w.Field, Text: w.Text}
 		}
 		return pr.mistakes(needsFile, errs)
 	}
@@ -95,9 +95,9 @@ func (pr *printer) plan(padFile, needsFile, walkFile string, asJSON bool) error 
 
 func (pr *printer) day(p *planOut) error {
 	if c := p.Conflict; c != nil {
-		fmt.Fprintln(pr.out, pr.Say(c.Says))
+		fmt.Fprintln(pr.out, pr.Say(c.Text))
 		for _, m := range c.Mends {
-			fmt.Fprintln(pr.out, "  "+pr.Say(m.Says))
+			fmt.Fprintln(pr.out, "  "+pr.Say(m.Text))
 		}
 		return errors.New(pr.Say("cli.no-plan"))
 	}

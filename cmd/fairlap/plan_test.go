@@ -49,14 +49,14 @@ func TestTwoReadingsMakeAPlan(t *testing.T) {
 }
 
 func TestNeedsInAFileAreToldWhatIsWrong(t *testing.T) {
-	for says, text := range map[string]string{
+	for message, text := range map[string]string{
 		"can't be read as JSON": "{", "unknown field": `{"gallon": 3}`, "No price covers": `{"gallons":18000,"tariff":{"bands":[{"from":8,"to":20,"price":0.1}]}}`, "no turnover can be asked for": `{"gallons":0}`,
 	} {
 		file := filepath.Join(t.TempDir(), "needs.json")
 		require.NoError(t, os.WriteFile(file, []byte(text), 0o600))
 		_, err := fairlap(t, "plan", plannedPad, file)
-		require.Error(t, err, says)
-		assert.Contains(t, err.Error(), says)
+		require.Error(t, err, message)
+		assert.Contains(t, err.Error(), message)
 	}
 	file := filepath.Join(t.TempDir(), "needs.json")
 	require.NoError(t, os.WriteFile(file, []byte(`{"gallons":60000,"turnovers":6}`), 0o600))

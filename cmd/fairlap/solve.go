@@ -81,7 +81,7 @@ func schemaCommand() *cobra.Command {
 func (p *printer) mistakes(file string, errs []pad.FieldError) error {
 	lines := make([]string, len(errs))
 	for i, e := range errs {
-		lines[i] = strings.TrimPrefix(e.Path+": "+p.Say(e.Says), ": ")
+		lines[i] = strings.TrimPrefix(e.Path+": "+p.Say(e.Text), ": ")
 	}
 	return fmt.Errorf("%s:\n  %s", file, strings.Join(lines, "\n  "))
 }
@@ -172,7 +172,7 @@ func (p *printer) readWalk(file string) ([]pad.Reading, error) {
 
 func (p *printer) paths(v *app.PathsView) error {
 	for _, h := range v.Hazards {
-		p.line("cli.hazard", "mark", words.Msg(words.Message("cli.mark-"+h.Mark)), "what", words.Msg(h.What), "says", words.Msg(h.Says))
+		p.line("cli.hazard", "mark", words.Msg(words.Message("cli.mark-"+h.Mark)), "what", words.Msg(h.What), "says", words.Msg(h.Text))
 	}
 	p.line("cli.runs", "speed", words.Q("rpm", v.RPM), "setting", words.Msg(pad.Setting(v.Setting).Words()), "path", words.Msg(v.SettingPath), "load", words.Share(v.Load), "condition", words.Msg(words.Message("cli.condition-"+v.Condition)))
 	p.line("cli.reads", "flow", words.QD("gpm", v.FlowGPM, 1), "flowSd", words.QD("gpm", v.FlowSD, 1), "tank", words.Q("psi", v.TankPsi), "tankSd", words.Q("psi", v.TankSD), "rest", words.Q("psi", v.RestPsi),

@@ -82,7 +82,7 @@ const largest = 2 << 20
 func Read(r io.Reader) (*Case, []pad.FieldError) {
 	b, err := io.ReadAll(io.LimitReader(r, largest+1))
 	if err != nil || len(b) > largest {
-		return nil, []pad.FieldError{{Says: "casefile.the-case-can-t-be"}}
+		return nil, []pad.FieldError{{Text: "casefile.the-case-can-t-be"}}
 	}
 	var c Case
 	dec := json.NewDecoder(bytes.NewReader(b))
@@ -91,11 +91,11 @@ func Read(r io.Reader) (*Case, []pad.FieldError) {
 		return nil, []pad.FieldError{pad.DecodeError(err)}
 	}
 	if _, err := dec.Token(); !errors.Is(err, io.EOF) {
-		return nil, []pad.FieldError{{Says: "casefile.something-follows-the-case-s"}}
+		return nil, []pad.FieldError{{Text: "casefile.something-follows-the-case-s"}}
 	}
 	errs := pad.ValidatePart(&c)
 	for _, e := range c.Pad.Validate() {
-		errs = append(errs, pad.FieldError{Path: "pad." + e.Path, Says: e.Says})
+		errs = append(errs, pad.FieldError{Path: "pad." + e.Path, Text: e.Text})
 	}
 	errs = dedupe(errs)
 	return &c, append(errs, c.unknown()...)
@@ -119,14 +119,14 @@ func (c *Case) unknown() []pad.FieldError {
 	signs := func(path string, signs map[string]bool) {
 		for id := range signs {
 			if _, ok := fault.LookUpSign(fault.Sign(id)); !ok {
-				errs = append(errs, pad.FieldError{Path: path + "." + id, Says: unknownID("casefile.there-is-no-such-sign", id, signNames())})
+				errs = append(errs, pad.FieldError{Path: path + "." + id, Text: unknownID("casefile.there-is-no-such-sign", id, signNames())})
 			}
 		}
 	}
 	signs("signs", c.Signs)
 	isFault := func(path, id string) {
 		if _, ok := fault.LookUp(fault.ID(id), c.Pad.Filter.Kind); !ok {
-			errs = append(errs, pad.FieldError{Path: path, Says: unknownID("casefile.there-is-no-such-fault", id, faultNames())})
+			errs = append(errs, pad.FieldError{Path: path, Text: unknownID("casefile.there-is-no-such-fault", id, faultNames())})
 		}
 	}
 	for i, id := range c.Context.Open {
@@ -138,7 +138,7 @@ func (c *Case) unknown() []pad.FieldError {
 	for id, p := range c.Context.Priors {
 		isFault("context.priors."+id, id)
 		if !(p >= 0 && p < 1) {
-			errs = append(errs, pad.FieldError{Path: "context.priors." + id, Says: "casefile.is-a-chance-from-0"})
+			errs = append(errs, pad.FieldError{Path: "context.priors." + id, Text: "casefile.is-a-chance-from-0"})
 		}
 	}
 	for id := range c.Context.Installed {
@@ -160,10 +160,10 @@ func (c *Case) unknown() []pad.FieldError {
 func (c *Case) speeds(path string, readings []Reading) (errs []pad.FieldError) {
 	for i, r := range readings {
 		if r.RPM == 0 && (r.VacuumInHg != nil || r.FlowGPM != nil || r.PowerW != nil) {
-			errs = append(errs, pad.FieldError{Path: fmt.Sprintf("%s[%d].rpm", path, i), Says: "casefile.at-0-rpm-only-the"})
+			errs = append(errs, pad.FieldError{Path: fmt.Sprintf("%s[%d].rpm", path, i), Text: "casefile.at-0-rpm-only-the"})
 		}
 		if r.RPM > c.Pad.Pump.TopRPM && c.Pad.Pump.TopRPM > 0 {
-			errs = append(errs, pad.FieldError{Path: fmt.Sprintf("%s[%d].rpm", path, i), Says: words.Of("casefile.is-over-the-pump-s", "topRPM", words.QD("rpm", c.Pad.Pump.TopRPM, -1))})
+			errs = append(errs, pad.FieldError{Path: fmt.Sprintf("%s[%d].rpm", path, i), Text: words.Of("casefile.is-over-the-pump-s", "topRPM", words.QD("rpm", c.Pad.Pump.TopRPM, -1))})
 		}
 	}
 	return errs
@@ -324,7 +324,7 @@ type Found struct {
 	Sign string        `json:"sign"`
 	Name words.Message `json:"name"`
 	Mend words.Message `json:"mend"`
-	Says words.Message `json:"says,omitempty" doc:"what this pad's figures add"`
+	Text words.Message `json:"says,omitempty" doc:"what this pad's figures add"`
 }
 
 // Changed is what was thought before the last work.
@@ -345,7 +345,7 @@ type Was struct {
 // Danger is to be made safe before any thinking.
 type Danger struct {
 	Code string        `json:"code"`
-	Says words.Message `json:"says"`
+	Text words.Message `json:"says"`
 	Stop bool          `json:"stop"`
 }
 
@@ -385,7 +385,7 @@ type Finding struct {
 	ID   string        `json:"id"`
 	Name words.Message `json:"name"`
 	P    float64       `json:"p"`
-	Says words.Message `json:"says,omitempty"`
+	Text words.Message `json:"says,omitempty"`
 }
 
 // NextLook is a check worth its minutes.
@@ -401,9 +401,9 @@ type NextLook struct {
 // Write puts a result into words.
 func Write(r *diagnosis.Result) Answer {
 	v := diagnosis.Judge(r)
-	out := Answer{Engine: diagnosis.EngineVersion, Verdict: v.Says, State: string(v.State), Dangers: []Danger{}, Suspects: []Suspect{}, Next: []NextLook{}, Other: rounded(r.Other), Load: rounded(r.Load.Mean), LoadSD: rounded(r.Load.SD), Alike: r.Alike}
+	out := Answer{Engine: diagnosis.EngineVersion, Verdict: v.Text, State: string(v.State), Dangers: []Danger{}, Suspects: []Suspect{}, Next: []NextLook{}, Other: rounded(r.Other), Load: rounded(r.Load.Mean), LoadSD: rounded(r.Load.SD), Alike: r.Alike}
 	for _, f := range r.Found {
-		out.Found = append(out.Found, Found{string(f.Sign.ID), f.Sign.Name, f.Mend, f.Says})
+		out.Found = append(out.Found, Found{string(f.Sign.ID), f.Sign.Name, f.Mend, f.Text})
 	}
 	for _, u := range r.Unexplained {
 		out.Unknown = append(out.Unknown, string(u.ID))
@@ -417,10 +417,10 @@ func Write(r *diagnosis.Result) Answer {
 	for _, d := range r.Dangers {
 		out.Dangers = append(out.Dangers, Danger(d))
 	}
-	says := func(ev []diagnosis.Evidence) []words.Message {
+	text := func(ev []diagnosis.Evidence) []words.Message {
 		var out []words.Message
 		for _, e := range ev {
-			out = append(out, e.Says)
+			out = append(out, e.Text)
 		}
 		return out
 	}
@@ -432,10 +432,10 @@ func Write(r *diagnosis.Result) Answer {
 		for _, w := range s.With {
 			with = append(with, With{string(w.Fault.ID), rounded(w.P)})
 		}
-		out.Suspects = append(out.Suspects, Suspect{string(s.Fault.ID), s.Name(), s.Place, rounded(s.P), with, says(s.For), says(s.Against), s.Fault.Settle, s.Fault.Fix, s.Fault.Minutes, s.Fault.Who, s.Fault.Caution})
+		out.Suspects = append(out.Suspects, Suspect{string(s.Fault.ID), s.Name(), s.Place, rounded(s.P), with, text(s.For), text(s.Against), s.Fault.Settle, s.Fault.Fix, s.Fault.Minutes, s.Fault.Who, s.Fault.Caution})
 	}
 	for _, c := range r.Chronic {
-		out.Chronic = append(out.Chronic, Finding{string(c.Fault.ID), c.Fault.Name, rounded(c.P), c.Says})
+		out.Chronic = append(out.Chronic, Finding{string(c.Fault.ID), c.Fault.Name, rounded(c.P), c.Text})
 	}
 	out.FixOrder = []Fix{}
 	for _, f := range r.FixOrder() {

@@ -82,8 +82,8 @@ func TestTheAnswerTellsPairsAndFixes(t *testing.T) {
 
 func TestMistakesAreNamed(t *testing.T) {
 	for _, c := range []struct {
-		spoil      func(*Case)
-		path, says string
+		spoil         func(*Case)
+		path, message string
 	}{
 		{func(c *Case) { c.Signs["weak-won"] = true }, "signs.weak-won", "did you mean weak-one?"},
 		{func(c *Case) { c.Signs["zzz"] = true }, "signs.zzz", "no such sign"},
@@ -101,7 +101,7 @@ func TestMistakesAreNamed(t *testing.T) {
 		_, errs := Read(strings.NewReader(text(bad)))
 		found := false
 		for _, e := range errs {
-			found = found || e.Path == c.path && strings.Contains(say(e.Says), c.says)
+			found = found || e.Path == c.path && strings.Contains(say(e.Text), c.message)
 		}
 		assert.True(t, found, "%s: %v", c.path, errs)
 	}

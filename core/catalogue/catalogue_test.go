@@ -47,7 +47,7 @@ func TestReadSaysWhatIsWrongByLineAndColumn(t *testing.T) {
 	items, errs := Read(strings.NewReader(head + pump))
 	require.Empty(t, errs)
 	assert.Equal(t, 84.0, items[0].Pump.Curve[0].Ft)
-	for _, c := range []struct{ file, path, says string }{
+	for _, c := range []struct{ file, path, text string }{
 		{"", "", "empty"},
 		{"kind,model,colour\n", "line 1", "no column"},
 		{head, "", "no models"},
@@ -64,8 +64,8 @@ func TestReadSaysWhatIsWrongByLineAndColumn(t *testing.T) {
 		items, errs := Read(strings.NewReader(c.file))
 		assert.Empty(t, items, "nothing is taken in part")
 		if assert.NotEmpty(t, errs, c.file) {
-			assert.Contains(t, errs[0].Path, c.path, say(errs[0].Says))
-			assert.Contains(t, say(errs[0].Says), c.says)
+			assert.Contains(t, errs[0].Path, c.path, say(errs[0].Text))
+			assert.Contains(t, say(errs[0].Text), c.text)
 		}
 	}
 }

@@ -38,12 +38,12 @@ type row struct {
 }
 
 // bad refuses a column, once: the first sentence is the one that helps.
-func (r *row) bad(column string, says words.Message) {
+func (r *row) bad(column string, text words.Message) {
 	if r.wrong[column] {
 		return
 	}
 	r.wrong[column] = true
-	*r.errs = append(*r.errs, pad.FieldError{Path: fmt.Sprintf("line %d, %s", r.line, column), Says: says})
+	*r.errs = append(*r.errs, pad.FieldError{Path: fmt.Sprintf("line %d, %s", r.line, column), Text: text})
 }
 
 func (r *row) text(column string) string {
@@ -58,7 +58,7 @@ func (r *row) figure(column string) float64 {
 	}
 	v, err := figure.Number(s, figure.Span{}, figure.DecimalPoint) // commas part the cells
 	if err != nil {
-		r.bad(column, figure.Says(err))
+		r.bad(column, figure.Problem(err))
 	}
 	return v
 }
@@ -89,7 +89,7 @@ func Read(r io.Reader) ([]Item, []pad.FieldError) {
 	for i, h := range header {
 		header[i] = strings.ToLower(strings.TrimSpace(strings.TrimPrefix(h, "\ufeff")))
 		if !isColumn(header[i]) {
-			return nil, []pad.FieldError{{Path: "line 1", Says: words.Of("catalogue.a-catalogue-has-no-column", "h", words.Name(h))}}
+			return nil, []pad.FieldError{{Path: "line 1", Text: words.Of("catalogue.a-catalogue-has-no-column", "h", words.Name(h))}}
 		}
 	}
 	var out []Item
@@ -104,7 +104,7 @@ func Read(r io.Reader) ([]Item, []pad.FieldError) {
 			return nil, []pad.FieldError{fileError(err)}
 		}
 		if len(out) == mostItems {
-			return nil, []pad.FieldError{{Path: "", Says: words.Of("catalogue.a-catalogue-has-models-at", "mostItems", words.N(mostItems))}}
+			return nil, []pad.FieldError{{Path: "", Text: words.Of("catalogue.a-catalogue-has-models-at", "mostItems", words.N(mostItems))}}
 		}
 		r := &row{cells: map[string]string{}, used: map[string]bool{}, wrong: map[string]bool{}, errs: &errs}
 		r.line, _ = c.FieldPos(0)
@@ -119,7 +119,7 @@ func Read(r io.Reader) ([]Item, []pad.FieldError) {
 		out = append(out, item)
 	}
 	if len(errs) == 0 && len(out) == 0 {
-		errs = append(errs, pad.FieldError{Says: "catalogue.the-file-has-no-models"})
+		errs = append(errs, pad.FieldError{Text: "catalogue.the-file-has-no-models"})
 	}
 	if len(errs) > 0 {
 		return nil, errs
@@ -140,11 +140,11 @@ func fileError(err error) pad.FieldError {
 	var parse *csv.ParseError
 	switch {
 	case errors.As(err, &parse):
-		return pad.FieldError{Path: fmt.Sprintf("line %d", parse.Line), Says: words.Named(parse.Err.Error())}
+		return pad.FieldError{Path: fmt.Sprintf("line %d", parse.Line), Text: words.Named(parse.Err.Error())}
 	case errors.Is(err, io.EOF):
-		return pad.FieldError{Says: "catalogue.the-file-is-empty"}
+		return pad.FieldError{Text: "catalogue.the-file-is-empty"}
 	}
-	return pad.FieldError{Says: words.Named(err.Error())}
+	return pad.FieldError{Text: words.Named(err.Error())}
 }
 
 // item reads a row as its kind and holds it to the pad document's own rules.
@@ -182,7 +182,7 @@ func (r *row) item() Item {
 		}
 	}
 	for _, e := range pad.ValidatePart(part) {
-		r.bad(columnOf(e.Path), e.Says)
+		r.bad(columnOf(e.Path), e.Text)
 	}
 	return out
 }

@@ -83,10 +83,10 @@ func (o OwnPump) Pump() (pad.Pump, []pad.FieldError) {
 	var errs []pad.FieldError
 	for i, r := range o.Walk {
 		if !(r.RPM > 0 && r.RPM <= o.TopRPM) {
-			errs = append(errs, pad.FieldError{Path: fmt.Sprintf("walk[%d].rpm", i), Says: "catalogue.a-reading-lies-between-standstill"})
+			errs = append(errs, pad.FieldError{Path: fmt.Sprintf("walk[%d].rpm", i), Text: "catalogue.a-reading-lies-between-standstill"})
 		}
 		if !(r.GPM > 0) {
-			errs = append(errs, pad.FieldError{Path: fmt.Sprintf("walk[%d].gpm", i), Says: "catalogue.a-point-of-the-curve"})
+			errs = append(errs, pad.FieldError{Path: fmt.Sprintf("walk[%d].gpm", i), Text: "catalogue.a-point-of-the-curve"})
 		}
 	}
 	if len(errs) > 0 {
@@ -96,16 +96,16 @@ func (o OwnPump) Pump() (pad.Pump, []pad.FieldError) {
 	slices.SortFunc(points, func(a, b pad.CurveFt) int { return cmp.Compare(a.GPM, b.GPM) })
 	for i := 1; i < len(points); i++ {
 		if points[i].GPM <= points[i-1].GPM || points[i].Ft >= points[i-1].Ft {
-			errs = append(errs, pad.FieldError{Path: "points", Says: "catalogue.each-point-needs-more-flow"})
+			errs = append(errs, pad.FieldError{Path: "points", Text: "catalogue.each-point-needs-more-flow"})
 			break
 		}
 	}
 	if len(points) < 2 || len(errs) > 0 {
 		if len(points) == 1 && len(o.Walk) > 1 {
-			return p, append(errs, pad.FieldError{Path: "points", Says: "catalogue.these-readings-all-lie-at"})
+			return p, append(errs, pad.FieldError{Path: "points", Text: "catalogue.these-readings-all-lie-at"})
 		}
 		if len(points) < 2 {
-			errs = append(errs, pad.FieldError{Path: "points", Says: "catalogue.two-points-of-the-curve"})
+			errs = append(errs, pad.FieldError{Path: "points", Text: "catalogue.two-points-of-the-curve"})
 		}
 		return p, errs
 	}

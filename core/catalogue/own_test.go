@@ -68,7 +68,7 @@ func TestAnOwnPumpIsAPumpOrASentence(t *testing.T) {
 		p, errs := o.Pump()
 		if len(errs) > 0 {
 			for _, e := range errs {
-				assert.NotEmpty(t, e.Says)
+				assert.NotEmpty(t, e.Text)
 			}
 			return
 		}

@@ -15,7 +15,7 @@ import (
 type Finding struct {
 	Fault fault.Fault
 	P     float64
-	Says  words.Message // the figures that speak for it
+	Text  words.Message // the figures that speak for it
 }
 
 // worthFinding is the least probability of a finding that is shown.
@@ -29,22 +29,22 @@ func (s *survey) chronic(r *Result) ([]Finding, error) {
 	if err != nil {
 		return nil, fmt.Errorf("weighing the pad's limits: %w", err)
 	}
-	says := map[fault.ID]words.Message{}
+	text := map[fault.ID]words.Message{}
 	for _, l := range limits {
-		if id, why := s.breach(&l); id != "" && says[id] == "" {
-			says[id] = why
+		if id, why := s.breach(&l); id != "" && text[id] == "" {
+			text[id] = why
 		}
 	}
 	if why, err := s.shortHours(); err != nil {
 		return nil, err
 	} else if why != "" {
-		says[fault.RuntimeShort] = why
+		text[fault.RuntimeShort] = why
 	}
 	if why := s.heaterFlow(r); why != "" {
-		says[fault.HeaterLowFlow] = why
+		text[fault.HeaterLowFlow] = why
 	}
 	for id, is := range s.c.Installed {
-		says[id] = words.Join(words.Stop, says[id], is)
+		text[id] = words.Join(words.Stop, text[id], is)
 	}
 	var out []Finding
 	for i := range fault.Catalogue {
@@ -53,7 +53,7 @@ func (s *survey) chronic(r *Result) ([]Finding, error) {
 			continue
 		}
 		p := s.priorOf(f)
-		figures, broken := says[f.ID]
+		figures, broken := text[f.ID]
 		if broken {
 			p = math.Max(p, 0.6)
 		}

@@ -13,7 +13,7 @@ import (
 // Danger is a state to make safe before any thinking.
 type Danger struct {
 	Code string        `json:"code"`
-	Says words.Message `json:"says"`
+	Text words.Message `json:"says"`
 	Stop bool          `json:"stop"`
 }
 
@@ -98,16 +98,16 @@ func (s *survey) entrapment() []Danger {
 	if !s.c.Signs[fault.HandleWrong] || !s.c.Signs[fault.NoPull] || s.drains() == 0 {
 		return nil
 	}
-	says := words.Message("diagnosis.stop-a-handle-is-wrong-2")
+	text := words.Message("diagnosis.stop-a-handle-is-wrong-2")
 	if q := s.flowThroughDrain(); q > 0 {
-		says = words.Of("diagnosis.stop-a-handle-is-wrong", "q", words.QD("gpm", q.GPM(), 0))
+		text = words.Of("diagnosis.stop-a-handle-is-wrong", "q", words.QD("gpm", q.GPM(), 0))
 		for _, l := range s.c.Model.Doc.Suction {
 			if l.Kind == pad.Drain && l.RatingGPM > 0 {
-				says = words.Join(words.Stop, says, words.Of("diagnosis.its-cover-is-rated-for", "ratingGPM", words.QD("gpm", l.RatingGPM, 0)))
+				text = words.Join(words.Stop, text, words.Of("diagnosis.its-cover-is-rated-for", "ratingGPM", words.QD("gpm", l.RatingGPM, 0)))
 			}
 		}
 	}
-	return []Danger{{"one-suction", says, true}}
+	return []Danger{{"one-suction", text, true}}
 }
 
 // flowThroughDrain is what the pump pulls with every skimmer shut.

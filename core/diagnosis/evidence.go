@@ -13,7 +13,7 @@ import (
 // Evidence is one reason for or against a suspect, in words, with its weight:
 // log-odds of this suspect against the others together.
 type Evidence struct {
-	Says    words.Message `json:"says"`
+	Text    words.Message `json:"says"`
 	Weight  float64       `json:"weight"`
 	Meter   string        `json:"meter,omitempty"`
 	Reading int           `json:"reading"`
@@ -57,13 +57,13 @@ func (s *survey) explain(r *Result, p *posterior) {
 		x := &r.Suspects[i]
 		for k, it := range s.items {
 			m := pad.AllMeters[it.meter]
-			n, says := s.numbers(x, k), words.Message("")
+			n, text := s.numbers(x, k), words.Message("")
 			if x.fit.gauge == fault.Stuck && it.meter == tankMeter {
-				says = words.Of("diagnosis.a-stuck-needle-shows-anything", "m", words.Msg(meterNames[m]), "it", inTrade(m, it.value))
+				text = words.Of("diagnosis.a-stuck-needle-shows-anything", "m", words.Msg(meterNames[m]), "it", inTrade(m, it.value))
 			} else {
-				says = s.meterWords(it, x.reads(it.reading)[it.meter])
+				text = s.meterWords(it, x.reads(it.reading)[it.meter])
 			}
-			x.note(Evidence{Says: says, Weight: s.against(r, i, func(j int) float64 { return meters[j][k] }), Meter: string(m), Reading: it.reading, Meters: n})
+			x.note(Evidence{Text: text, Weight: s.against(r, i, func(j int) float64 { return meters[j][k] }), Meter: string(m), Reading: it.reading, Meters: n})
 		}
 		s.answered(func(sg *fault.SignFact, yes bool) {
 			chance := func(j int) float64 {
@@ -71,7 +71,7 @@ func (s *survey) explain(r *Result, p *posterior) {
 			}
 			w := s.against(r, i, func(j int) float64 { return answer(chance(j), yes) })
 			looks := &LookNumbers{yes, math.Exp(answer(chance(i), yes)), math.Exp(answer(s.soundPad(sg), yes))}
-			x.note(Evidence{Says: signWords(sg, yes), Weight: w, Sign: string(sg.ID), Looks: looks})
+			x.note(Evidence{Text: signWords(sg, yes), Weight: w, Sign: string(sg.ID), Looks: looks})
 		})
 		s.forecastWords(x, p)
 		if sound(x.Fault.ID) {
@@ -147,7 +147,7 @@ func (s *survey) meterWeights(x *Suspect) []float64 {
 			continue
 		}
 		z := miss[k] / sd[k]
-		gain, _ := strays(z*z, 1/(sd[k]*sd[k]), e.own[at])
+		gain, _ := strays(z*z, 1/(sd[k]*sd[k]), e.alone[at])
 		out[k] = math.Log(gain) - 0.5*z*z - math.Log(sd[k]) - logRootTwoPi
 		at++
 	}
@@ -217,12 +217,12 @@ func (s *survey) forecastWords(x *Suspect, p *posterior) {
 		}
 	}
 	w := logit(over / all)
-	says := words.Of("diagnosis.the-forecast-had-the-load", "mean", words.Share(math.Max(0, s.c.Load.Mean)))
+	text := words.Of("diagnosis.the-forecast-had-the-load", "mean", words.Share(math.Max(0, s.c.Load.Mean)))
 	switch x.Fault.ID {
 	case fault.FilterLoaded:
-		x.note(Evidence{Says: says, Weight: w})
+		x.note(Evidence{Text: text, Weight: w})
 	case fault.Healthy:
-		x.note(Evidence{Says: says, Weight: -w})
+		x.note(Evidence{Text: text, Weight: -w})
 	}
 }
 
@@ -241,5 +241,5 @@ func (s *survey) fitWords(x *Suspect) {
 	if len(names) < 2 {
 		return
 	}
-	x.note(Evidence{Says: words.Of("diagnosis.all-fit-a-sound-pad", "list", words.List(words.And, names...), "load", words.Share(math.Max(0, x.Load))), Weight: 2})
+	x.note(Evidence{Text: words.Of("diagnosis.all-fit-a-sound-pad", "list", words.List(words.And, names...), "load", words.Share(math.Max(0, x.Load))), Weight: 2})
 }

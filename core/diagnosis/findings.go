@@ -15,7 +15,7 @@ type Found struct {
 	Sign fault.SignFact
 	Mend words.Message
 	// Says is what this pad's figures add to it; often empty.
-	Says words.Message
+	Text words.Message
 }
 
 // findings gives every yes a place: as evidence of a suspect, as something found,

@@ -33,7 +33,7 @@ type curve struct {
 	media  float64            // the clean media's part of the resistance, in loads
 	flow   [nodeCount]float64 // falling with the load
 	left   [nodeCount]float64 // takes·flow: the head left for the media
-	says   [nodeCount]figures // at each node
+	text   [nodeCount]figures // at each node
 	leftBy [nodeCount]float64 // the parabolas, in the flow over the least one
 	by     [len(figures{})][nodeCount]float64
 	grid   [loadN]figures // at the loads of the grid that were asked for
@@ -45,7 +45,7 @@ type curve struct {
 // point is a curve's figures at one load.
 type point struct {
 	load float64
-	says figures
+	text figures
 }
 
 const nodeCount = 3
@@ -67,13 +67,13 @@ func (s *survey) foretell(eff pad.Effects) (*table, error) {
 			if err != nil {
 				return nil, err
 			}
-			c.says[n] = figuresOf(st)
-			c.flow[n] = c.says[n][flowMeter]
+			c.text[n] = figuresOf(st)
+			c.flow[n] = c.text[n][flowMeter]
 			c.left[n] = c.takes(nodeLoads[n]) * c.flow[n]
 			if st.Cavitating {
-				c.points = []point{{nodeLoads[0], c.says[0]}}
+				c.points = []point{{nodeLoads[0], c.text[0]}}
 				if n > 0 {
-					c.points = append(c.points, point{nodeLoads[n], c.says[n]})
+					c.points = append(c.points, point{nodeLoads[n], c.text[n]})
 				}
 				t.rough = true
 				break
@@ -87,7 +87,7 @@ func (s *survey) foretell(eff pad.Effects) (*table, error) {
 		}
 		if t.rough && c.points == nil && !c.stands {
 			for n, load := range nodeLoads {
-				c.points = append(c.points, point{load, c.says[n]})
+				c.points = append(c.points, point{load, c.text[n]})
 			}
 		}
 		c.lay()
@@ -145,7 +145,7 @@ func (c *curve) lay() {
 	}
 	c.leftBy = c.through(func(n int) float64 { return c.left[n] })
 	for k := range c.by {
-		c.by[k] = c.through(func(n int) float64 { return c.says[n][k] })
+		c.by[k] = c.through(func(n int) float64 { return c.text[n][k] })
 	}
 }
 
@@ -156,13 +156,13 @@ func (c *curve) lines(load float64) figures {
 		i++
 	}
 	if len(c.points) == 1 {
-		return c.points[0].says
+		return c.points[0].text
 	}
 	a, b := &c.points[i-1], &c.points[i]
 	f := math.Max(0, math.Min(1, (load-a.load)/(b.load-a.load)))
-	out := a.says
+	out := a.text
 	for k := range out {
-		out[k] += f * (b.says[k] - out[k])
+		out[k] += f * (b.text[k] - out[k])
 	}
 	return out
 }
@@ -177,7 +177,7 @@ func (c *curve) solve(load float64) figures {
 		return c.lines(load)
 	}
 	if c.stands {
-		return c.says[0]
+		return c.text[0]
 	}
 	q := c.crossing(load, (c.flow[0]+c.flow[nodeCount-1])/2)
 	return c.figuresAt(q)

@@ -23,8 +23,8 @@ func (c cause) air() float64 { return c.fault.AirAt(c.step) }
 // sign is P(yes) of a sign that follows neither from the flow nor from air. A fault
 // too small for the meters shows itself and its history, no symptom.
 func (c cause) sign(sg *fault.SignFact) float64 {
-	p, own := c.fault.Signs[sg.ID]
-	if !own || (c.step == mild && !sg.Seen() && !sg.Context) {
+	p, listed := c.fault.Signs[sg.ID]
+	if !listed || (c.step == mild && !sg.Seen() && !sg.Context) {
 		return sg.Base
 	}
 	return p
@@ -83,8 +83,8 @@ func (s *survey) priors() []float64 {
 // priorOf is a fault's route frequency in this pool's context.
 func (s *survey) priorOf(f *fault.Fault) float64 {
 	p := f.Prior
-	if own, ok := s.c.Priors[f.ID]; ok {
-		p = own
+	if listed, ok := s.c.Priors[f.ID]; ok {
+		p = listed
 	}
 	p *= f.Seasonal(s.c.Season)
 	most := math.Max(p, mostByContext)
@@ -231,7 +231,7 @@ func (s *survey) stateSigns(c cause, flow float64) float64 {
 // stateSign is P(yes) of a sign that follows from the flow, unless the fault shows
 // it whatever flows.
 func (s *survey) stateSign(c cause, id fault.Sign, flow float64) float64 {
-	if p, own := c.fault.Signs[id]; own {
+	if p, listed := c.fault.Signs[id]; listed {
 		return p
 	}
 	if id == fault.WeakAll {

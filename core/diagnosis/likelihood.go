@@ -19,7 +19,7 @@ const most = 24
 type errorsOf struct {
 	n      int
 	miss   [most]float64 // read − foretold
-	own    [most]float64 // variance of each meter's own noise
+	alone  [most]float64 // variance of each meter's own noise
 	cov    [most * most]float64
 	prec   [most * most]float64 // its inverse
 	root   [most * most]float64
@@ -36,7 +36,7 @@ var (
 // A stuck gauge's figures are left out: they say nothing of the pad.
 func (s *survey) errorsUnder(e *errorsOf, h *hypothesis, t *table, load float64) {
 	e.n = 0
-	var says, doubt, off [most]float64
+	var text, doubt, off [most]float64
 	var at [most]int // in s.items
 	var by [most][errorParts]float64
 	var f figures
@@ -60,7 +60,7 @@ func (s *survey) errorsUnder(e *errorsOf, h *hypothesis, t *table, load float64)
 		e.n++
 		at[i] = k
 		noise := s.c.Model.Doc.Meters.Noise(pad.AllMeters[it.meter], p)
-		own := noise*noise + modelOwn*modelOwn*p*p
+		alone := noise*noise + modelOwn*modelOwn*p*p
 		sound := &s.sound[last]
 		switch {
 		case it.meter == powerMeter && h.effects.Stopped:
@@ -79,17 +79,17 @@ func (s *survey) errorsUnder(e *errorsOf, h *hypothesis, t *table, load float64)
 		if it.meter == tankMeter {
 			if h.effects.Air > 0 {
 				x, least := airShare*p, airLeast*psi
-				own += x*x + least*least
+				alone += x*x + least*least
 			}
 			if h.gauge == fault.Plugged {
 				p *= pluggedMean
-				own += pluggedSD * pluggedSD * p * p / pluggedMean / pluggedMean
+				alone += pluggedSD * pluggedSD * p * p / pluggedMean / pluggedMean
 			}
 			if q := sound[flowMeter]; q > 0 {
 				off[i] = curveShape * p * (1 - f[flowMeter]/q)
 			}
 		}
-		says[i], e.own[i], doubt[i] = p, own, f[powerDoubt]
+		text[i], e.alone[i], doubt[i] = p, alone, f[powerDoubt]
 		e.miss[i] = it.value - p
 	}
 	for i := range e.n {
@@ -103,16 +103,16 @@ func (s *survey) errorsUnder(e *errorsOf, h *hypothesis, t *table, load float64)
 				}
 			}
 			if a.meter == b.meter {
-				v += modelShared * modelShared * says[i] * says[j]
+				v += modelShared * modelShared * text[i] * text[j]
 				switch a.meter {
 				case powerMeter:
 					v += doubt[i] * doubt[j]
 				case tankMeter:
-					v += s.gaugeShared(h, says[i], says[j]) + off[i]*off[j]
+					v += s.gaugeShared(h, text[i], text[j]) + off[i]*off[j]
 				}
 			}
 			if i == j {
-				v += e.own[i]
+				v += e.alone[i]
 			}
 			e.cov[i*most+j], e.cov[j*most+i] = v, v
 		}
@@ -161,11 +161,11 @@ func (s *survey) share() {
 
 // reachOf is how much of the calibration's doubt at the sound pad's figure is left
 // at another figure.
-func reachOf(says, sound float64) float64 {
+func reachOf(text, sound float64) float64 {
 	if sound == 0 {
 		return 0
 	}
-	return math.Max(0, math.Min(doubtMost, says/sound))
+	return math.Max(0, math.Min(doubtMost, text/sound))
 }
 
 // gaugeShared is the covariance of two figures of one tank gauge.
@@ -221,7 +221,7 @@ func (e *errorsOf) weigh(mayStray bool) float64 {
 		}
 		done[at] = true
 		p := e.prec[at*most+at]
-		gain, wider := strays(far, p, e.own[at])
+		gain, wider := strays(far, p, e.alone[at])
 		if gain > 1e10 {
 			out += math.Log(gain)
 		} else {
@@ -250,11 +250,11 @@ const logRootTwoPi = 0.91893853320467274178
 // strays is what a meter whose miss stands z² off all the others' gains by being
 // hasty or wrong, and the variance to be added then; p is its precision given the
 // others, own its own noise.
-func strays(z2, p, own float64) (gain, wider float64) {
+func strays(z2, p, alone float64) (gain, wider float64) {
 	gain = 1 - hasty - wild
 	best := gain
 	for _, x := range [...]struct{ share, times float64 }{{hasty, hastyWide}, {wild, wildWide}} {
-		add := own * (x.times*x.times - 1)
+		add := alone * (x.times*x.times - 1)
 		shrink := 1 / (1 + add*p)
 		g := x.share * math.Sqrt(shrink) * math.Exp(math.Min(mostGain, 0.5*z2*(1-shrink)))
 		gain += g

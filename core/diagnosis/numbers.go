@@ -16,7 +16,7 @@ type Number struct {
 	Name     string
 	Value    float64
 	Standing Standing
-	Says     string
+	Text     string
 }
 
 // Numbers lists every number of the reasoning. Numbers that belong to a fault or to
@@ -25,8 +25,8 @@ func Numbers() []Number { return append([]Number(nil), numbers...) }
 
 var numbers []Number
 
-func number(name string, value float64, standing Standing, says string) float64 {
-	numbers = append(numbers, Number{name, value, standing, says})
+func number(name string, value float64, standing Standing, text string) float64 {
+	numbers = append(numbers, Number{name, value, standing, text})
 	return value
 }
 
@@ -128,7 +128,7 @@ var (
 func Table() string {
 	out := "| number | value | standing | says |\n|---|--:|---|---|\n"
 	for _, n := range numbers {
-		out += fmt.Sprintf("| %s | %g | %s | %s |\n", n.Name, n.Value, n.Standing, n.Says)
+		out += fmt.Sprintf("| %s | %g | %s | %s |\n", n.Name, n.Value, n.Standing, n.Text)
 	}
 	return out
 }

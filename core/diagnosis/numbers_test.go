@@ -28,12 +28,12 @@ func TestEvidenceOpensToItsNumbers(t *testing.T) {
 				assert.InDelta(t, read, n.Read, 1e-9)
 				assert.Positive(t, n.Sigma)
 				if s.Fault.ID == fault.BasketFullFault {
-					assert.Less(t, math.Abs(n.Read-n.Fits), 2*n.Sigma, say(ev.Says))
+					assert.Less(t, math.Abs(n.Read-n.Fits), 2*n.Sigma, say(ev.Text))
 				}
 			}
 			if n := ev.Looks; n != nil {
 				looks++
-				assert.True(t, n.Here > 0 && n.Here <= 1 && n.Sound > 0 && n.Sound <= 1, say(ev.Says))
+				assert.True(t, n.Here > 0 && n.Here <= 1 && n.Sound > 0 && n.Sound <= 1, say(ev.Text))
 				assert.Equal(t, ev.Sign == string(fault.BasketFull), n.Yes)
 				if s.Fault.ID == fault.BasketFullFault && n.Yes {
 					assert.Greater(t, n.Here, 10*n.Sound)

@@ -163,9 +163,9 @@ func (s *survey) order(p *posterior, x *pair) {
 
 // inTheWater solves two faults that both move it.
 func (s *survey) inTheWater(p *posterior) error {
-	some := s.pairable(p)
-	for i, a := range some {
-		for _, b := range some[i+1:] {
+	pairable := s.pairable(p)
+	for i, a := range pairable {
+		for _, b := range pairable[i+1:] {
 			x, ok, err := s.weighPair(p, min(a, b), max(a, b))
 			if err != nil {
 				return err

@@ -166,7 +166,7 @@ func (s *survey) weighMeters(p *posterior) error {
 		if len(w.hypothesis.cells) > 0 {
 			key.cell = w.hypothesis.cells[0]
 		}
-		if _, own := w.fault.Signs[fault.DeviceNoFlow]; own {
+		if _, listed := w.fault.Signs[fault.DeviceNoFlow]; listed {
 			key.lamps = w.fault.ID
 		}
 		at, ok := index[key]

@@ -204,7 +204,7 @@ func TestChronicFindingsStandBesideTheSuspects(t *testing.T) {
 	over := finding(r, fault.PumpOversized)
 	require.NotNil(t, over)
 	assert.Greater(t, over.P, 0.8)
-	assert.Contains(t, say(over.Says), "gpm against 50")
+	assert.Contains(t, say(over.Text), "gpm against 50")
 	assert.Equal(t, fault.Healthy, first(r), "a chronic finding takes nothing from the suspects: %s", show(r))
 
 	night := everything(t).Doc
@@ -213,7 +213,7 @@ func TestChronicFindingsStandBesideTheSuspects(t *testing.T) {
 	r = diagnose(t, m, midCycle, signs{fault.DeviceNoFlow: true}, run(t, m, 1000, pad.SetFilter, pad.Effects{Load: 0.5}))
 	cell := finding(r, fault.CellNoFlow)
 	require.NotNil(t, cell)
-	assert.Contains(t, say(cell.Says), "1,000 rpm")
+	assert.Contains(t, say(cell.Text), "1,000 rpm")
 	assert.Equal(t, fault.Healthy, first(r), "no flow at the night speed is the speed: %s", show(r))
 
 	// What an inspection found of the installation stands where the speeds are in order.
@@ -224,7 +224,7 @@ func TestChronicFindingsStandBesideTheSuspects(t *testing.T) {
 	require.NoError(t, err)
 	found := finding(res, fault.CellNoFlow)
 	require.NotNil(t, found)
-	assert.Contains(t, say(found.Says), "backwards")
+	assert.Contains(t, say(found.Text), "backwards")
 	res, err = Diagnose(Case{Model: sound, Load: midCycle})
 	require.NoError(t, err)
 	assert.Nil(t, finding(res, fault.CellNoFlow))

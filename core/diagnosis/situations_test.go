@@ -111,7 +111,7 @@ func TestACrackleWithoutABypassIsTheHeatersFlow(t *testing.T) {
 	r := diagnose(t, m, midCycle, signs{fault.HeaterCrackles: true}, all(t, m, 1400, pad.Effects{Load: 0.7}))
 	f := finding(r, fault.HeaterLowFlow)
 	require.NotNil(t, f, show(r))
-	assert.Contains(t, say(f.Says), "needs 45 gpm")
+	assert.Contains(t, say(f.Text), "needs 45 gpm")
 	assert.Empty(t, r.Unexplained)
 }
 
@@ -310,13 +310,13 @@ func TestDangersTheMetersShow(t *testing.T) {
 
 	r = diagnose(t, m, midCycle, signs{fault.HandleWrong: true, fault.NoPull: true}, all(t, m, 2400, pad.Effects{SuctionShut: true, Load: 0.5}))
 	require.NotNil(t, dangerOf(r, "one-suction"), "%+v", r.Dangers)
-	assert.Contains(t, say(dangerOf(r, "one-suction").Says), "gpm")
+	assert.Contains(t, say(dangerOf(r, "one-suction").Text), "gpm")
 
 	for _, s := range []fault.Sign{fault.WaterGreen, fault.WaterDull, fault.DrainHidden} {
 		r = diagnose(t, m, midCycle, signs{s: true}, all(t, m, 2400, pad.Effects{Load: 0.5}))
 		d := dangerOf(r, "drain-hidden")
 		require.NotNil(t, d, s)
-		assert.Contains(t, say(d.Says), "Pool closed")
+		assert.Contains(t, say(d.Text), "Pool closed")
 		assert.False(t, d.Stop, "the pump may clear it")
 	}
 }

@@ -110,7 +110,7 @@ func operation(m *pad.Model, r Reading) (pad.Operation, error) {
 	}
 	handles, ok := m.Doc.SpaMode()
 	if !ok {
-		return pad.Operation{}, &pad.FieldError{Path: "setting", Says: "diagnosis.this-pad-has-no-valves"}
+		return pad.Operation{}, &pad.FieldError{Path: "setting", Text: "diagnosis.this-pad-has-no-valves"}
 	}
 	return pad.Operation{Speed: r.Speed, Setting: pad.SetFilter, Handles: handles}, nil
 }

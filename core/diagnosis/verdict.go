@@ -25,7 +25,7 @@ const (
 // Verdict is an answer in one line.
 type Verdict struct {
 	State State
-	Says  words.Message
+	Text  words.Message
 	// P is the chance of what it says: of a sound pad with whatever dirt, or of the
 	// leading suspect.
 	P float64
@@ -38,7 +38,7 @@ const someDirt = 0.4
 // state: only the load parts them.
 func Judge(r *Result) Verdict {
 	if r.Stopped() {
-		return Verdict{State: StateStop, Says: "diagnosis.stop-make-it-safe-first"}
+		return Verdict{State: StateStop, Text: "diagnosis.stop-make-it-safe-first"}
 	}
 	clean, loaded := 0.0, 0.0
 	var lead *Suspect
@@ -60,27 +60,27 @@ func Judge(r *Result) Verdict {
 	}
 	all := clean + loaded
 	if lead != nil && lead.P > all {
-		says := words.Of("diagnosis.lead", "lead", words.Msg(lead.Name()), "p", words.Share(lead.P))
+		text := words.Of("diagnosis.lead", "lead", words.Msg(lead.Name()), "p", words.Share(lead.P))
 		if lead.P < 0.5 {
-			return Verdict{StateUnsure, words.Of("diagnosis.not-sure-yet", "likeliest", words.Msg(says)), lead.P}
+			return Verdict{StateUnsure, words.Of("diagnosis.not-sure-yet", "likeliest", words.Msg(text)), lead.P}
 		}
-		return Verdict{StateSuspect, says, lead.P}
+		return Verdict{StateSuspect, text, lead.P}
 	}
 	v := Verdict{StateSound, "", all}
 	load := 100 * math.Max(0, r.Load.Mean)
 	switch {
 	case !r.Known:
-		v.Says = words.Of("diagnosis.nothing-speaks-against-it-but", "load", words.Q("%", load))
+		v.Text = words.Of("diagnosis.nothing-speaks-against-it-but", "load", words.Q("%", load))
 		return v
 	case loaded > clean:
-		v.State, v.Says = StatePast, words.Of("diagnosis.past-its-limit-the-filter", "load", words.Q("%", load))
+		v.State, v.Text = StatePast, words.Of("diagnosis.past-its-limit-the-filter", "load", words.Q("%", load))
 	case r.Load.Mean > someDirt:
-		v.State, v.Says = StateDirt, words.Of("diagnosis.only-dirt-the-filter-is", "load", words.Q("%", load))
+		v.State, v.Text = StateDirt, words.Of("diagnosis.only-dirt-the-filter-is", "load", words.Q("%", load))
 	default:
-		v.Says = words.Of("diagnosis.sound-the-filter-is-at", "load", words.Q("%", load))
+		v.Text = words.Of("diagnosis.sound-the-filter-is-at", "load", words.Q("%", load))
 	}
 	if all < 0.5 {
-		v.State, v.Says = StateUnsure, words.Of("diagnosis.not-sure-yet", "likeliest", words.Msg(v.Says))
+		v.State, v.Text = StateUnsure, words.Of("diagnosis.not-sure-yet", "likeliest", words.Msg(v.Text))
 	}
 	return v
 }

@@ -40,9 +40,9 @@ func TestReadReadsFiguresAsTheyAreTyped(t *testing.T) {
 
 func TestReadRefusesWithASentence(t *testing.T) {
 	for _, c := range []struct {
-		kind Kind
-		text string
-		says string
+		kind    Kind
+		text    string
+		message string
 	}{
 		{Tank, "", "Type the tank gauge"},
 		{Tank, "seventeen", "is not a number"},
@@ -56,12 +56,12 @@ func TestReadRefusesWithASentence(t *testing.T) {
 		{Power, "--5", "is not a number"},
 	} {
 		_, err := Read(c.kind, c.text)
-		if c.says == "" {
+		if c.message == "" {
 			assert.NoError(t, err, c.text)
 			continue
 		}
 		require.Error(t, err, c.text)
-		assert.Contains(t, err.Error(), c.says)
+		assert.Contains(t, err.Error(), c.message)
 	}
 }
 

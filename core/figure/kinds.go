@@ -30,8 +30,8 @@ func (r Refusal) Error() string { return words.Plain.Say(words.Message(r)) }
 
 func refuse(key string, pairs ...any) error { return Refusal(words.Of(key, pairs...)) }
 
-// Says is what a refusal says; another error as it stands.
-func Says(err error) words.Message {
+// Problem is what a refusal says; another error as it stands.
+func Problem(err error) words.Message {
 	if r, ok := err.(Refusal); ok {
 		return words.Message(r)
 	}
@@ -107,7 +107,7 @@ func Read(kind Kind, text string) (float64, error) {
 	}
 	v, err := Number(number, Span{r.span.Low / factor, r.span.Top / factor, r.span.Least / factor}, Unknown)
 	if err != nil {
-		switch Says(err).Key() {
+		switch Problem(err).Key() {
 		case "figure.not-a-number":
 			return 0, refuse("figure.not-a-number-for", "text", words.Name(text), "name", name, "example", words.Name(r.example))
 		case "figure.outside":

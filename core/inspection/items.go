@@ -174,7 +174,7 @@ func Speaks(fs []Finding) map[fault.ID]words.Message {
 	out := map[fault.ID]words.Message{}
 	for _, f := range fs {
 		if i := lookUp(f.Item); i != nil && i.Speaks != "" && out[i.Speaks] == "" {
-			out[i.Speaks] = f.Says
+			out[i.Speaks] = f.Text
 		}
 	}
 	return out

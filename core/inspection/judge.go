@@ -31,7 +31,7 @@ type Finding struct {
 	Item     ItemID        `json:"item"`
 	Name     words.Message `json:"name"`
 	Severity Severity      `json:"severity" enum:"stop,act,note"`
-	Says     words.Message `json:"says"`
+	Text     words.Message `json:"says"`
 	Who      words.Message `json:"who" doc:"may mend it"`
 	Cost     Cost          `json:"cost" enum:"small,middle,large"`
 	Source   words.Message `json:"source"`
@@ -84,24 +84,24 @@ func Judge(in *Installation, a Answers) ([]Finding, error) {
 	out := []Finding{}
 	for _, i := range On(&in.Model.Doc, in.Schools) {
 		x := a[i.ID]
-		var says words.Message
+		var text words.Message
 		severity := i.Severity
 		switch i.Kind {
 		case YesNo:
 			if x.Yes != nil && !*x.Yes {
-				says = i.Finding
+				text = i.Finding
 			}
 		case Measure:
 			if x.Value != nil {
-				says, severity = in.measured(&i, *x.Value, a)
+				text, severity = in.measured(&i, *x.Value, a)
 			}
 		case Computed:
-			if says, severity, err = in.computed(&i, limits, a); err != nil {
+			if text, severity, err = in.computed(&i, limits, a); err != nil {
 				return nil, err
 			}
 		}
-		if says != "" {
-			out = append(out, Finding{i.ID, i.Name, severity, says, i.Who, i.Cost, i.Source, x.Note})
+		if text != "" {
+			out = append(out, Finding{i.ID, i.Name, severity, text, i.Who, i.Cost, i.Source, x.Note})
 		}
 	}
 	return out, nil

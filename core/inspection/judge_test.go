@@ -30,7 +30,7 @@ func found(t testing.TB, in *Installation, a Answers) map[ItemID]Finding {
 	out := map[ItemID]Finding{}
 	for _, f := range fs {
 		out[f.Item] = f
-		assert.NotEmpty(t, f.Says)
+		assert.NotEmpty(t, f.Text)
 		assert.NotEmpty(t, f.Who)
 		assert.NotEmpty(t, f.Source)
 	}
@@ -47,25 +47,25 @@ func TestStraightRuns(t *testing.T) {
 	in := installation(t, "Stanchion S24", nil)
 	assert.NotContains(t, found(t, in, Answers{"straight-run": value(20)}), ItemID("straight-run"))
 	short := found(t, in, Answers{"straight-run": value(14)})["straight-run"]
-	assert.Contains(t, say(short.Says), "6.0 in short of ten diameters of 2-in pipe")
+	assert.Contains(t, say(short.Text), "6.0 in short of ten diameters of 2-in pipe")
 	assert.Equal(t, Note, short.Severity)
 	assert.Equal(t, Act, found(t, in, Answers{"straight-run": value(5)})["straight-run"].Severity, "short of four too")
 	in.Schools.CodeRun = true
 	assert.NotContains(t, found(t, in, Answers{"straight-run": value(8)}), ItemID("straight-run"), "the other school")
-	assert.Contains(t, say(found(t, in, Answers{"straight-run": value(7)})["straight-run"].Says), "1.0 in short of the four diameters")
+	assert.Contains(t, say(found(t, in, Answers{"straight-run": value(7)})["straight-run"].Text), "1.0 in short of the four diameters")
 	fs := found(t, in, Answers{"switch-before": value(20), "switch-after": value(8)})
 	assert.NotContains(t, fs, ItemID("switch-before"))
 	assert.NotContains(t, fs, ItemID("switch-after"))
 	fs = found(t, in, Answers{"switch-before": value(19), "switch-after": value(7)})
-	assert.Contains(t, say(fs["switch-before"].Says), "1.0 in short of ten diameters (20 in)")
-	assert.Contains(t, say(fs["switch-after"].Says), "1.0 in short of four diameters (8 in)")
+	assert.Contains(t, say(fs["switch-before"].Text), "1.0 in short of ten diameters (20 in)")
+	assert.Contains(t, say(fs["switch-after"].Text), "1.0 in short of four diameters (8 in)")
 }
 
 func TestDangersStopThePump(t *testing.T) {
 	in := installation(t, "Stanchion S24", nil)
 	fs := found(t, in, Answers{"drain-covers": no(), "drain-year": value(2024), "gauge-dirty": value(54), "drain-rating": value(20)})
 	for _, id := range []ItemID{"drain-covers", "drain-year", "gauge-dirty", "cover-flow"} {
-		assert.Equal(t, Stop, fs[id].Severity, "%s: %s", id, say(fs[id].Says))
+		assert.Equal(t, Stop, fs[id].Severity, "%s: %s", id, say(fs[id].Text))
 	}
 	assert.Equal(t, Act, found(t, in, Answers{"gauge-dirty": value(34)})["gauge-dirty"].Severity)
 	assert.Equal(t, Stop, found(t, in, Answers{"gauge-dirty": value(34), "label": value(30)})["gauge-dirty"].Severity, "the label rules")
@@ -90,7 +90,7 @@ func TestWhatThePadItselfSays(t *testing.T) {
 	// A pump that fits its sand lifts it; the same under a 42-in tank does not.
 	weak := func(d *pad.Document) { d.Filter.AreaFt2 = 9.62 }
 	assert.NotContains(t, found(t, installation(t, "Stanchion S20", nil), nil), ItemID("backwash-lift"))
-	assert.Contains(t, say(found(t, installation(t, "Stanchion S30", weak), nil)["backwash-lift"].Says), "too little to clean it")
+	assert.Contains(t, say(found(t, installation(t, "Stanchion S30", weak), nil)["backwash-lift"].Text), "too little to clean it")
 	// 1½-in pipe at full speed runs over the 8 ft/s of good practice.
 	narrow := func(d *pad.Document) {
 		fast(d)
@@ -99,7 +99,7 @@ func TestWhatThePadItselfSays(t *testing.T) {
 	assert.Contains(t, found(t, installation(t, "Stanchion S30", narrow), nil), ItemID("velocity"))
 	in := installation(t, "Pleat 320", nil)
 	in.Old = []words.Message{"Cartridge, 2.4 of 2 years"}
-	assert.Contains(t, say(found(t, in, nil)["part-age"].Says), "Cartridge, 2.4 of 2 years")
+	assert.Contains(t, say(found(t, in, nil)["part-age"].Text), "Cartridge, 2.4 of 2 years")
 }
 
 // A high-head pump on short, wide pipe runs far out on its curve; throttled by a long
@@ -114,7 +114,7 @@ func TestAPumpTooMuchForItsPad(t *testing.T) {
 	})
 	best := wide.Model.BestFlow().GPM()
 	assert.True(t, best > 55 && best < 80, "%g gpm", best)
-	assert.Contains(t, say(found(t, wide, nil)["pump-match"].Says), "high-head pump")
+	assert.Contains(t, say(found(t, wide, nil)["pump-match"].Text), "high-head pump")
 	narrow := installation(t, "Stanchion S20", func(d *pad.Document) {
 		d.ReturnTrunk.BoreIn = pad.Bores[1.5]
 		d.SuctionTrunk.BoreIn = pad.Bores[1.5]
@@ -127,9 +127,9 @@ func TestFindingsSpeakForTheDiagnosis(t *testing.T) {
 	in := installation(t, "Stanchion S24", nil)
 	fs, err := Judge(in, Answers{"switch-arrow": no(), "switch-after": value(2), "rcd": no()})
 	require.NoError(t, err)
-	says := Speaks(fs)
-	assert.Len(t, says, 1)
-	assert.Contains(t, say(says[fault.CellNoFlow]), "2.0 in of clear run after the flow switch", "in the order of the walk")
+	text := Speaks(fs)
+	assert.Len(t, text, 1)
+	assert.Contains(t, say(text[fault.CellNoFlow]), "2.0 in of clear run after the flow switch", "in the order of the walk")
 }
 
 func TestTheAnodesYear(t *testing.T) {
@@ -137,10 +137,10 @@ func TestTheAnodesYear(t *testing.T) {
 	assert.NotContains(t, found(t, in, Answers{"anode-year": value(2020)}), ItemID("anode-year"), "nobody says how long it lasts")
 	in.Anode = 2.5
 	assert.NotContains(t, found(t, in, Answers{"anode-year": value(2024)}), ItemID("anode-year"))
-	assert.Contains(t, say(found(t, in, Answers{"anode-year": value(2023)})["anode-year"].Says), "of 2023 and lasts 2.5 years")
-	assert.Contains(t, say(found(t, in, Answers{"anode-year": value(2031)})["anode-year"].Says), "still to come")
+	assert.Contains(t, say(found(t, in, Answers{"anode-year": value(2023)})["anode-year"].Text), "of 2023 and lasts 2.5 years")
+	assert.Contains(t, say(found(t, in, Answers{"anode-year": value(2031)})["anode-year"].Text), "still to come")
 	in.AnodeOf = 2025
-	assert.Contains(t, say(found(t, in, Answers{"anode-year": value(2019)})["anode-year"].Says), "one of them is wrong")
+	assert.Contains(t, say(found(t, in, Answers{"anode-year": value(2019)})["anode-year"].Text), "one of them is wrong")
 	assert.NotContains(t, found(t, in, Answers{"anode-year": value(2025)}), ItemID("anode-year"))
 	in.Schools.CellClear = true
 	for _, i := range On(&in.Model.Doc, in.Schools) {

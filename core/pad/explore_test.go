@@ -52,7 +52,7 @@ func TestSpaSets(t *testing.T) {
 	assert.Equal(t, MarkStop, drains.Hazards[0].Mark, "the grave come first")
 	// 450 gallons above the suction at the flow that the pump takes from it.
 	assert.InDelta(t, 450/drains.State.Flow.GPM(), drains.MinutesToEmpty, 0.1)
-	assert.Contains(t, say(hazard(drains, "spa-drains").Says), "minutes")
+	assert.Contains(t, say(hazard(drains, "spa-drains").Text), "minutes")
 	fills := paths(t, m, Operation{Speed: 2400, Handles: Handles{"return-valve": 0}}, 0)
 	assert.Equal(t, MarkNote, hazard(fills, "spa-spills").Mark)
 	doc := spaPad()
@@ -98,8 +98,8 @@ func TestHazardsSayWhatIsWrong(t *testing.T) {
 	fast := paths(t, m, Operation{Speed: 3450, Handles: Handles{"skimmer": 0}}, 0)
 	assert.NotNil(t, hazard(fast, "cover-rating"))
 	bypass := paths(t, m, Operation{Speed: 1800, Handles: Handles{HeaterBypass: 1}}, 0)
-	assert.Contains(t, say(hazard(bypass, "short-heater").Says), "bypass")
-	assert.Contains(t, say(hazard(paths(t, m, Operation{Speed: 1200, Setting: SetBackwash}, 0), "weak-backwash").Says), "faster")
+	assert.Contains(t, say(hazard(bypass, "short-heater").Text), "bypass")
+	assert.Contains(t, say(hazard(paths(t, m, Operation{Speed: 1200, Setting: SetBackwash}, 0), "weak-backwash").Text), "faster")
 	assert.NotNil(t, hazard(paths(t, m, Operation{Speed: 2400, Setting: SetRecirculate}, 0), "unfiltered"))
 	assert.Equal(t, hydraulics.DrySource, paths(t, m, Operation{Speed: 2400, Handles: Handles{"suction-valve": 0, "spa-drain": 0}}, 0).State.Condition)
 	_, err := m.Paths(Operation{Speed: 2400, Handles: Handles{"garden-hose": 1}}, 0)
@@ -317,7 +317,7 @@ func TestReadRefusesBadDocumentsWithAPath(t *testing.T) {
 	require.NoError(t, err)
 	_, errs := Read(bytes.NewReader(good))
 	require.Empty(t, errs)
-	for _, c := range []struct{ from, to, path, says string }{
+	for _, c := range []struct{ from, to, path, text string }{
 		{`"boreIn":2.067`, `"boreIn":0`, "suction[0].boreIn", "between"},
 		{`"boreIn":2.067`, `"boreIn":"two inches"`, "boreIn", "must be a number"},
 		{`"boreIn":2.067`, `"boreInches":2`, "boreInches", "no such field"},
@@ -334,17 +334,17 @@ func TestReadRefusesBadDocumentsWithAPath(t *testing.T) {
 		if assert.NotEmpty(t, errs, c.to) {
 			found := false
 			for _, e := range errs {
-				found = found || strings.Contains(e.Path, c.path) && strings.Contains(say(e.Says), c.says)
+				found = found || strings.Contains(e.Path, c.path) && strings.Contains(say(e.Text), c.text)
 			}
 			assert.True(t, found, "%s: %v", c.to, errs)
 		}
 	}
 	_, errs = Read(strings.NewReader(strings.Repeat(" ", LargestDocument+5)))
-	assert.Contains(t, say(errs[0].Says), "megabyte")
+	assert.Contains(t, say(errs[0].Text), "megabyte")
 	_, errs = Read(strings.NewReader(string(good[:len(good)/2])))
 	assert.NotEmpty(t, errs)
 	_, errs = Read(strings.NewReader(string(good) + "{}"))
-	assert.Contains(t, say(errs[0].Says), "follows")
+	assert.Contains(t, say(errs[0].Text), "follows")
 }
 
 // Whatever a document says, it is refused with a path or it solves to finite

@@ -72,7 +72,7 @@ func TestSpeedWalkRoundTrip(t *testing.T) {
 	walk, errs = ReadWalk(strings.NewReader("RPM, tank_psi\n2400, 1.1 bar\n"))
 	require.Empty(t, errs)
 	assert.InDelta(t, 15.95, walk[0].Tank.PSI(), 0.01)
-	for _, c := range []struct{ text, path, says string }{
+	for _, c := range []struct{ text, path, message string }{
 		{"", "", "empty"}, {"rpm\n", "", "no rows"}, {"rpm,colour\n", "line 1", "no column"}, {"rpm,tank_psi\n,4\n", "line 2, rpm", "useless"},
 		{"rpm,tank_psi\n2400,400\n", "line 2, tank_psi", "not believable"}, {"rpm,tank_psi\n2400\n", "line 2", "wrong number of fields"},
 		{"rpm\n" + strings.Repeat("2400\n", longestWalk+1), "line", "rows at most"},
@@ -80,7 +80,7 @@ func TestSpeedWalkRoundTrip(t *testing.T) {
 		_, errs := ReadWalk(strings.NewReader(c.text))
 		if assert.NotEmpty(t, errs, c.text) {
 			assert.Contains(t, errs[0].Path, c.path)
-			assert.Contains(t, say(errs[0].Says), c.says)
+			assert.Contains(t, say(errs[0].Text), c.message)
 		}
 	}
 }

@@ -173,7 +173,7 @@ func ReadINP(r io.Reader) (*Exported, error) {
 	}
 	doc, errs := Read(bytes.NewReader(note.doc))
 	if len(errs) > 0 {
-		return nil, &FieldError{"document." + errs[0].Path, errs[0].Says}
+		return nil, &FieldError{"document." + errs[0].Path, errs[0].Text}
 	}
 	op := Operation{units.Speed(note.RPM), note.Setting, note.Handles}
 	if err := op.Handles.Check(&doc); err != nil {

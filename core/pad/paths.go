@@ -134,14 +134,14 @@ type Hazard struct {
 	ID   string
 	Mark Mark
 	What words.Message
-	Says words.Message
+	Text words.Message
 }
 
 // hazards reads an operation's dangers off its flows; the grave come first.
 func (m *Model) hazards(op Operation, p *Paths) []Hazard {
 	var out []Hazard
-	add := func(mark Mark, id string, what, says words.Message) {
-		out = append(out, Hazard{id, mark, what, says})
+	add := func(mark Mark, id string, what, text words.Message) {
+		out = append(out, Hazard{id, mark, what, text})
 	}
 	set := op.setting()
 	running := op.Speed > 0
@@ -179,7 +179,7 @@ func gravestFirst(in []Hazard) []Hazard {
 	return out
 }
 
-type addHazard func(mark Mark, id string, what, says words.Message)
+type addHazard func(mark Mark, id string, what, text words.Message)
 
 func (m *Model) spaHazards(p *Paths, running bool, add addHazard) {
 	spa := m.Doc.Spa

@@ -19,10 +19,10 @@ import (
 // FieldError is a document's mistake: the path of the field and a sentence.
 type FieldError struct {
 	Path string
-	Says words.Message
+	Text words.Message
 }
 
-func (e *FieldError) Error() string { return e.Path + ": " + words.Plain.Say(e.Says) }
+func (e *FieldError) Error() string { return e.Path + ": " + words.Plain.Say(e.Text) }
 
 // LargestDocument is how many bytes of a pad document are read.
 const LargestDocument = 1 << 20
@@ -240,8 +240,8 @@ func (d *Document) valve(on string) *Diverter {
 // validator walks a document by its tags.
 type validator struct{ errs []FieldError }
 
-func (v *validator) bad(path string, says words.Message) {
-	v.errs = append(v.errs, FieldError{path, says})
+func (v *validator) bad(path string, text words.Message) {
+	v.errs = append(v.errs, FieldError{path, text})
 }
 
 func (v *validator) value(path string, x reflect.Value, tag reflect.StructTag) {

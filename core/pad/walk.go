@@ -78,7 +78,7 @@ func ReadWalk(r io.Reader) ([]Reading, []FieldError) {
 			col := walkColumns[columns[i]]
 			v, err := figure.Read(col.kind, cell)
 			if err != nil {
-				errs = append(errs, FieldError{fmt.Sprintf("line %d, %s", line, col.name), figure.Says(err)})
+				errs = append(errs, FieldError{fmt.Sprintf("line %d, %s", line, col.name), figure.Problem(err)})
 				continue
 			}
 			col.set(&reading, v)

@@ -37,10 +37,10 @@ const kidneyShare = 0.45
 // Refused says which dimension can't be, in one sentence.
 type Refused struct {
 	Field string
-	Says  words.Message
+	Text  words.Message
 }
 
-func (r *Refused) Error() string { return r.Field + ": " + words.Plain.Say(r.Says) }
+func (r *Refused) Error() string { return r.Field + ": " + words.Plain.Say(r.Text) }
 
 // Volume is the water in a pool: its surface times the mean of its two depths, as if
 // the floor sloped evenly (common practice: 7.48 gal a cubic foot; 5.9 for length

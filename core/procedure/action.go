@@ -66,7 +66,7 @@ type Action struct {
 type fact struct {
 	refuses func(r *Rig, s State, arg string) words.Message // "" is allowed
 	does    func(r *Rig, s *State, arg string)
-	says    words.Message // what the hand does
+	text    words.Message // what the hand does
 }
 
 // running are refusals that many actions share.
@@ -127,10 +127,10 @@ func started(s *State) {
 
 // facts are the rules (handbook, state rules 1 to 7).
 var facts = map[Verb]fact{
-	Start: {says: "procedure.start-the-pump",
+	Start: {text: "procedure.start-the-pump",
 		refuses: func(r *Rig, s State, _ string) words.Message {
-			if says := mayStart(r, s); says != "" {
-				return says
+			if text := mayStart(r, s); text != "" {
+				return text
 			}
 			if s.Suction == 0 {
 				return "procedure.no-suction-line-is-open"
@@ -138,10 +138,10 @@ var facts = map[Verb]fact{
 			return ""
 		},
 		does: func(_ *Rig, s *State, _ string) { started(s) }},
-	StartShut: {says: "procedure.start-the-pump-on-shut",
+	StartShut: {text: "procedure.start-the-pump-on-shut",
 		refuses: func(r *Rig, s State, _ string) words.Message {
-			if says := mayStart(r, s); says != "" {
-				return says
+			if text := mayStart(r, s); text != "" {
+				return text
 			}
 			if s.Suction != 0 {
 				return "procedure.a-suction-line-is-open"
@@ -152,7 +152,7 @@ var facts = map[Verb]fact{
 			return ""
 		},
 		does: func(_ *Rig, s *State, _ string) { started(s); s.Prime = Priming }},
-	Stop: {says: "procedure.turn-the-pump-off",
+	Stop: {text: "procedure.turn-the-pump-off",
 		refuses: func(_ *Rig, s State, _ string) words.Message {
 			if !s.Running {
 				return "procedure.the-pump-is-off-already"
@@ -160,19 +160,19 @@ var facts = map[Verb]fact{
 			return ""
 		},
 		does: func(_ *Rig, s *State, _ string) { s.Running, s.Prime = false, NotPriming }},
-	RunDry: {says: "procedure.it-ran-dry",
+	RunDry: {text: "procedure.it-ran-dry",
 		does: func(_ *Rig, s *State, _ string) {
 			s.Running, s.Prime, s.Hot, s.PotFull = false, NotPriming, true, false
 		}},
-	FoundDry: {says: "procedure.find-the-pot-hot-from",
+	FoundDry: {text: "procedure.find-the-pot-hot-from",
 		refuses: func(_ *Rig, s State, _ string) words.Message {
 			return whileRunning(s, "procedure.a-hand-feels-the-pot")
 		},
 		does: func(_ *Rig, s *State, _ string) { s.Hot = true }},
-	Cool: {says: "procedure.let-the-pot-cool-until",
+	Cool: {text: "procedure.let-the-pot-cool-until",
 		refuses: func(_ *Rig, s State, _ string) words.Message { return whileRunning(s, "procedure.letting-it-cool") },
 		does:    func(_ *Rig, s *State, _ string) { s.Hot = false }},
-	SetTimeOut: {says: "procedure.set-the-automation-s-time",
+	SetTimeOut: {text: "procedure.set-the-automation-s-time",
 		refuses: func(_ *Rig, s State, _ string) words.Message {
 			if s.Power == Locked {
 				return "procedure.the-power-is-locked-off"
@@ -180,12 +180,12 @@ var facts = map[Verb]fact{
 			return ""
 		},
 		does: func(_ *Rig, s *State, _ string) { s.Power = TimeOut }},
-	LockOff: {says: "procedure.lock-the-power-off-at",
+	LockOff: {text: "procedure.lock-the-power-off-at",
 		refuses: func(_ *Rig, s State, _ string) words.Message {
 			return whileRunning(s, "procedure.the-power-is-locked-off-2")
 		},
 		does: func(_ *Rig, s *State, _ string) { s.Power = Locked }},
-	Unlock: {says: "procedure.give-the-power-back",
+	Unlock: {text: "procedure.give-the-power-back",
 		refuses: func(r *Rig, s State, _ string) words.Message {
 			// A timer may start the pump the moment that it has power.
 			s.Power = Live
@@ -195,10 +195,10 @@ var facts = map[Verb]fact{
 			return mayStart(r, s)
 		},
 		does: func(_ *Rig, s *State, _ string) { s.Power = Live }},
-	Turn: {says: "procedure.turn-the-filter-valve",
+	Turn: {text: "procedure.turn-the-filter-valve",
 		refuses: func(r *Rig, s State, to string) words.Message {
-			if says := whileRunning(s, "procedure.the-handle-moves"); says != "" {
-				return says
+			if text := whileRunning(s, "procedure.the-handle-moves"); text != "" {
+				return text
 			}
 			if !slices.Contains(settingsOf(r.Valve), pad.Setting(to)) {
 				return "procedure.this-filter-has-no-such"
@@ -206,9 +206,9 @@ var facts = map[Verb]fact{
 			return ""
 		},
 		does: func(_ *Rig, s *State, to string) { s.Setting = pad.Setting(to) }},
-	OpenBleed: {says: "procedure.open-the-air-bleed",
+	OpenBleed: {text: "procedure.open-the-air-bleed",
 		does: func(_ *Rig, s *State, _ string) { s.Bleed = true }},
-	Relieve: {says: "procedure.see-that-nothing-comes-out",
+	Relieve: {text: "procedure.see-that-nothing-comes-out",
 		refuses: func(_ *Rig, s State, _ string) words.Message {
 			if !s.Bleed {
 				return "procedure.the-bleed-is-shut-a"
@@ -216,7 +216,7 @@ var facts = map[Verb]fact{
 			return whileRunning(s, "procedure.the-pressure-can-go")
 		},
 		does: func(_ *Rig, s *State, _ string) { s.Pressed = false }},
-	CloseBleed: {says: "procedure.close-the-bleed",
+	CloseBleed: {text: "procedure.close-the-bleed",
 		refuses: func(_ *Rig, s State, _ string) words.Message {
 			if s.Opened && !s.Running {
 				return "procedure.it-was-open-the-bleed"
@@ -224,10 +224,10 @@ var facts = map[Verb]fact{
 			return ""
 		},
 		does: func(_ *Rig, s *State, _ string) { s.Bleed = false }},
-	ShutSuction: {says: "procedure.close-all-suction-valves",
+	ShutSuction: {text: "procedure.close-all-suction-valves",
 		refuses: func(_ *Rig, s State, _ string) words.Message { return whileRunning(s, "procedure.its-suction-is-shut") },
 		does:    func(_ *Rig, s *State, _ string) { s.Suction = 0 }},
-	OpenLine: {says: "procedure.open-a-suction-line",
+	OpenLine: {text: "procedure.open-a-suction-line",
 		refuses: func(r *Rig, s State, arg string) words.Message {
 			if _, ok := r.line(arg); !ok {
 				return "procedure.this-pad-has-no-such"
@@ -239,7 +239,7 @@ var facts = map[Verb]fact{
 			s.Suction |= 1 << i
 			s.Prime = NotPriming
 		}},
-	ShutLine: {says: "procedure.close-a-suction-line",
+	ShutLine: {text: "procedure.close-a-suction-line",
 		refuses: func(r *Rig, s State, arg string) words.Message {
 			i, ok := r.line(arg)
 			if !ok {
@@ -254,16 +254,16 @@ var facts = map[Verb]fact{
 			i, _ := r.line(arg)
 			s.Suction &^= 1 << i
 		}},
-	OpenSuction: {says: "procedure.set-the-suction-lines-as", refuses: floods,
+	OpenSuction: {text: "procedure.set-the-suction-lines-as", refuses: floods,
 		does: func(r *Rig, s *State, _ string) { s.Suction, s.Prime = r.Usual, NotPriming }},
-	ShutReturns: {says: "procedure.close-the-return-valves",
+	ShutReturns: {text: "procedure.close-the-return-valves",
 		refuses: func(_ *Rig, s State, _ string) words.Message {
 			return whileRunning(s, "procedure.its-returns-are-shut")
 		},
 		does: func(_ *Rig, s *State, _ string) { s.Returns = false }},
-	OpenReturns: {says: "procedure.open-the-return-valves", refuses: floods,
+	OpenReturns: {text: "procedure.open-the-return-valves", refuses: floods,
 		does: func(_ *Rig, s *State, _ string) { s.Returns = true }},
-	OpenTank: {says: "procedure.open-the-filter-tank",
+	OpenTank: {text: "procedure.open-the-filter-tank",
 		refuses: func(r *Rig, s State, _ string) words.Message {
 			switch {
 			case s.Running:
@@ -280,7 +280,7 @@ var facts = map[Verb]fact{
 			return ""
 		},
 		does: func(_ *Rig, s *State, _ string) { s.Tank, s.Opened = true, true }},
-	CloseTank: {says: "procedure.close-the-filter-tank",
+	CloseTank: {text: "procedure.close-the-filter-tank",
 		refuses: func(_ *Rig, s State, _ string) words.Message {
 			if s.Elements == Acid || s.Elements == Degreaser {
 				return "procedure.rinse-the-elements-first-what"
@@ -288,7 +288,7 @@ var facts = map[Verb]fact{
 			return ""
 		},
 		does: func(_ *Rig, s *State, _ string) { s.Tank = false }},
-	OpenPot: {says: "procedure.take-the-pot-s-lid",
+	OpenPot: {text: "procedure.take-the-pot-s-lid",
 		refuses: func(r *Rig, s State, _ string) words.Message {
 			switch {
 			case s.Running:
@@ -303,7 +303,7 @@ var facts = map[Verb]fact{
 			return ""
 		},
 		does: func(_ *Rig, s *State, _ string) { s.Pot, s.Opened, s.PotFull = true, true, false }},
-	FillPot: {says: "procedure.fill-the-pot-with-water",
+	FillPot: {text: "procedure.fill-the-pot-with-water",
 		refuses: func(_ *Rig, s State, _ string) words.Message {
 			if !s.Pot {
 				return "procedure.the-pot-is-shut"
@@ -311,7 +311,7 @@ var facts = map[Verb]fact{
 			return ""
 		},
 		does: func(_ *Rig, s *State, _ string) { s.PotFull = true }},
-	ClosePot: {says: "procedure.put-the-lid-on",
+	ClosePot: {text: "procedure.put-the-lid-on",
 		refuses: func(_ *Rig, s State, _ string) words.Message {
 			if s.Hand {
 				return "procedure.a-hand-or-a-tool-2"
@@ -319,7 +319,7 @@ var facts = map[Verb]fact{
 			return ""
 		},
 		does: func(_ *Rig, s *State, _ string) { s.Pot = false }},
-	HandIn: {says: "procedure.reach-to-the-impeller",
+	HandIn: {text: "procedure.reach-to-the-impeller",
 		refuses: func(_ *Rig, s State, _ string) words.Message {
 			switch {
 			case s.Power != Locked || s.Running:
@@ -330,10 +330,10 @@ var facts = map[Verb]fact{
 			return ""
 		},
 		does: func(_ *Rig, s *State, _ string) { s.Hand = true }},
-	HandOut:   {says: "procedure.take-hand-and-tool-out", does: func(_ *Rig, s *State, _ string) { s.Hand = false }},
-	SuctionTo: {says: "procedure.turn-the-suction-handle", refuses: turnsSpa, does: func(_ *Rig, s *State, to string) { s.SuctionTo = pad.Body(to) }},
-	ReturnTo:  {says: "procedure.turn-the-return-handle", refuses: turnsSpa, does: func(_ *Rig, s *State, to string) { s.ReturnTo = pad.Body(to) }},
-	BathWater: {says: "procedure.put-the-water-in-the", refuses: func(_ *Rig, s State, _ string) words.Message {
+	HandOut:   {text: "procedure.take-hand-and-tool-out", does: func(_ *Rig, s *State, _ string) { s.Hand = false }},
+	SuctionTo: {text: "procedure.turn-the-suction-handle", refuses: turnsSpa, does: func(_ *Rig, s *State, to string) { s.SuctionTo = pad.Body(to) }},
+	ReturnTo:  {text: "procedure.turn-the-return-handle", refuses: turnsSpa, does: func(_ *Rig, s *State, to string) { s.ReturnTo = pad.Body(to) }},
+	BathWater: {text: "procedure.put-the-water-in-the", refuses: func(_ *Rig, s State, _ string) words.Message {
 		switch s.Bath {
 		case Acid:
 			return "procedure.acid-stands-in-the-bath"
@@ -342,7 +342,7 @@ var facts = map[Verb]fact{
 		}
 		return ""
 	}, does: func(_ *Rig, s *State, _ string) { s.Bath = Water }},
-	AddDegrease: {says: "procedure.stir-degreaser-in", refuses: func(_ *Rig, s State, _ string) words.Message {
+	AddDegrease: {text: "procedure.stir-degreaser-in", refuses: func(_ *Rig, s State, _ string) words.Message {
 		switch {
 		case s.Elements == Acid || s.Bath == Acid:
 			return "procedure.acid-is-still-on-the"
@@ -351,7 +351,7 @@ var facts = map[Verb]fact{
 		}
 		return ""
 	}, does: func(_ *Rig, s *State, _ string) { s.Bath, s.Elements = Degreaser, Degreaser }},
-	AddAcid: {says: "procedure.pour-the-acid-into-the", refuses: func(_ *Rig, s State, _ string) words.Message {
+	AddAcid: {text: "procedure.pour-the-acid-into-the", refuses: func(_ *Rig, s State, _ string) words.Message {
 		switch {
 		case s.Elements == Degreaser || s.Bath == Degreaser:
 			return "procedure.detergent-is-still-on-the"
@@ -360,15 +360,15 @@ var facts = map[Verb]fact{
 		}
 		return ""
 	}, does: func(_ *Rig, s *State, _ string) { s.Bath, s.Elements = Acid, Acid }},
-	EmptyBath: {says: "procedure.empty-the-bath-by-the", does: func(_ *Rig, s *State, _ string) { s.Bath = Nothing }},
-	RinseOff: {says: "procedure.rinse-the-elements", refuses: func(_ *Rig, s State, _ string) words.Message {
+	EmptyBath: {text: "procedure.empty-the-bath-by-the", does: func(_ *Rig, s *State, _ string) { s.Bath = Nothing }},
+	RinseOff: {text: "procedure.rinse-the-elements", refuses: func(_ *Rig, s State, _ string) words.Message {
 		if s.Bath != Nothing && s.Bath != Water {
 			return "procedure.empty-the-bath-first"
 		}
 		return ""
 	}, does: func(_ *Rig, s *State, _ string) { s.Elements = Nothing }},
-	MixSlurry: {says: "procedure.mix-the-de-into-a", does: func(_ *Rig, s *State, _ string) { s.Powder = Slurry }},
-	PourDE: {says: "procedure.pour-the-slurry-in-at", refuses: func(_ *Rig, s State, _ string) words.Message {
+	MixSlurry: {text: "procedure.mix-the-de-into-a", does: func(_ *Rig, s *State, _ string) { s.Powder = Slurry }},
+	PourDE: {text: "procedure.pour-the-slurry-in-at", refuses: func(_ *Rig, s State, _ string) words.Message {
 		switch {
 		case s.Powder != Slurry:
 			return "procedure.never-dry-mix-the-de"
@@ -379,8 +379,8 @@ var facts = map[Verb]fact{
 		}
 		return ""
 	}, does: func(_ *Rig, s *State, _ string) { s.Powder = NoPowder }},
-	PutDEAway: {says: "procedure.close-the-slurry-bucket-and", does: func(_ *Rig, s *State, _ string) { s.Powder = NoPowder }},
-	Dose: {says: "procedure.put-the-chemicals-in", refuses: func(_ *Rig, s State, _ string) words.Message {
+	PutDEAway: {text: "procedure.close-the-slurry-bucket-and", does: func(_ *Rig, s *State, _ string) { s.Powder = NoPowder }},
+	Dose: {text: "procedure.put-the-chemicals-in", refuses: func(_ *Rig, s State, _ string) words.Message {
 		switch {
 		case !s.Running:
 			return "procedure.the-pump-is-off-never"
@@ -389,10 +389,10 @@ var facts = map[Verb]fact{
 		}
 		return ""
 	}, does: func(_ *Rig, _ *State, _ string) {}},
-	HeatOn:    {says: "procedure.find-the-heater-hot", does: func(_ *Rig, s *State, _ string) { s.Heat = true }},
-	HeatOff:   {says: "procedure.turn-the-heater-off-and", does: func(_ *Rig, s *State, _ string) { s.Heat = false }},
-	PeopleOut: {says: "procedure.everybody-out-of-the-water", does: func(_ *Rig, s *State, _ string) { s.People = false }},
-	FillPool:  {says: "procedure.fill-the-pool-over-its", does: func(_ *Rig, s *State, _ string) { s.Filled = true }},
+	HeatOn:    {text: "procedure.find-the-heater-hot", does: func(_ *Rig, s *State, _ string) { s.Heat = true }},
+	HeatOff:   {text: "procedure.turn-the-heater-off-and", does: func(_ *Rig, s *State, _ string) { s.Heat = false }},
+	PeopleOut: {text: "procedure.everybody-out-of-the-water", does: func(_ *Rig, s *State, _ string) { s.People = false }},
+	FillPool:  {text: "procedure.fill-the-pool-over-its", does: func(_ *Rig, s *State, _ string) { s.Filled = true }},
 }
 
 func turnsSpa(r *Rig, s State, to string) words.Message {
@@ -447,17 +447,17 @@ func (r *Rig) Refuses(s State, a Action) words.Message {
 // Refusal is an action that the pad's state forbids.
 type Refusal struct {
 	Action Action
-	Says   words.Message
+	Text   words.Message
 }
 
-func (e *Refusal) Error() string { return words.Plain.Say(e.Says) }
+func (e *Refusal) Error() string { return words.Plain.Say(e.Text) }
 
 // Do gives the state after actions done in order, or the *Refusal of the first that
 // may not be done.
 func (r *Rig) Do(s State, actions ...Action) (State, error) {
 	for _, a := range actions {
-		if says := r.Refuses(s, a); says != "" {
-			return s, &Refusal{a, says}
+		if text := r.Refuses(s, a); text != "" {
+			return s, &Refusal{a, text}
 		}
 		facts[a.Verb].does(r, &s, a.Arg)
 	}
@@ -493,8 +493,8 @@ var verbs = []Verb{HandOut, OpenLine, Stop, Cool, LockOff, OpenBleed, Relieve, E
 	Turn, SuctionTo, ReturnTo, Unlock, Start, CloseBleed, SetTimeOut, ShutSuction, ShutLine, ShutReturns, OpenTank, OpenPot, FillPot, HandIn, StartShut,
 	BathWater, AddDegrease, AddAcid, MixSlurry, PourDE, Dose, HeatOn, HeatOff, PeopleOut, FillPool, FoundDry, RunDry}
 
-// Says names an action for a hand at this rig.
-func (r *Rig) Says(a Action) words.Message {
+// Instruction names an action for a hand at this rig.
+func (r *Rig) Instruction(a Action) words.Message {
 	switch a.Verb {
 	case Turn:
 		return turnValve(pad.Setting(a.Arg))
@@ -511,5 +511,5 @@ func (r *Rig) Says(a Action) words.Message {
 	case ReturnTo:
 		return words.Of("procedure.return-handle-to", "body", words.Msg(pad.Body(a.Arg).Words()))
 	}
-	return facts[a.Verb].says
+	return facts[a.Verb].text
 }

@@ -339,7 +339,7 @@ func median(t []upkeep.Timed) float64 {
 // Outcome is whether a cleaning worked.
 type Outcome struct {
 	Back     string        `json:"back" enum:"back,partly,not"`
-	Says     words.Message `json:"says"`
+	Text     words.Message `json:"says"`
 	Load     float64       `json:"load" doc:"that is left"`
 	Expected float64       `json:"expectedPsi" doc:"at the speed of the reading after, clean"`
 }
@@ -357,7 +357,7 @@ var deepest = map[ID]words.Message{Soaking: "procedure.what-a-soak-does-not", Te
 // Judge says what a load read after a cleaning means, by what was done and the filter's
 // kind.
 func Judge(did ID, load upkeep.Belief, expected units.Pressure, kind pad.FilterKind) Outcome {
-	out := Outcome{Back: "back", Load: load.Mean, Expected: 0.5 * math.Round(expected.PSI()/0.5), Says: "procedure.back-on-its-clean-line-2"}
+	out := Outcome{Back: "back", Load: load.Mean, Expected: 0.5 * math.Round(expected.PSI()/0.5), Text: "procedure.back-on-its-clean-line-2"}
 	again := map[pad.FilterKind]words.Message{pad.Sand: "procedure.backwash-once-more-a-sand",
 		pad.Cartridge: "procedure.hose-it-once-more-a", pad.DE: "procedure.backwash-once-more-tear-it"}[kind]
 	if deep, ok := deepest[did]; ok {
@@ -366,13 +366,13 @@ func Judge(did ID, load upkeep.Belief, expected units.Pressure, kind pad.FilterK
 	left := words.Of("procedure.load-is-left", "mean", words.Share(math.Max(0, load.Mean)), "sd", words.Share(load.SD))
 	switch {
 	case load.SD > wholeUnder && load.Mean+load.SD < partlyUnder:
-		out.Says = words.Of("procedure.back-on-its-clean-line", "sd", words.Share(load.SD))
+		out.Text = words.Of("procedure.back-on-its-clean-line", "sd", words.Share(load.SD))
 	case load.SD > wholeUnder && (load.Mean < 1 || load.Mean-load.SD < partlyUnder):
-		out.Back, out.Says = "partly", words.Of("procedure.reading-cant-tell", "left", words.Msg(left))
+		out.Back, out.Text = "partly", words.Of("procedure.reading-cant-tell", "left", words.Msg(left))
 	case load.Mean >= partlyUnder:
-		out.Back, out.Says = "not", words.Of("procedure.did-not-work", "left", words.Msg(left), "again", words.Msg(again))
+		out.Back, out.Text = "not", words.Of("procedure.did-not-work", "left", words.Msg(left), "again", words.Msg(again))
 	case load.Mean >= wholeUnder:
-		out.Back, out.Says = "partly", words.Of("procedure.partly", "left", words.Msg(left), "again", words.Msg(again))
+		out.Back, out.Text = "partly", words.Of("procedure.partly", "left", words.Msg(left), "again", words.Msg(again))
 	}
 	return out
 }

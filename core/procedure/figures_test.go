@@ -93,18 +93,18 @@ func TestACleaningIsJudgedByTheCleanLine(t *testing.T) {
 	assert.Equal(t, "back", Judge(Backwash, upkeep.Belief{Mean: 0.05, SD: 0.06}, at, pad.Sand).Back)
 	partly := Judge(Backwash, upkeep.Belief{Mean: 0.35, SD: 0.06}, at, pad.Sand)
 	assert.Equal(t, "partly", partly.Back)
-	assert.Contains(t, say(partly.Says), "35 % load is left")
+	assert.Contains(t, say(partly.Text), "35 % load is left")
 	not := Judge(Backwash, upkeep.Belief{Mean: 0.8, SD: 0.06}, at, pad.DE)
 	assert.Equal(t, "not", not.Back)
-	assert.Contains(t, say(not.Says), "valves, returns")
+	assert.Contains(t, say(not.Text), "valves, returns")
 	vague := Judge(Backwash, upkeep.Belief{Mean: 0, SD: 0.3}, at, pad.Sand)
 	assert.Equal(t, "back", vague.Back)
-	assert.Contains(t, say(vague.Says), "as far as this speed tells")
-	assert.Contains(t, say(Judge(Backwash, upkeep.Belief{Mean: 0.3, SD: 0.4}, at, pad.Sand).Says), "can't tell")
+	assert.Contains(t, say(vague.Text), "as far as this speed tells")
+	assert.Contains(t, say(Judge(Backwash, upkeep.Belief{Mean: 0.3, SD: 0.4}, at, pad.Sand).Text), "can't tell")
 	assert.InDelta(t, 12, not.Expected, 1e-9)
 	// A reading of 215 ± 196 % was told as a failure, and a soak as the answer to a soak.
-	assert.Contains(t, say(Judge(TearDown, upkeep.Belief{Mean: 2.15, SD: 1.96}, at, pad.DE).Says), "can't tell")
-	worn := Judge(TearDown, upkeep.Belief{Mean: 0.8, SD: 0.06}, at, pad.DE).Says
+	assert.Contains(t, say(Judge(TearDown, upkeep.Belief{Mean: 2.15, SD: 1.96}, at, pad.DE).Text), "can't tell")
+	worn := Judge(TearDown, upkeep.Belief{Mean: 0.8, SD: 0.06}, at, pad.DE).Text
 	assert.Contains(t, say(worn), "new grids")
 	assert.NotContains(t, say(worn), "tear it down")
 }

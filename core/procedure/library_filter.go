@@ -23,20 +23,20 @@ const (
 var Library = slices.Concat(filterLibrary, mediaLibrary, pumpLibrary, suctionLibrary, waterLibrary, seasonLibrary, smallLibrary)
 
 func where() Step {
-	return Step{ID: "where", Says: "procedure.where.says", Hint: "procedure.where.hint", Care: []Care{Discharge},
-		Answers: []Answer{{ID: "no", Says: "procedure.where.no.says", Ends: true}, {ID: "yes", Says: "procedure.where.yes.says"}}}
+	return Step{ID: "where", Text: "procedure.where.says", Hint: "procedure.where.hint", Care: []Care{Discharge},
+		Answers: []Answer{{ID: "no", Text: "procedure.where.no.says", Ends: true}, {ID: "yes", Text: "procedure.where.yes.says"}}}
 }
 
 // backwashing are the steps from the hose to the pump that stands still.
 func backwashing() []Step {
-	return []Step{where(), {ID: "hose", Says: "procedure.hose.says", Care: []Care{HoseEnd}}, pumpOff("off-1", "procedure.the-handle-moves")}
+	return []Step{where(), {ID: "hose", Text: "procedure.hose.says", Care: []Care{HoseEnd}}, pumpOff("off-1", "procedure.the-handle-moves")}
 }
 
 // backwashRun runs water up through the media at the speed that works on this pad: a
 // strong pump at full speed lifts the sand out of the tank. A glass is clear before any
 // dirt comes: clear counts only after dirty.
 func backwashRun(id string, clears Timer) []Step {
-	return append([]Step{{ID: id + "-on", Says: "procedure.start-the-pump-set", Hint: backwashHint, Why: backwashWhy, Care: []Care{HoseEnd, DeadHead}, Do: []Action{do(Start)}}}, washed(id, clears)...)
+	return append([]Step{{ID: id + "-on", Text: "procedure.start-the-pump-set", Hint: backwashHint, Why: backwashWhy, Care: []Care{HoseEnd, DeadHead}, Do: []Action{do(Start)}}}, washed(id, clears)...)
 }
 
 const (
@@ -47,14 +47,14 @@ const (
 // washed are the two looks at the glass.
 func washed(id string, clears Timer) []Step {
 	return []Step{
-		{ID: id + "-dirty", Says: "procedure.has-the-sight-glass-turned", Hint: "procedure.it-starts-clear-wait-for", Timer: &Timer{Count: CountBackwash, Low: 5, High: 30, Most: 120}, Care: []Care{HoseEnd},
-			Answers: []Answer{{ID: "stays", Says: "procedure.stays.says", Glass: "clear"}, {ID: "dirty", Says: "procedure.dirty.says", Glass: "dirty"}}},
-		{ID: id + "-clear", Says: "procedure.is-the-sight-glass-clear", Hint: "procedure.you-can-see-the-far", Timer: &clears, Care: []Care{HoseEnd}, Answers: glassAnswers(id + "-clear")},
+		{ID: id + "-dirty", Text: "procedure.has-the-sight-glass-turned", Hint: "procedure.it-starts-clear-wait-for", Timer: &Timer{Count: CountBackwash, Low: 5, High: 30, Most: 120}, Care: []Care{HoseEnd},
+			Answers: []Answer{{ID: "stays", Text: "procedure.stays.says", Glass: "clear"}, {ID: "dirty", Text: "procedure.dirty.says", Glass: "dirty"}}},
+		{ID: id + "-clear", Text: "procedure.is-the-sight-glass-clear", Hint: "procedure.you-can-see-the-far", Timer: &clears, Care: []Care{HoseEnd}, Answers: glassAnswers(id + "-clear")},
 	}
 }
 
 func glassAnswers(step string) []Answer {
-	return []Answer{{ID: "not-yet", Says: "procedure.not-yet.says", To: step, Glass: "dirty"}, {ID: "clear", Says: "procedure.clear.says", Glass: "clear"}}
+	return []Answer{{ID: "not-yet", Text: "procedure.not-yet.says", To: step, Glass: "dirty"}, {ID: "clear", Text: "procedure.clear.says", Glass: "clear"}}
 }
 
 // How long a wash takes: in one go, or each of a slide valve's short cycles.
@@ -70,34 +70,34 @@ func isRinse(way string) func(*Setup) bool {
 // rinsing are the ways to rinse a bed, the pump on.
 func rinsing() []Step {
 	return []Step{
-		{ID: "rinse", Says: "procedure.rinse.says", Timer: &Timer{Count: CountRinse, Low: 10, High: 15, Most: 60}, When: isRinse("timed"), Care: []Care{HoseEnd}},
-		{ID: "rinse-clear", Says: "procedure.rinse-clear.says", Hint: "procedure.rinse-clear.hint", Timer: &Timer{Count: CountRinse, Low: 30, High: 60, Most: 120}, When: isRinse("clear"), Care: []Care{HoseEnd}, Answers: glassAnswers("rinse-clear")},
+		{ID: "rinse", Text: "procedure.rinse.says", Timer: &Timer{Count: CountRinse, Low: 10, High: 15, Most: 60}, When: isRinse("timed"), Care: []Care{HoseEnd}},
+		{ID: "rinse-clear", Text: "procedure.rinse-clear.says", Hint: "procedure.rinse-clear.hint", Timer: &Timer{Count: CountRinse, Low: 30, High: 60, Most: 120}, When: isRinse("clear"), Care: []Care{HoseEnd}, Answers: glassAnswers("rinse-clear")},
 	}
 }
 
 const rinseWhy words.Message = "procedure.it-settles-the-bed-and"
 
 func bandClear() Step {
-	return Step{ID: "band", Says: "procedure.band.says", Care: []Care{Restart}, Answers: []Answer{{ID: "yes", Says: "procedure.band.yes.says"}}}
+	return Step{ID: "band", Text: "procedure.band.says", Care: []Care{Restart}, Answers: []Answer{{ID: "yes", Text: "procedure.band.yes.says"}}}
 }
 
 func bleedOnce(why words.Message) Step {
-	return Step{ID: "bleed", Says: "procedure.bleed.says", Why: why, Do: []Action{do(OpenBleed), do(CloseBleed)}}
+	return Step{ID: "bleed", Text: "procedure.bleed.says", Why: why, Do: []Action{do(OpenBleed), do(CloseBleed)}}
 }
 
 // charge are the steps that lay DE on the grids, the pump running on filter and bled.
 func mixDE(charge string) Step {
-	says, hint := words.Message("procedure.mask-on-stir-of-de"), words.Message("procedure.level-one-pound-scoops-of")
+	text, hint := words.Message("procedure.mask-on-stir-of-de"), words.Message("procedure.level-one-pound-scoops-of")
 	if charge == "deAfter" {
-		says, hint = "procedure.mask-on-stir-of-de-2", "procedure.level-one-pound-scoops-of-2"
+		text, hint = "procedure.mask-on-stir-of-de-2", "procedure.level-one-pound-scoops-of-2"
 	}
-	return Step{ID: "mix", Says: says, Hint: hint, Why: "procedure.mix.why", Care: []Care{Dust}, Do: []Action{do(MixSlurry)}, When: kindIs(pad.DE)}
+	return Step{ID: "mix", Text: text, Hint: hint, Why: "procedure.mix.why", Care: []Care{Dust}, Do: []Action{do(MixSlurry)}, When: kindIs(pad.DE)}
 }
 
 func pourDE() []Step {
 	return []Step{
-		{ID: "pour", Says: "procedure.pour.says", Hint: "procedure.pour.hint", Care: []Care{Dust}, Do: []Action{do(PourDE)}, When: kindIs(pad.DE)},
-		{ID: "settle", Says: "procedure.settle.says", Timer: &Timer{Count: CountWait, Low: cakeLow, High: cakeHigh, Least: cakeLow}, When: kindIs(pad.DE)},
+		{ID: "pour", Text: "procedure.pour.says", Hint: "procedure.pour.hint", Care: []Care{Dust}, Do: []Action{do(PourDE)}, When: kindIs(pad.DE)},
+		{ID: "settle", Text: "procedure.settle.says", Timer: &Timer{Count: CountWait, Low: cakeLow, High: cakeHigh, Least: cakeLow}, When: kindIs(pad.DE)},
 	}
 }
 
@@ -106,60 +106,60 @@ var filterLibrary = []Procedure{
 		Care: []Care{DeadHead, HoseEnd, Discharge}, Steps: join(before(), backwashing(), turn("to-backwash", pad.SetBackwash, "procedure.up-through-the-bed-and"),
 			bandClear(), backwashRun("wash", oneWash), pumpOff("off-2", "procedure.the-handle-moves"),
 			turn("to-rinse", pad.SetRinse, rinseWhy),
-			Step{ID: "rinse-on", Says: "procedure.backwash.rinse-on.says", Hint: "procedure.backwash.rinse-on.hint", Care: []Care{HoseEnd}, Do: []Action{do(Start)}},
+			Step{ID: "rinse-on", Text: "procedure.backwash.rinse-on.says", Hint: "procedure.backwash.rinse-on.hint", Care: []Care{HoseEnd}, Do: []Action{do(Start)}},
 			rinsing(), pumpOff("off-3", "procedure.the-handle-moves"), turnBack("to-filter"),
-			Step{ID: "on", Says: "procedure.backwash.on.says", Care: []Care{Restart}, Do: []Action{do(Start)}},
+			Step{ID: "on", Text: "procedure.backwash.on.says", Care: []Care{Restart}, Do: []Action{do(Start)}},
 			bleedOnce("procedure.air-that-came-in-with"), after(), holdFlow()),
 		Short: join(before(), where(),
-			Step{ID: "to-backwash", Says: "procedure.backwash.to-backwash.says", Hint: "procedure.backwash.to-backwash.hint", Care: []Care{DeadHead, HoseEnd}, Do: []Action{do(Stop), do(Turn, string(pad.SetBackwash))}},
-			Step{ID: "wash-on", Says: "procedure.backwash.wash-on.says", Hint: backwashHint, Why: backwashWhy, Care: []Care{HoseEnd, Restart}, Do: []Action{do(Start)}},
+			Step{ID: "to-backwash", Text: "procedure.backwash.to-backwash.says", Hint: "procedure.backwash.to-backwash.hint", Care: []Care{DeadHead, HoseEnd}, Do: []Action{do(Stop), do(Turn, string(pad.SetBackwash))}},
+			Step{ID: "wash-on", Text: "procedure.backwash.wash-on.says", Hint: backwashHint, Why: backwashWhy, Care: []Care{HoseEnd, Restart}, Do: []Action{do(Start)}},
 			washed("wash", oneWash),
-			Step{ID: "to-rinse", Says: "procedure.backwash.to-rinse.says", Care: []Care{DeadHead}, Do: []Action{do(Stop), do(Turn, string(pad.SetRinse))}},
-			Step{ID: "rinse-on", Says: "procedure.backwash.rinse-on.says", Care: []Care{HoseEnd}, Do: []Action{do(Start)}}, rinsing(),
-			Step{ID: "to-filter", Says: "procedure.backwash.to-filter.says", Care: []Care{DeadHead}, Do: []Action{do(Stop), do(Turn, string(pad.SetFilter))}},
-			Step{ID: "on", Says: "procedure.backwash.on.says-2", Care: []Care{Restart}, Do: []Action{do(Start), do(OpenBleed), do(CloseBleed)}}, after(), holdFlow())},
+			Step{ID: "to-rinse", Text: "procedure.backwash.to-rinse.says", Care: []Care{DeadHead}, Do: []Action{do(Stop), do(Turn, string(pad.SetRinse))}},
+			Step{ID: "rinse-on", Text: "procedure.backwash.rinse-on.says", Care: []Care{HoseEnd}, Do: []Action{do(Start)}}, rinsing(),
+			Step{ID: "to-filter", Text: "procedure.backwash.to-filter.says", Care: []Care{DeadHead}, Do: []Action{do(Stop), do(Turn, string(pad.SetFilter))}},
+			Step{ID: "on", Text: "procedure.backwash.on.says-2", Care: []Care{Restart}, Do: []Action{do(Start), do(OpenBleed), do(CloseBleed)}}, after(), holdFlow())},
 	{ID: BackwashDE, Name: "procedure.backwash-de.name", Aim: "procedure.backwash-de.aim", Minutes: 20, On: valveIs(pad.Multiport, pad.DE), Item: "clean-filter", Work: "cleaned", Mends: []fault.ID{fault.FilterLoaded}, Discharges: true,
 		Care: []Care{DeadHead, Dust, Discharge, HoseEnd}, Takes: []Take{{"procedure.de-powder", "procedure.de-after"}}, Steps: join(before(), backwashing(), turn("to-backwash", pad.SetBackwash, "procedure.off-the-grids-and-out"),
 			backwashRun("wash", oneWash), pumpOff("off-2", "procedure.the-handle-moves"), turn("to-rinse", pad.SetRinse, "procedure.a-few-seconds-clear-the"),
-			Step{ID: "rinse-on", Says: "procedure.backwash-de.rinse-on.says", Care: []Care{HoseEnd}, Do: []Action{do(Start)}},
-			Step{ID: "rinse", Says: "procedure.backwash-de.rinse.says", Timer: &Timer{Count: CountRinse, Low: 5, High: 10, Most: 30}, Care: []Care{HoseEnd}},
+			Step{ID: "rinse-on", Text: "procedure.backwash-de.rinse-on.says", Care: []Care{HoseEnd}, Do: []Action{do(Start)}},
+			Step{ID: "rinse", Text: "procedure.backwash-de.rinse.says", Timer: &Timer{Count: CountRinse, Low: 5, High: 10, Most: 30}, Care: []Care{HoseEnd}},
 			pumpOff("off-3", "procedure.the-handle-moves"), turnBack("to-filter"), mixDE("deAfter"),
-			Step{ID: "on", Says: "procedure.backwash-de.on.says", Care: []Care{Restart, Dust}, Do: []Action{do(Start)}},
+			Step{ID: "on", Text: "procedure.backwash-de.on.says", Care: []Care{Restart, Dust}, Do: []Action{do(Start)}},
 			bleedOnce("procedure.air-left-on-top-keeps"), pourDE(), after(), holdFlow())},
 	{ID: BackwashSlide, Name: "procedure.backwash-slide.name", Aim: "procedure.backwash-slide.aim", Minutes: 15, On: valveIs(pad.SlideValve, pad.Sand, pad.DE), Item: "clean-filter", Work: "cleaned", Mends: []fault.ID{fault.FilterLoaded}, Discharges: true,
 		Care: []Care{DeadHead, HoseEnd, Discharge}, Takes: []Take{{"procedure.de-powder", "procedure.de-after"}}, Steps: join(before(), backwashing(),
-			Step{ID: "to-backwash", Says: "procedure.backwash-slide.to-backwash.says", Do: []Action{do(Turn, string(pad.SetBackwash))}, Why: "procedure.backwash-slide.to-backwash.why"},
-			Step{ID: "wash-on", Says: "procedure.backwash-slide.wash-on.says", Hint: backwashHint, Why: backwashWhy, Care: []Care{HoseEnd, DeadHead}, Do: []Action{do(Start)}},
-			Step{ID: "wash", Says: "procedure.backwash-slide.wash.says", Timer: &shortCycle, Care: []Care{HoseEnd}}, pumpOff("off-2", "procedure.the-slide-moves"),
-			Step{ID: "back", Says: "procedure.backwash-slide.back.says", Hint: "procedure.backwash-slide.back.hint", Do: []Action{do(Turn, string(pad.SetFilter))}},
-			Step{ID: "short-on", Says: "procedure.backwash-slide.short-on.says", Hint: "procedure.backwash-slide.short-on.hint", Care: []Care{Restart}, Do: []Action{do(Start)}},
-			Step{ID: "short", Says: "procedure.backwash-slide.short.says", Timer: &Timer{Count: CountWait, Low: 10, High: 20, Most: 60}},
+			Step{ID: "to-backwash", Text: "procedure.backwash-slide.to-backwash.says", Do: []Action{do(Turn, string(pad.SetBackwash))}, Why: "procedure.backwash-slide.to-backwash.why"},
+			Step{ID: "wash-on", Text: "procedure.backwash-slide.wash-on.says", Hint: backwashHint, Why: backwashWhy, Care: []Care{HoseEnd, DeadHead}, Do: []Action{do(Start)}},
+			Step{ID: "wash", Text: "procedure.backwash-slide.wash.says", Timer: &shortCycle, Care: []Care{HoseEnd}}, pumpOff("off-2", "procedure.the-slide-moves"),
+			Step{ID: "back", Text: "procedure.backwash-slide.back.says", Hint: "procedure.backwash-slide.back.hint", Do: []Action{do(Turn, string(pad.SetFilter))}},
+			Step{ID: "short-on", Text: "procedure.backwash-slide.short-on.says", Hint: "procedure.backwash-slide.short-on.hint", Care: []Care{Restart}, Do: []Action{do(Start)}},
+			Step{ID: "short", Text: "procedure.backwash-slide.short.says", Timer: &Timer{Count: CountWait, Low: 10, High: 20, Most: 60}},
 			pumpOff("off-3", "procedure.the-slide-moves"),
-			Step{ID: "again", Says: "procedure.backwash-slide.again.says", Hint: "procedure.backwash-slide.again.hint", Answers: []Answer{{ID: "dirty", Says: "procedure.backwash-slide.again.dirty.says", To: "to-backwash", Glass: "dirty"}, {ID: "clear", Says: "procedure.backwash-slide.again.clear.says", Glass: "clear"}}},
+			Step{ID: "again", Text: "procedure.backwash-slide.again.says", Hint: "procedure.backwash-slide.again.hint", Answers: []Answer{{ID: "dirty", Text: "procedure.backwash-slide.again.dirty.says", To: "to-backwash", Glass: "dirty"}, {ID: "clear", Text: "procedure.backwash-slide.again.clear.says", Glass: "clear"}}},
 			mixDE("deAfter"),
-			Step{ID: "on", Says: "procedure.backwash-slide.on.says", Care: []Care{Restart}, Do: []Action{do(Start)}},
+			Step{ID: "on", Text: "procedure.backwash-slide.on.says", Care: []Care{Restart}, Do: []Action{do(Start)}},
 			bleedOnce("procedure.air-left-on-top-keeps-2"), pourDE(), after(), holdFlow())},
 	{ID: HoseOff, Name: "procedure.hose-off.name", Aim: "procedure.hose-off.aim", Minutes: 30, On: kindIs(pad.Cartridge), Item: "clean-filter", Work: "cleaned", Mends: []fault.ID{fault.FilterLoaded},
 		Care: []Care{Pressure, OffIsNot, Restart, Lifting}, Takes: []Take{{Name: "procedure.hose-off.name-2"}}, Steps: join(before(), opening(),
-			Step{ID: "lift", Says: "procedure.hose-off.lift.says", Care: []Care{Lifting}},
-			Step{ID: "look", Says: "procedure.hose-off.look.says", Hint: "procedure.hose-off.look.hint", Answers: []Answer{{ID: "worn", Says: "procedure.hose-off.look.worn.says", Part: "cartridge"}, {ID: "sound", Says: "procedure.hose-off.look.sound.says"}}},
-			Step{ID: "wash", Says: "procedure.hose-off.wash.says", Hint: "procedure.hose-off.wash.hint", Why: "procedure.hose-off.wash.why"},
-			seats(), Step{ID: "seat", Says: "procedure.hose-off.seat.says", Why: "procedure.hose-off.seat.why"}, closing(), startBled("re-"),
-			Step{ID: "retight", Says: "procedure.hose-off.retight.says", Answers: []Answer{{ID: "wet", Says: "procedure.hose-off.retight.wet.says", Do: []Action{do(Stop), do(LockOff)}, Ends: true}, {ID: "dry", Says: "procedure.hose-off.retight.dry.says"}}},
+			Step{ID: "lift", Text: "procedure.hose-off.lift.says", Care: []Care{Lifting}},
+			Step{ID: "look", Text: "procedure.hose-off.look.says", Hint: "procedure.hose-off.look.hint", Answers: []Answer{{ID: "worn", Text: "procedure.hose-off.look.worn.says", Part: "cartridge"}, {ID: "sound", Text: "procedure.hose-off.look.sound.says"}}},
+			Step{ID: "wash", Text: "procedure.hose-off.wash.says", Hint: "procedure.hose-off.wash.hint", Why: "procedure.hose-off.wash.why"},
+			seats(), Step{ID: "seat", Text: "procedure.hose-off.seat.says", Why: "procedure.hose-off.seat.why"}, closing(), startBled("re-"),
+			Step{ID: "retight", Text: "procedure.hose-off.retight.says", Answers: []Answer{{ID: "wet", Text: "procedure.hose-off.retight.wet.says", Do: []Action{do(Stop), do(LockOff)}, Ends: true}, {ID: "dry", Text: "procedure.hose-off.retight.dry.says"}}},
 			after(), holdFlow())},
 	{ID: CleanLine, Name: "procedure.clean-line.name", Aim: "procedure.clean-line.aim", Minutes: 12, On: func(s *Setup) bool { return s.Figures["walk2"] != "" }, Item: "clean-line",
 		Care: []Care{ClosedPool}, Steps: join(
-			Step{ID: "clean", Says: "procedure.clean-line.clean.says", Answers: []Answer{{ID: "no", Says: "procedure.clean-line.clean.no.says", Ends: true}, {ID: "yes", Says: "procedure.clean-line.clean.yes.says"}}},
-			Step{ID: "top", Says: "procedure.clean-line.top.says", Hint: "procedure.clean-line.top.hint", Read: Walk, Speed: "walkTop"}, walk(Walk))},
+			Step{ID: "clean", Text: "procedure.clean-line.clean.says", Answers: []Answer{{ID: "no", Text: "procedure.clean-line.clean.no.says", Ends: true}, {ID: "yes", Text: "procedure.clean-line.clean.yes.says"}}},
+			Step{ID: "top", Text: "procedure.clean-line.top.says", Hint: "procedure.clean-line.top.hint", Read: Walk, Speed: "walkTop"}, walk(Walk))},
 	{ID: AroundFilter, Name: "procedure.around-the-filter.name", Aim: "procedure.around-the-filter.aim", Minutes: 8, On: valveIs(pad.Multiport), Narrows: []fault.ID{fault.TankLeak}, Care: []Care{DeadHead, Pressure},
 		Ends: func(r *Rig, s State) bool {
 			s.Setting = pad.SetFilter
 			return r.Unlike(s) == ""
 		},
 		Steps: join(pumpOff("off", "procedure.the-handle-moves"), turn("to-recirculate", pad.SetRecirculate, "procedure.past-the-tank-and-back"),
-			Step{ID: "on", Says: "procedure.around-the-filter.on.says", Care: []Care{DeadHead}, Do: []Action{do(Start)}},
-			Step{ID: "dry", Says: "procedure.around-the-filter.dry.says", Hint: "procedure.around-the-filter.dry.hint", Care: []Care{Pressure}, Answers: []Answer{{ID: "no", Says: "procedure.around-the-filter.dry.no.says", Do: []Action{do(Stop), do(LockOff)}, Ends: true}, {ID: "yes", Says: "procedure.around-the-filter.dry.yes.says"}}},
-			Step{ID: "tag", Says: "procedure.around-the-filter.tag.says", Hint: "procedure.around-the-filter.tag.hint", Why: "procedure.around-the-filter.tag.why"})},
+			Step{ID: "on", Text: "procedure.around-the-filter.on.says", Care: []Care{DeadHead}, Do: []Action{do(Start)}},
+			Step{ID: "dry", Text: "procedure.around-the-filter.dry.says", Hint: "procedure.around-the-filter.dry.hint", Care: []Care{Pressure}, Answers: []Answer{{ID: "no", Text: "procedure.around-the-filter.dry.no.says", Do: []Action{do(Stop), do(LockOff)}, Ends: true}, {ID: "yes", Text: "procedure.around-the-filter.dry.yes.says"}}},
+			Step{ID: "tag", Text: "procedure.around-the-filter.tag.says", Hint: "procedure.around-the-filter.tag.hint", Why: "procedure.around-the-filter.tag.why"})},
 }
 
 // Lifts tells whether a procedure lifts a bed of sand: then the water's temperature
@@ -171,10 +171,10 @@ func (p *Procedure) Lifts(r *Rig) bool {
 // walk are readings at the other speeds of a clean line, as many as this pump has.
 func walk(phase Phase) []Step {
 	var out []Step
-	for i, says := range []words.Message{"procedure.set-wait-until-the-needle", "procedure.set-wait-until-the-needle-2", "procedure.set-wait-until-the-needle-3"} {
+	for i, text := range []words.Message{"procedure.set-wait-until-the-needle", "procedure.set-wait-until-the-needle-2", "procedure.set-wait-until-the-needle-3"} {
 		n := strconv.Itoa(i + 1)
 		at := "walk" + n
-		out = append(out, Step{ID: string(phase) + "-" + n, Says: says, Read: phase, Speed: at, When: func(s *Setup) bool { return s.Figures[at] != "" }})
+		out = append(out, Step{ID: string(phase) + "-" + n, Text: text, Read: phase, Speed: at, When: func(s *Setup) bool { return s.Figures[at] != "" }})
 	}
 	return out
 }
@@ -182,16 +182,16 @@ func walk(phase Phase) []Step {
 // opening are the steps until the tank stands open.
 func opening() []Step {
 	return join(pumpOff("off", "procedure.the-tank-is-opened"), lockOff("lock"), isolate("isolate"), openBleed("open-bleed"), relieved("relieved"),
-		Step{ID: "open", Says: "procedure.open.says", Care: []Care{Pressure}, Do: []Action{do(OpenTank)}})
+		Step{ID: "open", Text: "procedure.open.says", Care: []Care{Pressure}, Do: []Action{do(OpenTank)}})
 }
 
 func seats() Step {
-	return Step{ID: "seats", Says: "procedure.seats.says", Hint: "procedure.seats.hint", Why: "procedure.seats.why",
-		Answers: []Answer{{ID: "worn", Says: "procedure.seats.worn.says", Part: "tank-o-ring"}, {ID: "whole", Says: "procedure.seats.whole.says"}}}
+	return Step{ID: "seats", Text: "procedure.seats.says", Hint: "procedure.seats.hint", Why: "procedure.seats.why",
+		Answers: []Answer{{ID: "worn", Text: "procedure.seats.worn.says", Part: "tank-o-ring"}, {ID: "whole", Text: "procedure.seats.whole.says"}}}
 }
 
 func closed() Step {
-	return Step{ID: "close", Says: "procedure.close.says", Hint: "procedure.close.hint", Care: []Care{Pressure}, Do: []Action{do(CloseTank)}}
+	return Step{ID: "close", Text: "procedure.close.says", Hint: "procedure.close.hint", Care: []Care{Pressure}, Do: []Action{do(CloseTank)}}
 }
 
 // closing are the steps until the power is back.

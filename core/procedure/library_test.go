@@ -22,7 +22,7 @@ func everyFigure() Figures {
 			texts = append(texts, m.Amount)
 		}
 		for _, s := range append(append([]Step{}, p.Steps...), p.Short...) {
-			texts = append(texts, s.Says, s.Hint, s.Why)
+			texts = append(texts, s.Text, s.Hint, s.Why)
 		}
 		for _, text := range texts {
 			for _, name := range words.Asks(text) {
@@ -110,7 +110,7 @@ func TestTheLibraryKeepsTheRules(t *testing.T) {
 			for _, c := range forms(t, p, setup) {
 				written[p.ID]++
 				for _, s := range c.Steps {
-					assert.NotEmpty(t, s.Says, "%s, %s", p.ID, s.ID)
+					assert.NotEmpty(t, s.Text, "%s, %s", p.ID, s.ID)
 					end, err := c.Rig.Do(s.State, c.Rig.Leave(s.State)...)
 					require.NoError(t, err)
 					assert.True(t, c.Rig.Safe(end), "%s on %s: leaving at %s ends unsafe", p.ID, name, s.ID)
@@ -147,7 +147,7 @@ func TestTextsStandWithoutFigures(t *testing.T) {
 			c, err := p.Write(setup)
 			require.NoError(t, err)
 			for _, s := range c.Steps {
-				assert.NotContains(t, say(s.Says)+say(s.Hint)+say(s.Why), "{")
+				assert.NotContains(t, say(s.Text)+say(s.Hint)+say(s.Why), "{")
 			}
 		}
 	}

@@ -196,8 +196,8 @@ func TestNoAllowedSequenceLeadsToDanger(t *testing.T) {
 			}
 			allowed++
 			s = after
-			if says := dangerous(&r, s); says != "" {
-				t.Fatalf("%s after %v", says, a)
+			if text := dangerous(&r, s); text != "" {
+				t.Fatalf("%s after %v", text, a)
 			}
 		}
 		way := r.Leave(s)
@@ -231,8 +231,8 @@ func TestEveryReachableStateIsSafeToLeave(t *testing.T) {
 	for len(next) > 0 {
 		s := next[0]
 		next = next[1:]
-		if says := dangerous(&r, s); says != "" {
-			t.Fatalf("%s: %+v", says, s)
+		if text := dangerous(&r, s); text != "" {
+			t.Fatalf("%s: %+v", text, s)
 		}
 		for _, a := range actions {
 			if after, err := r.Do(s, a); err == nil && !seen[after] {

@@ -66,10 +66,10 @@ type Early struct {
 	Least, Runs float64
 }
 
-func (e *Early) Error() string { return words.Plain.Say(e.Says()) }
+func (e *Early) Error() string { return words.Plain.Say(e.Message()) }
 
-// Says is the wait in a sentence.
-func (e *Early) Says() words.Message {
+// Message is the wait in a sentence.
+func (e *Early) Message() words.Message {
 	if e.Count == CountPrime || e.Count == CountDrain {
 		return words.Of("procedure.s-is-too-quick-to", "runs", words.Q("s", e.Runs))
 	}
@@ -88,7 +88,7 @@ func span(seconds float64) words.Arg {
 // Entry is one step as it was done.
 type Entry struct {
 	Step    string            `json:"step"`
-	Says    words.Message     `json:"says"`
+	Text    words.Message     `json:"says"`
 	Answer  words.Message     `json:"answer"`
 	At      time.Time         `json:"at"`
 	By      string            `json:"by"`
@@ -256,7 +256,7 @@ func (r *Run) goOn(e Event) error {
 		return err
 	}
 	r.State = after
-	entry := Entry{Step: s.ID, Says: s.Says, Answer: o.Says, At: e.At, By: e.By, Reading: e.Reading}
+	entry := Entry{Step: s.ID, Text: s.Text, Answer: o.Text, At: e.At, By: e.By, Reading: e.Reading}
 	if o.To != s.ID {
 		entry.Seconds = r.stopTimer(s.ID, e.At)
 		if early != nil {

@@ -41,7 +41,7 @@ const (
 type ScriptStep struct {
 	ID      string          `json:"id"`
 	Kind    Kind            `json:"kind" enum:"action,look,reading,timer,interlock"`
-	Says    words.Message   `json:"says"`
+	Text    words.Message   `json:"says"`
 	Hint    words.Message   `json:"hint"`
 	Why     words.Message   `json:"why"`
 	Care    []words.Message `json:"care" nullable:"false"`
@@ -58,7 +58,7 @@ type ScriptStep struct {
 // Option is one way on from a step.
 type Option struct {
 	ID    string        `json:"id"`
-	Says  words.Message `json:"says" doc:"empty: done"`
+	Text  words.Message `json:"says" doc:"empty: done"`
 	Do    []Action      `json:"do" nullable:"false"`
 	To    string        `json:"to" doc:"step; empty: the run ends"`
 	Ends  words.Message `json:"ends" doc:"why the run ends here without its aim; empty: it does not"`
@@ -103,7 +103,7 @@ func (c *Script) link(ends func(*Rig, State) bool) error {
 		next = next[1:]
 		way := c.Rig.Leave(s.State)
 		for _, a := range way {
-			s.Leave = append(s.Leave, c.Rig.Says(a))
+			s.Leave = append(s.Leave, c.Rig.Instruction(a))
 		}
 		var err error
 		if s.Left, err = c.Rig.Do(s.State, way...); err != nil {
@@ -116,8 +116,8 @@ func (c *Script) link(ends func(*Rig, State) bool) error {
 			}
 			if o.To == "" {
 				allowed := ends != nil && ends(&c.Rig, after)
-				if says := c.Rig.Unlike(after); says != "" && o.Ends == "" && !allowed {
-					return fmt.Errorf("%s ends unlike daily use: %s", c.Procedure, words.Plain.Say(says))
+				if text := c.Rig.Unlike(after); text != "" && o.Ends == "" && !allowed {
+					return fmt.Errorf("%s ends unlike daily use: %s", c.Procedure, words.Plain.Say(text))
 				}
 				if !c.Rig.Safe(after) && !allowed {
 					return fmt.Errorf("%s, step %s, %s: it ends where nobody may go away", c.Procedure, s.ID, o.ID)

@@ -95,7 +95,7 @@ type Level struct {
 // Step is one step of a procedure.
 type Step struct {
 	ID    string
-	Says  words.Message
+	Text  words.Message
 	Hint  words.Message
 	Why   words.Message
 	Care  []Care
@@ -123,7 +123,7 @@ type Place struct {
 // Answer is one answer to a step's question.
 type Answer struct {
 	ID    string
-	Says  words.Message
+	Text  words.Message
 	Do    []Action
 	To    string // step to go to; "" is the next
 	Ends  bool   // the run ends here, for Says' reason
@@ -305,15 +305,15 @@ func (r *Rig) care(ids []Care) []words.Message {
 
 func (s *Step) write(setup *Setup) ScriptStep {
 	f := setup.Figures
-	w := ScriptStep{ID: s.ID, Kind: s.kind(), Says: f.fill(s.Says), Hint: f.fill(s.Hint), Why: f.fill(s.Why), Read: s.Read, Recalls: s.Recalls, Timer: s.timer(setup), Care: setup.Rig.care(s.Care), Leave: []words.Message{}}
+	w := ScriptStep{ID: s.ID, Kind: s.kind(), Text: f.fill(s.Text), Hint: f.fill(s.Hint), Why: f.fill(s.Why), Read: s.Read, Recalls: s.Recalls, Timer: s.timer(setup), Care: setup.Rig.care(s.Care), Leave: []words.Message{}}
 	w.RPM = f[s.Speed].Value()
 	if len(s.Answers) == 0 {
 		w.Options = []Option{{ID: Done, Do: s.Do}}
 	}
 	for _, a := range s.Answers {
-		o := Option{ID: a.ID, Says: f.fill(a.Says), Do: append(append([]Action{}, s.Do...), a.Do...), To: a.To, Glass: a.Glass, Sign: a.Sign, Yes: a.Yes, Part: a.Part}
+		o := Option{ID: a.ID, Text: f.fill(a.Text), Do: append(append([]Action{}, s.Do...), a.Do...), To: a.To, Glass: a.Glass, Sign: a.Sign, Yes: a.Yes, Part: a.Part}
 		if a.Ends {
-			o.Ends = o.Says
+			o.Ends = o.Text
 		}
 		w.Options = append(w.Options, o)
 	}

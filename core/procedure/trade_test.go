@@ -116,7 +116,7 @@ func TestLinesAreOpenedOneByOne(t *testing.T) {
 				}
 			}
 			if strings.HasPrefix(s.ID, "line-") {
-				seen = append(seen, say(s.Says))
+				seen = append(seen, say(s.Text))
 				assert.Contains(t, say(s.Hint), "Nearly shut again")
 				assert.Contains(t, say(s.Hint), "Half-second jogs")
 			}
@@ -178,7 +178,7 @@ func TestASeasonClosesOnEveryPad(t *testing.T) {
 		require.NoError(t, err, name)
 		all := ""
 		for _, s := range c.Steps {
-			all += say(s.Says) + " " + say(s.Hint) + "\n"
+			all += say(s.Text) + " " + say(s.Hint) + "\n"
 		}
 		for _, n := range append(append(setup.Rig.Suction, setup.Returns...), sayAll(setup.Freeze)...) {
 			assert.Contains(t, all, n, name)
@@ -264,7 +264,7 @@ func TestPartsFoundBadAreOwed(t *testing.T) {
 func TestTheLeakTestRepeatsItsFinding(t *testing.T) {
 	for _, way := range []struct {
 		answers []int
-		says    string
+		text    string
 	}{{[]int{1}, "It was the lid"}, {[]int{0, 0}, "upstream"}, {[]int{0, 1}, "inlet's thread"}} {
 		r := script(t, LeakTest, sandRig).Begin()
 		to(t, r, "holds")
@@ -273,7 +273,7 @@ func TestTheLeakTestRepeatsItsFinding(t *testing.T) {
 		for _, a := range way.answers {
 			require.NoError(t, r.Take(onward(r, a, noon.Add(time.Hour))))
 		}
-		assert.Contains(t, say(r.Next().Says), way.says)
+		assert.Contains(t, say(r.Next().Text), way.text)
 		finish(t, r)
 		assert.Empty(t, r.Why)
 	}

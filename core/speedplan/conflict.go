@@ -11,14 +11,14 @@ import (
 type Conflict struct {
 	Needs []NeedID        `json:"needs" nullable:"false"`
 	Names []words.Message `json:"names" nullable:"false"`
-	Says  words.Message   `json:"says"`
+	Text  words.Message   `json:"says"`
 	Mends []Mend          `json:"mends" nullable:"false"`
 }
 
 // Mend is one way to make a plan possible.
 type Mend struct {
 	Need NeedID        `json:"need"`
-	Says words.Message `json:"says"`
+	Text words.Message `json:"says"`
 }
 
 // feasible tells whether any plan meets some needs.
@@ -49,9 +49,9 @@ func collide(p *Pad, n *Needs) *Conflict {
 			c.Mends = append(c.Mends, m)
 		}
 	}
-	c.Says = words.Of("speedplan.collide", "needs", words.List(words.Semicolon, c.Names...))
+	c.Text = words.Of("speedplan.collide", "needs", words.List(words.Semicolon, c.Names...))
 	if len(c.Names) == 1 {
-		c.Says = words.Of("speedplan.alone", "need", words.Msg(c.Names[0]))
+		c.Text = words.Of("speedplan.alone", "need", words.Msg(c.Names[0]))
 	}
 	return c
 }
@@ -81,7 +81,7 @@ func mend(p *Pad, n *Needs, id NeedID) (Mend, bool) {
 		}
 		return hi, true
 	}
-	say := func(says words.Message) (Mend, bool) { return Mend{id, says}, true }
+	say := func(text words.Message) (Mend, bool) { return Mend{id, text}, true }
 	top := p.Doc.Pump.TopRPM
 	switch id {
 	case NeedTurnover:

@@ -48,9 +48,9 @@ func (g gains) counts() (is [resources]bool) {
 	return is
 }
 
-// some is the problem with the ways alone that are marked; ways says what its own were
+// narrowed is the problem with the ways alone that are marked; ways says what its own were
 // called.
-func (p *problem) some(m marks) (q *problem, ways []int) {
+func (p *problem) narrowed(m marks) (q *problem, ways []int) {
 	ways = []int{0}
 	for w := 1; w < p.ways; w++ {
 		if slices.ContainsFunc(m, func(hour []bool) bool { return hour[w] }) {

@@ -145,7 +145,7 @@ func (s Span) covers(at float64) bool {
 // Mistake is what is wrong with the needs: where, and one sentence.
 type Mistake struct {
 	Field string
-	Says  words.Message
+	Text  words.Message
 }
 
 // Run time and turnover (handbook, common practice): a single speed an hour for each ten
@@ -211,7 +211,7 @@ func (p *Pad) skims(top float64) float64 {
 // Check lists what is wrong with the needs, each in a sentence.
 func (n *Needs) Check(p *Pad) []Mistake {
 	var out []Mistake
-	wrong := func(field string, says words.Message) { out = append(out, Mistake{field, says}) }
+	wrong := func(field string, text words.Message) { out = append(out, Mistake{field, text}) }
 	within := func(field string, v, low, high float64) {
 		if !(v >= low && v <= high) {
 			wrong(field, words.Of("speedplan.between-and", "low", words.N(low), "high", words.N(high)))

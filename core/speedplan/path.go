@@ -76,7 +76,7 @@ func (p *problem) solve() (plan []int, cost, within float64, ok bool) {
 	if !p.possible() {
 		return nil, 0, 0, false
 	}
-	rough, _ := p.some(p.marked())
+	rough, _ := p.narrowed(p.marked())
 	rough.share = roughly
 	price := rough.freed().multiplier(0)
 	_, known, _, found := rough.solveBelow(never, price)
@@ -84,7 +84,7 @@ func (p *problem) solve() (plan []int, cost, within float64, ok bool) {
 		return p.solveBelow(never, price)
 	}
 	known += 2*slack + 2*p.share*math.Abs(known) // its own plan, or one as good, is found again
-	q, ways := p.some(p.byWay(rough.uncounted().multiplier(price)).below(known))
+	q, ways := p.narrowed(p.byWay(rough.uncounted().multiplier(price)).below(known))
 	plan, cost, within, ok = q.solveBelow(known, price)
 	for h, w := range plan {
 		plan[h] = ways[w]
@@ -141,7 +141,7 @@ func (p *problem) solveBelow(known, price float64) (plan []int, cost, within flo
 // counted hours, the slots and the starts leave is enough. A faster way gives no less of
 // anything, so that the fastest of some hour do.
 func (p *problem) possible() bool {
-	q, _ := p.some(p.fastest())
+	q, _ := p.narrowed(p.fastest())
 	q.startCost, q.slotCost = make([]float64, q.hours), 0
 	for h := range q.cost {
 		q.cost[h] = make([]float64, q.ways)

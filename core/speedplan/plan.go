@@ -52,7 +52,7 @@ func (t *Totals) Cost() float64 { return t.PowerCost + t.StartsCost }
 // Broken is a need that a programme does not meet.
 type Broken struct {
 	Need NeedID        `json:"need"`
-	Says words.Message `json:"says"`
+	Text words.Message `json:"says"`
 	Hour int           `json:"hour" doc:"the first one concerned; −1: the day as a whole"`
 }
 

@@ -150,7 +150,7 @@ func TestNeedsThatCollideAreNamed(t *testing.T) {
 	n.Heat = Span{8, 12}
 	a := Find(p, n)
 	require.NotNil(t, a.Conflict)
-	assert.ElementsMatch(t, []NeedID{NeedLimit, NeedHeat}, a.Conflict.Needs, say(a.Conflict.Says))
+	assert.ElementsMatch(t, []NeedID{NeedLimit, NeedHeat}, a.Conflict.Needs, say(a.Conflict.Text))
 	require.NotEmpty(t, a.Conflict.Mends)
 
 	p = drawnPad(t, "Brisk 150 VS", "Stanchion S24", nil)
@@ -158,14 +158,14 @@ func TestNeedsThatCollideAreNamed(t *testing.T) {
 	n.Turnovers, n.Media, n.HighHours, n.Peak, n.Quiet = 3, MediaGentle, 0, Span{}, Span{}
 	a = Find(p, n)
 	require.NotNil(t, a.Conflict)
-	assert.ElementsMatch(t, []NeedID{NeedLimit, NeedTurnover}, a.Conflict.Needs, say(a.Conflict.Says))
+	assert.ElementsMatch(t, []NeedID{NeedLimit, NeedTurnover}, a.Conflict.Needs, say(a.Conflict.Text))
 	for _, m := range a.Conflict.Mends {
 		if m.Need != NeedTurnover {
 			continue
 		}
 		var most float64
-		_, err := fmt.Sscanf(say(m.Says), "Ask for the water to go round %f times a day.", &most)
-		require.NoError(t, err, say(m.Says))
+		_, err := fmt.Sscanf(say(m.Text), "Ask for the water to go round %f times a day.", &most)
+		require.NoError(t, err, say(m.Text))
 		less, more := *n, *n
 		less.Turnovers, more.Turnovers = most, most+0.1
 		assert.Nil(t, Find(p, &less).Conflict, "as much as is said can be had")
@@ -210,18 +210,18 @@ func TestBadNeedsAreToldAtTheirField(t *testing.T) {
 		wrong := n.Check(x.p)
 		require.NotEmpty(t, wrong, field)
 		assert.Equal(t, field, wrong[0].Field)
-		assert.NotEmpty(t, wrong[0].Says)
+		assert.NotEmpty(t, wrong[0].Text)
 	}
 	n := usual(bare, 18000, 75)
 	n.Tariff.Bands = []Band{{Span{0, 16}, 0.1}, {Span{18, 24}, 0.2}}
-	assert.Contains(t, say(n.Check(bare)[0].Says), "No price covers 16:00–18:00")
+	assert.Contains(t, say(n.Check(bare)[0].Text), "No price covers 16:00–18:00")
 }
 
 func TestOverlappingSlotsAreTold(t *testing.T) {
 	p := drawnPad(t, "Brisk 150 VS", "Stanchion S24", nil)
 	_, wrong := Evaluate(p, usual(p, 18000, 75), []pad.Slot{{StartHour: 8, Hours: 5, RPM: 2000}, {StartHour: 12, Hours: 2, RPM: 1500}})
 	require.Len(t, wrong, 1)
-	assert.Contains(t, say(wrong[0].Says), "overlap at 12:00")
+	assert.Contains(t, say(wrong[0].Text), "overlap at 12:00")
 	plan, wrong := Evaluate(p, usual(p, 18000, 75), []pad.Slot{{StartHour: 22, Hours: 4, RPM: 1500}})
 	require.Empty(t, wrong)
 	assert.InDelta(t, 4, plan.Totals.RunHours, 1e-9, "over midnight")
@@ -236,7 +236,7 @@ func TestASingleSpeedOverTheMediaLimitSaysSo(t *testing.T) {
 	require.Nil(t, a.Conflict, "a pump of one speed has its hours all the same")
 	require.Len(t, a.Plan.Broken, 1)
 	assert.Equal(t, NeedLimit, a.Plan.Broken[0].Need)
-	assert.Contains(t, say(a.Plan.Broken[0].Says), "even 3,450 rpm passes it")
+	assert.Contains(t, say(a.Plan.Broken[0].Text), "even 3,450 rpm passes it")
 	wide := drawnPad(t, "Brisk 75", "Stanchion S30", nil)
 	assert.Empty(t, Find(wide, usual(wide, 18000, 78)).Plan.Broken)
 }

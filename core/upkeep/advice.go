@@ -161,7 +161,7 @@ type Question struct {
 // Advice is the answer, with its reason and odds.
 type Advice struct {
 	Action  Action        `json:"action"`
-	Says    words.Message `json:"says"`
+	Text    words.Message `json:"says"`
 	Reason  words.Message `json:"reason"`
 	Lacks   words.Message `json:"lacks,omitempty"` // what would make it surer
 	Chance  float64       `json:"chance"`          // of passing the limit before the next visit
@@ -186,7 +186,7 @@ func Advise(q Question) Advice {
 		a.Gallons = q.WasteGallons
 	}
 	if q.Stopped {
-		a.Action, a.Says, a.Reason = StopFirst, "upkeep.make-it-safe-first", "upkeep.while-a-danger-stands-nothing"
+		a.Action, a.Text, a.Reason = StopFirst, "upkeep.make-it-safe-first", "upkeep.while-a-danger-stands-nothing"
 		return a
 	}
 	switch q.Settings.School {
@@ -216,34 +216,34 @@ func Advise(q Question) Advice {
 	starved, mean, turns := q.weigh(days, a.Chance)
 	switch due := q.Settings.Pays(a.Chance, starved, mean); {
 	case due && q.Now.Before(q.HoldUntil):
-		a.Action, a.Says = WaitHold, "upkeep.wait-chemicals-are-in"
+		a.Action, a.Text = WaitHold, "upkeep.wait-chemicals-are-in"
 		a.Reason = words.Of("upkeep.but-a-hold-runs-until", "odds", words.Msg(odds), "holdHours", words.QD("h", q.Settings.HoldHours, 0), "until", words.Moment(q.HoldUntil))
 	case elsewhere && q.LeadingFault != fault.MediaFouled:
-		a.Action, a.Says = FixFirst, "upkeep.settle-the-suspect-first"
+		a.Action, a.Text = FixFirst, "upkeep.settle-the-suspect-first"
 		a.Reason = words.Of("upkeep.cleaning-does-not-cure", "leadingName", words.Msg(q.LeadingName), "leadingP", words.Share(q.LeadingP), "odds", words.Msg(odds))
 	case elsewhere:
-		a.Action, a.Says = FixFirst, "upkeep.soak-don-t-just-clean"
+		a.Action, a.Text = FixFirst, "upkeep.soak-don-t-just-clean"
 		a.Reason = words.Of("upkeep.the-media-looks-fouled-a", "leadingP", words.Share(q.LeadingP))
 	case q.Known && q.Observed.SD > sharp && turns > worthALook && q.ReadSpeed+aStep < q.SafeSpeed:
-		a.Action, a.Says = ReadHigher, "upkeep.look-again-at-higher-speed"
+		a.Action, a.Text = ReadHigher, "upkeep.look-again-at-higher-speed"
 		a.Reason = words.Of("upkeep.as-far-as-this-reading", "odds", words.Msg(odds))
 		if a.Lacks == "" {
 			a.Lacks = words.Of("upkeep.today-s-load-decides-it", "readSpeed", words.QD("rpm", float64(q.ReadSpeed), 0), "safeSpeed", words.QD("rpm", float64(q.SafeSpeed), 0))
 		}
 	case due:
-		a.Action, a.Says, a.Reason = CleanNow, "upkeep.clean-today", odds
+		a.Action, a.Text, a.Reason = CleanNow, "upkeep.clean-today", odds
 	case q.Known && q.Observed.Mean >= 1 && q.ReadSpeed+aStep < q.SafeSpeed && q.Observed.SD > sharp:
-		a.Action, a.Says = ReadHigher, "upkeep.read-it-again"
+		a.Action, a.Text = ReadHigher, "upkeep.read-it-again"
 		a.Reason = words.Of("upkeep.by-itself-this-reading-says", "mean", words.Share(q.Observed.Mean))
 		a.Lacks = words.Of("upkeep.read-it-again-at-over", "safeSpeed", words.QD("rpm", float64(q.SafeSpeed), 0))
 	case q.Known && q.Observed.Mean >= 1:
-		a.Action, a.Says = CleanNow, "upkeep.clean-today"
+		a.Action, a.Text = CleanNow, "upkeep.clean-today"
 		a.Reason = words.Of("upkeep.by-itself-this-reading-says-2", "mean", words.Share(q.Observed.Mean))
 	case a.Chance > q.Settings.CleanAbove:
-		a.Action, a.Says = LeaveIt, "upkeep.leave-it-this-week"
+		a.Action, a.Text = LeaveIt, "upkeep.leave-it-this-week"
 		a.Reason = words.Of("upkeep.but-only-by-some-days", "odds", words.Msg(odds), "starved", words.ND(starved, 1), "mean", words.Share(mean))
 	default:
-		a.Action, a.Says, a.Reason = LeaveIt, "upkeep.leave-it-this-week", odds
+		a.Action, a.Text, a.Reason = LeaveIt, "upkeep.leave-it-this-week", odds
 	}
 	return a
 }
@@ -291,11 +291,11 @@ func fixedAdvice(q Question, a Advice) Advice {
 	}
 	switch over := read >= q.Settings.FixedPsi; {
 	case over && q.Now.Before(q.HoldUntil):
-		a.Action, a.Says = WaitHold, "upkeep.wait-chemicals-are-in"
+		a.Action, a.Text = WaitHold, "upkeep.wait-chemicals-are-in"
 	case over:
-		a.Action, a.Says = CleanNow, "upkeep.clean-today"
+		a.Action, a.Text = CleanNow, "upkeep.clean-today"
 	default:
-		a.Action, a.Says = LeaveIt, "upkeep.leave-it-this-week"
+		a.Action, a.Text = LeaveIt, "upkeep.leave-it-this-week"
 	}
 	return a
 }
@@ -307,7 +307,7 @@ func calendarAdvice(q Question, a Advice, name words.Message) Advice {
 	}
 	due := cmp.Or(q.Every, calendarDays[q.Kind])
 	if q.DaysSince < 0 {
-		a.Action, a.Says = NotKnown, "upkeep.not-sure"
+		a.Action, a.Text = NotKnown, "upkeep.not-sure"
 		a.Reason = words.Of("upkeep.no-reading-and-no-cleaning", "due", words.ND(due, 0))
 		return a
 	}
@@ -316,11 +316,11 @@ func calendarAdvice(q Question, a Advice, name words.Message) Advice {
 	a.Reason = words.Of("upkeep.by-the-calendar-every-days", "due", words.ND(due, 0), "daysSince", words.ND(q.DaysSince, 0))
 	switch {
 	case over && q.Now.Before(q.HoldUntil):
-		a.Action, a.Says = WaitHold, "upkeep.wait-chemicals-are-in"
+		a.Action, a.Text = WaitHold, "upkeep.wait-chemicals-are-in"
 	case over:
-		a.Action, a.Says = CleanNow, words.Of("upkeep.work-today", "work", words.Msg(name))
+		a.Action, a.Text = CleanNow, words.Of("upkeep.work-today", "work", words.Msg(name))
 	default:
-		a.Action, a.Says = LeaveIt, "upkeep.leave-it-this-week"
+		a.Action, a.Text = LeaveIt, "upkeep.leave-it-this-week"
 	}
 	return a
 }

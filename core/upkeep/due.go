@@ -87,7 +87,7 @@ const partItem, wearItem, inspectedItem = "part:", "wear:", "inspection:"
 // Inspected is something that an inspection found to be mended.
 type Inspected struct {
 	Item            string
-	Name, Says, Who words.Message
+	Name, Text, Who words.Message
 	At              time.Time
 	Stop            bool // pump off until it is done
 	Soon            bool // before the next visit
@@ -101,7 +101,7 @@ const (
 )
 
 func inspected(f *Inspected) Due {
-	d := Due{Item: inspectedItem + f.Item, Name: words.Of("upkeep.mend", "what", words.Msg(f.Name)), Ground: ByCalendar, Opens: f.At, By: f.At.Add(daysOf(mendWithin)), Reason: words.Of("upkeep.for-a", "says", words.Msg(f.Says), "who", words.Msg(f.Who)), Harm: 0.3, Minutes: 30}
+	d := Due{Item: inspectedItem + f.Item, Name: words.Of("upkeep.mend", "what", words.Msg(f.Name)), Ground: ByCalendar, Opens: f.At, By: f.At.Add(daysOf(mendWithin)), Reason: words.Of("upkeep.for-a", "says", words.Msg(f.Text), "who", words.Msg(f.Who)), Harm: 0.3, Minutes: 30}
 	switch {
 	case f.Stop:
 		d.By, d.Harm = f.At, 1
@@ -194,7 +194,7 @@ func (l *Ledger) List() []Due {
 		}
 	}
 	for _, w := range worn {
-		out = append(out, Due{Item: wearItem + string(w.ID), Name: w.Plan, Ground: ByWear, Opens: l.Now, By: l.Now.Add(daysOf(30)), Reason: w.Says, Harm: 0.2, Minutes: 60, Materials: soakMaterials(l.Doc)})
+		out = append(out, Due{Item: wearItem + string(w.ID), Name: w.Plan, Ground: ByWear, Opens: l.Now, By: l.Now.Add(daysOf(30)), Reason: w.Text, Harm: 0.2, Minutes: 60, Materials: soakMaterials(l.Doc)})
 	}
 	for _, f := range l.Inspected {
 		if l.doneAt(inspectedItem+f.Item, time.Time{}).Before(f.At) {
@@ -426,7 +426,7 @@ func (l *Ledger) renewal(p Part, worn []Wear) (Due, bool) {
 	} else if p.Kind == media[l.Kind] {
 		for _, w := range worn {
 			if w.ID == PostCleanCreep && w.Last > creepOld {
-				first(ByWear, l.Now.Add(daysOf(30)), w.Says)
+				first(ByWear, l.Now.Add(daysOf(30)), w.Text)
 				d.Harm = 0.2
 			}
 		}

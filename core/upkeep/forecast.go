@@ -191,13 +191,13 @@ func (s State) LoadBelief() Belief {
 	if s.Load > 1 {
 		sd = math.Max(sd, mostOver/2)
 	}
-	return Belief{told(s.Load, 1), sd}
+	return Belief{saturated(s.Load, 1), sd}
 }
 
-// told is a load as it is told: over the limit, or over what was read if that is more, it
+// saturated is a load as it is told: over the limit, or over what was read if that is more, it
 // nears mostOver and never passes it. It is monotone, so that odds of passing the limit
 // and quantiles go through it unchanged.
-func told(load, from float64) float64 {
+func saturated(load, from float64) float64 {
 	if load <= from {
 		return load
 	}
@@ -262,7 +262,7 @@ func (s State) Ahead(today Belief, kgalPerDay float64, days int) Forecast {
 		m := today.Mean + s.Growth*k
 		sd := math.Sqrt(math.Max(1e-9, today.SD*today.SD+2*k*cov+k*k*s.VarGrowth+s.walk()*k))
 		past := distuv.UnitNormal.CDF((m - 1) / math.Max(sd, 1e-6))
-		return DayLoad{d, told(m-z*sd, knee), told(m, knee), told(m+z*sd, knee), past}
+		return DayLoad{d, saturated(m-z*sd, knee), saturated(m, knee), saturated(m+z*sd, knee), past}
 	}
 	for d := 0; d <= days; d++ {
 		f.Days = append(f.Days, at(float64(d)))

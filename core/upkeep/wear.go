@@ -29,7 +29,7 @@ const fewestWearSpots = 4
 type Wear struct {
 	ID    WearID        `json:"id"`
 	Name  words.Message `json:"name"`
-	Says  words.Message `json:"says"`
+	Text  words.Message `json:"says"`
 	Plan  words.Message `json:"plan"`
 	Luck  float64       `json:"luck" doc:"chance of such a trend, or a stronger one, without any wear"`
 	First float64       `json:"first"`
@@ -106,7 +106,7 @@ func (h *History) prime() *Wear {
 	}
 	return &Wear{ID: LongerPrime, Name: wearNames[LongerPrime], Luck: t.P, First: first, Last: last, N: len(x),
 		Plan: "upkeep.longer-prime.plan",
-		Says: words.Of("upkeep.the-pot-filled-in-s", "first", words.QD("s", first, 0), "last", words.QD("s", last, 0), "x", words.N(len(x)))}
+		Text: words.Of("upkeep.the-pot-filled-in-s", "first", words.QD("s", first, 0), "last", words.QD("s", last, 0), "x", words.N(len(x)))}
 }
 
 // drain holds the last drain test of the elements against the quickest on record:
@@ -127,7 +127,7 @@ func (h *History) drain(kind pad.FilterKind) *Wear {
 		return nil
 	}
 	w := &Wear{ID: SlowDrain, Name: wearNames[SlowDrain], Luck: math.Erfc(math.Log(last.Seconds/best.Seconds)/(2*drainSpread)) / 2, First: best.Seconds, Last: last.Seconds, N: n, Plan: soak[kind],
-		Says: words.Of("upkeep.it-drained-in-s-on", "seconds", words.QD("s", best.Seconds, 0), "on", words.Date(best.At), "seconds2", words.QD("s", last.Seconds, 0), "on2", words.Date(last.At))}
+		Text: words.Of("upkeep.it-drained-in-s-on", "seconds", words.QD("s", best.Seconds, 0), "on", words.Date(best.At), "seconds2", words.QD("s", last.Seconds, 0), "on2", words.Date(last.At))}
 	if n >= 3 && h.Drains[n-2].Seconds >= drainTwice*best.Seconds {
 		w.Plan = words.Join(words.Stop, "upkeep.the-test-before-was-slow", renewal[kind])
 	}
@@ -173,7 +173,7 @@ func (h *History) creep(kind pad.FilterKind) *Wear {
 		return nil
 	}
 	w := &Wear{ID: PostCleanCreep, Name: wearNames[PostCleanCreep], Plan: soak[kind], Luck: t.P, First: first, Last: last, N: len(x),
-		Says: words.Of("upkeep.the-load-right-after-a", "first", words.Share(first), "last", words.Share(last), "x", words.N(len(x)))}
+		Text: words.Of("upkeep.the-load-right-after-a", "first", words.Share(first), "last", words.Share(last), "x", words.N(len(x)))}
 	if last > creepOld {
 		w.Plan = words.Join(words.Stop, w.Plan, words.Of("upkeep.if-that-does-not", "renewal", words.Msg(renewal[kind])))
 	}
@@ -202,7 +202,7 @@ func (h *History) shorter(kind pad.FilterKind) *Wear {
 	}
 	return &Wear{ID: ShorterCycles, Name: wearNames[ShorterCycles], Luck: t.P, First: first, Last: last, N: len(x),
 		Plan: words.Of("upkeep.look-at-the-chemistry", "renewal", words.Msg(renewal[kind])),
-		Says: words.Of("upkeep.to-its-limit-the-filter", "first", words.QD("kgal", first, 0), "last", words.QD("kgal", last, 0), "x", words.N(len(x)))}
+		Text: words.Of("upkeep.to-its-limit-the-filter", "first", words.QD("kgal", first, 0), "last", words.QD("kgal", last, 0), "x", words.N(len(x)))}
 }
 
 // watts looks at power over what the pad's model has at the same speed and load.
@@ -225,7 +225,7 @@ func (h *History) watts() *Wear {
 	if drift < 0 {
 		key = "upkeep.draws-less"
 	}
-	w.Says = words.Of(key, "drift", words.Share(math.Abs(drift)), "x", words.ND(x[len(x)-1], 0), "n", words.N(len(x)))
+	w.Text = words.Of(key, "drift", words.Share(math.Abs(drift)), "x", words.ND(x[len(x)-1], 0), "n", words.N(len(x)))
 	return w
 }
 

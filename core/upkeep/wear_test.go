@@ -51,7 +51,7 @@ func TestWearIsFoundAndNotMadeUp(t *testing.T) {
 	h := worn(1, 9, 0.03, 0)
 	got := h.Worn(pad.Sand)
 	require.Contains(t, ids(got), PostCleanCreep)
-	assert.Contains(t, say(got[0].Says), "over 9 cleanings")
+	assert.Contains(t, say(got[0].Text), "over 9 cleanings")
 	assert.Contains(t, say(got[0].Plan), "Deep-clean")
 	h = worn(2, 12, 0, 0.12)
 	assert.Contains(t, ids(h.Worn(pad.Sand)), ShorterCycles, "media that loads ever faster")

@@ -55,12 +55,12 @@ func Of(key string, pairs ...any) Message {
 
 // With is a message with those of the arguments that its words ask for, beside its own.
 func With(m Message, args Args) Message {
-	key, own := m.args()
+	key, carried := m.args()
 	var b strings.Builder
 	b.WriteString(string(m))
 	for _, name := range names(key) {
 		a, given := args[name]
-		if _, has := own[name]; has || !given {
+		if _, has := carried[name]; has || !given {
 			continue
 		}
 		sep := "&"

@@ -393,7 +393,7 @@ func TestABadFigureGetsASentenceAtItsField(t *testing.T) {
 	for _, x := range []struct {
 		r     app.TypedReading
 		field string
-		says  string
+		text  string
 	}{
 		{app.TypedReading{Speed: "2400", Tank: "400"}, "readings[0].tank", "not believable"},
 		{app.TypedReading{Speed: "2400", Tank: "14 gpm"}, "readings[0].tank", "reads like a flow"},
@@ -408,7 +408,7 @@ func TestABadFigureGetsASentenceAtItsField(t *testing.T) {
 		var p problemBody
 		status := c.do("POST", path, app.Findings{Readings: []app.TypedReading{x.r}, Signs: map[string]bool{}}, &p)
 		assert.Equal(t, http.StatusUnprocessableEntity, status, "%+v", x.r)
-		assert.Contains(t, p.at(x.field), x.says, "%+v", x.r)
+		assert.Contains(t, p.at(x.field), x.text, "%+v", x.r)
 	}
 	var p problemBody
 	c.do("POST", path, app.Findings{Readings: []app.TypedReading{}, Signs: map[string]bool{"hearsay": true}}, &p)

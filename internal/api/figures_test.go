@@ -39,10 +39,10 @@ func TestSpreadsheetsOfBothSidesOfTheSea(t *testing.T) {
 			if c.asks != "" {
 				v := desk.imported("equipment.csv", c.file)
 				assert.Equal(t, 1, v.Refused)
-				var rows []app.RowFate
-				desk.get("/api/imports/"+v.ID.String()+"/rows?fate=refused", &rows)
+				var rows []app.RowOutcome
+				desk.get("/api/imports/"+v.ID.String()+"/rows?outcome=refused", &rows)
 				require.Len(t, rows, 1)
-				assert.Contains(t, sayAll(rows[0].Says)[0], c.asks)
+				assert.Contains(t, sayAll(rows[0].Text)[0], c.asks)
 				return
 			}
 			require.Equal(t, "done", desk.take("equipment.csv", c.file).State)

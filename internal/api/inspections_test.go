@@ -90,7 +90,7 @@ func TestAnInspectionIsLeftAndTakenUpAndCarriesOver(t *testing.T) {
 	require.Equal(t, 200, c.do("POST", "/api/stops/"+w.stop+"/diagnosis", app.Findings{Readings: []app.TypedReading{}, Signs: map[string]bool{}}, &verdict))
 	weak := ""
 	for _, f := range verdict.Chronic {
-		weak += string(f.Says)
+		weak += string(f.Text)
 	}
 	assert.Contains(t, weak, "The flow switch stands backwards", "the diagnosis knows what stands wrong")
 	require.Less(t, c.do("POST", "/api/pools/"+w.pool+"/due-marks", map[string]any{"id": uuid.NewString(), "item": "inspection:rcd", "act": "cancel", "reason": "the owner's electrician came"}, nil), 300)

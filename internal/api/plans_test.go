@@ -84,7 +84,7 @@ func TestAVisitGoesToAnotherDayAndIntoOtherHands(t *testing.T) {
 	_, who, _ = onDay(week, w.pool)
 	assert.Equal(t, "W. Teague", who)
 
-	for _, x := range []struct{ on, to, field, says string }{
+	for _, x := range []struct{ on, to, field, text string }{
 		{"2026-11-25", "2026-11-26", "on", "planned on that day"},
 		{"soon", "2026-11-26", "on", "planned on that day"},
 		{"2026-12-01", "2026-11-23", "to", "from today on"},
@@ -94,7 +94,7 @@ func TestAVisitGoesToAnotherDayAndIntoOtherHands(t *testing.T) {
 	} {
 		status, p := desk.move(w.pool, x.on, x.to, nil)
 		assert.Equal(t, http.StatusUnprocessableEntity, status, "%+v", x)
-		assert.Contains(t, p.at(x.field), x.says)
+		assert.Contains(t, p.at(x.field), x.text)
 	}
 	status, _ = mine.move(lap.Stops[0].PoolID, "2026-12-01", "2026-12-02", &teague)
 	assert.Equal(t, http.StatusForbidden, status, "a technician hands nobody else's day out")

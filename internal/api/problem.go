@@ -54,7 +54,7 @@ func (a *API) problem(ctx context.Context, err error) error {
 	case errors.As(err, &fields):
 		details := make([]error, len(fields))
 		for i, f := range fields {
-			details[i] = &huma.ErrorDetail{Location: f.Field, Message: string(f.Says)}
+			details[i] = &huma.ErrorDetail{Location: f.Field, Message: string(f.Text)}
 		}
 		return huma.Error422UnprocessableEntity("api.some-of-what-was-typed", details...)
 	case errors.Is(err, app.ErrUnsolved):
@@ -82,8 +82,8 @@ func (a *API) problem(ctx context.Context, err error) error {
 }
 
 // writeProblem answers outside Huma in the same form.
-func writeProblem(ctx context.Context, w http.ResponseWriter, status int, says words.Message) {
+func writeProblem(ctx context.Context, w http.ResponseWriter, status int, text words.Message) {
 	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(status)
-	_ = json.NewEncoder(w).Encode(huma.ErrorModel{Status: status, Title: http.StatusText(status), Detail: readerOf(ctx).Say(says)})
+	_ = json.NewEncoder(w).Encode(huma.ErrorModel{Status: status, Title: http.StatusText(status), Detail: readerOf(ctx).Say(text)})
 }

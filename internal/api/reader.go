@@ -48,8 +48,8 @@ func (a *API) reads(next http.Handler) http.Handler {
 	})
 }
 
-// told is an answer with who reads it.
-type told struct {
+// addressed is an answer with who reads it.
+type addressed struct {
 	v any
 	p words.Printer
 }
@@ -69,7 +69,7 @@ func (a *API) tell(ctx huma.Context, _ string, v any) (any, error) {
 			e.Message = p.Say(words.Message(e.Message))
 		}
 	}
-	return told{v, p}, nil
+	return addressed{v, p}, nil
 }
 
 // formats are the API's.
@@ -80,7 +80,7 @@ func formats() map[string]huma.Format {
 	}
 	plain := huma.DefaultJSONFormat
 	said := huma.Format{Unmarshal: plain.Unmarshal, Marshal: func(w io.Writer, v any) error {
-		t, ok := v.(told)
+		t, ok := v.(addressed)
 		if !ok {
 			return plain.Marshal(w, v)
 		}

@@ -171,7 +171,7 @@ func ofPool(field, text string) (*uuid.UUID, error) {
 	}
 	id, err := uuid.Parse(text)
 	if err != nil {
-		return nil, app.FieldErrors{{Field: field, Says: words.Of("api.not-the-pools", "what", words.Name(field))}}
+		return nil, app.FieldErrors{{Field: field, Text: words.Of("api.not-the-pools", "what", words.Name(field))}}
 	}
 	return &id, nil
 }
@@ -193,8 +193,8 @@ func (p PaperAsk) of() (*uuid.UUID, error) {
 	return &id, nil
 }
 
-// toldTo has a paper told to whom it is for, whoever asked for it.
-func toldTo(ctx context.Context, d paper.Page, err error) (paper.Page, error) {
+// forItsReader has a paper told to whom it is for, whoever asked for it.
+func forItsReader(ctx context.Context, d paper.Page, err error) (paper.Page, error) {
 	if err == nil {
 		readerOf(ctx).Printer = d.For
 	}
@@ -224,7 +224,7 @@ func (a *API) paperRoutes() {
 			return paper.Page{}, err
 		}
 		d, err := a.service.Paper(ctx, who, in.ID, in.Kind, of)
-		return toldTo(ctx, d, err)
+		return forItsReader(ctx, d, err)
 	}
 	signedIn(a, op(http.MethodGet, "/api/pools/{id}/papers/{kind}", "get-paper", "One paper of a pool"), everyone,
 		func(ctx context.Context, who app.Actor, in *ask) (*body[paper.Page], error) {
@@ -283,7 +283,7 @@ func (a *API) sharedRoutes() {
 			return paper.Page{}, err
 		}
 		d, err := a.service.SharedPaper(ctx, readerOf(ctx).Printer, in.Secret, in.Kind, of)
-		return toldTo(ctx, d, err)
+		return forItsReader(ctx, d, err)
 	}
 	open(a, op(http.MethodGet, "/api/shared/{secret}/papers/{kind}", "get-shared-paper", "One paper by a customer's link"),
 		func(ctx context.Context, in *ask) (*body[paper.Page], error) { return answer(write(ctx, in)) })
@@ -375,7 +375,7 @@ func (a *API) sheetRoutes() {
 				tables, name = []string{in.Table}, in.Table
 			}
 			if in.Format == "csv" && in.Table == "" {
-				return nil, app.FieldErrors{{Field: "table", Says: "api.a-csv-file-holds-one"}}
+				return nil, app.FieldErrors{{Field: "table", Text: "api.a-csv-file-holds-one"}}
 			}
 			return &huma.StreamResponse{Body: func(hc huma.Context) {
 				kind := "text/csv; charset=utf-8"
@@ -415,10 +415,10 @@ func (a *API) sheetRoutes() {
 	signedIn(a, op(http.MethodGet, "/api/imports/{id}/rows", "list-import-rows", "What becomes of each row"), deskAndUp,
 		func(ctx context.Context, who app.Actor, in *struct {
 			ByID
-			Fate string `query:"fate" enum:",new,known,refused"`
-			From int    `query:"from" minimum:"0"`
-		}) (*body[[]app.RowFate], error) {
-			return answer(a.service.ImportRows(ctx, who, in.ID, in.Fate, in.From))
+			Outcome string `query:"outcome" enum:",new,known,refused"`
+			From    int    `query:"from" minimum:"0"`
+		}) (*body[[]app.RowOutcome], error) {
+			return answer(a.service.ImportRows(ctx, who, in.ID, in.Outcome, in.From))
 		})
 	signedIn(a, op(http.MethodPost, "/api/imports/{id}/take", "take-import", "Write what a dry run found, all of it or nothing"), deskAndUp,
 		func(ctx context.Context, who app.Actor, in *ByID) (*body[app.ImportView], error) {

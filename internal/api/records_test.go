@@ -104,8 +104,8 @@ func TestTwoDesksAtOnePool(t *testing.T) {
 	var v app.PoolAbout
 	require.Equal(t, 200, desk.do("PUT", path, about("Quince Court 14a", 1), &v))
 	assert.Equal(t, "Quince Court 14a", v.Street)
-	assert.Contains(t, say(v.Changes[0].Says), "the street from Quince Court 14 to Quince Court 14a")
-	assert.NotContains(t, say(v.Changes[0].Says), "Side gate", "a way in is named, not quoted")
+	assert.Contains(t, say(v.Changes[0].Text), "the street from Quince Court 14 to Quince Court 14a")
+	assert.NotContains(t, say(v.Changes[0].Text), "Side gate", "a way in is named, not quoted")
 	var p problemBody
 	require.Equal(t, 409, owner.do("PUT", path, about("Quince Court 14b", 1), &p))
 	var stands app.PoolAbout
@@ -290,10 +290,10 @@ func TestPicturesNeedASessionOrALink(t *testing.T) {
 	c.get("/api/pools/"+w.pool+"/about", &a)
 	require.Len(t, a.Photos, 1)
 	assert.Equal(t, id, a.Photo, "the first stands for the pool")
-	for says, file := range map[string]raw{"no picture that can be read": "<svg onload=alert(1)>", "up to 12 MB": raw(strings.Repeat("x", 12<<20+1))} {
+	for text, file := range map[string]raw{"no picture that can be read": "<svg onload=alert(1)>", "up to 12 MB": raw(strings.Repeat("x", 12<<20+1))} {
 		var p problemBody
 		assert.Equal(t, 422, c.do("POST", path+uuid.NewString(), file, &p))
-		assert.Contains(t, p.at("photo"), says)
+		assert.Contains(t, p.at("photo"), text)
 	}
 	var p problemBody
 	assert.Equal(t, 413, c.do("POST", path+uuid.NewString(), raw(strings.Repeat("x", 40<<20)), &p))

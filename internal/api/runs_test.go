@@ -111,8 +111,8 @@ func TestARunGoesFromTheStopToItsResult(t *testing.T) {
 	assert.Equal(t, h.run.At, other.At)
 	h.on("after", nil)
 	for _, s := range h.run.Script.Steps {
-		assert.NotEmpty(t, s.Says, s.ID)
-		assert.NotContains(t, say(s.Says+s.Hint), "{")
+		assert.NotEmpty(t, s.Text, s.ID)
+		assert.NotContains(t, say(s.Text+s.Hint), "{")
 	}
 	psi := "9"
 	assert.Contains(t, say(h.step().Hint), "this pad should read about")
@@ -123,7 +123,7 @@ func TestARunGoesFromTheStopToItsResult(t *testing.T) {
 	assert.InDelta(t, 60, h.run.Result.WasteSeconds, 1, "dirty, clear, rinse")
 	assert.Greater(t, h.run.Result.WasteGallons, 20.0)
 	require.NotNil(t, h.run.Outcome)
-	assert.NotEmpty(t, h.run.Outcome.Says)
+	assert.NotEmpty(t, h.run.Outcome.Text)
 	tech.get("/api/pools/"+w.pool+"/work?stop="+w.stop, &work)
 	require.Len(t, work.Runs, 1)
 	assert.Equal(t, h.run.ID, work.Runs[0].ID)
@@ -282,7 +282,7 @@ func TestARunIsLeftSafeAndTakenUpDaysLater(t *testing.T) {
 	assert.False(t, h.run.State.Running)
 	require.NotNil(t, h.run.Resume)
 	assert.Equal(t, "wash-clear", h.run.Resume.Step)
-	assert.Contains(t, sayAll(h.run.Resume.Says), "Start the pump")
+	assert.Contains(t, sayAll(h.run.Resume.Text), "Start the pump")
 	assert.Equal(t, http.StatusConflict, h.send(nil, h.event(procedure.ActGo, "clear")), "not before it is taken up")
 	require.Equal(t, http.StatusOK, h.send(&h.run, h.event(procedure.ActResume, "")))
 	assert.True(t, h.run.State.Running)
@@ -325,10 +325,10 @@ func TestRunsRefuseInPlainWords(t *testing.T) {
 	assert.Equal(t, "to the clean-out, allowed", due.Marks[0].Reason, "the reason is kept")
 	h := w.hand(t, "technician", w.pool, procedure.CleanLine, nil)
 	h.on("top", nil)
-	for says, reading := range map[string]map[string]string{"rpm": {"speed": "9000", "tank": "9"}, "tank gauge": {"speed": "2400"}, "number": {"speed": "2400", "tank": "nine"}} {
+	for text, reading := range map[string]map[string]string{"rpm": {"speed": "9000", "tank": "9"}, "tank gauge": {"speed": "2400"}, "number": {"speed": "2400", "tank": "nine"}} {
 		e := h.event(procedure.ActGo, "done")
 		e["reading"] = typedAs(reading)
-		assert.Equal(t, http.StatusUnprocessableEntity, h.send(&p, e), says)
+		assert.Equal(t, http.StatusUnprocessableEntity, h.send(&p, e), text)
 	}
 	e := h.event(procedure.ActGo, "done")
 	assert.Equal(t, http.StatusConflict, h.send(nil, e), "a reading is asked for")
@@ -386,23 +386,23 @@ func TestWhatARunFoundChangesTheVerdict(t *testing.T) {
 	for name, c := range map[string]struct {
 		wash  time.Duration
 		after string
-		says  func(t *testing.T, v app.Verdict)
+		text  func(t *testing.T, v app.Verdict)
 	}{
 		"it came back": {70 * time.Second, "9.5", func(t *testing.T, v app.Verdict) {
 			assert.Equal(t, "healthy", v.Suspects[0].ID)
-			assert.NotEqual(t, "clean", string(v.Advice.Action), say(v.Says))
+			assert.NotEqual(t, "clean", string(v.Advice.Action), say(v.Text))
 			assert.Less(t, v.Load.Mean, 0.35)
 			assert.False(t, v.Changed.TooShort)
 		}},
 		"it did not": {70 * time.Second, "15", func(t *testing.T, v app.Verdict) {
-			assert.NotContains(t, []string{"healthy", "filter-loaded"}, v.Suspects[0].ID, say(v.Says))
-			assert.NotEqual(t, "clean", string(v.Advice.Action), say(v.Says))
+			assert.NotContains(t, []string{"healthy", "filter-loaded"}, v.Suspects[0].ID, say(v.Text))
+			assert.NotEqual(t, "clean", string(v.Advice.Action), say(v.Text))
 		}},
 		"too short a wash": {10 * time.Second, "15", func(t *testing.T, v app.Verdict) {
 			assert.True(t, v.Changed.TooShort)
-			assert.Contains(t, []string{"healthy", "filter-loaded"}, v.Suspects[0].ID, say(v.Says))
+			assert.Contains(t, []string{"healthy", "filter-loaded"}, v.Suspects[0].ID, say(v.Text))
 			assert.Greater(t, v.Load.Mean, 0.7, "still as dirty as it was")
-			assert.Equal(t, "clean", string(v.Advice.Action), say(v.Says))
+			assert.Equal(t, "clean", string(v.Advice.Action), say(v.Text))
 		}},
 	} {
 		w := serve(t)
@@ -423,7 +423,7 @@ func TestWhatARunFoundChangesTheVerdict(t *testing.T) {
 		require.NotNil(t, after.Changed, name)
 		assert.Equal(t, "Backwash and rinse", say(after.Changed.Work))
 		assert.NotEmpty(t, after.Changed.Was)
-		c.says(t, after)
+		c.text(t, after)
 
 		var file casefile.Case
 		require.Equal(t, http.StatusOK, tech.do("POST", "/api/stops/"+w.stop+"/case", f, &file))

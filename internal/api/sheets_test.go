@@ -67,7 +67,7 @@ func TestSpreadsheetsGoRound(t *testing.T) {
 			other := emptyCompany(t, w)
 			c := other.as("office")
 			for _, v := range send(c) {
-				require.Equal(t, "done", v.State, say(v.Says))
+				require.Equal(t, "done", v.State, say(v.Text))
 			}
 			for _, name := range sheetNames {
 				if form == "csv" && name == "readings" {
@@ -93,10 +93,10 @@ func sorted(text string) []string {
 // take imports a file to its end.
 func (c *client) take(name, file string) app.ImportView {
 	v := c.imported(name, file)
-	require.Equal(c.w.t, "read", v.State, say(v.Says))
+	require.Equal(c.w.t, "read", v.State, say(v.Text))
 	if v.Refused > 0 {
-		var rows []app.RowFate
-		c.get("/api/imports/"+v.ID.String()+"/rows?fate=refused", &rows)
+		var rows []app.RowOutcome
+		c.get("/api/imports/"+v.ID.String()+"/rows?outcome=refused", &rows)
 		require.Zero(c.w.t, v.Refused, "%v", rows[0])
 	}
 	require.Equal(c.w.t, 200, c.do("POST", "/api/imports/"+v.ID.String()+"/take", nil, nil))
@@ -124,15 +124,15 @@ func TestASpoiledSpreadsheetComesInNotAtAll(t *testing.T) {
 	}
 	text := strings.ReplaceAll(b.String(), "18.500,0", "18500,5")
 	v := c.imported("pools.csv", text)
-	require.Equal(t, "read", v.State, say(v.Says))
+	require.Equal(t, "read", v.State, say(v.Text))
 	assert.Equal(t, 20, v.Refused)
 	assert.Equal(t, []app.ImportTable{{Name: "pools", New: 480, Refused: 20}}, v.Tables)
-	var rows []app.RowFate
-	c.get("/api/imports/"+v.ID.String()+"/rows?fate=refused", &rows)
+	var rows []app.RowOutcome
+	c.get("/api/imports/"+v.ID.String()+"/rows?outcome=refused", &rows)
 	require.Len(t, rows, 20)
 	for i, r := range rows {
-		assert.NotEmpty(t, r.Says, "row %d", r.Line)
-		assert.Equal(t, 14+25*i, r.Line, "where a reader finds it: %v", sayAll(r.Says))
+		assert.NotEmpty(t, r.Text, "row %d", r.Line)
+		assert.Equal(t, 14+25*i, r.Line, "where a reader finds it: %v", sayAll(r.Text))
 	}
 	var p problemBody
 	assert.Equal(t, 422, c.do("POST", "/api/imports/"+v.ID.String()+"/take", nil, &p))
@@ -144,7 +144,7 @@ func TestASpoiledSpreadsheetComesInNotAtAll(t *testing.T) {
 		text = strings.Replace(text, line+"\n", "", 1)
 	}
 	done := c.take("pools.csv", text)
-	require.Equal(t, "done", done.State, say(done.Says))
+	require.Equal(t, "done", done.State, say(done.Text))
 	c.get("/api/find?q=new+row", &found)
 	assert.Len(t, found, 60, "as many as a search shows")
 	var pool app.PoolRecordView
@@ -190,10 +190,10 @@ func TestAVisitInASpreadsheetTellsTheFiltersLoad(t *testing.T) {
 func TestAFileThatIsNoneIsToldInWords(t *testing.T) {
 	w := serve(t)
 	c := w.as("office")
-	for says, file := range map[string]string{"no table": "\x00\x01\x02", "No table here has the columns": "a,b\n1,2\n", "damaged": "PK\x03\x04 rest"} {
+	for text, file := range map[string]string{"no table": "\x00\x01\x02", "No table here has the columns": "a,b\n1,2\n", "damaged": "PK\x03\x04 rest"} {
 		v := c.imported("x.csv", file)
 		assert.Equal(t, "failed", v.State)
-		assert.Contains(t, say(v.Says), says)
+		assert.Contains(t, say(v.Text), text)
 	}
 	var p problemBody
 	assert.Equal(t, 400, c.do("POST", "/api/imports?name=x.csv", raw(""), &p))

@@ -33,11 +33,11 @@ func TestAPoolIsPlannedFromItsPresentProgramme(t *testing.T) {
 	n.Peak, n.PeakWay, n.LowRPM = speedplan.Span{From: 16, To: 21}, speedplan.PeakLow, 1500
 	var edited app.Programme
 	require.Equal(t, 200, c.do("POST", path+"/slots", map[string]any{"needs": n, "slots": []map[string]any{{"start": 15, "hours": 4, "rpm": 2600}}}, &edited))
-	says := ""
+	text := ""
 	for _, b := range edited.Broken {
-		says += string(b.Says)
+		text += string(b.Text)
 	}
-	assert.Contains(t, says, "Low in the utility's peak: at most 1,500 rpm, 16:00–21:00: not kept at 16:00.")
+	assert.Contains(t, text, "Low in the utility's peak: at most 1,500 rpm, 16:00–21:00: not kept at 16:00.")
 	// Needs that collide are named.
 	n.Turnovers = 6
 	var tried app.PlanView
@@ -79,7 +79,7 @@ func TestEveryPoolOfTheTownIsPlanned(t *testing.T) {
 		owner.get("/api/pools/"+p.ID+"/plan", &v)
 		if v.Plan == nil {
 			require.NotNil(t, v.Conflict)
-			t.Logf("%-20s %s", p.Street, say(v.Conflict.Says))
+			t.Logf("%-20s %s", p.Street, say(v.Conflict.Text))
 			continue
 		}
 		planned++

@@ -80,12 +80,12 @@ type season struct {
 }
 
 func (c company) poolEdit(p *store.Pool) (PoolEdit, error) {
-	var own season
-	if err := json.Unmarshal(p.Cleaning, &own); err != nil {
+	var opening season
+	if err := json.Unmarshal(p.Cleaning, &opening); err != nil {
 		return PoolEdit{}, fmt.Errorf("the choices of %s: %w", p.Name(), err)
 	}
 	return PoolEdit{p.Street, p.Town, p.Which, units.Volume(p.VolumeM3).Gallons(), p.Surface, p.InGround, p.AccessNote, p.Weekday, p.TechnicianID, p.BaseMinutes, p.LapOrder, p.Lat, p.Lon,
-		own.Opens, own.Closes, p.CustomerID, p.Version}, nil
+		opening.Opens, opening.Closes, p.CustomerID, p.Version}, nil
 }
 
 // About tells what a pool is and whose.
@@ -164,7 +164,7 @@ func (s *Service) docOf(ctx context.Context, id uuid.UUID) (pad.Document, error)
 // checkFacts checks what a pool may be; technicians are who may be given it.
 func checkFacts(in *PoolEdit, technicians []Person) FieldErrors {
 	var errs FieldErrors
-	wrong := func(field string, says words.Message) { errs = append(errs, FieldError{field, says}) }
+	wrong := func(field string, text words.Message) { errs = append(errs, FieldError{field, text}) }
 	in.Street, in.Town, in.Which = strings.TrimSpace(in.Street), strings.TrimSpace(in.Town), strings.TrimSpace(in.Which)
 	in.Surface, in.AccessNote = strings.TrimSpace(in.Surface), strings.TrimSpace(in.AccessNote)
 	if in.Street == "" {
@@ -410,11 +410,11 @@ func (s *Service) ArchivePool(ctx context.Context, a Actor, id uuid.UUID, versio
 	}
 	now := s.now()
 	var at *time.Time
-	says := words.Message("app.took-the-pool-back-into")
+	text := words.Message("app.took-the-pool-back-into")
 	if archived {
-		at, says = &now, "app.archived-the-pool-nobody-comes"
+		at, text = &now, "app.archived-the-pool-nobody-comes"
 	}
-	err = s.audited(ctx, a, "pool", &id, says, func(st *store.Store) error {
+	err = s.audited(ctx, a, "pool", &id, text, func(st *store.Store) error {
 		_, err := st.ChangePool(ctx, id, version, map[string]any{"archived_at": at})
 		return err
 	})
@@ -435,7 +435,7 @@ func VolumeOf(d pool.Dimensions) (float64, error) {
 	v, err := d.Volume()
 	var refused *pool.Refused
 	if errors.As(err, &refused) {
-		return 0, FieldErrors{{refused.Field, refused.Says}}
+		return 0, FieldErrors{{refused.Field, refused.Text}}
 	}
 	return v.Gallons(), err
 }

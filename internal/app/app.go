@@ -33,7 +33,7 @@ var (
 // FieldError is a mistake in what was typed: where, and one plain sentence.
 type FieldError struct {
 	Field string
-	Says  words.Message
+	Text  words.Message
 }
 
 // FieldErrors are all the mistakes of one request.
@@ -97,7 +97,7 @@ type Service struct {
 	world   World
 	models  modelCache
 	learned learned
-	stood   standingCache
+	cache   standingCache
 	plans   planCache
 	imports importJobs
 	house   atomic.Pointer[words.Printer] // what the company reads, once it was asked for

@@ -19,13 +19,13 @@ type AuditEntry struct {
 	Act    string        `json:"act" enum:"pool,customer,link,photo,people,company,cleaning,catalogue,import,retention"`
 	PoolID string        `json:"poolId"`
 	Street string        `json:"street"`
-	Says   words.Message `json:"says"`
+	Text   words.Message `json:"says"`
 }
 
 // audited does something and writes down who did it, both or neither. A nil actor is
 // the program itself.
-func (s *Service) audited(ctx context.Context, a Actor, act string, pool *uuid.UUID, says words.Message, do func(*store.Store) error) error {
-	entry := store.Audit{ID: uuid.Must(uuid.NewV7()), At: s.now(), Act: act, PoolID: pool, Says: string(says)}
+func (s *Service) audited(ctx context.Context, a Actor, act string, pool *uuid.UUID, text words.Message, do func(*store.Store) error) error {
+	entry := store.Audit{ID: uuid.Must(uuid.NewV7()), At: s.now(), Act: act, PoolID: pool, Text: string(text)}
 	if a.ID != uuid.Nil {
 		entry.UserID = &a.ID
 	}
@@ -59,7 +59,7 @@ func (s *Service) auditTrail(ctx context.Context, pool *uuid.UUID, before time.T
 	}
 	out := make([]AuditEntry, len(rows))
 	for i, r := range rows {
-		out[i] = AuditEntry{At: r.At, Act: r.Act, Says: words.Message(r.Says), PoolID: idOr(r.PoolID)}
+		out[i] = AuditEntry{At: r.At, Act: r.Act, Text: words.Message(r.Text), PoolID: idOr(r.PoolID)}
 		if r.UserID != nil {
 			out[i].By = names[*r.UserID]
 		}

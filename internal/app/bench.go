@@ -113,7 +113,7 @@ func (s *Service) Bench(ctx context.Context, a Actor, stop uuid.UUID) (Bench, er
 		return b, err
 	}
 	for _, f := range found {
-		b.Notices = append(b.Notices, words.Of("app.found-at-the-inspection-of", "on", words.Date(f.At.In(at.company.zone)), "says", words.Msg(f.Says)))
+		b.Notices = append(b.Notices, words.Of("app.found-at-the-inspection-of", "on", words.Date(f.At.In(at.company.zone)), "says", words.Msg(f.Text)))
 	}
 	return b, nil
 }
@@ -123,15 +123,15 @@ func (s *Service) notices(at *atStop, now time.Time) []words.Message {
 	for _, sf := range at.cached.shortfalls {
 		name := map[pad.StationID]words.Message{pad.StationCell: "app.salt-cell", pad.StationHeater: "app.heater"}[sf.Device]
 		clock := func(hour float64) words.Arg { return words.Name(fmt.Sprintf("%02.0f:00", math.Mod(hour, 24))) }
-		says := words.Of("app.short-at", "device", words.Msg(name), "flow", words.Q("gpm", sf.Flow.GPM()), "least", words.Q("gpm", sf.Least.GPM()), "speed", words.Q("rpm", sf.Slot.RPM),
+		text := words.Of("app.short-at", "device", words.Msg(name), "flow", words.Q("gpm", sf.Flow.GPM()), "least", words.Q("gpm", sf.Least.GPM()), "speed", words.Q("rpm", sf.Slot.RPM),
 			"from", clock(sf.Slot.StartHour), "to", clock(sf.Slot.StartHour+sf.Slot.Hours))
 		if sf.Mend > 0 {
-			says = words.Join(words.Stop, says, words.Of("app.would-do", "mend", words.Q("rpm", float64(sf.Mend))))
+			text = words.Join(words.Stop, text, words.Of("app.would-do", "mend", words.Q("rpm", float64(sf.Mend))))
 		}
-		out = append(out, says)
+		out = append(out, text)
 	}
-	if says := s.runTime(at, now); says != "" {
-		out = append(out, says)
+	if text := s.runTime(at, now); text != "" {
+		out = append(out, text)
 	}
 	if at.record.CleanLine == nil {
 		out = append(out, "app.no-clean-line-yet-what")
@@ -201,27 +201,27 @@ func padFacts(c *cachedModel) PadFacts {
 // limitWords say which rule makes a pad's filter dirty, and what that means in water.
 func limitWords(m *pad.Model) words.Message {
 	r := m.Ruling
-	var says words.Message
+	var text words.Message
 	switch r.Rule {
 	case pad.RuleRise:
-		says = words.Of("app.over-the-clean-line-at", "limitRise", words.QD("psi", m.LimitRise.PSI(), 0))
+		text = words.Of("app.over-the-clean-line-at", "limitRise", words.QD("psi", m.LimitRise.PSI(), 0))
 	case pad.RulePump:
-		says = words.Of("app.seven-tenths-of-what-this", "limitRise", words.QD("psi", m.LimitRise.PSI(), 0))
+		text = words.Of("app.seven-tenths-of-what-this", "limitRise", words.QD("psi", m.LimitRise.PSI(), 0))
 	case pad.RuleCeiling:
-		says = words.Of("app.in-the-tank-at-the", "serviceCeiling", words.QD("psi", pad.ServiceCeiling.PSI(), 0), "speed", words.QD("rpm", float64(r.Speed), 0))
+		text = words.Of("app.in-the-tank-at-the", "serviceCeiling", words.QD("psi", pad.ServiceCeiling.PSI(), 0), "speed", words.QD("rpm", float64(r.Speed), 0))
 	case pad.RuleLabel:
-		says = words.Of("app.the-tank-s-own-limit", "speed", words.QD("rpm", float64(r.Speed), 0))
+		text = words.Of("app.the-tank-s-own-limit", "speed", words.QD("rpm", float64(r.Speed), 0))
 	case pad.RuleFlowLoss:
-		says = words.Of("app.of-the-flow-gone-at", "clean", words.Share((1 - float64(r.Left/r.Clean))), "speed", words.QD("rpm", float64(r.Speed), 0))
+		text = words.Of("app.of-the-flow-gone-at", "clean", words.Share((1 - float64(r.Left/r.Clean))), "speed", words.QD("rpm", float64(r.Speed), 0))
 	case pad.RuleDevice:
-		says = words.Of("app.the-s-least-flow-at", "device", words.Msg(r.Device), "speed", words.QD("rpm", float64(r.Speed), 0))
+		text = words.Of("app.the-s-least-flow-at", "device", words.Msg(r.Device), "speed", words.QD("rpm", float64(r.Speed), 0))
 	default:
 		return ""
 	}
 	if r.Daily > 0 {
-		says = words.Join(words.Semicolon, says, words.Of("app.of-left-at", "left", words.QD("gpm", r.Left.GPM(), 0), "clean", words.QD("gpm", r.Clean.GPM(), 0), "daily", words.QD("rpm", float64(r.Daily), 0)))
+		text = words.Join(words.Semicolon, text, words.Of("app.of-left-at", "left", words.QD("gpm", r.Left.GPM(), 0), "clean", words.QD("gpm", r.Clean.GPM(), 0), "daily", words.QD("rpm", float64(r.Daily), 0)))
 	}
-	return words.Of("app.limit-here", "limit", words.Msg(says))
+	return words.Of("app.limit-here", "limit", words.Msg(text))
 }
 
 // DemoMeter reads the demo's stand-in pad at a stop.

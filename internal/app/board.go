@@ -18,10 +18,10 @@ import (
 // board is the pools that somebody may see, laid out as routes.
 type board struct {
 	company
-	pools  []store.Pool
-	stood  map[uuid.UUID]*standing
-	routes []lap.Route
-	names  map[uuid.UUID]string
+	pools     []store.Pool
+	standings map[uuid.UUID]*standing
+	routes    []lap.Route
+	names     map[uuid.UUID]string
 }
 
 // board reads it in a handful of queries however many pools there are.
@@ -38,18 +38,18 @@ func (s *Service) board(ctx context.Context, a Actor) (*board, error) {
 	if b.pools, err = s.store.Workload(ctx, mine, c.today(s.now())); err != nil {
 		return nil, fmt.Errorf("listing pools: %w", err)
 	}
-	if b.stood, err = s.standings(ctx, c, b.pools); err != nil {
+	if b.standings, err = s.standings(ctx, c, b.pools); err != nil {
 		return nil, err
 	}
 	if b.names, err = s.names(ctx); err != nil {
 		return nil, fmt.Errorf("reading the people: %w", err)
 	}
-	b.routes = routesOf(b.pools, b.stood, b.names)
+	b.routes = routesOf(b.pools, b.standings, b.names)
 	return b, nil
 }
 
 // routesOf lays pools out; a visit of somebody who has left is nobody's.
-func routesOf(pools []store.Pool, stood map[uuid.UUID]*standing, names map[uuid.UUID]string) []lap.Route {
+func routesOf(pools []store.Pool, standings map[uuid.UUID]*standing, names map[uuid.UUID]string) []lap.Route {
 	here := make(map[string]bool, len(names))
 	for id := range names {
 		here[id.String()] = true
@@ -57,7 +57,7 @@ func routesOf(pools []store.Pool, stood map[uuid.UUID]*standing, names map[uuid.
 	out := make([]lap.Route, len(pools))
 	for i := range pools {
 		p := &pools[i]
-		st := stood[p.ID]
+		st := standings[p.ID]
 		visits := st.planned
 		gone := func(v lap.Visit) bool { return v.Technician != "" && !here[v.Technician] }
 		if slices.ContainsFunc(visits, gone) {
@@ -97,7 +97,7 @@ const plansKept = 32
 func (c *planCache) of(b *board, until time.Time, plan func(time.Time) []lap.Day) []lap.Day {
 	h := fnv.New64a()
 	for i := range b.pools {
-		st := b.stood[b.pools[i].ID]
+		st := b.standings[b.pools[i].ID]
 		fmt.Fprintf(h, "%s%v%d;", b.pools[i].ID[:], st.key, st.until.Unix())
 	}
 	for _, id := range slices.SortedFunc(maps.Keys(b.names), func(x, y uuid.UUID) int { return slices.Compare(x[:], y[:]) }) {

@@ -28,17 +28,17 @@ func (s *Service) Catalogue(ctx context.Context) ([]CatalogueItem, error) {
 		return nil, fmt.Errorf("reading the catalogue: %w", err)
 	}
 	var out []CatalogueItem
-	own := map[string]bool{}
+	imported := map[string]bool{}
 	for _, r := range rows {
 		var item catalogue.Item
 		if err := json.Unmarshal(r.Item, &item); err != nil {
 			return nil, fmt.Errorf("reading the catalogue's %s: %w", r.Model, err)
 		}
-		own[r.Model] = true
+		imported[r.Model] = true
 		out = append(out, CatalogueItem{item, r.Kind, true})
 	}
 	for _, item := range catalogue.BuiltIn() {
-		if !own[item.Model] {
+		if !imported[item.Model] {
 			out = append(out, CatalogueItem{item, item.Kind(), false})
 		}
 	}
@@ -74,7 +74,7 @@ func (s *Service) AddPump(ctx context.Context, a Actor, o OwnPump) ([]CatalogueI
 	o.Model = strings.TrimSpace(o.Model)
 	p, errs := o.Pump()
 	if o.Model == "" {
-		errs = append(errs, pad.FieldError{Path: "model", Says: "app.type-what-its-plate-calls"})
+		errs = append(errs, pad.FieldError{Path: "model", Text: "app.type-what-its-plate-calls"})
 	}
 	if err := mistakes("", errs); err != nil {
 		return nil, err

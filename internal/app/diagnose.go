@@ -100,7 +100,7 @@ func parseReading(path string, t TypedReading, m *pad.Model) (casefile.Reading, 
 		}
 		v, err := figure.Read(kind, text)
 		if err != nil {
-			errs = append(errs, FieldError{path + "." + name, figure.Says(err)})
+			errs = append(errs, FieldError{path + "." + name, figure.Problem(err)})
 			return nil
 		}
 		return &v
@@ -221,7 +221,7 @@ type FindingView struct {
 	ID   string        `json:"id"`
 	Name words.Message `json:"name"`
 	P    float64       `json:"p"`
-	Says words.Message `json:"says"`
+	Text words.Message `json:"says"`
 	Fix  words.Message `json:"fix"`
 }
 
@@ -230,7 +230,7 @@ type FoundView struct {
 	Sign string        `json:"sign"`
 	Name words.Message `json:"name"`
 	Mend words.Message `json:"mend"`
-	Says words.Message `json:"says"`
+	Text words.Message `json:"says"`
 }
 
 // ChangedView is what was thought before a stop's last work.
@@ -307,7 +307,7 @@ type GradeView struct {
 type Verdict struct {
 	EngineVersion string             `json:"engineVersion"`
 	State         string             `json:"state" enum:"stop,reread,sound,dirt,past,suspect,unsure" doc:"what it amounts to"`
-	Says          words.Message      `json:"says" doc:"the answer in one line, with what to do about cleaning"`
+	Text          words.Message      `json:"says" doc:"the answer in one line, with what to do about cleaning"`
 	P             float64            `json:"p" doc:"the chance of what it says"`
 	Found         []FoundView        `json:"found" nullable:"false"`
 	Unexplained   []words.Message    `json:"unexplained" nullable:"false" doc:"names of the signs that no suspect brings"`
@@ -364,7 +364,7 @@ func (s *Service) atStop(ctx context.Context, a Actor, id uuid.UUID, now time.Ti
 		return nil, fmt.Errorf("reading the pool: %w", err)
 	}
 	r := records[stop.PoolID]
-	if c, err = c.own(&r.Pool); err != nil {
+	if c, err = c.forPool(&r.Pool); err != nil {
 		return nil, err
 	}
 	cm, err := s.model(r, c.settings)
@@ -461,8 +461,8 @@ func (at *atStop) asCase(f Findings, rows []typed, now time.Time) (casefile.Case
 	for id, share := range at.worn(now) {
 		c.Context.Worn[string(id)] = share
 	}
-	for id, says := range inspection.Speaks(found) {
-		c.Context.Installed[string(id)] = says
+	for id, text := range inspection.Speaks(found) {
+		c.Context.Installed[string(id)] = text
 	}
 	for _, id := range at.open() {
 		c.Context.Open = append(c.Context.Open, string(id))
@@ -491,7 +491,7 @@ func (at *atStop) judge(f Findings, now time.Time, chemicals *time.Time) (Verdic
 		Dangers: append([]diagnosis.Danger{}, res.Dangers...), Readings: []ReadingView{}, Suspects: []SuspectView{}, Next: []CheckView{}, FixOrder: []FixView{},
 		Chronic: []FindingView{}, Alike: append([]words.Message{}, res.Alike...), Found: []FoundView{}, Unexplained: []words.Message{}}
 	for _, x := range res.Found {
-		v.Found = append(v.Found, FoundView{string(x.Sign.ID), x.Sign.Name, x.Mend, x.Says})
+		v.Found = append(v.Found, FoundView{string(x.Sign.ID), x.Sign.Name, x.Mend, x.Text})
 	}
 	for _, sg := range res.Unexplained {
 		v.Unexplained = append(v.Unexplained, sg.Name)
@@ -503,7 +503,7 @@ func (at *atStop) judge(f Findings, now time.Time, chemicals *time.Time) (Verdic
 		}
 	}
 	for _, c := range res.Chronic {
-		v.Chronic = append(v.Chronic, FindingView{string(c.Fault.ID), c.Fault.Name, c.P, c.Says, c.Fault.Fix})
+		v.Chronic = append(v.Chronic, FindingView{string(c.Fault.ID), c.Fault.Name, c.P, c.Text, c.Fault.Fix})
 	}
 	for _, t := range rows {
 		rv, err := at.readingView(t.row, engine(t.Reading))
@@ -525,9 +525,9 @@ func (at *atStop) judge(f Findings, now time.Time, chemicals *time.Time) (Verdic
 	v.Grade = gradeView(res.Grade)
 	at.advise(&v, res, asked.Readings, now, chemicals)
 	said := diagnosis.Judge(res)
-	v.State, v.Says, v.P = string(said.State), said.Says, said.P
+	v.State, v.Text, v.P = string(said.State), said.Text, said.P
 	if said.State != diagnosis.StateStop && said.State != diagnosis.StateReread {
-		v.Says = words.Of("app.verdict", "says", words.Msg(v.Says), "advice", words.Msg(v.Advice.Says))
+		v.Text = words.Of("app.verdict", "says", words.Msg(v.Text), "advice", words.Msg(v.Advice.Text))
 	}
 	return v, res, nil
 }

@@ -229,12 +229,12 @@ func (s *Service) MarkDue(ctx context.Context, a Actor, pool uuid.UUID, m DueMar
 			errs = append(errs, FieldError{"until", "app.put-it-off-to-a"})
 		}
 	case upkeep.MarkPlan:
-		day, says, err := s.mayPlan(ctx, a, pool, m)
+		day, text, err := s.mayPlan(ctx, a, pool, m)
 		if err != nil {
 			return DueView{}, err
 		}
-		if says != "" {
-			errs = append(errs, FieldError{"day", says})
+		if text != "" {
+			errs = append(errs, FieldError{"day", text})
 		}
 		m.Until = &day
 	}

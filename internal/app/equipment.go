@@ -113,7 +113,7 @@ func (s *Service) ChangePart(ctx context.Context, a Actor, pool uuid.UUID, in Pa
 // readPartChange checks a change and says which part comes in and which goes out.
 func (c company) readPartChange(pool uuid.UUID, in PartChange, ever map[uuid.UUID]store.Equipment, now time.Time) (store.EquipmentEvent, *store.Equipment, *uuid.UUID, FieldErrors) {
 	var errs FieldErrors
-	wrong := func(field string, says words.Message) { errs = append(errs, FieldError{field, says}) }
+	wrong := func(field string, text words.Message) { errs = append(errs, FieldError{field, text}) }
 	kind, model, note := upkeep.PartKind(in.Kind), strings.TrimSpace(in.Model), strings.TrimSpace(in.Note)
 	on, err := time.Parse(time.DateOnly, in.On)
 	switch {

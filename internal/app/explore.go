@@ -41,7 +41,7 @@ type HazardView struct {
 	ID   string        `json:"id"`
 	Mark string        `json:"mark" enum:"stop,act,open"`
 	What words.Message `json:"what"`
-	Says words.Message `json:"says"`
+	Text words.Message `json:"says"`
 }
 
 // PathsView is where the water goes, what the gauges would read, and what that
@@ -99,7 +99,7 @@ func ViewPaths(m *pad.Model, op pad.Operation, load float64) (PathsView, error) 
 		v.Reaches = append(v.Reaches, ReachView{r.ID, r.Name, r.Kind, string(r.Side), string(r.Body), r.Flow.GPM(), units.Length(r.Speed).Feet(), r.Opening, r.From.Feet(), r.To.Feet()})
 	}
 	for _, h := range p.Hazards {
-		v.Hazards = append(v.Hazards, HazardView{h.ID, string(h.Mark), h.What, h.Says})
+		v.Hazards = append(v.Hazards, HazardView{h.ID, string(h.Mark), h.What, h.Text})
 	}
 	return v, nil
 }
@@ -129,7 +129,7 @@ func (s *Service) Paths(ctx context.Context, a Actor, id uuid.UUID, ask PathsAsk
 	v, err := ViewPaths(cm.model, pad.Operation{Speed: units.Speed(ask.RPM), Setting: pad.Setting(ask.Setting), Handles: ask.Handles}, load)
 	var field *pad.FieldError
 	if errors.As(err, &field) {
-		return v, FieldErrors{{field.Path, field.Says}}
+		return v, FieldErrors{{field.Path, field.Text}}
 	}
 	if err != nil {
 		return v, fmt.Errorf("solving the pad: %w", unsolved(err))

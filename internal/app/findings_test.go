@@ -36,7 +36,7 @@ func says(err error, field string) string {
 	if errors.As(err, &fs) {
 		for _, f := range fs {
 			if f.Field == field {
-				return words.Plain.Say(f.Says)
+				return words.Plain.Say(f.Text)
 			}
 		}
 	}
@@ -119,7 +119,7 @@ func FuzzFindings(f *testing.F) {
 		rs, err := in.parse(m)
 		if err != nil {
 			var fs FieldErrors
-			if !errors.As(err, &fs) || len(fs) == 0 || fs[0].Field == "" || fs[0].Says == "" {
+			if !errors.As(err, &fs) || len(fs) == 0 || fs[0].Field == "" || fs[0].Text == "" {
 				t.Fatalf("an error without a field: %v", err)
 			}
 			return

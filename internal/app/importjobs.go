@@ -20,13 +20,13 @@ type ImportView struct {
 	File    string        `json:"file"`
 	Done    int           `json:"done" doc:"of total, while it writes"`
 	Total   int           `json:"total"`
-	Says    words.Message `json:"says" doc:"why it failed, in a sentence"`
+	Text    words.Message `json:"says" doc:"why it failed, in a sentence"`
 	Tables  []ImportTable `json:"tables" nullable:"false"`
 	Refused int           `json:"refused" doc:"rows; while there are any, nothing is taken"`
 	Seconds float64       `json:"seconds" doc:"since this state began, or that it took"`
 }
 
-// ImportTable counts the fates of one table's rows.
+// ImportTable counts the outcomes of one table's rows.
 type ImportTable struct {
 	Name    string `json:"name"`
 	New     int    `json:"new"`
@@ -104,29 +104,29 @@ func (s *Service) StartImport(ctx context.Context, a Actor, name string, content
 			v.Seconds = time.Since(j.began).Seconds()
 			switch {
 			case errors.As(err, &typed):
-				v.State, v.Says = "failed", typed[0].Says
+				v.State, v.Text = "failed", typed[0].Text
 			case err != nil:
-				v.State, v.Says = "failed", "app.this-file-could-not-be"
+				v.State, v.Text = "failed", "app.this-file-could-not-be"
 			default:
 				j.plan, v.State, v.Refused, v.Total = p, "read", p.refused(), p.batch.Size()+len(p.items)+len(p.loads)
-				v.Tables = tally(p.fates)
+				v.Tables = tally(p.outcomes)
 			}
 		})
 	}()
 	return j.look(), nil
 }
 
-func tally(fates []RowFate) []ImportTable {
+func tally(outcomes []RowOutcome) []ImportTable {
 	var out []ImportTable
-	for _, f := range fates {
+	for _, f := range outcomes {
 		if len(out) == 0 || out[len(out)-1].Name != f.Table {
 			out = append(out, ImportTable{Name: f.Table})
 		}
 		t := &out[len(out)-1]
-		switch f.Fate {
-		case fateNew:
+		switch f.Outcome {
+		case outcomeNew:
 			t.New++
-		case fateKnown:
+		case outcomeKnown:
 			t.Known++
 		default:
 			t.Refused++
@@ -144,30 +144,30 @@ func (s *Service) Import(_ context.Context, a Actor, id uuid.UUID) (ImportView, 
 	return j.look(), nil
 }
 
-// fatesAtOnce is how many rows' fates a page shows.
-const fatesAtOnce = 200
+// outcomesAtOnce is how many rows' outcomes a page shows.
+const outcomesAtOnce = 200
 
-// ImportRows lists rows' fates from a place on; of one fate, or of all.
-func (s *Service) ImportRows(_ context.Context, a Actor, id uuid.UUID, fate string, from int) ([]RowFate, error) {
+// ImportRows lists rows' outcomes from a place on; of one outcome, or of all.
+func (s *Service) ImportRows(_ context.Context, a Actor, id uuid.UUID, outcome string, from int) ([]RowOutcome, error) {
 	j, err := s.jobOf(a, id)
 	if err != nil {
 		return nil, err
 	}
 	j.mu.Lock()
 	defer j.mu.Unlock()
-	out := []RowFate{}
+	out := []RowOutcome{}
 	if j.plan == nil {
 		return out, nil
 	}
-	for _, f := range j.plan.fates {
-		if fate != "" && f.Fate != fate {
+	for _, f := range j.plan.outcomes {
+		if outcome != "" && f.Outcome != outcome {
 			continue
 		}
 		if from > 0 {
 			from--
 			continue
 		}
-		if out = append(out, f); len(out) == fatesAtOnce {
+		if out = append(out, f); len(out) == outcomesAtOnce {
 			break
 		}
 	}
@@ -199,13 +199,13 @@ func (s *Service) TakeImport(ctx context.Context, a Actor, id uuid.UUID) (Import
 		err := j.plan.workOut(ctx, step)
 		if err == nil {
 			b := &j.plan.batch
-			says := words.Of("app.took-in-pools-parts-visits", "file", words.Name(j.look().File), "pools", words.N(len(b.Pools)), "parts", words.N(len(b.Parts)), "visits", words.N(len(b.Visits)), "items", words.N(len(j.plan.items)))
-			err = s.audited(ctx, a, "import", nil, says, func(st *store.Store) error { return st.AddBatch(ctx, b, j.plan.items, step) })
+			text := words.Of("app.took-in-pools-parts-visits", "file", words.Name(j.look().File), "pools", words.N(len(b.Pools)), "parts", words.N(len(b.Parts)), "visits", words.N(len(b.Visits)), "items", words.N(len(j.plan.items)))
+			err = s.audited(ctx, a, "import", nil, text, func(st *store.Store) error { return st.AddBatch(ctx, b, j.plan.items, step) })
 		}
 		j.set(func(v *ImportView) {
 			v.Seconds = time.Since(j.began).Seconds()
 			if v.State = "done"; err != nil {
-				v.State, v.Says = "failed", "app.the-record-changed-meanwhile-or"
+				v.State, v.Text = "failed", "app.the-record-changed-meanwhile-or"
 			}
 			j.plan.batch, j.plan.loads = store.Batch{}, nil // written, or to be read anew
 		})

@@ -29,27 +29,27 @@ import (
 	"fairlap/internal/store"
 )
 
-// RowFate is what becomes of one row of a spreadsheet.
-type RowFate struct {
-	Table string          `json:"table"`
-	Line  int             `json:"line"`
-	Key   string          `json:"key" doc:"what the row is about"`
-	Fate  string          `json:"fate" enum:"new,known,refused" doc:"known: on record already, left as it is"`
-	Says  []words.Message `json:"says,omitempty" doc:"why it is refused, a sentence each"`
+// RowOutcome is what becomes of one row of a spreadsheet.
+type RowOutcome struct {
+	Table   string          `json:"table"`
+	Line    int             `json:"line"`
+	Key     string          `json:"key" doc:"what the row is about"`
+	Outcome string          `json:"outcome" enum:"new,known,refused" doc:"known: on record already, left as it is"`
+	Text    []words.Message `json:"says,omitempty" doc:"why it is refused, a sentence each"`
 }
 
-// fates of rows.
+// outcomes of rows.
 const (
-	fateNew     = "new"
-	fateKnown   = "known"
-	fateRefused = "refused"
+	outcomeNew     = "new"
+	outcomeKnown   = "known"
+	outcomeRefused = "refused"
 )
 
 // plan is what an import would write, and what becomes of each row.
 type plan struct {
-	fates []RowFate
-	batch store.Batch
-	items []store.CatalogueItem
+	outcomes []RowOutcome
+	batch    store.Batch
+	items    []store.CatalogueItem
 	// loads are worked out from readings after the dry run: that is what takes time.
 	loads []loadTask
 }
@@ -63,8 +63,8 @@ type loadTask struct {
 
 func (p *plan) refused() int {
 	n := 0
-	for _, f := range p.fates {
-		if f.Fate == fateRefused {
+	for _, f := range p.outcomes {
+		if f.Outcome == outcomeRefused {
 			n++
 		}
 	}
@@ -73,16 +73,16 @@ func (p *plan) refused() int {
 
 // rowReader reads one row by column names and gathers what is wrong with it.
 type rowReader struct {
-	table  *sheet.Table
-	row    *sheet.Row
-	column map[string]int
-	says   []words.Message
-	marks  figure.Marks // of decimals, as far as the table tells
-	zone   *time.Location
+	table    *sheet.Table
+	row      *sheet.Row
+	column   map[string]int
+	refusals []words.Message
+	marks    figure.Marks // of decimals, as far as the table tells
+	zone     *time.Location
 }
 
-func (r *rowReader) bad(column string, says words.Message) {
-	r.says = append(r.says, words.Of("app.column", "column", words.Name(column), "says", words.Msg(says)))
+func (r *rowReader) bad(column string, refusals words.Message) {
+	r.refusals = append(r.refusals, words.Of("app.column", "column", words.Name(column), "says", words.Msg(refusals)))
 }
 
 func (r *rowReader) text(column string, most int) string {
@@ -116,7 +116,7 @@ func (r *rowReader) number(column string, low, high float64) *float64 {
 	}
 	x, err := figure.Number(v, figure.Span{Low: low, Top: high}, r.marks)
 	if err != nil {
-		r.bad(column, figure.Says(err))
+		r.bad(column, figure.Problem(err))
 		return nil
 	}
 	return &x
@@ -228,12 +228,12 @@ type importPool struct {
 }
 
 type importVisit struct {
-	at    int // of the batch; −1 for one on record
-	pool  *importPool
-	line  int
-	fate  int // of the plan
-	found []diagnosis.Reading
-	after []diagnosis.Reading
+	at      int // of the batch; −1 for one on record
+	pool    *importPool
+	line    int
+	outcome int // of the plan
+	found   []diagnosis.Reading
+	after   []diagnosis.Reading
 }
 
 // planImport reads a file and says what would become of each row. Nothing is written.
@@ -241,7 +241,7 @@ func (s *Service) planImport(ctx context.Context, a Actor, name string, content 
 	tables, err := sheet.Read(name, content)
 	var refused sheet.Refusal
 	if errors.As(err, &refused) {
-		return nil, FieldErrors{{"file", refused.Says}}
+		return nil, FieldErrors{{"file", refused.Text}}
 	}
 	if err != nil {
 		return nil, err
@@ -309,20 +309,20 @@ func (im *importer) readRecord(ctx context.Context) (err error) {
 		ids[i] = pools[i].ID
 	}
 	for from := 0; from < len(pools); from += poolsAtOnce {
-		some := pools[from:min(from+poolsAtOnce, len(pools))]
-		rows, err := im.svc.poolRows(ctx, some, logins)
+		part := pools[from:min(from+poolsAtOnce, len(pools))]
+		rows, err := im.svc.poolRows(ctx, part, logins)
 		if err != nil {
 			return fmt.Errorf("reading the pools: %w", err)
 		}
-		records, err := st.PoolRecords(ctx, ids[from:from+len(some)])
+		records, err := st.PoolRecords(ctx, ids[from:from+len(part)])
 		if err != nil {
 			return fmt.Errorf("reading the pads: %w", err)
 		}
-		parts, err := st.EquipmentOf(ctx, ids[from:from+len(some)]...)
+		parts, err := st.EquipmentOf(ctx, ids[from:from+len(part)]...)
 		if err != nil {
 			return fmt.Errorf("reading the equipment: %w", err)
 		}
-		for i, p := range some {
+		for i, p := range part {
 			rec := records[p.ID]
 			e := &importPool{id: p.ID, name: p.Name(), cells: rows[i], plumbing: rec.Plumbing.ID, parts: parts[p.ID], fresh: map[string]uuid.UUID{}}
 			if err := json.Unmarshal(rec.Plumbing.Document, &e.doc); err != nil {
@@ -347,7 +347,7 @@ func (im *importer) readRecord(ctx context.Context) (err error) {
 }
 
 // rows walks a table; read gives the row's key, or says what is wrong by the reader.
-func (im *importer) rows(t *sheet.Table, read func(*rowReader) (key, fate string)) {
+func (im *importer) rows(t *sheet.Table, read func(*rowReader) (key, outcome string)) {
 	column := map[string]int{}
 	for i, h := range t.Head {
 		if _, twice := column[h]; !twice {
@@ -361,16 +361,16 @@ func (im *importer) rows(t *sheet.Table, read func(*rowReader) (key, fate string
 	marks := figure.MarksOf(cells)
 	for i := range t.Rows {
 		r := &rowReader{table: t, row: &t.Rows[i], column: column, marks: marks, zone: im.c.zone}
-		f := RowFate{Table: t.Name, Line: t.Rows[i].Line}
+		f := RowOutcome{Table: t.Name, Line: t.Rows[i].Line}
 		if t.Rows[i].Wrong != "" {
-			f.Fate, f.Says = fateRefused, []words.Message{t.Rows[i].Wrong}
+			f.Outcome, f.Text = outcomeRefused, []words.Message{t.Rows[i].Wrong}
 		} else {
-			f.Key, f.Fate = read(r)
-			if len(r.says) > 0 {
-				f.Fate, f.Says = fateRefused, r.says
+			f.Key, f.Outcome = read(r)
+			if len(r.refusals) > 0 {
+				f.Outcome, f.Text = outcomeRefused, r.refusals
 			}
 		}
-		im.fates = append(im.fates, f)
+		im.outcomes = append(im.outcomes, f)
 	}
 }
 
@@ -386,10 +386,10 @@ func (im *importer) readCatalogue(t *sheet.Table) error {
 		items, errs := catalogue.Read(strings.NewReader(text.String()))
 		for _, e := range errs {
 			_, at, _ := strings.Cut(e.Path, ", ")
-			r.bad(at, words.Of("app.sentence-low", "says", words.Msg(e.Says)))
+			r.bad(at, words.Of("app.sentence-low", "says", words.Msg(e.Text)))
 		}
 		if len(errs) > 0 || len(items) != 1 {
-			return r.text("model", 80), fateRefused
+			return r.text("model", 80), outcomeRefused
 		}
 		item := items[0]
 		key := item.Kind() + " " + strings.ToLower(item.Model)
@@ -399,10 +399,10 @@ func (im *importer) readCatalogue(t *sheet.Table) error {
 		wrong = errors.Join(wrong, err, err2)
 		im.catalog[key] = item
 		if known && string(old) == string(text2) {
-			return item.Model, fateKnown
+			return item.Model, outcomeKnown
 		}
 		im.items = append(im.items, store.CatalogueItem{Model: item.Model, Kind: item.Kind(), Item: text2, ImportedAt: im.now, ImportedBy: &im.a.ID})
-		return item.Model, fateNew
+		return item.Model, outcomeNew
 	})
 	return wrong
 }
@@ -418,7 +418,7 @@ func (im *importer) readPools(t *sheet.Table) error {
 		key := strings.ToLower(name)
 		if before, twice := seen[key]; twice && street != "" {
 			r.bad("street", words.Of("app.stands-in-row-too", "before", words.N(before)))
-			return name, fateRefused
+			return name, outcomeRefused
 		}
 		seen[key] = r.row.Line
 		p := store.Pool{ID: uuid.Must(uuid.NewV7()), Street: street, Town: r.text("town", 120), Which: which, Surface: r.text("surface", 40), AccessNote: r.text("access_note", 500), Version: 1,
@@ -426,7 +426,7 @@ func (im *importer) readPools(t *sheet.Table) error {
 			Lat: r.number("lat", -90, 90), Lon: r.number("lon", -180, 180), OnRecordSince: im.c.today(im.now)}
 		if v := r.number("volume_gal", 100, 1e6); v != nil {
 			p.VolumeM3 = float64(units.Gallons(*v))
-		} else if len(r.says) == 0 {
+		} else if len(r.refusals) == 0 {
 			r.bad("volume_gal", "app.must-not-be-empty")
 		}
 		if (p.Lat == nil) != (p.Lon == nil) {
@@ -439,11 +439,11 @@ func (im *importer) readPools(t *sheet.Table) error {
 				r.bad("since", "app.this-day-is-still-to-2")
 			}
 		}
-		own := season{r.text("season_opens", 5), r.text("season_closes", 5)}
-		for _, e := range checkSeason("", own.Opens, own.Closes) {
-			r.bad(map[string]string{"seasonOpens": "season_opens", "seasonCloses": "season_closes"}[e.Field], e.Says)
+		opening := season{r.text("season_opens", 5), r.text("season_closes", 5)}
+		for _, e := range checkSeason("", opening.Opens, opening.Closes) {
+			r.bad(map[string]string{"seasonOpens": "season_opens", "seasonCloses": "season_closes"}[e.Field], e.Text)
 		}
-		p.Cleaning, _ = json.Marshal(own) // two words: cannot fail
+		p.Cleaning, _ = json.Marshal(opening) // two words: cannot fail
 		login := strings.ToLower(r.text("technician", 60))
 		if login != "" {
 			u, ok := im.users[login]
@@ -457,27 +457,27 @@ func (im *importer) readPools(t *sheet.Table) error {
 			r.bad("customer", "app.a-phone-or-an-address")
 		}
 		doc := im.padOf(r)
-		if len(r.says) > 0 {
-			return name, fateRefused
+		if len(r.refusals) > 0 {
+			return name, outcomeRefused
 		}
 		document, err := json.Marshal(doc)
 		if err != nil {
 			r.bad("pad", "app.can-t-be-written-down")
-			return name, fateRefused
+			return name, outcomeRefused
 		}
 		first := store.Plumbing{ID: uuid.Must(uuid.NewV7()), PoolID: p.ID, Revision: 1, Document: document, Reason: store.ReasonDescription, CreatedBy: &im.a.ID, CreatedAt: p.OnRecordSince}
 		if old := im.pools[key]; old != nil {
 			cells, err := poolCells(&p, who, login, &first)
 			if err != nil {
 				r.bad("pad", "app.can-t-be-read-back")
-				return name, fateRefused
+				return name, outcomeRefused
 			}
 			for i, name := range poolColumns {
 				if _, given := r.column[name]; given && r.text(name, math.MaxInt) != "" && name != "since" && cellText(cells[i]) != cellText(old.cells[i]) {
 					r.bad(name, "app.this-pool-is-on-record")
 				}
 			}
-			return name, fateKnown
+			return name, outcomeKnown
 		}
 		if who.Name != "" {
 			k := [3]string{who.Name, who.Phone, who.Email}
@@ -492,7 +492,7 @@ func (im *importer) readPools(t *sheet.Table) error {
 		im.pools[key] = &importPool{id: p.ID, name: name, plumbing: first.ID, doc: doc, fresh: map[string]uuid.UUID{}}
 		im.batch.Pools = append(im.batch.Pools, p)
 		im.batch.Plumbing = append(im.batch.Plumbing, first)
-		return name, fateNew
+		return name, outcomeNew
 	})
 	return nil
 }
@@ -502,7 +502,7 @@ func (im *importer) padOf(r *rowReader) pad.Document {
 	if text := r.text("pad", 1<<20); text != "" {
 		doc, errs := pad.Read(strings.NewReader(text))
 		for _, e := range errs {
-			r.bad("pad", words.Of("app.at-path", "path", words.Name(e.Path), "says", words.Msg(e.Says)))
+			r.bad("pad", words.Of("app.at-path", "path", words.Name(e.Path), "says", words.Msg(e.Text)))
 		}
 		return doc
 	}
@@ -543,12 +543,12 @@ func (im *importer) padOf(r *rowReader) pad.Document {
 	} else {
 		k.LengthFt = 40 // as usual, with the description's wide doubt
 	}
-	if len(r.says) > 0 {
+	if len(r.refusals) > 0 {
 		return pad.Document{}
 	}
 	doc := k.Document()
 	for _, e := range doc.Validate() {
-		r.bad("pad", words.Of("app.at-path", "path", words.Name(e.Path), "says", words.Msg(e.Says)))
+		r.bad("pad", words.Of("app.at-path", "path", words.Name(e.Path), "says", words.Msg(e.Text)))
 	}
 	return doc
 }
@@ -579,26 +579,26 @@ func (im *importer) readParts(t *sheet.Table) error {
 			r.bad("installed_on", "app.this-day-is-still-to-2")
 		}
 		key := strings.TrimSpace(e.Kind + " " + e.Model)
-		if len(r.says) > 0 || p == nil {
-			return key, fateRefused
+		if len(r.refusals) > 0 || p == nil {
+			return key, outcomeRefused
 		}
 		key = p.name + ", " + key
 		e.PoolID = p.id
 		for _, old := range p.parts {
 			if !taken[old.ID] && old.Kind == e.Kind && old.Model == e.Model && old.Serial == e.Serial && cellText(dayCell(old.InstalledOn)) == cellText(dayCell(e.InstalledOn)) {
 				taken[old.ID] = true
-				return key, fateKnown
+				return key, outcomeKnown
 			}
 		}
 		if of := r.text("part_of", 40); of != "" {
-			children = append(children, child{len(im.batch.Parts), len(im.fates)})
+			children = append(children, child{len(im.batch.Parts), len(im.outcomes)})
 		}
 		p.fresh[strings.ToLower(e.Kind)] = e.ID
 		im.batch.Parts = append(im.batch.Parts, e)
-		return key, fateNew
+		return key, outcomeNew
 	})
 	// A part may stand before what it belongs to.
-	first := len(im.fates) - len(t.Rows)
+	first := len(im.outcomes) - len(t.Rows)
 	column := slices.Index(t.Head, "part_of")
 	byID := map[uuid.UUID]*importPool{}
 	for _, p := range im.pools {
@@ -615,7 +615,7 @@ func (im *importer) readParts(t *sheet.Table) error {
 			}
 		}
 		if !ok || parent == e.ID {
-			im.fates[c.row].Fate, im.fates[c.row].Says = fateRefused, []words.Message{words.Of("app.no-such-part-in-place", "part", words.Name(of))}
+			im.outcomes[c.row].Outcome, im.outcomes[c.row].Text = outcomeRefused, []words.Message{words.Of("app.no-such-part-in-place", "part", words.Name(of))}
 			continue
 		}
 		e.PartOf = &parent
@@ -636,7 +636,7 @@ func (im *importer) readVisits(t *sheet.Table) error {
 		}
 		if arrived == nil {
 			r.bad("arrived_at", "app.must-not-be-empty")
-			return name, fateRefused
+			return name, outcomeRefused
 		}
 		if closed == nil {
 			closed = arrived
@@ -651,8 +651,8 @@ func (im *importer) readVisits(t *sheet.Table) error {
 		v := store.Visit{TechnicianID: u.ID, ArrivedAt: *arrived, ClosedAt: *closed, Note: r.text("note", 4000), ConfirmedHow: r.text("confirmed_how", 500), Confirmed: r.text("confirmed", 60),
 			ChemicalsAt: r.at("chemicals_at"), PrimeS: r.number("prime_s", 1, 1800), DrainS: r.number("drain_s", 1, 3600), Diagnosis: json.RawMessage("{}"), RecordedAt: im.now.Truncate(time.Microsecond)}
 		v.Cleaned = r.choice("cleaned", "no", "yes", "no") == "yes"
-		if p == nil || len(r.says) > 0 {
-			return name, fateRefused
+		if p == nil || len(r.refusals) > 0 {
+			return name, outcomeRefused
 		}
 		kind := p.doc.Filter.Kind
 		if c := v.Confirmed; c != "" && c != nothingFound {
@@ -668,17 +668,17 @@ func (im *importer) readVisits(t *sheet.Table) error {
 		}
 		v.ID, v.PoolID, v.PlumbingID, v.CleanLineID = id, p.id, p.plumbing, p.clean
 		key := p.name + ", " + arrived.In(im.c.zone).Format(minuteLayout)
-		x := &importVisit{at: -1, pool: p, line: r.row.Line, fate: len(im.fates)}
+		x := &importVisit{at: -1, pool: p, line: r.row.Line, outcome: len(im.outcomes)}
 		im.visits[name] = x
 		if im.known[id] {
-			return key, fateKnown
+			return key, outcomeKnown
 		}
-		if len(r.says) > 0 {
-			return key, fateRefused
+		if len(r.refusals) > 0 {
+			return key, outcomeRefused
 		}
 		x.at = len(im.batch.Visits)
 		im.batch.Visits = append(im.batch.Visits, v)
-		return key, fateNew
+		return key, outcomeNew
 	})
 	return nil
 }
@@ -727,21 +727,21 @@ func (im *importer) readReadings(t *sheet.Table) error {
 			if name != "" {
 				r.bad("visit", "app.no-visit-of-this-name")
 			}
-			return name, fateRefused
+			return name, outcomeRefused
 		}
 		phase := r.choice("phase", "found", "found", "after")
 		setting := pad.Setting(r.choice("setting", string(pad.SetFilter), "filter", "backwash", "rinse", "waste", "recirculate", "closed", "winter", "spa"))
 		rpm := r.number("rpm", 0, 4000)
 		if rpm == nil {
 			r.bad("rpm", "app.a-reading-needs-its-speed")
-			return name, fateRefused
+			return name, outcomeRefused
 		}
 		typed := casefile.Reading{RPM: *rpm, Setting: string(setting), TankPsi: r.number("tank_psi", -15, 100), VacuumInHg: r.number("vacuum_inhg", 0, 30), FlowGPM: r.number("flow_gpm", 0, 250), PowerW: r.number("power_w", 0, 6000)}
-		if len(r.says) > 0 {
-			return name, fateRefused
+		if len(r.refusals) > 0 {
+			return name, outcomeRefused
 		}
 		if v.at < 0 {
-			return name, fateKnown
+			return name, outcomeKnown
 		}
 		reading := diagnosis.Reading{Reading: typed.Meters(), Setting: setting}
 		b := &im.batch.Visits[v.at]
@@ -753,7 +753,7 @@ func (im *importer) readReadings(t *sheet.Table) error {
 				v.found = append(v.found, reading)
 			}
 		}
-		return name, fateNew
+		return name, outcomeNew
 	})
 	return nil
 }
@@ -781,9 +781,9 @@ func (im *importer) modelOf(p *importPool) *pad.Model {
 func (p *plan) workOut(ctx context.Context, done func(int)) error {
 	group, ctx := errgroup.WithContext(ctx)
 	group.SetLimit(runtime.NumCPU())
-	const some = 64
-	for from := 0; from < len(p.loads); from += some {
-		tasks := p.loads[from:min(from+some, len(p.loads))]
+	const partSize = 64
+	for from := 0; from < len(p.loads); from += partSize {
+		tasks := p.loads[from:min(from+partSize, len(p.loads))]
 		group.Go(func() error {
 			for i := range tasks {
 				if ctx.Err() != nil {

@@ -173,8 +173,8 @@ func (s *Service) inspectionView(ctx context.Context, a Actor, row store.Inspect
 	if err != nil {
 		return out, fmt.Errorf("listing the inspections: %w", err)
 	}
-	own := slices.IndexFunc(rows, func(r store.Inspection) bool { return r.ID == row.ID })
-	for _, r := range rows[own+1:] {
+	this := slices.IndexFunc(rows, func(r store.Inspection) bool { return r.ID == row.ID })
+	for _, r := range rows[this+1:] {
 		if r.ClosedAt == nil {
 			continue
 		}
@@ -211,8 +211,8 @@ func (s *Service) SaveInspection(ctx context.Context, a Actor, id uuid.UUID, in 
 		return InspectionView{}, err
 	}
 	var errs FieldErrors
-	for item, says := range inspection.Wrong(in.Answers) {
-		errs = append(errs, FieldError{"answers." + string(item), says})
+	for item, text := range inspection.Wrong(in.Answers) {
+		errs = append(errs, FieldError{"answers." + string(item), text})
 	}
 	for item, x := range in.Answers {
 		if len(x.Note) > 500 {
@@ -314,7 +314,7 @@ func inspectedWork(fs []inspection.Finding, at time.Time) []upkeep.Inspected {
 		if !f.IsWork() {
 			continue
 		}
-		out = append(out, upkeep.Inspected{Item: string(f.Item), Name: f.Name, Says: f.Says, Who: f.Who, At: at, Stop: f.Severity == inspection.Stop, Soon: f.Severity == inspection.Soon})
+		out = append(out, upkeep.Inspected{Item: string(f.Item), Name: f.Name, Text: f.Text, Who: f.Who, At: at, Stop: f.Severity == inspection.Stop, Soon: f.Severity == inspection.Soon})
 	}
 	return out
 }
@@ -343,13 +343,13 @@ func (s *Service) inspectionPaper(ctx context.Context, w *writer, of *uuid.UUID)
 	w.facts("app.inspected-by", words.Named(w.names[row.StartedBy]), "app.findings", one(words.N(len(fs))))
 	for _, f := range fs {
 		if f.Severity == inspection.Stop {
-			w.caution(f.Says)
+			w.caution(f.Text)
 		}
 	}
 	severity := map[inspection.Severity]words.Message{inspection.Stop: "app.stop", inspection.Soon: "app.before-the-next-visit", inspection.Act: "app.mend", inspection.Note: "app.good-to-know"}
 	var table [][]words.Message
 	for _, f := range fs {
-		table = append(table, []words.Message{f.Name, noted(f.Says, f.Note), severity[f.Severity], f.Who, words.Message("app.cost-" + string(f.Cost))})
+		table = append(table, []words.Message{f.Name, noted(f.Text, f.Note), severity[f.Severity], f.Who, words.Message("app.cost-" + string(f.Cost))})
 	}
 	if len(table) == 0 {
 		w.say("app.nothing-was-found-that-needs")
@@ -385,11 +385,11 @@ func (s *Service) inspectionPaper(ctx context.Context, w *writer, of *uuid.UUID)
 }
 
 // noted is what is said of a finding, with its own note after it.
-func noted(says words.Message, note string) words.Message {
+func noted(text words.Message, note string) words.Message {
 	if note == "" {
-		return says
+		return text
 	}
-	return words.Of("app.noted", "says", words.Msg(says), "note", words.Name(note))
+	return words.Of("app.noted", "says", words.Msg(text), "note", words.Name(note))
 }
 
 // picturesInspected sets an inspection's pictures, each with what it shows.

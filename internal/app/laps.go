@@ -93,7 +93,7 @@ func (s *Service) lapView(ctx context.Context, c company, l store.Lap, technicia
 	if err != nil {
 		return out, fmt.Errorf("reading the lap's pools: %w", err)
 	}
-	stood, err := s.standings(ctx, c, rows)
+	standings, err := s.standings(ctx, c, rows)
 	if err != nil {
 		return out, err
 	}
@@ -121,7 +121,7 @@ func (s *Service) lapView(ctx context.Context, c company, l store.Lap, technicia
 		placed[rows[i].ID] = &rows[i]
 	}
 	for _, st := range l.Stops {
-		sd := stood[st.PoolID]
+		sd := standings[st.PoolID]
 		kind := sd.cached.model.Doc.Filter.Kind
 		v := StopView{ID: st.ID.String(), PoolID: st.PoolID.String(), Street: streets[st.PoolID], Equipment: filterWords(&sd.cached.model.Doc),
 			Position: st.Position, PlannedAt: st.PlannedAt, Minutes: st.Minutes, Due: []words.Message{}}

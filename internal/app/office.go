@@ -82,7 +82,7 @@ func (s *Service) SaveOffice(ctx context.Context, a Actor, in CompanyView) (Comp
 	}
 	in.Name, in.Currency, in.Phone = strings.TrimSpace(in.Name), strings.TrimSpace(in.Currency), strings.TrimSpace(in.Phone)
 	var errs FieldErrors
-	wrong := func(field string, says words.Message) { errs = append(errs, FieldError{field, says}) }
+	wrong := func(field string, message words.Message) { errs = append(errs, FieldError{field, message}) }
 	if in.Name == "" {
 		wrong("name", "app.type-the-company-s-name")
 	}
@@ -182,7 +182,7 @@ func (s *Service) PutPerson(ctx context.Context, a Actor, in PersonEdit) (Person
 		}
 	}
 	var errs FieldErrors
-	wrong := func(field string, says words.Message) { errs = append(errs, FieldError{field, says}) }
+	wrong := func(field string, text words.Message) { errs = append(errs, FieldError{field, text}) }
 	switch {
 	case in.ID == uuid.Nil:
 		wrong("id", "app.everybody-needs-an-id-of")
@@ -217,7 +217,7 @@ func (s *Service) PutPerson(ctx context.Context, a Actor, in PersonEdit) (Person
 	if in.Password != "" {
 		u.PasswordHash = HashPassword(in.Password)
 	}
-	says := words.Of("app.added-person", "name", words.Name(in.Name), "role", words.Msg(roleName(in.Role)))
+	text := words.Of("app.added-person", "name", words.Name(in.Name), "role", words.Msg(roleName(in.Role)))
 	if was != nil {
 		what := []words.Message{roleName(in.Role)}
 		if !in.Active {
@@ -226,9 +226,9 @@ func (s *Service) PutPerson(ctx context.Context, a Actor, in PersonEdit) (Person
 		if in.Password != "" {
 			what = append(what, "app.with-a-new-password")
 		}
-		says = words.Of("app.changed-person", "name", words.Name(in.Name), "what", words.List(words.Comma, what...))
+		text = words.Of("app.changed-person", "name", words.Name(in.Name), "what", words.List(words.Comma, what...))
 	}
-	err = s.audited(ctx, a, "people", nil, says, func(st *store.Store) (err error) {
+	err = s.audited(ctx, a, "people", nil, text, func(st *store.Store) (err error) {
 		if was == nil {
 			return st.AddUser(ctx, u)
 		}

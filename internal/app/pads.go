@@ -24,7 +24,7 @@ func mistakes(prefix string, errs []pad.FieldError) error {
 	out := make(FieldErrors, len(errs))
 	for i, e := range errs {
 		path := strings.Trim(prefix+"."+e.Path, ".")
-		out[i] = FieldError{path, words.Of("app.sentence", "says", words.Msg(e.Says))}
+		out[i] = FieldError{path, words.Of("app.sentence", "says", words.Msg(e.Text))}
 	}
 	return out
 }

@@ -178,13 +178,13 @@ func (s *Service) langOf(ctx context.Context, p *store.Pool, reader words.Lang) 
 
 func (w *writer) add(blocks ...paper.Block) { w.doc.Blocks = append(w.doc.Blocks, blocks...) }
 
-func (w *writer) heading(says words.Message) { w.add(paper.Block{Kind: paper.Heading, Text: says}) }
+func (w *writer) heading(text words.Message) { w.add(paper.Block{Kind: paper.Heading, Text: text}) }
 
-func (w *writer) say(says words.Message) {
-	w.add(paper.Block{Kind: paper.Text, Text: says})
+func (w *writer) say(text words.Message) {
+	w.add(paper.Block{Kind: paper.Text, Text: text})
 }
 
-func (w *writer) caution(says words.Message) { w.add(paper.Block{Kind: paper.Caution, Text: says}) }
+func (w *writer) caution(text words.Message) { w.add(paper.Block{Kind: paper.Caution, Text: text}) }
 
 func (w *writer) facts(pairs ...words.Message) {
 	b := paper.Block{Kind: paper.Facts}
@@ -202,8 +202,8 @@ func (w *writer) table(wide int, head []words.Message, rows [][]words.Message) {
 	}
 }
 
-func (w *writer) picture(says words.Message, jpeg []byte) {
-	w.add(paper.Block{Kind: paper.Picture, Text: says, JPEG: jpeg})
+func (w *writer) picture(text words.Message, jpeg []byte) {
+	w.add(paper.Block{Kind: paper.Picture, Text: text, JPEG: jpeg})
 }
 
 func (w *writer) day(t time.Time) words.Arg { return words.Date(t.In(w.company.zone)) }
@@ -341,7 +341,7 @@ func (s *Service) reportPaper(ctx context.Context, w *writer) error {
 	if wear := w.history.Worn(w.cached.model.Doc.Filter.Kind); len(wear) > 0 {
 		w.heading("app.what-wears")
 		for _, x := range wear {
-			w.say(words.Of("app.wear", "name", words.Msg(x.Name), "says", words.Msg(x.Says), "plan", words.Msg(x.Plan)))
+			w.say(words.Of("app.wear", "name", words.Msg(x.Name), "says", words.Msg(x.Text), "plan", words.Msg(x.Plan)))
 		}
 	}
 	w.heading("app.visits")
@@ -619,18 +619,18 @@ func (s *Service) visitPaper(ctx context.Context, w *writer, id *uuid.UUID) erro
 		w.table(0, []words.Message{"app.when", "app.pump-speed", "app.tank-gauge", "app.vacuum", "app.flow", "app.power"}, rows)
 	}
 	if r.Load != nil {
-		stood := words.Of("app.stood-at", "load", words.Share(math.Max(0, *r.Load)))
+		loads := words.Of("app.stood-at", "load", words.Share(math.Max(0, *r.Load)))
 		if r.LoadAfter != nil {
-			stood = words.Of("app.stood-at-after", "load", words.Share(math.Max(0, *r.Load)), "after", words.Share(math.Max(0, *r.LoadAfter)))
+			loads = words.Of("app.stood-at-after", "load", words.Share(math.Max(0, *r.Load)), "after", words.Share(math.Max(0, *r.LoadAfter)))
 		}
-		w.say(stood)
+		w.say(loads)
 	}
 	if r.Verdict != nil {
 		w.heading("app.what-we-make-of-it")
 		if r.ConfirmedAs == "" && len(r.Verdict.Suspects) > 0 && r.Verdict.Suspects[0].ID != string(fault.Healthy) {
 			w.say(words.Of("app.most-likely", "name", words.Msg(r.Verdict.Suspects[0].Name)))
 		}
-		w.say(words.Of("app.advice", "says", words.Msg(r.Verdict.Advice.Says), "reason", words.Msg(r.Verdict.Advice.Reason)))
+		w.say(words.Of("app.advice", "says", words.Msg(r.Verdict.Advice.Text), "reason", words.Msg(r.Verdict.Advice.Reason)))
 	}
 	return nil
 }

@@ -85,7 +85,7 @@ func (s *Service) AddPhoto(ctx context.Context, a Actor, pool uuid.UUID, in NewP
 	kept, err := picture.Take(content)
 	var refused picture.Refusal
 	if errors.As(err, &refused) {
-		return PhotoView{}, FieldErrors{{"photo", refused.Says}}
+		return PhotoView{}, FieldErrors{{"photo", refused.Text}}
 	}
 	if err != nil {
 		return PhotoView{}, err

@@ -65,16 +65,16 @@ func (s *Service) MoveVisit(ctx context.Context, a Actor, pool uuid.UUID, m Visi
 		}
 	}
 	if len(errs) == 0 && row.MovedTo != nil {
-		stood, err := s.standings(ctx, c, []store.Pool{p})
+		standings, err := s.standings(ctx, c, []store.Pool{p})
 		if err != nil {
 			return err
 		}
-		for _, v := range stood[pool].planned {
+		for _, v := range standings[pool].planned {
 			if c.today(v.At).Equal(*row.MovedTo) && !c.today(v.On).Equal(row.PlannedOn) {
 				errs = append(errs, FieldError{"to", "app.another-visit-of-this-pool"})
 			}
 		}
-		if last := stood[pool].last; last != nil && row.MovedTo.Equal(today) && c.today(last.ClosedAt).Equal(today) {
+		if last := standings[pool].last; last != nil && row.MovedTo.Equal(today) && c.today(last.ClosedAt).Equal(today) {
 			errs = append(errs, FieldError{"to", "app.this-pool-was-seen-today"})
 		}
 	}
@@ -147,7 +147,7 @@ func (s *Service) lapOn(ctx context.Context, c company, who uuid.UUID, day, now 
 	if err != nil {
 		return l, fmt.Errorf("listing pools: %w", err)
 	}
-	stood, err := s.standings(ctx, c, pools)
+	standings, err := s.standings(ctx, c, pools)
 	if err != nil {
 		return l, err
 	}
@@ -156,7 +156,7 @@ func (s *Service) lapOn(ctx context.Context, c company, who uuid.UUID, day, now 
 	if err != nil {
 		return l, err
 	}
-	routes := routesOf(pools, stood, names)
+	routes := routesOf(pools, standings, names)
 	for _, d := range lap.Plan(routes, s.terms(time.Date(n.Year(), n.Month(), n.Day()+1, 0, 0, 0, 0, c.zone))) {
 		if d.Technician != who.String() {
 			continue

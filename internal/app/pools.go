@@ -64,7 +64,7 @@ func (s *Service) padOf(ctx context.Context, pool uuid.UUID) (*cachedModel, *sto
 	if err != nil {
 		return nil, nil, c, fmt.Errorf("reading the pool: %w", err)
 	}
-	if c, err = c.own(&records[pool].Pool); err != nil {
+	if c, err = c.forPool(&records[pool].Pool); err != nil {
 		return nil, nil, c, err
 	}
 	cm, err := s.model(records[pool], c.settings)
@@ -98,7 +98,7 @@ func (s *Service) Pools(ctx context.Context, a Actor) ([]PoolLine, error) {
 		return nil, fmt.Errorf("listing pools: %w", err)
 	}
 	slices.SortFunc(pools, func(x, y store.Pool) int { return strings.Compare(x.Street, y.Street) })
-	stood, err := s.standings(ctx, c, pools)
+	standings, err := s.standings(ctx, c, pools)
 	if err != nil {
 		return nil, err
 	}
@@ -108,7 +108,7 @@ func (s *Service) Pools(ctx context.Context, a Actor) ([]PoolLine, error) {
 	}
 	out := make([]PoolLine, 0, len(pools))
 	for _, p := range pools {
-		st := stood[p.ID]
+		st := standings[p.ID]
 		line := PoolLine{ID: p.ID.String(), Street: p.Name(), Equipment: filterWords(&st.cached.model.Doc)}
 		if p.TechnicianID != nil {
 			line.Technician = names[*p.TechnicianID]

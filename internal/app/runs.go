@@ -88,7 +88,7 @@ type RunView struct {
 // Way is what a hand does to stand at a step.
 type Way struct {
 	Step string          `json:"step"`
-	Says []words.Message `json:"says" nullable:"false"`
+	Text []words.Message `json:"says" nullable:"false"`
 }
 
 // NewRun starts a run.
@@ -390,7 +390,7 @@ func (s *Service) AppendRun(ctx context.Context, a Actor, id uuid.UUID, events [
 			}
 			taken := procedure.Event{At: when, Act: e.Act, Turn: e.Turn, Step: e.Step, Option: e.Option, Reading: readings[i], Note: strings.TrimSpace(e.Note)}
 			if err, sooner := folded.Take(taken), (*procedure.Early)(nil); errors.As(err, &sooner) {
-				early = FieldErrors{{fmt.Sprintf("events[%d].note", i), sooner.Says()}}
+				early = FieldErrors{{fmt.Sprintf("events[%d].note", i), sooner.Message()}}
 				break
 			} else if err != nil {
 				late = true
@@ -554,11 +554,11 @@ func (s *Service) viewRun(ctx context.Context, at *atStop, r store.Run) (RunView
 		}
 	}
 	say := func(actions []procedure.Action) []words.Message {
-		says := make([]words.Message, len(actions))
+		text := make([]words.Message, len(actions))
 		for i, act := range actions {
-			says[i] = f.Script.Rig.Says(act)
+			text[i] = f.Script.Rig.Instruction(act)
 		}
-		return says
+		return text
 	}
 	switch {
 	case f.Ended != nil:

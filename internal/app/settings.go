@@ -100,9 +100,9 @@ func (s *Service) SaveSettings(ctx context.Context, a Actor, in CleaningSettings
 // checkChoices checks what a company and a single pool may choose.
 func checkChoices(in upkeep.Settings) FieldErrors {
 	var errs FieldErrors
-	within := func(field string, v, low, high float64, says words.Message) {
+	within := func(field string, v, low, high float64, text words.Message) {
 		if !(v >= low && v <= high) {
-			errs = append(errs, FieldError{field, says})
+			errs = append(errs, FieldError{field, text})
 		}
 	}
 	within("limitRisePsi", in.LimitRisePsi, 2, 20, "app.a-rise-between-2-and")
@@ -180,11 +180,11 @@ func (s *Service) SaveCleaningOf(ctx context.Context, a Actor, id uuid.UUID, ver
 	if err != nil {
 		return PoolCleaningView{}, fmt.Errorf("writing the choices: %w", err)
 	}
-	own := c.settings
-	if err := json.Unmarshal(text, &own); err != nil {
+	merged := c.settings
+	if err := json.Unmarshal(text, &merged); err != nil {
 		return PoolCleaningView{}, fmt.Errorf("reading the choices back: %w", err)
 	}
-	if errs := checkChoices(own); len(errs) > 0 {
+	if errs := checkChoices(merged); len(errs) > 0 {
 		return PoolCleaningView{}, errs
 	}
 	var p store.Pool

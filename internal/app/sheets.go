@@ -75,8 +75,8 @@ func dayCell(t *time.Time) any {
 
 // poolCells is a pool's row.
 func poolCells(p *store.Pool, who store.Customer, login string, pl *store.Plumbing) ([]any, error) {
-	var own season
-	if err := json.Unmarshal(p.Cleaning, &own); err != nil {
+	var opening season
+	if err := json.Unmarshal(p.Cleaning, &opening); err != nil {
 		return nil, fmt.Errorf("the choices of %s: %w", p.Name(), err)
 	}
 	var doc pad.Document
@@ -98,7 +98,7 @@ func poolCells(p *store.Pool, who store.Customer, login string, pl *store.Plumbi
 		ground = "above"
 	}
 	return []any{p.Street, text(p.Town), text(p.Which), text(who.Name), text(who.Phone), text(who.Email), rounded(units.Volume(p.VolumeM3).Gallons(), 1), text(p.Surface), ground, strings.ToLower(time.Weekday(p.Weekday).String()), text(login), p.BaseMinutes, p.LapOrder,
-		figureCell(p.Lat, 6), figureCell(p.Lon, 6), text(p.AccessNote), text(own.Opens), text(own.Closes), p.OnRecordSince.Format(time.DateOnly),
+		figureCell(p.Lat, 6), figureCell(p.Lon, 6), text(p.AccessNote), text(opening.Opens), text(opening.Closes), p.OnRecordSince.Format(time.DateOnly),
 		text(doc.Pump.Model), text(doc.Filter.Model), model(doc.Heater), model(doc.Cell), rounded(nominal(doc.SuctionTrunk.BoreIn), 3), rounded(lengthOf(&doc), 1), yesNo(doc.Spa != nil), string(padText)}, nil
 }
 

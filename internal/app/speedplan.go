@@ -140,7 +140,7 @@ func needMistakes(wrong []speedplan.Mistake) error {
 	}
 	out := make(FieldErrors, len(wrong))
 	for i, m := range wrong {
-		out[i] = FieldError{"needs." + m.Field, m.Says}
+		out[i] = FieldError{"needs." + m.Field, m.Text}
 	}
 	return out
 }
@@ -157,7 +157,7 @@ func (w *planner) evaluated(n *speedplan.Needs, slots []pad.Slot) Programme {
 	plan, wrong := speedplan.Evaluate(w.pad, n, slots)
 	out := programme(plan)
 	for _, m := range wrong {
-		out.Wrong = append(out.Wrong, m.Says)
+		out.Wrong = append(out.Wrong, m.Text)
 	}
 	return out
 }
@@ -168,18 +168,18 @@ func (s *Service) SpeedPlan(ctx context.Context, a Actor, id uuid.UUID) (PlanVie
 	if err != nil {
 		return PlanView{}, err
 	}
-	n, own, err := w.needs()
+	n, custom, err := w.needs()
 	if err != nil {
 		return PlanView{}, err
 	}
-	return w.view(a, n, own)
+	return w.view(a, n, custom)
 }
 
-func (w *planner) view(a Actor, n speedplan.Needs, own bool) (PlanView, error) {
+func (w *planner) view(a Actor, n speedplan.Needs, custom bool) (PlanView, error) {
 	if err := needMistakes(n.Check(w.pad)); err != nil {
 		return PlanView{}, err
 	}
-	out := PlanView{Street: w.pool.Name(), Needs: n, Own: own, Version: w.pool.Version, TopRPM: w.doc.Pump.TopRPM, Kind: string(w.doc.Pump.Kind), HasCell: w.doc.Cell != nil, HasHeat: w.doc.Heater != nil, MayEdit: a.Role != Technician, Windows: []JobWindow{}, Prices: []float64{}, Asks: w.asks(&n)}
+	out := PlanView{Street: w.pool.Name(), Needs: n, Own: custom, Version: w.pool.Version, TopRPM: w.doc.Pump.TopRPM, Kind: string(w.doc.Pump.Kind), HasCell: w.doc.Cell != nil, HasHeat: w.doc.Heater != nil, MayEdit: a.Role != Technician, Windows: []JobWindow{}, Prices: []float64{}, Asks: w.asks(&n)}
 	out.Present = w.evaluated(&n, w.doc.Programme)
 	answer := speedplan.Find(w.pad, &n)
 	if answer.Conflict != nil {
@@ -205,11 +205,11 @@ func (w *planner) view(a Actor, n speedplan.Needs, own bool) (PlanView, error) {
 func (w *planner) asks(n *speedplan.Needs) []words.Message {
 	out := []words.Message{}
 	if w.doc.Heater != nil && n.Heat.None() && !n.Unheated {
-		says := words.Message("app.this-pool-has-a-heater")
+		text := words.Message("app.this-pool-has-a-heater")
 		if w.doc.Heater.LeastGPM > 0 {
-			says = words.Of("app.heater-asks", "least", words.Q("gpm", w.doc.Heater.LeastGPM))
+			text = words.Of("app.heater-asks", "least", words.Q("gpm", w.doc.Heater.LeastGPM))
 		}
-		out = append(out, says)
+		out = append(out, text)
 	}
 	return out
 }
@@ -325,7 +325,7 @@ type SeasonMonth struct {
 	Hours     float64         `json:"hours"`
 	KWh       float64         `json:"kwh" doc:"a day"`
 	Cost      float64         `json:"cost" doc:"a month"`
-	Says      words.Message   `json:"says" doc:"why there is no plan"`
+	Text      words.Message   `json:"says" doc:"why there is no plan"`
 	Slots     []words.Message `json:"slots" nullable:"false"`
 }
 
@@ -346,7 +346,7 @@ func (s *Service) PlanSeason(ctx context.Context, a Actor, id uuid.UUID) ([]Seas
 	for _, m := range speedplan.Season(w.pad, &n, s.monthsAir(w)) {
 		row := SeasonMonth{Month: int(m.Month), AirF: math.Round(m.AirF), Turnovers: m.Needs.Turnovers, Slots: []words.Message{}}
 		if m.Answer.Conflict != nil {
-			row.Says = m.Answer.Conflict.Says
+			row.Text = m.Answer.Conflict.Text
 		} else {
 			t := m.Answer.Plan.Totals
 			row.Hours, row.KWh, row.Cost = t.RunHours, t.KWh, t.PowerCost*daysAMonth
@@ -394,7 +394,7 @@ type SchoolRow struct {
 	KWh       float64       `json:"kwh" doc:"a day"`
 	Month     float64       `json:"month"`
 	Media     float64       `json:"mediaRate"`
-	Says      words.Message `json:"says" doc:"why it can't be had"`
+	Text      words.Message `json:"says" doc:"why it can't be had"`
 }
 
 // PlanSchools sets the schools side by side for a pool.
@@ -431,7 +431,7 @@ func (s *Service) PlanSchools(ctx context.Context, a Actor, id uuid.UUID) ([]Sch
 		x.change(&m)
 		row := SchoolRow{Name: x.name}
 		if answer := speedplan.Find(w.pad, &m); answer.Conflict != nil {
-			row.Says = answer.Conflict.Says
+			row.Text = answer.Conflict.Text
 		} else {
 			t := answer.Plan.Totals
 			row.Turnovers, row.KWh, row.Month, row.Media = t.Turnovers, t.KWh, t.PowerCost*daysAMonth, t.MediaRate
@@ -449,7 +449,7 @@ func (s *Service) ReadTariffFile(text string) (speedplan.Tariff, error) {
 	}
 	out := make(FieldErrors, len(wrong))
 	for i, m := range wrong {
-		out[i] = FieldError{"text." + m.Field, m.Says}
+		out[i] = FieldError{"text." + m.Field, m.Text}
 	}
 	return t, out
 }

@@ -58,8 +58,8 @@ const plannedAhead = 8
 // remembered is how far back a pool's record is followed, years.
 const remembered = 2
 
-// own is the company with a pool's own choices on when to clean.
-func (c company) own(p *store.Pool) (company, error) {
+// forPool is the company with a pool's own choices on when to clean.
+func (c company) forPool(p *store.Pool) (company, error) {
 	if len(p.Cleaning) > 0 {
 		if err := json.Unmarshal(p.Cleaning, &c.settings); err != nil {
 			return c, fmt.Errorf("the cleaning choices of %s: %w", p.Name(), err)
@@ -74,15 +74,15 @@ func (s *Service) standings(ctx context.Context, c company, pools []store.Pool) 
 	now := s.now()
 	out := make(map[uuid.UUID]*standing, len(pools))
 	var stale []store.Pool
-	s.stood.mu.Lock()
+	s.cache.mu.Lock()
 	for _, p := range pools {
-		if st := s.stood.m[p.ID]; st != nil && st.key == keyOf(c, &p) && now.Before(st.until) {
+		if st := s.cache.m[p.ID]; st != nil && st.key == keyOf(c, &p) && now.Before(st.until) {
 			out[p.ID] = st
 		} else {
 			stale = append(stale, p)
 		}
 	}
-	s.stood.mu.Unlock()
+	s.cache.mu.Unlock()
 	if len(stale) == 0 {
 		return out, nil
 	}
@@ -104,13 +104,13 @@ func (s *Service) standings(ctx context.Context, c company, pools []store.Pool) 
 	if err := work.Wait(); err != nil {
 		return nil, err
 	}
-	s.stood.mu.Lock()
-	defer s.stood.mu.Unlock()
-	if s.stood.m == nil {
-		s.stood.m = map[uuid.UUID]*standing{}
+	s.cache.mu.Lock()
+	defer s.cache.mu.Unlock()
+	if s.cache.m == nil {
+		s.cache.m = map[uuid.UUID]*standing{}
 	}
 	for _, p := range stale {
-		s.stood.m[p.ID] = out[p.ID]
+		s.cache.m[p.ID] = out[p.ID]
 	}
 	return out, nil
 }
@@ -162,7 +162,7 @@ func (s *Service) stand(ctx context.Context, c company, pools []store.Pool, now 
 	out := make(map[uuid.UUID]*standing, len(pools))
 	for _, p := range pools {
 		r, here := records[p.ID], c
-		if here, err = c.own(&p); err != nil {
+		if here, err = c.forPool(&p); err != nil {
 			return nil, err
 		}
 		cm, err := s.model(r, here.settings)

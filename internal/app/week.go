@@ -124,7 +124,7 @@ func (s *Service) Week(ctx context.Context, a Actor, week int) (WeekView, error)
 			if p.TechnicianID != nil {
 				whose = usual[*p.TechnicianID]
 			}
-			v.Stops = append(v.Stops, WeekStop{st.Pool, p.Name(), st.Visit.On.Format(time.DateOnly), st.Visit.Moved(whose), st.Arrive, st.Drive, st.Base, due, whose, b.stood[p.ID].dates})
+			v.Stops = append(v.Stops, WeekStop{st.Pool, p.Name(), st.Visit.On.Format(time.DateOnly), st.Visit.Moved(whose), st.Arrive, st.Drive, st.Base, due, whose, b.standings[p.ID].dates})
 		}
 		for _, sl := range d.Slid {
 			v.Slid = append(v.Slid, Slid{at[sl.Pool].Name(), sl.Due.Name, sl.To, sl.Why})

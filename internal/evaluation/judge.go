@@ -273,11 +273,11 @@ func SignTable(s *Stop, seen Seen) ([]diagnosis.Said, error) {
 		l := math.Log(weights[i])
 		for id, yes := range seen.Looks {
 			sg, _ := fault.LookUpSign(id)
-			p, own := f.Signs[id]
+			p, listed := f.Signs[id]
 			switch {
-			case sg.Air && !own:
+			case sg.Air && !listed:
 				p = f.Air*sg.GivenAir + (1-f.Air)*sg.Base
-			case !own:
+			case !listed:
 				p = sg.Base
 			}
 			if !yes {

@@ -475,8 +475,8 @@ func plain(op pad.Operation) running {
 // rate is P(yes) of a sign at a stop.
 func (m *Maker) rate(s *Stop, sg *fault.SignFact, air bool) (p float64, usual bool) {
 	d := &s.Pad.Model.Doc
-	base, own := falseRates[sg.ID]
-	if !own {
+	base, listed := falseRates[sg.ID]
+	if !listed {
 		base = falseSymptom
 		if sg.Seen() {
 			base = falseSeen
@@ -501,11 +501,11 @@ func (m *Maker) rate(s *Stop, sg *fault.SignFact, air bool) (p float64, usual bo
 	}
 	p = base
 	for _, id := range [...]fault.ID{s.Truth, s.Also} {
-		given, own := rates[id][sg.ID]
+		given, listed := rates[id][sg.ID]
 		if id == fault.GaugeBad && sg.ID == fault.NeedleAtRest {
-			given, own = gaugeRest[s.gauge], true
+			given, listed = gaugeRest[s.gauge], true
 		}
-		if !own {
+		if !listed {
 			continue
 		}
 		usual = usual || given > 0.5

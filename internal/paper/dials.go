@@ -54,9 +54,9 @@ func Dials(list []Dial, p words.Printer) ([]byte, error) {
 
 func (d Dial) draw(c draw.Canvas, p words.Printer) {
 	mid := vg.Point{X: (c.Min.X + c.Max.X) / 2, Y: c.Min.Y + 0.46*(c.Max.Y-c.Min.Y)}
-	letter := func(at vg.Point, says string, size vg.Length, x text.XAlignment, in color.Color) {
+	letter := func(at vg.Point, message string, size vg.Length, x text.XAlignment, in color.Color) {
 		f := font.From(font.Font{Typeface: "Liberation", Variant: "Sans"}, size)
-		c.FillText(text.Style{Color: in, Font: f, XAlign: x, YAlign: text.YCenter, Handler: plot.DefaultTextHandler}, at, says)
+		c.FillText(text.Style{Color: in, Font: f, XAlign: x, YAlign: text.YCenter, Handler: plot.DefaultTextHandler}, at, message)
 	}
 	line := func(a, b vg.Point, wide vg.Length, col color.Color) {
 		c.StrokeLine2(draw.LineStyle{Color: col, Width: wide}, a.X, a.Y, b.X, b.Y)
@@ -91,12 +91,12 @@ func (d Dial) draw(c draw.Canvas, p words.Printer) {
 	letter(reach(mark, 0.46*dialRadius), "OFF", 8, text.XCenter, color.White)
 	letter(vg.Point{X: mid.X, Y: c.Max.Y - 10}, d.Name, 11, text.XCenter, ink)
 	label := func(x vg.Length, name string, shut bool, align text.XAlignment) {
-		says := words.Message("paper.open")
+		message := words.Message("paper.open")
 		if shut {
-			says = "paper.shut"
+			message = "paper.shut"
 		}
 		letter(vg.Point{X: x, Y: mid.Y + 26}, name, 8, align, ink)
-		letter(vg.Point{X: x, Y: mid.Y - 14}, p.Say(says), 8, align, ink)
+		letter(vg.Point{X: x, Y: mid.Y - 14}, p.Say(message), 8, align, ink)
 	}
 	label(c.Min.X+6, d.A, shutA, text.XLeft)
 	label(c.Max.X-6, d.B, shutB, text.XRight)

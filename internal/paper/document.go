@@ -117,15 +117,15 @@ func Set(d Page, zone *time.Location) ([]byte, error) {
 }
 
 func (b Block) set(zone *time.Location, p words.Printer) ([]core.Row, error) {
-	says := p.Say(b.Text)
+	message := p.Say(b.Text)
 	switch b.Kind {
 	case Heading:
-		return []core.Row{text.NewAutoRow(says, props.Text{Style: fontstyle.Bold, Size: 13, Top: 4, Bottom: 2})}, nil
+		return []core.Row{text.NewAutoRow(message, props.Text{Style: fontstyle.Bold, Size: 13, Top: 4, Bottom: 2})}, nil
 	case Text:
-		return []core.Row{text.NewAutoRow(says, props.Text{Bottom: 2})}, nil
+		return []core.Row{text.NewAutoRow(message, props.Text{Bottom: 2})}, nil
 	case Caution:
 		frame := &props.Cell{BorderType: border.Full, BorderThickness: 0.8}
-		return []core.Row{row.New().Add(text.NewCol(grid, says, props.Text{Style: fontstyle.Bold, Top: 2, Bottom: 3, Left: 3, Right: 3})).WithStyle(frame), row.New(2)}, nil
+		return []core.Row{row.New().Add(text.NewCol(grid, message, props.Text{Style: fontstyle.Bold, Top: 2, Bottom: 3, Left: 3, Right: 3})).WithStyle(frame), row.New(2)}, nil
 	case Facts:
 		var out []core.Row
 		for _, f := range b.Facts {
@@ -141,7 +141,7 @@ func (b Block) set(zone *time.Location, p words.Printer) ([]core.Row, error) {
 		}
 		return []core.Row{text.NewRow(5, p.Say(b.Chart.Name)+", "+p.Say(b.Chart.Unit), props.Text{Size: tick}), image.NewFromBytesRow(58, png, extension.Png), row.New(2)}, nil
 	case Picture:
-		return []core.Row{text.NewAutoRow(says, props.Text{Size: 9, Bottom: 1}), image.NewFromBytesRow(90, b.JPEG, extension.Jpg, props.Rect{Percent: 100}), row.New(3)}, nil
+		return []core.Row{text.NewAutoRow(message, props.Text{Size: 9, Bottom: 1}), image.NewFromBytesRow(90, b.JPEG, extension.Jpg, props.Rect{Percent: 100}), row.New(3)}, nil
 	}
 	return nil, fmt.Errorf("a paper has no block of kind %q", b.Kind)
 }

@@ -25,9 +25,9 @@ const (
 )
 
 // Refusal is why a picture was not taken, in one plain sentence.
-type Refusal struct{ Says words.Message }
+type Refusal struct{ Text words.Message }
 
-func (r Refusal) Error() string { return words.Plain.Say(r.Says) }
+func (r Refusal) Error() string { return words.Plain.Say(r.Text) }
 
 // Kept is a picture as it is kept: JPEG, no side over 1,600 pixels, without the
 // camera's notes on place and time.

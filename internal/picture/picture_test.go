@@ -47,7 +47,7 @@ func TestWhatTheCameraWroteIsLeftBehind(t *testing.T) {
 
 func TestWhatIsNoPictureIsRefused(t *testing.T) {
 	whole := drawn(t, 300, 300)
-	for says, content := range map[string][]byte{
+	for text, content := range map[string][]byte{
 		"no picture that can be read": []byte("<script>alert(1)</script>"),
 		"ends in the middle":          whole[:len(whole)/2],
 		"up to 12 MB":                 make([]byte, 40<<20),
@@ -55,6 +55,6 @@ func TestWhatIsNoPictureIsRefused(t *testing.T) {
 		_, err := Take(content)
 		var r Refusal
 		require.ErrorAs(t, err, &r)
-		assert.Contains(t, err.Error(), says)
+		assert.Contains(t, err.Error(), text)
 	}
 }

@@ -45,9 +45,9 @@ const (
 )
 
 // Refusal is why a file was not read, in one plain sentence.
-type Refusal struct{ Says words.Message }
+type Refusal struct{ Text words.Message }
 
-func (r Refusal) Error() string { return words.Plain.Say(r.Says) }
+func (r Refusal) Error() string { return words.Plain.Say(r.Text) }
 
 // Read finds the tables of a file. The error is a Refusal for what is no spreadsheet.
 func Read(name string, content []byte) ([]Table, error) {

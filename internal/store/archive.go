@@ -208,8 +208,8 @@ func (s *Store) takeAll(ctx context.Context, in *bufio.Reader) (rows int, err er
 			if err != nil && !errors.Is(err, io.EOF) {
 				return fmt.Errorf("reading the archive: %w", err)
 			}
-			if says := takeIn(ctx, tx, text, revs); says != "" {
-				return fmt.Errorf("%w: line %d: %s", ErrArchive, line, says)
+			if message := takeIn(ctx, tx, text, revs); message != "" {
+				return fmt.Errorf("%w: line %d: %s", ErrArchive, line, message)
 			}
 			rows++
 		}

@@ -84,7 +84,7 @@ func TestASpoiledArchiveComesInNotAtAll(t *testing.T) {
 		return strings.Join(spoiled, "")
 	}
 	empty := demotest.Empty(t)
-	for says, text := range map[string]string{
+	for message, text := range map[string]string{
 		"does not say fair-lap-archive":   "street,gallons\nQuince Court 14,18500\n",
 		"it is of schema 999":             spoil(0, `{"format":"fair-lap-archive","schema":999}`+"\n"),
 		"of which schema":                 spoil(0, `{"format":"fair-lap-archive"}`+"\n"),
@@ -95,8 +95,8 @@ func TestASpoiledArchiveComesInNotAtAll(t *testing.T) {
 		"is refused":                      strings.Join(append(append([]string{}, lines[:4]...), lines[60:]...), ""),
 	} {
 		_, err := empty.Import(ctx, strings.NewReader(text))
-		require.ErrorIs(t, err, store.ErrArchive, says)
-		assert.Contains(t, err.Error(), says)
+		require.ErrorIs(t, err, store.ErrArchive, message)
+		assert.Contains(t, err.Error(), message)
 		var held int
 		require.NoError(t, empty.Pool.QueryRow(ctx, "select (select count(*) from users) + (select count(*) from pools)").Scan(&held))
 		assert.Zero(t, held, "nothing half-imported")

@@ -57,9 +57,9 @@ func (s *Store) AddBatch(ctx context.Context, b *Batch, items []CatalogueItem, d
 			}
 		}
 		for _, step := range []func() error{
-			func() error { return some(tx, b.Customers, done) }, func() error { return some(tx, b.Pools, done) }, func() error { return some(tx, b.Plumbing, done) },
-			func() error { return some(tx, b.Parts, done) }, func() error { return some(tx, heads, done) }, func() error { return some(tx, readings, done) },
-			func() error { return some(tx, signs, done) }, func() error { return some(tx, works, done) },
+			func() error { return insertInParts(tx, b.Customers, done) }, func() error { return insertInParts(tx, b.Pools, done) }, func() error { return insertInParts(tx, b.Plumbing, done) },
+			func() error { return insertInParts(tx, b.Parts, done) }, func() error { return insertInParts(tx, heads, done) }, func() error { return insertInParts(tx, readings, done) },
+			func() error { return insertInParts(tx, signs, done) }, func() error { return insertInParts(tx, works, done) },
 		} {
 			if err := step(); err != nil {
 				return err
@@ -69,8 +69,8 @@ func (s *Store) AddBatch(ctx context.Context, b *Batch, items []CatalogueItem, d
 	})
 }
 
-// some writes rows some at a time and says so.
-func some[T any](tx *gorm.DB, rows []T, done func(int)) error {
+// insertInParts writes rows some at a time and reports each part.
+func insertInParts[T any](tx *gorm.DB, rows []T, done func(int)) error {
 	for from := 0; from < len(rows); from += rowsAtOnce {
 		part := rows[from:min(from+rowsAtOnce, len(rows))]
 		if err := tx.Create(&part).Error; err != nil {

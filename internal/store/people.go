@@ -32,7 +32,7 @@ type Audit struct {
 	UserID *uuid.UUID
 	Act    string
 	PoolID *uuid.UUID
-	Says   string
+	Text   string `gorm:"column:says"`
 }
 
 // TableName keeps the mass noun.

@@ -4162,16 +4162,16 @@ export interface components {
             usual: number;
             valve: string;
         };
-        RowFate: {
-            /**
-             * @description known: on record already, left as it is
-             * @enum {string}
-             */
-            fate: "new" | "known" | "refused";
+        RowOutcome: {
             /** @description what the row is about */
             key: string;
             /** Format: int64 */
             line: number;
+            /**
+             * @description known: on record already, left as it is
+             * @enum {string}
+             */
+            outcome: "new" | "known" | "refused";
             /** @description why it is refused, a sentence each */
             says?: string[] | null;
             table: string;
@@ -5822,7 +5822,7 @@ export interface operations {
     "list-import-rows": {
         parameters: {
             query?: {
-                fate?: "" | "new" | "known" | "refused";
+                outcome?: "" | "new" | "known" | "refused";
                 from?: number;
             };
             header?: never;
@@ -5839,7 +5839,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RowFate"][] | null;
+                    "application/json": components["schemas"]["RowOutcome"][] | null;
                 };
             };
             /** @description Error */

@@ -79,17 +79,17 @@ export function Sheets({ me }: { me: Me }) {
 function Import({ id }: { id: string }) {
   const { t } = useTranslation();
   const queries = useQueryClient();
-  const [fate, setFate] = useState<"refused" | "new" | "known">("refused");
+  const [outcome, setOutcome] = useState<"refused" | "new" | "known">("refused");
   const at = { params: { path: { id } } };
   const job = api.useQuery("get", "/api/imports/{id}", at, {
     refetchInterval: (q) => (["reading", "writing"].includes(q.state.data?.state ?? "") ? 400 : false),
   });
   const v = job.data;
-  const shown = v && v.refused === 0 && fate === "refused" ? "new" : fate;
+  const shown = v && v.refused === 0 && outcome === "refused" ? "new" : outcome;
   const rows = api.useQuery(
     "get",
     "/api/imports/{id}/rows",
-    { params: { path: { id }, query: { fate: shown } } },
+    { params: { path: { id }, query: { outcome: shown } } },
     { enabled: v?.state === "read" },
   );
   if (!v) return null;
@@ -114,7 +114,7 @@ function Import({ id }: { id: string }) {
             <tr>
               <th>{t("sheets.table")}</th>
               {(["new", "known", "refused"] as const).map((f) => (
-                <th key={f}>{t(`sheets.fates.${f}`)}</th>
+                <th key={f}>{t(`sheets.outcomes.${f}`)}</th>
               ))}
             </tr>
           </thead>
@@ -148,8 +148,8 @@ function Import({ id }: { id: string }) {
           <fieldset className="filters">
             <legend className="sr">{t("sheets.rows")}</legend>
             {(["refused", "new", "known"] as const).map((f) => (
-              <button key={f} type="button" aria-pressed={f === shown} onClick={() => setFate(f)}>
-                {t(`sheets.fates.${f}`)}
+              <button key={f} type="button" aria-pressed={f === shown} onClick={() => setOutcome(f)}>
+                {t(`sheets.outcomes.${f}`)}
               </button>
             ))}
           </fieldset>
