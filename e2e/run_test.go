@@ -416,7 +416,7 @@ func TestBasketsInShort(t *testing.T) {
 	s.findText(".pump-state", "LOCKED OFF")
 	s.answer("basket", "cracked")
 	s.through("", "")
-	s.findText("#run-parts", "pump basket. It stands on the due list")
+	s.findText("#run-parts", "pump basket. It is on the due list")
 	s.tap("#run-to-stop")
 	s.pool("Quince Court 14", "/due")
 	s.findText(`[data-due="owed:pump-basket"]`, "New: pump basket")

@@ -220,7 +220,7 @@ func TestChronicFindingsStandBesideTheSuspects(t *testing.T) {
 	fast := everything(t).Doc
 	fast.Programme = []pad.Slot{{StartHour: 8, Hours: 8, RPM: 2800}}
 	sound := fitted(t, fast)
-	res, err := Diagnose(Case{Model: sound, Load: midCycle, Installed: map[fault.ID]words.Message{fault.CellNoFlow: "The flow switch stands backwards."}})
+	res, err := Diagnose(Case{Model: sound, Load: midCycle, Installed: map[fault.ID]words.Message{fault.CellNoFlow: "The flow switch is in backwards."}})
 	require.NoError(t, err)
 	found := finding(res, fault.CellNoFlow)
 	require.NotNil(t, found)

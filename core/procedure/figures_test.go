@@ -99,7 +99,7 @@ func TestACleaningIsJudgedByTheCleanLine(t *testing.T) {
 	assert.Contains(t, say(not.Text), "valves, returns")
 	vague := Judge(Backwash, upkeep.Belief{Mean: 0, SD: 0.3}, at, pad.Sand)
 	assert.Equal(t, "back", vague.Back)
-	assert.Contains(t, say(vague.Text), "as far as this speed tells")
+	assert.Contains(t, say(vague.Text), "as far as this speed shows")
 	assert.Contains(t, say(Judge(Backwash, upkeep.Belief{Mean: 0.3, SD: 0.4}, at, pad.Sand).Text), "can't tell")
 	assert.InDelta(t, 12, not.Expected, 1e-9)
 	// A reading of 215 ± 196 % was told as a failure, and a soak as the answer to a soak.

@@ -18,7 +18,7 @@ func TestATariffIsRead(t *testing.T) {
 		assert.InDelta(t, want, price, 1e-9, "at %d", hour)
 	}
 	for message, text := range map[string]string{
-		"names the columns": "a,b\n", "no hour of the day": "from,to,price_per_kwh\nnoon,16,0.1\n", "A price between": "from,to,price_per_kwh\n0,24,dear\n",
+		"names the columns": "a,b\n", "not an hour of the day": "from,to,price_per_kwh\nnoon,16,0.1\n", "A price between": "from,to,price_per_kwh\n0,24,dear\n",
 		"No price covers 16:00–18:00": "from,to,price_per_kwh\n18,16,0.1\n", "holds no price": "from,to,price_per_kwh\n",
 	} {
 		_, wrong := ReadTariff(strings.NewReader(text))

@@ -92,7 +92,7 @@ func TestAnInspectionIsLeftAndTakenUpAndCarriesOver(t *testing.T) {
 	for _, f := range verdict.Chronic {
 		weak += string(f.Text)
 	}
-	assert.Contains(t, weak, "The flow switch stands backwards", "the diagnosis knows what stands wrong")
+	assert.Contains(t, weak, "The flow switch is in backwards", "the diagnosis knows what stands wrong")
 	require.Less(t, c.do("POST", "/api/pools/"+w.pool+"/due-marks", map[string]any{"id": uuid.NewString(), "item": "inspection:rcd", "act": "cancel", "reason": "the owner's electrician came"}, nil), 300)
 	due = app.DueView{}
 	c.get("/api/pools/"+w.pool+"/due", &due)
@@ -107,9 +107,9 @@ func TestAnInspectionIsLeftAndTakenUpAndCarriesOver(t *testing.T) {
 
 	next := w.inspection()
 	require.NotNil(t, next.Before)
-	assert.NotContains(t, sayAll(next.Before.Mended), "Drain covers whole and fast", "nobody has looked yet")
+	assert.NotContains(t, sayAll(next.Before.Mended), "Drain covers intact and tight", "nobody has looked yet")
 	require.Equal(t, 200, save(next, map[string]any{"drain-covers": map[string]any{"yes": true}}, false, &next))
-	assert.Contains(t, sayAll(next.Before.Mended), "Drain covers whole and fast")
+	assert.Contains(t, sayAll(next.Before.Mended), "Drain covers intact and tight")
 	assert.Equal(t, 403, w.other().do("GET", "/api/inspections/"+next.ID, nil, nil), "another technician's pool")
 }
 
