@@ -100,7 +100,7 @@ func TestAnInspectionOnAPhoneEndsInAReport(t *testing.T) {
 	write(t, bad, "no picture at all")
 	camera := `[data-item="supports"] input[type="file"]`
 	s.find(camera).MustSetFiles(bad)
-	s.findText(`[data-item="supports"] .snap`, "no picture that can be read")
+	s.findText(`[data-item="supports"] .snap`, "not a picture we can read")
 	good, err := filepath.Abs("../docs/screenshots/lap.png")
 	require.NoError(t, err)
 	s.find(camera).MustSetFiles(good)

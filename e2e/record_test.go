@@ -60,7 +60,7 @@ func TestAPoolFromNothingToItsCustomersLink(t *testing.T) {
 			bad := filepath.Join(t.TempDir(), "no.png")
 			write(t, bad, "not a picture")
 			s.find("#photo-file").MustSetFiles(bad)
-			s.findText(".add-photo [role=alert]", "no picture that can be read")
+			s.findText(".add-photo [role=alert]", "not a picture we can read")
 			s.axe("about a pool")
 			s.tap("#link-open")
 			link := *s.find("#link-made").MustAttribute("href")

@@ -190,7 +190,7 @@ func TestAVisitInASpreadsheetTellsTheFiltersLoad(t *testing.T) {
 func TestAFileThatIsNoneIsToldInWords(t *testing.T) {
 	w := serve(t)
 	c := w.as("office")
-	for text, file := range map[string]string{"no table": "\x00\x01\x02", "No table here has the columns": "a,b\n1,2\n", "damaged": "PK\x03\x04 rest"} {
+	for text, file := range map[string]string{"not a table": "\x00\x01\x02", "No table here has the columns": "a,b\n1,2\n", "damaged": "PK\x03\x04 rest"} {
 		v := c.imported("x.csv", file)
 		assert.Equal(t, "failed", v.State)
 		assert.Contains(t, say(v.Text), text)

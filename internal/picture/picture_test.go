@@ -48,7 +48,7 @@ func TestWhatTheCameraWroteIsLeftBehind(t *testing.T) {
 func TestWhatIsNoPictureIsRefused(t *testing.T) {
 	whole := drawn(t, 300, 300)
 	for text, content := range map[string][]byte{
-		"no picture that can be read": []byte("<script>alert(1)</script>"),
+		"not a picture we can read": []byte("<script>alert(1)</script>"),
 		"ends in the middle":          whole[:len(whole)/2],
 		"up to 12 MB":                 make([]byte, 40<<20),
 	} {

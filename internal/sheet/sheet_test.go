@@ -56,7 +56,7 @@ func TestFormulasAndMergedCellsAreTold(t *testing.T) {
 
 func TestWhatIsNoTableIsRefused(t *testing.T) {
 	for text, content := range map[string][]byte{
-		"empty": {}, "old or locked": []byte("\xd0\xcf\x11\xe0rest"), "damaged": []byte("PK\x03\x04rest"), "no table": []byte("a,b\x00c\n"), "no row": []byte("\n\n ,\n"),
+		"empty": {}, "old or locked": []byte("\xd0\xcf\x11\xe0rest"), "damaged": []byte("PK\x03\x04rest"), "not a table": []byte("a,b\x00c\n"), "no row": []byte("\n\n ,\n"),
 		"more than 80 columns": []byte(strings.Repeat("a,", 90) + "b\n"),
 	} {
 		_, err := Read("x.csv", content)
