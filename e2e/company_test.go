@@ -35,7 +35,7 @@ func TestANewCompanyToItsFirstLoggedBackwash(t *testing.T) {
 	tap("#keep-pool")
 	s.findText("h1", "Osier Holt 2")
 	count++
-	s.findText(".pool-pages a", "^Record$").MustEval("() => this.click()")
+	s.tapText(".pool-pages a", "^Record$")
 	for _, kind := range []string{"pump", "filter-tank", "sand", "lid-o-ring", "tank-gauge"} {
 		s.find(`[data-part="` + kind + `"]`)
 	}

@@ -174,7 +174,7 @@ func TestOneVisitInTwoLanguages(t *testing.T) {
 	// Signed out, the page is in the browser's language again.
 	s.MustActivate()
 	s.MustNavigate(s.town.URL + "/").MustWaitLoad()
-	s.findText(".sections button", "Salir|Cerrar").MustEval("() => this.click()")
+	s.tapText(".sections button", "Salir|Cerrar")
 	s.findText("h1", "Fair Lap")
 	s.MustWait(`() => document.documentElement.lang === "en"`)
 }

@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"errors"
 	"fmt"
 	"net/url"
 	"os"
@@ -102,18 +103,46 @@ func (s *screen) text() string {
 	return text
 }
 
-// tap clicks through the page's own event, as a thumb would wherever it scrolls to.
-func (s *screen) tap(selector string) { s.t.Helper(); s.find(selector).MustEval("() => this.click()") }
+// tap presses an element where a finger would: one that is covered, disabled or off the
+// screen, and stays so, fails the test.
+func (s *screen) tap(selector string) { s.t.Helper(); s.press(s.find(selector), selector) }
 
-// click clicks with the mouse: a covered button fails.
-func (s *screen) click(selector string) {
+// tapText taps the element with a text.
+func (s *screen) tapText(selector, pattern string) {
 	s.t.Helper()
-	el := s.find(selector)
-	el.MustEval("() => this.scrollIntoView({ block: 'center' })")
-	at, err := el.Interactable()
-	require.NoError(s.t, err, "%s can't be clicked", selector)
-	require.NoError(s.t, s.Mouse.MoveTo(*at))
-	require.NoError(s.t, s.Mouse.Click(proto.InputMouseButtonLeft, 1))
+	s.press(s.findText(selector, pattern), selector+" "+pattern)
+}
+
+func (s *screen) press(el *rod.Element, what string) {
+	s.t.Helper()
+	for end := time.Now().Add(patience); ; time.Sleep(50 * time.Millisecond) {
+		at, err := s.pressable(el)
+		if err == nil {
+			require.NoError(s.t, s.Mouse.MoveTo(*at))
+			require.NoError(s.t, s.Mouse.Click(proto.InputMouseButtonLeft, 1))
+			return
+		}
+		if time.Now().After(end) {
+			require.NoError(s.t, err, "%s can't be pressed; the page says: %s", what, s.text())
+		}
+	}
+}
+
+// pressable is where an element can be pressed; an error says what is in the way.
+func (s *screen) pressable(el *rod.Element) (*proto.Point, error) {
+	off, err := el.Eval(`() => {
+		if (this.matches(":disabled, [aria-disabled=true]")) return "it is disabled";
+		this.scrollIntoView({ block: "center", behavior: "instant" });
+		const r = this.getBoundingClientRect();
+		return r.right < 1 || r.left > innerWidth - 1 || r.bottom < 1 || r.top > innerHeight - 1 ? "it is off the screen" : "";
+	}`)
+	if err != nil {
+		return nil, err
+	}
+	if why := off.Value.Str(); why != "" {
+		return nil, errors.New(why)
+	}
+	return el.Interactable()
 }
 
 // fill types over a field. It focuses through the page itself: the driver's own
@@ -136,7 +165,7 @@ func (s *screen) signIn(role string) {
 
 func (s *screen) openStop(street string) {
 	s.t.Helper()
-	s.findText("main .p a", street).MustEval("() => this.click()")
+	s.tapText("main .p a", street)
 	s.findText(".pool h1", street)
 }
 

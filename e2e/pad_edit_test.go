@@ -43,12 +43,6 @@ func (s *screen) drawn(words string) {
 	require.NoError(s.t, err, "waiting for %q on the drawing", words)
 }
 
-// press clicks the button of a scope whose words match.
-func (s *screen) press(scope, words string) {
-	s.t.Helper()
-	s.findText(scope+" button", words).MustEval("() => this.click()")
-}
-
 func TestLinesValvesAndASpaAreDrawnAsTheyAreTyped(t *testing.T) {
 	t.Parallel()
 	s := open(t, harness.Desktop)
@@ -61,14 +55,14 @@ func TestLinesValvesAndASpaAreDrawnAsTheyAreTyped(t *testing.T) {
 		return `[data-at="` + words + `"]`
 	}
 	// Another return.
-	s.press(legend("Return lines"), "Add a line")
+	s.tapText(legend("Return lines")+" button", "Add a line")
 	s.drawn("Return")
 	// A spa with its lines and a valve on each side; until a port leads somewhere it is refused in words.
-	s.findText(legend("Spa")+" label", "A spa on the same pad").MustEval("() => this.click()")
+	s.tapText(legend("Spa")+" label", "A spa on the same pad")
 	s.fill(`[id="doc-spa.surfaceFt"]`, "1,5")
-	s.press(legend("Three-way valves"), "Add on the suction side")
+	s.tapText(legend("Three-way valves")+" button", "Add on the suction side")
 	s.findText(".field-says", "othing hangs on port")
-	s.press(legend("Suction lines"), "Add a line")
+	s.tapText(legend("Suction lines")+" button", "Add a line")
 	details := s.findText(legend("Suction lines")+" summary", "^Skimmer").MustParent()
 	details.MustEval("() => { this.open = true }")
 	last := legend("Suction lines") + " details:last-of-type"
@@ -81,16 +75,16 @@ func TestLinesValvesAndASpaAreDrawnAsTheyAreTyped(t *testing.T) {
 	s.drawn("spa")
 	// Taking the valve out leaves its lines on the common pipe.
 	s.tap(legend("Three-way valves") + " details summary")
-	s.press(legend("Three-way valves"), "Remove Suction valve")
+	s.tapText(legend("Three-way valves")+" button", "Remove Suction valve")
 	s.find(".pad-preview:not(.stale) .twin")
 	// A day has 24 hours.
-	s.press(legend("Pump's programme"), "Add a slot")
+	s.tapText(legend("Pump's programme")+" button", "Add a slot")
 	s.fill(`[id="doc-programme[0].hours"]`, "23")
 	s.findText(".field-says", "a day has 24 hours|A day has 24 hours")
 	s.fill(`[id="doc-programme[0].hours"]`, "4")
 	s.find(".pad-preview:not(.stale) .twin")
 	// Nothing of it is kept until it is said so.
-	s.press(".keep-pad", "Undo my changes")
+	s.tapText(".keep-pad"+" button", "Undo my changes")
 	s.MustReload().MustWaitLoad()
 	s.find(".pad-preview:not(.stale) .pad-drawing")
 	assert.Equal(t, "1", strings.TrimPrefix(s.findText(".top .quiet", "Revision").MustText(), "Revision "))
@@ -113,13 +107,13 @@ func TestTwoDesksRevisingOnePadSeeEachOther(t *testing.T) {
 	other.MustElement(".strip .brand")
 	other.MustNavigate(here).MustWaitLoad()
 	other.MustElement(`[id="doc-filter.labelPsi"]`).MustSelectAllText().MustInput("45")
-	other.MustElement("#keep-pad:not([disabled])").MustEval("() => this.click()")
+	other.MustElement("#keep-pad:not([disabled])").MustClick()
 	other.MustElementR(".revisions", "Revision 2")
 
 	s.tap("#keep-pad")
 	s.findText(".danger", "Your changes are kept here")
 	assert.Equal(t, "300", s.value(`[id="doc-filter.areaFt2"]`), "nothing typed is lost")
-	s.findText(".danger button", "Keep mine|mine").MustEval("() => this.click()")
+	s.tapText(".danger button", "Keep mine|mine")
 	s.find("#keep-pad")
 }
 
@@ -132,7 +126,7 @@ func TestAPadIsCopiedAndComesFromAFile(t *testing.T) {
 	s.findText("#copy-pad option", "Tamarack Street 61")
 	s.find("#copy-pad").MustSelect("Tamarack Street 61")
 	s.drawn("Spa drain")
-	s.press(".pad-form", "Back to the least")
+	s.tapText(".pad-form"+" button", "Back to the least")
 	bad := filepath.Join(t.TempDir(), "pad.json")
 	write(t, bad, `{"pump":{"topRpm":"fast"}}`)
 	input := `input[accept*=".inp"]`
@@ -148,7 +142,7 @@ func TestAPadIsCopiedAndComesFromAFile(t *testing.T) {
 	s.findText("h1", "Osier Holt 2")
 
 	// What it kept goes out as the same document, the volume added.
-	s.findText(".pool-pages a", "^Pad$").MustEval("() => this.click()")
+	s.tapText(".pool-pages a", "^Pad$")
 	href := s.findText(".pad-files a", "json").MustAttribute("href")
 	require.NotNil(t, href)
 	text := s.MustEval(`(u) => fetch(u).then((r) => r.text())`, *href).String()

@@ -25,8 +25,8 @@ func TestAPadFromNothing(t *testing.T) {
 			s.fill("#least-length", "forty")
 			s.findText(".field-says", "not a figure")
 			s.fill("#least-length", "40")
-			s.findText("label", "A spa on the same pad").MustEval("() => this.click()")
-			s.findText("label", "Flow meter").MustEval("() => this.click()")
+			s.tapText("label", "A spa on the same pad")
+			s.tapText("label", "Flow meter")
 			s.find(".pad-preview:not(.stale) .twin")
 			s.findText(".pad-preview .twin", "±")
 
@@ -45,7 +45,7 @@ func TestAPadFromNothing(t *testing.T) {
 			// The clean line, typed as it is read.
 			s.findText("h1", "Sedge Row 7")
 			s.find("[data-next]")
-			s.findText(".walk-steps button", "Runs at this speed").MustEval("() => this.click()")
+			s.tapText(".walk-steps button", "Runs at this speed")
 			s.findText(".settle", "settles in")
 			for i, r := range [][2]string{{"3,5", "24"}, {"7.5", "36"}, {"13", "47"}} {
 				s.fill(field("walk", i, "tank"), r[0])
@@ -62,7 +62,7 @@ func TestAPadFromNothing(t *testing.T) {
 			s.findText(".q1 .sec-head", "set 24 November 2026")
 
 			// Paths: what a handle would do, before the hand moves.
-			s.findText(".pool-pages a", "Paths").MustEval("() => this.click()")
+			s.tapText(".pool-pages a", "Paths")
 			s.find(".would")
 			s.findText(".caution", "off is not locked off")
 			s.tap(`[data-set="drain"]`)
@@ -77,13 +77,13 @@ func TestAPadFromNothing(t *testing.T) {
 			s.find(`[data-handle="skimmer"]`).MustSelect("shut")
 			s.find(`[data-hazard="one-suction"]`)
 
-			s.findText(".pool-pages a", "Limits").MustEval("() => this.click()")
+			s.tapText(".pool-pages a", "Limits")
 			s.find(`[data-window="filter"]`)
 			s.find(`[data-window="backwash"]`)
 			s.findText(`[data-limit="media-rate"]`, "62.8")
 
 			// A revision keeps what was and says what changed.
-			s.findText(".pool-pages a", "Pad").MustEval("() => this.click()")
+			s.tapText(".pool-pages a", "Pad")
 			s.fill(`[id="doc-filter.areaFt2"]`, "4,9")
 			s.find(".pad-preview:not(.stale)")
 			s.tap("#keep-pad")

@@ -266,7 +266,7 @@ func (s *Service) SaveAbout(ctx context.Context, a Actor, id uuid.UUID, in PoolE
 	if err != nil {
 		return PoolAbout{}, err
 	}
-	err = s.audited(ctx, a, "pool", &id, words.Of("app.changed", "what", words.Msg(changed(before, in))), func(st *store.Store) error {
+	err = s.changePool(ctx, c, a, id, words.Of("app.changed", "what", words.Msg(changed(before, in))), func(st *store.Store) error {
 		_, err := st.ChangePool(ctx, id, in.Version, map[string]any{"street": in.Street, "town": in.Town, "which": in.Which, "volume_m3": float64(units.Gallons(in.Gallons)), "surface": in.Surface, "in_ground": in.InGround,
 			"access_note": in.AccessNote, "weekday": in.Weekday, "technician_id": in.TechnicianID, "base_minutes": in.Minutes, "lap_order": in.LapOrder, "lon": in.Lon, "lat": in.Lat,
 			"cleaning": cleaning, "customer_id": in.CustomerID})
@@ -278,13 +278,19 @@ func (s *Service) SaveAbout(ctx context.Context, a Actor, id uuid.UUID, in PoolE
 	if err != nil && !errors.Is(err, store.ErrVersion) {
 		return PoolAbout{}, fmt.Errorf("changing the pool: %w", err)
 	}
-	if err == nil {
-		if e := s.followPlan(ctx, c, id, c.today(s.now())); e != nil {
-			return PoolAbout{}, e
-		}
-	}
 	out, bad := s.About(ctx, a, id)
 	return out, errors.Join(err, bad)
+}
+
+// changePool changes a pool's facts as one with what follows from them: the trail, and
+// today's laps.
+func (s *Service) changePool(ctx context.Context, c company, a Actor, id uuid.UUID, text words.Message, do func(*store.Store) error) error {
+	return s.inTx(ctx, func(s *Service) error {
+		if err := s.audited(ctx, a, "pool", &id, text, do); err != nil {
+			return err
+		}
+		return s.followPlan(ctx, c, id, c.today(s.now()))
+	})
 }
 
 // changed names the facts that differ, for the trail; a way in and a customer are
@@ -414,17 +420,12 @@ func (s *Service) ArchivePool(ctx context.Context, a Actor, id uuid.UUID, versio
 	if archived {
 		at, text = &now, "app.archived-the-pool-nobody-comes"
 	}
-	err = s.audited(ctx, a, "pool", &id, text, func(st *store.Store) error {
+	err = s.changePool(ctx, c, a, id, text, func(st *store.Store) error {
 		_, err := st.ChangePool(ctx, id, version, map[string]any{"archived_at": at})
 		return err
 	})
 	if err != nil && !errors.Is(err, store.ErrVersion) {
 		return PoolAbout{}, fmt.Errorf("archiving the pool: %w", err)
-	}
-	if err == nil {
-		if e := s.followPlan(ctx, c, id, c.today(now)); e != nil {
-			return PoolAbout{}, e
-		}
 	}
 	out, bad := s.About(ctx, a, id)
 	return out, errors.Join(err, bad)

@@ -92,21 +92,36 @@ type World struct {
 
 // Service is the use cases over one store.
 type Service struct {
-	store   *store.Store
-	now     func() time.Time
-	world   World
-	models  modelCache
+	store *store.Store
+	now   func() time.Time
+	world World
+	*memory
+	models  *modelCache
+	imports *importJobs
+	house   *atomic.Pointer[words.Printer] // what the company reads, once it was asked for
+}
+
+// memory is what is remembered of the record between requests.
+type memory struct {
 	learned learned
 	cache   standingCache
 	plans   planCache
-	imports importJobs
-	house   atomic.Pointer[words.Printer] // what the company reads, once it was asked for
 }
 
 // New makes the service. now is the clock.
 func New(st *store.Store, now func() time.Time, world World) *Service {
 	go noSuchUser() // ready before anybody signs in
-	return &Service{store: st, now: now, world: world}
+	return &Service{store: st, now: now, world: world, memory: &memory{}, models: &modelCache{}, imports: &importJobs{}, house: &atomic.Pointer[words.Printer]{}}
+}
+
+// inTx does what a use case writes as one: all of it is kept, or none. The service within
+// remembers nothing of the record, since it may all be taken back.
+func (s *Service) inTx(ctx context.Context, do func(*Service) error) error {
+	return s.store.InTx(ctx, func(st *store.Store) error {
+		in := *s
+		in.store, in.memory = st, &memory{}
+		return do(&in)
+	})
 }
 
 // House is what the company reads, as far as it was asked for.

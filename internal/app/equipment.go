@@ -40,7 +40,7 @@ type PartEvent struct {
 	Name  words.Message `json:"name" doc:"what its kind is called"`
 	Model string        `json:"model"`
 	Was   string        `json:"was" doc:"model of the part that it replaced"`
-	Note  string        `json:"note"`
+	Note  words.Message `json:"note"`
 	Cost  *float64      `json:"cost,omitempty"`
 	By    string        `json:"by"`
 }
@@ -95,17 +95,21 @@ func (s *Service) ChangePart(ctx context.Context, a Actor, pool uuid.UUID, in Pa
 		return PoolRecordView{}, errs
 	}
 	event.MadeBy, event.MadeAt = a.ID, now
-	if err := s.store.ChangeEquipment(ctx, event, fresh, out); err != nil {
-		return PoolRecordView{}, fmt.Errorf("keeping what was done: %w", err)
+	part := fresh
+	if part == nil && in.Act == "remove" {
+		e := ever[*out]
+		part = &e
 	}
-	if part := fresh; part != nil || in.Act == "remove" {
+	if err := s.inTx(ctx, func(s *Service) error {
+		if err := s.store.ChangeEquipment(ctx, event, fresh, out); err != nil {
+			return fmt.Errorf("keeping what was done: %w", err)
+		}
 		if part == nil {
-			e := ever[*out]
-			part = &e
+			return nil
 		}
-		if err := s.follow(ctx, a, pool, part.Kind, part.Model, in.Act); err != nil {
-			return PoolRecordView{}, err
-		}
+		return s.follow(ctx, a, pool, part.Kind, part.Model, in.Act)
+	}); err != nil {
+		return PoolRecordView{}, err
 	}
 	return s.PoolView(ctx, a, pool)
 }
@@ -201,7 +205,7 @@ func (s *Service) partEvents(ctx context.Context, pool uuid.UUID) ([]PartEvent, 
 	out := make([]PartEvent, len(events))
 	for i, e := range events {
 		p := ever[e.EquipmentID]
-		out[i] = PartEvent{ID: e.ID.String(), On: e.HappenedOn.Format(time.DateOnly), Act: e.Act, Kind: p.Kind, Name: upkeep.PartName(p.Kind), Model: p.Model, Note: e.Note, Cost: money(e.CostCents), By: names[e.MadeBy]}
+		out[i] = PartEvent{ID: e.ID.String(), On: e.HappenedOn.Format(time.DateOnly), Act: e.Act, Kind: p.Kind, Name: upkeep.PartName(p.Kind), Model: p.Model, Note: noteOf(e.Note), Cost: money(e.CostCents), By: names[e.MadeBy]}
 		if e.Replaces != nil {
 			out[i].Was = ever[*e.Replaces].Model
 		}

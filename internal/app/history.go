@@ -98,11 +98,11 @@ func (s *Service) log(ctx context.Context, c company, p store.Pool, ask LogAsk) 
 		case "run":
 			e.Detail = words.Message(r.Detail)
 		case "photo":
-			if e.Detail = captionOf(r.Detail); r.What == "gone" {
+			if e.Detail = noteOf(r.Detail); r.What == "gone" {
 				e.Detail = words.Message(r.Detail)
 			}
 		case "pad":
-			e.Detail = padNote(r.Detail)
+			e.Detail = noteOf(r.Detail)
 		case "visit":
 			v := visitRecord(visits[r.ID], p.Name(), e.By, kind, false)
 			if by, ok := correctedBy[r.ID]; ok {
@@ -110,14 +110,14 @@ func (s *Service) log(ctx context.Context, c company, p store.Pool, ask LogAsk) 
 			}
 			e.Visit, e.What, e.Detail = &v, "", ""
 		case "part":
-			part, what, _ := strings.Cut(r.Detail, ": ")
-			e.Detail = words.Of("app.why-of", "name", words.Msg(upkeep.PartName(part)), "why", words.Name(what))
+			of := strings.SplitN(r.Detail, store.LogPart, 3)
+			e.Detail = partWords(of[0], of[1], of[2])
 		case "due":
-			item, why, _ := strings.Cut(r.Detail, ": ")
+			item, why, _ := strings.Cut(r.Detail, store.LogPart)
 			if name := upkeep.ItemName(item, kind); name != "" {
 				e.Detail = name
 				if why != "" {
-					e.Detail = words.Of("app.why-of", "name", words.Msg(name), "why", words.Name(why))
+					e.Detail = words.Of("app.why-of", "name", words.Msg(name), "why", words.Msg(noteOf(why)))
 				}
 			}
 		}
@@ -206,15 +206,21 @@ func (s *Service) olderLines(ctx context.Context, c company, rec *store.PoolReco
 	return out, nil
 }
 
-// padFollows begins the keys of what a revision is noted for that came of a part.
-const padFollows = "app.pad-follows."
-
-// padNote is a revision's note: ours, or what somebody typed.
-func padNote(kept string) words.Message {
-	if strings.HasPrefix(kept, padFollows) {
-		return words.Message(kept)
+// noteOf is what a row is noted with, or a picture called: words of ours by their key, or
+// what somebody typed.
+func noteOf(kept string) words.Message {
+	if m := words.Message(kept); words.Has(m.Key()) {
+		return m
 	}
 	return words.Named(kept)
+}
+
+// partWords name a part with its model, and the note that goes with what was done.
+func partWords(kind, model, note string) words.Message {
+	if note == "" {
+		return words.Of("app.part-model", "part", words.Msg(upkeep.PartName(kind)), "model", words.Name(model))
+	}
+	return words.Of("app.part-model-note", "part", words.Msg(upkeep.PartName(kind)), "model", words.Name(model), "note", words.Msg(noteOf(note)))
 }
 
 // follow gives a pad the model of a part that came in, where the catalogue has it and

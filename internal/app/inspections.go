@@ -236,15 +236,22 @@ func (s *Service) SaveInspection(ctx context.Context, a Actor, id uuid.UUID, in 
 	if row.Findings, err = json.Marshal(findings); err != nil {
 		return InspectionView{}, fmt.Errorf("writing the findings: %w", err)
 	}
-	if in.Close {
-		if err := s.carryOver(ctx, a, at, row, in.Answers); err != nil {
-			return InspectionView{}, err
+	err = s.inTx(ctx, func(s *Service) error {
+		if in.Close {
+			if err := s.carryOver(ctx, a, at, row, in.Answers); err != nil {
+				return err
+			}
+			row.ClosedAt = &now
 		}
-		row.ClosedAt = &now
-	}
-	kept, err := s.store.SaveInspection(ctx, row)
+		_, err := s.store.SaveInspection(ctx, row)
+		return err
+	})
 	if err != nil && !errors.Is(err, store.ErrVersion) {
 		return InspectionView{}, fmt.Errorf("keeping the inspection: %w", err)
+	}
+	kept, bad := s.store.InspectionByID(ctx, id)
+	if bad != nil {
+		return InspectionView{}, fmt.Errorf("reading the inspection again: %w", bad)
 	}
 	out, bad := s.inspectionView(ctx, a, kept)
 	return out, errors.Join(err, bad)
@@ -267,7 +274,7 @@ func (s *Service) carryOver(ctx context.Context, a Actor, at *atStop, row store.
 	if len(pad.Diff(was.Document, doc)) == 0 {
 		return nil
 	}
-	if _, err := s.SavePad(ctx, a, pool, PadChange{BasedOn: was.Revision, Reason: store.ReasonDescription, Note: "Measured at an inspection", Document: doc}); err != nil {
+	if _, err := s.SavePad(ctx, a, pool, PadChange{BasedOn: was.Revision, Reason: store.ReasonDescription, Note: "app.pad-follows.measured", Document: doc}); err != nil {
 		return fmt.Errorf("carrying the measurements over: %w", err)
 	}
 	return nil
@@ -278,7 +285,7 @@ func (s *Service) anodeInPlace(ctx context.Context, a Actor, at *atStop, row sto
 	if year > s.now().In(at.company.zone).Year() {
 		return nil
 	}
-	in := PartChange{ID: uuid.NewSHA1(row.ID, []byte(upkeep.Anode)), Act: "install", Kind: upkeep.Anode, Model: "As found", On: fmt.Sprintf("%d-01-01", year), Note: "Year read at an inspection; its day is not known."}
+	in := PartChange{ID: uuid.NewSHA1(row.ID, []byte(upkeep.Anode)), Act: "install", Kind: upkeep.Anode, Model: "As found", On: fmt.Sprintf("%d-01-01", year), Note: "app.anode-year-read"}
 	for _, e := range at.parts {
 		if e.Kind != upkeep.Anode {
 			continue
@@ -410,7 +417,7 @@ func (s *Service) picturesInspected(ctx context.Context, w *writer, id uuid.UUID
 		if err != nil {
 			return err
 		}
-		w.picture(captionOf(r.Caption), small)
+		w.picture(noteOf(r.Caption), small)
 	}
 	return nil
 }

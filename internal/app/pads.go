@@ -130,16 +130,20 @@ func (s *Service) CreatePool(ctx context.Context, a Actor, n NewPool) (PoolRecor
 	if a.Role == Technician {
 		p.TechnicianID = &a.ID
 	}
-	if who := n.Customer; who != nil {
-		if who.Version == 0 {
-			if _, err := s.store.PutCustomer(ctx, store.Customer{ID: who.ID, Name: strings.TrimSpace(who.Name), Phone: strings.TrimSpace(who.Phone), Email: strings.TrimSpace(who.Email), Version: 1, CreatedAt: now}); err != nil && !errors.Is(err, store.ErrVersion) {
-				return PoolRecordView{}, fmt.Errorf("writing the customer down: %w", err)
-			}
-		}
-		p.CustomerID = &who.ID
+	if n.Customer != nil {
+		p.CustomerID = &n.Customer.ID
 	}
 	first := store.Plumbing{ID: uuid.Must(uuid.NewV7()), PoolID: n.ID, Revision: 1, Document: doc, Reason: store.ReasonDescription, CreatedBy: &a.ID, CreatedAt: now}
-	kept, err := s.store.CreatePool(ctx, p, first, partsOf(n.ID, n.Document))
+	var kept store.Pool
+	err = s.inTx(ctx, func(s *Service) (err error) {
+		if who := n.Customer; who != nil && who.Version == 0 {
+			if _, err := s.store.PutCustomer(ctx, store.Customer{ID: who.ID, Name: strings.TrimSpace(who.Name), Phone: strings.TrimSpace(who.Phone), Email: strings.TrimSpace(who.Email), Version: 1, CreatedAt: now}); err != nil && !errors.Is(err, store.ErrVersion) {
+				return fmt.Errorf("writing the customer down: %w", err)
+			}
+		}
+		kept, err = s.store.CreatePool(ctx, p, first, partsOf(n.ID, n.Document))
+		return err
+	})
 	if errors.Is(err, store.ErrTaken) {
 		return PoolRecordView{}, FieldErrors{sameAddress(p.Which)}
 	}
@@ -168,7 +172,7 @@ func partsOf(pool uuid.UUID, d pad.Document) []store.Equipment {
 	pump, tank := add("pump", d.Pump.Model, nil), add("filter-tank", d.Filter.Model, nil)
 	add("lid-o-ring", d.Pump.Model, pump)
 	add("tank-gauge", "", tank)
-	add("Tank O-ring", d.Filter.Model, tank)
+	add("tank-o-ring", d.Filter.Model, tank)
 	media := map[pad.FilterKind][2]string{pad.Sand: {"sand", "No. 20 silica"}, pad.Cartridge: {"cartridge", d.Filter.Model}, pad.DE: {"grids", d.Filter.Model}}[d.Filter.Kind]
 	add(media[0], media[1], tank)
 	if d.Filter.Valve == pad.Multiport {
@@ -232,7 +236,7 @@ func (s *Service) PoolPad(ctx context.Context, a Actor, id uuid.UUID) (PadOnReco
 		out.Settings = append(out.Settings, string(set))
 	}
 	for i, r := range rows {
-		rev := PadRevision{Revision: r.Revision, At: r.CreatedAt, Reason: r.Reason, Note: padNote(r.Note), Changes: []pad.Change{}}
+		rev := PadRevision{Revision: r.Revision, At: r.CreatedAt, Reason: r.Reason, Note: noteOf(r.Note), Changes: []pad.Change{}}
 		if r.CreatedBy != nil {
 			rev.By = names[*r.CreatedBy]
 		}

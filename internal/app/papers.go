@@ -331,7 +331,7 @@ func (s *Service) reportPaper(ctx context.Context, w *writer) error {
 		if e.Cost != nil {
 			cost = one(w.money(*e.Cost))
 		}
-		rows = append(rows, []words.Message{dateOf(on), words.Message("app.act-" + e.Act), partDone(&e), cost})
+		rows = append(rows, []words.Message{dateOf(on), words.Message("app.act-" + e.Act), partWords(e.Kind, e.Model, string(e.Note)), cost})
 	}
 	if len(rows) > 0 {
 		w.heading("app.what-was-done-to-the")
@@ -357,14 +357,6 @@ func (s *Service) reportPaper(ctx context.Context, w *writer) error {
 		w.say(words.Of("app.newest-forty", "visits", words.N(len(w.before))))
 	}
 	return nil
-}
-
-// partDone names a part and what was noted of the work on it.
-func partDone(e *PartEvent) words.Message {
-	if e.Note == "" {
-		return words.Of("app.part-model", "part", words.Msg(upkeep.PartName(e.Kind)), "model", words.Name(e.Model))
-	}
-	return words.Of("app.part-model-note", "part", words.Msg(upkeep.PartName(e.Kind)), "model", words.Name(e.Model), "note", words.Name(e.Note))
 }
 
 // loadChart draws the filter's load since a time.
@@ -506,7 +498,7 @@ func (s *Service) seasonPaper(ctx context.Context, w *writer) error {
 		if e.Cost != nil {
 			cost, total = one(w.money(*e.Cost)), total+*e.Cost
 		}
-		rows = append(rows, []words.Message{dateOf(on), partDone(&e), words.Message("app.act-" + e.Act), cost})
+		rows = append(rows, []words.Message{dateOf(on), partWords(e.Kind, e.Model, string(e.Note)), words.Message("app.act-" + e.Act), cost})
 	}
 	if len(rows) > 0 {
 		w.heading("app.parts")

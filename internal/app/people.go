@@ -64,17 +64,22 @@ func (s *Service) Leave(ctx context.Context, a Actor, who uuid.UUID, to *uuid.UU
 		return 0, fmt.Errorf("listing their pools: %w", err)
 	}
 	var n int
-	err = s.audited(ctx, a, "people", nil, words.Of("app.left", "name", words.Name(u.Name)), func(st *store.Store) (err error) {
-		n, err = st.Leave(ctx, who, to, s.now())
-		return err
+	err = s.inTx(ctx, func(s *Service) error {
+		if err := s.audited(ctx, a, "people", nil, words.Of("app.left", "name", words.Name(u.Name)), func(st *store.Store) (err error) {
+			n, err = st.Leave(ctx, who, to, s.now())
+			return err
+		}); err != nil {
+			return err
+		}
+		for _, p := range pools { // today's stops go with them
+			if err := s.followPlan(ctx, c, p.ID, today); err != nil {
+				return err
+			}
+		}
+		return nil
 	})
 	if err != nil {
 		return 0, err
-	}
-	for _, p := range pools { // today's stops go with them
-		if err := s.followPlan(ctx, c, p.ID, today); err != nil {
-			return n, err
-		}
 	}
 	return n, nil
 }

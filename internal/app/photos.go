@@ -51,7 +51,7 @@ func (s *Service) photosOf(ctx context.Context, pool uuid.UUID, names map[uuid.U
 }
 
 func photoView(r *store.Photo, by string) PhotoView {
-	return PhotoView{r.ID.String(), idOr(r.VisitID), r.Item, captionOf(r.Caption), r.Width, r.Height, r.TakenAt, by}
+	return PhotoView{r.ID.String(), idOr(r.VisitID), r.Item, noteOf(r.Caption), r.Width, r.Height, r.TakenAt, by}
 }
 
 // AddPhoto keeps a picture, once; the first one of a pool stands for it.
@@ -92,13 +92,20 @@ func (s *Service) AddPhoto(ctx context.Context, a Actor, pool uuid.UUID, in NewP
 	}
 	digest := sha256.Sum256(kept.JPEG)
 	row := store.Photo{ID: in.ID, PoolID: pool, VisitID: in.VisitID, InspectionID: in.Inspection, Item: in.Item, Caption: caption, Width: kept.Width, Height: kept.Height, Digest: digest[:], TakenAt: in.TakenAt, MadeBy: a.ID, MadeAt: now}
-	if err := s.store.AddPhoto(ctx, row, kept.JPEG); err != nil {
-		return PhotoView{}, fmt.Errorf("keeping the picture: %w", err)
-	}
-	if p.PhotoID == nil && in.VisitID == nil && in.Inspection == nil {
-		if err := s.showPhoto(ctx, a, p, in.ID); err != nil && !errors.Is(err, store.ErrVersion) {
-			return PhotoView{}, err
+	err = s.inTx(ctx, func(s *Service) error {
+		if err := s.store.AddPhoto(ctx, row, kept.JPEG); err != nil {
+			return fmt.Errorf("keeping the picture: %w", err)
 		}
+		if p.PhotoID != nil || in.VisitID != nil || in.Inspection != nil {
+			return nil
+		}
+		if err := s.showPhoto(ctx, a, p, in.ID); !errors.Is(err, store.ErrVersion) {
+			return err
+		}
+		return nil // somebody else changed the pool: it has its picture, or none
+	})
+	if err != nil {
+		return PhotoView{}, err
 	}
 	return photoView(&row, a.Name), nil
 }
@@ -170,13 +177,4 @@ func (s *Service) TakePhotoAway(ctx context.Context, a Actor, id uuid.UUID, why 
 		_, err := st.TakePhotosAway(ctx, string(words.Of("app.taken-away", "why", words.Name(why))), s.now(), "id = ?", id)
 		return err
 	})
-}
-
-// captionOf is a picture's words: what somebody typed, or the name of the thing that it
-// shows.
-func captionOf(kept string) words.Message {
-	if words.Has(kept) {
-		return words.Message(kept)
-	}
-	return words.Named(kept)
 }

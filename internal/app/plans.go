@@ -81,10 +81,12 @@ func (s *Service) MoveVisit(ctx context.Context, a Actor, pool uuid.UUID, m Visi
 	if len(errs) > 0 {
 		return errs
 	}
-	if err := s.store.AddVisitMove(ctx, row); err != nil {
-		return fmt.Errorf("keeping the move: %w", err)
-	}
-	return s.followPlan(ctx, c, pool, today)
+	return s.inTx(ctx, func(s *Service) error {
+		if err := s.store.AddVisitMove(ctx, row); err != nil {
+			return fmt.Errorf("keeping the move: %w", err)
+		}
+		return s.followPlan(ctx, c, pool, today)
+	})
 }
 
 // followPlan brings today's laps in line with the plan for one pool: it is taken

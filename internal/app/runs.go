@@ -257,11 +257,6 @@ func (s *Service) StartRun(ctx context.Context, a Actor, pool uuid.UUID, n NewRu
 		}
 		return s.viewRun(ctx, at, *open)
 	}
-	if p.Discharges {
-		if err := s.passHold(ctx, a, at, pool, n, now); err != nil {
-			return RunView{}, err
-		}
-	}
 	setup.Short = n.Short
 	script, err := p.Write(setup)
 	if err != nil {
@@ -271,7 +266,16 @@ func (s *Service) StartRun(ctx context.Context, a Actor, pool uuid.UUID, n NewRu
 	if err != nil {
 		return RunView{}, fmt.Errorf("writing the run down: %w", err)
 	}
-	kept, err := s.store.StartRun(ctx, store.Run{ID: n.ID, PoolID: pool, StopID: n.StopID, Procedure: string(p.ID), Script: text, StartedBy: a.ID, StartedAt: now})
+	var kept store.Run
+	err = s.inTx(ctx, func(s *Service) (err error) {
+		if p.Discharges {
+			if err := s.passHold(ctx, a, at, pool, n, now); err != nil {
+				return err
+			}
+		}
+		kept, err = s.store.StartRun(ctx, store.Run{ID: n.ID, PoolID: pool, StopID: n.StopID, Procedure: string(p.ID), Script: text, StartedBy: a.ID, StartedAt: now})
+		return err
+	})
 	if err != nil {
 		return RunView{}, err
 	}
@@ -371,7 +375,7 @@ func (s *Service) AppendRun(ctx context.Context, a Actor, id uuid.UUID, events [
 	late := false
 	var early FieldErrors
 	var folded *procedure.Run
-	r, err = s.store.AppendRun(ctx, id, func(kept store.Run) ([]store.RunEvent, error) {
+	take := func(kept store.Run) ([]store.RunEvent, error) {
 		if folded, err = fold(kept); err != nil {
 			return nil, err
 		}
@@ -406,11 +410,14 @@ func (s *Service) AppendRun(ctx context.Context, a Actor, id uuid.UUID, events [
 			out = append(out, row)
 		}
 		return out, nil
+	}
+	err = s.inTx(ctx, func(s *Service) (err error) {
+		if r, err = s.store.AppendRun(ctx, id, take); err != nil {
+			return fmt.Errorf("keeping what was done: %w", err)
+		}
+		return s.closeDue(ctx, a, at, r, folded)
 	})
 	if err != nil {
-		return RunView{}, fmt.Errorf("keeping what was done: %w", err)
-	}
-	if err := s.closeDue(ctx, a, at, r, folded); err != nil {
 		return RunView{}, err
 	}
 	if early != nil {
@@ -479,7 +486,7 @@ func (s *Service) closeDue(ctx context.Context, a Actor, here *atStop, r store.R
 	if res.Item == "" || res.Item == string(upkeep.CleanFilter) || res.Item == string(upkeep.TakeCleanLine) || !upkeep.ServiceOn(res.Item, &here.cached.model.Doc) {
 		return nil
 	}
-	mark := store.DueMark{ID: uuid.NewSHA1(r.ID, []byte("done")), PoolID: r.PoolID, Item: res.Item, Act: string(upkeep.MarkDone), Reason: "guided run", MadeBy: a.ID, MadeAt: *f.Ended}
+	mark := store.DueMark{ID: uuid.NewSHA1(r.ID, []byte("done")), PoolID: r.PoolID, Item: res.Item, Act: string(upkeep.MarkDone), Reason: "app.guided-run", MadeBy: a.ID, MadeAt: *f.Ended}
 	if err := s.store.AddDueMark(ctx, mark); err != nil {
 		return fmt.Errorf("closing the due work: %w", err)
 	}

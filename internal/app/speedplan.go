@@ -311,7 +311,7 @@ func (s *Service) SetProgramme(ctx context.Context, a Actor, id uuid.UUID, slots
 	}
 	doc := pool.Document
 	doc.Programme = slotsOf(slots)
-	if _, err := s.SavePad(ctx, a, id, PadChange{BasedOn: pool.Revision, Reason: store.ReasonDescription, Note: "The pump's programme as it runs", Document: doc}); err != nil {
+	if _, err := s.SavePad(ctx, a, id, PadChange{BasedOn: pool.Revision, Reason: store.ReasonDescription, Note: "app.pad-follows.programme", Document: doc}); err != nil {
 		return PlanView{}, err
 	}
 	return s.SpeedPlan(ctx, a, id)

@@ -25,14 +25,20 @@ type EquipmentEvent struct {
 }
 
 // ChangeEquipment writes what was done to a part once: the same id again is the same
-// event. A part that comes in is added, one that goes out is marked removed, with what
+// event, with other content it is ErrDifferent. A part that comes in is added, one that goes out is marked removed, with what
 // belongs to it unless another takes its place;
 // ErrVersion says that it is out already.
 func (s *Store) ChangeEquipment(ctx context.Context, e EquipmentEvent, in *Equipment, out *uuid.UUID) error {
 	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
-		var known int64
-		if err := tx.Model(&EquipmentEvent{}).Where("id = ?", e.ID).Count(&known).Error; err != nil || known > 0 {
+		var known []EquipmentEvent
+		if err := tx.Limit(1).Find(&known, "id = ?", e.ID).Error; err != nil {
 			return err
+		}
+		for _, k := range known {
+			if k.PoolID != e.PoolID || k.EquipmentID != e.EquipmentID || k.Act != e.Act || k.Note != e.Note || !k.HappenedOn.Equal(e.HappenedOn) {
+				return ErrDifferent
+			}
+			return nil
 		}
 		if out != nil {
 			res := tx.Model(&Equipment{}).Where("id = ? and pool_id = ? and removed_on is null", *out, e.PoolID).Update("removed_on", e.HappenedOn)

@@ -21,7 +21,11 @@ type LogRow struct {
 	Detail string
 }
 
-// logKinds is each kind of entry as rows of (kind, id, at, by, what, detail, letters):
+// LogPart parts what a log's detail is made of.
+const LogPart = "\x1f" // chr(31)
+
+// logKinds is each kind of entry as rows of (kind, id, at, by, what, detail, letters);
+// a detail of several has them parted by LogPart:
 // $1 is the pool, $2 the company's zone. letters is what a search goes through.
 var logKinds = map[string]string{
 	"visit": `select 'visit', id, closed_at, technician_id, confirmed, note, confirmed || ' ' || confirmed_how || ' ' || note
@@ -29,7 +33,7 @@ var logKinds = map[string]string{
 		|| coalesce((select string_agg(' ' || w.kind || ' ' || w.note, '') from visit_works w where w.visit_id = visits.id), '')
 		|| coalesce((select string_agg(' ' || replace(g.sign, '-', ' '), '') from visit_signs g where g.visit_id = visits.id and g.yes), '') from visits where pool_id = $1`,
 	"run": `select 'run', id, started_at, started_by, procedure, coalesce(script->>'name', ''), procedure || ' ' || coalesce(script->>'name', '') from runs where pool_id = $1`,
-	"part": `select 'part', v.id, (v.happened_on + time '12:00') at time zone $2, v.made_by, v.act, e.kind || ': ' || e.model || case when v.note <> '' then '. ' || v.note else '' end,
+	"part": `select 'part', v.id, (v.happened_on + time '12:00') at time zone $2, v.made_by, v.act, e.kind || chr(31) || e.model || chr(31) || v.note,
 		v.act || ' ' || e.kind || ' ' || replace(e.kind, '-', ' ') || ' ' || e.model || ' ' || e.serial || ' ' || v.note || coalesce((select ' ' || o.model from equipment o where o.id = v.replaces), '')
 		from equipment_events v join equipment e on e.id = v.equipment_id where v.pool_id = $1`,
 	"note":       `select 'note', id, made_at, made_by, '', text, text from notes where pool_id = $1`,
@@ -37,7 +41,7 @@ var logKinds = map[string]string{
 	"pad":        `select 'pad', id, created_at, created_by, reason, note, 'pad revision ' || note from plumbing where pool_id = $1 and revision > 1`,
 	"clean-line": `select 'clean-line', id, taken_at, created_by, '', note, 'clean line ' || note from clean_lines where pool_id = $1`,
 	"inspection": `select 'inspection', id, coalesce(closed_at, started_at), started_by, case when closed_at is null then 'open' else 'closed' end, jsonb_array_length(findings)::text, 'inspection ' || findings::text from inspections where pool_id = $1`,
-	"due":        `select 'due', id, made_at, made_by, act, item || case when reason <> '' then ': ' || reason else '' end, act || ' ' || replace(item, '-', ' ') || ' ' || reason from due_marks where pool_id = $1`,
+	"due":        `select 'due', id, made_at, made_by, act, item || chr(31) || reason, act || ' ' || replace(item, '-', ' ') || ' ' || reason from due_marks where pool_id = $1`,
 }
 
 // History lists a pool's log before a time, newest first: of all kinds or of some, and
@@ -57,7 +61,7 @@ func (s *Store) History(ctx context.Context, pool uuid.UUID, zone string, before
 		args = append(args, "%"+likely(w)+"%")
 		where += fmt.Sprintf(" and letters ilike $%d", len(args))
 	}
-	rows, err := s.Pool.Query(ctx, "select kind, id, at, by, what, detail from ("+strings.Join(parts, " union all ")+
+	rows, err := s.query(ctx, "select kind, id, at, by, what, detail from ("+strings.Join(parts, " union all ")+
 		") l (kind, id, at, by, what, detail, letters) where "+where+" order by at desc, id desc limit $4", args...)
 	if err != nil {
 		return nil, err
@@ -140,7 +144,7 @@ func (s *Store) Find(ctx context.Context, technician *uuid.UUID, from time.Time,
 		me := arg(technician.String())
 		where += " and (p.technician_id = " + me + "::uuid or p.id in (select pool_id from visit_moves where technician_id = " + me + "::uuid and moved_to >= " + arg(from.Format(time.DateOnly)) + "::date)) and p.archived_at is null"
 	}
-	rows, err := s.Pool.Query(ctx, `select p.id, p.street, p.which, coalesce(c.name, ''), p.archived_at is not null,
+	rows, err := s.query(ctx, `select p.id, p.street, p.which, coalesce(c.name, ''), p.archived_at is not null,
 		coalesce((select e.kind || ': ' || trim(e.model || ' ' || e.serial) from equipment e where e.pool_id = p.id and e.removed_on is null and (`+any+`) order by e.kind limit 1), '')
 		from pools p left join customers c on c.id = p.customer_id where `+where+` order by p.archived_at is not null, p.street, p.which limit $1`, args...)
 	if err != nil {

@@ -6,7 +6,6 @@ import (
 	"time"
 
 	"github.com/google/uuid"
-	"gorm.io/gorm/clause"
 )
 
 // Inspection is a reading of a pool's installation. Once closed it is never changed.
@@ -23,7 +22,7 @@ type Inspection struct {
 
 // StartInspection writes a new one once: the same id again is the same one.
 func (s *Store) StartInspection(ctx context.Context, i Inspection) error {
-	return s.db.WithContext(ctx).Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "id"}}, DoNothing: true}).Create(&i).Error
+	return once(s.db.WithContext(ctx), i.ID, &i, func(k *Inspection) bool { return k.PoolID == i.PoolID })
 }
 
 // InspectionByID finds one.

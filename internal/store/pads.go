@@ -41,7 +41,8 @@ func (s *Store) CreatePool(ctx context.Context, p Pool, first Plumbing, parts []
 // AddPlumbing writes the next revision of a pool's plumbing. ErrVersion says that
 // somebody else wrote it first.
 func (s *Store) AddPlumbing(ctx context.Context, p Plumbing) error {
-	err := s.db.WithContext(ctx).Create(&p).Error
+	// Of its own, so that a unit of work around it can go on after ErrVersion.
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error { return tx.Create(&p).Error })
 	if errors.Is(err, gorm.ErrDuplicatedKey) {
 		return ErrVersion
 	}

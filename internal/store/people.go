@@ -40,11 +40,11 @@ func (Audit) TableName() string { return "audit" }
 
 // Audited does something and writes down who did it, both or neither.
 func (s *Store) Audited(ctx context.Context, entry Audit, do func(*Store) error) error {
-	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
-		if err := do(&Store{Pool: s.Pool, sql: s.sql, db: tx, photos: s.photos}); err != nil {
+	return s.InTx(ctx, func(in *Store) error {
+		if err := do(in); err != nil {
 			return err
 		}
-		if err := tx.Create(&entry).Error; err != nil {
+		if err := in.db.WithContext(ctx).Create(&entry).Error; err != nil {
 			return fmt.Errorf("writing down who did it: %w", err)
 		}
 		return nil
@@ -241,7 +241,10 @@ type Note struct {
 	MadeAt time.Time
 }
 
-// AddNote writes a note once: the same id again is the same note.
+// AddNote writes a note once: the same id again is the same note, with another text it
+// is ErrDifferent.
 func (s *Store) AddNote(ctx context.Context, n Note) error {
-	return s.db.WithContext(ctx).Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "id"}}, DoNothing: true}).Create(&n).Error
+	return once(s.db.WithContext(ctx), n.ID, &n, func(k *Note) bool {
+		return k.PoolID == n.PoolID && k.Text == n.Text && k.MadeBy == n.MadeBy
+	})
 }

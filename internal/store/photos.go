@@ -1,6 +1,7 @@
 package store
 
 import (
+	"bytes"
 	"context"
 	"encoding/hex"
 	"errors"
@@ -55,13 +56,16 @@ func (s *Store) photoPath(digest []byte) string {
 	return filepath.Join(s.photos, name[:2], name+".jpg")
 }
 
-// AddPhoto writes a picture once: the same id again is the same picture.
+// AddPhoto writes a picture once: the same id again is the same picture, another
+// picture under it is ErrDifferent.
 func (s *Store) AddPhoto(ctx context.Context, p Photo, content []byte) error {
 	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		if err := s.putContent(tx, p.Digest, content); err != nil {
 			return err
 		}
-		return tx.Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "id"}}, DoNothing: true}).Create(&p).Error
+		return once(tx, p.ID, &p, func(k *Photo) bool {
+			return k.PoolID == p.PoolID && bytes.Equal(k.Digest, p.Digest) && sameID(k.VisitID, p.VisitID) && sameID(k.InspectionID, p.InspectionID) && k.Item == p.Item
+		})
 	})
 }
 
@@ -124,7 +128,8 @@ func (s *Store) CountPhotos(ctx context.Context, where string, args ...any) (int
 func (s *Store) TakePhotosAway(ctx context.Context, why string, now time.Time, where string, args ...any) (int, error) {
 	n := 0
 	var orphans [][]byte
-	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+	err := s.InTx(ctx, func(in *Store) error {
+		tx := in.db.WithContext(ctx)
 		var gone []Photo
 		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("gone_at is null").Where(where, args...).Find(&gone).Error; err != nil || len(gone) == 0 {
 			return err
@@ -143,14 +148,22 @@ func (s *Store) TakePhotosAway(ctx context.Context, why string, now time.Time, w
 		if err := tx.Raw("select distinct digest from photos g where id in ? and not exists (select 1 from photos o where o.digest = g.digest and o.gone_at is null)", ids).Scan(&orphans).Error; err != nil || len(orphans) == 0 {
 			return err
 		}
+		in.afterwards(func() error { return s.removeFiles(orphans) })
 		return tx.Where("digest in ?", orphans).Delete(&PhotoContent{}).Error
 	})
-	if err == nil && s.photos != "" {
-		for _, d := range orphans {
-			if e := os.Remove(s.photoPath(d)); e != nil && !errors.Is(e, fs.ErrNotExist) {
-				err = errors.Join(err, e)
-			}
+	return n, err
+}
+
+// removeFiles deletes the files of contents that nothing shows any more.
+func (s *Store) removeFiles(digests [][]byte) error {
+	if s.photos == "" {
+		return nil
+	}
+	var errs []error
+	for _, d := range digests {
+		if err := os.Remove(s.photoPath(d)); err != nil && !errors.Is(err, fs.ErrNotExist) {
+			errs = append(errs, fmt.Errorf("deleting a picture's file: %w", err))
 		}
 	}
-	return n, err
+	return errors.Join(errs...)
 }

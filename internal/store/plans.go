@@ -23,9 +23,12 @@ type VisitMove struct {
 	MadeAt       time.Time
 }
 
-// AddVisitMove writes a move once: the same id again is the same move.
+// AddVisitMove writes a move once: the same id again is the same move, with another one
+// it is ErrDifferent.
 func (s *Store) AddVisitMove(ctx context.Context, m VisitMove) error {
-	return s.db.WithContext(ctx).Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "id"}}, DoNothing: true}).Create(&m).Error
+	return once(s.db.WithContext(ctx), m.ID, &m, func(k *VisitMove) bool {
+		return k.PoolID == m.PoolID && k.PlannedOn.Equal(m.PlannedOn) && sameTime(k.MovedTo, m.MovedTo) && sameID(k.TechnicianID, m.TechnicianID)
+	})
 }
 
 // MovesOf lists pools' moves of visits planned or moved to a day from since on,

@@ -42,6 +42,7 @@ type Store struct {
 	sql    *sql.DB
 	db     *gorm.DB
 	photos string // folder for new pictures; empty: the database
+	unit   *unit  // of work that this store is within
 }
 
 // Open connects to a database. It does not migrate.
@@ -244,7 +245,7 @@ func (s *Store) HistoriesOf(ctx context.Context, pools []uuid.UUID, since time.T
 	// By hand, without the mapper: a whole company's years are read on the hour.
 	const those = " where pool_id = any($1::uuid[]) and closed_at >= $2 and " + counted
 	ids := uuidArray(pools)
-	rows, err := s.Pool.Query(ctx, `select id, pool_id, arrived_at, closed_at, cleaned, confirmed, chemicals_at, load_mean, load_sd, after_mean, after_sd, load_unit, prime_s, drain_s
+	rows, err := s.query(ctx, `select id, pool_id, arrived_at, closed_at, cleaned, confirmed, chemicals_at, load_mean, load_sd, after_mean, after_sd, load_unit, prime_s, drain_s
 		from visits`+those+" order by arrived_at, id", ids, since)
 	if err != nil {
 		return nil, err
@@ -256,7 +257,7 @@ func (s *Store) HistoriesOf(ctx context.Context, pools []uuid.UUID, since time.T
 	if err != nil {
 		return nil, err
 	}
-	if rows, err = s.Pool.Query(ctx, `select visit_id, seq, phase, setting, speed_rpm, power_w from visit_readings
+	if rows, err = s.query(ctx, `select visit_id, seq, phase, setting, speed_rpm, power_w from visit_readings
 		where power_w is not null and phase = 'found' and visit_id in (select id from visits`+those+") order by visit_id, seq", ids, since); err != nil {
 		return nil, err
 	}

@@ -5,7 +5,6 @@ import (
 	"time"
 
 	"github.com/google/uuid"
-	"gorm.io/gorm/clause"
 )
 
 // DueMark is what somebody decided or did about a piece of due work. It is never
@@ -21,9 +20,12 @@ type DueMark struct {
 	MadeAt time.Time
 }
 
-// AddDueMark writes a decision once: the same id again is the same decision.
+// AddDueMark writes a decision once: the same id again is the same decision, with
+// another one it is ErrDifferent.
 func (s *Store) AddDueMark(ctx context.Context, m DueMark) error {
-	return s.db.WithContext(ctx).Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "id"}}, DoNothing: true}).Create(&m).Error
+	return once(s.db.WithContext(ctx), m.ID, &m, func(k *DueMark) bool {
+		return k.PoolID == m.PoolID && k.Item == m.Item && k.Act == m.Act && k.Reason == m.Reason && k.MadeBy == m.MadeBy && sameTime(k.Until, m.Until)
+	})
 }
 
 // DueMarksOf lists pools' decisions, oldest first.

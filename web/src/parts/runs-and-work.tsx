@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
 import { api, type PoolWork, type RunBrief } from "../api/client";
@@ -9,6 +9,24 @@ import { StateMark } from "./state-mark";
 /** The work that suits a pool's pad, and its runs; those of one stop where it is given. */
 export function useWork(pool: string, stop?: string): PoolWork | undefined {
   return api.useQuery("get", "/api/pools/{id}/work", { params: { path: { id: pool }, query: { stop } } }).data;
+}
+
+/** How long a log waits for the stop's runs, so that what they did is in it. */
+const patience = 4000;
+
+/** Whether a stop's runs are being asked for; a slow line is not waited for. */
+export function useRunsComing(pool: string, stop?: string): boolean {
+  const { fetchStatus } = api.useQuery("get", "/api/pools/{id}/work", {
+    params: { path: { id: pool }, query: { stop } },
+  });
+  const [late, setLate] = useState(false);
+  const asking = fetchStatus === "fetching";
+  useEffect(() => {
+    if (!asking) return;
+    const timer = setTimeout(() => setLate(true), patience);
+    return () => clearTimeout(timer);
+  }, [asking]);
+  return asking && !late;
 }
 
 interface Props {

@@ -3,6 +3,7 @@ import { useTranslation } from "react-i18next";
 import type { Bench, Verdict } from "../../api/client";
 import { chance } from "../../parts/format";
 import { Tool } from "../../parts/glyphs";
+import { useRunsComing } from "../../parts/runs-and-work";
 import type { Draft, WorkKind } from "./draft";
 import { fieldsOf } from "./readings";
 
@@ -20,6 +21,7 @@ interface Props {
 /** Closing the stop: what was done, what it was, what the next visit should know. */
 export function LogSheet({ bench, verdict, draft, says, change, onLog }: Props) {
   const { t } = useTranslation();
+  const coming = useRunsComing(bench.pool.id, bench.stopId);
   const ref = useRef<HTMLDialogElement>(null);
   useEffect(() => {
     const d = ref.current;
@@ -182,8 +184,8 @@ export function LogSheet({ bench, verdict, draft, says, change, onLog }: Props) 
               {v}
             </p>
           ))}
-        <button type="submit" className="btn main" id="log-save">
-          {t("log.save")}
+        <button type="submit" className="btn main" id="log-save" disabled={coming} aria-busy={coming}>
+          {t(coming ? "log.runsComing" : "log.save")}
         </button>
       </form>
     </dialog>

@@ -1,0 +1,74 @@
+package store
+
+import (
+	"context"
+	"database/sql"
+	"errors"
+	"fmt"
+
+	"github.com/jackc/pgx/v5"
+	"github.com/jackc/pgx/v5/stdlib"
+	"gorm.io/gorm"
+)
+
+// unit is one unit of work: what is written in it is on record whole or not at all.
+type unit struct {
+	conn  *pgx.Conn // the one connection that the mapper writes on too
+	after []func() error
+}
+
+// InTx does several things as one: all of it is kept, or none. The store that do is given
+// reads and writes within it, by the mapper and by hand alike; within another unit it is
+// part of that one. What was put off until it is kept is done last (see afterwards).
+func (s *Store) InTx(ctx context.Context, do func(*Store) error) (err error) {
+	if s.unit != nil {
+		return do(s)
+	}
+	conn, err := s.sql.Conn(ctx)
+	if err != nil {
+		return fmt.Errorf("beginning a unit of work: %w", err)
+	}
+	defer conn.Close()
+	in := *s
+	in.unit = &unit{}
+	if err := conn.Raw(func(c any) error {
+		in.unit.conn = c.(*stdlib.Conn).Conn()
+		return nil
+	}); err != nil {
+		return fmt.Errorf("beginning a unit of work: %w", err)
+	}
+	tx, err := conn.BeginTx(ctx, nil)
+	if err != nil {
+		return fmt.Errorf("beginning a unit of work: %w", err)
+	}
+	defer func() { // a panic too leaves nothing behind
+		if back := tx.Rollback(); back != nil && !errors.Is(back, sql.ErrTxDone) {
+			err = errors.Join(err, back)
+		}
+	}()
+	in.db = s.db.Session(&gorm.Session{Context: ctx, NewDB: true})
+	in.db.Statement.ConnPool = tx // the session's own statement, not the store's
+	if err := do(&in); err != nil {
+		return err
+	}
+	if err := tx.Commit(); err != nil {
+		return fmt.Errorf("keeping a unit of work: %w", err)
+	}
+	var errs []error
+	for _, f := range in.unit.after {
+		errs = append(errs, f())
+	}
+	return errors.Join(errs...)
+}
+
+// afterwards puts off what can't be taken back, as deleting a file, until the unit of
+// work is kept.
+func (s *Store) afterwards(f func() error) { s.unit.after = append(s.unit.after, f) }
+
+// query asks by hand, within the unit of work if there is one.
+func (s *Store) query(ctx context.Context, sql string, args ...any) (pgx.Rows, error) {
+	if s.unit != nil {
+		return s.unit.conn.Query(ctx, sql, args...)
+	}
+	return s.Pool.Query(ctx, sql, args...)
+}
