@@ -66,7 +66,7 @@ func (s *screen) uncut(where string) {
 				if (/auto|scroll/.test(style.overflowX)) { scrolls = true; break; }
 				if (/hidden|clip/.test(style.overflowX) && e !== document.body && over) { says("cut", e); break; }
 			}
-			if (!scrolls && r.right > innerWidth + 1) says("off the side", n.parentElement);
+			if (!scrolls && r.right > document.documentElement.clientWidth + 1) says("off the side", n.parentElement);
 		}
 		return [...new Set(out)].slice(0, 8).join("\n");
 	}`).Str(), where)

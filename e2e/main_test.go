@@ -120,7 +120,10 @@ func (s *screen) press(el *rod.Element, what string) {
 		if err == nil {
 			require.NoError(s.t, s.Mouse.MoveTo(*at))
 			require.NoError(s.t, s.Mouse.Click(proto.InputMouseButtonLeft, 1))
-			return
+			if s.hit() {
+				return
+			}
+			err = errors.New("the page moved under the finger")
 		}
 		if time.Now().After(end) {
 			require.NoError(s.t, err, "%s can't be pressed; the page says: %s", what, s.text())
@@ -128,13 +131,22 @@ func (s *screen) press(el *rod.Element, what string) {
 	}
 }
 
+// hit tells whether the last press reached what it was meant for; a page that is already
+// another has been reached.
+func (s *screen) hit() bool {
+	v, err := s.Eval(`() => window.pressed !== false`)
+	return err != nil || v.Value.Bool()
+}
+
 // pressable is where an element can be pressed; an error says what is in the way.
 func (s *screen) pressable(el *rod.Element) (*proto.Point, error) {
 	off, err := el.Eval(`() => {
 		if (this.matches(":disabled, [aria-disabled=true]")) return "it is disabled";
 		this.scrollIntoView({ block: "center", behavior: "instant" });
-		const r = this.getBoundingClientRect();
-		return r.right < 1 || r.left > innerWidth - 1 || r.bottom < 1 || r.top > innerHeight - 1 ? "it is off the screen" : "";
+		window.pressed = false;
+		this.addEventListener("click", () => { window.pressed = true }, { once: true, capture: true });
+		const r = this.getBoundingClientRect(), page = document.documentElement;
+		return r.right < 1 || r.left > page.clientWidth - 1 || r.bottom < 1 || r.top > page.clientHeight - 1 ? "it is off the screen" : "";
 	}`)
 	if err != nil {
 		return nil, err
@@ -142,7 +154,16 @@ func (s *screen) pressable(el *rod.Element) (*proto.Point, error) {
 	if why := off.Value.Str(); why != "" {
 		return nil, errors.New(why)
 	}
-	return el.Interactable()
+	first, err := el.Interactable()
+	if err != nil {
+		return nil, err
+	}
+	time.Sleep(20 * time.Millisecond) // what still moves is no mark for a finger
+	at, err := el.Interactable()
+	if err == nil && *at != *first {
+		err = errors.New("it moves")
+	}
+	return at, err
 }
 
 // fill types over a field. It focuses through the page itself: the driver's own

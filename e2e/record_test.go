@@ -99,6 +99,7 @@ func TestTheLogIsSearchedAndPapersPrint(t *testing.T) {
 	s := open(t, harness.Desktop)
 	s.signIn("technician")
 	s.pool("Bayberry Close 5", "")
+	s.tap(`[data-part="cartridge"] .part-more summary`)
 	s.tap(`[data-part="cartridge"] [data-act="replace"]`)
 	s.fill("#part-serial", "PL-0042")
 	s.tap("#part-save")

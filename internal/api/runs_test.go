@@ -24,6 +24,7 @@ type hand struct {
 	t   *testing.T
 	run app.RunView
 	at  time.Time
+	was string // the step before
 }
 
 func (w *world) hand(t *testing.T, role string, pool string, id procedure.ID, more map[string]any) *hand {
@@ -59,6 +60,7 @@ func (h *hand) on(until string, reading map[string]string) {
 	h.t.Helper()
 	for i := 0; h.run.At != until && h.run.Ended == nil; i++ {
 		require.Less(h.t, i, 60)
+		h.was = h.run.At
 		s := h.step()
 		take := s.Options[0]
 		for _, o := range s.Options {
