@@ -141,13 +141,13 @@ func demoCommand() *cobra.Command {
 			}
 			if url == "" {
 				if dir == "" {
-					dir = filepath.Join(os.TempDir(), fmt.Sprintf("fairlap-demo-%d", os.Getuid()))
+					dir = filepath.Join(os.TempDir(), fmt.Sprintf("fairlap-town-%d", os.Getuid()))
 				}
 				// The town is dated from the day it is loaded: each start is a fresh one.
-				if err := os.RemoveAll(dir); err != nil {
-					return fmt.Errorf("clearing the last demo: %w", err)
+				if err := clearDemo(dir); err != nil {
+					return err
 				}
-				db, err := localdb.Start(ctx, localdb.Options{Dir: dir})
+				db, err := localdb.Start(ctx, localdb.Options{Dir: filepath.Join(dir, "db")})
 				if err != nil {
 					return err
 				}
@@ -178,6 +178,32 @@ func demoCommand() *cobra.Command {
 	cmd.Flags().StringVar(&at, "now", "", "day the town stands on, like 2026-11-24")
 	cmd.Flags().Uint64Var(&seed, "seed", 1, "number the town follows from")
 	return cmd
+}
+
+// demosMark is the file by which a demo knows a folder that it made.
+const demosMark = "fairlap-demo"
+
+// clearDemo empties the folder of an earlier demo and marks it. Whatever else a folder
+// holds is not a demo's to delete.
+func clearDemo(dir string) error {
+	held, err := os.ReadDir(dir)
+	if err != nil && !errors.Is(err, fs.ErrNotExist) {
+		return fmt.Errorf("looking into the demo's folder: %w", err)
+	}
+	mark := filepath.Join(dir, demosMark)
+	if _, err := os.Lstat(mark); err != nil && len(held) > 0 {
+		return fmt.Errorf("--demo-dir: %s holds files that no demo made: name an empty folder, or a new one", dir)
+	}
+	if err := os.RemoveAll(dir); err != nil {
+		return fmt.Errorf("clearing the last demo: %w", err)
+	}
+	if err := os.MkdirAll(dir, 0o755); err != nil {
+		return fmt.Errorf("making the demo's folder: %w", err)
+	}
+	if err := os.WriteFile(mark, []byte("A demo of Fair Lap made this folder and deletes it when it starts again.\n"), 0o644); err != nil {
+		return fmt.Errorf("marking the demo's folder: %w", err)
+	}
+	return nil
 }
 
 func migrateCommand() *cobra.Command {

@@ -86,10 +86,6 @@ func TestACrashBetweenTwoWritesLeavesNothingBehind(t *testing.T) {
 	last := w.hand(t, "technician", w.stopPool(0), procedure.LeakTest, nil)
 	last.on(twin.was, map[string]string{"speed": "2400", "tank": "15"})
 	ending := last.event(procedure.ActGo, last.step().Options[0].ID)
-	var stands app.PoolAbout
-	desk.get("/api/pools/"+w.pool+"/about", &stands)
-	facts := about(stands.Street, stands.Version)
-	facts["weekday"], facts["minutes"] = 5, 41
 	photos := t.TempDir()
 	require.NoError(t, w.town.Store.KeepPhotosIn(photos))
 	shown := w.photo()
@@ -131,7 +127,13 @@ func TestACrashBetweenTwoWritesLeavesNothingBehind(t *testing.T) {
 		{"a visit is moved", 3, func() int {
 			return desk.do("POST", "/api/pools/"+w.pool+"/visit-moves", map[string]any{"id": id("move"), "on": "2026-11-24", "to": "2026-11-26"}, nil)
 		}},
-		{"a pool's facts change", 2, func() int { return desk.do("PUT", "/api/pools/"+w.pool+"/about", facts, nil) }},
+		{"a pool's facts change", 2, func() int {
+			var stands app.PoolAbout
+			desk.get("/api/pools/"+w.pool+"/about", &stands)
+			facts := about(stands.Street, stands.Version)
+			facts["weekday"], facts["minutes"] = 5, 41
+			return desk.do("PUT", "/api/pools/"+w.pool+"/about", facts, nil)
+		}},
 		{"a picture comes in and stands for its pool", 1, func() int {
 			return owner.do("POST", "/api/pools/"+w.stopPool(1)+"/photos?photo="+id("photo"), picture(70, 40), nil)
 		}},

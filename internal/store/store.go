@@ -18,6 +18,7 @@ import (
 	"github.com/jackc/pgx/v5/pgxpool"
 	"github.com/jackc/pgx/v5/stdlib"
 	"github.com/pressly/goose/v3"
+	"github.com/pressly/goose/v3/lock"
 	"gorm.io/driver/postgres"
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
@@ -32,6 +33,8 @@ var (
 	ErrNotFound = errors.New("not found")
 	// ErrVersion says that a record was changed since it was read.
 	ErrVersion = errors.New("changed by someone else since it was read")
+	// ErrNewer says that a newer version of Fair Lap wrote this database.
+	ErrNewer = errors.New("this database was written by a newer version of Fair Lap: start that one")
 	// ErrDifferent says that an id was used before for something else.
 	ErrDifferent = errors.New("this id already stands for another record")
 )
@@ -73,7 +76,8 @@ func (s *Store) Close() {
 // Ping tells whether the database answers.
 func (s *Store) Ping(ctx context.Context) error { return s.Pool.Ping(ctx) }
 
-// Migrate brings the schema up to date.
+// Migrate brings the schema up to date. Servers that start at once take turns. A schema
+// that a newer version made is ErrNewer.
 func (s *Store) Migrate(ctx context.Context) error {
 	p, err := s.provider()
 	if err != nil {
@@ -81,6 +85,13 @@ func (s *Store) Migrate(ctx context.Context) error {
 	}
 	if _, err := p.Up(ctx); err != nil {
 		return fmt.Errorf("migrating: %w", err)
+	}
+	is, known, err := p.GetVersions(ctx)
+	if err != nil {
+		return fmt.Errorf("reading the schema's version: %w", err)
+	}
+	if is > known {
+		return fmt.Errorf("%w: its schema is %d, this version knows %d", ErrNewer, is, known)
 	}
 	return nil
 }
@@ -90,7 +101,11 @@ func (s *Store) provider() (*goose.Provider, error) {
 	if err != nil {
 		return nil, fmt.Errorf("finding the migrations: %w", err)
 	}
-	return goose.NewProvider(goose.DialectPostgres, s.sql, sub)
+	turns, err := lock.NewPostgresSessionLocker(lock.WithLockTimeout(1, 300))
+	if err != nil {
+		return nil, fmt.Errorf("making the migrations' lock: %w", err)
+	}
+	return goose.NewProvider(goose.DialectPostgres, s.sql, sub, goose.WithSessionLocker(turns))
 }
 
 func found(err error) error {

@@ -102,6 +102,33 @@ func TestModelsMatchTheMigratedSchema(t *testing.T) {
 	assert.Empty(t, store.SchemaGaps(ctx, st))
 }
 
+// Servers that start at once on an empty database take turns, and all of them live.
+func TestServersStartAtOnceOnAnEmptyDatabase(t *testing.T) {
+	for range 6 {
+		first := demotest.Empty(t)
+		require.NoError(t, store.MigrateDown(ctx, first))
+		_, err := first.Pool.Exec(ctx, "drop table goose_db_version")
+		require.NoError(t, err)
+		second, err := store.Open(ctx, first.Pool.Config().ConnString())
+		require.NoError(t, err)
+		errs := make(chan error, 2)
+		for _, st := range []*store.Store{first, second} {
+			go func() { errs <- st.Migrate(ctx) }()
+		}
+		assert.NoError(t, <-errs)
+		assert.NoError(t, <-errs)
+		assert.Empty(t, store.SchemaGaps(ctx, first))
+		second.Close()
+	}
+}
+
+func TestAnOlderServerRefusesANewerSchema(t *testing.T) {
+	st := demotest.Empty(t)
+	_, err := st.Pool.Exec(ctx, "insert into goose_db_version (version_id, is_applied) values (9000, true)")
+	require.NoError(t, err)
+	assert.ErrorIs(t, st.Migrate(ctx), store.ErrNewer)
+}
+
 func TestMigratingTwiceAndBack(t *testing.T) {
 	st := demotest.Empty(t)
 	require.NoError(t, st.Migrate(ctx))
