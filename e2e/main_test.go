@@ -105,18 +105,22 @@ func (s *screen) text() string {
 
 // tap presses an element where a finger would: one that is covered, disabled or off the
 // screen, and stays so, fails the test.
-func (s *screen) tap(selector string) { s.t.Helper(); s.press(s.find(selector), selector) }
+func (s *screen) tap(selector string) {
+	s.t.Helper()
+	s.press(func() *rod.Element { return s.find(selector) }, selector)
+}
 
 // tapText taps the element with a text.
 func (s *screen) tapText(selector, pattern string) {
 	s.t.Helper()
-	s.press(s.findText(selector, pattern), selector+" "+pattern)
+	s.press(func() *rod.Element { return s.findText(selector, pattern) }, selector+" "+pattern)
 }
 
-func (s *screen) press(el *rod.Element, what string) {
+// press looks an element up anew each time: a list may be drawn again meanwhile.
+func (s *screen) press(look func() *rod.Element, what string) {
 	s.t.Helper()
 	for end := time.Now().Add(patience); ; time.Sleep(50 * time.Millisecond) {
-		at, err := s.pressable(el)
+		at, err := s.pressable(look())
 		if err == nil {
 			require.NoError(s.t, s.Mouse.MoveTo(*at))
 			require.NoError(s.t, s.Mouse.Click(proto.InputMouseButtonLeft, 1))

@@ -61,17 +61,14 @@ func (a *API) poolRecordRoutes() {
 			v, err := a.service.ArchivePool(ctx, who, in.ID, in.Body.Version, in.Body.Archived)
 			return changed(v, err, "api.someone-else-changed-this-pool")
 		})
-	signedIn(a, op(http.MethodGet, "/api/pools/{id}/log", "get-log", "A pool's log, before a time"), everyone,
+	signedIn(a, op(http.MethodGet, "/api/pools/{id}/log", "get-log", "A pool's log, newest first"), everyone,
 		func(ctx context.Context, who app.Actor, in *struct {
 			ByID
-			Before time.Time `query:"before"`
-			Kind   []string  `query:"kind" enum:"visit,run,part,note,photo,pad,clean-line,due,inspection"`
-			Find   string    `query:"find" maxLength:"120"`
+			From
+			Kind []string `query:"kind" enum:"visit,run,part,note,photo,pad,clean-line,due,inspection"`
+			Find string   `query:"find" maxLength:"120"`
 		}) (*body[app.LogPage], error) {
-			if in.Before.IsZero() {
-				in.Before = a.service.Now().AddDate(0, 0, 1)
-			}
-			return answer(a.service.Log(ctx, who, in.ID, app.LogAsk{Before: in.Before, Kinds: in.Kind, Find: in.Find}))
+			return answer(a.service.Log(ctx, who, in.ID, app.LogAsk{From: in.cursor(a.service.Now()), Kinds: in.Kind, Find: in.Find}))
 		})
 	signedIn(a, op(http.MethodPost, "/api/pools/{id}/notes", "add-note", "Write something down about a pool, once"), everyone,
 		func(ctx context.Context, who app.Actor, in *struct {
@@ -336,14 +333,9 @@ func (a *API) officeRoutes() {
 			}
 			return nil, err
 		})
-	signedIn(a, op(http.MethodGet, "/api/audit", "get-audit", "Who changed what, before a time"), deskAndUp,
-		func(ctx context.Context, who app.Actor, in *struct {
-			Before time.Time `query:"before"`
-		}) (*body[[]app.AuditEntry], error) {
-			if in.Before.IsZero() {
-				in.Before = a.service.Now().AddDate(0, 0, 1)
-			}
-			return answer(a.service.Trail(ctx, who, in.Before))
+	signedIn(a, op(http.MethodGet, "/api/audit", "get-audit", "Who changed what, newest first"), deskAndUp,
+		func(ctx context.Context, who app.Actor, in *struct{ From }) (*body[app.TrailPage], error) {
+			return answer(a.service.Trail(ctx, who, in.cursor(a.service.Now())))
 		})
 	signedIn(a, op(http.MethodGet, "/api/customers", "find-customers", "Customers by letters of their name"), deskAndUp,
 		func(ctx context.Context, who app.Actor, in *struct {

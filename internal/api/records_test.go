@@ -339,22 +339,54 @@ func TestTheLogHoldsEverythingAndIsSearched(t *testing.T) {
 	assert.Empty(t, w.log("kind=part&find=heron"))
 	// Paged: the pages together are the whole, no entry twice.
 	seen := map[string]bool{}
-	before := ""
+	from := ""
 	for {
 		var page app.LogPage
-		c.get("/api/pools/"+w.pool+"/log?kind=visit"+before, &page)
+		c.get("/api/pools/"+w.pool+"/log?kind=visit"+from, &page)
 		for _, e := range page.Entries {
 			assert.False(t, seen[e.ID])
 			seen[e.ID] = true
 		}
-		if page.Before == nil {
+		if page.Next == "" {
 			break
 		}
-		before = "&before=" + page.Before.UTC().Format(time.RFC3339Nano)
+		from = "&from=" + page.Next
 	}
 	var pool app.PoolRecordView
 	c.get("/api/pools/"+w.pool, &pool)
 	assert.Len(t, seen, pool.VisitCount)
+}
+
+// A log and a trail of 500 entries of one moment are read whole, page by page.
+func TestEntriesOfOneMomentArePagedWhole(t *testing.T) {
+	w := serve(t)
+	desk := w.as("office")
+	w.sql("insert into notes (id, pool_id, text, made_by, made_at) select gen_random_uuid(), $1, 'rain ' || n, (select id from users limit 1), '2026-11-20 10:00+00' from generate_series(1, 500) n", w.pool)
+	w.sql("insert into audit (id, at, act, says) select gen_random_uuid(), '2026-11-20 10:00+00', 'company', 'x' from generate_series(1, 500)")
+	type page struct {
+		Entries []struct{ ID string }
+		Next    string
+	}
+	for path, most := range map[string]int{"/api/pools/" + w.pool + "/log?find=rain": 25, "/api/audit?": 50} {
+		seen := map[string]bool{}
+		for from := ""; ; {
+			var p page
+			desk.get(path+from, &p)
+			require.LessOrEqual(t, len(p.Entries), most)
+			for _, e := range p.Entries {
+				require.False(t, seen[e.ID], "no entry twice")
+				seen[e.ID] = true
+			}
+			if p.Next == "" {
+				break
+			}
+			from = "&from=" + p.Next
+		}
+		assert.GreaterOrEqual(t, len(seen), 500, path)
+	}
+	var p problemBody
+	assert.Equal(t, 422, desk.do("GET", "/api/audit?from=nowhere", nil, &p))
+	assert.Contains(t, p.at("query.from"), "place in this list")
 }
 
 func TestPeopleAndTheirRoles(t *testing.T) {

@@ -141,7 +141,7 @@ func (s *Service) About(ctx context.Context, a Actor, id uuid.UUID) (PoolAbout, 
 	if out.Links, err = s.linksOf(ctx, id, names); err != nil {
 		return out, err
 	}
-	out.Changes, err = s.auditTrail(ctx, &id, s.now().AddDate(0, 0, 1), 20)
+	out.Changes, err = s.auditTrail(ctx, &id, store.Newest(s.now()), 20)
 	return out, err
 }
 

@@ -14,6 +14,7 @@ import (
 
 // AuditEntry is one change of what can be changed.
 type AuditEntry struct {
+	ID     uuid.UUID     `json:"id" format:"uuid"`
 	At     time.Time     `json:"at"`
 	By     string        `json:"by" doc:"empty: the program itself"`
 	Act    string        `json:"act" enum:"pool,customer,link,photo,people,company,cleaning,catalogue,import,retention"`
@@ -32,8 +33,8 @@ func (s *Service) audited(ctx context.Context, a Actor, act string, pool *uuid.U
 	return s.store.Audited(ctx, entry, do)
 }
 
-func (s *Service) auditTrail(ctx context.Context, pool *uuid.UUID, before time.Time, limit int) ([]AuditEntry, error) {
-	rows, err := s.store.AuditTrail(ctx, pool, before, limit)
+func (s *Service) auditTrail(ctx context.Context, pool *uuid.UUID, from store.Cursor, limit int) ([]AuditEntry, error) {
+	rows, err := s.store.AuditTrail(ctx, pool, from, limit)
 	if err != nil {
 		return nil, fmt.Errorf("reading who changed what: %w", err)
 	}
@@ -59,7 +60,7 @@ func (s *Service) auditTrail(ctx context.Context, pool *uuid.UUID, before time.T
 	}
 	out := make([]AuditEntry, len(rows))
 	for i, r := range rows {
-		out[i] = AuditEntry{At: r.At, Act: r.Act, Text: words.Message(r.Text), PoolID: idOr(r.PoolID)}
+		out[i] = AuditEntry{ID: r.ID, At: r.At, Act: r.Act, Text: words.Message(r.Text), PoolID: idOr(r.PoolID)}
 		if r.UserID != nil {
 			out[i].By = names[*r.UserID]
 		}
@@ -78,10 +79,22 @@ func (s *Service) ExportArchive(ctx context.Context, w io.Writer) error {
 // auditPage is how many changes a page of the trail holds.
 const auditPage = 50
 
-// Trail lists who changed what, before a time, newest first.
-func (s *Service) Trail(ctx context.Context, a Actor, before time.Time) ([]AuditEntry, error) {
+// TrailPage is a piece of the trail.
+type TrailPage struct {
+	Entries []AuditEntry `json:"entries" nullable:"false"`
+	Next    string       `json:"next,omitempty" doc:"the cursor to read on from; absent at the end"`
+}
+
+// Trail lists who changed what from a cursor on, newest first.
+func (s *Service) Trail(ctx context.Context, a Actor, from store.Cursor) (TrailPage, error) {
 	if a.Role == Technician {
-		return nil, ErrForbidden
+		return TrailPage{}, ErrForbidden
 	}
-	return s.auditTrail(ctx, nil, before, auditPage)
+	rows, err := s.auditTrail(ctx, nil, from, auditPage)
+	out := TrailPage{Entries: rows}
+	if len(rows) == auditPage {
+		last := rows[auditPage-1]
+		out.Next = store.Cursor{At: last.At, ID: last.ID}.String()
+	}
+	return out, err
 }

@@ -29,14 +29,14 @@ type LogEntry struct {
 // LogPage is a piece of a log.
 type LogPage struct {
 	Entries []LogEntry `json:"entries" nullable:"false"`
-	Before  *time.Time `json:"before" doc:"ask for the log before this to read on; absent at its end"`
+	Next    string     `json:"next,omitempty" doc:"the cursor to read on from; absent at the end"`
 }
 
 // LogAsk says which piece of a log.
 type LogAsk struct {
-	Before time.Time
-	Kinds  []string // empty: all
-	Find   string
+	From  store.Cursor
+	Kinds []string // empty: all
+	Find  string
 }
 
 // logPage is how many entries a page of the log holds.
@@ -70,7 +70,7 @@ func (s *Service) log(ctx context.Context, c company, p store.Pool, ask LogAsk) 
 	if len(kinds) == 0 {
 		kinds = store.LogKinds()
 	}
-	rows, err := s.store.History(ctx, p.ID, c.zone.String(), ask.Before, kinds, sought(ask.Find), logPage)
+	rows, err := s.store.History(ctx, p.ID, c.zone.String(), ask.From, kinds, sought(ask.Find), logPage)
 	if err != nil {
 		return LogPage{}, fmt.Errorf("reading the log: %w", err)
 	}
@@ -124,7 +124,8 @@ func (s *Service) log(ctx context.Context, c company, p store.Pool, ask LogAsk) 
 		out.Entries[i] = e
 	}
 	if len(rows) == logPage {
-		out.Before = &rows[len(rows)-1].At
+		last := rows[len(rows)-1]
+		out.Next = store.Cursor{At: last.At, ID: last.ID}.String()
 	}
 	return out, nil
 }

@@ -44,9 +44,9 @@ var logKinds = map[string]string{
 	"due":        `select 'due', id, made_at, made_by, act, item || chr(31) || reason, act || ' ' || replace(item, '-', ' ') || ' ' || reason from due_marks where pool_id = $1`,
 }
 
-// History lists a pool's log before a time, newest first: of all kinds or of some, and
+// History lists a pool's log from a cursor on, newest first: of all kinds or of some, and
 // only what holds every word that is looked for.
-func (s *Store) History(ctx context.Context, pool uuid.UUID, zone string, before time.Time, kinds, words []string, limit int) ([]LogRow, error) {
+func (s *Store) History(ctx context.Context, pool uuid.UUID, zone string, from Cursor, kinds, words []string, limit int) ([]LogRow, error) {
 	var parts []string
 	for _, k := range kinds {
 		q, ok := logKinds[k]
@@ -55,8 +55,8 @@ func (s *Store) History(ctx context.Context, pool uuid.UUID, zone string, before
 		}
 		parts = append(parts, q)
 	}
-	args := []any{pool.String(), zone, before, limit}
-	where := "at < $3 and $2::text is not null"
+	args := []any{pool.String(), zone, from.At, limit, from.ID.String()}
+	where := "(at, id) < ($3, $5::uuid) and $2::text is not null"
 	for _, w := range words {
 		args = append(args, "%"+likely(w)+"%")
 		where += fmt.Sprintf(" and letters ilike $%d", len(args))

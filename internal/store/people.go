@@ -51,9 +51,9 @@ func (s *Store) Audited(ctx context.Context, entry Audit, do func(*Store) error)
 	})
 }
 
-// AuditTrail lists changes before a time, newest first; of one pool where it is given.
-func (s *Store) AuditTrail(ctx context.Context, pool *uuid.UUID, before time.Time, limit int) ([]Audit, error) {
-	q := s.db.WithContext(ctx).Where("at < ?", before).Order("at desc, id desc").Limit(limit)
+// AuditTrail lists changes from a cursor on, newest first; of one pool where it is given.
+func (s *Store) AuditTrail(ctx context.Context, pool *uuid.UUID, from Cursor, limit int) ([]Audit, error) {
+	q := s.db.WithContext(ctx).Where("(at, id) < (?, ?)", from.At, from.ID).Order("at desc, id desc").Limit(limit)
 	if pool != nil {
 		q = q.Where("pool_id = ?", *pool)
 	}

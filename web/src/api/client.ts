@@ -42,7 +42,6 @@ export type LogEntry = Schemas["LogEntry"];
 export type CompanyView = Schemas["CompanyView"];
 export type PersonRow = Schemas["PersonRow"];
 export type ImportView = Schemas["ImportView"];
-export type AuditEntry = Schemas["AuditEntry"];
 export type PlanView = Schemas["PlanView"];
 export type Inspection = Schemas["InspectionView"];
 export type Problem = Schemas["ErrorModel"];

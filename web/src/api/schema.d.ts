@@ -28,7 +28,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Who changed what, before a time */
+        /** Who changed what, newest first */
         get: operations["get-audit"];
         put?: never;
         post?: never;
@@ -856,7 +856,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A pool's log, before a time */
+        /** A pool's log, newest first */
         get: operations["get-log"];
         put?: never;
         post?: never;
@@ -1650,6 +1650,8 @@ export interface components {
             at: string;
             /** @description empty: the program itself */
             by: string;
+            /** Format: uuid */
+            id: string;
             poolId: string;
             says: string;
             street: string;
@@ -2840,12 +2842,9 @@ export interface components {
             words: string;
         };
         LogPage: {
-            /**
-             * Format: date-time
-             * @description ask for the log before this to read on; absent at its end
-             */
-            before: string | null;
             entries: components["schemas"]["LogEntry"][];
+            /** @description the cursor to read on from; absent at the end */
+            next?: string;
         };
         LookNumbers: {
             /**
@@ -4854,6 +4853,11 @@ export interface components {
             /** Format: int64 */
             three: number;
         };
+        TrailPage: {
+            entries: components["schemas"]["AuditEntry"][];
+            /** @description the cursor to read on from; absent at the end */
+            next?: string;
+        };
         TypedReading: {
             /** Format: date-time */
             at?: string;
@@ -5225,7 +5229,8 @@ export interface operations {
     "get-audit": {
         parameters: {
             query?: {
-                before?: string;
+                /** @description the cursor that the page before gave; absent: the newest */
+                from?: string;
             };
             header?: never;
             path?: never;
@@ -5239,7 +5244,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["AuditEntry"][] | null;
+                    "application/json": components["schemas"]["TrailPage"];
                 };
             };
             /** @description Error */
@@ -7144,7 +7149,8 @@ export interface operations {
     "get-log": {
         parameters: {
             query?: {
-                before?: string;
+                /** @description the cursor that the page before gave; absent: the newest */
+                from?: string;
                 kind?: ("visit" | "run" | "part" | "note" | "photo" | "pad" | "clean-line" | "due" | "inspection")[] | null;
                 find?: string;
             };

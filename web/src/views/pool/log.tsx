@@ -32,13 +32,13 @@ export function Log({ view }: { view: PoolRecordView }) {
       const { data, error } = await http.GET("/api/pools/{id}/log", {
         params: {
           path: { id: pool },
-          query: { kind: [...shows[show]], find: settled, before: pageParam || undefined },
+          query: { kind: [...shows[show]], find: settled, from: pageParam || undefined },
         },
       });
       if (!data) throw error as Problem;
       return data;
     },
-    getNextPageParam: (page) => page.before ?? undefined,
+    getNextPageParam: (page) => page.next,
     placeholderData: (before) => before,
   });
   const entries = pages.data?.pages.flatMap((p) => p.entries) ?? [];

@@ -1,0 +1,36 @@
+package api
+
+import (
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"fairlap/internal/store"
+)
+
+// From is where a list is read on.
+type From struct {
+	From string `query:"from" maxLength:"64" doc:"the cursor that the page before gave; absent: the newest"`
+
+	at store.Cursor
+}
+
+// Resolve reads the cursor.
+func (f *From) Resolve(huma.Context) []error {
+	if f.From == "" {
+		return nil
+	}
+	var err error
+	if f.at, err = store.ParseCursor(f.From); err != nil {
+		return []error{&huma.ErrorDetail{Location: "query.from", Message: "api.no-place-in-this-list", Value: f.From}}
+	}
+	return nil
+}
+
+// cursor is the place asked for, else the newest.
+func (f *From) cursor(now time.Time) store.Cursor {
+	if f.From == "" {
+		return store.Newest(now)
+	}
+	return f.at
+}
