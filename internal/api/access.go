@@ -34,6 +34,9 @@ var (
 // data may be seen is decided in app; which role may call at all, here.
 func signedIn[I, O any](a *API, op huma.Operation, roles []app.Role, handle func(context.Context, app.Actor, *I) (*O, error)) {
 	op.Metadata = map[string]any{rolesKey: roles}
+	op.Security = []map[string][]string{{sessionScheme: {}}}
+	op.Errors = append(op.Errors, http.StatusUnauthorized, http.StatusForbidden)
+	declare(&op)
 	huma.Register(a.huma, op, func(ctx context.Context, in *I) (*O, error) {
 		actor, err := a.actor(ctx)
 		if err != nil {
@@ -47,8 +50,25 @@ func signedIn[I, O any](a *API, op huma.Operation, roles []app.Role, handle func
 	})
 }
 
+// sessionScheme is the contract's name of the session's cookie.
+const sessionScheme = "session"
+
+// declare names what a route may answer besides what it is for, and which part of the
+// work it belongs to.
+func declare(op *huma.Operation) {
+	op.Tags = []string{strings.Split(strings.TrimPrefix(op.Path, "/api/"), "/")[0]}
+	if strings.Contains(op.Path, "{") {
+		op.Errors = append(op.Errors, http.StatusNotFound)
+	}
+	if op.Method != http.MethodGet {
+		op.Errors = append(op.Errors, http.StatusConflict, http.StatusRequestEntityTooLarge)
+	}
+	op.Errors = append(op.Errors, http.StatusInternalServerError, http.StatusServiceUnavailable)
+}
+
 // open registers a route that needs no session.
 func open[I, O any](a *API, op huma.Operation, handle func(context.Context, *I) (*O, error)) {
+	declare(&op)
 	huma.Register(a.huma, op, func(ctx context.Context, in *I) (*O, error) {
 		out, err := handle(ctx, in)
 		return out, a.problem(ctx, err)

@@ -69,6 +69,7 @@ func New(service *app.Service, o Options) (http.Handler, huma.API) {
 	cfg := huma.DefaultConfig("Fair Lap", o.Version)
 	cfg.CreateHooks, cfg.DocsPath, cfg.SchemasPath = nil, "", ""
 	cfg.OpenAPIPath = "/api/openapi"
+	cfg.Components.SecuritySchemes = map[string]*huma.SecurityScheme{sessionScheme: {Type: "apiKey", In: "cookie", Name: a.sessions.Cookie.Name}}
 	cfg.Formats, cfg.Transformers = formats(), []huma.Transformer{a.tell}
 	a.huma = humagin.New(engine, cfg)
 	a.routes()

@@ -39,9 +39,50 @@ func init() {
 		case status == http.StatusBadRequest && msg == "request body is required":
 			msg = "api.this-is-empty"
 		}
-		return base(status, msg, errs...)
+		err := base(status, msg, errs...)
+		if m, ok := err.(*huma.ErrorModel); ok {
+			m.Type = problemType(status, msg)
+		}
+		return err
 	}
 }
+
+// problemTypes name what went wrong for a program that reads it; docs/formats.md lists
+// them. Those of a sentence go before those of a status.
+var (
+	problemOf = map[string]string{
+		"api.the-login-or-the-password":      "wrong-login",
+		"api.this-request-came-from-another": "cross-site",
+		"api.this-id-already-stands-for":     "id-in-use",
+		"api.this-pad-can-t-be":              "unsolved-pad",
+		movedOn:                              "run-moved-on",
+	}
+	problemTypes = map[int]string{
+		http.StatusUnauthorized:          "sign-in",
+		http.StatusForbidden:             "forbidden",
+		http.StatusNotFound:              "not-found",
+		http.StatusConflict:              "changed-meanwhile",
+		http.StatusRequestEntityTooLarge: "too-large",
+		http.StatusUnprocessableEntity:   "invalid",
+		http.StatusTooManyRequests:       "too-many-tries",
+		http.StatusServiceUnavailable:    "record-away",
+		http.StatusInternalServerError:   "internal",
+	}
+)
+
+func problemType(status int, detail string) string {
+	key := words.Message(detail).Key()
+	if name, ok := problemOf[key]; ok {
+		return problemURN + name
+	}
+	if name, ok := problemTypes[status]; ok {
+		return problemURN + name
+	}
+	return "about:blank"
+}
+
+// problemURN begins every type.
+const problemURN = "urn:fairlap:problem:"
 
 // problem turns any error into an RFC 9457 answer. It is the only place that
 // does; errors that nobody foresaw are logged and say nothing of themselves.
@@ -85,5 +126,5 @@ func (a *API) problem(ctx context.Context, err error) error {
 func writeProblem(ctx context.Context, w http.ResponseWriter, status int, text words.Message) {
 	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(status)
-	_ = json.NewEncoder(w).Encode(huma.ErrorModel{Status: status, Title: http.StatusText(status), Detail: readerOf(ctx).Say(text)})
+	_ = json.NewEncoder(w).Encode(huma.ErrorModel{Type: problemType(status, string(text)), Status: status, Title: http.StatusText(status), Detail: readerOf(ctx).Say(text)})
 }

@@ -12,7 +12,7 @@ import (
 )
 
 // movedOn is said to whoever comes too late with a step.
-const movedOn = "This run has moved on meanwhile, perhaps on another device. Here is how it stands; what you sent last was not taken."
+const movedOn = "api.this-run-has-moved-on"
 
 func (a *API) runRoutes() {
 	signedIn(a, op(http.MethodGet, "/api/pools/{id}/work", "get-work", "The procedures that suit a pool's pad, and its runs"), everyone,
