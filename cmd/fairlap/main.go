@@ -13,8 +13,8 @@ import (
 	"github.com/spf13/pflag"
 )
 
-// version is set when the binary is built for a release.
-var version = "0.1.0-dev"
+// version is stamped in by make build.
+var version = "unstamped"
 
 func main() {
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)

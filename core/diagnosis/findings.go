@@ -2,7 +2,6 @@ package diagnosis
 
 import (
 	"math"
-	"strings"
 
 	"fairlap/core/fault"
 	"fairlap/core/pad"
@@ -92,11 +91,4 @@ func (s *survey) todaysFlow(r *Result) (units.Flow, units.Speed, bool) {
 		return units.Flow(r.Suspects[0].reads(i)[flowMeter]), rd.Speed, true
 	}
 	return 0, 0, false
-}
-
-func lowerFirst(s string) string {
-	if s == "" || (len(s) > 1 && s[1] >= 'A' && s[1] <= 'Z') {
-		return s
-	}
-	return strings.ToLower(s[:1]) + s[1:]
 }

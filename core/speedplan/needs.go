@@ -3,7 +3,6 @@ package speedplan
 import (
 	"fmt"
 	"math"
-	"strconv"
 
 	"fairlap/core/pad"
 	"fairlap/core/words"
@@ -305,5 +304,3 @@ func (t Tariff) check() []Mistake {
 	}
 	return out
 }
-
-func plain(v float64) string { return strconv.FormatFloat(v, 'f', -1, 64) }

@@ -97,9 +97,6 @@ func NewMaker(engine Engine, seed uint64) (*Maker, error) {
 	return m, nil
 }
 
-// Pads are the pads that stops are made at.
-func (m *Maker) Pads() []*Pad { return m.pads }
-
 func (m *Maker) pad(b *built) (*Pad, error) {
 	if err := m.scaleLoad(b); err != nil {
 		return nil, err
