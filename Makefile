@@ -7,7 +7,7 @@ VERSION := $(shell git describe --always --dirty 2>/dev/null || echo unknown)
 BUILD := -trimpath -tags nomsgpack -ldflags "-s -w -X main.version=$(VERSION)"
 SUDO := $(shell [ "$$(id -u)" = 0 ] || echo sudo)
 
-.PHONY: demo dev test bench evaluate numbers backtest screenshots fmt build web types lint unit check-types clean
+.PHONY: demo dev test bench evaluate numbers backtest screenshots fmt build web types lint page unit check-types clean
 
 demo: build
 	./bin/fairlap demo --listen $(ADDR)
@@ -51,11 +51,15 @@ lint: .make/npm
 	$(GO) vet ./...
 	cd web && npx biome check --diagnostic-level=error src && npx tsc --noEmit
 
+# The page's own logic.
+page: .make/npm
+	cd web && npx vitest run
+
 unit: build
 	GOOS=js GOARCH=wasm $(GO) build ./core/...
 	$(GO) test -timeout 20m -parallel 3 ./...
 
-test: .make/system lint check-types unit
+test: .make/system lint check-types page unit
 
 bench:
 	GOGC=400 $(GO) test -run '^$$' -bench . -benchmem ./core/... ./internal/... # as the server collects

@@ -19,10 +19,8 @@ type Number struct {
 	Text     string
 }
 
-// Numbers lists every number of the reasoning. Numbers that belong to a fault or to
-// a sign stand in core/fault.
-func Numbers() []Number { return append([]Number(nil), numbers...) }
-
+// numbers are every number of the reasoning. Those that belong to a fault or to a sign
+// stand in core/fault.
 var numbers []Number
 
 func number(name string, value float64, standing Standing, text string) float64 {

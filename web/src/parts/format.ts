@@ -49,11 +49,14 @@ export function toTrade(shown: number, unit: string): number {
   return m ? (shown - (m.plus ?? 0)) / (m.times ?? 1) : shown;
 }
 
+const roundSteps = [0.05, 0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 50, 100];
+
 /** Marks for an axis up to a top: round figures in the units shown. step is the trade unit's. */
 export function axisMarks(top: number, unit: string, step: number): { at: number; label: string }[] {
   const m = inMetric(unit);
+  const fit = roundSteps.filter((r) => toTrade(r, unit) <= top);
   const size = m
-    ? toTrade([0.05, 0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 50].find((s) => s >= 0.7 * step * (m.times ?? 1)) ?? 100, unit)
+    ? toTrade(fit.find((r) => r >= 0.7 * step * (m.times ?? 1)) ?? fit.at(-1) ?? roundSteps[0], unit)
     : step;
   return Array.from({ length: Math.floor(top / size + 1e-9) }, (_, i) => {
     const at = size * (i + 1);
