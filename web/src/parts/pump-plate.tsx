@@ -25,22 +25,24 @@ export function PumpPlate({
       <strong className="pump-state">
         <span>{t("pump.pump")}</span> {t(`pump.${state}`)}
       </strong>
-      <span className="pump-speed">
-        {state === "running" && rpm ? (
-          <>
-            <span className="at">{t("pump.at")} </span>
-            <span className="n">{figure(rpm, "rpm")}</span> rpm
-          </>
-        ) : (
-          t(`pump.${state}Line`)
-        )}
-      </span>
+      {state !== "unknown" && (
+        <span className="pump-speed">
+          {state === "running" && rpm ? (
+            <>
+              <span className="at">{t("pump.at")} </span>
+              <span className="n">{figure(rpm, "rpm")}</span> rpm
+            </>
+          ) : (
+            t(`pump.${state}Line`)
+          )}
+        </span>
+      )}
       <span className="pump-lock">
         {state !== "off" && <i className="sq" />}
         {t(`pump.${state}Lock`)}
       </span>
       <button type="button" className="pump-say" aria-expanded={open} onClick={() => setOpen(!open)}>
-        {t("pump.change")}
+        {t(state === "unknown" ? "pump.say" : "pump.change")}
       </button>
       {open && (
         <fieldset className="pump-choice">
