@@ -157,7 +157,7 @@ func (w *world) routes() map[string]struct {
 		"get-visit":           {"GET", "/api/visits/" + w.visit(), nil},
 		"list-pools":          {"GET", "/api/pools", nil},
 		"get-pool":            {"GET", "/api/pools/" + w.pool, nil},
-		"get-log":             {"GET", "/api/pools/" + w.pool + "/log?before=2026-11-24T00:00:00Z", nil},
+		"get-log":             {"GET", "/api/pools/" + w.pool + "/log?kind=visit", nil},
 		"find-pools":          {"GET", "/api/find?q=sand", nil},
 		"get-about":           {"GET", "/api/pools/" + w.pool + "/about", nil},
 		"save-about":          {"PUT", "/api/pools/" + w.pool + "/about", about("Quince Court 14", 1)},

@@ -10,6 +10,7 @@ import (
 	"slices"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -17,6 +18,7 @@ import (
 
 	"fairlap/internal/app"
 	"fairlap/internal/demo/demotest"
+	"fairlap/internal/store"
 )
 
 // emptyCompany is the demo's company and its people, without any pool.
@@ -177,7 +179,7 @@ func TestAVisitInASpreadsheetTellsTheFiltersLoad(t *testing.T) {
 	require.NoError(t, err)
 	require.Equal(t, "done", c.take("old.xlsx", b.String()).State)
 	var page app.LogPage
-	c.get("/api/pools/"+w.pool+"/log?kind=visit&before=2024-02-01T00:00:00Z", &page)
+	c.get("/api/pools/"+w.pool+"/log?kind=visit&from="+store.Cursor{At: time.Date(2024, 2, 1, 0, 0, 0, 0, time.UTC)}.String(), &page)
 	require.Len(t, page.Entries, 2)
 	first := page.Entries[1].Visit
 	assert.Equal(t, "2024-01-01T17:30:00Z", first.ArrivedAt.UTC().Format("2006-01-02T15:04:05Z"), "a spreadsheet's number of days, in the company's zone")

@@ -3,7 +3,7 @@ import { lazy, Suspense, useEffect } from "react";
 import { Navigate, Route, Routes, useLocation } from "react-router";
 import { api } from "./api/client";
 import { browsers, useLanguage } from "./i18n";
-import { setClock, setUnits } from "./parts/format";
+import { setClock, setCurrency, setUnits } from "./parts/format";
 import { KeysHelp } from "./parts/keys-help";
 import { Loading, Trouble } from "./parts/quiet-states";
 import { useTheme } from "./theme/use-theme";
@@ -64,6 +64,7 @@ function Company() {
   if (me.data?.me) {
     setClock(me.data.me.timeZone, me.data.me.now, me.dataUpdatedAt);
     setUnits(me.data.me.units);
+    setCurrency(me.data.me.currency);
   }
   if (me.isPending) return <Loading />;
   if (me.isError && !me.data) return <Trouble error={me.error} onRetry={() => me.refetch()} />;

@@ -26,6 +26,13 @@ const measures: Record<string, Measure> = table;
 
 let metric = false;
 
+let currency = "";
+
+/** The sign of the company's money. */
+export function setCurrency(sign: string): void {
+  currency = sign;
+}
+
 /** The reader's units; words that name one have it as {{psi}}, {{gpm}} and so on. */
 export function setUnits(units: "us" | "metric"): void {
   metric = units === "metric";
@@ -74,6 +81,9 @@ export function figure(value: number, unit: string): string {
 
 /** A figure with its unit. */
 export const measured = (value: number, unit: string): string => `${figure(value, unit)} ${unitOf(unit)}`;
+
+/** Money of the company's. */
+export const money = (value: number): string => `${currency}${figure(value, "money")}`;
 
 /** An hour of the day as a clock shows it: 16.5 is 16:30. */
 export function hourClock(hour: number): string {

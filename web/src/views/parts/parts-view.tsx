@@ -2,7 +2,7 @@ import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
 import { api } from "../../api/client";
-import { date, figure, today } from "../../parts/format";
+import { date, money, today } from "../../parts/format";
 import type { FrameProps } from "../../parts/frame";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { StateMark } from "../../parts/state-mark";
@@ -44,7 +44,7 @@ export function PartsView(frame: FrameProps) {
         {found && (
           <p className="parts-sum" id="parts-sum">
             {t("parts.sum", { count: found.length, late: late?.length ?? 0 })}
-            {worth > 0 && ` ${t("parts.worth", { cost: figure(worth, "money") })}`}
+            {worth > 0 && ` ${t("parts.worth", { cost: money(worth) })}`}
           </p>
         )}
         {shown && shown.length > 0 && (
@@ -73,7 +73,7 @@ export function PartsView(frame: FrameProps) {
                   <td>
                     {p.ageYears?.toFixed(1) ?? "–"} {t("record.of")} {p.expectedYears ?? "–"} {t("record.years")}
                   </td>
-                  <td className={p.cost == null ? "none" : ""}>{p.cost == null ? "–" : figure(p.cost, "money")}</td>
+                  <td className={p.cost == null ? "none" : ""}>{p.cost == null ? "–" : money(p.cost)}</td>
                 </tr>
               ))}
             </tbody>

@@ -1,6 +1,6 @@
 import { useTranslation } from "react-i18next";
 import type { PlanView as Plan } from "../../api/client";
-import { figure, measured } from "../../parts/format";
+import { measured, money } from "../../parts/format";
 
 type Programme = Plan["present"];
 
@@ -9,26 +9,23 @@ export function Compare({
   present,
   plan,
   edited,
-  currency,
 }: {
   present: Programme;
   plan: Programme | null | undefined;
   edited: boolean;
-  currency: string;
 }) {
   const { t } = useTranslation();
   const rows: [string, (p: Programme) => string][] = [
     [t("plan.turnovers"), (p) => p.totals.turnovers.toFixed(2)],
     [t("plan.water"), (p) => measured(p.totals.gallons, "gal")],
     [t("plan.kwh"), (p) => p.totals.kwh.toFixed(2)],
-    [t("plan.month"), (p) => `${currency}${figure(p.month, "money")}`],
-    [t("plan.halfYear"), (p) => `${currency}${figure(p.season, "money")}`],
+    [t("plan.month"), (p) => money(p.month)],
+    [t("plan.halfYear"), (p) => money(p.season)],
     [t("plan.media"), (p) => measured(p.totals.mediaRate, "gpm/ft²")],
     [t("plan.noise"), (p) => p.totals.noiseHours.toFixed(1)],
     [t("plan.starts"), (p) => String(p.totals.starts)],
   ];
-  if (present.starts || plan?.starts)
-    rows.push([t("plan.startsMonth"), (p) => `${currency}${figure(p.starts, "money")}`]);
+  if (present.starts || plan?.starts) rows.push([t("plan.startsMonth"), (p) => money(p.starts)]);
   return (
     <table className="twin compare">
       <thead>

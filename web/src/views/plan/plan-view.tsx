@@ -3,7 +3,7 @@ import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { useParams } from "react-router";
 import { api, fieldSays, type PlanView as Plan, type Problem } from "../../api/client";
-import { figure } from "../../parts/format";
+import { money } from "../../parts/format";
 import type { FrameProps } from "../../parts/frame";
 import { PoolFrame } from "../../parts/pool-frame";
 import { StateMark } from "../../parts/state-mark";
@@ -25,7 +25,7 @@ export function PlanView(frame: FrameProps) {
       id={id}
       query={plan}
       street={(p) => p.street}
-      of={(p) => <Planned key={`${id} ${p.version}`} id={id} stands={p} currency={frame.me.currency} />}
+      of={(p) => <Planned key={`${id} ${p.version}`} id={id} stands={p} />}
     />
   );
 }
@@ -45,7 +45,7 @@ const headline = (plan: Plan["present"], present: Plan["present"]) =>
         ? "costsMore"
         : "fewerStarts";
 
-function Planned({ id, stands, currency }: { id: string; stands: Plan; currency: string }) {
+function Planned({ id, stands }: { id: string; stands: Plan }) {
   const { t } = useTranslation();
   const queries = useQueryClient();
   const at = { params: { path: { id } } };
@@ -103,8 +103,8 @@ function Planned({ id, stands, currency }: { id: string; stands: Plan; currency:
           view.plan && (
             <p className="lead" id="plan-says">
               {t(`plan.${headline(view.plan, view.present)}`, {
-                plan: `${currency}${figure(view.plan.month, "money")}`,
-                now: `${currency}${figure(view.present.month, "money")}`,
+                plan: money(view.plan.month),
+                now: money(view.present.month),
               })}
             </p>
           )
@@ -154,19 +154,19 @@ function Planned({ id, stands, currency }: { id: string; stands: Plan; currency:
             {t("plan.isSet")}
           </p>
         )}
-        <Compare present={view.present} plan={shown ?? view.plan} edited={edited !== null} currency={currency} />
+        <Compare present={view.present} plan={shown ?? view.plan} edited={edited !== null} />
         {!edited && view.plan && (
           <p className="quiet">
             {t("plan.proved", {
-              within: `${currency}${figure(view.within, "money")}`,
-              loss: `${currency}${figure(view.loss, "money")}`,
+              within: money(view.within),
+              loss: money(view.loss),
               sure: Math.round(100 * view.flowSure),
             })}
           </p>
         )}
         <Bands view={view} />
-        <Schools id={id} currency={currency} />
-        <Season id={id} currency={currency} />
+        <Schools id={id} />
+        <Season id={id} />
       </section>
       <section className="plan-needs no-print">
         <h2>{t("plan.needs")}</h2>

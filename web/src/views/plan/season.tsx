@@ -1,11 +1,11 @@
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api } from "../../api/client";
-import { figure, measured, monthName } from "../../parts/format";
+import { measured, money, monthName } from "../../parts/format";
 import { Loading } from "../../parts/quiet-states";
 
 /** What the plan should become month by month; worked out when asked for. */
-export function Season({ id, currency }: { id: string; currency: string }) {
+export function Season({ id }: { id: string }) {
   const { t } = useTranslation();
   const [open, setOpen] = useState(false);
   const year = api.useQuery(
@@ -36,7 +36,7 @@ export function Season({ id, currency }: { id: string; currency: string }) {
                 <td className="unbroken">{measured(m.airF, "°F")}</td>
                 <td>{m.turnovers}</td>
                 <td>{m.hours.toFixed(1)}</td>
-                <td>{m.says ? "–" : `${currency}${figure(m.cost, "money")}`}</td>
+                <td>{m.says ? "–" : money(m.cost)}</td>
                 <td>{m.says || m.slots.join(" · ")}</td>
               </tr>
             ))}
@@ -48,7 +48,7 @@ export function Season({ id, currency }: { id: string; currency: string }) {
 }
 
 /** The schools side by side. */
-export function Schools({ id, currency }: { id: string; currency: string }) {
+export function Schools({ id }: { id: string }) {
   const { t } = useTranslation();
   const [open, setOpen] = useState(false);
   const rows = api.useQuery(
@@ -82,7 +82,7 @@ export function Schools({ id, currency }: { id: string; currency: string }) {
                   <>
                     <td>{r.turnovers.toFixed(2)}</td>
                     <td>{r.kwh.toFixed(2)}</td>
-                    <td>{`${currency}${figure(r.month, "money")}`}</td>
+                    <td>{money(r.month)}</td>
                     <td>{measured(r.mediaRate, "gpm/ft²")}</td>
                   </>
                 )}

@@ -1,7 +1,7 @@
 import { useRef } from "react";
 import { useTranslation } from "react-i18next";
 import type { PlanView as Plan } from "../../api/client";
-import { figure, hourClock } from "../../parts/format";
+import { figure, hourClock, money } from "../../parts/format";
 import { left, pieces, span, whole, width, x } from "./day-axis";
 import { OnRows, rowHeight, rowsOn } from "./on-rows";
 import type { Slot } from "./plan-view";
@@ -127,7 +127,7 @@ export function DayStrip({ view, slots, onChange }: { view: Plan; slots: Slot[];
         />
       ))}
       <text className="tick" x={left} y={prices + 22}>
-        {t("plan.price", { most: figure(most, "money") })}
+        {t("plan.price", { most: money(most) })}
       </text>
     </svg>
   );

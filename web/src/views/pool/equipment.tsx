@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import type { PoolRecordView } from "../../api/client";
-import { date, figure } from "../../parts/format";
+import { date, money } from "../../parts/format";
 import { StateMark } from "../../parts/state-mark";
 import { type Act, PartForm } from "./part-form";
 import { PartLife } from "./part-life";
@@ -98,7 +98,7 @@ function Events({ events }: { events: PoolRecordView["partEvents"] }) {
             {e.was && t("parts.was", { model: e.was })} {e.note}{" "}
             <span className="quiet">
               {date(e.on)} · {e.by}
-              {e.cost != null && ` · ${figure(e.cost, "money")}`}
+              {e.cost != null && ` · ${money(e.cost)}`}
             </span>
           </li>
         ))}
