@@ -207,11 +207,17 @@ func (s *Service) olderLines(ctx context.Context, c company, rec *store.PoolReco
 	return out, nil
 }
 
+// ownNotes begin the keys of what the program itself notes.
+var ownNotes = []string{"app.pad-follows.", "app.anode-year-read", "app.guided-run", "procedure.", "inspection."}
+
 // noteOf is what a row is noted with, or a picture called: words of ours by their key, or
 // what somebody typed.
 func noteOf(kept string) words.Message {
-	if m := words.Message(kept); words.Has(m.Key()) {
-		return m
+	m := words.Message(kept)
+	for _, own := range ownNotes {
+		if strings.HasPrefix(kept, own) && words.Has(m.Key()) {
+			return m
+		}
 	}
 	return words.Named(kept)
 }

@@ -22,6 +22,7 @@ export function useRunsComing(pool: string, stop?: string): boolean {
   const [late, setLate] = useState(false);
   const asking = fetchStatus === "fetching";
   useEffect(() => {
+    setLate(false);
     if (!asking) return;
     const timer = setTimeout(() => setLate(true), patience);
     return () => clearTimeout(timer);
