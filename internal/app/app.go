@@ -11,9 +11,7 @@ import (
 
 	"github.com/google/uuid"
 
-	"fairlap/core/hydraulics"
 	"fairlap/core/lap"
-	"fairlap/core/pad"
 	"fairlap/core/procedure"
 	"fairlap/core/units"
 	"fairlap/core/upkeep"
@@ -40,15 +38,6 @@ type FieldError struct {
 type FieldErrors []FieldError
 
 func (e FieldErrors) Error() string { return fmt.Sprintf("%d fields need another look", len(e)) }
-
-// unsolved marks the errors that a better description would mend.
-func unsolved(err error) error {
-	var field *pad.FieldError
-	if errors.Is(err, hydraulics.ErrNotConverged) || errors.As(err, &field) {
-		return fmt.Errorf("%w: %w", ErrUnsolved, err)
-	}
-	return err
-}
 
 // Role is what somebody may do.
 type Role string

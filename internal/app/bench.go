@@ -83,10 +83,10 @@ func (s *Service) Bench(ctx context.Context, a Actor, stop uuid.UUID) (Bench, er
 	if err != nil {
 		return Bench{}, err
 	}
-	m, h := at.cached.model, at.history
+	m, h := at.cached.Model, at.History
 	b := Bench{StopID: stop.String(), Position: at.stop.Position, Of: len(at.day.Stops), PlannedAt: at.stop.PlannedAt,
-		Pool: at.poolFacts(), Pad: padFacts(at.cached), Signs: fault.SignsOn(&m.Doc), Notices: []words.Message{}, Points: []upkeep.LoadPoint{},
-		Forecast: h.State.LoadBelief(), NextVisit: at.next, ChemicalsAt: h.Chemicals, Faults: faultNames(&m.Doc)}
+		Pool: at.poolFacts(), Pad: padFacts(at.Calibrated), Signs: fault.SignsOn(&m.Doc), Notices: []words.Message{}, Points: []upkeep.LoadPoint{},
+		Forecast: h.State.LoadBelief(), NextVisit: at.Next, ChemicalsAt: h.Chemicals, Faults: faultNames(&m.Doc)}
 	logged, err := s.store.VisitOfStops(ctx, []uuid.UUID{stop})
 	if err != nil {
 		return b, fmt.Errorf("looking for the stop's visit: %w", err)
@@ -120,7 +120,7 @@ func (s *Service) Bench(ctx context.Context, a Actor, stop uuid.UUID) (Bench, er
 
 func (s *Service) notices(at *atStop, now time.Time) []words.Message {
 	out := []words.Message{}
-	for _, sf := range at.cached.shortfalls {
+	for _, sf := range at.cached.Shortfalls {
 		name := map[pad.StationID]words.Message{pad.StationCell: "app.salt-cell", pad.StationHeater: "app.heater"}[sf.Device]
 		clock := func(hour float64) words.Arg { return words.Name(fmt.Sprintf("%02.0f:00", math.Mod(hour, 24))) }
 		text := words.Of("app.short-at", "device", words.Msg(name), "flow", words.Q("gpm", sf.Flow.GPM()), "least", words.Q("gpm", sf.Least.GPM()), "speed", words.Q("rpm", sf.Slot.RPM),
@@ -139,7 +139,7 @@ func (s *Service) notices(at *atStop, now time.Time) []words.Message {
 	if at.record.NewGauge {
 		out = append(out, "app.the-tank-gauge-is-newer")
 	}
-	if !at.cached.model.LimitReached {
+	if !at.cached.Model.LimitReached {
 		out = append(out, words.Of("app.this-pump-can-t-raise", "limitWords", words.Msg(at.company.settings.LimitWords())))
 	}
 	return out
@@ -151,7 +151,7 @@ func (s *Service) runTime(at *atStop, now time.Time) words.Message {
 	if !known {
 		return ""
 	}
-	return upkeep.RunTime(&at.cached.model.Doc, at.cached.kgalPerDay, at.poolFacts().Gallons, air)
+	return upkeep.RunTime(&at.cached.Model.Doc, at.cached.KGalPerDay, at.poolFacts().Gallons, air)
 }
 
 // faultNames are the faults that a pad can have.
@@ -167,16 +167,16 @@ func faultNames(d *pad.Document) []FaultName {
 
 func (at *atStop) poolFacts() PoolFacts {
 	p := at.record.Pool
-	out := PoolFacts{ID: p.ID.String(), Street: p.Name(), Town: p.Town, Gallons: p.VolumeM3 / 3.785411784e-3, Equipment: filterWords(&at.cached.model.Doc), Surface: p.Surface,
-		AccessNote: p.AccessNote, Version: p.Version, Since: p.OnRecordSince.Format(time.DateOnly), LastCleaned: at.history.LastCleaned, UsualDays: at.history.UsualDays(), Lat: p.Lat, Lon: p.Lon}
+	out := PoolFacts{ID: p.ID.String(), Street: p.Name(), Town: p.Town, Gallons: p.VolumeM3 / 3.785411784e-3, Equipment: filterWords(&at.cached.Model.Doc), Surface: p.Surface,
+		AccessNote: p.AccessNote, Version: p.Version, Since: p.OnRecordSince.Format(time.DateOnly), LastCleaned: at.History.LastCleaned, UsualDays: at.History.UsualDays(), Lat: p.Lat, Lon: p.Lon}
 	if at.record.CleanLine != nil {
 		out.CleanLineAt = &at.record.CleanLine.TakenAt
 	}
 	return out
 }
 
-func padFacts(c *cachedModel) PadFacts {
-	d := &c.model.Doc
+func padFacts(c *Calibrated) PadFacts {
+	d := &c.Model.Doc
 	usual := 0.0
 	for _, s := range d.Programme {
 		usual = max(usual, s.RPM)
@@ -195,7 +195,7 @@ func padFacts(c *cachedModel) PadFacts {
 	_, spa := d.SpaMode()
 	return PadFacts{d.Pump.Model, d.Pump.Kind == pad.SingleSpeed, d.Pump.TopRPM, usual,
 		d.Meters.HasVacuum && d.VacuumTap != pad.NoTap, d.Meters.HasFlow, d.Meters.HasPower, string(d.Filter.Kind), d.Filter.Valve == pad.Multiport, spa,
-		lines, c.kgalPerDay, name, limitWords(c.model)}
+		lines, c.KGalPerDay, name, limitWords(c.Model)}
 }
 
 // limitWords say which rule makes a pad's filter dirty, and what that means in water.
@@ -233,7 +233,7 @@ func (s *Service) DemoMeter(ctx context.Context, a Actor, stop uuid.UUID, rpm fl
 	if err != nil {
 		return Findings{}, err
 	}
-	r, signs, ok := s.world.Demo.Read(at.record.Pool.Name(), min(rpm, at.cached.model.Doc.Pump.TopRPM))
+	r, signs, ok := s.world.Demo.Read(at.record.Pool.Name(), min(rpm, at.cached.Model.Doc.Pump.TopRPM))
 	if !ok {
 		return Findings{}, ErrNoDemo
 	}

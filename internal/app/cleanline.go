@@ -181,15 +181,15 @@ func (s *Service) TryWalk(ctx context.Context, a Actor, id uuid.UUID, rows []Typ
 	if err != nil {
 		return WalkFit{}, err
 	}
-	walk, err := parseWalk(rows, cm.model)
+	walk, err := parseWalk(rows, cm.Model)
 	if err != nil {
 		return WalkFit{}, err
 	}
-	return fitWalk(cm.model.Doc, walk, &c.settings, units.Volume(p.VolumeM3).Gallons(), c.office.EnergyPerKWh)
+	return fitWalk(cm.Model.Doc, walk, &c.settings, units.Volume(p.VolumeM3).Gallons(), c.office.EnergyPerKWh)
 }
 
 func fitWalk(doc pad.Document, walk []pad.Reading, settings *upkeep.Settings, gallons, price float64) (WalkFit, error) {
-	m, err := calibrate(doc, walk, settings)
+	m, err := fitPad(doc, walk, settings)
 	if err != nil {
 		return WalkFit{}, fmt.Errorf("fitting the walk: %w", err)
 	}
@@ -288,7 +288,7 @@ func (s *Service) SaveCleanLine(ctx context.Context, a Actor, id uuid.UUID, n Ne
 	if err != nil {
 		return CleanLineView{}, err
 	}
-	walk, err := parseWalk(n.Readings, cm.model)
+	walk, err := parseWalk(n.Readings, cm.Model)
 	if err != nil {
 		return CleanLineView{}, err
 	}
@@ -296,11 +296,11 @@ func (s *Service) SaveCleanLine(ctx context.Context, a Actor, id uuid.UUID, n Ne
 	if n.TakenAt.After(now.Add(5 * time.Minute)) {
 		return CleanLineView{}, FieldErrors{{"takenAt", "app.a-clean-line-can-t"}}
 	}
-	fit, err := fitWalk(cm.model.Doc, walk, &c.settings, units.Volume(p.VolumeM3).Gallons(), c.office.EnergyPerKWh)
+	fit, err := fitWalk(cm.Model.Doc, walk, &c.settings, units.Volume(p.VolumeM3).Gallons(), c.office.EnergyPerKWh)
 	if err != nil {
 		return CleanLineView{}, err
 	}
-	if need := cm.model.Doc.Pump.FewestSpeeds(); fit.Speeds < need {
+	if need := cm.Model.Doc.Pump.FewestSpeeds(); fit.Speeds < need {
 		return CleanLineView{}, FieldErrors{{"readings", words.Of("app.a-clean-line-of-this", "need", words.N(need), "speeds", words.N(fit.Speeds))}}
 	}
 	kept := make([]casefile.Reading, len(walk))
@@ -356,7 +356,7 @@ func (s *Service) CleanLines(ctx context.Context, a Actor, id uuid.UUID) ([]Clea
 		if err != nil {
 			return nil, err
 		}
-		fit, err := fitWalk(cm.model.Doc, walk, &c.settings, units.Volume(p.VolumeM3).Gallons(), c.office.EnergyPerKWh)
+		fit, err := fitWalk(cm.Model.Doc, walk, &c.settings, units.Volume(p.VolumeM3).Gallons(), c.office.EnergyPerKWh)
 		if err != nil {
 			return nil, err
 		}
@@ -413,8 +413,8 @@ func (s *Service) PadFile(ctx context.Context, a Actor, id uuid.UUID, format str
 	var b bytes.Buffer
 	switch format {
 	case "inp":
-		op := pad.Operation{Speed: units.Speed(padFacts(cm).UsualRPM), Setting: pad.SetFilter}
-		if err := cm.model.WriteINP(&b, op, 0); err != nil {
+		op := pad.Operation{Speed: units.Speed(padFacts(cm.Calibrated).UsualRPM), Setting: pad.SetFilter}
+		if err := cm.Model.WriteINP(&b, op, 0); err != nil {
 			return PadFile{}, fmt.Errorf("writing the network: %w", err)
 		}
 		return PadFile{name + ".inp", "text/plain; charset=utf-8", b.Bytes()}, nil

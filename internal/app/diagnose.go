@@ -331,20 +331,33 @@ type Verdict struct {
 
 // atStop is what a stop's use cases start from.
 type atStop struct {
+	*Stop
 	company company
 	stop    store.Stop
 	day     store.Lap
 	record  *store.PoolRecord
 	cached  *cachedModel
-	history upkeep.History
 	parts   []store.Equipment
-	priors  map[fault.ID]float64
 	before  []store.Visit // earlier visits, oldest first, this stop's own left out
-	next    time.Time     // the visit after this one
 	// inspected is the last closed inspection; its zero is none.
 	inspected store.Inspection
-	// runs are those of this stop that have ended, oldest first.
-	runs []*procedure.Run
+}
+
+// pack puts what is known of a pool together.
+func (at *atStop) pack(h upkeep.History, now time.Time) error {
+	found, err := findingsOf(&at.inspected)
+	if err != nil {
+		return err
+	}
+	p := Pack{Pool: at.record.Pool.Name(), Gallons: units.Volume(at.record.Pool.VolumeM3).Gallons(), Zone: at.company.zone.String(), Pad: at.cached.Model.Doc, CleanLine: at.cached.Clean,
+		Settings: at.company.settings, Ways: at.company.ways, History: h, Worn: at.worn(now), Installed: inspection.Speaks(found), Open: []fault.ID{}, Done: []Done{}}
+	if n := len(at.before); n > 0 {
+		if id, _ := openSuspect(at.before[n-1], at.cached.Model.Doc.Filter.Kind); id != "" {
+			p.Open = append(p.Open, id)
+		}
+	}
+	at.Stop, err = p.On(at.cached.Calibrated)
+	return err
 }
 
 func (s *Service) atStop(ctx context.Context, a Actor, id uuid.UUID, now time.Time) (*atStop, error) {
@@ -401,18 +414,12 @@ func (s *Service) atStop(ctx context.Context, a Actor, id uuid.UUID, now time.Ti
 	if err != nil {
 		return nil, err
 	}
-	return &atStop{company: c, stop: stop, day: l, record: r, cached: cm, history: s.historyOf(c, others, doses[stop.PoolID], cm, now), parts: parts[stop.PoolID],
-		priors: priors, before: others, next: lap.NextVisit(stop.PlannedAt), inspected: inspected[stop.PoolID], runs: runs}, nil
-}
-
-// open are the suspects that the last visit left open.
-func (at *atStop) open() []fault.ID {
-	if n := len(at.before); n > 0 {
-		if id, _ := openSuspect(at.before[n-1], at.cached.model.Doc.Filter.Kind); id != "" {
-			return []fault.ID{id}
-		}
+	at := &atStop{company: c, stop: stop, day: l, record: r, cached: cm, parts: parts[stop.PoolID], before: others, inspected: inspected[stop.PoolID]}
+	if err := at.pack(s.historyOf(c, others, doses[stop.PoolID], cm, now), now); err != nil {
+		return nil, err
 	}
-	return nil
+	at.Priors, at.Next, at.Done = priors, lap.NextVisit(stop.PlannedAt), runs
+	return at, nil
 }
 
 // worn is, by what they wear into, how much of their expected life parts have
@@ -439,53 +446,53 @@ func (s *Service) Diagnose(ctx context.Context, a Actor, stop uuid.UUID, f Findi
 	if err != nil {
 		return Verdict{}, err
 	}
-	v, _, err := at.judge(f, now, nil)
+	v, _, err := at.Judge(f, now, nil)
 	return v, err
 }
 
-// asCase is everything known at a stop as a case: the server judges it as the command
-// line would.
-func (at *atStop) asCase(f Findings, rows []typed, now time.Time) (casefile.Case, error) {
-	found, err := findingsOf(&at.inspected)
+// Case is everything known at a stop as a case: a stop is judged as the command line
+// judges its file.
+func (s *Stop) Case(f Findings, now time.Time) (casefile.Case, error) {
+	rows, err := f.parse(s.Model)
 	if err != nil {
 		return casefile.Case{}, err
 	}
-	m, load, loss := at.cached.model, at.history.State.LoadBelief(), at.company.settings.FlowLoss()
-	c := casefile.Case{Title: at.record.Pool.Name(), Pad: m.Doc, CleanLine: at.cached.clean,
-		Context: casefile.Context{Load: &load.Mean, LoadSD: load.SD, LimitPsi: at.cached.limitPsi, FlowLoss: &loss, Called: f.Called,
-			Season: string(fault.SeasonOf(int(now.In(at.company.zone).Month()), at.company.settings.South)), Priors: map[string]float64{}, Worn: map[string]float64{}, Installed: map[string]words.Message{}}}
-	c.Pad.PoolGallons = units.Volume(at.record.Pool.VolumeM3).Gallons()
-	for id, p := range at.priors {
-		c.Context.Priors[string(id)] = p
-	}
-	for id, share := range at.worn(now) {
-		c.Context.Worn[string(id)] = share
-	}
-	for id, text := range inspection.Speaks(found) {
-		c.Context.Installed[string(id)] = text
-	}
-	for _, id := range at.open() {
-		c.Context.Open = append(c.Context.Open, string(id))
-	}
-	at.inStages(&c, f, rows)
-	return c, nil
+	return s.asCase(f, rows, now), nil
 }
 
-// judge runs the engine on findings; chemicals that went in today hold too.
-func (at *atStop) judge(f Findings, now time.Time, chemicals *time.Time) (Verdict, *diagnosis.Result, error) {
-	m := at.cached.model
-	rows, err := f.parse(m)
+func (s *Stop) asCase(f Findings, rows []typed, now time.Time) casefile.Case {
+	load, loss := s.History.State.LoadBelief(), s.Settings.FlowLoss()
+	c := casefile.Case{Title: s.Pool, Pad: s.Model.Doc, CleanLine: s.Clean,
+		Context: casefile.Context{Load: &load.Mean, LoadSD: load.SD, LimitPsi: s.LimitPsi, FlowLoss: &loss, Called: f.Called,
+			Season: string(fault.SeasonOf(int(now.In(s.zone).Month()), s.Settings.South)), Priors: byID(s.Priors), Worn: byID(s.Worn), Installed: byID(s.Installed)}}
+	c.Pad.PoolGallons = s.Gallons
+	for _, id := range s.Open {
+		c.Context.Open = append(c.Context.Open, string(id))
+	}
+	s.inStages(&c, f, rows)
+	return c
+}
+
+func byID[T any](in map[fault.ID]T) map[string]T {
+	out := make(map[string]T, len(in))
+	for id, x := range in {
+		out[string(id)] = x
+	}
+	return out
+}
+
+// Judge says what findings at a stop amount to; chemicals that went in today hold too. It
+// asks nobody: the server and a device without a line answer alike.
+func (at *Stop) Judge(f Findings, now time.Time, chemicals *time.Time) (Verdict, *diagnosis.Result, error) {
+	rows, err := f.parse(at.Model)
 	if err != nil {
 		return Verdict{}, nil, err
 	}
-	c, err := at.asCase(f, rows, now)
-	if err != nil {
-		return Verdict{}, nil, err
-	}
-	asked := c.On(m)
+	c := at.asCase(f, rows, now)
+	asked := c.On(at.Model)
 	res, err := diagnosis.Diagnose(asked)
 	if err != nil {
-		return Verdict{}, nil, fmt.Errorf("diagnosing %s: %w", at.record.Pool.Name(), unsolved(err))
+		return Verdict{}, nil, fmt.Errorf("diagnosing %s: %w", at.Pool, unsolved(err))
 	}
 	v := Verdict{EngineVersion: diagnosis.EngineVersion, Other: res.Other, Load: res.Load, Observed: res.Observed, Known: res.Known,
 		Dangers: append([]diagnosis.Danger{}, res.Dangers...), Readings: []ReadingView{}, Suspects: []SuspectView{}, Next: []CheckView{}, FixOrder: []FixView{},
@@ -532,9 +539,9 @@ func (at *atStop) judge(f Findings, now time.Time, chemicals *time.Time) (Verdic
 	return v, res, nil
 }
 
-func (at *atStop) advise(v *Verdict, res *diagnosis.Result, readings []diagnosis.Reading, now time.Time, chemicals *time.Time) {
-	m, h := at.cached.model, at.history
-	q := upkeep.Question{Now: now.In(at.company.zone), Every: upkeep.CalendarOf(&at.cached.model.Doc), NextVisit: at.next.In(at.company.zone), Settings: at.company.settings.For(&at.cached.model.Doc),
+func (at *Stop) advise(v *Verdict, res *diagnosis.Result, readings []diagnosis.Reading, now time.Time, chemicals *time.Time) {
+	m, h := at.Model, at.History
+	q := upkeep.Question{Now: now.In(at.zone), Every: upkeep.CalendarOf(&m.Doc), NextVisit: at.Next.In(at.zone), Settings: at.Settings.For(&m.Doc),
 		Kind: m.Doc.Filter.Kind, Loads: res.LoadGrid, LoadAt: diagnosis.LoadAt, State: h.State, KGalPerDay: h.PerDay,
 		Observed: res.Observed, Known: res.Known, HadForecast: h.HadForecast, SafeSpeed: m.FastestUnder(pad.ServiceCeiling, res.Load.Mean+res.Load.SD), DaysSince: h.DaysSince(now)}
 	for i, r := range readings {
@@ -549,7 +556,7 @@ func (at *atStop) advise(v *Verdict, res *diagnosis.Result, readings []diagnosis
 	}
 	for _, c := range []*time.Time{h.Chemicals, chemicals} {
 		if c != nil {
-			q.HoldUntil = upkeep.HoldUntil(*c, at.company.settings).In(at.company.zone)
+			q.HoldUntil = upkeep.HoldUntil(*c, at.Settings).In(at.zone)
 		}
 	}
 	q.Stopped = res.Stopped()
@@ -575,12 +582,12 @@ func inTrade(m pad.Meter, v float64) float64 {
 	return v
 }
 
-func (at *atStop) readingView(row int, r diagnosis.Reading) (ReadingView, error) {
-	e, err := diagnosis.Expect(at.cached.model, r)
+func (at *Stop) readingView(row int, r diagnosis.Reading) (ReadingView, error) {
+	e, err := diagnosis.Expect(at.Model, r)
 	if err != nil {
 		return ReadingView{}, fmt.Errorf("what a reading should have been: %w", unsolved(err))
 	}
-	out := ReadingView{Row: row, RPM: float64(r.Speed), Setting: string(r.Setting), LimitPsi: e.Limit.PSI(), Flow: flowView(at.cached.model.EstimateFlow(r.Reading))}
+	out := ReadingView{Row: row, RPM: float64(r.Speed), Setting: string(r.Setting), LimitPsi: e.Limit.PSI(), Flow: flowView(at.Model.EstimateFlow(r.Reading))}
 	for k, m := range pad.AllMeters {
 		mv := MeterView{Meter: string(m), Unit: meterUnits[m], Clean: inTrade(m, e.Clean.Value(m)), Spread: inTrade(m, e.Spread[k])}
 		if x, ok := r.Value(m); ok {

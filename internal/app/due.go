@@ -58,7 +58,7 @@ type DueMark struct {
 
 // ledger is what a pool's due work follows from.
 func (c company) ledger(r *store.PoolRecord, cm *cachedModel, h *upkeep.History, parts []store.Equipment, marks []store.DueMark, inspected []upkeep.Inspected, planned []lap.Visit, now time.Time) upkeep.Ledger {
-	l := upkeep.Ledger{Now: now.In(c.zone), Doc: &cm.model.Doc, Kind: cm.model.Doc.Filter.Kind, Settings: c.settings, History: h, Since: r.Pool.OnRecordSince, KGalPerDay: cm.kgalPerDay, NoDischarge: c.settings.NoDischargeOn}
+	l := upkeep.Ledger{Now: now.In(c.zone), Doc: &cm.Model.Doc, Kind: cm.Model.Doc.Filter.Kind, Settings: c.settings, History: h, Since: r.Pool.OnRecordSince, KGalPerDay: cm.KGalPerDay, NoDischarge: c.settings.NoDischargeOn}
 	if r.CleanLine != nil {
 		l.CleanLine = &r.CleanLine.TakenAt
 	}
@@ -112,7 +112,7 @@ func (s *Service) Due(ctx context.Context, a Actor, id uuid.UUID) (DueView, erro
 	if err != nil {
 		return DueView{}, fmt.Errorf("reading what was decided: %w", err)
 	}
-	c, h := at.company, &at.history
+	c, h := at.company, &at.History
 	if h.Watts, err = wattsOf(at.before, at.cached); err != nil {
 		return DueView{}, err
 	}
@@ -183,7 +183,7 @@ func (s *Service) mayPlan(ctx context.Context, a Actor, pool uuid.UUID, m DueMar
 // wattsOf are the power readings of visits over what the model has at the same
 // speed and load. Readings under a settled fault say nothing of wear.
 func wattsOf(visits []store.Visit, cm *cachedModel) ([]upkeep.WattsPoint, error) {
-	solver := cm.model.Solver()
+	solver := cm.Model.Solver()
 	var out []upkeep.WattsPoint
 	for _, v := range visits {
 		load := cm.load(&v, v.LoadMean, v.LoadSD)

@@ -126,7 +126,7 @@ func (s *Service) Paths(ctx context.Context, a Actor, id uuid.UUID, ask PathsAsk
 			load = math.Max(0, h.State.Load)
 		}
 	}
-	v, err := ViewPaths(cm.model, pad.Operation{Speed: units.Speed(ask.RPM), Setting: pad.Setting(ask.Setting), Handles: ask.Handles}, load)
+	v, err := ViewPaths(cm.Model, pad.Operation{Speed: units.Speed(ask.RPM), Setting: pad.Setting(ask.Setting), Handles: ask.Handles}, load)
 	var field *pad.FieldError
 	if errors.As(err, &field) {
 		return v, FieldErrors{{field.Path, field.Text}}
@@ -226,5 +226,5 @@ func (s *Service) Limits(ctx context.Context, a Actor, id uuid.UUID) (LimitsView
 	if err != nil {
 		return LimitsView{}, err
 	}
-	return viewLimits(cm.model, units.Volume(p.VolumeM3))
+	return viewLimits(cm.Model, units.Volume(p.VolumeM3))
 }

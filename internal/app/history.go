@@ -198,7 +198,7 @@ func (s *Service) olderLines(ctx context.Context, c company, rec *store.PoolReco
 		if err != nil {
 			return out, err
 		}
-		points, err := cleanLine(cm.model)
+		points, err := cleanLine(cm.Model)
 		if err != nil {
 			return out, fmt.Errorf("drawing the clean line of %s: %w", l.TakenAt.Format(time.DateOnly), err)
 		}

@@ -334,7 +334,7 @@ func (im *importer) readRecord(ctx context.Context) (err error) {
 				if err != nil {
 					return err
 				}
-				e.model = cm.model
+				e.model = cm.Model
 			}
 			im.pools[strings.ToLower(p.Name())] = e
 		}
@@ -770,7 +770,7 @@ func (im *importer) finishVisits() {
 // modelOf solves a pool's pad once for all its visits; nil for one that can't be.
 func (im *importer) modelOf(p *importPool) *pad.Model {
 	if p.model == nil {
-		if m, err := calibrate(p.doc, nil, &im.c.settings); err == nil {
+		if m, err := fitPad(p.doc, nil, &im.c.settings); err == nil {
 			p.model = m
 		}
 	}

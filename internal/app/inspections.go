@@ -113,7 +113,7 @@ func (s *Service) StartInspection(ctx context.Context, a Actor, pool, id uuid.UU
 
 // installation is what a pool's verdicts go by.
 func (at *atStop) installation(now time.Time) *inspection.Installation {
-	in := &inspection.Installation{Model: at.cached.model, Pool: units.Volume(at.record.Pool.VolumeM3), Year: now.In(at.company.zone).Year(), Schools: at.company.schools(), Anode: at.company.expected(&store.Equipment{Kind: upkeep.Anode})}
+	in := &inspection.Installation{Model: at.cached.Model, Pool: units.Volume(at.record.Pool.VolumeM3), Year: now.In(at.company.zone).Year(), Schools: at.company.schools(), Anode: at.company.expected(&store.Equipment{Kind: upkeep.Anode})}
 	for _, e := range at.parts {
 		if e.Kind == upkeep.Anode && e.InstalledOn != nil {
 			in.AnodeOf = max(in.AnodeOf, e.InstalledOn.Year())
@@ -149,7 +149,7 @@ func (s *Service) inspectionView(ctx context.Context, a Actor, row store.Inspect
 	if err != nil {
 		return InspectionView{}, err
 	}
-	out := InspectionView{ID: row.ID.String(), PoolID: row.PoolID.String(), Street: at.record.Pool.Name(), Items: inspection.On(&at.cached.model.Doc, at.company.schools()), Answers: inspection.Answers{}, Version: row.Version, StartedAt: row.StartedAt, By: names[row.StartedBy], ClosedAt: row.ClosedAt, Straight: at.company.schools().Straight()}
+	out := InspectionView{ID: row.ID.String(), PoolID: row.PoolID.String(), Street: at.record.Pool.Name(), Items: inspection.On(&at.cached.Model.Doc, at.company.schools()), Answers: inspection.Answers{}, Version: row.Version, StartedAt: row.StartedAt, By: names[row.StartedBy], ClosedAt: row.ClosedAt, Straight: at.company.schools().Straight()}
 	if err := json.Unmarshal(row.Answers, &out.Answers); err != nil {
 		return out, fmt.Errorf("the answers of inspection %s: %w", row.ID, err)
 	}
@@ -366,7 +366,7 @@ func (s *Service) inspectionPaper(ctx context.Context, w *writer, of *uuid.UUID)
 	}
 	looked := 0
 	table = nil
-	for _, it := range inspection.On(&w.cached.model.Doc, w.company.schools()) {
+	for _, it := range inspection.On(&w.cached.Model.Doc, w.company.schools()) {
 		x, ok := answers[it.ID]
 		if !ok || x.Value == nil && x.Yes == nil {
 			continue

@@ -122,8 +122,8 @@ func (s *Service) lapView(ctx context.Context, c company, l store.Lap, technicia
 	}
 	for _, st := range l.Stops {
 		sd := standings[st.PoolID]
-		kind := sd.cached.model.Doc.Filter.Kind
-		v := StopView{ID: st.ID.String(), PoolID: st.PoolID.String(), Street: streets[st.PoolID], Equipment: filterWords(&sd.cached.model.Doc),
+		kind := sd.cached.Model.Doc.Filter.Kind
+		v := StopView{ID: st.ID.String(), PoolID: st.PoolID.String(), Street: streets[st.PoolID], Equipment: filterWords(&sd.cached.Model.Doc),
 			Position: st.Position, PlannedAt: st.PlannedAt, Minutes: st.Minutes, Due: []words.Message{}}
 		if p := placed[st.PoolID]; p != nil {
 			if before != nil {
@@ -227,7 +227,7 @@ func saidBy(r lap.Reason, d *upkeep.Due) bool {
 
 // ahead is what is known of a pool before somebody arrives there.
 func (st *standing) ahead(c company, arrival time.Time) lap.Ahead {
-	a := lap.Ahead{Kind: st.cached.model.Doc.Filter.Kind, Arrival: arrival.In(c.zone),
+	a := lap.Ahead{Kind: st.cached.Model.Doc.Filter.Kind, Arrival: arrival.In(c.zone),
 		FirstVisit: st.visits == 0, NoCleanLine: st.noCleanLine, NextVisit: lap.NextVisit(arrival).In(c.zone)}
 	if h := &st.history; h.HadForecast {
 		f := h.State.Ahead(h.State.LoadBelief(), h.PerDay, 7)
@@ -236,9 +236,9 @@ func (st *standing) ahead(c company, arrival time.Time) lap.Ahead {
 	if at := st.history.Chemicals; at != nil {
 		a.HoldUntil = upkeep.HoldUntil(*at, st.settings).In(c.zone)
 	}
-	for i := range st.cached.shortfalls {
-		if st.cached.shortfalls[i].Slot.Holds(a.Arrival) {
-			a.Shortfall = &st.cached.shortfalls[i] // of the slot in force when somebody stands there
+	for i := range st.cached.Shortfalls {
+		if st.cached.Shortfalls[i].Slot.Holds(a.Arrival) {
+			a.Shortfall = &st.cached.Shortfalls[i] // of the slot in force when somebody stands there
 			break
 		}
 	}

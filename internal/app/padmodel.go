@@ -16,9 +16,6 @@ import (
 	"fairlap/internal/store"
 )
 
-// usualWater is assumed where nobody measured: the handbook's figures are for it.
-var usualWater = units.Fahrenheit(80)
-
 // modelKey is what a calibrated model depends on.
 type modelKey struct {
 	plumbing, cleanLine uuid.UUID
@@ -27,11 +24,7 @@ type modelKey struct {
 }
 
 type cachedModel struct {
-	model      *pad.Model
-	clean      []casefile.Reading // that it was calibrated on
-	limitPsi   float64            // rise at full speed that is load 1
-	kgalPerDay float64
-	shortfalls []pad.Shortfall
+	*Calibrated
 
 	planOnce   sync.Mutex // a speed plan's ways to run, solved when first asked for
 	planPad    *speedplan.Pad
@@ -99,48 +92,12 @@ func (s *Service) model(r *store.PoolRecord, settings upkeep.Settings) (*cachedM
 				}
 			}
 		}
-		var clean []pad.Reading
-		for _, x := range rows {
-			clean = append(clean, x.Meters())
-		}
-		m, err := calibrate(doc, clean, &settings)
+		c, err := Calibrate(doc, rows, &settings)
 		if err != nil {
-			return nil, fmt.Errorf("calibrating the pad of %s: %w", r.Pool.Name(), err)
+			return nil, fmt.Errorf("the pad of %s: %w", r.Pool.Name(), err)
 		}
-		perDay, err := m.FilteredPerDay()
-		if err != nil {
-			return nil, fmt.Errorf("daily volume of %s: %w", r.Pool.Name(), err)
-		}
-		short, err := m.Shortfalls(0.3)
-		if err != nil {
-			return nil, fmt.Errorf("device flows of %s: %w", r.Pool.Name(), err)
-		}
-		return &cachedModel{model: m, clean: rows, limitPsi: m.LimitRise.PSI(), kgalPerDay: perDay.Gallons() / 1000, shortfalls: short}, nil
+		return &cachedModel{Calibrated: c}, nil
 	})
-}
-
-// calibrate fits a pad to its clean line, with its limit as the company has it.
-func calibrate(doc pad.Document, clean []pad.Reading, settings *upkeep.Settings) (*pad.Model, error) {
-	var top units.Pressure // what the fitted pad itself reads clean
-	if settings.School == upkeep.Share {
-		m, err := pad.Calibrate(doc, clean, usualWater, units.PSI(settings.LimitRisePsi))
-		if err != nil {
-			return nil, unsolved(err)
-		}
-		st, err := m.Solver().Solve(pad.Operation{Speed: m.TopSpeed()}, pad.Effects{})
-		if err != nil {
-			return nil, unsolved(err)
-		}
-		top = st.Tank
-	}
-	m, err := pad.Calibrate(doc, clean, usualWater, units.PSI(settings.LimitRise(top).PSI())) // as a case file gives it
-	if err != nil {
-		return nil, unsolved(err)
-	}
-	if m, err = m.Within(settings.FlowLoss()); err != nil {
-		return nil, unsolved(err)
-	}
-	return m, nil
 }
 
 // historyOf follows a pool's visits (oldest first) up to a time; dosed is when
@@ -157,8 +114,8 @@ func (s *Service) historyOf(c company, visits []store.Visit, dosed time.Time, m 
 			seen[i].Drain = *v.DrainS
 		}
 	}
-	exposure := upkeep.Exposure{KGalPerDay: m.kgalPerDay, Scale: m.model.LoadScale(), Zone: c.zone, South: c.settings.South, Sky: s.world.Sky, Idle: c.settings.Idle()}
-	h := upkeep.Follow(seen, m.model.Doc.Filter.Kind, &exposure, now)
+	exposure := upkeep.Exposure{KGalPerDay: m.KGalPerDay, Scale: m.Model.LoadScale(), Zone: c.zone, South: c.settings.South, Sky: s.world.Sky, Idle: c.settings.Idle()}
+	h := upkeep.Follow(seen, m.Model.Doc.Filter.Kind, &exposure, now)
 	if !dosed.IsZero() && (h.Chemicals == nil || dosed.After(*h.Chemicals)) {
 		h.Chemicals = &dosed
 	}
@@ -168,19 +125,19 @@ func (s *Service) historyOf(c company, visits []store.Visit, dosed time.Time, m 
 // load is a visit's load in the loads of the pad as it is judged now.
 func (m *cachedModel) load(v *store.Visit, mean, sd *float64) *upkeep.Belief {
 	b := beliefOf(mean, sd)
-	if b == nil || m.model.LoadUnit() <= 0 {
+	if b == nil || m.Model.LoadUnit() <= 0 {
 		return b
 	}
-	scale := m.model.LoadScale()
+	scale := m.Model.LoadScale()
 	if v.LoadUnit != nil {
-		scale = *v.LoadUnit / m.model.LoadUnit()
+		scale = *v.LoadUnit / m.Model.LoadUnit()
 	}
 	return &upkeep.Belief{Mean: b.Mean * scale, SD: b.SD * scale}
 }
 
 // unit keeps with a visit what its loads are counted in.
 func (m *cachedModel) unit(v *store.Visit) {
-	if u := m.model.LoadUnit(); u > 0 {
+	if u := m.Model.LoadUnit(); u > 0 {
 		v.LoadUnit = &u
 	}
 }

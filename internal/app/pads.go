@@ -62,7 +62,7 @@ func (s *Service) PreviewPad(ctx context.Context, doc pad.Document, gallons floa
 	if err != nil {
 		return PadPreview{}, err
 	}
-	m, err := calibrate(doc, nil, &c.settings)
+	m, err := fitPad(doc, nil, &c.settings)
 	if err != nil {
 		return PadPreview{}, fmt.Errorf("solving the described pad: %w", err)
 	}

@@ -226,7 +226,7 @@ func (w *writer) poolFactsBlock() {
 	if !p.InGround {
 		ground = "app.above-ground"
 	}
-	d := &w.cached.model.Doc
+	d := &w.cached.Model.Doc
 	facts := []words.Message{one(words.Q("gal", units.Volume(p.VolumeM3).Gallons()))}
 	if p.Surface != "" {
 		facts = append(facts, words.Named(p.Surface))
@@ -244,7 +244,7 @@ func ownerHours(s pad.Slot) words.Message {
 }
 
 func (w *writer) owner() error {
-	d := &w.cached.model.Doc
+	d := &w.cached.Model.Doc
 	w.doc.Title = "app.what-is-what-on-your"
 	w.poolFactsBlock()
 	w.caution("app.the-filter-is-under-pressure")
@@ -338,7 +338,7 @@ func (s *Service) reportPaper(ctx context.Context, w *writer) error {
 		w.table(2, []words.Message{"app.day-2", "app.what", "app.part", "app.cost"}, rows)
 	}
 	w.loadChart(time.Time{})
-	if wear := w.history.Worn(w.cached.model.Doc.Filter.Kind); len(wear) > 0 {
+	if wear := w.History.Worn(w.cached.Model.Doc.Filter.Kind); len(wear) > 0 {
 		w.heading("app.what-wears")
 		for _, x := range wear {
 			w.say(words.Of("app.wear", "name", words.Msg(x.Name), "says", words.Msg(x.Text), "plan", words.Msg(x.Plan)))
@@ -362,11 +362,11 @@ func (s *Service) reportPaper(ctx context.Context, w *writer) error {
 // loadChart draws the filter's load since a time.
 func (w *writer) loadChart(since time.Time) {
 	c := paper.Chart{Name: "app.filter-load-cleaned-at-each", Unit: "app.of-its-limit", Limit: 100, Points: []paper.Point{}}
-	for i, p := range w.history.Points {
+	for i, p := range w.History.Points {
 		if p.At.Before(since) {
 			continue
 		}
-		next := i+1 < len(w.history.Points) && w.history.Points[i+1].After
+		next := i+1 < len(w.History.Points) && w.History.Points[i+1].After
 		c.Points = append(c.Points, paper.Point{At: p.At, Value: math.Round(100 * math.Max(0, p.Load)), Cut: next || p.Cleaned && !p.After})
 	}
 	if len(c.Points) > 1 {
@@ -404,7 +404,7 @@ var workWords = map[string]words.Message{"cleaned": "app.filter-cleaned", "baske
 // did is what a visit found and did, in words.
 func (w *writer) did(v *store.Visit) words.Message {
 	var out []words.Message
-	if r := visitRecord(*v, "", "", w.cached.model.Doc.Filter.Kind, false); r.ConfirmedAs != "" {
+	if r := visitRecord(*v, "", "", w.cached.Model.Doc.Filter.Kind, false); r.ConfirmedAs != "" {
 		out = append(out, r.ConfirmedAs)
 	}
 	for _, k := range v.Works {
@@ -427,7 +427,7 @@ func (w *writer) did(v *store.Visit) words.Message {
 func (s *Service) seasonPaper(ctx context.Context, w *writer) error {
 	since := w.now.AddDate(-1, 0, 0)
 	w.doc.Title = "app.the-last-twelve-months"
-	m := w.cached.model
+	m := w.cached.Model
 	visits, cleanings, days := 0, 0, 0.0
 	causes := map[words.Message]int{}
 	var last *time.Time
@@ -471,7 +471,7 @@ func (s *Service) seasonPaper(ctx context.Context, w *writer) error {
 		return err
 	}
 	w.facts("app.visits", one(words.N(visits)), "app.filter-cleaned-2", words.Of("app.times", "cleanings", words.N(cleanings)), "app.days-between-cleanings-mean", between, "app.water-that-took-to-waste", wasteWords,
-		"app.water-filtered-a-day-by", one(words.Q("gal", w.cached.kgalPerDay*1000)),
+		"app.water-filtered-a-day-by", one(words.Q("gal", w.cached.KGalPerDay*1000)),
 		"app.power-that-takes", words.Of("app.about-a-day-a-month", "kwh", words.QD("kWh", kwh, 1), "cost", w.money(kwh*30.4*w.company.office.EnergyPerKWh)))
 	w.loadChart(since)
 	if len(causes) > 0 {
@@ -524,12 +524,12 @@ const backwashMinutes = 2.25
 
 // dayEnergy is what a pool's programme takes a day, kWh, with the filter half loaded.
 func (s *Service) dayEnergy(cm *cachedModel) (float64, error) {
-	solver := cm.model.Solver()
+	solver := cm.Model.Solver()
 	kwh := 0.0
-	for _, slot := range cm.model.Doc.Programme {
+	for _, slot := range cm.Model.Doc.Programme {
 		op, load := pad.Operation{Speed: units.Speed(slot.RPM)}, pad.Effects{Load: 0.5}
 		st, err := solver.Solve(op, load)
-		if cm.model.Doc.Pump.Kind == pad.FlowHolding {
+		if cm.Model.Doc.Pump.Kind == pad.FlowHolding {
 			st, _, err = solver.Hold(op, load)
 		}
 		if err != nil {
@@ -556,7 +556,7 @@ func (s *Service) comingWork(ctx context.Context, w *writer) ([][]words.Message,
 	if err != nil {
 		return nil, err
 	}
-	l := w.company.ledger(w.record, w.cached, &w.history, w.parts, marks[id], work, planned, w.now)
+	l := w.company.ledger(w.record, w.cached, &w.History, w.parts, marks[id], work, planned, w.now)
 	var out [][]words.Message
 	for _, d := range l.List() {
 		if d.By.Before(w.now.AddDate(1, 0, 0)) {
@@ -581,7 +581,7 @@ func (s *Service) visitPaper(ctx context.Context, w *writer, id *uuid.UUID) erro
 	if err != nil {
 		return fmt.Errorf("reading the visit: %w", err)
 	}
-	kind := w.cached.model.Doc.Filter.Kind
+	kind := w.cached.Model.Doc.Filter.Kind
 	r := visitRecord(v, w.record.Pool.Name(), w.names[v.TechnicianID], kind, true)
 	w.doc.Title = words.Of("app.visit-of", "day", w.day(v.ArrivedAt))
 	facts := []words.Message{"app.technician", words.Named(r.Technician), "app.there-2", words.Of("app.there", "from", words.Clock(v.ArrivedAt.In(w.company.zone)), "to", words.Clock(v.ClosedAt.In(w.company.zone))), "app.done", w.did(&v)}

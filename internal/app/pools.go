@@ -52,7 +52,7 @@ func (s *Service) kindOf(ctx context.Context, pool uuid.UUID) (pad.FilterKind, e
 	if err != nil {
 		return "", err
 	}
-	return cm.model.Doc.Filter.Kind, nil
+	return cm.Model.Doc.Filter.Kind, nil
 }
 
 func (s *Service) padOf(ctx context.Context, pool uuid.UUID) (*cachedModel, *store.PoolRecord, company, error) {
@@ -109,7 +109,7 @@ func (s *Service) Pools(ctx context.Context, a Actor) ([]PoolLine, error) {
 	out := make([]PoolLine, 0, len(pools))
 	for _, p := range pools {
 		st := standings[p.ID]
-		line := PoolLine{ID: p.ID.String(), Street: p.Name(), Equipment: filterWords(&st.cached.model.Doc)}
+		line := PoolLine{ID: p.ID.String(), Street: p.Name(), Equipment: filterWords(&st.cached.Model.Doc)}
 		if p.TechnicianID != nil {
 			line.Technician = names[*p.TechnicianID]
 		}
@@ -122,7 +122,7 @@ func (s *Service) Pools(ctx context.Context, a Actor) ([]PoolLine, error) {
 		}
 		if st.last != nil {
 			line.LastVisit = &st.last.ClosedAt
-			_, line.Open = openSuspect(*st.last, st.cached.model.Doc.Filter.Kind)
+			_, line.Open = openSuspect(*st.last, st.cached.Model.Doc.Filter.Kind)
 		}
 		out = append(out, line)
 	}
@@ -213,7 +213,8 @@ func (s *Service) readPool(ctx context.Context, id uuid.UUID, now time.Time) (*a
 	if err != nil {
 		return nil, fmt.Errorf("reading the last inspection: %w", err)
 	}
-	return &atStop{company: c, record: rec, cached: cm, history: s.historyOf(c, visits[id], doses[id], cm, now), parts: parts[id], before: visits[id], inspected: inspected[id]}, nil
+	at := &atStop{company: c, record: rec, cached: cm, parts: parts[id], before: visits[id], inspected: inspected[id]}
+	return at, at.pack(s.historyOf(c, visits[id], doses[id], cm, now), now)
 }
 
 // PoolView shows a pool's record.
@@ -223,11 +224,11 @@ func (s *Service) PoolView(ctx context.Context, a Actor, id uuid.UUID) (PoolReco
 	if err != nil {
 		return PoolRecordView{}, err
 	}
-	p, cm, c, h, visits := at.record.Pool, at.cached, at.company, at.history, at.before
-	out := PoolRecordView{Pool: at.poolFacts(), Pad: padFacts(cm), MayEdit: a.Role != Technician, Gauges: []GaugePoint{}, Points: []upkeep.LoadPoint{}, Parts: []Part{}, Wear: []upkeep.Wear{},
+	p, cm, c, h, visits := at.record.Pool, at.cached, at.company, at.History, at.before
+	out := PoolRecordView{Pool: at.poolFacts(), Pad: padFacts(cm.Calibrated), MayEdit: a.Role != Technician, Gauges: []GaugePoint{}, Points: []upkeep.LoadPoint{}, Parts: []Part{}, Wear: []upkeep.Wear{},
 		VisitCount: len(visits), Forecast: h.State.Ahead(h.State.LoadBelief(), h.PerDay, 14)}
 	out.Points = append(out.Points, h.Points...)
-	if out.Line, err = cleanLine(cm.model); err != nil {
+	if out.Line, err = cleanLine(cm.Model); err != nil {
 		return out, fmt.Errorf("drawing the clean line: %w", err)
 	}
 	for i := max(0, len(visits)-4); i < len(visits); i++ {
@@ -265,7 +266,7 @@ func (s *Service) PoolView(ctx context.Context, a Actor, id uuid.UUID) (PoolReco
 	if h.Watts, err = wattsOf(visits, cm); err != nil {
 		return out, err
 	}
-	out.Wear = append(out.Wear, h.Worn(cm.model.Doc.Filter.Kind)...)
+	out.Wear = append(out.Wear, h.Worn(cm.Model.Doc.Filter.Kind)...)
 	if out.Older, err = s.olderLines(ctx, c, at.record); err != nil {
 		return out, err
 	}

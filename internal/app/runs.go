@@ -114,24 +114,10 @@ type RunEvent struct {
 	At      time.Time     `json:"at" doc:"by the server's clock, as far as the device knows it"`
 }
 
-// setup is what procedures are written out for at a pool.
-func (at *atStop) setup(speed, waterF float64) (*procedure.Setup, error) {
-	k := procedure.Known{Model: at.cached.model, PoolGallons: units.Volume(at.record.Pool.VolumeM3).Gallons(), Speed: units.Speed(speed), Water: usualWater, HoldHours: at.company.settings.HoldHours, Primes: at.history.Primes, Drains: at.history.Drains}
-	if waterF > 0 {
-		k.Water = units.Fahrenheit(waterF)
-	}
-	s, err := procedure.Measure(&k)
-	if err != nil {
-		return nil, unsolved(err)
-	}
-	s.Ways = at.company.ways
-	return s, nil
-}
-
 // dischargeHold is what forbids throwing water away now, unless somebody overrode it
 // today.
 func (at *atStop) dischargeHold(marks []store.DueMark, now time.Time) *upkeep.Hold {
-	l := upkeep.Ledger{Now: now.In(at.company.zone), Kind: at.cached.model.Doc.Filter.Kind, Settings: at.company.settings, History: &at.history, NoDischarge: at.company.settings.NoDischargeOn, Marks: at.company.marks(marks)}
+	l := upkeep.Ledger{Now: now.In(at.company.zone), Kind: at.cached.Model.Doc.Filter.Kind, Settings: at.company.settings, History: &at.History, NoDischarge: at.company.settings.NoDischargeOn, Marks: at.company.marks(marks)}
 	return l.Held()
 }
 
@@ -142,7 +128,7 @@ func (s *Service) Work(ctx context.Context, a Actor, pool uuid.UUID, stop *uuid.
 	if err != nil {
 		return PoolWork{}, err
 	}
-	setup, err := at.setup(0, 0)
+	setup, err := at.Setup(0, 0)
 	if err != nil {
 		return PoolWork{}, err
 	}
@@ -203,7 +189,7 @@ func (at *atStop) brief(r store.Run, f *procedure.Run, names map[uuid.UUID]strin
 	if out.Result.Work != "cleaned" || after == nil || after.TankPsi == nil {
 		return out, nil
 	}
-	m := at.cached.model
+	m := at.cached.Model
 	load, err := afterCleaning(m, diagnosis.Reading{Reading: after.Meters(), Setting: pad.SetFilter})
 	if err != nil {
 		return out, err
@@ -233,7 +219,7 @@ func (s *Service) StartRun(ctx context.Context, a Actor, pool uuid.UUID, n NewRu
 			return RunView{}, ErrForbidden
 		}
 	}
-	setup, err := at.setup(n.Speed, n.WaterF)
+	setup, err := at.Setup(n.Speed, n.WaterF)
 	if err != nil {
 		return RunView{}, err
 	}
@@ -367,7 +353,7 @@ func (s *Service) AppendRun(ctx context.Context, a Actor, id uuid.UUID, events [
 	if err != nil {
 		return RunView{}, err
 	}
-	readings, err := parseRunReadings(events, at.cached.model)
+	readings, err := parseRunReadings(events, at.cached.Model)
 	if err != nil {
 		return RunView{}, err
 	}
@@ -483,7 +469,7 @@ func (s *Service) closeDue(ctx context.Context, a Actor, here *atStop, r store.R
 			return err
 		}
 	}
-	if res.Item == "" || res.Item == string(upkeep.CleanFilter) || res.Item == string(upkeep.TakeCleanLine) || !upkeep.ServiceOn(res.Item, &here.cached.model.Doc) {
+	if res.Item == "" || res.Item == string(upkeep.CleanFilter) || res.Item == string(upkeep.TakeCleanLine) || !upkeep.ServiceOn(res.Item, &here.cached.Model.Doc) {
 		return nil
 	}
 	mark := store.DueMark{ID: uuid.NewSHA1(r.ID, []byte("done")), PoolID: r.PoolID, Item: res.Item, Act: string(upkeep.MarkDone), Reason: "app.guided-run", MadeBy: a.ID, MadeAt: *f.Ended}
@@ -554,7 +540,7 @@ func (s *Service) viewRun(ctx context.Context, at *atStop, r store.Run) (RunView
 	if err != nil {
 		return RunView{}, err
 	}
-	out := RunView{RunBrief: brief, PoolID: r.PoolID.String(), Street: at.record.Pool.Name(), Pad: padFacts(at.cached), Now: s.now(), Turn: f.Turn, At: f.At, State: f.State, Done: f.Done, Notes: f.Notes, Timers: f.Timers, Script: *f.Script}
+	out := RunView{RunBrief: brief, PoolID: r.PoolID.String(), Street: at.record.Pool.Name(), Pad: padFacts(at.Calibrated), Now: s.now(), Turn: f.Turn, At: f.At, State: f.State, Done: f.Done, Notes: f.Notes, Timers: f.Timers, Script: *f.Script}
 	for i := range out.Done {
 		if id, err := uuid.Parse(out.Done[i].By); err == nil {
 			out.Done[i].By = names[id]

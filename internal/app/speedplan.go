@@ -104,7 +104,7 @@ func (s *Service) planner(ctx context.Context, a Actor, id uuid.UUID) (*planner,
 	if !known {
 		air = 80
 	}
-	return &planner{p, cm.model.Doc, solved, c, math.Round(air)}, nil
+	return &planner{p, cm.Model.Doc, solved, c, math.Round(air)}, nil
 }
 
 // planPad solves a pad's ways to run, once for a calibrated pad and a volume.
@@ -112,7 +112,7 @@ func (s *Service) planPad(cm *cachedModel, volume units.Volume) (*speedplan.Pad,
 	cm.planOnce.Lock()
 	defer cm.planOnce.Unlock()
 	if cm.planPad == nil || cm.planVolume != volume {
-		p, err := speedplan.NewPad(cm.model, volume)
+		p, err := speedplan.NewPad(cm.Model, volume)
 		if err != nil {
 			return nil, unsolved(err)
 		}

@@ -9,27 +9,26 @@ import (
 	"github.com/google/uuid"
 
 	"fairlap/core/casefile"
-	"fairlap/core/procedure"
 	"fairlap/internal/store"
 )
 
 // endedRuns are the runs of a stop that are over, oldest first.
-func (s *Service) endedRuns(ctx context.Context, stop store.Stop) ([]*procedure.Run, error) {
+func (s *Service) endedRuns(ctx context.Context, stop store.Stop) ([]Done, error) {
 	runs, err := s.store.RunsOf(ctx, stop.PoolID, &stop.ID, runsListed)
 	if err != nil {
 		return nil, fmt.Errorf("reading the stop's runs: %w", err)
 	}
-	var out []*procedure.Run
+	out := []Done{}
 	for _, r := range runs {
 		f, err := fold(r)
 		if err != nil {
 			return nil, err
 		}
 		if f.Ended != nil {
-			out = append(out, f)
+			out = append(out, Done{f.Script.Name, *f.Ended, f.Result()})
 		}
 	}
-	slices.SortStableFunc(out, func(a, b *procedure.Run) int { return a.Ended.Compare(*b.Ended) })
+	slices.SortStableFunc(out, func(a, b Done) int { return a.Ended.Compare(b.Ended) })
 	return out, nil
 }
 
@@ -37,10 +36,10 @@ func (s *Service) endedRuns(ctx context.Context, stop store.Stop) ([]*procedure.
 // stage, its answers and its reading before belong to it, its reading after to what
 // follows. What was typed counts before the first run that ended after it was typed;
 // without a time, before them all.
-func (at *atStop) inStages(c *casefile.Case, f Findings, rows []typed) {
+func (s *Stop) inStages(c *casefile.Case, f Findings, rows []typed) {
 	ofRuns := map[string]bool{}
-	for _, r := range at.runs {
-		for id := range r.Result().Signs {
+	for _, r := range s.Done {
+		for id := range r.Result.Signs {
 			ofRuns[string(id)] = true
 		}
 	}
@@ -67,11 +66,11 @@ func (at *atStop) inStages(c *casefile.Case, f Findings, rows []typed) {
 	}
 	c.Signs = map[string]bool{}
 	var after []casefile.Reading // of the run before
-	for _, r := range at.runs {
-		res := r.Result()
-		st := casefile.Stage{Readings: after, Signs: map[string]bool{}, Work: casefile.Done{Name: r.Script.Name, Cleaned: res.Work == "cleaned", Seconds: res.WashSeconds, Usual: res.WashUsual}}
+	for _, r := range s.Done {
+		res := r.Result
+		st := casefile.Stage{Readings: after, Signs: map[string]bool{}, Work: casefile.Done{Name: r.Name, Cleaned: res.Work == "cleaned", Seconds: res.WashSeconds, Usual: res.WashUsual}}
 		after = nil
-		take(r.Ended, &st.Readings, st.Signs)
+		take(&r.Ended, &st.Readings, st.Signs)
 		for id, yes := range res.Signs {
 			st.Signs[string(id)] = yes
 		}
@@ -100,9 +99,5 @@ func (s *Service) CaseOf(ctx context.Context, a Actor, stop uuid.UUID, f Finding
 	if err != nil {
 		return casefile.Case{}, err
 	}
-	rows, err := f.parse(at.cached.model)
-	if err != nil {
-		return casefile.Case{}, err
-	}
-	return at.asCase(f, rows, now)
+	return at.Case(f, now)
 }

@@ -58,10 +58,10 @@ func (s *Service) TakeOver(ctx context.Context, a Actor, pool uuid.UUID, visits 
 		if rec.CleanLine != nil {
 			v.CleanLineID = &rec.CleanLine.ID
 		}
-		if err := fill(v, d, cm.model, observe); err != nil {
+		if err := fill(v, d, cm.Model, observe); err != nil {
 			return fmt.Errorf("visit %d of %s: %w", i+1, rec.Pool.Name(), err)
 		}
-		rows, err := d.Findings.parse(cm.model)
+		rows, err := d.Findings.parse(cm.Model)
 		if err != nil {
 			return err
 		}
@@ -72,7 +72,7 @@ func (s *Service) TakeOver(ctx context.Context, a Actor, pool uuid.UUID, visits 
 		if len(readings) == 0 {
 			continue
 		}
-		load, err := diagnosis.Observe(cm.model, readings)
+		load, err := diagnosis.Observe(cm.Model, readings)
 		if err != nil {
 			return fmt.Errorf("judging a reading of an earlier record: %w", err)
 		}

@@ -95,7 +95,7 @@ func (s *Service) SaveVisit(ctx context.Context, a Actor, d VisitDraft) (VisitRe
 	if err := s.checkDraft(ctx, at, d); err != nil {
 		return VisitRecord{}, err
 	}
-	verdict, res, err := at.judge(d.Findings, d.ClosedAt, d.ChemicalsAt)
+	verdict, res, err := at.Judge(d.Findings, d.ClosedAt, d.ChemicalsAt)
 	var typed FieldErrors
 	if errors.As(err, &typed) {
 		for i := range typed {
@@ -119,14 +119,14 @@ func (s *Service) SaveVisit(ctx context.Context, a Actor, d VisitDraft) (VisitRe
 	if res.Known {
 		v.LoadMean, v.LoadSD = &res.Observed.Mean, &res.Observed.SD
 	}
-	if err := fill(&v, d, at.cached.model, afterCleaning); err != nil {
+	if err := fill(&v, d, at.cached.Model, afterCleaning); err != nil {
 		return VisitRecord{}, err
 	}
 	kept, err := s.store.SaveVisit(ctx, v)
 	if err != nil {
 		return VisitRecord{}, fmt.Errorf("keeping the visit: %w", err)
 	}
-	return visitRecord(kept, at.record.Pool.Name(), a.Name, at.cached.model.Doc.Filter.Kind, true), nil
+	return visitRecord(kept, at.record.Pool.Name(), a.Name, at.cached.Model.Doc.Filter.Kind, true), nil
 }
 
 // fill takes a draft's readings, signs and work in, and what the reading after a
@@ -191,7 +191,7 @@ func (s *Service) checkDraft(ctx context.Context, at *atStop, d VisitDraft) erro
 		errs = append(errs, FieldError{"closedAt", "app.the-visit-ends-in-the"})
 	}
 	if c := d.Confirmed; c != "" && c != nothingFound {
-		if _, ok := fault.LookUp(fault.ID(strings.TrimPrefix(c, openConfirmed)), at.cached.model.Doc.Filter.Kind); !ok {
+		if _, ok := fault.LookUp(fault.ID(strings.TrimPrefix(c, openConfirmed)), at.cached.Model.Doc.Filter.Kind); !ok {
 			errs = append(errs, FieldError{"confirmed", "app.this-fault-is-not-known"})
 		}
 	}
