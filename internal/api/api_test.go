@@ -176,7 +176,7 @@ func (w *world) routes() map[string]struct {
 		"open-link":           {"POST", "/api/pools/" + w.pool + "/links", map[string]int{"days": 30}},
 		"end-link":            {"DELETE", "/api/pools/" + w.pool + "/links/" + w.link().ID, nil},
 		"get-office":          {"GET", "/api/office", nil},
-		"save-office":         {"PUT", "/api/office", office(1)},
+		"save-office":         {"PUT", "/api/office", officeOf(1)},
 		"list-people":         {"GET", "/api/people", nil},
 		"put-person":          {"PUT", "/api/people", map[string]any{"id": uuid.NewString(), "login": "newt", "name": "N. Newt", "role": "technician", "active": true, "version": 0, "mine": false, "password": "a long enough one"}},
 		"choose-what-is-read": {"PUT", "/api/me/reads", map[string]string{"lang": "", "units": "metric"}},

@@ -181,13 +181,13 @@ func TestTheCompanyChoosesItsStraightRun(t *testing.T) {
 	w := serve(t)
 	v := w.inspection()
 	assert.Equal(t, 10.0, v.Straight)
-	office := w.as("office")
+	desk := w.as("office")
 	var set app.CompanyView
-	office.get("/api/office", &set)
+	desk.get("/api/office", &set)
 	set.StraightRun, set.CellClear = "code", true
-	require.Equal(t, 200, office.do("PUT", "/api/office", set, &set))
+	require.Equal(t, 200, desk.do("PUT", "/api/office", set, &set))
 	v = w.inspection()
 	assert.Equal(t, 4.0, v.Straight)
 	set.StraightRun = "none"
-	assert.Equal(t, 422, office.do("PUT", "/api/office", set, nil))
+	assert.Equal(t, 422, desk.do("PUT", "/api/office", set, nil))
 }

@@ -48,7 +48,7 @@ func about(street string, version int) map[string]any {
 		"seasonOpens": "", "seasonCloses": "", "version": version}
 }
 
-func office(version int) map[string]any {
+func officeOf(version int) map[string]any {
 	return map[string]any{"name": "Pellam Ridge Pool Care", "timeZone": "America/Phoenix", "units": "us", "currency": "$", "phone": "555 0100", "waterPerKgal": 8, "labourPerHour": 60, "energyPerKwh": 0.2,
 		"straightRun": "installer", "cellClear": false, "keepPhotosYears": 0, "keepPeopleYears": 0, "version": version}
 }
@@ -270,7 +270,7 @@ func TestPapersSayWhatTheRecordSays(t *testing.T) {
 	assert.Equal(t, 200, status)
 	assert.Equal(t, "application/pdf", kind)
 	assert.True(t, bytes.HasPrefix(pdf, []byte("%PDF-")))
-	metric := office(1)
+	metric := officeOf(1)
 	metric["units"] = "metric"
 	require.Equal(t, 200, w.as("office").do("PUT", "/api/office", metric, nil))
 	assert.Contains(t, words("visit"), " bar")
@@ -396,7 +396,7 @@ func TestPeopleAndTheirRoles(t *testing.T) {
 		return map[string]any{"id": uuid.NewString(), "login": "Newt" + role, "name": "N. Newt", "role": role, "active": true, "version": 0, "mine": false, "password": "a long enough one"}
 	}
 	assert.Equal(t, 403, desk.do("PUT", "/api/people", person("owner"), nil), "the office makes no owners")
-	assert.Equal(t, 403, w.as("technician").do("PUT", "/api/office", office(1), nil), "a technician changes no settings")
+	assert.Equal(t, 403, w.as("technician").do("PUT", "/api/office", officeOf(1), nil), "a technician changes no settings")
 	newt := person("technician")
 	var v app.PersonRow
 	require.Equal(t, 200, desk.do("PUT", "/api/people", newt, &v))
@@ -432,11 +432,11 @@ func TestTheOfficesSettings(t *testing.T) {
 	w := serve(t)
 	desk := w.as("office")
 	var v app.CompanyView
-	require.Equal(t, 200, desk.do("PUT", "/api/office", office(1), &v))
+	require.Equal(t, 200, desk.do("PUT", "/api/office", officeOf(1), &v))
 	assert.Equal(t, 0.2, v.EnergyPerKWh)
-	assert.Equal(t, 409, desk.do("PUT", "/api/office", office(1), nil), "the cleaning settings share the version")
+	assert.Equal(t, 409, desk.do("PUT", "/api/office", officeOf(1), nil), "the cleaning settings share the version")
 	for field, value := range map[string]any{"name": "", "timeZone": "Moon/Base", "currency": " ", "waterPerKgal": -1, "keepPhotosYears": 0.2} {
-		body := office(v.Version)
+		body := officeOf(v.Version)
 		body[field] = value
 		var p problemBody
 		assert.Equal(t, 422, desk.do("PUT", "/api/office", body, &p), field)
@@ -460,7 +460,7 @@ func TestWhatIsKeptOnlySoLong(t *testing.T) {
 	require.NoError(t, err)
 	_, err = w.town.Store.Pool.Exec(ctx, "update pools set archived_at = '2020-01-01' where customer_id = $1", id)
 	require.NoError(t, err)
-	set := office(1)
+	set := officeOf(1)
 	set["keepPhotosYears"], set["keepPeopleYears"] = 3, 5
 	require.Equal(t, 200, w.as("office").do("PUT", "/api/office", set, nil))
 	require.NoError(t, w.town.Service.Retain(ctx))

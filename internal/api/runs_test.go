@@ -92,14 +92,14 @@ func typedAs(given map[string]string) app.TypedReading {
 
 func TestARunGoesFromTheStopToItsResult(t *testing.T) {
 	w := serve(t)
-	var work app.PoolWork
+	var does app.PoolWork
 	tech := w.as("technician")
-	tech.get("/api/pools/"+w.pool+"/work", &work)
-	at := slices.IndexFunc(work.Procedures, func(p app.ProcedureBrief) bool { return p.Item == "clean-filter" })
+	tech.get("/api/pools/"+w.pool+"/work", &does)
+	at := slices.IndexFunc(does.Procedures, func(p app.ProcedureBrief) bool { return p.Item == "clean-filter" })
 	require.GreaterOrEqual(t, at, 0)
-	assert.Equal(t, procedure.Backwash, work.Procedures[at].ID)
-	assert.NotEmpty(t, work.Procedures[at].Cautions)
-	for _, p := range work.Procedures {
+	assert.Equal(t, procedure.Backwash, does.Procedures[at].ID)
+	assert.NotEmpty(t, does.Procedures[at].Cautions)
+	for _, p := range does.Procedures {
 		assert.NotContains(t, []procedure.ID{procedure.HoseOff, procedure.BackwashDE, procedure.SmallBleed}, p.ID, "this pad has a sand filter")
 	}
 	h := w.hand(t, "technician", w.pool, procedure.Backwash, map[string]any{"stopId": w.stop, "speed": 2400})
@@ -126,10 +126,10 @@ func TestARunGoesFromTheStopToItsResult(t *testing.T) {
 	assert.Greater(t, h.run.Result.WasteGallons, 20.0)
 	require.NotNil(t, h.run.Outcome)
 	assert.NotEmpty(t, h.run.Outcome.Text)
-	tech.get("/api/pools/"+w.pool+"/work?stop="+w.stop, &work)
-	require.Len(t, work.Runs, 1)
-	assert.Equal(t, h.run.ID, work.Runs[0].ID)
-	assert.Equal(t, "O. Brandt", work.Runs[0].By)
+	tech.get("/api/pools/"+w.pool+"/work?stop="+w.stop, &does)
+	require.Len(t, does.Runs, 1)
+	assert.Equal(t, h.run.ID, does.Runs[0].ID)
+	assert.Equal(t, "O. Brandt", does.Runs[0].By)
 }
 
 // Each pad of the town is offered the work that it can bear, every piece of it
@@ -141,18 +141,18 @@ func TestEveryPadIsOfferedItsOwnWork(t *testing.T) {
 	owner.get("/api/pools", &pools)
 	offered := map[procedure.ID]int{}
 	for _, pool := range pools {
-		var work app.PoolWork
-		owner.get("/api/pools/"+pool.ID+"/work", &work)
+		var does app.PoolWork
+		owner.get("/api/pools/"+pool.ID+"/work", &does)
 		small := false
-		for _, p := range work.Procedures {
+		for _, p := range does.Procedures {
 			offered[p.ID]++
 			small = small || p.ID == procedure.SmallBleed
 			assert.NotContains(t, say(p.Aim), "{")
 		}
-		for _, p := range work.Procedures {
+		for _, p := range does.Procedures {
 			assert.False(t, small && (p.ID == procedure.Baskets || p.ID == procedure.HoseOff || p.ID == procedure.Impeller), "%s at %s", p.ID, pool.Street)
 		}
-		assert.GreaterOrEqual(t, len(work.Procedures), 3, pool.Street)
+		assert.GreaterOrEqual(t, len(does.Procedures), 3, pool.Street)
 	}
 	for _, p := range procedure.Library {
 		assert.Positive(t, offered[p.ID], "no pad of the town is for %s", p.ID)
@@ -343,8 +343,8 @@ func TestADoseHoldsTheBackwash(t *testing.T) {
 	w.as("owner").get("/api/week", &week) // what is kept of the pool is from before
 	h := w.hand(t, "technician", w.pool, procedure.DoseRun, nil)
 	h.on("round", nil)
-	var work app.PoolWork
-	h.get("/api/pools/"+w.pool+"/work", &work)
+	var does app.PoolWork
+	h.get("/api/pools/"+w.pool+"/work", &does)
 	require.NotNil(t, work.Hold)
 	assert.WithinDuration(t, h.run.Now.Add(24*time.Hour), work.Hold.Until, 2*time.Minute)
 	var p problemBody
@@ -363,9 +363,9 @@ func TestARunClosesItsDueWork(t *testing.T) {
 	var pools []app.PoolLine
 	w.as("owner").get("/api/pools", &pools)
 	for _, pool := range pools {
-		var work app.PoolWork
-		w.as("owner").get("/api/pools/"+pool.ID+"/work", &work)
-		if !slices.ContainsFunc(work.Procedures, func(p app.ProcedureBrief) bool { return p.ID == procedure.TearDown }) {
+		var does app.PoolWork
+		w.as("owner").get("/api/pools/"+pool.ID+"/work", &does)
+		if !slices.ContainsFunc(does.Procedures, func(p app.ProcedureBrief) bool { return p.ID == procedure.TearDown }) {
 			continue
 		}
 		h := w.hand(t, "owner", pool.ID, procedure.TearDown, map[string]any{"speed": 2400})

@@ -128,7 +128,7 @@ func (s *Service) Due(ctx context.Context, a Actor, id uuid.UUID) (DueView, erro
 	l := c.ledger(at.record, at.cached, h, at.parts, marks[id], work, planned, now)
 	out := DueView{Pool: at.poolFacts(), Items: []DueItem{}, Visits: times(planned), Routine: upkeep.EachVisit, RunTime: s.runTime(at, now), Wear: append([]upkeep.Wear{}, h.Worn(l.Kind)...), Marks: []MarkView{}}
 	due := l.List()
-	for i, v := range upkeep.AtVisit(due, times(planned), c.free) {
+	for i, v := range upkeep.AtVisit(due, times(planned), func(d *upkeep.Due, at time.Time) bool { return c.free(d, at) }) {
 		item := DueItem{Due: due[i]}
 		if v >= 0 {
 			item.Visit = &planned[v].At

@@ -143,9 +143,9 @@ func (c company) visitCells(v *store.Visit, street, login string) []any {
 		text(strings.Join(works, "; ")), text(strings.Join(signs, "; ")), figureCell(v.PrimeS, 1), figureCell(v.DrainS, 1)}
 }
 
-func readingCells(visit uuid.UUID, r *store.VisitReading) []any {
+func readingCells(of uuid.UUID, r *store.VisitReading) []any {
 	t := tradeRow(*r)
-	return []any{visit.String(), r.Phase, r.Setting, rounded(r.SpeedRPM, 0), figureCell(t.TankPsi, 2), figureCell(t.VacuumInHg, 2), figureCell(t.FlowGPM, 2), figureCell(t.PowerW, 1)}
+	return []any{of.String(), r.Phase, r.Setting, rounded(r.SpeedRPM, 0), figureCell(t.TankPsi, 2), figureCell(t.VacuumInHg, 2), figureCell(t.FlowGPM, 2), figureCell(t.PowerW, 1)}
 }
 
 // exportBatch is how many pools are in hand at a time while a spreadsheet is written.

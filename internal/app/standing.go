@@ -193,7 +193,7 @@ func (s *Service) stand(ctx context.Context, c company, pools []store.Pool, now 
 		}
 		l := here.ledger(r, cm, &st.history, parts[p.ID], marks[p.ID], found, st.planned, now)
 		st.due = l.List()
-		st.at = upkeep.AtVisit(st.due, times(st.planned), here.free)
+		st.at = upkeep.AtVisit(st.due, times(st.planned), func(d *upkeep.Due, at time.Time) bool { return here.free(d, at) })
 		for _, d := range st.due { // a hold or a pause ends within the hour
 			if d.Hold != nil && d.Hold.Until.Before(st.until) {
 				st.until = d.Hold.Until
