@@ -345,8 +345,8 @@ func TestADoseHoldsTheBackwash(t *testing.T) {
 	h.on("round", nil)
 	var does app.PoolWork
 	h.get("/api/pools/"+w.pool+"/work", &does)
-	require.NotNil(t, work.Hold)
-	assert.WithinDuration(t, h.run.Now.Add(24*time.Hour), work.Hold.Until, 2*time.Minute)
+	require.NotNil(t, does.Hold)
+	assert.WithinDuration(t, h.run.Now.Add(24*time.Hour), does.Hold.Until, 2*time.Minute)
 	var p problemBody
 	assert.Equal(t, http.StatusUnprocessableEntity, h.do("POST", "/api/pools/"+w.pool+"/runs", map[string]any{"id": uuid.NewString(), "procedure": "backwash"}, &p))
 	assert.Contains(t, p.at("reason"), "chemicals are in")
