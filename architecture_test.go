@@ -3,7 +3,9 @@ package fairlap
 
 import (
 	"encoding/json"
+	"os"
 	"os/exec"
+	"path/filepath"
 	"strings"
 	"testing"
 
@@ -17,15 +19,15 @@ var mayImport = map[string][]string{
 	"fairlap/core/":                  {"fairlap/core/"},
 	"fairlap/internal/store":         {},
 	"fairlap/internal/localdb":       {},
-	"fairlap/internal/app":           {"fairlap/core/", "fairlap/internal/paper", "fairlap/internal/picture", "fairlap/internal/sheet", "fairlap/internal/store"},
-	"fairlap/internal/api":           {"fairlap/core/casefile", "fairlap/core/pad", "fairlap/core/pool", "fairlap/core/speedplan", "fairlap/core/words", "fairlap/internal/app", "fairlap/internal/paper", "fairlap/internal/store"},
+	"fairlap/internal/app":           {"fairlap/core/", "fairlap/internal/app/", "fairlap/internal/store"},
+	"fairlap/internal/api":           {"fairlap/core/casefile", "fairlap/core/figure", "fairlap/core/judge", "fairlap/core/pad", "fairlap/core/pool", "fairlap/core/speedplan", "fairlap/core/words", "fairlap/internal/app", "fairlap/internal/paper", "fairlap/internal/store"},
 	"fairlap/internal/backtest":      {"fairlap/core/", "fairlap/internal/standin"},
 	"fairlap/internal/chapter":       {},
 	"fairlap/internal/evaluation":    {"fairlap/core/"},
 	"fairlap/internal/paper":         {"fairlap/core/words"},
 	"fairlap/internal/picture":       {"fairlap/core/words"},
 	"fairlap/internal/sheet":         {"fairlap/core/words"},
-	"fairlap/internal/standin":       {"fairlap/core/", "fairlap/internal/app"},
+	"fairlap/internal/standin":       {"fairlap/core/", "fairlap/internal/app/company"},
 	"fairlap/internal/demo":          {"fairlap/core/", "fairlap/internal/app", "fairlap/internal/backtest", "fairlap/internal/standin", "fairlap/internal/store"},
 	"fairlap/internal/demo/demotest": {"fairlap/internal/"},
 	"fairlap/internal/demo/stage":    {"fairlap/internal/"},
@@ -33,6 +35,27 @@ var mayImport = map[string][]string{
 	"fairlap/e2e":                    {"fairlap/"},
 	"fairlap/web":                    {},
 }
+
+// mayEnter says which rooms of the use cases each of them may enter: only ones below it.
+var mayEnter = map[string][]string{
+	"access":    {},
+	"company":   {"access"},
+	"standing":  {"access", "company"},
+	"photo":     {"access", "company", "standing"},
+	"padwork":   {"access", "company", "standing"},
+	"route":     {"access", "company", "standing"},
+	"visit":     {"access", "company", "standing"},
+	"equipment": {"access", "company", "standing", "padwork"},
+	"work":      {"access", "company", "standing", "equipment"},
+	"inspect":   {"access", "company", "standing", "photo", "padwork", "equipment"},
+	"papers":    {"access", "company", "standing", "padwork", "visit", "equipment", "inspect"},
+	"record":    {"access", "company", "standing", "photo", "padwork", "route", "visit", "equipment", "papers"},
+	"office":    {"access", "company", "standing", "route"},
+	"exchange":  {"access", "company", "standing", "padwork", "visit", "equipment", "papers"},
+}
+
+// largestRoom is how many lines a room may hold before it is two.
+const largestRoom = 3000
 
 // notInCore are packages that would let the world into the core.
 var notInCore = []string{"net", "net/http", "os", "os/exec", "database/sql", "time/tzdata", "math/rand", "math/rand/v2"}
@@ -52,6 +75,14 @@ func TestImportsPointDown(t *testing.T) {
 			continue
 		}
 		seen++
+		if room, ok := strings.CutPrefix(p.ImportPath, "fairlap/internal/app/"); ok {
+			rooms, known := mayEnter[room]
+			require.True(t, known, "the room %s has no place in the house", room)
+			mayImport[p.ImportPath] = []string{"fairlap/core/", "fairlap/internal/paper", "fairlap/internal/picture", "fairlap/internal/sheet", "fairlap/internal/store"}
+			for _, r := range rooms {
+				mayImport[p.ImportPath] = append(mayImport[p.ImportPath], "fairlap/internal/app/"+r)
+			}
+		}
 		rule := ""
 		for prefix := range mayImport {
 			if strings.HasPrefix(p.ImportPath, prefix) && len(prefix) > len(rule) {
@@ -75,4 +106,25 @@ func TestImportsPointDown(t *testing.T) {
 		}
 	}
 	assert.Greater(t, seen, 10)
+}
+
+// A package that outgrows what one can hold in mind is two.
+func TestNoRoomIsTooLarge(t *testing.T) {
+	out, err := exec.Command("go", "list", "-json=ImportPath,Dir,GoFiles", "./...").Output()
+	require.NoError(t, err)
+	dec := json.NewDecoder(strings.NewReader(string(out)))
+	for dec.More() {
+		var p struct {
+			ImportPath, Dir string
+			GoFiles         []string
+		}
+		require.NoError(t, dec.Decode(&p))
+		lines := 0
+		for _, f := range p.GoFiles {
+			text, err := os.ReadFile(filepath.Join(p.Dir, f))
+			require.NoError(t, err)
+			lines += strings.Count(string(text), "\n")
+		}
+		assert.LessOrEqual(t, lines, largestRoom, p.ImportPath)
+	}
 }

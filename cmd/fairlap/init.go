@@ -11,7 +11,8 @@ import (
 	"github.com/google/uuid"
 	"github.com/spf13/cobra"
 
-	"fairlap/internal/app"
+	"fairlap/internal/app/access"
+	"fairlap/internal/app/office"
 	"fairlap/internal/store"
 )
 
@@ -31,8 +32,8 @@ func initCommand() *cobra.Command {
 			if err != nil && password == "" {
 				return errors.New("type the owner's password on standard input")
 			}
-			if len(password) < app.ShortestPassword {
-				return fmt.Errorf("the password needs at least %d characters", app.ShortestPassword)
+			if len(password) < office.ShortestPassword {
+				return fmt.Errorf("the password needs at least %d characters", office.ShortestPassword)
 			}
 			st, err := openStore(cmd.Context(), url)
 			if err != nil {
@@ -47,8 +48,8 @@ func initCommand() *cobra.Command {
 			}
 			return st.Insert(cmd.Context(),
 				&store.Company{ID: 1, Name: company, TimeZone: zone, Settings: json.RawMessage(`{}`), Version: 1},
-				&store.User{ID: uuid.Must(uuid.NewV7()), Login: strings.ToLower(login), Name: name, Role: string(app.Owner),
-					PasswordHash: app.HashPassword(password), Active: true, Version: 1, CreatedAt: time.Now()})
+				&store.User{ID: uuid.Must(uuid.NewV7()), Login: strings.ToLower(login), Name: name, Role: string(access.Owner),
+					PasswordHash: office.HashPassword(password), Active: true, Version: 1, CreatedAt: time.Now()})
 		},
 	}
 	cmd.Flags().StringVar(&url, "database-url", "", "PostgreSQL address")

@@ -21,7 +21,12 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"fairlap/core/judge"
 	"fairlap/internal/app"
+	"fairlap/internal/app/access"
+	"fairlap/internal/app/company"
+	"fairlap/internal/app/route"
+	"fairlap/internal/app/visit"
 	"fairlap/internal/localdb"
 	"fairlap/internal/store"
 )
@@ -76,12 +81,12 @@ func TestKilledInTheMiddleOfSavesLosesNothingAcknowledged(t *testing.T) {
 	c := signIn(t, p.url)
 	res, err := c.Get(p.url + "/api/lap")
 	require.NoError(t, err)
-	var lap app.LapView
+	var lap route.LapView
 	require.NoError(t, json.NewDecoder(res.Body).Decode(&lap))
 	res.Body.Close()
 
 	var mu sync.Mutex
-	acknowledged, tried := map[uuid.UUID]bool{}, map[uuid.UUID]app.VisitDraft{}
+	acknowledged, tried := map[uuid.UUID]bool{}, map[uuid.UUID]visit.VisitDraft{}
 	var wg sync.WaitGroup
 	killed := make(chan struct{})
 	for w := range 4 {
@@ -94,8 +99,8 @@ func TestKilledInTheMiddleOfSavesLosesNothingAcknowledged(t *testing.T) {
 					return
 				default:
 				}
-				d := app.VisitDraft{ID: uuid.Must(uuid.NewV7()), StopID: uuid.MustParse(lap.Stops[(w+i)%9].ID), ArrivedAt: lap.StartsAt, ClosedAt: lap.StartsAt.Add(time.Minute),
-					Findings: app.Findings{Readings: []app.TypedReading{{Speed: "2400", Tank: "12"}}, Signs: map[string]bool{}}, Works: []app.Work{}, Note: fmt.Sprint(w, i)}
+				d := visit.VisitDraft{ID: uuid.Must(uuid.NewV7()), StopID: uuid.MustParse(lap.Stops[(w+i)%9].ID), ArrivedAt: lap.StartsAt, ClosedAt: lap.StartsAt.Add(time.Minute),
+					Findings: judge.Findings{Readings: []judge.TypedReading{{Speed: "2400", Tank: "12"}}, Signs: map[string]bool{}}, Works: []visit.Work{}, Note: fmt.Sprint(w, i)}
 				b, _ := json.Marshal(d)
 				mu.Lock()
 				tried[d.ID] = d
@@ -187,7 +192,7 @@ func TestInitWritesACompanyOnce(t *testing.T) {
 	st, err := store.Open(context.Background(), db.URL)
 	require.NoError(t, err)
 	defer st.Close()
-	who, err := app.New(st, time.Now, app.World{}).SignIn(context.Background(), "OWNER", "a long enough secret")
+	who, err := app.New(st, time.Now, company.World{}).Office.SignIn(context.Background(), "OWNER", "a long enough secret")
 	require.NoError(t, err)
-	assert.Equal(t, app.Owner, who.Role)
+	assert.Equal(t, access.Owner, who.Role)
 }

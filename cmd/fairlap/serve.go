@@ -17,6 +17,7 @@ import (
 
 	"fairlap/internal/api"
 	"fairlap/internal/app"
+	"fairlap/internal/app/company"
 	"fairlap/internal/demo"
 	"fairlap/internal/localdb"
 	"fairlap/internal/store"
@@ -54,7 +55,7 @@ func serveCommand() *cobra.Command {
 					return err
 				}
 			}
-			return listen(cmd, address, st, app.New(st, time.Now, app.World{}), secure, nil)
+			return listen(cmd, address, st, app.New(st, time.Now, company.World{}), secure, nil)
 		},
 	}
 	cmd.Flags().StringVar(&url, "database-url", "", "PostgreSQL address")
@@ -70,7 +71,7 @@ func serveCommand() *cobra.Command {
 const collectAt = 400
 
 // listen serves until the command's context ends.
-func listen(cmd *cobra.Command, address string, st *store.Store, svc *app.Service, secure bool, ready func(url string)) error {
+func listen(cmd *cobra.Command, address string, st *store.Store, svc *app.Rooms, secure bool, ready func(url string)) error {
 	dist, err := fs.Sub(web.Dist, "dist")
 	if err != nil {
 		return fmt.Errorf("the built front end: %w", err)
@@ -107,12 +108,12 @@ func listen(cmd *cobra.Command, address string, st *store.Store, svc *app.Servic
 
 // keepWarm works due work out on every new hour, so that nobody waits for it, and
 // takes away what the company keeps no longer. A failure is left to whoever asks next.
-func keepWarm(ctx context.Context, svc *app.Service) {
+func keepWarm(ctx context.Context, svc *app.Rooms) {
 	for {
-		if err := svc.Warm(ctx); err != nil && ctx.Err() == nil {
+		if err := svc.Standing.Warm(ctx); err != nil && ctx.Err() == nil {
 			newLog().Warn("working due work out ahead", "error", err)
 		}
-		if err := svc.Retain(ctx); err != nil && ctx.Err() == nil {
+		if err := svc.Office.Retain(ctx); err != nil && ctx.Err() == nil {
 			newLog().Warn("taking away what is kept no longer", "error", err)
 		}
 		next := time.Now().Truncate(time.Hour).Add(time.Hour + time.Second)
@@ -227,7 +228,7 @@ func openapiCommand() *cobra.Command {
 	return &cobra.Command{
 		Use: "openapi", Short: "Print the HTTP contract (OpenAPI 3.1)", Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
-			_, contract := api.New(app.New(nil, time.Now, app.World{}), api.Options{Version: "1"})
+			_, contract := api.New(app.New(nil, time.Now, company.World{}), api.Options{Version: "1"})
 			text, err := contract.OpenAPI().YAML()
 			if err != nil {
 				return fmt.Errorf("writing the contract: %w", err)

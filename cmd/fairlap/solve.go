@@ -12,12 +12,12 @@ import (
 	"github.com/spf13/cobra"
 
 	"fairlap/core/casefile"
+	"fairlap/core/judge"
 	"fairlap/core/pad"
 	"fairlap/core/speedplan"
 	"fairlap/core/units"
 	"fairlap/core/upkeep"
 	"fairlap/core/words"
-	"fairlap/internal/app"
 )
 
 // solveOptions are what `fairlap solve` is asked.
@@ -57,7 +57,7 @@ func solveCommand() *cobra.Command {
 func schemaCommand() *cobra.Command {
 	schemas := map[string]map[string]any{
 		"pad":      pad.Schema(pad.Document{}, "A pool's pad"),
-		"solution": pad.Schema(app.PathsView{}, "A solved pad"),
+		"solution": pad.Schema(judge.PathsView{}, "A solved pad"),
 		"case":     pad.Schema(casefile.Case{}, "A case to diagnose"),
 		"answer":   pad.Schema(casefile.Answer{}, "A diagnosis"),
 		"needs":    pad.Schema(speedplan.Needs{}, "What a pump's day must meet"),
@@ -125,7 +125,7 @@ func (p *printer) solve(file string, o solveOptions) error {
 	if o.asINP {
 		return m.WriteINP(p.out, op, o.load)
 	}
-	v, err := app.ViewPaths(m, op, o.load)
+	v, err := judge.ViewPaths(m, op, o.load)
 	if err != nil {
 		return err
 	}
@@ -170,7 +170,7 @@ func (p *printer) readWalk(file string) ([]pad.Reading, error) {
 	return walk, nil
 }
 
-func (p *printer) paths(v *app.PathsView) error {
+func (p *printer) paths(v *judge.PathsView) error {
 	for _, h := range v.Hazards {
 		p.line("cli.hazard", "mark", words.Msg(words.Message("cli.mark-"+h.Mark)), "what", words.Msg(h.What), "says", words.Msg(h.Text))
 	}

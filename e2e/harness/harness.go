@@ -23,6 +23,8 @@ import (
 
 	"fairlap/internal/api"
 	"fairlap/internal/app"
+	"fairlap/internal/app/access"
+	"fairlap/internal/app/office"
 	"fairlap/internal/demo"
 	"fairlap/internal/demo/stage"
 	"fairlap/internal/store"
@@ -82,7 +84,7 @@ func Company() (*Town, error) {
 		return nil, err
 	}
 	err = c.Store.Insert(context.Background(), &store.Company{ID: 1, Name: "Clearbrook Pool Care", TimeZone: demo.Zone, Settings: json.RawMessage(`{}`), Version: 1},
-		&store.User{ID: uuid.Must(uuid.NewV7()), Login: OwnersLogin, Name: "M. Thorne", Role: string(app.Owner), PasswordHash: app.HashPassword(OwnersPassword), Active: true, Version: 1, CreatedAt: Day})
+		&store.User{ID: uuid.Must(uuid.NewV7()), Login: OwnersLogin, Name: "M. Thorne", Role: string(access.Owner), PasswordHash: office.HashPassword(OwnersPassword), Active: true, Version: 1, CreatedAt: Day})
 	if err != nil {
 		c.Drop()
 		return nil, err

@@ -13,7 +13,7 @@ import (
 	"github.com/gin-gonic/gin"
 	"golang.org/x/time/rate"
 
-	"fairlap/internal/app"
+	"fairlap/internal/app/access"
 )
 
 const (
@@ -26,13 +26,13 @@ const rolesKey = "roles"
 
 // Roles that a route may ask for.
 var (
-	everyone  = []app.Role{app.Technician, app.Office, app.Owner}
-	deskAndUp = []app.Role{app.Office, app.Owner}
+	everyone  = []access.Role{access.Technician, access.Office, access.Owner}
+	deskAndUp = []access.Role{access.Office, access.Owner}
 )
 
 // signedIn registers a route that needs a session with one of the roles. Whose
 // data may be seen is decided in app; which role may call at all, here.
-func signedIn[I, O any](a *API, op huma.Operation, roles []app.Role, handle func(context.Context, app.Actor, *I) (*O, error)) {
+func signedIn[I, O any](a *API, op huma.Operation, roles []access.Role, handle func(context.Context, access.Actor, *I) (*O, error)) {
 	op.Metadata = map[string]any{rolesKey: roles}
 	op.Security = []map[string][]string{{sessionScheme: {}}}
 	op.Errors = append(op.Errors, http.StatusUnauthorized, http.StatusForbidden)
@@ -43,7 +43,7 @@ func signedIn[I, O any](a *API, op huma.Operation, roles []app.Role, handle func
 			return nil, a.problem(ctx, err)
 		}
 		if !slices.Contains(roles, actor.Role) {
-			return nil, a.problem(ctx, app.ErrForbidden)
+			return nil, a.problem(ctx, access.ErrForbidden)
 		}
 		out, err := handle(ctx, actor, in)
 		return out, a.problem(ctx, err)
@@ -75,12 +75,12 @@ func open[I, O any](a *API, op huma.Operation, handle func(context.Context, *I) 
 	})
 }
 
-func (a *API) actor(ctx context.Context) (app.Actor, error) {
+func (a *API) actor(ctx context.Context) (access.Actor, error) {
 	id := a.sessions.GetString(ctx, sessionUser)
 	if id == "" {
-		return app.Actor{}, huma.Error401Unauthorized(pleaseSignIn)
+		return access.Actor{}, huma.Error401Unauthorized(pleaseSignIn)
 	}
-	actor, err := a.service.ActorByID(ctx, id, time.UnixMicro(a.sessions.GetInt64(ctx, sessionBegan)))
+	actor, err := a.service.Company.ActorByID(ctx, id, time.UnixMicro(a.sessions.GetInt64(ctx, sessionBegan)))
 	if err == nil {
 		*readerOf(ctx) = reader{actor.Printer, true}
 	}
@@ -88,12 +88,12 @@ func (a *API) actor(ctx context.Context) (app.Actor, error) {
 }
 
 // begin starts a session for an actor under a new token.
-func (a *API) begin(ctx context.Context, actor app.Actor) error {
+func (a *API) begin(ctx context.Context, actor access.Actor) error {
 	if err := a.sessions.RenewToken(ctx); err != nil {
 		return err
 	}
 	a.sessions.Put(ctx, sessionUser, actor.ID.String())
-	a.sessions.Put(ctx, sessionBegan, a.service.Now().UnixMicro())
+	a.sessions.Put(ctx, sessionBegan, a.service.Company.Now().UnixMicro())
 	return nil
 }
 

@@ -21,7 +21,7 @@ import (
 
 // API is the HTTP surface over the use cases.
 type API struct {
-	service  *app.Service
+	service  *app.Rooms
 	sessions *scs.SessionManager
 	limiter  *loginLimiter
 	huma     huma.API
@@ -44,7 +44,7 @@ const sessionLife = 7 * 24 * time.Hour
 
 // New builds the handler. A nil service gives one that is good only for its
 // contract (OpenAPI).
-func New(service *app.Service, o Options) (http.Handler, huma.API) {
+func New(service *app.Rooms, o Options) (http.Handler, huma.API) {
 	if o.Log == nil {
 		o.Log = slog.Default()
 	}
@@ -100,7 +100,7 @@ func skipSessions(withSession, plain http.Handler) http.Handler {
 func (a *API) ready(c *gin.Context) {
 	ctx, cancel := context.WithTimeout(c.Request.Context(), 2*time.Second)
 	defer cancel()
-	if err := a.service.Ready(ctx); err != nil {
+	if err := a.service.Company.Ready(ctx); err != nil {
 		writeProblem(c.Request.Context(), c.Writer, http.StatusServiceUnavailable, databaseAway)
 		return
 	}

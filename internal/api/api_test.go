@@ -23,7 +23,15 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"fairlap/core/diagnosis"
+	"fairlap/core/judge"
 	"fairlap/internal/app"
+	"fairlap/internal/app/company"
+	"fairlap/internal/app/office"
+	"fairlap/internal/app/padwork"
+	"fairlap/internal/app/record"
+	"fairlap/internal/app/route"
+	"fairlap/internal/app/visit"
+	"fairlap/internal/app/work"
 	"fairlap/internal/demo/demotest"
 	"fairlap/internal/store"
 )
@@ -46,7 +54,7 @@ func serve(t *testing.T) *world {
 	h, _ := New(town.Service, Options{Version: "test", Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Sessions: town.Store.Pool})
 	w := &world{t: t, town: town, server: httptest.NewServer(h)}
 	t.Cleanup(w.server.Close)
-	var lap app.LapView
+	var lap route.LapView
 	w.as("technician").get("/api/lap", &lap)
 	w.lap, w.stop, w.pool = lap.ID, lap.Stops[0].ID, lap.Stops[0].PoolID
 	for _, st := range lap.Stops {
@@ -75,7 +83,7 @@ func (w *world) as(role string) *client {
 // other is the technician whose lap is not the first one's.
 func (w *world) other() *client {
 	password := "a long enough secret"
-	u := store.User{ID: uuid.Must(uuid.NewV7()), Login: "other", Name: "Other", Role: "technician", PasswordHash: app.HashPassword(password), Active: true, Version: 1, CreatedAt: time.Now()}
+	u := store.User{ID: uuid.Must(uuid.NewV7()), Login: "other", Name: "Other", Role: "technician", PasswordHash: office.HashPassword(password), Active: true, Version: 1, CreatedAt: time.Now()}
 	require.NoError(w.t, w.town.Store.Insert(context.Background(), &u))
 	c := w.nobody()
 	require.Equal(w.t, http.StatusOK, c.do("POST", "/api/sign-in", map[string]string{"login": "Other", "password": password}, nil))
@@ -126,11 +134,11 @@ func (p problemBody) at(field string) string {
 	return ""
 }
 
-func draft(stop string) app.VisitDraft {
+func draft(stop string) visit.VisitDraft {
 	now := demotest.Now()
-	return app.VisitDraft{ID: uuid.Must(uuid.NewV7()), StopID: uuid.MustParse(stop), ArrivedAt: now.Add(-20 * time.Minute), ClosedAt: now,
-		Findings: app.Findings{Readings: []app.TypedReading{{Speed: "2,400", Tank: "14 psi", Vacuum: "1,5", Flow: "31", Power: "320 W"}}, Signs: map[string]bool{"air-in-pot": false}},
-		Works:    []app.Work{}}
+	return visit.VisitDraft{ID: uuid.Must(uuid.NewV7()), StopID: uuid.MustParse(stop), ArrivedAt: now.Add(-20 * time.Minute), ClosedAt: now,
+		Findings: judge.Findings{Readings: []judge.TypedReading{{Speed: "2,400", Tank: "14 psi", Vacuum: "1,5", Flow: "31", Power: "320 W"}}, Signs: map[string]bool{"air-in-pot": false}},
+		Works:    []visit.Work{}}
 }
 
 func settings(version int) map[string]any {
@@ -151,8 +159,8 @@ func (w *world) routes() map[string]struct {
 		"get-lap":             {"GET", "/api/lap", nil},
 		"list-technicians":    {"GET", "/api/technicians", nil},
 		"get-stop":            {"GET", "/api/stops/" + w.stop, nil},
-		"stop-case":           {"POST", "/api/stops/" + w.stop + "/case", app.Findings{Readings: []app.TypedReading{}, Signs: map[string]bool{}}},
-		"diagnose":            {"POST", "/api/stops/" + w.stop + "/diagnosis", app.Findings{Readings: []app.TypedReading{}, Signs: map[string]bool{}}},
+		"stop-case":           {"POST", "/api/stops/" + w.stop + "/case", judge.Findings{Readings: []judge.TypedReading{}, Signs: map[string]bool{}}},
+		"diagnose":            {"POST", "/api/stops/" + w.stop + "/diagnosis", judge.Findings{Readings: []judge.TypedReading{}, Signs: map[string]bool{}}},
 		"save-visit":          {"POST", "/api/visits", draft(w.stop)},
 		"get-visit":           {"GET", "/api/visits/" + w.visit(), nil},
 		"list-pools":          {"GET", "/api/pools", nil},
@@ -234,9 +242,9 @@ func (w *world) routes() map[string]struct {
 		"read-pad-file":       {"POST", "/api/pads/read", map[string]string{"text": asText(sketch().Document())}},
 		"create-pool":         {"POST", "/api/pools", newPool("Sedge Row 7")},
 		"get-pad":             {"GET", "/api/pools/" + w.pool + "/pad", nil},
-		"save-pad":            {"PUT", "/api/pools/" + w.pool + "/pad", app.PadChange{BasedOn: 1, Reason: "description", Document: sketch().Document()}},
+		"save-pad":            {"PUT", "/api/pools/" + w.pool + "/pad", padwork.PadChange{BasedOn: 1, Reason: "description", Document: sketch().Document()}},
 		"get-pad-file":        {"GET", "/api/pools/" + w.pool + "/pad/file?format=inp", nil},
-		"try-paths":           {"POST", "/api/pools/" + w.pool + "/paths", app.PathsAsk{RPM: 2400, Setting: "filter", Handles: map[string]float64{}}},
+		"try-paths":           {"POST", "/api/pools/" + w.pool + "/paths", padwork.PathsAsk{RPM: 2400, Setting: "filter", Handles: map[string]float64{}}},
 		"get-limits":          {"GET", "/api/pools/" + w.pool + "/limits", nil},
 		"read-walk-file":      {"POST", "/api/walks/read", map[string]string{"text": "rpm,tank_psi\n2400,14\n"}},
 		"try-walk":            {"POST", "/api/pools/" + w.pool + "/walk", map[string]any{"readings": walk()}},
@@ -251,14 +259,14 @@ func (w *world) routes() map[string]struct {
 
 // run is one run at the first pool.
 func (w *world) run() string {
-	var run app.RunView
+	var run work.RunView
 	w.as("owner").do("POST", "/api/pools/"+w.pool+"/runs", map[string]any{"id": uuid.NewString(), "procedure": "leak-tests"}, &run)
 	return run.ID
 }
 
 // part is one part of the first pool's equipment.
 func (w *world) part() string {
-	var pool app.PoolRecordView
+	var pool record.PoolRecordView
 	w.as("owner").get("/api/pools/"+w.pool, &pool)
 	return pool.Parts[0].ID
 }
@@ -269,8 +277,8 @@ func (w *world) visit() string {
 }
 
 // log is the first page of the first pool's log.
-func (w *world) log(query string) []app.LogEntry {
-	var page app.LogPage
+func (w *world) log(query string) []record.LogEntry {
+	var page record.LogPage
 	w.as("owner").get("/api/pools/"+w.pool+"/log?"+query, &page)
 	return page.Entries
 }
@@ -316,14 +324,14 @@ func TestAnotherTechniciansDataIsRefused(t *testing.T) {
 		}
 		assert.Equal(t, want, other.do(r.method, r.path, r.body, nil), id)
 	}
-	var pools []app.PoolLine
+	var pools []record.PoolLine
 	other.get("/api/pools", &pools)
 	require.Len(t, pools, 1, "only the one that they took on just now")
 	assert.Equal(t, "Sedge Row 7", pools[0].Street)
-	var people []app.Person
+	var people []company.Person
 	other.get("/api/technicians", &people)
 	assert.Len(t, people, 1, "only themselves")
-	var mine []app.Person
+	var mine []company.Person
 	w.as("owner").get("/api/technicians", &mine)
 	for _, p := range mine {
 		if p.Name == "O. Brandt" {
@@ -377,7 +385,7 @@ func TestSignInIsRefusedSlowedAndGuarded(t *testing.T) {
 
 func TestDemoSignInIsOnlyInADemo(t *testing.T) {
 	town := demotest.Town(t)
-	h, _ := New(app.New(town.Store, demotest.Now, app.World{}), Options{Sessions: town.Store.Pool, Log: slog.New(slog.NewTextHandler(io.Discard, nil))})
+	h, _ := New(app.New(town.Store, demotest.Now, company.World{}), Options{Sessions: town.Store.Pool, Log: slog.New(slog.NewTextHandler(io.Discard, nil))})
 	s := httptest.NewServer(h)
 	defer s.Close()
 	res, err := http.Post(s.URL+"/api/demo/sign-in", "application/json", strings.NewReader(`{"role":"owner"}`))
@@ -391,39 +399,39 @@ func TestABadFigureGetsASentenceAtItsField(t *testing.T) {
 	c := w.as("technician")
 	path := "/api/stops/" + w.stop + "/diagnosis"
 	for _, x := range []struct {
-		r     app.TypedReading
+		r     judge.TypedReading
 		field string
 		text  string
 	}{
-		{app.TypedReading{Speed: "2400", Tank: "400"}, "readings[0].tank", "not believable"},
-		{app.TypedReading{Speed: "2400", Tank: "14 gpm"}, "readings[0].tank", "reads like a flow"},
-		{app.TypedReading{Speed: "2400", Vacuum: "-3"}, "readings[0].vacuum", "below zero"},
-		{app.TypedReading{Tank: "14"}, "readings[0].speed", "Type the pump speed too"},
-		{app.TypedReading{Speed: "3900", Tank: "14"}, "readings[0].speed", "top speed is 3,450"},
-		{app.TypedReading{Speed: "0", Flow: "14"}, "readings[0].speed", "the pump is off"},
-		{app.TypedReading{Setting: "spa", Speed: "2400", Tank: "14"}, "readings[0].setting", "no valves"},
-		{app.TypedReading{Speed: "2400", Flow: "lots"}, "readings[0].flow", "not a number"},
-		{app.TypedReading{Speed: "2400", Power: "99 kW"}, "readings[0].power", "not believable"},
+		{judge.TypedReading{Speed: "2400", Tank: "400"}, "readings[0].tank", "not believable"},
+		{judge.TypedReading{Speed: "2400", Tank: "14 gpm"}, "readings[0].tank", "reads like a flow"},
+		{judge.TypedReading{Speed: "2400", Vacuum: "-3"}, "readings[0].vacuum", "below zero"},
+		{judge.TypedReading{Tank: "14"}, "readings[0].speed", "Type the pump speed too"},
+		{judge.TypedReading{Speed: "3900", Tank: "14"}, "readings[0].speed", "top speed is 3,450"},
+		{judge.TypedReading{Speed: "0", Flow: "14"}, "readings[0].speed", "the pump is off"},
+		{judge.TypedReading{Setting: "spa", Speed: "2400", Tank: "14"}, "readings[0].setting", "no valves"},
+		{judge.TypedReading{Speed: "2400", Flow: "lots"}, "readings[0].flow", "not a number"},
+		{judge.TypedReading{Speed: "2400", Power: "99 kW"}, "readings[0].power", "not believable"},
 	} {
 		var p problemBody
-		status := c.do("POST", path, app.Findings{Readings: []app.TypedReading{x.r}, Signs: map[string]bool{}}, &p)
+		status := c.do("POST", path, judge.Findings{Readings: []judge.TypedReading{x.r}, Signs: map[string]bool{}}, &p)
 		assert.Equal(t, http.StatusUnprocessableEntity, status, "%+v", x.r)
 		assert.Contains(t, p.at(x.field), x.text, "%+v", x.r)
 	}
 	var p problemBody
-	c.do("POST", path, app.Findings{Readings: []app.TypedReading{}, Signs: map[string]bool{"hearsay": true}}, &p)
+	c.do("POST", path, judge.Findings{Readings: []judge.TypedReading{}, Signs: map[string]bool{"hearsay": true}}, &p)
 	assert.NotEmpty(t, p.at("signs.hearsay"))
-	var v app.Verdict
-	require.Equal(t, 200, c.do("POST", path, app.Findings{Readings: []app.TypedReading{}, Signs: map[string]bool{"air-in-pot": true, "level-low": true}}, &v))
+	var v judge.Verdict
+	require.Equal(t, 200, c.do("POST", path, judge.Findings{Readings: []judge.TypedReading{}, Signs: map[string]bool{"air-in-pot": true, "level-low": true}}, &v))
 	assert.Equal(t, "water-low", v.Suspects[0].ID, "signs alone still rank")
-	require.Equal(t, 200, c.do("POST", path, app.Findings{Readings: []app.TypedReading{{Speed: "2400", Tank: "9"}, {Speed: "0", Tank: "7"}}, Signs: map[string]bool{}}, nil), "a needle read at rest")
+	require.Equal(t, 200, c.do("POST", path, judge.Findings{Readings: []judge.TypedReading{{Speed: "2400", Tank: "9"}, {Speed: "0", Tank: "7"}}, Signs: map[string]bool{}}, nil), "a needle read at rest")
 	assert.NotEmpty(t, v.Advice.Lacks, "and the advice says what it lacks")
 }
 
 func TestTheDemoLapShowsItsDecisions(t *testing.T) {
 	w := serve(t)
 	c := w.as("technician")
-	var lap app.LapView
+	var lap route.LapView
 	c.get("/api/lap", &lap)
 	require.Len(t, lap.Stops, 9)
 	want := map[string]struct{ suspect, action, word string }{
@@ -438,9 +446,9 @@ func TestTheDemoLapShowsItsDecisions(t *testing.T) {
 		"Sorrel Bend 19":     {"healthy", "", "First visit"},
 	}
 	for _, s := range lap.Stops {
-		var f app.Findings
+		var f judge.Findings
 		c.get("/api/demo/stops/"+s.ID+"/meters", &f)
-		var v app.Verdict
+		var v judge.Verdict
 		require.Equal(t, 200, c.do("POST", "/api/stops/"+s.ID+"/diagnosis", f, &v))
 		x := want[s.Street]
 		assert.Equal(t, x.word, say(s.Reason.Word), s.Street)
@@ -457,10 +465,10 @@ func TestAVisitIsKeptOnceCorrectedAndNeverChanged(t *testing.T) {
 	w := serve(t)
 	c := w.as("technician")
 	d := draft(w.stop)
-	d.Works = []app.Work{{Kind: "cleaned"}}
-	d.After = &app.TypedReading{Speed: "2400", Tank: "10"}
+	d.Works = []visit.Work{{Kind: "cleaned"}}
+	d.After = &judge.TypedReading{Speed: "2400", Tank: "10"}
 	d.Note = "latch mended"
-	var first, second app.VisitRecord
+	var first, second visit.VisitRecord
 	require.Equal(t, 200, c.do("POST", "/api/visits", d, &first))
 	require.Equal(t, 200, c.do("POST", "/api/visits", d, &second))
 	assert.Equal(t, first.ID, second.ID)
@@ -479,7 +487,7 @@ func TestAVisitIsKeptOnceCorrectedAndNeverChanged(t *testing.T) {
 	assert.Equal(t, d.ID.String(), log[0].Visit.Corrects)
 	assert.Equal(t, fix.ID.String(), log[1].Visit.CorrectedBy)
 	assert.Equal(t, "latch mended", log[1].Visit.Note)
-	var lap app.LapView
+	var lap route.LapView
 	c.get("/api/lap", &lap)
 	assert.Equal(t, "done", lap.Stops[0].State)
 	assert.Equal(t, "here", lap.Stops[1].State)
@@ -488,12 +496,12 @@ func TestAVisitIsKeptOnceCorrectedAndNeverChanged(t *testing.T) {
 func TestABadVisitIsRefusedWhole(t *testing.T) {
 	w := serve(t)
 	c := w.as("technician")
-	for field, spoil := range map[string]func(*app.VisitDraft){
-		"findings.readings[0].tank": func(d *app.VisitDraft) { d.Findings.Readings[0].Tank = "1400" },
-		"closedAt":                  func(d *app.VisitDraft) { d.ClosedAt = d.ArrivedAt.Add(-time.Hour) },
-		"confirmed":                 func(d *app.VisitDraft) { d.Confirmed = "gremlins" },
-		"after.tank":                func(d *app.VisitDraft) { d.After = &app.TypedReading{Speed: "2400", Tank: "9"} },
-		"corrects":                  func(d *app.VisitDraft) { id := uuid.Must(uuid.NewV7()); d.Corrects = &id },
+	for field, spoil := range map[string]func(*visit.VisitDraft){
+		"findings.readings[0].tank": func(d *visit.VisitDraft) { d.Findings.Readings[0].Tank = "1400" },
+		"closedAt":                  func(d *visit.VisitDraft) { d.ClosedAt = d.ArrivedAt.Add(-time.Hour) },
+		"confirmed":                 func(d *visit.VisitDraft) { d.Confirmed = "gremlins" },
+		"after.tank":                func(d *visit.VisitDraft) { d.After = &judge.TypedReading{Speed: "2400", Tank: "9"} },
+		"corrects":                  func(d *visit.VisitDraft) { id := uuid.Must(uuid.NewV7()); d.Corrects = &id },
 	} {
 		d := draft(w.stop)
 		spoil(&d)
@@ -510,7 +518,7 @@ func TestChemicalsHoldTheBackwashForADay(t *testing.T) {
 	d := draft(w.stop)
 	at := demotest.Now().Add(-5 * time.Minute)
 	d.ChemicalsAt = &at
-	var v app.VisitRecord
+	var v visit.VisitRecord
 	require.Equal(t, 200, c.do("POST", "/api/visits", d, &v))
 	assert.Equal(t, "hold", string(v.Verdict.Advice.Action), "due, but chemicals are in")
 }
@@ -577,7 +585,7 @@ func TestDecisionsAboutDueWork(t *testing.T) {
 	assert.Contains(t, p.at("until"), "within the coming year")
 	assert.Equal(t, http.StatusUnprocessableEntity, c.do("POST", path, mark("done", "", map[string]any{"item": "polish"}), &p))
 	assert.Contains(t, p.at("item"), "no such work")
-	var view app.DueView
+	var view route.DueView
 	for range 2 { // the same decision sent twice is one
 		require.Equal(t, http.StatusOK, c.do("POST", path, mark("done", "with the new sand", nil), &view))
 		require.Len(t, view.Marks, 1)
@@ -590,7 +598,7 @@ func TestDecisionsAboutDueWork(t *testing.T) {
 func TestAVisitTodayIsNotPlannedAgain(t *testing.T) {
 	w := serve(t)
 	c := w.as("technician")
-	var before, after app.DueView
+	var before, after route.DueView
 	c.get("/api/pools/"+w.pool+"/due", &before)
 	require.NotEmpty(t, before.Items)
 	today := before.Items[0].Visit
@@ -601,7 +609,7 @@ func TestAVisitTodayIsNotPlannedAgain(t *testing.T) {
 		require.NotNil(t, d.Visit)
 		assert.True(t, d.Visit.After(*today), say(d.Name))
 	}
-	var week app.WeekView
+	var week route.WeekView
 	c.get("/api/week", &week)
 	for _, d := range week.Days {
 		for _, s := range d.Stops {
@@ -612,7 +620,7 @@ func TestAVisitTodayIsNotPlannedAgain(t *testing.T) {
 
 func TestTheWeekAddsUp(t *testing.T) {
 	w := serve(t)
-	var week app.WeekView
+	var week route.WeekView
 	w.as("office").get("/api/week", &week)
 	require.NotEmpty(t, week.Days)
 	work := 0
@@ -639,7 +647,7 @@ func TestTheWeekAddsUp(t *testing.T) {
 		}
 	}
 	assert.Positive(t, work)
-	var mine app.WeekView
+	var mine route.WeekView
 	w.as("technician").get("/api/week", &mine)
 	for _, d := range mine.Days {
 		assert.Equal(t, "O. Brandt", d.Technician)
@@ -652,10 +660,10 @@ func TestTheWeekAddsUp(t *testing.T) {
 func TestTheCalendarOfASecretAddress(t *testing.T) {
 	w := serve(t)
 	c := w.as("technician")
-	var feed app.CalendarFeed
+	var feed route.CalendarFeed
 	require.Equal(t, http.StatusOK, c.do("POST", "/api/calendar-feed", nil, &feed))
 	require.Len(t, feed.Secret, 43)
-	var told app.CalendarFeed
+	var told route.CalendarFeed
 	c.get("/api/calendar-feed", &told)
 	assert.NotNil(t, told.Since)
 	assert.Empty(t, told.Secret, "told once")

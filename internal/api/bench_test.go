@@ -15,9 +15,11 @@ import (
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/require"
 
+	"fairlap/core/judge"
 	"fairlap/core/units"
 	"fairlap/core/words"
-	"fairlap/internal/app"
+	"fairlap/internal/app/access"
+	"fairlap/internal/app/route"
 	"fairlap/internal/demo/demotest"
 )
 
@@ -26,10 +28,10 @@ import (
 func BenchmarkRequests(b *testing.B) {
 	ask := asker(b, demotest.Town(b))
 	cookie := ask("POST", "/api/demo/sign-in", map[string]string{"role": "technician"}, "").Header().Get("Set-Cookie")
-	var lap app.LapView
+	var lap route.LapView
 	_ = json.Unmarshal(ask("GET", "/api/lap", nil, cookie).Body.Bytes(), &lap)
 	stop := lap.Stops[0]
-	two := app.Findings{Readings: []app.TypedReading{{Speed: "2400", Tank: "14", Vacuum: "1.5", Flow: "31", Power: "320"}, {Speed: "3250", Tank: "24"}},
+	two := judge.Findings{Readings: []judge.TypedReading{{Speed: "2400", Tank: "14", Vacuum: "1.5", Flow: "31", Power: "320"}, {Speed: "3250", Tank: "24"}},
 		Signs: map[string]bool{"air-in-pot": false}}
 	percentiles(b, map[string]func(){
 		"lap":       func() { ask("GET", "/api/lap", nil, cookie) },
@@ -43,11 +45,11 @@ func BenchmarkRequests(b *testing.B) {
 // messages said, and as the record keeps them.
 func BenchmarkTold(b *testing.B) {
 	town := demotest.Town(b)
-	who, err := town.Service.DemoSignIn(b.Context(), app.Technician)
+	who, err := town.Service.Office.DemoSignIn(b.Context(), access.Technician)
 	require.NoError(b, err)
-	lap, err := town.Service.Lap(b.Context(), who, "", "")
+	lap, err := town.Service.Route.Lap(b.Context(), who, "", "")
 	require.NoError(b, err)
-	v, err := town.Service.Diagnose(b.Context(), who, uuid.MustParse(lap.Stops[0].ID), app.Findings{Readings: []app.TypedReading{{Speed: "2400", Tank: "14", Vacuum: "1.5", Flow: "31", Power: "320"}}})
+	v, err := town.Service.Visit.Diagnose(b.Context(), who, uuid.MustParse(lap.Stops[0].ID), judge.Findings{Readings: []judge.TypedReading{{Speed: "2400", Tank: "14", Vacuum: "1.5", Flow: "31", Power: "320"}}})
 	require.NoError(b, err)
 	spanish := words.Printer{Lang: words.Spanish, Units: units.Metric}
 	b.Run("said", func(b *testing.B) {

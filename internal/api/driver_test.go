@@ -10,9 +10,15 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"fairlap/core/judge"
 	"fairlap/core/procedure"
 	"fairlap/core/words"
-	"fairlap/internal/app"
+	"fairlap/internal/app/company"
+	"fairlap/internal/app/office"
+	"fairlap/internal/app/padwork"
+	"fairlap/internal/app/record"
+	"fairlap/internal/app/route"
+	"fairlap/internal/app/visit"
 )
 
 // A pool that is not on today's lap gets a bench when somebody calls, by whoever goes:
@@ -20,9 +26,9 @@ import (
 func TestACallOutOpensABench(t *testing.T) {
 	w := serve(t)
 	owner, tech := w.as("owner"), w.as("technician")
-	var pools []app.PoolLine
+	var pools []record.PoolLine
 	tech.get("/api/pools", &pools)
-	var lap app.LapView
+	var lap route.LapView
 	tech.get("/api/lap", &lap)
 	on := map[string]bool{}
 	for _, s := range lap.Stops {
@@ -35,15 +41,15 @@ func TestACallOutOpensABench(t *testing.T) {
 		}
 	}
 	require.NotEmpty(t, pool, "this technician has pools of other days")
-	var out, again app.CallOut
+	var out, again route.CallOut
 	require.Equal(t, http.StatusOK, tech.do("POST", "/api/pools/"+pool+"/call-outs", nil, &out))
 	assert.True(t, out.Fresh)
 	require.Equal(t, http.StatusOK, tech.do("POST", "/api/pools/"+pool+"/call-outs", nil, &again))
-	assert.Equal(t, app.CallOut{StopID: out.StopID}, again, "twice is once")
-	var bench app.Bench
+	assert.Equal(t, route.CallOut{StopID: out.StopID}, again, "twice is once")
+	var bench visit.Bench
 	tech.get("/api/stops/"+out.StopID, &bench)
 	assert.Equal(t, pool, bench.Pool.ID)
-	var after app.LapView
+	var after route.LapView
 	tech.get("/api/lap", &after)
 	assert.Len(t, after.Stops, len(lap.Stops)+1)
 	assert.Equal(t, pool, after.Stops[len(after.Stops)-1].PoolID)
@@ -51,12 +57,12 @@ func TestACallOutOpensABench(t *testing.T) {
 	require.Equal(t, http.StatusOK, owner.do("POST", "/api/pools/"+pool+"/call-outs", nil, &out))
 	assert.True(t, out.Fresh, "an owner who drives has a lap of their own")
 	owner.get("/api/stops/"+out.StopID, &bench)
-	var people []app.Person
+	var people []company.Person
 	owner.get("/api/technicians", &people)
 	assert.Equal(t, "A. Lindqvist", people[len(people)-1].Name)
 	var p problemBody
 	other := ""
-	var all []app.PoolLine
+	var all []record.PoolLine
 	owner.get("/api/pools", &all)
 	mine := map[string]bool{}
 	for _, x := range pools {
@@ -75,9 +81,9 @@ func TestACallOutOpensABench(t *testing.T) {
 func TestLapAndWeekAreOneDay(t *testing.T) {
 	w := serve(t)
 	tech := w.as("technician")
-	var lap app.LapView
+	var lap route.LapView
 	tech.get("/api/lap", &lap)
-	var week app.WeekView
+	var week route.WeekView
 	tech.get("/api/week", &week)
 	require.NotEmpty(t, week.Days)
 	day := week.Days[0]
@@ -99,12 +105,12 @@ func TestLapAndWeekAreOneDay(t *testing.T) {
 // give is said to be another pump's.
 func TestAWalkShowsWhatASpeedGives(t *testing.T) {
 	w := serve(t)
-	var fit app.WalkFit
+	var fit padwork.WalkFit
 	try := func(rows ...map[string]string) {
 		t.Helper()
-		var readings []app.TypedReading
+		var readings []judge.TypedReading
 		for _, r := range rows {
-			readings = append(readings, app.TypedReading{Speed: r["speed"], Tank: r["tank"], Flow: r["flow"], Power: r["power"]})
+			readings = append(readings, judge.TypedReading{Speed: r["speed"], Tank: r["tank"], Flow: r["flow"], Power: r["power"]})
 		}
 		require.Equal(t, http.StatusOK, w.as("technician").do("POST", "/api/pools/"+w.pool+"/walk", map[string]any{"readings": readings}, &fit))
 	}
@@ -128,9 +134,9 @@ func TestAPumpIsEnteredFromItsPlate(t *testing.T) {
 	w := serve(t)
 	tech := w.as("technician")
 	plate := map[string]any{"model": "Plate 9", "kind": "variable", "topRpm": 3450, "leastRpm": 600, "watts": 1200, "points": []map[string]any{{"gpm": 40, "ft": 77}, {"gpm": 80, "ft": 58}}}
-	var items []app.CatalogueItem
+	var items []padwork.CatalogueItem
 	require.Equal(t, http.StatusOK, tech.do("POST", "/api/catalogue/pumps", plate, &items))
-	assert.True(t, slices.ContainsFunc(items, func(i app.CatalogueItem) bool { return i.Model == "Plate 9" && i.Own && i.Pump != nil }))
+	assert.True(t, slices.ContainsFunc(items, func(i padwork.CatalogueItem) bool { return i.Model == "Plate 9" && i.Own && i.Pump != nil }))
 	var p problemBody
 	assert.Equal(t, http.StatusUnprocessableEntity, tech.do("POST", "/api/catalogue/pumps", plate, &p))
 	assert.Contains(t, p.at("model"), "of this name already")
@@ -144,12 +150,12 @@ func TestAPumpIsEnteredFromItsPlate(t *testing.T) {
 func TestAPoolsOwnLimit(t *testing.T) {
 	w := serve(t)
 	owner := w.as("owner")
-	var bench, tight app.Bench
+	var bench, tight visit.Bench
 	owner.get("/api/stops/"+w.stop, &bench)
 	assert.Regexp(t, `^Limit here: .+; \d+ gpm of \d+ gpm left at [\d,]+ rpm\.$`, say(bench.Pad.Limit))
-	var record, after app.PoolRecordView
+	var record, after record.PoolRecordView
 	owner.get("/api/pools/"+w.pool, &record)
-	var kept app.PoolCleaningView
+	var kept office.PoolCleaningView
 	owner.get("/api/pools/"+w.pool+"/cleaning", &kept)
 	var p problemBody
 	assert.Equal(t, http.StatusUnprocessableEntity, owner.do("PUT", "/api/pools/"+w.pool+"/cleaning", map[string]any{"version": kept.Version, "flowLossPercent": 95}, &p))
@@ -175,7 +181,7 @@ func TestNewSandIsANewPart(t *testing.T) {
 	require.Empty(t, h.run.Why)
 	for range 2 { // told twice, it is on record once
 		require.Equal(t, http.StatusOK, h.send(nil, h.event(procedure.ActNote, "")))
-		var record app.PoolRecordView
+		var record record.PoolRecordView
 		h.get("/api/pools/"+w.pool, &record)
 		sand := 0
 		for _, p := range record.Parts {
@@ -192,7 +198,7 @@ func TestNewSandIsANewPart(t *testing.T) {
 func TestANewGaugeVoidsTheCleanLinesLevel(t *testing.T) {
 	w := serve(t)
 	tech := w.as("technician")
-	var record app.PoolRecordView
+	var record record.PoolRecordView
 	tech.get("/api/pools/"+w.pool, &record)
 	gauge := ""
 	for _, p := range record.Parts {
@@ -202,7 +208,7 @@ func TestANewGaugeVoidsTheCleanLinesLevel(t *testing.T) {
 	}
 	require.NotEmpty(t, gauge)
 	said := func() bool {
-		var bench app.Bench
+		var bench visit.Bench
 		tech.get("/api/stops/"+w.stop, &bench)
 		return slices.ContainsFunc(bench.Notices, func(s words.Message) bool { return strings.Contains(string(s), "gauge is newer than the clean line") })
 	}

@@ -9,15 +9,17 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"fairlap/internal/app"
+	"fairlap/internal/app/equipment"
+	"fairlap/internal/app/record"
+	"fairlap/internal/app/route"
 )
 
 func TestAPartsLifeIsKept(t *testing.T) {
 	w := serve(t)
 	tech := w.as("technician")
-	var before, after app.PoolRecordView
+	var before, after record.PoolRecordView
 	tech.get("/api/pools/"+w.pool, &before)
-	at := slices.IndexFunc(before.Parts, func(p app.Part) bool { return p.Kind == "sand" })
+	at := slices.IndexFunc(before.Parts, func(p equipment.Part) bool { return p.Kind == "sand" })
 	require.GreaterOrEqual(t, at, 0)
 	old := before.Parts[at]
 	change := map[string]any{"id": uuid.NewString(), "act": "replace", "part": old.ID, "on": "2026-11-20", "model": "No. 20 silica", "cost": 84.5, "note": "channelled"}
@@ -26,9 +28,9 @@ func TestAPartsLifeIsKept(t *testing.T) {
 	require.Equal(t, http.StatusOK, tech.do("POST", path, change, &after), "sent again it is the same change")
 	require.Len(t, after.Parts, len(before.Parts))
 	require.Len(t, after.PartEvents, 1)
-	assert.Equal(t, app.PartEvent{ID: after.PartEvents[0].ID, On: "2026-11-20", Act: "replace", Kind: "sand", Name: "Sand", Model: "No. 20 silica", Was: old.Model, Note: "channelled", Cost: after.PartEvents[0].Cost, By: "O. Brandt"}, after.PartEvents[0])
+	assert.Equal(t, equipment.PartEvent{ID: after.PartEvents[0].ID, On: "2026-11-20", Act: "replace", Kind: "sand", Name: "Sand", Model: "No. 20 silica", Was: old.Model, Note: "channelled", Cost: after.PartEvents[0].Cost, By: "O. Brandt"}, after.PartEvents[0])
 	assert.InDelta(t, 84.5, *after.PartEvents[0].Cost, 1e-9)
-	at = slices.IndexFunc(after.Parts, func(p app.Part) bool { return p.Kind == "sand" })
+	at = slices.IndexFunc(after.Parts, func(p equipment.Part) bool { return p.Kind == "sand" })
 	assert.Less(t, *after.Parts[at].AgeYears, 0.1)
 	// Two at once: the second is told that the part is out.
 	again := map[string]any{"id": uuid.NewString(), "act": "remove", "part": old.ID, "on": "2026-11-21", "note": "gone"}
@@ -37,20 +39,20 @@ func TestAPartsLifeIsKept(t *testing.T) {
 	require.Equal(t, http.StatusOK, tech.do("POST", path, repair, &after))
 	assert.Equal(t, "repair", after.PartEvents[0].Act)
 	require.Equal(t, http.StatusOK, tech.do("POST", path, map[string]any{"id": uuid.NewString(), "act": "install", "kind": "Timer", "model": "Dial 2", "on": "2026-11-23", "serial": "A-7", "warrantyUntil": "2028-11-23"}, &after))
-	at = slices.IndexFunc(after.Parts, func(p app.Part) bool { return p.Kind == "timer" })
+	at = slices.IndexFunc(after.Parts, func(p equipment.Part) bool { return p.Kind == "timer" })
 	require.GreaterOrEqual(t, at, 0)
 	assert.Equal(t, "2028-11-23", after.Parts[at].WarrantyUntil)
-	var lines []app.PartLine
+	var lines []equipment.PartLine
 	tech.get("/api/parts", &lines)
-	assert.True(t, slices.ContainsFunc(lines, func(l app.PartLine) bool { return l.Serial == "A-7" && l.Street == after.Pool.Street }))
-	assert.False(t, slices.ContainsFunc(lines, func(l app.PartLine) bool { return l.ID == old.ID }), "what is out is in no list")
+	assert.True(t, slices.ContainsFunc(lines, func(l equipment.PartLine) bool { return l.Serial == "A-7" && l.Street == after.Pool.Street }))
+	assert.False(t, slices.ContainsFunc(lines, func(l equipment.PartLine) bool { return l.ID == old.ID }), "what is out is in no list")
 	for i, l := range lines[1:] {
 		assert.True(t, l.DueOn == "" || lines[i].DueOn != "" && lines[i].DueOn <= l.DueOn, "%s before %s", lines[i].DueOn, l.DueOn)
 	}
 	// Due work counts the new part's life.
-	var due app.DueView
+	var due route.DueView
 	tech.get("/api/pools/"+w.pool+"/due", &due)
-	assert.False(t, slices.ContainsFunc(due.Items, func(d app.DueItem) bool { return d.Item == "part:Sand" }))
+	assert.False(t, slices.ContainsFunc(due.Items, func(d route.DueItem) bool { return d.Item == "part:Sand" }))
 }
 
 func TestAWrongPartChangeGetsASentence(t *testing.T) {

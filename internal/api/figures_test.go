@@ -6,7 +6,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"fairlap/internal/app"
+	"fairlap/internal/app/equipment"
+	"fairlap/internal/app/exchange"
 )
 
 // A spreadsheet is read by its own marks, here or beyond the sea; what could be two
@@ -39,14 +40,14 @@ func TestSpreadsheetsOfBothSidesOfTheSea(t *testing.T) {
 			if c.asks != "" {
 				v := desk.imported("equipment.csv", c.file)
 				assert.Equal(t, 1, v.Refused)
-				var rows []app.RowOutcome
+				var rows []exchange.RowOutcome
 				desk.get("/api/imports/"+v.ID.String()+"/rows?outcome=refused", &rows)
 				require.Len(t, rows, 1)
 				assert.Contains(t, sayAll(rows[0].Text)[0], c.asks)
 				return
 			}
 			require.Equal(t, "done", desk.take("equipment.csv", c.file).State)
-			var parts []app.PartLine
+			var parts []equipment.PartLine
 			desk.get("/api/parts", &parts)
 			got := map[string]float64{}
 			for _, p := range parts {

@@ -8,19 +8,25 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"fairlap/internal/app"
+	"fairlap/core/judge"
+	"fairlap/internal/app/inspect"
+	"fairlap/internal/app/office"
+	"fairlap/internal/app/photo"
+	"fairlap/internal/app/record"
+	"fairlap/internal/app/route"
+	"fairlap/internal/app/visit"
 	"fairlap/internal/paper"
 )
 
 // inspection is one left open at the pool.
-func (w *world) inspection() app.InspectionView {
-	var v app.InspectionView
+func (w *world) inspection() inspect.InspectionView {
+	var v inspect.InspectionView
 	status := w.as("technician").do("POST", "/api/pools/"+w.pool+"/inspections", map[string]string{"id": uuid.Must(uuid.NewV7()).String()}, &v)
 	require.Less(w.t, status, 300)
 	return v
 }
 
-func found(v *app.InspectionView) (items []string) {
+func found(v *inspect.InspectionView) (items []string) {
 	for _, f := range v.Findings {
 		items = append(items, string(f.Item))
 	}
@@ -32,7 +38,7 @@ func TestAnInspectionIsLeftAndTakenUpAndCarriesOver(t *testing.T) {
 	c := w.as("technician")
 	v := w.inspection()
 	require.Equal(t, 1, v.Version)
-	save := func(v app.InspectionView, answers map[string]any, end bool, out any) int {
+	save := func(v inspect.InspectionView, answers map[string]any, end bool, out any) int {
 		return c.do("PUT", "/api/inspections/"+v.ID, map[string]any{"answers": answers, "version": v.Version, "close": end}, out)
 	}
 	answers := map[string]any{"straight-run": map[string]any{"value": 6}, "label": map[string]any{"value": 40}, "drain-covers": map[string]any{"yes": true}}
@@ -71,9 +77,9 @@ func TestAnInspectionIsLeftAndTakenUpAndCarriesOver(t *testing.T) {
 	assert.Equal(t, 6.0, doc.Document.StraightIn)
 	assert.Equal(t, 40.0, doc.Document.Filter.LabelPsi)
 
-	var due app.DueView
+	var due route.DueView
 	c.get("/api/pools/"+w.pool+"/due", &due)
-	item := func(id string) (d *app.DueItem) {
+	item := func(id string) (d *route.DueItem) {
 		for i := range due.Items {
 			if due.Items[i].Item == id {
 				return &due.Items[i]
@@ -83,18 +89,18 @@ func TestAnInspectionIsLeftAndTakenUpAndCarriesOver(t *testing.T) {
 	}
 	require.NotNil(t, item("inspection:drain-covers"))
 	assert.Contains(t, say(item("inspection:rcd").Reason), "licensed electrician")
-	var bench app.Bench
+	var bench visit.Bench
 	c.get("/api/stops/"+w.stop, &bench)
 	assert.Contains(t, joined(bench.Notices, " "), "A suction cover is broken")
-	var verdict app.Verdict
-	require.Equal(t, 200, c.do("POST", "/api/stops/"+w.stop+"/diagnosis", app.Findings{Readings: []app.TypedReading{}, Signs: map[string]bool{}}, &verdict))
+	var verdict judge.Verdict
+	require.Equal(t, 200, c.do("POST", "/api/stops/"+w.stop+"/diagnosis", judge.Findings{Readings: []judge.TypedReading{}, Signs: map[string]bool{}}, &verdict))
 	weak := ""
 	for _, f := range verdict.Chronic {
 		weak += string(f.Text)
 	}
 	assert.Contains(t, weak, "The flow switch is in backwards", "the diagnosis knows what stands wrong")
 	require.Less(t, c.do("POST", "/api/pools/"+w.pool+"/due-marks", map[string]any{"id": uuid.NewString(), "item": "inspection:rcd", "act": "cancel", "reason": "the owner's electrician came"}, nil), 300)
-	due = app.DueView{}
+	due = route.DueView{}
 	c.get("/api/pools/"+w.pool+"/due", &due)
 	assert.Nil(t, item("inspection:rcd"))
 
@@ -120,7 +126,7 @@ func TestPicturesAndPartsOfAnInspection(t *testing.T) {
 	c := w.as("technician")
 	v := w.inspection()
 	path := "/api/pools/" + w.pool + "/photos?inspection=" + v.ID + "&photo="
-	var shot app.PhotoView
+	var shot photo.PhotoView
 	require.Equal(t, 200, c.do("POST", path+uuid.NewString()+"&item=supports", picture(1400, 700), &shot))
 	assert.Equal(t, "Pipes carried, none hanging", say(shot.Caption))
 	var p problemBody
@@ -130,7 +136,7 @@ func TestPicturesAndPartsOfAnInspection(t *testing.T) {
 	require.Len(t, v.Photos, 1)
 	assert.Equal(t, "supports", v.Photos[0].Item)
 
-	closed := func(v app.InspectionView, answers map[string]any) (out app.InspectionView) {
+	closed := func(v inspect.InspectionView, answers map[string]any) (out inspect.InspectionView) {
 		require.Equal(t, 200, c.do("PUT", "/api/inspections/"+v.ID, map[string]any{"answers": answers, "version": v.Version, "close": true}, &out))
 		return out
 	}
@@ -139,7 +145,7 @@ func TestPicturesAndPartsOfAnInspection(t *testing.T) {
 	assert.Equal(t, 422, c.do("POST", path+uuid.NewString()+"&item=supports", picture(60, 40), &p))
 	assert.Contains(t, p.at("inspection"), "closed")
 	anodes := func() (on []string) {
-		var r app.PoolRecordView
+		var r record.PoolRecordView
 		c.get("/api/pools/"+w.pool, &r)
 		for _, e := range r.Parts {
 			if e.Kind == "zinc-anode" {
@@ -182,7 +188,7 @@ func TestTheCompanyChoosesItsStraightRun(t *testing.T) {
 	v := w.inspection()
 	assert.Equal(t, 10.0, v.Straight)
 	desk := w.as("office")
-	var set app.CompanyView
+	var set office.CompanyView
 	desk.get("/api/office", &set)
 	set.StraightRun, set.CellClear = "code", true
 	require.Equal(t, 200, desk.do("PUT", "/api/office", set, &set))

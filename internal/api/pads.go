@@ -7,8 +7,12 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"fairlap/core/judge"
 	"fairlap/core/pad"
-	"fairlap/internal/app"
+	"fairlap/internal/app/access"
+	"fairlap/internal/app/padwork"
+	"fairlap/internal/app/record"
+	"fairlap/internal/app/visit"
 	"fairlap/internal/store"
 )
 
@@ -26,7 +30,7 @@ type file struct {
 	Body               []byte
 }
 
-func answerFile(f app.PadFile, err error) (*file, error) {
+func answerFile(f access.File, err error) (*file, error) {
 	if err != nil {
 		return nil, err
 	}
@@ -34,7 +38,7 @@ func answerFile(f app.PadFile, err error) (*file, error) {
 }
 
 type typedWalk struct {
-	Readings []app.TypedReading `json:"readings" maxItems:"12" nullable:"false"`
+	Readings []judge.TypedReading `json:"readings" maxItems:"12" nullable:"false"`
 }
 
 type textFile struct {
@@ -45,36 +49,36 @@ type textFile struct {
 
 func (a *API) padRoutes() {
 	signedIn(a, described(op(http.MethodPost, "/api/pads/sketch", "sketch-pad", "Draw the usual pad round a bare minimum")), everyone,
-		func(_ context.Context, _ app.Actor, in *struct{ Body pad.Sketch }) (*body[pad.Document], error) {
-			return answer(a.service.SketchPad(in.Body))
+		func(_ context.Context, _ access.Actor, in *struct{ Body pad.Sketch }) (*body[pad.Document], error) {
+			return answer(a.service.Pads.SketchPad(in.Body))
 		})
 	signedIn(a, described(op(http.MethodPost, "/api/pads/preview", "preview-pad", "Solve a described pad without keeping it")), everyone,
-		func(ctx context.Context, _ app.Actor, in *struct {
+		func(ctx context.Context, _ access.Actor, in *struct {
 			Body struct {
 				Gallons  float64      `json:"gallons" doc:"0 is not known"`
 				Document pad.Document `json:"document"`
 			}
-		}) (*body[app.PadPreview], error) {
-			return answer(a.service.PreviewPad(ctx, in.Body.Document, in.Body.Gallons))
+		}) (*body[padwork.PadPreview], error) {
+			return answer(a.service.Pads.PreviewPad(ctx, in.Body.Document, in.Body.Gallons))
 		})
 	signedIn(a, op(http.MethodPost, "/api/pads/read", "read-pad-file", "Read a pad document, or an EPANET file that was exported here"), everyone,
-		func(_ context.Context, _ app.Actor, in *textFile) (*body[pad.Document], error) {
-			return answer(a.service.ReadPadFile(in.Body.Text))
+		func(_ context.Context, _ access.Actor, in *textFile) (*body[pad.Document], error) {
+			return answer(a.service.Pads.ReadPadFile(in.Body.Text))
 		})
 	signedIn(a, described(op(http.MethodPost, "/api/pools", "create-pool", "Take a pool on")), everyone,
-		func(ctx context.Context, who app.Actor, in *struct{ Body app.NewPool }) (*body[app.PoolRecordView], error) {
-			return answer(a.service.CreatePool(ctx, who, in.Body))
+		func(ctx context.Context, who access.Actor, in *struct{ Body record.NewPool }) (*body[record.PoolRecordView], error) {
+			return answer(a.service.Record.CreatePool(ctx, who, in.Body))
 		})
 	signedIn(a, op(http.MethodGet, "/api/pools/{id}/pad", "get-pad", "A pool's pad and its revisions"), everyone,
-		func(ctx context.Context, who app.Actor, in *ByID) (*body[app.PadOnRecord], error) {
-			return answer(a.service.PoolPad(ctx, who, in.ID))
+		func(ctx context.Context, who access.Actor, in *ByID) (*body[padwork.PadOnRecord], error) {
+			return answer(a.service.Pads.PoolPad(ctx, who, in.ID))
 		})
 	signedIn(a, described(op(http.MethodPut, "/api/pools/{id}/pad", "save-pad", "Keep a new revision of a pool's pad")), everyone,
-		func(ctx context.Context, who app.Actor, in *struct {
+		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
-			Body app.PadChange
-		}) (*body[app.PadOnRecord], error) {
-			kept, err := a.service.SavePad(ctx, who, in.ID, in.Body)
+			Body padwork.PadChange
+		}) (*body[padwork.PadOnRecord], error) {
+			kept, err := a.service.Pads.SavePad(ctx, who, in.ID, in.Body)
 			if errors.Is(err, store.ErrVersion) {
 				return nil, huma.Error409Conflict("api.someone-else-changed-this-pad",
 					&huma.ErrorDetail{Location: "body.basedOn", Message: "api.this-is-how-it-stands", Value: kept})
@@ -82,71 +86,71 @@ func (a *API) padRoutes() {
 			return answer(kept, err)
 		})
 	signedIn(a, op(http.MethodGet, "/api/pools/{id}/pad/file", "get-pad-file", "A pool's pad as a file"), everyone,
-		func(ctx context.Context, who app.Actor, in *struct {
+		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Format string `query:"format" enum:"json,inp,csv" default:"json"`
 		}) (*file, error) {
-			return answerFile(a.service.PadFile(ctx, who, in.ID, in.Format))
+			return answerFile(a.service.Pads.PadFile(ctx, who, in.ID, in.Format))
 		})
 	signedIn(a, op(http.MethodPost, "/api/pools/{id}/paths", "try-paths", "Where the water would go, before the hand moves"), everyone,
-		func(ctx context.Context, who app.Actor, in *struct {
+		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
-			Body app.PathsAsk
-		}) (*body[app.PathsView], error) {
-			return answer(a.service.Paths(ctx, who, in.ID, in.Body))
+			Body padwork.PathsAsk
+		}) (*body[judge.PathsView], error) {
+			return answer(a.service.Pads.Paths(ctx, who, in.ID, in.Body))
 		})
 	signedIn(a, op(http.MethodGet, "/api/pools/{id}/limits", "get-limits", "Every limit of a pool's pad at its programmed speeds"), everyone,
-		func(ctx context.Context, who app.Actor, in *ByID) (*body[app.LimitsView], error) {
-			return answer(a.service.Limits(ctx, who, in.ID))
+		func(ctx context.Context, who access.Actor, in *ByID) (*body[judge.LimitsView], error) {
+			return answer(a.service.Pads.Limits(ctx, who, in.ID))
 		})
 	a.cleanLineRoutes()
 	a.catalogueRoutes()
 	signedIn(a, op(http.MethodGet, "/api/track-record", "get-track-record", "How often the shown diagnoses were right"), everyone,
-		func(ctx context.Context, _ app.Actor, _ *nothing) (*body[app.TrackRecord], error) {
-			return answer(a.service.TrackRecord(ctx))
+		func(ctx context.Context, _ access.Actor, _ *nothing) (*body[visit.TrackRecord], error) {
+			return answer(a.service.Visit.TrackRecord(ctx))
 		})
 }
 
 func (a *API) cleanLineRoutes() {
 	signedIn(a, op(http.MethodPost, "/api/walks/read", "read-walk-file", "Read a speed walk's file"), everyone,
-		func(_ context.Context, _ app.Actor, in *textFile) (*body[[]app.TypedReading], error) {
-			return answer(a.service.ReadWalkFile(in.Body.Text))
+		func(_ context.Context, _ access.Actor, in *textFile) (*body[[]judge.TypedReading], error) {
+			return answer(a.service.Pads.ReadWalkFile(in.Body.Text))
 		})
 	signedIn(a, op(http.MethodPost, "/api/pools/{id}/walk", "try-walk", "Fit a speed walk without keeping it"), everyone,
-		func(ctx context.Context, who app.Actor, in *struct {
+		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Body typedWalk
-		}) (*body[app.WalkFit], error) {
-			return answer(a.service.TryWalk(ctx, who, in.ID, in.Body.Readings))
+		}) (*body[padwork.WalkFit], error) {
+			return answer(a.service.Pads.TryWalk(ctx, who, in.ID, in.Body.Readings))
 		})
 	signedIn(a, op(http.MethodGet, "/api/pools/{id}/clean-lines", "list-clean-lines", "A pool's clean lines, newest first"), everyone,
-		func(ctx context.Context, who app.Actor, in *ByID) (*body[[]app.CleanLineView], error) {
-			return answer(a.service.CleanLines(ctx, who, in.ID))
+		func(ctx context.Context, who access.Actor, in *ByID) (*body[[]padwork.CleanLineView], error) {
+			return answer(a.service.Pads.CleanLines(ctx, who, in.ID))
 		})
 	signedIn(a, op(http.MethodPost, "/api/pools/{id}/clean-lines", "save-clean-line", "Keep a speed walk as the pad's clean line, once"), everyone,
-		func(ctx context.Context, who app.Actor, in *struct {
+		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
-			Body app.NewCleanLine
-		}) (*body[app.CleanLineView], error) {
-			return answer(a.service.SaveCleanLine(ctx, who, in.ID, in.Body))
+			Body padwork.NewCleanLine
+		}) (*body[padwork.CleanLineView], error) {
+			return answer(a.service.Pads.SaveCleanLine(ctx, who, in.ID, in.Body))
 		})
 }
 
 func (a *API) catalogueRoutes() {
 	signedIn(a, op(http.MethodGet, "/api/catalogue", "list-catalogue", "Models to describe a pad with"), everyone,
-		func(ctx context.Context, _ app.Actor, _ *nothing) (*body[[]app.CatalogueItem], error) {
-			return answer(a.service.Catalogue(ctx))
+		func(ctx context.Context, _ access.Actor, _ *nothing) (*body[[]padwork.CatalogueItem], error) {
+			return answer(a.service.Pads.Catalogue(ctx))
 		})
 	signedIn(a, op(http.MethodGet, "/api/catalogue/file", "get-catalogue-file", "The catalogue as a file"), everyone,
-		func(ctx context.Context, _ app.Actor, _ *nothing) (*file, error) {
-			return answerFile(a.service.CatalogueFile(ctx))
+		func(ctx context.Context, _ access.Actor, _ *nothing) (*file, error) {
+			return answerFile(a.service.Pads.CatalogueFile(ctx))
 		})
 	signedIn(a, op(http.MethodPost, "/api/catalogue", "import-catalogue", "Import your own models, all or none"), deskAndUp,
-		func(ctx context.Context, who app.Actor, in *textFile) (*body[[]app.CatalogueItem], error) {
-			return answer(a.service.ImportCatalogue(ctx, who, in.Body.Text))
+		func(ctx context.Context, who access.Actor, in *textFile) (*body[[]padwork.CatalogueItem], error) {
+			return answer(a.service.Pads.ImportCatalogue(ctx, who, in.Body.Text))
 		})
 	signedIn(a, op(http.MethodPost, "/api/catalogue/pumps", "add-pump", "Enter a pump from its plate and two points of its curve"), everyone,
-		func(ctx context.Context, who app.Actor, in *struct{ Body app.OwnPump }) (*body[[]app.CatalogueItem], error) {
-			return answer(a.service.AddPump(ctx, who, in.Body))
+		func(ctx context.Context, who access.Actor, in *struct{ Body padwork.OwnPump }) (*body[[]padwork.CatalogueItem], error) {
+			return answer(a.service.Pads.AddPump(ctx, who, in.Body))
 		})
 }

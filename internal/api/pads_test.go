@@ -13,8 +13,11 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"fairlap/core/catalogue"
+	"fairlap/core/judge"
 	"fairlap/core/pad"
-	"fairlap/internal/app"
+	"fairlap/internal/app/padwork"
+	"fairlap/internal/app/record"
+	"fairlap/internal/app/visit"
 	"fairlap/internal/demo/demotest"
 )
 
@@ -24,16 +27,16 @@ func sketch() pad.Sketch {
 	return pad.Sketch{Pump: *catalogue.Find("Brisk 150 VS").Pump, Filter: *catalogue.Find("Stanchion S24").Filter, PipeIn: 2, LengthFt: 40, Spa: true, HasFlow: true, HasPower: true}
 }
 
-func newPool(street string) app.NewPool {
-	return app.NewPool{ID: uuid.Must(uuid.NewV7()), Street: street, Gallons: 15000, Surface: "plaster", Document: sketch().Document()}
+func newPool(street string) record.NewPool {
+	return record.NewPool{ID: uuid.Must(uuid.NewV7()), Street: street, Gallons: 15000, Surface: "plaster", Document: sketch().Document()}
 }
 
-func walk() []app.TypedReading {
-	return []app.TypedReading{{Speed: "1,500", Tank: "4", Flow: "27"}, {Speed: "2400", Tank: "9,5", Flow: "44"}, {Speed: "3450", Tank: "19"}}
+func walk() []judge.TypedReading {
+	return []judge.TypedReading{{Speed: "1,500", Tank: "4", Flow: "27"}, {Speed: "2400", Tank: "9,5", Flow: "44"}, {Speed: "3450", Tank: "19"}}
 }
 
-func newLine() app.NewCleanLine {
-	return app.NewCleanLine{ID: uuid.Must(uuid.NewV7()), TakenAt: demotest.Now(), Note: "after backwash", Readings: walk()}
+func newLine() padwork.NewCleanLine {
+	return padwork.NewCleanLine{ID: uuid.Must(uuid.NewV7()), TakenAt: demotest.Now(), Note: "after backwash", Readings: walk()}
 }
 
 func asText(v any) string {
@@ -45,12 +48,12 @@ func TestAPoolIsTakenOnOnceAndIsTheTechniciansOwn(t *testing.T) {
 	w := serve(t)
 	c := w.as("technician")
 	n := newPool("Sedge Row 7")
-	var first, again app.PoolRecordView
+	var first, again record.PoolRecordView
 	require.Equal(t, http.StatusOK, c.do("POST", "/api/pools", n, &first))
 	require.Equal(t, http.StatusOK, c.do("POST", "/api/pools", n, &again), "sent twice is one pool")
 	assert.Equal(t, first.Pool.ID, again.Pool.ID)
 	assert.Nil(t, first.Pool.CleanLineAt)
-	var pools []app.PoolLine
+	var pools []record.PoolLine
 	c.get("/api/pools", &pools)
 	found := 0
 	for _, p := range pools {
@@ -64,11 +67,11 @@ func TestAPoolIsTakenOnOnceAndIsTheTechniciansOwn(t *testing.T) {
 	require.Equal(t, http.StatusUnprocessableEntity, c.do("POST", "/api/pools", same, &refused))
 	assert.Contains(t, refused.at("which"), "already")
 	same.Which, same.Town = "back pool", "Ocotillo Flats"
-	var second app.PoolRecordView
+	var second record.PoolRecordView
 	require.Equal(t, http.StatusOK, c.do("POST", "/api/pools", same, &second), "a street may hold two")
 	assert.Equal(t, "Sedge Row 7, back pool", second.Pool.Street)
 	assert.Equal(t, "Ocotillo Flats", second.Pool.Town)
-	var hits []app.FoundPool
+	var hits []record.FoundPool
 	c.get("/api/find?q=ocotillo", &hits)
 	require.Len(t, hits, 1, "found by its town")
 	assert.Equal(t, "Sedge Row 7, back pool", hits[0].Street)
@@ -85,11 +88,11 @@ func TestAPadIsRevisedNeverOverwritten(t *testing.T) {
 	w := serve(t)
 	c := w.as("technician")
 	path := "/api/pools/" + w.pool + "/pad"
-	var was, now app.PadOnRecord
+	var was, now padwork.PadOnRecord
 	c.get(path, &was)
 	doc := was.Document
 	doc.Filter.AreaFt2 = 4.91
-	ch := app.PadChange{BasedOn: was.Revision, Reason: "description", Note: "read the label", Document: doc}
+	ch := padwork.PadChange{BasedOn: was.Revision, Reason: "description", Note: "read the label", Document: doc}
 	require.Equal(t, http.StatusOK, c.do("PUT", path, ch, &now))
 	assert.Equal(t, was.Revision+1, now.Revision)
 	assert.Equal(t, []pad.Change{{Path: "filter.areaFt2", Was: "3.14", Is: "4.91"}}, now.Revisions[0].Changes)
@@ -97,18 +100,18 @@ func TestAPadIsRevisedNeverOverwritten(t *testing.T) {
 	var refused problemBody
 	require.Equal(t, http.StatusConflict, c.do("PUT", path, ch, &refused), "based on what is no longer so")
 	assert.Contains(t, string(refused.Errors[0].Value), "4.91", "both versions are there to compare")
-	require.Equal(t, http.StatusOK, c.do("PUT", path, app.PadChange{BasedOn: now.Revision, Reason: "description", Document: doc}, &now))
+	require.Equal(t, http.StatusOK, c.do("PUT", path, padwork.PadChange{BasedOn: now.Revision, Reason: "description", Document: doc}, &now))
 	assert.Equal(t, was.Revision+1, now.Revision, "nothing changed is no revision")
 
 	// Mended words keep the clean line; work on the pipes ends it.
-	var pool app.PoolRecordView
+	var pool record.PoolRecordView
 	c.get("/api/pools/"+w.pool, &pool)
 	require.NotNil(t, pool.Pool.CleanLineAt)
 	doc.ReturnTrunk.LengthFt += 30
-	require.Equal(t, http.StatusOK, c.do("PUT", path, app.PadChange{BasedOn: now.Revision, Reason: "work", Document: doc}, &now))
+	require.Equal(t, http.StatusOK, c.do("PUT", path, padwork.PadChange{BasedOn: now.Revision, Reason: "work", Document: doc}, &now))
 	c.get("/api/pools/"+w.pool, &pool)
 	assert.Nil(t, pool.Pool.CleanLineAt)
-	var lines []app.CleanLineView
+	var lines []padwork.CleanLineView
 	c.get("/api/pools/"+w.pool+"/clean-lines", &lines)
 	require.Len(t, lines, 1, "the old one stays on record")
 	assert.False(t, lines[0].InForce)
@@ -120,8 +123,8 @@ func TestPathsAndLimitsOfAPool(t *testing.T) {
 	n := newPool("Sedge Row 8")
 	require.Equal(t, http.StatusOK, c.do("POST", "/api/pools", n, nil))
 	base := "/api/pools/" + n.ID.String()
-	var v app.PathsView
-	ask := app.PathsAsk{RPM: 2400, Setting: "filter", Handles: map[string]float64{"suction-valve": 0}}
+	var v judge.PathsView
+	ask := padwork.PathsAsk{RPM: 2400, Setting: "filter", Handles: map[string]float64{"suction-valve": 0}}
 	require.Equal(t, http.StatusOK, c.do("POST", base+"/paths", ask, &v))
 	assert.Equal(t, "spa-drains", v.Hazards[0].ID)
 	assert.Greater(t, v.MinutesToEmpty, 3.0)
@@ -130,7 +133,7 @@ func TestPathsAndLimitsOfAPool(t *testing.T) {
 	ask.Handles = map[string]float64{"garden-gate": 1}
 	require.Equal(t, http.StatusUnprocessableEntity, c.do("POST", base+"/paths", ask, &refused))
 	assert.Contains(t, refused.at("handles.garden-gate"), "no valve")
-	var limits app.LimitsView
+	var limits judge.LimitsView
 	c.get(base+"/limits", &limits)
 	require.NotEmpty(t, limits.Windows)
 	require.NotEmpty(t, limits.Limits)
@@ -143,10 +146,10 @@ func TestACleanLineIsTriedKeptOnceAndFitted(t *testing.T) {
 	n := newPool("Sedge Row 9")
 	require.Equal(t, http.StatusOK, c.do("POST", "/api/pools", n, nil))
 	base := "/api/pools/" + n.ID.String()
-	var fit app.WalkFit
-	require.Equal(t, http.StatusOK, c.do("POST", base+"/walk", map[string]any{"readings": []app.TypedReading{}}, &fit))
+	var fit padwork.WalkFit
+	require.Equal(t, http.StatusOK, c.do("POST", base+"/walk", map[string]any{"readings": []judge.TypedReading{}}, &fit))
 	require.NotNil(t, fit.Next, "before any reading it says which to take first")
-	require.Equal(t, http.StatusOK, c.do("POST", base+"/walk", map[string]any{"readings": append(walk(), app.TypedReading{Speed: "3000"})}, &fit))
+	require.Equal(t, http.StatusOK, c.do("POST", base+"/walk", map[string]any{"readings": append(walk(), judge.TypedReading{Speed: "3000"})}, &fit))
 	assert.Equal(t, 3, fit.Speeds)
 	assert.Len(t, fit.Points, 5)
 	for _, p := range fit.Pinned {
@@ -161,7 +164,7 @@ func TestACleanLineIsTriedKeptOnceAndFitted(t *testing.T) {
 	line.Readings[1].Tank = "95 psi 3"
 	require.Equal(t, http.StatusUnprocessableEntity, c.do("POST", base+"/clean-lines", line, &refused))
 	assert.NotEmpty(t, refused.at("readings[1].tank"))
-	for field, row := range map[string]app.TypedReading{"readings[0].speed": {Speed: "0", Tank: "3"}, "readings[0].setting": {Setting: "recirculate", Speed: "2400", Tank: "9"}} {
+	for field, row := range map[string]judge.TypedReading{"readings[0].speed": {Speed: "0", Tank: "3"}, "readings[0].setting": {Setting: "recirculate", Speed: "2400", Tank: "9"}} {
 		line = newLine()
 		line.Readings[0] = row
 		require.Equal(t, http.StatusUnprocessableEntity, c.do("POST", base+"/clean-lines", line, &refused), "%+v", row)
@@ -171,12 +174,12 @@ func TestACleanLineIsTriedKeptOnceAndFitted(t *testing.T) {
 	line.TakenAt = demotest.Now().Add(48 * time.Hour)
 	require.Equal(t, http.StatusUnprocessableEntity, c.do("POST", base+"/clean-lines", line, &refused))
 	line = newLine()
-	var kept app.CleanLineView
+	var kept padwork.CleanLineView
 	require.Equal(t, http.StatusOK, c.do("POST", base+"/clean-lines", line, &kept))
 	require.Equal(t, http.StatusOK, c.do("POST", base+"/clean-lines", line, &kept), "sent twice is one")
 	line.Note = "another"
 	require.Equal(t, http.StatusConflict, c.do("POST", base+"/clean-lines", line, nil))
-	var lines []app.CleanLineView
+	var lines []padwork.CleanLineView
 	c.get(base+"/clean-lines", &lines)
 	require.Len(t, lines, 1)
 	assert.True(t, lines[0].InForce)
@@ -185,7 +188,7 @@ func TestACleanLineIsTriedKeptOnceAndFitted(t *testing.T) {
 func TestPadFilesGoOutAndComeBack(t *testing.T) {
 	w := serve(t)
 	c := w.as("technician")
-	var pad0 app.PadOnRecord
+	var pad0 padwork.PadOnRecord
 	c.get("/api/pools/"+w.pool+"/pad", &pad0)
 	for _, format := range []string{"json", "inp"} {
 		text := w.text(c, "/api/pools/"+w.pool+"/pad/file?format="+format)
@@ -194,7 +197,7 @@ func TestPadFilesGoOutAndComeBack(t *testing.T) {
 		assert.Equal(t, asText(pad0.Document), asText(back), format)
 	}
 	csv := w.text(c, "/api/pools/"+w.pool+"/pad/file?format=csv")
-	var rows []app.TypedReading
+	var rows []judge.TypedReading
 	require.Equal(t, http.StatusOK, c.do("POST", "/api/walks/read", map[string]string{"text": csv}, &rows))
 	assert.Len(t, rows, 3)
 	var refused problemBody
@@ -210,7 +213,7 @@ func TestTheDeskImportsItsOwnCatalogueWhole(t *testing.T) {
 	w := serve(t)
 	assert.Equal(t, http.StatusForbidden, w.as("technician").do("POST", "/api/catalogue", map[string]string{"text": ownPump}, nil))
 	c := w.as("office")
-	var items []app.CatalogueItem
+	var items []padwork.CatalogueItem
 	require.Equal(t, http.StatusOK, c.do("POST", "/api/catalogue", map[string]string{"text": ownPump}, &items))
 	assert.Equal(t, "Torrent 9", items[0].Model)
 	assert.True(t, items[0].Own)
@@ -239,7 +242,7 @@ func (w *world) text(c *client, path string) string {
 func TestTheTrackRecordCountsWhatWasSettled(t *testing.T) {
 	w := serve(t)
 	c := w.as("technician")
-	var before, after app.TrackRecord
+	var before, after visit.TrackRecord
 	c.get("/api/track-record", &before)
 	d := draft(w.stop)
 	d.Confirmed = "filter-loaded"

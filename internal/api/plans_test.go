@@ -13,11 +13,16 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"fairlap/internal/app"
+	"fairlap/internal/app/company"
+	"fairlap/internal/app/equipment"
+	"fairlap/internal/app/office"
+	"fairlap/internal/app/record"
+	"fairlap/internal/app/route"
+	"fairlap/internal/app/visit"
 )
 
 // onDay finds a pool on the board: the day, whose, and the stop.
-func onDay(week app.WeekView, pool string) (day, who string, stop app.WeekStop) {
+func onDay(week route.WeekView, pool string) (day, who string, stop route.WeekStop) {
 	for _, d := range week.Days {
 		for _, s := range d.Stops {
 			if s.PoolID == pool {
@@ -25,7 +30,7 @@ func onDay(week app.WeekView, pool string) (day, who string, stop app.WeekStop) 
 			}
 		}
 	}
-	return "", "", app.WeekStop{}
+	return "", "", route.WeekStop{}
 }
 
 func (c *client) move(pool, on, to string, who *uuid.UUID) (int, problemBody) {
@@ -46,7 +51,7 @@ func (c *client) move(pool, on, to string, who *uuid.UUID) (int, problemBody) {
 func TestAVisitGoesToAnotherDayAndIntoOtherHands(t *testing.T) {
 	w := serve(t)
 	desk, mine := w.as("office"), w.as("technician")
-	var week app.WeekView
+	var week route.WeekView
 	desk.get("/api/week", &week)
 	day, who, stop := onDay(week, w.pool)
 	require.Equal(t, []string{"2026-11-24", "O. Brandt"}, []string{day, who})
@@ -63,10 +68,10 @@ func TestAVisitGoesToAnotherDayAndIntoOtherHands(t *testing.T) {
 	assert.True(t, stop.Moved)
 	assert.Equal(t, "2026-11-24", stop.On)
 	assert.NotEmpty(t, stop.Due, "its work comes with it")
-	var lap app.LapView
+	var lap route.LapView
 	mine.get("/api/lap", &lap)
 	assert.Len(t, lap.Stops, 8)
-	assert.False(t, slices.ContainsFunc(lap.Stops, func(s app.StopView) bool { return s.PoolID == w.pool }))
+	assert.False(t, slices.ContainsFunc(lap.Stops, func(s route.StopView) bool { return s.PoolID == w.pool }))
 
 	// Back, then to somebody else for once: they see it, Brandt's lap is one shorter.
 	status, _ = desk.move(w.pool, "2026-11-24", "", nil)
@@ -74,11 +79,11 @@ func TestAVisitGoesToAnotherDayAndIntoOtherHands(t *testing.T) {
 	mine.get("/api/lap", &lap)
 	assert.Equal(t, w.pool, lap.Stops[len(lap.Stops)-1].PoolID, "back on today's lap, last")
 	assert.True(t, lap.Stops[8].PlannedAt.After(lap.Stops[7].PlannedAt))
-	teague := uuid.MustParse(week.People[slices.IndexFunc(week.People, func(x app.Person) bool { return x.Name == "W. Teague" })].ID)
+	teague := uuid.MustParse(week.People[slices.IndexFunc(week.People, func(x company.Person) bool { return x.Name == "W. Teague" })].ID)
 	status, _ = desk.move(w.pool, "2026-11-24", "2026-11-24", &teague)
 	require.Equal(t, http.StatusNoContent, status)
 	desk.get("/api/lap?technician="+teague.String(), &lap)
-	at := slices.IndexFunc(lap.Stops, func(s app.StopView) bool { return s.PoolID == w.pool })
+	at := slices.IndexFunc(lap.Stops, func(s route.StopView) bool { return s.PoolID == w.pool })
 	require.GreaterOrEqual(t, at, 0)
 	desk.get("/api/week", &week)
 	_, who, _ = onDay(week, w.pool)
@@ -106,7 +111,7 @@ func TestWhatWasSeenTodayIsNotMoved(t *testing.T) {
 	c := w.as("technician")
 	require.Equal(t, http.StatusOK, c.do("POST", "/api/visits", draft(w.stop), nil))
 	c.move(w.pool, "2026-11-24", "2026-11-26", nil)
-	var lap app.LapView
+	var lap route.LapView
 	c.get("/api/lap", &lap)
 	assert.Equal(t, w.stop, lap.Stops[0].ID)
 	status, p := c.move(w.pool, "2026-12-01", "2026-11-24", nil)
@@ -120,9 +125,9 @@ func TestAStopTakenAwayKeepsWhatIsTyped(t *testing.T) {
 	status, p := w.as("office").move(w.pool, "2026-11-24", "2026-11-26", nil)
 	require.Equal(t, http.StatusNoContent, status, p)
 	c := w.as("technician")
-	var bench app.Bench
+	var bench visit.Bench
 	c.get("/api/stops/"+w.stop, &bench)
-	var kept app.VisitRecord
+	var kept visit.VisitRecord
 	require.Equal(t, http.StatusOK, c.do("POST", "/api/visits", draft(w.stop), &kept))
 	assert.Equal(t, w.pool, kept.PoolID)
 	status, p = w.as("office").move(w.pool, "2026-12-01", "2027-03-02", nil)
@@ -134,7 +139,7 @@ func TestALapIsShortenedAndPutBack(t *testing.T) {
 	w := serve(t)
 	c := w.as("technician")
 	require.Equal(t, http.StatusOK, c.do("POST", "/api/visits", draft(w.stop), nil))
-	var short app.Shorter
+	var short route.Shorter
 	c.get("/api/laps/"+w.lap+"/shorter", &short)
 	require.Len(t, short.Order, 9)
 	assert.Equal(t, w.stop, short.Order[0].ID, "what is done stays where it is")
@@ -145,7 +150,7 @@ func TestALapIsShortenedAndPutBack(t *testing.T) {
 	for i, s := range short.Order {
 		order[i] = s.ID
 	}
-	var lap app.LapView
+	var lap route.LapView
 	require.Equal(t, http.StatusOK, c.do("PUT", "/api/laps/"+w.lap+"/order", map[string]any{"version": short.Version, "stops": order}, &lap))
 	for i, s := range lap.Stops {
 		assert.Equal(t, order[i], s.ID)
@@ -170,9 +175,9 @@ func TestTodaysLapComesFromThePlan(t *testing.T) {
 		_, err := w.town.Store.Pool.Exec(t.Context(), text)
 		require.NoError(t, err)
 	}
-	var people []app.Person
+	var people []company.Person
 	desk.get("/api/technicians", &people)
-	var first, second app.LapView
+	var first, second route.LapView
 	desk.get("/api/lap?technician="+people[0].ID, &first)
 	desk.get("/api/lap?technician="+people[0].ID, &second)
 	assert.Equal(t, first.ID, second.ID)
@@ -206,7 +211,7 @@ func TestALapOnPaper(t *testing.T) {
 func TestATechnicianLeaves(t *testing.T) {
 	w := serve(t)
 	desk, gone := w.as("office"), w.as("technician")
-	var people []app.Person
+	var people []company.Person
 	desk.get("/api/technicians", &people)
 	by := map[string]string{}
 	for _, p := range people {
@@ -216,17 +221,17 @@ func TestATechnicianLeaves(t *testing.T) {
 	assert.Equal(t, http.StatusUnprocessableEntity, desk.do("POST", "/api/technicians/"+brandt+"/leave", map[string]any{"to": brandt}, nil))
 	assert.Equal(t, http.StatusNotFound, desk.do("POST", "/api/technicians/"+uuid.NewString()+"/leave", map[string]any{"to": teague}, nil))
 	assert.Equal(t, http.StatusForbidden, gone.do("POST", "/api/technicians/"+teague+"/leave", map[string]any{}, nil))
-	var before app.LapView
+	var before route.LapView
 	desk.get("/api/lap?technician="+teague, &before)
 	var left struct{ Pools int }
 	require.Equal(t, http.StatusOK, desk.do("POST", "/api/technicians/"+brandt+"/leave", map[string]any{"to": teague}, &left))
 	assert.Equal(t, 21, left.Pools)
 	assert.Equal(t, http.StatusUnauthorized, gone.do("GET", "/api/lap", nil, nil), "signed in no more")
-	var lap app.LapView
+	var lap route.LapView
 	desk.get("/api/lap?technician="+teague, &lap)
 	assert.Len(t, lap.Stops, len(before.Stops)+9, "today's stops went along")
 	require.Equal(t, http.StatusOK, desk.do("POST", "/api/technicians/"+teague+"/leave", map[string]any{}, nil))
-	var week app.WeekView
+	var week route.WeekView
 	desk.get("/api/week", &week)
 	nobody := 0
 	for _, d := range week.Days {
@@ -242,15 +247,15 @@ func TestAPoolHasItsOwnSchool(t *testing.T) {
 	w := serve(t)
 	desk := w.as("office")
 	path := "/api/pools/" + w.pool + "/cleaning"
-	var v app.PoolCleaningView
+	var v office.PoolCleaningView
 	desk.get(path, &v)
 	assert.Nil(t, v.Own.School)
 	assert.Equal(t, "rise", string(v.Company.School))
 	require.Equal(t, http.StatusOK, desk.do("PUT", path, map[string]any{"version": v.Version, "school": "calendar"}, &v))
 	assert.Equal(t, "calendar", string(*v.Own.School))
-	var due app.DueView
+	var due route.DueView
 	desk.get("/api/pools/"+w.pool+"/due", &due)
-	at := slices.IndexFunc(due.Items, func(d app.DueItem) bool { return d.Item == "clean-filter" })
+	at := slices.IndexFunc(due.Items, func(d route.DueItem) bool { return d.Item == "clean-filter" })
 	require.GreaterOrEqual(t, at, 0)
 	assert.Equal(t, "date", string(due.Items[at].Ground), "here by the calendar")
 	assert.NotEmpty(t, due.Routine)
@@ -259,7 +264,7 @@ func TestAPoolHasItsOwnSchool(t *testing.T) {
 	require.Equal(t, http.StatusUnprocessableEntity, desk.do("PUT", path, map[string]any{"version": v.Version, "limitRisePsi": 90}, &p))
 	assert.Contains(t, p.at("limitRisePsi"), "between 2 and 20")
 	require.Equal(t, http.StatusOK, desk.do("PUT", path, map[string]any{"version": v.Version}, nil), "the company's again")
-	var again app.PoolCleaningView
+	var again office.PoolCleaningView
 	desk.get(path, &again)
 	assert.Nil(t, again.Own.School)
 }
@@ -267,10 +272,10 @@ func TestAPoolHasItsOwnSchool(t *testing.T) {
 func TestLivesAreTheCompanysOrAPartsOwn(t *testing.T) {
 	w := serve(t)
 	desk := w.as("office")
-	var pool app.PoolRecordView
+	var pool record.PoolRecordView
 	years := func(kind string) float64 {
 		desk.get("/api/pools/"+w.pool, &pool)
-		at := slices.IndexFunc(pool.Parts, func(p app.Part) bool { return p.Kind == kind })
+		at := slices.IndexFunc(pool.Parts, func(p equipment.Part) bool { return p.Kind == kind })
 		return *pool.Parts[at].ExpectedYears
 	}
 	assert.Equal(t, 4.0, years("sand"))
@@ -278,12 +283,12 @@ func TestLivesAreTheCompanysOrAPartsOwn(t *testing.T) {
 	s["partLives"] = map[string]any{"sand": map[string]any{"years": 3.5, "kgal": 0}}
 	require.Equal(t, http.StatusOK, desk.do("PUT", "/api/settings", s, nil))
 	assert.Equal(t, 3.5, years("sand"))
-	sand := pool.Parts[slices.IndexFunc(pool.Parts, func(p app.Part) bool { return p.Kind == "sand" })].ID
+	sand := pool.Parts[slices.IndexFunc(pool.Parts, func(p equipment.Part) bool { return p.Kind == "sand" })].ID
 	require.Equal(t, http.StatusNoContent, desk.do("PUT", "/api/equipment/"+sand+"/life", map[string]any{"years": 3.41}, nil))
 	assert.Equal(t, 3.41, years("sand"))
-	var due app.DueView
+	var due route.DueView
 	desk.get("/api/pools/"+w.pool+"/due", &due)
-	assert.True(t, slices.ContainsFunc(due.Items, func(d app.DueItem) bool { return d.Item == "part:sand" }), "its life is over these days")
+	assert.True(t, slices.ContainsFunc(due.Items, func(d route.DueItem) bool { return d.Item == "part:sand" }), "its life is over these days")
 	assert.Equal(t, http.StatusUnprocessableEntity, desk.do("PUT", "/api/equipment/"+sand+"/life", map[string]any{"years": 900}, nil))
 	assert.Equal(t, http.StatusNotFound, desk.do("PUT", "/api/equipment/"+uuid.NewString()+"/life", map[string]any{"years": 9}, nil))
 	s["version"], s["partLives"], s["serviceDays"], s["seasonOpens"] = 2, map[string]any{"Moon": map[string]any{"years": 3, "kgal": 0}}, map[string]any{"cell-descale": 0}, "04/15"
@@ -300,8 +305,8 @@ func TestWorkIsPutOnAVisit(t *testing.T) {
 	w := serve(t)
 	desk := w.as("office")
 	path := "/api/pools/" + w.pool
-	plan := func(day string) (app.DueView, problemBody, int) {
-		var v app.DueView
+	plan := func(day string) (route.DueView, problemBody, int) {
+		var v route.DueView
 		var p problemBody
 		body := map[string]any{"id": uuid.Must(uuid.NewV7()), "item": "clean-filter", "act": "plan", "day": day, "reason": ""}
 		status := desk.do("POST", path+"/due-marks", body, nil)
@@ -315,7 +320,7 @@ func TestWorkIsPutOnAVisit(t *testing.T) {
 	}
 	v, _, status := plan("2026-12-08")
 	require.Equal(t, http.StatusOK, status)
-	at := slices.IndexFunc(v.Items, func(d app.DueItem) bool { return d.Item == "clean-filter" })
+	at := slices.IndexFunc(v.Items, func(d route.DueItem) bool { return d.Item == "clean-filter" })
 	assert.Equal(t, "2026-12-08", v.Items[at].Visit.Format(time.DateOnly), "later than the forecast would have it: the desk's choice")
 	_, p, status := plan("2026-12-03")
 	require.Equal(t, http.StatusUnprocessableEntity, status)
@@ -336,7 +341,7 @@ func TestWorkIsPutOnAVisit(t *testing.T) {
 	require.Equal(t, http.StatusOK, desk.do("POST", path+"/due-marks", body, nil))
 	v, _, status = plan("2026-11-24")
 	require.Equal(t, http.StatusOK, status)
-	at = slices.IndexFunc(v.Items, func(d app.DueItem) bool { return d.Item == "clean-filter" })
+	at = slices.IndexFunc(v.Items, func(d route.DueItem) bool { return d.Item == "clean-filter" })
 	assert.Equal(t, "2026-11-24", v.Items[at].Visit.Format(time.DateOnly))
 	_, p, status = plan("2026-12-01")
 	require.Equal(t, http.StatusUnprocessableEntity, status)

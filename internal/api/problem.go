@@ -4,14 +4,16 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
+	"fairlap/core/judge"
 	"net/http"
 	"strings"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"fairlap/core/figure"
 	"fairlap/core/words"
-	"fairlap/internal/app"
+	"fairlap/internal/app/access"
 	"fairlap/internal/store"
 )
 
@@ -87,7 +89,7 @@ const problemURN = "urn:fairlap:problem:"
 // problem turns any error into an RFC 9457 answer. It is the only place that
 // does; errors that nobody foresaw are logged and say nothing of themselves.
 func (a *API) problem(ctx context.Context, err error) error {
-	var fields app.FieldErrors
+	var fields figure.FieldErrors
 	var known huma.StatusError
 	switch {
 	case err == nil:
@@ -98,13 +100,13 @@ func (a *API) problem(ctx context.Context, err error) error {
 			details[i] = &huma.ErrorDetail{Location: f.Field, Message: string(f.Text)}
 		}
 		return huma.Error422UnprocessableEntity("api.some-of-what-was-typed", details...)
-	case errors.Is(err, app.ErrUnsolved):
+	case errors.Is(err, judge.ErrUnsolved):
 		return huma.Error422UnprocessableEntity(string(words.Of("api.this-pad-can-t-be", "why", words.Name(err.Error()))))
-	case errors.Is(err, app.ErrForbidden):
+	case errors.Is(err, access.ErrForbidden):
 		return huma.Error403Forbidden("api.this-is-not-yours-to")
-	case errors.Is(err, app.ErrSignIn):
+	case errors.Is(err, access.ErrSignIn):
 		return huma.Error401Unauthorized("api.the-login-or-the-password")
-	case errors.Is(err, store.ErrNotFound), errors.Is(err, app.ErrNoDemo):
+	case errors.Is(err, store.ErrNotFound), errors.Is(err, access.ErrNoDemo):
 		return huma.Error404NotFound("api.there-is-no-such-thing")
 	case errors.Is(err, store.ErrVersion):
 		return huma.Error409Conflict("api.someone-else-changed-this-since")
@@ -116,7 +118,7 @@ func (a *API) problem(ctx context.Context, err error) error {
 	a.log.ErrorContext(ctx, "request failed", "error", err)
 	probe, cancel := context.WithTimeout(context.WithoutCancel(ctx), time.Second)
 	defer cancel()
-	if a.service.Ready(probe) != nil {
+	if a.service.Company.Ready(probe) != nil {
 		return huma.Error503ServiceUnavailable(databaseAway)
 	}
 	return huma.Error500InternalServerError(somethingBroke)

@@ -38,7 +38,7 @@ func (a *API) reads(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		p := words.Plain
 		if a.service != nil {
-			p = a.service.House()
+			p = a.service.Company.House()
 		}
 		if asked := r.Header.Get("Accept-Language"); asked != "" {
 			_, i := language.MatchStrings(match, asked)

@@ -9,8 +9,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"fairlap/core/judge"
 	"fairlap/core/words"
-	"fairlap/internal/app"
+	"fairlap/internal/app/office"
 )
 
 // joined are an answer's sentences, which a reader has as words.
@@ -34,10 +35,10 @@ func TestEachReadsInTheirOwnUnits(t *testing.T) {
 	d := draft(w.stop)
 	d.Note = "28 psi, 50 ft of hose; <b>fault.air-lid.name</b>"
 	require.Equal(t, 200, c.do("POST", "/api/visits", d, nil))
-	var us, metric app.Verdict
+	var us, metric judge.Verdict
 	require.Equal(t, 200, c.do("POST", "/api/stops/"+w.stop+"/diagnosis", d.Findings, &us))
-	var me app.Me
-	require.Equal(t, 200, c.do("PUT", "/api/me/reads", app.Reads{Units: "metric"}, &me))
+	var me office.Me
+	require.Equal(t, 200, c.do("PUT", "/api/me/reads", office.Reads{Units: "metric"}, &me))
 	assert.Equal(t, "metric", me.Units)
 	require.Equal(t, 200, c.do("POST", "/api/stops/"+w.stop+"/diagnosis", d.Findings, &metric))
 	assert.InDelta(t, us.Readings[0].Meters[0].Clean, metric.Readings[0].Meters[0].Clean, 1e-9)
@@ -55,7 +56,7 @@ func TestEachReadsInTheirOwnUnits(t *testing.T) {
 	assert.NotContains(t, desk, " bar ")
 	var p problemBody
 	bad := d.Findings
-	bad.Readings = []app.TypedReading{{Speed: "2400", Tank: "400"}}
+	bad.Readings = []judge.TypedReading{{Speed: "2400", Tank: "400"}}
 	require.Equal(t, http.StatusUnprocessableEntity, c.do("POST", "/api/stops/"+w.stop+"/diagnosis", bad, &p))
 	assert.Contains(t, p.at("readings[0].tank"), " bar is not believable")
 	assert.Equal(t, 422, c.do("PUT", "/api/me/reads", map[string]any{"lang": "tlh", "units": ""}, nil))
@@ -73,7 +74,7 @@ func TestOldAndNewerWordsAreShown(t *testing.T) {
 	require.NoError(t, err)
 	_, err = w.town.Store.Pool.Exec(t.Context(), "update visits set diagnosis = $1 where id = $2", old, d.ID)
 	require.NoError(t, err)
-	require.Equal(t, 200, c.do("PUT", "/api/me/reads", app.Reads{Units: "metric"}, nil))
+	require.Equal(t, 200, c.do("PUT", "/api/me/reads", office.Reads{Units: "metric"}, nil))
 	_, _, text := c.fetch("/api/visits/" + d.ID.String())
 	assert.Contains(t, string(text), "Sound: the filter is at 12 % of its limit. Leave it.")
 	assert.Contains(t, string(text), "a reason of old, 8 psi", "nothing recorded is changed")

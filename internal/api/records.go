@@ -9,9 +9,15 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/google/uuid"
 
+	"fairlap/core/figure"
 	"fairlap/core/pool"
 	"fairlap/core/words"
-	"fairlap/internal/app"
+	"fairlap/internal/app/access"
+	"fairlap/internal/app/exchange"
+	"fairlap/internal/app/office"
+	"fairlap/internal/app/papers"
+	"fairlap/internal/app/photo"
+	"fairlap/internal/app/record"
 	"fairlap/internal/paper"
 	"fairlap/internal/store"
 )
@@ -33,56 +39,56 @@ func changed[T any](v T, err error, detail string) (*body[T], error) {
 // poolRecordRoutes are what a pool is, its log, its pictures and its papers.
 func (a *API) poolRecordRoutes() {
 	signedIn(a, op(http.MethodGet, "/api/find", "find-pools", "Pools by street, customer, model or part"), everyone,
-		func(ctx context.Context, who app.Actor, in *struct {
+		func(ctx context.Context, who access.Actor, in *struct {
 			Q string `query:"q" maxLength:"120"`
-		}) (*body[[]app.FoundPool], error) {
-			return answer(a.service.Find(ctx, who, in.Q))
+		}) (*body[[]record.FoundPool], error) {
+			return answer(a.service.Record.Find(ctx, who, in.Q))
 		})
 	signedIn(a, op(http.MethodGet, "/api/pools/{id}/about", "get-about", "What a pool is, whose, and who comes when"), everyone,
-		func(ctx context.Context, who app.Actor, in *ByID) (*body[app.PoolAbout], error) {
-			return answer(a.service.About(ctx, who, in.ID))
+		func(ctx context.Context, who access.Actor, in *ByID) (*body[record.PoolAbout], error) {
+			return answer(a.service.Record.About(ctx, who, in.ID))
 		})
 	signedIn(a, op(http.MethodPut, "/api/pools/{id}/about", "save-about", "Change what a pool is"), deskAndUp,
-		func(ctx context.Context, who app.Actor, in *struct {
+		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
-			Body app.PoolEdit
-		}) (*body[app.PoolAbout], error) {
-			v, err := a.service.SaveAbout(ctx, who, in.ID, in.Body)
+			Body record.PoolEdit
+		}) (*body[record.PoolAbout], error) {
+			v, err := a.service.Record.SaveAbout(ctx, who, in.ID, in.Body)
 			return changed(v, err, "api.someone-else-changed-this-pool")
 		})
 	signedIn(a, op(http.MethodPut, "/api/pools/{id}/archived", "archive-pool", "Take a pool out of care, or back into it"), deskAndUp,
-		func(ctx context.Context, who app.Actor, in *struct {
+		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Body struct {
 				Archived bool `json:"archived"`
 				Version  int  `json:"version" minimum:"1"`
 			}
-		}) (*body[app.PoolAbout], error) {
-			v, err := a.service.ArchivePool(ctx, who, in.ID, in.Body.Version, in.Body.Archived)
+		}) (*body[record.PoolAbout], error) {
+			v, err := a.service.Record.ArchivePool(ctx, who, in.ID, in.Body.Version, in.Body.Archived)
 			return changed(v, err, "api.someone-else-changed-this-pool")
 		})
 	signedIn(a, op(http.MethodGet, "/api/pools/{id}/log", "get-log", "A pool's log, newest first"), everyone,
-		func(ctx context.Context, who app.Actor, in *struct {
+		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			From
 			Kind []string `query:"kind" enum:"visit,run,part,note,photo,pad,clean-line,due,inspection"`
 			Find string   `query:"find" maxLength:"120"`
-		}) (*body[app.LogPage], error) {
-			return answer(a.service.Log(ctx, who, in.ID, app.LogAsk{From: in.cursor(a.service.Now()), Kinds: in.Kind, Find: in.Find}))
+		}) (*body[record.LogPage], error) {
+			return answer(a.service.Record.Log(ctx, who, in.ID, record.LogAsk{From: in.cursor(a.service.Company.Now()), Kinds: in.Kind, Find: in.Find}))
 		})
 	signedIn(a, op(http.MethodPost, "/api/pools/{id}/notes", "add-note", "Write something down about a pool, once"), everyone,
-		func(ctx context.Context, who app.Actor, in *struct {
+		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Body struct {
 				ID   uuid.UUID `json:"id" format:"uuid"`
 				Text string    `json:"text" maxLength:"4000"`
 			}
 		}) (*nothing, error) {
-			return nil, a.service.AddNote(ctx, who, in.ID, in.Body.ID, in.Body.Text)
+			return nil, a.service.Record.AddNote(ctx, who, in.ID, in.Body.ID, in.Body.Text)
 		})
 	signedIn(a, op(http.MethodPost, "/api/volume", "work-out-volume", "A pool's volume from its shape and depths"), everyone,
-		func(_ context.Context, _ app.Actor, in *struct{ Body pool.Dimensions }) (*body[volumeOut], error) {
-			v, err := app.VolumeOf(in.Body)
+		func(_ context.Context, _ access.Actor, in *struct{ Body pool.Dimensions }) (*body[volumeOut], error) {
+			v, err := record.VolumeOf(in.Body)
 			return answer(volumeOut{v}, err)
 		})
 	a.photoRoutes()
@@ -122,7 +128,7 @@ func answerJPEG(b []byte, err error) (*jpegFile, error) {
 
 func (a *API) photoRoutes() {
 	signedIn(a, large(op(http.MethodPost, "/api/pools/{id}/photos", "add-photo", "Keep a picture, once; the body is the picture"), largestPhoto), everyone,
-		func(ctx context.Context, who app.Actor, in *struct {
+		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Photo      uuid.UUID `query:"photo" format:"uuid" required:"true" doc:"id of the picture, made by whoever sends it"`
 			Visit      string    `query:"visit" maxLength:"36" doc:"the visit that it belongs to"`
@@ -131,8 +137,8 @@ func (a *API) photoRoutes() {
 			Caption    string    `query:"caption" maxLength:"300"`
 			TakenAt    time.Time `query:"takenAt"`
 			RawBody    []byte    `contentType:"application/octet-stream"`
-		}) (*body[app.PhotoView], error) {
-			p := app.NewPhoto{ID: in.Photo, Item: in.Item, Caption: in.Caption, TakenAt: in.TakenAt}
+		}) (*body[photo.PhotoView], error) {
+			p := photo.NewPhoto{ID: in.Photo, Item: in.Item, Caption: in.Caption, TakenAt: in.TakenAt}
 			var err error
 			if p.VisitID, err = ofPool("visit", in.Visit); err != nil {
 				return nil, err
@@ -140,24 +146,24 @@ func (a *API) photoRoutes() {
 			if p.Inspection, err = ofPool("inspection", in.Inspection); err != nil {
 				return nil, err
 			}
-			return answer(a.service.AddPhoto(ctx, who, in.ID, p, in.RawBody))
+			return answer(a.service.Photos.AddPhoto(ctx, who, in.ID, p, in.RawBody))
 		})
 	signedIn(a, op(http.MethodGet, "/api/photos/{id}", "get-photo", "A picture"), everyone,
-		func(ctx context.Context, who app.Actor, in *ByID) (*jpegFile, error) {
-			return answerJPEG(a.service.Photo(ctx, who, in.ID))
+		func(ctx context.Context, who access.Actor, in *ByID) (*jpegFile, error) {
+			return answerJPEG(a.service.Photos.Photo(ctx, who, in.ID))
 		})
 	signedIn(a, op(http.MethodPut, "/api/photos/{id}/shown", "show-photo", "Let a picture stand for its pool"), everyone,
-		func(ctx context.Context, who app.Actor, in *ByID) (*nothing, error) {
-			return nil, a.service.ShowPhoto(ctx, who, in.ID)
+		func(ctx context.Context, who access.Actor, in *ByID) (*nothing, error) {
+			return nil, a.service.Photos.ShowPhoto(ctx, who, in.ID)
 		})
 	signedIn(a, op(http.MethodPost, "/api/photos/{id}/gone", "take-photo-away", "Take a picture away, and say why"), deskAndUp,
-		func(ctx context.Context, who app.Actor, in *struct {
+		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Body struct {
 				Why string `json:"why" maxLength:"300"`
 			}
 		}) (*nothing, error) {
-			return nil, a.service.TakePhotoAway(ctx, who, in.ID, in.Body.Why)
+			return nil, a.service.Photos.TakePhotoAway(ctx, who, in.ID, in.Body.Why)
 		})
 }
 
@@ -168,15 +174,15 @@ func ofPool(field, text string) (*uuid.UUID, error) {
 	}
 	id, err := uuid.Parse(text)
 	if err != nil {
-		return nil, app.FieldErrors{{Field: field, Text: words.Of("api.not-the-pools", "what", words.Name(field))}}
+		return nil, figure.Wrong(field, words.Of("api.not-the-pools", "what", words.Name(field)))
 	}
 	return &id, nil
 }
 
 // PaperAsk names a paper of a pool.
 type PaperAsk struct {
-	Kind app.PaperKind `path:"kind" enum:"visit,report,season,owner,inspection"`
-	Of   string        `query:"of" maxLength:"36" doc:"the visit or inspection that it is of; the last one without it"`
+	Kind papers.PaperKind `path:"kind" enum:"visit,report,season,owner,inspection"`
+	Of   string           `query:"of" maxLength:"36" doc:"the visit or inspection that it is of; the last one without it"`
 }
 
 func (p PaperAsk) of() (*uuid.UUID, error) {
@@ -203,50 +209,50 @@ func (a *API) pdfOf(ctx context.Context, d paper.Page, err error) (*file, error)
 	if err != nil {
 		return nil, err
 	}
-	return answerFile(a.service.PaperPDF(ctx, d))
+	return answerFile(a.service.Papers.PaperPDF(ctx, d))
 }
 
 func (a *API) paperRoutes() {
 	signedIn(a, op(http.MethodGet, "/api/pools/{id}/papers", "list-papers", "A pool's papers"), everyone,
-		func(ctx context.Context, who app.Actor, in *ByID) (*body[[]app.PaperName], error) {
-			return answer(a.service.Papers(ctx, who, in.ID))
+		func(ctx context.Context, who access.Actor, in *ByID) (*body[[]papers.PaperName], error) {
+			return answer(a.service.Papers.Papers(ctx, who, in.ID))
 		})
 	type ask struct {
 		ByID
 		PaperAsk
 	}
-	write := func(ctx context.Context, who app.Actor, in *ask) (paper.Page, error) {
+	write := func(ctx context.Context, who access.Actor, in *ask) (paper.Page, error) {
 		of, err := in.of()
 		if err != nil {
 			return paper.Page{}, err
 		}
-		d, err := a.service.Paper(ctx, who, in.ID, in.Kind, of)
+		d, err := a.service.Papers.Paper(ctx, who, in.ID, in.Kind, of)
 		return forItsReader(ctx, d, err)
 	}
 	signedIn(a, op(http.MethodGet, "/api/pools/{id}/papers/{kind}", "get-paper", "One paper of a pool"), everyone,
-		func(ctx context.Context, who app.Actor, in *ask) (*body[paper.Page], error) {
+		func(ctx context.Context, who access.Actor, in *ask) (*body[paper.Page], error) {
 			return answer(write(ctx, who, in))
 		})
 	signedIn(a, op(http.MethodGet, "/api/pools/{id}/papers/{kind}/pdf", "get-paper-pdf", "One paper of a pool as PDF"), everyone,
-		func(ctx context.Context, who app.Actor, in *ask) (*file, error) {
+		func(ctx context.Context, who access.Actor, in *ask) (*file, error) {
 			d, err := write(ctx, who, in)
 			return a.pdfOf(ctx, d, err)
 		})
 	signedIn(a, op(http.MethodPost, "/api/pools/{id}/links", "open-link", "A secret link to a pool's papers for its customer"), deskAndUp,
-		func(ctx context.Context, who app.Actor, in *struct {
+		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Body struct {
 				Days int `json:"days" doc:"that it is good for"`
 			}
-		}) (*body[app.LinkView], error) {
-			return answer(a.service.OpenLink(ctx, who, in.ID, in.Body.Days))
+		}) (*body[papers.LinkView], error) {
+			return answer(a.service.Papers.OpenLink(ctx, who, in.ID, in.Body.Days))
 		})
 	signedIn(a, op(http.MethodDelete, "/api/pools/{id}/links/{link}", "end-link", "Revoke a link"), deskAndUp,
-		func(ctx context.Context, who app.Actor, in *struct {
+		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Link uuid.UUID `path:"link" format:"uuid"`
 		}) (*nothing, error) {
-			return nil, a.service.EndLink(ctx, who, in.ID, in.Link)
+			return nil, a.service.Papers.EndLink(ctx, who, in.ID, in.Link)
 		})
 	a.sharedRoutes()
 }
@@ -259,8 +265,8 @@ type BySecret struct {
 // sharedRoutes are what a customer's link opens, signed out: its own pool alone.
 func (a *API) sharedRoutes() {
 	open(a, op(http.MethodGet, "/api/shared/{secret}", "get-shared", "What a customer's link leads to"),
-		func(ctx context.Context, in *BySecret) (*body[app.SharedView], error) {
-			v, err := a.service.Shared(ctx, readerOf(ctx).Lang, in.Secret)
+		func(ctx context.Context, in *BySecret) (*body[papers.SharedView], error) {
+			v, err := a.service.Papers.Shared(ctx, readerOf(ctx).Lang, in.Secret)
 			if err == nil {
 				readerOf(ctx).Lang = words.Lang(v.Lang)
 			}
@@ -268,7 +274,7 @@ func (a *API) sharedRoutes() {
 		})
 	open(a, op(http.MethodGet, "/api/shared/{secret}/photo", "get-shared-photo", "The picture that stands for a link's pool"),
 		func(ctx context.Context, in *BySecret) (*jpegFile, error) {
-			return answerJPEG(a.service.SharedPhoto(ctx, in.Secret))
+			return answerJPEG(a.service.Papers.SharedPhoto(ctx, in.Secret))
 		})
 	type ask struct {
 		BySecret
@@ -279,7 +285,7 @@ func (a *API) sharedRoutes() {
 		if err != nil {
 			return paper.Page{}, err
 		}
-		d, err := a.service.SharedPaper(ctx, readerOf(ctx).Printer, in.Secret, in.Kind, of)
+		d, err := a.service.Papers.SharedPaper(ctx, readerOf(ctx).Printer, in.Secret, in.Kind, of)
 		return forItsReader(ctx, d, err)
 	}
 	open(a, op(http.MethodGet, "/api/shared/{secret}/papers/{kind}", "get-shared-paper", "One paper by a customer's link"),
@@ -295,29 +301,29 @@ func (a *API) sharedRoutes() {
 // spreadsheets.
 func (a *API) officeRoutes() {
 	signedIn(a, op(http.MethodGet, "/api/office", "get-office", "How the company is set up"), deskAndUp,
-		func(ctx context.Context, who app.Actor, _ *nothing) (*body[app.CompanyView], error) {
-			return answer(a.service.Office(ctx, who))
+		func(ctx context.Context, who access.Actor, _ *nothing) (*body[office.CompanyView], error) {
+			return answer(a.service.Office.Office(ctx, who))
 		})
 	signedIn(a, op(http.MethodPut, "/api/office", "save-office", "Change how the company is set up"), deskAndUp,
-		func(ctx context.Context, who app.Actor, in *struct{ Body app.CompanyView }) (*body[app.CompanyView], error) {
-			v, err := a.service.SaveOffice(ctx, who, in.Body)
+		func(ctx context.Context, who access.Actor, in *struct{ Body office.CompanyView }) (*body[office.CompanyView], error) {
+			v, err := a.service.Office.SaveOffice(ctx, who, in.Body)
 			return changed(v, err, "api.someone-else-changed-the-company")
 		})
 	signedIn(a, op(http.MethodGet, "/api/people", "list-people", "Everybody who signs in, those who left too"), deskAndUp,
-		func(ctx context.Context, who app.Actor, _ *nothing) (*body[[]app.PersonRow], error) {
-			return answer(a.service.Staff(ctx, who))
+		func(ctx context.Context, who access.Actor, _ *nothing) (*body[[]office.PersonRow], error) {
+			return answer(a.service.Office.Staff(ctx, who))
 		})
 	signedIn(a, op(http.MethodPut, "/api/people", "put-person", "Add somebody, or change them"), deskAndUp,
-		func(ctx context.Context, who app.Actor, in *struct{ Body app.PersonEdit }) (*body[app.PersonRow], error) {
-			v, err := a.service.PutPerson(ctx, who, in.Body)
+		func(ctx context.Context, who access.Actor, in *struct{ Body office.PersonEdit }) (*body[office.PersonRow], error) {
+			v, err := a.service.Office.PutPerson(ctx, who, in.Body)
 			return changed(v, err, "api.someone-else-changed-this-person")
 		})
 	signedIn(a, op(http.MethodPut, "/api/me/reads", "choose-what-is-read", "Choose your language and units; empty is as the company does"), everyone,
-		func(ctx context.Context, who app.Actor, in *struct{ Body app.Reads }) (*body[app.Me], error) {
-			return answer(a.service.SetReads(ctx, who, in.Body))
+		func(ctx context.Context, who access.Actor, in *struct{ Body office.Reads }) (*body[office.Me], error) {
+			return answer(a.service.Office.SetReads(ctx, who, in.Body))
 		})
 	signedIn(a, op(http.MethodPut, "/api/me/password", "change-password", "Choose a new password; your other sign-ins end"), everyone,
-		func(ctx context.Context, who app.Actor, in *struct {
+		func(ctx context.Context, who access.Actor, in *struct {
 			Remote
 			Body struct {
 				Password    string `json:"password" maxLength:"200"`
@@ -327,37 +333,37 @@ func (a *API) officeRoutes() {
 			if !a.limiter.allow("me:"+who.ID.String(), in.address) {
 				return nil, huma.Error429TooManyRequests("api.too-many-tries-wait-ten")
 			}
-			at, err := a.service.ChangePassword(ctx, who, in.Body.Password, in.Body.NewPassword)
+			at, err := a.service.Office.ChangePassword(ctx, who, in.Body.Password, in.Body.NewPassword)
 			if err == nil {
 				a.sessions.Put(ctx, sessionBegan, at.UnixMicro())
 			}
 			return nil, err
 		})
 	signedIn(a, op(http.MethodGet, "/api/audit", "get-audit", "Who changed what, newest first"), deskAndUp,
-		func(ctx context.Context, who app.Actor, in *struct{ From }) (*body[app.TrailPage], error) {
-			return answer(a.service.Trail(ctx, who, in.cursor(a.service.Now())))
+		func(ctx context.Context, who access.Actor, in *struct{ From }) (*body[office.TrailPage], error) {
+			return answer(a.service.Office.Trail(ctx, who, in.cursor(a.service.Company.Now())))
 		})
 	signedIn(a, op(http.MethodGet, "/api/customers", "find-customers", "Customers by letters of their name"), deskAndUp,
-		func(ctx context.Context, who app.Actor, in *struct {
+		func(ctx context.Context, who access.Actor, in *struct {
 			Q string `query:"q" maxLength:"120"`
-		}) (*body[[]app.CustomerOf], error) {
-			return answer(a.service.FindCustomers(ctx, who, in.Q))
+		}) (*body[[]record.CustomerOf], error) {
+			return answer(a.service.Record.FindCustomers(ctx, who, in.Q))
 		})
 	signedIn(a, op(http.MethodPut, "/api/customers", "put-customer", "Write a customer down, or change their details"), deskAndUp,
-		func(ctx context.Context, who app.Actor, in *struct{ Body app.CustomerOf }) (*body[app.CustomerOf], error) {
-			v, err := a.service.PutCustomer(ctx, who, in.Body)
+		func(ctx context.Context, who access.Actor, in *struct{ Body record.CustomerOf }) (*body[record.CustomerOf], error) {
+			v, err := a.service.Record.PutCustomer(ctx, who, in.Body)
 			return changed(v, err, "api.someone-else-changed-this-customer")
 		})
 	signedIn(a, op(http.MethodPost, "/api/customers/{id}/erased", "erase-customer", "Erase a customer's details; the pools' record stays"), deskAndUp,
-		func(ctx context.Context, who app.Actor, in *ByID) (*nothing, error) {
-			return nil, a.service.EraseCustomer(ctx, who, in.ID)
+		func(ctx context.Context, who access.Actor, in *ByID) (*nothing, error) {
+			return nil, a.service.Record.EraseCustomer(ctx, who, in.ID)
 		})
 	a.sheetRoutes()
 }
 
 func (a *API) sheetRoutes() {
 	signedIn(a, op(http.MethodGet, "/api/sheets", "export-sheets", "Pools, equipment, visits and readings as a spreadsheet"), deskAndUp,
-		func(ctx context.Context, who app.Actor, in *struct {
+		func(ctx context.Context, who access.Actor, in *struct {
 			Table  string `query:"table" enum:",pools,equipment,visits,readings" doc:"one table; all without it"`
 			Format string `query:"format" enum:"csv,xlsx" default:"xlsx"`
 		}) (*huma.StreamResponse, error) {
@@ -367,7 +373,7 @@ func (a *API) sheetRoutes() {
 				tables, name = []string{in.Table}, in.Table
 			}
 			if in.Format == "csv" && in.Table == "" {
-				return nil, app.FieldErrors{{Field: "table", Text: "api.a-csv-file-holds-one"}}
+				return nil, figure.Wrong("table", "api.a-csv-file-holds-one")
 			}
 			return &huma.StreamResponse{Body: func(hc huma.Context) {
 				kind := "text/csv; charset=utf-8"
@@ -376,44 +382,44 @@ func (a *API) sheetRoutes() {
 				}
 				hc.SetHeader("Content-Type", kind)
 				hc.SetHeader("Content-Disposition", `attachment; filename="`+name+"."+in.Format+`"`)
-				if err := a.service.ExportSheets(hc.Context(), who, tables, in.Format, hc.BodyWriter()); err != nil {
+				if err := a.service.Exchange.ExportSheets(hc.Context(), who, tables, in.Format, hc.BodyWriter()); err != nil {
 					a.log.ErrorContext(hc.Context(), "export broke off", "error", err)
 					panic(http.ErrAbortHandler) // a file that ends early must not look whole
 				}
 			}}, nil
 		})
-	signedIn(a, op(http.MethodGet, "/api/archive", "export-archive", "Everything on record as lines of JSON; it holds password hashes"), []app.Role{app.Owner},
-		func(_ context.Context, _ app.Actor, _ *nothing) (*huma.StreamResponse, error) {
+	signedIn(a, op(http.MethodGet, "/api/archive", "export-archive", "Everything on record as lines of JSON; it holds password hashes"), []access.Role{access.Owner},
+		func(_ context.Context, _ access.Actor, _ *nothing) (*huma.StreamResponse, error) {
 			return &huma.StreamResponse{Body: func(hc huma.Context) {
 				hc.SetHeader("Content-Type", "application/x-ndjson")
 				hc.SetHeader("Content-Disposition", `attachment; filename="fair-lap-archive.ndjson"`)
-				if err := a.service.ExportArchive(hc.Context(), hc.BodyWriter()); err != nil {
+				if err := a.service.Exchange.ExportArchive(hc.Context(), hc.BodyWriter()); err != nil {
 					a.log.ErrorContext(hc.Context(), "archive broke off", "error", err)
 					panic(http.ErrAbortHandler)
 				}
 			}}, nil
 		})
 	signedIn(a, large(op(http.MethodPost, "/api/imports", "start-import", "Read a spreadsheet as a dry run; the body is the file"), largestImport), deskAndUp,
-		func(ctx context.Context, who app.Actor, in *struct {
+		func(ctx context.Context, who access.Actor, in *struct {
 			Name    string `query:"name" maxLength:"200"`
 			RawBody []byte `contentType:"application/octet-stream"`
-		}) (*body[app.ImportView], error) {
-			return answer(a.service.StartImport(ctx, who, in.Name, in.RawBody))
+		}) (*body[exchange.ImportView], error) {
+			return answer(a.service.Exchange.StartImport(ctx, who, in.Name, in.RawBody))
 		})
 	signedIn(a, op(http.MethodGet, "/api/imports/{id}", "get-import", "How an import stands"), deskAndUp,
-		func(ctx context.Context, who app.Actor, in *ByID) (*body[app.ImportView], error) {
-			return answer(a.service.Import(ctx, who, in.ID))
+		func(ctx context.Context, who access.Actor, in *ByID) (*body[exchange.ImportView], error) {
+			return answer(a.service.Exchange.Import(ctx, who, in.ID))
 		})
 	signedIn(a, op(http.MethodGet, "/api/imports/{id}/rows", "list-import-rows", "What becomes of each row"), deskAndUp,
-		func(ctx context.Context, who app.Actor, in *struct {
+		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Outcome string `query:"outcome" enum:",new,known,refused"`
 			From    int    `query:"from" minimum:"0"`
-		}) (*body[[]app.RowOutcome], error) {
-			return answer(a.service.ImportRows(ctx, who, in.ID, in.Outcome, in.From))
+		}) (*body[[]exchange.RowOutcome], error) {
+			return answer(a.service.Exchange.ImportRows(ctx, who, in.ID, in.Outcome, in.From))
 		})
 	signedIn(a, op(http.MethodPost, "/api/imports/{id}/take", "take-import", "Write what a dry run found, all of it or nothing"), deskAndUp,
-		func(ctx context.Context, who app.Actor, in *ByID) (*body[app.ImportView], error) {
-			return answer(a.service.TakeImport(ctx, who, in.ID))
+		func(ctx context.Context, who access.Actor, in *ByID) (*body[exchange.ImportView], error) {
+			return answer(a.service.Exchange.TakeImport(ctx, who, in.ID))
 		})
 }

@@ -18,7 +18,15 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"fairlap/internal/app"
+	"fairlap/internal/app/access"
+	"fairlap/internal/app/company"
+	"fairlap/internal/app/exchange"
+	"fairlap/internal/app/office"
+	"fairlap/internal/app/padwork"
+	"fairlap/internal/app/papers"
+	"fairlap/internal/app/photo"
+	"fairlap/internal/app/record"
+	"fairlap/internal/app/route"
 	"fairlap/internal/paper"
 )
 
@@ -63,8 +71,8 @@ func (w *world) photo() string {
 	return id
 }
 
-func (w *world) link() app.LinkView {
-	var l app.LinkView
+func (w *world) link() papers.LinkView {
+	var l papers.LinkView
 	require.Equal(w.t, 200, w.as("office").do("POST", "/api/pools/"+w.pool+"/links", map[string]int{"days": 30}, &l))
 	return l
 }
@@ -76,20 +84,20 @@ func (w *world) customer() string {
 }
 
 func (w *world) importing() uuid.UUID {
-	var v app.ImportView
+	var v exchange.ImportView
 	require.Equal(w.t, 200, w.as("office").do("POST", "/api/imports?name=pools.csv", raw("street,volume_gal\nA 1,9000\n"), &v))
 	return v.ID
 }
 
 // imported sends a file and waits for its dry run.
-func (c *client) imported(name, file string) app.ImportView {
-	var v app.ImportView
+func (c *client) imported(name, file string) exchange.ImportView {
+	var v exchange.ImportView
 	require.Equal(c.w.t, 200, c.do("POST", "/api/imports?name="+name, raw(file), &v))
 	return c.settled(v.ID)
 }
 
-func (c *client) settled(id uuid.UUID) app.ImportView {
-	var v app.ImportView
+func (c *client) settled(id uuid.UUID) exchange.ImportView {
+	var v exchange.ImportView
 	require.Eventually(c.w.t, func() bool {
 		c.get("/api/imports/"+id.String(), &v)
 		return v.State != "reading" && v.State != "writing"
@@ -101,14 +109,14 @@ func TestTwoDesksAtOnePool(t *testing.T) {
 	w := serve(t)
 	path := "/api/pools/" + w.pool + "/about"
 	desk, owner := w.as("office"), w.as("owner")
-	var v app.PoolAbout
+	var v record.PoolAbout
 	require.Equal(t, 200, desk.do("PUT", path, about("Quince Court 14a", 1), &v))
 	assert.Equal(t, "Quince Court 14a", v.Street)
 	assert.Contains(t, say(v.Changes[0].Text), "the street from Quince Court 14 to Quince Court 14a")
 	assert.NotContains(t, say(v.Changes[0].Text), "Side gate", "a way in is named, not quoted")
 	var p problemBody
 	require.Equal(t, 409, owner.do("PUT", path, about("Quince Court 14b", 1), &p))
-	var stands app.PoolAbout
+	var stands record.PoolAbout
 	require.NoError(t, json.Unmarshal(p.Errors[0].Value, &stands))
 	assert.Equal(t, "Quince Court 14a", stands.Street, "the second sees both versions")
 	require.Equal(t, 200, owner.do("PUT", path, about("Quince Court 14b", stands.Version), nil), "and chooses")
@@ -136,16 +144,16 @@ func TestAnArchivedPoolIsLeftAloneAndComesBack(t *testing.T) {
 	w := serve(t)
 	desk := w.as("office")
 	count := func() (n int) {
-		var pools []app.PoolLine
+		var pools []record.PoolLine
 		desk.get("/api/pools", &pools)
 		return len(pools)
 	}
 	before := count()
-	var v app.PoolAbout
+	var v record.PoolAbout
 	require.Equal(t, 200, desk.do("PUT", "/api/pools/"+w.pool+"/archived", map[string]any{"archived": true, "version": 1}, &v))
 	require.NotNil(t, v.ArchivedAt)
 	assert.Equal(t, before-1, count())
-	var found []app.FoundPool
+	var found []record.FoundPool
 	desk.get("/api/find?q=quince", &found)
 	require.Len(t, found, 1, "never deleted")
 	assert.True(t, found[0].Archived)
@@ -161,12 +169,12 @@ func TestPoolsAreFoundByStreetCustomerModelAndPart(t *testing.T) {
 	body["customerId"] = id
 	require.Equal(t, 200, desk.do("PUT", "/api/pools/"+w.pool+"/about", body, nil))
 	for q, want := range map[string]string{"quin": "Quince Court 14", "a. customer": "Quince Court 14", "halide quince": "Quince Court 14", "lattice tamarack": "Tamarack Street 61", "zinc quince": "Quince Court 14"} {
-		var found []app.FoundPool
+		var found []record.FoundPool
 		desk.get("/api/find?q="+strings.ReplaceAll(q, " ", "%20"), &found)
 		require.NotEmpty(t, found, q)
 		assert.Equal(t, want, found[0].Street, q)
 	}
-	var found []app.FoundPool
+	var found []record.FoundPool
 	desk.get("/api/find?q=%25", &found)
 	assert.Empty(t, found, "a sign of the pattern is a letter like any other")
 	w.other().get("/api/find?q=quince", &found)
@@ -184,7 +192,7 @@ func TestACustomerIsErasedAndTheRecordStays(t *testing.T) {
 	visits := len(w.log("kind=visit"))
 	require.Equal(t, 200, w.nobody().do("GET", "/api/shared/"+link.Secret, nil, nil))
 	require.Less(t, desk.do("POST", "/api/customers/"+id+"/erased", nil, nil), 300)
-	var v app.PoolAbout
+	var v record.PoolAbout
 	desk.get("/api/pools/"+w.pool+"/about", &v)
 	assert.Equal(t, "", v.Customer.Name+v.Customer.Phone+v.AccessNote)
 	assert.True(t, v.Customer.Erased)
@@ -205,10 +213,10 @@ func TestACustomersLinkShowsItsOwnPoolAlone(t *testing.T) {
 	link := w.link()
 	photo := w.photo()
 	guest := w.nobody()
-	var v app.SharedView
+	var v papers.SharedView
 	guest.get("/api/shared/"+link.Secret, &v)
 	assert.Equal(t, "Quince Court 14", v.Street)
-	var other app.LapView
+	var other route.LapView
 	w.as("technician").get("/api/lap", &other)
 	foreign := other.Stops[1].PoolID
 	for _, paper := range v.Papers {
@@ -216,7 +224,7 @@ func TestACustomersLinkShowsItsOwnPoolAlone(t *testing.T) {
 		assert.Equal(t, 200, status, say(paper.Name))
 		assert.NotContains(t, string(b), "Side gate", "how to get in is nowhere public")
 	}
-	var log app.LogPage
+	var log record.LogPage
 	w.as("owner").get("/api/pools/"+foreign+"/log?kind=visit", &log)
 	status, _, _ := guest.fetch("/api/shared/" + link.Secret + "/papers/visit?of=" + log.Entries[0].ID)
 	assert.Equal(t, 404, status, "another pool's visit")
@@ -234,7 +242,7 @@ func TestACustomersLinkShowsItsOwnPoolAlone(t *testing.T) {
 	_, err := w.town.Store.Pool.Exec(context.Background(), "update pool_links set expires_at = '2026-11-24 10:00-07' where id = $1", old.ID)
 	require.NoError(t, err)
 	require.Less(t, w.as("office").do("DELETE", "/api/pools/"+w.pool+"/links/"+link.ID, nil, nil), 300)
-	for _, l := range []app.LinkView{old, link} {
+	for _, l := range []papers.LinkView{old, link} {
 		for _, rest := range []string{"", "/photo", "/papers/owner", "/papers/owner/pdf"} {
 			status, _, _ := guest.fetch("/api/shared/" + l.Secret + rest)
 			assert.Equal(t, 404, status, rest)
@@ -258,7 +266,7 @@ func TestPapersSayWhatTheRecordSays(t *testing.T) {
 	}
 	assert.Contains(t, words("owner"), "Never turn the filter valve")
 	assert.Contains(t, words("report"), "Halide 40")
-	var plan app.PlanView
+	var plan padwork.PlanView
 	c.get("/api/pools/"+w.pool+"/plan", &plan)
 	said := regexp.MustCompile(`about ([0-9.]+) kWh a day`).FindStringSubmatch(words("season"))
 	require.Len(t, said, 2)
@@ -282,11 +290,11 @@ func TestPicturesNeedASessionOrALink(t *testing.T) {
 	c := w.as("technician")
 	path := "/api/pools/" + w.pool + "/photos?photo="
 	id := uuid.NewString()
-	var v app.PhotoView
+	var v photo.PhotoView
 	require.Equal(t, 200, c.do("POST", path+id+"&caption=Pad%20from%20the%20gate", picture(2000, 1000), &v))
 	assert.Equal(t, [2]int{1600, 800}, [2]int{v.Width, v.Height})
 	require.Equal(t, 200, c.do("POST", path+id, picture(2000, 1000), nil), "sent twice is kept once")
-	var a app.PoolAbout
+	var a record.PoolAbout
 	c.get("/api/pools/"+w.pool+"/about", &a)
 	require.Len(t, a.Photos, 1)
 	assert.Equal(t, id, a.Photo, "the first stands for the pool")
@@ -341,7 +349,7 @@ func TestTheLogHoldsEverythingAndIsSearched(t *testing.T) {
 	seen := map[string]bool{}
 	from := ""
 	for {
-		var page app.LogPage
+		var page record.LogPage
 		c.get("/api/pools/"+w.pool+"/log?kind=visit"+from, &page)
 		for _, e := range page.Entries {
 			assert.False(t, seen[e.ID])
@@ -352,7 +360,7 @@ func TestTheLogHoldsEverythingAndIsSearched(t *testing.T) {
 		}
 		from = "&from=" + page.Next
 	}
-	var pool app.PoolRecordView
+	var pool record.PoolRecordView
 	c.get("/api/pools/"+w.pool, &pool)
 	assert.Len(t, seen, pool.VisitCount)
 }
@@ -398,7 +406,7 @@ func TestPeopleAndTheirRoles(t *testing.T) {
 	assert.Equal(t, 403, desk.do("PUT", "/api/people", person("owner"), nil), "the office makes no owners")
 	assert.Equal(t, 403, w.as("technician").do("PUT", "/api/office", officeOf(1), nil), "a technician changes no settings")
 	newt := person("technician")
-	var v app.PersonRow
+	var v office.PersonRow
 	require.Equal(t, 200, desk.do("PUT", "/api/people", newt, &v))
 	var p problemBody
 	other := person("technician")
@@ -415,10 +423,10 @@ func TestPeopleAndTheirRoles(t *testing.T) {
 	_, err := w.town.Store.Pool.Exec(context.Background(), "update users set password_at = '2026-11-24 10:42:01-07' where id = $1", newt["id"])
 	require.NoError(t, err)
 	assert.Equal(t, 401, them.do("GET", "/api/pools", nil, nil))
-	var all []app.PersonRow
+	var all []office.PersonRow
 	owner.get("/api/people", &all)
 	for _, x := range all {
-		if x.Role == app.Owner {
+		if x.Role == access.Owner {
 			gone := map[string]any{"id": x.ID, "login": x.Login, "name": x.Name, "role": "owner", "active": false, "version": x.Version, "mine": true}
 			assert.Equal(t, 422, owner.do("PUT", "/api/people", gone, &p), "somebody must stay owner")
 		}
@@ -431,7 +439,7 @@ func TestPeopleAndTheirRoles(t *testing.T) {
 func TestTheOfficesSettings(t *testing.T) {
 	w := serve(t)
 	desk := w.as("office")
-	var v app.CompanyView
+	var v office.CompanyView
 	require.Equal(t, 200, desk.do("PUT", "/api/office", officeOf(1), &v))
 	assert.Equal(t, 0.2, v.EnergyPerKWh)
 	assert.Equal(t, 409, desk.do("PUT", "/api/office", officeOf(1), nil), "the cleaning settings share the version")
@@ -442,7 +450,7 @@ func TestTheOfficesSettings(t *testing.T) {
 		assert.Equal(t, 422, desk.do("PUT", "/api/office", body, &p), field)
 		assert.NotEmpty(t, p.at(field), field)
 	}
-	var s app.CleaningSettings
+	var s company.CleaningSettings
 	desk.get("/api/settings", &s)
 	assert.Equal(t, 24.0, s.HoldHours, "the cleaning settings are as they were")
 }
@@ -455,7 +463,7 @@ func TestWhatIsKeptOnlySoLong(t *testing.T) {
 	body := about("Quince Court 14", 2)
 	body["customerId"] = id
 	require.Equal(t, 200, w.as("office").do("PUT", "/api/pools/"+w.pool+"/about", body, nil))
-	require.NoError(t, w.town.Service.Retain(ctx), "nothing is set: nothing goes")
+	require.NoError(t, w.town.Service.Office.Retain(ctx), "nothing is set: nothing goes")
 	_, err := w.town.Store.Pool.Exec(ctx, "update photos set taken_at = '2020-01-01'")
 	require.NoError(t, err)
 	_, err = w.town.Store.Pool.Exec(ctx, "update pools set archived_at = '2020-01-01' where customer_id = $1", id)
@@ -463,8 +471,8 @@ func TestWhatIsKeptOnlySoLong(t *testing.T) {
 	set := officeOf(1)
 	set["keepPhotosYears"], set["keepPeopleYears"] = 3, 5
 	require.Equal(t, 200, w.as("office").do("PUT", "/api/office", set, nil))
-	require.NoError(t, w.town.Service.Retain(ctx))
-	require.NoError(t, w.town.Service.Retain(ctx))
+	require.NoError(t, w.town.Service.Office.Retain(ctx))
+	require.NoError(t, w.town.Service.Office.Retain(ctx))
 	var photos, named, told int
 	require.NoError(t, w.town.Store.Pool.QueryRow(ctx, "select (select count(*) from photos where gone_at is null), (select count(*) from customers where name = 'A. Customer'), (select count(*) from audit where act = 'retention')").Scan(&photos, &named, &told))
 	assert.Equal(t, [3]int{0, 0, 2}, [3]int{photos, named, told})

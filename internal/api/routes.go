@@ -13,8 +13,14 @@ import (
 	"github.com/google/uuid"
 
 	"fairlap/core/casefile"
+	"fairlap/core/judge"
 	"fairlap/core/words"
-	"fairlap/internal/app"
+	"fairlap/internal/app/access"
+	"fairlap/internal/app/company"
+	"fairlap/internal/app/office"
+	"fairlap/internal/app/record"
+	"fairlap/internal/app/route"
+	"fairlap/internal/app/visit"
 	"fairlap/internal/paper"
 	"fairlap/internal/store"
 )
@@ -40,8 +46,8 @@ func op(method, path, id, summary string) huma.Operation {
 }
 
 type meOut struct {
-	Demo bool    `json:"demo" doc:"a demo: anybody may sign in by role"`
-	Me   *app.Me `json:"me" doc:"null when nobody is signed in"`
+	Demo bool       `json:"demo" doc:"a demo: anybody may sign in by role"`
+	Me   *office.Me `json:"me" doc:"null when nobody is signed in"`
 }
 
 type signInBody struct {
@@ -70,101 +76,101 @@ func (a *API) routes() {
 	a.speedPlanRoutes()
 	a.inspectionRoutes()
 	signedIn(a, op(http.MethodGet, "/api/lap", "get-lap", "A technician's lap of a day"), everyone,
-		func(ctx context.Context, who app.Actor, in *struct {
+		func(ctx context.Context, who access.Actor, in *struct {
 			Day        string `query:"day" maxLength:"10"`
 			Technician string `query:"technician" maxLength:"40"`
-		}) (*body[app.LapView], error) {
-			return answer(a.service.Lap(ctx, who, in.Day, in.Technician))
+		}) (*body[route.LapView], error) {
+			return answer(a.service.Route.Lap(ctx, who, in.Day, in.Technician))
 		})
 	signedIn(a, op(http.MethodGet, "/api/technicians", "list-technicians", "Technicians whose laps you may see"), everyone,
-		func(ctx context.Context, who app.Actor, _ *nothing) (*body[[]app.Person], error) {
-			return answer(a.service.People(ctx, who))
+		func(ctx context.Context, who access.Actor, _ *nothing) (*body[[]company.Person], error) {
+			return answer(a.service.Company.People(ctx, who))
 		})
 	signedIn(a, op(http.MethodPost, "/api/pools/{id}/call-outs", "call-out", "Put a pool on your lap of today, because somebody called"), everyone,
-		func(ctx context.Context, who app.Actor, in *ByID) (*body[app.CallOut], error) {
-			return answer(a.service.CallOut(ctx, who, in.ID))
+		func(ctx context.Context, who access.Actor, in *ByID) (*body[route.CallOut], error) {
+			return answer(a.service.Route.CallOut(ctx, who, in.ID))
 		})
 	signedIn(a, op(http.MethodGet, "/api/stops/{id}", "get-stop", "Open a stop on the bench"), everyone,
-		func(ctx context.Context, who app.Actor, in *ByID) (*body[app.Bench], error) {
-			return answer(a.service.Bench(ctx, who, in.ID))
+		func(ctx context.Context, who access.Actor, in *ByID) (*body[visit.Bench], error) {
+			return answer(a.service.Visit.Bench(ctx, who, in.ID))
 		})
 	signedIn(a, op(http.MethodPost, "/api/stops/{id}/diagnosis", "diagnose", "Judge readings and signs without keeping them"), everyone,
-		func(ctx context.Context, who app.Actor, in *struct {
+		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
-			Body app.Findings
-		}) (*body[app.Verdict], error) {
-			return answer(a.service.Diagnose(ctx, who, in.ID, in.Body))
+			Body judge.Findings
+		}) (*body[judge.Verdict], error) {
+			return answer(a.service.Visit.Diagnose(ctx, who, in.ID, in.Body))
 		})
 	signedIn(a, op(http.MethodPost, "/api/stops/{id}/case", "stop-case", "The same as a case file, which the command line judges alike"), everyone,
-		func(ctx context.Context, who app.Actor, in *struct {
+		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
-			Body app.Findings
+			Body judge.Findings
 		}) (*body[casefile.Case], error) {
-			return answer(a.service.CaseOf(ctx, who, in.ID, in.Body))
+			return answer(a.service.Visit.CaseOf(ctx, who, in.ID, in.Body))
 		})
 	signedIn(a, op(http.MethodPost, "/api/visits", "save-visit", "Close a stop: keep the visit, once"), everyone,
-		func(ctx context.Context, who app.Actor, in *struct{ Body app.VisitDraft }) (*body[app.VisitRecord], error) {
-			return answer(a.service.SaveVisit(ctx, who, in.Body))
+		func(ctx context.Context, who access.Actor, in *struct{ Body visit.VisitDraft }) (*body[visit.VisitRecord], error) {
+			return answer(a.service.Visit.SaveVisit(ctx, who, in.Body))
 		})
 	signedIn(a, op(http.MethodGet, "/api/visits/{id}", "get-visit", "One visit of the record"), everyone,
-		func(ctx context.Context, who app.Actor, in *ByID) (*body[app.VisitRecord], error) {
-			return answer(a.service.Visit(ctx, who, in.ID))
+		func(ctx context.Context, who access.Actor, in *ByID) (*body[visit.VisitRecord], error) {
+			return answer(a.service.Visit.Visit(ctx, who, in.ID))
 		})
 	a.poolRoutes()
 	a.padRoutes()
 	signedIn(a, op(http.MethodGet, "/api/demo/stops/{id}/meters", "read-demo-pad", "Read the demo's stand-in pad"), everyone,
-		func(ctx context.Context, who app.Actor, in *struct {
+		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			RPM float64 `query:"rpm" minimum:"0" maximum:"4000"`
-		}) (*body[app.Findings], error) {
-			return answer(a.service.DemoMeter(ctx, who, in.ID, in.RPM))
+		}) (*body[judge.Findings], error) {
+			return answer(a.service.Visit.DemoMeter(ctx, who, in.ID, in.RPM))
 		})
 }
 
 func (a *API) sessionRoutes() {
 	open(a, op(http.MethodGet, "/api/me", "get-me", "Who is signed in"), func(ctx context.Context, _ *nothing) (*body[meOut], error) {
-		out := meOut{Demo: a.service.Demo()}
+		out := meOut{Demo: a.service.Company.Demo()}
 		actor, err := a.actor(ctx)
 		var refused huma.StatusError
-		if errors.Is(err, app.ErrSignIn) || errors.As(err, &refused) {
+		if errors.Is(err, access.ErrSignIn) || errors.As(err, &refused) {
 			return &body[meOut]{out}, nil
 		}
 		if err != nil {
 			return nil, err
 		}
-		me, err := a.service.Me(ctx, actor)
+		me, err := a.service.Office.Me(ctx, actor)
 		out.Me = &me
 		return answer(out, err)
 	})
 	open(a, op(http.MethodPost, "/api/sign-in", "sign-in", "Sign in"), func(ctx context.Context, in *struct {
 		Remote
 		Body signInBody
-	}) (*body[app.Me], error) {
+	}) (*body[office.Me], error) {
 		if !a.limiter.allow(in.Body.Login, in.address) {
 			return nil, huma.Error429TooManyRequests("api.too-many-tries-wait-ten")
 		}
-		actor, err := a.service.SignIn(ctx, in.Body.Login, in.Body.Password)
+		actor, err := a.service.Office.SignIn(ctx, in.Body.Login, in.Body.Password)
 		if err != nil {
 			return nil, err
 		}
 		if err := a.begin(ctx, actor); err != nil {
 			return nil, err
 		}
-		return answer(a.service.Me(ctx, actor))
+		return answer(a.service.Office.Me(ctx, actor))
 	})
 	open(a, op(http.MethodPost, "/api/demo/sign-in", "demo-sign-in", "Sign in to a demo by role"), func(ctx context.Context, in *struct {
 		Body struct {
-			Role app.Role `json:"role" enum:"technician,office,owner"`
+			Role access.Role `json:"role" enum:"technician,office,owner"`
 		}
-	}) (*body[app.Me], error) {
-		actor, err := a.service.DemoSignIn(ctx, in.Body.Role)
+	}) (*body[office.Me], error) {
+		actor, err := a.service.Office.DemoSignIn(ctx, in.Body.Role)
 		if err != nil {
 			return nil, err
 		}
 		if err := a.begin(ctx, actor); err != nil {
 			return nil, err
 		}
-		return answer(a.service.Me(ctx, actor))
+		return answer(a.service.Office.Me(ctx, actor))
 	})
 	open(a, op(http.MethodPost, "/api/sign-out", "sign-out", "Sign out"), func(ctx context.Context, _ *nothing) (*nothing, error) {
 		return nil, a.sessions.Destroy(ctx)
@@ -173,22 +179,22 @@ func (a *API) sessionRoutes() {
 
 func (a *API) poolRoutes() {
 	signedIn(a, op(http.MethodGet, "/api/pools", "list-pools", "Pools you may see"), everyone,
-		func(ctx context.Context, who app.Actor, _ *nothing) (*body[[]app.PoolLine], error) {
-			return answer(a.service.Pools(ctx, who))
+		func(ctx context.Context, who access.Actor, _ *nothing) (*body[[]record.PoolLine], error) {
+			return answer(a.service.Record.Pools(ctx, who))
 		})
 	signedIn(a, op(http.MethodGet, "/api/pools/{id}", "get-pool", "A pool's record"), everyone,
-		func(ctx context.Context, who app.Actor, in *ByID) (*body[app.PoolRecordView], error) {
-			return answer(a.service.PoolView(ctx, who, in.ID))
+		func(ctx context.Context, who access.Actor, in *ByID) (*body[record.PoolRecordView], error) {
+			return answer(a.service.Record.PoolView(ctx, who, in.ID))
 		})
 	signedIn(a, op(http.MethodPut, "/api/pools/{id}/access-note", "set-access-note", "Change how to get in"), deskAndUp,
-		func(ctx context.Context, who app.Actor, in *struct {
+		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Body struct {
 				AccessNote string `json:"accessNote" maxLength:"500"`
 				Version    int    `json:"version" minimum:"1"`
 			}
-		}) (*body[app.PoolNote], error) {
-			note, err := a.service.SetAccessNote(ctx, who, in.ID, in.Body.Version, in.Body.AccessNote)
+		}) (*body[record.PoolNote], error) {
+			note, err := a.service.Record.SetAccessNote(ctx, who, in.ID, in.Body.Version, in.Body.AccessNote)
 			if errors.Is(err, store.ErrVersion) {
 				return nil, huma.Error409Conflict("api.someone-else-changed-this-note",
 					&huma.ErrorDetail{Location: "body.accessNote", Message: "api.it-now-says-this", Value: note})
@@ -196,29 +202,29 @@ func (a *API) poolRoutes() {
 			return answer(note, err)
 		})
 	signedIn(a, op(http.MethodGet, "/api/pools/{id}/due", "get-due", "A pool's due work, what wears, and what was decided"), everyone,
-		func(ctx context.Context, who app.Actor, in *ByID) (*body[app.DueView], error) {
-			return answer(a.service.Due(ctx, who, in.ID))
+		func(ctx context.Context, who access.Actor, in *ByID) (*body[route.DueView], error) {
+			return answer(a.service.Route.Due(ctx, who, in.ID))
 		})
 	signedIn(a, op(http.MethodPost, "/api/pools/{id}/due-marks", "mark-due", "Decide about a piece of due work"), everyone,
-		func(ctx context.Context, who app.Actor, in *struct {
+		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
-			Body app.DueMark
-		}) (*body[app.DueView], error) {
-			return answer(a.service.MarkDue(ctx, who, in.ID, in.Body))
+			Body route.DueMark
+		}) (*body[route.DueView], error) {
+			return answer(a.service.Route.MarkDue(ctx, who, in.ID, in.Body))
 		})
 	signedIn(a, op(http.MethodGet, "/api/pools/{id}/cleaning", "get-pool-cleaning", "A pool's own choices on when to clean"), everyone,
-		func(ctx context.Context, who app.Actor, in *ByID) (*body[app.PoolCleaningView], error) {
-			return answer(a.service.CleaningOf(ctx, who, in.ID))
+		func(ctx context.Context, who access.Actor, in *ByID) (*body[office.PoolCleaningView], error) {
+			return answer(a.service.Office.CleaningOf(ctx, who, in.ID))
 		})
 	signedIn(a, op(http.MethodPut, "/api/pools/{id}/cleaning", "save-pool-cleaning", "Change a pool's own choices on when to clean"), deskAndUp,
-		func(ctx context.Context, who app.Actor, in *struct {
+		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Body struct {
-				app.PoolCleaning
+				office.PoolCleaning
 				Version int `json:"version" minimum:"1"`
 			}
-		}) (*body[app.PoolCleaningView], error) {
-			kept, err := a.service.SaveCleaningOf(ctx, who, in.ID, in.Body.Version, in.Body.PoolCleaning)
+		}) (*body[office.PoolCleaningView], error) {
+			kept, err := a.service.Office.SaveCleaningOf(ctx, who, in.ID, in.Body.Version, in.Body.PoolCleaning)
 			if errors.Is(err, store.ErrVersion) {
 				return nil, huma.Error409Conflict("api.someone-else-changed-this-pool",
 					&huma.ErrorDetail{Location: "body", Message: "api.its-choices-now-stand-so", Value: kept})
@@ -226,26 +232,26 @@ func (a *API) poolRoutes() {
 			return answer(kept, err)
 		})
 	signedIn(a, op(http.MethodPut, "/api/equipment/{id}/life", "set-part-life", "Change how long one part is expected to last"), deskAndUp,
-		func(ctx context.Context, who app.Actor, in *struct {
+		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Body struct {
 				Years *float64 `json:"years" doc:"null: what its kind lasts"`
 			}
 		}) (*nothing, error) {
-			return nil, a.service.SetPartLife(ctx, who, in.ID, in.Body.Years)
+			return nil, a.service.Office.SetPartLife(ctx, who, in.ID, in.Body.Years)
 		})
 	a.planRoutes()
 	signedIn(a, op(http.MethodGet, "/api/service-lives", "get-service-lives", "Recurring services and lives of parts, as they are usual"), everyone,
-		func(context.Context, app.Actor, *nothing) (*body[app.ServiceLives], error) {
-			return answer(app.Lives(), nil)
+		func(context.Context, access.Actor, *nothing) (*body[office.ServiceLives], error) {
+			return answer(office.Lives(), nil)
 		})
 	signedIn(a, op(http.MethodGet, "/api/settings", "get-settings", "The company's choices on when to clean"), everyone,
-		func(ctx context.Context, _ app.Actor, _ *struct{}) (*body[app.CleaningSettings], error) {
-			return answer(a.service.Settings(ctx))
+		func(ctx context.Context, _ access.Actor, _ *struct{}) (*body[company.CleaningSettings], error) {
+			return answer(a.service.Office.Settings(ctx))
 		})
 	signedIn(a, op(http.MethodPut, "/api/settings", "save-settings", "Change the company's choices on when to clean"), deskAndUp,
-		func(ctx context.Context, who app.Actor, in *struct{ Body app.CleaningSettings }) (*body[app.CleaningSettings], error) {
-			kept, err := a.service.SaveSettings(ctx, who, in.Body)
+		func(ctx context.Context, who access.Actor, in *struct{ Body company.CleaningSettings }) (*body[company.CleaningSettings], error) {
+			kept, err := a.service.Office.SaveSettings(ctx, who, in.Body)
 			if errors.Is(err, store.ErrVersion) {
 				return nil, huma.Error409Conflict("api.someone-else-changed-these-settings",
 					&huma.ErrorDetail{Location: "body", Message: "api.they-now-stand-so", Value: kept})
@@ -255,7 +261,7 @@ func (a *API) poolRoutes() {
 }
 
 // lapOnPaper takes a lap's words for the sheet, in the company's zone.
-func lapOnPaper(v app.LapView) paper.Lap {
+func lapOnPaper(v route.LapView) paper.Lap {
 	zone, err := time.LoadLocation(v.Zone)
 	if err != nil {
 		zone = time.UTC
@@ -279,72 +285,72 @@ type leftOut struct {
 // planRoutes are who goes where and when.
 func (a *API) planRoutes() {
 	signedIn(a, op(http.MethodPost, "/api/pools/{id}/visit-moves", "move-visit", "Put a planned visit on another day or into other hands"), everyone,
-		func(ctx context.Context, who app.Actor, in *struct {
+		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
-			Body app.VisitMove
+			Body route.VisitMove
 		}) (*nothing, error) {
-			return nil, a.service.MoveVisit(ctx, who, in.ID, in.Body)
+			return nil, a.service.Route.MoveVisit(ctx, who, in.ID, in.Body)
 		})
 	signedIn(a, op(http.MethodGet, "/api/laps/{id}/shorter", "get-shorter-lap", "A lap's order beside the shortest along the roads"), everyone,
-		func(ctx context.Context, who app.Actor, in *ByID) (*body[app.Shorter], error) {
-			return answer(a.service.Shorten(ctx, who, in.ID))
+		func(ctx context.Context, who access.Actor, in *ByID) (*body[route.Shorter], error) {
+			return answer(a.service.Route.Shorten(ctx, who, in.ID))
 		})
 	signedIn(a, op(http.MethodPut, "/api/laps/{id}/order", "order-lap", "Put a lap's stops in another order"), everyone,
-		func(ctx context.Context, who app.Actor, in *struct {
+		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
-			Body app.LapOrder
-		}) (*body[app.LapView], error) {
-			v, err := a.service.OrderLap(ctx, who, in.ID, in.Body)
+			Body route.LapOrder
+		}) (*body[route.LapView], error) {
+			v, err := a.service.Route.OrderLap(ctx, who, in.ID, in.Body)
 			if errors.Is(err, store.ErrVersion) {
 				return nil, huma.Error409Conflict("api.this-lap-changed-since-you")
 			}
 			return answer(v, err)
 		})
 	signedIn(a, op(http.MethodGet, "/api/laps/{id}/sheet.pdf", "get-lap-sheet", "A lap on paper"), everyone,
-		func(ctx context.Context, who app.Actor, in *ByID) (*file, error) {
-			v, err := a.service.LapOf(ctx, who, in.ID)
+		func(ctx context.Context, who access.Actor, in *ByID) (*file, error) {
+			v, err := a.service.Route.LapOf(ctx, who, in.ID)
 			if err != nil {
 				return nil, err
 			}
 			pdf, err := paper.LapSheet(lapOnPaper(v), who.Printer)
-			return answerFile(app.PadFile{Name: "lap-" + v.Day + ".pdf", Type: "application/pdf", Content: pdf}, err)
+			return answerFile(access.File{Name: "lap-" + v.Day + ".pdf", Type: "application/pdf", Content: pdf}, err)
 		})
 	signedIn(a, op(http.MethodPost, "/api/technicians/{id}/leave", "technician-leaves", "End a technician's work; their pools go to another, or to nobody"), deskAndUp,
-		func(ctx context.Context, who app.Actor, in *struct {
+		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Body struct {
 				To *uuid.UUID `json:"to,omitempty" format:"uuid" doc:"absent: nobody yet"`
 			}
 		}) (*body[leftOut], error) {
-			n, err := a.service.Leave(ctx, who, in.ID, in.Body.To)
+			n, err := a.service.Office.Leave(ctx, who, in.ID, in.Body.To)
 			return answer(leftOut{n}, err)
 		})
 	signedIn(a, op(http.MethodGet, "/api/week", "get-week", "One of the coming weeks with its stops and due work"), everyone,
-		func(ctx context.Context, who app.Actor, in *struct {
+		func(ctx context.Context, who access.Actor, in *struct {
 			Week int `query:"week" minimum:"1" maximum:"6" default:"1" doc:"1 is the seven days from today"`
-		}) (*body[app.WeekView], error) {
-			return answer(a.service.Week(ctx, who, in.Week))
+		}) (*body[route.WeekView], error) {
+			return answer(a.service.Route.Week(ctx, who, in.Week))
 		})
 	signedIn(a, op(http.MethodGet, "/api/due.csv", "get-due-file", "All due work as CSV"), everyone,
-		func(ctx context.Context, who app.Actor, _ *struct{}) (*file, error) {
-			return answerFile(a.service.DueFile(ctx, who))
+		func(ctx context.Context, who access.Actor, _ *struct{}) (*file, error) {
+			return answerFile(a.service.Route.DueFile(ctx, who))
 		})
 	signedIn(a, op(http.MethodGet, "/api/calendar-feed", "get-calendar-feed", "Whether your calendar has an address"), everyone,
-		func(ctx context.Context, who app.Actor, _ *struct{}) (*body[app.CalendarFeed], error) {
-			return answer(a.service.Feed(ctx, who))
+		func(ctx context.Context, who access.Actor, _ *struct{}) (*body[route.CalendarFeed], error) {
+			return answer(a.service.Route.Feed(ctx, who))
 		})
 	signedIn(a, op(http.MethodPost, "/api/calendar-feed", "open-calendar-feed", "A new secret address of your calendar; the old one ends"), everyone,
-		func(ctx context.Context, who app.Actor, _ *struct{}) (*body[app.CalendarFeed], error) {
-			return answer(a.service.OpenFeed(ctx, who))
+		func(ctx context.Context, who access.Actor, _ *struct{}) (*body[route.CalendarFeed], error) {
+			return answer(a.service.Route.OpenFeed(ctx, who))
 		})
 	signedIn(a, op(http.MethodDelete, "/api/calendar-feed", "close-calendar-feed", "End your calendar's address"), everyone,
-		func(ctx context.Context, who app.Actor, _ *struct{}) (*body[app.CalendarFeed], error) {
-			return answer(a.service.CloseFeed(ctx, who))
+		func(ctx context.Context, who access.Actor, _ *struct{}) (*body[route.CalendarFeed], error) {
+			return answer(a.service.Route.CloseFeed(ctx, who))
 		})
 	open(a, op(http.MethodGet, "/api/calendar/{secret}", "get-calendar", "Somebody's laps as iCalendar, by their secret address"),
 		func(ctx context.Context, in *struct {
 			Secret string `path:"secret" maxLength:"100"`
 		}) (*file, error) {
-			return answerFile(a.service.Calendar(ctx, strings.TrimSuffix(in.Secret, ".ics")))
+			return answerFile(a.service.Route.Calendar(ctx, strings.TrimSuffix(in.Secret, ".ics")))
 		})
 }

@@ -8,7 +8,8 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/google/uuid"
 
-	"fairlap/internal/app"
+	"fairlap/internal/app/access"
+	"fairlap/internal/app/work"
 )
 
 // movedOn is said to whoever comes too late with a step.
@@ -16,36 +17,36 @@ const movedOn = "api.this-run-has-moved-on"
 
 func (a *API) runRoutes() {
 	signedIn(a, op(http.MethodGet, "/api/pools/{id}/work", "get-work", "The procedures that suit a pool's pad, and its runs"), everyone,
-		func(ctx context.Context, who app.Actor, in *struct {
+		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Stop string `query:"stop" format:"uuid" doc:"runs of this stop only"`
-		}) (*body[app.PoolWork], error) {
+		}) (*body[work.PoolWork], error) {
 			var stop *uuid.UUID
 			if id, err := uuid.Parse(in.Stop); err == nil {
 				stop = &id
 			}
-			return answer(a.service.Work(ctx, who, in.ID, stop))
+			return answer(a.service.Work.Work(ctx, who, in.ID, stop))
 		})
 	signedIn(a, op(http.MethodPost, "/api/pools/{id}/runs", "start-run", "Start a guided run, once"), everyone,
-		func(ctx context.Context, who app.Actor, in *struct {
+		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
-			Body app.NewRun
-		}) (*body[app.RunView], error) {
-			return answer(a.service.StartRun(ctx, who, in.ID, in.Body))
+			Body work.NewRun
+		}) (*body[work.RunView], error) {
+			return answer(a.service.Work.StartRun(ctx, who, in.ID, in.Body))
 		})
 	signedIn(a, op(http.MethodGet, "/api/runs/{id}", "get-run", "A guided run as it stands"), everyone,
-		func(ctx context.Context, who app.Actor, in *ByID) (*body[app.RunView], error) {
-			return answer(a.service.RunByID(ctx, who, in.ID))
+		func(ctx context.Context, who access.Actor, in *ByID) (*body[work.RunView], error) {
+			return answer(a.service.Work.RunByID(ctx, who, in.ID))
 		})
 	signedIn(a, op(http.MethodPost, "/api/runs/{id}/events", "append-run", "Say what was done in a run, in order; each event is taken once"), everyone,
-		func(ctx context.Context, who app.Actor, in *struct {
+		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Body struct {
-				Events []app.RunEvent `json:"events" minItems:"1" maxItems:"200" nullable:"false"`
+				Events []work.RunEvent `json:"events" minItems:"1" maxItems:"200" nullable:"false"`
 			}
-		}) (*body[app.RunView], error) {
-			run, err := a.service.AppendRun(ctx, who, in.ID, in.Body.Events)
-			if errors.Is(err, app.ErrMovedOn) {
+		}) (*body[work.RunView], error) {
+			run, err := a.service.Work.AppendRun(ctx, who, in.ID, in.Body.Events)
+			if errors.Is(err, work.ErrMovedOn) {
 				return nil, huma.Error409Conflict(movedOn, &huma.ErrorDetail{Location: "body.events", Message: movedOn, Value: run})
 			}
 			return answer(run, err)

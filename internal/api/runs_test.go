@@ -14,15 +14,18 @@ import (
 
 	"fairlap/core/casefile"
 	"fairlap/core/diagnosis"
+	"fairlap/core/judge"
 	"fairlap/core/procedure"
-	"fairlap/internal/app"
+	"fairlap/internal/app/record"
+	"fairlap/internal/app/route"
+	"fairlap/internal/app/work"
 )
 
 // hand does a run through the API as a device does.
 type hand struct {
 	*client
 	t   *testing.T
-	run app.RunView
+	run work.RunView
 	at  time.Time
 	was string // the step before
 }
@@ -86,16 +89,16 @@ func (h *hand) on(until string, reading map[string]string) {
 }
 
 // typedAs is a reading with what is not given left empty.
-func typedAs(given map[string]string) app.TypedReading {
-	return app.TypedReading{Speed: given["speed"], Tank: given["tank"]}
+func typedAs(given map[string]string) judge.TypedReading {
+	return judge.TypedReading{Speed: given["speed"], Tank: given["tank"]}
 }
 
 func TestARunGoesFromTheStopToItsResult(t *testing.T) {
 	w := serve(t)
-	var does app.PoolWork
+	var does work.PoolWork
 	tech := w.as("technician")
 	tech.get("/api/pools/"+w.pool+"/work", &does)
-	at := slices.IndexFunc(does.Procedures, func(p app.ProcedureBrief) bool { return p.Item == "clean-filter" })
+	at := slices.IndexFunc(does.Procedures, func(p work.ProcedureBrief) bool { return p.Item == "clean-filter" })
 	require.GreaterOrEqual(t, at, 0)
 	assert.Equal(t, procedure.Backwash, does.Procedures[at].ID)
 	assert.NotEmpty(t, does.Procedures[at].Cautions)
@@ -108,7 +111,7 @@ func TestARunGoesFromTheStopToItsResult(t *testing.T) {
 	assert.Equal(t, "backwash", string(h.run.State.Setting))
 	assert.Contains(t, say(h.step().Hint), "far side of the glass")
 	// Reload, another device: the run stands where it stood.
-	var other app.RunView
+	var other work.RunView
 	w.as("owner").get("/api/runs/"+h.run.ID, &other)
 	assert.Equal(t, h.run.At, other.At)
 	h.on("after", nil)
@@ -137,11 +140,11 @@ func TestARunGoesFromTheStopToItsResult(t *testing.T) {
 func TestEveryPadIsOfferedItsOwnWork(t *testing.T) {
 	w := serve(t)
 	owner := w.as("owner")
-	var pools []app.PoolLine
+	var pools []record.PoolLine
 	owner.get("/api/pools", &pools)
 	offered := map[procedure.ID]int{}
 	for _, pool := range pools {
-		var does app.PoolWork
+		var does work.PoolWork
 		owner.get("/api/pools/"+pool.ID+"/work", &does)
 		small := false
 		for _, p := range does.Procedures {
@@ -183,13 +186,13 @@ func TestAStepIsTakenOnceFromTwoDevices(t *testing.T) {
 	wait.Wait()
 	slices.Sort(statuses)
 	assert.Equal(t, []int{http.StatusOK, http.StatusConflict}, statuses)
-	var run app.RunView
+	var run work.RunView
 	one.get("/api/runs/"+one.run.ID, &run)
 	assert.Equal(t, 1, run.Turn)
 	assert.Len(t, run.Done, 1)
 	for _, p := range problems {
 		if len(p.Errors) > 0 {
-			var now app.RunView
+			var now work.RunView
 			require.NoError(t, json.Unmarshal(p.Errors[0].Value, &now))
 			assert.Equal(t, run.At, now.At, "the loser is shown where it stands")
 		}
@@ -211,7 +214,7 @@ func TestAQueueOfEventsIsTakenInOrder(t *testing.T) {
 	for turn, c := range []struct{ step, option string }{{"air", "yes"}, {"lid-foam", "no"}, {"inlet", "no"}, {"valves", "yes"}} {
 		queue = append(queue, map[string]any{"id": uuid.NewString(), "act": "go", "turn": turn, "step": c.step, "option": c.option, "at": h.at.Add(time.Duration(5-turn) * time.Hour)})
 	}
-	var run app.RunView
+	var run work.RunView
 	require.Equal(t, http.StatusOK, h.send(&run, queue[:2]...))
 	require.Equal(t, http.StatusOK, h.send(&run, queue...), "the answer to the first two was lost: all is sent again")
 	require.Len(t, run.Done, 4)
@@ -224,7 +227,7 @@ func TestAQueueOfEventsIsTakenInOrder(t *testing.T) {
 	assert.Equal(t, map[string]bool{"air-in-pot": true, "foam-lid": false, "foam-inlet": false, "foam-joint": true}, signs(run))
 }
 
-func signs(run app.RunView) map[string]bool {
+func signs(run work.RunView) map[string]bool {
 	out := map[string]bool{}
 	for k, v := range run.Result.Signs {
 		out[string(k)] = v
@@ -241,7 +244,7 @@ func TestAWaitIsNotPassedUnwaited(t *testing.T) {
 	early := h.event(procedure.ActGo, "done")
 	require.Equal(t, http.StatusUnprocessableEntity, h.send(&p, early))
 	assert.Equal(t, "This wait takes 10 min, and 0 s have run. To end it early, say why.", p.at("events[0].note"))
-	var run app.RunView
+	var run work.RunView
 	h.get("/api/runs/"+h.run.ID, &run)
 	assert.Equal(t, "round", run.At)
 	early["note"] = "thunder"
@@ -257,8 +260,8 @@ func TestAPartFoundBadIsDue(t *testing.T) {
 	h.on("cracks", nil)
 	require.Equal(t, http.StatusOK, h.send(&h.run, h.event(procedure.ActGo, "yes")))
 	h.on("", nil)
-	owed := func() (out []app.DueItem) {
-		var due app.DueView
+	owed := func() (out []route.DueItem) {
+		var due route.DueView
 		h.get("/api/pools/"+w.pool+"/due", &due)
 		for _, d := range due.Items {
 			if d.Item == "owed:pump-basket" {
@@ -322,7 +325,7 @@ func TestRunsRefuseInPlainWords(t *testing.T) {
 	assert.Equal(t, http.StatusUnprocessableEntity, start(map[string]any{"id": id, "procedure": "backwash"}))
 	assert.Contains(t, p.at("reason"), "no water may be discharged today")
 	assert.Equal(t, http.StatusOK, start(map[string]any{"id": id, "procedure": "backwash", "reason": "to the clean-out, allowed"}))
-	var due app.DueView
+	var due route.DueView
 	tech.get("/api/pools/"+w.pool+"/due", &due)
 	assert.Equal(t, "to the clean-out, allowed", due.Marks[0].Reason, "the reason is kept")
 	h := w.hand(t, "technician", w.pool, procedure.CleanLine, nil)
@@ -339,20 +342,20 @@ func TestRunsRefuseInPlainWords(t *testing.T) {
 // Chemicals that a run put in hold the backwash at once, before any visit is logged.
 func TestADoseHoldsTheBackwash(t *testing.T) {
 	w := serve(t)
-	var week app.WeekView
+	var week route.WeekView
 	w.as("owner").get("/api/week", &week) // what is kept of the pool is from before
 	h := w.hand(t, "technician", w.pool, procedure.DoseRun, nil)
 	h.on("round", nil)
-	var does app.PoolWork
+	var does work.PoolWork
 	h.get("/api/pools/"+w.pool+"/work", &does)
 	require.NotNil(t, does.Hold)
 	assert.WithinDuration(t, h.run.Now.Add(24*time.Hour), does.Hold.Until, 2*time.Minute)
 	var p problemBody
 	assert.Equal(t, http.StatusUnprocessableEntity, h.do("POST", "/api/pools/"+w.pool+"/runs", map[string]any{"id": uuid.NewString(), "procedure": "backwash"}, &p))
 	assert.Contains(t, p.at("reason"), "chemicals are in")
-	var lap app.LapView
+	var lap route.LapView
 	h.get("/api/lap", &lap)
-	at := slices.IndexFunc(lap.Stops, func(s app.StopView) bool { return s.PoolID == w.pool })
+	at := slices.IndexFunc(lap.Stops, func(s route.StopView) bool { return s.PoolID == w.pool })
 	require.GreaterOrEqual(t, at, 0)
 	assert.Equal(t, "Hold 24 h", say(lap.Stops[at].Reason.Word), "the lap knows it too")
 }
@@ -360,19 +363,19 @@ func TestADoseHoldsTheBackwash(t *testing.T) {
 // Due work that a run has done is closed by it, once.
 func TestARunClosesItsDueWork(t *testing.T) {
 	w := serve(t)
-	var pools []app.PoolLine
+	var pools []record.PoolLine
 	w.as("owner").get("/api/pools", &pools)
 	for _, pool := range pools {
-		var does app.PoolWork
+		var does work.PoolWork
 		w.as("owner").get("/api/pools/"+pool.ID+"/work", &does)
-		if !slices.ContainsFunc(does.Procedures, func(p app.ProcedureBrief) bool { return p.ID == procedure.TearDown }) {
+		if !slices.ContainsFunc(does.Procedures, func(p work.ProcedureBrief) bool { return p.ID == procedure.TearDown }) {
 			continue
 		}
 		h := w.hand(t, "owner", pool.ID, procedure.TearDown, map[string]any{"speed": 2400})
 		h.on("", map[string]string{"speed": "2400", "tank": "9"})
 		require.NotNil(t, h.run.Ended)
 		assert.GreaterOrEqual(t, len(h.run.Result.Walk), 3, "enough for a clean line")
-		var due app.DueView
+		var due route.DueView
 		w.as("owner").get("/api/pools/"+pool.ID+"/due", &due)
 		require.NotEmpty(t, due.Marks)
 		assert.Equal(t, "tear-down", due.Marks[0].Item)
@@ -388,19 +391,19 @@ func TestWhatARunFoundChangesTheVerdict(t *testing.T) {
 	for name, c := range map[string]struct {
 		wash  time.Duration
 		after string
-		text  func(t *testing.T, v app.Verdict)
+		text  func(t *testing.T, v judge.Verdict)
 	}{
-		"it came back": {70 * time.Second, "9.5", func(t *testing.T, v app.Verdict) {
+		"it came back": {70 * time.Second, "9.5", func(t *testing.T, v judge.Verdict) {
 			assert.Equal(t, "healthy", v.Suspects[0].ID)
 			assert.NotEqual(t, "clean", string(v.Advice.Action), say(v.Text))
 			assert.Less(t, v.Load.Mean, 0.35)
 			assert.False(t, v.Changed.TooShort)
 		}},
-		"it did not": {70 * time.Second, "15", func(t *testing.T, v app.Verdict) {
+		"it did not": {70 * time.Second, "15", func(t *testing.T, v judge.Verdict) {
 			assert.NotContains(t, []string{"healthy", "filter-loaded"}, v.Suspects[0].ID, say(v.Text))
 			assert.NotEqual(t, "clean", string(v.Advice.Action), say(v.Text))
 		}},
-		"too short a wash": {10 * time.Second, "15", func(t *testing.T, v app.Verdict) {
+		"too short a wash": {10 * time.Second, "15", func(t *testing.T, v judge.Verdict) {
 			assert.True(t, v.Changed.TooShort)
 			assert.Contains(t, []string{"healthy", "filter-loaded"}, v.Suspects[0].ID, say(v.Text))
 			assert.Greater(t, v.Load.Mean, 0.7, "still as dirty as it was")
@@ -409,8 +412,8 @@ func TestWhatARunFoundChangesTheVerdict(t *testing.T) {
 	} {
 		w := serve(t)
 		tech := w.as("technician")
-		f := app.Findings{Readings: []app.TypedReading{{Speed: "2400", Tank: "15"}}, Signs: map[string]bool{}}
-		var before, after app.Verdict
+		f := judge.Findings{Readings: []judge.TypedReading{{Speed: "2400", Tank: "15"}}, Signs: map[string]bool{}}
+		var before, after judge.Verdict
 		require.Equal(t, http.StatusOK, tech.do("POST", "/api/stops/"+w.stop+"/diagnosis", f, &before))
 		assert.Nil(t, before.Changed)
 		h := w.hand(t, "technician", w.pool, procedure.Backwash, map[string]any{"stopId": w.stop, "speed": 2400})

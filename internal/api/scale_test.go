@@ -10,7 +10,7 @@ import (
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/require"
 
-	"fairlap/internal/app"
+	"fairlap/internal/app/route"
 	"fairlap/internal/demo/demotest"
 )
 
@@ -55,7 +55,7 @@ func BenchmarkTwoThousandPools(b *testing.B) {
 	var pools, visits int
 	require.NoError(b, town.Store.Pool.QueryRow(ctx, "select (select count(*) from pools), (select count(*) from visits)").Scan(&pools, &visits))
 	start := time.Now()
-	require.NoError(b, town.Service.Warm(ctx))
+	require.NoError(b, town.Service.Standing.Warm(ctx))
 	b.Logf("%d pools, %d visits; from nothing, pads fitted too: %.1f s", pools, visits, time.Since(start).Seconds())
 	ask := asker(b, town)
 	desk := ask("POST", "/api/demo/sign-in", map[string]string{"role": "office"}, "").Header().Get("Set-Cookie")
@@ -63,7 +63,7 @@ func BenchmarkTwoThousandPools(b *testing.B) {
 		for b.Loop() {
 			_, err := town.Store.Pool.Exec(ctx, "update company set version = version + 1")
 			require.NoError(b, err)
-			require.NoError(b, town.Service.Warm(ctx))
+			require.NoError(b, town.Service.Standing.Warm(ctx))
 		}
 	})
 	var pool uuid.UUID
@@ -79,7 +79,7 @@ func BenchmarkTwoThousandPools(b *testing.B) {
 			ask("GET", "/api/pools/"+pool.String()+"/due", nil, desk)
 		},
 		"week after one pool's change": func() {
-			body := app.DueMark{ID: uuid.Must(uuid.NewV7()), Item: "clean-line", Act: "done"}
+			body := route.DueMark{ID: uuid.Must(uuid.NewV7()), Item: "clean-line", Act: "done"}
 			if rec := ask("POST", "/api/pools/"+pool.String()+"/due-marks", body, desk); rec.Code != http.StatusOK {
 				b.Fatal(rec.Body)
 			}

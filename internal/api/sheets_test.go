@@ -16,7 +16,11 @@ import (
 	"github.com/stretchr/testify/require"
 	"github.com/xuri/excelize/v2"
 
+	"fairlap/core/judge"
 	"fairlap/internal/app"
+	"fairlap/internal/app/company"
+	"fairlap/internal/app/exchange"
+	"fairlap/internal/app/record"
 	"fairlap/internal/demo/demotest"
 	"fairlap/internal/store"
 )
@@ -30,7 +34,7 @@ func emptyCompany(t *testing.T, w *world) *world {
 	us, err := w.town.Store.Everybody(ctx)
 	require.NoError(t, err)
 	require.NoError(t, st.Insert(ctx, &c, &us))
-	svc := app.New(st, demotest.Now, app.World{Demo: noMeters{}})
+	svc := app.New(st, demotest.Now, company.World{Demo: noMeters{}})
 	h, _ := New(svc, Options{Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Sessions: st.Pool})
 	server := httptest.NewServer(h)
 	t.Cleanup(server.Close)
@@ -39,8 +43,8 @@ func emptyCompany(t *testing.T, w *world) *world {
 
 type noMeters struct{}
 
-func (noMeters) Read(string, float64) (app.TypedReading, map[string]bool, bool) {
-	return app.TypedReading{}, nil, false
+func (noMeters) Read(string, float64) (judge.TypedReading, map[string]bool, bool) {
+	return judge.TypedReading{}, nil, false
 }
 
 var sheetNames = []string{"pools", "equipment", "visits", "readings"}
@@ -58,9 +62,9 @@ func TestSpreadsheetsGoRound(t *testing.T) {
 	}
 	assert.Greater(t, strings.Count(csv["readings"], "\n"), 2500)
 	_, _, book := w.as("office").fetch("/api/sheets?format=xlsx")
-	for form, send := range map[string]func(c *client) []app.ImportView{
-		"xlsx": func(c *client) []app.ImportView { return []app.ImportView{c.take("town.xlsx", string(book))} },
-		"csv": func(c *client) (out []app.ImportView) {
+	for form, send := range map[string]func(c *client) []exchange.ImportView{
+		"xlsx": func(c *client) []exchange.ImportView { return []exchange.ImportView{c.take("town.xlsx", string(book))} },
+		"csv": func(c *client) (out []exchange.ImportView) {
 			out = append(out, c.take("pools.csv", csv["pools"]), c.take("equipment.csv", csv["equipment"]))
 			return append(out, c.take("visits.csv", csv["visits"]))
 		},
@@ -93,11 +97,11 @@ func sorted(text string) []string {
 }
 
 // take imports a file to its end.
-func (c *client) take(name, file string) app.ImportView {
+func (c *client) take(name, file string) exchange.ImportView {
 	v := c.imported(name, file)
 	require.Equal(c.w.t, "read", v.State, say(v.Text))
 	if v.Refused > 0 {
-		var rows []app.RowOutcome
+		var rows []exchange.RowOutcome
 		c.get("/api/imports/"+v.ID.String()+"/rows?outcome=refused", &rows)
 		require.Zero(c.w.t, v.Refused, "%v", rows[0])
 	}
@@ -128,8 +132,8 @@ func TestASpoiledSpreadsheetComesInNotAtAll(t *testing.T) {
 	v := c.imported("pools.csv", text)
 	require.Equal(t, "read", v.State, say(v.Text))
 	assert.Equal(t, 20, v.Refused)
-	assert.Equal(t, []app.ImportTable{{Name: "pools", New: 480, Refused: 20}}, v.Tables)
-	var rows []app.RowOutcome
+	assert.Equal(t, []exchange.ImportTable{{Name: "pools", New: 480, Refused: 20}}, v.Tables)
+	var rows []exchange.RowOutcome
 	c.get("/api/imports/"+v.ID.String()+"/rows?outcome=refused", &rows)
 	require.Len(t, rows, 20)
 	for i, r := range rows {
@@ -139,7 +143,7 @@ func TestASpoiledSpreadsheetComesInNotAtAll(t *testing.T) {
 	var p problemBody
 	assert.Equal(t, 422, c.do("POST", "/api/imports/"+v.ID.String()+"/take", nil, &p))
 	assert.Contains(t, p.at("file"), "nothing is taken")
-	var found []app.FoundPool
+	var found []record.FoundPool
 	c.get("/api/find?q=new+row", &found)
 	assert.Empty(t, found, "nothing half-imported")
 	for _, line := range bad {
@@ -149,7 +153,7 @@ func TestASpoiledSpreadsheetComesInNotAtAll(t *testing.T) {
 	require.Equal(t, "done", done.State, say(done.Text))
 	c.get("/api/find?q=new+row", &found)
 	assert.Len(t, found, 60, "as many as a search shows")
-	var pool app.PoolRecordView
+	var pool record.PoolRecordView
 	c.get("/api/pools/"+found[0].ID, &pool)
 	assert.InDelta(t, 18500.5, pool.Pool.Gallons, 0.1)
 }
@@ -178,7 +182,7 @@ func TestAVisitInASpreadsheetTellsTheFiltersLoad(t *testing.T) {
 	_, err = f.WriteTo(&b)
 	require.NoError(t, err)
 	require.Equal(t, "done", c.take("old.xlsx", b.String()).State)
-	var page app.LogPage
+	var page record.LogPage
 	c.get("/api/pools/"+w.pool+"/log?kind=visit&from="+store.Cursor{At: time.Date(2024, 2, 1, 0, 0, 0, 0, time.UTC)}.String(), &page)
 	require.Len(t, page.Entries, 2)
 	first := page.Entries[1].Visit

@@ -7,12 +7,13 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"fairlap/core/speedplan"
-	"fairlap/internal/app"
+	"fairlap/internal/app/padwork"
+	"fairlap/internal/app/record"
 )
 
 // needs are the first pool's.
 func (w *world) needs() speedplan.Needs {
-	var v app.PlanView
+	var v padwork.PlanView
 	w.as("owner").get("/api/pools/"+w.pool+"/plan", &v)
 	return v.Needs
 }
@@ -21,7 +22,7 @@ func TestAPoolIsPlannedFromItsPresentProgramme(t *testing.T) {
 	w := serve(t)
 	c, desk := w.as("technician"), w.as("office")
 	path := "/api/pools/" + w.pool + "/plan"
-	var v app.PlanView
+	var v padwork.PlanView
 	c.get(path, &v)
 	require.NotNil(t, v.Plan, "%v", v.Conflict)
 	assert.NotEmpty(t, v.Present.Slots)
@@ -31,7 +32,7 @@ func TestAPoolIsPlannedFromItsPresentProgramme(t *testing.T) {
 	// A slot put into the peak says what it breaks.
 	n := v.Needs
 	n.Peak, n.PeakWay, n.LowRPM = speedplan.Span{From: 16, To: 21}, speedplan.PeakLow, 1500
-	var edited app.Programme
+	var edited padwork.Programme
 	require.Equal(t, 200, c.do("POST", path+"/slots", map[string]any{"needs": n, "slots": []map[string]any{{"start": 15, "hours": 4, "rpm": 2600}}}, &edited))
 	text := ""
 	for _, b := range edited.Broken {
@@ -40,7 +41,7 @@ func TestAPoolIsPlannedFromItsPresentProgramme(t *testing.T) {
 	assert.Contains(t, text, "Low in the utility's peak: at most 1,500 rpm, 16:00–21:00: not kept at 16:00.")
 	// Needs that collide are named.
 	n.Turnovers = 6
-	var tried app.PlanView
+	var tried padwork.PlanView
 	require.Equal(t, 200, c.do("POST", path+"/try", map[string]any{"needs": n}, &tried))
 	require.NotNil(t, tried.Conflict)
 	assert.NotEmpty(t, tried.Conflict.Mends)
@@ -71,11 +72,11 @@ func TestAPoolIsPlannedFromItsPresentProgramme(t *testing.T) {
 func TestEveryPoolOfTheTownIsPlanned(t *testing.T) {
 	w := serve(t)
 	owner := w.as("owner")
-	var pools []app.PoolLine
+	var pools []record.PoolLine
 	owner.get("/api/pools", &pools)
 	planned, saved := 0, 0.0
 	for _, p := range pools {
-		var v app.PlanView
+		var v padwork.PlanView
 		owner.get("/api/pools/"+p.ID+"/plan", &v)
 		if v.Plan == nil {
 			require.NotNil(t, v.Conflict)

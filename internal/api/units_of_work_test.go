@@ -14,7 +14,9 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"fairlap/core/procedure"
-	"fairlap/internal/app"
+	"fairlap/internal/app/company"
+	"fairlap/internal/app/record"
+	"fairlap/internal/app/route"
 )
 
 func (w *world) sql(q string, args ...any) {
@@ -38,7 +40,7 @@ func (w *world) tables() (out []string) {
 
 // stopPool is the pool of one of the first technician's stops.
 func (w *world) stopPool(i int) string {
-	var lap app.LapView
+	var lap route.LapView
 	w.as("technician").get("/api/lap", &lap)
 	return lap.Stops[i].PoolID
 }
@@ -71,7 +73,7 @@ func TestACrashBetweenTwoWritesLeavesNothingBehind(t *testing.T) {
 	tech, desk, owner := w.as("technician"), w.as("office"), w.as("owner")
 
 	seen := w.inspection()
-	var pool app.PoolRecordView
+	var pool record.PoolRecordView
 	owner.get("/api/pools/"+w.pool, &pool)
 	part := func(kind string) string {
 		for _, p := range pool.Parts {
@@ -106,7 +108,7 @@ func TestACrashBetweenTwoWritesLeavesNothingBehind(t *testing.T) {
 		}
 		return fixed[of]
 	}
-	var people []app.Person
+	var people []company.Person
 	desk.get("/api/technicians", &people)
 
 	for _, x := range []struct {
@@ -128,7 +130,7 @@ func TestACrashBetweenTwoWritesLeavesNothingBehind(t *testing.T) {
 			return desk.do("POST", "/api/pools/"+w.pool+"/visit-moves", map[string]any{"id": id("move"), "on": "2026-11-24", "to": "2026-11-26"}, nil)
 		}},
 		{"a pool's facts change", 2, func() int {
-			var stands app.PoolAbout
+			var stands record.PoolAbout
 			desk.get("/api/pools/"+w.pool+"/about", &stands)
 			facts := about(stands.Street, stands.Version)
 			facts["weekday"], facts["minutes"] = 5, 41

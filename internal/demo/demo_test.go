@@ -12,9 +12,12 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"fairlap/core/fault"
+	"fairlap/core/judge"
 	"fairlap/core/pad"
 	"fairlap/core/units"
 	"fairlap/internal/app"
+	"fairlap/internal/app/access"
+	"fairlap/internal/app/company"
 	"fairlap/internal/localdb"
 	"fairlap/internal/standin"
 	"fairlap/internal/store"
@@ -42,17 +45,17 @@ func TestOnePadTellsTheFiveSituationsApart(t *testing.T) {
 	_, err = Load(ctx, st, 1, now)
 	require.NoError(t, err)
 	clock := now
-	svc := app.New(st, func() time.Time { return clock }, app.World{})
+	svc := app.New(st, func() time.Time { return clock }, company.World{})
 	us, err := st.Users(ctx)
 	require.NoError(t, err)
-	owner := app.Actor{ID: us[0].ID, Role: app.Owner}
+	owner := access.Actor{ID: us[0].ID, Role: access.Owner}
 
 	var pools, visits, weekdays int
 	require.NoError(t, st.Pool.QueryRow(ctx, "select count(*), count(distinct weekday) from pools").Scan(&pools, &weekdays))
 	require.NoError(t, st.Pool.QueryRow(ctx, "select count(*) from visits").Scan(&visits))
 	assert.Equal(t, []int{size, 5}, []int{pools, weekdays})
 	assert.InDelta(t, 2800, visits, 150, "fourteen months of weekly visits")
-	told, err := svc.TrackRecord(ctx)
+	told, err := svc.Visit.TrackRecord(ctx)
 	require.NoError(t, err)
 	t.Logf("%d settled, %d first, %d in three", told.Settled, told.First, told.Three)
 	assert.Greater(t, told.Settled, 40, "the town's past carries diagnoses and confirmed causes")
@@ -73,11 +76,11 @@ func TestOnePadTellsTheFiveSituationsApart(t *testing.T) {
 	require.NoError(t, err)
 	require.NoError(t, truth.raise(roads))
 	rng := rand.New(rand.NewPCG(5, 5))
-	ask := func(place int, rpm float64, e pad.Effects, signs map[string]bool) app.Verdict {
+	ask := func(place int, rpm float64, e pad.Effects, signs map[string]bool) judge.Verdict {
 		p := standin.Pad{Model: truth.models[place], Effects: e}
 		r, err := p.Type(rpm, rng)
 		require.NoError(t, err)
-		v, err := svc.Diagnose(ctx, owner, stopOf(t, st, truth.places[place].street, now), app.Findings{Readings: []app.TypedReading{r}, Signs: signs})
+		v, err := svc.Visit.Diagnose(ctx, owner, stopOf(t, st, truth.places[place].street, now), judge.Findings{Readings: []judge.TypedReading{r}, Signs: signs})
 		require.NoError(t, err)
 		return v
 	}

@@ -15,11 +15,16 @@ import (
 	"fairlap/core/casefile"
 	"fairlap/core/fault"
 	"fairlap/core/figure"
+	"fairlap/core/judge"
 	"fairlap/core/lap"
 	"fairlap/core/pad"
 	"fairlap/core/units"
 	"fairlap/core/upkeep"
 	"fairlap/internal/app"
+	"fairlap/internal/app/access"
+	"fairlap/internal/app/company"
+	"fairlap/internal/app/office"
+	"fairlap/internal/app/visit"
 	"fairlap/internal/standin"
 	"fairlap/internal/store"
 )
@@ -40,7 +45,7 @@ var water = units.Fahrenheit(80)
 // loader fills one database with the town.
 type loader struct {
 	st     *store.Store
-	svc    *app.Service
+	svc    *app.Rooms
 	rng    *rand.Rand
 	seed   uint64
 	zone   *time.Location
@@ -71,32 +76,32 @@ func Clock(day time.Time) func() time.Time {
 // around it: its pads as they really are today, its weather, its roads. A database that already holds the town is left as it
 // is; the pads then follow from the same seed. One that holds another company is
 // refused with ErrNotTheTown.
-func Load(ctx context.Context, st *store.Store, seed uint64, now time.Time) (app.World, error) {
+func Load(ctx context.Context, st *store.Store, seed uint64, now time.Time) (company.World, error) {
 	zone, err := time.LoadLocation(Zone)
 	if err != nil {
-		return app.World{}, fmt.Errorf("the town's time zone: %w", err)
+		return company.World{}, fmt.Errorf("the town's time zone: %w", err)
 	}
 	l := &loader{st: st, rng: rand.New(rand.NewPCG(seed, 0x9e3779b97f4a7c15)), seed: seed, zone: zone, now: now.In(zone).Truncate(time.Minute), stops: map[string]uuid.UUID{}}
 	roads, err := standin.RoadMap()
 	if err != nil {
-		return app.World{}, err
+		return company.World{}, err
 	}
 	if err := l.raise(roads); err != nil {
-		return app.World{}, err
+		return company.World{}, err
 	}
-	world := app.World{Demo: l.meters(), Sky: standin.Sky(seed), Roads: roads.Way}
+	world := company.World{Demo: l.meters(), Sky: standin.Sky(seed), Roads: roads.Way}
 	switch c, err := st.Company(ctx); {
 	case err == nil && c.Name != companyName:
-		return app.World{}, ErrNotTheTown
+		return company.World{}, ErrNotTheTown
 	case err == nil:
 		return world, nil
 	case !errors.Is(err, store.ErrNotFound):
-		return app.World{}, fmt.Errorf("looking for a company: %w", err)
+		return company.World{}, fmt.Errorf("looking for a company: %w", err)
 	}
 	l.svc = app.New(st, func() time.Time { return l.now }, world)
 	for _, step := range []func(context.Context) error{l.people, l.setUp, l.laps, l.history} {
 		if err := step(ctx); err != nil {
-			return app.World{}, fmt.Errorf("loading the town: %w", err)
+			return company.World{}, fmt.Errorf("loading the town: %w", err)
 		}
 	}
 	return world, nil
@@ -129,7 +134,7 @@ func (l *loader) people(ctx context.Context) error {
 		{"brandt", "O. Brandt", "technician"}, {"teague", "W. Teague", "technician"}, {"yarrow", "T. Yarrow", "technician"}, {"osei", "R. Osei", "office"}, {"lindqvist", "A. Lindqvist", "owner"},
 	} {
 		// Nobody signs in by password in a demo: the secret is thrown away.
-		l.users = append(l.users, store.User{ID: l.id(), Login: u.login, Name: u.name, Role: u.role, PasswordHash: app.HashPassword(uuid.NewString()), Active: true, Version: 1, CreatedAt: l.now})
+		l.users = append(l.users, store.User{ID: l.id(), Login: u.login, Name: u.name, Role: u.role, PasswordHash: office.HashPassword(uuid.NewString()), Active: true, Version: 1, CreatedAt: l.now})
 	}
 	return l.st.Insert(ctx, &store.Company{ID: 1, Name: companyName, TimeZone: Zone, Settings: json.RawMessage(`{}`), Version: 1}, &l.users)
 }
@@ -330,16 +335,16 @@ func (l *loader) chemistryCalls(ctx context.Context) error {
 // The visits of a week ago are closed as a technician closes them; those before
 // come as an earlier record does.
 func (l *loader) history(ctx context.Context) error {
-	office := app.Actor{ID: l.users[len(l.users)-1].ID, Role: app.Owner}
+	office := access.Actor{ID: l.users[len(l.users)-1].ID, Role: access.Owner}
 	for i := range l.places {
 		p := &l.places[i]
 		if p.newcomer {
 			continue
 		}
 		visits, _, _ := p.live(l.seed, l.visitTime(p, 0, 0))
-		var earlier []app.TakenOver
-		var settled []app.VisitDraft
-		var last *app.VisitDraft
+		var earlier []visit.TakenOver
+		var settled []visit.VisitDraft
+		var last *visit.VisitDraft
 		for _, v := range visits {
 			d, err := l.visit(i, v)
 			if err != nil {
@@ -353,10 +358,10 @@ func (l *loader) history(ctx context.Context) error {
 				continue
 			}
 			if d.ClosedAt.Before(l.now) {
-				earlier = append(earlier, app.TakenOver{VisitDraft: d, Technician: l.technician(p)})
+				earlier = append(earlier, visit.TakenOver{VisitDraft: d, Technician: l.technician(p)})
 			}
 		}
-		if err := l.svc.TakeOver(ctx, office, l.pools[i], earlier); err != nil {
+		if err := l.svc.Visit.TakeOver(ctx, office, l.pools[i], earlier); err != nil {
 			return fmt.Errorf("the record of %s: %w", p.street, err)
 		}
 		for _, d := range settled {
@@ -395,12 +400,12 @@ func (l *loader) usualRPM(p *place) float64 {
 	return rpm
 }
 
-func (l *loader) visit(i int, v lived) (app.VisitDraft, error) {
+func (l *loader) visit(i int, v lived) (visit.VisitDraft, error) {
 	p := &l.places[i]
 	ev := p.on(v.week)
 	truth := standin.Pad{Model: l.models[i], Effects: ev.effects}
 	truth.Effects.Load = v.load
-	read := func() (app.TypedReading, error) {
+	read := func() (judge.TypedReading, error) {
 		r, err := truth.Type(l.usualRPM(p), l.rng)
 		if p.stuck != "" && v.week < 7 {
 			r.Tank = p.stuck
@@ -409,16 +414,16 @@ func (l *loader) visit(i int, v lived) (app.VisitDraft, error) {
 	}
 	found, err := read()
 	if err != nil {
-		return app.VisitDraft{}, err
+		return visit.VisitDraft{}, err
 	}
 	arrived := l.visitTime(p, v.week, i%9)
-	d := app.VisitDraft{ID: l.id(), StopID: l.stops[stopKey(i, v.week)], ArrivedAt: arrived, ClosedAt: arrived.Add(time.Duration(p.minutes) * time.Minute),
-		Findings: app.Findings{Readings: []app.TypedReading{found}, Signs: names(ev.signs)}, Works: []app.Work{}, Confirmed: ev.confirm}
+	d := visit.VisitDraft{ID: l.id(), StopID: l.stops[stopKey(i, v.week)], ArrivedAt: arrived, ClosedAt: arrived.Add(time.Duration(p.minutes) * time.Minute),
+		Findings: judge.Findings{Readings: []judge.TypedReading{found}, Signs: names(ev.signs)}, Works: []visit.Work{}, Confirmed: ev.confirm}
 	if ev.work != "" {
-		d.Works = append(d.Works, app.Work{Kind: ev.work})
+		d.Works = append(d.Works, visit.Work{Kind: ev.work})
 	}
 	if v.cleaned {
-		d.Works = append(d.Works, app.Work{Kind: "cleaned"})
+		d.Works = append(d.Works, visit.Work{Kind: "cleaned"})
 		truth.Effects = pad.Effects{Load: v.after}
 		after, err := read()
 		if err != nil {
@@ -431,15 +436,15 @@ func (l *loader) visit(i int, v lived) (app.VisitDraft, error) {
 
 func (l *loader) chemistryCall(ctx context.Context, i int) error {
 	at := time.Date(l.now.Year(), l.now.Month(), l.now.Day(), 14, 0, 0, 0, l.zone).AddDate(0, 0, -1)
-	return l.save(ctx, i, app.VisitDraft{ID: l.id(), StopID: l.stops[stopKey(i, callWeek)], ArrivedAt: at, ClosedAt: at.Add(10 * time.Minute), ChemicalsAt: &at,
-		Findings: app.Findings{Readings: []app.TypedReading{}, Signs: map[string]bool{}}, Works: []app.Work{}, Note: "Clarifier in, pump left running."})
+	return l.save(ctx, i, visit.VisitDraft{ID: l.id(), StopID: l.stops[stopKey(i, callWeek)], ArrivedAt: at, ClosedAt: at.Add(10 * time.Minute), ChemicalsAt: &at,
+		Findings: judge.Findings{Readings: []judge.TypedReading{}, Signs: map[string]bool{}}, Works: []visit.Work{}, Note: "Clarifier in, pump left running."})
 }
 
 // save writes a visit through the use case, as its technician, at its time.
-func (l *loader) save(ctx context.Context, i int, d app.VisitDraft) error {
+func (l *loader) save(ctx context.Context, i int, d visit.VisitDraft) error {
 	tech := l.technician(&l.places[i])
-	svc := app.New(l.st, func() time.Time { return d.ClosedAt }, app.World{})
-	_, err := svc.SaveVisit(ctx, app.Actor{ID: tech, Role: app.Technician}, d)
+	svc := app.New(l.st, func() time.Time { return d.ClosedAt }, company.World{})
+	_, err := svc.Visit.SaveVisit(ctx, access.Actor{ID: tech, Role: access.Technician}, d)
 	return err
 }
 

@@ -7,9 +7,9 @@ import (
 	"math/rand/v2"
 
 	"fairlap/core/fault"
+	"fairlap/core/judge"
 	"fairlap/core/pad"
 	"fairlap/core/units"
-	"fairlap/internal/app"
 )
 
 // Pad is a pad as it really is, which no record knows.
@@ -28,10 +28,10 @@ type Meters struct {
 
 // Read reads a pad at a speed (0: the one it runs at) with meter noise; the same
 // question gets the same answer.
-func (m *Meters) Read(street string, rpm float64) (app.TypedReading, map[string]bool, bool) {
+func (m *Meters) Read(street string, rpm float64) (judge.TypedReading, map[string]bool, bool) {
 	p, ok := m.Pads[street]
 	if !ok {
-		return app.TypedReading{}, nil, false
+		return judge.TypedReading{}, nil, false
 	}
 	if rpm <= 0 {
 		rpm = p.RPM
@@ -40,7 +40,7 @@ func (m *Meters) Read(street string, rpm float64) (app.TypedReading, map[string]
 	fmt.Fprintf(h, "%s %.0f", street, rpm)
 	r, err := p.Type(rpm, rand.New(rand.NewPCG(m.Seed, h.Sum64())))
 	if err != nil {
-		return app.TypedReading{}, nil, false
+		return judge.TypedReading{}, nil, false
 	}
 	signs := make(map[string]bool, len(p.Signs))
 	for id, yes := range p.Signs {
@@ -51,10 +51,10 @@ func (m *Meters) Read(street string, rpm float64) (app.TypedReading, map[string]
 
 // Type reads the meters that the pad has and writes them down as a technician
 // would: gauge to half a psi, vacuum to half an inch, flow to a gallon, watts to five.
-func (p *Pad) Type(rpm float64, rng *rand.Rand) (app.TypedReading, error) {
+func (p *Pad) Type(rpm float64, rng *rand.Rand) (judge.TypedReading, error) {
 	st, err := p.Model.Solver().Solve(pad.Operation{Speed: units.Speed(rpm)}, p.Effects)
 	if err != nil {
-		return app.TypedReading{}, err
+		return judge.TypedReading{}, err
 	}
 	meters := p.Model.Doc.Meters
 	read := func(m pad.Meter) float64 {
@@ -65,7 +65,7 @@ func (p *Pad) Type(rpm float64, rng *rand.Rand) (app.TypedReading, error) {
 		n := float64(int(v/by+0.5)) * by
 		return fmt.Sprintf("%g", max(0, n))
 	}
-	out := app.TypedReading{Speed: fmt.Sprintf("%.0f", rpm), Tank: step(units.Pressure(read(pad.MeterTank)).PSI(), 0.5)}
+	out := judge.TypedReading{Speed: fmt.Sprintf("%.0f", rpm), Tank: step(units.Pressure(read(pad.MeterTank)).PSI(), 0.5)}
 	if meters.HasVacuum {
 		out.Vacuum = step(units.Pressure(read(pad.MeterVacuum)).InHg(), 0.5)
 	}

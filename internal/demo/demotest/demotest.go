@@ -51,7 +51,7 @@ func Empty(t testing.TB) *store.Store {
 // Fixture is a demo town of a test's own.
 type Fixture struct {
 	Store   *store.Store
-	Service *app.Service
+	Service *app.Rooms
 	URL     string // of its database
 }
 

@@ -9,7 +9,7 @@ import (
 	"sync/atomic"
 	"time"
 
-	"fairlap/internal/app"
+	"fairlap/internal/app/company"
 	"fairlap/internal/demo"
 	"fairlap/internal/localdb"
 	"fairlap/internal/store"
@@ -19,7 +19,7 @@ import (
 type Stage struct {
 	server  *localdb.DB
 	counter atomic.Int64
-	world   app.World
+	world   company.World
 	empty   func() error
 	town    func() error
 }
@@ -64,7 +64,7 @@ func (s *Stage) template(name string, fill func(*store.Store) error) error {
 type Copy struct {
 	Store *store.Store
 	URL   string
-	World app.World // around the town; empty for an empty one
+	World company.World // around the town; empty for an empty one
 
 	stage *Stage
 	name  string
@@ -81,7 +81,7 @@ func (s *Stage) Empty() (*Copy, error) {
 	if err := s.empty(); err != nil {
 		return nil, fmt.Errorf("the empty template: %w", err)
 	}
-	return s.copyOf("template_empty", app.World{})
+	return s.copyOf("template_empty", company.World{})
 }
 
 // Town is a copy of the town.
@@ -92,7 +92,7 @@ func (s *Stage) Town() (*Copy, error) {
 	return s.copyOf("template_town", s.world)
 }
 
-func (s *Stage) copyOf(template string, world app.World) (*Copy, error) {
+func (s *Stage) copyOf(template string, world company.World) (*Copy, error) {
 	c := &Copy{World: world, stage: s, name: fmt.Sprintf("copy_%d", s.counter.Add(1))}
 	if err := s.server.Create(context.Background(), c.name, template); err != nil {
 		return nil, err

@@ -1,0 +1,148 @@
+package judge
+
+import (
+	"fmt"
+	"strings"
+	"time"
+
+	"fairlap/core/casefile"
+	"fairlap/core/diagnosis"
+	"fairlap/core/fault"
+	"fairlap/core/figure"
+	"fairlap/core/pad"
+	"fairlap/core/units"
+	"fairlap/core/words"
+)
+
+// TypedReading is one set of meters as typed; "" means not read.
+type TypedReading struct {
+	Setting string `json:"setting,omitempty" enum:",filter,recirculate,spa" doc:"spa: on Filter, suction and return both on the spa"`
+	Speed   string `json:"speed" maxLength:"40"`
+	Tank    string `json:"tank" maxLength:"40"`
+	Vacuum  string `json:"vacuum" maxLength:"40"`
+	Flow    string `json:"flow" maxLength:"40"`
+	Power   string `json:"power" maxLength:"40"`
+	// At is when it was read, where the device noted it: work done at the stop parts
+	// what was read before it from what was read after.
+	At *time.Time `json:"at,omitempty"`
+}
+
+func (t TypedReading) Empty() bool {
+	return strings.TrimSpace(t.Tank+t.Vacuum+t.Flow+t.Power) == ""
+}
+
+// Findings is what was read and seen at a stop.
+type Findings struct {
+	Readings []TypedReading  `json:"readings" maxItems:"6" nullable:"false"`
+	Signs    map[string]bool `json:"signs" doc:"sign id to yes or no; a sign not looked for is left out"`
+	Called   bool            `json:"called,omitempty" doc:"somebody called: no routine visit"`
+	// SignsAt is when a sign was answered, where the device noted it.
+	SignsAt map[string]time.Time `json:"signsAt,omitempty"`
+}
+
+// typed is one reading as it was typed, in trade units as files have it.
+type typed struct {
+	row int // in Findings.Readings
+	at  *time.Time
+	casefile.Reading
+}
+
+// Parse turns what was typed into readings; every mistake is named.
+func (f Findings) Parse(m *pad.Model) ([]typed, error) {
+	var errs figure.FieldErrors
+	var out []typed
+	for i, t := range f.Readings {
+		if t.Empty() && strings.TrimSpace(t.Speed) == "" {
+			continue
+		}
+		r, bad := ParseReading(fmt.Sprintf("readings[%d]", i), t, m)
+		errs = append(errs, bad...)
+		if !t.Empty() {
+			out = append(out, typed{row: i, at: t.At, Reading: r})
+		}
+	}
+	for id := range f.Signs {
+		if _, ok := fault.LookUpSign(fault.Sign(id)); !ok {
+			errs.Add("signs."+id, "app.this-sign-is-not-known")
+		}
+	}
+	if len(errs) > 0 {
+		return nil, errs
+	}
+	return out, nil
+}
+
+// Engine is a reading as the engine takes it.
+func Engine(r casefile.Reading) diagnosis.Reading {
+	return diagnosis.Reading{Reading: r.Meters(), Setting: pad.Setting(r.Setting)}
+}
+
+func ParseReading(path string, t TypedReading, m *pad.Model) (casefile.Reading, figure.FieldErrors) {
+	var errs figure.FieldErrors
+	r := casefile.Reading{Setting: t.Setting}
+	if r.Setting == "" {
+		r.Setting = string(pad.SetFilter)
+	}
+	take := func(name string, kind figure.Kind, text string) *float64 {
+		if strings.TrimSpace(text) == "" {
+			return nil
+		}
+		v, err := figure.Read(kind, text)
+		if err != nil {
+			errs.Add(path+"."+name, figure.Problem(err))
+			return nil
+		}
+		return &v
+	}
+	top := m.Doc.Pump.TopRPM
+	speed := take("speed", figure.Speed, t.Speed)
+	switch {
+	case speed == nil && len(errs) == 0 && m.Doc.Pump.Kind == pad.SingleSpeed:
+		r.RPM = top
+	case speed == nil && len(errs) == 0:
+		errs.Add(path+".speed", "app.type-the-pump-speed-too")
+	case speed != nil && *speed == 0 && strings.TrimSpace(t.Tank) != "" && strings.TrimSpace(t.Vacuum+t.Flow+t.Power) == "":
+		r.RPM = 0 // at rest, bleed open: what stands in the tank
+	case speed != nil && *speed == 0:
+		errs.Add(path+".speed", "app.at-0-rpm-the-pump")
+	case speed != nil && *speed > top+1:
+		errs.Add(path+".speed", words.Of("app.this-pump-s-top-speed", "top", words.QD("rpm", top, 0)))
+	case speed != nil:
+		r.RPM = min(*speed, top)
+	}
+	r.TankPsi = take("tank", figure.Tank, t.Tank)
+	r.VacuumInHg = take("vacuum", figure.Vacuum, t.Vacuum)
+	r.FlowGPM = take("flow", figure.Flow, t.Flow)
+	r.PowerW = take("power", figure.Power, t.Power)
+	if pad.Setting(r.Setting) == pad.SetRecirculate && m.Doc.Filter.Valve != pad.Multiport {
+		errs.Add(path+".setting", "app.this-filter-has-no-recirculate")
+	}
+	if _, ok := m.Doc.SpaMode(); pad.Setting(r.Setting) == diagnosis.SpaMode && !ok {
+		errs.Add(path+".setting", "app.this-pad-has-no-valves")
+	}
+	return r, errs
+}
+
+// MeterUnits are the trade's units by meter.
+var MeterUnits = map[pad.Meter]string{pad.MeterTank: "psi", pad.MeterVacuum: "inHg", pad.MeterFlow: "gpm", pad.MeterPower: "W"}
+
+// InTrade turns a meter's SI value into its trade unit.
+func InTrade(m pad.Meter, v float64) float64 {
+	switch m {
+	case pad.MeterTank:
+		return units.Pressure(v).PSI()
+	case pad.MeterVacuum:
+		return units.Pressure(v).InHg()
+	case pad.MeterFlow:
+		return units.Flow(v).GPM()
+	}
+	return v
+}
+
+func As[F, T any](v *F, f func(F) T) *T {
+	if v == nil {
+		return nil
+	}
+	t := f(*v)
+	return &t
+}

@@ -1,0 +1,162 @@
+package judge
+
+import (
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"math/rand/v2"
+	"os"
+	"path/filepath"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"fairlap/core/casefile"
+	"fairlap/core/diagnosis"
+	"fairlap/core/fault"
+	"fairlap/core/procedure"
+	"fairlap/core/upkeep"
+	"fairlap/core/words"
+)
+
+// given is a pack and what was found with it.
+type given struct {
+	name  string
+	pack  Pack
+	found Findings
+	now   time.Time
+}
+
+// examples are the documents' cases as packs: their pads and readings, with a history, a
+// season, wear and work of their own.
+func examples(t testing.TB, each int) []given {
+	files, err := filepath.Glob("../../docs/examples/*.case.json")
+	require.NoError(t, err)
+	require.Greater(t, len(files), 10)
+	chance := rand.New(rand.NewPCG(19, 1))
+	var out []given
+	for _, f := range files {
+		text, err := os.Open(f)
+		require.NoError(t, err)
+		c, wrong := casefile.Read(text)
+		require.NoError(t, text.Close())
+		require.Empty(t, wrong, f)
+		for i := range each {
+			now := time.Date(2026, time.Month(1+chance.IntN(12)), 1+chance.IntN(28), 6+chance.IntN(12), chance.IntN(60), 0, 0, time.UTC)
+			dosed := now.Add(-time.Duration(chance.IntN(60)) * time.Hour)
+			p := Pack{Pool: fmt.Sprintf("Pool %d", i), Gallons: 8000 + 20000*chance.Float64(), Zone: "America/Phoenix", Pad: c.Pad, CleanLine: c.CleanLine,
+				Settings: upkeep.Defaults(), Ways: procedure.DefaultWays(), Next: now.AddDate(0, 0, 7),
+				History: upkeep.History{State: upkeep.State{Load: chance.Float64(), Growth: 0.01 * chance.Float64(), VarLoad: 0.04, VarGrowth: 1e-5}, HadForecast: i%2 == 0, Chemicals: &dosed, PerDay: 5 + 20*chance.Float64(), Scale: 1},
+				Priors:  map[fault.ID]float64{fault.FilterLoaded: 0.1 * chance.Float64()}, Worn: map[fault.ID]float64{}, Installed: map[fault.ID]words.Message{}, Open: []fault.ID{}, Done: []Done{}}
+			found := Findings{Readings: []TypedReading{}, Signs: c.Signs, Called: i%3 == 0}
+			for _, r := range c.Readings {
+				show := func(x *float64) string {
+					if x == nil {
+						return ""
+					}
+					return fmt.Sprintf("%.1f", *x*(0.95+0.1*chance.Float64()))
+				}
+				found.Readings = append(found.Readings, TypedReading{Setting: r.Setting, Speed: fmt.Sprintf("%.0f", r.RPM), Tank: show(r.TankPsi), Vacuum: show(r.VacuumInHg), Flow: show(r.FlowGPM), Power: show(r.PowerW)})
+			}
+			if i%2 == 1 && len(c.Readings) > 0 {
+				p.Done = append(p.Done, Done{Name: "Backwash", Ended: now.Add(-time.Minute), Result: procedure.Result{Work: "cleaned", Before: &c.Readings[0], Signs: map[fault.Sign]bool{}, WashSeconds: 90, WashUsual: 120}})
+			}
+			out = append(out, given{fmt.Sprintf("%s %d", filepath.Base(f), i), p, found, now})
+		}
+	}
+	return out
+}
+
+func told(t testing.TB, s *Stop, g given) string {
+	v, _, err := s.Judge(g.found, g.now, nil)
+	require.NoError(t, err, g.name)
+	text, err := json.Marshal(v)
+	require.NoError(t, err, g.name)
+	return string(text)
+}
+
+// A pack that went through a file is judged to the byte as the one that it was made from,
+// on a pad that was calibrated before and on one calibrated there; and judging leaves it
+// as it was.
+func TestAPackIsJudgedAlikeWhereverItIs(t *testing.T) {
+	for _, g := range examples(t, 3) {
+		text, err := json.Marshal(g.pack)
+		require.NoError(t, err, g.name)
+		here, err := g.pack.Ready()
+		require.NoError(t, err, g.name)
+		said := told(t, here, g)
+		var sent Pack
+		require.NoError(t, json.Unmarshal(text, &sent), g.name)
+		there, err := sent.Ready()
+		require.NoError(t, err, g.name)
+		assert.Equal(t, said, told(t, there, g), g.name)
+		cached, err := sent.On(here.Calibrated)
+		require.NoError(t, err, g.name)
+		assert.Equal(t, said, told(t, cached, g), g.name)
+		after, err := json.Marshal(here.Pack)
+		require.NoError(t, err, g.name)
+		assert.Equal(t, string(text), string(after), "%s: judging changed the pack", g.name)
+	}
+}
+
+// A stop is judged as the command line judges the case that it is exported as.
+func TestAStopIsJudgedAsItsCaseFile(t *testing.T) {
+	for _, g := range examples(t, 1) {
+		s, err := g.pack.Ready()
+		require.NoError(t, err, g.name)
+		_, res, err := s.Judge(g.found, g.now, nil)
+		require.NoError(t, err, g.name)
+		c, err := s.Case(g.found, g.now)
+		require.NoError(t, err, g.name)
+		text, err := json.Marshal(casefile.Write(res))
+		require.NoError(t, err)
+		assert.Equal(t, string(text), answerOf(t, &c), g.name)
+	}
+}
+
+func answerOf(t *testing.T, c *casefile.Case) string {
+	file, err := json.Marshal(c)
+	require.NoError(t, err)
+	again, wrong := casefile.Read(bytes.NewReader(file))
+	require.Empty(t, wrong)
+	asked, err := again.Engine()
+	require.NoError(t, err)
+	res, err := diagnosis.Diagnose(asked)
+	require.NoError(t, err)
+	text, err := json.Marshal(casefile.Write(res))
+	require.NoError(t, err)
+	return string(text)
+}
+
+func TestAPackWithoutAPlaceOnTheMapSaysSo(t *testing.T) {
+	p := Pack{Zone: "Nowhere/At all", Pad: testPad(t, nil).Doc, Settings: upkeep.Defaults()}
+	_, err := p.Ready()
+	assert.ErrorContains(t, err, "time zone")
+}
+
+// A suction side that leads nowhere is told as a description to mend, not as a fault of ours.
+func TestAPackThatGivesNoFlowIsToBeMended(t *testing.T) {
+	d := testPad(t, nil).Doc
+	d.Suction = nil
+	_, err := Pack{Zone: "UTC", Pad: d, Settings: upkeep.Defaults()}.Ready()
+	assert.ErrorIs(t, err, ErrUnsolved)
+}
+
+// Warmer water lifts a bed by less: a backwash written out for it asks for no less flow.
+func TestASetupGoesByTheWaterThatItIsGiven(t *testing.T) {
+	p := Pack{Zone: "UTC", Pad: testPad(t, nil).Doc, Gallons: 12000, Settings: upkeep.Defaults(), Ways: procedure.DefaultWays()}
+	s, err := p.Ready()
+	require.NoError(t, err)
+	cold, err := s.Setup(0, 50)
+	require.NoError(t, err)
+	warm, err := s.Setup(0, 95)
+	require.NoError(t, err)
+	usual, err := s.Setup(0, 0)
+	require.NoError(t, err)
+	assert.NotEqual(t, cold, warm)
+	same, err := s.Setup(0, usualWater.Fahrenheit())
+	require.NoError(t, err)
+	assert.Equal(t, usual, same)
+}

@@ -1,0 +1,44 @@
+package company
+
+import (
+	"encoding/json"
+	"fmt"
+
+	"fairlap/core/words"
+	"fairlap/internal/store"
+)
+
+// OfficeSettings are what a company sets beside when it cleans.
+type OfficeSettings struct {
+	Lang            string  `json:"lang,omitempty" enum:"en,es" doc:"that people read who chose none; empty: English"`
+	Units           string  `json:"units" enum:"us,metric" doc:"what people read and type; the record keeps SI"`
+	Currency        string  `json:"currency" maxLength:"4"`
+	Phone           string  `json:"phone" maxLength:"60" doc:"whom customers call; on their papers"`
+	WaterPerKGal    float64 `json:"waterPerKgal" doc:"price of a thousand gallons, sewer with it"`
+	LabourPerHour   float64 `json:"labourPerHour"`
+	EnergyPerKWh    float64 `json:"energyPerKwh"`
+	StraightRun     string  `json:"straightRun" enum:"installer,code" doc:"of pipe before the pump: ten diameters, or the four of code"`
+	CellClear       bool    `json:"cellClear" doc:"the salt cell's own body counts as clear run before its flow switch"`
+	KeepPhotosYears float64 `json:"keepPhotosYears" doc:"pictures older than this are taken away; 0 keeps them"`
+	KeepPeopleYears float64 `json:"keepPeopleYears" doc:"details of customers whose pools have been archived this long are erased; 0 keeps them"`
+}
+
+// usualOffice is what holds until a company says otherwise. Prices are ours, near
+// what a household in the south-west of the United States pays (from memory).
+func usualOffice() OfficeSettings {
+	return OfficeSettings{Lang: string(words.English), Units: "us", Currency: "$", WaterPerKGal: 8, LabourPerHour: 60, EnergyPerKWh: 0.16, StraightRun: "installer"}
+}
+
+func OfficeOf(row store.Company) (OfficeSettings, error) {
+	out := usualOffice()
+	if len(row.Office) == 0 {
+		return out, nil
+	}
+	if err := json.Unmarshal(row.Office, &out); err != nil {
+		return out, fmt.Errorf("the office's settings: %w", err)
+	}
+	if out.Lang == "" {
+		out.Lang = string(words.English) // of before languages were chosen
+	}
+	return out, nil
+}

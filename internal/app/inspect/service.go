@@ -1,0 +1,24 @@
+// Package inspect is the reading of an installation: its answers as they come, and what
+// follows when it is closed.
+package inspect
+
+import (
+	"context"
+
+	"fairlap/internal/app/standing"
+)
+
+// Service is the room over a company's record.
+type Service struct {
+	keeper *standing.Keeper
+}
+
+// New makes the room.
+func New(k *standing.Keeper) *Service {
+	return &Service{keeper: k}
+}
+
+// inTx does what a use case writes as one.
+func (s *Service) inTx(ctx context.Context, do func(*Service) error) error {
+	return s.keeper.InTx(ctx, func(k *standing.Keeper) error { return do(New(k)) })
+}

@@ -1,0 +1,32 @@
+package office
+
+import (
+	"context"
+
+	"fairlap/internal/app/access"
+	"fairlap/internal/app/company"
+	"fairlap/internal/store"
+)
+
+// auditPage is how many changes a page of the trail holds.
+const auditPage = 50
+
+// TrailPage is a piece of the trail.
+type TrailPage struct {
+	Entries []company.AuditEntry `json:"entries" nullable:"false"`
+	Next    string               `json:"next,omitempty" doc:"the cursor to read on from; absent at the end"`
+}
+
+// Trail lists who changed what from a cursor on, newest first.
+func (s *Service) Trail(ctx context.Context, a access.Actor, from store.Cursor) (TrailPage, error) {
+	if a.Role == access.Technician {
+		return TrailPage{}, access.ErrForbidden
+	}
+	rows, err := s.keeper.AuditTrail(ctx, nil, from, auditPage)
+	out := TrailPage{Entries: rows}
+	if len(rows) == auditPage {
+		last := rows[auditPage-1]
+		out.Next = store.Cursor{At: last.At, ID: last.ID}.String()
+	}
+	return out, err
+}

@@ -1,0 +1,17 @@
+// Package padwork is the description of a pad and what is computed from it: clean lines,
+// paths, limits, speed plans.
+package padwork
+
+import (
+	"fairlap/internal/app/standing"
+)
+
+// Service is the room over a company's record.
+type Service struct {
+	keeper *standing.Keeper
+}
+
+// New makes the room.
+func New(k *standing.Keeper) *Service {
+	return &Service{keeper: k}
+}

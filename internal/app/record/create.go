@@ -1,0 +1,96 @@
+package record
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"strings"
+
+	"github.com/google/uuid"
+
+	"fairlap/core/figure"
+	"fairlap/core/pad"
+	"fairlap/core/units"
+	"fairlap/internal/app/access"
+	"fairlap/internal/app/padwork"
+	"fairlap/internal/store"
+)
+
+// NewPool is a pool to take on.
+type NewPool struct {
+	ID          uuid.UUID    `json:"id" format:"uuid" doc:"made by whoever writes it, so that a repeated save is one save"`
+	Street      string       `json:"street" minLength:"1" maxLength:"120"`
+	Town        string       `json:"town,omitempty" maxLength:"120" doc:"the rest of the address"`
+	Which       string       `json:"which,omitempty" maxLength:"40" doc:"of the pools at this street; empty where there is one"`
+	Gallons     float64      `json:"gallons"`
+	Surface     string       `json:"surface" maxLength:"40"`
+	AboveGround bool         `json:"aboveGround,omitempty"`
+	AccessNote  string       `json:"accessNote" maxLength:"500"`
+	Customer    *CustomerOf  `json:"customer,omitempty" doc:"a new one, or one on record by its id"`
+	Document    pad.Document `json:"document"`
+}
+
+// CreatePool takes a pool on. A technician's new pool is their own.
+func (s *Service) CreatePool(ctx context.Context, a access.Actor, n NewPool) (PoolRecordView, error) {
+	var errs figure.FieldErrors
+	if strings.TrimSpace(n.Street) == "" {
+		errs.Add("street", "app.type-the-street-and-number")
+	}
+	if !(n.Gallons >= 100 && n.Gallons <= 1e6) {
+		errs.Add("gallons", "app.a-pool-holds-between-100")
+	}
+	if n.Customer != nil && (n.Customer.ID == uuid.Nil || n.Customer.Version == 0 && strings.TrimSpace(n.Customer.Name) == "") {
+		errs.Add("customer.name", "app.type-the-customer-s-name-2")
+	}
+	var typed figure.FieldErrors
+	if errors.As(access.Mistakes("document", n.Document.Validate()), &typed) {
+		errs = append(errs, typed...)
+	}
+	if len(errs) > 0 {
+		return PoolRecordView{}, errs
+	}
+	doc, err := json.Marshal(n.Document)
+	if err != nil {
+		return PoolRecordView{}, fmt.Errorf("writing the pad down: %w", err)
+	}
+	c, err := s.keeper.Company(ctx)
+	if err != nil {
+		return PoolRecordView{}, err
+	}
+	now := s.keeper.Now()
+	p := store.Pool{ID: n.ID, Street: strings.TrimSpace(n.Street), Town: strings.TrimSpace(n.Town), Which: strings.TrimSpace(n.Which), VolumeM3: float64(units.Gallons(n.Gallons)), Surface: n.Surface, AccessNote: n.AccessNote,
+		InGround: !n.AboveGround, Weekday: int(now.In(c.Zone).Weekday()), BaseMinutes: 25, OnRecordSince: c.Today(now), Version: 1}
+	if a.Role == access.Technician {
+		p.TechnicianID = &a.ID
+	}
+	if n.Customer != nil {
+		p.CustomerID = &n.Customer.ID
+	}
+	first := store.Plumbing{ID: uuid.Must(uuid.NewV7()), PoolID: n.ID, Revision: 1, Document: doc, Reason: store.ReasonDescription, CreatedBy: &a.ID, CreatedAt: now}
+	var kept store.Pool
+	err = s.inTx(ctx, func(s *Service) (err error) {
+		if who := n.Customer; who != nil && who.Version == 0 {
+			if _, err := s.keeper.Store.PutCustomer(ctx, store.Customer{ID: who.ID, Name: strings.TrimSpace(who.Name), Phone: strings.TrimSpace(who.Phone), Email: strings.TrimSpace(who.Email), Version: 1, CreatedAt: now}); err != nil && !errors.Is(err, store.ErrVersion) {
+				return fmt.Errorf("writing the customer down: %w", err)
+			}
+		}
+		kept, err = s.keeper.Store.CreatePool(ctx, p, first, padwork.PartsOf(n.ID, n.Document))
+		return err
+	})
+	if errors.Is(err, store.ErrTaken) {
+		return PoolRecordView{}, figure.FieldErrors{sameAddress(p.Which)}
+	}
+	if err != nil {
+		return PoolRecordView{}, fmt.Errorf("taking the pool on: %w", err)
+	}
+	return s.PoolView(ctx, a, kept.ID)
+}
+
+// sameAddress tells that a pool of this name is on record.
+func sameAddress(which string) figure.FieldError {
+	if which == "" {
+		return figure.FieldError{Field: "which", Text: "app.there-is-a-pool-at"}
+	}
+	return figure.FieldError{Field: "which", Text: "app.there-is-a-pool-of"}
+}

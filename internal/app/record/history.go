@@ -1,0 +1,211 @@
+package record
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+
+	"fairlap/core/upkeep"
+	"fairlap/core/words"
+	"fairlap/internal/app/access"
+	"fairlap/internal/app/company"
+	"fairlap/internal/app/papers"
+	"fairlap/internal/app/visit"
+	"fairlap/internal/store"
+)
+
+// LogEntry is one entry of a pool's log. Of a visit, the visit itself says what it was.
+type LogEntry struct {
+	Kind   string             `json:"kind" enum:"visit,run,part,note,photo,pad,clean-line,due,inspection"`
+	ID     string             `json:"id"`
+	At     time.Time          `json:"at"`
+	By     string             `json:"by"`
+	What   string             `json:"what" doc:"a code of its kind: a decision, an act, a procedure"`
+	Detail words.Message      `json:"words" doc:"as they were written down"`
+	Visit  *visit.VisitRecord `json:"visit,omitempty"`
+}
+
+// LogPage is a piece of a log.
+type LogPage struct {
+	Entries []LogEntry `json:"entries" nullable:"false"`
+	Next    string     `json:"next,omitempty" doc:"the cursor to read on from; absent at the end"`
+}
+
+// LogAsk says which piece of a log.
+type LogAsk struct {
+	From  store.Cursor
+	Kinds []string // empty: all
+	Find  string
+}
+
+// logPage is how many entries a page of the log holds.
+const logPage = 25
+
+// sought is what somebody looks for, each of which must be found.
+func sought(text string) []string {
+	w := strings.Fields(text)
+	return w[:min(len(w), 6)]
+}
+
+// Log reads a pool's log, newest first.
+func (s *Service) Log(ctx context.Context, a access.Actor, id uuid.UUID, ask LogAsk) (LogPage, error) {
+	p, err := s.keeper.SeePool(ctx, a, id)
+	if err != nil {
+		return LogPage{}, err
+	}
+	c, err := s.keeper.Company(ctx)
+	if err != nil {
+		return LogPage{}, err
+	}
+	return s.log(ctx, c, p, ask)
+}
+
+func (s *Service) log(ctx context.Context, c company.Company, p store.Pool, ask LogAsk) (LogPage, error) {
+	kind, err := s.keeper.KindOf(ctx, p.ID)
+	if err != nil {
+		return LogPage{}, err
+	}
+	kinds := ask.Kinds
+	if len(kinds) == 0 {
+		kinds = store.LogKinds()
+	}
+	rows, err := s.keeper.Store.History(ctx, p.ID, c.Zone.String(), ask.From, kinds, sought(ask.Find), logPage)
+	if err != nil {
+		return LogPage{}, fmt.Errorf("reading the log: %w", err)
+	}
+	names, err := s.keeper.Names(ctx)
+	if err != nil {
+		return LogPage{}, err
+	}
+	var ids []uuid.UUID
+	for _, r := range rows {
+		if r.Kind == "visit" {
+			ids = append(ids, r.ID)
+		}
+	}
+	visits, correctedBy, err := s.keeper.Store.VisitsByID(ctx, ids)
+	if err != nil {
+		return LogPage{}, fmt.Errorf("reading the visits: %w", err)
+	}
+	out := LogPage{Entries: make([]LogEntry, len(rows))}
+	for i, r := range rows {
+		e := LogEntry{Kind: r.Kind, ID: r.ID.String(), At: r.At, What: r.What, Detail: words.Named(r.Detail)}
+		if r.By != nil {
+			e.By = names[*r.By]
+		}
+		switch r.Kind {
+		case "run":
+			e.Detail = words.Message(r.Detail)
+		case "photo":
+			if e.Detail = company.NoteOf(r.Detail); r.What == "gone" {
+				e.Detail = words.Message(r.Detail)
+			}
+		case "pad":
+			e.Detail = company.NoteOf(r.Detail)
+		case "visit":
+			v := visit.View(visits[r.ID], p.Name(), e.By, kind, false)
+			if by, ok := correctedBy[r.ID]; ok {
+				v.CorrectedBy = by.String()
+			}
+			e.Visit, e.What, e.Detail = &v, "", ""
+		case "part":
+			of := strings.SplitN(r.Detail, store.LogPart, 3)
+			e.Detail = papers.PartWords(of[0], of[1], of[2])
+		case "due":
+			item, why, _ := strings.Cut(r.Detail, store.LogPart)
+			if name := upkeep.ItemName(item, kind); name != "" {
+				e.Detail = name
+				if why != "" {
+					e.Detail = words.Of("app.why-of", "name", words.Msg(name), "why", words.Msg(company.NoteOf(why)))
+				}
+			}
+		}
+		out.Entries[i] = e
+	}
+	if len(rows) == logPage {
+		last := rows[len(rows)-1]
+		out.Next = store.Cursor{At: last.At, ID: last.ID}.String()
+	}
+	return out, nil
+}
+
+// FoundPool is a pool that a search found.
+type FoundPool struct {
+	ID       string        `json:"id"`
+	Street   string        `json:"street"`
+	Customer string        `json:"customer"`
+	Archived bool          `json:"archived"`
+	Part     words.Message `json:"part" doc:"the part that the letters are in; empty: the street or the customer"`
+}
+
+// foundAtMost is how many pools a search shows.
+const foundAtMost = 60
+
+// Find looks pools up by street, customer, model or part.
+func (s *Service) Find(ctx context.Context, a access.Actor, text string) ([]FoundPool, error) {
+	out := []FoundPool{}
+	w := sought(text)
+	if len(w) == 0 {
+		return out, nil
+	}
+	c, err := s.keeper.Company(ctx)
+	if err != nil {
+		return out, err
+	}
+	var mine *uuid.UUID
+	if a.Role == access.Technician {
+		mine = &a.ID
+	}
+	rows, err := s.keeper.Store.Find(ctx, mine, c.Today(s.keeper.Now()), w, foundAtMost)
+	if err != nil {
+		return out, fmt.Errorf("looking for pools: %w", err)
+	}
+	for _, r := range rows {
+		found := FoundPool{ID: r.ID.String(), Street: r.Name, Customer: r.Customer, Archived: r.Archived, Part: ""}
+		if kind, what, ok := strings.Cut(r.Part, ": "); ok {
+			found.Part = words.Of("app.part-model", "part", words.Msg(upkeep.PartName(kind)), "model", words.Name(what))
+		}
+		out = append(out, found)
+	}
+	return out, nil
+}
+
+// OlderLine is a clean line that a later one took the place of.
+type OlderLine struct {
+	At     time.Time   `json:"at"`
+	Points []LinePoint `json:"points" nullable:"false"`
+}
+
+// olderShown is how many earlier clean lines are drawn under the one in force.
+const olderShown = 2
+
+// olderLines draws a pool's earlier clean lines on the pad that it has now.
+func (s *Service) olderLines(ctx context.Context, c company.Company, rec *store.PoolRecord) ([]OlderLine, error) {
+	out := []OlderLine{}
+	if rec.CleanLine == nil {
+		return out, nil
+	}
+	lines, err := s.keeper.Store.CleanLinesOf(ctx, rec.Pool.ID)
+	if err != nil {
+		return out, fmt.Errorf("reading the clean lines: %w", err)
+	}
+	lines = slices.DeleteFunc(lines, func(l store.CleanLine) bool { return !l.TakenAt.Before(rec.CleanLine.TakenAt) })
+	for _, l := range lines[:min(len(lines), olderShown)] {
+		was := *rec
+		was.CleanLine = &l
+		cm, err := s.keeper.Model(&was, c.Settings)
+		if err != nil {
+			return out, err
+		}
+		points, err := cleanLine(cm.Model)
+		if err != nil {
+			return out, fmt.Errorf("drawing the clean line of %s: %w", l.TakenAt.Format(time.DateOnly), err)
+		}
+		out = append(out, OlderLine{At: l.TakenAt, Points: points})
+	}
+	return out, nil
+}

@@ -1,0 +1,226 @@
+package record
+
+import (
+	"context"
+	"errors"
+	"fairlap/internal/app/company"
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+
+	"fairlap/core/judge"
+	"fairlap/core/pad"
+	"fairlap/core/units"
+	"fairlap/core/upkeep"
+	"fairlap/core/words"
+	"fairlap/internal/app/access"
+	"fairlap/internal/app/equipment"
+	"fairlap/internal/app/standing"
+	"fairlap/internal/store"
+)
+
+// PoolLine is one pool of the list.
+type PoolLine struct {
+	ID         string        `json:"id"`
+	Street     string        `json:"street"`
+	Equipment  words.Message `json:"equipment"`
+	Technician string        `json:"technician"`
+	Load       *float64      `json:"load" doc:"expected now; absent without any reading on record"`
+	DaysLeft   *float64      `json:"daysLeft" doc:"until the load has even odds of passing its limit"`
+	Open       words.Message `json:"open"`
+	LastVisit  *time.Time    `json:"lastVisit"`
+}
+
+// Pools lists the pools that the actor may see.
+func (s *Service) Pools(ctx context.Context, a access.Actor) ([]PoolLine, error) {
+	c, err := s.keeper.Company(ctx)
+	if err != nil {
+		return nil, err
+	}
+	var mine *uuid.UUID
+	if a.Role == access.Technician {
+		mine = &a.ID
+	}
+	pools, err := s.keeper.Store.Workload(ctx, mine, c.Today(s.keeper.Now()))
+	if err != nil {
+		return nil, fmt.Errorf("listing pools: %w", err)
+	}
+	slices.SortFunc(pools, func(x, y store.Pool) int { return strings.Compare(x.Street, y.Street) })
+	standings, err := s.keeper.Standings(ctx, c, pools)
+	if err != nil {
+		return nil, err
+	}
+	names, err := s.keeper.Names(ctx)
+	if err != nil {
+		return nil, err
+	}
+	out := make([]PoolLine, 0, len(pools))
+	for _, p := range pools {
+		st := standings[p.ID]
+		line := PoolLine{ID: p.ID.String(), Street: p.Name(), Equipment: standing.FilterWords(&st.Cached.Model.Doc)}
+		if p.TechnicianID != nil {
+			line.Technician = names[*p.TechnicianID]
+		}
+		if h := &st.History; h.HadForecast {
+			load := max(0, h.State.Load)
+			line.Load = &load
+			if st.DaysLeft >= 0 {
+				line.DaysLeft = &st.DaysLeft
+			}
+		}
+		if st.Last != nil {
+			line.LastVisit = &st.Last.ClosedAt
+			_, line.Open = standing.OpenSuspect(*st.Last, st.Cached.Model.Doc.Filter.Kind)
+		}
+		out = append(out, line)
+	}
+	return out, nil
+}
+
+// LinePoint is the clean line and the limit at one speed.
+type LinePoint struct {
+	RPM   float64 `json:"rpm"`
+	Clean float64 `json:"clean"`
+	Limit float64 `json:"limit"`
+}
+
+// GaugePoint is a tank reading of the record.
+type GaugePoint struct {
+	At    time.Time `json:"at"`
+	RPM   float64   `json:"rpm"`
+	Psi   float64   `json:"psi"`
+	After bool      `json:"after"`
+}
+
+// PoolRecordView is the record of one pool.
+type PoolRecordView struct {
+	PartEvents []equipment.PartEvent `json:"partEvents" nullable:"false" doc:"what was done to the parts, newest first"`
+	Pool       standing.PoolFacts    `json:"pool"`
+	Pad        judge.PadFacts        `json:"pad"`
+	MayEdit    bool                  `json:"mayEdit"`
+	StopID     string                `json:"stopId" doc:"of today's lap, when the pool is on it"`
+	Line       []LinePoint           `json:"line" nullable:"false"`
+	Gauges     []GaugePoint          `json:"gauges" nullable:"false"`
+	Points     []upkeep.LoadPoint    `json:"points" nullable:"false"`
+	Forecast   upkeep.Forecast       `json:"forecast"`
+	Parts      []equipment.Part      `json:"parts" nullable:"false"`
+	Older      []OlderLine           `json:"older" nullable:"false" doc:"earlier clean lines, newest first"`
+	Wear       []upkeep.Wear         `json:"wear" nullable:"false"`
+	VisitCount int                   `json:"visitCount"`
+	Customer   string                `json:"customer"`
+	Phone      string                `json:"phone" doc:"the customer's"`
+	Photo      string                `json:"photo" doc:"id of the picture that stands for the pool; empty: none"`
+	Archived   bool                  `json:"archived"`
+	NextVisit  *time.Time            `json:"nextVisit"`
+}
+
+// PoolView shows a pool's record.
+func (s *Service) PoolView(ctx context.Context, a access.Actor, id uuid.UUID) (PoolRecordView, error) {
+	now := s.keeper.Now()
+	at, err := s.keeper.AtPool(ctx, a, id, now)
+	if err != nil {
+		return PoolRecordView{}, err
+	}
+	p, cm, c, h, visits := at.Record.Pool, at.Cached, at.Company, at.History, at.Before
+	out := PoolRecordView{Pool: at.PoolFacts(), Pad: judge.FactsOf(cm.Calibrated), MayEdit: a.Role != access.Technician, Gauges: []GaugePoint{}, Points: []upkeep.LoadPoint{}, Parts: []equipment.Part{}, Wear: []upkeep.Wear{},
+		VisitCount: len(visits), Forecast: h.State.Ahead(h.State.LoadBelief(), h.PerDay, 14)}
+	out.Points = append(out.Points, h.Points...)
+	if out.Line, err = cleanLine(cm.Model); err != nil {
+		return out, fmt.Errorf("drawing the clean line: %w", err)
+	}
+	for i := max(0, len(visits)-4); i < len(visits); i++ {
+		v := visits[i]
+		for _, r := range v.Readings {
+			if r.TankPa != nil && r.SpeedRPM > 0 && r.Setting == string(pad.SetFilter) {
+				out.Gauges = append(out.Gauges, GaugePoint{At: v.ArrivedAt, RPM: r.SpeedRPM, Psi: units.Pressure(*r.TankPa).PSI(), After: r.Phase == "after"})
+			}
+		}
+	}
+	for _, e := range at.Parts {
+		out.Parts = append(out.Parts, equipment.View(c, &e, now))
+	}
+	if out.PartEvents, err = equipment.New(s.keeper).PartEvents(ctx, id); err != nil {
+		return out, fmt.Errorf("reading what was done to the parts: %w", err)
+	}
+	if p.TechnicianID != nil {
+		if l, err := s.keeper.Store.LapOn(ctx, *p.TechnicianID, c.Today(now)); err == nil {
+			for _, st := range l.Stops {
+				if st.PoolID == id {
+					out.StopID = st.ID.String()
+				}
+			}
+		} else if !errors.Is(err, store.ErrNotFound) {
+			return out, err
+		}
+	}
+	moves, err := s.keeper.MovesOf(ctx, c, id)
+	if err != nil {
+		return out, err
+	}
+	if planned := standing.Planned(c, &p, moves[id], visits, now); len(planned) > 0 {
+		out.NextVisit = &planned[0].At
+	}
+	if h.Watts, err = standing.WattsOf(visits, cm); err != nil {
+		return out, err
+	}
+	out.Wear = append(out.Wear, h.Worn(cm.Model.Doc.Filter.Kind)...)
+	if out.Older, err = s.olderLines(ctx, c, at.Record); err != nil {
+		return out, err
+	}
+	out.Archived, out.Photo = p.ArchivedAt != nil, company.IDOr(p.PhotoID)
+	if p.CustomerID != nil {
+		who, err := s.keeper.Store.Customers(ctx, []uuid.UUID{*p.CustomerID})
+		if err != nil {
+			return out, fmt.Errorf("reading the customer: %w", err)
+		}
+		out.Customer, out.Phone = who[*p.CustomerID].Name, who[*p.CustomerID].Phone
+	}
+	return out, nil
+}
+
+func cleanLine(m *pad.Model) ([]LinePoint, error) {
+	out := []LinePoint{}
+	s := m.Solver()
+	low := math.Max(800, m.Doc.Pump.LeastRPM)
+	for i := range 21 {
+		rpm := low + (m.Doc.Pump.TopRPM-low)*float64(i)/20
+		op := pad.Operation{Speed: units.Speed(rpm)}
+		clean, err := s.Solve(op, pad.Effects{})
+		if err != nil {
+			return nil, err
+		}
+		limit, err := s.Solve(op, pad.Effects{Load: 1})
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, LinePoint{RPM: rpm, Clean: clean.Tank.PSI(), Limit: limit.Tank.PSI()})
+	}
+	return out, nil
+}
+
+// SetAccessNote changes a pool's access note. When someone else changed the pool
+// meanwhile, the error is store.ErrVersion and the pool comes as it now stands.
+func (s *Service) SetAccessNote(ctx context.Context, a access.Actor, id uuid.UUID, version int, note string) (PoolNote, error) {
+	if a.Role == access.Technician {
+		return PoolNote{}, access.ErrForbidden
+	}
+	var p store.Pool
+	err := s.keeper.Audited(ctx, a, "pool", &id, "app.changed-how-to-get-in", func(st *store.Store) (err error) {
+		p, err = st.ChangePool(ctx, id, version, map[string]any{"access_note": note})
+		return err
+	})
+	if err != nil && !errors.Is(err, store.ErrVersion) {
+		return PoolNote{}, fmt.Errorf("changing the access note: %w", err)
+	}
+	return PoolNote{AccessNote: p.AccessNote, Version: p.Version}, err
+}
+
+// PoolNote is a pool's access note with its version.
+type PoolNote struct {
+	AccessNote string `json:"accessNote"`
+	Version    int    `json:"version"`
+}

@@ -1,0 +1,108 @@
+package route
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"time"
+
+	ics "github.com/arran4/golang-ical"
+	"github.com/google/uuid"
+
+	"fairlap/core/lap"
+	"fairlap/core/words"
+	"fairlap/internal/app/access"
+	"fairlap/internal/app/company"
+	"fairlap/internal/store"
+)
+
+// CalendarFeed is what somebody may know of their calendar's address. Secret is
+// told once, when the address is made.
+type CalendarFeed struct {
+	Since  *time.Time `json:"since" doc:"absent when there is no address"`
+	Secret string     `json:"secret" doc:"the address ends in it; told once"`
+}
+
+// calendarWeeks is how far the calendar looks.
+const calendarWeeks = 6
+
+// Feed tells whether somebody's calendar has an address.
+func (s *Service) Feed(ctx context.Context, a access.Actor) (CalendarFeed, error) {
+	f, err := s.keeper.Store.FeedOf(ctx, a.ID)
+	if errors.Is(err, store.ErrNotFound) {
+		return CalendarFeed{}, nil
+	}
+	if err != nil {
+		return CalendarFeed{}, fmt.Errorf("looking for the calendar's address: %w", err)
+	}
+	return CalendarFeed{Since: &f.CreatedAt}, nil
+}
+
+// OpenFeed makes a new secret address and ends the old one.
+func (s *Service) OpenFeed(ctx context.Context, a access.Actor) (CalendarFeed, error) {
+	text, err := company.NewSecret()
+	if err != nil {
+		return CalendarFeed{}, err
+	}
+	now := s.keeper.Now()
+	if err := s.keeper.Store.OpenFeed(ctx, store.CalendarFeed{Digest: company.Digest(text), UserID: a.ID, CreatedAt: now}); err != nil {
+		return CalendarFeed{}, fmt.Errorf("making the calendar's address: %w", err)
+	}
+	return CalendarFeed{Since: &now, Secret: text}, nil
+}
+
+// CloseFeed ends the address.
+func (s *Service) CloseFeed(ctx context.Context, a access.Actor) (CalendarFeed, error) {
+	return CalendarFeed{}, s.keeper.Store.CloseFeed(ctx, a.ID, s.keeper.Now())
+}
+
+// Calendar is the coming weeks of the one whom a secret address belongs to, as
+// iCalendar: a stop an event, its due work in the description. Nothing about how
+// to get in is in it. store.ErrNotFound for an address that never was or has
+// ended.
+func (s *Service) Calendar(ctx context.Context, secret string) (access.File, error) {
+	f, err := s.keeper.Store.FeedByDigest(ctx, company.Digest(secret))
+	if err != nil {
+		return access.File{}, err
+	}
+	u, err := s.keeper.Store.UserByID(ctx, f.UserID)
+	if err != nil {
+		return access.File{}, fmt.Errorf("finding whose calendar it is: %w", err)
+	}
+	who, err := s.keeper.Actor(ctx, u)
+	if err != nil {
+		return access.File{}, err
+	}
+	b, err := s.board(ctx, who)
+	if err != nil {
+		return access.File{}, err
+	}
+	streets := make(map[string]string, len(b.pools))
+	for _, p := range b.pools {
+		streets[p.ID.String()] = p.Name()
+	}
+	now := s.keeper.Now()
+	cal := ics.NewCalendarFor(b.Name)
+	cal.SetMethod(ics.MethodPublish)
+	cal.SetName("Laps of " + u.Name)
+	for _, d := range lap.Plan(b.routes, s.terms(weeksOn(b.Company, now, calendarWeeks))) {
+		if d.Technician != u.ID.String() && access.Role(u.Role) == access.Technician {
+			continue
+		}
+		for _, st := range d.Stops {
+			var work []words.Message
+			for _, w := range st.Due {
+				work = append(work, words.Of("app.min", "work", words.Msg(w.Name), "minutes", words.Q("min", w.Minutes)))
+			}
+			e := cal.AddEvent(uuid.NewSHA1(uuid.MustParse(st.Pool), []byte(d.Date.Format(time.DateOnly))).String())
+			e.SetDtStampTime(now)
+			e.SetStartAt(st.Arrive)
+			e.SetEndAt(st.Arrive.Add(time.Duration(st.Minutes() * float64(time.Minute))))
+			e.SetSummary(streets[st.Pool])
+			if len(work) > 0 {
+				e.SetDescription(who.Printer.Say(words.Of("app.due", "work", words.List(words.Comma, work...))))
+			}
+		}
+	}
+	return access.File{Name: "laps.ics", Type: "text/calendar; charset=utf-8", Content: []byte(cal.Serialize())}, nil
+}

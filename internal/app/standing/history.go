@@ -1,0 +1,86 @@
+package standing
+
+import (
+	"fmt"
+	"time"
+
+	"fairlap/core/judge"
+	"fairlap/core/pad"
+	"fairlap/core/units"
+	"fairlap/core/upkeep"
+	"fairlap/internal/app/company"
+	"fairlap/internal/store"
+)
+
+// WattsOf are the power readings of visits over what the model has at the same
+// speed and load. Readings under a settled fault say nothing of wear.
+func WattsOf(visits []store.Visit, cm *Pad) ([]upkeep.WattsPoint, error) {
+	solver := cm.Model.Solver()
+	var out []upkeep.WattsPoint
+	for _, v := range visits {
+		load := cm.load(&v, v.LoadMean, v.LoadSD)
+		if !load.Tells() || (v.Confirmed != "" && v.Confirmed != NothingFound) {
+			continue
+		}
+		for _, r := range v.Readings {
+			if r.PowerW == nil || r.SpeedRPM <= 0 || r.Phase != "found" || r.Setting != string(pad.SetFilter) {
+				continue
+			}
+			st, err := solver.Solve(pad.Operation{Speed: units.Speed(r.SpeedRPM)}, pad.Effects{Load: load.Mean})
+			if err != nil {
+				return nil, fmt.Errorf("solving at %v rpm: %w", r.SpeedRPM, judge.Unsolved(err))
+			}
+			out = append(out, upkeep.WattsPoint{At: v.ArrivedAt, Ratio: *r.PowerW / float64(st.Power)})
+		}
+	}
+	return out, nil
+}
+
+// HistoryOf follows a pool's visits (oldest first) up to a time; dosed is when
+// chemicals last went in by a guided run, which may not be logged yet.
+func (s *Keeper) HistoryOf(c company.Company, visits []store.Visit, dosed time.Time, m *Pad, now time.Time) upkeep.History {
+	seen := make([]upkeep.Visit, len(visits))
+	for i, v := range visits {
+		seen[i] = upkeep.Visit{Arrived: v.ArrivedAt, Closed: v.ClosedAt, Cleaned: v.Cleaned, Chemicals: v.ChemicalsAt,
+			Load: m.load(&v, v.LoadMean, v.LoadSD), After: m.load(&v, v.AfterMean, v.AfterSD)}
+		if v.PrimeS != nil {
+			seen[i].Prime = *v.PrimeS
+		}
+		if v.DrainS != nil {
+			seen[i].Drain = *v.DrainS
+		}
+	}
+	exposure := upkeep.Exposure{KGalPerDay: m.KGalPerDay, Scale: m.Model.LoadScale(), Zone: c.Zone, South: c.Settings.South, Sky: s.World.Sky, Idle: c.Settings.Idle()}
+	h := upkeep.Follow(seen, m.Model.Doc.Filter.Kind, &exposure, now)
+	if !dosed.IsZero() && (h.Chemicals == nil || dosed.After(*h.Chemicals)) {
+		h.Chemicals = &dosed
+	}
+	return h
+}
+
+// load is a visit's load in the loads of the pad as it is judged now.
+func (m *Pad) load(v *store.Visit, mean, sd *float64) *upkeep.Belief {
+	b := BeliefOf(mean, sd)
+	if b == nil || m.Model.LoadUnit() <= 0 {
+		return b
+	}
+	scale := m.Model.LoadScale()
+	if v.LoadUnit != nil {
+		scale = *v.LoadUnit / m.Model.LoadUnit()
+	}
+	return &upkeep.Belief{Mean: b.Mean * scale, SD: b.SD * scale}
+}
+
+// Unit keeps with a visit what its loads are counted in.
+func (m *Pad) Unit(v *store.Visit) {
+	if u := m.Model.LoadUnit(); u > 0 {
+		v.LoadUnit = &u
+	}
+}
+
+func BeliefOf(mean, sd *float64) *upkeep.Belief {
+	if mean == nil || sd == nil {
+		return nil
+	}
+	return &upkeep.Belief{Mean: *mean, SD: *sd}
+}

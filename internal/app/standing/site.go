@@ -1,0 +1,189 @@
+package standing
+
+import (
+	"context"
+	"fmt"
+	"time"
+
+	"github.com/google/uuid"
+
+	"fairlap/core/fault"
+	"fairlap/core/inspection"
+	"fairlap/core/judge"
+	"fairlap/core/lap"
+	"fairlap/core/pad"
+	"fairlap/core/units"
+	"fairlap/core/upkeep"
+	"fairlap/internal/app/access"
+	"fairlap/internal/app/company"
+	"fairlap/internal/store"
+)
+
+// Site is a pool as it is found: all that is known of it, and at a stop what was planned.
+type Site struct {
+	*judge.Stop
+	Company company.Company
+	Planned store.Stop
+	Day     store.Lap
+	Record  *store.PoolRecord
+	Cached  *Pad
+	Parts   []store.Equipment
+	Before  []store.Visit // earlier visits, oldest first, this stop's own left out
+	// Inspected is the last closed inspection; its zero is none.
+	Inspected store.Inspection
+}
+
+// pack puts what is known of a pool together.
+func (at *Site) pack(h upkeep.History, now time.Time) error {
+	found, err := FindingsOf(&at.Inspected)
+	if err != nil {
+		return err
+	}
+	p := judge.Pack{Pool: at.Record.Pool.Name(), Gallons: units.Volume(at.Record.Pool.VolumeM3).Gallons(), Zone: at.Company.Zone.String(), Pad: at.Cached.Model.Doc, CleanLine: at.Cached.Clean,
+		Settings: at.Company.Settings, Ways: at.Company.Ways, History: h, Worn: at.worn(now), Installed: inspection.Speaks(found), Open: []fault.ID{}, Done: []judge.Done{}}
+	if n := len(at.Before); n > 0 {
+		if id, _ := OpenSuspect(at.Before[n-1], at.Cached.Model.Doc.Filter.Kind); id != "" {
+			p.Open = append(p.Open, id)
+		}
+	}
+	at.Stop, err = p.On(at.Cached.Calibrated)
+	return err
+}
+
+func (s *Keeper) AtStop(ctx context.Context, a access.Actor, id uuid.UUID, now time.Time) (*Site, error) {
+	c, err := s.Company(ctx)
+	if err != nil {
+		return nil, err
+	}
+	stop, l, err := s.Store.StopByID(ctx, id)
+	if err != nil {
+		return nil, fmt.Errorf("finding the stop: %w", err)
+	}
+	if !a.MaySee(&l.TechnicianID) {
+		return nil, access.ErrForbidden
+	}
+	records, err := s.Store.PoolRecords(ctx, []uuid.UUID{stop.PoolID})
+	if err != nil {
+		return nil, fmt.Errorf("reading the pool: %w", err)
+	}
+	r := records[stop.PoolID]
+	if c, err = forPool(c, &r.Pool); err != nil {
+		return nil, err
+	}
+	cm, err := s.Model(r, c.Settings)
+	if err != nil {
+		return nil, err
+	}
+	visits, err := s.Store.VisitsOf(ctx, []uuid.UUID{stop.PoolID}, now.AddDate(-remembered, 0, 0))
+	if err != nil {
+		return nil, fmt.Errorf("reading the visits: %w", err)
+	}
+	others := visits[stop.PoolID][:0:0]
+	for _, v := range visits[stop.PoolID] { // a stop already logged is judged as it was found
+		if v.StopID == nil || *v.StopID != stop.ID {
+			others = append(others, v)
+		}
+	}
+	doses, err := s.Store.LastDoses(ctx, []uuid.UUID{stop.PoolID})
+	if err != nil {
+		return nil, fmt.Errorf("reading the doses: %w", err)
+	}
+	parts, err := s.Store.EquipmentOf(ctx, stop.PoolID)
+	if err != nil {
+		return nil, fmt.Errorf("reading the equipment: %w", err)
+	}
+	priors, err := s.Priors(ctx)
+	if err != nil {
+		return nil, err
+	}
+	inspected, err := s.Store.LastInspections(ctx, []uuid.UUID{stop.PoolID})
+	if err != nil {
+		return nil, fmt.Errorf("reading the last inspection: %w", err)
+	}
+	runs, err := s.endedRuns(ctx, stop)
+	if err != nil {
+		return nil, err
+	}
+	at := &Site{Company: c, Planned: stop, Day: l, Record: r, Cached: cm, Parts: parts[stop.PoolID], Before: others, Inspected: inspected[stop.PoolID]}
+	if err := at.pack(s.HistoryOf(c, others, doses[stop.PoolID], cm, now), now); err != nil {
+		return nil, err
+	}
+	at.Priors, at.Next, at.Done = priors, lap.NextVisit(stop.PlannedAt), runs
+	return at, nil
+}
+
+// worn is, by what they wear into, how much of their expected life parts have
+// behind them.
+func (at *Site) worn(now time.Time) map[fault.ID]float64 {
+	out := map[fault.ID]float64{}
+	for _, e := range at.Parts {
+		years := Expected(at.Company, &e)
+		if e.InstalledOn == nil || years <= 0 {
+			continue
+		}
+		share := now.Sub(*e.InstalledOn).Hours() / 24 / 365.25 / years
+		for _, id := range fault.WearsInto[e.Kind] {
+			out[id] = max(out[id], share)
+		}
+	}
+	return out
+}
+
+func (s *Keeper) KindOf(ctx context.Context, pool uuid.UUID) (pad.FilterKind, error) {
+	cm, _, _, err := s.PadOf(ctx, pool)
+	if err != nil {
+		return "", err
+	}
+	return cm.Model.Doc.Filter.Kind, nil
+}
+
+func (s *Keeper) PadOf(ctx context.Context, pool uuid.UUID) (*Pad, *store.PoolRecord, company.Company, error) {
+	c, err := s.Company(ctx)
+	if err != nil {
+		return nil, nil, c, err
+	}
+	records, err := s.Store.PoolRecords(ctx, []uuid.UUID{pool})
+	if err != nil {
+		return nil, nil, c, fmt.Errorf("reading the pool: %w", err)
+	}
+	if c, err = forPool(c, &records[pool].Pool); err != nil {
+		return nil, nil, c, err
+	}
+	cm, err := s.Model(records[pool], c.Settings)
+	return cm, records[pool], c, err
+}
+
+// AtPool is what a pool's pages start from: its pad, its visits, its history up
+// to a time.
+func (s *Keeper) AtPool(ctx context.Context, a access.Actor, id uuid.UUID, now time.Time) (*Site, error) {
+	if _, err := s.SeePool(ctx, a, id); err != nil {
+		return nil, err
+	}
+	return s.ReadPool(ctx, id, now)
+}
+
+// ReadPool is atPool for whoever may see the pool.
+func (s *Keeper) ReadPool(ctx context.Context, id uuid.UUID, now time.Time) (*Site, error) {
+	cm, rec, c, err := s.PadOf(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	visits, err := s.Store.VisitsOf(ctx, []uuid.UUID{id}, now.AddDate(-remembered, 0, 0))
+	if err != nil {
+		return nil, fmt.Errorf("reading the visits: %w", err)
+	}
+	doses, err := s.Store.LastDoses(ctx, []uuid.UUID{id})
+	if err != nil {
+		return nil, fmt.Errorf("reading the doses: %w", err)
+	}
+	parts, err := s.Store.EquipmentOf(ctx, id)
+	if err != nil {
+		return nil, fmt.Errorf("reading the equipment: %w", err)
+	}
+	inspected, err := s.Store.LastInspections(ctx, []uuid.UUID{id})
+	if err != nil {
+		return nil, fmt.Errorf("reading the last inspection: %w", err)
+	}
+	at := &Site{Company: c, Record: rec, Cached: cm, Parts: parts[id], Before: visits[id], Inspected: inspected[id]}
+	return at, at.pack(s.HistoryOf(c, visits[id], doses[id], cm, now), now)
+}

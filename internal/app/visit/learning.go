@@ -1,0 +1,92 @@
+package visit
+
+import (
+	"context"
+	"encoding/json"
+	"fairlap/internal/app/standing"
+	"fmt"
+
+	"fairlap/core/diagnosis"
+	"fairlap/core/fault"
+	"fairlap/core/judge"
+	"fairlap/core/pad"
+	"fairlap/core/words"
+)
+
+// FaultRecord is how often one cause was met and named.
+type FaultRecord struct {
+	ID    string        `json:"id"`
+	Name  words.Message `json:"name"`
+	Times int           `json:"times"`
+	First int           `json:"first" doc:"times that it was the first suspect"`
+	Three int           `json:"three" doc:"times that it was among the first three"`
+	// PerHundred is how often it is now expected, and Shipped how often before the
+	// company's own outcomes, in a hundred visits.
+	PerHundred float64 `json:"perHundred"`
+	Shipped    float64 `json:"shipped"`
+}
+
+// ReliabilityBin is a tenth of the shown chances.
+type ReliabilityBin struct {
+	N    int     `json:"n"`
+	Said float64 `json:"said"`
+	Was  float64 `json:"was"`
+}
+
+// TrackRecord is how often the shown diagnoses were right.
+type TrackRecord struct {
+	Settled     int              `json:"settled"`
+	First       int              `json:"first"`
+	Three       int              `json:"three"`
+	Brier       float64          `json:"brier"`
+	Calibration float64          `json:"calibration"`
+	Faults      []FaultRecord    `json:"faults" nullable:"false"`
+	Bins        []ReliabilityBin `json:"bins" nullable:"false"`
+}
+
+// recordReach is how many settled visits the record looks back over.
+const recordReach = 5000
+
+// TrackRecord scores the diagnoses as they were shown against what was confirmed.
+func (s *Service) TrackRecord(ctx context.Context) (TrackRecord, error) {
+	rows, err := s.keeper.Store.SettledVisits(ctx, recordReach)
+	if err != nil {
+		return TrackRecord{}, fmt.Errorf("reading settled visits: %w", err)
+	}
+	var outcomes []diagnosis.Settled
+	for _, r := range rows {
+		var shown judge.Verdict
+		if err := json.Unmarshal(r.Diagnosis, &shown); err != nil {
+			return TrackRecord{}, fmt.Errorf("reading a stored diagnosis: %w", err)
+		}
+		if len(shown.Suspects) == 0 {
+			continue // logged without anything to judge
+		}
+		o := diagnosis.Settled{Was: fault.ID(r.Confirmed)}
+		if r.Confirmed == standing.NothingFound {
+			o.Was = fault.Healthy
+		}
+		for _, sp := range shown.Suspects {
+			o.Said = append(o.Said, diagnosis.Said{Fault: fault.ID(sp.ID), P: sp.P})
+		}
+		outcomes = append(outcomes, o)
+	}
+	priors, err := s.keeper.Priors(ctx)
+	if err != nil {
+		return TrackRecord{}, err
+	}
+	t := diagnosis.Score(outcomes)
+	out := TrackRecord{Settled: t.Settled, First: t.First, Three: t.Three, Brier: t.Brier, Calibration: t.Calibration, Faults: []FaultRecord{}, Bins: []ReliabilityBin{}}
+	for _, f := range t.Faults {
+		known, _ := fault.LookUp(f.Fault, pad.Sand)
+		name := known.Name
+		if f.Fault == fault.FilterLoaded {
+			name = "app.filter-loaded-with-dirt"
+		}
+		out.Faults = append(out.Faults, FaultRecord{ID: string(f.Fault), Name: name, Times: f.Times, First: f.First, Three: f.Three, PerHundred: 100 * priors[f.Fault], Shipped: 100 * known.Prior})
+	}
+	for _, b := range t.Bins {
+		out.Bins = append(out.Bins, ReliabilityBin(b))
+	}
+	return out, nil
+}

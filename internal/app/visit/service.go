@@ -1,0 +1,17 @@
+// Package visit is a stop as it is worked: the bench, the diagnosis, closing the visit, and
+// what the record says of how often the diagnosis was right.
+package visit
+
+import (
+	"fairlap/internal/app/standing"
+)
+
+// Service is the room over a company's record.
+type Service struct {
+	keeper *standing.Keeper
+}
+
+// New makes the room.
+func New(k *standing.Keeper) *Service {
+	return &Service{keeper: k}
+}

@@ -1,0 +1,288 @@
+package visit
+
+import (
+	"context"
+	"crypto/sha256"
+	"encoding/hex"
+	"encoding/json"
+	"errors"
+	"fairlap/internal/app/company"
+	"fmt"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+
+	"fairlap/core/casefile"
+	"fairlap/core/diagnosis"
+	"fairlap/core/fault"
+	"fairlap/core/figure"
+	"fairlap/core/judge"
+	"fairlap/core/pad"
+	"fairlap/core/upkeep"
+	"fairlap/core/words"
+	"fairlap/internal/app/access"
+	"fairlap/internal/app/standing"
+	"fairlap/internal/store"
+)
+
+// Work is one piece of work done at a visit.
+type Work struct {
+	Kind string `json:"kind" enum:"cleaned,basket,skimmer,lid-seal,handle,level,part,other"`
+	Note string `json:"note" maxLength:"500"`
+}
+
+// VisitDraft is a visit as it is closed on the device.
+type VisitDraft struct {
+	ID           uuid.UUID           `json:"id" format:"uuid" doc:"made by whoever writes the visit, so that a repeated save is one save"`
+	StopID       uuid.UUID           `json:"stopId" format:"uuid"`
+	ArrivedAt    time.Time           `json:"arrivedAt"`
+	ClosedAt     time.Time           `json:"closedAt"`
+	Findings     judge.Findings      `json:"findings"`
+	After        *judge.TypedReading `json:"after,omitempty" doc:"read at the same speed after a cleaning"`
+	Works        []Work              `json:"works" maxItems:"20" nullable:"false"`
+	ChemicalsAt  *time.Time          `json:"chemicalsAt,omitempty"`
+	PrimeSeconds *float64            `json:"primeSeconds,omitempty" doc:"the pot took to fill"`
+	DrainSeconds *float64            `json:"drainSeconds,omitempty" doc:"a filter element took to drain"`
+	Confirmed    string              `json:"confirmed" maxLength:"60" doc:"a fault's id, \"nothing\", \"open:\" and a fault's id, or empty"`
+	ConfirmedHow string              `json:"confirmedHow" maxLength:"500"`
+	Note         string              `json:"note" maxLength:"4000"`
+	Corrects     *uuid.UUID          `json:"corrects,omitempty" format:"uuid" doc:"the visit that this one corrects"`
+}
+
+// hash tells two drafts of one id apart.
+func (d VisitDraft) hash() string {
+	b, _ := json.Marshal(d) // plain data: cannot fail
+	sum := sha256.Sum256(b)
+	return hex.EncodeToString(sum[:])
+}
+
+// VisitRecord is a visit on record.
+type VisitRecord struct {
+	ID           string          `json:"id"`
+	PoolID       string          `json:"poolId"`
+	StopID       string          `json:"stopId" doc:"empty: no stop of a lap"`
+	Street       string          `json:"street"`
+	Technician   string          `json:"technician"`
+	ArrivedAt    time.Time       `json:"arrivedAt"`
+	ClosedAt     time.Time       `json:"closedAt"`
+	Readings     []PhaseReading  `json:"readings" nullable:"false"`
+	Signs        map[string]bool `json:"signs"`
+	Works        []Work          `json:"works" nullable:"false"`
+	Cleaned      bool            `json:"cleaned"`
+	ChemicalsAt  *time.Time      `json:"chemicalsAt"`
+	PrimeSeconds *float64        `json:"primeSeconds"`
+	DrainSeconds *float64        `json:"drainSeconds"`
+	Confirmed    string          `json:"confirmed"`
+	ConfirmedAs  words.Message   `json:"confirmedAs" doc:"in words"`
+	ConfirmedHow string          `json:"confirmedHow"`
+	Note         string          `json:"note"`
+	Load         *float64        `json:"load"`
+	LoadAfter    *float64        `json:"loadAfter"`
+	Corrects     string          `json:"corrects"`
+	CorrectedBy  string          `json:"correctedBy"`
+	Verdict      *judge.Verdict  `json:"verdict,omitempty" doc:"the diagnosis as it was shown"`
+}
+
+// PhaseReading is a reading of a visit: as found, or after a cleaning.
+type PhaseReading struct {
+	Phase string `json:"phase" enum:"found,after"`
+	casefile.Reading
+}
+
+// SaveVisit closes a stop. The same draft saved twice is one visit; the second
+// answer is the first one's record. Nothing on record changes.
+func (s *Service) SaveVisit(ctx context.Context, a access.Actor, d VisitDraft) (VisitRecord, error) {
+	at, err := s.keeper.AtStop(ctx, a, d.StopID, d.ClosedAt)
+	if err != nil {
+		return VisitRecord{}, err
+	}
+	if err := s.checkDraft(ctx, at, d); err != nil {
+		return VisitRecord{}, err
+	}
+	verdict, res, err := at.Judge(d.Findings, d.ClosedAt, d.ChemicalsAt)
+	var typed figure.FieldErrors
+	if errors.As(err, &typed) {
+		for i := range typed {
+			typed[i].Field = "findings." + typed[i].Field
+		}
+	}
+	if err != nil {
+		return VisitRecord{}, err
+	}
+	shown, err := json.Marshal(verdict)
+	if err != nil {
+		return VisitRecord{}, fmt.Errorf("writing the diagnosis down: %w", err)
+	}
+	v := store.Visit{ID: d.ID, PoolID: at.Planned.PoolID, StopID: &d.StopID, TechnicianID: a.ID, ArrivedAt: d.ArrivedAt, ClosedAt: d.ClosedAt,
+		CorrectsID: d.Corrects, Note: d.Note, Confirmed: d.Confirmed, ConfirmedHow: d.ConfirmedHow, ChemicalsAt: d.ChemicalsAt,
+		PlumbingID: at.Record.Plumbing.ID, EngineVersion: diagnosis.EngineVersion, Diagnosis: shown, ContentHash: d.hash(), RecordedAt: s.keeper.Now()}
+	if at.Record.CleanLine != nil {
+		v.CleanLineID = &at.Record.CleanLine.ID
+	}
+	at.Cached.Unit(&v)
+	if res.Known {
+		v.LoadMean, v.LoadSD = &res.Observed.Mean, &res.Observed.SD
+	}
+	if err := fill(&v, d, at.Cached.Model, judge.AfterCleaning); err != nil {
+		return VisitRecord{}, err
+	}
+	kept, err := s.keeper.Store.SaveVisit(ctx, v)
+	if err != nil {
+		return VisitRecord{}, fmt.Errorf("keeping the visit: %w", err)
+	}
+	return View(kept, at.Record.Pool.Name(), a.Name, at.Cached.Model.Doc.Filter.Kind, true), nil
+}
+
+// fill takes a draft's readings, signs and work in, and what the reading after a
+// cleaning says.
+func fill(v *store.Visit, d VisitDraft, m *pad.Model, observe func(*pad.Model, diagnosis.Reading) (upkeep.Belief, error)) error {
+	rows, err := d.Findings.Parse(m)
+	if err != nil {
+		return err
+	}
+	for _, t := range rows {
+		v.Readings = append(v.Readings, StoredRow(len(v.Readings), "found", judge.Engine(t.Reading)))
+	}
+	for id, yes := range d.Findings.Signs {
+		v.Signs = append(v.Signs, store.VisitSign{Sign: id, Yes: yes})
+	}
+	v.PrimeS, v.DrainS = d.PrimeSeconds, d.DrainSeconds
+	for i, w := range d.Works {
+		v.Works = append(v.Works, store.VisitWork{Seq: i, Kind: w.Kind, Note: w.Note})
+		v.Cleaned = v.Cleaned || w.Kind == "cleaned"
+	}
+	after := d.After
+	if after == nil || after.Empty() {
+		return nil
+	}
+	r, bad := judge.ParseReading("after", *after, m)
+	if len(bad) == 0 && r.RPM == 0 {
+		bad.Add("after.speed", "app.read-it-with-the-pump-2")
+	}
+	if !v.Cleaned {
+		bad.Add("after.tank", "app.a-reading-after-cleaning-needs")
+	}
+	if len(bad) > 0 {
+		return bad
+	}
+	load, err := observe(m, judge.Engine(r))
+	if err != nil {
+		return err
+	}
+	v.AfterMean, v.AfterSD = &load.Mean, &load.SD
+	v.Readings = append(v.Readings, StoredRow(len(v.Readings), "after", judge.Engine(r)))
+	return nil
+}
+
+func (s *Service) checkDraft(ctx context.Context, at *standing.Site, d VisitDraft) error {
+	var errs figure.FieldErrors
+	if d.ID == uuid.Nil {
+		errs.Add("id", "app.the-visit-needs-an-id")
+	}
+	if d.ClosedAt.Before(d.ArrivedAt) {
+		errs.Add("closedAt", "app.the-visit-ends-before-it")
+	}
+	if d.ClosedAt.After(s.keeper.Now().Add(10 * time.Minute)) {
+		errs.Add("closedAt", "app.the-visit-ends-in-the")
+	}
+	if c := d.Confirmed; c != "" && c != standing.NothingFound {
+		if _, ok := fault.LookUp(fault.ID(strings.TrimPrefix(c, standing.OpenConfirmed)), at.Cached.Model.Doc.Filter.Kind); !ok {
+			errs.Add("confirmed", "app.this-fault-is-not-known")
+		}
+	}
+	if d.ChemicalsAt != nil && d.ChemicalsAt.After(d.ClosedAt.Add(time.Minute)) {
+		errs.Add("chemicalsAt", "app.chemicals-can-t-have-gone")
+	}
+	if s := d.PrimeSeconds; s != nil && !(*s >= 1 && *s <= 1800) {
+		errs.Add("primeSeconds", "app.seconds-until-the-pot-was")
+	}
+	if s := d.DrainSeconds; s != nil && !(*s >= 1 && *s <= 3600) {
+		errs.Add("drainSeconds", "app.seconds-until-the-element-was")
+	}
+	if len(errs) > 0 {
+		return errs
+	}
+	if d.Corrects == nil {
+		return nil
+	}
+	old, err := s.keeper.Store.VisitByID(ctx, *d.Corrects)
+	if errors.Is(err, store.ErrNotFound) || (err == nil && old.PoolID != at.Planned.PoolID) {
+		return figure.Wrong("corrects", "app.the-visit-to-correct-is")
+	}
+	return err
+}
+
+func StoredRow(seq int, phase string, r diagnosis.Reading) store.VisitReading {
+	row := store.VisitReading{Seq: seq, Phase: phase, Setting: string(r.Setting), SpeedRPM: float64(r.Speed)}
+	for m, p := range map[pad.Meter]**float64{pad.MeterTank: &row.TankPa, pad.MeterVacuum: &row.VacuumPa, pad.MeterFlow: &row.FlowM3s, pad.MeterPower: &row.PowerW} {
+		if x, ok := r.Value(m); ok {
+			*p = &x
+		}
+	}
+	return row
+}
+
+func TradeRow(r store.VisitReading) casefile.Reading {
+	si := func(m pad.Meter, p *float64) *float64 {
+		return judge.As(p, func(v float64) float64 { return judge.InTrade(m, v) })
+	}
+	return casefile.Reading{RPM: r.SpeedRPM, Setting: r.Setting, TankPsi: si(pad.MeterTank, r.TankPa), VacuumInHg: si(pad.MeterVacuum, r.VacuumPa), FlowGPM: si(pad.MeterFlow, r.FlowM3s), PowerW: si(pad.MeterPower, r.PowerW)}
+}
+
+func View(v store.Visit, street, technician string, kind pad.FilterKind, withVerdict bool) VisitRecord {
+	out := VisitRecord{ID: v.ID.String(), PoolID: v.PoolID.String(), StopID: company.IDOr(v.StopID), Street: street, Technician: technician, ArrivedAt: v.ArrivedAt, ClosedAt: v.ClosedAt,
+		Readings: []PhaseReading{}, Signs: map[string]bool{}, Works: []Work{}, Cleaned: v.Cleaned, ChemicalsAt: v.ChemicalsAt,
+		Confirmed: v.Confirmed, ConfirmedHow: v.ConfirmedHow, Note: v.Note, LoadAfter: v.AfterMean, PrimeSeconds: v.PrimeS, DrainSeconds: v.DrainS}
+	if standing.BeliefOf(v.LoadMean, v.LoadSD).Tells() {
+		out.Load = v.LoadMean
+	}
+	switch id, open := strings.CutPrefix(v.Confirmed, standing.OpenConfirmed); {
+	case v.Confirmed == standing.NothingFound:
+		out.ConfirmedAs = "app.nothing-found"
+	case v.Confirmed != "":
+		if f, ok := fault.LookUp(fault.ID(id), kind); ok {
+			out.ConfirmedAs = f.Name
+		}
+		if open {
+			out.ConfirmedAs = words.Of("app.suspect-open-2", "fault", words.Msg(out.ConfirmedAs))
+		}
+	}
+	if v.CorrectsID != nil {
+		out.Corrects = v.CorrectsID.String()
+	}
+	for _, r := range v.Readings {
+		out.Readings = append(out.Readings, PhaseReading{Phase: r.Phase, Reading: TradeRow(r)})
+	}
+	for _, sg := range v.Signs {
+		out.Signs[sg.Sign] = sg.Yes
+	}
+	for _, w := range v.Works {
+		out.Works = append(out.Works, Work{Kind: w.Kind, Note: w.Note})
+	}
+	if withVerdict && v.EngineVersion != "" {
+		var verdict judge.Verdict
+		if json.Unmarshal(v.Diagnosis, &verdict) == nil {
+			out.Verdict = &verdict
+		}
+	}
+	return out
+}
+
+// Visit shows one visit of the record.
+func (s *Service) Visit(ctx context.Context, a access.Actor, id uuid.UUID) (VisitRecord, error) {
+	v, err := s.keeper.Store.VisitByID(ctx, id)
+	if err != nil {
+		return VisitRecord{}, fmt.Errorf("finding the visit: %w", err)
+	}
+	p, err := s.keeper.SeePool(ctx, a, v.PoolID)
+	if err != nil {
+		return VisitRecord{}, err
+	}
+	names, err := s.keeper.Names(ctx)
+	if err != nil {
+		return VisitRecord{}, err
+	}
+	kind, err := s.keeper.KindOf(ctx, p.ID)
+	return View(v, p.Name(), names[v.TechnicianID], kind, true), err
+}

@@ -1,0 +1,24 @@
+// Package work is guided runs: what may be done at a pool, and a run from its start to its
+// end.
+package work
+
+import (
+	"context"
+
+	"fairlap/internal/app/standing"
+)
+
+// Service is the room over a company's record.
+type Service struct {
+	keeper *standing.Keeper
+}
+
+// New makes the room.
+func New(k *standing.Keeper) *Service {
+	return &Service{keeper: k}
+}
+
+// inTx does what a use case writes as one.
+func (s *Service) inTx(ctx context.Context, do func(*Service) error) error {
+	return s.keeper.InTx(ctx, func(k *standing.Keeper) error { return do(New(k)) })
+}
