@@ -77,7 +77,7 @@ func Wrong(a Answers) map[ItemID]words.Message {
 // Judge says what an inspection found, in the order of the walk. Errors are the
 // solver's.
 func Judge(in *Installation, a Answers) ([]Finding, error) {
-	limits, err := in.Model.LimitFigures(in.Pool)
+	weighed, err := in.Model.LimitFigures(in.Pool)
 	if err != nil {
 		return nil, fmt.Errorf("the pad's limits: %w", err)
 	}
@@ -96,7 +96,7 @@ func Judge(in *Installation, a Answers) ([]Finding, error) {
 				text, severity = in.measured(&i, *x.Value, a)
 			}
 		case Computed:
-			if text, severity, err = in.computed(&i, limits, a); err != nil {
+			if text, severity, err = in.computed(&i, weighed, a); err != nil {
 				return nil, err
 			}
 		}
@@ -202,13 +202,13 @@ func nominal(bore float64) float64 {
 }
 
 // computed judges what the pad's own figures decide.
-func (in *Installation) computed(i *Item, limits []pad.Limit, a Answers) (words.Message, Severity, error) {
+func (in *Installation) computed(i *Item, weighed []pad.Limit, a Answers) (words.Message, Severity, error) {
 	d := &in.Model.Doc
 	// worst is the limit that is broken by the largest share, at a programmed speed.
 	worst := func(ids ...pad.LimitID) (limit *pad.Limit, found *pad.LimitAt) {
 		most := 0.0
-		for k := range limits {
-			l := &limits[k]
+		for k := range weighed {
+			l := &weighed[k]
 			if !slices.Contains(ids, l.ID) {
 				continue
 			}

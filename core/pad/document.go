@@ -162,6 +162,9 @@ var lineFacts = map[LineKind]struct {
 	Return:   {}, SpaJets: {spa: true}, InFloor: {}, Feature: {},
 }
 
+// OfSpa tells whether the line begins or ends in the spa.
+func (l *Line) OfSpa() bool { return lineFacts[l.Kind].spa }
+
 // covers is how many suction covers share the line.
 func (l *Line) covers() int {
 	if l.Covers > 0 {

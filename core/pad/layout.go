@@ -148,10 +148,9 @@ func (b *builder) line(l *Line, side Side, outer, inner int) int {
 	if side == ReturnSide {
 		from, to = inner, outer
 	}
-	fact := lineFacts[l.Kind]
-	body := PoolBody
+		body := PoolBody
 	switch {
-	case fact.spa:
+	case l.OfSpa():
 		body = SpaBody
 	case l.Kind == Feature:
 		body = OpenAir
@@ -225,7 +224,7 @@ func (m *Model) layout(set Setting) (*plan, error) {
 	b.valves(SuctionSide, x.joint)
 	for i := range d.Suction {
 		l := &d.Suction[i]
-		x.suction = append(x.suction, b.line(l, SuctionSide, bodies[lineFacts[l.Kind].spa], b.on(l.On, x.joint)))
+		x.suction = append(x.suction, b.line(l, SuctionSide, bodies[l.OfSpa()], b.on(l.On, x.joint)))
 	}
 	x.inlet = b.node("pump inlet")
 	x.trunk = b.run(d.SuctionTrunk, x.joint, x.inlet, LinkName{ID: "suction-trunk", Kind: "trunk", Side: SuctionSide})
@@ -247,7 +246,7 @@ func (m *Model) layout(set Setting) (*plan, error) {
 	b.valves(ReturnSide, manifold)
 	for i := range d.Returns {
 		l := &d.Returns[i]
-		outer := bodies[lineFacts[l.Kind].spa]
+		outer := bodies[l.OfSpa()]
 		if l.Kind == Feature {
 			outer = b.surface(l.ID+" lip", units.FeetHead(l.OutletFt))
 		}

@@ -90,12 +90,16 @@ type rule struct {
 var mediaRate = map[FilterKind]float64{Sand: 20, Cartridge: 1, DE: 2}
 
 const (
-	nsf50      words.Message = "pad.nsf-ansi-50-residential-from"
-	calEnergy  words.Message = "pad.california-energy-code-150-0"
-	common     words.Message = "pad.common-practice"
-	label      words.Message = "pad.the-label-rules"
-	suctionFps               = 6.0
-	returnFps                = 8.0
+	nsf50     words.Message = "pad.nsf-ansi-50-residential-from"
+	calEnergy words.Message = "pad.california-energy-code-150-0"
+	common    words.Message = "pad.common-practice"
+	label     words.Message = "pad.the-label-rules"
+)
+
+// The fastest that water should run in pipes, ft/s.
+const (
+	suctionFps = 6.0
+	returnFps  = 8.0
 )
 
 // rules draws up the limits that apply to a pad.
@@ -202,7 +206,7 @@ func (m *Model) alone(line int) func(*Solver, units.Speed, State) float64 {
 	l := &m.Doc.Suction[line]
 	shut := Handles{}
 	for i, o := range m.Doc.Suction {
-		if i != line && lineFacts[o.Kind].spa == lineFacts[l.Kind].spa {
+		if i != line && o.OfSpa() == l.OfSpa() {
 			shut[o.ID] = 0
 		}
 	}

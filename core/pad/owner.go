@@ -101,7 +101,7 @@ func (d *Document) portLine(v Diverter, port string) words.Message {
 	for _, side := range [][]Line{d.Suction, d.Returns} {
 		for _, l := range side {
 			if l.On == v.ID+":"+port {
-				spa, pool, names = spa || lineFacts[l.Kind].spa, pool || !lineFacts[l.Kind].spa, append(names, l.Name)
+				spa, pool, names = spa || l.OfSpa(), pool || !l.OfSpa(), append(names, l.Name)
 			}
 		}
 	}

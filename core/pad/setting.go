@@ -193,7 +193,7 @@ func (d *Document) leadsTo(on string) string {
 	pool, spa := false, false
 	for _, l := range slices.Concat(d.Suction, d.Returns) {
 		if l.On == on {
-			if lineFacts[l.Kind].spa {
+			if l.OfSpa() {
 				spa = true
 			} else {
 				pool = true
