@@ -10,7 +10,7 @@ import (
 
 	"fairlap/core/diagnosis"
 	"fairlap/core/fault"
-	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 	"fairlap/internal/evaluation"
 )
 
@@ -61,7 +61,7 @@ func TestTheCleanLineFindsTheRealPad(t *testing.T) {
 			continue
 		}
 		op, read := s.First()
-		st, err := s.Pad.Model.Solver().Solve(op, pad.Effects{Load: s.Load.Mean})
+		st, err := s.Pad.Model.Solver().Solve(op, plumbing.Effects{Load: s.Load.Mean})
 		require.NoError(t, err)
 		miss := math.Abs(float64(*read.Flow)/float64(st.Flow) - 1)
 		assert.Less(t, miss, 0.5, s.Pad.Name)

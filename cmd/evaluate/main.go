@@ -13,6 +13,7 @@ import (
 
 	"fairlap/core/diagnosis"
 	"fairlap/core/fault"
+	"fairlap/core/learning"
 	"fairlap/internal/chapter"
 	"fairlap/internal/evaluation"
 )
@@ -92,10 +93,10 @@ type row struct {
 	Meters evaluation.Meters
 	Speeds int
 	Looks  string
-	diagnosis.Track
+	learning.Track
 	// Shown is the same over the stops where the gauges show it, Water the same where
 	// what no meter parts counts as one.
-	Shown, Water diagnosis.Track
+	Shown, Water learning.Track
 	Odds         bool // the judge gives chances
 }
 
@@ -213,14 +214,14 @@ func judge(stops []*evaluation.Stop, mix evaluation.Mix, list bool) (mixResult, 
 		return out, err
 	}
 	for _, p := range plans(list) {
-		settled, err := each(stops, func(s *evaluation.Stop) (diagnosis.Settled, error) {
+		settled, err := each(stops, func(s *evaluation.Stop) (learning.Settled, error) {
 			said, err := p.judge(s, evaluation.Seen{Meters: p.meters, Speeds: p.speeds, Looks: p.choose(s)})
-			return diagnosis.Settled{Said: said, Was: s.Truth}, err
+			return learning.Settled{Said: said, Was: s.Truth}, err
 		})
 		if err != nil {
 			return out, err
 		}
-		var shown, water []diagnosis.Settled
+		var shown, water []learning.Settled
 		for i, s := range settled {
 			if stops[i].Shown {
 				shown = append(shown, s)
@@ -231,7 +232,7 @@ func judge(stops []*evaluation.Stop, mix evaluation.Mix, list bool) (mixResult, 
 					s.Said[0].Fault, s.Said[0].P, s.Said[1].Fault, s.Said[1].P)
 			}
 		}
-		out.Rows = append(out.Rows, row{p.name, p.meters, p.speeds, p.looks.name, diagnosis.Score(settled), diagnosis.Score(shown), diagnosis.Score(water), p.name == ours || p.name == signTable})
+		out.Rows = append(out.Rows, row{p.name, p.meters, p.speeds, p.looks.name, learning.Score(settled), learning.Score(shown), learning.Score(water), p.name == ours || p.name == signTable})
 	}
 	accused, err := each(stops, func(s *evaluation.Stop) (bool, error) {
 		return evaluation.Accused(s, evaluation.Seen{Meters: evaluation.AllMeters, Speeds: 2, Looks: s.AsTheyFell()})

@@ -12,6 +12,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 	"fairlap/core/speedplan"
 	"fairlap/core/units"
 	"fairlap/core/words"
@@ -116,7 +117,7 @@ func (pr *printer) day(p *planOut) error {
 }
 
 // padModel reads a pad and calibrates it with readings, where there are any.
-func (pr *printer) padModel(padFile, walkFile string) (*pad.Model, error) {
+func (pr *printer) padModel(padFile, walkFile string) (*plumbing.Model, error) {
 	b, err := os.ReadFile(padFile)
 	if err != nil {
 		return nil, err
@@ -135,7 +136,7 @@ func (pr *printer) padModel(padFile, walkFile string) (*pad.Model, error) {
 			return nil, pr.mistakes(walkFile, errs)
 		}
 	}
-	m, err := pad.Calibrate(doc, walk, units.Fahrenheit(80), units.PSI(8))
+	m, err := plumbing.Calibrate(doc, walk, units.Fahrenheit(80), units.PSI(8))
 	if err != nil {
 		return nil, fmt.Errorf("calibrating the pad: %w", err)
 	}

@@ -14,6 +14,7 @@ import (
 	"fairlap/core/casefile"
 	"fairlap/core/judge"
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 	"fairlap/core/speedplan"
 	"fairlap/core/units"
 	"fairlap/core/upkeep"
@@ -99,7 +100,7 @@ func (p *printer) solve(file string, o solveOptions) error {
 			return p.mistakes(file, errs)
 		}
 	} else {
-		got, err := pad.ReadINP(bytes.NewReader(b))
+		got, err := plumbing.ReadINP(bytes.NewReader(b))
 		if err != nil {
 			return fmt.Errorf("%s: %w", file, err)
 		}
@@ -118,7 +119,7 @@ func (p *printer) solve(file string, o solveOptions) error {
 	if err != nil {
 		return err
 	}
-	m, err := pad.Calibrate(doc, walk, units.Fahrenheit(o.waterF), units.PSI(upkeep.Defaults().LimitRisePsi))
+	m, err := plumbing.Calibrate(doc, walk, units.Fahrenheit(o.waterF), units.PSI(upkeep.Defaults().LimitRisePsi))
 	if err != nil {
 		return err
 	}

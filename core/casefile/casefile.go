@@ -14,8 +14,10 @@ import (
 	"fairlap/core/diagnosis"
 	"fairlap/core/fault"
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 	"fairlap/core/units"
 	"fairlap/core/upkeep"
+	"fairlap/core/verdict"
 	"fairlap/core/words"
 )
 
@@ -232,7 +234,7 @@ func (c *Case) Engine() (diagnosis.Case, error) {
 	if limit == 0 {
 		limit = upkeep.Defaults().LimitRisePsi
 	}
-	m, err := pad.Calibrate(c.Pad, clean, units.Fahrenheit(water), units.PSI(limit))
+	m, err := plumbing.Calibrate(c.Pad, clean, units.Fahrenheit(water), units.PSI(limit))
 	if err != nil {
 		return diagnosis.Case{}, fmt.Errorf("calibrating the pad: %w", err)
 	}
@@ -245,7 +247,7 @@ func (c *Case) Engine() (diagnosis.Case, error) {
 }
 
 // On gives the engine's case on a model that was calibrated already.
-func (c *Case) On(m *pad.Model) diagnosis.Case {
+func (c *Case) On(m *plumbing.Model) diagnosis.Case {
 	x := c.Context
 	out := diagnosis.Case{Model: m, Readings: readings(c.Readings), Signs: answers(c.Signs), Load: diagnosis.Belief{Mean: 0.5, SD: 0.4}, Called: x.Called,
 		Priors: byFault(x.Priors), Worn: byFault(x.Worn), Installed: byFault(x.Installed), Open: faults(x.Open), Pool: units.Gallons(c.Pad.PoolGallons), Season: fault.Season(x.Season)}
@@ -400,7 +402,7 @@ type NextLook struct {
 
 // Write puts a result into words.
 func Write(r *diagnosis.Result) Answer {
-	v := diagnosis.Judge(r)
+	v := verdict.Judge(r)
 	out := Answer{Engine: diagnosis.EngineVersion, Verdict: v.Text, State: string(v.State), Dangers: []Danger{}, Suspects: []Suspect{}, Next: []NextLook{}, Other: rounded(r.Other), Load: rounded(r.Load.Mean), LoadSD: rounded(r.Load.SD), Alike: r.Alike}
 	for _, f := range r.Found {
 		out.Found = append(out.Found, Found{string(f.Sign.ID), f.Sign.Name, f.Mend, f.Text})
@@ -438,7 +440,7 @@ func Write(r *diagnosis.Result) Answer {
 		out.Chronic = append(out.Chronic, Finding{string(c.Fault.ID), c.Fault.Name, rounded(c.P), c.Text})
 	}
 	out.FixOrder = []Fix{}
-	for _, f := range r.FixOrder() {
+	for _, f := range verdict.FixOrder(r) {
 		out.FixOrder = append(out.FixOrder, Fix{string(f.Fault.ID), f.Fault.Fix, rounded(f.P), f.Minutes, rounded(f.Spent)})
 	}
 	for _, n := range r.Next {

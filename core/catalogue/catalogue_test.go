@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 	"fairlap/core/units"
 )
 
@@ -21,9 +22,9 @@ func TestEveryPumpSolvesWithEveryFilter(t *testing.T) {
 			}
 			doc := pad.Sketch{Pump: *p.Pump, Filter: *f.Filter, PipeIn: 2, LengthFt: 45, Spa: p.Model == "Brisk 270 VS"}.Document()
 			require.Empty(t, doc.Validate(), "%s with %s", p.Model, f.Model)
-			m, err := pad.Calibrate(doc, nil, units.Fahrenheit(80), units.PSI(8))
+			m, err := plumbing.Calibrate(doc, nil, units.Fahrenheit(80), units.PSI(8))
 			require.NoError(t, err)
-			st, err := m.Solver().Solve(pad.Operation{Speed: m.TopSpeed()}, pad.Effects{})
+			st, err := m.Solver().Solve(pad.Operation{Speed: m.TopSpeed()}, plumbing.Effects{})
 			require.NoError(t, err)
 			assert.Greater(t, st.Flow.GPM(), 15.0, "%s with %s", p.Model, f.Model)
 			wide, err := m.Spread(pad.Operation{Speed: m.TopSpeed()}, 0)

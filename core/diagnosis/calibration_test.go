@@ -13,12 +13,13 @@ import (
 	"fairlap/core/fault"
 	"fairlap/core/hydraulics"
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 	"fairlap/core/units"
 )
 
 // drawn is one made-up stop: a fault by its route frequency, a severity, a load,
 // noisy meters and a few looks.
-func drawn(t *testing.T, rng *rand.Rand, m *pad.Model, s *pad.Solver, evenly bool) (Case, fault.ID) {
+func drawn(t *testing.T, rng *rand.Rand, m *plumbing.Model, s *plumbing.Solver, evenly bool) (Case, fault.ID) {
 	pick := func(weights []float64) int {
 		total := 0.0
 		for _, w := range weights {
@@ -56,11 +57,11 @@ func drawn(t *testing.T, rng *rand.Rand, m *pad.Model, s *pad.Solver, evenly boo
 	is := cause{&f, pick(f.Weights)}
 	e := place.Effects(is.step)
 	if rng.Float64() < f.Mild {
-		is.step, e = mild, pad.Effects{}
+		is.step, e = mild, plumbing.Effects{}
 	}
 	forecast := Belief{Mean: 0.2 + 0.5*rng.Float64(), SD: 0.15}
 	load := forecast.Mean + forecast.SD*rng.NormFloat64()
-	dry := e == pad.Effects{} && f.ID != fault.Healthy
+	dry := e == plumbing.Effects{} && f.ID != fault.Healthy
 	e.Load += load
 	truth := f.ID
 	if truth == fault.Healthy && load >= 1 {
@@ -139,8 +140,8 @@ func drawn(t *testing.T, rng *rand.Rand, m *pad.Model, s *pad.Solver, evenly boo
 	return c, truth
 }
 
-func topFlow(t *testing.T, m *pad.Model) float64 {
-	st, err := m.Solver().Solve(pad.Operation{Speed: m.TopSpeed()}, pad.Effects{})
+func topFlow(t *testing.T, m *plumbing.Model) float64 {
+	st, err := m.Solver().Solve(pad.Operation{Speed: m.TopSpeed()}, plumbing.Effects{})
 	require.NoError(t, err)
 	return float64(st.Flow)
 }
@@ -208,7 +209,7 @@ func TestPadsWithoutAPathAreNamed(t *testing.T) {
 	} {
 		d := document(pad.Sand)
 		shut(&d)
-		m, err := pad.Calibrate(d, nil, warm, units.PSI(8))
+		m, err := plumbing.Calibrate(d, nil, warm, units.PSI(8))
 		require.NoError(t, err, code)
 		tank := units.PSI(2)
 		r, err := Diagnose(Case{Model: m, Load: midCycle, Readings: []Reading{{Reading: pad.Reading{Speed: 2400, Tank: &tank}}}})

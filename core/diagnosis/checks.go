@@ -8,6 +8,7 @@ import (
 
 	"fairlap/core/fault"
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 	"fairlap/core/units"
 	"fairlap/core/words"
 )
@@ -321,7 +322,7 @@ func (s *survey) weighReading(r *Result, base []float64, f fault.SignFact, op pa
 		if i > 0 && r.Suspects[i].P < 0.02 {
 			break
 		}
-		if units.Pressure(peaks[i].at) >= pad.ServiceCeiling {
+		if units.Pressure(peaks[i].at) >= plumbing.ServiceCeiling {
 			return nil, nil // never ask for a reading over the tank's usual ceiling
 		}
 		rc.add(r.Suspects[i].Name(), units.Pressure(peaks[i].at))

@@ -6,6 +6,7 @@ import (
 	"sort"
 
 	"fairlap/core/fault"
+	"fairlap/core/limits"
 	"fairlap/core/pad"
 	"fairlap/core/words"
 )
@@ -25,7 +26,7 @@ const worthFinding = 0.3
 // says at its programmed speeds is the prior, the signs do the rest.
 func (s *survey) chronic(r *Result) ([]Finding, error) {
 	m := s.c.Model
-	limits, err := m.LimitFigures(s.c.Pool)
+	limits, err := limits.Figures(m, s.c.Pool)
 	if err != nil {
 		return nil, fmt.Errorf("weighing the pad's limits: %w", err)
 	}
@@ -99,18 +100,18 @@ func (s *survey) canHave(id fault.ID) bool {
 }
 
 // breachOf says which finding a broken limit speaks for.
-var breachOf = map[pad.LimitID]fault.ID{
+var breachOf = map[limits.ID]fault.ID{
 	"media-rate": fault.PumpOversized, "heater-flow": fault.HeaterLowFlow, "cell-flow": fault.CellNoFlow, "backwash-lift": fault.PumpUndersized,
 }
 
 // breach looks whether the programme breaks a limit; a backwash only when no
 // speed of the pump keeps it.
-func (s *survey) breach(l *pad.Limit) (fault.ID, words.Message) {
+func (s *survey) breach(l *limits.Limit) (fault.ID, words.Message) {
 	id, ok := breachOf[l.ID]
 	if !ok {
 		return "", ""
 	}
-	if l.Job == pad.JobBackwash {
+	if l.Job == limits.JobBackwash {
 		if fast := fastest(l.At); !fast.OK {
 			return id, words.Of("diagnosis.are-needed-full-speed-gives", "limit", words.Msg(l.Name), "needed", words.QD(l.Unit, l.Value, 0), "gives", words.QD(l.Unit, fast.Value, 0))
 		}
@@ -132,7 +133,7 @@ func (s *survey) breach(l *pad.Limit) (fault.ID, words.Message) {
 	return "", ""
 }
 
-func fastest(at []pad.LimitAt) pad.LimitAt {
+func fastest(at []limits.LimitAt) limits.LimitAt {
 	best := at[0]
 	for _, a := range at {
 		if a.Speed > best.Speed {

@@ -6,6 +6,7 @@ import (
 	"fairlap/core/fault"
 	"fairlap/core/hydraulics"
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 	"fairlap/core/units"
 	"fairlap/core/words"
 )
@@ -61,7 +62,7 @@ func (s *survey) dangers(p *posterior) []Danger {
 		out = append(out, Danger{"tank-over-label", words.Of("diagnosis.stop-the-tank-is-at", "worst", words.QD("psi", worst.PSI(), 0), "label", words.QD("psi", label.PSI(), 0)), true})
 	case worst >= vesselCeiling:
 		out = append(out, Danger{"tank-over-vessel", "diagnosis.stop-the-tank-is-at-2", true})
-	case worst >= pad.ServiceCeiling:
+	case worst >= plumbing.ServiceCeiling:
 		out = append(out, Danger{"tank-over-service", "diagnosis.the-tank-is-over-the", false})
 	}
 	return out
@@ -123,7 +124,7 @@ func (s *survey) flowThroughDrain() units.Flow {
 		return 0
 	}
 	op.Handles = handles
-	st, err := s.solver.Solve(op, pad.Effects{})
+	st, err := s.solver.Solve(op, plumbing.Effects{})
 	if err != nil {
 		return 0
 	}
@@ -136,7 +137,7 @@ func (s *survey) stands(p *posterior) []Danger {
 		return nil
 	}
 	at := map[hydraulics.Condition]float64{}
-	found := map[pad.Effects]hydraulics.Condition{}
+	found := map[plumbing.Effects]hydraulics.Condition{}
 	for i := range p.hyps {
 		w := &p.hyps[i]
 		if w.post < 0.01 {
@@ -170,7 +171,7 @@ func (s *survey) atShutOff() []Danger {
 		if r.Speed == 0 || r.Tank == nil {
 			continue
 		}
-		st, err := s.solver.Solve(s.ops[i], pad.Effects{ReturnAllShut: true})
+		st, err := s.solver.Solve(s.ops[i], plumbing.Effects{ReturnAllShut: true})
 		if err != nil || st.Condition != hydraulics.DeadHead || math.Abs(float64(*r.Tank-st.Tank)) > shutOffNear*psi {
 			continue
 		}

@@ -22,7 +22,9 @@ package diagnosis
 
 import (
 	"fairlap/core/fault"
+	"fairlap/core/loads"
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 	"fairlap/core/units"
 	"fairlap/core/upkeep"
 	"fairlap/core/words"
@@ -48,7 +50,7 @@ type Belief = upkeep.Belief
 
 // Case is everything known at a stop.
 type Case struct {
-	Model *pad.Model
+	Model *plumbing.Model
 	// Before is what was found and done earlier at this stop, in order. What stands
 	// below it was found after the last of it.
 	Before   []Stage
@@ -139,7 +141,7 @@ type Together struct {
 
 // Expected is what a reading should have been.
 type Expected struct {
-	Clean pad.State // on the clean line
+	Clean plumbing.State // on the clean line
 	// Spread is one standard deviation of Clean, calibration alone.
 	Spread [len(pad.AllMeters)]float64
 	Limit  units.Pressure // tank gauge at load 1 at this speed
@@ -166,7 +168,7 @@ func Diagnose(c Case) (*Result, error) {
 	r.Suspects = s.suspects(p)
 	var observed []float64
 	r.LoadGrid, observed = p.loads(s)
-	r.Load, r.Observed, r.Known = belief(r.LoadGrid), middle(observed), s.tells()
+	r.Load, r.Observed, r.Known = loads.Summary(r.LoadGrid), loads.Middle(observed), s.tells()
 	r.Dangers = s.dangers(p)
 	s.explain(r, p)
 	if r.Chronic, err = s.chronic(r); err != nil {
@@ -197,20 +199,20 @@ func (s *survey) tells() bool {
 // Observe is what readings say of the load if nothing else is amiss: for records
 // taken over from elsewhere, which nobody diagnoses again. Without a usable
 // reading it is as vague as the grid is wide. Errors are the solver's.
-func Observe(m *pad.Model, readings []Reading) (Belief, error) {
+func Observe(m *plumbing.Model, readings []Reading) (Belief, error) {
 	s, err := surveyed(&Case{Model: m, Readings: readings, Load: upkeep.Unknown})
 	if err != nil {
 		return Belief{}, err
 	}
-	t, err := s.foretell(pad.Effects{})
+	t, err := s.foretell(plumbing.Effects{})
 	if err != nil {
 		return Belief{}, err
 	}
-	w := weighed{hypothesis: hypothesis{cause: cause{fault: &fault.Catalogue[0]}}, table: t, like: make([]float64, loadN)}
+	w := weighed{hypothesis: hypothesis{cause: cause{fault: &fault.Catalogue[0]}}, table: t, like: make([]float64, loads.N)}
 	e := new(errorsOf)
 	for l := range w.like {
-		w.like[l] = s.metersLog(e, &w.hypothesis, t, loadAt[l])
+		w.like[l] = s.metersLog(e, &w.hypothesis, t, loads.Grid[l])
 	}
 	_, alone := (&posterior{}).spread(s, &w)
-	return middle(alone[:]), nil
+	return loads.Middle(alone[:]), nil
 }

@@ -11,6 +11,7 @@ import (
 
 	"fairlap/core/fault"
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 	"fairlap/core/units"
 )
 
@@ -40,27 +41,27 @@ func document(kind pad.FilterKind) pad.Document {
 }
 
 // calibrated is a pad with a clean line at three speeds, exact.
-func calibrated(t testing.TB, kind pad.FilterKind) *pad.Model { return fitted(t, document(kind)) }
+func calibrated(t testing.TB, kind pad.FilterKind) *plumbing.Model { return fitted(t, document(kind)) }
 
-func fitted(t testing.TB, d pad.Document) *pad.Model {
-	m, err := pad.Calibrate(d, nil, warm, units.PSI(8))
+func fitted(t testing.TB, d pad.Document) *plumbing.Model {
+	m, err := plumbing.Calibrate(d, nil, warm, units.PSI(8))
 	require.NoError(t, err)
 	var clean []pad.Reading
 	for _, rpm := range []float64{1500, 2400, 3450} {
-		clean = append(clean, all(t, m, rpm, pad.Effects{}).Reading)
+		clean = append(clean, all(t, m, rpm, plumbing.Effects{}).Reading)
 	}
-	m, err = pad.Calibrate(d, clean, warm, units.PSI(8))
+	m, err = plumbing.Calibrate(d, clean, warm, units.PSI(8))
 	require.NoError(t, err)
 	return m
 }
 
-func all(t testing.TB, m *pad.Model, rpm float64, e pad.Effects) Reading {
+func all(t testing.TB, m *plumbing.Model, rpm float64, e plumbing.Effects) Reading {
 	st, err := m.Solver().Solve(pad.Operation{Speed: units.Speed(rpm)}, e)
 	require.NoError(t, err)
 	return Reading{Reading: pad.Reading{Speed: units.Speed(rpm), Tank: &st.Tank, Vacuum: &st.Vacuum, Flow: &st.Flow, Power: &st.Power}}
 }
 
-func diagnose(t testing.TB, m *pad.Model, load Belief, signs map[fault.Sign]bool, rs ...Reading) *Result {
+func diagnose(t testing.TB, m *plumbing.Model, load Belief, signs map[fault.Sign]bool, rs ...Reading) *Result {
 	r, err := Diagnose(Case{Model: m, Readings: rs, Signs: signs, Load: load})
 	require.NoError(t, err)
 	sum := r.Other
@@ -94,38 +95,39 @@ func show(r *Result) string {
 }
 
 var midCycle = Belief{Mean: 0.75, SD: 0.2}
+
 var justCleaned = Belief{Mean: 0.08, SD: 0.09}
 
 // The five situations of the first stop; the trade's readings of them are common
 // practice.
 func TestFivePsiOverAtTheSameSpeedIsTheFilter(t *testing.T) {
 	m := calibrated(t, pad.Sand)
-	clean := all(t, m, 2400, pad.Effects{})
+	clean := all(t, m, 2400, plumbing.Effects{})
 	// Dirt that lifts the gauge by 5 psi at 2,400 rpm: vacuum and flow come down with it.
 	load := 0.5
-	for all(t, m, 2400, pad.Effects{Load: load}).Tank.PSI() < clean.Tank.PSI()+5 {
+	for all(t, m, 2400, plumbing.Effects{Load: load}).Tank.PSI() < clean.Tank.PSI()+5 {
 		load += 0.01
 	}
-	r := diagnose(t, m, midCycle, nil, all(t, m, 2400, pad.Effects{Load: load}))
+	r := diagnose(t, m, midCycle, nil, all(t, m, 2400, plumbing.Effects{Load: load}))
 	assert.Equal(t, fault.FilterLoaded, first(r), show(r))
 	assert.Greater(t, r.Suspects[0].P, 0.6, show(r))
 	assert.Greater(t, r.Load.Mean, 1.0)
 	require.NotNil(t, r.Grade.Worst)
-	assert.Equal(t, pad.StationFilter, r.Grade.Worst.Station)
+	assert.Equal(t, plumbing.StationFilter, r.Grade.Worst.Station)
 	// The same gauge figure, reached only because the speed is higher.
-	high := *all(t, m, 2400, pad.Effects{Load: load}).Tank
+	high := *all(t, m, 2400, plumbing.Effects{Load: load}).Tank
 	rpm := 2400.0
-	for all(t, m, rpm, pad.Effects{Load: 0.2}).Tank.PSI() < high.PSI() {
+	for all(t, m, rpm, plumbing.Effects{Load: 0.2}).Tank.PSI() < high.PSI() {
 		rpm += 10
 	}
-	r = diagnose(t, m, Belief{Mean: 0.2, SD: 0.15}, nil, all(t, m, rpm, pad.Effects{Load: 0.2}))
+	r = diagnose(t, m, Belief{Mean: 0.2, SD: 0.15}, nil, all(t, m, rpm, plumbing.Effects{Load: 0.2}))
 	assert.Equal(t, fault.Healthy, first(r), show(r))
 	assert.InDelta(t, 0.2, r.Load.Mean, 0.15)
 }
 
 func TestPressureNearZeroWithAirAndACleanBasketIsTheImpeller(t *testing.T) {
 	m := calibrated(t, pad.Sand)
-	r := diagnose(t, m, midCycle, map[fault.Sign]bool{fault.AirInPot: true, fault.BasketFull: false}, all(t, m, 2750, pad.Effects{CapacityLost: 0.9}))
+	r := diagnose(t, m, midCycle, map[fault.Sign]bool{fault.AirInPot: true, fault.BasketFull: false}, all(t, m, 2750, plumbing.Effects{CapacityLost: 0.9}))
 	assert.Equal(t, fault.ImpellerClogged, first(r), show(r))
 	// Common practice: about nine in ten.
 	assert.Greater(t, r.Suspects[0].P, 0.8, show(r))
@@ -133,7 +135,7 @@ func TestPressureNearZeroWithAirAndACleanBasketIsTheImpeller(t *testing.T) {
 
 func TestPressureLowAndVacuumHighIsOnTheSuctionSide(t *testing.T) {
 	m := calibrated(t, pad.Sand)
-	for _, e := range []pad.Effects{{Basket: 5}, {SuctionExtra: 60}} {
+	for _, e := range []plumbing.Effects{{Basket: 5}, {SuctionExtra: 60}} {
 		r := diagnose(t, m, midCycle, nil, all(t, m, 2750, e))
 		assert.Contains(t, []fault.ID{fault.BasketFullFault, fault.SkimmerBlocked, fault.SuctionValve}, first(r), show(r))
 		suction := chance(r, fault.BasketFullFault) + chance(r, fault.SkimmerBlocked) + chance(r, fault.SuctionValve)
@@ -143,20 +145,20 @@ func TestPressureLowAndVacuumHighIsOnTheSuctionSide(t *testing.T) {
 
 func TestHighRightAfterACleaningWithOneWeakReturnIsTheReturn(t *testing.T) {
 	m := calibrated(t, pad.Sand)
-	r := diagnose(t, m, justCleaned, map[fault.Sign]bool{fault.WeakOne: true}, all(t, m, 2750, pad.Effects{ReturnLine: 0, ReturnExtra: 800}))
+	r := diagnose(t, m, justCleaned, map[fault.Sign]bool{fault.WeakOne: true}, all(t, m, 2750, plumbing.Effects{ReturnLine: 0, ReturnExtra: 800}))
 	assert.Equal(t, fault.ReturnRestricted, first(r), show(r))
 	assert.Greater(t, chance(r, fault.ReturnRestricted), 3*chance(r, fault.FilterLoaded), show(r))
 	assert.Empty(t, r.Suspects[0].Place, "gauges can't tell two like returns apart")
 	require.NotNil(t, r.Grade.Worst)
-	assert.Equal(t, pad.StationReturns, r.Grade.Worst.Station, "the grade line parts where the fault is")
-	r = diagnose(t, m, justCleaned, map[fault.Sign]bool{fault.HandleWrong: true}, all(t, m, 2750, pad.Effects{ReturnLine: -1, ReturnExtra: 40}))
-	assert.Equal(t, pad.StationReturns, r.Grade.Worst.Station, "in the common run too")
+	assert.Equal(t, plumbing.StationReturns, r.Grade.Worst.Station, "the grade line parts where the fault is")
+	r = diagnose(t, m, justCleaned, map[fault.Sign]bool{fault.HandleWrong: true}, all(t, m, 2750, plumbing.Effects{ReturnLine: -1, ReturnExtra: 40}))
+	assert.Equal(t, plumbing.StationReturns, r.Grade.Worst.Station, "in the common run too")
 }
 
 func TestThePlaceIsNamedWhereReadingsTell(t *testing.T) {
 	// The skimmer carries far more than the throttled drain: only it can starve the pump so.
 	m := calibrated(t, pad.Sand)
-	r := diagnose(t, m, midCycle, map[fault.Sign]bool{fault.HandleWrong: true}, all(t, m, 2750, pad.Effects{SuctionShut: true}))
+	r := diagnose(t, m, midCycle, map[fault.Sign]bool{fault.HandleWrong: true}, all(t, m, 2750, plumbing.Effects{SuctionShut: true}))
 	assert.Equal(t, fault.SuctionValve, first(r), show(r))
 	assert.Equal(t, "Skimmer", say(r.Suspects[0].Place))
 }
@@ -166,39 +168,39 @@ func TestEachFaultWinsWithItsOwnReadingsAndSigns(t *testing.T) {
 	type signs = map[fault.Sign]bool
 	for _, c := range []struct {
 		id    fault.ID
-		e     pad.Effects
+		e     plumbing.Effects
 		load  Belief
 		signs signs
 	}{
-		{fault.Healthy, pad.Effects{Load: 0.5}, Belief{Mean: 0.5, SD: 0.2}, nil},
-		{fault.FilterLoaded, pad.Effects{Load: 1.3}, midCycle, nil},
-		{fault.BasketFullFault, pad.Effects{Basket: 5}, midCycle, signs{fault.BasketFull: true}},
-		{fault.SkimmerBlocked, pad.Effects{SuctionExtra: 25}, midCycle, signs{fault.NoPull: true, fault.BasketFull: false}},
-		{fault.SuctionValve, pad.Effects{SuctionShut: true}, midCycle, signs{fault.HandleWrong: true, fault.WorkedHere: true}},
-		{fault.WaterLow, pad.Effects{Air: 0.1}, midCycle, signs{fault.LevelLow: true, fault.Slurping: true, fault.AirInPot: true}},
-		{fault.AirLid, pad.Effects{Air: 0.1}, midCycle, signs{fault.AirInPot: true, fault.PotDrains: true, fault.LidTestHolds: true, fault.LevelLow: false}},
-		{fault.AirInlet, pad.Effects{Air: 0.1}, midCycle, signs{fault.AirInPot: true, fault.PotDrains: true, fault.LidTestHolds: false, fault.DripOutlet: true, fault.LevelLow: false}},
-		{fault.ImpellerClogged, pad.Effects{CapacityLost: 0.8}, midCycle, signs{fault.AirInPot: true, fault.DebrisFound: true}},
-		{fault.PrimeLost, pad.Effects{Air: 0.9, HeadLost: 0.8}, midCycle, signs{fault.PotNotFull: true, fault.AirInPot: true, fault.BasketFull: false, fault.DebrisFound: false}},
-		{fault.ReturnRestricted, pad.Effects{ReturnLine: -1, ReturnExtra: 15}, justCleaned, signs{fault.HandleWrong: true}},
-		{fault.MediaFouled, pad.Effects{Load: 0.9}, Belief{Mean: 0.05, SD: 0.1}, signs{fault.SlowDrainTest: true, fault.WeakOne: false}},
-		{fault.BedChannelled, pad.Effects{Load: -0.7}, Belief{Mean: 0.6, SD: 0.15}, signs{fault.WaterDull: true}},
+		{fault.Healthy, plumbing.Effects{Load: 0.5}, Belief{Mean: 0.5, SD: 0.2}, nil},
+		{fault.FilterLoaded, plumbing.Effects{Load: 1.3}, midCycle, nil},
+		{fault.BasketFullFault, plumbing.Effects{Basket: 5}, midCycle, signs{fault.BasketFull: true}},
+		{fault.SkimmerBlocked, plumbing.Effects{SuctionExtra: 25}, midCycle, signs{fault.NoPull: true, fault.BasketFull: false}},
+		{fault.SuctionValve, plumbing.Effects{SuctionShut: true}, midCycle, signs{fault.HandleWrong: true, fault.WorkedHere: true}},
+		{fault.WaterLow, plumbing.Effects{Air: 0.1}, midCycle, signs{fault.LevelLow: true, fault.Slurping: true, fault.AirInPot: true}},
+		{fault.AirLid, plumbing.Effects{Air: 0.1}, midCycle, signs{fault.AirInPot: true, fault.PotDrains: true, fault.LidTestHolds: true, fault.LevelLow: false}},
+		{fault.AirInlet, plumbing.Effects{Air: 0.1}, midCycle, signs{fault.AirInPot: true, fault.PotDrains: true, fault.LidTestHolds: false, fault.DripOutlet: true, fault.LevelLow: false}},
+		{fault.ImpellerClogged, plumbing.Effects{CapacityLost: 0.8}, midCycle, signs{fault.AirInPot: true, fault.DebrisFound: true}},
+		{fault.PrimeLost, plumbing.Effects{Air: 0.9, HeadLost: 0.8}, midCycle, signs{fault.PotNotFull: true, fault.AirInPot: true, fault.BasketFull: false, fault.DebrisFound: false}},
+		{fault.ReturnRestricted, plumbing.Effects{ReturnLine: -1, ReturnExtra: 15}, justCleaned, signs{fault.HandleWrong: true}},
+		{fault.MediaFouled, plumbing.Effects{Load: 0.9}, Belief{Mean: 0.05, SD: 0.1}, signs{fault.SlowDrainTest: true, fault.WeakOne: false}},
+		{fault.BedChannelled, plumbing.Effects{Load: -0.7}, Belief{Mean: 0.6, SD: 0.15}, signs{fault.WaterDull: true}},
 	} {
 		r := diagnose(t, m, c.load, c.signs, all(t, m, 2750, c.e))
 		assert.Equal(t, c.id, first(r), "%s: %s", c.id, show(r))
 		// And every one of them can lose: a clean, quiet pad.
 		if c.id != fault.Healthy {
-			quiet := diagnose(t, m, Belief{Mean: 0.3, SD: 0.15}, nil, all(t, m, 2750, pad.Effects{Load: 0.3}))
+			quiet := diagnose(t, m, Belief{Mean: 0.3, SD: 0.15}, nil, all(t, m, 2750, plumbing.Effects{Load: 0.3}))
 			assert.Less(t, chance(quiet, c.id), 0.05, "%s on a sound pad", c.id)
 		}
 	}
 	// A worn impeller needs several speeds and a gauge that was checked.
-	worn := pad.Effects{HeadLost: 0.32, Load: 0.2}
+	worn := plumbing.Effects{HeadLost: 0.32, Load: 0.2}
 	r := diagnose(t, m, Belief{Mean: 0.2, SD: 0.15}, signs{fault.AirInPot: false, fault.DebrisFound: false, fault.NeedleAtRest: false},
 		all(t, m, 1750, worn), all(t, m, 2750, worn), all(t, m, 3450, worn))
 	assert.Equal(t, fault.ImpellerWorn, first(r), show(r))
 	// A gauge 8 psi high at every speed while flow and watts say all is well.
-	a, b := all(t, m, 2750, pad.Effects{Load: 0.3}), all(t, m, 1500, pad.Effects{Load: 0.3})
+	a, b := all(t, m, 2750, plumbing.Effects{Load: 0.3}), all(t, m, 1500, plumbing.Effects{Load: 0.3})
 	*a.Tank += units.PSI(8)
 	*b.Tank += units.PSI(8)
 	r = diagnose(t, m, Belief{Mean: 0.3, SD: 0.15}, map[fault.Sign]bool{fault.NeedleAtRest: true}, a, b)
@@ -207,7 +209,7 @@ func TestEachFaultWinsWithItsOwnReadingsAndSigns(t *testing.T) {
 
 // everything is a sand pad that can have nearly every fault: a spa with valves on
 // both sides, a heater with a bypass, a check valve, a cell.
-func everything(t testing.TB) *pad.Model {
+func everything(t testing.TB) *plumbing.Model {
 	d := document(pad.Sand)
 	d.Heater, d.HeaterBypass = &pad.Device{Model: "Ember 250", DropPsi: 2.4, AtGPM: 60, LeastGPM: 30}, &pad.Bypass{BoreIn: 2.067}
 	d.Cell, d.CheckValve = &pad.Device{Model: "Halide 40", DropPsi: 1.2, AtGPM: 60, LeastGPM: 25}, true
@@ -226,13 +228,13 @@ func everything(t testing.TB) *pad.Model {
 }
 
 // small is an above-ground unit below the water.
-func small(t testing.TB) *pad.Model {
+func small(t testing.TB) *plumbing.Model {
 	d := document(pad.Cartridge)
 	d.PumpHeightFt, d.GaugeHeightFt, d.Filter.AreaFt2 = -2, -1, 60
 	return fitted(t, d)
 }
 
-func padThatHas(f *fault.Fault, ms ...*pad.Model) *pad.Model {
+func padThatHas(f *fault.Fault, ms ...*plumbing.Model) *plumbing.Model {
 	for _, m := range ms {
 		if len(f.Places(&m.Doc)) > 0 {
 			return m
@@ -246,7 +248,7 @@ func TestAnswersMoveTheirFaultsBothWays(t *testing.T) {
 	for _, f := range fault.Catalogue {
 		m := padThatHas(&f, whole, little)
 		require.NotNil(t, m, "no pad here can have %s", f.ID)
-		rds := []Reading{all(t, m, 2400, pad.Effects{Load: 0.4})}
+		rds := []Reading{all(t, m, 2400, plumbing.Effects{Load: 0.4})}
 		if e := f.Places(&m.Doc)[0].Effects(0); e.Stopped || e.SuctionAllShut || e.ReturnAllShut {
 			rds = nil // such a reading would rule it out
 		}
@@ -284,7 +286,7 @@ func weight(r *Result, id fault.ID) float64 {
 
 func TestThreeSignsOfAirAreNotThreeProofs(t *testing.T) {
 	m := calibrated(t, pad.Sand)
-	rd := all(t, m, 2750, pad.Effects{Load: 0.3})
+	rd := all(t, m, 2750, plumbing.Effects{Load: 0.3})
 	odds := func(signs map[fault.Sign]bool) float64 {
 		r := diagnose(t, m, Belief{Mean: 0.3, SD: 0.2}, signs, rd)
 		return chance(r, fault.AirLid) / chance(r, fault.Healthy)
@@ -308,7 +310,7 @@ func TestSignsAloneStillRank(t *testing.T) {
 func TestALowSpeedReadingIsVagueAboutTheLoad(t *testing.T) {
 	m := calibrated(t, pad.Sand)
 	bare := func(rpm float64) Reading {
-		r := all(t, m, rpm, pad.Effects{Load: 0.8})
+		r := all(t, m, rpm, plumbing.Effects{Load: 0.8})
 		r.Flow, r.Power, r.Vacuum = nil, nil, nil
 		return r
 	}
@@ -323,7 +325,7 @@ func TestTheSameDirtReadsTheSameLoadAtAnySpeed(t *testing.T) {
 	rapid.Check(t, func(rt *rapid.T) {
 		load := rapid.Float64Range(0.1, 1.6).Draw(rt, "load")
 		rpm := rapid.Float64Range(1750, 3450).Draw(rt, "rpm")
-		r := diagnose(t, m, Belief{Mean: 0.8, SD: 0.8}, nil, all(t, m, rpm, pad.Effects{Load: load}))
+		r := diagnose(t, m, Belief{Mean: 0.8, SD: 0.8}, nil, all(t, m, rpm, plumbing.Effects{Load: load}))
 		assert.InDelta(rt, load, r.Observed.Mean, math.Max(0.2, 1.5*r.Observed.SD), "%v rpm: %s", rpm, show(r))
 	})
 }
@@ -334,7 +336,7 @@ func TestObserveIsTheLoadWhenNothingElseIsAmiss(t *testing.T) {
 	m := calibrated(t, pad.Sand)
 	rapid.Check(t, func(rt *rapid.T) {
 		load := rapid.Float64Range(0.1, 1.4).Draw(rt, "load")
-		r := all(t, m, rapid.Float64Range(1900, 3450).Draw(rt, "rpm"), pad.Effects{Load: load})
+		r := all(t, m, rapid.Float64Range(1900, 3450).Draw(rt, "rpm"), plumbing.Effects{Load: load})
 		b, err := Observe(m, []Reading{r})
 		require.NoError(rt, err)
 		assert.InDelta(rt, load, b.Mean, math.Max(0.1, 2*b.SD))
@@ -346,7 +348,7 @@ func TestObserveIsTheLoadWhenNothingElseIsAmiss(t *testing.T) {
 
 func BenchmarkObserve(b *testing.B) {
 	m := calibrated(b, pad.Sand)
-	r := all(b, m, 2400, pad.Effects{Load: 0.5})
+	r := all(b, m, 2400, plumbing.Effects{Load: 0.5})
 	for b.Loop() {
 		if _, err := Observe(m, []Reading{r}); err != nil {
 			b.Fatal(err)
@@ -356,7 +358,7 @@ func BenchmarkObserve(b *testing.B) {
 
 func TestReadingsThatDoNotFitAreNamed(t *testing.T) {
 	m := calibrated(t, pad.Sand)
-	rd := all(t, m, 2750, pad.Effects{Load: 0.3})
+	rd := all(t, m, 2750, plumbing.Effects{Load: 0.3})
 	*rd.Power *= 2.5
 	r := diagnose(t, m, Belief{Mean: 0.3, SD: 0.2}, nil, rd)
 	require.NotNil(t, r.Misfit, show(r))
@@ -365,7 +367,7 @@ func TestReadingsThatDoNotFitAreNamed(t *testing.T) {
 
 func TestNextCheckSplitsTheLeaders(t *testing.T) {
 	m := calibrated(t, pad.Sand)
-	r := diagnose(t, m, midCycle, nil, all(t, m, 2750, pad.Effects{Basket: 5}))
+	r := diagnose(t, m, midCycle, nil, all(t, m, 2750, plumbing.Effects{Basket: 5}))
 	require.NotEmpty(t, r.Next)
 	best := r.Next[0]
 	assert.GreaterOrEqual(t, best.Bits, worthBits)
@@ -379,7 +381,7 @@ func TestNextCheckSplitsTheLeaders(t *testing.T) {
 // beyond it. P drops always; what counts is how far.
 func TestRecirculateTellsTheFilterFromTheReturn(t *testing.T) {
 	m := calibrated(t, pad.Sand)
-	shut := pad.Effects{ReturnLine: -1, ReturnExtra: 30}
+	shut := plumbing.Effects{ReturnLine: -1, ReturnExtra: 30}
 	doubt := Belief{Mean: 0.75, SD: 0.35}
 	r := diagnose(t, m, doubt, map[fault.Sign]bool{fault.WeakOne: true, fault.HandleWrong: false}, all(t, m, 2750, shut))
 	var rc *Check
@@ -404,7 +406,7 @@ func TestRecirculateTellsTheFilterFromTheReturn(t *testing.T) {
 		assert.False(t, c.Reading != nil && c.Reading.Operation.Setting == pad.SetRecirculate, "not asked twice")
 	}
 	// Nothing asks for a reading over the tank's usual ceiling.
-	for _, c := range diagnose(t, m, doubt, nil, all(t, m, 2750, pad.Effects{ReturnLine: -1, ReturnExtra: 200})).Next {
+	for _, c := range diagnose(t, m, doubt, nil, all(t, m, 2750, plumbing.Effects{ReturnLine: -1, ReturnExtra: 200})).Next {
 		if c.Reading != nil {
 			for _, w := range c.Reading.Would {
 				assert.Less(t, w.Tank.PSI(), 30.0)
@@ -430,7 +432,7 @@ func TestATankOverItsCeilingIsADanger(t *testing.T) {
 
 func BenchmarkDiagnoseTwoReadings(b *testing.B) {
 	m := calibrated(b, pad.Sand)
-	rs := []Reading{all(b, m, 2400, pad.Effects{Load: 0.9}), all(b, m, 3250, pad.Effects{Load: 0.9})}
+	rs := []Reading{all(b, m, 2400, plumbing.Effects{Load: 0.9}), all(b, m, 3250, plumbing.Effects{Load: 0.9})}
 	c := Case{Model: m, Readings: rs, Load: midCycle, Signs: map[fault.Sign]bool{fault.AirInPot: false, fault.WaterDull: true}}
 	b.ReportAllocs()
 	for b.Loop() {

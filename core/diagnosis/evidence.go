@@ -5,6 +5,7 @@ import (
 	"sort"
 
 	"fairlap/core/fault"
+	"fairlap/core/loads"
 	"fairlap/core/pad"
 	"fairlap/core/units"
 	"fairlap/core/words"
@@ -59,7 +60,7 @@ func (s *survey) explain(r *Result, p *posterior) {
 			m := pad.AllMeters[it.meter]
 			n, text := s.numbers(x, k), words.Message("")
 			if x.fit.gauge == fault.Stuck && it.meter == tankMeter {
-				text = words.Of("diagnosis.a-stuck-needle-shows-anything", "m", words.Msg(meterNames[m]), "it", inTrade(m, it.value))
+				text = words.Of("diagnosis.a-stuck-needle-shows-anything", "m", words.Msg(meterNames[m]), "it", InTrade(m, it.value))
 			} else {
 				text = s.meterWords(it, x.reads(it.reading)[it.meter])
 			}
@@ -74,7 +75,7 @@ func (s *survey) explain(r *Result, p *posterior) {
 			x.note(Evidence{Text: signWords(sg, yes), Weight: w, Sign: string(sg.ID), Looks: looks})
 		})
 		s.forecastWords(x, p)
-		if sound(x.Fault.ID) {
+		if Sound(x.Fault.ID) {
 			s.fitWords(x)
 		}
 		for _, list := range []*[]Evidence{&x.For, &x.Against} {
@@ -172,8 +173,8 @@ func tradeFigure(m pad.Meter, v float64) (unit string, x float64) {
 	}
 }
 
-// inTrade tells a meter's SI value in the trade's unit.
-func inTrade(m pad.Meter, v float64) words.Arg {
+// InTrade tells a meter's SI value in the trade's unit.
+func InTrade(m pad.Meter, v float64) words.Arg {
 	unit, x := tradeFigure(m, v)
 	return words.Q(unit, x)
 }
@@ -193,7 +194,7 @@ func (s *survey) meterWords(it item, fits float64) words.Message {
 	if len(s.readings) > 1 {
 		key = "diagnosis.meter-fits-at"
 	}
-	return words.Of(key, "meter", words.Msg(meterNames[m]), "read", inTrade(m, read), "speed", words.Q("rpm", float64(s.readings[it.reading].Speed)), "diff", words.Msg(diff), "fits", inTrade(m, fits))
+	return words.Of(key, "meter", words.Msg(meterNames[m]), "read", InTrade(m, read), "speed", words.Q("rpm", float64(s.readings[it.reading].Speed)), "diff", words.Msg(diff), "fits", InTrade(m, fits))
 }
 
 func signWords(f *fault.SignFact, yes bool) words.Message {
@@ -209,10 +210,10 @@ func (s *survey) forecastWords(x *Suspect, p *posterior) {
 		return
 	}
 	over, all := 0.0, 0.0
-	for l := range loadN {
+	for l := range loads.N {
 		v := math.Exp(p.load[l])
 		all += v
-		if l >= loadLimit {
+		if l >= loads.Limit {
 			over += v
 		}
 	}
@@ -235,7 +236,7 @@ func (s *survey) fitWords(x *Suspect) {
 			return
 		}
 		if it.reading == s.items[0].reading {
-			names = append(names, meterNamesLow[pad.AllMeters[it.meter]])
+			names = append(names, MeterNamesLow[pad.AllMeters[it.meter]])
 		}
 	}
 	if len(names) < 2 {

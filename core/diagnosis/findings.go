@@ -5,6 +5,7 @@ import (
 
 	"fairlap/core/fault"
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 	"fairlap/core/units"
 	"fairlap/core/words"
 )
@@ -45,7 +46,7 @@ func (s *survey) figure(id fault.Sign) words.Message {
 	if id != fault.NeedleAtRest {
 		return ""
 	}
-	st, err := s.solver.Solve(pad.Operation{}, pad.Effects{})
+	st, err := s.solver.Solve(pad.Operation{}, plumbing.Effects{})
 	if err != nil {
 		return ""
 	}
@@ -59,7 +60,7 @@ func (s *survey) explained(r *Result, sg *fault.SignFact) bool {
 		if x.P < 0.05 {
 			break
 		}
-		if sound(x.Fault.ID) && len(x.causes) == 1 && !sg.FromState {
+		if Sound(x.Fault.ID) && len(x.causes) == 1 && !sg.FromState {
 			continue
 		}
 		base := sg.Base

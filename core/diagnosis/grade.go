@@ -4,7 +4,7 @@ import (
 	"fmt"
 	"math"
 
-	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 	"fairlap/core/units"
 )
 
@@ -12,7 +12,7 @@ import (
 // line, and as the leading suspect has it today.
 type Grade struct {
 	Speed        units.Speed
-	Clean, Today []pad.GradePoint
+	Clean, Today []plumbing.GradePoint
 	// Worst is the station whose loss grew most (or whose lift fell most), with
 	// its loss today and when clean. Nil when nothing moved by half a psi.
 	Worst *Parting
@@ -20,7 +20,7 @@ type Grade struct {
 
 // Parting is where the two lines part.
 type Parting struct {
-	Station      pad.StationID
+	Station      plumbing.StationID
 	Today, Clean units.Pressure // loss across it; for the pump its lift
 	Extra        units.Pressure // more lost, or less lifted
 }
@@ -39,7 +39,7 @@ func (s *survey) grade(r *Result) (*Grade, error) {
 		return nil, nil
 	}
 	g := &Grade{Speed: op.Speed}
-	if _, err := s.solver.Solve(op, pad.Effects{}); err != nil {
+	if _, err := s.solver.Solve(op, plumbing.Effects{}); err != nil {
 		return nil, fmt.Errorf("grade line, clean: %w", err)
 	}
 	g.Clean = s.solver.Grade()
@@ -51,7 +51,7 @@ func (s *survey) grade(r *Result) (*Grade, error) {
 	for i, c := range g.Clean {
 		loss, was := g.Today[i].In-g.Today[i].Out, c.In-c.Out
 		extra := loss - was
-		if c.Station == pad.StationPump {
+		if c.Station == plumbing.StationPump {
 			loss, was = -loss, -was
 			// Lift also falls along the curve; name the pump only when the lift is
 			// lost to the pump itself.

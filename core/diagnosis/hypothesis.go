@@ -4,7 +4,8 @@ import (
 	"math"
 
 	"fairlap/core/fault"
-	"fairlap/core/pad"
+	"fairlap/core/loads"
+	"fairlap/core/plumbing"
 	"fairlap/core/words"
 )
 
@@ -36,7 +37,7 @@ type hypothesis struct {
 	index    int // in fault.Catalogue
 	place    words.Message
 	gauge    fault.GaugeWay
-	effects  pad.Effects
+	effects  plumbing.Effects
 	shift    float64 // added load, for faults that are load
 	cells    []cell
 	logShare float64 // of the fault's prior
@@ -55,7 +56,7 @@ type cell struct {
 }
 
 // moves is what one deviation within the cell moves the meters of a reading by.
-func (c *cell) moves(reading int, load float64) figures {
+func (c *cell) moves(reading int, load float64) loads.Figures {
 	a, b := c.low.at(reading, load+c.lowShift), c.high.at(reading, load+c.highShift)
 	for k := range a {
 		a[k] = (b[k] - a[k]) * c.width * cellSD
@@ -120,10 +121,10 @@ func (s *survey) hypotheses(priors []float64) []hypothesis {
 			pl := &places[p]
 			here := f.At(pl)
 			share := placeShare(pl) / all
-			add := func(step int, eff pad.Effects, share float64) {
+			add := func(step int, eff plumbing.Effects, share float64) {
 				h := hypothesis{cause: cause{&here, step}, index: i, place: pl.Name, gauge: pl.Gauge, effects: eff, logShare: math.Log(share)}
 				h.logPrior = math.Log(priors[i]) + h.logShare
-				if onlyLoad := (pad.Effects{Load: eff.Load}); eff == onlyLoad {
+				if onlyLoad := (plumbing.Effects{Load: eff.Load}); eff == onlyLoad {
 					h.shift, h.effects.Load = eff.Load, 0
 				}
 				h.quiet = i == 0 || step == mild
@@ -131,7 +132,7 @@ func (s *survey) hypotheses(priors []float64) []hypothesis {
 				out = append(out, h)
 			}
 			if f.Mild > 0 {
-				add(mild, pad.Effects{}, share*f.Mild)
+				add(mild, plumbing.Effects{}, share*f.Mild)
 			}
 			for step, w := range f.Weights {
 				add(step, pl.Effects(step), share*(1-f.Mild)*w/steps)

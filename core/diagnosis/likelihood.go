@@ -4,7 +4,9 @@ import (
 	"math"
 
 	"fairlap/core/fault"
+	"fairlap/core/loads"
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 	"fairlap/core/units"
 )
 
@@ -39,8 +41,8 @@ func (s *survey) errorsUnder(e *errorsOf, h *hypothesis, t *table, load float64)
 	var text, doubt, off [most]float64
 	var at [most]int // in s.items
 	var by [most][errorParts]float64
-	var f figures
-	var within [2]figures
+	var f loads.Figures
+	var within [2]loads.Figures
 	cells := h.cells[:min(len(h.cells), len(within))]
 	last := -1
 	for k := range s.items {
@@ -89,7 +91,7 @@ func (s *survey) errorsUnder(e *errorsOf, h *hypothesis, t *table, load float64)
 				off[i] = curveShape * p * (1 - f[flowMeter]/q)
 			}
 		}
-		text[i], e.alone[i], doubt[i] = p, alone, f[powerDoubt]
+		text[i], e.alone[i], doubt[i] = p, alone, f[loads.PowerDoubt]
 		e.miss[i] = it.value - p
 	}
 	for i := range e.n {
@@ -126,13 +128,13 @@ const errorParts = 3
 // error is a sum of parts whose sizes depend on the hypothesis, and whose covariances
 // do not.
 func (s *survey) share() {
-	var parts [][pad.DoubtCount]float64
+	var parts [][plumbing.DoubtCount]float64
 	for i := range s.items {
 		it := &s.items[i]
 		d := &s.doubts[it.reading]
 		it.part, it.parts = len(parts), 1
 		if it.meter != powerMeter {
-			var x [pad.DoubtCount]float64
+			var x [plumbing.DoubtCount]float64
 			for j := range x {
 				x[j] = d.By[j][it.meter]
 			}
@@ -140,7 +142,7 @@ func (s *survey) share() {
 			continue
 		}
 		it.parts = errorParts
-		var still, flow, follows [pad.DoubtCount]float64
+		var still, flow, follows [plumbing.DoubtCount]float64
 		for j := range still {
 			still[j] = d.Power(j, 0, 0)
 			flow[j] = d.Power(j, 1, 0) - still[j]

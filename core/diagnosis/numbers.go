@@ -1,6 +1,8 @@
 package diagnosis
 
-import "fmt"
+import (
+	"fmt"
+)
 
 // Standing is where a number of the reasoning comes from.
 type Standing string

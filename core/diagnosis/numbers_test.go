@@ -9,13 +9,14 @@ import (
 
 	"fairlap/core/fault"
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 )
 
 // Every line of evidence opens to the numbers that its words and its weight are
 // made of.
 func TestEvidenceOpensToItsNumbers(t *testing.T) {
 	m := calibrated(t, pad.Sand)
-	rd := all(t, m, 2400, pad.Effects{Basket: restriction80, Load: 0.4})
+	rd := all(t, m, 2400, plumbing.Effects{Basket: restriction80, Load: 0.4})
 	r := diagnose(t, m, midCycle, map[fault.Sign]bool{fault.BasketFull: true, fault.AirInPot: false, fault.WeakAll: false}, rd)
 	require.Equal(t, fault.BasketFullFault, first(r), show(r))
 	meters, looks := 0, 0
@@ -47,7 +48,7 @@ func TestEvidenceOpensToItsNumbers(t *testing.T) {
 
 func TestSeasonMovesTheOdds(t *testing.T) {
 	m := calibrated(t, pad.Sand)
-	rd := all(t, m, 2400, pad.Effects{Basket: restriction80, Load: 0.5})
+	rd := all(t, m, 2400, plumbing.Effects{Basket: restriction80, Load: 0.5})
 	with := func(s fault.Season) float64 {
 		r, err := Diagnose(Case{Model: m, Readings: []Reading{rd}, Load: midCycle, Season: s, Signs: map[fault.Sign]bool{}})
 		require.NoError(t, err)

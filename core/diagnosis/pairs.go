@@ -5,7 +5,8 @@ import (
 	"sort"
 
 	"fairlap/core/fault"
-	"fairlap/core/pad"
+	"fairlap/core/loads"
+	"fairlap/core/plumbing"
 )
 
 // Two faults at once are weighed in two ways. A fault that is known by a sign and
@@ -19,10 +20,10 @@ type pair struct {
 	lead, beside int // indices of their best hypotheses in posterior.hyps
 	logPost      float64
 	post         float64
-	effects      pad.Effects
+	effects      plumbing.Effects
 	load         float64
 	cells        []cell
-	loads        [loadN]float64 // how the load lies then; adds to one
+	loads        [loads.N]float64 // how the load lies then; adds to one
 }
 
 // weighPairs weighs pairs beside the single faults and makes every chance smaller by
@@ -87,7 +88,7 @@ func (s *survey) known(p *posterior) []int {
 		best := -1
 		for h := range p.hyps {
 			w := &p.hyps[h]
-			if w.index == i && w.effects == (pad.Effects{}) && w.shift == 0 && w.gauge == "" && (best < 0 || w.logPrior+w.logSigns > p.hyps[best].logPrior+p.hyps[best].logSigns) {
+			if w.index == i && w.effects == (plumbing.Effects{}) && w.shift == 0 && w.gauge == "" && (best < 0 || w.logPrior+w.logSigns > p.hyps[best].logPrior+p.hyps[best].logSigns) {
 				best = h
 			}
 		}
@@ -133,7 +134,7 @@ func (s *survey) besides(p *posterior) {
 			}
 			lead := &p.hyps[x.lead]
 			x.effects = lead.effects
-			x.load = loadAt[p.bestLoad(lead, 0, loadN)] + lead.shift
+			x.load = loads.Grid[p.bestLoad(lead, 0, loads.N)] + lead.shift
 			x.cells = lead.hypothesis.cells
 			s.order(p, &x)
 			p.pairs = append(p.pairs, x)
@@ -205,7 +206,7 @@ func (s *survey) pairable(p *posterior) []int {
 	}
 	moves := func(i int) bool {
 		for h := range p.hyps {
-			if w := &p.hyps[h]; w.index == i && (w.effects != (pad.Effects{}) || w.shift != 0 || w.gauge != "") {
+			if w := &p.hyps[h]; w.index == i && (w.effects != (plumbing.Effects{}) || w.shift != 0 || w.gauge != "") {
 				return true
 			}
 		}
@@ -227,7 +228,7 @@ func (s *survey) straysFrom(p *posterior, i int) float64 {
 		return 0
 	}
 	w := &p.hyps[p.best[i]]
-	load := loadAt[p.bestLoad(w, 0, loadN)]
+	load := loads.Grid[p.bestLoad(w, 0, loads.N)]
 	e := new(errorsOf)
 	worst := 0.0
 	for k, sd := range s.sigmas(e, &w.hypothesis, w.table, load) {
@@ -241,7 +242,7 @@ func (s *survey) weighPair(p *posterior, ia, ib int) (pair, bool, error) {
 	out := pair{lead: p.best[ia], beside: p.best[ib], logPost: math.Inf(-1)}
 	priors := p.faultPrior(ia) + p.faultPrior(ib)
 	var logs []float64
-	byLoad := [loadN]float64{}
+	byLoad := [loads.N]float64{}
 	for l := range byLoad {
 		byLoad[l] = math.Inf(-1)
 	}
@@ -274,12 +275,12 @@ func (s *survey) weighPair(p *posterior, ia, ib int) (pair, bool, error) {
 				}
 			}
 			w := priors + x.share + y.share + s.signsLog(a.cause, b.cause)
-			for l := 0; l < loadN; l += coarseLoads {
-				like := w + s.metersLog(e, &both, t, loadAt[l]) + p.load[l] + math.Log(float64(min(coarseLoads, loadN-l)))
+			for l := 0; l < loads.N; l += coarseLoads {
+				like := w + s.metersLog(e, &both, t, loads.Grid[l]) + p.load[l] + math.Log(float64(min(coarseLoads, loads.N-l)))
 				logs = append(logs, like)
 				byLoad[l] = logAdd(byLoad[l], like)
 				if like > bestFit {
-					bestFit, out.effects, out.load, out.cells = like, eff, loadAt[l]+both.shift, both.cells
+					bestFit, out.effects, out.load, out.cells = like, eff, loads.Grid[l]+both.shift, both.cells
 					out.lead, out.beside = x.hyp, y.hyp
 				}
 			}
@@ -291,7 +292,7 @@ func (s *survey) weighPair(p *posterior, ia, ib int) (pair, bool, error) {
 	out.logPost = logSum(logs)
 	for l := range out.loads { // each coarse entry stands for its neighbours
 		near := l / coarseLoads * coarseLoads
-		out.loads[l] = math.Exp(byLoad[near]-out.logPost) / float64(min(coarseLoads, loadN-near))
+		out.loads[l] = math.Exp(byLoad[near]-out.logPost) / float64(min(coarseLoads, loads.N-near))
 	}
 	s.order(p, &out)
 	return out, !math.IsInf(out.logPost, -1), nil

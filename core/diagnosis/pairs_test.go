@@ -10,6 +10,7 @@ import (
 
 	"fairlap/core/fault"
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 )
 
 func pairOf(r *Result, a, b fault.ID) float64 {
@@ -26,14 +27,14 @@ func pairOf(r *Result, a, b fault.ID) float64 {
 func TestTwoFaultsAtOnce(t *testing.T) {
 	for name, c := range map[string]struct {
 		a, b    fault.ID
-		effects pad.Effects
+		effects plumbing.Effects
 		signs   map[fault.Sign]bool
 	}{
-		"a dirty basket and a leaking seal": {fault.BasketFullFault, fault.SealLeak, pad.Effects{Basket: restriction80},
+		"a dirty basket and a leaking seal": {fault.BasketFullFault, fault.SealLeak, plumbing.Effects{Basket: restriction80},
 			map[fault.Sign]bool{fault.BasketFull: true, fault.DripSeal: true, fault.SkimmerFull: false, fault.AirInPot: false}},
-		"a full basket and a return shut": {fault.BasketFullFault, fault.ReturnRestricted, pad.Effects{Basket: restriction80, ReturnLine: -1, ReturnExtra: restriction80},
+		"a full basket and a return shut": {fault.BasketFullFault, fault.ReturnRestricted, plumbing.Effects{Basket: restriction80, ReturnLine: -1, ReturnExtra: restriction80},
 			map[fault.Sign]bool{fault.BasketFull: true, fault.WeakOne: true, fault.HandleWrong: true, fault.SkimmerFull: false, fault.AirInPot: false}},
-		"a wrong gauge and a drip at the band": {fault.GaugeBad, fault.TankLeak, pad.Effects{},
+		"a wrong gauge and a drip at the band": {fault.GaugeBad, fault.TankLeak, plumbing.Effects{},
 			map[fault.Sign]bool{fault.NeedleAtRest: true, fault.DripBand: true, fault.AirInPot: false}},
 	} {
 		m := calibrated(t, pad.Sand)
@@ -62,12 +63,12 @@ func TestOneFaultIsNotMadeTwo(t *testing.T) {
 	m := calibrated(t, pad.Sand)
 	for _, c := range []struct {
 		is fault.ID
-		e  pad.Effects
+		e  plumbing.Effects
 		s  map[fault.Sign]bool
 	}{
-		{fault.BasketFullFault, pad.Effects{Basket: restriction80}, map[fault.Sign]bool{fault.BasketFull: true}},
-		{fault.Healthy, pad.Effects{}, nil},
-		{fault.AirLid, pad.Effects{Air: 0.1}, map[fault.Sign]bool{fault.AirInPot: true, fault.Bubbles: true, fault.LidTestHolds: true, fault.LevelLow: false}},
+		{fault.BasketFullFault, plumbing.Effects{Basket: restriction80}, map[fault.Sign]bool{fault.BasketFull: true}},
+		{fault.Healthy, plumbing.Effects{}, nil},
+		{fault.AirLid, plumbing.Effects{Air: 0.1}, map[fault.Sign]bool{fault.AirInPot: true, fault.Bubbles: true, fault.LidTestHolds: true, fault.LevelLow: false}},
 	} {
 		c.e.Load = 0.4
 		r := diagnose(t, m, Belief{Mean: 0.4, SD: 0.15}, c.s, all(t, m, 2400, c.e)) // adds to one: no pair
@@ -79,19 +80,19 @@ func TestOneFaultIsNotMadeTwo(t *testing.T) {
 }
 
 func TestEffectsAddUp(t *testing.T) {
-	_, ok := pad.Effects{SuctionLine: 0, SuctionExtra: 3}.Plus(pad.Effects{SuctionLine: 1, SuctionExtra: 3})
+	_, ok := plumbing.Effects{SuctionLine: 0, SuctionExtra: 3}.Plus(plumbing.Effects{SuctionLine: 1, SuctionExtra: 3})
 	assert.False(t, ok, "two lines of one side")
-	_, ok = pad.Effects{Setting: pad.SetWaste}.Plus(pad.Effects{Setting: pad.SetClosed})
+	_, ok = plumbing.Effects{Setting: pad.SetWaste}.Plus(plumbing.Effects{Setting: pad.SetClosed})
 	assert.False(t, ok, "two settings")
-	sum, ok := pad.Effects{SuctionLine: 1, SuctionExtra: 3, Air: 0.1}.Plus(pad.Effects{ReturnLine: -1, ReturnExtra: 2, Air: 0.1, Load: 1})
+	sum, ok := plumbing.Effects{SuctionLine: 1, SuctionExtra: 3, Air: 0.1}.Plus(plumbing.Effects{ReturnLine: -1, ReturnExtra: 2, Air: 0.1, Load: 1})
 	require.True(t, ok)
 	assert.InDelta(t, 0.19, sum.Air, 1e-12)
 	assert.Equal(t, 1, sum.SuctionLine)
 	assert.Equal(t, -1, sum.ReturnLine)
 	rapid.Check(t, func(t *rapid.T) {
 		share := rapid.Float64Range(0, 0.9)
-		draw := func(name string) pad.Effects {
-			return pad.Effects{Load: share.Draw(t, name+" load"), Basket: share.Draw(t, name+" basket"), HeadLost: share.Draw(t, name+" head"), Air: share.Draw(t, name+" air")}
+		draw := func(name string) plumbing.Effects {
+			return plumbing.Effects{Load: share.Draw(t, name+" load"), Basket: share.Draw(t, name+" basket"), HeadLost: share.Draw(t, name+" head"), Air: share.Draw(t, name+" air")}
 		}
 		a, b := draw("a"), draw("b")
 		x, _ := a.Plus(b)
@@ -99,63 +100,7 @@ func TestEffectsAddUp(t *testing.T) {
 		assert.InDelta(t, x.HeadLost, y.HeadLost, 1e-12)
 		assert.Equal(t, x.Basket, y.Basket)
 		assert.GreaterOrEqual(t, x.Air, math.Max(a.Air, b.Air)-1e-12)
-		none, _ := a.Plus(pad.Effects{})
+		none, _ := a.Plus(plumbing.Effects{})
 		assert.InDelta(t, a.Air, none.Air, 1e-12)
 	})
-}
-
-// The order by probability over cost has the least mean time of all orders.
-func TestFixOrderIsTheBestOrder(t *testing.T) {
-	rapid.Check(t, func(t *rapid.T) {
-		n := rapid.IntRange(1, 5).Draw(t, "n")
-		var suspects []Suspect
-		total := 0.0
-		for range n {
-			p := rapid.Float64Range(0.05, 1).Draw(t, "p")
-			total += p
-			suspects = append(suspects, Suspect{P: p, Fault: fault.Fault{ID: fault.ID(rune('a' + len(suspects))), Minutes: rapid.Float64Range(1, 60).Draw(t, "minutes")}})
-		}
-		for i := range suspects {
-			suspects[i].P /= total * 1.0001
-			suspects[i].P = math.Max(suspects[i].P, worthTrying)
-		}
-		sum := 0.0
-		for _, s := range suspects {
-			sum += s.P
-		}
-		mean := func(order []int) float64 {
-			left, spent := sum, 0.0
-			for _, i := range order {
-				spent += suspects[i].Fault.Minutes * left / sum
-				left -= suspects[i].P
-			}
-			return spent
-		}
-		best := math.Inf(1)
-		permute(n, func(order []int) { best = math.Min(best, mean(order)) })
-		got := (&Result{Suspects: suspects}).FixOrder()
-		require.Len(t, got, n)
-		assert.InDelta(t, best, got[n-1].Spent, 1e-9)
-	})
-	assert.Empty(t, (&Result{Suspects: []Suspect{{P: 1, Fault: fault.Catalogue[0]}}}).FixOrder(), "a sound pad needs no fix")
-}
-
-func permute(n int, visit func([]int)) {
-	order := make([]int, n)
-	for i := range order {
-		order[i] = i
-	}
-	var walk func(int)
-	walk = func(k int) {
-		if k == n {
-			visit(order)
-			return
-		}
-		for i := k; i < n; i++ {
-			order[k], order[i] = order[i], order[k]
-			walk(k + 1)
-			order[k], order[i] = order[i], order[k]
-		}
-	}
-	walk(0)
 }

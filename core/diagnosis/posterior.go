@@ -4,6 +4,7 @@ import (
 	"math"
 
 	"fairlap/core/fault"
+	"fairlap/core/loads"
 	"fairlap/core/pad"
 	"fairlap/core/units"
 )
@@ -22,7 +23,7 @@ type weighed struct {
 // posterior is every hypothesis weighed.
 type posterior struct {
 	hyps     []weighed
-	load     spreadLoad
+	load     loads.Spread
 	other    float64
 	otherLog float64
 	byFault  []float64
@@ -34,7 +35,7 @@ type posterior struct {
 // called is the log weight of a load under a hypothesis in a complaint's context:
 // nobody calls because of a pad that shows nothing.
 func (s *survey) called(h *hypothesis, entry int) float64 {
-	if s.c.Called && h.quiet && entry < loadLimit {
+	if s.c.Called && h.quiet && entry < loads.Limit {
 		return -math.Log(callFactor)
 	}
 	return 0
@@ -42,7 +43,7 @@ func (s *survey) called(h *hypothesis, entry int) float64 {
 
 // weigh computes every hypothesis's posterior, given the chances of the faults and
 // of the load before today's evidence.
-func (s *survey) weigh(priors []float64, load spreadLoad) (*posterior, error) {
+func (s *survey) weigh(priors []float64, load loads.Spread) (*posterior, error) {
 	p := &posterior{load: load}
 	hyps := s.hypotheses(priors)
 	p.hyps = make([]weighed, len(hyps))
@@ -57,7 +58,7 @@ func (s *survey) weigh(priors []float64, load spreadLoad) (*posterior, error) {
 	if err := s.weighMeters(p); err != nil {
 		return nil, err
 	}
-	joint := make([]float64, loadN)
+	joint := make([]float64, loads.N)
 	logs := make([]float64, 0, len(p.hyps)+1)
 	for i := range p.hyps {
 		w := &p.hyps[i]
@@ -86,9 +87,9 @@ func (s *survey) weigh(priors []float64, load spreadLoad) (*posterior, error) {
 	}
 	h := &p.hyps[p.best[0]]
 	under, over := math.Inf(-1), math.Inf(-1)
-	for l := range loadN {
+	for l := range loads.N {
 		x := h.like[l] + load[l] + s.called(&h.hypothesis, l)
-		if l >= loadLimit {
+		if l >= loads.Limit {
 			over = logAdd(over, x)
 		} else {
 			under = logAdd(under, x)
@@ -173,11 +174,11 @@ func (s *survey) weighMeters(p *posterior) error {
 		if !ok {
 			at = len(all)
 			index[key] = at
-			x := shared{like: make([]float64, loadN), w: w, weight: math.Inf(-1)}
+			x := shared{like: make([]float64, loads.N), w: w, weight: math.Inf(-1)}
 			weighed := func() (best float64) {
 				best = math.Inf(-1)
 				for l := range coarse {
-					x.like[l] = s.metersLog(e, &w.hypothesis, w.table, loadAt[l])
+					x.like[l] = s.metersLog(e, &w.hypothesis, w.table, loads.Grid[l])
 					best = math.Max(best, w.logPrior+w.logSigns+x.like[l]+p.load[l])
 				}
 				return best
@@ -199,13 +200,13 @@ func (s *survey) weighMeters(p *posterior) error {
 	}
 	for i := range all {
 		x := &all[i]
-		for low := 0; low < loadN-1; low += sparse {
-			high := min(low+sparse, loadN-1)
+		for low := 0; low < loads.N-1; low += sparse {
+			high := min(low+sparse, loads.N-1)
 			promise := x.weight + math.Max(x.like[low]+p.load[low], x.like[high]+p.load[high])
 			fine := x.w.index == 0 || promise > best-hopeless
 			for l := low + 1; l < high; l++ {
 				if fine {
-					x.like[l] = s.metersLog(e, &x.w.hypothesis, x.w.table, loadAt[l])
+					x.like[l] = s.metersLog(e, &x.w.hypothesis, x.w.table, loads.Grid[l])
 				} else {
 					x.like[l] = x.like[low] + (x.like[high]-x.like[low])*float64(l-low)/float64(high-low)
 				}
@@ -217,13 +218,13 @@ func (s *survey) weighMeters(p *posterior) error {
 
 // coarse yields every sparse-th entry of the load grid, and the last.
 func coarse(yield func(int) bool) {
-	for l := 0; l < loadN; l += sparse {
+	for l := 0; l < loads.N; l += sparse {
 		if !yield(l) {
 			return
 		}
 	}
-	if (loadN-1)%sparse != 0 {
-		yield(loadN - 1)
+	if (loads.N-1)%sparse != 0 {
+		yield(loads.N - 1)
 	}
 }
 
@@ -253,7 +254,7 @@ func (s *survey) somethingElse() float64 {
 
 // spread gives a hypothesis's distribution of the load: with the forecast, and by
 // the readings alone.
-func (p *posterior) spread(s *survey, w *weighed) (joint, alone [loadN]float64) {
+func (p *posterior) spread(s *survey, w *weighed) (joint, alone [loads.N]float64) {
 	a, b := math.Inf(-1), math.Inf(-1)
 	for l := range joint {
 		joint[l] = w.like[l] + p.load[l] + s.called(&w.hypothesis, l)
@@ -276,7 +277,7 @@ func (p *posterior) spread(s *survey, w *weighed) (joint, alone [loadN]float64) 
 // loads gives the posterior of the load over all suspects, and what the readings
 // alone say of it.
 func (p *posterior) loads(s *survey) (grid, observed []float64) {
-	grid, observed = make([]float64, loadN), make([]float64, loadN)
+	grid, observed = make([]float64, loads.N), make([]float64, loads.N)
 	for i := range p.hyps {
 		w := &p.hyps[i]
 		if w.post < 1e-9 {

@@ -8,6 +8,7 @@ import (
 
 	"fairlap/core/fault"
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 	"fairlap/core/units"
 	"fairlap/core/words"
 )
@@ -15,7 +16,7 @@ import (
 type signs = map[fault.Sign]bool
 
 // run reads every meter of a pad in a setting under effects.
-func run(t testing.TB, m *pad.Model, rpm float64, set pad.Setting, e pad.Effects) Reading {
+func run(t testing.TB, m *plumbing.Model, rpm float64, set pad.Setting, e plumbing.Effects) Reading {
 	op := pad.Operation{Speed: units.Speed(rpm), Setting: set}
 	if set == SpaMode {
 		op.Setting = pad.SetFilter
@@ -30,33 +31,33 @@ func run(t testing.TB, m *pad.Model, rpm float64, set pad.Setting, e pad.Effects
 // does and shows, and none is thought of on a quiet pad.
 func TestTheRestOfTheCatalogueWinsAndLoses(t *testing.T) {
 	whole, little := everything(t), small(t)
-	none := pad.Effects{}
+	none := plumbing.Effects{}
 	for id, c := range map[fault.ID]struct {
-		e     pad.Effects
+		e     plumbing.Effects
 		signs signs
 	}{
-		fault.SuctionLine:     {pad.Effects{SuctionExtra: 60}, signs{fault.SpaFine: true, fault.SkimmerFull: false, fault.BasketFull: false, fault.HandleWrong: false, fault.NoPull: true, fault.Storm: false, fault.WorkedHere: false}},
-		fault.AirUpstream:     {pad.Effects{Air: 0.1}, signs{fault.AirInPot: true, fault.FoamDents: true, fault.LidTestHolds: false, fault.DripOutlet: false, fault.DripInlet: false, fault.LevelLow: false, fault.SpaFine: true, fault.PotDrains: true}},
+		fault.SuctionLine:     {plumbing.Effects{SuctionExtra: 60}, signs{fault.SpaFine: true, fault.SkimmerFull: false, fault.BasketFull: false, fault.HandleWrong: false, fault.NoPull: true, fault.Storm: false, fault.WorkedHere: false}},
+		fault.AirUpstream:     {plumbing.Effects{Air: 0.1}, signs{fault.AirInPot: true, fault.FoamDents: true, fault.LidTestHolds: false, fault.DripOutlet: false, fault.DripInlet: false, fault.LevelLow: false, fault.SpaFine: true, fault.PotDrains: true}},
 		fault.DrainBack:       {none, signs{fault.PotDrains: true, fault.BackWhenOff: true, fault.AirInPot: false, fault.Bubbles: false}},
-		fault.MotorHums:       {pad.Effects{Stopped: true}, signs{fault.Hums: true}},
-		fault.NoPower:         {pad.Effects{Stopped: true}, signs{fault.Silent: true}},
+		fault.MotorHums:       {plumbing.Effects{Stopped: true}, signs{fault.Hums: true}},
+		fault.NoPower:         {plumbing.Effects{Stopped: true}, signs{fault.Silent: true}},
 		fault.MotorHot:        {none, signs{fault.CutsOut: true, fault.NoVents: true}},
 		fault.SealLeak:        {none, signs{fault.DripSeal: true}},
 		fault.HousingLeak:     {none, signs{fault.DripSeam: true}},
 		fault.OutletLeak:      {none, signs{fault.DripOutlet: true, fault.AirInPot: false}},
-		fault.Cavitation:      {pad.Effects{HeadLost: 0.06}, signs{fault.Gravel: true, fault.BasketFull: false, fault.HandleWrong: false}},
+		fault.Cavitation:      {plumbing.Effects{HeadLost: 0.06}, signs{fault.Gravel: true, fault.BasketFull: false, fault.HandleWrong: false}},
 		fault.SpeedLow:        {none, signs{fault.SpeedOff: true}},
 		fault.WrongMode:       {none, signs{fault.ModeOff: true}},
-		fault.MediaInPool:     {pad.Effects{Past: 0.25}, signs{fault.MediaSeen: true, fault.WasteWet: false}},
-		fault.ValveGasket:     {pad.Effects{Past: 0.28}, signs{fault.WasteWet: true, fault.FilterValveOff: false}},
-		fault.ValvePosition:   {pad.Effects{Setting: pad.SetRecirculate}, signs{fault.FilterValveOff: true}},
+		fault.MediaInPool:     {plumbing.Effects{Past: 0.25}, signs{fault.MediaSeen: true, fault.WasteWet: false}},
+		fault.ValveGasket:     {plumbing.Effects{Past: 0.28}, signs{fault.WasteWet: true, fault.FilterValveOff: false}},
+		fault.ValvePosition:   {plumbing.Effects{Setting: pad.SetRecirculate}, signs{fault.FilterValveOff: true}},
 		fault.TankLeak:        {none, signs{fault.DripBand: true}},
-		fault.CheckValveStuck: {pad.Effects{ReturnLine: -1, ReturnExtra: 25}, signs{fault.HandleWrong: false, fault.WeakOne: false, fault.BackWhenOff: true}},
-		fault.BypassOpen:      {pad.Effects{HeaterBypass: 1}, signs{fault.HeaterCrackles: true, fault.HandleWrong: true}},
-		fault.SpaDraining:     {pad.Effects{SpaSuction: pad.SpaBody, SpaReturn: pad.PoolBody}, signs{fault.SpaFalling: true, fault.HandleWrong: true}},
-		fault.SpaFilling:      {pad.Effects{SpaSuction: pad.PoolBody, SpaReturn: pad.SpaBody}, signs{fault.SpaRising: true, fault.HandleWrong: true}},
-		fault.LeftInSpa:       {pad.Effects{SpaSuction: pad.SpaBody, SpaReturn: pad.SpaBody}, signs{fault.WaterDull: true, fault.HandleWrong: true, fault.SpaFalling: false}},
-		fault.AirlockSmall:    {pad.Effects{Air: 0.9, HeadLost: 0.6}, signs{fault.PotNotFull: true, fault.WorkedHere: true, fault.BasketFull: false, fault.DebrisFound: false}},
+		fault.CheckValveStuck: {plumbing.Effects{ReturnLine: -1, ReturnExtra: 25}, signs{fault.HandleWrong: false, fault.WeakOne: false, fault.BackWhenOff: true}},
+		fault.BypassOpen:      {plumbing.Effects{HeaterBypass: 1}, signs{fault.HeaterCrackles: true, fault.HandleWrong: true}},
+		fault.SpaDraining:     {plumbing.Effects{SpaSuction: pad.SpaBody, SpaReturn: pad.PoolBody}, signs{fault.SpaFalling: true, fault.HandleWrong: true}},
+		fault.SpaFilling:      {plumbing.Effects{SpaSuction: pad.PoolBody, SpaReturn: pad.SpaBody}, signs{fault.SpaRising: true, fault.HandleWrong: true}},
+		fault.LeftInSpa:       {plumbing.Effects{SpaSuction: pad.SpaBody, SpaReturn: pad.SpaBody}, signs{fault.WaterDull: true, fault.HandleWrong: true, fault.SpaFalling: false}},
+		fault.AirlockSmall:    {plumbing.Effects{Air: 0.9, HeadLost: 0.6}, signs{fault.PotNotFull: true, fault.WorkedHere: true, fault.BasketFull: false, fault.DebrisFound: false}},
 	} {
 		f, ok := fault.LookUp(id, pad.Sand)
 		require.True(t, ok, id)
@@ -66,7 +67,7 @@ func TestTheRestOfTheCatalogueWinsAndLoses(t *testing.T) {
 		e.Load = 0.3
 		r := diagnose(t, m, Belief{Mean: 0.3, SD: 0.15}, c.signs, all(t, m, 2750, e))
 		assert.Equal(t, id, first(r), "%s: %s", id, show(r))
-		quiet := diagnose(t, m, Belief{Mean: 0.3, SD: 0.15}, nil, all(t, m, 2750, pad.Effects{Load: 0.3}))
+		quiet := diagnose(t, m, Belief{Mean: 0.3, SD: 0.15}, nil, all(t, m, 2750, plumbing.Effects{Load: 0.3}))
 		assert.Less(t, chance(quiet, id), 0.05, "%s on a sound pad", id)
 		// A pad that can't have it never names it.
 		if bare := calibrated(t, pad.DE); len(f.Places(&bare.Doc)) == 0 {
@@ -105,7 +106,7 @@ func TestEverySignSaysSomething(t *testing.T) {
 // the spa's own suction runs fine it is the pool's line.
 func TestAirAndNoPressureThenTheOtherSuction(t *testing.T) {
 	m := everything(t)
-	clogged := pad.Effects{CapacityLost: 0.9, Load: 0.3}
+	clogged := plumbing.Effects{CapacityLost: 0.9, Load: 0.3}
 	seen := signs{fault.AirInPot: true, fault.BasketFull: false}
 	r := diagnose(t, m, midCycle, seen, run(t, m, 2750, pad.SetFilter, clogged))
 	assert.Equal(t, fault.ImpellerClogged, first(r), show(r))
@@ -113,7 +114,7 @@ func TestAirAndNoPressureThenTheOtherSuction(t *testing.T) {
 	just := diagnose(t, m, midCycle, seen, run(t, m, 2750, pad.SetFilter, clogged), run(t, m, 2750, SpaMode, clogged))
 	assert.Equal(t, fault.ImpellerClogged, first(just), "just as weak on the spa: %s", show(just))
 
-	line := pad.Effects{SuctionExtra: 400, Load: 0.3}
+	line := plumbing.Effects{SuctionExtra: 400, Load: 0.3}
 	fine := diagnose(t, m, midCycle, signs{fault.BasketFull: false, fault.HandleWrong: false}, run(t, m, 2750, pad.SetFilter, line), run(t, m, 2750, SpaMode, line))
 	pool := chance(fine, fault.SuctionLine) + chance(fine, fault.SkimmerBlocked) + chance(fine, fault.SuctionValve)
 	assert.Greater(t, pool, 0.9, "fine on the spa: it is on the pool's side: %s", show(fine))
@@ -127,7 +128,7 @@ func TestAirAndNoPressureThenTheOtherSuction(t *testing.T) {
 // Common practice: the lid test parts the lid from the inlet fitting.
 func TestTheLidTestPartsLidAndFitting(t *testing.T) {
 	m := everything(t)
-	air := run(t, m, 2750, pad.SetFilter, pad.Effects{Air: 0.1, Load: 0.3})
+	air := run(t, m, 2750, pad.SetFilter, plumbing.Effects{Air: 0.1, Load: 0.3})
 	base := signs{fault.AirInPot: true, fault.PotDrains: true, fault.LevelLow: false}
 	with := func(more signs) *Result {
 		all := signs{}
@@ -172,7 +173,7 @@ func indexIn(s, part string) int {
 // slowly: fouled media; degreaser first, then acid, rinsed between.
 func TestFouledMediaIsSoakedInTheRightOrder(t *testing.T) {
 	m := calibrated(t, pad.Cartridge)
-	r := diagnose(t, m, justCleaned, signs{fault.SlowDrainTest: true, fault.WeakOne: false}, run(t, m, 2750, pad.SetFilter, pad.Effects{Load: 1}))
+	r := diagnose(t, m, justCleaned, signs{fault.SlowDrainTest: true, fault.WeakOne: false}, run(t, m, 2750, pad.SetFilter, plumbing.Effects{Load: 1}))
 	assert.Equal(t, fault.MediaFouled, first(r), show(r))
 	fix := say(r.Suspects[0].Fault.Fix)
 	assert.Less(t, indexIn(fix, "degreaser"), indexIn(fix, "acid"))
@@ -180,7 +181,7 @@ func TestFouledMediaIsSoakedInTheRightOrder(t *testing.T) {
 	assert.Contains(t, say(r.Suspects[0].Fault.Caution), "never meet")
 	// Sand whose backwashes come ever sooner is old sand.
 	sand := calibrated(t, pad.Sand)
-	old := diagnose(t, sand, justCleaned, signs{fault.ShorterCycles: true}, run(t, sand, 2750, pad.SetFilter, pad.Effects{Load: 0.7}))
+	old := diagnose(t, sand, justCleaned, signs{fault.ShorterCycles: true}, run(t, sand, 2750, pad.SetFilter, plumbing.Effects{Load: 0.7}))
 	assert.Equal(t, fault.MediaFouled, first(old), show(old))
 }
 
@@ -200,7 +201,7 @@ func TestChronicFindingsStandBesideTheSuspects(t *testing.T) {
 	d := document(pad.Cartridge)
 	d.Filter.AreaFt2, d.Programme = 50, []pad.Slot{{StartHour: 8, Hours: 8, RPM: 3450}}
 	strong := fitted(t, d)
-	r := diagnose(t, strong, midCycle, signs{fault.ElementsDie: true}, run(t, strong, 2750, pad.SetFilter, pad.Effects{Load: 0.7}))
+	r := diagnose(t, strong, midCycle, signs{fault.ElementsDie: true}, run(t, strong, 2750, pad.SetFilter, plumbing.Effects{Load: 0.7}))
 	over := finding(r, fault.PumpOversized)
 	require.NotNil(t, over)
 	assert.Greater(t, over.P, 0.8)
@@ -210,7 +211,7 @@ func TestChronicFindingsStandBesideTheSuspects(t *testing.T) {
 	night := everything(t).Doc
 	night.Programme = []pad.Slot{{StartHour: 8, Hours: 6, RPM: 2600}, {StartHour: 20, Hours: 8, RPM: 1000}}
 	m := fitted(t, night)
-	r = diagnose(t, m, midCycle, signs{fault.DeviceNoFlow: true}, run(t, m, 1000, pad.SetFilter, pad.Effects{Load: 0.5}))
+	r = diagnose(t, m, midCycle, signs{fault.DeviceNoFlow: true}, run(t, m, 1000, pad.SetFilter, plumbing.Effects{Load: 0.5}))
 	cell := finding(r, fault.CellNoFlow)
 	require.NotNil(t, cell)
 	assert.Contains(t, say(cell.Text), "1,000 rpm")
@@ -229,7 +230,7 @@ func TestChronicFindingsStandBesideTheSuspects(t *testing.T) {
 	require.NoError(t, err)
 	assert.Nil(t, finding(res, fault.CellNoFlow))
 
-	crackles := diagnose(t, m, midCycle, signs{fault.HeaterCrackles: true}, run(t, m, 2600, pad.SetFilter, pad.Effects{HeaterBypass: 1, Load: 0.5}))
+	crackles := diagnose(t, m, midCycle, signs{fault.HeaterCrackles: true}, run(t, m, 2600, pad.SetFilter, plumbing.Effects{HeaterBypass: 1, Load: 0.5}))
 	assert.NotNil(t, finding(crackles, fault.HeaterLowFlow))
 	assert.Greater(t, chance(crackles, fault.BypassOpen), 0.3, show(crackles))
 
@@ -243,7 +244,7 @@ func TestSpaValves(t *testing.T) {
 	m := everything(t)
 	r := diagnose(t, m, midCycle, signs{fault.SpaFalling: true})
 	assert.Equal(t, fault.SpaDraining, first(r), show(r))
-	r = diagnose(t, m, midCycle, signs{fault.WaterDull: true, fault.HandleWrong: true}, run(t, m, 2400, pad.SetFilter, pad.Effects{SpaSuction: pad.SpaBody, SpaReturn: pad.SpaBody, Load: 0.7}))
+	r = diagnose(t, m, midCycle, signs{fault.WaterDull: true, fault.HandleWrong: true}, run(t, m, 2400, pad.SetFilter, plumbing.Effects{SpaSuction: pad.SpaBody, SpaReturn: pad.SpaBody, Load: 0.7}))
 	assert.Equal(t, fault.LeftInSpa, first(r), show(r))
 }
 
@@ -256,7 +257,7 @@ func TestDangersComeFirst(t *testing.T) {
 		assert.True(t, r.Dangers[0].Stop)
 		assert.Empty(t, diagnose(t, m, midCycle, signs{sign: false}).Dangers, sign)
 	}
-	closed := diagnose(t, m, midCycle, signs{fault.FilterValveOff: true}, run(t, m, 2000, pad.SetFilter, pad.Effects{Setting: pad.SetClosed}))
+	closed := diagnose(t, m, midCycle, signs{fault.FilterValveOff: true}, run(t, m, 2000, pad.SetFilter, plumbing.Effects{Setting: pad.SetClosed}))
 	assert.Equal(t, fault.ValvePosition, first(closed), show(closed))
 	assert.Equal(t, "on closed", say(closed.Suspects[0].Place))
 	require.NotEmpty(t, closed.Dangers)
@@ -266,9 +267,9 @@ func TestDangersComeFirst(t *testing.T) {
 // With the pump off and the bleed open the needle shows standing water alone.
 func TestAReadingAtRestConvictsTheGauge(t *testing.T) {
 	m := everything(t)
-	run1 := run(t, m, 2400, pad.SetFilter, pad.Effects{Load: 0.3})
+	run1 := run(t, m, 2400, pad.SetFilter, plumbing.Effects{Load: 0.3})
 	*run1.Tank += units.PSI(7)
-	rest := run(t, m, 0, pad.SetFilter, pad.Effects{})
+	rest := run(t, m, 0, pad.SetFilter, plumbing.Effects{})
 	high := *rest.Tank + units.PSI(7)
 	before := diagnose(t, m, Belief{Mean: 0.3, SD: 0.15}, nil, run1)
 	after := diagnose(t, m, Belief{Mean: 0.3, SD: 0.15}, nil, run1, Reading{Reading: pad.Reading{Speed: 0, Tank: &high}, Setting: pad.SetFilter})
@@ -282,9 +283,9 @@ func TestAFlowHoldingPumpTellsByItsSpeed(t *testing.T) {
 	d.Pump.Kind, d.Pump.HoldGPM = pad.FlowHolding, 45
 	m := fitted(t, d)
 	op := pad.Operation{}
-	_, slow, err := m.Solver().Hold(op, pad.Effects{Load: 0.1})
+	_, slow, err := m.Solver().Hold(op, plumbing.Effects{Load: 0.1})
 	require.NoError(t, err)
-	st, fast, err := m.Solver().Hold(op, pad.Effects{Load: 1.3})
+	st, fast, err := m.Solver().Hold(op, plumbing.Effects{Load: 1.3})
 	require.NoError(t, err)
 	assert.Greater(t, fast, slow+200)
 	// Speed and gauge alone; the flow goes without saying.
@@ -295,7 +296,7 @@ func TestAFlowHoldingPumpTellsByItsSpeed(t *testing.T) {
 
 func TestContextMovesThePriors(t *testing.T) {
 	m := everything(t)
-	rd := run(t, m, 2400, pad.SetFilter, pad.Effects{Air: 0.08, Load: 0.4})
+	rd := run(t, m, 2400, pad.SetFilter, plumbing.Effects{Air: 0.08, Load: 0.4})
 	odds := func(c Case) float64 {
 		c.Model, c.Readings, c.Load = m, []Reading{rd}, Belief{Mean: 0.4, SD: 0.2}
 		c.Signs = signs{fault.AirInPot: true}
@@ -311,11 +312,11 @@ func TestContextMovesThePriors(t *testing.T) {
 
 func TestWhatCanNotBeToldApartIsSaid(t *testing.T) {
 	m := calibrated(t, pad.Sand)
-	bare := run(t, m, 2750, pad.SetFilter, pad.Effects{Basket: 30, Load: 0.5})
+	bare := run(t, m, 2750, pad.SetFilter, plumbing.Effects{Basket: 30, Load: 0.5})
 	bare.Vacuum, bare.Flow, bare.Power = nil, nil, nil
 	r := diagnose(t, m, midCycle, nil, bare)
 	require.GreaterOrEqual(t, len(r.Alike), 2, "one low gauge fits many: %s", show(r))
 	assert.Equal(t, say(r.Suspects[0].Fault.Name), say(r.Alike[0]))
-	clear := diagnose(t, m, justCleaned, signs{fault.BasketFull: true, fault.NoPull: false}, run(t, m, 2750, pad.SetFilter, pad.Effects{Basket: 6, Load: 0.1}))
+	clear := diagnose(t, m, justCleaned, signs{fault.BasketFull: true, fault.NoPull: false}, run(t, m, 2750, pad.SetFilter, plumbing.Effects{Basket: 6, Load: 0.1}))
 	assert.Empty(t, clear.Alike, show(clear))
 }

@@ -4,6 +4,8 @@ import (
 	"math"
 
 	"fairlap/core/fault"
+	"fairlap/core/learning"
+	"fairlap/core/loads"
 	"fairlap/core/words"
 )
 
@@ -28,7 +30,7 @@ type Work struct {
 // Changed is what was thought before a stop's last work, and what the work was.
 type Changed struct {
 	Work     words.Message
-	Was      []Said // rows of the answer before it, likeliest first
+	Was      []learning.Said // rows of the answer before it, likeliest first
 	WasNames []words.Message
 	WasLoad  Belief
 	// TooShort tells that a wash ran under half its time.
@@ -42,7 +44,7 @@ func (w *Work) tooShort() bool { return w.Cleaned && w.Seconds > 0 && w.Seconds 
 // thought of the pad: a fault whose fix was done is most likely gone, a cleaned
 // filter most likely clean, everything else as it was. It gives the case that is
 // left, with the chances so far as its priors, and the load to start from.
-func stages(c *Case) (*Case, spreadLoad, *Changed, error) {
+func stages(c *Case) (*Case, loads.Spread, *Changed, error) {
 	now := *c
 	now.Before = nil
 	load := forecastLoad(c.Load, c.stormed())
@@ -63,10 +65,10 @@ func stages(c *Case) (*Case, spreadLoad, *Changed, error) {
 			return nil, load, nil, err
 		}
 		grid, _ := p.loads(s)
-		changed = &Changed{Work: stage.Done.Name, WasLoad: belief(grid), TooShort: stage.Done.tooShort()}
+		changed = &Changed{Work: stage.Done.Name, WasLoad: loads.Summary(grid), TooShort: stage.Done.tooShort()}
 		for k, x := range s.suspects(p) {
 			if k < 3 {
-				changed.Was = append(changed.Was, Said{x.Fault.ID, x.P})
+				changed.Was = append(changed.Was, learning.Said{Fault: x.Fault.ID, P: x.P})
 				changed.WasNames = append(changed.WasNames, x.Name())
 			}
 		}
@@ -114,8 +116,8 @@ func (w *Work) after(p *posterior) map[fault.ID]float64 {
 }
 
 // loadAfter is the load once the work is done.
-func (w *Work) loadAfter(before []float64) spreadLoad {
-	var was [loadN]float64
+func (w *Work) loadAfter(before []float64) loads.Spread {
+	var was [loads.N]float64
 	copy(was[:], before)
 	if !w.Cleaned {
 		return mixLoads(was, was, 0)

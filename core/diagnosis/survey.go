@@ -6,7 +6,9 @@ import (
 
 	"fairlap/core/fault"
 	"fairlap/core/hydraulics"
+	"fairlap/core/loads"
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 	"fairlap/core/units"
 )
 
@@ -19,16 +21,16 @@ type survey struct {
 	readings  []Reading
 	ops       []pad.Operation // of each reading, or the programme's one when none
 	items     []item          // the meters that were read
-	solver    *pad.Solver
+	solver    *plumbing.Solver
 	expected  []Expected // one a reading
-	doubts    []pad.Doubt
-	sound     []figures            // of each reading, where the doubts were taken
+	doubts    []plumbing.Doubt
+	sound     []loads.Figures      // of each reading, where the doubts were taken
 	shared    [][]float64          // covariances of the parts of the items' calibration errors
 	condition hydraulics.Condition // of the clean pad as described
 	topFlow   float64
 	leastFlow float64 // of the neediest device; 0 without one
 	media     float64 // the clean media's resistance, in loads
-	tables    map[pad.Effects]*table
+	tables    map[plumbing.Effects]*table
 }
 
 // item is one meter that was read.
@@ -42,7 +44,7 @@ type item struct {
 const tankMeter, flowMeter, powerMeter = 0, 2, 3
 
 func surveyed(c *Case) (*survey, error) {
-	s := &survey{c: c, kind: c.Model.Doc.Filter.Kind, solver: c.Model.Solver(), media: c.Model.CleanMediaLoad(), tables: map[pad.Effects]*table{}}
+	s := &survey{c: c, kind: c.Model.Doc.Filter.Kind, solver: c.Model.Solver(), media: c.Model.CleanMediaLoad(), tables: map[plumbing.Effects]*table{}}
 	s.readings = held(&c.Model.Doc.Pump, c.Readings)
 	for i, r := range s.readings {
 		op, err := operation(c.Model, r)
@@ -59,7 +61,7 @@ func surveyed(c *Case) (*survey, error) {
 	if len(s.ops) == 0 {
 		s.ops = []pad.Operation{{Speed: usualSpeed(c.Model)}}
 	}
-	top, err := s.solver.Solve(pad.Operation{Speed: c.Model.TopSpeed()}, pad.Effects{})
+	top, err := s.solver.Solve(pad.Operation{Speed: c.Model.TopSpeed()}, plumbing.Effects{})
 	if err != nil {
 		return nil, fmt.Errorf("solving the clean pad: %w", err)
 	}
@@ -72,11 +74,11 @@ func surveyed(c *Case) (*survey, error) {
 		}
 	}
 	for _, op := range s.ops {
-		clean, err := s.solver.Solve(op, pad.Effects{})
+		clean, err := s.solver.Solve(op, plumbing.Effects{})
 		if err != nil {
 			return nil, fmt.Errorf("solving the clean line at %v rpm: %w", op.Speed, err)
 		}
-		limit, err := s.solver.Solve(op, pad.Effects{Load: 1})
+		limit, err := s.solver.Solve(op, plumbing.Effects{Load: 1})
 		if err != nil {
 			return nil, fmt.Errorf("solving the limit at %v rpm: %w", op.Speed, err)
 		}
@@ -95,7 +97,7 @@ func surveyed(c *Case) (*survey, error) {
 }
 
 // Expect is what a reading should have been on the clean line.
-func Expect(m *pad.Model, r Reading) (Expected, error) {
+func Expect(m *plumbing.Model, r Reading) (Expected, error) {
 	s, err := surveyed(&Case{Model: m, Readings: []Reading{r}, Load: Belief{Mean: 0.5, SD: 0.5}})
 	if err != nil {
 		return Expected{}, err
@@ -104,7 +106,7 @@ func Expect(m *pad.Model, r Reading) (Expected, error) {
 }
 
 // operation is how the pad was run for a reading.
-func operation(m *pad.Model, r Reading) (pad.Operation, error) {
+func operation(m *plumbing.Model, r Reading) (pad.Operation, error) {
 	if r.Setting != SpaMode {
 		return pad.Operation{Speed: r.Speed, Setting: r.Setting}, nil
 	}
@@ -129,7 +131,7 @@ func held(p *pad.Pump, readings []Reading) []Reading {
 }
 
 // usualSpeed is the programme's longest slot, for signs without a reading.
-func usualSpeed(m *pad.Model) units.Speed {
+func usualSpeed(m *plumbing.Model) units.Speed {
 	best, hours := m.TopSpeed(), 0.0
 	for _, s := range m.Doc.Programme {
 		if s.Hours > hours && s.RPM > 0 {

@@ -5,7 +5,9 @@ import (
 	"sort"
 
 	"fairlap/core/fault"
+	"fairlap/core/loads"
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 	"fairlap/core/words"
 )
 
@@ -14,7 +16,7 @@ import (
 func (s *survey) suspects(p *posterior) []Suspect {
 	var out []Suspect
 	add := func(w *weighed, f fault.Fault, chance float64, from, to int) {
-		load := loadAt[p.bestLoad(w, from, to)]
+		load := loads.Grid[p.bestLoad(w, from, to)]
 		c := w.cause
 		if f.ID == fault.FilterLoaded {
 			c.fault = &f
@@ -28,13 +30,13 @@ func (s *survey) suspects(p *posterior) []Suspect {
 		}
 		w := &p.hyps[p.best[i]]
 		if i > 0 {
-			add(w, s.surely(p, w), p.byFault[i], 0, loadN)
+			add(w, s.surely(p, w), p.byFault[i], 0, loads.N)
 			continue
 		}
 		loaded := fault.Loaded(s.kind)
 		loaded.Air, loaded.Weights = w.fault.Air, w.fault.Weights
-		add(w, *w.fault, p.byFault[i]*(1-p.loaded), 0, loadLimit)
-		add(w, loaded, p.byFault[i]*p.loaded, loadLimit, loadN)
+		add(w, *w.fault, p.byFault[i]*(1-p.loaded), 0, loads.Limit)
+		add(w, loaded, p.byFault[i]*p.loaded, loads.Limit, loads.N)
 	}
 	for _, x := range p.pairs {
 		a, b := &p.hyps[x.lead], &p.hyps[x.beside]
@@ -107,7 +109,7 @@ func (s *survey) settle(x *Suspect) {
 }
 
 // reads is what every meter of a reading would say under a suspect's best fit.
-func (x *Suspect) reads(reading int) figures {
+func (x *Suspect) reads(reading int) loads.Figures {
 	f := x.table.at(reading, x.Load)
 	for c := range x.fit.cells[:min(2, len(x.fit.cells))] {
 		m := x.fit.cells[c].moves(reading, x.Load-x.fit.shift)
@@ -122,7 +124,7 @@ func (x *Suspect) reads(reading int) figures {
 }
 
 // effects is what a suspect does to the water at its best fit.
-func (x *Suspect) effects() pad.Effects {
+func (x *Suspect) effects() plumbing.Effects {
 	e := x.fit.effects
 	e.Load = x.Load
 	return e
@@ -248,7 +250,39 @@ func (x *Suspect) Name() words.Message {
 }
 
 // oneFilter tells that two suspects are one filter on either side of its limit.
-func oneFilter(a, b fault.ID) bool { return sound(a) && sound(b) }
+func oneFilter(a, b fault.ID) bool { return Sound(a) && Sound(b) }
 
-// sound tells a pad with nothing wrong but, perhaps, dirt.
-func sound(id fault.ID) bool { return id == fault.Healthy || id == fault.FilterLoaded }
+// Sound tells a pad with nothing wrong but, perhaps, dirt.
+func Sound(id fault.ID) bool { return id == fault.Healthy || id == fault.FilterLoaded }
+
+// SomeDirt is the load from which a sound pad is called dirty.
+const SomeDirt = 0.4
+
+// SoundName names the one state of a sound pad with whatever dirt, for a row of the
+// answer.
+func SoundName(r *Result) words.Message {
+	load := 100 * math.Max(0, r.Load.Mean)
+	clean, loaded := 0.0, 0.0
+	for _, s := range r.Suspects {
+		switch {
+		case len(s.With) > 0:
+		case s.Fault.ID == fault.Healthy:
+			clean = s.P
+		case s.Fault.ID == fault.FilterLoaded:
+			loaded = s.P
+		}
+	}
+	switch {
+	case loaded > clean:
+		return "diagnosis.filter-past-its-limit"
+	case r.Load.Mean > SomeDirt:
+		return words.Of("diagnosis.only-dirt-of-the-limit", "load", words.Q("%", load))
+	}
+	return "diagnosis.nothing-wrong"
+}
+
+// MeterName is what a meter is called within a sentence.
+func MeterName(m pad.Meter) words.Message { return MeterNamesLow[m] }
+
+// MeterNamesLow are the meters' names within a sentence.
+var MeterNamesLow = map[pad.Meter]words.Message{pad.MeterTank: "diagnosis.tank-gauge-2", pad.MeterVacuum: "diagnosis.vacuum-2", pad.MeterFlow: "diagnosis.flow-2", pad.MeterPower: "diagnosis.power-2"}

@@ -2,6 +2,7 @@ package fault
 
 import (
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 	"fairlap/core/words"
 )
 
@@ -19,7 +20,7 @@ var Catalogue = []Fault{
 		ID:      Healthy,
 		Name:    "fault.healthy.name",
 		Weights: []float64{1},
-		Places:  one(func(int) pad.Effects { return pad.Effects{} }),
+		Places:  one(func(int) plumbing.Effects { return plumbing.Effects{} }),
 		Air:     0.004,
 		Settle:  "fault.healthy.settle",
 		Fix:     "fault.healthy.fix",
@@ -31,7 +32,7 @@ var Catalogue = []Fault{
 		Name:    "fault.basket-full.name",
 		Prior:   weekly,
 		Weights: mostly,
-		Places:  one(func(i int) pad.Effects { return pad.Effects{Basket: restriction(i)} }),
+		Places:  one(func(i int) plumbing.Effects { return plumbing.Effects{Basket: restriction(i)} }),
 		Air:     0.10,
 		Signs:   map[Sign]float64{BasketFull: 0.97, AlarmSuction: 0.3, Storm: 0.3, Gravel: 0.08, BasketCracked: 0.1, SpaFine: 0.04},
 		Settle:  "fault.basket-full.settle",
@@ -89,7 +90,7 @@ var Catalogue = []Fault{
 		Name:    "fault.suction-all-shut.name",
 		Prior:   fewAYear,
 		Weights: []float64{1},
-		Places:  one(func(int) pad.Effects { return pad.Effects{SuctionAllShut: true} }),
+		Places:  one(func(int) plumbing.Effects { return plumbing.Effects{SuctionAllShut: true} }),
 		Air:     0.05,
 		Signs:   map[Sign]float64{HandleWrong: 0.97, WorkedHere: 0.6, NoPull: 0.97, Gravel: 0.3, AlarmSuction: 0.6, SpaFine: 0.3, DeviceNoFlow: 0.9},
 		Settle:  "fault.suction-all-shut.settle",
@@ -178,8 +179,8 @@ var Catalogue = []Fault{
 		Weights: clogHard,
 		Airs:    []float64{0.03, 0.04, 0.08, 0.2, 0.5, 0.75, 0.88, 0.92},
 		Air:     0.6,
-		Places: one(func(i int) pad.Effects {
-			return pad.Effects{CapacityLost: []float64{0.2, 0.36, 0.52, 0.66, 0.78, 0.87, 0.93, 0.97}[i]}
+		Places: one(func(i int) plumbing.Effects {
+			return plumbing.Effects{CapacityLost: []float64{0.2, 0.36, 0.52, 0.66, 0.78, 0.87, 0.93, 0.97}[i]}
 		}),
 		Signs:   map[Sign]float64{DebrisFound: 0.96, AlarmCurrent: 0.05, AlarmPrime: 0.2, PotNotFull: 0.35, LidTestHolds: 0.03, BasketFull: 0.06, Storm: 0.2, BasketCracked: 0.3, SpaFine: 0.04},
 		Settle:  "fault.impeller-clogged.settle",
@@ -193,7 +194,7 @@ var Catalogue = []Fault{
 		Prior:   fewAYear,
 		Weights: []float64{3, 3, 2, 1},
 		Air:     0.03,
-		Places:  one(func(i int) pad.Effects { return pad.Effects{HeadLost: []float64{0.1, 0.2, 0.32, 0.5}[i]} }),
+		Places:  one(func(i int) plumbing.Effects { return plumbing.Effects{HeadLost: []float64{0.1, 0.2, 0.32, 0.5}[i]} }),
 		Signs:   map[Sign]float64{SpaFine: 0.04},
 		Settle:  "fault.impeller-worn.settle",
 		Fix:     "fault.impeller-worn.fix",
@@ -289,7 +290,7 @@ var Catalogue = []Fault{
 		Prior:   fewAYear,
 		Weights: []float64{2, 1},
 		Air:     0.08,
-		Places:  one(func(i int) pad.Effects { return pad.Effects{HeadLost: []float64{0.06, 0.15}[i]} }),
+		Places:  one(func(i int) plumbing.Effects { return plumbing.Effects{HeadLost: []float64{0.06, 0.15}[i]} }),
 		Signs:   map[Sign]float64{Gravel: 0.95},
 		Settle:  "fault.cavitation.settle",
 		Fix:     "fault.cavitation.fix",
@@ -327,7 +328,7 @@ var Catalogue = []Fault{
 		Prior:   monthly / 3,
 		Weights: []float64{0.6, 1, 1.6},
 		Air:     0.97,
-		Places:  one(func(i int) pad.Effects { return airBound(i) }),
+		Places:  one(func(i int) plumbing.Effects { return airBound(i) }),
 		Signs:   map[Sign]float64{PotNotFull: 0.96, PotDrains: 0.5, WorkedHere: 0.25, AlarmPrime: 0.6, Bubbles: 0.1},
 		Settle:  "fault.prime-lost.settle",
 		Fix:     "fault.prime-lost.fix",
@@ -353,7 +354,7 @@ var Catalogue = []Fault{
 		Name:    "fault.return-all-shut.name",
 		Prior:   rare,
 		Weights: []float64{1},
-		Places:  one(func(int) pad.Effects { return pad.Effects{ReturnAllShut: true} }),
+		Places:  one(func(int) plumbing.Effects { return plumbing.Effects{ReturnAllShut: true} }),
 		Air:     0.02,
 		Signs:   map[Sign]float64{HandleWrong: 0.97, WorkedHere: 0.6, DeviceNoFlow: 0.97},
 		Settle:  "fault.return-all-shut.settle",
@@ -380,7 +381,7 @@ var Catalogue = []Fault{
 		Prior:   fewAYear,
 		Weights: []float64{1, 1, 1},
 		Air:     0.02,
-		Places:  one(func(i int) pad.Effects { return pad.Effects{Past: []float64{0.35, 0.55, 0.8}[i]} }),
+		Places:  one(func(i int) plumbing.Effects { return plumbing.Effects{Past: []float64{0.35, 0.55, 0.8}[i]} }),
 		Signs:   map[Sign]float64{WaterDull: 0.6},
 		Settle:  "fault.bed-channelled.settle",
 		Fix:     "fault.bed-channelled.fix",
@@ -395,7 +396,7 @@ var Catalogue = []Fault{
 		Prior:   fewAYear,
 		Weights: []float64{2, 1},
 		Air:     0.02,
-		Places:  one(func(i int) pad.Effects { return pad.Effects{Past: []float64{0.08, 0.25}[i]} }),
+		Places:  one(func(i int) plumbing.Effects { return plumbing.Effects{Past: []float64{0.08, 0.25}[i]} }),
 		Signs:   map[Sign]float64{MediaSeen: 0.96, WaterDull: 0.3},
 		Settle:  "fault.media-in-pool.settle",
 		Fix:     "fault.media-in-pool.fix",
@@ -413,7 +414,7 @@ var Catalogue = []Fault{
 			if d.Filter.Valve == pad.NoValve {
 				return nil
 			}
-			return []Place{{Effects: func(i int) pad.Effects { return pad.Effects{Past: []float64{0.12, 0.28, 0.5}[i]} }}}
+			return []Place{{Effects: func(i int) plumbing.Effects { return plumbing.Effects{Past: []float64{0.12, 0.28, 0.5}[i]} }}}
 		},
 		Signs:   map[Sign]float64{WasteWet: 0.75, LevelLow: 0.3, WaterDull: 0.4, MediaSeen: 0.1, WorkedHere: 0.2},
 		Settle:  "fault.valve-gasket.settle",
@@ -509,7 +510,7 @@ var Catalogue = []Fault{
 			if d.HeaterBypass == nil {
 				return nil
 			}
-			return []Place{{Effects: func(i int) pad.Effects { return pad.Effects{HeaterBypass: []float64{0.5, 1}[i]} }}}
+			return []Place{{Effects: func(i int) plumbing.Effects { return plumbing.Effects{HeaterBypass: []float64{0.5, 1}[i]} }}}
 		},
 		Signs:   map[Sign]float64{HeaterCrackles: 0.7, HandleWrong: 0.8, WorkedHere: 0.2},
 		Settle:  "fault.heater-bypass-open.settle",

@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 )
 
 func TestTheCatalogueIsWhole(t *testing.T) {
@@ -37,7 +38,7 @@ func TestTheCatalogueIsWhole(t *testing.T) {
 		places := f.Places(d)
 		require.NotEmpty(t, places, f.ID)
 		for _, pl := range places {
-			var last pad.Effects
+			var last plumbing.Effects
 			for step, w := range f.Weights {
 				assert.Positive(t, w, f.ID)
 				e := pl.Effects(step)

@@ -11,6 +11,7 @@ import (
 	"math"
 
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 	"fairlap/core/words"
 )
 
@@ -131,7 +132,7 @@ func (f *Fault) Seasonal(s Season) float64 {
 // place of what the fault says; empty leaves the fault's.
 type Place struct {
 	Name    words.Message
-	Effects func(step int) pad.Effects
+	Effects func(step int) plumbing.Effects
 	Gauge   GaugeWay
 	Share   float64          // of the fault's prior against other places'; 0 is 1
 	Signs   map[Sign]float64 // beside the fault's

@@ -2,6 +2,7 @@ package fault
 
 import (
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 	"fairlap/core/words"
 )
 
@@ -17,13 +18,13 @@ func restriction(step int) float64 {
 	return 3 * x * x
 }
 
-func one(effects func(int) pad.Effects) func(*pad.Document) []Place {
+func one(effects func(int) plumbing.Effects) func(*pad.Document) []Place {
 	return func(*pad.Document) []Place { return []Place{{Effects: effects}} }
 }
 
 // sound is no effect on the water; stopped is a pump that does not turn.
-func sound(int) pad.Effects   { return pad.Effects{} }
-func stopped(int) pad.Effects { return pad.Effects{Stopped: true} }
+func sound(int) plumbing.Effects   { return plumbing.Effects{} }
+func stopped(int) plumbing.Effects { return plumbing.Effects{Stopped: true} }
 
 var airShares = []float64{0.03, 0.06, 0.10, 0.16, 0.26, 0.42}
 
@@ -31,8 +32,8 @@ var airShares = []float64{0.03, 0.06, 0.10, 0.16, 0.26, 0.42}
 // harder nobody knows, so half of it goes with the speed and half does not.
 func airTwice(p Place) []Place {
 	a, b := p, p
-	a.Effects = func(step int) pad.Effects { return pad.Effects{Air: airShares[step]} }
-	b.Effects = func(step int) pad.Effects { return pad.Effects{Air: airShares[step], AirSteady: true} }
+	a.Effects = func(step int) plumbing.Effects { return plumbing.Effects{Air: airShares[step]} }
+	b.Effects = func(step int) plumbing.Effects { return plumbing.Effects{Air: airShares[step], AirSteady: true} }
 	return []Place{a, b}
 }
 
@@ -40,8 +41,8 @@ func air(*pad.Document) []Place { return airTwice(Place{}) }
 
 // airBound is a pump that has lost its prime: it churns what is left in the pot,
 // whatever its speed.
-func airBound(step int) pad.Effects {
-	return pad.Effects{Air: 0.2, HeadLost: []float64{0.82, 0.93, 0.985}[step], CapacityLost: []float64{0.5, 0.75, 0.93}[step]}
+func airBound(step int) plumbing.Effects {
+	return plumbing.Effects{Air: 0.2, HeadLost: []float64{0.82, 0.93, 0.985}[step], CapacityLost: []float64{0.5, 0.75, 0.93}[step]}
 }
 
 var (
@@ -64,19 +65,21 @@ func suctionPlaces(d *pad.Document, kind pad.LineKind, extra func(int) float64, 
 		if (kind != "" && l.Kind != kind) || l.Opening == 0 {
 			continue
 		}
-		out = append(out, Place{Name: words.Named(l.Name), Effects: func(step int) pad.Effects {
+		out = append(out, Place{Name: words.Named(l.Name), Effects: func(step int) plumbing.Effects {
 			shut := canShut && step == len(blocked)-1 && len(d.Suction) > 1
-			return pad.Effects{SuctionLine: i, SuctionExtra: extra(step), SuctionShut: shut}
+			return plumbing.Effects{SuctionLine: i, SuctionExtra: extra(step), SuctionShut: shut}
 		}})
 	}
 	return out
 }
 
 func returnPlaces(d *pad.Document) []Place {
-	out := []Place{{Name: "fault.common-run", Effects: func(i int) pad.Effects { return pad.Effects{ReturnLine: -1, ReturnExtra: restriction(i)} }}}
+	out := []Place{{Name: "fault.common-run", Effects: func(i int) plumbing.Effects { return plumbing.Effects{ReturnLine: -1, ReturnExtra: restriction(i)} }}}
 	for i, l := range d.Returns {
 		if l.Opening > 0 {
-			out = append(out, Place{Name: words.Named(l.Name), Effects: func(step int) pad.Effects { return pad.Effects{ReturnLine: i, ReturnExtra: 3 * restriction(step)} }})
+			out = append(out, Place{Name: words.Named(l.Name), Effects: func(step int) plumbing.Effects {
+				return plumbing.Effects{ReturnLine: i, ReturnExtra: 3 * restriction(step)}
+			}})
 		}
 	}
 	return out
@@ -89,7 +92,7 @@ func settingPlaces(d *pad.Document) []Place {
 		if set == pad.SetFilter || set == pad.SetWinter {
 			continue
 		}
-		out = append(out, Place{Name: words.Of("fault.place.on", "setting", words.Msg(set.Words())), Effects: func(int) pad.Effects { return pad.Effects{Setting: set} }, Signs: atWaste[set]})
+		out = append(out, Place{Name: words.Of("fault.place.on", "setting", words.Msg(set.Words())), Effects: func(int) plumbing.Effects { return plumbing.Effects{Setting: set} }, Signs: atWaste[set]})
 	}
 	return out
 }
@@ -101,7 +104,7 @@ func spaPlaces(suction, back pad.Body) func(*pad.Document) []Place {
 		if _, ok := d.SpaMode(); !ok {
 			return nil
 		}
-		return []Place{{Effects: func(int) pad.Effects { return pad.Effects{SpaSuction: suction, SpaReturn: back} }}}
+		return []Place{{Effects: func(int) plumbing.Effects { return plumbing.Effects{SpaSuction: suction, SpaReturn: back} }}}
 	}
 }
 
@@ -120,7 +123,7 @@ var fouled = []float64{0.25, 0.45, 0.65, 0.9, 1.2, 1.6, 2.3, 3.4}
 
 // fouledPlaces: elements are soaked; sand never is.
 func fouledPlaces(d *pad.Document) []Place {
-	p := Place{Effects: func(i int) pad.Effects { return pad.Effects{Load: fouled[i]} }}
+	p := Place{Effects: func(i int) plumbing.Effects { return plumbing.Effects{Load: fouled[i]} }}
 	if d.Filter.Kind == pad.Sand {
 		p.Settle = "fault.the-reading-straight-after-a"
 		p.Fix = "fault.look-at-depth-and-channels"

@@ -5,7 +5,9 @@ import (
 	"math"
 	"slices"
 
+	"fairlap/core/limits"
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 	"fairlap/core/units"
 	"fairlap/core/words"
 )
@@ -40,7 +42,7 @@ type Finding struct {
 
 // Installation is what the computed verdicts go by.
 type Installation struct {
-	Model   *pad.Model
+	Model   *plumbing.Model
 	Pool    units.Volume
 	Year    int             // now
 	Old     []words.Message // parts past their life, in words
@@ -77,7 +79,7 @@ func Wrong(a Answers) map[ItemID]words.Message {
 // Judge says what an inspection found, in the order of the walk. Errors are the
 // solver's.
 func Judge(in *Installation, a Answers) ([]Finding, error) {
-	weighed, err := in.Model.LimitFigures(in.Pool)
+	weighed, err := limits.Figures(in.Model, in.Pool)
 	if err != nil {
 		return nil, fmt.Errorf("the pad's limits: %w", err)
 	}
@@ -155,7 +157,7 @@ func (in *Installation) measured(i *Item, v float64, a Answers) (words.Message, 
 			return words.Of("inspection.the-gauge-shows-at-rest", "v", words.QD("psi", v, 1), "stands", words.QD("psi", stands, 1)), i.Severity
 		}
 	case "gauge-dirty":
-		ceiling, hard := pad.ServiceCeiling.PSI(), 50.0
+		ceiling, hard := plumbing.ServiceCeiling.PSI(), 50.0
 		if l := a["label"].Value; l != nil {
 			hard = *l
 		} else if d.Filter.LabelPsi > 0 {
@@ -170,11 +172,11 @@ func (in *Installation) measured(i *Item, v float64, a Answers) (words.Message, 
 		// This pad's own clean line and limit at full speed.
 		s := in.Model.Solver()
 		top := pad.Operation{Speed: in.Model.TopSpeed()}
-		clean, err := s.Solve(top, pad.Effects{})
+		clean, err := s.Solve(top, plumbing.Effects{})
 		if err != nil {
 			return "", i.Severity
 		}
-		limit, err := s.Solve(top, pad.Effects{Load: 1})
+		limit, err := s.Solve(top, plumbing.Effects{Load: 1})
 		if err != nil {
 			return "", i.Severity
 		}
@@ -202,10 +204,10 @@ func nominal(bore float64) float64 {
 }
 
 // computed judges what the pad's own figures decide.
-func (in *Installation) computed(i *Item, weighed []pad.Limit, a Answers) (words.Message, Severity, error) {
+func (in *Installation) computed(i *Item, weighed []limits.Limit, a Answers) (words.Message, Severity, error) {
 	d := &in.Model.Doc
 	// worst is the limit that is broken by the largest share, at a programmed speed.
-	worst := func(ids ...pad.LimitID) (limit *pad.Limit, found *pad.LimitAt) {
+	worst := func(ids ...limits.ID) (limit *limits.Limit, found *limits.LimitAt) {
 		most := 0.0
 		for k := range weighed {
 			l := &weighed[k]
@@ -230,7 +232,7 @@ func (in *Installation) computed(i *Item, weighed []pad.Limit, a Answers) (words
 			return words.Of("inspection.at-the-programmed-the-filter", "speed", words.QD("rpm", float64(at.Speed), 0), "at", words.QD("gpm", at.Value, 0), "l", words.QD("gpm", l.Value, 0)), i.Severity, nil
 		}
 	case "pump-match":
-		st, err := in.Model.Solver().Solve(pad.Operation{Speed: in.Model.TopSpeed()}, pad.Effects{})
+		st, err := in.Model.Solver().Solve(pad.Operation{Speed: in.Model.TopSpeed()}, plumbing.Effects{})
 		if err != nil {
 			return "", i.Severity, fmt.Errorf("solving at top speed: %w", err)
 		}
@@ -250,7 +252,7 @@ func (in *Installation) computed(i *Item, weighed []pad.Limit, a Answers) (words
 		if err != nil {
 			return "", i.Severity, fmt.Errorf("solving the backwash: %w", err)
 		}
-		if rise := in.Model.BedRise(q); rise < pad.WeakBackwash {
+		if rise := in.Model.BedRise(q); rise < plumbing.WeakBackwash {
 			return words.Of("inspection.full-speed-sends-up-through", "q", words.QD("gpm", q.GPM(), 0), "areaFt2", words.QD("gpm/ft²", q.GPM()/d.Filter.AreaFt2, 1), "rise", words.Share(rise)), i.Severity, nil
 		}
 	case "cover-flow":
@@ -262,7 +264,7 @@ func (in *Installation) computed(i *Item, weighed []pad.Limit, a Answers) (words
 			if rating <= 0 {
 				continue
 			}
-			if q := in.Model.CoverAlone(n, in.Model.TopSpeed()); q.GPM() > rating && !math.IsInf(q.GPM(), 1) {
+			if q := limits.CoverAlone(in.Model, n, in.Model.TopSpeed()); q.GPM() > rating && !math.IsInf(q.GPM(), 1) {
 				return words.Of("inspection.with-every-other-suction-shut", "l", words.Name(l.Name), "q", words.QD("gpm", q.GPM(), 0), "rating", words.QD("gpm", rating, 0)), i.Severity, nil
 			}
 		}

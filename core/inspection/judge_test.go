@@ -10,6 +10,7 @@ import (
 	"fairlap/core/catalogue"
 	"fairlap/core/fault"
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 	"fairlap/core/units"
 	"fairlap/core/words"
 )
@@ -19,7 +20,7 @@ func installation(t testing.TB, filter string, change func(*pad.Document)) *Inst
 	if change != nil {
 		change(&d)
 	}
-	m, err := pad.New(d, pad.Parameters{Suction: 1, Return: 1, Media: 1, Head: 1, Idle: 1, Base: 1, PerFlow: 1}, units.Fahrenheit(80), units.PSI(8))
+	m, err := plumbing.New(d, plumbing.Parameters{Suction: 1, Return: 1, Media: 1, Head: 1, Idle: 1, Base: 1, PerFlow: 1}, units.Fahrenheit(80), units.PSI(8))
 	require.NoError(t, err)
 	return &Installation{Model: m, Pool: units.Gallons(18000), Year: 2026}
 }

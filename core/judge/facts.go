@@ -3,6 +3,7 @@ package judge
 import (
 	"fairlap/core/fault"
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 	"fairlap/core/words"
 )
 
@@ -24,6 +25,7 @@ type PadFacts struct {
 	Limit        words.Message `json:"limit" doc:"which rule makes this pad's filter dirty, and what that means in water"`
 }
 
+// FactsOf tells of a calibrated pad what the bench shows.
 func FactsOf(c *Calibrated) PadFacts {
 	d := &c.Model.Doc
 	usual := 0.0
@@ -48,21 +50,21 @@ func FactsOf(c *Calibrated) PadFacts {
 }
 
 // limitWords say which rule makes a pad's filter dirty, and what that means in water.
-func limitWords(m *pad.Model) words.Message {
+func limitWords(m *plumbing.Model) words.Message {
 	r := m.Ruling
 	var text words.Message
 	switch r.Rule {
-	case pad.RuleRise:
+	case plumbing.RuleRise:
 		text = words.Of("app.over-the-clean-line-at", "limitRise", words.QD("psi", m.LimitRise.PSI(), 0))
-	case pad.RulePump:
+	case plumbing.RulePump:
 		text = words.Of("app.seven-tenths-of-what-this", "limitRise", words.QD("psi", m.LimitRise.PSI(), 0))
-	case pad.RuleCeiling:
-		text = words.Of("app.in-the-tank-at-the", "serviceCeiling", words.QD("psi", pad.ServiceCeiling.PSI(), 0), "speed", words.QD("rpm", float64(r.Speed), 0))
-	case pad.RuleLabel:
+	case plumbing.RuleCeiling:
+		text = words.Of("app.in-the-tank-at-the", "serviceCeiling", words.QD("psi", plumbing.ServiceCeiling.PSI(), 0), "speed", words.QD("rpm", float64(r.Speed), 0))
+	case plumbing.RuleLabel:
 		text = words.Of("app.the-tank-s-own-limit", "speed", words.QD("rpm", float64(r.Speed), 0))
-	case pad.RuleFlowLoss:
+	case plumbing.RuleFlowLoss:
 		text = words.Of("app.of-the-flow-gone-at", "clean", words.Share((1 - float64(r.Left/r.Clean))), "speed", words.QD("rpm", float64(r.Speed), 0))
-	case pad.RuleDevice:
+	case plumbing.RuleDevice:
 		text = words.Of("app.the-s-least-flow-at", "device", words.Msg(r.Device), "speed", words.QD("rpm", float64(r.Speed), 0))
 	default:
 		return ""

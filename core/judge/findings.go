@@ -10,6 +10,7 @@ import (
 	"fairlap/core/fault"
 	"fairlap/core/figure"
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 	"fairlap/core/units"
 	"fairlap/core/words"
 )
@@ -27,6 +28,7 @@ type TypedReading struct {
 	At *time.Time `json:"at,omitempty"`
 }
 
+// Empty tells that no meter was typed; a speed alone is no reading.
 func (t TypedReading) Empty() bool {
 	return strings.TrimSpace(t.Tank+t.Vacuum+t.Flow+t.Power) == ""
 }
@@ -48,7 +50,7 @@ type typed struct {
 }
 
 // Parse turns what was typed into readings; every mistake is named.
-func (f Findings) Parse(m *pad.Model) ([]typed, error) {
+func (f Findings) Parse(m *plumbing.Model) ([]typed, error) {
 	var errs figure.FieldErrors
 	var out []typed
 	for i, t := range f.Readings {
@@ -77,7 +79,9 @@ func Engine(r casefile.Reading) diagnosis.Reading {
 	return diagnosis.Reading{Reading: r.Meters(), Setting: pad.Setting(r.Setting)}
 }
 
-func ParseReading(path string, t TypedReading, m *pad.Model) (casefile.Reading, figure.FieldErrors) {
+// ParseReading reads one set of meters on a pad; the mistakes come with their fields
+// below path.
+func ParseReading(path string, t TypedReading, m *plumbing.Model) (casefile.Reading, figure.FieldErrors) {
 	var errs figure.FieldErrors
 	r := casefile.Reading{Setting: t.Setting}
 	if r.Setting == "" {
@@ -139,6 +143,7 @@ func InTrade(m pad.Meter, v float64) float64 {
 	return v
 }
 
+// As is what f makes of a value; nil of none.
 func As[F, T any](v *F, f func(F) T) *T {
 	if v == nil {
 		return nil

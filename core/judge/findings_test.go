@@ -11,11 +11,12 @@ import (
 
 	"fairlap/core/figure"
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 	"fairlap/core/units"
 	"fairlap/core/words"
 )
 
-func testPad(t testing.TB, change func(*pad.Document)) *pad.Model {
+func testPad(t testing.TB, change func(*pad.Document)) *plumbing.Model {
 	run := pad.Run{BoreIn: 2.067, LengthFt: 40, FittingsK: 4}
 	d := pad.Document{
 		Pump:    pad.Pump{Kind: pad.VariableSpeed, TopRPM: 3450, LeastRPM: 600, Curve: []pad.CurveFt{{GPM: 0, Ft: 80}, {GPM: 60, Ft: 65}, {GPM: 110, Ft: 30}}, IdleW: 15, BaseW: 550, PerGpmW: 8},
@@ -26,7 +27,7 @@ func testPad(t testing.TB, change func(*pad.Document)) *pad.Model {
 	if change != nil {
 		change(&d)
 	}
-	m, err := pad.Calibrate(d, nil, usualWater, units.PSI(8))
+	m, err := plumbing.Calibrate(d, nil, usualWater, units.PSI(8))
 	require.NoError(t, err)
 	return m
 }
@@ -78,7 +79,7 @@ func TestRecirculateNeedsAMultiport(t *testing.T) {
 func TestPadsThatCannotBeComputedAreSaidSo(t *testing.T) {
 	d := testPad(t, nil).Doc
 	d.Suction = nil
-	_, err := pad.Calibrate(d, nil, usualWater, units.PSI(8))
+	_, err := plumbing.Calibrate(d, nil, usualWater, units.PSI(8))
 	assert.ErrorIs(t, Unsolved(err), ErrUnsolved)
 	assert.ErrorContains(t, Unsolved(err), "suction")
 	assert.NotErrorIs(t, Unsolved(errors.New("other")), ErrUnsolved)

@@ -7,12 +7,15 @@ import (
 	"slices"
 	"time"
 
+	"fairlap/core/amounts"
 	"fairlap/core/casefile"
 	"fairlap/core/diagnosis"
 	"fairlap/core/fault"
+	"fairlap/core/loads"
 	"fairlap/core/pad"
-	"fairlap/core/procedure"
+	"fairlap/core/plumbing"
 	"fairlap/core/upkeep"
+	"fairlap/core/verdict"
 	"fairlap/core/words"
 )
 
@@ -89,7 +92,7 @@ func (s *Stop) Judge(f Findings, now time.Time, chemicals *time.Time) (Verdict, 
 	for _, c := range res.Next {
 		v.Next = append(v.Next, checkView(c))
 	}
-	for _, f := range res.FixOrder() {
+	for _, f := range verdict.FixOrder(res) {
 		v.FixOrder = append(v.FixOrder, FixView{ID: string(f.Fault.ID), Name: f.Fault.Name, Fix: f.Fault.Fix, P: f.P, Minutes: f.Minutes, Spent: f.Spent, Caution: f.Fault.Caution, Who: f.Fault.Who})
 	}
 	if mf := res.Misfit; mf != nil {
@@ -97,9 +100,9 @@ func (s *Stop) Judge(f Findings, now time.Time, chemicals *time.Time) (Verdict, 
 	}
 	v.Grade = gradeView(res.Grade)
 	s.advise(&v, res, asked.Readings, now, chemicals)
-	said := diagnosis.Judge(res)
+	said := verdict.Judge(res)
 	v.State, v.Text, v.P = string(said.State), said.Text, said.P
-	if said.State != diagnosis.StateStop && said.State != diagnosis.StateReread {
+	if said.State != verdict.StateStop && said.State != verdict.StateReread {
 		v.Text = words.Of("app.verdict", "says", words.Msg(v.Text), "advice", words.Msg(v.Advice.Text))
 	}
 	return v, res, nil
@@ -108,8 +111,8 @@ func (s *Stop) Judge(f Findings, now time.Time, chemicals *time.Time) (Verdict, 
 func (s *Stop) advise(v *Verdict, res *diagnosis.Result, readings []diagnosis.Reading, now time.Time, chemicals *time.Time) {
 	m, h := s.Model, s.History
 	q := upkeep.Question{Now: now.In(s.zone), Every: upkeep.CalendarOf(&m.Doc), NextVisit: s.Next.In(s.zone), Settings: s.Settings.For(&m.Doc),
-		Kind: m.Doc.Filter.Kind, Loads: res.LoadGrid, LoadAt: diagnosis.LoadAt, State: h.State, KGalPerDay: h.PerDay,
-		Observed: res.Observed, Known: res.Known, HadForecast: h.HadForecast, SafeSpeed: m.FastestUnder(pad.ServiceCeiling, res.Load.Mean+res.Load.SD), DaysSince: h.DaysSince(now)}
+		Kind: m.Doc.Filter.Kind, Loads: res.LoadGrid, LoadAt: loads.At, State: h.State, KGalPerDay: h.PerDay,
+		Observed: res.Observed, Known: res.Known, HadForecast: h.HadForecast, SafeSpeed: m.FastestUnder(plumbing.ServiceCeiling, res.Load.Mean+res.Load.SD), DaysSince: h.DaysSince(now)}
 	for i, r := range readings {
 		if r.Speed > q.ReadSpeed {
 			q.ReadSpeed, q.Tank, q.Clean = r.Speed, r.Tank, &res.Expected[i].Clean.Tank
@@ -117,7 +120,7 @@ func (s *Stop) advise(v *Verdict, res *diagnosis.Result, readings []diagnosis.Re
 	}
 	if m.Doc.Filter.Valve != pad.NoValve {
 		if _, flow, _, err := m.WorkingBackwash(); err == nil {
-			q.WasteGallons = procedure.BackwashGallons(flow)
+			q.WasteGallons = amounts.BackwashGallons(flow)
 		}
 	}
 	for _, c := range []*time.Time{h.Chemicals, chemicals} {
@@ -219,7 +222,7 @@ func gradeView(g *diagnosis.Grade) *GradeView {
 }
 
 // AfterCleaning is the load that a reading right after a cleaning shows.
-func AfterCleaning(m *pad.Model, r diagnosis.Reading) (upkeep.Belief, error) {
+func AfterCleaning(m *plumbing.Model, r diagnosis.Reading) (upkeep.Belief, error) {
 	res, err := diagnosis.Diagnose(diagnosis.Case{Model: m, Readings: []diagnosis.Reading{r}, Load: diagnosis.Belief{Mean: 0.1, SD: 0.2}})
 	if err != nil {
 		return upkeep.Belief{}, fmt.Errorf("judging the reading after cleaning: %w", err)

@@ -4,7 +4,8 @@ import (
 	"fmt"
 	"math"
 
-	"fairlap/core/pad"
+	"fairlap/core/limits"
+	"fairlap/core/plumbing"
 	"fairlap/core/units"
 	"fairlap/core/words"
 )
@@ -52,8 +53,9 @@ type LimitsView struct {
 	Windows []WindowView `json:"windows" nullable:"false"`
 }
 
-func ViewLimits(m *pad.Model, pool units.Volume) (LimitsView, error) {
-	rep, err := m.Limits(pool)
+// ViewLimits weighs a pad's limits for a pool of some volume. Errors are ErrUnsolved.
+func ViewLimits(m *plumbing.Model, pool units.Volume) (LimitsView, error) {
+	rep, err := limits.Of(m, pool)
 	if err != nil {
 		return LimitsView{}, fmt.Errorf("weighing the limits: %w", Unsolved(err))
 	}
@@ -61,7 +63,7 @@ func ViewLimits(m *pad.Model, pool units.Volume) (LimitsView, error) {
 	for _, s := range rep.Speeds {
 		v.Speeds = append(v.Speeds, float64(s))
 	}
-	names := map[pad.LimitID]words.Message{}
+	names := map[limits.ID]words.Message{}
 	for _, l := range rep.Limits {
 		names[l.ID] = l.Name
 		lv := LimitView{ID: string(l.ID), Job: string(l.Job), Name: l.Name, Bound: string(l.Bound), Value: l.Value, Unit: l.Unit, Reason: l.Reason, Source: l.Source, Advice: l.Advice, SpeedBound: string(l.SpeedBound), At: []LimitAtView{}}

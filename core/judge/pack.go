@@ -8,10 +8,12 @@ import (
 	"fmt"
 	"time"
 
+	"fairlap/core/amounts"
 	"fairlap/core/casefile"
 	"fairlap/core/fault"
 	"fairlap/core/hydraulics"
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 	"fairlap/core/procedure"
 	"fairlap/core/units"
 	"fairlap/core/upkeep"
@@ -55,11 +57,11 @@ type Stop struct {
 
 // Calibrated is a pad fitted to its clean line, with its limit as the company has it.
 type Calibrated struct {
-	Model      *pad.Model
+	Model      *plumbing.Model
 	Clean      []casefile.Reading // that it was calibrated on
 	LimitPsi   float64            // rise at full speed that is load 1
 	KGalPerDay float64
-	Shortfalls []pad.Shortfall
+	Shortfalls []plumbing.Shortfall
 }
 
 // leastSeen is the share of a device's least flow that a shortfall must pass.
@@ -87,20 +89,20 @@ func Calibrate(doc pad.Document, clean []casefile.Reading, settings *upkeep.Sett
 }
 
 // Fit is Calibrate without what follows from it.
-func Fit(doc pad.Document, clean []pad.Reading, settings *upkeep.Settings) (*pad.Model, error) {
+func Fit(doc pad.Document, clean []pad.Reading, settings *upkeep.Settings) (*plumbing.Model, error) {
 	var top units.Pressure // what the fitted pad itself reads clean
 	if settings.School == upkeep.Share {
-		m, err := pad.Calibrate(doc, clean, usualWater, units.PSI(settings.LimitRisePsi))
+		m, err := plumbing.Calibrate(doc, clean, usualWater, units.PSI(settings.LimitRisePsi))
 		if err != nil {
 			return nil, Unsolved(err)
 		}
-		st, err := m.Solver().Solve(pad.Operation{Speed: m.TopSpeed()}, pad.Effects{})
+		st, err := m.Solver().Solve(pad.Operation{Speed: m.TopSpeed()}, plumbing.Effects{})
 		if err != nil {
 			return nil, Unsolved(err)
 		}
 		top = st.Tank
 	}
-	m, err := pad.Calibrate(doc, clean, usualWater, units.PSI(settings.LimitRise(top).PSI())) // as a case file gives it
+	m, err := plumbing.Calibrate(doc, clean, usualWater, units.PSI(settings.LimitRise(top).PSI())) // as a case file gives it
 	if err != nil {
 		return nil, Unsolved(err)
 	}
@@ -134,11 +136,11 @@ func (p Pack) On(c *Calibrated) (*Stop, error) {
 // Setup is what procedures are written out for at the pool: at a speed read there (rpm;
 // 0: none) and the water's temperature (°F; 0: the usual).
 func (s *Stop) Setup(speed, waterF float64) (*procedure.Setup, error) {
-	k := procedure.Known{Model: s.Model, PoolGallons: s.Gallons, Speed: units.Speed(speed), Water: usualWater, HoldHours: s.Settings.HoldHours, Primes: s.History.Primes, Drains: s.History.Drains}
+	k := amounts.Known{Model: s.Model, PoolGallons: s.Gallons, Speed: units.Speed(speed), Water: usualWater, HoldHours: s.Settings.HoldHours, Primes: s.History.Primes, Drains: s.History.Drains}
 	if waterF > 0 {
 		k.Water = units.Fahrenheit(waterF)
 	}
-	out, err := procedure.Measure(&k)
+	out, err := amounts.Measure(&k)
 	if err != nil {
 		return nil, Unsolved(err)
 	}

@@ -5,6 +5,7 @@ import (
 	"math"
 
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 	"fairlap/core/units"
 	"fairlap/core/words"
 )
@@ -57,7 +58,7 @@ type PathsView struct {
 }
 
 // ViewPaths solves an operation on a model and puts it into trade units.
-func ViewPaths(m *pad.Model, op pad.Operation, load float64) (PathsView, error) {
+func ViewPaths(m *plumbing.Model, op pad.Operation, load float64) (PathsView, error) {
 	p, err := m.Paths(op, load)
 	if err != nil {
 		return PathsView{}, err
@@ -66,7 +67,7 @@ func ViewPaths(m *pad.Model, op pad.Operation, load float64) (PathsView, error) 
 	if set == "" {
 		set = pad.SetFilter
 	}
-	rest, err := m.Solver().Solve(pad.Operation{Handles: op.Handles}, pad.Effects{Load: load})
+	rest, err := m.Solver().Solve(pad.Operation{Handles: op.Handles}, plumbing.Effects{Load: load})
 	if err != nil {
 		return PathsView{}, fmt.Errorf("the pad at rest: %w", err)
 	}

@@ -2,7 +2,7 @@ package judge
 
 import (
 	"fairlap/core/diagnosis"
-	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 	"fairlap/core/upkeep"
 	"fairlap/core/words"
 )
@@ -32,7 +32,7 @@ type FlowWay struct {
 	SD  float64 `json:"sd"`
 }
 
-func flowView(e pad.FlowEstimates) *FlowView {
+func flowView(e plumbing.FlowEstimates) *FlowView {
 	if len(e.Ways) < 2 {
 		return nil
 	}

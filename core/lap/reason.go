@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 	"fairlap/core/words"
 )
 
@@ -38,7 +39,7 @@ type Ahead struct {
 	OpenSuspect words.Message // of the last visit, "" none
 	FirstVisit  bool
 	NoCleanLine bool
-	Shortfall   *pad.Shortfall
+	Shortfall   *plumbing.Shortfall
 	NextVisit   time.Time
 }
 
@@ -61,7 +62,7 @@ func ReasonFor(a Ahead) Reason {
 	case a.CleaningDue:
 		return Reason{MarkAct, duty[a.Kind], words.Of("lap.chance-of-passing-the-limit", "chance", words.Share(a.Chance), "by", words.Day(a.NextVisit))}
 	case a.Shortfall != nil:
-		name := map[pad.StationID]words.Message{pad.StationCell: "lap.salt-cell-short", pad.StationHeater: "lap.heater-short"}[a.Shortfall.Device]
+		name := map[plumbing.StationID]words.Message{plumbing.StationCell: "lap.salt-cell-short", plumbing.StationHeater: "lap.heater-short"}[a.Shortfall.Device]
 		return Reason{MarkJob, name, words.Of("lap.of-at", "flow", words.QD("gpm", a.Shortfall.Flow.GPM(), 0), "least", words.QD("gpm", a.Shortfall.Least.GPM(), 0), "rpm", words.QD("rpm", a.Shortfall.Slot.RPM, 0))}
 	case a.NoCleanLine:
 		return Reason{MarkJob, "lap.no-clean-line", "lap.take-one-after-the-next"}

@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/assert"
 
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 )
 
 func TestTheOneReasonThatMatters(t *testing.T) {
@@ -22,7 +23,7 @@ func TestTheOneReasonThatMatters(t *testing.T) {
 	hold.HoldUntil = now.Add(4 * time.Hour)
 	assert.Equal(t, "no backwash before Tue 14:00", say(ReasonFor(hold).Detail), "what forbids comes before what is broken")
 	assert.Equal(t, MarkFine, ReasonFor(Ahead{Chance: 0.1, Arrival: now}).Mark)
-	short := Ahead{Arrival: now, Shortfall: &pad.Shortfall{Device: pad.StationCell, Slot: pad.Slot{RPM: 1000}}}
+	short := Ahead{Arrival: now, Shortfall: &plumbing.Shortfall{Device: plumbing.StationCell, Slot: pad.Slot{RPM: 1000}}}
 	assert.Equal(t, "Salt cell short", say(ReasonFor(short).Word))
 	assert.Equal(t, "First visit", say(ReasonFor(Ahead{FirstVisit: true, Arrival: now}).Word))
 	assert.Equal(t, "No clean line", say(ReasonFor(Ahead{NoCleanLine: true, Arrival: now}).Word))

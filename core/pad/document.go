@@ -1,6 +1,5 @@
-// Package pad is one pool's equipment and plumbing: the document that describes
-// it, the hydraulic network that the document becomes, and the calibration of
-// that network from the pad's own clean line.
+// Package pad is the document that describes one pool's equipment and plumbing: its parts,
+// what it may be set to, what was read on it, and the checks of each figure.
 //
 // A document carries the trade's units because people read and write it; the
 // unit stands in each field's name. Everything computed from it is SI.
@@ -12,7 +11,23 @@ import (
 
 	"fairlap/core/hydraulics"
 	"fairlap/core/units"
+	"fairlap/core/words"
 )
+
+// MetersRead are the meters that the pad has.
+func (d *Document) MetersRead() []Meter {
+	out := []Meter{MeterTank}
+	if d.Meters.HasVacuum && d.VacuumTap != NoTap {
+		out = append(out, MeterVacuum)
+	}
+	if d.Meters.HasFlow {
+		out = append(out, MeterFlow)
+	}
+	if d.Meters.HasPower {
+		out = append(out, MeterPower)
+	}
+	return out
+}
 
 // Document describes a pad. Zero values mean "not there" for optional devices.
 // The tags carry each field's bounds and words: Validate, the published JSON
@@ -165,8 +180,8 @@ var lineFacts = map[LineKind]struct {
 // OfSpa tells whether the line begins or ends in the spa.
 func (l *Line) OfSpa() bool { return lineFacts[l.Kind].spa }
 
-// covers is how many suction covers share the line.
-func (l *Line) covers() int {
+// CoverCount is how many suction covers share the line.
+func (l *Line) CoverCount() int {
 	if l.Covers > 0 {
 		return l.Covers
 	}
@@ -296,7 +311,9 @@ func UsualMeters() Meters {
 	return Meters{TankPsi: 0.5, VacuumInHg: 0.6, FlowShare: 0.05, PowerShare: 0.03, HasVacuum: true, HasFlow: true, HasPower: true}
 }
 
-func (p *Pump) curve() (hydraulics.Curve, error) {
+// Points is the curve that the pump is described with, else an error that says what it
+// lacks.
+func (p *Pump) Points() (hydraulics.Curve, error) {
 	pts := make([]hydraulics.CurvePoint, len(p.Curve))
 	for i, c := range p.Curve {
 		pts[i] = hydraulics.CurvePoint{Flow: units.GPM(c.GPM), Head: units.FeetHead(c.Ft)}
@@ -332,3 +349,16 @@ func (p *Pump) Nearest(rpm float64) float64 {
 	}
 	return min(max(rpm, p.LeastRPM), p.TopRPM)
 }
+
+// Body is the water that a line begins or ends at.
+type Body string
+
+// The bodies of water, and the open air that a feature or a waste line ends in.
+const (
+	PoolBody Body = "pool"
+	SpaBody  Body = "spa"
+	OpenAir  Body = "air"
+)
+
+// Words name a body of water within a sentence.
+func (b Body) Words() words.Message { return words.Message("pad.body." + string(b)) }

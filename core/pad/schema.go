@@ -22,7 +22,7 @@ func schemaOf(t reflect.Type, tag reflect.StructTag) map[string]any {
 		out["description"] = doc
 	}
 	number := func(key string, otherwise float64) {
-		if v := bound(tag, key, otherwise); !math.IsInf(v, 0) {
+		if v := Bound(tag, key, otherwise); !math.IsInf(v, 0) {
 			out[key] = v
 		}
 	}

@@ -6,8 +6,32 @@ import (
 	"strconv"
 	"strings"
 
+	"fairlap/core/units"
 	"fairlap/core/words"
 )
+
+// ValveK is the loss coefficient of a diverter or ball valve by opening: near
+// nothing when open, about 12 at half, steep below (shape common practice).
+func ValveK(opening float64) float64 {
+	x := (1 - opening) / opening
+	return 0.3 + 12*x*x
+}
+
+// PortOpening gives how far a diverter's port stands open at a handle angle: the
+// closed mark pointing at a port shuts it, a quarter turn away it is open.
+func PortOpening(port byte, angle float64) float64 {
+	if port == 'b' {
+		angle = 180 - angle
+	}
+	return min(1, max(0, angle/90))
+}
+
+// Operation is how the pad is being run.
+type Operation struct {
+	Speed   units.Speed
+	Setting Setting // "" means filter
+	Handles Handles // those that stand elsewhere than the document says
+}
 
 // Setting is where the filter valve's handle stands.
 type Setting string
@@ -24,40 +48,40 @@ const (
 	SetWinter      Setting = "winter"
 )
 
-// port is one of the five ports of a filter valve.
-type port byte
+// Port is one of the five ports of a filter valve.
+type Port byte
 
 const (
-	portPump   port = 'P'
-	portReturn port = 'R'
-	portWaste  port = 'W'
-	portTop    port = 'T' // of the media
-	portBottom port = 'B' // laterals or collector
+	PortPump   Port = 'P'
+	PortReturn Port = 'R'
+	PortWaste  Port = 'W'
+	PortTop    Port = 'T' // of the media
+	PortBottom Port = 'B' // laterals or collector
 )
 
 // settingFact is which ports a setting joins, and whether the pump may run.
 type settingFact struct {
-	joins    [][2]port
-	partOpen bool
+	Joins    [][2]Port
+	PartOpen bool
 	mayRun   bool
 	path     words.Message
 }
 
-// settingFacts is the handbook's table of the five ports.
-var settingFacts = map[Setting]settingFact{
-	SetFilter:      {joins: [][2]port{{portPump, portTop}, {portBottom, portReturn}}, mayRun: true, path: "pad.pump-top-bottom-return"},
-	SetBackwash:    {joins: [][2]port{{portPump, portBottom}, {portTop, portWaste}}, mayRun: true, path: "pad.pump-bottom-top-waste"},
-	SetRinse:       {joins: [][2]port{{portPump, portTop}, {portBottom, portWaste}}, mayRun: true, path: "pad.pump-top-bottom-waste"},
-	SetWaste:       {joins: [][2]port{{portPump, portWaste}}, mayRun: true, path: "pad.pump-waste-past-the-media"},
-	SetRecirculate: {joins: [][2]port{{portPump, portReturn}}, mayRun: true, path: "pad.pump-return-past-the-media"},
+// SettingFacts is the handbook's table of the five ports.
+var SettingFacts = map[Setting]settingFact{
+	SetFilter:      {Joins: [][2]Port{{PortPump, PortTop}, {PortBottom, PortReturn}}, mayRun: true, path: "pad.pump-top-bottom-return"},
+	SetBackwash:    {Joins: [][2]Port{{PortPump, PortBottom}, {PortTop, PortWaste}}, mayRun: true, path: "pad.pump-bottom-top-waste"},
+	SetRinse:       {Joins: [][2]Port{{PortPump, PortTop}, {PortBottom, PortWaste}}, mayRun: true, path: "pad.pump-top-bottom-waste"},
+	SetWaste:       {Joins: [][2]Port{{PortPump, PortWaste}}, mayRun: true, path: "pad.pump-waste-past-the-media"},
+	SetRecirculate: {Joins: [][2]Port{{PortPump, PortReturn}}, mayRun: true, path: "pad.pump-return-past-the-media"},
 	SetClosed:      {path: "pad.nothing"},
-	SetWinter: {joins: [][2]port{{portPump, portTop}, {portPump, portBottom}, {portPump, portReturn}, {portPump, portWaste}},
-		partOpen: true, path: "pad.all-ports-part-open-to"},
+	SetWinter: {Joins: [][2]Port{{PortPump, PortTop}, {PortPump, PortBottom}, {PortPump, PortReturn}, {PortPump, PortWaste}},
+		PartOpen: true, path: "pad.all-ports-part-open-to"},
 }
 
-func (f settingFact) ports() string {
+func (f settingFact) Ports() string {
 	var out strings.Builder
-	for _, j := range f.joins {
+	for _, j := range f.Joins {
 		out.WriteByte(byte(j[0]))
 		out.WriteByte(byte(j[1]))
 	}
@@ -80,16 +104,13 @@ func (d *Document) Settings() []Setting {
 }
 
 // MayRun tells whether the pump may run in a setting.
-func (s Setting) MayRun() bool { return settingFacts[s].mayRun }
+func (s Setting) MayRun() bool { return SettingFacts[s].mayRun }
 
 // Words name a setting as its plate does.
 func (s Setting) Words() words.Message { return words.Message("pad.setting." + string(s)) }
 
-// Words name a body of water within a sentence.
-func (b Body) Words() words.Message { return words.Message("pad.body." + string(b)) }
-
 // Path says where a setting sends the water.
-func (s Setting) Path() words.Message { return settingFacts[s].path }
+func (s Setting) Path() words.Message { return SettingFacts[s].path }
 
 // HeaterBypass is what Operation.Handles calls the heater's bypass valve.
 const HeaterBypass = "heater-bypass"
@@ -223,20 +244,20 @@ func (d *Document) leadsTo(on string) string {
 	return "pool"
 }
 
-// turned is a three-way valve with the angle that leads it to one water alone.
-type turned struct {
-	valve string
-	angle float64
+// Turned is a three-way valve with the angle that leads it to one water alone.
+type Turned struct {
+	Valve string
+	Angle float64
 }
 
-// dividers finds, for each side, the valve that parts pool and spa.
-func (d *Document) dividers() map[Side]map[Body]turned {
-	out := map[Side]map[Body]turned{}
+// Dividers finds, for each side, the valve that parts pool and spa.
+func (d *Document) Dividers() map[Side]map[Body]Turned {
+	out := map[Side]map[Body]Turned{}
 	for _, v := range d.Valves {
 		toPool, ok := d.angleTo(v.ID, false)
 		toSpa, also := d.angleTo(v.ID, true)
 		if ok && also {
-			out[v.Side] = map[Body]turned{PoolBody: {v.ID, toPool}, SpaBody: {v.ID, toSpa}}
+			out[v.Side] = map[Body]Turned{PoolBody: {v.ID, toPool}, SpaBody: {v.ID, toSpa}}
 		}
 	}
 	return out
@@ -245,11 +266,11 @@ func (d *Document) dividers() map[Side]map[Body]turned {
 // SpaMode are the handles of a pad whose suction and return both lead to the
 // spa; false when its valves do not part pool and spa on both sides.
 func (d *Document) SpaMode() (Handles, bool) {
-	div := d.dividers()
+	div := d.Dividers()
 	s, ok := div[SuctionSide][SpaBody]
 	r, also := div[ReturnSide][SpaBody]
 	if !ok || !also {
 		return nil, false
 	}
-	return Handles{s.valve: s.angle, r.valve: r.angle}, true
+	return Handles{s.Valve: s.Angle, r.Valve: r.Angle}, true
 }

@@ -120,7 +120,7 @@ func (p *Pump) check(path string) []FieldError {
 	if p.LeastRPM > p.TopRPM {
 		v.bad(path+"leastRpm", words.Of("pad.must-not-be-over-the", "topRPM", words.N(p.TopRPM)))
 	}
-	if _, err := p.curve(); err != nil {
+	if _, err := p.Points(); err != nil {
 		v.bad(path+"curve", curveSays(err))
 	}
 	if p.Kind == FlowHolding && p.HoldGPM == 0 {
@@ -253,10 +253,10 @@ func (v *validator) value(path string, x reflect.Value, tag reflect.StructTag) {
 	case reflect.Struct:
 		v.fields(path, x)
 	case reflect.Slice:
-		if least := bound(tag, "minItems", 0); float64(x.Len()) < least {
+		if least := Bound(tag, "minItems", 0); float64(x.Len()) < least {
 			v.bad(path, words.Of("pad.needs-at-least", "least", words.N(least)))
 		}
-		if most := bound(tag, "maxItems", math.Inf(1)); float64(x.Len()) > most {
+		if most := Bound(tag, "maxItems", math.Inf(1)); float64(x.Len()) > most {
 			v.bad(path, words.Of("pad.has-more-than", "most", words.N(most)))
 			return
 		}
@@ -264,7 +264,7 @@ func (v *validator) value(path string, x reflect.Value, tag reflect.StructTag) {
 			v.value(fmt.Sprintf("%s[%d]", path, i), x.Index(i), "")
 		}
 	case reflect.Float64:
-		lo, hi := bound(tag, "minimum", math.Inf(-1)), bound(tag, "maximum", math.Inf(1))
+		lo, hi := Bound(tag, "minimum", math.Inf(-1)), Bound(tag, "maximum", math.Inf(1))
 		if f := x.Float(); !(f >= lo && f <= hi) {
 			v.bad(path, words.Of("pad.must-be-between-and", "lo", words.N(lo), "hi", words.N(hi)))
 		}
@@ -294,7 +294,7 @@ func (v *validator) fields(path string, x reflect.Value) {
 }
 
 func (v *validator) text(path, s string, tag reflect.StructTag) {
-	if float64(len(s)) > bound(tag, "maxLength", math.Inf(1)) {
+	if float64(len(s)) > Bound(tag, "maxLength", math.Inf(1)) {
 		v.bad(path, words.Of("pad.is-longer-than-letters", "get", words.Name(tag.Get("maxLength"))))
 	}
 	if enum := tag.Get("enum"); enum != "" {
@@ -313,7 +313,8 @@ func (v *validator) text(path, s string, tag reflect.StructTag) {
 // identifier is the one pattern that documents use in their tags.
 var identifier = regexp.MustCompile(`^[a-z][a-z0-9-]*$`)
 
-func bound(tag reflect.StructTag, key string, otherwise float64) float64 {
+// Bound is a bound of a field's tag; otherwise what holds without one.
+func Bound(tag reflect.StructTag, key string, otherwise float64) float64 {
 	if s := tag.Get(key); s != "" {
 		if f, err := strconv.ParseFloat(s, 64); err == nil {
 			return f

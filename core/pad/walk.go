@@ -32,8 +32,8 @@ var walkColumns = []struct {
 
 func in[T any](v T) *T { return &v }
 
-// longestWalk is more rows than a pump has speeds in steps of 50.
-const longestWalk = 200
+// LongestWalk is more rows than a pump has speeds in steps of 50.
+const LongestWalk = 200
 
 // ReadWalk reads a speed walk. Mistakes come with the row's line; then there are
 // no readings.
@@ -67,8 +67,8 @@ func ReadWalk(r io.Reader) ([]Reading, []FieldError) {
 			return nil, []FieldError{walkError(err)}
 		}
 		line, _ := c.FieldPos(0)
-		if len(out) == longestWalk {
-			return nil, []FieldError{{fmt.Sprintf("line %d", line), words.Of("pad.a-walk-has-rows-at", "longestWalk", words.N(longestWalk))}}
+		if len(out) == LongestWalk {
+			return nil, []FieldError{{fmt.Sprintf("line %d", line), words.Of("pad.a-walk-has-rows-at", "longestWalk", words.N(LongestWalk))}}
 		}
 		var reading Reading
 		for i, cell := range row {

@@ -1,6 +1,8 @@
 package procedure
 
-import "fairlap/core/words"
+import (
+	"fairlap/core/words"
+)
 
 // Care names a caution.
 type Care string

@@ -33,7 +33,8 @@ func aboveDrain(s *Setup) []Place {
 }
 
 func suctionLines(s *Setup) []Place { return places(s.Rig.Suction) }
-func returnLines(s *Setup) []Place  { return places(s.Returns) }
+
+func returnLines(s *Setup) []Place { return places(s.Returns) }
 
 func freezeParts(s *Setup) []Place {
 	out := make([]Place, len(s.Freeze))
@@ -66,10 +67,10 @@ var seasonLibrary = []Procedure{
 			pumpOff("off-1", "procedure.anything-else"),
 			Step{ID: "to-waste", Text: "procedure.season-close.to-waste.says", Hint: "procedure.season-close.to-waste.hint", Do: []Action{do(Turn, string(pad.SetWaste))}, When: multiport},
 			on(wasteOn(Ground), multiport),
-			Step{ID: "down", Text: "procedure.season-close.down.says", Hint: "procedure.season-close.down.hint", Level: &Level{Inches: mouthEdge, Most: 2 * mouthEdge}, Care: []Care{Ground, HoseEnd, DryRun}, When: multiport, Answers: []Answer{{ID: "not-yet", Text: "procedure.season-close.down.not-yet.says", To: "down"}, {ID: "there", Text: "procedure.season-close.down.there.says"}}},
+			Step{ID: "down", Text: "procedure.season-close.down.says", Hint: "procedure.season-close.down.hint", Level: &Level{Inches: MouthEdge, Most: 2 * MouthEdge}, Care: []Care{Ground, HoseEnd, DryRun}, When: multiport, Answers: []Answer{{ID: "not-yet", Text: "procedure.season-close.down.not-yet.says", To: "down"}, {ID: "there", Text: "procedure.season-close.down.there.says"}}},
 			Step{ID: "shut", Text: "procedure.season-close.shut.says", Hint: "procedure.season-close.shut.hint", Care: []Care{Entrapment, DryRun}, Do: []Action{do(ShutLine, each)}, Each: aboveDrain, When: drainLowers},
 			Step{ID: "drain", Text: "procedure.season-close.drain.says", Hint: "procedure.season-close.drain.hint", Care: []Care{Entrapment}, When: drainLowers},
-			Step{ID: "down-2", Text: "procedure.season-close.down-2.says", Hint: "procedure.season-close.down-2.hint", Level: &Level{Inches: belowReturn / 3, Most: belowReturn + mouthEdge, Drain: true}, Care: []Care{Ground, HoseEnd, Entrapment}, When: drainLowers, Answers: []Answer{{ID: "not-yet", Text: "procedure.season-close.down-2.not-yet.says", To: "down-2"}, {ID: "there", Text: "procedure.season-close.down-2.there.says"}}},
+			Step{ID: "down-2", Text: "procedure.season-close.down-2.says", Hint: "procedure.season-close.down-2.hint", Level: &Level{Inches: BelowReturn / 3, Most: BelowReturn + MouthEdge, Drain: true}, Care: []Care{Ground, HoseEnd, Entrapment}, When: drainLowers, Answers: []Answer{{ID: "not-yet", Text: "procedure.season-close.down-2.not-yet.says", To: "down-2"}, {ID: "there", Text: "procedure.season-close.down-2.there.says"}}},
 			Step{ID: "off-2", Text: "procedure.season-close.off-2.says", Care: []Care{DeadHead}, Do: []Action{do(Stop)}, When: multiport},
 			Step{ID: "submersible", Text: "procedure.season-close.submersible.says", Hint: "procedure.season-close.submersible.hint", Why: "procedure.season-close.submersible.why", Care: []Care{Ground, Discharge}, When: submersible},
 			lockOff("lock"),

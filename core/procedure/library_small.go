@@ -1,6 +1,8 @@
 package procedure
 
-import "fairlap/core/fault"
+import (
+	"fairlap/core/fault"
+)
 
 // The procedures on small above-ground units (handbook; the maker's sheet rules).
 const (

@@ -1,6 +1,8 @@
 package procedure
 
-import "fairlap/core/pad"
+import (
+	"fairlap/core/pad"
+)
 
 // The procedures on the water's level and on doses (handbook; common practice).
 const (
@@ -14,9 +16,9 @@ const (
 // middle is the daily level, returns lie about a foot under it).
 const (
 	toppedUp    = 2.0 // that may go in a vacuum to waste, the level topped up first
-	mouthEdge   = 3.0 // from the middle of the mouth to its lower edge
+	MouthEdge   = 3.0 // from the middle of the mouth to its lower edge
 	rainLook    = 1.0 // between two looks when rain goes out
-	belowReturn = 9.0 // from the mouth's lower edge to below the returns
+	BelowReturn = 9.0 // from the mouth's lower edge to below the returns
 )
 
 func toWaste() Step { return turn("to-waste", pad.SetWaste, "procedure.past-the-media-and-out") }
@@ -47,7 +49,7 @@ var waterLibrary = []Procedure{
 		Steps: join(Step{ID: "top-up", Text: "procedure.vacuum-waste.top-up.says", Hint: "procedure.vacuum-waste.top-up.hint"},
 			Step{ID: "hose", Text: "procedure.vacuum-waste.hose.says", Care: []Care{Discharge, HoseEnd}, Answers: []Answer{{ID: "no", Text: "procedure.vacuum-waste.hose.no.says", Ends: true}, {ID: "yes", Text: "procedure.vacuum-waste.hose.yes.says"}}},
 			vacuumLine(), pumpOff("off-1", "procedure.the-handle-moves"), toWaste(), wasteOn(Entrapment),
-			Step{ID: "vacuum", Text: "procedure.vacuum-waste.vacuum.says", Hint: "procedure.vacuum-waste.vacuum.hint", Level: &Level{Inches: toppedUp, Most: mouthEdge}, Care: []Care{HoseEnd, Entrapment},
+			Step{ID: "vacuum", Text: "procedure.vacuum-waste.vacuum.says", Hint: "procedure.vacuum-waste.vacuum.hint", Level: &Level{Inches: toppedUp, Most: MouthEdge}, Care: []Care{HoseEnd, Entrapment},
 				Answers: []Answer{{ID: "on", Text: "procedure.vacuum-waste.vacuum.on.says", To: "vacuum"}, {ID: "stop", Text: "procedure.vacuum-waste.vacuum.stop.says"}}},
 			backFromWaste(),
 			Step{ID: "level", Text: "procedure.vacuum-waste.level.says", Answers: []Answer{{ID: "no", Text: "procedure.vacuum-waste.level.no.says"}, {ID: "yes", Text: "procedure.vacuum-waste.level.yes.says"}}},
@@ -56,7 +58,7 @@ var waterLibrary = []Procedure{
 	{ID: LowerLevel, Name: "procedure.lower-level.name", Aim: "procedure.lower-level.aim", Minutes: 30, On: valveIs(pad.Multiport), Discharges: true, Care: []Care{Discharge, Ground, DeadHead, HoseEnd},
 		Steps: join(Step{ID: "hose", Text: "procedure.lower-level.hose.says", Hint: "procedure.lower-level.hose.hint", Care: []Care{Discharge, HoseEnd}, Answers: []Answer{{ID: "no", Text: "procedure.lower-level.hose.no.says", Ends: true}, {ID: "yes", Text: "procedure.lower-level.hose.yes.says"}}},
 			pumpOff("off-1", "procedure.the-handle-moves"), toWaste(), wasteOn(Ground),
-			Step{ID: "down", Text: "procedure.lower-level.down.says", Hint: "procedure.lower-level.down.hint", Level: &Level{Inches: rainLook, Most: 2 * mouthEdge}, Care: []Care{Ground, HoseEnd}, Answers: []Answer{{ID: "not-yet", Text: "procedure.lower-level.down.not-yet.says", To: "down"}, {ID: "there", Text: "procedure.lower-level.down.there.says"}}},
+			Step{ID: "down", Text: "procedure.lower-level.down.says", Hint: "procedure.lower-level.down.hint", Level: &Level{Inches: rainLook, Most: 2 * MouthEdge}, Care: []Care{Ground, HoseEnd}, Answers: []Answer{{ID: "not-yet", Text: "procedure.lower-level.down.not-yet.says", To: "down"}, {ID: "there", Text: "procedure.lower-level.down.there.says"}}},
 			backFromWaste(), Step{ID: "on-2", Text: "procedure.lower-level.on-2.says", Do: []Action{do(Start)}}, movement())},
 	{ID: DoseRun, Name: "procedure.dose.name", Aim: "procedure.dose.aim", Minutes: 15, On: valveIs(pad.Multiport), Care: []Care{Swimmers, NeverMeet, Fumes, DeadHead},
 		From: func(r *Rig) State {

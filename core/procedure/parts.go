@@ -76,8 +76,10 @@ func relieved(id string) Step {
 		Answers: []Answer{{ID: "still", Text: "procedure.still.says", To: id}, {ID: "nothing", Text: "procedure.nothing.says", Do: []Action{do(Relieve)}}}}
 }
 
-func below(s *Setup) bool    { return s.Rig.Below }
+func below(s *Setup) bool { return s.Rig.Below }
+
 func notBelow(s *Setup) bool { return !s.Rig.Below }
+
 func manyLines(s *Setup) bool {
 	return len(s.Rig.Suction) > 1
 }
@@ -181,4 +183,5 @@ func valveIs(v pad.Valve, kinds ...pad.FilterKind) func(*Setup) bool {
 }
 
 func notSmall(s *Setup) bool { return !s.Rig.Small }
-func small(s *Setup) bool    { return s.Rig.Small }
+
+func small(s *Setup) bool { return s.Rig.Small }

@@ -1,6 +1,8 @@
 package procedure
 
-import "fairlap/core/words"
+import (
+	"fairlap/core/words"
+)
 
 // say is a message in the trade's English and units.
 func say(m words.Message) string { return words.Plain.Say(m) }

@@ -12,13 +12,14 @@ import (
 
 	"fairlap/core/fault"
 	"fairlap/core/pad"
-	"fairlap/core/units"
 )
 
 // What the trade does at a step, and what must never be said (common practice).
 
 var deRig = Rig{Valve: pad.Multiport, Kind: pad.DE, Suction: []string{"Skimmer", "Main drain"}, Usual: 3, Drain: 1}
+
 var cartridgeRig = Rig{Valve: pad.NoValve, Kind: pad.Cartridge, Suction: []string{"Skimmer", "Main drain", "Vacuum line"}, Usual: 3, Drain: 1, Heater: true}
+
 var smallRig = Rig{Valve: pad.NoValve, Kind: pad.Cartridge, Suction: []string{"Hose"}, Usual: 1, Drain: -1, Small: true}
 
 // to goes on to a step by the answers that lead on, every wait waited.
@@ -312,36 +313,13 @@ func TestASmallUnitIsBledBeforeItIsBroken(t *testing.T) {
 	assert.False(t, d.SmallUnit())
 }
 
-// A drain that stands shut every day stays so when the pool is closed, and a spa's line is
-// none of the pool's: both ran into a step that no hand may do, or named a line that the
-// level never passes.
-func TestLinesOfDailyUseAreThePools(t *testing.T) {
-	m := sandPad(t)
-	d := m.Doc
-	d.Suction = append([]pad.Line{}, d.Suction...)
-	measured := func() *Setup {
-		m, err := pad.New(d, pad.Nominal(), units.Fahrenheit(80), units.PSI(8))
-		require.NoError(t, err)
-		s, err := Measure(&Known{Model: m, PoolGallons: 18000})
-		require.NoError(t, err)
-		for _, p := range For(s) {
-			_, err := p.Write(s)
-			require.NoError(t, err, p.ID)
+// Two to three minutes (common practice).
+func TestABackwashTakesItsMinutes(t *testing.T) {
+	wash := 0.0
+	for _, s := range script(t, Backwash, sandRig).Steps {
+		if s.Timer != nil && s.Timer.Count == CountBackwash {
+			wash += s.Timer.High
 		}
-		return s
 	}
-	d.Waste = &pad.WasteLine{Run: pad.Run{BoreIn: 2.067, LengthFt: 30, FittingsK: 3}}
-	require.Positive(t, measured().DrainInchSeconds, "open and rated: it lowers the pool")
-	d.Suction[1].Opening = 0
-	s := measured()
-	assert.Zero(t, s.DrainInchSeconds)
-	c, err := Find(SeasonClose).Write(s)
-	require.NoError(t, err)
-	assert.NotNil(t, c.step("submersible"))
-	spa := pad.Sketch{Pump: d.Pump, Filter: d.Filter, PipeIn: 2, LengthFt: 40, Spa: true}.Document()
-	r := RigOf(&spa)
-	for i, l := range spa.Suction {
-		assert.Equal(t, l.Kind != pad.SpaDrain, r.Usual.Has(i), l.Name)
-	}
-	assert.True(t, r.Spa)
+	assert.InDelta(t, 180, wash, 1e-9, "two to three minutes (common practice)")
 }

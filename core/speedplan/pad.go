@@ -4,7 +4,9 @@ import (
 	"fmt"
 	"math"
 
+	"fairlap/core/limits"
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 	"fairlap/core/units"
 	"fairlap/core/words"
 )
@@ -42,8 +44,8 @@ type Pad struct {
 	heat   float64
 	cell   float64
 	clean  float64
-	limits []pad.Limit
-	wash   pad.Window
+	limits []limits.Limit
+	wash   limits.Window
 }
 
 // rpmStep is how finely a plan chooses a speed; a flow-holding pump by holdStep.
@@ -59,15 +61,15 @@ const (
 var loads = [3]float64{0, midLoad, dirty}
 
 // NewPad solves a model at every speed that a plan may choose. Errors are the solver's.
-func NewPad(m *pad.Model, pool units.Volume) (*Pad, error) {
+func NewPad(m *plumbing.Model, pool units.Volume) (*Pad, error) {
 	p := &Pad{Doc: &m.Doc, Ways: []Way{{}}}
-	rep, err := m.Limits(pool)
+	rep, err := limits.Of(m, pool)
 	if err != nil {
 		return nil, fmt.Errorf("the pad's limits: %w", err)
 	}
 	p.limits = rep.Limits
 	for _, w := range rep.Windows {
-		if w.Job == pad.JobBackwash {
+		if w.Job == limits.JobBackwash {
 			p.wash = w
 		}
 	}
@@ -84,7 +86,7 @@ func (p *Pad) edges() {
 	top := Edge{RPM: p.Doc.Pump.TopRPM, Name: "speedplan.top-speed", Reason: "speedplan.the-pump-goes-no-faster", Source: "speedplan.the-pump-s-own-figure"}
 	p.hard, p.gentle = top, top
 	for _, l := range p.limits {
-		if l.Job != pad.JobFilter {
+		if l.Job != limits.JobFilter {
 			continue
 		}
 		rpm := float64(l.Speed)
@@ -96,11 +98,11 @@ func (p *Pad) edges() {
 			p.cell = rpm
 		case len(l.ID) > 6 && l.ID[:6] == "least-":
 			p.clean = math.Max(p.clean, rpm)
-		case l.SpeedBound == pad.AtMost && l.ID == "media-gentle":
+		case l.SpeedBound == limits.AtMost && l.ID == "media-gentle":
 			if rpm < p.gentle.RPM {
 				p.gentle = edge
 			}
-		case l.SpeedBound == pad.AtMost && !l.Advice && rpm < p.hard.RPM:
+		case l.SpeedBound == limits.AtMost && !l.Advice && rpm < p.hard.RPM:
 			p.hard = edge
 		}
 	}
@@ -123,9 +125,9 @@ func (p *Pad) top(school MediaWay) Edge {
 }
 
 // solve finds what each way gives. A single speed has one way to run, a two-speed two.
-func (p *Pad) solve(m *pad.Model) error {
+func (p *Pad) solve(m *plumbing.Model) error {
 	pump := &m.Doc.Pump
-	add := func(op pad.Operation, rpm, hold float64, at [3]pad.State) error {
+	add := func(op pad.Operation, rpm, hold float64, at [3]plumbing.State) error {
 		wide, err := m.Spread(op, dirty)
 		if err != nil {
 			return fmt.Errorf("the spread at %g rpm: %w", rpm, err)
@@ -150,10 +152,10 @@ func (p *Pad) solve(m *pad.Model) error {
 	s := m.Solver()
 	for _, rpm := range speeds {
 		op := pad.Operation{Speed: units.Speed(rpm)}
-		var at [3]pad.State
+		var at [3]plumbing.State
 		for i, load := range loads {
 			var err error
-			if at[i], err = s.Solve(op, pad.Effects{Load: load}); err != nil {
+			if at[i], err = s.Solve(op, plumbing.Effects{Load: load}); err != nil {
 				return fmt.Errorf("at %g rpm: %w", rpm, err)
 			}
 		}
@@ -165,16 +167,16 @@ func (p *Pad) solve(m *pad.Model) error {
 }
 
 // solveHolding chooses set flows instead of speeds.
-func (p *Pad) solveHolding(m *pad.Model, add func(pad.Operation, float64, float64, [3]pad.State) error) error {
+func (p *Pad) solveHolding(m *plumbing.Model, add func(pad.Operation, float64, float64, [3]plumbing.State) error) error {
 	const least, most = 16.0, 110.0
 	for gpm := least; gpm <= most; gpm += holdStep {
 		doc := m.Doc
 		doc.Pump.HoldGPM = gpm
-		held, err := pad.New(doc, m.Params, m.Water.Temperature, m.LimitRise)
+		held, err := plumbing.New(doc, m.Params, m.Water.Temperature, m.LimitRise)
 		if err != nil {
 			return fmt.Errorf("holding %g gpm: %w", gpm, err)
 		}
-		st, rpm, err := held.Solver().Hold(pad.Operation{}, pad.Effects{Load: midLoad / m.LoadScale()})
+		st, rpm, err := held.Solver().Hold(pad.Operation{}, plumbing.Effects{Load: midLoad / m.LoadScale()})
 		if err != nil {
 			return fmt.Errorf("holding %g gpm: %w", gpm, err)
 		}
@@ -184,12 +186,12 @@ func (p *Pad) solveHolding(m *pad.Model, add func(pad.Operation, float64, float6
 		if float64(rpm) <= m.Doc.Pump.LeastRPM+1 && st.Flow.GPM() > gpm+0.5 {
 			continue // less than its least speed moves
 		}
-		at := [3]pad.State{1: st}
+		at := [3]plumbing.State{1: st}
 		for i, load := range loads {
 			if i == 1 {
 				continue
 			}
-			if at[i], _, err = held.Solver().Hold(pad.Operation{}, pad.Effects{Load: load / m.LoadScale()}); err != nil {
+			if at[i], _, err = held.Solver().Hold(pad.Operation{}, plumbing.Effects{Load: load / m.LoadScale()}); err != nil {
 				return fmt.Errorf("holding %g gpm: %w", gpm, err)
 			}
 		}
@@ -234,7 +236,7 @@ func (p *Pad) Windows(n *Needs) []Window {
 			break
 		}
 	}
-	need := func(job string, rpm float64, id pad.LimitID) {
+	need := func(job string, rpm float64, id limits.ID) {
 		if rpm <= 0 {
 			return
 		}
@@ -256,14 +258,14 @@ func (p *Pad) Windows(n *Needs) []Window {
 		need("cell", p.cell, "cell-flow")
 	}
 	need("cleaner", math.Max(n.CleanRPM, p.clean), "least")
-	if w := p.wash; w.Job == pad.JobBackwash {
+	if w := p.wash; w.Job == limits.JobBackwash {
 		low, high := least, top
 		low.RPM, high.RPM = float64(w.StrictLow), float64(w.StrictTop)
 		for _, l := range p.limits {
-			if l.Job == pad.JobBackwash && !l.Advice && l.SpeedBound == pad.AtLeast && float64(l.Speed) >= low.RPM {
+			if l.Job == limits.JobBackwash && !l.Advice && l.SpeedBound == limits.AtLeast && float64(l.Speed) >= low.RPM {
 				low = Edge{math.Min(float64(l.Speed), p.Doc.Pump.TopRPM+rpmStep), l.Name, l.Reason, l.Source}
 			}
-			if l.Job == pad.JobBackwash && !l.Advice && l.SpeedBound == pad.AtMost && float64(l.Speed) <= high.RPM {
+			if l.Job == limits.JobBackwash && !l.Advice && l.SpeedBound == limits.AtMost && float64(l.Speed) <= high.RPM {
 				high = Edge{float64(l.Speed), l.Name, l.Reason, l.Source}
 			}
 		}

@@ -11,6 +11,7 @@ import (
 
 	"fairlap/core/catalogue"
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 	"fairlap/core/units"
 )
 
@@ -21,7 +22,7 @@ func drawnPad(t testing.TB, pump, filter string, change func(*pad.Document)) *Pa
 	if change != nil {
 		change(&d)
 	}
-	m, err := pad.New(d, pad.Parameters{Suction: 1, Return: 1, Media: 1, Head: 1, Idle: 1, Base: 1, PerFlow: 1}, units.Fahrenheit(80), units.PSI(8))
+	m, err := plumbing.New(d, plumbing.Parameters{Suction: 1, Return: 1, Media: 1, Head: 1, Idle: 1, Base: 1, PerFlow: 1}, units.Fahrenheit(80), units.PSI(8))
 	require.NoError(t, err)
 	p, err := NewPad(m, units.Gallons(18000))
 	require.NoError(t, err)

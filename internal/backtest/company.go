@@ -15,6 +15,7 @@ import (
 
 	"fairlap/core/diagnosis"
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 	"fairlap/core/units"
 	"fairlap/core/upkeep"
 )
@@ -41,9 +42,9 @@ type Habits struct {
 // Pool is one pool's truth: its pad and each day's growth of load, which no
 // cleaning changes.
 type Pool struct {
-	Real, Known *pad.Model // the pad as it is, and as a description and a clean line have it
+	Real, Known *plumbing.Model // the pad as it is, and as a description and a clean line have it
 	// TightReal and TightKnown have the first of all limits as their load 1.
-	TightReal, TightKnown *pad.Model
+	TightReal, TightKnown *plumbing.Model
 	Grows                 []float64
 	After                 []float64 // load that the n-th cleaning leaves
 	RPM                   float64
@@ -89,7 +90,7 @@ func (h *Habits) pool(i int) (*Pool, error) {
 	doc := document(kind, rng)
 	off := func(sd float64) float64 { return math.Exp(sd * rng.NormFloat64()) }
 	warm := units.Fahrenheit(80)
-	real, err := pad.New(doc, pad.Parameters{Suction: off(0.25), Return: off(0.2), Media: off(0.2), Head: off(0.04), Idle: off(0.1), Base: off(0.06), PerFlow: off(0.1)}, warm, units.PSI(limitPsi))
+	real, err := plumbing.New(doc, plumbing.Parameters{Suction: off(0.25), Return: off(0.2), Media: off(0.2), Head: off(0.04), Idle: off(0.1), Base: off(0.06), PerFlow: off(0.1)}, warm, units.PSI(limitPsi))
 	if err != nil {
 		return nil, fmt.Errorf("pool %d: %w", i, err)
 	}
@@ -102,7 +103,7 @@ func (h *Habits) pool(i int) (*Pool, error) {
 		}
 		clean = append(clean, r)
 	}
-	if p.Known, err = pad.Calibrate(doc, clean, warm, units.PSI(limitPsi)); err != nil {
+	if p.Known, err = plumbing.Calibrate(doc, clean, warm, units.PSI(limitPsi)); err != nil {
 		return nil, fmt.Errorf("pool %d: %w", i, err)
 	}
 	if err := p.Tighten(); err != nil {
@@ -142,7 +143,7 @@ func (p *Pool) Tighten() (err error) {
 
 // read reads the real pad's meters at a load of the rise, as a technician does.
 func (p *Pool) read(rpm, load float64, rng *rand.Rand) (pad.Reading, error) {
-	st, err := p.Real.Solver().Solve(pad.Operation{Speed: units.Speed(rpm)}, pad.Effects{Load: load})
+	st, err := p.Real.Solver().Solve(pad.Operation{Speed: units.Speed(rpm)}, plumbing.Effects{Load: load})
 	if err != nil {
 		return pad.Reading{}, fmt.Errorf("reading at %.0f rpm: %w", rpm, err)
 	}
@@ -165,7 +166,7 @@ func (p *Pool) read(rpm, load float64, rng *rand.Rand) (pad.Reading, error) {
 
 // observe is what the diagnosis makes of a reading: the load as the readings
 // alone have it, and with the forecast.
-func (p *Pool) observe(m *pad.Model, forecast upkeep.Belief, readings ...pad.Reading) (*diagnosis.Result, error) {
+func (p *Pool) observe(m *plumbing.Model, forecast upkeep.Belief, readings ...pad.Reading) (*diagnosis.Result, error) {
 	c := diagnosis.Case{Model: m, Load: forecast}
 	for _, r := range readings {
 		c.Readings = append(c.Readings, diagnosis.Reading{Reading: r, Setting: pad.SetFilter})

@@ -10,7 +10,9 @@ import (
 	"golang.org/x/sync/errgroup"
 
 	"fairlap/core/diagnosis"
+	"fairlap/core/loads"
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 	"fairlap/core/upkeep"
 )
 
@@ -159,8 +161,8 @@ func (h *Habits) live(p *Pool, school upkeep.School) (Outcome, error) {
 					return nil, err
 				}
 				v.Load = &res.Observed
-				q.Known, q.Observed, q.Loads, q.LoadAt = res.Known, res.Observed, res.LoadGrid, diagnosis.LoadAt
-				q.ReadSpeed, q.SafeSpeed = readings[len(readings)-1].Speed, known.FastestUnder(pad.ServiceCeiling, res.Load.Mean+res.Load.SD)
+				q.Known, q.Observed, q.Loads, q.LoadAt = res.Known, res.Observed, res.LoadGrid, loads.At
+				q.ReadSpeed, q.SafeSpeed = readings[len(readings)-1].Speed, known.FastestUnder(plumbing.ServiceCeiling, res.Load.Mean+res.Load.SD)
 				return res, nil
 			}
 			if observes {

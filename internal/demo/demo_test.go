@@ -14,6 +14,7 @@ import (
 	"fairlap/core/fault"
 	"fairlap/core/judge"
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 	"fairlap/core/units"
 	"fairlap/internal/app"
 	"fairlap/internal/app/access"
@@ -76,7 +77,7 @@ func TestOnePadTellsTheFiveSituationsApart(t *testing.T) {
 	require.NoError(t, err)
 	require.NoError(t, truth.raise(roads))
 	rng := rand.New(rand.NewPCG(5, 5))
-	ask := func(place int, rpm float64, e pad.Effects, signs map[string]bool) judge.Verdict {
+	ask := func(place int, rpm float64, e plumbing.Effects, signs map[string]bool) judge.Verdict {
 		p := standin.Pad{Model: truth.models[place], Effects: e}
 		r, err := p.Type(rpm, rng)
 		require.NoError(t, err)
@@ -84,7 +85,7 @@ func TestOnePadTellsTheFiveSituationsApart(t *testing.T) {
 		require.NoError(t, err)
 		return v
 	}
-	gauge := func(place int, rpm float64, e pad.Effects) float64 {
+	gauge := func(place int, rpm float64, e plumbing.Effects) float64 {
 		s, err := truth.models[place].Solver().Solve(pad.Operation{Speed: units.Speed(rpm)}, e)
 		require.NoError(t, err)
 		return s.Tank.PSI()
@@ -92,8 +93,8 @@ func TestOnePadTellsTheFiveSituationsApart(t *testing.T) {
 	const quince, larkspur = 0, 2
 
 	// 5 psi over at the same speed, vacuum and flow down.
-	dirty := pad.Effects{}
-	for gauge(quince, 2400, dirty) < gauge(quince, 2400, pad.Effects{})+5 {
+	dirty := plumbing.Effects{}
+	for gauge(quince, 2400, dirty) < gauge(quince, 2400, plumbing.Effects{})+5 {
 		dirty.Load += 0.02
 	}
 	v := ask(quince, 2400, dirty, nil)
@@ -102,25 +103,25 @@ func TestOnePadTellsTheFiveSituationsApart(t *testing.T) {
 
 	// The same gauge figure, only because the speed is higher: a pad cleaned a week ago.
 	rpm, high := 2400.0, gauge(quince, 2400, dirty)
-	for gauge(larkspur, rpm, pad.Effects{Load: 0.3}) < high {
+	for gauge(larkspur, rpm, plumbing.Effects{Load: 0.3}) < high {
 		rpm += 10
 	}
-	v = ask(larkspur, rpm, pad.Effects{Load: 0.3}, nil)
+	v = ask(larkspur, rpm, plumbing.Effects{Load: 0.3}, nil)
 	assert.Equal(t, string(fault.Healthy), v.Suspects[0].ID)
 	assert.Equal(t, "leave", string(v.Advice.Action), say(v.Advice.Reason))
 
 	// Near zero, vacuum low, air in the pot, basket clean.
-	v = ask(quince, 2400, pad.Effects{Load: 0.7, CapacityLost: 0.92}, map[string]bool{"air-in-pot": true, "basket-full": false})
+	v = ask(quince, 2400, plumbing.Effects{Load: 0.7, CapacityLost: 0.92}, map[string]bool{"air-in-pot": true, "basket-full": false})
 	assert.Equal(t, string(fault.ImpellerClogged), v.Suspects[0].ID)
 	assert.Equal(t, "fix-first", string(v.Advice.Action))
 
 	// Pressure low, vacuum high.
-	v = ask(quince, 2400, pad.Effects{Load: 0.7, Basket: 9}, nil)
+	v = ask(quince, 2400, plumbing.Effects{Load: 0.7, Basket: 9}, nil)
 	assert.Contains(t, []string{"basket-full", "skimmer-blocked", "suction-valve-wrong"}, v.Suspects[0].ID)
 
 	// High right after a cleaning, one return weak: half an hour after last week's.
 	clock = now.AddDate(0, 0, -7)
-	v = ask(larkspur, 2400, pad.Effects{Load: 0.3, ReturnLine: -1, ReturnExtra: 70}, map[string]bool{"weak-one": true})
+	v = ask(larkspur, 2400, plumbing.Effects{Load: 0.3, ReturnLine: -1, ReturnExtra: 70}, map[string]bool{"weak-one": true})
 	place := map[string]int{}
 	for i, s := range v.Suspects {
 		place[s.ID] = i + 1

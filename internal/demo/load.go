@@ -18,6 +18,7 @@ import (
 	"fairlap/core/judge"
 	"fairlap/core/lap"
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 	"fairlap/core/units"
 	"fairlap/core/upkeep"
 	"fairlap/internal/app"
@@ -54,8 +55,8 @@ type loader struct {
 	places []place
 	at     []lap.Place
 	pools  []uuid.UUID
-	models []*pad.Model // as they really are, and rises with the rise alone as their limit
-	rises  []*pad.Model
+	models []*plumbing.Model // as they really are, and rises with the rise alone as their limit
+	rises  []*plumbing.Model
 	stops  map[string]uuid.UUID
 }
 
@@ -113,8 +114,8 @@ func (l *loader) raise(roads *standin.Town) error {
 	l.at = put(roads.Corners, len(l.places), l.seed)
 	for i := range l.places {
 		off := func(sd float64) float64 { return math.Exp(sd * l.rng.NormFloat64()) }
-		params := pad.Parameters{Suction: off(0.25), Return: off(0.2), Media: off(0.15), Head: off(0.03), Idle: off(0.1), Base: off(0.05), PerFlow: off(0.1)}
-		m, err := pad.New(l.places[i].document(), params, water, units.PSI(8))
+		params := plumbing.Parameters{Suction: off(0.25), Return: off(0.2), Media: off(0.15), Head: off(0.03), Idle: off(0.1), Base: off(0.05), PerFlow: off(0.1)}
+		m, err := plumbing.New(l.places[i].document(), params, water, units.PSI(8))
 		if err != nil {
 			return fmt.Errorf("the pad of %s: %w", l.places[i].street, err)
 		}
@@ -424,7 +425,7 @@ func (l *loader) visit(i int, v lived) (visit.VisitDraft, error) {
 	}
 	if v.cleaned {
 		d.Works = append(d.Works, visit.Work{Kind: "cleaned"})
-		truth.Effects = pad.Effects{Load: v.after}
+		truth.Effects = plumbing.Effects{Load: v.after}
 		after, err := read()
 		if err != nil {
 			return d, err

@@ -12,9 +12,12 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"fairlap/core/amounts"
 	"fairlap/core/diagnosis"
 	"fairlap/core/hydraulics"
+	"fairlap/core/loads"
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 	"fairlap/core/procedure"
 	"fairlap/core/speedplan"
 	"fairlap/core/units"
@@ -22,9 +25,9 @@ import (
 )
 
 // every are all pads that the project shows anybody: the town's and the examples.
-func every(t *testing.T) map[string]*pad.Model {
+func every(t *testing.T) map[string]*plumbing.Model {
 	t.Helper()
-	out := map[string]*pad.Model{}
+	out := map[string]*plumbing.Model{}
 	_, pools, err := Truths(1, time.Date(2026, 11, 24, 18, 0, 0, 0, time.UTC))
 	require.NoError(t, err)
 	for i, p := range pools {
@@ -37,7 +40,7 @@ func every(t *testing.T) map[string]*pad.Model {
 		require.NoError(t, err)
 		var d pad.Document
 		require.NoError(t, json.Unmarshal(text, &d))
-		m, err := pad.New(d, pad.Nominal(), units.Fahrenheit(80), units.PSI(8))
+		m, err := plumbing.New(d, plumbing.Nominal(), units.Fahrenheit(80), units.PSI(8))
 		require.NoError(t, err)
 		if m, err = m.Within(upkeep.Defaults().FlowLoss()); err != nil {
 			t.Fatal(err)
@@ -56,14 +59,14 @@ func TestRunsOrderWhatThePadBears(t *testing.T) {
 	for name, m := range every(t) {
 		for _, waterF := range []float64{50, 80} {
 			const gallons = 18000
-			s, err := procedure.Measure(&procedure.Known{Model: m, PoolGallons: gallons, Speed: m.TopSpeed(), Water: units.Fahrenheit(waterF), HoldHours: 24})
+			s, err := amounts.Measure(&amounts.Known{Model: m, PoolGallons: gallons, Speed: m.TopSpeed(), Water: units.Fahrenheit(waterF), HoldHours: 24})
 			require.NoError(t, err, name)
 			figure := func(id string) (float64, bool) {
 				a, ok := s.Figures[id]
 				return a.Value(), ok
 			}
-			solve := func(rpm float64, set pad.Setting, shut pad.Handles) pad.State {
-				st, err := m.Solver().Solve(pad.Operation{Speed: units.Speed(rpm), Setting: set, Handles: shut}, pad.Effects{})
+			solve := func(rpm float64, set pad.Setting, shut pad.Handles) plumbing.State {
+				st, err := m.Solver().Solve(pad.Operation{Speed: units.Speed(rpm), Setting: set, Handles: shut}, plumbing.Effects{})
 				require.NoError(t, err, name)
 				return st
 			}
@@ -74,7 +77,7 @@ func TestRunsOrderWhatThePadBears(t *testing.T) {
 				if !single {
 					assert.LessOrEqual(t, rise, 33.0, "%s at %g °F", name, waterF)
 				}
-				assert.Equal(t, rise > 100*pad.SandLoss || rise < 100*pad.WeakBackwash, note != "", "%s: too strong or too weak is said (%g %%)", name, rise)
+				assert.Equal(t, rise > 100*plumbing.SandLoss || rise < 100*plumbing.WeakBackwash, note != "", "%s: too strong or too weak is said (%g %%)", name, rise)
 			}
 			for id, set := range map[string]pad.Setting{"wasteSpeed": pad.SetWaste, "rinseSpeed": pad.SetRinse, "vacuumSpeed": pad.SetFilter, "walkTop": pad.SetFilter} {
 				rpm, ok := figure(id)
@@ -89,7 +92,7 @@ func TestRunsOrderWhatThePadBears(t *testing.T) {
 				require.NoError(t, err)
 				assert.Equal(t, float64(w.Speed), rpm, "%s, %s", name, id)
 				if w.Keeps {
-					assert.LessOrEqual(t, solve(rpm, set, nil).Tank.PSI(), pad.ServiceCeiling.PSI(), "%s, %s", name, id)
+					assert.LessOrEqual(t, solve(rpm, set, nil).Tank.PSI(), plumbing.ServiceCeiling.PSI(), "%s, %s", name, id)
 				}
 			}
 			if s.InchSeconds > 0 {
@@ -145,7 +148,7 @@ func TestPlansHoldCleanAndDirty(t *testing.T) {
 		for _, b := range a.Plan.Blocks {
 			for _, load := range []float64{0, 1} {
 				op := pad.Operation{Speed: units.Speed(b.Way.RPM)}
-				st, err := m.Solver().Solve(op, pad.Effects{Load: load})
+				st, err := m.Solver().Solve(op, plumbing.Effects{Load: load})
 				require.NoError(t, err)
 				if m.Doc.Pump.Kind != pad.FlowHolding && len(a.Plan.Broken) == 0 {
 					assert.LessOrEqual(t, st.Flow.GPM(), rate*1.002, "%s at %g rpm, load %g: the media's rate", name, b.Way.RPM, load)
@@ -177,7 +180,7 @@ func TestAGaugeOverItsLimitIsNeverLeft(t *testing.T) {
 				continue
 			}
 			for _, load := range []float64{1.15, 1.4, 1.8} {
-				st, err := m.Solver().Solve(pad.Operation{Speed: rpm}, pad.Effects{Load: load})
+				st, err := m.Solver().Solve(pad.Operation{Speed: rpm}, plumbing.Effects{Load: load})
 				require.NoError(t, err)
 				tank := units.PSI(math.Round(st.Tank.PSI()*2) / 2)
 				forecast := upkeep.Belief{Mean: 0.3, SD: 0.1}
@@ -187,8 +190,8 @@ func TestAGaugeOverItsLimitIsNeverLeft(t *testing.T) {
 					continue // this gauge, at this speed, does not say "over"
 				}
 				asked++
-				a := upkeep.Advise(upkeep.Question{Now: now, NextVisit: now.AddDate(0, 0, 7), Settings: upkeep.Defaults(), Kind: m.Doc.Filter.Kind, Loads: res.LoadGrid, LoadAt: diagnosis.LoadAt,
-					State: upkeep.State{Load: 0.3, Growth: 0.003, VarLoad: 0.01, VarGrowth: 1e-6}, KGalPerDay: 20, Observed: res.Observed, Known: res.Known, HadForecast: true, ReadSpeed: rpm, SafeSpeed: m.FastestUnder(pad.ServiceCeiling, 1), DaysSince: 5})
+				a := upkeep.Advise(upkeep.Question{Now: now, NextVisit: now.AddDate(0, 0, 7), Settings: upkeep.Defaults(), Kind: m.Doc.Filter.Kind, Loads: res.LoadGrid, LoadAt: loads.At,
+					State: upkeep.State{Load: 0.3, Growth: 0.003, VarLoad: 0.01, VarGrowth: 1e-6}, KGalPerDay: 20, Observed: res.Observed, Known: res.Known, HadForecast: true, ReadSpeed: rpm, SafeSpeed: m.FastestUnder(plumbing.ServiceCeiling, 1), DaysSince: 5})
 				assert.NotEqual(t, upkeep.LeaveIt, a.Action, "%s: %.1f psi at %.0f rpm, %s", name, tank.PSI(), float64(rpm), say(a.Reason))
 			}
 		}

@@ -7,6 +7,7 @@ import (
 	"fairlap/core/catalogue"
 	"fairlap/core/fault"
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 )
 
 // The town's equipment, from the built-in catalogue.
@@ -31,7 +32,7 @@ var (
 // event is what was true and seen in one week, counted back from today.
 type event struct {
 	week    int // weeks ago; 0 is today
-	effects pad.Effects
+	effects plumbing.Effects
 	signs   map[fault.Sign]bool
 	confirm string // as logged; "" nothing
 	work    string
@@ -81,17 +82,17 @@ var today = []place{
 		events: []event{{week: 0, signs: map[fault.Sign]bool{fault.WorkedHere: true, fault.AirInPot: false, fault.WeakOne: false}}}},
 	{street: "Larkspur Lane 3", mine: true, gallons: 21000, surface: "plaster", access: "Ring first.", pump: brisk270, filter: "S30", heater: ember,
 		programme: working, suctionFt: 55, returnFt: 60, minutes: 32, since: "2018-06-11", weekly: 0.24, cleaned: []int{7, 4, 1},
-		events: []event{{week: 0, effects: pad.Effects{ReturnLine: -1, ReturnExtra: 70}, signs: map[fault.Sign]bool{fault.WeakOne: true, fault.WorkedHere: true, fault.AirInPot: false, fault.BasketFull: false}}}},
+		events: []event{{week: 0, effects: plumbing.Effects{ReturnLine: -1, ReturnExtra: 70}, signs: map[fault.Sign]bool{fault.WeakOne: true, fault.WorkedHere: true, fault.AirInPot: false, fault.BasketFull: false}}}},
 	{street: "Fennel Walk 40", mine: true, gallons: 15000, surface: "plaster", access: "Through the garage, code at the desk.", pump: brisk150, filter: "S20",
 		programme: working, suctionFt: 45, returnFt: 40, minutes: 30, since: "2020-04-02", weekly: 0.20, cleaned: []int{6, 2},
-		events: []event{{week: 1, effects: pad.Effects{Basket: 4}, signs: map[fault.Sign]bool{fault.BasketFull: true, fault.Storm: true, fault.AirInPot: false}, confirm: "basket-full", work: "basket"},
-			{week: 0, effects: pad.Effects{CapacityLost: 0.92}, signs: map[fault.Sign]bool{fault.AirInPot: true, fault.BasketFull: false, fault.WeakAll: true, fault.LevelLow: false}}}},
+		events: []event{{week: 1, effects: plumbing.Effects{Basket: 4}, signs: map[fault.Sign]bool{fault.BasketFull: true, fault.Storm: true, fault.AirInPot: false}, confirm: "basket-full", work: "basket"},
+			{week: 0, effects: plumbing.Effects{CapacityLost: 0.92}, signs: map[fault.Sign]bool{fault.AirInPot: true, fault.BasketFull: false, fault.WeakAll: true, fault.LevelLow: false}}}},
 	{street: "Juniper Rise 27", mine: true, gallons: 19500, surface: "tile", access: "Gate on the left, close it: small children.", pump: brisk150, filter: "S24",
 		programme: working, suctionFt: 50, returnFt: 45, minutes: 30, since: "2016-08-23", weekly: 0.31, cleaned: []int{6, 3}, chemicals: true},
 	{street: "Heron Reach 8", mine: true, gallons: 24000, surface: "plaster", access: "", pump: brisk270, filter: "S24", cell: halide,
 		programme: working, suctionFt: 60, returnFt: 55, minutes: 36, since: "2021-02-15", weekly: 0.12, cleaned: []int{5},
-		events: []event{{week: 1, effects: pad.Effects{Air: 0.08}, signs: map[fault.Sign]bool{fault.AirInPot: true, fault.Bubbles: true, fault.LevelLow: false}, confirm: "open:air-lid"},
-			{week: 0, effects: pad.Effects{Air: 0.12}, signs: map[fault.Sign]bool{fault.AirInPot: true, fault.Bubbles: true, fault.NeedleBounces: true, fault.PotDrains: true, fault.LevelLow: false, fault.BasketFull: false}}}},
+		events: []event{{week: 1, effects: plumbing.Effects{Air: 0.08}, signs: map[fault.Sign]bool{fault.AirInPot: true, fault.Bubbles: true, fault.LevelLow: false}, confirm: "open:air-lid"},
+			{week: 0, effects: plumbing.Effects{Air: 0.12}, signs: map[fault.Sign]bool{fault.AirInPot: true, fault.Bubbles: true, fault.NeedleBounces: true, fault.PotDrains: true, fault.LevelLow: false, fault.BasketFull: false}}}},
 	{street: "Mistral Way 12", mine: true, gallons: 17000, surface: "fibreglass", access: "Dog, friendly.", pump: brisk150, filter: "P420", cell: halide,
 		programme: []pad.Slot{{StartHour: 8, Hours: 4, RPM: 2400}, {StartHour: 12, Hours: 9, RPM: 950}}, suctionFt: 40, returnFt: 70, minutes: 26, since: "2022-05-30", weekly: 0.07, cleaned: []int{6},
 		events: []event{{week: 0, signs: map[fault.Sign]bool{fault.DeviceNoFlow: false}}}},

@@ -8,6 +8,7 @@ import (
 
 	"fairlap/core/casefile"
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 	"fairlap/core/units"
 	"fairlap/core/upkeep"
 	"fairlap/internal/backtest"
@@ -70,7 +71,7 @@ func Truths(seed uint64, now time.Time) (backtest.Habits, []*backtest.Pool, erro
 }
 
 // known is the pad as its description and a clean line have it.
-func (l *loader) known(i int) (*pad.Model, error) {
+func (l *loader) known(i int) (*plumbing.Model, error) {
 	text, err := l.cleanLine(i)
 	if err != nil {
 		return nil, err
@@ -83,5 +84,5 @@ func (l *loader) known(i int) (*pad.Model, error) {
 	for _, r := range line {
 		clean = append(clean, r.Meters())
 	}
-	return pad.Calibrate(l.places[i].document(), clean, water, units.PSI(upkeep.Defaults().LimitRisePsi))
+	return plumbing.Calibrate(l.places[i].document(), clean, water, units.PSI(upkeep.Defaults().LimitRisePsi))
 }

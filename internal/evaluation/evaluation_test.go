@@ -8,8 +8,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"fairlap/core/diagnosis"
 	"fairlap/core/fault"
+	"fairlap/core/learning"
 	"fairlap/core/pad"
 )
 
@@ -96,7 +96,7 @@ func TestRivalsSpeakOfEveryFault(t *testing.T) {
 	r := visible(stops[0].read[plain(stops[0].first)], GaugeAndSpeed)
 	assert.NotNil(t, r.Tank)
 	assert.Nil(t, r.Power)
-	assert.Zero(t, untilFound(stops[0], []diagnosis.Said{{Fault: stops[0].Truth}}, nil))
+	assert.Zero(t, untilFound(stops[0], []learning.Said{{Fault: stops[0].Truth}}, nil))
 }
 
 func TestWithoutTheTellingSign(t *testing.T) {

@@ -6,6 +6,7 @@ import (
 
 	"fairlap/core/diagnosis"
 	"fairlap/core/fault"
+	"fairlap/core/learning"
 )
 
 // sure is the chance at which a technician stops looking and tries the suspect.
@@ -114,7 +115,7 @@ func FollowOrder(s *Stop, rival Judge) (float64, error) {
 	return untilFound(s, order, nil), nil
 }
 
-func untilFound(s *Stop, order []diagnosis.Said, tried map[fault.ID]bool) float64 {
+func untilFound(s *Stop, order []learning.Said, tried map[fault.ID]bool) float64 {
 	spent := 0.0
 	for _, o := range order {
 		if o.Fault == s.Truth {

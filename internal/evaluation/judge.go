@@ -7,7 +7,9 @@ import (
 
 	"fairlap/core/diagnosis"
 	"fairlap/core/fault"
+	"fairlap/core/learning"
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 	"fairlap/core/units"
 )
 
@@ -20,7 +22,7 @@ type Seen struct {
 }
 
 // Judge ranks the suspects of a stop.
-type Judge func(s *Stop, seen Seen) ([]diagnosis.Said, error)
+type Judge func(s *Stop, seen Seen) ([]learning.Said, error)
 
 // visible leaves of a reading what a set of meters shows.
 func visible(r pad.Reading, meters Meters) pad.Reading {
@@ -91,7 +93,7 @@ func (s *Stop) other() running {
 
 // Ours is the diagnosis. Two at once are said as one row; the second name follows
 // the first where only single faults are counted.
-func Ours(s *Stop, seen Seen) ([]diagnosis.Said, error) {
+func Ours(s *Stop, seen Seen) ([]learning.Said, error) {
 	r, err := diagnosis.Diagnose(s.asCase(seen))
 	if err != nil {
 		return nil, fmt.Errorf("%s at %s: %w", s.Truth, s.Pad.Name, err)
@@ -100,8 +102,8 @@ func Ours(s *Stop, seen Seen) ([]diagnosis.Said, error) {
 }
 
 // singles are the rows of an answer by their first name, each name once.
-func singles(r *diagnosis.Result) []diagnosis.Said {
-	var out []diagnosis.Said
+func singles(r *diagnosis.Result) []learning.Said {
+	var out []learning.Said
 	at := map[fault.ID]int{}
 	for _, x := range r.Suspects {
 		if i, ok := at[x.Fault.ID]; ok {
@@ -109,7 +111,7 @@ func singles(r *diagnosis.Result) []diagnosis.Said {
 			continue
 		}
 		at[x.Fault.ID] = len(out)
-		out = append(out, diagnosis.Said{Fault: x.Fault.ID, P: x.P})
+		out = append(out, learning.Said{Fault: x.Fault.ID, P: x.P})
 	}
 	sort.SliceStable(out, func(a, b int) bool { return out[a].P > out[b].P })
 	return out
@@ -145,14 +147,14 @@ func Accused(s *Stop, seen Seen) (bool, error) {
 }
 
 // clean is what the clean line has for the stop's first reading.
-func (s *Stop) clean() (pad.State, error) {
-	return s.Pad.Model.Solver().Solve(s.first, pad.Effects{})
+func (s *Stop) clean() (plumbing.State, error) {
+	return s.Pad.Model.Solver().Solve(s.first, plumbing.Effects{})
 }
 
 // FixedRule is what a card on the van's door says: over 10 psi clean the filter,
 // else look at the baskets, then the impeller; on the clean line nothing is
 // wrong. It gives no odds.
-func FixedRule(s *Stop, _ Seen) ([]diagnosis.Said, error) {
+func FixedRule(s *Stop, _ Seen) ([]learning.Said, error) {
 	clean, err := s.clean()
 	if err != nil {
 		return nil, err
@@ -170,13 +172,13 @@ func FixedRule(s *Stop, _ Seen) ([]diagnosis.Said, error) {
 
 // CheapFirst looks at whatever costs least, in one order at every stop: a careful
 // technician without a gauge.
-func CheapFirst(s *Stop, _ Seen) ([]diagnosis.Said, error) {
+func CheapFirst(s *Stop, _ Seen) ([]learning.Said, error) {
 	return s.completed(nil), nil
 }
 
 // GaugeCard is the trade's card by the way the gauge went: up, down or unsteady, each
 // with its own order, what it does not name by the cheapest look.
-func GaugeCard(s *Stop, seen Seen) ([]diagnosis.Said, error) {
+func GaugeCard(s *Stop, seen Seen) ([]learning.Said, error) {
 	clean, err := s.clean()
 	if err != nil {
 		return nil, err
@@ -198,12 +200,12 @@ func GaugeCard(s *Stop, seen Seen) ([]diagnosis.Said, error) {
 
 // completed puts the faults that an order does not name after it, the commonest
 // first.
-func (s *Stop) completed(order []fault.ID) []diagnosis.Said {
+func (s *Stop) completed(order []fault.ID) []learning.Said {
 	named := map[fault.ID]bool{}
-	var out []diagnosis.Said
+	var out []learning.Said
 	for _, id := range order {
 		named[id] = true
-		out = append(out, diagnosis.Said{Fault: id})
+		out = append(out, learning.Said{Fault: id})
 	}
 	var rest []fault.Fault
 	for _, t := range troubles {
@@ -218,7 +220,7 @@ func (s *Stop) completed(order []fault.ID) []diagnosis.Said {
 		sort.SliceStable(rest, func(a, b int) bool { return rest[a].Prior > rest[b].Prior })
 	}
 	for _, f := range rest {
-		out = append(out, diagnosis.Said{Fault: f.ID})
+		out = append(out, learning.Said{Fault: f.ID})
 	}
 	return out
 }
@@ -243,7 +245,7 @@ var moves = map[fault.ID][2]way{
 
 // SignTable is a naive Bayes over the sign table, the gauge's and the vacuum's
 // directions among the signs: no pad, no physics.
-func SignTable(s *Stop, seen Seen) ([]diagnosis.Said, error) {
+func SignTable(s *Stop, seen Seen) ([]learning.Said, error) {
 	clean, err := s.clean()
 	if err != nil {
 		return nil, err
@@ -263,7 +265,7 @@ func SignTable(s *Stop, seen Seen) ([]diagnosis.Said, error) {
 		weights = met(s.Pad, ByRoute)
 		weights[1] = 0.02 // loaded, of all visits
 	}
-	var out []diagnosis.Said
+	var out []learning.Said
 	var logs []float64
 	for i, t := range troubles {
 		if weights[i] == 0 {
@@ -296,7 +298,7 @@ func SignTable(s *Stop, seen Seen) ([]diagnosis.Said, error) {
 		if r.Vacuum != nil {
 			agree(moved(*r.Vacuum, clean.Vacuum, units.InHg(1)), moves[t.id][1])
 		}
-		out = append(out, diagnosis.Said{Fault: t.id})
+		out = append(out, learning.Said{Fault: t.id})
 		logs = append(logs, l)
 	}
 	most, sum := math.Inf(-1), 0.0

@@ -8,6 +8,7 @@ import (
 	"fairlap/core/diagnosis"
 	"fairlap/core/fault"
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 	"fairlap/core/units"
 )
 
@@ -71,7 +72,7 @@ type Stop struct {
 // Pad is a pad with the model that its clean line gave.
 type Pad struct {
 	Name  string
-	Model *pad.Model
+	Model *plumbing.Model
 	built *built
 }
 
@@ -113,7 +114,7 @@ func (m *Maker) pad(b *built) (*Pad, error) {
 		}
 		clean = append(clean, m.noisy(b, r, func(p units.Pressure) units.Pressure { return p }))
 	}
-	model, err := pad.Calibrate(b.doc, clean, units.Temperature(warmC), units.PSI(b.limitRise))
+	model, err := plumbing.Calibrate(b.doc, clean, units.Temperature(warmC), units.PSI(b.limitRise))
 	if err != nil {
 		return nil, fmt.Errorf("calibrating on the clean line: %w", err)
 	}

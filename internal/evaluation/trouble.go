@@ -3,8 +3,8 @@ package evaluation
 import (
 	"math/rand/v2"
 
-	"fairlap/core/diagnosis"
 	"fairlap/core/fault"
+	"fairlap/core/learning"
 	"fairlap/core/pad"
 )
 
@@ -189,8 +189,8 @@ func sameWater(a, b fault.ID) bool {
 }
 
 // AsWater is an outcome in which what is the same to the water counts as one.
-func AsWater(s diagnosis.Settled) diagnosis.Settled {
-	out := diagnosis.Settled{Was: s.Was}
+func AsWater(s learning.Settled) learning.Settled {
+	out := learning.Settled{Was: s.Was}
 	at := map[string]int{}
 	for _, x := range s.Said {
 		name := water[x.Fault]

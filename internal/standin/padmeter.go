@@ -9,13 +9,14 @@ import (
 	"fairlap/core/fault"
 	"fairlap/core/judge"
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 	"fairlap/core/units"
 )
 
 // Pad is a pad as it really is, which no record knows.
 type Pad struct {
-	Model   *pad.Model // with its true parameters
-	Effects pad.Effects
+	Model   *plumbing.Model // with its true parameters
+	Effects plumbing.Effects
 	RPM     float64 // it is running at
 	Signs   map[fault.Sign]bool
 }

@@ -33,6 +33,7 @@ func (s *Reader) Audited(ctx context.Context, a access.Actor, act string, pool *
 	return s.Store.Audited(ctx, entry, do)
 }
 
+// AuditTrail lists changes, newest first, of one pool where it is given.
 func (s *Reader) AuditTrail(ctx context.Context, pool *uuid.UUID, from store.Cursor, limit int) ([]AuditEntry, error) {
 	rows, err := s.Store.AuditTrail(ctx, pool, from, limit)
 	if err != nil {

@@ -64,6 +64,7 @@ type Company struct {
 	Version  int
 }
 
+// Company reads the company, its settings and its clock.
 func (s *Reader) Company(ctx context.Context) (Company, error) {
 	row, err := s.Store.Company(ctx)
 	if err != nil {

@@ -29,6 +29,7 @@ func usualOffice() OfficeSettings {
 	return OfficeSettings{Lang: string(words.English), Units: "us", Currency: "$", WaterPerKGal: 8, LabourPerHour: 60, EnergyPerKWh: 0.16, StraightRun: "installer"}
 }
 
+// OfficeOf reads how a company is set up over the usual.
 func OfficeOf(row store.Company) (OfficeSettings, error) {
 	out := usualOffice()
 	if len(row.Office) == 0 {

@@ -30,6 +30,7 @@ func (s *Reader) SeePool(ctx context.Context, a access.Actor, id uuid.UUID) (sto
 	return p, nil
 }
 
+// Names are everybody's names, of those who left too.
 func (s *Reader) Names(ctx context.Context) (map[uuid.UUID]string, error) {
 	us, err := s.Store.Everybody(ctx) // the record names those who left too
 	out := make(map[uuid.UUID]string, len(us))

@@ -7,6 +7,7 @@ import (
 	"fmt"
 )
 
+// Digest is what is kept of a secret.
 func Digest(secret string) []byte {
 	d := sha256.Sum256([]byte(secret))
 	return d[:]

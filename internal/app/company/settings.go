@@ -16,6 +16,7 @@ type CleaningSettings struct {
 	Version int            `json:"version" minimum:"1"`
 }
 
+// SettingsOf reads a company's choices over the usual ones.
 func SettingsOf(row store.Company) (CleaningSettings, error) {
 	out := CleaningSettings{Settings: upkeep.Defaults(), Ways: procedure.DefaultWays()}
 	if err := json.Unmarshal(row.Settings, &out); err != nil {

@@ -76,6 +76,7 @@ func View(c company.Company, e *store.Equipment, now time.Time) Part {
 	return out
 }
 
+// Money is cents in whole units; nil for none.
 func Money(cents *int64) *float64 {
 	return judge.As(cents, func(v int64) float64 { return float64(v) / 100 })
 }

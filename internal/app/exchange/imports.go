@@ -23,6 +23,7 @@ import (
 	"fairlap/core/figure"
 	"fairlap/core/judge"
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 	"fairlap/core/units"
 	"fairlap/core/upkeep"
 	"fairlap/core/words"
@@ -65,7 +66,7 @@ type plan struct {
 // loadTask works out what a visit's readings say of the filter.
 type loadTask struct {
 	visit        int // of the batch
-	model        *pad.Model
+	model        *plumbing.Model
 	found, after []diagnosis.Reading
 }
 
@@ -230,7 +231,7 @@ type importPool struct {
 	plumbing uuid.UUID
 	doc      pad.Document
 	clean    *uuid.UUID
-	model    *pad.Model
+	model    *plumbing.Model
 	parts    []store.Equipment // in place on record
 	fresh    map[string]uuid.UUID
 }
@@ -776,7 +777,7 @@ func (im *importer) finishVisits() {
 }
 
 // modelOf solves a pool's pad once for all its visits; nil for one that can't be.
-func (im *importer) modelOf(p *importPool) *pad.Model {
+func (im *importer) modelOf(p *importPool) *plumbing.Model {
 	if p.model == nil {
 		if m, err := judge.Fit(p.doc, nil, &im.c.Settings); err == nil {
 			p.model = m

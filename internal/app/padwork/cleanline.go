@@ -19,6 +19,7 @@ import (
 	"fairlap/core/figure"
 	"fairlap/core/judge"
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 	"fairlap/core/units"
 	"fairlap/core/upkeep"
 	"fairlap/core/words"
@@ -111,7 +112,7 @@ type SpeedFigures struct {
 const mainsVolts, mainsFactor = 230, 0.95
 
 // figures are a fitted pad's figures at the speeds of a walk.
-func (f *WalkFit) figures(m *pad.Model, walk []pad.Reading, gallons, price float64) error {
+func (f *WalkFit) figures(m *plumbing.Model, walk []pad.Reading, gallons, price float64) error {
 	s := m.Solver()
 	seen := map[units.Speed]bool{}
 	for _, r := range walk {
@@ -119,7 +120,7 @@ func (f *WalkFit) figures(m *pad.Model, walk []pad.Reading, gallons, price float
 			continue
 		}
 		seen[r.Speed] = true
-		st, err := s.Solve(pad.Operation{Speed: r.Speed}, pad.Effects{})
+		st, err := s.Solve(pad.Operation{Speed: r.Speed}, plumbing.Effects{})
 		if err != nil {
 			return judge.Unsolved(err)
 		}
@@ -138,7 +139,7 @@ func (f *WalkFit) figures(m *pad.Model, walk []pad.Reading, gallons, price float
 
 // otherPump tells of a fitted quantity that no pad has: a suction of four times the
 // description's resistance, or a head a quarter off its curve (ours).
-func otherPump(p pad.Pinned) bool {
+func otherPump(p plumbing.Pinned) bool {
 	switch p.Parameter {
 	case "suction":
 		return p.Factor > 4 || p.Factor < 0.25
@@ -149,7 +150,7 @@ func otherPump(p pad.Pinned) bool {
 }
 
 // parseWalk turns a typed walk into readings, every mistake named.
-func parseWalk(rows []judge.TypedReading, m *pad.Model) ([]pad.Reading, error) {
+func parseWalk(rows []judge.TypedReading, m *plumbing.Model) ([]pad.Reading, error) {
 	var errs figure.FieldErrors
 	var out []pad.Reading
 	for i, t := range rows {
@@ -230,7 +231,7 @@ func fitWalk(doc pad.Document, walk []pad.Reading, settings *upkeep.Settings, ga
 }
 
 // draw follows each meter along the speeds.
-func (f *WalkFit) draw(m *pad.Model) error {
+func (f *WalkFit) draw(m *plumbing.Model) error {
 	low := math.Max(600, m.Doc.Pump.LeastRPM)
 	steps := 12
 	if m.Doc.Pump.TopRPM-low < 1 {
@@ -247,7 +248,7 @@ func (f *WalkFit) draw(m *pad.Model) error {
 			rpm = low + (m.Doc.Pump.TopRPM-low)*float64(i)/float64(steps)
 		}
 		op := pad.Operation{Speed: units.Speed(rpm)}
-		st, err := s.Solve(op, pad.Effects{})
+		st, err := s.Solve(op, plumbing.Effects{})
 		if err != nil {
 			return fmt.Errorf("drawing the line: %w", err)
 		}
@@ -433,7 +434,7 @@ func (s *Service) ReadPadFile(text string) (pad.Document, error) {
 		doc, errs := pad.Read(strings.NewReader(text))
 		return doc, access.Mistakes("text", errs)
 	}
-	got, err := pad.ReadINP(strings.NewReader(text))
+	got, err := plumbing.ReadINP(strings.NewReader(text))
 	if err != nil {
 		var field *pad.FieldError
 		if errors.As(err, &field) {

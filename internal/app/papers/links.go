@@ -24,6 +24,7 @@ type LinkView struct {
 	Secret    string     `json:"secret,omitempty" doc:"its address ends in it; told once, when it is made"`
 }
 
+// LinksOf lists the links to a pool's papers.
 func (s *Service) LinksOf(ctx context.Context, pool uuid.UUID, names map[uuid.UUID]string) ([]LinkView, error) {
 	rows, err := s.keeper.Store.LinksOf(ctx, pool)
 	if err != nil {

@@ -15,6 +15,7 @@ import (
 	"fairlap/core/fault"
 	"fairlap/core/judge"
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 	"fairlap/core/units"
 	"fairlap/core/upkeep"
 	"fairlap/core/words"
@@ -533,7 +534,7 @@ func (s *Service) dayEnergy(cm *standing.Pad) (float64, error) {
 	solver := cm.Model.Solver()
 	kwh := 0.0
 	for _, slot := range cm.Model.Doc.Programme {
-		op, load := pad.Operation{Speed: units.Speed(slot.RPM)}, pad.Effects{Load: 0.5}
+		op, load := pad.Operation{Speed: units.Speed(slot.RPM)}, plumbing.Effects{Load: 0.5}
 		st, err := solver.Solve(op, load)
 		if cm.Model.Doc.Pump.Kind == pad.FlowHolding {
 			st, _, err = solver.Hold(op, load)

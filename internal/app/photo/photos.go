@@ -41,6 +41,7 @@ type NewPhoto struct {
 	TakenAt    time.Time // zero: now
 }
 
+// PhotosOf lists a pool's pictures, newest first.
 func (s *Service) PhotosOf(ctx context.Context, pool uuid.UUID, names map[uuid.UUID]string) ([]PhotoView, error) {
 	rows, err := s.keeper.Store.PhotosOf(ctx, pool)
 	if err != nil {
@@ -53,6 +54,7 @@ func (s *Service) PhotosOf(ctx context.Context, pool uuid.UUID, names map[uuid.U
 	return out, nil
 }
 
+// View is a picture's facts in words.
 func View(r *store.Photo, by string) PhotoView {
 	return PhotoView{ID: r.ID.String(), VisitID: company.IDOr(r.VisitID), Item: r.Item, Caption: company.NoteOf(r.Caption), Width: r.Width, Height: r.Height, TakenAt: r.TakenAt, By: by}
 }

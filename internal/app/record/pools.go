@@ -14,6 +14,7 @@ import (
 
 	"fairlap/core/judge"
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 	"fairlap/core/units"
 	"fairlap/core/upkeep"
 	"fairlap/core/words"
@@ -182,18 +183,18 @@ func (s *Service) PoolView(ctx context.Context, a access.Actor, id uuid.UUID) (P
 	return out, nil
 }
 
-func cleanLine(m *pad.Model) ([]LinePoint, error) {
+func cleanLine(m *plumbing.Model) ([]LinePoint, error) {
 	out := []LinePoint{}
 	s := m.Solver()
 	low := math.Max(800, m.Doc.Pump.LeastRPM)
 	for i := range 21 {
 		rpm := low + (m.Doc.Pump.TopRPM-low)*float64(i)/20
 		op := pad.Operation{Speed: units.Speed(rpm)}
-		clean, err := s.Solve(op, pad.Effects{})
+		clean, err := s.Solve(op, plumbing.Effects{})
 		if err != nil {
 			return nil, err
 		}
-		limit, err := s.Solve(op, pad.Effects{Load: 1})
+		limit, err := s.Solve(op, plumbing.Effects{Load: 1})
 		if err != nil {
 			return nil, err
 		}

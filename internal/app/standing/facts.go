@@ -34,6 +34,7 @@ func (s *Keeper) RunTime(at *Site, now time.Time) words.Message {
 	return upkeep.RunTime(&at.Cached.Model.Doc, at.Cached.KGalPerDay, at.PoolFacts().Gallons, air)
 }
 
+// PoolFacts are what the head of the bench and of the record shows.
 func (at *Site) PoolFacts() PoolFacts {
 	p := at.Record.Pool
 	out := PoolFacts{ID: p.ID.String(), Street: p.Name(), Town: p.Town, Gallons: p.VolumeM3 / 3.785411784e-3, Equipment: FilterWords(&at.Cached.Model.Doc), Surface: p.Surface,

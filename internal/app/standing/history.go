@@ -6,6 +6,7 @@ import (
 
 	"fairlap/core/judge"
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 	"fairlap/core/units"
 	"fairlap/core/upkeep"
 	"fairlap/internal/app/company"
@@ -26,7 +27,7 @@ func WattsOf(visits []store.Visit, cm *Pad) ([]upkeep.WattsPoint, error) {
 			if r.PowerW == nil || r.SpeedRPM <= 0 || r.Phase != "found" || r.Setting != string(pad.SetFilter) {
 				continue
 			}
-			st, err := solver.Solve(pad.Operation{Speed: units.Speed(r.SpeedRPM)}, pad.Effects{Load: load.Mean})
+			st, err := solver.Solve(pad.Operation{Speed: units.Speed(r.SpeedRPM)}, plumbing.Effects{Load: load.Mean})
 			if err != nil {
 				return nil, fmt.Errorf("solving at %v rpm: %w", r.SpeedRPM, judge.Unsolved(err))
 			}
@@ -78,6 +79,7 @@ func (m *Pad) Unit(v *store.Visit) {
 	}
 }
 
+// BeliefOf is a stored load; nil where there is none.
 func BeliefOf(mean, sd *float64) *upkeep.Belief {
 	if mean == nil || sd == nil {
 		return nil

@@ -32,6 +32,7 @@ type modelKey struct {
 	newGauge            bool   // the clean line's tank readings are another gauge's
 }
 
+// Pad is a calibrated pad as it is kept, with what a speed plan solved on it.
 type Pad struct {
 	*judge.Calibrated
 

@@ -6,8 +6,8 @@ import (
 	"sync"
 	"time"
 
-	"fairlap/core/diagnosis"
 	"fairlap/core/fault"
+	"fairlap/core/learning"
 )
 
 // learnedFor is how long learned priors are kept: new outcomes come a few a day.
@@ -35,6 +35,6 @@ func (s *Keeper) Priors(ctx context.Context) (map[fault.ID]float64, error) {
 	for id, n := range counts {
 		by[fault.ID(id)] = n
 	}
-	s.learned.priors, s.learned.at = diagnosis.Learn(by, visits), s.Now()
+	s.learned.priors, s.learned.at = learning.Learn(by, visits), s.Now()
 	return s.learned.priors, nil
 }

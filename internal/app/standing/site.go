@@ -50,6 +50,8 @@ func (at *Site) pack(h upkeep.History, now time.Time) error {
 	return err
 }
 
+// AtStop reads what a stop's use cases start from, for whoever may see the lap. A stop
+// that is logged already is judged as it was found.
 func (s *Keeper) AtStop(ctx context.Context, a access.Actor, id uuid.UUID, now time.Time) (*Site, error) {
 	c, err := s.Company(ctx)
 	if err != nil {
@@ -129,6 +131,7 @@ func (at *Site) worn(now time.Time) map[fault.ID]float64 {
 	return out
 }
 
+// KindOf is what kind of filter a pool has.
 func (s *Keeper) KindOf(ctx context.Context, pool uuid.UUID) (pad.FilterKind, error) {
 	cm, _, _, err := s.PadOf(ctx, pool)
 	if err != nil {
@@ -137,6 +140,8 @@ func (s *Keeper) KindOf(ctx context.Context, pool uuid.UUID) (pad.FilterKind, er
 	return cm.Model.Doc.Filter.Kind, nil
 }
 
+// PadOf gives a pool's calibrated pad, its record, and the company with the pool's own
+// choices.
 func (s *Keeper) PadOf(ctx context.Context, pool uuid.UUID) (*Pad, *store.PoolRecord, company.Company, error) {
 	c, err := s.Company(ctx)
 	if err != nil {

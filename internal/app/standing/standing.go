@@ -234,6 +234,7 @@ func Planned(c company.Company, p *store.Pool, moves []store.VisitMove, visits [
 	return lap.Planned(w, planned, now.In(c.Zone), plannedAhead)
 }
 
+// Times are when planned visits begin.
 func Times(visits []lap.Visit) []time.Time {
 	out := make([]time.Time, len(visits))
 	for i, v := range visits {

@@ -12,6 +12,7 @@ import (
 // OpenConfirmed marks a visit whose first suspect was not settled.
 const OpenConfirmed = "open:"
 
+// OpenSuspect is the suspect that a visit left open, and its name; empty for none.
 func OpenSuspect(v store.Visit, kind pad.FilterKind) (fault.ID, words.Message) {
 	id, ok := strings.CutPrefix(v.Confirmed, OpenConfirmed)
 	if !ok {
@@ -24,6 +25,7 @@ func OpenSuspect(v store.Visit, kind pad.FilterKind) (fault.ID, words.Message) {
 	return f.ID, words.Of("app.low", "name", words.Msg(f.Name))
 }
 
+// FilterWords say what pump and filter a pad has.
 func FilterWords(d *pad.Document) words.Message {
 	return words.Of("app.filter", "kind", words.Msg(words.Message("pad.kind."+string(d.Filter.Kind))), "model", words.Name(d.Filter.Model))
 }

@@ -11,6 +11,7 @@ import (
 	"fairlap/core/fault"
 	"fairlap/core/judge"
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 	"fairlap/core/upkeep"
 	"fairlap/core/words"
 	"fairlap/internal/app/access"
@@ -88,7 +89,7 @@ func (s *Service) Bench(ctx context.Context, a access.Actor, stop uuid.UUID) (Be
 func (s *Service) notices(at *standing.Site, now time.Time) []words.Message {
 	out := []words.Message{}
 	for _, sf := range at.Cached.Shortfalls {
-		name := map[pad.StationID]words.Message{pad.StationCell: "app.salt-cell", pad.StationHeater: "app.heater"}[sf.Device]
+		name := map[plumbing.StationID]words.Message{plumbing.StationCell: "app.salt-cell", plumbing.StationHeater: "app.heater"}[sf.Device]
 		clock := func(hour float64) words.Arg { return words.Name(fmt.Sprintf("%02.0f:00", math.Mod(hour, 24))) }
 		text := words.Of("app.short-at", "device", words.Msg(name), "flow", words.Q("gpm", sf.Flow.GPM()), "least", words.Q("gpm", sf.Least.GPM()), "speed", words.Q("rpm", sf.Slot.RPM),
 			"from", clock(sf.Slot.StartHour), "to", clock(sf.Slot.StartHour+sf.Slot.Hours))

@@ -6,9 +6,9 @@ import (
 	"fairlap/internal/app/standing"
 	"fmt"
 
-	"fairlap/core/diagnosis"
 	"fairlap/core/fault"
 	"fairlap/core/judge"
+	"fairlap/core/learning"
 	"fairlap/core/pad"
 	"fairlap/core/words"
 )
@@ -53,7 +53,7 @@ func (s *Service) TrackRecord(ctx context.Context) (TrackRecord, error) {
 	if err != nil {
 		return TrackRecord{}, fmt.Errorf("reading settled visits: %w", err)
 	}
-	var outcomes []diagnosis.Settled
+	var outcomes []learning.Settled
 	for _, r := range rows {
 		var shown judge.Verdict
 		if err := json.Unmarshal(r.Diagnosis, &shown); err != nil {
@@ -62,12 +62,12 @@ func (s *Service) TrackRecord(ctx context.Context) (TrackRecord, error) {
 		if len(shown.Suspects) == 0 {
 			continue // logged without anything to judge
 		}
-		o := diagnosis.Settled{Was: fault.ID(r.Confirmed)}
+		o := learning.Settled{Was: fault.ID(r.Confirmed)}
 		if r.Confirmed == standing.NothingFound {
 			o.Was = fault.Healthy
 		}
 		for _, sp := range shown.Suspects {
-			o.Said = append(o.Said, diagnosis.Said{Fault: fault.ID(sp.ID), P: sp.P})
+			o.Said = append(o.Said, learning.Said{Fault: fault.ID(sp.ID), P: sp.P})
 		}
 		outcomes = append(outcomes, o)
 	}
@@ -75,7 +75,7 @@ func (s *Service) TrackRecord(ctx context.Context) (TrackRecord, error) {
 	if err != nil {
 		return TrackRecord{}, err
 	}
-	t := diagnosis.Score(outcomes)
+	t := learning.Score(outcomes)
 	out := TrackRecord{Settled: t.Settled, First: t.First, Three: t.Three, Brier: t.Brier, Calibration: t.Calibration, Faults: []FaultRecord{}, Bins: []ReliabilityBin{}}
 	for _, f := range t.Faults {
 		known, _ := fault.LookUp(f.Fault, pad.Sand)

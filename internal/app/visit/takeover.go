@@ -11,7 +11,7 @@ import (
 	"fairlap/core/diagnosis"
 	"fairlap/core/figure"
 	"fairlap/core/judge"
-	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 	"fairlap/core/upkeep"
 	"fairlap/internal/app/access"
 	"fairlap/internal/store"
@@ -35,7 +35,7 @@ func (s *Service) TakeOver(ctx context.Context, a access.Actor, pool uuid.UUID, 
 	if err != nil {
 		return err
 	}
-	observe := func(m *pad.Model, r diagnosis.Reading) (upkeep.Belief, error) {
+	observe := func(m *plumbing.Model, r diagnosis.Reading) (upkeep.Belief, error) {
 		b, err := diagnosis.Observe(m, []diagnosis.Reading{r})
 		if err != nil {
 			return b, fmt.Errorf("judging a reading of an earlier record: %w", err)

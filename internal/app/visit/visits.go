@@ -19,6 +19,7 @@ import (
 	"fairlap/core/figure"
 	"fairlap/core/judge"
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 	"fairlap/core/upkeep"
 	"fairlap/core/words"
 	"fairlap/internal/app/access"
@@ -136,7 +137,7 @@ func (s *Service) SaveVisit(ctx context.Context, a access.Actor, d VisitDraft) (
 
 // fill takes a draft's readings, signs and work in, and what the reading after a
 // cleaning says.
-func fill(v *store.Visit, d VisitDraft, m *pad.Model, observe func(*pad.Model, diagnosis.Reading) (upkeep.Belief, error)) error {
+func fill(v *store.Visit, d VisitDraft, m *plumbing.Model, observe func(*plumbing.Model, diagnosis.Reading) (upkeep.Belief, error)) error {
 	rows, err := d.Findings.Parse(m)
 	if err != nil {
 		return err
@@ -213,6 +214,7 @@ func (s *Service) checkDraft(ctx context.Context, at *standing.Site, d VisitDraf
 	return err
 }
 
+// StoredRow is a reading as the record keeps it, SI.
 func StoredRow(seq int, phase string, r diagnosis.Reading) store.VisitReading {
 	row := store.VisitReading{Seq: seq, Phase: phase, Setting: string(r.Setting), SpeedRPM: float64(r.Speed)}
 	for m, p := range map[pad.Meter]**float64{pad.MeterTank: &row.TankPa, pad.MeterVacuum: &row.VacuumPa, pad.MeterFlow: &row.FlowM3s, pad.MeterPower: &row.PowerW} {
@@ -223,6 +225,7 @@ func StoredRow(seq int, phase string, r diagnosis.Reading) store.VisitReading {
 	return row
 }
 
+// TradeRow is a reading of the record in the trade's units.
 func TradeRow(r store.VisitReading) casefile.Reading {
 	si := func(m pad.Meter, p *float64) *float64 {
 		return judge.As(p, func(v float64) float64 { return judge.InTrade(m, v) })
@@ -230,6 +233,8 @@ func TradeRow(r store.VisitReading) casefile.Reading {
 	return casefile.Reading{RPM: r.SpeedRPM, Setting: r.Setting, TankPsi: si(pad.MeterTank, r.TankPa), VacuumInHg: si(pad.MeterVacuum, r.VacuumPa), FlowGPM: si(pad.MeterFlow, r.FlowM3s), PowerW: si(pad.MeterPower, r.PowerW)}
 }
 
+// View is a visit of the record in words; its verdict as it was shown, where it is asked
+// for.
 func View(v store.Visit, street, technician string, kind pad.FilterKind, withVerdict bool) VisitRecord {
 	out := VisitRecord{ID: v.ID.String(), PoolID: v.PoolID.String(), StopID: company.IDOr(v.StopID), Street: street, Technician: technician, ArrivedAt: v.ArrivedAt, ClosedAt: v.ClosedAt,
 		Readings: []PhaseReading{}, Signs: map[string]bool{}, Works: []Work{}, Cleaned: v.Cleaned, ChemicalsAt: v.ChemicalsAt,

@@ -12,12 +12,14 @@ import (
 
 	"github.com/google/uuid"
 
+	"fairlap/core/amounts"
 	"fairlap/core/casefile"
 	"fairlap/core/diagnosis"
 	"fairlap/core/fault"
 	"fairlap/core/figure"
 	"fairlap/core/judge"
 	"fairlap/core/pad"
+	"fairlap/core/plumbing"
 	"fairlap/core/procedure"
 	"fairlap/core/units"
 	"fairlap/core/upkeep"
@@ -58,19 +60,19 @@ type PoolWork struct {
 
 // RunBrief is one run in a list.
 type RunBrief struct {
-	ID        string             `json:"id"`
-	Procedure procedure.ID       `json:"procedure"`
-	Name      words.Message      `json:"name"`
-	StopID    string             `json:"stopId"`
-	By        string             `json:"by"`
-	StartedAt time.Time          `json:"startedAt"`
-	Step      int                `json:"step" doc:"steps done"`
-	Of        int                `json:"of"`
-	Left      *time.Time         `json:"left"`
-	Ended     *time.Time         `json:"ended"`
-	Why       words.Message      `json:"why" doc:"why it ended without its aim; empty: it reached it, or goes on"`
-	Result    procedure.Result   `json:"result"`
-	Outcome   *procedure.Outcome `json:"outcome,omitempty" doc:"whether a cleaning worked"`
+	ID        string           `json:"id"`
+	Procedure procedure.ID     `json:"procedure"`
+	Name      words.Message    `json:"name"`
+	StopID    string           `json:"stopId"`
+	By        string           `json:"by"`
+	StartedAt time.Time        `json:"startedAt"`
+	Step      int              `json:"step" doc:"steps done"`
+	Of        int              `json:"of"`
+	Left      *time.Time       `json:"left"`
+	Ended     *time.Time       `json:"ended"`
+	Why       words.Message    `json:"why" doc:"why it ended without its aim; empty: it reached it, or goes on"`
+	Result    procedure.Result `json:"result"`
+	Outcome   *amounts.Outcome `json:"outcome,omitempty" doc:"whether a cleaning worked"`
 }
 
 // RunView is a run as it stands.
@@ -197,11 +199,11 @@ func brief(at *standing.Site, r store.Run, f *procedure.Run, names map[uuid.UUID
 	if err != nil {
 		return out, err
 	}
-	expected, err := procedure.Expect(m, units.Speed(after.RPM))
+	expected, err := amounts.Expect(m, units.Speed(after.RPM))
 	if err != nil {
 		return out, judge.Unsolved(err)
 	}
-	judged := procedure.Judge(f.Script.Procedure, load, expected, m.Doc.Filter.Kind)
+	judged := amounts.Judge(f.Script.Procedure, load, expected, m.Doc.Filter.Kind)
 	out.Outcome = &judged
 	return out, nil
 }
@@ -420,7 +422,7 @@ func (s *Service) AppendRun(ctx context.Context, a access.Actor, id uuid.UUID, e
 }
 
 // parseRunReadings reads what was typed, before anything is kept.
-func parseRunReadings(events []RunEvent, m *pad.Model) ([]*casefile.Reading, error) {
+func parseRunReadings(events []RunEvent, m *plumbing.Model) ([]*casefile.Reading, error) {
 	out := make([]*casefile.Reading, len(events))
 	var bad figure.FieldErrors
 	for i, e := range events {

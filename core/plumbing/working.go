@@ -1,0 +1,201 @@
+package plumbing
+
+import (
+	"fmt"
+	"math"
+
+	"fairlap/core/hydraulics"
+	"fairlap/core/pad"
+	"fairlap/core/units"
+)
+
+// The rules' numbers and where they come from. Residential media rates, gpm/ft².
+var MediaRate = map[pad.FilterKind]float64{pad.Sand: 20, pad.Cartridge: 1, pad.DE: 2}
+
+// The fastest that water should run in pipes, ft/s.
+const (
+	SuctionFps = 6.0
+	ReturnFps  = 8.0
+)
+
+// Fastest is the fastest water in a side's pipes, ft/s.
+func Fastest(side pad.Side) func(*Solver, units.Speed, State) float64 {
+	return func(s *Solver, _ units.Speed, _ State) float64 {
+		top := 0.0
+		for i, n := range s.View.names {
+			if n.Bore > 0 && n.Side == side {
+				top = math.Max(top, hydraulics.Velocity(s.FlowOf(i), units.Inches(n.Bore)))
+			}
+		}
+		return units.Length(top).Feet()
+	}
+}
+
+// backwashExpansion is the bed's rise that a backwash wants, and weakBackwash
+// where it is called too weak (handbook: about 20 %).
+const (
+	backwashExpansion = 0.20
+	// workingRise is the rise of a bed at the working backwash speed.
+	workingRise = 0.25
+	// SandLoss is the rise from which sand leaves with the water.
+	SandLoss = 0.5
+	// WeakBackwash is the rise of a bed under which it is not cleaned.
+	WeakBackwash = 0.12
+)
+
+// Bed is the sand as it is lifted by a backwash.
+func (m *Model) Bed() hydraulics.Bed {
+	grain := m.Doc.Filter.GrainMm
+	if grain == 0 {
+		grain = 0.5
+	}
+	return hydraulics.SilicaSand(units.Length(grain / 1000))
+}
+
+// FilterArea is the filter's area, m².
+func (m *Model) FilterArea() float64 {
+	return m.Doc.Filter.AreaFt2 * float64(units.Feet(1)) * float64(units.Feet(1))
+}
+
+// BedRise is how far a backwash flow lifts the sand, as a share of its height.
+func (m *Model) BedRise(q units.Flow) float64 {
+	return m.Bed().Expansion(m.Water, float64(q)/m.FilterArea())
+}
+
+// TopBackwash is what this pad sends to waste in backwash at its top speed. Errors are the
+// solver's.
+func (m *Model) TopBackwash() (units.Flow, error) {
+	st, err := m.Solver().Solve(pad.Operation{Speed: m.TopSpeed(), Setting: pad.SetBackwash}, Effects{})
+	return st.ToWaste, err
+}
+
+// WorkingBackwash is how to run a backwash on this pad: the slowest speed that lifts
+// its sand by a quarter at the water's temperature, or full speed where the pump has
+// no other or lifts less; without sand the fastest that keeps the pad's limits. Rise
+// is the bed's there, 0 without sand. (Twenty to thirty per cent clean a bed; at half
+// again its height sand leaves with the water: common practice.) Errors are the
+// solver's.
+func (m *Model) WorkingBackwash() (speed units.Speed, flow units.Flow, rise float64, err error) {
+	s := m.Solver()
+	at := func(rpm units.Speed) error {
+		st, err := s.Solve(pad.Operation{Speed: rpm, Setting: pad.SetBackwash}, Effects{})
+		if err != nil {
+			return fmt.Errorf("solving a backwash at %.0f rpm: %w", float64(rpm), err)
+		}
+		speed, flow = rpm, st.ToWaste
+		if m.Doc.Filter.Kind == pad.Sand {
+			rise = m.BedRise(flow)
+		}
+		return nil
+	}
+	if m.Doc.Filter.Kind != pad.Sand {
+		w, err := m.FastestKeeping(pad.Operation{Setting: pad.SetBackwash}, false)
+		return w.Speed, w.Waste, 0, err
+	}
+	if err := at(m.TopSpeed()); err != nil || rise <= workingRise || m.Doc.Pump.Kind == pad.SingleSpeed {
+		return speed, flow, rise, err
+	}
+	for _, rpm := range m.speeds() {
+		if err := at(rpm); err != nil || rise >= workingRise {
+			return speed, flow, rise, err
+		}
+	}
+	return speed, flow, rise, nil
+}
+
+// speeds are those that a hand can set on this pump, slowest first, in 50-rpm steps.
+func (m *Model) speeds() []units.Speed {
+	p := &m.Doc.Pump
+	top := units.Speed(p.TopRPM)
+	switch p.Kind {
+	case pad.SingleSpeed:
+		return []units.Speed{top}
+	case pad.TwoSpeed:
+		return []units.Speed{units.Speed(p.LeastRPM), top}
+	}
+	var out []units.Speed
+	for rpm := 50 * math.Ceil(math.Max(p.LeastRPM, leastWorking)/50); rpm < p.TopRPM; rpm += 50 {
+		out = append(out, units.Speed(rpm))
+	}
+	return append(out, top)
+}
+
+// leastWorking is the slowest speed, rpm, that work at a pad is done at (ours).
+const leastWorking = 600
+
+// Working is a speed to work at, and the water at it.
+type Working struct {
+	Speed units.Speed
+	Flow  units.Flow // through the pump
+	Waste units.Flow // out of the pool for good
+	// Keeps is false where no speed of this pump keeps the limits: it is the slowest.
+	Keeps bool
+}
+
+// FastestKeeping is the fastest of the pump's speeds at which a way of running keeps
+// the pad's upper limits with a clean filter: the covers' ratings with what really
+// stands open, the suction head, the ceiling of the tank, and where the water goes down
+// through the media their rate, half of it for a rinse. Gentle keeps the velocity in the
+// suction pipes too. The operation's own speed is not looked at. Errors are the solver's.
+func (m *Model) FastestKeeping(op pad.Operation, gentle bool) (Working, error) {
+	s := m.Solver()
+	speeds := m.speeds()
+	var w Working
+	for i := len(speeds) - 1; i >= 0; i-- {
+		op.Speed = speeds[i]
+		st, err := s.Solve(op, Effects{})
+		if err != nil {
+			return w, fmt.Errorf("solving %s at %.0f rpm: %w", setting(op), float64(op.Speed), err)
+		}
+		w = Working{Speed: op.Speed, Flow: st.Flow, Waste: st.ToWaste, Keeps: m.keeps(s, setting(op), st, gentle)}
+		if w.Keeps {
+			break
+		}
+	}
+	return w, nil
+}
+
+// keeps tells whether the state just solved keeps the pad's upper limits.
+func (m *Model) keeps(s *Solver, set pad.Setting, st State, gentle bool) bool {
+	d := &m.Doc
+	most := math.Inf(1)
+	switch set {
+	case pad.SetFilter:
+		most = MediaRate[d.Filter.Kind] * d.Filter.AreaFt2
+	case pad.SetRinse:
+		most = MediaRate[d.Filter.Kind] * d.Filter.AreaFt2 / 2
+	}
+	if st.Flow.GPM() > most || st.Tank > ServiceCeiling || st.Cavitating || st.NPSHRequired > 0 && st.NPSHAvailable < st.NPSHRequired || gentle && Fastest(pad.SuctionSide)(s, 0, st) > SuctionFps {
+		return false
+	}
+	for i := range d.Suction {
+		l := &d.Suction[i]
+		if l.RatingGPM > 0 && CoverFlow(l, s.FlowOf(s.View.Idx.Suction[i])).GPM() > l.RatingGPM {
+			return false
+		}
+	}
+	return true
+}
+
+// DrainAlone is how water is drawn through the main drain's line alone, to waste, with
+// its cover's rating kept: what lowers a pool below its skimmers. False where there is
+// no such line, its rating is not known, or no speed keeps the limits. Errors are the solver's.
+func (m *Model) DrainAlone(line int) (Working, bool, error) {
+	if line < 0 || m.Doc.Filter.Valve != pad.Multiport || m.Doc.Suction[line].RatingGPM <= 0 {
+		return Working{}, false, nil
+	}
+	shut := pad.Handles{}
+	for i, l := range m.Doc.Suction {
+		if i != line {
+			shut[l.ID] = 0
+		}
+	}
+	w, err := m.FastestKeeping(pad.Operation{Setting: pad.SetWaste, Handles: shut}, true)
+	return w, err == nil && w.Keeps && w.Waste > stillBelow, err
+}
+
+// BackwashFlow is the flow that expands this filter's sand by a fifth at the
+// water's temperature.
+func (m *Model) BackwashFlow() units.Flow {
+	return units.Flow(m.Bed().VelocityFor(m.Water, backwashExpansion) * m.FilterArea())
+}
