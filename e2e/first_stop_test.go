@@ -161,7 +161,7 @@ func TestTheDeskSeesAnyLapAndBothTextsOfANote(t *testing.T) {
 	s.findText("main .p a", "Alder Steps 2")
 	s.MustNavigate(s.town.URL + "/pools").MustWaitLoad()
 	s.fill("#find-pool", "mistral")
-	s.tapText(".pools .p a", "Mistral Way 12")
+	s.tapText(".pools td a", "Mistral Way 12")
 	s.tapText(".gate button", "Change")
 	s.fill(".gate-edit input", "Dog, friendly. New code.")
 	s.tapText(".gate-edit .btn", "Save")

@@ -260,7 +260,7 @@ func TestAGroupedFigureKeepsItsUnit(t *testing.T) {
 	s.pool("Quince Court 14", "/about")
 	s.fill("#about-gallons", "70,000")
 	s.tap("#about-save")
-	gallons := `async () => (await (await fetch("/api" + location.pathname)).json()).gallons`
+	gallons := `async () => (await (await fetch("/api/v1" + location.pathname)).json()).gallons`
 	s.findText("[role=status]", "Saved")
 	assert.InDelta(t, 70000/3.785411784, s.MustEval(gallons).Num(), 0.5)
 	s.fill("#about-gallons", "1,2,3")

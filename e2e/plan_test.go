@@ -118,7 +118,7 @@ func TestAnInspectionOnAPhoneEndsInAReport(t *testing.T) {
 	s.axe("inspection on a phone")
 
 	version := func() int {
-		return s.MustEval(`async () => (await (await fetch("/api" + location.pathname)).json()).version`).Int()
+		return s.MustEval(`async () => (await (await fetch("/api/v1" + location.pathname)).json()).version`).Int()
 	}
 	kept := version()
 	time.Sleep(1500 * time.Millisecond)

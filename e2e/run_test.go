@@ -470,9 +470,9 @@ func TestACallOutFromAPoolsPage(t *testing.T) {
 	s := open(t, harness.Phone)
 	s.signIn("technician")
 	s.MustNavigate(s.town.URL + "/pools").MustWaitLoad()
-	s.find(".pools .p a")
-	on := s.MustEval(`async () => (await (await fetch("/api/lap")).json()).stops.map((x) => x.poolId)`).String()
-	for _, a := range s.MustElements(".pools .p a") {
+	s.find(".pools td a")
+	on := s.MustEval(`async () => (await (await fetch("/api/v1/lap")).json()).stops.map((x) => x.poolId)`).String()
+	for _, a := range s.MustElements(".pools td a") {
 		href := *a.MustAttribute("href")
 		if id := href[strings.LastIndex(href, "/")+1:]; !strings.Contains(on, id) {
 			s.MustNavigate(s.town.URL + href).MustWaitLoad()

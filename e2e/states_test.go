@@ -21,7 +21,7 @@ func TestANewCustomersPadIsJudgedWithWideBands(t *testing.T) {
 	s.find("[data-advice]")
 	s.findText(".sec-clean .lacks", "clean line after the next cleaning")
 	s.MustNavigate(s.town.URL + "/pools").MustWaitLoad()
-	s.tapText(".pools .p a", "Sorrel Bend")
+	s.tapText(".pools td a", "Sorrel Bend")
 	s.findText(".q2", "No reading has told the load yet")
 	s.findText(".q4", "Nothing of this kind is on record")
 	s.axe("an empty record")

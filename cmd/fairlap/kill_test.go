@@ -57,7 +57,7 @@ func start(t *testing.T, bin, database string) *process {
 func signIn(t *testing.T, url string) *http.Client {
 	jar, _ := cookiejar.New(nil)
 	c := &http.Client{Jar: jar, Timeout: 20 * time.Second}
-	res, err := c.Post(url+"/api/demo/sign-in", "application/json", strings.NewReader(`{"role":"technician"}`))
+	res, err := c.Post(url+"/api/v1/demo/sign-in", "application/json", strings.NewReader(`{"role":"technician"}`))
 	require.NoError(t, err)
 	require.Equal(t, http.StatusOK, res.StatusCode)
 	res.Body.Close()
@@ -79,7 +79,7 @@ func TestKilledInTheMiddleOfSavesLosesNothingAcknowledged(t *testing.T) {
 	p := start(t, bin, db.URL)
 	defer func() { _ = p.cmd.Process.Kill() }()
 	c := signIn(t, p.url)
-	res, err := c.Get(p.url + "/api/lap")
+	res, err := c.Get(p.url + "/api/v1/lap")
 	require.NoError(t, err)
 	var lap route.LapView
 	require.NoError(t, json.NewDecoder(res.Body).Decode(&lap))
@@ -105,7 +105,7 @@ func TestKilledInTheMiddleOfSavesLosesNothingAcknowledged(t *testing.T) {
 				mu.Lock()
 				tried[d.ID] = d
 				mu.Unlock()
-				res, err := c.Post(p.url+"/api/visits", "application/json", bytes.NewReader(b))
+				res, err := c.Post(p.url+"/api/v1/visits", "application/json", bytes.NewReader(b))
 				if err != nil {
 					return
 				}
@@ -132,7 +132,7 @@ func TestKilledInTheMiddleOfSavesLosesNothingAcknowledged(t *testing.T) {
 			continue
 		}
 		b, _ := json.Marshal(d)
-		res, err := c.Post(p.url+"/api/visits", "application/json", bytes.NewReader(b))
+		res, err := c.Post(p.url+"/api/v1/visits", "application/json", bytes.NewReader(b))
 		require.NoError(t, err)
 		assert.Equal(t, http.StatusOK, res.StatusCode)
 		res.Body.Close()
@@ -173,7 +173,7 @@ func TestTheContractPrintsWithoutADatabase(t *testing.T) {
 	cmd.SetArgs([]string{"openapi"})
 	require.NoError(t, cmd.Execute())
 	assert.Contains(t, out.String(), "openapi: 3.1")
-	assert.Contains(t, out.String(), "/api/stops/{id}/diagnosis")
+	assert.Contains(t, out.String(), "/api/v1/stops/{id}/diagnosis")
 }
 
 func TestInitWritesACompanyOnce(t *testing.T) {

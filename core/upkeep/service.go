@@ -1,6 +1,7 @@
 package upkeep
 
 import (
+	"slices"
 	"strings"
 	"sync"
 	"time"
@@ -176,6 +177,18 @@ func PartKind(named string) string {
 	return named
 }
 
+// KindsCalled are the ids of kinds whose name holds some letters, in any language.
+func KindsCalled(letters string) []string {
+	var out []string
+	for name, id := range kindsByName() {
+		if strings.Contains(name, strings.ToLower(letters)) && !slices.Contains(out, id) {
+			out = append(out, id)
+		}
+	}
+	slices.Sort(out)
+	return out
+}
+
 func partLife(kind string) *PartLife {
 	for i := range PartLives {
 		if PartLives[i].Kind == kind {
@@ -197,6 +210,18 @@ func (s *Settings) LifeOf(kind string) Life {
 		return Life{Years: l.Years}
 	}
 	return Life{}
+}
+
+// Lives are the years that a company expects of each kind of part that it knows.
+func (s *Settings) Lives() map[string]float64 {
+	out := map[string]float64{}
+	for _, l := range PartLives {
+		out[l.Kind] = s.LifeOf(l.Kind).Years
+	}
+	for kind, l := range s.PartLives {
+		out[kind] = l.Years
+	}
+	return out
 }
 
 // DaysOf is how often a company does a service.

@@ -2,9 +2,11 @@ package api
 
 import (
 	"context"
+	"errors"
 	"net"
 	"net/http"
 	"slices"
+	"strconv"
 	"strings"
 	"sync"
 	"time"
@@ -31,22 +33,70 @@ var (
 )
 
 // signedIn registers a route that needs a session with one of the roles. Whose
-// data may be seen is decided in app; which role may call at all, here.
+// data may be seen is decided in app; which role may call at all, here, before any of the
+// body is read.
 func signedIn[I, O any](a *API, op huma.Operation, roles []access.Role, handle func(context.Context, access.Actor, *I) (*O, error)) {
 	op.Metadata = map[string]any{rolesKey: roles}
 	op.Security = []map[string][]string{{sessionScheme: {}}}
 	op.Errors = append(op.Errors, http.StatusUnauthorized, http.StatusForbidden)
 	declare(&op)
+	op.Middlewares = append(op.Middlewares, func(ctx huma.Context, next func(huma.Context)) {
+		actor, err := a.actor(ctx.Context())
+		if err == nil && !slices.Contains(roles, actor.Role) {
+			err = access.ErrForbidden
+		}
+		if err == nil {
+			next(huma.WithValue(ctx, actorKey{}, actor))
+			return
+		}
+		a.refuse(ctx, err)
+	})
+	a.sized(&op)
 	huma.Register(a.huma, op, func(ctx context.Context, in *I) (*O, error) {
-		actor, err := a.actor(ctx)
-		if err != nil {
-			return nil, a.problem(ctx, err)
-		}
-		if !slices.Contains(roles, actor.Role) {
-			return nil, a.problem(ctx, access.ErrForbidden)
-		}
+		actor, _ := ctx.Value(actorKey{}).(access.Actor)
 		out, err := handle(ctx, actor, in)
 		return out, a.problem(ctx, err)
+	})
+}
+
+// actorKey is where a request keeps who asks.
+type actorKey struct{}
+
+// refuse answers before a route's own handler.
+func (a *API) refuse(ctx huma.Context, err error) {
+	var known huma.StatusError
+	if err = a.problem(ctx.Context(), err); !errors.As(err, &known) {
+		known = huma.Error500InternalServerError(somethingBroke)
+	}
+	_ = huma.WriteErr(a.huma, ctx, known.GetStatus(), known.Error()) // it has told what it could not write
+}
+
+// largestBody is far above any visit, and larger what some routes take besides.
+const (
+	largestBody   = 256 << 10
+	largestPhoto  = 13 << 20 // a picture that was not made small on the device
+	largestImport = 64 << 20 // a spreadsheet
+)
+
+var larger = map[string]int64{"add-photo": largestPhoto, "start-import": largestImport}
+
+// slowestBody is how long a large body may take to arrive.
+const slowestBody = 2 * time.Minute
+
+// sized bounds a route's body: one that says it is larger is refused before any of it is
+// read.
+func (a *API) sized(op *huma.Operation) {
+	op.MaxBodyBytes = largestBody
+	if most, ok := larger[op.OperationID]; ok {
+		op.MaxBodyBytes, op.BodyReadTimeout = most, slowestBody
+	}
+	most := op.MaxBodyBytes
+	op.Middlewares = append(op.Middlewares, func(ctx huma.Context, next func(huma.Context)) {
+		if size, err := strconv.ParseInt(ctx.Header("Content-Length"), 10, 64); err == nil && size > most {
+			a.refuse(ctx, huma.NewError(http.StatusRequestEntityTooLarge, ""))
+			return
+		}
+		next(ctx)
 	})
 }
 
@@ -56,7 +106,7 @@ const sessionScheme = "session"
 // declare names what a route may answer besides what it is for, and which part of the
 // work it belongs to.
 func declare(op *huma.Operation) {
-	op.Tags = []string{strings.Split(strings.TrimPrefix(op.Path, "/api/"), "/")[0]}
+	op.Tags = []string{strings.Split(strings.TrimPrefix(strings.TrimPrefix(op.Path, "/api/"), "v1/"), "/")[0]}
 	if strings.Contains(op.Path, "{") {
 		op.Errors = append(op.Errors, http.StatusNotFound)
 	}
@@ -69,6 +119,7 @@ func declare(op *huma.Operation) {
 // open registers a route that needs no session.
 func open[I, O any](a *API, op huma.Operation, handle func(context.Context, *I) (*O, error)) {
 	declare(&op)
+	a.sized(&op)
 	huma.Register(a.huma, op, func(ctx context.Context, in *I) (*O, error) {
 		out, err := handle(ctx, in)
 		return out, a.problem(ctx, err)

@@ -48,6 +48,7 @@ func New(service *app.Rooms, o Options) (http.Handler, huma.API) {
 	if o.Log == nil {
 		o.Log = slog.Default()
 	}
+	o.Log = slog.New(withRequest{o.Log.Handler()})
 	gin.SetMode(gin.ReleaseMode)
 	engine := gin.New()
 	a := &API{service: service, limiter: newLoginLimiter(), log: o.Log, sessions: scs.New()}
@@ -68,11 +69,12 @@ func New(service *app.Rooms, o Options) (http.Handler, huma.API) {
 	}))
 	cfg := huma.DefaultConfig("Fair Lap", o.Version)
 	cfg.CreateHooks, cfg.DocsPath, cfg.SchemasPath = nil, "", ""
-	cfg.OpenAPIPath = "/api/openapi"
+	cfg.OpenAPIPath = "/api/v1/openapi"
 	cfg.Components.SecuritySchemes = map[string]*huma.SecurityScheme{sessionScheme: {Type: "apiKey", In: "cookie", Name: a.sessions.Cookie.Name}}
 	cfg.Formats, cfg.Transformers = formats(), []huma.Transformer{a.tell}
 	a.huma = humagin.New(engine, cfg)
 	a.routes()
+	engine.GET("/api/v1/contract", a.contract(o.Version))
 	engine.GET("/healthz", func(c *gin.Context) { c.String(http.StatusOK, "ok\n") })
 	engine.GET("/readyz", a.ready)
 	engine.GET("/metrics", onlyLoopback, gin.WrapH(m.handler()))
@@ -82,7 +84,7 @@ func New(service *app.Rooms, o Options) (http.Handler, huma.API) {
 		writeProblem(r.Context(), w, http.StatusForbidden, "api.this-request-came-from-another")
 	}))
 	api := guarded.Handler(a.sessions.LoadAndSave(engine))
-	return securityHeaders(a.logged(a.reads(limitBody(skipSessions(api, engine))))), a.huma
+	return securityHeaders(a.logged(a.reads(skipSessions(api, engine)))), a.huma
 }
 
 // skipSessions keeps assets and probes away from the session store, so that the

@@ -12,6 +12,7 @@ import (
 	"net/http/cookiejar"
 	"net/http/httptest"
 	"slices"
+	"strconv"
 	"strings"
 	"testing"
 	"time"
@@ -25,7 +26,9 @@ import (
 	"fairlap/core/diagnosis"
 	"fairlap/core/judge"
 	"fairlap/internal/app"
+	"fairlap/internal/app/access"
 	"fairlap/internal/app/company"
+	"fairlap/internal/app/equipment"
 	"fairlap/internal/app/office"
 	"fairlap/internal/app/padwork"
 	"fairlap/internal/app/record"
@@ -55,7 +58,7 @@ func serve(t *testing.T) *world {
 	w := &world{t: t, town: town, server: httptest.NewServer(h)}
 	t.Cleanup(w.server.Close)
 	var lap route.LapView
-	w.as("technician").get("/api/lap", &lap)
+	w.as("technician").get("/api/v1/lap", &lap)
 	w.lap, w.stop, w.pool = lap.ID, lap.Stops[0].ID, lap.Stops[0].PoolID
 	for _, st := range lap.Stops {
 		w.stops = append(w.stops, st.ID)
@@ -76,7 +79,7 @@ func (w *world) nobody() *client {
 
 func (w *world) as(role string) *client {
 	c := w.nobody()
-	require.Equal(w.t, http.StatusOK, c.do("POST", "/api/demo/sign-in", map[string]string{"role": role}, nil))
+	require.Equal(w.t, http.StatusOK, c.do("POST", "/api/v1/demo/sign-in", map[string]string{"role": role}, nil))
 	return c
 }
 
@@ -86,7 +89,7 @@ func (w *world) other() *client {
 	u := store.User{ID: uuid.Must(uuid.NewV7()), Login: "other", Name: "Other", Role: "technician", PasswordHash: office.HashPassword(password), Active: true, Version: 1, CreatedAt: time.Now()}
 	require.NoError(w.t, w.town.Store.Insert(context.Background(), &u))
 	c := w.nobody()
-	require.Equal(w.t, http.StatusOK, c.do("POST", "/api/sign-in", map[string]string{"login": "Other", "password": password}, nil))
+	require.Equal(w.t, http.StatusOK, c.do("POST", "/api/v1/sign-in", map[string]string{"login": "Other", "password": password}, nil))
 	return c
 }
 
@@ -114,6 +117,25 @@ func (c *client) do(method, path string, in, out any) int {
 
 func (c *client) get(path string, out any) {
 	require.Equal(c.w.t, http.StatusOK, c.do("GET", path, nil, out), path)
+}
+
+// pools and parts are whole lists.
+func (c *client) pools() []record.PoolLine {
+	var page access.Page[record.PoolLine]
+	c.get("/api/v1/pools?size=200", &page)
+	require.Len(c.w.t, page.Items, page.Total)
+	return page.Items
+}
+
+func (c *client) parts() (out []equipment.PartLine) {
+	for page := 1; ; page++ {
+		var got equipment.PartsPage
+		c.get("/api/v1/parts?size=200&page="+strconv.Itoa(page), &got)
+		if out = append(out, got.Items...); len(out) == got.Total {
+			return out
+		}
+		require.NotEmpty(c.w.t, got.Items)
+	}
 }
 
 type problemBody struct {
@@ -156,118 +178,118 @@ func (w *world) routes() map[string]struct {
 		body         any
 	}
 	return map[string]r{
-		"get-lap":             {"GET", "/api/lap", nil},
-		"list-technicians":    {"GET", "/api/technicians", nil},
-		"get-stop":            {"GET", "/api/stops/" + w.stop, nil},
-		"stop-case":           {"POST", "/api/stops/" + w.stop + "/case", judge.Findings{Readings: []judge.TypedReading{}, Signs: map[string]bool{}}},
-		"diagnose":            {"POST", "/api/stops/" + w.stop + "/diagnosis", judge.Findings{Readings: []judge.TypedReading{}, Signs: map[string]bool{}}},
-		"save-visit":          {"POST", "/api/visits", draft(w.stop)},
-		"get-visit":           {"GET", "/api/visits/" + w.visit(), nil},
-		"list-pools":          {"GET", "/api/pools", nil},
-		"get-pool":            {"GET", "/api/pools/" + w.pool, nil},
-		"get-log":             {"GET", "/api/pools/" + w.pool + "/log?kind=visit", nil},
-		"find-pools":          {"GET", "/api/find?q=sand", nil},
-		"get-about":           {"GET", "/api/pools/" + w.pool + "/about", nil},
-		"save-about":          {"PUT", "/api/pools/" + w.pool + "/about", about("Quince Court 14", 1)},
-		"archive-pool":        {"PUT", "/api/pools/" + w.pool + "/archived", map[string]any{"archived": true, "version": 1}},
-		"add-pump":            {"POST", "/api/catalogue/pumps", map[string]any{"model": "Own 9", "kind": "variable", "topRpm": 3450, "leastRpm": 600, "points": []map[string]any{{"gpm": 40, "ft": 77}, {"gpm": 80, "ft": 58}}, "watts": 1200}},
-		"call-out":            {"POST", "/api/pools/" + w.pool + "/call-outs", nil},
-		"add-note":            {"POST", "/api/pools/" + w.pool + "/notes", map[string]any{"id": uuid.NewString(), "text": "Gate code changed."}},
-		"work-out-volume":     {"POST", "/api/volume", map[string]any{"shape": "round", "lengthFt": 24, "widthFt": 0, "width2Ft": 0, "shallowFt": 4, "deepFt": 0}},
-		"add-photo":           {"POST", "/api/pools/" + w.pool + "/photos?photo=" + uuid.NewString(), picture(40, 30)},
-		"get-photo":           {"GET", "/api/photos/" + w.photo(), nil},
-		"show-photo":          {"PUT", "/api/photos/" + w.photo() + "/shown", nil},
-		"take-photo-away":     {"POST", "/api/photos/" + w.photo() + "/gone", map[string]string{"why": "blurred"}},
-		"list-papers":         {"GET", "/api/pools/" + w.pool + "/papers", nil},
-		"get-paper":           {"GET", "/api/pools/" + w.pool + "/papers/owner", nil},
-		"get-paper-pdf":       {"GET", "/api/pools/" + w.pool + "/papers/season/pdf", nil},
-		"open-link":           {"POST", "/api/pools/" + w.pool + "/links", map[string]int{"days": 30}},
-		"end-link":            {"DELETE", "/api/pools/" + w.pool + "/links/" + w.link().ID, nil},
-		"get-office":          {"GET", "/api/office", nil},
-		"save-office":         {"PUT", "/api/office", officeOf(1)},
-		"list-people":         {"GET", "/api/people", nil},
-		"put-person":          {"PUT", "/api/people", map[string]any{"id": uuid.NewString(), "login": "newt", "name": "N. Newt", "role": "technician", "active": true, "version": 0, "mine": false, "password": "a long enough one"}},
-		"choose-what-is-read": {"PUT", "/api/me/reads", map[string]string{"lang": "", "units": "metric"}},
-		"change-password":     {"PUT", "/api/me/password", map[string]string{"password": "x", "newPassword": "a long enough one"}},
-		"get-audit":           {"GET", "/api/audit", nil},
-		"find-customers":      {"GET", "/api/customers?q=a", nil},
-		"put-customer":        {"PUT", "/api/customers", customer("C. Customer")},
-		"erase-customer":      {"POST", "/api/customers/" + w.customer() + "/erased", nil},
-		"export-sheets":       {"GET", "/api/sheets?table=pools&format=csv", nil},
-		"export-archive":      {"GET", "/api/archive", nil},
-		"start-import":        {"POST", "/api/imports?name=pools.csv", raw("street,volume_gal\n")},
-		"get-import":          {"GET", "/api/imports/" + w.importing().String(), nil},
-		"list-import-rows":    {"GET", "/api/imports/" + w.importing().String() + "/rows", nil},
-		"get-speed-plan":      {"GET", "/api/pools/" + w.pool + "/plan", nil},
-		"try-speed-plan":      {"POST", "/api/pools/" + w.pool + "/plan/try", map[string]any{"needs": w.needs()}},
-		"try-slots":           {"POST", "/api/pools/" + w.pool + "/plan/slots", map[string]any{"needs": w.needs(), "slots": []any{}}},
-		"save-needs":          {"PUT", "/api/pools/" + w.pool + "/plan/needs", map[string]any{"needs": w.needs(), "version": 1}},
-		"set-programme":       {"PUT", "/api/pools/" + w.pool + "/plan/programme", map[string]any{"slots": []map[string]any{{"start": 8, "hours": 9, "rpm": 2000}}}},
-		"get-plan-season":     {"GET", "/api/pools/" + w.pool + "/plan/season", nil},
-		"get-plan-schools":    {"GET", "/api/pools/" + w.pool + "/plan/schools", nil},
-		"list-inspections":    {"GET", "/api/pools/" + w.pool + "/inspections", nil},
-		"start-inspection":    {"POST", "/api/pools/" + w.pool + "/inspections", map[string]string{"id": uuid.NewString()}},
-		"get-inspection":      {"GET", "/api/inspections/" + w.inspection().ID, nil},
-		"save-inspection":     {"PUT", "/api/inspections/" + w.inspection().ID, map[string]any{"answers": map[string]any{}, "version": 1, "close": false}},
-		"read-tariff":         {"POST", "/api/tariffs/read", map[string]string{"text": "from,to,price_per_kwh\n0,24,0.2\n"}},
-		"take-import":         {"POST", "/api/imports/" + w.importing().String() + "/take", nil},
-		"set-access-note":     {"PUT", "/api/pools/" + w.pool + "/access-note", map[string]any{"accessNote": "x", "version": 1}},
-		"get-due":             {"GET", "/api/pools/" + w.pool + "/due", nil},
-		"mark-due":            {"POST", "/api/pools/" + w.pool + "/due-marks", map[string]any{"id": uuid.NewString(), "item": "clean-line", "act": "done", "reason": ""}},
-		"get-pool-cleaning":   {"GET", "/api/pools/" + w.pool + "/cleaning", nil},
-		"save-pool-cleaning":  {"PUT", "/api/pools/" + w.pool + "/cleaning", map[string]any{"version": 1, "school": "fixed"}},
-		"set-part-life":       {"PUT", "/api/equipment/" + w.part() + "/life", map[string]any{"years": 5}},
-		"move-visit":          {"POST", "/api/pools/" + w.pool + "/visit-moves", map[string]any{"id": uuid.NewString(), "on": "2026-12-01", "to": "2026-12-02"}},
-		"get-shorter-lap":     {"GET", "/api/laps/" + w.lap + "/shorter", nil},
-		"order-lap":           {"PUT", "/api/laps/" + w.lap + "/order", map[string]any{"version": 1, "stops": w.stops}},
-		"get-lap-sheet":       {"GET", "/api/laps/" + w.lap + "/sheet.pdf", nil},
-		"technician-leaves":   {"POST", "/api/technicians/" + uuid.NewString() + "/leave", map[string]any{}},
-		"get-service-lives":   {"GET", "/api/service-lives", nil},
-		"get-calendar-feed":   {"GET", "/api/calendar-feed", nil},
-		"open-calendar-feed":  {"POST", "/api/calendar-feed", nil},
-		"close-calendar-feed": {"DELETE", "/api/calendar-feed", nil},
-		"get-week":            {"GET", "/api/week", nil},
-		"get-due-file":        {"GET", "/api/due.csv", nil},
-		"change-part":         {"POST", "/api/pools/" + w.pool + "/parts", map[string]any{"id": uuid.NewString(), "act": "install", "kind": "Timer", "model": "Dial 2", "on": "2026-11-20"}},
-		"list-parts":          {"GET", "/api/parts", nil},
-		"get-work":            {"GET", "/api/pools/" + w.pool + "/work", nil},
-		"start-run":           {"POST", "/api/pools/" + w.pool + "/runs", map[string]any{"id": uuid.NewString(), "procedure": "leak-tests"}},
-		"get-run":             {"GET", "/api/runs/" + w.run(), nil},
-		"append-run":          {"POST", "/api/runs/" + w.run() + "/events", map[string]any{"events": []map[string]any{{"id": uuid.NewString(), "act": "note", "turn": 0, "note": "x", "at": "2026-11-24T17:45:00Z"}}}},
-		"get-settings":        {"GET", "/api/settings", nil},
-		"save-settings":       {"PUT", "/api/settings", settings(1)},
-		"read-demo-pad":       {"GET", "/api/demo/stops/" + w.stop + "/meters", nil},
-		"sketch-pad":          {"POST", "/api/pads/sketch", sketch()},
-		"preview-pad":         {"POST", "/api/pads/preview", map[string]any{"gallons": 15000, "document": sketch().Document()}},
-		"read-pad-file":       {"POST", "/api/pads/read", map[string]string{"text": asText(sketch().Document())}},
-		"create-pool":         {"POST", "/api/pools", newPool("Sedge Row 7")},
-		"get-pad":             {"GET", "/api/pools/" + w.pool + "/pad", nil},
-		"save-pad":            {"PUT", "/api/pools/" + w.pool + "/pad", padwork.PadChange{BasedOn: 1, Reason: "description", Document: sketch().Document()}},
-		"get-pad-file":        {"GET", "/api/pools/" + w.pool + "/pad/file?format=inp", nil},
-		"try-paths":           {"POST", "/api/pools/" + w.pool + "/paths", padwork.PathsAsk{RPM: 2400, Setting: "filter", Handles: map[string]float64{}}},
-		"get-limits":          {"GET", "/api/pools/" + w.pool + "/limits", nil},
-		"read-walk-file":      {"POST", "/api/walks/read", map[string]string{"text": "rpm,tank_psi\n2400,14\n"}},
-		"try-walk":            {"POST", "/api/pools/" + w.pool + "/walk", map[string]any{"readings": walk()}},
-		"list-clean-lines":    {"GET", "/api/pools/" + w.pool + "/clean-lines", nil},
-		"save-clean-line":     {"POST", "/api/pools/" + w.pool + "/clean-lines", newLine()},
-		"get-track-record":    {"GET", "/api/track-record", nil},
-		"list-catalogue":      {"GET", "/api/catalogue", nil},
-		"get-catalogue-file":  {"GET", "/api/catalogue/file", nil},
-		"import-catalogue":    {"POST", "/api/catalogue", map[string]string{"text": ownPump}},
+		"get-lap":             {"GET", "/api/v1/lap", nil},
+		"list-technicians":    {"GET", "/api/v1/technicians", nil},
+		"get-stop":            {"GET", "/api/v1/stops/" + w.stop, nil},
+		"stop-case":           {"POST", "/api/v1/stops/" + w.stop + "/case", judge.Findings{Readings: []judge.TypedReading{}, Signs: map[string]bool{}}},
+		"diagnose":            {"POST", "/api/v1/stops/" + w.stop + "/diagnosis", judge.Findings{Readings: []judge.TypedReading{}, Signs: map[string]bool{}}},
+		"save-visit":          {"POST", "/api/v1/visits", draft(w.stop)},
+		"get-visit":           {"GET", "/api/v1/visits/" + w.visit(), nil},
+		"list-pools":          {"GET", "/api/v1/pools", nil},
+		"get-pool":            {"GET", "/api/v1/pools/" + w.pool, nil},
+		"get-log":             {"GET", "/api/v1/pools/" + w.pool + "/log?kind=visit", nil},
+		"find-pools":          {"GET", "/api/v1/find?q=sand", nil},
+		"get-about":           {"GET", "/api/v1/pools/" + w.pool + "/about", nil},
+		"save-about":          {"PUT", "/api/v1/pools/" + w.pool + "/about", about("Quince Court 14", 1)},
+		"archive-pool":        {"PUT", "/api/v1/pools/" + w.pool + "/archived", map[string]any{"archived": true, "version": 1}},
+		"add-pump":            {"POST", "/api/v1/catalogue/pumps", map[string]any{"model": "Own 9", "kind": "variable", "topRpm": 3450, "leastRpm": 600, "points": []map[string]any{{"gpm": 40, "ft": 77}, {"gpm": 80, "ft": 58}}, "watts": 1200}},
+		"call-out":            {"POST", "/api/v1/pools/" + w.pool + "/call-outs", nil},
+		"add-note":            {"POST", "/api/v1/pools/" + w.pool + "/notes", map[string]any{"id": uuid.NewString(), "text": "Gate code changed."}},
+		"work-out-volume":     {"POST", "/api/v1/volume", map[string]any{"shape": "round", "lengthFt": 24, "widthFt": 0, "width2Ft": 0, "shallowFt": 4, "deepFt": 0}},
+		"add-photo":           {"POST", "/api/v1/pools/" + w.pool + "/photos?photo=" + uuid.NewString(), picture(40, 30)},
+		"get-photo":           {"GET", "/api/v1/photos/" + w.photo(), nil},
+		"show-photo":          {"PUT", "/api/v1/photos/" + w.photo() + "/shown", nil},
+		"take-photo-away":     {"POST", "/api/v1/photos/" + w.photo() + "/gone", map[string]string{"why": "blurred"}},
+		"list-papers":         {"GET", "/api/v1/pools/" + w.pool + "/papers", nil},
+		"get-paper":           {"GET", "/api/v1/pools/" + w.pool + "/papers/owner", nil},
+		"get-paper-pdf":       {"GET", "/api/v1/pools/" + w.pool + "/papers/season/pdf", nil},
+		"open-link":           {"POST", "/api/v1/pools/" + w.pool + "/links", map[string]int{"days": 30}},
+		"end-link":            {"DELETE", "/api/v1/pools/" + w.pool + "/links/" + w.link().ID, nil},
+		"get-office":          {"GET", "/api/v1/office", nil},
+		"save-office":         {"PUT", "/api/v1/office", officeOf(1)},
+		"list-people":         {"GET", "/api/v1/people", nil},
+		"put-person":          {"PUT", "/api/v1/people", map[string]any{"id": uuid.NewString(), "login": "newt", "name": "N. Newt", "role": "technician", "active": true, "version": 0, "mine": false, "password": "a long enough one"}},
+		"choose-what-is-read": {"PUT", "/api/v1/me/reads", map[string]string{"lang": "", "units": "metric"}},
+		"change-password":     {"PUT", "/api/v1/me/password", map[string]string{"password": "x", "newPassword": "a long enough one"}},
+		"get-audit":           {"GET", "/api/v1/audit", nil},
+		"find-customers":      {"GET", "/api/v1/customers?q=a", nil},
+		"put-customer":        {"PUT", "/api/v1/customers", customer("C. Customer")},
+		"erase-customer":      {"POST", "/api/v1/customers/" + w.customer() + "/erased", nil},
+		"export-sheets":       {"GET", "/api/v1/sheets?table=pools&format=csv", nil},
+		"export-archive":      {"GET", "/api/v1/archive", nil},
+		"start-import":        {"POST", "/api/v1/imports?name=pools.csv", raw("street,volume_gal\n")},
+		"get-import":          {"GET", "/api/v1/imports/" + w.importing().String(), nil},
+		"list-import-rows":    {"GET", "/api/v1/imports/" + w.importing().String() + "/rows", nil},
+		"get-speed-plan":      {"GET", "/api/v1/pools/" + w.pool + "/plan", nil},
+		"try-speed-plan":      {"POST", "/api/v1/pools/" + w.pool + "/plan/try", map[string]any{"needs": w.needs()}},
+		"try-slots":           {"POST", "/api/v1/pools/" + w.pool + "/plan/slots", map[string]any{"needs": w.needs(), "slots": []any{}}},
+		"save-needs":          {"PUT", "/api/v1/pools/" + w.pool + "/plan/needs", map[string]any{"needs": w.needs(), "version": 1}},
+		"set-programme":       {"PUT", "/api/v1/pools/" + w.pool + "/plan/programme", map[string]any{"slots": []map[string]any{{"start": 8, "hours": 9, "rpm": 2000}}}},
+		"get-plan-season":     {"GET", "/api/v1/pools/" + w.pool + "/plan/season", nil},
+		"get-plan-schools":    {"GET", "/api/v1/pools/" + w.pool + "/plan/schools", nil},
+		"list-inspections":    {"GET", "/api/v1/pools/" + w.pool + "/inspections", nil},
+		"start-inspection":    {"POST", "/api/v1/pools/" + w.pool + "/inspections", map[string]string{"id": uuid.NewString()}},
+		"get-inspection":      {"GET", "/api/v1/inspections/" + w.inspection().ID, nil},
+		"save-inspection":     {"PUT", "/api/v1/inspections/" + w.inspection().ID, map[string]any{"answers": map[string]any{}, "version": 1, "close": false}},
+		"read-tariff":         {"POST", "/api/v1/tariffs/read", map[string]string{"text": "from,to,price_per_kwh\n0,24,0.2\n"}},
+		"take-import":         {"POST", "/api/v1/imports/" + w.importing().String() + "/take", nil},
+		"set-access-note":     {"PUT", "/api/v1/pools/" + w.pool + "/access-note", map[string]any{"accessNote": "x", "version": 1}},
+		"get-due":             {"GET", "/api/v1/pools/" + w.pool + "/due", nil},
+		"mark-due":            {"POST", "/api/v1/pools/" + w.pool + "/due-marks", map[string]any{"id": uuid.NewString(), "item": "clean-line", "act": "done", "reason": ""}},
+		"get-pool-cleaning":   {"GET", "/api/v1/pools/" + w.pool + "/cleaning", nil},
+		"save-pool-cleaning":  {"PUT", "/api/v1/pools/" + w.pool + "/cleaning", map[string]any{"version": 1, "school": "fixed"}},
+		"set-part-life":       {"PUT", "/api/v1/equipment/" + w.part() + "/life", map[string]any{"years": 5}},
+		"move-visit":          {"POST", "/api/v1/pools/" + w.pool + "/visit-moves", map[string]any{"id": uuid.NewString(), "on": "2026-12-01", "to": "2026-12-02"}},
+		"get-shorter-lap":     {"GET", "/api/v1/laps/" + w.lap + "/shorter", nil},
+		"order-lap":           {"PUT", "/api/v1/laps/" + w.lap + "/order", map[string]any{"version": 1, "stops": w.stops}},
+		"get-lap-sheet":       {"GET", "/api/v1/laps/" + w.lap + "/sheet.pdf", nil},
+		"technician-leaves":   {"POST", "/api/v1/technicians/" + uuid.NewString() + "/leave", map[string]any{}},
+		"get-service-lives":   {"GET", "/api/v1/service-lives", nil},
+		"get-calendar-feed":   {"GET", "/api/v1/calendar-feed", nil},
+		"open-calendar-feed":  {"POST", "/api/v1/calendar-feed", nil},
+		"close-calendar-feed": {"DELETE", "/api/v1/calendar-feed", nil},
+		"get-week":            {"GET", "/api/v1/week", nil},
+		"get-due-file":        {"GET", "/api/v1/due.csv", nil},
+		"change-part":         {"POST", "/api/v1/pools/" + w.pool + "/parts", map[string]any{"id": uuid.NewString(), "act": "install", "kind": "Timer", "model": "Dial 2", "on": "2026-11-20"}},
+		"list-parts":          {"GET", "/api/v1/parts", nil},
+		"get-work":            {"GET", "/api/v1/pools/" + w.pool + "/work", nil},
+		"start-run":           {"POST", "/api/v1/pools/" + w.pool + "/runs", map[string]any{"id": uuid.NewString(), "procedure": "leak-tests"}},
+		"get-run":             {"GET", "/api/v1/runs/" + w.run(), nil},
+		"append-run":          {"POST", "/api/v1/runs/" + w.run() + "/events", map[string]any{"events": []map[string]any{{"id": uuid.NewString(), "act": "note", "turn": 0, "note": "x", "at": "2026-11-24T17:45:00Z"}}}},
+		"get-settings":        {"GET", "/api/v1/settings", nil},
+		"save-settings":       {"PUT", "/api/v1/settings", settings(1)},
+		"read-demo-pad":       {"GET", "/api/v1/demo/stops/" + w.stop + "/meters", nil},
+		"sketch-pad":          {"POST", "/api/v1/pads/sketch", sketch()},
+		"preview-pad":         {"POST", "/api/v1/pads/preview", map[string]any{"gallons": 15000, "document": sketch().Document()}},
+		"read-pad-file":       {"POST", "/api/v1/pads/read", map[string]string{"text": asText(sketch().Document())}},
+		"create-pool":         {"POST", "/api/v1/pools", newPool("Sedge Row 7")},
+		"get-pad":             {"GET", "/api/v1/pools/" + w.pool + "/pad", nil},
+		"save-pad":            {"PUT", "/api/v1/pools/" + w.pool + "/pad", padwork.PadChange{BasedOn: 1, Reason: "description", Document: sketch().Document()}},
+		"get-pad-file":        {"GET", "/api/v1/pools/" + w.pool + "/pad/file?format=inp", nil},
+		"try-paths":           {"POST", "/api/v1/pools/" + w.pool + "/paths", padwork.PathsAsk{RPM: 2400, Setting: "filter", Handles: map[string]float64{}}},
+		"get-limits":          {"GET", "/api/v1/pools/" + w.pool + "/limits", nil},
+		"read-walk-file":      {"POST", "/api/v1/walks/read", map[string]string{"text": "rpm,tank_psi\n2400,14\n"}},
+		"try-walk":            {"POST", "/api/v1/pools/" + w.pool + "/walk", map[string]any{"readings": walk()}},
+		"list-clean-lines":    {"GET", "/api/v1/pools/" + w.pool + "/clean-lines", nil},
+		"save-clean-line":     {"POST", "/api/v1/pools/" + w.pool + "/clean-lines", newLine()},
+		"get-track-record":    {"GET", "/api/v1/track-record", nil},
+		"list-catalogue":      {"GET", "/api/v1/catalogue", nil},
+		"get-catalogue-file":  {"GET", "/api/v1/catalogue/file", nil},
+		"import-catalogue":    {"POST", "/api/v1/catalogue", map[string]string{"text": ownPump}},
 	}
 }
 
 // run is one run at the first pool.
 func (w *world) run() string {
 	var run work.RunView
-	w.as("owner").do("POST", "/api/pools/"+w.pool+"/runs", map[string]any{"id": uuid.NewString(), "procedure": "leak-tests"}, &run)
+	w.as("owner").do("POST", "/api/v1/pools/"+w.pool+"/runs", map[string]any{"id": uuid.NewString(), "procedure": "leak-tests"}, &run)
 	return run.ID
 }
 
 // part is one part of the first pool's equipment.
 func (w *world) part() string {
 	var pool record.PoolRecordView
-	w.as("owner").get("/api/pools/"+w.pool, &pool)
+	w.as("owner").get("/api/v1/pools/"+w.pool, &pool)
 	return pool.Parts[0].ID
 }
 
@@ -279,7 +301,7 @@ func (w *world) visit() string {
 // log is the first page of the first pool's log.
 func (w *world) log(query string) []record.LogEntry {
 	var page record.LogPage
-	w.as("owner").get("/api/pools/"+w.pool+"/log?"+query, &page)
+	w.as("owner").get("/api/v1/pools/"+w.pool+"/log?"+query, &page)
 	return page.Entries
 }
 
@@ -300,7 +322,7 @@ func TestEveryRouteRefusesWhoeverHasNoSession(t *testing.T) {
 	forged := w.nobody()
 	for id, r := range routes {
 		assert.Equal(t, http.StatusUnauthorized, w.nobody().do(r.method, r.path, r.body, nil), "%s without a session", id)
-		req, _ := http.NewRequest("GET", w.server.URL+"/api/lap", nil)
+		req, _ := http.NewRequest("GET", w.server.URL+"/api/v1/lap", nil)
 		req.AddCookie(&http.Cookie{Name: "fairlap", Value: "forged-" + id})
 		res, err := forged.http.Do(req)
 		require.NoError(t, err)
@@ -324,25 +346,24 @@ func TestAnotherTechniciansDataIsRefused(t *testing.T) {
 		}
 		assert.Equal(t, want, other.do(r.method, r.path, r.body, nil), id)
 	}
-	var pools []record.PoolLine
-	other.get("/api/pools", &pools)
+	pools := other.pools()
 	require.Len(t, pools, 1, "only the one that they took on just now")
 	assert.Equal(t, "Sedge Row 7", pools[0].Street)
 	var people []company.Person
-	other.get("/api/technicians", &people)
+	other.get("/api/v1/technicians", &people)
 	assert.Len(t, people, 1, "only themselves")
 	var mine []company.Person
-	w.as("owner").get("/api/technicians", &mine)
+	w.as("owner").get("/api/v1/technicians", &mine)
 	for _, p := range mine {
 		if p.Name == "O. Brandt" {
-			assert.Equal(t, http.StatusForbidden, other.do("GET", "/api/lap?technician="+p.ID, nil, nil))
+			assert.Equal(t, http.StatusForbidden, other.do("GET", "/api/v1/lap?technician="+p.ID, nil, nil))
 		}
 	}
 }
 
 func TestOnlyTheDeskChangesAnAccessNote(t *testing.T) {
 	w := serve(t)
-	path := "/api/pools/" + w.pool + "/access-note"
+	path := "/api/v1/pools/" + w.pool + "/access-note"
 	assert.Equal(t, http.StatusForbidden, w.as("technician").do("PUT", path, map[string]any{"accessNote": "x", "version": 1}, nil))
 	desk, owner := w.as("office"), w.as("owner")
 	assert.Equal(t, http.StatusOK, desk.do("PUT", path, map[string]any{"accessNote": "New latch.", "version": 1}, nil))
@@ -355,14 +376,14 @@ func TestSignInIsRefusedSlowedAndGuarded(t *testing.T) {
 	w := serve(t)
 	c := w.nobody()
 	var p problemBody
-	assert.Equal(t, http.StatusUnauthorized, c.do("POST", "/api/sign-in", map[string]string{"login": "brandt", "password": "guess"}, &p))
+	assert.Equal(t, http.StatusUnauthorized, c.do("POST", "/api/v1/sign-in", map[string]string{"login": "brandt", "password": "guess"}, &p))
 	assert.Equal(t, "The login or the password is wrong.", p.Detail)
 	status := 0
 	for range 6 {
-		status = c.do("POST", "/api/sign-in", map[string]string{"login": "brandt", "password": "guess"}, nil)
+		status = c.do("POST", "/api/v1/sign-in", map[string]string{"login": "brandt", "password": "guess"}, nil)
 	}
 	assert.Equal(t, http.StatusTooManyRequests, status)
-	req, _ := http.NewRequest("POST", w.server.URL+"/api/demo/sign-in", strings.NewReader(`{"role":"owner"}`))
+	req, _ := http.NewRequest("POST", w.server.URL+"/api/v1/demo/sign-in", strings.NewReader(`{"role":"owner"}`))
 	req.Header.Set("Content-Type", "application/json")
 	req.Header.Set("Origin", "https://elsewhere.example")
 	req.Header.Set("Sec-Fetch-Site", "cross-site")
@@ -374,7 +395,7 @@ func TestSignInIsRefusedSlowedAndGuarded(t *testing.T) {
 	assert.Contains(t, csp, "default-src 'none'")
 	assert.NotContains(t, csp, "script-src 'self' 'unsafe")
 	// A password in a refused body must not come back.
-	req, _ = http.NewRequest("POST", w.server.URL+"/api/sign-in", strings.NewReader(`{"login":"a","password":"`+strings.Repeat("hush", 60)+`"}`))
+	req, _ = http.NewRequest("POST", w.server.URL+"/api/v1/sign-in", strings.NewReader(`{"login":"a","password":"`+strings.Repeat("hush", 60)+`"}`))
 	req.Header.Set("Content-Type", "application/json")
 	res, err = http.DefaultClient.Do(req)
 	require.NoError(t, err)
@@ -388,7 +409,7 @@ func TestDemoSignInIsOnlyInADemo(t *testing.T) {
 	h, _ := New(app.New(town.Store, demotest.Now, company.World{}), Options{Sessions: town.Store.Pool, Log: slog.New(slog.NewTextHandler(io.Discard, nil))})
 	s := httptest.NewServer(h)
 	defer s.Close()
-	res, err := http.Post(s.URL+"/api/demo/sign-in", "application/json", strings.NewReader(`{"role":"owner"}`))
+	res, err := http.Post(s.URL+"/api/v1/demo/sign-in", "application/json", strings.NewReader(`{"role":"owner"}`))
 	require.NoError(t, err)
 	res.Body.Close()
 	assert.Equal(t, http.StatusNotFound, res.StatusCode)
@@ -397,7 +418,7 @@ func TestDemoSignInIsOnlyInADemo(t *testing.T) {
 func TestABadFigureGetsASentenceAtItsField(t *testing.T) {
 	w := serve(t)
 	c := w.as("technician")
-	path := "/api/stops/" + w.stop + "/diagnosis"
+	path := "/api/v1/stops/" + w.stop + "/diagnosis"
 	for _, x := range []struct {
 		r     judge.TypedReading
 		field string
@@ -432,7 +453,7 @@ func TestTheDemoLapShowsItsDecisions(t *testing.T) {
 	w := serve(t)
 	c := w.as("technician")
 	var lap route.LapView
-	c.get("/api/lap", &lap)
+	c.get("/api/v1/lap", &lap)
 	require.Len(t, lap.Stops, 9)
 	want := map[string]struct{ suspect, action, word string }{
 		"Quince Court 14":    {"healthy", "clean", "Backwash due"},
@@ -447,9 +468,9 @@ func TestTheDemoLapShowsItsDecisions(t *testing.T) {
 	}
 	for _, s := range lap.Stops {
 		var f judge.Findings
-		c.get("/api/demo/stops/"+s.ID+"/meters", &f)
+		c.get("/api/v1/demo/stops/"+s.ID+"/meters", &f)
 		var v judge.Verdict
-		require.Equal(t, 200, c.do("POST", "/api/stops/"+s.ID+"/diagnosis", f, &v))
+		require.Equal(t, 200, c.do("POST", "/api/v1/stops/"+s.ID+"/diagnosis", f, &v))
 		x := want[s.Street]
 		assert.Equal(t, x.word, say(s.Reason.Word), s.Street)
 		if x.suspect != "" {
@@ -469,8 +490,8 @@ func TestAVisitIsKeptOnceCorrectedAndNeverChanged(t *testing.T) {
 	d.After = &judge.TypedReading{Speed: "2400", Tank: "10"}
 	d.Note = "latch mended"
 	var first, second visit.VisitRecord
-	require.Equal(t, 200, c.do("POST", "/api/visits", d, &first))
-	require.Equal(t, 200, c.do("POST", "/api/visits", d, &second))
+	require.Equal(t, 200, c.do("POST", "/api/v1/visits", d, &first))
+	require.Equal(t, 200, c.do("POST", "/api/v1/visits", d, &second))
 	assert.Equal(t, first.ID, second.ID)
 	assert.Equal(t, "latch mended", first.Note)
 	require.NotNil(t, first.LoadAfter)
@@ -478,17 +499,17 @@ func TestAVisitIsKeptOnceCorrectedAndNeverChanged(t *testing.T) {
 	assert.Equal(t, diagnosis.EngineVersion, first.Verdict.EngineVersion)
 	changed := d
 	changed.Note = "another story"
-	assert.Equal(t, http.StatusConflict, c.do("POST", "/api/visits", changed, nil))
+	assert.Equal(t, http.StatusConflict, c.do("POST", "/api/v1/visits", changed, nil))
 	fix := draft(w.stop)
 	fix.Corrects, fix.Note = &d.ID, "gauge was 13"
-	require.Equal(t, 200, c.do("POST", "/api/visits", fix, nil))
+	require.Equal(t, 200, c.do("POST", "/api/v1/visits", fix, nil))
 	log := w.log("kind=visit")
 	assert.Equal(t, fix.ID.String(), log[0].ID)
 	assert.Equal(t, d.ID.String(), log[0].Visit.Corrects)
 	assert.Equal(t, fix.ID.String(), log[1].Visit.CorrectedBy)
 	assert.Equal(t, "latch mended", log[1].Visit.Note)
 	var lap route.LapView
-	c.get("/api/lap", &lap)
+	c.get("/api/v1/lap", &lap)
 	assert.Equal(t, "done", lap.Stops[0].State)
 	assert.Equal(t, "here", lap.Stops[1].State)
 }
@@ -506,9 +527,9 @@ func TestABadVisitIsRefusedWhole(t *testing.T) {
 		d := draft(w.stop)
 		spoil(&d)
 		var p problemBody
-		assert.Equal(t, http.StatusUnprocessableEntity, c.do("POST", "/api/visits", d, &p), field)
+		assert.Equal(t, http.StatusUnprocessableEntity, c.do("POST", "/api/v1/visits", d, &p), field)
 		assert.NotEmpty(t, p.at(field), "%s: %+v", field, p)
-		assert.Equal(t, http.StatusNotFound, c.do("GET", "/api/visits/"+d.ID.String(), nil, nil), "nothing was kept")
+		assert.Equal(t, http.StatusNotFound, c.do("GET", "/api/v1/visits/"+d.ID.String(), nil, nil), "nothing was kept")
 	}
 }
 
@@ -519,7 +540,7 @@ func TestChemicalsHoldTheBackwashForADay(t *testing.T) {
 	at := demotest.Now().Add(-5 * time.Minute)
 	d.ChemicalsAt = &at
 	var v visit.VisitRecord
-	require.Equal(t, 200, c.do("POST", "/api/visits", d, &v))
+	require.Equal(t, 200, c.do("POST", "/api/v1/visits", d, &v))
 	assert.Equal(t, "hold", string(v.Verdict.Advice.Action), "due, but chemicals are in")
 }
 
@@ -527,15 +548,15 @@ func TestTroubleIsNamed(t *testing.T) {
 	w := serve(t)
 	c := w.as("technician")
 	for path, want := range map[string]int{
-		"/api/stops/" + uuid.NewString(): 404, "/api/pools/" + uuid.NewString(): 404, "/api/visits/" + uuid.NewString(): 404,
-		"/api/stops/no-id": 422, "/api/lap?day=someday": 422, "/api/lap?day=2020-01-01": 404, "/api/nothing": 404,
+		"/api/v1/stops/" + uuid.NewString(): 404, "/api/v1/pools/" + uuid.NewString(): 404, "/api/v1/visits/" + uuid.NewString(): 404,
+		"/api/v1/stops/no-id": 422, "/api/v1/lap?day=someday": 422, "/api/v1/lap?day=2020-01-01": 404, "/api/v1/nothing": 404,
 	} {
 		var p problemBody
 		assert.Equal(t, want, c.do("GET", path, nil, &p), path)
 		assert.NotEmpty(t, p.Detail, path)
 	}
 	big := fmt.Sprintf(`{"readings":[],"signs":{},"x":"%s"}`, strings.Repeat("y", 400<<10))
-	req, _ := http.NewRequest("POST", w.server.URL+"/api/stops/"+w.stop+"/diagnosis", strings.NewReader(big))
+	req, _ := http.NewRequest("POST", w.server.URL+"/api/v1/stops/"+w.stop+"/diagnosis", strings.NewReader(big))
 	req.Header.Set("Content-Type", "application/json")
 	res, err := c.http.Do(req)
 	require.NoError(t, err)
@@ -544,7 +565,7 @@ func TestTroubleIsNamed(t *testing.T) {
 	// The record away: every question gets a plain sentence, none a leak.
 	w.town.Store.Close()
 	var p problemBody
-	assert.Equal(t, http.StatusServiceUnavailable, c.do("GET", "/api/lap", nil, &p))
+	assert.Equal(t, http.StatusServiceUnavailable, c.do("GET", "/api/v1/lap", nil, &p))
 	assert.Contains(t, p.Detail, "can't be reached")
 	assert.Equal(t, http.StatusServiceUnavailable, c.do("GET", "/readyz", nil, nil))
 	assert.NotContains(t, p.Detail, "postgres")
@@ -555,21 +576,21 @@ func TestSettingsShowTheOtherDesksFirst(t *testing.T) {
 	desk, owner := w.as("office"), w.as("owner")
 	mine := settings(1)
 	mine["cleanAbove"] = 0.6
-	assert.Equal(t, http.StatusForbidden, w.as("technician").do("PUT", "/api/settings", mine, nil))
-	assert.Equal(t, http.StatusOK, desk.do("PUT", "/api/settings", mine, nil))
+	assert.Equal(t, http.StatusForbidden, w.as("technician").do("PUT", "/api/v1/settings", mine, nil))
+	assert.Equal(t, http.StatusOK, desk.do("PUT", "/api/v1/settings", mine, nil))
 	var p problemBody
-	assert.Equal(t, http.StatusConflict, owner.do("PUT", "/api/settings", settings(1), &p))
+	assert.Equal(t, http.StatusConflict, owner.do("PUT", "/api/v1/settings", settings(1), &p))
 	assert.Contains(t, string(p.Errors[0].Value), `"cleanAbove":0.6`)
 	wrong := settings(2)
 	wrong["limitRisePsi"], wrong["noDischarge"] = 90, []string{"24 Nov"}
-	assert.Equal(t, http.StatusUnprocessableEntity, owner.do("PUT", "/api/settings", wrong, &p))
+	assert.Equal(t, http.StatusUnprocessableEntity, owner.do("PUT", "/api/v1/settings", wrong, &p))
 	assert.Equal(t, "A rise between 2 and 20 psi.", p.at("limitRisePsi"))
 	assert.Contains(t, p.at("noDischarge[0]"), "2026-11-24")
 }
 
 func TestDecisionsAboutDueWork(t *testing.T) {
 	w := serve(t)
-	c, path := w.as("technician"), "/api/pools/"+w.pool+"/due-marks"
+	c, path := w.as("technician"), "/api/v1/pools/"+w.pool+"/due-marks"
 	id := uuid.NewString()
 	mark := func(act, reason string, more map[string]any) map[string]any {
 		m := map[string]any{"id": id, "item": "clean-line", "act": act, "reason": reason}
@@ -599,18 +620,18 @@ func TestAVisitTodayIsNotPlannedAgain(t *testing.T) {
 	w := serve(t)
 	c := w.as("technician")
 	var before, after route.DueView
-	c.get("/api/pools/"+w.pool+"/due", &before)
+	c.get("/api/v1/pools/"+w.pool+"/due", &before)
 	require.NotEmpty(t, before.Items)
 	today := before.Items[0].Visit
 	require.NotNil(t, today)
-	require.Equal(t, http.StatusOK, c.do("POST", "/api/visits", draft(w.stop), nil))
-	c.get("/api/pools/"+w.pool+"/due", &after)
+	require.Equal(t, http.StatusOK, c.do("POST", "/api/v1/visits", draft(w.stop), nil))
+	c.get("/api/v1/pools/"+w.pool+"/due", &after)
 	for _, d := range after.Items {
 		require.NotNil(t, d.Visit)
 		assert.True(t, d.Visit.After(*today), say(d.Name))
 	}
 	var week route.WeekView
-	c.get("/api/week", &week)
+	c.get("/api/v1/week", &week)
 	for _, d := range week.Days {
 		for _, s := range d.Stops {
 			assert.False(t, s.PoolID == w.pool && d.Date == today.Format(time.DateOnly), "seen today")
@@ -621,7 +642,7 @@ func TestAVisitTodayIsNotPlannedAgain(t *testing.T) {
 func TestTheWeekAddsUp(t *testing.T) {
 	w := serve(t)
 	var week route.WeekView
-	w.as("office").get("/api/week", &week)
+	w.as("office").get("/api/v1/week", &week)
 	require.NotEmpty(t, week.Days)
 	work := 0
 	for _, d := range week.Days {
@@ -648,12 +669,12 @@ func TestTheWeekAddsUp(t *testing.T) {
 	}
 	assert.Positive(t, work)
 	var mine route.WeekView
-	w.as("technician").get("/api/week", &mine)
+	w.as("technician").get("/api/v1/week", &mine)
 	for _, d := range mine.Days {
 		assert.Equal(t, "O. Brandt", d.Technician)
 	}
-	w.as("office").get("/api/week?week=6", &week)
-	assert.Equal(t, http.StatusUnprocessableEntity, w.as("office").do("GET", "/api/week?week=60", nil, nil))
+	w.as("office").get("/api/v1/week?week=6", &week)
+	assert.Equal(t, http.StatusUnprocessableEntity, w.as("office").do("GET", "/api/v1/week?week=60", nil, nil))
 }
 
 // The feed is read here by another library than the one that writes it.
@@ -661,10 +682,10 @@ func TestTheCalendarOfASecretAddress(t *testing.T) {
 	w := serve(t)
 	c := w.as("technician")
 	var feed route.CalendarFeed
-	require.Equal(t, http.StatusOK, c.do("POST", "/api/calendar-feed", nil, &feed))
+	require.Equal(t, http.StatusOK, c.do("POST", "/api/v1/calendar-feed", nil, &feed))
 	require.Len(t, feed.Secret, 43)
 	var told route.CalendarFeed
-	c.get("/api/calendar-feed", &told)
+	c.get("/api/v1/calendar-feed", &told)
 	assert.NotNil(t, told.Since)
 	assert.Empty(t, told.Secret, "told once")
 	read := func(secret string) (int, string) {
@@ -701,10 +722,10 @@ func TestTheCalendarOfASecretAddress(t *testing.T) {
 	assert.NotContains(t, text, "code", "how to get in is nobody's business here")
 	// A new address ends the old one; ended, nothing answers.
 	old := feed.Secret
-	require.Equal(t, http.StatusOK, c.do("POST", "/api/calendar-feed", nil, &feed))
+	require.Equal(t, http.StatusOK, c.do("POST", "/api/v1/calendar-feed", nil, &feed))
 	status, _ = read(old)
 	assert.Equal(t, http.StatusNotFound, status)
-	require.Equal(t, http.StatusOK, c.do("DELETE", "/api/calendar-feed", nil, nil))
+	require.Equal(t, http.StatusOK, c.do("DELETE", "/api/v1/calendar-feed", nil, nil))
 	for _, secret := range []string{feed.Secret, "guess", strings.Repeat("A", 43)} {
 		status, _ = read(secret)
 		assert.Equal(t, http.StatusNotFound, status)

@@ -27,17 +27,17 @@ import (
 // and all.
 func BenchmarkRequests(b *testing.B) {
 	ask := asker(b, demotest.Town(b))
-	cookie := ask("POST", "/api/demo/sign-in", map[string]string{"role": "technician"}, "").Header().Get("Set-Cookie")
+	cookie := ask("POST", "/api/v1/demo/sign-in", map[string]string{"role": "technician"}, "").Header().Get("Set-Cookie")
 	var lap route.LapView
-	_ = json.Unmarshal(ask("GET", "/api/lap", nil, cookie).Body.Bytes(), &lap)
+	_ = json.Unmarshal(ask("GET", "/api/v1/lap", nil, cookie).Body.Bytes(), &lap)
 	stop := lap.Stops[0]
 	two := judge.Findings{Readings: []judge.TypedReading{{Speed: "2400", Tank: "14", Vacuum: "1.5", Flow: "31", Power: "320"}, {Speed: "3250", Tank: "24"}},
 		Signs: map[string]bool{"air-in-pot": false}}
 	percentiles(b, map[string]func(){
-		"lap":       func() { ask("GET", "/api/lap", nil, cookie) },
-		"bench":     func() { ask("GET", "/api/stops/"+stop.ID, nil, cookie) },
-		"diagnosis": func() { ask("POST", "/api/stops/"+stop.ID+"/diagnosis", two, cookie) },
-		"pool":      func() { ask("GET", "/api/pools/"+stop.PoolID, nil, cookie) },
+		"lap":       func() { ask("GET", "/api/v1/lap", nil, cookie) },
+		"bench":     func() { ask("GET", "/api/v1/stops/"+stop.ID, nil, cookie) },
+		"diagnosis": func() { ask("POST", "/api/v1/stops/"+stop.ID+"/diagnosis", two, cookie) },
+		"pool":      func() { ask("GET", "/api/v1/pools/"+stop.PoolID, nil, cookie) },
 	})
 }
 

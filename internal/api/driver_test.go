@@ -26,10 +26,9 @@ import (
 func TestACallOutOpensABench(t *testing.T) {
 	w := serve(t)
 	owner, tech := w.as("owner"), w.as("technician")
-	var pools []record.PoolLine
-	tech.get("/api/pools", &pools)
+	pools := tech.pools()
 	var lap route.LapView
-	tech.get("/api/lap", &lap)
+	tech.get("/api/v1/lap", &lap)
 	on := map[string]bool{}
 	for _, s := range lap.Stops {
 		on[s.PoolID] = true
@@ -42,28 +41,27 @@ func TestACallOutOpensABench(t *testing.T) {
 	}
 	require.NotEmpty(t, pool, "this technician has pools of other days")
 	var out, again route.CallOut
-	require.Equal(t, http.StatusOK, tech.do("POST", "/api/pools/"+pool+"/call-outs", nil, &out))
+	require.Equal(t, http.StatusOK, tech.do("POST", "/api/v1/pools/"+pool+"/call-outs", nil, &out))
 	assert.True(t, out.Fresh)
-	require.Equal(t, http.StatusOK, tech.do("POST", "/api/pools/"+pool+"/call-outs", nil, &again))
+	require.Equal(t, http.StatusOK, tech.do("POST", "/api/v1/pools/"+pool+"/call-outs", nil, &again))
 	assert.Equal(t, route.CallOut{StopID: out.StopID}, again, "twice is once")
 	var bench visit.Bench
-	tech.get("/api/stops/"+out.StopID, &bench)
+	tech.get("/api/v1/stops/"+out.StopID, &bench)
 	assert.Equal(t, pool, bench.Pool.ID)
 	var after route.LapView
-	tech.get("/api/lap", &after)
+	tech.get("/api/v1/lap", &after)
 	assert.Len(t, after.Stops, len(lap.Stops)+1)
 	assert.Equal(t, pool, after.Stops[len(after.Stops)-1].PoolID)
 
-	require.Equal(t, http.StatusOK, owner.do("POST", "/api/pools/"+pool+"/call-outs", nil, &out))
+	require.Equal(t, http.StatusOK, owner.do("POST", "/api/v1/pools/"+pool+"/call-outs", nil, &out))
 	assert.True(t, out.Fresh, "an owner who drives has a lap of their own")
-	owner.get("/api/stops/"+out.StopID, &bench)
+	owner.get("/api/v1/stops/"+out.StopID, &bench)
 	var people []company.Person
-	owner.get("/api/technicians", &people)
+	owner.get("/api/v1/technicians", &people)
 	assert.Equal(t, "A. Lindqvist", people[len(people)-1].Name)
 	var p problemBody
 	other := ""
-	var all []record.PoolLine
-	owner.get("/api/pools", &all)
+	all := owner.pools()
 	mine := map[string]bool{}
 	for _, x := range pools {
 		mine[x.ID] = true
@@ -73,7 +71,7 @@ func TestACallOutOpensABench(t *testing.T) {
 			other = x.ID
 		}
 	}
-	assert.Equal(t, http.StatusForbidden, tech.do("POST", "/api/pools/"+other+"/call-outs", nil, &p), "another's pool")
+	assert.Equal(t, http.StatusForbidden, tech.do("POST", "/api/v1/pools/"+other+"/call-outs", nil, &p), "another's pool")
 }
 
 // Lap and week tell one day alike: the same stops, minutes and work (61 minutes spare
@@ -82,9 +80,9 @@ func TestLapAndWeekAreOneDay(t *testing.T) {
 	w := serve(t)
 	tech := w.as("technician")
 	var lap route.LapView
-	tech.get("/api/lap", &lap)
+	tech.get("/api/v1/lap", &lap)
 	var week route.WeekView
-	tech.get("/api/week", &week)
+	tech.get("/api/v1/week", &week)
 	require.NotEmpty(t, week.Days)
 	day := week.Days[0]
 	require.Equal(t, lap.Day, day.Date)
@@ -112,7 +110,7 @@ func TestAWalkShowsWhatASpeedGives(t *testing.T) {
 		for _, r := range rows {
 			readings = append(readings, judge.TypedReading{Speed: r["speed"], Tank: r["tank"], Flow: r["flow"], Power: r["power"]})
 		}
-		require.Equal(t, http.StatusOK, w.as("technician").do("POST", "/api/pools/"+w.pool+"/walk", map[string]any{"readings": readings}, &fit))
+		require.Equal(t, http.StatusOK, w.as("technician").do("POST", "/api/v1/pools/"+w.pool+"/walk", map[string]any{"readings": readings}, &fit))
 	}
 	try(map[string]string{"speed": "1500", "tank": "4", "flow": "27"}, map[string]string{"speed": "2400", "tank": "9.5", "flow": "44"}, map[string]string{"speed": "3450", "tank": "19"})
 	require.Len(t, fit.At, 3)
@@ -135,13 +133,13 @@ func TestAPumpIsEnteredFromItsPlate(t *testing.T) {
 	tech := w.as("technician")
 	plate := map[string]any{"model": "Plate 9", "kind": "variable", "topRpm": 3450, "leastRpm": 600, "watts": 1200, "points": []map[string]any{{"gpm": 40, "ft": 77}, {"gpm": 80, "ft": 58}}}
 	var items []padwork.CatalogueItem
-	require.Equal(t, http.StatusOK, tech.do("POST", "/api/catalogue/pumps", plate, &items))
+	require.Equal(t, http.StatusOK, tech.do("POST", "/api/v1/catalogue/pumps", plate, &items))
 	assert.True(t, slices.ContainsFunc(items, func(i padwork.CatalogueItem) bool { return i.Model == "Plate 9" && i.Own && i.Pump != nil }))
 	var p problemBody
-	assert.Equal(t, http.StatusUnprocessableEntity, tech.do("POST", "/api/catalogue/pumps", plate, &p))
+	assert.Equal(t, http.StatusUnprocessableEntity, tech.do("POST", "/api/v1/catalogue/pumps", plate, &p))
 	assert.Contains(t, p.at("model"), "of this name already")
 	plate["model"], plate["points"] = "Plate 10", []map[string]any{{"gpm": 40, "ft": 50}, {"gpm": 80, "ft": 58}}
-	assert.Equal(t, http.StatusUnprocessableEntity, tech.do("POST", "/api/catalogue/pumps", plate, &p))
+	assert.Equal(t, http.StatusUnprocessableEntity, tech.do("POST", "/api/v1/catalogue/pumps", plate, &p))
 	assert.Equal(t, "Each point needs more flow and less head than the one before.", p.at("points"))
 }
 
@@ -151,19 +149,19 @@ func TestAPoolsOwnLimit(t *testing.T) {
 	w := serve(t)
 	owner := w.as("owner")
 	var bench, tight visit.Bench
-	owner.get("/api/stops/"+w.stop, &bench)
+	owner.get("/api/v1/stops/"+w.stop, &bench)
 	assert.Regexp(t, `^Limit here: .+; \d+ gpm of \d+ gpm left at [\d,]+ rpm\.$`, say(bench.Pad.Limit))
 	var record, after record.PoolRecordView
-	owner.get("/api/pools/"+w.pool, &record)
+	owner.get("/api/v1/pools/"+w.pool, &record)
 	var kept office.PoolCleaningView
-	owner.get("/api/pools/"+w.pool+"/cleaning", &kept)
+	owner.get("/api/v1/pools/"+w.pool+"/cleaning", &kept)
 	var p problemBody
-	assert.Equal(t, http.StatusUnprocessableEntity, owner.do("PUT", "/api/pools/"+w.pool+"/cleaning", map[string]any{"version": kept.Version, "flowLossPercent": 95}, &p))
+	assert.Equal(t, http.StatusUnprocessableEntity, owner.do("PUT", "/api/v1/pools/"+w.pool+"/cleaning", map[string]any{"version": kept.Version, "flowLossPercent": 95}, &p))
 	assert.Contains(t, p.at("flowLossPercent"), "between 0 and 80")
-	require.Equal(t, http.StatusOK, owner.do("PUT", "/api/pools/"+w.pool+"/cleaning", map[string]any{"version": kept.Version, "flowLossPercent": 10}, nil))
-	owner.get("/api/stops/"+w.stop, &tight)
+	require.Equal(t, http.StatusOK, owner.do("PUT", "/api/v1/pools/"+w.pool+"/cleaning", map[string]any{"version": kept.Version, "flowLossPercent": 10}, nil))
+	owner.get("/api/v1/stops/"+w.stop, &tight)
 	assert.Contains(t, say(tight.Pad.Limit), "10 % of the flow gone")
-	owner.get("/api/pools/"+w.pool, &after)
+	owner.get("/api/v1/pools/"+w.pool, &after)
 	require.Len(t, after.Points, len(record.Points))
 	for i := range after.Points {
 		if !record.Points[i].Cleaned && record.Points[i].Load > 0.2 {
@@ -182,7 +180,7 @@ func TestNewSandIsANewPart(t *testing.T) {
 	for range 2 { // told twice, it is on record once
 		require.Equal(t, http.StatusOK, h.send(nil, h.event(procedure.ActNote, "")))
 		var record record.PoolRecordView
-		h.get("/api/pools/"+w.pool, &record)
+		h.get("/api/v1/pools/"+w.pool, &record)
 		sand := 0
 		for _, p := range record.Parts {
 			if p.Kind == "sand" {
@@ -199,7 +197,7 @@ func TestANewGaugeVoidsTheCleanLinesLevel(t *testing.T) {
 	w := serve(t)
 	tech := w.as("technician")
 	var record record.PoolRecordView
-	tech.get("/api/pools/"+w.pool, &record)
+	tech.get("/api/v1/pools/"+w.pool, &record)
 	gauge := ""
 	for _, p := range record.Parts {
 		if p.Kind == "tank-gauge" {
@@ -209,13 +207,13 @@ func TestANewGaugeVoidsTheCleanLinesLevel(t *testing.T) {
 	require.NotEmpty(t, gauge)
 	said := func() bool {
 		var bench visit.Bench
-		tech.get("/api/stops/"+w.stop, &bench)
+		tech.get("/api/v1/stops/"+w.stop, &bench)
 		return slices.ContainsFunc(bench.Notices, func(s words.Message) bool { return strings.Contains(string(s), "gauge is newer than the clean line") })
 	}
 	assert.False(t, said())
-	require.Equal(t, http.StatusOK, tech.do("POST", "/api/pools/"+w.pool+"/parts", map[string]any{"id": uuid.NewString(), "act": "replace", "part": gauge, "model": "0–60 psi", "on": "2026-11-24"}, nil))
+	require.Equal(t, http.StatusOK, tech.do("POST", "/api/v1/pools/"+w.pool+"/parts", map[string]any{"id": uuid.NewString(), "act": "replace", "part": gauge, "model": "0–60 psi", "on": "2026-11-24"}, nil))
 	assert.True(t, said())
 	line := map[string]any{"id": uuid.NewString(), "takenAt": "2026-11-24T17:45:00Z", "note": "", "readings": []map[string]string{{"speed": "1500", "tank": "4", "vacuum": "", "flow": "", "power": ""}, {"speed": "2400", "tank": "9.5", "vacuum": "", "flow": "", "power": ""}, {"speed": "3450", "tank": "19", "vacuum": "", "flow": "", "power": ""}}}
-	require.Equal(t, http.StatusOK, tech.do("POST", "/api/pools/"+w.pool+"/clean-lines", line, nil))
+	require.Equal(t, http.StatusOK, tech.do("POST", "/api/v1/pools/"+w.pool+"/clean-lines", line, nil))
 	assert.False(t, said(), "read again with the new one")
 }

@@ -18,12 +18,12 @@ func TestAPartsLifeIsKept(t *testing.T) {
 	w := serve(t)
 	tech := w.as("technician")
 	var before, after record.PoolRecordView
-	tech.get("/api/pools/"+w.pool, &before)
+	tech.get("/api/v1/pools/"+w.pool, &before)
 	at := slices.IndexFunc(before.Parts, func(p equipment.Part) bool { return p.Kind == "sand" })
 	require.GreaterOrEqual(t, at, 0)
 	old := before.Parts[at]
 	change := map[string]any{"id": uuid.NewString(), "act": "replace", "part": old.ID, "on": "2026-11-20", "model": "No. 20 silica", "cost": 84.5, "note": "channelled"}
-	path := "/api/pools/" + w.pool + "/parts"
+	path := "/api/v1/pools/" + w.pool + "/parts"
 	require.Equal(t, http.StatusOK, tech.do("POST", path, change, nil))
 	require.Equal(t, http.StatusOK, tech.do("POST", path, change, &after), "sent again it is the same change")
 	require.Len(t, after.Parts, len(before.Parts))
@@ -42,8 +42,7 @@ func TestAPartsLifeIsKept(t *testing.T) {
 	at = slices.IndexFunc(after.Parts, func(p equipment.Part) bool { return p.Kind == "timer" })
 	require.GreaterOrEqual(t, at, 0)
 	assert.Equal(t, "2028-11-23", after.Parts[at].WarrantyUntil)
-	var lines []equipment.PartLine
-	tech.get("/api/parts", &lines)
+	lines := tech.parts()
 	assert.True(t, slices.ContainsFunc(lines, func(l equipment.PartLine) bool { return l.Serial == "A-7" && l.Street == after.Pool.Street }))
 	assert.False(t, slices.ContainsFunc(lines, func(l equipment.PartLine) bool { return l.ID == old.ID }), "what is out is in no list")
 	for i, l := range lines[1:] {
@@ -51,7 +50,7 @@ func TestAPartsLifeIsKept(t *testing.T) {
 	}
 	// Due work counts the new part's life.
 	var due route.DueView
-	tech.get("/api/pools/"+w.pool+"/due", &due)
+	tech.get("/api/v1/pools/"+w.pool+"/due", &due)
 	assert.False(t, slices.ContainsFunc(due.Items, func(d route.DueItem) bool { return d.Item == "part:Sand" }))
 }
 
@@ -70,10 +69,10 @@ func TestAWrongPartChangeGetsASentence(t *testing.T) {
 	} {
 		change["id"] = uuid.NewString()
 		var p problemBody
-		assert.Equal(t, http.StatusUnprocessableEntity, tech.do("POST", "/api/pools/"+w.pool+"/parts", change, &p), field)
+		assert.Equal(t, http.StatusUnprocessableEntity, tech.do("POST", "/api/v1/pools/"+w.pool+"/parts", change, &p), field)
 		assert.NotEmpty(t, p.at(field), field)
 	}
 	var p problemBody
-	assert.Equal(t, http.StatusUnprocessableEntity, tech.do("POST", "/api/pools/"+w.pool+"/parts", map[string]any{"id": uuid.NewString(), "act": "repair", "part": part, "on": "1990-01-01", "note": "x"}, &p))
+	assert.Equal(t, http.StatusUnprocessableEntity, tech.do("POST", "/api/v1/pools/"+w.pool+"/parts", map[string]any{"id": uuid.NewString(), "act": "repair", "part": part, "on": "1990-01-01", "note": "x"}, &p))
 	assert.Contains(t, p.at("on"), "before this part went in")
 }

@@ -6,7 +6,6 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"fairlap/internal/app/equipment"
 	"fairlap/internal/app/exchange"
 )
 
@@ -41,14 +40,13 @@ func TestSpreadsheetsOfBothSidesOfTheSea(t *testing.T) {
 				v := desk.imported("equipment.csv", c.file)
 				assert.Equal(t, 1, v.Refused)
 				var rows []exchange.RowOutcome
-				desk.get("/api/imports/"+v.ID.String()+"/rows?outcome=refused", &rows)
+				desk.get("/api/v1/imports/"+v.ID.String()+"/rows?outcome=refused", &rows)
 				require.Len(t, rows, 1)
 				assert.Contains(t, sayAll(rows[0].Text)[0], c.asks)
 				return
 			}
 			require.Equal(t, "done", desk.take("equipment.csv", c.file).State)
-			var parts []equipment.PartLine
-			desk.get("/api/parts", &parts)
+			parts := desk.parts()
 			got := map[string]float64{}
 			for _, p := range parts {
 				if _, ours := c.cost[p.Model]; ours {

@@ -21,7 +21,7 @@ import (
 // inspection is one left open at the pool.
 func (w *world) inspection() inspect.InspectionView {
 	var v inspect.InspectionView
-	status := w.as("technician").do("POST", "/api/pools/"+w.pool+"/inspections", map[string]string{"id": uuid.Must(uuid.NewV7()).String()}, &v)
+	status := w.as("technician").do("POST", "/api/v1/pools/"+w.pool+"/inspections", map[string]string{"id": uuid.Must(uuid.NewV7()).String()}, &v)
 	require.Less(w.t, status, 300)
 	return v
 }
@@ -39,7 +39,7 @@ func TestAnInspectionIsLeftAndTakenUpAndCarriesOver(t *testing.T) {
 	v := w.inspection()
 	require.Equal(t, 1, v.Version)
 	save := func(v inspect.InspectionView, answers map[string]any, end bool, out any) int {
-		return c.do("PUT", "/api/inspections/"+v.ID, map[string]any{"answers": answers, "version": v.Version, "close": end}, out)
+		return c.do("PUT", "/api/v1/inspections/"+v.ID, map[string]any{"answers": answers, "version": v.Version, "close": end}, out)
 	}
 	answers := map[string]any{"straight-run": map[string]any{"value": 6}, "label": map[string]any{"value": 40}, "drain-covers": map[string]any{"yes": true}}
 	require.Equal(t, 200, save(v, answers, false, &v))
@@ -64,7 +64,7 @@ func TestAnInspectionIsLeftAndTakenUpAndCarriesOver(t *testing.T) {
 	assert.Subset(t, found(&v), []string{"drain-covers", "straight-run", "rcd"})
 	assert.Equal(t, 409, save(v, map[string]any{}, false, nil), "closed for good")
 
-	_, _, pad := c.fetch("/api/pools/" + w.pool + "/pad")
+	_, _, pad := c.fetch("/api/v1/pools/" + w.pool + "/pad")
 	var doc struct {
 		Document struct {
 			StraightIn float64 `json:"straightIn"`
@@ -78,7 +78,7 @@ func TestAnInspectionIsLeftAndTakenUpAndCarriesOver(t *testing.T) {
 	assert.Equal(t, 40.0, doc.Document.Filter.LabelPsi)
 
 	var due route.DueView
-	c.get("/api/pools/"+w.pool+"/due", &due)
+	c.get("/api/v1/pools/"+w.pool+"/due", &due)
 	item := func(id string) (d *route.DueItem) {
 		for i := range due.Items {
 			if due.Items[i].Item == id {
@@ -90,22 +90,22 @@ func TestAnInspectionIsLeftAndTakenUpAndCarriesOver(t *testing.T) {
 	require.NotNil(t, item("inspection:drain-covers"))
 	assert.Contains(t, say(item("inspection:rcd").Reason), "licensed electrician")
 	var bench visit.Bench
-	c.get("/api/stops/"+w.stop, &bench)
+	c.get("/api/v1/stops/"+w.stop, &bench)
 	assert.Contains(t, joined(bench.Notices, " "), "A suction cover is broken")
 	var verdict judge.Verdict
-	require.Equal(t, 200, c.do("POST", "/api/stops/"+w.stop+"/diagnosis", judge.Findings{Readings: []judge.TypedReading{}, Signs: map[string]bool{}}, &verdict))
+	require.Equal(t, 200, c.do("POST", "/api/v1/stops/"+w.stop+"/diagnosis", judge.Findings{Readings: []judge.TypedReading{}, Signs: map[string]bool{}}, &verdict))
 	weak := ""
 	for _, f := range verdict.Chronic {
 		weak += string(f.Text)
 	}
 	assert.Contains(t, weak, "The flow switch is in backwards", "the diagnosis knows what stands wrong")
-	require.Less(t, c.do("POST", "/api/pools/"+w.pool+"/due-marks", map[string]any{"id": uuid.NewString(), "item": "inspection:rcd", "act": "cancel", "reason": "the owner's electrician came"}, nil), 300)
+	require.Less(t, c.do("POST", "/api/v1/pools/"+w.pool+"/due-marks", map[string]any{"id": uuid.NewString(), "item": "inspection:rcd", "act": "cancel", "reason": "the owner's electrician came"}, nil), 300)
 	due = route.DueView{}
-	c.get("/api/pools/"+w.pool+"/due", &due)
+	c.get("/api/v1/pools/"+w.pool+"/due", &due)
 	assert.Nil(t, item("inspection:rcd"))
 
 	var page paper.Page
-	c.get("/api/pools/"+w.pool+"/papers/inspection", &page)
+	c.get("/api/v1/pools/"+w.pool+"/papers/inspection", &page)
 	words, err := json.Marshal(page)
 	require.NoError(t, err)
 	assert.Contains(t, string(words), "left one, a screw gone")
@@ -116,7 +116,7 @@ func TestAnInspectionIsLeftAndTakenUpAndCarriesOver(t *testing.T) {
 	assert.NotContains(t, sayAll(next.Before.Mended), "Drain covers intact and tight", "nobody has looked yet")
 	require.Equal(t, 200, save(next, map[string]any{"drain-covers": map[string]any{"yes": true}}, false, &next))
 	assert.Contains(t, sayAll(next.Before.Mended), "Drain covers intact and tight")
-	assert.Equal(t, 403, w.other().do("GET", "/api/inspections/"+next.ID, nil, nil), "another technician's pool")
+	assert.Equal(t, 403, w.other().do("GET", "/api/v1/inspections/"+next.ID, nil, nil), "another technician's pool")
 }
 
 // A picture goes with the thing that it shows into the report; a closed inspection takes
@@ -125,19 +125,19 @@ func TestPicturesAndPartsOfAnInspection(t *testing.T) {
 	w := serve(t)
 	c := w.as("technician")
 	v := w.inspection()
-	path := "/api/pools/" + w.pool + "/photos?inspection=" + v.ID + "&photo="
+	path := "/api/v1/pools/" + w.pool + "/photos?inspection=" + v.ID + "&photo="
 	var shot photo.PhotoView
 	require.Equal(t, 200, c.do("POST", path+uuid.NewString()+"&item=supports", picture(1400, 700), &shot))
 	assert.Equal(t, "Pipes carried, none hanging", say(shot.Caption))
 	var p problemBody
 	assert.Equal(t, 422, c.do("POST", path+uuid.NewString()+"&item=moon", picture(60, 40), &p))
 	assert.Contains(t, p.at("item"), "no such thing")
-	c.get("/api/inspections/"+v.ID, &v)
+	c.get("/api/v1/inspections/"+v.ID, &v)
 	require.Len(t, v.Photos, 1)
 	assert.Equal(t, "supports", v.Photos[0].Item)
 
 	closed := func(v inspect.InspectionView, answers map[string]any) (out inspect.InspectionView) {
-		require.Equal(t, 200, c.do("PUT", "/api/inspections/"+v.ID, map[string]any{"answers": answers, "version": v.Version, "close": true}, &out))
+		require.Equal(t, 200, c.do("PUT", "/api/v1/inspections/"+v.ID, map[string]any{"answers": answers, "version": v.Version, "close": true}, &out))
 		return out
 	}
 	v = closed(v, map[string]any{"supports": map[string]any{"yes": false}, "anode-year": map[string]any{"value": 2019}})
@@ -146,7 +146,7 @@ func TestPicturesAndPartsOfAnInspection(t *testing.T) {
 	assert.Contains(t, p.at("inspection"), "closed")
 	anodes := func() (on []string) {
 		var r record.PoolRecordView
-		c.get("/api/pools/"+w.pool, &r)
+		c.get("/api/v1/pools/"+w.pool, &r)
 		for _, e := range r.Parts {
 			if e.Kind == "zinc-anode" {
 				on = append(on, e.InstalledOn)
@@ -161,7 +161,7 @@ func TestPicturesAndPartsOfAnInspection(t *testing.T) {
 	assert.Contains(t, sayAll(next.Before.Mended), "Anode put in")
 
 	read := func(of string) (page paper.Page) {
-		c.get("/api/pools/"+w.pool+"/papers/inspection"+of, &page)
+		c.get("/api/v1/pools/"+w.pool+"/papers/inspection"+of, &page)
 		return page
 	}
 	pictures := func(page paper.Page) (n int) {
@@ -176,7 +176,7 @@ func TestPicturesAndPartsOfAnInspection(t *testing.T) {
 	}
 	assert.Equal(t, 1, pictures(read("?of="+v.ID)), "the older one's own report")
 	assert.Equal(t, 0, pictures(read("")), "the newest")
-	status, kind, pdf := c.fetch("/api/pools/" + w.pool + "/papers/inspection/pdf?of=" + v.ID)
+	status, kind, pdf := c.fetch("/api/v1/pools/" + w.pool + "/papers/inspection/pdf?of=" + v.ID)
 	assert.Equal(t, 200, status)
 	assert.Equal(t, "application/pdf", kind)
 	assert.Greater(t, len(pdf), 4000)
@@ -189,11 +189,11 @@ func TestTheCompanyChoosesItsStraightRun(t *testing.T) {
 	assert.Equal(t, 10.0, v.Straight)
 	desk := w.as("office")
 	var set office.CompanyView
-	desk.get("/api/office", &set)
+	desk.get("/api/v1/office", &set)
 	set.StraightRun, set.CellClear = "code", true
-	require.Equal(t, 200, desk.do("PUT", "/api/office", set, &set))
+	require.Equal(t, 200, desk.do("PUT", "/api/v1/office", set, &set))
 	v = w.inspection()
 	assert.Equal(t, 4.0, v.Straight)
 	set.StraightRun = "none"
-	assert.Equal(t, 422, desk.do("PUT", "/api/office", set, nil))
+	assert.Equal(t, 422, desk.do("PUT", "/api/v1/office", set, nil))
 }

@@ -49,12 +49,11 @@ func TestAPoolIsTakenOnOnceAndIsTheTechniciansOwn(t *testing.T) {
 	c := w.as("technician")
 	n := newPool("Sedge Row 7")
 	var first, again record.PoolRecordView
-	require.Equal(t, http.StatusOK, c.do("POST", "/api/pools", n, &first))
-	require.Equal(t, http.StatusOK, c.do("POST", "/api/pools", n, &again), "sent twice is one pool")
+	require.Equal(t, http.StatusOK, c.do("POST", "/api/v1/pools", n, &first))
+	require.Equal(t, http.StatusOK, c.do("POST", "/api/v1/pools", n, &again), "sent twice is one pool")
 	assert.Equal(t, first.Pool.ID, again.Pool.ID)
 	assert.Nil(t, first.Pool.CleanLineAt)
-	var pools []record.PoolLine
-	c.get("/api/pools", &pools)
+	pools := c.pools()
 	found := 0
 	for _, p := range pools {
 		if p.Street == "Sedge Row 7" {
@@ -64,20 +63,20 @@ func TestAPoolIsTakenOnOnceAndIsTheTechniciansOwn(t *testing.T) {
 	assert.Equal(t, 1, found)
 	var refused problemBody
 	same := newPool("Sedge Row 7")
-	require.Equal(t, http.StatusUnprocessableEntity, c.do("POST", "/api/pools", same, &refused))
+	require.Equal(t, http.StatusUnprocessableEntity, c.do("POST", "/api/v1/pools", same, &refused))
 	assert.Contains(t, refused.at("which"), "already")
 	same.Which, same.Town = "back pool", "Ocotillo Flats"
 	var second record.PoolRecordView
-	require.Equal(t, http.StatusOK, c.do("POST", "/api/pools", same, &second), "a street may hold two")
+	require.Equal(t, http.StatusOK, c.do("POST", "/api/v1/pools", same, &second), "a street may hold two")
 	assert.Equal(t, "Sedge Row 7, back pool", second.Pool.Street)
 	assert.Equal(t, "Ocotillo Flats", second.Pool.Town)
 	var hits []record.FoundPool
-	c.get("/api/find?q=ocotillo", &hits)
+	c.get("/api/v1/find?q=ocotillo", &hits)
 	require.Len(t, hits, 1, "found by its town")
 	assert.Equal(t, "Sedge Row 7, back pool", hits[0].Street)
 	bad := newPool(" ")
 	bad.Gallons, bad.Document.Suction[0].BoreIn, bad.Document.Pump.Curve[2].Ft = 3, 0, 200
-	require.Equal(t, http.StatusUnprocessableEntity, c.do("POST", "/api/pools", bad, &refused))
+	require.Equal(t, http.StatusUnprocessableEntity, c.do("POST", "/api/v1/pools", bad, &refused))
 	assert.Contains(t, refused.at("street"), "street")
 	assert.Contains(t, refused.at("gallons"), "between")
 	assert.Equal(t, "Must be between 0.5 and 8.", refused.at("document.suction[0].boreIn"))
@@ -87,7 +86,7 @@ func TestAPoolIsTakenOnOnceAndIsTheTechniciansOwn(t *testing.T) {
 func TestAPadIsRevisedNeverOverwritten(t *testing.T) {
 	w := serve(t)
 	c := w.as("technician")
-	path := "/api/pools/" + w.pool + "/pad"
+	path := "/api/v1/pools/" + w.pool + "/pad"
 	var was, now padwork.PadOnRecord
 	c.get(path, &was)
 	doc := was.Document
@@ -105,14 +104,14 @@ func TestAPadIsRevisedNeverOverwritten(t *testing.T) {
 
 	// Mended words keep the clean line; work on the pipes ends it.
 	var pool record.PoolRecordView
-	c.get("/api/pools/"+w.pool, &pool)
+	c.get("/api/v1/pools/"+w.pool, &pool)
 	require.NotNil(t, pool.Pool.CleanLineAt)
 	doc.ReturnTrunk.LengthFt += 30
 	require.Equal(t, http.StatusOK, c.do("PUT", path, padwork.PadChange{BasedOn: now.Revision, Reason: "work", Document: doc}, &now))
-	c.get("/api/pools/"+w.pool, &pool)
+	c.get("/api/v1/pools/"+w.pool, &pool)
 	assert.Nil(t, pool.Pool.CleanLineAt)
 	var lines []padwork.CleanLineView
-	c.get("/api/pools/"+w.pool+"/clean-lines", &lines)
+	c.get("/api/v1/pools/"+w.pool+"/clean-lines", &lines)
 	require.Len(t, lines, 1, "the old one stays on record")
 	assert.False(t, lines[0].InForce)
 }
@@ -121,8 +120,8 @@ func TestPathsAndLimitsOfAPool(t *testing.T) {
 	w := serve(t)
 	c := w.as("technician")
 	n := newPool("Sedge Row 8")
-	require.Equal(t, http.StatusOK, c.do("POST", "/api/pools", n, nil))
-	base := "/api/pools/" + n.ID.String()
+	require.Equal(t, http.StatusOK, c.do("POST", "/api/v1/pools", n, nil))
+	base := "/api/v1/pools/" + n.ID.String()
 	var v judge.PathsView
 	ask := padwork.PathsAsk{RPM: 2400, Setting: "filter", Handles: map[string]float64{"suction-valve": 0}}
 	require.Equal(t, http.StatusOK, c.do("POST", base+"/paths", ask, &v))
@@ -144,8 +143,8 @@ func TestACleanLineIsTriedKeptOnceAndFitted(t *testing.T) {
 	w := serve(t)
 	c := w.as("technician")
 	n := newPool("Sedge Row 9")
-	require.Equal(t, http.StatusOK, c.do("POST", "/api/pools", n, nil))
-	base := "/api/pools/" + n.ID.String()
+	require.Equal(t, http.StatusOK, c.do("POST", "/api/v1/pools", n, nil))
+	base := "/api/v1/pools/" + n.ID.String()
 	var fit padwork.WalkFit
 	require.Equal(t, http.StatusOK, c.do("POST", base+"/walk", map[string]any{"readings": []judge.TypedReading{}}, &fit))
 	require.NotNil(t, fit.Next, "before any reading it says which to take first")
@@ -189,42 +188,42 @@ func TestPadFilesGoOutAndComeBack(t *testing.T) {
 	w := serve(t)
 	c := w.as("technician")
 	var pad0 padwork.PadOnRecord
-	c.get("/api/pools/"+w.pool+"/pad", &pad0)
+	c.get("/api/v1/pools/"+w.pool+"/pad", &pad0)
 	for _, format := range []string{"json", "inp"} {
-		text := w.text(c, "/api/pools/"+w.pool+"/pad/file?format="+format)
+		text := w.text(c, "/api/v1/pools/"+w.pool+"/pad/file?format="+format)
 		var back pad.Document
-		require.Equal(t, http.StatusOK, c.do("POST", "/api/pads/read", map[string]string{"text": text}, &back), format)
+		require.Equal(t, http.StatusOK, c.do("POST", "/api/v1/pads/read", map[string]string{"text": text}, &back), format)
 		assert.Equal(t, asText(pad0.Document), asText(back), format)
 	}
-	csv := w.text(c, "/api/pools/"+w.pool+"/pad/file?format=csv")
+	csv := w.text(c, "/api/v1/pools/"+w.pool+"/pad/file?format=csv")
 	var rows []judge.TypedReading
-	require.Equal(t, http.StatusOK, c.do("POST", "/api/walks/read", map[string]string{"text": csv}, &rows))
+	require.Equal(t, http.StatusOK, c.do("POST", "/api/v1/walks/read", map[string]string{"text": csv}, &rows))
 	assert.Len(t, rows, 3)
 	var refused problemBody
 	for _, text := range []string{"", "{", "[PIPES]\n", `{"pump":{"topRpm":"fast"}}`} {
-		assert.Equal(t, http.StatusUnprocessableEntity, c.do("POST", "/api/pads/read", map[string]string{"text": text}, &refused), text)
+		assert.Equal(t, http.StatusUnprocessableEntity, c.do("POST", "/api/v1/pads/read", map[string]string{"text": text}, &refused), text)
 	}
 	assert.Contains(t, refused.at("text.pump.topRpm"), "number")
-	require.Equal(t, http.StatusUnprocessableEntity, c.do("POST", "/api/walks/read", map[string]string{"text": "rpm\nfast\n"}, &refused))
+	require.Equal(t, http.StatusUnprocessableEntity, c.do("POST", "/api/v1/walks/read", map[string]string{"text": "rpm\nfast\n"}, &refused))
 	assert.Contains(t, refused.at("text.line 2, rpm"), "not a number")
 }
 
 func TestTheDeskImportsItsOwnCatalogueWhole(t *testing.T) {
 	w := serve(t)
-	assert.Equal(t, http.StatusForbidden, w.as("technician").do("POST", "/api/catalogue", map[string]string{"text": ownPump}, nil))
+	assert.Equal(t, http.StatusForbidden, w.as("technician").do("POST", "/api/v1/catalogue", map[string]string{"text": ownPump}, nil))
 	c := w.as("office")
 	var items []padwork.CatalogueItem
-	require.Equal(t, http.StatusOK, c.do("POST", "/api/catalogue", map[string]string{"text": ownPump}, &items))
+	require.Equal(t, http.StatusOK, c.do("POST", "/api/v1/catalogue", map[string]string{"text": ownPump}, &items))
 	assert.Equal(t, "Torrent 9", items[0].Model)
 	assert.True(t, items[0].Own)
 	before := len(items)
 	var refused problemBody
-	require.Equal(t, http.StatusUnprocessableEntity, c.do("POST", "/api/catalogue", map[string]string{"text": ownPump + "pump,Torrent 10,variable,1,1,0:1,1,1,1\n"}, &refused))
-	c.get("/api/catalogue", &items)
+	require.Equal(t, http.StatusUnprocessableEntity, c.do("POST", "/api/v1/catalogue", map[string]string{"text": ownPump + "pump,Torrent 10,variable,1,1,0:1,1,1,1\n"}, &refused))
+	c.get("/api/v1/catalogue", &items)
 	assert.Len(t, items, before, "nothing of a refused file is taken")
-	text := w.text(c, "/api/catalogue/file")
+	text := w.text(c, "/api/v1/catalogue/file")
 	assert.Contains(t, text, "Torrent 9")
-	require.Equal(t, http.StatusOK, c.do("POST", "/api/catalogue", map[string]string{"text": text}, nil), "what goes out comes back")
+	require.Equal(t, http.StatusOK, c.do("POST", "/api/v1/catalogue", map[string]string{"text": text}, nil), "what goes out comes back")
 }
 
 // text downloads a file.
@@ -243,11 +242,11 @@ func TestTheTrackRecordCountsWhatWasSettled(t *testing.T) {
 	w := serve(t)
 	c := w.as("technician")
 	var before, after visit.TrackRecord
-	c.get("/api/track-record", &before)
+	c.get("/api/v1/track-record", &before)
 	d := draft(w.stop)
 	d.Confirmed = "filter-loaded"
-	require.Equal(t, http.StatusOK, c.do("POST", "/api/visits", d, nil))
-	c.get("/api/track-record", &after)
+	require.Equal(t, http.StatusOK, c.do("POST", "/api/v1/visits", d, nil))
+	c.get("/api/v1/track-record", &after)
 	assert.Equal(t, before.Settled+1, after.Settled)
 	found := false
 	for _, f := range after.Faults {

@@ -40,11 +40,11 @@ func (c *client) move(pool, on, to string, who *uuid.UUID) (int, problemBody) {
 		body["technician"] = who
 	}
 	var out any
-	if status := c.do("POST", "/api/pools/"+pool+"/visit-moves", body, nil); status == http.StatusNoContent {
+	if status := c.do("POST", "/api/v1/pools/"+pool+"/visit-moves", body, nil); status == http.StatusNoContent {
 		return status, p
 	}
-	status := c.do("POST", "/api/pools/"+pool+"/visit-moves", body, &out)
-	c.do("POST", "/api/pools/"+pool+"/visit-moves", body, &p)
+	status := c.do("POST", "/api/v1/pools/"+pool+"/visit-moves", body, &out)
+	c.do("POST", "/api/v1/pools/"+pool+"/visit-moves", body, &p)
 	return status, p
 }
 
@@ -52,7 +52,7 @@ func TestAVisitGoesToAnotherDayAndIntoOtherHands(t *testing.T) {
 	w := serve(t)
 	desk, mine := w.as("office"), w.as("technician")
 	var week route.WeekView
-	desk.get("/api/week", &week)
+	desk.get("/api/v1/week", &week)
 	day, who, stop := onDay(week, w.pool)
 	require.Equal(t, []string{"2026-11-24", "O. Brandt"}, []string{day, who})
 	assert.False(t, stop.Moved)
@@ -62,30 +62,30 @@ func TestAVisitGoesToAnotherDayAndIntoOtherHands(t *testing.T) {
 	// Thursday: today's lap follows, and its due work goes with it.
 	status, p := desk.move(w.pool, "2026-11-24", "2026-11-26", nil)
 	require.Equal(t, http.StatusNoContent, status, p)
-	desk.get("/api/week", &week)
+	desk.get("/api/v1/week", &week)
 	day, _, stop = onDay(week, w.pool)
 	assert.Equal(t, "2026-11-26", day)
 	assert.True(t, stop.Moved)
 	assert.Equal(t, "2026-11-24", stop.On)
 	assert.NotEmpty(t, stop.Due, "its work comes with it")
 	var lap route.LapView
-	mine.get("/api/lap", &lap)
+	mine.get("/api/v1/lap", &lap)
 	assert.Len(t, lap.Stops, 8)
 	assert.False(t, slices.ContainsFunc(lap.Stops, func(s route.StopView) bool { return s.PoolID == w.pool }))
 
 	// Back, then to somebody else for once: they see it, Brandt's lap is one shorter.
 	status, _ = desk.move(w.pool, "2026-11-24", "", nil)
 	require.Equal(t, http.StatusNoContent, status)
-	mine.get("/api/lap", &lap)
+	mine.get("/api/v1/lap", &lap)
 	assert.Equal(t, w.pool, lap.Stops[len(lap.Stops)-1].PoolID, "back on today's lap, last")
 	assert.True(t, lap.Stops[8].PlannedAt.After(lap.Stops[7].PlannedAt))
 	teague := uuid.MustParse(week.People[slices.IndexFunc(week.People, func(x company.Person) bool { return x.Name == "W. Teague" })].ID)
 	status, _ = desk.move(w.pool, "2026-11-24", "2026-11-24", &teague)
 	require.Equal(t, http.StatusNoContent, status)
-	desk.get("/api/lap?technician="+teague.String(), &lap)
+	desk.get("/api/v1/lap?technician="+teague.String(), &lap)
 	at := slices.IndexFunc(lap.Stops, func(s route.StopView) bool { return s.PoolID == w.pool })
 	require.GreaterOrEqual(t, at, 0)
-	desk.get("/api/week", &week)
+	desk.get("/api/v1/week", &week)
 	_, who, _ = onDay(week, w.pool)
 	assert.Equal(t, "W. Teague", who)
 
@@ -109,10 +109,10 @@ func TestAVisitGoesToAnotherDayAndIntoOtherHands(t *testing.T) {
 func TestWhatWasSeenTodayIsNotMoved(t *testing.T) {
 	w := serve(t)
 	c := w.as("technician")
-	require.Equal(t, http.StatusOK, c.do("POST", "/api/visits", draft(w.stop), nil))
+	require.Equal(t, http.StatusOK, c.do("POST", "/api/v1/visits", draft(w.stop), nil))
 	c.move(w.pool, "2026-11-24", "2026-11-26", nil)
 	var lap route.LapView
-	c.get("/api/lap", &lap)
+	c.get("/api/v1/lap", &lap)
 	assert.Equal(t, w.stop, lap.Stops[0].ID)
 	status, p := c.move(w.pool, "2026-12-01", "2026-11-24", nil)
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
@@ -126,9 +126,9 @@ func TestAStopTakenAwayKeepsWhatIsTyped(t *testing.T) {
 	require.Equal(t, http.StatusNoContent, status, p)
 	c := w.as("technician")
 	var bench visit.Bench
-	c.get("/api/stops/"+w.stop, &bench)
+	c.get("/api/v1/stops/"+w.stop, &bench)
 	var kept visit.VisitRecord
-	require.Equal(t, http.StatusOK, c.do("POST", "/api/visits", draft(w.stop), &kept))
+	require.Equal(t, http.StatusOK, c.do("POST", "/api/v1/visits", draft(w.stop), &kept))
 	assert.Equal(t, w.pool, kept.PoolID)
 	status, p = w.as("office").move(w.pool, "2026-12-01", "2027-03-02", nil)
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
@@ -138,9 +138,9 @@ func TestAStopTakenAwayKeepsWhatIsTyped(t *testing.T) {
 func TestALapIsShortenedAndPutBack(t *testing.T) {
 	w := serve(t)
 	c := w.as("technician")
-	require.Equal(t, http.StatusOK, c.do("POST", "/api/visits", draft(w.stop), nil))
+	require.Equal(t, http.StatusOK, c.do("POST", "/api/v1/visits", draft(w.stop), nil))
 	var short route.Shorter
-	c.get("/api/laps/"+w.lap+"/shorter", &short)
+	c.get("/api/v1/laps/"+w.lap+"/shorter", &short)
 	require.Len(t, short.Order, 9)
 	assert.Equal(t, w.stop, short.Order[0].ID, "what is done stays where it is")
 	assert.Equal(t, w.stops, short.Now)
@@ -151,7 +151,7 @@ func TestALapIsShortenedAndPutBack(t *testing.T) {
 		order[i] = s.ID
 	}
 	var lap route.LapView
-	require.Equal(t, http.StatusOK, c.do("PUT", "/api/laps/"+w.lap+"/order", map[string]any{"version": short.Version, "stops": order}, &lap))
+	require.Equal(t, http.StatusOK, c.do("PUT", "/api/v1/laps/"+w.lap+"/order", map[string]any{"version": short.Version, "stops": order}, &lap))
 	for i, s := range lap.Stops {
 		assert.Equal(t, order[i], s.ID)
 		assert.Equal(t, i+1, s.Position)
@@ -159,11 +159,11 @@ func TestALapIsShortenedAndPutBack(t *testing.T) {
 			assert.True(t, s.PlannedAt.After(lap.Stops[i-1].PlannedAt), "in order of arrival")
 		}
 	}
-	assert.Equal(t, http.StatusConflict, c.do("PUT", "/api/laps/"+w.lap+"/order", map[string]any{"version": short.Version, "stops": short.Now}, nil), "it changed since")
-	require.Equal(t, http.StatusOK, c.do("PUT", "/api/laps/"+w.lap+"/order", map[string]any{"version": lap.Version, "stops": short.Now}, &lap), "undone")
+	assert.Equal(t, http.StatusConflict, c.do("PUT", "/api/v1/laps/"+w.lap+"/order", map[string]any{"version": short.Version, "stops": short.Now}, nil), "it changed since")
+	require.Equal(t, http.StatusOK, c.do("PUT", "/api/v1/laps/"+w.lap+"/order", map[string]any{"version": lap.Version, "stops": short.Now}, &lap), "undone")
 	assert.Equal(t, w.stops[3], lap.Stops[3].ID)
 	for _, bad := range [][]string{order[1:], append([]string{order[1]}, order[1:]...), append(slices.Clone(order[:8]), uuid.NewString()), append([]string{order[1], order[0]}, order[2:]...)} {
-		assert.Equal(t, http.StatusUnprocessableEntity, c.do("PUT", "/api/laps/"+w.lap+"/order", map[string]any{"version": lap.Version, "stops": bad}, nil))
+		assert.Equal(t, http.StatusUnprocessableEntity, c.do("PUT", "/api/v1/laps/"+w.lap+"/order", map[string]any{"version": lap.Version, "stops": bad}, nil))
 	}
 }
 
@@ -176,10 +176,10 @@ func TestTodaysLapComesFromThePlan(t *testing.T) {
 		require.NoError(t, err)
 	}
 	var people []company.Person
-	desk.get("/api/technicians", &people)
+	desk.get("/api/v1/technicians", &people)
 	var first, second route.LapView
-	desk.get("/api/lap?technician="+people[0].ID, &first)
-	desk.get("/api/lap?technician="+people[0].ID, &second)
+	desk.get("/api/v1/lap?technician="+people[0].ID, &first)
+	desk.get("/api/v1/lap?technician="+people[0].ID, &second)
 	assert.Equal(t, first.ID, second.ID)
 	require.Len(t, first.Stops, 9)
 	zone, err := time.LoadLocation(first.Zone)
@@ -190,13 +190,13 @@ func TestTodaysLapComesFromThePlan(t *testing.T) {
 		gap := first.Stops[i+1].PlannedAt.Sub(first.Stops[i].PlannedAt).Minutes() - float64(first.Stops[i].Minutes)
 		assert.Greater(t, gap, 3.0, "the way between takes its time")
 	}
-	assert.Equal(t, http.StatusNotFound, desk.do("GET", "/api/lap?day=2026-11-30&technician="+people[0].ID, nil, nil), "other days are the week's")
+	assert.Equal(t, http.StatusNotFound, desk.do("GET", "/api/v1/lap?day=2026-11-30&technician="+people[0].ID, nil, nil), "other days are the week's")
 }
 
 func TestALapOnPaper(t *testing.T) {
 	w := serve(t)
 	c := w.as("technician")
-	res, err := c.http.Get(w.server.URL + "/api/laps/" + w.lap + "/sheet.pdf")
+	res, err := c.http.Get(w.server.URL + "/api/v1/laps/" + w.lap + "/sheet.pdf")
 	require.NoError(t, err)
 	defer res.Body.Close()
 	pdf, err := io.ReadAll(res.Body)
@@ -212,27 +212,27 @@ func TestATechnicianLeaves(t *testing.T) {
 	w := serve(t)
 	desk, gone := w.as("office"), w.as("technician")
 	var people []company.Person
-	desk.get("/api/technicians", &people)
+	desk.get("/api/v1/technicians", &people)
 	by := map[string]string{}
 	for _, p := range people {
 		by[p.Name] = p.ID
 	}
 	brandt, teague := by["O. Brandt"], by["W. Teague"]
-	assert.Equal(t, http.StatusUnprocessableEntity, desk.do("POST", "/api/technicians/"+brandt+"/leave", map[string]any{"to": brandt}, nil))
-	assert.Equal(t, http.StatusNotFound, desk.do("POST", "/api/technicians/"+uuid.NewString()+"/leave", map[string]any{"to": teague}, nil))
-	assert.Equal(t, http.StatusForbidden, gone.do("POST", "/api/technicians/"+teague+"/leave", map[string]any{}, nil))
+	assert.Equal(t, http.StatusUnprocessableEntity, desk.do("POST", "/api/v1/technicians/"+brandt+"/leave", map[string]any{"to": brandt}, nil))
+	assert.Equal(t, http.StatusNotFound, desk.do("POST", "/api/v1/technicians/"+uuid.NewString()+"/leave", map[string]any{"to": teague}, nil))
+	assert.Equal(t, http.StatusForbidden, gone.do("POST", "/api/v1/technicians/"+teague+"/leave", map[string]any{}, nil))
 	var before route.LapView
-	desk.get("/api/lap?technician="+teague, &before)
+	desk.get("/api/v1/lap?technician="+teague, &before)
 	var left struct{ Pools int }
-	require.Equal(t, http.StatusOK, desk.do("POST", "/api/technicians/"+brandt+"/leave", map[string]any{"to": teague}, &left))
+	require.Equal(t, http.StatusOK, desk.do("POST", "/api/v1/technicians/"+brandt+"/leave", map[string]any{"to": teague}, &left))
 	assert.Equal(t, 21, left.Pools)
-	assert.Equal(t, http.StatusUnauthorized, gone.do("GET", "/api/lap", nil, nil), "signed in no more")
+	assert.Equal(t, http.StatusUnauthorized, gone.do("GET", "/api/v1/lap", nil, nil), "signed in no more")
 	var lap route.LapView
-	desk.get("/api/lap?technician="+teague, &lap)
+	desk.get("/api/v1/lap?technician="+teague, &lap)
 	assert.Len(t, lap.Stops, len(before.Stops)+9, "today's stops went along")
-	require.Equal(t, http.StatusOK, desk.do("POST", "/api/technicians/"+teague+"/leave", map[string]any{}, nil))
+	require.Equal(t, http.StatusOK, desk.do("POST", "/api/v1/technicians/"+teague+"/leave", map[string]any{}, nil))
 	var week route.WeekView
-	desk.get("/api/week", &week)
+	desk.get("/api/v1/week", &week)
 	nobody := 0
 	for _, d := range week.Days {
 		assert.NotEqual(t, "W. Teague", d.Technician)
@@ -246,7 +246,7 @@ func TestATechnicianLeaves(t *testing.T) {
 func TestAPoolHasItsOwnSchool(t *testing.T) {
 	w := serve(t)
 	desk := w.as("office")
-	path := "/api/pools/" + w.pool + "/cleaning"
+	path := "/api/v1/pools/" + w.pool + "/cleaning"
 	var v office.PoolCleaningView
 	desk.get(path, &v)
 	assert.Nil(t, v.Own.School)
@@ -254,7 +254,7 @@ func TestAPoolHasItsOwnSchool(t *testing.T) {
 	require.Equal(t, http.StatusOK, desk.do("PUT", path, map[string]any{"version": v.Version, "school": "calendar"}, &v))
 	assert.Equal(t, "calendar", string(*v.Own.School))
 	var due route.DueView
-	desk.get("/api/pools/"+w.pool+"/due", &due)
+	desk.get("/api/v1/pools/"+w.pool+"/due", &due)
 	at := slices.IndexFunc(due.Items, func(d route.DueItem) bool { return d.Item == "clean-filter" })
 	require.GreaterOrEqual(t, at, 0)
 	assert.Equal(t, "date", string(due.Items[at].Ground), "here by the calendar")
@@ -274,26 +274,26 @@ func TestLivesAreTheCompanysOrAPartsOwn(t *testing.T) {
 	desk := w.as("office")
 	var pool record.PoolRecordView
 	years := func(kind string) float64 {
-		desk.get("/api/pools/"+w.pool, &pool)
+		desk.get("/api/v1/pools/"+w.pool, &pool)
 		at := slices.IndexFunc(pool.Parts, func(p equipment.Part) bool { return p.Kind == kind })
 		return *pool.Parts[at].ExpectedYears
 	}
 	assert.Equal(t, 4.0, years("sand"))
 	s := settings(1)
 	s["partLives"] = map[string]any{"sand": map[string]any{"years": 3.5, "kgal": 0}}
-	require.Equal(t, http.StatusOK, desk.do("PUT", "/api/settings", s, nil))
+	require.Equal(t, http.StatusOK, desk.do("PUT", "/api/v1/settings", s, nil))
 	assert.Equal(t, 3.5, years("sand"))
 	sand := pool.Parts[slices.IndexFunc(pool.Parts, func(p equipment.Part) bool { return p.Kind == "sand" })].ID
-	require.Equal(t, http.StatusNoContent, desk.do("PUT", "/api/equipment/"+sand+"/life", map[string]any{"years": 3.41}, nil))
+	require.Equal(t, http.StatusNoContent, desk.do("PUT", "/api/v1/equipment/"+sand+"/life", map[string]any{"years": 3.41}, nil))
 	assert.Equal(t, 3.41, years("sand"))
 	var due route.DueView
-	desk.get("/api/pools/"+w.pool+"/due", &due)
+	desk.get("/api/v1/pools/"+w.pool+"/due", &due)
 	assert.True(t, slices.ContainsFunc(due.Items, func(d route.DueItem) bool { return d.Item == "part:sand" }), "its life is over these days")
-	assert.Equal(t, http.StatusUnprocessableEntity, desk.do("PUT", "/api/equipment/"+sand+"/life", map[string]any{"years": 900}, nil))
-	assert.Equal(t, http.StatusNotFound, desk.do("PUT", "/api/equipment/"+uuid.NewString()+"/life", map[string]any{"years": 9}, nil))
+	assert.Equal(t, http.StatusUnprocessableEntity, desk.do("PUT", "/api/v1/equipment/"+sand+"/life", map[string]any{"years": 900}, nil))
+	assert.Equal(t, http.StatusNotFound, desk.do("PUT", "/api/v1/equipment/"+uuid.NewString()+"/life", map[string]any{"years": 9}, nil))
 	s["version"], s["partLives"], s["serviceDays"], s["seasonOpens"] = 2, map[string]any{"Moon": map[string]any{"years": 3, "kgal": 0}}, map[string]any{"cell-descale": 0}, "04/15"
 	var p problemBody
-	require.Equal(t, http.StatusUnprocessableEntity, desk.do("PUT", "/api/settings", s, &p))
+	require.Equal(t, http.StatusUnprocessableEntity, desk.do("PUT", "/api/v1/settings", s, &p))
 	for _, field := range []string{"partLives.Moon", "serviceDays.cell-descale", "seasonOpens", "seasonCloses"} {
 		assert.NotEmpty(t, p.at(field), field)
 	}
@@ -304,7 +304,7 @@ func TestLivesAreTheCompanysOrAPartsOwn(t *testing.T) {
 func TestWorkIsPutOnAVisit(t *testing.T) {
 	w := serve(t)
 	desk := w.as("office")
-	path := "/api/pools/" + w.pool
+	path := "/api/v1/pools/" + w.pool
 	plan := func(day string) (route.DueView, problemBody, int) {
 		var v route.DueView
 		var p problemBody
@@ -327,13 +327,13 @@ func TestWorkIsPutOnAVisit(t *testing.T) {
 	assert.Contains(t, p.at("day"), "move the visit first")
 	s := settings(1)
 	s["noDischarge"] = []string{"2026-12-01"}
-	require.Equal(t, http.StatusOK, desk.do("PUT", "/api/settings", s, nil))
+	require.Equal(t, http.StatusOK, desk.do("PUT", "/api/v1/settings", s, nil))
 	_, p, status = plan("2026-12-01")
 	require.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.Contains(t, p.at("day"), "No water may be discharged")
 	// Today is one of those days; the override is for today alone.
 	s["version"], s["noDischarge"] = 2, []string{"2026-11-24", "2026-12-01"}
-	require.Equal(t, http.StatusOK, desk.do("PUT", "/api/settings", s, nil))
+	require.Equal(t, http.StatusOK, desk.do("PUT", "/api/v1/settings", s, nil))
 	_, p, status = plan("2026-11-24")
 	require.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.Contains(t, p.at("day"), "no water may be discharged")

@@ -63,6 +63,7 @@ var (
 		http.StatusUnauthorized:          "sign-in",
 		http.StatusForbidden:             "forbidden",
 		http.StatusNotFound:              "not-found",
+		http.StatusMethodNotAllowed:      "method",
 		http.StatusConflict:              "changed-meanwhile",
 		http.StatusRequestEntityTooLarge: "too-large",
 		http.StatusUnprocessableEntity:   "invalid",
@@ -128,5 +129,5 @@ func (a *API) problem(ctx context.Context, err error) error {
 func writeProblem(ctx context.Context, w http.ResponseWriter, status int, text words.Message) {
 	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(status)
-	_ = json.NewEncoder(w).Encode(huma.ErrorModel{Type: problemType(status, string(text)), Status: status, Title: http.StatusText(status), Detail: readerOf(ctx).Say(text)})
+	_ = json.NewEncoder(w).Encode(huma.ErrorModel{Type: problemType(status, string(text)), Instance: requestURN(ctx), Status: status, Title: http.StatusText(status), Detail: readerOf(ctx).Say(text)})
 }

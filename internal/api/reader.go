@@ -2,8 +2,11 @@ package api
 
 import (
 	"context"
+	"crypto/sha256"
+	"encoding/base64"
 	"io"
 	"net/http"
+	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
 	"golang.org/x/text/language"
@@ -48,10 +51,12 @@ func (a *API) reads(next http.Handler) http.Handler {
 	})
 }
 
-// addressed is an answer with who reads it.
+// addressed is an answer with who reads it and, where it may be asked for again, to which
+// request.
 type addressed struct {
-	v any
-	p words.Printer
+	v  any
+	p  words.Printer
+	to huma.Context
 }
 
 // tell turns an answer's messages into its reader's words: a problem's at once, an
@@ -64,12 +69,16 @@ func (a *API) tell(ctx huma.Context, _ string, v any) (any, error) {
 	}
 	p := readerOf(ctx.Context()).Printer
 	if refused {
+		m.Instance = requestURN(ctx.Context())
 		m.Detail = p.Say(words.Message(m.Detail))
 		for _, e := range m.Errors {
 			e.Message = p.Say(words.Message(e.Message))
 		}
 	}
-	return addressed{v, p}, nil
+	if refused || ctx.Method() != http.MethodGet {
+		ctx = nil
+	}
+	return addressed{v, p, ctx}, nil
 }
 
 // formats are the API's.
@@ -88,9 +97,26 @@ func formats() map[string]huma.Format {
 		if err != nil {
 			return err
 		}
+		if t.to != nil && unchanged(t.to, b) {
+			return nil
+		}
 		_, err = w.Write(append(b, '\n'))
 		return err
 	}}
 	out["application/json"], out["json"] = said, said
 	return out
+}
+
+// unchanged marks an answer by its content, and tells whether the caller has it already.
+func unchanged(ctx huma.Context, answer []byte) bool {
+	sum := sha256.Sum256(answer)
+	tag := `"` + base64.RawURLEncoding.EncodeToString(sum[:12]) + `"`
+	ctx.SetHeader("ETag", tag)
+	for known := range strings.SplitSeq(ctx.Header("If-None-Match"), ",") {
+		if strings.TrimPrefix(strings.TrimSpace(known), "W/") == tag {
+			ctx.SetStatus(http.StatusNotModified)
+			return true
+		}
+	}
+	return false
 }

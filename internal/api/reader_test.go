@@ -34,16 +34,16 @@ func TestEachReadsInTheirOwnUnits(t *testing.T) {
 	c := w.as("technician")
 	d := draft(w.stop)
 	d.Note = "28 psi, 50 ft of hose; <b>fault.air-lid.name</b>"
-	require.Equal(t, 200, c.do("POST", "/api/visits", d, nil))
+	require.Equal(t, 200, c.do("POST", "/api/v1/visits", d, nil))
 	var us, metric judge.Verdict
-	require.Equal(t, 200, c.do("POST", "/api/stops/"+w.stop+"/diagnosis", d.Findings, &us))
+	require.Equal(t, 200, c.do("POST", "/api/v1/stops/"+w.stop+"/diagnosis", d.Findings, &us))
 	var me office.Me
-	require.Equal(t, 200, c.do("PUT", "/api/me/reads", office.Reads{Units: "metric"}, &me))
+	require.Equal(t, 200, c.do("PUT", "/api/v1/me/reads", office.Reads{Units: "metric"}, &me))
 	assert.Equal(t, "metric", me.Units)
-	require.Equal(t, 200, c.do("POST", "/api/stops/"+w.stop+"/diagnosis", d.Findings, &metric))
+	require.Equal(t, 200, c.do("POST", "/api/v1/stops/"+w.stop+"/diagnosis", d.Findings, &metric))
 	assert.InDelta(t, us.Readings[0].Meters[0].Clean, metric.Readings[0].Meters[0].Clean, 1e-9)
 	shown := func(c *client) string {
-		status, _, text := c.fetch("/api/visits/" + d.ID.String())
+		status, _, text := c.fetch("/api/v1/visits/" + d.ID.String())
 		require.Equal(t, 200, status)
 		assert.Contains(t, string(text), "28 psi, 50 ft of hose; <b>fault.air-lid.name</b>", "typed is as typed")
 		assert.Empty(t, keyLike.FindString(strings.ReplaceAll(string(text), "fault.air-lid.name", "")))
@@ -57,9 +57,9 @@ func TestEachReadsInTheirOwnUnits(t *testing.T) {
 	var p problemBody
 	bad := d.Findings
 	bad.Readings = []judge.TypedReading{{Speed: "2400", Tank: "400"}}
-	require.Equal(t, http.StatusUnprocessableEntity, c.do("POST", "/api/stops/"+w.stop+"/diagnosis", bad, &p))
+	require.Equal(t, http.StatusUnprocessableEntity, c.do("POST", "/api/v1/stops/"+w.stop+"/diagnosis", bad, &p))
 	assert.Contains(t, p.at("readings[0].tank"), " bar is not believable")
-	assert.Equal(t, 422, c.do("PUT", "/api/me/reads", map[string]any{"lang": "tlh", "units": ""}, nil))
+	assert.Equal(t, 422, c.do("PUT", "/api/v1/me/reads", map[string]any{"lang": "tlh", "units": ""}, nil))
 }
 
 // A visit from before messages is shown as it was written; a message of a newer server
@@ -68,14 +68,14 @@ func TestOldAndNewerWordsAreShown(t *testing.T) {
 	w := serve(t)
 	c := w.as("technician")
 	d := draft(w.stop)
-	require.Equal(t, 200, c.do("POST", "/api/visits", d, nil))
+	require.Equal(t, 200, c.do("POST", "/api/v1/visits", d, nil))
 	old := `{"engineVersion":"3.9","says":"Sound: the filter is at 12 % of its limit. Leave it.","advice":{"says":"app.from-the-future?x=z:9","reason":"a reason of old, 8 psi"},"suspects":[]}`
 	_, err := w.town.Store.Pool.Exec(t.Context(), "alter table visits disable trigger user")
 	require.NoError(t, err)
 	_, err = w.town.Store.Pool.Exec(t.Context(), "update visits set diagnosis = $1 where id = $2", old, d.ID)
 	require.NoError(t, err)
-	require.Equal(t, 200, c.do("PUT", "/api/me/reads", office.Reads{Units: "metric"}, nil))
-	_, _, text := c.fetch("/api/visits/" + d.ID.String())
+	require.Equal(t, 200, c.do("PUT", "/api/v1/me/reads", office.Reads{Units: "metric"}, nil))
+	_, _, text := c.fetch("/api/v1/visits/" + d.ID.String())
 	assert.Contains(t, string(text), "Sound: the filter is at 12 % of its limit. Leave it.")
 	assert.Contains(t, string(text), "a reason of old, 8 psi", "nothing recorded is changed")
 	assert.Contains(t, string(text), "A newer version of Fair Lap wrote this (app.from-the-future)")

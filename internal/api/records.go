@@ -38,17 +38,17 @@ func changed[T any](v T, err error, detail string) (*body[T], error) {
 
 // poolRecordRoutes are what a pool is, its log, its pictures and its papers.
 func (a *API) poolRecordRoutes() {
-	signedIn(a, op(http.MethodGet, "/api/find", "find-pools", "Pools by street, customer, model or part"), everyone,
+	signedIn(a, op(http.MethodGet, "/api/v1/find", "find-pools", "Pools by street, customer, model or part"), everyone,
 		func(ctx context.Context, who access.Actor, in *struct {
 			Q string `query:"q" maxLength:"120"`
 		}) (*body[[]record.FoundPool], error) {
 			return answer(a.service.Record.Find(ctx, who, in.Q))
 		})
-	signedIn(a, op(http.MethodGet, "/api/pools/{id}/about", "get-about", "What a pool is, whose, and who comes when"), everyone,
+	signedIn(a, op(http.MethodGet, "/api/v1/pools/{id}/about", "get-about", "What a pool is, whose, and who comes when"), everyone,
 		func(ctx context.Context, who access.Actor, in *ByID) (*body[record.PoolAbout], error) {
 			return answer(a.service.Record.About(ctx, who, in.ID))
 		})
-	signedIn(a, op(http.MethodPut, "/api/pools/{id}/about", "save-about", "Change what a pool is"), deskAndUp,
+	signedIn(a, op(http.MethodPut, "/api/v1/pools/{id}/about", "save-about", "Change what a pool is"), deskAndUp,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Body record.PoolEdit
@@ -56,7 +56,7 @@ func (a *API) poolRecordRoutes() {
 			v, err := a.service.Record.SaveAbout(ctx, who, in.ID, in.Body)
 			return changed(v, err, "api.someone-else-changed-this-pool")
 		})
-	signedIn(a, op(http.MethodPut, "/api/pools/{id}/archived", "archive-pool", "Take a pool out of care, or back into it"), deskAndUp,
+	signedIn(a, op(http.MethodPut, "/api/v1/pools/{id}/archived", "archive-pool", "Take a pool out of care, or back into it"), deskAndUp,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Body struct {
@@ -67,7 +67,7 @@ func (a *API) poolRecordRoutes() {
 			v, err := a.service.Record.ArchivePool(ctx, who, in.ID, in.Body.Version, in.Body.Archived)
 			return changed(v, err, "api.someone-else-changed-this-pool")
 		})
-	signedIn(a, op(http.MethodGet, "/api/pools/{id}/log", "get-log", "A pool's log, newest first"), everyone,
+	signedIn(a, op(http.MethodGet, "/api/v1/pools/{id}/log", "get-log", "A pool's log, newest first"), everyone,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			From
@@ -76,7 +76,7 @@ func (a *API) poolRecordRoutes() {
 		}) (*body[record.LogPage], error) {
 			return answer(a.service.Record.Log(ctx, who, in.ID, record.LogAsk{From: in.cursor(a.service.Company.Now()), Kinds: in.Kind, Find: in.Find}))
 		})
-	signedIn(a, op(http.MethodPost, "/api/pools/{id}/notes", "add-note", "Write something down about a pool, once"), everyone,
+	signedIn(a, op(http.MethodPost, "/api/v1/pools/{id}/notes", "add-note", "Write something down about a pool, once"), everyone,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Body struct {
@@ -86,7 +86,7 @@ func (a *API) poolRecordRoutes() {
 		}) (*nothing, error) {
 			return nil, a.service.Record.AddNote(ctx, who, in.ID, in.Body.ID, in.Body.Text)
 		})
-	signedIn(a, op(http.MethodPost, "/api/volume", "work-out-volume", "A pool's volume from its shape and depths"), everyone,
+	signedIn(a, op(http.MethodPost, "/api/v1/volume", "work-out-volume", "A pool's volume from its shape and depths"), everyone,
 		func(_ context.Context, _ access.Actor, in *struct{ Body pool.Dimensions }) (*body[volumeOut], error) {
 			v, err := record.VolumeOf(in.Body)
 			return answer(volumeOut{v}, err)
@@ -98,19 +98,6 @@ func (a *API) poolRecordRoutes() {
 type volumeOut struct {
 	Gallons float64 `json:"gallons"`
 }
-
-// large lets an operation take a body of a size.
-func large(o huma.Operation, bytes int64) huma.Operation {
-	o.MaxBodyBytes = bytes
-	o.BodyReadTimeout = 2 * time.Minute
-	return o
-}
-
-// Largest bodies: a picture that was not made small on the device, and a spreadsheet.
-const (
-	largestPhoto  = 13 << 20
-	largestImport = 64 << 20
-)
 
 // jpegFile is a picture as it is served.
 type jpegFile struct {
@@ -127,7 +114,7 @@ func answerJPEG(b []byte, err error) (*jpegFile, error) {
 }
 
 func (a *API) photoRoutes() {
-	signedIn(a, large(op(http.MethodPost, "/api/pools/{id}/photos", "add-photo", "Keep a picture, once; the body is the picture"), largestPhoto), everyone,
+	signedIn(a, op(http.MethodPost, "/api/v1/pools/{id}/photos", "add-photo", "Keep a picture, once; the body is the picture"), everyone,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Photo      uuid.UUID `query:"photo" format:"uuid" required:"true" doc:"id of the picture, made by whoever sends it"`
@@ -148,15 +135,15 @@ func (a *API) photoRoutes() {
 			}
 			return answer(a.service.Photos.AddPhoto(ctx, who, in.ID, p, in.RawBody))
 		})
-	signedIn(a, op(http.MethodGet, "/api/photos/{id}", "get-photo", "A picture"), everyone,
+	signedIn(a, op(http.MethodGet, "/api/v1/photos/{id}", "get-photo", "A picture"), everyone,
 		func(ctx context.Context, who access.Actor, in *ByID) (*jpegFile, error) {
 			return answerJPEG(a.service.Photos.Photo(ctx, who, in.ID))
 		})
-	signedIn(a, op(http.MethodPut, "/api/photos/{id}/shown", "show-photo", "Let a picture stand for its pool"), everyone,
+	signedIn(a, op(http.MethodPut, "/api/v1/photos/{id}/shown", "show-photo", "Let a picture stand for its pool"), everyone,
 		func(ctx context.Context, who access.Actor, in *ByID) (*nothing, error) {
 			return nil, a.service.Photos.ShowPhoto(ctx, who, in.ID)
 		})
-	signedIn(a, op(http.MethodPost, "/api/photos/{id}/gone", "take-photo-away", "Take a picture away, and say why"), deskAndUp,
+	signedIn(a, op(http.MethodPost, "/api/v1/photos/{id}/gone", "take-photo-away", "Take a picture away, and say why"), deskAndUp,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Body struct {
@@ -213,7 +200,7 @@ func (a *API) pdfOf(ctx context.Context, d paper.Page, err error) (*file, error)
 }
 
 func (a *API) paperRoutes() {
-	signedIn(a, op(http.MethodGet, "/api/pools/{id}/papers", "list-papers", "A pool's papers"), everyone,
+	signedIn(a, op(http.MethodGet, "/api/v1/pools/{id}/papers", "list-papers", "A pool's papers"), everyone,
 		func(ctx context.Context, who access.Actor, in *ByID) (*body[[]papers.PaperName], error) {
 			return answer(a.service.Papers.Papers(ctx, who, in.ID))
 		})
@@ -229,16 +216,16 @@ func (a *API) paperRoutes() {
 		d, err := a.service.Papers.Paper(ctx, who, in.ID, in.Kind, of)
 		return forItsReader(ctx, d, err)
 	}
-	signedIn(a, op(http.MethodGet, "/api/pools/{id}/papers/{kind}", "get-paper", "One paper of a pool"), everyone,
+	signedIn(a, op(http.MethodGet, "/api/v1/pools/{id}/papers/{kind}", "get-paper", "One paper of a pool"), everyone,
 		func(ctx context.Context, who access.Actor, in *ask) (*body[paper.Page], error) {
 			return answer(write(ctx, who, in))
 		})
-	signedIn(a, op(http.MethodGet, "/api/pools/{id}/papers/{kind}/pdf", "get-paper-pdf", "One paper of a pool as PDF"), everyone,
+	signedIn(a, op(http.MethodGet, "/api/v1/pools/{id}/papers/{kind}/pdf", "get-paper-pdf", "One paper of a pool as PDF"), everyone,
 		func(ctx context.Context, who access.Actor, in *ask) (*file, error) {
 			d, err := write(ctx, who, in)
 			return a.pdfOf(ctx, d, err)
 		})
-	signedIn(a, op(http.MethodPost, "/api/pools/{id}/links", "open-link", "A secret link to a pool's papers for its customer"), deskAndUp,
+	signedIn(a, op(http.MethodPost, "/api/v1/pools/{id}/links", "open-link", "A secret link to a pool's papers for its customer"), deskAndUp,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Body struct {
@@ -247,7 +234,7 @@ func (a *API) paperRoutes() {
 		}) (*body[papers.LinkView], error) {
 			return answer(a.service.Papers.OpenLink(ctx, who, in.ID, in.Body.Days))
 		})
-	signedIn(a, op(http.MethodDelete, "/api/pools/{id}/links/{link}", "end-link", "Revoke a link"), deskAndUp,
+	signedIn(a, op(http.MethodDelete, "/api/v1/pools/{id}/links/{link}", "end-link", "Revoke a link"), deskAndUp,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Link uuid.UUID `path:"link" format:"uuid"`
@@ -264,7 +251,7 @@ type BySecret struct {
 
 // sharedRoutes are what a customer's link opens, signed out: its own pool alone.
 func (a *API) sharedRoutes() {
-	open(a, op(http.MethodGet, "/api/shared/{secret}", "get-shared", "What a customer's link leads to"),
+	open(a, op(http.MethodGet, "/api/v1/shared/{secret}", "get-shared", "What a customer's link leads to"),
 		func(ctx context.Context, in *BySecret) (*body[papers.SharedView], error) {
 			v, err := a.service.Papers.Shared(ctx, readerOf(ctx).Lang, in.Secret)
 			if err == nil {
@@ -272,7 +259,7 @@ func (a *API) sharedRoutes() {
 			}
 			return answer(v, err)
 		})
-	open(a, op(http.MethodGet, "/api/shared/{secret}/photo", "get-shared-photo", "The picture that stands for a link's pool"),
+	open(a, op(http.MethodGet, "/api/v1/shared/{secret}/photo", "get-shared-photo", "The picture that stands for a link's pool"),
 		func(ctx context.Context, in *BySecret) (*jpegFile, error) {
 			return answerJPEG(a.service.Papers.SharedPhoto(ctx, in.Secret))
 		})
@@ -288,9 +275,9 @@ func (a *API) sharedRoutes() {
 		d, err := a.service.Papers.SharedPaper(ctx, readerOf(ctx).Printer, in.Secret, in.Kind, of)
 		return forItsReader(ctx, d, err)
 	}
-	open(a, op(http.MethodGet, "/api/shared/{secret}/papers/{kind}", "get-shared-paper", "One paper by a customer's link"),
+	open(a, op(http.MethodGet, "/api/v1/shared/{secret}/papers/{kind}", "get-shared-paper", "One paper by a customer's link"),
 		func(ctx context.Context, in *ask) (*body[paper.Page], error) { return answer(write(ctx, in)) })
-	open(a, op(http.MethodGet, "/api/shared/{secret}/papers/{kind}/pdf", "get-shared-paper-pdf", "One paper by a customer's link as PDF"),
+	open(a, op(http.MethodGet, "/api/v1/shared/{secret}/papers/{kind}/pdf", "get-shared-paper-pdf", "One paper by a customer's link as PDF"),
 		func(ctx context.Context, in *ask) (*file, error) {
 			d, err := write(ctx, in)
 			return a.pdfOf(ctx, d, err)
@@ -300,29 +287,29 @@ func (a *API) sharedRoutes() {
 // officeRoutes are the company's set-up, its people, its customers, and its record as
 // spreadsheets.
 func (a *API) officeRoutes() {
-	signedIn(a, op(http.MethodGet, "/api/office", "get-office", "How the company is set up"), deskAndUp,
+	signedIn(a, op(http.MethodGet, "/api/v1/office", "get-office", "How the company is set up"), deskAndUp,
 		func(ctx context.Context, who access.Actor, _ *nothing) (*body[office.CompanyView], error) {
 			return answer(a.service.Office.Office(ctx, who))
 		})
-	signedIn(a, op(http.MethodPut, "/api/office", "save-office", "Change how the company is set up"), deskAndUp,
+	signedIn(a, op(http.MethodPut, "/api/v1/office", "save-office", "Change how the company is set up"), deskAndUp,
 		func(ctx context.Context, who access.Actor, in *struct{ Body office.CompanyView }) (*body[office.CompanyView], error) {
 			v, err := a.service.Office.SaveOffice(ctx, who, in.Body)
 			return changed(v, err, "api.someone-else-changed-the-company")
 		})
-	signedIn(a, op(http.MethodGet, "/api/people", "list-people", "Everybody who signs in, those who left too"), deskAndUp,
+	signedIn(a, op(http.MethodGet, "/api/v1/people", "list-people", "Everybody who signs in, those who left too"), deskAndUp,
 		func(ctx context.Context, who access.Actor, _ *nothing) (*body[[]office.PersonRow], error) {
 			return answer(a.service.Office.Staff(ctx, who))
 		})
-	signedIn(a, op(http.MethodPut, "/api/people", "put-person", "Add somebody, or change them"), deskAndUp,
+	signedIn(a, op(http.MethodPut, "/api/v1/people", "put-person", "Add somebody, or change them"), deskAndUp,
 		func(ctx context.Context, who access.Actor, in *struct{ Body office.PersonEdit }) (*body[office.PersonRow], error) {
 			v, err := a.service.Office.PutPerson(ctx, who, in.Body)
 			return changed(v, err, "api.someone-else-changed-this-person")
 		})
-	signedIn(a, op(http.MethodPut, "/api/me/reads", "choose-what-is-read", "Choose your language and units; empty is as the company does"), everyone,
+	signedIn(a, op(http.MethodPut, "/api/v1/me/reads", "choose-what-is-read", "Choose your language and units; empty is as the company does"), everyone,
 		func(ctx context.Context, who access.Actor, in *struct{ Body office.Reads }) (*body[office.Me], error) {
 			return answer(a.service.Office.SetReads(ctx, who, in.Body))
 		})
-	signedIn(a, op(http.MethodPut, "/api/me/password", "change-password", "Choose a new password; your other sign-ins end"), everyone,
+	signedIn(a, op(http.MethodPut, "/api/v1/me/password", "change-password", "Choose a new password; your other sign-ins end"), everyone,
 		func(ctx context.Context, who access.Actor, in *struct {
 			Remote
 			Body struct {
@@ -339,22 +326,22 @@ func (a *API) officeRoutes() {
 			}
 			return nil, err
 		})
-	signedIn(a, op(http.MethodGet, "/api/audit", "get-audit", "Who changed what, newest first"), deskAndUp,
+	signedIn(a, op(http.MethodGet, "/api/v1/audit", "get-audit", "Who changed what, newest first"), deskAndUp,
 		func(ctx context.Context, who access.Actor, in *struct{ From }) (*body[office.TrailPage], error) {
 			return answer(a.service.Office.Trail(ctx, who, in.cursor(a.service.Company.Now())))
 		})
-	signedIn(a, op(http.MethodGet, "/api/customers", "find-customers", "Customers by letters of their name"), deskAndUp,
+	signedIn(a, op(http.MethodGet, "/api/v1/customers", "find-customers", "Customers by letters of their name"), deskAndUp,
 		func(ctx context.Context, who access.Actor, in *struct {
 			Q string `query:"q" maxLength:"120"`
 		}) (*body[[]record.CustomerOf], error) {
 			return answer(a.service.Record.FindCustomers(ctx, who, in.Q))
 		})
-	signedIn(a, op(http.MethodPut, "/api/customers", "put-customer", "Write a customer down, or change their details"), deskAndUp,
+	signedIn(a, op(http.MethodPut, "/api/v1/customers", "put-customer", "Write a customer down, or change their details"), deskAndUp,
 		func(ctx context.Context, who access.Actor, in *struct{ Body record.CustomerOf }) (*body[record.CustomerOf], error) {
 			v, err := a.service.Record.PutCustomer(ctx, who, in.Body)
 			return changed(v, err, "api.someone-else-changed-this-customer")
 		})
-	signedIn(a, op(http.MethodPost, "/api/customers/{id}/erased", "erase-customer", "Erase a customer's details; the pools' record stays"), deskAndUp,
+	signedIn(a, op(http.MethodPost, "/api/v1/customers/{id}/erased", "erase-customer", "Erase a customer's details; the pools' record stays"), deskAndUp,
 		func(ctx context.Context, who access.Actor, in *ByID) (*nothing, error) {
 			return nil, a.service.Record.EraseCustomer(ctx, who, in.ID)
 		})
@@ -362,7 +349,7 @@ func (a *API) officeRoutes() {
 }
 
 func (a *API) sheetRoutes() {
-	signedIn(a, op(http.MethodGet, "/api/sheets", "export-sheets", "Pools, equipment, visits and readings as a spreadsheet"), deskAndUp,
+	signedIn(a, op(http.MethodGet, "/api/v1/sheets", "export-sheets", "Pools, equipment, visits and readings as a spreadsheet"), deskAndUp,
 		func(ctx context.Context, who access.Actor, in *struct {
 			Table  string `query:"table" enum:",pools,equipment,visits,readings" doc:"one table; all without it"`
 			Format string `query:"format" enum:"csv,xlsx" default:"xlsx"`
@@ -388,7 +375,7 @@ func (a *API) sheetRoutes() {
 				}
 			}}, nil
 		})
-	signedIn(a, op(http.MethodGet, "/api/archive", "export-archive", "Everything on record as lines of JSON; it holds password hashes"), []access.Role{access.Owner},
+	signedIn(a, op(http.MethodGet, "/api/v1/archive", "export-archive", "Everything on record as lines of JSON; it holds password hashes"), []access.Role{access.Owner},
 		func(_ context.Context, _ access.Actor, _ *nothing) (*huma.StreamResponse, error) {
 			return &huma.StreamResponse{Body: func(hc huma.Context) {
 				hc.SetHeader("Content-Type", "application/x-ndjson")
@@ -399,18 +386,18 @@ func (a *API) sheetRoutes() {
 				}
 			}}, nil
 		})
-	signedIn(a, large(op(http.MethodPost, "/api/imports", "start-import", "Read a spreadsheet as a dry run; the body is the file"), largestImport), deskAndUp,
+	signedIn(a, op(http.MethodPost, "/api/v1/imports", "start-import", "Read a spreadsheet as a dry run; the body is the file"), deskAndUp,
 		func(ctx context.Context, who access.Actor, in *struct {
 			Name    string `query:"name" maxLength:"200"`
 			RawBody []byte `contentType:"application/octet-stream"`
 		}) (*body[exchange.ImportView], error) {
 			return answer(a.service.Exchange.StartImport(ctx, who, in.Name, in.RawBody))
 		})
-	signedIn(a, op(http.MethodGet, "/api/imports/{id}", "get-import", "How an import stands"), deskAndUp,
+	signedIn(a, op(http.MethodGet, "/api/v1/imports/{id}", "get-import", "How an import stands"), deskAndUp,
 		func(ctx context.Context, who access.Actor, in *ByID) (*body[exchange.ImportView], error) {
 			return answer(a.service.Exchange.Import(ctx, who, in.ID))
 		})
-	signedIn(a, op(http.MethodGet, "/api/imports/{id}/rows", "list-import-rows", "What becomes of each row"), deskAndUp,
+	signedIn(a, op(http.MethodGet, "/api/v1/imports/{id}/rows", "list-import-rows", "What becomes of each row"), deskAndUp,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Outcome string `query:"outcome" enum:",new,known,refused"`
@@ -418,7 +405,7 @@ func (a *API) sheetRoutes() {
 		}) (*body[[]exchange.RowOutcome], error) {
 			return answer(a.service.Exchange.ImportRows(ctx, who, in.ID, in.Outcome, in.From))
 		})
-	signedIn(a, op(http.MethodPost, "/api/imports/{id}/take", "take-import", "Write what a dry run found, all of it or nothing"), deskAndUp,
+	signedIn(a, op(http.MethodPost, "/api/v1/imports/{id}/take", "take-import", "Write what a dry run found, all of it or nothing"), deskAndUp,
 		func(ctx context.Context, who access.Actor, in *ByID) (*body[exchange.ImportView], error) {
 			return answer(a.service.Exchange.TakeImport(ctx, who, in.ID))
 		})

@@ -67,39 +67,39 @@ func customer(name string) map[string]any {
 
 func (w *world) photo() string {
 	id := uuid.NewString()
-	require.Equal(w.t, 200, w.as("owner").do("POST", "/api/pools/"+w.pool+"/photos?photo="+id, picture(60, 40), nil))
+	require.Equal(w.t, 200, w.as("owner").do("POST", "/api/v1/pools/"+w.pool+"/photos?photo="+id, picture(60, 40), nil))
 	return id
 }
 
 func (w *world) link() papers.LinkView {
 	var l papers.LinkView
-	require.Equal(w.t, 200, w.as("office").do("POST", "/api/pools/"+w.pool+"/links", map[string]int{"days": 30}, &l))
+	require.Equal(w.t, 200, w.as("office").do("POST", "/api/v1/pools/"+w.pool+"/links", map[string]int{"days": 30}, &l))
 	return l
 }
 
 func (w *world) customer() string {
 	c := customer("A. Customer")
-	require.Equal(w.t, 200, w.as("office").do("PUT", "/api/customers", c, nil))
+	require.Equal(w.t, 200, w.as("office").do("PUT", "/api/v1/customers", c, nil))
 	return c["id"].(string)
 }
 
 func (w *world) importing() uuid.UUID {
 	var v exchange.ImportView
-	require.Equal(w.t, 200, w.as("office").do("POST", "/api/imports?name=pools.csv", raw("street,volume_gal\nA 1,9000\n"), &v))
+	require.Equal(w.t, 200, w.as("office").do("POST", "/api/v1/imports?name=pools.csv", raw("street,volume_gal\nA 1,9000\n"), &v))
 	return v.ID
 }
 
 // imported sends a file and waits for its dry run.
 func (c *client) imported(name, file string) exchange.ImportView {
 	var v exchange.ImportView
-	require.Equal(c.w.t, 200, c.do("POST", "/api/imports?name="+name, raw(file), &v))
+	require.Equal(c.w.t, 200, c.do("POST", "/api/v1/imports?name="+name, raw(file), &v))
 	return c.settled(v.ID)
 }
 
 func (c *client) settled(id uuid.UUID) exchange.ImportView {
 	var v exchange.ImportView
 	require.Eventually(c.w.t, func() bool {
-		c.get("/api/imports/"+id.String(), &v)
+		c.get("/api/v1/imports/"+id.String(), &v)
 		return v.State != "reading" && v.State != "writing"
 	}, time.Minute, 20*time.Millisecond)
 	return v
@@ -107,7 +107,7 @@ func (c *client) settled(id uuid.UUID) exchange.ImportView {
 
 func TestTwoDesksAtOnePool(t *testing.T) {
 	w := serve(t)
-	path := "/api/pools/" + w.pool + "/about"
+	path := "/api/v1/pools/" + w.pool + "/about"
 	desk, owner := w.as("office"), w.as("owner")
 	var v record.PoolAbout
 	require.Equal(t, 200, desk.do("PUT", path, about("Quince Court 14a", 1), &v))
@@ -144,20 +144,19 @@ func TestAnArchivedPoolIsLeftAloneAndComesBack(t *testing.T) {
 	w := serve(t)
 	desk := w.as("office")
 	count := func() (n int) {
-		var pools []record.PoolLine
-		desk.get("/api/pools", &pools)
+		pools := desk.pools()
 		return len(pools)
 	}
 	before := count()
 	var v record.PoolAbout
-	require.Equal(t, 200, desk.do("PUT", "/api/pools/"+w.pool+"/archived", map[string]any{"archived": true, "version": 1}, &v))
+	require.Equal(t, 200, desk.do("PUT", "/api/v1/pools/"+w.pool+"/archived", map[string]any{"archived": true, "version": 1}, &v))
 	require.NotNil(t, v.ArchivedAt)
 	assert.Equal(t, before-1, count())
 	var found []record.FoundPool
-	desk.get("/api/find?q=quince", &found)
+	desk.get("/api/v1/find?q=quince", &found)
 	require.Len(t, found, 1, "never deleted")
 	assert.True(t, found[0].Archived)
-	require.Equal(t, 200, desk.do("PUT", "/api/pools/"+w.pool+"/archived", map[string]any{"archived": false, "version": v.Version}, nil))
+	require.Equal(t, 200, desk.do("PUT", "/api/v1/pools/"+w.pool+"/archived", map[string]any{"archived": false, "version": v.Version}, nil))
 	assert.Equal(t, before, count())
 }
 
@@ -167,17 +166,17 @@ func TestPoolsAreFoundByStreetCustomerModelAndPart(t *testing.T) {
 	id := w.customer()
 	body := about("Quince Court 14", 1)
 	body["customerId"] = id
-	require.Equal(t, 200, desk.do("PUT", "/api/pools/"+w.pool+"/about", body, nil))
+	require.Equal(t, 200, desk.do("PUT", "/api/v1/pools/"+w.pool+"/about", body, nil))
 	for q, want := range map[string]string{"quin": "Quince Court 14", "a. customer": "Quince Court 14", "halide quince": "Quince Court 14", "lattice tamarack": "Tamarack Street 61", "zinc quince": "Quince Court 14"} {
 		var found []record.FoundPool
-		desk.get("/api/find?q="+strings.ReplaceAll(q, " ", "%20"), &found)
+		desk.get("/api/v1/find?q="+strings.ReplaceAll(q, " ", "%20"), &found)
 		require.NotEmpty(t, found, q)
 		assert.Equal(t, want, found[0].Street, q)
 	}
 	var found []record.FoundPool
-	desk.get("/api/find?q=%25", &found)
+	desk.get("/api/v1/find?q=%25", &found)
 	assert.Empty(t, found, "a sign of the pattern is a letter like any other")
-	w.other().get("/api/find?q=quince", &found)
+	w.other().get("/api/v1/find?q=quince", &found)
 	assert.Empty(t, found, "another technician's pool")
 }
 
@@ -187,24 +186,24 @@ func TestACustomerIsErasedAndTheRecordStays(t *testing.T) {
 	id := w.customer()
 	body := about("Quince Court 14", 1)
 	body["customerId"] = id
-	require.Equal(t, 200, desk.do("PUT", "/api/pools/"+w.pool+"/about", body, nil))
+	require.Equal(t, 200, desk.do("PUT", "/api/v1/pools/"+w.pool+"/about", body, nil))
 	link := w.link()
 	visits := len(w.log("kind=visit"))
-	require.Equal(t, 200, w.nobody().do("GET", "/api/shared/"+link.Secret, nil, nil))
-	require.Less(t, desk.do("POST", "/api/customers/"+id+"/erased", nil, nil), 300)
+	require.Equal(t, 200, w.nobody().do("GET", "/api/v1/shared/"+link.Secret, nil, nil))
+	require.Less(t, desk.do("POST", "/api/v1/customers/"+id+"/erased", nil, nil), 300)
 	var v record.PoolAbout
-	desk.get("/api/pools/"+w.pool+"/about", &v)
+	desk.get("/api/v1/pools/"+w.pool+"/about", &v)
 	assert.Equal(t, "", v.Customer.Name+v.Customer.Phone+v.AccessNote)
 	assert.True(t, v.Customer.Erased)
 	assert.Len(t, w.log("kind=visit"), visits)
-	assert.Equal(t, 404, w.nobody().do("GET", "/api/shared/"+link.Secret, nil, nil), "their link ends with it")
-	_, _, trail := desk.fetch("/api/audit")
+	assert.Equal(t, 404, w.nobody().do("GET", "/api/v1/shared/"+link.Secret, nil, nil), "their link ends with it")
+	_, _, trail := desk.fetch("/api/v1/audit")
 	assert.NotContains(t, string(trail), "A. Customer", "the trail names no erased person")
-	assert.Equal(t, 409, desk.do("PUT", "/api/customers", map[string]any{"id": id, "name": "A. Customer", "phone": "", "email": "", "note": "", "version": 2, "erased": false}, nil), "and stays erased")
+	assert.Equal(t, 409, desk.do("PUT", "/api/v1/customers", map[string]any{"id": id, "name": "A. Customer", "phone": "", "email": "", "note": "", "version": 2, "erased": false}, nil), "and stays erased")
 	var p problemBody
 	bad := customer("B")
 	bad["email"] = "not an address"
-	assert.Equal(t, 422, desk.do("PUT", "/api/customers", bad, &p))
+	assert.Equal(t, 422, desk.do("PUT", "/api/v1/customers", bad, &p))
 	assert.NotEmpty(t, p.at("email"))
 }
 
@@ -214,42 +213,42 @@ func TestACustomersLinkShowsItsOwnPoolAlone(t *testing.T) {
 	photo := w.photo()
 	guest := w.nobody()
 	var v papers.SharedView
-	guest.get("/api/shared/"+link.Secret, &v)
+	guest.get("/api/v1/shared/"+link.Secret, &v)
 	assert.Equal(t, "Quince Court 14", v.Street)
 	var other route.LapView
-	w.as("technician").get("/api/lap", &other)
+	w.as("technician").get("/api/v1/lap", &other)
 	foreign := other.Stops[1].PoolID
 	for _, paper := range v.Papers {
-		status, _, b := guest.fetch(fmt.Sprintf("/api/shared/%s/papers/%s?of=%s", link.Secret, paper.Kind, paper.Of))
+		status, _, b := guest.fetch(fmt.Sprintf("/api/v1/shared/%s/papers/%s?of=%s", link.Secret, paper.Kind, paper.Of))
 		assert.Equal(t, 200, status, say(paper.Name))
 		assert.NotContains(t, string(b), "Side gate", "how to get in is nowhere public")
 	}
 	var log record.LogPage
-	w.as("owner").get("/api/pools/"+foreign+"/log?kind=visit", &log)
-	status, _, _ := guest.fetch("/api/shared/" + link.Secret + "/papers/visit?of=" + log.Entries[0].ID)
+	w.as("owner").get("/api/v1/pools/"+foreign+"/log?kind=visit", &log)
+	status, _, _ := guest.fetch("/api/v1/shared/" + link.Secret + "/papers/visit?of=" + log.Entries[0].ID)
 	assert.Equal(t, 404, status, "another pool's visit")
-	for _, path := range []string{"/api/pools/" + w.pool, "/api/pools/" + w.pool + "/about", "/api/photos/" + photo, "/api/pools/" + w.pool + "/papers/owner"} {
+	for _, path := range []string{"/api/v1/pools/" + w.pool, "/api/v1/pools/" + w.pool + "/about", "/api/v1/photos/" + photo, "/api/v1/pools/" + w.pool + "/papers/owner"} {
 		status, _, _ := guest.fetch(path)
 		assert.Equal(t, 401, status, path)
 	}
-	status, kind, _ := guest.fetch("/api/shared/" + link.Secret + "/photo")
+	status, kind, _ := guest.fetch("/api/v1/shared/" + link.Secret + "/photo")
 	assert.Equal(t, 200, status)
 	assert.Equal(t, "image/jpeg", kind)
-	status, _, _ = guest.fetch("/api/shared/" + strings.Repeat("A", 43))
+	status, _, _ = guest.fetch("/api/v1/shared/" + strings.Repeat("A", 43))
 	assert.Equal(t, 404, status, "a guessed one")
 	// An expired one, and a revoked one.
 	old := w.link()
 	_, err := w.town.Store.Pool.Exec(context.Background(), "update pool_links set expires_at = '2026-11-24 10:00-07' where id = $1", old.ID)
 	require.NoError(t, err)
-	require.Less(t, w.as("office").do("DELETE", "/api/pools/"+w.pool+"/links/"+link.ID, nil, nil), 300)
+	require.Less(t, w.as("office").do("DELETE", "/api/v1/pools/"+w.pool+"/links/"+link.ID, nil, nil), 300)
 	for _, l := range []papers.LinkView{old, link} {
 		for _, rest := range []string{"", "/photo", "/papers/owner", "/papers/owner/pdf"} {
-			status, _, _ := guest.fetch("/api/shared/" + l.Secret + rest)
+			status, _, _ := guest.fetch("/api/v1/shared/" + l.Secret + rest)
 			assert.Equal(t, 404, status, rest)
 		}
 	}
 	var p problemBody
-	assert.Equal(t, 422, w.as("office").do("POST", "/api/pools/"+w.pool+"/links", map[string]int{"days": 9000}, &p))
+	assert.Equal(t, 422, w.as("office").do("POST", "/api/v1/pools/"+w.pool+"/links", map[string]int{"days": 9000}, &p))
 	assert.NotEmpty(t, p.at("days"))
 }
 
@@ -258,7 +257,7 @@ func TestPapersSayWhatTheRecordSays(t *testing.T) {
 	c := w.as("technician")
 	words := func(kind string) string {
 		var d paper.Page
-		c.get("/api/pools/"+w.pool+"/papers/"+kind, &d)
+		c.get("/api/v1/pools/"+w.pool+"/papers/"+kind, &d)
 		b, err := json.Marshal(d)
 		require.NoError(t, err)
 		assert.NotContains(t, string(b), "Side gate")
@@ -267,20 +266,20 @@ func TestPapersSayWhatTheRecordSays(t *testing.T) {
 	assert.Contains(t, words("owner"), "Never turn the filter valve")
 	assert.Contains(t, words("report"), "Halide 40")
 	var plan padwork.PlanView
-	c.get("/api/pools/"+w.pool+"/plan", &plan)
+	c.get("/api/v1/pools/"+w.pool+"/plan", &plan)
 	said := regexp.MustCompile(`about ([0-9.]+) kWh a day`).FindStringSubmatch(words("season"))
 	require.Len(t, said, 2)
 	kwh, err := strconv.ParseFloat(said[1], 64)
 	require.NoError(t, err)
 	assert.InEpsilon(t, plan.Present.Totals.KWh, kwh, 0.06, "the season's paper and the speed plan weigh the same programme")
 	assert.Contains(t, words("visit"), "What the gauges said")
-	status, kind, pdf := c.fetch("/api/pools/" + w.pool + "/papers/report/pdf")
+	status, kind, pdf := c.fetch("/api/v1/pools/" + w.pool + "/papers/report/pdf")
 	assert.Equal(t, 200, status)
 	assert.Equal(t, "application/pdf", kind)
 	assert.True(t, bytes.HasPrefix(pdf, []byte("%PDF-")))
 	metric := officeOf(1)
 	metric["units"] = "metric"
-	require.Equal(t, 200, w.as("office").do("PUT", "/api/office", metric, nil))
+	require.Equal(t, 200, w.as("office").do("PUT", "/api/v1/office", metric, nil))
 	assert.Contains(t, words("visit"), " bar")
 	assert.NotContains(t, words("season"), " gal")
 }
@@ -288,14 +287,14 @@ func TestPapersSayWhatTheRecordSays(t *testing.T) {
 func TestPicturesNeedASessionOrALink(t *testing.T) {
 	w := serve(t)
 	c := w.as("technician")
-	path := "/api/pools/" + w.pool + "/photos?photo="
+	path := "/api/v1/pools/" + w.pool + "/photos?photo="
 	id := uuid.NewString()
 	var v photo.PhotoView
 	require.Equal(t, 200, c.do("POST", path+id+"&caption=Pad%20from%20the%20gate", picture(2000, 1000), &v))
 	assert.Equal(t, [2]int{1600, 800}, [2]int{v.Width, v.Height})
 	require.Equal(t, 200, c.do("POST", path+id, picture(2000, 1000), nil), "sent twice is kept once")
 	var a record.PoolAbout
-	c.get("/api/pools/"+w.pool+"/about", &a)
+	c.get("/api/v1/pools/"+w.pool+"/about", &a)
 	require.Len(t, a.Photos, 1)
 	assert.Equal(t, id, a.Photo, "the first stands for the pool")
 	for text, file := range map[string]raw{"not a picture we can read": "<svg onload=alert(1)>", "up to 12 MB": raw(strings.Repeat("x", 12<<20+1))} {
@@ -309,10 +308,10 @@ func TestPicturesNeedASessionOrALink(t *testing.T) {
 	assert.Equal(t, 422, c.do("POST", path+uuid.NewString()+"&visit="+uuid.NewString(), picture(3, 3), &p))
 	assert.NotEmpty(t, p.at("visit"))
 	desk := w.as("office")
-	assert.Equal(t, 403, c.do("POST", "/api/photos/"+id+"/gone", map[string]string{"why": "x"}, nil))
-	assert.Equal(t, 422, desk.do("POST", "/api/photos/"+id+"/gone", map[string]string{"why": " "}, nil))
-	require.Less(t, desk.do("POST", "/api/photos/"+id+"/gone", map[string]string{"why": "shows a face"}, nil), 300)
-	status, _, _ := c.fetch("/api/photos/" + id)
+	assert.Equal(t, 403, c.do("POST", "/api/v1/photos/"+id+"/gone", map[string]string{"why": "x"}, nil))
+	assert.Equal(t, 422, desk.do("POST", "/api/v1/photos/"+id+"/gone", map[string]string{"why": " "}, nil))
+	require.Less(t, desk.do("POST", "/api/v1/photos/"+id+"/gone", map[string]string{"why": "shows a face"}, nil), 300)
+	status, _, _ := c.fetch("/api/v1/photos/" + id)
 	assert.Equal(t, 404, status)
 	gone := w.log("kind=photo")
 	require.Len(t, gone, 1, "that it was there stays in the log")
@@ -325,12 +324,12 @@ func TestPicturesNeedASessionOrALink(t *testing.T) {
 func TestTheLogHoldsEverythingAndIsSearched(t *testing.T) {
 	w := serve(t)
 	c := w.as("technician")
-	require.Equal(t, 200, c.do("POST", "/api/pools/"+w.pool+"/parts", map[string]any{"id": uuid.NewString(), "act": "install", "kind": "Timer", "model": "Dial 2", "on": "2026-11-20"}, nil))
+	require.Equal(t, 200, c.do("POST", "/api/v1/pools/"+w.pool+"/parts", map[string]any{"id": uuid.NewString(), "act": "install", "kind": "Timer", "model": "Dial 2", "on": "2026-11-20"}, nil))
 	note := uuid.NewString()
-	require.Less(t, c.do("POST", "/api/pools/"+w.pool+"/notes", map[string]string{"id": note, "text": "Heron nests by the pump."}, nil), 300)
+	require.Less(t, c.do("POST", "/api/v1/pools/"+w.pool+"/notes", map[string]string{"id": note, "text": "Heron nests by the pump."}, nil), 300)
 	w.photo()
 	w.run()
-	require.Equal(t, 200, c.do("POST", "/api/pools/"+w.pool+"/due-marks", map[string]any{"id": uuid.NewString(), "item": "clean-line", "act": "done", "reason": ""}, nil))
+	require.Equal(t, 200, c.do("POST", "/api/v1/pools/"+w.pool+"/due-marks", map[string]any{"id": uuid.NewString(), "item": "clean-line", "act": "done", "reason": ""}, nil))
 	kinds := map[string]bool{}
 	for _, e := range w.log("") {
 		kinds[e.Kind] = true
@@ -350,7 +349,7 @@ func TestTheLogHoldsEverythingAndIsSearched(t *testing.T) {
 	from := ""
 	for {
 		var page record.LogPage
-		c.get("/api/pools/"+w.pool+"/log?kind=visit"+from, &page)
+		c.get("/api/v1/pools/"+w.pool+"/log?kind=visit"+from, &page)
 		for _, e := range page.Entries {
 			assert.False(t, seen[e.ID])
 			seen[e.ID] = true
@@ -361,7 +360,7 @@ func TestTheLogHoldsEverythingAndIsSearched(t *testing.T) {
 		from = "&from=" + page.Next
 	}
 	var pool record.PoolRecordView
-	c.get("/api/pools/"+w.pool, &pool)
+	c.get("/api/v1/pools/"+w.pool, &pool)
 	assert.Len(t, seen, pool.VisitCount)
 }
 
@@ -375,7 +374,7 @@ func TestEntriesOfOneMomentArePagedWhole(t *testing.T) {
 		Entries []struct{ ID string }
 		Next    string
 	}
-	for path, most := range map[string]int{"/api/pools/" + w.pool + "/log?find=rain": 25, "/api/audit?": 50} {
+	for path, most := range map[string]int{"/api/v1/pools/" + w.pool + "/log?find=rain": 25, "/api/v1/audit?": 50} {
 		seen := map[string]bool{}
 		for from := ""; ; {
 			var p page
@@ -393,7 +392,7 @@ func TestEntriesOfOneMomentArePagedWhole(t *testing.T) {
 		assert.GreaterOrEqual(t, len(seen), 500, path)
 	}
 	var p problemBody
-	assert.Equal(t, 422, desk.do("GET", "/api/audit?from=nowhere", nil, &p))
+	assert.Equal(t, 422, desk.do("GET", "/api/v1/audit?from=nowhere", nil, &p))
 	assert.Contains(t, p.at("query.from"), "place in this list")
 }
 
@@ -403,35 +402,35 @@ func TestPeopleAndTheirRoles(t *testing.T) {
 	person := func(role string) map[string]any {
 		return map[string]any{"id": uuid.NewString(), "login": "Newt" + role, "name": "N. Newt", "role": role, "active": true, "version": 0, "mine": false, "password": "a long enough one"}
 	}
-	assert.Equal(t, 403, desk.do("PUT", "/api/people", person("owner"), nil), "the office makes no owners")
-	assert.Equal(t, 403, w.as("technician").do("PUT", "/api/office", officeOf(1), nil), "a technician changes no settings")
+	assert.Equal(t, 403, desk.do("PUT", "/api/v1/people", person("owner"), nil), "the office makes no owners")
+	assert.Equal(t, 403, w.as("technician").do("PUT", "/api/v1/office", officeOf(1), nil), "a technician changes no settings")
 	newt := person("technician")
 	var v office.PersonRow
-	require.Equal(t, 200, desk.do("PUT", "/api/people", newt, &v))
+	require.Equal(t, 200, desk.do("PUT", "/api/v1/people", newt, &v))
 	var p problemBody
 	other := person("technician")
-	assert.Equal(t, 422, desk.do("PUT", "/api/people", other, &p))
+	assert.Equal(t, 422, desk.do("PUT", "/api/v1/people", other, &p))
 	assert.Contains(t, p.at("login"), "has this login already")
 	short := person("office")
 	short["password"] = "short"
-	assert.Equal(t, 422, owner.do("PUT", "/api/people", short, &p))
+	assert.Equal(t, 422, owner.do("PUT", "/api/v1/people", short, &p))
 	assert.NotEmpty(t, p.at("password"))
 	// A new password ends the sign-ins from before it.
 	them := w.nobody()
-	require.Equal(t, 200, them.do("POST", "/api/sign-in", map[string]string{"login": "newttechnician", "password": "a long enough one"}, nil))
-	require.Equal(t, 200, them.do("GET", "/api/pools", nil, nil))
+	require.Equal(t, 200, them.do("POST", "/api/v1/sign-in", map[string]string{"login": "newttechnician", "password": "a long enough one"}, nil))
+	require.Equal(t, 200, them.do("GET", "/api/v1/pools", nil, nil))
 	_, err := w.town.Store.Pool.Exec(context.Background(), "update users set password_at = '2026-11-24 10:42:01-07' where id = $1", newt["id"])
 	require.NoError(t, err)
-	assert.Equal(t, 401, them.do("GET", "/api/pools", nil, nil))
+	assert.Equal(t, 401, them.do("GET", "/api/v1/pools", nil, nil))
 	var all []office.PersonRow
-	owner.get("/api/people", &all)
+	owner.get("/api/v1/people", &all)
 	for _, x := range all {
 		if x.Role == access.Owner {
 			gone := map[string]any{"id": x.ID, "login": x.Login, "name": x.Name, "role": "owner", "active": false, "version": x.Version, "mine": true}
-			assert.Equal(t, 422, owner.do("PUT", "/api/people", gone, &p), "somebody must stay owner")
+			assert.Equal(t, 422, owner.do("PUT", "/api/v1/people", gone, &p), "somebody must stay owner")
 		}
 	}
-	_, _, trail := owner.fetch("/api/audit")
+	_, _, trail := owner.fetch("/api/v1/audit")
 	assert.Contains(t, string(trail), "Added N. Newt as technician.")
 	assert.NotContains(t, string(trail), "long enough")
 }
@@ -440,18 +439,18 @@ func TestTheOfficesSettings(t *testing.T) {
 	w := serve(t)
 	desk := w.as("office")
 	var v office.CompanyView
-	require.Equal(t, 200, desk.do("PUT", "/api/office", officeOf(1), &v))
+	require.Equal(t, 200, desk.do("PUT", "/api/v1/office", officeOf(1), &v))
 	assert.Equal(t, 0.2, v.EnergyPerKWh)
-	assert.Equal(t, 409, desk.do("PUT", "/api/office", officeOf(1), nil), "the cleaning settings share the version")
+	assert.Equal(t, 409, desk.do("PUT", "/api/v1/office", officeOf(1), nil), "the cleaning settings share the version")
 	for field, value := range map[string]any{"name": "", "timeZone": "Moon/Base", "currency": " ", "waterPerKgal": -1, "keepPhotosYears": 0.2} {
 		body := officeOf(v.Version)
 		body[field] = value
 		var p problemBody
-		assert.Equal(t, 422, desk.do("PUT", "/api/office", body, &p), field)
+		assert.Equal(t, 422, desk.do("PUT", "/api/v1/office", body, &p), field)
 		assert.NotEmpty(t, p.at(field), field)
 	}
 	var s company.CleaningSettings
-	desk.get("/api/settings", &s)
+	desk.get("/api/v1/settings", &s)
 	assert.Equal(t, 24.0, s.HoldHours, "the cleaning settings are as they were")
 }
 
@@ -462,7 +461,7 @@ func TestWhatIsKeptOnlySoLong(t *testing.T) {
 	id := w.customer()
 	body := about("Quince Court 14", 2)
 	body["customerId"] = id
-	require.Equal(t, 200, w.as("office").do("PUT", "/api/pools/"+w.pool+"/about", body, nil))
+	require.Equal(t, 200, w.as("office").do("PUT", "/api/v1/pools/"+w.pool+"/about", body, nil))
 	require.NoError(t, w.town.Service.Office.Retain(ctx), "nothing is set: nothing goes")
 	_, err := w.town.Store.Pool.Exec(ctx, "update photos set taken_at = '2020-01-01'")
 	require.NoError(t, err)
@@ -470,7 +469,7 @@ func TestWhatIsKeptOnlySoLong(t *testing.T) {
 	require.NoError(t, err)
 	set := officeOf(1)
 	set["keepPhotosYears"], set["keepPeopleYears"] = 3, 5
-	require.Equal(t, 200, w.as("office").do("PUT", "/api/office", set, nil))
+	require.Equal(t, 200, w.as("office").do("PUT", "/api/v1/office", set, nil))
 	require.NoError(t, w.town.Service.Office.Retain(ctx))
 	require.NoError(t, w.town.Service.Office.Retain(ctx))
 	var photos, named, told int

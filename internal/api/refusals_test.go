@@ -14,12 +14,12 @@ func TestTheContractRefusesInTheReadersWords(t *testing.T) {
 	var p problemBody
 	ask := func(body map[string]any) {
 		p = problemBody{}
-		assert.Equal(t, 422, c.do("PUT", "/api/customers", body, &p))
+		assert.Equal(t, 422, c.do("PUT", "/api/v1/customers", body, &p))
 	}
 	long := map[string]any{"id": w.pool, "name": strings.Repeat("x", 200), "phone": "", "email": "", "note": "", "version": 0, "erased": false}
 	ask(long)
 	assert.Equal(t, "At most 120 letters.", p.at("body.name"))
-	assert.Equal(t, 200, c.do("PUT", "/api/me/reads", map[string]any{"lang": "es", "units": ""}, nil))
+	assert.Equal(t, 200, c.do("PUT", "/api/v1/me/reads", map[string]any{"lang": "es", "units": ""}, nil))
 	ask(long)
 	assert.Equal(t, "Cuando mucho 120 letras.", p.at("body.name"))
 	long["name"], long["version"], long["lang"] = "A", "one", "xx"

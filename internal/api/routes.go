@@ -75,50 +75,50 @@ func (a *API) routes() {
 	a.officeRoutes()
 	a.speedPlanRoutes()
 	a.inspectionRoutes()
-	signedIn(a, op(http.MethodGet, "/api/lap", "get-lap", "A technician's lap of a day"), everyone,
+	signedIn(a, op(http.MethodGet, "/api/v1/lap", "get-lap", "A technician's lap of a day"), everyone,
 		func(ctx context.Context, who access.Actor, in *struct {
 			Day        string `query:"day" maxLength:"10"`
 			Technician string `query:"technician" maxLength:"40"`
 		}) (*body[route.LapView], error) {
 			return answer(a.service.Route.Lap(ctx, who, in.Day, in.Technician))
 		})
-	signedIn(a, op(http.MethodGet, "/api/technicians", "list-technicians", "Technicians whose laps you may see"), everyone,
+	signedIn(a, op(http.MethodGet, "/api/v1/technicians", "list-technicians", "Technicians whose laps you may see"), everyone,
 		func(ctx context.Context, who access.Actor, _ *nothing) (*body[[]company.Person], error) {
 			return answer(a.service.Company.People(ctx, who))
 		})
-	signedIn(a, op(http.MethodPost, "/api/pools/{id}/call-outs", "call-out", "Put a pool on your lap of today, because somebody called"), everyone,
+	signedIn(a, op(http.MethodPost, "/api/v1/pools/{id}/call-outs", "call-out", "Put a pool on your lap of today, because somebody called"), everyone,
 		func(ctx context.Context, who access.Actor, in *ByID) (*body[route.CallOut], error) {
 			return answer(a.service.Route.CallOut(ctx, who, in.ID))
 		})
-	signedIn(a, op(http.MethodGet, "/api/stops/{id}", "get-stop", "Open a stop on the bench"), everyone,
+	signedIn(a, op(http.MethodGet, "/api/v1/stops/{id}", "get-stop", "Open a stop on the bench"), everyone,
 		func(ctx context.Context, who access.Actor, in *ByID) (*body[visit.Bench], error) {
 			return answer(a.service.Visit.Bench(ctx, who, in.ID))
 		})
-	signedIn(a, op(http.MethodPost, "/api/stops/{id}/diagnosis", "diagnose", "Judge readings and signs without keeping them"), everyone,
+	signedIn(a, op(http.MethodPost, "/api/v1/stops/{id}/diagnosis", "diagnose", "Judge readings and signs without keeping them"), everyone,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Body judge.Findings
 		}) (*body[judge.Verdict], error) {
 			return answer(a.service.Visit.Diagnose(ctx, who, in.ID, in.Body))
 		})
-	signedIn(a, op(http.MethodPost, "/api/stops/{id}/case", "stop-case", "The same as a case file, which the command line judges alike"), everyone,
+	signedIn(a, op(http.MethodPost, "/api/v1/stops/{id}/case", "stop-case", "The same as a case file, which the command line judges alike"), everyone,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Body judge.Findings
 		}) (*body[casefile.Case], error) {
 			return answer(a.service.Visit.CaseOf(ctx, who, in.ID, in.Body))
 		})
-	signedIn(a, op(http.MethodPost, "/api/visits", "save-visit", "Close a stop: keep the visit, once"), everyone,
+	signedIn(a, op(http.MethodPost, "/api/v1/visits", "save-visit", "Close a stop: keep the visit, once"), everyone,
 		func(ctx context.Context, who access.Actor, in *struct{ Body visit.VisitDraft }) (*body[visit.VisitRecord], error) {
 			return answer(a.service.Visit.SaveVisit(ctx, who, in.Body))
 		})
-	signedIn(a, op(http.MethodGet, "/api/visits/{id}", "get-visit", "One visit of the record"), everyone,
+	signedIn(a, op(http.MethodGet, "/api/v1/visits/{id}", "get-visit", "One visit of the record"), everyone,
 		func(ctx context.Context, who access.Actor, in *ByID) (*body[visit.VisitRecord], error) {
 			return answer(a.service.Visit.Visit(ctx, who, in.ID))
 		})
 	a.poolRoutes()
 	a.padRoutes()
-	signedIn(a, op(http.MethodGet, "/api/demo/stops/{id}/meters", "read-demo-pad", "Read the demo's stand-in pad"), everyone,
+	signedIn(a, op(http.MethodGet, "/api/v1/demo/stops/{id}/meters", "read-demo-pad", "Read the demo's stand-in pad"), everyone,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			RPM float64 `query:"rpm" minimum:"0" maximum:"4000"`
@@ -128,7 +128,7 @@ func (a *API) routes() {
 }
 
 func (a *API) sessionRoutes() {
-	open(a, op(http.MethodGet, "/api/me", "get-me", "Who is signed in"), func(ctx context.Context, _ *nothing) (*body[meOut], error) {
+	open(a, op(http.MethodGet, "/api/v1/me", "get-me", "Who is signed in"), func(ctx context.Context, _ *nothing) (*body[meOut], error) {
 		out := meOut{Demo: a.service.Company.Demo()}
 		actor, err := a.actor(ctx)
 		var refused huma.StatusError
@@ -142,7 +142,7 @@ func (a *API) sessionRoutes() {
 		out.Me = &me
 		return answer(out, err)
 	})
-	open(a, op(http.MethodPost, "/api/sign-in", "sign-in", "Sign in"), func(ctx context.Context, in *struct {
+	open(a, op(http.MethodPost, "/api/v1/sign-in", "sign-in", "Sign in"), func(ctx context.Context, in *struct {
 		Remote
 		Body signInBody
 	}) (*body[office.Me], error) {
@@ -158,7 +158,7 @@ func (a *API) sessionRoutes() {
 		}
 		return answer(a.service.Office.Me(ctx, actor))
 	})
-	open(a, op(http.MethodPost, "/api/demo/sign-in", "demo-sign-in", "Sign in to a demo by role"), func(ctx context.Context, in *struct {
+	open(a, op(http.MethodPost, "/api/v1/demo/sign-in", "demo-sign-in", "Sign in to a demo by role"), func(ctx context.Context, in *struct {
 		Body struct {
 			Role access.Role `json:"role" enum:"technician,office,owner"`
 		}
@@ -172,21 +172,25 @@ func (a *API) sessionRoutes() {
 		}
 		return answer(a.service.Office.Me(ctx, actor))
 	})
-	open(a, op(http.MethodPost, "/api/sign-out", "sign-out", "Sign out"), func(ctx context.Context, _ *nothing) (*nothing, error) {
+	open(a, op(http.MethodPost, "/api/v1/sign-out", "sign-out", "Sign out"), func(ctx context.Context, _ *nothing) (*nothing, error) {
 		return nil, a.sessions.Destroy(ctx)
 	})
 }
 
 func (a *API) poolRoutes() {
-	signedIn(a, op(http.MethodGet, "/api/pools", "list-pools", "Pools you may see"), everyone,
-		func(ctx context.Context, who access.Actor, _ *nothing) (*body[[]record.PoolLine], error) {
-			return answer(a.service.Record.Pools(ctx, who))
+	signedIn(a, op(http.MethodGet, "/api/v1/pools", "list-pools", "Pools you may see"), everyone,
+		func(ctx context.Context, who access.Actor, in *struct {
+			Pages
+			Find string `query:"find" maxLength:"120" doc:"words that are in what it is called, in whose it is, or in its parts"`
+			Sort string `query:"sort" enum:"pool,-pool,load,-load,days,-days,visited,-visited,technician,-technician" default:"pool"`
+		}) (*body[access.Page[record.PoolLine]], error) {
+			return answer(a.service.Record.Pools(ctx, who, record.PoolsAsk{Find: in.Find, Sort: in.Sort, Window: in.window()}))
 		})
-	signedIn(a, op(http.MethodGet, "/api/pools/{id}", "get-pool", "A pool's record"), everyone,
+	signedIn(a, op(http.MethodGet, "/api/v1/pools/{id}", "get-pool", "A pool's record"), everyone,
 		func(ctx context.Context, who access.Actor, in *ByID) (*body[record.PoolRecordView], error) {
 			return answer(a.service.Record.PoolView(ctx, who, in.ID))
 		})
-	signedIn(a, op(http.MethodPut, "/api/pools/{id}/access-note", "set-access-note", "Change how to get in"), deskAndUp,
+	signedIn(a, op(http.MethodPut, "/api/v1/pools/{id}/access-note", "set-access-note", "Change how to get in"), deskAndUp,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Body struct {
@@ -201,22 +205,22 @@ func (a *API) poolRoutes() {
 			}
 			return answer(note, err)
 		})
-	signedIn(a, op(http.MethodGet, "/api/pools/{id}/due", "get-due", "A pool's due work, what wears, and what was decided"), everyone,
+	signedIn(a, op(http.MethodGet, "/api/v1/pools/{id}/due", "get-due", "A pool's due work, what wears, and what was decided"), everyone,
 		func(ctx context.Context, who access.Actor, in *ByID) (*body[route.DueView], error) {
 			return answer(a.service.Route.Due(ctx, who, in.ID))
 		})
-	signedIn(a, op(http.MethodPost, "/api/pools/{id}/due-marks", "mark-due", "Decide about a piece of due work"), everyone,
+	signedIn(a, op(http.MethodPost, "/api/v1/pools/{id}/due-marks", "mark-due", "Decide about a piece of due work"), everyone,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Body route.DueMark
 		}) (*body[route.DueView], error) {
 			return answer(a.service.Route.MarkDue(ctx, who, in.ID, in.Body))
 		})
-	signedIn(a, op(http.MethodGet, "/api/pools/{id}/cleaning", "get-pool-cleaning", "A pool's own choices on when to clean"), everyone,
+	signedIn(a, op(http.MethodGet, "/api/v1/pools/{id}/cleaning", "get-pool-cleaning", "A pool's own choices on when to clean"), everyone,
 		func(ctx context.Context, who access.Actor, in *ByID) (*body[office.PoolCleaningView], error) {
 			return answer(a.service.Office.CleaningOf(ctx, who, in.ID))
 		})
-	signedIn(a, op(http.MethodPut, "/api/pools/{id}/cleaning", "save-pool-cleaning", "Change a pool's own choices on when to clean"), deskAndUp,
+	signedIn(a, op(http.MethodPut, "/api/v1/pools/{id}/cleaning", "save-pool-cleaning", "Change a pool's own choices on when to clean"), deskAndUp,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Body struct {
@@ -231,7 +235,7 @@ func (a *API) poolRoutes() {
 			}
 			return answer(kept, err)
 		})
-	signedIn(a, op(http.MethodPut, "/api/equipment/{id}/life", "set-part-life", "Change how long one part is expected to last"), deskAndUp,
+	signedIn(a, op(http.MethodPut, "/api/v1/equipment/{id}/life", "set-part-life", "Change how long one part is expected to last"), deskAndUp,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Body struct {
@@ -241,15 +245,15 @@ func (a *API) poolRoutes() {
 			return nil, a.service.Office.SetPartLife(ctx, who, in.ID, in.Body.Years)
 		})
 	a.planRoutes()
-	signedIn(a, op(http.MethodGet, "/api/service-lives", "get-service-lives", "Recurring services and lives of parts, as they are usual"), everyone,
+	signedIn(a, op(http.MethodGet, "/api/v1/service-lives", "get-service-lives", "Recurring services and lives of parts, as they are usual"), everyone,
 		func(context.Context, access.Actor, *nothing) (*body[office.ServiceLives], error) {
 			return answer(office.Lives(), nil)
 		})
-	signedIn(a, op(http.MethodGet, "/api/settings", "get-settings", "The company's choices on when to clean"), everyone,
+	signedIn(a, op(http.MethodGet, "/api/v1/settings", "get-settings", "The company's choices on when to clean"), everyone,
 		func(ctx context.Context, _ access.Actor, _ *struct{}) (*body[company.CleaningSettings], error) {
 			return answer(a.service.Office.Settings(ctx))
 		})
-	signedIn(a, op(http.MethodPut, "/api/settings", "save-settings", "Change the company's choices on when to clean"), deskAndUp,
+	signedIn(a, op(http.MethodPut, "/api/v1/settings", "save-settings", "Change the company's choices on when to clean"), deskAndUp,
 		func(ctx context.Context, who access.Actor, in *struct{ Body company.CleaningSettings }) (*body[company.CleaningSettings], error) {
 			kept, err := a.service.Office.SaveSettings(ctx, who, in.Body)
 			if errors.Is(err, store.ErrVersion) {
@@ -284,18 +288,18 @@ type leftOut struct {
 
 // planRoutes are who goes where and when.
 func (a *API) planRoutes() {
-	signedIn(a, op(http.MethodPost, "/api/pools/{id}/visit-moves", "move-visit", "Put a planned visit on another day or into other hands"), everyone,
+	signedIn(a, op(http.MethodPost, "/api/v1/pools/{id}/visit-moves", "move-visit", "Put a planned visit on another day or into other hands"), everyone,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Body route.VisitMove
 		}) (*nothing, error) {
 			return nil, a.service.Route.MoveVisit(ctx, who, in.ID, in.Body)
 		})
-	signedIn(a, op(http.MethodGet, "/api/laps/{id}/shorter", "get-shorter-lap", "A lap's order beside the shortest along the roads"), everyone,
+	signedIn(a, op(http.MethodGet, "/api/v1/laps/{id}/shorter", "get-shorter-lap", "A lap's order beside the shortest along the roads"), everyone,
 		func(ctx context.Context, who access.Actor, in *ByID) (*body[route.Shorter], error) {
 			return answer(a.service.Route.Shorten(ctx, who, in.ID))
 		})
-	signedIn(a, op(http.MethodPut, "/api/laps/{id}/order", "order-lap", "Put a lap's stops in another order"), everyone,
+	signedIn(a, op(http.MethodPut, "/api/v1/laps/{id}/order", "order-lap", "Put a lap's stops in another order"), everyone,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Body route.LapOrder
@@ -306,7 +310,7 @@ func (a *API) planRoutes() {
 			}
 			return answer(v, err)
 		})
-	signedIn(a, op(http.MethodGet, "/api/laps/{id}/sheet.pdf", "get-lap-sheet", "A lap on paper"), everyone,
+	signedIn(a, op(http.MethodGet, "/api/v1/laps/{id}/sheet.pdf", "get-lap-sheet", "A lap on paper"), everyone,
 		func(ctx context.Context, who access.Actor, in *ByID) (*file, error) {
 			v, err := a.service.Route.LapOf(ctx, who, in.ID)
 			if err != nil {
@@ -315,7 +319,7 @@ func (a *API) planRoutes() {
 			pdf, err := paper.LapSheet(lapOnPaper(v), who.Printer)
 			return answerFile(access.File{Name: "lap-" + v.Day + ".pdf", Type: "application/pdf", Content: pdf}, err)
 		})
-	signedIn(a, op(http.MethodPost, "/api/technicians/{id}/leave", "technician-leaves", "End a technician's work; their pools go to another, or to nobody"), deskAndUp,
+	signedIn(a, op(http.MethodPost, "/api/v1/technicians/{id}/leave", "technician-leaves", "End a technician's work; their pools go to another, or to nobody"), deskAndUp,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Body struct {
@@ -325,25 +329,25 @@ func (a *API) planRoutes() {
 			n, err := a.service.Office.Leave(ctx, who, in.ID, in.Body.To)
 			return answer(leftOut{n}, err)
 		})
-	signedIn(a, op(http.MethodGet, "/api/week", "get-week", "One of the coming weeks with its stops and due work"), everyone,
+	signedIn(a, op(http.MethodGet, "/api/v1/week", "get-week", "One of the coming weeks with its stops and due work"), everyone,
 		func(ctx context.Context, who access.Actor, in *struct {
 			Week int `query:"week" minimum:"1" maximum:"6" default:"1" doc:"1 is the seven days from today"`
 		}) (*body[route.WeekView], error) {
 			return answer(a.service.Route.Week(ctx, who, in.Week))
 		})
-	signedIn(a, op(http.MethodGet, "/api/due.csv", "get-due-file", "All due work as CSV"), everyone,
+	signedIn(a, op(http.MethodGet, "/api/v1/due.csv", "get-due-file", "All due work as CSV"), everyone,
 		func(ctx context.Context, who access.Actor, _ *struct{}) (*file, error) {
 			return answerFile(a.service.Route.DueFile(ctx, who))
 		})
-	signedIn(a, op(http.MethodGet, "/api/calendar-feed", "get-calendar-feed", "Whether your calendar has an address"), everyone,
+	signedIn(a, op(http.MethodGet, "/api/v1/calendar-feed", "get-calendar-feed", "Whether your calendar has an address"), everyone,
 		func(ctx context.Context, who access.Actor, _ *struct{}) (*body[route.CalendarFeed], error) {
 			return answer(a.service.Route.Feed(ctx, who))
 		})
-	signedIn(a, op(http.MethodPost, "/api/calendar-feed", "open-calendar-feed", "A new secret address of your calendar; the old one ends"), everyone,
+	signedIn(a, op(http.MethodPost, "/api/v1/calendar-feed", "open-calendar-feed", "A new secret address of your calendar; the old one ends"), everyone,
 		func(ctx context.Context, who access.Actor, _ *struct{}) (*body[route.CalendarFeed], error) {
 			return answer(a.service.Route.OpenFeed(ctx, who))
 		})
-	signedIn(a, op(http.MethodDelete, "/api/calendar-feed", "close-calendar-feed", "End your calendar's address"), everyone,
+	signedIn(a, op(http.MethodDelete, "/api/v1/calendar-feed", "close-calendar-feed", "End your calendar's address"), everyone,
 		func(ctx context.Context, who access.Actor, _ *struct{}) (*body[route.CalendarFeed], error) {
 			return answer(a.service.Route.CloseFeed(ctx, who))
 		})

@@ -16,7 +16,7 @@ import (
 const movedOn = "api.this-run-has-moved-on"
 
 func (a *API) runRoutes() {
-	signedIn(a, op(http.MethodGet, "/api/pools/{id}/work", "get-work", "The procedures that suit a pool's pad, and its runs"), everyone,
+	signedIn(a, op(http.MethodGet, "/api/v1/pools/{id}/work", "get-work", "The procedures that suit a pool's pad, and its runs"), everyone,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Stop string `query:"stop" format:"uuid" doc:"runs of this stop only"`
@@ -27,18 +27,18 @@ func (a *API) runRoutes() {
 			}
 			return answer(a.service.Work.Work(ctx, who, in.ID, stop))
 		})
-	signedIn(a, op(http.MethodPost, "/api/pools/{id}/runs", "start-run", "Start a guided run, once"), everyone,
+	signedIn(a, op(http.MethodPost, "/api/v1/pools/{id}/runs", "start-run", "Start a guided run, once"), everyone,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Body work.NewRun
 		}) (*body[work.RunView], error) {
 			return answer(a.service.Work.StartRun(ctx, who, in.ID, in.Body))
 		})
-	signedIn(a, op(http.MethodGet, "/api/runs/{id}", "get-run", "A guided run as it stands"), everyone,
+	signedIn(a, op(http.MethodGet, "/api/v1/runs/{id}", "get-run", "A guided run as it stands"), everyone,
 		func(ctx context.Context, who access.Actor, in *ByID) (*body[work.RunView], error) {
 			return answer(a.service.Work.RunByID(ctx, who, in.ID))
 		})
-	signedIn(a, op(http.MethodPost, "/api/runs/{id}/events", "append-run", "Say what was done in a run, in order; each event is taken once"), everyone,
+	signedIn(a, op(http.MethodPost, "/api/v1/runs/{id}/events", "append-run", "Say what was done in a run, in order; each event is taken once"), everyone,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Body struct {

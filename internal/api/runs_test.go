@@ -16,7 +16,6 @@ import (
 	"fairlap/core/diagnosis"
 	"fairlap/core/judge"
 	"fairlap/core/procedure"
-	"fairlap/internal/app/record"
 	"fairlap/internal/app/route"
 	"fairlap/internal/app/work"
 )
@@ -36,7 +35,7 @@ func (w *world) hand(t *testing.T, role string, pool string, id procedure.ID, mo
 	for k, v := range more {
 		body[k] = v
 	}
-	require.Equal(t, http.StatusOK, h.do("POST", "/api/pools/"+pool+"/runs", body, &h.run))
+	require.Equal(t, http.StatusOK, h.do("POST", "/api/v1/pools/"+pool+"/runs", body, &h.run))
 	h.at = h.run.Now
 	return h
 }
@@ -50,7 +49,7 @@ func (h *hand) event(act procedure.Act, option string) map[string]any {
 }
 
 func (h *hand) send(out any, events ...map[string]any) int {
-	return h.do("POST", "/api/runs/"+h.run.ID+"/events", map[string]any{"events": events}, out)
+	return h.do("POST", "/api/v1/runs/"+h.run.ID+"/events", map[string]any{"events": events}, out)
 }
 
 func (h *hand) step() procedure.ScriptStep {
@@ -97,7 +96,7 @@ func TestARunGoesFromTheStopToItsResult(t *testing.T) {
 	w := serve(t)
 	var does work.PoolWork
 	tech := w.as("technician")
-	tech.get("/api/pools/"+w.pool+"/work", &does)
+	tech.get("/api/v1/pools/"+w.pool+"/work", &does)
 	at := slices.IndexFunc(does.Procedures, func(p work.ProcedureBrief) bool { return p.Item == "clean-filter" })
 	require.GreaterOrEqual(t, at, 0)
 	assert.Equal(t, procedure.Backwash, does.Procedures[at].ID)
@@ -112,7 +111,7 @@ func TestARunGoesFromTheStopToItsResult(t *testing.T) {
 	assert.Contains(t, say(h.step().Hint), "far side of the glass")
 	// Reload, another device: the run stands where it stood.
 	var other work.RunView
-	w.as("owner").get("/api/runs/"+h.run.ID, &other)
+	w.as("owner").get("/api/v1/runs/"+h.run.ID, &other)
 	assert.Equal(t, h.run.At, other.At)
 	h.on("after", nil)
 	for _, s := range h.run.Script.Steps {
@@ -129,7 +128,7 @@ func TestARunGoesFromTheStopToItsResult(t *testing.T) {
 	assert.Greater(t, h.run.Result.WasteGallons, 20.0)
 	require.NotNil(t, h.run.Outcome)
 	assert.NotEmpty(t, h.run.Outcome.Text)
-	tech.get("/api/pools/"+w.pool+"/work?stop="+w.stop, &does)
+	tech.get("/api/v1/pools/"+w.pool+"/work?stop="+w.stop, &does)
 	require.Len(t, does.Runs, 1)
 	assert.Equal(t, h.run.ID, does.Runs[0].ID)
 	assert.Equal(t, "O. Brandt", does.Runs[0].By)
@@ -140,12 +139,11 @@ func TestARunGoesFromTheStopToItsResult(t *testing.T) {
 func TestEveryPadIsOfferedItsOwnWork(t *testing.T) {
 	w := serve(t)
 	owner := w.as("owner")
-	var pools []record.PoolLine
-	owner.get("/api/pools", &pools)
+	pools := owner.pools()
 	offered := map[procedure.ID]int{}
 	for _, pool := range pools {
 		var does work.PoolWork
-		owner.get("/api/pools/"+pool.ID+"/work", &does)
+		owner.get("/api/v1/pools/"+pool.ID+"/work", &does)
 		small := false
 		for _, p := range does.Procedures {
 			offered[p.ID]++
@@ -187,7 +185,7 @@ func TestAStepIsTakenOnceFromTwoDevices(t *testing.T) {
 	slices.Sort(statuses)
 	assert.Equal(t, []int{http.StatusOK, http.StatusConflict}, statuses)
 	var run work.RunView
-	one.get("/api/runs/"+one.run.ID, &run)
+	one.get("/api/v1/runs/"+one.run.ID, &run)
 	assert.Equal(t, 1, run.Turn)
 	assert.Len(t, run.Done, 1)
 	for _, p := range problems {
@@ -245,7 +243,7 @@ func TestAWaitIsNotPassedUnwaited(t *testing.T) {
 	require.Equal(t, http.StatusUnprocessableEntity, h.send(&p, early))
 	assert.Equal(t, "This wait takes 10 min, and 0 s have run. To end it early, say why.", p.at("events[0].note"))
 	var run work.RunView
-	h.get("/api/runs/"+h.run.ID, &run)
+	h.get("/api/v1/runs/"+h.run.ID, &run)
 	assert.Equal(t, "round", run.At)
 	early["note"] = "thunder"
 	require.Equal(t, http.StatusOK, h.send(&run, early))
@@ -262,7 +260,7 @@ func TestAPartFoundBadIsDue(t *testing.T) {
 	h.on("", nil)
 	owed := func() (out []route.DueItem) {
 		var due route.DueView
-		h.get("/api/pools/"+w.pool+"/due", &due)
+		h.get("/api/v1/pools/"+w.pool+"/due", &due)
 		for _, d := range due.Items {
 			if d.Item == "owed:pump-basket" {
 				out = append(out, d)
@@ -273,7 +271,7 @@ func TestAPartFoundBadIsDue(t *testing.T) {
 	require.Len(t, owed(), 1)
 	assert.Equal(t, "New: pump basket", say(owed()[0].Name))
 	assert.Equal(t, "Pump basket", say(owed()[0].Materials[0].Name))
-	require.Equal(t, http.StatusOK, h.do("POST", "/api/pools/"+w.pool+"/due-marks", map[string]any{"id": uuid.NewString(), "item": "owed:pump-basket", "act": "done", "reason": ""}, nil))
+	require.Equal(t, http.StatusOK, h.do("POST", "/api/v1/pools/"+w.pool+"/due-marks", map[string]any{"id": uuid.NewString(), "item": "owed:pump-basket", "act": "done", "reason": ""}, nil))
 	assert.Empty(t, owed())
 }
 
@@ -302,7 +300,7 @@ func TestRunsRefuseInPlainWords(t *testing.T) {
 	w := serve(t)
 	tech := w.as("technician")
 	var p problemBody
-	start := func(body map[string]any) int { return tech.do("POST", "/api/pools/"+w.pool+"/runs", body, &p) }
+	start := func(body map[string]any) int { return tech.do("POST", "/api/v1/pools/"+w.pool+"/runs", body, &p) }
 	assert.Equal(t, http.StatusUnprocessableEntity, start(map[string]any{"id": uuid.NewString(), "procedure": "hose-off"}))
 	assert.Equal(t, "This pad has no such work.", p.at("procedure"))
 	assert.Equal(t, http.StatusUnprocessableEntity, start(map[string]any{"id": uuid.NewString(), "procedure": "backwash", "waterF": 200}))
@@ -320,13 +318,13 @@ func TestRunsRefuseInPlainWords(t *testing.T) {
 	assert.NotEqual(t, lifted[50], lifted[90], "cold water lifts the bed higher")
 	s := settings(1)
 	s["noDischarge"] = []string{"2026-11-24"}
-	require.Equal(t, http.StatusOK, w.as("office").do("PUT", "/api/settings", s, nil))
+	require.Equal(t, http.StatusOK, w.as("office").do("PUT", "/api/v1/settings", s, nil))
 	id := uuid.NewString()
 	assert.Equal(t, http.StatusUnprocessableEntity, start(map[string]any{"id": id, "procedure": "backwash"}))
 	assert.Contains(t, p.at("reason"), "no water may be discharged today")
 	assert.Equal(t, http.StatusOK, start(map[string]any{"id": id, "procedure": "backwash", "reason": "to the clean-out, allowed"}))
 	var due route.DueView
-	tech.get("/api/pools/"+w.pool+"/due", &due)
+	tech.get("/api/v1/pools/"+w.pool+"/due", &due)
 	assert.Equal(t, "to the clean-out, allowed", due.Marks[0].Reason, "the reason is kept")
 	h := w.hand(t, "technician", w.pool, procedure.CleanLine, nil)
 	h.on("top", nil)
@@ -343,18 +341,18 @@ func TestRunsRefuseInPlainWords(t *testing.T) {
 func TestADoseHoldsTheBackwash(t *testing.T) {
 	w := serve(t)
 	var week route.WeekView
-	w.as("owner").get("/api/week", &week) // what is kept of the pool is from before
+	w.as("owner").get("/api/v1/week", &week) // what is kept of the pool is from before
 	h := w.hand(t, "technician", w.pool, procedure.DoseRun, nil)
 	h.on("round", nil)
 	var does work.PoolWork
-	h.get("/api/pools/"+w.pool+"/work", &does)
+	h.get("/api/v1/pools/"+w.pool+"/work", &does)
 	require.NotNil(t, does.Hold)
 	assert.WithinDuration(t, h.run.Now.Add(24*time.Hour), does.Hold.Until, 2*time.Minute)
 	var p problemBody
-	assert.Equal(t, http.StatusUnprocessableEntity, h.do("POST", "/api/pools/"+w.pool+"/runs", map[string]any{"id": uuid.NewString(), "procedure": "backwash"}, &p))
+	assert.Equal(t, http.StatusUnprocessableEntity, h.do("POST", "/api/v1/pools/"+w.pool+"/runs", map[string]any{"id": uuid.NewString(), "procedure": "backwash"}, &p))
 	assert.Contains(t, p.at("reason"), "chemicals are in")
 	var lap route.LapView
-	h.get("/api/lap", &lap)
+	h.get("/api/v1/lap", &lap)
 	at := slices.IndexFunc(lap.Stops, func(s route.StopView) bool { return s.PoolID == w.pool })
 	require.GreaterOrEqual(t, at, 0)
 	assert.Equal(t, "Hold 24 h", say(lap.Stops[at].Reason.Word), "the lap knows it too")
@@ -363,11 +361,10 @@ func TestADoseHoldsTheBackwash(t *testing.T) {
 // Due work that a run has done is closed by it, once.
 func TestARunClosesItsDueWork(t *testing.T) {
 	w := serve(t)
-	var pools []record.PoolLine
-	w.as("owner").get("/api/pools", &pools)
+	pools := w.as("owner").pools()
 	for _, pool := range pools {
 		var does work.PoolWork
-		w.as("owner").get("/api/pools/"+pool.ID+"/work", &does)
+		w.as("owner").get("/api/v1/pools/"+pool.ID+"/work", &does)
 		if !slices.ContainsFunc(does.Procedures, func(p work.ProcedureBrief) bool { return p.ID == procedure.TearDown }) {
 			continue
 		}
@@ -376,7 +373,7 @@ func TestARunClosesItsDueWork(t *testing.T) {
 		require.NotNil(t, h.run.Ended)
 		assert.GreaterOrEqual(t, len(h.run.Result.Walk), 3, "enough for a clean line")
 		var due route.DueView
-		w.as("owner").get("/api/pools/"+pool.ID+"/due", &due)
+		w.as("owner").get("/api/v1/pools/"+pool.ID+"/due", &due)
 		require.NotEmpty(t, due.Marks)
 		assert.Equal(t, "tear-down", due.Marks[0].Item)
 		assert.Equal(t, "done", due.Marks[0].Act)
@@ -414,7 +411,7 @@ func TestWhatARunFoundChangesTheVerdict(t *testing.T) {
 		tech := w.as("technician")
 		f := judge.Findings{Readings: []judge.TypedReading{{Speed: "2400", Tank: "15"}}, Signs: map[string]bool{}}
 		var before, after judge.Verdict
-		require.Equal(t, http.StatusOK, tech.do("POST", "/api/stops/"+w.stop+"/diagnosis", f, &before))
+		require.Equal(t, http.StatusOK, tech.do("POST", "/api/v1/stops/"+w.stop+"/diagnosis", f, &before))
 		assert.Nil(t, before.Changed)
 		h := w.hand(t, "technician", w.pool, procedure.Backwash, map[string]any{"stopId": w.stop, "speed": 2400})
 		h.on("wash-clear", map[string]string{"speed": "2400", "tank": "15"})
@@ -424,14 +421,14 @@ func TestWhatARunFoundChangesTheVerdict(t *testing.T) {
 		h.on("after", nil)
 		h.on("", map[string]string{"speed": "2400", "tank": c.after})
 		require.NotNil(t, h.run.Ended, name)
-		require.Equal(t, http.StatusOK, tech.do("POST", "/api/stops/"+w.stop+"/diagnosis", f, &after))
+		require.Equal(t, http.StatusOK, tech.do("POST", "/api/v1/stops/"+w.stop+"/diagnosis", f, &after))
 		require.NotNil(t, after.Changed, name)
 		assert.Equal(t, "Backwash and rinse", say(after.Changed.Work))
 		assert.NotEmpty(t, after.Changed.Was)
 		c.text(t, after)
 
 		var file casefile.Case
-		require.Equal(t, http.StatusOK, tech.do("POST", "/api/stops/"+w.stop+"/case", f, &file))
+		require.Equal(t, http.StatusOK, tech.do("POST", "/api/v1/stops/"+w.stop+"/case", f, &file))
 		asked, err := file.Engine()
 		require.NoError(t, err)
 		r, err := diagnosis.Diagnose(asked)

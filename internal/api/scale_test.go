@@ -58,7 +58,7 @@ func BenchmarkTwoThousandPools(b *testing.B) {
 	require.NoError(b, town.Service.Standing.Warm(ctx))
 	b.Logf("%d pools, %d visits; from nothing, pads fitted too: %.1f s", pools, visits, time.Since(start).Seconds())
 	ask := asker(b, town)
-	desk := ask("POST", "/api/demo/sign-in", map[string]string{"role": "office"}, "").Header().Get("Set-Cookie")
+	desk := ask("POST", "/api/v1/demo/sign-in", map[string]string{"role": "office"}, "").Header().Get("Set-Cookie")
 	b.Run("recompute", func(b *testing.B) {
 		for b.Loop() {
 			_, err := town.Store.Pool.Exec(ctx, "update company set version = version + 1")
@@ -70,20 +70,20 @@ func BenchmarkTwoThousandPools(b *testing.B) {
 	var technician uuid.UUID
 	require.NoError(b, town.Store.Pool.QueryRow(ctx, "select id, technician_id from pools order by id limit 1").Scan(&pool, &technician))
 	percentiles(b, map[string]func(){
-		"week":        func() { ask("GET", "/api/week", nil, desk) },
-		"pools":       func() { ask("GET", "/api/pools", nil, desk) },
-		"find":        func() { ask("GET", "/api/find?q=brisk+150", nil, desk) },
-		"pool's page": func() { ask("GET", "/api/pools/"+pool.String(), nil, desk) },
-		"pool's log":  func() { ask("GET", "/api/pools/"+pool.String()+"/log?find=clean", nil, desk) },
+		"week":        func() { ask("GET", "/api/v1/week", nil, desk) },
+		"pools":       func() { ask("GET", "/api/v1/pools", nil, desk) },
+		"find":        func() { ask("GET", "/api/v1/find?q=brisk+150", nil, desk) },
+		"pool's page": func() { ask("GET", "/api/v1/pools/"+pool.String(), nil, desk) },
+		"pool's log":  func() { ask("GET", "/api/v1/pools/"+pool.String()+"/log?find=clean", nil, desk) },
 		"due of one pool": func() {
-			ask("GET", "/api/pools/"+pool.String()+"/due", nil, desk)
+			ask("GET", "/api/v1/pools/"+pool.String()+"/due", nil, desk)
 		},
 		"week after one pool's change": func() {
 			body := route.DueMark{ID: uuid.Must(uuid.NewV7()), Item: "clean-line", Act: "done"}
-			if rec := ask("POST", "/api/pools/"+pool.String()+"/due-marks", body, desk); rec.Code != http.StatusOK {
+			if rec := ask("POST", "/api/v1/pools/"+pool.String()+"/due-marks", body, desk); rec.Code != http.StatusOK {
 				b.Fatal(rec.Body)
 			}
-			ask("GET", "/api/week", nil, desk)
+			ask("GET", "/api/v1/week", nil, desk)
 		},
 	})
 }

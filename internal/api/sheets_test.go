@@ -53,15 +53,15 @@ var sheetNames = []string{"pools", "equipment", "visits", "readings"}
 // goes out of that the same.
 func TestSpreadsheetsGoRound(t *testing.T) {
 	w := serve(t)
-	w.as("office").do("PUT", "/api/pools/"+w.pool+"/about", about("=Quince Court 14", 1), nil) // words that look like a formula
+	w.as("office").do("PUT", "/api/v1/pools/"+w.pool+"/about", about("=Quince Court 14", 1), nil) // words that look like a formula
 	csv := map[string]string{}
 	for _, name := range sheetNames {
-		status, _, b := w.as("office").fetch("/api/sheets?format=csv&table=" + name)
+		status, _, b := w.as("office").fetch("/api/v1/sheets?format=csv&table=" + name)
 		require.Equal(t, 200, status)
 		csv[name] = string(b)
 	}
 	assert.Greater(t, strings.Count(csv["readings"], "\n"), 2500)
-	_, _, book := w.as("office").fetch("/api/sheets?format=xlsx")
+	_, _, book := w.as("office").fetch("/api/v1/sheets?format=xlsx")
 	for form, send := range map[string]func(c *client) []exchange.ImportView{
 		"xlsx": func(c *client) []exchange.ImportView { return []exchange.ImportView{c.take("town.xlsx", string(book))} },
 		"csv": func(c *client) (out []exchange.ImportView) {
@@ -79,7 +79,7 @@ func TestSpreadsheetsGoRound(t *testing.T) {
 				if form == "csv" && name == "readings" {
 					continue // a reading comes in with its visit, in a workbook
 				}
-				_, _, b := c.fetch("/api/sheets?format=csv&table=" + name)
+				_, _, b := c.fetch("/api/v1/sheets?format=csv&table=" + name)
 				assert.Equal(t, sorted(csv[name]), sorted(string(b)), name)
 			}
 			again := c.imported("town.xlsx", string(book))
@@ -102,10 +102,10 @@ func (c *client) take(name, file string) exchange.ImportView {
 	require.Equal(c.w.t, "read", v.State, say(v.Text))
 	if v.Refused > 0 {
 		var rows []exchange.RowOutcome
-		c.get("/api/imports/"+v.ID.String()+"/rows?outcome=refused", &rows)
+		c.get("/api/v1/imports/"+v.ID.String()+"/rows?outcome=refused", &rows)
 		require.Zero(c.w.t, v.Refused, "%v", rows[0])
 	}
-	require.Equal(c.w.t, 200, c.do("POST", "/api/imports/"+v.ID.String()+"/take", nil, nil))
+	require.Equal(c.w.t, 200, c.do("POST", "/api/v1/imports/"+v.ID.String()+"/take", nil, nil))
 	return c.settled(v.ID)
 }
 
@@ -134,27 +134,27 @@ func TestASpoiledSpreadsheetComesInNotAtAll(t *testing.T) {
 	assert.Equal(t, 20, v.Refused)
 	assert.Equal(t, []exchange.ImportTable{{Name: "pools", New: 480, Refused: 20}}, v.Tables)
 	var rows []exchange.RowOutcome
-	c.get("/api/imports/"+v.ID.String()+"/rows?outcome=refused", &rows)
+	c.get("/api/v1/imports/"+v.ID.String()+"/rows?outcome=refused", &rows)
 	require.Len(t, rows, 20)
 	for i, r := range rows {
 		assert.NotEmpty(t, r.Text, "row %d", r.Line)
 		assert.Equal(t, 14+25*i, r.Line, "where a reader finds it: %v", sayAll(r.Text))
 	}
 	var p problemBody
-	assert.Equal(t, 422, c.do("POST", "/api/imports/"+v.ID.String()+"/take", nil, &p))
+	assert.Equal(t, 422, c.do("POST", "/api/v1/imports/"+v.ID.String()+"/take", nil, &p))
 	assert.Contains(t, p.at("file"), "nothing is taken")
 	var found []record.FoundPool
-	c.get("/api/find?q=new+row", &found)
+	c.get("/api/v1/find?q=new+row", &found)
 	assert.Empty(t, found, "nothing half-imported")
 	for _, line := range bad {
 		text = strings.Replace(text, line+"\n", "", 1)
 	}
 	done := c.take("pools.csv", text)
 	require.Equal(t, "done", done.State, say(done.Text))
-	c.get("/api/find?q=new+row", &found)
+	c.get("/api/v1/find?q=new+row", &found)
 	assert.Len(t, found, 60, "as many as a search shows")
 	var pool record.PoolRecordView
-	c.get("/api/pools/"+found[0].ID, &pool)
+	c.get("/api/v1/pools/"+found[0].ID, &pool)
 	assert.InDelta(t, 18500.5, pool.Pool.Gallons, 0.1)
 }
 
@@ -183,7 +183,7 @@ func TestAVisitInASpreadsheetTellsTheFiltersLoad(t *testing.T) {
 	require.NoError(t, err)
 	require.Equal(t, "done", c.take("old.xlsx", b.String()).State)
 	var page record.LogPage
-	c.get("/api/pools/"+w.pool+"/log?kind=visit&from="+store.Cursor{At: time.Date(2024, 2, 1, 0, 0, 0, 0, time.UTC)}.String(), &page)
+	c.get("/api/v1/pools/"+w.pool+"/log?kind=visit&from="+store.Cursor{At: time.Date(2024, 2, 1, 0, 0, 0, 0, time.UTC)}.String(), &page)
 	require.Len(t, page.Entries, 2)
 	first := page.Entries[1].Visit
 	assert.Equal(t, "2024-01-01T17:30:00Z", first.ArrivedAt.UTC().Format("2006-01-02T15:04:05Z"), "a spreadsheet's number of days, in the company's zone")
@@ -202,8 +202,8 @@ func TestAFileThatIsNoneIsToldInWords(t *testing.T) {
 		assert.Contains(t, say(v.Text), text)
 	}
 	var p problemBody
-	assert.Equal(t, 400, c.do("POST", "/api/imports?name=x.csv", raw(""), &p))
+	assert.Equal(t, 400, c.do("POST", "/api/v1/imports?name=x.csv", raw(""), &p))
 	assert.Equal(t, "This is empty.", p.Detail)
 	id := w.importing().String()
-	assert.Equal(t, 404, w.as("owner").do("GET", "/api/imports/"+id, nil, nil), "somebody else's")
+	assert.Equal(t, 404, w.as("owner").do("GET", "/api/v1/imports/"+id, nil, nil), "somebody else's")
 }

@@ -8,20 +8,19 @@ import (
 
 	"fairlap/core/speedplan"
 	"fairlap/internal/app/padwork"
-	"fairlap/internal/app/record"
 )
 
 // needs are the first pool's.
 func (w *world) needs() speedplan.Needs {
 	var v padwork.PlanView
-	w.as("owner").get("/api/pools/"+w.pool+"/plan", &v)
+	w.as("owner").get("/api/v1/pools/"+w.pool+"/plan", &v)
 	return v.Needs
 }
 
 func TestAPoolIsPlannedFromItsPresentProgramme(t *testing.T) {
 	w := serve(t)
 	c, desk := w.as("technician"), w.as("office")
-	path := "/api/pools/" + w.pool + "/plan"
+	path := "/api/v1/pools/" + w.pool + "/plan"
 	var v padwork.PlanView
 	c.get(path, &v)
 	require.NotNil(t, v.Plan, "%v", v.Conflict)
@@ -72,12 +71,11 @@ func TestAPoolIsPlannedFromItsPresentProgramme(t *testing.T) {
 func TestEveryPoolOfTheTownIsPlanned(t *testing.T) {
 	w := serve(t)
 	owner := w.as("owner")
-	var pools []record.PoolLine
-	owner.get("/api/pools", &pools)
+	pools := owner.pools()
 	planned, saved := 0, 0.0
 	for _, p := range pools {
 		var v padwork.PlanView
-		owner.get("/api/pools/"+p.ID+"/plan", &v)
+		owner.get("/api/v1/pools/"+p.ID+"/plan", &v)
 		if v.Plan == nil {
 			require.NotNil(t, v.Conflict)
 			t.Logf("%-20s %s", p.Street, say(v.Conflict.Text))

@@ -41,7 +41,7 @@ func (w *world) tables() (out []string) {
 // stopPool is the pool of one of the first technician's stops.
 func (w *world) stopPool(i int) string {
 	var lap route.LapView
-	w.as("technician").get("/api/lap", &lap)
+	w.as("technician").get("/api/v1/lap", &lap)
 	return lap.Stops[i].PoolID
 }
 
@@ -74,7 +74,7 @@ func TestACrashBetweenTwoWritesLeavesNothingBehind(t *testing.T) {
 
 	seen := w.inspection()
 	var pool record.PoolRecordView
-	owner.get("/api/pools/"+w.pool, &pool)
+	owner.get("/api/v1/pools/"+w.pool, &pool)
 	part := func(kind string) string {
 		for _, p := range pool.Parts {
 			if p.Kind == kind {
@@ -109,7 +109,7 @@ func TestACrashBetweenTwoWritesLeavesNothingBehind(t *testing.T) {
 		return fixed[of]
 	}
 	var people []company.Person
-	desk.get("/api/technicians", &people)
+	desk.get("/api/v1/technicians", &people)
 
 	for _, x := range []struct {
 		name   string
@@ -117,31 +117,31 @@ func TestACrashBetweenTwoWritesLeavesNothingBehind(t *testing.T) {
 		do     func() int
 	}{
 		{"a part is replaced and the pad follows", 3, func() int {
-			return tech.do("POST", "/api/pools/"+w.pool+"/parts", map[string]any{"id": id("part"), "act": "replace", "part": part("pump"), "model": "Brisk 270 VS", "on": "2026-11-24"}, nil)
+			return tech.do("POST", "/api/v1/pools/"+w.pool+"/parts", map[string]any{"id": id("part"), "act": "replace", "part": part("pump"), "model": "Brisk 270 VS", "on": "2026-11-24"}, nil)
 		}},
 		{"an inspection is closed", 3, func() int {
-			return tech.do("PUT", "/api/inspections/"+seen.ID, map[string]any{"version": seen.Version, "close": true, "answers": map[string]any{
+			return tech.do("PUT", "/api/v1/inspections/"+seen.ID, map[string]any{"version": seen.Version, "close": true, "answers": map[string]any{
 				"straight-run": map[string]any{"value": 7}, "anode-year": map[string]any{"value": 2024}}}, nil)
 		}},
 		{"a run ends", 2, func() int {
 			return last.send(nil, ending)
 		}},
 		{"a visit is moved", 3, func() int {
-			return desk.do("POST", "/api/pools/"+w.pool+"/visit-moves", map[string]any{"id": id("move"), "on": "2026-11-24", "to": "2026-11-26"}, nil)
+			return desk.do("POST", "/api/v1/pools/"+w.pool+"/visit-moves", map[string]any{"id": id("move"), "on": "2026-11-24", "to": "2026-11-26"}, nil)
 		}},
 		{"a pool's facts change", 2, func() int {
 			var stands record.PoolAbout
-			desk.get("/api/pools/"+w.pool+"/about", &stands)
+			desk.get("/api/v1/pools/"+w.pool+"/about", &stands)
 			facts := about(stands.Street, stands.Version)
 			facts["weekday"], facts["minutes"] = 5, 41
-			return desk.do("PUT", "/api/pools/"+w.pool+"/about", facts, nil)
+			return desk.do("PUT", "/api/v1/pools/"+w.pool+"/about", facts, nil)
 		}},
 		{"a picture comes in and stands for its pool", 1, func() int {
-			return owner.do("POST", "/api/pools/"+w.stopPool(1)+"/photos?photo="+id("photo"), picture(70, 40), nil)
+			return owner.do("POST", "/api/v1/pools/"+w.stopPool(1)+"/photos?photo="+id("photo"), picture(70, 40), nil)
 		}},
 		{"a picture is taken away", 3, func() int {
 			before := files()
-			status := desk.do("POST", "/api/photos/"+shown+"/gone", map[string]string{"why": "a face"}, nil)
+			status := desk.do("POST", "/api/v1/photos/"+shown+"/gone", map[string]string{"why": "a face"}, nil)
 			if status >= 300 {
 				assert.Equal(t, before, files(), "a file goes only when its row is gone")
 			} else {
@@ -150,7 +150,7 @@ func TestACrashBetweenTwoWritesLeavesNothingBehind(t *testing.T) {
 			return status
 		}},
 		{"a technician leaves", 4, func() int {
-			return desk.do("POST", "/api/technicians/"+people[0].ID+"/leave", map[string]any{"to": people[1].ID}, nil)
+			return desk.do("POST", "/api/v1/technicians/"+people[0].ID+"/leave", map[string]any{"to": people[1].ID}, nil)
 		}},
 	} {
 		t.Run(x.name, func(t *testing.T) {

@@ -12,7 +12,6 @@ import (
 	"time"
 
 	"github.com/gin-gonic/gin"
-	"github.com/google/uuid"
 	"github.com/prometheus/client_golang/prometheus"
 	"github.com/prometheus/client_golang/prometheus/collectors"
 	"github.com/prometheus/client_golang/prometheus/promhttp"
@@ -48,52 +47,13 @@ func securityHeaders(next http.Handler) http.Handler {
 	})
 }
 
-// largestBody is far above any visit.
-const largestBody = 256 << 10
-
-// takesFiles are the addresses whose own bound on a body counts.
-func takesFiles(p string) bool {
-	return p == "/api/imports" || strings.HasPrefix(p, "/api/pools/") && strings.HasSuffix(p, "/photos")
-}
-
-func limitBody(next http.Handler) http.Handler {
-	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		most := int64(largestBody)
-		if takesFiles(r.URL.Path) {
-			most = largestImport + 1
-		}
-		r.Body = http.MaxBytesReader(w, r.Body, most)
-		next.ServeHTTP(w, r)
-	})
-}
-
-type statusWriter struct {
-	http.ResponseWriter
-	status int
-}
-
-func (s *statusWriter) WriteHeader(code int) {
-	s.status = code
-	s.ResponseWriter.WriteHeader(code)
-}
-
-func (a *API) logged(next http.Handler) http.Handler {
-	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		id := uuid.NewString()
-		w.Header().Set("X-Request-Id", id)
-		sw := &statusWriter{w, http.StatusOK}
-		start := time.Now()
-		next.ServeHTTP(sw, r)
-		if isAPI(r.URL.Path) {
-			a.log.InfoContext(r.Context(), "request", "id", id, "method", r.Method, "path", loggedPath(r.URL.Path), "status", sw.status,
-				"ms", float64(time.Since(start).Microseconds())/1000)
-		}
-	})
-}
-
 // serveAssets serves the built front end; any unknown path is the page, whose
 // router takes it from there.
 func (a *API) serveAssets(engine *gin.Engine, assets fs.FS) {
+	engine.HandleMethodNotAllowed = true
+	engine.NoMethod(func(c *gin.Context) {
+		writeProblem(c.Request.Context(), c.Writer, http.StatusMethodNotAllowed, "api.there-is-nothing-at-this")
+	})
 	engine.NoRoute(func(c *gin.Context) {
 		p := strings.TrimPrefix(path.Clean(c.Request.URL.Path), "/")
 		if isAPI(c.Request.URL.Path) || assets == nil || (c.Request.Method != http.MethodGet && c.Request.Method != http.MethodHead) {
@@ -153,7 +113,7 @@ func (m *metrics) handler() http.Handler {
 
 // loggedPath is a path as the log may hold it: a secret address is a key.
 func loggedPath(path string) string {
-	for _, secret := range []string{"/api/calendar/", "/api/shared/"} {
+	for _, secret := range []string{"/api/calendar/", "/api/v1/shared/"} {
 		if strings.HasPrefix(path, secret) {
 			return secret + "…"
 		}

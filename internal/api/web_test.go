@@ -62,7 +62,7 @@ func TestAssetsAndUnknownPaths(t *testing.T) {
 	assert.Equal(t, "1", body)
 	assert.Contains(t, res.Header.Get("Cache-Control"), "immutable")
 	assert.Equal(t, "nosniff", res.Header.Get("X-Content-Type-Options"))
-	for _, path := range []string{"/assets/none.js", "/api/none"} {
+	for _, path := range []string{"/assets/none.js", "/api/v1/none"} {
 		res, body = get(t, s.URL+path)
 		assert.Equal(t, 404, res.StatusCode, path)
 		assert.Equal(t, "application/problem+json", strings.Split(res.Header.Get("Content-Type"), ";")[0], path)
@@ -79,7 +79,7 @@ func TestAssetsAndUnknownPaths(t *testing.T) {
 func TestProbesAndMetrics(t *testing.T) {
 	s := page(t)
 	for path, want := range map[string]string{"/healthz": "ok", "/readyz": "ready", "/metrics": "fairlap_request_seconds"} {
-		_, _ = get(t, s.URL+"/api/me")
+		_, _ = get(t, s.URL+"/api/v1/me")
 		res, body := get(t, s.URL+path)
 		assert.Equal(t, 200, res.StatusCode, path)
 		assert.Contains(t, body, want)

@@ -1,40 +1,69 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { lazy, Suspense, useEffect } from "react";
+import { type ComponentType, lazy, Suspense, useEffect } from "react";
 import { Navigate, Route, Routes, useLocation } from "react-router";
 import { api } from "./api/client";
 import { browsers, useLanguage } from "./i18n";
 import { setClock, setCurrency, setUnits } from "./parts/format";
+import type { FrameProps } from "./parts/frame";
 import { KeysHelp } from "./parts/keys-help";
 import { Loading, Trouble } from "./parts/quiet-states";
 import { useTheme } from "./theme/use-theme";
-import { AboutView } from "./views/about/about-view";
 import { BenchView } from "./views/bench/bench-view";
-import { CatalogueView } from "./views/catalogue/catalogue-view";
-import { CleanLineView } from "./views/clean-line/clean-line-view";
-import { CleaningView } from "./views/cleaning/cleaning-view";
-import { DueView } from "./views/due/due-view";
-import { InspectionView } from "./views/inspection/inspection-view";
-import { InspectionsView } from "./views/inspection/inspections-view";
 import { LapView } from "./views/lap/lap-view";
-import { LimitsView } from "./views/limits/limits-view";
-import { NewPadView, PadView } from "./views/pad/pad-view";
-import { PapersView } from "./views/papers/papers-view";
-import { PartsView } from "./views/parts/parts-view";
-import { PathsView } from "./views/paths/paths-view";
-import { PlanView } from "./views/plan/plan-view";
-import { PoolView } from "./views/pool/pool-view";
-import { VisitView } from "./views/pool/visit-view";
-import { PoolsView } from "./views/pools/pools-view";
-import { RunView } from "./views/run/run-view";
-import { TrackRecordView } from "./views/track-record/track-record-view";
-import { WeekView } from "./views/week/week-view";
 
-// Only what no technician opens at a pad is split off: a page opened without a line must
-// already be here.
+/** Views that come when they are first opened, and otherwise while nothing else is asked of the line. */
+const later: (() => Promise<unknown>)[] = [];
+function view(load: () => Promise<{ default: ComponentType<FrameProps> }>) {
+  later.push(load);
+  return lazy(load);
+}
+
+const AboutView = view(() => import("./views/about/about-view").then((m) => ({ default: m.AboutView })));
+const CatalogueView = view(() =>
+  import("./views/catalogue/catalogue-view").then((m) => ({ default: m.CatalogueView })),
+);
+const CleanLineView = view(() =>
+  import("./views/clean-line/clean-line-view").then((m) => ({ default: m.CleanLineView })),
+);
+const CleaningView = view(() => import("./views/cleaning/cleaning-view").then((m) => ({ default: m.CleaningView })));
+const DueView = view(() => import("./views/due/due-view").then((m) => ({ default: m.DueView })));
+const InspectionView = view(() =>
+  import("./views/inspection/inspection-view").then((m) => ({ default: m.InspectionView })),
+);
+const InspectionsView = view(() =>
+  import("./views/inspection/inspections-view").then((m) => ({ default: m.InspectionsView })),
+);
+const LimitsView = view(() => import("./views/limits/limits-view").then((m) => ({ default: m.LimitsView })));
+const NewPadView = view(() => import("./views/pad/pad-view").then((m) => ({ default: m.NewPadView })));
+const PadView = view(() => import("./views/pad/pad-view").then((m) => ({ default: m.PadView })));
+const PapersView = view(() => import("./views/papers/papers-view").then((m) => ({ default: m.PapersView })));
+const PartsView = view(() => import("./views/parts/parts-view"));
+const PathsView = view(() => import("./views/paths/paths-view").then((m) => ({ default: m.PathsView })));
+const PlanView = view(() => import("./views/plan/plan-view").then((m) => ({ default: m.PlanView })));
+const PoolView = view(() => import("./views/pool/pool-view").then((m) => ({ default: m.PoolView })));
+const VisitView = view(() => import("./views/pool/visit-view").then((m) => ({ default: m.VisitView })));
+const PoolsView = view(() => import("./views/pools/pools-view"));
+const RunView = view(() => import("./views/run/run-view").then((m) => ({ default: m.RunView })));
+const TrackRecordView = view(() =>
+  import("./views/track-record/track-record-view").then((m) => ({ default: m.TrackRecordView })),
+);
+const WeekView = view(() => import("./views/week/week-view").then((m) => ({ default: m.WeekView })));
+const AccountView = view(() => import("./views/account/account-view"));
+
+// What no technician opens at a pad is not fetched ahead.
 const SignInView = lazy(() => import("./views/signin/sign-in-view"));
 const SharedView = lazy(() => import("./views/shared/shared-view"));
 const OfficeView = lazy(() => import("./views/office/office-view"));
-const AccountView = lazy(() => import("./views/account/account-view"));
+
+/** A page opened without a line must already be here: the views are fetched once the first has come. */
+function useViewsAhead(): void {
+  useEffect(() => {
+    const id = setTimeout(() => {
+      for (const load of later) load().catch(() => undefined);
+    }, 2500);
+    return () => clearTimeout(id);
+  }, []);
+}
 
 /** The app, or, for whoever comes by a customer's link, their papers alone. */
 export function App() {
@@ -53,8 +82,9 @@ export function App() {
 
 function Company() {
   const queries = useQueryClient();
-  const me = api.useQuery("get", "/api/me");
-  const signOut = api.useMutation("post", "/api/sign-out");
+  useViewsAhead();
+  const me = api.useQuery("get", "/api/v1/me");
+  const signOut = api.useMutation("post", "/api/v1/sign-out");
   const { pathname } = useLocation();
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new page starts at its top
   useEffect(() => {

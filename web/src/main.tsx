@@ -10,7 +10,7 @@ import "./theme/theme.css";
 
 const refused = (error: unknown) => {
   // A session that ended: ask who is here; the sign-in page comes, drafts stay.
-  if ((error as Problem | undefined)?.status === 401) client.invalidateQueries({ queryKey: ["get", "/api/me"] });
+  if ((error as Problem | undefined)?.status === 401) client.invalidateQueries({ queryKey: ["get", "/api/v1/me"] });
 };
 
 const client = new QueryClient({

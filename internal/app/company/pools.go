@@ -3,6 +3,7 @@ package company
 import (
 	"context"
 	"fmt"
+	"strings"
 
 	"github.com/google/uuid"
 
@@ -46,4 +47,13 @@ func IDOr(id *uuid.UUID) string {
 		return ""
 	}
 	return id.String()
+}
+
+// mostSought is how many words of a search count.
+const mostSought = 6
+
+// Sought are the words that somebody looks for, each of which must be found.
+func Sought(text string) []string {
+	w := strings.Fields(text)
+	return w[:min(len(w), mostSought)]
 }

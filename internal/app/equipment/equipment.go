@@ -1,11 +1,9 @@
 package equipment
 
 import (
-	"cmp"
 	"context"
 	"fmt"
 	"math"
-	"slices"
 	"strings"
 	"time"
 
@@ -215,46 +213,50 @@ func (s *Service) PartEvents(ctx context.Context, pool uuid.UUID) ([]PartEvent, 
 	return out, nil
 }
 
+// PartsAsk says which parts are listed.
+type PartsAsk struct {
+	Find, Sort string // Sort: due, part, pool, age or cost, with a minus in front from the last
+	access.Window
+}
+
+// PartsPage is a window on the parts in place.
+type PartsPage struct {
+	access.Page[PartLine]
+	Late  int      `json:"late" doc:"parts whose expected life is over"`
+	Worth *float64 `json:"worth,omitempty" doc:"what the parts whose cost is known have cost together"`
+}
+
 // PartsAcross lists the parts in place at every pool that somebody may see, the one
-// whose life ends first first.
-func (s *Service) PartsAcross(ctx context.Context, a access.Actor) ([]PartLine, error) {
+// whose life ends first first where nothing else is asked for.
+func (s *Service) PartsAcross(ctx context.Context, a access.Actor, ask PartsAsk) (PartsPage, error) {
 	c, err := s.keeper.Company(ctx)
 	if err != nil {
-		return nil, err
-	}
-	var mine *uuid.UUID
-	if a.Role == access.Technician {
-		mine = &a.ID
+		return PartsPage{}, err
 	}
 	now := s.keeper.Now()
-	pools, err := s.keeper.Store.Workload(ctx, mine, c.Today(now))
+	sort, down := strings.CutPrefix(ask.Sort, "-")
+	in := store.PartsAsk{From: c.Today(now), Lives: c.Settings.Lives(), Sort: sort, Down: down, Limit: ask.Size, Offset: ask.Offset()}
+	if a.Role == access.Technician {
+		in.Technician = &a.ID
+	}
+	for _, w := range company.Sought(ask.Find) {
+		in.Find = append(in.Find, store.Sought{Word: w, Kinds: upkeep.KindsCalled(w)})
+	}
+	found, err := s.keeper.Store.PartsInPlace(ctx, in)
 	if err != nil {
-		return nil, fmt.Errorf("listing pools: %w", err)
+		return PartsPage{}, err
 	}
-	ids := make([]uuid.UUID, len(pools))
-	for i := range pools {
-		ids[i] = pools[i].ID
+	out := PartsPage{Page: access.Page[PartLine]{Items: make([]PartLine, len(found.Parts)), Total: found.Total}, Late: found.Late}
+	if found.WorthCents > 0 {
+		out.Worth = Money(&found.WorthCents)
 	}
-	out := []PartLine{}
-	for from := 0; from < len(ids); from += PoolsAtOnce {
-		parts, err := s.keeper.Store.EquipmentOf(ctx, ids[from:min(from+PoolsAtOnce, len(ids))]...)
-		if err != nil {
-			return nil, fmt.Errorf("reading the equipment: %w", err)
+	for i, e := range found.Parts {
+		line := PartLine{Part: View(c, &e.Equipment, now), PoolID: e.PoolID.String(), Street: e.At()}
+		if line.ExpectedYears != nil && e.InstalledOn != nil {
+			line.DueOn = upkeep.LifeEnds(*e.InstalledOn, *line.ExpectedYears).Format(time.DateOnly)
 		}
-		for i := from; i < min(from+PoolsAtOnce, len(ids)); i++ {
-			for _, e := range parts[ids[i]] {
-				line := PartLine{Part: View(c, &e, now), PoolID: ids[i].String(), Street: pools[i].Name()}
-				if line.ExpectedYears != nil && e.InstalledOn != nil {
-					line.DueOn = upkeep.LifeEnds(*e.InstalledOn, *line.ExpectedYears).Format(time.DateOnly)
-				}
-				out = append(out, line)
-			}
-		}
+		out.Items[i] = line
 	}
-	never := "9999"
-	slices.SortStableFunc(out, func(x, y PartLine) int {
-		return cmp.Or(cmp.Compare(cmp.Or(x.DueOn, never), cmp.Or(y.DueOn, never)), cmp.Compare(x.Street, y.Street))
-	})
 	return out, nil
 }
 

@@ -45,12 +45,6 @@ type LogAsk struct {
 // logPage is how many entries a page of the log holds.
 const logPage = 25
 
-// sought is what somebody looks for, each of which must be found.
-func sought(text string) []string {
-	w := strings.Fields(text)
-	return w[:min(len(w), 6)]
-}
-
 // Log reads a pool's log, newest first.
 func (s *Service) Log(ctx context.Context, a access.Actor, id uuid.UUID, ask LogAsk) (LogPage, error) {
 	p, err := s.keeper.SeePool(ctx, a, id)
@@ -73,7 +67,7 @@ func (s *Service) log(ctx context.Context, c company.Company, p store.Pool, ask 
 	if len(kinds) == 0 {
 		kinds = store.LogKinds()
 	}
-	rows, err := s.keeper.Store.History(ctx, p.ID, c.Zone.String(), ask.From, kinds, sought(ask.Find), logPage)
+	rows, err := s.keeper.Store.History(ctx, p.ID, c.Zone.String(), ask.From, kinds, company.Sought(ask.Find), logPage)
 	if err != nil {
 		return LogPage{}, fmt.Errorf("reading the log: %w", err)
 	}
@@ -148,7 +142,7 @@ const foundAtMost = 60
 // Find looks pools up by street, customer, model or part.
 func (s *Service) Find(ctx context.Context, a access.Actor, text string) ([]FoundPool, error) {
 	out := []FoundPool{}
-	w := sought(text)
+	w := company.Sought(text)
 	if len(w) == 0 {
 		return out, nil
 	}

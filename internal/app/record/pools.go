@@ -1,6 +1,7 @@
 package record
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fairlap/internal/app/company"
@@ -34,52 +35,166 @@ type PoolLine struct {
 	DaysLeft   *float64      `json:"daysLeft" doc:"until the load has even odds of passing its limit"`
 	Open       words.Message `json:"open"`
 	LastVisit  *time.Time    `json:"lastVisit"`
+	Archived   bool          `json:"archived"`
+	Customer   string        `json:"customer" doc:"of a search: whose pool it is"`
+	Part       words.Message `json:"part" doc:"of a search: the part that the letters are in"`
 }
 
-// Pools lists the pools that the actor may see.
-func (s *Service) Pools(ctx context.Context, a access.Actor) ([]PoolLine, error) {
+// PoolsAsk says which pools are listed.
+type PoolsAsk struct {
+	Find, Sort string // Sort: pool, load, days, visited or technician, with a minus in front from the last
+	access.Window
+}
+
+// poolOrders say how lists of pools are sorted; what is not known comes last.
+var poolOrders = map[string]func(a, b *PoolLine) int{
+	"load":       func(a, b *PoolLine) int { return known(a.Load, b.Load, cmp.Compare) },
+	"days":       func(a, b *PoolLine) int { return known(a.DaysLeft, b.DaysLeft, cmp.Compare) },
+	"visited":    func(a, b *PoolLine) int { return known(a.LastVisit, b.LastVisit, time.Time.Compare) },
+	"technician": func(a, b *PoolLine) int { return cmp.Compare(a.Technician, b.Technician) },
+}
+
+// ofStanding are the orders that ask how every pool stands.
+var ofStanding = map[string]bool{"load": true, "days": true, "visited": true}
+
+// known compares what may not be known: what is comes first.
+func known[T any](a, b *T, compare func(a, b T) int) int {
+	switch {
+	case a == nil && b == nil:
+		return 0
+	case a == nil:
+		return unknownLast
+	case b == nil:
+		return -unknownLast
+	}
+	return compare(*a, *b)
+}
+
+// unknownLast stands apart from what a comparison gives, so that it is not turned round.
+const unknownLast = 2
+
+// Pools lists the pools that the actor may see, by what they are called where nothing else
+// is asked for; of a search, the archived ones last.
+func (s *Service) Pools(ctx context.Context, a access.Actor, ask PoolsAsk) (access.Page[PoolLine], error) {
+	none := access.Page[PoolLine]{}
 	c, err := s.keeper.Company(ctx)
 	if err != nil {
-		return nil, err
+		return none, err
 	}
+	names, err := s.keeper.Names(ctx)
+	if err != nil {
+		return none, err
+	}
+	pools, lines, err := s.asked(ctx, a, c, ask.Find, names)
+	if err != nil {
+		return none, err
+	}
+	by, down := strings.CutPrefix(ask.Sort, "-")
+	stand := func(lines []PoolLine) error {
+		rows := make([]store.Pool, 0, len(lines))
+		for _, l := range lines {
+			if !l.Archived {
+				rows = append(rows, pools[l.ID])
+			}
+		}
+		standings, err := s.keeper.Standings(ctx, c, rows)
+		if err != nil {
+			return err
+		}
+		for i := range lines {
+			if st := standings[pools[lines[i].ID].ID]; st != nil {
+				lines[i].tell(st)
+			}
+		}
+		return nil
+	}
+	if ofStanding[by] {
+		if err := stand(lines); err != nil {
+			return none, err
+		}
+	}
+	order := poolOrders[by]
+	slices.SortStableFunc(lines, func(x, y PoolLine) int {
+		if x.Archived != y.Archived {
+			return map[bool]int{false: -1, true: 1}[x.Archived]
+		}
+		way := 0
+		if order != nil {
+			way = order(&x, &y)
+		} else if by == "pool" && down {
+			way = cmp.Compare(x.Street, y.Street)
+		}
+		if down && way != unknownLast && way != -unknownLast {
+			way = -way
+		}
+		return way
+	})
+	out := access.Of(ask.Window, lines)
+	if !ofStanding[by] {
+		err = stand(out.Items)
+	}
+	return out, err
+}
+
+// asked are the pools of a list by what they are called, with what is known of each at
+// once.
+func (s *Service) asked(ctx context.Context, a access.Actor, c company.Company, find string, names map[uuid.UUID]string) (map[string]store.Pool, []PoolLine, error) {
 	var mine *uuid.UUID
 	if a.Role == access.Technician {
 		mine = &a.ID
 	}
-	pools, err := s.keeper.Store.Workload(ctx, mine, c.Today(s.keeper.Now()))
+	rows, err := s.keeper.Store.Workload(ctx, mine, c.Today(s.keeper.Now()))
 	if err != nil {
-		return nil, fmt.Errorf("listing pools: %w", err)
+		return nil, nil, fmt.Errorf("listing pools: %w", err)
 	}
-	slices.SortFunc(pools, func(x, y store.Pool) int { return strings.Compare(x.Street, y.Street) })
-	standings, err := s.keeper.Standings(ctx, c, pools)
-	if err != nil {
-		return nil, err
-	}
-	names, err := s.keeper.Names(ctx)
-	if err != nil {
-		return nil, err
-	}
-	out := make([]PoolLine, 0, len(pools))
-	for _, p := range pools {
-		st := standings[p.ID]
-		line := PoolLine{ID: p.ID.String(), Street: p.Name(), Equipment: standing.FilterWords(&st.Cached.Model.Doc)}
+	pools := make(map[string]store.Pool, len(rows))
+	lines := make([]PoolLine, 0, len(rows))
+	for _, p := range rows {
+		line := PoolLine{ID: p.ID.String(), Street: p.Name()}
 		if p.TechnicianID != nil {
 			line.Technician = names[*p.TechnicianID]
 		}
-		if h := &st.History; h.HadForecast {
-			load := max(0, h.State.Load)
-			line.Load = &load
-			if st.DaysLeft >= 0 {
-				line.DaysLeft = &st.DaysLeft
-			}
-		}
-		if st.Last != nil {
-			line.LastVisit = &st.Last.ClosedAt
-			_, line.Open = standing.OpenSuspect(*st.Last, st.Cached.Model.Doc.Filter.Kind)
-		}
-		out = append(out, line)
+		pools[line.ID] = p
+		lines = append(lines, line)
 	}
-	return out, nil
+	slices.SortFunc(lines, func(x, y PoolLine) int { return cmp.Compare(x.Street, y.Street) })
+	if strings.TrimSpace(find) == "" {
+		return pools, lines, nil
+	}
+	hits, err := s.Find(ctx, a, find)
+	if err != nil {
+		return nil, nil, err
+	}
+	at := make(map[string]int, len(lines))
+	for i, l := range lines {
+		at[l.ID] = i
+	}
+	found := make([]PoolLine, 0, len(hits))
+	for _, h := range hits {
+		line := PoolLine{ID: h.ID, Street: h.Street, Archived: h.Archived}
+		if i, ok := at[h.ID]; ok {
+			line = lines[i]
+		}
+		line.Customer, line.Part = h.Customer, h.Part
+		found = append(found, line)
+	}
+	return pools, found, nil
+}
+
+// tell adds how a pool stands.
+func (l *PoolLine) tell(st *standing.Standing) {
+	l.Equipment = standing.FilterWords(&st.Cached.Model.Doc)
+	if h := &st.History; h.HadForecast {
+		load := max(0, h.State.Load)
+		l.Load = &load
+		if st.DaysLeft >= 0 {
+			l.DaysLeft = &st.DaysLeft
+		}
+	}
+	if st.Last != nil {
+		l.LastVisit = &st.Last.ClosedAt
+		_, l.Open = standing.OpenSuspect(*st.Last, st.Cached.Model.Doc.Filter.Kind)
+	}
 }
 
 // LinePoint is the clean line and the limit at one speed.

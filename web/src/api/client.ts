@@ -17,6 +17,7 @@ export type VisitDraft = Schemas["VisitDraft"];
 export type VisitRecord = Schemas["VisitRecord"];
 export type PoolRecordView = Schemas["PoolRecordView"];
 export type PoolLine = Schemas["PoolLine"];
+export type PartLine = Schemas["PartLine"];
 export type PadDocument = Schemas["Document"];
 export type PadOnRecord = Schemas["PadOnRecord"];
 export type PadPreview = Schemas["PadPreview"];

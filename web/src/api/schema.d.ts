@@ -4,7 +4,24 @@
  */
 
 export interface paths {
-    "/api/archive": {
+    "/api/calendar/{secret}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Somebody's laps as iCalendar, by their secret address */
+        get: operations["get-calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/archive": {
         parameters: {
             query?: never;
             header?: never;
@@ -21,7 +38,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/audit": {
+    "/api/v1/audit": {
         parameters: {
             query?: never;
             header?: never;
@@ -38,7 +55,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/calendar-feed": {
+    "/api/v1/calendar-feed": {
         parameters: {
             query?: never;
             header?: never;
@@ -57,24 +74,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/calendar/{secret}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Somebody's laps as iCalendar, by their secret address */
-        get: operations["get-calendar"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/catalogue": {
+    "/api/v1/catalogue": {
         parameters: {
             query?: never;
             header?: never;
@@ -92,7 +92,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/catalogue/file": {
+    "/api/v1/catalogue/file": {
         parameters: {
             query?: never;
             header?: never;
@@ -109,7 +109,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/catalogue/pumps": {
+    "/api/v1/catalogue/pumps": {
         parameters: {
             query?: never;
             header?: never;
@@ -126,7 +126,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/customers": {
+    "/api/v1/customers": {
         parameters: {
             query?: never;
             header?: never;
@@ -144,7 +144,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/customers/{id}/erased": {
+    "/api/v1/customers/{id}/erased": {
         parameters: {
             query?: never;
             header?: never;
@@ -161,7 +161,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/demo/sign-in": {
+    "/api/v1/demo/sign-in": {
         parameters: {
             query?: never;
             header?: never;
@@ -178,7 +178,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/demo/stops/{id}/meters": {
+    "/api/v1/demo/stops/{id}/meters": {
         parameters: {
             query?: never;
             header?: never;
@@ -195,7 +195,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/due.csv": {
+    "/api/v1/due.csv": {
         parameters: {
             query?: never;
             header?: never;
@@ -212,7 +212,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/equipment/{id}/life": {
+    "/api/v1/equipment/{id}/life": {
         parameters: {
             query?: never;
             header?: never;
@@ -229,7 +229,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/find": {
+    "/api/v1/find": {
         parameters: {
             query?: never;
             header?: never;
@@ -246,7 +246,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/imports": {
+    "/api/v1/imports": {
         parameters: {
             query?: never;
             header?: never;
@@ -263,7 +263,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/imports/{id}": {
+    "/api/v1/imports/{id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -280,7 +280,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/imports/{id}/rows": {
+    "/api/v1/imports/{id}/rows": {
         parameters: {
             query?: never;
             header?: never;
@@ -297,7 +297,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/imports/{id}/take": {
+    "/api/v1/imports/{id}/take": {
         parameters: {
             query?: never;
             header?: never;
@@ -314,7 +314,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/inspections/{id}": {
+    "/api/v1/inspections/{id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -332,7 +332,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/lap": {
+    "/api/v1/lap": {
         parameters: {
             query?: never;
             header?: never;
@@ -349,7 +349,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/laps/{id}/order": {
+    "/api/v1/laps/{id}/order": {
         parameters: {
             query?: never;
             header?: never;
@@ -366,7 +366,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/laps/{id}/sheet.pdf": {
+    "/api/v1/laps/{id}/sheet.pdf": {
         parameters: {
             query?: never;
             header?: never;
@@ -383,7 +383,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/laps/{id}/shorter": {
+    "/api/v1/laps/{id}/shorter": {
         parameters: {
             query?: never;
             header?: never;
@@ -400,7 +400,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/me": {
+    "/api/v1/me": {
         parameters: {
             query?: never;
             header?: never;
@@ -417,7 +417,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/me/password": {
+    "/api/v1/me/password": {
         parameters: {
             query?: never;
             header?: never;
@@ -434,7 +434,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/me/reads": {
+    "/api/v1/me/reads": {
         parameters: {
             query?: never;
             header?: never;
@@ -451,7 +451,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/office": {
+    "/api/v1/office": {
         parameters: {
             query?: never;
             header?: never;
@@ -469,7 +469,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/pads/preview": {
+    "/api/v1/pads/preview": {
         parameters: {
             query?: never;
             header?: never;
@@ -486,7 +486,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/pads/read": {
+    "/api/v1/pads/read": {
         parameters: {
             query?: never;
             header?: never;
@@ -503,7 +503,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/pads/sketch": {
+    "/api/v1/pads/sketch": {
         parameters: {
             query?: never;
             header?: never;
@@ -520,7 +520,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/parts": {
+    "/api/v1/parts": {
         parameters: {
             query?: never;
             header?: never;
@@ -537,7 +537,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/people": {
+    "/api/v1/people": {
         parameters: {
             query?: never;
             header?: never;
@@ -555,7 +555,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/photos/{id}": {
+    "/api/v1/photos/{id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -572,7 +572,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/photos/{id}/gone": {
+    "/api/v1/photos/{id}/gone": {
         parameters: {
             query?: never;
             header?: never;
@@ -589,7 +589,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/photos/{id}/shown": {
+    "/api/v1/photos/{id}/shown": {
         parameters: {
             query?: never;
             header?: never;
@@ -606,7 +606,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/pools": {
+    "/api/v1/pools": {
         parameters: {
             query?: never;
             header?: never;
@@ -624,7 +624,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/pools/{id}": {
+    "/api/v1/pools/{id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -641,7 +641,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/pools/{id}/about": {
+    "/api/v1/pools/{id}/about": {
         parameters: {
             query?: never;
             header?: never;
@@ -659,7 +659,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/pools/{id}/access-note": {
+    "/api/v1/pools/{id}/access-note": {
         parameters: {
             query?: never;
             header?: never;
@@ -676,7 +676,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/pools/{id}/archived": {
+    "/api/v1/pools/{id}/archived": {
         parameters: {
             query?: never;
             header?: never;
@@ -693,7 +693,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/pools/{id}/call-outs": {
+    "/api/v1/pools/{id}/call-outs": {
         parameters: {
             query?: never;
             header?: never;
@@ -710,7 +710,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/pools/{id}/clean-lines": {
+    "/api/v1/pools/{id}/clean-lines": {
         parameters: {
             query?: never;
             header?: never;
@@ -728,7 +728,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/pools/{id}/cleaning": {
+    "/api/v1/pools/{id}/cleaning": {
         parameters: {
             query?: never;
             header?: never;
@@ -746,7 +746,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/pools/{id}/due": {
+    "/api/v1/pools/{id}/due": {
         parameters: {
             query?: never;
             header?: never;
@@ -763,7 +763,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/pools/{id}/due-marks": {
+    "/api/v1/pools/{id}/due-marks": {
         parameters: {
             query?: never;
             header?: never;
@@ -780,7 +780,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/pools/{id}/inspections": {
+    "/api/v1/pools/{id}/inspections": {
         parameters: {
             query?: never;
             header?: never;
@@ -798,7 +798,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/pools/{id}/limits": {
+    "/api/v1/pools/{id}/limits": {
         parameters: {
             query?: never;
             header?: never;
@@ -815,7 +815,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/pools/{id}/links": {
+    "/api/v1/pools/{id}/links": {
         parameters: {
             query?: never;
             header?: never;
@@ -832,7 +832,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/pools/{id}/links/{link}": {
+    "/api/v1/pools/{id}/links/{link}": {
         parameters: {
             query?: never;
             header?: never;
@@ -849,7 +849,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/pools/{id}/log": {
+    "/api/v1/pools/{id}/log": {
         parameters: {
             query?: never;
             header?: never;
@@ -866,7 +866,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/pools/{id}/notes": {
+    "/api/v1/pools/{id}/notes": {
         parameters: {
             query?: never;
             header?: never;
@@ -883,7 +883,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/pools/{id}/pad": {
+    "/api/v1/pools/{id}/pad": {
         parameters: {
             query?: never;
             header?: never;
@@ -901,7 +901,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/pools/{id}/pad/file": {
+    "/api/v1/pools/{id}/pad/file": {
         parameters: {
             query?: never;
             header?: never;
@@ -918,7 +918,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/pools/{id}/papers": {
+    "/api/v1/pools/{id}/papers": {
         parameters: {
             query?: never;
             header?: never;
@@ -935,7 +935,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/pools/{id}/papers/{kind}": {
+    "/api/v1/pools/{id}/papers/{kind}": {
         parameters: {
             query?: never;
             header?: never;
@@ -952,7 +952,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/pools/{id}/papers/{kind}/pdf": {
+    "/api/v1/pools/{id}/papers/{kind}/pdf": {
         parameters: {
             query?: never;
             header?: never;
@@ -969,7 +969,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/pools/{id}/parts": {
+    "/api/v1/pools/{id}/parts": {
         parameters: {
             query?: never;
             header?: never;
@@ -986,7 +986,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/pools/{id}/paths": {
+    "/api/v1/pools/{id}/paths": {
         parameters: {
             query?: never;
             header?: never;
@@ -1003,7 +1003,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/pools/{id}/photos": {
+    "/api/v1/pools/{id}/photos": {
         parameters: {
             query?: never;
             header?: never;
@@ -1020,7 +1020,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/pools/{id}/plan": {
+    "/api/v1/pools/{id}/plan": {
         parameters: {
             query?: never;
             header?: never;
@@ -1037,7 +1037,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/pools/{id}/plan/needs": {
+    "/api/v1/pools/{id}/plan/needs": {
         parameters: {
             query?: never;
             header?: never;
@@ -1054,7 +1054,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/pools/{id}/plan/programme": {
+    "/api/v1/pools/{id}/plan/programme": {
         parameters: {
             query?: never;
             header?: never;
@@ -1071,7 +1071,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/pools/{id}/plan/schools": {
+    "/api/v1/pools/{id}/plan/schools": {
         parameters: {
             query?: never;
             header?: never;
@@ -1088,7 +1088,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/pools/{id}/plan/season": {
+    "/api/v1/pools/{id}/plan/season": {
         parameters: {
             query?: never;
             header?: never;
@@ -1105,7 +1105,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/pools/{id}/plan/slots": {
+    "/api/v1/pools/{id}/plan/slots": {
         parameters: {
             query?: never;
             header?: never;
@@ -1122,7 +1122,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/pools/{id}/plan/try": {
+    "/api/v1/pools/{id}/plan/try": {
         parameters: {
             query?: never;
             header?: never;
@@ -1139,7 +1139,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/pools/{id}/runs": {
+    "/api/v1/pools/{id}/runs": {
         parameters: {
             query?: never;
             header?: never;
@@ -1156,7 +1156,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/pools/{id}/visit-moves": {
+    "/api/v1/pools/{id}/visit-moves": {
         parameters: {
             query?: never;
             header?: never;
@@ -1173,7 +1173,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/pools/{id}/walk": {
+    "/api/v1/pools/{id}/walk": {
         parameters: {
             query?: never;
             header?: never;
@@ -1190,7 +1190,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/pools/{id}/work": {
+    "/api/v1/pools/{id}/work": {
         parameters: {
             query?: never;
             header?: never;
@@ -1207,7 +1207,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/runs/{id}": {
+    "/api/v1/runs/{id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1224,7 +1224,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/runs/{id}/events": {
+    "/api/v1/runs/{id}/events": {
         parameters: {
             query?: never;
             header?: never;
@@ -1241,7 +1241,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/service-lives": {
+    "/api/v1/service-lives": {
         parameters: {
             query?: never;
             header?: never;
@@ -1258,7 +1258,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/settings": {
+    "/api/v1/settings": {
         parameters: {
             query?: never;
             header?: never;
@@ -1276,7 +1276,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/shared/{secret}": {
+    "/api/v1/shared/{secret}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1293,7 +1293,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/shared/{secret}/papers/{kind}": {
+    "/api/v1/shared/{secret}/papers/{kind}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1310,7 +1310,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/shared/{secret}/papers/{kind}/pdf": {
+    "/api/v1/shared/{secret}/papers/{kind}/pdf": {
         parameters: {
             query?: never;
             header?: never;
@@ -1327,7 +1327,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/shared/{secret}/photo": {
+    "/api/v1/shared/{secret}/photo": {
         parameters: {
             query?: never;
             header?: never;
@@ -1344,7 +1344,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sheets": {
+    "/api/v1/sheets": {
         parameters: {
             query?: never;
             header?: never;
@@ -1361,7 +1361,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sign-in": {
+    "/api/v1/sign-in": {
         parameters: {
             query?: never;
             header?: never;
@@ -1378,7 +1378,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sign-out": {
+    "/api/v1/sign-out": {
         parameters: {
             query?: never;
             header?: never;
@@ -1395,7 +1395,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/stops/{id}": {
+    "/api/v1/stops/{id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1412,7 +1412,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/stops/{id}/case": {
+    "/api/v1/stops/{id}/case": {
         parameters: {
             query?: never;
             header?: never;
@@ -1429,7 +1429,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/stops/{id}/diagnosis": {
+    "/api/v1/stops/{id}/diagnosis": {
         parameters: {
             query?: never;
             header?: never;
@@ -1446,7 +1446,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/tariffs/read": {
+    "/api/v1/tariffs/read": {
         parameters: {
             query?: never;
             header?: never;
@@ -1463,7 +1463,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/technicians": {
+    "/api/v1/technicians": {
         parameters: {
             query?: never;
             header?: never;
@@ -1480,7 +1480,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/technicians/{id}/leave": {
+    "/api/v1/technicians/{id}/leave": {
         parameters: {
             query?: never;
             header?: never;
@@ -1497,7 +1497,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/track-record": {
+    "/api/v1/track-record": {
         parameters: {
             query?: never;
             header?: never;
@@ -1514,7 +1514,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/visits": {
+    "/api/v1/visits": {
         parameters: {
             query?: never;
             header?: never;
@@ -1531,7 +1531,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/visits/{id}": {
+    "/api/v1/visits/{id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1548,7 +1548,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/volume": {
+    "/api/v1/volume": {
         parameters: {
             query?: never;
             header?: never;
@@ -1565,7 +1565,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/walks/read": {
+    "/api/v1/walks/read": {
         parameters: {
             query?: never;
             header?: never;
@@ -1582,7 +1582,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/week": {
+    "/api/v1/week": {
         parameters: {
             query?: never;
             header?: never;
@@ -3295,6 +3295,14 @@ export interface components {
             sub: string;
             title: string;
         };
+        PagePoolLine: {
+            items: components["schemas"]["PoolLine"][];
+            /**
+             * Format: int64
+             * @description of the whole list as it was asked for
+             */
+            total: number;
+        };
         PaperName: {
             /** @enum {string} */
             kind: "visit" | "report" | "season" | "owner" | "inspection";
@@ -3414,6 +3422,24 @@ export interface components {
             station: string;
             /** Format: double */
             today: number;
+        };
+        PartsPage: {
+            items: components["schemas"]["PartLine"][];
+            /**
+             * Format: int64
+             * @description parts whose expected life is over
+             */
+            late: number;
+            /**
+             * Format: int64
+             * @description of the whole list as it was asked for
+             */
+            total: number;
+            /**
+             * Format: double
+             * @description what the parts whose cost is known have cost together
+             */
+            worth?: number;
         };
         PathsAsk: {
             /** @description valve positions that differ from the description's: degrees for a three-way valve, 0 to 1 for the others */
@@ -3828,6 +3854,9 @@ export interface components {
             version: number;
         };
         PoolLine: {
+            archived: boolean;
+            /** @description of a search: whose pool it is */
+            customer: string;
             /**
              * Format: double
              * @description until the load has even odds of passing its limit
@@ -3843,6 +3872,8 @@ export interface components {
              */
             load: number | null;
             open: string;
+            /** @description of a search: the part that the letters are in */
+            part: string;
             street: string;
             technician: string;
         };
@@ -5199,6 +5230,66 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    "get-calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                secret: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "export-archive": {
         parameters: {
             query?: never;
@@ -5498,66 +5589,6 @@ export interface operations {
             };
             /** @description Request Entity Too Large */
             413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-            /** @description Service Unavailable */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-        };
-    };
-    "get-calendar": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                secret: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    "Content-Disposition"?: string;
-                    "Content-Type"?: string;
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": string;
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7935,7 +7966,14 @@ export interface operations {
     };
     "list-parts": {
         parameters: {
-            query?: never;
+            query?: {
+                page?: number;
+                /** @description lines on a page */
+                size?: number;
+                /** @description words that are in the part or in what its pool is called */
+                find?: string;
+                sort?: "due" | "-due" | "part" | "-part" | "pool" | "-pool" | "age" | "-age" | "cost" | "-cost";
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -7948,7 +7986,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PartLine"][] | null;
+                    "application/json": components["schemas"]["PartsPage"];
                 };
             };
             /** @description Unauthorized */
@@ -7962,6 +8000,15 @@ export interface operations {
             };
             /** @description Forbidden */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8400,7 +8447,14 @@ export interface operations {
     };
     "list-pools": {
         parameters: {
-            query?: never;
+            query?: {
+                page?: number;
+                /** @description lines on a page */
+                size?: number;
+                /** @description words that are in what it is called, in whose it is, or in its parts */
+                find?: string;
+                sort?: "pool" | "-pool" | "load" | "-load" | "days" | "-days" | "visited" | "-visited" | "technician" | "-technician";
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -8413,7 +8467,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PoolLine"][] | null;
+                    "application/json": components["schemas"]["PagePoolLine"];
                 };
             };
             /** @description Unauthorized */
@@ -8427,6 +8481,15 @@ export interface operations {
             };
             /** @description Forbidden */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

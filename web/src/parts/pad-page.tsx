@@ -8,7 +8,7 @@ import { Strip } from "./strip";
 /** A page about one pool's pad: the frame, and the pad once it is here. */
 export function PadPage({ frame, of }: { frame: FrameProps; of: (pad: PadOnRecord) => ReactNode }) {
   const { id = "" } = useParams();
-  const pad = api.useQuery("get", "/api/pools/{id}/pad", { params: { path: { id } } });
+  const pad = api.useQuery("get", "/api/v1/pools/{id}/pad", { params: { path: { id } } });
   return (
     <div className="frame plain">
       <Strip {...frame} />

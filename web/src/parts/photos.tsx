@@ -58,8 +58,14 @@ export function SnapOf({ pool, of, name, shots }: { pool: string; of: PhotoOf; n
   return (
     <div className="snap">
       {shots.map((s) => (
-        <a key={s.id} href={`/api/photos/${s.id}`} target="_blank" rel="noreferrer" data-photo={s.id}>
-          <img src={`/api/photos/${s.id}`} width={s.width} height={s.height} alt={s.caption || name} loading="lazy" />
+        <a key={s.id} href={`/api/v1/photos/${s.id}`} target="_blank" rel="noreferrer" data-photo={s.id}>
+          <img
+            src={`/api/v1/photos/${s.id}`}
+            width={s.width}
+            height={s.height}
+            alt={s.caption || name}
+            loading="lazy"
+          />
         </a>
       ))}
       <label className="as-table">
@@ -119,16 +125,16 @@ export function Photos({ shots, shown, mayEdit }: { shots: Shot[]; shown?: strin
   const [going, setGoing] = useState<string | null>(null);
   const [why, setWhy] = useState("");
   const again = { onSuccess: () => queries.invalidateQueries() };
-  const show = api.useMutation("put", "/api/photos/{id}/shown", again);
-  const away = api.useMutation("post", "/api/photos/{id}/gone", again);
+  const show = api.useMutation("put", "/api/v1/photos/{id}/shown", again);
+  const away = api.useMutation("post", "/api/v1/photos/{id}/gone", again);
   const says = fieldSays(away.error as Problem | null);
   return (
     <ul className="photos">
       {shots.map((s) => (
         <li key={s.id} data-photo={s.id}>
-          <a href={`/api/photos/${s.id}`} target="_blank" rel="noreferrer">
+          <a href={`/api/v1/photos/${s.id}`} target="_blank" rel="noreferrer">
             <img
-              src={`/api/photos/${s.id}`}
+              src={`/api/v1/photos/${s.id}`}
               width={s.width}
               height={s.height}
               alt={s.caption || t("photo.unnamed")}

@@ -8,7 +8,7 @@ import { StateMark } from "./state-mark";
 
 /** The work that suits a pool's pad, and its runs; those of one stop where it is given. */
 export function useWork(pool: string, stop?: string): PoolWork | undefined {
-  return api.useQuery("get", "/api/pools/{id}/work", { params: { path: { id: pool }, query: { stop } } }).data;
+  return api.useQuery("get", "/api/v1/pools/{id}/work", { params: { path: { id: pool }, query: { stop } } }).data;
 }
 
 /** How long a log waits for the stop's runs, so that what they did is in it. */
@@ -16,7 +16,7 @@ const patience = 4000;
 
 /** Whether a stop's runs are being asked for; a slow line is not waited for. */
 export function useRunsComing(pool: string, stop?: string): boolean {
-  const { fetchStatus } = api.useQuery("get", "/api/pools/{id}/work", {
+  const { fetchStatus } = api.useQuery("get", "/api/v1/pools/{id}/work", {
     params: { path: { id: pool }, query: { stop } },
   });
   const [late, setLate] = useState(false);

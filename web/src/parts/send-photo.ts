@@ -27,7 +27,7 @@ export type PhotoOf = { visit: string } | { inspection: string; item?: string };
 export async function sendPhoto(pool: string, file: File, caption: string, of?: PhotoOf): Promise<void> {
   const ask = new URLSearchParams({ photo: uuid(), caption, ...of });
   if (file.lastModified) ask.set("takenAt", new Date(file.lastModified).toISOString());
-  const answer = await fetch(`/api/pools/${pool}/photos?${ask}`, {
+  const answer = await fetch(`/api/v1/pools/${pool}/photos?${ask}`, {
     method: "POST",
     headers: { "Content-Type": "application/octet-stream" },
     body: await shrunk(file),

@@ -27,7 +27,7 @@ export function StartRun({ pool, stop, rpm, work, procedure: p, label, main }: P
   const [reason, setReason] = useState("");
   const [water, setWater] = useState("");
   const [short, setShort] = useState(p.short > 0);
-  const start = api.useMutation("post", "/api/pools/{id}/runs");
+  const start = api.useMutation("post", "/api/v1/pools/{id}/runs");
   useEffect(() => {
     const d = ref.current;
     if (open && !d?.open) d?.showModal();

@@ -10,7 +10,7 @@ import { StateMark } from "./state-mark";
 export function Strip({ me, current, onSignOut }: { me: Me; current?: string; onSignOut: () => void }) {
   const { t } = useTranslation();
   const [theme, toggle] = useTheme();
-  const lap = api.useQuery("get", "/api/lap", {}, { enabled: me.role === "technician" });
+  const lap = api.useQuery("get", "/api/v1/lap", {}, { enabled: me.role === "technician" });
   return (
     <aside className="strip" aria-label={t("strip.label")}>
       <div className="brand">

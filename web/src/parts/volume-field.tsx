@@ -31,7 +31,7 @@ export function VolumeField({
   const { t } = useTranslation();
   const [shape, setShape] = useState<Shape>("rectangle");
   const [typed, setTyped] = useState<Record<string, string>>({});
-  const work = api.useMutation("post", "/api/volume");
+  const work = api.useMutation("post", "/api/v1/volume");
   const says = fieldSays(work.error as Problem | null);
   const at = (key: string) => readFigure(typed[key] ?? "") || 0;
   return (

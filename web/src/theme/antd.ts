@@ -26,5 +26,21 @@ export function antdTheme(): ThemeConfig {
       boxShadowSecondary: "none",
       motion: false,
     },
+    components: {
+      Table: {
+        colorBgContainer: token("--paper"),
+        headerBg: "transparent",
+        headerColor: token("--ink-2"),
+        headerSortActiveBg: "transparent",
+        headerSortHoverBg: token("--petrol-wash"),
+        bodySortBg: "transparent",
+        rowHoverBg: token("--paper-sunk"),
+        borderColor: token("--line"),
+        headerSplitColor: "transparent",
+        cellPaddingBlock: 6,
+        cellPaddingInline: 10,
+      },
+      Pagination: { itemActiveBg: token("--petrol-wash") },
+    },
   };
 }

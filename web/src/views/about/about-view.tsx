@@ -14,7 +14,7 @@ import { Links } from "./links";
 export function AboutView(frame: FrameProps) {
   const { t } = useTranslation();
   const { id = "" } = useParams();
-  const about = api.useQuery("get", "/api/pools/{id}/about", { params: { path: { id } } });
+  const about = api.useQuery("get", "/api/v1/pools/{id}/about", { params: { path: { id } } });
   return (
     <PoolFrame
       frame={frame}

@@ -9,7 +9,7 @@ export function Archive({ about }: { about: PoolAbout }) {
   const { t } = useTranslation();
   const queries = useQueryClient();
   const [sure, setSure] = useState(false);
-  const put = api.useMutation("put", "/api/pools/{id}/archived", {
+  const put = api.useMutation("put", "/api/v1/pools/{id}/archived", {
     onSuccess: () => {
       setSure(false);
       queries.invalidateQueries();

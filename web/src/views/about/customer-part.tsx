@@ -48,14 +48,14 @@ function Form({ about, onDone }: { about: PoolAbout; onDone: () => void }) {
   const [sure, setSure] = useState(false);
   const known = api.useQuery(
     "get",
-    "/api/customers",
+    "/api/v1/customers",
     { params: { query: { q: form.name } } },
     { enabled: form.version === 0 && form.name.trim().length > 1 },
   );
   const says = fieldSays(problem);
   const theirs = problem?.status === 409 ? (problem.errors?.[0]?.value as Customer | undefined) : undefined;
   const keep = async () => {
-    const kept = await http.PUT("/api/customers", {
+    const kept = await http.PUT("/api/v1/customers", {
       body: { ...form, version: theirs?.version ?? form.version },
     });
     if (kept.error) return setProblem(kept.error as Problem);
@@ -76,7 +76,7 @@ function Form({ about, onDone }: { about: PoolAbout; onDone: () => void }) {
         lon,
       } = about;
       const { seasonOpens, seasonCloses, version } = about;
-      const put = await http.PUT("/api/pools/{id}/about", {
+      const put = await http.PUT("/api/v1/pools/{id}/about", {
         params: { path: { id: about.id } },
         body: {
           street,
@@ -104,7 +104,7 @@ function Form({ about, onDone }: { about: PoolAbout; onDone: () => void }) {
     onDone();
   };
   const erase = async () => {
-    const { error } = await http.POST("/api/customers/{id}/erased", { params: { path: { id: form.id } } });
+    const { error } = await http.POST("/api/v1/customers/{id}/erased", { params: { path: { id: form.id } } });
     if (error) return setProblem(error as Problem);
     queries.invalidateQueries();
     onDone();

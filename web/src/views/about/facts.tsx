@@ -34,7 +34,7 @@ export function Facts({ stands }: { stands: PoolAbout }) {
   const queries = useQueryClient();
   const { form, setForm, version, startFrom } = useBased(stands, typed);
   const [wrong, setWrong] = useState<Record<string, string>>({});
-  const save = api.useMutation("put", "/api/pools/{id}/about");
+  const save = api.useMutation("put", "/api/v1/pools/{id}/about");
   const problem = save.error as Problem | null;
   const theirs = problem?.status === 409 ? (problem.errors?.[0]?.value as PoolAbout | undefined) : undefined;
   const says: Record<string, string> = { ...wrong, ...fieldSays(problem) };

@@ -13,8 +13,8 @@ export function Links({ about }: { about: PoolAbout }) {
   const queries = useQueryClient();
   const [days, setDays] = useState("90");
   const again = { onSuccess: () => queries.invalidateQueries() };
-  const open = api.useMutation("post", "/api/pools/{id}/links", again);
-  const end = api.useMutation("delete", "/api/pools/{id}/links/{link}", again);
+  const open = api.useMutation("post", "/api/v1/pools/{id}/links", again);
+  const end = api.useMutation("delete", "/api/v1/pools/{id}/links/{link}", again);
   const made = open.data && `${window.location.origin}/shared/${open.data.secret}`;
   const living = about.links.filter((l) => !l.revokedAt && new Date(l.expiresAt) > now());
   return (

@@ -11,7 +11,7 @@ import { Reads } from "./reads";
 export default function AccountView(frame: FrameProps) {
   const { t } = useTranslation();
   const [form, setForm] = useState({ password: "", newPassword: "" });
-  const put = api.useMutation("put", "/api/me/password", {
+  const put = api.useMutation("put", "/api/v1/me/password", {
     onSuccess: () => setForm({ password: "", newPassword: "" }),
   });
   const problem = put.error as Problem | null;

@@ -9,7 +9,7 @@ import { StateMark } from "../../parts/state-mark";
 export function Reads({ me }: { me: Me }) {
   const { t } = useTranslation();
   const queries = useQueryClient();
-  const put = api.useMutation("put", "/api/me/reads", { onSuccess: () => queries.invalidateQueries() });
+  const put = api.useMutation("put", "/api/v1/me/reads", { onSuccess: () => queries.invalidateQueries() });
   const choose = (part: Partial<{ lang: Me["ownLang"]; units: Me["ownUnits"] }>) =>
     put.mutate({ body: { lang: me.ownLang, units: me.ownUnits, ...part } });
   return (

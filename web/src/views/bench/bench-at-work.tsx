@@ -79,7 +79,7 @@ export function BenchAtWork({ frame, bench }: { frame: FrameProps; bench: Bench 
   };
   const readDemo = async (row: number) => {
     const typed = Number.parseFloat(draft.readings[row].speed.replace(/[,\s]/g, "")) || 0;
-    const { data } = await http.GET("/api/demo/stops/{id}/meters", {
+    const { data } = await http.GET("/api/v1/demo/stops/{id}/meters", {
       params: { path: { id: bench.stopId }, query: { rpm: typed } },
     });
     if (!data) return;
@@ -253,7 +253,7 @@ function useSend(
   const queries = useQueryClient();
   const go = useNavigate();
   const [says, setSays] = useState<Record<string, string>>({});
-  const save = api.useMutation("post", "/api/visits");
+  const save = api.useMutation("post", "/api/v1/visits");
   const waiting = Boolean(draft.closedAt) && !save.isPending && !save.isSuccess;
   // biome-ignore lint/correctness/useExhaustiveDependencies: one try a change of waiting
   useEffect(() => {

@@ -7,7 +7,7 @@ import { BenchAtWork } from "./bench-at-work";
 
 export function BenchView(frame: FrameProps) {
   const { id = "" } = useParams();
-  const bench = api.useQuery("get", "/api/stops/{id}", { params: { path: { id } } });
+  const bench = api.useQuery("get", "/api/v1/stops/{id}", { params: { path: { id } } });
   if (bench.data) return <BenchAtWork key={id} frame={frame} bench={bench.data} />;
   return (
     <div className="frame plain">

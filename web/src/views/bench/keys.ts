@@ -8,7 +8,7 @@ const focus = (selector: string) => document.querySelector<HTMLElement>(selector
 /** The bench's keys: j and k along the lap, r readings, s seen or heard, n next check, Enter the main action. */
 export function useBenchKeys(stop: string) {
   const go = useNavigate();
-  const lap = api.useQuery("get", "/api/lap", {}, { retry: false });
+  const lap = api.useQuery("get", "/api/v1/lap", {}, { retry: false });
   const stops = lap.data?.stops;
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {

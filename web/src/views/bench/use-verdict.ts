@@ -7,7 +7,7 @@ export function useVerdict(stop: string, findings: Findings) {
   const settled = useSettled(findings);
   const answer = api.useQuery(
     "post",
-    "/api/stops/{id}/diagnosis",
+    "/api/v1/stops/{id}/diagnosis",
     { params: { path: { id: stop } }, body: settled },
     { staleTime: 60_000, placeholderData: (before: Verdict | undefined) => before },
   );

@@ -14,12 +14,12 @@ export function CatalogueView(frame: FrameProps) {
   const { t } = useTranslation();
   const figures = useFigures();
   const queries = useQueryClient();
-  const items = api.useQuery("get", "/api/catalogue");
+  const items = api.useQuery("get", "/api/v1/catalogue");
   const [says, setSays] = useState<Record<string, string>>({});
   const read = async (text: string) => {
-    const { error } = await http.POST("/api/catalogue", { body: { text } });
+    const { error } = await http.POST("/api/v1/catalogue", { body: { text } });
     setSays(error ? fieldSays(error as Problem) : {});
-    if (!error) queries.invalidateQueries({ queryKey: ["get", "/api/catalogue"] });
+    if (!error) queries.invalidateQueries({ queryKey: ["get", "/api/v1/catalogue"] });
   };
   return (
     <div className="frame plain">
@@ -36,7 +36,7 @@ export function CatalogueView(frame: FrameProps) {
           <FileSays says={says} />
           <OwnPump />
           <p className="pad-files">
-            <a href="/api/catalogue/file" download>
+            <a href="/api/v1/catalogue/file" download>
               {t("catalogue.download")}
             </a>
           </p>

@@ -15,10 +15,10 @@ export function OwnPump() {
   const { t } = useTranslation();
   const queries = useQueryClient();
   const [form, setForm] = useState<Record<string, string>>(blank);
-  const add = api.useMutation("post", "/api/catalogue/pumps", {
+  const add = api.useMutation("post", "/api/v1/catalogue/pumps", {
     onSuccess: () => {
       setForm(blank);
-      queries.invalidateQueries({ queryKey: ["get", "/api/catalogue"] });
+      queries.invalidateQueries({ queryKey: ["get", "/api/v1/catalogue"] });
     },
   });
   const problem = add.error as Problem | null;

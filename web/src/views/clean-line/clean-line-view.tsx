@@ -70,11 +70,11 @@ function Walk({ pad }: { pad: PadOnRecord }) {
   const rows = useSettled(walk.steps);
   const fit = api.useQuery(
     "post",
-    "/api/pools/{id}/walk",
+    "/api/v1/pools/{id}/walk",
     { params: { path: { id: pad.poolId } }, body: { readings: typed(rows) } },
     { staleTime: 60_000, placeholderData: (before: WalkFit | undefined) => before },
   );
-  const save = api.useMutation("post", "/api/pools/{id}/clean-lines");
+  const save = api.useMutation("post", "/api/v1/pools/{id}/clean-lines");
   // A walk that could not be kept is kept again; one that could not be fitted is only asked again.
   const problem = (save.error ?? (fit.isError ? fit.error : null)) as Problem | null;
   const again = () => (save.isError ? put() : fit.refetch());
@@ -84,7 +84,7 @@ function Walk({ pad }: { pad: PadOnRecord }) {
     change({ steps: walk.steps.map((s, j) => (i === j ? { ...s, ...part } : s)) });
   };
   const readFile = async (text: string) => {
-    const { data, error } = await http.POST("/api/walks/read", { body: { text } });
+    const { data, error } = await http.POST("/api/v1/walks/read", { body: { text } });
     setFileSays(error ? fieldSays(error as Problem) : {});
     if (data) change({ steps: data });
   };
@@ -356,7 +356,7 @@ function FitWords({ fit }: { fit: WalkFit }) {
 
 function OldLines({ id }: { id: string }) {
   const { t } = useTranslation();
-  const lines = api.useQuery("get", "/api/pools/{id}/clean-lines", { params: { path: { id } } });
+  const lines = api.useQuery("get", "/api/v1/pools/{id}/clean-lines", { params: { path: { id } } });
   if (!lines.data?.length) return null;
   return (
     <section className="sec">
@@ -370,7 +370,7 @@ function OldLines({ id }: { id: string }) {
         ))}
       </ul>
       {lines.data.some((l) => l.inForce) && (
-        <a className="plain" href={`/api/pools/${id}/pad/file?format=csv`} download>
+        <a className="plain" href={`/api/v1/pools/${id}/pad/file?format=csv`} download>
           {t("walk.download")}
         </a>
       )}

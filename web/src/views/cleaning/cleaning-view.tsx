@@ -16,7 +16,7 @@ import { schools } from "./schools";
 /** When the company cleans: the school, its figures, the holds. */
 export function CleaningView(frame: FrameProps) {
   const { t } = useTranslation();
-  const settings = api.useQuery("get", "/api/settings");
+  const settings = api.useQuery("get", "/api/v1/settings");
   const mayEdit = frame.me.role !== "technician";
   return (
     <div className="frame plain">
@@ -94,8 +94,8 @@ function Form({ stands, mayEdit }: { stands: CleaningSettings; mayEdit: boolean 
   const queries = useQueryClient();
   const { form, setForm, version, startFrom } = useBased(stands, typed);
   const [wrong, setWrong] = useState<Record<string, string>>({});
-  const save = api.useMutation("put", "/api/settings");
-  const usual = api.useQuery("get", "/api/service-lives").data;
+  const save = api.useMutation("put", "/api/v1/settings");
+  const usual = api.useQuery("get", "/api/v1/service-lives").data;
   const problem = save.error as Problem | null;
   const other = problem?.status === 409 ? (problem.errors?.[0]?.value as CleaningSettings | undefined) : undefined;
   const says: Record<string, string> = { ...wrong, ...fieldSays(problem) };

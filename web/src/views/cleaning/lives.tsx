@@ -57,7 +57,7 @@ export function Lives({
   onChange: (l: TypedLives) => void;
 }) {
   const { t } = useTranslation();
-  const usual = api.useQuery("get", "/api/service-lives").data;
+  const usual = api.useQuery("get", "/api/v1/service-lives").data;
   if (!usual) return null;
   const set = (part: keyof TypedLives, key: string, text: string) =>
     onChange({ ...lives, [part]: { ...lives[part], [key]: text } });

@@ -21,7 +21,7 @@ type Act = Exclude<Due["marks"][number]["act"], "owe">;
 /** What falls due at a pool and when, what wears, and what was decided about it. */
 export function DueView(frame: FrameProps) {
   const { id = "" } = useParams();
-  const due = api.useQuery("get", "/api/pools/{id}/due", { params: { path: { id } } });
+  const due = api.useQuery("get", "/api/v1/pools/{id}/due", { params: { path: { id } } });
   return (
     <div className="frame plain">
       <Strip {...frame} />
@@ -142,7 +142,7 @@ function Decide({ pool, item: d, children }: { pool: string; item: Item; childre
   const queries = useQueryClient();
   const [asking, setAsking] = useState<Act | null>(null);
   const [reason, setReason] = useState("");
-  const mark = api.useMutation("post", "/api/pools/{id}/due-marks");
+  const mark = api.useMutation("post", "/api/v1/pools/{id}/due-marks");
   const problem = mark.error as Problem | null;
   const says = fieldSays(problem);
   const put = (act: Act) => {
@@ -157,7 +157,7 @@ function Decide({ pool, item: d, children }: { pool: string; item: Item; childre
           setAsking(null);
           setReason("");
           queries.setQueryData(
-            api.queryOptions("get", "/api/pools/{id}/due", { params: { path: { id: pool } } }).queryKey,
+            api.queryOptions("get", "/api/v1/pools/{id}/due", { params: { path: { id: pool } } }).queryKey,
             view,
           );
         },

@@ -12,7 +12,7 @@ type School = CleaningSettings["school"];
 /** A pool's own choice of when to clean, where it is not the company's. */
 export function OwnSchool({ id, desk }: { id: string; desk: boolean }) {
   const { t } = useTranslation();
-  const stands = api.useQuery("get", "/api/pools/{id}/cleaning", { params: { path: { id } } }).data;
+  const stands = api.useQuery("get", "/api/v1/pools/{id}/cleaning", { params: { path: { id } } }).data;
   if (!stands) return null;
   const school = stands.own.school ?? stands.company.school;
   return (
@@ -60,7 +60,7 @@ function Form({ id, version, own, company }: FormProps) {
   const [text, setText] = useState(stands(school));
   const [loss, setLoss] = useState(own.flowLossPercent?.toString() ?? "");
   const [wrong, setWrong] = useState("");
-  const save = api.useMutation("put", "/api/pools/{id}/cleaning");
+  const save = api.useMutation("put", "/api/v1/pools/{id}/cleaning");
   const problem = save.error as Problem | null;
   const figure = figureOf[school];
   return (

@@ -14,7 +14,7 @@ import { useInspection } from "./use-inspection";
 /** An inspection: the walk round the pad, its answers and what was found. */
 export function InspectionView(frame: FrameProps) {
   const { id = "" } = useParams();
-  const query = api.useQuery("get", "/api/inspections/{id}", { params: { path: { id } } });
+  const query = api.useQuery("get", "/api/v1/inspections/{id}", { params: { path: { id } } });
   return (
     <PoolFrame
       frame={frame}

@@ -13,11 +13,11 @@ export function InspectionsView(frame: FrameProps) {
   const { t } = useTranslation();
   const { id = "" } = useParams();
   const at = { params: { path: { id } } };
-  const about = api.useQuery("get", "/api/pools/{id}/about", at);
-  const list = api.useQuery("get", "/api/pools/{id}/inspections", at);
+  const about = api.useQuery("get", "/api/v1/pools/{id}/about", at);
+  const list = api.useQuery("get", "/api/v1/pools/{id}/inspections", at);
   const [fresh] = useState(() => uuid());
   const go = useNavigate();
-  const start = api.useMutation("post", "/api/pools/{id}/inspections", {
+  const start = api.useMutation("post", "/api/v1/pools/{id}/inspections", {
     onSuccess: (v) => go(`/inspections/${v.id}`),
   });
   const problem = start.error as Problem | null;

@@ -54,12 +54,12 @@ export function useInspection(stands: Inspection) {
   const { value: kept, change, clear } = useKept(`fairlap.inspection.${stands.id}`, nothing);
   const settled = useSettled(kept.mine);
   const at = { params: { path: { id: stands.id } } };
-  const save = api.useMutation("put", "/api/inspections/{id}", {
+  const save = api.useMutation("put", "/api/v1/inspections/{id}", {
     onError: (e) => {
       if ((e as Problem).status !== 409) setEnding(false);
       else {
         setJoined(true);
-        queries.invalidateQueries({ queryKey: ["get", "/api/inspections/{id}"] });
+        queries.invalidateQueries({ queryKey: ["get", "/api/v1/inspections/{id}"] });
       }
     },
   });
@@ -70,7 +70,7 @@ export function useInspection(stands: Inspection) {
       { ...at, body: { answers: answersOf(stands, mine).answers, version: stands.version, close } },
       {
         onSuccess: (next) => {
-          queries.setQueryData(["get", "/api/inspections/{id}", at], next);
+          queries.setQueryData(["get", "/api/v1/inspections/{id}", at], next);
           if (close) {
             clear();
             queries.invalidateQueries();

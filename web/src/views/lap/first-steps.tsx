@@ -5,9 +5,9 @@ import { api } from "../../api/client";
 /** A day without a lap: a company that is new is told what to do first, another where its pools are. */
 export function FirstSteps({ desk }: { desk: boolean }) {
   const { t } = useTranslation();
-  const pools = api.useQuery("get", "/api/pools");
+  const pools = api.useQuery("get", "/api/v1/pools", { params: { query: { size: 1 } } });
   if (!pools.data) return null;
-  if (pools.data.length > 0) {
+  if (pools.data.total > 0) {
     return (
       <p className="quiet-state">
         {t("lap.none")} <Link to="/pools">{t("lap.toPools")}</Link>

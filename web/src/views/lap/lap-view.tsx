@@ -17,10 +17,10 @@ import { Shorten } from "./shorten";
 export function LapView(frame: FrameProps) {
   const { t } = useTranslation();
   const mine = frame.me.role === "technician";
-  const people = api.useQuery("get", "/api/technicians", {}, { enabled: !mine });
+  const people = api.useQuery("get", "/api/v1/technicians", {}, { enabled: !mine });
   const [chosen, setChosen] = useState("");
   const technician = mine ? "" : chosen || people.data?.[0]?.id || "";
-  const lap = api.useQuery("get", "/api/lap", mine ? {} : { params: { query: { technician } } }, {
+  const lap = api.useQuery("get", "/api/v1/lap", mine ? {} : { params: { query: { technician } } }, {
     enabled: mine || technician !== "",
   });
   const none = (lap.error as Problem | null)?.status === 404;
@@ -123,7 +123,7 @@ function LapAtHand({ lap, mine }: { lap: Lap; mine: boolean }) {
         ))}
         <Shorten lap={lap} />
         <p className="papers">
-          <a className="btn plain" id="lap-sheet" href={`/api/laps/${lap.id}/sheet.pdf`} download>
+          <a className="btn plain" id="lap-sheet" href={`/api/v1/laps/${lap.id}/sheet.pdf`} download>
             {t("lap.sheet")}
           </a>
           <button type="button" className="btn plain" onClick={() => window.print()}>

@@ -11,8 +11,13 @@ export function Shorten({ lap }: { lap: LapView }) {
   const queries = useQueryClient();
   const [asked, setAsked] = useState(false);
   const [before, setBefore] = useState<string[] | null>(null);
-  const short = api.useQuery("get", "/api/laps/{id}/shorter", { params: { path: { id: lap.id } } }, { enabled: asked });
-  const order = api.useMutation("put", "/api/laps/{id}/order");
+  const short = api.useQuery(
+    "get",
+    "/api/v1/laps/{id}/shorter",
+    { params: { path: { id: lap.id } } },
+    { enabled: asked },
+  );
+  const order = api.useMutation("put", "/api/v1/laps/{id}/order");
   const problem = (order.error ?? short.error) as Problem | null;
   const put = (version: number, stops: string[], then: () => void) =>
     order.mutate(

@@ -15,7 +15,7 @@ export function LimitsView(frame: FrameProps) {
 
 function PadLimits({ pad }: { pad: PadOnRecord }) {
   const { t } = useTranslation();
-  const limits = api.useQuery("get", "/api/pools/{id}/limits", { params: { path: { id: pad.poolId } } });
+  const limits = api.useQuery("get", "/api/v1/pools/{id}/limits", { params: { path: { id: pad.poolId } } });
   return (
     <>
       <header className="top">

@@ -34,7 +34,7 @@ export function Company({ stands }: { stands: CompanyView }) {
   const queries = useQueryClient();
   const { form, setForm, version, startFrom } = useBased(stands, typed);
   const [wrong, setWrong] = useState<Record<string, string>>({});
-  const save = api.useMutation("put", "/api/office");
+  const save = api.useMutation("put", "/api/v1/office");
   const problem = save.error as Problem | null;
   const theirs = problem?.status === 409 ? (problem.errors?.[0]?.value as CompanyView | undefined) : undefined;
   const says: Record<string, string> = { ...wrong, ...fieldSays(problem) };

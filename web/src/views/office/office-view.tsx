@@ -52,7 +52,7 @@ export default function OfficeView(frame: FrameProps) {
 }
 
 function CompanyRoom() {
-  const office = api.useQuery("get", "/api/office");
+  const office = api.useQuery("get", "/api/v1/office");
   if (office.isError && !office.data) return <Trouble error={office.error} onRetry={() => office.refetch()} />;
   if (!office.data) return <Loading />;
   return <Company stands={office.data} />;

@@ -13,7 +13,7 @@ const roles = ["technician", "office", "owner"] as const;
 /** Who signs in, as what. */
 export function People({ me }: { me: Me }) {
   const { t } = useTranslation();
-  const people = api.useQuery("get", "/api/people");
+  const people = api.useQuery("get", "/api/v1/people");
   const [open, setOpen] = useState<string | null>(null);
   if (people.isError && !people.data) return <Trouble error={people.error} onRetry={() => people.refetch()} />;
   if (!people.data) return <Loading />;
@@ -77,7 +77,7 @@ function Form({ me, person, onDone }: { me: Me; person?: PersonRow; onDone: () =
   const { t } = useTranslation();
   const queries = useQueryClient();
   const [form, setForm] = useState(() => ({ ...(person ?? somebody()), password: "" }));
-  const put = api.useMutation("put", "/api/people", {
+  const put = api.useMutation("put", "/api/v1/people", {
     onSuccess: () => {
       queries.invalidateQueries();
       onDone();

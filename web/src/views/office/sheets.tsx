@@ -12,7 +12,7 @@ export function Sheets({ me }: { me: Me }) {
   const [id, setId] = useState<string | null>(null);
   const send = useMutation({
     mutationFn: async (file: File) => {
-      const answer = await fetch(`/api/imports?name=${encodeURIComponent(file.name)}`, {
+      const answer = await fetch(`/api/v1/imports?name=${encodeURIComponent(file.name)}`, {
         method: "POST",
         headers: { "Content-Type": "application/octet-stream" },
         body: file,
@@ -28,19 +28,19 @@ export function Sheets({ me }: { me: Me }) {
       <section>
         <h2>{t("sheets.out")}</h2>
         <p className="pad-files">
-          <a href="/api/sheets?format=xlsx" download>
+          <a href="/api/v1/sheets?format=xlsx" download>
             {t("sheets.book")}
           </a>
           {tables.map((name) => (
-            <a key={name} href={`/api/sheets?format=csv&table=${name}`} download>
+            <a key={name} href={`/api/v1/sheets?format=csv&table=${name}`} download>
               {t("sheets.csv", { name: t(`sheets.tables.${name}`) })}
             </a>
           ))}
-          <a href="/api/catalogue/file" download>
+          <a href="/api/v1/catalogue/file" download>
             {t("catalogue.download")}
           </a>
           {me.role === "owner" && (
-            <a href="/api/archive" download>
+            <a href="/api/v1/archive" download>
               {t("sheets.archive")}
             </a>
           )}
@@ -81,20 +81,20 @@ function Import({ id }: { id: string }) {
   const queries = useQueryClient();
   const [outcome, setOutcome] = useState<"refused" | "new" | "known">("refused");
   const at = { params: { path: { id } } };
-  const job = api.useQuery("get", "/api/imports/{id}", at, {
+  const job = api.useQuery("get", "/api/v1/imports/{id}", at, {
     refetchInterval: (q) => (["reading", "writing"].includes(q.state.data?.state ?? "") ? 400 : false),
   });
   const v = job.data;
   const shown = v && v.refused === 0 && outcome === "refused" ? "new" : outcome;
   const rows = api.useQuery(
     "get",
-    "/api/imports/{id}/rows",
+    "/api/v1/imports/{id}/rows",
     { params: { path: { id }, query: { outcome: shown } } },
     { enabled: v?.state === "read" },
   );
   if (!v) return null;
   const take = async () => {
-    await http.POST("/api/imports/{id}/take", at);
+    await http.POST("/api/v1/imports/{id}/take", at);
     await job.refetch();
     queries.invalidateQueries();
   };

@@ -12,7 +12,7 @@ export function Trail() {
     queryKey: ["trail"],
     initialPageParam: "",
     queryFn: async ({ pageParam }) => {
-      const { data, error } = await http.GET("/api/audit", { params: { query: { from: pageParam || undefined } } });
+      const { data, error } = await http.GET("/api/v1/audit", { params: { query: { from: pageParam || undefined } } });
       if (!data) throw error as Problem;
       return data;
     },

@@ -6,7 +6,7 @@ import { useSettled } from "../../parts/use-settled";
 import { type Least, pipes } from "./pad-draft";
 
 export function useCatalogue() {
-  return api.useQuery("get", "/api/catalogue", {}, { staleTime: 300_000 }).data ?? [];
+  return api.useQuery("get", "/api/v1/catalogue", {}, { staleTime: 300_000 }).data ?? [];
 }
 
 export const modelsOf = (items: CatalogueItem[], kind: CatalogueItem["kind"]) => items.filter((i) => i.kind === kind);
@@ -37,7 +37,7 @@ export function useSketch(least: Least): { doc: PadDocument | null; says: Record
   const text = useSettled(JSON.stringify(sketch));
   const answer = api.useQuery(
     "post",
-    "/api/pads/sketch",
+    "/api/v1/pads/sketch",
     { body: JSON.parse(text) as Sketch },
     { enabled: text !== "null", staleTime: 300_000, placeholderData: (before: PadDocument | undefined) => before },
   );

@@ -44,7 +44,7 @@ function useJudged(doc: PadDocument | null, gallons: string, texts: Record<strin
   const settled = useSettled(doc);
   const answer = api.useQuery(
     "post",
-    "/api/pads/preview",
+    "/api/v1/pads/preview",
     { body: { gallons: readFigure(gallons, "gal") || 0, document: settled as PadDocument } },
     { enabled: settled !== null, staleTime: 60_000, placeholderData: (before: unknown) => before as never },
   );
@@ -80,7 +80,7 @@ function NewPad({ id, onOther }: { id: string; onOther: (id: string) => void }) 
   const sketched = useSketch(draft.least);
   const doc = draft.doc ?? sketched.doc;
   const judged = useJudged(doc, draft.gallons, draft.texts);
-  const save = api.useMutation("post", "/api/pools");
+  const save = api.useMutation("post", "/api/v1/pools");
   const refused = fieldSays(save.error as Problem | null);
   const [local, setLocal] = useState<Record<string, string>>({});
   const put = () => {
@@ -265,7 +265,7 @@ function KnownPad({ pad }: { pad: PadOnRecord }) {
   const stale = changed && kept.basedOn !== pad.revision;
   const doc = kept.doc ?? pad.document;
   const judged = useJudged(doc, String(pad.gallons), kept.texts);
-  const save = api.useMutation("put", "/api/pools/{id}/pad");
+  const save = api.useMutation("put", "/api/v1/pools/{id}/pad");
   const problem = save.error as Problem | null;
   const put = () => {
     if (Object.keys(judged.says).length) return;

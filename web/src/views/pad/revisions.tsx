@@ -28,7 +28,7 @@ export function Revisions({ pad }: { pad: PadOnRecord }) {
       </ol>
       <p className="pad-files">
         {(["json", "inp"] as const).map((f) => (
-          <a key={f} className="plain" href={`/api/pools/${pad.poolId}/pad/file?format=${f}`} download>
+          <a key={f} className="plain" href={`/api/v1/pools/${pad.poolId}/pad/file?format=${f}`} download>
             {t(`pad.download.${f}`)}
           </a>
         ))}

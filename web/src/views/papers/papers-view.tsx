@@ -11,8 +11,8 @@ import { Loading, Trouble } from "../../parts/quiet-states";
 export function PapersView(frame: FrameProps) {
   const { t } = useTranslation();
   const { id = "", kind } = useParams();
-  const about = api.useQuery("get", "/api/pools/{id}/about", { params: { path: { id } } });
-  const papers = api.useQuery("get", "/api/pools/{id}/papers", { params: { path: { id } } });
+  const about = api.useQuery("get", "/api/v1/pools/{id}/about", { params: { path: { id } } });
+  const papers = api.useQuery("get", "/api/v1/pools/{id}/papers", { params: { path: { id } } });
   const [search] = useSearchParams();
   return (
     <PoolFrame
@@ -35,7 +35,7 @@ export function PapersView(frame: FrameProps) {
 function One({ id, kind, of }: { id: string; kind: string; of: string }) {
   const { t } = useTranslation();
   const ask = { path: { id, kind: kind as "owner" }, query: of ? { of } : {} };
-  const page = api.useQuery("get", "/api/pools/{id}/papers/{kind}", { params: ask });
+  const page = api.useQuery("get", "/api/v1/pools/{id}/papers/{kind}", { params: ask });
   if (page.isError) return <Trouble error={page.error} onRetry={() => page.refetch()} />;
   if (!page.data) return <Loading />;
   return (
@@ -44,7 +44,7 @@ function One({ id, kind, of }: { id: string; kind: string; of: string }) {
         <button type="button" className="btn" id="print-paper" onClick={() => window.print()}>
           {t("lap.print")}
         </button>
-        <a className="btn" id="paper-pdf" href={`/api/pools/${id}/papers/${kind}/pdf${of ? `?of=${of}` : ""}`}>
+        <a className="btn" id="paper-pdf" href={`/api/v1/pools/${id}/papers/${kind}/pdf${of ? `?of=${of}` : ""}`}>
           {t("papers.pdf")}
         </a>
         <Link className="btn plain" to={`/pools/${id}/about`}>

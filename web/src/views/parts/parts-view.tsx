@@ -1,88 +1,94 @@
-import { useState } from "react";
+import { keepPreviousData } from "@tanstack/react-query";
 import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
-import { api } from "../../api/client";
+import { api, type PartLine } from "../../api/client";
 import { date, money, today } from "../../parts/format";
 import type { FrameProps } from "../../parts/frame";
+import { type Column, ListFind, ListTable } from "../../parts/list-table";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { StateMark } from "../../parts/state-mark";
 import { Strip } from "../../parts/strip";
+import { listSize, useList } from "../../parts/use-list";
 
-/** How many lines are drawn at first: a company has thousands of parts. */
-const shownAtFirst = 200;
+const orders = ["due", "-due", "part", "-part", "pool", "-pool", "age", "-age", "cost", "-cost"] as const;
 
 /** Parts across all pools: whose life ends when, found by a few letters. */
-export function PartsView(frame: FrameProps) {
+export default function PartsView(frame: FrameProps) {
   const { t } = useTranslation();
-  const [find, setFind] = useState("");
-  const [all, setAll] = useState(false);
-  const parts = api.useQuery("get", "/api/parts");
-  const want = find.trim().toLowerCase();
-  const found = parts.data?.filter((p) => `${p.name} ${p.model} ${p.serial} ${p.street}`.toLowerCase().includes(want));
-  const shown = all ? found : found?.slice(0, shownAtFirst);
-  const late = found?.filter((p) => p.dueOn && p.dueOn <= today());
-  const worth = found?.reduce((sum, p) => sum + (p.cost ?? 0), 0) ?? 0;
+  const ask = useList(orders);
+  const parts = api.useQuery(
+    "get",
+    "/api/v1/parts",
+    { params: { query: { find: ask.find, sort: ask.sort, page: ask.page, size: listSize } } },
+    { placeholderData: keepPreviousData },
+  );
+  const due = (p: PartLine) => (
+    <>
+      {p.dueOn && p.dueOn <= today() && <StateMark mark="act" />} {p.dueOn ? date(p.dueOn) : "–"}
+    </>
+  );
+  const columns: Column<PartLine>[] = [
+    {
+      key: "part",
+      title: t("parts.part"),
+      sorts: true,
+      phone: true,
+      cell: (p) => (
+        <>
+          <b>{p.name}</b> {[p.model, p.serial].filter(Boolean).join(", ")}
+          <span className="only-phone">
+            <Link to={`/pools/${p.poolId}`}>{p.street}</Link>
+          </span>
+        </>
+      ),
+    },
+    {
+      key: "pool",
+      title: t("lap.pool"),
+      sorts: true,
+      cell: (p) => <Link to={`/pools/${p.poolId}`}>{p.street}</Link>,
+    },
+    { key: "due", title: t("parts.dueOn"), sorts: true, phone: true, cell: due },
+    {
+      key: "age",
+      title: t("parts.age"),
+      sorts: true,
+      cell: (p) => `${p.ageYears?.toFixed(1) ?? "–"} ${t("record.of")} ${p.expectedYears ?? "–"} ${t("record.years")}`,
+    },
+    {
+      key: "cost",
+      title: t("parts.field.cost"),
+      sorts: true,
+      end: true,
+      cell: (p) => (p.cost == null ? "–" : money(p.cost)),
+    },
+  ];
   return (
     <div className="frame plain">
       <Strip {...frame} />
       <main className="whole">
         <header className="top">
           <h1>{t("parts.title")}</h1>
-          <label className="find">
-            <span className="sr">{t("parts.find")}</span>
-            <input
-              id="find-part"
-              type="search"
-              placeholder={t("parts.find")}
-              value={find}
-              onChange={(e) => setFind(e.target.value)}
-            />
-          </label>
+          <ListFind id="find-part" label={t("parts.find")} ask={ask} />
         </header>
         {parts.isError && !parts.data && <Trouble error={parts.error} onRetry={() => parts.refetch()} />}
         {parts.isPending && <Loading />}
-        {found && (
-          <p className="parts-sum" id="parts-sum">
-            {t("parts.sum", { count: found.length, late: late?.length ?? 0 })}
-            {worth > 0 && ` ${t("parts.worth", { cost: money(worth) })}`}
-          </p>
-        )}
-        {shown && shown.length > 0 && (
-          <table className="parts-table">
-            <thead>
-              <tr>
-                <th>{t("parts.dueOn")}</th>
-                <th>{t("parts.part")}</th>
-                <th>{t("lap.pool")}</th>
-                <th>{t("parts.age")}</th>
-                <th>{t("parts.field.cost")}</th>
-              </tr>
-            </thead>
-            <tbody>
-              {shown.map((p) => (
-                <tr key={p.id}>
-                  <td>
-                    {p.dueOn && p.dueOn <= today() && <StateMark mark="act" />} {p.dueOn ? date(p.dueOn) : "–"}
-                  </td>
-                  <td>
-                    <b>{p.name}</b> {[p.model, p.serial].filter(Boolean).join(", ")}
-                  </td>
-                  <td>
-                    <Link to={`/pools/${p.poolId}`}>{p.street}</Link>
-                  </td>
-                  <td>
-                    {p.ageYears?.toFixed(1) ?? "–"} {t("record.of")} {p.expectedYears ?? "–"} {t("record.years")}
-                  </td>
-                  <td className={p.cost == null ? "none" : ""}>{p.cost == null ? "–" : money(p.cost)}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        )}
-        {found && shown && found.length > shown.length && (
-          <button type="button" className="btn" onClick={() => setAll(true)}>
-            {t("parts.all", { count: found.length })}
-          </button>
+        {parts.data && (
+          <>
+            <p className="parts-sum" id="parts-sum">
+              {t("parts.sum", { count: parts.data.total, late: parts.data.late })}
+              {parts.data.worth != null && ` ${t("parts.worth", { cost: money(parts.data.worth) })}`}
+            </p>
+            <ListTable
+              name="parts-table"
+              rows={parts.data.items}
+              total={parts.data.total}
+              columns={columns}
+              ask={ask}
+              busy={parts.isFetching}
+              empty={t(ask.find ? "parts.noneFound" : "parts.none")}
+            />
+          </>
         )}
       </main>
     </div>

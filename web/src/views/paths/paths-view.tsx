@@ -22,7 +22,7 @@ function usePaths(id: string, ask: PathsAsk) {
   const settled = useSettled(ask);
   const answer = api.useQuery(
     "post",
-    "/api/pools/{id}/paths",
+    "/api/v1/pools/{id}/paths",
     { params: { path: { id } }, body: settled },
     { staleTime: 60_000, placeholderData: (before: Paths | undefined) => before },
   );

@@ -120,7 +120,7 @@ export function NeedsForm({
     </fieldset>
   );
   const readTariff = async (text: string) => {
-    const { data, error } = await http.POST("/api/tariffs/read", { body: { text } });
+    const { data, error } = await http.POST("/api/v1/tariffs/read", { body: { text } });
     setFile(error ? fieldSays(error as Problem) : {});
     if (data) onChange({ tariff: data });
   };

@@ -18,7 +18,7 @@ import { DayStrip } from "./strip-of-day";
 /** How long, how fast and when a pool's pump runs: what it does, what it should. */
 export function PlanView(frame: FrameProps) {
   const { id = "" } = useParams();
-  const plan = api.useQuery("get", "/api/pools/{id}/plan", { params: { path: { id } } });
+  const plan = api.useQuery("get", "/api/v1/pools/{id}/plan", { params: { path: { id } } });
   return (
     <PoolFrame
       frame={frame}
@@ -55,7 +55,7 @@ function Planned({ id, stands }: { id: string; stands: Plan }) {
   const asked = needs !== JSON.stringify(stands.needs);
   const tried = api.useQuery(
     "post",
-    "/api/pools/{id}/plan/try",
+    "/api/v1/pools/{id}/plan/try",
     { ...at, body: { needs: JSON.parse(needs) } },
     {
       enabled: asked && Object.keys(read.wrong).length === 0,
@@ -72,12 +72,14 @@ function Planned({ id, stands }: { id: string; stands: Plan }) {
   const settled = useSettled(JSON.stringify(edited));
   const weighed = api.useQuery(
     "post",
-    "/api/pools/{id}/plan/slots",
+    "/api/v1/pools/{id}/plan/slots",
     { ...at, body: { needs: view.needs, slots: JSON.parse(settled) ?? [] } },
     { enabled: settled !== "null" },
   );
-  const keep = api.useMutation("put", "/api/pools/{id}/plan/needs", { onSuccess: () => queries.invalidateQueries() });
-  const set = api.useMutation("put", "/api/pools/{id}/plan/programme", {
+  const keep = api.useMutation("put", "/api/v1/pools/{id}/plan/needs", {
+    onSuccess: () => queries.invalidateQueries(),
+  });
+  const set = api.useMutation("put", "/api/v1/pools/{id}/plan/programme", {
     onSuccess: () => {
       setEdited(null);
       queries.invalidateQueries();

@@ -10,7 +10,7 @@ export function Season({ id }: { id: string }) {
   const [open, setOpen] = useState(false);
   const year = api.useQuery(
     "get",
-    "/api/pools/{id}/plan/season",
+    "/api/v1/pools/{id}/plan/season",
     { params: { path: { id } } },
     { enabled: open, staleTime: 600_000 },
   );
@@ -53,7 +53,7 @@ export function Schools({ id }: { id: string }) {
   const [open, setOpen] = useState(false);
   const rows = api.useQuery(
     "get",
-    "/api/pools/{id}/plan/schools",
+    "/api/v1/pools/{id}/plan/schools",
     { params: { path: { id } } },
     { enabled: open, staleTime: 600_000 },
   );

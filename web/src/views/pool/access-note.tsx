@@ -11,7 +11,7 @@ export function AccessNote({ pool, mayEdit }: { pool: PoolRecordView["pool"]; ma
   const queries = useQueryClient();
   const [text, setText] = useState<string | null>(null);
   const [version, setVersion] = useState(pool.version);
-  const save = api.useMutation("put", "/api/pools/{id}/access-note");
+  const save = api.useMutation("put", "/api/v1/pools/{id}/access-note");
   const problem = save.error as Problem | null;
   const other =
     problem?.status === 409

@@ -13,7 +13,7 @@ export function AddNote({ pool }: { pool: string }) {
   const queries = useQueryClient();
   const { value, change, clear } = useKept(`fairlap.note.${pool}`, fresh);
   const [id, setId] = useState(() => uuid());
-  const add = api.useMutation("post", "/api/pools/{id}/notes", {
+  const add = api.useMutation("post", "/api/v1/pools/{id}/notes", {
     onSuccess: () => {
       clear();
       setId(uuid());

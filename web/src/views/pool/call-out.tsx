@@ -6,7 +6,7 @@ import { api, fieldSays, type Problem } from "../../api/client";
 export function CallOut({ pool }: { pool: string }) {
   const { t } = useTranslation();
   const go = useNavigate();
-  const call = api.useMutation("post", "/api/pools/{id}/call-outs", {
+  const call = api.useMutation("post", "/api/v1/pools/{id}/call-outs", {
     onSuccess: (out) => go(`/stops/${out.stopId}`, { state: { called: true } }),
   });
   const problem = call.error as Problem | null;

@@ -29,7 +29,7 @@ export function Log({ view }: { view: PoolRecordView }) {
     queryKey: ["log", pool, show, settled],
     initialPageParam: "",
     queryFn: async ({ pageParam }) => {
-      const { data, error } = await http.GET("/api/pools/{id}/log", {
+      const { data, error } = await http.GET("/api/v1/pools/{id}/log", {
         params: {
           path: { id: pool },
           query: { kind: [...shows[show]], find: settled, from: pageParam || undefined },

@@ -38,7 +38,7 @@ export function PartForm({ pool, act, part, others, onDone }: Props) {
     model: act === "replace" ? part?.model : "",
   });
   const [partOf, setPartOf] = useState("");
-  const save = api.useMutation("post", "/api/pools/{id}/parts");
+  const save = api.useMutation("post", "/api/v1/pools/{id}/parts");
   const problem = save.error as Problem | null;
   const says = fieldSays(problem);
   return (

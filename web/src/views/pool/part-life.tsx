@@ -13,7 +13,7 @@ export function PartLife({ part }: { part: Part }) {
   const queries = useQueryClient();
   const [text, setText] = useState(part.own ? String(part.expectedYears ?? "") : "");
   const [wrong, setWrong] = useState("");
-  const save = api.useMutation("put", "/api/equipment/{id}/life");
+  const save = api.useMutation("put", "/api/v1/equipment/{id}/life");
   const problem = save.error as Problem | null;
   return (
     <details className="part-life">

@@ -16,7 +16,7 @@ import { Log } from "./log";
 
 export function PoolView(frame: FrameProps) {
   const { id = "" } = useParams();
-  const pool = api.useQuery("get", "/api/pools/{id}", { params: { path: { id } } });
+  const pool = api.useQuery("get", "/api/v1/pools/{id}", { params: { path: { id } } });
   if (pool.data) return <Record key={id} frame={frame} view={pool.data} />;
   return (
     <div className="frame plain">
@@ -39,7 +39,7 @@ function Record({ frame, view }: { frame: FrameProps; view: PoolRecordView }) {
         <div className="pool-name">
           {view.photo && (
             <Link to={`/pools/${p.id}/about`} className="face">
-              <img src={`/api/photos/${view.photo}`} alt={t("photo.unnamed")} />
+              <img src={`/api/v1/photos/${view.photo}`} alt={t("photo.unnamed")} />
             </Link>
           )}
           <h1>{p.street}</h1>

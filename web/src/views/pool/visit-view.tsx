@@ -13,7 +13,7 @@ import { visitLine } from "./visit-line";
 /** One visit of the record: what was read, seen, shown and done. */
 export function VisitView(frame: FrameProps) {
   const { id = "" } = useParams();
-  const visit = api.useQuery("get", "/api/visits/{id}", { params: { path: { id } } });
+  const visit = api.useQuery("get", "/api/v1/visits/{id}", { params: { path: { id } } });
   return (
     <div className="frame plain">
       <Strip {...frame} />
@@ -122,7 +122,7 @@ function Visit({ v }: { v: VisitRecord }) {
 /** The pictures of the visit, and the way to add one. */
 function VisitPhotos({ pool, visit }: { pool: string; visit: string }) {
   const { t } = useTranslation();
-  const about = api.useQuery("get", "/api/pools/{id}/about", { params: { path: { id: pool } } });
+  const about = api.useQuery("get", "/api/v1/pools/{id}/about", { params: { path: { id: pool } } });
   const shots = about.data?.photos.filter((p) => p.visitId === visit) ?? [];
   return (
     <section>

@@ -1,46 +1,97 @@
-import { useEffect, useRef, useState } from "react";
+import { keepPreviousData } from "@tanstack/react-query";
 import { useTranslation } from "react-i18next";
 import { Link, useLocation } from "react-router";
 import { api, type PoolLine } from "../../api/client";
 import { day, percent } from "../../parts/format";
 import type { FrameProps } from "../../parts/frame";
+import { type Column, ListFind, ListTable } from "../../parts/list-table";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { StateMark } from "../../parts/state-mark";
 import { Strip } from "../../parts/strip";
-import { useSettled } from "../../parts/use-settled";
+import { listSize, useList } from "../../parts/use-list";
 
-/** How many lines are drawn at first: a company has thousands of pools. */
-const shownAtFirst = 200;
+const orders = [
+  "pool",
+  "-pool",
+  "load",
+  "-load",
+  "days",
+  "-days",
+  "visited",
+  "-visited",
+  "technician",
+  "-technician",
+] as const;
 
-/** What of a pool holds the letters: its part, else whose it is. */
-const why = (f?: { customer: string; part: string }) => (f ? f.part || f.customer : "");
-
-export function PoolsView(frame: FrameProps) {
+/** The pools that one may see: found, sorted and paged by the server. */
+export default function PoolsView(frame: FrameProps) {
   const { t } = useTranslation();
-  const [find, setFind] = useState("");
-  const pools = api.useQuery("get", "/api/pools");
-  const field = useRef<HTMLInputElement>(null);
+  const ask = useList(orders);
   const asked = (useLocation().state as { find?: boolean } | null)?.find;
-  useEffect(() => {
-    if (asked) field.current?.focus();
-  }, [asked]);
-  const want = useSettled(find.trim());
-  const hits = api.useQuery(
+  const pools = api.useQuery(
     "get",
-    "/api/find",
-    { params: { query: { q: want } } },
-    { enabled: want !== "", placeholderData: (before: unknown) => before as never },
+    "/api/v1/pools",
+    { params: { query: { find: ask.find, sort: ask.sort, page: ask.page, size: listSize } } },
+    { placeholderData: keepPreviousData },
   );
-  const [all, setAll] = useState(false);
-  const found = want ? hits.data : undefined;
-  const known = new Map(pools.data?.map((p) => [p.id, p]));
-  const listed = found
-    ? found.flatMap((f) => (known.has(f.id) ? [known.get(f.id) as PoolLine] : []))
-    : want
-      ? undefined
-      : pools.data;
-  const shown = all ? listed : listed?.slice(0, shownAtFirst);
-  const gone = found?.filter((f) => f.archived) ?? [];
+  const left = (p: PoolLine) => (p.daysLeft == null ? "–" : t("pools.days", { count: Math.round(p.daysLeft) }));
+  const columns: Column<PoolLine>[] = [
+    {
+      key: "pool",
+      title: t("lap.pool"),
+      sorts: true,
+      phone: true,
+      cell: (p) => (
+        <Link to={p.archived ? `/pools/${p.id}/about` : `/pools/${p.id}`}>
+          <b>{p.street}</b>
+          <span>
+            {p.archived && `${t("pools.archived")} `}
+            {p.part || p.customer || p.equipment}
+          </span>
+          {p.open && (
+            <span className="only-phone why">
+              <StateMark mark="open" /> {p.open}
+            </span>
+          )}
+        </Link>
+      ),
+    },
+    {
+      key: "load",
+      title: t("lap.load"),
+      sorts: true,
+      phone: true,
+      cell: (p) =>
+        p.archived ? null : p.load == null ? (
+          t("pools.notKnown")
+        ) : (
+          <>
+            <span className="exp">{percent(p.load)}</span> %
+            <span className="lbar ahead">
+              <i style={{ width: `${Math.min(100, 100 * p.load)}%` }} />
+            </span>
+          </>
+        ),
+    },
+    { key: "days", title: t("pools.daysLeft"), sorts: true, cell: left },
+    {
+      key: "open",
+      title: t("pools.open"),
+      cell: (p) =>
+        p.open && (
+          <span className="why">
+            <StateMark mark="open" /> {p.open}
+          </span>
+        ),
+    },
+    {
+      key: "visited",
+      title: t("pools.lastVisit"),
+      sorts: true,
+      cell: (p) => (p.lastVisit ? day(p.lastVisit) : t("pools.never")),
+    },
+    { key: "technician", title: t("pools.technician"), sorts: true, cell: (p) => p.technician },
+  ];
   return (
     <div className="frame plain">
       <Strip {...frame} />
@@ -59,87 +110,20 @@ export function PoolsView(frame: FrameProps) {
           <Link className="btn plain" to="/track-record">
             {t("track.title")}
           </Link>
-          <label className="find">
-            <span className="sr">{t("pools.find")}</span>
-            <input
-              ref={field}
-              id="find-pool"
-              type="search"
-              placeholder={t("pools.find")}
-              value={find}
-              onChange={(e) => setFind(e.target.value)}
-            />
-          </label>
+          <ListFind id="find-pool" label={t("pools.find")} ask={ask} focused={asked} />
         </header>
         {pools.isError && !pools.data && <Trouble error={pools.error} onRetry={() => pools.refetch()} />}
         {pools.isPending && <Loading />}
-        {shown && shown.length === 0 && gone.length === 0 && (
-          <p className="quiet-state">{t(want ? "pools.noneFound" : "pools.none")}</p>
-        )}
-        {shown && shown.length > 0 && (
-          <table className="tt pools">
-            <thead>
-              <tr>
-                <th>{t("lap.pool")}</th>
-                <th>{t("lap.load")}</th>
-                <th>{t("pools.daysLeft")}</th>
-                <th>{t("pools.open")}</th>
-                <th>{t("pools.lastVisit")}</th>
-                <th>{t("pools.technician")}</th>
-              </tr>
-            </thead>
-            <tbody>
-              {shown.map((p) => (
-                <tr key={p.id}>
-                  <td className="p">
-                    <Link to={`/pools/${p.id}`}>
-                      <b>{p.street}</b>
-                      <span>{why(found?.find((f) => f.id === p.id)) || p.equipment}</span>
-                    </Link>
-                  </td>
-                  <td className="l">
-                    {p.load == null ? (
-                      t("pools.notKnown")
-                    ) : (
-                      <>
-                        <span className="exp">{percent(p.load)}</span> %
-                        <span className="lbar ahead">
-                          <i style={{ width: `${Math.min(100, 100 * p.load)}%` }} />
-                        </span>
-                      </>
-                    )}
-                  </td>
-                  <td>{p.daysLeft == null ? "–" : t("pools.days", { count: Math.round(p.daysLeft) })}</td>
-                  <td>
-                    {p.open && (
-                      <span className="why">
-                        <StateMark mark="open" /> {p.open}
-                      </span>
-                    )}
-                  </td>
-                  <td>{p.lastVisit ? day(p.lastVisit) : t("pools.never")}</td>
-                  <td>{p.technician}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        )}
-        {listed && shown && listed.length > shown.length && (
-          <button type="button" className="btn more" onClick={() => setAll(true)}>
-            {t("pools.showAll", { count: listed.length })}
-          </button>
-        )}
-        {gone.length > 0 && (
-          <ul className="gone">
-            {gone.map((f) => (
-              <li key={f.id}>
-                <Link to={`/pools/${f.id}/about`}>{f.street}</Link>{" "}
-                <span className="quiet">
-                  {t("pools.archived")} {why(f)}
-                </span>
-              </li>
-            ))}
-          </ul>
+        {pools.data && (
+          <ListTable
+            name="pools"
+            rows={pools.data.items}
+            total={pools.data.total}
+            columns={columns}
+            ask={ask}
+            busy={pools.isFetching}
+            empty={t(ask.find ? "pools.noneFound" : "pools.none")}
+          />
         )}
       </main>
     </div>

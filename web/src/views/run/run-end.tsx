@@ -111,7 +111,7 @@ function SideBySide({ bare, charged }: { bare: RunView["result"]["bare"]; charge
 /** Readings at enough speeds right after a cleaning are offered as the pad's clean line. */
 function KeepLine({ run }: { run: RunView }) {
   const { t } = useTranslation();
-  const save = api.useMutation("post", "/api/pools/{id}/clean-lines");
+  const save = api.useMutation("post", "/api/v1/pools/{id}/clean-lines");
   const [id] = useState(() => uuid());
   const says = Object.values(fieldSays(save.error as Problem | null))[0] ?? (save.error as Problem | null)?.detail;
   const readings: TypedReading[] = run.result.walk.map((w) => ({

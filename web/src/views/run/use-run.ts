@@ -34,7 +34,7 @@ export function useRun(id: string) {
   const { queue, last } = kept.value;
   const { change } = kept;
   const path = useMemo(() => ({ params: { path: { id } } }), [id]);
-  const server = api.useQuery("get", "/api/runs/{id}", path, { refetchInterval: lookAgain, retry: false });
+  const server = api.useQuery("get", "/api/v1/runs/{id}", path, { refetchInterval: lookAgain, retry: false });
   const [says, setSays] = useState<Record<string, string>>({});
   const [moved, setMoved] = useState("");
   const [trouble, setTrouble] = useState(false);
@@ -42,7 +42,7 @@ export function useRun(id: string) {
   const [sending, setSending] = useState(false);
   const stands = useCallback(
     (run: RunView) => {
-      queries.setQueryData(api.queryOptions("get", "/api/runs/{id}", path).queryKey, run);
+      queries.setQueryData(api.queryOptions("get", "/api/v1/runs/{id}", path).queryKey, run);
       change({ last: run });
     },
     [queries, path, change],
@@ -62,7 +62,7 @@ export function useRun(id: string) {
         const drop = (gone: RunEvent[]) =>
           change((s) => ({ queue: s.queue.filter((e) => !gone.some((g) => g.id === e.id)) }));
         try {
-          const { data, error } = await http.POST("/api/runs/{id}/events", { ...path, body: { events: sent } });
+          const { data, error } = await http.POST("/api/v1/runs/{id}/events", { ...path, body: { events: sent } });
           if (data) {
             stands(data);
             drop(sent);

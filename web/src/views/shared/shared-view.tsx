@@ -13,10 +13,10 @@ export default function SharedView() {
   const { secret = "", kind = "owner" } = useParams();
   const [search] = useSearchParams();
   const of = search.get("of") ?? "";
-  const shared = api.useQuery("get", "/api/shared/{secret}", { params: { path: { secret } } });
+  const shared = api.useQuery("get", "/api/v1/shared/{secret}", { params: { path: { secret } } });
   const page = api.useQuery(
     "get",
-    "/api/shared/{secret}/papers/{kind}",
+    "/api/v1/shared/{secret}/papers/{kind}",
     { params: { path: { secret, kind: kind as "owner" }, query: of ? { of } : {} } },
     { enabled: shared.isSuccess },
   );
@@ -39,7 +39,7 @@ export default function SharedView() {
           <Brand /> <b>{shared.data.company}</b>
           {shared.data.phone && <a href={`tel:${shared.data.phone}`}>{shared.data.phone}</a>}
         </p>
-        {shared.data.photo && <img src={`/api/shared/${secret}/photo`} alt={shared.data.street} />}
+        {shared.data.photo && <img src={`/api/v1/shared/${secret}/photo`} alt={shared.data.street} />}
         <nav aria-label={t("papers.title")}>
           <PaperDoors papers={shared.data.papers} to={(p) => `/shared/${secret}/${p}`} />
         </nav>
@@ -47,7 +47,7 @@ export default function SharedView() {
           <button type="button" className="btn" onClick={() => window.print()}>
             {t("lap.print")}
           </button>
-          <a className="btn" href={`/api/shared/${secret}/papers/${kind}/pdf${of ? `?of=${of}` : ""}`}>
+          <a className="btn" href={`/api/v1/shared/${secret}/papers/${kind}/pdf${of ? `?of=${of}` : ""}`}>
             {t("papers.pdf")}
           </a>
         </p>

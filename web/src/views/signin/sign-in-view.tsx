@@ -1,19 +1,17 @@
-import { Button, ConfigProvider, Form, Input } from "antd";
+import { Button, Form, Input } from "antd";
 import { useTranslation } from "react-i18next";
 import { api, type Problem } from "../../api/client";
 import { Brand } from "../../parts/glyphs";
+import { Kit } from "../../parts/kit";
 import { StateMark } from "../../parts/state-mark";
-import { antdTheme } from "../../theme/antd";
-
-const nonce = document.querySelector<HTMLMetaElement>('meta[name="csp-nonce"]')?.content;
 
 export default function SignInView({ demo, onDone }: { demo: boolean; onDone: () => void }) {
   const { t } = useTranslation();
-  const signIn = api.useMutation("post", "/api/sign-in", { onSuccess: onDone });
-  const asRole = api.useMutation("post", "/api/demo/sign-in", { onSuccess: onDone });
+  const signIn = api.useMutation("post", "/api/v1/sign-in", { onSuccess: onDone });
+  const asRole = api.useMutation("post", "/api/v1/demo/sign-in", { onSuccess: onDone });
   const error = (signIn.error ?? asRole.error) as Problem | null;
   return (
-    <ConfigProvider theme={antdTheme()} csp={{ nonce }}>
+    <Kit>
       <main className="sign-in">
         <h1>
           <Brand /> {t("brand")}
@@ -65,6 +63,6 @@ export default function SignInView({ demo, onDone }: { demo: boolean; onDone: ()
           </Form>
         )}
       </main>
-    </ConfigProvider>
+    </Kit>
   );
 }

@@ -10,7 +10,7 @@ import { Strip } from "../../parts/strip";
 /** How often what was shown turned out right, by the company's own settled visits. */
 export function TrackRecordView(frame: FrameProps) {
   const { t } = useTranslation();
-  const record = api.useQuery("get", "/api/track-record");
+  const record = api.useQuery("get", "/api/v1/track-record");
   return (
     <div className="frame plain">
       <Strip {...frame} />

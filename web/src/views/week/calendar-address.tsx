@@ -9,14 +9,14 @@ import { StateMark } from "../../parts/state-mark";
 export function CalendarAddress() {
   const { t } = useTranslation();
   const queries = useQueryClient();
-  const feed = api.useQuery("get", "/api/calendar-feed");
+  const feed = api.useQuery("get", "/api/v1/calendar-feed");
   const [secret, setSecret] = useState("");
   const settled = (made: string) => {
     setSecret(made);
-    queries.invalidateQueries({ queryKey: api.queryOptions("get", "/api/calendar-feed").queryKey });
+    queries.invalidateQueries({ queryKey: api.queryOptions("get", "/api/v1/calendar-feed").queryKey });
   };
-  const open = api.useMutation("post", "/api/calendar-feed", { onSuccess: (f) => settled(f.secret) });
-  const close = api.useMutation("delete", "/api/calendar-feed", { onSuccess: () => settled("") });
+  const open = api.useMutation("post", "/api/v1/calendar-feed", { onSuccess: (f) => settled(f.secret) });
+  const close = api.useMutation("delete", "/api/v1/calendar-feed", { onSuccess: () => settled("") });
   const problem = (open.error ?? close.error) as Problem | null;
   return (
     <details className="why calendar">

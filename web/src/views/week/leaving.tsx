@@ -9,7 +9,7 @@ export function Leaving({ id, people, onEnd }: { id: string; people: WeekView["p
   const { t } = useTranslation();
   const queries = useQueryClient();
   const [to, setTo] = useState("");
-  const leave = api.useMutation("post", "/api/technicians/{id}/leave");
+  const leave = api.useMutation("post", "/api/v1/technicians/{id}/leave");
   const who = people.find((p) => p.id === id)?.name ?? "";
   const problem = leave.error as Problem | null;
   return (

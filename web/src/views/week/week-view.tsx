@@ -29,14 +29,19 @@ import { MonthStrip } from "./month-strip";
 export function WeekView(frame: FrameProps) {
   const { t } = useTranslation();
   const [n, setN] = useState(1);
-  const week = api.useQuery("get", "/api/week", { params: { query: { week: n } } }, { placeholderData: (old) => old });
+  const week = api.useQuery(
+    "get",
+    "/api/v1/week",
+    { params: { query: { week: n } } },
+    { placeholderData: (old) => old },
+  );
   return (
     <div className="frame plain">
       <Strip {...frame} />
       <main className="whole">
         <header className="top">
           <h1>{t("week.title")}</h1>
-          <a className="btn plain" href="/api/due.csv" download>
+          <a className="btn plain" href="/api/v1/due.csv" download>
             {t("week.file")}
           </a>
         </header>
@@ -60,8 +65,8 @@ function Desk({ week, desk, onWeek }: { week: Week; desk: boolean; onWeek: (n: n
   const [done, setDone] = useState<Done | null>(null);
   const [held, setHeld] = useState<Load | null>(null);
   const [leaver, setLeaver] = useState("");
-  const visit = api.useMutation("post", "/api/pools/{id}/visit-moves");
-  const mark = api.useMutation("post", "/api/pools/{id}/due-marks");
+  const visit = api.useMutation("post", "/api/v1/pools/{id}/visit-moves");
+  const mark = api.useMutation("post", "/api/v1/pools/{id}/due-marks");
   const problem = (visit.error ?? mark.error) as Problem | null;
   const fresh = () => queries.invalidateQueries();
   const reset = () => {

@@ -5,6 +5,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"fairlap/internal/app/access"
 	"fairlap/internal/store"
 )
 
@@ -34,3 +35,11 @@ func (f *From) cursor(now time.Time) store.Cursor {
 	}
 	return f.at
 }
+
+// Pages are which page of a list is asked for.
+type Pages struct {
+	Page int `query:"page" minimum:"1" maximum:"100000" default:"1"`
+	Size int `query:"size" minimum:"1" maximum:"200" default:"50" doc:"lines on a page"`
+}
+
+func (p *Pages) window() access.Window { return access.Window{Page: p.Page, Size: p.Size} }

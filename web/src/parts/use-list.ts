@@ -1,0 +1,36 @@
+import { useCallback } from "react";
+import { useSearchParams } from "react-router";
+
+/** Lines on a page of a list. */
+export const listSize = 50;
+
+/** What of a list is shown: it stands in the address, so that Back finds it again. */
+export interface ListAsk<Sort extends string> {
+  find: string;
+  sort: Sort;
+  page: number;
+  change: (next: { find?: string; sort?: string; page?: number }) => void;
+}
+
+/** Reads and writes what of a list is shown; another search or order begins at its first page. */
+export function useList<Sort extends string>(orders: readonly Sort[]): ListAsk<Sort> {
+  const [search, setSearch] = useSearchParams();
+  const change: ListAsk<Sort>["change"] = useCallback(
+    (next) =>
+      setSearch(
+        (now) => {
+          const out = new URLSearchParams(now);
+          const put = (key: string, value: string, usual: string) =>
+            value === usual ? out.delete(key) : out.set(key, value);
+          if (next.find !== undefined) put("find", next.find, "");
+          if (next.sort !== undefined) put("sort", next.sort, orders[0]);
+          put("page", String(next.page ?? 1), "1");
+          return out;
+        },
+        { replace: true },
+      ),
+    [setSearch, orders],
+  );
+  const sort = orders.find((o) => o === search.get("sort")) ?? orders[0];
+  return { find: search.get("find") ?? "", sort, page: Math.max(1, Number(search.get("page")) || 1), change };
+}
