@@ -49,8 +49,8 @@ type planOut struct {
 	Conflict *speedplan.Conflict `json:"conflict,omitempty" doc:"there is no plan: these needs collide"`
 }
 
-func (pr *printer) plan(padFile, needsFile, walkFile string, asJSON bool) error {
-	m, err := pr.padModel(padFile, walkFile)
+func (p *printer) plan(padFile, needsFile, walkFile string, asJSON bool) error {
+	m, err := p.padModel(padFile, walkFile)
 	if err != nil {
 		return err
 	}
@@ -66,65 +66,65 @@ func (pr *printer) plan(padFile, needsFile, walkFile string, asJSON bool) error 
 	if err := json.Unmarshal(raw, &given); err != nil {
 		return fmt.Errorf("%s: can't be read as JSON: %w", needsFile, err)
 	}
-	p, err := speedplan.NewPad(m, units.Gallons(given.Gallons))
+	solved, err := speedplan.NewPad(m, units.Gallons(given.Gallons))
 	if err != nil {
 		return fmt.Errorf("solving the pad: %w", err)
 	}
-	n := speedplan.Usual(p, given.Gallons, given.AirF)
+	n := speedplan.Usual(solved, given.Gallons, given.AirF)
 	dec := json.NewDecoder(bytes.NewReader(raw))
 	dec.DisallowUnknownFields()
 	if err := dec.Decode(&n); err != nil {
 		return fmt.Errorf("%s: %w", needsFile, err)
 	}
-	if wrong := n.Check(p); len(wrong) > 0 {
+	if wrong := n.Check(solved); len(wrong) > 0 {
 		errs := make([]pad.FieldError, len(wrong))
 		for i, w := range wrong {
 			errs[i] = pad.FieldError{Path: w.Field, Text: w.Text}
 		}
-		return pr.mistakes(needsFile, errs)
+		return p.mistakes(needsFile, errs)
 	}
-	a := speedplan.Find(p, &n)
+	a := speedplan.Find(solved, &n)
 	got := planOut{Needs: n, Loss: a.Loss, Within: a.Within, Conflict: a.Conflict}
 	if a.Plan != nil {
 		got.Slots, got.Totals = a.Plan.Slots(), &a.Plan.Totals
 	}
 	if asJSON {
-		return pr.asJSON(got)
+		return p.asJSON(got)
 	}
-	return pr.day(&got)
+	return p.day(&got)
 }
 
-func (pr *printer) day(p *planOut) error {
-	if c := p.Conflict; c != nil {
-		fmt.Fprintln(pr.out, pr.Say(c.Text))
+func (p *printer) day(out *planOut) error {
+	if c := out.Conflict; c != nil {
+		fmt.Fprintln(p.out, p.Say(c.Text))
 		for _, m := range c.Mends {
-			fmt.Fprintln(pr.out, "  "+pr.Say(m.Text))
+			fmt.Fprintln(p.out, "  "+p.Say(m.Text))
 		}
-		return errors.New(pr.Say("cli.no-plan"))
+		return errors.New(p.Say("cli.no-plan"))
 	}
-	w := tabwriter.NewWriter(pr.out, 0, 4, 2, ' ', 0)
-	fmt.Fprintf(w, "%s\t%s\trpm\n", pr.Say("cli.start"), pr.Say("cli.hours"))
-	for _, s := range p.Slots {
+	w := tabwriter.NewWriter(p.out, 0, 4, 2, ' ', 0)
+	fmt.Fprintf(w, "%s\t%s\trpm\n", p.Say("cli.start"), p.Say("cli.hours"))
+	for _, s := range out.Slots {
 		fmt.Fprintf(w, "%02.0f:%02.0f\t%g\t%.0f\n", float64(int(s.StartHour)), (s.StartHour-float64(int(s.StartHour)))*60, s.Hours, s.RPM)
 	}
 	if err := w.Flush(); err != nil {
 		return err
 	}
-	t := p.Totals
-	pr.line("cli.day", "water", words.Q("gal", t.Gallons), "times", words.ND(t.Turnovers, 2), "sd", words.ND(t.TurnoversSD, 2), "energy", words.QD("kWh", t.KWh, 2), "cost", words.ND(t.PowerCost, 2), "starts", words.N(t.Starts), "rate", words.QD("gpm/ft²", t.MediaRate, 2))
-	pr.line("cli.within", "within", words.ND(p.Within, 4), "loss", words.ND(p.Loss, 4))
+	t := out.Totals
+	p.line("cli.day", "water", words.Q("gal", t.Gallons), "times", words.ND(t.Turnovers, 2), "sd", words.ND(t.TurnoversSD, 2), "energy", words.QD("kWh", t.KWh, 2), "cost", words.ND(t.PowerCost, 2), "starts", words.N(t.Starts), "rate", words.QD("gpm/ft²", t.MediaRate, 2))
+	p.line("cli.within", "within", words.ND(out.Within, 4), "loss", words.ND(out.Loss, 4))
 	return nil
 }
 
 // padModel reads a pad and calibrates it with readings, where there are any.
-func (pr *printer) padModel(padFile, walkFile string) (*plumbing.Model, error) {
+func (p *printer) padModel(padFile, walkFile string) (*plumbing.Model, error) {
 	b, err := os.ReadFile(padFile)
 	if err != nil {
 		return nil, err
 	}
 	doc, errs := pad.Read(strings.NewReader(string(b)))
 	if len(errs) > 0 {
-		return nil, pr.mistakes(padFile, errs)
+		return nil, p.mistakes(padFile, errs)
 	}
 	var walk []pad.Reading
 	if walkFile != "" {
@@ -133,7 +133,7 @@ func (pr *printer) padModel(padFile, walkFile string) (*plumbing.Model, error) {
 			return nil, err
 		}
 		if walk, errs = pad.ReadWalk(bytes.NewReader(b)); len(errs) > 0 {
-			return nil, pr.mistakes(walkFile, errs)
+			return nil, p.mistakes(walkFile, errs)
 		}
 	}
 	m, err := plumbing.Calibrate(doc, walk, units.Fahrenheit(80), units.PSI(8))

@@ -58,7 +58,8 @@ func (s *survey) explain(r *Result, p *posterior) {
 		x := &r.Suspects[i]
 		for k, it := range s.items {
 			m := pad.AllMeters[it.meter]
-			n, text := s.numbers(x, k), words.Message("")
+			n := s.numbers(x, k)
+			var text words.Message
 			if x.fit.gauge == fault.Stuck && it.meter == tankMeter {
 				text = words.Of("diagnosis.a-stuck-needle-shows-anything", "m", words.Msg(meterNames[m]), "it", InTrade(m, it.value))
 			} else {

@@ -29,10 +29,7 @@ type errorsOf struct {
 	within [most][2]float64 // what one deviation within its step moves each by, of two severities
 }
 
-var (
-	psi  = float64(units.PSI(1))
-	inHg = float64(units.InHg(1))
-)
+var psi = float64(units.PSI(1))
 
 // errorsUnder lays out the errors of all items under a hypothesis at a load.
 // A stuck gauge's figures are left out: they say nothing of the pad.

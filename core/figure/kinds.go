@@ -3,6 +3,7 @@
 package figure
 
 import (
+	"errors"
 	"strings"
 	"unicode"
 
@@ -32,7 +33,7 @@ func refuse(key string, pairs ...any) error { return Refusal(words.Of(key, pairs
 
 // Problem is what a refusal says; another error as it stands.
 func Problem(err error) words.Message {
-	if r, ok := err.(Refusal); ok {
+	if r, ok := errors.AsType[Refusal](err); ok {
 		return words.Message(r)
 	}
 	return words.Named(err.Error())

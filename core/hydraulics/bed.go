@@ -79,8 +79,8 @@ func (b Bed) Expansion(w Water, velocity float64) float64 {
 // VelocityFor is the superficial velocity, m/s, that expands the bed by a share
 // of its height.
 func (b Bed) VelocityFor(w Water, expansion float64) float64 {
-	lo, hi := b.StartsAt(w), 0.0
-	hi, _ = b.Settling(w)
+	lo := b.StartsAt(w)
+	hi, _ := b.Settling(w)
 	for range 60 {
 		mid := (lo + hi) / 2
 		if b.Expansion(w, mid) < expansion {

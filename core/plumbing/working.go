@@ -9,7 +9,7 @@ import (
 	"fairlap/core/units"
 )
 
-// The rules' numbers and where they come from. Residential media rates, gpm/ft².
+// MediaRate are residential media rates, gpm/ft² (NSF/ANSI 50; from memory).
 var MediaRate = map[pad.FilterKind]float64{pad.Sand: 20, pad.Cartridge: 1, pad.DE: 2}
 
 // The fastest that water should run in pipes, ft/s.

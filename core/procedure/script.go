@@ -141,6 +141,3 @@ func (c *Script) link(ends func(*Rig, State) bool) error {
 	}
 	return nil
 }
-
-// endsLocked are the procedures that leave a pad locked off on purpose.
-var endsLocked = map[ID]bool{SeasonClose: true}

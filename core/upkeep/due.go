@@ -197,7 +197,7 @@ func (l *Ledger) List() []Due {
 		out = append(out, Due{Item: wearItem + string(w.ID), Name: w.Plan, Ground: ByWear, Opens: l.Now, By: l.Now.Add(daysOf(30)), Reason: w.Text, Harm: 0.2, Minutes: 60, Materials: soakMaterials(l.Doc)})
 	}
 	for _, f := range l.Inspected {
-		if l.doneAt(inspectedItem+f.Item, time.Time{}).Before(f.At) {
+		if l.doneAt(inspectedItem+f.Item).Before(f.At) {
 			out = append(out, inspected(&f))
 		}
 	}
@@ -257,8 +257,8 @@ func (l *Ledger) marked(d *Due) bool {
 }
 
 // doneAt is when an item was last done or called off, from when it counts anew.
-func (l *Ledger) doneAt(item string, otherwise time.Time) time.Time {
-	at := otherwise
+func (l *Ledger) doneAt(item string) time.Time {
+	var at time.Time
 	for _, m := range l.Marks {
 		if m.Item == item && (m.Act == MarkDone || m.Act == MarkCancel) && m.At.After(at) {
 			at = m.At
@@ -351,7 +351,7 @@ const unrecorded = 30
 func (l *Ledger) service(s *Service) Due {
 	d := Due{Item: string(s.ID), Name: s.Name, Ground: ByCalendar, Minutes: s.Minutes, Harm: 0.05}
 	days := l.Settings.DaysOf(s)
-	last := l.doneAt(string(s.ID), time.Time{})
+	last := l.doneAt(string(s.ID))
 	if s.ID == TakeCleanLine && l.CleanLine != nil && l.CleanLine.After(last) {
 		last = *l.CleanLine
 	}
@@ -386,7 +386,7 @@ func (l *Ledger) season(s *Service) (Due, bool) {
 	d := Due{Item: string(s.ID), Name: s.Name, Ground: ByCalendar, Minutes: s.Minutes, Harm: 0.2, Reason: s.Why}
 	d.By = time.Date(l.Now.Year(), month, day, 0, 0, 0, 0, l.Now.Location())
 	// Last year's is over; this year's is asked for until a month after its day.
-	if l.Now.Sub(d.By) > daysOf(30) || l.doneAt(d.Item, time.Time{}).After(d.By.Add(-daysOf(60))) {
+	if l.Now.Sub(d.By) > daysOf(30) || l.doneAt(d.Item).After(d.By.Add(-daysOf(60))) {
 		d.By = d.By.AddDate(1, 0, 0)
 	}
 	d.Opens = d.By.Add(-daysOf(14))
@@ -419,7 +419,7 @@ func (l *Ledger) renewal(p Part, worn []Wear) (Due, bool) {
 		first(ByUse, p.Installed.Add(daysOf(life.KGal/l.KGalPerDay)), words.Of("upkeep.of-thousand-gallons", "used", words.ND(used, 0), "kGal", words.ND(life.KGal, 0), "model", words.Name(p.Model)))
 	}
 	// Called off, it is looked at again in a quarter of its life.
-	if at := l.doneAt(item, time.Time{}); !at.IsZero() && at.After(p.Installed) {
+	if at := l.doneAt(item); !at.IsZero() && at.After(p.Installed) {
 		if again := at.Add(daysOf(math.Max(0.25, life.Years/4) * 365.25)); again.After(d.By) {
 			d.By = again
 		}

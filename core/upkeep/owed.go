@@ -57,7 +57,7 @@ func (l *Ledger) owed() []Due {
 	var out []Due
 	for _, item := range order {
 		at := found[item]
-		if !l.doneAt(item, time.Time{}).Before(at) {
+		if !l.doneAt(item).Before(at) {
 			continue
 		}
 		out = append(out, Due{Item: item, Name: owedName(item), Ground: ByCalendar, Opens: at, By: at.Add(daysOf(mendSoon)), Harm: 0.6, Minutes: 15,

@@ -17,10 +17,10 @@ func worn(seed uint64, cycles int, creep, faster float64) History {
 	rng := rand.New(rand.NewPCG(seed, 3))
 	e := Exposure{KGalPerDay: 25}
 	var vs []Visit
-	day, load, growth := 0, 0.05, 0.0036
+	day, growth := 0, 0.0036
 	for c := range cycles {
 		start := 0.05 + creep*float64(c)
-		load = start
+		load := start
 		for {
 			at := monday.AddDate(0, 0, day)
 			load += growth * (1 + faster*float64(c)) * e.Between(at.AddDate(0, 0, -7), at)

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"io/fs"
 	"regexp"
+	"strconv"
 	"strings"
 	"sync"
 
@@ -138,9 +139,9 @@ var constant = regexp.MustCompile(`^(-?[\d.]+)(?:–([\d.]+))? (.+)$`)
 func hole(inside string) piece {
 	if g := constant.FindStringSubmatch(inside); g != nil {
 		p := piece{unit: g[3]}
-		fmt.Sscan(g[1], &p.value) // digits by the pattern
+		p.value, _ = strconv.ParseFloat(g[1], 64) // digits by the pattern
 		if g[2] != "" {
-			fmt.Sscan(g[2], &p.upTo)
+			p.upTo, _ = strconv.ParseFloat(g[2], 64)
 		}
 		return p
 	}

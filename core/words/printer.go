@@ -101,7 +101,7 @@ func turn(s string, by func(rune) rune) string {
 // arg writes one argument; false for one that is broken, or of a kind that this version
 // does not know.
 func (p Printer) arg(a string) (string, bool) {
-	kind, rest, _ := strings.Cut(string(a), ":")
+	kind, rest, _ := strings.Cut(a, ":")
 	parts := strings.Split(rest, ":")
 	plain := func(i int) string {
 		if i >= len(parts) {

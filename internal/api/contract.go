@@ -97,13 +97,14 @@ func contractTags(doc *huma.OpenAPI) []contractTag {
 }
 
 func contentOf(content map[string]*huma.MediaType) template.HTML {
-	for _, name := range slices.Sorted(maps.Keys(content)) {
-		if s := content[name].Schema; s != nil && name == "application/json" {
-			return typeName(s)
-		}
-		return template.HTML(template.HTMLEscapeString(name)) // #nosec G203: escaped
+	names := slices.Sorted(maps.Keys(content))
+	if len(names) == 0 {
+		return ""
 	}
-	return ""
+	if s := content[names[0]].Schema; s != nil && names[0] == "application/json" {
+		return typeName(s)
+	}
+	return template.HTML(template.HTMLEscapeString(names[0])) // #nosec G203: escaped
 }
 
 func contractShapes(doc *huma.OpenAPI) []contractShape {

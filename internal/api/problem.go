@@ -42,7 +42,7 @@ func init() {
 			msg = "api.this-is-empty"
 		}
 		err := base(status, msg, errs...)
-		if m, ok := err.(*huma.ErrorModel); ok {
+		if m, ok := errors.AsType[*huma.ErrorModel](err); ok {
 			m.Type = problemType(status, msg)
 		}
 		return err

@@ -34,7 +34,8 @@ func (s *Store) ChangeEquipment(ctx context.Context, e EquipmentEvent, in *Equip
 		if err := tx.Limit(1).Find(&known, "id = ?", e.ID).Error; err != nil {
 			return err
 		}
-		for _, k := range known {
+		if len(known) > 0 {
+			k := known[0]
 			if k.PoolID != e.PoolID || k.EquipmentID != e.EquipmentID || k.Act != e.Act || k.Note != e.Note || !k.HappenedOn.Equal(e.HappenedOn) {
 				return ErrDifferent
 			}

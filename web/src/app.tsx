@@ -1,5 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { type ComponentType, lazy, Suspense, useEffect } from "react";
+import { type ComponentType, lazy, Suspense, useEffect, useState } from "react";
+import { useTranslation } from "react-i18next";
 import { Navigate, Route, Routes, useLocation } from "react-router";
 import { api } from "./api/client";
 import { browsers, useLanguage } from "./i18n";
@@ -7,15 +8,25 @@ import { setClock, setCurrency, setUnits } from "./parts/format";
 import type { FrameProps } from "./parts/frame";
 import { KeysHelp } from "./parts/keys-help";
 import { Loading, Trouble } from "./parts/quiet-states";
+import { Strip } from "./parts/strip";
 import { useTheme } from "./theme/use-theme";
 import { BenchView } from "./views/bench/bench-view";
 import { LapView } from "./views/lap/lap-view";
 
+type Load = () => Promise<{ default: ComponentType<FrameProps> }>;
+
+/** How long until a view that did not come is asked for again. */
+const askAgain = 3000;
+
+/** Asks for a view until it comes: a line may be gone for a while. */
+const untilItComes = (load: Load): ReturnType<Load> =>
+  load().catch(() => new Promise((later) => setTimeout(later, askAgain)).then(() => untilItComes(load)));
+
 /** Views that come when they are first opened, and otherwise while nothing else is asked of the line. */
-const later: (() => Promise<unknown>)[] = [];
-function view(load: () => Promise<{ default: ComponentType<FrameProps> }>) {
-  later.push(load);
-  return lazy(load);
+const ahead: Load[] = [];
+function view(load: Load) {
+  ahead.push(load);
+  return lazy(() => untilItComes(load));
 }
 
 const AboutView = view(() => import("./views/about/about-view").then((m) => ({ default: m.AboutView })));
@@ -59,10 +70,38 @@ const OfficeView = lazy(() => import("./views/office/office-view"));
 function useViewsAhead(): void {
   useEffect(() => {
     const id = setTimeout(() => {
-      for (const load of later) load().catch(() => undefined);
-    }, 2500);
+      for (const load of ahead) load().catch(() => undefined);
+    }, 1500);
     return () => clearTimeout(id);
   }, []);
+}
+
+/** Which view an address opens: another pool's is the same. */
+const viewAt = (path: string) => {
+  const [first, second, third] = path.slice(1).split("/");
+  return [first, second && (second === "new" ? "new" : ":"), first === "pools" ? third : ""].filter(Boolean).join("/");
+};
+
+/** How long a view may take before its reader is told that the line is gone. */
+const patience = 1200;
+
+/** What stands where a view is still to come. */
+function Coming(frame: FrameProps) {
+  const { t } = useTranslation();
+  const [late, setLate] = useState(false);
+  useEffect(() => {
+    const id = setTimeout(() => setLate(true), patience);
+    return () => clearTimeout(id);
+  }, []);
+  return (
+    <div className="frame plain">
+      <Strip {...frame} />
+      <main className="whole">
+        <h1 className="sr">{t("brand")}</h1>
+        {late ? <Trouble error={undefined} onRetry={() => location.reload()} /> : <Loading />}
+      </main>
+    </div>
+  );
 }
 
 /** The app, or, for whoever comes by a customer's link, their papers alone. */
@@ -110,7 +149,7 @@ function Company() {
   return (
     <>
       <KeysHelp />
-      <Suspense fallback={<Loading />}>
+      <Suspense key={viewAt(pathname)} fallback={<Coming {...frame} />}>
         <Routes>
           <Route path="/" element={<LapView {...frame} />} />
           <Route path="/stops/:id" element={<BenchView {...frame} />} />

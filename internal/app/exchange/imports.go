@@ -214,7 +214,6 @@ type importer struct {
 	now     time.Time
 	pools   map[string]*importPool // by name, in small letters
 	users   map[string]store.User  // by login
-	models  map[string]pad.Document
 	catalog map[string]catalogue.Item
 	svc     *Service
 

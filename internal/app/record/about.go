@@ -79,7 +79,7 @@ func customerOf(c store.Customer) CustomerOf {
 	return CustomerOf{ID: c.ID, Name: c.Name, Phone: c.Phone, Email: c.Email, Note: c.Note, Lang: c.Lang, Version: c.Version, Erased: c.ErasedAt != nil}
 }
 
-func poolEdit(c company.Company, p *store.Pool) (PoolEdit, error) {
+func poolEdit(p *store.Pool) (PoolEdit, error) {
 	var opening company.Season
 	if err := json.Unmarshal(p.Cleaning, &opening); err != nil {
 		return PoolEdit{}, fmt.Errorf("the choices of %s: %w", p.Name(), err)
@@ -94,12 +94,8 @@ func (s *Service) About(ctx context.Context, a access.Actor, id uuid.UUID) (Pool
 	if err != nil {
 		return PoolAbout{}, err
 	}
-	c, err := s.keeper.Company(ctx)
-	if err != nil {
-		return PoolAbout{}, err
-	}
 	out := PoolAbout{ID: id.String(), Name: p.Name(), ArchivedAt: p.ArchivedAt, MayEdit: a.Role != access.Technician, Links: []papers.LinkView{}, Changes: []company.AuditEntry{}}
-	if out.PoolEdit, err = poolEdit(c, &p); err != nil {
+	if out.PoolEdit, err = poolEdit(&p); err != nil {
 		return out, err
 	}
 	if out.Technicians, err = s.keeper.People(ctx, a); err != nil {
@@ -249,7 +245,7 @@ func (s *Service) SaveAbout(ctx context.Context, a access.Actor, id uuid.UUID, i
 	if err != nil {
 		return PoolAbout{}, fmt.Errorf("writing the choices: %w", err)
 	}
-	before, err := poolEdit(c, &was)
+	before, err := poolEdit(&was)
 	if err != nil {
 		return PoolAbout{}, err
 	}

@@ -84,7 +84,7 @@ func (s *Service) callOut(ctx context.Context, c company.Company, a access.Actor
 			return CallOut{StopID: st.ID.String(), Fresh: true}, nil
 		}
 	}
-	return CallOut{}, fmt.Errorf("the pool is not on the lap that it was put on")
+	return CallOut{}, errors.New("the pool is not on the lap that it was put on")
 }
 
 // callMinutes is the least that a call takes, callDay the limit of a day that begins

@@ -171,8 +171,9 @@ func (s *Keeper) stand(ctx context.Context, c company.Company, pools []store.Poo
 	}
 	out := make(map[uuid.UUID]*Standing, len(pools))
 	for _, p := range pools {
-		r, here := records[p.ID], c
-		if here, err = forPool(c, &p); err != nil {
+		r := records[p.ID]
+		here, err := forPool(c, &p)
+		if err != nil {
 			return nil, err
 		}
 		cm, err := s.Model(r, here.Settings)

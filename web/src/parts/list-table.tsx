@@ -58,10 +58,10 @@ export function ListTable<Row extends { id: string }, Sort extends string>({
     <Kit>
       <Table<Row>
         className={`${styles.list} ${name}`}
+        aria-busy={busy}
         rowKey="id"
         columns={shown}
         dataSource={rows}
-        loading={busy && rows !== undefined}
         locale={{ emptyText: empty }}
         pagination={{
           current: ask.page,

@@ -1,5 +1,5 @@
 import { useCallback } from "react";
-import { useSearchParams } from "react-router";
+import { useLocation, useSearchParams } from "react-router";
 
 /** Lines on a page of a list. */
 export const listSize = 50;
@@ -15,8 +15,11 @@ export interface ListAsk<Sort extends string> {
 /** Reads and writes what of a list is shown; another search or order begins at its first page. */
 export function useList<Sort extends string>(orders: readonly Sort[]): ListAsk<Sort> {
   const [search, setSearch] = useSearchParams();
+  const { pathname } = useLocation();
   const change: ListAsk<Sort>["change"] = useCallback(
-    (next) =>
+    (next) => {
+      // On the way to another page, which has not come yet: the list is not asked any more.
+      if (window.location.pathname !== pathname) return;
       setSearch(
         (now) => {
           const out = new URLSearchParams(now);
@@ -28,8 +31,9 @@ export function useList<Sort extends string>(orders: readonly Sort[]): ListAsk<S
           return out;
         },
         { replace: true },
-      ),
-    [setSearch, orders],
+      );
+    },
+    [setSearch, orders, pathname],
   );
   const sort = orders.find((o) => o === search.get("sort")) ?? orders[0];
   return { find: search.get("find") ?? "", sort, page: Math.max(1, Number(search.get("page")) || 1), change };

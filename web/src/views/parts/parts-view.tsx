@@ -85,7 +85,7 @@ export default function PartsView(frame: FrameProps) {
               total={parts.data.total}
               columns={columns}
               ask={ask}
-              busy={parts.isFetching}
+              busy={parts.isPlaceholderData}
               empty={t(ask.find ? "parts.noneFound" : "parts.none")}
             />
           </>

@@ -121,7 +121,7 @@ export default function PoolsView(frame: FrameProps) {
             total={pools.data.total}
             columns={columns}
             ask={ask}
-            busy={pools.isFetching}
+            busy={pools.isPlaceholderData}
             empty={t(ask.find ? "pools.noneFound" : "pools.none")}
           />
         )}
