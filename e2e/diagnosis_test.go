@@ -63,7 +63,11 @@ func TestACrackleIsTheHeatersFlow(t *testing.T) {
 	s.tapText(".sec-seen .as-table", "All")
 	s.tap(`[data-sign="heater-crackles"]`)
 	s.findText(`.judge:not(.stale) [data-finding="heater-low-flow"]`, "Too little flow for the heater")
-	assert.Regexp(t, `About \d+ gpm at 1,200 rpm, and the heater needs \d+ gpm`, s.find(`[data-finding="heater-low-flow"]`).MustProperty("textContent").String())
+	assert.Regexp(
+		t,
+		`About \d+ gpm at 1,200 rpm, and the heater needs \d+ gpm`,
+		s.find(`[data-finding="heater-low-flow"]`).MustProperty("textContent").String(),
+	)
 }
 
 // Under a danger nothing else is offered: no check, no work, no cleaning.

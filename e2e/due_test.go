@@ -97,7 +97,10 @@ func TestTheWeekSaysWhatIsDueAndWhatSlid(t *testing.T) {
 	s.signIn("office")
 	s.find("main .tt")
 	s.tapText(".sections a", "Week")
-	s.findText(`[data-technician="O. Brandt"] [data-stop="Tamarack Street 61"]`, "Backwash and recharge with DE[^§]*DE powder 3.8 lb")
+	s.findText(
+		`[data-technician="O. Brandt"] [data-stop="Tamarack Street 61"]`,
+		"Backwash and recharge with DE[^§]*DE powder 3.8 lb",
+	)
 	s.axe("week")
 	s.tap(".calendar summary")
 	s.tapText(".calendar"+" button", "Make an address")
@@ -134,7 +137,10 @@ func TestTheWeekSaysWhatIsDueAndWhatSlid(t *testing.T) {
 	s.drag(tuesday+` [data-stop="Quince Court 14"] [data-work="clean-filter"]`, `[data-strip="2026-12-01"]`)
 	s.findText(".moved", "Quince Court 14, Backwash and rinse: put on Tue 1 Dec")
 	s.tapText(".strip-week", "From Tue 1 Dec")
-	s.findText(cell("2026-12-01", "O. Brandt")+` [data-stop="Quince Court 14"] [data-work="clean-filter"]`, "put here by the desk")
+	s.findText(
+		cell("2026-12-01", "O. Brandt")+` [data-stop="Quince Court 14"] [data-work="clean-filter"]`,
+		"put here by the desk",
+	)
 	s.pool("Quince Court 14", "/due")
 	s.findText(".marks", "Put on 1 December 2026: Backwash and rinse")
 	// Put off here, it stands a week on.
@@ -239,5 +245,10 @@ func TestACleaningEndsItsDueWork(t *testing.T) {
 	assert.NotContains(t, s.find(".due-list").MustText(), "24 November", "nothing is due today any more")
 	s.MustNavigate(s.town.URL + "/week").MustWaitLoad()
 	s.find(`[data-day="2026-11-24"] [data-stop="Bayberry Close 5"]`)
-	assert.NotContains(t, s.find(`[data-day="2026-11-24"]`).MustText(), "Quince Court 14", "seen today: next week is next")
+	assert.NotContains(
+		t,
+		s.find(`[data-day="2026-11-24"]`).MustText(),
+		"Quince Court 14",
+		"seen today: next week is next",
+	)
 }

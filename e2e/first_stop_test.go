@@ -199,7 +199,14 @@ func TestSigningOutAndBackKeepsTheDraft(t *testing.T) {
 func TestFollowingTheNextChecksFindsTheCause(t *testing.T) {
 	t.Parallel()
 	// What a technician would find at this pool today: debris in the impeller.
-	truth := map[string]bool{"air-in-pot": true, "bubbles": true, "needle-bounces": true, "weak-all": true, "debris-found": true, "pot-not-full": true}
+	truth := map[string]bool{
+		"air-in-pot":     true,
+		"bubbles":        true,
+		"needle-bounces": true,
+		"weak-all":       true,
+		"debris-found":   true,
+		"pot-not-full":   true,
+	}
 	for name, size := range map[string]proto.EmulationSetDeviceMetricsOverride{"desktop": harness.Desktop, "phone": harness.Phone} {
 		t.Run(name, func(t *testing.T) {
 			s := open(t, size)
@@ -223,7 +230,9 @@ func TestFollowingTheNextChecksFindsTheCause(t *testing.T) {
 				}
 				s.tap(answer)
 				s.find(`[data-sign="` + *next + `"]:not(.none)`)
-				if on, _, _ := s.Has(`.judge:not(.stale) .sus li:first-child[data-suspect="impeller-clogged"] .bar`); on && truth[*next] && *next == "debris-found" {
+				if on, _, _ := s.Has(`.judge:not(.stale) .sus li:first-child[data-suspect="impeller-clogged"] .bar`); on &&
+					truth[*next] &&
+					*next == "debris-found" {
 					break
 				}
 			}

@@ -41,7 +41,12 @@ func (s *screen) wellSaid(where string) {
 	}
 	assert.Empty(s.t, english.FindAllString(text, -1), where)
 	assert.NotContains(s.t, text, "{{", where)
-	assert.NotRegexp(s.t, `\b(api|app|diagnosis|fault|inspection|lap|pad|paper|part|procedure|speedplan|upkeep|words)\.[a-z][a-z.-]+\b`, text, where)
+	assert.NotRegexp(
+		s.t,
+		`\b(api|app|diagnosis|fault|inspection|lap|pad|paper|part|procedure|speedplan|upkeep|words)\.[a-z][a-z.-]+\b`,
+		text,
+		where,
+	)
 	s.uncut(where)
 }
 
@@ -86,7 +91,12 @@ func (s *screen) stretched() {
 }
 
 // ownWords are what somebody of the town wrote, which stays as written.
-var ownWords = []string{"28 psi, 50 ft of hose at the filter", "Side gate sticks, lift the latch. Dog in on Tuesdays.", "Return by the steps", "Alarm panel inside the door, ask the desk."}
+var ownWords = []string{
+	"28 psi, 50 ft of hose at the filter",
+	"Side gate sticks, lift the latch. Dog in on Tuesdays.",
+	"Return by the steps",
+	"Alarm panel inside the door, ask the desk.",
+}
 
 // visitOnAPhone reads a pad in metric, backwashes, logs it with a note and inspects the
 // pad, with a look at every screen on the way. It gives the visit's address.
@@ -192,7 +202,12 @@ func TestACustomersPapersAreInTheirLanguage(t *testing.T) {
 	s.findText("#print-paper", "Print")
 	pdf, err := s.Browser().GetCookies()
 	require.NoError(t, err)
-	req, err := http.NewRequestWithContext(t.Context(), http.MethodGet, s.town.URL+*s.find("#paper-pdf").MustAttribute("href"), nil)
+	req, err := http.NewRequestWithContext(
+		t.Context(),
+		http.MethodGet,
+		s.town.URL+*s.find("#paper-pdf").MustAttribute("href"),
+		nil,
+	)
 	require.NoError(t, err)
 	for _, c := range pdf {
 		req.AddCookie(&http.Cookie{Name: c.Name, Value: c.Value})

@@ -60,7 +60,8 @@ func openAt(t *testing.T, town *harness.Town, size proto.EmulationSetDeviceMetri
 	var wrong []string
 	note := func(s string) { mu.Lock(); wrong = append(wrong, s); mu.Unlock() }
 	go p.EachEvent(func(e *proto.NetworkRequestWillBeSent) {
-		if u, err := url.Parse(e.Request.URL); err == nil && u.Scheme != "data" && u.Scheme != "blob" && !strings.HasPrefix(e.Request.URL, town.URL) {
+		if u, err := url.Parse(e.Request.URL); err == nil && u.Scheme != "data" && u.Scheme != "blob" &&
+			!strings.HasPrefix(e.Request.URL, town.URL) {
 			note("a request left the origin: " + e.Request.URL)
 		}
 	}, func(e *proto.RuntimeExceptionThrown) {

@@ -39,7 +39,8 @@ func (s *screen) choose(scope, label, option string) {
 // drawn waits until the pad's drawing bears the words.
 func (s *screen) drawn(words string) {
 	s.t.Helper()
-	err := s.Timeout(patience).Wait(rod.Eval(`(w) => [...document.querySelectorAll(".pad-drawing text")].some((t) => t.textContent.includes(w))`, words))
+	err := s.Timeout(patience).
+		Wait(rod.Eval(`(w) => [...document.querySelectorAll(".pad-drawing text")].some((t) => t.textContent.includes(w))`, words))
 	require.NoError(s.t, err, "waiting for %q on the drawing", words)
 }
 
@@ -96,7 +97,12 @@ func TestTwoDesksRevisingOnePadSeeEachOther(t *testing.T) {
 	s.signIn("office")
 	s.pool("Bayberry Close 5", "/pad")
 	s.find(".pad-preview:not(.stale)")
-	assert.True(t, s.MustEval(`() => JSON.parse(localStorage.getItem(Object.keys(localStorage).find((k) => k.startsWith("fairlap.pad.")))).doc === null`).Bool(), "looking is no draft")
+	assert.True(
+		t,
+		s.MustEval(`() => JSON.parse(localStorage.getItem(Object.keys(localStorage).find((k) => k.startsWith("fairlap.pad.")))).doc === null`).
+			Bool(),
+		"looking is no draft",
+	)
 	s.fill(`[id="doc-filter.areaFt2"]`, "300")
 	s.find(".pad-preview:not(.stale)")
 	here := s.MustInfo().URL
@@ -237,7 +243,12 @@ func TestTwoTabsTakeTwoPoolsOn(t *testing.T) {
 	s.signIn("technician")
 	tab := s.Browser().MustPage("") // of the same device
 	defer tab.MustClose()
-	tab.MustSetViewport(harness.Phone.Width, harness.Phone.Height, harness.Phone.DeviceScaleFactor, harness.Phone.Mobile)
+	tab.MustSetViewport(
+		harness.Phone.Width,
+		harness.Phone.Height,
+		harness.Phone.DeviceScaleFactor,
+		harness.Phone.Mobile,
+	)
 	other := &screen{tab.Timeout(patience * 3), t, s.town}
 	begin := func(s *screen, gallons string) {
 		s.MustActivate() // a tab behind another draws nothing

@@ -103,10 +103,18 @@ func TestTheDeskImportsACatalogue(t *testing.T) {
 	s.MustNavigate(s.town.URL + "/catalogue").MustWaitLoad()
 	s.findText("td", "Brisk 150 VS")
 	file := t.TempDir() + "/own.csv"
-	write(t, file, "kind,model,type,area_ft2,valve,at_gpm,media_psi,vessel_psi\nfilter,Bower 60,sand,sixty,multiport,60,2,2\n")
+	write(
+		t,
+		file,
+		"kind,model,type,area_ft2,valve,at_gpm,media_psi,vessel_psi\nfilter,Bower 60,sand,sixty,multiport,60,2,2\n",
+	)
 	s.find("#import-catalogue").MustSetFiles(file)
 	s.findText(".file-says", "line 2, area_ft2: .*not a number")
-	write(t, file, "kind,model,type,area_ft2,valve,at_gpm,media_psi,vessel_psi\nfilter,Bower 60,sand,3.1,multiport,60,2,2\n")
+	write(
+		t,
+		file,
+		"kind,model,type,area_ft2,valve,at_gpm,media_psi,vessel_psi\nfilter,Bower 60,sand,3.1,multiport,60,2,2\n",
+	)
 	s.find("#import-catalogue").MustSetFiles(file)
 	s.findText("td", "Bower 60")
 }

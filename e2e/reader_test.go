@@ -29,8 +29,36 @@ process.stdout.write(JSON.stringify(texts.map(([text, unit]) => { const v = modu
 // The page reads every figure as the server does: the same value, or neither does.
 func TestThePageReadsFiguresAsTheServerDoes(t *testing.T) {
 	t.Parallel()
-	spans := map[string]figure.Span{"": {}, "gal": {Low: 100, Top: 1e6}, "rpm": {Low: 0, Top: 4000, Least: 100}, "psi": {Low: -15, Top: 100}}
-	pieces := []string{"1", "12", "200", "345", "0", "9", ",", ".", " ", "-", "−", "+", "/", "½", "２", "，", "'", "\u2009", "x", "1/2", ",200", ".500"}
+	spans := map[string]figure.Span{
+		"":    {},
+		"gal": {Low: 100, Top: 1e6},
+		"rpm": {Low: 0, Top: 4000, Least: 100},
+		"psi": {Low: -15, Top: 100},
+	}
+	pieces := []string{
+		"1",
+		"12",
+		"200",
+		"345",
+		"0",
+		"9",
+		",",
+		".",
+		" ",
+		"-",
+		"−",
+		"+",
+		"/",
+		"½",
+		"２",
+		"，",
+		"'",
+		"\u2009",
+		"x",
+		"1/2",
+		",200",
+		".500",
+	}
 	r := rand.New(rand.NewPCG(1, 2))
 	asks := [][2]string{}
 	for unit := range spans {

@@ -141,12 +141,20 @@ func TestTheOfficeTakesASpreadsheetIn(t *testing.T) {
 	s.signIn("owner")
 	s.MustNavigate(s.town.URL + "/office/sheets").MustWaitLoad()
 	file := filepath.Join(t.TempDir(), "pools.csv")
-	write(t, file, "street;volume_gal;pump;filter\nSedge Row 7;18500,5;Brisk 150 VS;Stanchion S24\nSedge Row 9;none;Brisk 150 VS;Stanchion S24\n")
+	write(
+		t,
+		file,
+		"street;volume_gal;pump;filter\nSedge Row 7;18500,5;Brisk 150 VS;Stanchion S24\nSedge Row 9;none;Brisk 150 VS;Stanchion S24\n",
+	)
 	s.find("#import-file").MustSetFiles(file)
 	s.findText("#import-rows", "row 3[^§]*is not a number")
 	assert.Empty(t, s.MustElements("#import-take"), "a spoiled file can't be taken")
 	s.axe("a dry run")
-	write(t, file, "street;volume_gal;pump;filter\nSedge Row 7;18500,5;Brisk 150 VS;Stanchion S24\nSedge Row 9;17000;Brisk 150 VS;Stanchion S24\n")
+	write(
+		t,
+		file,
+		"street;volume_gal;pump;filter\nSedge Row 7;18500,5;Brisk 150 VS;Stanchion S24\nSedge Row 9;17000;Brisk 150 VS;Stanchion S24\n",
+	)
 	s.find("#import-file").MustSetFiles(file)
 	s.tap("#import-take")
 	s.find(`[data-import="done"]`)

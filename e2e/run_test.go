@@ -61,7 +61,9 @@ func (s *screen) through(until string, tank string) {
 			s.tap(here + "#run-early-open")
 			s.fill("#run-early", "a journey has no time")
 		}
-		s.find(here + "#run-read, " + here + "#run-confirm, " + here + "#run-timer, " + here + ".ans-btn.main, " + here + ".run-go[data-option]")
+		s.find(
+			here + "#run-read, " + here + "#run-confirm, " + here + "#run-timer, " + here + ".ans-btn.main, " + here + ".run-go[data-option]",
+		)
 		switch {
 		case s.has(here + "#run-read"):
 			if s.value("#run-speed") == "" {
@@ -105,7 +107,12 @@ func TestABackwashGoesFromTheBenchToTheRecord(t *testing.T) {
 			s.startWork("backwash")
 			s.findText(".pump-state", "RUNNING")
 			s.findText(".hint", "You read 2,400 rpm at the bench")
-			assert.Equal(t, []string{"2400", "14", "320"}, []string{s.value("#run-speed"), s.value("#run-tank"), s.value("#run-power")}, "what was read at the bench is there already")
+			assert.Equal(
+				t,
+				[]string{"2400", "14", "320"},
+				[]string{s.value("#run-speed"), s.value("#run-tank"), s.value("#run-power")},
+				"what was read at the bench is there already",
+			)
 			s.fill("#run-tank", "17")
 			s.fill("#run-speed", "")
 			s.tap("#run-read")
@@ -459,7 +466,10 @@ func TestASeasonClosesOnACartridgePad(t *testing.T) {
 	s.findText(".ask", "submersible pump, to below the returns")
 	s.findText(".hint", "12 in, about [0-9,]+ gal")
 	s.through("tag", "")
-	s.findText(".steps-done", "Blow out Skimmer[^§]*Blow out Main drain[^§]*Blow out Return by the steps[^§]*Blow out Deep-end return")
+	s.findText(
+		".steps-done",
+		"Blow out Skimmer[^§]*Blow out Main drain[^§]*Blow out Return by the steps[^§]*Blow out Deep-end return",
+	)
 	s.through("", "")
 	s.findText(".run-end", "Finished")
 }

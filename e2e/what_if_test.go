@@ -37,7 +37,9 @@ func TestWhatIfIsNeverKept(t *testing.T) {
 	s.leads("impeller-clogged")
 	assert.Equal(t, found, s.value("#reading-0-tank"), "and so it is after a reload")
 	// One tap tries a single sign the other way.
-	s.MustEval(`() => { for (const d of document.querySelectorAll(".sus li.open .reason")) if (d.textContent.includes("Air in the pot")) { d.querySelector("summary").click(); d.querySelector("button").click() } }`)
+	s.MustEval(
+		`() => { for (const d of document.querySelectorAll(".sus li.open .reason")) if (d.textContent.includes("Air in the pot")) { d.querySelector("summary").click(); d.querySelector("button").click() } }`,
+	)
 	s.findText(".what-if", "Found: Impeller clogged")
 	s.find(`[data-sign="air-in-pot"].no`)
 }

@@ -76,15 +76,35 @@ type company struct {
 }
 
 // names of the schools.
-var names = map[upkeep.School]string{upkeep.Rise: "Fair Lap (by load, the first of all limits)", backtest.ByRise: "By load, the gauge's rise alone", upkeep.Calendar: "Calendar", upkeep.FixedPsi: "Fixed, 25 psi", backtest.Recorded: "As the record has it"}
+var names = map[upkeep.School]string{
+	upkeep.Rise:       "Fair Lap (by load, the first of all limits)",
+	backtest.ByRise:   "By load, the gauge's rise alone",
+	upkeep.Calendar:   "Calendar",
+	upkeep.FixedPsi:   "Fixed, 25 psi",
+	backtest.Recorded: "As the record has it",
+}
 
 func tables(w *strings.Builder, h backtest.Habits, out []backtest.Outcome) {
 	fmt.Fprintf(w, "\n### %s%s\n\n%d pools, %d days.\n\n", strings.ToUpper(h.Name[:1]), h.Name[1:], h.Pools, h.Days)
-	w.WriteString("| School | Cleanings a pool-year | Needless | Days over the gauge's rise | Days with a third of the flow gone |\n|---|--:|--:|--:|--:|\n")
+	w.WriteString(
+		"| School | Cleanings a pool-year | Needless | Days over the gauge's rise | Days with a third of the flow gone |\n|---|--:|--:|--:|--:|\n",
+	)
 	for _, o := range out {
-		fmt.Fprintf(w, "| %s | %.1f | %.1f | %.1f | %.1f |\n", names[o.School], float64(o.Cleanings)/o.PoolYears, float64(o.Needless)/o.PoolYears, o.StarvedDays/o.PoolYears, o.LostDays/o.PoolYears)
+		fmt.Fprintf(
+			w,
+			"| %s | %.1f | %.1f | %.1f | %.1f |\n",
+			names[o.School],
+			float64(o.Cleanings)/o.PoolYears,
+			float64(o.Needless)/o.PoolYears,
+			o.StarvedDays/o.PoolYears,
+			o.LostDays/o.PoolYears,
+		)
 	}
-	fmt.Fprintf(w, "\nRead again at a higher speed, as advised: %.1f times a pool-year.\n", float64(out[0].Again)/out[0].PoolYears)
+	fmt.Fprintf(
+		w,
+		"\nRead again at a higher speed, as advised: %.1f times a pool-year.\n",
+		float64(out[0].Again)/out[0].PoolYears,
+	)
 	for _, o := range out {
 		if len(o.Ahead) > 0 {
 			crossings(w, o)
@@ -97,5 +117,13 @@ func crossings(w *strings.Builder, o backtest.Outcome) {
 	if o.School == backtest.Recorded {
 		w.WriteString("\nFollowing the record as it stands:")
 	}
-	fmt.Fprintf(w, "\nCrossing date, a week ahead (%d forecasts): off by %.1f days in the mean; the calendar's by %.1f. The 80 %% band holds %.0f %% of %d crossings.\n", s.Weeks, s.Error, s.Calendar, 100*s.Coverage, s.N)
+	fmt.Fprintf(
+		w,
+		"\nCrossing date, a week ahead (%d forecasts): off by %.1f days in the mean; the calendar's by %.1f. The 80 %% band holds %.0f %% of %d crossings.\n",
+		s.Weeks,
+		s.Error,
+		s.Calendar,
+		100*s.Coverage,
+		s.N,
+	)
 }

@@ -22,10 +22,17 @@ func plotSchools(path string, companies []company) error {
 	p.X.Min, p.Y.Min = 0, 0
 	p.Add(plotter.NewGrid())
 	shapes := []draw.GlyphDrawer{draw.CircleGlyph{}, draw.PyramidGlyph{}, draw.BoxGlyph{}}
-	colours := map[upkeep.School]color.Color{upkeep.Rise: color.RGBA{R: 0x0b, G: 0x5c, B: 0x7a, A: 0xff}, upkeep.Calendar: color.RGBA{R: 0xb5, G: 0x56, B: 0x1c, A: 0xff}, upkeep.FixedPsi: color.Gray{Y: 110}, backtest.Recorded: color.RGBA{R: 0x6b, G: 0x3f, B: 0x8f, A: 0xff}}
+	colours := map[upkeep.School]color.Color{
+		upkeep.Rise:       color.RGBA{R: 0x0b, G: 0x5c, B: 0x7a, A: 0xff},
+		upkeep.Calendar:   color.RGBA{R: 0xb5, G: 0x56, B: 0x1c, A: 0xff},
+		upkeep.FixedPsi:   color.Gray{Y: 110},
+		backtest.Recorded: color.RGBA{R: 0x6b, G: 0x3f, B: 0x8f, A: 0xff},
+	}
 	for i, c := range companies {
 		for _, o := range c.out {
-			pt, err := plotter.NewScatter(plotter.XYs{{X: float64(o.Needless) / o.PoolYears, Y: o.StarvedDays / o.PoolYears}})
+			pt, err := plotter.NewScatter(
+				plotter.XYs{{X: float64(o.Needless) / o.PoolYears, Y: o.StarvedDays / o.PoolYears}},
+			)
 			if err != nil {
 				return fmt.Errorf("drawing %s: %w", c.name, err)
 			}

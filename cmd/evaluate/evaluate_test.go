@@ -36,7 +36,12 @@ func TestFarAheadOfItsRivals(t *testing.T) {
 	assert.GreaterOrEqual(t, mine.Three, 56)
 	assert.Greater(t, mine.First, table.First)
 	assert.Less(t, mine.Brier, table.Brier)
-	assert.Less(t, r.find(ours, evaluation.AllMeters, 1, asTheyFell).Brier, r.find(ours, evaluation.GaugeAndSpeed, 1, asTheyFell).Brier+0.05, "more meters do no harm")
+	assert.Less(
+		t,
+		r.find(ours, evaluation.AllMeters, 1, asTheyFell).Brier,
+		r.find(ours, evaluation.GaugeAndSpeed, 1, asTheyFell).Brier+0.05,
+		"more meters do no harm",
+	)
 	assert.Less(t, r.spent(ours, evaluation.AllMeters), r.spent(fixedRule, evaluation.GaugeAndSpeed)/2)
 	text := tables([]mixResult{r})
 	assert.Contains(t, text, "| Fixed rule | gauge and speed | 1 | none looked at |")
@@ -67,7 +72,11 @@ func TestTheCleanLineFindsTheRealPad(t *testing.T) {
 		assert.Less(t, miss, 0.5, s.Pad.Name)
 		sum, n = sum+miss, n+1
 	}
-	t.Logf("flow at %.0f sound stops: off by %.1f %% in the mean, the meter's own noise and the load's among it", n, 100*sum/n)
+	t.Logf(
+		"flow at %.0f sound stops: off by %.1f %% in the mean, the meter's own noise and the load's among it",
+		n,
+		100*sum/n,
+	)
 	assert.Greater(t, n, 100.0)
 	assert.Less(t, sum/n, 0.12)
 }

@@ -178,8 +178,18 @@ type plan struct {
 func plans(few bool) []plan {
 	var out []plan
 	if few {
-		return []plan{{ours, evaluation.Ours, evaluation.AllMeters, 2, fell}, {ours, evaluation.Ours, evaluation.AllMeters, 1, fell},
-			{ours, evaluation.Ours, evaluation.GaugeAndSpeed, 1, fell}, {ours, evaluation.Ours, evaluation.AllMeters, 2, nothing}}
+		return []plan{
+			{ours, evaluation.Ours, evaluation.AllMeters, 2, fell},
+			{ours, evaluation.Ours, evaluation.AllMeters, 1, fell},
+			{
+				ours,
+				evaluation.Ours,
+				evaluation.GaugeAndSpeed,
+				1,
+				fell,
+			},
+			{ours, evaluation.Ours, evaluation.AllMeters, 2, nothing},
+		}
 	}
 	for _, m := range evaluation.MeterSets {
 		out = append(out, plan{ours, evaluation.Ours, m, 1, fell})
@@ -194,15 +204,28 @@ func plans(few bool) []plan {
 			out = append(out, plan{signTable, evaluation.SignTable, m, 1, l})
 		}
 	}
-	return append(out, plan{fixedRule, evaluation.FixedRule, evaluation.GaugeAndSpeed, 1, nothing},
-		plan{gaugeCard, evaluation.GaugeCard, evaluation.GaugeAndSpeed, 1, nothing}, plan{cheapFirst, evaluation.CheapFirst, evaluation.GaugeAndSpeed, 1, nothing})
+	return append(
+		out,
+		plan{fixedRule, evaluation.FixedRule, evaluation.GaugeAndSpeed, 1, nothing},
+		plan{
+			gaugeCard,
+			evaluation.GaugeCard,
+			evaluation.GaugeAndSpeed,
+			1,
+			nothing,
+		},
+		plan{cheapFirst, evaluation.CheapFirst, evaluation.GaugeAndSpeed, 1, nothing},
+	)
 }
 
 func judge(stops []*evaluation.Stop, mix evaluation.Mix, list bool) (mixResult, error) {
 	out := mixResult{Mix: mix, Stops: len(stops)}
 	if mix == evaluation.Pairs {
 		both, err := each(stops, func(s *evaluation.Stop) (bool, error) {
-			return evaluation.BothFound(s, evaluation.Seen{Meters: evaluation.AllMeters, Speeds: 2, Looks: s.AsTheyFell()})
+			return evaluation.BothFound(
+				s,
+				evaluation.Seen{Meters: evaluation.AllMeters, Speeds: 2, Looks: s.AsTheyFell()},
+			)
 		})
 		for i, yes := range both {
 			if yes {
@@ -227,12 +250,35 @@ func judge(stops []*evaluation.Stop, mix evaluation.Mix, list bool) (mixResult, 
 				shown = append(shown, s)
 			}
 			water = append(water, evaluation.AsWater(s))
-			if list && p.name == ours && p.looks.name == asTheyFell && p.meters == evaluation.AllMeters && p.speeds == 2 && mix != evaluation.ByRoute && s.Said[0].Fault != s.Was {
-				fmt.Printf("missed %-22s severity %d, %s: said %s %.2f, %s %.2f\n", s.Was, stops[i].Severity, stops[i].Pad.Name,
-					s.Said[0].Fault, s.Said[0].P, s.Said[1].Fault, s.Said[1].P)
+			if list && p.name == ours && p.looks.name == asTheyFell && p.meters == evaluation.AllMeters &&
+				p.speeds == 2 &&
+				mix != evaluation.ByRoute &&
+				s.Said[0].Fault != s.Was {
+				fmt.Printf(
+					"missed %-22s severity %d, %s: said %s %.2f, %s %.2f\n",
+					s.Was,
+					stops[i].Severity,
+					stops[i].Pad.Name,
+					s.Said[0].Fault,
+					s.Said[0].P,
+					s.Said[1].Fault,
+					s.Said[1].P,
+				)
 			}
 		}
-		out.Rows = append(out.Rows, row{p.name, p.meters, p.speeds, p.looks.name, learning.Score(settled), learning.Score(shown), learning.Score(water), p.name == ours || p.name == signTable})
+		out.Rows = append(
+			out.Rows,
+			row{
+				p.name,
+				p.meters,
+				p.speeds,
+				p.looks.name,
+				learning.Score(settled),
+				learning.Score(shown),
+				learning.Score(water),
+				p.name == ours || p.name == signTable,
+			},
+		)
 	}
 	accused, err := each(stops, func(s *evaluation.Stop) (bool, error) {
 		return evaluation.Accused(s, evaluation.Seen{Meters: evaluation.AllMeters, Speeds: 2, Looks: s.AsTheyFell()})
@@ -262,11 +308,31 @@ func (m *mixResult) follow(stops []*evaluation.Stop) error {
 		meters evaluation.Meters
 		spent  func(*evaluation.Stop) (float64, error)
 	}{
-		{ours, evaluation.AllMeters, func(s *evaluation.Stop) (float64, error) { return evaluation.FollowChecks(s, evaluation.AllMeters) }},
-		{ours, evaluation.GaugeAndSpeed, func(s *evaluation.Stop) (float64, error) { return evaluation.FollowChecks(s, evaluation.GaugeAndSpeed) }},
-		{fixedRule, evaluation.GaugeAndSpeed, func(s *evaluation.Stop) (float64, error) { return evaluation.FollowOrder(s, evaluation.FixedRule) }},
-		{gaugeCard, evaluation.GaugeAndSpeed, func(s *evaluation.Stop) (float64, error) { return evaluation.FollowOrder(s, evaluation.GaugeCard) }},
-		{cheapFirst, evaluation.GaugeAndSpeed, func(s *evaluation.Stop) (float64, error) { return evaluation.FollowOrder(s, evaluation.CheapFirst) }},
+		{
+			ours,
+			evaluation.AllMeters,
+			func(s *evaluation.Stop) (float64, error) { return evaluation.FollowChecks(s, evaluation.AllMeters) },
+		},
+		{
+			ours,
+			evaluation.GaugeAndSpeed,
+			func(s *evaluation.Stop) (float64, error) { return evaluation.FollowChecks(s, evaluation.GaugeAndSpeed) },
+		},
+		{
+			fixedRule,
+			evaluation.GaugeAndSpeed,
+			func(s *evaluation.Stop) (float64, error) { return evaluation.FollowOrder(s, evaluation.FixedRule) },
+		},
+		{
+			gaugeCard,
+			evaluation.GaugeAndSpeed,
+			func(s *evaluation.Stop) (float64, error) { return evaluation.FollowOrder(s, evaluation.GaugeCard) },
+		},
+		{
+			cheapFirst,
+			evaluation.GaugeAndSpeed,
+			func(s *evaluation.Stop) (float64, error) { return evaluation.FollowOrder(s, evaluation.CheapFirst) },
+		},
 	}
 	for _, w := range ways {
 		all, err := each(ill, w.spent)

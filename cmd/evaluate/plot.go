@@ -26,7 +26,11 @@ func reliability(path string, mixes []mixResult) error {
 	even.Dashes = []vg.Length{vg.Points(4), vg.Points(4)}
 	even.Color = color.Gray{Y: 130}
 	p.Add(plotter.NewGrid(), even)
-	colours := []color.Color{color.RGBA{R: 0x0b, G: 0x5c, B: 0x7a, A: 0xff}, color.RGBA{R: 0xb5, G: 0x56, B: 0x1c, A: 0xff}, color.RGBA{R: 0x4a, G: 0x7a, B: 0x2c, A: 0xff}}
+	colours := []color.Color{
+		color.RGBA{R: 0x0b, G: 0x5c, B: 0x7a, A: 0xff},
+		color.RGBA{R: 0xb5, G: 0x56, B: 0x1c, A: 0xff},
+		color.RGBA{R: 0x4a, G: 0x7a, B: 0x2c, A: 0xff},
+	}
 	for i, m := range mixes {
 		r := m.find(ours, evaluation.AllMeters, 2, asTheyFell)
 		if r == nil {

@@ -56,7 +56,7 @@ func importCommand() *cobra.Command {
 				return err
 			}
 			defer st.Close()
-			in := io.Reader(cmd.InOrStdin())
+			var in io.Reader = cmd.InOrStdin()
 			if args[0] != "-" {
 				f, err := os.Open(args[0])
 				if err != nil {
@@ -118,7 +118,14 @@ func postgres(cmd *cobra.Command, tool, url string, args ...string) error {
 		args = append([]string{"--dbname=" + c.Database}, args...)
 	}
 	run := exec.CommandContext(cmd.Context(), path, args...)
-	run.Env = append(os.Environ(), "PGHOST="+c.Host, fmt.Sprintf("PGPORT=%d", c.Port), "PGUSER="+c.User, "PGPASSWORD="+c.Password, "PGDATABASE="+c.Database)
+	run.Env = append(
+		os.Environ(),
+		"PGHOST="+c.Host,
+		fmt.Sprintf("PGPORT=%d", c.Port),
+		"PGUSER="+c.User,
+		"PGPASSWORD="+c.Password,
+		"PGDATABASE="+c.Database,
+	)
 	if t := c.TLSConfig; t != nil { // no less strict than the address asks
 		mode := "verify-full"
 		switch {

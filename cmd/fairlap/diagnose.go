@@ -96,10 +96,24 @@ func (p *printer) answer(title string, a *casefile.Answer) {
 		for i, f := range a.FixOrder {
 			fixes[i] = words.Of("cli.fix", "fix", words.Msg(f.Fix), "minutes", words.Q("min", f.Minutes))
 		}
-		p.line("cli.fix-order", "minutes", words.Q("min", a.FixOrder[n-1].Spent), "fixes", words.List(words.Stop, fixes...))
+		p.line(
+			"cli.fix-order",
+			"minutes",
+			words.Q("min", a.FixOrder[n-1].Spent),
+			"fixes",
+			words.List(words.Stop, fixes...),
+		)
 	}
 	for _, n := range a.Next {
-		p.line("cli.next", "look", words.Msg(n.Look), "minutes", words.QD("min", n.Minutes, -1), "caution", words.Msg(n.Caution))
+		p.line(
+			"cli.next",
+			"look",
+			words.Msg(n.Look),
+			"minutes",
+			words.QD("min", n.Minutes, -1),
+			"caution",
+			words.Msg(n.Caution),
+		)
 	}
 }
 

@@ -46,10 +46,20 @@ func initCommand() *cobra.Command {
 			if _, err := st.Company(cmd.Context()); !errors.Is(err, store.ErrNotFound) {
 				return errors.New("this database already holds a company")
 			}
-			return st.Insert(cmd.Context(),
+			return st.Insert(
+				cmd.Context(),
 				&store.Company{ID: 1, Name: company, TimeZone: zone, Settings: json.RawMessage(`{}`), Version: 1},
-				&store.User{ID: uuid.Must(uuid.NewV7()), Login: strings.ToLower(login), Name: name, Role: string(access.Owner),
-					PasswordHash: office.HashPassword(password), Active: true, Version: 1, CreatedAt: time.Now()})
+				&store.User{
+					ID:           uuid.Must(uuid.NewV7()),
+					Login:        strings.ToLower(login),
+					Name:         name,
+					Role:         string(access.Owner),
+					PasswordHash: office.HashPassword(password),
+					Active:       true,
+					Version:      1,
+					CreatedAt:    time.Now(),
+				},
+			)
 		},
 	}
 	cmd.Flags().StringVar(&url, "database-url", "", "PostgreSQL address")

@@ -99,8 +99,18 @@ func TestKilledInTheMiddleOfSavesLosesNothingAcknowledged(t *testing.T) {
 					return
 				default:
 				}
-				d := visit.VisitDraft{ID: uuid.Must(uuid.NewV7()), StopID: uuid.MustParse(lap.Stops[(w+i)%9].ID), ArrivedAt: lap.StartsAt, ClosedAt: lap.StartsAt.Add(time.Minute),
-					Findings: judge.Findings{Readings: []judge.TypedReading{{Speed: "2400", Tank: "12"}}, Signs: map[string]bool{}}, Works: []visit.Work{}, Note: fmt.Sprint(w, i)}
+				d := visit.VisitDraft{
+					ID:        uuid.Must(uuid.NewV7()),
+					StopID:    uuid.MustParse(lap.Stops[(w+i)%9].ID),
+					ArrivedAt: lap.StartsAt,
+					ClosedAt:  lap.StartsAt.Add(time.Minute),
+					Findings: judge.Findings{
+						Readings: []judge.TypedReading{{Speed: "2400", Tank: "12"}},
+						Signs:    map[string]bool{},
+					},
+					Works: []visit.Work{},
+					Note:  fmt.Sprint(w, i),
+				}
 				b, _ := json.Marshal(d)
 				mu.Lock()
 				tried[d.ID] = d
@@ -118,7 +128,12 @@ func TestKilledInTheMiddleOfSavesLosesNothingAcknowledged(t *testing.T) {
 			}
 		}()
 	}
-	require.Eventually(t, func() bool { mu.Lock(); defer mu.Unlock(); return len(acknowledged) > 25 }, 60*time.Second, 5*time.Millisecond)
+	require.Eventually(
+		t,
+		func() bool { mu.Lock(); defer mu.Unlock(); return len(acknowledged) > 25 },
+		60*time.Second,
+		5*time.Millisecond,
+	)
 	require.NoError(t, p.cmd.Process.Signal(syscall.SIGKILL))
 	_ = p.cmd.Wait()
 	close(killed)
@@ -143,7 +158,10 @@ func TestKilledInTheMiddleOfSavesLosesNothingAcknowledged(t *testing.T) {
 	for id := range tried {
 		var n, readings int
 		require.NoError(t, st.Pool.QueryRow(ctx, "select count(*) from visits where id = $1", id).Scan(&n))
-		require.NoError(t, st.Pool.QueryRow(ctx, "select count(*) from visit_readings where visit_id = $1", id).Scan(&readings))
+		require.NoError(
+			t,
+			st.Pool.QueryRow(ctx, "select count(*) from visit_readings where visit_id = $1", id).Scan(&readings),
+		)
 		assert.Equal(t, 1, n, "%s, acknowledged: %v", id, acknowledged[id])
 		assert.Equal(t, 1, readings, "a visit is kept whole")
 	}
@@ -183,7 +201,19 @@ func TestInitWritesACompanyOnce(t *testing.T) {
 	run := func(password string) error {
 		cmd := root()
 		cmd.SetIn(strings.NewReader(password + "\n"))
-		cmd.SetArgs([]string{"init", "--database-url", db.URL, "--company", "Test Care", "--login", "Owner", "--name", "The Owner"})
+		cmd.SetArgs(
+			[]string{
+				"init",
+				"--database-url",
+				db.URL,
+				"--company",
+				"Test Care",
+				"--login",
+				"Owner",
+				"--name",
+				"The Owner",
+			},
+		)
 		return cmd.Execute()
 	}
 	assert.ErrorContains(t, run("short"), "at least 12")
@@ -192,7 +222,15 @@ func TestInitWritesACompanyOnce(t *testing.T) {
 	st, err := store.Open(context.Background(), db.URL)
 	require.NoError(t, err)
 	defer st.Close()
-	who, err := app.New(st, time.Now, company.World{}).Office.SignIn(context.Background(), "OWNER", "a long enough secret")
+	who, err := app.New(
+		st,
+		time.Now,
+		company.World{},
+	).Office.SignIn(
+		context.Background(),
+		"OWNER",
+		"a long enough secret",
+	)
 	require.NoError(t, err)
 	assert.Equal(t, access.Owner, who.Role)
 }

@@ -31,10 +31,21 @@ func root() *cobra.Command {
 		SilenceUsage: true, SilenceErrors: true,
 		PersistentPreRunE: func(cmd *cobra.Command, _ []string) error { return fromEnvironment(cmd) },
 	}
-	cmd.AddCommand(serveCommand(), demoCommand(), migrateCommand(), initCommand(), openapiCommand(), solveCommand(), diagnoseCommand(), planCommand(), schemaCommand(), &cobra.Command{
-		Use: "version", Short: "Print the version", Args: cobra.NoArgs,
-		Run: func(cmd *cobra.Command, _ []string) { fmt.Fprintln(cmd.OutOrStdout(), version) },
-	})
+	cmd.AddCommand(
+		serveCommand(),
+		demoCommand(),
+		migrateCommand(),
+		initCommand(),
+		openapiCommand(),
+		solveCommand(),
+		diagnoseCommand(),
+		planCommand(),
+		schemaCommand(),
+		&cobra.Command{
+			Use: "version", Short: "Print the version", Args: cobra.NoArgs,
+			Run: func(cmd *cobra.Command, _ []string) { fmt.Fprintln(cmd.OutOrStdout(), version) },
+		},
+	)
 	cmd.AddCommand(keeping()...)
 	return cmd
 }

@@ -34,7 +34,8 @@ func planCommand() *cobra.Command {
 		},
 	}
 	cmd.Flags().BoolVar(&asJSON, "json", false, "print JSON (see `fairlap schema plan`)")
-	cmd.Flags().StringVar(&walk, "walk", "", "readings (.csv) to calibrate the pad with: two speeds with watts or psi are enough for a useful plan")
+	cmd.Flags().
+		StringVar(&walk, "walk", "", "readings (.csv) to calibrate the pad with: two speeds with watts or psi are enough for a useful plan")
 	r.flags(cmd)
 	return cmd
 }
@@ -105,13 +106,36 @@ func (p *printer) day(out *planOut) error {
 	w := tabwriter.NewWriter(p.out, 0, 4, 2, ' ', 0)
 	fmt.Fprintf(w, "%s\t%s\trpm\n", p.Say("cli.start"), p.Say("cli.hours"))
 	for _, s := range out.Slots {
-		fmt.Fprintf(w, "%02.0f:%02.0f\t%g\t%.0f\n", float64(int(s.StartHour)), (s.StartHour-float64(int(s.StartHour)))*60, s.Hours, s.RPM)
+		fmt.Fprintf(
+			w,
+			"%02.0f:%02.0f\t%g\t%.0f\n",
+			float64(int(s.StartHour)),
+			(s.StartHour-float64(int(s.StartHour)))*60,
+			s.Hours,
+			s.RPM,
+		)
 	}
 	if err := w.Flush(); err != nil {
 		return err
 	}
 	t := out.Totals
-	p.line("cli.day", "water", words.Q("gal", t.Gallons), "times", words.ND(t.Turnovers, 2), "sd", words.ND(t.TurnoversSD, 2), "energy", words.QD("kWh", t.KWh, 2), "cost", words.ND(t.PowerCost, 2), "starts", words.N(t.Starts), "rate", words.QD("gpm/ft²", t.MediaRate, 2))
+	p.line(
+		"cli.day",
+		"water",
+		words.Q("gal", t.Gallons),
+		"times",
+		words.ND(t.Turnovers, 2),
+		"sd",
+		words.ND(t.TurnoversSD, 2),
+		"energy",
+		words.QD("kWh", t.KWh, 2),
+		"cost",
+		words.ND(t.PowerCost, 2),
+		"starts",
+		words.N(t.Starts),
+		"rate",
+		words.QD("gpm/ft²", t.MediaRate, 2),
+	)
 	p.line("cli.within", "within", words.ND(out.Within, 4), "loss", words.ND(out.Loss, 4))
 	return nil
 }

@@ -71,17 +71,32 @@ func serveCommand() *cobra.Command {
 const collectAt = 400
 
 // listen serves until the command's context ends.
-func listen(cmd *cobra.Command, address string, st *store.Store, svc *app.Rooms, secure bool, ready func(url string)) error {
+func listen(
+	cmd *cobra.Command,
+	address string,
+	st *store.Store,
+	svc *app.Rooms,
+	secure bool,
+	ready func(url string),
+) error {
 	dist, err := fs.Sub(web.Dist, "dist")
 	if err != nil {
 		return fmt.Errorf("the built front end: %w", err)
 	}
-	handler, _ := api.New(svc, api.Options{Version: version, Assets: dist, Log: newLog(), Secure: secure, Sessions: st.Pool})
+	handler, _ := api.New(
+		svc,
+		api.Options{Version: version, Assets: dist, Log: newLog(), Secure: secure, Sessions: st.Pool},
+	)
 	l, err := net.Listen("tcp", address)
 	if err != nil {
 		return fmt.Errorf("listening: %w", err)
 	}
-	server := &http.Server{Handler: handler, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: 30 * time.Second, IdleTimeout: 2 * time.Minute}
+	server := &http.Server{
+		Handler:           handler,
+		ReadHeaderTimeout: 10 * time.Second,
+		ReadTimeout:       30 * time.Second,
+		IdleTimeout:       2 * time.Minute,
+	}
 	if os.Getenv("GOGC") == "" {
 		debug.SetGCPercent(collectAt)
 	}

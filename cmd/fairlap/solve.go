@@ -45,7 +45,8 @@ func solveCommand() *cobra.Command {
 		},
 	}
 	cmd.Flags().Float64Var(&o.speed, "speed", -1, "pump speed, rpm; 0 is off; left out, the programme's first")
-	cmd.Flags().StringArrayVar(&o.set, "set", nil, "valve=position, as often as needed: multiport=backwash, suction-valve=spa, return-valve=45, skimmer=0.5, drain=shut")
+	cmd.Flags().
+		StringArrayVar(&o.set, "set", nil, "valve=position, as often as needed: multiport=backwash, suction-valve=spa, return-valve=45, skimmer=0.5, drain=shut")
 	cmd.Flags().Float64Var(&o.load, "load", 0, "filter load: 0 clean, 1 at the cleaning limit")
 	cmd.Flags().Float64Var(&o.waterF, "water", 80, "water temperature, °F")
 	cmd.Flags().StringVar(&o.walk, "walk", "", "a speed walk (.csv) of the clean pad to calibrate it with")
@@ -69,7 +70,10 @@ func schemaCommand() *cobra.Command {
 		RunE: func(cmd *cobra.Command, args []string) error {
 			s, ok := schemas[args[0]]
 			if !ok {
-				return fmt.Errorf("there is no schema %q; there are pad, solution, case, answer, needs and plan", args[0])
+				return fmt.Errorf(
+					"there is no schema %q; there are pad, solution, case, answer, needs and plan",
+					args[0],
+				)
 			}
 			enc := json.NewEncoder(cmd.OutOrStdout())
 			enc.SetIndent("", "  ")
@@ -173,18 +177,73 @@ func (p *printer) readWalk(file string) ([]pad.Reading, error) {
 
 func (p *printer) paths(v *judge.PathsView) error {
 	for _, h := range v.Hazards {
-		p.line("cli.hazard", "mark", words.Msg(words.Message("cli.mark-"+h.Mark)), "what", words.Msg(h.What), "says", words.Msg(h.Text))
+		p.line(
+			"cli.hazard",
+			"mark",
+			words.Msg(words.Message("cli.mark-"+h.Mark)),
+			"what",
+			words.Msg(h.What),
+			"says",
+			words.Msg(h.Text),
+		)
 	}
-	p.line("cli.runs", "speed", words.Q("rpm", v.RPM), "setting", words.Msg(pad.Setting(v.Setting).Words()), "path", words.Msg(v.SettingPath), "load", words.Share(v.Load), "condition", words.Msg(words.Message("cli.condition-"+v.Condition)))
-	p.line("cli.reads", "flow", words.QD("gpm", v.FlowGPM, 1), "flowSd", words.QD("gpm", v.FlowSD, 1), "tank", words.Q("psi", v.TankPsi), "tankSd", words.Q("psi", v.TankSD), "rest", words.Q("psi", v.RestPsi),
-		"vacuum", words.Q("inHg", v.VacuumInHg), "power", words.Q("W", v.PowerW), "npsh", words.QD("ft", v.NPSHAvailableFt, 0))
+	p.line(
+		"cli.runs",
+		"speed",
+		words.Q("rpm", v.RPM),
+		"setting",
+		words.Msg(pad.Setting(v.Setting).Words()),
+		"path",
+		words.Msg(v.SettingPath),
+		"load",
+		words.Share(v.Load),
+		"condition",
+		words.Msg(words.Message("cli.condition-"+v.Condition)),
+	)
+	p.line(
+		"cli.reads",
+		"flow",
+		words.QD("gpm", v.FlowGPM, 1),
+		"flowSd",
+		words.QD("gpm", v.FlowSD, 1),
+		"tank",
+		words.Q("psi", v.TankPsi),
+		"tankSd",
+		words.Q("psi", v.TankSD),
+		"rest",
+		words.Q("psi", v.RestPsi),
+		"vacuum",
+		words.Q("inHg", v.VacuumInHg),
+		"power",
+		words.Q("W", v.PowerW),
+		"npsh",
+		words.QD("ft", v.NPSHAvailableFt, 0),
+	)
 	fmt.Fprintln(p.out)
 	t := tabwriter.NewWriter(p.out, 0, 0, 2, ' ', tabwriter.AlignRight)
 	flow, speed, head := p.Units.Unit("gpm"), p.Units.Unit("ft/s"), p.Units.Unit("ft")
-	fmt.Fprintf(t, "%s\t%s\t%s\t%s\t%s\t%s\t\n", p.Say("cli.place"), flow, speed, p.Say("cli.open"), p.Say(words.Of("cli.from", "unit", words.Name(head))), p.Say(words.Of("cli.to", "unit", words.Name(head))))
+	fmt.Fprintf(
+		t,
+		"%s\t%s\t%s\t%s\t%s\t%s\t\n",
+		p.Say("cli.place"),
+		flow,
+		speed,
+		p.Say("cli.open"),
+		p.Say(words.Of("cli.from", "unit", words.Name(head))),
+		p.Say(words.Of("cli.to", "unit", words.Name(head))),
+	)
 	for _, r := range v.Reaches {
 		in := func(unit string, x float64) string { return units.Grouped(p.Units.In(x, unit), 1) }
-		fmt.Fprintf(t, "%s\t%s\t%s\t%.0f %%\t%s\t%s\t\n", r.ID, in("gpm", r.GPM), in("ft/s", r.FtPerS), 100*r.Opening, in("ft", r.FromFt), in("ft", r.ToFt))
+		fmt.Fprintf(
+			t,
+			"%s\t%s\t%s\t%.0f %%\t%s\t%s\t\n",
+			r.ID,
+			in("gpm", r.GPM),
+			in("ft/s", r.FtPerS),
+			100*r.Opening,
+			in("ft", r.FromFt),
+			in("ft", r.ToFt),
+		)
 	}
 	return t.Flush()
 }

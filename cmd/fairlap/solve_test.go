@@ -104,7 +104,10 @@ func TestSolveNamesTheFieldOfABadDocument(t *testing.T) {
 	b, err := os.ReadFile("../../docs/examples/single-speed-sand.pad.json")
 	require.NoError(t, err)
 	file := filepath.Join(t.TempDir(), "bad.json")
-	require.NoError(t, os.WriteFile(file, bytes.Replace(b, []byte(`"areaFt2": 2.18`), []byte(`"areaFt2": -1`), 1), 0o600))
+	require.NoError(
+		t,
+		os.WriteFile(file, bytes.Replace(b, []byte(`"areaFt2": 2.18`), []byte(`"areaFt2": -1`), 1), 0o600),
+	)
 	_, err = run(t, "solve", file)
 	assert.ErrorContains(t, err, "filter.areaFt2: must be between 0.5 and 1,000")
 }

@@ -49,7 +49,13 @@ func Bath(gallons float64) (water, acid words.Arg) {
 	if n == quartsInGallon*math.Round(n/quartsInGallon) {
 		n, unit = n/quartsInGallon, "US gal"
 	}
-	return words.Either(words.Q(unit, BathParts*n), words.Q("L", BathParts*litres)), words.Either(words.Q(unit, n), words.Q("L", litres))
+	return words.Either(
+			words.Q(unit, BathParts*n),
+			words.Q("L", BathParts*litres),
+		), words.Either(
+			words.Q(unit, n),
+			words.Q("L", litres),
+		)
 }
 
 // bathGallons is the bath that covers one of a filter's elements, to five gallons
@@ -97,7 +103,12 @@ var expectedLoad = upkeep.AfterCleaning.Mean
 func Measure(k *Known) (*procedure.Setup, error) {
 	d := &k.Model.Doc
 	f := procedure.Figures{"bathGal": amount("gal", bathGallons(&d.Filter))}
-	s := &procedure.Setup{Rig: procedure.RigOf(d), Ways: procedure.DefaultWays(), Figures: f, Waste: map[procedure.Count]float64{}}
+	s := &procedure.Setup{
+		Rig:     procedure.RigOf(d),
+		Ways:    procedure.DefaultWays(),
+		Figures: f,
+		Waste:   map[procedure.Count]float64{},
+	}
 	for _, l := range d.Returns {
 		s.Returns = append(s.Returns, l.Name)
 	}
@@ -133,7 +144,15 @@ func Measure(k *Known) (*procedure.Setup, error) {
 		f["primeUsual"] = amount("s", math.Round(median(k.Primes)))
 	}
 	if len(k.Drains) > 0 {
-		f["drainBest"] = amount("s", math.Round(slices.MinFunc(k.Drains, func(a, b upkeep.Timed) int { return cmp.Compare(a.Seconds, b.Seconds) }).Seconds))
+		f["drainBest"] = amount(
+			"s",
+			math.Round(
+				slices.MinFunc(
+					k.Drains,
+					func(a, b upkeep.Timed) int { return cmp.Compare(a.Seconds, b.Seconds) },
+				).Seconds,
+			),
+		)
 	}
 	for _, measure := range []func(*Known, *procedure.Setup) error{walkSpeeds, backwashWater, levelWater} {
 		if err := measure(k, s); err != nil {
@@ -260,7 +279,13 @@ func levelWater(k *Known, s *procedure.Setup) error {
 	inch := k.PoolGallons / (meanDepth * 12)
 	if inch > 0 {
 		f["inchGal"] = amount("gal", math.Round(inch))
-		f["closeInches"], f["closeGal"] = amount("in", procedure.MouthEdge+procedure.BelowReturn), amount("gal", 10*math.Round((procedure.MouthEdge+procedure.BelowReturn)*inch/10))
+		f["closeInches"], f["closeGal"] = amount(
+			"in",
+			procedure.MouthEdge+procedure.BelowReturn,
+		), amount(
+			"gal",
+			10*math.Round((procedure.MouthEdge+procedure.BelowReturn)*inch/10),
+		)
 	}
 	if i := s.Rig.Drain; i >= 0 {
 		if q := limits.CoverAlone(k.Model, i, k.Model.TopSpeed()); !math.IsInf(float64(q), 0) {
@@ -357,12 +382,21 @@ const (
 )
 
 // deepest are the procedures after which nothing deeper is left to advise.
-var deepest = map[procedure.ID]words.Message{procedure.Soaking: "procedure.what-a-soak-does-not", procedure.TearDown: "procedure.what-a-soak-does-not-2", procedure.SandChange: "procedure.new-sand-reads-clean-look"}
+var deepest = map[procedure.ID]words.Message{
+	procedure.Soaking:    "procedure.what-a-soak-does-not",
+	procedure.TearDown:   "procedure.what-a-soak-does-not-2",
+	procedure.SandChange: "procedure.new-sand-reads-clean-look",
+}
 
 // Judge says what a load read after a cleaning means, by what was done and the filter's
 // kind.
 func Judge(did procedure.ID, load upkeep.Belief, expected units.Pressure, kind pad.FilterKind) Outcome {
-	out := Outcome{Back: "back", Load: load.Mean, Expected: 0.5 * math.Round(expected.PSI()/0.5), Text: "procedure.back-on-its-clean-line-2"}
+	out := Outcome{
+		Back:     "back",
+		Load:     load.Mean,
+		Expected: 0.5 * math.Round(expected.PSI()/0.5),
+		Text:     "procedure.back-on-its-clean-line-2",
+	}
 	again := map[pad.FilterKind]words.Message{pad.Sand: "procedure.backwash-once-more-a-sand",
 		pad.Cartridge: "procedure.hose-it-once-more-a", pad.DE: "procedure.backwash-once-more-tear-it"}[kind]
 	if deep, ok := deepest[did]; ok {
@@ -375,7 +409,13 @@ func Judge(did procedure.ID, load upkeep.Belief, expected units.Pressure, kind p
 	case load.SD > wholeUnder && (load.Mean < 1 || load.Mean-load.SD < partlyUnder):
 		out.Back, out.Text = "partly", words.Of("procedure.reading-cant-tell", "left", words.Msg(left))
 	case load.Mean >= partlyUnder:
-		out.Back, out.Text = "not", words.Of("procedure.did-not-work", "left", words.Msg(left), "again", words.Msg(again))
+		out.Back, out.Text = "not", words.Of(
+			"procedure.did-not-work",
+			"left",
+			words.Msg(left),
+			"again",
+			words.Msg(again),
+		)
 	case load.Mean >= wholeUnder:
 		out.Back, out.Text = "partly", words.Of("procedure.partly", "left", words.Msg(left), "again", words.Msg(again))
 	}

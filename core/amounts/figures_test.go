@@ -36,7 +36,12 @@ func TestWorkedAmounts(t *testing.T) {
 		assert.Equal(t, c.acid, read.Say(words.Of("words.list", "list", acid)))
 	}
 	assert.Equal(t, 30.0, bathGallons(&pad.Filter{Kind: pad.DE, AreaFt2: 48}), "grids of 48 ft² lie in some 30 gal")
-	assert.Equal(t, 15.0, bathGallons(&pad.Filter{Kind: pad.Cartridge, AreaFt2: 420}), "four elements of 105 ft²: one at a time")
+	assert.Equal(
+		t,
+		15.0,
+		bathGallons(&pad.Filter{Kind: pad.Cartridge, AreaFt2: 420}),
+		"four elements of 105 ft²: one at a time",
+	)
 	assert.Equal(t, 300.0, SandPounds(3.1), "a two-foot tank holds about 300 lb (common practice)")
 	// 18,000 gal, five feet deep: 300 gal an inch, six minutes at 50 gpm.
 	assert.InDelta(t, 6, InchMinutes(18000, units.GPM(50)), 1e-9)
@@ -45,9 +50,38 @@ func TestWorkedAmounts(t *testing.T) {
 
 func sandPad(t *testing.T) *plumbing.Model {
 	d := pad.Document{Pump: *catalogue.Find("Brisk 150 VS").Pump, Filter: *catalogue.Find("Stanchion S24").Filter,
-		Suction:      []pad.Line{{ID: "skimmer", Name: "Skimmer", Kind: pad.Skimmer, Run: pad.Run{BoreIn: 2.067, LengthFt: 40, FittingsK: 3}, Opening: 1}, {ID: "drain", Name: "Main drain", Kind: pad.Drain, Run: pad.Run{BoreIn: 2.067, LengthFt: 50, FittingsK: 3}, Opening: 0.5, RatingGPM: 90}},
-		SuctionTrunk: pad.Run{BoreIn: 2.067, LengthFt: 6, FittingsK: 2}, Discharge: pad.Run{BoreIn: 2.067, LengthFt: 4, FittingsK: 2}, ReturnTrunk: pad.Run{BoreIn: 2.067, LengthFt: 40, FittingsK: 4},
-		Returns:   []pad.Line{{ID: "r1", Name: "Return", Kind: pad.Return, Run: pad.Run{BoreIn: 1.61, LengthFt: 20, FittingsK: 2}, Opening: 1, EyeballIn: 0.9}},
+		Suction: []pad.Line{
+			{
+				ID:      "skimmer",
+				Name:    "Skimmer",
+				Kind:    pad.Skimmer,
+				Run:     pad.Run{BoreIn: 2.067, LengthFt: 40, FittingsK: 3},
+				Opening: 1,
+			},
+			{
+				ID:        "drain",
+				Name:      "Main drain",
+				Kind:      pad.Drain,
+				Run:       pad.Run{BoreIn: 2.067, LengthFt: 50, FittingsK: 3},
+				Opening:   0.5,
+				RatingGPM: 90,
+			},
+		},
+		SuctionTrunk: pad.Run{
+			BoreIn:    2.067,
+			LengthFt:  6,
+			FittingsK: 2,
+		}, Discharge: pad.Run{BoreIn: 2.067, LengthFt: 4, FittingsK: 2}, ReturnTrunk: pad.Run{BoreIn: 2.067, LengthFt: 40, FittingsK: 4},
+		Returns: []pad.Line{
+			{
+				ID:        "r1",
+				Name:      "Return",
+				Kind:      pad.Return,
+				Run:       pad.Run{BoreIn: 1.61, LengthFt: 20, FittingsK: 2},
+				Opening:   1,
+				EyeballIn: 0.9,
+			},
+		},
 		VacuumTap: pad.TapPot, GaugeHeightFt: 3, PumpHeightFt: 1, Meters: pad.UsualMeters()}
 	m, err := plumbing.New(d, plumbing.Nominal(), units.Fahrenheit(80), units.PSI(8))
 	require.NoError(t, err)
@@ -79,7 +113,12 @@ func TestFiguresAreSolvedForThePad(t *testing.T) {
 	cold.Water = sandPad(t).Water
 	colder, err := plumbing.New(m.Doc, plumbing.Nominal(), units.Fahrenheit(50), units.PSI(8))
 	require.NoError(t, err)
-	assert.Greater(t, colder.BedRise(st.ToWaste), m.BedRise(st.ToWaste), "cold water is thicker and lifts the bed higher")
+	assert.Greater(
+		t,
+		colder.BedRise(st.ToWaste),
+		m.BedRise(st.ToWaste),
+		"cold water is thicker and lifts the bed higher",
+	)
 }
 
 // The 8–10 psi rule, back to the clean line (common practice): what a gauge after
@@ -96,10 +135,18 @@ func TestACleaningIsJudgedByTheCleanLine(t *testing.T) {
 	vague := Judge(procedure.Backwash, upkeep.Belief{Mean: 0, SD: 0.3}, at, pad.Sand)
 	assert.Equal(t, "back", vague.Back)
 	assert.Contains(t, words.Plain.Say(vague.Text), "as far as this speed shows")
-	assert.Contains(t, words.Plain.Say(Judge(procedure.Backwash, upkeep.Belief{Mean: 0.3, SD: 0.4}, at, pad.Sand).Text), "can't tell")
+	assert.Contains(
+		t,
+		words.Plain.Say(Judge(procedure.Backwash, upkeep.Belief{Mean: 0.3, SD: 0.4}, at, pad.Sand).Text),
+		"can't tell",
+	)
 	assert.InDelta(t, 12, not.Expected, 1e-9)
 	// A reading of 215 ± 196 % was told as a failure, and a soak as the answer to a soak.
-	assert.Contains(t, words.Plain.Say(Judge(procedure.TearDown, upkeep.Belief{Mean: 2.15, SD: 1.96}, at, pad.DE).Text), "can't tell")
+	assert.Contains(
+		t,
+		words.Plain.Say(Judge(procedure.TearDown, upkeep.Belief{Mean: 2.15, SD: 1.96}, at, pad.DE).Text),
+		"can't tell",
+	)
 	worn := Judge(procedure.TearDown, upkeep.Belief{Mean: 0.8, SD: 0.06}, at, pad.DE).Text
 	assert.Contains(t, words.Plain.Say(worn), "new grids")
 	assert.NotContains(t, words.Plain.Say(worn), "tear it down")

@@ -121,14 +121,23 @@ func (c *Case) unknown() []pad.FieldError {
 	signs := func(path string, signs map[string]bool) {
 		for id := range signs {
 			if _, ok := fault.LookUpSign(fault.Sign(id)); !ok {
-				errs = append(errs, pad.FieldError{Path: path + "." + id, Text: unknownID("casefile.there-is-no-such-sign", id, signNames())})
+				errs = append(
+					errs,
+					pad.FieldError{
+						Path: path + "." + id,
+						Text: unknownID("casefile.there-is-no-such-sign", id, signNames()),
+					},
+				)
 			}
 		}
 	}
 	signs("signs", c.Signs)
 	isFault := func(path, id string) {
 		if _, ok := fault.LookUp(fault.ID(id), c.Pad.Filter.Kind); !ok {
-			errs = append(errs, pad.FieldError{Path: path, Text: unknownID("casefile.there-is-no-such-fault", id, faultNames())})
+			errs = append(
+				errs,
+				pad.FieldError{Path: path, Text: unknownID("casefile.there-is-no-such-fault", id, faultNames())},
+			)
 		}
 	}
 	for i, id := range c.Context.Open {
@@ -162,10 +171,19 @@ func (c *Case) unknown() []pad.FieldError {
 func (c *Case) speeds(path string, readings []Reading) (errs []pad.FieldError) {
 	for i, r := range readings {
 		if r.RPM == 0 && (r.VacuumInHg != nil || r.FlowGPM != nil || r.PowerW != nil) {
-			errs = append(errs, pad.FieldError{Path: fmt.Sprintf("%s[%d].rpm", path, i), Text: "casefile.at-0-rpm-only-the"})
+			errs = append(
+				errs,
+				pad.FieldError{Path: fmt.Sprintf("%s[%d].rpm", path, i), Text: "casefile.at-0-rpm-only-the"},
+			)
 		}
 		if r.RPM > c.Pad.Pump.TopRPM && c.Pad.Pump.TopRPM > 0 {
-			errs = append(errs, pad.FieldError{Path: fmt.Sprintf("%s[%d].rpm", path, i), Text: words.Of("casefile.is-over-the-pump-s", "topRPM", words.QD("rpm", c.Pad.Pump.TopRPM, -1))})
+			errs = append(
+				errs,
+				pad.FieldError{
+					Path: fmt.Sprintf("%s[%d].rpm", path, i),
+					Text: words.Of("casefile.is-over-the-pump-s", "topRPM", words.QD("rpm", c.Pad.Pump.TopRPM, -1)),
+				},
+			)
 		}
 	}
 	return errs
@@ -249,8 +267,21 @@ func (c *Case) Engine() (diagnosis.Case, error) {
 // On gives the engine's case on a model that was calibrated already.
 func (c *Case) On(m *plumbing.Model) diagnosis.Case {
 	x := c.Context
-	out := diagnosis.Case{Model: m, Readings: readings(c.Readings), Signs: answers(c.Signs), Load: diagnosis.Belief{Mean: 0.5, SD: 0.4}, Called: x.Called,
-		Priors: byFault(x.Priors), Worn: byFault(x.Worn), Installed: byFault(x.Installed), Open: faults(x.Open), Pool: units.Gallons(c.Pad.PoolGallons), Season: fault.Season(x.Season)}
+	out := diagnosis.Case{
+		Model:    m,
+		Readings: readings(c.Readings),
+		Signs:    answers(c.Signs),
+		Load:     diagnosis.Belief{Mean: 0.5, SD: 0.4},
+		Called:   x.Called,
+		Priors: byFault(
+			x.Priors,
+		),
+		Worn:      byFault(x.Worn),
+		Installed: byFault(x.Installed),
+		Open:      faults(x.Open),
+		Pool:      units.Gallons(c.Pad.PoolGallons),
+		Season:    fault.Season(x.Season),
+	}
 	if x.Load != nil {
 		out.Load = diagnosis.Belief{Mean: *x.Load, SD: 0.2}
 	}
@@ -260,7 +291,13 @@ func (c *Case) On(m *plumbing.Model) diagnosis.Case {
 	for _, st := range c.Before {
 		w := st.Work
 		out.Before = append(out.Before, diagnosis.Stage{Readings: readings(st.Readings), Signs: answers(st.Signs),
-			Done: diagnosis.Work{Name: w.Name, Mends: faults(w.Mends), Cleaned: w.Cleaned, Seconds: w.Seconds, Usual: w.Usual}})
+			Done: diagnosis.Work{
+				Name:    w.Name,
+				Mends:   faults(w.Mends),
+				Cleaned: w.Cleaned,
+				Seconds: w.Seconds,
+				Usual:   w.Usual,
+			}})
 	}
 	return out
 }
@@ -403,7 +440,18 @@ type NextLook struct {
 // Write puts a result into words.
 func Write(r *diagnosis.Result) Answer {
 	v := verdict.Judge(r)
-	out := Answer{Engine: diagnosis.EngineVersion, Verdict: v.Text, State: string(v.State), Dangers: []Danger{}, Suspects: []Suspect{}, Next: []NextLook{}, Other: rounded(r.Other), Load: rounded(r.Load.Mean), LoadSD: rounded(r.Load.SD), Alike: r.Alike}
+	out := Answer{
+		Engine:   diagnosis.EngineVersion,
+		Verdict:  v.Text,
+		State:    string(v.State),
+		Dangers:  []Danger{},
+		Suspects: []Suspect{},
+		Next:     []NextLook{},
+		Other:    rounded(r.Other),
+		Load:     rounded(r.Load.Mean),
+		LoadSD:   rounded(r.Load.SD),
+		Alike:    r.Alike,
+	}
 	for _, f := range r.Found {
 		out.Found = append(out.Found, Found{string(f.Sign.ID), f.Sign.Name, f.Mend, f.Text})
 	}
@@ -434,20 +482,48 @@ func Write(r *diagnosis.Result) Answer {
 		for _, w := range s.With {
 			with = append(with, With{string(w.Fault.ID), rounded(w.P)})
 		}
-		out.Suspects = append(out.Suspects, Suspect{string(s.Fault.ID), s.Name(), s.Place, rounded(s.P), with, text(s.For), text(s.Against), s.Fault.Settle, s.Fault.Fix, s.Fault.Minutes, s.Fault.Who, s.Fault.Caution})
+		out.Suspects = append(
+			out.Suspects,
+			Suspect{
+				string(s.Fault.ID),
+				s.Name(),
+				s.Place,
+				rounded(s.P),
+				with,
+				text(s.For),
+				text(s.Against),
+				s.Fault.Settle,
+				s.Fault.Fix,
+				s.Fault.Minutes,
+				s.Fault.Who,
+				s.Fault.Caution,
+			},
+		)
 	}
 	for _, c := range r.Chronic {
 		out.Chronic = append(out.Chronic, Finding{string(c.Fault.ID), c.Fault.Name, rounded(c.P), c.Text})
 	}
 	out.FixOrder = []Fix{}
 	for _, f := range verdict.FixOrder(r) {
-		out.FixOrder = append(out.FixOrder, Fix{string(f.Fault.ID), f.Fault.Fix, rounded(f.P), f.Minutes, rounded(f.Spent)})
+		out.FixOrder = append(
+			out.FixOrder,
+			Fix{string(f.Fault.ID), f.Fault.Fix, rounded(f.P), f.Minutes, rounded(f.Spent)},
+		)
 	}
 	for _, n := range r.Next {
-		out.Next = append(out.Next, NextLook{string(n.Sign.ID), n.Sign.Name, n.Sign.Look, n.Sign.Minutes, rounded(n.Bits), n.Sign.Caution})
+		out.Next = append(
+			out.Next,
+			NextLook{string(n.Sign.ID), n.Sign.Name, n.Sign.Look, n.Sign.Minutes, rounded(n.Bits), n.Sign.Caution},
+		)
 	}
 	if m := r.Misfit; m != nil {
-		out.Misfit = words.Of("casefile.these-readings-do-not-fit", "reading", words.N(m.Reading+1), "meter", words.Msg(diagnosis.MeterName(m.Meter)))
+		out.Misfit = words.Of(
+			"casefile.these-readings-do-not-fit",
+			"reading",
+			words.N(m.Reading+1),
+			"meter",
+			words.Msg(diagnosis.MeterName(m.Meter)),
+		)
 	}
 	return out
 }

@@ -18,7 +18,12 @@ func ptr[T any](v T) *T { return &v }
 
 // bare is the least case: a pad without a clean line, one gauge.
 func bare() Case {
-	d := pad.Sketch{Pump: *catalogue.Find("Brisk 75").Pump, Filter: *catalogue.Find("Stanchion S20").Filter, PipeIn: 1.5, LengthFt: 30}.Document()
+	d := pad.Sketch{
+		Pump:     *catalogue.Find("Brisk 75").Pump,
+		Filter:   *catalogue.Find("Stanchion S20").Filter,
+		PipeIn:   1.5,
+		LengthFt: 30,
+	}.Document()
 	return Case{Pad: d, Readings: []Reading{{RPM: 3450, TankPsi: ptr(21.0)}}, Signs: map[string]bool{"weak-one": false}}
 }
 
@@ -51,7 +56,14 @@ func TestTheLeastCaseGetsAnAnswer(t *testing.T) {
 
 func TestContextReachesTheEngine(t *testing.T) {
 	c := bare()
-	c.Context = Context{Load: ptr(1.1), LoadSD: 0.1, Open: []string{"gauge-bad"}, Worn: map[string]float64{"gauge-bad": 1.3}, WaterF: 60, LimitPsi: 10}
+	c.Context = Context{
+		Load:     ptr(1.1),
+		LoadSD:   0.1,
+		Open:     []string{"gauge-bad"},
+		Worn:     map[string]float64{"gauge-bad": 1.3},
+		WaterF:   60,
+		LimitPsi: 10,
+	}
 	ec, err := c.Engine()
 	require.NoError(t, err)
 	assert.Equal(t, diagnosis.Belief{Mean: 1.1, SD: 0.1}, ec.Load)

@@ -38,7 +38,11 @@ func TestTheBrowserAnswersToTheByte(t *testing.T) {
 	require.NoError(t, err, string(out))
 	root, err := exec.Command("go", "env", "GOROOT").Output()
 	require.NoError(t, err)
-	run := exec.Command("node", filepath.Join(strings.TrimSpace(string(root)), "lib", "wasm", "wasm_exec_node.js"), program)
+	run := exec.Command(
+		"node",
+		filepath.Join(strings.TrimSpace(string(root)), "lib", "wasm", "wasm_exec_node.js"),
+		program,
+	)
 	run.Stdin = strings.NewReader(strings.Join(lines, "\n") + "\n")
 	run.Env = []string{"PATH=" + os.Getenv("PATH")} // its page of variables is small
 	var said, complaint bytes.Buffer

@@ -20,7 +20,13 @@ func TestEveryPumpSolvesWithEveryFilter(t *testing.T) {
 			if p.Pump == nil || f.Filter == nil {
 				continue
 			}
-			doc := pad.Sketch{Pump: *p.Pump, Filter: *f.Filter, PipeIn: 2, LengthFt: 45, Spa: p.Model == "Brisk 270 VS"}.Document()
+			doc := pad.Sketch{
+				Pump:     *p.Pump,
+				Filter:   *f.Filter,
+				PipeIn:   2,
+				LengthFt: 45,
+				Spa:      p.Model == "Brisk 270 VS",
+			}.Document()
 			require.Empty(t, doc.Validate(), "%s with %s", p.Model, f.Model)
 			m, err := plumbing.Calibrate(doc, nil, units.Fahrenheit(80), units.PSI(8))
 			require.NoError(t, err)

@@ -19,8 +19,29 @@ import (
 
 // columns are the columns of the file; a figure's name is its field's in the pad
 // document with its unit.
-var columns = []string{"kind", "model", "type", "top_rpm", "least_rpm", "hold_gpm", "curve_gpm_ft", "idle_w", "base_w", "per_gpm_w", "npshr_ft", "npshr_gpm",
-	"area_ft2", "valve", "at_gpm", "media_psi", "vessel_psi", "label_psi", "grain_mm", "drop_psi", "least_gpm"}
+var columns = []string{
+	"kind",
+	"model",
+	"type",
+	"top_rpm",
+	"least_rpm",
+	"hold_gpm",
+	"curve_gpm_ft",
+	"idle_w",
+	"base_w",
+	"per_gpm_w",
+	"npshr_ft",
+	"npshr_gpm",
+	"area_ft2",
+	"valve",
+	"at_gpm",
+	"media_psi",
+	"vessel_psi",
+	"label_psi",
+	"grain_mm",
+	"drop_psi",
+	"least_gpm",
+}
 
 // largestFile and mostItems bound an import.
 const (
@@ -89,7 +110,9 @@ func Read(r io.Reader) ([]Item, []pad.FieldError) {
 	for i, h := range header {
 		header[i] = strings.ToLower(strings.TrimSpace(strings.TrimPrefix(h, "\ufeff")))
 		if !isColumn(header[i]) {
-			return nil, []pad.FieldError{{Path: "line 1", Text: words.Of("catalogue.a-catalogue-has-no-column", "h", words.Name(h))}}
+			return nil, []pad.FieldError{
+				{Path: "line 1", Text: words.Of("catalogue.a-catalogue-has-no-column", "h", words.Name(h))},
+			}
 		}
 	}
 	var out []Item
@@ -104,7 +127,9 @@ func Read(r io.Reader) ([]Item, []pad.FieldError) {
 			return nil, []pad.FieldError{fileError(err)}
 		}
 		if len(out) == mostItems {
-			return nil, []pad.FieldError{{Path: "", Text: words.Of("catalogue.a-catalogue-has-models-at", "mostItems", words.N(mostItems))}}
+			return nil, []pad.FieldError{
+				{Path: "", Text: words.Of("catalogue.a-catalogue-has-models-at", "mostItems", words.N(mostItems))},
+			}
 		}
 		r := &row{cells: map[string]string{}, used: map[string]bool{}, wrong: map[string]bool{}, errs: &errs}
 		r.line, _ = c.FieldPos(0)
@@ -113,7 +138,10 @@ func Read(r io.Reader) ([]Item, []pad.FieldError) {
 		}
 		item := r.item()
 		if was, ok := lineOf[item.Model]; ok {
-			r.bad("model", words.Of("catalogue.is-on-line-already", "model", words.Name(item.Model), "was", words.N(was)))
+			r.bad(
+				"model",
+				words.Of("catalogue.is-on-line-already", "model", words.Name(item.Model), "was", words.N(was)),
+			)
 		}
 		lineOf[item.Model] = r.line
 		out = append(out, item)
@@ -154,17 +182,46 @@ func (r *row) item() Item {
 		r.bad("model", "catalogue.a-model-needs-a-name")
 	}
 	device := func() *pad.Device {
-		return &pad.Device{Model: out.Model, DropPsi: r.figure("drop_psi"), AtGPM: r.figure("at_gpm"), LeastGPM: r.figure("least_gpm")}
+		return &pad.Device{
+			Model:    out.Model,
+			DropPsi:  r.figure("drop_psi"),
+			AtGPM:    r.figure("at_gpm"),
+			LeastGPM: r.figure("least_gpm"),
+		}
 	}
 	var part any
 	switch kind := r.text("kind"); kind {
 	case "pump":
-		out.Pump = &pad.Pump{Model: out.Model, Kind: pad.PumpKind(r.text("type")), TopRPM: r.figure("top_rpm"), LeastRPM: r.figure("least_rpm"), HoldGPM: r.figure("hold_gpm"),
-			Curve: r.curve("curve_gpm_ft"), IdleW: r.figure("idle_w"), BaseW: r.figure("base_w"), PerGpmW: r.figure("per_gpm_w"), NPSHrFt: r.figure("npshr_ft"), NPSHrGPM: r.figure("npshr_gpm")}
+		out.Pump = &pad.Pump{
+			Model:    out.Model,
+			Kind:     pad.PumpKind(r.text("type")),
+			TopRPM:   r.figure("top_rpm"),
+			LeastRPM: r.figure("least_rpm"),
+			HoldGPM:  r.figure("hold_gpm"),
+			Curve: r.curve(
+				"curve_gpm_ft",
+			),
+			IdleW:    r.figure("idle_w"),
+			BaseW:    r.figure("base_w"),
+			PerGpmW:  r.figure("per_gpm_w"),
+			NPSHrFt:  r.figure("npshr_ft"),
+			NPSHrGPM: r.figure("npshr_gpm"),
+		}
 		part = out.Pump
 	case "filter":
-		out.Filter = &pad.Filter{Model: out.Model, Kind: pad.FilterKind(r.text("type")), AreaFt2: r.figure("area_ft2"), Valve: pad.Valve(r.text("valve")), AtGPM: r.figure("at_gpm"),
-			MediaPsi: r.figure("media_psi"), VesselPsi: r.figure("vessel_psi"), LabelPsi: r.figure("label_psi"), GrainMm: r.figure("grain_mm")}
+		out.Filter = &pad.Filter{
+			Model:   out.Model,
+			Kind:    pad.FilterKind(r.text("type")),
+			AreaFt2: r.figure("area_ft2"),
+			Valve:   pad.Valve(r.text("valve")),
+			AtGPM:   r.figure("at_gpm"),
+			MediaPsi: r.figure(
+				"media_psi",
+			),
+			VesselPsi: r.figure("vessel_psi"),
+			LabelPsi:  r.figure("label_psi"),
+			GrainMm:   r.figure("grain_mm"),
+		}
 		part = out.Filter
 	case "heater":
 		out.Heater = device()

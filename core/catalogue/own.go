@@ -59,7 +59,10 @@ func walked(readings []PumpReading, top float64) []pad.CurveFt {
 			sum.GPM, sum.Ft = sum.GPM+at[n].GPM, sum.Ft+at[n].Ft
 			n++
 		}
-		out = append(out, pad.CurveFt{GPM: math.Round(10*sum.GPM/float64(n)) / 10, Ft: math.Round(10*sum.Ft/float64(n)) / 10})
+		out = append(
+			out,
+			pad.CurveFt{GPM: math.Round(10*sum.GPM/float64(n)) / 10, Ft: math.Round(10*sum.Ft/float64(n)) / 10},
+		)
 		at = at[n:]
 	}
 	return out
@@ -83,10 +86,19 @@ func (o OwnPump) Pump() (pad.Pump, []pad.FieldError) {
 	var errs []pad.FieldError
 	for i, r := range o.Walk {
 		if !(r.RPM > 0 && r.RPM <= o.TopRPM) {
-			errs = append(errs, pad.FieldError{Path: fmt.Sprintf("walk[%d].rpm", i), Text: "catalogue.a-reading-lies-between-standstill"})
+			errs = append(
+				errs,
+				pad.FieldError{
+					Path: fmt.Sprintf("walk[%d].rpm", i),
+					Text: "catalogue.a-reading-lies-between-standstill",
+				},
+			)
 		}
 		if !(r.GPM > 0) {
-			errs = append(errs, pad.FieldError{Path: fmt.Sprintf("walk[%d].gpm", i), Text: "catalogue.a-point-of-the-curve"})
+			errs = append(
+				errs,
+				pad.FieldError{Path: fmt.Sprintf("walk[%d].gpm", i), Text: "catalogue.a-point-of-the-curve"},
+			)
 		}
 	}
 	if len(errs) > 0 {

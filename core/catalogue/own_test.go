@@ -14,12 +14,25 @@ import (
 // enough: its curve goes through the points, and its power at the last is the plate's.
 func TestAnOwnPumpFromItsPlate(t *testing.T) {
 	real := Find("Brisk 150 VS").Pump
-	p, errs := OwnPump{Model: "Own", Kind: pad.VariableSpeed, TopRPM: 3450, LeastRPM: 600, Points: []pad.CurveFt{real.Curve[2], real.Curve[1]}, Watts: 1240}.Pump()
+	p, errs := OwnPump{
+		Model:    "Own",
+		Kind:     pad.VariableSpeed,
+		TopRPM:   3450,
+		LeastRPM: 600,
+		Points:   []pad.CurveFt{real.Curve[2], real.Curve[1]},
+		Watts:    1240,
+	}.Pump()
 	require.Empty(t, errs)
 	assert.Contains(t, p.Curve, real.Curve[1])
 	assert.InDelta(t, real.Curve[0].Ft, p.Curve[0].Ft, 3, "shut-off by the square of flow")
 	assert.InDelta(t, 1240, p.IdleW+p.BaseW+p.PerGpmW*p.Curve[len(p.Curve)-1].GPM, 3)
-	_, errs = OwnPump{Model: "Own", Kind: pad.SingleSpeed, TopRPM: 3450, Points: []pad.CurveFt{{GPM: 40, Ft: 50}, {GPM: 60, Ft: 55}}, Watts: 900}.Pump()
+	_, errs = OwnPump{
+		Model:  "Own",
+		Kind:   pad.SingleSpeed,
+		TopRPM: 3450,
+		Points: []pad.CurveFt{{GPM: 40, Ft: 50}, {GPM: 60, Ft: 55}},
+		Watts:  900,
+	}.Pump()
 	require.NotEmpty(t, errs)
 	assert.Equal(t, "points", errs[0].Path)
 }
@@ -57,13 +70,33 @@ func TestAnOwnPumpFromReadings(t *testing.T) {
 // Whatever is typed comes back as a pump that a pad can be drawn with, or as a sentence.
 func TestAnOwnPumpIsAPumpOrASentence(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		o := OwnPump{Model: "Own", Kind: rapid.SampledFrom([]pad.PumpKind{pad.SingleSpeed, pad.TwoSpeed, pad.VariableSpeed}).Draw(t, "kind"),
-			TopRPM: rapid.Float64Range(0, 5000).Draw(t, "top"), LeastRPM: rapid.Float64Range(0, 4000).Draw(t, "least"), Watts: rapid.Float64Range(0, 7000).Draw(t, "watts")}
+		o := OwnPump{
+			Model: "Own",
+			Kind:  rapid.SampledFrom([]pad.PumpKind{pad.SingleSpeed, pad.TwoSpeed, pad.VariableSpeed}).Draw(t, "kind"),
+			TopRPM: rapid.Float64Range(0, 5000).
+				Draw(t, "top"),
+			LeastRPM: rapid.Float64Range(0, 4000).Draw(t, "least"),
+			Watts:    rapid.Float64Range(0, 7000).Draw(t, "watts"),
+		}
 		for range rapid.IntRange(0, 5).Draw(t, "points") {
-			o.Points = append(o.Points, pad.CurveFt{GPM: rapid.Float64Range(0, 200).Draw(t, "gpm"), Ft: rapid.Float64Range(0, 150).Draw(t, "ft")})
+			o.Points = append(
+				o.Points,
+				pad.CurveFt{
+					GPM: rapid.Float64Range(0, 200).Draw(t, "gpm"),
+					Ft:  rapid.Float64Range(0, 150).Draw(t, "ft"),
+				},
+			)
 		}
 		for range rapid.IntRange(0, 3).Draw(t, "readings") {
-			o.Walk = append(o.Walk, PumpReading{rapid.Float64Range(0, 4000).Draw(t, "rpm"), rapid.Float64Range(-2, 60).Draw(t, "psi"), rapid.Float64Range(0, 29).Draw(t, "inHg"), rapid.Float64Range(0, 400).Draw(t, "flow")})
+			o.Walk = append(
+				o.Walk,
+				PumpReading{
+					rapid.Float64Range(0, 4000).Draw(t, "rpm"),
+					rapid.Float64Range(-2, 60).Draw(t, "psi"),
+					rapid.Float64Range(0, 29).Draw(t, "inHg"),
+					rapid.Float64Range(0, 400).Draw(t, "flow"),
+				},
+			)
 		}
 		p, errs := o.Pump()
 		if len(errs) > 0 {

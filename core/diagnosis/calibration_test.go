@@ -114,8 +114,17 @@ func drawn(t *testing.T, rng *rand.Rand, m *plumbing.Model, s *plumbing.Solver, 
 		case fault.Plugged:
 			tank *= units.Pressure(pluggedMean + pluggedSD*rng.NormFloat64())
 		}
-		vac, q, p := units.Pressure(math.Max(0, read(pad.MeterVacuum))), units.Flow(math.Max(0, read(pad.MeterFlow))), units.Power(read(pad.MeterPower))
-		c.Readings = append(c.Readings, Reading{Reading: pad.Reading{Speed: units.Speed(rpm), Tank: &tank, Vacuum: &vac, Flow: &q, Power: &p}})
+		vac, q, p := units.Pressure(
+			math.Max(0, read(pad.MeterVacuum)),
+		), units.Flow(
+			math.Max(0, read(pad.MeterFlow)),
+		), units.Power(
+			read(pad.MeterPower),
+		)
+		c.Readings = append(
+			c.Readings,
+			Reading{Reading: pad.Reading{Speed: units.Speed(rpm), Tank: &tank, Vacuum: &vac, Flow: &q, Power: &p}},
+		)
 	}
 	air := rng.Float64() < is.air()
 	for _, sg := range fault.Signs {
@@ -212,7 +221,9 @@ func TestPadsWithoutAPathAreNamed(t *testing.T) {
 		m, err := plumbing.Calibrate(d, nil, warm, units.PSI(8))
 		require.NoError(t, err, code)
 		tank := units.PSI(2)
-		r, err := Diagnose(Case{Model: m, Load: midCycle, Readings: []Reading{{Reading: pad.Reading{Speed: 2400, Tank: &tank}}}})
+		r, err := Diagnose(
+			Case{Model: m, Load: midCycle, Readings: []Reading{{Reading: pad.Reading{Speed: 2400, Tank: &tank}}}},
+		)
 		require.NoError(t, err, code)
 		require.NotEmpty(t, r.Dangers, code)
 		assert.Equal(t, code, r.Dangers[0].Code)

@@ -240,8 +240,17 @@ func (s *survey) readingsWorth(r *Result) ([]Check, error) {
 	}
 	doc := &s.c.Model.Doc
 	if doc.Filter.Valve == pad.Multiport && !recirculated {
-		f := fault.SignFact{Name: "diagnosis.recirculate", Minutes: recirculateMinutes, PumpOff: true, Caution: "diagnosis.pump-off-before-the-handle",
-			Look: words.Of("diagnosis.pump-off-handle-to-recirculate", "speed", words.QD("rpm", float64(first.Speed), 0))}
+		f := fault.SignFact{
+			Name:    "diagnosis.recirculate",
+			Minutes: recirculateMinutes,
+			PumpOff: true,
+			Caution: "diagnosis.pump-off-before-the-handle",
+			Look: words.Of(
+				"diagnosis.pump-off-handle-to-recirculate",
+				"speed",
+				words.QD("rpm", float64(first.Speed), 0),
+			),
+		}
 		c, err := s.weighReading(r, base, f, pad.Operation{Speed: first.Speed, Setting: pad.SetRecirculate})
 		if err != nil {
 			return nil, err

@@ -83,7 +83,15 @@ func (s *survey) heaterFlow(r *Result) words.Message {
 	if !ok || q.GPM() >= d.LeastGPM {
 		return ""
 	}
-	return words.Of("diagnosis.about-at-and-the-heater", "q", words.QD("gpm", q.GPM(), 0), "rpm", words.QD("rpm", float64(rpm), 0), "leastGPM", words.QD("gpm", d.LeastGPM, 0))
+	return words.Of(
+		"diagnosis.about-at-and-the-heater",
+		"q",
+		words.QD("gpm", q.GPM(), 0),
+		"rpm",
+		words.QD("rpm", float64(rpm), 0),
+		"leastGPM",
+		words.QD("gpm", d.LeastGPM, 0),
+	)
 }
 
 func (s *survey) canHave(id fault.ID) bool {
@@ -113,7 +121,15 @@ func (s *survey) breach(l *limits.Limit) (fault.ID, words.Message) {
 	}
 	if l.Job == limits.JobBackwash {
 		if fast := fastest(l.At); !fast.OK {
-			return id, words.Of("diagnosis.are-needed-full-speed-gives", "limit", words.Msg(l.Name), "needed", words.QD(l.Unit, l.Value, 0), "gives", words.QD(l.Unit, fast.Value, 0))
+			return id, words.Of(
+				"diagnosis.are-needed-full-speed-gives",
+				"limit",
+				words.Msg(l.Name),
+				"needed",
+				words.QD(l.Unit, l.Value, 0),
+				"gives",
+				words.QD(l.Unit, fast.Value, 0),
+			)
 		}
 		return "", ""
 	}
@@ -127,7 +143,17 @@ func (s *survey) breach(l *limits.Limit) (fault.ID, words.Message) {
 	}
 	for _, at := range l.At[:programmed] {
 		if !at.OK {
-			return id, words.Of("diagnosis.at-against", "limit", words.Msg(l.Name), "speed", words.QD("rpm", float64(at.Speed), 0), "at", words.QD(l.Unit, at.Value, 0), "value", words.QD(l.Unit, l.Value, 0))
+			return id, words.Of(
+				"diagnosis.at-against",
+				"limit",
+				words.Msg(l.Name),
+				"speed",
+				words.QD("rpm", float64(at.Speed), 0),
+				"at",
+				words.QD(l.Unit, at.Value, 0),
+				"value",
+				words.QD(l.Unit, l.Value, 0),
+			)
 		}
 	}
 	return "", ""
@@ -156,7 +182,13 @@ func (s *survey) shortHours() (words.Message, error) {
 		return "", fmt.Errorf("the day's filtered water: %w", err)
 	}
 	if share := float64(perDay) / float64(s.c.Pool); share < hotTurnovers {
-		return words.Of("diagnosis.the-programme-filters-of-a", "perDay", words.QD("gal", perDay.Gallons(), 0), "pool", words.QD("gal", s.c.Pool.Gallons(), 0)), nil
+		return words.Of(
+			"diagnosis.the-programme-filters-of-a",
+			"perDay",
+			words.QD("gal", perDay.Gallons(), 0),
+			"pool",
+			words.QD("gal", s.c.Pool.Gallons(), 0),
+		), nil
 	}
 	return "", nil
 }

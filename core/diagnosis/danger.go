@@ -59,7 +59,20 @@ func (s *survey) dangers(p *posterior) []Danger {
 	label := units.PSI(s.c.Model.Doc.Filter.LabelPsi)
 	switch {
 	case label > 0 && worst > label:
-		out = append(out, Danger{"tank-over-label", words.Of("diagnosis.stop-the-tank-is-at", "worst", words.QD("psi", worst.PSI(), 0), "label", words.QD("psi", label.PSI(), 0)), true})
+		out = append(
+			out,
+			Danger{
+				"tank-over-label",
+				words.Of(
+					"diagnosis.stop-the-tank-is-at",
+					"worst",
+					words.QD("psi", worst.PSI(), 0),
+					"label",
+					words.QD("psi", label.PSI(), 0),
+				),
+				true,
+			},
+		)
 	case worst >= vesselCeiling:
 		out = append(out, Danger{"tank-over-vessel", "diagnosis.stop-the-tank-is-at-2", true})
 	case worst >= plumbing.ServiceCeiling:
@@ -77,7 +90,9 @@ func (s *survey) hidden() []Danger {
 	for _, id := range [...]fault.Sign{fault.WaterGreen, fault.WaterDull} {
 		sg, _ := fault.LookUpSign(id)
 		if s.c.Signs[id] && s.drains() > 0 {
-			return []Danger{{"drain-hidden", words.Of("diagnosis.pool-closed-while-the-main", "sg", words.Msg(sg.Name)), false}}
+			return []Danger{
+				{"drain-hidden", words.Of("diagnosis.pool-closed-while-the-main", "sg", words.Msg(sg.Name)), false},
+			}
 		}
 	}
 	return nil
@@ -104,7 +119,11 @@ func (s *survey) entrapment() []Danger {
 		text = words.Of("diagnosis.stop-a-handle-is-wrong", "q", words.QD("gpm", q.GPM(), 0))
 		for _, l := range s.c.Model.Doc.Suction {
 			if l.Kind == pad.Drain && l.RatingGPM > 0 {
-				text = words.Join(words.Stop, text, words.Of("diagnosis.its-cover-is-rated-for", "ratingGPM", words.QD("gpm", l.RatingGPM, 0)))
+				text = words.Join(
+					words.Stop,
+					text,
+					words.Of("diagnosis.its-cover-is-rated-for", "ratingGPM", words.QD("gpm", l.RatingGPM, 0)),
+				)
 			}
 		}
 	}
@@ -182,7 +201,19 @@ func (s *survey) atShutOff() []Danger {
 		if r.Flow != nil && float64(*r.Flow) > shutOffFlow*float64(s.expected[i].Clean.Flow) {
 			continue
 		}
-		return []Danger{{"at-shut-off", words.Of("diagnosis.stop-at-the-gauge-stands", "speed", words.QD("rpm", float64(r.Speed), 0), "tank", words.QD("psi", st.Tank.PSI(), 0)), true}}
+		return []Danger{
+			{
+				"at-shut-off",
+				words.Of(
+					"diagnosis.stop-at-the-gauge-stands",
+					"speed",
+					words.QD("rpm", float64(r.Speed), 0),
+					"tank",
+					words.QD("psi", st.Tank.PSI(), 0),
+				),
+				true,
+			},
+		}
 	}
 	return nil
 }

@@ -208,7 +208,11 @@ func Observe(m *plumbing.Model, readings []Reading) (Belief, error) {
 	if err != nil {
 		return Belief{}, err
 	}
-	w := weighed{hypothesis: hypothesis{cause: cause{fault: &fault.Catalogue[0]}}, table: t, like: make([]float64, loads.N)}
+	w := weighed{
+		hypothesis: hypothesis{cause: cause{fault: &fault.Catalogue[0]}},
+		table:      t,
+		like:       make([]float64, loads.N),
+	}
 	e := new(errorsOf)
 	for l := range w.like {
 		w.like[l] = s.metersLog(e, &w.hypothesis, t, loads.Grid[l])

@@ -20,22 +20,85 @@ var warm = units.Fahrenheit(80)
 func document(kind pad.FilterKind) pad.Document {
 	d := pad.Document{
 		Pump: pad.Pump{Model: "Brisk 150 VS", Kind: pad.VariableSpeed, TopRPM: 3450, LeastRPM: 600,
-			Curve: []pad.CurveFt{{GPM: 0, Ft: 92}, {GPM: 40, Ft: 84}, {GPM: 80, Ft: 64}, {GPM: 110, Ft: 40}}, IdleW: 16, BaseW: 600, PerGpmW: 9},
-		Filter: pad.Filter{Model: "Stanchion S24", Kind: pad.Sand, AreaFt2: 3.14, Valve: pad.Multiport, AtGPM: 60, MediaPsi: 3, VesselPsi: 4},
-		Suction: []pad.Line{{ID: "skimmer", Name: "Skimmer", Kind: pad.Skimmer, Run: pad.Run{BoreIn: 2.067, LengthFt: 40, FittingsK: 3}, Opening: 1},
-			{ID: "drain", Name: "Main drain", Kind: pad.Drain, Run: pad.Run{BoreIn: 2.067, LengthFt: 55, FittingsK: 3}, Opening: 0.5}},
-		SuctionTrunk: pad.Run{BoreIn: 2.067, LengthFt: 6, FittingsK: 2}, Discharge: pad.Run{BoreIn: 2.067, LengthFt: 4, FittingsK: 2},
+			Curve: []pad.CurveFt{
+				{GPM: 0, Ft: 92},
+				{GPM: 40, Ft: 84},
+				{GPM: 80, Ft: 64},
+				{GPM: 110, Ft: 40},
+			}, IdleW: 16, BaseW: 600, PerGpmW: 9},
+		Filter: pad.Filter{
+			Model:     "Stanchion S24",
+			Kind:      pad.Sand,
+			AreaFt2:   3.14,
+			Valve:     pad.Multiport,
+			AtGPM:     60,
+			MediaPsi:  3,
+			VesselPsi: 4,
+		},
+		Suction: []pad.Line{
+			{
+				ID:      "skimmer",
+				Name:    "Skimmer",
+				Kind:    pad.Skimmer,
+				Run:     pad.Run{BoreIn: 2.067, LengthFt: 40, FittingsK: 3},
+				Opening: 1,
+			},
+			{
+				ID:      "drain",
+				Name:    "Main drain",
+				Kind:    pad.Drain,
+				Run:     pad.Run{BoreIn: 2.067, LengthFt: 55, FittingsK: 3},
+				Opening: 0.5,
+			},
+		},
+		SuctionTrunk: pad.Run{
+			BoreIn:    2.067,
+			LengthFt:  6,
+			FittingsK: 2,
+		}, Discharge: pad.Run{BoreIn: 2.067, LengthFt: 4, FittingsK: 2},
 		ReturnTrunk: pad.Run{BoreIn: 2.067, LengthFt: 40, FittingsK: 4},
-		Returns: []pad.Line{{ID: "r1", Name: "Steps return", Kind: pad.Return, Run: pad.Run{BoreIn: 1.61, LengthFt: 20, FittingsK: 2}, Opening: 1, EyeballIn: 0.9},
-			{ID: "r2", Name: "Deep-end return", Kind: pad.Return, Run: pad.Run{BoreIn: 1.61, LengthFt: 35, FittingsK: 2}, Opening: 1, EyeballIn: 0.9}},
+		Returns: []pad.Line{
+			{
+				ID:        "r1",
+				Name:      "Steps return",
+				Kind:      pad.Return,
+				Run:       pad.Run{BoreIn: 1.61, LengthFt: 20, FittingsK: 2},
+				Opening:   1,
+				EyeballIn: 0.9,
+			},
+			{
+				ID:        "r2",
+				Name:      "Deep-end return",
+				Kind:      pad.Return,
+				Run:       pad.Run{BoreIn: 1.61, LengthFt: 35, FittingsK: 2},
+				Opening:   1,
+				EyeballIn: 0.9,
+			},
+		},
 		VacuumTap: pad.TapPot, GaugeHeightFt: 3, PumpHeightFt: 1, Meters: pad.UsualMeters(),
 		Programme: []pad.Slot{{StartHour: 8, Hours: 8, RPM: 1750}},
 	}
 	switch kind {
 	case pad.Cartridge:
-		d.Filter = pad.Filter{Model: "Pleat 320", Kind: kind, AreaFt2: 320, Valve: pad.NoValve, AtGPM: 60, MediaPsi: 0.5, VesselPsi: 2.5}
+		d.Filter = pad.Filter{
+			Model:     "Pleat 320",
+			Kind:      kind,
+			AreaFt2:   320,
+			Valve:     pad.NoValve,
+			AtGPM:     60,
+			MediaPsi:  0.5,
+			VesselPsi: 2.5,
+		}
 	case pad.DE:
-		d.Filter = pad.Filter{Model: "Lattice 48", Kind: kind, AreaFt2: 48, Valve: pad.Multiport, AtGPM: 60, MediaPsi: 1.5, VesselPsi: 3}
+		d.Filter = pad.Filter{
+			Model:     "Lattice 48",
+			Kind:      kind,
+			AreaFt2:   48,
+			Valve:     pad.Multiport,
+			AtGPM:     60,
+			MediaPsi:  1.5,
+			VesselPsi: 3,
+		}
 	}
 	return d
 }
@@ -58,7 +121,15 @@ func fitted(t testing.TB, d pad.Document) *plumbing.Model {
 func all(t testing.TB, m *plumbing.Model, rpm float64, e plumbing.Effects) Reading {
 	st, err := m.Solver().Solve(pad.Operation{Speed: units.Speed(rpm)}, e)
 	require.NoError(t, err)
-	return Reading{Reading: pad.Reading{Speed: units.Speed(rpm), Tank: &st.Tank, Vacuum: &st.Vacuum, Flow: &st.Flow, Power: &st.Power}}
+	return Reading{
+		Reading: pad.Reading{
+			Speed:  units.Speed(rpm),
+			Tank:   &st.Tank,
+			Vacuum: &st.Vacuum,
+			Flow:   &st.Flow,
+			Power:  &st.Power,
+		},
+	}
 }
 
 func diagnose(t testing.TB, m *plumbing.Model, load Belief, signs map[fault.Sign]bool, rs ...Reading) *Result {
@@ -127,7 +198,13 @@ func TestFivePsiOverAtTheSameSpeedIsTheFilter(t *testing.T) {
 
 func TestPressureNearZeroWithAirAndACleanBasketIsTheImpeller(t *testing.T) {
 	m := calibrated(t, pad.Sand)
-	r := diagnose(t, m, midCycle, map[fault.Sign]bool{fault.AirInPot: true, fault.BasketFull: false}, all(t, m, 2750, plumbing.Effects{CapacityLost: 0.9}))
+	r := diagnose(
+		t,
+		m,
+		midCycle,
+		map[fault.Sign]bool{fault.AirInPot: true, fault.BasketFull: false},
+		all(t, m, 2750, plumbing.Effects{CapacityLost: 0.9}),
+	)
 	assert.Equal(t, fault.ImpellerClogged, first(r), show(r))
 	// Common practice: about nine in ten.
 	assert.Greater(t, r.Suspects[0].P, 0.8, show(r))
@@ -137,7 +214,12 @@ func TestPressureLowAndVacuumHighIsOnTheSuctionSide(t *testing.T) {
 	m := calibrated(t, pad.Sand)
 	for _, e := range []plumbing.Effects{{Basket: 5}, {SuctionExtra: 60}} {
 		r := diagnose(t, m, midCycle, nil, all(t, m, 2750, e))
-		assert.Contains(t, []fault.ID{fault.BasketFullFault, fault.SkimmerBlocked, fault.SuctionValve}, first(r), show(r))
+		assert.Contains(
+			t,
+			[]fault.ID{fault.BasketFullFault, fault.SkimmerBlocked, fault.SuctionValve},
+			first(r),
+			show(r),
+		)
 		suction := chance(r, fault.BasketFullFault) + chance(r, fault.SkimmerBlocked) + chance(r, fault.SuctionValve)
 		assert.Greater(t, suction, 0.85, show(r))
 	}
@@ -145,20 +227,38 @@ func TestPressureLowAndVacuumHighIsOnTheSuctionSide(t *testing.T) {
 
 func TestHighRightAfterACleaningWithOneWeakReturnIsTheReturn(t *testing.T) {
 	m := calibrated(t, pad.Sand)
-	r := diagnose(t, m, justCleaned, map[fault.Sign]bool{fault.WeakOne: true}, all(t, m, 2750, plumbing.Effects{ReturnLine: 0, ReturnExtra: 800}))
+	r := diagnose(
+		t,
+		m,
+		justCleaned,
+		map[fault.Sign]bool{fault.WeakOne: true},
+		all(t, m, 2750, plumbing.Effects{ReturnLine: 0, ReturnExtra: 800}),
+	)
 	assert.Equal(t, fault.ReturnRestricted, first(r), show(r))
 	assert.Greater(t, chance(r, fault.ReturnRestricted), 3*chance(r, fault.FilterLoaded), show(r))
 	assert.Empty(t, r.Suspects[0].Place, "gauges can't tell two like returns apart")
 	require.NotNil(t, r.Grade.Worst)
 	assert.Equal(t, plumbing.StationReturns, r.Grade.Worst.Station, "the grade line parts where the fault is")
-	r = diagnose(t, m, justCleaned, map[fault.Sign]bool{fault.HandleWrong: true}, all(t, m, 2750, plumbing.Effects{ReturnLine: -1, ReturnExtra: 40}))
+	r = diagnose(
+		t,
+		m,
+		justCleaned,
+		map[fault.Sign]bool{fault.HandleWrong: true},
+		all(t, m, 2750, plumbing.Effects{ReturnLine: -1, ReturnExtra: 40}),
+	)
 	assert.Equal(t, plumbing.StationReturns, r.Grade.Worst.Station, "in the common run too")
 }
 
 func TestThePlaceIsNamedWhereReadingsTell(t *testing.T) {
 	// The skimmer carries far more than the throttled drain: only it can starve the pump so.
 	m := calibrated(t, pad.Sand)
-	r := diagnose(t, m, midCycle, map[fault.Sign]bool{fault.HandleWrong: true}, all(t, m, 2750, plumbing.Effects{SuctionShut: true}))
+	r := diagnose(
+		t,
+		m,
+		midCycle,
+		map[fault.Sign]bool{fault.HandleWrong: true},
+		all(t, m, 2750, plumbing.Effects{SuctionShut: true}),
+	)
 	assert.Equal(t, fault.SuctionValve, first(r), show(r))
 	assert.Equal(t, "Skimmer", say(r.Suspects[0].Place))
 }
@@ -196,8 +296,15 @@ func TestEachFaultWinsWithItsOwnReadingsAndSigns(t *testing.T) {
 	}
 	// A worn impeller needs several speeds and a gauge that was checked.
 	worn := plumbing.Effects{HeadLost: 0.32, Load: 0.2}
-	r := diagnose(t, m, Belief{Mean: 0.2, SD: 0.15}, signs{fault.AirInPot: false, fault.DebrisFound: false, fault.NeedleAtRest: false},
-		all(t, m, 1750, worn), all(t, m, 2750, worn), all(t, m, 3450, worn))
+	r := diagnose(
+		t,
+		m,
+		Belief{Mean: 0.2, SD: 0.15},
+		signs{fault.AirInPot: false, fault.DebrisFound: false, fault.NeedleAtRest: false},
+		all(t, m, 1750, worn),
+		all(t, m, 2750, worn),
+		all(t, m, 3450, worn),
+	)
 	assert.Equal(t, fault.ImpellerWorn, first(r), show(r))
 	// A gauge 8 psi high at every speed while flow and watts say all is well.
 	a, b := all(t, m, 2750, plumbing.Effects{Load: 0.3}), all(t, m, 1500, plumbing.Effects{Load: 0.3})
@@ -211,19 +318,50 @@ func TestEachFaultWinsWithItsOwnReadingsAndSigns(t *testing.T) {
 // both sides, a heater with a bypass, a check valve, a cell.
 func everything(t testing.TB) *plumbing.Model {
 	d := document(pad.Sand)
-	d.Heater, d.HeaterBypass = &pad.Device{Model: "Ember 250", DropPsi: 2.4, AtGPM: 60, LeastGPM: 30}, &pad.Bypass{BoreIn: 2.067}
+	d.Heater, d.HeaterBypass = &pad.Device{
+		Model:    "Ember 250",
+		DropPsi:  2.4,
+		AtGPM:    60,
+		LeastGPM: 30,
+	}, &pad.Bypass{
+		BoreIn: 2.067,
+	}
 	d.Cell, d.CheckValve = &pad.Device{Model: "Halide 40", DropPsi: 1.2, AtGPM: 60, LeastGPM: 25}, true
 	d.Spa = &pad.Spa{SurfaceFt: 1, Gallons: 600, Spills: true}
-	d.Valves = []pad.Diverter{{ID: "suction-valve", Name: "Suction valve", Side: pad.SuctionSide, BoreIn: 2.067, AngleDeg: 180},
-		{ID: "return-valve", Name: "Return valve", Side: pad.ReturnSide, BoreIn: 2.067, AngleDeg: 180}}
+	d.Valves = []pad.Diverter{
+		{ID: "suction-valve", Name: "Suction valve", Side: pad.SuctionSide, BoreIn: 2.067, AngleDeg: 180},
+		{ID: "return-valve", Name: "Return valve", Side: pad.ReturnSide, BoreIn: 2.067, AngleDeg: 180},
+	}
 	for i := range d.Suction {
 		d.Suction[i].On = "suction-valve:a"
 	}
 	for i := range d.Returns {
 		d.Returns[i].On = "return-valve:a"
 	}
-	d.Suction = append(d.Suction, pad.Line{ID: "spa-drain", Name: "Spa drain", Kind: pad.SpaDrain, Run: pad.Run{BoreIn: 2.067, LengthFt: 30, FittingsK: 3}, Opening: 1, On: "suction-valve:b"})
-	d.Returns = append(d.Returns, pad.Line{ID: "jets", Name: "Spa jets", Kind: pad.SpaJets, Run: pad.Run{BoreIn: 2.067, LengthFt: 30, FittingsK: 4}, Opening: 1, EyeballIn: 1.5, On: "return-valve:b", CheckValve: true})
+	d.Suction = append(
+		d.Suction,
+		pad.Line{
+			ID:      "spa-drain",
+			Name:    "Spa drain",
+			Kind:    pad.SpaDrain,
+			Run:     pad.Run{BoreIn: 2.067, LengthFt: 30, FittingsK: 3},
+			Opening: 1,
+			On:      "suction-valve:b",
+		},
+	)
+	d.Returns = append(
+		d.Returns,
+		pad.Line{
+			ID:         "jets",
+			Name:       "Spa jets",
+			Kind:       pad.SpaJets,
+			Run:        pad.Run{BoreIn: 2.067, LengthFt: 30, FittingsK: 4},
+			Opening:    1,
+			EyeballIn:  1.5,
+			On:         "return-valve:b",
+			CheckValve: true,
+		},
+	)
 	return fitted(t, d)
 }
 
@@ -383,7 +521,13 @@ func TestRecirculateTellsTheFilterFromTheReturn(t *testing.T) {
 	m := calibrated(t, pad.Sand)
 	shut := plumbing.Effects{ReturnLine: -1, ReturnExtra: 30}
 	doubt := Belief{Mean: 0.75, SD: 0.35}
-	r := diagnose(t, m, doubt, map[fault.Sign]bool{fault.WeakOne: true, fault.HandleWrong: false}, all(t, m, 2750, shut))
+	r := diagnose(
+		t,
+		m,
+		doubt,
+		map[fault.Sign]bool{fault.WeakOne: true, fault.HandleWrong: false},
+		all(t, m, 2750, shut),
+	)
 	var rc *Check
 	for i := range r.Next {
 		if r.Next[i].Reading != nil && r.Next[i].Reading.Operation.Setting == pad.SetRecirculate {
@@ -398,8 +542,18 @@ func TestRecirculateTellsTheFilterFromTheReturn(t *testing.T) {
 	// Taking it settles the matter, either way.
 	st, err := m.Solver().Solve(rc.Reading.Operation, shut)
 	require.NoError(t, err)
-	second := Reading{Reading: pad.Reading{Speed: rc.Reading.Operation.Speed, Tank: &st.Tank}, Setting: pad.SetRecirculate}
-	after := diagnose(t, m, doubt, map[fault.Sign]bool{fault.WeakOne: true, fault.HandleWrong: false}, all(t, m, 2750, shut), second)
+	second := Reading{
+		Reading: pad.Reading{Speed: rc.Reading.Operation.Speed, Tank: &st.Tank},
+		Setting: pad.SetRecirculate,
+	}
+	after := diagnose(
+		t,
+		m,
+		doubt,
+		map[fault.Sign]bool{fault.WeakOne: true, fault.HandleWrong: false},
+		all(t, m, 2750, shut),
+		second,
+	)
 	assert.Greater(t, chance(after, fault.ReturnRestricted), chance(r, fault.ReturnRestricted), show(after))
 	assert.Equal(t, fault.ReturnRestricted, first(after), show(after))
 	for _, c := range after.Next {
@@ -433,7 +587,12 @@ func TestATankOverItsCeilingIsADanger(t *testing.T) {
 func BenchmarkDiagnoseTwoReadings(b *testing.B) {
 	m := calibrated(b, pad.Sand)
 	rs := []Reading{all(b, m, 2400, plumbing.Effects{Load: 0.9}), all(b, m, 3250, plumbing.Effects{Load: 0.9})}
-	c := Case{Model: m, Readings: rs, Load: midCycle, Signs: map[fault.Sign]bool{fault.AirInPot: false, fault.WaterDull: true}}
+	c := Case{
+		Model:    m,
+		Readings: rs,
+		Load:     midCycle,
+		Signs:    map[fault.Sign]bool{fault.AirInPot: false, fault.WaterDull: true},
+	}
 	b.ReportAllocs()
 	for b.Loop() {
 		if _, err := Diagnose(c); err != nil {

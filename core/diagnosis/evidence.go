@@ -61,11 +61,25 @@ func (s *survey) explain(r *Result, p *posterior) {
 			n := s.numbers(x, k)
 			var text words.Message
 			if x.fit.gauge == fault.Stuck && it.meter == tankMeter {
-				text = words.Of("diagnosis.a-stuck-needle-shows-anything", "m", words.Msg(meterNames[m]), "it", InTrade(m, it.value))
+				text = words.Of(
+					"diagnosis.a-stuck-needle-shows-anything",
+					"m",
+					words.Msg(meterNames[m]),
+					"it",
+					InTrade(m, it.value),
+				)
 			} else {
 				text = s.meterWords(it, x.reads(it.reading)[it.meter])
 			}
-			x.note(Evidence{Text: text, Weight: s.against(r, i, func(j int) float64 { return meters[j][k] }), Meter: string(m), Reading: it.reading, Meters: n})
+			x.note(
+				Evidence{
+					Text:    text,
+					Weight:  s.against(r, i, func(j int) float64 { return meters[j][k] }),
+					Meter:   string(m),
+					Reading: it.reading,
+					Meters:  n,
+				},
+			)
 		}
 		s.answered(func(sg *fault.SignFact, yes bool) {
 			chance := func(j int) float64 {
@@ -80,7 +94,10 @@ func (s *survey) explain(r *Result, p *posterior) {
 			s.fitWords(x)
 		}
 		for _, list := range []*[]Evidence{&x.For, &x.Against} {
-			sort.SliceStable(*list, func(a, b int) bool { return math.Abs((*list)[a].Weight) > math.Abs((*list)[b].Weight) })
+			sort.SliceStable(
+				*list,
+				func(a, b int) bool { return math.Abs((*list)[a].Weight) > math.Abs((*list)[b].Weight) },
+			)
 		}
 	}
 }
@@ -195,7 +212,19 @@ func (s *survey) meterWords(it item, fits float64) words.Message {
 	if len(s.readings) > 1 {
 		key = "diagnosis.meter-fits-at"
 	}
-	return words.Of(key, "meter", words.Msg(meterNames[m]), "read", InTrade(m, read), "speed", words.Q("rpm", float64(s.readings[it.reading].Speed)), "diff", words.Msg(diff), "fits", InTrade(m, fits))
+	return words.Of(
+		key,
+		"meter",
+		words.Msg(meterNames[m]),
+		"read",
+		InTrade(m, read),
+		"speed",
+		words.Q("rpm", float64(s.readings[it.reading].Speed)),
+		"diff",
+		words.Msg(diff),
+		"fits",
+		InTrade(m, fits),
+	)
 }
 
 func signWords(f *fault.SignFact, yes bool) words.Message {
@@ -243,5 +272,16 @@ func (s *survey) fitWords(x *Suspect) {
 	if len(names) < 2 {
 		return
 	}
-	x.note(Evidence{Text: words.Of("diagnosis.all-fit-a-sound-pad", "list", words.List(words.And, names...), "load", words.Share(math.Max(0, x.Load))), Weight: 2})
+	x.note(
+		Evidence{
+			Text: words.Of(
+				"diagnosis.all-fit-a-sound-pad",
+				"list",
+				words.List(words.And, names...),
+				"load",
+				words.Share(math.Max(0, x.Load)),
+			),
+			Weight: 2,
+		},
+	)
 }

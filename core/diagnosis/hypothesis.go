@@ -122,7 +122,14 @@ func (s *survey) hypotheses(priors []float64) []hypothesis {
 			here := f.At(pl)
 			share := placeShare(pl) / all
 			add := func(step int, eff plumbing.Effects, share float64) {
-				h := hypothesis{cause: cause{&here, step}, index: i, place: pl.Name, gauge: pl.Gauge, effects: eff, logShare: math.Log(share)}
+				h := hypothesis{
+					cause:    cause{&here, step},
+					index:    i,
+					place:    pl.Name,
+					gauge:    pl.Gauge,
+					effects:  eff,
+					logShare: math.Log(share),
+				}
 				h.logPrior = math.Log(priors[i]) + h.logShare
 				if onlyLoad := (plumbing.Effects{Load: eff.Load}); eff == onlyLoad {
 					h.shift, h.effects.Load = eff.Load, 0

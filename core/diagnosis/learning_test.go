@@ -26,7 +26,13 @@ func TestLearningMovesPriorsTowardsWhatIsMet(t *testing.T) {
 		p := learning.Learn(map[fault.ID]int{fault.AirLid: n}, visits)[fault.AirLid]
 		rate := float64(n) / float64(max(1, visits))
 		lo, hi := min(rate, 0.02), max(rate, 0.02)
-		assert.True(t, p >= lo-1e-9 && p <= hi+1e-9, "%v lies between the shipped frequency and the company's own %v", p, rate)
+		assert.True(
+			t,
+			p >= lo-1e-9 && p <= hi+1e-9,
+			"%v lies between the shipped frequency and the company's own %v",
+			p,
+			rate,
+		)
 		more := learning.Learn(map[fault.ID]int{fault.AirLid: n + 1}, visits+1)[fault.AirLid]
 		assert.Greater(t, more, p*(1-1e-3))
 	})

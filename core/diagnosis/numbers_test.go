@@ -17,7 +17,13 @@ import (
 func TestEvidenceOpensToItsNumbers(t *testing.T) {
 	m := calibrated(t, pad.Sand)
 	rd := all(t, m, 2400, plumbing.Effects{Basket: restriction80, Load: 0.4})
-	r := diagnose(t, m, midCycle, map[fault.Sign]bool{fault.BasketFull: true, fault.AirInPot: false, fault.WeakAll: false}, rd)
+	r := diagnose(
+		t,
+		m,
+		midCycle,
+		map[fault.Sign]bool{fault.BasketFull: true, fault.AirInPot: false, fault.WeakAll: false},
+		rd,
+	)
 	require.Equal(t, fault.BasketFullFault, first(r), show(r))
 	meters, looks := 0, 0
 	for _, s := range r.Suspects[:3] {
@@ -50,7 +56,9 @@ func TestSeasonMovesTheOdds(t *testing.T) {
 	m := calibrated(t, pad.Sand)
 	rd := all(t, m, 2400, plumbing.Effects{Basket: restriction80, Load: 0.5})
 	with := func(s fault.Season) float64 {
-		r, err := Diagnose(Case{Model: m, Readings: []Reading{rd}, Load: midCycle, Season: s, Signs: map[fault.Sign]bool{}})
+		r, err := Diagnose(
+			Case{Model: m, Readings: []Reading{rd}, Load: midCycle, Season: s, Signs: map[fault.Sign]bool{}},
+		)
 		require.NoError(t, err)
 		return chance(r, fault.BasketFullFault)
 	}

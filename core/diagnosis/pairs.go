@@ -88,7 +88,8 @@ func (s *survey) known(p *posterior) []int {
 		best := -1
 		for h := range p.hyps {
 			w := &p.hyps[h]
-			if w.index == i && w.effects == (plumbing.Effects{}) && w.shift == 0 && w.gauge == "" && (best < 0 || w.logPrior+w.logSigns > p.hyps[best].logPrior+p.hyps[best].logSigns) {
+			if w.index == i && w.effects == (plumbing.Effects{}) && w.shift == 0 && w.gauge == "" &&
+				(best < 0 || w.logPrior+w.logSigns > p.hyps[best].logPrior+p.hyps[best].logSigns) {
 				best = h
 			}
 		}
@@ -276,7 +277,14 @@ func (s *survey) weighPair(p *posterior, ia, ib int) (pair, bool, error) {
 			}
 			w := priors + x.share + y.share + s.signsLog(a.cause, b.cause)
 			for l := 0; l < loads.N; l += coarseLoads {
-				like := w + s.metersLog(e, &both, t, loads.Grid[l]) + p.load[l] + math.Log(float64(min(coarseLoads, loads.N-l)))
+				like := w + s.metersLog(
+					e,
+					&both,
+					t,
+					loads.Grid[l],
+				) + p.load[l] + math.Log(
+					float64(min(coarseLoads, loads.N-l)),
+				)
 				logs = append(logs, like)
 				byLoad[l] = logAdd(byLoad[l], like)
 				if like > bestFit {
@@ -319,7 +327,8 @@ func (p *posterior) steps(i int) []coarseStep {
 	var logs []float64
 	for h := range p.hyps {
 		w := &p.hyps[h]
-		if w.index == i && w.place == best.place && w.step != mild && (w.step%coarseSevere == last%coarseSevere || h == p.best[i]) {
+		if w.index == i && w.place == best.place && w.step != mild &&
+			(w.step%coarseSevere == last%coarseSevere || h == p.best[i]) {
 			out = append(out, coarseStep{h, w.logShare})
 			logs = append(logs, w.logShare)
 		}

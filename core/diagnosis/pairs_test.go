@@ -84,7 +84,13 @@ func TestEffectsAddUp(t *testing.T) {
 	assert.False(t, ok, "two lines of one side")
 	_, ok = plumbing.Effects{Setting: pad.SetWaste}.Plus(plumbing.Effects{Setting: pad.SetClosed})
 	assert.False(t, ok, "two settings")
-	sum, ok := plumbing.Effects{SuctionLine: 1, SuctionExtra: 3, Air: 0.1}.Plus(plumbing.Effects{ReturnLine: -1, ReturnExtra: 2, Air: 0.1, Load: 1})
+	sum, ok := plumbing.Effects{
+		SuctionLine:  1,
+		SuctionExtra: 3,
+		Air:          0.1,
+	}.Plus(
+		plumbing.Effects{ReturnLine: -1, ReturnExtra: 2, Air: 0.1, Load: 1},
+	)
 	require.True(t, ok)
 	assert.InDelta(t, 0.19, sum.Air, 1e-12)
 	assert.Equal(t, 1, sum.SuctionLine)
@@ -92,7 +98,12 @@ func TestEffectsAddUp(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		share := rapid.Float64Range(0, 0.9)
 		draw := func(name string) plumbing.Effects {
-			return plumbing.Effects{Load: share.Draw(t, name+" load"), Basket: share.Draw(t, name+" basket"), HeadLost: share.Draw(t, name+" head"), Air: share.Draw(t, name+" air")}
+			return plumbing.Effects{
+				Load:     share.Draw(t, name+" load"),
+				Basket:   share.Draw(t, name+" basket"),
+				HeadLost: share.Draw(t, name+" head"),
+				Air:      share.Draw(t, name+" air"),
+			}
 		}
 		a, b := draw("a"), draw("b")
 		x, _ := a.Plus(b)

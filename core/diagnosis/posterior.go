@@ -107,7 +107,8 @@ func (p *posterior) cells() {
 			return false
 		}
 		a, b := &p.hyps[i], &p.hyps[j]
-		return a.index == b.index && a.place == b.place && a.step != mild && b.step != mild && a.gauge == "" && b.gauge == ""
+		return a.index == b.index && a.place == b.place && a.step != mild && b.step != mild && a.gauge == "" &&
+			b.gauge == ""
 	}
 	for i := range p.hyps {
 		low, high, width := i, i, 0.5
@@ -235,7 +236,13 @@ func (s *survey) somethingElse() float64 {
 	for _, it := range s.items {
 		clean := s.expected[it.reading].Clean.Value(pad.AllMeters[it.meter])
 		wide := [...]float64{float64(units.PSI(6)), float64(units.InHg(4)), 0.3 * s.topFlow, 0.3 * clean}[it.meter]
-		sd := math.Max(wide, math.Max(s.c.Model.Doc.Meters.Noise(pad.AllMeters[it.meter], clean), s.expected[it.reading].Spread[it.meter]))
+		sd := math.Max(
+			wide,
+			math.Max(
+				s.c.Model.Doc.Meters.Noise(pad.AllMeters[it.meter], clean),
+				s.expected[it.reading].Spread[it.meter],
+			),
+		)
 		z := (it.value - clean) / sd
 		// Half as likely again three deviations out as a normal has it.
 		sum += math.Log(0.9*math.Exp(-0.5*z*z)+0.1/3*math.Exp(-0.5*z*z/9)+1e-9) - math.Log(sd) - logRootTwoPi

@@ -24,7 +24,16 @@ func run(t testing.TB, m *plumbing.Model, rpm float64, set pad.Setting, e plumbi
 	}
 	st, err := m.Solver().Solve(op, e)
 	require.NoError(t, err)
-	return Reading{Reading: pad.Reading{Speed: units.Speed(rpm), Tank: &st.Tank, Vacuum: &st.Vacuum, Flow: &st.Flow, Power: &st.Power}, Setting: set}
+	return Reading{
+		Reading: pad.Reading{
+			Speed:  units.Speed(rpm),
+			Tank:   &st.Tank,
+			Vacuum: &st.Vacuum,
+			Flow:   &st.Flow,
+			Power:  &st.Power,
+		},
+		Setting: set,
+	}
 }
 
 // Every fault of the catalogue that the first test leaves out wins with what it
@@ -94,7 +103,8 @@ func TestEverySignSaysSomething(t *testing.T) {
 		}
 	}
 	for _, s := range fault.Signs {
-		if s.Air || s.FromState || s.Danger != "" || s.Seen() || s.ID == fault.ChemicalsWithin { // chemicals hold a cleaning, they explain nothing
+		if s.Air || s.FromState || s.Danger != "" || s.Seen() ||
+			s.ID == fault.ChemicalsWithin { // chemicals hold a cleaning, they explain nothing
 			continue
 		}
 		assert.True(t, named[s.ID], "no fault shows %s", s.ID)
@@ -115,13 +125,39 @@ func TestAirAndNoPressureThenTheOtherSuction(t *testing.T) {
 	assert.Equal(t, fault.ImpellerClogged, first(just), "just as weak on the spa: %s", show(just))
 
 	line := plumbing.Effects{SuctionExtra: 400, Load: 0.3}
-	fine := diagnose(t, m, midCycle, signs{fault.BasketFull: false, fault.HandleWrong: false}, run(t, m, 2750, pad.SetFilter, line), run(t, m, 2750, SpaMode, line))
+	fine := diagnose(
+		t,
+		m,
+		midCycle,
+		signs{fault.BasketFull: false, fault.HandleWrong: false},
+		run(t, m, 2750, pad.SetFilter, line),
+		run(t, m, 2750, SpaMode, line),
+	)
 	pool := chance(fine, fault.SuctionLine) + chance(fine, fault.SkimmerBlocked) + chance(fine, fault.SuctionValve)
 	assert.Greater(t, pool, 0.9, "fine on the spa: it is on the pool's side: %s", show(fine))
-	looked := diagnose(t, m, midCycle, signs{fault.BasketFull: false, fault.HandleWrong: false, fault.Storm: false, fault.NoPull: true, fault.Slurping: false, fault.SpaFine: true},
-		run(t, m, 2750, pad.SetFilter, line), run(t, m, 2750, SpaMode, line))
+	looked := diagnose(
+		t,
+		m,
+		midCycle,
+		signs{
+			fault.BasketFull:  false,
+			fault.HandleWrong: false,
+			fault.Storm:       false,
+			fault.NoPull:      true,
+			fault.Slurping:    false,
+			fault.SpaFine:     true,
+		},
+		run(t, m, 2750, pad.SetFilter, line),
+		run(t, m, 2750, SpaMode, line),
+	)
 	assert.Less(t, chance(looked, fault.ImpellerClogged), 0.01)
-	_, err := Diagnose(Case{Model: small(t), Load: midCycle, Readings: []Reading{{Reading: pad.Reading{Speed: 2000}, Setting: SpaMode}}})
+	_, err := Diagnose(
+		Case{
+			Model:    small(t),
+			Load:     midCycle,
+			Readings: []Reading{{Reading: pad.Reading{Speed: 2000}, Setting: SpaMode}},
+		},
+	)
 	assert.ErrorContains(t, err, "no valves", "a pad without a spa has no spa mode")
 }
 
@@ -141,7 +177,12 @@ func TestTheLidTestPartsLidAndFitting(t *testing.T) {
 	}
 	assert.Equal(t, fault.AirLid, first(with(signs{fault.LidTestHolds: true})))
 	assert.Equal(t, fault.AirInlet, first(with(signs{fault.LidTestHolds: false})))
-	assert.Equal(t, fault.AirInlet, first(with(signs{fault.LidTestHolds: false, fault.DripOutlet: true})), "an outlet that drips was cooked with the inlet")
+	assert.Equal(
+		t,
+		fault.AirInlet,
+		first(with(signs{fault.LidTestHolds: false, fault.DripOutlet: true})),
+		"an outlet that drips was cooked with the inlet",
+	)
 }
 
 // Common practice: a hum without a turn is a jam before a capacitor, and
@@ -173,7 +214,13 @@ func indexIn(s, part string) int {
 // slowly: fouled media; degreaser first, then acid, rinsed between.
 func TestFouledMediaIsSoakedInTheRightOrder(t *testing.T) {
 	m := calibrated(t, pad.Cartridge)
-	r := diagnose(t, m, justCleaned, signs{fault.SlowDrainTest: true, fault.WeakOne: false}, run(t, m, 2750, pad.SetFilter, plumbing.Effects{Load: 1}))
+	r := diagnose(
+		t,
+		m,
+		justCleaned,
+		signs{fault.SlowDrainTest: true, fault.WeakOne: false},
+		run(t, m, 2750, pad.SetFilter, plumbing.Effects{Load: 1}),
+	)
 	assert.Equal(t, fault.MediaFouled, first(r), show(r))
 	fix := say(r.Suspects[0].Fault.Fix)
 	assert.Less(t, indexIn(fix, "degreaser"), indexIn(fix, "acid"))
@@ -181,7 +228,13 @@ func TestFouledMediaIsSoakedInTheRightOrder(t *testing.T) {
 	assert.Contains(t, say(r.Suspects[0].Fault.Caution), "never meet")
 	// Sand whose backwashes come ever sooner is old sand.
 	sand := calibrated(t, pad.Sand)
-	old := diagnose(t, sand, justCleaned, signs{fault.ShorterCycles: true}, run(t, sand, 2750, pad.SetFilter, plumbing.Effects{Load: 0.7}))
+	old := diagnose(
+		t,
+		sand,
+		justCleaned,
+		signs{fault.ShorterCycles: true},
+		run(t, sand, 2750, pad.SetFilter, plumbing.Effects{Load: 0.7}),
+	)
 	assert.Equal(t, fault.MediaFouled, first(old), show(old))
 }
 
@@ -201,7 +254,13 @@ func TestChronicFindingsStandBesideTheSuspects(t *testing.T) {
 	d := document(pad.Cartridge)
 	d.Filter.AreaFt2, d.Programme = 50, []pad.Slot{{StartHour: 8, Hours: 8, RPM: 3450}}
 	strong := fitted(t, d)
-	r := diagnose(t, strong, midCycle, signs{fault.ElementsDie: true}, run(t, strong, 2750, pad.SetFilter, plumbing.Effects{Load: 0.7}))
+	r := diagnose(
+		t,
+		strong,
+		midCycle,
+		signs{fault.ElementsDie: true},
+		run(t, strong, 2750, pad.SetFilter, plumbing.Effects{Load: 0.7}),
+	)
 	over := finding(r, fault.PumpOversized)
 	require.NotNil(t, over)
 	assert.Greater(t, over.P, 0.8)
@@ -211,7 +270,13 @@ func TestChronicFindingsStandBesideTheSuspects(t *testing.T) {
 	night := everything(t).Doc
 	night.Programme = []pad.Slot{{StartHour: 8, Hours: 6, RPM: 2600}, {StartHour: 20, Hours: 8, RPM: 1000}}
 	m := fitted(t, night)
-	r = diagnose(t, m, midCycle, signs{fault.DeviceNoFlow: true}, run(t, m, 1000, pad.SetFilter, plumbing.Effects{Load: 0.5}))
+	r = diagnose(
+		t,
+		m,
+		midCycle,
+		signs{fault.DeviceNoFlow: true},
+		run(t, m, 1000, pad.SetFilter, plumbing.Effects{Load: 0.5}),
+	)
 	cell := finding(r, fault.CellNoFlow)
 	require.NotNil(t, cell)
 	assert.Contains(t, say(cell.Text), "1,000 rpm")
@@ -221,7 +286,13 @@ func TestChronicFindingsStandBesideTheSuspects(t *testing.T) {
 	fast := everything(t).Doc
 	fast.Programme = []pad.Slot{{StartHour: 8, Hours: 8, RPM: 2800}}
 	sound := fitted(t, fast)
-	res, err := Diagnose(Case{Model: sound, Load: midCycle, Installed: map[fault.ID]words.Message{fault.CellNoFlow: "The flow switch is in backwards."}})
+	res, err := Diagnose(
+		Case{
+			Model:     sound,
+			Load:      midCycle,
+			Installed: map[fault.ID]words.Message{fault.CellNoFlow: "The flow switch is in backwards."},
+		},
+	)
 	require.NoError(t, err)
 	found := finding(res, fault.CellNoFlow)
 	require.NotNil(t, found)
@@ -230,7 +301,13 @@ func TestChronicFindingsStandBesideTheSuspects(t *testing.T) {
 	require.NoError(t, err)
 	assert.Nil(t, finding(res, fault.CellNoFlow))
 
-	crackles := diagnose(t, m, midCycle, signs{fault.HeaterCrackles: true}, run(t, m, 2600, pad.SetFilter, plumbing.Effects{HeaterBypass: 1, Load: 0.5}))
+	crackles := diagnose(
+		t,
+		m,
+		midCycle,
+		signs{fault.HeaterCrackles: true},
+		run(t, m, 2600, pad.SetFilter, plumbing.Effects{HeaterBypass: 1, Load: 0.5}),
+	)
 	assert.NotNil(t, finding(crackles, fault.HeaterLowFlow))
 	assert.Greater(t, chance(crackles, fault.BypassOpen), 0.3, show(crackles))
 
@@ -244,7 +321,13 @@ func TestSpaValves(t *testing.T) {
 	m := everything(t)
 	r := diagnose(t, m, midCycle, signs{fault.SpaFalling: true})
 	assert.Equal(t, fault.SpaDraining, first(r), show(r))
-	r = diagnose(t, m, midCycle, signs{fault.WaterDull: true, fault.HandleWrong: true}, run(t, m, 2400, pad.SetFilter, plumbing.Effects{SpaSuction: pad.SpaBody, SpaReturn: pad.SpaBody, Load: 0.7}))
+	r = diagnose(
+		t,
+		m,
+		midCycle,
+		signs{fault.WaterDull: true, fault.HandleWrong: true},
+		run(t, m, 2400, pad.SetFilter, plumbing.Effects{SpaSuction: pad.SpaBody, SpaReturn: pad.SpaBody, Load: 0.7}),
+	)
 	assert.Equal(t, fault.LeftInSpa, first(r), show(r))
 }
 
@@ -257,7 +340,13 @@ func TestDangersComeFirst(t *testing.T) {
 		assert.True(t, r.Dangers[0].Stop)
 		assert.Empty(t, diagnose(t, m, midCycle, signs{sign: false}).Dangers, sign)
 	}
-	closed := diagnose(t, m, midCycle, signs{fault.FilterValveOff: true}, run(t, m, 2000, pad.SetFilter, plumbing.Effects{Setting: pad.SetClosed}))
+	closed := diagnose(
+		t,
+		m,
+		midCycle,
+		signs{fault.FilterValveOff: true},
+		run(t, m, 2000, pad.SetFilter, plumbing.Effects{Setting: pad.SetClosed}),
+	)
 	assert.Equal(t, fault.ValvePosition, first(closed), show(closed))
 	assert.Equal(t, "on closed", say(closed.Suspects[0].Place))
 	require.NotEmpty(t, closed.Dangers)
@@ -272,7 +361,14 @@ func TestAReadingAtRestConvictsTheGauge(t *testing.T) {
 	rest := run(t, m, 0, pad.SetFilter, plumbing.Effects{})
 	high := *rest.Tank + units.PSI(7)
 	before := diagnose(t, m, Belief{Mean: 0.3, SD: 0.15}, nil, run1)
-	after := diagnose(t, m, Belief{Mean: 0.3, SD: 0.15}, nil, run1, Reading{Reading: pad.Reading{Speed: 0, Tank: &high}, Setting: pad.SetFilter})
+	after := diagnose(
+		t,
+		m,
+		Belief{Mean: 0.3, SD: 0.15},
+		nil,
+		run1,
+		Reading{Reading: pad.Reading{Speed: 0, Tank: &high}, Setting: pad.SetFilter},
+	)
 	assert.Greater(t, chance(after, fault.GaugeBad), chance(before, fault.GaugeBad))
 	assert.Equal(t, fault.GaugeBad, first(after), show(after))
 }
@@ -289,7 +385,13 @@ func TestAFlowHoldingPumpTellsByItsSpeed(t *testing.T) {
 	require.NoError(t, err)
 	assert.Greater(t, fast, slow+200)
 	// Speed and gauge alone; the flow goes without saying.
-	r := diagnose(t, m, Belief{Mean: 0.7, SD: 0.4}, nil, Reading{Reading: pad.Reading{Speed: fast, Tank: &st.Tank}, Setting: pad.SetFilter})
+	r := diagnose(
+		t,
+		m,
+		Belief{Mean: 0.7, SD: 0.4},
+		nil,
+		Reading{Reading: pad.Reading{Speed: fast, Tank: &st.Tank}, Setting: pad.SetFilter},
+	)
 	assert.Equal(t, fault.FilterLoaded, first(r), show(r))
 	assert.InDelta(t, 1.3, r.Load.Mean, 0.25)
 }
@@ -317,6 +419,12 @@ func TestWhatCanNotBeToldApartIsSaid(t *testing.T) {
 	r := diagnose(t, m, midCycle, nil, bare)
 	require.GreaterOrEqual(t, len(r.Alike), 2, "one low gauge fits many: %s", show(r))
 	assert.Equal(t, say(r.Suspects[0].Fault.Name), say(r.Alike[0]))
-	clear := diagnose(t, m, justCleaned, signs{fault.BasketFull: true, fault.NoPull: false}, run(t, m, 2750, pad.SetFilter, plumbing.Effects{Basket: 6, Load: 0.1}))
+	clear := diagnose(
+		t,
+		m,
+		justCleaned,
+		signs{fault.BasketFull: true, fault.NoPull: false},
+		run(t, m, 2750, pad.SetFilter, plumbing.Effects{Basket: 6, Load: 0.1}),
+	)
 	assert.Empty(t, clear.Alike, show(clear))
 }

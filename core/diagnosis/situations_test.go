@@ -30,7 +30,14 @@ func TestDirtOfAnyDepthStaysDirt(t *testing.T) {
 			assert.InDelta(t, load, r.Load.Mean, 0.25*load)
 			// Nobody saw it coming: still the likeliest.
 			late := diagnose(t, m, Belief{Mean: 0.8, SD: 0.15}, nil, all(t, m, 2750, plumbing.Effects{Load: load}))
-			assert.Greater(t, chance(late, fault.FilterLoaded), chance(late, fault.MediaFouled)/2, "%.1f: %s", load, show(late))
+			assert.Greater(
+				t,
+				chance(late, fault.FilterLoaded),
+				chance(late, fault.MediaFouled)/2,
+				"%.1f: %s",
+				load,
+				show(late),
+			)
 		}
 	}
 }
@@ -47,7 +54,21 @@ func TestASickPumpsWattsAreNoLie(t *testing.T) {
 			*rd.Power = st.Power + units.Power(2*share-1)*1.5*st.PowerDoubt
 			r := diagnose(t, m, Belief{Mean: 0.3, SD: 0.15}, nil, rd)
 			assert.Nil(t, r.Misfit, "%+v: %s", e, show(r))
-			assert.Contains(t, []fault.ID{fault.ImpellerWorn, fault.ImpellerClogged, fault.AirLid, fault.WaterLow, fault.PrimeLost, fault.Cavitation}, first(r), "%+v: %s", e, show(r))
+			assert.Contains(
+				t,
+				[]fault.ID{
+					fault.ImpellerWorn,
+					fault.ImpellerClogged,
+					fault.AirLid,
+					fault.WaterLow,
+					fault.PrimeLost,
+					fault.Cavitation,
+				},
+				first(r),
+				"%+v: %s",
+				e,
+				show(r),
+			)
 		}
 	}
 	worn := plumbing.Effects{HeadLost: 0.25, Load: 0.3}
@@ -55,8 +76,15 @@ func TestASickPumpsWattsAreNoLie(t *testing.T) {
 	for _, f := range fault.Catalogue {
 		even[f.ID] = 0.025
 	}
-	r, err := Diagnose(Case{Model: m, Load: Belief{Mean: 0.3, SD: 0.15}, Priors: even, Signs: signs{fault.DebrisFound: false, fault.AirInPot: false},
-		Readings: []Reading{all(t, m, 2750, worn), all(t, m, 1750, worn)}})
+	r, err := Diagnose(
+		Case{
+			Model:    m,
+			Load:     Belief{Mean: 0.3, SD: 0.15},
+			Priors:   even,
+			Signs:    signs{fault.DebrisFound: false, fault.AirInPot: false},
+			Readings: []Reading{all(t, m, 2750, worn), all(t, m, 1750, worn)},
+		},
+	)
 	require.NoError(t, err)
 	assert.Equal(t, fault.ImpellerWorn, first(r), show(r))
 }
@@ -160,12 +188,29 @@ func TestAStoppedPumpMovesNoWater(t *testing.T) {
 // Was: a clogged impeller before level and lid.
 func TestAirAloneIsLevelLidAndJoints(t *testing.T) {
 	m := calibrated(t, pad.Sand)
-	r := diagnose(t, m, Belief{Mean: 0.4, SD: 0.15}, signs{fault.AirInPot: true}, all(t, m, 2400, plumbing.Effects{Load: 0.4, Air: 0.03}))
-	assert.Greater(t, chance(r, fault.AirLid)+chance(r, fault.WaterLow)+chance(r, fault.AirInlet)+chance(r, fault.AirUpstream), 0.5, show(r))
+	r := diagnose(
+		t,
+		m,
+		Belief{Mean: 0.4, SD: 0.15},
+		signs{fault.AirInPot: true},
+		all(t, m, 2400, plumbing.Effects{Load: 0.4, Air: 0.03}),
+	)
+	assert.Greater(
+		t,
+		chance(r, fault.AirLid)+chance(r, fault.WaterLow)+chance(r, fault.AirInlet)+chance(r, fault.AirUpstream),
+		0.5,
+		show(r),
+	)
 	assert.Less(t, chance(r, fault.ImpellerClogged), 0.05, show(r))
 	require.NotEmpty(t, r.Next)
 	assert.Equal(t, fault.LevelLow, r.Next[0].Sign.ID, "the level first")
-	full := diagnose(t, m, midCycle, signs{fault.AirInPot: true, fault.BasketFull: false}, all(t, m, 2750, plumbing.Effects{CapacityLost: 0.93, Load: 0.4}))
+	full := diagnose(
+		t,
+		m,
+		midCycle,
+		signs{fault.AirInPot: true, fault.BasketFull: false},
+		all(t, m, 2750, plumbing.Effects{CapacityLost: 0.93, Load: 0.4}),
+	)
 	assert.Equal(t, fault.ImpellerClogged, first(full), show(full))
 	assert.Greater(t, chance(full, fault.ImpellerClogged), 0.8, show(full))
 }
@@ -174,7 +219,19 @@ func TestAirAloneIsLevelLidAndJoints(t *testing.T) {
 func TestBothBasketsClearIsTheBuriedLine(t *testing.T) {
 	m := everything(t)
 	line := plumbing.Effects{SuctionExtra: 60, Load: 0.4}
-	r := diagnose(t, m, Belief{Mean: 0.4, SD: 0.15}, signs{fault.BasketFull: false, fault.SkimmerFull: false, fault.NoPull: true, fault.SpaFine: true, fault.HandleWrong: false}, all(t, m, 2750, line))
+	r := diagnose(
+		t,
+		m,
+		Belief{Mean: 0.4, SD: 0.15},
+		signs{
+			fault.BasketFull:  false,
+			fault.SkimmerFull: false,
+			fault.NoPull:      true,
+			fault.SpaFine:     true,
+			fault.HandleWrong: false,
+		},
+		all(t, m, 2750, line),
+	)
 	assert.Equal(t, fault.SuctionLine, first(r), show(r))
 	assert.Greater(t, r.Suspects[0].P, 0.55, show(r))
 }
@@ -199,11 +256,25 @@ func TestWorkAtTheStopSpeaks(t *testing.T) {
 	m := calibrated(t, pad.Sand)
 	forecast := Belief{Mean: 0.8, SD: 0.2}
 	after := func(before []Reading, seen signs, done Work, more signs, now ...Reading) *Result {
-		r, err := Diagnose(Case{Model: m, Load: forecast, Before: []Stage{{Readings: before, Signs: seen, Done: done}}, Signs: more, Readings: now})
+		r, err := Diagnose(
+			Case{
+				Model:    m,
+				Load:     forecast,
+				Before:   []Stage{{Readings: before, Signs: seen, Done: done}},
+				Signs:    more,
+				Readings: now,
+			},
+		)
 		require.NoError(t, err)
 		return r
 	}
-	wash := Work{Name: "Backwash and rinse", Mends: []fault.ID{fault.FilterLoaded}, Cleaned: true, Seconds: 130, Usual: 120}
+	wash := Work{
+		Name:    "Backwash and rinse",
+		Mends:   []fault.ID{fault.FilterLoaded},
+		Cleaned: true,
+		Seconds: 130,
+		Usual:   120,
+	}
 	dirty := []Reading{gaugeOnly(all(t, m, 2750, plumbing.Effects{Load: 1.3}))}
 	came := after(dirty, nil, wash, nil, gaugeOnly(all(t, m, 2750, plumbing.Effects{Load: 0.05})))
 	assert.Equal(t, fault.Healthy, first(came), show(came))
@@ -211,9 +282,32 @@ func TestWorkAtTheStopSpeaks(t *testing.T) {
 	require.NotNil(t, came.Changed)
 	assert.Equal(t, fault.FilterLoaded, came.Changed.Was[0].Fault, "what the run changed")
 	// It did not come back: beyond the filter, or its media.
-	stays := after(dirty, nil, wash, signs{fault.WeakOne: true}, gaugeOnly(all(t, m, 2750, plumbing.Effects{Load: 1.25})))
+	stays := after(
+		dirty,
+		nil,
+		wash,
+		signs{fault.WeakOne: true},
+		gaugeOnly(all(t, m, 2750, plumbing.Effects{Load: 1.25})),
+	)
 	assert.NotContains(t, []fault.ID{fault.Healthy, fault.FilterLoaded}, first(stays), show(stays))
-	assert.Greater(t, chance(stays, fault.ReturnRestricted)+chance(stays, fault.MediaFouled)+chance(stays, fault.CheckValveStuck)+chance(stays, fault.GaugeBad), 0.6, show(stays))
+	assert.Greater(
+		t,
+		chance(
+			stays,
+			fault.ReturnRestricted,
+		)+chance(
+			stays,
+			fault.MediaFouled,
+		)+chance(
+			stays,
+			fault.CheckValveStuck,
+		)+chance(
+			stays,
+			fault.GaugeBad,
+		),
+		0.6,
+		show(stays),
+	)
 	// Twenty-six seconds are no wash.
 	short := wash
 	short.Seconds = 26
@@ -222,18 +316,40 @@ func TestWorkAtTheStopSpeaks(t *testing.T) {
 	assert.True(t, hasty.Changed.TooShort)
 	// A basket emptied with good movement after.
 	full := []Reading{all(t, m, 2750, plumbing.Effects{Basket: 6, Load: 0.6})}
-	emptied := after(full, signs{fault.BasketFull: true}, Work{Name: "Empty the baskets", Mends: []fault.ID{fault.BasketFullFault}}, nil, all(t, m, 2750, plumbing.Effects{Load: 0.6}))
+	emptied := after(
+		full,
+		signs{fault.BasketFull: true},
+		Work{Name: "Empty the baskets", Mends: []fault.ID{fault.BasketFullFault}},
+		nil,
+		all(t, m, 2750, plumbing.Effects{Load: 0.6}),
+	)
 	assert.Equal(t, fault.Healthy, first(emptied), show(emptied))
-	emptied = after(full, signs{fault.BasketFull: true}, Work{Name: "Empty the baskets", Mends: []fault.ID{fault.BasketFullFault}}, nil)
+	emptied = after(
+		full,
+		signs{fault.BasketFull: true},
+		Work{Name: "Empty the baskets", Mends: []fault.ID{fault.BasketFullFault}},
+		nil,
+	)
 	assert.Less(t, chance(emptied, fault.BasketFullFault), 0.15, show(emptied))
 	// Foam dented at the inlet after a failed lid test: was lid 0.65.
 	leak := []Reading{all(t, m, 2750, plumbing.Effects{Air: 0.1, Load: 0.5})}
-	foam := after(leak, signs{fault.AirInPot: true, fault.PotDrains: true}, Work{Name: "Lid and foam leak tests"}, signs{fault.LidTestHolds: false, fault.FoamInlet: true, fault.FoamLid: false})
+	foam := after(
+		leak,
+		signs{fault.AirInPot: true, fault.PotDrains: true},
+		Work{Name: "Lid and foam leak tests"},
+		signs{fault.LidTestHolds: false, fault.FoamInlet: true, fault.FoamLid: false},
+	)
 	assert.Equal(t, fault.AirInlet, first(foam), show(foam))
 	assert.Greater(t, foam.Suspects[0].P, 0.8, show(foam))
 	// Impeller found clean, pot filled and bled: was prime lost 0.80.
 	dry := []Reading{all(t, m, 2750, plumbing.Effects{HeadLost: 0.93, CapacityLost: 0.7, Load: 0.5})}
-	primed := after(dry, signs{fault.PotNotFull: true, fault.AirInPot: true}, Work{Name: "Prime", Mends: []fault.ID{fault.PrimeLost}}, signs{fault.DebrisFound: false}, all(t, m, 2750, plumbing.Effects{Load: 0.5}))
+	primed := after(
+		dry,
+		signs{fault.PotNotFull: true, fault.AirInPot: true},
+		Work{Name: "Prime", Mends: []fault.ID{fault.PrimeLost}},
+		signs{fault.DebrisFound: false},
+		all(t, m, 2750, plumbing.Effects{Load: 0.5}),
+	)
 	assert.Equal(t, fault.Healthy, first(primed), show(primed))
 }
 
@@ -260,8 +376,18 @@ func TestACallMakesHealthyUnlikely(t *testing.T) {
 // Was: sixty runs gave sixty bit patterns.
 func TestTheSameCaseGivesTheSameBits(t *testing.T) {
 	m := everything(t)
-	c := Case{Model: m, Load: midCycle, Season: fault.Autumn, Called: true, Signs: signs{}, Worn: map[fault.ID]float64{fault.AirLid: 1.2, fault.MotorHums: 1.1, fault.SealLeak: 1.4},
-		Readings: []Reading{all(t, m, 2400, plumbing.Effects{Basket: 3, Load: 0.6}), all(t, m, 1750, plumbing.Effects{Basket: 3, Load: 0.6})}}
+	c := Case{
+		Model:  m,
+		Load:   midCycle,
+		Season: fault.Autumn,
+		Called: true,
+		Signs:  signs{},
+		Worn:   map[fault.ID]float64{fault.AirLid: 1.2, fault.MotorHums: 1.1, fault.SealLeak: 1.4},
+		Readings: []Reading{
+			all(t, m, 2400, plumbing.Effects{Basket: 3, Load: 0.6}),
+			all(t, m, 1750, plumbing.Effects{Basket: 3, Load: 0.6}),
+		},
+	}
 	for i, sg := range fault.SignsOn(&m.Doc) {
 		if sg.Danger == "" {
 			c.Signs[sg.ID] = i%7 == 0
@@ -309,7 +435,13 @@ func TestDangersTheMetersShow(t *testing.T) {
 	r = diagnose(t, m, midCycle, nil, zero)
 	require.NotNil(t, dangerOf(r, "never-run"), "%s %+v", show(r), r.Dangers)
 
-	r = diagnose(t, m, midCycle, signs{fault.HandleWrong: true, fault.NoPull: true}, all(t, m, 2400, plumbing.Effects{SuctionShut: true, Load: 0.5}))
+	r = diagnose(
+		t,
+		m,
+		midCycle,
+		signs{fault.HandleWrong: true, fault.NoPull: true},
+		all(t, m, 2400, plumbing.Effects{SuctionShut: true, Load: 0.5}),
+	)
 	require.NotNil(t, dangerOf(r, "one-suction"), "%+v", r.Dangers)
 	assert.Contains(t, say(dangerOf(r, "one-suction").Text), "gpm")
 
@@ -325,10 +457,22 @@ func TestDangersTheMetersShow(t *testing.T) {
 // Was: gasket, recirculate and waste shared one rate of water at the waste.
 func TestWaterAtTheWasteIsTheGasket(t *testing.T) {
 	m := everything(t)
-	r := diagnose(t, m, Belief{Mean: 0.3, SD: 0.15}, signs{fault.WasteWet: true, fault.LevelLow: true, fault.FilterValveOff: false}, all(t, m, 2400, plumbing.Effects{Past: 0.28, Load: 0.3}))
+	r := diagnose(
+		t,
+		m,
+		Belief{Mean: 0.3, SD: 0.15},
+		signs{fault.WasteWet: true, fault.LevelLow: true, fault.FilterValveOff: false},
+		all(t, m, 2400, plumbing.Effects{Past: 0.28, Load: 0.3}),
+	)
 	assert.Equal(t, fault.ValveGasket, first(r), show(r))
 	// Recirculate sends nothing there.
-	r = diagnose(t, m, Belief{Mean: 0.3, SD: 0.15}, signs{fault.WasteWet: false, fault.FilterValveOff: true}, all(t, m, 2400, plumbing.Effects{Setting: pad.SetRecirculate}))
+	r = diagnose(
+		t,
+		m,
+		Belief{Mean: 0.3, SD: 0.15},
+		signs{fault.WasteWet: false, fault.FilterValveOff: true},
+		all(t, m, 2400, plumbing.Effects{Setting: pad.SetRecirculate}),
+	)
 	assert.Equal(t, fault.ValvePosition, first(r), show(r))
 	assert.Equal(t, "on recirculate", say(r.Suspects[0].Place))
 }
@@ -361,9 +505,28 @@ func TestOneGrossOutlierIsNamed(t *testing.T) {
 func TestNoToEverySignOfAirEndsTheAirFamily(t *testing.T) {
 	m := calibrated(t, pad.Sand)
 	worn := plumbing.Effects{HeadLost: 0.2, Load: 0.4}
-	no := signs{fault.AirInPot: false, fault.Bubbles: false, fault.NeedleBounces: false, fault.Slurping: false, fault.PotNotFull: false, fault.PotDrains: false}
+	no := signs{
+		fault.AirInPot:      false,
+		fault.Bubbles:       false,
+		fault.NeedleBounces: false,
+		fault.Slurping:      false,
+		fault.PotNotFull:    false,
+		fault.PotDrains:     false,
+	}
 	r := diagnose(t, m, Belief{Mean: 0.4, SD: 0.15}, no, all(t, m, 3250, worn), all(t, m, 2000, worn))
-	air := chance(r, fault.AirLid) + chance(r, fault.AirInlet) + chance(r, fault.AirUpstream) + chance(r, fault.WaterLow)
+	air := chance(
+		r,
+		fault.AirLid,
+	) + chance(
+		r,
+		fault.AirInlet,
+	) + chance(
+		r,
+		fault.AirUpstream,
+	) + chance(
+		r,
+		fault.WaterLow,
+	)
 	assert.Less(t, air, 0.1, show(r))
 	assert.Contains(t, []fault.ID{fault.ImpellerWorn, fault.ImpellerClogged}, first(r), show(r))
 }

@@ -44,7 +44,13 @@ type item struct {
 const tankMeter, flowMeter, powerMeter = 0, 2, 3
 
 func surveyed(c *Case) (*survey, error) {
-	s := &survey{c: c, kind: c.Model.Doc.Filter.Kind, solver: c.Model.Solver(), media: c.Model.CleanMediaLoad(), tables: map[plumbing.Effects]*table{}}
+	s := &survey{
+		c:      c,
+		kind:   c.Model.Doc.Filter.Kind,
+		solver: c.Model.Solver(),
+		media:  c.Model.CleanMediaLoad(),
+		tables: map[plumbing.Effects]*table{},
+	}
 	s.readings = held(&c.Model.Doc.Pump, c.Readings)
 	for i, r := range s.readings {
 		op, err := operation(c.Model, r)
@@ -122,7 +128,9 @@ func operation(m *plumbing.Model, r Reading) (pad.Operation, error) {
 func held(p *pad.Pump, readings []Reading) []Reading {
 	out := append([]Reading(nil), readings...)
 	for i := range out {
-		if r := &out[i]; p.Kind == pad.FlowHolding && r.Flow == nil && r.Speed > 0 && float64(r.Speed) < 0.99*p.TopRPM && r.Setting != pad.SetBackwash {
+		if r := &out[i]; p.Kind == pad.FlowHolding && r.Flow == nil && r.Speed > 0 &&
+			float64(r.Speed) < 0.99*p.TopRPM &&
+			r.Setting != pad.SetBackwash {
 			q := units.GPM(p.HoldGPM)
 			r.Flow = &q
 		}

@@ -21,8 +21,11 @@ func (s *survey) suspects(p *posterior) []Suspect {
 		if f.ID == fault.FilterLoaded {
 			c.fault = &f
 		}
-		out = append(out, Suspect{Fault: f, Place: s.surePlace(p, w), P: chance, Load: load + w.shift, Severity: severity(w),
-			causes: []cause{c}, fit: w.hypothesis, table: w.table})
+		out = append(
+			out,
+			Suspect{Fault: f, Place: s.surePlace(p, w), P: chance, Load: load + w.shift, Severity: severity(w),
+				causes: []cause{c}, fit: w.hypothesis, table: w.table},
+		)
 	}
 	for i := range fault.Catalogue {
 		if p.best[i] < 0 {
@@ -41,7 +44,9 @@ func (s *survey) suspects(p *posterior) []Suspect {
 	for _, x := range p.pairs {
 		a, b := &p.hyps[x.lead], &p.hyps[x.beside]
 		both := Suspect{Fault: s.surely(p, a), Place: s.surePlace(p, a), P: x.post, Load: x.load, Severity: severity(a),
-			With: []Together{{s.surely(p, b), x.post}}, causes: []cause{a.cause, b.cause}, fit: a.hypothesis, table: s.tables[x.effects]}
+			With: []Together{
+				{s.surely(p, b), x.post},
+			}, causes: []cause{a.cause, b.cause}, fit: a.hypothesis, table: s.tables[x.effects]}
 		both.fit.effects, both.fit.shift, both.fit.cells = x.effects, a.shift+b.shift, x.cells
 		if b.gauge != "" {
 			both.fit.gauge, both.fit.step = b.gauge, b.step
@@ -285,4 +290,9 @@ func SoundName(r *Result) words.Message {
 func MeterName(m pad.Meter) words.Message { return MeterNamesLow[m] }
 
 // MeterNamesLow are the meters' names within a sentence.
-var MeterNamesLow = map[pad.Meter]words.Message{pad.MeterTank: "diagnosis.tank-gauge-2", pad.MeterVacuum: "diagnosis.vacuum-2", pad.MeterFlow: "diagnosis.flow-2", pad.MeterPower: "diagnosis.power-2"}
+var MeterNamesLow = map[pad.Meter]words.Message{
+	pad.MeterTank:   "diagnosis.tank-gauge-2",
+	pad.MeterVacuum: "diagnosis.vacuum-2",
+	pad.MeterFlow:   "diagnosis.flow-2",
+	pad.MeterPower:  "diagnosis.power-2",
+}

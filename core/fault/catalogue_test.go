@@ -12,9 +12,16 @@ import (
 
 func TestTheCatalogueIsWhole(t *testing.T) {
 	d := &pad.Document{
-		Suction: []pad.Line{{Name: "Skimmer", Kind: pad.Skimmer, Opening: 1}, {Name: "Main drain", Kind: pad.Drain, Opening: 0.5}},
+		Suction: []pad.Line{
+			{Name: "Skimmer", Kind: pad.Skimmer, Opening: 1},
+			{Name: "Main drain", Kind: pad.Drain, Opening: 0.5},
+		},
 		Returns: []pad.Line{{Name: "A", Opening: 1}, {Name: "B", Opening: 1}},
-		Filter:  pad.Filter{Kind: pad.Cartridge, AreaFt2: 40, Valve: pad.Multiport}, CheckValve: true, Cell: &pad.Device{}, HeaterBypass: &pad.Bypass{}, PumpHeightFt: -1, Spa: &pad.Spa{},
+		Filter: pad.Filter{
+			Kind:    pad.Cartridge,
+			AreaFt2: 40,
+			Valve:   pad.Multiport,
+		}, CheckValve: true, Cell: &pad.Device{}, HeaterBypass: &pad.Bypass{}, PumpHeightFt: -1, Spa: &pad.Spa{},
 		Valves: []pad.Diverter{{ID: "s", Side: pad.SuctionSide}, {ID: "r", Side: pad.ReturnSide}},
 	}
 	d.Suction = append(d.Suction, pad.Line{Name: "Spa drain", Kind: pad.SpaDrain, Opening: 1, On: "s:b"})
@@ -96,7 +103,11 @@ func TestHandsAreWarned(t *testing.T) {
 }
 
 func TestSignsAreAskedOnlyWhereTheyCanShow(t *testing.T) {
-	bare := &pad.Document{Pump: pad.Pump{Kind: pad.SingleSpeed}, Filter: pad.Filter{Kind: pad.Sand, Valve: pad.NoValve}, Suction: []pad.Line{{Kind: pad.Skimmer, Opening: 1}}}
+	bare := &pad.Document{
+		Pump:    pad.Pump{Kind: pad.SingleSpeed},
+		Filter:  pad.Filter{Kind: pad.Sand, Valve: pad.NoValve},
+		Suction: []pad.Line{{Kind: pad.Skimmer, Opening: 1}},
+	}
 	asked := map[Sign]bool{}
 	for _, s := range SignsOn(bare) {
 		asked[s.ID] = true

@@ -247,14 +247,21 @@ var cleaning = map[pad.FilterKind]struct {
 	Name    words.Message
 	Minutes float64
 }{
-	pad.Sand: {"fault.backwash-and-rinse", 10}, pad.Cartridge: {"fault.hose-off-the-cartridge", 30}, pad.DE: {"fault.backwash-and-recharge-with-de", 25},
+	pad.Sand: {
+		"fault.backwash-and-rinse",
+		10,
+	}, pad.Cartridge: {"fault.hose-off-the-cartridge", 30}, pad.DE: {"fault.backwash-and-recharge-with-de", 25},
 }
 
 // Loaded is the catalogue's entry for a filter at its limit.
 func Loaded(kind pad.FilterKind) Fault {
 	c := cleaning[kind]
 	return Fault{ID: FilterLoaded, Name: loadedNames[kind], Settle: "fault.filter-loaded.settle",
-		Fix: words.Of("fault.filter-loaded.fix", "cleaning", words.Msg(c.Name)), Minutes: c.Minutes, Caution: cautionTank}
+		Fix: words.Of(
+			"fault.filter-loaded.fix",
+			"cleaning",
+			words.Msg(c.Name),
+		), Minutes: c.Minutes, Caution: cautionTank}
 }
 
 // Cleaning names the cleaning of a filter kind and its usual minutes.

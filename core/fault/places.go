@@ -42,7 +42,11 @@ func air(*pad.Document) []Place { return airTwice(Place{}) }
 // airBound is a pump that has lost its prime: it churns what is left in the pot,
 // whatever its speed.
 func airBound(step int) plumbing.Effects {
-	return plumbing.Effects{Air: 0.2, HeadLost: []float64{0.82, 0.93, 0.985}[step], CapacityLost: []float64{0.5, 0.75, 0.93}[step]}
+	return plumbing.Effects{
+		Air:          0.2,
+		HeadLost:     []float64{0.82, 0.93, 0.985}[step],
+		CapacityLost: []float64{0.5, 0.75, 0.93}[step],
+	}
 }
 
 var (
@@ -74,7 +78,12 @@ func suctionPlaces(d *pad.Document, kind pad.LineKind, extra func(int) float64, 
 }
 
 func returnPlaces(d *pad.Document) []Place {
-	out := []Place{{Name: "fault.common-run", Effects: func(i int) plumbing.Effects { return plumbing.Effects{ReturnLine: -1, ReturnExtra: restriction(i)} }}}
+	out := []Place{
+		{
+			Name:    "fault.common-run",
+			Effects: func(i int) plumbing.Effects { return plumbing.Effects{ReturnLine: -1, ReturnExtra: restriction(i)} },
+		},
+	}
 	for i, l := range d.Returns {
 		if l.Opening > 0 {
 			out = append(out, Place{Name: words.Named(l.Name), Effects: func(step int) plumbing.Effects {
@@ -92,7 +101,14 @@ func settingPlaces(d *pad.Document) []Place {
 		if set == pad.SetFilter || set == pad.SetWinter {
 			continue
 		}
-		out = append(out, Place{Name: words.Of("fault.place.on", "setting", words.Msg(set.Words())), Effects: func(int) plumbing.Effects { return plumbing.Effects{Setting: set} }, Signs: atWaste[set]})
+		out = append(
+			out,
+			Place{
+				Name:    words.Of("fault.place.on", "setting", words.Msg(set.Words())),
+				Effects: func(int) plumbing.Effects { return plumbing.Effects{Setting: set} },
+				Signs:   atWaste[set],
+			},
+		)
 	}
 	return out
 }
@@ -104,7 +120,9 @@ func spaPlaces(suction, back pad.Body) func(*pad.Document) []Place {
 		if _, ok := d.SpaMode(); !ok {
 			return nil
 		}
-		return []Place{{Effects: func(int) plumbing.Effects { return plumbing.Effects{SpaSuction: suction, SpaReturn: back} }}}
+		return []Place{
+			{Effects: func(int) plumbing.Effects { return plumbing.Effects{SpaSuction: suction, SpaReturn: back} }},
+		}
 	}
 }
 
@@ -139,10 +157,38 @@ func fouledPlaces(d *pad.Document) []Place {
 // gaugePlaces are the ways in which a gauge lies (shares ours).
 func gaugePlaces(*pad.Document) []Place {
 	return []Place{
-		{Name: "fault.offset", Gauge: Offset, Effects: sound, Share: 3, Signs: map[Sign]float64{NeedleAtRest: 0.93}, Settle: "fault.pump-off-bleed-open-the"},
-		{Name: "fault.scale", Gauge: Scale, Effects: sound, Share: 2, Signs: map[Sign]float64{NeedleAtRest: 0.03}, Settle: "fault.right-at-rest-wrong-by"},
-		{Name: "fault.stuck", Gauge: Stuck, Effects: sound, Share: 2.5, Signs: map[Sign]float64{NeedleAtRest: 0.85, NeedleBounces: 0.005}, Settle: "fault.it-does-not-move-between"},
-		{Name: "fault.plugged", Gauge: Plugged, Effects: sound, Share: 1, Signs: map[Sign]float64{NeedleAtRest: 0.5, NeedleBounces: 0.005}, Settle: "fault.it-creeps-after-a-change"},
+		{
+			Name:    "fault.offset",
+			Gauge:   Offset,
+			Effects: sound,
+			Share:   3,
+			Signs:   map[Sign]float64{NeedleAtRest: 0.93},
+			Settle:  "fault.pump-off-bleed-open-the",
+		},
+		{
+			Name:    "fault.scale",
+			Gauge:   Scale,
+			Effects: sound,
+			Share:   2,
+			Signs:   map[Sign]float64{NeedleAtRest: 0.03},
+			Settle:  "fault.right-at-rest-wrong-by",
+		},
+		{
+			Name:    "fault.stuck",
+			Gauge:   Stuck,
+			Effects: sound,
+			Share:   2.5,
+			Signs:   map[Sign]float64{NeedleAtRest: 0.85, NeedleBounces: 0.005},
+			Settle:  "fault.it-does-not-move-between",
+		},
+		{
+			Name:    "fault.plugged",
+			Gauge:   Plugged,
+			Effects: sound,
+			Share:   1,
+			Signs:   map[Sign]float64{NeedleAtRest: 0.5, NeedleBounces: 0.005},
+			Settle:  "fault.it-creeps-after-a-change",
+		},
 	}
 }
 
@@ -150,10 +196,23 @@ func gaugePlaces(*pad.Document) []Place {
 // start capacitor, and only the first is ours.
 func humPlaces(*pad.Document) []Place {
 	return []Place{
-		{Name: "fault.impeller-jammed", Effects: stopped, Share: 3, Signs: map[Sign]float64{ShaftFree: 0.04, DebrisFound: 0.75, Screech: 0.02},
-			Fix: "fault.power-locked-off-pull-the", Who: Anybody},
-		{Name: "fault.start-capacitor-or-bearings", Effects: stopped, Share: 1.3, Signs: map[Sign]float64{ShaftFree: 0.9, DebrisFound: 0.02, Screech: 0.3},
-			Fix: "fault.start-capacitor-windings-and-bearings", Who: Electrician, Minutes: 15},
+		{
+			Name:    "fault.impeller-jammed",
+			Effects: stopped,
+			Share:   3,
+			Signs:   map[Sign]float64{ShaftFree: 0.04, DebrisFound: 0.75, Screech: 0.02},
+			Fix:     "fault.power-locked-off-pull-the",
+			Who:     Anybody,
+		},
+		{
+			Name:    "fault.start-capacitor-or-bearings",
+			Effects: stopped,
+			Share:   1.3,
+			Signs:   map[Sign]float64{ShaftFree: 0.9, DebrisFound: 0.02, Screech: 0.3},
+			Fix:     "fault.start-capacitor-windings-and-bearings",
+			Who:     Electrician,
+			Minutes: 15,
+		},
 	}
 }
 

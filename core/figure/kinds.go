@@ -61,11 +61,56 @@ var (
 // residential pad shows, narrow enough to catch a slipped digit or another field's figure.
 // Between none and Least a figure is a slip: no pump turns at 2.4 rpm.
 var rules = map[Kind]rule{
-	Speed:  {"figure.speed", "rpm", map[string]float64{"rpm": 1, "min-1": 1, "1/min": 1}, written.Spans["rpm"], "2,400"},
-	Tank:   {"figure.tank", "psi", map[string]float64{"psi": 1, "psig": 1, "kpa": kpaInPsi, "bar": barInPsi}, written.Spans["psi"], "17.5"},
-	Vacuum: {"figure.vacuum", "inHg", map[string]float64{"inhg": 1, "\"hg": 1, "in": 1, "kpa": kpaInInHg, "bar": barInInHg, "mbar": barInInHg / 1000, "mmhg": 1 / 25.4}, written.Spans["inHg"], "4.5"},
-	Flow:   {"figure.flow", "gpm", map[string]float64{"gpm": 1, "m3/h": m3hInGpm, "m³/h": m3hInGpm, "l/min": lpmInGpm, "lpm": lpmInGpm, "l/s": 60 * lpmInGpm}, written.Spans["gpm"], "42.5"},
-	Power:  {"figure.power", "W", map[string]float64{"w": 1, "watt": 1, "watts": 1, "kw": 1000}, written.Spans["W"], "1,105"},
+	Speed: {
+		"figure.speed",
+		"rpm",
+		map[string]float64{"rpm": 1, "min-1": 1, "1/min": 1},
+		written.Spans["rpm"],
+		"2,400",
+	},
+	Tank: {
+		"figure.tank",
+		"psi",
+		map[string]float64{"psi": 1, "psig": 1, "kpa": kpaInPsi, "bar": barInPsi},
+		written.Spans["psi"],
+		"17.5",
+	},
+	Vacuum: {
+		"figure.vacuum",
+		"inHg",
+		map[string]float64{
+			"inhg": 1,
+			"\"hg": 1,
+			"in":   1,
+			"kpa":  kpaInInHg,
+			"bar":  barInInHg,
+			"mbar": barInInHg / 1000,
+			"mmhg": 1 / 25.4,
+		},
+		written.Spans["inHg"],
+		"4.5",
+	},
+	Flow: {
+		"figure.flow",
+		"gpm",
+		map[string]float64{
+			"gpm":   1,
+			"m3/h":  m3hInGpm,
+			"m³/h":  m3hInGpm,
+			"l/min": lpmInGpm,
+			"lpm":   lpmInGpm,
+			"l/s":   60 * lpmInGpm,
+		},
+		written.Spans["gpm"],
+		"42.5",
+	},
+	Power: {
+		"figure.power",
+		"W",
+		map[string]float64{"w": 1, "watt": 1, "watts": 1, "kw": 1000},
+		written.Spans["W"],
+		"1,105",
+	},
 }
 
 // foreign lists units that belong to another field, to say so by name.
@@ -100,7 +145,17 @@ func Read(kind Kind, text string) (float64, error) {
 		f, ok := r.factors[unit]
 		if !ok {
 			if other, known := foreign[unit]; known && other != kind {
-				return 0, refuse("figure.other-field", "text", words.Name(text), "other", words.Msg(rules[other].name), "name", name, "unit", words.Name(r.unit))
+				return 0, refuse(
+					"figure.other-field",
+					"text",
+					words.Name(text),
+					"other",
+					words.Msg(rules[other].name),
+					"name",
+					name,
+					"unit",
+					words.Name(r.unit),
+				)
 			}
 			return 0, refuse("figure.unknown-unit", "text", words.Name(text), "name", name, "unit", words.Name(r.unit))
 		}
@@ -110,13 +165,31 @@ func Read(kind Kind, text string) (float64, error) {
 	if err != nil {
 		switch Problem(err).Key() {
 		case "figure.not-a-number":
-			return 0, refuse("figure.not-a-number-for", "text", words.Name(text), "name", name, "example", words.Name(r.example))
+			return 0, refuse(
+				"figure.not-a-number-for",
+				"text",
+				words.Name(text),
+				"name",
+				name,
+				"example",
+				words.Name(r.example),
+			)
 		case "figure.outside":
 			n, _ := Number(number, Span{}, Unknown)
 			if n < 0 && r.span.Low == 0 {
 				return 0, refuse("figure.below-zero", "name", name)
 			}
-			return 0, refuse("figure.not-believable", "value", words.Q(r.unit, n*factor), "name", name, "low", words.Q(r.unit, r.span.Low), "top", words.Q(r.unit, r.span.Top))
+			return 0, refuse(
+				"figure.not-believable",
+				"value",
+				words.Q(r.unit, n*factor),
+				"name",
+				name,
+				"low",
+				words.Q(r.unit, r.span.Low),
+				"top",
+				words.Q(r.unit, r.span.Top),
+			)
 		}
 		return 0, err
 	}

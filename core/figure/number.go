@@ -52,9 +52,25 @@ func Number(text string, span Span, marks Marks) (float64, error) {
 	case len(can) == 1, len(can) > 1 && !strings.Contains(s, ","):
 		return can[0], nil
 	case len(can) > 1:
-		return 0, refuse("figure.which", "text", words.Name(text), "one", words.Name(exactly(can[0])), "other", words.Name(exactly(can[1])))
+		return 0, refuse(
+			"figure.which",
+			"text",
+			words.Name(text),
+			"one",
+			words.Name(exactly(can[0])),
+			"other",
+			words.Name(exactly(can[1])),
+		)
 	}
-	return 0, refuse("figure.outside", "value", words.N(sign*could[0]), "low", words.N(span.Low), "top", words.N(span.Top))
+	return 0, refuse(
+		"figure.outside",
+		"value",
+		words.N(sign*could[0]),
+		"low",
+		words.N(span.Low),
+		"top",
+		words.N(span.Top),
+	)
 }
 
 // readings are the values that a text without its sign may stand for, the likelier first.

@@ -24,7 +24,9 @@ type Curve struct {
 }
 
 // ErrRisingCurve says that a pump's points rise with flow past its shut-off.
-var ErrRisingCurve = errors.New("the pump curve rises with flow: its head must fall from the shut-off head as flow grows")
+var ErrRisingCurve = errors.New(
+	"the pump curve rises with flow: its head must fall from the shut-off head as flow grows",
+)
 
 // FitCurve fits a falling quadratic to points by least squares. It needs two
 // points at different flows. A curve whose best fit rises anywhere is refused
@@ -33,7 +35,10 @@ var ErrRisingCurve = errors.New("the pump curve rises with flow: its head must f
 func FitCurve(points []CurvePoint) (Curve, error) {
 	for i, p := range points {
 		if !(p.Flow >= 0) || !(p.Head >= 0) || math.IsInf(float64(p.Flow), 0) || math.IsInf(float64(p.Head), 0) {
-			return Curve{}, fmt.Errorf("point %d of the pump curve: flow and head must be plain numbers, zero or more", i+1)
+			return Curve{}, fmt.Errorf(
+				"point %d of the pump curve: flow and head must be plain numbers, zero or more",
+				i+1,
+			)
 		}
 	}
 	if len(points) < 2 {
@@ -110,7 +115,11 @@ func (c Curve) AtSpeed(s float64) Curve { return Curve{s * s * c.Shutoff, s * c.
 // airy) and part of its capacity (clogged): headLeft·H(Q/capacityLeft), both in
 // (0, 1].
 func (c Curve) Degraded(headLeft, capacityLeft float64) Curve {
-	return Curve{headLeft * c.Shutoff, headLeft * c.Slope / capacityLeft, headLeft * c.Bend / (capacityLeft * capacityLeft)}
+	return Curve{
+		headLeft * c.Shutoff,
+		headLeft * c.Slope / capacityLeft,
+		headLeft * c.Bend / (capacityLeft * capacityLeft),
+	}
 }
 
 // WirePower is the electric power model P = Idle + s³·(Base + PerFlow·Q/s), W

@@ -8,7 +8,12 @@ import (
 
 // What nobody looked at again is neither mended nor new.
 func TestOneInspectionAgainstTheLast(t *testing.T) {
-	then := []Finding{{Item: "supports", Name: "Pipes"}, {Item: "rcd", Name: "GFCI"}, {Item: "threads", Name: "Joints"}, {Item: "part-age", Name: "Parts"}}
+	then := []Finding{
+		{Item: "supports", Name: "Pipes"},
+		{Item: "rcd", Name: "GFCI"},
+		{Item: "threads", Name: "Joints"},
+		{Item: "part-age", Name: "Parts"},
+	}
 	now := []Finding{{Item: "threads", Name: "Joints"}, {Item: "valves", Name: "Valves"}}
 	mended, fresh := Since(then, now, Answers{"supports": yes(), "threads": no(), "valves": no()})
 	assert.Equal(t, []string{"Pipes", "Parts"}, sayAll(mended), "the pad's own figures are always looked at")

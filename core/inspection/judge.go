@@ -68,7 +68,17 @@ func Wrong(a Answers) map[ItemID]words.Message {
 		case i == nil:
 			out[id] = "inspection.there-is-no-such-thing"
 		case x.Value != nil && !(*x.Value >= i.Low && *x.Value <= i.Top):
-			out[id] = words.Of("inspection.is-not-believable-it-lies", "x", words.N(*x.Value), "low", words.N(i.Low), "top", words.N(i.Top), "unit", words.Name(i.Unit))
+			out[id] = words.Of(
+				"inspection.is-not-believable-it-lies",
+				"x",
+				words.N(*x.Value),
+				"low",
+				words.N(i.Low),
+				"top",
+				words.N(i.Top),
+				"unit",
+				words.Name(i.Unit),
+			)
 		case x.Value != nil && i.Kind != Measure, x.Yes != nil && i.Kind != YesNo:
 			out[id] = "inspection.this-is-answered-in-another"
 		}
@@ -122,18 +132,58 @@ func (in *Installation) measured(i *Item, v float64, a Answers) (words.Message, 
 		case short <= 0:
 			return "", i.Severity
 		case asked == CodeRun:
-			return words.Of("inspection.of-straight-pipe-before-the", "v", words.QD("in", v, 1), "short", words.QD("in", short, 1), "size", words.N(size)), Act
+			return words.Of(
+				"inspection.of-straight-pipe-before-the",
+				"v",
+				words.QD("in", v, 1),
+				"short",
+				words.QD("in", short, 1),
+				"size",
+				words.N(size),
+			), Act
 		case v < CodeRun*size:
-			return words.Of("inspection.of-straight-pipe-before-the-2", "v", words.QD("in", v, 1), "v2", words.QD("in", InstallerRun*size-v, 1), "size", words.N(size)), Act
+			return words.Of(
+				"inspection.of-straight-pipe-before-the-2",
+				"v",
+				words.QD("in", v, 1),
+				"v2",
+				words.QD("in", InstallerRun*size-v, 1),
+				"size",
+				words.N(size),
+			), Act
 		}
-		return words.Of("inspection.of-straight-pipe-before-the-3", "v", words.QD("in", v, 1), "short", words.QD("in", short, 1), "size", words.N(size)), Note
+		return words.Of(
+			"inspection.of-straight-pipe-before-the-3",
+			"v",
+			words.QD("in", v, 1),
+			"short",
+			words.QD("in", short, 1),
+			"size",
+			words.N(size),
+		), Note
 	case "switch-before":
 		if short := InstallerRun*size - v; short > 0 {
-			return words.Of("inspection.of-clear-run-before-the", "v", words.QD("in", v, 1), "short", words.QD("in", short, 1), "size", words.QD("in", InstallerRun*size, 0)), i.Severity
+			return words.Of(
+				"inspection.of-clear-run-before-the",
+				"v",
+				words.QD("in", v, 1),
+				"short",
+				words.QD("in", short, 1),
+				"size",
+				words.QD("in", InstallerRun*size, 0),
+			), i.Severity
 		}
 	case "switch-after":
 		if short := CodeRun*size - v; short > 0 {
-			return words.Of("inspection.of-clear-run-after-the", "v", words.QD("in", v, 1), "short", words.QD("in", short, 1), "size", words.QD("in", CodeRun*size, 0)), i.Severity
+			return words.Of(
+				"inspection.of-clear-run-after-the",
+				"v",
+				words.QD("in", v, 1),
+				"short",
+				words.QD("in", short, 1),
+				"size",
+				words.QD("in", CodeRun*size, 0),
+			), i.Severity
 		}
 	case "drain-year":
 		if int(v) < in.Year {
@@ -146,15 +196,33 @@ func (in *Installation) measured(i *Item, v float64, a Answers) (words.Message, 
 			return words.Of("inspection.is-still-to-come-look", "v", words.Year(int(v))), Note
 		}
 		if v < float64(in.AnodeOf) {
-			return words.Of("inspection.the-equipment-says-that-an", "anodeOf", words.Year(in.AnodeOf), "v", words.Year(int(v))), Note
+			return words.Of(
+				"inspection.the-equipment-says-that-an",
+				"anodeOf",
+				words.Year(in.AnodeOf),
+				"v",
+				words.Year(int(v)),
+			), Note
 		}
 		if age := float64(in.Year) - v; in.Anode > 0 && age > in.Anode {
-			return words.Of("inspection.the-anode-is-of-and", "v", words.Year(int(v)), "anode", words.N(in.Anode)), i.Severity
+			return words.Of(
+				"inspection.the-anode-is-of-and",
+				"v",
+				words.Year(int(v)),
+				"anode",
+				words.N(in.Anode),
+			), i.Severity
 		}
 	case "gauge-rest":
 		stands := math.Max(0, -d.GaugeHeightFt*0.433)
 		if math.Abs(v-stands) > restOff {
-			return words.Of("inspection.the-gauge-shows-at-rest", "v", words.QD("psi", v, 1), "stands", words.QD("psi", stands, 1)), i.Severity
+			return words.Of(
+				"inspection.the-gauge-shows-at-rest",
+				"v",
+				words.QD("psi", v, 1),
+				"stands",
+				words.QD("psi", stands, 1),
+			), i.Severity
 		}
 	case "gauge-dirty":
 		ceiling, hard := plumbing.ServiceCeiling.PSI(), 50.0
@@ -165,9 +233,21 @@ func (in *Installation) measured(i *Item, v float64, a Answers) (words.Message, 
 		}
 		switch {
 		case v > hard:
-			return words.Of("inspection.the-tank-is-run-to", "v", words.QD("psi", v, 0), "hard", words.QD("psi", hard, 0)), Stop
+			return words.Of(
+				"inspection.the-tank-is-run-to",
+				"v",
+				words.QD("psi", v, 0),
+				"hard",
+				words.QD("psi", hard, 0),
+			), Stop
 		case v > ceiling:
-			return words.Of("inspection.the-tank-is-run-to-2", "v", words.QD("psi", v, 0), "ceiling", words.QD("psi", ceiling, 0)), Act
+			return words.Of(
+				"inspection.the-tank-is-run-to-2",
+				"v",
+				words.QD("psi", v, 0),
+				"ceiling",
+				words.QD("psi", ceiling, 0),
+			), Act
 		}
 		// This pad's own clean line and limit at full speed.
 		s := in.Model.Solver()
@@ -181,7 +261,15 @@ func (in *Installation) measured(i *Item, v float64, a Answers) (words.Message, 
 			return "", i.Severity
 		}
 		if v > limit.Tank.PSI()+ownLimitOff {
-			return words.Of("inspection.the-tank-is-run-to-3", "v", words.QD("psi", v, 0), "tank", words.QD("psi", clean.Tank.PSI(), 0), "tank2", words.QD("psi", limit.Tank.PSI(), 0)), Act
+			return words.Of(
+				"inspection.the-tank-is-run-to-3",
+				"v",
+				words.QD("psi", v, 0),
+				"tank",
+				words.QD("psi", clean.Tank.PSI(), 0),
+				"tank2",
+				words.QD("psi", limit.Tank.PSI(), 0),
+			), Act
 		}
 	}
 	return "", i.Severity
@@ -229,7 +317,15 @@ func (in *Installation) computed(i *Item, weighed []limits.Limit, a Answers) (wo
 	switch i.ID {
 	case "media-rate":
 		if l, at := worst("media-rate"); l != nil {
-			return words.Of("inspection.at-the-programmed-the-filter", "speed", words.QD("rpm", float64(at.Speed), 0), "at", words.QD("gpm", at.Value, 0), "l", words.QD("gpm", l.Value, 0)), i.Severity, nil
+			return words.Of(
+				"inspection.at-the-programmed-the-filter",
+				"speed",
+				words.QD("rpm", float64(at.Speed), 0),
+				"at",
+				words.QD("gpm", at.Value, 0),
+				"l",
+				words.QD("gpm", l.Value, 0),
+			), i.Severity, nil
 		}
 	case "pump-match":
 		st, err := in.Model.Solver().Solve(pad.Operation{Speed: in.Model.TopSpeed()}, plumbing.Effects{})
@@ -237,15 +333,39 @@ func (in *Installation) computed(i *Item, weighed []limits.Limit, a Answers) (wo
 			return "", i.Severity, fmt.Errorf("solving at top speed: %w", err)
 		}
 		if best := in.Model.BestFlow(); st.Flow > best*units.Flow(farOut) {
-			return words.Of("inspection.at-full-speed-the-pump", "flow", words.QD("gpm", st.Flow.GPM(), 0), "best", words.QD("gpm", best.GPM(), 0)), i.Severity, nil
+			return words.Of(
+				"inspection.at-full-speed-the-pump",
+				"flow",
+				words.QD("gpm", st.Flow.GPM(), 0),
+				"best",
+				words.QD("gpm", best.GPM(), 0),
+			), i.Severity, nil
 		}
 	case "velocity":
 		if l, at := worst("suction-velocity", "return-velocity"); l != nil {
-			return words.Of("inspection.of-at-is-good-practice", "limit", words.Msg(l.Name), "at", words.QD("ft/s", at.Value, 1), "speed", words.QD("rpm", float64(at.Speed), 0), "l2", words.QD("ft/s", l.Value, 0)), i.Severity, nil
+			return words.Of(
+				"inspection.of-at-is-good-practice",
+				"limit",
+				words.Msg(l.Name),
+				"at",
+				words.QD("ft/s", at.Value, 1),
+				"speed",
+				words.QD("rpm", float64(at.Speed), 0),
+				"l2",
+				words.QD("ft/s", l.Value, 0),
+			), i.Severity, nil
 		}
 	case "heater-flow":
 		if l, at := worst("heater-flow"); l != nil {
-			return words.Of("inspection.the-heater-gets-at-the", "at", words.QD("gpm", at.Value, 0), "speed", words.QD("rpm", float64(at.Speed), 0), "l", words.QD("gpm", l.Value, 0)), i.Severity, nil
+			return words.Of(
+				"inspection.the-heater-gets-at-the",
+				"at",
+				words.QD("gpm", at.Value, 0),
+				"speed",
+				words.QD("rpm", float64(at.Speed), 0),
+				"l",
+				words.QD("gpm", l.Value, 0),
+			), i.Severity, nil
 		}
 	case "backwash-lift":
 		q, err := in.Model.TopBackwash()
@@ -253,7 +373,15 @@ func (in *Installation) computed(i *Item, weighed []limits.Limit, a Answers) (wo
 			return "", i.Severity, fmt.Errorf("solving the backwash: %w", err)
 		}
 		if rise := in.Model.BedRise(q); rise < plumbing.WeakBackwash {
-			return words.Of("inspection.full-speed-sends-up-through", "q", words.QD("gpm", q.GPM(), 0), "areaFt2", words.QD("gpm/ft²", q.GPM()/d.Filter.AreaFt2, 1), "rise", words.Share(rise)), i.Severity, nil
+			return words.Of(
+				"inspection.full-speed-sends-up-through",
+				"q",
+				words.QD("gpm", q.GPM(), 0),
+				"areaFt2",
+				words.QD("gpm/ft²", q.GPM()/d.Filter.AreaFt2, 1),
+				"rise",
+				words.Share(rise),
+			), i.Severity, nil
 		}
 	case "cover-flow":
 		for n, l := range d.Suction {
@@ -265,7 +393,15 @@ func (in *Installation) computed(i *Item, weighed []limits.Limit, a Answers) (wo
 				continue
 			}
 			if q := limits.CoverAlone(in.Model, n, in.Model.TopSpeed()); q.GPM() > rating && !math.IsInf(q.GPM(), 1) {
-				return words.Of("inspection.with-every-other-suction-shut", "l", words.Name(l.Name), "q", words.QD("gpm", q.GPM(), 0), "rating", words.QD("gpm", rating, 0)), i.Severity, nil
+				return words.Of(
+					"inspection.with-every-other-suction-shut",
+					"l",
+					words.Name(l.Name),
+					"q",
+					words.QD("gpm", q.GPM(), 0),
+					"rating",
+					words.QD("gpm", rating, 0),
+				), i.Severity, nil
 			}
 		}
 	case "cover-rating":

@@ -16,11 +16,23 @@ import (
 )
 
 func installation(t testing.TB, filter string, change func(*pad.Document)) *Installation {
-	d := pad.Sketch{Pump: *catalogue.Find("Brisk 150 VS").Pump, Filter: *catalogue.Find(filter).Filter, PipeIn: 2, LengthFt: 40, Cell: catalogue.Find("Halide 40").Cell, Heater: catalogue.Find("Ember 250").Heater}.Document()
+	d := pad.Sketch{
+		Pump:     *catalogue.Find("Brisk 150 VS").Pump,
+		Filter:   *catalogue.Find(filter).Filter,
+		PipeIn:   2,
+		LengthFt: 40,
+		Cell:     catalogue.Find("Halide 40").Cell,
+		Heater:   catalogue.Find("Ember 250").Heater,
+	}.Document()
 	if change != nil {
 		change(&d)
 	}
-	m, err := plumbing.New(d, plumbing.Parameters{Suction: 1, Return: 1, Media: 1, Head: 1, Idle: 1, Base: 1, PerFlow: 1}, units.Fahrenheit(80), units.PSI(8))
+	m, err := plumbing.New(
+		d,
+		plumbing.Parameters{Suction: 1, Return: 1, Media: 1, Head: 1, Idle: 1, Base: 1, PerFlow: 1},
+		units.Fahrenheit(80),
+		units.PSI(8),
+	)
 	require.NoError(t, err)
 	return &Installation{Model: m, Pool: units.Gallons(18000), Year: 2026}
 }
@@ -53,7 +65,11 @@ func TestStraightRuns(t *testing.T) {
 	assert.Equal(t, Act, found(t, in, Answers{"straight-run": value(5)})["straight-run"].Severity, "short of four too")
 	in.Schools.CodeRun = true
 	assert.NotContains(t, found(t, in, Answers{"straight-run": value(8)}), ItemID("straight-run"), "the other school")
-	assert.Contains(t, say(found(t, in, Answers{"straight-run": value(7)})["straight-run"].Text), "1.0 in short of the four diameters")
+	assert.Contains(
+		t,
+		say(found(t, in, Answers{"straight-run": value(7)})["straight-run"].Text),
+		"1.0 in short of the four diameters",
+	)
 	fs := found(t, in, Answers{"switch-before": value(20), "switch-after": value(8)})
 	assert.NotContains(t, fs, ItemID("switch-before"))
 	assert.NotContains(t, fs, ItemID("switch-after"))
@@ -64,12 +80,21 @@ func TestStraightRuns(t *testing.T) {
 
 func TestDangersStopThePump(t *testing.T) {
 	in := installation(t, "Stanchion S24", nil)
-	fs := found(t, in, Answers{"drain-covers": no(), "drain-year": value(2024), "gauge-dirty": value(54), "drain-rating": value(20)})
+	fs := found(
+		t,
+		in,
+		Answers{"drain-covers": no(), "drain-year": value(2024), "gauge-dirty": value(54), "drain-rating": value(20)},
+	)
 	for _, id := range []ItemID{"drain-covers", "drain-year", "gauge-dirty", "cover-flow"} {
 		assert.Equal(t, Stop, fs[id].Severity, "%s: %s", id, say(fs[id].Text))
 	}
 	assert.Equal(t, Act, found(t, in, Answers{"gauge-dirty": value(34)})["gauge-dirty"].Severity)
-	assert.Equal(t, Stop, found(t, in, Answers{"gauge-dirty": value(34), "label": value(30)})["gauge-dirty"].Severity, "the label rules")
+	assert.Equal(
+		t,
+		Stop,
+		found(t, in, Answers{"gauge-dirty": value(34), "label": value(30)})["gauge-dirty"].Severity,
+		"the label rules",
+	)
 }
 
 func TestTheGaugeAtRestIsHeldAgainstTheWaterAboveIt(t *testing.T) {
@@ -77,7 +102,12 @@ func TestTheGaugeAtRestIsHeldAgainstTheWaterAboveIt(t *testing.T) {
 	assert.NotContains(t, found(t, in, Answers{"gauge-rest": value(0.5)}), ItemID("gauge-rest"))
 	assert.Contains(t, found(t, in, Answers{"gauge-rest": value(6)}), ItemID("gauge-rest"))
 	below := installation(t, "Stanchion S24", func(d *pad.Document) { d.GaugeHeightFt = -10 })
-	assert.NotContains(t, found(t, below, Answers{"gauge-rest": value(4.3)}), ItemID("gauge-rest"), "ten feet of water are 4.33 psi")
+	assert.NotContains(
+		t,
+		found(t, below, Answers{"gauge-rest": value(4.3)}),
+		ItemID("gauge-rest"),
+		"ten feet of water are 4.33 psi",
+	)
 	assert.Contains(t, found(t, below, Answers{"gauge-rest": value(0)}), ItemID("gauge-rest"))
 }
 
@@ -91,7 +121,11 @@ func TestWhatThePadItselfSays(t *testing.T) {
 	// A pump that fits its sand lifts it; the same under a 42-in tank does not.
 	weak := func(d *pad.Document) { d.Filter.AreaFt2 = 9.62 }
 	assert.NotContains(t, found(t, installation(t, "Stanchion S20", nil), nil), ItemID("backwash-lift"))
-	assert.Contains(t, say(found(t, installation(t, "Stanchion S30", weak), nil)["backwash-lift"].Text), "too little to clean it")
+	assert.Contains(
+		t,
+		say(found(t, installation(t, "Stanchion S30", weak), nil)["backwash-lift"].Text),
+		"too little to clean it",
+	)
 	// 1½-in pipe at full speed runs over the 8 ft/s of good practice.
 	narrow := func(d *pad.Document) {
 		fast(d)
@@ -130,15 +164,29 @@ func TestFindingsSpeakForTheDiagnosis(t *testing.T) {
 	require.NoError(t, err)
 	text := Speaks(fs)
 	assert.Len(t, text, 1)
-	assert.Contains(t, say(text[fault.CellNoFlow]), "2.0 in of clear run after the flow switch", "in the order of the walk")
+	assert.Contains(
+		t,
+		say(text[fault.CellNoFlow]),
+		"2.0 in of clear run after the flow switch",
+		"in the order of the walk",
+	)
 }
 
 func TestTheAnodesYear(t *testing.T) {
 	in := installation(t, "Stanchion S24", nil)
-	assert.NotContains(t, found(t, in, Answers{"anode-year": value(2020)}), ItemID("anode-year"), "nobody says how long it lasts")
+	assert.NotContains(
+		t,
+		found(t, in, Answers{"anode-year": value(2020)}),
+		ItemID("anode-year"),
+		"nobody says how long it lasts",
+	)
 	in.Anode = 2.5
 	assert.NotContains(t, found(t, in, Answers{"anode-year": value(2024)}), ItemID("anode-year"))
-	assert.Contains(t, say(found(t, in, Answers{"anode-year": value(2023)})["anode-year"].Text), "of 2023 and lasts 2.5 years")
+	assert.Contains(
+		t,
+		say(found(t, in, Answers{"anode-year": value(2023)})["anode-year"].Text),
+		"of 2023 and lasts 2.5 years",
+	)
 	assert.Contains(t, say(found(t, in, Answers{"anode-year": value(2031)})["anode-year"].Text), "still to come")
 	in.AnodeOf = 2025
 	assert.Contains(t, say(found(t, in, Answers{"anode-year": value(2019)})["anode-year"].Text), "one of them is wrong")

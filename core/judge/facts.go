@@ -44,9 +44,23 @@ func FactsOf(c *Calibrated) PadFacts {
 	}
 	name, _ := fault.Cleaning(d.Filter.Kind)
 	_, spa := d.SpaMode()
-	return PadFacts{PumpModel: d.Pump.Model, SingleSpeed: d.Pump.Kind == pad.SingleSpeed, TopRPM: d.Pump.TopRPM, UsualRPM: usual,
-		HasVacuum: d.Meters.HasVacuum && d.VacuumTap != pad.NoTap, HasFlow: d.Meters.HasFlow, HasPower: d.Meters.HasPower, FilterKind: string(d.Filter.Kind), Multiport: d.Filter.Valve == pad.Multiport, SpaMode: spa,
-		SuctionWords: lines, KGalPerDay: c.KGalPerDay, CleaningName: name, Limit: limitWords(c.Model)}
+	return PadFacts{
+		PumpModel:   d.Pump.Model,
+		SingleSpeed: d.Pump.Kind == pad.SingleSpeed,
+		TopRPM:      d.Pump.TopRPM,
+		UsualRPM:    usual,
+		HasVacuum: d.Meters.HasVacuum &&
+			d.VacuumTap != pad.NoTap,
+		HasFlow:      d.Meters.HasFlow,
+		HasPower:     d.Meters.HasPower,
+		FilterKind:   string(d.Filter.Kind),
+		Multiport:    d.Filter.Valve == pad.Multiport,
+		SpaMode:      spa,
+		SuctionWords: lines,
+		KGalPerDay:   c.KGalPerDay,
+		CleaningName: name,
+		Limit:        limitWords(c.Model),
+	}
 }
 
 // limitWords say which rule makes a pad's filter dirty, and what that means in water.
@@ -59,18 +73,48 @@ func limitWords(m *plumbing.Model) words.Message {
 	case plumbing.RulePump:
 		text = words.Of("app.seven-tenths-of-what-this", "limitRise", words.QD("psi", m.LimitRise.PSI(), 0))
 	case plumbing.RuleCeiling:
-		text = words.Of("app.in-the-tank-at-the", "serviceCeiling", words.QD("psi", plumbing.ServiceCeiling.PSI(), 0), "speed", words.QD("rpm", float64(r.Speed), 0))
+		text = words.Of(
+			"app.in-the-tank-at-the",
+			"serviceCeiling",
+			words.QD("psi", plumbing.ServiceCeiling.PSI(), 0),
+			"speed",
+			words.QD("rpm", float64(r.Speed), 0),
+		)
 	case plumbing.RuleLabel:
 		text = words.Of("app.the-tank-s-own-limit", "speed", words.QD("rpm", float64(r.Speed), 0))
 	case plumbing.RuleFlowLoss:
-		text = words.Of("app.of-the-flow-gone-at", "clean", words.Share((1 - float64(r.Left/r.Clean))), "speed", words.QD("rpm", float64(r.Speed), 0))
+		text = words.Of(
+			"app.of-the-flow-gone-at",
+			"clean",
+			words.Share((1 - float64(r.Left/r.Clean))),
+			"speed",
+			words.QD("rpm", float64(r.Speed), 0),
+		)
 	case plumbing.RuleDevice:
-		text = words.Of("app.the-s-least-flow-at", "device", words.Msg(r.Device), "speed", words.QD("rpm", float64(r.Speed), 0))
+		text = words.Of(
+			"app.the-s-least-flow-at",
+			"device",
+			words.Msg(r.Device),
+			"speed",
+			words.QD("rpm", float64(r.Speed), 0),
+		)
 	default:
 		return ""
 	}
 	if r.Daily > 0 {
-		text = words.Join(words.Semicolon, text, words.Of("app.of-left-at", "left", words.QD("gpm", r.Left.GPM(), 0), "clean", words.QD("gpm", r.Clean.GPM(), 0), "daily", words.QD("rpm", float64(r.Daily), 0)))
+		text = words.Join(
+			words.Semicolon,
+			text,
+			words.Of(
+				"app.of-left-at",
+				"left",
+				words.QD("gpm", r.Left.GPM(), 0),
+				"clean",
+				words.QD("gpm", r.Clean.GPM(), 0),
+				"daily",
+				words.QD("rpm", float64(r.Daily), 0),
+			),
+		)
 	}
 	return words.Of("app.limit-here", "limit", words.Msg(text))
 }

@@ -128,7 +128,12 @@ func ParseReading(path string, t TypedReading, m *plumbing.Model) (casefile.Read
 }
 
 // MeterUnits are the trade's units by meter.
-var MeterUnits = map[pad.Meter]string{pad.MeterTank: "psi", pad.MeterVacuum: "inHg", pad.MeterFlow: "gpm", pad.MeterPower: "W"}
+var MeterUnits = map[pad.Meter]string{
+	pad.MeterTank:   "psi",
+	pad.MeterVacuum: "inHg",
+	pad.MeterFlow:   "gpm",
+	pad.MeterPower:  "W",
+}
 
 // InTrade turns a meter's SI value into its trade unit.
 func InTrade(m pad.Meter, v float64) float64 {

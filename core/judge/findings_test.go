@@ -19,10 +19,22 @@ import (
 func testPad(t testing.TB, change func(*pad.Document)) *plumbing.Model {
 	run := pad.Run{BoreIn: 2.067, LengthFt: 40, FittingsK: 4}
 	d := pad.Document{
-		Pump:    pad.Pump{Kind: pad.VariableSpeed, TopRPM: 3450, LeastRPM: 600, Curve: []pad.CurveFt{{GPM: 0, Ft: 80}, {GPM: 60, Ft: 65}, {GPM: 110, Ft: 30}}, IdleW: 15, BaseW: 550, PerGpmW: 8},
-		Filter:  pad.Filter{Kind: pad.Sand, AreaFt2: 3.1, Valve: pad.Multiport, AtGPM: 60, MediaPsi: 2.5, VesselPsi: 3},
-		Suction: []pad.Line{{ID: "s", Name: "Skimmer", Kind: pad.Skimmer, Run: run, Opening: 1}}, SuctionTrunk: run, Discharge: run, ReturnTrunk: run,
-		Returns: []pad.Line{{ID: "r", Name: "Return", Kind: pad.Return, Run: run, Opening: 1, EyeballIn: 1}}, VacuumTap: pad.TapPot, Meters: pad.UsualMeters(),
+		Pump: pad.Pump{
+			Kind:     pad.VariableSpeed,
+			TopRPM:   3450,
+			LeastRPM: 600,
+			Curve:    []pad.CurveFt{{GPM: 0, Ft: 80}, {GPM: 60, Ft: 65}, {GPM: 110, Ft: 30}},
+			IdleW:    15,
+			BaseW:    550,
+			PerGpmW:  8,
+		},
+		Filter: pad.Filter{Kind: pad.Sand, AreaFt2: 3.1, Valve: pad.Multiport, AtGPM: 60, MediaPsi: 2.5, VesselPsi: 3},
+		Suction: []pad.Line{
+			{ID: "s", Name: "Skimmer", Kind: pad.Skimmer, Run: run, Opening: 1},
+		}, SuctionTrunk: run, Discharge: run, ReturnTrunk: run,
+		Returns: []pad.Line{
+			{ID: "r", Name: "Return", Kind: pad.Return, Run: run, Opening: 1, EyeballIn: 1},
+		}, VacuumTap: pad.TapPot, Meters: pad.UsualMeters(),
 	}
 	if change != nil {
 		change(&d)
@@ -46,8 +58,15 @@ func says(err error, field string) string {
 
 func TestFindingsNameEveryMistakeAtOnce(t *testing.T) {
 	m := testPad(t, nil)
-	_, err := Findings{Readings: []TypedReading{{Speed: "2400", Tank: "14"}, {Speed: "fast", Tank: "1 mile", Vacuum: "-1", Flow: "900", Power: "x"}},
-		Signs: map[string]bool{"nonsense": true}}.Parse(m)
+	_, err := Findings{
+		Readings: []TypedReading{
+			{Speed: "2400", Tank: "14"},
+			{Speed: "fast", Tank: "1 mile", Vacuum: "-1", Flow: "900", Power: "x"},
+		},
+		Signs: map[string]bool{"nonsense": true},
+	}.Parse(
+		m,
+	)
 	for _, f := range []string{"readings[1].speed", "readings[1].tank", "readings[1].vacuum", "readings[1].flow", "readings[1].power", "signs.nonsense"} {
 		assert.NotEmpty(t, says(err, f), f)
 	}
@@ -87,7 +106,9 @@ func TestPadsThatCannotBeComputedAreSaidSo(t *testing.T) {
 
 // Whatever arrives, findings either read as finite numbers or name a field.
 func FuzzFindings(f *testing.F) {
-	f.Add(`{"readings":[{"speed":"2,400","tank":"14 psi","vacuum":"1,5","flow":"31","power":"320 W"}],"signs":{"air-in-pot":true}}`)
+	f.Add(
+		`{"readings":[{"speed":"2,400","tank":"14 psi","vacuum":"1,5","flow":"31","power":"320 W"}],"signs":{"air-in-pot":true}}`,
+	)
 	f.Add(`{"readings":[{"speed":"1e9","tank":"NaN"}],"signs":{"x":false}}`)
 	f.Add(`{"readings":[{"setting":"recirculate","speed":"−5"}]}`)
 	m := testPad(f, nil)

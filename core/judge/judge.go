@@ -32,8 +32,19 @@ func (s *Stop) Case(f Findings, now time.Time) (casefile.Case, error) {
 func (s *Stop) asCase(f Findings, rows []typed, now time.Time) casefile.Case {
 	load, loss := s.History.State.LoadBelief(), s.Settings.FlowLoss()
 	c := casefile.Case{Title: s.Pool, Pad: s.Model.Doc, CleanLine: s.Clean,
-		Context: casefile.Context{Load: &load.Mean, LoadSD: load.SD, LimitPsi: s.LimitPsi, FlowLoss: &loss, Called: f.Called,
-			Season: string(fault.SeasonOf(int(now.In(s.zone).Month()), s.Settings.South)), Priors: byID(s.Priors), Worn: byID(s.Worn), Installed: byID(s.Installed)}}
+		Context: casefile.Context{
+			Load:     &load.Mean,
+			LoadSD:   load.SD,
+			LimitPsi: s.LimitPsi,
+			FlowLoss: &loss,
+			Called:   f.Called,
+			Season: string(
+				fault.SeasonOf(int(now.In(s.zone).Month()), s.Settings.South),
+			),
+			Priors:    byID(s.Priors),
+			Worn:      byID(s.Worn),
+			Installed: byID(s.Installed),
+		}}
 	c.Pad.PoolGallons = s.Gallons
 	for _, id := range s.Open {
 		c.Context.Open = append(c.Context.Open, string(id))
@@ -63,9 +74,24 @@ func (s *Stop) Judge(f Findings, now time.Time, chemicals *time.Time) (Verdict, 
 	if err != nil {
 		return Verdict{}, nil, fmt.Errorf("diagnosing %s: %w", s.Pool, Unsolved(err))
 	}
-	v := Verdict{EngineVersion: diagnosis.EngineVersion, Other: res.Other, Load: res.Load, Observed: res.Observed, Known: res.Known,
-		Dangers: append([]diagnosis.Danger{}, res.Dangers...), Readings: []ReadingView{}, Suspects: []SuspectView{}, Next: []CheckView{}, FixOrder: []FixView{},
-		Chronic: []FindingView{}, Alike: append([]words.Message{}, res.Alike...), Found: []FoundView{}, Unexplained: []words.Message{}}
+	v := Verdict{
+		EngineVersion: diagnosis.EngineVersion,
+		Other:         res.Other,
+		Load:          res.Load,
+		Observed:      res.Observed,
+		Known:         res.Known,
+		Dangers: append(
+			[]diagnosis.Danger{},
+			res.Dangers...),
+		Readings:    []ReadingView{},
+		Suspects:    []SuspectView{},
+		Next:        []CheckView{},
+		FixOrder:    []FixView{},
+		Chronic:     []FindingView{},
+		Alike:       append([]words.Message{}, res.Alike...),
+		Found:       []FoundView{},
+		Unexplained: []words.Message{},
+	}
 	for _, x := range res.Found {
 		v.Found = append(v.Found, FoundView{Sign: string(x.Sign.ID), Name: x.Sign.Name, Mend: x.Mend, Text: x.Text})
 	}
@@ -79,7 +105,10 @@ func (s *Stop) Judge(f Findings, now time.Time, chemicals *time.Time) (Verdict, 
 		}
 	}
 	for _, c := range res.Chronic {
-		v.Chronic = append(v.Chronic, FindingView{ID: string(c.Fault.ID), Name: c.Fault.Name, P: c.P, Text: c.Text, Fix: c.Fault.Fix})
+		v.Chronic = append(
+			v.Chronic,
+			FindingView{ID: string(c.Fault.ID), Name: c.Fault.Name, P: c.P, Text: c.Text, Fix: c.Fault.Fix},
+		)
 	}
 	for _, t := range rows {
 		rv, err := s.readingView(t.row, Engine(t.Reading))
@@ -93,7 +122,19 @@ func (s *Stop) Judge(f Findings, now time.Time, chemicals *time.Time) (Verdict, 
 		v.Next = append(v.Next, checkView(c))
 	}
 	for _, f := range verdict.FixOrder(res) {
-		v.FixOrder = append(v.FixOrder, FixView{ID: string(f.Fault.ID), Name: f.Fault.Name, Fix: f.Fault.Fix, P: f.P, Minutes: f.Minutes, Spent: f.Spent, Caution: f.Fault.Caution, Who: f.Fault.Who})
+		v.FixOrder = append(
+			v.FixOrder,
+			FixView{
+				ID:      string(f.Fault.ID),
+				Name:    f.Fault.Name,
+				Fix:     f.Fault.Fix,
+				P:       f.P,
+				Minutes: f.Minutes,
+				Spent:   f.Spent,
+				Caution: f.Fault.Caution,
+				Who:     f.Fault.Who,
+			},
+		)
 	}
 	if mf := res.Misfit; mf != nil {
 		v.Misfit = misfitWords(asked.Readings, mf)
@@ -108,11 +149,30 @@ func (s *Stop) Judge(f Findings, now time.Time, chemicals *time.Time) (Verdict, 
 	return v, res, nil
 }
 
-func (s *Stop) advise(v *Verdict, res *diagnosis.Result, readings []diagnosis.Reading, now time.Time, chemicals *time.Time) {
+func (s *Stop) advise(
+	v *Verdict,
+	res *diagnosis.Result,
+	readings []diagnosis.Reading,
+	now time.Time,
+	chemicals *time.Time,
+) {
 	m, h := s.Model, s.History
-	q := upkeep.Question{Now: now.In(s.zone), Every: upkeep.CalendarOf(&m.Doc), NextVisit: s.Next.In(s.zone), Settings: s.Settings.For(&m.Doc),
-		Kind: m.Doc.Filter.Kind, Loads: res.LoadGrid, LoadAt: loads.At, State: h.State, KGalPerDay: h.PerDay,
-		Observed: res.Observed, Known: res.Known, HadForecast: h.HadForecast, SafeSpeed: m.FastestUnder(plumbing.ServiceCeiling, res.Load.Mean+res.Load.SD), DaysSince: h.DaysSince(now)}
+	q := upkeep.Question{
+		Now:         now.In(s.zone),
+		Every:       upkeep.CalendarOf(&m.Doc),
+		NextVisit:   s.Next.In(s.zone),
+		Settings:    s.Settings.For(&m.Doc),
+		Kind:        m.Doc.Filter.Kind,
+		Loads:       res.LoadGrid,
+		LoadAt:      loads.At,
+		State:       h.State,
+		KGalPerDay:  h.PerDay,
+		Observed:    res.Observed,
+		Known:       res.Known,
+		HadForecast: h.HadForecast,
+		SafeSpeed:   m.FastestUnder(plumbing.ServiceCeiling, res.Load.Mean+res.Load.SD),
+		DaysSince:   h.DaysSince(now),
+	}
 	for i, r := range readings {
 		if r.Speed > q.ReadSpeed {
 			q.ReadSpeed, q.Tank, q.Clean = r.Speed, r.Tank, &res.Expected[i].Clean.Tank
@@ -140,9 +200,20 @@ func (s *Stop) readingView(row int, r diagnosis.Reading) (ReadingView, error) {
 	if err != nil {
 		return ReadingView{}, fmt.Errorf("what a reading should have been: %w", Unsolved(err))
 	}
-	out := ReadingView{Row: row, RPM: float64(r.Speed), Setting: string(r.Setting), LimitPsi: e.Limit.PSI(), Flow: flowView(s.Model.EstimateFlow(r.Reading))}
+	out := ReadingView{
+		Row:      row,
+		RPM:      float64(r.Speed),
+		Setting:  string(r.Setting),
+		LimitPsi: e.Limit.PSI(),
+		Flow:     flowView(s.Model.EstimateFlow(r.Reading)),
+	}
 	for k, m := range pad.AllMeters {
-		mv := MeterView{Meter: string(m), Unit: MeterUnits[m], Clean: InTrade(m, e.Clean.Value(m)), Spread: InTrade(m, e.Spread[k])}
+		mv := MeterView{
+			Meter:  string(m),
+			Unit:   MeterUnits[m],
+			Clean:  InTrade(m, e.Clean.Value(m)),
+			Spread: InTrade(m, e.Spread[k]),
+		}
 		if x, ok := r.Value(m); ok {
 			x = InTrade(m, x)
 			mv.Read = &x
@@ -189,10 +260,25 @@ func suspectView(s diagnosis.Suspect) SuspectView {
 }
 
 func checkView(c diagnosis.Check) CheckView {
-	out := CheckView{Sign: string(c.Sign.ID), Name: c.Sign.Name, Look: c.Sign.Look, Minutes: c.Sign.Minutes, Caution: c.Sign.Caution, PumpOff: c.Sign.PumpOff,
-		IfYes: c.IfYes.Name, IfNo: c.IfNo.Name, YesP: c.IfYes.P, NoP: c.IfNo.P, Bits: c.Bits}
+	out := CheckView{
+		Sign:    string(c.Sign.ID),
+		Name:    c.Sign.Name,
+		Look:    c.Sign.Look,
+		Minutes: c.Sign.Minutes,
+		Caution: c.Sign.Caution,
+		PumpOff: c.Sign.PumpOff,
+		IfYes:   c.IfYes.Name,
+		IfNo:    c.IfNo.Name,
+		YesP:    c.IfYes.P,
+		NoP:     c.IfNo.P,
+		Bits:    c.Bits,
+	}
 	if rc := c.Reading; rc != nil {
-		out.Reading = &ReadingToTake{Setting: string(rc.Operation.Setting), RPM: float64(rc.Operation.Speed), Would: []WouldRead{}}
+		out.Reading = &ReadingToTake{
+			Setting: string(rc.Operation.Setting),
+			RPM:     float64(rc.Operation.Speed),
+			Would:   []WouldRead{},
+		}
 		for _, w := range rc.Would {
 			out.Reading.Would = append(out.Reading.Would, WouldRead{Name: w.Name, Psi: w.Tank.PSI()})
 		}
@@ -203,7 +289,15 @@ func checkView(c diagnosis.Check) CheckView {
 func misfitWords(rs []diagnosis.Reading, m *diagnosis.Misfit) words.Message {
 	x, _ := rs[m.Reading].Value(m.Meter)
 	unit := MeterUnits[m.Meter]
-	return words.Of("app.misfit", "meter", words.Msg(diagnosis.MeterName(m.Meter)), "read", words.Q(unit, InTrade(m.Meter, x)), "fits", words.Q(unit, InTrade(m.Meter, m.Fits)))
+	return words.Of(
+		"app.misfit",
+		"meter",
+		words.Msg(diagnosis.MeterName(m.Meter)),
+		"read",
+		words.Q(unit, InTrade(m.Meter, x)),
+		"fits",
+		words.Q(unit, InTrade(m.Meter, m.Fits)),
+	)
 }
 
 func gradeView(g *diagnosis.Grade) *GradeView {
@@ -213,17 +307,33 @@ func gradeView(g *diagnosis.Grade) *GradeView {
 	out := &GradeView{RPM: float64(g.Speed), Stations: []StationView{}}
 	for i, c := range g.Clean {
 		t := g.Today[i]
-		out.Stations = append(out.Stations, StationView{ID: string(c.Station), CleanIn: c.In.PSI(), CleanOut: c.Out.PSI(), TodayIn: t.In.PSI(), TodayOut: t.Out.PSI()})
+		out.Stations = append(
+			out.Stations,
+			StationView{
+				ID:       string(c.Station),
+				CleanIn:  c.In.PSI(),
+				CleanOut: c.Out.PSI(),
+				TodayIn:  t.In.PSI(),
+				TodayOut: t.Out.PSI(),
+			},
+		)
 	}
 	if w := g.Worst; w != nil {
-		out.Worst = &PartingView{Station: string(w.Station), Today: w.Today.PSI(), Clean: w.Clean.PSI(), Extra: math.Abs(w.Extra.PSI())}
+		out.Worst = &PartingView{
+			Station: string(w.Station),
+			Today:   w.Today.PSI(),
+			Clean:   w.Clean.PSI(),
+			Extra:   math.Abs(w.Extra.PSI()),
+		}
 	}
 	return out
 }
 
 // AfterCleaning is the load that a reading right after a cleaning shows.
 func AfterCleaning(m *plumbing.Model, r diagnosis.Reading) (upkeep.Belief, error) {
-	res, err := diagnosis.Diagnose(diagnosis.Case{Model: m, Readings: []diagnosis.Reading{r}, Load: diagnosis.Belief{Mean: 0.1, SD: 0.2}})
+	res, err := diagnosis.Diagnose(
+		diagnosis.Case{Model: m, Readings: []diagnosis.Reading{r}, Load: diagnosis.Belief{Mean: 0.1, SD: 0.2}},
+	)
 	if err != nil {
 		return upkeep.Belief{}, fmt.Errorf("judging the reading after cleaning: %w", err)
 	}

@@ -66,7 +66,19 @@ func ViewLimits(m *plumbing.Model, pool units.Volume) (LimitsView, error) {
 	names := map[limits.ID]words.Message{}
 	for _, l := range rep.Limits {
 		names[l.ID] = l.Name
-		lv := LimitView{ID: string(l.ID), Job: string(l.Job), Name: l.Name, Bound: string(l.Bound), Value: l.Value, Unit: l.Unit, Reason: l.Reason, Source: l.Source, Advice: l.Advice, SpeedBound: string(l.SpeedBound), At: []LimitAtView{}}
+		lv := LimitView{
+			ID:         string(l.ID),
+			Job:        string(l.Job),
+			Name:       l.Name,
+			Bound:      string(l.Bound),
+			Value:      l.Value,
+			Unit:       l.Unit,
+			Reason:     l.Reason,
+			Source:     l.Source,
+			Advice:     l.Advice,
+			SpeedBound: string(l.SpeedBound),
+			At:         []LimitAtView{},
+		}
 		for _, at := range l.At {
 			lv.At = append(lv.At, LimitAtView{RPM: float64(at.Speed), Value: at.Value, OK: at.OK})
 		}
@@ -77,7 +89,16 @@ func ViewLimits(m *plumbing.Model, pool units.Volume) (LimitsView, error) {
 	}
 	finite := func(s units.Speed) float64 { return math.Min(float64(s), 9999) }
 	for _, w := range rep.Windows {
-		wv := WindowView{Job: string(w.Job), Low: finite(w.Low), Top: finite(w.Top), Empty: w.Empty, Collide: []words.Message{}, StrictLow: finite(w.StrictLow), StrictTop: finite(w.StrictTop), StrictEmpty: w.StrictEmpty}
+		wv := WindowView{
+			Job:         string(w.Job),
+			Low:         finite(w.Low),
+			Top:         finite(w.Top),
+			Empty:       w.Empty,
+			Collide:     []words.Message{},
+			StrictLow:   finite(w.StrictLow),
+			StrictTop:   finite(w.StrictTop),
+			StrictEmpty: w.StrictEmpty,
+		}
 		if w.Empty {
 			for _, id := range w.Collide {
 				if id != "" {

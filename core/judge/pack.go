@@ -85,7 +85,13 @@ func Calibrate(doc pad.Document, clean []casefile.Reading, settings *upkeep.Sett
 	if err != nil {
 		return nil, fmt.Errorf("device flows: %w", err)
 	}
-	return &Calibrated{Model: m, Clean: clean, LimitPsi: m.LimitRise.PSI(), KGalPerDay: perDay.Gallons() / 1000, Shortfalls: short}, nil
+	return &Calibrated{
+		Model:      m,
+		Clean:      clean,
+		LimitPsi:   m.LimitRise.PSI(),
+		KGalPerDay: perDay.Gallons() / 1000,
+		Shortfalls: short,
+	}, nil
 }
 
 // Fit is Calibrate without what follows from it.
@@ -102,7 +108,12 @@ func Fit(doc pad.Document, clean []pad.Reading, settings *upkeep.Settings) (*plu
 		}
 		top = st.Tank
 	}
-	m, err := plumbing.Calibrate(doc, clean, usualWater, units.PSI(settings.LimitRise(top).PSI())) // as a case file gives it
+	m, err := plumbing.Calibrate(
+		doc,
+		clean,
+		usualWater,
+		units.PSI(settings.LimitRise(top).PSI()),
+	) // as a case file gives it
 	if err != nil {
 		return nil, Unsolved(err)
 	}
@@ -136,7 +147,15 @@ func (p Pack) On(c *Calibrated) (*Stop, error) {
 // Setup is what procedures are written out for at the pool: at a speed read there (rpm;
 // 0: none) and the water's temperature (°F; 0: the usual).
 func (s *Stop) Setup(speed, waterF float64) (*procedure.Setup, error) {
-	k := amounts.Known{Model: s.Model, PoolGallons: s.Gallons, Speed: units.Speed(speed), Water: usualWater, HoldHours: s.Settings.HoldHours, Primes: s.History.Primes, Drains: s.History.Drains}
+	k := amounts.Known{
+		Model:       s.Model,
+		PoolGallons: s.Gallons,
+		Speed:       units.Speed(speed),
+		Water:       usualWater,
+		HoldHours:   s.Settings.HoldHours,
+		Primes:      s.History.Primes,
+		Drains:      s.History.Drains,
+	}
 	if waterF > 0 {
 		k.Water = units.Fahrenheit(waterF)
 	}

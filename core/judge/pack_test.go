@@ -44,12 +44,46 @@ func examples(t testing.TB, each int) []given {
 		require.NoError(t, text.Close())
 		require.Empty(t, wrong, f)
 		for i := range each {
-			now := time.Date(2026, time.Month(1+chance.IntN(12)), 1+chance.IntN(28), 6+chance.IntN(12), chance.IntN(60), 0, 0, time.UTC)
+			now := time.Date(
+				2026,
+				time.Month(1+chance.IntN(12)),
+				1+chance.IntN(28),
+				6+chance.IntN(12),
+				chance.IntN(60),
+				0,
+				0,
+				time.UTC,
+			)
 			dosed := now.Add(-time.Duration(chance.IntN(60)) * time.Hour)
-			p := Pack{Pool: fmt.Sprintf("Pool %d", i), Gallons: 8000 + 20000*chance.Float64(), Zone: "America/Phoenix", Pad: c.Pad, CleanLine: c.CleanLine,
-				Settings: upkeep.Defaults(), Ways: procedure.DefaultWays(), Next: now.AddDate(0, 0, 7),
-				History: upkeep.History{State: upkeep.State{Load: chance.Float64(), Growth: 0.01 * chance.Float64(), VarLoad: 0.04, VarGrowth: 1e-5}, HadForecast: i%2 == 0, Chemicals: &dosed, PerDay: 5 + 20*chance.Float64(), Scale: 1},
-				Priors:  map[fault.ID]float64{fault.FilterLoaded: 0.1 * chance.Float64()}, Worn: map[fault.ID]float64{}, Installed: map[fault.ID]words.Message{}, Open: []fault.ID{}, Done: []Done{}}
+			p := Pack{
+				Pool:      fmt.Sprintf("Pool %d", i),
+				Gallons:   8000 + 20000*chance.Float64(),
+				Zone:      "America/Phoenix",
+				Pad:       c.Pad,
+				CleanLine: c.CleanLine,
+				Settings:  upkeep.Defaults(),
+				Ways:      procedure.DefaultWays(),
+				Next:      now.AddDate(0, 0, 7),
+				History: upkeep.History{
+					State: upkeep.State{
+						Load:      chance.Float64(),
+						Growth:    0.01 * chance.Float64(),
+						VarLoad:   0.04,
+						VarGrowth: 1e-5,
+					},
+					HadForecast: i%2 == 0,
+					Chemicals:   &dosed,
+					PerDay:      5 + 20*chance.Float64(),
+					Scale:       1,
+				},
+				Priors: map[fault.ID]float64{
+					fault.FilterLoaded: 0.1 * chance.Float64(),
+				},
+				Worn:      map[fault.ID]float64{},
+				Installed: map[fault.ID]words.Message{},
+				Open:      []fault.ID{},
+				Done:      []Done{},
+			}
 			found := Findings{Readings: []TypedReading{}, Signs: c.Signs, Called: i%3 == 0}
 			for _, r := range c.Readings {
 				show := func(x *float64) string {
@@ -58,10 +92,33 @@ func examples(t testing.TB, each int) []given {
 					}
 					return fmt.Sprintf("%.1f", *x*(0.95+0.1*chance.Float64()))
 				}
-				found.Readings = append(found.Readings, TypedReading{Setting: r.Setting, Speed: fmt.Sprintf("%.0f", r.RPM), Tank: show(r.TankPsi), Vacuum: show(r.VacuumInHg), Flow: show(r.FlowGPM), Power: show(r.PowerW)})
+				found.Readings = append(
+					found.Readings,
+					TypedReading{
+						Setting: r.Setting,
+						Speed:   fmt.Sprintf("%.0f", r.RPM),
+						Tank:    show(r.TankPsi),
+						Vacuum:  show(r.VacuumInHg),
+						Flow:    show(r.FlowGPM),
+						Power:   show(r.PowerW),
+					},
+				)
 			}
 			if i%2 == 1 && len(c.Readings) > 0 {
-				p.Done = append(p.Done, Done{Name: "Backwash", Ended: now.Add(-time.Minute), Result: procedure.Result{Work: "cleaned", Before: &c.Readings[0], Signs: map[fault.Sign]bool{}, WashSeconds: 90, WashUsual: 120}})
+				p.Done = append(
+					p.Done,
+					Done{
+						Name:  "Backwash",
+						Ended: now.Add(-time.Minute),
+						Result: procedure.Result{
+							Work:        "cleaned",
+							Before:      &c.Readings[0],
+							Signs:       map[fault.Sign]bool{},
+							WashSeconds: 90,
+							WashUsual:   120,
+						},
+					},
+				)
 			}
 			out = append(out, given{fmt.Sprintf("%s %d", filepath.Base(f), i), p, found, now})
 		}
@@ -146,7 +203,13 @@ func TestAPackThatGivesNoFlowIsToBeMended(t *testing.T) {
 
 // Warmer water lifts a bed by less: a backwash written out for it asks for no less flow.
 func TestASetupGoesByTheWaterThatItIsGiven(t *testing.T) {
-	p := Pack{Zone: "UTC", Pad: testPad(t, nil).Doc, Gallons: 12000, Settings: upkeep.Defaults(), Ways: procedure.DefaultWays()}
+	p := Pack{
+		Zone:     "UTC",
+		Pad:      testPad(t, nil).Doc,
+		Gallons:  12000,
+		Settings: upkeep.Defaults(),
+		Ways:     procedure.DefaultWays(),
+	}
 	s, err := p.Ready()
 	require.NoError(t, err)
 	cold, err := s.Setup(0, 50)

@@ -78,13 +78,44 @@ func ViewPaths(m *plumbing.Model, op pad.Operation, load float64) (PathsView, er
 		return PathsView{}, fmt.Errorf("the uncertainty: %w", err)
 	}
 	st := p.State
-	v := PathsView{RPM: float64(p.Speed), Setting: string(set), SettingPath: set.Path(), Load: load, Condition: string(st.Condition),
-		FlowGPM: st.Flow.GPM(), FlowSD: units.Flow(wide[2]).GPM(), TankPsi: st.Tank.PSI(), TankSD: units.Pressure(wide[0]).PSI(), RestPsi: math.Max(0, rest.Tank.PSI()),
-		VacuumInHg: st.Vacuum.InHg(), PowerW: float64(st.Power), NPSHAvailableFt: st.NPSHAvailable.Feet(), NPSHRequiredFt: st.NPSHRequired.Feet(),
-		SpaGainGPM: st.SpaGain.GPM(), ToWasteGPM: st.ToWaste.GPM(), MinutesToEmpty: p.MinutesToEmpty, MinutesToSpill: p.MinutesToSpill,
-		Reaches: make([]ReachView, 0, len(p.Reaches)), Hazards: make([]HazardView, 0, len(p.Hazards))}
+	v := PathsView{
+		RPM:             float64(p.Speed),
+		Setting:         string(set),
+		SettingPath:     set.Path(),
+		Load:            load,
+		Condition:       string(st.Condition),
+		FlowGPM:         st.Flow.GPM(),
+		FlowSD:          units.Flow(wide[2]).GPM(),
+		TankPsi:         st.Tank.PSI(),
+		TankSD:          units.Pressure(wide[0]).PSI(),
+		RestPsi:         math.Max(0, rest.Tank.PSI()),
+		VacuumInHg:      st.Vacuum.InHg(),
+		PowerW:          float64(st.Power),
+		NPSHAvailableFt: st.NPSHAvailable.Feet(),
+		NPSHRequiredFt:  st.NPSHRequired.Feet(),
+		SpaGainGPM:      st.SpaGain.GPM(),
+		ToWasteGPM:      st.ToWaste.GPM(),
+		MinutesToEmpty:  p.MinutesToEmpty,
+		MinutesToSpill:  p.MinutesToSpill,
+		Reaches:         make([]ReachView, 0, len(p.Reaches)),
+		Hazards:         make([]HazardView, 0, len(p.Hazards)),
+	}
 	for _, r := range p.Reaches {
-		v.Reaches = append(v.Reaches, ReachView{ID: r.ID, Name: r.Name, Kind: r.Kind, Side: string(r.Side), Body: string(r.Body), GPM: r.Flow.GPM(), FtPerS: units.Length(r.Speed).Feet(), Opening: r.Opening, FromFt: r.From.Feet(), ToFt: r.To.Feet()})
+		v.Reaches = append(
+			v.Reaches,
+			ReachView{
+				ID:      r.ID,
+				Name:    r.Name,
+				Kind:    r.Kind,
+				Side:    string(r.Side),
+				Body:    string(r.Body),
+				GPM:     r.Flow.GPM(),
+				FtPerS:  units.Length(r.Speed).Feet(),
+				Opening: r.Opening,
+				FromFt:  r.From.Feet(),
+				ToFt:    r.To.Feet(),
+			},
+		)
 	}
 	for _, h := range p.Hazards {
 		v.Hazards = append(v.Hazards, HazardView{ID: h.ID, Mark: string(h.Mark), What: h.What, Text: h.Text})

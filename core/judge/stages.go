@@ -42,7 +42,16 @@ func (s *Stop) inStages(c *casefile.Case, f Findings, rows []typed) {
 	var after []casefile.Reading // of the run before
 	for _, r := range s.Done {
 		res := r.Result
-		st := casefile.Stage{Readings: after, Signs: map[string]bool{}, Work: casefile.Done{Name: r.Name, Cleaned: res.Work == "cleaned", Seconds: res.WashSeconds, Usual: res.WashUsual}}
+		st := casefile.Stage{
+			Readings: after,
+			Signs:    map[string]bool{},
+			Work: casefile.Done{
+				Name:    r.Name,
+				Cleaned: res.Work == "cleaned",
+				Seconds: res.WashSeconds,
+				Usual:   res.WashUsual,
+			},
+		}
 		after = nil
 		take(&r.Ended, &st.Readings, st.Signs)
 		for id, yes := range res.Signs {

@@ -127,7 +127,10 @@ func Plan(routes []Route, t Terms) []Day {
 	out := make([]Day, 0, len(keys))
 	for _, k := range keys {
 		calls := days[k]
-		sort.SliceStable(calls, func(a, b int) bool { return routes[calls[a].route].Order < routes[calls[b].route].Order })
+		sort.SliceStable(
+			calls,
+			func(a, b int) bool { return routes[calls[a].route].Order < routes[calls[b].route].Order },
+		)
 		date := dates[k.date]
 		d := Day{Technician: k.technician, Date: date, Limit: t.Limit, Stops: make([]DayStop, 0, len(calls))}
 		var here []piece

@@ -41,12 +41,27 @@ func TestPlannedVisitsFollowTheWeekdayAndTheMoves(t *testing.T) {
 	assert.Equal(t, Visit{On: day(24), At: day(26).Add(9 * time.Hour), Technician: "Teague"}, vs[0])
 	assert.True(t, vs[0].Moved("Brandt"))
 	assert.False(t, vs[1].Moved("Brandt"))
-	assert.Equal(t, []int{26, 1, 8}, dates(Planned(w, moves, day(25), 3)), "a moved visit is still to come after its own day")
+	assert.Equal(
+		t,
+		[]int{26, 1, 8},
+		dates(Planned(w, moves, day(25), 3)),
+		"a moved visit is still to come after its own day",
+	)
 	assert.Equal(t, []int{1, 8, 15}, dates(Planned(w, moves, day(27), 3)))
 	assert.Equal(t, []int{24, 1, 8}, dates(Planned(w, append(moves, Move{On: day(24)}), now, 3)), "and taken back")
-	assert.Equal(t, []int{1, 8, 15}, dates(Planned(w, []Move{{On: day(24), To: day(24).AddDate(0, 0, 7)}}, now, 3)), "never twice on a day")
+	assert.Equal(
+		t,
+		[]int{1, 8, 15},
+		dates(Planned(w, []Move{{On: day(24), To: day(24).AddDate(0, 0, 7)}}, now, 3)),
+		"never twice on a day",
+	)
 	far := []Move{{On: day(24), To: day(24).AddDate(0, 0, 44)}}
-	assert.Equal(t, []int{5, 7, 12}, dates(Planned(w, far, day(24).AddDate(0, 0, 40), 3)), "weeks off is not forgotten: 7 January")
+	assert.Equal(
+		t,
+		[]int{5, 7, 12},
+		dates(Planned(w, far, day(24).AddDate(0, 0, 40), 3)),
+		"weeks off is not forgotten: 7 January",
+	)
 	// Clocks go back on 1 November 2026 in this place: nine stays nine.
 	zone, err := time.LoadLocation("America/New_York")
 	require.NoError(t, err)
@@ -55,8 +70,23 @@ func TestPlannedVisitsFollowTheWeekdayAndTheMoves(t *testing.T) {
 
 func TestAFullDaySlidesWhatHarmsLeast(t *testing.T) {
 	routes := []Route{
-		{Pool: "Quince", Base: 40, Visits: weeks("Brandt", tuesday, 3), Due: []upkeep.Due{{Item: "clean-filter", Minutes: 30, Harm: 0.8}, {Item: "cell", Minutes: 20, Harm: 0.05}}, At: []int{0, 0}},
-		{Pool: "Heron", Base: 40, Visits: weeks("Brandt", tuesday, 3), Due: []upkeep.Due{{Item: "tear-down", Minutes: 90, Harm: 0.1}}, At: []int{0}},
+		{
+			Pool:   "Quince",
+			Base:   40,
+			Visits: weeks("Brandt", tuesday, 3),
+			Due: []upkeep.Due{
+				{Item: "clean-filter", Minutes: 30, Harm: 0.8},
+				{Item: "cell", Minutes: 20, Harm: 0.05},
+			},
+			At: []int{0, 0},
+		},
+		{
+			Pool:   "Heron",
+			Base:   40,
+			Visits: weeks("Brandt", tuesday, 3),
+			Due:    []upkeep.Due{{Item: "tear-down", Minutes: 90, Harm: 0.1}},
+			At:     []int{0},
+		},
 		{Pool: "Sorrel", Base: 30, Visits: weeks("Teague", tuesday.AddDate(0, 0, 1), 3)},
 	}
 	days := Plan(routes, Terms{Limit: 215, Until: tuesday.AddDate(0, 0, 13)})
@@ -107,9 +137,20 @@ func TestPlanKeepsEveryPiece(t *testing.T) {
 		const n = 5
 		for r := range rapid.IntRange(1, 6).Draw(t, "pools") {
 			route := Route{Pool: fmt.Sprint(r), Base: rapid.Float64Range(10, 60).Draw(t, "base"),
-				Visits: weeks(rapid.SampledFrom([]string{"a", "b"}).Draw(t, "who"), tuesday.AddDate(0, 0, rapid.IntRange(0, 4).Draw(t, "weekday")), n)}
+				Visits: weeks(
+					rapid.SampledFrom([]string{"a", "b"}).Draw(t, "who"),
+					tuesday.AddDate(0, 0, rapid.IntRange(0, 4).Draw(t, "weekday")),
+					n,
+				)}
 			for i := range rapid.IntRange(0, 3).Draw(t, "due") {
-				route.Due = append(route.Due, upkeep.Due{Item: fmt.Sprint(i), Minutes: rapid.Float64Range(5, 100).Draw(t, "minutes"), Harm: rapid.Float64Range(0, 1).Draw(t, "harm")})
+				route.Due = append(
+					route.Due,
+					upkeep.Due{
+						Item:    fmt.Sprint(i),
+						Minutes: rapid.Float64Range(5, 100).Draw(t, "minutes"),
+						Harm:    rapid.Float64Range(0, 1).Draw(t, "harm"),
+					},
+				)
 				route.At = append(route.At, rapid.IntRange(0, n-1).Draw(t, "at"))
 				pieces++
 			}

@@ -47,7 +47,11 @@ type Ahead struct {
 func NextVisit(planned time.Time) time.Time { return planned.AddDate(0, 0, 7) }
 
 // duty is the short name of each kind's cleaning.
-var duty = map[pad.FilterKind]words.Message{pad.Sand: "lap.backwash-due", pad.Cartridge: "lap.hose-off-due", pad.DE: "lap.recharge-de"}
+var duty = map[pad.FilterKind]words.Message{
+	pad.Sand:      "lap.backwash-due",
+	pad.Cartridge: "lap.hose-off-due",
+	pad.DE:        "lap.recharge-de",
+}
 
 // ReasonFor picks the one reason: what forbids work first, then what is broken,
 // then what is due.
@@ -60,10 +64,26 @@ func ReasonFor(a Ahead) Reason {
 	case a.FirstVisit:
 		return Reason{MarkJob, "lap.first-visit", "lap.read-the-pad-take-a"}
 	case a.CleaningDue:
-		return Reason{MarkAct, duty[a.Kind], words.Of("lap.chance-of-passing-the-limit", "chance", words.Share(a.Chance), "by", words.Day(a.NextVisit))}
+		return Reason{
+			MarkAct,
+			duty[a.Kind],
+			words.Of("lap.chance-of-passing-the-limit", "chance", words.Share(a.Chance), "by", words.Day(a.NextVisit)),
+		}
 	case a.Shortfall != nil:
 		name := map[plumbing.StationID]words.Message{plumbing.StationCell: "lap.salt-cell-short", plumbing.StationHeater: "lap.heater-short"}[a.Shortfall.Device]
-		return Reason{MarkJob, name, words.Of("lap.of-at", "flow", words.QD("gpm", a.Shortfall.Flow.GPM(), 0), "least", words.QD("gpm", a.Shortfall.Least.GPM(), 0), "rpm", words.QD("rpm", a.Shortfall.Slot.RPM, 0))}
+		return Reason{
+			MarkJob,
+			name,
+			words.Of(
+				"lap.of-at",
+				"flow",
+				words.QD("gpm", a.Shortfall.Flow.GPM(), 0),
+				"least",
+				words.QD("gpm", a.Shortfall.Least.GPM(), 0),
+				"rpm",
+				words.QD("rpm", a.Shortfall.Slot.RPM, 0),
+			),
+		}
 	case a.NoCleanLine:
 		return Reason{MarkJob, "lap.no-clean-line", "lap.take-one-after-the-next"}
 	}

@@ -21,9 +21,17 @@ func TestTheOneReasonThatMatters(t *testing.T) {
 	assert.Equal(t, MarkOpen, ReasonFor(suspect).Mark, "what is broken comes before what is due")
 	hold := suspect
 	hold.HoldUntil = now.Add(4 * time.Hour)
-	assert.Equal(t, "no backwash before Tue 14:00", say(ReasonFor(hold).Detail), "what forbids comes before what is broken")
+	assert.Equal(
+		t,
+		"no backwash before Tue 14:00",
+		say(ReasonFor(hold).Detail),
+		"what forbids comes before what is broken",
+	)
 	assert.Equal(t, MarkFine, ReasonFor(Ahead{Chance: 0.1, Arrival: now}).Mark)
-	short := Ahead{Arrival: now, Shortfall: &plumbing.Shortfall{Device: plumbing.StationCell, Slot: pad.Slot{RPM: 1000}}}
+	short := Ahead{
+		Arrival:   now,
+		Shortfall: &plumbing.Shortfall{Device: plumbing.StationCell, Slot: pad.Slot{RPM: 1000}},
+	}
 	assert.Equal(t, "Salt cell short", say(ReasonFor(short).Word))
 	assert.Equal(t, "First visit", say(ReasonFor(Ahead{FirstVisit: true, Arrival: now}).Word))
 	assert.Equal(t, "No clean line", say(ReasonFor(Ahead{NoCleanLine: true, Arrival: now}).Word))

@@ -103,28 +103,145 @@ func rules(m *plumbing.Model, pool units.Volume) []rule {
 	add := func(r rule) { out = append(out, r) }
 	flow := func(_ *plumbing.Solver, _ units.Speed, st plumbing.State) float64 { return st.Flow.GPM() }
 	most := plumbing.MediaRate[d.Filter.Kind] * d.Filter.AreaFt2
-	add(rule{Limit{ID: "media-rate", Name: "pad.media-rate.name", Bound: AtMost, Value: most, Unit: "gpm", Source: nsf50,
-		Reason: words.Of("pad.on-over-it-dirt-is", "kind", words.QD("gpm/ft²", plumbing.MediaRate[d.Filter.Kind], -1), "areaFt2", words.QD("ft²", d.Filter.AreaFt2, -1))}, pad.SetFilter, 0, flow})
-	add(rule{Limit{ID: "media-gentle", Name: "pad.media-gentle.name", Bound: AtMost, Value: most / 2, Unit: "gpm", Source: common, Advice: true,
-		Reason: "pad.media-gentle.reason"}, pad.SetFilter, 0, flow})
-	add(rule{Limit{ID: "suction-velocity", Name: "pad.suction-velocity.name", Bound: AtMost, Value: plumbing.SuctionFps, Unit: "ft/s", Source: calEnergy, Advice: true,
-		Reason: "pad.suction-velocity.reason"}, pad.SetFilter, 0, plumbing.Fastest(pad.SuctionSide)})
-	add(rule{Limit{ID: "return-velocity", Name: "pad.return-velocity.name", Bound: AtMost, Value: plumbing.ReturnFps, Unit: "ft/s", Source: calEnergy, Advice: true,
-		Reason: "pad.return-velocity.reason"}, pad.SetFilter, 0, plumbing.Fastest(pad.ReturnSide)})
+	add(
+		rule{
+			Limit{ID: "media-rate", Name: "pad.media-rate.name", Bound: AtMost, Value: most, Unit: "gpm", Source: nsf50,
+				Reason: words.Of(
+					"pad.on-over-it-dirt-is",
+					"kind",
+					words.QD("gpm/ft²", plumbing.MediaRate[d.Filter.Kind], -1),
+					"areaFt2",
+					words.QD("ft²", d.Filter.AreaFt2, -1),
+				)},
+			pad.SetFilter,
+			0,
+			flow,
+		},
+	)
+	add(
+		rule{
+			Limit{
+				ID:     "media-gentle",
+				Name:   "pad.media-gentle.name",
+				Bound:  AtMost,
+				Value:  most / 2,
+				Unit:   "gpm",
+				Source: common,
+				Advice: true,
+				Reason: "pad.media-gentle.reason",
+			},
+			pad.SetFilter,
+			0,
+			flow,
+		},
+	)
+	add(
+		rule{
+			Limit{
+				ID:     "suction-velocity",
+				Name:   "pad.suction-velocity.name",
+				Bound:  AtMost,
+				Value:  plumbing.SuctionFps,
+				Unit:   "ft/s",
+				Source: calEnergy,
+				Advice: true,
+				Reason: "pad.suction-velocity.reason",
+			},
+			pad.SetFilter,
+			0,
+			plumbing.Fastest(pad.SuctionSide),
+		},
+	)
+	add(
+		rule{
+			Limit{
+				ID:     "return-velocity",
+				Name:   "pad.return-velocity.name",
+				Bound:  AtMost,
+				Value:  plumbing.ReturnFps,
+				Unit:   "ft/s",
+				Source: calEnergy,
+				Advice: true,
+				Reason: "pad.return-velocity.reason",
+			},
+			pad.SetFilter,
+			0,
+			plumbing.Fastest(pad.ReturnSide),
+		},
+	)
 	if pool > 0 {
 		six := units.Flow(float64(pool) / 6 / 3600).GPM()
-		add(rule{Limit{ID: "filtration-rate", Name: "pad.filtration-rate.name", Bound: AtMost, Value: math.Max(six, 36), Unit: "gpm", Source: calEnergy, Advice: true,
-			Reason: "pad.filtration-rate.reason"}, pad.SetFilter, 0, flow})
+		add(
+			rule{
+				Limit{
+					ID:     "filtration-rate",
+					Name:   "pad.filtration-rate.name",
+					Bound:  AtMost,
+					Value:  math.Max(six, 36),
+					Unit:   "gpm",
+					Source: calEnergy,
+					Advice: true,
+					Reason: "pad.filtration-rate.reason",
+				},
+				pad.SetFilter,
+				0,
+				flow,
+			},
+		)
 	}
-	add(rule{Limit{ID: "tank-ceiling", Name: "pad.tank-ceiling.name", Bound: AtMost, Value: plumbing.ServiceCeiling.PSI(), Unit: "psi", Source: common, Advice: true,
-		Reason: "pad.tank-ceiling.reason"}, pad.SetFilter, 1, func(_ *plumbing.Solver, _ units.Speed, st plumbing.State) float64 { return st.Tank.PSI() }})
-	add(rule{Limit{ID: "tank-label", Name: "pad.tank-label.name", Bound: AtMost, Value: m.VesselLimit().PSI(), Unit: "psi", Source: label,
-		Reason: "pad.tank-label.reason"}, pad.SetFilter, 1, func(_ *plumbing.Solver, _ units.Speed, st plumbing.State) float64 { return st.Tank.PSI() }})
+	add(
+		rule{
+			Limit{
+				ID:     "tank-ceiling",
+				Name:   "pad.tank-ceiling.name",
+				Bound:  AtMost,
+				Value:  plumbing.ServiceCeiling.PSI(),
+				Unit:   "psi",
+				Source: common,
+				Advice: true,
+				Reason: "pad.tank-ceiling.reason",
+			},
+			pad.SetFilter,
+			1,
+			func(_ *plumbing.Solver, _ units.Speed, st plumbing.State) float64 { return st.Tank.PSI() },
+		},
+	)
+	add(
+		rule{
+			Limit{
+				ID:     "tank-label",
+				Name:   "pad.tank-label.name",
+				Bound:  AtMost,
+				Value:  m.VesselLimit().PSI(),
+				Unit:   "psi",
+				Source: label,
+				Reason: "pad.tank-label.reason",
+			},
+			pad.SetFilter,
+			1,
+			func(_ *plumbing.Solver, _ units.Speed, st plumbing.State) float64 { return st.Tank.PSI() },
+		},
+	)
 	if d.Pump.NPSHrFt > 0 {
-		add(rule{Limit{ID: "npsh", Name: "pad.npsh.name", Bound: AtLeast, SpeedBound: AtMost, Value: 0, Unit: "ft", Source: "pad.npsh.source",
-			Reason: "pad.npsh.reason"}, pad.SetFilter, 0, func(_ *plumbing.Solver, _ units.Speed, st plumbing.State) float64 {
-			return (st.NPSHAvailable - st.NPSHRequired).Feet()
-		}})
+		add(
+			rule{
+				Limit{
+					ID:         "npsh",
+					Name:       "pad.npsh.name",
+					Bound:      AtLeast,
+					SpeedBound: AtMost,
+					Value:      0,
+					Unit:       "ft",
+					Source:     "pad.npsh.source",
+					Reason:     "pad.npsh.reason",
+				},
+				pad.SetFilter,
+				0,
+				func(_ *plumbing.Solver, _ units.Speed, st plumbing.State) float64 {
+					return (st.NPSHAvailable - st.NPSHRequired).Feet()
+				},
+			},
+		)
 	}
 	out = append(out, needRules(m)...)
 	return append(out, coverAndBackwashRules(m)...)
@@ -136,26 +253,65 @@ func needRules(m *plumbing.Model) []rule {
 	var out []rule
 	need := func(id string, name words.Message, least float64, reason words.Message, link func(*plumbing.LinkIndex) int) {
 		if least > 0 {
-			out = append(out, rule{Limit{ID: ID(id), Name: name, Bound: AtLeast, Value: least, Unit: "gpm", Source: label, Reason: reason}, pad.SetFilter, 1,
-				func(s *plumbing.Solver, _ units.Speed, _ plumbing.State) float64 {
-					return s.FlowOf(link(&s.View.Idx)).GPM()
-				}})
+			out = append(
+				out,
+				rule{
+					Limit{
+						ID:     ID(id),
+						Name:   name,
+						Bound:  AtLeast,
+						Value:  least,
+						Unit:   "gpm",
+						Source: label,
+						Reason: reason,
+					},
+					pad.SetFilter,
+					1,
+					func(s *plumbing.Solver, _ units.Speed, _ plumbing.State) float64 {
+						return s.FlowOf(link(&s.View.Idx)).GPM()
+					},
+				},
+			)
 		}
 	}
 	if d.Heater != nil {
-		need("heater-flow", "pad.heater-s-least-flow", d.Heater.LeastGPM, "pad.below-it-the-exchanger-overheats", func(x *plumbing.LinkIndex) int { return x.Heater })
+		need(
+			"heater-flow",
+			"pad.heater-s-least-flow",
+			d.Heater.LeastGPM,
+			"pad.below-it-the-exchanger-overheats",
+			func(x *plumbing.LinkIndex) int { return x.Heater },
+		)
 	}
 	if d.Cell != nil {
-		need("cell-flow", "pad.salt-cell-s-least-flow", d.Cell.LeastGPM, "pad.below-it-the-flow-switch", func(x *plumbing.LinkIndex) int { return x.Cell })
+		need(
+			"cell-flow",
+			"pad.salt-cell-s-least-flow",
+			d.Cell.LeastGPM,
+			"pad.below-it-the-flow-switch",
+			func(x *plumbing.LinkIndex) int { return x.Cell },
+		)
 	}
 	for i, l := range d.Suction {
 		if l.Opening >= plumbing.ShutBelow {
-			need("least-"+l.ID, words.Of("pad.line-least-flow", "line", words.Name(l.Name)), l.LeastGPM, "pad.what-it-needs-to-work", func(x *plumbing.LinkIndex) int { return x.Suction[i] })
+			need(
+				"least-"+l.ID,
+				words.Of("pad.line-least-flow", "line", words.Name(l.Name)),
+				l.LeastGPM,
+				"pad.what-it-needs-to-work",
+				func(x *plumbing.LinkIndex) int { return x.Suction[i] },
+			)
 		}
 	}
 	for i, l := range d.Returns {
 		if l.Opening >= plumbing.ShutBelow {
-			need("least-"+l.ID, words.Of("pad.line-least-flow", "line", words.Name(l.Name)), l.LeastGPM, "pad.what-it-needs-to-work", func(x *plumbing.LinkIndex) int { return x.Returns[i] })
+			need(
+				"least-"+l.ID,
+				words.Of("pad.line-least-flow", "line", words.Name(l.Name)),
+				l.LeastGPM,
+				"pad.what-it-needs-to-work",
+				func(x *plumbing.LinkIndex) int { return x.Returns[i] },
+			)
 		}
 	}
 	return out
@@ -169,18 +325,75 @@ func coverAndBackwashRules(m *plumbing.Model) []rule {
 		if l.RatingGPM <= 0 || l.Opening < plumbing.ShutBelow {
 			continue
 		}
-		out = append(out, rule{Limit{ID: ID("cover-" + l.ID), Name: words.Of("pad.line-cover-rating", "line", words.Name(l.Name)), Bound: AtMost, Value: l.RatingGPM, Unit: "gpm", Source: label,
-			Reason: "pad.every-other-suction-of-its"}, pad.SetFilter, 0, alone(m, i)})
+		out = append(
+			out,
+			rule{
+				Limit{
+					ID:     ID("cover-" + l.ID),
+					Name:   words.Of("pad.line-cover-rating", "line", words.Name(l.Name)),
+					Bound:  AtMost,
+					Value:  l.RatingGPM,
+					Unit:   "gpm",
+					Source: label,
+					Reason: "pad.every-other-suction-of-its",
+				},
+				pad.SetFilter,
+				0,
+				alone(m, i),
+			},
+		)
 	}
 	if slidesOrTurns := d.Filter.Valve != pad.NoValve; slidesOrTurns && d.Filter.Kind == pad.Sand {
 		q := func(_ *plumbing.Solver, _ units.Speed, st plumbing.State) float64 { return st.ToWaste.GPM() }
-		out = append(out,
-			rule{Limit{ID: "backwash-lift", Job: JobBackwash, Name: "pad.backwash-lift.name", Bound: AtLeast, Value: m.BackwashFlow().GPM(), Unit: "gpm",
-				Source: "pad.backwash-lift.source", Reason: "pad.backwash-lift.reason"}, pad.SetBackwash, 0, q},
-			rule{Limit{ID: "backwash-rate", Job: JobBackwash, Name: "pad.backwash-rate.name", Bound: AtLeast, Value: 15 * d.Filter.AreaFt2, Unit: "gpm", Source: nsf50, Advice: true,
-				Reason: "pad.backwash-rate.reason"}, pad.SetBackwash, 0, q},
-			rule{Limit{ID: "backwash-washout", Job: JobBackwash, Name: "pad.backwash-washout.name", Bound: AtMost, Value: m.Bed().VelocityFor(m.Water, 0.5) * m.FilterArea() / float64(units.GPM(1)), Unit: "gpm",
-				Source: "pad.backwash-washout.source", Reason: "pad.backwash-washout.reason"}, pad.SetBackwash, 0, q})
+		out = append(
+			out,
+			rule{
+				Limit{
+					ID:     "backwash-lift",
+					Job:    JobBackwash,
+					Name:   "pad.backwash-lift.name",
+					Bound:  AtLeast,
+					Value:  m.BackwashFlow().GPM(),
+					Unit:   "gpm",
+					Source: "pad.backwash-lift.source",
+					Reason: "pad.backwash-lift.reason",
+				},
+				pad.SetBackwash,
+				0,
+				q,
+			},
+			rule{
+				Limit{
+					ID:     "backwash-rate",
+					Job:    JobBackwash,
+					Name:   "pad.backwash-rate.name",
+					Bound:  AtLeast,
+					Value:  15 * d.Filter.AreaFt2,
+					Unit:   "gpm",
+					Source: nsf50,
+					Advice: true,
+					Reason: "pad.backwash-rate.reason",
+				},
+				pad.SetBackwash,
+				0,
+				q,
+			},
+			rule{
+				Limit{
+					ID:     "backwash-washout",
+					Job:    JobBackwash,
+					Name:   "pad.backwash-washout.name",
+					Bound:  AtMost,
+					Value:  m.Bed().VelocityFor(m.Water, 0.5) * m.FilterArea() / float64(units.GPM(1)),
+					Unit:   "gpm",
+					Source: "pad.backwash-washout.source",
+					Reason: "pad.backwash-washout.reason",
+				},
+				pad.SetBackwash,
+				0,
+				q,
+			},
+		)
 	}
 	return out
 }
@@ -278,8 +491,17 @@ func of(m *plumbing.Model, pool units.Volume, windows bool) (*Report, error) {
 
 // straightPipe is the one limit that no speed changes.
 func straightPipe(m *plumbing.Model, in float64, speeds []units.Speed) Limit {
-	l := Limit{ID: "straight-pipe", Job: JobFilter, Name: "pad.straight-pipe.name", Bound: AtLeast, Value: 4 * m.Doc.SuctionTrunk.BoreIn, Unit: "in",
-		Source: calEnergy, Advice: true, Reason: "pad.straight-pipe.reason"}
+	l := Limit{
+		ID:     "straight-pipe",
+		Job:    JobFilter,
+		Name:   "pad.straight-pipe.name",
+		Bound:  AtLeast,
+		Value:  4 * m.Doc.SuctionTrunk.BoreIn,
+		Unit:   "in",
+		Source: calEnergy,
+		Advice: true,
+		Reason: "pad.straight-pipe.reason",
+	}
 	for _, rpm := range speeds {
 		l.At = append(l.At, LimitAt{rpm, in, in >= l.Value})
 	}

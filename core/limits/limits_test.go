@@ -165,7 +165,16 @@ func TestInsideAWindowEveryLimitIsKept(t *testing.T) {
 			require.NoError(t, err)
 			for _, l := range mustFigures(t, at, rep, rpm) {
 				if l.Job == w.Job && l.SpeedBound != "" {
-					assert.True(t, l.At[0].OK, "%s at %.0f rpm in %v: %v against %v", l.ID, float64(rpm), w, l.At[0].Value, l.Value)
+					assert.True(
+						t,
+						l.At[0].OK,
+						"%s at %.0f rpm in %v: %v against %v",
+						l.ID,
+						float64(rpm),
+						w,
+						l.At[0].Value,
+						l.Value,
+					)
 				}
 			}
 		}

@@ -79,7 +79,9 @@ func (d *Document) SmallUnit() bool {
 	}
 	p := &d.Pump
 	return d.Filter.Kind == Cartridge && d.Filter.Valve == NoValve && d.Heater == nil && d.Spa == nil && p.Kind == SingleSpeed &&
-		len(d.Suction) == 1 && len(d.Returns) == 1 && d.Suction[0].Kind != Drain && p.IdleW+p.BaseW < plugInWatts
+		len(d.Suction) == 1 && len(d.Returns) == 1 &&
+		d.Suction[0].Kind != Drain &&
+		p.IdleW+p.BaseW < plugInWatts
 }
 
 // Pump is a pump of the catalogue as it stands at this pad.
@@ -308,7 +310,15 @@ type Meters struct {
 // handbook's ±0.5–1 psi, ±1 inHg, ±7 %, ±4 % taken as about 1.5 deviations for
 // the gauges and one for the meters).
 func UsualMeters() Meters {
-	return Meters{TankPsi: 0.5, VacuumInHg: 0.6, FlowShare: 0.05, PowerShare: 0.03, HasVacuum: true, HasFlow: true, HasPower: true}
+	return Meters{
+		TankPsi:    0.5,
+		VacuumInHg: 0.6,
+		FlowShare:  0.05,
+		PowerShare: 0.03,
+		HasVacuum:  true,
+		HasFlow:    true,
+		HasPower:   true,
+	}
 }
 
 // Points is the curve that the pump is described with, else an error that says what it

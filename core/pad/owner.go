@@ -39,9 +39,15 @@ func (d *Document) OwnerHandles() []OwnerHandle {
 	if d.Filter.Valve != NoValve {
 		var does []words.Message
 		for _, s := range d.Settings() {
-			does = append(does, words.Of("pad.setting-does", "setting", words.Msg(s.Words()), "does", words.Msg(settingWords[s])))
+			does = append(
+				does,
+				words.Of("pad.setting-does", "setting", words.Msg(s.Words()), "does", words.Msg(settingWords[s])),
+			)
 		}
-		out = append(out, OwnerHandle{"pad.filter-valve", words.Join(words.Stop, does...), "pad.handle-at-filter", whyFilter})
+		out = append(
+			out,
+			OwnerHandle{"pad.filter-valve", words.Join(words.Stop, does...), "pad.handle-at-filter", whyFilter},
+		)
 	}
 	for _, v := range d.Valves {
 		why := whyReturn
@@ -51,7 +57,15 @@ func (d *Document) OwnerHandles() []OwnerHandle {
 		out = append(out, OwnerHandle{words.Named(v.Name), d.shares(v), d.standsNow(v), why})
 	}
 	if d.HeaterBypass != nil {
-		out = append(out, OwnerHandle{"pad.heater-bypass", "pad.lets-water-round-the-heater", stands(d.HeaterBypass.Opening), whyBypass})
+		out = append(
+			out,
+			OwnerHandle{
+				"pad.heater-bypass",
+				"pad.lets-water-round-the-heater",
+				stands(d.HeaterBypass.Opening),
+				whyBypass,
+			},
+		)
 	}
 	for _, side := range [][]Line{d.Suction, d.Returns} {
 		for _, l := range side {
@@ -74,7 +88,9 @@ func (d *Document) OwnerMay(singleSpeed bool) [][2]words.Message {
 	if singleSpeed {
 		quiet = "pad.switch-the-pump-s-timer"
 	}
-	out := [][2]words.Message{{"pad.empty-the-skimmer-s-basket", words.Join(words.Stop, quiet, "pad.lift-the-lid-in-the")}}
+	out := [][2]words.Message{
+		{"pad.empty-the-skimmer-s-basket", words.Join(words.Stop, quiet, "pad.lift-the-lid-in-the")},
+	}
 	if d.Spa != nil {
 		out = append(out, [2]words.Message{"pad.use-the-spa", "pad.press-the-spa-button-once"})
 	}

@@ -69,14 +69,29 @@ type settingFact struct {
 
 // SettingFacts is the handbook's table of the five ports.
 var SettingFacts = map[Setting]settingFact{
-	SetFilter:      {Joins: [][2]Port{{PortPump, PortTop}, {PortBottom, PortReturn}}, mayRun: true, path: "pad.pump-top-bottom-return"},
-	SetBackwash:    {Joins: [][2]Port{{PortPump, PortBottom}, {PortTop, PortWaste}}, mayRun: true, path: "pad.pump-bottom-top-waste"},
-	SetRinse:       {Joins: [][2]Port{{PortPump, PortTop}, {PortBottom, PortWaste}}, mayRun: true, path: "pad.pump-top-bottom-waste"},
+	SetFilter: {
+		Joins:  [][2]Port{{PortPump, PortTop}, {PortBottom, PortReturn}},
+		mayRun: true,
+		path:   "pad.pump-top-bottom-return",
+	},
+	SetBackwash: {
+		Joins:  [][2]Port{{PortPump, PortBottom}, {PortTop, PortWaste}},
+		mayRun: true,
+		path:   "pad.pump-bottom-top-waste",
+	},
+	SetRinse: {
+		Joins:  [][2]Port{{PortPump, PortTop}, {PortBottom, PortWaste}},
+		mayRun: true,
+		path:   "pad.pump-top-bottom-waste",
+	},
 	SetWaste:       {Joins: [][2]Port{{PortPump, PortWaste}}, mayRun: true, path: "pad.pump-waste-past-the-media"},
 	SetRecirculate: {Joins: [][2]Port{{PortPump, PortReturn}}, mayRun: true, path: "pad.pump-return-past-the-media"},
 	SetClosed:      {path: "pad.nothing"},
-	SetWinter: {Joins: [][2]Port{{PortPump, PortTop}, {PortPump, PortBottom}, {PortPump, PortReturn}, {PortPump, PortWaste}},
-		PartOpen: true, path: "pad.all-ports-part-open-to"},
+	SetWinter: {
+		Joins:    [][2]Port{{PortPump, PortTop}, {PortPump, PortBottom}, {PortPump, PortReturn}, {PortPump, PortWaste}},
+		PartOpen: true,
+		path:     "pad.all-ports-part-open-to",
+	},
 }
 
 func (f settingFact) Ports() string {
@@ -168,7 +183,16 @@ func (d *Document) SetByWords(op *Operation, text string) error {
 	}
 	if id == "multiport" || id == "filter-valve" {
 		if !slices.Contains(d.Settings(), Setting(pos)) {
-			return &FieldError{id, words.Of("pad.this-filter-can-t-be", "pos", words.Name(pos), "settings", words.Name(fmt.Sprint(d.Settings())))}
+			return &FieldError{
+				id,
+				words.Of(
+					"pad.this-filter-can-t-be",
+					"pos",
+					words.Name(pos),
+					"settings",
+					words.Name(fmt.Sprint(d.Settings())),
+				),
+			}
 		}
 		op.Setting = Setting(pos)
 		return nil
@@ -183,7 +207,10 @@ func (d *Document) SetByWords(op *Operation, text string) error {
 	case d.valve(id) != nil && (pos == string(PoolBody) || pos == string(SpaBody)):
 		angle, found := d.angleTo(id, pos == string(SpaBody))
 		if !found {
-			return &FieldError{id, words.Of("pad.neither-port-of-leads-only", "id", words.Name(id), "pos", words.Name(pos))}
+			return &FieldError{
+				id,
+				words.Of("pad.neither-port-of-leads-only", "id", words.Name(id), "pos", words.Name(pos)),
+			}
 		}
 		v = angle
 	default:

@@ -42,8 +42,17 @@ func (k Sketch) Document() Document {
 		Suction: []Line{{ID: "skimmer", Name: "Skimmer", Kind: Skimmer, Run: to(0), Opening: 1},
 			{ID: "drain", Name: "Main drain", Kind: Drain, Run: to(15), Opening: 0.5}},
 		SuctionTrunk: Run{bore, 5, 1.5}, Discharge: Run{bore, 4, 2}, ReturnTrunk: Run{bore, k.LengthFt, 4},
-		Returns: []Line{{ID: "return-1", Name: "First return", Kind: Return, Run: Run{branch, 15, 2}, Opening: 1, EyeballIn: 0.85},
-			{ID: "return-2", Name: "Second return", Kind: Return, Run: Run{branch, 30, 2}, Opening: 1, EyeballIn: 0.85}},
+		Returns: []Line{
+			{ID: "return-1", Name: "First return", Kind: Return, Run: Run{branch, 15, 2}, Opening: 1, EyeballIn: 0.85},
+			{
+				ID:        "return-2",
+				Name:      "Second return",
+				Kind:      Return,
+				Run:       Run{branch, 30, 2},
+				Opening:   1,
+				EyeballIn: 0.85,
+			},
+		},
 		VacuumTap: NoTap, GaugeHeightFt: 2.5, PumpHeightFt: 1, Meters: UsualMeters(),
 		Programme: []Slot{{StartHour: 8, Hours: 8, RPM: k.Pump.TopRPM}},
 	}
@@ -59,16 +68,33 @@ func (k Sketch) Document() Document {
 	}
 	if k.Spa {
 		d.Spa = &Spa{SurfaceFt: 0.5, Gallons: 500, Spills: true}
-		d.Valves = []Diverter{{ID: "suction-valve", Name: "Suction valve", Side: SuctionSide, BoreIn: bore, AngleDeg: 180},
-			{ID: "return-valve", Name: "Return valve", Side: ReturnSide, BoreIn: bore, AngleDeg: 180}}
+		d.Valves = []Diverter{
+			{ID: "suction-valve", Name: "Suction valve", Side: SuctionSide, BoreIn: bore, AngleDeg: 180},
+			{ID: "return-valve", Name: "Return valve", Side: ReturnSide, BoreIn: bore, AngleDeg: 180},
+		}
 		for i := range d.Suction {
 			d.Suction[i].On = "suction-valve:a"
 		}
 		for i := range d.Returns {
 			d.Returns[i].On = "return-valve:a"
 		}
-		d.Suction = append(d.Suction, Line{ID: "spa-drain", Name: "Spa drain", Kind: SpaDrain, Run: to(0), Opening: 1, On: "suction-valve:b"})
-		d.Returns = append(d.Returns, Line{ID: "spa-jets", Name: "Spa jets", Kind: SpaJets, Run: to(0), Opening: 1, EyeballIn: 1.4, On: "return-valve:b", CheckValve: true})
+		d.Suction = append(
+			d.Suction,
+			Line{ID: "spa-drain", Name: "Spa drain", Kind: SpaDrain, Run: to(0), Opening: 1, On: "suction-valve:b"},
+		)
+		d.Returns = append(
+			d.Returns,
+			Line{
+				ID:         "spa-jets",
+				Name:       "Spa jets",
+				Kind:       SpaJets,
+				Run:        to(0),
+				Opening:    1,
+				EyeballIn:  1.4,
+				On:         "return-valve:b",
+				CheckValve: true,
+			},
+		)
 	}
 	return d
 }

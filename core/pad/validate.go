@@ -66,9 +66,21 @@ func DecodeError(err error) FieldError {
 		case reflect.Struct, reflect.Pointer:
 			want = "pad.an-object"
 		}
-		return FieldError{kind.Field, words.Of("pad.wrong-kind", "want", words.Msg(want), "got", words.Name(kind.Value))}
+		return FieldError{
+			kind.Field,
+			words.Of("pad.wrong-kind", "want", words.Msg(want), "got", words.Name(kind.Value)),
+		}
 	case errors.As(err, &syntax):
-		return FieldError{"", words.Of("pad.this-is-not-json-at", "error", words.Name(syntax.Error()), "offset", words.N(float64(syntax.Offset)))}
+		return FieldError{
+			"",
+			words.Of(
+				"pad.this-is-not-json-at",
+				"error",
+				words.Name(syntax.Error()),
+				"offset",
+				words.N(float64(syntax.Offset)),
+			),
+		}
 	case errors.Is(err, io.EOF), errors.Is(err, io.ErrUnexpectedEOF):
 		return FieldError{"", "pad.the-document-ends-too-early"}
 	}
@@ -89,7 +101,10 @@ func (d *Document) Validate() []FieldError {
 	for i, s := range d.Programme {
 		hours += s.Hours
 		if s.RPM > d.Pump.TopRPM && s.RPM <= 4000 {
-			v.bad(fmt.Sprintf("programme[%d].rpm", i), words.Of("pad.is-over-the-pump-s", "topRPM", words.QD("rpm", d.Pump.TopRPM, -1)))
+			v.bad(
+				fmt.Sprintf("programme[%d].rpm", i),
+				words.Of("pad.is-over-the-pump-s", "topRPM", words.QD("rpm", d.Pump.TopRPM, -1)),
+			)
 		}
 	}
 	if hours > 24 {
@@ -160,7 +175,16 @@ func (d *Document) checkLines(v *validator) {
 			once(p, l.ID)
 			fact, known := lineFacts[l.Kind]
 			if known && fact.suction != side.suction {
-				v.bad(p+".kind", words.Of("pad.a-line-is-not-on", "kind", words.Name(string(l.Kind)), "side", words.Name(string(side.side))))
+				v.bad(
+					p+".kind",
+					words.Of(
+						"pad.a-line-is-not-on",
+						"kind",
+						words.Name(string(l.Kind)),
+						"side",
+						words.Name(string(side.side)),
+					),
+				)
 			}
 			if fact.spa && d.Spa == nil {
 				v.bad(p+".kind", "pad.there-is-no-spa-on")
@@ -186,7 +210,10 @@ func (d *Document) checkOn(v *validator, path, on string, side Side) {
 	for _, val := range d.Valves {
 		if val.ID == id && (port == "a" || port == "b") {
 			if val.Side != side {
-				v.bad(path, words.Of("pad.stands-on-the-side", "id", words.Name(id), "side", words.Name(string(val.Side))))
+				v.bad(
+					path,
+					words.Of("pad.stands-on-the-side", "id", words.Name(id), "side", words.Name(string(val.Side))),
+				)
 			}
 			return
 		}
@@ -220,7 +247,10 @@ func (d *Document) checkValves(v *validator) {
 		}
 		for _, port := range []string{"a", "b"} {
 			if !used[val.ID+":"+port] {
-				v.bad(fmt.Sprintf("valves[%d]", i), words.Of("pad.nothing-hangs-on-port-of", "port", words.Name(port), "id", words.Name(val.ID)))
+				v.bad(
+					fmt.Sprintf("valves[%d]", i),
+					words.Of("pad.nothing-hangs-on-port-of", "port", words.Name(port), "id", words.Name(val.ID)),
+				)
 			}
 		}
 	}

@@ -23,11 +23,36 @@ var walkColumns = []struct {
 	get  func(Reading) (float64, bool)
 	set  func(*Reading, float64)
 }{
-	{"rpm", figure.Speed, func(r Reading) (float64, bool) { return float64(r.Speed), true }, func(r *Reading, v float64) { r.Speed = units.Speed(v) }},
-	{"tank_psi", figure.Tank, func(r Reading) (float64, bool) { v, ok := r.Value(MeterTank); return units.Pressure(v).PSI(), ok }, func(r *Reading, v float64) { r.Tank = in(units.PSI(v)) }},
-	{"vacuum_inhg", figure.Vacuum, func(r Reading) (float64, bool) { v, ok := r.Value(MeterVacuum); return units.Pressure(v).InHg(), ok }, func(r *Reading, v float64) { r.Vacuum = in(units.InHg(v)) }},
-	{"flow_gpm", figure.Flow, func(r Reading) (float64, bool) { v, ok := r.Value(MeterFlow); return units.Flow(v).GPM(), ok }, func(r *Reading, v float64) { r.Flow = in(units.GPM(v)) }},
-	{"power_w", figure.Power, func(r Reading) (float64, bool) { return r.Value(MeterPower) }, func(r *Reading, v float64) { r.Power = in(units.Power(v)) }},
+	{
+		"rpm",
+		figure.Speed,
+		func(r Reading) (float64, bool) { return float64(r.Speed), true },
+		func(r *Reading, v float64) { r.Speed = units.Speed(v) },
+	},
+	{
+		"tank_psi",
+		figure.Tank,
+		func(r Reading) (float64, bool) { v, ok := r.Value(MeterTank); return units.Pressure(v).PSI(), ok },
+		func(r *Reading, v float64) { r.Tank = in(units.PSI(v)) },
+	},
+	{
+		"vacuum_inhg",
+		figure.Vacuum,
+		func(r Reading) (float64, bool) { v, ok := r.Value(MeterVacuum); return units.Pressure(v).InHg(), ok },
+		func(r *Reading, v float64) { r.Vacuum = in(units.InHg(v)) },
+	},
+	{
+		"flow_gpm",
+		figure.Flow,
+		func(r Reading) (float64, bool) { v, ok := r.Value(MeterFlow); return units.Flow(v).GPM(), ok },
+		func(r *Reading, v float64) { r.Flow = in(units.GPM(v)) },
+	},
+	{
+		"power_w",
+		figure.Power,
+		func(r Reading) (float64, bool) { return r.Value(MeterPower) },
+		func(r *Reading, v float64) { r.Power = in(units.Power(v)) },
+	},
 }
 
 func in[T any](v T) *T { return &v }
@@ -68,7 +93,9 @@ func ReadWalk(r io.Reader) ([]Reading, []FieldError) {
 		}
 		line, _ := c.FieldPos(0)
 		if len(out) == LongestWalk {
-			return nil, []FieldError{{fmt.Sprintf("line %d", line), words.Of("pad.a-walk-has-rows-at", "longestWalk", words.N(LongestWalk))}}
+			return nil, []FieldError{
+				{fmt.Sprintf("line %d", line), words.Of("pad.a-walk-has-rows-at", "longestWalk", words.N(LongestWalk))},
+			}
 		}
 		var reading Reading
 		for i, cell := range row {

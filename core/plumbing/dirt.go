@@ -159,7 +159,11 @@ func (m *Model) scaleLoad() error {
 // deviceLimits takes in each device's least flow in its hours: a cell's are all that serve
 // it with a clean filter, the slowest of them first to fail; nobody says when a heater
 // fires, and it is given the fastest.
-func (m *Model) deviceLimits(s *Solver, at func(units.Speed, func(State) float64) func(float64) (float64, error), stricter func(Ruling, func(float64) (float64, error), float64) error) error {
+func (m *Model) deviceLimits(
+	s *Solver,
+	at func(units.Speed, func(State) float64) func(float64) (float64, error),
+	stricter func(Ruling, func(float64) (float64, error), float64) error,
+) error {
 	for _, d := range []struct {
 		name words.Message
 		dev  *pad.Device

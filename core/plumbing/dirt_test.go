@@ -57,7 +57,13 @@ func TestTheFirstLimitIsLoadOne(t *testing.T) {
 			assert.LessOrEqual(t, (top.Tank - topClean.Tank).PSI(), 8.01, name)
 			if r := tight.Ruling; r.Daily > 0 {
 				assert.InDelta(t, r.Left.GPM(), at(r.Daily, 1).Flow.GPM(), 1e-6)
-				assert.LessOrEqual(t, 1-float64(r.Left/r.Clean), 1.0/3+0.001, "%s: a third of the daily flow at most", name)
+				assert.LessOrEqual(
+					t,
+					1-float64(r.Left/r.Clean),
+					1.0/3+0.001,
+					"%s: a third of the daily flow at most",
+					name,
+				)
 			}
 			switch r := tight.Ruling; r.Rule {
 			case plumbing.RuleFlowLoss:
@@ -89,7 +95,14 @@ func TestWorkingSpeedsKeepTheLimits(t *testing.T) {
 			w, err := m.FastestKeeping(pad.Operation{Setting: set}, true)
 			require.NoError(t, err, "%s on %s", name, set)
 			if !w.Keeps {
-				assert.LessOrEqual(t, float64(w.Speed), max(d.Pump.LeastRPM, 600)+50, "%s on %s: the slowest there is", name, set)
+				assert.LessOrEqual(
+					t,
+					float64(w.Speed),
+					max(d.Pump.LeastRPM, 600)+50,
+					"%s on %s: the slowest there is",
+					name,
+					set,
+				)
 				continue
 			}
 			st, err := m.Solver().Solve(pad.Operation{Speed: w.Speed, Setting: set}, plumbing.Effects{})

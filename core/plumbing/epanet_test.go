@@ -68,8 +68,23 @@ func epanetCases(t testing.TB) []epanetCase {
 	var out []epanetCase
 	for _, kind := range []pad.FilterKind{pad.Sand, pad.Cartridge, pad.DE} {
 		doc := padtest.SandPad()
-		doc.Pump.Curve = []pad.CurveFt{{GPM: 0, Ft: 90}, {GPM: 40, Ft: 90 - 40*40*0.004}, {GPM: 80, Ft: 90 - 80*80*0.004}, {GPM: 120, Ft: 90 - 120*120*0.004}}
-		doc.Heater, doc.Cell, doc.CheckValve = &pad.Device{Model: "Ember 250", DropPsi: 2.4, AtGPM: 60, LeastGPM: 30}, &pad.Device{Model: "Halide 40", DropPsi: 1.2, AtGPM: 60, LeastGPM: 25}, true
+		doc.Pump.Curve = []pad.CurveFt{
+			{GPM: 0, Ft: 90},
+			{GPM: 40, Ft: 90 - 40*40*0.004},
+			{GPM: 80, Ft: 90 - 80*80*0.004},
+			{GPM: 120, Ft: 90 - 120*120*0.004},
+		}
+		doc.Heater, doc.Cell, doc.CheckValve = &pad.Device{
+			Model:    "Ember 250",
+			DropPsi:  2.4,
+			AtGPM:    60,
+			LeastGPM: 30,
+		}, &pad.Device{
+			Model:    "Halide 40",
+			DropPsi:  1.2,
+			AtGPM:    60,
+			LeastGPM: 25,
+		}, true
 		doc.Filter.Kind = kind
 		doc.Filter.MediaPsi = map[pad.FilterKind]float64{pad.Sand: 3, pad.Cartridge: 0.5, pad.DE: 1.3}[kind]
 		for name, change := range map[string]func(*pad.Document, *Effects) float64{
@@ -84,7 +99,10 @@ func epanetCases(t testing.TB) []epanetCase {
 			d, e := doc, Effects{}
 			d.Suction, d.Returns = append([]pad.Line(nil), doc.Suction...), append([]pad.Line(nil), doc.Returns...)
 			rpm := change(&d, &e)
-			out = append(out, inp(t, fmt.Sprintf("%s, %s", kind, name), model(t, d), pad.Operation{Speed: units.Speed(rpm)}, e))
+			out = append(
+				out,
+				inp(t, fmt.Sprintf("%s, %s", kind, name), model(t, d), pad.Operation{Speed: units.Speed(rpm)}, e),
+			)
 		}
 	}
 	for name, op := range map[string]pad.Operation{
@@ -144,7 +162,12 @@ func TestAgreesWithEPANET(t *testing.T) {
 			assert.Less(t, miss, 0.005, "%s: head at %s: %v, EPANET %v m", c.Name, node, h, them.Heads[node])
 		}
 	}
-	t.Logf("%d networks; worst flow %.3f %%, worst head %.3f %% of the largest", len(cases), 100*worstFlow, 100*worstHead)
+	t.Logf(
+		"%d networks; worst flow %.3f %%, worst head %.3f %% of the largest",
+		len(cases),
+		100*worstFlow,
+		100*worstHead,
+	)
 }
 
 // The same networks through EPANET in the same run: how many times faster ours is.

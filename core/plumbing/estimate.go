@@ -61,8 +61,11 @@ func (m *Model) EstimateFlow(r pad.Reading) FlowEstimates {
 	if r.Power != nil && m.power.PerFlow > 0 {
 		add(ByWatts, m.flowByWatts(ratio, float64(*r.Power), [3]float64{}),
 			spread(func(z [3]float64) float64 {
-				return m.flowByWatts(ratio, float64(*r.Power)+z[0]*m.Doc.Meters.Noise(pad.MeterPower, float64(*r.Power)),
-					[3]float64{0, z[1] * math.Sqrt(m.Cov[5][5]), z[2] * math.Sqrt(m.Cov[6][6])})
+				return m.flowByWatts(
+					ratio,
+					float64(*r.Power)+z[0]*m.Doc.Meters.Noise(pad.MeterPower, float64(*r.Power)),
+					[3]float64{0, z[1] * math.Sqrt(m.Cov[5][5]), z[2] * math.Sqrt(m.Cov[6][6])},
+				)
 			}))
 	}
 	out.combine()
@@ -89,7 +92,11 @@ func (m *Model) flowByCurve(ratio, tank, vacuum, logHead float64) float64 {
 	if err != nil {
 		return math.NaN()
 	}
-	between := float64(m.Water.Head(units.Pressure(tank+vacuum))) + float64(units.FeetHead(m.Doc.GaugeHeightFt-m.Doc.PumpHeightFt))
+	between := float64(
+		m.Water.Head(units.Pressure(tank+vacuum)),
+	) + float64(
+		units.FeetHead(m.Doc.GaugeHeightFt-m.Doc.PumpHeightFt),
+	)
 	c := m.curve.AtSpeed(ratio).Degraded(m.Params.Head*math.Exp(logHead), 1)
 	out := v.base[v.Idx.discharge]
 	basket := v.base[v.Idx.basket].Quadratic

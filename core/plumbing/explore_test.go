@@ -87,7 +87,10 @@ func TestSettingsOfTheMultiportSendTheWaterWhereTheTableSays(t *testing.T) {
 	}
 	winter := paths(t, m, pad.Operation{Speed: 2400, Setting: pad.SetWinter}, 0)
 	assert.NotNil(t, hazard(winter, "never-run"))
-	_, err := model(t, func() pad.Document { d := padtest.SandPad(); d.Filter.Valve = pad.NoValve; return d }()).Paths(pad.Operation{Speed: 2400, Setting: pad.SetBackwash}, 0)
+	_, err := model(
+		t,
+		func() pad.Document { d := padtest.SandPad(); d.Filter.Valve = pad.NoValve; return d }(),
+	).Paths(pad.Operation{Speed: 2400, Setting: pad.SetBackwash}, 0)
 	assert.ErrorContains(t, err, "no setting")
 }
 
@@ -99,9 +102,22 @@ func TestHazardsSayWhatIsWrong(t *testing.T) {
 	assert.NotNil(t, hazard(fast, "cover-rating"))
 	bypass := paths(t, m, pad.Operation{Speed: 1800, Handles: pad.Handles{pad.HeaterBypass: 1}}, 0)
 	assert.Contains(t, say(hazard(bypass, "short-heater").Text), "bypass")
-	assert.Contains(t, say(hazard(paths(t, m, pad.Operation{Speed: 1200, Setting: pad.SetBackwash}, 0), "weak-backwash").Text), "faster")
+	assert.Contains(
+		t,
+		say(hazard(paths(t, m, pad.Operation{Speed: 1200, Setting: pad.SetBackwash}, 0), "weak-backwash").Text),
+		"faster",
+	)
 	assert.NotNil(t, hazard(paths(t, m, pad.Operation{Speed: 2400, Setting: pad.SetRecirculate}, 0), "unfiltered"))
-	assert.Equal(t, hydraulics.DrySource, paths(t, m, pad.Operation{Speed: 2400, Handles: pad.Handles{"suction-valve": 0, "spa-drain": 0}}, 0).State.Condition)
+	assert.Equal(
+		t,
+		hydraulics.DrySource,
+		paths(
+			t,
+			m,
+			pad.Operation{Speed: 2400, Handles: pad.Handles{"suction-valve": 0, "spa-drain": 0}},
+			0,
+		).State.Condition,
+	)
 	_, err := m.Paths(pad.Operation{Speed: 2400, Handles: pad.Handles{"garden-hose": 1}}, 0)
 	assert.ErrorContains(t, err, "no valve")
 	_, err = m.Paths(pad.Operation{Speed: 2400, Handles: pad.Handles{"return-valve": 400}}, 0)
@@ -114,7 +130,14 @@ func TestSetByWords(t *testing.T) {
 	for _, w := range []string{"multiport=backwash", "suction-valve=spa", "return-valve=45", "skimmer=shut", "heater-bypass=0.5"} {
 		require.NoError(t, d.SetByWords(&op, w))
 	}
-	assert.Equal(t, pad.Operation{Setting: pad.SetBackwash, Handles: pad.Handles{"suction-valve": 0, "return-valve": 45, "skimmer": 0, "heater-bypass": 0.5}}, op)
+	assert.Equal(
+		t,
+		pad.Operation{
+			Setting: pad.SetBackwash,
+			Handles: pad.Handles{"suction-valve": 0, "return-valve": 45, "skimmer": 0, "heater-bypass": 0.5},
+		},
+		op,
+	)
 	for _, w := range []string{"multiport=sideways", "suction-valve=lake", "skimmer-valve=spa", "skimmer=2", "nothing", "hose=open"} {
 		assert.Error(t, d.SetByWords(&op, w), w)
 	}
@@ -125,9 +148,15 @@ func TestMassAndEnergyBalance(t *testing.T) {
 	m := model(t, padtest.SpaPad())
 	rapid.Check(t, func(t *rapid.T) {
 		op := pad.Operation{Speed: units.Speed(rapid.Float64Range(600, 3450).Draw(t, "rpm")),
-			Setting: rapid.SampledFrom([]pad.Setting{pad.SetFilter, pad.SetBackwash, pad.SetRinse, pad.SetWaste, pad.SetRecirculate}).Draw(t, "setting"),
-			Handles: pad.Handles{"suction-valve": rapid.Float64Range(5, 175).Draw(t, "suction"), "return-valve": rapid.Float64Range(5, 175).Draw(t, "return"),
-				"skimmer": rapid.Float64Range(0.1, 1).Draw(t, "skimmer"), pad.HeaterBypass: rapid.Float64Range(0, 1).Draw(t, "bypass")}}
+			Setting: rapid.SampledFrom([]pad.Setting{pad.SetFilter, pad.SetBackwash, pad.SetRinse, pad.SetWaste, pad.SetRecirculate}).
+				Draw(t, "setting"),
+			Handles: pad.Handles{
+				"suction-valve": rapid.Float64Range(5, 175).Draw(t, "suction"),
+				"return-valve":  rapid.Float64Range(5, 175).Draw(t, "return"),
+				"skimmer": rapid.Float64Range(0.1, 1).
+					Draw(t, "skimmer"),
+				pad.HeaterBypass: rapid.Float64Range(0, 1).Draw(t, "bypass"),
+			}}
 		s := m.Solver()
 		_, err := s.Solve(op, Effects{Load: rapid.Float64Range(0, 2).Draw(t, "load")})
 		require.NoError(t, err)
@@ -187,7 +216,13 @@ func TestAFlowHoldingPumpClimbsInSpeedAsTheFilterLoads(t *testing.T) {
 	assert.Greater(t, dirty.State.Power, clean.State.Power)
 	assert.Greater(t, dirty.State.Tank, clean.State.Tank)
 	doc.Pump.HoldGPM = 200
-	assert.InDelta(t, 3450, float64(paths(t, model(t, doc), pad.Operation{Speed: 1}, 0).Speed), 1, "what can't be reached ends at top speed")
+	assert.InDelta(
+		t,
+		3450,
+		float64(paths(t, model(t, doc), pad.Operation{Speed: 1}, 0).Speed),
+		1,
+		"what can't be reached ends at top speed",
+	)
 }
 
 func TestCavitationIsWarnedOfAtHeightAndHeat(t *testing.T) {
@@ -206,7 +241,9 @@ func TestCavitationIsWarnedOfAtHeightAndHeat(t *testing.T) {
 func TestFlowThreeWaysAgreeOnASoundPadAndPartOnABadOne(t *testing.T) {
 	m := model(t, padtest.SandPad())
 	st := solve(t, m, 2750, Effects{})
-	sound := m.EstimateFlow(pad.Reading{Speed: 2750, Tank: &st.Tank, Vacuum: &st.Vacuum, Flow: &st.Flow, Power: &st.Power})
+	sound := m.EstimateFlow(
+		pad.Reading{Speed: 2750, Tank: &st.Tank, Vacuum: &st.Vacuum, Flow: &st.Flow, Power: &st.Power},
+	)
 	require.Len(t, sound.Ways, 3)
 	for _, w := range sound.Ways {
 		assert.InDelta(t, st.Flow.GPM(), w.Flow.GPM(), 0.5, w.Way)
@@ -225,7 +262,16 @@ func TestAnOddReadingIsNamedAndTheNextOneHelps(t *testing.T) {
 	var clean []pad.Reading
 	for _, rpm := range []float64{1500, 2250, 3000, 3450} {
 		st := solve(t, real, rpm, Effects{})
-		clean = append(clean, pad.Reading{Speed: units.Speed(rpm), Tank: ptr(st.Tank), Vacuum: ptr(st.Vacuum), Flow: ptr(st.Flow), Power: ptr(st.Power)})
+		clean = append(
+			clean,
+			pad.Reading{
+				Speed:  units.Speed(rpm),
+				Tank:   ptr(st.Tank),
+				Vacuum: ptr(st.Vacuum),
+				Flow:   ptr(st.Flow),
+				Power:  ptr(st.Power),
+			},
+		)
 	}
 	sound, err := Calibrate(padtest.SandPad(), clean, warm, units.PSI(8))
 	require.NoError(t, err)
@@ -236,7 +282,13 @@ func TestAnOddReadingIsNamedAndTheNextOneHelps(t *testing.T) {
 	require.NotNil(t, m.Fit.Odd)
 	assert.Equal(t, pad.MeterTank, m.Fit.Odd.Meter)
 	assert.InDelta(t, 3000, float64(m.Fit.Odd.Speed), 0)
-	assert.InDelta(t, solve(t, real, 3000, Effects{}).Tank.PSI(), units.Pressure(m.Fit.Odd.Rest).PSI(), 0.6, "what it should have been")
+	assert.InDelta(
+		t,
+		solve(t, real, 3000, Effects{}).Tank.PSI(),
+		units.Pressure(m.Fit.Odd.Rest).PSI(),
+		0.6,
+		"what it should have been",
+	)
 
 	loose := model(t, padtest.SandPad())
 	next, err := loose.NextReading()

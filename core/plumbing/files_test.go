@@ -51,7 +51,16 @@ func TestDiffNamesWhatChanged(t *testing.T) {
 	assert.Empty(t, pad.Diff(was, is))
 	is.Filter.Model, is.Heater.LeastGPM = "Stanchion S30", 40
 	is.Cell = nil
-	is.Suction = append([]pad.Line{{ID: "port", Name: "Vacuum port", Kind: pad.VacuumPort, Run: pad.Run{BoreIn: 1.61, LengthFt: 20, FittingsK: 1}}}, is.Suction...)
+	is.Suction = append(
+		[]pad.Line{
+			{
+				ID:   "port",
+				Name: "Vacuum port",
+				Kind: pad.VacuumPort,
+				Run:  pad.Run{BoreIn: 1.61, LengthFt: 20, FittingsK: 1},
+			},
+		},
+		is.Suction...)
 	is.Returns = is.Returns[:3]
 	assert.Equal(t, []pad.Change{
 		{Path: "filter.model", Was: "Stanchion S24", Is: "Stanchion S30"},
@@ -106,7 +115,10 @@ func TestASketchIsEnoughToStart(t *testing.T) {
 		st := solve(t, model(t, d), 2400, Effects{})
 		assert.Greater(t, st.Flow.GPM(), 15.0)
 	}
-	wide, err := model(t, pad.Sketch{Pump: base.Pump, Filter: base.Filter, PipeIn: 2, LengthFt: 40}.Document()).Spread(pad.Operation{Speed: 3450}, 0)
+	wide, err := model(
+		t,
+		pad.Sketch{Pump: base.Pump, Filter: base.Filter, PipeIn: 2, LengthFt: 40}.Document(),
+	).Spread(pad.Operation{Speed: 3450}, 0)
 	require.NoError(t, err)
 	assert.Greater(t, units.Pressure(wide[0]).PSI(), 1.5, "a sketch does not know its gauge to the pound")
 }

@@ -50,7 +50,18 @@ func (m *Model) WriteINP(w io.Writer, op pad.Operation, load float64) error {
 	if _, err := s.Solve(op, Effects{Load: load}); err != nil {
 		return err
 	}
-	note, err := json.Marshal(inpNote{m.Doc, float64(op.Speed), op.Setting, op.Handles, load, float64(m.Water.Temperature), m.LimitRise.PSI(), m.Params})
+	note, err := json.Marshal(
+		inpNote{
+			m.Doc,
+			float64(op.Speed),
+			op.Setting,
+			op.Handles,
+			load,
+			float64(m.Water.Temperature),
+			m.LimitRise.PSI(),
+			m.Params,
+		},
+	)
 	if err != nil {
 		return fmt.Errorf("writing the document into the file: %w", err)
 	}
@@ -122,7 +133,17 @@ func (s *Solver) writeNetwork(out io.Writer, ratio float64) {
 		} else if l.OneWay {
 			status = "CV"
 		}
-		fmt.Fprintf(&pipes, "%s\t%s\t%s\t%.9g\t50\t150\t%.9g\t%s\t;%s\n", id, from, to, math.Max(l.Pipe/perMetre, 1e-3), l.Quadratic/perK, status, l.Name)
+		fmt.Fprintf(
+			&pipes,
+			"%s\t%s\t%s\t%.9g\t50\t150\t%.9g\t%s\t;%s\n",
+			id,
+			from,
+			to,
+			math.Max(l.Pipe/perMetre, 1e-3),
+			l.Quadratic/perK,
+			status,
+			l.Name,
+		)
 	}
 	for _, part := range []struct {
 		name string
@@ -130,7 +151,10 @@ func (s *Solver) writeNetwork(out io.Writer, ratio float64) {
 	}{{"JUNCTIONS", &junctions}, {"RESERVOIRS", &tanks}, {"PIPES", &pipes}, {"PUMPS", &pumps}, {"VALVES", &valves}, {"CURVES", &curves}} {
 		fmt.Fprintf(out, "\n[%s]\n%s", part.name, part.body)
 	}
-	fmt.Fprint(out, "\n[OPTIONS]\nUNITS LPS\nHEADLOSS H-W\nACCURACY 1e-5\nHEADERROR 1e-6\nFLOWCHANGE 1e-6\nTRIALS 200\n\n[END]\n")
+	fmt.Fprint(
+		out,
+		"\n[OPTIONS]\nUNITS LPS\nHEADLOSS H-W\nACCURACY 1e-5\nHEADERROR 1e-6\nFLOWCHANGE 1e-6\nTRIALS 200\n\n[END]\n",
+	)
 }
 
 // reached tells which nodes join a water surface by links that are open; EPANET
@@ -182,10 +206,15 @@ func ReadINP(r io.Reader) (*Exported, error) {
 	}
 	for i, f := range note.Params.fields() {
 		if !(*f > 0.001 && *f < 1000) {
-			return nil, &pad.FieldError{Path: "parameters", Text: words.Of("pad.parameter-is-not-believable", "i", words.N(i+1))}
+			return nil, &pad.FieldError{
+				Path: "parameters",
+				Text: words.Of("pad.parameter-is-not-believable", "i", words.N(i+1)),
+			}
 		}
 	}
-	if !(note.TempC >= 0 && note.TempC <= 60) || !(note.Load >= -5 && note.Load <= 100) || !(note.LimitPsi >= 0 && note.LimitPsi <= 50) || !(note.RPM >= 0 && note.RPM <= 4000) {
+	if !(note.TempC >= 0 && note.TempC <= 60) || !(note.Load >= -5 && note.Load <= 100) ||
+		!(note.LimitPsi >= 0 && note.LimitPsi <= 50) ||
+		!(note.RPM >= 0 && note.RPM <= 4000) {
 		return nil, &pad.FieldError{Path: "", Text: "pad.the-pad-s-state-in"}
 	}
 	m, err := New(doc, note.Params, units.Temperature(note.TempC), units.PSI(note.LimitPsi))
@@ -223,7 +252,10 @@ func splitINP(b []byte) (*splitNote, [][]string, error) {
 		if part, ok := strings.CutPrefix(line, strings.TrimSpace(inpMark)+" "); ok {
 			piece, err := strconv.Unquote(part)
 			if err != nil {
-				return nil, nil, &pad.FieldError{Path: fmt.Sprintf("line %d", n), Text: "pad.the-document-in-this-comment"}
+				return nil, nil, &pad.FieldError{
+					Path: fmt.Sprintf("line %d", n),
+					Text: "pad.the-document-in-this-comment",
+				}
 			}
 			text.WriteString(piece)
 			continue

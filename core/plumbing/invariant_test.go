@@ -58,7 +58,11 @@ func TestAnyExportReadsBack(t *testing.T) {
 		d := padtest.DrawnSketch(t).Document()
 		m, err := New(d, Nominal(), warm, units.PSI(8))
 		require.NoError(t, err)
-		op := pad.Operation{Speed: units.Speed(rapid.Float64Range(600, 3450).Draw(t, "rpm")), Setting: rapid.SampledFrom([]pad.Setting{pad.SetFilter, pad.SetBackwash, pad.SetRinse, pad.SetWaste, pad.SetRecirculate}).Draw(t, "setting")}
+		op := pad.Operation{
+			Speed: units.Speed(rapid.Float64Range(600, 3450).Draw(t, "rpm")),
+			Setting: rapid.SampledFrom([]pad.Setting{pad.SetFilter, pad.SetBackwash, pad.SetRinse, pad.SetWaste, pad.SetRecirculate}).
+				Draw(t, "setting"),
+		}
 		var b bytes.Buffer
 		require.NoError(t, m.WriteINP(&b, op, rapid.Float64Range(0, 2).Draw(t, "load")))
 		back, err := ReadINP(&b)
@@ -76,7 +80,16 @@ func TestFlowThreeWaysKeepsItsWord(t *testing.T) {
 	var clean []pad.Reading
 	for _, rpm := range []float64{1500, 2250, 3000, 3450} {
 		st := solve(t, truth, rpm, Effects{})
-		clean = append(clean, pad.Reading{Speed: units.Speed(rpm), Tank: ptr(st.Tank), Vacuum: ptr(st.Vacuum), Flow: ptr(st.Flow), Power: ptr(st.Power)})
+		clean = append(
+			clean,
+			pad.Reading{
+				Speed:  units.Speed(rpm),
+				Tank:   ptr(st.Tank),
+				Vacuum: ptr(st.Vacuum),
+				Flow:   ptr(st.Flow),
+				Power:  ptr(st.Power),
+			},
+		)
 	}
 	m, err := Calibrate(padtest.SandPad(), clean, warm, units.PSI(8))
 	require.NoError(t, err)
@@ -89,8 +102,15 @@ func TestFlowThreeWaysKeepsItsWord(t *testing.T) {
 			v := st.Value(meter)
 			return v + rng.NormFloat64()*m.Doc.Meters.Noise(meter, v)
 		}
-		e := m.EstimateFlow(pad.Reading{Speed: units.Speed(rpm), Tank: ptr(units.Pressure(read(pad.MeterTank))), Vacuum: ptr(units.Pressure(math.Max(0, read(pad.MeterVacuum)))),
-			Flow: ptr(units.Flow(read(pad.MeterFlow))), Power: ptr(units.Power(read(pad.MeterPower)))})
+		e := m.EstimateFlow(
+			pad.Reading{
+				Speed:  units.Speed(rpm),
+				Tank:   ptr(units.Pressure(read(pad.MeterTank))),
+				Vacuum: ptr(units.Pressure(math.Max(0, read(pad.MeterVacuum)))),
+				Flow:   ptr(units.Flow(read(pad.MeterFlow))),
+				Power:  ptr(units.Power(read(pad.MeterPower))),
+			},
+		)
 		if math.Abs(float64(e.Mean-st.Flow)) < 1.645*float64(e.SD) {
 			inside++
 		}
@@ -98,7 +118,12 @@ func TestFlowThreeWaysKeepsItsWord(t *testing.T) {
 			agreed++
 		}
 	}
-	t.Logf("true flow inside the stated 90 %% interval: %.0f %%; the ways agree in %.0f %% of %d sound readings", 100*float64(inside)/n, 100*float64(agreed)/n, n)
+	t.Logf(
+		"true flow inside the stated 90 %% interval: %.0f %%; the ways agree in %.0f %% of %d sound readings",
+		100*float64(inside)/n,
+		100*float64(agreed)/n,
+		n,
+	)
 	assert.InDelta(t, 0.90, float64(inside)/n, 0.06)
 	assert.Greater(t, float64(agreed)/n, 0.80)
 }
@@ -109,7 +134,10 @@ func TestWhatTheSpaGainsThePoolLoses(t *testing.T) {
 	m := model(t, padtest.SpaPad())
 	rapid.Check(t, func(t *rapid.T) {
 		op := pad.Operation{Speed: units.Speed(rapid.Float64Range(900, 3400).Draw(t, "rpm")),
-			Handles: pad.Handles{"suction-valve": rapid.Float64Range(0, 180).Draw(t, "suction"), "return-valve": rapid.Float64Range(0, 180).Draw(t, "return")}}
+			Handles: pad.Handles{
+				"suction-valve": rapid.Float64Range(0, 180).Draw(t, "suction"),
+				"return-valve":  rapid.Float64Range(0, 180).Draw(t, "return"),
+			}}
 		p, err := m.Paths(op, 0.3)
 		require.NoError(t, err)
 		// The balance is the water's own: a reach that is all but still is told as still.

@@ -181,7 +181,10 @@ func (b *builder) on(port string, trunk int) int {
 
 func (b *builder) device(id string, dev *pad.Device, from, to int) int {
 	return b.link(hydraulics.Link{From: from, To: to,
-		Quadratic: hydraulics.FixedDrop(b.m.Water.Head(units.PSI(dev.DropPsi)), units.GPM(dev.AtGPM))}, LinkName{ID: id, Name: dev.Model, Kind: id})
+		Quadratic: hydraulics.FixedDrop(
+			b.m.Water.Head(units.PSI(dev.DropPsi)),
+			units.GPM(dev.AtGPM),
+		)}, LinkName{ID: id, Name: dev.Model, Kind: id})
 }
 
 // layout writes the document as nodes and links for a setting of the filter
@@ -203,16 +206,33 @@ func (m *Model) layout(set pad.Setting) (*plan, error) {
 		x.Suction = append(x.Suction, b.line(l, pad.SuctionSide, bodies[l.OfSpa()], b.on(l.On, x.joint)))
 	}
 	x.inlet = b.node("pump inlet")
-	x.trunk = b.run(d.SuctionTrunk, x.joint, x.inlet, LinkName{ID: "suction-trunk", Kind: "trunk", Side: pad.SuctionSide})
+	x.trunk = b.run(
+		d.SuctionTrunk,
+		x.joint,
+		x.inlet,
+		LinkName{ID: "suction-trunk", Kind: "trunk", Side: pad.SuctionSide},
+	)
 	x.pumpIn = b.node("pot")
-	x.basket = b.link(hydraulics.Link{From: x.inlet, To: x.pumpIn, Quadratic: hydraulics.MinorLoss(basketK, units.Inches(d.SuctionTrunk.BoreIn))},
-		LinkName{ID: "basket", Kind: "basket"})
+	x.basket = b.link(
+		hydraulics.Link{
+			From:      x.inlet,
+			To:        x.pumpIn,
+			Quadratic: hydraulics.MinorLoss(basketK, units.Inches(d.SuctionTrunk.BoreIn)),
+		},
+		LinkName{ID: "basket", Kind: "basket"},
+	)
 	outlet := b.node("pump outlet")
-	x.pump = b.link(hydraulics.Link{From: x.pumpIn, To: outlet, Pump: &hydraulics.Curve{}}, LinkName{ID: "pump", Name: d.Pump.Model, Kind: "pump"})
+	x.pump = b.link(
+		hydraulics.Link{From: x.pumpIn, To: outlet, Pump: &hydraulics.Curve{}},
+		LinkName{ID: "pump", Name: d.Pump.Model, Kind: "pump"},
+	)
 	x.tank = b.node("valve PUMP")
 	x.discharge = b.run(d.Discharge, outlet, x.tank, LinkName{ID: "discharge", Kind: "discharge"})
 	top, bottom := b.node("tank TOP"), b.node("tank BOTTOM")
-	x.filter = b.link(hydraulics.Link{From: top, To: bottom}, LinkName{ID: "filter", Name: d.Filter.Model, Kind: "filter"})
+	x.filter = b.link(
+		hydraulics.Link{From: top, To: bottom},
+		LinkName{ID: "filter", Name: d.Filter.Model, Kind: "filter"},
+	)
 	x.valveOut = b.node("valve RETURN")
 	x.stations = []station{{StationSuction, pool, x.inlet}, {StationBasket, x.inlet, x.pumpIn},
 		{StationPump, x.pumpIn, outlet}, {StationFilter, x.tank, x.valveOut}}
@@ -249,14 +269,27 @@ func (b *builder) devices(at int) int {
 		x.stations = append(x.stations, station{StationHeater, at, next})
 		if d.HeaterBypass != nil {
 			bore := units.Inches(d.HeaterBypass.BoreIn)
-			x.bypass = b.run(pad.Run{BoreIn: d.HeaterBypass.BoreIn, LengthFt: 2, FittingsK: 1}, at, next, LinkName{ID: pad.HeaterBypass, Kind: "bypass", Side: pad.ReturnSide})
-			b.p.handles = append(b.p.handles, handle{link: x.bypass, id: pad.HeaterBypass, bore: bore, opening: d.HeaterBypass.Opening})
+			x.bypass = b.run(
+				pad.Run{BoreIn: d.HeaterBypass.BoreIn, LengthFt: 2, FittingsK: 1},
+				at,
+				next,
+				LinkName{ID: pad.HeaterBypass, Kind: "bypass", Side: pad.ReturnSide},
+			)
+			b.p.handles = append(
+				b.p.handles,
+				handle{link: x.bypass, id: pad.HeaterBypass, bore: bore, opening: d.HeaterBypass.Opening},
+			)
 		}
 		at = next
 	}
 	if d.CheckValve {
 		next := b.node("after check valve")
-		x.check = b.run(pad.Run{BoreIn: d.ReturnTrunk.BoreIn, LengthFt: 0, FittingsK: checkK}, at, next, LinkName{ID: "check-valve", Kind: "check"})
+		x.check = b.run(
+			pad.Run{BoreIn: d.ReturnTrunk.BoreIn, LengthFt: 0, FittingsK: checkK},
+			at,
+			next,
+			LinkName{ID: "check-valve", Kind: "check"},
+		)
 		b.links[x.check].OneWay = true
 		at = next
 	}
@@ -274,7 +307,12 @@ func (b *builder) passages(set pad.Setting, top, bottom int) {
 	d, x := &b.m.Doc, &b.p.Idx
 	fact := pad.SettingFacts[set]
 	waste := -1
-	ports := map[pad.Port]int{pad.PortPump: x.tank, pad.PortTop: top, pad.PortBottom: bottom, pad.PortReturn: x.valveOut}
+	ports := map[pad.Port]int{
+		pad.PortPump:   x.tank,
+		pad.PortTop:    top,
+		pad.PortBottom: bottom,
+		pad.PortReturn: x.valveOut,
+	}
 	if strings.ContainsRune(fact.Ports(), rune(pad.PortWaste)) {
 		out := b.node("valve WASTE")
 		ports[pad.PortWaste] = out
@@ -282,7 +320,12 @@ func (b *builder) passages(set pad.Setting, top, bottom int) {
 		if line == nil { // nobody described it: a short hose at the pad (ours)
 			line = &pad.WasteLine{Run: pad.Run{BoreIn: d.Discharge.BoreIn, LengthFt: 20, FittingsK: 2}}
 		}
-		waste = b.run(line.Run, out, b.surface("waste outlet", units.FeetHead(line.OutletFt)), LinkName{ID: "waste", Kind: "waste", Side: pad.ReturnSide, Body: pad.OpenAir})
+		waste = b.run(
+			line.Run,
+			out,
+			b.surface("waste outlet", units.FeetHead(line.OutletFt)),
+			LinkName{ID: "waste", Kind: "waste", Side: pad.ReturnSide, Body: pad.OpenAir},
+		)
 		b.links[waste].OneWay = true
 	}
 	x.waste = waste
@@ -299,6 +342,9 @@ func (b *builder) passages(set pad.Setting, top, bottom int) {
 		if fact.PartOpen {
 			k = 20 // ports ajar (ours)
 		}
-		b.link(hydraulics.Link{From: ports[j[0]], To: ports[j[1]], Quadratic: k * vessel}, LinkName{ID: "valve-" + string(j[0]) + string(j[1]), Kind: "passage"})
+		b.link(
+			hydraulics.Link{From: ports[j[0]], To: ports[j[1]], Quadratic: k * vessel},
+			LinkName{ID: "valve-" + string(j[0]) + string(j[1]), Kind: "passage"},
+		)
 	}
 }

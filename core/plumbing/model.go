@@ -155,7 +155,13 @@ func New(doc pad.Document, params Parameters, temp units.Temperature, limit unit
 	if err != nil {
 		return nil, fmt.Errorf("pump curve: %w", err)
 	}
-	m := &Model{Doc: doc, Water: hydraulics.WaterAt(temp), LimitRise: limit, curve: curve, plans: map[pad.Setting]*plan{}}
+	m := &Model{
+		Doc:       doc,
+		Water:     hydraulics.WaterAt(temp),
+		LimitRise: limit,
+		curve:     curve,
+		plans:     map[pad.Setting]*plan{},
+	}
 	for _, set := range doc.Settings() {
 		if m.plans[set], err = m.layout(set); err != nil {
 			return nil, err

@@ -143,8 +143,16 @@ func TestCalibrationRecoversAKnownPadWithinItsOwnUncertainty(t *testing.T) {
 				v := st.Value(meter)
 				return v + rng.NormFloat64()*real.Doc.Meters.Noise(meter, v)
 			}
-			clean = append(clean, pad.Reading{Speed: units.Speed(rpm), Tank: ptr(units.Pressure(n(pad.MeterTank))), Vacuum: ptr(units.Pressure(n(pad.MeterVacuum))),
-				Flow: ptr(units.Flow(n(pad.MeterFlow))), Power: ptr(units.Power(n(pad.MeterPower)))})
+			clean = append(
+				clean,
+				pad.Reading{
+					Speed:  units.Speed(rpm),
+					Tank:   ptr(units.Pressure(n(pad.MeterTank))),
+					Vacuum: ptr(units.Pressure(n(pad.MeterVacuum))),
+					Flow:   ptr(units.Flow(n(pad.MeterFlow))),
+					Power:  ptr(units.Power(n(pad.MeterPower))),
+				},
+			)
 		}
 		fit, err := Calibrate(padtest.SandPad(), clean, warm, units.PSI(8))
 		require.NoError(t, err)
@@ -164,7 +172,12 @@ func TestCalibrationRecoversAKnownPadWithinItsOwnUncertainty(t *testing.T) {
 func TestACleanLineNarrowsWhatIsExpected(t *testing.T) {
 	loose := model(t, padtest.SandPad())
 	st := solve(t, loose, 2750, Effects{})
-	tight, err := Calibrate(padtest.SandPad(), []pad.Reading{{Speed: 2750, Tank: &st.Tank, Flow: &st.Flow}}, warm, units.PSI(8))
+	tight, err := Calibrate(
+		padtest.SandPad(),
+		[]pad.Reading{{Speed: 2750, Tank: &st.Tank, Flow: &st.Flow}},
+		warm,
+		units.PSI(8),
+	)
 	require.NoError(t, err)
 	a, err := loose.Spread(pad.Operation{Speed: 2750}, 0)
 	require.NoError(t, err)
@@ -189,7 +202,15 @@ func TestMeasuredSpeedTables(t *testing.T) {
 	} {
 		doc := padtest.SandPad()
 		doc.Pump.Curve = table.curve
-		doc.Filter = pad.Filter{Model: "Pleat 150", Kind: pad.Cartridge, AreaFt2: 150, Valve: pad.NoValve, AtGPM: 60, MediaPsi: 0.1, VesselPsi: 1}
+		doc.Filter = pad.Filter{
+			Model:     "Pleat 150",
+			Kind:      pad.Cartridge,
+			AreaFt2:   150,
+			Valve:     pad.NoValve,
+			AtGPM:     60,
+			MediaPsi:  0.1,
+			VesselPsi: 1,
+		}
 		doc.GaugeHeightFt, doc.PumpHeightFt = 0, 0
 		// Hardly any pipe and many fittings: what the tables' Q ∝ s asks for.
 		for _, ls := range [][]pad.Line{doc.Suction, doc.Returns} {
@@ -197,7 +218,19 @@ func TestMeasuredSpeedTables(t *testing.T) {
 				ls[i].LengthFt, ls[i].FittingsK = 2, 10
 			}
 		}
-		doc.ReturnTrunk, doc.SuctionTrunk, doc.Discharge = pad.Run{BoreIn: 2.067, LengthFt: 2, FittingsK: 8}, pad.Run{BoreIn: 2.067, LengthFt: 1, FittingsK: 3}, pad.Run{BoreIn: 2.067, LengthFt: 1, FittingsK: 3}
+		doc.ReturnTrunk, doc.SuctionTrunk, doc.Discharge = pad.Run{
+			BoreIn:    2.067,
+			LengthFt:  2,
+			FittingsK: 8,
+		}, pad.Run{
+			BoreIn:    2.067,
+			LengthFt:  1,
+			FittingsK: 3,
+		}, pad.Run{
+			BoreIn:    2.067,
+			LengthFt:  1,
+			FittingsK: 3,
+		}
 		doc.Filter.MediaPsi = 0.05
 		doc.Pump.IdleW, doc.Pump.BaseW, doc.Pump.PerGpmW = 14, 600, 8
 		doc.Meters.PowerShare, doc.Meters.FlowShare = 0.03, 0.05
@@ -230,11 +263,23 @@ func TestMeasuredSpeedTables(t *testing.T) {
 			if miss < 0.049 {
 				break
 			}
-			clean = append(clean, pad.Reading{Speed: units.Speed(table.rows[worst][0]), Flow: ptr(units.GPM(table.rows[worst][1]))})
+			clean = append(
+				clean,
+				pad.Reading{Speed: units.Speed(table.rows[worst][0]), Flow: ptr(units.GPM(table.rows[worst][1]))},
+			)
 		}
 		for _, r := range table.rows {
 			st := solve(t, m, r[0], Effects{})
-			t.Logf("%s %4.0f rpm: %5.1f gpm read, %5.1f fitted (%+.1f %%); %6.1f W read, %6.1f fitted", name, r[0], r[1], st.Flow.GPM(), 100*(st.Flow.GPM()/r[1]-1), r[2], float64(st.Power))
+			t.Logf(
+				"%s %4.0f rpm: %5.1f gpm read, %5.1f fitted (%+.1f %%); %6.1f W read, %6.1f fitted",
+				name,
+				r[0],
+				r[1],
+				st.Flow.GPM(),
+				100*(st.Flow.GPM()/r[1]-1),
+				r[2],
+				float64(st.Power),
+			)
 			assert.InEpsilon(t, r[1], st.Flow.GPM(), 0.05, "%s flow at %v", name, r[0])
 			if r[2] > 0 {
 				assert.InEpsilon(t, r[2], float64(st.Power), 0.08, "%s power at %v", name, r[0])
@@ -247,7 +292,15 @@ func TestGaugeFallsWithSpeedAsMeasuredOnACleanPad(t *testing.T) {
 	// Common practice, one clean DE pad: 3,250 rpm 7 psi, 2,500 rpm 4, 1,750 rpm 2, 1,000 rpm unreadable.
 	doc := padtest.SandPad()
 	doc.GaugeHeightFt = 0
-	doc.Filter = pad.Filter{Model: "Lattice 48", Kind: pad.DE, AreaFt2: 48, Valve: pad.Multiport, AtGPM: 60, MediaPsi: 0.5, VesselPsi: 3}
+	doc.Filter = pad.Filter{
+		Model:     "Lattice 48",
+		Kind:      pad.DE,
+		AreaFt2:   48,
+		Valve:     pad.Multiport,
+		AtGPM:     60,
+		MediaPsi:  0.5,
+		VesselPsi: 3,
+	}
 	doc.Pump.Curve = []pad.CurveFt{{GPM: 0, Ft: 62}, {GPM: 50, Ft: 54}, {GPM: 95, Ft: 34}, {GPM: 130, Ft: 8}}
 	doc.Meters.TankPsi = 0.1
 	at := []pad.Reading{{Speed: 3250, Tank: ptr(units.PSI(7))}}

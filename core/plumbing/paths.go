@@ -147,7 +147,12 @@ func (m *Model) hazards(op pad.Operation, p *Paths) []Hazard {
 	set := setting(op)
 	running := op.Speed > 0
 	if running && !set.MayRun() {
-		add(MarkStop, "never-run", "pad.never-run-the-pump-here", words.Of("pad.on-the-pump-must-not", "set", words.Msg(set.Words())))
+		add(
+			MarkStop,
+			"never-run",
+			"pad.never-run-the-pump-here",
+			words.Of("pad.on-the-pump-must-not", "set", words.Msg(set.Words())),
+		)
 	}
 	switch p.State.Condition {
 	case hydraulics.DeadHead:
@@ -194,13 +199,57 @@ func (m *Model) spaHazards(p *Paths, running bool, add addHazard) {
 	}
 	switch {
 	case p.MinutesToEmpty > 0 && running:
-		add(MarkStop, "spa-drains", "pad.spa-drains", words.Of("pad.it-loses-more-than-it", "gain", words.QD("gpm", -gain, 0), "minutesToEmpty", words.ND(p.MinutesToEmpty, 0)))
+		add(
+			MarkStop,
+			"spa-drains",
+			"pad.spa-drains",
+			words.Of(
+				"pad.it-loses-more-than-it",
+				"gain",
+				words.QD("gpm", -gain, 0),
+				"minutesToEmpty",
+				words.ND(p.MinutesToEmpty, 0),
+			),
+		)
 	case p.MinutesToEmpty > 0:
-		add(MarkAct, "spa-runs-back", "pad.spa-runs-back", words.Of("pad.with-the-pump-off-run", "gain", words.QD("gpm", -gain, 1), "minutesToEmpty", words.ND(p.MinutesToEmpty, 0)))
+		add(
+			MarkAct,
+			"spa-runs-back",
+			"pad.spa-runs-back",
+			words.Of(
+				"pad.with-the-pump-off-run",
+				"gain",
+				words.QD("gpm", -gain, 1),
+				"minutesToEmpty",
+				words.ND(p.MinutesToEmpty, 0),
+			),
+		)
 	case gain > spaTrickle.GPM() && spa.Spills:
-		add(MarkNote, "spa-spills", "pad.spa-spills-over", words.Of("pad.it-gains-and-spills-into", "gain", words.QD("gpm", gain, 0), "minutesToSpill", words.Msg(after(p.MinutesToSpill))))
+		add(
+			MarkNote,
+			"spa-spills",
+			"pad.spa-spills-over",
+			words.Of(
+				"pad.it-gains-and-spills-into",
+				"gain",
+				words.QD("gpm", gain, 0),
+				"minutesToSpill",
+				words.Msg(after(p.MinutesToSpill)),
+			),
+		)
 	case gain > spaTrickle.GPM():
-		add(MarkStop, "spa-fills", "pad.spa-fills", words.Of("pad.it-gains-and-has-no", "gain", words.QD("gpm", gain, 0), "minutesToSpill", words.Msg(after(p.MinutesToSpill))))
+		add(
+			MarkStop,
+			"spa-fills",
+			"pad.spa-fills",
+			words.Of(
+				"pad.it-gains-and-has-no",
+				"gain",
+				words.QD("gpm", gain, 0),
+				"minutesToSpill",
+				words.Msg(after(p.MinutesToSpill)),
+			),
+		)
 	case running && !pool && p.State.Flow > spaTrickle:
 		add(MarkNote, "spa-only", "pad.spa-alone", "pad.the-pool-gets-no-filtration")
 	}
@@ -224,14 +273,49 @@ func (m *Model) suctionHazards(p *Paths, add addHazard) {
 			if r.Line.Kind == pad.Skimmer {
 				mark = MarkAct
 			}
-			add(mark, "one-suction", "pad.one-suction-takes-the-whole", words.Of("pad.all-go-through-the-one", "flow", words.QD("gpm", r.Flow.GPM(), 0), "r", words.Name(r.Name)))
+			add(
+				mark,
+				"one-suction",
+				"pad.one-suction-takes-the-whole",
+				words.Of(
+					"pad.all-go-through-the-one",
+					"flow",
+					words.QD("gpm", r.Flow.GPM(), 0),
+					"r",
+					words.Name(r.Name),
+				),
+			)
 		}
 		if at := CoverFlow(r.Line, r.Flow); r.Line.RatingGPM > 0 && at.GPM() > r.Line.RatingGPM {
-			add(MarkStop, "cover-rating", "pad.over-the-cover-s-rating", words.Of("pad.with-one-cover-of-blocked", "r", words.Name(r.Name), "at", words.QD("gpm", at.GPM(), 0), "ratingGPM", words.QD("gpm", r.Line.RatingGPM, 0)))
+			add(
+				MarkStop,
+				"cover-rating",
+				"pad.over-the-cover-s-rating",
+				words.Of(
+					"pad.with-one-cover-of-blocked",
+					"r",
+					words.Name(r.Name),
+					"at",
+					words.QD("gpm", at.GPM(), 0),
+					"ratingGPM",
+					words.QD("gpm", r.Line.RatingGPM, 0),
+				),
+			)
 		}
 	}
 	if p.State.Cavitating || (p.State.NPSHRequired > 0 && p.State.NPSHAvailable < p.State.NPSHRequired) {
-		add(MarkAct, "cavitation", "pad.cavitation", words.Of("pad.of-suction-head-are-left", "npshAvailable", words.QD("ft", p.State.NPSHAvailable.Feet(), 0), "npshRequired", words.QD("ft", math.Max(p.State.NPSHRequired.Feet(), 1), 0)))
+		add(
+			MarkAct,
+			"cavitation",
+			"pad.cavitation",
+			words.Of(
+				"pad.of-suction-head-are-left",
+				"npshAvailable",
+				words.QD("ft", p.State.NPSHAvailable.Feet(), 0),
+				"npshRequired",
+				words.QD("ft", math.Max(p.State.NPSHRequired.Feet(), 1), 0),
+			),
+		)
 	}
 }
 
@@ -254,9 +338,31 @@ func (m *Model) VesselLimit() units.Pressure {
 func (m *Model) pressureHazards(p *Paths, add addHazard) {
 	switch tank := p.State.Tank; {
 	case tank > m.VesselLimit():
-		add(MarkStop, "over-label", "pad.over-the-tank-s-limit", words.Of("pad.the-tank-would-stand-at", "tank", words.QD("psi", tank.PSI(), 0), "vesselLimit", words.QD("psi", m.VesselLimit().PSI(), 0)))
+		add(
+			MarkStop,
+			"over-label",
+			"pad.over-the-tank-s-limit",
+			words.Of(
+				"pad.the-tank-would-stand-at",
+				"tank",
+				words.QD("psi", tank.PSI(), 0),
+				"vesselLimit",
+				words.QD("psi", m.VesselLimit().PSI(), 0),
+			),
+		)
 	case tank > ServiceCeiling:
-		add(MarkAct, "high-pressure", "pad.high-pressure", words.Of("pad.the-tank-would-stand-at-2", "tank", words.QD("psi", tank.PSI(), 0), "serviceCeiling", words.QD("psi", ServiceCeiling.PSI(), 0)))
+		add(
+			MarkAct,
+			"high-pressure",
+			"pad.high-pressure",
+			words.Of(
+				"pad.the-tank-would-stand-at-2",
+				"tank",
+				words.QD("psi", tank.PSI(), 0),
+				"serviceCeiling",
+				words.QD("psi", ServiceCeiling.PSI(), 0),
+			),
+		)
 	}
 }
 
@@ -280,7 +386,20 @@ func (m *Model) needHazards(p *Paths, set pad.Setting, add addHazard) {
 			least, why = r.Line.LeastGPM, "pad.it-does-not-work-like"
 		}
 		if least > 0 && r.Flow.GPM() < least {
-			add(MarkAct, "short-"+r.ID, words.Of("pad.too-little", "what", words.Msg(r.label())), words.Of("pad.of-the-that-it-needs", "flow", words.QD("gpm", math.Max(0, r.Flow.GPM()), 0), "least", words.QD("gpm", least, 0), "why", words.Msg(why)))
+			add(
+				MarkAct,
+				"short-"+r.ID,
+				words.Of("pad.too-little", "what", words.Msg(r.label())),
+				words.Of(
+					"pad.of-the-that-it-needs",
+					"flow",
+					words.QD("gpm", math.Max(0, r.Flow.GPM()), 0),
+					"least",
+					words.QD("gpm", least, 0),
+					"why",
+					words.Msg(why),
+				),
+			)
 		}
 	}
 }
@@ -302,10 +421,28 @@ func (m *Model) wasteHazards(p *Paths, set pad.Setting, add addHazard) {
 	if p.State.ToWaste <= stillBelow {
 		return
 	}
-	add(MarkNote, "to-waste", "pad.water-leaves-the-pool", words.Of("pad.go-to-waste-it-may", "toWaste", words.QD("gpm", p.State.ToWaste.GPM(), 0)))
+	add(
+		MarkNote,
+		"to-waste",
+		"pad.water-leaves-the-pool",
+		words.Of("pad.go-to-waste-it-may", "toWaste", words.QD("gpm", p.State.ToWaste.GPM(), 0)),
+	)
 	if set == pad.SetBackwash && m.Doc.Filter.Kind == pad.Sand {
 		if e := m.BedRise(p.State.ToWaste); e < WeakBackwash {
-			add(MarkAct, "weak-backwash", "pad.too-weak-to-clean-the", words.Of("pad.the-bed-rises-it-needs", "e", words.Share(e), "backwashExpansion", words.Share(backwashExpansion), "backwashFlow", words.QD("gpm", m.BackwashFlow().GPM(), 0)))
+			add(
+				MarkAct,
+				"weak-backwash",
+				"pad.too-weak-to-clean-the",
+				words.Of(
+					"pad.the-bed-rises-it-needs",
+					"e",
+					words.Share(e),
+					"backwashExpansion",
+					words.Share(backwashExpansion),
+					"backwashFlow",
+					words.QD("gpm", m.BackwashFlow().GPM(), 0),
+				),
+			)
 		}
 	}
 }

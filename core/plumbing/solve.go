@@ -49,7 +49,10 @@ func (s *Solver) viewOf(set pad.Setting) (*view, error) {
 	m := s.m
 	p := m.plans[set]
 	if p == nil {
-		return nil, &pad.FieldError{Path: "setting", Text: words.Of("pad.this-filter-s-valve-has", "set", words.Name(string(set)))}
+		return nil, &pad.FieldError{
+			Path: "setting",
+			Text: words.Of("pad.this-filter-s-valve-has", "set", words.Name(string(set))),
+		}
 	}
 	v := &view{plan: p, base: p.net.Links()}
 	for i := range v.base {
@@ -323,7 +326,14 @@ type GradePoint struct {
 func (s *Solver) Grade() []GradePoint {
 	out := make([]GradePoint, 0, len(s.View.Idx.stations))
 	for _, st := range s.View.Idx.stations {
-		out = append(out, GradePoint{st.id, s.m.Water.Pressure(units.Head(s.View.sol.Head[st.in])), s.m.Water.Pressure(units.Head(s.View.sol.Head[st.out]))})
+		out = append(
+			out,
+			GradePoint{
+				st.id,
+				s.m.Water.Pressure(units.Head(s.View.sol.Head[st.in])),
+				s.m.Water.Pressure(units.Head(s.View.sol.Head[st.out])),
+			},
+		)
 	}
 	return out
 }

@@ -165,7 +165,9 @@ func (m *Model) keeps(s *Solver, set pad.Setting, st State, gentle bool) bool {
 	case pad.SetRinse:
 		most = MediaRate[d.Filter.Kind] * d.Filter.AreaFt2 / 2
 	}
-	if st.Flow.GPM() > most || st.Tank > ServiceCeiling || st.Cavitating || st.NPSHRequired > 0 && st.NPSHAvailable < st.NPSHRequired || gentle && Fastest(pad.SuctionSide)(s, 0, st) > SuctionFps {
+	if st.Flow.GPM() > most || st.Tank > ServiceCeiling || st.Cavitating ||
+		st.NPSHRequired > 0 && st.NPSHAvailable < st.NPSHRequired ||
+		gentle && Fastest(pad.SuctionSide)(s, 0, st) > SuctionFps {
 		return false
 	}
 	for i := range d.Suction {

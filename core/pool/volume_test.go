@@ -45,7 +45,9 @@ func TestADimensionThatCannotBeIsNamed(t *testing.T) {
 func TestMorePoolHoldsMoreWater(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		d := Dimensions{Shape: rapid.SampledFrom([]Shape{Rectangle, Round, Oval, Kidney}).Draw(t, "shape"),
-			LengthFt: rapid.Float64Range(5, 100).Draw(t, "length"), WidthFt: rapid.Float64Range(5, 60).Draw(t, "width"), Width2Ft: rapid.Float64Range(5, 60).Draw(t, "other"),
+			LengthFt: rapid.Float64Range(5, 100).
+				Draw(t, "length"),
+			WidthFt: rapid.Float64Range(5, 60).Draw(t, "width"), Width2Ft: rapid.Float64Range(5, 60).Draw(t, "other"),
 			ShallowFt: rapid.Float64Range(1, 6).Draw(t, "shallow"), DeepFt: rapid.Float64Range(1, 12).Draw(t, "deep")}
 		v, err := d.Volume()
 		require.NoError(t, err)

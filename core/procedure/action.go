@@ -99,7 +99,13 @@ func mayStart(r *Rig, s State) words.Message {
 	case !s.PotFull:
 		return "procedure.the-pot-is-empty-fill"
 	case r.Spa && s.SuctionTo != s.ReturnTo:
-		return words.Of("procedure.the-spa-valves-stand-apart", "suctionTo", words.Msg(s.SuctionTo.Words()), "returnTo", words.Msg(s.ReturnTo.Words()))
+		return words.Of(
+			"procedure.the-spa-valves-stand-apart",
+			"suctionTo",
+			words.Msg(s.SuctionTo.Words()),
+			"returnTo",
+			words.Msg(s.ReturnTo.Words()),
+		)
 	case r.Small && s.People:
 		return "procedure.people-are-in-the-pool"
 	case !s.Filled:
@@ -330,9 +336,17 @@ var facts = map[Verb]fact{
 			return ""
 		},
 		does: func(_ *Rig, s *State, _ string) { s.Hand = true }},
-	HandOut:   {text: "procedure.take-hand-and-tool-out", does: func(_ *Rig, s *State, _ string) { s.Hand = false }},
-	SuctionTo: {text: "procedure.turn-the-suction-handle", refuses: turnsSpa, does: func(_ *Rig, s *State, to string) { s.SuctionTo = pad.Body(to) }},
-	ReturnTo:  {text: "procedure.turn-the-return-handle", refuses: turnsSpa, does: func(_ *Rig, s *State, to string) { s.ReturnTo = pad.Body(to) }},
+	HandOut: {text: "procedure.take-hand-and-tool-out", does: func(_ *Rig, s *State, _ string) { s.Hand = false }},
+	SuctionTo: {
+		text:    "procedure.turn-the-suction-handle",
+		refuses: turnsSpa,
+		does:    func(_ *Rig, s *State, to string) { s.SuctionTo = pad.Body(to) },
+	},
+	ReturnTo: {
+		text:    "procedure.turn-the-return-handle",
+		refuses: turnsSpa,
+		does:    func(_ *Rig, s *State, to string) { s.ReturnTo = pad.Body(to) },
+	},
 	BathWater: {text: "procedure.put-the-water-in-the", refuses: func(_ *Rig, s State, _ string) words.Message {
 		switch s.Bath {
 		case Acid:
@@ -379,7 +393,10 @@ var facts = map[Verb]fact{
 		}
 		return ""
 	}, does: func(_ *Rig, s *State, _ string) { s.Powder = NoPowder }},
-	PutDEAway: {text: "procedure.close-the-slurry-bucket-and", does: func(_ *Rig, s *State, _ string) { s.Powder = NoPowder }},
+	PutDEAway: {
+		text: "procedure.close-the-slurry-bucket-and",
+		does: func(_ *Rig, s *State, _ string) { s.Powder = NoPowder },
+	},
 	Dose: {text: "procedure.put-the-chemicals-in", refuses: func(_ *Rig, s State, _ string) words.Message {
 		switch {
 		case !s.Running:
@@ -389,10 +406,13 @@ var facts = map[Verb]fact{
 		}
 		return ""
 	}, does: func(_ *Rig, _ *State, _ string) {}},
-	HeatOn:    {text: "procedure.find-the-heater-hot", does: func(_ *Rig, s *State, _ string) { s.Heat = true }},
-	HeatOff:   {text: "procedure.turn-the-heater-off-and", does: func(_ *Rig, s *State, _ string) { s.Heat = false }},
-	PeopleOut: {text: "procedure.everybody-out-of-the-water", does: func(_ *Rig, s *State, _ string) { s.People = false }},
-	FillPool:  {text: "procedure.fill-the-pool-over-its", does: func(_ *Rig, s *State, _ string) { s.Filled = true }},
+	HeatOn:  {text: "procedure.find-the-heater-hot", does: func(_ *Rig, s *State, _ string) { s.Heat = true }},
+	HeatOff: {text: "procedure.turn-the-heater-off-and", does: func(_ *Rig, s *State, _ string) { s.Heat = false }},
+	PeopleOut: {
+		text: "procedure.everybody-out-of-the-water",
+		does: func(_ *Rig, s *State, _ string) { s.People = false },
+	},
+	FillPool: {text: "procedure.fill-the-pool-over-its", does: func(_ *Rig, s *State, _ string) { s.Filled = true }},
 }
 
 func turnsSpa(r *Rig, s State, to string) words.Message {
@@ -489,9 +509,49 @@ func (r *Rig) Actions() []Action {
 }
 
 // verbs in the order that a hand thinks of them: what makes safe comes first.
-var verbs = []Verb{HandOut, OpenLine, Stop, Cool, LockOff, OpenBleed, Relieve, EmptyBath, RinseOff, PutDEAway, ClosePot, CloseTank, OpenReturns, OpenSuction,
-	Turn, SuctionTo, ReturnTo, Unlock, Start, CloseBleed, SetTimeOut, ShutSuction, ShutLine, ShutReturns, OpenTank, OpenPot, FillPot, HandIn, StartShut,
-	BathWater, AddDegrease, AddAcid, MixSlurry, PourDE, Dose, HeatOn, HeatOff, PeopleOut, FillPool, FoundDry, RunDry}
+var verbs = []Verb{
+	HandOut,
+	OpenLine,
+	Stop,
+	Cool,
+	LockOff,
+	OpenBleed,
+	Relieve,
+	EmptyBath,
+	RinseOff,
+	PutDEAway,
+	ClosePot,
+	CloseTank,
+	OpenReturns,
+	OpenSuction,
+	Turn,
+	SuctionTo,
+	ReturnTo,
+	Unlock,
+	Start,
+	CloseBleed,
+	SetTimeOut,
+	ShutSuction,
+	ShutLine,
+	ShutReturns,
+	OpenTank,
+	OpenPot,
+	FillPot,
+	HandIn,
+	StartShut,
+	BathWater,
+	AddDegrease,
+	AddAcid,
+	MixSlurry,
+	PourDE,
+	Dose,
+	HeatOn,
+	HeatOff,
+	PeopleOut,
+	FillPool,
+	FoundDry,
+	RunDry,
+}
 
 // Instruction names an action for a hand at this rig.
 func (r *Rig) Instruction(a Action) words.Message {

@@ -7,7 +7,14 @@ import (
 )
 
 // many is a pad with more lines than most.
-var many = Rig{Valve: pad.Multiport, Kind: pad.DE, Suction: []string{"a", "b", "c", "d", "e", "f", "g", "h", "i", "j"}, Usual: 1<<10 - 1, Drain: 1, Spa: true}
+var many = Rig{
+	Valve:   pad.Multiport,
+	Kind:    pad.DE,
+	Suction: []string{"a", "b", "c", "d", "e", "f", "g", "h", "i", "j"},
+	Usual:   1<<10 - 1,
+	Drain:   1,
+	Spa:     true,
+}
 
 // The ways that a run shows are found while its page is asked for.
 func BenchmarkWays(b *testing.B) {

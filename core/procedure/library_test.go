@@ -36,7 +36,14 @@ func everyFigure() Figures {
 
 // knownSetup is a pad of which everything is known.
 func knownSetup(r Rig) *Setup {
-	s := &Setup{Rig: r, Ways: DefaultWays(), Figures: everyFigure(), Returns: []string{"First return", "Second return"}, Freeze: []words.Message{"the pump's pot and volute", "the filter tank"}, Waste: map[Count]float64{CountBackwash: 40, CountRinse: 20, CountWaste: 30}}
+	s := &Setup{
+		Rig:     r,
+		Ways:    DefaultWays(),
+		Figures: everyFigure(),
+		Returns: []string{"First return", "Second return"},
+		Freeze:  []words.Message{"the pump's pot and volute", "the filter tank"},
+		Waste:   map[Count]float64{CountBackwash: 40, CountRinse: 20, CountWaste: 30},
+	}
 	if r.Valve == pad.Multiport {
 		s.InchSeconds = 600
 		if r.Drain >= 0 {
@@ -74,7 +81,15 @@ func setups() map[string]*Setup {
 							if prime != "skimmer" && n == 1 {
 								continue
 							}
-							r := Rig{Valve: valve, Kind: kind, Suction: []string{"Skimmer", "Main drain", "Vacuum line"}[:n], Spa: flags == "spa", Below: flags == "below", Small: flags == "small" && valve == pad.NoValve && kind == pad.Cartridge, Heater: flags == "heater"}
+							r := Rig{
+								Valve:   valve,
+								Kind:    kind,
+								Suction: []string{"Skimmer", "Main drain", "Vacuum line"}[:n],
+								Spa:     flags == "spa",
+								Below:   flags == "below",
+								Small:   flags == "small" && valve == pad.NoValve && kind == pad.Cartridge,
+								Heater:  flags == "heater",
+							}
 							r.Usual = r.all()
 							r.Drain = min(1, n-1)
 							if n == 1 {
@@ -129,7 +144,13 @@ func TestTheLibraryKeepsTheRules(t *testing.T) {
 			assert.True(t, known, "%s mends %s", p.ID, id)
 		}
 		for _, id := range p.Checks {
-			assert.True(t, slices.ContainsFunc(fault.Signs, func(s fault.SignFact) bool { return s.ID == id }), "%s answers %s", p.ID, id)
+			assert.True(
+				t,
+				slices.ContainsFunc(fault.Signs, func(s fault.SignFact) bool { return s.ID == id }),
+				"%s answers %s",
+				p.ID,
+				id,
+			)
 		}
 		for _, s := range p.Steps {
 			for _, c := range s.Care {
@@ -191,7 +212,11 @@ func TestAHeaterIsAskedForBeforeTheFlowStops(t *testing.T) {
 			}
 			asked++
 			assert.True(t, hot.State.Heat, "%s: taken as hot", p.ID)
-			assert.NotEmpty(t, setup.Rig.Refuses(hot.State, Action{Verb: Stop}), "and so long the pump can't be stopped")
+			assert.NotEmpty(
+				t,
+				setup.Rig.Refuses(hot.State, Action{Verb: Stop}),
+				"and so long the pump can't be stopped",
+			)
 		}
 	}
 	assert.Greater(t, asked, 100)

@@ -18,15 +18,37 @@ func do(v Verb, arg ...string) Action {
 }
 
 func pumpOff(id string, before words.Message) Step {
-	return Step{ID: id, Text: "procedure.turn-the-pump-off", Hint: "procedure.hear-it-stop-before-you", Why: words.Of("procedure.still-before", "before", words.Msg(before)), Care: []Care{DeadHead}, Do: []Action{do(Stop)}}
+	return Step{
+		ID:   id,
+		Text: "procedure.turn-the-pump-off",
+		Hint: "procedure.hear-it-stop-before-you",
+		Why:  words.Of("procedure.still-before", "before", words.Msg(before)),
+		Care: []Care{DeadHead},
+		Do:   []Action{do(Stop)},
+	}
 }
 
 // heatAsked are the steps before a pump of a pad with a heater stops; cold leads on.
 func heatAsked(cold string) []Step {
 	return []Step{
-		{ID: "heat-asked", Text: "procedure.heat-asked.says", Hint: "procedure.heat-asked.hint", Why: "procedure.heat-asked.why",
-			Answers: []Answer{{ID: "hot", Text: "procedure.heat-asked.hot.says", Do: []Action{do(HeatOn)}}, {ID: "cold", Text: "procedure.heat-asked.cold.says", To: cold}}},
-		{ID: "heat-flow", Text: "procedure.heat-flow.says", Timer: &Timer{Count: CountWait, Low: heatLow, High: heatHigh, Least: heatLow}, Why: "procedure.heat-flow.why", Care: []Care{GasWork}, Do: []Action{do(HeatOff)}},
+		{
+			ID:   "heat-asked",
+			Text: "procedure.heat-asked.says",
+			Hint: "procedure.heat-asked.hint",
+			Why:  "procedure.heat-asked.why",
+			Answers: []Answer{
+				{ID: "hot", Text: "procedure.heat-asked.hot.says", Do: []Action{do(HeatOn)}},
+				{ID: "cold", Text: "procedure.heat-asked.cold.says", To: cold},
+			},
+		},
+		{
+			ID:    "heat-flow",
+			Text:  "procedure.heat-flow.says",
+			Timer: &Timer{Count: CountWait, Low: heatLow, High: heatHigh, Least: heatLow},
+			Why:   "procedure.heat-flow.why",
+			Care:  []Care{GasWork},
+			Do:    []Action{do(HeatOff)},
+		},
 	}
 }
 
@@ -43,8 +65,24 @@ const (
 // ranDry are the looks that every opening of a pot begins with.
 func ranDry(to string) []Step {
 	return []Step{
-		{ID: "dry", Text: "procedure.dry.says-2", Hint: "procedure.dry.hint-2", Care: []Care{Scald}, Answers: []Answer{{ID: "yes", Text: "procedure.dry.yes.says", Do: []Action{do(FoundDry)}}, {ID: "no", Text: "procedure.dry.no.says", To: to}}},
-		{ID: "cool", Text: "procedure.cool.says", Hint: "procedure.cool.hint", Care: []Care{Scald}, Timer: &Timer{Count: CountWait, Low: potLow, High: potHigh, Least: potLow}, Do: []Action{do(Cool)}},
+		{
+			ID:   "dry",
+			Text: "procedure.dry.says-2",
+			Hint: "procedure.dry.hint-2",
+			Care: []Care{Scald},
+			Answers: []Answer{
+				{ID: "yes", Text: "procedure.dry.yes.says", Do: []Action{do(FoundDry)}},
+				{ID: "no", Text: "procedure.dry.no.says", To: to},
+			},
+		},
+		{
+			ID:    "cool",
+			Text:  "procedure.cool.says",
+			Hint:  "procedure.cool.hint",
+			Care:  []Care{Scald},
+			Timer: &Timer{Count: CountWait, Low: potLow, High: potHigh, Least: potLow},
+			Do:    []Action{do(Cool)},
+		},
 	}
 }
 
@@ -54,7 +92,13 @@ func turnValve(to pad.Setting) words.Message {
 }
 
 func turn(id string, to pad.Setting, why words.Message) Step {
-	return Step{ID: id, Text: turnValve(to), Hint: "procedure.press-the-handle-down-turn", Why: why, Do: []Action{do(Turn, string(to))}}
+	return Step{
+		ID:   id,
+		Text: turnValve(to),
+		Hint: "procedure.press-the-handle-down-turn",
+		Why:  why,
+		Do:   []Action{do(Turn, string(to))},
+	}
 }
 
 func turnBack(id string) Step {
@@ -62,18 +106,39 @@ func turnBack(id string) Step {
 }
 
 func lockOff(id string) Step {
-	return Step{ID: id, Text: "procedure.lock-the-power-off-at", Hint: "procedure.tag-it-or-keep-the", Why: "procedure.timers-automation-and-freeze-protection",
-		Care: []Care{OffIsNot, Capacitor}, Do: []Action{do(LockOff)}}
+	return Step{
+		ID:   id,
+		Text: "procedure.lock-the-power-off-at",
+		Hint: "procedure.tag-it-or-keep-the",
+		Why:  "procedure.timers-automation-and-freeze-protection",
+		Care: []Care{OffIsNot, Capacitor},
+		Do:   []Action{do(LockOff)},
+	}
 }
 
 func openBleed(id string) Step {
-	return Step{ID: id, Text: "procedure.open-the-air-bleed-on", Hint: "procedure.no-bleed-on-this-one", Why: "procedure.it-lets-the-pressure-go", Care: []Care{Pressure}, Do: []Action{do(OpenBleed)}}
+	return Step{
+		ID:   id,
+		Text: "procedure.open-the-air-bleed-on",
+		Hint: "procedure.no-bleed-on-this-one",
+		Why:  "procedure.it-lets-the-pressure-go",
+		Care: []Care{Pressure},
+		Do:   []Action{do(OpenBleed)},
+	}
 }
 
 // relieved is the look that lets a tank be opened.
 func relieved(id string) Step {
-	return Step{ID: id, Text: "procedure.is-the-bleed-open-and", Hint: "procedure.wait-until-neither-water-nor", Care: []Care{Pressure},
-		Answers: []Answer{{ID: "still", Text: "procedure.still.says", To: id}, {ID: "nothing", Text: "procedure.nothing.says", Do: []Action{do(Relieve)}}}}
+	return Step{
+		ID:   id,
+		Text: "procedure.is-the-bleed-open-and",
+		Hint: "procedure.wait-until-neither-water-nor",
+		Care: []Care{Pressure},
+		Answers: []Answer{
+			{ID: "still", Text: "procedure.still.says", To: id},
+			{ID: "nothing", Text: "procedure.nothing.says", Do: []Action{do(Relieve)}},
+		},
+	}
 }
 
 func below(s *Setup) bool { return s.Rig.Below }
@@ -86,31 +151,78 @@ func manyLines(s *Setup) bool {
 
 // isolate shuts the lines of a pad that lies below the water.
 func isolate(id string) Step {
-	return Step{ID: id, Text: "procedure.shut-suction-and-return-valves", Hint: "procedure.check-valves-are-not-enough", Why: "procedure.this-pad-lies-below-the-3", Do: []Action{do(ShutSuction), do(ShutReturns)}, When: below}
+	return Step{
+		ID:   id,
+		Text: "procedure.shut-suction-and-return-valves",
+		Hint: "procedure.check-valves-are-not-enough",
+		Why:  "procedure.this-pad-lies-below-the-3",
+		Do:   []Action{do(ShutSuction), do(ShutReturns)},
+		When: below,
+	}
 }
 
 func deisolate(id string) Step {
-	return Step{ID: id, Text: "procedure.open-the-suction-and-return", Do: []Action{do(OpenSuction), do(OpenReturns)}, When: below}
+	return Step{
+		ID:   id,
+		Text: "procedure.open-the-suction-and-return",
+		Do:   []Action{do(OpenSuction), do(OpenReturns)},
+		When: below,
+	}
 }
 
 func powerBack(id string) Step {
-	return Step{ID: id, Text: "procedure.give-the-power-back", Hint: "procedure.everything-is-shut-and-open", Care: []Care{OffIsNot}, Do: []Action{do(Unlock)}}
+	return Step{
+		ID:   id,
+		Text: "procedure.give-the-power-back",
+		Hint: "procedure.everything-is-shut-and-open",
+		Care: []Care{OffIsNot},
+		Do:   []Action{do(Unlock)},
+	}
 }
 
 // openFirst opens the one line that a start after opening begins with.
 func openFirst(id string) Step {
-	return Step{ID: id, Text: "procedure.open-only-the-other-lines", Hint: "procedure.the-nearest-one-has-the", Care: []Care{Entrapment}, Do: []Action{do(OpenLine, firstLine)}}
+	return Step{
+		ID:   id,
+		Text: "procedure.open-only-the-other-lines",
+		Hint: "procedure.the-nearest-one-has-the",
+		Care: []Care{Entrapment},
+		Do:   []Action{do(OpenLine, firstLine)},
+	}
 }
 
 // startBled are the steps of a start after opening (state rule 6).
 func startBled(prefix string) []Step {
 	return []Step{
-		{ID: prefix + "start", Text: "procedure.start-the-pump-and-stand", Hint: "procedure.the-bleed-is-open-stay", Care: []Care{Restart, DryRun}, Do: []Action{do(Start)}},
-		{ID: prefix + "steady", Text: "procedure.does-water-run-from-the", Hint: "procedure.spitting-is-air-on-its", Timer: &Timer{Count: CountBleed, Low: 15, High: 90, Most: 240}, Care: []Care{Restart, DryRun},
-			Answers: []Answer{{ID: "spits", Text: "procedure.spits.says", To: prefix + "steady"}, {ID: "steady", Text: "procedure.steady.says-2", Do: []Action{do(CloseBleed)}},
-				{ID: "never", Text: "procedure.never.says", Do: []Action{do(Stop), do(LockOff)}, Ends: true}}},
-		{ID: prefix + "rating", Text: "procedure.is-the-gauge-under-the", Hint: "procedure.usual-here-clean-at", Care: []Care{Restart},
-			Answers: []Answer{{ID: "under", Text: "procedure.under.says"}, {ID: "over", Text: "procedure.over.says", Do: []Action{do(Stop), do(LockOff)}, Ends: true}}},
+		{
+			ID:   prefix + "start",
+			Text: "procedure.start-the-pump-and-stand",
+			Hint: "procedure.the-bleed-is-open-stay",
+			Care: []Care{Restart, DryRun},
+			Do:   []Action{do(Start)},
+		},
+		{
+			ID:    prefix + "steady",
+			Text:  "procedure.does-water-run-from-the",
+			Hint:  "procedure.spitting-is-air-on-its",
+			Timer: &Timer{Count: CountBleed, Low: 15, High: 90, Most: 240},
+			Care:  []Care{Restart, DryRun},
+			Answers: []Answer{
+				{ID: "spits", Text: "procedure.spits.says", To: prefix + "steady"},
+				{ID: "steady", Text: "procedure.steady.says-2", Do: []Action{do(CloseBleed)}},
+				{ID: "never", Text: "procedure.never.says", Do: []Action{do(Stop), do(LockOff)}, Ends: true},
+			},
+		},
+		{
+			ID:   prefix + "rating",
+			Text: "procedure.is-the-gauge-under-the",
+			Hint: "procedure.usual-here-clean-at",
+			Care: []Care{Restart},
+			Answers: []Answer{
+				{ID: "under", Text: "procedure.under.says"},
+				{ID: "over", Text: "procedure.over.says", Do: []Action{do(Stop), do(LockOff)}, Ends: true},
+			},
+		},
 	}
 }
 
@@ -118,9 +230,22 @@ func startBled(prefix string) []Step {
 // in daily use.
 func lineByLine(started func(*Rig) int) []Step {
 	return []Step{
-		{ID: "line", Text: "procedure.line.says-2", Hint: "procedure.line.hint-2", Why: "procedure.line.why", Care: []Care{DryRun},
-			Do: []Action{do(OpenLine, each)}, Each: othersThan(started)},
-		{ID: "share", Text: "procedure.share.says", Hint: "procedure.share.hint", Do: []Action{do(OpenSuction)}, When: manyLines},
+		{
+			ID:   "line",
+			Text: "procedure.line.says-2",
+			Hint: "procedure.line.hint-2",
+			Why:  "procedure.line.why",
+			Care: []Care{DryRun},
+			Do:   []Action{do(OpenLine, each)},
+			Each: othersThan(started),
+		},
+		{
+			ID:   "share",
+			Text: "procedure.share.says",
+			Hint: "procedure.share.hint",
+			Do:   []Action{do(OpenSuction)},
+			When: manyLines,
+		},
 	}
 }
 
@@ -140,15 +265,32 @@ func othersThan(started func(*Rig) int) func(*Setup) []Place {
 func firstOf(r *Rig) int { return r.First }
 
 func before() Step {
-	return Step{ID: "before", Text: "procedure.before.says", Hint: "procedure.before.hint", Why: "procedure.before.why", Read: Before}
+	return Step{
+		ID:   "before",
+		Text: "procedure.before.says",
+		Hint: "procedure.before.hint",
+		Why:  "procedure.before.why",
+		Read: Before,
+	}
 }
 
 func after() Step {
-	return Step{ID: "after", Text: "procedure.after.says", Hint: "procedure.after.hint", Why: "procedure.after.why", Read: After}
+	return Step{
+		ID:   "after",
+		Text: "procedure.after.says",
+		Hint: "procedure.after.hint",
+		Why:  "procedure.after.why",
+		Read: After,
+	}
 }
 
 func holdFlow() Step {
-	return Step{ID: "reference", Text: "procedure.reference.says", Hint: "procedure.reference.hint", When: func(s *Setup) bool { return s.Figures["holds"] != "" }}
+	return Step{
+		ID:   "reference",
+		Text: "procedure.reference.says",
+		Hint: "procedure.reference.hint",
+		When: func(s *Setup) bool { return s.Figures["holds"] != "" },
+	}
 }
 
 func join(parts ...any) []Step {

@@ -10,7 +10,14 @@ import (
 	"fairlap/core/pad"
 )
 
-var sandRig = Rig{Valve: pad.Multiport, Kind: pad.Sand, Suction: []string{"Skimmer", "Main drain"}, Usual: 3, Drain: 1, Spa: true}
+var sandRig = Rig{
+	Valve:   pad.Multiport,
+	Kind:    pad.Sand,
+	Suction: []string{"Skimmer", "Main drain"},
+	Usual:   3,
+	Drain:   1,
+	Spa:     true,
+}
 
 // doing gives the state after actions that must all be allowed.
 func doing(t *testing.T, r *Rig, s State, actions ...Action) State {
@@ -34,7 +41,12 @@ func TestClassicMistakesAreRefused(t *testing.T) {
 		for _, to := range []string{"closed", "winter"} {
 			s := doing(t, r, off, do(Turn, to))
 			assert.Contains(t, say(r.Refuses(s, do(Start))), "Never start on "+to)
-			assert.Contains(t, say(r.Refuses(doing(t, r, s, do(LockOff)), do(Unlock))), "Never start on "+to, "nor give a timer the chance")
+			assert.Contains(
+				t,
+				say(r.Refuses(doing(t, r, s, do(LockOff)), do(Unlock))),
+				"Never start on "+to,
+				"nor give a timer the chance",
+			)
 		}
 	})
 	t.Run("dead head and dry run", func(t *testing.T) {
@@ -89,7 +101,11 @@ func TestClassicMistakesAreRefused(t *testing.T) {
 	})
 	t.Run("water into acid", func(t *testing.T) {
 		assert.Contains(t, say(r.Refuses(locked, do(AddAcid))), "acid goes into water")
-		assert.Contains(t, say(r.Refuses(doing(t, r, locked, do(BathWater), do(AddAcid)), do(BathWater))), "never water into acid")
+		assert.Contains(
+			t,
+			say(r.Refuses(doing(t, r, locked, do(BathWater), do(AddAcid)), do(BathWater))),
+			"never water into acid",
+		)
 	})
 	t.Run("dry DE", func(t *testing.T) {
 		assert.Contains(t, say(r.Refuses(daily, do(PourDE))), "Never dry")
@@ -103,7 +119,14 @@ func TestClassicMistakesAreRefused(t *testing.T) {
 		assert.Contains(t, say(r.Refuses(both, do(ReturnTo, "pool"))), "turn it OFF")
 	})
 	t.Run("small pool with people in it", func(t *testing.T) {
-		small := Rig{Valve: pad.NoValve, Kind: pad.Cartridge, Suction: []string{"Hose"}, Usual: 1, Drain: -1, Small: true}
+		small := Rig{
+			Valve:   pad.NoValve,
+			Kind:    pad.Cartridge,
+			Suction: []string{"Hose"},
+			Usual:   1,
+			Drain:   -1,
+			Small:   true,
+		}
 		s := small.Daily()
 		s.Running, s.People = false, true
 		assert.Contains(t, say(small.Refuses(s, do(Start))), "People are in the pool")
@@ -178,7 +201,14 @@ func TestNoAllowedSequenceLeadsToDanger(t *testing.T) {
 	rigs := []Rig{sandRig,
 		{Valve: pad.NoValve, Kind: pad.Cartridge, Suction: []string{"Skimmer"}, Usual: 1, Drain: -1, Below: true},
 		{Valve: pad.NoValve, Kind: pad.Cartridge, Suction: []string{"Hose"}, Usual: 1, Drain: -1, Small: true},
-		{Valve: pad.SlideValve, Kind: pad.DE, Suction: []string{"Skimmer", "Drain", "Vacuum"}, Usual: 3, Drain: 1, Heater: true}}
+		{
+			Valve:   pad.SlideValve,
+			Kind:    pad.DE,
+			Suction: []string{"Skimmer", "Drain", "Vacuum"},
+			Usual:   3,
+			Drain:   1,
+			Heater:  true,
+		}}
 	refused, allowed := 0, 0
 	rapid.Check(t, func(t *rapid.T) {
 		r := rapid.SampledFrom(rigs).Draw(t, "rig")
@@ -213,11 +243,31 @@ func TestNoAllowedSequenceLeadsToDanger(t *testing.T) {
 // Every state that allowed actions lead to from daily use is tried on a small pad
 // with a spa: none is dangerous, and each has a safe way out.
 func TestEveryReachableStateIsSafeToLeave(t *testing.T) {
-	r := Rig{Valve: pad.Multiport, Kind: pad.Sand, Suction: []string{"Skimmer"}, Usual: 1, Drain: -1, Spa: true, Below: true}
+	r := Rig{
+		Valve:   pad.Multiport,
+		Kind:    pad.Sand,
+		Suction: []string{"Skimmer"},
+		Usual:   1,
+		Drain:   -1,
+		Spa:     true,
+		Below:   true,
+	}
 	var actions []Action
 	for _, a := range r.Actions() {
 		switch a.Verb {
-		case BathWater, AddDegrease, AddAcid, EmptyBath, RinseOff, MixSlurry, PourDE, PutDEAway, Dose, HeatOn, HeatOff, PeopleOut, FillPool:
+		case BathWater,
+			AddDegrease,
+			AddAcid,
+			EmptyBath,
+			RinseOff,
+			MixSlurry,
+			PourDE,
+			PutDEAway,
+			Dose,
+			HeatOn,
+			HeatOff,
+			PeopleOut,
+			FillPool:
 		case Turn:
 			if a.Arg == string(pad.SetFilter) || a.Arg == string(pad.SetClosed) {
 				actions = append(actions, a)

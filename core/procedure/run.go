@@ -121,7 +121,16 @@ type Run struct {
 
 // Begin is a run before its first event.
 func (c *Script) Begin() *Run {
-	return &Run{Script: c, At: c.Steps[0].ID, State: c.Start, Timers: map[string]time.Time{}, Done: []Entry{}, Notes: []string{}, counts: map[Count]float64{}, whole: map[Count]float64{}}
+	return &Run{
+		Script: c,
+		At:     c.Steps[0].ID,
+		State:  c.Start,
+		Timers: map[string]time.Time{},
+		Done:   []Entry{},
+		Notes:  []string{},
+		counts: map[Count]float64{},
+		whole:  map[Count]float64{},
+	}
 }
 
 // Fold takes events in order.

@@ -61,9 +61,26 @@ func finish(t require.TestingT, r *Run) {
 
 // Every procedure can be finished, left from every step, and gone on with after.
 func TestEveryProcedureFinishesAndCanBeLeftAnywhere(t *testing.T) {
-	rigs := []Rig{sandRig, {Valve: pad.Multiport, Kind: pad.DE, Suction: []string{"Skimmer", "Drain"}, Usual: 3, Drain: 1, Heater: true},
-		{Valve: pad.SlideValve, Kind: pad.Sand, Suction: []string{"Skimmer"}, Usual: 1, Drain: -1}, {Valve: pad.NoValve, Kind: pad.Cartridge, Suction: []string{"Skimmer", "Drain"}, Usual: 3, Drain: 1, Below: true},
-		{Valve: pad.NoValve, Kind: pad.Cartridge, Suction: []string{"Hose"}, Usual: 1, Drain: -1, Small: true}}
+	rigs := []Rig{
+		sandRig,
+		{Valve: pad.Multiport, Kind: pad.DE, Suction: []string{"Skimmer", "Drain"}, Usual: 3, Drain: 1, Heater: true},
+		{
+			Valve:   pad.SlideValve,
+			Kind:    pad.Sand,
+			Suction: []string{"Skimmer"},
+			Usual:   1,
+			Drain:   -1,
+		},
+		{
+			Valve:   pad.NoValve,
+			Kind:    pad.Cartridge,
+			Suction: []string{"Skimmer", "Drain"},
+			Usual:   3,
+			Drain:   1,
+			Below:   true,
+		},
+		{Valve: pad.NoValve, Kind: pad.Cartridge, Suction: []string{"Hose"}, Usual: 1, Drain: -1, Small: true},
+	}
 	done := map[ID]bool{}
 	for _, rig := range rigs {
 		for _, p := range For(knownSetup(rig)) {
@@ -118,7 +135,13 @@ func TestARunIsTheFoldOfItsEvents(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, r.At, again.At)
 	assert.Equal(t, r.State, again.State)
-	assert.InDelta(t, 108, again.Result().WasteSeconds, 1e-9, "counted from the first start of its timer, over both answers")
+	assert.InDelta(
+		t,
+		108,
+		again.Result().WasteSeconds,
+		1e-9,
+		"counted from the first start of its timer, over both answers",
+	)
 	assert.Equal(t, []string{"hose kinked once"}, again.Notes)
 }
 
@@ -184,11 +207,11 @@ func TestBackIsAWayNotAnEraser(t *testing.T) {
 	for r.At != "wash-clear" {
 		require.NoError(t, r.Take(onward(r, onwards(r.Next()), noon)))
 	}
-	to, way, ok := r.Before()
+	to, _, ok := r.Before()
 	require.True(t, ok)
 	require.Equal(t, "wash-dirty", to)
 	require.NoError(t, r.Take(Event{At: noon, Act: ActBack, Turn: r.Turn}))
-	to, way, ok = r.Before()
+	to, way, ok := r.Before()
 	require.True(t, ok)
 	assert.Equal(t, "wash-on", to)
 	assert.Equal(t, []Action{do(Stop)}, way, "the pump must stand still again")
@@ -237,7 +260,11 @@ func TestResultsGoToTheRecord(t *testing.T) {
 // Two drain tests are two tests: the record gets the one after the soak, and the run
 // keeps both. A prime that was broken off is no prime time.
 func TestWhatIsTimedTwiceIsNotAddedUp(t *testing.T) {
-	r := script(t, Soaking, Rig{Valve: pad.NoValve, Kind: pad.Cartridge, Suction: []string{"Skimmer"}, Usual: 1, Drain: -1}).Begin()
+	r := script(
+		t,
+		Soaking,
+		Rig{Valve: pad.NoValve, Kind: pad.Cartridge, Suction: []string{"Skimmer"}, Usual: 1, Drain: -1},
+	).Begin()
 	finish(t, r)
 	assert.InDelta(t, 100, r.Result().DrainSeconds, 1e-9)
 	tests := 0
@@ -264,7 +291,12 @@ func TestARunNeverStandsWrong(t *testing.T) {
 		p := rapid.SampledFrom(For(knownSetup(sandRig))).Draw(t, "procedure")
 		r := script(t, p.ID, sandRig).Begin()
 		for range 40 {
-			e := Event{At: noon, Act: rapid.SampledFrom([]Act{ActGo, ActGo, ActGo, ActGo, ActTimer, ActBack, ActLeave, ActResume}).Draw(t, "act"), Turn: r.Turn - rapid.IntRange(0, 1).Draw(t, "late")}
+			e := Event{
+				At: noon,
+				Act: rapid.SampledFrom([]Act{ActGo, ActGo, ActGo, ActGo, ActTimer, ActBack, ActLeave, ActResume}).
+					Draw(t, "act"),
+				Turn: r.Turn - rapid.IntRange(0, 1).Draw(t, "late"),
+			}
 			if s := r.Next(); s != nil && e.Act == ActGo {
 				turn := e.Turn
 				e = onward(r, rapid.IntRange(0, len(s.Options)-1).Draw(t, "option"), noon)

@@ -130,7 +130,13 @@ func (c *Script) link(ends func(*Rig, State) bool) error {
 				seen[o.To], to.State = true, after
 				next = append(next, o.To)
 			case to.State != after:
-				return fmt.Errorf("%s, step %s, %s: %s is entered in another state than before", c.Procedure, s.ID, o.ID, o.To)
+				return fmt.Errorf(
+					"%s, step %s, %s: %s is entered in another state than before",
+					c.Procedure,
+					s.ID,
+					o.ID,
+					o.To,
+				)
 			}
 		}
 	}

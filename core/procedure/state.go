@@ -130,7 +130,18 @@ func (r *Rig) all() Lines { return 1<<len(r.Suction) - 1 }
 // Daily is the state that a pad is left in: running by its programme on filter,
 // everything shut that holds pressure, pool to pool.
 func (r *Rig) Daily() State {
-	return State{Running: true, Power: Live, Setting: pad.SetFilter, Pressed: true, Suction: r.Usual, Returns: true, PotFull: true, SuctionTo: pad.PoolBody, ReturnTo: pad.PoolBody, Filled: true}
+	return State{
+		Running:   true,
+		Power:     Live,
+		Setting:   pad.SetFilter,
+		Pressed:   true,
+		Suction:   r.Usual,
+		Returns:   true,
+		PotFull:   true,
+		SuctionTo: pad.PoolBody,
+		ReturnTo:  pad.PoolBody,
+		Filled:    true,
+	}
 }
 
 // Unlike says what still differs from the daily state, in words for a hand; empty
@@ -173,5 +184,6 @@ func (r *Rig) Safe(s State) bool {
 	if r.Unlike(s) == "" {
 		return true
 	}
-	return !s.Running && s.Power == Locked && !s.Hand && s.Bath == Nothing && s.Powder != Slurry && (s.Elements == Nothing || s.Elements == Water)
+	return !s.Running && s.Power == Locked && !s.Hand && s.Bath == Nothing && s.Powder != Slurry &&
+		(s.Elements == Nothing || s.Elements == Water)
 }

@@ -176,7 +176,15 @@ func (f Figures) fill(text words.Message) words.Message {
 }
 
 // guards are the verbs whose confirmation is an interlock.
-var guards = map[Verb]bool{Stop: true, LockOff: true, Relieve: true, Unlock: true, HandOut: true, PeopleOut: true, Cool: true}
+var guards = map[Verb]bool{
+	Stop:      true,
+	LockOff:   true,
+	Relieve:   true,
+	Unlock:    true,
+	HandOut:   true,
+	PeopleOut: true,
+	Cool:      true,
+}
 
 func (s *Step) kind() Kind {
 	switch {
@@ -200,7 +208,19 @@ func (s *Step) kind() Kind {
 // state: then the library is wrong.
 func (p *Procedure) Write(setup *Setup) (*Script, error) {
 	setup = setup.named()
-	out := &Script{Procedure: p.ID, Name: p.Name, Aim: setup.Figures.fill(p.Aim), Minutes: p.Minutes, Rig: setup.Rig, Start: setup.Rig.Daily(), Item: p.Item, Work: p.Work, Discharges: p.Discharges, Takes: []Take{}, Steps: []ScriptStep{}}
+	out := &Script{
+		Procedure:  p.ID,
+		Name:       p.Name,
+		Aim:        setup.Figures.fill(p.Aim),
+		Minutes:    p.Minutes,
+		Rig:        setup.Rig,
+		Start:      setup.Rig.Daily(),
+		Item:       p.Item,
+		Work:       p.Work,
+		Discharges: p.Discharges,
+		Takes:      []Take{},
+		Steps:      []ScriptStep{},
+	}
 	if p.From != nil {
 		out.Start = p.From(&setup.Rig)
 	}
@@ -305,13 +325,33 @@ func (r *Rig) care(ids []Care) []words.Message {
 
 func (s *Step) write(setup *Setup) ScriptStep {
 	f := setup.Figures
-	w := ScriptStep{ID: s.ID, Kind: s.kind(), Text: f.fill(s.Text), Hint: f.fill(s.Hint), Why: f.fill(s.Why), Read: s.Read, Recalls: s.Recalls, Timer: s.timer(setup), Care: setup.Rig.care(s.Care), Leave: []words.Message{}}
+	w := ScriptStep{
+		ID:      s.ID,
+		Kind:    s.kind(),
+		Text:    f.fill(s.Text),
+		Hint:    f.fill(s.Hint),
+		Why:     f.fill(s.Why),
+		Read:    s.Read,
+		Recalls: s.Recalls,
+		Timer:   s.timer(setup),
+		Care:    setup.Rig.care(s.Care),
+		Leave:   []words.Message{},
+	}
 	w.RPM = f[s.Speed].Value()
 	if len(s.Answers) == 0 {
 		w.Options = []Option{{ID: Done, Do: s.Do}}
 	}
 	for _, a := range s.Answers {
-		o := Option{ID: a.ID, Text: f.fill(a.Text), Do: append(append([]Action{}, s.Do...), a.Do...), To: a.To, Glass: a.Glass, Sign: a.Sign, Yes: a.Yes, Part: a.Part}
+		o := Option{
+			ID:    a.ID,
+			Text:  f.fill(a.Text),
+			Do:    append(append([]Action{}, s.Do...), a.Do...),
+			To:    a.To,
+			Glass: a.Glass,
+			Sign:  a.Sign,
+			Yes:   a.Yes,
+			Part:  a.Part,
+		}
 		if a.Ends {
 			o.Ends = o.Text
 		}
@@ -335,7 +375,13 @@ func (s *Step) timer(setup *Setup) *Timer {
 		if inch <= 0 {
 			return nil
 		}
-		return &Timer{Count: CountWaste, Low: math.Round(inch), High: math.Round(inch * s.Level.Inches), Most: math.Round(inch * s.Level.Most), GPM: setup.wasteOf(s.Level)}
+		return &Timer{
+			Count: CountWaste,
+			Low:   math.Round(inch),
+			High:  math.Round(inch * s.Level.Inches),
+			Most:  math.Round(inch * s.Level.Most),
+			GPM:   setup.wasteOf(s.Level),
+		}
 	}
 	if s.Timer == nil {
 		return nil

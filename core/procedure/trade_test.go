@@ -18,7 +18,14 @@ import (
 
 var deRig = Rig{Valve: pad.Multiport, Kind: pad.DE, Suction: []string{"Skimmer", "Main drain"}, Usual: 3, Drain: 1}
 
-var cartridgeRig = Rig{Valve: pad.NoValve, Kind: pad.Cartridge, Suction: []string{"Skimmer", "Main drain", "Vacuum line"}, Usual: 3, Drain: 1, Heater: true}
+var cartridgeRig = Rig{
+	Valve:   pad.NoValve,
+	Kind:    pad.Cartridge,
+	Suction: []string{"Skimmer", "Main drain", "Vacuum line"},
+	Usual:   3,
+	Drain:   1,
+	Heater:  true,
+}
 
 var smallRig = Rig{Valve: pad.NoValve, Kind: pad.Cartridge, Suction: []string{"Hose"}, Usual: 1, Drain: -1, Small: true}
 
@@ -71,7 +78,11 @@ func TestWaitsBind(t *testing.T) {
 					e.Note = "the owner leaves now"
 					require.NoError(t, r.Take(e))
 					assert.Equal(t, "the owner leaves now", r.Done[0].Early)
-					assert.Zero(t, r.Result().PrimeSeconds+r.Result().DrainSeconds, "a time that nobody believes is no measurement")
+					assert.Zero(
+						t,
+						r.Result().PrimeSeconds+r.Result().DrainSeconds,
+						"a time that nobody believes is no measurement",
+					)
 				}
 			}
 		}
@@ -101,14 +112,29 @@ func TestClearCountsOnlyAfterDirty(t *testing.T) {
 		dirty, clear := c.step("wash-dirty"), c.step("wash-clear")
 		require.NotNil(t, dirty)
 		assert.Equal(t, clear.ID, dirty.Options[onwards(dirty)].To)
-		assert.Less(t, slices.IndexFunc(c.Steps, func(s ScriptStep) bool { return s.ID == dirty.ID }), slices.IndexFunc(c.Steps, func(s ScriptStep) bool { return s.ID == clear.ID }))
+		assert.Less(
+			t,
+			slices.IndexFunc(c.Steps, func(s ScriptStep) bool { return s.ID == dirty.ID }),
+			slices.IndexFunc(c.Steps, func(s ScriptStep) bool { return s.ID == clear.ID }),
+		)
 	}
 }
 
 // After an opening the pump starts on one line; each other one has a step with its name.
 func TestLinesAreOpenedOneByOne(t *testing.T) {
 	for _, id := range []ID{Baskets, Priming1, Impeller, SeasonOpen, LeakTest} {
-		c := script(t, id, Rig{Valve: pad.Multiport, Kind: pad.Sand, Suction: []string{"Far skimmer", "Main drain", "Near skimmer"}, Usual: 7, First: 2, Drain: 1})
+		c := script(
+			t,
+			id,
+			Rig{
+				Valve:   pad.Multiport,
+				Kind:    pad.Sand,
+				Suction: []string{"Far skimmer", "Main drain", "Near skimmer"},
+				Usual:   7,
+				First:   2,
+				Drain:   1,
+			},
+		)
 		seen := []string{}
 		for _, s := range c.Steps {
 			for _, o := range s.Options {
@@ -154,7 +180,25 @@ func TestDEServiceIsOneRun(t *testing.T) {
 	assert.Positive(t, r.Result().DrainBefore)
 	assert.Positive(t, r.Result().DrainSeconds)
 	assert.Equal(t, CountDrain, c.step("keep").Recalls, "both times beside the question")
-	want := []string{"drain-before", "degreasing", "rinse-1", "acid", "rinse-2", "drain-after", "keep", "manifold-dry", "assemble", "cap", "bare", "bare-3", "mix", "pour", "settle", "after", "walk-3"}
+	want := []string{
+		"drain-before",
+		"degreasing",
+		"rinse-1",
+		"acid",
+		"rinse-2",
+		"drain-after",
+		"keep",
+		"manifold-dry",
+		"assemble",
+		"cap",
+		"bare",
+		"bare-3",
+		"mix",
+		"pour",
+		"settle",
+		"after",
+		"walk-3",
+	}
 	at := -1
 	for _, step := range want {
 		i := slices.Index(order, step)
@@ -187,13 +231,24 @@ func TestASeasonClosesOnEveryPad(t *testing.T) {
 		assert.Contains(t, all, "never by mouth")
 		assert.Equal(t, setup.Rig.Heater, c.step("gas") != nil, name)
 		alone := setup.Rig.Valve == pad.Multiport && setup.DrainInchSeconds > 0
-		assert.Equal(t, !alone, c.step("submersible") != nil, "%s: without a rated drain and a waste port a pump of its own", name)
+		assert.Equal(
+			t,
+			!alone,
+			c.step("submersible") != nil,
+			"%s: without a rated drain and a waste port a pump of its own",
+			name,
+		)
 		assert.Equal(t, alone, c.step("down-2") != nil, name)
 		assert.Equal(t, setup.Ways.Winter == "antifreeze", c.step("antifreeze") != nil, name)
 		if alone {
 			for i := range setup.Rig.Suction {
 				if setup.Rig.Usual.Has(i) && i != setup.Rig.Drain {
-					assert.False(t, c.step("down-2").State.Suction.Has(i), "%s: the skimmers are shut before they draw air", name)
+					assert.False(
+						t,
+						c.step("down-2").State.Suction.Has(i),
+						"%s: the skimmers are shut before they draw air",
+						name,
+					)
 				}
 			}
 		}
@@ -307,7 +362,13 @@ func TestASmallUnitIsBledBeforeItIsBroken(t *testing.T) {
 		finish(t, r)
 		assert.Empty(t, r.Why, id)
 	}
-	d := pad.Document{Pump: pad.Pump{Kind: pad.SingleSpeed, BaseW: 300}, Filter: pad.Filter{Kind: pad.Cartridge, Valve: pad.NoValve}, Suction: []pad.Line{{Kind: pad.Skimmer}}, Returns: []pad.Line{{}}, PoolGallons: 9000}
+	d := pad.Document{
+		Pump:        pad.Pump{Kind: pad.SingleSpeed, BaseW: 300},
+		Filter:      pad.Filter{Kind: pad.Cartridge, Valve: pad.NoValve},
+		Suction:     []pad.Line{{Kind: pad.Skimmer}},
+		Returns:     []pad.Line{{}},
+		PoolGallons: 9000,
+	}
 	assert.True(t, d.SmallUnit(), "by its parts, whatever the pool holds")
 	d.Unit = pad.BuiltPad
 	assert.False(t, d.SmallUnit())

@@ -99,7 +99,9 @@ func (r *Rig) Back(from, to State) ([]Action, bool) {
 func lost(from, to State) bool {
 	chemical := func(s Soak) bool { return s == Acid || s == Degreaser }
 	return chemical(to.Elements) && to.Elements != from.Elements || chemical(to.Bath) && to.Bath != from.Bath || to.Prime == Priming && from.Prime != Priming ||
-		to.Hand && !from.Hand || to.Hot && !from.Hot || to.Heat && !from.Heat || to.People && !from.People || !to.Filled && from.Filled || to.Power == TimeOut && from.Power != TimeOut
+		to.Hand && !from.Hand || to.Hot && !from.Hot || to.Heat && !from.Heat || to.People && !from.People ||
+		!to.Filled && from.Filled ||
+		to.Power == TimeOut && from.Power != TimeOut
 }
 
 // wayActions are those that may stand on a way, without some.

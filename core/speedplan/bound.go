@@ -74,7 +74,8 @@ func (v *search) allowed(h, way int) bool {
 	if h > 0 && h < v.hours-1 {
 		return v.allow[h][way]
 	}
-	return v.allow[h][way] && (h > 0 || v.first.allows(way)) && (h < v.hours-1 || v.last.allows(way)) && (v.over <= 0 || way == v.over)
+	return v.allow[h][way] && (h > 0 || v.first.allows(way)) && (h < v.hours-1 || v.last.allows(way)) &&
+		(v.over <= 0 || way == v.over)
 }
 
 // step is what going from one way to another in an hour takes of slots, starts, money.
@@ -125,7 +126,8 @@ func (v *search) bound(mult float64) {
 	for i := range end {
 		end[i] = never
 		cell := i / v.ways
-		if cell%v.cells == v.cells-1 && (v.target < 0 || cell/v.cells%(v.s+1) == v.target) { // all that is counted is there
+		if cell%v.cells == v.cells-1 &&
+			(v.target < 0 || cell/v.cells%(v.s+1) == v.target) { // all that is counted is there
 			end[i] = 0
 		}
 	}

@@ -94,7 +94,15 @@ func mend(p *Pad, n *Needs, id NeedID) (Mend, bool) {
 		field := map[NeedID]func(*Needs) *float64{NeedHigh: func(m *Needs) *float64 { return &m.HighHours }, NeedCell: func(m *Needs) *float64 { return &m.CellHours }, NeedRun: func(m *Needs) *float64 { return &m.LeastRun }}[id]
 		have := math.Ceil(*field(n))
 		if k, ok := least(int(have), func(m *Needs, k int) { *field(m) = have - float64(k) }); ok {
-			return say(words.Of("speedplan.ask-for-hours-instead-of", "hours", words.N(have-float64(k)), "instead", words.N(*field(n))))
+			return say(
+				words.Of(
+					"speedplan.ask-for-hours-instead-of",
+					"hours",
+					words.N(have-float64(k)),
+					"instead",
+					words.N(*field(n)),
+				),
+			)
 		}
 	case NeedQuiet, NeedPeak:
 		if id == NeedPeak && n.PeakWay == PeakOff {
@@ -110,11 +118,25 @@ func mend(p *Pad, n *Needs, id NeedID) (Mend, bool) {
 		}
 		have := math.Floor(*field(n)/rpmStep) * rpmStep
 		if k, ok := least(int(math.Ceil((top-have)/rpmStep)), func(m *Needs, k int) { *field(m) = math.Min(top, have+rpmStep*float64(k)) }); ok {
-			return say(words.Of("speedplan.allow-rpm-in", "speed", words.Q("rpm", math.Min(top, have+rpmStep*float64(k))), "when", words.Msg(when)))
+			return say(
+				words.Of(
+					"speedplan.allow-rpm-in",
+					"speed",
+					words.Q("rpm", math.Min(top, have+rpmStep*float64(k))),
+					"when",
+					words.Msg(when),
+				),
+			)
 		}
 	case NeedSkim:
 		if k, ok := least(int(math.Ceil(n.SkimRPM/rpmStep)), func(m *Needs, k int) { m.SkimRPM = math.Max(0, n.SkimRPM-rpmStep*float64(k)) }); ok {
-			return say(words.Of("speedplan.let-it-run-as-slow", "speed", words.Q("rpm", math.Max(p.Doc.Pump.LeastRPM, n.SkimRPM-rpmStep*float64(k)))))
+			return say(
+				words.Of(
+					"speedplan.let-it-run-as-slow",
+					"speed",
+					words.Q("rpm", math.Max(p.Doc.Pump.LeastRPM, n.SkimRPM-rpmStep*float64(k))),
+				),
+			)
 		}
 	case NeedHeat:
 		if works(func(m *Needs) { m.Heat = Span{} }) {

@@ -164,8 +164,21 @@ func SingleHours(airF float64) float64 {
 
 // Usual are the needs that a pool has until somebody says otherwise; each is a setting.
 func Usual(p *Pad, gallons, airF float64) Needs {
-	n := Needs{Gallons: gallons, Turnovers: 1, AirF: airF, PeakWay: PeakLow, Peak: Span{16, 21}, Quiet: Span{22, 7}, QuietRPM: 2000, LowRPM: 1800, Media: MediaHard, HighIn: Span{7, 20},
-		Slots: usualSlots, PrimeMin: 4, Tariff: Tariff{Flat: 0.16}}
+	n := Needs{
+		Gallons:   gallons,
+		Turnovers: 1,
+		AirF:      airF,
+		PeakWay:   PeakLow,
+		Peak:      Span{16, 21},
+		Quiet:     Span{22, 7},
+		QuietRPM:  2000,
+		LowRPM:    1800,
+		Media:     MediaHard,
+		HighIn:    Span{7, 20},
+		Slots:     usualSlots,
+		PrimeMin:  4,
+		Tariff:    Tariff{Flat: 0.16},
+	}
 	if airF >= hotF {
 		n.Turnovers, n.Awake = 2, Span{12, 18}
 	}
@@ -299,7 +312,13 @@ func (t Tariff) check() []Mistake {
 			}
 			to++
 		}
-		out = append(out, Mistake{"tariff.bands", words.Of("speedplan.no-price-covers", "span", words.Name(Span{float64(h), float64(to)}.String()))})
+		out = append(
+			out,
+			Mistake{
+				"tariff.bands",
+				words.Of("speedplan.no-price-covers", "span", words.Name(Span{float64(h), float64(to)}.String())),
+			},
+		)
 		h = to
 	}
 	return out

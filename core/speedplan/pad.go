@@ -83,7 +83,12 @@ func NewPad(m *plumbing.Model, pool units.Volume) (*Pad, error) {
 // breaking are the limits that no school of filtering passes over; advice is the
 // gentle rate alone, since the others are shown beside the plan.
 func (p *Pad) edges() {
-	top := Edge{RPM: p.Doc.Pump.TopRPM, Name: "speedplan.top-speed", Reason: "speedplan.the-pump-goes-no-faster", Source: "speedplan.the-pump-s-own-figure"}
+	top := Edge{
+		RPM:    p.Doc.Pump.TopRPM,
+		Name:   "speedplan.top-speed",
+		Reason: "speedplan.the-pump-goes-no-faster",
+		Source: "speedplan.the-pump-s-own-figure",
+	}
 	p.hard, p.gentle = top, top
 	for _, l := range p.limits {
 		if l.Job != limits.JobFilter {
@@ -133,7 +138,18 @@ func (p *Pad) solve(m *plumbing.Model) error {
 			return fmt.Errorf("the spread at %g rpm: %w", rpm, err)
 		}
 		clean, half, full := at[0], at[1], at[2]
-		p.Ways = append(p.Ways, Way{RPM: rpm, HoldGPM: hold, GPM: full.Flow.GPM(), GPMSD: units.Flow(wide[2]).GPM(), W: float64(half.Power), MediaRate: clean.Flow.GPM() / m.Doc.Filter.AreaFt2, Gauge: half.Tank.PSI()})
+		p.Ways = append(
+			p.Ways,
+			Way{
+				RPM:       rpm,
+				HoldGPM:   hold,
+				GPM:       full.Flow.GPM(),
+				GPMSD:     units.Flow(wide[2]).GPM(),
+				W:         float64(half.Power),
+				MediaRate: clean.Flow.GPM() / m.Doc.Filter.AreaFt2,
+				Gauge:     half.Tank.PSI(),
+			},
+		)
 		return nil
 	}
 	var speeds []float64
@@ -167,7 +183,10 @@ func (p *Pad) solve(m *plumbing.Model) error {
 }
 
 // solveHolding chooses set flows instead of speeds.
-func (p *Pad) solveHolding(m *plumbing.Model, add func(pad.Operation, float64, float64, [3]plumbing.State) error) error {
+func (p *Pad) solveHolding(
+	m *plumbing.Model,
+	add func(pad.Operation, float64, float64, [3]plumbing.State) error,
+) error {
 	const least, most = 16.0, 110.0
 	for gpm := least; gpm <= most; gpm += holdStep {
 		doc := m.Doc
@@ -223,16 +242,47 @@ type Window struct {
 
 // Windows are the jobs' windows, as far as this pad has them.
 func (p *Pad) Windows(n *Needs) []Window {
-	least := Edge{RPM: p.Doc.Pump.LeastRPM, Name: "speedplan.least-speed", Reason: "speedplan.the-pump-goes-no-slower", Source: "speedplan.the-pump-s-own-figure"}
-	top := Edge{RPM: p.Doc.Pump.TopRPM, Name: "speedplan.top-speed", Reason: "speedplan.the-pump-goes-no-faster", Source: "speedplan.the-pump-s-own-figure"}
+	least := Edge{
+		RPM:    p.Doc.Pump.LeastRPM,
+		Name:   "speedplan.least-speed",
+		Reason: "speedplan.the-pump-goes-no-slower",
+		Source: "speedplan.the-pump-s-own-figure",
+	}
+	top := Edge{
+		RPM:    p.Doc.Pump.TopRPM,
+		Name:   "speedplan.top-speed",
+		Reason: "speedplan.the-pump-goes-no-faster",
+		Source: "speedplan.the-pump-s-own-figure",
+	}
 	filter := least
 	if n.SkimRPM > least.RPM {
-		filter = Edge{n.SkimRPM, "speedplan.skimming", "speedplan.slower-than-this-the-surface", "speedplan.this-pool-s-choice-common"}
+		filter = Edge{
+			n.SkimRPM,
+			"speedplan.skimming",
+			"speedplan.slower-than-this-the-surface",
+			"speedplan.this-pool-s-choice-common",
+		}
 	}
 	out := []Window{{"filter", filter, p.hard}, {"gentle", filter, p.gentle}}
 	for _, w := range p.Ways[1:] {
 		if w.Gauge >= readable {
-			out = append(out, Window{"gauge", Edge{w.RPM, "speedplan.readable-gauge", words.Of("speedplan.slower-than-this-the-tank", "readable", words.QD("psi", float64(readable), -1)), "speedplan.common-practice-at-1-750"}, top})
+			out = append(
+				out,
+				Window{
+					"gauge",
+					Edge{
+						w.RPM,
+						"speedplan.readable-gauge",
+						words.Of(
+							"speedplan.slower-than-this-the-tank",
+							"readable",
+							words.QD("psi", float64(readable), -1),
+						),
+						"speedplan.common-practice-at-1-750",
+					},
+					top,
+				},
+			)
 			break
 		}
 	}
@@ -240,7 +290,12 @@ func (p *Pad) Windows(n *Needs) []Window {
 		if rpm <= 0 {
 			return
 		}
-		low := Edge{RPM: rpm, Name: "speedplan.least-flow", Reason: "speedplan.what-it-needs-to-work", Source: "speedplan.its-label"}
+		low := Edge{
+			RPM:    rpm,
+			Name:   "speedplan.least-flow",
+			Reason: "speedplan.what-it-needs-to-work",
+			Source: "speedplan.its-label",
+		}
 		for _, l := range p.limits {
 			if l.ID == id {
 				low = Edge{rpm, l.Name, l.Reason, l.Source}
@@ -262,17 +317,31 @@ func (p *Pad) Windows(n *Needs) []Window {
 		low, high := least, top
 		low.RPM, high.RPM = float64(w.StrictLow), float64(w.StrictTop)
 		for _, l := range p.limits {
-			if l.Job == limits.JobBackwash && !l.Advice && l.SpeedBound == limits.AtLeast && float64(l.Speed) >= low.RPM {
+			if l.Job == limits.JobBackwash && !l.Advice && l.SpeedBound == limits.AtLeast &&
+				float64(l.Speed) >= low.RPM {
 				low = Edge{math.Min(float64(l.Speed), p.Doc.Pump.TopRPM+rpmStep), l.Name, l.Reason, l.Source}
 			}
-			if l.Job == limits.JobBackwash && !l.Advice && l.SpeedBound == limits.AtMost && float64(l.Speed) <= high.RPM {
+			if l.Job == limits.JobBackwash && !l.Advice && l.SpeedBound == limits.AtMost &&
+				float64(l.Speed) <= high.RPM {
 				high = Edge{float64(l.Speed), l.Name, l.Reason, l.Source}
 			}
 		}
 		out = append(out, Window{"backwash", low, high})
 	}
 	if !n.Quiet.None() && n.QuietRPM > 0 {
-		out = append(out, Window{"quiet", least, Edge{n.QuietRPM, "speedplan.quiet-hours-2", words.Of("speedplan.near-bedrooms", "span", words.Name(n.Quiet.String())), "speedplan.this-pool-s-choice"}})
+		out = append(
+			out,
+			Window{
+				"quiet",
+				least,
+				Edge{
+					n.QuietRPM,
+					"speedplan.quiet-hours-2",
+					words.Of("speedplan.near-bedrooms", "span", words.Name(n.Quiet.String())),
+					"speedplan.this-pool-s-choice",
+				},
+			},
+		)
 	}
 	return out
 }

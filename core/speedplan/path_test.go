@@ -63,7 +63,12 @@ func brute(p *problem) (float64, bool) {
 
 // drawn is a small random day.
 func drawn(t *rapid.T) *problem {
-	p := &problem{hours: rapid.IntRange(3, 6).Draw(t, "hours"), ways: rapid.IntRange(2, 4).Draw(t, "ways"), slots: rapid.IntRange(0, 4).Draw(t, "slots"), starts: rapid.IntRange(0, 2).Draw(t, "starts")}
+	p := &problem{
+		hours:  rapid.IntRange(3, 6).Draw(t, "hours"),
+		ways:   rapid.IntRange(2, 4).Draw(t, "ways"),
+		slots:  rapid.IntRange(0, 4).Draw(t, "slots"),
+		starts: rapid.IntRange(0, 2).Draw(t, "starts"),
+	}
 	flow, watts := make([]float64, p.ways), make([]float64, p.ways)
 	for w := 1; w < p.ways; w++ {
 		flow[w] = flow[w-1] + rapid.Float64Range(5, 30).Draw(t, "flow")

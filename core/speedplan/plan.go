@@ -146,16 +146,37 @@ type item struct {
 // needItems lists what is asked for.
 func needItems(p *Pad, n *Needs) []item {
 	top := p.top(n.Media)
-	limit := item{id: NeedLimit, name: words.Of("speedplan.at-most-rpm", "limit", words.Msg(top.Name), "speed", rpmWords(top.RPM)), most: top.RPM, resource: -1}
+	limit := item{
+		id:       NeedLimit,
+		name:     words.Of("speedplan.at-most-rpm", "limit", words.Msg(top.Name), "speed", rpmWords(top.RPM)),
+		most:     top.RPM,
+		resource: -1,
+	}
 	if least := p.slowest(); top.RPM < least {
 		limit.name, limit.most = top.Name, least
 	}
 	if least := p.slowest(); p.hard.RPM < least { // what is only advised is never broken
-		limit.never = words.Of("speedplan.even-rpm-passes-it-and", "limit", words.Msg(p.hard.Name), "least", rpmWords(least), "reason", words.Msg(p.hard.Reason))
+		limit.never = words.Of(
+			"speedplan.even-rpm-passes-it-and",
+			"limit",
+			words.Msg(p.hard.Name),
+			"least",
+			rpmWords(least),
+			"reason",
+			words.Msg(p.hard.Reason),
+		)
 	}
 	out := []item{limit}
 	if n.SkimRPM > 0 {
-		out = append(out, item{id: NeedSkim, name: words.Of("speedplan.the-surface-skimmed-at-least", "speed", rpmWords(n.SkimRPM)), least: n.SkimRPM, resource: -1})
+		out = append(
+			out,
+			item{
+				id:       NeedSkim,
+				name:     words.Of("speedplan.the-surface-skimmed-at-least", "speed", rpmWords(n.SkimRPM)),
+				least:    n.SkimRPM,
+				resource: -1,
+			},
+		)
 	}
 	hours := func(s Span, i item) {
 		if !s.None() {
@@ -164,23 +185,61 @@ func needItems(p *Pad, n *Needs) []item {
 			out = append(out, i)
 		}
 	}
-	hours(n.Heat, item{id: NeedHeat, name: words.Of("speedplan.heater-at-least", "least", words.Msg(leastWords(p, p.heat))), least: p.heat, run: true})
+	hours(
+		n.Heat,
+		item{
+			id:    NeedHeat,
+			name:  words.Of("speedplan.heater-at-least", "least", words.Msg(leastWords(p, p.heat))),
+			least: p.heat,
+			run:   true,
+		},
+	)
 	clean := n.CleanRPM
 	if clean <= 0 {
 		clean = p.clean
 	}
-	hours(n.Clean, item{id: NeedClean, name: words.Of("speedplan.cleaner-at-least", "least", words.Msg(leastWords(p, clean))), least: clean, run: true})
-	hours(n.Spa, item{id: NeedSpa, name: words.Of("speedplan.jets-at-least", "least", words.Msg(leastWords(p, n.SpaRPM))), least: n.SpaRPM, run: true})
+	hours(
+		n.Clean,
+		item{
+			id:    NeedClean,
+			name:  words.Of("speedplan.cleaner-at-least", "least", words.Msg(leastWords(p, clean))),
+			least: clean,
+			run:   true,
+		},
+	)
+	hours(
+		n.Spa,
+		item{
+			id:    NeedSpa,
+			name:  words.Of("speedplan.jets-at-least", "least", words.Msg(leastWords(p, n.SpaRPM))),
+			least: n.SpaRPM,
+			run:   true,
+		},
+	)
 	hours(n.Awake, item{id: NeedAwake, name: "speedplan.no-standing-water-in-the", run: true})
 	if n.QuietRPM > 0 {
-		hours(n.Quiet, item{id: NeedQuiet, name: words.Of("speedplan.quiet-at-most-rpm", "speed", rpmWords(n.QuietRPM)), most: n.QuietRPM})
+		hours(
+			n.Quiet,
+			item{
+				id:   NeedQuiet,
+				name: words.Of("speedplan.quiet-at-most-rpm", "speed", rpmWords(n.QuietRPM)),
+				most: n.QuietRPM,
+			},
+		)
 	}
 	switch n.PeakWay {
 	case PeakOff:
 		hours(n.Peak, item{id: NeedPeak, name: "speedplan.off-in-the-utility-s", off: true})
 	case PeakLow:
 		if n.LowRPM > 0 {
-			hours(n.Peak, item{id: NeedPeak, name: words.Of("speedplan.low-in-the-utility-s", "speed", rpmWords(n.LowRPM)), most: n.LowRPM})
+			hours(
+				n.Peak,
+				item{
+					id:   NeedPeak,
+					name: words.Of("speedplan.low-in-the-utility-s", "speed", rpmWords(n.LowRPM)),
+					most: n.LowRPM,
+				},
+			)
 		}
 	}
 	day := func(id NeedID, resource int, amount float64, name words.Message) {
@@ -188,13 +247,44 @@ func needItems(p *Pad, n *Needs) []item {
 			out = append(out, item{id: id, name: name, resource: resource, amount: amount})
 		}
 	}
-	day(NeedTurnover, turnover, n.Turnovers*n.Gallons, words.Of("speedplan.water-round-times-a-day", "turnovers", words.N(n.Turnovers)))
-	day(NeedHigh, highHours, n.HighHours, words.Of("speedplan.fast-hours-from-rpm", "highHours", words.N(n.HighHours), "speed", rpmWords(n.HighRPM)))
-	day(NeedCell, cellHours, n.CellHours, words.Of("speedplan.hours-over-the-salt-cell", "cellHours", words.N(n.CellHours), "least", words.Msg(leastWords(p, p.cell))))
+	day(
+		NeedTurnover,
+		turnover,
+		n.Turnovers*n.Gallons,
+		words.Of("speedplan.water-round-times-a-day", "turnovers", words.N(n.Turnovers)),
+	)
+	day(
+		NeedHigh,
+		highHours,
+		n.HighHours,
+		words.Of("speedplan.fast-hours-from-rpm", "highHours", words.N(n.HighHours), "speed", rpmWords(n.HighRPM)),
+	)
+	day(
+		NeedCell,
+		cellHours,
+		n.CellHours,
+		words.Of(
+			"speedplan.hours-over-the-salt-cell",
+			"cellHours",
+			words.N(n.CellHours),
+			"least",
+			words.Msg(leastWords(p, p.cell)),
+		),
+	)
 	day(NeedRun, runHours, n.LeastRun, words.Of("speedplan.hours-a-day-at-least", "leastRun", words.N(n.LeastRun)))
-	out = append(out, item{id: NeedSlots, name: words.Of("speedplan.slots-of-the-pump", "slots", words.N(n.Slots)), resource: -1})
+	out = append(
+		out,
+		item{id: NeedSlots, name: words.Of("speedplan.slots-of-the-pump", "slots", words.N(n.Slots)), resource: -1},
+	)
 	if n.Starts > 0 {
-		out = append(out, item{id: NeedStarts, name: words.Of("speedplan.starts-a-day-at-most", "starts", words.N(n.Starts)), resource: -1})
+		out = append(
+			out,
+			item{
+				id:       NeedStarts,
+				name:     words.Of("speedplan.starts-a-day-at-most", "starts", words.N(n.Starts)),
+				resource: -1,
+			},
+		)
 	}
 	return out
 }
@@ -301,7 +391,8 @@ func planOf(p *Pad, n *Needs, ways []int) *Plan {
 		}
 		blocks = append(blocks, Block{float64(h), 1, p.Ways[w]})
 	}
-	if k := len(blocks) - 1; k > 0 && blocks[0].Start == 0 && blocks[k].Start+blocks[k].Hours == hoursADay && blocks[0].Way == blocks[k].Way {
+	if k := len(blocks) - 1; k > 0 && blocks[0].Start == 0 && blocks[k].Start+blocks[k].Hours == hoursADay &&
+		blocks[0].Way == blocks[k].Way {
 		blocks[k].Hours += blocks[0].Hours // on through midnight
 		blocks = blocks[1:]
 	}
@@ -338,7 +429,10 @@ func Evaluate(p *Pad, n *Needs, programme []pad.Slot) (*Plan, []Mistake) {
 			next += 24
 		}
 		if end := blocks[i].Start + blocks[i].Hours; end > next+1e-9 && len(blocks) > 1 {
-			wrong = append(wrong, Mistake{"slots", words.Of("speedplan.two-slots-overlap-at-the", "next", words.Name(clock(next)))})
+			wrong = append(
+				wrong,
+				Mistake{"slots", words.Of("speedplan.two-slots-overlap-at-the", "next", words.Name(clock(next)))},
+			)
 		}
 	}
 	return evaluate(p, n, blocks), wrong
@@ -418,11 +512,31 @@ func broken(p *Pad, n *Needs, plan *Plan, at *[minutesADay]int16) []Broken {
 			}
 		case i.id == NeedSlots:
 			if len(plan.Blocks) > n.Slots {
-				out = append(out, Broken{i.id, words.Of("speedplan.it-takes", "need", words.Msg(i.name), "blocks", words.N(len(plan.Blocks))), -1})
+				out = append(
+					out,
+					Broken{
+						i.id,
+						words.Of("speedplan.it-takes", "need", words.Msg(i.name), "blocks", words.N(len(plan.Blocks))),
+						-1,
+					},
+				)
 			}
 		case i.id == NeedStarts:
 			if plan.Totals.Starts > n.Starts {
-				out = append(out, Broken{i.id, words.Of("speedplan.it-takes-2", "need", words.Msg(i.name), "starts", words.N(plan.Totals.Starts)), -1})
+				out = append(
+					out,
+					Broken{
+						i.id,
+						words.Of(
+							"speedplan.it-takes-2",
+							"need",
+							words.Msg(i.name),
+							"starts",
+							words.N(plan.Totals.Starts),
+						),
+						-1,
+					},
+				)
 			}
 		default:
 			for m, k := range at {
@@ -431,7 +545,20 @@ func broken(p *Pad, n *Needs, plan *Plan, at *[minutesADay]int16) []Broken {
 					way = plan.Blocks[k].Way
 				}
 				if !i.allows(m/60, way) {
-					out = append(out, Broken{i.id, words.Of("speedplan.not-kept-at", "need", words.Msg(i.name), "at", words.Name(clock(float64(m)/60))), m / 60})
+					out = append(
+						out,
+						Broken{
+							i.id,
+							words.Of(
+								"speedplan.not-kept-at",
+								"need",
+								words.Msg(i.name),
+								"at",
+								words.Name(clock(float64(m)/60)),
+							),
+							m / 60,
+						},
+					)
 					break
 				}
 			}

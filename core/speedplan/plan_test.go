@@ -22,7 +22,12 @@ func drawnPad(t testing.TB, pump, filter string, change func(*pad.Document)) *Pa
 	if change != nil {
 		change(&d)
 	}
-	m, err := plumbing.New(d, plumbing.Parameters{Suction: 1, Return: 1, Media: 1, Head: 1, Idle: 1, Base: 1, PerFlow: 1}, units.Fahrenheit(80), units.PSI(8))
+	m, err := plumbing.New(
+		d,
+		plumbing.Parameters{Suction: 1, Return: 1, Media: 1, Head: 1, Idle: 1, Base: 1, PerFlow: 1},
+		units.Fahrenheit(80),
+		units.PSI(8),
+	)
 	require.NoError(t, err)
 	p, err := NewPad(m, units.Gallons(18000))
 	require.NoError(t, err)
@@ -62,7 +67,15 @@ func TestWorkedFigures(t *testing.T) {
 func TestTheEnergyOfAMeasuredDay(t *testing.T) {
 	ways := []Way{{}, {RPM: 900, GPM: 25, W: 55}, {RPM: 1500, GPM: 39, W: 166}, {RPM: 3000, GPM: 82, W: 1040}}
 	p := &Pad{Doc: &pad.Document{Pump: pad.Pump{TopRPM: 3450}}, Ways: ways}
-	plan, wrong := Evaluate(p, &Needs{Gallons: 20000, Tariff: Tariff{Flat: 0.16}}, []pad.Slot{{StartHour: 0, Hours: 12, RPM: 900}, {StartHour: 12, Hours: 8, RPM: 1500}, {StartHour: 20, Hours: 4, RPM: 3000}})
+	plan, wrong := Evaluate(
+		p,
+		&Needs{Gallons: 20000, Tariff: Tariff{Flat: 0.16}},
+		[]pad.Slot{
+			{StartHour: 0, Hours: 12, RPM: 900},
+			{StartHour: 12, Hours: 8, RPM: 1500},
+			{StartHour: 20, Hours: 4, RPM: 3000},
+		},
+	)
 	require.Empty(t, wrong)
 	assert.InDelta(t, 12*.055+8*.166+4*1.040, plan.Totals.KWh, 1e-6)
 	assert.InDelta(t, 60*(12*25+8*39+4*82), plan.Totals.Gallons, 1e-3)
@@ -72,9 +85,18 @@ func TestTheEnergyOfAMeasuredDay(t *testing.T) {
 // common are the day plans that practitioners set (handbook); where they meet the needs
 // ours is never dearer.
 var common = map[string][]pad.Slot{
-	"12 h, 4 high 8 low":              {{StartHour: 8, Hours: 4, RPM: 2600}, {StartHour: 12, Hours: 8, RPM: 1700}},
-	"24 h low, 4 high":                {{StartHour: 0, Hours: 9, RPM: 1300}, {StartHour: 9, Hours: 4, RPM: 2600}, {StartHour: 13, Hours: 11, RPM: 1300}},
-	"12 at 900, 8 at 1500, 4 at 3000": {{StartHour: 0, Hours: 8, RPM: 900}, {StartHour: 8, Hours: 8, RPM: 1500}, {StartHour: 16, Hours: 4, RPM: 3000}, {StartHour: 20, Hours: 4, RPM: 900}},
+	"12 h, 4 high 8 low": {{StartHour: 8, Hours: 4, RPM: 2600}, {StartHour: 12, Hours: 8, RPM: 1700}},
+	"24 h low, 4 high": {
+		{StartHour: 0, Hours: 9, RPM: 1300},
+		{StartHour: 9, Hours: 4, RPM: 2600},
+		{StartHour: 13, Hours: 11, RPM: 1300},
+	},
+	"12 at 900, 8 at 1500, 4 at 3000": {
+		{StartHour: 0, Hours: 8, RPM: 900},
+		{StartHour: 8, Hours: 8, RPM: 1500},
+		{StartHour: 16, Hours: 4, RPM: 3000},
+		{StartHour: 20, Hours: 4, RPM: 900},
+	},
 }
 
 func TestNeverDearerThanTheCommonPlans(t *testing.T) {
@@ -88,18 +110,36 @@ func TestNeverDearerThanTheCommonPlans(t *testing.T) {
 			worn.StartWear = 0.05
 			b := Find(p, &worn)
 			require.Nil(t, b.Conflict)
-			assert.LessOrEqual(t, b.Within, 0.001*b.Plan.Totals.Cost(), "with a wear of starts proved to within a tenth of a percent")
+			assert.LessOrEqual(
+				t,
+				b.Within,
+				0.001*b.Plan.Totals.Cost(),
+				"with a wear of starts proved to within a tenth of a percent",
+			)
 			a := Find(p, n)
 			require.Nil(t, a.Conflict)
 			assert.Empty(t, a.Plan.Broken, "the plan meets its own needs")
 			assert.LessOrEqual(t, a.Within, 0.001*a.Plan.Totals.Cost(), "and by the bill alone")
-			assert.LessOrEqual(t, a.Plan.Totals.PowerCost, b.Plan.Totals.PowerCost+a.Within, "the bill alone is never dearer than with wear weighed in")
+			assert.LessOrEqual(
+				t,
+				a.Plan.Totals.PowerCost,
+				b.Plan.Totals.PowerCost+a.Within,
+				"the bill alone is never dearer than with wear weighed in",
+			)
 			for name, slots := range common {
 				plan, wrong := Evaluate(p, n, slots)
 				require.Empty(t, wrong)
 				if len(plan.Broken) == 0 {
 					compared++
-					assert.LessOrEqual(t, a.Plan.Totals.Cost(), plan.Totals.Cost()*(1+tolerance)+8*aSlot, "%s, %s, %g gal", filter, name, gallons)
+					assert.LessOrEqual(
+						t,
+						a.Plan.Totals.Cost(),
+						plan.Totals.Cost()*(1+tolerance)+8*aSlot,
+						"%s, %s, %g gal",
+						filter,
+						name,
+						gallons,
+					)
 				}
 			}
 		}
@@ -108,7 +148,13 @@ func TestNeverDearerThanTheCommonPlans(t *testing.T) {
 }
 
 func TestAPlanMeetsItsNeedsWhateverTheyAre(t *testing.T) {
-	pads := []*Pad{drawnPad(t, "Brisk 150 VS", "Stanchion S24", withCell), drawnPad(t, "Brisk 270 VS", "Pleat 420", withHeater), drawnPad(t, "Brisk 75", "Stanchion S30", nil), drawnPad(t, "Brisk 75 Two", "Stanchion S30", nil), drawnPad(t, "Brisk 270 Hold", "Lattice 48", nil)}
+	pads := []*Pad{
+		drawnPad(t, "Brisk 150 VS", "Stanchion S24", withCell),
+		drawnPad(t, "Brisk 270 VS", "Pleat 420", withHeater),
+		drawnPad(t, "Brisk 75", "Stanchion S30", nil),
+		drawnPad(t, "Brisk 75 Two", "Stanchion S30", nil),
+		drawnPad(t, "Brisk 270 Hold", "Lattice 48", nil),
+	}
 	planned, refused := 0, 0
 	rapid.Check(t, func(t *rapid.T) {
 		p := rapid.SampledFrom(pads).Draw(t, "pad")
@@ -117,7 +163,9 @@ func TestAPlanMeetsItsNeedsWhateverTheyAre(t *testing.T) {
 		n.Slots = rapid.IntRange(1, 8).Draw(t, "slots")
 		n.Media = rapid.SampledFrom([]MediaWay{MediaHard, MediaGentle}).Draw(t, "media")
 		n.PeakWay = rapid.SampledFrom([]PeakWay{PeakLow, PeakOff, PeakFree}).Draw(t, "peak")
-		n.Tariff = Tariff{Bands: []Band{{Span{21, 16}, 0.11}, {Span{16, 21}, rapid.Float64Range(-0.1, 0.6).Draw(t, "price")}}}
+		n.Tariff = Tariff{
+			Bands: []Band{{Span{21, 16}, 0.11}, {Span{16, 21}, rapid.Float64Range(-0.1, 0.6).Draw(t, "price")}},
+		}
 		require.Empty(t, n.Check(p))
 		a := Find(p, n)
 		if a.Conflict != nil {
@@ -220,7 +268,11 @@ func TestBadNeedsAreToldAtTheirField(t *testing.T) {
 
 func TestOverlappingSlotsAreTold(t *testing.T) {
 	p := drawnPad(t, "Brisk 150 VS", "Stanchion S24", nil)
-	_, wrong := Evaluate(p, usual(p, 18000, 75), []pad.Slot{{StartHour: 8, Hours: 5, RPM: 2000}, {StartHour: 12, Hours: 2, RPM: 1500}})
+	_, wrong := Evaluate(
+		p,
+		usual(p, 18000, 75),
+		[]pad.Slot{{StartHour: 8, Hours: 5, RPM: 2000}, {StartHour: 12, Hours: 2, RPM: 1500}},
+	)
 	require.Len(t, wrong, 1)
 	assert.Contains(t, say(wrong[0].Text), "overlap at 12:00")
 	plan, wrong := Evaluate(p, usual(p, 18000, 75), []pad.Slot{{StartHour: 22, Hours: 4, RPM: 1500}})
@@ -256,7 +308,12 @@ func TestTheSurfaceIsSkimmed(t *testing.T) {
 		}
 		return least
 	}
-	assert.GreaterOrEqual(t, slowest(), 1000.0, "what a technician keys in: slower nothing is skimmed and no gauge is read (common practice)")
+	assert.GreaterOrEqual(
+		t,
+		slowest(),
+		1000.0,
+		"what a technician keys in: slower nothing is skimmed and no gauge is read (common practice)",
+	)
 	n.SkimRPM = 0
 	assert.Less(t, slowest(), 900.0, "long and slow is cheapest, if nobody minds")
 	n.SkimRPM = 900

@@ -55,7 +55,10 @@ func ReadTariff(r io.Reader) (Tariff, []Mistake) {
 		for name, to := range map[string]*float64{"from": &b.From, "to": &b.To} {
 			v, ok := hour(cell(name))
 			if !ok {
-				wrong = append(wrong, Mistake{at + ", " + name, words.Of("speedplan.is-no-hour-of-the", "cell", words.Name(cell(name)))})
+				wrong = append(
+					wrong,
+					Mistake{at + ", " + name, words.Of("speedplan.is-no-hour-of-the", "cell", words.Name(cell(name)))},
+				)
 			}
 			*to = v
 		}

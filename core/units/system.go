@@ -89,7 +89,13 @@ func (s System) Stated(value float64, unit string) string {
 // Range tells a span of values in a trade unit: "8–10 psi".
 func (s System) Range(low, high float64, unit string) string {
 	if m, ok := s.inMetric(unit); ok {
-		return Grouped(low*m.Times+m.Plus, m.MetricDecimals) + "–" + Grouped(high*m.Times+m.Plus, m.MetricDecimals) + " " + m.Metric
+		return Grouped(
+			low*m.Times+m.Plus,
+			m.MetricDecimals,
+		) + "–" + Grouped(
+			high*m.Times+m.Plus,
+			m.MetricDecimals,
+		) + " " + m.Metric
 	}
 	return Shortest(low) + "–" + Shortest(high) + " " + unit
 }

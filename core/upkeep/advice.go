@@ -102,7 +102,20 @@ func (s Settings) NoDischargeOn(at time.Time) bool {
 
 // Defaults are the handbook's.
 func Defaults() Settings {
-	return Settings{School: Rise, FixedPsi: 25, LimitRisePsi: 8, DifferentialPsi: 15, SharePercent: 25, FlowLossPercent: 33, CleanAbove: 0.5, WorthDays: 2, HoldHours: 24, NoDischarge: []string{}, ServiceDays: map[string]float64{}, PartLives: map[string]Life{}}
+	return Settings{
+		School:          Rise,
+		FixedPsi:        25,
+		LimitRisePsi:    8,
+		DifferentialPsi: 15,
+		SharePercent:    25,
+		FlowLossPercent: 33,
+		CleanAbove:      0.5,
+		WorthDays:       2,
+		HoldHours:       24,
+		NoDischarge:     []string{},
+		ServiceDays:     map[string]float64{},
+		PartLives:       map[string]Life{},
+	}
 }
 
 // calendarDays is when to clean without a usable gauge (common practice).
@@ -210,17 +223,39 @@ func Advise(q Question) Advice {
 	case vague && q.ReadSpeed >= q.SafeSpeed:
 		a.Lacks = "upkeep.even-at-its-fastest-this"
 	case vague:
-		a.Lacks = words.Of("upkeep.at-the-gauge-can-t", "readSpeed", words.QD("rpm", float64(q.ReadSpeed), 0), "safeSpeed", words.QD("rpm", float64(q.SafeSpeed), 0))
+		a.Lacks = words.Of(
+			"upkeep.at-the-gauge-can-t",
+			"readSpeed",
+			words.QD("rpm", float64(q.ReadSpeed), 0),
+			"safeSpeed",
+			words.QD("rpm", float64(q.SafeSpeed), 0),
+		)
 	}
 	odds := words.Of("upkeep.chance-that-it-passes-its", "chance", words.Share(a.Chance), "by", words.Day(q.NextVisit))
 	starved, mean, turns := q.weigh(days, a.Chance)
 	switch due := q.Settings.Pays(a.Chance, starved, mean); {
 	case due && q.Now.Before(q.HoldUntil):
 		a.Action, a.Text = WaitHold, "upkeep.wait-chemicals-are-in"
-		a.Reason = words.Of("upkeep.but-a-hold-runs-until", "odds", words.Msg(odds), "holdHours", words.QD("h", q.Settings.HoldHours, 0), "until", words.Moment(q.HoldUntil))
+		a.Reason = words.Of(
+			"upkeep.but-a-hold-runs-until",
+			"odds",
+			words.Msg(odds),
+			"holdHours",
+			words.QD("h", q.Settings.HoldHours, 0),
+			"until",
+			words.Moment(q.HoldUntil),
+		)
 	case elsewhere && q.LeadingFault != fault.MediaFouled:
 		a.Action, a.Text = FixFirst, "upkeep.settle-the-suspect-first"
-		a.Reason = words.Of("upkeep.cleaning-does-not-cure", "leadingName", words.Msg(q.LeadingName), "leadingP", words.Share(q.LeadingP), "odds", words.Msg(odds))
+		a.Reason = words.Of(
+			"upkeep.cleaning-does-not-cure",
+			"leadingName",
+			words.Msg(q.LeadingName),
+			"leadingP",
+			words.Share(q.LeadingP),
+			"odds",
+			words.Msg(odds),
+		)
 	case elsewhere:
 		a.Action, a.Text = FixFirst, "upkeep.soak-don-t-just-clean"
 		a.Reason = words.Of("upkeep.the-media-looks-fouled-a", "leadingP", words.Share(q.LeadingP))
@@ -228,7 +263,13 @@ func Advise(q Question) Advice {
 		a.Action, a.Text = ReadHigher, "upkeep.look-again-at-higher-speed"
 		a.Reason = words.Of("upkeep.as-far-as-this-reading", "odds", words.Msg(odds))
 		if a.Lacks == "" {
-			a.Lacks = words.Of("upkeep.today-s-load-decides-it", "readSpeed", words.QD("rpm", float64(q.ReadSpeed), 0), "safeSpeed", words.QD("rpm", float64(q.SafeSpeed), 0))
+			a.Lacks = words.Of(
+				"upkeep.today-s-load-decides-it",
+				"readSpeed",
+				words.QD("rpm", float64(q.ReadSpeed), 0),
+				"safeSpeed",
+				words.QD("rpm", float64(q.SafeSpeed), 0),
+			)
 		}
 	case due:
 		a.Action, a.Text, a.Reason = CleanNow, "upkeep.clean-today", odds
@@ -241,7 +282,15 @@ func Advise(q Question) Advice {
 		a.Reason = words.Of("upkeep.by-itself-this-reading-says-2", "mean", words.Share(q.Observed.Mean))
 	case a.Chance > q.Settings.CleanAbove:
 		a.Action, a.Text = LeaveIt, "upkeep.leave-it-this-week"
-		a.Reason = words.Of("upkeep.but-only-by-some-days", "odds", words.Msg(odds), "starved", words.ND(starved, 1), "mean", words.Share(mean))
+		a.Reason = words.Of(
+			"upkeep.but-only-by-some-days",
+			"odds",
+			words.Msg(odds),
+			"starved",
+			words.ND(starved, 1),
+			"mean",
+			words.Share(mean),
+		)
 	default:
 		a.Action, a.Text, a.Reason = LeaveIt, "upkeep.leave-it-this-week", odds
 	}
@@ -285,9 +334,21 @@ func (q *Question) weigh(days, chance float64) (starved, mean, turns float64) {
 func fixedAdvice(q Question, a Advice) Advice {
 	a.School = string(FixedPsi)
 	read := q.Tank.PSI()
-	a.Reason = words.Of("upkeep.the-gauge-reads-you-clean", "read", words.QD("psi", read, 1), "fixedPsi", words.QD("psi", q.Settings.FixedPsi, 0))
+	a.Reason = words.Of(
+		"upkeep.the-gauge-reads-you-clean",
+		"read",
+		words.QD("psi", read, 1),
+		"fixedPsi",
+		words.QD("psi", q.Settings.FixedPsi, 0),
+	)
 	if q.Clean != nil && q.Clean.PSI() > q.Settings.FixedPsi-nearFixed {
-		a.Lacks = words.Of("upkeep.at-this-speed-this-pad", "clean", words.QD("psi", q.Clean.PSI(), 0), "fixedPsi", words.QD("psi", q.Settings.FixedPsi, 0))
+		a.Lacks = words.Of(
+			"upkeep.at-this-speed-this-pad",
+			"clean",
+			words.QD("psi", q.Clean.PSI(), 0),
+			"fixedPsi",
+			words.QD("psi", q.Settings.FixedPsi, 0),
+		)
 	}
 	switch over := read >= q.Settings.FixedPsi; {
 	case over && q.Now.Before(q.HoldUntil):
@@ -313,7 +374,13 @@ func calendarAdvice(q Question, a Advice, name words.Message) Advice {
 	}
 	ahead := q.NextVisit.Sub(q.Now).Hours() / 24
 	over := q.DaysSince+ahead >= due
-	a.Reason = words.Of("upkeep.by-the-calendar-every-days", "due", words.ND(due, 0), "daysSince", words.ND(q.DaysSince, 0))
+	a.Reason = words.Of(
+		"upkeep.by-the-calendar-every-days",
+		"due",
+		words.ND(due, 0),
+		"daysSince",
+		words.ND(q.DaysSince, 0),
+	)
 	switch {
 	case over && q.Now.Before(q.HoldUntil):
 		a.Action, a.Text = WaitHold, "upkeep.wait-chemicals-are-in"

@@ -19,7 +19,11 @@ func fiveYears(seed uint64) []Visit {
 	for week := range 260 {
 		at := start.AddDate(0, 0, 7*week)
 		load += 0.3 + 0.1*rng.NormFloat64()
-		v := Visit{Arrived: at, Closed: at.Add(30 * time.Minute), Load: &Belief{Mean: load + 0.08*rng.NormFloat64(), SD: 0.1}}
+		v := Visit{
+			Arrived: at,
+			Closed:  at.Add(30 * time.Minute),
+			Load:    &Belief{Mean: load + 0.08*rng.NormFloat64(), SD: 0.1},
+		}
 		if load > 0.8 {
 			load = 0.05
 			v.Cleaned, v.After = true, &Belief{Mean: 0.06, SD: 0.05}
@@ -34,8 +38,19 @@ func dueOf(visits []Visit, now time.Time) []Due {
 	for i, v := range visits {
 		h.Watts = append(h.Watts, WattsPoint{v.Arrived, 1 + 0.01*float64(i%5)})
 	}
-	l := Ledger{Now: now, Later: now.AddDate(0, 0, 7), Kind: pad.Sand, Settings: Defaults(), History: &h, Since: visits[0].Arrived,
-		Doc: &pad.Document{Filter: pad.Filter{Kind: pad.Sand}, Heater: &pad.Device{}}, Parts: []Part{{"sand", "", visits[0].Arrived, 5}}}
+	l := Ledger{
+		Now:      now,
+		Later:    now.AddDate(0, 0, 7),
+		Kind:     pad.Sand,
+		Settings: Defaults(),
+		History:  &h,
+		Since:    visits[0].Arrived,
+		Doc: &pad.Document{
+			Filter: pad.Filter{Kind: pad.Sand},
+			Heater: &pad.Device{},
+		},
+		Parts: []Part{{"sand", "", visits[0].Arrived, 5}},
+	}
 	return l.List()
 }
 

@@ -101,7 +101,16 @@ const (
 )
 
 func inspected(f *Inspected) Due {
-	d := Due{Item: inspectedItem + f.Item, Name: words.Of("upkeep.mend", "what", words.Msg(f.Name)), Ground: ByCalendar, Opens: f.At, By: f.At.Add(daysOf(mendWithin)), Reason: words.Of("upkeep.for-a", "says", words.Msg(f.Text), "who", words.Msg(f.Who)), Harm: 0.3, Minutes: 30}
+	d := Due{
+		Item:    inspectedItem + f.Item,
+		Name:    words.Of("upkeep.mend", "what", words.Msg(f.Name)),
+		Ground:  ByCalendar,
+		Opens:   f.At,
+		By:      f.At.Add(daysOf(mendWithin)),
+		Reason:  words.Of("upkeep.for-a", "says", words.Msg(f.Text), "who", words.Msg(f.Who)),
+		Harm:    0.3,
+		Minutes: 30,
+	}
 	switch {
 	case f.Stop:
 		d.By, d.Harm = f.At, 1
@@ -194,10 +203,23 @@ func (l *Ledger) List() []Due {
 		}
 	}
 	for _, w := range worn {
-		out = append(out, Due{Item: wearItem + string(w.ID), Name: w.Plan, Ground: ByWear, Opens: l.Now, By: l.Now.Add(daysOf(30)), Reason: w.Text, Harm: 0.2, Minutes: 60, Materials: soakMaterials(l.Doc)})
+		out = append(
+			out,
+			Due{
+				Item:      wearItem + string(w.ID),
+				Name:      w.Plan,
+				Ground:    ByWear,
+				Opens:     l.Now,
+				By:        l.Now.Add(daysOf(30)),
+				Reason:    w.Text,
+				Harm:      0.2,
+				Minutes:   60,
+				Materials: soakMaterials(l.Doc),
+			},
+		)
 	}
 	for _, f := range l.Inspected {
-		if l.doneAt(inspectedItem+f.Item).Before(f.At) {
+		if l.doneAt(inspectedItem + f.Item).Before(f.At) {
 			out = append(out, inspected(&f))
 		}
 	}
@@ -271,7 +293,13 @@ func (l *Ledger) doneAt(item string) time.Time {
 // passes the company's; without any forecast by the calendar.
 func (l *Ledger) cleaning() (Due, bool) {
 	name, minutes := fault.Cleaning(l.Kind)
-	d := Due{Item: string(CleanFilter), Name: name, Minutes: minutes, Materials: cleaningMaterials(l.Doc), Hold: l.Hold()}
+	d := Due{
+		Item:      string(CleanFilter),
+		Name:      name,
+		Minutes:   minutes,
+		Materials: cleaningMaterials(l.Doc),
+		Hold:      l.Hold(),
+	}
 	h := l.History
 	if !h.HadForecast && (h.LastCleaned == nil || !l.Doc.SmallUnit()) {
 		return d, false // nobody knows when it was last cleaned: the first visit tells
@@ -304,7 +332,15 @@ func (l *Ledger) cleaning() (Due, bool) {
 	if h.State.Load > 1 {
 		load = "upkeep.over-its-limit-by-now"
 	}
-	d.Reason = words.Of("upkeep.from-on-over-odds-of", "load", words.Msg(load), "from", words.DayMonth(d.By), "cleanAbove", words.Share(l.Settings.CleanAbove))
+	d.Reason = words.Of(
+		"upkeep.from-on-over-odds-of",
+		"load",
+		words.Msg(load),
+		"from",
+		words.DayMonth(d.By),
+		"cleanAbove",
+		words.Share(l.Settings.CleanAbove),
+	)
 	return d, true
 }
 
@@ -357,7 +393,15 @@ func (l *Ledger) service(s *Service) Due {
 	}
 	switch {
 	case !last.IsZero():
-		d.By, d.Reason = last.Add(daysOf(days)), words.Of("upkeep.last", "why", words.Msg(s.Why), "last", words.Date(last))
+		d.By, d.Reason = last.Add(
+			daysOf(days),
+		), words.Of(
+			"upkeep.last",
+			"why",
+			words.Msg(s.Why),
+			"last",
+			words.Date(last),
+		)
 	case s.ID == TakeCleanLine:
 		d.By, d.Harm, d.Reason = l.Now, 0.3, "upkeep.there-is-none-no-reading"
 	default:
@@ -401,7 +445,19 @@ func (l *Ledger) renewal(p Part, worn []Wear) (Due, bool) {
 		life.Years = p.Years
 	}
 	item := partItem + p.Kind
-	d := Due{Item: item, Name: ItemName(item, l.Kind), Minutes: 30, Harm: 0.05, Materials: []Material{{words.Of("upkeep.part-of-model", "part", words.Msg(PartName(p.Kind)), "model", words.Name(p.Model)), 1, "pc"}}}
+	d := Due{
+		Item:    item,
+		Name:    ItemName(item, l.Kind),
+		Minutes: 30,
+		Harm:    0.05,
+		Materials: []Material{
+			{
+				words.Of("upkeep.part-of-model", "part", words.Msg(PartName(p.Kind)), "model", words.Name(p.Model)),
+				1,
+				"pc",
+			},
+		},
+	}
 	if k := partLife(p.Kind); k != nil {
 		d.Minutes = k.Minutes
 	}
@@ -412,11 +468,35 @@ func (l *Ledger) renewal(p Part, worn []Wear) (Due, bool) {
 	}
 	if !p.Installed.IsZero() && life.Years > 0 {
 		age := l.Now.Sub(p.Installed).Hours() / 24 / 365.25
-		first(ByAge, LifeEnds(p.Installed, life.Years), words.Of("upkeep.of-years", "age", words.ND(age, 1), "years", words.N(life.Years), "model", words.Name(p.Model)))
+		first(
+			ByAge,
+			LifeEnds(p.Installed, life.Years),
+			words.Of(
+				"upkeep.of-years",
+				"age",
+				words.ND(age, 1),
+				"years",
+				words.N(life.Years),
+				"model",
+				words.Name(p.Model),
+			),
+		)
 	}
 	if !p.Installed.IsZero() && life.KGal > 0 && l.KGalPerDay > 0 {
 		used := l.KGalPerDay * l.Now.Sub(p.Installed).Hours() / 24
-		first(ByUse, p.Installed.Add(daysOf(life.KGal/l.KGalPerDay)), words.Of("upkeep.of-thousand-gallons", "used", words.ND(used, 0), "kGal", words.ND(life.KGal, 0), "model", words.Name(p.Model)))
+		first(
+			ByUse,
+			p.Installed.Add(daysOf(life.KGal/l.KGalPerDay)),
+			words.Of(
+				"upkeep.of-thousand-gallons",
+				"used",
+				words.ND(used, 0),
+				"kGal",
+				words.ND(life.KGal, 0),
+				"model",
+				words.Name(p.Model),
+			),
+		)
 	}
 	// Called off, it is looked at again in a quarter of its life.
 	if at := l.doneAt(item); !at.IsZero() && at.After(p.Installed) {

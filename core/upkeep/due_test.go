@@ -14,12 +14,25 @@ import (
 // ledger is a DE pad with a cell, three weeks after its last cleaning.
 func ledger(load float64) *Ledger {
 	now := monday.AddDate(0, 0, 21)
-	vs := []Visit{visited(0, 0.9, true), visited(7, load/3, false), visited(14, 2*load/3, false), visited(20, load, false)}
+	vs := []Visit{
+		visited(0, 0.9, true),
+		visited(7, load/3, false),
+		visited(14, 2*load/3, false),
+		visited(20, load, false),
+	}
 	h := Follow(vs, pad.DE, &Exposure{KGalPerDay: 25}, now)
 	line := monday.AddDate(0, -3, 0)
-	return &Ledger{Now: now, Later: now.AddDate(0, 0, 7), Kind: pad.DE, Settings: Defaults(), History: &h, CleanLine: &line, Since: monday.AddDate(-1, 1, 0),
-		Doc:   &pad.Document{Filter: pad.Filter{Kind: pad.DE, AreaFt2: 48}, Cell: &pad.Device{}},
-		Parts: []Part{{"grids", "Lattice 48", monday.AddDate(-7, 0, 30), 7}}}
+	return &Ledger{
+		Now:       now,
+		Later:     now.AddDate(0, 0, 7),
+		Kind:      pad.DE,
+		Settings:  Defaults(),
+		History:   &h,
+		CleanLine: &line,
+		Since:     monday.AddDate(-1, 1, 0),
+		Doc:       &pad.Document{Filter: pad.Filter{Kind: pad.DE, AreaFt2: 48}, Cell: &pad.Device{}},
+		Parts:     []Part{{"grids", "Lattice 48", monday.AddDate(-7, 0, 30), 7}},
+	}
 }
 
 func item(ds []Due, id string) *Due {
@@ -40,7 +53,13 @@ func TestDueWorkSaysWhichGroundComesFirst(t *testing.T) {
 	assert.True(t, c.By.After(l.Now) && c.By.Before(l.Now.AddDate(0, 0, 14)), c.By)
 	assert.Greater(t, c.Harm, 0.4)
 	require.Len(t, c.Materials, 1)
-	assert.InDelta(t, 48*0.1*0.8, c.Materials[0].Amount, 1e-9, "a pound for ten square feet, a little less after a backwash")
+	assert.InDelta(
+		t,
+		48*0.1*0.8,
+		c.Materials[0].Amount,
+		1e-9,
+		"a pound for ten square feet, a little less after a backwash",
+	)
 	grids := item(due, "part:grids")
 	require.NotNil(t, grids)
 	assert.Equal(t, ByAge, grids.Ground)
@@ -129,8 +148,25 @@ func TestTheSchools(t *testing.T) {
 	loads := make([]float64, 10)
 	loads[5] = 1
 	read, clean := units.PSI(26), units.PSI(12)
-	q := Question{Now: monday, NextVisit: monday.AddDate(0, 0, 7), Settings: Defaults(), Kind: pad.Sand, Loads: loads, LoadAt: func(int) float64 { return 0.3 },
-		State: State{Load: 0.3, Growth: 0.001}, KGalPerDay: 20, Known: true, HadForecast: true, Observed: Belief{0.3, 0.1}, DaysSince: 5, Tank: &read, Clean: &clean}
+	q := Question{
+		Now:       monday,
+		NextVisit: monday.AddDate(0, 0, 7),
+		Settings:  Defaults(),
+		Kind:      pad.Sand,
+		Loads:     loads,
+		LoadAt:    func(int) float64 { return 0.3 },
+		State: State{
+			Load:   0.3,
+			Growth: 0.001,
+		},
+		KGalPerDay:  20,
+		Known:       true,
+		HadForecast: true,
+		Observed:    Belief{0.3, 0.1},
+		DaysSince:   5,
+		Tank:        &read,
+		Clean:       &clean,
+	}
 	assert.Equal(t, LeaveIt, Advise(q).Action, "by load there is nothing to do")
 	q.Settings.School = FixedPsi
 	a := Advise(q)
@@ -170,7 +206,10 @@ func TestAPartsLifeEndsByWhatComesFirst(t *testing.T) {
 	assert.Contains(t, say(d.Reason), "of 18,500 thousand gallons")
 	l.Settings.PartLives = nil
 	for i := range 6 { // cleaning brings the grids back less and less
-		l.History.Points = append(l.History.Points, LoadPoint{At: l.Now.AddDate(0, 0, 30*i-200), Load: 0.08 * float64(i), SD: 0.05, After: true})
+		l.History.Points = append(
+			l.History.Points,
+			LoadPoint{At: l.Now.AddDate(0, 0, 30*i-200), Load: 0.08 * float64(i), SD: 0.05, After: true},
+		)
 	}
 	d = item(l.List(), "part:grids")
 	require.NotNil(t, d)
@@ -217,7 +256,10 @@ func TestWorkPutOnADay(t *testing.T) {
 	l.Marks = []Mark{{Item: string(CleanFilter), Act: MarkPlan, At: l.Now, Until: visits[2]}}
 	assert.Equal(t, 2, at())
 	assert.NotNil(t, item(l.List(), string(CleanFilter)).Planned)
-	l.Marks = append(l.Marks, Mark{Item: string(CleanFilter), Act: MarkPlan, At: l.Now, Until: visits[2].AddDate(0, 0, 1)})
+	l.Marks = append(
+		l.Marks,
+		Mark{Item: string(CleanFilter), Act: MarkPlan, At: l.Now, Until: visits[2].AddDate(0, 0, 1)},
+	)
 	assert.Equal(t, usual, at(), "nobody comes on that day: as usual")
 	l.Marks = append(l.Marks, Mark{Item: string(CleanFilter), Act: MarkResume, At: l.Now})
 	assert.Equal(t, usual, at())

@@ -16,9 +16,19 @@ func TestExposureCountsSeasonsAndStorms(t *testing.T) {
 	july := time.Date(2026, 7, 6, 9, 0, 0, 0, time.UTC)
 	calm := e.Between(july, july.AddDate(0, 0, 3))
 	assert.InDelta(t, 3*20*(1+dirtSwing), calm, 0.5)
-	assert.InDelta(t, calm+stormDays*20*(1+dirtSwing), e.Between(july.AddDate(0, 0, 3), july.AddDate(0, 0, 6)), 0.5, "the storm's day counts four times")
+	assert.InDelta(
+		t,
+		calm+stormDays*20*(1+dirtSwing),
+		e.Between(july.AddDate(0, 0, 3), july.AddDate(0, 0, 6)),
+		0.5,
+		"the storm's day counts four times",
+	)
 	january := time.Date(2026, 1, 6, 9, 0, 0, 0, time.UTC)
-	assert.Less(t, e.Between(january, january.AddDate(0, 0, 7)), e.Between(july.AddDate(0, 0, 7), july.AddDate(0, 0, 14)))
+	assert.Less(
+		t,
+		e.Between(january, january.AddDate(0, 0, 7)),
+		e.Between(july.AddDate(0, 0, 7), july.AddDate(0, 0, 14)),
+	)
 	south := e
 	south.South = true
 	assert.Greater(t, south.Between(january, january.AddDate(0, 0, 7)), e.Between(january, january.AddDate(0, 0, 7)))

@@ -134,7 +134,13 @@ func wildness(growth Belief, past []Cycle, walk float64) float64 {
 }
 
 func begin(growth, start Belief, walk float64) State {
-	return State{Load: start.Mean, Growth: growth.Mean, VarLoad: start.SD * start.SD, VarGrowth: growth.SD * growth.SD, Walk: walk}
+	return State{
+		Load:      start.Mean,
+		Growth:    growth.Mean,
+		VarLoad:   start.SD * start.SD,
+		VarGrowth: growth.SD * growth.SD,
+		Walk:      walk,
+	}
 }
 
 // Track runs a pool's present cycle from its start and gives its state at its

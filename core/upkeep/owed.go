@@ -60,8 +60,24 @@ func (l *Ledger) owed() []Due {
 		if !l.doneAt(item).Before(at) {
 			continue
 		}
-		out = append(out, Due{Item: item, Name: owedName(item), Ground: ByCalendar, Opens: at, By: at.Add(daysOf(mendSoon)), Harm: 0.6, Minutes: 15,
-			Reason: words.Of("upkeep.found-bad", "day", words.Day(at.In(l.Now.Location()))), Materials: []Material{owedParts[strings.TrimPrefix(item, owedItem)]}})
+		out = append(
+			out,
+			Due{
+				Item:    item,
+				Name:    owedName(item),
+				Ground:  ByCalendar,
+				Opens:   at,
+				By:      at.Add(daysOf(mendSoon)),
+				Harm:    0.6,
+				Minutes: 15,
+				Reason: words.Of(
+					"upkeep.found-bad",
+					"day",
+					words.Day(at.In(l.Now.Location())),
+				),
+				Materials: []Material{owedParts[strings.TrimPrefix(item, owedItem)]},
+			},
+		)
 	}
 	return out
 }

@@ -13,7 +13,10 @@ import (
 )
 
 func sandDoc() *pad.Document {
-	return &pad.Document{Pump: pad.Pump{Kind: pad.VariableSpeed, BaseW: 560}, Filter: pad.Filter{Kind: pad.Sand, Valve: pad.Multiport, AreaFt2: 3.1}}
+	return &pad.Document{
+		Pump:   pad.Pump{Kind: pad.VariableSpeed, BaseW: 560},
+		Filter: pad.Filter{Kind: pad.Sand, Valve: pad.Multiport, AreaFt2: 3.1},
+	}
 }
 
 // A part found bad is due before next week's visit until somebody has put it right; found
@@ -25,7 +28,15 @@ func TestAPartFoundBadIsOwed(t *testing.T) {
 	assert.Empty(t, OwedItem("kettle"))
 	assert.Equal(t, "New: lid O-ring", say(ItemName(item, pad.Sand)))
 	owed := func(now int, marks ...Mark) []Due {
-		l := Ledger{Now: at(now), Doc: sandDoc(), Kind: pad.Sand, Settings: Defaults(), History: &History{}, Since: at(-400), Marks: marks}
+		l := Ledger{
+			Now:      at(now),
+			Doc:      sandDoc(),
+			Kind:     pad.Sand,
+			Settings: Defaults(),
+			History:  &History{},
+			Since:    at(-400),
+			Marks:    marks,
+		}
 		var out []Due
 		for _, d := range l.List() {
 			if d.Item == item {
@@ -50,17 +61,37 @@ func TestAPartFoundBadIsOwed(t *testing.T) {
 // A small unit goes by the calendar, two weeks (common practice), whatever the company's
 // school and the pool's gallons.
 func TestASmallUnitGoesByTheCalendar(t *testing.T) {
-	small := &pad.Document{Unit: pad.AboveGround, Filter: pad.Filter{Kind: pad.Cartridge, Valve: pad.NoValve}, PoolGallons: 9000}
+	small := &pad.Document{
+		Unit:        pad.AboveGround,
+		Filter:      pad.Filter{Kind: pad.Cartridge, Valve: pad.NoValve},
+		PoolGallons: 9000,
+	}
 	assert.Equal(t, 14.0, CalendarOf(small))
 	assert.Equal(t, 35.0, CalendarOf(&pad.Document{Unit: pad.BuiltPad, Filter: pad.Filter{Kind: pad.Cartridge}}))
 	assert.Equal(t, Calendar, Defaults().For(small).School)
 	assert.Equal(t, Rise, Defaults().For(sandDoc()).School)
 	cleaned := monday
-	l := Ledger{Now: monday.AddDate(0, 0, 10), Doc: small, Kind: pad.Cartridge, Settings: Defaults(), History: &History{LastCleaned: &cleaned, HadForecast: true}, Since: monday.AddDate(0, 0, -100)}
+	l := Ledger{
+		Now:      monday.AddDate(0, 0, 10),
+		Doc:      small,
+		Kind:     pad.Cartridge,
+		Settings: Defaults(),
+		History:  &History{LastCleaned: &cleaned, HadForecast: true},
+		Since:    monday.AddDate(0, 0, -100),
+	}
 	d, ok := l.cleaning()
 	require.True(t, ok)
 	assert.Equal(t, monday.AddDate(0, 0, 14), d.By)
-	a := Advise(Question{Now: monday.AddDate(0, 0, 10), NextVisit: monday.AddDate(0, 0, 17), Settings: Defaults().For(small), Kind: pad.Cartridge, DaysSince: 10, Every: CalendarOf(small)})
+	a := Advise(
+		Question{
+			Now:       monday.AddDate(0, 0, 10),
+			NextVisit: monday.AddDate(0, 0, 17),
+			Settings:  Defaults().For(small),
+			Kind:      pad.Cartridge,
+			DaysSince: 10,
+			Every:     CalendarOf(small),
+		},
+	)
 	assert.Equal(t, CleanNow, a.Action)
 	assert.Contains(t, say(a.Reason), "every 14 days")
 }
@@ -103,7 +134,12 @@ func TestAStricterLimitComesSooner(t *testing.T) {
 	for _, scale := range []float64{1, 1.5, 2.2} {
 		e := Exposure{KGalPerDay: 20, Scale: scale}
 		plain := Exposure{KGalPerDay: 20}
-		assert.InDelta(t, scale*plain.Between(monday, monday.AddDate(0, 0, 9)), e.Between(monday, monday.AddDate(0, 0, 9)), 1e-9)
+		assert.InDelta(
+			t,
+			scale*plain.Between(monday, monday.AddDate(0, 0, 9)),
+			e.Between(monday, monday.AddDate(0, 0, 9)),
+			1e-9,
+		)
 		cleaned := Visit{Arrived: monday, Closed: monday, Cleaned: true}
 		h := Follow([]Visit{cleaned}, pad.Sand, &e, monday.AddDate(0, 0, 7))
 		base := Follow([]Visit{cleaned}, pad.Sand, &plain, monday.AddDate(0, 0, 7))

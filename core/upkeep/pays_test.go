@@ -14,8 +14,16 @@ func TestTheDayACleaningIsDueMovesTheRightWay(t *testing.T) {
 	const days = 60
 	rapid.Check(t, func(t *rapid.T) {
 		load := rapid.Float64Range(0, 0.95).Draw(t, "load")
-		s := State{Load: load, VarLoad: 0.002, Growth: rapid.Float64Range(0.001, 0.006).Draw(t, "growth"), VarGrowth: 2e-7}
-		settings := Settings{CleanAbove: rapid.Float64Range(0.1, 0.8).Draw(t, "above"), WorthDays: rapid.Float64Range(0, 6).Draw(t, "worth")}
+		s := State{
+			Load:      load,
+			VarLoad:   0.002,
+			Growth:    rapid.Float64Range(0.001, 0.006).Draw(t, "growth"),
+			VarGrowth: 2e-7,
+		}
+		settings := Settings{
+			CleanAbove: rapid.Float64Range(0.1, 0.8).Draw(t, "above"),
+			WorthDays:  rapid.Float64Range(0, 6).Draw(t, "worth"),
+		}
 		due := func(s State, c Settings) int {
 			f := s.Ahead(s.LoadBelief(), 14, days)
 			if at := f.Due(&c); at >= 0 {

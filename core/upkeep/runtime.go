@@ -42,7 +42,15 @@ func RunTime(d *pad.Document, kgalPerDay, gallons, airF float64) words.Message {
 	}
 	if d.Pump.Kind == pad.SingleSpeed {
 		if need := math.Max(leastHours, math.Round(airF/degreesAnHour)); hours < need-0.25 {
-			return words.Of("upkeep.the-pump-runs-a-day", "hours", words.QD("h", hours, -1), "airF", words.QD("°F", airF, 0), "need", words.QD("h", need, 0))
+			return words.Of(
+				"upkeep.the-pump-runs-a-day",
+				"hours",
+				words.QD("h", hours, -1),
+				"airF",
+				words.QD("°F", airF, 0),
+				"need",
+				words.QD("h", need, 0),
+			)
 		}
 	}
 	rounds := 1.0
@@ -51,7 +59,15 @@ func RunTime(d *pad.Document, kgalPerDay, gallons, airF float64) words.Message {
 	}
 	if gallons > 0 && kgalPerDay > 0 {
 		if have := 1000 * kgalPerDay / gallons; have < 0.9*rounds {
-			return words.Of("upkeep.the-water-goes-round-times", "have", words.ND(have, 1), "airF", words.QD("°F", airF, 0), "rounds", words.N(rounds))
+			return words.Of(
+				"upkeep.the-water-goes-round-times",
+				"have",
+				words.ND(have, 1),
+				"airF",
+				words.QD("°F", airF, 0),
+				"rounds",
+				words.N(rounds),
+			)
 		}
 	}
 	return ""

@@ -24,7 +24,10 @@ func TestHeatRaisesTheRunTime(t *testing.T) {
 	assert.Contains(t, say(RunTime(varied, 9, 15000, 70)), "0.6 times")
 	assert.Empty(t, RunTime(varied, 9, 0, 70), "a pool of unknown size")
 	now := time.Date(2026, 7, 10, 10, 0, 0, 0, time.UTC)
-	air, known := Heat(func(day time.Time) (Weather, bool) { return Weather{AirF: 80 + float64(day.Day())}, day.Day() >= 6 }, now)
+	air, known := Heat(
+		func(day time.Time) (Weather, bool) { return Weather{AirF: 80 + float64(day.Day())}, day.Day() >= 6 },
+		now,
+	)
 	assert.True(t, known)
 	assert.InDelta(t, 87.5, air, 1e-9, "the mean of the days that are known")
 	_, known = Heat(nil, now)

@@ -76,12 +76,49 @@ func soakMaterials(d *pad.Document) []Material {
 // due by its load.
 var Services = []Service{
 	{ID: TakeCleanLine, Name: "upkeep.clean-line.name", Days: 365, Minutes: 12, Why: "upkeep.clean-line.why"},
-	{ID: ThoroughClean, Name: "upkeep.thorough-clean.name", Days: 365, Minutes: 60, On: filterIs(pad.Cartridge), Materials: soakMaterials, Why: "upkeep.thorough-clean.why"},
-	{ID: TearDown, Name: "upkeep.tear-down.name", Days: 365, Minutes: 90, On: filterIs(pad.DE), Materials: soakMaterials, Why: "upkeep.tear-down.why"},
-	{ID: CellDescale, Name: "upkeep.cell-descale.name", Days: 91, Minutes: 15, On: func(d *pad.Document) bool { return d.Cell != nil },
-		Materials: func(*pad.Document) []Material { return []Material{{"upkeep.muriatic-acid", 0.25, "gal"}} }, Why: "upkeep.cell-descale.why"},
-	{ID: HeaterCheck, Name: "upkeep.heater-check.name", Days: 365, Minutes: 10, On: func(d *pad.Document) bool { return d.Heater != nil }, Why: "upkeep.heater-check.why"},
-	{ID: AnodeLook, Name: "upkeep.anode-look.name", Days: 365, Minutes: 5, On: func(d *pad.Document) bool { return d.Cell != nil || d.Heater != nil }, Why: "upkeep.anode-look.why"},
+	{
+		ID:        ThoroughClean,
+		Name:      "upkeep.thorough-clean.name",
+		Days:      365,
+		Minutes:   60,
+		On:        filterIs(pad.Cartridge),
+		Materials: soakMaterials,
+		Why:       "upkeep.thorough-clean.why",
+	},
+	{
+		ID:        TearDown,
+		Name:      "upkeep.tear-down.name",
+		Days:      365,
+		Minutes:   90,
+		On:        filterIs(pad.DE),
+		Materials: soakMaterials,
+		Why:       "upkeep.tear-down.why",
+	},
+	{
+		ID:        CellDescale,
+		Name:      "upkeep.cell-descale.name",
+		Days:      91,
+		Minutes:   15,
+		On:        func(d *pad.Document) bool { return d.Cell != nil },
+		Materials: func(*pad.Document) []Material { return []Material{{"upkeep.muriatic-acid", 0.25, "gal"}} },
+		Why:       "upkeep.cell-descale.why",
+	},
+	{
+		ID:      HeaterCheck,
+		Name:    "upkeep.heater-check.name",
+		Days:    365,
+		Minutes: 10,
+		On:      func(d *pad.Document) bool { return d.Heater != nil },
+		Why:     "upkeep.heater-check.why",
+	},
+	{
+		ID:      AnodeLook,
+		Name:    "upkeep.anode-look.name",
+		Days:    365,
+		Minutes: 5,
+		On:      func(d *pad.Document) bool { return d.Cell != nil || d.Heater != nil },
+		Why:     "upkeep.anode-look.why",
+	},
 	{ID: SeasonClose, Name: "upkeep.season-close.name", Season: true, Minutes: 120, Why: "upkeep.season-close.why"},
 	{ID: SeasonOpen, Name: "upkeep.season-open.name", Season: true, Minutes: 90, Why: "upkeep.season-open.why"},
 }
@@ -131,7 +168,11 @@ const Anode = "zinc-anode"
 // PartLives are the defaults (handbook for sand, cartridge and anode; the rest
 // ours, from memory of common practice).
 var PartLives = []PartLife{
-	{"sand", 4, 180}, {"cartridge", 2, 30}, {"grids", 7, 90}, {"multiport-gasket", 6, 45}, {"filter-tank", 18, 240}, {"pump", 8, 120}, {"lid-o-ring", 2, 6},
+	{
+		"sand",
+		4,
+		180,
+	}, {"cartridge", 2, 30}, {"grids", 7, 90}, {"multiport-gasket", 6, 45}, {"filter-tank", 18, 240}, {"pump", 8, 120}, {"lid-o-ring", 2, 6},
 	{"tank-gauge", 6, 10}, {"heater", 11, 240}, {"salt-cell", 5, 20}, {Anode, 2.5, 15},
 }
 

@@ -53,9 +53,7 @@ func TestTrendIsWhatItSays(t *testing.T) {
 		assert.Equal(t, -a.S, TrendOf(x, c).S)
 		// One wild point can't carry a clear trend away.
 		if n >= 10 {
-			for i := range x {
-				b[i] = x[i]
-			}
+			copy(b, x)
 			b[n/2] = 1e6 * math.Copysign(1, slope)
 			assert.InDelta(t, 1, TrendOf(x, b).Slope, 0.2)
 		}

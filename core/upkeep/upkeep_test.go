@@ -99,7 +99,10 @@ func TestTheBandFollowsHowWildAPoolHasBeen(t *testing.T) {
 func question(load Belief) Question {
 	now := time.Date(2026, 11, 24, 10, 42, 0, 0, time.UTC)
 	q := Question{Now: now, NextVisit: now.AddDate(0, 0, 7), Settings: Defaults(), Kind: pad.Sand, KGalPerDay: 14,
-		State: State{Growth: 0.004, VarGrowth: 1e-6}, Known: true, HadForecast: true, Observed: load, ReadSpeed: 2400, SafeSpeed: 3450,
+		State: State{
+			Growth:    0.004,
+			VarGrowth: 1e-6,
+		}, Known: true, HadForecast: true, Observed: load, ReadSpeed: 2400, SafeSpeed: 3450,
 		WasteGallons: 160, DaysSince: 9, LeadingFault: fault.Healthy, LeadingP: 0.8}
 	q.LoadAt = func(i int) float64 { return load.Mean + load.SD*(float64(i)-2) }
 	q.Loads = []float64{0.06, 0.24, 0.4, 0.24, 0.06}
@@ -130,9 +133,19 @@ func TestAdviceWeighsACleaningAgainstStarvedDays(t *testing.T) {
 
 	rapid.Check(t, func(t *rapid.T) {
 		s := Settings{CleanAbove: 0.5, WorthDays: rapid.Float64Range(0, 14).Draw(t, "worth")}
-		chance, starved, load := rapid.Float64Range(0, 1).Draw(t, "chance"), rapid.Float64Range(0, 7).Draw(t, "starved"), rapid.Float64Range(0, 1.5).Draw(t, "load")
+		chance, starved, load := rapid.Float64Range(0, 1).
+			Draw(t, "chance"),
+			rapid.Float64Range(0, 7).
+				Draw(t, "starved"),
+			rapid.Float64Range(0, 1.5).
+				Draw(t, "load")
 		if s.Pays(chance, starved, load) {
-			assert.True(t, s.Pays(chance+0.01, starved, load) && s.Pays(chance, starved+0.1, load) && s.Pays(chance, starved, load+0.1), "more harm never stops a cleaning")
+			assert.True(
+				t,
+				s.Pays(chance+0.01, starved, load) && s.Pays(chance, starved+0.1, load) &&
+					s.Pays(chance, starved, load+0.1),
+				"more harm never stops a cleaning",
+			)
 			s.WorthDays /= 2
 			assert.True(t, s.Pays(chance, starved, load))
 		}
@@ -204,7 +217,12 @@ func TestHoldIsTwentyFourHours(t *testing.T) {
 
 func TestTheCrossingDatesAreInOrder(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		s := State{Load: rapid.Float64Range(0, 0.9).Draw(t, "load"), Growth: rapid.Float64Range(0.002, 0.008).Draw(t, "growth"), VarLoad: 0.01, VarGrowth: 2e-7}
+		s := State{
+			Load:      rapid.Float64Range(0, 0.9).Draw(t, "load"),
+			Growth:    rapid.Float64Range(0.002, 0.008).Draw(t, "growth"),
+			VarLoad:   0.01,
+			VarGrowth: 2e-7,
+		}
 		f := s.Ahead(s.LoadBelief(), 25, 30)
 		assert.LessOrEqual(t, f.Cross10, f.Cross50)
 		for i, d := range f.Days {
@@ -257,6 +275,17 @@ func TestEachSchoolHasItsLimit(t *testing.T) {
 	s.School = Share
 	assert.InDelta(t, 5, s.LimitRise(clean).PSI(), 1e-9)
 	assert.Equal(t, "25 % of its clean pressure", say(s.LimitWords()))
-	a := Advise(Question{Settings: s, Kind: pad.Sand, Known: true, HadForecast: true, Loads: []float64{1}, LoadAt: func(int) float64 { return 0.5 }, NextVisit: time.Now().AddDate(0, 0, 7), Now: time.Now()})
+	a := Advise(
+		Question{
+			Settings:    s,
+			Kind:        pad.Sand,
+			Known:       true,
+			HadForecast: true,
+			Loads:       []float64{1},
+			LoadAt:      func(int) float64 { return 0.5 },
+			NextVisit:   time.Now().AddDate(0, 0, 7),
+			Now:         time.Now(),
+		},
+	)
 	assert.Equal(t, "share", a.School)
 }

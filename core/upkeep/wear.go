@@ -106,7 +106,15 @@ func (h *History) prime() *Wear {
 	}
 	return &Wear{ID: LongerPrime, Name: wearNames[LongerPrime], Luck: t.P, First: first, Last: last, N: len(x),
 		Plan: "upkeep.longer-prime.plan",
-		Text: words.Of("upkeep.the-pot-filled-in-s", "first", words.QD("s", first, 0), "last", words.QD("s", last, 0), "x", words.N(len(x)))}
+		Text: words.Of(
+			"upkeep.the-pot-filled-in-s",
+			"first",
+			words.QD("s", first, 0),
+			"last",
+			words.QD("s", last, 0),
+			"x",
+			words.N(len(x)),
+		)}
 }
 
 // drain holds the last drain test of the elements against the quickest on record:
@@ -126,8 +134,26 @@ func (h *History) drain(kind pad.FilterKind) *Wear {
 	if last.Seconds < drainTwice*best.Seconds {
 		return nil
 	}
-	w := &Wear{ID: SlowDrain, Name: wearNames[SlowDrain], Luck: math.Erfc(math.Log(last.Seconds/best.Seconds)/(2*drainSpread)) / 2, First: best.Seconds, Last: last.Seconds, N: n, Plan: soak[kind],
-		Text: words.Of("upkeep.it-drained-in-s-on", "seconds", words.QD("s", best.Seconds, 0), "on", words.Date(best.At), "seconds2", words.QD("s", last.Seconds, 0), "on2", words.Date(last.At))}
+	w := &Wear{
+		ID:    SlowDrain,
+		Name:  wearNames[SlowDrain],
+		Luck:  math.Erfc(math.Log(last.Seconds/best.Seconds)/(2*drainSpread)) / 2,
+		First: best.Seconds,
+		Last:  last.Seconds,
+		N:     n,
+		Plan:  soak[kind],
+		Text: words.Of(
+			"upkeep.it-drained-in-s-on",
+			"seconds",
+			words.QD("s", best.Seconds, 0),
+			"on",
+			words.Date(best.At),
+			"seconds2",
+			words.QD("s", last.Seconds, 0),
+			"on2",
+			words.Date(last.At),
+		),
+	}
 	if n >= 3 && h.Drains[n-2].Seconds >= drainTwice*best.Seconds {
 		w.Plan = words.Join(words.Stop, "upkeep.the-test-before-was-slow", renewal[kind])
 	}
@@ -172,10 +198,30 @@ func (h *History) creep(kind pad.FilterKind) *Wear {
 	if t.P > luckAtMost || last-first < creepMatters {
 		return nil
 	}
-	w := &Wear{ID: PostCleanCreep, Name: wearNames[PostCleanCreep], Plan: soak[kind], Luck: t.P, First: first, Last: last, N: len(x),
-		Text: words.Of("upkeep.the-load-right-after-a", "first", words.Share(first), "last", words.Share(last), "x", words.N(len(x)))}
+	w := &Wear{
+		ID:    PostCleanCreep,
+		Name:  wearNames[PostCleanCreep],
+		Plan:  soak[kind],
+		Luck:  t.P,
+		First: first,
+		Last:  last,
+		N:     len(x),
+		Text: words.Of(
+			"upkeep.the-load-right-after-a",
+			"first",
+			words.Share(first),
+			"last",
+			words.Share(last),
+			"x",
+			words.N(len(x)),
+		),
+	}
 	if last > creepOld {
-		w.Plan = words.Join(words.Stop, w.Plan, words.Of("upkeep.if-that-does-not", "renewal", words.Msg(renewal[kind])))
+		w.Plan = words.Join(
+			words.Stop,
+			w.Plan,
+			words.Of("upkeep.if-that-does-not", "renewal", words.Msg(renewal[kind])),
+		)
 	}
 	return w
 }
@@ -202,7 +248,15 @@ func (h *History) shorter(kind pad.FilterKind) *Wear {
 	}
 	return &Wear{ID: ShorterCycles, Name: wearNames[ShorterCycles], Luck: t.P, First: first, Last: last, N: len(x),
 		Plan: words.Of("upkeep.look-at-the-chemistry", "renewal", words.Msg(renewal[kind])),
-		Text: words.Of("upkeep.to-its-limit-the-filter", "first", words.QD("kgal", first, 0), "last", words.QD("kgal", last, 0), "x", words.N(len(x)))}
+		Text: words.Of(
+			"upkeep.to-its-limit-the-filter",
+			"first",
+			words.QD("kgal", first, 0),
+			"last",
+			words.QD("kgal", last, 0),
+			"x",
+			words.N(len(x)),
+		)}
 }
 
 // watts looks at power over what the pad's model has at the same speed and load.
@@ -217,7 +271,15 @@ func (h *History) watts() *Wear {
 	if t.P > luckAtMost || (drift < wattsBy && drift > -wattsBy) {
 		return nil
 	}
-	w := &Wear{ID: WattsDriftUp, Name: wearNames[WattsDriftUp], Plan: "upkeep.watts-up.plan", Luck: t.P, First: first, Last: last, N: len(x)}
+	w := &Wear{
+		ID:    WattsDriftUp,
+		Name:  wearNames[WattsDriftUp],
+		Plan:  "upkeep.watts-up.plan",
+		Luck:  t.P,
+		First: first,
+		Last:  last,
+		N:     len(x),
+	}
 	if drift < 0 {
 		w.ID, w.Name, w.Plan = WattsDriftDown, wearNames[WattsDriftDown], "upkeep.look-into-the-impeller-for"
 	}

@@ -24,7 +24,11 @@ func worn(seed uint64, cycles int, creep, faster float64) History {
 		for {
 			at := monday.AddDate(0, 0, day)
 			load += growth * (1 + faster*float64(c)) * e.Between(at.AddDate(0, 0, -7), at)
-			v := Visit{Arrived: at, Closed: at.Add(time.Hour), Load: &Belief{Mean: load + 0.04*rng.NormFloat64(), SD: 0.06}}
+			v := Visit{
+				Arrived: at,
+				Closed:  at.Add(time.Hour),
+				Load:    &Belief{Mean: load + 0.04*rng.NormFloat64(), SD: 0.06},
+			}
 			day += 7
 			if load > 0.8 {
 				v.Cleaned = true
@@ -75,7 +79,10 @@ func TestWattsDrift(t *testing.T) {
 		rng := rand.New(rand.NewPCG(5, 5))
 		h := History{}
 		for week := range 26 {
-			h.Watts = append(h.Watts, WattsPoint{monday.AddDate(0, 0, 7*week), 1 + c.perDay*float64(7*week) + 0.02*rng.NormFloat64()})
+			h.Watts = append(
+				h.Watts,
+				WattsPoint{monday.AddDate(0, 0, 7*week), 1 + c.perDay*float64(7*week) + 0.02*rng.NormFloat64()},
+			)
 		}
 		assert.Equal(t, c.want, ids(h.Worn(pad.DE)), name)
 	}

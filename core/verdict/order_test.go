@@ -21,7 +21,16 @@ func TestFixOrderIsTheBestOrder(t *testing.T) {
 		for range n {
 			p := rapid.Float64Range(0.05, 1).Draw(t, "p")
 			total += p
-			suspects = append(suspects, diagnosis.Suspect{P: p, Fault: fault.Fault{ID: fault.ID(rune('a' + len(suspects))), Minutes: rapid.Float64Range(1, 60).Draw(t, "minutes")}})
+			suspects = append(
+				suspects,
+				diagnosis.Suspect{
+					P: p,
+					Fault: fault.Fault{
+						ID:      fault.ID(rune('a' + len(suspects))),
+						Minutes: rapid.Float64Range(1, 60).Draw(t, "minutes"),
+					},
+				},
+			)
 		}
 		for i := range suspects {
 			suspects[i].P /= total * 1.0001
@@ -45,7 +54,11 @@ func TestFixOrderIsTheBestOrder(t *testing.T) {
 		require.Len(t, got, n)
 		assert.InDelta(t, best, got[n-1].Spent, 1e-9)
 	})
-	assert.Empty(t, FixOrder((&diagnosis.Result{Suspects: []diagnosis.Suspect{{P: 1, Fault: fault.Catalogue[0]}}})), "a sound pad needs no fix")
+	assert.Empty(
+		t,
+		FixOrder((&diagnosis.Result{Suspects: []diagnosis.Suspect{{P: 1, Fault: fault.Catalogue[0]}}})),
+		"a sound pad needs no fix",
+	)
 }
 
 func permute(n int, visit func([]int)) {

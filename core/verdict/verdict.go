@@ -55,7 +55,17 @@ func Judge(r *diagnosis.Result) Verdict {
 		}
 	}
 	if m := r.Misfit; m != nil && (lead == nil || lead.P < 0.5) {
-		return Verdict{StateReread, words.Of("diagnosis.read-the-again-it-fits", "meter", words.Msg(diagnosis.MeterNamesLow[m.Meter]), "fits", diagnosis.InTrade(m.Meter, m.Fits)), 1 - r.Other}
+		return Verdict{
+			StateReread,
+			words.Of(
+				"diagnosis.read-the-again-it-fits",
+				"meter",
+				words.Msg(diagnosis.MeterNamesLow[m.Meter]),
+				"fits",
+				diagnosis.InTrade(m.Meter, m.Fits),
+			),
+			1 - r.Other,
+		}
 	}
 	all := clean + loaded
 	if lead != nil && lead.P > all {

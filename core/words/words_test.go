@@ -83,7 +83,12 @@ func TestTimesAreToldByStyle(t *testing.T) {
 // Whatever a row holds, an old one, a newer server's or a broken one, it is shown safely.
 func TestTroubleIsShownSafely(t *testing.T) {
 	for _, p := range []Printer{Plain, spanish, {"xx", "cubits"}} {
-		assert.Equal(t, "Clean the filter, 18.2 psi over.", p.Say("Clean the filter, 18.2 psi over."), "an old row's sentence")
+		assert.Equal(
+			t,
+			"Clean the filter, 18.2 psi over.",
+			p.Say("Clean the filter, 18.2 psi over."),
+			"an old row's sentence",
+		)
 		assert.Contains(t, p.Say("nowhere.to-be-found?x=n:3"), "nowhere.to-be-found", "a newer server's key is named")
 		for _, broken := range []Message{"app.of-one", "app.of-one?one=", "app.of-one?one=q", "app.of-one?one=q:psi:x", "app.of-one?one=n:Inf", "app.of-one?one=n:3:99", "app.of-one?one=n:3:-2",
 			"app.of-one?one=z:3", "app.of-one?one=t:yesterday:x", "app.of-one?one=s:%zz", "app.of-one?two=n:3"} {
@@ -92,7 +97,12 @@ func TestTroubleIsShownSafely(t *testing.T) {
 			assert.NotContains(t, said, "{{", string(broken))
 		}
 	}
-	assert.Equal(t, "5 Mar 2026", Plain.Say(Of("app.day", "day", when(time.Date(2026, 3, 5, 0, 0, 0, 0, time.UTC), "lunar"))), "an unknown style is a date")
+	assert.Equal(
+		t,
+		"5 Mar 2026",
+		Plain.Say(Of("app.day", "day", when(time.Date(2026, 3, 5, 0, 0, 0, 0, time.UTC), "lunar"))),
+		"an unknown style is a date",
+	)
 }
 
 func FuzzSay(f *testing.F) {
@@ -101,7 +111,8 @@ func FuzzSay(f *testing.F) {
 	}
 	f.Fuzz(func(t *testing.T, s string) {
 		for _, p := range []Printer{Plain, spanish} {
-			if said := p.Say(Message(s)); strings.Contains(said, "{{") && !strings.Contains(s, "{{") && !strings.Contains(s, "%7") {
+			if said := p.Say(Message(s)); strings.Contains(said, "{{") && !strings.Contains(s, "{{") &&
+				!strings.Contains(s, "%7") {
 				t.Fatalf("%q leaves a hole: %q", s, said)
 			}
 		}
@@ -135,7 +146,12 @@ func TestNumbersSurviveTheRecord(t *testing.T) {
 
 // Rendering a bench's worth of sentences must add less than a millisecond to an answer.
 func BenchmarkSayHundred(b *testing.B) {
-	m := Join(And, Of("app.of-one", "one", Q("psi", 14.5)), Of("app.day", "day", Date(time.Date(2026, 3, 5, 7, 9, 0, 0, time.UTC))), Named("Quince Court 14"))
+	m := Join(
+		And,
+		Of("app.of-one", "one", Q("psi", 14.5)),
+		Of("app.day", "day", Date(time.Date(2026, 3, 5, 7, 9, 0, 0, time.UTC))),
+		Named("Quince Court 14"),
+	)
 	for b.Loop() {
 		for range 100 {
 			_ = spanish.Say(m)

@@ -45,7 +45,9 @@ type Town struct {
 	away   bool
 }
 
-var opened = sync.OnceValues(func() (*stage.Stage, error) { return stage.Open(context.Background(), demo.Clock(Day)()) })
+var opened = sync.OnceValues(
+	func() (*stage.Stage, error) { return stage.Open(context.Background(), demo.Clock(Day)()) },
+)
 
 // End stops what the towns of this program stood on.
 func End() {
@@ -83,8 +85,26 @@ func Company() (*Town, error) {
 	if err != nil {
 		return nil, err
 	}
-	err = c.Store.Insert(context.Background(), &store.Company{ID: 1, Name: "Clearbrook Pool Care", TimeZone: demo.Zone, Settings: json.RawMessage(`{}`), Version: 1},
-		&store.User{ID: uuid.Must(uuid.NewV7()), Login: OwnersLogin, Name: "M. Thorne", Role: string(access.Owner), PasswordHash: office.HashPassword(OwnersPassword), Active: true, Version: 1, CreatedAt: Day})
+	err = c.Store.Insert(
+		context.Background(),
+		&store.Company{
+			ID:       1,
+			Name:     "Clearbrook Pool Care",
+			TimeZone: demo.Zone,
+			Settings: json.RawMessage(`{}`),
+			Version:  1,
+		},
+		&store.User{
+			ID:           uuid.Must(uuid.NewV7()),
+			Login:        OwnersLogin,
+			Name:         "M. Thorne",
+			Role:         string(access.Owner),
+			PasswordHash: office.HashPassword(OwnersPassword),
+			Active:       true,
+			Version:      1,
+			CreatedAt:    Day,
+		},
+	)
 	if err != nil {
 		c.Drop()
 		return nil, err
@@ -137,9 +157,12 @@ func (t *Town) Stop() {
 // Browser starts Debian's Chromium.
 func Browser() (*rod.Browser, func(), error) {
 	l := launcher.New().Bin("/usr/bin/chromium").Leakless(false).Headless(true).NoSandbox(true).
-		Set("disable-gpu").Set("disable-dev-shm-usage").Set("disable-background-networking").Set("disable-component-update").
-		Set("disable-background-timer-throttling").Set("disable-backgrounding-occluded-windows").Set("disable-renderer-backgrounding").
-		Set("disable-sync").Set("no-first-run").Set("font-render-hinting", "none").Set("force-color-profile", "srgb").Set("hide-scrollbars")
+		Set("disable-gpu").
+		Set("disable-dev-shm-usage").Set("disable-background-networking").Set("disable-component-update").
+		Set("disable-background-timer-throttling").
+		Set("disable-backgrounding-occluded-windows").Set("disable-renderer-backgrounding").
+		Set("disable-sync").
+		Set("no-first-run").Set("font-render-hinting", "none").Set("force-color-profile", "srgb").Set("hide-scrollbars")
 	url, err := l.Launch()
 	if err != nil {
 		return nil, nil, fmt.Errorf("starting Chromium: %w", err)
@@ -167,7 +190,11 @@ func (t *Town) Page(b *rod.Browser, path string, size proto.EmulationSetDeviceMe
 	p := b.MustIncognito().MustPage("")
 	p.MustSetViewport(size.Width, size.Height, size.DeviceScaleFactor, size.Mobile)
 	// Pictures and waits want a page that stands still.
-	_ = proto.EmulationSetEmulatedMedia{Features: []*proto.EmulationMediaFeature{{Name: "prefers-reduced-motion", Value: "reduce"}}}.Call(p)
+	_ = proto.EmulationSetEmulatedMedia{
+		Features: []*proto.EmulationMediaFeature{{Name: "prefers-reduced-motion", Value: "reduce"}},
+	}.Call(
+		p,
+	)
 	p.MustNavigate(t.URL + path).MustWaitLoad()
 	return p
 }

@@ -150,7 +150,9 @@ func work(p *rod.Page, until string) {
 				tank = "10"
 			}
 			for field, v := range map[string]string{"speed": "2400", "tank": tank} {
-				if in := p.MustElement("#run-" + field); in.MustProperty("value").String() == "" { // the bench's is there already
+				if in := p.MustElement("#run-" + field); in.MustProperty("value").
+					String() ==
+					"" { // the bench's is there already
 					in.MustInput(v)
 				}
 			}

@@ -35,7 +35,12 @@ var (
 // signedIn registers a route that needs a session with one of the roles. Whose
 // data may be seen is decided in app; which role may call at all, here, before any of the
 // body is read.
-func signedIn[I, O any](a *API, op huma.Operation, roles []access.Role, handle func(context.Context, access.Actor, *I) (*O, error)) {
+func signedIn[I, O any](
+	a *API,
+	op huma.Operation,
+	roles []access.Role,
+	handle func(context.Context, access.Actor, *I) (*O, error),
+) {
 	op.Metadata = map[string]any{rolesKey: roles}
 	op.Security = []map[string][]string{{sessionScheme: {}}}
 	op.Errors = append(op.Errors, http.StatusUnauthorized, http.StatusForbidden)

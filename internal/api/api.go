@@ -70,7 +70,9 @@ func New(service *app.Rooms, o Options) (http.Handler, huma.API) {
 	cfg := huma.DefaultConfig("Fair Lap", o.Version)
 	cfg.CreateHooks, cfg.DocsPath, cfg.SchemasPath = nil, "", ""
 	cfg.OpenAPIPath = "/api/v1/openapi"
-	cfg.Components.SecuritySchemes = map[string]*huma.SecurityScheme{sessionScheme: {Type: "apiKey", In: "cookie", Name: a.sessions.Cookie.Name}}
+	cfg.Components.SecuritySchemes = map[string]*huma.SecurityScheme{
+		sessionScheme: {Type: "apiKey", In: "cookie", Name: a.sessions.Cookie.Name},
+	}
 	cfg.Formats, cfg.Transformers = formats(), []huma.Transformer{a.tell}
 	a.huma = humagin.New(engine, cfg)
 	a.routes()

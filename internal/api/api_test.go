@@ -54,7 +54,10 @@ type world struct {
 
 func serve(t *testing.T) *world {
 	town := demotest.Town(t)
-	h, _ := New(town.Service, Options{Version: "test", Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Sessions: town.Store.Pool})
+	h, _ := New(
+		town.Service,
+		Options{Version: "test", Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Sessions: town.Store.Pool},
+	)
 	w := &world{t: t, town: town, server: httptest.NewServer(h)}
 	t.Cleanup(w.server.Close)
 	var lap route.LapView
@@ -86,10 +89,23 @@ func (w *world) as(role string) *client {
 // other is the technician whose lap is not the first one's.
 func (w *world) other() *client {
 	password := "a long enough secret"
-	u := store.User{ID: uuid.Must(uuid.NewV7()), Login: "other", Name: "Other", Role: "technician", PasswordHash: office.HashPassword(password), Active: true, Version: 1, CreatedAt: time.Now()}
+	u := store.User{
+		ID:           uuid.Must(uuid.NewV7()),
+		Login:        "other",
+		Name:         "Other",
+		Role:         "technician",
+		PasswordHash: office.HashPassword(password),
+		Active:       true,
+		Version:      1,
+		CreatedAt:    time.Now(),
+	}
 	require.NoError(w.t, w.town.Store.Insert(context.Background(), &u))
 	c := w.nobody()
-	require.Equal(w.t, http.StatusOK, c.do("POST", "/api/v1/sign-in", map[string]string{"login": "Other", "password": password}, nil))
+	require.Equal(
+		w.t,
+		http.StatusOK,
+		c.do("POST", "/api/v1/sign-in", map[string]string{"login": "Other", "password": password}, nil),
+	)
 	return c
 }
 
@@ -158,14 +174,39 @@ func (p problemBody) at(field string) string {
 
 func draft(stop string) visit.VisitDraft {
 	now := demotest.Now()
-	return visit.VisitDraft{ID: uuid.Must(uuid.NewV7()), StopID: uuid.MustParse(stop), ArrivedAt: now.Add(-20 * time.Minute), ClosedAt: now,
-		Findings: judge.Findings{Readings: []judge.TypedReading{{Speed: "2,400", Tank: "14 psi", Vacuum: "1,5", Flow: "31", Power: "320 W"}}, Signs: map[string]bool{"air-in-pot": false}},
-		Works:    []visit.Work{}}
+	return visit.VisitDraft{
+		ID:        uuid.Must(uuid.NewV7()),
+		StopID:    uuid.MustParse(stop),
+		ArrivedAt: now.Add(-20 * time.Minute),
+		ClosedAt:  now,
+		Findings: judge.Findings{
+			Readings: []judge.TypedReading{{Speed: "2,400", Tank: "14 psi", Vacuum: "1,5", Flow: "31", Power: "320 W"}},
+			Signs:    map[string]bool{"air-in-pot": false},
+		},
+		Works: []visit.Work{},
+	}
 }
 
 func settings(version int) map[string]any {
-	return map[string]any{"version": version, "school": "rise", "limitRisePsi": 8, "fixedPsi": 25, "differentialPsi": 15, "sharePercent": 25, "flowLossPercent": 33, "cleanAbove": 0.5, "worthDays": 3, "ways": map[string]any{"rinse": "timed", "prime": "skimmer", "seal": "greased"}, "holdHours": 24, "south": false, "noDischarge": []string{},
-		"seasonOpens": "", "seasonCloses": "", "serviceDays": map[string]any{}, "partLives": map[string]any{}}
+	return map[string]any{
+		"version":         version,
+		"school":          "rise",
+		"limitRisePsi":    8,
+		"fixedPsi":        25,
+		"differentialPsi": 15,
+		"sharePercent":    25,
+		"flowLossPercent": 33,
+		"cleanAbove":      0.5,
+		"worthDays":       3,
+		"ways":            map[string]any{"rinse": "timed", "prime": "skimmer", "seal": "greased"},
+		"holdHours":       24,
+		"south":           false,
+		"noDischarge":     []string{},
+		"seasonOpens":     "",
+		"seasonCloses":    "",
+		"serviceDays":     map[string]any{},
+		"partLives":       map[string]any{},
+	}
 }
 
 // routes are one valid call of every operation that needs a session.
@@ -178,70 +219,166 @@ func (w *world) routes() map[string]struct {
 		body         any
 	}
 	return map[string]r{
-		"get-lap":             {"GET", "/api/v1/lap", nil},
-		"list-technicians":    {"GET", "/api/v1/technicians", nil},
-		"get-stop":            {"GET", "/api/v1/stops/" + w.stop, nil},
-		"stop-case":           {"POST", "/api/v1/stops/" + w.stop + "/case", judge.Findings{Readings: []judge.TypedReading{}, Signs: map[string]bool{}}},
-		"diagnose":            {"POST", "/api/v1/stops/" + w.stop + "/diagnosis", judge.Findings{Readings: []judge.TypedReading{}, Signs: map[string]bool{}}},
-		"save-visit":          {"POST", "/api/v1/visits", draft(w.stop)},
-		"get-visit":           {"GET", "/api/v1/visits/" + w.visit(), nil},
-		"list-pools":          {"GET", "/api/v1/pools", nil},
-		"get-pool":            {"GET", "/api/v1/pools/" + w.pool, nil},
-		"get-log":             {"GET", "/api/v1/pools/" + w.pool + "/log?kind=visit", nil},
-		"find-pools":          {"GET", "/api/v1/find?q=sand", nil},
-		"get-about":           {"GET", "/api/v1/pools/" + w.pool + "/about", nil},
-		"save-about":          {"PUT", "/api/v1/pools/" + w.pool + "/about", about("Quince Court 14", 1)},
-		"archive-pool":        {"PUT", "/api/v1/pools/" + w.pool + "/archived", map[string]any{"archived": true, "version": 1}},
-		"add-pump":            {"POST", "/api/v1/catalogue/pumps", map[string]any{"model": "Own 9", "kind": "variable", "topRpm": 3450, "leastRpm": 600, "points": []map[string]any{{"gpm": 40, "ft": 77}, {"gpm": 80, "ft": 58}}, "watts": 1200}},
-		"call-out":            {"POST", "/api/v1/pools/" + w.pool + "/call-outs", nil},
-		"add-note":            {"POST", "/api/v1/pools/" + w.pool + "/notes", map[string]any{"id": uuid.NewString(), "text": "Gate code changed."}},
-		"work-out-volume":     {"POST", "/api/v1/volume", map[string]any{"shape": "round", "lengthFt": 24, "widthFt": 0, "width2Ft": 0, "shallowFt": 4, "deepFt": 0}},
-		"add-photo":           {"POST", "/api/v1/pools/" + w.pool + "/photos?photo=" + uuid.NewString(), picture(40, 30)},
-		"get-photo":           {"GET", "/api/v1/photos/" + w.photo(), nil},
-		"show-photo":          {"PUT", "/api/v1/photos/" + w.photo() + "/shown", nil},
-		"take-photo-away":     {"POST", "/api/v1/photos/" + w.photo() + "/gone", map[string]string{"why": "blurred"}},
-		"list-papers":         {"GET", "/api/v1/pools/" + w.pool + "/papers", nil},
-		"get-paper":           {"GET", "/api/v1/pools/" + w.pool + "/papers/owner", nil},
-		"get-paper-pdf":       {"GET", "/api/v1/pools/" + w.pool + "/papers/season/pdf", nil},
-		"open-link":           {"POST", "/api/v1/pools/" + w.pool + "/links", map[string]int{"days": 30}},
-		"end-link":            {"DELETE", "/api/v1/pools/" + w.pool + "/links/" + w.link().ID, nil},
-		"get-office":          {"GET", "/api/v1/office", nil},
-		"save-office":         {"PUT", "/api/v1/office", officeOf(1)},
-		"list-people":         {"GET", "/api/v1/people", nil},
-		"put-person":          {"PUT", "/api/v1/people", map[string]any{"id": uuid.NewString(), "login": "newt", "name": "N. Newt", "role": "technician", "active": true, "version": 0, "mine": false, "password": "a long enough one"}},
+		"get-lap":          {"GET", "/api/v1/lap", nil},
+		"list-technicians": {"GET", "/api/v1/technicians", nil},
+		"get-stop":         {"GET", "/api/v1/stops/" + w.stop, nil},
+		"stop-case": {
+			"POST",
+			"/api/v1/stops/" + w.stop + "/case",
+			judge.Findings{Readings: []judge.TypedReading{}, Signs: map[string]bool{}},
+		},
+		"diagnose": {
+			"POST",
+			"/api/v1/stops/" + w.stop + "/diagnosis",
+			judge.Findings{Readings: []judge.TypedReading{}, Signs: map[string]bool{}},
+		},
+		"save-visit": {"POST", "/api/v1/visits", draft(w.stop)},
+		"get-visit":  {"GET", "/api/v1/visits/" + w.visit(), nil},
+		"list-pools": {"GET", "/api/v1/pools", nil},
+		"get-pool":   {"GET", "/api/v1/pools/" + w.pool, nil},
+		"get-log":    {"GET", "/api/v1/pools/" + w.pool + "/log?kind=visit", nil},
+		"find-pools": {"GET", "/api/v1/find?q=sand", nil},
+		"get-about":  {"GET", "/api/v1/pools/" + w.pool + "/about", nil},
+		"save-about": {"PUT", "/api/v1/pools/" + w.pool + "/about", about("Quince Court 14", 1)},
+		"archive-pool": {
+			"PUT",
+			"/api/v1/pools/" + w.pool + "/archived",
+			map[string]any{"archived": true, "version": 1},
+		},
+		"add-pump": {
+			"POST",
+			"/api/v1/catalogue/pumps",
+			map[string]any{
+				"model":    "Own 9",
+				"kind":     "variable",
+				"topRpm":   3450,
+				"leastRpm": 600,
+				"points":   []map[string]any{{"gpm": 40, "ft": 77}, {"gpm": 80, "ft": 58}},
+				"watts":    1200,
+			},
+		},
+		"call-out": {"POST", "/api/v1/pools/" + w.pool + "/call-outs", nil},
+		"add-note": {
+			"POST",
+			"/api/v1/pools/" + w.pool + "/notes",
+			map[string]any{"id": uuid.NewString(), "text": "Gate code changed."},
+		},
+		"work-out-volume": {
+			"POST",
+			"/api/v1/volume",
+			map[string]any{"shape": "round", "lengthFt": 24, "widthFt": 0, "width2Ft": 0, "shallowFt": 4, "deepFt": 0},
+		},
+		"add-photo": {
+			"POST",
+			"/api/v1/pools/" + w.pool + "/photos?photo=" + uuid.NewString(),
+			picture(40, 30),
+		},
+		"get-photo":       {"GET", "/api/v1/photos/" + w.photo(), nil},
+		"show-photo":      {"PUT", "/api/v1/photos/" + w.photo() + "/shown", nil},
+		"take-photo-away": {"POST", "/api/v1/photos/" + w.photo() + "/gone", map[string]string{"why": "blurred"}},
+		"list-papers":     {"GET", "/api/v1/pools/" + w.pool + "/papers", nil},
+		"get-paper":       {"GET", "/api/v1/pools/" + w.pool + "/papers/owner", nil},
+		"get-paper-pdf":   {"GET", "/api/v1/pools/" + w.pool + "/papers/season/pdf", nil},
+		"open-link":       {"POST", "/api/v1/pools/" + w.pool + "/links", map[string]int{"days": 30}},
+		"end-link":        {"DELETE", "/api/v1/pools/" + w.pool + "/links/" + w.link().ID, nil},
+		"get-office":      {"GET", "/api/v1/office", nil},
+		"save-office":     {"PUT", "/api/v1/office", officeOf(1)},
+		"list-people":     {"GET", "/api/v1/people", nil},
+		"put-person": {
+			"PUT",
+			"/api/v1/people",
+			map[string]any{
+				"id":       uuid.NewString(),
+				"login":    "newt",
+				"name":     "N. Newt",
+				"role":     "technician",
+				"active":   true,
+				"version":  0,
+				"mine":     false,
+				"password": "a long enough one",
+			},
+		},
 		"choose-what-is-read": {"PUT", "/api/v1/me/reads", map[string]string{"lang": "", "units": "metric"}},
-		"change-password":     {"PUT", "/api/v1/me/password", map[string]string{"password": "x", "newPassword": "a long enough one"}},
-		"get-audit":           {"GET", "/api/v1/audit", nil},
-		"find-customers":      {"GET", "/api/v1/customers?q=a", nil},
-		"put-customer":        {"PUT", "/api/v1/customers", customer("C. Customer")},
-		"erase-customer":      {"POST", "/api/v1/customers/" + w.customer() + "/erased", nil},
-		"export-sheets":       {"GET", "/api/v1/sheets?table=pools&format=csv", nil},
-		"export-archive":      {"GET", "/api/v1/archive", nil},
-		"start-import":        {"POST", "/api/v1/imports?name=pools.csv", raw("street,volume_gal\n")},
-		"get-import":          {"GET", "/api/v1/imports/" + w.importing().String(), nil},
-		"list-import-rows":    {"GET", "/api/v1/imports/" + w.importing().String() + "/rows", nil},
-		"get-speed-plan":      {"GET", "/api/v1/pools/" + w.pool + "/plan", nil},
-		"try-speed-plan":      {"POST", "/api/v1/pools/" + w.pool + "/plan/try", map[string]any{"needs": w.needs()}},
-		"try-slots":           {"POST", "/api/v1/pools/" + w.pool + "/plan/slots", map[string]any{"needs": w.needs(), "slots": []any{}}},
-		"save-needs":          {"PUT", "/api/v1/pools/" + w.pool + "/plan/needs", map[string]any{"needs": w.needs(), "version": 1}},
-		"set-programme":       {"PUT", "/api/v1/pools/" + w.pool + "/plan/programme", map[string]any{"slots": []map[string]any{{"start": 8, "hours": 9, "rpm": 2000}}}},
-		"get-plan-season":     {"GET", "/api/v1/pools/" + w.pool + "/plan/season", nil},
-		"get-plan-schools":    {"GET", "/api/v1/pools/" + w.pool + "/plan/schools", nil},
-		"list-inspections":    {"GET", "/api/v1/pools/" + w.pool + "/inspections", nil},
-		"start-inspection":    {"POST", "/api/v1/pools/" + w.pool + "/inspections", map[string]string{"id": uuid.NewString()}},
-		"get-inspection":      {"GET", "/api/v1/inspections/" + w.inspection().ID, nil},
-		"save-inspection":     {"PUT", "/api/v1/inspections/" + w.inspection().ID, map[string]any{"answers": map[string]any{}, "version": 1, "close": false}},
-		"read-tariff":         {"POST", "/api/v1/tariffs/read", map[string]string{"text": "from,to,price_per_kwh\n0,24,0.2\n"}},
-		"take-import":         {"POST", "/api/v1/imports/" + w.importing().String() + "/take", nil},
-		"set-access-note":     {"PUT", "/api/v1/pools/" + w.pool + "/access-note", map[string]any{"accessNote": "x", "version": 1}},
-		"get-due":             {"GET", "/api/v1/pools/" + w.pool + "/due", nil},
-		"mark-due":            {"POST", "/api/v1/pools/" + w.pool + "/due-marks", map[string]any{"id": uuid.NewString(), "item": "clean-line", "act": "done", "reason": ""}},
-		"get-pool-cleaning":   {"GET", "/api/v1/pools/" + w.pool + "/cleaning", nil},
-		"save-pool-cleaning":  {"PUT", "/api/v1/pools/" + w.pool + "/cleaning", map[string]any{"version": 1, "school": "fixed"}},
-		"set-part-life":       {"PUT", "/api/v1/equipment/" + w.part() + "/life", map[string]any{"years": 5}},
-		"move-visit":          {"POST", "/api/v1/pools/" + w.pool + "/visit-moves", map[string]any{"id": uuid.NewString(), "on": "2026-12-01", "to": "2026-12-02"}},
-		"get-shorter-lap":     {"GET", "/api/v1/laps/" + w.lap + "/shorter", nil},
-		"order-lap":           {"PUT", "/api/v1/laps/" + w.lap + "/order", map[string]any{"version": 1, "stops": w.stops}},
+		"change-password": {
+			"PUT",
+			"/api/v1/me/password",
+			map[string]string{"password": "x", "newPassword": "a long enough one"},
+		},
+		"get-audit":        {"GET", "/api/v1/audit", nil},
+		"find-customers":   {"GET", "/api/v1/customers?q=a", nil},
+		"put-customer":     {"PUT", "/api/v1/customers", customer("C. Customer")},
+		"erase-customer":   {"POST", "/api/v1/customers/" + w.customer() + "/erased", nil},
+		"export-sheets":    {"GET", "/api/v1/sheets?table=pools&format=csv", nil},
+		"export-archive":   {"GET", "/api/v1/archive", nil},
+		"start-import":     {"POST", "/api/v1/imports?name=pools.csv", raw("street,volume_gal\n")},
+		"get-import":       {"GET", "/api/v1/imports/" + w.importing().String(), nil},
+		"list-import-rows": {"GET", "/api/v1/imports/" + w.importing().String() + "/rows", nil},
+		"get-speed-plan":   {"GET", "/api/v1/pools/" + w.pool + "/plan", nil},
+		"try-speed-plan":   {"POST", "/api/v1/pools/" + w.pool + "/plan/try", map[string]any{"needs": w.needs()}},
+		"try-slots": {
+			"POST",
+			"/api/v1/pools/" + w.pool + "/plan/slots",
+			map[string]any{"needs": w.needs(), "slots": []any{}},
+		},
+		"save-needs": {
+			"PUT",
+			"/api/v1/pools/" + w.pool + "/plan/needs",
+			map[string]any{"needs": w.needs(), "version": 1},
+		},
+		"set-programme": {
+			"PUT",
+			"/api/v1/pools/" + w.pool + "/plan/programme",
+			map[string]any{"slots": []map[string]any{{"start": 8, "hours": 9, "rpm": 2000}}},
+		},
+		"get-plan-season":  {"GET", "/api/v1/pools/" + w.pool + "/plan/season", nil},
+		"get-plan-schools": {"GET", "/api/v1/pools/" + w.pool + "/plan/schools", nil},
+		"list-inspections": {"GET", "/api/v1/pools/" + w.pool + "/inspections", nil},
+		"start-inspection": {
+			"POST",
+			"/api/v1/pools/" + w.pool + "/inspections",
+			map[string]string{"id": uuid.NewString()},
+		},
+		"get-inspection": {"GET", "/api/v1/inspections/" + w.inspection().ID, nil},
+		"save-inspection": {
+			"PUT",
+			"/api/v1/inspections/" + w.inspection().ID,
+			map[string]any{"answers": map[string]any{}, "version": 1, "close": false},
+		},
+		"read-tariff": {
+			"POST",
+			"/api/v1/tariffs/read",
+			map[string]string{"text": "from,to,price_per_kwh\n0,24,0.2\n"},
+		},
+		"take-import": {"POST", "/api/v1/imports/" + w.importing().String() + "/take", nil},
+		"set-access-note": {
+			"PUT",
+			"/api/v1/pools/" + w.pool + "/access-note",
+			map[string]any{"accessNote": "x", "version": 1},
+		},
+		"get-due": {"GET", "/api/v1/pools/" + w.pool + "/due", nil},
+		"mark-due": {
+			"POST",
+			"/api/v1/pools/" + w.pool + "/due-marks",
+			map[string]any{"id": uuid.NewString(), "item": "clean-line", "act": "done", "reason": ""},
+		},
+		"get-pool-cleaning": {"GET", "/api/v1/pools/" + w.pool + "/cleaning", nil},
+		"save-pool-cleaning": {
+			"PUT",
+			"/api/v1/pools/" + w.pool + "/cleaning",
+			map[string]any{"version": 1, "school": "fixed"},
+		},
+		"set-part-life": {"PUT", "/api/v1/equipment/" + w.part() + "/life", map[string]any{"years": 5}},
+		"move-visit": {
+			"POST",
+			"/api/v1/pools/" + w.pool + "/visit-moves",
+			map[string]any{"id": uuid.NewString(), "on": "2026-12-01", "to": "2026-12-02"},
+		},
+		"get-shorter-lap": {"GET", "/api/v1/laps/" + w.lap + "/shorter", nil},
+		"order-lap": {
+			"PUT",
+			"/api/v1/laps/" + w.lap + "/order",
+			map[string]any{"version": 1, "stops": w.stops},
+		},
 		"get-lap-sheet":       {"GET", "/api/v1/laps/" + w.lap + "/sheet.pdf", nil},
 		"technician-leaves":   {"POST", "/api/v1/technicians/" + uuid.NewString() + "/leave", map[string]any{}},
 		"get-service-lives":   {"GET", "/api/v1/service-lives", nil},
@@ -250,39 +387,74 @@ func (w *world) routes() map[string]struct {
 		"close-calendar-feed": {"DELETE", "/api/v1/calendar-feed", nil},
 		"get-week":            {"GET", "/api/v1/week", nil},
 		"get-due-file":        {"GET", "/api/v1/due.csv", nil},
-		"change-part":         {"POST", "/api/v1/pools/" + w.pool + "/parts", map[string]any{"id": uuid.NewString(), "act": "install", "kind": "Timer", "model": "Dial 2", "on": "2026-11-20"}},
-		"list-parts":          {"GET", "/api/v1/parts", nil},
-		"get-work":            {"GET", "/api/v1/pools/" + w.pool + "/work", nil},
-		"start-run":           {"POST", "/api/v1/pools/" + w.pool + "/runs", map[string]any{"id": uuid.NewString(), "procedure": "leak-tests"}},
-		"get-run":             {"GET", "/api/v1/runs/" + w.run(), nil},
-		"append-run":          {"POST", "/api/v1/runs/" + w.run() + "/events", map[string]any{"events": []map[string]any{{"id": uuid.NewString(), "act": "note", "turn": 0, "note": "x", "at": "2026-11-24T17:45:00Z"}}}},
-		"get-settings":        {"GET", "/api/v1/settings", nil},
-		"save-settings":       {"PUT", "/api/v1/settings", settings(1)},
-		"read-demo-pad":       {"GET", "/api/v1/demo/stops/" + w.stop + "/meters", nil},
-		"sketch-pad":          {"POST", "/api/v1/pads/sketch", sketch()},
-		"preview-pad":         {"POST", "/api/v1/pads/preview", map[string]any{"gallons": 15000, "document": sketch().Document()}},
-		"read-pad-file":       {"POST", "/api/v1/pads/read", map[string]string{"text": asText(sketch().Document())}},
-		"create-pool":         {"POST", "/api/v1/pools", newPool("Sedge Row 7")},
-		"get-pad":             {"GET", "/api/v1/pools/" + w.pool + "/pad", nil},
-		"save-pad":            {"PUT", "/api/v1/pools/" + w.pool + "/pad", padwork.PadChange{BasedOn: 1, Reason: "description", Document: sketch().Document()}},
-		"get-pad-file":        {"GET", "/api/v1/pools/" + w.pool + "/pad/file?format=inp", nil},
-		"try-paths":           {"POST", "/api/v1/pools/" + w.pool + "/paths", padwork.PathsAsk{RPM: 2400, Setting: "filter", Handles: map[string]float64{}}},
-		"get-limits":          {"GET", "/api/v1/pools/" + w.pool + "/limits", nil},
-		"read-walk-file":      {"POST", "/api/v1/walks/read", map[string]string{"text": "rpm,tank_psi\n2400,14\n"}},
-		"try-walk":            {"POST", "/api/v1/pools/" + w.pool + "/walk", map[string]any{"readings": walk()}},
-		"list-clean-lines":    {"GET", "/api/v1/pools/" + w.pool + "/clean-lines", nil},
-		"save-clean-line":     {"POST", "/api/v1/pools/" + w.pool + "/clean-lines", newLine()},
-		"get-track-record":    {"GET", "/api/v1/track-record", nil},
-		"list-catalogue":      {"GET", "/api/v1/catalogue", nil},
-		"get-catalogue-file":  {"GET", "/api/v1/catalogue/file", nil},
-		"import-catalogue":    {"POST", "/api/v1/catalogue", map[string]string{"text": ownPump}},
+		"change-part": {
+			"POST",
+			"/api/v1/pools/" + w.pool + "/parts",
+			map[string]any{
+				"id":    uuid.NewString(),
+				"act":   "install",
+				"kind":  "Timer",
+				"model": "Dial 2",
+				"on":    "2026-11-20",
+			},
+		},
+		"list-parts": {"GET", "/api/v1/parts", nil},
+		"get-work":   {"GET", "/api/v1/pools/" + w.pool + "/work", nil},
+		"start-run": {
+			"POST",
+			"/api/v1/pools/" + w.pool + "/runs",
+			map[string]any{"id": uuid.NewString(), "procedure": "leak-tests"},
+		},
+		"get-run": {"GET", "/api/v1/runs/" + w.run(), nil},
+		"append-run": {
+			"POST",
+			"/api/v1/runs/" + w.run() + "/events",
+			map[string]any{
+				"events": []map[string]any{
+					{"id": uuid.NewString(), "act": "note", "turn": 0, "note": "x", "at": "2026-11-24T17:45:00Z"},
+				},
+			},
+		},
+		"get-settings":  {"GET", "/api/v1/settings", nil},
+		"save-settings": {"PUT", "/api/v1/settings", settings(1)},
+		"read-demo-pad": {"GET", "/api/v1/demo/stops/" + w.stop + "/meters", nil},
+		"sketch-pad":    {"POST", "/api/v1/pads/sketch", sketch()},
+		"preview-pad": {
+			"POST",
+			"/api/v1/pads/preview",
+			map[string]any{"gallons": 15000, "document": sketch().Document()},
+		},
+		"read-pad-file": {"POST", "/api/v1/pads/read", map[string]string{"text": asText(sketch().Document())}},
+		"create-pool":   {"POST", "/api/v1/pools", newPool("Sedge Row 7")},
+		"get-pad":       {"GET", "/api/v1/pools/" + w.pool + "/pad", nil},
+		"save-pad": {
+			"PUT",
+			"/api/v1/pools/" + w.pool + "/pad",
+			padwork.PadChange{BasedOn: 1, Reason: "description", Document: sketch().Document()},
+		},
+		"get-pad-file": {"GET", "/api/v1/pools/" + w.pool + "/pad/file?format=inp", nil},
+		"try-paths": {
+			"POST",
+			"/api/v1/pools/" + w.pool + "/paths",
+			padwork.PathsAsk{RPM: 2400, Setting: "filter", Handles: map[string]float64{}},
+		},
+		"get-limits":         {"GET", "/api/v1/pools/" + w.pool + "/limits", nil},
+		"read-walk-file":     {"POST", "/api/v1/walks/read", map[string]string{"text": "rpm,tank_psi\n2400,14\n"}},
+		"try-walk":           {"POST", "/api/v1/pools/" + w.pool + "/walk", map[string]any{"readings": walk()}},
+		"list-clean-lines":   {"GET", "/api/v1/pools/" + w.pool + "/clean-lines", nil},
+		"save-clean-line":    {"POST", "/api/v1/pools/" + w.pool + "/clean-lines", newLine()},
+		"get-track-record":   {"GET", "/api/v1/track-record", nil},
+		"list-catalogue":     {"GET", "/api/v1/catalogue", nil},
+		"get-catalogue-file": {"GET", "/api/v1/catalogue/file", nil},
+		"import-catalogue":   {"POST", "/api/v1/catalogue", map[string]string{"text": ownPump}},
 	}
 }
 
 // run is one run at the first pool.
 func (w *world) run() string {
 	var run work.RunView
-	w.as("owner").do("POST", "/api/v1/pools/"+w.pool+"/runs", map[string]any{"id": uuid.NewString(), "procedure": "leak-tests"}, &run)
+	w.as("owner").
+		do("POST", "/api/v1/pools/"+w.pool+"/runs", map[string]any{"id": uuid.NewString(), "procedure": "leak-tests"}, &run)
 	return run.ID
 }
 
@@ -321,7 +493,13 @@ func TestEveryRouteRefusesWhoeverHasNoSession(t *testing.T) {
 	assert.Len(t, routes, guarded)
 	forged := w.nobody()
 	for id, r := range routes {
-		assert.Equal(t, http.StatusUnauthorized, w.nobody().do(r.method, r.path, r.body, nil), "%s without a session", id)
+		assert.Equal(
+			t,
+			http.StatusUnauthorized,
+			w.nobody().do(r.method, r.path, r.body, nil),
+			"%s without a session",
+			id,
+		)
 		req, _ := http.NewRequest("GET", w.server.URL+"/api/v1/lap", nil)
 		req.AddCookie(&http.Cookie{Name: "fairlap", Value: "forged-" + id})
 		res, err := forged.http.Do(req)
@@ -339,7 +517,30 @@ func TestAnotherTechniciansDataIsRefused(t *testing.T) {
 		r := routes[id]
 		want := http.StatusForbidden
 		switch id {
-		case "list-technicians", "list-pools", "list-parts", "sketch-pad", "preview-pad", "read-pad-file", "create-pool", "read-walk-file", "list-catalogue", "get-catalogue-file", "get-track-record", "get-settings", "get-week", "get-due-file", "get-calendar-feed", "open-calendar-feed", "close-calendar-feed", "get-lap", "get-service-lives", "find-pools", "work-out-volume", "read-tariff", "add-pump", "choose-what-is-read":
+		case "list-technicians",
+			"list-pools",
+			"list-parts",
+			"sketch-pad",
+			"preview-pad",
+			"read-pad-file",
+			"create-pool",
+			"read-walk-file",
+			"list-catalogue",
+			"get-catalogue-file",
+			"get-track-record",
+			"get-settings",
+			"get-week",
+			"get-due-file",
+			"get-calendar-feed",
+			"open-calendar-feed",
+			"close-calendar-feed",
+			"get-lap",
+			"get-service-lives",
+			"find-pools",
+			"work-out-volume",
+			"read-tariff",
+			"add-pump",
+			"choose-what-is-read":
 			want = http.StatusOK // of their own
 		case "change-password":
 			want = http.StatusUnprocessableEntity // the old one is wrong
@@ -364,11 +565,19 @@ func TestAnotherTechniciansDataIsRefused(t *testing.T) {
 func TestOnlyTheDeskChangesAnAccessNote(t *testing.T) {
 	w := serve(t)
 	path := "/api/v1/pools/" + w.pool + "/access-note"
-	assert.Equal(t, http.StatusForbidden, w.as("technician").do("PUT", path, map[string]any{"accessNote": "x", "version": 1}, nil))
+	assert.Equal(
+		t,
+		http.StatusForbidden,
+		w.as("technician").do("PUT", path, map[string]any{"accessNote": "x", "version": 1}, nil),
+	)
 	desk, owner := w.as("office"), w.as("owner")
 	assert.Equal(t, http.StatusOK, desk.do("PUT", path, map[string]any{"accessNote": "New latch.", "version": 1}, nil))
 	var p problemBody
-	assert.Equal(t, http.StatusConflict, owner.do("PUT", path, map[string]any{"accessNote": "Other latch.", "version": 1}, &p))
+	assert.Equal(
+		t,
+		http.StatusConflict,
+		owner.do("PUT", path, map[string]any{"accessNote": "Other latch.", "version": 1}, &p),
+	)
 	assert.Contains(t, string(p.Errors[0].Value), "New latch.", "the second sees the first's text")
 }
 
@@ -376,7 +585,11 @@ func TestSignInIsRefusedSlowedAndGuarded(t *testing.T) {
 	w := serve(t)
 	c := w.nobody()
 	var p problemBody
-	assert.Equal(t, http.StatusUnauthorized, c.do("POST", "/api/v1/sign-in", map[string]string{"login": "brandt", "password": "guess"}, &p))
+	assert.Equal(
+		t,
+		http.StatusUnauthorized,
+		c.do("POST", "/api/v1/sign-in", map[string]string{"login": "brandt", "password": "guess"}, &p),
+	)
 	assert.Equal(t, "The login or the password is wrong.", p.Detail)
 	status := 0
 	for range 6 {
@@ -395,7 +608,11 @@ func TestSignInIsRefusedSlowedAndGuarded(t *testing.T) {
 	assert.Contains(t, csp, "default-src 'none'")
 	assert.NotContains(t, csp, "script-src 'self' 'unsafe")
 	// A password in a refused body must not come back.
-	req, _ = http.NewRequest("POST", w.server.URL+"/api/v1/sign-in", strings.NewReader(`{"login":"a","password":"`+strings.Repeat("hush", 60)+`"}`))
+	req, _ = http.NewRequest(
+		"POST",
+		w.server.URL+"/api/v1/sign-in",
+		strings.NewReader(`{"login":"a","password":"`+strings.Repeat("hush", 60)+`"}`),
+	)
 	req.Header.Set("Content-Type", "application/json")
 	res, err = http.DefaultClient.Do(req)
 	require.NoError(t, err)
@@ -406,7 +623,10 @@ func TestSignInIsRefusedSlowedAndGuarded(t *testing.T) {
 
 func TestDemoSignInIsOnlyInADemo(t *testing.T) {
 	town := demotest.Town(t)
-	h, _ := New(app.New(town.Store, demotest.Now, company.World{}), Options{Sessions: town.Store.Pool, Log: slog.New(slog.NewTextHandler(io.Discard, nil))})
+	h, _ := New(
+		app.New(town.Store, demotest.Now, company.World{}),
+		Options{Sessions: town.Store.Pool, Log: slog.New(slog.NewTextHandler(io.Discard, nil))},
+	)
 	s := httptest.NewServer(h)
 	defer s.Close()
 	res, err := http.Post(s.URL+"/api/v1/demo/sign-in", "application/json", strings.NewReader(`{"role":"owner"}`))
@@ -443,9 +663,34 @@ func TestABadFigureGetsASentenceAtItsField(t *testing.T) {
 	c.do("POST", path, judge.Findings{Readings: []judge.TypedReading{}, Signs: map[string]bool{"hearsay": true}}, &p)
 	assert.NotEmpty(t, p.at("signs.hearsay"))
 	var v judge.Verdict
-	require.Equal(t, 200, c.do("POST", path, judge.Findings{Readings: []judge.TypedReading{}, Signs: map[string]bool{"air-in-pot": true, "level-low": true}}, &v))
+	require.Equal(
+		t,
+		200,
+		c.do(
+			"POST",
+			path,
+			judge.Findings{
+				Readings: []judge.TypedReading{},
+				Signs:    map[string]bool{"air-in-pot": true, "level-low": true},
+			},
+			&v,
+		),
+	)
 	assert.Equal(t, "water-low", v.Suspects[0].ID, "signs alone still rank")
-	require.Equal(t, 200, c.do("POST", path, judge.Findings{Readings: []judge.TypedReading{{Speed: "2400", Tank: "9"}, {Speed: "0", Tank: "7"}}, Signs: map[string]bool{}}, nil), "a needle read at rest")
+	require.Equal(
+		t,
+		200,
+		c.do(
+			"POST",
+			path,
+			judge.Findings{
+				Readings: []judge.TypedReading{{Speed: "2400", Tank: "9"}, {Speed: "0", Tank: "7"}},
+				Signs:    map[string]bool{},
+			},
+			nil,
+		),
+		"a needle read at rest",
+	)
 	assert.NotEmpty(t, v.Advice.Lacks, "and the advice says what it lacks")
 }
 
@@ -602,9 +847,17 @@ func TestDecisionsAboutDueWork(t *testing.T) {
 	var p problemBody
 	assert.Equal(t, http.StatusUnprocessableEntity, c.do("POST", path, mark("cancel", " ", nil), &p))
 	assert.Contains(t, p.at("reason"), "Say why")
-	assert.Equal(t, http.StatusUnprocessableEntity, c.do("POST", path, mark("snooze", "", map[string]any{"until": "2020-01-01T00:00:00Z"}), &p))
+	assert.Equal(
+		t,
+		http.StatusUnprocessableEntity,
+		c.do("POST", path, mark("snooze", "", map[string]any{"until": "2020-01-01T00:00:00Z"}), &p),
+	)
 	assert.Contains(t, p.at("until"), "within the coming year")
-	assert.Equal(t, http.StatusUnprocessableEntity, c.do("POST", path, mark("done", "", map[string]any{"item": "polish"}), &p))
+	assert.Equal(
+		t,
+		http.StatusUnprocessableEntity,
+		c.do("POST", path, mark("done", "", map[string]any{"item": "polish"}), &p),
+	)
 	assert.Contains(t, p.at("item"), "no such work")
 	var view route.DueView
 	for range 2 { // the same decision sent twice is one

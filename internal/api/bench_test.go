@@ -27,12 +27,23 @@ import (
 // and all.
 func BenchmarkRequests(b *testing.B) {
 	ask := asker(b, demotest.Town(b))
-	cookie := ask("POST", "/api/v1/demo/sign-in", map[string]string{"role": "technician"}, "").Header().Get("Set-Cookie")
+	cookie := ask(
+		"POST",
+		"/api/v1/demo/sign-in",
+		map[string]string{"role": "technician"},
+		"",
+	).Header().
+		Get("Set-Cookie")
 	var lap route.LapView
 	_ = json.Unmarshal(ask("GET", "/api/v1/lap", nil, cookie).Body.Bytes(), &lap)
 	stop := lap.Stops[0]
-	two := judge.Findings{Readings: []judge.TypedReading{{Speed: "2400", Tank: "14", Vacuum: "1.5", Flow: "31", Power: "320"}, {Speed: "3250", Tank: "24"}},
-		Signs: map[string]bool{"air-in-pot": false}}
+	two := judge.Findings{
+		Readings: []judge.TypedReading{
+			{Speed: "2400", Tank: "14", Vacuum: "1.5", Flow: "31", Power: "320"},
+			{Speed: "3250", Tank: "24"},
+		},
+		Signs: map[string]bool{"air-in-pot": false},
+	}
 	percentiles(b, map[string]func(){
 		"lap":       func() { ask("GET", "/api/v1/lap", nil, cookie) },
 		"bench":     func() { ask("GET", "/api/v1/stops/"+stop.ID, nil, cookie) },
@@ -49,7 +60,14 @@ func BenchmarkTold(b *testing.B) {
 	require.NoError(b, err)
 	lap, err := town.Service.Route.Lap(b.Context(), who, "", "")
 	require.NoError(b, err)
-	v, err := town.Service.Visit.Diagnose(b.Context(), who, uuid.MustParse(lap.Stops[0].ID), judge.Findings{Readings: []judge.TypedReading{{Speed: "2400", Tank: "14", Vacuum: "1.5", Flow: "31", Power: "320"}}})
+	v, err := town.Service.Visit.Diagnose(
+		b.Context(),
+		who,
+		uuid.MustParse(lap.Stops[0].ID),
+		judge.Findings{
+			Readings: []judge.TypedReading{{Speed: "2400", Tank: "14", Vacuum: "1.5", Flow: "31", Power: "320"}},
+		},
+	)
 	require.NoError(b, err)
 	spanish := words.Printer{Lang: words.Spanish, Units: units.Metric}
 	b.Run("said", func(b *testing.B) {
@@ -65,7 +83,10 @@ func BenchmarkTold(b *testing.B) {
 }
 
 // asker answers requests without a network between.
-func asker(b *testing.B, town demotest.Fixture) func(method, path string, body any, cookie string) *httptest.ResponseRecorder {
+func asker(
+	b *testing.B,
+	town demotest.Fixture,
+) func(method, path string, body any, cookie string) *httptest.ResponseRecorder {
 	h, _ := New(town.Service, Options{Sessions: town.Store.Pool, Log: slog.New(slog.NewTextHandler(io.Discard, nil))})
 	return func(method, path string, body any, cookie string) *httptest.ResponseRecorder {
 		text, _ := json.Marshal(body)

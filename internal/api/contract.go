@@ -65,7 +65,13 @@ func contractTags(doc *huma.OpenAPI) []contractTag {
 			if op == nil {
 				continue
 			}
-			call := contractCall{ID: op.OperationID, Method: method, Path: path, Summary: op.Summary, Statuses: strings.Join(slices.Sorted(maps.Keys(op.Responses)), ", ")}
+			call := contractCall{
+				ID:       op.OperationID,
+				Method:   method,
+				Path:     path,
+				Summary:  op.Summary,
+				Statuses: strings.Join(slices.Sorted(maps.Keys(op.Responses)), ", "),
+			}
 			if roles, ok := op.Metadata[rolesKey].([]access.Role); ok {
 				names := make([]string, len(roles))
 				for i, r := range roles {
@@ -74,7 +80,10 @@ func contractTags(doc *huma.OpenAPI) []contractTag {
 				call.Roles = strings.Join(names, ", ")
 			}
 			for _, p := range op.Parameters {
-				call.Params = append(call.Params, contractField{Name: p.Name, Where: p.In, Type: typeName(p.Schema), Doc: p.Description})
+				call.Params = append(
+					call.Params,
+					contractField{Name: p.Name, Where: p.In, Type: typeName(p.Schema), Doc: p.Description},
+				)
 			}
 			if op.RequestBody != nil {
 				call.Takes = contentOf(op.RequestBody.Content)

@@ -41,7 +41,12 @@ func TestAnUnchangedAnswerIsNotSentAgain(t *testing.T) {
 	w := serve(t)
 	desk := w.as("office")
 	ask := func(known string) *http.Response {
-		req, err := http.NewRequestWithContext(context.Background(), http.MethodGet, w.server.URL+"/api/v1/pools/"+w.pool+"/about", nil)
+		req, err := http.NewRequestWithContext(
+			context.Background(),
+			http.MethodGet,
+			w.server.URL+"/api/v1/pools/"+w.pool+"/about",
+			nil,
+		)
 		require.NoError(t, err)
 		req.Header.Set("If-None-Match", known)
 		res, err := desk.http.Do(req)
@@ -63,7 +68,16 @@ func TestAnUnchangedAnswerIsNotSentAgain(t *testing.T) {
 	assert.Empty(t, read(again))
 	var v struct{ Version int }
 	desk.get("/api/v1/pools/"+w.pool+"/about", &v)
-	require.Less(t, desk.do("PUT", "/api/v1/pools/"+w.pool+"/access-note", map[string]any{"accessNote": "By the side gate.", "version": v.Version}, nil), 300)
+	require.Less(
+		t,
+		desk.do(
+			"PUT",
+			"/api/v1/pools/"+w.pool+"/access-note",
+			map[string]any{"accessNote": "By the side gate.", "version": v.Version},
+			nil,
+		),
+		300,
+	)
 	changed := ask(tag)
 	assert.Equal(t, http.StatusOK, changed.StatusCode)
 	assert.NotEqual(t, tag, changed.Header.Get("ETag"))
@@ -96,7 +110,11 @@ func send(t *testing.T, w *world, head string, cookies []*http.Cookie) (status i
 func TestBodiesAreLookedAtAfterSignInAndSize(t *testing.T) {
 	w := serve(t)
 	head := func(path string, bytes int) string {
-		return fmt.Sprintf("POST %s HTTP/1.1\r\nContent-Type: application/octet-stream\r\nContent-Length: %d\r\n", path, bytes)
+		return fmt.Sprintf(
+			"POST %s HTTP/1.1\r\nContent-Type: application/octet-stream\r\nContent-Length: %d\r\n",
+			path,
+			bytes,
+		)
 	}
 	status := send(t, w, head("/api/v1/imports?name=pools.csv", 63<<20), nil)
 	assert.Equal(t, http.StatusUnauthorized, status, "nobody")

@@ -71,7 +71,12 @@ func TestACallOutOpensABench(t *testing.T) {
 			other = x.ID
 		}
 	}
-	assert.Equal(t, http.StatusForbidden, tech.do("POST", "/api/v1/pools/"+other+"/call-outs", nil, &p), "another's pool")
+	assert.Equal(
+		t,
+		http.StatusForbidden,
+		tech.do("POST", "/api/v1/pools/"+other+"/call-outs", nil, &p),
+		"another's pool",
+	)
 }
 
 // Lap and week tell one day alike: the same stops, minutes and work (61 minutes spare
@@ -108,11 +113,22 @@ func TestAWalkShowsWhatASpeedGives(t *testing.T) {
 		t.Helper()
 		var readings []judge.TypedReading
 		for _, r := range rows {
-			readings = append(readings, judge.TypedReading{Speed: r["speed"], Tank: r["tank"], Flow: r["flow"], Power: r["power"]})
+			readings = append(
+				readings,
+				judge.TypedReading{Speed: r["speed"], Tank: r["tank"], Flow: r["flow"], Power: r["power"]},
+			)
 		}
-		require.Equal(t, http.StatusOK, w.as("technician").do("POST", "/api/v1/pools/"+w.pool+"/walk", map[string]any{"readings": readings}, &fit))
+		require.Equal(
+			t,
+			http.StatusOK,
+			w.as("technician").do("POST", "/api/v1/pools/"+w.pool+"/walk", map[string]any{"readings": readings}, &fit),
+		)
 	}
-	try(map[string]string{"speed": "1500", "tank": "4", "flow": "27"}, map[string]string{"speed": "2400", "tank": "9.5", "flow": "44"}, map[string]string{"speed": "3450", "tank": "19"})
+	try(
+		map[string]string{"speed": "1500", "tank": "4", "flow": "27"},
+		map[string]string{"speed": "2400", "tank": "9.5", "flow": "44"},
+		map[string]string{"speed": "3450", "tank": "19"},
+	)
 	require.Len(t, fit.At, 3)
 	for i, a := range fit.At {
 		assert.InDelta(t, a.GPM*60/(a.W/1000), a.GalPerKWh, 1e-6)
@@ -123,7 +139,11 @@ func TestAWalkShowsWhatASpeedGives(t *testing.T) {
 		}
 	}
 	assert.False(t, fit.OtherPump)
-	try(map[string]string{"speed": "1500", "tank": "1"}, map[string]string{"speed": "2400", "tank": "2"}, map[string]string{"speed": "3450", "tank": "4", "flow": "20"})
+	try(
+		map[string]string{"speed": "1500", "tank": "1"},
+		map[string]string{"speed": "2400", "tank": "2"},
+		map[string]string{"speed": "3450", "tank": "4", "flow": "20"},
+	)
 	assert.True(t, fit.OtherPump)
 }
 
@@ -131,10 +151,23 @@ func TestAWalkShowsWhatASpeedGives(t *testing.T) {
 func TestAPumpIsEnteredFromItsPlate(t *testing.T) {
 	w := serve(t)
 	tech := w.as("technician")
-	plate := map[string]any{"model": "Plate 9", "kind": "variable", "topRpm": 3450, "leastRpm": 600, "watts": 1200, "points": []map[string]any{{"gpm": 40, "ft": 77}, {"gpm": 80, "ft": 58}}}
+	plate := map[string]any{
+		"model":    "Plate 9",
+		"kind":     "variable",
+		"topRpm":   3450,
+		"leastRpm": 600,
+		"watts":    1200,
+		"points":   []map[string]any{{"gpm": 40, "ft": 77}, {"gpm": 80, "ft": 58}},
+	}
 	var items []padwork.CatalogueItem
 	require.Equal(t, http.StatusOK, tech.do("POST", "/api/v1/catalogue/pumps", plate, &items))
-	assert.True(t, slices.ContainsFunc(items, func(i padwork.CatalogueItem) bool { return i.Model == "Plate 9" && i.Own && i.Pump != nil }))
+	assert.True(
+		t,
+		slices.ContainsFunc(
+			items,
+			func(i padwork.CatalogueItem) bool { return i.Model == "Plate 9" && i.Own && i.Pump != nil },
+		),
+	)
 	var p problemBody
 	assert.Equal(t, http.StatusUnprocessableEntity, tech.do("POST", "/api/v1/catalogue/pumps", plate, &p))
 	assert.Contains(t, p.at("model"), "of this name already")
@@ -156,16 +189,39 @@ func TestAPoolsOwnLimit(t *testing.T) {
 	var kept office.PoolCleaningView
 	owner.get("/api/v1/pools/"+w.pool+"/cleaning", &kept)
 	var p problemBody
-	assert.Equal(t, http.StatusUnprocessableEntity, owner.do("PUT", "/api/v1/pools/"+w.pool+"/cleaning", map[string]any{"version": kept.Version, "flowLossPercent": 95}, &p))
+	assert.Equal(
+		t,
+		http.StatusUnprocessableEntity,
+		owner.do(
+			"PUT",
+			"/api/v1/pools/"+w.pool+"/cleaning",
+			map[string]any{"version": kept.Version, "flowLossPercent": 95},
+			&p,
+		),
+	)
 	assert.Contains(t, p.at("flowLossPercent"), "between 0 and 80")
-	require.Equal(t, http.StatusOK, owner.do("PUT", "/api/v1/pools/"+w.pool+"/cleaning", map[string]any{"version": kept.Version, "flowLossPercent": 10}, nil))
+	require.Equal(
+		t,
+		http.StatusOK,
+		owner.do(
+			"PUT",
+			"/api/v1/pools/"+w.pool+"/cleaning",
+			map[string]any{"version": kept.Version, "flowLossPercent": 10},
+			nil,
+		),
+	)
 	owner.get("/api/v1/stops/"+w.stop, &tight)
 	assert.Contains(t, say(tight.Pad.Limit), "10 % of the flow gone")
 	owner.get("/api/v1/pools/"+w.pool, &after)
 	require.Len(t, after.Points, len(record.Points))
 	for i := range after.Points {
 		if !record.Points[i].Cleaned && record.Points[i].Load > 0.2 {
-			assert.Greater(t, after.Points[i].Load, 1.3*record.Points[i].Load, "the same dirt is more of a stricter limit")
+			assert.Greater(
+				t,
+				after.Points[i].Load,
+				1.3*record.Points[i].Load,
+				"the same dirt is more of a stricter limit",
+			)
 		}
 	}
 	assert.Greater(t, tight.Forecast.Mean, bench.Forecast.Mean)
@@ -208,12 +264,39 @@ func TestANewGaugeVoidsTheCleanLinesLevel(t *testing.T) {
 	said := func() bool {
 		var bench visit.Bench
 		tech.get("/api/v1/stops/"+w.stop, &bench)
-		return slices.ContainsFunc(bench.Notices, func(s words.Message) bool { return strings.Contains(string(s), "gauge is newer than the clean line") })
+		return slices.ContainsFunc(
+			bench.Notices,
+			func(s words.Message) bool { return strings.Contains(string(s), "gauge is newer than the clean line") },
+		)
 	}
 	assert.False(t, said())
-	require.Equal(t, http.StatusOK, tech.do("POST", "/api/v1/pools/"+w.pool+"/parts", map[string]any{"id": uuid.NewString(), "act": "replace", "part": gauge, "model": "0–60 psi", "on": "2026-11-24"}, nil))
+	require.Equal(
+		t,
+		http.StatusOK,
+		tech.do(
+			"POST",
+			"/api/v1/pools/"+w.pool+"/parts",
+			map[string]any{
+				"id":    uuid.NewString(),
+				"act":   "replace",
+				"part":  gauge,
+				"model": "0–60 psi",
+				"on":    "2026-11-24",
+			},
+			nil,
+		),
+	)
 	assert.True(t, said())
-	line := map[string]any{"id": uuid.NewString(), "takenAt": "2026-11-24T17:45:00Z", "note": "", "readings": []map[string]string{{"speed": "1500", "tank": "4", "vacuum": "", "flow": "", "power": ""}, {"speed": "2400", "tank": "9.5", "vacuum": "", "flow": "", "power": ""}, {"speed": "3450", "tank": "19", "vacuum": "", "flow": "", "power": ""}}}
+	line := map[string]any{
+		"id":      uuid.NewString(),
+		"takenAt": "2026-11-24T17:45:00Z",
+		"note":    "",
+		"readings": []map[string]string{
+			{"speed": "1500", "tank": "4", "vacuum": "", "flow": "", "power": ""},
+			{"speed": "2400", "tank": "9.5", "vacuum": "", "flow": "", "power": ""},
+			{"speed": "3450", "tank": "19", "vacuum": "", "flow": "", "power": ""},
+		},
+	}
 	require.Equal(t, http.StatusOK, tech.do("POST", "/api/v1/pools/"+w.pool+"/clean-lines", line, nil))
 	assert.False(t, said(), "read again with the new one")
 }

@@ -14,7 +14,15 @@ import (
 )
 
 func (a *API) equipmentRoutes() {
-	signedIn(a, op(http.MethodPost, "/api/v1/pools/{id}/parts", "change-part", "Put a part in, replace, repair or remove one; each change is kept"), everyone,
+	signedIn(
+		a,
+		op(
+			http.MethodPost,
+			"/api/v1/pools/{id}/parts",
+			"change-part",
+			"Put a part in, replace, repair or remove one; each change is kept",
+		),
+		everyone,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Body equipment.PartChange
@@ -27,13 +35,29 @@ func (a *API) equipmentRoutes() {
 				return nil, err
 			}
 			return answer(a.service.Record.PoolView(ctx, who, in.ID))
-		})
-	signedIn(a, op(http.MethodGet, "/api/v1/parts", "list-parts", "The parts in place at all pools, the one whose life ends first first"), everyone,
+		},
+	)
+	signedIn(
+		a,
+		op(
+			http.MethodGet,
+			"/api/v1/parts",
+			"list-parts",
+			"The parts in place at all pools, the one whose life ends first first",
+		),
+		everyone,
 		func(ctx context.Context, who access.Actor, in *struct {
 			Pages
 			Find string `query:"find" maxLength:"120" doc:"words that are in the part or in what its pool is called"`
 			Sort string `query:"sort" enum:"due,-due,part,-part,pool,-pool,age,-age,cost,-cost" default:"due"`
 		}) (*body[equipment.PartsPage], error) {
-			return answer(a.service.Equipment.PartsAcross(ctx, who, equipment.PartsAsk{Find: in.Find, Sort: in.Sort, Window: in.window()}))
-		})
+			return answer(
+				a.service.Equipment.PartsAcross(
+					ctx,
+					who,
+					equipment.PartsAsk{Find: in.Find, Sort: in.Sort, Window: in.window()},
+				),
+			)
+		},
+	)
 }

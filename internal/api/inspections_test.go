@@ -21,7 +21,8 @@ import (
 // inspection is one left open at the pool.
 func (w *world) inspection() inspect.InspectionView {
 	var v inspect.InspectionView
-	status := w.as("technician").do("POST", "/api/v1/pools/"+w.pool+"/inspections", map[string]string{"id": uuid.Must(uuid.NewV7()).String()}, &v)
+	status := w.as("technician").
+		do("POST", "/api/v1/pools/"+w.pool+"/inspections", map[string]string{"id": uuid.Must(uuid.NewV7()).String()}, &v)
 	require.Less(w.t, status, 300)
 	return v
 }
@@ -39,9 +40,18 @@ func TestAnInspectionIsLeftAndTakenUpAndCarriesOver(t *testing.T) {
 	v := w.inspection()
 	require.Equal(t, 1, v.Version)
 	save := func(v inspect.InspectionView, answers map[string]any, end bool, out any) int {
-		return c.do("PUT", "/api/v1/inspections/"+v.ID, map[string]any{"answers": answers, "version": v.Version, "close": end}, out)
+		return c.do(
+			"PUT",
+			"/api/v1/inspections/"+v.ID,
+			map[string]any{"answers": answers, "version": v.Version, "close": end},
+			out,
+		)
 	}
-	answers := map[string]any{"straight-run": map[string]any{"value": 6}, "label": map[string]any{"value": 40}, "drain-covers": map[string]any{"yes": true}}
+	answers := map[string]any{
+		"straight-run": map[string]any{"value": 6},
+		"label":        map[string]any{"value": 40},
+		"drain-covers": map[string]any{"yes": true},
+	}
 	require.Equal(t, 200, save(v, answers, false, &v))
 	again := w.inspection()
 	assert.Equal(t, v.ID, again.ID, "the one left open is taken up")
@@ -93,13 +103,36 @@ func TestAnInspectionIsLeftAndTakenUpAndCarriesOver(t *testing.T) {
 	c.get("/api/v1/stops/"+w.stop, &bench)
 	assert.Contains(t, joined(bench.Notices, " "), "A suction cover is broken")
 	var verdict judge.Verdict
-	require.Equal(t, 200, c.do("POST", "/api/v1/stops/"+w.stop+"/diagnosis", judge.Findings{Readings: []judge.TypedReading{}, Signs: map[string]bool{}}, &verdict))
+	require.Equal(
+		t,
+		200,
+		c.do(
+			"POST",
+			"/api/v1/stops/"+w.stop+"/diagnosis",
+			judge.Findings{Readings: []judge.TypedReading{}, Signs: map[string]bool{}},
+			&verdict,
+		),
+	)
 	weak := ""
 	for _, f := range verdict.Chronic {
 		weak += string(f.Text)
 	}
 	assert.Contains(t, weak, "The flow switch is in backwards", "the diagnosis knows what stands wrong")
-	require.Less(t, c.do("POST", "/api/v1/pools/"+w.pool+"/due-marks", map[string]any{"id": uuid.NewString(), "item": "inspection:rcd", "act": "cancel", "reason": "the owner's electrician came"}, nil), 300)
+	require.Less(
+		t,
+		c.do(
+			"POST",
+			"/api/v1/pools/"+w.pool+"/due-marks",
+			map[string]any{
+				"id":     uuid.NewString(),
+				"item":   "inspection:rcd",
+				"act":    "cancel",
+				"reason": "the owner's electrician came",
+			},
+			nil,
+		),
+		300,
+	)
 	due = route.DueView{}
 	c.get("/api/v1/pools/"+w.pool+"/due", &due)
 	assert.Nil(t, item("inspection:rcd"))
@@ -137,7 +170,16 @@ func TestPicturesAndPartsOfAnInspection(t *testing.T) {
 	assert.Equal(t, "supports", v.Photos[0].Item)
 
 	closed := func(v inspect.InspectionView, answers map[string]any) (out inspect.InspectionView) {
-		require.Equal(t, 200, c.do("PUT", "/api/v1/inspections/"+v.ID, map[string]any{"answers": answers, "version": v.Version, "close": true}, &out))
+		require.Equal(
+			t,
+			200,
+			c.do(
+				"PUT",
+				"/api/v1/inspections/"+v.ID,
+				map[string]any{"answers": answers, "version": v.Version, "close": true},
+				&out,
+			),
+		)
 		return out
 	}
 	v = closed(v, map[string]any{"supports": map[string]any{"yes": false}, "anode-year": map[string]any{"value": 2019}})

@@ -58,7 +58,13 @@ func TestListsComeInPages(t *testing.T) {
 				return 1
 			}), sort)
 		case "-pool":
-			assert.True(t, slices.IsSortedFunc(seen, func(a, b record.PoolLine) int { return strings.Compare(b.Street, a.Street) }))
+			assert.True(
+				t,
+				slices.IsSortedFunc(
+					seen,
+					func(a, b record.PoolLine) int { return strings.Compare(b.Street, a.Street) },
+				),
+			)
 		}
 	}
 	assert.Equal(t, http.StatusUnprocessableEntity, desk.do("GET", "/api/v1/pools?page=0", nil, nil))
@@ -101,5 +107,11 @@ func TestPartsAreFoundSortedAndSummed(t *testing.T) {
 	}
 	var down equipment.PartsPage
 	desk.get("/api/v1/parts?size=100&sort=-pool", &down)
-	assert.True(t, slices.IsSortedFunc(down.Items, func(a, b equipment.PartLine) int { return strings.Compare(b.Street, a.Street) }))
+	assert.True(
+		t,
+		slices.IsSortedFunc(
+			down.Items,
+			func(a, b equipment.PartLine) int { return strings.Compare(b.Street, a.Street) },
+		),
+	)
 }

@@ -48,11 +48,20 @@ type textFile struct {
 }
 
 func (a *API) padRoutes() {
-	signedIn(a, described(op(http.MethodPost, "/api/v1/pads/sketch", "sketch-pad", "Draw the usual pad round a bare minimum")), everyone,
+	signedIn(
+		a,
+		described(op(http.MethodPost, "/api/v1/pads/sketch", "sketch-pad", "Draw the usual pad round a bare minimum")),
+		everyone,
 		func(_ context.Context, _ access.Actor, in *struct{ Body pad.Sketch }) (*body[pad.Document], error) {
 			return answer(a.service.Pads.SketchPad(in.Body))
-		})
-	signedIn(a, described(op(http.MethodPost, "/api/v1/pads/preview", "preview-pad", "Solve a described pad without keeping it")), everyone,
+		},
+	)
+	signedIn(
+		a,
+		described(
+			op(http.MethodPost, "/api/v1/pads/preview", "preview-pad", "Solve a described pad without keeping it"),
+		),
+		everyone,
 		func(ctx context.Context, _ access.Actor, in *struct {
 			Body struct {
 				Gallons  float64      `json:"gallons" doc:"0 is not known"`
@@ -60,20 +69,37 @@ func (a *API) padRoutes() {
 			}
 		}) (*body[padwork.PadPreview], error) {
 			return answer(a.service.Pads.PreviewPad(ctx, in.Body.Document, in.Body.Gallons))
-		})
-	signedIn(a, op(http.MethodPost, "/api/v1/pads/read", "read-pad-file", "Read a pad document, or an EPANET file that was exported here"), everyone,
+		},
+	)
+	signedIn(
+		a,
+		op(
+			http.MethodPost,
+			"/api/v1/pads/read",
+			"read-pad-file",
+			"Read a pad document, or an EPANET file that was exported here",
+		),
+		everyone,
 		func(_ context.Context, _ access.Actor, in *textFile) (*body[pad.Document], error) {
 			return answer(a.service.Pads.ReadPadFile(in.Body.Text))
-		})
-	signedIn(a, described(op(http.MethodPost, "/api/v1/pools", "create-pool", "Take a pool on")), everyone,
+		},
+	)
+	signedIn(
+		a,
+		described(op(http.MethodPost, "/api/v1/pools", "create-pool", "Take a pool on")),
+		everyone,
 		func(ctx context.Context, who access.Actor, in *struct{ Body record.NewPool }) (*body[record.PoolRecordView], error) {
 			return answer(a.service.Record.CreatePool(ctx, who, in.Body))
-		})
+		},
+	)
 	signedIn(a, op(http.MethodGet, "/api/v1/pools/{id}/pad", "get-pad", "A pool's pad and its revisions"), everyone,
 		func(ctx context.Context, who access.Actor, in *ByID) (*body[padwork.PadOnRecord], error) {
 			return answer(a.service.Pads.PoolPad(ctx, who, in.ID))
 		})
-	signedIn(a, described(op(http.MethodPut, "/api/v1/pools/{id}/pad", "save-pad", "Keep a new revision of a pool's pad")), everyone,
+	signedIn(
+		a,
+		described(op(http.MethodPut, "/api/v1/pools/{id}/pad", "save-pad", "Keep a new revision of a pool's pad")),
+		everyone,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Body padwork.PadChange
@@ -84,7 +110,8 @@ func (a *API) padRoutes() {
 					&huma.ErrorDetail{Location: "body.basedOn", Message: "api.this-is-how-it-stands", Value: kept})
 			}
 			return answer(kept, err)
-		})
+		},
+	)
 	signedIn(a, op(http.MethodGet, "/api/v1/pools/{id}/pad/file", "get-pad-file", "A pool's pad as a file"), everyone,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
@@ -92,23 +119,40 @@ func (a *API) padRoutes() {
 		}) (*file, error) {
 			return answerFile(a.service.Pads.PadFile(ctx, who, in.ID, in.Format))
 		})
-	signedIn(a, op(http.MethodPost, "/api/v1/pools/{id}/paths", "try-paths", "Where the water would go, before the hand moves"), everyone,
+	signedIn(
+		a,
+		op(http.MethodPost, "/api/v1/pools/{id}/paths", "try-paths", "Where the water would go, before the hand moves"),
+		everyone,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Body padwork.PathsAsk
 		}) (*body[judge.PathsView], error) {
 			return answer(a.service.Pads.Paths(ctx, who, in.ID, in.Body))
-		})
-	signedIn(a, op(http.MethodGet, "/api/v1/pools/{id}/limits", "get-limits", "Every limit of a pool's pad at its programmed speeds"), everyone,
+		},
+	)
+	signedIn(
+		a,
+		op(
+			http.MethodGet,
+			"/api/v1/pools/{id}/limits",
+			"get-limits",
+			"Every limit of a pool's pad at its programmed speeds",
+		),
+		everyone,
 		func(ctx context.Context, who access.Actor, in *ByID) (*body[judge.LimitsView], error) {
 			return answer(a.service.Pads.Limits(ctx, who, in.ID))
-		})
+		},
+	)
 	a.cleanLineRoutes()
 	a.catalogueRoutes()
-	signedIn(a, op(http.MethodGet, "/api/v1/track-record", "get-track-record", "How often the shown diagnoses were right"), everyone,
+	signedIn(
+		a,
+		op(http.MethodGet, "/api/v1/track-record", "get-track-record", "How often the shown diagnoses were right"),
+		everyone,
 		func(ctx context.Context, _ access.Actor, _ *nothing) (*body[visit.TrackRecord], error) {
 			return answer(a.service.Visit.TrackRecord(ctx))
-		})
+		},
+	)
 }
 
 func (a *API) cleanLineRoutes() {
@@ -116,24 +160,41 @@ func (a *API) cleanLineRoutes() {
 		func(_ context.Context, _ access.Actor, in *textFile) (*body[[]judge.TypedReading], error) {
 			return answer(a.service.Pads.ReadWalkFile(in.Body.Text))
 		})
-	signedIn(a, op(http.MethodPost, "/api/v1/pools/{id}/walk", "try-walk", "Fit a speed walk without keeping it"), everyone,
+	signedIn(
+		a,
+		op(http.MethodPost, "/api/v1/pools/{id}/walk", "try-walk", "Fit a speed walk without keeping it"),
+		everyone,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Body typedWalk
 		}) (*body[padwork.WalkFit], error) {
 			return answer(a.service.Pads.TryWalk(ctx, who, in.ID, in.Body.Readings))
-		})
-	signedIn(a, op(http.MethodGet, "/api/v1/pools/{id}/clean-lines", "list-clean-lines", "A pool's clean lines, newest first"), everyone,
+		},
+	)
+	signedIn(
+		a,
+		op(http.MethodGet, "/api/v1/pools/{id}/clean-lines", "list-clean-lines", "A pool's clean lines, newest first"),
+		everyone,
 		func(ctx context.Context, who access.Actor, in *ByID) (*body[[]padwork.CleanLineView], error) {
 			return answer(a.service.Pads.CleanLines(ctx, who, in.ID))
-		})
-	signedIn(a, op(http.MethodPost, "/api/v1/pools/{id}/clean-lines", "save-clean-line", "Keep a speed walk as the pad's clean line, once"), everyone,
+		},
+	)
+	signedIn(
+		a,
+		op(
+			http.MethodPost,
+			"/api/v1/pools/{id}/clean-lines",
+			"save-clean-line",
+			"Keep a speed walk as the pad's clean line, once",
+		),
+		everyone,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Body padwork.NewCleanLine
 		}) (*body[padwork.CleanLineView], error) {
 			return answer(a.service.Pads.SaveCleanLine(ctx, who, in.ID, in.Body))
-		})
+		},
+	)
 }
 
 func (a *API) catalogueRoutes() {
@@ -145,12 +206,25 @@ func (a *API) catalogueRoutes() {
 		func(ctx context.Context, _ access.Actor, _ *nothing) (*file, error) {
 			return answerFile(a.service.Pads.CatalogueFile(ctx))
 		})
-	signedIn(a, op(http.MethodPost, "/api/v1/catalogue", "import-catalogue", "Import your own models, all or none"), deskAndUp,
+	signedIn(
+		a,
+		op(http.MethodPost, "/api/v1/catalogue", "import-catalogue", "Import your own models, all or none"),
+		deskAndUp,
 		func(ctx context.Context, who access.Actor, in *textFile) (*body[[]padwork.CatalogueItem], error) {
 			return answer(a.service.Pads.ImportCatalogue(ctx, who, in.Body.Text))
-		})
-	signedIn(a, op(http.MethodPost, "/api/v1/catalogue/pumps", "add-pump", "Enter a pump from its plate and two points of its curve"), everyone,
+		},
+	)
+	signedIn(
+		a,
+		op(
+			http.MethodPost,
+			"/api/v1/catalogue/pumps",
+			"add-pump",
+			"Enter a pump from its plate and two points of its curve",
+		),
+		everyone,
 		func(ctx context.Context, who access.Actor, in *struct{ Body padwork.OwnPump }) (*body[[]padwork.CatalogueItem], error) {
 			return answer(a.service.Pads.AddPump(ctx, who, in.Body))
-		})
+		},
+	)
 }

@@ -24,19 +24,42 @@ import (
 const ownPump = "kind,model,type,top_rpm,least_rpm,curve_gpm_ft,idle_w,base_w,per_gpm_w\npump,Torrent 9,variable,3450,600,0:80 40:74 80:55,16,560,8.5\n"
 
 func sketch() pad.Sketch {
-	return pad.Sketch{Pump: *catalogue.Find("Brisk 150 VS").Pump, Filter: *catalogue.Find("Stanchion S24").Filter, PipeIn: 2, LengthFt: 40, Spa: true, HasFlow: true, HasPower: true}
+	return pad.Sketch{
+		Pump:     *catalogue.Find("Brisk 150 VS").Pump,
+		Filter:   *catalogue.Find("Stanchion S24").Filter,
+		PipeIn:   2,
+		LengthFt: 40,
+		Spa:      true,
+		HasFlow:  true,
+		HasPower: true,
+	}
 }
 
 func newPool(street string) record.NewPool {
-	return record.NewPool{ID: uuid.Must(uuid.NewV7()), Street: street, Gallons: 15000, Surface: "plaster", Document: sketch().Document()}
+	return record.NewPool{
+		ID:       uuid.Must(uuid.NewV7()),
+		Street:   street,
+		Gallons:  15000,
+		Surface:  "plaster",
+		Document: sketch().Document(),
+	}
 }
 
 func walk() []judge.TypedReading {
-	return []judge.TypedReading{{Speed: "1,500", Tank: "4", Flow: "27"}, {Speed: "2400", Tank: "9,5", Flow: "44"}, {Speed: "3450", Tank: "19"}}
+	return []judge.TypedReading{
+		{Speed: "1,500", Tank: "4", Flow: "27"},
+		{Speed: "2400", Tank: "9,5", Flow: "44"},
+		{Speed: "3450", Tank: "19"},
+	}
 }
 
 func newLine() padwork.NewCleanLine {
-	return padwork.NewCleanLine{ID: uuid.Must(uuid.NewV7()), TakenAt: demotest.Now(), Note: "after backwash", Readings: walk()}
+	return padwork.NewCleanLine{
+		ID:       uuid.Must(uuid.NewV7()),
+		TakenAt:  demotest.Now(),
+		Note:     "after backwash",
+		Readings: walk(),
+	}
 }
 
 func asText(v any) string {
@@ -99,7 +122,11 @@ func TestAPadIsRevisedNeverOverwritten(t *testing.T) {
 	var refused problemBody
 	require.Equal(t, http.StatusConflict, c.do("PUT", path, ch, &refused), "based on what is no longer so")
 	assert.Contains(t, string(refused.Errors[0].Value), "4.91", "both versions are there to compare")
-	require.Equal(t, http.StatusOK, c.do("PUT", path, padwork.PadChange{BasedOn: now.Revision, Reason: "description", Document: doc}, &now))
+	require.Equal(
+		t,
+		http.StatusOK,
+		c.do("PUT", path, padwork.PadChange{BasedOn: now.Revision, Reason: "description", Document: doc}, &now),
+	)
 	assert.Equal(t, was.Revision+1, now.Revision, "nothing changed is no revision")
 
 	// Mended words keep the clean line; work on the pipes ends it.
@@ -107,7 +134,11 @@ func TestAPadIsRevisedNeverOverwritten(t *testing.T) {
 	c.get("/api/v1/pools/"+w.pool, &pool)
 	require.NotNil(t, pool.Pool.CleanLineAt)
 	doc.ReturnTrunk.LengthFt += 30
-	require.Equal(t, http.StatusOK, c.do("PUT", path, padwork.PadChange{BasedOn: now.Revision, Reason: "work", Document: doc}, &now))
+	require.Equal(
+		t,
+		http.StatusOK,
+		c.do("PUT", path, padwork.PadChange{BasedOn: now.Revision, Reason: "work", Document: doc}, &now),
+	)
 	c.get("/api/v1/pools/"+w.pool, &pool)
 	assert.Nil(t, pool.Pool.CleanLineAt)
 	var lines []padwork.CleanLineView
@@ -146,9 +177,17 @@ func TestACleanLineIsTriedKeptOnceAndFitted(t *testing.T) {
 	require.Equal(t, http.StatusOK, c.do("POST", "/api/v1/pools", n, nil))
 	base := "/api/v1/pools/" + n.ID.String()
 	var fit padwork.WalkFit
-	require.Equal(t, http.StatusOK, c.do("POST", base+"/walk", map[string]any{"readings": []judge.TypedReading{}}, &fit))
+	require.Equal(
+		t,
+		http.StatusOK,
+		c.do("POST", base+"/walk", map[string]any{"readings": []judge.TypedReading{}}, &fit),
+	)
 	require.NotNil(t, fit.Next, "before any reading it says which to take first")
-	require.Equal(t, http.StatusOK, c.do("POST", base+"/walk", map[string]any{"readings": append(walk(), judge.TypedReading{Speed: "3000"})}, &fit))
+	require.Equal(
+		t,
+		http.StatusOK,
+		c.do("POST", base+"/walk", map[string]any{"readings": append(walk(), judge.TypedReading{Speed: "3000"})}, &fit),
+	)
 	assert.Equal(t, 3, fit.Speeds)
 	assert.Len(t, fit.Points, 5)
 	for _, p := range fit.Pinned {
@@ -192,7 +231,12 @@ func TestPadFilesGoOutAndComeBack(t *testing.T) {
 	for _, format := range []string{"json", "inp"} {
 		text := w.text(c, "/api/v1/pools/"+w.pool+"/pad/file?format="+format)
 		var back pad.Document
-		require.Equal(t, http.StatusOK, c.do("POST", "/api/v1/pads/read", map[string]string{"text": text}, &back), format)
+		require.Equal(
+			t,
+			http.StatusOK,
+			c.do("POST", "/api/v1/pads/read", map[string]string{"text": text}, &back),
+			format,
+		)
 		assert.Equal(t, asText(pad0.Document), asText(back), format)
 	}
 	csv := w.text(c, "/api/v1/pools/"+w.pool+"/pad/file?format=csv")
@@ -201,16 +245,29 @@ func TestPadFilesGoOutAndComeBack(t *testing.T) {
 	assert.Len(t, rows, 3)
 	var refused problemBody
 	for _, text := range []string{"", "{", "[PIPES]\n", `{"pump":{"topRpm":"fast"}}`} {
-		assert.Equal(t, http.StatusUnprocessableEntity, c.do("POST", "/api/v1/pads/read", map[string]string{"text": text}, &refused), text)
+		assert.Equal(
+			t,
+			http.StatusUnprocessableEntity,
+			c.do("POST", "/api/v1/pads/read", map[string]string{"text": text}, &refused),
+			text,
+		)
 	}
 	assert.Contains(t, refused.at("text.pump.topRpm"), "number")
-	require.Equal(t, http.StatusUnprocessableEntity, c.do("POST", "/api/v1/walks/read", map[string]string{"text": "rpm\nfast\n"}, &refused))
+	require.Equal(
+		t,
+		http.StatusUnprocessableEntity,
+		c.do("POST", "/api/v1/walks/read", map[string]string{"text": "rpm\nfast\n"}, &refused),
+	)
 	assert.Contains(t, refused.at("text.line 2, rpm"), "not a number")
 }
 
 func TestTheDeskImportsItsOwnCatalogueWhole(t *testing.T) {
 	w := serve(t)
-	assert.Equal(t, http.StatusForbidden, w.as("technician").do("POST", "/api/v1/catalogue", map[string]string{"text": ownPump}, nil))
+	assert.Equal(
+		t,
+		http.StatusForbidden,
+		w.as("technician").do("POST", "/api/v1/catalogue", map[string]string{"text": ownPump}, nil),
+	)
 	c := w.as("office")
 	var items []padwork.CatalogueItem
 	require.Equal(t, http.StatusOK, c.do("POST", "/api/v1/catalogue", map[string]string{"text": ownPump}, &items))
@@ -218,12 +275,26 @@ func TestTheDeskImportsItsOwnCatalogueWhole(t *testing.T) {
 	assert.True(t, items[0].Own)
 	before := len(items)
 	var refused problemBody
-	require.Equal(t, http.StatusUnprocessableEntity, c.do("POST", "/api/v1/catalogue", map[string]string{"text": ownPump + "pump,Torrent 10,variable,1,1,0:1,1,1,1\n"}, &refused))
+	require.Equal(
+		t,
+		http.StatusUnprocessableEntity,
+		c.do(
+			"POST",
+			"/api/v1/catalogue",
+			map[string]string{"text": ownPump + "pump,Torrent 10,variable,1,1,0:1,1,1,1\n"},
+			&refused,
+		),
+	)
 	c.get("/api/v1/catalogue", &items)
 	assert.Len(t, items, before, "nothing of a refused file is taken")
 	text := w.text(c, "/api/v1/catalogue/file")
 	assert.Contains(t, text, "Torrent 9")
-	require.Equal(t, http.StatusOK, c.do("POST", "/api/v1/catalogue", map[string]string{"text": text}, nil), "what goes out comes back")
+	require.Equal(
+		t,
+		http.StatusOK,
+		c.do("POST", "/api/v1/catalogue", map[string]string{"text": text}, nil),
+		"what goes out comes back",
+	)
 }
 
 // text downloads a file.

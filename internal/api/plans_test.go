@@ -79,7 +79,9 @@ func TestAVisitGoesToAnotherDayAndIntoOtherHands(t *testing.T) {
 	mine.get("/api/v1/lap", &lap)
 	assert.Equal(t, w.pool, lap.Stops[len(lap.Stops)-1].PoolID, "back on today's lap, last")
 	assert.True(t, lap.Stops[8].PlannedAt.After(lap.Stops[7].PlannedAt))
-	teague := uuid.MustParse(week.People[slices.IndexFunc(week.People, func(x company.Person) bool { return x.Name == "W. Teague" })].ID)
+	teague := uuid.MustParse(
+		week.People[slices.IndexFunc(week.People, func(x company.Person) bool { return x.Name == "W. Teague" })].ID,
+	)
 	status, _ = desk.move(w.pool, "2026-11-24", "2026-11-24", &teague)
 	require.Equal(t, http.StatusNoContent, status)
 	desk.get("/api/v1/lap?technician="+teague.String(), &lap)
@@ -151,7 +153,11 @@ func TestALapIsShortenedAndPutBack(t *testing.T) {
 		order[i] = s.ID
 	}
 	var lap route.LapView
-	require.Equal(t, http.StatusOK, c.do("PUT", "/api/v1/laps/"+w.lap+"/order", map[string]any{"version": short.Version, "stops": order}, &lap))
+	require.Equal(
+		t,
+		http.StatusOK,
+		c.do("PUT", "/api/v1/laps/"+w.lap+"/order", map[string]any{"version": short.Version, "stops": order}, &lap),
+	)
 	for i, s := range lap.Stops {
 		assert.Equal(t, order[i], s.ID)
 		assert.Equal(t, i+1, s.Position)
@@ -159,11 +165,25 @@ func TestALapIsShortenedAndPutBack(t *testing.T) {
 			assert.True(t, s.PlannedAt.After(lap.Stops[i-1].PlannedAt), "in order of arrival")
 		}
 	}
-	assert.Equal(t, http.StatusConflict, c.do("PUT", "/api/v1/laps/"+w.lap+"/order", map[string]any{"version": short.Version, "stops": short.Now}, nil), "it changed since")
-	require.Equal(t, http.StatusOK, c.do("PUT", "/api/v1/laps/"+w.lap+"/order", map[string]any{"version": lap.Version, "stops": short.Now}, &lap), "undone")
+	assert.Equal(
+		t,
+		http.StatusConflict,
+		c.do("PUT", "/api/v1/laps/"+w.lap+"/order", map[string]any{"version": short.Version, "stops": short.Now}, nil),
+		"it changed since",
+	)
+	require.Equal(
+		t,
+		http.StatusOK,
+		c.do("PUT", "/api/v1/laps/"+w.lap+"/order", map[string]any{"version": lap.Version, "stops": short.Now}, &lap),
+		"undone",
+	)
 	assert.Equal(t, w.stops[3], lap.Stops[3].ID)
 	for _, bad := range [][]string{order[1:], append([]string{order[1]}, order[1:]...), append(slices.Clone(order[:8]), uuid.NewString()), append([]string{order[1], order[0]}, order[2:]...)} {
-		assert.Equal(t, http.StatusUnprocessableEntity, c.do("PUT", "/api/v1/laps/"+w.lap+"/order", map[string]any{"version": lap.Version, "stops": bad}, nil))
+		assert.Equal(
+			t,
+			http.StatusUnprocessableEntity,
+			c.do("PUT", "/api/v1/laps/"+w.lap+"/order", map[string]any{"version": lap.Version, "stops": bad}, nil),
+		)
 	}
 }
 
@@ -190,7 +210,12 @@ func TestTodaysLapComesFromThePlan(t *testing.T) {
 		gap := first.Stops[i+1].PlannedAt.Sub(first.Stops[i].PlannedAt).Minutes() - float64(first.Stops[i].Minutes)
 		assert.Greater(t, gap, 3.0, "the way between takes its time")
 	}
-	assert.Equal(t, http.StatusNotFound, desk.do("GET", "/api/v1/lap?day=2026-11-30&technician="+people[0].ID, nil, nil), "other days are the week's")
+	assert.Equal(
+		t,
+		http.StatusNotFound,
+		desk.do("GET", "/api/v1/lap?day=2026-11-30&technician="+people[0].ID, nil, nil),
+		"other days are the week's",
+	)
 }
 
 func TestALapOnPaper(t *testing.T) {
@@ -218,13 +243,29 @@ func TestATechnicianLeaves(t *testing.T) {
 		by[p.Name] = p.ID
 	}
 	brandt, teague := by["O. Brandt"], by["W. Teague"]
-	assert.Equal(t, http.StatusUnprocessableEntity, desk.do("POST", "/api/v1/technicians/"+brandt+"/leave", map[string]any{"to": brandt}, nil))
-	assert.Equal(t, http.StatusNotFound, desk.do("POST", "/api/v1/technicians/"+uuid.NewString()+"/leave", map[string]any{"to": teague}, nil))
-	assert.Equal(t, http.StatusForbidden, gone.do("POST", "/api/v1/technicians/"+teague+"/leave", map[string]any{}, nil))
+	assert.Equal(
+		t,
+		http.StatusUnprocessableEntity,
+		desk.do("POST", "/api/v1/technicians/"+brandt+"/leave", map[string]any{"to": brandt}, nil),
+	)
+	assert.Equal(
+		t,
+		http.StatusNotFound,
+		desk.do("POST", "/api/v1/technicians/"+uuid.NewString()+"/leave", map[string]any{"to": teague}, nil),
+	)
+	assert.Equal(
+		t,
+		http.StatusForbidden,
+		gone.do("POST", "/api/v1/technicians/"+teague+"/leave", map[string]any{}, nil),
+	)
 	var before route.LapView
 	desk.get("/api/v1/lap?technician="+teague, &before)
 	var left struct{ Pools int }
-	require.Equal(t, http.StatusOK, desk.do("POST", "/api/v1/technicians/"+brandt+"/leave", map[string]any{"to": teague}, &left))
+	require.Equal(
+		t,
+		http.StatusOK,
+		desk.do("POST", "/api/v1/technicians/"+brandt+"/leave", map[string]any{"to": teague}, &left),
+	)
 	assert.Equal(t, 21, left.Pools)
 	assert.Equal(t, http.StatusUnauthorized, gone.do("GET", "/api/v1/lap", nil, nil), "signed in no more")
 	var lap route.LapView
@@ -251,7 +292,11 @@ func TestAPoolHasItsOwnSchool(t *testing.T) {
 	desk.get(path, &v)
 	assert.Nil(t, v.Own.School)
 	assert.Equal(t, "rise", string(v.Company.School))
-	require.Equal(t, http.StatusOK, desk.do("PUT", path, map[string]any{"version": v.Version, "school": "calendar"}, &v))
+	require.Equal(
+		t,
+		http.StatusOK,
+		desk.do("PUT", path, map[string]any{"version": v.Version, "school": "calendar"}, &v),
+	)
 	assert.Equal(t, "calendar", string(*v.Own.School))
 	var due route.DueView
 	desk.get("/api/v1/pools/"+w.pool+"/due", &due)
@@ -261,9 +306,18 @@ func TestAPoolHasItsOwnSchool(t *testing.T) {
 	assert.NotEmpty(t, due.Routine)
 	assert.Equal(t, http.StatusConflict, desk.do("PUT", path, map[string]any{"version": 1, "school": "rise"}, nil))
 	var p problemBody
-	require.Equal(t, http.StatusUnprocessableEntity, desk.do("PUT", path, map[string]any{"version": v.Version, "limitRisePsi": 90}, &p))
+	require.Equal(
+		t,
+		http.StatusUnprocessableEntity,
+		desk.do("PUT", path, map[string]any{"version": v.Version, "limitRisePsi": 90}, &p),
+	)
 	assert.Contains(t, p.at("limitRisePsi"), "between 2 and 20")
-	require.Equal(t, http.StatusOK, desk.do("PUT", path, map[string]any{"version": v.Version}, nil), "the company's again")
+	require.Equal(
+		t,
+		http.StatusOK,
+		desk.do("PUT", path, map[string]any{"version": v.Version}, nil),
+		"the company's again",
+	)
 	var again office.PoolCleaningView
 	desk.get(path, &again)
 	assert.Nil(t, again.Own.School)
@@ -284,14 +338,34 @@ func TestLivesAreTheCompanysOrAPartsOwn(t *testing.T) {
 	require.Equal(t, http.StatusOK, desk.do("PUT", "/api/v1/settings", s, nil))
 	assert.Equal(t, 3.5, years("sand"))
 	sand := pool.Parts[slices.IndexFunc(pool.Parts, func(p equipment.Part) bool { return p.Kind == "sand" })].ID
-	require.Equal(t, http.StatusNoContent, desk.do("PUT", "/api/v1/equipment/"+sand+"/life", map[string]any{"years": 3.41}, nil))
+	require.Equal(
+		t,
+		http.StatusNoContent,
+		desk.do("PUT", "/api/v1/equipment/"+sand+"/life", map[string]any{"years": 3.41}, nil),
+	)
 	assert.Equal(t, 3.41, years("sand"))
 	var due route.DueView
 	desk.get("/api/v1/pools/"+w.pool+"/due", &due)
-	assert.True(t, slices.ContainsFunc(due.Items, func(d route.DueItem) bool { return d.Item == "part:sand" }), "its life is over these days")
-	assert.Equal(t, http.StatusUnprocessableEntity, desk.do("PUT", "/api/v1/equipment/"+sand+"/life", map[string]any{"years": 900}, nil))
-	assert.Equal(t, http.StatusNotFound, desk.do("PUT", "/api/v1/equipment/"+uuid.NewString()+"/life", map[string]any{"years": 9}, nil))
-	s["version"], s["partLives"], s["serviceDays"], s["seasonOpens"] = 2, map[string]any{"Moon": map[string]any{"years": 3, "kgal": 0}}, map[string]any{"cell-descale": 0}, "04/15"
+	assert.True(
+		t,
+		slices.ContainsFunc(due.Items, func(d route.DueItem) bool { return d.Item == "part:sand" }),
+		"its life is over these days",
+	)
+	assert.Equal(
+		t,
+		http.StatusUnprocessableEntity,
+		desk.do("PUT", "/api/v1/equipment/"+sand+"/life", map[string]any{"years": 900}, nil),
+	)
+	assert.Equal(
+		t,
+		http.StatusNotFound,
+		desk.do("PUT", "/api/v1/equipment/"+uuid.NewString()+"/life", map[string]any{"years": 9}, nil),
+	)
+	s["version"], s["partLives"], s["serviceDays"], s["seasonOpens"] = 2, map[string]any{
+		"Moon": map[string]any{"years": 3, "kgal": 0},
+	}, map[string]any{
+		"cell-descale": 0,
+	}, "04/15"
 	var p problemBody
 	require.Equal(t, http.StatusUnprocessableEntity, desk.do("PUT", "/api/v1/settings", s, &p))
 	for _, field := range []string{"partLives.Moon", "serviceDays.cell-descale", "seasonOpens", "seasonCloses"} {
@@ -308,7 +382,13 @@ func TestWorkIsPutOnAVisit(t *testing.T) {
 	plan := func(day string) (route.DueView, problemBody, int) {
 		var v route.DueView
 		var p problemBody
-		body := map[string]any{"id": uuid.Must(uuid.NewV7()), "item": "clean-filter", "act": "plan", "day": day, "reason": ""}
+		body := map[string]any{
+			"id":     uuid.Must(uuid.NewV7()),
+			"item":   "clean-filter",
+			"act":    "plan",
+			"day":    day,
+			"reason": "",
+		}
 		status := desk.do("POST", path+"/due-marks", body, nil)
 		body["id"] = uuid.Must(uuid.NewV7())
 		if status == http.StatusOK {
@@ -321,7 +401,12 @@ func TestWorkIsPutOnAVisit(t *testing.T) {
 	v, _, status := plan("2026-12-08")
 	require.Equal(t, http.StatusOK, status)
 	at := slices.IndexFunc(v.Items, func(d route.DueItem) bool { return d.Item == "clean-filter" })
-	assert.Equal(t, "2026-12-08", v.Items[at].Visit.Format(time.DateOnly), "later than the forecast would have it: the desk's choice")
+	assert.Equal(
+		t,
+		"2026-12-08",
+		v.Items[at].Visit.Format(time.DateOnly),
+		"later than the forecast would have it: the desk's choice",
+	)
 	_, p, status := plan("2026-12-03")
 	require.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.Contains(t, p.at("day"), "move the visit first")
@@ -337,7 +422,12 @@ func TestWorkIsPutOnAVisit(t *testing.T) {
 	_, p, status = plan("2026-11-24")
 	require.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.Contains(t, p.at("day"), "no water may be discharged")
-	body := map[string]any{"id": uuid.Must(uuid.NewV7()), "item": "clean-filter", "act": "override", "reason": "to the sewer clean-out, the town says yes"}
+	body := map[string]any{
+		"id":     uuid.Must(uuid.NewV7()),
+		"item":   "clean-filter",
+		"act":    "override",
+		"reason": "to the sewer clean-out, the town says yes",
+	}
 	require.Equal(t, http.StatusOK, desk.do("POST", path+"/due-marks", body, nil))
 	v, _, status = plan("2026-11-24")
 	require.Equal(t, http.StatusOK, status)

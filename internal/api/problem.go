@@ -29,7 +29,7 @@ func init() {
 	base := huma.NewError
 	huma.NewError = func(status int, msg string, errs ...error) huma.StatusError {
 		for _, e := range errs {
-			if d, ok := e.(*huma.ErrorDetail); ok && strings.Contains(d.Location, "password") {
+			if d, ok := errors.AsType[*huma.ErrorDetail](e); ok && strings.Contains(d.Location, "password") {
 				d.Value = nil
 			}
 		}
@@ -102,7 +102,9 @@ func (a *API) problem(ctx context.Context, err error) error {
 		}
 		return huma.Error422UnprocessableEntity("api.some-of-what-was-typed", details...)
 	case errors.Is(err, judge.ErrUnsolved):
-		return huma.Error422UnprocessableEntity(string(words.Of("api.this-pad-can-t-be", "why", words.Name(err.Error()))))
+		return huma.Error422UnprocessableEntity(
+			string(words.Of("api.this-pad-can-t-be", "why", words.Name(err.Error()))),
+		)
 	case errors.Is(err, access.ErrForbidden):
 		return huma.Error403Forbidden("api.this-is-not-yours-to")
 	case errors.Is(err, access.ErrSignIn):
@@ -129,5 +131,6 @@ func (a *API) problem(ctx context.Context, err error) error {
 func writeProblem(ctx context.Context, w http.ResponseWriter, status int, text words.Message) {
 	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(status)
-	_ = json.NewEncoder(w).Encode(huma.ErrorModel{Type: problemType(status, string(text)), Instance: requestURN(ctx), Status: status, Title: http.StatusText(status), Detail: readerOf(ctx).Say(text)})
+	_ = json.NewEncoder(w).
+		Encode(huma.ErrorModel{Type: problemType(status, string(text)), Instance: requestURN(ctx), Status: status, Title: http.StatusText(status), Detail: readerOf(ctx).Say(text)})
 }

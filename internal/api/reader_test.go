@@ -24,7 +24,9 @@ func joined(ms []words.Message, sep string) string {
 }
 
 // keyLike is what a message looks like that nobody put into words.
-var keyLike = regexp.MustCompile(`"(?:api|app|casefile|catalogue|diagnosis|fault|figure|inspection|lap|pad|paper|part|pool|procedure|sheet|sign|speedplan|upkeep|words)\.[a-z0-9-]+[.?a-zA-Z0-9-]*`)
+var keyLike = regexp.MustCompile(
+	`"(?:api|app|casefile|catalogue|diagnosis|fault|figure|inspection|lap|pad|paper|part|pool|procedure|sheet|sign|speedplan|upkeep|words)\.[a-z0-9-]+[.?a-zA-Z0-9-]*`,
+)
 
 // Two people read one visit, each in their own units: a technician in metric, the desk as
 // the company does. Figures keep the unit that their names say, and what somebody typed

@@ -24,7 +24,10 @@ import (
 
 // nowStands answers a change that came too late with what stands now.
 func nowStands(detail string, v any) error {
-	return huma.Error409Conflict(detail, &huma.ErrorDetail{Location: "body", Message: "api.this-is-how-it-stands", Value: v})
+	return huma.Error409Conflict(
+		detail,
+		&huma.ErrorDetail{Location: "body", Message: "api.this-is-how-it-stands", Value: v},
+	)
 }
 
 // changed answers a change: what it led to, or, where somebody else was faster, what
@@ -44,10 +47,14 @@ func (a *API) poolRecordRoutes() {
 		}) (*body[[]record.FoundPool], error) {
 			return answer(a.service.Record.Find(ctx, who, in.Q))
 		})
-	signedIn(a, op(http.MethodGet, "/api/v1/pools/{id}/about", "get-about", "What a pool is, whose, and who comes when"), everyone,
+	signedIn(
+		a,
+		op(http.MethodGet, "/api/v1/pools/{id}/about", "get-about", "What a pool is, whose, and who comes when"),
+		everyone,
 		func(ctx context.Context, who access.Actor, in *ByID) (*body[record.PoolAbout], error) {
 			return answer(a.service.Record.About(ctx, who, in.ID))
-		})
+		},
+	)
 	signedIn(a, op(http.MethodPut, "/api/v1/pools/{id}/about", "save-about", "Change what a pool is"), deskAndUp,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
@@ -56,7 +63,10 @@ func (a *API) poolRecordRoutes() {
 			v, err := a.service.Record.SaveAbout(ctx, who, in.ID, in.Body)
 			return changed(v, err, "api.someone-else-changed-this-pool")
 		})
-	signedIn(a, op(http.MethodPut, "/api/v1/pools/{id}/archived", "archive-pool", "Take a pool out of care, or back into it"), deskAndUp,
+	signedIn(
+		a,
+		op(http.MethodPut, "/api/v1/pools/{id}/archived", "archive-pool", "Take a pool out of care, or back into it"),
+		deskAndUp,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Body struct {
@@ -66,7 +76,8 @@ func (a *API) poolRecordRoutes() {
 		}) (*body[record.PoolAbout], error) {
 			v, err := a.service.Record.ArchivePool(ctx, who, in.ID, in.Body.Version, in.Body.Archived)
 			return changed(v, err, "api.someone-else-changed-this-pool")
-		})
+		},
+	)
 	signedIn(a, op(http.MethodGet, "/api/v1/pools/{id}/log", "get-log", "A pool's log, newest first"), everyone,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
@@ -74,9 +85,19 @@ func (a *API) poolRecordRoutes() {
 			Kind []string `query:"kind" enum:"visit,run,part,note,photo,pad,clean-line,due,inspection"`
 			Find string   `query:"find" maxLength:"120"`
 		}) (*body[record.LogPage], error) {
-			return answer(a.service.Record.Log(ctx, who, in.ID, record.LogAsk{From: in.cursor(a.service.Company.Now()), Kinds: in.Kind, Find: in.Find}))
+			return answer(
+				a.service.Record.Log(
+					ctx,
+					who,
+					in.ID,
+					record.LogAsk{From: in.cursor(a.service.Company.Now()), Kinds: in.Kind, Find: in.Find},
+				),
+			)
 		})
-	signedIn(a, op(http.MethodPost, "/api/v1/pools/{id}/notes", "add-note", "Write something down about a pool, once"), everyone,
+	signedIn(
+		a,
+		op(http.MethodPost, "/api/v1/pools/{id}/notes", "add-note", "Write something down about a pool, once"),
+		everyone,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Body struct {
@@ -85,12 +106,17 @@ func (a *API) poolRecordRoutes() {
 			}
 		}) (*nothing, error) {
 			return nil, a.service.Record.AddNote(ctx, who, in.ID, in.Body.ID, in.Body.Text)
-		})
-	signedIn(a, op(http.MethodPost, "/api/v1/volume", "work-out-volume", "A pool's volume from its shape and depths"), everyone,
+		},
+	)
+	signedIn(
+		a,
+		op(http.MethodPost, "/api/v1/volume", "work-out-volume", "A pool's volume from its shape and depths"),
+		everyone,
 		func(_ context.Context, _ access.Actor, in *struct{ Body pool.Dimensions }) (*body[volumeOut], error) {
 			v, err := record.VolumeOf(in.Body)
 			return answer(volumeOut{v}, err)
-		})
+		},
+	)
 	a.photoRoutes()
 	a.paperRoutes()
 }
@@ -114,7 +140,10 @@ func answerJPEG(b []byte, err error) (*jpegFile, error) {
 }
 
 func (a *API) photoRoutes() {
-	signedIn(a, op(http.MethodPost, "/api/v1/pools/{id}/photos", "add-photo", "Keep a picture, once; the body is the picture"), everyone,
+	signedIn(
+		a,
+		op(http.MethodPost, "/api/v1/pools/{id}/photos", "add-photo", "Keep a picture, once; the body is the picture"),
+		everyone,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Photo      uuid.UUID `query:"photo" format:"uuid" required:"true" doc:"id of the picture, made by whoever sends it"`
@@ -134,16 +163,24 @@ func (a *API) photoRoutes() {
 				return nil, err
 			}
 			return answer(a.service.Photos.AddPhoto(ctx, who, in.ID, p, in.RawBody))
-		})
+		},
+	)
 	signedIn(a, op(http.MethodGet, "/api/v1/photos/{id}", "get-photo", "A picture"), everyone,
 		func(ctx context.Context, who access.Actor, in *ByID) (*jpegFile, error) {
 			return answerJPEG(a.service.Photos.Photo(ctx, who, in.ID))
 		})
-	signedIn(a, op(http.MethodPut, "/api/v1/photos/{id}/shown", "show-photo", "Let a picture stand for its pool"), everyone,
+	signedIn(
+		a,
+		op(http.MethodPut, "/api/v1/photos/{id}/shown", "show-photo", "Let a picture stand for its pool"),
+		everyone,
 		func(ctx context.Context, who access.Actor, in *ByID) (*nothing, error) {
 			return nil, a.service.Photos.ShowPhoto(ctx, who, in.ID)
-		})
-	signedIn(a, op(http.MethodPost, "/api/v1/photos/{id}/gone", "take-photo-away", "Take a picture away, and say why"), deskAndUp,
+		},
+	)
+	signedIn(
+		a,
+		op(http.MethodPost, "/api/v1/photos/{id}/gone", "take-photo-away", "Take a picture away, and say why"),
+		deskAndUp,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Body struct {
@@ -151,7 +188,8 @@ func (a *API) photoRoutes() {
 			}
 		}) (*nothing, error) {
 			return nil, a.service.Photos.TakePhotoAway(ctx, who, in.ID, in.Body.Why)
-		})
+		},
+	)
 }
 
 // ofPool reads the id of something of a pool's that may be left out.
@@ -220,12 +258,24 @@ func (a *API) paperRoutes() {
 		func(ctx context.Context, who access.Actor, in *ask) (*body[paper.Page], error) {
 			return answer(write(ctx, who, in))
 		})
-	signedIn(a, op(http.MethodGet, "/api/v1/pools/{id}/papers/{kind}/pdf", "get-paper-pdf", "One paper of a pool as PDF"), everyone,
+	signedIn(
+		a,
+		op(http.MethodGet, "/api/v1/pools/{id}/papers/{kind}/pdf", "get-paper-pdf", "One paper of a pool as PDF"),
+		everyone,
 		func(ctx context.Context, who access.Actor, in *ask) (*file, error) {
 			d, err := write(ctx, who, in)
 			return a.pdfOf(ctx, d, err)
-		})
-	signedIn(a, op(http.MethodPost, "/api/v1/pools/{id}/links", "open-link", "A secret link to a pool's papers for its customer"), deskAndUp,
+		},
+	)
+	signedIn(
+		a,
+		op(
+			http.MethodPost,
+			"/api/v1/pools/{id}/links",
+			"open-link",
+			"A secret link to a pool's papers for its customer",
+		),
+		deskAndUp,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Body struct {
@@ -233,7 +283,8 @@ func (a *API) paperRoutes() {
 			}
 		}) (*body[papers.LinkView], error) {
 			return answer(a.service.Papers.OpenLink(ctx, who, in.ID, in.Body.Days))
-		})
+		},
+	)
 	signedIn(a, op(http.MethodDelete, "/api/v1/pools/{id}/links/{link}", "end-link", "Revoke a link"), deskAndUp,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
@@ -259,10 +310,18 @@ func (a *API) sharedRoutes() {
 			}
 			return answer(v, err)
 		})
-	open(a, op(http.MethodGet, "/api/v1/shared/{secret}/photo", "get-shared-photo", "The picture that stands for a link's pool"),
+	open(
+		a,
+		op(
+			http.MethodGet,
+			"/api/v1/shared/{secret}/photo",
+			"get-shared-photo",
+			"The picture that stands for a link's pool",
+		),
 		func(ctx context.Context, in *BySecret) (*jpegFile, error) {
 			return answerJPEG(a.service.Papers.SharedPhoto(ctx, in.Secret))
-		})
+		},
+	)
 	type ask struct {
 		BySecret
 		PaperAsk
@@ -275,13 +334,29 @@ func (a *API) sharedRoutes() {
 		d, err := a.service.Papers.SharedPaper(ctx, readerOf(ctx).Printer, in.Secret, in.Kind, of)
 		return forItsReader(ctx, d, err)
 	}
-	open(a, op(http.MethodGet, "/api/v1/shared/{secret}/papers/{kind}", "get-shared-paper", "One paper by a customer's link"),
-		func(ctx context.Context, in *ask) (*body[paper.Page], error) { return answer(write(ctx, in)) })
-	open(a, op(http.MethodGet, "/api/v1/shared/{secret}/papers/{kind}/pdf", "get-shared-paper-pdf", "One paper by a customer's link as PDF"),
+	open(
+		a,
+		op(
+			http.MethodGet,
+			"/api/v1/shared/{secret}/papers/{kind}",
+			"get-shared-paper",
+			"One paper by a customer's link",
+		),
+		func(ctx context.Context, in *ask) (*body[paper.Page], error) { return answer(write(ctx, in)) },
+	)
+	open(
+		a,
+		op(
+			http.MethodGet,
+			"/api/v1/shared/{secret}/papers/{kind}/pdf",
+			"get-shared-paper-pdf",
+			"One paper by a customer's link as PDF",
+		),
 		func(ctx context.Context, in *ask) (*file, error) {
 			d, err := write(ctx, in)
 			return a.pdfOf(ctx, d, err)
-		})
+		},
+	)
 }
 
 // officeRoutes are the company's set-up, its people, its customers, and its record as
@@ -291,25 +366,49 @@ func (a *API) officeRoutes() {
 		func(ctx context.Context, who access.Actor, _ *nothing) (*body[office.CompanyView], error) {
 			return answer(a.service.Office.Office(ctx, who))
 		})
-	signedIn(a, op(http.MethodPut, "/api/v1/office", "save-office", "Change how the company is set up"), deskAndUp,
+	signedIn(
+		a,
+		op(http.MethodPut, "/api/v1/office", "save-office", "Change how the company is set up"),
+		deskAndUp,
 		func(ctx context.Context, who access.Actor, in *struct{ Body office.CompanyView }) (*body[office.CompanyView], error) {
 			v, err := a.service.Office.SaveOffice(ctx, who, in.Body)
 			return changed(v, err, "api.someone-else-changed-the-company")
-		})
-	signedIn(a, op(http.MethodGet, "/api/v1/people", "list-people", "Everybody who signs in, those who left too"), deskAndUp,
+		},
+	)
+	signedIn(
+		a,
+		op(http.MethodGet, "/api/v1/people", "list-people", "Everybody who signs in, those who left too"),
+		deskAndUp,
 		func(ctx context.Context, who access.Actor, _ *nothing) (*body[[]office.PersonRow], error) {
 			return answer(a.service.Office.Staff(ctx, who))
-		})
-	signedIn(a, op(http.MethodPut, "/api/v1/people", "put-person", "Add somebody, or change them"), deskAndUp,
+		},
+	)
+	signedIn(
+		a,
+		op(http.MethodPut, "/api/v1/people", "put-person", "Add somebody, or change them"),
+		deskAndUp,
 		func(ctx context.Context, who access.Actor, in *struct{ Body office.PersonEdit }) (*body[office.PersonRow], error) {
 			v, err := a.service.Office.PutPerson(ctx, who, in.Body)
 			return changed(v, err, "api.someone-else-changed-this-person")
-		})
-	signedIn(a, op(http.MethodPut, "/api/v1/me/reads", "choose-what-is-read", "Choose your language and units; empty is as the company does"), everyone,
+		},
+	)
+	signedIn(
+		a,
+		op(
+			http.MethodPut,
+			"/api/v1/me/reads",
+			"choose-what-is-read",
+			"Choose your language and units; empty is as the company does",
+		),
+		everyone,
 		func(ctx context.Context, who access.Actor, in *struct{ Body office.Reads }) (*body[office.Me], error) {
 			return answer(a.service.Office.SetReads(ctx, who, in.Body))
-		})
-	signedIn(a, op(http.MethodPut, "/api/v1/me/password", "change-password", "Choose a new password; your other sign-ins end"), everyone,
+		},
+	)
+	signedIn(
+		a,
+		op(http.MethodPut, "/api/v1/me/password", "change-password", "Choose a new password; your other sign-ins end"),
+		everyone,
 		func(ctx context.Context, who access.Actor, in *struct {
 			Remote
 			Body struct {
@@ -325,31 +424,52 @@ func (a *API) officeRoutes() {
 				a.sessions.Put(ctx, sessionBegan, at.UnixMicro())
 			}
 			return nil, err
-		})
+		},
+	)
 	signedIn(a, op(http.MethodGet, "/api/v1/audit", "get-audit", "Who changed what, newest first"), deskAndUp,
 		func(ctx context.Context, who access.Actor, in *struct{ From }) (*body[office.TrailPage], error) {
 			return answer(a.service.Office.Trail(ctx, who, in.cursor(a.service.Company.Now())))
 		})
-	signedIn(a, op(http.MethodGet, "/api/v1/customers", "find-customers", "Customers by letters of their name"), deskAndUp,
+	signedIn(
+		a,
+		op(http.MethodGet, "/api/v1/customers", "find-customers", "Customers by letters of their name"),
+		deskAndUp,
 		func(ctx context.Context, who access.Actor, in *struct {
 			Q string `query:"q" maxLength:"120"`
 		}) (*body[[]record.CustomerOf], error) {
 			return answer(a.service.Record.FindCustomers(ctx, who, in.Q))
-		})
-	signedIn(a, op(http.MethodPut, "/api/v1/customers", "put-customer", "Write a customer down, or change their details"), deskAndUp,
+		},
+	)
+	signedIn(
+		a,
+		op(http.MethodPut, "/api/v1/customers", "put-customer", "Write a customer down, or change their details"),
+		deskAndUp,
 		func(ctx context.Context, who access.Actor, in *struct{ Body record.CustomerOf }) (*body[record.CustomerOf], error) {
 			v, err := a.service.Record.PutCustomer(ctx, who, in.Body)
 			return changed(v, err, "api.someone-else-changed-this-customer")
-		})
-	signedIn(a, op(http.MethodPost, "/api/v1/customers/{id}/erased", "erase-customer", "Erase a customer's details; the pools' record stays"), deskAndUp,
+		},
+	)
+	signedIn(
+		a,
+		op(
+			http.MethodPost,
+			"/api/v1/customers/{id}/erased",
+			"erase-customer",
+			"Erase a customer's details; the pools' record stays",
+		),
+		deskAndUp,
 		func(ctx context.Context, who access.Actor, in *ByID) (*nothing, error) {
 			return nil, a.service.Record.EraseCustomer(ctx, who, in.ID)
-		})
+		},
+	)
 	a.sheetRoutes()
 }
 
 func (a *API) sheetRoutes() {
-	signedIn(a, op(http.MethodGet, "/api/v1/sheets", "export-sheets", "Pools, equipment, visits and readings as a spreadsheet"), deskAndUp,
+	signedIn(
+		a,
+		op(http.MethodGet, "/api/v1/sheets", "export-sheets", "Pools, equipment, visits and readings as a spreadsheet"),
+		deskAndUp,
 		func(ctx context.Context, who access.Actor, in *struct {
 			Table  string `query:"table" enum:",pools,equipment,visits,readings" doc:"one table; all without it"`
 			Format string `query:"format" enum:"csv,xlsx" default:"xlsx"`
@@ -374,8 +494,17 @@ func (a *API) sheetRoutes() {
 					panic(http.ErrAbortHandler) // a file that ends early must not look whole
 				}
 			}}, nil
-		})
-	signedIn(a, op(http.MethodGet, "/api/v1/archive", "export-archive", "Everything on record as lines of JSON; it holds password hashes"), []access.Role{access.Owner},
+		},
+	)
+	signedIn(
+		a,
+		op(
+			http.MethodGet,
+			"/api/v1/archive",
+			"export-archive",
+			"Everything on record as lines of JSON; it holds password hashes",
+		),
+		[]access.Role{access.Owner},
 		func(_ context.Context, _ access.Actor, _ *nothing) (*huma.StreamResponse, error) {
 			return &huma.StreamResponse{Body: func(hc huma.Context) {
 				hc.SetHeader("Content-Type", "application/x-ndjson")
@@ -385,28 +514,46 @@ func (a *API) sheetRoutes() {
 					panic(http.ErrAbortHandler)
 				}
 			}}, nil
-		})
-	signedIn(a, op(http.MethodPost, "/api/v1/imports", "start-import", "Read a spreadsheet as a dry run; the body is the file"), deskAndUp,
+		},
+	)
+	signedIn(
+		a,
+		op(http.MethodPost, "/api/v1/imports", "start-import", "Read a spreadsheet as a dry run; the body is the file"),
+		deskAndUp,
 		func(ctx context.Context, who access.Actor, in *struct {
 			Name    string `query:"name" maxLength:"200"`
 			RawBody []byte `contentType:"application/octet-stream"`
 		}) (*body[exchange.ImportView], error) {
 			return answer(a.service.Exchange.StartImport(ctx, who, in.Name, in.RawBody))
-		})
+		},
+	)
 	signedIn(a, op(http.MethodGet, "/api/v1/imports/{id}", "get-import", "How an import stands"), deskAndUp,
 		func(ctx context.Context, who access.Actor, in *ByID) (*body[exchange.ImportView], error) {
 			return answer(a.service.Exchange.Import(ctx, who, in.ID))
 		})
-	signedIn(a, op(http.MethodGet, "/api/v1/imports/{id}/rows", "list-import-rows", "What becomes of each row"), deskAndUp,
+	signedIn(
+		a,
+		op(http.MethodGet, "/api/v1/imports/{id}/rows", "list-import-rows", "What becomes of each row"),
+		deskAndUp,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Outcome string `query:"outcome" enum:",new,known,refused"`
 			From    int    `query:"from" minimum:"0"`
 		}) (*body[[]exchange.RowOutcome], error) {
 			return answer(a.service.Exchange.ImportRows(ctx, who, in.ID, in.Outcome, in.From))
-		})
-	signedIn(a, op(http.MethodPost, "/api/v1/imports/{id}/take", "take-import", "Write what a dry run found, all of it or nothing"), deskAndUp,
+		},
+	)
+	signedIn(
+		a,
+		op(
+			http.MethodPost,
+			"/api/v1/imports/{id}/take",
+			"take-import",
+			"Write what a dry run found, all of it or nothing",
+		),
+		deskAndUp,
 		func(ctx context.Context, who access.Actor, in *ByID) (*body[exchange.ImportView], error) {
 			return answer(a.service.Exchange.TakeImport(ctx, who, in.ID))
-		})
+		},
+	)
 }

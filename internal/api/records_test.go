@@ -52,17 +52,51 @@ func (c *client) fetch(path string) (int, string, []byte) {
 }
 
 func about(street string, version int) map[string]any {
-	return map[string]any{"street": street, "gallons": 18600, "surface": "plaster", "inGround": true, "accessNote": "x", "weekday": 2, "minutes": 30, "lapOrder": 1, "lat": nil, "lon": nil,
-		"seasonOpens": "", "seasonCloses": "", "version": version}
+	return map[string]any{
+		"street":       street,
+		"gallons":      18600,
+		"surface":      "plaster",
+		"inGround":     true,
+		"accessNote":   "x",
+		"weekday":      2,
+		"minutes":      30,
+		"lapOrder":     1,
+		"lat":          nil,
+		"lon":          nil,
+		"seasonOpens":  "",
+		"seasonCloses": "",
+		"version":      version,
+	}
 }
 
 func officeOf(version int) map[string]any {
-	return map[string]any{"name": "Pellam Ridge Pool Care", "timeZone": "America/Phoenix", "units": "us", "currency": "$", "phone": "555 0100", "waterPerKgal": 8, "labourPerHour": 60, "energyPerKwh": 0.2,
-		"straightRun": "installer", "cellClear": false, "keepPhotosYears": 0, "keepPeopleYears": 0, "version": version}
+	return map[string]any{
+		"name":            "Pellam Ridge Pool Care",
+		"timeZone":        "America/Phoenix",
+		"units":           "us",
+		"currency":        "$",
+		"phone":           "555 0100",
+		"waterPerKgal":    8,
+		"labourPerHour":   60,
+		"energyPerKwh":    0.2,
+		"straightRun":     "installer",
+		"cellClear":       false,
+		"keepPhotosYears": 0,
+		"keepPeopleYears": 0,
+		"version":         version,
+	}
 }
 
 func customer(name string) map[string]any {
-	return map[string]any{"id": uuid.NewString(), "name": name, "phone": "555 0101", "email": "", "note": "", "version": 0, "erased": false}
+	return map[string]any{
+		"id":      uuid.NewString(),
+		"name":    name,
+		"phone":   "555 0101",
+		"email":   "",
+		"note":    "",
+		"version": 0,
+		"erased":  false,
+	}
 }
 
 func (w *world) photo() string {
@@ -85,7 +119,11 @@ func (w *world) customer() string {
 
 func (w *world) importing() uuid.UUID {
 	var v exchange.ImportView
-	require.Equal(w.t, 200, w.as("office").do("POST", "/api/v1/imports?name=pools.csv", raw("street,volume_gal\nA 1,9000\n"), &v))
+	require.Equal(
+		w.t,
+		200,
+		w.as("office").do("POST", "/api/v1/imports?name=pools.csv", raw("street,volume_gal\nA 1,9000\n"), &v),
+	)
 	return v.ID
 }
 
@@ -149,14 +187,27 @@ func TestAnArchivedPoolIsLeftAloneAndComesBack(t *testing.T) {
 	}
 	before := count()
 	var v record.PoolAbout
-	require.Equal(t, 200, desk.do("PUT", "/api/v1/pools/"+w.pool+"/archived", map[string]any{"archived": true, "version": 1}, &v))
+	require.Equal(
+		t,
+		200,
+		desk.do("PUT", "/api/v1/pools/"+w.pool+"/archived", map[string]any{"archived": true, "version": 1}, &v),
+	)
 	require.NotNil(t, v.ArchivedAt)
 	assert.Equal(t, before-1, count())
 	var found []record.FoundPool
 	desk.get("/api/v1/find?q=quince", &found)
 	require.Len(t, found, 1, "never deleted")
 	assert.True(t, found[0].Archived)
-	require.Equal(t, 200, desk.do("PUT", "/api/v1/pools/"+w.pool+"/archived", map[string]any{"archived": false, "version": v.Version}, nil))
+	require.Equal(
+		t,
+		200,
+		desk.do(
+			"PUT",
+			"/api/v1/pools/"+w.pool+"/archived",
+			map[string]any{"archived": false, "version": v.Version},
+			nil,
+		),
+	)
 	assert.Equal(t, before, count())
 }
 
@@ -199,7 +250,25 @@ func TestACustomerIsErasedAndTheRecordStays(t *testing.T) {
 	assert.Equal(t, 404, w.nobody().do("GET", "/api/v1/shared/"+link.Secret, nil, nil), "their link ends with it")
 	_, _, trail := desk.fetch("/api/v1/audit")
 	assert.NotContains(t, string(trail), "A. Customer", "the trail names no erased person")
-	assert.Equal(t, 409, desk.do("PUT", "/api/v1/customers", map[string]any{"id": id, "name": "A. Customer", "phone": "", "email": "", "note": "", "version": 2, "erased": false}, nil), "and stays erased")
+	assert.Equal(
+		t,
+		409,
+		desk.do(
+			"PUT",
+			"/api/v1/customers",
+			map[string]any{
+				"id":      id,
+				"name":    "A. Customer",
+				"phone":   "",
+				"email":   "",
+				"note":    "",
+				"version": 2,
+				"erased":  false,
+			},
+			nil,
+		),
+		"and stays erased",
+	)
 	var p problemBody
 	bad := customer("B")
 	bad["email"] = "not an address"
@@ -238,7 +307,11 @@ func TestACustomersLinkShowsItsOwnPoolAlone(t *testing.T) {
 	assert.Equal(t, 404, status, "a guessed one")
 	// An expired one, and a revoked one.
 	old := w.link()
-	_, err := w.town.Store.Pool.Exec(context.Background(), "update pool_links set expires_at = '2026-11-24 10:00-07' where id = $1", old.ID)
+	_, err := w.town.Store.Pool.Exec(
+		context.Background(),
+		"update pool_links set expires_at = '2026-11-24 10:00-07' where id = $1",
+		old.ID,
+	)
 	require.NoError(t, err)
 	require.Less(t, w.as("office").do("DELETE", "/api/v1/pools/"+w.pool+"/links/"+link.ID, nil, nil), 300)
 	for _, l := range []papers.LinkView{old, link} {
@@ -271,7 +344,13 @@ func TestPapersSayWhatTheRecordSays(t *testing.T) {
 	require.Len(t, said, 2)
 	kwh, err := strconv.ParseFloat(said[1], 64)
 	require.NoError(t, err)
-	assert.InEpsilon(t, plan.Present.Totals.KWh, kwh, 0.06, "the season's paper and the speed plan weigh the same programme")
+	assert.InEpsilon(
+		t,
+		plan.Present.Totals.KWh,
+		kwh,
+		0.06,
+		"the season's paper and the speed plan weigh the same programme",
+	)
 	assert.Contains(t, words("visit"), "What the gauges said")
 	status, kind, pdf := c.fetch("/api/v1/pools/" + w.pool + "/papers/report/pdf")
 	assert.Equal(t, 200, status)
@@ -317,19 +396,55 @@ func TestPicturesNeedASessionOrALink(t *testing.T) {
 	require.Len(t, gone, 1, "that it was there stays in the log")
 	assert.Contains(t, say(gone[0].Detail), "shows a face")
 	var left int
-	require.NoError(t, w.town.Store.Pool.QueryRow(context.Background(), "select count(*) from photo_contents").Scan(&left))
+	require.NoError(
+		t,
+		w.town.Store.Pool.QueryRow(context.Background(), "select count(*) from photo_contents").Scan(&left),
+	)
 	assert.Zero(t, left)
 }
 
 func TestTheLogHoldsEverythingAndIsSearched(t *testing.T) {
 	w := serve(t)
 	c := w.as("technician")
-	require.Equal(t, 200, c.do("POST", "/api/v1/pools/"+w.pool+"/parts", map[string]any{"id": uuid.NewString(), "act": "install", "kind": "Timer", "model": "Dial 2", "on": "2026-11-20"}, nil))
+	require.Equal(
+		t,
+		200,
+		c.do(
+			"POST",
+			"/api/v1/pools/"+w.pool+"/parts",
+			map[string]any{
+				"id":    uuid.NewString(),
+				"act":   "install",
+				"kind":  "Timer",
+				"model": "Dial 2",
+				"on":    "2026-11-20",
+			},
+			nil,
+		),
+	)
 	note := uuid.NewString()
-	require.Less(t, c.do("POST", "/api/v1/pools/"+w.pool+"/notes", map[string]string{"id": note, "text": "Heron nests by the pump."}, nil), 300)
+	require.Less(
+		t,
+		c.do(
+			"POST",
+			"/api/v1/pools/"+w.pool+"/notes",
+			map[string]string{"id": note, "text": "Heron nests by the pump."},
+			nil,
+		),
+		300,
+	)
 	w.photo()
 	w.run()
-	require.Equal(t, 200, c.do("POST", "/api/v1/pools/"+w.pool+"/due-marks", map[string]any{"id": uuid.NewString(), "item": "clean-line", "act": "done", "reason": ""}, nil))
+	require.Equal(
+		t,
+		200,
+		c.do(
+			"POST",
+			"/api/v1/pools/"+w.pool+"/due-marks",
+			map[string]any{"id": uuid.NewString(), "item": "clean-line", "act": "done", "reason": ""},
+			nil,
+		),
+	)
 	kinds := map[string]bool{}
 	for _, e := range w.log("") {
 		kinds[e.Kind] = true
@@ -368,8 +483,13 @@ func TestTheLogHoldsEverythingAndIsSearched(t *testing.T) {
 func TestEntriesOfOneMomentArePagedWhole(t *testing.T) {
 	w := serve(t)
 	desk := w.as("office")
-	w.sql("insert into notes (id, pool_id, text, made_by, made_at) select gen_random_uuid(), $1, 'rain ' || n, (select id from users limit 1), '2026-11-20 10:00+00' from generate_series(1, 500) n", w.pool)
-	w.sql("insert into audit (id, at, act, says) select gen_random_uuid(), '2026-11-20 10:00+00', 'company', 'x' from generate_series(1, 500)")
+	w.sql(
+		"insert into notes (id, pool_id, text, made_by, made_at) select gen_random_uuid(), $1, 'rain ' || n, (select id from users limit 1), '2026-11-20 10:00+00' from generate_series(1, 500) n",
+		w.pool,
+	)
+	w.sql(
+		"insert into audit (id, at, act, says) select gen_random_uuid(), '2026-11-20 10:00+00', 'company', 'x' from generate_series(1, 500)",
+	)
 	type page struct {
 		Entries []struct{ ID string }
 		Next    string
@@ -400,10 +520,24 @@ func TestPeopleAndTheirRoles(t *testing.T) {
 	w := serve(t)
 	desk, owner := w.as("office"), w.as("owner")
 	person := func(role string) map[string]any {
-		return map[string]any{"id": uuid.NewString(), "login": "Newt" + role, "name": "N. Newt", "role": role, "active": true, "version": 0, "mine": false, "password": "a long enough one"}
+		return map[string]any{
+			"id":       uuid.NewString(),
+			"login":    "Newt" + role,
+			"name":     "N. Newt",
+			"role":     role,
+			"active":   true,
+			"version":  0,
+			"mine":     false,
+			"password": "a long enough one",
+		}
 	}
 	assert.Equal(t, 403, desk.do("PUT", "/api/v1/people", person("owner"), nil), "the office makes no owners")
-	assert.Equal(t, 403, w.as("technician").do("PUT", "/api/v1/office", officeOf(1), nil), "a technician changes no settings")
+	assert.Equal(
+		t,
+		403,
+		w.as("technician").do("PUT", "/api/v1/office", officeOf(1), nil),
+		"a technician changes no settings",
+	)
 	newt := person("technician")
 	var v office.PersonRow
 	require.Equal(t, 200, desk.do("PUT", "/api/v1/people", newt, &v))
@@ -417,16 +551,37 @@ func TestPeopleAndTheirRoles(t *testing.T) {
 	assert.NotEmpty(t, p.at("password"))
 	// A new password ends the sign-ins from before it.
 	them := w.nobody()
-	require.Equal(t, 200, them.do("POST", "/api/v1/sign-in", map[string]string{"login": "newttechnician", "password": "a long enough one"}, nil))
+	require.Equal(
+		t,
+		200,
+		them.do(
+			"POST",
+			"/api/v1/sign-in",
+			map[string]string{"login": "newttechnician", "password": "a long enough one"},
+			nil,
+		),
+	)
 	require.Equal(t, 200, them.do("GET", "/api/v1/pools", nil, nil))
-	_, err := w.town.Store.Pool.Exec(context.Background(), "update users set password_at = '2026-11-24 10:42:01-07' where id = $1", newt["id"])
+	_, err := w.town.Store.Pool.Exec(
+		context.Background(),
+		"update users set password_at = '2026-11-24 10:42:01-07' where id = $1",
+		newt["id"],
+	)
 	require.NoError(t, err)
 	assert.Equal(t, 401, them.do("GET", "/api/v1/pools", nil, nil))
 	var all []office.PersonRow
 	owner.get("/api/v1/people", &all)
 	for _, x := range all {
 		if x.Role == access.Owner {
-			gone := map[string]any{"id": x.ID, "login": x.Login, "name": x.Name, "role": "owner", "active": false, "version": x.Version, "mine": true}
+			gone := map[string]any{
+				"id":      x.ID,
+				"login":   x.Login,
+				"name":    x.Name,
+				"role":    "owner",
+				"active":  false,
+				"version": x.Version,
+				"mine":    true,
+			}
 			assert.Equal(t, 422, owner.do("PUT", "/api/v1/people", gone, &p), "somebody must stay owner")
 		}
 	}
@@ -473,6 +628,10 @@ func TestWhatIsKeptOnlySoLong(t *testing.T) {
 	require.NoError(t, w.town.Service.Office.Retain(ctx))
 	require.NoError(t, w.town.Service.Office.Retain(ctx))
 	var photos, named, told int
-	require.NoError(t, w.town.Store.Pool.QueryRow(ctx, "select (select count(*) from photos where gone_at is null), (select count(*) from customers where name = 'A. Customer'), (select count(*) from audit where act = 'retention')").Scan(&photos, &named, &told))
+	require.NoError(
+		t,
+		w.town.Store.Pool.QueryRow(ctx, "select (select count(*) from photos where gone_at is null), (select count(*) from customers where name = 'A. Customer'), (select count(*) from audit where act = 'retention')").
+			Scan(&photos, &named, &told),
+	)
 	assert.Equal(t, [3]int{0, 0, 2}, [3]int{photos, named, told})
 }

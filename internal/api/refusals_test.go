@@ -16,7 +16,15 @@ func TestTheContractRefusesInTheReadersWords(t *testing.T) {
 		p = problemBody{}
 		assert.Equal(t, 422, c.do("PUT", "/api/v1/customers", body, &p))
 	}
-	long := map[string]any{"id": w.pool, "name": strings.Repeat("x", 200), "phone": "", "email": "", "note": "", "version": 0, "erased": false}
+	long := map[string]any{
+		"id":      w.pool,
+		"name":    strings.Repeat("x", 200),
+		"phone":   "",
+		"email":   "",
+		"note":    "",
+		"version": 0,
+		"erased":  false,
+	}
 	ask(long)
 	assert.Equal(t, "At most 120 letters.", p.at("body.name"))
 	assert.Equal(t, 200, c.do("PUT", "/api/v1/me/reads", map[string]any{"lang": "es", "units": ""}, nil))

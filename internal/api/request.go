@@ -57,8 +57,18 @@ func (a *API) logged(next http.Handler) http.Handler {
 		start := time.Now()
 		next.ServeHTTP(sw, r)
 		if isAPI(r.URL.Path) {
-			a.log.InfoContext(r.Context(), "answered", "method", r.Method, "path", loggedPath(r.URL.Path), "status", sw.status,
-				"ms", float64(time.Since(start).Microseconds())/1000)
+			a.log.InfoContext(
+				r.Context(),
+				"answered",
+				"method",
+				r.Method,
+				"path",
+				loggedPath(r.URL.Path),
+				"status",
+				sw.status,
+				"ms",
+				float64(time.Since(start).Microseconds())/1000,
+			)
 		}
 	})
 }

@@ -82,66 +82,109 @@ func (a *API) routes() {
 		}) (*body[route.LapView], error) {
 			return answer(a.service.Route.Lap(ctx, who, in.Day, in.Technician))
 		})
-	signedIn(a, op(http.MethodGet, "/api/v1/technicians", "list-technicians", "Technicians whose laps you may see"), everyone,
+	signedIn(
+		a,
+		op(http.MethodGet, "/api/v1/technicians", "list-technicians", "Technicians whose laps you may see"),
+		everyone,
 		func(ctx context.Context, who access.Actor, _ *nothing) (*body[[]company.Person], error) {
 			return answer(a.service.Company.People(ctx, who))
-		})
-	signedIn(a, op(http.MethodPost, "/api/v1/pools/{id}/call-outs", "call-out", "Put a pool on your lap of today, because somebody called"), everyone,
+		},
+	)
+	signedIn(
+		a,
+		op(
+			http.MethodPost,
+			"/api/v1/pools/{id}/call-outs",
+			"call-out",
+			"Put a pool on your lap of today, because somebody called",
+		),
+		everyone,
 		func(ctx context.Context, who access.Actor, in *ByID) (*body[route.CallOut], error) {
 			return answer(a.service.Route.CallOut(ctx, who, in.ID))
-		})
+		},
+	)
 	signedIn(a, op(http.MethodGet, "/api/v1/stops/{id}", "get-stop", "Open a stop on the bench"), everyone,
 		func(ctx context.Context, who access.Actor, in *ByID) (*body[visit.Bench], error) {
 			return answer(a.service.Visit.Bench(ctx, who, in.ID))
 		})
-	signedIn(a, op(http.MethodPost, "/api/v1/stops/{id}/diagnosis", "diagnose", "Judge readings and signs without keeping them"), everyone,
+	signedIn(
+		a,
+		op(
+			http.MethodPost,
+			"/api/v1/stops/{id}/diagnosis",
+			"diagnose",
+			"Judge readings and signs without keeping them",
+		),
+		everyone,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Body judge.Findings
 		}) (*body[judge.Verdict], error) {
 			return answer(a.service.Visit.Diagnose(ctx, who, in.ID, in.Body))
-		})
-	signedIn(a, op(http.MethodPost, "/api/v1/stops/{id}/case", "stop-case", "The same as a case file, which the command line judges alike"), everyone,
+		},
+	)
+	signedIn(
+		a,
+		op(
+			http.MethodPost,
+			"/api/v1/stops/{id}/case",
+			"stop-case",
+			"The same as a case file, which the command line judges alike",
+		),
+		everyone,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Body judge.Findings
 		}) (*body[casefile.Case], error) {
 			return answer(a.service.Visit.CaseOf(ctx, who, in.ID, in.Body))
-		})
-	signedIn(a, op(http.MethodPost, "/api/v1/visits", "save-visit", "Close a stop: keep the visit, once"), everyone,
+		},
+	)
+	signedIn(
+		a,
+		op(http.MethodPost, "/api/v1/visits", "save-visit", "Close a stop: keep the visit, once"),
+		everyone,
 		func(ctx context.Context, who access.Actor, in *struct{ Body visit.VisitDraft }) (*body[visit.VisitRecord], error) {
 			return answer(a.service.Visit.SaveVisit(ctx, who, in.Body))
-		})
+		},
+	)
 	signedIn(a, op(http.MethodGet, "/api/v1/visits/{id}", "get-visit", "One visit of the record"), everyone,
 		func(ctx context.Context, who access.Actor, in *ByID) (*body[visit.VisitRecord], error) {
 			return answer(a.service.Visit.Visit(ctx, who, in.ID))
 		})
 	a.poolRoutes()
 	a.padRoutes()
-	signedIn(a, op(http.MethodGet, "/api/v1/demo/stops/{id}/meters", "read-demo-pad", "Read the demo's stand-in pad"), everyone,
+	signedIn(
+		a,
+		op(http.MethodGet, "/api/v1/demo/stops/{id}/meters", "read-demo-pad", "Read the demo's stand-in pad"),
+		everyone,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			RPM float64 `query:"rpm" minimum:"0" maximum:"4000"`
 		}) (*body[judge.Findings], error) {
 			return answer(a.service.Visit.DemoMeter(ctx, who, in.ID, in.RPM))
-		})
+		},
+	)
 }
 
 func (a *API) sessionRoutes() {
-	open(a, op(http.MethodGet, "/api/v1/me", "get-me", "Who is signed in"), func(ctx context.Context, _ *nothing) (*body[meOut], error) {
-		out := meOut{Demo: a.service.Company.Demo()}
-		actor, err := a.actor(ctx)
-		var refused huma.StatusError
-		if errors.Is(err, access.ErrSignIn) || errors.As(err, &refused) {
-			return &body[meOut]{out}, nil
-		}
-		if err != nil {
-			return nil, err
-		}
-		me, err := a.service.Office.Me(ctx, actor)
-		out.Me = &me
-		return answer(out, err)
-	})
+	open(
+		a,
+		op(http.MethodGet, "/api/v1/me", "get-me", "Who is signed in"),
+		func(ctx context.Context, _ *nothing) (*body[meOut], error) {
+			out := meOut{Demo: a.service.Company.Demo()}
+			actor, err := a.actor(ctx)
+			var refused huma.StatusError
+			if errors.Is(err, access.ErrSignIn) || errors.As(err, &refused) {
+				return &body[meOut]{out}, nil
+			}
+			if err != nil {
+				return nil, err
+			}
+			me, err := a.service.Office.Me(ctx, actor)
+			out.Me = &me
+			return answer(out, err)
+		},
+	)
 	open(a, op(http.MethodPost, "/api/v1/sign-in", "sign-in", "Sign in"), func(ctx context.Context, in *struct {
 		Remote
 		Body signInBody
@@ -158,23 +201,31 @@ func (a *API) sessionRoutes() {
 		}
 		return answer(a.service.Office.Me(ctx, actor))
 	})
-	open(a, op(http.MethodPost, "/api/v1/demo/sign-in", "demo-sign-in", "Sign in to a demo by role"), func(ctx context.Context, in *struct {
-		Body struct {
-			Role access.Role `json:"role" enum:"technician,office,owner"`
-		}
-	}) (*body[office.Me], error) {
-		actor, err := a.service.Office.DemoSignIn(ctx, in.Body.Role)
-		if err != nil {
-			return nil, err
-		}
-		if err := a.begin(ctx, actor); err != nil {
-			return nil, err
-		}
-		return answer(a.service.Office.Me(ctx, actor))
-	})
-	open(a, op(http.MethodPost, "/api/v1/sign-out", "sign-out", "Sign out"), func(ctx context.Context, _ *nothing) (*nothing, error) {
-		return nil, a.sessions.Destroy(ctx)
-	})
+	open(
+		a,
+		op(http.MethodPost, "/api/v1/demo/sign-in", "demo-sign-in", "Sign in to a demo by role"),
+		func(ctx context.Context, in *struct {
+			Body struct {
+				Role access.Role `json:"role" enum:"technician,office,owner"`
+			}
+		}) (*body[office.Me], error) {
+			actor, err := a.service.Office.DemoSignIn(ctx, in.Body.Role)
+			if err != nil {
+				return nil, err
+			}
+			if err := a.begin(ctx, actor); err != nil {
+				return nil, err
+			}
+			return answer(a.service.Office.Me(ctx, actor))
+		},
+	)
+	open(
+		a,
+		op(http.MethodPost, "/api/v1/sign-out", "sign-out", "Sign out"),
+		func(ctx context.Context, _ *nothing) (*nothing, error) {
+			return nil, a.sessions.Destroy(ctx)
+		},
+	)
 }
 
 func (a *API) poolRoutes() {
@@ -184,13 +235,18 @@ func (a *API) poolRoutes() {
 			Find string `query:"find" maxLength:"120" doc:"words that are in what it is called, in whose it is, or in its parts"`
 			Sort string `query:"sort" enum:"pool,-pool,load,-load,days,-days,visited,-visited,technician,-technician" default:"pool"`
 		}) (*body[access.Page[record.PoolLine]], error) {
-			return answer(a.service.Record.Pools(ctx, who, record.PoolsAsk{Find: in.Find, Sort: in.Sort, Window: in.window()}))
+			return answer(
+				a.service.Record.Pools(ctx, who, record.PoolsAsk{Find: in.Find, Sort: in.Sort, Window: in.window()}),
+			)
 		})
 	signedIn(a, op(http.MethodGet, "/api/v1/pools/{id}", "get-pool", "A pool's record"), everyone,
 		func(ctx context.Context, who access.Actor, in *ByID) (*body[record.PoolRecordView], error) {
 			return answer(a.service.Record.PoolView(ctx, who, in.ID))
 		})
-	signedIn(a, op(http.MethodPut, "/api/v1/pools/{id}/access-note", "set-access-note", "Change how to get in"), deskAndUp,
+	signedIn(
+		a,
+		op(http.MethodPut, "/api/v1/pools/{id}/access-note", "set-access-note", "Change how to get in"),
+		deskAndUp,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Body struct {
@@ -204,23 +260,44 @@ func (a *API) poolRoutes() {
 					&huma.ErrorDetail{Location: "body.accessNote", Message: "api.it-now-says-this", Value: note})
 			}
 			return answer(note, err)
-		})
-	signedIn(a, op(http.MethodGet, "/api/v1/pools/{id}/due", "get-due", "A pool's due work, what wears, and what was decided"), everyone,
+		},
+	)
+	signedIn(
+		a,
+		op(http.MethodGet, "/api/v1/pools/{id}/due", "get-due", "A pool's due work, what wears, and what was decided"),
+		everyone,
 		func(ctx context.Context, who access.Actor, in *ByID) (*body[route.DueView], error) {
 			return answer(a.service.Route.Due(ctx, who, in.ID))
-		})
-	signedIn(a, op(http.MethodPost, "/api/v1/pools/{id}/due-marks", "mark-due", "Decide about a piece of due work"), everyone,
+		},
+	)
+	signedIn(
+		a,
+		op(http.MethodPost, "/api/v1/pools/{id}/due-marks", "mark-due", "Decide about a piece of due work"),
+		everyone,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Body route.DueMark
 		}) (*body[route.DueView], error) {
 			return answer(a.service.Route.MarkDue(ctx, who, in.ID, in.Body))
-		})
-	signedIn(a, op(http.MethodGet, "/api/v1/pools/{id}/cleaning", "get-pool-cleaning", "A pool's own choices on when to clean"), everyone,
+		},
+	)
+	signedIn(
+		a,
+		op(http.MethodGet, "/api/v1/pools/{id}/cleaning", "get-pool-cleaning", "A pool's own choices on when to clean"),
+		everyone,
 		func(ctx context.Context, who access.Actor, in *ByID) (*body[office.PoolCleaningView], error) {
 			return answer(a.service.Office.CleaningOf(ctx, who, in.ID))
-		})
-	signedIn(a, op(http.MethodPut, "/api/v1/pools/{id}/cleaning", "save-pool-cleaning", "Change a pool's own choices on when to clean"), deskAndUp,
+		},
+	)
+	signedIn(
+		a,
+		op(
+			http.MethodPut,
+			"/api/v1/pools/{id}/cleaning",
+			"save-pool-cleaning",
+			"Change a pool's own choices on when to clean",
+		),
+		deskAndUp,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Body struct {
@@ -234,8 +311,17 @@ func (a *API) poolRoutes() {
 					&huma.ErrorDetail{Location: "body", Message: "api.its-choices-now-stand-so", Value: kept})
 			}
 			return answer(kept, err)
-		})
-	signedIn(a, op(http.MethodPut, "/api/v1/equipment/{id}/life", "set-part-life", "Change how long one part is expected to last"), deskAndUp,
+		},
+	)
+	signedIn(
+		a,
+		op(
+			http.MethodPut,
+			"/api/v1/equipment/{id}/life",
+			"set-part-life",
+			"Change how long one part is expected to last",
+		),
+		deskAndUp,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Body struct {
@@ -243,17 +329,34 @@ func (a *API) poolRoutes() {
 			}
 		}) (*nothing, error) {
 			return nil, a.service.Office.SetPartLife(ctx, who, in.ID, in.Body.Years)
-		})
+		},
+	)
 	a.planRoutes()
-	signedIn(a, op(http.MethodGet, "/api/v1/service-lives", "get-service-lives", "Recurring services and lives of parts, as they are usual"), everyone,
+	signedIn(
+		a,
+		op(
+			http.MethodGet,
+			"/api/v1/service-lives",
+			"get-service-lives",
+			"Recurring services and lives of parts, as they are usual",
+		),
+		everyone,
 		func(context.Context, access.Actor, *nothing) (*body[office.ServiceLives], error) {
 			return answer(office.Lives(), nil)
-		})
-	signedIn(a, op(http.MethodGet, "/api/v1/settings", "get-settings", "The company's choices on when to clean"), everyone,
+		},
+	)
+	signedIn(
+		a,
+		op(http.MethodGet, "/api/v1/settings", "get-settings", "The company's choices on when to clean"),
+		everyone,
 		func(ctx context.Context, _ access.Actor, _ *struct{}) (*body[company.CleaningSettings], error) {
 			return answer(a.service.Office.Settings(ctx))
-		})
-	signedIn(a, op(http.MethodPut, "/api/v1/settings", "save-settings", "Change the company's choices on when to clean"), deskAndUp,
+		},
+	)
+	signedIn(
+		a,
+		op(http.MethodPut, "/api/v1/settings", "save-settings", "Change the company's choices on when to clean"),
+		deskAndUp,
 		func(ctx context.Context, who access.Actor, in *struct{ Body company.CleaningSettings }) (*body[company.CleaningSettings], error) {
 			kept, err := a.service.Office.SaveSettings(ctx, who, in.Body)
 			if errors.Is(err, store.ErrVersion) {
@@ -261,7 +364,8 @@ func (a *API) poolRoutes() {
 					&huma.ErrorDetail{Location: "body", Message: "api.they-now-stand-so", Value: kept})
 			}
 			return answer(kept, err)
-		})
+		},
+	)
 }
 
 // lapOnPaper takes a lap's words for the sheet, in the company's zone.
@@ -273,11 +377,36 @@ func lapOnPaper(v route.LapView) paper.Lap {
 	day, _ := time.Parse(time.DateOnly, v.Day)
 	out := paper.Lap{Company: v.Company, Technician: v.Technician, Day: day, Minutes: v.Minutes, Limit: v.LimitMinutes}
 	for _, m := range v.Van {
-		out.Van = append(out.Van, words.Of("api.material", "what", words.Msg(m.Name), "amount", words.QD(m.Unit, math.Round(m.Amount*10)/10, -1)))
+		out.Van = append(
+			out.Van,
+			words.Of(
+				"api.material",
+				"what",
+				words.Msg(m.Name),
+				"amount",
+				words.QD(m.Unit, math.Round(m.Amount*10)/10, -1),
+			),
+		)
 	}
 	for _, st := range v.Stops {
-		out.Stops = append(out.Stops, paper.Stop{Arrive: st.PlannedAt.In(zone), Street: st.Street, Equipment: st.Equipment, Reason: words.Of("api.reason", "word", words.Msg(st.Reason.Word), "detail", words.Msg(st.Reason.Detail)),
-			Work: st.Due, Minutes: st.Minutes, Done: st.State == "done"})
+		out.Stops = append(
+			out.Stops,
+			paper.Stop{
+				Arrive:    st.PlannedAt.In(zone),
+				Street:    st.Street,
+				Equipment: st.Equipment,
+				Reason: words.Of(
+					"api.reason",
+					"word",
+					words.Msg(st.Reason.Word),
+					"detail",
+					words.Msg(st.Reason.Detail),
+				),
+				Work:    st.Due,
+				Minutes: st.Minutes,
+				Done:    st.State == "done",
+			},
+		)
 	}
 	return out
 }
@@ -288,18 +417,39 @@ type leftOut struct {
 
 // planRoutes are who goes where and when.
 func (a *API) planRoutes() {
-	signedIn(a, op(http.MethodPost, "/api/v1/pools/{id}/visit-moves", "move-visit", "Put a planned visit on another day or into other hands"), everyone,
+	signedIn(
+		a,
+		op(
+			http.MethodPost,
+			"/api/v1/pools/{id}/visit-moves",
+			"move-visit",
+			"Put a planned visit on another day or into other hands",
+		),
+		everyone,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Body route.VisitMove
 		}) (*nothing, error) {
 			return nil, a.service.Route.MoveVisit(ctx, who, in.ID, in.Body)
-		})
-	signedIn(a, op(http.MethodGet, "/api/v1/laps/{id}/shorter", "get-shorter-lap", "A lap's order beside the shortest along the roads"), everyone,
+		},
+	)
+	signedIn(
+		a,
+		op(
+			http.MethodGet,
+			"/api/v1/laps/{id}/shorter",
+			"get-shorter-lap",
+			"A lap's order beside the shortest along the roads",
+		),
+		everyone,
 		func(ctx context.Context, who access.Actor, in *ByID) (*body[route.Shorter], error) {
 			return answer(a.service.Route.Shorten(ctx, who, in.ID))
-		})
-	signedIn(a, op(http.MethodPut, "/api/v1/laps/{id}/order", "order-lap", "Put a lap's stops in another order"), everyone,
+		},
+	)
+	signedIn(
+		a,
+		op(http.MethodPut, "/api/v1/laps/{id}/order", "order-lap", "Put a lap's stops in another order"),
+		everyone,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Body route.LapOrder
@@ -309,7 +459,8 @@ func (a *API) planRoutes() {
 				return nil, huma.Error409Conflict("api.this-lap-changed-since-you")
 			}
 			return answer(v, err)
-		})
+		},
+	)
 	signedIn(a, op(http.MethodGet, "/api/v1/laps/{id}/sheet.pdf", "get-lap-sheet", "A lap on paper"), everyone,
 		func(ctx context.Context, who access.Actor, in *ByID) (*file, error) {
 			v, err := a.service.Route.LapOf(ctx, who, in.ID)
@@ -319,7 +470,15 @@ func (a *API) planRoutes() {
 			pdf, err := paper.LapSheet(lapOnPaper(v), who.Printer)
 			return answerFile(access.File{Name: "lap-" + v.Day + ".pdf", Type: "application/pdf", Content: pdf}, err)
 		})
-	signedIn(a, op(http.MethodPost, "/api/v1/technicians/{id}/leave", "technician-leaves", "End a technician's work; their pools go to another, or to nobody"), deskAndUp,
+	signedIn(
+		a,
+		op(
+			http.MethodPost,
+			"/api/v1/technicians/{id}/leave",
+			"technician-leaves",
+			"End a technician's work; their pools go to another, or to nobody",
+		),
+		deskAndUp,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Body struct {
@@ -328,33 +487,63 @@ func (a *API) planRoutes() {
 		}) (*body[leftOut], error) {
 			n, err := a.service.Office.Leave(ctx, who, in.ID, in.Body.To)
 			return answer(leftOut{n}, err)
-		})
-	signedIn(a, op(http.MethodGet, "/api/v1/week", "get-week", "One of the coming weeks with its stops and due work"), everyone,
+		},
+	)
+	signedIn(
+		a,
+		op(http.MethodGet, "/api/v1/week", "get-week", "One of the coming weeks with its stops and due work"),
+		everyone,
 		func(ctx context.Context, who access.Actor, in *struct {
 			Week int `query:"week" minimum:"1" maximum:"6" default:"1" doc:"1 is the seven days from today"`
 		}) (*body[route.WeekView], error) {
 			return answer(a.service.Route.Week(ctx, who, in.Week))
-		})
+		},
+	)
 	signedIn(a, op(http.MethodGet, "/api/v1/due.csv", "get-due-file", "All due work as CSV"), everyone,
 		func(ctx context.Context, who access.Actor, _ *struct{}) (*file, error) {
 			return answerFile(a.service.Route.DueFile(ctx, who))
 		})
-	signedIn(a, op(http.MethodGet, "/api/v1/calendar-feed", "get-calendar-feed", "Whether your calendar has an address"), everyone,
+	signedIn(
+		a,
+		op(http.MethodGet, "/api/v1/calendar-feed", "get-calendar-feed", "Whether your calendar has an address"),
+		everyone,
 		func(ctx context.Context, who access.Actor, _ *struct{}) (*body[route.CalendarFeed], error) {
 			return answer(a.service.Route.Feed(ctx, who))
-		})
-	signedIn(a, op(http.MethodPost, "/api/v1/calendar-feed", "open-calendar-feed", "A new secret address of your calendar; the old one ends"), everyone,
+		},
+	)
+	signedIn(
+		a,
+		op(
+			http.MethodPost,
+			"/api/v1/calendar-feed",
+			"open-calendar-feed",
+			"A new secret address of your calendar; the old one ends",
+		),
+		everyone,
 		func(ctx context.Context, who access.Actor, _ *struct{}) (*body[route.CalendarFeed], error) {
 			return answer(a.service.Route.OpenFeed(ctx, who))
-		})
-	signedIn(a, op(http.MethodDelete, "/api/v1/calendar-feed", "close-calendar-feed", "End your calendar's address"), everyone,
+		},
+	)
+	signedIn(
+		a,
+		op(http.MethodDelete, "/api/v1/calendar-feed", "close-calendar-feed", "End your calendar's address"),
+		everyone,
 		func(ctx context.Context, who access.Actor, _ *struct{}) (*body[route.CalendarFeed], error) {
 			return answer(a.service.Route.CloseFeed(ctx, who))
-		})
-	open(a, op(http.MethodGet, "/api/calendar/{secret}", "get-calendar", "Somebody's laps as iCalendar, by their secret address"),
+		},
+	)
+	open(
+		a,
+		op(
+			http.MethodGet,
+			"/api/calendar/{secret}",
+			"get-calendar",
+			"Somebody's laps as iCalendar, by their secret address",
+		),
 		func(ctx context.Context, in *struct {
 			Secret string `path:"secret" maxLength:"100"`
 		}) (*file, error) {
 			return answerFile(a.service.Route.Calendar(ctx, strings.TrimSuffix(in.Secret, ".ics")))
-		})
+		},
+	)
 }

@@ -16,7 +16,15 @@ import (
 const movedOn = "api.this-run-has-moved-on"
 
 func (a *API) runRoutes() {
-	signedIn(a, op(http.MethodGet, "/api/v1/pools/{id}/work", "get-work", "The procedures that suit a pool's pad, and its runs"), everyone,
+	signedIn(
+		a,
+		op(
+			http.MethodGet,
+			"/api/v1/pools/{id}/work",
+			"get-work",
+			"The procedures that suit a pool's pad, and its runs",
+		),
+		everyone,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Stop string `query:"stop" format:"uuid" doc:"runs of this stop only"`
@@ -26,7 +34,8 @@ func (a *API) runRoutes() {
 				stop = &id
 			}
 			return answer(a.service.Work.Work(ctx, who, in.ID, stop))
-		})
+		},
+	)
 	signedIn(a, op(http.MethodPost, "/api/v1/pools/{id}/runs", "start-run", "Start a guided run, once"), everyone,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
@@ -38,7 +47,15 @@ func (a *API) runRoutes() {
 		func(ctx context.Context, who access.Actor, in *ByID) (*body[work.RunView], error) {
 			return answer(a.service.Work.RunByID(ctx, who, in.ID))
 		})
-	signedIn(a, op(http.MethodPost, "/api/v1/runs/{id}/events", "append-run", "Say what was done in a run, in order; each event is taken once"), everyone,
+	signedIn(
+		a,
+		op(
+			http.MethodPost,
+			"/api/v1/runs/{id}/events",
+			"append-run",
+			"Say what was done in a run, in order; each event is taken once",
+		),
+		everyone,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Body struct {
@@ -47,8 +64,12 @@ func (a *API) runRoutes() {
 		}) (*body[work.RunView], error) {
 			run, err := a.service.Work.AppendRun(ctx, who, in.ID, in.Body.Events)
 			if errors.Is(err, work.ErrMovedOn) {
-				return nil, huma.Error409Conflict(movedOn, &huma.ErrorDetail{Location: "body.events", Message: movedOn, Value: run})
+				return nil, huma.Error409Conflict(
+					movedOn,
+					&huma.ErrorDetail{Location: "body.events", Message: movedOn, Value: run},
+				)
 			}
 			return answer(run, err)
-		})
+		},
+	)
 }

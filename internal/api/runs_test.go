@@ -102,7 +102,12 @@ func TestARunGoesFromTheStopToItsResult(t *testing.T) {
 	assert.Equal(t, procedure.Backwash, does.Procedures[at].ID)
 	assert.NotEmpty(t, does.Procedures[at].Cautions)
 	for _, p := range does.Procedures {
-		assert.NotContains(t, []procedure.ID{procedure.HoseOff, procedure.BackwashDE, procedure.SmallBleed}, p.ID, "this pad has a sand filter")
+		assert.NotContains(
+			t,
+			[]procedure.ID{procedure.HoseOff, procedure.BackwashDE, procedure.SmallBleed},
+			p.ID,
+			"this pad has a sand filter",
+		)
 	}
 	h := w.hand(t, "technician", w.pool, procedure.Backwash, map[string]any{"stopId": w.stop, "speed": 2400})
 	h.on("wash-clear", map[string]string{"speed": "2400", "tank": "17"})
@@ -151,7 +156,13 @@ func TestEveryPadIsOfferedItsOwnWork(t *testing.T) {
 			assert.NotContains(t, say(p.Aim), "{")
 		}
 		for _, p := range does.Procedures {
-			assert.False(t, small && (p.ID == procedure.Baskets || p.ID == procedure.HoseOff || p.ID == procedure.Impeller), "%s at %s", p.ID, pool.Street)
+			assert.False(
+				t,
+				small && (p.ID == procedure.Baskets || p.ID == procedure.HoseOff || p.ID == procedure.Impeller),
+				"%s at %s",
+				p.ID,
+				pool.Street,
+			)
 		}
 		assert.GreaterOrEqual(t, len(does.Procedures), 3, pool.Street)
 	}
@@ -210,7 +221,17 @@ func TestAQueueOfEventsIsTakenInOrder(t *testing.T) {
 	h := w.hand(t, "technician", w.pool, procedure.LeakTest, nil)
 	var queue []map[string]any
 	for turn, c := range []struct{ step, option string }{{"air", "yes"}, {"lid-foam", "no"}, {"inlet", "no"}, {"valves", "yes"}} {
-		queue = append(queue, map[string]any{"id": uuid.NewString(), "act": "go", "turn": turn, "step": c.step, "option": c.option, "at": h.at.Add(time.Duration(5-turn) * time.Hour)})
+		queue = append(
+			queue,
+			map[string]any{
+				"id":     uuid.NewString(),
+				"act":    "go",
+				"turn":   turn,
+				"step":   c.step,
+				"option": c.option,
+				"at":     h.at.Add(time.Duration(5-turn) * time.Hour),
+			},
+		)
 	}
 	var run work.RunView
 	require.Equal(t, http.StatusOK, h.send(&run, queue[:2]...))
@@ -222,7 +243,11 @@ func TestAQueueOfEventsIsTakenInOrder(t *testing.T) {
 			assert.False(t, d.At.Before(run.Done[i-1].At))
 		}
 	}
-	assert.Equal(t, map[string]bool{"air-in-pot": true, "foam-lid": false, "foam-inlet": false, "foam-joint": true}, signs(run))
+	assert.Equal(
+		t,
+		map[string]bool{"air-in-pot": true, "foam-lid": false, "foam-inlet": false, "foam-joint": true},
+		signs(run),
+	)
 }
 
 func signs(run work.RunView) map[string]bool {
@@ -271,7 +296,16 @@ func TestAPartFoundBadIsDue(t *testing.T) {
 	require.Len(t, owed(), 1)
 	assert.Equal(t, "New: pump basket", say(owed()[0].Name))
 	assert.Equal(t, "Pump basket", say(owed()[0].Materials[0].Name))
-	require.Equal(t, http.StatusOK, h.do("POST", "/api/v1/pools/"+w.pool+"/due-marks", map[string]any{"id": uuid.NewString(), "item": "owed:pump-basket", "act": "done", "reason": ""}, nil))
+	require.Equal(
+		t,
+		http.StatusOK,
+		h.do(
+			"POST",
+			"/api/v1/pools/"+w.pool+"/due-marks",
+			map[string]any{"id": uuid.NewString(), "item": "owed:pump-basket", "act": "done", "reason": ""},
+			nil,
+		),
+	)
 	assert.Empty(t, owed())
 }
 
@@ -279,7 +313,11 @@ func TestARunIsLeftSafeAndTakenUpDaysLater(t *testing.T) {
 	w := serve(t)
 	h := w.hand(t, "technician", w.pool, procedure.Backwash, map[string]any{"speed": 2400})
 	h.on("wash-clear", map[string]string{"speed": "2400", "tank": "17"})
-	assert.Equal(t, []string{"Turn the pump OFF", "Lock the power off at the breaker or disconnect"}, sayAll(h.step().Leave))
+	assert.Equal(
+		t,
+		[]string{"Turn the pump OFF", "Lock the power off at the breaker or disconnect"},
+		sayAll(h.step().Leave),
+	)
 	require.Equal(t, http.StatusOK, h.send(&h.run, h.event(procedure.ActLeave, "")))
 	assert.NotNil(t, h.run.Left)
 	assert.False(t, h.run.State.Running)
@@ -301,9 +339,17 @@ func TestRunsRefuseInPlainWords(t *testing.T) {
 	tech := w.as("technician")
 	var p problemBody
 	start := func(body map[string]any) int { return tech.do("POST", "/api/v1/pools/"+w.pool+"/runs", body, &p) }
-	assert.Equal(t, http.StatusUnprocessableEntity, start(map[string]any{"id": uuid.NewString(), "procedure": "hose-off"}))
+	assert.Equal(
+		t,
+		http.StatusUnprocessableEntity,
+		start(map[string]any{"id": uuid.NewString(), "procedure": "hose-off"}),
+	)
 	assert.Equal(t, "This pad has no such work.", p.at("procedure"))
-	assert.Equal(t, http.StatusUnprocessableEntity, start(map[string]any{"id": uuid.NewString(), "procedure": "backwash", "waterF": 200}))
+	assert.Equal(
+		t,
+		http.StatusUnprocessableEntity,
+		start(map[string]any{"id": uuid.NewString(), "procedure": "backwash", "waterF": 200}),
+	)
 	assert.Contains(t, p.at("waterF"), "between 33 and 110")
 	lifted := map[float64]string{}
 	for _, f := range []float64{50, 90} {
@@ -322,7 +368,11 @@ func TestRunsRefuseInPlainWords(t *testing.T) {
 	id := uuid.NewString()
 	assert.Equal(t, http.StatusUnprocessableEntity, start(map[string]any{"id": id, "procedure": "backwash"}))
 	assert.Contains(t, p.at("reason"), "no water may be discharged today")
-	assert.Equal(t, http.StatusOK, start(map[string]any{"id": id, "procedure": "backwash", "reason": "to the clean-out, allowed"}))
+	assert.Equal(
+		t,
+		http.StatusOK,
+		start(map[string]any{"id": id, "procedure": "backwash", "reason": "to the clean-out, allowed"}),
+	)
 	var due route.DueView
 	tech.get("/api/v1/pools/"+w.pool+"/due", &due)
 	assert.Equal(t, "to the clean-out, allowed", due.Marks[0].Reason, "the reason is kept")
@@ -349,7 +399,16 @@ func TestADoseHoldsTheBackwash(t *testing.T) {
 	require.NotNil(t, does.Hold)
 	assert.WithinDuration(t, h.run.Now.Add(24*time.Hour), does.Hold.Until, 2*time.Minute)
 	var p problemBody
-	assert.Equal(t, http.StatusUnprocessableEntity, h.do("POST", "/api/v1/pools/"+w.pool+"/runs", map[string]any{"id": uuid.NewString(), "procedure": "backwash"}, &p))
+	assert.Equal(
+		t,
+		http.StatusUnprocessableEntity,
+		h.do(
+			"POST",
+			"/api/v1/pools/"+w.pool+"/runs",
+			map[string]any{"id": uuid.NewString(), "procedure": "backwash"},
+			&p,
+		),
+	)
 	assert.Contains(t, p.at("reason"), "chemicals are in")
 	var lap route.LapView
 	h.get("/api/v1/lap", &lap)
@@ -365,7 +424,10 @@ func TestARunClosesItsDueWork(t *testing.T) {
 	for _, pool := range pools {
 		var does work.PoolWork
 		w.as("owner").get("/api/v1/pools/"+pool.ID+"/work", &does)
-		if !slices.ContainsFunc(does.Procedures, func(p work.ProcedureBrief) bool { return p.ID == procedure.TearDown }) {
+		if !slices.ContainsFunc(
+			does.Procedures,
+			func(p work.ProcedureBrief) bool { return p.ID == procedure.TearDown },
+		) {
 			continue
 		}
 		h := w.hand(t, "owner", pool.ID, procedure.TearDown, map[string]any{"speed": 2400})
@@ -439,7 +501,10 @@ func TestWhatARunFoundChangesTheVerdict(t *testing.T) {
 			if s.ID == "healthy" || s.ID == "filter-loaded" {
 				continue // one row of the page, two of the file
 			}
-			at := slices.IndexFunc(r.Suspects, func(x diagnosis.Suspect) bool { return string(x.Fault.ID) == s.ID && len(x.With) == len(s.With) })
+			at := slices.IndexFunc(
+				r.Suspects,
+				func(x diagnosis.Suspect) bool { return string(x.Fault.ID) == s.ID && len(x.With) == len(s.With) },
+			)
 			require.GreaterOrEqual(t, at, 0, s.ID)
 			assert.Equal(t, s.P, r.Suspects[at].P, s.ID)
 		}

@@ -53,7 +53,9 @@ var sheetNames = []string{"pools", "equipment", "visits", "readings"}
 // goes out of that the same.
 func TestSpreadsheetsGoRound(t *testing.T) {
 	w := serve(t)
-	w.as("office").do("PUT", "/api/v1/pools/"+w.pool+"/about", about("=Quince Court 14", 1), nil) // words that look like a formula
+	w.as("office").
+		do("PUT", "/api/v1/pools/"+w.pool+"/about", about("=Quince Court 14", 1), nil)
+		// words that look like a formula
 	csv := map[string]string{}
 	for _, name := range sheetNames {
 		status, _, b := w.as("office").fetch("/api/v1/sheets?format=csv&table=" + name)
@@ -163,7 +165,11 @@ func TestAVisitInASpreadsheetTellsTheFiltersLoad(t *testing.T) {
 	c := w.as("office")
 	f := excelize.NewFile()
 	require.NoError(t, f.SetSheetName("Sheet1", "Visits"))
-	rows := [][]any{{"visit", "street", "technician", "arrived_at", "cleaned", "works", "signs"}, {"v1", "Quince Court 14", "brandt", 45292.4375, "yes", "basket; part: new ring", "air-in-pot=no"}, {"v2", "Quince Court 14", "brandt", "2024-01-08 10:30", "no", "", ""}}
+	rows := [][]any{
+		{"visit", "street", "technician", "arrived_at", "cleaned", "works", "signs"},
+		{"v1", "Quince Court 14", "brandt", 45292.4375, "yes", "basket; part: new ring", "air-in-pot=no"},
+		{"v2", "Quince Court 14", "brandt", "2024-01-08 10:30", "no", "", ""},
+	}
 	for i, r := range rows {
 		require.NoError(t, f.SetSheetRow("Visits", fmt.Sprintf("A%d", i+1), &r))
 	}
@@ -183,10 +189,20 @@ func TestAVisitInASpreadsheetTellsTheFiltersLoad(t *testing.T) {
 	require.NoError(t, err)
 	require.Equal(t, "done", c.take("old.xlsx", b.String()).State)
 	var page record.LogPage
-	c.get("/api/v1/pools/"+w.pool+"/log?kind=visit&from="+store.Cursor{At: time.Date(2024, 2, 1, 0, 0, 0, 0, time.UTC)}.String(), &page)
+	c.get(
+		"/api/v1/pools/"+w.pool+"/log?kind=visit&from="+store.Cursor{
+			At: time.Date(2024, 2, 1, 0, 0, 0, 0, time.UTC),
+		}.String(),
+		&page,
+	)
 	require.Len(t, page.Entries, 2)
 	first := page.Entries[1].Visit
-	assert.Equal(t, "2024-01-01T17:30:00Z", first.ArrivedAt.UTC().Format("2006-01-02T15:04:05Z"), "a spreadsheet's number of days, in the company's zone")
+	assert.Equal(
+		t,
+		"2024-01-01T17:30:00Z",
+		first.ArrivedAt.UTC().Format("2006-01-02T15:04:05Z"),
+		"a spreadsheet's number of days, in the company's zone",
+	)
 	require.NotNil(t, first.Load)
 	require.NotNil(t, first.LoadAfter)
 	assert.Greater(t, *first.Load, *first.LoadAfter+0.3)

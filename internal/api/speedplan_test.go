@@ -32,7 +32,16 @@ func TestAPoolIsPlannedFromItsPresentProgramme(t *testing.T) {
 	n := v.Needs
 	n.Peak, n.PeakWay, n.LowRPM = speedplan.Span{From: 16, To: 21}, speedplan.PeakLow, 1500
 	var edited padwork.Programme
-	require.Equal(t, 200, c.do("POST", path+"/slots", map[string]any{"needs": n, "slots": []map[string]any{{"start": 15, "hours": 4, "rpm": 2600}}}, &edited))
+	require.Equal(
+		t,
+		200,
+		c.do(
+			"POST",
+			path+"/slots",
+			map[string]any{"needs": n, "slots": []map[string]any{{"start": 15, "hours": 4, "rpm": 2600}}},
+			&edited,
+		),
+	)
 	text := ""
 	for _, b := range edited.Broken {
 		text += string(b.Text)
@@ -58,11 +67,31 @@ func TestAPoolIsPlannedFromItsPresentProgramme(t *testing.T) {
 	require.Equal(t, 200, desk.do("PUT", path+"/needs", map[string]any{"version": tried.Version}, &tried))
 	assert.False(t, tried.Own)
 	// What the pump runs now goes on record as a revision of its pad.
-	require.Equal(t, 200, c.do("PUT", path+"/programme", map[string]any{"slots": []map[string]any{{"start": 8, "hours": 9, "rpm": 2050}}}, &tried))
+	require.Equal(
+		t,
+		200,
+		c.do(
+			"PUT",
+			path+"/programme",
+			map[string]any{"slots": []map[string]any{{"start": 8, "hours": 9, "rpm": 2050}}},
+			&tried,
+		),
+	)
 	require.Len(t, tried.Present.Slots, 1)
 	assert.Equal(t, 2050.0, tried.Present.Slots[0].RPM)
 	assert.Equal(t, "pad", w.log("kind=pad")[0].Kind)
-	assert.Equal(t, 422, c.do("PUT", path+"/programme", map[string]any{"slots": []map[string]any{{"start": 8, "hours": 9, "rpm": 2050}, {"start": 9, "hours": 2, "rpm": 900}}}, &p))
+	assert.Equal(
+		t,
+		422,
+		c.do(
+			"PUT",
+			path+"/programme",
+			map[string]any{
+				"slots": []map[string]any{{"start": 8, "hours": 9, "rpm": 2050}, {"start": 9, "hours": 2, "rpm": 900}},
+			},
+			&p,
+		),
+	)
 	assert.Contains(t, p.at("slots"), "overlap")
 }
 
@@ -86,7 +115,14 @@ func TestEveryPoolOfTheTownIsPlanned(t *testing.T) {
 			assert.LessOrEqual(t, v.Plan.Totals.Cost(), v.Present.Totals.Cost()*1.001, p.Street)
 		}
 		saved += v.Present.Month - v.Plan.Month
-		t.Logf("%-20s %6.2f a month now, %6.2f planned; round %.2f and %.2f times", p.Street, v.Present.Month, v.Plan.Month, v.Present.Totals.Turnovers, v.Plan.Totals.Turnovers)
+		t.Logf(
+			"%-20s %6.2f a month now, %6.2f planned; round %.2f and %.2f times",
+			p.Street,
+			v.Present.Month,
+			v.Plan.Month,
+			v.Present.Totals.Turnovers,
+			v.Plan.Totals.Turnovers,
+		)
 	}
 	t.Logf("%d of %d pools planned; %.2f a month saved over all", planned, len(pools), saved)
 	assert.Greater(t, planned, 40)

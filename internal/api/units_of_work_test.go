@@ -27,7 +27,10 @@ func (w *world) sql(q string, args ...any) {
 
 // tables are those of the record.
 func (w *world) tables() (out []string) {
-	rows, err := w.town.Store.Pool.Query(context.Background(), "select tablename from pg_tables where schemaname = 'public' and tablename not in ('sessions', 'goose_db_version', 'fault')")
+	rows, err := w.town.Store.Pool.Query(
+		context.Background(),
+		"select tablename from pg_tables where schemaname = 'public' and tablename not in ('sessions', 'goose_db_version', 'fault')",
+	)
 	require.NoError(w.t, err)
 	defer rows.Close()
 	for rows.Next() {
@@ -49,10 +52,17 @@ func (w *world) stopPool(i int) string {
 func (w *world) record(tables []string) string {
 	parts := make([]string, len(tables))
 	for i, t := range tables {
-		parts[i] = fmt.Sprintf("(select '%[1]s ' || count(*) || ' ' || coalesce(md5(string_agg(t::text, '|' order by t::text)), '') from %[1]s t)", t)
+		parts[i] = fmt.Sprintf(
+			"(select '%[1]s ' || count(*) || ' ' || coalesce(md5(string_agg(t::text, '|' order by t::text)), '') from %[1]s t)",
+			t,
+		)
 	}
 	var out string
-	require.NoError(w.t, w.town.Store.Pool.QueryRow(context.Background(), "select concat_ws(E'\\n', "+strings.Join(parts, ", ")+")").Scan(&out))
+	require.NoError(
+		w.t,
+		w.town.Store.Pool.QueryRow(context.Background(), "select concat_ws(E'\\n', "+strings.Join(parts, ", ")+")").
+			Scan(&out),
+	)
 	return out
 }
 
@@ -68,7 +78,12 @@ func TestACrashBetweenTwoWritesLeavesNothingBehind(t *testing.T) {
 	w.sql(`create function cut_off() returns trigger language plpgsql as $$ begin
 		if nextval('writes') = (select at from fault) then raise exception 'cut off here'; end if; return null; end $$`)
 	for _, name := range tables {
-		w.sql(fmt.Sprintf("create trigger cut_off before insert or update or delete on %q for each statement execute function cut_off()", name))
+		w.sql(
+			fmt.Sprintf(
+				"create trigger cut_off before insert or update or delete on %q for each statement execute function cut_off()",
+				name,
+			),
+		)
 	}
 	tech, desk, owner := w.as("technician"), w.as("office"), w.as("owner")
 

@@ -34,8 +34,11 @@ func securityHeaders(next http.Handler) http.Handler {
 		_, _ = rand.Read(b)
 		nonce := base64.RawStdEncoding.EncodeToString(b)
 		h := w.Header()
-		h.Set("Content-Security-Policy", "default-src 'none'; script-src 'self'; style-src 'self' 'nonce-"+nonce+"'; style-src-attr 'unsafe-inline'; "+
-			"img-src 'self' data:; font-src 'self'; connect-src 'self'; manifest-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'")
+		h.Set(
+			"Content-Security-Policy",
+			"default-src 'none'; script-src 'self'; style-src 'self' 'nonce-"+nonce+"'; style-src-attr 'unsafe-inline'; "+
+				"img-src 'self' data:; font-src 'self'; connect-src 'self'; manifest-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'",
+		)
 		h.Set("X-Content-Type-Options", "nosniff")
 		h.Set("Referrer-Policy", "same-origin")
 		h.Set("Cross-Origin-Opener-Policy", "same-origin")
@@ -56,7 +59,8 @@ func (a *API) serveAssets(engine *gin.Engine, assets fs.FS) {
 	})
 	engine.NoRoute(func(c *gin.Context) {
 		p := strings.TrimPrefix(path.Clean(c.Request.URL.Path), "/")
-		if isAPI(c.Request.URL.Path) || assets == nil || (c.Request.Method != http.MethodGet && c.Request.Method != http.MethodHead) {
+		if isAPI(c.Request.URL.Path) || assets == nil ||
+			(c.Request.Method != http.MethodGet && c.Request.Method != http.MethodHead) {
 			writeProblem(c.Request.Context(), c.Writer, http.StatusNotFound, "api.there-is-nothing-at-this")
 			return
 		}
@@ -80,7 +84,11 @@ func (a *API) serveAssets(engine *gin.Engine, assets fs.FS) {
 		}
 		nonce, _ := c.Request.Context().Value(nonceKey).(string)
 		c.Header("Cache-Control", "no-cache")
-		c.Data(http.StatusOK, "text/html; charset=utf-8", bytes.ReplaceAll(page, []byte(noncePlaceholder), []byte(nonce)))
+		c.Data(
+			http.StatusOK,
+			"text/html; charset=utf-8",
+			bytes.ReplaceAll(page, []byte(noncePlaceholder), []byte(nonce)),
+		)
 	})
 }
 
@@ -93,7 +101,11 @@ func newMetrics() *metrics {
 	m := &metrics{prometheus.NewRegistry(), prometheus.NewHistogramVec(prometheus.HistogramOpts{
 		Name: "fairlap_request_seconds", Help: "Time to answer, by route and status.", Buckets: prometheus.ExponentialBuckets(0.001, 2, 12),
 	}, []string{"route", "method", "status"})}
-	m.registry.MustRegister(m.seconds, collectors.NewGoCollector(), collectors.NewProcessCollector(collectors.ProcessCollectorOpts{}))
+	m.registry.MustRegister(
+		m.seconds,
+		collectors.NewGoCollector(),
+		collectors.NewProcessCollector(collectors.ProcessCollectorOpts{}),
+	)
 	return m
 }
 
@@ -102,7 +114,8 @@ func (m *metrics) observe() gin.HandlerFunc {
 		start := time.Now()
 		c.Next()
 		if route := c.FullPath(); route != "" {
-			m.seconds.WithLabelValues(route, c.Request.Method, http.StatusText(c.Writer.Status())).Observe(time.Since(start).Seconds())
+			m.seconds.WithLabelValues(route, c.Request.Method, http.StatusText(c.Writer.Status())).
+				Observe(time.Since(start).Seconds())
 		}
 	}
 }

@@ -26,7 +26,10 @@ func page(t *testing.T) *httptest.Server {
 		"mark.svg":         {Data: []byte("<svg/>")},
 		"assets/style.css": {Data: []byte("a{}")},
 	}
-	h, _ := New(app.New(town.Store, demotest.Now, company.World{}), Options{Assets: files, Sessions: town.Store.Pool, Log: slog.New(slog.NewTextHandler(io.Discard, nil))})
+	h, _ := New(
+		app.New(town.Store, demotest.Now, company.World{}),
+		Options{Assets: files, Sessions: town.Store.Pool, Log: slog.New(slog.NewTextHandler(io.Discard, nil))},
+	)
 	s := httptest.NewServer(h)
 	t.Cleanup(s.Close)
 	return s
@@ -85,7 +88,10 @@ func TestProbesAndMetrics(t *testing.T) {
 		assert.Contains(t, body, want)
 	}
 	// From elsewhere the metrics are not there.
-	h, _ := New(app.New(demotest.Town(t).Store, demotest.Now, company.World{}), Options{Log: slog.New(slog.NewTextHandler(io.Discard, nil))})
+	h, _ := New(
+		app.New(demotest.Town(t).Store, demotest.Now, company.World{}),
+		Options{Log: slog.New(slog.NewTextHandler(io.Discard, nil))},
+	)
 	req := httptest.NewRequest("GET", "/metrics", nil)
 	req.RemoteAddr = "203.0.113.9:1"
 	rec := httptest.NewRecorder()

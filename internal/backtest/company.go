@@ -63,21 +63,78 @@ func document(kind pad.FilterKind, rng *rand.Rand) pad.Document {
 	eye := 0.62 + 0.5*rng.Float64()
 	d := pad.Document{
 		Pump: pad.Pump{Model: "Backtest pump", Kind: pad.VariableSpeed, TopRPM: 3450, LeastRPM: 600,
-			Curve: []pad.CurveFt{{GPM: 0, Ft: 88}, {GPM: 40, Ft: 80}, {GPM: 80, Ft: 60}, {GPM: 110, Ft: 36}}, IdleW: 16, BaseW: 580, PerGpmW: 8.5},
-		Filter:       pad.Filter{Model: "Backtest sand", Kind: pad.Sand, AreaFt2: 3.14, Valve: pad.Multiport, AtGPM: 60, MediaPsi: 3, VesselPsi: 3.5},
-		Suction:      []pad.Line{{ID: "skimmer", Name: "Skimmer", Kind: pad.Skimmer, Run: pad.Run{BoreIn: 2.067, LengthFt: 30 + 40*rng.Float64(), FittingsK: 3}, Opening: 1}},
-		SuctionTrunk: pad.Run{BoreIn: 2.067, LengthFt: 6, FittingsK: 2}, Discharge: pad.Run{BoreIn: 2.067, LengthFt: 4, FittingsK: 2},
+			Curve: []pad.CurveFt{
+				{GPM: 0, Ft: 88},
+				{GPM: 40, Ft: 80},
+				{GPM: 80, Ft: 60},
+				{GPM: 110, Ft: 36},
+			}, IdleW: 16, BaseW: 580, PerGpmW: 8.5},
+		Filter: pad.Filter{
+			Model:     "Backtest sand",
+			Kind:      pad.Sand,
+			AreaFt2:   3.14,
+			Valve:     pad.Multiport,
+			AtGPM:     60,
+			MediaPsi:  3,
+			VesselPsi: 3.5,
+		},
+		Suction: []pad.Line{
+			{
+				ID:      "skimmer",
+				Name:    "Skimmer",
+				Kind:    pad.Skimmer,
+				Run:     pad.Run{BoreIn: 2.067, LengthFt: 30 + 40*rng.Float64(), FittingsK: 3},
+				Opening: 1,
+			},
+		},
+		SuctionTrunk: pad.Run{
+			BoreIn:    2.067,
+			LengthFt:  6,
+			FittingsK: 2,
+		}, Discharge: pad.Run{BoreIn: 2.067, LengthFt: 4, FittingsK: 2},
 		ReturnTrunk: pad.Run{BoreIn: 2.067, LengthFt: 30 + 30*rng.Float64(), FittingsK: 4},
-		Returns: []pad.Line{{ID: "r1", Name: "Return 1", Kind: pad.Return, Run: pad.Run{BoreIn: 1.61, LengthFt: 20, FittingsK: 2}, Opening: 1, EyeballIn: eye},
-			{ID: "r2", Name: "Return 2", Kind: pad.Return, Run: pad.Run{BoreIn: 1.61, LengthFt: 30, FittingsK: 2}, Opening: 1, EyeballIn: eye}},
+		Returns: []pad.Line{
+			{
+				ID:        "r1",
+				Name:      "Return 1",
+				Kind:      pad.Return,
+				Run:       pad.Run{BoreIn: 1.61, LengthFt: 20, FittingsK: 2},
+				Opening:   1,
+				EyeballIn: eye,
+			},
+			{
+				ID:        "r2",
+				Name:      "Return 2",
+				Kind:      pad.Return,
+				Run:       pad.Run{BoreIn: 1.61, LengthFt: 30, FittingsK: 2},
+				Opening:   1,
+				EyeballIn: eye,
+			},
+		},
 		VacuumTap: pad.TapPot, GaugeHeightFt: 3, PumpHeightFt: 1, Meters: pad.UsualMeters(),
 		Programme: []pad.Slot{{StartHour: 7, Hours: 4, RPM: 2750}, {StartHour: 11, Hours: 6, RPM: 1750}},
 	}
 	switch kind {
 	case pad.Cartridge:
-		d.Filter = pad.Filter{Model: "Backtest cartridge", Kind: kind, AreaFt2: 320, Valve: pad.NoValve, AtGPM: 60, MediaPsi: 0.6, VesselPsi: 2.5}
+		d.Filter = pad.Filter{
+			Model:     "Backtest cartridge",
+			Kind:      kind,
+			AreaFt2:   320,
+			Valve:     pad.NoValve,
+			AtGPM:     60,
+			MediaPsi:  0.6,
+			VesselPsi: 2.5,
+		}
 	case pad.DE:
-		d.Filter = pad.Filter{Model: "Backtest DE", Kind: kind, AreaFt2: 48, Valve: pad.Multiport, AtGPM: 60, MediaPsi: 1.5, VesselPsi: 3}
+		d.Filter = pad.Filter{
+			Model:     "Backtest DE",
+			Kind:      kind,
+			AreaFt2:   48,
+			Valve:     pad.Multiport,
+			AtGPM:     60,
+			MediaPsi:  1.5,
+			VesselPsi: 3,
+		}
 	}
 	return d
 }
@@ -90,7 +147,20 @@ func (h *Habits) pool(i int) (*Pool, error) {
 	doc := document(kind, rng)
 	off := func(sd float64) float64 { return math.Exp(sd * rng.NormFloat64()) }
 	warm := units.Fahrenheit(80)
-	real, err := plumbing.New(doc, plumbing.Parameters{Suction: off(0.25), Return: off(0.2), Media: off(0.2), Head: off(0.04), Idle: off(0.1), Base: off(0.06), PerFlow: off(0.1)}, warm, units.PSI(limitPsi))
+	real, err := plumbing.New(
+		doc,
+		plumbing.Parameters{
+			Suction: off(0.25),
+			Return:  off(0.2),
+			Media:   off(0.2),
+			Head:    off(0.04),
+			Idle:    off(0.1),
+			Base:    off(0.06),
+			PerFlow: off(0.1),
+		},
+		warm,
+		units.PSI(limitPsi),
+	)
 	if err != nil {
 		return nil, fmt.Errorf("pool %d: %w", i, err)
 	}

@@ -135,7 +135,12 @@ func (h *Habits) live(p *Pool, school upkeep.School) (Outcome, error) {
 	if err != nil {
 		return out, fmt.Errorf("its water a day: %w", err)
 	}
-	exposure := upkeep.Exposure{KGalPerDay: perDay.Gallons() / 1000, Scale: known.LoadScale(), Zone: h.Start.Location(), Sky: h.Sky}
+	exposure := upkeep.Exposure{
+		KGalPerDay: perDay.Gallons() / 1000,
+		Scale:      known.LoadScale(),
+		Zone:       h.Start.Location(),
+		Sky:        h.Sky,
+	}
 	var record []upkeep.Visit
 	load, cleanings, next := p.After[0], 0, 0
 	for day := range h.Days {
@@ -153,8 +158,19 @@ func (h *Habits) live(p *Pool, school upkeep.School) (Outcome, error) {
 			}
 			v := upkeep.Visit{Arrived: at, Closed: at}
 			history := upkeep.Follow(record, kind, &exposure, at)
-			q := upkeep.Question{Now: at, NextVisit: due, Settings: settings, Kind: kind, DaysSince: history.DaysSince(at), State: history.State, KGalPerDay: history.PerDay,
-				HadForecast: history.HadForecast, Tank: r.Tank, ReadSpeed: r.Speed, SafeSpeed: r.Speed}
+			q := upkeep.Question{
+				Now:         at,
+				NextVisit:   due,
+				Settings:    settings,
+				Kind:        kind,
+				DaysSince:   history.DaysSince(at),
+				State:       history.State,
+				KGalPerDay:  history.PerDay,
+				HadForecast: history.HadForecast,
+				Tank:        r.Tank,
+				ReadSpeed:   r.Speed,
+				SafeSpeed:   r.Speed,
+			}
 			look := func(readings ...pad.Reading) (*diagnosis.Result, error) {
 				res, err := p.observe(known, history.State.LoadBelief(), readings...)
 				if err != nil {
@@ -162,7 +178,10 @@ func (h *Habits) live(p *Pool, school upkeep.School) (Outcome, error) {
 				}
 				v.Load = &res.Observed
 				q.Known, q.Observed, q.Loads, q.LoadAt = res.Known, res.Observed, res.LoadGrid, loads.At
-				q.ReadSpeed, q.SafeSpeed = readings[len(readings)-1].Speed, known.FastestUnder(plumbing.ServiceCeiling, res.Load.Mean+res.Load.SD)
+				q.ReadSpeed, q.SafeSpeed = readings[len(readings)-1].Speed, known.FastestUnder(
+					plumbing.ServiceCeiling,
+					res.Load.Mean+res.Load.SD,
+				)
 				return res, nil
 			}
 			if observes {
@@ -173,7 +192,10 @@ func (h *Habits) live(p *Pool, school upkeep.School) (Outcome, error) {
 				if day >= burnIn && history.LastCleaned != nil {
 					out.Ahead = append(out.Ahead, p.ahead(history, res.Load, load, limit, day, at, kind))
 				}
-				if (school == upkeep.Rise || school == ByRise) && upkeep.Advise(q).Action == upkeep.ReadHigher { // as the fixed reading's technician does at every visit
+				if (school == upkeep.Rise || school == ByRise) &&
+					upkeep.Advise(
+						q,
+					).Action == upkeep.ReadHigher { // as the fixed reading's technician does at every visit
 					higher, err := p.read(float64(q.SafeSpeed), load, rng)
 					if err != nil {
 						return out, err
@@ -243,7 +265,14 @@ func over(load, grows, limit float64) float64 {
 }
 
 // ahead is the forecast at a visit beside the truth and the calendar.
-func (p *Pool) ahead(h upkeep.History, today upkeep.Belief, load, limit float64, day int, at time.Time, kind pad.FilterKind) Ahead {
+func (p *Pool) ahead(
+	h upkeep.History,
+	today upkeep.Belief,
+	load, limit float64,
+	day int,
+	at time.Time,
+	kind pad.FilterKind,
+) Ahead {
 	f := h.State.Ahead(today, h.PerDay, 0)
 	beyond := func(d float64) float64 {
 		if d < 0 {
@@ -251,8 +280,13 @@ func (p *Pool) ahead(h upkeep.History, today upkeep.Belief, load, limit float64,
 		}
 		return d
 	}
-	return Ahead{True: p.crossing(load, limit, day), Low: beyond(f.Cross10), Median: beyond(f.Cross50), High: beyond(f.Cross90),
-		Calendar: upkeep.CalendarDays(kind) - h.DaysSince(at)}
+	return Ahead{
+		True:     p.crossing(load, limit, day),
+		Low:      beyond(f.Cross10),
+		Median:   beyond(f.Cross50),
+		High:     beyond(f.Cross90),
+		Calendar: upkeep.CalendarDays(kind) - h.DaysSince(at),
+	}
 }
 
 // Score is what forecasts were worth.
@@ -299,7 +333,33 @@ func Companies(sky func(seed uint64) upkeep.Sky) []Habits {
 	start := time.Date(2025, 9, 1, 0, 0, 0, 0, time.UTC)
 	kinds := []pad.FilterKind{pad.Sand, pad.DE, pad.Sand, pad.Cartridge}
 	return []Habits{
-		{Name: "a town like the demo's: weekly, read at speed", Seed: 41, Pools: 40, Days: 425, Start: start, Sky: sky(41), Swing: 0.25, Storm: 2.5, Wild: 0.25, Missed: 0.02, Speeds: []float64{2750, 3250, 2400}, Kinds: kinds},
-		{Name: "another: missed weeks, lower speeds, wilder dirt, more storms felt", Seed: 97, Pools: 40, Days: 425, Start: start.AddDate(0, 4, 0), Sky: sky(97), Swing: 0.45, Storm: 4, Wild: 0.4, Missed: 0.12, Speeds: []float64{2100, 1750, 2750}, Kinds: []pad.FilterKind{pad.Cartridge, pad.Sand, pad.DE}},
+		{
+			Name:   "a town like the demo's: weekly, read at speed",
+			Seed:   41,
+			Pools:  40,
+			Days:   425,
+			Start:  start,
+			Sky:    sky(41),
+			Swing:  0.25,
+			Storm:  2.5,
+			Wild:   0.25,
+			Missed: 0.02,
+			Speeds: []float64{2750, 3250, 2400},
+			Kinds:  kinds,
+		},
+		{
+			Name:   "another: missed weeks, lower speeds, wilder dirt, more storms felt",
+			Seed:   97,
+			Pools:  40,
+			Days:   425,
+			Start:  start.AddDate(0, 4, 0),
+			Sky:    sky(97),
+			Swing:  0.45,
+			Storm:  4,
+			Wild:   0.4,
+			Missed: 0.12,
+			Speeds: []float64{2100, 1750, 2750},
+			Kinds:  []pad.FilterKind{pad.Cartridge, pad.Sand, pad.DE},
+		},
 	}
 }

@@ -17,7 +17,11 @@ func TestReplaceLeavesTheRest(t *testing.T) {
 		require.NoError(t, Replace(path, "one", "\nnew\n"))
 		b, err := os.ReadFile(path)
 		require.NoError(t, err)
-		assert.Equal(t, "# Head\n\n<!-- one: computed from here -->\n\nnew\n\n<!-- one: to here -->\n\nby hand\n", string(b))
+		assert.Equal(
+			t,
+			"# Head\n\n<!-- one: computed from here -->\n\nnew\n\n<!-- one: to here -->\n\nby hand\n",
+			string(b),
+		)
 	}
 	assert.ErrorContains(t, Replace(path, "two", "x"), "no line")
 	require.NoError(t, os.WriteFile(path, []byte("<!-- one: computed from here -->\nno end"), 0o644))

@@ -52,7 +52,10 @@ func TestOnePadTellsTheFiveSituationsApart(t *testing.T) {
 	owner := access.Actor{ID: us[0].ID, Role: access.Owner}
 
 	var pools, visits, weekdays int
-	require.NoError(t, st.Pool.QueryRow(ctx, "select count(*), count(distinct weekday) from pools").Scan(&pools, &weekdays))
+	require.NoError(
+		t,
+		st.Pool.QueryRow(ctx, "select count(*), count(distinct weekday) from pools").Scan(&pools, &weekdays),
+	)
 	require.NoError(t, st.Pool.QueryRow(ctx, "select count(*) from visits").Scan(&visits))
 	assert.Equal(t, []int{size, 5}, []int{pools, weekdays})
 	assert.InDelta(t, 2800, visits, 150, "fourteen months of weekly visits")
@@ -81,7 +84,12 @@ func TestOnePadTellsTheFiveSituationsApart(t *testing.T) {
 		p := standin.Pad{Model: truth.models[place], Effects: e}
 		r, err := p.Type(rpm, rng)
 		require.NoError(t, err)
-		v, err := svc.Visit.Diagnose(ctx, owner, stopOf(t, st, truth.places[place].street, now), judge.Findings{Readings: []judge.TypedReading{r}, Signs: signs})
+		v, err := svc.Visit.Diagnose(
+			ctx,
+			owner,
+			stopOf(t, st, truth.places[place].street, now),
+			judge.Findings{Readings: []judge.TypedReading{r}, Signs: signs},
+		)
 		require.NoError(t, err)
 		return v
 	}
@@ -111,7 +119,12 @@ func TestOnePadTellsTheFiveSituationsApart(t *testing.T) {
 	assert.Equal(t, "leave", string(v.Advice.Action), say(v.Advice.Reason))
 
 	// Near zero, vacuum low, air in the pot, basket clean.
-	v = ask(quince, 2400, plumbing.Effects{Load: 0.7, CapacityLost: 0.92}, map[string]bool{"air-in-pot": true, "basket-full": false})
+	v = ask(
+		quince,
+		2400,
+		plumbing.Effects{Load: 0.7, CapacityLost: 0.92},
+		map[string]bool{"air-in-pot": true, "basket-full": false},
+	)
 	assert.Equal(t, string(fault.ImpellerClogged), v.Suspects[0].ID)
 	assert.Equal(t, "fix-first", string(v.Advice.Action))
 
@@ -121,7 +134,12 @@ func TestOnePadTellsTheFiveSituationsApart(t *testing.T) {
 
 	// High right after a cleaning, one return weak: half an hour after last week's.
 	clock = now.AddDate(0, 0, -7)
-	v = ask(larkspur, 2400, plumbing.Effects{Load: 0.3, ReturnLine: -1, ReturnExtra: 70}, map[string]bool{"weak-one": true})
+	v = ask(
+		larkspur,
+		2400,
+		plumbing.Effects{Load: 0.3, ReturnLine: -1, ReturnExtra: 70},
+		map[string]bool{"weak-one": true},
+	)
 	place := map[string]int{}
 	for i, s := range v.Suspects {
 		place[s.ID] = i + 1
@@ -154,7 +172,12 @@ func stopOf(t *testing.T, st *store.Store, street string, now time.Time) uuid.UU
 
 func TestTheTownFollowsFromItsSeed(t *testing.T) {
 	make := func(seed uint64) *standin.Meters {
-		l := &loader{rng: rand.New(rand.NewPCG(seed, 0x9e3779b97f4a7c15)), seed: seed, now: tuesday(t), zone: tuesday(t).Location()}
+		l := &loader{
+			rng:  rand.New(rand.NewPCG(seed, 0x9e3779b97f4a7c15)),
+			seed: seed,
+			now:  tuesday(t),
+			zone: tuesday(t).Location(),
+		}
 		roads, err := standin.RoadMap()
 		require.NoError(t, err)
 		require.NoError(t, l.raise(roads))
@@ -203,7 +226,13 @@ func TestTheTownCarriesItsTroubles(t *testing.T) {
 			}
 		}
 	}
-	assert.InDelta(t, 36*Weeks/3, cleanings, 36*Weeks/15, "about every three weeks: sand oftener, cartridges more seldom")
+	assert.InDelta(
+		t,
+		36*Weeks/3,
+		cleanings,
+		36*Weeks/15,
+		"about every three weeks: sand oftener, cartridges more seldom",
+	)
 }
 
 // What the backtest is told is what the record shows: the same cleanings, on the

@@ -82,7 +82,14 @@ func Load(ctx context.Context, st *store.Store, seed uint64, now time.Time) (com
 	if err != nil {
 		return company.World{}, fmt.Errorf("the town's time zone: %w", err)
 	}
-	l := &loader{st: st, rng: rand.New(rand.NewPCG(seed, 0x9e3779b97f4a7c15)), seed: seed, zone: zone, now: now.In(zone).Truncate(time.Minute), stops: map[string]uuid.UUID{}}
+	l := &loader{
+		st:    st,
+		rng:   rand.New(rand.NewPCG(seed, 0x9e3779b97f4a7c15)),
+		seed:  seed,
+		zone:  zone,
+		now:   now.In(zone).Truncate(time.Minute),
+		stops: map[string]uuid.UUID{},
+	}
 	roads, err := standin.RoadMap()
 	if err != nil {
 		return company.World{}, err
@@ -114,7 +121,15 @@ func (l *loader) raise(roads *standin.Town) error {
 	l.at = put(roads.Corners, len(l.places), l.seed)
 	for i := range l.places {
 		off := func(sd float64) float64 { return math.Exp(sd * l.rng.NormFloat64()) }
-		params := plumbing.Parameters{Suction: off(0.25), Return: off(0.2), Media: off(0.15), Head: off(0.03), Idle: off(0.1), Base: off(0.05), PerFlow: off(0.1)}
+		params := plumbing.Parameters{
+			Suction: off(0.25),
+			Return:  off(0.2),
+			Media:   off(0.15),
+			Head:    off(0.03),
+			Idle:    off(0.1),
+			Base:    off(0.05),
+			PerFlow: off(0.1),
+		}
 		m, err := plumbing.New(l.places[i].document(), params, water, units.PSI(8))
 		if err != nil {
 			return fmt.Errorf("the pad of %s: %w", l.places[i].street, err)
@@ -135,9 +150,25 @@ func (l *loader) people(ctx context.Context) error {
 		{"brandt", "O. Brandt", "technician"}, {"teague", "W. Teague", "technician"}, {"yarrow", "T. Yarrow", "technician"}, {"osei", "R. Osei", "office"}, {"lindqvist", "A. Lindqvist", "owner"},
 	} {
 		// Nobody signs in by password in a demo: the secret is thrown away.
-		l.users = append(l.users, store.User{ID: l.id(), Login: u.login, Name: u.name, Role: u.role, PasswordHash: office.HashPassword(uuid.NewString()), Active: true, Version: 1, CreatedAt: l.now})
+		l.users = append(
+			l.users,
+			store.User{
+				ID:           l.id(),
+				Login:        u.login,
+				Name:         u.name,
+				Role:         u.role,
+				PasswordHash: office.HashPassword(uuid.NewString()),
+				Active:       true,
+				Version:      1,
+				CreatedAt:    l.now,
+			},
+		)
 	}
-	return l.st.Insert(ctx, &store.Company{ID: 1, Name: companyName, TimeZone: Zone, Settings: json.RawMessage(`{}`), Version: 1}, &l.users)
+	return l.st.Insert(
+		ctx,
+		&store.Company{ID: 1, Name: companyName, TimeZone: Zone, Settings: json.RawMessage(`{}`), Version: 1},
+		&l.users,
+	)
 }
 
 func (l *loader) technician(p *place) uuid.UUID {
@@ -173,11 +204,42 @@ func (l *loader) setUp(ctx context.Context) error {
 		if err != nil {
 			return err
 		}
-		who := store.Customer{ID: l.id(), Name: owner(i), Phone: fmt.Sprintf("555 01%02d", (i*7+3)%100), Version: 1, CreatedAt: l.visitTime(p, Weeks+1, 0)}
+		who := store.Customer{
+			ID:        l.id(),
+			Name:      owner(i),
+			Phone:     fmt.Sprintf("555 01%02d", (i*7+3)%100),
+			Version:   1,
+			CreatedAt: l.visitTime(p, Weeks+1, 0),
+		}
 		rows := []any{&who,
-			&store.Pool{ID: id, CustomerID: &who.ID, InGround: filters[p.filter].AreaFt2 != 40, Street: p.street, VolumeM3: float64(units.Gallons(p.gallons)), Surface: p.surface, AccessNote: p.access, Lon: &l.at[i].Lon, Lat: &l.at[i].Lat, LapOrder: i,
-				Weekday: int(l.now.AddDate(0, 0, l.offset(p)).Weekday()), TechnicianID: &tech, BaseMinutes: p.minutes, OnRecordSince: since, Version: 1, Cleaning: json.RawMessage(`{}`)},
-			&store.Plumbing{ID: l.id(), PoolID: id, Revision: 1, Document: doc, CreatedBy: &tech, CreatedAt: l.visitTime(p, Weeks+1, 0)},
+			&store.Pool{
+				ID:         id,
+				CustomerID: &who.ID,
+				InGround:   filters[p.filter].AreaFt2 != 40,
+				Street:     p.street,
+				VolumeM3:   float64(units.Gallons(p.gallons)),
+				Surface:    p.surface,
+				AccessNote: p.access,
+				Lon:        &l.at[i].Lon,
+				Lat:        &l.at[i].Lat,
+				LapOrder:   i,
+				Weekday: int(
+					l.now.AddDate(0, 0, l.offset(p)).Weekday(),
+				),
+				TechnicianID:  &tech,
+				BaseMinutes:   p.minutes,
+				OnRecordSince: since,
+				Version:       1,
+				Cleaning:      json.RawMessage(`{}`),
+			},
+			&store.Plumbing{
+				ID:        l.id(),
+				PoolID:    id,
+				Revision:  1,
+				Document:  doc,
+				CreatedBy: &tech,
+				CreatedAt: l.visitTime(p, Weeks+1, 0),
+			},
 		}
 		if !p.newcomer {
 			line, err := l.cleanLine(i)
@@ -188,12 +250,29 @@ func (l *loader) setUp(ctx context.Context) error {
 			if p.habit > 0 {
 				taken = l.visitTime(p, 3+i%45, 0)
 			}
-			rows = append(rows, &store.CleanLine{ID: l.id(), PoolID: id, TakenAt: taken, Note: "after cleaning", Readings: line, CreatedBy: &tech})
+			rows = append(
+				rows,
+				&store.CleanLine{
+					ID:        l.id(),
+					PoolID:    id,
+					TakenAt:   taken,
+					Note:      "after cleaning",
+					Readings:  line,
+					CreatedBy: &tech,
+				},
+			)
 			placed := map[string]uuid.UUID{}
 			for _, e := range p.parts() {
 				installed := l.now.AddDate(0, 0, -int(e.age*365.25))
 				cost := e.cost()
-				part := store.Equipment{ID: l.id(), PoolID: id, Kind: e.kind, Model: e.model, InstalledOn: &installed, CostCents: &cost}
+				part := store.Equipment{
+					ID:          l.id(),
+					PoolID:      id,
+					Kind:        e.kind,
+					Model:       e.model,
+					InstalledOn: &installed,
+					CostCents:   &cost,
+				}
 				if of, ok := placed[belongsTo[e.kind]]; ok {
 					part.PartOf = &of
 				}
@@ -210,17 +289,61 @@ func (l *loader) setUp(ctx context.Context) error {
 }
 
 // belongsTo says which part a part is a part of.
-var belongsTo = map[string]string{"lid-o-ring": "pump", "sand": "filter-tank", "cartridge": "filter-tank", "grids": "filter-tank", "multiport-gasket": "filter-tank", "tank-gauge": "filter-tank", "zinc-anode": "salt-cell"}
+var belongsTo = map[string]string{
+	"lid-o-ring":       "pump",
+	"sand":             "filter-tank",
+	"cartridge":        "filter-tank",
+	"grids":            "filter-tank",
+	"multiport-gasket": "filter-tank",
+	"tank-gauge":       "filter-tank",
+	"zinc-anode":       "salt-cell",
+}
 
 // costs are what parts cost, made up, in money.
-var costs = map[string]float64{"pump": 1180, "filter-tank": 890, "lid-o-ring": 9.5, "tank-gauge": 16, "sand": 145, "multiport-gasket": 34, "cartridge": 260, "grids": 410, "heater": 2350, "salt-cell": 640, "zinc-anode": 42}
+var costs = map[string]float64{
+	"pump":             1180,
+	"filter-tank":      890,
+	"lid-o-ring":       9.5,
+	"tank-gauge":       16,
+	"sand":             145,
+	"multiport-gasket": 34,
+	"cartridge":        260,
+	"grids":            410,
+	"heater":           2350,
+	"salt-cell":        640,
+	"zinc-anode":       42,
+}
 
 // cost is what a part cost, in cents.
 func (p part) cost() int64 { return int64(100 * costs[p.kind]) }
 
 // owner makes a customer's name up.
 func owner(i int) string {
-	first, last := "ABCDEFGHJKLMNPRSTVW", []string{"Appleyard", "Birchwood", "Cotterel", "Dunmore", "Eastlake", "Farrowby", "Greenhalt", "Hollis", "Ironside", "Jessop", "Kettering", "Lowther", "Marchbank", "Nettleton", "Oakhurst", "Penhale", "Quillfeather", "Rushmere", "Selwick", "Thornbury", "Underhay", "Vexley", "Windrush"}
+	first, last := "ABCDEFGHJKLMNPRSTVW", []string{
+		"Appleyard",
+		"Birchwood",
+		"Cotterel",
+		"Dunmore",
+		"Eastlake",
+		"Farrowby",
+		"Greenhalt",
+		"Hollis",
+		"Ironside",
+		"Jessop",
+		"Kettering",
+		"Lowther",
+		"Marchbank",
+		"Nettleton",
+		"Oakhurst",
+		"Penhale",
+		"Quillfeather",
+		"Rushmere",
+		"Selwick",
+		"Thornbury",
+		"Underhay",
+		"Vexley",
+		"Windrush",
+	}
 	return string(first[(i*5+2)%len(first)]) + ". " + last[(i*7+1)%len(last)]
 }
 
@@ -237,7 +360,17 @@ func (l *loader) done(i int, pool, tech uuid.UUID) []any {
 			continue
 		}
 		ago := s.Days * (0.1 + 0.95*float64((i*5+j*11)%17)/16)
-		out = append(out, &store.DueMark{ID: l.id(), PoolID: pool, Item: string(s.ID), Act: string(upkeep.MarkDone), MadeBy: tech, MadeAt: l.now.AddDate(0, 0, -int(ago))})
+		out = append(
+			out,
+			&store.DueMark{
+				ID:     l.id(),
+				PoolID: pool,
+				Item:   string(s.ID),
+				Act:    string(upkeep.MarkDone),
+				MadeBy: tech,
+				MadeAt: l.now.AddDate(0, 0, -int(ago)),
+			},
+		)
 	}
 	return out
 }
@@ -277,7 +410,8 @@ func (l *loader) today() time.Time {
 // visitTime is when a stop at a position in the lap is reached, weeks before the
 // place's next visit.
 func (l *loader) visitTime(p *place, weeksAgo, position int) time.Time {
-	start := time.Date(l.now.Year(), l.now.Month(), l.now.Day(), 8, 10, 0, 0, l.zone).AddDate(0, 0, l.offset(p)-7*weeksAgo)
+	start := time.Date(l.now.Year(), l.now.Month(), l.now.Day(), 8, 10, 0, 0, l.zone).
+		AddDate(0, 0, l.offset(p)-7*weeksAgo)
 	return start.Add(time.Duration(position) * 48 * time.Minute)
 }
 
@@ -297,7 +431,14 @@ func (l *loader) laps(ctx context.Context) error {
 				if p.offset > 0 || l.technician(p) != lap.TechnicianID || (p.newcomer && week > 0) {
 					continue
 				}
-				st := store.Stop{ID: l.id(), LapID: lap.ID, PoolID: l.pools[i], Position: len(lap.Stops) + 1, Minutes: p.minutes, PlannedAt: at}
+				st := store.Stop{
+					ID:        l.id(),
+					LapID:     lap.ID,
+					PoolID:    l.pools[i],
+					Position:  len(lap.Stops) + 1,
+					Minutes:   p.minutes,
+					PlannedAt: at,
+				}
 				at = at.Add(time.Duration(p.minutes+9) * time.Minute)
 				lap.Stops = append(lap.Stops, st)
 				l.stops[stopKey(i, week)] = st.ID
@@ -321,10 +462,24 @@ const callWeek = -1
 // chemistryCalls plans yesterday's calls at pools that got chemicals.
 func (l *loader) chemistryCalls(ctx context.Context) error {
 	at := time.Date(l.now.Year(), l.now.Month(), l.now.Day(), 14, 0, 0, 0, l.zone).AddDate(0, 0, -1)
-	lap := store.Lap{ID: l.id(), TechnicianID: l.users[0].ID, Day: l.today().AddDate(0, 0, -1), StartsAt: at, LimitMinutes: 450, Version: 1}
+	lap := store.Lap{
+		ID:           l.id(),
+		TechnicianID: l.users[0].ID,
+		Day:          l.today().AddDate(0, 0, -1),
+		StartsAt:     at,
+		LimitMinutes: 450,
+		Version:      1,
+	}
 	for i := range l.places {
 		if l.places[i].chemicals {
-			st := store.Stop{ID: l.id(), LapID: lap.ID, PoolID: l.pools[i], Position: len(lap.Stops) + 1, Minutes: 15, PlannedAt: at}
+			st := store.Stop{
+				ID:        l.id(),
+				LapID:     lap.ID,
+				PoolID:    l.pools[i],
+				Position:  len(lap.Stops) + 1,
+				Minutes:   15,
+				PlannedAt: at,
+			}
 			lap.Stops = append(lap.Stops, st)
 			l.stops[stopKey(i, callWeek)] = st.ID
 		}
@@ -418,8 +573,18 @@ func (l *loader) visit(i int, v lived) (visit.VisitDraft, error) {
 		return visit.VisitDraft{}, err
 	}
 	arrived := l.visitTime(p, v.week, i%9)
-	d := visit.VisitDraft{ID: l.id(), StopID: l.stops[stopKey(i, v.week)], ArrivedAt: arrived, ClosedAt: arrived.Add(time.Duration(p.minutes) * time.Minute),
-		Findings: judge.Findings{Readings: []judge.TypedReading{found}, Signs: names(ev.signs)}, Works: []visit.Work{}, Confirmed: ev.confirm}
+	d := visit.VisitDraft{
+		ID:        l.id(),
+		StopID:    l.stops[stopKey(i, v.week)],
+		ArrivedAt: arrived,
+		ClosedAt:  arrived.Add(time.Duration(p.minutes) * time.Minute),
+		Findings: judge.Findings{
+			Readings: []judge.TypedReading{found},
+			Signs:    names(ev.signs),
+		},
+		Works:     []visit.Work{},
+		Confirmed: ev.confirm,
+	}
 	if ev.work != "" {
 		d.Works = append(d.Works, visit.Work{Kind: ev.work})
 	}
@@ -437,8 +602,23 @@ func (l *loader) visit(i int, v lived) (visit.VisitDraft, error) {
 
 func (l *loader) chemistryCall(ctx context.Context, i int) error {
 	at := time.Date(l.now.Year(), l.now.Month(), l.now.Day(), 14, 0, 0, 0, l.zone).AddDate(0, 0, -1)
-	return l.save(ctx, i, visit.VisitDraft{ID: l.id(), StopID: l.stops[stopKey(i, callWeek)], ArrivedAt: at, ClosedAt: at.Add(10 * time.Minute), ChemicalsAt: &at,
-		Findings: judge.Findings{Readings: []judge.TypedReading{}, Signs: map[string]bool{}}, Works: []visit.Work{}, Note: "Clarifier in, pump left running."})
+	return l.save(
+		ctx,
+		i,
+		visit.VisitDraft{
+			ID:          l.id(),
+			StopID:      l.stops[stopKey(i, callWeek)],
+			ArrivedAt:   at,
+			ClosedAt:    at.Add(10 * time.Minute),
+			ChemicalsAt: &at,
+			Findings: judge.Findings{
+				Readings: []judge.TypedReading{},
+				Signs:    map[string]bool{},
+			},
+			Works: []visit.Work{},
+			Note:  "Clarifier in, pump left running.",
+		},
+	)
 }
 
 // save writes a visit through the use case, as its technician, at its time.

@@ -59,14 +59,23 @@ func TestRunsOrderWhatThePadBears(t *testing.T) {
 	for name, m := range every(t) {
 		for _, waterF := range []float64{50, 80} {
 			const gallons = 18000
-			s, err := amounts.Measure(&amounts.Known{Model: m, PoolGallons: gallons, Speed: m.TopSpeed(), Water: units.Fahrenheit(waterF), HoldHours: 24})
+			s, err := amounts.Measure(
+				&amounts.Known{
+					Model:       m,
+					PoolGallons: gallons,
+					Speed:       m.TopSpeed(),
+					Water:       units.Fahrenheit(waterF),
+					HoldHours:   24,
+				},
+			)
 			require.NoError(t, err, name)
 			figure := func(id string) (float64, bool) {
 				a, ok := s.Figures[id]
 				return a.Value(), ok
 			}
 			solve := func(rpm float64, set pad.Setting, shut pad.Handles) plumbing.State {
-				st, err := m.Solver().Solve(pad.Operation{Speed: units.Speed(rpm), Setting: set, Handles: shut}, plumbing.Effects{})
+				st, err := m.Solver().
+					Solve(pad.Operation{Speed: units.Speed(rpm), Setting: set, Handles: shut}, plumbing.Effects{})
 				require.NoError(t, err, name)
 				return st
 			}
@@ -77,7 +86,14 @@ func TestRunsOrderWhatThePadBears(t *testing.T) {
 				if !single {
 					assert.LessOrEqual(t, rise, 33.0, "%s at %g °F", name, waterF)
 				}
-				assert.Equal(t, rise > 100*plumbing.SandLoss || rise < 100*plumbing.WeakBackwash, note != "", "%s: too strong or too weak is said (%g %%)", name, rise)
+				assert.Equal(
+					t,
+					rise > 100*plumbing.SandLoss || rise < 100*plumbing.WeakBackwash,
+					note != "",
+					"%s: too strong or too weak is said (%g %%)",
+					name,
+					rise,
+				)
 			}
 			for id, set := range map[string]pad.Setting{"wasteSpeed": pad.SetWaste, "rinseSpeed": pad.SetRinse, "vacuumSpeed": pad.SetFilter, "walkTop": pad.SetFilter} {
 				rpm, ok := figure(id)
@@ -92,12 +108,26 @@ func TestRunsOrderWhatThePadBears(t *testing.T) {
 				require.NoError(t, err)
 				assert.Equal(t, float64(w.Speed), rpm, "%s, %s", name, id)
 				if w.Keeps {
-					assert.LessOrEqual(t, solve(rpm, set, nil).Tank.PSI(), plumbing.ServiceCeiling.PSI(), "%s, %s", name, id)
+					assert.LessOrEqual(
+						t,
+						solve(rpm, set, nil).Tank.PSI(),
+						plumbing.ServiceCeiling.PSI(),
+						"%s, %s",
+						name,
+						id,
+					)
 				}
 			}
 			if s.InchSeconds > 0 {
 				lowered++
-				assert.InDelta(t, gallons/60.0/s.Waste[procedure.CountWaste]*60, s.InchSeconds, 0.5, "%s: an inch is 300 gal at this pad's own waste flow", name)
+				assert.InDelta(
+					t,
+					gallons/60.0/s.Waste[procedure.CountWaste]*60,
+					s.InchSeconds,
+					0.5,
+					"%s: an inch is 300 gal at this pad's own waste flow",
+					name,
+				)
 			}
 			if rpm, ok := figure("drainSpeed"); ok {
 				shut := pad.Handles{}
@@ -107,7 +137,13 @@ func TestRunsOrderWhatThePadBears(t *testing.T) {
 					}
 				}
 				rating := m.Doc.Suction[s.Rig.Drain].RatingGPM
-				assert.LessOrEqual(t, solve(rpm, pad.SetWaste, shut).Flow.GPM(), rating, "%s: the drain alone under its cover's rating", name)
+				assert.LessOrEqual(
+					t,
+					solve(rpm, pad.SetWaste, shut).Flow.GPM(),
+					rating,
+					"%s: the drain alone under its cover's rating",
+					name,
+				)
 			}
 			for _, p := range procedure.For(s) {
 				c, err := p.Write(s)
@@ -116,7 +152,15 @@ func TestRunsOrderWhatThePadBears(t *testing.T) {
 					if tm := step.Timer; tm != nil && tm.Count == procedure.CountWaste {
 						inches := tm.High / tm.Low
 						assert.InDelta(t, math.Round(inches), inches, 0.03, "%s, %s: whole inches", name, step.ID)
-						assert.InDelta(t, s.Waste[procedure.CountWaste]*s.InchSeconds/60, tm.GPM*tm.Low/60, 2, "%s, %s: an inch of water either way", name, step.ID)
+						assert.InDelta(
+							t,
+							s.Waste[procedure.CountWaste]*s.InchSeconds/60,
+							tm.GPM*tm.Low/60,
+							2,
+							"%s, %s: an inch of water either way",
+							name,
+							step.ID,
+						)
 					}
 				}
 			}
@@ -151,7 +195,15 @@ func TestPlansHoldCleanAndDirty(t *testing.T) {
 				st, err := m.Solver().Solve(op, plumbing.Effects{Load: load})
 				require.NoError(t, err)
 				if m.Doc.Pump.Kind != pad.FlowHolding && len(a.Plan.Broken) == 0 {
-					assert.LessOrEqual(t, st.Flow.GPM(), rate*1.002, "%s at %g rpm, load %g: the media's rate", name, b.Way.RPM, load)
+					assert.LessOrEqual(
+						t,
+						st.Flow.GPM(),
+						rate*1.002,
+						"%s at %g rpm, load %g: the media's rate",
+						name,
+						b.Way.RPM,
+						load,
+					)
 				}
 				if load == 1 {
 					dirty += st.Flow.GPM() * 60 * b.Hours
@@ -162,7 +214,13 @@ func TestPlansHoldCleanAndDirty(t *testing.T) {
 			}
 		}
 		if m.Doc.Pump.Kind != pad.FlowHolding && len(a.Plan.Broken) == 0 {
-			assert.GreaterOrEqual(t, dirty, 0.99*n.Turnovers*gallons, "%s: the water round with the filter at its limit", name)
+			assert.GreaterOrEqual(
+				t,
+				dirty,
+				0.99*n.Turnovers*gallons,
+				"%s: the water round with the filter at its limit",
+				name,
+			)
 		}
 	}
 	assert.Greater(t, planned, 40)
@@ -184,15 +242,53 @@ func TestAGaugeOverItsLimitIsNeverLeft(t *testing.T) {
 				require.NoError(t, err)
 				tank := units.PSI(math.Round(st.Tank.PSI()*2) / 2)
 				forecast := upkeep.Belief{Mean: 0.3, SD: 0.1}
-				res, err := diagnosis.Diagnose(diagnosis.Case{Model: m, Load: forecast, Readings: []diagnosis.Reading{{Reading: pad.Reading{Speed: rpm, Tank: &tank}, Setting: pad.SetFilter}}})
+				res, err := diagnosis.Diagnose(
+					diagnosis.Case{
+						Model: m,
+						Load:  forecast,
+						Readings: []diagnosis.Reading{
+							{Reading: pad.Reading{Speed: rpm, Tank: &tank}, Setting: pad.SetFilter},
+						},
+					},
+				)
 				require.NoError(t, err)
 				if !res.Known || res.Observed.Mean < 1 {
 					continue // this gauge, at this speed, does not say "over"
 				}
 				asked++
-				a := upkeep.Advise(upkeep.Question{Now: now, NextVisit: now.AddDate(0, 0, 7), Settings: upkeep.Defaults(), Kind: m.Doc.Filter.Kind, Loads: res.LoadGrid, LoadAt: loads.At,
-					State: upkeep.State{Load: 0.3, Growth: 0.003, VarLoad: 0.01, VarGrowth: 1e-6}, KGalPerDay: 20, Observed: res.Observed, Known: res.Known, HadForecast: true, ReadSpeed: rpm, SafeSpeed: m.FastestUnder(plumbing.ServiceCeiling, 1), DaysSince: 5})
-				assert.NotEqual(t, upkeep.LeaveIt, a.Action, "%s: %.1f psi at %.0f rpm, %s", name, tank.PSI(), float64(rpm), say(a.Reason))
+				a := upkeep.Advise(
+					upkeep.Question{
+						Now:       now,
+						NextVisit: now.AddDate(0, 0, 7),
+						Settings:  upkeep.Defaults(),
+						Kind:      m.Doc.Filter.Kind,
+						Loads:     res.LoadGrid,
+						LoadAt:    loads.At,
+						State: upkeep.State{
+							Load:      0.3,
+							Growth:    0.003,
+							VarLoad:   0.01,
+							VarGrowth: 1e-6,
+						},
+						KGalPerDay:  20,
+						Observed:    res.Observed,
+						Known:       res.Known,
+						HadForecast: true,
+						ReadSpeed:   rpm,
+						SafeSpeed:   m.FastestUnder(plumbing.ServiceCeiling, 1),
+						DaysSince:   5,
+					},
+				)
+				assert.NotEqual(
+					t,
+					upkeep.LeaveIt,
+					a.Action,
+					"%s: %.1f psi at %.0f rpm, %s",
+					name,
+					tank.PSI(),
+					float64(rpm),
+					say(a.Reason),
+				)
 			}
 		}
 	}

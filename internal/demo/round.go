@@ -18,22 +18,51 @@ const size = 48
 const weekdays = 5
 
 // streets are the made-up names that the rest of the town lives in.
-var streets = []string{"Thistle Row", "Mill Hill", "Orchard Street", "Quarry Road", "Pellam Road", "Ridge Road", "Wren Close", "Cinder Path", "Marl Lane", "Bracken Way", "Linnet Walk", "Tanner Street"}
+var streets = []string{
+	"Thistle Row",
+	"Mill Hill",
+	"Orchard Street",
+	"Quarry Road",
+	"Pellam Road",
+	"Ridge Road",
+	"Wren Close",
+	"Cinder Path",
+	"Marl Lane",
+	"Bracken Way",
+	"Linnet Walk",
+	"Tanner Street",
+}
 
 // round makes up the pools beyond today's: each with its pad, its dirt and the habit
 // of whoever cleans it, and a few with troubles of their own.
 func round(seed uint64) []place {
 	rng := rand.New(rand.NewPCG(seed, 0x51ed270b))
 	programme := func() []pad.Slot {
-		return []pad.Slot{{StartHour: 8, Hours: 3 + float64(rng.IntN(3)), RPM: 2400 + 50*float64(rng.IntN(6))}, {StartHour: 13, Hours: 6 + float64(rng.IntN(4)), RPM: 1700 + 50*float64(rng.IntN(7))}}
+		return []pad.Slot{
+			{StartHour: 8, Hours: 3 + float64(rng.IntN(3)), RPM: 2400 + 50*float64(rng.IntN(6))},
+			{StartHour: 13, Hours: 6 + float64(rng.IntN(4)), RPM: 1700 + 50*float64(rng.IntN(7))},
+		}
 	}
 	kinds := []string{"S24", "P320", "S30", "L48", "S20", "P420", "L36", "S24L", "P150", "S24", "P320"}
 	growth := map[pad.FilterKind]float64{pad.Sand: 0.34, pad.Cartridge: 0.13, pad.DE: 0.18}
 	var out []place
 	for i := range size - len(today) {
-		p := place{street: fmt.Sprintf("%s %d", streets[i%len(streets)], 3+7*(i/len(streets))+2*(i%5)), gallons: 12000 + 1000*float64(rng.IntN(14)), surface: []string{"plaster", "pebble", "vinyl", "tile"}[rng.IntN(4)],
-			pump: brisk150, filter: kinds[i%len(kinds)], programme: programme(), suctionFt: 30 + 5*float64(rng.IntN(7)), returnFt: 35 + 5*float64(rng.IntN(7)),
-			minutes: 22 + 2*rng.IntN(11), since: fmt.Sprintf("20%02d-%02d-14", 15+rng.IntN(9), 1+rng.IntN(12)), habit: 0.7 + 0.35*rng.Float64(), aged: map[string]float64{}}
+		p := place{
+			street:    fmt.Sprintf("%s %d", streets[i%len(streets)], 3+7*(i/len(streets))+2*(i%5)),
+			gallons:   12000 + 1000*float64(rng.IntN(14)),
+			surface:   []string{"plaster", "pebble", "vinyl", "tile"}[rng.IntN(4)],
+			pump:      brisk150,
+			filter:    kinds[i%len(kinds)],
+			programme: programme(),
+			suctionFt: 30 + 5*float64(rng.IntN(7)),
+			returnFt:  35 + 5*float64(rng.IntN(7)),
+			minutes: 22 + 2*rng.IntN(
+				11,
+			),
+			since: fmt.Sprintf("20%02d-%02d-14", 15+rng.IntN(9), 1+rng.IntN(12)),
+			habit: 0.7 + 0.35*rng.Float64(),
+			aged:  map[string]float64{},
+		}
 		if i >= 2 { // two more today, the others on the days after
 			p.offset, p.hand = 1+(i-2)%(weekdays-1), (i-2)/(weekdays-1)%3
 		} else {

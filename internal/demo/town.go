@@ -75,34 +75,265 @@ type place struct {
 // today lists the pools of the day that the demo stands on; the first nine are its
 // lap, in order.
 var today = []place{
-	{street: "Quince Court 14", mine: true, gallons: 18500, surface: "plaster", access: "Side gate sticks, lift the latch. Dog in on Tuesdays.", pump: brisk150, filter: "S24", heater: ember, cell: halide,
-		programme: working, suctionFt: 40, returnFt: 45, minutes: 40, since: "2017-05-04", weekly: 0.41, cleaned: []int{8, 6, 4, 2}},
-	{street: "Bayberry Close 5", mine: true, gallons: 16000, surface: "pebble", access: "Key box by the meter.", pump: brisk150, filter: "P320",
-		programme: working, suctionFt: 35, returnFt: 50, minutes: 28, since: "2019-03-18", weekly: 0.08, cleaned: []int{5}, rpmToday: 3050,
-		events: []event{{week: 0, signs: map[fault.Sign]bool{fault.WorkedHere: true, fault.AirInPot: false, fault.WeakOne: false}}}},
-	{street: "Larkspur Lane 3", mine: true, gallons: 21000, surface: "plaster", access: "Ring first.", pump: brisk270, filter: "S30", heater: ember,
-		programme: working, suctionFt: 55, returnFt: 60, minutes: 32, since: "2018-06-11", weekly: 0.24, cleaned: []int{7, 4, 1},
-		events: []event{{week: 0, effects: plumbing.Effects{ReturnLine: -1, ReturnExtra: 70}, signs: map[fault.Sign]bool{fault.WeakOne: true, fault.WorkedHere: true, fault.AirInPot: false, fault.BasketFull: false}}}},
-	{street: "Fennel Walk 40", mine: true, gallons: 15000, surface: "plaster", access: "Through the garage, code at the desk.", pump: brisk150, filter: "S20",
-		programme: working, suctionFt: 45, returnFt: 40, minutes: 30, since: "2020-04-02", weekly: 0.20, cleaned: []int{6, 2},
-		events: []event{{week: 1, effects: plumbing.Effects{Basket: 4}, signs: map[fault.Sign]bool{fault.BasketFull: true, fault.Storm: true, fault.AirInPot: false}, confirm: "basket-full", work: "basket"},
-			{week: 0, effects: plumbing.Effects{CapacityLost: 0.92}, signs: map[fault.Sign]bool{fault.AirInPot: true, fault.BasketFull: false, fault.WeakAll: true, fault.LevelLow: false}}}},
-	{street: "Juniper Rise 27", mine: true, gallons: 19500, surface: "tile", access: "Gate on the left, close it: small children.", pump: brisk150, filter: "S24",
-		programme: working, suctionFt: 50, returnFt: 45, minutes: 30, since: "2016-08-23", weekly: 0.31, cleaned: []int{6, 3}, chemicals: true},
-	{street: "Heron Reach 8", mine: true, gallons: 24000, surface: "plaster", access: "", pump: brisk270, filter: "S24", cell: halide,
-		programme: working, suctionFt: 60, returnFt: 55, minutes: 36, since: "2021-02-15", weekly: 0.12, cleaned: []int{5},
-		events: []event{{week: 1, effects: plumbing.Effects{Air: 0.08}, signs: map[fault.Sign]bool{fault.AirInPot: true, fault.Bubbles: true, fault.LevelLow: false}, confirm: "open:air-lid"},
-			{week: 0, effects: plumbing.Effects{Air: 0.12}, signs: map[fault.Sign]bool{fault.AirInPot: true, fault.Bubbles: true, fault.NeedleBounces: true, fault.PotDrains: true, fault.LevelLow: false, fault.BasketFull: false}}}},
-	{street: "Mistral Way 12", mine: true, gallons: 17000, surface: "fibreglass", access: "Dog, friendly.", pump: brisk150, filter: "P420", cell: halide,
-		programme: []pad.Slot{{StartHour: 8, Hours: 4, RPM: 2400}, {StartHour: 12, Hours: 9, RPM: 950}}, suctionFt: 40, returnFt: 70, minutes: 26, since: "2022-05-30", weekly: 0.07, cleaned: []int{6},
-		events: []event{{week: 0, signs: map[fault.Sign]bool{fault.DeviceNoFlow: false}}}},
-	{street: "Tamarack Street 61", mine: true, gallons: 22000, surface: "plaster", access: "Alarm panel inside the door, ask the desk.", pump: brisk270, filter: "L48", heater: ember, spa: true,
-		programme: working, suctionFt: 45, returnFt: 50, minutes: 45, since: "2015-09-09", weekly: 0.22, cleaned: []int{8, 4}},
-	{street: "Sorrel Bend 19", mine: true, gallons: 13500, surface: "vinyl", access: "New customer, ring first.", pump: brisk75, filter: "P150",
-		programme: []pad.Slot{{StartHour: 9, Hours: 8, RPM: 3450}}, suctionFt: 30, returnFt: 30, minutes: 40, newcomer: true, noMeters: true},
-	{street: "Alder Steps 2", gallons: 20500, surface: "plaster", access: "Code at the desk.", pump: brisk150, filter: "L36", programme: working, suctionFt: 40, returnFt: 45, minutes: 30, since: "2019-07-01", weekly: 0.25, cleaned: []int{6, 2}},
-	{street: "Coomb Lane 33", gallons: 14500, surface: "vinyl", access: "", pump: brisk75, filter: "S20", programme: []pad.Slot{{StartHour: 9, Hours: 8, RPM: 3450}}, suctionFt: 30, returnFt: 35, minutes: 25, since: "2020-10-12", weekly: 0.40, cleaned: []int{7, 5, 3, 1}, noMeters: true},
-	{street: "Wicket Green 9", gallons: 26000, surface: "pebble", access: "Park in the lane.", pump: brisk270, filter: "P420", heater: ember, programme: working, suctionFt: 65, returnFt: 60, minutes: 34, since: "2018-04-27", weekly: 0.06, cleaned: []int{7}},
+	{
+		street:    "Quince Court 14",
+		mine:      true,
+		gallons:   18500,
+		surface:   "plaster",
+		access:    "Side gate sticks, lift the latch. Dog in on Tuesdays.",
+		pump:      brisk150,
+		filter:    "S24",
+		heater:    ember,
+		cell:      halide,
+		programme: working,
+		suctionFt: 40,
+		returnFt:  45,
+		minutes:   40,
+		since:     "2017-05-04",
+		weekly:    0.41,
+		cleaned:   []int{8, 6, 4, 2},
+	},
+	{
+		street:    "Bayberry Close 5",
+		mine:      true,
+		gallons:   16000,
+		surface:   "pebble",
+		access:    "Key box by the meter.",
+		pump:      brisk150,
+		filter:    "P320",
+		programme: working,
+		suctionFt: 35,
+		returnFt:  50,
+		minutes:   28,
+		since:     "2019-03-18",
+		weekly:    0.08,
+		cleaned:   []int{5},
+		rpmToday:  3050,
+		events: []event{
+			{week: 0, signs: map[fault.Sign]bool{fault.WorkedHere: true, fault.AirInPot: false, fault.WeakOne: false}},
+		},
+	},
+	{
+		street:    "Larkspur Lane 3",
+		mine:      true,
+		gallons:   21000,
+		surface:   "plaster",
+		access:    "Ring first.",
+		pump:      brisk270,
+		filter:    "S30",
+		heater:    ember,
+		programme: working,
+		suctionFt: 55,
+		returnFt:  60,
+		minutes:   32,
+		since:     "2018-06-11",
+		weekly:    0.24,
+		cleaned:   []int{7, 4, 1},
+		events: []event{
+			{
+				week:    0,
+				effects: plumbing.Effects{ReturnLine: -1, ReturnExtra: 70},
+				signs: map[fault.Sign]bool{
+					fault.WeakOne:    true,
+					fault.WorkedHere: true,
+					fault.AirInPot:   false,
+					fault.BasketFull: false,
+				},
+			},
+		},
+	},
+	{
+		street:    "Fennel Walk 40",
+		mine:      true,
+		gallons:   15000,
+		surface:   "plaster",
+		access:    "Through the garage, code at the desk.",
+		pump:      brisk150,
+		filter:    "S20",
+		programme: working,
+		suctionFt: 45,
+		returnFt:  40,
+		minutes:   30,
+		since:     "2020-04-02",
+		weekly:    0.20,
+		cleaned:   []int{6, 2},
+		events: []event{
+			{
+				week:    1,
+				effects: plumbing.Effects{Basket: 4},
+				signs:   map[fault.Sign]bool{fault.BasketFull: true, fault.Storm: true, fault.AirInPot: false},
+				confirm: "basket-full",
+				work:    "basket",
+			},
+			{
+				week:    0,
+				effects: plumbing.Effects{CapacityLost: 0.92},
+				signs: map[fault.Sign]bool{
+					fault.AirInPot:   true,
+					fault.BasketFull: false,
+					fault.WeakAll:    true,
+					fault.LevelLow:   false,
+				},
+			},
+		},
+	},
+	{
+		street:    "Juniper Rise 27",
+		mine:      true,
+		gallons:   19500,
+		surface:   "tile",
+		access:    "Gate on the left, close it: small children.",
+		pump:      brisk150,
+		filter:    "S24",
+		programme: working,
+		suctionFt: 50,
+		returnFt:  45,
+		minutes:   30,
+		since:     "2016-08-23",
+		weekly:    0.31,
+		cleaned:   []int{6, 3},
+		chemicals: true,
+	},
+	{
+		street:    "Heron Reach 8",
+		mine:      true,
+		gallons:   24000,
+		surface:   "plaster",
+		access:    "",
+		pump:      brisk270,
+		filter:    "S24",
+		cell:      halide,
+		programme: working,
+		suctionFt: 60,
+		returnFt:  55,
+		minutes:   36,
+		since:     "2021-02-15",
+		weekly:    0.12,
+		cleaned:   []int{5},
+		events: []event{
+			{
+				week:    1,
+				effects: plumbing.Effects{Air: 0.08},
+				signs:   map[fault.Sign]bool{fault.AirInPot: true, fault.Bubbles: true, fault.LevelLow: false},
+				confirm: "open:air-lid",
+			},
+			{
+				week:    0,
+				effects: plumbing.Effects{Air: 0.12},
+				signs: map[fault.Sign]bool{
+					fault.AirInPot:      true,
+					fault.Bubbles:       true,
+					fault.NeedleBounces: true,
+					fault.PotDrains:     true,
+					fault.LevelLow:      false,
+					fault.BasketFull:    false,
+				},
+			},
+		},
+	},
+	{
+		street:  "Mistral Way 12",
+		mine:    true,
+		gallons: 17000,
+		surface: "fibreglass",
+		access:  "Dog, friendly.",
+		pump:    brisk150,
+		filter:  "P420",
+		cell:    halide,
+		programme: []pad.Slot{
+			{StartHour: 8, Hours: 4, RPM: 2400},
+			{StartHour: 12, Hours: 9, RPM: 950},
+		},
+		suctionFt: 40,
+		returnFt:  70,
+		minutes:   26,
+		since:     "2022-05-30",
+		weekly:    0.07,
+		cleaned:   []int{6},
+		events:    []event{{week: 0, signs: map[fault.Sign]bool{fault.DeviceNoFlow: false}}},
+	},
+	{
+		street:    "Tamarack Street 61",
+		mine:      true,
+		gallons:   22000,
+		surface:   "plaster",
+		access:    "Alarm panel inside the door, ask the desk.",
+		pump:      brisk270,
+		filter:    "L48",
+		heater:    ember,
+		spa:       true,
+		programme: working,
+		suctionFt: 45,
+		returnFt:  50,
+		minutes:   45,
+		since:     "2015-09-09",
+		weekly:    0.22,
+		cleaned:   []int{8, 4},
+	},
+	{
+		street:  "Sorrel Bend 19",
+		mine:    true,
+		gallons: 13500,
+		surface: "vinyl",
+		access:  "New customer, ring first.",
+		pump:    brisk75,
+		filter:  "P150",
+		programme: []pad.Slot{
+			{StartHour: 9, Hours: 8, RPM: 3450},
+		},
+		suctionFt: 30,
+		returnFt:  30,
+		minutes:   40,
+		newcomer:  true,
+		noMeters:  true,
+	},
+	{
+		street:    "Alder Steps 2",
+		gallons:   20500,
+		surface:   "plaster",
+		access:    "Code at the desk.",
+		pump:      brisk150,
+		filter:    "L36",
+		programme: working,
+		suctionFt: 40,
+		returnFt:  45,
+		minutes:   30,
+		since:     "2019-07-01",
+		weekly:    0.25,
+		cleaned:   []int{6, 2},
+	},
+	{
+		street:    "Coomb Lane 33",
+		gallons:   14500,
+		surface:   "vinyl",
+		access:    "",
+		pump:      brisk75,
+		filter:    "S20",
+		programme: []pad.Slot{{StartHour: 9, Hours: 8, RPM: 3450}},
+		suctionFt: 30,
+		returnFt:  35,
+		minutes:   25,
+		since:     "2020-10-12",
+		weekly:    0.40,
+		cleaned:   []int{7, 5, 3, 1},
+		noMeters:  true,
+	},
+	{
+		street:    "Wicket Green 9",
+		gallons:   26000,
+		surface:   "pebble",
+		access:    "Park in the lane.",
+		pump:      brisk270,
+		filter:    "P420",
+		heater:    ember,
+		programme: working,
+		suctionFt: 65,
+		returnFt:  60,
+		minutes:   34,
+		since:     "2018-04-27",
+		weekly:    0.06,
+		cleaned:   []int{7},
+	},
 }
 
 // document writes a place's pad down as a technician would describe it.
@@ -111,28 +342,83 @@ func (p *place) document() pad.Document {
 	d := pad.Document{
 		Pump: p.pump, Filter: filters[p.filter], Heater: p.heater, Cell: p.cell, CheckValve: p.heater != nil,
 		Suction: []pad.Line{
-			{ID: "skimmer", Name: "Skimmer", Kind: pad.Skimmer, Run: pad.Run{BoreIn: inch2, LengthFt: p.suctionFt, FittingsK: 3}, Opening: 1},
-			{ID: "drain", Name: "Main drain", Kind: pad.Drain, Run: pad.Run{BoreIn: inch2, LengthFt: p.suctionFt + 15, FittingsK: 3}, Opening: 0.5}},
-		SuctionTrunk: pad.Run{BoreIn: inch2, LengthFt: 5, FittingsK: 1.5}, Discharge: pad.Run{BoreIn: inch2, LengthFt: 4, FittingsK: 2},
+			{
+				ID:      "skimmer",
+				Name:    "Skimmer",
+				Kind:    pad.Skimmer,
+				Run:     pad.Run{BoreIn: inch2, LengthFt: p.suctionFt, FittingsK: 3},
+				Opening: 1,
+			},
+			{
+				ID:      "drain",
+				Name:    "Main drain",
+				Kind:    pad.Drain,
+				Run:     pad.Run{BoreIn: inch2, LengthFt: p.suctionFt + 15, FittingsK: 3},
+				Opening: 0.5,
+			}},
+		SuctionTrunk: pad.Run{
+			BoreIn:    inch2,
+			LengthFt:  5,
+			FittingsK: 1.5,
+		}, Discharge: pad.Run{BoreIn: inch2, LengthFt: 4, FittingsK: 2},
 		ReturnTrunk: pad.Run{BoreIn: inch2, LengthFt: p.returnFt, FittingsK: 4},
 		Returns: []pad.Line{
-			{ID: "return-1", Name: "Return by the steps", Kind: pad.Return, Run: pad.Run{BoreIn: inch15, LengthFt: 15, FittingsK: 2}, Opening: 1, EyeballIn: 0.85},
-			{ID: "return-2", Name: "Deep-end return", Kind: pad.Return, Run: pad.Run{BoreIn: inch15, LengthFt: 30, FittingsK: 2}, Opening: 1, EyeballIn: 0.85}},
+			{
+				ID:        "return-1",
+				Name:      "Return by the steps",
+				Kind:      pad.Return,
+				Run:       pad.Run{BoreIn: inch15, LengthFt: 15, FittingsK: 2},
+				Opening:   1,
+				EyeballIn: 0.85,
+			},
+			{
+				ID:        "return-2",
+				Name:      "Deep-end return",
+				Kind:      pad.Return,
+				Run:       pad.Run{BoreIn: inch15, LengthFt: 30, FittingsK: 2},
+				Opening:   1,
+				EyeballIn: 0.85,
+			}},
 		VacuumTap: pad.TapPot, GaugeHeightFt: 2.5, PumpHeightFt: 1, Programme: p.programme, Meters: pad.UsualMeters(),
 	}
 	if p.spa {
 		d.Spa = &pad.Spa{SurfaceFt: 1.2, Gallons: 620, DrawGallons: 470, Spills: true}
 		d.HeaterBypass = &pad.Bypass{BoreIn: inch2}
-		d.Valves = []pad.Diverter{{ID: "suction-valve", Name: "Suction valve", Side: pad.SuctionSide, BoreIn: inch2, AngleDeg: 180},
-			{ID: "return-valve", Name: "Return valve", Side: pad.ReturnSide, BoreIn: inch2, AngleDeg: 180}}
+		d.Valves = []pad.Diverter{
+			{ID: "suction-valve", Name: "Suction valve", Side: pad.SuctionSide, BoreIn: inch2, AngleDeg: 180},
+			{ID: "return-valve", Name: "Return valve", Side: pad.ReturnSide, BoreIn: inch2, AngleDeg: 180},
+		}
 		for i := range d.Suction {
 			d.Suction[i].On = "suction-valve:a"
 		}
 		for i := range d.Returns {
 			d.Returns[i].On = "return-valve:a"
 		}
-		d.Suction = append(d.Suction, pad.Line{ID: "spa-drain", Name: "Spa drain", Kind: pad.SpaDrain, Run: pad.Run{BoreIn: inch2, LengthFt: p.suctionFt, FittingsK: 3}, Opening: 1, RatingGPM: 105, On: "suction-valve:b"})
-		d.Returns = append(d.Returns, pad.Line{ID: "spa-jets", Name: "Spa jets", Kind: pad.SpaJets, Run: pad.Run{BoreIn: inch2, LengthFt: p.returnFt, FittingsK: 4}, Opening: 1, EyeballIn: 1.4, On: "return-valve:b", CheckValve: true})
+		d.Suction = append(
+			d.Suction,
+			pad.Line{
+				ID:        "spa-drain",
+				Name:      "Spa drain",
+				Kind:      pad.SpaDrain,
+				Run:       pad.Run{BoreIn: inch2, LengthFt: p.suctionFt, FittingsK: 3},
+				Opening:   1,
+				RatingGPM: 105,
+				On:        "suction-valve:b",
+			},
+		)
+		d.Returns = append(
+			d.Returns,
+			pad.Line{
+				ID:         "spa-jets",
+				Name:       "Spa jets",
+				Kind:       pad.SpaJets,
+				Run:        pad.Run{BoreIn: inch2, LengthFt: p.returnFt, FittingsK: 4},
+				Opening:    1,
+				EyeballIn:  1.4,
+				On:         "return-valve:b",
+				CheckValve: true,
+			},
+		)
 	}
 	if filters[p.filter].Valve != pad.NoValve {
 		d.Waste = &pad.WasteLine{Run: pad.Run{BoreIn: inch2, LengthFt: 35, FittingsK: 3}}
@@ -142,7 +428,16 @@ func (p *place) document() pad.Document {
 		d.Unit, d.PumpHeightFt, d.GaugeHeightFt = pad.AboveGround, -1.5, -1
 		d.Suction = []pad.Line{{ID: "lower", Name: "Lower hose", Kind: pad.Skimmer, Run: hose, Opening: 1}}
 		d.Returns = []pad.Line{{ID: "upper", Name: "Upper hose", Kind: pad.Return, Run: hose, Opening: 1, EyeballIn: 1}}
-		d.SuctionTrunk, d.Discharge, d.ReturnTrunk = pad.Run{BoreIn: 1.25, LengthFt: 1}, pad.Run{BoreIn: 1.25, LengthFt: 1}, pad.Run{BoreIn: 1.25, LengthFt: 1}
+		d.SuctionTrunk, d.Discharge, d.ReturnTrunk = pad.Run{
+			BoreIn:   1.25,
+			LengthFt: 1,
+		}, pad.Run{
+			BoreIn:   1.25,
+			LengthFt: 1,
+		}, pad.Run{
+			BoreIn:   1.25,
+			LengthFt: 1,
+		}
 	}
 	if p.noMeters {
 		d.Meters.HasVacuum, d.Meters.HasFlow, d.Meters.HasPower, d.VacuumTap = false, false, false, pad.NoTap
@@ -153,7 +448,12 @@ func (p *place) document() pad.Document {
 // parts are the made-up equipment and how old it is, years; what it lasts is its
 // kind's.
 func (p *place) parts() []part {
-	out := []part{{"pump", p.pump.Model, 4.7}, {"filter-tank", filters[p.filter].Model, 9.5}, {"lid-o-ring", p.pump.Model, 0.4}, {"tank-gauge", "0–60 psi", 3}}
+	out := []part{
+		{"pump", p.pump.Model, 4.7},
+		{"filter-tank", filters[p.filter].Model, 9.5},
+		{"lid-o-ring", p.pump.Model, 0.4},
+		{"tank-gauge", "0–60 psi", 3},
+	}
 	switch filters[p.filter].Kind {
 	case pad.Sand:
 		out = append(out, part{"sand", "No. 20 silica", 3.4}, part{"multiport-gasket", "spoked", 3.5})

@@ -19,8 +19,16 @@ var usualTroubles = []struct {
 	share float64
 	work  string
 }{
-	{fault.BasketFullFault, 5, "basket"}, {fault.SkimmerBlocked, 4, "basket"}, {fault.AirLid, 3, ""}, {fault.WaterLow, 2, ""}, {fault.ImpellerClogged, 2, "basket"},
-	{fault.SuctionValve, 2, "handle"}, {fault.PrimeLost, 1, ""}, {fault.AirInlet, 1, ""}, {fault.ReturnRestricted, 1, ""}, {fault.SuctionLine, 0.7, ""},
+	{
+		fault.BasketFullFault,
+		5,
+		"basket",
+	}, {fault.SkimmerBlocked, 4, "basket"}, {fault.AirLid, 3, ""}, {fault.WaterLow, 2, ""}, {fault.ImpellerClogged, 2, "basket"},
+	{
+		fault.SuctionValve,
+		2,
+		"handle",
+	}, {fault.PrimeLost, 1, ""}, {fault.AirInlet, 1, ""}, {fault.ReturnRestricted, 1, ""}, {fault.SuctionLine, 0.7, ""},
 }
 
 // asked is how likely a sign must be, given its fault, to be looked for.
@@ -57,7 +65,13 @@ func (p *place) troubles(seed uint64) []event {
 		place := places[rng.IntN(len(places))]
 		step := rng.IntN(len(f.Weights))
 		f = f.At(&place)
-		e := event{week: authored + 1 + rng.IntN(Weeks-authored-2), effects: place.Effects(step), signs: map[fault.Sign]bool{}, confirm: string(u.id), work: u.work}
+		e := event{
+			week:    authored + 1 + rng.IntN(Weeks-authored-2),
+			effects: place.Effects(step),
+			signs:   map[fault.Sign]bool{},
+			confirm: string(u.id),
+			work:    u.work,
+		}
 		for _, id := range slices.Sorted(maps.Keys(f.Signs)) {
 			s, known := fault.LookUpSign(id)
 			if known && s.On(&d) && !s.Context && f.Signs[id] >= asked {
@@ -91,10 +105,24 @@ func (l *loader) called(ctx context.Context) error {
 			key := tech.String() + day.Format(time.DateOnly)
 			lap := laps[key]
 			if lap == nil {
-				lap = &store.Lap{ID: l.id(), TechnicianID: tech, Day: day, StartsAt: at.Add(-10 * time.Minute), LimitMinutes: 450, Version: 1}
+				lap = &store.Lap{
+					ID:           l.id(),
+					TechnicianID: tech,
+					Day:          day,
+					StartsAt:     at.Add(-10 * time.Minute),
+					LimitMinutes: 450,
+					Version:      1,
+				}
 				laps[key], order = lap, append(order, key)
 			}
-			st := store.Stop{ID: l.id(), LapID: lap.ID, PoolID: l.pools[i], Position: len(lap.Stops) + 1, Minutes: p.minutes, PlannedAt: at}
+			st := store.Stop{
+				ID:        l.id(),
+				LapID:     lap.ID,
+				PoolID:    l.pools[i],
+				Position:  len(lap.Stops) + 1,
+				Minutes:   p.minutes,
+				PlannedAt: at,
+			}
 			lap.Stops = append(lap.Stops, st)
 			l.stops[stopKey(i, e.week)] = st.ID
 		}

@@ -19,12 +19,22 @@ import (
 // pads behind the descriptions, each day's dirt, and the cleanings on record. Day 0
 // is the first visit of all. Newcomers have no past.
 func Truths(seed uint64, now time.Time) (backtest.Habits, []*backtest.Pool, error) {
-	h := backtest.Habits{Name: "the demo's town, its own fourteen months", Seed: seed, Days: 7*Weeks + weekdays, Sky: standin.Sky(seed)}
+	h := backtest.Habits{
+		Name: "the demo's town, its own fourteen months",
+		Seed: seed,
+		Days: 7*Weeks + weekdays,
+		Sky:  standin.Sky(seed),
+	}
 	zone, err := time.LoadLocation(Zone)
 	if err != nil {
 		return h, nil, fmt.Errorf("the town's time zone: %w", err)
 	}
-	l := &loader{rng: rand.New(rand.NewPCG(seed, 0x9e3779b97f4a7c15)), seed: seed, zone: zone, now: now.In(zone).Truncate(time.Minute)}
+	l := &loader{
+		rng:  rand.New(rand.NewPCG(seed, 0x9e3779b97f4a7c15)),
+		seed: seed,
+		zone: zone,
+		now:  now.In(zone).Truncate(time.Minute),
+	}
 	roads, err := standin.RoadMap()
 	if err != nil {
 		return h, nil, err

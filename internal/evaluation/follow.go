@@ -55,7 +55,10 @@ func FollowChecks(s *Stop, meters Meters) (float64, error) {
 				continue
 			}
 			again := s.read[plain(next.Reading.Operation)]
-			c.Readings = append(c.Readings, diagnosis.Reading{Reading: visible(again, meters), Setting: next.Reading.Operation.Setting})
+			c.Readings = append(
+				c.Readings,
+				diagnosis.Reading{Reading: visible(again, meters), Setting: next.Reading.Operation.Setting},
+			)
 			continue
 		}
 		if lead.Fault.ID == s.Truth {

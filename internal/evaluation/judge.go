@@ -187,11 +187,35 @@ func GaugeCard(s *Stop, seen Seen) ([]learning.Said, error) {
 	var order []fault.ID
 	switch {
 	case s.signs[fault.NeedleBounces]:
-		order = []fault.ID{fault.WaterLow, fault.AirLid, fault.AirInlet, fault.AirUpstream, fault.PrimeLost, fault.ImpellerClogged}
+		order = []fault.ID{
+			fault.WaterLow,
+			fault.AirLid,
+			fault.AirInlet,
+			fault.AirUpstream,
+			fault.PrimeLost,
+			fault.ImpellerClogged,
+		}
 	case rise > 2:
-		order = []fault.ID{fault.FilterLoaded, fault.ReturnRestricted, fault.MediaFouled, fault.ValvePosition, fault.GaugeBad, fault.CheckValveStuck}
+		order = []fault.ID{
+			fault.FilterLoaded,
+			fault.ReturnRestricted,
+			fault.MediaFouled,
+			fault.ValvePosition,
+			fault.GaugeBad,
+			fault.CheckValveStuck,
+		}
 	case rise < -2:
-		order = []fault.ID{fault.BasketFullFault, fault.SkimmerBlocked, fault.WaterLow, fault.SuctionValve, fault.AirLid, fault.ImpellerClogged, fault.PrimeLost, fault.SuctionLine, fault.ImpellerWorn}
+		order = []fault.ID{
+			fault.BasketFullFault,
+			fault.SkimmerBlocked,
+			fault.WaterLow,
+			fault.SuctionValve,
+			fault.AirLid,
+			fault.ImpellerClogged,
+			fault.PrimeLost,
+			fault.SuctionLine,
+			fault.ImpellerWorn,
+		}
 	default:
 		order = []fault.ID{fault.Healthy}
 	}
@@ -236,10 +260,22 @@ const (
 
 // moves is the trade's table: gauge and vacuum under each fault (common practice).
 var moves = map[fault.ID][2]way{
-	fault.FilterLoaded: {up, down}, fault.MediaFouled: {up, down}, fault.ReturnRestricted: {up, down}, fault.CheckValveStuck: {up, down},
-	fault.BasketFullFault: {down, up}, fault.SkimmerBlocked: {down, up}, fault.SuctionLine: {down, up}, fault.SuctionValve: {down, up},
-	fault.WaterLow: {down, down}, fault.AirLid: {down, down}, fault.AirInlet: {down, down}, fault.AirUpstream: {down, down},
-	fault.ImpellerClogged: {down, down}, fault.ImpellerWorn: {down, down}, fault.PrimeLost: {down, down}, fault.BedChannelled: {down, up},
+	fault.FilterLoaded: {
+		up,
+		down,
+	}, fault.MediaFouled: {up, down}, fault.ReturnRestricted: {up, down}, fault.CheckValveStuck: {up, down},
+	fault.BasketFullFault: {
+		down,
+		up,
+	}, fault.SkimmerBlocked: {down, up}, fault.SuctionLine: {down, up}, fault.SuctionValve: {down, up},
+	fault.WaterLow: {
+		down,
+		down,
+	}, fault.AirLid: {down, down}, fault.AirInlet: {down, down}, fault.AirUpstream: {down, down},
+	fault.ImpellerClogged: {
+		down,
+		down,
+	}, fault.ImpellerWorn: {down, down}, fault.PrimeLost: {down, down}, fault.BedChannelled: {down, up},
 	fault.MotorHums: {down, down}, fault.NoPower: {down, down}, fault.Cavitation: {down, same},
 }
 

@@ -70,7 +70,15 @@ func (b *built) network(rpm float64, set pad.Setting, c *change) string {
 	if d.Heater != nil {
 		n.device("heater", at, "heated", d.Heater)
 		if d.HeaterBypass != nil {
-			n.pipe("bypass", at, "heated", pad.Run{BoreIn: d.HeaterBypass.BoreIn, LengthFt: 2, FittingsK: 2.5}, 0, "", !c.bypassOpen)
+			n.pipe(
+				"bypass",
+				at,
+				"heated",
+				pad.Run{BoreIn: d.HeaterBypass.BoreIn, LengthFt: 2, FittingsK: 2.5},
+				0,
+				"",
+				!c.bypassOpen,
+			)
 		}
 		at = "heated"
 	}
@@ -188,7 +196,17 @@ func (w *writer) pipe(id, from, to string, r pad.Run, moreK float64, status stri
 	if shut {
 		status = "Closed"
 	}
-	fmt.Fprintf(&w.pipes, "%s\t%s\t%s\t%.9g\t%.9g\t0.0015\t%.9g\t%s\n", id, from, to, math.Max(0.01, r.LengthFt*feet), r.BoreIn*inch, r.FittingsK+moreK, status)
+	fmt.Fprintf(
+		&w.pipes,
+		"%s\t%s\t%s\t%.9g\t%.9g\t0.0015\t%.9g\t%s\n",
+		id,
+		from,
+		to,
+		math.Max(0.01, r.LengthFt*feet),
+		r.BoreIn*inch,
+		r.FittingsK+moreK,
+		status,
+	)
 }
 
 func (w *writer) fitting(id, from, to string, boreIn, k float64) {
@@ -231,7 +249,12 @@ func (w *writer) pump(b *built, rpm float64, c *change) {
 	w.node("out")
 	for _, share := range []float64{0, 0.5, 0.95} {
 		head := a * (1 - 0.82*math.Pow(share, b.bend))
-		fmt.Fprintf(&w.curve, "head\t%.9g\t%.9g\n", 1000*float64(units.GPM(share*full))*s*(1-c.pumpFlow), head*s*s*(1-c.pumpHead))
+		fmt.Fprintf(
+			&w.curve,
+			"head\t%.9g\t%.9g\n",
+			1000*float64(units.GPM(share*full))*s*(1-c.pumpFlow),
+			head*s*s*(1-c.pumpHead),
+		)
 	}
 	fmt.Fprintf(&w.pumps, "%s\t%s\tout\tHEAD head\n", linkPump, nodeEye)
 }
@@ -244,6 +267,8 @@ func (w *writer) text() string {
 	}{{"JUNCTIONS", &w.junctions}, {"RESERVOIRS", &w.reservoirs}, {"PIPES", &w.pipes}, {"PUMPS", &w.pumps}, {"VALVES", &w.gpv}, {"CURVES", &w.curve}} {
 		fmt.Fprintf(&out, "[%s]\n%s\n", part.name, part.body)
 	}
-	out.WriteString("[OPTIONS]\nUnits LPS\nHeadloss D-W\nViscosity 0.86\nAccuracy 0.00001\nTrials 400\nUnbalanced Continue 50\n[TIMES]\nDuration 0\n[END]\n")
+	out.WriteString(
+		"[OPTIONS]\nUnits LPS\nHeadloss D-W\nViscosity 0.86\nAccuracy 0.00001\nTrials 400\nUnbalanced Continue 50\n[TIMES]\nDuration 0\n[END]\n",
+	)
 	return out.String()
 }

@@ -40,13 +40,99 @@ type kind struct {
 
 // kinds are the plumbings; none is the demo's.
 var kinds = []kind{
-	{name: "1½ in, one speed, sand", filter: pad.Sand, valve: pad.Multiport, pump: pad.SingleSpeed, bore: 1.61, returns: 2, drain: true, fullFlow: 75, clean: 50, limitRise: 10},
-	{name: "2 in, sand and heater", filter: pad.Sand, valve: pad.Multiport, pump: pad.VariableSpeed, bore: 2.067, returns: 3, heater: true, drain: true, fullFlow: 110, clean: 60, limitRise: 8},
-	{name: "2 in, cartridge, heater with bypass, cell", filter: pad.Cartridge, valve: pad.NoValve, pump: pad.VariableSpeed, bore: 2.067, returns: 3, heater: true, bypass: true, cell: true, check: true, drain: true, fullFlow: 125, clean: 80, limitRise: 8},
-	{name: "2 in, DE with a slide valve", filter: pad.DE, valve: pad.SlideValve, pump: pad.VariableSpeed, bore: 2.067, returns: 2, drain: true, fullFlow: 105, clean: 60, limitRise: 8},
-	{name: "2½ in, DE, spa and check valve", filter: pad.DE, valve: pad.Multiport, pump: pad.VariableSpeed, bore: 2.469, returns: 2, heater: true, check: true, spa: true, drain: true, fullFlow: 140, clean: 80, limitRise: 8},
-	{name: "2 in, sand, a pump that holds its flow", filter: pad.Sand, valve: pad.Multiport, pump: pad.FlowHolding, bore: 2.067, returns: 3, drain: true, heater: true, fullFlow: 115, clean: 60, limitRise: 8},
-	{name: "1½ in, one speed, cartridge", filter: pad.Cartridge, valve: pad.NoValve, pump: pad.SingleSpeed, bore: 1.61, returns: 1, cell: true, fullFlow: 70, clean: 50, limitRise: 8},
+	{
+		name:      "1½ in, one speed, sand",
+		filter:    pad.Sand,
+		valve:     pad.Multiport,
+		pump:      pad.SingleSpeed,
+		bore:      1.61,
+		returns:   2,
+		drain:     true,
+		fullFlow:  75,
+		clean:     50,
+		limitRise: 10,
+	},
+	{
+		name:      "2 in, sand and heater",
+		filter:    pad.Sand,
+		valve:     pad.Multiport,
+		pump:      pad.VariableSpeed,
+		bore:      2.067,
+		returns:   3,
+		heater:    true,
+		drain:     true,
+		fullFlow:  110,
+		clean:     60,
+		limitRise: 8,
+	},
+	{
+		name:      "2 in, cartridge, heater with bypass, cell",
+		filter:    pad.Cartridge,
+		valve:     pad.NoValve,
+		pump:      pad.VariableSpeed,
+		bore:      2.067,
+		returns:   3,
+		heater:    true,
+		bypass:    true,
+		cell:      true,
+		check:     true,
+		drain:     true,
+		fullFlow:  125,
+		clean:     80,
+		limitRise: 8,
+	},
+	{
+		name:      "2 in, DE with a slide valve",
+		filter:    pad.DE,
+		valve:     pad.SlideValve,
+		pump:      pad.VariableSpeed,
+		bore:      2.067,
+		returns:   2,
+		drain:     true,
+		fullFlow:  105,
+		clean:     60,
+		limitRise: 8,
+	},
+	{
+		name:      "2½ in, DE, spa and check valve",
+		filter:    pad.DE,
+		valve:     pad.Multiport,
+		pump:      pad.VariableSpeed,
+		bore:      2.469,
+		returns:   2,
+		heater:    true,
+		check:     true,
+		spa:       true,
+		drain:     true,
+		fullFlow:  140,
+		clean:     80,
+		limitRise: 8,
+	},
+	{
+		name:      "2 in, sand, a pump that holds its flow",
+		filter:    pad.Sand,
+		valve:     pad.Multiport,
+		pump:      pad.FlowHolding,
+		bore:      2.067,
+		returns:   3,
+		drain:     true,
+		heater:    true,
+		fullFlow:  115,
+		clean:     60,
+		limitRise: 8,
+	},
+	{
+		name:      "1½ in, one speed, cartridge",
+		filter:    pad.Cartridge,
+		valve:     pad.NoValve,
+		pump:      pad.SingleSpeed,
+		bore:      1.61,
+		returns:   1,
+		cell:      true,
+		fullFlow:  70,
+		clean:     50,
+		limitRise: 8,
+	},
 }
 
 // built is one pad: as it is described, and as it really is.
@@ -70,12 +156,26 @@ func build(k kind, rng *rand.Rand) *built {
 	shutoff := between(70, 92)
 	d := pad.Document{
 		Pump: pad.Pump{Model: "Evaluation pump", Kind: k.pump, TopRPM: 3450},
-		Filter: pad.Filter{Model: "Evaluation filter", Kind: k.filter, AreaFt2: map[pad.FilterKind]float64{pad.Sand: 3.14, pad.Cartridge: 200, pad.DE: 48}[k.filter],
-			Valve: k.valve, AtGPM: k.clean, MediaPsi: map[pad.FilterKind]float64{pad.Sand: 3, pad.Cartridge: 0.8, pad.DE: 1.5}[k.filter] * between(0.8, 1.2), VesselPsi: between(2, 4)},
+		Filter: pad.Filter{
+			Model:   "Evaluation filter",
+			Kind:    k.filter,
+			AreaFt2: map[pad.FilterKind]float64{pad.Sand: 3.14, pad.Cartridge: 200, pad.DE: 48}[k.filter],
+			Valve:   k.valve,
+			AtGPM:   k.clean,
+			MediaPsi: map[pad.FilterKind]float64{pad.Sand: 3, pad.Cartridge: 0.8, pad.DE: 1.5}[k.filter] * between(
+				0.8,
+				1.2,
+			),
+			VesselPsi: between(2, 4),
+		},
 		SuctionTrunk: pad.Run{BoreIn: k.bore, LengthFt: round(between(4, 10), 1), FittingsK: round(between(1, 3), 0.1)},
 		Discharge:    pad.Run{BoreIn: k.bore, LengthFt: round(between(3, 8), 1), FittingsK: round(between(1, 3), 0.1)},
-		ReturnTrunk:  pad.Run{BoreIn: k.bore, LengthFt: round(between(20, 70), 5), FittingsK: round(between(2, 6), 0.1)},
-		CheckValve:   k.check, VacuumTap: pad.TapPot, GaugeHeightFt: round(between(1, 4), 0.5), PumpHeightFt: round(between(0.5, 2.5), 0.5),
+		ReturnTrunk: pad.Run{
+			BoreIn:    k.bore,
+			LengthFt:  round(between(20, 70), 5),
+			FittingsK: round(between(2, 6), 0.1),
+		},
+		CheckValve: k.check, VacuumTap: pad.TapPot, GaugeHeightFt: round(between(1, 4), 0.5), PumpHeightFt: round(between(0.5, 2.5), 0.5),
 		PoolGallons: round(between(12000, 28000), 500), Meters: pad.UsualMeters(),
 		Programme: []pad.Slot{{StartHour: 8, Hours: 10, RPM: 2400}},
 	}
@@ -89,10 +189,23 @@ func build(k kind, rng *rand.Rand) *built {
 		d.Pump.HoldGPM = 45
 	}
 	for _, share := range []float64{0, 0.3, 0.55, 0.8, 0.95} {
-		d.Pump.Curve = append(d.Pump.Curve, pad.CurveFt{GPM: round(share*k.fullFlow, 1), Ft: round(shutoff*(1-0.82*math.Pow(share, b.bend)), 0.5)})
+		d.Pump.Curve = append(
+			d.Pump.Curve,
+			pad.CurveFt{GPM: round(share*k.fullFlow, 1), Ft: round(shutoff*(1-0.82*math.Pow(share, b.bend)), 0.5)},
+		)
 	}
 	line := func(id, name string, lk pad.LineKind, bore, low, high float64) pad.Line {
-		return pad.Line{ID: id, Name: name, Kind: lk, Run: pad.Run{BoreIn: bore, LengthFt: round(between(low, high), 5), FittingsK: round(between(1.5, 4), 0.1)}, Opening: 1}
+		return pad.Line{
+			ID:   id,
+			Name: name,
+			Kind: lk,
+			Run: pad.Run{
+				BoreIn:    bore,
+				LengthFt:  round(between(low, high), 5),
+				FittingsK: round(between(1.5, 4), 0.1),
+			},
+			Opening: 1,
+		}
 	}
 	d.Suction = []pad.Line{line("skimmer", "Skimmer", pad.Skimmer, k.bore, 25, 70)}
 	if k.drain {
@@ -104,7 +217,12 @@ func build(k kind, rng *rand.Rand) *built {
 		d.Returns = append(d.Returns, l)
 	}
 	if k.heater {
-		d.Heater = &pad.Device{Model: "Evaluation heater", DropPsi: round(between(1.5, 3.5), 0.1), AtGPM: 60, LeastGPM: 30}
+		d.Heater = &pad.Device{
+			Model:    "Evaluation heater",
+			DropPsi:  round(between(1.5, 3.5), 0.1),
+			AtGPM:    60,
+			LeastGPM: 30,
+		}
 	}
 	if k.bypass {
 		d.HeaterBypass = &pad.Bypass{BoreIn: k.bore}
@@ -117,8 +235,10 @@ func build(k kind, rng *rand.Rand) *built {
 	}
 	if k.spa {
 		d.Spa = &pad.Spa{SurfaceFt: 1, Gallons: 500}
-		d.Valves = []pad.Diverter{{ID: "suction-valve", Name: "Suction valve", Side: pad.SuctionSide, BoreIn: k.bore, AngleDeg: 180},
-			{ID: "return-valve", Name: "Return valve", Side: pad.ReturnSide, BoreIn: k.bore, AngleDeg: 180}}
+		d.Valves = []pad.Diverter{
+			{ID: "suction-valve", Name: "Suction valve", Side: pad.SuctionSide, BoreIn: k.bore, AngleDeg: 180},
+			{ID: "return-valve", Name: "Return valve", Side: pad.ReturnSide, BoreIn: k.bore, AngleDeg: 180},
+		}
 		for i := range d.Suction {
 			d.Suction[i].On = "suction-valve:a"
 		}

@@ -150,7 +150,13 @@ const boils = -8.6
 // meters reads the real pad: what every meter would say without noise, and the
 // pump's flow in m³/s. follows is how much of a sick pump's lost lift its motor is
 // spared.
-func (m *Maker) meters(b *built, rpm float64, set pad.Setting, c *change, follows float64) (pad.Reading, float64, error) {
+func (m *Maker) meters(
+	b *built,
+	rpm float64,
+	set pad.Setting,
+	c *change,
+	follows float64,
+) (pad.Reading, float64, error) {
 	under := *c
 	var s Solution
 	for range 10 {
@@ -238,8 +244,23 @@ func (m *Maker) Stops(n int, mix Mix) ([]*Stop, error) {
 // stands are troubles under which nothing else can be seen; seenAlone do nothing to
 // the water and are met beside others.
 var (
-	stands    = map[fault.ID]bool{fault.MotorHums: true, fault.NoPower: true, fault.SuctionAllShut: true, fault.ReturnAllShut: true, fault.PrimeLost: true, fault.ValvePosition: true, fault.SpaDraining: true, fault.SpaFilling: true, fault.LeftInSpa: true}
-	seenAlone = map[fault.ID]bool{fault.SealLeak: true, fault.TankLeak: true, fault.OutletLeak: true, fault.SpeedLow: true}
+	stands = map[fault.ID]bool{
+		fault.MotorHums:      true,
+		fault.NoPower:        true,
+		fault.SuctionAllShut: true,
+		fault.ReturnAllShut:  true,
+		fault.PrimeLost:      true,
+		fault.ValvePosition:  true,
+		fault.SpaDraining:    true,
+		fault.SpaFilling:     true,
+		fault.LeftInSpa:      true,
+	}
+	seenAlone = map[fault.ID]bool{
+		fault.SealLeak:   true,
+		fault.TankLeak:   true,
+		fault.OutletLeak: true,
+		fault.SpeedLow:   true,
+	}
 )
 
 // met is how often each trouble is met at a pad, adding to one.
@@ -249,7 +270,9 @@ func met(p *Pad, mix Mix) []float64 {
 	for i, t := range troubles {
 		switch {
 		case !t.on(p.built):
-		case mix == Evenly, mix == Pairs && water[t.id] != "none" && t.id != fault.FilterLoaded && !stands[t.id], mix == Pairs && seenAlone[t.id]:
+		case mix == Evenly,
+			mix == Pairs && water[t.id] != "none" && t.id != fault.FilterLoaded && !stands[t.id],
+			mix == Pairs && seenAlone[t.id]:
 			out[i] = 1
 		case mix == Thirteen:
 			if thirteen[t.id] {
@@ -370,7 +393,11 @@ func (m *Maker) readings(s *Stop, c *change, sound float64) (q float64, err erro
 	wrong := m.lies(s)
 	ops := []pad.Operation{s.first}
 	if many {
-		ops = append(ops, pad.Operation{Speed: 3450, Setting: pad.SetFilter}, pad.Operation{Speed: 1750, Setting: pad.SetFilter})
+		ops = append(
+			ops,
+			pad.Operation{Speed: 3450, Setting: pad.SetFilter},
+			pad.Operation{Speed: 1750, Setting: pad.SetFilter},
+		)
 	}
 	if p.built.valve == pad.Multiport {
 		ops = append(ops, pad.Operation{Speed: s.first.Speed, Setting: pad.SetRecirculate})

@@ -134,23 +134,47 @@ var troubles = []trouble{
 		}
 		c.returnK = map[int]float64{rng.IntN(b.returns): k}
 	}},
-	{fault.CheckValveStuck, func(b *built) bool { return b.check }, func(_ *built, c *change, s int, _ *rand.Rand) { c.checkK = orifices[s] }},
-	{fault.MediaFouled, everywhere, func(_ *built, c *change, s int, _ *rand.Rand) { c.load += [severities]float64{0.4, 0.8, 1.5}[s] }},
+	{
+		fault.CheckValveStuck,
+		func(b *built) bool { return b.check },
+		func(_ *built, c *change, s int, _ *rand.Rand) { c.checkK = orifices[s] },
+	},
+	{
+		fault.MediaFouled,
+		everywhere,
+		func(_ *built, c *change, s int, _ *rand.Rand) { c.load += [severities]float64{0.4, 0.8, 1.5}[s] },
+	},
 	{fault.BedChannelled, everywhere, func(_ *built, c *change, s int, _ *rand.Rand) {
 		c.media, c.load = [severities]float64{-0.4, -0.6, -0.8}[s], c.load*[severities]float64{0.6, 0.4, 0.2}[s]
 	}},
-	{fault.MediaInPool, everywhere, func(_ *built, c *change, s int, _ *rand.Rand) { c.slipK = [severities]float64{400, 150, 50}[s] }},
-	{fault.ValveGasket, hasValve, func(_ *built, c *change, s int, _ *rand.Rand) { c.slipK = [severities]float64{200, 60, 20}[s] }},
+	{
+		fault.MediaInPool,
+		everywhere,
+		func(_ *built, c *change, s int, _ *rand.Rand) { c.slipK = [severities]float64{400, 150, 50}[s] },
+	},
+	{
+		fault.ValveGasket,
+		hasValve,
+		func(_ *built, c *change, s int, _ *rand.Rand) { c.slipK = [severities]float64{200, 60, 20}[s] },
+	},
 	{fault.ValvePosition, hasValve, func(b *built, c *change, _ int, rng *rand.Rand) {
 		c.setting = pad.SetBackwash
 		if b.valve == pad.Multiport {
 			c.setting = []pad.Setting{pad.SetBackwash, pad.SetRinse, pad.SetWaste, pad.SetRecirculate, pad.SetClosed}[rng.IntN(5)]
 		}
 	}},
-	{fault.BypassOpen, func(b *built) bool { return b.bypass }, func(_ *built, c *change, _ int, _ *rand.Rand) { c.bypassOpen = true }},
+	{
+		fault.BypassOpen,
+		func(b *built) bool { return b.bypass },
+		func(_ *built, c *change, _ int, _ *rand.Rand) { c.bypassOpen = true },
+	},
 	{fault.SpaDraining, hasSpa, func(_ *built, c *change, _ int, _ *rand.Rand) { c.spaSuction = true }},
 	{fault.SpaFilling, hasSpa, func(_ *built, c *change, _ int, _ *rand.Rand) { c.spaReturn = true }},
-	{fault.LeftInSpa, hasSpa, func(_ *built, c *change, _ int, _ *rand.Rand) { c.spaSuction, c.spaReturn = true, true }},
+	{
+		fault.LeftInSpa,
+		hasSpa,
+		func(_ *built, c *change, _ int, _ *rand.Rand) { c.spaSuction, c.spaReturn = true, true },
+	},
 	{fault.GaugeBad, everywhere, nil}, // the reading strays, not the water
 	{fault.MotorHums, everywhere, func(_ *built, c *change, _ int, _ *rand.Rand) { c.stopped = true }},
 	{fault.NoPower, everywhere, func(_ *built, c *change, _ int, _ *rand.Rand) { c.stopped = true }},

@@ -22,7 +22,14 @@ type wattLaw struct {
 
 func drawWatts(fullGPM float64, rng *rand.Rand) wattLaw {
 	between := func(a, b float64) float64 { return a + (b-a)*rng.Float64() }
-	return wattLaw{peak: fullGPM * between(11, 16), floor: between(0.4, 0.55), bend: between(0.75, 1.25), cube: between(2.75, 3), idle: between(10, 25), drive: between(10, 60)}
+	return wattLaw{
+		peak:  fullGPM * between(11, 16),
+		floor: between(0.4, 0.55),
+		bend:  between(0.75, 1.25),
+		cube:  between(2.75, 3),
+		idle:  between(10, 25),
+		drive: between(10, 60),
+	}
 }
 
 // at is the power at a speed ratio and a share x of the full flow there; left is the

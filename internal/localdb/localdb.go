@@ -38,7 +38,9 @@ type DB struct {
 }
 
 // ErrNoBinaries says that PostgreSQL is not installed.
-var ErrNoBinaries = errors.New("PostgreSQL's server programs were not found under /usr/lib/postgresql; install the package postgresql or set FAIRLAP_DATABASE_URL")
+var ErrNoBinaries = errors.New(
+	"PostgreSQL's server programs were not found under /usr/lib/postgresql; install the package postgresql or set FAIRLAP_DATABASE_URL",
+)
 
 func binaries() (string, error) {
 	dirs, _ := filepath.Glob("/usr/lib/postgresql/*/bin/initdb")
@@ -130,7 +132,20 @@ func Start(ctx context.Context, o Options) (*DB, error) {
 	}
 	data := filepath.Join(dir, "data")
 	if _, err := os.Stat(filepath.Join(data, "PG_VERSION")); err != nil {
-		init := exec.CommandContext(ctx, filepath.Join(bin, "initdb"), "-D", data, "-U", "postgres", "-A", "trust", "-E", "UTF8", "--locale=C.UTF-8", "--no-sync")
+		init := exec.CommandContext(
+			ctx,
+			filepath.Join(bin, "initdb"),
+			"-D",
+			data,
+			"-U",
+			"postgres",
+			"-A",
+			"trust",
+			"-E",
+			"UTF8",
+			"--locale=C.UTF-8",
+			"--no-sync",
+		)
 		if err := asUser(init); err != nil {
 			return fail(err)
 		}
@@ -141,7 +156,16 @@ func Start(ctx context.Context, o Options) (*DB, error) {
 	if db.port, err = freePort(); err != nil {
 		return fail(err)
 	}
-	args := []string{"-D", data, "-p", strconv.Itoa(db.port), "-c", "listen_addresses=127.0.0.1", "-c", "unix_socket_directories="}
+	args := []string{
+		"-D",
+		data,
+		"-p",
+		strconv.Itoa(db.port),
+		"-c",
+		"listen_addresses=127.0.0.1",
+		"-c",
+		"unix_socket_directories=",
+	}
 	if o.Fast {
 		args = append(args, "-c", "fsync=off", "-c", "synchronous_commit=off", "-c", "full_page_writes=off")
 	}
@@ -184,7 +208,8 @@ func (db *DB) Create(ctx context.Context, name, template string) error {
 	}
 	defer c.Close(ctx)
 	var there bool
-	if err := c.QueryRow(ctx, "select exists (select 1 from pg_database where datname = $1)", name).Scan(&there); err != nil || there {
+	if err := c.QueryRow(ctx, "select exists (select 1 from pg_database where datname = $1)", name).Scan(&there); err != nil ||
+		there {
 		return err
 	}
 	q := "create database " + pgx.Identifier{name}.Sanitize()

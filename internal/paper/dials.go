@@ -40,7 +40,11 @@ var (
 // behind the handle's mark, as their reader says it. It is a JPEG for a picture block.
 // Errors are the encoder's.
 func Dials(list []Dial, p words.Printer) ([]byte, error) {
-	img := vgimg.NewWith(vgimg.UseWH(dialWide*vg.Length(len(list)), dialHigh), vgimg.UseDPI(dialDPI), vgimg.UseBackgroundColor(color.White))
+	img := vgimg.NewWith(
+		vgimg.UseWH(dialWide*vg.Length(len(list)), dialHigh),
+		vgimg.UseDPI(dialDPI),
+		vgimg.UseBackgroundColor(color.White),
+	)
 	c := draw.New(img)
 	for i, d := range list {
 		d.draw(draw.Crop(c, dialWide*vg.Length(i), -dialWide*vg.Length(len(list)-1-i), 0, 0), p)
@@ -56,7 +60,11 @@ func (d Dial) draw(c draw.Canvas, p words.Printer) {
 	mid := vg.Point{X: (c.Min.X + c.Max.X) / 2, Y: c.Min.Y + 0.46*(c.Max.Y-c.Min.Y)}
 	letter := func(at vg.Point, message string, size vg.Length, x text.XAlignment, in color.Color) {
 		f := font.From(font.Font{Typeface: "Liberation", Variant: "Sans"}, size)
-		c.FillText(text.Style{Color: in, Font: f, XAlign: x, YAlign: text.YCenter, Handler: plot.DefaultTextHandler}, at, message)
+		c.FillText(
+			text.Style{Color: in, Font: f, XAlign: x, YAlign: text.YCenter, Handler: plot.DefaultTextHandler},
+			at,
+			message,
+		)
 	}
 	line := func(a, b vg.Point, wide vg.Length, col color.Color) {
 		c.StrokeLine2(draw.LineStyle{Color: col, Width: wide}, a.X, a.Y, b.X, b.Y)

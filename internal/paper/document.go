@@ -99,8 +99,12 @@ func Set(d Page, zone *time.Location) ([]byte, error) {
 	if d.Phone != "" {
 		who += " · " + d.Phone
 	}
-	m.AddRows(text.NewRow(6, who, props.Text{Size: 9}), text.NewAutoRow(p.Say(d.Title), props.Text{Style: fontstyle.Bold, Size: 18, Bottom: 1}),
-		text.NewAutoRow(d.Sub, props.Text{Size: 11, Bottom: 2}), line.NewRow(3, props.Line{SizePercent: 100}))
+	m.AddRows(
+		text.NewRow(6, who, props.Text{Size: 9}),
+		text.NewAutoRow(p.Say(d.Title), props.Text{Style: fontstyle.Bold, Size: 18, Bottom: 1}),
+		text.NewAutoRow(d.Sub, props.Text{Size: 11, Bottom: 2}),
+		line.NewRow(3, props.Line{SizePercent: 100}),
+	)
 	for _, b := range d.Blocks {
 		rows, err := b.set(zone, p)
 		if err != nil {
@@ -125,11 +129,20 @@ func (b Block) set(zone *time.Location, p words.Printer) ([]core.Row, error) {
 		return []core.Row{text.NewAutoRow(message, props.Text{Bottom: 2})}, nil
 	case Caution:
 		frame := &props.Cell{BorderType: border.Full, BorderThickness: 0.8}
-		return []core.Row{row.New().Add(text.NewCol(grid, message, props.Text{Style: fontstyle.Bold, Top: 2, Bottom: 3, Left: 3, Right: 3})).WithStyle(frame), row.New(2)}, nil
+		return []core.Row{
+			row.New().
+				Add(text.NewCol(grid, message, props.Text{Style: fontstyle.Bold, Top: 2, Bottom: 3, Left: 3, Right: 3})).
+				WithStyle(frame),
+			row.New(2),
+		}, nil
 	case Facts:
 		var out []core.Row
 		for _, f := range b.Facts {
-			out = append(out, row.New().Add(text.NewCol(7, p.Say(f.Name), props.Text{Bottom: 1}), text.NewCol(grid-7, p.Say(f.Value), props.Text{Style: fontstyle.Bold, Bottom: 1})))
+			out = append(
+				out,
+				row.New().
+					Add(text.NewCol(7, p.Say(f.Name), props.Text{Bottom: 1}), text.NewCol(grid-7, p.Say(f.Value), props.Text{Style: fontstyle.Bold, Bottom: 1})),
+			)
 		}
 		return append(out, row.New(2)), nil
 	case Table:
@@ -139,9 +152,17 @@ func (b Block) set(zone *time.Location, p words.Printer) ([]core.Row, error) {
 		if err != nil {
 			return nil, err
 		}
-		return []core.Row{text.NewRow(5, p.Say(b.Chart.Name)+", "+p.Say(b.Chart.Unit), props.Text{Size: tick}), image.NewFromBytesRow(58, png, extension.Png), row.New(2)}, nil
+		return []core.Row{
+			text.NewRow(5, p.Say(b.Chart.Name)+", "+p.Say(b.Chart.Unit), props.Text{Size: tick}),
+			image.NewFromBytesRow(58, png, extension.Png),
+			row.New(2),
+		}, nil
 	case Picture:
-		return []core.Row{text.NewAutoRow(message, props.Text{Size: 9, Bottom: 1}), image.NewFromBytesRow(90, b.JPEG, extension.Jpg, props.Rect{Percent: 100}), row.New(3)}, nil
+		return []core.Row{
+			text.NewAutoRow(message, props.Text{Size: 9, Bottom: 1}),
+			image.NewFromBytesRow(90, b.JPEG, extension.Jpg, props.Rect{Percent: 100}),
+			row.New(3),
+		}, nil
 	}
 	return nil, fmt.Errorf("a paper has no block of kind %q", b.Kind)
 }
@@ -218,7 +239,12 @@ func (c *Chart) draw(zone *time.Location, by words.Printer) ([]byte, error) {
 		return nil, fmt.Errorf("drawing %s: %w", c.Name, err)
 	}
 	if len(c.Points) > 0 {
-		limit, err := plotter.NewLine(plotter.XYs{{X: float64(c.Points[0].At.Unix()), Y: c.Limit}, {X: float64(c.Points[len(c.Points)-1].At.Unix()), Y: c.Limit}})
+		limit, err := plotter.NewLine(
+			plotter.XYs{
+				{X: float64(c.Points[0].At.Unix()), Y: c.Limit},
+				{X: float64(c.Points[len(c.Points)-1].At.Unix()), Y: c.Limit},
+			},
+		)
 		if err != nil {
 			return nil, fmt.Errorf("drawing the limit of %s: %w", c.Name, err)
 		}

@@ -15,9 +15,27 @@ import (
 )
 
 func TestALapSheetIsAValidDocument(t *testing.T) {
-	l := Lap{Company: "Pellam Ridge Pool Care", Technician: "O. Brandt", Day: time.Date(2026, 11, 24, 0, 0, 0, 0, time.UTC), Minutes: 371, Limit: 450, Van: []words.Message{"DE powder 3.8 lb"}}
+	l := Lap{
+		Company:    "Pellam Ridge Pool Care",
+		Technician: "O. Brandt",
+		Day:        time.Date(2026, 11, 24, 0, 0, 0, 0, time.UTC),
+		Minutes:    371,
+		Limit:      450,
+		Van:        []words.Message{"DE powder 3.8 lb"},
+	}
 	for range 20 {
-		l.Stops = append(l.Stops, Stop{l.Day.Add(9 * time.Hour), "Żółta Łąka 14", "sand, Stanchion S24", "Backwash due", []words.Message{"Take a clean line", "Look at the salt cell, descale it"}, 40, true})
+		l.Stops = append(
+			l.Stops,
+			Stop{
+				l.Day.Add(9 * time.Hour),
+				"Żółta Łąka 14",
+				"sand, Stanchion S24",
+				"Backwash due",
+				[]words.Message{"Take a clean line", "Look at the salt cell, descale it"},
+				40,
+				true,
+			},
+		)
 	}
 	pdf, err := LapSheet(l, words.Plain)
 	require.NoError(t, err)
@@ -39,9 +57,15 @@ func TestALapSheetIsAValidDocument(t *testing.T) {
 
 // A pad's handles are drawn: the picture has ink, and another angle is another picture.
 func TestHandlesAreDrawn(t *testing.T) {
-	one, err := Dials([]Dial{{"Suction valve", "pool line", "spa line", 180}, {"Return valve", "pool line", "spa line", 180}}, words.Plain)
+	one, err := Dials(
+		[]Dial{{"Suction valve", "pool line", "spa line", 180}, {"Return valve", "pool line", "spa line", 180}},
+		words.Plain,
+	)
 	require.NoError(t, err)
-	other, err := Dials([]Dial{{"Suction valve", "pool line", "spa line", 0}, {"Return valve", "pool line", "spa line", 180}}, words.Plain)
+	other, err := Dials(
+		[]Dial{{"Suction valve", "pool line", "spa line", 0}, {"Return valve", "pool line", "spa line", 180}},
+		words.Plain,
+	)
 	require.NoError(t, err)
 	assert.NotEqual(t, one, other)
 	img, err := jpeg.Decode(bytes.NewReader(one))

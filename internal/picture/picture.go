@@ -40,14 +40,24 @@ type Kept struct {
 // too large.
 func Take(content []byte) (Kept, error) {
 	if len(content) > LargestBytes {
-		return Kept{}, Refusal{words.Of("picture.too-large", "size", words.N(len(content)>>20), "most", words.N(LargestBytes>>20))}
+		return Kept{}, Refusal{
+			words.Of("picture.too-large", "size", words.N(len(content)>>20), "most", words.N(LargestBytes>>20)),
+		}
 	}
 	head, _, err := image.DecodeConfig(bytes.NewReader(content))
 	if err != nil {
 		return Kept{}, Refusal{"picture.this-file-is-no-picture"}
 	}
 	if head.Width*head.Height > largestPixels || head.Width < 1 || head.Height < 1 {
-		return Kept{}, Refusal{words.Of("picture.too-many-points", "points", words.N(head.Width*head.Height/1_000_000), "most", words.N(largestPixels/1_000_000))}
+		return Kept{}, Refusal{
+			words.Of(
+				"picture.too-many-points",
+				"points",
+				words.N(head.Width*head.Height/1_000_000),
+				"most",
+				words.N(largestPixels/1_000_000),
+			),
+		}
 	}
 	src, _, err := image.Decode(bytes.NewReader(content))
 	if err != nil {

@@ -115,7 +115,9 @@ func readCSV(name string, content []byte) ([]Table, error) {
 		}
 		var bad *csv.ParseError
 		if errors.As(err, &bad) {
-			return nil, Refusal{words.Of("sheet.line-unreadable", "line", words.N(bad.Line), "why", words.Name(bad.Err.Error()))}
+			return nil, Refusal{
+				words.Of("sheet.line-unreadable", "line", words.N(bad.Line), "why", words.Name(bad.Err.Error())),
+			}
 		}
 		if err != nil {
 			return nil, fmt.Errorf("reading the file: %w", err)
@@ -166,7 +168,10 @@ func readXLSX(content []byte) ([]Table, error) {
 	if err != nil {
 		return nil, err
 	}
-	f, err := excelize.OpenReader(bytes.NewReader(content), excelize.Options{UnzipSizeLimit: mostUnzip, RawCellValue: true})
+	f, err := excelize.OpenReader(
+		bytes.NewReader(content),
+		excelize.Options{UnzipSizeLimit: mostUnzip, RawCellValue: true},
+	)
 	if err != nil {
 		return nil, Refusal{"sheet.this-spreadsheet-can-t-be"}
 	}
@@ -262,7 +267,13 @@ func (t *Table) refuseMerged(merged []excelize.MergeCell) {
 		}
 		for i := range t.Rows {
 			if l := t.Rows[i].Line; l >= from && l <= to && t.Rows[i].Wrong == "" {
-				t.Rows[i].Wrong = words.Of("sheet.merged", "from", words.Name(m.GetStartAxis()), "to", words.Name(m.GetEndAxis()))
+				t.Rows[i].Wrong = words.Of(
+					"sheet.merged",
+					"from",
+					words.Name(m.GetStartAxis()),
+					"to",
+					words.Name(m.GetEndAxis()),
+				)
 			}
 		}
 	}

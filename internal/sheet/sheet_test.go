@@ -84,7 +84,8 @@ func TestWhatIsWrittenReadsTheSame(t *testing.T) {
 			for i, r := range rows {
 				for k := range r {
 					want := strings.TrimSpace(r[k])
-					if rest, ok := strings.CutPrefix(want, "'"); ok && strings.ContainsAny(rest[:min(1, len(rest))], "=+-@") {
+					if rest, ok := strings.CutPrefix(want, "'"); ok &&
+						strings.ContainsAny(rest[:min(1, len(rest))], "=+-@") {
 						want = rest
 					}
 					assert.Equal(t, want, ts[0].Rows[i].Cells[k], name)

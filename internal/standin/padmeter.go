@@ -66,7 +66,10 @@ func (p *Pad) Type(rpm float64, rng *rand.Rand) (judge.TypedReading, error) {
 		n := float64(int(v/by+0.5)) * by
 		return fmt.Sprintf("%g", max(0, n))
 	}
-	out := judge.TypedReading{Speed: fmt.Sprintf("%.0f", rpm), Tank: step(units.Pressure(read(pad.MeterTank)).PSI(), 0.5)}
+	out := judge.TypedReading{
+		Speed: fmt.Sprintf("%.0f", rpm),
+		Tank:  step(units.Pressure(read(pad.MeterTank)).PSI(), 0.5),
+	}
 	if meters.HasVacuum {
 		out.Vacuum = step(units.Pressure(read(pad.MeterVacuum)).InHg(), 0.5)
 	}

@@ -51,7 +51,9 @@ func RoadMap() (*Town, error) {
 			}
 			if i > 0 {
 				from, to := ids[f.Geometry.Coordinates[i-1]], ids[at]
-				g.SetWeightedEdge(g.NewWeightedEdge(simple.Node(from), simple.Node(to), crow(t.Corners[from], t.Corners[to])))
+				g.SetWeightedEdge(
+					g.NewWeightedEdge(simple.Node(from), simple.Node(to), crow(t.Corners[from], t.Corners[to])),
+				)
 			}
 		}
 	}

@@ -20,10 +20,22 @@ import (
 // archived lists the tables of an archive so that each row comes after what it
 // refers to. Sessions are nobody's record.
 var archived = []struct{ table, order string }{
-	{"company", "id"}, {"users", "id"}, {"catalogue_items", "model"}, {"customers", "id"}, {"pools", "id"}, {"equipment", "id"}, {"plumbing", "pool_id, revision"}, {"clean_lines", "taken_at, id"},
-	{"laps", "id"}, {"stops", "id"}, {"visits", "recorded_at, id"}, {"visit_readings", "visit_id, seq"}, {"visit_signs", "visit_id, sign"}, {"visit_works", "visit_id, seq"},
-	{"due_marks", "made_at, id"}, {"calendar_feeds", "user_id"}, {"visit_moves", "made_at, id"}, {"runs", "started_at, id"}, {"run_events", "run_id, seq"}, {"equipment_events", "made_at, id"},
-	{"photo_contents", "digest"}, {"inspections", "started_at, id"}, {"photos", "made_at, id"}, {"notes", "made_at, id"}, {"pool_links", "made_at, id"}, {"audit", "at, id"},
+	{
+		"company",
+		"id",
+	}, {"users", "id"}, {"catalogue_items", "model"}, {"customers", "id"}, {"pools", "id"}, {"equipment", "id"}, {"plumbing", "pool_id, revision"}, {"clean_lines", "taken_at, id"},
+	{
+		"laps",
+		"id",
+	}, {"stops", "id"}, {"visits", "recorded_at, id"}, {"visit_readings", "visit_id, seq"}, {"visit_signs", "visit_id, sign"}, {"visit_works", "visit_id, seq"},
+	{
+		"due_marks",
+		"made_at, id",
+	}, {"calendar_feeds", "user_id"}, {"visit_moves", "made_at, id"}, {"runs", "started_at, id"}, {"run_events", "run_id, seq"}, {"equipment_events", "made_at, id"},
+	{
+		"photo_contents",
+		"digest",
+	}, {"inspections", "started_at, id"}, {"photos", "made_at, id"}, {"notes", "made_at, id"}, {"pool_links", "made_at, id"}, {"audit", "at, id"},
 }
 
 // archiveFormat names the file's format in its first line.
@@ -75,29 +87,34 @@ func (s *Store) Export(ctx context.Context, w io.Writer) error {
 	if err := enc.Encode(archiveHead{archiveFormat, version}); err != nil {
 		return fmt.Errorf("writing the archive: %w", err)
 	}
-	err = pgx.BeginTxFunc(ctx, s.Pool, pgx.TxOptions{IsoLevel: pgx.RepeatableRead, AccessMode: pgx.ReadOnly}, func(tx pgx.Tx) error {
-		if _, err := tx.Exec(ctx, "set local timezone = 'UTC'"); err != nil {
-			return err
-		}
-		for _, t := range archived {
-			rows, err := tx.Query(ctx, "select to_jsonb(r)::text from "+t.table+" r order by "+t.order)
-			if err != nil {
-				return fmt.Errorf("reading %s: %w", t.table, err)
+	err = pgx.BeginTxFunc(
+		ctx,
+		s.Pool,
+		pgx.TxOptions{IsoLevel: pgx.RepeatableRead, AccessMode: pgx.ReadOnly},
+		func(tx pgx.Tx) error {
+			if _, err := tx.Exec(ctx, "set local timezone = 'UTC'"); err != nil {
+				return err
 			}
-			var row string
-			if _, err := pgx.ForEachRow(rows, []any{&row}, func() error {
-				return enc.Encode(archiveRow{t.table, json.RawMessage(row)})
-			}); err != nil {
-				return fmt.Errorf("reading %s: %w", t.table, err)
-			}
-			if t.table == "photo_contents" && s.photos != "" {
-				if err := s.exportFolder(ctx, tx, enc); err != nil {
-					return err
+			for _, t := range archived {
+				rows, err := tx.Query(ctx, "select to_jsonb(r)::text from "+t.table+" r order by "+t.order)
+				if err != nil {
+					return fmt.Errorf("reading %s: %w", t.table, err)
+				}
+				var row string
+				if _, err := pgx.ForEachRow(rows, []any{&row}, func() error {
+					return enc.Encode(archiveRow{t.table, json.RawMessage(row)})
+				}); err != nil {
+					return fmt.Errorf("reading %s: %w", t.table, err)
+				}
+				if t.table == "photo_contents" && s.photos != "" {
+					if err := s.exportFolder(ctx, tx, enc); err != nil {
+						return err
+					}
 				}
 			}
-		}
-		return nil
-	})
+			return nil
+		},
+	)
 	if err != nil {
 		return err
 	}
@@ -107,7 +124,10 @@ func (s *Store) Export(ctx context.Context, w io.Writer) error {
 // exportFolder writes the pictures that are kept in a folder as if they were kept in
 // the database: an archive is whole.
 func (s *Store) exportFolder(ctx context.Context, tx pgx.Tx, enc *json.Encoder) error {
-	rows, err := tx.Query(ctx, "select distinct digest from photos where gone_at is null and digest not in (select digest from photo_contents) order by digest")
+	rows, err := tx.Query(
+		ctx,
+		"select distinct digest from photos where gone_at is null and digest not in (select digest from photo_contents) order by digest",
+	)
 	if err != nil {
 		return fmt.Errorf("listing the pictures: %w", err)
 	}
@@ -120,7 +140,9 @@ func (s *Store) exportFolder(ctx context.Context, tx pgx.Tx, enc *json.Encoder) 
 		if err != nil {
 			return fmt.Errorf("reading a picture: %w", err)
 		}
-		row, err := json.Marshal(map[string]string{"digest": "\\x" + hex.EncodeToString(d), "content": "\\x" + hex.EncodeToString(content)})
+		row, err := json.Marshal(
+			map[string]string{"digest": "\\x" + hex.EncodeToString(d), "content": "\\x" + hex.EncodeToString(content)},
+		)
 		if err != nil {
 			return fmt.Errorf("writing a picture: %w", err)
 		}
@@ -149,7 +171,12 @@ func (s *Store) Import(ctx context.Context, r io.Reader) (rows int, err error) {
 	case err != nil || head.Format != archiveFormat:
 		return 0, fmt.Errorf("%w: its first line does not say %s", ErrArchive, archiveFormat)
 	case head.Schema > version:
-		return 0, fmt.Errorf("%w: it is of schema %d and this program keeps schema %d; take it in with the program that wrote it", ErrArchive, head.Schema, version)
+		return 0, fmt.Errorf(
+			"%w: it is of schema %d and this program keeps schema %d; take it in with the program that wrote it",
+			ErrArchive,
+			head.Schema,
+			version,
+		)
 	case head.Schema < 1:
 		return 0, fmt.Errorf("%w: its first line does not say of which schema it is", ErrArchive)
 	}
@@ -169,7 +196,8 @@ func (s *Store) Import(ctx context.Context, r io.Reader) (rows int, err error) {
 // holdsNothing is ErrNotEmpty where there is a company.
 func (s *Store) holdsNothing(ctx context.Context) error {
 	var held int
-	err := s.Pool.QueryRow(ctx, "select (select count(*) from company) + (select count(*) from users) + (select count(*) from pools)").Scan(&held)
+	err := s.Pool.QueryRow(ctx, "select (select count(*) from company) + (select count(*) from users) + (select count(*) from pools)").
+		Scan(&held)
 	if err == nil && held > 0 {
 		return ErrNotEmpty
 	}
@@ -240,7 +268,11 @@ func takeIn(ctx context.Context, tx pgx.Tx, text []byte, revs map[uuid.UUID]int6
 		row = "case when $1::jsonb->'diagnosis' = 'null' then jsonb_set($1::jsonb, '{diagnosis}', '{}') else $1::jsonb end"
 	}
 	// The table's name is one of ours; the row is a parameter.
-	_, err := tx.Exec(ctx, "insert into "+line.Table+" select * from jsonb_populate_record(null::"+line.Table+", "+row+")", string(line.Row))
+	_, err := tx.Exec(
+		ctx,
+		"insert into "+line.Table+" select * from jsonb_populate_record(null::"+line.Table+", "+row+")",
+		string(line.Row),
+	)
 	var refused *pgconn.PgError
 	if errors.As(err, &refused) {
 		return fmt.Sprintf("the row of %s is refused: %s", line.Table, refused.Message)

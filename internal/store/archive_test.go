@@ -39,7 +39,10 @@ func TestAnArchiveGoesRound(t *testing.T) {
 // Every table is in an archive but those that are nobody's record.
 func TestAnArchiveForgetsNoTable(t *testing.T) {
 	town := demotest.Town(t)
-	rows, err := town.Store.Pool.Query(ctx, "select tablename::text from pg_tables where schemaname = 'public' and tablename not in ('sessions', 'goose_db_version')")
+	rows, err := town.Store.Pool.Query(
+		ctx,
+		"select tablename::text from pg_tables where schemaname = 'public' and tablename not in ('sessions', 'goose_db_version')",
+	)
 	require.NoError(t, err)
 	defer rows.Close()
 	known := store.ArchivedTables()
@@ -56,7 +59,10 @@ func TestAnArchiveForgetsNoTable(t *testing.T) {
 // Each table comes after those that its rows refer to, so that an archive can come in.
 func TestAnArchiveIsInAnOrderThatComesIn(t *testing.T) {
 	town := demotest.Town(t)
-	rows, err := town.Store.Pool.Query(ctx, "select conrelid::regclass::text, confrelid::regclass::text from pg_constraint where contype = 'f' and not condeferrable and conrelid <> confrelid")
+	rows, err := town.Store.Pool.Query(
+		ctx,
+		"select conrelid::regclass::text, confrelid::regclass::text from pg_constraint where contype = 'f' and not condeferrable and conrelid <> confrelid",
+	)
 	require.NoError(t, err)
 	defer rows.Close()
 	tables := store.ArchivedTables()
@@ -98,7 +104,10 @@ func TestASpoiledArchiveComesInNotAtAll(t *testing.T) {
 		require.ErrorIs(t, err, store.ErrArchive, message)
 		assert.Contains(t, err.Error(), message)
 		var held int
-		require.NoError(t, empty.Pool.QueryRow(ctx, "select (select count(*) from users) + (select count(*) from pools)").Scan(&held))
+		require.NoError(
+			t,
+			empty.Pool.QueryRow(ctx, "select (select count(*) from users) + (select count(*) from pools)").Scan(&held),
+		)
 		assert.Zero(t, held, "nothing half-imported")
 	}
 	_, err := empty.Import(ctx, strings.NewReader(out.String()))
@@ -111,14 +120,30 @@ func TestAnOlderArchiveIsBroughtForward(t *testing.T) {
 	town := demotest.Town(t)
 	require.NoError(t, store.MigrateDownTo(ctx, town.Store, 14))
 	town.Store.Pool.Reset()
-	_, err := town.Store.Pool.Exec(ctx, `update company set settings = settings || '{"partLives": {"Zinc anode": {"years": 2, "kgal": 0}, "My part": {"years": 1, "kgal": 0}}}'`)
+	_, err := town.Store.Pool.Exec(
+		ctx,
+		`update company set settings = settings || '{"partLives": {"Zinc anode": {"years": 2, "kgal": 0}, "My part": {"years": 1, "kgal": 0}}}'`,
+	)
 	require.NoError(t, err)
 	var pool, user uuid.UUID
-	require.NoError(t, town.Store.Pool.QueryRow(ctx, "select p.id, u.id from pools p, users u limit 1").Scan((*[16]byte)(&pool), (*[16]byte)(&user)))
-	_, err = town.Store.Pool.Exec(ctx, "insert into due_marks (id, pool_id, item, act, reason, made_by, made_at) values ($1, $2, 'part:Sand', 'cancel', 'looked sound', $3, now())", uuid.New().String(), pool.String(), user.String())
+	require.NoError(
+		t,
+		town.Store.Pool.QueryRow(ctx, "select p.id, u.id from pools p, users u limit 1").
+			Scan((*[16]byte)(&pool), (*[16]byte)(&user)),
+	)
+	_, err = town.Store.Pool.Exec(
+		ctx,
+		"insert into due_marks (id, pool_id, item, act, reason, made_by, made_at) values ($1, $2, 'part:Sand', 'cancel', 'looked sound', $3, now())",
+		uuid.New().String(),
+		pool.String(),
+		user.String(),
+	)
 	require.NoError(t, err)
 	var was, is int
-	require.NoError(t, town.Store.Pool.QueryRow(ctx, "select count(*) from equipment where kind = 'Zinc anode'").Scan(&was))
+	require.NoError(
+		t,
+		town.Store.Pool.QueryRow(ctx, "select count(*) from equipment where kind = 'Zinc anode'").Scan(&was),
+	)
 	require.Positive(t, was)
 	var out bytes.Buffer
 	require.NoError(t, town.Store.Export(ctx, &out))
@@ -127,9 +152,17 @@ func TestAnOlderArchiveIsBroughtForward(t *testing.T) {
 	require.NoError(t, err)
 	require.NoError(t, other.Pool.QueryRow(ctx, "select count(*) from equipment where kind = 'zinc-anode'").Scan(&is))
 	assert.Equal(t, was, is)
-	require.NoError(t, other.Pool.QueryRow(ctx, "select count(*) from due_marks where item = 'part:sand' and reason = 'looked sound'").Scan(&is))
+	require.NoError(
+		t,
+		other.Pool.QueryRow(ctx, "select count(*) from due_marks where item = 'part:sand' and reason = 'looked sound'").
+			Scan(&is),
+	)
 	assert.Equal(t, 1, is)
-	require.NoError(t, other.Pool.QueryRow(ctx, `select count(*) from company where settings -> 'partLives' = '{"zinc-anode": {"years": 2, "kgal": 0}, "My part": {"years": 1, "kgal": 0}}'`).Scan(&is))
+	require.NoError(
+		t,
+		other.Pool.QueryRow(ctx, `select count(*) from company where settings -> 'partLives' = '{"zinc-anode": {"years": 2, "kgal": 0}, "My part": {"years": 1, "kgal": 0}}'`).
+			Scan(&is),
+	)
 	assert.Equal(t, 1, is)
 	assert.Empty(t, store.SchemaGaps(ctx, other), "and stands at this program's schema")
 }
@@ -140,8 +173,20 @@ func TestPicturesInAFolderAreInAnArchive(t *testing.T) {
 	dir := t.TempDir()
 	require.NoError(t, town.Store.KeepPhotosIn(dir))
 	var pool, user [16]byte
-	require.NoError(t, town.Store.Pool.QueryRow(ctx, "select p.id, u.id from pools p, users u limit 1").Scan(&pool, &user))
-	p := store.Photo{ID: uuid.New(), PoolID: pool, Width: 3, Height: 2, Digest: []byte{1, 2, 3}, TakenAt: demotest.Now(), MadeBy: user, MadeAt: demotest.Now()}
+	require.NoError(
+		t,
+		town.Store.Pool.QueryRow(ctx, "select p.id, u.id from pools p, users u limit 1").Scan(&pool, &user),
+	)
+	p := store.Photo{
+		ID:      uuid.New(),
+		PoolID:  pool,
+		Width:   3,
+		Height:  2,
+		Digest:  []byte{1, 2, 3},
+		TakenAt: demotest.Now(),
+		MadeBy:  user,
+		MadeAt:  demotest.Now(),
+	}
 	require.NoError(t, town.Store.AddPhoto(ctx, p, []byte("a picture")))
 	content, err := town.Store.PhotoBytes(ctx, p.Digest)
 	require.NoError(t, err)

@@ -36,13 +36,16 @@ func (s *Store) ChangeEquipment(ctx context.Context, e EquipmentEvent, in *Equip
 		}
 		if len(known) > 0 {
 			k := known[0]
-			if k.PoolID != e.PoolID || k.EquipmentID != e.EquipmentID || k.Act != e.Act || k.Note != e.Note || !k.HappenedOn.Equal(e.HappenedOn) {
+			if k.PoolID != e.PoolID || k.EquipmentID != e.EquipmentID || k.Act != e.Act || k.Note != e.Note ||
+				!k.HappenedOn.Equal(e.HappenedOn) {
 				return ErrDifferent
 			}
 			return nil
 		}
 		if out != nil {
-			res := tx.Model(&Equipment{}).Where("id = ? and pool_id = ? and removed_on is null", *out, e.PoolID).Update("removed_on", e.HappenedOn)
+			res := tx.Model(&Equipment{}).
+				Where("id = ? and pool_id = ? and removed_on is null", *out, e.PoolID).
+				Update("removed_on", e.HappenedOn)
 			if res.Error != nil {
 				return fmt.Errorf("taking part %s out: %w", *out, res.Error)
 			}

@@ -16,7 +16,11 @@ func SchemaGaps(ctx context.Context, s *Store) []string {
 		if err != nil {
 			return []string{err.Error()}
 		}
-		rows, err := s.Pool.Query(ctx, "select column_name from information_schema.columns where table_name = $1", sc.Table)
+		rows, err := s.Pool.Query(
+			ctx,
+			"select column_name from information_schema.columns where table_name = $1",
+			sc.Table,
+		)
 		if err != nil {
 			return []string{err.Error()}
 		}

@@ -46,7 +46,14 @@ var logKinds = map[string]string{
 
 // History lists a pool's log from a cursor on, newest first: of all kinds or of some, and
 // only what holds every word that is looked for.
-func (s *Store) History(ctx context.Context, pool uuid.UUID, zone string, from Cursor, kinds, words []string, limit int) ([]LogRow, error) {
+func (s *Store) History(
+	ctx context.Context,
+	pool uuid.UUID,
+	zone string,
+	from Cursor,
+	kinds, words []string,
+	limit int,
+) ([]LogRow, error) {
 	var parts []string
 	for _, k := range kinds {
 		q, ok := logKinds[k]
@@ -126,7 +133,13 @@ type Found struct {
 
 // Find looks pools up by street, customer and parts in place; every word must be in
 // one of them. Of one technician's pools, or of all (nil). Archived pools come last.
-func (s *Store) Find(ctx context.Context, technician *uuid.UUID, from time.Time, words []string, limit int) ([]Found, error) {
+func (s *Store) Find(
+	ctx context.Context,
+	technician *uuid.UUID,
+	from time.Time,
+	words []string,
+	limit int,
+) ([]Found, error) {
 	args := []any{limit}
 	arg := func(v any) string {
 		args = append(args, v)
@@ -142,7 +155,9 @@ func (s *Store) Find(ctx context.Context, technician *uuid.UUID, from time.Time,
 	}
 	if technician != nil {
 		me := arg(technician.String())
-		where += " and (p.technician_id = " + me + "::uuid or p.id in (select pool_id from visit_moves where technician_id = " + me + "::uuid and moved_to >= " + arg(from.Format(time.DateOnly)) + "::date)) and p.archived_at is null"
+		where += " and (p.technician_id = " + me + "::uuid or p.id in (select pool_id from visit_moves where technician_id = " + me + "::uuid and moved_to >= " + arg(
+			from.Format(time.DateOnly),
+		) + "::date)) and p.archived_at is null"
 	}
 	rows, err := s.query(ctx, `select p.id, p.street, p.which, coalesce(c.name, ''), p.archived_at is not null,
 		coalesce((select e.kind || ': ' || trim(e.model || ' ' || e.serial) from equipment e where e.pool_id = p.id and e.removed_on is null and (`+any+`) order by e.kind limit 1), '')

@@ -40,7 +40,9 @@ func (s *Store) InspectionsOf(ctx context.Context, pool uuid.UUID) ([]Inspection
 // SaveInspection writes answers and findings into an open one if its version is still
 // the given one; it comes as it then stands with ErrVersion too.
 func (s *Store) SaveInspection(ctx context.Context, i Inspection) (Inspection, error) {
-	res := s.db.WithContext(ctx).Model(&Inspection{}).Where("id = ? and version = ? and closed_at is null", i.ID, i.Version).
+	res := s.db.WithContext(ctx).
+		Model(&Inspection{}).
+		Where("id = ? and version = ? and closed_at is null", i.ID, i.Version).
 		Updates(map[string]any{"answers": i.Answers, "findings": i.Findings, "closed_at": i.ClosedAt, "version": i.Version + 1})
 	if res.Error != nil {
 		return i, res.Error
@@ -55,7 +57,10 @@ func (s *Store) SaveInspection(ctx context.Context, i Inspection) (Inspection, e
 // LastInspections finds pools' newest closed inspections.
 func (s *Store) LastInspections(ctx context.Context, pools []uuid.UUID) (map[uuid.UUID]Inspection, error) {
 	var is []Inspection
-	err := s.db.WithContext(ctx).Raw("select distinct on (pool_id) * from inspections where pool_id in ? and closed_at is not null order by pool_id, closed_at desc", pools).Scan(&is).Error
+	err := s.db.WithContext(ctx).
+		Raw("select distinct on (pool_id) * from inspections where pool_id in ? and closed_at is not null order by pool_id, closed_at desc", pools).
+		Scan(&is).
+		Error
 	out := make(map[uuid.UUID]Inspection, len(is))
 	for _, i := range is {
 		out[i.PoolID] = i

@@ -214,6 +214,32 @@ type VisitWork struct {
 // models lists every table's model, for the test that compares them with the
 // migrated schema.
 func models() []any {
-	return []any{&Company{}, &User{}, &Pool{}, &Equipment{}, &Plumbing{}, &CleanLine{}, &CatalogueItem{}, &Lap{}, &Stop{}, &Visit{}, &VisitReading{}, &VisitSign{}, &VisitWork{}, &DueMark{}, &CalendarFeed{}, &VisitMove{}, &Run{}, &RunEvent{}, &EquipmentEvent{},
-		&Customer{}, &PhotoContent{}, &Photo{}, &Note{}, &PoolLink{}, &Audit{}, &Inspection{}}
+	return []any{
+		&Company{},
+		&User{},
+		&Pool{},
+		&Equipment{},
+		&Plumbing{},
+		&CleanLine{},
+		&CatalogueItem{},
+		&Lap{},
+		&Stop{},
+		&Visit{},
+		&VisitReading{},
+		&VisitSign{},
+		&VisitWork{},
+		&DueMark{},
+		&CalendarFeed{},
+		&VisitMove{},
+		&Run{},
+		&RunEvent{},
+		&EquipmentEvent{},
+		&Customer{},
+		&PhotoContent{},
+		&Photo{},
+		&Note{},
+		&PoolLink{},
+		&Audit{},
+		&Inspection{},
+	}
 }

@@ -31,7 +31,14 @@ func (s *Store) ConfirmedCounts(ctx context.Context) (map[string]int, int, error
 		Confirmed string
 		N         int
 	}
-	err := s.db.WithContext(ctx).Model(&Visit{}).Select("confirmed, count(*) as n").Where("engine_version <> ''").Where(counted).Group("confirmed").Scan(&rows).Error
+	err := s.db.WithContext(ctx).
+		Model(&Visit{}).
+		Select("confirmed, count(*) as n").
+		Where("engine_version <> ''").
+		Where(counted).
+		Group("confirmed").
+		Scan(&rows).
+		Error
 	out, total := map[string]int{}, 0
 	for _, r := range rows {
 		out[r.Confirmed] = r.N

@@ -58,7 +58,9 @@ func (s *Store) PlumbingOf(ctx context.Context, pool uuid.UUID) ([]Plumbing, err
 // AddCleanLine writes a clean line once: the same id with the same content is the
 // same save, with another it is ErrDifferent.
 func (s *Store) AddCleanLine(ctx context.Context, l CleanLine) (CleanLine, error) {
-	res := s.db.WithContext(ctx).Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "id"}}, DoNothing: true}).Create(&l)
+	res := s.db.WithContext(ctx).
+		Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "id"}}, DoNothing: true}).
+		Create(&l)
 	if res.Error != nil {
 		return l, res.Error
 	}

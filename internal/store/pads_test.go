@@ -17,7 +17,14 @@ import (
 func newPool(street string) (store.Pool, store.Plumbing, []store.Equipment) {
 	id := uuid.Must(uuid.NewV7())
 	return store.Pool{ID: id, Street: street, VolumeM3: 50, BaseMinutes: 25, OnRecordSince: time.Now(), Version: 1},
-		store.Plumbing{ID: uuid.Must(uuid.NewV7()), PoolID: id, Revision: 1, Document: json.RawMessage(`{"a":1}`), Reason: store.ReasonDescription, CreatedAt: time.Now()},
+		store.Plumbing{
+			ID:        uuid.Must(uuid.NewV7()),
+			PoolID:    id,
+			Revision:  1,
+			Document:  json.RawMessage(`{"a":1}`),
+			Reason:    store.ReasonDescription,
+			CreatedAt: time.Now(),
+		},
 		[]store.Equipment{{ID: uuid.Must(uuid.NewV7()), PoolID: id, Kind: "pump", Model: "Brisk"}}
 }
 
@@ -54,7 +61,9 @@ func TestOneOfManyWritersOfARevisionWins(t *testing.T) {
 	for i := range 6 {
 		wg.Go(func() {
 			err := st.AddPlumbing(ctx, store.Plumbing{ID: uuid.Must(uuid.NewV7()), PoolID: v.PoolID, Revision: 2,
-				Document: json.RawMessage(fmt.Sprintf(`{"n":%d}`, i)), Reason: store.ReasonDescription, CreatedAt: time.Now()})
+				Document: json.RawMessage(
+					fmt.Sprintf(`{"n":%d}`, i),
+				), Reason: store.ReasonDescription, CreatedAt: time.Now()})
 			mu.Lock()
 			defer mu.Unlock()
 			if err == nil {
@@ -77,7 +86,13 @@ func TestACleanLineHoldsUntilThePipesChange(t *testing.T) {
 	st, v := minimal(t)
 	now := time.Now().UTC().Truncate(time.Second)
 	line := func(at time.Time, hash string) store.CleanLine {
-		return store.CleanLine{ID: uuid.Must(uuid.NewV7()), PoolID: v.PoolID, TakenAt: at, Readings: json.RawMessage(`[]`), ContentHash: hash}
+		return store.CleanLine{
+			ID:          uuid.Must(uuid.NewV7()),
+			PoolID:      v.PoolID,
+			TakenAt:     at,
+			Readings:    json.RawMessage(`[]`),
+			ContentHash: hash,
+		}
 	}
 	inForce := func() *store.CleanLine {
 		records, err := st.PoolRecords(ctx, []uuid.UUID{v.PoolID})
@@ -97,7 +112,20 @@ func TestACleanLineHoldsUntilThePipesChange(t *testing.T) {
 	assert.ErrorIs(t, err, store.ErrDifferent)
 	assert.Equal(t, first.ID, inForce().ID)
 	revise := func(n int, reason string, at time.Time) {
-		require.NoError(t, st.AddPlumbing(ctx, store.Plumbing{ID: uuid.Must(uuid.NewV7()), PoolID: v.PoolID, Revision: n, Document: json.RawMessage(`{}`), Reason: reason, CreatedAt: at}))
+		require.NoError(
+			t,
+			st.AddPlumbing(
+				ctx,
+				store.Plumbing{
+					ID:        uuid.Must(uuid.NewV7()),
+					PoolID:    v.PoolID,
+					Revision:  n,
+					Document:  json.RawMessage(`{}`),
+					Reason:    reason,
+					CreatedAt: at,
+				},
+			),
+		)
 	}
 	revise(2, store.ReasonDescription, now.Add(2*time.Minute))
 	assert.Equal(t, first.ID, inForce().ID, "mended words keep it")
@@ -117,7 +145,12 @@ func TestACleanLineHoldsUntilThePipesChange(t *testing.T) {
 func TestACatalogueIsImportedWholeAndReplacesByName(t *testing.T) {
 	st, _ := minimal(t)
 	item := func(model, kind string) store.CatalogueItem {
-		return store.CatalogueItem{Model: model, Kind: kind, Item: json.RawMessage(`{"model":"` + model + `"}`), ImportedAt: time.Now()}
+		return store.CatalogueItem{
+			Model:      model,
+			Kind:       kind,
+			Item:       json.RawMessage(`{"model":"` + model + `"}`),
+			ImportedAt: time.Now(),
+		}
 	}
 	require.NoError(t, st.ImportCatalogue(ctx, []store.CatalogueItem{item("A", "pump"), item("B", "filter")}))
 	require.NoError(t, st.ImportCatalogue(ctx, []store.CatalogueItem{item("B", "heater")}))
@@ -125,7 +158,11 @@ func TestACatalogueIsImportedWholeAndReplacesByName(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, got, 2)
 	assert.Equal(t, "heater", got[0].Kind)
-	assert.Error(t, st.ImportCatalogue(ctx, []store.CatalogueItem{item("C", "pump"), item("D", "kettle")}), "a kind that is none")
+	assert.Error(
+		t,
+		st.ImportCatalogue(ctx, []store.CatalogueItem{item("C", "pump"), item("D", "kettle")}),
+		"a kind that is none",
+	)
 	got, err = st.Catalogue(ctx)
 	require.NoError(t, err)
 	assert.Len(t, got, 2, "nothing of a refused import is taken")

@@ -55,7 +55,12 @@ func (s *Store) PartsInPlace(ctx context.Context, ask PartsAsk) (PartsPage, erro
 	if err != nil {
 		return PartsPage{}, fmt.Errorf("writing the lives: %w", err)
 	}
-	args := map[string]any{"lives": string(lives), "today": ask.From.Format(time.DateOnly), "limit": ask.Limit, "offset": ask.Offset}
+	args := map[string]any{
+		"lives":  string(lives),
+		"today":  ask.From.Format(time.DateOnly),
+		"limit":  ask.Limit,
+		"offset": ask.Offset,
+	}
 	where := "e.removed_on is null and p.archived_at is null"
 	if ask.Technician != nil {
 		args["me"] = *ask.Technician
@@ -64,7 +69,11 @@ func (s *Store) PartsInPlace(ctx context.Context, ask PartsAsk) (PartsPage, erro
 	for i, w := range ask.Find {
 		like, kinds := fmt.Sprintf("like%d", i), fmt.Sprintf("kinds%d", i)
 		args[like], args[kinds] = "%"+likely(w.Word)+"%", w.Kinds
-		where += fmt.Sprintf(" and (e.kind || ' ' || e.model || ' ' || e.serial || ' ' || p.street || ' ' || p.which ilike @%s or e.kind in @%s )", like, kinds)
+		where += fmt.Sprintf(
+			" and (e.kind || ' ' || e.model || ' ' || e.serial || ' ' || p.street || ' ' || p.which ilike @%s or e.kind in @%s )",
+			like,
+			kinds,
+		)
 	}
 	// The end of a life as upkeep.LifeEnds has it; halves go up, so numeric.
 	from := ` from (select e.*, p.street, p.which, case when l.years > 0 then e.installed_on + cast(round(cast(l.years * 365.25 as numeric)) as int) end as due

@@ -94,7 +94,12 @@ func (s *Store) ChangeUser(ctx context.Context, id uuid.UUID, version int, to ma
 
 // SaveCompany changes the company if the version is still the given one; the company
 // as it then stands comes with ErrVersion too.
-func (s *Store) SaveCompany(ctx context.Context, version int, name, zone string, office json.RawMessage) (Company, error) {
+func (s *Store) SaveCompany(
+	ctx context.Context,
+	version int,
+	name, zone string,
+	office json.RawMessage,
+) (Company, error) {
 	return s.saveCompany(ctx, version, map[string]any{"name": name, "time_zone": zone, "office": office})
 }
 
@@ -131,17 +136,26 @@ func (s *Store) Customers(ctx context.Context, ids []uuid.UUID) (map[uuid.UUID]C
 // CustomersNamed finds customers whose name holds some letters, for choosing one.
 func (s *Store) CustomersNamed(ctx context.Context, letters string, limit int) ([]Customer, error) {
 	var cs []Customer
-	return cs, s.db.WithContext(ctx).Where("erased_at is null and name ilike ?", "%"+likely(letters)+"%").Order("name").Limit(limit).Find(&cs).Error
+	return cs, s.db.WithContext(ctx).
+		Where("erased_at is null and name ilike ?", "%"+likely(letters)+"%").
+		Order("name").
+		Limit(limit).
+		Find(&cs).
+		Error
 }
 
 // PutCustomer writes a customer: a new one, or a changed one if its version is still
 // the given one. ErrVersion comes with the customer as it then stands.
 func (s *Store) PutCustomer(ctx context.Context, c Customer) (Customer, error) {
-	res := s.db.WithContext(ctx).Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "id"}}, DoNothing: true}).Create(&c)
+	res := s.db.WithContext(ctx).
+		Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "id"}}, DoNothing: true}).
+		Create(&c)
 	if res.Error != nil || res.RowsAffected == 1 {
 		return c, res.Error
 	}
-	res = s.db.WithContext(ctx).Model(&Customer{}).Where("id = ? and version = ? and erased_at is null", c.ID, c.Version).
+	res = s.db.WithContext(ctx).
+		Model(&Customer{}).
+		Where("id = ? and version = ? and erased_at is null", c.ID, c.Version).
 		Updates(map[string]any{"name": c.Name, "phone": c.Phone, "email": c.Email, "note": c.Note, "lang": c.Lang, "version": c.Version + 1})
 	if res.Error != nil {
 		return c, res.Error
@@ -170,7 +184,10 @@ func (s *Store) EraseCustomer(ctx context.Context, id uuid.UUID, now time.Time) 
 		if err := tx.Model(&PoolLink{}).Where("pool_id in (?) and revoked_at is null", theirs).Update("revoked_at", now).Error; err != nil {
 			return err
 		}
-		return tx.Model(&Pool{}).Where("customer_id = ?", id).Updates(map[string]any{"access_note": "", "version": gorm.Expr("version + 1")}).Error
+		return tx.Model(&Pool{}).
+			Where("customer_id = ?", id).
+			Updates(map[string]any{"access_note": "", "version": gorm.Expr("version + 1")}).
+			Error
 	})
 }
 
@@ -218,7 +235,10 @@ func (s *Store) LinksOf(ctx context.Context, pool uuid.UUID) ([]PoolLink, error)
 
 // EndLink revokes a pool's link.
 func (s *Store) EndLink(ctx context.Context, pool, id uuid.UUID, at time.Time) error {
-	res := s.db.WithContext(ctx).Model(&PoolLink{}).Where("id = ? and pool_id = ? and revoked_at is null", id, pool).Update("revoked_at", at)
+	res := s.db.WithContext(ctx).
+		Model(&PoolLink{}).
+		Where("id = ? and pool_id = ? and revoked_at is null", id, pool).
+		Update("revoked_at", at)
 	if res.Error == nil && res.RowsAffected == 0 {
 		return ErrNotFound
 	}

@@ -64,7 +64,9 @@ func (s *Store) AddPhoto(ctx context.Context, p Photo, content []byte) error {
 			return err
 		}
 		return once(tx, p.ID, &p, func(k *Photo) bool {
-			return k.PoolID == p.PoolID && bytes.Equal(k.Digest, p.Digest) && sameID(k.VisitID, p.VisitID) && sameID(k.InspectionID, p.InspectionID) && k.Item == p.Item
+			return k.PoolID == p.PoolID && bytes.Equal(k.Digest, p.Digest) && sameID(k.VisitID, p.VisitID) &&
+				sameID(k.InspectionID, p.InspectionID) &&
+				k.Item == p.Item
 		})
 	})
 }
@@ -107,13 +109,21 @@ func (s *Store) PhotoBytes(ctx context.Context, digest []byte) ([]byte, error) {
 // PhotosOf lists a pool's pictures that are there, newest first.
 func (s *Store) PhotosOf(ctx context.Context, pool uuid.UUID) ([]Photo, error) {
 	var ps []Photo
-	return ps, s.db.WithContext(ctx).Where("pool_id = ? and gone_at is null", pool).Order("taken_at desc, id desc").Find(&ps).Error
+	return ps, s.db.WithContext(ctx).
+		Where("pool_id = ? and gone_at is null", pool).
+		Order("taken_at desc, id desc").
+		Find(&ps).
+		Error
 }
 
 // PhotosInspected lists an inspection's pictures that are there, in the order taken.
 func (s *Store) PhotosInspected(ctx context.Context, inspection uuid.UUID) ([]Photo, error) {
 	var ps []Photo
-	return ps, s.db.WithContext(ctx).Where("inspection_id = ? and gone_at is null", inspection).Order("made_at, id").Find(&ps).Error
+	return ps, s.db.WithContext(ctx).
+		Where("inspection_id = ? and gone_at is null", inspection).
+		Order("made_at, id").
+		Find(&ps).
+		Error
 }
 
 // CountPhotos counts pictures that are there and fit.
@@ -131,7 +141,8 @@ func (s *Store) TakePhotosAway(ctx context.Context, why string, now time.Time, w
 	err := s.InTx(ctx, func(in *Store) error {
 		tx := in.db.WithContext(ctx)
 		var gone []Photo
-		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("gone_at is null").Where(where, args...).Find(&gone).Error; err != nil || len(gone) == 0 {
+		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("gone_at is null").Where(where, args...).Find(&gone).Error; err != nil ||
+			len(gone) == 0 {
 			return err
 		}
 		n = len(gone)
@@ -145,7 +156,8 @@ func (s *Store) TakePhotosAway(ctx context.Context, why string, now time.Time, w
 		if err := tx.Model(&Photo{}).Where("id in ?", ids).Updates(map[string]any{"gone_at": now, "gone_why": why}).Error; err != nil {
 			return err
 		}
-		if err := tx.Raw("select distinct digest from photos g where id in ? and not exists (select 1 from photos o where o.digest = g.digest and o.gone_at is null)", ids).Scan(&orphans).Error; err != nil || len(orphans) == 0 {
+		if err := tx.Raw("select distinct digest from photos g where id in ? and not exists (select 1 from photos o where o.digest = g.digest and o.gone_at is null)", ids).Scan(&orphans).Error; err != nil ||
+			len(orphans) == 0 {
 			return err
 		}
 		in.afterwards(func() error { return s.removeFiles(orphans) })

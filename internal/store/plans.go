@@ -27,7 +27,8 @@ type VisitMove struct {
 // it is ErrDifferent.
 func (s *Store) AddVisitMove(ctx context.Context, m VisitMove) error {
 	return once(s.db.WithContext(ctx), m.ID, &m, func(k *VisitMove) bool {
-		return k.PoolID == m.PoolID && k.PlannedOn.Equal(m.PlannedOn) && sameTime(k.MovedTo, m.MovedTo) && sameID(k.TechnicianID, m.TechnicianID)
+		return k.PoolID == m.PoolID && k.PlannedOn.Equal(m.PlannedOn) && sameTime(k.MovedTo, m.MovedTo) &&
+			sameID(k.TechnicianID, m.TechnicianID)
 	})
 }
 
@@ -36,7 +37,11 @@ func (s *Store) AddVisitMove(ctx context.Context, m VisitMove) error {
 func (s *Store) MovesOf(ctx context.Context, pools []uuid.UUID, since time.Time) (map[uuid.UUID][]VisitMove, error) {
 	var ms []VisitMove
 	day := since.Format(time.DateOnly)
-	err := s.db.WithContext(ctx).Where("pool_id in ? and (planned_on >= ? or moved_to >= ?)", pools, day, day).Order("made_at, id").Find(&ms).Error
+	err := s.db.WithContext(ctx).
+		Where("pool_id in ? and (planned_on >= ? or moved_to >= ?)", pools, day, day).
+		Order("made_at, id").
+		Find(&ms).
+		Error
 	out := make(map[uuid.UUID][]VisitMove)
 	for _, m := range ms {
 		out[m.PoolID] = append(out[m.PoolID], m)
@@ -50,7 +55,11 @@ const handed = "select pool_id from visit_moves where technician_id = ? and move
 // Covers tells whether somebody was given a visit of another's pool from a day on.
 func (s *Store) Covers(ctx context.Context, technician, pool uuid.UUID, from time.Time) (bool, error) {
 	var n int64
-	err := s.db.WithContext(ctx).Model(&Pool{}).Where("id = ? and id in ("+handed+")", pool, technician, from.Format(time.DateOnly)).Count(&n).Error
+	err := s.db.WithContext(ctx).
+		Model(&Pool{}).
+		Where("id = ? and id in ("+handed+")", pool, technician, from.Format(time.DateOnly)).
+		Count(&n).
+		Error
 	return n > 0, err
 }
 
@@ -58,8 +67,11 @@ func (s *Store) Covers(ctx context.Context, technician, pool uuid.UUID, from tim
 // visit of from a day on; of all (nil). In the order of a day, with what planning
 // needs of them.
 func (s *Store) Workload(ctx context.Context, technician *uuid.UUID, from time.Time) ([]Pool, error) {
-	q := s.db.WithContext(ctx).Model(&Pool{}).Select("id, street, which, weekday, technician_id, base_minutes, version, lon, lat, lap_order, cleaning, record_rev").
-		Where("archived_at is null").Order("lap_order, street, which")
+	q := s.db.WithContext(ctx).
+		Model(&Pool{}).
+		Select("id, street, which, weekday, technician_id, base_minutes, version, lon, lat, lap_order, cleaning, record_rev").
+		Where("archived_at is null").
+		Order("lap_order, street, which")
 	if technician != nil {
 		q = q.Where("technician_id = ? or id in ("+handed+")", *technician, *technician, from.Format(time.DateOnly))
 	}
@@ -85,7 +97,8 @@ func (s *Store) CreateLap(ctx context.Context, l Lap) (Lap, error) {
 	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		head := l
 		head.Stops = nil
-		res := tx.Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "technician_id"}, {Name: "day"}}, DoNothing: true}).Create(&head)
+		res := tx.Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "technician_id"}, {Name: "day"}}, DoNothing: true}).
+			Create(&head)
 		if res.Error != nil || res.RowsAffected == 0 || len(l.Stops) == 0 {
 			return res.Error
 		}
@@ -136,7 +149,9 @@ func (s *Store) ReviseLap(ctx context.Context, l Lap, now time.Time) (Lap, error
 			return nil
 		}
 		return tx.Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "lap_id"}, {Name: "pool_id"}},
-			DoUpdates: clause.AssignmentColumns([]string{"position", "minutes", "planned_at", "dropped_at"})}).Create(&l.Stops).Error
+			DoUpdates: clause.AssignmentColumns(
+				[]string{"position", "minutes", "planned_at", "dropped_at"},
+			)}).Create(&l.Stops).Error
 	})
 	if err != nil && !errors.Is(err, ErrVersion) {
 		return Lap{}, fmt.Errorf("changing the lap: %w", err)
@@ -161,7 +176,10 @@ func (s *Store) LapsOf(ctx context.Context, day time.Time) ([]Lap, error) {
 
 // SetPartLife changes how long a part that is in place is expected to last.
 func (s *Store) SetPartLife(ctx context.Context, part uuid.UUID, years *float64) error {
-	res := s.db.WithContext(ctx).Model(&Equipment{}).Where("id = ? and removed_on is null", part).Update("expected_years", years)
+	res := s.db.WithContext(ctx).
+		Model(&Equipment{}).
+		Where("id = ? and removed_on is null", part).
+		Update("expected_years", years)
 	if res.Error == nil && res.RowsAffected == 0 {
 		return ErrNotFound
 	}
@@ -187,7 +205,9 @@ func (s *Store) updatePool(ctx context.Context, id uuid.UUID, version int, to ma
 func (s *Store) Leave(ctx context.Context, who uuid.UUID, to *uuid.UUID, now time.Time) (int, error) {
 	pools := 0
 	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
-		res := tx.Model(&User{}).Where("id = ? and active", who).Updates(map[string]any{"active": false, "version": gorm.Expr("version + 1")})
+		res := tx.Model(&User{}).
+			Where("id = ? and active", who).
+			Updates(map[string]any{"active": false, "version": gorm.Expr("version + 1")})
 		if res.Error != nil {
 			return res.Error
 		}
@@ -197,7 +217,9 @@ func (s *Store) Leave(ctx context.Context, who uuid.UUID, to *uuid.UUID, now tim
 		if err := tx.Model(&CalendarFeed{}).Where("user_id = ? and revoked_at is null", who).Update("revoked_at", now).Error; err != nil {
 			return err
 		}
-		res = tx.Model(&Pool{}).Where("technician_id = ?", who).Updates(map[string]any{"technician_id": to, "version": gorm.Expr("version + 1")})
+		res = tx.Model(&Pool{}).
+			Where("technician_id = ?", who).
+			Updates(map[string]any{"technician_id": to, "version": gorm.Expr("version + 1")})
 		pools = int(res.RowsAffected)
 		return res.Error
 	})

@@ -15,11 +15,28 @@ func id() uuid.UUID { return uuid.Must(uuid.NewV7()) }
 
 func TestMovesAreKeptOnceAndHandPoolsOver(t *testing.T) {
 	st, v := minimal(t)
-	other := store.User{ID: id(), Login: "other", Name: "Other", Role: "technician", PasswordHash: "x", Active: true, Version: 1, CreatedAt: time.Now()}
+	other := store.User{
+		ID:           id(),
+		Login:        "other",
+		Name:         "Other",
+		Role:         "technician",
+		PasswordHash: "x",
+		Active:       true,
+		Version:      1,
+		CreatedAt:    time.Now(),
+	}
 	require.NoError(t, st.Insert(ctx, &other))
 	today := time.Now().UTC().Truncate(24 * time.Hour)
 	to := today.AddDate(0, 0, 2)
-	m := store.VisitMove{ID: id(), PoolID: v.PoolID, PlannedOn: today, MovedTo: &to, TechnicianID: &other.ID, MadeBy: v.TechnicianID, MadeAt: time.Now()}
+	m := store.VisitMove{
+		ID:           id(),
+		PoolID:       v.PoolID,
+		PlannedOn:    today,
+		MovedTo:      &to,
+		TechnicianID: &other.ID,
+		MadeBy:       v.TechnicianID,
+		MadeAt:       time.Now(),
+	}
 	before, err := st.PoolByID(ctx, v.PoolID)
 	require.NoError(t, err)
 	for range 2 {
@@ -53,8 +70,17 @@ func TestALapIsWrittenOnceAndRevised(t *testing.T) {
 	st, v := minimal(t)
 	day := time.Date(2030, 1, 7, 0, 0, 0, 0, time.UTC)
 	lap := func() store.Lap {
-		l := store.Lap{ID: id(), TechnicianID: v.TechnicianID, Day: day, StartsAt: day.Add(8 * time.Hour), LimitMinutes: 450, Version: 1}
-		l.Stops = []store.Stop{{ID: id(), LapID: l.ID, PoolID: v.PoolID, Position: 1, Minutes: 30, PlannedAt: l.StartsAt}}
+		l := store.Lap{
+			ID:           id(),
+			TechnicianID: v.TechnicianID,
+			Day:          day,
+			StartsAt:     day.Add(8 * time.Hour),
+			LimitMinutes: 450,
+			Version:      1,
+		}
+		l.Stops = []store.Stop{
+			{ID: id(), LapID: l.ID, PoolID: v.PoolID, Position: 1, Minutes: 30, PlannedAt: l.StartsAt},
+		}
 		return l
 	}
 	first, err := st.CreateLap(ctx, lap())
@@ -79,7 +105,9 @@ func TestALapIsWrittenOnceAndRevised(t *testing.T) {
 	stop, _, err := st.StopByID(ctx, was.ID)
 	require.NoError(t, err)
 	assert.NotNil(t, stop.DroppedAt)
-	off.Stops = []store.Stop{{ID: id(), LapID: off.ID, PoolID: v.PoolID, Position: 1, Minutes: 30, PlannedAt: off.StartsAt}}
+	off.Stops = []store.Stop{
+		{ID: id(), LapID: off.ID, PoolID: v.PoolID, Position: 1, Minutes: 30, PlannedAt: off.StartsAt},
+	}
 	revised, err = st.ReviseLap(ctx, off, time.Now())
 	require.NoError(t, err)
 	require.Len(t, revised.Stops, 1)
@@ -102,7 +130,10 @@ func TestALapIsWrittenOnceAndRevised(t *testing.T) {
 
 func TestWhoeverLeavesHandsThePoolsOn(t *testing.T) {
 	st, v := minimal(t)
-	require.NoError(t, st.OpenFeed(ctx, store.CalendarFeed{Digest: []byte("d"), UserID: v.TechnicianID, CreatedAt: time.Now()}))
+	require.NoError(
+		t,
+		st.OpenFeed(ctx, store.CalendarFeed{Digest: []byte("d"), UserID: v.TechnicianID, CreatedAt: time.Now()}),
+	)
 	n, err := st.Leave(ctx, v.TechnicianID, nil, time.Now())
 	require.NoError(t, err)
 	assert.Equal(t, 1, n)

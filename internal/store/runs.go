@@ -77,8 +77,14 @@ func (s *Store) LastDoses(ctx context.Context, pools []uuid.UUID) (map[uuid.UUID
 		PoolID uuid.UUID
 		At     time.Time
 	}
-	err := s.db.WithContext(ctx).Model(&RunEvent{}).Select("runs.pool_id, max(run_events.at) as at").Joins("join runs on runs.id = run_events.run_id").
-		Where("run_events.doses and runs.pool_id in ?", pools).Group("runs.pool_id").Scan(&rows).Error
+	err := s.db.WithContext(ctx).
+		Model(&RunEvent{}).
+		Select("runs.pool_id, max(run_events.at) as at").
+		Joins("join runs on runs.id = run_events.run_id").
+		Where("run_events.doses and runs.pool_id in ?", pools).
+		Group("runs.pool_id").
+		Scan(&rows).
+		Error
 	out := make(map[uuid.UUID]time.Time, len(rows))
 	for _, r := range rows {
 		out[r.PoolID] = r.At

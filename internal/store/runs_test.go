@@ -17,7 +17,14 @@ import (
 // started is a run at the pool of a minimal company.
 func started(t *testing.T) (*store.Store, store.Run, uuid.UUID) {
 	st, v := minimal(t)
-	r := store.Run{ID: uuid.Must(uuid.NewV7()), PoolID: v.PoolID, Procedure: "backwash", Script: json.RawMessage(`{"a":1}`), StartedBy: v.TechnicianID, StartedAt: v.ArrivedAt}
+	r := store.Run{
+		ID:        uuid.Must(uuid.NewV7()),
+		PoolID:    v.PoolID,
+		Procedure: "backwash",
+		Script:    json.RawMessage(`{"a":1}`),
+		StartedBy: v.TechnicianID,
+		StartedAt: v.ArrivedAt,
+	}
 	kept, err := st.StartRun(ctx, r)
 	require.NoError(t, err)
 	return st, kept, v.TechnicianID
@@ -74,7 +81,11 @@ func TestEventsOfARunComeOneAfterTheOther(t *testing.T) {
 func TestWhatARunRefusesIsNotWritten(t *testing.T) {
 	st, r, by := started(t)
 	no := errors.New("no")
-	_, err := st.AppendRun(ctx, r.ID, func(store.Run) ([]store.RunEvent, error) { return []store.RunEvent{event(by, r.StartedAt)}, no })
+	_, err := st.AppendRun(
+		ctx,
+		r.ID,
+		func(store.Run) ([]store.RunEvent, error) { return []store.RunEvent{event(by, r.StartedAt)}, no },
+	)
 	assert.ErrorIs(t, err, no)
 	_, err = st.AppendRun(ctx, uuid.New(), func(store.Run) ([]store.RunEvent, error) { return nil, nil })
 	assert.ErrorIs(t, err, store.ErrNotFound)
@@ -85,7 +96,10 @@ func TestWhatARunRefusesIsNotWritten(t *testing.T) {
 	dose.Doses = true
 	var rev int64
 	read := func() int64 {
-		require.NoError(t, st.Pool.QueryRow(ctx, "select record_rev from pools where id = $1", r.PoolID.String()).Scan(&rev))
+		require.NoError(
+			t,
+			st.Pool.QueryRow(ctx, "select record_rev from pools where id = $1", r.PoolID.String()).Scan(&rev),
+		)
 		return rev
 	}
 	before := read()
@@ -109,7 +123,15 @@ func TestAPartGoesOutOnce(t *testing.T) {
 	st, v := minimal(t)
 	day := v.ArrivedAt.Truncate(24 * time.Hour)
 	part := store.Equipment{ID: uuid.Must(uuid.NewV7()), PoolID: v.PoolID, Kind: "pump", Model: "Brisk 75"}
-	in := store.EquipmentEvent{ID: uuid.Must(uuid.NewV7()), PoolID: v.PoolID, EquipmentID: part.ID, Act: "install", HappenedOn: day, MadeBy: v.TechnicianID, MadeAt: v.ClosedAt}
+	in := store.EquipmentEvent{
+		ID:          uuid.Must(uuid.NewV7()),
+		PoolID:      v.PoolID,
+		EquipmentID: part.ID,
+		Act:         "install",
+		HappenedOn:  day,
+		MadeBy:      v.TechnicianID,
+		MadeAt:      v.ClosedAt,
+	}
 	for range 2 {
 		require.NoError(t, st.ChangeEquipment(ctx, in, &part, nil))
 	}

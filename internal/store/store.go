@@ -59,7 +59,10 @@ func Open(ctx context.Context, dsn string) (*Store, error) {
 		return nil, fmt.Errorf("reaching the database: %w", err)
 	}
 	sdb := stdlib.OpenDBFromPool(pool)
-	db, err := gorm.Open(postgres.New(postgres.Config{Conn: sdb}), &gorm.Config{TranslateError: true, Logger: logger.Discard})
+	db, err := gorm.Open(
+		postgres.New(postgres.Config{Conn: sdb}),
+		&gorm.Config{TranslateError: true, Logger: logger.Discard},
+	)
 	if err != nil {
 		pool.Close()
 		return nil, fmt.Errorf("opening the database: %w", err)
@@ -231,7 +234,11 @@ func (s *Store) PoolByID(ctx context.Context, id uuid.UUID) (Pool, error) {
 // EquipmentOf lists the equipment that is in place at pools.
 func (s *Store) EquipmentOf(ctx context.Context, pools ...uuid.UUID) (map[uuid.UUID][]Equipment, error) {
 	var es []Equipment
-	err := s.db.WithContext(ctx).Where("pool_id in ? and removed_on is null", pools).Order("installed_on").Find(&es).Error
+	err := s.db.WithContext(ctx).
+		Where("pool_id in ? and removed_on is null", pools).
+		Order("installed_on").
+		Find(&es).
+		Error
 	out := make(map[uuid.UUID][]Equipment)
 	for _, e := range es {
 		out[e.PoolID] = append(out[e.PoolID], e)
@@ -260,14 +267,34 @@ func (s *Store) HistoriesOf(ctx context.Context, pools []uuid.UUID, since time.T
 	// By hand, without the mapper: a whole company's years are read on the hour.
 	const those = " where pool_id = any($1::uuid[]) and closed_at >= $2 and " + counted
 	ids := uuidArray(pools)
-	rows, err := s.query(ctx, `select id, pool_id, arrived_at, closed_at, cleaned, confirmed, chemicals_at, load_mean, load_sd, after_mean, after_sd, load_unit, prime_s, drain_s
-		from visits`+those+" order by arrived_at, id", ids, since)
+	rows, err := s.query(
+		ctx,
+		`select id, pool_id, arrived_at, closed_at, cleaned, confirmed, chemicals_at, load_mean, load_sd, after_mean, after_sd, load_unit, prime_s, drain_s
+		from visits`+those+" order by arrived_at, id",
+		ids,
+		since,
+	)
 	if err != nil {
 		return nil, err
 	}
 	vs, err := pgx.CollectRows(rows, func(row pgx.CollectableRow) (Visit, error) {
 		var v Visit
-		return v, row.Scan((*[16]byte)(&v.ID), (*[16]byte)(&v.PoolID), &v.ArrivedAt, &v.ClosedAt, &v.Cleaned, &v.Confirmed, &v.ChemicalsAt, &v.LoadMean, &v.LoadSD, &v.AfterMean, &v.AfterSD, &v.LoadUnit, &v.PrimeS, &v.DrainS)
+		return v, row.Scan(
+			(*[16]byte)(&v.ID),
+			(*[16]byte)(&v.PoolID),
+			&v.ArrivedAt,
+			&v.ClosedAt,
+			&v.Cleaned,
+			&v.Confirmed,
+			&v.ChemicalsAt,
+			&v.LoadMean,
+			&v.LoadSD,
+			&v.AfterMean,
+			&v.AfterSD,
+			&v.LoadUnit,
+			&v.PrimeS,
+			&v.DrainS,
+		)
 	})
 	if err != nil {
 		return nil, err
@@ -312,7 +339,12 @@ func (s *Store) withRows(ctx context.Context) *gorm.DB {
 // Log lists a pool's visits newest first, corrected ones included, before a time.
 func (s *Store) Log(ctx context.Context, pool uuid.UUID, before time.Time, limit int) ([]Visit, error) {
 	var vs []Visit
-	return vs, s.withRows(ctx).Where("pool_id = ? and closed_at < ?", pool, before).Order("closed_at desc, recorded_at desc, id desc").Limit(limit).Find(&vs).Error
+	return vs, s.withRows(ctx).
+		Where("pool_id = ? and closed_at < ?", pool, before).
+		Order("closed_at desc, recorded_at desc, id desc").
+		Limit(limit).
+		Find(&vs).
+		Error
 }
 
 // VisitByID finds a visit with its rows.

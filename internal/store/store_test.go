@@ -22,15 +22,53 @@ var ctx = context.Background()
 func minimal(t *testing.T) (*store.Store, store.Visit) {
 	st := demotest.Empty(t)
 	now := time.Now().UTC().Truncate(time.Second)
-	u := store.User{ID: uuid.Must(uuid.NewV7()), Login: "ada", Name: "Ada", Role: "technician", PasswordHash: "x", Active: true, Version: 1, CreatedAt: now}
-	p := store.Pool{ID: uuid.Must(uuid.NewV7()), Street: "Test Row 1", VolumeM3: 60, TechnicianID: &u.ID, BaseMinutes: 20, OnRecordSince: now, Version: 1}
-	pl := store.Plumbing{ID: uuid.Must(uuid.NewV7()), PoolID: p.ID, Revision: 1, Document: json.RawMessage(`{}`), CreatedAt: now}
+	u := store.User{
+		ID:           uuid.Must(uuid.NewV7()),
+		Login:        "ada",
+		Name:         "Ada",
+		Role:         "technician",
+		PasswordHash: "x",
+		Active:       true,
+		Version:      1,
+		CreatedAt:    now,
+	}
+	p := store.Pool{
+		ID:            uuid.Must(uuid.NewV7()),
+		Street:        "Test Row 1",
+		VolumeM3:      60,
+		TechnicianID:  &u.ID,
+		BaseMinutes:   20,
+		OnRecordSince: now,
+		Version:       1,
+	}
+	pl := store.Plumbing{
+		ID:        uuid.Must(uuid.NewV7()),
+		PoolID:    p.ID,
+		Revision:  1,
+		Document:  json.RawMessage(`{}`),
+		CreatedAt: now,
+	}
 	require.NoError(t, st.Insert(ctx, &u, &p, &pl))
 	load := 0.4
-	return st, store.Visit{ID: uuid.Must(uuid.NewV7()), PoolID: p.ID, TechnicianID: u.ID, ArrivedAt: now.Add(-time.Hour), ClosedAt: now, PlumbingID: pl.ID,
-		LoadMean: &load, LoadSD: &load, EngineVersion: "t", Diagnosis: json.RawMessage(`{"a":1}`), ContentHash: "h1", RecordedAt: now,
-		Readings: []store.VisitReading{{Seq: 0, Phase: "found", Setting: "filter", SpeedRPM: 2400, TankPa: &load}},
-		Signs:    []store.VisitSign{{Sign: "air-in-pot", Yes: true}}, Works: []store.VisitWork{{Seq: 0, Kind: "basket"}}}
+	return st, store.Visit{
+		ID:            uuid.Must(uuid.NewV7()),
+		PoolID:        p.ID,
+		TechnicianID:  u.ID,
+		ArrivedAt:     now.Add(-time.Hour),
+		ClosedAt:      now,
+		PlumbingID:    pl.ID,
+		LoadMean:      &load,
+		LoadSD:        &load,
+		EngineVersion: "t",
+		Diagnosis:     json.RawMessage(`{"a":1}`),
+		ContentHash:   "h1",
+		RecordedAt:    now,
+		Readings:      []store.VisitReading{{Seq: 0, Phase: "found", Setting: "filter", SpeedRPM: 2400, TankPa: &load}},
+		Signs: []store.VisitSign{
+			{Sign: "air-in-pot", Yes: true},
+		},
+		Works: []store.VisitWork{{Seq: 0, Kind: "basket"}},
+	}
 }
 
 func TestASavedVisitIsOneVisitHoweverOftenItIsSaved(t *testing.T) {
@@ -134,7 +172,11 @@ func TestMigratingTwiceAndBack(t *testing.T) {
 	require.NoError(t, st.Migrate(ctx))
 	require.NoError(t, store.MigrateDown(ctx, st))
 	var n int
-	require.NoError(t, st.Pool.QueryRow(ctx, "select count(*) from information_schema.tables where table_schema='public' and table_name <> 'goose_db_version'").Scan(&n))
+	require.NoError(
+		t,
+		st.Pool.QueryRow(ctx, "select count(*) from information_schema.tables where table_schema='public' and table_name <> 'goose_db_version'").
+			Scan(&n),
+	)
 	assert.Zero(t, n)
 	require.NoError(t, st.Migrate(ctx))
 }

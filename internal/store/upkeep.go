@@ -24,7 +24,9 @@ type DueMark struct {
 // another one it is ErrDifferent.
 func (s *Store) AddDueMark(ctx context.Context, m DueMark) error {
 	return once(s.db.WithContext(ctx), m.ID, &m, func(k *DueMark) bool {
-		return k.PoolID == m.PoolID && k.Item == m.Item && k.Act == m.Act && k.Reason == m.Reason && k.MadeBy == m.MadeBy && sameTime(k.Until, m.Until)
+		return k.PoolID == m.PoolID && k.Item == m.Item && k.Act == m.Act && k.Reason == m.Reason &&
+			k.MadeBy == m.MadeBy &&
+			sameTime(k.Until, m.Until)
 	})
 }
 

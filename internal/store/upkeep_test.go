@@ -17,7 +17,15 @@ func TestDecisionsAreKeptOnceAndInOrder(t *testing.T) {
 	st, v := minimal(t)
 	now := time.Now().UTC().Truncate(time.Second)
 	mark := func(act, reason string, at time.Time) store.DueMark {
-		return store.DueMark{ID: uuid.Must(uuid.NewV7()), PoolID: v.PoolID, Item: "clean-line", Act: act, Reason: reason, MadeBy: v.TechnicianID, MadeAt: at}
+		return store.DueMark{
+			ID:     uuid.Must(uuid.NewV7()),
+			PoolID: v.PoolID,
+			Item:   "clean-line",
+			Act:    act,
+			Reason: reason,
+			MadeBy: v.TechnicianID,
+			MadeAt: at,
+		}
 	}
 	second, first := mark("cancel", "sold", now), mark("done", "", now.Add(-time.Hour))
 	for _, m := range []store.DueMark{second, first, first, second} {
@@ -36,7 +44,13 @@ func TestDecisionsAreKeptOnceAndInOrder(t *testing.T) {
 
 func TestOneOfManyWritersOfTheSettingsWins(t *testing.T) {
 	st, _ := minimal(t)
-	require.NoError(t, st.Insert(ctx, &store.Company{ID: 1, Name: "Test", TimeZone: "UTC", Settings: json.RawMessage(`{}`), Version: 1}))
+	require.NoError(
+		t,
+		st.Insert(
+			ctx,
+			&store.Company{ID: 1, Name: "Test", TimeZone: "UTC", Settings: json.RawMessage(`{}`), Version: 1},
+		),
+	)
 	var wg sync.WaitGroup
 	var mu sync.Mutex
 	won := 0
@@ -61,7 +75,17 @@ func TestANewAddressEndsTheOld(t *testing.T) {
 	st, v := minimal(t)
 	now := time.Now().UTC().Truncate(time.Second)
 	for i, digest := range [][]byte{{1}, {2}} {
-		require.NoError(t, st.OpenFeed(ctx, store.CalendarFeed{Digest: digest, UserID: v.TechnicianID, CreatedAt: now.Add(time.Duration(i) * time.Minute)}))
+		require.NoError(
+			t,
+			st.OpenFeed(
+				ctx,
+				store.CalendarFeed{
+					Digest:    digest,
+					UserID:    v.TechnicianID,
+					CreatedAt: now.Add(time.Duration(i) * time.Minute),
+				},
+			),
+		)
 	}
 	_, err := st.FeedByDigest(ctx, []byte{1})
 	assert.ErrorIs(t, err, store.ErrNotFound)

@@ -25,7 +25,14 @@ type AuditEntry struct {
 
 // Audited does something and writes down who did it, both or neither. A nil actor is
 // the program itself.
-func (s *Reader) Audited(ctx context.Context, a access.Actor, act string, pool *uuid.UUID, text words.Message, do func(*store.Store) error) error {
+func (s *Reader) Audited(
+	ctx context.Context,
+	a access.Actor,
+	act string,
+	pool *uuid.UUID,
+	text words.Message,
+	do func(*store.Store) error,
+) error {
 	entry := store.Audit{ID: uuid.Must(uuid.NewV7()), At: s.Now(), Act: act, PoolID: pool, Text: string(text)}
 	if a.ID != uuid.Nil {
 		entry.UserID = &a.ID

@@ -90,3 +90,9 @@ func (c Company) Today(t time.Time) time.Time {
 	y, m, d := t.In(c.Zone).Date()
 	return time.Date(y, m, d, 0, 0, 0, 0, time.UTC)
 }
+
+// Day reads a day like 2026-11-24; false for what is none.
+func Day(typed string) (time.Time, bool) {
+	day, err := time.Parse(time.DateOnly, typed)
+	return day, err == nil
+}

@@ -26,7 +26,15 @@ type OfficeSettings struct {
 // usualOffice is what holds until a company says otherwise. Prices are ours, near
 // what a household in the south-west of the United States pays (from memory).
 func usualOffice() OfficeSettings {
-	return OfficeSettings{Lang: string(words.English), Units: "us", Currency: "$", WaterPerKGal: 8, LabourPerHour: 60, EnergyPerKWh: 0.16, StraightRun: "installer"}
+	return OfficeSettings{
+		Lang:          string(words.English),
+		Units:         "us",
+		Currency:      "$",
+		WaterPerKGal:  8,
+		LabourPerHour: 60,
+		EnergyPerKWh:  0.16,
+		StraightRun:   "installer",
+	}
 }
 
 // OfficeOf reads how a company is set up over the usual.

@@ -58,7 +58,15 @@ type PartLine struct {
 
 // View shows a part in place.
 func View(c company.Company, e *store.Equipment, now time.Time) Part {
-	out := Part{ID: e.ID.String(), Kind: e.Kind, Name: upkeep.PartName(e.Kind), Model: e.Model, Own: e.ExpectedYears != nil, Serial: e.Serial, PartOf: company.IDOr(e.PartOf)}
+	out := Part{
+		ID:     e.ID.String(),
+		Kind:   e.Kind,
+		Name:   upkeep.PartName(e.Kind),
+		Model:  e.Model,
+		Own:    e.ExpectedYears != nil,
+		Serial: e.Serial,
+		PartOf: company.IDOr(e.PartOf),
+	}
 	if years := standing.Expected(c, e); years > 0 {
 		out.ExpectedYears = &years
 	}
@@ -115,7 +123,13 @@ func (s *Service) ChangePart(ctx context.Context, a access.Actor, pool uuid.UUID
 }
 
 // readPartChange checks a change and says which part comes in and which goes out.
-func readPartChange(c company.Company, pool uuid.UUID, in PartChange, ever map[uuid.UUID]store.Equipment, now time.Time) (store.EquipmentEvent, *store.Equipment, *uuid.UUID, figure.FieldErrors) {
+func readPartChange(
+	c company.Company,
+	pool uuid.UUID,
+	in PartChange,
+	ever map[uuid.UUID]store.Equipment,
+	now time.Time,
+) (store.EquipmentEvent, *store.Equipment, *uuid.UUID, figure.FieldErrors) {
 	var errs figure.FieldErrors
 	wrong := func(field string, text words.Message) { errs.Add(field, text) }
 	kind, model, note := upkeep.PartKind(in.Kind), strings.TrimSpace(in.Model), strings.TrimSpace(in.Note)
@@ -179,7 +193,17 @@ func readPartChange(c company.Company, pool uuid.UUID, in PartChange, ever map[u
 		}
 		return event, nil, nil, nil
 	}
-	fresh := &store.Equipment{ID: uuid.NewSHA1(in.ID, []byte("part")), PoolID: pool, Kind: kind, Model: model, InstalledOn: &on, Serial: strings.TrimSpace(in.Serial), WarrantyUntil: until, CostCents: cents, PartOf: in.PartOf}
+	fresh := &store.Equipment{
+		ID:            uuid.NewSHA1(in.ID, []byte("part")),
+		PoolID:        pool,
+		Kind:          kind,
+		Model:         model,
+		InstalledOn:   &on,
+		Serial:        strings.TrimSpace(in.Serial),
+		WarrantyUntil: until,
+		CostCents:     cents,
+		PartOf:        in.PartOf,
+	}
 	event.EquipmentID = fresh.ID
 	if in.Act == "install" {
 		return event, fresh, nil, nil
@@ -205,7 +229,17 @@ func (s *Service) PartEvents(ctx context.Context, pool uuid.UUID) ([]PartEvent, 
 	out := make([]PartEvent, len(events))
 	for i, e := range events {
 		p := ever[e.EquipmentID]
-		out[i] = PartEvent{ID: e.ID.String(), On: e.HappenedOn.Format(time.DateOnly), Act: e.Act, Kind: p.Kind, Name: upkeep.PartName(p.Kind), Model: p.Model, Note: company.NoteOf(e.Note), Cost: Money(e.CostCents), By: names[e.MadeBy]}
+		out[i] = PartEvent{
+			ID:    e.ID.String(),
+			On:    e.HappenedOn.Format(time.DateOnly),
+			Act:   e.Act,
+			Kind:  p.Kind,
+			Name:  upkeep.PartName(p.Kind),
+			Model: p.Model,
+			Note:  company.NoteOf(e.Note),
+			Cost:  Money(e.CostCents),
+			By:    names[e.MadeBy],
+		}
 		if e.Replaces != nil {
 			out[i].Was = ever[*e.Replaces].Model
 		}
@@ -235,7 +269,14 @@ func (s *Service) PartsAcross(ctx context.Context, a access.Actor, ask PartsAsk)
 	}
 	now := s.keeper.Now()
 	sort, down := strings.CutPrefix(ask.Sort, "-")
-	in := store.PartsAsk{From: c.Today(now), Lives: c.Settings.Lives(), Sort: sort, Down: down, Limit: ask.Size, Offset: ask.Offset()}
+	in := store.PartsAsk{
+		From:   c.Today(now),
+		Lives:  c.Settings.Lives(),
+		Sort:   sort,
+		Down:   down,
+		Limit:  ask.Size,
+		Offset: ask.Offset(),
+	}
 	if a.Role == access.Technician {
 		in.Technician = &a.ID
 	}
@@ -246,7 +287,10 @@ func (s *Service) PartsAcross(ctx context.Context, a access.Actor, ask PartsAsk)
 	if err != nil {
 		return PartsPage{}, err
 	}
-	out := PartsPage{Page: access.Page[PartLine]{Items: make([]PartLine, len(found.Parts)), Total: found.Total}, Late: found.Late}
+	out := PartsPage{
+		Page: access.Page[PartLine]{Items: make([]PartLine, len(found.Parts)), Total: found.Total},
+		Late: found.Late,
+	}
 	if found.WorthCents > 0 {
 		out.Worth = Money(&found.WorthCents)
 	}

@@ -27,7 +27,10 @@ func (s *Service) follow(ctx context.Context, a access.Actor, id uuid.UUID, kind
 	if err != nil {
 		return err
 	}
-	at := slices.IndexFunc(items, func(i padwork.CatalogueItem) bool { return i.Kind == slot && strings.EqualFold(i.Model, model) })
+	at := slices.IndexFunc(
+		items,
+		func(i padwork.CatalogueItem) bool { return i.Kind == slot && strings.EqualFold(i.Model, model) },
+	)
 	pool, err := padwork.New(s.keeper).PoolPad(ctx, a, id)
 	if err != nil {
 		return err
@@ -47,7 +50,8 @@ func (s *Service) follow(ctx context.Context, a access.Actor, id uuid.UUID, kind
 	if len(pad.Diff(pool.Document, doc)) == 0 || len(doc.Validate()) > 0 {
 		return nil
 	}
-	_, err = padwork.New(s.keeper).SavePad(ctx, a, id, padwork.PadChange{BasedOn: pool.Revision, Reason: store.ReasonWork, Note: string(note), Document: doc})
+	_, err = padwork.New(s.keeper).
+		SavePad(ctx, a, id, padwork.PadChange{BasedOn: pool.Revision, Reason: store.ReasonWork, Note: string(note), Document: doc})
 	if err != nil {
 		return fmt.Errorf("letting the pad follow: %w", err)
 	}

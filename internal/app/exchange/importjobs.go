@@ -92,7 +92,11 @@ func (s *Service) StartImport(ctx context.Context, a access.Actor, name string, 
 	if a.Role == access.Technician {
 		return ImportView{}, access.ErrForbidden
 	}
-	j := &importJob{owner: a.ID, began: time.Now(), view: ImportView{ID: uuid.Must(uuid.NewV7()), State: "reading", File: name, Tables: []ImportTable{}}}
+	j := &importJob{
+		owner: a.ID,
+		began: time.Now(),
+		view:  ImportView{ID: uuid.Must(uuid.NewV7()), State: "reading", File: name, Tables: []ImportTable{}},
+	}
 	s.imports.mu.Lock()
 	s.imports.jobs = append(s.imports.jobs, j)
 	if n := len(s.imports.jobs); n > jobsKept {
@@ -150,7 +154,13 @@ func (s *Service) Import(_ context.Context, a access.Actor, id uuid.UUID) (Impor
 const outcomesAtOnce = 200
 
 // ImportRows lists rows' outcomes from a place on; of one outcome, or of all.
-func (s *Service) ImportRows(_ context.Context, a access.Actor, id uuid.UUID, outcome string, from int) ([]RowOutcome, error) {
+func (s *Service) ImportRows(
+	_ context.Context,
+	a access.Actor,
+	id uuid.UUID,
+	outcome string,
+	from int,
+) ([]RowOutcome, error) {
 	j, err := s.jobOf(a, id)
 	if err != nil {
 		return nil, err
@@ -201,8 +211,27 @@ func (s *Service) TakeImport(ctx context.Context, a access.Actor, id uuid.UUID) 
 		err := j.plan.workOut(ctx, step)
 		if err == nil {
 			b := &j.plan.batch
-			text := words.Of("app.took-in-pools-parts-visits", "file", words.Name(j.look().File), "pools", words.N(len(b.Pools)), "parts", words.N(len(b.Parts)), "visits", words.N(len(b.Visits)), "items", words.N(len(j.plan.items)))
-			err = s.keeper.Audited(ctx, a, "import", nil, text, func(st *store.Store) error { return st.AddBatch(ctx, b, j.plan.items, step) })
+			text := words.Of(
+				"app.took-in-pools-parts-visits",
+				"file",
+				words.Name(j.look().File),
+				"pools",
+				words.N(len(b.Pools)),
+				"parts",
+				words.N(len(b.Parts)),
+				"visits",
+				words.N(len(b.Visits)),
+				"items",
+				words.N(len(j.plan.items)),
+			)
+			err = s.keeper.Audited(
+				ctx,
+				a,
+				"import",
+				nil,
+				text,
+				func(st *store.Store) error { return st.AddBatch(ctx, b, j.plan.items, step) },
+			)
 		}
 		j.set(func(v *ImportView) {
 			v.Seconds = time.Since(j.began).Seconds()

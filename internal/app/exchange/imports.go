@@ -148,7 +148,10 @@ func (r *rowReader) choice(column string, usual string, options ...string) strin
 		return usual
 	}
 	if !slices.Contains(options, v) {
-		r.bad(column, words.Of("app.is-none-of", "v", words.Name(v), "options", words.Name(strings.Join(options, ", "))))
+		r.bad(
+			column,
+			words.Of("app.is-none-of", "v", words.Name(v), "options", words.Name(strings.Join(options, ", "))),
+		)
 		return usual
 	}
 	return v
@@ -165,7 +168,10 @@ func (r *rowReader) serial(v string) (time.Time, bool) {
 		return time.Time{}, false
 	}
 	days := math.Floor(x)
-	return time.Date(1899, 12, 30, 0, 0, 0, 0, time.UTC).AddDate(0, 0, int(days)).Add(time.Duration(math.Round((x-days)*24*60)) * time.Minute), true
+	return time.Date(1899, 12, 30, 0, 0, 0, 0, time.UTC).
+			AddDate(0, 0, int(days)).
+			Add(time.Duration(math.Round((x-days)*24*60)) * time.Minute),
+		true
 }
 
 func (r *rowReader) day(column string) *time.Time {
@@ -254,7 +260,18 @@ func (s *Service) planImport(ctx context.Context, a access.Actor, name string, c
 	if err != nil {
 		return nil, err
 	}
-	im := &importer{plan: &plan{}, a: a, now: s.keeper.Now(), svc: s, pools: map[string]*importPool{}, users: map[string]store.User{}, customers: map[[3]string]uuid.UUID{}, visits: map[string]*importVisit{}, known: map[uuid.UUID]bool{}, catalog: map[string]catalogue.Item{}}
+	im := &importer{
+		plan:      &plan{},
+		a:         a,
+		now:       s.keeper.Now(),
+		svc:       s,
+		pools:     map[string]*importPool{},
+		users:     map[string]store.User{},
+		customers: map[[3]string]uuid.UUID{},
+		visits:    map[string]*importVisit{},
+		known:     map[uuid.UUID]bool{},
+		catalog:   map[string]catalogue.Item{},
+	}
 	if err := im.readRecord(ctx); err != nil {
 		return nil, err
 	}
@@ -332,7 +349,14 @@ func (im *importer) readRecord(ctx context.Context) (err error) {
 		}
 		for i, p := range part {
 			rec := records[p.ID]
-			e := &importPool{id: p.ID, name: p.Name(), cells: rows[i], plumbing: rec.Plumbing.ID, parts: parts[p.ID], fresh: map[string]uuid.UUID{}}
+			e := &importPool{
+				id:       p.ID,
+				name:     p.Name(),
+				cells:    rows[i],
+				plumbing: rec.Plumbing.ID,
+				parts:    parts[p.ID],
+				fresh:    map[string]uuid.UUID{},
+			}
 			if err := json.Unmarshal(rec.Plumbing.Document, &e.doc); err != nil {
 				return fmt.Errorf("the pad of %s: %w", p.Name(), err)
 			}
@@ -409,7 +433,16 @@ func (im *importer) readCatalogue(t *sheet.Table) error {
 		if known && string(old) == string(text2) {
 			return item.Model, outcomeKnown
 		}
-		im.items = append(im.items, store.CatalogueItem{Model: item.Model, Kind: item.Kind(), Item: text2, ImportedAt: im.now, ImportedBy: &im.a.ID})
+		im.items = append(
+			im.items,
+			store.CatalogueItem{
+				Model:      item.Model,
+				Kind:       item.Kind(),
+				Item:       text2,
+				ImportedAt: im.now,
+				ImportedBy: &im.a.ID,
+			},
+		)
 		return item.Model, outcomeNew
 	})
 	return wrong
@@ -429,9 +462,26 @@ func (im *importer) readPools(t *sheet.Table) error {
 			return name, outcomeRefused
 		}
 		seen[key] = r.row.Line
-		p := store.Pool{ID: uuid.Must(uuid.NewV7()), Street: street, Town: r.text("town", 120), Which: which, Surface: r.text("surface", 40), AccessNote: r.text("access_note", 500), Version: 1,
-			InGround: r.choice("ground", "in", "in", "above") == "in", BaseMinutes: r.whole("minutes", 1, 480, 25), LapOrder: r.whole("lap_order", 0, 100_000, 0),
-			Lat: r.number("lat", -90, 90), Lon: r.number("lon", -180, 180), OnRecordSince: im.c.Today(im.now)}
+		p := store.Pool{
+			ID:         uuid.Must(uuid.NewV7()),
+			Street:     street,
+			Town:       r.text("town", 120),
+			Which:      which,
+			Surface:    r.text("surface", 40),
+			AccessNote: r.text("access_note", 500),
+			Version:    1,
+			InGround: r.choice(
+				"ground",
+				"in",
+				"in",
+				"above",
+			) == "in",
+			BaseMinutes:   r.whole("minutes", 1, 480, 25),
+			LapOrder:      r.whole("lap_order", 0, 100_000, 0),
+			Lat:           r.number("lat", -90, 90),
+			Lon:           r.number("lon", -180, 180),
+			OnRecordSince: im.c.Today(im.now),
+		}
 		if v := r.number("volume_gal", 100, 1e6); v != nil {
 			p.VolumeM3 = float64(units.Gallons(*v))
 		} else if len(r.refusals) == 0 {
@@ -460,7 +510,14 @@ func (im *importer) readPools(t *sheet.Table) error {
 			}
 			p.TechnicianID = &u.ID
 		}
-		who := store.Customer{ID: uuid.Must(uuid.NewV7()), Name: r.text("customer", 120), Phone: r.text("phone", 60), Email: r.text("email", 200), Version: 1, CreatedAt: im.now}
+		who := store.Customer{
+			ID:        uuid.Must(uuid.NewV7()),
+			Name:      r.text("customer", 120),
+			Phone:     r.text("phone", 60),
+			Email:     r.text("email", 200),
+			Version:   1,
+			CreatedAt: im.now,
+		}
 		if who.Name == "" && (who.Phone != "" || who.Email != "") {
 			r.bad("customer", "app.a-phone-or-an-address")
 		}
@@ -473,7 +530,15 @@ func (im *importer) readPools(t *sheet.Table) error {
 			r.bad("pad", "app.can-t-be-written-down")
 			return name, outcomeRefused
 		}
-		first := store.Plumbing{ID: uuid.Must(uuid.NewV7()), PoolID: p.ID, Revision: 1, Document: document, Reason: store.ReasonDescription, CreatedBy: &im.a.ID, CreatedAt: p.OnRecordSince}
+		first := store.Plumbing{
+			ID:        uuid.Must(uuid.NewV7()),
+			PoolID:    p.ID,
+			Revision:  1,
+			Document:  document,
+			Reason:    store.ReasonDescription,
+			CreatedBy: &im.a.ID,
+			CreatedAt: p.OnRecordSince,
+		}
 		if old := im.pools[key]; old != nil {
 			cells, err := poolCells(&p, who, login, &first)
 			if err != nil {
@@ -481,7 +546,8 @@ func (im *importer) readPools(t *sheet.Table) error {
 				return name, outcomeRefused
 			}
 			for i, name := range poolColumns {
-				if _, given := r.column[name]; given && r.text(name, math.MaxInt) != "" && name != "since" && cellText(cells[i]) != cellText(old.cells[i]) {
+				if _, given := r.column[name]; given && r.text(name, math.MaxInt) != "" && name != "since" &&
+					cellText(cells[i]) != cellText(old.cells[i]) {
 					r.bad(name, "app.this-pool-is-on-record")
 				}
 			}
@@ -577,8 +643,15 @@ func (im *importer) readParts(t *sheet.Table) error {
 	var children []child
 	im.rows(t, func(r *rowReader) (string, string) {
 		p := im.poolNamed(r)
-		e := store.Equipment{ID: uuid.Must(uuid.NewV7()), Kind: upkeep.PartKind(r.need("kind", 40)), Model: r.text("model", 80), Serial: r.text("serial", 80), InstalledOn: r.day("installed_on"),
-			ExpectedYears: r.number("expected_years", 0.1, 50), WarrantyUntil: r.day("warranty_until")}
+		e := store.Equipment{
+			ID:            uuid.Must(uuid.NewV7()),
+			Kind:          upkeep.PartKind(r.need("kind", 40)),
+			Model:         r.text("model", 80),
+			Serial:        r.text("serial", 80),
+			InstalledOn:   r.day("installed_on"),
+			ExpectedYears: r.number("expected_years", 0.1, 50),
+			WarrantyUntil: r.day("warranty_until"),
+		}
 		if cost := r.number("cost", 0, 1e6); cost != nil {
 			cents := int64(math.Round(100 * *cost))
 			e.CostCents = &cents
@@ -593,7 +666,8 @@ func (im *importer) readParts(t *sheet.Table) error {
 		key = p.name + ", " + key
 		e.PoolID = p.id
 		for _, old := range p.parts {
-			if !taken[old.ID] && old.Kind == e.Kind && old.Model == e.Model && old.Serial == e.Serial && cellText(dayCell(old.InstalledOn)) == cellText(dayCell(e.InstalledOn)) {
+			if !taken[old.ID] && old.Kind == e.Kind && old.Model == e.Model && old.Serial == e.Serial &&
+				cellText(dayCell(old.InstalledOn)) == cellText(dayCell(e.InstalledOn)) {
 				taken[old.ID] = true
 				return key, outcomeKnown
 			}
@@ -623,7 +697,9 @@ func (im *importer) readParts(t *sheet.Table) error {
 			}
 		}
 		if !ok || parent == e.ID {
-			im.outcomes[c.row].Outcome, im.outcomes[c.row].Text = outcomeRefused, []words.Message{words.Of("app.no-such-part-in-place", "part", words.Name(of))}
+			im.outcomes[c.row].Outcome, im.outcomes[c.row].Text = outcomeRefused, []words.Message{
+				words.Of("app.no-such-part-in-place", "part", words.Name(of)),
+			}
 			continue
 		}
 		e.PartOf = &parent
@@ -656,8 +732,21 @@ func (im *importer) readVisits(t *sheet.Table) error {
 		if !ok {
 			r.bad("technician", "app.nobody-signs-in-by-this")
 		}
-		v := store.Visit{TechnicianID: u.ID, ArrivedAt: *arrived, ClosedAt: *closed, Note: r.text("note", 4000), ConfirmedHow: r.text("confirmed_how", 500), Confirmed: r.text("confirmed", 60),
-			ChemicalsAt: r.at("chemicals_at"), PrimeS: r.number("prime_s", 1, 1800), DrainS: r.number("drain_s", 1, 3600), Diagnosis: json.RawMessage("{}"), RecordedAt: im.now.Truncate(time.Microsecond)}
+		v := store.Visit{
+			TechnicianID: u.ID,
+			ArrivedAt:    *arrived,
+			ClosedAt:     *closed,
+			Note:         r.text("note", 4000),
+			ConfirmedHow: r.text("confirmed_how", 500),
+			Confirmed:    r.text("confirmed", 60),
+			ChemicalsAt: r.at(
+				"chemicals_at",
+			),
+			PrimeS:     r.number("prime_s", 1, 1800),
+			DrainS:     r.number("drain_s", 1, 3600),
+			Diagnosis:  json.RawMessage("{}"),
+			RecordedAt: im.now.Truncate(time.Microsecond),
+		}
 		v.Cleaned = r.choice("cleaned", "no", "yes", "no") == "yes"
 		if p == nil || len(r.refusals) > 0 {
 			return name, outcomeRefused
@@ -738,13 +827,33 @@ func (im *importer) readReadings(t *sheet.Table) error {
 			return name, outcomeRefused
 		}
 		phase := r.choice("phase", "found", "found", "after")
-		setting := pad.Setting(r.choice("setting", string(pad.SetFilter), "filter", "backwash", "rinse", "waste", "recirculate", "closed", "winter", "spa"))
+		setting := pad.Setting(
+			r.choice(
+				"setting",
+				string(pad.SetFilter),
+				"filter",
+				"backwash",
+				"rinse",
+				"waste",
+				"recirculate",
+				"closed",
+				"winter",
+				"spa",
+			),
+		)
 		rpm := r.number("rpm", 0, 4000)
 		if rpm == nil {
 			r.bad("rpm", "app.a-reading-needs-its-speed")
 			return name, outcomeRefused
 		}
-		typed := casefile.Reading{RPM: *rpm, Setting: string(setting), TankPsi: r.number("tank_psi", -15, 100), VacuumInHg: r.number("vacuum_inhg", 0, 30), FlowGPM: r.number("flow_gpm", 0, 250), PowerW: r.number("power_w", 0, 6000)}
+		typed := casefile.Reading{
+			RPM:        *rpm,
+			Setting:    string(setting),
+			TankPsi:    r.number("tank_psi", -15, 100),
+			VacuumInHg: r.number("vacuum_inhg", 0, 30),
+			FlowGPM:    r.number("flow_gpm", 0, 250),
+			PowerW:     r.number("power_w", 0, 6000),
+		}
 		if len(r.refusals) > 0 {
 			return name, outcomeRefused
 		}
@@ -770,7 +879,10 @@ func (im *importer) readReadings(t *sheet.Table) error {
 func (im *importer) finishVisits() {
 	for _, v := range im.visits {
 		if v.at >= 0 && len(v.found)+len(v.after) > 0 {
-			im.loads = append(im.loads, loadTask{visit: v.at, found: v.found, after: v.after, model: im.modelOf(v.pool)})
+			im.loads = append(
+				im.loads,
+				loadTask{visit: v.at, found: v.found, after: v.after, model: im.modelOf(v.pool)},
+			)
 		}
 	}
 }

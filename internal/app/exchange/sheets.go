@@ -27,10 +27,62 @@ import (
 // The tables that go out as spreadsheets and come in again. A column's unit stands in
 // its name; docs/formats.md says what each holds.
 var (
-	poolColumns = []string{"street", "town", "which", "customer", "phone", "email", "volume_gal", "surface", "ground", "weekday", "technician", "minutes", "lap_order", "lat", "lon", "access_note", "season_opens", "season_closes", "since",
-		"pump", "filter", "heater", "cell", "pipe_in", "length_ft", "spa", "pad"}
-	partColumns    = []string{"street", "kind", "model", "serial", "installed_on", "expected_years", "warranty_until", "cost", "part_of"}
-	visitColumns   = []string{"visit", "street", "technician", "arrived_at", "closed_at", "cleaned", "chemicals_at", "confirmed", "confirmed_how", "note", "works", "signs", "prime_s", "drain_s"}
+	poolColumns = []string{
+		"street",
+		"town",
+		"which",
+		"customer",
+		"phone",
+		"email",
+		"volume_gal",
+		"surface",
+		"ground",
+		"weekday",
+		"technician",
+		"minutes",
+		"lap_order",
+		"lat",
+		"lon",
+		"access_note",
+		"season_opens",
+		"season_closes",
+		"since",
+		"pump",
+		"filter",
+		"heater",
+		"cell",
+		"pipe_in",
+		"length_ft",
+		"spa",
+		"pad",
+	}
+	partColumns = []string{
+		"street",
+		"kind",
+		"model",
+		"serial",
+		"installed_on",
+		"expected_years",
+		"warranty_until",
+		"cost",
+		"part_of",
+	}
+	visitColumns = []string{
+		"visit",
+		"street",
+		"technician",
+		"arrived_at",
+		"closed_at",
+		"cleaned",
+		"chemicals_at",
+		"confirmed",
+		"confirmed_how",
+		"note",
+		"works",
+		"signs",
+		"prime_s",
+		"drain_s",
+	}
 	readingColumns = []string{"visit", "phase", "setting", "rpm", "tank_psi", "vacuum_inhg", "flow_gpm", "power_w"}
 )
 
@@ -102,9 +154,40 @@ func poolCells(p *store.Pool, who store.Customer, login string, pl *store.Plumbi
 	if !p.InGround {
 		ground = "above"
 	}
-	return []any{p.Street, text(p.Town), text(p.Which), text(who.Name), text(who.Phone), text(who.Email), rounded(units.Volume(p.VolumeM3).Gallons(), 1), text(p.Surface), ground, strings.ToLower(time.Weekday(p.Weekday).String()), text(login), p.BaseMinutes, p.LapOrder,
-		figureCell(p.Lat, 6), figureCell(p.Lon, 6), text(p.AccessNote), text(opening.Opens), text(opening.Closes), p.OnRecordSince.Format(time.DateOnly),
-		text(doc.Pump.Model), text(doc.Filter.Model), model(doc.Heater), model(doc.Cell), rounded(nominal(doc.SuctionTrunk.BoreIn), 3), rounded(lengthOf(&doc), 1), yesNo(doc.Spa != nil), string(padText)}, nil
+	return []any{
+		p.Street,
+		text(p.Town),
+		text(p.Which),
+		text(who.Name),
+		text(who.Phone),
+		text(who.Email),
+		rounded(units.Volume(p.VolumeM3).Gallons(), 1),
+		text(p.Surface),
+		ground,
+		strings.ToLower(time.Weekday(p.Weekday).String()),
+		text(login),
+		p.BaseMinutes,
+		p.LapOrder,
+		figureCell(
+			p.Lat,
+			6,
+		),
+		figureCell(p.Lon, 6),
+		text(p.AccessNote),
+		text(opening.Opens),
+		text(opening.Closes),
+		p.OnRecordSince.Format(time.DateOnly),
+		text(
+			doc.Pump.Model,
+		),
+		text(doc.Filter.Model),
+		model(doc.Heater),
+		model(doc.Cell),
+		rounded(nominal(doc.SuctionTrunk.BoreIn), 3),
+		rounded(lengthOf(&doc), 1),
+		yesNo(doc.Spa != nil),
+		string(padText),
+	}, nil
 }
 
 // nominal is the size that a bore is sold as, where it is one of a known size.
@@ -125,7 +208,17 @@ func lengthOf(d *pad.Document) float64 {
 }
 
 func partCells(street string, e *store.Equipment, parent string) []any {
-	return []any{street, e.Kind, text(e.Model), text(e.Serial), dayCell(e.InstalledOn), figureCell(e.ExpectedYears, 2), dayCell(e.WarrantyUntil), figureCell(equipment.Money(e.CostCents), 2), text(parent)}
+	return []any{
+		street,
+		e.Kind,
+		text(e.Model),
+		text(e.Serial),
+		dayCell(e.InstalledOn),
+		figureCell(e.ExpectedYears, 2),
+		dayCell(e.WarrantyUntil),
+		figureCell(equipment.Money(e.CostCents), 2),
+		text(parent),
+	}
 }
 
 func minute(c company.Company, t *time.Time) any {
@@ -144,13 +237,38 @@ func visitCells(c company.Company, v *store.Visit, street, login string) []any {
 		signs = append(signs, g.Sign+"="+yesNo(g.Yes).(string))
 	}
 	slices.Sort(signs)
-	return []any{v.ID.String(), street, text(login), minute(c, &v.ArrivedAt), minute(c, &v.ClosedAt), yesNo(v.Cleaned), minute(c, v.ChemicalsAt), text(v.Confirmed), text(v.ConfirmedHow), text(v.Note),
-		text(strings.Join(works, "; ")), text(strings.Join(signs, "; ")), figureCell(v.PrimeS, 1), figureCell(v.DrainS, 1)}
+	return []any{
+		v.ID.String(),
+		street,
+		text(login),
+		minute(c, &v.ArrivedAt),
+		minute(c, &v.ClosedAt),
+		yesNo(v.Cleaned),
+		minute(c, v.ChemicalsAt),
+		text(v.Confirmed),
+		text(v.ConfirmedHow),
+		text(v.Note),
+		text(
+			strings.Join(works, "; "),
+		),
+		text(strings.Join(signs, "; ")),
+		figureCell(v.PrimeS, 1),
+		figureCell(v.DrainS, 1),
+	}
 }
 
 func readingCells(of uuid.UUID, r *store.VisitReading) []any {
 	t := visit.TradeRow(*r)
-	return []any{of.String(), r.Phase, r.Setting, rounded(r.SpeedRPM, 0), figureCell(t.TankPsi, 2), figureCell(t.VacuumInHg, 2), figureCell(t.FlowGPM, 2), figureCell(t.PowerW, 1)}
+	return []any{
+		of.String(),
+		r.Phase,
+		r.Setting,
+		rounded(r.SpeedRPM, 0),
+		figureCell(t.TankPsi, 2),
+		figureCell(t.VacuumInHg, 2),
+		figureCell(t.FlowGPM, 2),
+		figureCell(t.PowerW, 1),
+	}
 }
 
 // exportBatch is how many pools are in hand at a time while a spreadsheet is written.
@@ -158,7 +276,13 @@ const exportBatch = 50
 
 // ExportSheets writes the named tables (all for none) into a spreadsheet, some pools at
 // a time. CSV takes one table.
-func (s *Service) ExportSheets(ctx context.Context, a access.Actor, tables []string, format string, out io.Writer) error {
+func (s *Service) ExportSheets(
+	ctx context.Context,
+	a access.Actor,
+	tables []string,
+	format string,
+	out io.Writer,
+) error {
 	if a.Role == access.Technician {
 		return access.ErrForbidden
 	}
@@ -216,7 +340,14 @@ func (s *Service) ExportSheets(ctx context.Context, a access.Actor, tables []str
 	return w.Close()
 }
 
-func (s *Service) exportSome(ctx context.Context, c company.Company, table string, pools []store.Pool, logins map[uuid.UUID]string, w sheet.Writer) error {
+func (s *Service) exportSome(
+	ctx context.Context,
+	c company.Company,
+	table string,
+	pools []store.Pool,
+	logins map[uuid.UUID]string,
+	w sheet.Writer,
+) error {
 	ids := make([]uuid.UUID, len(pools))
 	for i := range pools {
 		ids[i] = pools[i].ID

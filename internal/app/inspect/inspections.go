@@ -80,7 +80,14 @@ func (s *Service) Inspections(ctx context.Context, a access.Actor, pool uuid.UUI
 		if err != nil {
 			return nil, err
 		}
-		out[i] = InspectionLine{ID: r.ID.String(), StartedAt: r.StartedAt, By: names[r.StartedBy], ClosedAt: r.ClosedAt, Findings: len(fs), Gravest: string(inspection.Gravest(fs))}
+		out[i] = InspectionLine{
+			ID:        r.ID.String(),
+			StartedAt: r.StartedAt,
+			By:        names[r.StartedBy],
+			ClosedAt:  r.ClosedAt,
+			Findings:  len(fs),
+			Gravest:   string(inspection.Gravest(fs)),
+		}
 	}
 	return out, nil
 }
@@ -99,7 +106,15 @@ func (s *Service) StartInspection(ctx context.Context, a access.Actor, pool, id 
 			return s.Inspection(ctx, a, r.ID)
 		}
 	}
-	row := store.Inspection{ID: id, PoolID: pool, Answers: json.RawMessage("{}"), Findings: json.RawMessage("[]"), Version: 1, StartedAt: s.keeper.Now(), StartedBy: a.ID}
+	row := store.Inspection{
+		ID:        id,
+		PoolID:    pool,
+		Answers:   json.RawMessage("{}"),
+		Findings:  json.RawMessage("[]"),
+		Version:   1,
+		StartedAt: s.keeper.Now(),
+		StartedBy: a.ID,
+	}
 	if err := s.keeper.Store.StartInspection(ctx, row); err != nil {
 		return InspectionView{}, fmt.Errorf("beginning the inspection: %w", err)
 	}
@@ -108,13 +123,31 @@ func (s *Service) StartInspection(ctx context.Context, a access.Actor, pool, id 
 
 // installation is what a pool's verdicts go by.
 func installation(at *standing.Site, now time.Time) *inspection.Installation {
-	in := &inspection.Installation{Model: at.Cached.Model, Pool: units.Volume(at.Record.Pool.VolumeM3), Year: now.In(at.Company.Zone).Year(), Schools: Schools(at.Company), Anode: standing.Expected(at.Company, &store.Equipment{Kind: upkeep.Anode})}
+	in := &inspection.Installation{
+		Model:   at.Cached.Model,
+		Pool:    units.Volume(at.Record.Pool.VolumeM3),
+		Year:    now.In(at.Company.Zone).Year(),
+		Schools: Schools(at.Company),
+		Anode:   standing.Expected(at.Company, &store.Equipment{Kind: upkeep.Anode}),
+	}
 	for _, e := range at.Parts {
 		if e.Kind == upkeep.Anode && e.InstalledOn != nil {
 			in.AnodeOf = max(in.AnodeOf, e.InstalledOn.Year())
 		}
-		if p := equipment.View(at.Company, &e, now); p.AgeYears != nil && p.ExpectedYears != nil && *p.AgeYears > *p.ExpectedYears {
-			in.Old = append(in.Old, words.Of("app.of-years", "kind", words.Msg(upkeep.PartName(p.Kind)), "ageYears", words.ND(*p.AgeYears, 1), "expectedYears", words.N(*p.ExpectedYears)))
+		if p := equipment.View(at.Company, &e, now); p.AgeYears != nil && p.ExpectedYears != nil &&
+			*p.AgeYears > *p.ExpectedYears {
+			in.Old = append(
+				in.Old,
+				words.Of(
+					"app.of-years",
+					"kind",
+					words.Msg(upkeep.PartName(p.Kind)),
+					"ageYears",
+					words.ND(*p.AgeYears, 1),
+					"expectedYears",
+					words.N(*p.ExpectedYears),
+				),
+			)
 		}
 	}
 	return in
@@ -144,7 +177,18 @@ func (s *Service) inspectionView(ctx context.Context, a access.Actor, row store.
 	if err != nil {
 		return InspectionView{}, err
 	}
-	out := InspectionView{ID: row.ID.String(), PoolID: row.PoolID.String(), Street: at.Record.Pool.Name(), Items: inspection.On(&at.Cached.Model.Doc, Schools(at.Company)), Answers: inspection.Answers{}, Version: row.Version, StartedAt: row.StartedAt, By: names[row.StartedBy], ClosedAt: row.ClosedAt, Straight: Schools(at.Company).Straight()}
+	out := InspectionView{
+		ID:        row.ID.String(),
+		PoolID:    row.PoolID.String(),
+		Street:    at.Record.Pool.Name(),
+		Items:     inspection.On(&at.Cached.Model.Doc, Schools(at.Company)),
+		Answers:   inspection.Answers{},
+		Version:   row.Version,
+		StartedAt: row.StartedAt,
+		By:        names[row.StartedBy],
+		ClosedAt:  row.ClosedAt,
+		Straight:  Schools(at.Company).Straight(),
+	}
 	if err := json.Unmarshal(row.Answers, &out.Answers); err != nil {
 		return out, fmt.Errorf("the answers of inspection %s: %w", row.ID, err)
 	}
@@ -195,7 +239,12 @@ type InspectionEdit struct {
 // SaveInspection keeps answers. Closing one carries over what it measured into the pad
 // and its findings into due work. When somebody else wrote meanwhile, the error is
 // store.ErrVersion and it comes as it now stands.
-func (s *Service) SaveInspection(ctx context.Context, a access.Actor, id uuid.UUID, in InspectionEdit) (InspectionView, error) {
+func (s *Service) SaveInspection(
+	ctx context.Context,
+	a access.Actor,
+	id uuid.UUID,
+	in InspectionEdit,
+) (InspectionView, error) {
 	row, err := s.keeper.Store.InspectionByID(ctx, id)
 	if err != nil {
 		return InspectionView{}, fmt.Errorf("finding the inspection: %w", err)
@@ -254,7 +303,13 @@ func (s *Service) SaveInspection(ctx context.Context, a access.Actor, id uuid.UU
 
 // carryOver writes what was read into the equipment and what was measured into the pad's
 // description.
-func (s *Service) carryOver(ctx context.Context, a access.Actor, at *standing.Site, row store.Inspection, answers inspection.Answers) error {
+func (s *Service) carryOver(
+	ctx context.Context,
+	a access.Actor,
+	at *standing.Site,
+	row store.Inspection,
+	answers inspection.Answers,
+) error {
 	pool := row.PoolID
 	if year := answers["anode-year"].Value; year != nil {
 		if err := s.anodeInPlace(ctx, a, at, row, int(*year)); err != nil {
@@ -276,11 +331,24 @@ func (s *Service) carryOver(ctx context.Context, a access.Actor, at *standing.Si
 }
 
 // anodeInPlace puts the anode that was found into the equipment, unless it is there.
-func (s *Service) anodeInPlace(ctx context.Context, a access.Actor, at *standing.Site, row store.Inspection, year int) error {
+func (s *Service) anodeInPlace(
+	ctx context.Context,
+	a access.Actor,
+	at *standing.Site,
+	row store.Inspection,
+	year int,
+) error {
 	if year > s.keeper.Now().In(at.Company.Zone).Year() {
 		return nil
 	}
-	in := equipment.PartChange{ID: uuid.NewSHA1(row.ID, []byte(upkeep.Anode)), Act: "install", Kind: upkeep.Anode, Model: "As found", On: fmt.Sprintf("%d-01-01", year), Note: "app.anode-year-read"}
+	in := equipment.PartChange{
+		ID:    uuid.NewSHA1(row.ID, []byte(upkeep.Anode)),
+		Act:   "install",
+		Kind:  upkeep.Anode,
+		Model: "As found",
+		On:    fmt.Sprintf("%d-01-01", year),
+		Note:  "app.anode-year-read",
+	}
 	for _, e := range at.Parts {
 		if e.Kind != upkeep.Anode {
 			continue

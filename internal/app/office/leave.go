@@ -29,7 +29,8 @@ func (s *Service) Leave(ctx context.Context, a access.Actor, who uuid.UUID, to *
 	}
 	if to != nil {
 		v, err := s.keeper.Store.UserByID(ctx, *to)
-		if errors.Is(err, store.ErrNotFound) || (err == nil && (access.Role(v.Role) != access.Technician || v.ID == who)) {
+		if errors.Is(err, store.ErrNotFound) ||
+			(err == nil && (access.Role(v.Role) != access.Technician || v.ID == who)) {
 			return 0, figure.Wrong("to", "app.give-the-pools-to-another")
 		}
 		if err != nil {

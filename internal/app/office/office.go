@@ -48,7 +48,13 @@ func (s *Service) SaveOffice(ctx context.Context, a access.Actor, in CompanyView
 	if a.Role == access.Technician {
 		return CompanyView{}, access.ErrForbidden
 	}
-	in.Name, in.Currency, in.Phone = strings.TrimSpace(in.Name), strings.TrimSpace(in.Currency), strings.TrimSpace(in.Phone)
+	in.Name, in.Currency, in.Phone = strings.TrimSpace(
+		in.Name,
+	), strings.TrimSpace(
+		in.Currency,
+	), strings.TrimSpace(
+		in.Phone,
+	)
 	var errs figure.FieldErrors
 	wrong := func(field string, message words.Message) { errs.Add(field, message) }
 	if in.Name == "" {
@@ -123,7 +129,15 @@ func (s *Service) Staff(ctx context.Context, a access.Actor) ([]PersonRow, error
 }
 
 func personRow(u store.User, a access.Actor) PersonRow {
-	return PersonRow{ID: u.ID, Login: u.Login, Name: u.Name, Role: access.Role(u.Role), Active: u.Active, Version: u.Version, Mine: u.ID == a.ID}
+	return PersonRow{
+		ID:      u.ID,
+		Login:   u.Login,
+		Name:    u.Name,
+		Role:    access.Role(u.Role),
+		Active:  u.Active,
+		Version: u.Version,
+		Mine:    u.ID == a.ID,
+	}
 }
 
 // mayRank is who may give or take a role: the owner any, the office technicians'.
@@ -183,7 +197,16 @@ func (s *Service) PutPerson(ctx context.Context, a access.Actor, in PersonEdit) 
 		return PersonRow{}, errs
 	}
 	now := s.keeper.Now()
-	u := store.User{ID: in.ID, Login: in.Login, Name: in.Name, Role: string(in.Role), Active: true, Version: 1, CreatedAt: now, PasswordAt: now}
+	u := store.User{
+		ID:         in.ID,
+		Login:      in.Login,
+		Name:       in.Name,
+		Role:       string(in.Role),
+		Active:     true,
+		Version:    1,
+		CreatedAt:  now,
+		PasswordAt: now,
+	}
 	if in.Password != "" {
 		u.PasswordHash = HashPassword(in.Password)
 	}

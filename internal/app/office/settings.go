@@ -30,7 +30,11 @@ func (s *Service) Settings(ctx context.Context) (company.CleaningSettings, error
 
 // SaveSettings keeps the company's choices. When somebody else changed them
 // meanwhile, the error is store.ErrVersion and they come as they now stand.
-func (s *Service) SaveSettings(ctx context.Context, a access.Actor, in company.CleaningSettings) (company.CleaningSettings, error) {
+func (s *Service) SaveSettings(
+	ctx context.Context,
+	a access.Actor,
+	in company.CleaningSettings,
+) (company.CleaningSettings, error) {
 	if a.Role == access.Technician {
 		return company.CleaningSettings{}, access.ErrForbidden
 	}
@@ -73,10 +77,17 @@ func (s *Service) SaveSettings(ctx context.Context, a access.Actor, in company.C
 		return company.CleaningSettings{}, fmt.Errorf("writing the settings: %w", err)
 	}
 	var row store.Company
-	err = s.keeper.Audited(ctx, a, "cleaning", nil, "app.changed-when-the-company-cleans", func(st *store.Store) (err error) {
-		row, err = st.SaveSettings(ctx, in.Version, text)
-		return err
-	})
+	err = s.keeper.Audited(
+		ctx,
+		a,
+		"cleaning",
+		nil,
+		"app.changed-when-the-company-cleans",
+		func(st *store.Store) (err error) {
+			row, err = st.SaveSettings(ctx, in.Version, text)
+			return err
+		},
+	)
 	if err != nil && !errors.Is(err, store.ErrVersion) {
 		return company.CleaningSettings{}, err
 	}
@@ -144,7 +155,13 @@ func (s *Service) cleaningView(ctx context.Context, p *store.Pool) (PoolCleaning
 
 // SaveCleaningOf keeps a pool's own choices. When somebody else changed the pool
 // meanwhile, the error is store.ErrVersion and the choices come as they now stand.
-func (s *Service) SaveCleaningOf(ctx context.Context, a access.Actor, id uuid.UUID, version int, in PoolCleaning) (PoolCleaningView, error) {
+func (s *Service) SaveCleaningOf(
+	ctx context.Context,
+	a access.Actor,
+	id uuid.UUID,
+	version int,
+	in PoolCleaning,
+) (PoolCleaningView, error) {
 	if a.Role == access.Technician {
 		return PoolCleaningView{}, access.ErrForbidden
 	}

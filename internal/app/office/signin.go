@@ -32,7 +32,14 @@ func HashPassword(password string) string {
 	_, _ = rand.Read(salt)
 	key := argon2.IDKey([]byte(password), salt, argonTime, argonMemory, argonThreads, argonKey)
 	b := base64.RawStdEncoding
-	return fmt.Sprintf("$argon2id$v=19$m=%d,t=%d,p=%d$%s$%s", argonMemory, argonTime, argonThreads, b.EncodeToString(salt), b.EncodeToString(key))
+	return fmt.Sprintf(
+		"$argon2id$v=19$m=%d,t=%d,p=%d$%s$%s",
+		argonMemory,
+		argonTime,
+		argonThreads,
+		b.EncodeToString(salt),
+		b.EncodeToString(key),
+	)
 }
 
 func checkPassword(hash, password string) bool {
@@ -115,11 +122,19 @@ func (s *Service) ChangePassword(ctx context.Context, a access.Actor, old, fresh
 		return time.Time{}, figure.Wrong("password", "app.this-is-not-your-password")
 	}
 	if len(fresh) < ShortestPassword {
-		return time.Time{}, figure.Wrong("newPassword", words.Of("app.a-password-needs-at-least", "shortestPassword", words.N(ShortestPassword)))
+		return time.Time{}, figure.Wrong(
+			"newPassword",
+			words.Of("app.a-password-needs-at-least", "shortestPassword", words.N(ShortestPassword)),
+		)
 	}
 	now := s.keeper.Now().Truncate(time.Microsecond)
 	err = s.keeper.Audited(ctx, a, "people", nil, "app.chose-a-new-password", func(st *store.Store) error {
-		_, err := st.ChangeUser(ctx, a.ID, u.Version, map[string]any{"password_hash": HashPassword(fresh), "password_at": now})
+		_, err := st.ChangeUser(
+			ctx,
+			a.ID,
+			u.Version,
+			map[string]any{"password_hash": HashPassword(fresh), "password_at": now},
+		)
 		return err
 	})
 	return now, err
@@ -151,7 +166,20 @@ func (s *Service) Me(ctx context.Context, a access.Actor) (Me, error) {
 	if err != nil {
 		return Me{}, fmt.Errorf("looking the user up: %w", err)
 	}
-	return Me{ID: a.ID.String(), Name: a.Name, Role: a.Role, Company: c.Name, TimeZone: c.Zone.String(), Demo: s.keeper.Demo(), Now: s.keeper.Now(), Units: string(a.Printer.Units), Lang: string(a.Printer.Lang), OwnUnits: u.Units, OwnLang: u.Lang, Currency: c.Office.Currency}, nil
+	return Me{
+		ID:       a.ID.String(),
+		Name:     a.Name,
+		Role:     a.Role,
+		Company:  c.Name,
+		TimeZone: c.Zone.String(),
+		Demo:     s.keeper.Demo(),
+		Now:      s.keeper.Now(),
+		Units:    string(a.Printer.Units),
+		Lang:     string(a.Printer.Lang),
+		OwnUnits: u.Units,
+		OwnLang:  u.Lang,
+		Currency: c.Office.Currency,
+	}, nil
 }
 
 // Reads are somebody's choices of what they read; empty is as the company does.

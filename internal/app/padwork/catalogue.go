@@ -59,7 +59,13 @@ func (s *Service) ImportCatalogue(ctx context.Context, a access.Actor, text stri
 		if err != nil {
 			return nil, fmt.Errorf("writing %s down: %w", item.Model, err)
 		}
-		rows[i] = store.CatalogueItem{Model: item.Model, Kind: item.Kind(), Item: b, ImportedAt: s.keeper.Now(), ImportedBy: &a.ID}
+		rows[i] = store.CatalogueItem{
+			Model:      item.Model,
+			Kind:       item.Kind(),
+			Item:       b,
+			ImportedAt: s.keeper.Now(),
+			ImportedBy: &a.ID,
+		}
 	}
 	if err := s.keeper.Audited(ctx, a, "catalogue", nil, words.Of("app.took-models-into-the-catalogue", "rows", words.N(len(rows))), func(st *store.Store) error { return st.ImportCatalogue(ctx, rows) }); err != nil {
 		return nil, fmt.Errorf("keeping the catalogue: %w", err)

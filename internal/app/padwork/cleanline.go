@@ -124,7 +124,12 @@ func (f *WalkFit) figures(m *plumbing.Model, walk []pad.Reading, gallons, price 
 		if err != nil {
 			return judge.Unsolved(err)
 		}
-		at := SpeedFigures{RPM: float64(r.Speed), GPM: st.Flow.GPM(), W: float64(st.Power), Amps: float64(st.Power) / mainsVolts / mainsFactor}
+		at := SpeedFigures{
+			RPM:  float64(r.Speed),
+			GPM:  st.Flow.GPM(),
+			W:    float64(st.Power),
+			Amps: float64(st.Power) / mainsVolts / mainsFactor,
+		}
 		if at.W > 0 {
 			at.GalPerKWh = at.GPM * 60 / at.W * 1000
 		}
@@ -177,7 +182,12 @@ func parseWalk(rows []judge.TypedReading, m *plumbing.Model) ([]pad.Reading, err
 }
 
 // TryWalk fits a speed walk without keeping it.
-func (s *Service) TryWalk(ctx context.Context, a access.Actor, id uuid.UUID, rows []judge.TypedReading) (WalkFit, error) {
+func (s *Service) TryWalk(
+	ctx context.Context,
+	a access.Actor,
+	id uuid.UUID,
+	rows []judge.TypedReading,
+) (WalkFit, error) {
 	p, err := s.keeper.SeePool(ctx, a, id)
 	if err != nil {
 		return WalkFit{}, err
@@ -206,18 +216,44 @@ func fitWalk(doc pad.Document, walk []pad.Reading, settings *upkeep.Settings, ga
 		sum := 0.0
 		speeds := map[units.Speed]bool{}
 		for _, r := range m.Fit.Residuals {
-			out.Points = append(out.Points, WalkPoint{RPM: float64(r.Speed), Meter: string(r.Meter), Unit: judge.MeterUnits[r.Meter], Read: judge.InTrade(r.Meter, r.Read), Fitted: judge.InTrade(r.Meter, r.Fitted), Off: r.Standardised})
+			out.Points = append(
+				out.Points,
+				WalkPoint{
+					RPM:    float64(r.Speed),
+					Meter:  string(r.Meter),
+					Unit:   judge.MeterUnits[r.Meter],
+					Read:   judge.InTrade(r.Meter, r.Read),
+					Fitted: judge.InTrade(r.Meter, r.Fitted),
+					Off:    r.Standardised,
+				},
+			)
 			sum += r.Standardised * r.Standardised
 			speeds[r.Speed] = true
 		}
 		out.RMS = math.Sqrt(sum / float64(len(m.Fit.Residuals)))
 		out.Speeds = len(speeds)
 		if o := m.Fit.Odd; o != nil {
-			out.Odd = &OddView{RPM: float64(o.Speed), Meter: string(o.Meter), Unit: judge.MeterUnits[o.Meter], Read: judge.InTrade(o.Meter, o.Read), Rest: judge.InTrade(o.Meter, o.Rest), Strays: o.Strays}
+			out.Odd = &OddView{
+				RPM:    float64(o.Speed),
+				Meter:  string(o.Meter),
+				Unit:   judge.MeterUnits[o.Meter],
+				Read:   judge.InTrade(o.Meter, o.Read),
+				Rest:   judge.InTrade(o.Meter, o.Rest),
+				Strays: o.Strays,
+			}
 		}
 		for _, p := range m.Fit.Pinned(m.Params) {
 			out.OtherPump = out.OtherPump || otherPump(p)
-			out.Pinned = append(out.Pinned, PinnedDown{ID: string(p.Parameter), Factor: p.Factor, Before: p.Before, After: p.After, Unlikely: p.Unlikely()})
+			out.Pinned = append(
+				out.Pinned,
+				PinnedDown{
+					ID:       string(p.Parameter),
+					Factor:   p.Factor,
+					Before:   p.Before,
+					After:    p.After,
+					Unlikely: p.Unlikely(),
+				},
+			)
 		}
 	}
 	next, err := m.NextReading()
@@ -225,7 +261,13 @@ func fitWalk(doc pad.Document, walk []pad.Reading, settings *upkeep.Settings, ga
 		return out, fmt.Errorf("finding the next reading: %w", err)
 	}
 	if next != nil {
-		out.Next = &NextView{RPM: float64(next.Speed), Meter: string(next.Meter), Pins: string(next.Parameter), Before: next.Before, After: next.After}
+		out.Next = &NextView{
+			RPM:    float64(next.Speed),
+			Meter:  string(next.Meter),
+			Pins:   string(next.Parameter),
+			Before: next.Before,
+			After:  next.After,
+		}
 	}
 	return out, out.draw(m)
 }
@@ -257,7 +299,10 @@ func (f *WalkFit) draw(m *plumbing.Model) error {
 			return fmt.Errorf("drawing the line: %w", err)
 		}
 		for k, meter := range pad.AllMeters {
-			lines[k].Points = append(lines[k].Points, LineValue{RPM: rpm, Value: judge.InTrade(meter, st.Value(meter)), SD: judge.InTrade(meter, wide[k])})
+			lines[k].Points = append(
+				lines[k].Points,
+				LineValue{RPM: rpm, Value: judge.InTrade(meter, st.Value(meter)), SD: judge.InTrade(meter, wide[k])},
+			)
 		}
 	}
 	f.Lines = lines
@@ -284,7 +329,12 @@ type CleanLineView struct {
 }
 
 // SaveCleanLine keeps a walk as the pad's clean line; the old ones stay.
-func (s *Service) SaveCleanLine(ctx context.Context, a access.Actor, id uuid.UUID, n NewCleanLine) (CleanLineView, error) {
+func (s *Service) SaveCleanLine(
+	ctx context.Context,
+	a access.Actor,
+	id uuid.UUID,
+	n NewCleanLine,
+) (CleanLineView, error) {
 	p, err := s.keeper.SeePool(ctx, a, id)
 	if err != nil {
 		return CleanLineView{}, err
@@ -306,7 +356,10 @@ func (s *Service) SaveCleanLine(ctx context.Context, a access.Actor, id uuid.UUI
 		return CleanLineView{}, err
 	}
 	if need := cm.Model.Doc.Pump.FewestSpeeds(); fit.Speeds < need {
-		return CleanLineView{}, figure.Wrong("readings", words.Of("app.a-clean-line-of-this", "need", words.N(need), "speeds", words.N(fit.Speeds)))
+		return CleanLineView{}, figure.Wrong(
+			"readings",
+			words.Of("app.a-clean-line-of-this", "need", words.N(need), "speeds", words.N(fit.Speeds)),
+		)
 	}
 	kept := make([]casefile.Reading, len(walk))
 	for i, r := range walk {
@@ -318,11 +371,27 @@ func (s *Service) SaveCleanLine(ctx context.Context, a access.Actor, id uuid.UUI
 	}
 	whole, _ := json.Marshal(n) // plain data: cannot fail
 	sum := sha256.Sum256(whole)
-	line := store.CleanLine{ID: n.ID, PoolID: id, TakenAt: n.TakenAt, Note: n.Note, Readings: b, CreatedBy: &a.ID, ContentHash: hex.EncodeToString(sum[:])}
+	line := store.CleanLine{
+		ID:          n.ID,
+		PoolID:      id,
+		TakenAt:     n.TakenAt,
+		Note:        n.Note,
+		Readings:    b,
+		CreatedBy:   &a.ID,
+		ContentHash: hex.EncodeToString(sum[:]),
+	}
 	if line, err = s.keeper.Store.AddCleanLine(ctx, line); err != nil {
 		return CleanLineView{}, fmt.Errorf("keeping the clean line: %w", err)
 	}
-	return CleanLineView{ID: line.ID.String(), TakenAt: line.TakenAt, Note: line.Note, By: a.Name, InForce: true, Points: len(walk), Fit: fit}, nil
+	return CleanLineView{
+		ID:      line.ID.String(),
+		TakenAt: line.TakenAt,
+		Note:    line.Note,
+		By:      a.Name,
+		InForce: true,
+		Points:  len(walk),
+		Fit:     fit,
+	}, nil
 }
 
 func storeReading(r pad.Reading) casefile.Reading {
@@ -333,7 +402,14 @@ func storeReading(r pad.Reading) casefile.Reading {
 		}
 		return nil
 	}
-	return casefile.Reading{Setting: string(pad.SetFilter), RPM: float64(r.Speed), TankPsi: get(pad.MeterTank), VacuumInHg: get(pad.MeterVacuum), FlowGPM: get(pad.MeterFlow), PowerW: get(pad.MeterPower)}
+	return casefile.Reading{
+		Setting:    string(pad.SetFilter),
+		RPM:        float64(r.Speed),
+		TankPsi:    get(pad.MeterTank),
+		VacuumInHg: get(pad.MeterVacuum),
+		FlowGPM:    get(pad.MeterFlow),
+		PowerW:     get(pad.MeterPower),
+	}
 }
 
 // CleanLines lists a pool's clean lines, newest first, each fitted to the pad as
@@ -365,7 +441,14 @@ func (s *Service) CleanLines(ctx context.Context, a access.Actor, id uuid.UUID) 
 		if err != nil {
 			return nil, err
 		}
-		v := CleanLineView{ID: r.ID.String(), TakenAt: r.TakenAt, Note: r.Note, InForce: rec.CleanLine != nil && rec.CleanLine.ID == r.ID, Points: len(walk), Fit: fit}
+		v := CleanLineView{
+			ID:      r.ID.String(),
+			TakenAt: r.TakenAt,
+			Note:    r.Note,
+			InForce: rec.CleanLine != nil && rec.CleanLine.ID == r.ID,
+			Points:  len(walk),
+			Fit:     fit,
+		}
 		if r.CreatedBy != nil {
 			v.By = names[*r.CreatedBy]
 		}
@@ -460,7 +543,13 @@ func (s *Service) ReadWalkFile(text string) ([]judge.TypedReading, error) {
 			}
 			return trimmed(judge.InTrade(m, v))
 		}
-		out[i] = judge.TypedReading{Speed: trimmed(float64(r.Speed)), Tank: say(pad.MeterTank), Vacuum: say(pad.MeterVacuum), Flow: say(pad.MeterFlow), Power: say(pad.MeterPower)}
+		out[i] = judge.TypedReading{
+			Speed:  trimmed(float64(r.Speed)),
+			Tank:   say(pad.MeterTank),
+			Vacuum: say(pad.MeterVacuum),
+			Flow:   say(pad.MeterFlow),
+			Power:  say(pad.MeterPower),
+		}
 	}
 	return out, nil
 }

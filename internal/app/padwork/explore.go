@@ -46,7 +46,11 @@ func (s *Service) Paths(ctx context.Context, a access.Actor, id uuid.UUID, ask P
 			load = math.Max(0, h.State.Load)
 		}
 	}
-	v, err := judge.ViewPaths(cm.Model, pad.Operation{Speed: units.Speed(ask.RPM), Setting: pad.Setting(ask.Setting), Handles: ask.Handles}, load)
+	v, err := judge.ViewPaths(
+		cm.Model,
+		pad.Operation{Speed: units.Speed(ask.RPM), Setting: pad.Setting(ask.Setting), Handles: ask.Handles},
+		load,
+	)
 	var field *pad.FieldError
 	if errors.As(err, &field) {
 		return v, figure.Wrong(field.Path, field.Text)

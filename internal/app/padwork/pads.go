@@ -67,7 +67,17 @@ func (s *Service) PreviewPad(ctx context.Context, doc pad.Document, gallons floa
 		if i == 0 {
 			out.Paths = v
 		}
-		out.Speeds = append(out.Speeds, PreviewSpeed{RPM: v.RPM, FlowGPM: v.FlowGPM, FlowSD: v.FlowSD, TankPsi: v.TankPsi, TankSD: v.TankSD, PowerW: v.PowerW})
+		out.Speeds = append(
+			out.Speeds,
+			PreviewSpeed{
+				RPM:     v.RPM,
+				FlowGPM: v.FlowGPM,
+				FlowSD:  v.FlowSD,
+				TankPsi: v.TankPsi,
+				TankSD:  v.TankSD,
+				PowerW:  v.PowerW,
+			},
+		)
 	}
 	return out, nil
 }
@@ -142,12 +152,26 @@ func (s *Service) PoolPad(ctx context.Context, a access.Actor, id uuid.UUID) (Pa
 			return PadOnRecord{}, fmt.Errorf("reading revision %d of %s: %w", r.Revision, p.Name(), err)
 		}
 	}
-	out := PadOnRecord{PoolID: id.String(), Street: p.Name(), Gallons: units.Volume(p.VolumeM3).Gallons(), Revision: rows[0].Revision, Document: docs[0], Settings: []string{}, Revisions: []PadRevision{}}
+	out := PadOnRecord{
+		PoolID:    id.String(),
+		Street:    p.Name(),
+		Gallons:   units.Volume(p.VolumeM3).Gallons(),
+		Revision:  rows[0].Revision,
+		Document:  docs[0],
+		Settings:  []string{},
+		Revisions: []PadRevision{},
+	}
 	for _, set := range docs[0].Settings() {
 		out.Settings = append(out.Settings, string(set))
 	}
 	for i, r := range rows {
-		rev := PadRevision{Revision: r.Revision, At: r.CreatedAt, Reason: r.Reason, Note: company.NoteOf(r.Note), Changes: []pad.Change{}}
+		rev := PadRevision{
+			Revision: r.Revision,
+			At:       r.CreatedAt,
+			Reason:   r.Reason,
+			Note:     company.NoteOf(r.Note),
+			Changes:  []pad.Change{},
+		}
 		if r.CreatedBy != nil {
 			rev.By = names[*r.CreatedBy]
 		}
@@ -187,8 +211,11 @@ func (s *Service) SavePad(ctx context.Context, a access.Actor, id uuid.UUID, ch 
 	if err != nil {
 		return was, fmt.Errorf("writing the pad down: %w", err)
 	}
-	err = s.keeper.Store.AddPlumbing(ctx, store.Plumbing{ID: uuid.Must(uuid.NewV7()), PoolID: id, Revision: was.Revision + 1, Document: doc,
-		Reason: ch.Reason, Note: ch.Note, CreatedBy: &a.ID, CreatedAt: s.keeper.Now()})
+	err = s.keeper.Store.AddPlumbing(
+		ctx,
+		store.Plumbing{ID: uuid.Must(uuid.NewV7()), PoolID: id, Revision: was.Revision + 1, Document: doc,
+			Reason: ch.Reason, Note: ch.Note, CreatedBy: &a.ID, CreatedAt: s.keeper.Now()},
+	)
 	if err != nil && !errors.Is(err, store.ErrVersion) {
 		return was, fmt.Errorf("keeping the revision: %w", err)
 	}

@@ -160,9 +160,27 @@ func needMistakes(wrong []speedplan.Mistake) error {
 }
 
 func programme(p *speedplan.Plan) Programme {
-	out := Programme{Slots: []PlanSlot{}, Totals: p.Totals, Month: p.Totals.PowerCost * daysAMonth, Starts: p.Totals.StartsCost * daysAMonth, Season: p.Totals.PowerCost * daysAMonth * monthsASeason, Broken: append([]speedplan.Broken{}, p.Broken...), Wrong: []words.Message{}}
+	out := Programme{
+		Slots:  []PlanSlot{},
+		Totals: p.Totals,
+		Month:  p.Totals.PowerCost * daysAMonth,
+		Starts: p.Totals.StartsCost * daysAMonth,
+		Season: p.Totals.PowerCost * daysAMonth * monthsASeason,
+		Broken: append([]speedplan.Broken{}, p.Broken...),
+		Wrong:  []words.Message{},
+	}
 	for _, b := range p.Blocks {
-		out.Slots = append(out.Slots, PlanSlot{Start: b.Start, Hours: b.Hours, RPM: b.Way.RPM, HoldGPM: b.Way.HoldGPM, GPM: b.Way.GPM, W: b.Way.W})
+		out.Slots = append(
+			out.Slots,
+			PlanSlot{
+				Start:   b.Start,
+				Hours:   b.Hours,
+				RPM:     b.Way.RPM,
+				HoldGPM: b.Way.HoldGPM,
+				GPM:     b.Way.GPM,
+				W:       b.Way.W,
+			},
+		)
 	}
 	return out
 }
@@ -193,7 +211,20 @@ func (w *planner) view(a access.Actor, n speedplan.Needs, custom bool) (PlanView
 	if err := needMistakes(n.Check(w.pad)); err != nil {
 		return PlanView{}, err
 	}
-	out := PlanView{Street: w.pool.Name(), Needs: n, Own: custom, Version: w.pool.Version, TopRPM: w.doc.Pump.TopRPM, Kind: string(w.doc.Pump.Kind), HasCell: w.doc.Cell != nil, HasHeat: w.doc.Heater != nil, MayEdit: a.Role != access.Technician, Windows: []JobWindow{}, Prices: []float64{}, Asks: w.asks(&n)}
+	out := PlanView{
+		Street:  w.pool.Name(),
+		Needs:   n,
+		Own:     custom,
+		Version: w.pool.Version,
+		TopRPM:  w.doc.Pump.TopRPM,
+		Kind:    string(w.doc.Pump.Kind),
+		HasCell: w.doc.Cell != nil,
+		HasHeat: w.doc.Heater != nil,
+		MayEdit: a.Role != access.Technician,
+		Windows: []JobWindow{},
+		Prices:  []float64{},
+		Asks:    w.asks(&n),
+	}
 	out.Present = w.evaluated(&n, w.doc.Programme)
 	answer := speedplan.Find(w.pad, &n)
 	if answer.Conflict != nil {
@@ -206,7 +237,17 @@ func (w *planner) view(a access.Actor, n speedplan.Needs, custom bool) (PlanView
 		}
 	}
 	for _, e := range w.pad.Windows(&n) {
-		out.Windows = append(out.Windows, JobWindow{Job: e.Job, Low: e.Low.RPM, Top: e.Top.RPM, LowWhy: why(e.Low), TopWhy: why(e.Top), Empty: e.Low.RPM > e.Top.RPM})
+		out.Windows = append(
+			out.Windows,
+			JobWindow{
+				Job:    e.Job,
+				Low:    e.Low.RPM,
+				Top:    e.Top.RPM,
+				LowWhy: why(e.Low),
+				TopWhy: why(e.Top),
+				Empty:  e.Low.RPM > e.Top.RPM,
+			},
+		)
 	}
 	for h := range 24 {
 		price, _ := n.Tariff.At(h)
@@ -278,7 +319,13 @@ func (s *Service) TrySlots(ctx context.Context, a access.Actor, id uuid.UUID, in
 // SaveNeeds keeps a pool's own needs; nil is the usual ones again. When somebody else
 // changed the pool meanwhile, the error is store.ErrVersion and the plan comes as it now
 // stands.
-func (s *Service) SaveNeeds(ctx context.Context, a access.Actor, id uuid.UUID, version int, in *speedplan.Needs) (PlanView, error) {
+func (s *Service) SaveNeeds(
+	ctx context.Context,
+	a access.Actor,
+	id uuid.UUID,
+	version int,
+	in *speedplan.Needs,
+) (PlanView, error) {
 	if a.Role == access.Technician {
 		return PlanView{}, access.ErrForbidden
 	}
@@ -307,7 +354,12 @@ func (s *Service) SaveNeeds(ctx context.Context, a access.Actor, id uuid.UUID, v
 }
 
 // SetProgramme records what the pump runs now, as a revision of the pad's description.
-func (s *Service) SetProgramme(ctx context.Context, a access.Actor, id uuid.UUID, slots []PlanSlotEdit) (PlanView, error) {
+func (s *Service) SetProgramme(
+	ctx context.Context,
+	a access.Actor,
+	id uuid.UUID,
+	slots []PlanSlotEdit,
+) (PlanView, error) {
 	w, err := s.planner(ctx, a, id)
 	if err != nil {
 		return PlanView{}, err
@@ -358,7 +410,12 @@ func (s *Service) PlanSeason(ctx context.Context, a access.Actor, id uuid.UUID) 
 		return out, err
 	}
 	for _, m := range speedplan.Season(w.pad, &n, s.monthsAir(w)) {
-		row := SeasonMonth{Month: int(m.Month), AirF: math.Round(m.AirF), Turnovers: m.Needs.Turnovers, Slots: []words.Message{}}
+		row := SeasonMonth{
+			Month:     int(m.Month),
+			AirF:      math.Round(m.AirF),
+			Turnovers: m.Needs.Turnovers,
+			Slots:     []words.Message{},
+		}
 		if m.Answer.Conflict != nil {
 			row.Text = m.Answer.Conflict.Text
 		} else {

@@ -23,7 +23,10 @@ func (s *Service) inspectionPaper(ctx context.Context, w *writer, of *uuid.UUID)
 	if err != nil {
 		return fmt.Errorf("listing the inspections: %w", err)
 	}
-	i := slices.IndexFunc(rows, func(r store.Inspection) bool { return r.ClosedAt != nil && (of == nil || r.ID == *of) })
+	i := slices.IndexFunc(
+		rows,
+		func(r store.Inspection) bool { return r.ClosedAt != nil && (of == nil || r.ID == *of) },
+	)
 	if i < 0 {
 		return store.ErrNotFound
 	}
@@ -44,10 +47,24 @@ func (s *Service) inspectionPaper(ctx context.Context, w *writer, of *uuid.UUID)
 			w.caution(f.Text)
 		}
 	}
-	severity := map[inspection.Severity]words.Message{inspection.Stop: "app.stop", inspection.Soon: "app.before-the-next-visit", inspection.Act: "app.mend", inspection.Note: "app.good-to-know"}
+	severity := map[inspection.Severity]words.Message{
+		inspection.Stop: "app.stop",
+		inspection.Soon: "app.before-the-next-visit",
+		inspection.Act:  "app.mend",
+		inspection.Note: "app.good-to-know",
+	}
 	var table [][]words.Message
 	for _, f := range fs {
-		table = append(table, []words.Message{f.Name, noted(f.Text, f.Note), severity[f.Severity], f.Who, words.Message("app.cost-" + string(f.Cost))})
+		table = append(
+			table,
+			[]words.Message{
+				f.Name,
+				noted(f.Text, f.Note),
+				severity[f.Severity],
+				f.Who,
+				words.Message("app.cost-" + string(f.Cost)),
+			},
+		)
 	}
 	if len(table) == 0 {
 		w.say("app.nothing-was-found-that-needs")

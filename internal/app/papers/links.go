@@ -32,7 +32,13 @@ func (s *Service) LinksOf(ctx context.Context, pool uuid.UUID, names map[uuid.UU
 	}
 	out := make([]LinkView, len(rows))
 	for i, r := range rows {
-		out[i] = LinkView{ID: r.ID.String(), MadeAt: r.MadeAt, By: names[r.MadeBy], ExpiresAt: r.ExpiresAt, RevokedAt: r.RevokedAt}
+		out[i] = LinkView{
+			ID:        r.ID.String(),
+			MadeAt:    r.MadeAt,
+			By:        names[r.MadeBy],
+			ExpiresAt: r.ExpiresAt,
+			RevokedAt: r.RevokedAt,
+		}
 	}
 	return out, nil
 }
@@ -53,8 +59,22 @@ func (s *Service) OpenLink(ctx context.Context, a access.Actor, pool uuid.UUID, 
 		return LinkView{}, err
 	}
 	now := s.keeper.Now()
-	row := store.PoolLink{ID: uuid.Must(uuid.NewV7()), Digest: company.Digest(secret), PoolID: pool, MadeBy: a.ID, MadeAt: now, ExpiresAt: now.AddDate(0, 0, days)}
-	err = s.keeper.Audited(ctx, a, "link", &pool, words.Of("app.made-a-link-to-the", "days", words.N(days)), func(st *store.Store) error { return st.AddLink(ctx, row) })
+	row := store.PoolLink{
+		ID:        uuid.Must(uuid.NewV7()),
+		Digest:    company.Digest(secret),
+		PoolID:    pool,
+		MadeBy:    a.ID,
+		MadeAt:    now,
+		ExpiresAt: now.AddDate(0, 0, days),
+	}
+	err = s.keeper.Audited(
+		ctx,
+		a,
+		"link",
+		&pool,
+		words.Of("app.made-a-link-to-the", "days", words.N(days)),
+		func(st *store.Store) error { return st.AddLink(ctx, row) },
+	)
 	if err != nil {
 		return LinkView{}, fmt.Errorf("making the link: %w", err)
 	}
@@ -66,7 +86,14 @@ func (s *Service) EndLink(ctx context.Context, a access.Actor, pool, id uuid.UUI
 	if a.Role == access.Technician {
 		return access.ErrForbidden
 	}
-	return s.keeper.Audited(ctx, a, "link", &pool, "app.revoked-a-link-to-the", func(st *store.Store) error { return st.EndLink(ctx, pool, id, s.keeper.Now()) })
+	return s.keeper.Audited(
+		ctx,
+		a,
+		"link",
+		&pool,
+		"app.revoked-a-link-to-the",
+		func(st *store.Store) error { return st.EndLink(ctx, pool, id, s.keeper.Now()) },
+	)
 }
 
 // sharedPool is the pool that a living link leads to. store.ErrNotFound for one that
@@ -108,7 +135,15 @@ func (s *Service) Shared(ctx context.Context, reader words.Lang, secret string) 
 	if err != nil {
 		return SharedView{}, err
 	}
-	return SharedView{Company: c.Name, Phone: c.Office.Phone, Street: p.Name(), Papers: papers, Photo: company.IDOr(p.PhotoID), Units: c.Office.Units, Lang: string(lang)}, nil
+	return SharedView{
+		Company: c.Name,
+		Phone:   c.Office.Phone,
+		Street:  p.Name(),
+		Papers:  papers,
+		Photo:   company.IDOr(p.PhotoID),
+		Units:   c.Office.Units,
+		Lang:    string(lang),
+	}, nil
 }
 
 // SharedPhoto is the picture that stands for a link's pool; no other is shown by it.

@@ -34,7 +34,15 @@ func PartWords(kind, model, note string) words.Message {
 	if note == "" {
 		return words.Of("app.part-model", "part", words.Msg(upkeep.PartName(kind)), "model", words.Name(model))
 	}
-	return words.Of("app.part-model-note", "part", words.Msg(upkeep.PartName(kind)), "model", words.Name(model), "note", words.Msg(company.NoteOf(note)))
+	return words.Of(
+		"app.part-model-note",
+		"part",
+		words.Msg(upkeep.PartName(kind)),
+		"model",
+		words.Name(model),
+		"note",
+		words.Msg(company.NoteOf(note)),
+	)
 }
 
 // PaperKind is what a paper is about.
@@ -65,7 +73,11 @@ const (
 
 // papersOf lists a pool's papers.
 func (s *Service) papersOf(ctx context.Context, pool uuid.UUID) ([]PaperName, error) {
-	out := []PaperName{{Kind: OwnerPaper, Name: "app.owner-s-sheet"}, {Kind: RecordPaper, Name: "app.equipment-and-history"}, {Kind: SeasonPaper, Name: "app.the-last-twelve-months"}}
+	out := []PaperName{
+		{Kind: OwnerPaper, Name: "app.owner-s-sheet"},
+		{Kind: RecordPaper, Name: "app.equipment-and-history"},
+		{Kind: SeasonPaper, Name: "app.the-last-twelve-months"},
+	}
 	c, err := s.keeper.Company(ctx)
 	if err != nil {
 		return nil, err
@@ -76,14 +88,28 @@ func (s *Service) papersOf(ctx context.Context, pool uuid.UUID) ([]PaperName, er
 	}
 	closed := slices.DeleteFunc(inspections, func(r store.Inspection) bool { return r.ClosedAt == nil })
 	for _, r := range closed[:min(len(closed), recentInspections)] {
-		out = append(out, PaperName{Kind: InspectionPaper, Name: words.Of("app.inspection-of", "day", words.Date(r.ClosedAt.In(c.Zone))), Of: r.ID.String()})
+		out = append(
+			out,
+			PaperName{
+				Kind: InspectionPaper,
+				Name: words.Of("app.inspection-of", "day", words.Date(r.ClosedAt.In(c.Zone))),
+				Of:   r.ID.String(),
+			},
+		)
 	}
 	visits, err := s.keeper.Store.Log(ctx, pool, s.keeper.Now().AddDate(0, 0, 1), recentVisits)
 	if err != nil {
 		return nil, fmt.Errorf("listing the visits: %w", err)
 	}
 	for _, v := range visits {
-		out = append(out, PaperName{Kind: VisitPaper, Name: words.Of("app.visit-of", "day", words.Date(v.ArrivedAt.In(c.Zone))), Of: v.ID.String()})
+		out = append(
+			out,
+			PaperName{
+				Kind: VisitPaper,
+				Name: words.Of("app.visit-of", "day", words.Date(v.ArrivedAt.In(c.Zone))),
+				Of:   v.ID.String(),
+			},
+		)
 	}
 	return out, nil
 }
@@ -97,7 +123,13 @@ func (s *Service) Papers(ctx context.Context, a access.Actor, pool uuid.UUID) ([
 }
 
 // Paper writes a pool's paper. How to get in is on none of them.
-func (s *Service) Paper(ctx context.Context, a access.Actor, pool uuid.UUID, kind PaperKind, of *uuid.UUID) (paper.Page, error) {
+func (s *Service) Paper(
+	ctx context.Context,
+	a access.Actor,
+	pool uuid.UUID,
+	kind PaperKind,
+	of *uuid.UUID,
+) (paper.Page, error) {
 	if _, err := s.keeper.SeePool(ctx, a, pool); err != nil {
 		return paper.Page{}, err
 	}
@@ -105,7 +137,13 @@ func (s *Service) Paper(ctx context.Context, a access.Actor, pool uuid.UUID, kin
 }
 
 // SharedPaper writes a paper for whoever holds a pool's link.
-func (s *Service) SharedPaper(ctx context.Context, reader words.Printer, secret string, kind PaperKind, of *uuid.UUID) (paper.Page, error) {
+func (s *Service) SharedPaper(
+	ctx context.Context,
+	reader words.Printer,
+	secret string,
+	kind PaperKind,
+	of *uuid.UUID,
+) (paper.Page, error) {
 	p, err := s.sharedPool(ctx, secret)
 	if err != nil {
 		return paper.Page{}, err
@@ -145,7 +183,13 @@ type writer struct {
 	now   time.Time
 }
 
-func (s *Service) paper(ctx context.Context, p words.Printer, pool uuid.UUID, kind PaperKind, of *uuid.UUID) (paper.Page, error) {
+func (s *Service) paper(
+	ctx context.Context,
+	p words.Printer,
+	pool uuid.UUID,
+	kind PaperKind,
+	of *uuid.UUID,
+) (paper.Page, error) {
 	now := s.keeper.Now()
 	at, err := s.keeper.ReadPool(ctx, pool, now)
 	if err != nil {
@@ -159,7 +203,14 @@ func (s *Service) paper(ctx context.Context, p words.Printer, pool uuid.UUID, ki
 	if w.names, err = s.keeper.Names(ctx); err != nil {
 		return paper.Page{}, err
 	}
-	w.doc = paper.Page{Company: at.Company.Name, Phone: at.Company.Office.Phone, Made: words.Of("paper.made", "on", words.Date(w.now), "at", words.Clock(w.now)), Sub: at.Record.Pool.Name(), Blocks: []paper.Block{}, For: p}
+	w.doc = paper.Page{
+		Company: at.Company.Name,
+		Phone:   at.Company.Office.Phone,
+		Made:    words.Of("paper.made", "on", words.Date(w.now), "at", words.Clock(w.now)),
+		Sub:     at.Record.Pool.Name(),
+		Blocks:  []paper.Block{},
+		For:     p,
+	}
 	switch kind {
 	case OwnerPaper:
 		err = w.owner()
@@ -247,7 +298,16 @@ func (w *writer) poolFactsBlock() {
 	if p.Surface != "" {
 		facts = append(facts, words.Named(p.Surface))
 	}
-	w.facts("app.pool", words.Join(words.Comma, append(facts, ground)...), "app.pump", words.Named(d.Pump.Model), "app.filter-2", standing.FilterWords(d), "app.on-record-since", dateOf(p.OnRecordSince))
+	w.facts(
+		"app.pool",
+		words.Join(words.Comma, append(facts, ground)...),
+		"app.pump",
+		words.Named(d.Pump.Model),
+		"app.filter-2",
+		standing.FilterWords(d),
+		"app.on-record-since",
+		dateOf(p.OnRecordSince),
+	)
 }
 
 func (w *writer) owner() error {
@@ -273,7 +333,10 @@ func (w *writer) owner() error {
 		if err != nil {
 			return err
 		}
-		w.doc.Blocks = append(w.doc.Blocks, paper.Block{Kind: paper.Picture, Text: "app.as-they-should-stand-the", JPEG: jpeg})
+		w.doc.Blocks = append(
+			w.doc.Blocks,
+			paper.Block{Kind: paper.Picture, Text: "app.as-they-should-stand-the", JPEG: jpeg},
+		)
 	}
 	rows = nil
 	for _, h := range d.OwnerHandles() {
@@ -284,7 +347,10 @@ func (w *writer) owner() error {
 		w.heading("app.the-pump-s-day")
 		rows = nil
 		for _, s := range d.Programme {
-			rows = append(rows, []words.Message{padwork.OwnerHours(s), one(words.Q("rpm", s.RPM)), one(words.QD("h", s.Hours, -1))})
+			rows = append(
+				rows,
+				[]words.Message{padwork.OwnerHours(s), one(words.Q("rpm", s.RPM)), one(words.QD("h", s.Hours, -1))},
+			)
 		}
 		w.table(0, []words.Message{"app.from-to-2", "app.speed", "app.hours"}, rows)
 		w.say("app.if-its-clock-shows-another")
@@ -324,9 +390,22 @@ func (s *Service) reportPaper(ctx context.Context, w *writer) error {
 		if e.InstalledOn != nil {
 			installed = dateOf(*e.InstalledOn)
 		}
-		rows = append(rows, []words.Message{upkeep.PartName(p.Kind), words.Named(strings.TrimSpace(p.Model + " " + p.Serial)), installed, age, until})
+		rows = append(
+			rows,
+			[]words.Message{
+				upkeep.PartName(p.Kind),
+				words.Named(strings.TrimSpace(p.Model + " " + p.Serial)),
+				installed,
+				age,
+				until,
+			},
+		)
 	}
-	w.table(1, []words.Message{"app.part", "app.model-serial", "app.installed", "app.age-of-its-life", "app.warranty-until"}, rows)
+	w.table(
+		1,
+		[]words.Message{"app.part", "app.model-serial", "app.installed", "app.age-of-its-life", "app.warranty-until"},
+		rows,
+	)
 	events, err := equipment.New(s.keeper).PartEvents(ctx, w.Record.Pool.ID)
 	if err != nil {
 		return fmt.Errorf("reading what was done to the parts: %w", err)
@@ -338,7 +417,15 @@ func (s *Service) reportPaper(ctx context.Context, w *writer) error {
 		if e.Cost != nil {
 			cost = one(w.money(*e.Cost))
 		}
-		rows = append(rows, []words.Message{dateOf(on), words.Message("app.act-" + e.Act), PartWords(e.Kind, e.Model, string(e.Note)), cost})
+		rows = append(
+			rows,
+			[]words.Message{
+				dateOf(on),
+				words.Message("app.act-" + e.Act),
+				PartWords(e.Kind, e.Model, string(e.Note)),
+				cost,
+			},
+		)
 	}
 	if len(rows) > 0 {
 		w.heading("app.what-was-done-to-the")
@@ -368,13 +455,21 @@ func (s *Service) reportPaper(ctx context.Context, w *writer) error {
 
 // loadChart draws the filter's load since a time.
 func (w *writer) loadChart(since time.Time) {
-	c := paper.Chart{Name: "app.filter-load-cleaned-at-each", Unit: "app.of-its-limit", Limit: 100, Points: []paper.Point{}}
+	c := paper.Chart{
+		Name:   "app.filter-load-cleaned-at-each",
+		Unit:   "app.of-its-limit",
+		Limit:  100,
+		Points: []paper.Point{},
+	}
 	for i, p := range w.History.Points {
 		if p.At.Before(since) {
 			continue
 		}
 		next := i+1 < len(w.History.Points) && w.History.Points[i+1].After
-		c.Points = append(c.Points, paper.Point{At: p.At, Value: math.Round(100 * math.Max(0, p.Load)), Cut: next || p.Cleaned && !p.After})
+		c.Points = append(
+			c.Points,
+			paper.Point{At: p.At, Value: math.Round(100 * math.Max(0, p.Load)), Cut: next || p.Cleaned && !p.After},
+		)
 	}
 	if len(c.Points) > 1 {
 		w.heading("app.the-filter")
@@ -391,7 +486,13 @@ func (w *writer) gauge(v *store.Visit) words.Message {
 		}
 	}
 	at := func(r *store.VisitReading) words.Message {
-		return words.Of("app.tank-at", "tank", words.Q("psi", units.Pressure(*r.TankPa).PSI()), "speed", words.Q("rpm", r.SpeedRPM))
+		return words.Of(
+			"app.tank-at",
+			"tank",
+			words.Q("psi", units.Pressure(*r.TankPa).PSI()),
+			"speed",
+			words.Q("rpm", r.SpeedRPM),
+		)
 	}
 	before, after := read["found"], read["after"]
 	switch {
@@ -402,11 +503,26 @@ func (w *writer) gauge(v *store.Visit) words.Message {
 	case after == nil:
 		return at(before)
 	}
-	return words.Of("app.tank-from-to", "before", words.Q("psi", units.Pressure(*before.TankPa).PSI()), "after", words.Msg(at(after)))
+	return words.Of(
+		"app.tank-from-to",
+		"before",
+		words.Q("psi", units.Pressure(*before.TankPa).PSI()),
+		"after",
+		words.Msg(at(after)),
+	)
 }
 
 // WorkWords are kinds of work as a customer reads them.
-var WorkWords = map[string]words.Message{"cleaned": "app.filter-cleaned", "basket": "app.pump-basket-emptied", "skimmer": "app.skimmer-emptied", "lid-seal": "app.lid-ring-greased", "handle": "app.a-valve-set-right", "level": "app.water-topped-up", "part": "app.a-part-replaced", "other": "app.other-work"}
+var WorkWords = map[string]words.Message{
+	"cleaned":  "app.filter-cleaned",
+	"basket":   "app.pump-basket-emptied",
+	"skimmer":  "app.skimmer-emptied",
+	"lid-seal": "app.lid-ring-greased",
+	"handle":   "app.a-valve-set-right",
+	"level":    "app.water-topped-up",
+	"part":     "app.a-part-replaced",
+	"other":    "app.other-work",
+}
 
 // did is what a visit found and did, in words.
 func (w *writer) did(v *store.Visit) words.Message {
@@ -471,15 +587,38 @@ func (s *Service) seasonPaper(ctx context.Context, w *writer) error {
 	}
 	wasteWords := words.Message("")
 	if waste > 0 {
-		wasteWords = words.Of("app.about-waste", "waste", words.Q("gal", math.Round(waste/50)*50), "cost", w.money(waste/1000*w.Company.Office.WaterPerKGal))
+		wasteWords = words.Of(
+			"app.about-waste",
+			"waste",
+			words.Q("gal", math.Round(waste/50)*50),
+			"cost",
+			w.money(waste/1000*w.Company.Office.WaterPerKGal),
+		)
 	}
 	kwh, err := s.dayEnergy(w.Cached)
 	if err != nil {
 		return err
 	}
-	w.facts("app.visits", one(words.N(visits)), "app.filter-cleaned-2", words.Of("app.times", "cleanings", words.N(cleanings)), "app.days-between-cleanings-mean", between, "app.water-that-took-to-waste", wasteWords,
-		"app.water-filtered-a-day-by", one(words.Q("gal", w.Cached.KGalPerDay*1000)),
-		"app.power-that-takes", words.Of("app.about-a-day-a-month", "kwh", words.QD("kWh", kwh, 1), "cost", w.money(kwh*30.4*w.Company.Office.EnergyPerKWh)))
+	w.facts(
+		"app.visits",
+		one(words.N(visits)),
+		"app.filter-cleaned-2",
+		words.Of("app.times", "cleanings", words.N(cleanings)),
+		"app.days-between-cleanings-mean",
+		between,
+		"app.water-that-took-to-waste",
+		wasteWords,
+		"app.water-filtered-a-day-by",
+		one(words.Q("gal", w.Cached.KGalPerDay*1000)),
+		"app.power-that-takes",
+		words.Of(
+			"app.about-a-day-a-month",
+			"kwh",
+			words.QD("kWh", kwh, 1),
+			"cost",
+			w.money(kwh*30.4*w.Company.Office.EnergyPerKWh),
+		),
+	)
 	w.loadChart(since)
 	if len(causes) > 0 {
 		w.heading("app.what-was-found")
@@ -505,7 +644,15 @@ func (s *Service) seasonPaper(ctx context.Context, w *writer) error {
 		if e.Cost != nil {
 			cost, total = one(w.money(*e.Cost)), total+*e.Cost
 		}
-		rows = append(rows, []words.Message{dateOf(on), PartWords(e.Kind, e.Model, string(e.Note)), words.Message("app.act-" + e.Act), cost})
+		rows = append(
+			rows,
+			[]words.Message{
+				dateOf(on),
+				PartWords(e.Kind, e.Model, string(e.Note)),
+				words.Message("app.act-" + e.Act),
+				cost,
+			},
+		)
 	}
 	if len(rows) > 0 {
 		w.heading("app.parts")
@@ -591,7 +738,20 @@ func (s *Service) visitPaper(ctx context.Context, w *writer, id *uuid.UUID) erro
 	kind := w.Cached.Model.Doc.Filter.Kind
 	r := visit.View(v, w.Record.Pool.Name(), w.names[v.TechnicianID], kind, true)
 	w.doc.Title = words.Of("app.visit-of", "day", w.day(v.ArrivedAt))
-	facts := []words.Message{"app.technician", words.Named(r.Technician), "app.there-2", words.Of("app.there", "from", words.Clock(v.ArrivedAt.In(w.Company.Zone)), "to", words.Clock(v.ClosedAt.In(w.Company.Zone))), "app.done", w.did(&v)}
+	facts := []words.Message{
+		"app.technician",
+		words.Named(r.Technician),
+		"app.there-2",
+		words.Of(
+			"app.there",
+			"from",
+			words.Clock(v.ArrivedAt.In(w.Company.Zone)),
+			"to",
+			words.Clock(v.ClosedAt.In(w.Company.Zone)),
+		),
+		"app.done",
+		w.did(&v),
+	}
 	if v.Note != "" {
 		facts = append(facts, "app.note", words.Named(v.Note))
 	}
@@ -611,16 +771,36 @@ func (s *Service) visitPaper(ctx context.Context, w *writer, id *uuid.UUID) erro
 		if x.Phase == "after" {
 			when = "app.after-cleaning"
 		}
-		rows = append(rows, []words.Message{when, one(words.Q("rpm", x.RPM)), value(x.TankPsi, "psi"), value(x.VacuumInHg, "inHg"), value(x.FlowGPM, "gpm"), value(x.PowerW, "W")})
+		rows = append(
+			rows,
+			[]words.Message{
+				when,
+				one(words.Q("rpm", x.RPM)),
+				value(x.TankPsi, "psi"),
+				value(x.VacuumInHg, "inHg"),
+				value(x.FlowGPM, "gpm"),
+				value(x.PowerW, "W"),
+			},
+		)
 	}
 	if len(rows) > 0 {
 		w.heading("app.what-the-gauges-said")
-		w.table(0, []words.Message{"app.when", "app.pump-speed", "app.tank-gauge", "app.vacuum", "app.flow", "app.power"}, rows)
+		w.table(
+			0,
+			[]words.Message{"app.when", "app.pump-speed", "app.tank-gauge", "app.vacuum", "app.flow", "app.power"},
+			rows,
+		)
 	}
 	if r.Load != nil {
 		loads := words.Of("app.stood-at", "load", words.Share(math.Max(0, *r.Load)))
 		if r.LoadAfter != nil {
-			loads = words.Of("app.stood-at-after", "load", words.Share(math.Max(0, *r.Load)), "after", words.Share(math.Max(0, *r.LoadAfter)))
+			loads = words.Of(
+				"app.stood-at-after",
+				"load",
+				words.Share(math.Max(0, *r.Load)),
+				"after",
+				words.Share(math.Max(0, *r.LoadAfter)),
+			)
 		}
 		w.say(loads)
 	}
@@ -629,7 +809,15 @@ func (s *Service) visitPaper(ctx context.Context, w *writer, id *uuid.UUID) erro
 		if r.ConfirmedAs == "" && len(r.Verdict.Suspects) > 0 && r.Verdict.Suspects[0].ID != string(fault.Healthy) {
 			w.say(words.Of("app.most-likely", "name", words.Msg(r.Verdict.Suspects[0].Name)))
 		}
-		w.say(words.Of("app.advice", "says", words.Msg(r.Verdict.Advice.Text), "reason", words.Msg(r.Verdict.Advice.Reason)))
+		w.say(
+			words.Of(
+				"app.advice",
+				"says",
+				words.Msg(r.Verdict.Advice.Text),
+				"reason",
+				words.Msg(r.Verdict.Advice.Reason),
+			),
+		)
 	}
 	return nil
 }

@@ -56,11 +56,26 @@ func (s *Service) PhotosOf(ctx context.Context, pool uuid.UUID, names map[uuid.U
 
 // View is a picture's facts in words.
 func View(r *store.Photo, by string) PhotoView {
-	return PhotoView{ID: r.ID.String(), VisitID: company.IDOr(r.VisitID), Item: r.Item, Caption: company.NoteOf(r.Caption), Width: r.Width, Height: r.Height, TakenAt: r.TakenAt, By: by}
+	return PhotoView{
+		ID:      r.ID.String(),
+		VisitID: company.IDOr(r.VisitID),
+		Item:    r.Item,
+		Caption: company.NoteOf(r.Caption),
+		Width:   r.Width,
+		Height:  r.Height,
+		TakenAt: r.TakenAt,
+		By:      by,
+	}
 }
 
 // AddPhoto keeps a picture, once; the first one of a pool stands for it.
-func (s *Service) AddPhoto(ctx context.Context, a access.Actor, pool uuid.UUID, in NewPhoto, content []byte) (PhotoView, error) {
+func (s *Service) AddPhoto(
+	ctx context.Context,
+	a access.Actor,
+	pool uuid.UUID,
+	in NewPhoto,
+	content []byte,
+) (PhotoView, error) {
 	p, err := s.keeper.SeePool(ctx, a, pool)
 	if err != nil {
 		return PhotoView{}, err
@@ -96,7 +111,20 @@ func (s *Service) AddPhoto(ctx context.Context, a access.Actor, pool uuid.UUID, 
 		return PhotoView{}, err
 	}
 	digest := sha256.Sum256(kept.JPEG)
-	row := store.Photo{ID: in.ID, PoolID: pool, VisitID: in.VisitID, InspectionID: in.Inspection, Item: in.Item, Caption: caption, Width: kept.Width, Height: kept.Height, Digest: digest[:], TakenAt: in.TakenAt, MadeBy: a.ID, MadeAt: now}
+	row := store.Photo{
+		ID:           in.ID,
+		PoolID:       pool,
+		VisitID:      in.VisitID,
+		InspectionID: in.Inspection,
+		Item:         in.Item,
+		Caption:      caption,
+		Width:        kept.Width,
+		Height:       kept.Height,
+		Digest:       digest[:],
+		TakenAt:      in.TakenAt,
+		MadeBy:       a.ID,
+		MadeAt:       now,
+	}
 	err = s.inTx(ctx, func(s *Service) error {
 		if err := s.keeper.Store.AddPhoto(ctx, row, kept.JPEG); err != nil {
 			return fmt.Errorf("keeping the picture: %w", err)
@@ -178,8 +206,21 @@ func (s *Service) TakePhotoAway(ctx context.Context, a access.Actor, id uuid.UUI
 	if err != nil {
 		return fmt.Errorf("finding the picture: %w", err)
 	}
-	return s.keeper.Audited(ctx, a, "photo", &p.PoolID, words.Of("app.took-picture-away", "why", words.Name(why)), func(st *store.Store) error {
-		_, err := st.TakePhotosAway(ctx, string(words.Of("app.taken-away", "why", words.Name(why))), s.keeper.Now(), "id = ?", id)
-		return err
-	})
+	return s.keeper.Audited(
+		ctx,
+		a,
+		"photo",
+		&p.PoolID,
+		words.Of("app.took-picture-away", "why", words.Name(why)),
+		func(st *store.Store) error {
+			_, err := st.TakePhotosAway(
+				ctx,
+				string(words.Of("app.taken-away", "why", words.Name(why))),
+				s.keeper.Now(),
+				"id = ?",
+				id,
+			)
+			return err
+		},
+	)
 }

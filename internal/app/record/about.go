@@ -76,7 +76,16 @@ type CustomerOf struct {
 }
 
 func customerOf(c store.Customer) CustomerOf {
-	return CustomerOf{ID: c.ID, Name: c.Name, Phone: c.Phone, Email: c.Email, Note: c.Note, Lang: c.Lang, Version: c.Version, Erased: c.ErasedAt != nil}
+	return CustomerOf{
+		ID:      c.ID,
+		Name:    c.Name,
+		Phone:   c.Phone,
+		Email:   c.Email,
+		Note:    c.Note,
+		Lang:    c.Lang,
+		Version: c.Version,
+		Erased:  c.ErasedAt != nil,
+	}
 }
 
 func poolEdit(p *store.Pool) (PoolEdit, error) {
@@ -84,8 +93,25 @@ func poolEdit(p *store.Pool) (PoolEdit, error) {
 	if err := json.Unmarshal(p.Cleaning, &opening); err != nil {
 		return PoolEdit{}, fmt.Errorf("the choices of %s: %w", p.Name(), err)
 	}
-	return PoolEdit{Street: p.Street, Town: p.Town, Which: p.Which, Gallons: units.Volume(p.VolumeM3).Gallons(), Surface: p.Surface, InGround: p.InGround, AccessNote: p.AccessNote, Weekday: p.Weekday, TechnicianID: p.TechnicianID, Minutes: p.BaseMinutes, LapOrder: p.LapOrder, Lat: p.Lat, Lon: p.Lon,
-		SeasonOpens: opening.Opens, SeasonCloses: opening.Closes, CustomerID: p.CustomerID, Version: p.Version}, nil
+	return PoolEdit{
+		Street:       p.Street,
+		Town:         p.Town,
+		Which:        p.Which,
+		Gallons:      units.Volume(p.VolumeM3).Gallons(),
+		Surface:      p.Surface,
+		InGround:     p.InGround,
+		AccessNote:   p.AccessNote,
+		Weekday:      p.Weekday,
+		TechnicianID: p.TechnicianID,
+		Minutes:      p.BaseMinutes,
+		LapOrder:     p.LapOrder,
+		Lat:          p.Lat,
+		Lon:          p.Lon,
+		SeasonOpens:  opening.Opens,
+		SeasonCloses: opening.Closes,
+		CustomerID:   p.CustomerID,
+		Version:      p.Version,
+	}, nil
 }
 
 // About tells what a pool is and whose.
@@ -94,7 +120,14 @@ func (s *Service) About(ctx context.Context, a access.Actor, id uuid.UUID) (Pool
 	if err != nil {
 		return PoolAbout{}, err
 	}
-	out := PoolAbout{ID: id.String(), Name: p.Name(), ArchivedAt: p.ArchivedAt, MayEdit: a.Role != access.Technician, Links: []papers.LinkView{}, Changes: []company.AuditEntry{}}
+	out := PoolAbout{
+		ID:         id.String(),
+		Name:       p.Name(),
+		ArchivedAt: p.ArchivedAt,
+		MayEdit:    a.Role != access.Technician,
+		Links:      []papers.LinkView{},
+		Changes:    []company.AuditEntry{},
+	}
 	if out.PoolEdit, err = poolEdit(&p); err != nil {
 		return out, err
 	}
@@ -249,12 +282,38 @@ func (s *Service) SaveAbout(ctx context.Context, a access.Actor, id uuid.UUID, i
 	if err != nil {
 		return PoolAbout{}, err
 	}
-	err = s.changePool(ctx, c, a, id, words.Of("app.changed", "what", words.Msg(changed(before, in))), func(st *store.Store) error {
-		_, err := st.ChangePool(ctx, id, in.Version, map[string]any{"street": in.Street, "town": in.Town, "which": in.Which, "volume_m3": float64(units.Gallons(in.Gallons)), "surface": in.Surface, "in_ground": in.InGround,
-			"access_note": in.AccessNote, "weekday": in.Weekday, "technician_id": in.TechnicianID, "base_minutes": in.Minutes, "lap_order": in.LapOrder, "lon": in.Lon, "lat": in.Lat,
-			"cleaning": cleaning, "customer_id": in.CustomerID})
-		return err
-	})
+	err = s.changePool(
+		ctx,
+		c,
+		a,
+		id,
+		words.Of("app.changed", "what", words.Msg(changed(before, in))),
+		func(st *store.Store) error {
+			_, err := st.ChangePool(
+				ctx,
+				id,
+				in.Version,
+				map[string]any{
+					"street":        in.Street,
+					"town":          in.Town,
+					"which":         in.Which,
+					"volume_m3":     float64(units.Gallons(in.Gallons)),
+					"surface":       in.Surface,
+					"in_ground":     in.InGround,
+					"access_note":   in.AccessNote,
+					"weekday":       in.Weekday,
+					"technician_id": in.TechnicianID,
+					"base_minutes":  in.Minutes,
+					"lap_order":     in.LapOrder,
+					"lon":           in.Lon,
+					"lat":           in.Lat,
+					"cleaning":      cleaning,
+					"customer_id":   in.CustomerID,
+				},
+			)
+			return err
+		},
+	)
 	if errors.Is(err, store.ErrTaken) {
 		return PoolAbout{}, figure.FieldErrors{sameAddress(in.Which)}
 	}
@@ -267,7 +326,14 @@ func (s *Service) SaveAbout(ctx context.Context, a access.Actor, id uuid.UUID, i
 
 // changePool changes a pool's facts as one with what follows from them: the trail, and
 // today's laps.
-func (s *Service) changePool(ctx context.Context, c company.Company, a access.Actor, id uuid.UUID, text words.Message, do func(*store.Store) error) error {
+func (s *Service) changePool(
+	ctx context.Context,
+	c company.Company,
+	a access.Actor,
+	id uuid.UUID,
+	text words.Message,
+	do func(*store.Store) error,
+) error {
 	return s.inTx(ctx, func(s *Service) error {
 		if err := s.keeper.Audited(ctx, a, "pool", &id, text, do); err != nil {
 			return err
@@ -288,13 +354,19 @@ func changed(a, b PoolEdit) words.Message {
 	add(a.Street != b.Street, fromTo("app.the-street", words.Named(a.Street), words.Named(b.Street)))
 	add(a.Town != b.Town, fromTo("app.the-town", orNone(a.Town), orNone(b.Town)))
 	add(a.Which != b.Which, fromTo("app.which-pool-it-is-there", orNone(a.Which), orNone(b.Which)))
-	add(int(a.Gallons+0.5) != int(b.Gallons+0.5), words.Of("app.the-volume-from-to", "a", words.QD("gal", a.Gallons, 0), "b", words.QD("gal", b.Gallons, 0)))
+	add(
+		int(a.Gallons+0.5) != int(b.Gallons+0.5),
+		words.Of("app.the-volume-from-to", "a", words.QD("gal", a.Gallons, 0), "b", words.QD("gal", b.Gallons, 0)),
+	)
 	add(a.Surface != b.Surface, fromTo("app.the-surface", orNone(a.Surface), orNone(b.Surface)))
 	add(a.InGround != b.InGround, "app.whether-it-is-in-the")
 	add(a.AccessNote != b.AccessNote, "app.how-to-get-in")
 	add(a.Weekday != b.Weekday, fromTo("app.the-weekday", weekdayName(a.Weekday), weekdayName(b.Weekday)))
 	add(company.IDOr(a.TechnicianID) != company.IDOr(b.TechnicianID), "app.who-comes")
-	add(a.Minutes != b.Minutes, words.Of("app.the-minutes-from-to", "minutes", words.N(a.Minutes), "minutes2", words.N(b.Minutes)))
+	add(
+		a.Minutes != b.Minutes,
+		words.Of("app.the-minutes-from-to", "minutes", words.N(a.Minutes), "minutes2", words.N(b.Minutes)),
+	)
 	add(a.LapOrder != b.LapOrder, "app.its-place-in-the-day")
 	add(!same(a.Lat, b.Lat) || !same(a.Lon, b.Lon), "app.its-place-on-the-map")
 	add(a.SeasonOpens != b.SeasonOpens || a.SeasonCloses != b.SeasonCloses, "app.its-season")
@@ -342,7 +414,15 @@ func (s *Service) PutCustomer(ctx context.Context, a access.Actor, in CustomerOf
 	if a.Role == access.Technician {
 		return CustomerOf{}, access.ErrForbidden
 	}
-	in.Name, in.Phone, in.Email, in.Note = strings.TrimSpace(in.Name), strings.TrimSpace(in.Phone), strings.TrimSpace(in.Email), strings.TrimSpace(in.Note)
+	in.Name, in.Phone, in.Email, in.Note = strings.TrimSpace(
+		in.Name,
+	), strings.TrimSpace(
+		in.Phone,
+	), strings.TrimSpace(
+		in.Email,
+	), strings.TrimSpace(
+		in.Note,
+	)
 	var errs figure.FieldErrors
 	if in.ID == uuid.Nil {
 		errs.Add("id", "app.the-customer-needs-an-id")
@@ -364,7 +444,19 @@ func (s *Service) PutCustomer(ctx context.Context, a access.Actor, in CustomerOf
 	}
 	var kept store.Customer
 	err := s.keeper.Audited(ctx, a, "customer", nil, act, func(st *store.Store) (err error) {
-		kept, err = st.PutCustomer(ctx, store.Customer{ID: in.ID, Name: in.Name, Phone: in.Phone, Email: in.Email, Note: in.Note, Lang: in.Lang, Version: version, CreatedAt: s.keeper.Now()})
+		kept, err = st.PutCustomer(
+			ctx,
+			store.Customer{
+				ID:        in.ID,
+				Name:      in.Name,
+				Phone:     in.Phone,
+				Email:     in.Email,
+				Note:      in.Note,
+				Lang:      in.Lang,
+				Version:   version,
+				CreatedAt: s.keeper.Now(),
+			},
+		)
 		return err
 	})
 	if err != nil && !errors.Is(err, store.ErrVersion) {
@@ -389,7 +481,13 @@ func (s *Service) EraseCustomer(ctx context.Context, a access.Actor, id uuid.UUI
 }
 
 // ArchivePool takes a pool out of care, or back into it. Nothing of its record goes.
-func (s *Service) ArchivePool(ctx context.Context, a access.Actor, id uuid.UUID, version int, archived bool) (PoolAbout, error) {
+func (s *Service) ArchivePool(
+	ctx context.Context,
+	a access.Actor,
+	id uuid.UUID,
+	version int,
+	archived bool,
+) (PoolAbout, error) {
 	if a.Role == access.Technician {
 		return PoolAbout{}, access.ErrForbidden
 	}

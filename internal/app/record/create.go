@@ -40,7 +40,8 @@ func (s *Service) CreatePool(ctx context.Context, a access.Actor, n NewPool) (Po
 	if !(n.Gallons >= 100 && n.Gallons <= 1e6) {
 		errs.Add("gallons", "app.a-pool-holds-between-100")
 	}
-	if n.Customer != nil && (n.Customer.ID == uuid.Nil || n.Customer.Version == 0 && strings.TrimSpace(n.Customer.Name) == "") {
+	if n.Customer != nil &&
+		(n.Customer.ID == uuid.Nil || n.Customer.Version == 0 && strings.TrimSpace(n.Customer.Name) == "") {
 		errs.Add("customer.name", "app.type-the-customer-s-name-2")
 	}
 	var typed figure.FieldErrors
@@ -59,19 +60,40 @@ func (s *Service) CreatePool(ctx context.Context, a access.Actor, n NewPool) (Po
 		return PoolRecordView{}, err
 	}
 	now := s.keeper.Now()
-	p := store.Pool{ID: n.ID, Street: strings.TrimSpace(n.Street), Town: strings.TrimSpace(n.Town), Which: strings.TrimSpace(n.Which), VolumeM3: float64(units.Gallons(n.Gallons)), Surface: n.Surface, AccessNote: n.AccessNote,
-		InGround: !n.AboveGround, Weekday: int(now.In(c.Zone).Weekday()), BaseMinutes: 25, OnRecordSince: c.Today(now), Version: 1}
+	p := store.Pool{
+		ID:            n.ID,
+		Street:        strings.TrimSpace(n.Street),
+		Town:          strings.TrimSpace(n.Town),
+		Which:         strings.TrimSpace(n.Which),
+		VolumeM3:      float64(units.Gallons(n.Gallons)),
+		Surface:       n.Surface,
+		AccessNote:    n.AccessNote,
+		InGround:      !n.AboveGround,
+		Weekday:       int(now.In(c.Zone).Weekday()),
+		BaseMinutes:   25,
+		OnRecordSince: c.Today(now),
+		Version:       1,
+	}
 	if a.Role == access.Technician {
 		p.TechnicianID = &a.ID
 	}
 	if n.Customer != nil {
 		p.CustomerID = &n.Customer.ID
 	}
-	first := store.Plumbing{ID: uuid.Must(uuid.NewV7()), PoolID: n.ID, Revision: 1, Document: doc, Reason: store.ReasonDescription, CreatedBy: &a.ID, CreatedAt: now}
+	first := store.Plumbing{
+		ID:        uuid.Must(uuid.NewV7()),
+		PoolID:    n.ID,
+		Revision:  1,
+		Document:  doc,
+		Reason:    store.ReasonDescription,
+		CreatedBy: &a.ID,
+		CreatedAt: now,
+	}
 	var kept store.Pool
 	err = s.inTx(ctx, func(s *Service) (err error) {
 		if who := n.Customer; who != nil && who.Version == 0 {
-			if _, err := s.keeper.Store.PutCustomer(ctx, store.Customer{ID: who.ID, Name: strings.TrimSpace(who.Name), Phone: strings.TrimSpace(who.Phone), Email: strings.TrimSpace(who.Email), Version: 1, CreatedAt: now}); err != nil && !errors.Is(err, store.ErrVersion) {
+			if _, err := s.keeper.Store.PutCustomer(ctx, store.Customer{ID: who.ID, Name: strings.TrimSpace(who.Name), Phone: strings.TrimSpace(who.Phone), Email: strings.TrimSpace(who.Email), Version: 1, CreatedAt: now}); err != nil &&
+				!errors.Is(err, store.ErrVersion) {
 				return fmt.Errorf("writing the customer down: %w", err)
 			}
 		}

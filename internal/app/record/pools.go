@@ -138,7 +138,13 @@ func (s *Service) Pools(ctx context.Context, a access.Actor, ask PoolsAsk) (acce
 
 // asked are the pools of a list by what they are called, with what is known of each at
 // once.
-func (s *Service) asked(ctx context.Context, a access.Actor, c company.Company, find string, names map[uuid.UUID]string) (map[string]store.Pool, []PoolLine, error) {
+func (s *Service) asked(
+	ctx context.Context,
+	a access.Actor,
+	c company.Company,
+	find string,
+	names map[uuid.UUID]string,
+) (map[string]store.Pool, []PoolLine, error) {
 	var mine *uuid.UUID
 	if a.Role == access.Technician {
 		mine = &a.ID
@@ -242,8 +248,17 @@ func (s *Service) PoolView(ctx context.Context, a access.Actor, id uuid.UUID) (P
 		return PoolRecordView{}, err
 	}
 	p, cm, c, h, visits := at.Record.Pool, at.Cached, at.Company, at.History, at.Before
-	out := PoolRecordView{Pool: at.PoolFacts(), Pad: judge.FactsOf(cm.Calibrated), MayEdit: a.Role != access.Technician, Gauges: []GaugePoint{}, Points: []upkeep.LoadPoint{}, Parts: []equipment.Part{}, Wear: []upkeep.Wear{},
-		VisitCount: len(visits), Forecast: h.State.Ahead(h.State.LoadBelief(), h.PerDay, 14)}
+	out := PoolRecordView{
+		Pool:       at.PoolFacts(),
+		Pad:        judge.FactsOf(cm.Calibrated),
+		MayEdit:    a.Role != access.Technician,
+		Gauges:     []GaugePoint{},
+		Points:     []upkeep.LoadPoint{},
+		Parts:      []equipment.Part{},
+		Wear:       []upkeep.Wear{},
+		VisitCount: len(visits),
+		Forecast:   h.State.Ahead(h.State.LoadBelief(), h.PerDay, 14),
+	}
 	out.Points = append(out.Points, h.Points...)
 	if out.Line, err = cleanLine(cm.Model); err != nil {
 		return out, fmt.Errorf("drawing the clean line: %w", err)
@@ -252,7 +267,15 @@ func (s *Service) PoolView(ctx context.Context, a access.Actor, id uuid.UUID) (P
 		v := visits[i]
 		for _, r := range v.Readings {
 			if r.TankPa != nil && r.SpeedRPM > 0 && r.Setting == string(pad.SetFilter) {
-				out.Gauges = append(out.Gauges, GaugePoint{At: v.ArrivedAt, RPM: r.SpeedRPM, Psi: units.Pressure(*r.TankPa).PSI(), After: r.Phase == "after"})
+				out.Gauges = append(
+					out.Gauges,
+					GaugePoint{
+						At:    v.ArrivedAt,
+						RPM:   r.SpeedRPM,
+						Psi:   units.Pressure(*r.TankPa).PSI(),
+						After: r.Phase == "after",
+					},
+				)
 			}
 		}
 	}
@@ -320,7 +343,13 @@ func cleanLine(m *plumbing.Model) ([]LinePoint, error) {
 
 // SetAccessNote changes a pool's access note. When someone else changed the pool
 // meanwhile, the error is store.ErrVersion and the pool comes as it now stands.
-func (s *Service) SetAccessNote(ctx context.Context, a access.Actor, id uuid.UUID, version int, note string) (PoolNote, error) {
+func (s *Service) SetAccessNote(
+	ctx context.Context,
+	a access.Actor,
+	id uuid.UUID,
+	version int,
+	note string,
+) (PoolNote, error) {
 	if a.Role == access.Technician {
 		return PoolNote{}, access.ErrForbidden
 	}

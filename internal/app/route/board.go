@@ -71,7 +71,15 @@ func routesOf(pools []store.Pool, standings map[uuid.UUID]*standing.Standing, na
 				}
 			}
 		}
-		out[i] = lap.Route{Pool: st.Id, Base: float64(p.BaseMinutes), Order: i, Place: placeOf(p), Visits: visits, Due: st.Due, At: st.At}
+		out[i] = lap.Route{
+			Pool:   st.Id,
+			Base:   float64(p.BaseMinutes),
+			Order:  i,
+			Place:  placeOf(p),
+			Visits: visits,
+			Due:    st.Due,
+			At:     st.At,
+		}
 	}
 	return out
 }

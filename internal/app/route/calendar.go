@@ -92,7 +92,10 @@ func (s *Service) Calendar(ctx context.Context, secret string) (access.File, err
 		for _, st := range d.Stops {
 			var work []words.Message
 			for _, w := range st.Due {
-				work = append(work, words.Of("app.min", "work", words.Msg(w.Name), "minutes", words.Q("min", w.Minutes)))
+				work = append(
+					work,
+					words.Of("app.min", "work", words.Msg(w.Name), "minutes", words.Q("min", w.Minutes)),
+				)
 			}
 			e := cal.AddEvent(uuid.NewSHA1(uuid.MustParse(st.Pool), []byte(d.Date.Format(time.DateOnly))).String())
 			e.SetDtStampTime(now)

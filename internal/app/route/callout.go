@@ -49,7 +49,17 @@ func (s *Service) callOut(ctx context.Context, c company.Company, a access.Actor
 	day := c.Today(now)
 	l, err := s.lapOn(ctx, c, a.ID, day, now)
 	if errors.Is(err, store.ErrNotFound) {
-		l, err = s.keeper.Store.CreateLap(ctx, store.Lap{ID: uuid.Must(uuid.NewV7()), TechnicianID: a.ID, Day: day, StartsAt: now, LimitMinutes: callDay, Version: 1})
+		l, err = s.keeper.Store.CreateLap(
+			ctx,
+			store.Lap{
+				ID:           uuid.Must(uuid.NewV7()),
+				TechnicianID: a.ID,
+				Day:          day,
+				StartsAt:     now,
+				LimitMinutes: callDay,
+				Version:      1,
+			},
+		)
 	}
 	if err != nil {
 		return CallOut{}, fmt.Errorf("finding today's lap: %w", err)
@@ -74,7 +84,17 @@ func (s *Service) callOut(ctx context.Context, c company.Company, a access.Actor
 			at = end
 		}
 	}
-	l.Stops = append(l.Stops, store.Stop{ID: uuid.Must(uuid.NewV7()), LapID: l.ID, PoolID: p.ID, Position: len(l.Stops) + 1, Minutes: max(p.BaseMinutes, callMinutes), PlannedAt: at})
+	l.Stops = append(
+		l.Stops,
+		store.Stop{
+			ID:        uuid.Must(uuid.NewV7()),
+			LapID:     l.ID,
+			PoolID:    p.ID,
+			Position:  len(l.Stops) + 1,
+			Minutes:   max(p.BaseMinutes, callMinutes),
+			PlannedAt: at,
+		},
+	)
 	kept, err := s.keeper.Store.ReviseLap(ctx, l, now)
 	if err != nil {
 		return CallOut{}, err

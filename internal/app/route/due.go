@@ -14,6 +14,7 @@ import (
 	"fairlap/core/upkeep"
 	"fairlap/core/words"
 	"fairlap/internal/app/access"
+	"fairlap/internal/app/company"
 	"fairlap/internal/app/standing"
 	"fairlap/internal/store"
 )
@@ -81,7 +82,15 @@ func (s *Service) Due(ctx context.Context, a access.Actor, id uuid.UUID) (DueVie
 		return DueView{}, err
 	}
 	l := standing.Ledger(c, at.Record, at.Cached, h, at.Parts, marks[id], work, planned, now)
-	out := DueView{Pool: at.PoolFacts(), Items: []DueItem{}, Visits: standing.Times(planned), Routine: upkeep.EachVisit, RunTime: s.keeper.RunTime(at, now), Wear: append([]upkeep.Wear{}, h.Worn(l.Kind)...), Marks: []MarkView{}}
+	out := DueView{
+		Pool:    at.PoolFacts(),
+		Items:   []DueItem{},
+		Visits:  standing.Times(planned),
+		Routine: upkeep.EachVisit,
+		RunTime: s.keeper.RunTime(at, now),
+		Wear:    append([]upkeep.Wear{}, h.Worn(l.Kind)...),
+		Marks:   []MarkView{},
+	}
 	due := l.List()
 	for i, v := range upkeep.AtVisit(due, standing.Times(planned), func(d *upkeep.Due, at time.Time) bool { return standing.Free(c, d, at) }) {
 		item := DueItem{Due: due[i]}
@@ -95,15 +104,31 @@ func (s *Service) Due(ctx context.Context, a access.Actor, id uuid.UUID) (DueVie
 		return out, fmt.Errorf("reading the people: %w", err)
 	}
 	for _, m := range slices.Backward(marks[id]) {
-		out.Marks = append(out.Marks, MarkView{Item: m.Item, Name: upkeep.ItemName(m.Item, l.Kind), Act: m.Act, Until: m.Until, Reason: m.Reason, By: names[m.MadeBy], At: m.MadeAt})
+		out.Marks = append(
+			out.Marks,
+			MarkView{
+				Item:   m.Item,
+				Name:   upkeep.ItemName(m.Item, l.Kind),
+				Act:    m.Act,
+				Until:  m.Until,
+				Reason: m.Reason,
+				By:     names[m.MadeBy],
+				At:     m.MadeAt,
+			},
+		)
 	}
 	return out, nil
 }
 
 // mayPlan finds the day that work is to go on, or says why it can't.
-func (s *Service) mayPlan(ctx context.Context, a access.Actor, pool uuid.UUID, m DueMark) (time.Time, words.Message, error) {
-	day, err := time.Parse(time.DateOnly, m.Day)
-	if err != nil {
+func (s *Service) mayPlan(
+	ctx context.Context,
+	a access.Actor,
+	pool uuid.UUID,
+	m DueMark,
+) (time.Time, words.Message, error) {
+	day, ok := company.Day(m.Day)
+	if !ok {
 		return day, "app.say-which-day-s-visit", nil
 	}
 	v, err := s.Due(ctx, a, pool)

@@ -19,7 +19,17 @@ func TestTheVanAddsUp(t *testing.T) {
 	de := func(lb float64) []upkeep.Material {
 		return []upkeep.Material{{Name: "DE powder", Amount: lb, Unit: "lb"}}
 	}
-	list := van([][]upkeep.Due{{{Materials: de(4.8)}, {Materials: []upkeep.Material{{Name: "Degreaser", Amount: 0.5, Unit: "gal"}}}}, {{Materials: de(3)}}, nil})
-	assert.Equal(t, []upkeep.Material{{Name: "DE powder", Amount: 7.8, Unit: "lb"}, {Name: "Degreaser", Amount: 0.5, Unit: "gal"}}, list)
+	list := van(
+		[][]upkeep.Due{
+			{{Materials: de(4.8)}, {Materials: []upkeep.Material{{Name: "Degreaser", Amount: 0.5, Unit: "gal"}}}},
+			{{Materials: de(3)}},
+			nil,
+		},
+	)
+	assert.Equal(
+		t,
+		[]upkeep.Material{{Name: "DE powder", Amount: 7.8, Unit: "lb"}, {Name: "Degreaser", Amount: 0.5, Unit: "gal"}},
+		list,
+	)
 	assert.NotNil(t, van(nil), "an empty list, not none")
 }

@@ -86,8 +86,26 @@ func (s *Service) Lap(ctx context.Context, a access.Actor, day, technician strin
 	return s.lapView(ctx, c, l, u.Name, now)
 }
 
-func (s *Service) lapView(ctx context.Context, c company.Company, l store.Lap, technician string, now time.Time) (LapView, error) {
-	out := LapView{ID: l.ID.String(), Company: c.Name, Zone: c.Zone.String(), Version: l.Version, Day: l.Day.Format(time.DateOnly), Technician: technician, StartsAt: l.StartsAt, LimitMinutes: l.LimitMinutes, Stops: []StopView{}, Slid: []Slid{}, Van: []upkeep.Material{}}
+func (s *Service) lapView(
+	ctx context.Context,
+	c company.Company,
+	l store.Lap,
+	technician string,
+	now time.Time,
+) (LapView, error) {
+	out := LapView{
+		ID:           l.ID.String(),
+		Company:      c.Name,
+		Zone:         c.Zone.String(),
+		Version:      l.Version,
+		Day:          l.Day.Format(time.DateOnly),
+		Technician:   technician,
+		StartsAt:     l.StartsAt,
+		LimitMinutes: l.LimitMinutes,
+		Stops:        []StopView{},
+		Slid:         []Slid{},
+		Van:          []upkeep.Material{},
+	}
 	pools, stops := make([]uuid.UUID, len(l.Stops)), make([]uuid.UUID, len(l.Stops))
 	for i, st := range l.Stops {
 		pools[i], stops[i] = st.PoolID, st.ID
@@ -113,7 +131,10 @@ func (s *Service) lapView(ctx context.Context, c company.Company, l store.Lap, t
 		return out, err
 	}
 	for _, sl := range day.Slid {
-		out.Slid = append(out.Slid, Slid{Street: streets[uuid.MustParse(sl.Pool)], Name: sl.Due.Name, To: sl.To, Why: sl.Why})
+		out.Slid = append(
+			out.Slid,
+			Slid{Street: streets[uuid.MustParse(sl.Pool)], Name: sl.Due.Name, To: sl.To, Why: sl.Why},
+		)
 	}
 	arrived, total := false, 0.0
 	var ahead [][]upkeep.Due
@@ -126,8 +147,16 @@ func (s *Service) lapView(ctx context.Context, c company.Company, l store.Lap, t
 	for _, st := range l.Stops {
 		sd := standings[st.PoolID]
 		kind := sd.Cached.Model.Doc.Filter.Kind
-		v := StopView{ID: st.ID.String(), PoolID: st.PoolID.String(), Street: streets[st.PoolID], Equipment: standing.FilterWords(&sd.Cached.Model.Doc),
-			Position: st.Position, PlannedAt: st.PlannedAt, Minutes: st.Minutes, Due: []words.Message{}}
+		v := StopView{
+			ID:        st.ID.String(),
+			PoolID:    st.PoolID.String(),
+			Street:    streets[st.PoolID],
+			Equipment: standing.FilterWords(&sd.Cached.Model.Doc),
+			Position:  st.Position,
+			PlannedAt: st.PlannedAt,
+			Minutes:   st.Minutes,
+			Due:       []words.Message{},
+		}
 		if p := placed[st.PoolID]; p != nil {
 			if before != nil {
 				total += terms.Drive(placeOf(before), placeOf(p))
@@ -164,7 +193,9 @@ func (s *Service) lapView(ctx context.Context, c company.Company, l store.Lap, t
 			if plan != nil { // as the week has it: what slid is not here
 				break
 			}
-			if d.By.Before(lap.NextVisit(st.PlannedAt)) && d.Snoozed == nil && (d.Hold == nil || !st.PlannedAt.Before(d.Hold.Until)) && here(&d, st.PlannedAt.In(c.Zone)) {
+			if d.By.Before(lap.NextVisit(st.PlannedAt)) && d.Snoozed == nil &&
+				(d.Hold == nil || !st.PlannedAt.Before(d.Hold.Until)) &&
+				here(&d, st.PlannedAt.In(c.Zone)) {
 				due = append(due, d)
 				if !saidBy(v.Reason, &d) {
 					v.Due = append(v.Due, d.Name)
@@ -225,7 +256,8 @@ func here(d *upkeep.Due, at time.Time) bool {
 
 // saidBy tells whether a stop's one reason names the work already.
 func saidBy(r lap.Reason, d *upkeep.Due) bool {
-	return r.Mark == lap.MarkAct && d.Item == string(upkeep.CleanFilter) || r.Mark == lap.MarkJob && d.Item == string(upkeep.TakeCleanLine)
+	return r.Mark == lap.MarkAct && d.Item == string(upkeep.CleanFilter) ||
+		r.Mark == lap.MarkJob && d.Item == string(upkeep.TakeCleanLine)
 }
 
 // ahead is what is known of a pool before somebody arrives there.

@@ -39,7 +39,8 @@ func (s *Service) MoveVisit(ctx context.Context, a access.Actor, pool uuid.UUID,
 	row := store.VisitMove{ID: m.ID, PoolID: pool, MadeBy: a.ID, MadeAt: s.keeper.Now()}
 	var errs figure.FieldErrors
 	today := c.Today(s.keeper.Now())
-	if row.PlannedOn, err = time.Parse(time.DateOnly, m.On); err != nil || row.PlannedOn.Weekday() != time.Weekday(p.Weekday) {
+	if row.PlannedOn, err = time.Parse(time.DateOnly, m.On); err != nil ||
+		row.PlannedOn.Weekday() != time.Weekday(p.Weekday) {
 		errs.Add("on", "app.no-visit-of-this-pool")
 	}
 	if m.To != "" {
@@ -78,7 +79,8 @@ func (s *Service) MoveVisit(ctx context.Context, a access.Actor, pool uuid.UUID,
 				errs.Add("to", "app.another-visit-of-this-pool")
 			}
 		}
-		if last := standings[pool].Last; last != nil && row.MovedTo.Equal(today) && c.Today(last.ClosedAt).Equal(today) {
+		if last := standings[pool].Last; last != nil && row.MovedTo.Equal(today) &&
+			c.Today(last.ClosedAt).Equal(today) {
 			errs.Add("to", "app.this-pool-was-seen-today")
 		}
 	}
@@ -129,7 +131,10 @@ func (s *Service) FollowPlan(ctx context.Context, c company.Company, pool uuid.U
 			}
 			l.Stops = slices.Delete(l.Stops, at, at+1)
 		case at < 0 && mine:
-			l.Stops = append(l.Stops, store.Stop{ID: uuid.Must(uuid.NewV7()), LapID: l.ID, PoolID: pool, Minutes: p.BaseMinutes})
+			l.Stops = append(
+				l.Stops,
+				store.Stop{ID: uuid.Must(uuid.NewV7()), LapID: l.ID, PoolID: pool, Minutes: p.BaseMinutes},
+			)
 		default:
 			continue
 		}
@@ -167,10 +172,27 @@ func (s *Service) lapOn(ctx context.Context, c company.Company, who uuid.UUID, d
 		if d.Technician != who.String() {
 			continue
 		}
-		l = store.Lap{ID: uuid.Must(uuid.NewV7()), TechnicianID: who, Day: day, StartsAt: d.Stops[0].Arrive, LimitMinutes: lap.DayMinutes, Version: 1}
+		l = store.Lap{
+			ID:           uuid.Must(uuid.NewV7()),
+			TechnicianID: who,
+			Day:          day,
+			StartsAt:     d.Stops[0].Arrive,
+			LimitMinutes: lap.DayMinutes,
+			Version:      1,
+		}
 		for i := range d.Stops {
 			st := &d.Stops[i]
-			l.Stops = append(l.Stops, store.Stop{ID: uuid.Must(uuid.NewV7()), LapID: l.ID, PoolID: uuid.MustParse(st.Pool), Position: i + 1, Minutes: int(st.Minutes() + 0.5), PlannedAt: st.Arrive})
+			l.Stops = append(
+				l.Stops,
+				store.Stop{
+					ID:        uuid.Must(uuid.NewV7()),
+					LapID:     l.ID,
+					PoolID:    uuid.MustParse(st.Pool),
+					Position:  i + 1,
+					Minutes:   int(st.Minutes() + 0.5),
+					PlannedAt: st.Arrive,
+				},
+			)
 		}
 		return s.keeper.Store.CreateLap(ctx, l)
 	}

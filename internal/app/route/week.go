@@ -91,13 +91,23 @@ func (s *Service) Week(ctx context.Context, a access.Actor, week int) (WeekView,
 	}
 	now := s.keeper.Now()
 	from, until := weeksOn(b.Company, now, week-1), weeksOn(b.Company, now, week)
-	days := s.plans.of(b, weeksOn(b.Company, now, boardWeeks), func(until time.Time) []lap.Day { return lap.Plan(b.routes, s.terms(until)) })
+	days := s.plans.of(
+		b,
+		weeksOn(b.Company, now, boardWeeks),
+		func(until time.Time) []lap.Day { return lap.Plan(b.routes, s.terms(until)) },
+	)
 	if a.Role == access.Technician {
 		days = slices.DeleteFunc(slices.Clone(days), func(d lap.Day) bool {
 			return d.Technician != a.ID.String() // a visit of theirs in other hands is on another's board
 		})
 	}
-	out := WeekView{From: from.Format(time.DateOnly), Days: []WeekDay{}, Strip: strip(days, weeksOn(b.Company, now, stripWeeks)), Later: []LaterWork{}, People: []company.Person{}}
+	out := WeekView{
+		From:   from.Format(time.DateOnly),
+		Days:   []WeekDay{},
+		Strip:  strip(days, weeksOn(b.Company, now, stripWeeks)),
+		Later:  []LaterWork{},
+		People: []company.Person{},
+	}
 	usual, at := make(map[uuid.UUID]string, len(b.names)), make(map[string]*store.Pool, len(b.pools))
 	for i := range b.pools {
 		p := &b.pools[i]
@@ -113,7 +123,14 @@ func (s *Service) Week(ctx context.Context, a access.Actor, week int) (WeekView,
 		if !d.Date.Before(until) {
 			break
 		}
-		v := WeekDay{Date: d.Date.Format(time.DateOnly), TechnicianID: d.Technician, Limit: d.Limit, Minutes: d.Minutes, Stops: make([]WeekStop, 0, len(d.Stops)), Slid: []Slid{}}
+		v := WeekDay{
+			Date:         d.Date.Format(time.DateOnly),
+			TechnicianID: d.Technician,
+			Limit:        d.Limit,
+			Minutes:      d.Minutes,
+			Stops:        make([]WeekStop, 0, len(d.Stops)),
+			Slid:         []Slid{},
+		}
 		if id, err := uuid.Parse(d.Technician); err == nil {
 			v.Technician = b.names[id]
 		}
@@ -126,7 +143,21 @@ func (s *Service) Week(ctx context.Context, a access.Actor, week int) (WeekView,
 			if p.TechnicianID != nil {
 				whose = usual[*p.TechnicianID]
 			}
-			v.Stops = append(v.Stops, WeekStop{PoolID: st.Pool, Street: p.Name(), On: st.Visit.On.Format(time.DateOnly), Moved: st.Visit.Moved(whose), Arrive: st.Arrive, Drive: st.Drive, Base: st.Base, Due: due, Usual: whose, Visits: b.standings[p.ID].Dates})
+			v.Stops = append(
+				v.Stops,
+				WeekStop{
+					PoolID: st.Pool,
+					Street: p.Name(),
+					On:     st.Visit.On.Format(time.DateOnly),
+					Moved:  st.Visit.Moved(whose),
+					Arrive: st.Arrive,
+					Drive:  st.Drive,
+					Base:   st.Base,
+					Due:    due,
+					Usual:  whose,
+					Visits: b.standings[p.ID].Dates,
+				},
+			)
 		}
 		for _, sl := range d.Slid {
 			v.Slid = append(v.Slid, Slid{Street: at[sl.Pool].Name(), Name: sl.Due.Name, To: sl.To, Why: sl.Why})
@@ -203,10 +234,29 @@ func (s *Service) DueFile(ctx context.Context, a access.Actor) (access.File, err
 			if d.Hold != nil {
 				held = d.Hold.Why
 			}
-			lines = append(lines, line{d.By, []string{d.By.In(b.Zone).Format(time.DateOnly), visit, technician, p.Name(), a.Printer.Say(d.Name), fmt.Sprintf("%.0f", d.Minutes), string(d.Ground), a.Printer.Say(d.Reason), a.Printer.Say(held)}})
+			lines = append(
+				lines,
+				line{
+					d.By,
+					[]string{
+						d.By.In(b.Zone).Format(time.DateOnly),
+						visit,
+						technician,
+						p.Name(),
+						a.Printer.Say(d.Name),
+						fmt.Sprintf("%.0f", d.Minutes),
+						string(d.Ground),
+						a.Printer.Say(d.Reason),
+						a.Printer.Say(held),
+					},
+				},
+			)
 		}
 	}
-	slices.SortStableFunc(lines, func(a, b line) int { return cmp.Or(a.by.Compare(b.by), strings.Compare(a.cells[3], b.cells[3])) })
+	slices.SortStableFunc(
+		lines,
+		func(a, b line) int { return cmp.Or(a.by.Compare(b.by), strings.Compare(a.cells[3], b.cells[3])) },
+	)
 	var text strings.Builder
 	w := csv.NewWriter(&text)
 	_ = w.Write([]string{"by", "visit", "technician", "pool", "work", "minutes", "ground", "reason", "held"})

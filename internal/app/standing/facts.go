@@ -37,8 +37,21 @@ func (s *Keeper) RunTime(at *Site, now time.Time) words.Message {
 // PoolFacts are what the head of the bench and of the record shows.
 func (at *Site) PoolFacts() PoolFacts {
 	p := at.Record.Pool
-	out := PoolFacts{ID: p.ID.String(), Street: p.Name(), Town: p.Town, Gallons: p.VolumeM3 / 3.785411784e-3, Equipment: FilterWords(&at.Cached.Model.Doc), Surface: p.Surface,
-		AccessNote: p.AccessNote, Version: p.Version, Since: p.OnRecordSince.Format(time.DateOnly), LastCleaned: at.History.LastCleaned, UsualDays: at.History.UsualDays(), Lat: p.Lat, Lon: p.Lon}
+	out := PoolFacts{
+		ID:          p.ID.String(),
+		Street:      p.Name(),
+		Town:        p.Town,
+		Gallons:     p.VolumeM3 / 3.785411784e-3,
+		Equipment:   FilterWords(&at.Cached.Model.Doc),
+		Surface:     p.Surface,
+		AccessNote:  p.AccessNote,
+		Version:     p.Version,
+		Since:       p.OnRecordSince.Format(time.DateOnly),
+		LastCleaned: at.History.LastCleaned,
+		UsualDays:   at.History.UsualDays(),
+		Lat:         p.Lat,
+		Lon:         p.Lon,
+	}
 	if at.Record.CleanLine != nil {
 		out.CleanLineAt = &at.Record.CleanLine.TakenAt
 	}

@@ -39,7 +39,13 @@ func WattsOf(visits []store.Visit, cm *Pad) ([]upkeep.WattsPoint, error) {
 
 // HistoryOf follows a pool's visits (oldest first) up to a time; dosed is when
 // chemicals last went in by a guided run, which may not be logged yet.
-func (s *Keeper) HistoryOf(c company.Company, visits []store.Visit, dosed time.Time, m *Pad, now time.Time) upkeep.History {
+func (s *Keeper) HistoryOf(
+	c company.Company,
+	visits []store.Visit,
+	dosed time.Time,
+	m *Pad,
+	now time.Time,
+) upkeep.History {
 	seen := make([]upkeep.Visit, len(visits))
 	for i, v := range visits {
 		seen[i] = upkeep.Visit{Arrived: v.ArrivedAt, Closed: v.ClosedAt, Cleaned: v.Cleaned, Chemicals: v.ChemicalsAt,
@@ -51,7 +57,14 @@ func (s *Keeper) HistoryOf(c company.Company, visits []store.Visit, dosed time.T
 			seen[i].Drain = *v.DrainS
 		}
 	}
-	exposure := upkeep.Exposure{KGalPerDay: m.KGalPerDay, Scale: m.Model.LoadScale(), Zone: c.Zone, South: c.Settings.South, Sky: s.World.Sky, Idle: c.Settings.Idle()}
+	exposure := upkeep.Exposure{
+		KGalPerDay: m.KGalPerDay,
+		Scale:      m.Model.LoadScale(),
+		Zone:       c.Zone,
+		South:      c.Settings.South,
+		Sky:        s.World.Sky,
+		Idle:       c.Settings.Idle(),
+	}
 	h := upkeep.Follow(seen, m.Model.Doc.Filter.Kind, &exposure, now)
 	if !dosed.IsZero() && (h.Chemicals == nil || dosed.After(*h.Chemicals)) {
 		h.Chemicals = &dosed

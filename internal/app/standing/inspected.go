@@ -42,7 +42,18 @@ func inspectedWork(fs []inspection.Finding, at time.Time) []upkeep.Inspected {
 		if !f.IsWork() {
 			continue
 		}
-		out = append(out, upkeep.Inspected{Item: string(f.Item), Name: f.Name, Text: f.Text, Who: f.Who, At: at, Stop: f.Severity == inspection.Stop, Soon: f.Severity == inspection.Soon})
+		out = append(
+			out,
+			upkeep.Inspected{
+				Item: string(f.Item),
+				Name: f.Name,
+				Text: f.Text,
+				Who:  f.Who,
+				At:   at,
+				Stop: f.Severity == inspection.Stop,
+				Soon: f.Severity == inspection.Soon,
+			},
+		)
 	}
 	return out
 }

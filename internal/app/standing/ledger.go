@@ -10,8 +10,27 @@ import (
 )
 
 // Ledger is what a pool's due work follows from.
-func Ledger(c company.Company, r *store.PoolRecord, cm *Pad, h *upkeep.History, parts []store.Equipment, marks []store.DueMark, inspected []upkeep.Inspected, planned []lap.Visit, now time.Time) upkeep.Ledger {
-	l := upkeep.Ledger{Now: now.In(c.Zone), Doc: &cm.Model.Doc, Kind: cm.Model.Doc.Filter.Kind, Settings: c.Settings, History: h, Since: r.Pool.OnRecordSince, KGalPerDay: cm.KGalPerDay, NoDischarge: c.Settings.NoDischargeOn}
+func Ledger(
+	c company.Company,
+	r *store.PoolRecord,
+	cm *Pad,
+	h *upkeep.History,
+	parts []store.Equipment,
+	marks []store.DueMark,
+	inspected []upkeep.Inspected,
+	planned []lap.Visit,
+	now time.Time,
+) upkeep.Ledger {
+	l := upkeep.Ledger{
+		Now:         now.In(c.Zone),
+		Doc:         &cm.Model.Doc,
+		Kind:        cm.Model.Doc.Filter.Kind,
+		Settings:    c.Settings,
+		History:     h,
+		Since:       r.Pool.OnRecordSince,
+		KGalPerDay:  cm.KGalPerDay,
+		NoDischarge: c.Settings.NoDischargeOn,
+	}
 	if r.CleanLine != nil {
 		l.CleanLine = &r.CleanLine.TakenAt
 	}

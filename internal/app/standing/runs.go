@@ -23,7 +23,15 @@ func Fold(r store.Run) (*procedure.Run, error) {
 	}
 	events := make([]procedure.Event, len(r.Events))
 	for i, e := range r.Events {
-		events[i] = procedure.Event{At: e.At, Act: procedure.Act(e.Act), Turn: e.Turn, Step: e.Step, Option: e.Option, Note: e.Note, By: e.MadeBy.String()}
+		events[i] = procedure.Event{
+			At:     e.At,
+			Act:    procedure.Act(e.Act),
+			Turn:   e.Turn,
+			Step:   e.Step,
+			Option: e.Option,
+			Note:   e.Note,
+			By:     e.MadeBy.String(),
+		}
 		if len(e.Reading) > 0 && string(e.Reading) != "null" {
 			events[i].Reading = new(casefile.Reading)
 			if err := json.Unmarshal(e.Reading, events[i].Reading); err != nil {

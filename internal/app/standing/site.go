@@ -39,8 +39,20 @@ func (at *Site) pack(h upkeep.History, now time.Time) error {
 	if err != nil {
 		return err
 	}
-	p := judge.Pack{Pool: at.Record.Pool.Name(), Gallons: units.Volume(at.Record.Pool.VolumeM3).Gallons(), Zone: at.Company.Zone.String(), Pad: at.Cached.Model.Doc, CleanLine: at.Cached.Clean,
-		Settings: at.Company.Settings, Ways: at.Company.Ways, History: h, Worn: at.worn(now), Installed: inspection.Speaks(found), Open: []fault.ID{}, Done: []judge.Done{}}
+	p := judge.Pack{
+		Pool:      at.Record.Pool.Name(),
+		Gallons:   units.Volume(at.Record.Pool.VolumeM3).Gallons(),
+		Zone:      at.Company.Zone.String(),
+		Pad:       at.Cached.Model.Doc,
+		CleanLine: at.Cached.Clean,
+		Settings:  at.Company.Settings,
+		Ways:      at.Company.Ways,
+		History:   h,
+		Worn:      at.worn(now),
+		Installed: inspection.Speaks(found),
+		Open:      []fault.ID{},
+		Done:      []judge.Done{},
+	}
 	if n := len(at.Before); n > 0 {
 		if id, _ := OpenSuspect(at.Before[n-1], at.Cached.Model.Doc.Filter.Kind); id != "" {
 			p.Open = append(p.Open, id)
@@ -106,7 +118,16 @@ func (s *Keeper) AtStop(ctx context.Context, a access.Actor, id uuid.UUID, now t
 	if err != nil {
 		return nil, err
 	}
-	at := &Site{Company: c, Planned: stop, Day: l, Record: r, Cached: cm, Parts: parts[stop.PoolID], Before: others, Inspected: inspected[stop.PoolID]}
+	at := &Site{
+		Company:   c,
+		Planned:   stop,
+		Day:       l,
+		Record:    r,
+		Cached:    cm,
+		Parts:     parts[stop.PoolID],
+		Before:    others,
+		Inspected: inspected[stop.PoolID],
+	}
 	if err := at.pack(s.HistoryOf(c, others, doses[stop.PoolID], cm, now), now); err != nil {
 		return nil, err
 	}

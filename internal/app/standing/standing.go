@@ -18,7 +18,11 @@ import (
 )
 
 // MovesOf are pools' moves that may still count, oldest first.
-func (s *Keeper) MovesOf(ctx context.Context, c company.Company, pools ...uuid.UUID) (map[uuid.UUID][]store.VisitMove, error) {
+func (s *Keeper) MovesOf(
+	ctx context.Context,
+	c company.Company,
+	pools ...uuid.UUID,
+) (map[uuid.UUID][]store.VisitMove, error) {
 	moves, err := s.Store.MovesOf(ctx, pools, c.Today(s.Now()).AddDate(0, 0, -lap.MovableDays-7))
 	if err != nil {
 		return nil, fmt.Errorf("reading what was moved: %w", err)
@@ -80,7 +84,11 @@ func forPool(c company.Company, p *store.Pool) (company.Company, error) {
 
 // Standings gives each pool's standing, reading what has changed in batches, on all
 // processors.
-func (s *Keeper) Standings(ctx context.Context, c company.Company, pools []store.Pool) (map[uuid.UUID]*Standing, error) {
+func (s *Keeper) Standings(
+	ctx context.Context,
+	c company.Company,
+	pools []store.Pool,
+) (map[uuid.UUID]*Standing, error) {
 	now := s.Now()
 	out := make(map[uuid.UUID]*Standing, len(pools))
 	var stale []store.Pool
@@ -128,7 +136,15 @@ func (s *Keeper) Standings(ctx context.Context, c company.Company, pools []store
 // hourEnds is the end of the company's own hour: its days end on one too.
 func hourEnds(c company.Company, now time.Time) time.Time {
 	n := now.In(c.Zone)
-	return n.Add(time.Hour - time.Duration(n.Minute())*time.Minute - time.Duration(n.Second())*time.Second - time.Duration(n.Nanosecond()))
+	return n.Add(
+		time.Hour - time.Duration(
+			n.Minute(),
+		)*time.Minute - time.Duration(
+			n.Second(),
+		)*time.Second - time.Duration(
+			n.Nanosecond(),
+		),
+	)
 }
 
 func keyOf(c company.Company, p *store.Pool) standingKey {
@@ -136,7 +152,12 @@ func keyOf(c company.Company, p *store.Pool) standingKey {
 }
 
 // stand works a batch of pools out.
-func (s *Keeper) stand(ctx context.Context, c company.Company, pools []store.Pool, now time.Time) (map[uuid.UUID]*Standing, error) {
+func (s *Keeper) stand(
+	ctx context.Context,
+	c company.Company,
+	pools []store.Pool,
+	now time.Time,
+) (map[uuid.UUID]*Standing, error) {
 	ids := make([]uuid.UUID, len(pools))
 	for i, p := range pools {
 		ids[i] = p.ID
@@ -181,8 +202,16 @@ func (s *Keeper) stand(ctx context.Context, c company.Company, pools []store.Poo
 			return nil, err
 		}
 		vs := visits[p.ID]
-		st := &Standing{Id: p.ID.String(), Key: keyOf(c, &p), Until: hourEnds(c, now), Cached: cm, Settings: here.Settings,
-			Visits: len(vs), NoCleanLine: r.CleanLine == nil, Planned: Planned(here, &p, moves[p.ID], vs, now)}
+		st := &Standing{
+			Id:          p.ID.String(),
+			Key:         keyOf(c, &p),
+			Until:       hourEnds(c, now),
+			Cached:      cm,
+			Settings:    here.Settings,
+			Visits:      len(vs),
+			NoCleanLine: r.CleanLine == nil,
+			Planned:     Planned(here, &p, moves[p.ID], vs, now),
+		}
 		st.Dates = make([]string, len(st.Planned))
 		for i, v := range st.Planned {
 			st.Dates[i] = v.At.Format(time.DateOnly)
@@ -204,7 +233,11 @@ func (s *Keeper) stand(ctx context.Context, c company.Company, pools []store.Poo
 		}
 		l := Ledger(here, r, cm, &st.History, parts[p.ID], marks[p.ID], found, st.Planned, now)
 		st.Due = l.List()
-		st.At = upkeep.AtVisit(st.Due, Times(st.Planned), func(d *upkeep.Due, at time.Time) bool { return Free(here, d, at) })
+		st.At = upkeep.AtVisit(
+			st.Due,
+			Times(st.Planned),
+			func(d *upkeep.Due, at time.Time) bool { return Free(here, d, at) },
+		)
 		for _, d := range st.Due { // a hold or a pause ends within the hour
 			if d.Hold != nil && d.Hold.Until.Before(st.Until) {
 				st.Until = d.Hold.Until
@@ -219,7 +252,13 @@ func (s *Keeper) stand(ctx context.Context, c company.Company, pools []store.Poo
 }
 
 // Planned are a pool's visits to come; technicians are named by their ids.
-func Planned(c company.Company, p *store.Pool, moves []store.VisitMove, visits []store.Visit, now time.Time) []lap.Visit {
+func Planned(
+	c company.Company,
+	p *store.Pool,
+	moves []store.VisitMove,
+	visits []store.Visit,
+	now time.Time,
+) []lap.Visit {
 	w := lap.Weekly{Weekday: time.Weekday(p.Weekday), Technician: company.IDOr(p.TechnicianID)}
 	if n := len(visits); n > 0 {
 		w.Seen = visits[n-1].ClosedAt

@@ -27,7 +27,13 @@ func OpenSuspect(v store.Visit, kind pad.FilterKind) (fault.ID, words.Message) {
 
 // FilterWords say what pump and filter a pad has.
 func FilterWords(d *pad.Document) words.Message {
-	return words.Of("app.filter", "kind", words.Msg(words.Message("pad.kind."+string(d.Filter.Kind))), "model", words.Name(d.Filter.Model))
+	return words.Of(
+		"app.filter",
+		"kind",
+		words.Msg(words.Message("pad.kind."+string(d.Filter.Kind))),
+		"model",
+		words.Name(d.Filter.Model),
+	)
 }
 
 // NothingFound marks a visit at which the suspects were looked into in vain.

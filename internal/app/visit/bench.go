@@ -52,9 +52,21 @@ func (s *Service) Bench(ctx context.Context, a access.Actor, stop uuid.UUID) (Be
 		return Bench{}, err
 	}
 	m, h := at.Cached.Model, at.History
-	b := Bench{StopID: stop.String(), Position: at.Planned.Position, Of: len(at.Day.Stops), PlannedAt: at.Planned.PlannedAt,
-		Pool: at.PoolFacts(), Pad: judge.FactsOf(at.Calibrated), Signs: fault.SignsOn(&m.Doc), Notices: []words.Message{}, Points: []upkeep.LoadPoint{},
-		Forecast: h.State.LoadBelief(), NextVisit: at.Next, ChemicalsAt: h.Chemicals, Faults: faultNames(&m.Doc)}
+	b := Bench{
+		StopID:      stop.String(),
+		Position:    at.Planned.Position,
+		Of:          len(at.Day.Stops),
+		PlannedAt:   at.Planned.PlannedAt,
+		Pool:        at.PoolFacts(),
+		Pad:         judge.FactsOf(at.Calibrated),
+		Signs:       fault.SignsOn(&m.Doc),
+		Notices:     []words.Message{},
+		Points:      []upkeep.LoadPoint{},
+		Forecast:    h.State.LoadBelief(),
+		NextVisit:   at.Next,
+		ChemicalsAt: h.Chemicals,
+		Faults:      faultNames(&m.Doc),
+	}
 	logged, err := s.keeper.Store.VisitOfStops(ctx, []uuid.UUID{stop})
 	if err != nil {
 		return b, fmt.Errorf("looking for the stop's visit: %w", err)
@@ -81,7 +93,16 @@ func (s *Service) Bench(ctx context.Context, a access.Actor, stop uuid.UUID) (Be
 		return b, err
 	}
 	for _, f := range found {
-		b.Notices = append(b.Notices, words.Of("app.found-at-the-inspection-of", "on", words.Date(f.At.In(at.Company.Zone)), "says", words.Msg(f.Text)))
+		b.Notices = append(
+			b.Notices,
+			words.Of(
+				"app.found-at-the-inspection-of",
+				"on",
+				words.Date(f.At.In(at.Company.Zone)),
+				"says",
+				words.Msg(f.Text),
+			),
+		)
 	}
 	return b, nil
 }
@@ -91,8 +112,21 @@ func (s *Service) notices(at *standing.Site, now time.Time) []words.Message {
 	for _, sf := range at.Cached.Shortfalls {
 		name := map[plumbing.StationID]words.Message{plumbing.StationCell: "app.salt-cell", plumbing.StationHeater: "app.heater"}[sf.Device]
 		clock := func(hour float64) words.Arg { return words.Name(fmt.Sprintf("%02.0f:00", math.Mod(hour, 24))) }
-		text := words.Of("app.short-at", "device", words.Msg(name), "flow", words.Q("gpm", sf.Flow.GPM()), "least", words.Q("gpm", sf.Least.GPM()), "speed", words.Q("rpm", sf.Slot.RPM),
-			"from", clock(sf.Slot.StartHour), "to", clock(sf.Slot.StartHour+sf.Slot.Hours))
+		text := words.Of(
+			"app.short-at",
+			"device",
+			words.Msg(name),
+			"flow",
+			words.Q("gpm", sf.Flow.GPM()),
+			"least",
+			words.Q("gpm", sf.Least.GPM()),
+			"speed",
+			words.Q("rpm", sf.Slot.RPM),
+			"from",
+			clock(sf.Slot.StartHour),
+			"to",
+			clock(sf.Slot.StartHour+sf.Slot.Hours),
+		)
 		if sf.Mend > 0 {
 			text = words.Join(words.Stop, text, words.Of("app.would-do", "mend", words.Q("rpm", float64(sf.Mend))))
 		}
@@ -108,7 +142,10 @@ func (s *Service) notices(at *standing.Site, now time.Time) []words.Message {
 		out = append(out, "app.the-tank-gauge-is-newer")
 	}
 	if !at.Cached.Model.LimitReached {
-		out = append(out, words.Of("app.this-pump-can-t-raise", "limitWords", words.Msg(at.Company.Settings.LimitWords())))
+		out = append(
+			out,
+			words.Of("app.this-pump-can-t-raise", "limitWords", words.Msg(at.Company.Settings.LimitWords())),
+		)
 	}
 	return out
 }

@@ -11,7 +11,12 @@ import (
 )
 
 // Diagnose judges findings at a stop without keeping them.
-func (s *Service) Diagnose(ctx context.Context, a access.Actor, stop uuid.UUID, f judge.Findings) (judge.Verdict, error) {
+func (s *Service) Diagnose(
+	ctx context.Context,
+	a access.Actor,
+	stop uuid.UUID,
+	f judge.Findings,
+) (judge.Verdict, error) {
 	now := s.keeper.Now()
 	at, err := s.keeper.AtStop(ctx, a, stop, now)
 	if err != nil {

@@ -76,14 +76,33 @@ func (s *Service) TrackRecord(ctx context.Context) (TrackRecord, error) {
 		return TrackRecord{}, err
 	}
 	t := learning.Score(outcomes)
-	out := TrackRecord{Settled: t.Settled, First: t.First, Three: t.Three, Brier: t.Brier, Calibration: t.Calibration, Faults: []FaultRecord{}, Bins: []ReliabilityBin{}}
+	out := TrackRecord{
+		Settled:     t.Settled,
+		First:       t.First,
+		Three:       t.Three,
+		Brier:       t.Brier,
+		Calibration: t.Calibration,
+		Faults:      []FaultRecord{},
+		Bins:        []ReliabilityBin{},
+	}
 	for _, f := range t.Faults {
 		known, _ := fault.LookUp(f.Fault, pad.Sand)
 		name := known.Name
 		if f.Fault == fault.FilterLoaded {
 			name = "app.filter-loaded-with-dirt"
 		}
-		out.Faults = append(out.Faults, FaultRecord{ID: string(f.Fault), Name: name, Times: f.Times, First: f.First, Three: f.Three, PerHundred: 100 * priors[f.Fault], Shipped: 100 * known.Prior})
+		out.Faults = append(
+			out.Faults,
+			FaultRecord{
+				ID:         string(f.Fault),
+				Name:       name,
+				Times:      f.Times,
+				First:      f.First,
+				Three:      f.Three,
+				PerHundred: 100 * priors[f.Fault],
+				Shipped:    100 * known.Prior,
+			},
+		)
 	}
 	for _, b := range t.Bins {
 		out.Bins = append(out.Bins, ReliabilityBin(b))

@@ -52,8 +52,21 @@ func (s *Service) TakeOver(ctx context.Context, a access.Actor, pool uuid.UUID, 
 			continue
 		}
 		v := &rows[i]
-		*v = store.Visit{ID: d.ID, PoolID: pool, TechnicianID: t.Technician, ArrivedAt: d.ArrivedAt, ClosedAt: d.ClosedAt, Note: d.Note, Confirmed: d.Confirmed, ConfirmedHow: d.ConfirmedHow,
-			ChemicalsAt: d.ChemicalsAt, PlumbingID: rec.Plumbing.ID, Diagnosis: json.RawMessage("{}"), ContentHash: d.hash(), RecordedAt: now.Truncate(time.Microsecond)}
+		*v = store.Visit{
+			ID:           d.ID,
+			PoolID:       pool,
+			TechnicianID: t.Technician,
+			ArrivedAt:    d.ArrivedAt,
+			ClosedAt:     d.ClosedAt,
+			Note:         d.Note,
+			Confirmed:    d.Confirmed,
+			ConfirmedHow: d.ConfirmedHow,
+			ChemicalsAt:  d.ChemicalsAt,
+			PlumbingID:   rec.Plumbing.ID,
+			Diagnosis:    json.RawMessage("{}"),
+			ContentHash:  d.hash(),
+			RecordedAt:   now.Truncate(time.Microsecond),
+		}
 		cm.Unit(v)
 		if d.StopID != uuid.Nil {
 			v.StopID = &d.StopID

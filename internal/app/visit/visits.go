@@ -115,9 +115,24 @@ func (s *Service) SaveVisit(ctx context.Context, a access.Actor, d VisitDraft) (
 	if err != nil {
 		return VisitRecord{}, fmt.Errorf("writing the diagnosis down: %w", err)
 	}
-	v := store.Visit{ID: d.ID, PoolID: at.Planned.PoolID, StopID: &d.StopID, TechnicianID: a.ID, ArrivedAt: d.ArrivedAt, ClosedAt: d.ClosedAt,
-		CorrectsID: d.Corrects, Note: d.Note, Confirmed: d.Confirmed, ConfirmedHow: d.ConfirmedHow, ChemicalsAt: d.ChemicalsAt,
-		PlumbingID: at.Record.Plumbing.ID, EngineVersion: diagnosis.EngineVersion, Diagnosis: shown, ContentHash: d.hash(), RecordedAt: s.keeper.Now()}
+	v := store.Visit{
+		ID:            d.ID,
+		PoolID:        at.Planned.PoolID,
+		StopID:        &d.StopID,
+		TechnicianID:  a.ID,
+		ArrivedAt:     d.ArrivedAt,
+		ClosedAt:      d.ClosedAt,
+		CorrectsID:    d.Corrects,
+		Note:          d.Note,
+		Confirmed:     d.Confirmed,
+		ConfirmedHow:  d.ConfirmedHow,
+		ChemicalsAt:   d.ChemicalsAt,
+		PlumbingID:    at.Record.Plumbing.ID,
+		EngineVersion: diagnosis.EngineVersion,
+		Diagnosis:     shown,
+		ContentHash:   d.hash(),
+		RecordedAt:    s.keeper.Now(),
+	}
 	if at.Record.CleanLine != nil {
 		v.CleanLineID = &at.Record.CleanLine.ID
 	}
@@ -137,7 +152,12 @@ func (s *Service) SaveVisit(ctx context.Context, a access.Actor, d VisitDraft) (
 
 // fill takes a draft's readings, signs and work in, and what the reading after a
 // cleaning says.
-func fill(v *store.Visit, d VisitDraft, m *plumbing.Model, observe func(*plumbing.Model, diagnosis.Reading) (upkeep.Belief, error)) error {
+func fill(
+	v *store.Visit,
+	d VisitDraft,
+	m *plumbing.Model,
+	observe func(*plumbing.Model, diagnosis.Reading) (upkeep.Belief, error),
+) error {
 	rows, err := d.Findings.Parse(m)
 	if err != nil {
 		return err
@@ -230,15 +250,39 @@ func TradeRow(r store.VisitReading) casefile.Reading {
 	si := func(m pad.Meter, p *float64) *float64 {
 		return judge.As(p, func(v float64) float64 { return judge.InTrade(m, v) })
 	}
-	return casefile.Reading{RPM: r.SpeedRPM, Setting: r.Setting, TankPsi: si(pad.MeterTank, r.TankPa), VacuumInHg: si(pad.MeterVacuum, r.VacuumPa), FlowGPM: si(pad.MeterFlow, r.FlowM3s), PowerW: si(pad.MeterPower, r.PowerW)}
+	return casefile.Reading{
+		RPM:        r.SpeedRPM,
+		Setting:    r.Setting,
+		TankPsi:    si(pad.MeterTank, r.TankPa),
+		VacuumInHg: si(pad.MeterVacuum, r.VacuumPa),
+		FlowGPM:    si(pad.MeterFlow, r.FlowM3s),
+		PowerW:     si(pad.MeterPower, r.PowerW),
+	}
 }
 
 // View is a visit of the record in words; its verdict as it was shown, where it is asked
 // for.
 func View(v store.Visit, street, technician string, kind pad.FilterKind, withVerdict bool) VisitRecord {
-	out := VisitRecord{ID: v.ID.String(), PoolID: v.PoolID.String(), StopID: company.IDOr(v.StopID), Street: street, Technician: technician, ArrivedAt: v.ArrivedAt, ClosedAt: v.ClosedAt,
-		Readings: []PhaseReading{}, Signs: map[string]bool{}, Works: []Work{}, Cleaned: v.Cleaned, ChemicalsAt: v.ChemicalsAt,
-		Confirmed: v.Confirmed, ConfirmedHow: v.ConfirmedHow, Note: v.Note, LoadAfter: v.AfterMean, PrimeSeconds: v.PrimeS, DrainSeconds: v.DrainS}
+	out := VisitRecord{
+		ID:           v.ID.String(),
+		PoolID:       v.PoolID.String(),
+		StopID:       company.IDOr(v.StopID),
+		Street:       street,
+		Technician:   technician,
+		ArrivedAt:    v.ArrivedAt,
+		ClosedAt:     v.ClosedAt,
+		Readings:     []PhaseReading{},
+		Signs:        map[string]bool{},
+		Works:        []Work{},
+		Cleaned:      v.Cleaned,
+		ChemicalsAt:  v.ChemicalsAt,
+		Confirmed:    v.Confirmed,
+		ConfirmedHow: v.ConfirmedHow,
+		Note:         v.Note,
+		LoadAfter:    v.AfterMean,
+		PrimeSeconds: v.PrimeS,
+		DrainSeconds: v.DrainS,
+	}
 	if standing.BeliefOf(v.LoadMean, v.LoadSD).Tells() {
 		out.Load = v.LoadMean
 	}

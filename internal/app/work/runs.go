@@ -125,7 +125,14 @@ type RunEvent struct {
 // dischargeHold is what forbids throwing water away now, unless somebody overrode it
 // today.
 func dischargeHold(at *standing.Site, marks []store.DueMark, now time.Time) *upkeep.Hold {
-	l := upkeep.Ledger{Now: now.In(at.Company.Zone), Kind: at.Cached.Model.Doc.Filter.Kind, Settings: at.Company.Settings, History: &at.History, NoDischarge: at.Company.Settings.NoDischargeOn, Marks: standing.Marks(at.Company, marks)}
+	l := upkeep.Ledger{
+		Now:         now.In(at.Company.Zone),
+		Kind:        at.Cached.Model.Doc.Filter.Kind,
+		Settings:    at.Company.Settings,
+		History:     &at.History,
+		NoDischarge: at.Company.Settings.NoDischargeOn,
+		Marks:       standing.Marks(at.Company, marks),
+	}
 	return l.Held()
 }
 
@@ -150,7 +157,21 @@ func (s *Service) Work(ctx context.Context, a access.Actor, pool uuid.UUID, stop
 		if err != nil {
 			return out, fmt.Errorf("writing %s out: %w", p.ID, err)
 		}
-		brief := ProcedureBrief{ID: p.ID, Name: p.Name, Aim: c.Aim, Minutes: p.Minutes, Item: p.Item, Mends: append(append([]fault.ID{}, p.Mends...), p.Narrows...), Checks: append([]fault.Sign{}, p.Checks...), Discharges: p.Discharges, Lifts: p.Lifts(&setup.Rig), Takes: c.Takes, Cautions: c.Cautions, Short: 0, Steps: len(c.Steps)}
+		brief := ProcedureBrief{
+			ID:         p.ID,
+			Name:       p.Name,
+			Aim:        c.Aim,
+			Minutes:    p.Minutes,
+			Item:       p.Item,
+			Mends:      append(append([]fault.ID{}, p.Mends...), p.Narrows...),
+			Checks:     append([]fault.Sign{}, p.Checks...),
+			Discharges: p.Discharges,
+			Lifts:      p.Lifts(&setup.Rig),
+			Takes:      c.Takes,
+			Cautions:   c.Cautions,
+			Short:      0,
+			Steps:      len(c.Steps),
+		}
 		if p.Short != nil {
 			short := *setup
 			short.Short = true
@@ -185,8 +206,19 @@ func (s *Service) Work(ctx context.Context, a access.Actor, pool uuid.UUID, stop
 }
 
 func brief(at *standing.Site, r store.Run, f *procedure.Run, names map[uuid.UUID]string) (RunBrief, error) {
-	out := RunBrief{ID: r.ID.String(), Procedure: f.Script.Procedure, Name: f.Script.Name, StopID: company.IDOr(r.StopID), By: names[r.StartedBy], StartedAt: r.StartedAt,
-		Of: len(f.Script.Steps), Left: f.Left, Ended: f.Ended, Why: f.Why, Result: f.Result()}
+	out := RunBrief{
+		ID:        r.ID.String(),
+		Procedure: f.Script.Procedure,
+		Name:      f.Script.Name,
+		StopID:    company.IDOr(r.StopID),
+		By:        names[r.StartedBy],
+		StartedAt: r.StartedAt,
+		Of:        len(f.Script.Steps),
+		Left:      f.Left,
+		Ended:     f.Ended,
+		Why:       f.Why,
+		Result:    f.Result(),
+	}
 	if out.Step = slices.IndexFunc(f.Script.Steps, func(s procedure.ScriptStep) bool { return s.ID == f.At }); out.Step < 0 {
 		out.Step = out.Of
 	}
@@ -237,7 +269,8 @@ func (s *Service) StartRun(ctx context.Context, a access.Actor, pool uuid.UUID, 
 	case p == nil || p.On != nil && !p.On(setup):
 		return RunView{}, figure.Wrong("procedure", "app.this-pad-has-no-such")
 	}
-	if known, err := s.keeper.Store.RunByID(ctx, n.ID); err == nil && known.PoolID == pool && known.Procedure == string(n.Procedure) {
+	if known, err := s.keeper.Store.RunByID(ctx, n.ID); err == nil && known.PoolID == pool &&
+		known.Procedure == string(n.Procedure) {
 		return s.viewRun(ctx, at, known)
 	}
 	if open, err := s.openRun(ctx, pool, n); err != nil {
@@ -264,7 +297,18 @@ func (s *Service) StartRun(ctx context.Context, a access.Actor, pool uuid.UUID, 
 				return err
 			}
 		}
-		kept, err = s.keeper.Store.StartRun(ctx, store.Run{ID: n.ID, PoolID: pool, StopID: n.StopID, Procedure: string(p.ID), Script: text, StartedBy: a.ID, StartedAt: now})
+		kept, err = s.keeper.Store.StartRun(
+			ctx,
+			store.Run{
+				ID:        n.ID,
+				PoolID:    pool,
+				StopID:    n.StopID,
+				Procedure: string(p.ID),
+				Script:    text,
+				StartedBy: a.ID,
+				StartedAt: now,
+			},
+		)
 		return err
 	})
 	if err != nil {
@@ -297,7 +341,14 @@ func (s *Service) openRun(ctx context.Context, pool uuid.UUID, n NewRun) (*store
 
 // passHold refuses work that throws water away while a hold forbids it, unless a
 // reason is given: that is kept as an override.
-func (s *Service) passHold(ctx context.Context, a access.Actor, at *standing.Site, pool uuid.UUID, n NewRun, now time.Time) error {
+func (s *Service) passHold(
+	ctx context.Context,
+	a access.Actor,
+	at *standing.Site,
+	pool uuid.UUID,
+	n NewRun,
+	now time.Time,
+) error {
 	marks, err := s.keeper.Store.DueMarksOf(ctx, []uuid.UUID{pool})
 	if err != nil {
 		return fmt.Errorf("reading what was decided: %w", err)
@@ -308,9 +359,26 @@ func (s *Service) passHold(ctx context.Context, a access.Actor, at *standing.Sit
 	}
 	reason := strings.TrimSpace(n.Reason)
 	if reason == "" {
-		return figure.Wrong("reason", words.Of("app.held-until-to-go-on", "format", words.Name(hold.Until.In(at.Company.Zone).Format("Mon 15:04")), "why", words.Msg(hold.Why)))
+		return figure.Wrong(
+			"reason",
+			words.Of(
+				"app.held-until-to-go-on",
+				"format",
+				words.Name(hold.Until.In(at.Company.Zone).Format("Mon 15:04")),
+				"why",
+				words.Msg(hold.Why),
+			),
+		)
 	}
-	mark := store.DueMark{ID: uuid.NewSHA1(n.ID, []byte("override")), PoolID: pool, Item: string(upkeep.CleanFilter), Act: string(upkeep.MarkOverride), Reason: reason, MadeBy: a.ID, MadeAt: now}
+	mark := store.DueMark{
+		ID:     uuid.NewSHA1(n.ID, []byte("override")),
+		PoolID: pool,
+		Item:   string(upkeep.CleanFilter),
+		Act:    string(upkeep.MarkOverride),
+		Reason: reason,
+		MadeBy: a.ID,
+		MadeAt: now,
+	}
 	if err := s.keeper.Store.AddDueMark(ctx, mark); err != nil {
 		return fmt.Errorf("keeping the override: %w", err)
 	}
@@ -383,7 +451,15 @@ func (s *Service) AppendRun(ctx context.Context, a access.Actor, id uuid.UUID, e
 			if when.Before(last) {
 				when = last
 			}
-			taken := procedure.Event{At: when, Act: e.Act, Turn: e.Turn, Step: e.Step, Option: e.Option, Reading: readings[i], Note: strings.TrimSpace(e.Note)}
+			taken := procedure.Event{
+				At:      when,
+				Act:     e.Act,
+				Turn:    e.Turn,
+				Step:    e.Step,
+				Option:  e.Option,
+				Reading: readings[i],
+				Note:    strings.TrimSpace(e.Note),
+			}
 			if err, sooner := folded.Take(taken), (*procedure.Early)(nil); errors.As(err, &sooner) {
 				early = figure.Wrong(fmt.Sprintf("events[%d].note", i), sooner.Message())
 				break
@@ -392,7 +468,18 @@ func (s *Service) AppendRun(ctx context.Context, a access.Actor, id uuid.UUID, e
 				break
 			}
 			last, known[e.ID] = when, true
-			row := store.RunEvent{ID: e.ID, Act: string(e.Act), Turn: e.Turn, Step: e.Step, Option: e.Option, Note: taken.Note, At: when, ReceivedAt: now, MadeBy: a.ID, Doses: e.Act == procedure.ActGo && folded.Script.Doses(e.Step, e.Option)}
+			row := store.RunEvent{
+				ID:         e.ID,
+				Act:        string(e.Act),
+				Turn:       e.Turn,
+				Step:       e.Step,
+				Option:     e.Option,
+				Note:       taken.Note,
+				At:         when,
+				ReceivedAt: now,
+				MadeBy:     a.ID,
+				Doses:      e.Act == procedure.ActGo && folded.Script.Doses(e.Step, e.Option),
+			}
 			if taken.Reading != nil {
 				if row.Reading, err = json.Marshal(taken.Reading); err != nil {
 					return nil, fmt.Errorf("writing a reading down: %w", err)
@@ -451,7 +538,13 @@ func parseRunReadings(events []RunEvent, m *plumbing.Model) ([]*casefile.Reading
 
 // closeDue marks the due work that a run has done, once. A cleaning is on record by
 // its visit, and a clean line by being kept.
-func (s *Service) closeDue(ctx context.Context, a access.Actor, here *standing.Site, r store.Run, f *procedure.Run) error {
+func (s *Service) closeDue(
+	ctx context.Context,
+	a access.Actor,
+	here *standing.Site,
+	r store.Run,
+	f *procedure.Run,
+) error {
 	res := f.Result()
 	if f.Ended != nil {
 		at := *f.Ended
@@ -463,7 +556,15 @@ func (s *Service) closeDue(ctx context.Context, a access.Actor, here *standing.S
 			if item == "" {
 				continue
 			}
-			mark := store.DueMark{ID: uuid.NewSHA1(r.ID, []byte(item)), PoolID: r.PoolID, Item: item, Act: string(upkeep.MarkOwe), Reason: string(f.Script.Name), MadeBy: a.ID, MadeAt: at}
+			mark := store.DueMark{
+				ID:     uuid.NewSHA1(r.ID, []byte(item)),
+				PoolID: r.PoolID,
+				Item:   item,
+				Act:    string(upkeep.MarkOwe),
+				Reason: string(f.Script.Name),
+				MadeBy: a.ID,
+				MadeAt: at,
+			}
 			if err := s.keeper.Store.AddDueMark(ctx, mark); err != nil {
 				return fmt.Errorf("putting a part on the list: %w", err)
 			}
@@ -474,10 +575,19 @@ func (s *Service) closeDue(ctx context.Context, a access.Actor, here *standing.S
 			return err
 		}
 	}
-	if res.Item == "" || res.Item == string(upkeep.CleanFilter) || res.Item == string(upkeep.TakeCleanLine) || !upkeep.ServiceOn(res.Item, &here.Cached.Model.Doc) {
+	if res.Item == "" || res.Item == string(upkeep.CleanFilter) || res.Item == string(upkeep.TakeCleanLine) ||
+		!upkeep.ServiceOn(res.Item, &here.Cached.Model.Doc) {
 		return nil
 	}
-	mark := store.DueMark{ID: uuid.NewSHA1(r.ID, []byte("done")), PoolID: r.PoolID, Item: res.Item, Act: string(upkeep.MarkDone), Reason: "app.guided-run", MadeBy: a.ID, MadeAt: *f.Ended}
+	mark := store.DueMark{
+		ID:     uuid.NewSHA1(r.ID, []byte("done")),
+		PoolID: r.PoolID,
+		Item:   res.Item,
+		Act:    string(upkeep.MarkDone),
+		Reason: "app.guided-run",
+		MadeBy: a.ID,
+		MadeAt: *f.Ended,
+	}
 	if err := s.keeper.Store.AddDueMark(ctx, mark); err != nil {
 		return fmt.Errorf("closing the due work: %w", err)
 	}
@@ -494,7 +604,14 @@ func (s *Service) renew(ctx context.Context, a access.Actor, r store.Run, f *pro
 	if err != nil {
 		return fmt.Errorf("reading the parts: %w", err)
 	}
-	in := equipment.PartChange{ID: uuid.NewSHA1(r.ID, []byte("renewed")), Act: "install", Kind: part[0], Model: part[1], On: c.Today(*f.Ended).Format(time.DateOnly), Note: string(f.Script.Name)}
+	in := equipment.PartChange{
+		ID:    uuid.NewSHA1(r.ID, []byte("renewed")),
+		Act:   "install",
+		Kind:  part[0],
+		Model: part[1],
+		On:    c.Today(*f.Ended).Format(time.DateOnly),
+		Note:  string(f.Script.Name),
+	}
 	if _, done := ever[uuid.NewSHA1(in.ID, []byte("part"))]; done {
 		return nil
 	}
@@ -522,7 +639,20 @@ func (s *Service) viewRun(ctx context.Context, at *standing.Site, r store.Run) (
 	if err != nil {
 		return RunView{}, err
 	}
-	out := RunView{RunBrief: brief, PoolID: r.PoolID.String(), Street: at.Record.Pool.Name(), Pad: judge.FactsOf(at.Calibrated), Now: s.keeper.Now(), Turn: f.Turn, At: f.At, State: f.State, Done: f.Done, Notes: f.Notes, Timers: f.Timers, Script: *f.Script}
+	out := RunView{
+		RunBrief: brief,
+		PoolID:   r.PoolID.String(),
+		Street:   at.Record.Pool.Name(),
+		Pad:      judge.FactsOf(at.Calibrated),
+		Now:      s.keeper.Now(),
+		Turn:     f.Turn,
+		At:       f.At,
+		State:    f.State,
+		Done:     f.Done,
+		Notes:    f.Notes,
+		Timers:   f.Timers,
+		Script:   *f.Script,
+	}
 	for i := range out.Done {
 		if id, err := uuid.Parse(out.Done[i].By); err == nil {
 			out.Done[i].By = names[id]

@@ -199,7 +199,7 @@ export function PadTable({ paths }: { paths: PathsView }) {
   );
 }
 
-export function reachName(r: Reach, t: (key: string, o?: Record<string, unknown>) => string): string {
+function reachName(r: Reach, t: (key: string, o?: Record<string, unknown>) => string): string {
   if (r.kind === "valve") return t("drawing.port", { name: r.name, port: r.id.slice(-1).toUpperCase() });
   const fixed = [
     "suction-trunk",

@@ -10,14 +10,14 @@ export interface Stretch {
   label?: { x: number; y: number; anchor: "start" | "end"; name: string; body: string };
 }
 
-export interface Turn {
+interface Turn {
   id: string;
   name: string;
   x: number;
   y: number;
 }
 
-export interface Station {
+interface Station {
   id: "pump" | "filter" | "heater" | "cell";
   x: number;
 }

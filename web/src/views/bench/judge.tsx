@@ -16,7 +16,7 @@ function weight(w: number): string {
 type Evidence = Suspect["for"][number];
 
 /** Tries one piece of evidence otherwise, without keeping it. */
-export type TryOtherwise = (e: Evidence) => void;
+type TryOtherwise = (e: Evidence) => void;
 
 /** The chance from which a suspect's own work is offered beside its reasons. */
 const worthMending = 0.15;

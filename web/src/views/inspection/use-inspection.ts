@@ -19,7 +19,7 @@ interface Kept {
 const nothing = (): Kept => ({ mine: {} });
 
 /** What an item shows: the record, and over it what was typed here. */
-export function shownOf(stands: Inspection, mine: Kept["mine"], item: string): Typed {
+function shownOf(stands: Inspection, mine: Kept["mine"], item: string): Typed {
   const a = stands.answers[item];
   const own = mine[item] ?? {};
   return {
