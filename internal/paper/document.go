@@ -6,17 +6,6 @@ import (
 	"image/color"
 	"time"
 
-	"github.com/johnfercher/maroto/v2/pkg/components/col"
-	"github.com/johnfercher/maroto/v2/pkg/components/image"
-	"github.com/johnfercher/maroto/v2/pkg/components/line"
-	"github.com/johnfercher/maroto/v2/pkg/components/row"
-	"github.com/johnfercher/maroto/v2/pkg/components/text"
-	"github.com/johnfercher/maroto/v2/pkg/consts/border"
-	"github.com/johnfercher/maroto/v2/pkg/consts/extension"
-	"github.com/johnfercher/maroto/v2/pkg/consts/fontstyle"
-	"github.com/johnfercher/maroto/v2/pkg/consts/orientation"
-	"github.com/johnfercher/maroto/v2/pkg/core"
-	"github.com/johnfercher/maroto/v2/pkg/props"
 	"gonum.org/v1/plot"
 	"gonum.org/v1/plot/plotter"
 	"gonum.org/v1/plot/vg"
@@ -85,89 +74,81 @@ type Point struct {
 	Cut   bool      `json:"cut"`
 }
 
-// tick is the size of a paper's small print.
-const tick = 8
-
 // Set makes the PDF of a document for its reader; times are in the zone given.
 func Set(d Page, zone *time.Location) ([]byte, error) {
 	p := d.For
-	m, err := sheet(p.Say(d.Title), orientation.Vertical)
-	if err != nil {
-		return nil, err
-	}
+	s := newSheet(p.Say(d.Title), false)
 	who := d.Company
 	if d.Phone != "" {
 		who += " · " + d.Phone
 	}
-	m.AddRows(
-		text.NewRow(6, who, props.Text{Size: 9}),
-		text.NewAutoRow(p.Say(d.Title), props.Text{Style: fontstyle.Bold, Size: 18, Bottom: 1}),
-		text.NewAutoRow(d.Sub, props.Text{Size: 11, Bottom: 2}),
-		line.NewRow(3, props.Line{SizePercent: 100}),
-	)
+	s.say(para{text: who, size: small, bottom: 2})
+	s.say(para{text: p.Say(d.Title), bold: true, size: 18, bottom: 1})
+	s.say(para{text: d.Sub, size: 11, bottom: 2})
+	s.rule(3)
 	for _, b := range d.Blocks {
-		rows, err := b.set(zone, p)
-		if err != nil {
+		if err := b.set(s, zone, p); err != nil {
 			return nil, fmt.Errorf("setting %q: %w", d.Title, err)
 		}
-		m.AddRows(rows...)
 	}
-	m.AddRows(text.NewAutoRow(p.Say(d.Made), props.Text{Size: tick, Top: 4}))
-	doc, err := m.Generate()
+	s.say(para{text: p.Say(d.Made), size: tick, top: 4})
+	out, err := s.close()
 	if err != nil {
 		return nil, fmt.Errorf("setting %q: %w", d.Title, err)
 	}
-	return doc.GetBytes(), nil
+	return out, nil
 }
 
-func (b Block) set(zone *time.Location, p words.Printer) ([]core.Row, error) {
+// How high a chart and a picture may be, and how much of what it heads stands with a
+// heading, mm.
+const (
+	chartHigh   = 58.0
+	pictureHigh = 90.0
+	keptWith    = 24.0
+)
+
+func (b Block) set(s *sheet, zone *time.Location, p words.Printer) error {
 	message := p.Say(b.Text)
 	switch b.Kind {
 	case Heading:
-		return []core.Row{text.NewAutoRow(message, props.Text{Style: fontstyle.Bold, Size: 13, Top: 4, Bottom: 2})}, nil
+		s.room(keptWith)
+		s.say(para{text: message, bold: true, size: 13, top: 4, bottom: 2})
 	case Text:
-		return []core.Row{text.NewAutoRow(message, props.Text{Bottom: 2})}, nil
+		s.say(para{text: message, bottom: 2})
 	case Caution:
-		frame := &props.Cell{BorderType: border.Full, BorderThickness: 0.8}
-		return []core.Row{
-			row.New().
-				Add(text.NewCol(grid, message, props.Text{Style: fontstyle.Bold, Top: 2, Bottom: 3, Left: 3, Right: 3})).
-				WithStyle(frame),
-			row.New(2),
-		}, nil
+		s.pdf.SetLineWidth(0.8)
+		s.row("1", said(grid, para{text: message, bold: true, top: 2, bottom: 3, left: 3, right: 3}))
+		s.pdf.SetLineWidth(0.2)
+		s.gap(2)
 	case Facts:
-		var out []core.Row
 		for _, f := range b.Facts {
-			out = append(
-				out,
-				row.New().
-					Add(text.NewCol(7, p.Say(f.Name), props.Text{Bottom: 1}), text.NewCol(grid-7, p.Say(f.Value), props.Text{Style: fontstyle.Bold, Bottom: 1})),
-			)
+			s.row("", said(7, para{text: p.Say(f.Name), bottom: 1, right: 2}), said(grid-7, para{text: p.Say(f.Value), bold: true, bottom: 1}))
 		}
-		return append(out, row.New(2)), nil
+		s.gap(2)
 	case Table:
-		return b.table(p), nil
+		b.table(s, p)
 	case Trend:
 		png, err := b.Chart.draw(zone, p)
 		if err != nil {
-			return nil, err
+			return err
 		}
-		return []core.Row{
-			text.NewRow(5, p.Say(b.Chart.Name)+", "+p.Say(b.Chart.Unit), props.Text{Size: tick}),
-			image.NewFromBytesRow(58, png, extension.Png),
-			row.New(2),
-		}, nil
+		s.room(chartHigh + 5)
+		s.say(para{text: p.Say(b.Chart.Name) + ", " + p.Say(b.Chart.Unit), size: tick})
+		s.picture("PNG", png, chartHigh)
+		s.gap(2)
 	case Picture:
-		return []core.Row{
-			text.NewAutoRow(message, props.Text{Size: 9, Bottom: 1}),
-			image.NewFromBytesRow(90, b.JPEG, extension.Jpg, props.Rect{Percent: 100}),
-			row.New(3),
-		}, nil
+		s.room(pictureHigh + 5)
+		s.say(para{text: message, size: small, bottom: 1})
+		s.picture("JPG", b.JPEG, pictureHigh)
+		s.gap(3)
+	default:
+		return fmt.Errorf("a paper has no block of kind %q", b.Kind)
 	}
-	return nil, fmt.Errorf("a paper has no block of kind %q", b.Kind)
+	return nil
 }
 
-func (b Block) table(printer words.Printer) []core.Row {
+// table sets a table; its head stands on each page that it comes to.
+func (b Block) table(s *sheet, printer words.Printer) {
 	n := len(b.Head)
 	size := make([]int, n)
 	left := grid
@@ -176,21 +157,24 @@ func (b Block) table(printer words.Printer) []core.Row {
 		left -= size[i]
 	}
 	size[b.Wide] += left
-	cells := func(values []words.Message, p props.Text, under bool) core.Row {
-		r := row.New()
-		for i := range n {
-			r.Add(col.New(size[i]).Add(text.New(printer.Say(values[i]), p)))
+	row := func(values []words.Message, p para) {
+		columns := make([]column, n)
+		for i := range columns {
+			p.text = printer.Say(values[i])
+			columns[i] = said(size[i], p)
 		}
-		if under {
-			return r.WithStyle(&props.Cell{BorderType: border.Bottom})
-		}
-		return r
+		s.row("B", columns...)
 	}
-	out := []core.Row{cells(b.Head, props.Text{Size: tick, Style: fontstyle.Bold, Bottom: 1}, true)}
+	head := func() { row(b.Head, para{size: tick, bold: true, bottom: 1, right: 2}) }
+	s.room(keptWith)
+	head()
 	for _, v := range b.Rows {
-		out = append(out, cells(v, props.Text{Size: 9, Top: 1, Bottom: 1.5, Right: 2}, true))
+		if s.room(keptWith / 2) {
+			head()
+		}
+		row(v, para{size: small, top: 1, bottom: 1.5, right: 2})
 	}
-	return append(out, row.New(3))
+	s.gap(3)
 }
 
 // draw makes the chart's picture: the measured line in strokes between cuts, the limit

@@ -4,23 +4,8 @@ package paper
 
 import (
 	"fmt"
+	"strconv"
 	"time"
-
-	"codeberg.org/go-fonts/liberation/liberationsansbold"
-	"codeberg.org/go-fonts/liberation/liberationsansregular"
-	"github.com/johnfercher/maroto/v2"
-	"github.com/johnfercher/maroto/v2/pkg/components/col"
-	"github.com/johnfercher/maroto/v2/pkg/components/line"
-	"github.com/johnfercher/maroto/v2/pkg/components/row"
-	"github.com/johnfercher/maroto/v2/pkg/components/text"
-	"github.com/johnfercher/maroto/v2/pkg/config"
-	"github.com/johnfercher/maroto/v2/pkg/consts/border"
-	"github.com/johnfercher/maroto/v2/pkg/consts/fontstyle"
-	"github.com/johnfercher/maroto/v2/pkg/consts/orientation"
-	"github.com/johnfercher/maroto/v2/pkg/consts/pagesize"
-	"github.com/johnfercher/maroto/v2/pkg/core"
-	"github.com/johnfercher/maroto/v2/pkg/props"
-	"github.com/johnfercher/maroto/v2/pkg/repository"
 
 	"fairlap/core/words"
 )
@@ -48,107 +33,77 @@ type Lap struct {
 	Stops      []Stop
 }
 
-const family = "liberation"
-
-// grid is how many columns a row has.
-const grid = 24
-
-// sheet begins a document in a face that holds more than Latin-1.
-func sheet(title string, way orientation.Type) (core.Maroto, error) {
-	fonts, err := repository.New().
-		AddUTF8FontFromBytes(family, fontstyle.Normal, liberationsansregular.TTF).
-		AddUTF8FontFromBytes(family, fontstyle.Bold, liberationsansbold.TTF).Load()
-	if err != nil {
-		return nil, fmt.Errorf("loading the fonts: %w", err)
-	}
-	return maroto.New(config.NewBuilder().WithPageSize(pagesize.Letter).WithOrientation(way).WithMaxGridSize(grid).
-		WithLeftMargin(12).WithRightMargin(12).WithTopMargin(12).WithBottomMargin(10).
-		WithCustomFonts(fonts).WithDefaultFont(&props.Font{Family: family, Size: 10}).
-		WithTitle(title, true).
-		WithPageNumber(props.PageNumber{Pattern: "{current} / {total}", Place: props.RightBottom, Size: 8, Family: family}).
-		Build()), nil
-}
-
 // LapSheet sets a lap on paper, with boxes to write the readings in. Times are in
 // the zone they come in.
 func LapSheet(l Lap, p words.Printer) ([]byte, error) {
 	title := p.Say(words.Of("paper.lap-of", "day", words.Date(l.Day), "who", words.Name(l.Technician)))
-	m, err := sheet(title, orientation.Horizontal)
-	if err != nil {
-		return nil, err
-	}
-	m.AddRows(
-		text.NewRow(9, title, props.Text{Style: fontstyle.Bold, Size: 15}),
-		text.NewRow(
-			6,
-			p.Say(
-				words.Of(
-					"paper.lap-sum",
-					"company",
-					words.Name(l.Company),
-					"stops",
-					words.N(len(l.Stops)),
-					"minutes",
-					words.N(l.Minutes),
-					"limit",
-					words.N(l.Limit),
-				),
-			),
-			props.Text{Size: 9},
-		),
-	)
+	s := newSheet(title, true)
+	s.say(para{text: title, bold: true, size: 15, bottom: 1})
+	s.say(para{text: p.Say(words.Of("paper.lap-sum", "company", words.Name(l.Company), "stops", words.N(len(l.Stops)),
+		"minutes", words.N(l.Minutes), "limit", words.N(l.Limit))), size: small, bottom: 1})
 	van := words.Message("paper.nothing-special")
 	if len(l.Van) > 0 {
 		van = words.Join(words.Comma, l.Van...)
 	}
-	m.AddRows(
-		text.NewAutoRow(p.Say(words.Of("paper.on-the-van", "van", words.Msg(van))), props.Text{Size: 10, Bottom: 3}),
-		line.NewRow(2),
-	)
-	head := props.Text{Size: 8, Style: fontstyle.Bold}
-	m.AddRows(
-		row.New(5).
-			Add(text.NewCol(1, "", head), text.NewCol(2, p.Say("paper.head-arrive"), head), text.NewCol(6, p.Say("paper.head-pool"), head), text.NewCol(6, p.Say("paper.head-what"), head), text.NewCol(2, p.Say("paper.head-min"), head),
-				text.NewCol(1, p.Units.Unit("rpm"), head),
-				text.NewCol(1, p.Units.Unit("psi"), head),
-				text.NewCol(1, p.Units.Unit("inHg"), head),
-				text.NewCol(1, p.Units.Unit("gpm"), head),
-				text.NewCol(1, p.Units.Unit("W"), head), text.NewCol(2, p.Say("paper.head-done-note"), head)),
-	)
+	s.say(para{text: p.Say(words.Of("paper.on-the-van", "van", words.Msg(van))), bottom: 3})
+	s.rule(2)
+	lapHead(s, p)
 	for i, st := range l.Stops {
-		what := p.Say(st.Reason)
-		if len(st.Work) > 0 {
-			what = p.Say(
-				words.Of(
-					"paper.reason-and-due",
-					"reason",
-					words.Msg(st.Reason),
-					"due",
-					words.List(words.Comma, st.Work...),
-				),
-			)
+		if s.room(stopHigh) {
+			lapHead(s, p)
 		}
-		done := ""
-		if st.Done {
-			done = p.Say("paper.done")
-		}
-		r := row.New().
-			Add(text.NewCol(1, fmt.Sprint(i+1), props.Text{Style: fontstyle.Bold, Top: 1, Bottom: 3}), text.NewCol(2, st.Arrive.Format("15:04"), props.Text{Top: 1}),
-				col.New(6).
-					Add(text.New(st.Street, props.Text{Style: fontstyle.Bold, Top: 1}), text.New(p.Say(st.Equipment), props.Text{Size: 8, Top: 6, Bottom: 2})),
-				text.NewCol(6, what, props.Text{Size: 9, Top: 1, Right: 2, Bottom: 3}),
-				text.NewCol(2, fmt.Sprint(st.Minutes), props.Text{Top: 1}))
-		for range 5 {
-			r.Add(col.New(1).WithStyle(&props.Cell{BorderType: border.Left}))
-		}
-		r.Add(
-			col.New(2).Add(text.New(done, props.Text{Top: 1, Left: 1})).WithStyle(&props.Cell{BorderType: border.Left}),
-		)
-		m.AddRows(r.WithStyle(&props.Cell{BorderType: border.Bottom}))
+		lapStop(s, p, i+1, &st)
 	}
-	doc, err := m.Generate()
+	out, err := s.close()
 	if err != nil {
 		return nil, fmt.Errorf("setting the lap sheet: %w", err)
 	}
-	return doc.GetBytes(), nil
+	return out, nil
+}
+
+// lapBoxes are what is written by hand at each stop, by their units.
+var lapBoxes = []string{"rpm", "psi", "inHg", "gpm", "W"}
+
+// stopHigh is about how high a stop is, mm.
+const stopHigh = 14.0
+
+func lapHead(s *sheet, p words.Printer) {
+	head := func(span int, text string) column {
+		return said(span, para{text: text, bold: true, size: tick, bottom: 1, left: 0.5})
+	}
+	row := []column{
+		head(1, ""), head(2, p.Say("paper.head-arrive")), head(6, p.Say("paper.head-pool")),
+		head(6, p.Say("paper.head-what")), head(2, p.Say("paper.head-min")),
+	}
+	for _, unit := range lapBoxes {
+		row = append(row, head(1, p.Units.Unit(unit)))
+	}
+	s.row("B", append(row, head(2, p.Say("paper.head-done-note")))...)
+}
+
+func lapStop(s *sheet, p words.Printer, n int, st *Stop) {
+	what := p.Say(st.Reason)
+	if len(st.Work) > 0 {
+		what = p.Say(words.Of("paper.reason-and-due", "reason", words.Msg(st.Reason), "due", words.List(words.Comma, st.Work...)))
+	}
+	done := ""
+	if st.Done {
+		done = p.Say("paper.done")
+	}
+	row := []column{
+		said(1, para{text: strconv.Itoa(n), bold: true, top: 1, bottom: 3}),
+		said(2, para{text: st.Arrive.Format("15:04"), top: 1}),
+		{span: 6, paras: []para{
+			{text: st.Street, bold: true, top: 1, right: 2},
+			{text: p.Say(st.Equipment), size: tick, bottom: 2, right: 2},
+		}},
+		said(6, para{text: what, size: small, top: 1, right: 2, bottom: 3}),
+		said(2, para{text: strconv.Itoa(st.Minutes), top: 1}),
+	}
+	for range lapBoxes {
+		row = append(row, column{span: 1, ruled: true})
+	}
+	last := said(2, para{text: done, top: 1, left: 1})
+	last.ruled = true
+	s.row("B", append(row, last)...)
 }
