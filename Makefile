@@ -7,7 +7,7 @@ VERSION := $(shell git describe --always --dirty 2>/dev/null || echo unknown)
 BUILD := -trimpath -tags nomsgpack -ldflags "-s -w -X main.version=$(VERSION)"
 SUDO := $(shell [ "$$(id -u)" = 0 ] || echo sudo)
 
-.PHONY: demo dev test bench evaluate numbers backtest screenshots fmt build web types lint page unit check-types clean
+.PHONY: demo dev test bench evaluate numbers backtest screenshots fmt build web types lint lint-deep race cover notices page unit check-types clean
 
 demo: build
 	./bin/fairlap demo --listen $(ADDR)
@@ -49,7 +49,28 @@ check-types: .make/npm
 lint: .make/npm
 	@bad=$$(gofmt -l cmd core internal e2e web/*.go); [ -z "$$bad" ] || { echo "gofmt would change: $$bad"; exit 1; }
 	$(GO) vet ./...
-	cd web && npx biome check --diagnostic-level=error src && npx tsc --noEmit
+	cd web && npx biome check --diagnostic-level=error src && npx tsc --noEmit && npx knip --no-config-hints
+
+# What takes longer and finds less: .golangci.yml says what is asked and why; code that nothing reaches.
+lint-deep: .make/npm
+	$(GO) run github.com/golangci/golangci-lint/v2/cmd/golangci-lint@v2.15.0 run --timeout 9m ./...
+	@dead=$$($(GO) run golang.org/x/tools/cmd/deadcode@v0.43.0 -test ./...); [ -z "$$dead" ] || { echo "$$dead"; exit 1; }
+
+# Two at once on the same memory: rooms, store, API.
+race: web
+	$(GO) test -race -timeout 30m ./internal/app/... ./internal/store/... ./internal/api/... ./core/words/... ./core/judge/...
+
+# How much of each package its own tests and the API's run through.
+cover: web
+	@mkdir -p .make
+	$(GO) test -timeout 20m -coverprofile=.make/cover -coverpkg=./core/...,./internal/... ./core/... ./internal/... ./cmd/... >/dev/null
+	@awk 'NR > 1 { n[$$1] = $$2; if ($$3 > 0) hit[$$1] = 1 } \
+	  END { for (k in n) { p = k; sub(/\/[^\/]*:.*/, "", p); all[p] += n[k]; if (k in hit) run[p] += n[k] } \
+	    for (p in all) printf "%5.1f %% %s\n", 100 * run[p] / all[p], p }' .make/cover | sort -k3
+
+# THIRD-PARTY.txt, from what is built in.
+notices: .make/npm
+	$(GO) run ./cmd/notices
 
 # The page's own logic.
 page: .make/npm

@@ -171,3 +171,16 @@ func TestNoRoomIsTooLarge(t *testing.T) {
 func isTable(file string) bool {
 	return strings.HasPrefix(file, "library_") || slices.Contains([]string{"numbers.go", "catalogue.go", "signs.go"}, file)
 }
+
+// What ships of others is told with its licence.
+func TestThirdPartiesAreNamed(t *testing.T) {
+	notices, err := os.ReadFile("THIRD-PARTY.txt")
+	require.NoError(t, err)
+	out, err := exec.Command("go", "list", "-deps", "-f", "{{with .Module}}{{if not .Main}}{{.Path}} {{.Version}}{{end}}{{end}}", "./cmd/fairlap").Output()
+	require.NoError(t, err)
+	modules := strings.Fields(strings.ReplaceAll(string(out), " ", "@"))
+	assert.Greater(t, len(modules), 20)
+	for _, m := range modules {
+		assert.Contains(t, string(notices), "\n"+strings.ReplaceAll(m, "@", " ")+"\n", "make notices")
+	}
+}
