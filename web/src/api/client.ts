@@ -29,6 +29,7 @@ export type CatalogueItem = Schemas["CatalogueItem"];
 export type TrackRecord = Schemas["TrackRecord"];
 export type WeekView = Schemas["WeekView"];
 export type DueView = Schemas["DueView"];
+export type PoolCleaning = Schemas["PoolCleaningView"];
 export type CleaningSettings = Schemas["CleaningSettings"];
 export type Sketch = Schemas["Sketch"];
 export type RunView = Schemas["RunView"];

@@ -1,7 +1,8 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, fieldSays, type Problem } from "../api/client";
+import { useChanged } from "../api/use-changed";
 import { longDay } from "./format";
 import { type PhotoOf, sendPhoto } from "./send-photo";
 import { StateMark } from "./state-mark";
@@ -90,12 +91,12 @@ export function SnapOf({ pool, of, name, shots }: { pool: string; of: PhotoOf; n
 }
 
 function useSending(pool: string, of?: PhotoOf, onSent?: () => void) {
-  const queries = useQueryClient();
+  const changed = useChanged();
   return useMutation({
     mutationFn: (p: { file: File; caption: string }) => sendPhoto(pool, p.file, p.caption, of),
     onSuccess: () => {
       onSent?.();
-      queries.invalidateQueries();
+      changed("beside");
     },
   });
 }
@@ -121,10 +122,10 @@ function Sending({ send }: { send: ReturnType<typeof useSending> }) {
 /** Pictures with their words; the desk may take one away. */
 export function Photos({ shots, shown, mayEdit }: { shots: Shot[]; shown?: string; mayEdit: boolean }) {
   const { t } = useTranslation();
-  const queries = useQueryClient();
+  const changed = useChanged();
   const [going, setGoing] = useState<string | null>(null);
   const [why, setWhy] = useState("");
-  const again = { onSuccess: () => queries.invalidateQueries() };
+  const again = { onSuccess: () => changed("beside") };
   const show = api.useMutation("put", "/api/v1/photos/{id}/shown", again);
   const away = api.useMutation("post", "/api/v1/photos/{id}/gone", again);
   const says = fieldSays(away.error as Problem | null);

@@ -1,18 +1,18 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, type PoolAbout, type Problem } from "../../api/client";
+import { useChanged } from "../../api/use-changed";
 import { longDay } from "../../parts/format";
 
 /** Takes a pool out of care, and back: its record stays. */
 export function Archive({ about }: { about: PoolAbout }) {
   const { t } = useTranslation();
-  const queries = useQueryClient();
+  const changed = useChanged();
   const [sure, setSure] = useState(false);
   const put = api.useMutation("put", "/api/v1/pools/{id}/archived", {
     onSuccess: () => {
       setSure(false);
-      queries.invalidateQueries();
+      changed("pool");
     },
   });
   const ask = (archived: boolean) =>

@@ -1,10 +1,11 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { v7 as uuid } from "uuid";
-import { api, fieldSays, http, type PoolAbout, type Problem } from "../../api/client";
+import { api, http, type PoolAbout, type Problem } from "../../api/client";
+import { useChanged } from "../../api/use-changed";
 import { languages } from "../../i18n";
 import { ChoiceField, FigureField } from "../../parts/figure-field";
+import { RecordEnd, useRecordForm } from "../../parts/record-form";
 import { StateMark } from "../../parts/state-mark";
 
 type Customer = NonNullable<PoolAbout["customer"]>;
@@ -36,49 +37,26 @@ export function CustomerPart({ about }: { about: PoolAbout }) {
   );
 }
 
+/** Of somebody who is known already, what was typed is theirs. */
+const asTyped = (c: Customer) => c;
+
 const nobody = (): Customer => ({ id: uuid(), name: "", phone: "", email: "", note: "", version: 0, erased: false });
 
 function Form({ about, onDone }: { about: PoolAbout; onDone: () => void }) {
   const { t } = useTranslation();
-  const queries = useQueryClient();
-  const [form, setForm] = useState<Customer>(() =>
+  const changed = useChanged();
+  const [stands, setStands] = useState<Customer>(() =>
     about.customer && !about.customer.erased ? about.customer : nobody(),
   );
   const [problem, setProblem] = useState<Problem | null>(null);
   const [sure, setSure] = useState(false);
-  const known = api.useQuery(
-    "get",
-    "/api/v1/customers",
-    { params: { query: { q: form.name } } },
-    { enabled: form.version === 0 && form.name.trim().length > 1 },
-  );
-  const says = fieldSays(problem);
-  const theirs = problem?.status === 409 ? (problem.errors?.[0]?.value as Customer | undefined) : undefined;
-  const keep = async () => {
-    const kept = await http.PUT("/api/v1/customers", {
-      body: { ...form, version: theirs?.version ?? form.version },
-    });
-    if (kept.error) return setProblem(kept.error as Problem);
-    if (about.customerId !== form.id) {
-      const {
-        street,
-        which,
-        town,
-        gallons,
-        surface,
-        inGround,
-        accessNote,
-        weekday,
-        technicianId,
-        minutes,
-        lapOrder,
-        lat,
-        lon,
-      } = about;
-      const { seasonOpens, seasonCloses, version } = about;
-      const put = await http.PUT("/api/v1/pools/{id}/about", {
-        params: { path: { id: about.id } },
-        body: {
+  const record = useRecordForm(stands, asTyped, {
+    body: (form) => form,
+    put: async (body) => {
+      const kept = await http.PUT("/api/v1/customers", { body });
+      if (kept.error || !kept.data) return kept;
+      if (about.customerId !== kept.data.id) {
+        const {
           street,
           which,
           town,
@@ -92,31 +70,52 @@ function Form({ about, onDone }: { about: PoolAbout; onDone: () => void }) {
           lapOrder,
           lat,
           lon,
-          seasonOpens,
-          seasonCloses,
-          version,
-          customerId: form.id,
-        },
-      });
-      if (put.error) return setProblem(put.error as Problem);
-    }
-    queries.invalidateQueries();
-    onDone();
-  };
+        } = about;
+        const { seasonOpens, seasonCloses, version } = about;
+        const put = await http.PUT("/api/v1/pools/{id}/about", {
+          params: { path: { id: about.id } },
+          body: {
+            street,
+            which,
+            town,
+            gallons,
+            surface,
+            inGround,
+            accessNote,
+            weekday,
+            technicianId,
+            minutes,
+            lapOrder,
+            lat,
+            lon,
+            seasonOpens,
+            seasonCloses,
+            version,
+            customerId: kept.data.id,
+          },
+        });
+        if (put.error) return { error: put.error };
+      }
+      return kept;
+    },
+    changed: "pool",
+    onSaved: onDone,
+  });
+  const { form, set, says } = record;
+  const known = api.useQuery(
+    "get",
+    "/api/v1/customers",
+    { params: { query: { q: form.name } } },
+    { enabled: form.version === 0 && form.name.trim().length > 1 },
+  );
   const erase = async () => {
     const { error } = await http.POST("/api/v1/customers/{id}/erased", { params: { path: { id: form.id } } });
     if (error) return setProblem(error as Problem);
-    queries.invalidateQueries();
+    changed("pool");
     onDone();
   };
   return (
-    <form
-      className="part-form"
-      onSubmit={(e) => {
-        e.preventDefault();
-        keep();
-      }}
-    >
+    <form className="part-form" onSubmit={record.submit}>
       {(["name", "phone", "email", "note"] as const).map((f) => (
         <FigureField
           key={f}
@@ -125,7 +124,7 @@ function Form({ about, onDone }: { about: PoolAbout; onDone: () => void }) {
           label={t(`customer.fields.${f}`)}
           value={form[f]}
           say={says[f]}
-          onChange={(text) => setForm({ ...form, [f]: text })}
+          onChange={(text) => set({ [f]: text })}
         />
       ))}
       <ChoiceField
@@ -136,28 +135,33 @@ function Form({ about, onDone }: { about: PoolAbout; onDone: () => void }) {
           { value: "", label: t("customer.anyLang") },
           ...languages.map((l) => ({ value: l, label: t(`languages.${l}`) })),
         ]}
-        onChange={(lang) => setForm({ ...form, lang })}
+        onChange={(lang) => set({ lang })}
       />
       {form.version === 0 && (known.data ?? []).length > 0 && (
         <p className="part-acts">
           {t("customer.known")}
           {known.data?.slice(0, 5).map((c) => (
-            <button key={c.id} type="button" className="as-table" onClick={() => setForm(c)}>
+            <button
+              key={c.id}
+              type="button"
+              className="as-table"
+              onClick={() => {
+                setStands(c);
+                set(c);
+              }}
+            >
               {[c.name, c.phone].filter(Boolean).join(", ")}
             </button>
           ))}
         </p>
       )}
-      {problem && problem.status !== 422 && (
+      {problem && (
         <p className="state-line" role="alert">
           <StateMark mark="act" />
-          {problem.detail ?? t("state.offline")} {theirs && t("record.nowSays", { text: theirs.name })}
+          {problem.detail ?? t("state.offline")}
         </p>
       )}
-      <span className="part-acts">
-        <button type="submit" className="btn small" id="customer-save">
-          {t(theirs ? "record.keepMine" : "record.save")}
-        </button>
+      <RecordEnd record={record} id="customer-save" small theirs={(r) => t("record.nowSays", { text: r.name })}>
         <button type="button" className="btn plain small" onClick={onDone}>
           {t("log.back")}
         </button>
@@ -166,7 +170,7 @@ function Form({ about, onDone }: { about: PoolAbout; onDone: () => void }) {
             {t("customer.erase")}
           </button>
         )}
-      </span>
+      </RecordEnd>
       {sure && (
         <p>
           {t("customer.eraseWhat")}{" "}

@@ -1,12 +1,8 @@
-import { useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
 import { useTranslation } from "react-i18next";
-import { api, fieldSays, type PoolAbout, type Problem } from "../../api/client";
+import { http, type PoolAbout } from "../../api/client";
 import { ChoiceField, FigureField } from "../../parts/figure-field";
 import { weekdayName } from "../../parts/format";
-import { figureSays, readFigure } from "../../parts/read-figure";
-import { StateMark } from "../../parts/state-mark";
-import { useBased } from "../../parts/use-based";
+import { RecordEnd, useRecordForm } from "../../parts/record-form";
 import { VolumeField } from "../../parts/volume-field";
 
 /** A pool's facts as they are typed. */
@@ -31,64 +27,34 @@ const typed = (a: PoolAbout) => ({
 /** What a pool is. When two desks change it, the second sees both and chooses. */
 export function Facts({ stands }: { stands: PoolAbout }) {
   const { t } = useTranslation();
-  const queries = useQueryClient();
-  const { form, setForm, version, startFrom } = useBased(stands, typed);
-  const [wrong, setWrong] = useState<Record<string, string>>({});
-  const save = api.useMutation("put", "/api/v1/pools/{id}/about");
-  const problem = save.error as Problem | null;
-  const theirs = problem?.status === 409 ? (problem.errors?.[0]?.value as PoolAbout | undefined) : undefined;
-  const says: Record<string, string> = { ...wrong, ...fieldSays(problem) };
-  const set = (part: Partial<typeof form>) => setForm({ ...form, ...part });
-  const put = (version: number) => {
-    const bad: Record<string, string> = {};
-    const read = (key: "gallons" | "minutes" | "lapOrder" | "lat" | "lon") => {
-      const text = form[key].trim();
-      if (text === "" && (key === "lat" || key === "lon")) return null;
-      const unit = key === "gallons" ? "gal" : undefined;
-      const v = readFigure(text, unit);
-      if (Number.isNaN(v)) bad[key] = figureSays(text, unit);
-      return v;
-    };
-    const figures = { gallons: read("gallons") ?? 0, lat: read("lat"), lon: read("lon") };
-    const whole = { minutes: Math.round(read("minutes") ?? 0), lapOrder: Math.round(read("lapOrder") ?? 0) };
-    setWrong(bad);
-    if (Object.keys(bad).length) return;
-    save.mutate(
-      {
-        params: { path: { id: stands.id } },
-        body: {
-          ...figures,
-          ...whole,
-          street: form.street,
-          which: form.which,
-          town: form.town,
-          surface: form.surface,
-          inGround: form.ground === "in",
-          accessNote: form.accessNote,
-          weekday: Number(form.weekday),
-          technicianId: form.technicianId || undefined,
-          seasonOpens: form.seasonOpens.trim(),
-          seasonCloses: form.seasonCloses.trim(),
-          customerId: stands.customerId,
-          version,
-        },
-      },
-      {
-        onSuccess: (kept) => {
-          startFrom(kept);
-          queries.invalidateQueries();
-        },
-      },
-    );
-  };
+  const record = useRecordForm(stands, typed, {
+    body: (form, read) => {
+      const place = (field: "lat" | "lon") => (form[field].trim() === "" ? null : read(field, form[field]));
+      return {
+        gallons: read("gallons", form.gallons, "gal"),
+        lat: place("lat"),
+        lon: place("lon"),
+        minutes: Math.round(read("minutes", form.minutes)),
+        lapOrder: Math.round(read("lapOrder", form.lapOrder)),
+        street: form.street,
+        which: form.which,
+        town: form.town,
+        surface: form.surface,
+        inGround: form.ground === "in",
+        accessNote: form.accessNote,
+        weekday: Number(form.weekday),
+        technicianId: form.technicianId || undefined,
+        seasonOpens: form.seasonOpens.trim(),
+        seasonCloses: form.seasonCloses.trim(),
+        customerId: stands.customerId,
+      };
+    },
+    put: (body) => http.PUT("/api/v1/pools/{id}/about", { params: { path: { id: stands.id } }, body }),
+    changed: "pool",
+  });
+  const { form, set, says } = record;
   return (
-    <form
-      className="settings"
-      onSubmit={(e) => {
-        e.preventDefault();
-        put(theirs?.version ?? version);
-      }}
-    >
+    <form className="settings" onSubmit={record.submit}>
       <fieldset disabled={!stands.mayEdit}>
         <FigureField
           id="about-street"
@@ -223,49 +189,20 @@ export function Facts({ stands }: { stands: PoolAbout }) {
           />
         </div>
       </fieldset>
-      {problem && problem.status !== 422 && (
-        <div className="state-line" role="alert">
-          <StateMark mark="act" />
-          <span>
-            {problem.detail ?? t("state.offline")}
-            {theirs && (
-              <ul id="about-theirs">
-                {(Object.keys(form) as (keyof typeof form)[])
-                  .filter((k) => typed(theirs)[k] !== form[k])
-                  .map((k) => (
-                    <li key={k}>
-                      {t("about.theirs", { field: t(`about.names.${k}`), text: typed(theirs)[k] || "–" })}
-                    </li>
-                  ))}
-              </ul>
-            )}
-          </span>
-        </div>
-      )}
-      {save.isSuccess && (
-        <p className="state-line" role="status">
-          <StateMark mark="fine" />
-          {t("cleaningSettings.saved")}
-        </p>
-      )}
       {stands.mayEdit ? (
-        <span className="part-acts">
-          <button type="submit" className="btn main" id="about-save" disabled={save.isPending}>
-            {t(theirs ? "record.keepMine" : "record.save")}
-          </button>
-          {theirs && (
-            <button
-              type="button"
-              className="btn"
-              onClick={() => {
-                startFrom(theirs);
-                save.reset();
-              }}
-            >
-              {t("record.keepTheirs")}
-            </button>
+        <RecordEnd
+          record={record}
+          id="about-save"
+          theirs={(theirs) => (
+            <ul id="about-theirs">
+              {(Object.keys(form) as (keyof typeof form)[])
+                .filter((k) => typed(theirs)[k] !== form[k])
+                .map((k) => (
+                  <li key={k}>{t("about.theirs", { field: t(`about.names.${k}`), text: typed(theirs)[k] || "–" })}</li>
+                ))}
+            </ul>
           )}
-        </span>
+        />
       ) : (
         <p className="quiet">{t("cleaningSettings.desk")}</p>
       )}

@@ -1,7 +1,7 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, fieldSays, type PoolAbout, type Problem } from "../../api/client";
+import { useChanged } from "../../api/use-changed";
 import { FigureField } from "../../parts/figure-field";
 import { longDay, now } from "../../parts/format";
 import { readFigure } from "../../parts/read-figure";
@@ -10,9 +10,9 @@ import { StateMark } from "../../parts/state-mark";
 /** The customer's ways to the pool's papers: secret, ending, revocable. */
 export function Links({ about }: { about: PoolAbout }) {
   const { t } = useTranslation();
-  const queries = useQueryClient();
+  const changed = useChanged();
   const [days, setDays] = useState("90");
-  const again = { onSuccess: () => queries.invalidateQueries() };
+  const again = { onSuccess: () => changed("beside") };
   const open = api.useMutation("post", "/api/v1/pools/{id}/links", again);
   const end = api.useMutation("delete", "/api/v1/pools/{id}/links/{link}", again);
   const made = open.data && `${window.location.origin}/shared/${open.data.secret}`;

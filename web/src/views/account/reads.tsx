@@ -1,6 +1,6 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useTranslation } from "react-i18next";
 import { api, type Me } from "../../api/client";
+import { useChanged } from "../../api/use-changed";
 import { languages } from "../../i18n";
 import { ChoiceField } from "../../parts/figure-field";
 import { StateMark } from "../../parts/state-mark";
@@ -8,8 +8,8 @@ import { StateMark } from "../../parts/state-mark";
 /** What somebody reads: language and units, as the company does until they choose. */
 export function Reads({ me }: { me: Me }) {
   const { t } = useTranslation();
-  const queries = useQueryClient();
-  const put = api.useMutation("put", "/api/v1/me/reads", { onSuccess: () => queries.invalidateQueries() });
+  const changed = useChanged();
+  const put = api.useMutation("put", "/api/v1/me/reads", { onSuccess: () => changed("everything") });
   const choose = (part: Partial<{ lang: Me["ownLang"]; units: Me["ownUnits"] }>) =>
     put.mutate({ body: { lang: me.ownLang, units: me.ownUnits, ...part } });
   return (

@@ -1,4 +1,3 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link, useLocation, useNavigate } from "react-router";
@@ -12,6 +11,7 @@ import {
   type PoolWork,
   type Problem,
 } from "../../api/client";
+import { useChanged } from "../../api/use-changed";
 import { clock, daysBetween, longDay, measured, now } from "../../parts/format";
 import type { FrameProps } from "../../parts/frame";
 import { Tool } from "../../parts/glyphs";
@@ -250,7 +250,7 @@ function useSend(
   change: ReturnType<typeof useDraft>["change"],
   clear: () => void,
 ) {
-  const queries = useQueryClient();
+  const changed = useChanged();
   const go = useNavigate();
   const [says, setSays] = useState<Record<string, string>>({});
   const save = api.useMutation("post", "/api/v1/visits");
@@ -265,7 +265,7 @@ function useSend(
           {
             onSuccess: (v) => {
               clear();
-              queries.invalidateQueries();
+              changed("pool");
               go(`/pools/${v.poolId}`, { state: { saved: now().toISOString() } });
             },
             onError: (e) => {

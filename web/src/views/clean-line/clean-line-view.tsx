@@ -1,4 +1,3 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { useNavigate } from "react-router";
@@ -12,6 +11,7 @@ import {
   type TypedReading,
   type WalkFit,
 } from "../../api/client";
+import { useChanged } from "../../api/use-changed";
 import { FigureField, FileField, FileSays } from "../../parts/figure-field";
 import { figure, longDay, now, percent, unitOf } from "../../parts/format";
 import type { FrameProps } from "../../parts/frame";
@@ -56,7 +56,7 @@ const typed = (steps: Step[]): TypedReading[] => steps.map(({ since: _, ...r }) 
 
 function Walk({ pad }: { pad: PadOnRecord }) {
   const { t } = useTranslation();
-  const queries = useQueryClient();
+  const changed = useChanged();
   const go = useNavigate();
   const [begin] = useState(
     () => (): WalkDraft => ({
@@ -97,7 +97,7 @@ function Walk({ pad }: { pad: PadOnRecord }) {
       {
         onSuccess: () => {
           clear();
-          queries.invalidateQueries();
+          changed("pool");
           go(`/pools/${pad.poolId}`);
         },
       },

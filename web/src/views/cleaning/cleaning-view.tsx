@@ -1,15 +1,11 @@
-import { useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
 import { useTranslation } from "react-i18next";
-import { api, type CleaningSettings, fieldSays, type Problem } from "../../api/client";
+import { api, type CleaningSettings, http } from "../../api/client";
 import { ChoiceField, FigureField } from "../../parts/figure-field";
 import { figure, measured } from "../../parts/format";
 import type { FrameProps } from "../../parts/frame";
 import { Loading, Trouble } from "../../parts/quiet-states";
-import { figureSays, readFigure } from "../../parts/read-figure";
-import { StateMark } from "../../parts/state-mark";
+import { RecordEnd, useRecordForm } from "../../parts/record-form";
 import { Strip } from "../../parts/strip";
-import { useBased } from "../../parts/use-based";
 import { Lives, readLives, type TypedLives, typedLives } from "./lives";
 import { schools } from "./schools";
 
@@ -91,67 +87,35 @@ const typed = (s: CleaningSettings): Typed => ({
 
 function Form({ stands, mayEdit }: { stands: CleaningSettings; mayEdit: boolean }) {
   const { t } = useTranslation();
-  const queries = useQueryClient();
-  const { form, setForm, version, startFrom } = useBased(stands, typed);
-  const [wrong, setWrong] = useState<Record<string, string>>({});
-  const save = api.useMutation("put", "/api/v1/settings");
   const usual = api.useQuery("get", "/api/v1/service-lives").data;
-  const problem = save.error as Problem | null;
-  const other = problem?.status === 409 ? (problem.errors?.[0]?.value as CleaningSettings | undefined) : undefined;
-  const says: Record<string, string> = { ...wrong, ...fieldSays(problem) };
+  const record = useRecordForm(stands, typed, {
+    body: (form, read) => {
+      const lives = readLives(form.lives, Object.fromEntries((usual?.parts ?? []).map((p) => [p.kind, p.years])), read);
+      return {
+        limitRisePsi: read("limitRisePsi", form.limitRisePsi),
+        fixedPsi: read("fixedPsi", form.fixedPsi),
+        differentialPsi: read("differentialPsi", form.differentialPsi),
+        sharePercent: read("sharePercent", form.sharePercent),
+        flowLossPercent: read("flowLossPercent", form.flowLossPercent),
+        cleanAbove: read("cleanAbove", form.cleanAbove) / 100,
+        worthDays: read("worthDays", form.worthDays),
+        holdHours: read("holdHours", form.holdHours),
+        school: form.school,
+        ways: form.ways,
+        south: form.place === "south",
+        noDischarge: form.noDischarge.split(/[\s,;]+/).filter(Boolean),
+        seasonOpens: form.seasonOpens.trim(),
+        seasonCloses: form.seasonCloses.trim(),
+        ...lives,
+      };
+    },
+    put: (body) => http.PUT("/api/v1/settings", { body }),
+    changed: "everything",
+  });
+  const { form, set, says } = record;
   const day = Object.keys(says).find((k) => k.startsWith("noDischarge"));
-  const set = (part: Partial<Typed>) => setForm({ ...form, ...part });
-  const put = (version: number) => {
-    const figures = {
-      limitRisePsi: readFigure(form.limitRisePsi),
-      fixedPsi: readFigure(form.fixedPsi),
-      differentialPsi: readFigure(form.differentialPsi),
-      sharePercent: readFigure(form.sharePercent),
-      flowLossPercent: readFigure(form.flowLossPercent),
-      cleanAbove: readFigure(form.cleanAbove) / 100,
-      worthDays: readFigure(form.worthDays),
-      holdHours: readFigure(form.holdHours),
-    };
-    const lives = readLives(form.lives, Object.fromEntries((usual?.parts ?? []).map((p) => [p.kind, p.years])));
-    const bad: Record<string, string> = Object.fromEntries(
-      Object.entries(figures)
-        .filter(([, v]) => Number.isNaN(v))
-        .map(([k]) => [k, figureSays(form[k as keyof typeof figures])]),
-    );
-    Object.assign(bad, lives.wrong);
-    setWrong(bad);
-    if (Object.keys(bad).length) return;
-    save.mutate(
-      {
-        body: {
-          ...figures,
-          version,
-          school: form.school,
-          ways: form.ways,
-          south: form.place === "south",
-          noDischarge: form.noDischarge.split(/[\s,;]+/).filter(Boolean),
-          seasonOpens: form.seasonOpens.trim(),
-          seasonCloses: form.seasonCloses.trim(),
-          serviceDays: lives.serviceDays,
-          partLives: lives.partLives,
-        },
-      },
-      {
-        onSuccess: (kept) => {
-          startFrom(kept);
-          queries.invalidateQueries();
-        },
-      },
-    );
-  };
   return (
-    <form
-      className="settings"
-      onSubmit={(e) => {
-        e.preventDefault();
-        put(other?.version ?? version);
-      }}
-    >
+    <form className="settings" onSubmit={record.submit}>
       <fieldset disabled={!mayEdit}>
         <ChoiceField
           label={t("cleaningSettings.school")}
@@ -257,29 +221,16 @@ function Form({ stands, mayEdit }: { stands: CleaningSettings; mayEdit: boolean 
         </div>
         <Lives lives={form.lives} says={says} onChange={(lives) => set({ lives })} />
       </fieldset>
-      {problem && (
-        <p className="state-line" role="alert">
-          <StateMark mark="act" />
-          <span>
-            {problem.detail ?? t("state.offline")}{" "}
-            {other &&
-              t("cleaningSettings.theirs", {
-                school: t(`cleaningSettings.schools.${other.school}`),
-                rise: other.limitRisePsi,
-              })}
-          </span>
-        </p>
-      )}
-      {save.isSuccess && (
-        <p className="state-line" role="status">
-          <StateMark mark="fine" />
-          {t("cleaningSettings.saved")}
-        </p>
-      )}
       {mayEdit ? (
-        <button type="submit" className="btn main" disabled={save.isPending}>
-          {t(other ? "cleaningSettings.keepMine" : "cleaningSettings.save")}
-        </button>
+        <RecordEnd
+          record={record}
+          theirs={(r) =>
+            t("cleaningSettings.theirs", {
+              school: t(`cleaningSettings.schools.${r.school}`),
+              rise: r.limitRisePsi,
+            })
+          }
+        />
       ) : (
         <p className="quiet">{t("cleaningSettings.desk")}</p>
       )}

@@ -1,7 +1,7 @@
 import { useTranslation } from "react-i18next";
 import { api, type CleaningSettings } from "../../api/client";
 import { FigureField } from "../../parts/figure-field";
-import { figureSays, readFigure } from "../../parts/read-figure";
+import type { ReadField } from "../../parts/record-form";
 
 /** Lives as they are typed; an empty field is the usual. */
 export interface TypedLives {
@@ -21,17 +21,11 @@ export function typedLives(s: CleaningSettings): TypedLives {
   };
 }
 
-/** What differs from the usual, and the fields whose figure is none. */
-export function readLives(l: TypedLives, usual: Record<string, number>) {
-  const wrong: Record<string, string> = {};
-  const read = (text: string, field: string) => {
-    const v = readFigure(text);
-    if (Number.isNaN(v)) wrong[field] = figureSays(text);
-    return v;
-  };
+/** What differs from the usual. */
+export function readLives(l: TypedLives, usual: Record<string, number>, read: ReadField) {
   const serviceDays: Record<string, number> = {};
   for (const [id, text] of Object.entries(l.days)) {
-    if (text.trim()) serviceDays[id] = read(text, `serviceDays.${id}`);
+    if (text.trim()) serviceDays[id] = read(`serviceDays.${id}`, text);
   }
   const partLives: Record<string, { years: number; kgal: number }> = {};
   for (const kind of new Set([...Object.keys(l.years), ...Object.keys(l.kgal)])) {
@@ -39,11 +33,11 @@ export function readLives(l: TypedLives, usual: Record<string, number>) {
     const kgal = l.kgal[kind]?.trim();
     if (!years && !kgal) continue;
     partLives[kind] = {
-      years: years ? read(years, `partLives.${kind}`) : usual[kind],
-      kgal: kgal ? read(kgal, `partLives.${kind}`) : 0,
+      years: years ? read(`partLives.${kind}`, years) : usual[kind],
+      kgal: kgal ? read(`partLives.${kind}`, kgal) : 0,
     };
   }
-  return { serviceDays, partLives, wrong };
+  return { serviceDays, partLives };
 }
 
 /** How often services come round, and how long parts last: by years, by use, or both. */

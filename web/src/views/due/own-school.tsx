@@ -1,10 +1,7 @@
-import { useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
 import { useTranslation } from "react-i18next";
-import { api, type CleaningSettings, fieldSays, type Problem } from "../../api/client";
+import { api, type CleaningSettings, http, type PoolCleaning } from "../../api/client";
 import { ChoiceField, FigureField } from "../../parts/figure-field";
-import { figureSays, readFigure } from "../../parts/read-figure";
-import { StateMark } from "../../parts/state-mark";
+import { RecordEnd, useRecordForm } from "../../parts/record-form";
 import { schools } from "../cleaning/schools";
 
 type School = CleaningSettings["school"];
@@ -25,7 +22,7 @@ export function OwnSchool({ id, desk }: { id: string; desk: boolean }) {
       {desk && (
         <details>
           <summary>{t("ownSchool.change")}</summary>
-          <Form key={stands.version} id={id} version={stands.version} own={stands.own} company={stands.company} />
+          <Form id={id} stands={stands} />
         </details>
       )}
     </section>
@@ -42,89 +39,64 @@ const figureOf: Partial<Record<School | "company", { field: Figure; label: strin
   fixed: { field: "fixedPsi", label: "cleaningSettings.fixed", unit: "psi" },
 };
 
-interface FormProps {
-  id: string;
-  version: number;
-  own: { school?: School; flowLossPercent?: number } & Partial<Record<Figure, number>>;
-  company: Pick<CleaningSettings, Figure | "flowLossPercent">;
-}
+/** What is typed of a pool's own choice; the figure that the school goes by, else the company's. */
+const typed = ({ own, company }: PoolCleaning) => ({
+  school: (own.school ?? "company") as School | "company",
+  limitRisePsi: String(own.limitRisePsi ?? company.limitRisePsi),
+  differentialPsi: String(own.differentialPsi ?? company.differentialPsi),
+  sharePercent: String(own.sharePercent ?? company.sharePercent),
+  fixedPsi: String(own.fixedPsi ?? company.fixedPsi),
+  loss: own.flowLossPercent?.toString() ?? "",
+});
 
-function Form({ id, version, own, company }: FormProps) {
+function Form({ id, stands }: { id: string; stands: PoolCleaning }) {
   const { t } = useTranslation();
-  const queries = useQueryClient();
-  const [school, setSchool] = useState<School | "company">(own.school ?? "company");
-  const stands = (s: School | "company") => {
-    const f = figureOf[s]?.field;
-    return f ? String(own[f] ?? company[f]) : "";
-  };
-  const [text, setText] = useState(stands(school));
-  const [loss, setLoss] = useState(own.flowLossPercent?.toString() ?? "");
-  const [wrong, setWrong] = useState("");
-  const save = api.useMutation("put", "/api/v1/pools/{id}/cleaning");
-  const problem = save.error as Problem | null;
-  const figure = figureOf[school];
+  const record = useRecordForm(stands, typed, {
+    body: (form, read) => {
+      const at = figureOf[form.school]?.field;
+      return {
+        flowLossPercent: form.loss.trim() ? read("flowLossPercent", form.loss) : undefined,
+        ...(form.school === "company" ? {} : { school: form.school }),
+        ...(at ? { [at]: read(at, form[at]) } : {}),
+      };
+    },
+    put: (body) => http.PUT("/api/v1/pools/{id}/cleaning", { params: { path: { id } }, body }),
+    changed: "pool",
+  });
+  const { form, set, says } = record;
+  const figure = figureOf[form.school];
   return (
-    <form
-      className="settings"
-      onSubmit={(e) => {
-        e.preventDefault();
-        const v = readFigure(text);
-        const bad = figure !== undefined && Number.isNaN(v);
-        setWrong(bad ? figureSays(text) : "");
-        if (bad) return;
-        const lost = loss.trim() ? readFigure(loss) : undefined;
-        if (lost !== undefined && Number.isNaN(lost)) return;
-        const part = { ...(figure ? { [figure.field]: v } : {}), flowLossPercent: lost };
-        save.mutate(
-          {
-            params: { path: { id } },
-            body: school === "company" ? { version, flowLossPercent: lost } : { version, school, ...part },
-          },
-          { onSuccess: () => queries.invalidateQueries() },
-        );
-      }}
-    >
+    <form className="settings" onSubmit={record.submit}>
       <ChoiceField
         id="own-school"
         label={t("cleaningSettings.school")}
-        value={school}
+        value={form.school}
         options={[
           { value: "company" as const, label: t("ownSchool.asCompany") },
           ...schools.map((s) => ({ value: s, label: t(`cleaningSettings.schools.${s}`) })),
         ]}
-        onChange={(s) => {
-          setSchool(s);
-          setText(stands(s));
-        }}
+        onChange={(school) => set({ school })}
       />
       {figure && (
         <FigureField
           id="own-figure"
           label={t(figure.label)}
           unit={figure.unit}
-          value={text}
-          say={wrong || fieldSays(problem)[figure.field]}
-          onChange={setText}
+          value={form[figure.field]}
+          say={says[figure.field]}
+          onChange={(text) => set({ [figure.field]: text })}
         />
       )}
       <FigureField
         id="own-flow-loss"
         label={t("cleaningSettings.flowLoss")}
         unit="%"
-        value={loss}
-        say={(loss.trim() && figureSays(loss)) || fieldSays(problem).flowLossPercent}
-        hint={t("ownSchool.flowLoss", { usual: company.flowLossPercent })}
-        onChange={setLoss}
+        value={form.loss}
+        say={says.flowLossPercent}
+        hint={t("ownSchool.flowLoss", { usual: stands.company.flowLossPercent })}
+        onChange={(loss) => set({ loss })}
       />
-      {problem && (
-        <p className="state-line" role="alert">
-          <StateMark mark="act" />
-          <span>{problem.detail ?? t("state.offline")}</span>
-        </p>
-      )}
-      <button type="submit" className="btn" id="save-own-school" disabled={save.isPending}>
-        {t("cleaningSettings.save")}
-      </button>
+      <RecordEnd record={record} id="save-own-school" />
     </form>
   );
 }

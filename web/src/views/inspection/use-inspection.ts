@@ -1,6 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { api, fieldSays, type Inspection, type Problem } from "../../api/client";
+import { useChanged } from "../../api/use-changed";
 import { readFigure } from "../../parts/read-figure";
 import { useKept } from "../../parts/use-kept";
 import { useSettled } from "../../parts/use-settled";
@@ -49,6 +50,7 @@ function answersOf(stands: Inspection, mine: Kept["mine"]) {
  *  stays on this device until it is there. */
 export function useInspection(stands: Inspection) {
   const queries = useQueryClient();
+  const changed = useChanged();
   const [joined, setJoined] = useState(false);
   const [ending, setEnding] = useState(false);
   const { value: kept, change, clear } = useKept(`fairlap.inspection.${stands.id}`, nothing);
@@ -73,7 +75,7 @@ export function useInspection(stands: Inspection) {
           queries.setQueryData(["get", "/api/v1/inspections/{id}", at], next);
           if (close) {
             clear();
-            queries.invalidateQueries();
+            changed("pool");
           }
           change((now) => ({ mine: Object.fromEntries(Object.entries(now.mine).filter(([k, v]) => v !== mine[k])) }));
         },

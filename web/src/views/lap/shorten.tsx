@@ -1,14 +1,14 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, type LapView, type Problem } from "../../api/client";
+import { useChanged } from "../../api/use-changed";
 import { figure } from "../../parts/format";
 import { StateMark } from "../../parts/state-mark";
 
 /** The day's order beside the shortest along the roads; taken only when somebody says so, and put back as easily. */
 export function Shorten({ lap }: { lap: LapView }) {
   const { t } = useTranslation();
-  const queries = useQueryClient();
+  const changed = useChanged();
   const [asked, setAsked] = useState(false);
   const [before, setBefore] = useState<string[] | null>(null);
   const short = api.useQuery(
@@ -22,7 +22,7 @@ export function Shorten({ lap }: { lap: LapView }) {
   const put = (version: number, stops: string[], then: () => void) =>
     order.mutate(
       { params: { path: { id: lap.id } }, body: { version, stops } },
-      { onSuccess: then, onSettled: () => queries.invalidateQueries() },
+      { onSuccess: then, onSettled: () => changed("route") },
     );
   const s = short.data;
   const saves = s ? s.given.miles - s.best.miles : 0;

@@ -1,12 +1,11 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { v7 as uuid } from "uuid";
-import { api, fieldSays, type Me, type PersonRow, type Problem } from "../../api/client";
+import { api, http, type Me, type PersonRow } from "../../api/client";
 import { ChoiceField, FigureField, TickField } from "../../parts/figure-field";
 import { PasswordField } from "../../parts/password-field";
 import { Loading, Trouble } from "../../parts/quiet-states";
-import { StateMark } from "../../parts/state-mark";
+import { RecordEnd, useRecordForm } from "../../parts/record-form";
 
 const roles = ["technician", "office", "owner"] as const;
 
@@ -73,29 +72,20 @@ const somebody = (): PersonRow => ({
   mine: false,
 });
 
+const typed = (p: PersonRow) => ({ ...p, password: "" });
+
 function Form({ me, person, onDone }: { me: Me; person?: PersonRow; onDone: () => void }) {
   const { t } = useTranslation();
-  const queries = useQueryClient();
-  const [form, setForm] = useState(() => ({ ...(person ?? somebody()), password: "" }));
-  const put = api.useMutation("put", "/api/v1/people", {
-    onSuccess: () => {
-      queries.invalidateQueries();
-      onDone();
-    },
+  const [stands] = useState(() => person ?? somebody());
+  const record = useRecordForm(stands, typed, {
+    body: (form) => ({ ...form, password: form.password || undefined }),
+    put: (body) => http.PUT("/api/v1/people", { body }),
+    changed: "people",
+    onSaved: onDone,
   });
-  const problem = put.error as Problem | null;
-  const theirs = problem?.status === 409 ? (problem.errors?.[0]?.value as PersonRow | undefined) : undefined;
-  const says = fieldSays(problem);
+  const { form, set, says } = record;
   return (
-    <form
-      className="part-form"
-      onSubmit={(e) => {
-        e.preventDefault();
-        put.mutate({
-          body: { ...form, password: form.password || undefined, version: theirs?.version ?? form.version },
-        });
-      }}
-    >
+    <form className="part-form" onSubmit={record.submit}>
       <b>{person ? t("people.changing", { name: person.name }) : t("people.add")}</b>
       <FigureField
         id="person-name"
@@ -103,7 +93,7 @@ function Form({ me, person, onDone }: { me: Me; person?: PersonRow; onDone: () =
         label={t("people.name")}
         value={form.name}
         say={says.name}
-        onChange={(name) => setForm({ ...form, name })}
+        onChange={(name) => set({ name })}
       />
       <FigureField
         id="person-login"
@@ -111,7 +101,7 @@ function Form({ me, person, onDone }: { me: Me; person?: PersonRow; onDone: () =
         label={t("people.login")}
         value={form.login}
         say={says.login}
-        onChange={(login) => setForm({ ...form, login })}
+        onChange={(login) => set({ login })}
       />
       <ChoiceField
         id="person-role"
@@ -121,7 +111,7 @@ function Form({ me, person, onDone }: { me: Me; person?: PersonRow; onDone: () =
         options={roles
           .filter((r) => me.role === "owner" || r === "technician")
           .map((r) => ({ value: r, label: t(`people.roles.${r}`) }))}
-        onChange={(role) => setForm({ ...form, role })}
+        onChange={(role) => set({ role })}
       />
       <p className="quiet">{t(`people.may.${form.role}`)}</p>
       <PasswordField
@@ -130,34 +120,19 @@ function Form({ me, person, onDone }: { me: Me; person?: PersonRow; onDone: () =
         value={form.password}
         say={says.password}
         hint={person ? t("people.keepPassword") : undefined}
-        onChange={(password) => setForm({ ...form, password })}
+        onChange={(password) => set({ password })}
       />
-      {person && (
-        <TickField
-          label={t("people.active")}
-          checked={form.active}
-          onChange={(active) => setForm({ ...form, active })}
-        />
-      )}
+      {person && <TickField label={t("people.active")} checked={form.active} onChange={(active) => set({ active })} />}
       {says.active && (
         <p className="field-says" role="alert">
           {says.active}
         </p>
       )}
-      {problem && problem.status !== 422 && (
-        <p className="state-line" role="alert">
-          <StateMark mark="act" />
-          {problem.detail ?? t("state.offline")} {theirs && t("record.nowSays", { text: theirs.name })}
-        </p>
-      )}
-      <span className="part-acts">
-        <button type="submit" className="btn small" id="person-save" disabled={put.isPending}>
-          {t(theirs ? "record.keepMine" : "record.save")}
-        </button>
+      <RecordEnd record={record} id="person-save" small theirs={(r) => t("record.nowSays", { text: r.name })}>
         <button type="button" className="btn plain small" onClick={onDone}>
           {t("log.back")}
         </button>
-      </span>
+      </RecordEnd>
     </form>
   );
 }

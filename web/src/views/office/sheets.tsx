@@ -1,7 +1,8 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, http, type ImportView, type Me, type Problem } from "../../api/client";
+import { useChanged } from "../../api/use-changed";
 import { StateMark } from "../../parts/state-mark";
 
 const tables = ["pools", "equipment", "visits", "readings"] as const;
@@ -78,7 +79,7 @@ export function Sheets({ me }: { me: Me }) {
 /** One import as it stands: what becomes of each row, then how far it is. */
 function Import({ id }: { id: string }) {
   const { t } = useTranslation();
-  const queries = useQueryClient();
+  const changed = useChanged();
   const [outcome, setOutcome] = useState<"refused" | "new" | "known">("refused");
   const at = { params: { path: { id } } };
   const job = api.useQuery("get", "/api/v1/imports/{id}", at, {
@@ -96,7 +97,7 @@ function Import({ id }: { id: string }) {
   const take = async () => {
     await http.POST("/api/v1/imports/{id}/take", at);
     await job.refetch();
-    queries.invalidateQueries();
+    changed("everything");
   };
   return (
     <div className="import" data-import={v.state}>

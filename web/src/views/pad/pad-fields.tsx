@@ -6,7 +6,7 @@ import { Tool } from "../../parts/glyphs";
 import { readFigure } from "../../parts/read-figure";
 import { modelsOf, useCatalogue } from "./least-form";
 import { pipes } from "./pad-draft";
-import { at, put } from "./paths-in-doc";
+import { at, type PathIn, type PathTo, put } from "./paths-in-doc";
 
 type Line = NonNullable<PadDocument["suction"]>[number];
 type Diverter = NonNullable<PadDocument["valves"]>[number];
@@ -27,7 +27,7 @@ function Figure({
   hint,
 }: {
   e: Editing;
-  path: string;
+  path: PathTo<PadDocument, number>;
   label: string;
   unit: string;
   hint?: string;
@@ -52,7 +52,7 @@ function Figure({
 /** Every field of a pad, in the order that the water takes. */
 export function PadFields(e: Editing) {
   const { t } = useTranslation();
-  const set = (path: string, v: unknown) => e.onChange(put(e.doc, path, v), drop(e.texts, path));
+  const set = (path: PathIn<PadDocument>, v: unknown) => e.onChange(put(e.doc, path, v), drop(e.texts, path));
   return (
     <div className="pad-fields">
       <Equipment e={e} set={set} />
@@ -71,7 +71,7 @@ export function PadFields(e: Editing) {
   );
 }
 
-type Set = (path: string, v: unknown) => void;
+type Set = (path: PathIn<PadDocument>, v: unknown) => void;
 
 /** Typed figures under a path are forgotten when what they stood for is replaced. */
 function drop(texts: Record<string, string>, path: string): Record<string, string> {
@@ -153,7 +153,7 @@ function Equipment({ e, set }: { e: Editing; set: Set }) {
   );
 }
 
-function PipeChoice({ e, path, set }: { e: Editing; path: string; set: Set }) {
+function PipeChoice({ e, path, set }: { e: Editing; path: PathTo<PadDocument, number>; set: Set }) {
   const { t } = useTranslation();
   const own = String(at(e.doc, path));
   const known = pipes.map((p) => ({ value: String(p.bore), label: `${p.nominal} in` }));
@@ -214,7 +214,7 @@ function Lines({ e, set, side }: { e: Editing; set: Set; side: "suction" | "retu
     <fieldset>
       <legend>{t(`pad.${side}`)}</legend>
       {lines.map((l, i) => {
-        const p = `${side}[${i}]`;
+        const p = `${side}[${i}]` as const;
         return (
           <details key={l.id} className="one-pipe" open={Object.keys(e.says).some((k) => k.startsWith(p)) || undefined}>
             <summary>
@@ -330,7 +330,7 @@ function Valves({ e, set }: { e: Editing; set: Set }) {
       <legend>{t("pad.threeWay")}</legend>
       <p className="quiet">{t("pad.threeWayHint")}</p>
       {valves.map((v, i) => {
-        const p = `valves[${i}]`;
+        const p = `valves[${i}]` as const;
         const others = ports(e.doc, v.side, t).filter((o) => !o.value.startsWith(`${v.id}:`));
         return (
           <details key={v.id} className="one-pipe" open={Object.keys(e.says).some((k) => k.startsWith(p)) || undefined}>

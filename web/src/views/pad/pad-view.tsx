@@ -1,8 +1,8 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { useNavigate } from "react-router";
 import { api, fieldSays, type PadDocument, type PadOnRecord, type Problem } from "../../api/client";
+import { useChanged } from "../../api/use-changed";
 import { ChoiceField, FigureField } from "../../parts/figure-field";
 import type { FrameProps } from "../../parts/frame";
 import { PadPage } from "../../parts/pad-page";
@@ -72,7 +72,7 @@ function NewPads() {
 
 function NewPad({ id, onOther }: { id: string; onOther: (id: string) => void }) {
   const { t } = useTranslation();
-  const queries = useQueryClient();
+  const changed = useChanged();
   const go = useNavigate();
   const fresh = useCallback(() => ({ ...freshDraft(), poolId: id }), [id]);
   const { value: draft, change, clear, kept } = useKept<PadDraft>(newPadKey(id), fresh);
@@ -120,7 +120,7 @@ function NewPad({ id, onOther }: { id: string; onOther: (id: string) => void }) 
         onSuccess: (made) => {
           clear();
           finish(id);
-          queries.invalidateQueries();
+          changed("pool");
           go(`/pools/${made.pool.id}/clean-line`);
         },
       },
@@ -257,12 +257,12 @@ function NewPad({ id, onOther }: { id: string; onOther: (id: string) => void }) 
 
 function KnownPad({ pad }: { pad: PadOnRecord }) {
   const { t } = useTranslation();
-  const queries = useQueryClient();
+  const changed = useChanged();
   const { value: kept, change, clear } = useKept<PadDraft>(`fairlap.pad.${pad.poolId}`, freshDraft);
   // Only what was changed here is a draft; one of an older revision is shown beside
   // what stands now, never put over it.
-  const changed = kept.doc !== null;
-  const stale = changed && kept.basedOn !== pad.revision;
+  const touched = kept.doc !== null;
+  const stale = touched && kept.basedOn !== pad.revision;
   const doc = kept.doc ?? pad.document;
   const judged = useJudged(doc, String(pad.gallons), kept.texts);
   const save = api.useMutation("put", "/api/v1/pools/{id}/pad");
@@ -277,7 +277,7 @@ function KnownPad({ pad }: { pad: PadOnRecord }) {
       {
         onSuccess: () => {
           clear();
-          queries.invalidateQueries();
+          changed("pool");
         },
       },
     );
@@ -301,7 +301,7 @@ function KnownPad({ pad }: { pad: PadOnRecord }) {
             className="btn"
             onClick={() => {
               clear();
-              queries.invalidateQueries();
+              changed("pool");
             }}
           >
             {t("record.keepTheirs")}
@@ -314,7 +314,7 @@ function KnownPad({ pad }: { pad: PadOnRecord }) {
             doc={doc}
             texts={kept.texts}
             says={judged.says}
-            onChange={(d, texts) => change({ doc: d, texts, basedOn: changed ? kept.basedOn : pad.revision })}
+            onChange={(d, texts) => change({ doc: d, texts, basedOn: touched ? kept.basedOn : pad.revision })}
           />
           <fieldset className="keep-pad">
             <legend>{t("pad.why")}</legend>
@@ -330,12 +330,12 @@ function KnownPad({ pad }: { pad: PadOnRecord }) {
               type="button"
               className="btn main"
               id="keep-pad"
-              disabled={!changed || save.isPending}
+              disabled={!touched || save.isPending}
               onClick={put}
             >
               {t("pad.keep")}
             </button>
-            {changed && (
+            {touched && (
               <button type="button" className="btn plain" onClick={clear}>
                 {t("pad.undo")}
               </button>

@@ -1,7 +1,13 @@
 import { expect, test } from "vitest";
 import { at, put } from "./paths-in-doc";
 
-const doc = { pump: { topRpm: 3450 }, suction: [{ lengthFt: 20 }, { lengthFt: 35 }] };
+interface Doc {
+  pump: { topRpm: number };
+  suction: { lengthFt: number }[];
+  heater?: { model: string };
+}
+
+const doc: Doc = { pump: { topRpm: 3450 }, suction: [{ lengthFt: 20 }, { lengthFt: 35 }] };
 
 test("a field is read by its path, and nothing where there is none", () => {
   expect(at(doc, "suction[1].lengthFt")).toBe(35);

@@ -1,8 +1,8 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { useParams } from "react-router";
 import { api, fieldSays, type PlanView as Plan, type Problem } from "../../api/client";
+import { useChanged } from "../../api/use-changed";
 import { money } from "../../parts/format";
 import type { FrameProps } from "../../parts/frame";
 import { PoolFrame } from "../../parts/pool-frame";
@@ -47,7 +47,7 @@ const headline = (plan: Plan["present"], present: Plan["present"]) =>
 
 function Planned({ id, stands }: { id: string; stands: Plan }) {
   const { t } = useTranslation();
-  const queries = useQueryClient();
+  const changed = useChanged();
   const at = { params: { path: { id } } };
   const [form, setForm] = useState<TypedNeeds>(() => typedNeeds(stands.needs));
   const read = readNeeds(form, stands.needs);
@@ -77,12 +77,12 @@ function Planned({ id, stands }: { id: string; stands: Plan }) {
     { enabled: settled !== "null" },
   );
   const keep = api.useMutation("put", "/api/v1/pools/{id}/plan/needs", {
-    onSuccess: () => queries.invalidateQueries(),
+    onSuccess: () => changed("pool"),
   });
   const set = api.useMutation("put", "/api/v1/pools/{id}/plan/programme", {
     onSuccess: () => {
       setEdited(null);
-      queries.invalidateQueries();
+      changed("pool");
     },
   });
   const shown = edited ? weighed.data : view.plan;

@@ -1,81 +1,59 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
-import { api, type PoolRecordView, type Problem } from "../../api/client";
+import { http, type PoolRecordView } from "../../api/client";
+import { FigureField } from "../../parts/figure-field";
 import { Tool } from "../../parts/glyphs";
-import { StateMark } from "../../parts/state-mark";
+import { RecordEnd, useRecordForm } from "../../parts/record-form";
+
+type Pool = Pick<PoolRecordView["pool"], "id" | "accessNote" | "version">;
 
 /** How to get in. The desk may change it; when two do, both texts are shown. */
-export function AccessNote({ pool, mayEdit }: { pool: PoolRecordView["pool"]; mayEdit: boolean }) {
+export function AccessNote({ pool, mayEdit }: { pool: Pool; mayEdit: boolean }) {
   const { t } = useTranslation();
-  const queries = useQueryClient();
-  const [text, setText] = useState<string | null>(null);
-  const [version, setVersion] = useState(pool.version);
-  const save = api.useMutation("put", "/api/v1/pools/{id}/access-note");
-  const problem = save.error as Problem | null;
-  const other =
-    problem?.status === 409
-      ? (problem.errors?.[0]?.value as { accessNote: string; version: number } | undefined)
-      : undefined;
-  const put = (v: number) =>
-    save.mutate(
-      { params: { path: { id: pool.id } }, body: { accessNote: text ?? "", version: v } },
-      {
-        onSuccess: (n) => {
-          setText(null);
-          setVersion(n.version);
-          queries.invalidateQueries();
-        },
-      },
-    );
-  if (text === null) {
-    return (
-      <p className="gate">
-        <Tool name="gate" size={18} />
-        {pool.accessNote || t("record.noAccess")}
-        {mayEdit && (
-          <button
-            type="button"
-            className="as-table"
-            onClick={() => {
-              setText(pool.accessNote);
-              setVersion(pool.version);
-            }}
-          >
-            {t("record.change")}
-          </button>
-        )}
-      </p>
-    );
-  }
+  const [open, setOpen] = useState(false);
+  if (open) return <Form pool={pool} onDone={() => setOpen(false)} />;
   return (
-    <div className="gate-edit">
-      <label className="line">
-        {t("record.access")}
-        <input value={text} maxLength={500} onChange={(e) => setText(e.target.value)} />
-      </label>
-      {problem && (
-        <p className="state-line" role="alert">
-          <StateMark mark="act" />
-          <span>
-            {problem.detail} {other && t("record.nowSays", { text: other.accessNote })}
-          </span>
-        </p>
+    <p className="gate">
+      <Tool name="gate" size={18} />
+      {pool.accessNote || t("record.noAccess")}
+      {mayEdit && (
+        <button type="button" className="as-table" onClick={() => setOpen(true)}>
+          {t("record.change")}
+        </button>
       )}
-      <button type="button" className="btn" onClick={() => put(other?.version ?? version)}>
-        {t(other ? "record.keepMine" : "record.save")}
-      </button>
-      <button
-        type="button"
-        className="btn plain"
-        onClick={() => {
-          setText(null);
-          save.reset();
-          queries.invalidateQueries();
-        }}
-      >
-        {t(other ? "record.keepTheirs" : "log.back")}
-      </button>
-    </div>
+    </p>
+  );
+}
+
+const typed = (p: Pick<Pool, "accessNote">) => ({ accessNote: p.accessNote });
+
+function Form({ pool, onDone }: { pool: Pool; onDone: () => void }) {
+  const { t } = useTranslation();
+  const record = useRecordForm<Pick<Pool, "accessNote" | "version">, { accessNote: string }, { accessNote: string }>(
+    pool,
+    typed,
+    {
+      body: (form) => form,
+      put: (body) => http.PUT("/api/v1/pools/{id}/access-note", { params: { path: { id: pool.id } }, body }),
+      changed: "pool",
+      onSaved: onDone,
+    },
+  );
+  return (
+    <form className="gate-edit" onSubmit={record.submit}>
+      <FigureField
+        id="access-note"
+        words
+        label={t("record.access")}
+        value={record.form.accessNote}
+        say={record.says.accessNote}
+        onChange={(accessNote) => record.set({ accessNote })}
+      />
+      <RecordEnd record={record} theirs={(r) => t("record.nowSays", { text: r.accessNote })}>
+        <button type="button" className="btn plain" onClick={onDone}>
+          {t("log.back")}
+        </button>
+      </RecordEnd>
+    </form>
   );
 }

@@ -1,8 +1,8 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { v7 as uuid } from "uuid";
 import { api, fieldSays, type Problem } from "../../api/client";
+import { useChanged } from "../../api/use-changed";
 import { useKept } from "../../parts/use-kept";
 
 const fresh = () => ({ text: "" });
@@ -10,14 +10,14 @@ const fresh = () => ({ text: "" });
 /** A note between visits; kept on this device until it is on record. */
 export function AddNote({ pool }: { pool: string }) {
   const { t } = useTranslation();
-  const queries = useQueryClient();
+  const changed = useChanged();
   const { value, change, clear } = useKept(`fairlap.note.${pool}`, fresh);
   const [id, setId] = useState(() => uuid());
   const add = api.useMutation("post", "/api/v1/pools/{id}/notes", {
     onSuccess: () => {
       clear();
       setId(uuid());
-      queries.invalidateQueries();
+      changed("beside");
     },
   });
   const problem = add.error as Problem | null;

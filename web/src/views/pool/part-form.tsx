@@ -1,8 +1,8 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { v7 as uuid } from "uuid";
 import { api, fieldSays, type PoolRecordView, type Problem } from "../../api/client";
+import { useChanged } from "../../api/use-changed";
 import { ChoiceField } from "../../parts/figure-field";
 import { today } from "../../parts/format";
 import { readFigure } from "../../parts/read-figure";
@@ -31,7 +31,7 @@ interface Props {
 /** Something done to a part, as it is written down. */
 export function PartForm({ pool, act, part, others, onDone }: Props) {
   const { t } = useTranslation();
-  const queries = useQueryClient();
+  const changed = useChanged();
   const [id] = useState(() => uuid());
   const [typed, setTyped] = useState<Partial<Record<Field, string>>>({
     on: today(),
@@ -62,7 +62,7 @@ export function PartForm({ pool, act, part, others, onDone }: Props) {
           },
           {
             onSuccess: () => {
-              queries.invalidateQueries();
+              changed("pool");
               onDone();
             },
           },

@@ -1,7 +1,7 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, fieldSays, type PoolRecordView, type Problem } from "../../api/client";
+import { useChanged } from "../../api/use-changed";
 import { FigureField } from "../../parts/figure-field";
 import { figureSays, readFigure } from "../../parts/read-figure";
 
@@ -10,7 +10,7 @@ type Part = PoolRecordView["parts"][number];
 /** How long one part is expected to last; empty is what its kind lasts. */
 export function PartLife({ part }: { part: Part }) {
   const { t } = useTranslation();
-  const queries = useQueryClient();
+  const changed = useChanged();
   const [text, setText] = useState(part.own ? String(part.expectedYears ?? "") : "");
   const [wrong, setWrong] = useState("");
   const save = api.useMutation("put", "/api/v1/equipment/{id}/life");
@@ -24,10 +24,7 @@ export function PartLife({ part }: { part: Part }) {
           const years = text.trim() ? readFigure(text) : null;
           setWrong(text.trim() ? figureSays(text) : "");
           if (Number.isNaN(years)) return;
-          save.mutate(
-            { params: { path: { id: part.id } }, body: { years } },
-            { onSuccess: () => queries.invalidateQueries() },
-          );
+          save.mutate({ params: { path: { id: part.id } }, body: { years } }, { onSuccess: () => changed("pool") });
         }}
       >
         <FigureField

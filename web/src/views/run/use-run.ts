@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { v7 as uuid } from "uuid";
 import { api, fieldSays, http, mayPass, type Problem, type RunEvent, type RunView } from "../../api/client";
+import { useChanged } from "../../api/use-changed";
 import { now } from "../../parts/format";
 import { useKept } from "../../parts/use-kept";
 import { follow } from "./follow";
@@ -30,6 +31,7 @@ const nothing = (): Kept => ({ queue: [], last: null });
 /** A run on this device: what is done here counts at once, and is sent until the server has it. */
 export function useRun(id: string) {
   const queries = useQueryClient();
+  const changed = useChanged();
   const kept = useKept<Kept>(`fairlap.run.${id}`, nothing);
   const { queue, last } = kept.value;
   const { change } = kept;
@@ -67,7 +69,7 @@ export function useRun(id: string) {
             stands(data);
             drop(sent);
             setTrouble(false);
-            if (data.ended) queries.invalidateQueries();
+            if (data.ended) changed("pool");
           } else if (mayPass(error) || (error as Problem).status === 401) {
             setTrouble(true);
             setTries((n) => n + 1);

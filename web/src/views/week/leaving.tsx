@@ -1,13 +1,13 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, type Problem, type WeekView } from "../../api/client";
+import { useChanged } from "../../api/use-changed";
 import { StateMark } from "../../parts/state-mark";
 
 /** A technician leaves: who takes the pools over. Asked before anything is done. */
 export function Leaving({ id, people, onEnd }: { id: string; people: WeekView["people"]; onEnd: () => void }) {
   const { t } = useTranslation();
-  const queries = useQueryClient();
+  const changed = useChanged();
   const [to, setTo] = useState("");
   const leave = api.useMutation("post", "/api/v1/technicians/{id}/leave");
   const who = people.find((p) => p.id === id)?.name ?? "";
@@ -21,7 +21,7 @@ export function Leaving({ id, people, onEnd }: { id: string; people: WeekView["p
           { params: { path: { id } }, body: to ? { to } : {} },
           {
             onSuccess: () => {
-              queries.invalidateQueries();
+              changed("people");
               onEnd();
             },
           },

@@ -8,12 +8,12 @@ import {
   useSensor,
   useSensors,
 } from "@dnd-kit/core";
-import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
 import { v7 as uuid } from "uuid";
 import { api, fieldSays, type Problem, type WeekView as Week } from "../../api/client";
+import { useChanged } from "../../api/use-changed";
 import { planDay } from "../../parts/format";
 import type { FrameProps } from "../../parts/frame";
 import { Loading, Trouble } from "../../parts/quiet-states";
@@ -61,14 +61,14 @@ interface Done {
 
 function Desk({ week, desk, onWeek }: { week: Week; desk: boolean; onWeek: (n: number) => void }) {
   const { t } = useTranslation();
-  const queries = useQueryClient();
+  const changed = useChanged();
   const [done, setDone] = useState<Done | null>(null);
   const [held, setHeld] = useState<Load | null>(null);
   const [leaver, setLeaver] = useState("");
   const visit = api.useMutation("post", "/api/v1/pools/{id}/visit-moves");
   const mark = api.useMutation("post", "/api/v1/pools/{id}/due-marks");
   const problem = (visit.error ?? mark.error) as Problem | null;
-  const fresh = () => queries.invalidateQueries();
+  const fresh = () => changed("route");
   const reset = () => {
     visit.reset();
     mark.reset();

@@ -1,0 +1,46 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useCallback } from "react";
+
+/** What of the server's answers a change makes old, by how their addresses begin. */
+const old = {
+  /** A pool, its pad, its visits, its parts: whatever is worked out from its record. */
+  pool: [
+    "pools",
+    "parts",
+    "find",
+    "lap",
+    "laps",
+    "week",
+    "stops",
+    "runs",
+    "inspections",
+    "visits",
+    "customers",
+    "audit",
+  ],
+  /** What hangs on a pool and moves no figure: notes, pictures, links. */
+  beside: ["pools", "inspections", "audit"],
+  /** Who goes where and when. */
+  route: ["lap", "laps", "week", "pools", "stops", "audit"],
+  people: ["people", "technicians", "week", "lap", "pools", "audit"],
+  catalogue: ["catalogue", "audit"],
+  /** Units, languages, rules: all that is told. */
+  everything: [""],
+} as const;
+
+export type Changed = keyof typeof old;
+
+/** Says that something changed: the answers that it bears on are asked for again. */
+export function useChanged(): (what: Changed) => Promise<void> {
+  const queries = useQueryClient();
+  return useCallback(
+    (what) => queries.invalidateQueries({ predicate: (q) => isOld(what, String(q.queryKey[1] ?? "")) }),
+    [queries],
+  );
+}
+
+/** Whether a change makes an address's answer old. */
+export function isOld(what: Changed, address: string): boolean {
+  const room = address.replace(/^\/api\/v1\//, "").split("/")[0];
+  return old[what].some((o) => o === "" || o === room);
+}
