@@ -2,9 +2,11 @@ package e2e
 
 import (
 	"testing"
+	"time"
 
 	"github.com/go-rod/rod/lib/input"
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 
 	"fairlap/e2e/harness"
 )
@@ -130,4 +132,25 @@ func TestTheWholeRecordIsATapAway(t *testing.T) {
 	s.tap("#whole-load")
 	s.find(`#whole-load[aria-pressed="true"]`)
 	assert.Greater(t, arrows(), few+5)
+}
+
+// An address that opens nothing says so and leads on; every tab is called what its page says.
+func TestAnUnknownAddressSaysSo(t *testing.T) {
+	t.Parallel()
+	s := open(t, harness.Phone)
+	s.signIn("technician")
+	s.MustNavigate(s.town.URL + "/no-such-page").MustWaitLoad()
+	s.findText("#not-here", "opens no page")
+	s.titled("Nothing is here · Fair Lap")
+	s.axe("unknown address")
+	s.tapText("#not-here a", "lap")
+	s.find("tr.here")
+	s.MustNavigate(s.town.URL + "/pools").MustWaitLoad()
+	s.titled("Pools · Fair Lap")
+}
+
+// titled waits until the tab is called so.
+func (s *screen) titled(want string) {
+	s.t.Helper()
+	require.Eventually(s.t, func() bool { return s.MustEval("() => document.title").String() == want }, patience, 50*time.Millisecond, want)
 }

@@ -15,6 +15,7 @@ import (
 	"github.com/danielgtaylor/huma/v2/adapters/humagin"
 	"github.com/gin-gonic/gin"
 	"github.com/jackc/pgx/v5/pgxpool"
+	"github.com/klauspost/compress/gzhttp"
 
 	"fairlap/internal/app"
 )
@@ -86,7 +87,25 @@ func New(service *app.Rooms, o Options) (http.Handler, huma.API) {
 		writeProblem(r.Context(), w, http.StatusForbidden, "api.this-request-came-from-another")
 	}))
 	api := guarded.Handler(a.sessions.LoadAndSave(engine))
-	return securityHeaders(a.logged(a.reads(skipSessions(api, engine)))), a.huma
+	return securityHeaders(a.logged(a.reads(smaller(skipSessions(api, engine))))), a.huma
+}
+
+// smaller packs the API's answers where that is worth it: the front end's files are packed
+// already, and what is no text stays as it is.
+func smaller(next http.Handler) http.Handler {
+	pack, err := gzhttp.NewWrapper(gzhttp.MinSize(1024), gzhttp.ContentTypes([]string{"application/json", "application/problem+json", "application/openapi+json",
+		"application/openapi+yaml", "application/x-ndjson", "text/html", "text/csv", "text/calendar"}))
+	if err != nil {
+		panic(err) // of options that are constants
+	}
+	packed := pack(next)
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if isAPI(r.URL.Path) {
+			packed.ServeHTTP(w, r)
+			return
+		}
+		next.ServeHTTP(w, r)
+	})
 }
 
 // skipSessions keeps assets and probes away from the session store, so that the

@@ -1,13 +1,20 @@
 package api
 
 import (
+	"bytes"
+	"compress/gzip"
 	"context"
+	"encoding/json"
+	"fairlap/internal/app/access"
+	"fairlap/internal/app/record"
 	"fmt"
 	"io"
 	"net"
 	"net/http"
+	"net/http/httptest"
 	"strings"
 	"testing"
+	"testing/fstest"
 	"time"
 
 	"github.com/stretchr/testify/assert"
@@ -63,7 +70,7 @@ func TestAnUnchangedAnswerIsNotSentAgain(t *testing.T) {
 	tag := first.Header.Get("ETag")
 	require.NotEmpty(t, tag)
 	require.NotEmpty(t, read(first))
-	again := ask(`"other", W/` + tag)
+	again := ask(`"other", ` + tag)
 	assert.Equal(t, http.StatusNotModified, again.StatusCode)
 	assert.Empty(t, read(again))
 	var v struct{ Version int }
@@ -170,4 +177,49 @@ func TestARefusalNamesItsRequest(t *testing.T) {
 		require.NotEmpty(t, id)
 		assert.Contains(t, string(text), `"instance":"urn:uuid:`+id+`"`, x.path)
 	}
+}
+
+// The front end's files go out packed where the browser takes that, under their own kind;
+// answers too, and a reader that takes neither gets them as they are.
+func TestWhatGoesOutIsPacked(t *testing.T) {
+	w := serve(t)
+	files := fstest.MapFS{"index.html": {Data: []byte("<title>x</title>")}, "assets/a.js": {Data: []byte("plain")},
+		"assets/a.js.br": {Data: []byte("brotli")}, "assets/a.js.gz": {Data: []byte("gzip")}, "assets/f.woff2": {Data: []byte("font")}}
+	h, _ := New(w.town.Service, Options{Version: "test", Assets: files, Sessions: w.town.Store.Pool})
+	for _, x := range []struct{ path, takes, gives, body string }{
+		{"/assets/a.js", "gzip, br", "br", "brotli"},
+		{"/assets/a.js", "gzip, br;q=0", "gzip", "gzip"},
+		{"/assets/a.js", "", "", "plain"},
+		{"/assets/a.js", "zstd", "", "plain"},
+		{"/assets/f.woff2", "gzip, br", "", "font"},
+	} {
+		req := httptest.NewRequest(http.MethodGet, x.path, nil)
+		req.Header.Set("Accept-Encoding", x.takes)
+		rec := httptest.NewRecorder()
+		h.ServeHTTP(rec, req)
+		assert.Equal(t, x.gives, rec.Header().Get("Content-Encoding"), x)
+		assert.Equal(t, x.body, rec.Body.String(), x)
+		assert.Equal(t, "Accept-Encoding", rec.Header().Get("Vary"))
+		if strings.HasSuffix(x.path, ".js") {
+			assert.Contains(t, rec.Header().Get("Content-Type"), "javascript")
+		}
+	}
+	desk := w.as("office")
+	req, err := http.NewRequest(http.MethodGet, w.server.URL+"/api/v1/pools", nil)
+	require.NoError(t, err)
+	req.Header.Set("Accept-Encoding", "gzip")
+	res, err := desk.http.Do(req)
+	require.NoError(t, err)
+	defer res.Body.Close()
+	assert.Equal(t, "gzip", res.Header.Get("Content-Encoding"))
+	small, err := io.ReadAll(res.Body)
+	require.NoError(t, err)
+	page, err := gzip.NewReader(bytes.NewReader(small))
+	require.NoError(t, err)
+	whole, err := io.ReadAll(page)
+	require.NoError(t, err)
+	assert.Less(t, 3*len(small), len(whole), "a list is mostly the same words")
+	var list access.Page[record.PoolLine]
+	require.NoError(t, json.Unmarshal(whole, &list))
+	assert.NotEmpty(t, list.Items)
 }

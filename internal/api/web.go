@@ -6,6 +6,7 @@ import (
 	"crypto/rand"
 	"encoding/base64"
 	"io/fs"
+	"mime"
 	"net/http"
 	"path"
 	"strings"
@@ -69,7 +70,7 @@ func (a *API) serveAssets(engine *gin.Engine, assets fs.FS) {
 				if strings.HasPrefix(p, "assets/") {
 					c.Header("Cache-Control", "public, max-age=31536000, immutable")
 				}
-				http.ServeFileFS(c.Writer, c.Request, assets, p)
+				serveFile(c, assets, p)
 				return
 			}
 			if strings.HasPrefix(p, "assets/") {
@@ -90,6 +91,43 @@ func (a *API) serveAssets(engine *gin.Engine, assets fs.FS) {
 			bytes.ReplaceAll(page, []byte(noncePlaceholder), []byte(nonce)),
 		)
 	})
+}
+
+// packed are the ways that the build has packed its files, the smaller first.
+var packed = []struct{ name, end string }{{"br", ".br"}, {"gzip", ".gz"}}
+
+// serveFile serves a file of the front end, packed where the browser takes that.
+func serveFile(c *gin.Context, assets fs.FS, p string) {
+	c.Header("Vary", "Accept-Encoding")
+	for _, way := range packed {
+		if !takes(c.GetHeader("Accept-Encoding"), way.name) {
+			continue
+		}
+		if _, err := fs.Stat(assets, p+way.end); err != nil {
+			continue
+		}
+		kind := mime.TypeByExtension(path.Ext(p))
+		if kind == "" {
+			kind = "application/octet-stream"
+		}
+		c.Header("Content-Type", kind)
+		c.Header("Content-Encoding", way.name)
+		p += way.end
+		break
+	}
+	http.ServeFileFS(c.Writer, c.Request, assets, p)
+}
+
+// takes tells whether an Accept-Encoding names a way and does not refuse it.
+func takes(accept, way string) bool {
+	for one := range strings.SplitSeq(accept, ",") {
+		name, rest, _ := strings.Cut(strings.TrimSpace(one), ";")
+		if name == way {
+			q := strings.ReplaceAll(rest, " ", "")
+			return q != "q=0" && q != "q=0.0"
+		}
+	}
+	return false
 }
 
 type metrics struct {

@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { type ComponentType, lazy, Suspense, useEffect, useState } from "react";
 import { useTranslation } from "react-i18next";
-import { Navigate, Route, Routes, useLocation } from "react-router";
+import { Link, Route, Routes, useLocation } from "react-router";
 import { api } from "./api/client";
 import { browsers, useLanguage } from "./i18n";
 import { setClock, setCurrency, setUnits } from "./parts/format";
@@ -9,6 +9,7 @@ import type { FrameProps } from "./parts/frame";
 import { KeysHelp } from "./parts/keys-help";
 import { Loading, Trouble } from "./parts/quiet-states";
 import { Strip } from "./parts/strip";
+import { useTitle } from "./parts/use-title";
 import { useTheme } from "./theme/use-theme";
 import { BenchView } from "./views/bench/bench-view";
 import { LapView } from "./views/lap/lap-view";
@@ -85,6 +86,24 @@ const viewAt = (path: string) => {
 /** How long a view may take before its reader is told that the line is gone. */
 const patience = 1200;
 
+/** An address that opens nothing: said, with a way on. */
+function NotHere(frame: FrameProps) {
+  const { t } = useTranslation();
+  return (
+    <div className="frame plain">
+      <Strip {...frame} />
+      <main className="whole">
+        <header className="top">
+          <h1>{t("notHere.title")}</h1>
+        </header>
+        <p className="quiet-state" id="not-here">
+          {t("notHere.what")} <Link to="/">{t("notHere.on")}</Link>
+        </p>
+      </main>
+    </div>
+  );
+}
+
 /** What stands where a view is still to come. */
 function Coming(frame: FrameProps) {
   const { t } = useTranslation();
@@ -107,6 +126,7 @@ function Coming(frame: FrameProps) {
 /** The app, or, for whoever comes by a customer's link, their papers alone. */
 export function App() {
   useTheme();
+  useTitle();
   const { pathname } = useLocation();
   if (!pathname.startsWith("/shared/")) return <Company />;
   return (
@@ -177,7 +197,7 @@ function Company() {
           <Route path="/account" element={<AccountView {...frame} />} />
           {who.role !== "technician" && <Route path="/office" element={<OfficeView {...frame} />} />}
           {who.role !== "technician" && <Route path="/office/:room" element={<OfficeView {...frame} />} />}
-          <Route path="*" element={<Navigate to="/" replace />} />
+          <Route path="*" element={<NotHere {...frame} />} />
         </Routes>
       </Suspense>
     </>
