@@ -78,7 +78,7 @@ func TestTheOfficeChoosesItsSchool(t *testing.T) {
 	s.tapText(".settings"+" button", "Save")
 	s.findText(".settings", "Type each day like")
 	s.fill("#no-discharge", "2026-11-24")
-	s.choose(".settings", "School", "By the calendar")
+	s.chooseBy(".settings", "School", "By the calendar")
 	s.tapText(".settings"+" button", "Save")
 	s.find(`.settings:not(:has([role="alert"]))`)
 	s.MustReload()

@@ -147,7 +147,7 @@ func TestAReadingToTakeAddsItsOwnRow(t *testing.T) {
 	s.tap("#next-yes")
 	s.find("#reading-1-tank")
 	assert.Equal(t, "2400", s.value("#reading-1-speed"))
-	assert.Equal(t, "recirculate", s.value("#reading-1-setting"), "and it is marked as read in Recirculate")
+	assert.Equal(t, "recirculate", s.stands("#reading-1-setting"), "and it is marked as read in Recirculate")
 	s.fill("#reading-1-tank", "16")
 	s.leads("return-restricted")
 }
@@ -156,7 +156,7 @@ func TestTheDeskSeesAnyLapAndBothTextsOfANote(t *testing.T) {
 	t.Parallel()
 	s := open(t, harness.Desktop)
 	s.signIn("office")
-	s.find(".whose select").MustSelect("W. Teague")
+	s.choose(".whose input", "W. Teague")
 	s.findText("header h1", "W. Teague")
 	s.findText("main .p a", "Alder Steps 2")
 	s.MustNavigate(s.town.URL + "/pools").MustWaitLoad()
@@ -251,7 +251,7 @@ func TestADangerSeenStopsTheBench(t *testing.T) {
 	// A second reading in spa mode, and one at rest.
 	s.read(0, map[string]string{"speed": "2400", "tank": "13"})
 	s.tapText(".under-reads .add", "Add another")
-	s.find("#reading-1-setting").MustSelect("Spa mode")
+	s.choose("#reading-1-setting", "Spa mode")
 	s.read(1, map[string]string{"speed": "2400", "tank": "12"})
 	s.tapText(".under-reads .add", "Add another")
 	s.read(2, map[string]string{"speed": "0", "tank": "0"})

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"net/url"
 	"os"
+	"regexp"
 	"strings"
 	"sync"
 	"testing"
@@ -177,6 +178,37 @@ func (s *screen) fill(selector, text string) {
 	s.t.Helper()
 	s.find(selector).MustEval("() => { this.focus(); this.select() }")
 	require.NoError(s.t, s.InsertText(text), "typing into %s", selector)
+}
+
+// choose opens a list and taps one of its lines, by its words.
+func (s *screen) choose(selector, text string) {
+	s.t.Helper()
+	s.unfold(selector)
+	s.tapText(openList+" .ant-select-item-option", "^"+regexp.QuoteMeta(text)+"$")
+}
+
+// pick is choose by what a line stands for.
+func (s *screen) pick(selector, value string) {
+	s.t.Helper()
+	s.unfold(selector)
+	s.tap(openList + ` [data-value="` + value + `"]`)
+}
+
+// openList is a list that is unfolded.
+const openList = ".ant-select-dropdown:not(.ant-select-dropdown-hidden)"
+
+func (s *screen) unfold(selector string) {
+	s.t.Helper()
+	s.press(func() *rod.Element {
+		box, err := s.find(selector).ElementByJS(rod.Eval(`() => this.closest(".ant-select") ?? this.querySelector(".ant-select")`))
+		require.NoError(s.t, err, "%s is no list", selector)
+		return box
+	}, selector)
+}
+
+// stands is what a list stands at.
+func (s *screen) stands(selector string) string {
+	return s.find(selector).MustEval(`() => this.closest("[data-stands]").dataset.stands`).String()
 }
 
 func (s *screen) value(selector string) string {

@@ -28,12 +28,12 @@ func (s *screen) pool(street, page string) {
 	s.findText("h1", street)
 }
 
-// choose picks an option of the select that a label names, within a scope.
-func (s *screen) choose(scope, label, option string) {
+// chooseBy picks a line of the list that a label names, within a scope.
+func (s *screen) chooseBy(scope, label, option string) {
 	s.t.Helper()
 	id := s.findText(scope+" label", "^"+label+"$").MustAttribute("for")
 	require.NotNil(s.t, id)
-	s.find(`[id="` + *id + `"]`).MustSelect(option)
+	s.choose(`[id="`+*id+`"]`, option)
 }
 
 // drawn waits until the pad's drawing bears the words.
@@ -68,10 +68,10 @@ func TestLinesValvesAndASpaAreDrawnAsTheyAreTyped(t *testing.T) {
 	details.MustEval("() => { this.open = true }")
 	last := legend("Suction lines") + " details:last-of-type"
 	s.tap(last + " summary")
-	s.choose(last, "Kind", "Spa drain")
-	s.choose(last, "Hangs on", "Suction valve, port B")
+	s.chooseBy(last, "Kind", "Spa drain")
+	s.chooseBy(last, "Hangs on", "Suction valve, port B")
 	first := legend("Suction lines") + " details:first-of-type"
-	s.choose(first, "Hangs on", "Suction valve, port A")
+	s.chooseBy(first, "Hangs on", "Suction valve, port A")
 	s.find(".pad-preview:not(.stale) .twin")
 	s.drawn("spa")
 	// Taking the valve out leaves its lines on the common pipe.
@@ -255,8 +255,8 @@ func TestTwoTabsTakeTwoPoolsOn(t *testing.T) {
 		s.MustNavigate(s.town.URL + "/pools/new").MustWaitLoad()
 		s.fill("#new-street", "Teasel Bend 3")
 		s.fill("#new-gallons", gallons)
-		s.find("#least-pump").MustSelect("Brisk 150 VS")
-		s.find("#least-filter").MustSelect("Stanchion S24")
+		s.choose("#least-pump", "Brisk 150 VS")
+		s.choose("#least-filter", "Stanchion S24")
 		s.fill("#least-length", "40")
 		s.find("#keep-pool:not([disabled])")
 	}
@@ -293,7 +293,7 @@ func TestAPumpFromReadingsAtThePad(t *testing.T) {
 	s.fill("#own-topRpm", "3450")
 	s.fill("#own-leastRpm", "600")
 	s.fill("#own-watts", "1240")
-	s.find("#own-by").MustSelect("from readings at the pad")
+	s.choose("#own-by", "from readings at the pad")
 	for i, r := range [][4]string{{"3450", "80", "22", "6"}, {"1725", "40", "5.5", "1.5"}} {
 		for k, field := range []string{"rpm", "flow", "tank", "vacuum"} {
 			s.fill(fmt.Sprintf("#own-%s%d", field, i+1), r[k])

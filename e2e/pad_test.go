@@ -20,8 +20,8 @@ func TestAPadFromNothing(t *testing.T) {
 			s.tap("#take-on")
 			s.fill("#new-street", "Sedge Row 7")
 			s.fill("#new-gallons", "16,000")
-			s.find("#least-pump").MustSelect("Brisk 150 VS")
-			s.find("#least-filter").MustSelect("Stanchion S24")
+			s.choose("#least-pump", "Brisk 150 VS")
+			s.choose("#least-filter", "Stanchion S24")
 			s.fill("#least-length", "forty")
 			s.findText(".field-says", "not a figure")
 			s.fill("#least-length", "40")
@@ -74,7 +74,7 @@ func TestAPadFromNothing(t *testing.T) {
 			s.find(`[data-hazard="to-waste"]`)
 			s.findText(`[data-reach="filter"]`, "−") // up through the media
 			s.tap(`[data-setting="filter"]`)
-			s.find(`[data-handle="skimmer"]`).MustSelect("shut")
+			s.choose(`[data-handle="skimmer"]`, "shut")
 			s.find(`[data-hazard="one-suction"]`)
 
 			s.tapText(".pool-pages a", "Limits")

@@ -132,7 +132,8 @@ func work(p *rod.Page, until string) {
 	has := func(selector string) bool { return p.MustHas(selector) }
 	if !has(".frame.run") {
 		if !has(".sec-work [data-start]") {
-			p.MustElement("#other-work").MustSelect("Hose off the cartridge")
+			p.MustElement("#other-work").MustElementByJS(`() => this.closest(".ant-select")`).MustClick()
+			p.MustElementR(".ant-select-item-option", "^Hose off the cartridge$").MustClick()
 		}
 		tap(".sec-work [data-start]")
 		tap("#run-start")

@@ -6,6 +6,7 @@ import { mayPass, type Problem } from "./api/client";
 import { App } from "./app";
 import "./i18n";
 import { Boundary } from "./parts/boundary";
+import { Kit } from "./parts/kit";
 import "./theme/theme.css";
 
 const refused = (error: unknown) => {
@@ -35,7 +36,9 @@ if (root) {
       <QueryClientProvider client={client}>
         <BrowserRouter>
           <Boundary>
-            <App />
+            <Kit>
+              <App />
+            </Kit>
           </Boundary>
         </BrowserRouter>
       </QueryClientProvider>

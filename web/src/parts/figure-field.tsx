@@ -1,5 +1,6 @@
 import { useId, useState } from "react";
 import { useTranslation } from "react-i18next";
+import { Choice } from "./choice";
 import { decimalsOf, toShown, toTrade, unitOf } from "./format";
 import { believable, figuresOf, readFigure } from "./read-figure";
 
@@ -72,7 +73,7 @@ export function FigureField({ label, unit, value, say, id, hint, words, onChange
   );
 }
 
-/** A choice of words, as a list that every device draws its own way. */
+/** A choice of words. */
 export function ChoiceField<T extends string>({
   label,
   value,
@@ -94,13 +95,7 @@ export function ChoiceField<T extends string>({
     <div className={`ff ${say ? "wrong" : ""}`}>
       <label htmlFor={own}>{label}</label>
       <span className="ff-in">
-        <select id={own} value={value} aria-invalid={Boolean(say)} onChange={(e) => onChange(e.target.value as T)}>
-          {options.map((o) => (
-            <option key={o.value} value={o.value}>
-              {o.label}
-            </option>
-          ))}
-        </select>
+        <Choice id={own} value={value} options={options} wrong={Boolean(say)} onChange={onChange} />
       </span>
       {say && (
         <span className="field-says" role="alert">

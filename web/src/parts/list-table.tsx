@@ -1,7 +1,6 @@
 import { Input, Table, type TableColumnsType } from "antd";
 import { type ReactNode, useEffect, useRef, useState } from "react";
 import { useTranslation } from "react-i18next";
-import { Kit } from "./kit";
 import styles from "./list-table.module.css";
 import { type ListAsk, listSize } from "./use-list";
 import { useSettled } from "./use-settled";
@@ -55,30 +54,28 @@ export function ListTable<Row extends { id: string }, Sort extends string>({
     render: (_, row) => c.cell(row),
   }));
   return (
-    <Kit>
-      <Table<Row>
-        className={`${styles.list} ${name}`}
-        aria-busy={busy}
-        rowKey="id"
-        columns={shown}
-        dataSource={rows}
-        locale={{ emptyText: empty }}
-        pagination={{
-          current: ask.page,
-          pageSize: listSize,
-          total,
-          showSizeChanger: false,
-          hideOnSinglePage: true,
-          showTotal: (count, [from, to]) => t("list.range", { from, to, count }),
-          align: "center",
-        }}
-        onChange={(page, _, sorter, { action }) => {
-          const one = Array.isArray(sorter) ? sorter[0] : sorter;
-          if (action === "sort") ask.change({ sort: `${one.order === "descend" ? "-" : ""}${String(one.columnKey)}` });
-          else ask.change({ page: page.current });
-        }}
-      />
-    </Kit>
+    <Table<Row>
+      className={`${styles.list} ${name}`}
+      aria-busy={busy}
+      rowKey="id"
+      columns={shown}
+      dataSource={rows}
+      locale={{ emptyText: empty }}
+      pagination={{
+        current: ask.page,
+        pageSize: listSize,
+        total,
+        showSizeChanger: false,
+        hideOnSinglePage: true,
+        showTotal: (count, [from, to]) => t("list.range", { from, to, count }),
+        align: "center",
+      }}
+      onChange={(page, _, sorter, { action }) => {
+        const one = Array.isArray(sorter) ? sorter[0] : sorter;
+        if (action === "sort") ask.change({ sort: `${one.order === "descend" ? "-" : ""}${String(one.columnKey)}` });
+        else ask.change({ page: page.current });
+      }}
+    />
   );
 }
 
@@ -106,20 +103,18 @@ export function ListFind<Sort extends string>({
     if (focused) field.current?.focus();
   }, [focused]);
   return (
-    <Kit>
-      <label className={styles.find} htmlFor={id}>
-        <span className="sr">{label}</span>
-        <Input
-          ref={field as never}
-          id={id}
-          type="search"
-          enterKeyHint="search"
-          allowClear
-          placeholder={label}
-          value={typed}
-          onChange={(e) => setTyped(e.target.value)}
-        />
-      </label>
-    </Kit>
+    <label className={styles.find} htmlFor={id}>
+      <span className="sr">{label}</span>
+      <Input
+        ref={field as never}
+        id={id}
+        type="search"
+        enterKeyHint="search"
+        allowClear
+        placeholder={label}
+        value={typed}
+        onChange={(e) => setTyped(e.target.value)}
+      />
+    </label>
   );
 }

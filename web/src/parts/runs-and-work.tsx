@@ -2,6 +2,7 @@ import { useEffect, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
 import { api, type PoolWork, type RunBrief } from "../api/client";
+import { Choice } from "./choice";
 import { clock, day } from "./format";
 import { StartRun } from "./start-run";
 import { StateMark } from "./state-mark";
@@ -57,17 +58,18 @@ export function RunsAndWork({ pool, stop, rpm, work, due }: Props) {
       {due && cleaning && !work.runs.some((r) => r.result.work === "cleaned") && (
         <StartRun {...start} procedure={cleaning} main />
       )}
-      <label className="line">
-        {t("run.other")}
-        <select id="other-work" value={other} onChange={(e) => setOther(e.target.value)}>
-          <option value="">{t("run.choose")}</option>
-          {work.procedures.map((p) => (
-            <option key={p.id} value={p.id}>
-              {p.name}
-            </option>
-          ))}
-        </select>
-      </label>
+      <div className="line">
+        <label htmlFor="other-work">{t("run.other")}</label>
+        <Choice
+          id="other-work"
+          value={other}
+          options={[
+            { value: "", label: t("run.choose") },
+            ...work.procedures.map((p) => ({ value: p.id as string, label: p.name })),
+          ]}
+          onChange={setOther}
+        />
+      </div>
       {chosen && <StartRun key={chosen.id} {...start} procedure={chosen} />}
     </section>
   );

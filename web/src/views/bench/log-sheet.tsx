@@ -1,6 +1,7 @@
 import { useEffect, useRef } from "react";
 import { useTranslation } from "react-i18next";
 import type { Bench, Verdict } from "../../api/client";
+import { Choice as OneOf } from "../../parts/choice";
 import { chance } from "../../parts/format";
 import { Tool } from "../../parts/glyphs";
 import { useRunsComing } from "../../parts/runs-and-work";
@@ -114,22 +115,18 @@ export function LogSheet({ bench, verdict, draft, says, change, onLog }: Props) 
             )}
             <Choice value="nothing" label={t("log.nothing")} draft={draft} change={change} />
           </div>
-          <label className="line">
-            {t("log.another")}
-            <select
+          <div className="line">
+            <label htmlFor="log-another">{t("log.another")}</label>
+            <OneOf
+              id="log-another"
               value={listed.has(draft.confirmed) ? "" : draft.confirmed.replace(/^(open:.*|nothing)$/, "")}
-              onChange={(e) => change({ confirmed: e.target.value })}
-            >
-              <option value="">–</option>
-              {bench.faults
-                .filter((f) => !listed.has(f.id))
-                .map((f) => (
-                  <option key={f.id} value={f.id}>
-                    {f.name}
-                  </option>
-                ))}
-            </select>
-          </label>
+              options={[
+                { value: "", label: "–" },
+                ...bench.faults.filter((f) => !listed.has(f.id)).map((f) => ({ value: f.id, label: f.name })),
+              ]}
+              onChange={(confirmed) => change({ confirmed })}
+            />
+          </div>
           {draft.confirmed !== "" && (
             <label className="line">
               {t("log.how")}

@@ -1,5 +1,6 @@
 import { useTranslation } from "react-i18next";
 import type { Bench, TypedReading, Verdict } from "../../api/client";
+import { Choice } from "../../parts/choice";
 import { useShown } from "../../parts/figure-field";
 import { difference, figure, toShown, unitOf } from "../../parts/format";
 import { Tool } from "../../parts/glyphs";
@@ -60,20 +61,18 @@ export function Readings({ pad, readings, verdict, says, onChange, onDemo }: Pro
               />
             ))}
             {settings.length > 1 && i > 0 && (
-              <label className="setting">
-                {t("readings.setting")}
-                <select
+              <div className="setting">
+                <label htmlFor={`reading-${i}-setting`}>{t("readings.setting")}</label>
+                <Choice
                   id={`reading-${i}-setting`}
                   value={r.setting || "filter"}
-                  onChange={(e) => set(i, { setting: e.target.value as TypedReading["setting"] })}
-                >
-                  {settings.map((s) => (
-                    <option key={s} value={s}>
-                      {t(s === "spa" ? "readings.spaMode" : `setting.${s}`)}
-                    </option>
-                  ))}
-                </select>
-              </label>
+                  options={settings.map((s) => ({
+                    value: s as string,
+                    label: t(s === "spa" ? "readings.spaMode" : `setting.${s}`),
+                  }))}
+                  onChange={(v) => set(i, { setting: v as TypedReading["setting"] })}
+                />
+              </div>
             )}
             {i > 0 && (
               <button type="button" className="btn plain" onClick={() => onChange(readings.filter((_, j) => j !== i))}>

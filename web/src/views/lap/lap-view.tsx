@@ -2,6 +2,7 @@ import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link, useNavigate } from "react-router";
 import { api, type LapView as Lap, type Problem, type StopView } from "../../api/client";
+import { Choice } from "../../parts/choice";
 import { clock, now, percent, shortDay } from "../../parts/format";
 import type { FrameProps } from "../../parts/frame";
 import { Float, Tool } from "../../parts/glyphs";
@@ -29,16 +30,15 @@ export function LapView(frame: FrameProps) {
       <Strip {...frame} />
       {!mine && (
         <header>
-          <label className="whose">
-            {t("lap.whose")}
-            <select value={technician} onChange={(e) => setChosen(e.target.value)}>
-              {people.data?.map((p) => (
-                <option key={p.id} value={p.id}>
-                  {p.name}
-                </option>
-              ))}
-            </select>
-          </label>
+          <div className="whose">
+            <label htmlFor="whose-lap">{t("lap.whose")}</label>
+            <Choice
+              id="whose-lap"
+              value={technician}
+              options={people.data?.map((p) => ({ value: p.id, label: p.name })) ?? []}
+              onChange={setChosen}
+            />
+          </div>
         </header>
       )}
       {lap.data ? (

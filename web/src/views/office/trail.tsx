@@ -9,7 +9,7 @@ import { Loading, Trouble } from "../../parts/quiet-states";
 export function Trail() {
   const { t } = useTranslation();
   const pages = useInfiniteQuery({
-    queryKey: ["trail"],
+    queryKey: ["get", "/api/v1/audit"],
     initialPageParam: "",
     queryFn: async ({ pageParam }) => {
       const { data, error } = await http.GET("/api/v1/audit", { params: { query: { from: pageParam || undefined } } });

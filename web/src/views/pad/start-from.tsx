@@ -4,7 +4,6 @@ import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, fieldSays, http, type PadDocument, type Problem } from "../../api/client";
 import { FileField, FileSays } from "../../parts/figure-field";
-import { Kit } from "../../parts/kit";
 import { useSettled } from "../../parts/use-settled";
 
 /** Begin with another pool's pad, or with a file. */
@@ -32,20 +31,18 @@ export function StartFrom({ onDocument }: { onDocument: (d: PadDocument) => void
   return (
     <fieldset>
       <legend>{t("pad.startFrom")}</legend>
-      <Kit>
-        <label className="field" htmlFor="copy-pad">
-          <span>{t("pad.copyOf")}</span>
-          <Select<string>
-            id="copy-pad"
-            value={null}
-            placeholder={t("pad.choose")}
-            showSearch={{ filterOption: false, onSearch: setFind }}
-            notFoundContent={t("pools.noneFound")}
-            options={pools.data?.items.filter((x) => !x.archived).map((x) => ({ value: x.id, label: x.street }))}
-            onChange={copy}
-          />
-        </label>
-      </Kit>
+      <label className="field" htmlFor="copy-pad">
+        <span>{t("pad.copyOf")}</span>
+        <Select<string>
+          id="copy-pad"
+          value={null}
+          placeholder={t("pad.choose")}
+          showSearch={{ filterOption: false, onSearch: setFind }}
+          notFoundContent={t("pools.noneFound")}
+          options={pools.data?.items.filter((x) => !x.archived).map((x) => ({ value: x.id, label: x.street }))}
+          onChange={copy}
+        />
+      </label>
       <FileField label={t("pad.file")} accept=".json,.inp,application/json,text/plain" onFile={read} />
       <FileSays says={says} />
     </fieldset>

@@ -1,5 +1,6 @@
 import { useTranslation } from "react-i18next";
 import type { PadDocument, PadOnRecord, PathsAsk } from "../../api/client";
+import { Choice } from "../../parts/choice";
 import { FigureField } from "../../parts/figure-field";
 import { figure, percent } from "../../parts/format";
 import { readFigure } from "../../parts/read-figure";
@@ -125,16 +126,19 @@ function LineValve({
   const steps = [0, 0.25, 0.5, 0.75, 1];
   const all = steps.includes(opening) ? steps : [...steps, opening].sort((a, b) => a - b);
   return (
-    <label className="line-valve">
-      <span>{name}</span>
-      <select data-handle={id} value={String(opening)} onChange={(e) => onSet(Number(e.target.value))}>
-        {all.map((s) => (
-          <option key={s} value={String(s)}>
-            {s === 0 ? t("drawing.shut") : s === 1 ? t("paths.open") : t("drawing.open", { percent: percent(s) })}
-          </option>
-        ))}
-      </select>
-    </label>
+    <div className="line-valve">
+      <label htmlFor={`handle-${id}`}>{name}</label>
+      <Choice
+        id={`handle-${id}`}
+        data-handle={id}
+        value={String(opening)}
+        options={all.map((s) => ({
+          value: String(s),
+          label: s === 0 ? t("drawing.shut") : s === 1 ? t("paths.open") : t("drawing.open", { percent: percent(s) }),
+        }))}
+        onChange={(v) => onSet(Number(v))}
+      />
+    </div>
   );
 }
 

@@ -26,7 +26,7 @@ export function Log({ view }: { view: PoolRecordView }) {
   const settled = useSettled(find);
   const pool = view.pool.id;
   const pages = useInfiniteQuery({
-    queryKey: ["log", pool, show, settled],
+    queryKey: ["get", "/api/v1/pools/{id}/log", pool, show, settled],
     initialPageParam: "",
     queryFn: async ({ pageParam }) => {
       const { data, error } = await http.GET("/api/v1/pools/{id}/log", {

@@ -2,7 +2,6 @@ import { Button, Form, Input } from "antd";
 import { useTranslation } from "react-i18next";
 import { api, type Problem } from "../../api/client";
 import { Brand } from "../../parts/glyphs";
-import { Kit } from "../../parts/kit";
 import { StateMark } from "../../parts/state-mark";
 
 export default function SignInView({ demo, onDone }: { demo: boolean; onDone: () => void }) {
@@ -11,58 +10,56 @@ export default function SignInView({ demo, onDone }: { demo: boolean; onDone: ()
   const asRole = api.useMutation("post", "/api/v1/demo/sign-in", { onSuccess: onDone });
   const error = (signIn.error ?? asRole.error) as Problem | null;
   return (
-    <Kit>
-      <main className="sign-in">
-        <h1>
-          <Brand /> {t("brand")}
-        </h1>
-        <p className="lead">{t("signIn.what")}</p>
-        {error && (
-          <p className="state-line" role="alert">
-            <StateMark mark="stop" />
-            <b>{error.status ? error.detail : t("state.offline")}</b>
-          </p>
-        )}
-        {demo ? (
-          <section>
-            <h2>{t("signIn.demoTitle")}</h2>
-            <p>{t("signIn.demo")}</p>
-            {(["technician", "office", "owner"] as const).map((role) => (
-              <Button
-                key={role}
-                block
-                size="large"
-                type={role === "technician" ? "primary" : "default"}
-                id={`as-${role}`}
-                loading={asRole.isPending}
-                onClick={() => asRole.mutate({ body: { role } })}
-              >
-                {t(`signIn.as.${role}`)}
-              </Button>
-            ))}
-          </section>
-        ) : (
-          <Form layout="vertical" requiredMark={false} onFinish={(body) => signIn.mutate({ body })}>
-            <Form.Item
-              name="login"
-              label={t("signIn.login")}
-              rules={[{ required: true, message: t("signIn.needLogin") }]}
+    <main className="sign-in">
+      <h1>
+        <Brand /> {t("brand")}
+      </h1>
+      <p className="lead">{t("signIn.what")}</p>
+      {error && (
+        <p className="state-line" role="alert">
+          <StateMark mark="stop" />
+          <b>{error.status ? error.detail : t("state.offline")}</b>
+        </p>
+      )}
+      {demo ? (
+        <section>
+          <h2>{t("signIn.demoTitle")}</h2>
+          <p>{t("signIn.demo")}</p>
+          {(["technician", "office", "owner"] as const).map((role) => (
+            <Button
+              key={role}
+              block
+              size="large"
+              type={role === "technician" ? "primary" : "default"}
+              id={`as-${role}`}
+              loading={asRole.isPending}
+              onClick={() => asRole.mutate({ body: { role } })}
             >
-              <Input autoComplete="username" autoCapitalize="none" />
-            </Form.Item>
-            <Form.Item
-              name="password"
-              label={t("signIn.password")}
-              rules={[{ required: true, message: t("signIn.needPassword") }]}
-            >
-              <Input.Password autoComplete="current-password" />
-            </Form.Item>
-            <Button type="primary" size="large" block htmlType="submit" loading={signIn.isPending}>
-              {t("signIn.go")}
+              {t(`signIn.as.${role}`)}
             </Button>
-          </Form>
-        )}
-      </main>
-    </Kit>
+          ))}
+        </section>
+      ) : (
+        <Form layout="vertical" requiredMark={false} onFinish={(body) => signIn.mutate({ body })}>
+          <Form.Item
+            name="login"
+            label={t("signIn.login")}
+            rules={[{ required: true, message: t("signIn.needLogin") }]}
+          >
+            <Input autoComplete="username" autoCapitalize="none" />
+          </Form.Item>
+          <Form.Item
+            name="password"
+            label={t("signIn.password")}
+            rules={[{ required: true, message: t("signIn.needPassword") }]}
+          >
+            <Input.Password autoComplete="current-password" />
+          </Form.Item>
+          <Button type="primary" size="large" block htmlType="submit" loading={signIn.isPending}>
+            {t("signIn.go")}
+          </Button>
+        </Form>
+      )}
+    </main>
   );
 }

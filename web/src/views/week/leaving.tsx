@@ -2,6 +2,7 @@ import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, type Problem, type WeekView } from "../../api/client";
 import { useChanged } from "../../api/use-changed";
+import { Choice } from "../../parts/choice";
 import { StateMark } from "../../parts/state-mark";
 
 /** A technician leaves: who takes the pools over. Asked before anything is done. */
@@ -32,19 +33,18 @@ export function Leaving({ id, people, onEnd }: { id: string; people: WeekView["p
         <StateMark mark="act" />
         <span>{t("week.leaving", { who })}</span>
       </p>
-      <label>
-        {t("week.takesOver")}
-        <select value={to} onChange={(e) => setTo(e.target.value)} id="takes-over">
-          <option value="">{t("week.nobodyYet")}</option>
-          {people
-            .filter((p) => p.id !== id)
-            .map((p) => (
-              <option key={p.id} value={p.id}>
-                {p.name}
-              </option>
-            ))}
-        </select>
-      </label>
+      <div>
+        <label htmlFor="takes-over">{t("week.takesOver")}</label>
+        <Choice
+          id="takes-over"
+          value={to}
+          options={[
+            { value: "", label: t("week.nobodyYet") },
+            ...people.filter((p) => p.id !== id).map((p) => ({ value: p.id, label: p.name })),
+          ]}
+          onChange={setTo}
+        />
+      </div>
       <button type="submit" className="btn" id="confirm-leave" disabled={leave.isPending}>
         {t("week.confirmLeave", { who })}
       </button>
