@@ -181,6 +181,7 @@ func TestThirdPartiesAreNamed(t *testing.T) {
 	modules := strings.Fields(strings.ReplaceAll(string(out), " ", "@"))
 	assert.Greater(t, len(modules), 20)
 	for _, m := range modules {
-		assert.Contains(t, string(notices), "\n"+strings.ReplaceAll(m, "@", " ")+"\n", "make notices")
+		named := strings.Contains(string(notices), "\n"+strings.ReplaceAll(m, "@", " ")+"\n")
+		assert.True(t, named, "%s is not told: make notices", m)
 	}
 }

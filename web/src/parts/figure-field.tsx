@@ -1,6 +1,7 @@
 import { useId, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Choice } from "./choice";
+import { Drop } from "./drop";
 import { decimalsOf, toShown, toTrade, unitOf } from "./format";
 import { believable, figuresOf, readFigure } from "./read-figure";
 
@@ -135,24 +136,7 @@ export function FileField({
   id?: string;
   onFile: (text: string) => void;
 }) {
-  return (
-    <label className="ff">
-      {label}
-      <input
-        id={id}
-        type="file"
-        accept={accept}
-        onChange={async (e) => {
-          const input = e.target;
-          const file = input.files?.[0];
-          if (!file) return;
-          const text = await file.text();
-          input.value = "";
-          onFile(text);
-        }}
-      />
-    </label>
-  );
+  return <Drop id={id} label={label} accept={accept} onFile={async (file) => onFile(await file.text())} />;
 }
 
 /** Says what a refused file said, line by line. */

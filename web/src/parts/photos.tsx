@@ -3,6 +3,7 @@ import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, fieldSays, type Problem } from "../api/client";
 import { useChanged } from "../api/use-changed";
+import { Drop } from "./drop";
 import { longDay } from "./format";
 import { type PhotoOf, sendPhoto } from "./send-photo";
 import { StateMark } from "./state-mark";
@@ -33,20 +34,13 @@ export function AddPhoto({ pool, of }: { pool: string; of?: PhotoOf }) {
           onChange={(e) => setCaption(e.target.value)}
         />
       </label>
-      <label className="ff">
-        {t("photo.add")}
-        <input
-          id="photo-file"
-          type="file"
-          accept="image/*"
-          disabled={send.isPending}
-          onChange={(e) => {
-            const file = e.target.files?.[0];
-            e.target.value = "";
-            if (file) send.mutate({ file, caption });
-          }}
-        />
-      </label>
+      <Drop
+        id="photo-file"
+        label={t("photo.add")}
+        accept="image/*"
+        busy={send.isPending}
+        onFile={(file) => send.mutate({ file, caption })}
+      />
       <Sending send={send} />
     </div>
   );

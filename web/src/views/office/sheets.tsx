@@ -3,6 +3,7 @@ import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, http, type ImportView, type Me, type Problem } from "../../api/client";
 import { useChanged } from "../../api/use-changed";
+import { Drop } from "../../parts/drop";
 import { StateMark } from "../../parts/state-mark";
 
 const tables = ["pools", "equipment", "visits", "readings"] as const;
@@ -51,19 +52,13 @@ export function Sheets({ me }: { me: Me }) {
       <section>
         <h2>{t("sheets.in")}</h2>
         <p className="quiet">{t("sheets.inWhat")}</p>
-        <label className="ff">
-          {t("sheets.choose")}
-          <input
-            id="import-file"
-            type="file"
-            accept=".csv,.tsv,.txt,.xlsx"
-            onChange={(e) => {
-              const file = e.target.files?.[0];
-              e.target.value = "";
-              if (file) send.mutate(file);
-            }}
-          />
-        </label>
+        <Drop
+          id="import-file"
+          label={t("sheets.choose")}
+          accept=".csv,.tsv,.txt,.xlsx"
+          busy={send.isPending}
+          onFile={(file) => send.mutate(file)}
+        />
         {problem && (
           <p className="state-line" role="alert">
             <StateMark mark="act" />
