@@ -1,0 +1,123 @@
+package verdict
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"fairlap/core/diagnosis"
+	"fairlap/core/fault"
+	"fairlap/core/pad"
+	"fairlap/core/words"
+)
+
+// suspect is a fault of a sand pad with its chance.
+func suspect(t require.TestingT, id fault.ID, p float64) diagnosis.Suspect {
+	f, ok := fault.LookUp(id, pad.Sand)
+	require.True(t, ok, id)
+	return diagnosis.Suspect{Fault: f, P: p}
+}
+
+// What an answer amounts to, by what stands in it (common practice: a danger before all, one
+// reading that fits nothing is read again, a sound pad and a loaded filter are one state).
+func TestAnAnswerAmountsToOneThing(t *testing.T) {
+	sound := suspect(t, fault.Healthy, 0.9)
+	loaded := suspect(t, fault.FilterLoaded, 0.9)
+	air := suspect(t, fault.AirInlet, 0.8)
+	for name, x := range map[string]struct {
+		result diagnosis.Result
+		state  State
+		says   string
+	}{
+		"a danger": {
+			diagnosis.Result{Suspects: []diagnosis.Suspect{air}, Dangers: []diagnosis.Danger{{Code: "x", Stop: true}}},
+			StateStop, "safe first",
+		},
+		"a caution is no danger": {
+			diagnosis.Result{Suspects: []diagnosis.Suspect{sound}, Known: true, Dangers: []diagnosis.Danger{{Code: "x"}}},
+			StateSound, "",
+		},
+		"a reading that fits nothing": {
+			diagnosis.Result{Suspects: []diagnosis.Suspect{sound}, Misfit: &diagnosis.Misfit{Meter: pad.MeterTank, Fits: 68948}},
+			StateReread, "10.0 psi",
+		},
+		"a misfit under a clear suspect": {
+			diagnosis.Result{Suspects: []diagnosis.Suspect{air}, Misfit: &diagnosis.Misfit{Meter: pad.MeterTank, Fits: 68948}},
+			StateSuspect, "80 %",
+		},
+		"nothing wrong, hardly any dirt": {
+			diagnosis.Result{Suspects: []diagnosis.Suspect{sound}, Known: true, Load: diagnosis.Belief{Mean: 0.2}},
+			StateSound, "20 %",
+		},
+		"nothing wrong but dirt": {
+			diagnosis.Result{Suspects: []diagnosis.Suspect{sound}, Known: true, Load: diagnosis.Belief{Mean: 0.7}},
+			StateDirt, "70 %",
+		},
+		"past the limit": {
+			diagnosis.Result{Suspects: []diagnosis.Suspect{loaded}, Known: true, Load: diagnosis.Belief{Mean: 1.3}},
+			StatePast, "130 %",
+		},
+		"nothing read": {
+			diagnosis.Result{Suspects: []diagnosis.Suspect{sound}, Load: diagnosis.Belief{Mean: 0.3}},
+			StateSound, "30 %",
+		},
+		"a suspect leads": {
+			diagnosis.Result{Suspects: []diagnosis.Suspect{air, suspect(t, fault.Healthy, 0.1)}, Known: true},
+			StateSuspect, "80 %",
+		},
+		"nothing leads": {
+			diagnosis.Result{Suspects: []diagnosis.Suspect{suspect(t, fault.AirInlet, 0.4), suspect(t, fault.Healthy, 0.3)}, Known: true},
+			StateUnsure, "40 %",
+		},
+	} {
+		v := Judge(&x.result)
+		assert.Equal(t, x.state, v.State, name)
+		assert.Contains(t, words.Plain.Say(v.Text), x.says, name)
+	}
+}
+
+// Two faults at once lead together, and are no sound pad.
+func TestTwoAtOnceAreASuspect(t *testing.T) {
+	both := suspect(t, fault.FilterLoaded, 0.7)
+	both.With = []diagnosis.Together{{Fault: suspect(t, fault.AirInlet, 0).Fault, P: 0.7}}
+	v := Judge(&diagnosis.Result{Suspects: []diagnosis.Suspect{both}, Known: true})
+	assert.Equal(t, StateSuspect, v.State)
+	assert.InDelta(t, 0.7, v.P, 1e-9)
+}
+
+// Whatever stands in an answer, its verdict has a state and words, and a chance that is one.
+func TestEveryAnswerHasAVerdict(t *testing.T) {
+	ids := []fault.ID{fault.Healthy, fault.FilterLoaded, fault.AirInlet, fault.MotorHums, fault.GaugeBad}
+	rapid.Check(t, func(t *rapid.T) {
+		left := 1.0
+		r := diagnosis.Result{
+			Known: rapid.Bool().Draw(t, "known"),
+			Load:  diagnosis.Belief{Mean: rapid.Float64Range(-0.2, 10).Draw(t, "load"), SD: 0.1},
+		}
+		for _, id := range ids {
+			p := left * rapid.Float64Range(0, 1).Draw(t, "p")
+			left -= p
+			r.Suspects = append(r.Suspects, suspect(t, id, p))
+		}
+		r.Other = left
+		v := Judge(&r)
+		assert.NotEmpty(t, v.State)
+		assert.NotEmpty(t, words.Plain.Say(v.Text))
+		assert.GreaterOrEqual(t, v.P, 0.0)
+		assert.LessOrEqual(t, v.P, 1.0+1e-9)
+		for _, f := range FixOrder(&r) {
+			assert.NotEqual(t, fault.Healthy, f.Fault.ID, "nothing is mended on a sound pad")
+			assert.GreaterOrEqual(t, f.Spent, 0.0)
+		}
+	})
+}
+
+// Under a danger nothing is offered to be mended.
+func TestADangerLeavesNothingToFix(t *testing.T) {
+	r := diagnosis.Result{Suspects: []diagnosis.Suspect{suspect(t, fault.AirInlet, 0.9)}}
+	require.NotEmpty(t, FixOrder(&r))
+	r.Dangers = []diagnosis.Danger{{Code: "x", Stop: true}}
+	assert.Empty(t, FixOrder(&r))
+}
