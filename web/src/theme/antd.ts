@@ -7,6 +7,9 @@ export function antdTheme(): ThemeConfig {
   return {
     token: {
       colorPrimary: token("--petrol"),
+      colorLink: token("--ink"),
+      colorLinkHover: token("--petrol-press"),
+      colorLinkActive: token("--petrol-press"),
       colorText: token("--ink"),
       colorTextBase: token("--ink"),
       colorBgBase: token("--paper"),

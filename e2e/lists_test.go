@@ -1,0 +1,41 @@
+package e2e
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+
+	"fairlap/e2e/harness"
+)
+
+// A list is sorted by its head, paged and found by the server; what of it is shown stands in the
+// address, so that Back finds it as it was left.
+func TestAListIsFoundAsItWasLeft(t *testing.T) {
+	t.Parallel()
+	s := open(t, harness.Desktop)
+	s.signIn("office")
+	s.MustNavigate(s.town.URL + "/parts").MustWaitLoad()
+	s.findText("#parts-sum", "parts in place")
+	s.tapText(".parts-table th", "^Pool")
+	s.find(`.parts-table th[aria-sort="ascending"]`)
+	first := s.findText(".parts-table td.col-pool a", "Alder").MustText()
+	s.tapText(".parts-table th", "^Pool")
+	s.find(`.parts-table th[aria-sort="descending"]`)
+	s.MustWait(`(first) => document.querySelector(".parts-table td.col-pool a")?.textContent !== first`, first)
+	s.tapText(".ant-pagination-item a", "^2$")
+	s.findText(".ant-pagination-total-text", "51–100 of")
+	where := s.MustInfo().URL
+	assert.True(t, strings.Contains(where, "sort=-pool") && strings.Contains(where, "page=2"), where)
+	there := s.find(".parts-table td.col-pool a").MustText()
+	s.tapText(".parts-table td.col-pool a", there)
+	s.findText("h1", there)
+	s.MustNavigateBack()
+	s.findText(".ant-pagination-total-text", "51–100 of")
+	assert.Equal(t, there, s.find(".parts-table td.col-pool a").MustText())
+	s.fill("#find-part", "cartridge")
+	s.findText(".ant-pagination-total-text, #parts-sum", "parts in place")
+	s.MustWait(`() => [...document.querySelectorAll(".parts-table tbody tr b")].every((b) => b.textContent === "Cartridge")`)
+	assert.NotContains(t, s.MustInfo().URL, "page=2", "another search begins at its first page")
+	s.axe("a list that was searched")
+}
