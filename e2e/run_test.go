@@ -366,7 +366,7 @@ func TestTwoDevicesInOneRun(t *testing.T) {
 	other.find(`[data-step="air"]`)
 	s.answer("air", "yes")
 	s.MustWait(`async () => (await (await fetch("/api/v1" + location.pathname)).json()).turn > 0`) // the server has it
-	if other.step() == "air" { // it has not looked again yet
+	if other.step() == "air" {                                                                     // it has not looked again yet
 		other.answer("air", "no")
 		other.findText("#run-moved", "perhaps on another device")
 	}
