@@ -365,8 +365,10 @@ func TestTwoDevicesInOneRun(t *testing.T) {
 	other.MustNavigate(at).MustWaitLoad()
 	other.find(`[data-step="air"]`)
 	s.answer("air", "yes")
-	s.MustWait(`async () => (await (await fetch("/api/v1" + location.pathname)).json()).turn > 0`) // the server has it
-	if other.step() == "air" {                                                                     // it has not looked again yet
+	require.Eventually(t, func() bool { // the server has it
+		return s.MustEval(`async () => (await (await fetch("/api/v1" + location.pathname)).json()).turn`).Int() > 0
+	}, patience, 100*time.Millisecond)
+	if other.step() == "air" { // it has not looked again yet
 		other.answer("air", "no")
 		other.findText("#run-moved", "perhaps on another device")
 	}
