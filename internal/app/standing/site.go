@@ -188,7 +188,7 @@ func (s *Keeper) AtPool(ctx context.Context, a access.Actor, id uuid.UUID, now t
 	return s.ReadPool(ctx, id, now)
 }
 
-// ReadPool is atPool for whoever may see the pool.
+// ReadPool is AtPool for whoever may see the pool.
 func (s *Keeper) ReadPool(ctx context.Context, id uuid.UUID, now time.Time) (*Site, error) {
 	cm, rec, c, err := s.PadOf(ctx, id)
 	if err != nil {

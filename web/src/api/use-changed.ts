@@ -16,6 +16,7 @@ const old = {
     "inspections",
     "visits",
     "customers",
+    "track-record",
     "audit",
   ],
   /** What hangs on a pool and moves no figure: notes, pictures, links. */

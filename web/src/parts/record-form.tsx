@@ -68,6 +68,7 @@ export function useRecordForm<R extends Versioned, F extends object, B extends o
     saved: save.isSuccess,
     takeTheirs: () => {
       if (theirs) startFrom(theirs);
+      void changed(how.changed);
       save.reset();
     },
     submit: (e) => {

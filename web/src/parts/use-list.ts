@@ -36,5 +36,10 @@ export function useList<Sort extends string>(orders: readonly Sort[]): ListAsk<S
     [setSearch, orders, pathname],
   );
   const sort = orders.find((o) => o === search.get("sort")) ?? orders[0];
-  return { find: search.get("find") ?? "", sort, page: Math.max(1, Number(search.get("page")) || 1), change };
+  return {
+    find: search.get("find") ?? "",
+    sort,
+    page: Math.max(1, Math.trunc(Number(search.get("page"))) || 1),
+    change,
+  };
 }
