@@ -4,6 +4,7 @@ import (
 	"maps"
 	"math"
 	"slices"
+	"strings"
 
 	"fairlap/core/fault"
 	"fairlap/core/pad"
@@ -406,6 +407,23 @@ func Find(id ID) *Procedure {
 		}
 	}
 	return nil
+}
+
+// Called are the procedures whose name holds some letters, in any language.
+func Called(letters string) []string {
+	letters = strings.ToLower(letters)
+	var out []string
+	for i := range Library {
+		p := &Library[i]
+		for _, lang := range words.Languages {
+			texts, err := words.Texts(lang)
+			if err == nil && strings.Contains(strings.ToLower(texts[string(p.Name)]), letters) {
+				out = append(out, string(p.ID))
+				break
+			}
+		}
+	}
+	return out
 }
 
 // For lists the procedures that suit a pad.

@@ -237,7 +237,7 @@ func (w *world) routes() map[string]struct {
 		"list-pools": {"GET", "/api/v1/pools", nil},
 		"get-pool":   {"GET", "/api/v1/pools/" + w.pool, nil},
 		"get-log":    {"GET", "/api/v1/pools/" + w.pool + "/log?kind=visit", nil},
-		"find-pools": {"GET", "/api/v1/find?q=sand", nil},
+		"list-runs":  {"GET", "/api/v1/runs?find=sand", nil},
 		"get-about":  {"GET", "/api/v1/pools/" + w.pool + "/about", nil},
 		"save-about": {"PUT", "/api/v1/pools/" + w.pool + "/about", about("Quince Court 14", 1)},
 		"archive-pool": {
@@ -536,7 +536,7 @@ func TestAnotherTechniciansDataIsRefused(t *testing.T) {
 			"close-calendar-feed",
 			"get-lap",
 			"get-service-lives",
-			"find-pools",
+			"list-runs",
 			"work-out-volume",
 			"read-tariff",
 			"add-pump",

@@ -15,6 +15,7 @@ import (
 	"fairlap/core/catalogue"
 	"fairlap/core/judge"
 	"fairlap/core/pad"
+	"fairlap/internal/app/access"
 	"fairlap/internal/app/padwork"
 	"fairlap/internal/app/record"
 	"fairlap/internal/app/visit"
@@ -93,10 +94,10 @@ func TestAPoolIsTakenOnOnceAndIsTheTechniciansOwn(t *testing.T) {
 	require.Equal(t, http.StatusOK, c.do("POST", "/api/v1/pools", same, &second), "a street may hold two")
 	assert.Equal(t, "Sedge Row 7, back pool", second.Pool.Street)
 	assert.Equal(t, "Ocotillo Flats", second.Pool.Town)
-	var hits []record.FoundPool
-	c.get("/api/v1/find?q=ocotillo", &hits)
-	require.Len(t, hits, 1, "found by its town")
-	assert.Equal(t, "Sedge Row 7, back pool", hits[0].Street)
+	var hits access.Page[record.PoolLine]
+	c.get("/api/v1/pools?find=ocotillo", &hits)
+	require.Len(t, hits.Items, 1, "found by its town")
+	assert.Equal(t, "Sedge Row 7, back pool", hits.Items[0].Street)
 	bad := newPool(" ")
 	bad.Gallons, bad.Document.Suction[0].BoreIn, bad.Document.Pump.Curve[2].Ft = 3, 0, 200
 	require.Equal(t, http.StatusUnprocessableEntity, c.do("POST", "/api/v1/pools", bad, &refused))

@@ -41,12 +41,6 @@ func changed[T any](v T, err error, detail string) (*body[T], error) {
 
 // poolRecordRoutes are what a pool is, its log, its pictures and its papers.
 func (a *API) poolRecordRoutes() {
-	signedIn(a, op(http.MethodGet, "/api/v1/find", "find-pools", "Pools by street, customer, model or part"), everyone,
-		func(ctx context.Context, who access.Actor, in *struct {
-			Q string `query:"q" maxLength:"120"`
-		}) (*body[[]record.FoundPool], error) {
-			return answer(a.service.Record.Find(ctx, who, in.Q))
-		})
 	signedIn(
 		a,
 		op(http.MethodGet, "/api/v1/pools/{id}/about", "get-about", "What a pool is, whose, and who comes when"),

@@ -194,10 +194,10 @@ func TestAnArchivedPoolIsLeftAloneAndComesBack(t *testing.T) {
 	)
 	require.NotNil(t, v.ArchivedAt)
 	assert.Equal(t, before-1, count())
-	var found []record.FoundPool
-	desk.get("/api/v1/find?q=quince", &found)
-	require.Len(t, found, 1, "never deleted")
-	assert.True(t, found[0].Archived)
+	var found access.Page[record.PoolLine]
+	desk.get("/api/v1/pools?find=quince", &found)
+	require.Len(t, found.Items, 1, "never deleted")
+	assert.True(t, found.Items[0].Archived)
 	require.Equal(
 		t,
 		200,
@@ -219,16 +219,16 @@ func TestPoolsAreFoundByStreetCustomerModelAndPart(t *testing.T) {
 	body["customerId"] = id
 	require.Equal(t, 200, desk.do("PUT", "/api/v1/pools/"+w.pool+"/about", body, nil))
 	for q, want := range map[string]string{"quin": "Quince Court 14", "a. customer": "Quince Court 14", "halide quince": "Quince Court 14", "lattice tamarack": "Tamarack Street 61", "zinc quince": "Quince Court 14"} {
-		var found []record.FoundPool
-		desk.get("/api/v1/find?q="+strings.ReplaceAll(q, " ", "%20"), &found)
-		require.NotEmpty(t, found, q)
-		assert.Equal(t, want, found[0].Street, q)
+		var found access.Page[record.PoolLine]
+		desk.get("/api/v1/pools?find="+strings.ReplaceAll(q, " ", "%20"), &found)
+		require.NotEmpty(t, found.Items, q)
+		assert.Equal(t, want, found.Items[0].Street, q)
 	}
-	var found []record.FoundPool
-	desk.get("/api/v1/find?q=%25", &found)
-	assert.Empty(t, found, "a sign of the pattern is a letter like any other")
-	w.other().get("/api/v1/find?q=quince", &found)
-	assert.Empty(t, found, "another technician's pool")
+	var found access.Page[record.PoolLine]
+	desk.get("/api/v1/pools?find=%25", &found)
+	assert.Empty(t, found.Items, "a sign of the pattern is a letter like any other")
+	w.other().get("/api/v1/pools?find=quince", &found)
+	assert.Empty(t, found.Items, "another technician's pool")
 }
 
 func TestACustomerIsErasedAndTheRecordStays(t *testing.T) {

@@ -36,6 +36,14 @@ func (a *API) runRoutes() {
 			return answer(a.service.Work.Work(ctx, who, in.ID, stop))
 		},
 	)
+	signedIn(a, op(http.MethodGet, "/api/v1/runs", "list-runs", "Guided runs of the pools you may see, newest first"),
+		everyone,
+		func(ctx context.Context, who access.Actor, in *struct {
+			Pages
+			Find string `query:"find" maxLength:"120" doc:"words that are in what the pool or the work is called"`
+		}) (*body[access.Page[work.RunLine]], error) {
+			return answer(a.service.Work.Runs(ctx, who, in.Find, in.window()))
+		})
 	signedIn(a, op(http.MethodPost, "/api/v1/pools/{id}/runs", "start-run", "Start a guided run, once"), everyone,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID

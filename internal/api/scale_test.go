@@ -124,7 +124,7 @@ func BenchmarkTwoThousandPools(b *testing.B) {
 	percentiles(b, map[string]func(){
 		"week":        func() { ask("GET", "/api/v1/week", nil, desk) },
 		"pools":       func() { ask("GET", "/api/v1/pools", nil, desk) },
-		"find":        func() { ask("GET", "/api/v1/find?q=brisk+150", nil, desk) },
+		"find":        func() { ask("GET", "/api/v1/pools?find=brisk+150", nil, desk) },
 		"pool's page": func() { ask("GET", "/api/v1/pools/"+pool.String(), nil, desk) },
 		"pool's log":  func() { ask("GET", "/api/v1/pools/"+pool.String()+"/log?find=clean", nil, desk) },
 		"due of one pool": func() {

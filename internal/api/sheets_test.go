@@ -18,6 +18,7 @@ import (
 
 	"fairlap/core/judge"
 	"fairlap/internal/app"
+	"fairlap/internal/app/access"
 	"fairlap/internal/app/company"
 	"fairlap/internal/app/exchange"
 	"fairlap/internal/app/record"
@@ -145,18 +146,19 @@ func TestASpoiledSpreadsheetComesInNotAtAll(t *testing.T) {
 	var p problemBody
 	assert.Equal(t, 422, c.do("POST", "/api/v1/imports/"+v.ID.String()+"/take", nil, &p))
 	assert.Contains(t, p.at("file"), "nothing is taken")
-	var found []record.FoundPool
-	c.get("/api/v1/find?q=new+row", &found)
-	assert.Empty(t, found, "nothing half-imported")
+	var found access.Page[record.PoolLine]
+	c.get("/api/v1/pools?find=new+row", &found)
+	assert.Empty(t, found.Items, "nothing half-imported")
 	for _, line := range bad {
 		text = strings.Replace(text, line+"\n", "", 1)
 	}
 	done := c.take("pools.csv", text)
 	require.Equal(t, "done", done.State, say(done.Text))
-	c.get("/api/v1/find?q=new+row", &found)
-	assert.Len(t, found, 60, "as many as a search shows")
+	c.get("/api/v1/pools?find=new+row&size=200", &found)
+	assert.Equal(t, len(found.Items), found.Total)
+	assert.Greater(t, found.Total, 60, "all of them, however many")
 	var pool record.PoolRecordView
-	c.get("/api/v1/pools/"+found[0].ID, &pool)
+	c.get("/api/v1/pools/"+found.Items[0].ID, &pool)
 	assert.InDelta(t, 18500.5, pool.Pool.Gallons, 0.1)
 }
 

@@ -138,9 +138,8 @@ func (s *Store) Find(
 	technician *uuid.UUID,
 	from time.Time,
 	words []string,
-	limit int,
 ) ([]Found, error) {
-	args := []any{limit}
+	var args []any
 	arg := func(v any) string {
 		args = append(args, v)
 		return fmt.Sprintf("$%d", len(args))
@@ -161,7 +160,7 @@ func (s *Store) Find(
 	}
 	rows, err := s.query(ctx, `select p.id, p.street, p.which, coalesce(c.name, ''), p.archived_at is not null,
 		coalesce((select e.kind || ': ' || trim(e.model || ' ' || e.serial) from equipment e where e.pool_id = p.id and e.removed_on is null and (`+any+`) order by e.kind limit 1), '')
-		from pools p left join customers c on c.id = p.customer_id where `+where+` order by p.archived_at is not null, p.street, p.which limit $1`, args...)
+		from pools p left join customers c on c.id = p.customer_id where `+where+` order by p.archived_at is not null, p.street, p.which`, args...)
 	if err != nil {
 		return nil, err
 	}

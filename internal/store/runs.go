@@ -71,6 +71,73 @@ func (s *Store) RunsOf(ctx context.Context, pool uuid.UUID, stop *uuid.UUID, lim
 	return out, q.Order("started_at desc, id desc").Limit(limit).Find(&out).Error
 }
 
+// RunsAsk says which runs are listed: each word in the pool's name, or the work called by it.
+type RunsAsk struct {
+	Technician    *uuid.UUID // whose pools; nil: all
+	From          time.Time  // the day from which moved visits count as theirs
+	Find          []SoughtRun
+	Limit, Offset int
+}
+
+// SoughtRun is a word, and the procedures that are called by it.
+type SoughtRun struct {
+	Word       string
+	Procedures []string
+}
+
+// RunAt is a run and the pool that it is of.
+type RunAt struct {
+	Run
+	Street, Which string
+}
+
+// Runs lists a company's runs, newest first, and how many there are.
+func (s *Store) Runs(ctx context.Context, ask RunsAsk) ([]RunAt, int, error) {
+	q := s.db.WithContext(ctx).Model(&Run{}).Joins("join pools on pools.id = runs.pool_id")
+	if t := ask.Technician; t != nil {
+		q = q.Where(
+			"pools.archived_at is null and (pools.technician_id = ? or pools.id in ("+handed+"))",
+			*t, *t, ask.From.Format(time.DateOnly),
+		)
+	}
+	for _, w := range ask.Find {
+		q = q.Where(
+			"(pools.street || ' ' || pools.which || ' ' || pools.town) ilike ? or runs.procedure in ?",
+			"%"+likely(w.Word)+"%", append([]string{""}, w.Procedures...),
+		)
+	}
+	var total int64
+	if err := q.Count(&total).Error; err != nil {
+		return nil, 0, err
+	}
+	var heads []struct {
+		ID            uuid.UUID
+		Street, Which string
+	}
+	err := q.Select("runs.id, pools.street, pools.which").Order("runs.started_at desc, runs.id desc").
+		Limit(ask.Limit).Offset(ask.Offset).Scan(&heads).Error
+	if err != nil || len(heads) == 0 {
+		return nil, int(total), err
+	}
+	ids := make([]uuid.UUID, len(heads))
+	for i, h := range heads {
+		ids[i] = h.ID
+	}
+	var runs []Run
+	if err := s.db.WithContext(ctx).Preload("Events", eventsInOrder).Find(&runs, "id in ?", ids).Error; err != nil {
+		return nil, 0, err
+	}
+	by := make(map[uuid.UUID]Run, len(runs))
+	for _, r := range runs {
+		by[r.ID] = r
+	}
+	out := make([]RunAt, len(heads))
+	for i, h := range heads {
+		out[i] = RunAt{Run: by[h.ID], Street: h.Street, Which: h.Which}
+	}
+	return out, int(total), nil
+}
+
 // LastDoses tells when chemicals last went into pools by a guided run.
 func (s *Store) LastDoses(ctx context.Context, pools []uuid.UUID) (map[uuid.UUID]time.Time, error) {
 	var rows []struct {

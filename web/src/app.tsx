@@ -3,18 +3,17 @@ import { type ComponentType, lazy, Suspense, useEffect, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link, Route, Routes, useLocation } from "react-router";
 import { api } from "./api/client";
+import { Page } from "./frame/page";
+import { Shell } from "./frame/shell";
+import { useHeading } from "./frame/use-heading";
 import { browsers, useLanguage } from "./i18n";
 import { setClock, setCurrency, setUnits } from "./parts/format";
-import type { FrameProps } from "./parts/frame";
-import { KeysHelp } from "./parts/keys-help";
 import { Loading, Trouble } from "./parts/quiet-states";
-import { Strip } from "./parts/strip";
-import { useTitle } from "./parts/use-title";
 import { useTheme } from "./theme/use-theme";
 import { BenchView } from "./views/bench/bench-view";
 import { LapView } from "./views/lap/lap-view";
 
-type Load = () => Promise<{ default: ComponentType<FrameProps> }>;
+type Load = () => Promise<{ default: ComponentType }>;
 
 /** How long until a view that did not come is asked for again. */
 const askAgain = 3000;
@@ -60,6 +59,8 @@ const TrackRecordView = view(() =>
   import("./views/track-record/track-record-view").then((m) => ({ default: m.TrackRecordView })),
 );
 const WeekView = view(() => import("./views/week/week-view").then((m) => ({ default: m.WeekView })));
+const WaitingView = view(() => import("./views/waiting/waiting-view"));
+const RunsView = view(() => import("./views/runs/runs-view"));
 const AccountView = view(() => import("./views/account/account-view"));
 
 // What no technician opens at a pad is not fetched ahead.
@@ -87,25 +88,19 @@ const viewAt = (path: string) => {
 const patience = 1200;
 
 /** An address that opens nothing: said, with a way on. */
-function NotHere(frame: FrameProps) {
+function NotHere() {
   const { t } = useTranslation();
   return (
-    <div className="frame plain">
-      <Strip {...frame} />
-      <main className="whole">
-        <header className="top">
-          <h1>{t("notHere.title")}</h1>
-        </header>
-        <p className="quiet-state" id="not-here">
-          {t("notHere.what")} <Link to="/">{t("notHere.on")}</Link>
-        </p>
-      </main>
-    </div>
+    <Page title={t("notHere.title")}>
+      <p className="quiet-state" id="not-here">
+        {t("notHere.what")} <Link to="/">{t("notHere.on")}</Link>
+      </p>
+    </Page>
   );
 }
 
 /** What stands where a view is still to come. */
-function Coming(frame: FrameProps) {
+function Coming() {
   const { t } = useTranslation();
   const [late, setLate] = useState(false);
   useEffect(() => {
@@ -113,21 +108,20 @@ function Coming(frame: FrameProps) {
     return () => clearTimeout(id);
   }, []);
   return (
-    <div className="frame plain">
-      <Strip {...frame} />
-      <main className="whole">
-        <h1 className="sr">{t("brand")}</h1>
-        {late ? <Trouble error={undefined} onRetry={() => location.reload()} /> : <Loading />}
-      </main>
-    </div>
+    <Page>
+      <h1 className="sr" data-waits>
+        {t("brand")}
+      </h1>
+      {late ? <Trouble error={undefined} onRetry={() => location.reload()} /> : <Loading />}
+    </Page>
   );
 }
 
 /** The app, or, for whoever comes by a customer's link, their papers alone. */
 export function App() {
   useTheme();
-  useTitle();
   const { pathname } = useLocation();
+  useHeading(pathname);
   if (!pathname.startsWith("/shared/")) return <Company />;
   return (
     <Suspense fallback={<Loading />}>
@@ -143,7 +137,6 @@ function Company() {
   const queries = useQueryClient();
   useViewsAhead();
   const me = api.useQuery("get", "/api/v1/me");
-  const signOut = api.useMutation("post", "/api/v1/sign-out");
   const { pathname } = useLocation();
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new page starts at its top
   useEffect(() => {
@@ -165,41 +158,41 @@ function Company() {
       </Suspense>
     );
   }
-  const frame = { me: who, onSignOut: () => signOut.mutate({}, { onSuccess: () => queries.resetQueries() }) };
   return (
-    <>
-      <KeysHelp />
-      <Suspense key={viewAt(pathname)} fallback={<Coming {...frame} />}>
+    <Shell bare={pathname.startsWith("/runs/")}>
+      <Suspense key={viewAt(pathname)} fallback={<Coming />}>
         <Routes>
-          <Route path="/" element={<LapView {...frame} />} />
-          <Route path="/stops/:id" element={<BenchView {...frame} />} />
-          <Route path="/pools" element={<PoolsView {...frame} />} />
-          <Route path="/parts" element={<PartsView {...frame} />} />
-          <Route path="/pools/new" element={<NewPadView {...frame} />} />
-          <Route path="/pools/:id" element={<PoolView {...frame} />} />
-          <Route path="/pools/:id/pad" element={<PadView {...frame} />} />
-          <Route path="/pools/:id/paths" element={<PathsView {...frame} />} />
-          <Route path="/pools/:id/clean-line" element={<CleanLineView {...frame} />} />
-          <Route path="/pools/:id/due" element={<DueView {...frame} />} />
-          <Route path="/pools/:id/limits" element={<LimitsView {...frame} />} />
-          <Route path="/track-record" element={<TrackRecordView {...frame} />} />
-          <Route path="/week" element={<WeekView {...frame} />} />
-          <Route path="/cleaning" element={<CleaningView {...frame} />} />
-          <Route path="/catalogue" element={<CatalogueView {...frame} />} />
-          <Route path="/runs/:id" element={<RunView {...frame} />} />
-          <Route path="/visits/:id" element={<VisitView {...frame} />} />
-          <Route path="/pools/:id/plan" element={<PlanView {...frame} />} />
-          <Route path="/pools/:id/inspection" element={<InspectionsView {...frame} />} />
-          <Route path="/inspections/:id" element={<InspectionView {...frame} />} />
-          <Route path="/pools/:id/about" element={<AboutView {...frame} />} />
-          <Route path="/pools/:id/papers" element={<PapersView {...frame} />} />
-          <Route path="/pools/:id/papers/:kind" element={<PapersView {...frame} />} />
-          <Route path="/account" element={<AccountView {...frame} />} />
-          {who.role !== "technician" && <Route path="/office" element={<OfficeView {...frame} />} />}
-          {who.role !== "technician" && <Route path="/office/:room" element={<OfficeView {...frame} />} />}
-          <Route path="*" element={<NotHere {...frame} />} />
+          <Route path="/" element={<LapView />} />
+          <Route path="/stops/:id" element={<BenchView />} />
+          <Route path="/pools" element={<PoolsView />} />
+          <Route path="/parts" element={<PartsView />} />
+          <Route path="/pools/new" element={<NewPadView />} />
+          <Route path="/pools/:id" element={<PoolView />} />
+          <Route path="/pools/:id/pad" element={<PadView />} />
+          <Route path="/pools/:id/paths" element={<PathsView />} />
+          <Route path="/pools/:id/clean-line" element={<CleanLineView />} />
+          <Route path="/pools/:id/due" element={<DueView />} />
+          <Route path="/pools/:id/limits" element={<LimitsView />} />
+          <Route path="/track-record" element={<TrackRecordView />} />
+          <Route path="/week" element={<WeekView />} />
+          <Route path="/cleaning" element={<CleaningView />} />
+          <Route path="/catalogue" element={<CatalogueView />} />
+          <Route path="/runs" element={<RunsView />} />
+          <Route path="/waiting" element={<WaitingView />} />
+          <Route path="/runs/:id" element={<RunView />} />
+          <Route path="/visits/:id" element={<VisitView />} />
+          <Route path="/pools/:id/plan" element={<PlanView />} />
+          <Route path="/pools/:id/inspection" element={<InspectionsView />} />
+          <Route path="/inspections/:id" element={<InspectionView />} />
+          <Route path="/pools/:id/about" element={<AboutView />} />
+          <Route path="/pools/:id/papers" element={<PapersView />} />
+          <Route path="/pools/:id/papers/:kind" element={<PapersView />} />
+          <Route path="/account" element={<AccountView />} />
+          {who.role !== "technician" && <Route path="/office" element={<OfficeView />} />}
+          {who.role !== "technician" && <Route path="/office/:room" element={<OfficeView />} />}
+          <Route path="*" element={<NotHere />} />
         </Routes>
       </Suspense>
-    </>
+    </Shell>
   );
 }

@@ -127,43 +127,34 @@ func (s *Service) log(ctx context.Context, c company.Company, p store.Pool, ask 
 	return out, nil
 }
 
-// FoundPool is a pool that a search found.
-type FoundPool struct {
-	ID       string        `json:"id"`
-	Street   string        `json:"street"`
-	Customer string        `json:"customer"`
-	Archived bool          `json:"archived"`
-	Part     words.Message `json:"part" doc:"the part that the letters are in; empty: the street or the customer"`
+// foundPool is a pool that a search found.
+type foundPool struct {
+	id, street, customer string
+	archived             bool
+	part                 words.Message // the part that the letters are in; empty: the street or the customer
 }
 
-// foundAtMost is how many pools a search shows.
-const foundAtMost = 60
-
-// Find looks pools up by street, customer, model or part.
-func (s *Service) Find(ctx context.Context, a access.Actor, text string) ([]FoundPool, error) {
-	out := []FoundPool{}
-	w := company.Sought(text)
-	if len(w) == 0 {
-		return out, nil
-	}
+// found are the pools by street, customer, model or part.
+func (s *Service) found(ctx context.Context, a access.Actor, text string) ([]foundPool, error) {
 	c, err := s.keeper.Company(ctx)
 	if err != nil {
-		return out, err
+		return nil, err
 	}
 	var mine *uuid.UUID
 	if a.Role == access.Technician {
 		mine = &a.ID
 	}
-	rows, err := s.keeper.Store.Find(ctx, mine, c.Today(s.keeper.Now()), w, foundAtMost)
+	rows, err := s.keeper.Store.Find(ctx, mine, c.Today(s.keeper.Now()), company.Sought(text))
 	if err != nil {
-		return out, fmt.Errorf("looking for pools: %w", err)
+		return nil, fmt.Errorf("looking for pools: %w", err)
 	}
+	out := make([]foundPool, 0, len(rows))
 	for _, r := range rows {
-		found := FoundPool{ID: r.ID.String(), Street: r.Name, Customer: r.Customer, Archived: r.Archived, Part: ""}
+		p := foundPool{id: r.ID.String(), street: r.Name, customer: r.Customer, archived: r.Archived, part: ""}
 		if kind, what, ok := strings.Cut(r.Part, ": "); ok {
-			found.Part = words.Of("app.part-model", "part", words.Msg(upkeep.PartName(kind)), "model", words.Name(what))
+			p.part = words.Of("app.part-model", "part", words.Msg(upkeep.PartName(kind)), "model", words.Name(what))
 		}
-		out = append(out, found)
+		out = append(out, p)
 	}
 	return out, nil
 }

@@ -48,6 +48,7 @@ type PoolsAsk struct {
 
 // poolOrders say how lists of pools are sorted; what is not known comes last.
 var poolOrders = map[string]func(a, b *PoolLine) int{
+	"pool":       func(a, b *PoolLine) int { return cmp.Compare(a.Street, b.Street) },
 	"load":       func(a, b *PoolLine) int { return known(a.Load, b.Load, cmp.Compare) },
 	"days":       func(a, b *PoolLine) int { return known(a.DaysLeft, b.DaysLeft, cmp.Compare) },
 	"visited":    func(a, b *PoolLine) int { return known(a.LastVisit, b.LastVisit, time.Time.Compare) },
@@ -113,17 +114,15 @@ func (s *Service) Pools(ctx context.Context, a access.Actor, ask PoolsAsk) (acce
 			return none, err
 		}
 	}
-	order := poolOrders[by]
+	order, ok := poolOrders[by]
+	if !ok {
+		order = poolOrders["pool"]
+	}
 	slices.SortStableFunc(lines, func(x, y PoolLine) int {
 		if x.Archived != y.Archived {
 			return map[bool]int{false: -1, true: 1}[x.Archived]
 		}
-		way := 0
-		if order != nil {
-			way = order(&x, &y)
-		} else if by == "pool" && down {
-			way = cmp.Compare(x.Street, y.Street)
-		}
+		way := order(&x, &y)
 		if down && way != unknownLast && way != -unknownLast {
 			way = -way
 		}
@@ -167,7 +166,7 @@ func (s *Service) asked(
 	if strings.TrimSpace(find) == "" {
 		return pools, lines, nil
 	}
-	hits, err := s.Find(ctx, a, find)
+	hits, err := s.found(ctx, a, find)
 	if err != nil {
 		return nil, nil, err
 	}
@@ -177,11 +176,11 @@ func (s *Service) asked(
 	}
 	found := make([]PoolLine, 0, len(hits))
 	for _, h := range hits {
-		line := PoolLine{ID: h.ID, Street: h.Street, Archived: h.Archived}
-		if i, ok := at[h.ID]; ok {
+		line := PoolLine{ID: h.id, Street: h.street, Archived: h.archived}
+		if i, ok := at[h.id]; ok {
 			line = lines[i]
 		}
-		line.Customer, line.Part = h.Customer, h.Part
+		line.Customer, line.Part = h.customer, h.part
 		found = append(found, line)
 	}
 	return pools, found, nil

@@ -34,6 +34,7 @@ export type CleaningSettings = Schemas["CleaningSettings"];
 export type Sketch = Schemas["Sketch"];
 export type RunView = Schemas["RunView"];
 export type RunEvent = Schemas["RunEvent"];
+export type RunLine = Schemas["RunLine"];
 export type RunBrief = Schemas["RunBrief"];
 export type PoolWork = Schemas["PoolWork"];
 export type ProcedureBrief = Schemas["ProcedureBrief"];

@@ -229,23 +229,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/find": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Pools by street, customer, model or part */
-        get: operations["find-pools"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/v1/imports": {
         parameters: {
             query?: never;
@@ -1199,6 +1182,23 @@ export interface paths {
         };
         /** The procedures that suit a pool's pad, and its runs */
         get: operations["get-work"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Guided runs of the pools you may see, newest first */
+        get: operations["list-runs"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2484,14 +2484,6 @@ export interface components {
             cross90: number;
             days: components["schemas"]["DayLoad"][] | null;
         };
-        FoundPool: {
-            archived: boolean;
-            customer: string;
-            id: string;
-            /** @description the part that the letters are in; empty: the street or the customer */
-            part: string;
-            street: string;
-        };
         FoundView: {
             mend: string;
             name: string;
@@ -3297,6 +3289,14 @@ export interface components {
         };
         PagePoolLine: {
             items: components["schemas"]["PoolLine"][];
+            /**
+             * Format: int64
+             * @description of the whole list as it was asked for
+             */
+            total: number;
+        };
+        PageRunLine: {
+            items: components["schemas"]["RunLine"][];
             /**
              * Format: int64
              * @description of the whole list as it was asked for
@@ -4264,6 +4264,31 @@ export interface components {
              * @description how many moving events came before it
              */
             turn: number;
+        };
+        RunLine: {
+            by: string;
+            /** Format: date-time */
+            ended: string | null;
+            id: string;
+            /**
+             * Format: date-time
+             * @description for a while, with the pad made safe
+             */
+            left: string | null;
+            name: string;
+            /** Format: int64 */
+            of: number;
+            poolId: string;
+            /** Format: date-time */
+            startedAt: string;
+            /**
+             * Format: int64
+             * @description of the script, from 0; as many as it has when all are done
+             */
+            step: number;
+            street: string;
+            /** @description why it ended without its aim; empty: it reached it, or goes on */
+            why: string;
         };
         RunView: {
             /** @description the step that is next; empty when over */
@@ -6415,73 +6440,6 @@ export interface operations {
             };
             /** @description Request Entity Too Large */
             413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-            /** @description Service Unavailable */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-        };
-    };
-    "find-pools": {
-        parameters: {
-            query?: {
-                q?: string;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FoundPool"][] | null;
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12036,6 +11994,77 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-runs": {
+        parameters: {
+            query?: {
+                page?: number;
+                /** @description lines on a page */
+                size?: number;
+                /** @description words that are in what the pool or the work is called */
+                find?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageRunLine"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,7 +1,9 @@
+import { Checkbox, Input } from "antd";
 import { useId, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Choice } from "./choice";
 import { Drop } from "./drop";
+import { FieldLine } from "./field-line";
 import { decimalsOf, toShown, toTrade, unitOf } from "./format";
 import { believable, figuresOf, readFigure } from "./read-figure";
 
@@ -36,41 +38,29 @@ interface Props {
   say?: string;
   id?: string;
   hint?: string;
-  /** Letters are expected, not a figure. */
-  words?: boolean;
   onChange: (text: string) => void;
 }
 
 /** One typed figure with its unit, and the sentence that refuses it beside it. */
-export function FigureField({ label, unit, value, say, id, hint, words, onChange }: Props) {
+export function FigureField({ label, unit, value, say, id, hint, onChange }: Props) {
   const made = useId();
   const own = id ?? made;
-  const { shown, type } = useShown(value, words ? undefined : unit, onChange);
+  const { shown, type } = useShown(value, unit, onChange);
   return (
-    <div className={`ff ${say ? "wrong" : ""}`}>
-      <label htmlFor={own}>{label}</label>
-      <span className="ff-in">
-        <input
-          id={own}
-          inputMode={words ? "text" : "decimal"}
-          autoComplete="off"
-          value={shown}
-          aria-invalid={Boolean(say)}
-          aria-describedby={`${own}-says`}
-          onChange={(e) => type(e.target.value)}
-        />
-        {unit && <span className="unit">{unitOf(unit)}</span>}
-      </span>
-      <span id={`${own}-says`} className="ff-says">
-        {say ? (
-          <span className="field-says" role="alert">
-            {say}
-          </span>
-        ) : (
-          hint
-        )}
-      </span>
-    </div>
+    <FieldLine id={own} label={label} say={say} hint={hint}>
+      <Input
+        id={own}
+        inputMode="decimal"
+        enterKeyHint="next"
+        autoComplete="off"
+        value={shown}
+        suffix={unit && unitOf(unit)}
+        status={say ? "error" : undefined}
+        aria-invalid={Boolean(say)}
+        aria-describedby={`${own}-says`}
+        onChange={(e) => type(e.target.value)}
+      />
+    </FieldLine>
   );
 }
 
@@ -93,17 +83,9 @@ export function ChoiceField<T extends string>({
   const made = useId();
   const own = id ?? made;
   return (
-    <div className={`ff ${say ? "wrong" : ""}`}>
-      <label htmlFor={own}>{label}</label>
-      <span className="ff-in">
-        <Choice id={own} value={value} options={options} wrong={Boolean(say)} onChange={onChange} />
-      </span>
-      {say && (
-        <span className="field-says" role="alert">
-          {say}
-        </span>
-      )}
-    </div>
+    <FieldLine id={own} label={label} say={say}>
+      <Choice id={own} value={value} options={options} wrong={Boolean(say)} onChange={onChange} />
+    </FieldLine>
   );
 }
 
@@ -117,10 +99,9 @@ export function TickField({
   onChange: (v: boolean) => void;
 }) {
   return (
-    <label className="tick-line">
-      <input type="checkbox" checked={checked} onChange={(e) => onChange(e.target.checked)} />
+    <Checkbox className="tick-line" checked={checked} onChange={(e) => onChange(e.target.checked)}>
       {label}
-    </label>
+    </Checkbox>
   );
 }
 

@@ -1,6 +1,7 @@
 import type { TFunction } from "i18next";
 import { useTranslation } from "react-i18next";
 import type { Verdict } from "../api/client";
+import { DataTable } from "./data-table";
 import { axisMarks, difference, figure, toShown, toTrade, unitOf } from "./format";
 import { diamond, stationPaths } from "./glyphs";
 
@@ -441,35 +442,35 @@ function Hatches() {
 function GradeTable({ grade, name }: { grade: Grade; name: (id: string) => string }) {
   const { t } = useTranslation();
   return (
-    <table className="twin">
-      <caption className="sr">{t("grade.tableCaption")}</caption>
-      <thead>
-        <tr>
-          <th scope="col">{t("grade.place")}</th>
-          <th scope="col">{t("grade.before")}</th>
-          <th scope="col">{t("grade.after")}</th>
-          <th scope="col">{t("grade.lost")}</th>
-        </tr>
-      </thead>
-      <tbody>
-        {grade.stations.map((s) => (
-          <tr key={s.id}>
-            <th scope="row">{name(s.id)}</th>
-            <td>
-              <span className="n">{figure(s.todayIn, "psi")}</span>{" "}
-              <span className="exp">{figure(s.cleanIn, "psi")}</span>
-            </td>
-            <td>
-              <span className="n">{figure(s.todayOut, "psi")}</span>{" "}
-              <span className="exp">{figure(s.cleanOut, "psi")}</span>
-            </td>
-            <td>
+    <DataTable
+      name="grade-table"
+      label={t("grade.tableCaption")}
+      rows={grade.stations}
+      keyOf={(s) => s.id}
+      columns={[
+        { key: "place", title: t("grade.place"), head: true, cell: (s) => name(s.id) },
+        { key: "before", title: t("grade.before"), cell: (s) => <Both is={s.todayIn} clean={s.cleanIn} /> },
+        { key: "after", title: t("grade.after"), cell: (s) => <Both is={s.todayOut} clean={s.cleanOut} /> },
+        {
+          key: "lost",
+          title: t("grade.lost"),
+          cell: (s) => (
+            <>
               <span className="n">{figure(s.todayIn - s.todayOut, "psi")}</span>{" "}
               {difference(s.todayIn - s.todayOut - (s.cleanIn - s.cleanOut), "psi")}
-            </td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
+            </>
+          ),
+        },
+      ]}
+    />
+  );
+}
+
+/** A pressure today, and as it would be clean. */
+function Both({ is, clean }: { is: number; clean: number }) {
+  return (
+    <>
+      <span className="n">{figure(is, "psi")}</span> <span className="exp">{figure(clean, "psi")}</span>
+    </>
   );
 }

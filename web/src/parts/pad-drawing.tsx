@@ -1,5 +1,6 @@
 import { useTranslation } from "react-i18next";
 import type { PadDocument, PathsView } from "../api/client";
+import { DataTable } from "./data-table";
 import { figure, measured, percent, unitOf } from "./format";
 import { stationPaths } from "./glyphs";
 import { layOut, type Stretch } from "./pad-layout";
@@ -164,38 +165,49 @@ export function PadTable({ paths }: { paths: PathsView }) {
   const most = Math.max(1, ...paths.reaches.map((r) => Math.abs(r.gpm)));
   const shown = paths.reaches.filter((r) => r.kind !== "passage");
   return (
-    <table className="twin pad-table">
-      <caption className="sr">{t("drawing.caption")}</caption>
-      <thead>
-        <tr>
-          <th>{t("grade.place")}</th>
-          <th>{t("drawing.flow")}</th>
-          <th>{t("drawing.speed")}</th>
-          <th>{t("drawing.valve")}</th>
-        </tr>
-      </thead>
-      <tbody>
-        {shown.map((r) => (
-          <tr key={r.id} data-reach={r.id} className={Math.abs(r.gpm) < still ? "still" : ""}>
-            <td>
+    <DataTable
+      name="pad-table"
+      label={t("drawing.caption")}
+      rows={shown}
+      keyOf={(r) => r.id}
+      attrs={(r) => ({ "data-reach": r.id, className: Math.abs(r.gpm) < still ? "still" : "" })}
+      columns={[
+        {
+          key: "place",
+          title: t("grade.place"),
+          cell: (r) => (
+            <>
               {reachName(r, t)}
               <i className="width" style={{ width: `${(100 * Math.abs(r.gpm)) / most}%` }} />
-            </td>
-            <td>
+            </>
+          ),
+        },
+        {
+          key: "flow",
+          title: t("drawing.flow"),
+          cell: (r) => (
+            <>
               <span className="n">{figure(r.gpm, "gpm")}</span> {unitOf("gpm")}
-            </td>
-            <td>{r.ftPerS > 0.05 ? measured(r.ftPerS, "ft/s") : ""}</td>
-            <td>
-              {r.opening < 0.02
-                ? t("drawing.shut")
-                : r.opening < 0.99
-                  ? t("drawing.open", { percent: percent(r.opening) })
-                  : ""}
-            </td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
+            </>
+          ),
+        },
+        {
+          key: "speed",
+          title: t("drawing.speed"),
+          cell: (r) => (r.ftPerS > 0.05 ? measured(r.ftPerS, "ft/s") : ""),
+        },
+        {
+          key: "valve",
+          title: t("drawing.valve"),
+          cell: (r) =>
+            r.opening < 0.02
+              ? t("drawing.shut")
+              : r.opening < 0.99
+                ? t("drawing.open", { percent: percent(r.opening) })
+                : "",
+        },
+      ]}
+    />
   );
 }
 

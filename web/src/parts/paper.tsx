@@ -1,4 +1,5 @@
 import type { PaperPage } from "../api/client";
+import { DataTable } from "./data-table";
 import { shortDay } from "./format";
 import { StateMark } from "./state-mark";
 
@@ -46,29 +47,16 @@ function Piece({ block: b, alone }: { block: Block; alone?: boolean }) {
       );
     case "table":
       return (
-        <table className="twin paper-table stacks">
-          <thead>
-            <tr>
-              {b.head?.map((h) => (
-                <th key={h} scope="col">
-                  {h}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {b.rows?.map((r, i) => (
-              // biome-ignore lint/suspicious/noArrayIndexKey: a paper's rows stay where they are
-              <tr key={i}>
-                {r?.map((c, k) => (
-                  <td key={b.head?.[k]} data-head={b.head?.[k]}>
-                    {c}
-                  </td>
-                ))}
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <DataTable
+          name="paper-table"
+          label={b.head?.join(", ") ?? ""}
+          stacks
+          rows={b.rows?.map((cells) => ({ cells: cells ?? [] })) ?? []}
+          keyOf={(_, i) => i}
+          columns={
+            b.head?.map((h, k) => ({ key: String(k), title: h, cell: (r: { cells: string[] }) => r.cells[k] })) ?? []
+          }
+        />
       );
     case "chart":
       return b.chart ? <Trend chart={b.chart} /> : null;

@@ -1,3 +1,6 @@
+import { Input } from "antd";
+import { FieldLine } from "./field-line";
+
 /** A password that nobody sees. */
 export function PasswordField({
   id,
@@ -17,27 +20,15 @@ export function PasswordField({
   onChange: (text: string) => void;
 }) {
   return (
-    <div className={`ff ${say ? "wrong" : ""}`}>
-      <label htmlFor={id}>{label}</label>
-      <span className="ff-in">
-        <input
-          id={id}
-          type="password"
-          autoComplete={current ? "current-password" : "new-password"}
-          value={value}
-          aria-invalid={Boolean(say)}
-          onChange={(e) => onChange(e.target.value)}
-        />
-      </span>
-      <span className="ff-says">
-        {say ? (
-          <span className="field-says" role="alert">
-            {say}
-          </span>
-        ) : (
-          hint
-        )}
-      </span>
-    </div>
+    <FieldLine id={id} label={label} say={say} hint={hint}>
+      <Input.Password
+        id={id}
+        autoComplete={current ? "current-password" : "new-password"}
+        value={value}
+        aria-invalid={Boolean(say)}
+        aria-describedby={`${id}-says`}
+        onChange={(e) => onChange(e.target.value)}
+      />
+    </FieldLine>
   );
 }

@@ -1,4 +1,5 @@
 import { useMutation } from "@tanstack/react-query";
+import { Button } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, fieldSays, type Problem } from "../api/client";
@@ -7,6 +8,7 @@ import { Drop } from "./drop";
 import { longDay } from "./format";
 import { type PhotoOf, sendPhoto } from "./send-photo";
 import { StateMark } from "./state-mark";
+import { WordsField } from "./words-field";
 
 export interface Shot {
   id: string;
@@ -24,16 +26,7 @@ export function AddPhoto({ pool, of }: { pool: string; of?: PhotoOf }) {
   const send = useSending(pool, of, () => setCaption(""));
   return (
     <div className="add-photo">
-      <label className="line">
-        {t("photo.caption")}
-        <input
-          id="photo-caption"
-          value={caption}
-          maxLength={300}
-          autoComplete="off"
-          onChange={(e) => setCaption(e.target.value)}
-        />
-      </label>
+      <WordsField id="photo-caption" label={t("photo.caption")} value={caption} onChange={setCaption} />
       <Drop
         id="photo-file"
         label={t("photo.add")}
@@ -142,45 +135,22 @@ export function Photos({ shots, shown, mayEdit }: { shots: Shot[]; shown?: strin
           <span className="part-acts">
             {s.id === shown && <b>{t("photo.stands")}</b>}
             {s.id !== shown && shown !== undefined && (
-              <button
-                type="button"
-                className="as-table"
-                onClick={() => show.mutate({ params: { path: { id: s.id } } })}
-              >
+              <Button type="link" onClick={() => show.mutate({ params: { path: { id: s.id } } })}>
                 {t("photo.show")}
-              </button>
+              </Button>
             )}
             {mayEdit && going !== s.id && (
-              <button type="button" className="as-table" data-act="away" onClick={() => setGoing(s.id)}>
+              <Button type="link" data-act="away" onClick={() => setGoing(s.id)}>
                 {t("photo.away")}
-              </button>
+              </Button>
             )}
           </span>
           {going === s.id && (
             <span className="part-form">
-              <label className="line">
-                {t("photo.why")}
-                <input
-                  id="photo-why"
-                  value={why}
-                  maxLength={300}
-                  autoComplete="off"
-                  aria-invalid={Boolean(says.why)}
-                  onChange={(e) => setWhy(e.target.value)}
-                />
-                {says.why && (
-                  <span className="field-says" role="alert">
-                    {says.why}
-                  </span>
-                )}
-              </label>
-              <button
-                type="button"
-                className="btn small"
-                onClick={() => away.mutate({ params: { path: { id: s.id } }, body: { why } })}
-              >
+              <WordsField id="photo-why" label={t("photo.why")} value={why} say={says.why} onChange={setWhy} />
+              <Button size="small" onClick={() => away.mutate({ params: { path: { id: s.id } }, body: { why } })}>
                 {t("photo.away")}
-              </button>
+              </Button>
             </span>
           )}
         </li>

@@ -1,41 +1,35 @@
 import type { ReactNode } from "react";
-import type { FrameProps } from "./frame";
+import { Page } from "../frame/page";
 import { PoolPages } from "./pool-pages";
 import { Loading, Trouble } from "./quiet-states";
-import { Strip } from "./strip";
 
 /** A page about one pool: the frame, its name, its pages, and what there is once it is here. */
 export function PoolFrame<T>({
-  frame,
   id,
   street,
   query,
   of,
 }: {
-  frame: FrameProps;
   id: string;
   street: (data: T) => string;
   query: { data?: T; isError: boolean; error: unknown; refetch: () => unknown };
   of: (data: T) => ReactNode;
 }) {
   return (
-    <div className="frame plain">
-      <Strip {...frame} />
-      <main className="whole">
-        {query.data ? (
-          <>
-            <header className="top">
-              <h1>{street(query.data)}</h1>
-            </header>
-            <PoolPages id={id} />
-            {of(query.data)}
-          </>
-        ) : query.isError ? (
-          <Trouble error={query.error} onRetry={() => query.refetch()} />
-        ) : (
-          <Loading />
-        )}
-      </main>
-    </div>
+    <Page>
+      {query.data ? (
+        <>
+          <header className="top">
+            <h1>{street(query.data)}</h1>
+          </header>
+          <PoolPages id={id} />
+          {of(query.data)}
+        </>
+      ) : query.isError ? (
+        <Trouble error={query.error} onRetry={() => query.refetch()} />
+      ) : (
+        <Loading />
+      )}
+    </Page>
   );
 }

@@ -1,9 +1,12 @@
+import { Button, Segmented } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { figure } from "./format";
 import { Tool } from "./glyphs";
 
 export type PumpState = "running" | "off" | "unknown";
+
+const states: PumpState[] = ["running", "off", "unknown"];
 
 const glyph: Record<PumpState, string> = { running: "impeller", off: "off", unknown: "unknown" };
 
@@ -20,7 +23,7 @@ export function PumpPlate({
   const { t } = useTranslation();
   const [open, setOpen] = useState(false);
   return (
-    <section className={`pump ${state}`} aria-label={t("pump.label")}>
+    <section className={`pump ${state}`} aria-label={t("pump.label")} data-pump={state}>
       <Tool name={glyph[state]} size={52} className="state-glyph" />
       <strong className="pump-state">
         <span>{t("pump.pump")}</span> {t(`pump.${state}`)}
@@ -41,26 +44,23 @@ export function PumpPlate({
         {state !== "off" && <i className="sq" />}
         {t(`pump.${state}Lock`)}
       </span>
-      <button type="button" className="pump-say" aria-expanded={open} onClick={() => setOpen(!open)}>
+      <Button type="text" className="pump-say" id="pump-say" aria-expanded={open} onClick={() => setOpen(!open)}>
         {t(state === "unknown" ? "pump.say" : "pump.change")}
-      </button>
+      </Button>
       {open && (
-        <fieldset className="pump-choice">
-          <legend className="sr">{t("pump.label")}</legend>
-          {(["running", "off", "unknown"] as const).map((s) => (
-            <button
-              key={s}
-              type="button"
-              aria-pressed={s === state}
-              onClick={() => {
-                onState(s);
-                setOpen(false);
-              }}
-            >
-              {t(`pump.${s}`)}
-            </button>
-          ))}
-        </fieldset>
+        <div className="pump-choice">
+          <Segmented
+            block
+            size="large"
+            aria-label={t("pump.label")}
+            value={state}
+            options={states.map((s) => ({ value: s, label: <span data-say={s}>{t(`pump.${s}`)}</span> }))}
+            onChange={(s) => {
+              onState(s);
+              setOpen(false);
+            }}
+          />
+        </div>
       )}
       <svg className="flow" aria-hidden="true" preserveAspectRatio="xMinYMid slice" viewBox="0 0 336 10">
         <path d={Array.from({ length: 15 }, (_, i) => `M${24 * i - 24} 0l8 5-8 5`).join("")} />

@@ -1,3 +1,4 @@
+import { Button } from "antd";
 import { useTranslation } from "react-i18next";
 import { mayPass, type Problem } from "../api/client";
 import { StateMark } from "./state-mark";
@@ -22,9 +23,7 @@ export function Trouble({ error, onRetry }: { error: unknown; onRetry: () => voi
         <b>{problem?.status ? problem.detail : t("state.offline")}</b>
       </p>
       {mayPass(error) && <p>{t("state.triesAgain")}</p>}
-      <button type="button" className="btn" onClick={onRetry}>
-        {t("state.retry")}
-      </button>
+      <Button onClick={onRetry}>{t("state.retry")}</Button>
     </div>
   );
 }

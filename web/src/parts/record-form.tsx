@@ -1,4 +1,5 @@
 import { useMutation } from "@tanstack/react-query";
+import { Button } from "antd";
 import { type FormEvent, type ReactNode, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { fieldSays, type Problem } from "../api/client";
@@ -120,13 +121,19 @@ export function RecordEnd<R extends Versioned, F extends object>({
         </p>
       )}
       <span className="part-acts">
-        <button type="submit" className={small ? "btn small" : "btn main"} id={id} disabled={record.pending}>
+        <Button
+          htmlType="submit"
+          type={small ? "default" : "primary"}
+          size={small ? "small" : "large"}
+          id={id}
+          disabled={record.pending}
+        >
           {t(stands ? "record.keepMine" : "record.save")}
-        </button>
+        </Button>
         {stands && (
-          <button type="button" className={small ? "btn small" : "btn"} onClick={record.takeTheirs}>
+          <Button size={small ? "small" : "middle"} onClick={record.takeTheirs}>
             {t("record.keepTheirs")}
-          </button>
+          </Button>
         )}
         {children}
       </span>

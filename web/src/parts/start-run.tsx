@@ -1,10 +1,15 @@
-import { useEffect, useRef, useState } from "react";
+import { Button, Modal, Radio } from "antd";
+import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { useNavigate } from "react-router";
 import { v7 as uuid } from "uuid";
 import { api, fieldSays, type PoolWork, type Problem, type ProcedureBrief } from "../api/client";
+import { FigureField } from "./figure-field";
+import { Tool } from "./glyphs";
 import { readFigure } from "./read-figure";
+import styles from "./start-run.module.css";
 import { StateMark } from "./state-mark";
+import { WordsField } from "./words-field";
 
 interface Props {
   pool: string;
@@ -21,26 +26,36 @@ interface Props {
 export function StartRun({ pool, stop, rpm, work, procedure: p, label, main }: Props) {
   const { t } = useTranslation();
   const go = useNavigate();
-  const ref = useRef<HTMLDialogElement>(null);
   const [open, setOpen] = useState(false);
   const [id] = useState(() => uuid());
   const [reason, setReason] = useState("");
   const [water, setWater] = useState("");
   const [short, setShort] = useState(p.short > 0);
   const start = api.useMutation("post", "/api/v1/pools/{id}/runs");
-  useEffect(() => {
-    const d = ref.current;
-    if (open && !d?.open) d?.showModal();
-    if (!open && d?.open) d.close();
-  }, [open]);
   const problem = start.error as Problem | null;
   const says = fieldSays(problem);
   const held = p.discharges ? work.hold : null;
+  const begin = () =>
+    start.mutate(
+      {
+        params: { path: { id: pool } },
+        body: {
+          id,
+          procedure: p.id,
+          stopId: stop,
+          speed: rpm ?? undefined,
+          waterF: water.trim() ? readFigure(water) || -1 : undefined,
+          reason: reason || undefined,
+          short: short || undefined,
+        },
+      },
+      { onSuccess: (run) => go(`/runs/${run.id}`) },
+    );
   return (
     <>
-      <button
-        type="button"
-        className={`btn ${main ? "main" : ""}`}
+      <Button
+        type={main ? "primary" : "default"}
+        size={main ? "large" : "middle"}
         data-start={p.id}
         onClick={() => {
           start.reset();
@@ -48,105 +63,86 @@ export function StartRun({ pool, stop, rpm, work, procedure: p, label, main }: P
         }}
       >
         {label ?? p.name}
-      </button>
-      {open && (
-        <dialog
-          ref={ref}
-          className="log-sheet start-run"
-          aria-labelledby={`start-${p.id}`}
-          onClose={() => setOpen(false)}
-        >
-          <form
-            onSubmit={(e) => {
-              e.preventDefault();
-              start.mutate(
-                {
-                  params: { path: { id: pool } },
-                  body: {
-                    id,
-                    procedure: p.id,
-                    stopId: stop,
-                    speed: rpm ?? undefined,
-                    waterF: water.trim() ? readFigure(water) || -1 : undefined,
-                    reason: reason || undefined,
-                    short: short || undefined,
-                  },
-                },
-                { onSuccess: (run) => go(`/runs/${run.id}`) },
-              );
-            }}
+      </Button>
+      <Modal
+        open={open}
+        onCancel={() => setOpen(false)}
+        destroyOnHidden
+        title={p.name}
+        closeIcon={<Tool name="no" />}
+        footer={
+          <Button
+            type="primary"
+            size="large"
+            block
+            id="run-start"
+            htmlType="submit"
+            form={`start-${p.id}`}
+            disabled={start.isPending}
           >
-            <header className="log-head">
-              <h2 id={`start-${p.id}`}>{p.name}</h2>
-              <button type="button" className="btn plain" onClick={() => setOpen(false)}>
-                {t("log.back")}
-              </button>
-            </header>
-            <p className="lead">
-              {p.aim} {t("run.minutes", { n: p.minutes })}
+            {t("run.start")}
+          </Button>
+        }
+      >
+        <form
+          id={`start-${p.id}`}
+          className={styles.start}
+          onSubmit={(e) => {
+            e.preventDefault();
+            begin();
+          }}
+        >
+          <p className="lead">
+            {p.aim} {t("run.minutes", { n: p.minutes })}
+          </p>
+          <ul className="care">
+            {p.cautions.map((c) => (
+              <li key={c}>
+                <StateMark mark="act" size={18} />
+                <span>{c}</span>
+              </li>
+            ))}
+          </ul>
+          {p.takes.length > 0 && (
+            <p>
+              <b>{t("run.takes")}</b> {p.takes.map((m) => [m.name, m.amount].filter(Boolean).join(" ")).join(" · ")}
             </p>
-            <ul className="care">
-              {p.cautions.map((c) => (
-                <li key={c}>
-                  <StateMark mark="act" size={18} />
-                  <span>{c}</span>
-                </li>
-              ))}
-            </ul>
-            {p.takes.length > 0 && (
-              <p>
-                <b>{t("run.takes")}</b> {p.takes.map((m) => [m.name, m.amount].filter(Boolean).join(" ")).join(" · ")}
-              </p>
-            )}
-            {p.short > 0 && (
-              <fieldset className="run-form" id="run-form">
-                {[true, false].map((few) => (
-                  <label key={String(few)}>
-                    <input type="radio" name={`form-${p.id}`} checked={short === few} onChange={() => setShort(few)} />
-                    {t(few ? "run.short" : "run.full", { count: few ? p.short : p.steps })}
-                  </label>
-                ))}
-              </fieldset>
-            )}
-            {p.lifts && (
-              <label className="line">
-                {t("run.water")}
-                <input
-                  id="run-water"
-                  inputMode="decimal"
-                  autoComplete="off"
-                  value={water}
-                  aria-invalid={Boolean(says.waterF)}
-                  onChange={(e) => setWater(e.target.value)}
-                />
-                {says.waterF && (
-                  <span className="field-says" role="alert">
-                    {says.waterF}
-                  </span>
-                )}
-              </label>
-            )}
-            {(held || says.reason) && (
-              <label className="line">
+          )}
+          {p.short > 0 && (
+            <Radio.Group
+              id="run-form"
+              value={short}
+              options={[true, false].map((few) => ({
+                value: few,
+                label: t(few ? "run.short" : "run.full", { count: few ? p.short : p.steps }),
+              }))}
+              onChange={(e) => setShort(e.target.value)}
+            />
+          )}
+          {p.lifts && (
+            <FigureField id="run-water" label={t("run.water")} value={water} say={says.waterF} onChange={setWater} />
+          )}
+          {(held || says.reason) && (
+            <WordsField
+              id="run-reason"
+              label={
                 <span className="advice">
                   <StateMark mark="hold" />
                   <span>{says.reason ?? t("run.held", { why: held?.why ?? "" })}</span>
                 </span>
-                <input id="run-reason" value={reason} maxLength={300} onChange={(e) => setReason(e.target.value)} />
-              </label>
-            )}
-            {problem && !says.reason && !says.waterF && (
-              <p className="field-says" role="alert">
-                {Object.values(says)[0] ?? problem.detail ?? t("state.offline")}
-              </p>
-            )}
-            <p className="quiet">{t("run.rules")}</p>
-            <button type="submit" className="btn main" id="run-start" disabled={start.isPending}>
-              {t("run.start")}
-            </button>
-          </form>
-        </dialog>
-      )}
+              }
+              value={reason}
+              onChange={setReason}
+            />
+          )}
+          {problem && !says.reason && !says.waterF && (
+            <p className="field-says" role="alert">
+              {Object.values(says)[0] ?? problem.detail ?? t("state.offline")}
+            </p>
+          )}
+          <p className="quiet">{t("run.rules")}</p>
+        </form>
+      </Modal>
     </>
   );
 }

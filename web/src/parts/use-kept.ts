@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useState } from "react";
+import { tellKept } from "./waiting";
 
 export type Change<T> = Partial<T> | ((stands: T) => Partial<T>);
 
@@ -18,6 +19,7 @@ export function useKept<T extends object>(key: string, fresh: () => T) {
     try {
       localStorage.setItem(key, JSON.stringify(value));
       setKept(true);
+      tellKept();
     } catch {
       setKept(false);
     }
@@ -29,6 +31,7 @@ export function useKept<T extends object>(key: string, fresh: () => T) {
   );
   const clear = useCallback(() => {
     localStorage.removeItem(key);
+    tellKept();
     setValue(fresh());
   }, [key, fresh]);
   return { value, change, clear, kept };

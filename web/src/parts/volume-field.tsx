@@ -1,7 +1,9 @@
+import { Button } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, fieldSays, type Problem } from "../api/client";
 import { ChoiceField, FigureField } from "./figure-field";
+import { Fold } from "./fold";
 import { figure } from "./format";
 import { readFigure } from "./read-figure";
 
@@ -37,8 +39,7 @@ export function VolumeField({
   return (
     <>
       <FigureField id={id} label={t("pad.gallons")} unit="gal" value={value} say={say} onChange={onChange} />
-      <details className="volume">
-        <summary>{t("volume.workOut")}</summary>
+      <Fold head={t("volume.workOut")}>
         <ChoiceField
           id={`${id}-shape`}
           label={t("volume.shape")}
@@ -58,9 +59,8 @@ export function VolumeField({
             onChange={(text) => setTyped({ ...typed, [key]: text })}
           />
         ))}
-        <button
-          type="button"
-          className="btn small"
+        <Button
+          size="small"
           id={`${id}-work-out`}
           onClick={() =>
             work.mutate(
@@ -79,13 +79,13 @@ export function VolumeField({
           }
         >
           {t("volume.take")}
-        </button>
+        </Button>
         {work.data && (
           <p role="status">
             {t("volume.holds", { gallons: figure(work.data.gallons, "gal") })} {t("volume.how")}
           </p>
         )}
-      </details>
+      </Fold>
     </>
   );
 }

@@ -2,7 +2,6 @@ import { useTranslation } from "react-i18next";
 import { useParams } from "react-router";
 import { api } from "../../api/client";
 import { longDay } from "../../parts/format";
-import type { FrameProps } from "../../parts/frame";
 import { AddPhoto, Photos } from "../../parts/photos";
 import { PoolFrame } from "../../parts/pool-frame";
 import { Archive } from "./archive";
@@ -11,13 +10,12 @@ import { Facts } from "./facts";
 import { Links } from "./links";
 
 /** What a pool is, whose, who comes when, how it looks, and who changed that. */
-export function AboutView(frame: FrameProps) {
+export function AboutView() {
   const { t } = useTranslation();
   const { id = "" } = useParams();
   const about = api.useQuery("get", "/api/v1/pools/{id}/about", { params: { path: { id } } });
   return (
     <PoolFrame
-      frame={frame}
       id={id}
       query={about}
       street={(a) => a.name}

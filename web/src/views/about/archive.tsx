@@ -1,3 +1,4 @@
+import { Button } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, type PoolAbout, type Problem } from "../../api/client";
@@ -23,23 +24,21 @@ export function Archive({ about }: { about: PoolAbout }) {
       {about.archivedAt && <p>{t("about.archived", { at: longDay(about.archivedAt) })}</p>}
       {put.isError && <p role="alert">{(put.error as Problem).detail ?? t("state.offline")}</p>}
       {about.archivedAt ? (
-        <button type="button" className="btn" onClick={() => ask(false)}>
-          {t("about.takeBack")}
-        </button>
+        <Button onClick={() => ask(false)}>{t("about.takeBack")}</Button>
       ) : sure ? (
         <span className="part-acts">
           <span>{t("about.sure")}</span>
-          <button type="button" className="btn" id="archive-sure" onClick={() => ask(true)}>
+          <Button id="archive-sure" onClick={() => ask(true)}>
             {t("about.archive")}
-          </button>
-          <button type="button" className="btn plain" onClick={() => setSure(false)}>
+          </Button>
+          <Button type="link" onClick={() => setSure(false)}>
             {t("log.back")}
-          </button>
+          </Button>
         </span>
       ) : (
-        <button type="button" className="btn" id="archive" onClick={() => setSure(true)}>
+        <Button id="archive" onClick={() => setSure(true)}>
           {t("about.archive")}
-        </button>
+        </Button>
       )}
     </section>
   );

@@ -1,12 +1,14 @@
+import { Button } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { v7 as uuid } from "uuid";
 import { api, http, type PoolAbout, type Problem } from "../../api/client";
 import { useChanged } from "../../api/use-changed";
 import { languages } from "../../i18n";
-import { ChoiceField, FigureField } from "../../parts/figure-field";
+import { ChoiceField } from "../../parts/figure-field";
 import { RecordEnd, useRecordForm } from "../../parts/record-form";
 import { StateMark } from "../../parts/state-mark";
+import { WordsField } from "../../parts/words-field";
 
 type Customer = NonNullable<PoolAbout["customer"]>;
 
@@ -28,9 +30,9 @@ export function CustomerPart({ about }: { about: PoolAbout }) {
         </p>
       )}
       {about.mayEdit && !open && (
-        <button type="button" className="btn" id="customer-change" onClick={() => setOpen(true)}>
+        <Button id="customer-change" onClick={() => setOpen(true)}>
           {t(who && !who.erased ? "record.change" : "customer.name")}
-        </button>
+        </Button>
       )}
       {open && <Form about={about} onDone={() => setOpen(false)} />}
     </section>
@@ -117,10 +119,9 @@ function Form({ about, onDone }: { about: PoolAbout; onDone: () => void }) {
   return (
     <form className="part-form" onSubmit={record.submit}>
       {(["name", "phone", "email", "note"] as const).map((f) => (
-        <FigureField
+        <WordsField
           key={f}
           id={`customer-${f}`}
-          words
           label={t(`customer.fields.${f}`)}
           value={form[f]}
           say={says[f]}
@@ -141,17 +142,16 @@ function Form({ about, onDone }: { about: PoolAbout; onDone: () => void }) {
         <p className="part-acts">
           {t("customer.known")}
           {known.data?.slice(0, 5).map((c) => (
-            <button
+            <Button
               key={c.id}
-              type="button"
-              className="as-table"
+              type="link"
               onClick={() => {
                 setStands(c);
                 set(c);
               }}
             >
               {[c.name, c.phone].filter(Boolean).join(", ")}
-            </button>
+            </Button>
           ))}
         </p>
       )}
@@ -162,21 +162,21 @@ function Form({ about, onDone }: { about: PoolAbout; onDone: () => void }) {
         </p>
       )}
       <RecordEnd record={record} id="customer-save" small theirs={(r) => t("record.nowSays", { text: r.name })}>
-        <button type="button" className="btn plain small" onClick={onDone}>
+        <Button type="link" size="small" onClick={onDone}>
           {t("log.back")}
-        </button>
+        </Button>
         {form.version > 0 && !sure && (
-          <button type="button" className="btn plain small" id="customer-erase" onClick={() => setSure(true)}>
+          <Button type="link" size="small" id="customer-erase" onClick={() => setSure(true)}>
             {t("customer.erase")}
-          </button>
+          </Button>
         )}
       </RecordEnd>
       {sure && (
         <p>
           {t("customer.eraseWhat")}{" "}
-          <button type="button" className="btn small" id="customer-erase-sure" onClick={erase}>
+          <Button size="small" id="customer-erase-sure" onClick={erase}>
             {t("customer.erase")}
-          </button>
+          </Button>
         </p>
       )}
     </form>

@@ -4,6 +4,7 @@ import { ChoiceField, FigureField } from "../../parts/figure-field";
 import { weekdayName } from "../../parts/format";
 import { RecordEnd, useRecordForm } from "../../parts/record-form";
 import { VolumeField } from "../../parts/volume-field";
+import { WordsField } from "../../parts/words-field";
 
 /** A pool's facts as they are typed. */
 const typed = (a: PoolAbout) => ({
@@ -56,34 +57,30 @@ export function Facts({ stands }: { stands: PoolAbout }) {
   return (
     <form className="settings" onSubmit={record.submit}>
       <fieldset disabled={!stands.mayEdit}>
-        <FigureField
+        <WordsField
           id="about-street"
-          words
           label={t("pad.street")}
           value={form.street}
           say={says.street}
           onChange={(street) => set({ street })}
         />
-        <FigureField
+        <WordsField
           id="about-which"
-          words
           label={t("pad.which")}
           hint={t("pad.whichHint")}
           value={form.which}
           say={says.which}
           onChange={(which) => set({ which })}
         />
-        <FigureField
+        <WordsField
           id="about-town"
-          words
           label={t("pad.town")}
           value={form.town}
           say={says.town}
           onChange={(town) => set({ town })}
         />
-        <FigureField
+        <WordsField
           id="about-access"
-          words
           label={t("record.access")}
           value={form.accessNote}
           hint={t("about.accessHint")}
@@ -133,9 +130,8 @@ export function Facts({ stands }: { stands: PoolAbout }) {
           onChange={(gallons) => set({ gallons })}
         />
         <div className="life">
-          <FigureField
+          <WordsField
             id="about-surface"
-            words
             label={t("about.surface")}
             value={form.surface}
             hint={t("about.surfaceHint")}
@@ -151,18 +147,16 @@ export function Facts({ stands }: { stands: PoolAbout }) {
         </div>
         <p className="quiet">{stands.spa ? t("about.spa", { what: stands.spa }) : t("about.noSpa")}</p>
         <div className="life">
-          <FigureField
+          <WordsField
             id="about-opens"
-            words
             label={t("cleaningSettings.opens")}
             value={form.seasonOpens}
             say={says.seasonOpens}
             hint={t("about.seasonHint")}
             onChange={(seasonOpens) => set({ seasonOpens })}
           />
-          <FigureField
+          <WordsField
             id="about-closes"
-            words
             label={t("cleaningSettings.closes")}
             value={form.seasonCloses}
             say={says.seasonCloses}

@@ -1,3 +1,4 @@
+import { Button } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, fieldSays, type PoolAbout, type Problem } from "../../api/client";
@@ -36,13 +37,9 @@ export function Links({ about }: { about: PoolAbout }) {
         {living.map((l) => (
           <li key={l.id} data-link={l.id}>
             {t("links.living", { by: l.by, at: longDay(l.madeAt), until: longDay(l.expiresAt) })}{" "}
-            <button
-              type="button"
-              className="as-table"
-              onClick={() => end.mutate({ params: { path: { id: about.id, link: l.id } } })}
-            >
+            <Button type="link" onClick={() => end.mutate({ params: { path: { id: about.id, link: l.id } } })}>
               {t("links.revoke")}
-            </button>
+            </Button>
           </li>
         ))}
       </ul>
@@ -61,9 +58,9 @@ export function Links({ about }: { about: PoolAbout }) {
           say={fieldSays(open.error as Problem | null).days}
           onChange={setDays}
         />
-        <button type="submit" className="btn" id="link-open">
+        <Button htmlType="submit" id="link-open">
           {t("links.open")}
-        </button>
+        </Button>
       </form>
     </section>
   );

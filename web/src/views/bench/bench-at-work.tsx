@@ -1,3 +1,4 @@
+import { Button } from "antd";
 import { useEffect, useMemo, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link, useLocation, useNavigate } from "react-router";
@@ -12,15 +13,15 @@ import {
   type Problem,
 } from "../../api/client";
 import { useChanged } from "../../api/use-changed";
+import { useMe } from "../../frame/me";
 import { clock, daysBetween, longDay, measured, now } from "../../parts/format";
-import type { FrameProps } from "../../parts/frame";
 import { Tool } from "../../parts/glyphs";
+import { GoButton } from "../../parts/go-button";
 import { GradeLine } from "../../parts/grade-line";
 import { PumpPlate } from "../../parts/pump-plate";
 import { RunsAndWork, useWork } from "../../parts/runs-and-work";
 import { StartRun } from "../../parts/start-run";
 import { StateMark } from "../../parts/state-mark";
-import { Strip } from "../../parts/strip";
 import { Where } from "../../parts/where";
 import { asVisit, emptyReading, findingsOf, stamped, useDraft } from "./draft";
 import { Found } from "./found";
@@ -36,8 +37,9 @@ import { otherwise, useWhatIf } from "./what-if";
 /** Milliseconds between tries to send a logged visit. */
 const sendAgain = 4000;
 
-export function BenchAtWork({ frame, bench }: { frame: FrameProps; bench: Bench }) {
+export function BenchAtWork({ bench }: { bench: Bench }) {
   const { t } = useTranslation();
+  const me = useMe();
   const { draft, change, clear, kept } = useDraft(bench.stopId);
   const { readings: typed, signs: seen, signsAt, called } = draft;
   // Opened because somebody called: said once, and taken back by a tap.
@@ -107,10 +109,9 @@ export function BenchAtWork({ frame, bench }: { frame: FrameProps; bench: Bench 
   const pump = draft.pump === "unknown" && rpm ? "running" : draft.pump;
   return (
     <div className="frame bench">
-      <Strip {...frame} current={bench.stopId} />
       <Header bench={bench} />
       <PumpPlate state={pump} rpm={rpm} onState={(s) => change({ pump: s })} />
-      <main className="work">
+      <main className="work" id="page">
         {trying.tried && <WhatIf before={trying.before} verdict={verdict} onBack={trying.stop} />}
         {verdict?.dangers.map((d) => (
           <p key={d.code} className={`danger ${d.stop ? "stop" : ""}`} role="alert">
@@ -131,9 +132,9 @@ export function BenchAtWork({ frame, bench }: { frame: FrameProps; bench: Bench 
             <h2 id="grade-head">{t("grade.title")}</h2>
             <GradeKey />
             {verdict?.grade && (
-              <button type="button" className="as-table" aria-pressed={table} onClick={() => setTable(!table)}>
+              <Button type="link" aria-pressed={table} onClick={() => setTable(!table)}>
                 {t(table ? "grade.asLine" : "grade.asTable")}
-              </button>
+              </Button>
             )}
           </div>
           {verdict?.grade ? (
@@ -153,7 +154,7 @@ export function BenchAtWork({ frame, bench }: { frame: FrameProps; bench: Bench 
           verdict={verdict}
           says={says}
           onChange={(is) => find({ readings: stamped(readings, is) })}
-          onDemo={frame.me.demo && !trying.tried ? readDemo : undefined}
+          onDemo={me.demo && !trying.tried ? readDemo : undefined}
         />
         {verdict && <OneLine verdict={verdict} />}
         <button
@@ -183,9 +184,9 @@ export function BenchAtWork({ frame, bench }: { frame: FrameProps; bench: Bench 
             <StateMark mark="act" />
             <span>
               {trouble.status ? trouble.detail : t("state.offline")}{" "}
-              <button type="button" className="as-table" onClick={retry}>
+              <Button type="link" onClick={retry}>
                 {t("state.retry")}
-              </button>
+              </Button>
             </span>
           </p>
         )}
@@ -216,24 +217,20 @@ export function BenchAtWork({ frame, bench }: { frame: FrameProps; bench: Bench 
       </aside>
       <footer className="acts">
         {bench.visitId && !draft.corrects ? (
-          <button type="button" className="btn" onClick={() => change({ corrects: bench.visitId, closing: true })}>
-            {t("bench.correct")}
-          </button>
+          <Button onClick={() => change({ corrects: bench.visitId, closing: true })}>{t("bench.correct")}</Button>
         ) : (
-          <button
-            type="button"
-            className="btn main"
+          <Button
+            type="primary"
+            size="large"
             id="open-log"
             disabled={Boolean(draft.closedAt || trying.tried)}
             onClick={() => change({ closing: true })}
           >
             <span>{t(draft.corrects ? "bench.logCorrection" : "bench.log")}</span>
             <Tool name="right" />
-          </button>
+          </Button>
         )}
-        <Link className="btn" to={`/pools/${bench.pool.id}`}>
-          {t("bench.record")}
-        </Link>
+        <GoButton to={`/pools/${bench.pool.id}`}>{t("bench.record")}</GoButton>
         <span className="acts-note" role="status" id="kept">
           {draft.closedAt ? t("bench.sending") : kept ? t("bench.kept") : t("bench.notKept")}
         </span>
@@ -305,9 +302,9 @@ function Header({ bench }: { bench: Bench }) {
           {t("bench.stopOf", { n: bench.position, of: bench.of })}
           <span className="wide">, {t("bench.planned", { at: clock(bench.plannedAt) })}</span>
         </span>
-        <Link className="btn small to-paths" to={`/pools/${p.id}/paths?stop=${bench.stopId}`}>
+        <GoButton size="small" className="to-paths" to={`/pools/${p.id}/paths?stop=${bench.stopId}`}>
           {t("pages.paths")}
-        </Link>
+        </GoButton>
       </div>
       <p className="facts">
         <span>{measured(Math.round(p.gallons / 100) * 100, "gal")}</span>

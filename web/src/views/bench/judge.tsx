@@ -1,6 +1,8 @@
+import { Button } from "antd";
 import { type ReactNode, useState } from "react";
 import { useTranslation } from "react-i18next";
 import type { Bench, Verdict } from "../../api/client";
+import { Fold } from "../../parts/fold";
 import { chance, clock, figure, now, percent } from "../../parts/format";
 import { LoadFan } from "../../parts/load-fan";
 import { StateMark } from "../../parts/state-mark";
@@ -86,9 +88,9 @@ export function Suspects({ verdict, onWhatIf, onOtherwise, mend }: SuspectsProps
         ))}
       </ol>
       {onWhatIf && (
-        <button type="button" className="as-table" id="what-if" onClick={onWhatIf}>
+        <Button type="link" id="what-if" onClick={onWhatIf}>
           {t("whatIf.start")}
-        </button>
+        </Button>
       )}
     </section>
   );
@@ -104,15 +106,18 @@ export function Chronic({ verdict }: { verdict: Verdict }) {
       <ul className="chronic">
         {verdict.chronic.map((c) => (
           <li key={c.id} data-finding={c.id}>
-            <details className="why">
-              <summary>
-                <StateMark mark="open" /> {c.name}{" "}
-                <span className="quiet">{t("suspects.likely", { p: chance(c.p) })}</span>
-              </summary>
+            <Fold
+              head={
+                <>
+                  <StateMark mark="open" /> {c.name}{" "}
+                  <span className="quiet">{t("suspects.likely", { p: chance(c.p) })}</span>
+                </>
+              }
+            >
               <p>
                 {c.says} <b>{t("suspects.fix")}</b> {c.fix}
               </p>
-            </details>
+            </Fold>
           </li>
         ))}
       </ul>
@@ -139,8 +144,7 @@ function Reasons({ suspect: s, onOtherwise }: { suspect: Suspect; onOtherwise: T
         )}
       </dl>
       {s.id !== "healthy" && (
-        <details className="why">
-          <summary>{t("suspects.whatToDo")}</summary>
+        <Fold head={t("suspects.whatToDo")}>
           <p>
             <b>{t("suspects.settle")}</b> {s.settle}
           </p>
@@ -148,7 +152,7 @@ function Reasons({ suspect: s, onOtherwise }: { suspect: Suspect; onOtherwise: T
             <b>{t("suspects.fix")}</b> {s.fix} {s.minutes > 0 && t("suspects.minutes", { n: s.minutes })}
             {s.who && <b> {t("suspects.who", { who: s.who })}</b>}
           </p>
-        </details>
+        </Fold>
       )}
       {s.caution && (
         <p className="caution">
@@ -172,8 +176,7 @@ function Reason({ evidence: e, onOtherwise }: { evidence: Evidence; onOtherwise:
   if (!m && !l) return words;
   const times = Math.exp(Math.min(12, Math.abs(e.weight)));
   return (
-    <details className="reason">
-      <summary>{words}</summary>
+    <Fold head={words}>
       <p className="numbers">
         {m &&
           t("numbers.meter", {
@@ -187,11 +190,11 @@ function Reason({ evidence: e, onOtherwise }: { evidence: Evidence; onOtherwise:
         {t(e.weight > 0 ? "numbers.likelier" : "numbers.rarer", {
           times: times >= 1000 ? "1,000+" : times >= 10 ? times.toFixed(0) : times.toFixed(1),
         })}
-        <button type="button" className="as-table" onClick={() => onOtherwise(e)}>
+        <Button type="link" onClick={() => onOtherwise(e)}>
           {t(m ? "whatIf.without" : l?.yes ? "whatIf.ifNo" : "whatIf.ifYes")}
-        </button>
+        </Button>
       </p>
-    </details>
+    </Fold>
   );
 }
 
@@ -205,9 +208,9 @@ export function WhatIf({ before, verdict, onBack }: { before: string; verdict?: 
       <span>
         <b>{t("whatIf.on")}</b> {s && t("whatIf.now", { before, after: `${s.name} ${chance(s.p)} %` })}
       </span>
-      <button type="button" className="btn small" id="what-if-back" onClick={onBack}>
+      <Button size="small" id="what-if-back" onClick={onBack}>
         {t("whatIf.back")}
-      </button>
+      </Button>
     </p>
   );
 }
@@ -218,8 +221,7 @@ function FixOrder({ verdict }: { verdict: Verdict }) {
   if (verdict.fixOrder.length < 2) return null;
   const last = verdict.fixOrder[verdict.fixOrder.length - 1];
   return (
-    <details className="why" id="fix-order">
-      <summary>{t("fixOrder.title")}</summary>
+    <Fold head={t("fixOrder.title")} id="fix-order">
       <ol className="fixes">
         {verdict.fixOrder.map((f) => (
           <li key={f.id} data-fix={f.id}>
@@ -237,7 +239,7 @@ function FixOrder({ verdict }: { verdict: Verdict }) {
         ))}
       </ol>
       <p className="quiet">{t("fixOrder.mean", { n: Math.round(last.spent) })}</p>
-    </details>
+    </Fold>
   );
 }
 
@@ -293,12 +295,12 @@ function AskLook({ check: c, onAnswer }: { check: Next; onAnswer: NextProps["onA
         })}
       </p>
       <div className="answers-row">
-        <button type="button" className="btn" id="next-yes" onClick={() => onAnswer(c.sign, true)}>
+        <Button id="next-yes" onClick={() => onAnswer(c.sign, true)}>
           {t("next.yes")}
-        </button>
-        <button type="button" className="btn" id="next-no" onClick={() => onAnswer(c.sign, false)}>
+        </Button>
+        <Button id="next-no" onClick={() => onAnswer(c.sign, false)}>
           {t("next.no")}
-        </button>
+        </Button>
       </div>
     </>
   );
@@ -312,9 +314,9 @@ function TakeReading({ reading, onRead }: { reading: NonNullable<Next["reading"]
         {reading.would.map((w) => t("next.would", { psi: figure(w.psi, "psi"), name: w.name })).join(" ")}
       </p>
       <div className="answers-row">
-        <button type="button" className="btn" id="next-yes" onClick={() => onRead(reading)}>
+        <Button id="next-yes" onClick={() => onRead(reading)}>
           {t("next.take")}
-        </button>
+        </Button>
       </div>
     </>
   );
@@ -380,8 +382,7 @@ export function Cleaning({ bench, verdict }: { bench: Bench; verdict: Verdict })
           <span>{t(new Date(hold) > now() ? "cleaning.holdUntil" : "cleaning.holdOver", { at: clock(hold) })}</span>
         </p>
       )}
-      <details className="why">
-        <summary>{t("cleaning.why")}</summary>
+      <Fold head={t("cleaning.why")}>
         <p>
           {t("cleaning.whyText", {
             observed: verdict.known
@@ -391,7 +392,7 @@ export function Cleaning({ bench, verdict }: { bench: Bench; verdict: Verdict })
             perDay: bench.pad.kgalPerDay.toFixed(1),
           })}
         </p>
-      </details>
+      </Fold>
     </section>
   );
 }

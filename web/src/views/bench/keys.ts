@@ -1,11 +1,11 @@
 import { useEffect } from "react";
 import { useNavigate } from "react-router";
 import { api } from "../../api/client";
-import { isShortcut } from "../../parts/keys-help";
+import { isShortcut } from "../../frame/keys";
 
 const focus = (selector: string) => document.querySelector<HTMLElement>(selector)?.focus();
 
-/** The bench's keys: j and k along the lap, r readings, s seen or heard, n next check, Enter the main action. */
+/** The bench's keys: . and , along the lap, g the gauges, e seen or heard, n next check, Enter the main action. */
 export function useBenchKeys(stop: string) {
   const go = useNavigate();
   const lap = api.useQuery("get", "/api/v1/lap", {}, { retry: false });
@@ -14,10 +14,10 @@ export function useBenchKeys(stop: string) {
     const onKey = (e: KeyboardEvent) => {
       if (!isShortcut(e)) return;
       const at = stops?.findIndex((s) => s.id === stop) ?? -1;
-      const to = e.key === "j" ? stops?.[at + 1] : e.key === "k" ? stops?.[at - 1] : undefined;
+      const to = e.key === "." ? stops?.[at + 1] : e.key === "," ? stops?.[at - 1] : undefined;
       if (to) go(`/stops/${to.id}`);
-      else if (e.key === "r") focus(".rd input");
-      else if (e.key === "s") focus(".chip");
+      else if (e.key === "g") focus(".rd input");
+      else if (e.key === "e") focus("[data-sign]");
       else if (e.key === "n") focus("#next-yes");
       else if (e.key === "Enter" && e.target === document.body) document.getElementById("open-log")?.click();
       else return;

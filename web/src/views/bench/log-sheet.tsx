@@ -1,12 +1,18 @@
-import { useEffect, useRef } from "react";
+import { Button, Checkbox, Drawer, Radio } from "antd";
 import { useTranslation } from "react-i18next";
 import type { Bench, Verdict } from "../../api/client";
-import { Choice as OneOf } from "../../parts/choice";
+import { useWide } from "../../frame/use-wide";
+import { Chip, Chips } from "../../parts/chip";
+import { Choice } from "../../parts/choice";
+import { FieldLine } from "../../parts/field-line";
+import { FigureField } from "../../parts/figure-field";
 import { chance } from "../../parts/format";
 import { Tool } from "../../parts/glyphs";
 import { useRunsComing } from "../../parts/runs-and-work";
+import { WordsField } from "../../parts/words-field";
 import type { Draft, WorkKind } from "./draft";
-import { fieldsOf } from "./readings";
+import styles from "./log-sheet.module.css";
+import { fieldsOf, units } from "./readings";
 
 const kinds: WorkKind[] = ["cleaned", "basket", "skimmer", "lid-seal", "handle", "level", "part", "other"];
 
@@ -20,196 +26,194 @@ interface Props {
 }
 
 /** Closing the stop: what was done, what it was, what the next visit should know. */
-export function LogSheet({ bench, verdict, draft, says, change, onLog }: Props) {
+export function LogSheet(props: Props) {
+  const { bench, draft, change, onLog } = props;
   const { t } = useTranslation();
+  const wide = useWide();
   const coming = useRunsComing(bench.pool.id, bench.stopId);
-  const ref = useRef<HTMLDialogElement>(null);
-  useEffect(() => {
-    const d = ref.current;
-    if (draft.closing && !d?.open) d?.showModal();
-    if (!draft.closing && d?.open) d.close();
-  }, [draft.closing]);
-  const toggle = (k: WorkKind) =>
-    change({ works: draft.works.includes(k) ? draft.works.filter((w) => w !== k) : [...draft.works, k] });
-  const cleaned = draft.works.includes("cleaned");
-  const leading = verdict?.suspects.filter((s) => s.id !== "healthy" && s.p >= 0.03).slice(0, 3) ?? [];
-  const listed = new Set(leading.map((s) => s.id));
   return (
-    <dialog ref={ref} className="log-sheet" aria-labelledby="log-head" onClose={() => change({ closing: false })}>
+    <Drawer
+      open={draft.closing}
+      onClose={() => change({ closing: false })}
+      placement={wide ? "right" : "bottom"}
+      size={wide ? 620 : "100dvh"}
+      title={t(draft.corrects ? "log.correct" : "log.title", { street: bench.pool.street })}
+      closeIcon={<Tool name="no" />}
+      footer={
+        <Button
+          type="primary"
+          size="large"
+          block
+          id="log-save"
+          htmlType="submit"
+          form="log-form"
+          disabled={coming}
+          aria-busy={coming}
+        >
+          {t(coming ? "log.runsComing" : "log.save")}
+        </Button>
+      }
+    >
       <form
+        id="log-form"
+        className={styles.sheet}
         onSubmit={(e) => {
           e.preventDefault();
           onLog();
         }}
       >
-        <header className="log-head">
-          <h2 id="log-head">{t(draft.corrects ? "log.correct" : "log.title", { street: bench.pool.street })}</h2>
-          <button type="button" className="btn plain" onClick={() => change({ closing: false })}>
-            {t("log.back")}
-          </button>
-        </header>
-        <fieldset>
-          <legend>{t("log.done")}</legend>
-          <div className="chips">
-            {kinds.map((k) => (
-              <button
-                key={k}
-                type="button"
-                className={`chip ${draft.works.includes(k) ? "yes" : "no"}`}
-                aria-pressed={draft.works.includes(k)}
-                onClick={() => toggle(k)}
-              >
-                <Tool name={draft.works.includes(k) ? "yes" : "none"} size={22} className="ans" />
-                <span className="c-name">{k === "cleaned" ? bench.pad.cleaningName : t(`work.${k}`)}</span>
-                <span className="c-word">{t(draft.works.includes(k) ? "log.wasDone" : "log.notDone")}</span>
-              </button>
-            ))}
-          </div>
-          {(draft.works.includes("part") || draft.works.includes("other")) && (
-            <label className="line">
-              {t("log.workNote")}
-              <input value={draft.workNote} maxLength={500} onChange={(e) => change({ workNote: e.target.value })} />
-            </label>
-          )}
-        </fieldset>
-        {cleaned && (
-          <fieldset>
-            <legend>{t("log.after")}</legend>
-            <p className="quiet">{t("log.afterHint", { rpm: draft.readings[0]?.speed || bench.pad.usualRpm })}</p>
-            <div className="after">
-              {fieldsOf(bench.pad).map((f) => (
-                <label key={f} className="line">
-                  {t(`meter.${f}`)}
-                  <input
-                    inputMode="decimal"
-                    autoComplete="off"
-                    id={`after-${f}`}
-                    value={draft.after[f] ?? ""}
-                    aria-invalid={Boolean(says[`after.${f}`])}
-                    onChange={(e) => change({ after: { ...draft.after, [f]: e.target.value } })}
-                  />
-                  {says[`after.${f}`] && (
-                    <span className="field-says" role="alert">
-                      {says[`after.${f}`]}
-                    </span>
-                  )}
-                </label>
-              ))}
-            </div>
-          </fieldset>
-        )}
-        <fieldset>
-          <legend>{t("log.was")}</legend>
-          <div className="choices">
-            <Choice value="" label={t("log.noQuestion")} draft={draft} change={change} />
-            {leading.map((s) => (
-              <Choice key={s.id} value={s.id} label={`${s.name} (${chance(s.p)} %)`} draft={draft} change={change} />
-            ))}
-            {leading[0] && (
-              <Choice
-                value={`open:${leading[0].id}`}
-                label={t("log.leaveOpen", { name: leading[0].name })}
-                draft={draft}
-                change={change}
-              />
-            )}
-            <Choice value="nothing" label={t("log.nothing")} draft={draft} change={change} />
-          </div>
-          <div className="line">
-            <label htmlFor="log-another">{t("log.another")}</label>
-            <OneOf
-              id="log-another"
-              value={listed.has(draft.confirmed) ? "" : draft.confirmed.replace(/^(open:.*|nothing)$/, "")}
-              options={[
-                { value: "", label: "–" },
-                ...bench.faults.filter((f) => !listed.has(f.id)).map((f) => ({ value: f.id, label: f.name })),
-              ]}
-              onChange={(confirmed) => change({ confirmed })}
-            />
-          </div>
-          {draft.confirmed !== "" && (
-            <label className="line">
-              {t("log.how")}
-              <input
-                value={draft.confirmedHow}
-                maxLength={500}
-                onChange={(e) => change({ confirmedHow: e.target.value })}
-              />
-            </label>
-          )}
-        </fieldset>
-        <fieldset>
-          <legend>{t("log.rest")}</legend>
-          <label className="tick-line">
-            <input
-              type="checkbox"
-              checked={draft.chemicals}
-              onChange={(e) => change({ chemicals: e.target.checked })}
-            />
-            {t("log.chemicals")}
-          </label>
-          <div className="after">
-            {(["prime", ...(bench.pad.filterKind === "sand" ? [] : ["drain"])] as ("prime" | "drain")[]).map((k) => (
-              <label key={k} className="line">
-                {t(`log.${k}`)}
-                <input
-                  inputMode="decimal"
-                  autoComplete="off"
-                  id={`timed-${k}`}
-                  value={draft[k] ?? ""}
-                  aria-invalid={Boolean(says[`${k}Seconds`])}
-                  onChange={(e) => change({ [k]: e.target.value })}
-                />
-              </label>
-            ))}
-          </div>
-          <label className="line">
-            {t("log.note")}
-            <textarea
-              id="log-note"
-              rows={3}
-              maxLength={4000}
-              value={draft.note}
-              onChange={(e) => change({ note: e.target.value })}
-            />
-          </label>
-        </fieldset>
-        {Object.entries(says)
-          .filter(([k]) => !k.startsWith("after."))
-          .map(([k, v]) => (
-            <p key={k} className="field-says" role="alert">
-              {v}
-            </p>
-          ))}
-        <button type="submit" className="btn main" id="log-save" disabled={coming} aria-busy={coming}>
-          {t(coming ? "log.runsComing" : "log.save")}
-        </button>
+        <Done {...props} />
+        <Was {...props} />
+        <Rest {...props} />
       </form>
-    </dialog>
+    </Drawer>
   );
 }
 
-function Choice({
-  value,
-  label,
-  draft,
-  change,
-}: {
-  value: string;
-  label: string;
-  draft: Draft;
-  change: (p: Partial<Draft>) => void;
-}) {
+/** What was done at the stop; what runs did is ticked already. */
+function Done({ bench, draft, says, change }: Props) {
+  const { t } = useTranslation();
+  const toggle = (k: WorkKind) =>
+    change({ works: draft.works.includes(k) ? draft.works.filter((w) => w !== k) : [...draft.works, k] });
   return (
-    <label className="tick-line">
-      <input
-        type="radio"
+    <>
+      <fieldset>
+        <legend>{t("log.done")}</legend>
+        <Chips>
+          {kinds.map((k) => {
+            const did = draft.works.includes(k);
+            return (
+              <li key={k}>
+                <Chip
+                  answer={did ? "yes" : "none"}
+                  name={k === "cleaned" ? bench.pad.cleaningName : t(`work.${k}`)}
+                  word={t(did ? "log.wasDone" : "log.notDone")}
+                  data-work={k}
+                  aria-pressed={did}
+                  onClick={() => toggle(k)}
+                />
+              </li>
+            );
+          })}
+        </Chips>
+        {(draft.works.includes("part") || draft.works.includes("other")) && (
+          <WordsField
+            label={t("log.workNote")}
+            value={draft.workNote}
+            max={500}
+            onChange={(workNote) => change({ workNote })}
+          />
+        )}
+      </fieldset>
+      {draft.works.includes("cleaned") && (
+        <fieldset>
+          <legend>{t("log.after")}</legend>
+          <p className="quiet">{t("log.afterHint", { rpm: draft.readings[0]?.speed || bench.pad.usualRpm })}</p>
+          <div className={styles.figures}>
+            {fieldsOf(bench.pad).map((f) => (
+              <FigureField
+                key={f}
+                id={`after-${f}`}
+                label={t(`meter.${f}`)}
+                unit={units[f]}
+                value={draft.after[f] ?? ""}
+                say={says[`after.${f}`]}
+                onChange={(v) => change({ after: { ...draft.after, [f]: v } })}
+              />
+            ))}
+          </div>
+        </fieldset>
+      )}
+    </>
+  );
+}
+
+/** What the trouble was, if any: the leading suspects first, any other by its name. */
+function Was({ bench, verdict, draft, change }: Props) {
+  const { t } = useTranslation();
+  const leading = verdict?.suspects.filter((s) => s.id !== "healthy" && s.p >= 0.03).slice(0, 3) ?? [];
+  const listed = new Set(leading.map((s) => s.id));
+  const options = [
+    { value: "", label: t("log.noQuestion") },
+    ...leading.map((s) => ({ value: s.id, label: `${s.name} (${chance(s.p)} %)` })),
+    ...leading.slice(0, 1).map((s) => ({ value: `open:${s.id}`, label: t("log.leaveOpen", { name: s.name }) })),
+    { value: "nothing", label: t("log.nothing") },
+  ];
+  return (
+    <fieldset>
+      <legend>{t("log.was")}</legend>
+      <Radio.Group
+        vertical
+        className={styles.choices}
         name="confirmed"
-        value={value}
-        checked={draft.confirmed === value}
-        onChange={() => change({ confirmed: value })}
+        value={draft.confirmed}
+        options={options}
+        onChange={(e) => change({ confirmed: e.target.value })}
       />
-      {label}
-    </label>
+      <FieldLine id="log-another" label={t("log.another")}>
+        <Choice
+          id="log-another"
+          value={listed.has(draft.confirmed) ? "" : draft.confirmed.replace(/^(open:.*|nothing)$/, "")}
+          options={[
+            { value: "", label: "–" },
+            ...bench.faults.filter((f) => !listed.has(f.id)).map((f) => ({ value: f.id, label: f.name })),
+          ]}
+          onChange={(confirmed) => change({ confirmed })}
+        />
+      </FieldLine>
+      {draft.confirmed !== "" && (
+        <WordsField
+          label={t("log.how")}
+          value={draft.confirmedHow}
+          max={500}
+          onChange={(confirmedHow) => change({ confirmedHow })}
+        />
+      )}
+    </fieldset>
+  );
+}
+
+/** What else the record should know, and what was refused. */
+function Rest({ bench, draft, says, change }: Props) {
+  const { t } = useTranslation();
+  const timed: ("prime" | "drain")[] = bench.pad.filterKind === "sand" ? ["prime"] : ["prime", "drain"];
+  return (
+    <fieldset>
+      <legend>{t("log.rest")}</legend>
+      <Checkbox
+        className="tick-line"
+        checked={draft.chemicals}
+        onChange={(e) => change({ chemicals: e.target.checked })}
+      >
+        {t("log.chemicals")}
+      </Checkbox>
+      <div className={styles.figures}>
+        {timed.map((k) => (
+          <FigureField
+            key={k}
+            id={`timed-${k}`}
+            label={t(`log.${k}`)}
+            value={draft[k] ?? ""}
+            say={says[`${k}Seconds`]}
+            onChange={(v) => change({ [k]: v })}
+          />
+        ))}
+      </div>
+      <WordsField
+        id="log-note"
+        label={t("log.note")}
+        lines={3}
+        max={4000}
+        value={draft.note}
+        onChange={(note) => change({ note })}
+      />
+      {Object.entries(says)
+        .filter(([k]) => !k.startsWith("after.") && !k.endsWith("Seconds"))
+        .map(([k, v]) => (
+          <p key={k} className="field-says" role="alert">
+            {v}
+          </p>
+        ))}
+    </fieldset>
   );
 }

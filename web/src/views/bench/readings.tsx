@@ -1,7 +1,9 @@
+import { Button, Input, Space } from "antd";
 import { useTranslation } from "react-i18next";
 import type { Bench, TypedReading, Verdict } from "../../api/client";
 import { Choice } from "../../parts/choice";
 import { useShown } from "../../parts/figure-field";
+import { Fold } from "../../parts/fold";
 import { difference, figure, toShown, unitOf } from "../../parts/format";
 import { Tool } from "../../parts/glyphs";
 import { emptyReading } from "./draft";
@@ -75,25 +77,25 @@ export function Readings({ pad, readings, verdict, says, onChange, onDemo }: Pro
               </div>
             )}
             {i > 0 && (
-              <button type="button" className="btn plain" onClick={() => onChange(readings.filter((_, j) => j !== i))}>
+              <Button type="link" onClick={() => onChange(readings.filter((_, j) => j !== i))}>
                 {t("readings.remove")}
-              </button>
+              </Button>
             )}
           </div>
         );
       })}
       <div className="under-reads">
         {readings.length < 4 && (
-          <button type="button" className="add" onClick={() => onChange([...readings, emptyReading()])}>
+          <Button type="dashed" onClick={() => onChange([...readings, emptyReading()])}>
             <Tool name="plus" />
             {t("readings.another")}
-          </button>
+          </Button>
         )}
         {flow ? <FlowWays flow={flow} /> : <span className="quiet">{t("readings.settle")}</span>}
         {onDemo && (
-          <button type="button" className="btn small demo-read" onClick={() => onDemo(readings.length - 1)}>
+          <Button size="small" className="demo-read" onClick={() => onDemo(readings.length - 1)}>
             {t("readings.demo")}
-          </button>
+          </Button>
         )}
       </div>
     </section>
@@ -109,28 +111,29 @@ function FlowWays({ flow }: { flow: NonNullable<Verdict["readings"][number]["flo
       ? t("readings.partBy", { way: t(`readings.way.${flow.strays}`) })
       : t("readings.part");
   return (
-    <details className="why flow-ways" data-agree={flow.agree}>
-      <summary>
-        {t("readings.ways", {
+    <div className="flow-ways" data-agree={flow.agree}>
+      <Fold
+        head={t("readings.ways", {
           count: flow.ways.length,
           mean: figure(flow.mean, "gpm"),
           sd: figure(flow.sd, "gpm"),
           agree,
         })}
-      </summary>
-      <ul>
-        {flow.ways.map((w) => (
-          <li key={w.way}>
-            {t("readings.wayIs", {
-              way: t(`readings.way.${w.way}`),
-              flow: figure(w.gpm, "gpm"),
-              sd: figure(w.sd, "gpm"),
-            })}
-          </li>
-        ))}
-      </ul>
-      <p className="quiet">{t("readings.waysWhy")}</p>
-    </details>
+      >
+        <ul>
+          {flow.ways.map((w) => (
+            <li key={w.way}>
+              {t("readings.wayIs", {
+                way: t(`readings.way.${w.way}`),
+                flow: figure(w.gpm, "gpm"),
+                sd: figure(w.sd, "gpm"),
+              })}
+            </li>
+          ))}
+        </ul>
+        <p className="quiet">{t("readings.waysWhy")}</p>
+      </Fold>
+    </div>
   );
 }
 
@@ -176,7 +179,7 @@ function Reading({ field, row, value, say, expected, onChange }: ReadingProps) {
         {name}
       </label>
       <span className="rd-fig">
-        <input
+        <Input
           id={id}
           className="fig"
           inputMode="decimal"
@@ -204,14 +207,14 @@ function Reading({ field, row, value, say, expected, onChange }: ReadingProps) {
           )
         )}
       </span>
-      <span className="step">
-        <button type="button" aria-label={t("readings.less", { name })} onClick={() => step(-size)}>
+      <Space.Compact className="step">
+        <Button aria-label={t("readings.less", { name })} onClick={() => step(-size)}>
           <Tool name="minus" />
-        </button>
-        <button type="button" aria-label={t("readings.more", { name })} onClick={() => step(size)}>
+        </Button>
+        <Button aria-label={t("readings.more", { name })} onClick={() => step(size)}>
           <Tool name="plus" />
-        </button>
-      </span>
+        </Button>
+      </Space.Compact>
     </div>
   );
 }

@@ -1,7 +1,9 @@
+import { Button, Input } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import type { Bench } from "../../api/client";
-import { Tool } from "../../parts/glyphs";
+import { Chip, Chips } from "../../parts/chip";
+import styles from "./signs.module.css";
 
 const next = (v: boolean | undefined) => (v === undefined ? true : v ? false : undefined);
 
@@ -14,15 +16,23 @@ interface Props {
   onAnswer: (id: string, yes: boolean | undefined) => void;
 }
 
+/** Where signs are looked for, dangers first. */
+const places = ["danger", "pot", "pump", "filter", "pool", "paths", "since"] as const;
+
 /** Seen or heard: yes, no, or not looked; a tap goes round. */
 export function Signs({ signs, answers, onAnswer }: Props) {
   const { t } = useTranslation();
   const [all, setAll] = useState(false);
+  const [find, setFind] = useState("");
   const answered = signs.filter((s) => answers[s.id] !== undefined);
   const rest = signs.filter((s) => answers[s.id] === undefined);
   const usual = rest.filter((s) => s.where !== "danger");
   const shown = [...answered, ...usual].slice(0, Math.max(few, answered.length));
-  const ordered = signs.filter((s) => shown.includes(s));
+  const letters = find.trim().toLowerCase();
+  const called = letters ? signs.filter((s) => s.name.toLowerCase().includes(letters)) : signs;
+  const groups = places
+    .map((place) => ({ place, of: called.filter((s) => s.where === place) }))
+    .filter((g) => g.of.length > 0);
   return (
     <section className="sec sec-seen" aria-labelledby="seen-head">
       <div className="sec-head">
@@ -31,44 +41,57 @@ export function Signs({ signs, answers, onAnswer }: Props) {
           <span className="wide">{t("seen.tap")} · </span>
           {t("seen.left", { count: rest.length })}
         </span>
-        <button type="button" className="as-table" aria-expanded={all} onClick={() => setAll(!all)}>
+        <Button type="link" className={styles.all} id="signs-all" aria-expanded={all} onClick={() => setAll(!all)}>
           {t(all ? "seen.fewer" : "seen.all", { count: signs.length })}
-        </button>
+        </Button>
       </div>
+      {all && (
+        <Input
+          type="search"
+          id="signs-find"
+          enterKeyHint="search"
+          allowClear
+          aria-label={t("seen.find")}
+          placeholder={t("seen.find")}
+          value={find}
+          onChange={(e) => setFind(e.target.value)}
+        />
+      )}
+      {all && groups.length === 0 && <p className="empty">{t("seen.noneFound")}</p>}
       {all ? (
-        places.map((place) => (
-          <div key={place} className="chip-group">
-            <h3>{t(`seen.where.${place}`)}</h3>
-            <Chips signs={signs.filter((s) => s.where === place)} answers={answers} onAnswer={onAnswer} />
+        groups.map((g) => (
+          <div key={g.place} className={styles.group}>
+            <h3>{t(`seen.where.${g.place}`)}</h3>
+            <SignChips signs={g.of} answers={answers} onAnswer={onAnswer} />
           </div>
         ))
       ) : (
-        <Chips signs={ordered} answers={answers} onAnswer={onAnswer} />
+        <SignChips signs={signs.filter((s) => shown.includes(s))} answers={answers} onAnswer={onAnswer} />
       )}
     </section>
   );
 }
 
-/** Where signs are looked for, dangers first. */
-const places = ["danger", "pot", "pump", "filter", "pool", "paths", "since"] as const;
-
-function Chips({ signs, answers, onAnswer }: Props) {
+function SignChips({ signs, answers, onAnswer }: Props) {
   const { t } = useTranslation();
   return (
-    <ul className="chips">
+    <Chips>
       {signs.map((s) => {
         const v = answers[s.id];
         const state = v === undefined ? "none" : v ? "yes" : "no";
         return (
           <li key={s.id}>
-            <button type="button" className={`chip ${state}`} data-sign={s.id} onClick={() => onAnswer(s.id, next(v))}>
-              <Tool name={state} size={22} className="ans" />
-              <span className="c-name">{s.name}</span>
-              <span className="c-word">{t(`seen.${state}`)}</span>
-            </button>
+            <Chip
+              answer={state}
+              name={s.name}
+              word={t(`seen.${state}`)}
+              data-sign={s.id}
+              data-answer={state}
+              onClick={() => onAnswer(s.id, next(v))}
+            />
           </li>
         );
       })}
-    </ul>
+    </Chips>
   );
 }

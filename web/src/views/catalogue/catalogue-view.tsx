@@ -2,16 +2,18 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, type CatalogueItem, fieldSays, http, type Problem } from "../../api/client";
+import { useMe } from "../../frame/me";
+import { Page } from "../../frame/page";
+import { DataTable } from "../../parts/data-table";
 import { FileField, FileSays } from "../../parts/figure-field";
 import { measured } from "../../parts/format";
-import type { FrameProps } from "../../parts/frame";
 import { Loading, Trouble } from "../../parts/quiet-states";
-import { Strip } from "../../parts/strip";
 import { OwnPump } from "./own-pump";
 
 /** The models to describe a pad with; the desk brings its own. */
-export function CatalogueView(frame: FrameProps) {
+export function CatalogueView() {
   const { t } = useTranslation();
+  const me = useMe();
   const figures = useFigures();
   const queries = useQueryClient();
   const items = api.useQuery("get", "/api/v1/catalogue");
@@ -22,52 +24,45 @@ export function CatalogueView(frame: FrameProps) {
     if (!error) queries.invalidateQueries({ queryKey: ["get", "/api/v1/catalogue"] });
   };
   return (
-    <div className="frame plain">
-      <Strip {...frame} />
-      <main className="whole">
-        <header className="top">
-          <h1>{t("catalogue.title")}</h1>
-        </header>
-        <div className="catalogue">
-          <p>{t("catalogue.what")}</p>
-          {frame.me.role !== "technician" && (
-            <FileField id="import-catalogue" label={t("catalogue.import")} accept=".csv,text/csv" onFile={read} />
-          )}
-          <FileSays says={says} />
-          <OwnPump />
-          <p className="pad-files">
-            <a href="/api/v1/catalogue/file" download>
-              {t("catalogue.download")}
-            </a>
-          </p>
-          {items.isError && <Trouble error={items.error} onRetry={() => items.refetch()} />}
-          {items.isPending && <Loading />}
-          {items.data && (
-            <table className="twin">
-              <caption className="sr">{t("catalogue.taken", { count: items.data.length })}</caption>
-              <thead>
-                <tr>
-                  <th>{t("catalogue.model")}</th>
-                  <th>{t("catalogue.kind")}</th>
-                  <th>{t("catalogue.figures")}</th>
-                </tr>
-              </thead>
-              <tbody>
-                {items.data.map((i) => (
-                  <tr key={i.model}>
-                    <td>
-                      <b>{i.model}</b> <span className="quiet">{t(i.own ? "catalogue.own" : "catalogue.builtIn")}</span>
-                    </td>
-                    <td>{t(`catalogue.kinds.${i.kind}`)}</td>
-                    <td>{figures(i)}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          )}
-        </div>
-      </main>
-    </div>
+    <Page title={t("catalogue.title")}>
+      <div className="catalogue">
+        <p>{t("catalogue.what")}</p>
+        {me.role !== "technician" && (
+          <FileField id="import-catalogue" label={t("catalogue.import")} accept=".csv,text/csv" onFile={read} />
+        )}
+        <FileSays says={says} />
+        <OwnPump />
+        <p className="pad-files">
+          <a href="/api/v1/catalogue/file" download>
+            {t("catalogue.download")}
+          </a>
+        </p>
+        {items.isError && <Trouble error={items.error} onRetry={() => items.refetch()} />}
+        {items.isPending && <Loading />}
+        {items.data && (
+          <DataTable
+            name="catalogue"
+            label={t("catalogue.taken", { count: items.data.length })}
+            stacks
+            rows={items.data}
+            keyOf={(i) => i.model}
+            columns={[
+              {
+                key: "model",
+                title: t("catalogue.model"),
+                cell: (i) => (
+                  <>
+                    <b>{i.model}</b> <span className="quiet">{t(i.own ? "catalogue.own" : "catalogue.builtIn")}</span>
+                  </>
+                ),
+              },
+              { key: "kind", title: t("catalogue.kind"), cell: (i) => t(`catalogue.kinds.${i.kind}`) },
+              { key: "figures", title: t("catalogue.figures"), cell: figures },
+            ]}
+          />
+        )}
+      </div>
+    </Page>
   );
 }
 

@@ -1,9 +1,12 @@
 import { useQueryClient } from "@tanstack/react-query";
+import { Button } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, fieldSays, type Problem } from "../../api/client";
 import { ChoiceField, FigureField } from "../../parts/figure-field";
+import { Fold } from "../../parts/fold";
 import { readFigure } from "../../parts/read-figure";
+import { WordsField } from "../../parts/words-field";
 
 const kinds = ["variable", "single", "two", "holding"] as const;
 const points = [1, 2, 3] as const;
@@ -59,14 +62,12 @@ export function OwnPump() {
       },
     });
   return (
-    <details className="own-pump">
-      <summary>{t("catalogue.pump.title")}</summary>
+    <Fold head={t("catalogue.pump.title")}>
       <div className="settings">
         <p>{t("catalogue.pump.what")}</p>
-        <FigureField
+        <WordsField
           id="own-model"
           label={t("catalogue.pump.model")}
-          words
           value={form.model ?? ""}
           say={says.model}
           onChange={(model) => setForm({ ...form, model })}
@@ -106,15 +107,15 @@ export function OwnPump() {
             </div>
           ),
         )}
-        <button type="button" className="btn main" id="own-add" disabled={add.isPending} onClick={put}>
+        <Button type="primary" size="large" id="own-add" disabled={add.isPending} onClick={put}>
           {t("catalogue.pump.add")}
-        </button>
+        </Button>
         {problem && Object.keys(says).length === 0 && (
           <p className="field-says" role="alert">
             {problem.detail ?? t("state.offline")}
           </p>
         )}
       </div>
-    </details>
+    </Fold>
   );
 }

@@ -1,3 +1,4 @@
+import { Button, Segmented } from "antd";
 import { useEffect, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { useNavigate } from "react-router";
@@ -12,9 +13,9 @@ import {
   type WalkFit,
 } from "../../api/client";
 import { useChanged } from "../../api/use-changed";
+import { DataTable } from "../../parts/data-table";
 import { FigureField, FileField, FileSays } from "../../parts/figure-field";
 import { figure, longDay, now, percent, unitOf } from "../../parts/format";
-import type { FrameProps } from "../../parts/frame";
 import { Tool } from "../../parts/glyphs";
 import { PadPage } from "../../parts/pad-page";
 import { PoolPages } from "../../parts/pool-pages";
@@ -22,6 +23,7 @@ import { Loading, Trouble } from "../../parts/quiet-states";
 import { StateMark } from "../../parts/state-mark";
 import { useKept } from "../../parts/use-kept";
 import { useSettled } from "../../parts/use-settled";
+import { WordsField } from "../../parts/words-field";
 import { WalkChart } from "./walk-chart";
 
 /** How long a pad takes to settle at a new speed, s. */
@@ -48,8 +50,8 @@ function usualSpeeds(doc: PadOnRecord["document"]): number[] {
   return [0.45, 0.65, 0.85, 1].map((s) => Math.round((topRpm * s) / 50) * 50);
 }
 
-export function CleanLineView(frame: FrameProps) {
-  return <PadPage frame={frame} of={(pad) => <Walk key={pad.poolId} pad={pad} />} />;
+export function CleanLineView() {
+  return <PadPage of={(pad) => <Walk key={pad.poolId} pad={pad} />} />;
 }
 
 const typed = (steps: Step[]): TypedReading[] => steps.map(({ since: _, ...r }) => r);
@@ -128,19 +130,19 @@ function Walk({ pad }: { pad: PadOnRecord }) {
             />
           ))}
           {walk.steps.length < 12 && (
-            <button type="button" className="add" onClick={() => change({ steps: [...walk.steps, emptyStep("")] })}>
+            <Button type="dashed" onClick={() => change({ steps: [...walk.steps, emptyStep("")] })}>
               <Tool name="plus" />
               {t("readings.another")}
-            </button>
+            </Button>
           )}
           <FileField label={t("walk.file")} accept=".csv,text/csv" onFile={readFile} />
           <FileSays says={fileSays} />
-          <FigureField words label={t("log.note")} value={walk.note} onChange={(note) => change({ note })} />
+          <WordsField label={t("log.note")} value={walk.note} onChange={(note) => change({ note })} />
           {says.readings && <span className="field-says">{says.readings}</span>}
           {problem && problem.status !== 422 && <Trouble error={problem} onRetry={again} />}
-          <button type="button" className="btn main" id="keep-walk" disabled={save.isPending} onClick={put}>
+          <Button type="primary" size="large" id="keep-walk" disabled={save.isPending} onClick={put}>
             {t("walk.keep")}
-          </button>
+          </Button>
         </section>
         <section
           className={`walk-fit ${fit.isPlaceholderData || rows !== walk.steps ? "stale" : ""}`}
@@ -191,9 +193,9 @@ function WalkStep({ n, step, pad, says, onChange, onRemove }: StepProps) {
       <div className="step-foot">
         <Settle since={step.since} onStart={() => onChange({ since: now().toISOString() })} />
         {onRemove && (
-          <button type="button" className="btn plain" aria-label={t("walk.leaveOut", { n: n + 1 })} onClick={onRemove}>
+          <Button type="link" aria-label={t("walk.leaveOut", { n: n + 1 })} onClick={onRemove}>
             {t("readings.remove")}
-          </button>
+          </Button>
         )}
       </div>
     </fieldset>
@@ -213,9 +215,9 @@ function Settle({ since, onStart }: { since?: string; onStart: () => void }) {
   }, [counting]);
   if (left === null) {
     return (
-      <button type="button" className="btn small settle" onClick={onStart}>
+      <Button size="small" className="settle" onClick={onStart}>
         {t("walk.runs")}
-      </button>
+      </Button>
     );
   }
   if (counting) {
@@ -244,13 +246,12 @@ function FitWords({ fit }: { fit: WalkFit }) {
   const pinned = fit.pinned.filter((p) => p.after < 0.95 * p.before);
   return (
     <>
-      <div className="filters">
-        {meters.map((m) => (
-          <button key={m} type="button" aria-pressed={m === meter} onClick={() => setMeter(m)}>
-            {t(`meter.${m}`)}
-          </button>
-        ))}
-      </div>
+      <Segmented
+        aria-label={t("walk.meter")}
+        value={meter}
+        options={meters.map((m) => ({ value: m, label: t(`meter.${m}`) }))}
+        onChange={setMeter}
+      />
       <WalkChart fit={fit} meter={meter} />
       {fit.otherPump && (
         <p className="advice" id="other-pump">
@@ -259,30 +260,31 @@ function FitWords({ fit }: { fit: WalkFit }) {
         </p>
       )}
       {fit.at.length > 0 && (
-        <table className="walk-at" id="walk-at">
-          <thead>
-            <tr>
-              <th>rpm</th>
-              <th>{unitOf("gpm")}</th>
-              <th>W</th>
-              <th>{t("walk.amps")}</th>
-              <th>{t("walk.perKwh", { unit: unitOf("gal") })}</th>
-              <th>{t("walk.perTurnover")}</th>
-            </tr>
-          </thead>
-          <tbody>
-            {fit.at.map((a) => (
-              <tr key={a.rpm} className={a.programmed ? "here" : ""}>
-                <td>{figure(a.rpm, "rpm")}</td>
-                <td>{figure(a.gpm, "gpm")}</td>
-                <td>{figure(a.w, "W")}</td>
-                <td>{a.amps.toFixed(1)}</td>
-                <td>{figure(a.galPerKwh, "gal")}</td>
-                <td>{a.turnoverCost > 0 ? a.turnoverCost.toFixed(2) : "–"}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <DataTable
+          name="walk-at"
+          label={t("walk.at")}
+          rows={fit.at}
+          keyOf={(a) => a.rpm}
+          attrs={(a) => ({ className: a.programmed ? "here" : "" })}
+          columns={[
+            { key: "rpm", title: "rpm", end: true, cell: (a) => figure(a.rpm, "rpm") },
+            { key: "gpm", title: unitOf("gpm"), end: true, cell: (a) => figure(a.gpm, "gpm") },
+            { key: "w", title: "W", end: true, cell: (a) => figure(a.w, "W") },
+            { key: "amps", title: t("walk.amps"), end: true, cell: (a) => a.amps.toFixed(1) },
+            {
+              key: "per-kwh",
+              title: t("walk.perKwh", { unit: unitOf("gal") }),
+              end: true,
+              cell: (a) => figure(a.galPerKwh, "gal"),
+            },
+            {
+              key: "per-turnover",
+              title: t("walk.perTurnover"),
+              end: true,
+              cell: (a) => (a.turnoverCost > 0 ? a.turnoverCost.toFixed(2) : "–"),
+            },
+          ]}
+        />
       )}
       <ul className="fit-words">
         {fit.points.length === 0 && <li>{t("walk.noPoints")}</li>}
@@ -326,29 +328,28 @@ function FitWords({ fit }: { fit: WalkFit }) {
         )}
       </ul>
       {pinned.length > 0 && (
-        <table className="twin">
-          <caption className="sr">{t("walk.pinned")}</caption>
-          <thead>
-            <tr>
-              <th>{t("walk.quantity")}</th>
-              <th>{t("walk.factor")}</th>
-              <th>{t("walk.sure")}</th>
-            </tr>
-          </thead>
-          <tbody>
-            {pinned.map((p) => (
-              <tr key={p.id}>
-                <td>{t(`walk.pins.${p.id}`)}</td>
-                <td>
+        <DataTable
+          label={t("walk.pinned")}
+          rows={pinned}
+          keyOf={(p) => p.id}
+          columns={[
+            { key: "quantity", title: t("walk.quantity"), head: true, cell: (p) => t(`walk.pins.${p.id}`) },
+            {
+              key: "factor",
+              title: t("walk.factor"),
+              cell: (p) => (
+                <>
                   × <span className="n">{p.factor.toFixed(2)}</span>
-                </td>
-                <td>
-                  ± {percent(p.before)} → ± {percent(p.after)} %
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+                </>
+              ),
+            },
+            {
+              key: "sure",
+              title: t("walk.sure"),
+              cell: (p) => `± ${percent(p.before)} → ± ${percent(p.after)} %`,
+            },
+          ]}
+        />
       )}
     </>
   );

@@ -1,33 +1,29 @@
 import { useTranslation } from "react-i18next";
 import { api, type CleaningSettings, http } from "../../api/client";
+import { useMe } from "../../frame/me";
+import { Page } from "../../frame/page";
 import { ChoiceField, FigureField } from "../../parts/figure-field";
 import { figure, measured } from "../../parts/format";
-import type { FrameProps } from "../../parts/frame";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { RecordEnd, useRecordForm } from "../../parts/record-form";
-import { Strip } from "../../parts/strip";
+import { WordsField } from "../../parts/words-field";
 import { Lives, readLives, type TypedLives, typedLives } from "./lives";
 import { schools } from "./schools";
 
 /** When the company cleans: the school, its figures, the holds. */
-export function CleaningView(frame: FrameProps) {
+export function CleaningView() {
   const { t } = useTranslation();
+  const me = useMe();
   const settings = api.useQuery("get", "/api/v1/settings");
-  const mayEdit = frame.me.role !== "technician";
+  const mayEdit = me.role !== "technician";
   return (
-    <div className="frame plain">
-      <Strip {...frame} />
-      <main className="whole">
-        <header className="top">
-          <h1>{t("cleaningSettings.title")}</h1>
-        </header>
-        <div className="catalogue">
-          {settings.isError && !settings.data && <Trouble error={settings.error} onRetry={() => settings.refetch()} />}
-          {settings.isPending && <Loading />}
-          {settings.data && <Form stands={settings.data} mayEdit={mayEdit} />}
-        </div>
-      </main>
-    </div>
+    <Page title={t("cleaningSettings.title")}>
+      <div className="catalogue">
+        {settings.isError && !settings.data && <Trouble error={settings.error} onRetry={() => settings.refetch()} />}
+        {settings.isPending && <Loading />}
+        {settings.data && <Form stands={settings.data} mayEdit={mayEdit} />}
+      </div>
+    </Page>
   );
 }
 
@@ -185,9 +181,8 @@ function Form({ stands, mayEdit }: { stands: CleaningSettings; mayEdit: boolean 
           hint={t("cleaningSettings.holdHint")}
           onChange={(holdHours) => set({ holdHours })}
         />
-        <FigureField
+        <WordsField
           id="no-discharge"
-          words
           label={t("cleaningSettings.noDischarge")}
           value={form.noDischarge}
           say={day ? says[day] : undefined}
@@ -201,18 +196,16 @@ function Form({ stands, mayEdit }: { stands: CleaningSettings; mayEdit: boolean 
           onChange={(place) => set({ place })}
         />
         <div className="life">
-          <FigureField
+          <WordsField
             id="season-opens"
-            words
             label={t("cleaningSettings.opens")}
             value={form.seasonOpens}
             say={says.seasonOpens}
             hint={t("cleaningSettings.seasonHint")}
             onChange={(seasonOpens) => set({ seasonOpens })}
           />
-          <FigureField
+          <WordsField
             id="season-closes"
-            words
             label={t("cleaningSettings.closes")}
             value={form.seasonCloses}
             say={says.seasonCloses}

@@ -1,44 +1,44 @@
 import { useQueryClient } from "@tanstack/react-query";
+import { Button } from "antd";
 import { type ReactNode, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { useParams } from "react-router";
 import { v7 as uuid } from "uuid";
 import { api, type DueView as Due, fieldSays, type PoolWork, type Problem } from "../../api/client";
+import { useMe } from "../../frame/me";
+import { Page } from "../../frame/page";
 import { chance, clock, day, longDay, now } from "../../parts/format";
-import type { FrameProps } from "../../parts/frame";
 import { Materials } from "../../parts/materials";
 import { PoolPages } from "../../parts/pool-pages";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { RunsAndWork, useWork } from "../../parts/runs-and-work";
 import { StartRun } from "../../parts/start-run";
 import { StateMark } from "../../parts/state-mark";
-import { Strip } from "../../parts/strip";
+import { WordsField } from "../../parts/words-field";
 import { OwnSchool } from "./own-school";
 
 type Item = Due["items"][number];
 type Act = Exclude<Due["marks"][number]["act"], "owe">;
 
 /** What falls due at a pool and when, what wears, and what was decided about it. */
-export function DueView(frame: FrameProps) {
+export function DueView() {
   const { id = "" } = useParams();
+  const me = useMe();
   const due = api.useQuery("get", "/api/v1/pools/{id}/due", { params: { path: { id } } });
   return (
-    <div className="frame plain">
-      <Strip {...frame} />
-      <main className="whole">
-        {due.isError && !due.data && <Trouble error={due.error} onRetry={() => due.refetch()} />}
-        {due.isPending && <Loading />}
-        {due.data && (
-          <>
-            <header className="top">
-              <h1>{due.data.pool.street}</h1>
-            </header>
-            <PoolPages id={id} />
-            <AtHand id={id} due={due.data} desk={frame.me.role !== "technician"} />
-          </>
-        )}
-      </main>
-    </div>
+    <Page>
+      {due.isError && !due.data && <Trouble error={due.error} onRetry={() => due.refetch()} />}
+      {due.isPending && <Loading />}
+      {due.data && (
+        <>
+          <header className="top">
+            <h1>{due.data.pool.street}</h1>
+          </header>
+          <PoolPages id={id} />
+          <AtHand id={id} due={due.data} desk={me.role !== "technician"} />
+        </>
+      )}
+    </Page>
   );
 }
 
@@ -175,16 +175,15 @@ function Decide({ pool, item: d, children }: { pool: string; item: Item; childre
     <div className="decide">
       {children}
       {acts.map((a) => (
-        <button
+        <Button
           key={a}
-          type="button"
-          className="btn small"
+          size="small"
           data-act={a}
           disabled={mark.isPending}
           onClick={() => (a === "cancel" || a === "override" ? setAsking(a) : put(a))}
         >
           {t(`due.act.${a}`)}
-        </button>
+        </Button>
       ))}
       {asking && (
         <form
@@ -200,21 +199,13 @@ function Decide({ pool, item: d, children }: { pool: string; item: Item; childre
               <span>{t("due.overrideCaution")}</span>
             </p>
           )}
-          <label className="line">
-            {t(`due.why.${asking}`)}
-            <input
-              value={reason}
-              maxLength={300}
-              onChange={(e) => setReason(e.target.value)}
-              aria-invalid={!!says.reason}
-            />
-          </label>
-          <button type="submit" className="btn small main">
+          <WordsField label={t(`due.why.${asking}`)} value={reason} say={says.reason} onChange={setReason} />
+          <Button htmlType="submit" type="primary">
             {t("due.keep")}
-          </button>
-          <button type="button" className="btn small" onClick={() => setAsking(null)}>
+          </Button>
+          <Button size="small" onClick={() => setAsking(null)}>
             {t("due.leave")}
-          </button>
+          </Button>
         </form>
       )}
       {problem && (

@@ -1,6 +1,7 @@
 import { useTranslation } from "react-i18next";
 import { api, type CleaningSettings, http, type PoolCleaning } from "../../api/client";
 import { ChoiceField, FigureField } from "../../parts/figure-field";
+import { Fold } from "../../parts/fold";
 import { RecordEnd, useRecordForm } from "../../parts/record-form";
 import { schools } from "../cleaning/schools";
 
@@ -20,10 +21,9 @@ export function OwnSchool({ id, desk }: { id: string; desk: boolean }) {
         <span className="quiet">{t(stands.own.school ? "ownSchool.own" : "ownSchool.companys")}</span>
       </p>
       {desk && (
-        <details>
-          <summary>{t("ownSchool.change")}</summary>
+        <Fold head={t("ownSchool.change")}>
           <Form id={id} stands={stands} />
-        </details>
+        </Fold>
       )}
     </section>
   );

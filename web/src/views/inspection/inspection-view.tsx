@@ -1,9 +1,10 @@
+import { Button } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
-import { Link, useParams } from "react-router";
+import { useParams } from "react-router";
 import { api, type Inspection } from "../../api/client";
 import { longDay } from "../../parts/format";
-import type { FrameProps } from "../../parts/frame";
+import { GoButton } from "../../parts/go-button";
 import { AddPhoto, Photos } from "../../parts/photos";
 import { PoolFrame } from "../../parts/pool-frame";
 import { figureSays } from "../../parts/read-figure";
@@ -12,12 +13,11 @@ import { ItemRow, Verdict } from "./item-row";
 import { useInspection } from "./use-inspection";
 
 /** An inspection: the walk round the pad, its answers and what was found. */
-export function InspectionView(frame: FrameProps) {
+export function InspectionView() {
   const { id = "" } = useParams();
   const query = api.useQuery("get", "/api/v1/inspections/{id}", { params: { path: { id } } });
   return (
     <PoolFrame
-      frame={frame}
       id={query.data?.poolId ?? ""}
       query={query}
       street={(v) => v.street}
@@ -73,19 +73,19 @@ function Walk({ stands }: { stands: Inspection }) {
       <aside className="insp-side">
         <Found stands={stands} />
         {sure ? (
-          <button
-            type="button"
-            className="btn main"
+          <Button
+            type="primary"
+            size="large"
             id="insp-close-sure"
             disabled={insp.closing || wrong}
             onClick={insp.close}
           >
             {t("inspection.closeSure")}
-          </button>
+          </Button>
         ) : (
-          <button type="button" className="btn main" id="insp-close" disabled={wrong} onClick={() => setSure(true)}>
+          <Button type="primary" size="large" id="insp-close" disabled={wrong} onClick={() => setSure(true)}>
             {t("inspection.close")}
-          </button>
+          </Button>
         )}
         <section>
           <h2>{t("inspection.photos")}</h2>
@@ -106,9 +106,14 @@ function Closed({ stands }: { stands: Inspection }) {
         <Found stands={stands} />
       </div>
       <aside className="insp-side">
-        <Link className="btn main" id="insp-report" to={`/pools/${stands.poolId}/papers/inspection?of=${stands.id}`}>
+        <GoButton
+          type="primary"
+          size="large"
+          id="insp-report"
+          to={`/pools/${stands.poolId}/papers/inspection?of=${stands.id}`}
+        >
           {t("inspection.report")}
-        </Link>
+        </GoButton>
       </aside>
     </div>
   );

@@ -1,15 +1,15 @@
+import { Button } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link, useNavigate, useParams } from "react-router";
 import { v7 as uuid } from "uuid";
 import { api, type Problem } from "../../api/client";
 import { longDay } from "../../parts/format";
-import type { FrameProps } from "../../parts/frame";
 import { PoolFrame } from "../../parts/pool-frame";
 import { StateMark } from "../../parts/state-mark";
 
 /** A pool's inspections: begin one, go on with one, read the last. */
-export function InspectionsView(frame: FrameProps) {
+export function InspectionsView() {
   const { t } = useTranslation();
   const { id = "" } = useParams();
   const at = { params: { path: { id } } };
@@ -24,22 +24,21 @@ export function InspectionsView(frame: FrameProps) {
   const left = list.data?.some((i) => i.closedAt == null);
   return (
     <PoolFrame
-      frame={frame}
       id={id}
       query={about}
       street={(a) => a.street}
       of={() => (
         <div className="inspections">
           <p className="lead">{t("inspection.what")}</p>
-          <button
-            type="button"
-            className="btn main"
+          <Button
+            type="primary"
+            size="large"
             id="insp-start"
             disabled={start.isPending}
             onClick={() => start.mutate({ ...at, body: { id: fresh } })}
           >
             {t(left ? "inspection.goOn" : "inspection.start")}
-          </button>
+          </Button>
           {problem && (
             <p className="state-line" role="alert">
               <StateMark mark="act" />

@@ -1,9 +1,12 @@
+import { Button } from "antd";
 import { useId } from "react";
 import { useTranslation } from "react-i18next";
 import type { Inspection } from "../../api/client";
 import { FigureField } from "../../parts/figure-field";
+import { Fold } from "../../parts/fold";
 import { SnapOf } from "../../parts/photos";
 import { StateMark } from "../../parts/state-mark";
+import { WordsField } from "../../parts/words-field";
 import { ItemDrawing } from "./item-drawing";
 import type { Typed } from "./use-inspection";
 
@@ -57,16 +60,14 @@ export function ItemRow({
         <fieldset className="insp-answers">
           <legend className="sr">{item.name}</legend>
           {([true, false] as const).map((yes) => (
-            <button
+            <Button
               key={String(yes)}
-              type="button"
-              className="btn"
               data-yes={yes}
               aria-pressed={typed.yes === yes}
               onClick={() => onAnswer({ yes: typed.yes === yes ? null : yes })}
             >
               {t(yes ? "inspection.yes" : "inspection.no")}
-            </button>
+            </Button>
           ))}
         </fieldset>
       )}
@@ -100,19 +101,15 @@ export function ItemRow({
             name={item.name}
             shots={stands.photos.filter((p) => p.item === item.id)}
           />
-          <details className="insp-note" open={Boolean(typed.note)}>
-            <summary>{t("inspection.note")}</summary>
-            <label htmlFor={noteId} className="sr">
-              {t("inspection.note")}
-            </label>
-            <input
+          <Fold head={t("inspection.note")} open={Boolean(typed.note)}>
+            <WordsField
               id={noteId}
-              value={typed.note}
-              maxLength={500}
-              autoComplete="off"
-              onChange={(e) => onAnswer({ note: e.target.value })}
+              label={t("inspection.note")}
+              value={typed.note ?? ""}
+              max={500}
+              onChange={(note) => onAnswer({ note })}
             />
-          </details>
+          </Fold>
         </div>
       )}
     </li>

@@ -1,6 +1,7 @@
 import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
 import { api } from "../../api/client";
+import { GoButton } from "../../parts/go-button";
 
 /** A day without a lap: a company that is new is told what to do first, another where its pools are. */
 export function FirstSteps({ desk }: { desk: boolean }) {
@@ -19,9 +20,9 @@ export function FirstSteps({ desk }: { desk: boolean }) {
       <h1>{t("first.title")}</h1>
       <ol>
         <li>
-          <Link className="btn main" to="/pools/new">
+          <GoButton type="primary" size="large" to="/pools/new">
             {t("first.pool")}
-          </Link>
+          </GoButton>
           <p>{t("first.poolWhy")}</p>
         </li>
         <li>

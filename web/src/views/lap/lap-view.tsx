@@ -1,23 +1,26 @@
+import { Button } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
-import { Link, useNavigate } from "react-router";
+import { Link } from "react-router";
 import { api, type LapView as Lap, type Problem, type StopView } from "../../api/client";
+import { useMe } from "../../frame/me";
 import { Choice } from "../../parts/choice";
 import { clock, now, percent, shortDay } from "../../parts/format";
-import type { FrameProps } from "../../parts/frame";
 import { Float, Tool } from "../../parts/glyphs";
+import { GoButton } from "../../parts/go-button";
 import { Materials } from "../../parts/materials";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { StateMark } from "../../parts/state-mark";
-import { Strip } from "../../parts/strip";
 import { DayRule } from "./day-rule";
 import { FirstSteps } from "./first-steps";
+import styles from "./lap-view.module.css";
 import { Shorten } from "./shorten";
 
 /** A technician's day, in order; the desk chooses whose. */
-export function LapView(frame: FrameProps) {
+export function LapView() {
   const { t } = useTranslation();
-  const mine = frame.me.role === "technician";
+  const me = useMe();
+  const mine = me.role === "technician";
   const people = api.useQuery("get", "/api/v1/technicians", {}, { enabled: !mine });
   const [chosen, setChosen] = useState("");
   const technician = mine ? "" : chosen || people.data?.[0]?.id || "";
@@ -27,7 +30,6 @@ export function LapView(frame: FrameProps) {
   const none = (lap.error as Problem | null)?.status === 404;
   return (
     <div className="frame lap">
-      <Strip {...frame} />
       {!mine && (
         <header>
           <div className="whose">
@@ -44,7 +46,7 @@ export function LapView(frame: FrameProps) {
       {lap.data ? (
         <LapAtHand lap={lap.data} mine={mine} />
       ) : (
-        <main className="whole">
+        <main className="whole" id="page">
           {none ? (
             <FirstSteps desk={!mine} />
           ) : lap.isError ? (
@@ -76,35 +78,29 @@ function LapAtHand({ lap, mine }: { lap: Lap; mine: boolean }) {
           </span>
         </p>
         {here && mine && (
-          <Link className="btn main" to={`/stops/${here.id}`} id="go-on">
+          <GoButton type="primary" size="large" to={`/stops/${here.id}`} id="go-on">
             {t("lap.goOn", { street: here.street })}
             <Tool name="right" />
-          </Link>
+          </GoButton>
         )}
       </header>
       <section className="day">
         <DayRule lap={lap} now={now()} />
       </section>
-      <main className="table">
-        <table className="tt">
-          <thead>
-            <tr>
-              <th>
-                <span className="sr">{t("lap.state")}</span>
-              </th>
-              <th className="t">{t("lap.arrive")}</th>
-              <th>{t("lap.pool")}</th>
-              <th>{t("lap.reason")}</th>
-              <th>{t("lap.load")}</th>
-              <th className="m">{t("lap.min")}</th>
-            </tr>
-          </thead>
-          <tbody>
-            {lap.stops.map((s) => (
-              <StopRow key={s.id} stop={s} />
-            ))}
-          </tbody>
-        </table>
+      <main className="table" id="page">
+        <div className={styles.heads} aria-hidden="true">
+          <span />
+          <span>{t("lap.arrive")}</span>
+          <span>{t("lap.pool")}</span>
+          <span>{t("lap.reason")}</span>
+          <span>{t("lap.load")}</span>
+          <span>{t("lap.min")}</span>
+        </div>
+        <ol className={styles.stops} id="stops">
+          {lap.stops.map((s) => (
+            <StopLine key={s.id} stop={s} />
+          ))}
+        </ol>
         <p className="foot-note">
           <span className="fig">83</span> {t("lap.keyRead")}
           <span className="gap" />
@@ -123,58 +119,57 @@ function LapAtHand({ lap, mine }: { lap: Lap; mine: boolean }) {
         ))}
         <Shorten lap={lap} />
         <p className="papers">
-          <a className="btn plain" id="lap-sheet" href={`/api/v1/laps/${lap.id}/sheet.pdf`} download>
+          <Button type="link" id="lap-sheet" href={`/api/v1/laps/${lap.id}/sheet.pdf`} download>
             {t("lap.sheet")}
-          </a>
-          <button type="button" className="btn plain" onClick={() => window.print()}>
+          </Button>
+          <Button type="link" onClick={() => window.print()}>
             {t("lap.print")}
-          </button>
+          </Button>
         </p>
       </main>
     </>
   );
 }
 
-function StopRow({ stop: s }: { stop: StopView }) {
+/** One stop: when, where, the one reason that matters, how loaded the filter is. */
+function StopLine({ stop: s }: { stop: StopView }) {
   const { t } = useTranslation();
-  const go = useNavigate();
   return (
-    // The link inside is the keyboard's way; the row is only a larger target.
-    <tr className={s.state} aria-current={s.state === "here" || undefined} onClick={() => go(`/stops/${s.id}`)}>
-      <td className="fl">
-        <Float state={s.state} />
-        <span className="sr">{t(`stop.${s.state}`)}</span>
-      </td>
-      <td className="t">
-        <span>{clock(s.plannedAt)}</span>
-      </td>
-      <td className="p">
-        <Link to={`/stops/${s.id}`} data-stop={s.position}>
+    <li className={styles.stop} data-state={s.state} aria-current={s.state === "here" || undefined}>
+      <Link to={`/stops/${s.id}`} data-stop={s.position}>
+        <span className={styles.float}>
+          <Float state={s.state} />
+          <span className="sr">{t(`stop.${s.state}`)}</span>
+        </span>
+        <span className={styles.at}>{clock(s.plannedAt)}</span>
+        <span className={styles.pool}>
           <b>{s.street}</b>
           <span>{s.equipment}</span>
-        </Link>
-      </td>
-      <td className="w">
-        <span className="why">
-          <StateMark mark={s.reason.mark} />
-          <b>{s.reason.word}</b>
         </span>
-        <span>{s.reason.detail}</span>
-        {s.due.length > 0 && <span className="s-due">{t("lap.due", { what: s.due.join(", ") })}</span>}
-      </td>
-      <td className="l">
-        {!s.measured && s.load > 1 ? (
-          <span className="exp">{t("lap.loadOver")}</span>
-        ) : (
-          <>
-            <span className={s.measured ? "fig" : "exp"}>{percent(s.load)}</span> %
-          </>
-        )}
-        <span className={`lbar ${s.measured ? "" : "ahead"}`}>
-          <i style={{ width: `${Math.min(100, 100 * s.load)}%` }} />
+        <span className={styles.why}>
+          <b className="state-line">
+            <StateMark mark={s.reason.mark} />
+            {s.reason.word}
+          </b>
+          <span>{s.reason.detail}</span>
+          {s.due.length > 0 && <span>{t("lap.due", { what: s.due.join(", ") })}</span>}
         </span>
-      </td>
-      <td className="m">{s.minutes}</td>
-    </tr>
+        <span className={styles.load}>
+          <span>
+            {!s.measured && s.load > 1 ? (
+              <span className="exp">{t("lap.loadOver")}</span>
+            ) : (
+              <>
+                <span className={s.measured ? "fig" : "exp"}>{percent(s.load)}</span> %
+              </>
+            )}
+          </span>
+          <span className={`lbar ${s.measured ? "" : "ahead"}`}>
+            <i style={{ width: `${Math.min(100, 100 * s.load)}%` }} />
+          </span>
+        </span>
+        <span className={styles.minutes}>{s.minutes}</span>
+      </Link>
+    </li>
   );
 }

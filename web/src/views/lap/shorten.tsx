@@ -1,3 +1,4 @@
+import { Button } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, type LapView, type Problem } from "../../api/client";
@@ -39,20 +40,15 @@ export function Shorten({ lap }: { lap: LapView }) {
         <p className="state-line" role="status">
           <StateMark mark="fine" />
           <span>{t("shorten.taken")}</span>
-          <button
-            type="button"
-            className="btn small"
-            id="order-back"
-            onClick={() => put(lap.version, before, () => setBefore(null))}
-          >
+          <Button size="small" id="order-back" onClick={() => put(lap.version, before, () => setBefore(null))}>
             {t("shorten.back")}
-          </button>
+          </Button>
         </p>
       )}
       {!asked && (
-        <button type="button" className="btn" id="shorten" onClick={() => setAsked(true)}>
+        <Button id="shorten" onClick={() => setAsked(true)}>
           {t("shorten.ask")}
-        </button>
+        </Button>
       )}
       {asked && s && s.unknown.length > 0 && <p>{t("shorten.unknown", { where: s.unknown.join(", ") })}</p>}
       {asked && s && s.unknown.length === 0 && saves < 0.05 && !before && <p>{t("shorten.already")}</p>}
@@ -70,9 +66,9 @@ export function Shorten({ lap }: { lap: LapView }) {
               <li key={st.id}>{st.street}</li>
             ))}
           </ol>
-          <button
-            type="button"
-            className="btn main"
+          <Button
+            type="primary"
+            size="large"
             id="take-order"
             disabled={order.isPending}
             onClick={() =>
@@ -84,10 +80,10 @@ export function Shorten({ lap }: { lap: LapView }) {
             }
           >
             {t("shorten.take")}
-          </button>{" "}
-          <button type="button" className="btn plain" onClick={() => setAsked(false)}>
+          </Button>{" "}
+          <Button type="link" onClick={() => setAsked(false)}>
             {t("shorten.keep")}
-          </button>
+          </Button>
         </>
       )}
     </section>

@@ -1,7 +1,8 @@
 import { useTranslation } from "react-i18next";
 import { api, type LimitsView as Limits, type PadOnRecord } from "../../api/client";
+import { DataTable } from "../../parts/data-table";
+import { Fold } from "../../parts/fold";
 import { figure } from "../../parts/format";
-import type { FrameProps } from "../../parts/frame";
 import { LimitWindows } from "../../parts/limit-windows";
 import { PadPage } from "../../parts/pad-page";
 import { PoolPages } from "../../parts/pool-pages";
@@ -9,8 +10,8 @@ import { Loading, Trouble } from "../../parts/quiet-states";
 import { StateMark } from "../../parts/state-mark";
 
 /** Every limit of a pad at every programmed speed, and the speeds that keep them all. */
-export function LimitsView(frame: FrameProps) {
-  return <PadPage frame={frame} of={(pad) => <PadLimits pad={pad} />} />;
+export function LimitsView() {
+  return <PadPage of={(pad) => <PadLimits pad={pad} />} />;
 }
 
 function PadLimits({ pad }: { pad: PadOnRecord }) {
@@ -42,47 +43,61 @@ function LimitTable({ job, limits }: { job: "filter" | "backwash"; limits: Limit
   const rows = limits.limits.filter((l) => l.job === job);
   if (!rows.length) return null;
   return (
-    <table className="twin limit-table">
-      <caption>
-        <h2>{t(`limits.caption.${job}`)}</h2>
-      </caption>
-      <thead>
-        <tr>
-          <th>{t("limits.limit")}</th>
-          <th>{t("limits.bound")}</th>
-          {limits.speeds.map((s) => (
-            <th key={s}>{figure(s, "rpm")} rpm</th>
-          ))}
-          <th>{t("limits.keeps")}</th>
-        </tr>
-      </thead>
-      <tbody>
-        {rows.map((l) => (
-          <tr key={l.id} data-limit={l.id}>
-            <td>
-              <details className="why">
-                <summary>{l.name}</summary>
+    <section className="limit-table">
+      <h2>{t(`limits.caption.${job}`)}</h2>
+      <DataTable
+        label={t(`limits.caption.${job}`)}
+        stacks
+        rows={rows}
+        keyOf={(l) => l.id}
+        attrs={(l) => ({ "data-limit": l.id })}
+        columns={[
+          {
+            key: "limit",
+            title: t("limits.limit"),
+            cell: (l) => (
+              <Fold head={l.name}>
                 <p>
                   {l.reason} {l.advice ? t("limits.advice") : ""}
                 </p>
                 <p className="quiet">{l.source}</p>
-              </details>
-            </td>
-            <td>
-              {t(`limits.${l.bound}`)} <span className="n">{round(l.value)}</span> {l.unit}
-            </td>
-            {l.at.map((a) => (
-              <td key={a.rpm} data-rpm={`${figure(a.rpm, "rpm")} rpm`} className={a.ok ? "" : "over"}>
-                <StateMark mark={a.ok ? "fine" : l.advice ? "act" : "stop"} size={14} />{" "}
-                <span className="exp">{round(a.value)}</span>
-                <span className="sr"> {t(a.ok ? "limits.kept" : "limits.broken")}</span>
-              </td>
-            ))}
-            <td>{l.rpm ? t(`limits.speed.${l.speedBound}`, { rpm: figure(l.rpm, "rpm") }) : t("limits.noSpeed")}</td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
+              </Fold>
+            ),
+          },
+          {
+            key: "bound",
+            title: t("limits.bound"),
+            cell: (l) => (
+              <>
+                {t(`limits.${l.bound}`)} <span className="n">{round(l.value)}</span> {l.unit}
+              </>
+            ),
+          },
+          ...limits.speeds.map((s, k) => ({
+            key: `at-${s}`,
+            title: `${figure(s, "rpm")} rpm`,
+            cell: (l: (typeof rows)[number]) => {
+              const a = l.at[k];
+              return (
+                a && (
+                  <span className={a.ok ? "" : "over"}>
+                    <StateMark mark={a.ok ? "fine" : l.advice ? "act" : "stop"} size={14} />{" "}
+                    <span className="exp">{round(a.value)}</span>
+                    <span className="sr"> {t(a.ok ? "limits.kept" : "limits.broken")}</span>
+                  </span>
+                )
+              );
+            },
+          })),
+          {
+            key: "keeps",
+            title: t("limits.keeps"),
+            cell: (l) =>
+              l.rpm ? t(`limits.speed.${l.speedBound}`, { rpm: figure(l.rpm, "rpm") }) : t("limits.noSpeed"),
+          },
+        ]}
+      />
+    </section>
   );
 }
 

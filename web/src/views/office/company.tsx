@@ -3,6 +3,7 @@ import { type CompanyView, http } from "../../api/client";
 import { languages } from "../../i18n";
 import { ChoiceField, FigureField } from "../../parts/figure-field";
 import { RecordEnd, useRecordForm } from "../../parts/record-form";
+import { WordsField } from "../../parts/words-field";
 
 const figures = ["waterPerKgal", "labourPerHour", "energyPerKwh", "keepPhotosYears", "keepPeopleYears"] as const;
 type Figure = (typeof figures)[number];
@@ -39,10 +40,9 @@ export function Company({ stands }: { stands: CompanyView }) {
   return (
     <form className="settings" onSubmit={record.submit}>
       {words.map((w) => (
-        <FigureField
+        <WordsField
           key={w}
           id={`office-${w}`}
-          words
           label={t(`office.fields.${w}`)}
           value={form[w]}
           say={says[w]}

@@ -1,9 +1,10 @@
 import { useTranslation } from "react-i18next";
-import { Link, NavLink, useParams } from "react-router";
+import { NavLink, useParams } from "react-router";
 import { api } from "../../api/client";
-import type { FrameProps } from "../../parts/frame";
+import { useMe } from "../../frame/me";
+import { Page } from "../../frame/page";
+import { GoButton } from "../../parts/go-button";
 import { Loading, Trouble } from "../../parts/quiet-states";
-import { Strip } from "../../parts/strip";
 import { Company } from "./company";
 import { People } from "./people";
 import { Sheets } from "./sheets";
@@ -12,42 +13,40 @@ import { Trail } from "./trail";
 const rooms = ["company", "people", "sheets", "trail"] as const;
 
 /** The desk: how the company is set up, who works here, its record in and out. */
-export default function OfficeView(frame: FrameProps) {
+export default function OfficeView() {
   const { t } = useTranslation();
+  const me = useMe();
   const { room = "company" } = useParams();
   return (
-    <div className="frame plain">
-      <Strip {...frame} />
-      <main className="whole">
-        <header className="top">
-          <h1>{t("office.title")}</h1>
-          <span className="part-acts">
-            <Link className="btn plain" to="/cleaning">
-              {t("cleaningSettings.title")}
-            </Link>
-            <Link className="btn plain" to="/catalogue">
-              {t("pools.catalogue")}
-            </Link>
-            <Link className="btn plain" to="/track-record">
-              {t("track.title")}
-            </Link>
-          </span>
-        </header>
-        <nav className="pool-pages" aria-label={t("office.title")}>
-          {rooms.map((r) => (
-            <NavLink key={r} to={r === "company" ? "/office" : `/office/${r}`} end>
-              {t(`office.rooms.${r}`)}
-            </NavLink>
-          ))}
-        </nav>
-        <div className="catalogue office">
-          {room === "company" && <CompanyRoom />}
-          {room === "people" && <People me={frame.me} />}
-          {room === "sheets" && <Sheets me={frame.me} />}
-          {room === "trail" && <Trail />}
-        </div>
-      </main>
-    </div>
+    <Page>
+      <header className="top">
+        <h1>{t("office.title")}</h1>
+        <span className="part-acts">
+          <GoButton type="link" to="/cleaning">
+            {t("cleaningSettings.title")}
+          </GoButton>
+          <GoButton type="link" to="/catalogue">
+            {t("pools.catalogue")}
+          </GoButton>
+          <GoButton type="link" to="/track-record">
+            {t("track.title")}
+          </GoButton>
+        </span>
+      </header>
+      <nav className="pool-pages" aria-label={t("office.title")}>
+        {rooms.map((r) => (
+          <NavLink key={r} to={r === "company" ? "/office" : `/office/${r}`} end>
+            {t(`office.rooms.${r}`)}
+          </NavLink>
+        ))}
+      </nav>
+      <div className="catalogue office">
+        {room === "company" && <CompanyRoom />}
+        {room === "people" && <People me={me} />}
+        {room === "sheets" && <Sheets me={me} />}
+        {room === "trail" && <Trail />}
+      </div>
+    </Page>
   );
 }
 

@@ -1,11 +1,14 @@
+import { Button } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { v7 as uuid } from "uuid";
 import { api, http, type Me, type PersonRow } from "../../api/client";
-import { ChoiceField, FigureField, TickField } from "../../parts/figure-field";
+import { DataTable } from "../../parts/data-table";
+import { ChoiceField, TickField } from "../../parts/figure-field";
 import { PasswordField } from "../../parts/password-field";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { RecordEnd, useRecordForm } from "../../parts/record-form";
+import { WordsField } from "../../parts/words-field";
 
 const roles = ["technician", "office", "owner"] as const;
 
@@ -20,41 +23,42 @@ export function People({ me }: { me: Me }) {
   return (
     <section className="people">
       <p className="quiet">{t("people.what")}</p>
-      <table className="twin">
-        <thead>
-          <tr>
-            <th>{t("people.name")}</th>
-            <th>{t("people.login")}</th>
-            <th>{t("people.role")}</th>
-            <th>
-              <span className="sr">{t("record.change")}</span>
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {people.data.map((p) => (
-            <tr key={p.id} data-person={p.login}>
-              <td>
+      <DataTable
+        name="people"
+        label={t("office.rooms.people")}
+        stacks
+        rows={people.data}
+        keyOf={(p) => p.id}
+        attrs={(p) => ({ "data-person": p.login })}
+        columns={[
+          {
+            key: "name",
+            title: t("people.name"),
+            cell: (p) => (
+              <>
                 <b>{p.name}</b> {p.mine && <span className="quiet">{t("people.you")}</span>}{" "}
                 {!p.active && <span className="quiet">{t("people.left")}</span>}
-              </td>
-              <td>{p.login}</td>
-              <td>{t(`people.roles.${p.role}`)}</td>
-              <td>
-                {may(p.role) && (
-                  <button type="button" className="as-table" onClick={() => setOpen(p.id)}>
-                    {t("record.change")}
-                  </button>
-                )}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+              </>
+            ),
+          },
+          { key: "login", title: t("people.login"), cell: (p) => p.login },
+          { key: "role", title: t("people.role"), cell: (p) => t(`people.roles.${p.role}`) },
+          {
+            key: "change",
+            title: <span className="sr">{t("record.change")}</span>,
+            cell: (p) =>
+              may(p.role) && (
+                <Button type="link" onClick={() => setOpen(p.id)}>
+                  {t("record.change")}
+                </Button>
+              ),
+          },
+        ]}
+      />
       {open === null ? (
-        <button type="button" className="btn" id="person-add" onClick={() => setOpen("")}>
+        <Button id="person-add" onClick={() => setOpen("")}>
           {t("people.add")}
-        </button>
+        </Button>
       ) : (
         <Form key={open} me={me} person={people.data.find((p) => p.id === open)} onDone={() => setOpen(null)} />
       )}
@@ -87,17 +91,15 @@ function Form({ me, person, onDone }: { me: Me; person?: PersonRow; onDone: () =
   return (
     <form className="part-form" onSubmit={record.submit}>
       <b>{person ? t("people.changing", { name: person.name }) : t("people.add")}</b>
-      <FigureField
+      <WordsField
         id="person-name"
-        words
         label={t("people.name")}
         value={form.name}
         say={says.name}
         onChange={(name) => set({ name })}
       />
-      <FigureField
+      <WordsField
         id="person-login"
-        words
         label={t("people.login")}
         value={form.login}
         say={says.login}
@@ -129,9 +131,9 @@ function Form({ me, person, onDone }: { me: Me; person?: PersonRow; onDone: () =
         </p>
       )}
       <RecordEnd record={record} id="person-save" small theirs={(r) => t("record.nowSays", { text: r.name })}>
-        <button type="button" className="btn plain small" onClick={onDone}>
+        <Button type="link" size="small" onClick={onDone}>
           {t("log.back")}
-        </button>
+        </Button>
       </RecordEnd>
     </form>
   );

@@ -1,8 +1,10 @@
 import { useMutation } from "@tanstack/react-query";
+import { Button, Segmented } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, http, type ImportView, type Me, type Problem } from "../../api/client";
 import { useChanged } from "../../api/use-changed";
+import { DataTable } from "../../parts/data-table";
 import { Drop } from "../../parts/drop";
 import { StateMark } from "../../parts/state-mark";
 
@@ -105,26 +107,18 @@ function Import({ id }: { id: string }) {
         </p>
       )}
       {v.tables.length > 0 && (
-        <table className="twin">
-          <thead>
-            <tr>
-              <th>{t("sheets.table")}</th>
-              {(["new", "known", "refused"] as const).map((f) => (
-                <th key={f}>{t(`sheets.outcomes.${f}`)}</th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {v.tables.map((x) => (
-              <tr key={x.name}>
-                <th scope="row">{t(`sheets.tables.${x.name}`)}</th>
-                <td>{x.new}</td>
-                <td>{x.known}</td>
-                <td>{x.refused}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <DataTable
+          name="tables"
+          label={t("sheets.table")}
+          rows={v.tables}
+          keyOf={(x) => x.name}
+          columns={[
+            { key: "table", title: t("sheets.table"), head: true, cell: (x) => t(`sheets.tables.${x.name}`) },
+            { key: "new", title: t("sheets.outcomes.new"), end: true, cell: (x) => x.new },
+            { key: "known", title: t("sheets.outcomes.known"), end: true, cell: (x) => x.known },
+            { key: "refused", title: t("sheets.outcomes.refused"), end: true, cell: (x) => x.refused },
+          ]}
+        />
       )}
       {v.state === "read" && (
         <>
@@ -135,32 +129,50 @@ function Import({ id }: { id: string }) {
             </p>
           ) : (
             <p className="part-acts">
-              <button type="button" className="btn main" id="import-take" onClick={take}>
+              <Button type="primary" size="large" id="import-take" onClick={take}>
                 {t("sheets.take")}
-              </button>
+              </Button>
               <span className="quiet">{t("sheets.untilNow")}</span>
             </p>
           )}
-          <fieldset className="filters">
-            <legend className="sr">{t("sheets.rows")}</legend>
-            {(["refused", "new", "known"] as const).map((f) => (
-              <button key={f} type="button" aria-pressed={f === shown} onClick={() => setOutcome(f)}>
-                {t(`sheets.outcomes.${f}`)}
-              </button>
-            ))}
-          </fieldset>
-          <ul className="file-says" id="import-rows">
-            {rows.data?.map((r) => (
-              <li key={`${r.table} ${r.line}`}>
-                <b>{t("sheets.row", { table: t(`sheets.tables.${r.table}`), line: r.line })}</b> {r.key}
-                {r.says?.map((s) => (
-                  <span key={s} className="field-says">
-                    {s}
-                  </span>
-                ))}
-              </li>
-            ))}
-          </ul>
+          <Segmented
+            aria-label={t("sheets.rows")}
+            value={shown}
+            options={(["refused", "new", "known"] as const).map((f) => ({
+              value: f,
+              label: t(`sheets.outcomes.${f}`),
+            }))}
+            onChange={setOutcome}
+          />
+          <DataTable
+            name="import-rows"
+            label={t("sheets.rows")}
+            rows={rows.data ?? []}
+            keyOf={(r) => `${r.table} ${r.line}`}
+            empty={t("sheets.noRows")}
+            columns={[
+              {
+                key: "row",
+                title: t("sheets.theRow"),
+                head: true,
+                cell: (r) => t("sheets.row", { table: t(`sheets.tables.${r.table}`), line: r.line }),
+              },
+              {
+                key: "what",
+                title: t("sheets.what"),
+                cell: (r) => (
+                  <>
+                    {r.key}
+                    {r.says?.map((s) => (
+                      <span key={s} className="field-says">
+                        {s}
+                      </span>
+                    ))}
+                  </>
+                ),
+              },
+            ]}
+          />
         </>
       )}
       {v.state === "writing" && (

@@ -1,4 +1,5 @@
 import { useInfiniteQuery } from "@tanstack/react-query";
+import { Button } from "antd";
 import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
 import { http, type Problem } from "../../api/client";
@@ -36,9 +37,9 @@ export function Trail() {
         ))}
       </ul>
       {pages.hasNextPage && (
-        <button type="button" className="btn" disabled={pages.isFetchingNextPage} onClick={() => pages.fetchNextPage()}>
+        <Button disabled={pages.isFetchingNextPage} onClick={() => pages.fetchNextPage()}>
           {t("trail.more")}
-        </button>
+        </Button>
       )}
     </section>
   );

@@ -1,9 +1,12 @@
+import { Button } from "antd";
 import { useTranslation } from "react-i18next";
 import type { CatalogueItem, PadDocument } from "../../api/client";
 import { ChoiceField, FigureField, TickField } from "../../parts/figure-field";
+import { Fold } from "../../parts/fold";
 import { measured } from "../../parts/format";
 import { Tool } from "../../parts/glyphs";
 import { readFigure } from "../../parts/read-figure";
+import { WordsField } from "../../parts/words-field";
 import { modelsOf, useCatalogue } from "./least-form";
 import { pipes } from "./pad-draft";
 import { at, type PathIn, type PathTo, put } from "./paths-in-doc";
@@ -216,15 +219,19 @@ function Lines({ e, set, side }: { e: Editing; set: Set; side: "suction" | "retu
       {lines.map((l, i) => {
         const p = `${side}[${i}]` as const;
         return (
-          <details key={l.id} className="one-pipe" open={Object.keys(e.says).some((k) => k.startsWith(p)) || undefined}>
-            <summary>
-              <b>{l.name}</b>{" "}
-              <span className="quiet">
-                {t(`line.${l.kind}`)} · {measured(l.lengthFt, "ft")}
-              </span>
-            </summary>
-            <FigureField
-              words
+          <Fold
+            key={l.id}
+            head={
+              <>
+                <b>{l.name}</b>{" "}
+                <span className="quiet">
+                  {t(`line.${l.kind}`)} · {measured(l.lengthFt, "ft")}
+                </span>
+              </>
+            }
+            open={Object.keys(e.says).some((k) => k.startsWith(p)) || undefined}
+          >
+            <WordsField
               label={t("pad.lineName")}
               value={l.name}
               say={e.says[`${p}.name`]}
@@ -268,9 +275,8 @@ function Lines({ e, set, side }: { e: Editing; set: Set; side: "suction" | "retu
             )}
             <Figure e={e} path={`${p}.leastGpm`} label={t("pad.leastFlow")} unit="gpm" hint={t("pad.zeroNone")} />
             {lines.length > 1 && (
-              <button
-                type="button"
-                className="btn small"
+              <Button
+                size="small"
                 onClick={() =>
                   set(
                     side,
@@ -279,17 +285,17 @@ function Lines({ e, set, side }: { e: Editing; set: Set; side: "suction" | "retu
                 }
               >
                 {t("pad.removeLine", { name: l.name })}
-              </button>
+              </Button>
             )}
-          </details>
+          </Fold>
         );
       })}
       {e.says[side] && <span className="field-says">{e.says[side]}</span>}
       {lines.length < 12 && (
-        <button type="button" className="add" onClick={add}>
+        <Button type="dashed" onClick={add}>
           <Tool name="plus" />
           {t("pad.addLine")}
-        </button>
+        </Button>
       )}
     </fieldset>
   );
@@ -333,13 +339,17 @@ function Valves({ e, set }: { e: Editing; set: Set }) {
         const p = `valves[${i}]` as const;
         const others = ports(e.doc, v.side, t).filter((o) => !o.value.startsWith(`${v.id}:`));
         return (
-          <details key={v.id} className="one-pipe" open={Object.keys(e.says).some((k) => k.startsWith(p)) || undefined}>
-            <summary>
-              <b>{v.name}</b> <span className="quiet">{t(`pad.side.${v.side}`)}</span>
-            </summary>
+          <Fold
+            key={v.id}
+            head={
+              <>
+                <b>{v.name}</b> <span className="quiet">{t(`pad.side.${v.side}`)}</span>
+              </>
+            }
+            open={Object.keys(e.says).some((k) => k.startsWith(p)) || undefined}
+          >
             {e.says[p] && <span className="field-says">{e.says[p]}</span>}
-            <FigureField
-              words
+            <WordsField
               label={t("pad.lineName")}
               value={v.name}
               say={e.says[`${p}.name`]}
@@ -354,10 +364,10 @@ function Valves({ e, set }: { e: Editing; set: Set }) {
               options={[{ value: "", label: t("pad.onTrunk") }, ...others]}
               onChange={(on) => set(`${p}.on`, on || undefined)}
             />
-            <button type="button" className="btn small" onClick={() => e.onChange(withoutValve(e.doc, v), e.texts)}>
+            <Button size="small" onClick={() => e.onChange(withoutValve(e.doc, v), e.texts)}>
               {t("pad.removeLine", { name: v.name })}
-            </button>
-          </details>
+            </Button>
+          </Fold>
         );
       })}
       {(["suction", "return"] as const).map((s) => (
@@ -472,9 +482,8 @@ function Programme({ e, set }: { e: Editing; set: Set }) {
           <Figure e={e} path={`programme[${i}].startHour`} label={t("pad.start")} unit="h" />
           <Figure e={e} path={`programme[${i}].hours`} label={t("pad.hours")} unit="h" />
           <Figure e={e} path={`programme[${i}].rpm`} label={t("meter.speed")} unit="rpm" />
-          <button
-            type="button"
-            className="btn small"
+          <Button
+            size="small"
             aria-label={t("pad.removeSlot", { n: i + 1 })}
             onClick={() =>
               set(
@@ -484,7 +493,7 @@ function Programme({ e, set }: { e: Editing; set: Set }) {
             }
           >
             ×
-          </button>
+          </Button>
         </div>
       ))}
       {slots.length < 8 && (

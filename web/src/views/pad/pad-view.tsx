@@ -1,19 +1,20 @@
+import { Button, Radio } from "antd";
 import { useCallback, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { useNavigate } from "react-router";
 import { api, fieldSays, type PadDocument, type PadOnRecord, type Problem } from "../../api/client";
 import { useChanged } from "../../api/use-changed";
-import { ChoiceField, FigureField } from "../../parts/figure-field";
-import type { FrameProps } from "../../parts/frame";
+import { Page } from "../../frame/page";
+import { ChoiceField } from "../../parts/figure-field";
 import { PadPage } from "../../parts/pad-page";
 import { PoolPages } from "../../parts/pool-pages";
 import { Trouble } from "../../parts/quiet-states";
 import { figureSays, readFigure } from "../../parts/read-figure";
 import { StateMark } from "../../parts/state-mark";
-import { Strip } from "../../parts/strip";
 import { useKept } from "../../parts/use-kept";
 import { useSettled } from "../../parts/use-settled";
 import { VolumeField } from "../../parts/volume-field";
+import { WordsField } from "../../parts/words-field";
 import { LeastForm, useSketch } from "./least-form";
 import { finish, newPadKey, unfinished, useNewPad } from "./new-pads";
 import { freshDraft, type PadDraft } from "./pad-draft";
@@ -23,20 +24,17 @@ import { Revisions } from "./revisions";
 import { StartFrom } from "./start-from";
 
 /** Describe a new pool's pad. */
-export function NewPadView(frame: FrameProps) {
+export function NewPadView() {
   return (
-    <div className="frame plain">
-      <Strip {...frame} />
-      <main className="whole">
-        <NewPads />
-      </main>
-    </div>
+    <Page>
+      <NewPads />
+    </Page>
   );
 }
 
 /** Look over and revise a pool's pad. */
-export function PadView(frame: FrameProps) {
-  return <PadPage frame={frame} of={(pad) => <KnownPad key={`${pad.poolId}-${pad.revision}`} pad={pad} />} />;
+export function PadView() {
+  return <PadPage of={(pad) => <KnownPad key={`${pad.poolId}-${pad.revision}`} pad={pad} />} />;
 }
 
 /** What the server says of the document as it stands, and what this device can't read as a figure. */
@@ -136,9 +134,9 @@ function NewPad({ id, onOther }: { id: string; onOther: (id: string) => void }) 
       {others.length > 0 && (
         <section className="pad-drafts" aria-label={t("pad.draftsTitle")}>
           {others.map((o) => (
-            <button key={o.id} type="button" className="btn" onClick={() => onOther(o.id)}>
+            <Button key={o.id} onClick={() => onOther(o.id)}>
               {o.street ? t("pad.draftGoOn", { street: o.street }) : t("pad.draftGoOnBare")}
-            </button>
+            </Button>
           ))}
         </section>
       )}
@@ -146,18 +144,16 @@ function NewPad({ id, onOther }: { id: string; onOther: (id: string) => void }) 
         <form className="pad-form" onSubmit={(e) => e.preventDefault()}>
           <fieldset>
             <legend>{t("pad.pool")}</legend>
-            <FigureField
+            <WordsField
               id="new-street"
-              words
               label={t("pad.street")}
               value={draft.street}
               say={say("street")}
               onChange={(street) => change({ street })}
             />
             {(draft.which || say("which")) && (
-              <FigureField
+              <WordsField
                 id="new-which"
-                words
                 label={t("pad.which")}
                 hint={t("pad.whichHint")}
                 value={draft.which}
@@ -165,9 +161,8 @@ function NewPad({ id, onOther }: { id: string; onOther: (id: string) => void }) 
                 onChange={(which) => change({ which })}
               />
             )}
-            <FigureField
+            <WordsField
               id="new-town"
-              words
               label={t("pad.town")}
               value={draft.town}
               say={say("town")}
@@ -186,25 +181,22 @@ function NewPad({ id, onOther }: { id: string; onOther: (id: string) => void }) 
               options={(["in", "above"] as const).map((g) => ({ value: g, label: t(`about.grounds.${g}`) }))}
               onChange={(ground) => change({ ground })}
             />
-            <FigureField
+            <WordsField
               id="new-customer"
-              words
               label={t("pad.customer")}
               value={draft.customer}
               say={say("customer.name")}
               hint={t("pad.customerHint")}
               onChange={(customer) => change({ customer })}
             />
-            <FigureField
+            <WordsField
               id="new-phone"
-              words
               label={t("customer.fields.phone")}
               value={draft.phone}
               onChange={(phone) => change({ phone })}
             />
-            <FigureField
+            <WordsField
               id="new-access"
-              words
               label={t("record.access")}
               value={draft.accessNote}
               say={say("accessNote")}
@@ -213,9 +205,7 @@ function NewPad({ id, onOther }: { id: string; onOther: (id: string) => void }) 
           </fieldset>
           {draft.doc ? (
             <>
-              <button type="button" className="btn" onClick={() => change({ doc: null, texts: {} })}>
-                {t("pad.backToLeast")}
-              </button>
+              <Button onClick={() => change({ doc: null, texts: {} })}>{t("pad.backToLeast")}</Button>
               <PadFields
                 doc={draft.doc}
                 texts={draft.texts}
@@ -226,22 +216,16 @@ function NewPad({ id, onOther }: { id: string; onOther: (id: string) => void }) 
           ) : (
             <>
               <LeastForm least={draft.least} says={sketched.says} onChange={(least) => change({ least })} />
-              <button
-                type="button"
-                className="btn"
-                id="refine"
-                disabled={!sketched.doc}
-                onClick={() => change({ doc: sketched.doc })}
-              >
+              <Button id="refine" disabled={!sketched.doc} onClick={() => change({ doc: sketched.doc })}>
                 {t("pad.refine")}
-              </button>
+              </Button>
               <StartFrom onDocument={(from) => change({ doc: from, texts: {} })} />
             </>
           )}
           {save.isError && (save.error as Problem).status !== 422 && <Trouble error={save.error} onRetry={put} />}
-          <button type="button" className="btn main" id="keep-pool" disabled={!doc || save.isPending} onClick={put}>
+          <Button type="primary" size="large" id="keep-pool" disabled={!doc || save.isPending} onClick={put}>
             {t("pad.keepPool")}
-          </button>
+          </Button>
           {Object.keys(judged.says).length > 0 && (
             <p className="state-line">
               <StateMark mark="act" />
@@ -293,19 +277,15 @@ function KnownPad({ pad }: { pad: PadOnRecord }) {
         <p className="danger" role="alert">
           <StateMark mark="act" size={22} />
           <span>{t("pad.changedMeanwhile", { n: pad.revision })}</span>
-          <button type="button" className="btn" onClick={() => change({ basedOn: pad.revision })}>
-            {t("record.keepMine")}
-          </button>
-          <button
-            type="button"
-            className="btn"
+          <Button onClick={() => change({ basedOn: pad.revision })}>{t("record.keepMine")}</Button>
+          <Button
             onClick={() => {
               clear();
               changed("pool");
             }}
           >
             {t("record.keepTheirs")}
-          </button>
+          </Button>
         </p>
       )}
       <div className="pad-desk">
@@ -318,27 +298,21 @@ function KnownPad({ pad }: { pad: PadOnRecord }) {
           />
           <fieldset className="keep-pad">
             <legend>{t("pad.why")}</legend>
-            {(["description", "work"] as const).map((r) => (
-              <label key={r} className="tick-line">
-                <input type="radio" name="reason" checked={kept.reason === r} onChange={() => change({ reason: r })} />
-                {t(`pad.reason.${r}`)}
-              </label>
-            ))}
-            <FigureField words label={t("log.note")} value={kept.note} onChange={(note) => change({ note })} />
+            <Radio.Group
+              vertical
+              value={kept.reason}
+              options={(["description", "work"] as const).map((r) => ({ value: r, label: t(`pad.reason.${r}`) }))}
+              onChange={(e) => change({ reason: e.target.value })}
+            />
+            <WordsField label={t("log.note")} value={kept.note} onChange={(note) => change({ note })} />
             {problem && problem.status !== 422 && problem.status !== 409 && <Trouble error={problem} onRetry={put} />}
-            <button
-              type="button"
-              className="btn main"
-              id="keep-pad"
-              disabled={!touched || save.isPending}
-              onClick={put}
-            >
+            <Button type="primary" size="large" id="keep-pad" disabled={!touched || save.isPending} onClick={put}>
               {t("pad.keep")}
-            </button>
+            </Button>
             {touched && (
-              <button type="button" className="btn plain" onClick={clear}>
+              <Button type="link" onClick={clear}>
                 {t("pad.undo")}
-              </button>
+              </Button>
             )}
           </fieldset>
         </form>

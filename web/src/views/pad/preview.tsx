@@ -1,5 +1,6 @@
 import { useTranslation } from "react-i18next";
 import type { PadDocument, PadPreview, Problem } from "../../api/client";
+import { DataTable } from "../../parts/data-table";
 import { figure, measured } from "../../parts/format";
 import { Hazards } from "../../parts/hazards";
 import { LimitWindows } from "../../parts/limit-windows";
@@ -28,33 +29,42 @@ export function Preview({ doc, judged }: { doc: PadDocument | null; judged: Judg
       />
       {preview && (
         <>
-          <table className="twin">
-            <caption className="sr">{t("pad.atSpeeds")}</caption>
-            <thead>
-              <tr>
-                <th>{t("meter.speed")}</th>
-                <th>{t("meter.flow")}</th>
-                <th>{t("meter.tank")}</th>
-                <th>{t("meter.power")}</th>
-              </tr>
-            </thead>
-            <tbody>
-              {preview.speeds.map((s) => (
-                <tr key={s.rpm}>
-                  <td>{figure(s.rpm, "rpm")} rpm</td>
-                  <td>
+          <DataTable
+            name="speeds"
+            label={t("pad.atSpeeds")}
+            rows={preview.speeds}
+            keyOf={(s) => s.rpm}
+            columns={[
+              { key: "speed", title: t("meter.speed"), cell: (s) => `${figure(s.rpm, "rpm")} rpm` },
+              {
+                key: "flow",
+                title: t("meter.flow"),
+                cell: (s) => (
+                  <>
                     <span className="exp">{figure(s.flowGpm, "gpm")}</span> ± {measured(s.flowSd, "gpm")}
-                  </td>
-                  <td>
+                  </>
+                ),
+              },
+              {
+                key: "tank",
+                title: t("meter.tank"),
+                cell: (s) => (
+                  <>
                     <span className="exp">{figure(s.tankPsi, "psi")}</span> ± {measured(s.tankSd, "psi")}
-                  </td>
-                  <td>
+                  </>
+                ),
+              },
+              {
+                key: "power",
+                title: t("meter.power"),
+                cell: (s) => (
+                  <>
                     <span className="exp">{figure(s.powerW, "W")}</span> W
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+                  </>
+                ),
+              },
+            ]}
+          />
           <p className="quiet">{t("pad.wide")}</p>
           <Hazards hazards={preview.paths.hazards} />
           <LimitWindows limits={preview.limits} />

@@ -1,14 +1,15 @@
+import { Button } from "antd";
 import { useTranslation } from "react-i18next";
-import { Link, useParams, useSearchParams } from "react-router";
+import { useParams, useSearchParams } from "react-router";
 import { api } from "../../api/client";
-import type { FrameProps } from "../../parts/frame";
+import { GoButton } from "../../parts/go-button";
 import { Paper } from "../../parts/paper";
 import { PaperDoors } from "../../parts/paper-doors";
 import { PoolFrame } from "../../parts/pool-frame";
 import { Loading, Trouble } from "../../parts/quiet-states";
 
 /** A pool's papers: choose one, read it, print it, keep it as PDF. */
-export function PapersView(frame: FrameProps) {
+export function PapersView() {
   const { t } = useTranslation();
   const { id = "", kind } = useParams();
   const about = api.useQuery("get", "/api/v1/pools/{id}/about", { params: { path: { id } } });
@@ -16,7 +17,6 @@ export function PapersView(frame: FrameProps) {
   const [search] = useSearchParams();
   return (
     <PoolFrame
-      frame={frame}
       id={id}
       query={about}
       street={(a) => a.street}
@@ -41,15 +41,15 @@ function One({ id, kind, of }: { id: string; kind: string; of: string }) {
   return (
     <div>
       <p className="part-acts no-print">
-        <button type="button" className="btn" id="print-paper" onClick={() => window.print()}>
+        <Button id="print-paper" onClick={() => window.print()}>
           {t("lap.print")}
-        </button>
-        <a className="btn" id="paper-pdf" href={`/api/v1/pools/${id}/papers/${kind}/pdf${of ? `?of=${of}` : ""}`}>
+        </Button>
+        <Button id="paper-pdf" href={`/api/v1/pools/${id}/papers/${kind}/pdf${of ? `?of=${of}` : ""}`}>
           {t("papers.pdf")}
-        </a>
-        <Link className="btn plain" to={`/pools/${id}/about`}>
+        </Button>
+        <GoButton type="link" to={`/pools/${id}/about`}>
           {t("papers.send")}
-        </Link>
+        </GoButton>
       </p>
       <Paper page={page.data} />
     </div>

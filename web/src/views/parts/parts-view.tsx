@@ -2,18 +2,17 @@ import { keepPreviousData } from "@tanstack/react-query";
 import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
 import { api, type PartLine } from "../../api/client";
+import { Page } from "../../frame/page";
 import { date, money, today } from "../../parts/format";
-import type { FrameProps } from "../../parts/frame";
 import { type Column, ListFind, ListTable } from "../../parts/list-table";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { StateMark } from "../../parts/state-mark";
-import { Strip } from "../../parts/strip";
 import { listSize, useList } from "../../parts/use-list";
 
 const orders = ["due", "-due", "part", "-part", "pool", "-pool", "age", "-age", "cost", "-cost"] as const;
 
 /** Parts across all pools: whose life ends when, found by a few letters. */
-export default function PartsView(frame: FrameProps) {
+export default function PartsView() {
   const { t } = useTranslation();
   const ask = useList(orders);
   const parts = api.useQuery(
@@ -64,33 +63,30 @@ export default function PartsView(frame: FrameProps) {
     },
   ];
   return (
-    <div className="frame plain">
-      <Strip {...frame} />
-      <main className="whole">
-        <header className="top">
-          <h1>{t("parts.title")}</h1>
-          <ListFind id="find-part" label={t("parts.find")} ask={ask} />
-        </header>
-        {parts.isError && !parts.data && <Trouble error={parts.error} onRetry={() => parts.refetch()} />}
-        {parts.isPending && <Loading />}
-        {parts.data && (
-          <>
-            <p className="parts-sum" id="parts-sum">
-              {t("parts.sum", { count: parts.data.total, late: parts.data.late })}
-              {parts.data.worth != null && ` ${t("parts.worth", { cost: money(parts.data.worth) })}`}
-            </p>
-            <ListTable
-              name="parts-table"
-              rows={parts.data.items}
-              total={parts.data.total}
-              columns={columns}
-              ask={ask}
-              busy={parts.isPlaceholderData}
-              empty={t(ask.find ? "parts.noneFound" : "parts.none")}
-            />
-          </>
-        )}
-      </main>
-    </div>
+    <Page>
+      <header className="top">
+        <h1>{t("parts.title")}</h1>
+        <ListFind id="find-part" label={t("parts.find")} ask={ask} />
+      </header>
+      {parts.isError && !parts.data && <Trouble error={parts.error} onRetry={() => parts.refetch()} />}
+      {parts.isPending && <Loading />}
+      {parts.data && (
+        <>
+          <p className="parts-sum" id="parts-sum">
+            {t("parts.sum", { count: parts.data.total, late: parts.data.late })}
+            {parts.data.worth != null && ` ${t("parts.worth", { cost: money(parts.data.worth) })}`}
+          </p>
+          <ListTable
+            name="parts-table"
+            rows={parts.data.items}
+            total={parts.data.total}
+            columns={columns}
+            ask={ask}
+            busy={parts.isPlaceholderData}
+            empty={t(ask.find ? "parts.noneFound" : "parts.none")}
+          />
+        </>
+      )}
+    </Page>
   );
 }

@@ -1,3 +1,4 @@
+import { Button, Segmented } from "antd";
 import { useTranslation } from "react-i18next";
 import type { PadDocument, PadOnRecord, PathsAsk } from "../../api/client";
 import { Choice } from "../../parts/choice";
@@ -26,13 +27,15 @@ export function HandleBoard({ pad, speeds, ask, onChange }: Props) {
     <>
       <fieldset className="board">
         <legend>{t("paths.pump")}</legend>
-        <div className="filters">
-          {[0, ...speeds, ...(speeds.includes(doc.pump.topRpm) ? [] : [doc.pump.topRpm])].map((s) => (
-            <button key={s} type="button" aria-pressed={ask.rpm === s} onClick={() => onChange({ ...ask, rpm: s })}>
-              {s === 0 ? t("drawing.off") : figure(s, "rpm")}
-            </button>
-          ))}
-        </div>
+        <Segmented
+          aria-label={t("paths.pump")}
+          value={ask.rpm}
+          options={[0, ...speeds, ...(speeds.includes(doc.pump.topRpm) ? [] : [doc.pump.topRpm])].map((s) => ({
+            value: s,
+            label: s === 0 ? t("drawing.off") : figure(s, "rpm"),
+          }))}
+          onChange={(rpm) => onChange({ ...ask, rpm })}
+        />
         <FigureField
           id="paths-speed"
           label={t("meter.speed")}
@@ -103,9 +106,7 @@ export function HandleBoard({ pad, speeds, ask, onChange }: Props) {
         </div>
       </fieldset>
       {Object.keys(ask.handles).length > 0 && (
-        <button type="button" className="btn" onClick={() => onChange({ ...ask, handles: {} })}>
-          {t("paths.asDescribed")}
-        </button>
+        <Button onClick={() => onChange({ ...ask, handles: {} })}>{t("paths.asDescribed")}</Button>
       )}
     </>
   );

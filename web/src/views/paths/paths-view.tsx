@@ -1,9 +1,10 @@
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
-import { Link, useSearchParams } from "react-router";
+import { useSearchParams } from "react-router";
 import { api, type PadOnRecord, type PathsView as Paths, type PathsAsk } from "../../api/client";
+import { Fold } from "../../parts/fold";
 import { figure, percent, unitOf } from "../../parts/format";
-import type { FrameProps } from "../../parts/frame";
+import { GoButton } from "../../parts/go-button";
 import { Hazards } from "../../parts/hazards";
 import { PadDrawing, PadTable } from "../../parts/pad-drawing";
 import { PadPage } from "../../parts/pad-page";
@@ -13,8 +14,8 @@ import { StateMark } from "../../parts/state-mark";
 import { useSettled } from "../../parts/use-settled";
 import { HandleBoard } from "./handle-board";
 
-export function PathsView(frame: FrameProps) {
-  return <PadPage frame={frame} of={(pad) => <Board key={pad.poolId} pad={pad} />} />;
+export function PathsView() {
+  return <PadPage of={(pad) => <Board key={pad.poolId} pad={pad} />} />;
 }
 
 /** The answer to a pad state; a late answer never stands for a newer question. */
@@ -45,11 +46,7 @@ function Board({ pad }: { pad: PadOnRecord }) {
     <>
       <header className="top">
         <h1>{pad.street}</h1>
-        {stop && (
-          <Link className="btn" to={`/stops/${stop}`}>
-            {t("paths.back")}
-          </Link>
-        )}
+        {stop && <GoButton to={`/stops/${stop}`}>{t("paths.back")}</GoButton>}
       </header>
       <PoolPages id={pad.poolId} />
       <div className="paths">
@@ -73,10 +70,9 @@ function Board({ pad }: { pad: PadOnRecord }) {
         {paths && (
           <section className={`paths-water ${stale ? "stale" : ""}`} aria-label={t("paths.water")}>
             <PadDrawing doc={pad.document} paths={paths} label={t("paths.label", { path: paths.settingPath })} />
-            <details className="why pad-words" open>
-              <summary>{t("paths.words")}</summary>
+            <Fold head={t("paths.words")} open>
               <PadTable paths={paths} />
-            </details>
+            </Fold>
           </section>
         )}
       </div>

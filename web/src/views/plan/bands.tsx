@@ -1,5 +1,6 @@
 import { useTranslation } from "react-i18next";
 import type { PlanView as Plan } from "../../api/client";
+import { Fold } from "../../parts/fold";
 import { figure } from "../../parts/format";
 
 /** The speeds that each job allows, as a band, with the reason at each edge. */
@@ -10,21 +11,28 @@ export function Bands({ view }: { view: Plan }) {
     <section className="bands" aria-labelledby="bands-head">
       <h2 id="bands-head">{t("plan.windows")}</h2>
       {view.windows.map((w) => (
-        <details key={w.job} className="band-row" data-job={w.job}>
-          <summary>
-            <span className="band-name">{t(`plan.jobs.${w.job}`)}</span>
-            <span className="band-track">
-              {!w.empty && <i style={{ left: x(w.low), right: `calc(100% - ${x(w.top)})` }} />}
-            </span>
-            <span className="n">{w.empty ? t("plan.noSpeed") : `${figure(w.low, "rpm")}–${figure(w.top, "rpm")}`}</span>
-          </summary>
-          <p>
-            {t("plan.from")} {w.lowWhy}
-          </p>
-          <p>
-            {t("plan.to")} {w.topWhy}
-          </p>
-        </details>
+        <div key={w.job} data-job={w.job}>
+          <Fold
+            head={
+              <span className="band-row">
+                <span className="band-name">{t(`plan.jobs.${w.job}`)}</span>
+                <span className="band-track">
+                  {!w.empty && <i style={{ left: x(w.low), right: `calc(100% - ${x(w.top)})` }} />}
+                </span>
+                <span className="n">
+                  {w.empty ? t("plan.noSpeed") : `${figure(w.low, "rpm")}–${figure(w.top, "rpm")}`}
+                </span>
+              </span>
+            }
+          >
+            <p>
+              {t("plan.from")} {w.lowWhy}
+            </p>
+            <p>
+              {t("plan.to")} {w.topWhy}
+            </p>
+          </Fold>
+        </div>
       ))}
     </section>
   );

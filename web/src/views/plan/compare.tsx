@@ -1,5 +1,6 @@
 import { useTranslation } from "react-i18next";
 import type { PlanView as Plan } from "../../api/client";
+import { DataTable } from "../../parts/data-table";
 import { measured, money } from "../../parts/format";
 
 type Programme = Plan["present"];
@@ -15,6 +16,7 @@ export function Compare({
   edited: boolean;
 }) {
   const { t } = useTranslation();
+  const breaks = (p: Programme) => p.broken.map((b) => b.says).join(" ") || t("plan.nothing");
   const rows: [string, (p: Programme) => string][] = [
     [t("plan.turnovers"), (p) => p.totals.turnovers.toFixed(2)],
     [t("plan.water"), (p) => measured(p.totals.gallons, "gal")],
@@ -27,28 +29,19 @@ export function Compare({
   ];
   if (present.starts || plan?.starts) rows.push([t("plan.startsMonth"), (p) => money(p.starts)]);
   return (
-    <table className="twin compare">
-      <thead>
-        <tr>
-          <th scope="col">{t("plan.aDay")}</th>
-          <th scope="col">{t("plan.present")}</th>
-          <th scope="col">{t(edited ? "plan.edited" : "plan.plan")}</th>
-        </tr>
-      </thead>
-      <tbody>
-        {rows.map(([name, of]) => (
-          <tr key={name}>
-            <th scope="row">{name}</th>
-            <td className="unbroken">{of(present)}</td>
-            <td className="unbroken">{plan ? of(plan) : "–"}</td>
-          </tr>
-        ))}
-        <tr>
-          <th scope="row">{t("plan.breaks")}</th>
-          <td>{present.broken.map((b) => b.says).join(" ") || t("plan.nothing")}</td>
-          <td>{plan ? plan.broken.map((b) => b.says).join(" ") || t("plan.nothing") : "–"}</td>
-        </tr>
-      </tbody>
-    </table>
+    <DataTable
+      name="compare"
+      label={t("plan.aDay")}
+      rows={[
+        ...rows.map(([name, of]) => ({ name, present: of(present), plan: plan ? of(plan) : "–" })),
+        { name: t("plan.breaks"), present: breaks(present), plan: plan ? breaks(plan) : "–" },
+      ]}
+      keyOf={(r) => r.name}
+      columns={[
+        { key: "a-day", title: t("plan.aDay"), head: true, cell: (r) => r.name },
+        { key: "present", title: t("plan.present"), cell: (r) => r.present },
+        { key: "plan", title: t(edited ? "plan.edited" : "plan.plan"), cell: (r) => r.plan },
+      ]}
+    />
   );
 }

@@ -1,7 +1,9 @@
+import { Button } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { fieldSays, http, type PlanView as Plan, type Problem } from "../../api/client";
 import { ChoiceField, FigureField, FileField, FileSays } from "../../parts/figure-field";
+import { Fold } from "../../parts/fold";
 import { hourClock } from "../../parts/format";
 import { figureSays, readFigure, readHour } from "../../parts/read-figure";
 
@@ -169,13 +171,9 @@ export function NeedsForm({
       {form.tariff.bands?.length ? (
         <p className="part-acts">
           {t("plan.banded", { count: form.tariff.bands.length })}
-          <button
-            type="button"
-            className="as-table"
-            onClick={() => onChange({ tariff: { ...form.tariff, bands: undefined } })}
-          >
+          <Button type="link" onClick={() => onChange({ tariff: { ...form.tariff, bands: undefined } })}>
             {t("plan.flatAgain")}
-          </button>
+          </Button>
         </p>
       ) : (
         <FigureField
@@ -189,8 +187,7 @@ export function NeedsForm({
       <FileField id="need-tariff" label={t("plan.tariffFile")} accept=".csv,text/csv" onFile={readTariff} />
       <FileSays says={file} />
       {says["tariff.bands"] && <p className="field-says">{says["tariff.bands"]}</p>}
-      <details>
-        <summary>{t("plan.more")}</summary>
+      <Fold head={t("plan.more")}>
         <div className="life">
           {field("slots", "")}
           {field("starts", "")}
@@ -207,7 +204,7 @@ export function NeedsForm({
             {field("spaRpm", "rpm")}
           </>
         )}
-      </details>
+      </Fold>
     </div>
   );
 }

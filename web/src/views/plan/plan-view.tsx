@@ -1,10 +1,10 @@
+import { Button } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { useParams } from "react-router";
 import { api, fieldSays, type PlanView as Plan, type Problem } from "../../api/client";
 import { useChanged } from "../../api/use-changed";
 import { money } from "../../parts/format";
-import type { FrameProps } from "../../parts/frame";
 import { PoolFrame } from "../../parts/pool-frame";
 import { StateMark } from "../../parts/state-mark";
 import { useSettled } from "../../parts/use-settled";
@@ -16,12 +16,11 @@ import { SlotTable } from "./slot-table";
 import { DayStrip } from "./strip-of-day";
 
 /** How long, how fast and when a pool's pump runs: what it does, what it should. */
-export function PlanView(frame: FrameProps) {
+export function PlanView() {
   const { id = "" } = useParams();
   const plan = api.useQuery("get", "/api/v1/pools/{id}/plan", { params: { path: { id } } });
   return (
     <PoolFrame
-      frame={frame}
       id={id}
       query={plan}
       street={(p) => p.street}
@@ -125,25 +124,25 @@ function Planned({ id, stands }: { id: string; stands: Plan }) {
         )}
         <p className="part-acts no-print">
           {edited && (
-            <button type="button" className="btn" id="plan-reset" onClick={() => setEdited(null)}>
+            <Button id="plan-reset" onClick={() => setEdited(null)}>
               {t("plan.reset")}
-            </button>
+            </Button>
           )}
-          <button type="button" className="btn" id="plan-as-found" onClick={() => setEdited(asSlots(view.present))}>
+          <Button id="plan-as-found" onClick={() => setEdited(asSlots(view.present))}>
             {t("plan.fromPresent")}
-          </button>
-          <button type="button" className="btn" id="plan-print" onClick={() => window.print()}>
+          </Button>
+          <Button id="plan-print" onClick={() => window.print()}>
             {t("plan.card")}
-          </button>
-          <button
-            type="button"
-            className="btn main"
+          </Button>
+          <Button
+            type="primary"
+            size="large"
             id="plan-set"
             disabled={set.isPending || slots.length === 0}
             onClick={() => set.mutate({ ...at, body: { slots } })}
           >
             {t("plan.runsNow")}
-          </button>
+          </Button>
         </p>
         {set.isError && (
           <p className="field-says" role="alert">
@@ -176,23 +175,19 @@ function Planned({ id, stands }: { id: string; stands: Plan }) {
         {problem && problem.status !== 422 && <p role="alert">{problem.detail ?? t("state.offline")}</p>}
         {stands.mayEdit && (
           <span className="part-acts">
-            <button
-              type="button"
-              className="btn main"
+            <Button
+              type="primary"
+              size="large"
               id="needs-save"
               disabled={!asked || keep.isPending || Object.keys(says).length > 0}
               onClick={() => keep.mutate({ ...at, body: { needs: view.needs, version: stands.version } })}
             >
               {t("plan.keepNeeds")}
-            </button>
+            </Button>
             {stands.own && (
-              <button
-                type="button"
-                className="btn plain"
-                onClick={() => keep.mutate({ ...at, body: { version: stands.version } })}
-              >
+              <Button type="link" onClick={() => keep.mutate({ ...at, body: { version: stands.version } })}>
                 {t("plan.usualNeeds")}
-              </button>
+              </Button>
             )}
           </span>
         )}

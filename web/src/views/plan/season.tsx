@@ -1,6 +1,8 @@
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api } from "../../api/client";
+import { DataTable } from "../../parts/data-table";
+import { Fold } from "../../parts/fold";
 import { measured, money, monthName } from "../../parts/format";
 import { Loading } from "../../parts/quiet-states";
 
@@ -15,35 +17,26 @@ export function Season({ id }: { id: string }) {
     { enabled: open, staleTime: 600_000 },
   );
   return (
-    <details className="wear" onToggle={(e) => setOpen(e.currentTarget.open)}>
-      <summary id="plan-season">{t("plan.season")}</summary>
+    <Fold id="plan-season" head={t("plan.season")} onOpen={setOpen}>
       {open && !year.data && <Loading />}
       {year.data && (
-        <table className="twin">
-          <thead>
-            <tr>
-              {["monthName", "air", "turnovers", "hours", "month", "slots"].map((h) => (
-                <th key={h} scope="col">
-                  {t(`plan.${h}`)}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {year.data.map((m) => (
-              <tr key={m.month}>
-                <th scope="row">{monthName(m.month)}</th>
-                <td className="unbroken">{measured(m.airF, "°F")}</td>
-                <td>{m.turnovers}</td>
-                <td>{m.hours.toFixed(1)}</td>
-                <td>{m.says ? "–" : money(m.cost)}</td>
-                <td>{m.says || m.slots.join(" · ")}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <DataTable
+          name="year"
+          label={t("plan.year")}
+          stacks
+          rows={year.data}
+          keyOf={(m) => m.month}
+          columns={[
+            { key: "month-name", title: t("plan.monthName"), head: true, cell: (m) => monthName(m.month) },
+            { key: "air", title: t("plan.air"), cell: (m) => measured(m.airF, "°F") },
+            { key: "turnovers", title: t("plan.turnovers"), cell: (m) => m.turnovers },
+            { key: "hours", title: t("plan.hours"), cell: (m) => m.hours.toFixed(1) },
+            { key: "month", title: t("plan.month"), cell: (m) => (m.says ? "–" : money(m.cost)) },
+            { key: "slots", title: t("plan.slots"), cell: (m) => m.says || m.slots.join(" · ") },
+          ]}
+        />
       )}
-    </details>
+    </Fold>
   );
 }
 
@@ -58,39 +51,34 @@ export function Schools({ id }: { id: string }) {
     { enabled: open, staleTime: 600_000 },
   );
   return (
-    <details className="wear" onToggle={(e) => setOpen(e.currentTarget.open)}>
-      <summary id="plan-schools">{t("plan.schools")}</summary>
+    <Fold id="plan-schools" head={t("plan.schools")} onOpen={setOpen}>
       {open && !rows.data && <Loading />}
       {rows.data && (
-        <table className="twin">
-          <thead>
-            <tr>
-              {["school", "turnovers", "kwh", "month", "media"].map((h) => (
-                <th key={h} scope="col">
-                  {t(`plan.${h}`)}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {rows.data.map((r) => (
-              <tr key={r.name}>
-                <th scope="row">{r.name}</th>
-                {r.says ? (
-                  <td colSpan={4}>{r.says}</td>
-                ) : (
-                  <>
-                    <td>{r.turnovers.toFixed(2)}</td>
-                    <td>{r.kwh.toFixed(2)}</td>
-                    <td>{money(r.month)}</td>
-                    <td>{measured(r.mediaRate, "gpm/ft²")}</td>
-                  </>
-                )}
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <DataTable
+          name="schools"
+          label={t("plan.school")}
+          stacks
+          rows={rows.data}
+          keyOf={(r) => r.name}
+          columns={[
+            {
+              key: "school",
+              title: t("plan.school"),
+              head: true,
+              cell: (r) => (
+                <>
+                  {r.name}
+                  {r.says && <span className="quiet"> {r.says}</span>}
+                </>
+              ),
+            },
+            { key: "turnovers", title: t("plan.turnovers"), cell: (r) => (r.says ? "–" : r.turnovers.toFixed(2)) },
+            { key: "kwh", title: t("plan.kwh"), cell: (r) => (r.says ? "–" : r.kwh.toFixed(2)) },
+            { key: "month", title: t("plan.month"), cell: (r) => (r.says ? "–" : money(r.month)) },
+            { key: "media", title: t("plan.media"), cell: (r) => (r.says ? "–" : measured(r.mediaRate, "gpm/ft²")) },
+          ]}
+        />
       )}
-    </details>
+    </Fold>
   );
 }

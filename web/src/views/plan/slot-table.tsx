@@ -1,6 +1,8 @@
+import { Button, Input } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import type { PlanView as Plan } from "../../api/client";
+import { DataTable } from "../../parts/data-table";
 import { figure, hourClock, measured } from "../../parts/format";
 import { Tool } from "../../parts/glyphs";
 import { figureSays, readFigure, readHour } from "../../parts/read-figure";
@@ -21,96 +23,89 @@ export function SlotTable({
   const { t } = useTranslation();
   const put = (i: number, key: keyof Slot, v: number) =>
     onChange(slots.map((s, k) => (k === i ? { ...s, [key]: v } : s)));
+  const rows = slots.map((slot, i) => ({ ...slot, i, gives: plan?.slots[i] }));
   return (
-    <table className="twin slots">
-      <caption>{t("plan.slots")}</caption>
-      <thead>
-        <tr>
-          <th scope="col">{t("plan.slot")}</th>
-          <th scope="col">{t("pad.start")}</th>
-          <th scope="col">{t("plan.until")}</th>
-          <th scope="col">{t("pad.hours")}</th>
-          <th scope="col">rpm</th>
-          <th scope="col" className="gives">
-            {t("plan.gives")}
-          </th>
-          <th scope="col" className="no-print">
-            <span className="sr">{t("plan.removeSlot")}</span>
-          </th>
-        </tr>
-      </thead>
-      <tbody>
-        {slots.map((s, i) => {
-          const p = plan?.slots[i];
-          return (
-            // biome-ignore lint/suspicious/noArrayIndexKey: a slot is its place in the programme
-            <tr key={i}>
-              <th scope="row">{i + 1}</th>
-              <td>
-                <Figure
-                  key={String(s.start)}
-                  id={`slot-${i}-start`}
-                  label={`${t("plan.slot")} ${i + 1}, ${t("pad.start")}`}
-                  value={s.start}
-                  shown={hourClock(s.start)}
-                  read={readHour}
-                  onSet={(v) => put(i, "start", v)}
-                />
-              </td>
-              <td className="n">{hourClock((s.start + s.hours) % 24)}</td>
-              {(["hours", "rpm"] as const).map((key) => (
-                <td key={key}>
-                  <Figure
-                    key={String(s[key])}
-                    id={`slot-${i}-${key}`}
-                    label={`${t("plan.slot")} ${i + 1}, ${key === "rpm" ? "rpm" : t(`pad.${key}`)}`}
-                    value={s[key]}
-                    shown={String(s[key])}
-                    unit={key}
-                    read={(text) => readFigure(text, key)}
-                    onSet={(v) => put(i, key, v)}
-                  />
-                </td>
-              ))}
-              <td className="gives">
-                {p && (
-                  <>
-                    {kind === "holding" && p.holdGpm > 0
-                      ? t("plan.hold", { flow: measured(p.holdGpm, "gpm") })
-                      : measured(p.gpm, "gpm")}
-                    , {figure(p.w, "W")} W
-                  </>
-                )}
-              </td>
-              <td className="no-print">
-                <button
-                  type="button"
-                  className="btn plain small"
-                  aria-label={`${t("plan.removeSlot")} ${i + 1}`}
-                  onClick={() => onChange(slots.filter((_, k) => k !== i))}
-                >
-                  <Tool name="no" size={16} />
-                </button>
-              </td>
-            </tr>
-          );
-        })}
-      </tbody>
-      <tfoot className="no-print">
-        <tr>
-          <td colSpan={7}>
-            <button
-              type="button"
-              className="as-table"
-              id="slot-add"
-              onClick={() => onChange([...slots, { start: 8, hours: 1, rpm: slots[0]?.rpm ?? 2000 }])}
-            >
-              {t("pad.addSlot")}
-            </button>
-          </td>
-        </tr>
-      </tfoot>
-    </table>
+    <DataTable
+      name="slots"
+      label={t("plan.slots")}
+      stacks
+      rows={rows}
+      keyOf={(s) => s.i}
+      columns={[
+        { key: "slot", title: t("plan.slot"), head: true, cell: (s) => s.i + 1 },
+        {
+          key: "start",
+          title: t("pad.start"),
+          cell: (s) => (
+            <Figure
+              key={String(s.start)}
+              id={`slot-${s.i}-start`}
+              label={`${t("plan.slot")} ${s.i + 1}, ${t("pad.start")}`}
+              value={s.start}
+              shown={hourClock(s.start)}
+              read={readHour}
+              onSet={(v) => put(s.i, "start", v)}
+            />
+          ),
+        },
+        {
+          key: "until",
+          title: t("plan.until"),
+          cell: (s) => <span className="n">{hourClock((s.start + s.hours) % 24)}</span>,
+        },
+        ...(["hours", "rpm"] as const).map((key) => ({
+          key,
+          title: key === "rpm" ? "rpm" : t("pad.hours"),
+          cell: (s: (typeof rows)[number]) => (
+            <Figure
+              key={String(s[key])}
+              id={`slot-${s.i}-${key}`}
+              label={`${t("plan.slot")} ${s.i + 1}, ${key === "rpm" ? "rpm" : t("pad.hours")}`}
+              value={s[key]}
+              shown={String(s[key])}
+              unit={key}
+              read={(text) => readFigure(text, key)}
+              onSet={(v) => put(s.i, key, v)}
+            />
+          ),
+        })),
+        {
+          key: "gives",
+          title: t("plan.gives"),
+          wide: true,
+          cell: ({ gives: p }) =>
+            p &&
+            `${
+              kind === "holding" && p.holdGpm > 0
+                ? t("plan.hold", { flow: measured(p.holdGpm, "gpm") })
+                : measured(p.gpm, "gpm")
+            }, ${figure(p.w, "W")} W`,
+        },
+        {
+          key: "remove",
+          title: <span className="sr">{t("plan.removeSlot")}</span>,
+          cell: (s) => (
+            <Button
+              type="text"
+              className="no-print"
+              icon={<Tool name="no" size={16} />}
+              aria-label={`${t("plan.removeSlot")} ${s.i + 1}`}
+              onClick={() => onChange(slots.filter((_, k) => k !== s.i))}
+            />
+          ),
+        },
+      ]}
+      foot={
+        <Button
+          type="link"
+          id="slot-add"
+          className="no-print"
+          onClick={() => onChange([...slots, { start: 8, hours: 1, rpm: slots[0]?.rpm ?? 2000 }])}
+        >
+          {t("pad.addSlot")}
+        </Button>
+      }
+    />
   );
 }
 
@@ -143,7 +138,7 @@ function Figure({
   };
   return (
     <>
-      <input
+      <Input
         id={id}
         aria-label={label}
         aria-invalid={said}

@@ -1,9 +1,10 @@
+import { Button } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { http, type PoolRecordView } from "../../api/client";
-import { FigureField } from "../../parts/figure-field";
 import { Tool } from "../../parts/glyphs";
 import { RecordEnd, useRecordForm } from "../../parts/record-form";
+import { WordsField } from "../../parts/words-field";
 
 type Pool = Pick<PoolRecordView["pool"], "id" | "accessNote" | "version">;
 
@@ -17,9 +18,9 @@ export function AccessNote({ pool, mayEdit }: { pool: Pool; mayEdit: boolean }) 
       <Tool name="gate" size={18} />
       {pool.accessNote || t("record.noAccess")}
       {mayEdit && (
-        <button type="button" className="as-table" onClick={() => setOpen(true)}>
+        <Button type="link" onClick={() => setOpen(true)}>
           {t("record.change")}
-        </button>
+        </Button>
       )}
     </p>
   );
@@ -41,18 +42,17 @@ function Form({ pool, onDone }: { pool: Pool; onDone: () => void }) {
   );
   return (
     <form className="gate-edit" onSubmit={record.submit}>
-      <FigureField
+      <WordsField
         id="access-note"
-        words
         label={t("record.access")}
         value={record.form.accessNote}
         say={record.says.accessNote}
         onChange={(accessNote) => record.set({ accessNote })}
       />
       <RecordEnd record={record} theirs={(r) => t("record.nowSays", { text: r.accessNote })}>
-        <button type="button" className="btn plain" onClick={onDone}>
+        <Button type="link" onClick={onDone}>
           {t("log.back")}
-        </button>
+        </Button>
       </RecordEnd>
     </form>
   );

@@ -1,9 +1,11 @@
+import { Button } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { v7 as uuid } from "uuid";
 import { api, fieldSays, type Problem } from "../../api/client";
 import { useChanged } from "../../api/use-changed";
 import { useKept } from "../../parts/use-kept";
+import { WordsField } from "../../parts/words-field";
 
 const fresh = () => ({ text: "" });
 
@@ -30,24 +32,18 @@ export function AddNote({ pool }: { pool: string }) {
         add.mutate({ params: { path: { id: pool } }, body: { id, text: value.text } });
       }}
     >
-      <label className="line">
-        {t("record.addNote")}
-        <textarea
-          id="note-text"
-          rows={2}
-          maxLength={4000}
-          value={value.text}
-          onChange={(e) => change({ text: e.target.value })}
-        />
-      </label>
-      {says && (
-        <p className="field-says" role="alert">
-          {says}
-        </p>
-      )}
-      <button type="submit" className="btn small" id="note-save" disabled={add.isPending}>
+      <WordsField
+        id="note-text"
+        label={t("record.addNote")}
+        lines={2}
+        max={4000}
+        value={value.text}
+        say={says}
+        onChange={(text) => change({ text })}
+      />
+      <Button htmlType="submit" size="small" id="note-save" disabled={add.isPending}>
         {t("record.keepNote")}
-      </button>
+      </Button>
     </form>
   );
 }

@@ -1,3 +1,4 @@
+import { Button } from "antd";
 import { useTranslation } from "react-i18next";
 import { useNavigate } from "react-router";
 import { api, fieldSays, type Problem } from "../../api/client";
@@ -12,15 +13,9 @@ export function CallOut({ pool }: { pool: string }) {
   const problem = call.error as Problem | null;
   return (
     <>
-      <button
-        type="button"
-        className="btn"
-        id="call-out"
-        disabled={call.isPending}
-        onClick={() => call.mutate({ params: { path: { id: pool } } })}
-      >
+      <Button id="call-out" disabled={call.isPending} onClick={() => call.mutate({ params: { path: { id: pool } } })}>
         {t("record.callOut")}
-      </button>
+      </Button>
       {problem && (
         <span className="field-says" role="alert">
           {Object.values(fieldSays(problem))[0] ?? problem.detail ?? t("state.offline")}

@@ -1,3 +1,4 @@
+import { Button } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import type { PoolRecordView } from "../../api/client";
@@ -261,15 +262,9 @@ export function LoadChart({ view }: { view: PoolRecordView }) {
         </g>
       </svg>
       {recent.length > 0 && recent.length < view.points.length && (
-        <button
-          type="button"
-          className="as-table"
-          aria-pressed={whole}
-          id="whole-load"
-          onClick={() => setWhole(!whole)}
-        >
+        <Button type="link" aria-pressed={whole} id="whole-load" onClick={() => setWhole(!whole)}>
           {t(whole ? "record.recentLoad" : "record.wholeLoad", { n: recentWeeks })}
-        </button>
+        </Button>
       )}
       <table className="sr">
         <caption>{t("record.load")}</caption>

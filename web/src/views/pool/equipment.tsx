@@ -1,6 +1,8 @@
+import { Button } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import type { PoolRecordView } from "../../api/client";
+import { Fold } from "../../parts/fold";
 import { date, money } from "../../parts/format";
 import { StateMark } from "../../parts/state-mark";
 import { type Act, PartForm } from "./part-form";
@@ -45,32 +47,30 @@ export function Equipment({ view }: { view: PoolRecordView }) {
               <span className="age">
                 <i style={{ width: `${Math.min(100, 100 * share)}%` }} />
               </span>
-              <details className="part-more">
-                <summary>{t("parts.change")}</summary>
+              <Fold head={t("parts.change")}>
                 <span className="part-acts">
                   {(["replace", "repair", "remove"] as const).map((act) => (
-                    <button
+                    <Button
                       key={act}
-                      type="button"
-                      className="as-table"
+                      type="link"
                       data-act={act}
                       aria-expanded={asked?.act === act && asked.part === e.id}
                       onClick={() => setAsked({ act, part: e.id })}
                     >
                       {t(`parts.act.${act}`)}
-                    </button>
+                    </Button>
                   ))}
                 </span>
                 {view.mayEdit && <PartLife key={`${e.id}${e.expectedYears}`} part={e} />}
-              </details>
+              </Fold>
               {form(e)}
             </li>
           );
         })}
       </ul>
-      <button type="button" className="btn small" id="add-part" onClick={() => setAsked({ act: "install" })}>
+      <Button size="small" id="add-part" onClick={() => setAsked({ act: "install" })}>
         {t("parts.add")}
-      </button>
+      </Button>
       {form()}
       <Events events={view.partEvents} />
     </>
@@ -89,8 +89,7 @@ function Events({ events }: { events: PoolRecordView["partEvents"] }) {
   const { t } = useTranslation();
   if (!events.length) return null;
   return (
-    <details className="why" open>
-      <summary>{t("parts.events")}</summary>
+    <Fold head={t("parts.events")} open>
       <ul className="part-events">
         {events.map((e) => (
           <li key={e.id}>
@@ -103,6 +102,6 @@ function Events({ events }: { events: PoolRecordView["partEvents"] }) {
           </li>
         ))}
       </ul>
-    </details>
+    </Fold>
   );
 }

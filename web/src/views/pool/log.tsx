@@ -1,8 +1,10 @@
 import { useInfiniteQuery } from "@tanstack/react-query";
+import { Button, Input, Segmented } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
 import { http, type LogEntry, type PoolRecordView, type Problem } from "../../api/client";
+import { DataTable } from "../../parts/data-table";
 import { day, percent } from "../../parts/format";
 import { StateMark } from "../../parts/state-mark";
 import { useSettled } from "../../parts/use-settled";
@@ -49,82 +51,87 @@ export function Log({ view }: { view: PoolRecordView }) {
         <span className="quiet">{t("record.visits", { count: view.visitCount })}</span>
       </div>
       <div className="log-tools">
-        <fieldset className="filters">
-          <legend className="sr">{t("record.show")}</legend>
-          {(Object.keys(shows) as (keyof typeof shows)[]).map((f) => (
-            <button key={f} type="button" aria-pressed={f === show} onClick={() => setShow(f)}>
-              {t(`record.filter.${f}`)}
-            </button>
-          ))}
-        </fieldset>
-        <label className="find">
-          <span className="sr">{t("record.find")}</span>
-          <input
-            id="find-log"
-            type="search"
-            placeholder={t("record.find")}
-            value={find}
-            maxLength={120}
-            onChange={(e) => setFind(e.target.value)}
-          />
-        </label>
+        <Segmented
+          aria-label={t("record.show")}
+          value={show}
+          options={(Object.keys(shows) as (keyof typeof shows)[]).map((f) => ({
+            value: f,
+            label: t(`record.filter.${f}`),
+          }))}
+          onChange={setShow}
+        />
+        <Input
+          id="find-log"
+          type="search"
+          className="find"
+          enterKeyHint="search"
+          allowClear
+          aria-label={t("record.find")}
+          placeholder={t("record.find")}
+          value={find}
+          maxLength={120}
+          onChange={(e) => setFind(e.target.value)}
+        />
       </div>
       {pages.isError && <p className="empty">{t("state.offline")}</p>}
-      {pages.isSuccess && entries.length === 0 && <p className="empty">{t("record.noEntries")}</p>}
-      <table className="log">
-        <thead className="sr">
-          <tr>
-            <th>{t("record.date")}</th>
-            <th>{t("record.what")}</th>
-            <th>{t("record.detail")}</th>
-            <th>{t("lap.load")}</th>
-          </tr>
-        </thead>
-        <tbody>
-          {entries.map((e) => (
-            <Entry key={e.kind + e.id} entry={e} />
-          ))}
-        </tbody>
-      </table>
-      {pages.hasNextPage && (
-        <button type="button" className="btn" onClick={() => pages.fetchNextPage()}>
-          {t("record.earlier")}
-        </button>
-      )}
+      <DataTable
+        name="log"
+        label={t("record.history")}
+        rows={entries}
+        keyOf={(e) => e.kind + e.id}
+        attrs={(e) => ({
+          className: e.visit?.correctedBy ? "corrected" : "",
+          "data-visit": e.visit?.id,
+          "data-entry": e.kind,
+        })}
+        empty={t("record.noEntries")}
+        columns={[
+          { key: "date", title: t("record.date"), cell: (e) => day(e.at) },
+          { key: "what", title: t("record.what"), cell: (e) => <What entry={e} /> },
+          {
+            key: "detail",
+            title: t("record.detail"),
+            cell: (e) => (
+              <>
+                {entryLine(e, t).detail} <span className="quiet">{e.by}</span>
+              </>
+            ),
+          },
+          { key: "load", title: t("lap.load"), end: true, cell: (e) => <LoadThen entry={e} /> },
+        ]}
+      />
+      {pages.hasNextPage && <Button onClick={() => pages.fetchNextPage()}>{t("record.earlier")}</Button>}
       <AddNote pool={pool} />
     </section>
   );
 }
 
-function Entry({ entry: e }: { entry: LogEntry }) {
+function What({ entry: e }: { entry: LogEntry }) {
   const { t } = useTranslation();
   const line = entryLine(e, t);
-  const load = e.visit ? (e.visit.loadAfter ?? e.visit.load) : null;
   return (
-    <tr className={e.visit?.correctedBy ? "corrected" : ""} data-visit={e.visit?.id} data-entry={e.kind}>
-      <td className="d">{day(e.at)}</td>
-      <td className="a">
-        <StateMark mark={line.mark} />
-        {line.to ? (
-          <Link to={line.to}>
-            <b>{line.what}</b>
-          </Link>
-        ) : (
+    <>
+      <StateMark mark={line.mark} />{" "}
+      {line.to ? (
+        <Link to={line.to}>
           <b>{line.what}</b>
-        )}
-        {e.visit?.correctedBy && <span className="quiet"> {t("record.corrected")}</span>}
-        {e.visit?.corrects && <span className="quiet"> {t("record.correction")}</span>}
-      </td>
-      <td>
-        {line.detail} <span className="quiet">{e.by}</span>
-      </td>
-      <td className="ld">
-        {load != null && (
-          <>
-            <span className="fig">{percent(Math.max(0, load))}</span> %
-          </>
-        )}
-      </td>
-    </tr>
+        </Link>
+      ) : (
+        <b>{line.what}</b>
+      )}
+      {e.visit?.correctedBy && <span className="quiet"> {t("record.corrected")}</span>}
+      {e.visit?.corrects && <span className="quiet"> {t("record.correction")}</span>}
+    </>
+  );
+}
+
+/** How loaded the filter was: after the visit where it was read then, as found otherwise. */
+function LoadThen({ entry: e }: { entry: LogEntry }) {
+  const load = e.visit ? (e.visit.loadAfter ?? e.visit.load) : null;
+  if (load == null) return null;
+  return (
+    <>
+      <span className="fig">{percent(Math.max(0, load))}</span> %
+    </>
   );
 }

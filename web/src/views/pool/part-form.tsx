@@ -1,3 +1,4 @@
+import { Button } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { v7 as uuid } from "uuid";
@@ -6,6 +7,7 @@ import { useChanged } from "../../api/use-changed";
 import { ChoiceField } from "../../parts/figure-field";
 import { today } from "../../parts/format";
 import { readFigure } from "../../parts/read-figure";
+import { WordsField } from "../../parts/words-field";
 
 export type Act = PoolRecordView["partEvents"][number]["act"];
 
@@ -71,23 +73,15 @@ export function PartForm({ pool, act, part, others, onDone }: Props) {
     >
       <b>{t(`parts.doing.${act}`, { kind: part?.name ?? "" })}</b>
       {fields[act].map((f) => (
-        <label key={f} className="line">
-          {t(`parts.field.${f}`)}
-          <input
-            id={`part-${f}`}
-            autoComplete="off"
-            maxLength={f === "note" ? 500 : 80}
-            inputMode={f === "cost" ? "decimal" : undefined}
-            value={typed[f] ?? ""}
-            aria-invalid={Boolean(says[f])}
-            onChange={(e) => setTyped({ ...typed, [f]: e.target.value })}
-          />
-          {says[f] && (
-            <span className="field-says" role="alert">
-              {says[f]}
-            </span>
-          )}
-        </label>
+        <WordsField
+          key={f}
+          id={`part-${f}`}
+          label={t(`parts.field.${f}`)}
+          max={f === "note" ? 500 : 80}
+          value={typed[f] ?? ""}
+          say={says[f]}
+          onChange={(text) => setTyped({ ...typed, [f]: text })}
+        />
       ))}
       {act === "install" && (
         <ChoiceField
@@ -109,12 +103,12 @@ export function PartForm({ pool, act, part, others, onDone }: Props) {
       )}
       {(act === "replace" || act === "install") && <p className="quiet">{t("parts.padToo")}</p>}
       <span className="part-acts">
-        <button type="submit" className="btn small" id="part-save" disabled={save.isPending}>
+        <Button htmlType="submit" size="small" id="part-save" disabled={save.isPending}>
           {t("parts.keep")}
-        </button>
-        <button type="button" className="btn plain small" onClick={onDone}>
+        </Button>
+        <Button type="link" size="small" onClick={onDone}>
           {t("log.back")}
-        </button>
+        </Button>
       </span>
     </form>
   );

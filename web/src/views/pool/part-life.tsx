@@ -1,8 +1,10 @@
+import { Button } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, fieldSays, type PoolRecordView, type Problem } from "../../api/client";
 import { useChanged } from "../../api/use-changed";
 import { FigureField } from "../../parts/figure-field";
+import { Fold } from "../../parts/fold";
 import { figureSays, readFigure } from "../../parts/read-figure";
 
 type Part = PoolRecordView["parts"][number];
@@ -16,8 +18,7 @@ export function PartLife({ part }: { part: Part }) {
   const save = api.useMutation("put", "/api/v1/equipment/{id}/life");
   const problem = save.error as Problem | null;
   return (
-    <details className="part-life">
-      <summary>{t(part.own ? "record.ownLife" : "record.kindLife")}</summary>
+    <Fold head={t(part.own ? "record.ownLife" : "record.kindLife")}>
       <form
         onSubmit={(e) => {
           e.preventDefault();
@@ -36,10 +37,10 @@ export function PartLife({ part }: { part: Part }) {
           say={wrong || fieldSays(problem).years || problem?.detail}
           onChange={setText}
         />
-        <button type="submit" className="btn" disabled={save.isPending}>
+        <Button htmlType="submit" disabled={save.isPending}>
           {t("cleaningSettings.save")}
-        </button>
+        </Button>
       </form>
-    </details>
+    </Fold>
   );
 }

@@ -1,12 +1,13 @@
 import { useTranslation } from "react-i18next";
 import { Link, useLocation, useParams } from "react-router";
 import { api, type PoolRecordView } from "../../api/client";
+import { Page } from "../../frame/page";
+import { Fold } from "../../parts/fold";
 import { chance, clock, date, daysBetween, longDay, measured, now } from "../../parts/format";
-import type { FrameProps } from "../../parts/frame";
 import { Tool } from "../../parts/glyphs";
+import { GoButton } from "../../parts/go-button";
 import { PoolPages } from "../../parts/pool-pages";
 import { Loading, Trouble } from "../../parts/quiet-states";
-import { Strip } from "../../parts/strip";
 import { Where } from "../../parts/where";
 import { AccessNote } from "./access-note";
 import { CallOut } from "./call-out";
@@ -14,27 +15,19 @@ import { CleanLineChart, LoadChart } from "./charts";
 import { Equipment } from "./equipment";
 import { Log } from "./log";
 
-export function PoolView(frame: FrameProps) {
+export function PoolView() {
   const { id = "" } = useParams();
   const pool = api.useQuery("get", "/api/v1/pools/{id}", { params: { path: { id } } });
-  if (pool.data) return <Record key={id} frame={frame} view={pool.data} />;
-  return (
-    <div className="frame plain">
-      <Strip {...frame} />
-      <main className="whole">
-        {pool.isError ? <Trouble error={pool.error} onRetry={() => pool.refetch()} /> : <Loading />}
-      </main>
-    </div>
-  );
+  if (pool.data) return <Record key={id} view={pool.data} />;
+  return <Page>{pool.isError ? <Trouble error={pool.error} onRetry={() => pool.refetch()} /> : <Loading />}</Page>;
 }
 
-function Record({ frame, view }: { frame: FrameProps; view: PoolRecordView }) {
+function Record({ view }: { view: PoolRecordView }) {
   const { t } = useTranslation();
   const p = view.pool;
   const saved = (useLocation().state as { saved?: string } | null)?.saved;
   return (
     <div className="frame record">
-      <Strip {...frame} current={view.stopId || undefined} />
       <header className="pool">
         <div className="pool-name">
           {view.photo && (
@@ -45,10 +38,10 @@ function Record({ frame, view }: { frame: FrameProps; view: PoolRecordView }) {
           <h1>{p.street}</h1>
           <span className="stop-no">{t("record.since", { at: date(p.since) })}</span>
           {view.stopId ? (
-            <Link className="btn main" to={`/stops/${view.stopId}`}>
+            <GoButton type="primary" size="large" to={`/stops/${view.stopId}`}>
               {t("record.bench")}
               <Tool name="right" />
-            </Link>
+            </GoButton>
           ) : (
             !view.archived && <CallOut pool={p.id} />
           )}
@@ -81,7 +74,7 @@ function Record({ frame, view }: { frame: FrameProps; view: PoolRecordView }) {
         <AccessNote pool={p} mayEdit={view.mayEdit} />
         <PoolPages id={p.id} />
       </header>
-      <main className="quarters">
+      <main className="quarters" id="page">
         <section className="sec q1">
           <div className="sec-head">
             <h2>{t("record.cleanLine")}</h2>
@@ -98,10 +91,14 @@ function Record({ frame, view }: { frame: FrameProps; view: PoolRecordView }) {
           </div>
           {view.pad.limit && <p className="quiet">{view.pad.limit}</p>}
           {view.points.length ? <LoadChart view={view} /> : <p className="empty">{t("record.noLoads")}</p>}
-          <details className="wear" open={view.wear.length > 0}>
-            <summary>
-              {t("record.wear")} ({view.wear.length})
-            </summary>
+          <Fold
+            head={
+              <>
+                {t("record.wear")} ({view.wear.length})
+              </>
+            }
+            open={view.wear.length > 0}
+          >
             {view.wear.length === 0 && <p className="empty">{t("record.noWear")}</p>}
             {view.wear.map((w) => (
               <p key={w.id}>
@@ -109,7 +106,7 @@ function Record({ frame, view }: { frame: FrameProps; view: PoolRecordView }) {
                 <span className="quiet">{t("due.luck", { p: chance(w.luck), n: w.n })}</span>
               </p>
             ))}
-          </details>
+          </Fold>
         </section>
         <section className="sec q3">
           <div className="sec-head">

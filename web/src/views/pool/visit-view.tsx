@@ -1,32 +1,33 @@
 import { useTranslation } from "react-i18next";
 import { Link, useParams } from "react-router";
 import { api, type VisitRecord } from "../../api/client";
+import { Page } from "../../frame/page";
+import { DataTable } from "../../parts/data-table";
 import { chance, clock, day, figure, measured } from "../../parts/format";
-import type { FrameProps } from "../../parts/frame";
+import { GoButton } from "../../parts/go-button";
 import { AddPhoto, Photos } from "../../parts/photos";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { RunLine, useWork } from "../../parts/runs-and-work";
 import { StateMark } from "../../parts/state-mark";
-import { Strip } from "../../parts/strip";
 import { visitLine } from "./visit-line";
 
+/** A reading in its unit, or that there is none. */
+const or = (value: number | null | undefined, unit: string) => (value == null ? "–" : measured(value, unit));
+
 /** One visit of the record: what was read, seen, shown and done. */
-export function VisitView(frame: FrameProps) {
+export function VisitView() {
   const { id = "" } = useParams();
   const visit = api.useQuery("get", "/api/v1/visits/{id}", { params: { path: { id } } });
   return (
-    <div className="frame plain">
-      <Strip {...frame} />
-      <main className="whole">
-        {visit.data ? (
-          <Visit v={visit.data} />
-        ) : visit.isError ? (
-          <Trouble error={visit.error} onRetry={() => visit.refetch()} />
-        ) : (
-          <Loading />
-        )}
-      </main>
-    </div>
+    <Page>
+      {visit.data ? (
+        <Visit v={visit.data} />
+      ) : visit.isError ? (
+        <Trouble error={visit.error} onRetry={() => visit.refetch()} />
+      ) : (
+        <Loading />
+      )}
+    </Page>
   );
 }
 
@@ -37,12 +38,10 @@ function Visit({ v }: { v: VisitRecord }) {
     <article className="visit">
       <header className="top">
         <h1>{v.street}</h1>
-        <Link className="btn plain" to={`/pools/${v.poolId}/papers/visit?of=${v.id}`}>
+        <GoButton type="link" to={`/pools/${v.poolId}/papers/visit?of=${v.id}`}>
           {t("visit.paper")}
-        </Link>
-        <Link className="btn" to={`/pools/${v.poolId}`}>
-          {t("bench.record")}
-        </Link>
+        </GoButton>
+        <GoButton to={`/pools/${v.poolId}`}>{t("bench.record")}</GoButton>
       </header>
       <p className="lead">
         {day(v.arrivedAt)}, {clock(v.arrivedAt)}–{clock(v.closedAt)} · {v.technician}
@@ -60,33 +59,21 @@ function Visit({ v }: { v: VisitRecord }) {
       <h2>{t("readings.title")}</h2>
       {v.readings.length === 0 && <p className="empty">{t("visit.noReadings")}</p>}
       {v.readings.length > 0 && (
-        <table className="twin stacks">
-          <thead>
-            <tr>
-              <th scope="col">{t("visit.when")}</th>
-              {["speed", "tank", "vacuum", "flow", "power"].map((m) => (
-                <th key={m} scope="col">
-                  {t(`meter.${m}`)}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {v.readings.map((r, i) => (
-              // biome-ignore lint/suspicious/noArrayIndexKey: readings have no id of their own
-              <tr key={i}>
-                <th scope="row">{t(`visit.${r.phase}`)}</th>
-                <td data-head={t("meter.speed")}>{figure(r.rpm, "rpm")} rpm</td>
-                <td data-head={t("meter.tank")}>{r.tankPsi == null ? "–" : `${measured(r.tankPsi, "psi")}`}</td>
-                <td data-head={t("meter.vacuum")}>
-                  {r.vacuumInHg == null ? "–" : `${measured(r.vacuumInHg, "inHg")}`}
-                </td>
-                <td data-head={t("meter.flow")}>{r.flowGpm == null ? "–" : `${measured(r.flowGpm, "gpm")}`}</td>
-                <td data-head={t("meter.power")}>{r.powerW == null ? "–" : `${figure(r.powerW, "W")} W`}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <DataTable
+          name="visit-readings"
+          label={t("readings.title")}
+          stacks
+          rows={v.readings}
+          keyOf={(_, i) => i}
+          columns={[
+            { key: "when", title: t("visit.when"), head: true, cell: (r) => t(`visit.${r.phase}`) },
+            { key: "speed", title: t("meter.speed"), cell: (r) => `${figure(r.rpm, "rpm")} rpm` },
+            { key: "tank", title: t("meter.tank"), cell: (r) => or(r.tankPsi, "psi") },
+            { key: "vacuum", title: t("meter.vacuum"), cell: (r) => or(r.vacuumInHg, "inHg") },
+            { key: "flow", title: t("meter.flow"), cell: (r) => or(r.flowGpm, "gpm") },
+            { key: "power", title: t("meter.power"), cell: (r) => or(r.powerW, "W") },
+          ]}
+        />
       )}
       {v.primeSeconds != null && <p>{t("visit.prime", { n: v.primeSeconds })}</p>}
       {v.drainSeconds != null && <p>{t("visit.drain", { n: v.drainSeconds })}</p>}

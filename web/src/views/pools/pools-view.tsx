@@ -2,12 +2,12 @@ import { keepPreviousData } from "@tanstack/react-query";
 import { useTranslation } from "react-i18next";
 import { Link, useLocation } from "react-router";
 import { api, type PoolLine } from "../../api/client";
+import { Page } from "../../frame/page";
 import { day, percent } from "../../parts/format";
-import type { FrameProps } from "../../parts/frame";
+import { GoButton } from "../../parts/go-button";
 import { type Column, ListFind, ListTable } from "../../parts/list-table";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { StateMark } from "../../parts/state-mark";
-import { Strip } from "../../parts/strip";
 import { listSize, useList } from "../../parts/use-list";
 
 const orders = [
@@ -24,7 +24,7 @@ const orders = [
 ] as const;
 
 /** The pools that one may see: found, sorted and paged by the server. */
-export default function PoolsView(frame: FrameProps) {
+export default function PoolsView() {
   const { t } = useTranslation();
   const ask = useList(orders);
   const asked = (useLocation().state as { find?: boolean } | null)?.find;
@@ -93,39 +93,36 @@ export default function PoolsView(frame: FrameProps) {
     { key: "technician", title: t("pools.technician"), sorts: true, cell: (p) => p.technician },
   ];
   return (
-    <div className="frame plain">
-      <Strip {...frame} />
-      <main className="whole">
-        <header className="top">
-          <h1>{t("pools.title")}</h1>
-          <Link className="btn" id="take-on" to="/pools/new">
-            {t("pools.takeOn")}
-          </Link>
-          <Link className="btn plain" to="/parts">
-            {t("parts.title")}
-          </Link>
-          <Link className="btn plain" to="/cleaning">
-            {t("cleaningSettings.title")}
-          </Link>
-          <Link className="btn plain" to="/track-record">
-            {t("track.title")}
-          </Link>
-          <ListFind id="find-pool" label={t("pools.find")} ask={ask} focused={asked} />
-        </header>
-        {pools.isError && !pools.data && <Trouble error={pools.error} onRetry={() => pools.refetch()} />}
-        {pools.isPending && <Loading />}
-        {pools.data && (
-          <ListTable
-            name="pools"
-            rows={pools.data.items}
-            total={pools.data.total}
-            columns={columns}
-            ask={ask}
-            busy={pools.isPlaceholderData}
-            empty={t(ask.find ? "pools.noneFound" : "pools.none")}
-          />
-        )}
-      </main>
-    </div>
+    <Page>
+      <header className="top">
+        <h1>{t("pools.title")}</h1>
+        <GoButton id="take-on" to="/pools/new">
+          {t("pools.takeOn")}
+        </GoButton>
+        <GoButton type="link" to="/parts">
+          {t("parts.title")}
+        </GoButton>
+        <GoButton type="link" to="/cleaning">
+          {t("cleaningSettings.title")}
+        </GoButton>
+        <GoButton type="link" to="/track-record">
+          {t("track.title")}
+        </GoButton>
+        <ListFind id="find-pool" label={t("pools.find")} ask={ask} focused={asked} />
+      </header>
+      {pools.isError && !pools.data && <Trouble error={pools.error} onRetry={() => pools.refetch()} />}
+      {pools.isPending && <Loading />}
+      {pools.data && (
+        <ListTable
+          name="pools"
+          rows={pools.data.items}
+          total={pools.data.total}
+          columns={columns}
+          ask={ask}
+          busy={pools.isPlaceholderData}
+          empty={t(ask.find ? "pools.noneFound" : "pools.none")}
+        />
+      )}
+    </Page>
   );
 }

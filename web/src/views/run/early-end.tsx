@@ -1,5 +1,7 @@
+import { Button } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
+import { WordsField } from "../../parts/words-field";
 import type { ScriptStep } from "./follow";
 import { clockOf } from "./timer";
 
@@ -22,14 +24,11 @@ export function EarlyEnd({ timer, elapsed, why, onWhy }: Props) {
         {t(measured ? "run.boundTime" : "run.bound", { left: clockOf(Math.ceil(timer.least - elapsed)) })}
       </p>
       {open ? (
-        <label className="line">
-          {t("run.earlyWhy")}
-          <input id="run-early" value={why} maxLength={300} onChange={(e) => onWhy(e.target.value)} />
-        </label>
+        <WordsField id="run-early" label={t("run.earlyWhy")} value={why} onChange={onWhy} />
       ) : (
-        <button type="button" className="btn plain" id="run-early-open" onClick={() => setOpen(true)}>
+        <Button type="link" id="run-early-open" onClick={() => setOpen(true)}>
           {t("run.early")}
-        </button>
+        </Button>
       )}
     </div>
   );

@@ -1,8 +1,10 @@
+import { Button } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import type { RunView } from "../../api/client";
 import { clock, day } from "../../parts/format";
 import { StateMark } from "../../parts/state-mark";
+import { WordsField } from "../../parts/words-field";
 import { placeOf, type ScriptStep } from "./follow";
 import type { Do } from "./step-now";
 
@@ -24,18 +26,17 @@ export function LeavePanel({ run, step, act, waits }: Props & { step: ScriptStep
         <div className="out-panel" id="leave-panel">
           <h2>{t("run.leaveTitle")}</h2>
           {step.leave.length ? <Hands says={step.leave} /> : <p>{t("run.leaveAsIs")}</p>}
-          <button type="button" className="btn main run-go" id="run-leave" onClick={() => act({ act: "leave" })}>
+          <Button type="primary" size="large" className="run-go" id="run-leave" onClick={() => act({ act: "leave" })}>
             {t(step.leave.length ? "run.leaveDone" : "run.leaveNow")}
-          </button>
+          </Button>
         </div>
       )}
       {open === "back" && run.back && (
         <div className="out-panel">
           <h2>{t("run.backTitle", { n: placeOf(run, run.back.step) })}</h2>
           {run.back.says.length > 0 && <Hands says={run.back.says} />}
-          <button
-            type="button"
-            className="btn run-go"
+          <Button
+            className="run-go"
             id="run-back"
             onClick={() => {
               act({ act: "back" });
@@ -43,7 +44,7 @@ export function LeavePanel({ run, step, act, waits }: Props & { step: ScriptStep
             }}
           >
             {t(run.back.says.length ? "run.backDone" : "run.backNow")}
-          </button>
+          </Button>
         </div>
       )}
       {open === "note" && (
@@ -56,38 +57,28 @@ export function LeavePanel({ run, step, act, waits }: Props & { step: ScriptStep
             setOpen("");
           }}
         >
-          <label className="line">
-            {t("run.note")}
-            <textarea id="run-note" rows={3} maxLength={1000} value={note} onChange={(e) => setNote(e.target.value)} />
-          </label>
-          <button type="submit" className="btn run-go">
+          <WordsField id="run-note" label={t("run.note")} lines={3} max={1000} value={note} onChange={setNote} />
+          <Button htmlType="submit" className="run-go">
             {t("run.noteKeep")}
-          </button>
+          </Button>
         </form>
       )}
       <div className="out-row">
-        <button
-          type="button"
-          className="btn stop-btn"
-          id="must-stop"
-          aria-expanded={open === "leave"}
-          onClick={() => toggle("leave")}
-        >
+        <Button className="stop-btn" id="must-stop" aria-expanded={open === "leave"} onClick={() => toggle("leave")}>
           <StateMark mark="stop" size={20} />
           {t("run.mustStop")}
-        </button>
-        <button
-          type="button"
-          className="btn plain"
+        </Button>
+        <Button
+          type="link"
           aria-expanded={open === "back"}
           disabled={!run.back || waits}
           onClick={() => toggle("back")}
         >
           {t("run.back")}
-        </button>
-        <button type="button" className="btn plain" aria-expanded={open === "note"} onClick={() => toggle("note")}>
+        </Button>
+        <Button type="link" aria-expanded={open === "note"} onClick={() => toggle("note")}>
           {t("run.noteOpen")}
-        </button>
+        </Button>
       </div>
     </footer>
   );
@@ -117,28 +108,23 @@ export function AwayPanel({ run, act, waits }: Props) {
         <>
           <h3>{t("run.resumeTitle", { n: placeOf(run, run.resume.step) })}</h3>
           {run.resume.says.length > 0 && <Hands says={run.resume.says} />}
-          <button
-            type="button"
-            className="btn main run-go"
+          <Button
+            type="primary"
+            size="large"
+            className="run-go"
             id="run-resume"
             disabled={waits}
             onClick={() => act({ act: "resume" })}
           >
             {t(run.resume.says.length ? "run.resumeDone" : "run.resumeNow")}
-          </button>
+          </Button>
         </>
       ) : (
         <p className="quiet">{t("run.resumeWaits")}</p>
       )}
-      <button
-        type="button"
-        className="btn plain"
-        id="run-end"
-        disabled={waits}
-        onClick={() => (sure ? act({ act: "end" }) : setSure(true))}
-      >
+      <Button type="link" id="run-end" disabled={waits} onClick={() => (sure ? act({ act: "end" }) : setSure(true))}>
         {t(sure ? "run.endSure" : "run.end")}
-      </button>
+      </Button>
     </section>
   );
 }

@@ -1,3 +1,4 @@
+import { Button } from "antd";
 import { useTranslation } from "react-i18next";
 import { useKept } from "../../parts/use-kept";
 
@@ -18,13 +19,13 @@ export function MannerButtons({ how, change }: ReturnType<typeof useManner>) {
   const { t } = useTranslation();
   return (
     <span className="run-manner">
-      <button type="button" className="as-table" onClick={() => change({ quiet: !how.quiet })}>
+      <Button type="link" onClick={() => change({ quiet: !how.quiet })}>
         {t(how.quiet ? "run.soundOn" : "run.soundOff")}
-      </button>
+      </Button>
       {"speechSynthesis" in window && (
-        <button type="button" className="as-table" onClick={() => change({ aloud: !how.aloud })}>
+        <Button type="link" onClick={() => change({ aloud: !how.aloud })}>
           {t(how.aloud ? "run.silent" : "run.aloud")}
-        </button>
+        </Button>
       )}
     </span>
   );

@@ -1,3 +1,4 @@
+import { Button, Input } from "antd";
 import { useCallback } from "react";
 import { useTranslation } from "react-i18next";
 import type { RunView, TypedReading } from "../../api/client";
@@ -39,9 +40,9 @@ export function ReadingForm({ run, step, says, onRead }: Props) {
       {fieldsOf(run.pad).map((f) => (
         <Gauge key={f} field={f} value={value[f] ?? ""} say={say(f)} onChange={(text) => change({ [f]: text })} />
       ))}
-      <button type="submit" className="btn main run-go" id="run-read">
+      <Button htmlType="submit" type="primary" size="large" className="run-go" id="run-read">
         {t("run.takeReading")}
-      </button>
+      </Button>
     </form>
   );
 }
@@ -60,10 +61,10 @@ function Gauge({
   const { t } = useTranslation();
   const { shown, type } = useShown(value, units[field], onChange);
   return (
-    <label className="run-field">
-      {t(`meter.${field}`)}
+    <div className="run-field">
+      <label htmlFor={`run-${field}`}>{t(`meter.${field}`)}</label>
       <span className="rd-fig">
-        <input
+        <Input
           id={`run-${field}`}
           className="fig"
           inputMode="decimal"
@@ -79,6 +80,6 @@ function Gauge({
           {say}
         </span>
       )}
-    </label>
+    </div>
   );
 }

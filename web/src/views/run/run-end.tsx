@@ -1,9 +1,11 @@
+import { Button } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
-import { Link } from "react-router";
 import { v7 as uuid } from "uuid";
 import { api, fieldSays, type Problem, type RunView, type TypedReading } from "../../api/client";
+import { DataTable } from "../../parts/data-table";
 import { clock, day, figure } from "../../parts/format";
+import { GoButton } from "../../parts/go-button";
 import { StateMark } from "../../parts/state-mark";
 import { readingWords } from "./steps-done";
 import { clockOf } from "./timer";
@@ -72,14 +74,14 @@ export function RunEnd({ run }: { run: RunView }) {
       {run.stopId ? (
         <>
           <p>{t("run.intoVisit")}</p>
-          <Link className="btn main" id="run-to-stop" to={`/stops/${run.stopId}`}>
+          <GoButton type="primary" size="large" id="run-to-stop" to={`/stops/${run.stopId}`}>
             {t("run.toStop")}
-          </Link>
+          </GoButton>
         </>
       ) : (
-        <Link className="btn main" to={`/pools/${run.poolId}`}>
+        <GoButton type="primary" size="large" to={`/pools/${run.poolId}`}>
           {t("bench.record")}
-        </Link>
+        </GoButton>
       )}
     </section>
   );
@@ -89,22 +91,20 @@ export function RunEnd({ run }: { run: RunView }) {
 function SideBySide({ bare, charged }: { bare: RunView["result"]["bare"]; charged: RunView["result"]["walk"] }) {
   const { t } = useTranslation();
   return (
-    <table className="run-bare" id="run-bare">
-      <thead>
-        <tr>
-          <th>{t("run.bare")}</th>
-          <th>{t("run.charged")}</th>
-        </tr>
-      </thead>
-      <tbody>
-        {bare.map((b) => (
-          <tr key={b.rpm}>
-            <td>{readingWords(b)}</td>
-            <td>{charged.filter((c) => c.rpm === b.rpm).map(readingWords)[0] ?? "–"}</td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
+    <DataTable
+      name="run-bare"
+      label={t("run.bare")}
+      rows={bare}
+      keyOf={(b) => b.rpm}
+      columns={[
+        { key: "bare", title: t("run.bare"), cell: readingWords },
+        {
+          key: "charged",
+          title: t("run.charged"),
+          cell: (b) => charged.filter((c) => c.rpm === b.rpm).map(readingWords)[0] ?? "–",
+        },
+      ]}
+    />
   );
 }
 
@@ -131,9 +131,7 @@ function KeepLine({ run }: { run: RunView }) {
   return (
     <div className="keep-line">
       <p>{t("run.lineOffer", { count: readings.length })}</p>
-      <button
-        type="button"
-        className="btn"
+      <Button
         id="keep-line"
         disabled={save.isPending}
         onClick={() =>
@@ -144,7 +142,7 @@ function KeepLine({ run }: { run: RunView }) {
         }
       >
         {t("run.lineKeep")}
-      </button>
+      </Button>
       {says && (
         <p className="field-says" role="alert">
           {says}

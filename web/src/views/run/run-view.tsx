@@ -1,9 +1,9 @@
 import { useTranslation } from "react-i18next";
 import { Link, useParams } from "react-router";
-import type { FrameProps } from "../../parts/frame";
+import { Page } from "../../frame/page";
+import { Fold } from "../../parts/fold";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { StateMark } from "../../parts/state-mark";
-import { Strip } from "../../parts/strip";
 import { placeOf, stepOf } from "./follow";
 import { LaneOfSteps } from "./lane-of-steps";
 import { AwayPanel, LeavePanel } from "./leaving";
@@ -16,30 +16,24 @@ import { useRun } from "./use-run";
 import { useAwake } from "./use-timer";
 
 /** A guided run: one step at a time, the pad's state pinned, the way out always there. */
-export function RunView(frame: FrameProps) {
+export function RunView() {
   const { id = "" } = useParams();
-  return <Run key={id} id={id} frame={frame} />;
+  return <Run key={id} id={id} />;
 }
 
-function Run({ id, frame }: { id: string; frame: FrameProps }) {
+function Run({ id }: { id: string }) {
   const { t } = useTranslation();
   useAwake();
   const manner = useManner();
   const { run, act, says, moved, trouble, waiting, error, retry } = useRun(id);
   if (!run) {
-    return (
-      <div className="frame plain">
-        <Strip {...frame} />
-        <main className="whole">{error ? <Trouble error={error} onRetry={() => retry()} /> : <Loading />}</main>
-      </div>
-    );
+    return <Page>{error ? <Trouble error={error} onRetry={() => retry()} /> : <Loading />}</Page>;
   }
   const step = stepOf(run);
   return (
     <div className="frame run" data-run={run.ended ? "ended" : run.left ? "left" : "going"}>
-      <Strip {...frame} current={run.stopId} />
       <PadPlate run={run} />
-      <main className="run-main">
+      <main className="run-main" id="page">
         <header className="proc">
           <div>
             <h1>{run.name}</h1>
@@ -73,8 +67,7 @@ function Run({ id, frame }: { id: string; frame: FrameProps }) {
       </main>
       <aside className="run-side">
         <StepsDone run={run} />
-        <details className="why" open={run.script.steps[0]?.id === run.at}>
-          <summary>{t("run.cautions")}</summary>
+        <Fold head={t("run.cautions")} open={run.script.steps[0]?.id === run.at}>
           <ul className="care">
             {run.script.cautions.map((c) => (
               <li key={c}>
@@ -83,7 +76,7 @@ function Run({ id, frame }: { id: string; frame: FrameProps }) {
               </li>
             ))}
           </ul>
-        </details>
+        </Fold>
       </aside>
     </div>
   );

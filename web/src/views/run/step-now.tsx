@@ -1,3 +1,4 @@
+import { Button } from "antd";
 import { useEffect, useState } from "react";
 import { useTranslation } from "react-i18next";
 import type { RunEvent, RunView } from "../../api/client";
@@ -76,14 +77,15 @@ export function StepNow({ run, step, says, act, how }: Props) {
         />
       )}
       {step.timer && byHand && !started && (
-        <button
-          type="button"
-          className="btn main run-go"
+        <Button
+          type="primary"
+          size="large"
+          className="run-go"
           id="run-timer"
           onClick={() => act({ act: "timer", step: step.id })}
         >
           {t("run.startTimer")}
-        </button>
+        </Button>
       )}
       {(step.kind === "action" || step.kind === "look" || step.kind === "timer") && !(byHand && !started) && (
         <Answers step={step} onGo={go} waits={waits} />
@@ -133,9 +135,9 @@ function Interlock({ step, onGo }: { step: ScriptStep; onGo: (o: StepOption) => 
         </span>
       </p>
       {step.hint && <p className="hint">{step.hint}</p>}
-      <button type="button" className="btn main lock-btn" id="run-confirm" onClick={() => onGo(step.options[0])}>
+      <Button type="primary" size="large" className="lock-btn" id="run-confirm" onClick={() => onGo(step.options[0])}>
         {t("run.confirm")}
-      </button>
+      </Button>
     </div>
   );
 }
@@ -152,9 +154,16 @@ function Answers({ step, onGo, waits }: AnswersProps) {
   if (step.options.length === 1) {
     const o = step.options[0];
     return (
-      <button type="button" className="btn main run-go" data-option={o.id} disabled={waits(o)} onClick={() => onGo(o)}>
+      <Button
+        type="primary"
+        size="large"
+        className="run-go"
+        data-option={o.id}
+        disabled={waits(o)}
+        onClick={() => onGo(o)}
+      >
         {o.says || t("run.done")}
-      </button>
+      </Button>
     );
   }
   const last = step.options.findLast((o) => !o.ends);

@@ -1,3 +1,4 @@
+import { Button } from "antd";
 import { useTranslation } from "react-i18next";
 import { useParams, useSearchParams } from "react-router";
 import { api, type Problem } from "../../api/client";
@@ -44,12 +45,10 @@ export default function SharedView() {
           <PaperDoors papers={shared.data.papers} to={(p) => `/shared/${secret}/${p}`} />
         </nav>
         <p className="part-acts">
-          <button type="button" className="btn" onClick={() => window.print()}>
-            {t("lap.print")}
-          </button>
-          <a className="btn" href={`/api/v1/shared/${secret}/papers/${kind}/pdf${of ? `?of=${of}` : ""}`}>
+          <Button onClick={() => window.print()}>{t("lap.print")}</Button>
+          <Button href={`/api/v1/shared/${secret}/papers/${kind}/pdf${of ? `?of=${of}` : ""}`}>
             {t("papers.pdf")}
-          </a>
+          </Button>
         </p>
       </header>
       {page.data && <Paper page={page.data} alone />}

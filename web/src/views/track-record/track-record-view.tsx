@@ -1,31 +1,25 @@
 import { useTranslation } from "react-i18next";
 import { api, type TrackRecord } from "../../api/client";
+import { Page } from "../../frame/page";
+import { DataTable } from "../../parts/data-table";
 import { percent } from "../../parts/format";
-import type { FrameProps } from "../../parts/frame";
 import { diamond } from "../../parts/glyphs";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { StateMark } from "../../parts/state-mark";
-import { Strip } from "../../parts/strip";
 
 /** How often what was shown turned out right, by the company's own settled visits. */
-export function TrackRecordView(frame: FrameProps) {
+export function TrackRecordView() {
   const { t } = useTranslation();
   const record = api.useQuery("get", "/api/v1/track-record");
   return (
-    <div className="frame plain">
-      <Strip {...frame} />
-      <main className="whole">
-        <header className="top">
-          <h1>{t("track.title")}</h1>
-        </header>
-        <div className="catalogue">
-          {record.isError && <Trouble error={record.error} onRetry={() => record.refetch()} />}
-          {record.isPending && <Loading />}
-          {record.data && record.data.settled === 0 && <p className="empty">{t("track.none")}</p>}
-          {record.data && record.data.settled > 0 && <Told record={record.data} />}
-        </div>
-      </main>
-    </div>
+    <Page title={t("track.title")}>
+      <div className="catalogue">
+        {record.isError && <Trouble error={record.error} onRetry={() => record.refetch()} />}
+        {record.isPending && <Loading />}
+        {record.data && record.data.settled === 0 && <p className="empty">{t("track.none")}</p>}
+        {record.data && record.data.settled > 0 && <Told record={record.data} />}
+      </div>
+    </Page>
   );
 }
 
@@ -58,36 +52,44 @@ function Told({ record: r }: { record: TrackRecord }) {
         </section>
         <section>
           <h2>{t("track.byFault")}</h2>
-          <table className="twin">
-            <thead>
-              <tr>
-                <th>{t("track.cause")}</th>
-                <th>{t("track.times")}</th>
-                <th>{t("track.first")}</th>
-                <th>{t("track.three")}</th>
-                <th>{t("track.rate")}</th>
-              </tr>
-            </thead>
-            <tbody>
-              {r.faults.map((f) => (
-                <tr key={f.id} data-cause={f.id}>
-                  <td>{f.name}</td>
-                  <td>{f.times}</td>
-                  <td>
+          <DataTable
+            name="causes"
+            label={t("track.cause")}
+            stacks
+            rows={r.faults}
+            keyOf={(f) => f.id}
+            attrs={(f) => ({ "data-cause": f.id })}
+            columns={[
+              { key: "cause", title: t("track.cause"), head: true, cell: (f) => f.name },
+              { key: "times", title: t("track.times"), cell: (f) => f.times },
+              {
+                key: "first",
+                title: t("track.first"),
+                cell: (f) => (
+                  <>
                     <span className="n">{percent(f.first / f.times)}</span> %
-                  </td>
-                  <td>
+                  </>
+                ),
+              },
+              {
+                key: "three",
+                title: t("track.three"),
+                cell: (f) => (
+                  <>
                     <span className="n">{percent(f.three / f.times)}</span> %
-                  </td>
-                  <td>
-                    {f.shipped > 0
-                      ? t("track.from", { shipped: f.shipped.toFixed(1), now: f.perHundred.toFixed(1) })
-                      : "–"}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+                  </>
+                ),
+              },
+              {
+                key: "rate",
+                title: t("track.rate"),
+                cell: (f) =>
+                  f.shipped > 0
+                    ? t("track.from", { shipped: f.shipped.toFixed(1), now: f.perHundred.toFixed(1) })
+                    : "–",
+              },
+            ]}
+          />
         </section>
       </div>
     </>

@@ -1,4 +1,5 @@
 import { useDndContext, useDraggable, useDroppable } from "@dnd-kit/core";
+import { Button } from "antd";
 import { Fragment } from "react";
 import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
@@ -34,9 +35,9 @@ export function WeekBoard({ week, desk, onLeave }: { week: WeekView; desk: boole
             <h3>{p.name}</h3>
             {p.id === "" && <StateMark mark="act" />}
             {desk && p.id !== "" && (
-              <button type="button" className="as-table" data-leaves={p.name} onClick={() => onLeave(p.id)}>
+              <Button type="link" data-leaves={p.name} onClick={() => onLeave(p.id)}>
                 {t("week.leaves")}
-              </button>
+              </Button>
             )}
           </div>
           {dates.map((date) => (

@@ -1,7 +1,10 @@
 import { useQueryClient } from "@tanstack/react-query";
+import { Button, Input } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, type Problem } from "../../api/client";
+import { FieldLine } from "../../parts/field-line";
+import { Fold } from "../../parts/fold";
 import { longDay } from "../../parts/format";
 import { StateMark } from "../../parts/state-mark";
 
@@ -19,18 +22,17 @@ export function CalendarAddress() {
   const close = api.useMutation("delete", "/api/v1/calendar-feed", { onSuccess: () => settled("") });
   const problem = (open.error ?? close.error) as Problem | null;
   return (
-    <details className="why calendar">
-      <summary>{t("calendar.title")}</summary>
+    <Fold head={t("calendar.title")}>
       <p>{t("calendar.what")}</p>
       {secret && (
-        <label className="line">
-          {t("calendar.address")}
-          <input
+        <FieldLine id="calendar-address" label={t("calendar.address")}>
+          <Input
+            id="calendar-address"
             readOnly
             value={`${window.location.origin}/api/calendar/${secret}.ics`}
             onFocus={(e) => e.target.select()}
           />
-        </label>
+        </FieldLine>
       )}
       {feed.data?.since && !secret && <p>{t("calendar.since", { at: longDay(feed.data.since) })}</p>}
       {problem && (
@@ -40,15 +42,15 @@ export function CalendarAddress() {
         </p>
       )}
       <div className="decide">
-        <button type="button" className="btn small" disabled={open.isPending} onClick={() => open.mutate({})}>
+        <Button size="small" disabled={open.isPending} onClick={() => open.mutate({})}>
           {t(feed.data?.since ? "calendar.again" : "calendar.make")}
-        </button>
+        </Button>
         {feed.data?.since && (
-          <button type="button" className="btn small" disabled={close.isPending} onClick={() => close.mutate({})}>
+          <Button size="small" disabled={close.isPending} onClick={() => close.mutate({})}>
             {t("calendar.end")}
-          </button>
+          </Button>
         )}
       </div>
-    </details>
+    </Fold>
   );
 }

@@ -1,3 +1,4 @@
+import { Button } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, type Problem, type WeekView } from "../../api/client";
@@ -45,12 +46,12 @@ export function Leaving({ id, people, onEnd }: { id: string; people: WeekView["p
           onChange={setTo}
         />
       </div>
-      <button type="submit" className="btn" id="confirm-leave" disabled={leave.isPending}>
+      <Button htmlType="submit" id="confirm-leave" disabled={leave.isPending}>
         {t("week.confirmLeave", { who })}
-      </button>
-      <button type="button" className="btn plain" onClick={onEnd}>
+      </Button>
+      <Button type="link" onClick={onEnd}>
         {t("week.keep", { who })}
-      </button>
+      </Button>
       {problem && <p role="alert">{problem.errors?.[0]?.message ?? problem.detail ?? t("state.offline")}</p>}
     </form>
   );

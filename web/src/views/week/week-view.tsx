@@ -8,17 +8,18 @@ import {
   useSensor,
   useSensors,
 } from "@dnd-kit/core";
+import { Button } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
 import { v7 as uuid } from "uuid";
 import { api, fieldSays, type Problem, type WeekView as Week } from "../../api/client";
 import { useChanged } from "../../api/use-changed";
+import { useMe } from "../../frame/me";
+import { Page } from "../../frame/page";
 import { planDay } from "../../parts/format";
-import type { FrameProps } from "../../parts/frame";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { StateMark } from "../../parts/state-mark";
-import { Strip } from "../../parts/strip";
 import { WeekBoard } from "./board";
 import { CalendarAddress } from "./calendar-address";
 import { byTheKeys, type Load, loadOf, type Place, placeOf, takes, underTheHand } from "./drag";
@@ -26,8 +27,9 @@ import { Leaving } from "./leaving";
 import { MonthStrip } from "./month-strip";
 
 /** The weeks to come: stops, due work, minutes against the day's limit, what slid and why; drag to move. */
-export function WeekView(frame: FrameProps) {
+export function WeekView() {
   const { t } = useTranslation();
+  const me = useMe();
   const [n, setN] = useState(1);
   const week = api.useQuery(
     "get",
@@ -36,20 +38,17 @@ export function WeekView(frame: FrameProps) {
     { placeholderData: (old) => old },
   );
   return (
-    <div className="frame plain">
-      <Strip {...frame} />
-      <main className="whole">
-        <header className="top">
-          <h1>{t("week.title")}</h1>
-          <a className="btn plain" href="/api/v1/due.csv" download>
-            {t("week.file")}
-          </a>
-        </header>
-        {week.isError && !week.data && <Trouble error={week.error} onRetry={() => week.refetch()} />}
-        {week.isPending && <Loading />}
-        {week.data && <Desk week={week.data} desk={frame.me.role !== "technician"} onWeek={setN} />}
-      </main>
-    </div>
+    <Page>
+      <header className="top">
+        <h1>{t("week.title")}</h1>
+        <Button type="link" href="/api/v1/due.csv" download>
+          {t("week.file")}
+        </Button>
+      </header>
+      {week.isError && !week.data && <Trouble error={week.error} onRetry={() => week.refetch()} />}
+      {week.isPending && <Loading />}
+      {week.data && <Desk week={week.data} desk={me.role !== "technician"} onWeek={setN} />}
+    </Page>
   );
 }
 
@@ -151,18 +150,18 @@ function Desk({ week, desk, onWeek }: { week: Week; desk: boolean; onWeek: (n: n
           <p className="state-line moved" role="status">
             <StateMark mark="fine" />
             <span>{done.says}</span>
-            <button type="button" className="btn small" id="undo-move" onClick={done.undo}>
+            <Button size="small" id="undo-move" onClick={done.undo}>
               {t("week.undo")}
-            </button>
+            </Button>
           </p>
         )}
         {problem && (
           <p className="state-line moved" role="alert">
             <StateMark mark="act" />
             <span>{Object.values(fieldSays(problem))[0] ?? problem.detail ?? t("state.offline")}</span>
-            <button type="button" className="btn small" onClick={reset}>
+            <Button size="small" onClick={reset}>
               {t("week.dismiss")}
-            </button>
+            </Button>
           </p>
         )}
         {leaver && <Leaving id={leaver} people={week.people} onEnd={() => setLeaver("")} />}

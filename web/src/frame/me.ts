@@ -1,0 +1,16 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { api, type Me } from "../api/client";
+
+/** Who is signed in; asked only inside the shell, which stands for nobody else. */
+export function useMe(): Me {
+  const { data } = api.useQuery("get", "/api/v1/me");
+  if (!data?.me) throw new Error("nobody is signed in");
+  return data.me;
+}
+
+/** The way out. */
+export function useSignOut(): () => void {
+  const queries = useQueryClient();
+  const out = api.useMutation("post", "/api/v1/sign-out");
+  return () => out.mutate({}, { onSuccess: () => queries.resetQueries() });
+}

@@ -1,0 +1,34 @@
+import { type ReactNode, useState } from "react";
+import { useTranslation } from "react-i18next";
+import { BottomBar } from "./bottom-bar";
+import { Find } from "./find";
+import { Keys, useKeys } from "./keys";
+import { More } from "./more";
+import { type Over, OverContext } from "./over";
+import styles from "./shell.module.css";
+import { Sider } from "./sider";
+import { useWide } from "./use-wide";
+
+/** What stands around every page: the side on a desk, the bar on a phone, and what opens over both. */
+export function Shell({ children, bare }: { children: ReactNode; bare: boolean }) {
+  const { t } = useTranslation();
+  const wide = useWide();
+  const [over, setOver] = useState<Over | null>(null);
+  useKeys(setOver);
+  const close = () => setOver(null);
+  return (
+    <OverContext value={setOver}>
+      <div className={styles.shell} data-bare={bare || undefined}>
+        <a className={styles.skip} href="#page">
+          {t("nav.skip")}
+        </a>
+        {wide && <Sider />}
+        <div className={styles.page}>{children}</div>
+        {!wide && !bare && <BottomBar />}
+      </div>
+      <Find open={over === "find"} onClose={close} />
+      <Keys open={over === "keys"} onClose={close} />
+      <More open={over === "more"} onClose={close} />
+    </OverContext>
+  );
+}

@@ -1,0 +1,35 @@
+import { useTranslation } from "react-i18next";
+import { Link } from "react-router";
+import { Page } from "../../frame/page";
+import { StateMark } from "../../parts/state-mark";
+import { useWaiting, type Waits } from "../../parts/waiting";
+import styles from "./waiting-view.module.css";
+
+const at: Record<Waits["kind"], string> = { visit: "/stops", run: "/runs", inspection: "/inspections" };
+
+/** What this device has and the server has not: each with the way to it. */
+export default function WaitingView() {
+  const { t } = useTranslation();
+  const waits = useWaiting();
+  return (
+    <Page title={t("waiting.title")}>
+      <div className={styles.waiting}>
+        <p className={styles.sum}>
+          <StateMark mark={waits.length ? "act" : "fine"} size={22} />
+          <b>{waits.length ? t("waiting.count", { count: waits.length }) : t("waiting.none")}</b>
+        </p>
+        <p className="quiet">{t(waits.length ? "waiting.how" : "waiting.noneWhat")}</p>
+        <ul>
+          {waits.map((w) => (
+            <li key={w.key} data-waits={w.kind}>
+              <Link to={`${at[w.kind]}/${w.id}`}>
+                <b>{t(`waiting.kind.${w.kind}`, { count: w.count })}</b>
+                {w.street && <span>{w.street}</span>}
+              </Link>
+            </li>
+          ))}
+        </ul>
+      </div>
+    </Page>
+  );
+}
