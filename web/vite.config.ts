@@ -1,3 +1,4 @@
+import { basename } from "node:path";
 import { fileURLToPath } from "node:url";
 import react from "@vitejs/plugin-react";
 import { defineConfig, type Plugin } from "vite";
@@ -42,6 +43,12 @@ export default defineConfig({
       algorithms: [defineAlgorithm("brotliCompress"), defineAlgorithm("gzip")],
     }),
   ],
+  // Read in the browser's tools as they are written here; a page's module has a name of its own.
+  css: {
+    modules: {
+      generateScopedName: (local, file) => `${basename(file).split(".")[0]}-${local}`,
+    },
+  },
   build: { outDir: "dist", emptyOutDir: true, chunkSizeWarningLimit: 900 },
   server: { proxy: { "/api": "http://127.0.0.1:8080" } },
 });

@@ -232,14 +232,15 @@ func (w *world) routes() map[string]struct {
 			"/api/v1/stops/" + w.stop + "/diagnosis",
 			judge.Findings{Readings: []judge.TypedReading{}, Signs: map[string]bool{}},
 		},
-		"save-visit": {"POST", "/api/v1/visits", draft(w.stop)},
-		"get-visit":  {"GET", "/api/v1/visits/" + w.visit(), nil},
-		"list-pools": {"GET", "/api/v1/pools", nil},
-		"get-pool":   {"GET", "/api/v1/pools/" + w.pool, nil},
-		"get-log":    {"GET", "/api/v1/pools/" + w.pool + "/log?kind=visit", nil},
-		"list-runs":  {"GET", "/api/v1/runs?find=sand", nil},
-		"get-about":  {"GET", "/api/v1/pools/" + w.pool + "/about", nil},
-		"save-about": {"PUT", "/api/v1/pools/" + w.pool + "/about", about("Quince Court 14", 1)},
+		"save-visit":      {"POST", "/api/v1/visits", draft(w.stop)},
+		"get-visit":       {"GET", "/api/v1/visits/" + w.visit(), nil},
+		"take-back-visit": {"POST", "/api/v1/visits/" + w.visit() + "/taken-back", nil},
+		"list-pools":      {"GET", "/api/v1/pools", nil},
+		"get-pool":        {"GET", "/api/v1/pools/" + w.pool, nil},
+		"get-log":         {"GET", "/api/v1/pools/" + w.pool + "/log?kind=visit", nil},
+		"list-runs":       {"GET", "/api/v1/runs?find=sand", nil},
+		"get-about":       {"GET", "/api/v1/pools/" + w.pool + "/about", nil},
+		"save-about":      {"PUT", "/api/v1/pools/" + w.pool + "/about", about("Quince Court 14", 1)},
 		"archive-pool": {
 			"PUT",
 			"/api/v1/pools/" + w.pool + "/archived",
@@ -757,6 +758,66 @@ func TestAVisitIsKeptOnceCorrectedAndNeverChanged(t *testing.T) {
 	c.get("/api/v1/lap", &lap)
 	assert.Equal(t, "done", lap.Stops[0].State)
 	assert.Equal(t, "here", lap.Stops[1].State)
+}
+
+func TestAVisitIsTakenBackByItsMakerWithinItsMinute(t *testing.T) {
+	w := serve(t)
+	c := w.as("technician")
+	var before, after route.LapView
+	c.get("/api/v1/lap", &before)
+	var pool record.PoolRecordView
+	c.get("/api/v1/pools/"+w.pool, &pool)
+	loads := len(pool.Points)
+	d := draft(w.stop)
+	d.Works = []visit.Work{{Kind: "cleaned"}}
+	require.Equal(t, 200, c.do("POST", "/api/v1/visits", d, nil))
+	back := "/api/v1/visits/" + d.ID.String() + "/taken-back"
+	assert.Equal(t, http.StatusForbidden, w.as("office").do("POST", back, nil, nil), "somebody else's")
+	var v visit.VisitRecord
+	require.Equal(t, 200, c.do("POST", back, nil, &v))
+	require.NotNil(t, v.TakenBack)
+	require.Equal(t, 200, c.do("POST", back, nil, nil), "again is the same")
+
+	c.get("/api/v1/lap", &after)
+	assert.Equal(t, before.Stops[0].State, after.Stops[0].State, "the stop is open as it was")
+	c.get("/api/v1/pools/"+w.pool, &pool)
+	assert.Len(t, pool.Points, loads, "it counts for nothing")
+	log := w.log("kind=visit")
+	assert.Equal(t, d.ID.String(), log[0].ID)
+	assert.NotNil(t, log[0].Visit.TakenBack, "and stays on record")
+
+	fix := draft(w.stop)
+	fix.Corrects = &d.ID
+	assert.Equal(t, 422, c.do("POST", "/api/v1/visits", fix, nil), "nothing is left of it to correct")
+	again := draft(w.stop)
+	require.Equal(t, 200, c.do("POST", "/api/v1/visits", again, nil))
+	_, err := w.town.Store.Pool.Exec(context.Background(), "alter table visits disable trigger visits_append_only")
+	require.NoError(t, err)
+	w.sql("update visits set recorded_at = recorded_at - interval '2 minutes' where id = $1", again.ID.String())
+	var p problemBody
+	assert.Equal(t, http.StatusConflict, c.do("POST", "/api/v1/visits/"+again.ID.String()+"/taken-back", nil, &p))
+	assert.Contains(t, p.Detail, "correction")
+}
+
+func TestGuidedWorkIsListedAndFound(t *testing.T) {
+	w := serve(t)
+	c := w.as("technician")
+	id := w.run()
+	var all, found access.Page[work.RunLine]
+	c.get("/api/v1/runs", &all)
+	require.NotEmpty(t, all.Items)
+	assert.Equal(t, id, all.Items[0].ID, "newest first")
+	assert.Nil(t, all.Items[0].Ended)
+	street, _, _ := strings.Cut(all.Items[0].Street, " ")
+	for _, words := range []string{street, "leak+" + street, "fuga"} {
+		c.get("/api/v1/runs?find="+words, &found)
+		require.NotEmpty(t, found.Items, words)
+		assert.Equal(t, id, found.Items[0].ID, words)
+	}
+	c.get("/api/v1/runs?find=leak+nowhere", &found)
+	assert.Empty(t, found.Items)
+	w.other().get("/api/v1/runs", &found)
+	assert.Empty(t, found.Items, "of another technician's pools")
 }
 
 func TestABadVisitIsRefusedWhole(t *testing.T) {

@@ -151,6 +151,23 @@ func (a *API) routes() {
 		func(ctx context.Context, who access.Actor, in *ByID) (*body[visit.VisitRecord], error) {
 			return answer(a.service.Visit.Visit(ctx, who, in.ID))
 		})
+	signedIn(
+		a,
+		op(
+			http.MethodPost,
+			"/api/v1/visits/{id}/taken-back",
+			"take-back-visit",
+			"Take a visit back that you have just logged; it stays on record, marked",
+		),
+		everyone,
+		func(ctx context.Context, who access.Actor, in *ByID) (*body[visit.VisitRecord], error) {
+			v, err := a.service.Visit.TakeBack(ctx, who, in.ID)
+			if errors.Is(err, visit.ErrStands) {
+				return nil, huma.Error409Conflict("api.this-visit-stands-write-a")
+			}
+			return answer(v, err)
+		},
+	)
 	a.poolRoutes()
 	a.padRoutes()
 	signedIn(

@@ -28,6 +28,7 @@ var archived = []struct{ table, order string }{
 		"laps",
 		"id",
 	}, {"stops", "id"}, {"visits", "recorded_at, id"}, {"visit_readings", "visit_id, seq"}, {"visit_signs", "visit_id, sign"}, {"visit_works", "visit_id, seq"},
+	{"visits_taken_back", "visit_id"},
 	{
 		"due_marks",
 		"made_at, id",
@@ -96,6 +97,14 @@ func (s *Store) Export(ctx context.Context, w io.Writer) error {
 				return err
 			}
 			for _, t := range archived {
+				// A database at an older schema has not got every table yet.
+				var is bool
+				if err := tx.QueryRow(ctx, "select to_regclass($1) is not null", t.table).Scan(&is); err != nil {
+					return fmt.Errorf("looking for %s: %w", t.table, err)
+				}
+				if !is {
+					continue
+				}
 				rows, err := tx.Query(ctx, "select to_jsonb(r)::text from "+t.table+" r order by "+t.order)
 				if err != nil {
 					return fmt.Errorf("reading %s: %w", t.table, err)

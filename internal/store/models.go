@@ -183,6 +183,17 @@ type Visit struct {
 	Works         []VisitWork
 }
 
+// VisitTakenBack is that a visit's maker took it back. It is never changed.
+type VisitTakenBack struct {
+	VisitID uuid.UUID `gorm:"primaryKey"`
+	PoolID  uuid.UUID
+	MadeBy  uuid.UUID
+	MadeAt  time.Time
+}
+
+// TableName names the table, whose plural the mapper would not find.
+func (VisitTakenBack) TableName() string { return "visits_taken_back" }
+
 // VisitReading is one set of meters of a visit, SI.
 type VisitReading struct {
 	VisitID  uuid.UUID `gorm:"primaryKey"`

@@ -12,8 +12,9 @@ type Settled struct {
 	Diagnosis json.RawMessage
 }
 
-// counted are the visits that no correction replaced.
-const counted = "not exists (select 1 from visits c where c.corrects_id = visits.id)"
+// counted are the visits that no correction replaced and nobody took back.
+const counted = "not exists (select 1 from visits c where c.corrects_id = visits.id)" +
+	" and not exists (select 1 from visits_taken_back b where b.visit_id = visits.id)"
 
 // SettledVisits lists the newest settled visits, suspects left open excepted.
 func (s *Store) SettledVisits(ctx context.Context, limit int) ([]Settled, error) {

@@ -353,6 +353,34 @@ func (s *Store) VisitByID(ctx context.Context, id uuid.UUID) (Visit, error) {
 	return v, found(s.withRows(ctx).First(&v, "id = ?", id).Error)
 }
 
+// TakeBackVisit takes a visit back, once; again is the same. A corrected visit, or one that
+// corrects another, stays: ErrVersion.
+func (s *Store) TakeBackVisit(ctx context.Context, b VisitTakenBack) error {
+	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		var of int64
+		err := tx.Model(&Visit{}).
+			Where("corrects_id = ? or (id = ? and corrects_id is not null)", b.VisitID, b.VisitID).Count(&of).Error
+		if err != nil {
+			return err
+		}
+		if of > 0 {
+			return ErrVersion
+		}
+		return tx.Clauses(clause.OnConflict{DoNothing: true}).Create(&b).Error
+	})
+}
+
+// TakenBack tells which of some visits were taken back, and when.
+func (s *Store) TakenBack(ctx context.Context, visits []uuid.UUID) (map[uuid.UUID]time.Time, error) {
+	var rows []VisitTakenBack
+	err := s.db.WithContext(ctx).Find(&rows, "visit_id in ?", visits).Error
+	out := make(map[uuid.UUID]time.Time, len(rows))
+	for _, r := range rows {
+		out[r.VisitID] = r.MadeAt
+	}
+	return out, err
+}
+
 // VisitOfStops finds the newest uncorrected visit of each stop.
 func (s *Store) VisitOfStops(ctx context.Context, stops []uuid.UUID) (map[uuid.UUID]Visit, error) {
 	var vs []Visit

@@ -81,6 +81,10 @@ func (s *Service) log(ctx context.Context, c company.Company, p store.Pool, ask 
 			ids = append(ids, r.ID)
 		}
 	}
+	takenBack, err := s.keeper.Store.TakenBack(ctx, ids)
+	if err != nil {
+		return LogPage{}, fmt.Errorf("reading what was taken back: %w", err)
+	}
 	visits, correctedBy, err := s.keeper.Store.VisitsByID(ctx, ids)
 	if err != nil {
 		return LogPage{}, fmt.Errorf("reading the visits: %w", err)
@@ -104,6 +108,9 @@ func (s *Service) log(ctx context.Context, c company.Company, p store.Pool, ask 
 			v := visit.View(visits[r.ID], p.Name(), e.By, kind, false)
 			if by, ok := correctedBy[r.ID]; ok {
 				v.CorrectedBy = by.String()
+			}
+			if at, ok := takenBack[r.ID]; ok {
+				v.TakenBack = &at
 			}
 			e.Visit, e.What, e.Detail = &v, "", ""
 		case "part":

@@ -4,10 +4,12 @@ import (
 	"context"
 	"fmt"
 	"math"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
 
+	"fairlap/core/casefile"
 	"fairlap/core/fault"
 	"fairlap/core/judge"
 	"fairlap/core/pad"
@@ -16,6 +18,7 @@ import (
 	"fairlap/core/words"
 	"fairlap/internal/app/access"
 	"fairlap/internal/app/standing"
+	"fairlap/internal/store"
 )
 
 // Bench is one stop, before anything was read.
@@ -36,6 +39,25 @@ type Bench struct {
 	Points      []upkeep.LoadPoint `json:"points" nullable:"false" doc:"loads since the last cleaning"`
 	Forecast    upkeep.Belief      `json:"forecast" doc:"load expected today, before any reading"`
 	NextVisit   time.Time          `json:"nextVisit"`
+	Before      *LastReading       `json:"before,omitempty" doc:"what the meters said at the visit before"`
+}
+
+// LastReading is what the meters said at an earlier visit, as it was found.
+type LastReading struct {
+	At time.Time `json:"at"`
+	casefile.Reading
+}
+
+// lastReading is the newest reading as found through the filter, of visits oldest first.
+func lastReading(visits []store.Visit) *LastReading {
+	for _, v := range slices.Backward(visits) {
+		for _, r := range v.Readings {
+			if r.Phase == "found" && (r.Setting == "" || r.Setting == string(pad.SetFilter)) {
+				return &LastReading{At: v.ClosedAt, Reading: TradeRow(r)}
+			}
+		}
+	}
+	return nil
 }
 
 // FaultName is a fault to choose from when a visit is closed.
@@ -84,6 +106,7 @@ func (s *Service) Bench(ctx context.Context, a access.Actor, stop uuid.UUID) (Be
 			b.Points = append(b.Points, p)
 		}
 	}
+	b.Before = lastReading(at.Before)
 	if n := len(at.Before); n > 0 {
 		_, b.Open = standing.OpenSuspect(at.Before[n-1], m.Doc.Filter.Kind)
 	}

@@ -1,6 +1,7 @@
 package visit
 
 import (
+	"cmp"
 	"context"
 	"crypto/sha256"
 	"encoding/hex"
@@ -82,6 +83,7 @@ type VisitRecord struct {
 	LoadAfter    *float64        `json:"loadAfter"`
 	Corrects     string          `json:"corrects"`
 	CorrectedBy  string          `json:"correctedBy"`
+	TakenBack    *time.Time      `json:"takenBack" doc:"by whoever made it: it counts for nothing"`
 	Verdict      *judge.Verdict  `json:"verdict,omitempty" doc:"the diagnosis as it was shown"`
 }
 
@@ -227,6 +229,9 @@ func (s *Service) checkDraft(ctx context.Context, at *standing.Site, d VisitDraf
 	if d.Corrects == nil {
 		return nil
 	}
+	if back, err := s.keeper.Store.TakenBack(ctx, []uuid.UUID{*d.Corrects}); err != nil || len(back) > 0 {
+		return cmp.Or(err, error(figure.Wrong("corrects", "app.the-visit-to-correct-is")))
+	}
 	old, err := s.keeper.Store.VisitByID(ctx, *d.Corrects)
 	if errors.Is(err, store.ErrNotFound) || (err == nil && old.PoolID != at.Planned.PoolID) {
 		return figure.Wrong("corrects", "app.the-visit-to-correct-is")
@@ -333,5 +338,53 @@ func (s *Service) Visit(ctx context.Context, a access.Actor, id uuid.UUID) (Visi
 		return VisitRecord{}, err
 	}
 	kind, err := s.keeper.KindOf(ctx, p.ID)
-	return View(v, p.Name(), names[v.TechnicianID], kind, true), err
+	if err != nil {
+		return VisitRecord{}, err
+	}
+	back, err := s.keeper.Store.TakenBack(ctx, []uuid.UUID{id})
+	out := View(v, p.Name(), names[v.TechnicianID], kind, true)
+	if at, ok := back[id]; ok {
+		out.TakenBack = &at
+	}
+	return out, err
 }
+
+// MayTakeBack is how long a visit may be taken back after it came on record. What the
+// screen shows is shorter, so that a slow line does not refuse what it offered.
+const MayTakeBack = 90 * time.Second
+
+// TakeBack takes a visit back for whoever made it, as long as it is fresh. It stays on
+// record, marked as such.
+func (s *Service) TakeBack(ctx context.Context, a access.Actor, id uuid.UUID) (VisitRecord, error) {
+	v, err := s.keeper.Store.VisitByID(ctx, id)
+	if err != nil {
+		return VisitRecord{}, fmt.Errorf("finding the visit: %w", err)
+	}
+	if _, err := s.keeper.SeePool(ctx, a, v.PoolID); err != nil {
+		return VisitRecord{}, err
+	}
+	if v.TechnicianID != a.ID {
+		return VisitRecord{}, access.ErrForbidden
+	}
+	now := s.keeper.Now()
+	back, err := s.keeper.Store.TakenBack(ctx, []uuid.UUID{id})
+	if err != nil {
+		return VisitRecord{}, fmt.Errorf("reading what was taken back: %w", err)
+	}
+	if _, did := back[id]; !did {
+		if now.Sub(v.RecordedAt) > MayTakeBack {
+			return VisitRecord{}, ErrStands
+		}
+		err := s.keeper.Store.TakeBackVisit(ctx, store.VisitTakenBack{VisitID: id, PoolID: v.PoolID, MadeBy: a.ID, MadeAt: now})
+		if errors.Is(err, store.ErrVersion) {
+			return VisitRecord{}, ErrStands
+		}
+		if err != nil {
+			return VisitRecord{}, fmt.Errorf("taking the visit back: %w", err)
+		}
+	}
+	return s.Visit(ctx, a, id)
+}
+
+// ErrStands is that a visit can't be taken back any more: a correction is the way.
+var ErrStands = errors.New("the visit stands")

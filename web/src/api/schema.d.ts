@@ -1548,6 +1548,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/visits/{id}/taken-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a visit back that you have just logged; it stays on record, marked */
+        post: operations["take-back-visit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/volume": {
         parameters: {
             query?: never;
@@ -1674,6 +1691,8 @@ export interface components {
             sd: number;
         };
         Bench: {
+            /** @description what the meters said at the visit before */
+            before?: components["schemas"]["LastReading"];
             /** Format: date-time */
             chemicalsAt: string | null;
             faults: components["schemas"]["FaultName"][];
@@ -2678,6 +2697,25 @@ export interface components {
             miles: number;
             /** Format: double */
             minutes: number;
+        };
+        LastReading: {
+            /** Format: date-time */
+            at: string;
+            /** Format: double */
+            flowGpm?: number;
+            /** Format: double */
+            powerW?: number;
+            /** Format: double */
+            rpm: number;
+            /**
+             * @description spa: on Filter, suction and return both on the spa
+             * @enum {string}
+             */
+            setting?: "filter" | "backwash" | "rinse" | "waste" | "recirculate" | "spa";
+            /** Format: double */
+            tankPsi?: number;
+            /** Format: double */
+            vacuumInHg?: number;
         };
         LaterWork: {
             due: components["schemas"]["Due"];
@@ -5055,6 +5093,11 @@ export interface components {
             /** @description empty: no stop of a lap */
             stopId: string;
             street: string;
+            /**
+             * Format: date-time
+             * @description by whoever made it: it counts for nothing
+             */
+            takenBack: string | null;
             technician: string;
             /** @description the diagnosis as it was shown */
             verdict?: components["schemas"]["Verdict"];
@@ -13604,6 +13647,100 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "take-back-visit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitRecord"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -4,6 +4,7 @@ import { useTranslation } from "react-i18next";
 import { Choice } from "./choice";
 import { Drop } from "./drop";
 import { FieldLine } from "./field-line";
+import styles from "./figure-field.module.css";
 import { decimalsOf, toShown, toTrade, unitOf } from "./format";
 import { believable, figuresOf, readFigure } from "./read-figure";
 
@@ -126,7 +127,7 @@ export function FileSays({ says }: { says: Record<string, string> }) {
   const lines = Object.entries(says);
   if (!lines.length) return null;
   return (
-    <ul className="file-says" role="alert">
+    <ul className={styles["file-says"]} role="alert">
       {lines.slice(0, 8).map(([at, say]) => (
         <li key={at} className="field-says">
           {at.replace(/^text\.?/, "")}

@@ -4,6 +4,7 @@ import type { Verdict } from "../api/client";
 import { DataTable } from "./data-table";
 import { axisMarks, difference, figure, toShown, toTrade, unitOf } from "./format";
 import { diamond, stationPaths } from "./glyphs";
+import styles from "./grade-line.module.css";
 
 type Grade = NonNullable<Verdict["grade"]>;
 type Reading = Verdict["readings"][number];
@@ -145,7 +146,7 @@ function WideGrade(d: Drawing) {
   const flow = d.marks.find((m) => m.meter === "flow");
   const step = d.top > 30 ? 10 : 5;
   return (
-    <svg className="grade grade-wide" viewBox="0 0 712 310" role="img" aria-label={d.label}>
+    <svg className={`${styles.grade} ${styles["grade-wide"]}`} viewBox="0 0 712 310" role="img" aria-label={d.label}>
       <Hatches />
       <rect x={left} y={zero} width={right - left} height={bottom - zero} fill="var(--paper-sunk)" />
       <g className="bands">
@@ -296,7 +297,7 @@ function TallGrade(d: Drawing) {
   const xy = ([s, p]: [number, number]) => `${axis.level(p).toFixed(1)},${axis.along(s).toFixed(1)}`;
   const step = d.top > 20 ? 10 : 5;
   return (
-    <svg className="grade grade-tall" viewBox="0 0 358 452" role="img" aria-label={d.label}>
+    <svg className={`${styles.grade} ${styles["grade-tall"]}`} viewBox="0 0 358 452" role="img" aria-label={d.label}>
       <Hatches />
       <rect x={x0} y="26" width={zero - x0} height="422" fill="var(--paper-sunk)" />
       <g className="grid">

@@ -1,6 +1,7 @@
 import { useTranslation } from "react-i18next";
 import type { LimitsView } from "../api/client";
 import { figure } from "./format";
+import styles from "./limit-windows.module.css";
 import { StateMark } from "./state-mark";
 
 /** The speeds that keep every limit of a job, or the two limits that leave none. */
@@ -12,7 +13,7 @@ export function LimitWindows({ limits }: { limits: LimitsView }) {
       ? t(`limits.${pair}`, { a: w.collide[0], b: w.collide[1] })
       : t("limits.outOfReach", { a: w.collide[0] ?? "" });
   return (
-    <ul className="windows">
+    <ul className={styles.windows}>
       {limits.windows.map((w) => (
         <li key={w.job} data-window={w.job}>
           <StateMark mark={w.strictEmpty ? "stop" : w.empty ? "act" : "fine"} size={18} />

@@ -2,6 +2,7 @@ import { useTranslation } from "react-i18next";
 import type { Bench, Verdict } from "../api/client";
 import { percent, shortDay } from "./format";
 import { diamond } from "./glyphs";
+import styles from "./load-fan.module.css";
 
 /** Load since the last cleaning, today's, and the fan to the next visit. */
 export function LoadFan({
@@ -39,7 +40,7 @@ export function LoadFan({
     by: shortDay(next),
   });
   return (
-    <svg className="fan" viewBox="0 0 304 98" role="img" aria-label={label}>
+    <svg className={styles.fan} viewBox="0 0 304 98" role="img" aria-label={label}>
       <defs>
         <pattern id="over" width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(-45)">
           <path d="M0 0v5" stroke="var(--act)" strokeWidth="1.6" />

@@ -1,6 +1,7 @@
 import { useTranslation } from "react-i18next";
 import type { DueView } from "../api/client";
 import { toShown, unitOf } from "./format";
+import styles from "./materials.module.css";
 
 type List = DueView["items"][number]["materials"];
 
@@ -9,7 +10,7 @@ export function Materials({ list }: { list: List }) {
   const { t } = useTranslation();
   if (!list.length) return null;
   return (
-    <span className="materials">
+    <span className={styles.materials}>
       {list
         .map((m) =>
           t("due.material", {

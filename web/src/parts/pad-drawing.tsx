@@ -3,6 +3,7 @@ import type { PadDocument, PathsView } from "../api/client";
 import { DataTable } from "./data-table";
 import { figure, measured, percent, unitOf } from "./format";
 import { stationPaths } from "./glyphs";
+import styles from "./pad-drawing.module.css";
 import { layOut, type Stretch } from "./pad-layout";
 
 type Reach = PathsView["reaches"][number];
@@ -29,7 +30,7 @@ export function PadDrawing({ doc, paths, label }: Props) {
   const place = (id: string) => lay.stations.find((s) => s.id === id)?.x ?? 0;
   return (
     <svg
-      className="pad-drawing"
+      className={styles["pad-drawing"]}
       style={{ maxWidth: lay.width * 1.05 }}
       viewBox={`0 0 ${lay.width} ${lay.height}`}
       role="img"
@@ -103,7 +104,7 @@ function Pipe({ stretch, most }: { stretch: Stretch; most: number }) {
           </text>
           <text className="tick" x={label.x} y={label.y + 36} textAnchor={label.anchor}>
             {flows ? (
-              <tspan className="flow-figure">{measured(Math.abs(r.gpm), "gpm")}</tspan>
+              <tspan className={styles["flow-figure"]}>{measured(Math.abs(r.gpm), "gpm")}</tspan>
             ) : (
               t(r && r.opening < 0.02 ? "drawing.shut" : "drawing.still")
             )}
@@ -170,7 +171,7 @@ export function PadTable({ paths }: { paths: PathsView }) {
       label={t("drawing.caption")}
       rows={shown}
       keyOf={(r) => r.id}
-      attrs={(r) => ({ "data-reach": r.id, className: Math.abs(r.gpm) < still ? "still" : "" })}
+      attrs={(r) => ({ "data-reach": r.id, className: Math.abs(r.gpm) < still ? styles.still : "" })}
       columns={[
         {
           key: "place",
@@ -178,7 +179,7 @@ export function PadTable({ paths }: { paths: PathsView }) {
           cell: (r) => (
             <>
               {reachName(r, t)}
-              <i className="width" style={{ width: `${(100 * Math.abs(r.gpm)) / most}%` }} />
+              <i className={styles.width} style={{ width: `${(100 * Math.abs(r.gpm)) / most}%` }} />
             </>
           ),
         },

@@ -1,12 +1,13 @@
 import { NavLink, useSearchParams } from "react-router";
 import type { PaperName } from "../api/client";
+import styles from "./paper-doors.module.css";
 
 /** The papers to choose from. */
 export function PaperDoors({ papers, to }: { papers: PaperName[]; to: (paper: string) => string }) {
   const [search] = useSearchParams();
   const at = search.get("of") ?? "";
   return (
-    <ul className="paper-doors">
+    <ul className={styles["paper-doors"]}>
       {papers.map((p) => (
         <li key={p.kind + p.of}>
           <NavLink

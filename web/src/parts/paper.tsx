@@ -1,6 +1,7 @@
 import type { PaperPage } from "../api/client";
 import { DataTable } from "./data-table";
 import { shortDay } from "./format";
+import styles from "./paper.module.css";
 import { StateMark } from "./state-mark";
 
 type Block = PaperPage["blocks"][number];
@@ -9,9 +10,9 @@ type Block = PaperPage["blocks"][number];
 export function Paper({ page, alone }: { page: PaperPage; alone?: boolean }) {
   const Title = alone ? "h1" : "h2";
   return (
-    <article className="paper">
+    <article className={styles.paper}>
       <p className="quiet">{[page.company, page.phone].filter(Boolean).join(" · ")}</p>
-      <Title className="paper-title">{page.title}</Title>
+      <Title className={styles["paper-title"]}>{page.title}</Title>
       <p className="lead">{page.sub}</p>
       {page.blocks.map((b, i) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: a paper's blocks stay where they are
@@ -26,7 +27,7 @@ function Piece({ block: b, alone }: { block: Block; alone?: boolean }) {
   const Heading = alone ? "h2" : "h3";
   switch (b.kind) {
     case "heading":
-      return <Heading className="paper-heading">{b.text}</Heading>;
+      return <Heading className={styles["paper-heading"]}>{b.text}</Heading>;
     case "caution":
       return (
         <p className="caution">
@@ -36,7 +37,7 @@ function Piece({ block: b, alone }: { block: Block; alone?: boolean }) {
       );
     case "facts":
       return (
-        <dl className="paper-facts">
+        <dl className={styles["paper-facts"]}>
           {b.facts?.map((f) => (
             <div key={f.name}>
               <dt>{f.name}</dt>

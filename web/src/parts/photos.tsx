@@ -6,6 +6,7 @@ import { api, fieldSays, type Problem } from "../api/client";
 import { useChanged } from "../api/use-changed";
 import { Drop } from "./drop";
 import { longDay } from "./format";
+import styles from "./photos.module.css";
 import { type PhotoOf, sendPhoto } from "./send-photo";
 import { StateMark } from "./state-mark";
 import { WordsField } from "./words-field";
@@ -25,7 +26,7 @@ export function AddPhoto({ pool, of }: { pool: string; of?: PhotoOf }) {
   const [caption, setCaption] = useState("");
   const send = useSending(pool, of, () => setCaption(""));
   return (
-    <div className="add-photo">
+    <div className={styles["add-photo"]}>
       <WordsField id="photo-caption" label={t("photo.caption")} value={caption} onChange={setCaption} />
       <Drop
         id="photo-file"
@@ -44,7 +45,7 @@ export function SnapOf({ pool, of, name, shots }: { pool: string; of: PhotoOf; n
   const { t } = useTranslation();
   const send = useSending(pool, of);
   return (
-    <div className="snap">
+    <div className={styles.snap}>
       {shots.map((s) => (
         <a key={s.id} href={`/api/v1/photos/${s.id}`} target="_blank" rel="noreferrer" data-photo={s.id}>
           <img
@@ -117,7 +118,7 @@ export function Photos({ shots, shown, mayEdit }: { shots: Shot[]; shown?: strin
   const away = api.useMutation("post", "/api/v1/photos/{id}/gone", again);
   const says = fieldSays(away.error as Problem | null);
   return (
-    <ul className="photos">
+    <ul className={styles.photos}>
       {shots.map((s) => (
         <li key={s.id} data-photo={s.id}>
           <a href={`/api/v1/photos/${s.id}`} target="_blank" rel="noreferrer">

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { figure } from "./format";
 import { Tool } from "./glyphs";
+import styles from "./pump-plate.module.css";
 
 export type PumpState = "running" | "off" | "unknown";
 
@@ -29,10 +30,10 @@ export function PumpPlate({
         <span>{t("pump.pump")}</span> {t(`pump.${state}`)}
       </strong>
       {state !== "unknown" && (
-        <span className="pump-speed">
+        <span className={styles["pump-speed"]}>
           {state === "running" && rpm ? (
             <>
-              <span className="at">{t("pump.at")} </span>
+              <span className={styles.at}>{t("pump.at")} </span>
               <span className="n">{figure(rpm, "rpm")}</span> rpm
             </>
           ) : (
@@ -44,11 +45,17 @@ export function PumpPlate({
         {state !== "off" && <i className="sq" />}
         {t(`pump.${state}Lock`)}
       </span>
-      <Button type="text" className="pump-say" id="pump-say" aria-expanded={open} onClick={() => setOpen(!open)}>
+      <Button
+        type="text"
+        className={styles["pump-say"]}
+        id="pump-say"
+        aria-expanded={open}
+        onClick={() => setOpen(!open)}
+      >
         {t(state === "unknown" ? "pump.say" : "pump.change")}
       </Button>
       {open && (
-        <div className="pump-choice">
+        <div className={styles["pump-choice"]}>
           <Segmented
             block
             size="large"

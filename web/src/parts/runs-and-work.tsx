@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import { api, type PoolWork, type RunBrief } from "../api/client";
 import { Choice } from "./choice";
 import { clock, day } from "./format";
+import styles from "./runs-and-work.module.css";
 import { StartRun } from "./start-run";
 import { StateMark } from "./state-mark";
 
@@ -81,7 +82,7 @@ export function RunLine({ run: r, dated }: { run: RunBrief; dated?: boolean }) {
   const state = !r.ended ? (r.left ? "left" : "goingAt") : r.why ? "stopped" : "ended";
   const mark = { left: "open", goingAt: "act", stopped: "open", ended: "fine" }[state];
   return (
-    <p className="run-line" data-run-state={state}>
+    <p className={styles["run-line"]} data-run-state={state}>
       <StateMark mark={mark} />
       <span>
         <Link to={`/runs/${r.id}`}>

@@ -4,6 +4,7 @@ import { api } from "../../api/client";
 import { longDay } from "../../parts/format";
 import { AddPhoto, Photos } from "../../parts/photos";
 import { PoolFrame } from "../../parts/pool-frame";
+import styles from "./about.module.css";
 import { Archive } from "./archive";
 import { CustomerPart } from "./customer-part";
 import { Facts } from "./facts";
@@ -20,7 +21,7 @@ export function AboutView() {
       query={about}
       street={(a) => a.name}
       of={(a) => (
-        <div className="about">
+        <div className={styles.about}>
           <div>
             <Facts key={a.id} stands={a} />
             {a.mayEdit && <Archive about={a} />}

@@ -9,6 +9,7 @@ import { ChoiceField } from "../../parts/figure-field";
 import { RecordEnd, useRecordForm } from "../../parts/record-form";
 import { StateMark } from "../../parts/state-mark";
 import { WordsField } from "../../parts/words-field";
+import styles from "./about.module.css";
 
 type Customer = NonNullable<PoolAbout["customer"]>;
 
@@ -22,7 +23,7 @@ export function CustomerPart({ about }: { about: PoolAbout }) {
       <h2>{t("customer.title")}</h2>
       {!who && <p className="empty">{t("customer.none")}</p>}
       {who && (
-        <p className="customer">
+        <p className={styles.customer}>
           <b>{who.erased ? t("customer.erased") : who.name}</b>
           {who.phone && <a href={`tel:${who.phone.replace(/[^\d+]/g, "")}`}>{who.phone}</a>}
           {who.email && <a href={`mailto:${who.email}`}>{who.email}</a>}

@@ -7,6 +7,7 @@ import { FigureField } from "../../parts/figure-field";
 import { longDay, now } from "../../parts/format";
 import { readFigure } from "../../parts/read-figure";
 import { StateMark } from "../../parts/state-mark";
+import styles from "./about.module.css";
 
 /** The customer's ways to the pool's papers: secret, ending, revocable. */
 export function Links({ about }: { about: PoolAbout }) {
@@ -27,7 +28,7 @@ export function Links({ about }: { about: PoolAbout }) {
           <StateMark mark="fine" />
           <span>
             {t("links.once")}{" "}
-            <a className="secret" id="link-made" href={made} target="_blank" rel="noreferrer">
+            <a className={styles.secret} id="link-made" href={made} target="_blank" rel="noreferrer">
               {made}
             </a>
           </span>

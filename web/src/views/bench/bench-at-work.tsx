@@ -23,6 +23,7 @@ import { RunsAndWork, useWork } from "../../parts/runs-and-work";
 import { StartRun } from "../../parts/start-run";
 import { StateMark } from "../../parts/state-mark";
 import { Where } from "../../parts/where";
+import styles from "./bench.module.css";
 import { asVisit, emptyReading, findingsOf, stamped, useDraft } from "./draft";
 import { Found } from "./found";
 import { Chronic, Cleaning, NextCheck, Suspects, WhatIf } from "./judge";
@@ -108,10 +109,10 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
   const mend = (fault: string) => startOf(work?.procedures.find((p) => p.mends.includes(fault)));
   const pump = draft.pump === "unknown" && rpm ? "running" : draft.pump;
   return (
-    <div className="frame bench">
+    <div className={`frame ${styles.bench}`}>
       <Header bench={bench} />
       <PumpPlate state={pump} rpm={rpm} onState={(s) => change({ pump: s })} />
-      <main className="work" id="page">
+      <main className={styles.work} id="page">
         {trying.tried && <WhatIf before={trying.before} verdict={verdict} onBack={trying.stop} />}
         {verdict?.dangers.map((d) => (
           <p key={d.code} className={`danger ${d.stop ? "stop" : ""}`} role="alert">
@@ -120,14 +121,14 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
           </p>
         ))}
         {bench.visitId && !draft.corrects && (
-          <p className="logged">
+          <p className={styles.logged}>
             <StateMark mark="fine" />
             <span>
               {t("bench.logged")} <Link to={`/visits/${bench.visitId}`}>{t("bench.openVisit")}</Link>
             </span>
           </p>
         )}
-        <section className="sec sec-grade" aria-labelledby="grade-head">
+        <section className={`sec ${styles["sec-grade"]}`} aria-labelledby="grade-head">
           <div className="sec-head">
             <h2 id="grade-head">{t("grade.title")}</h2>
             <GradeKey />
@@ -160,7 +161,7 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
         <button
           type="button"
           id="called"
-          className={`chip called ${findings.called ? "yes" : ""}`}
+          className={`${styles.chip} ${styles.called} ${findings.called ? "yes" : ""}`}
           aria-pressed={Boolean(findings.called)}
           onClick={() => find({ called: !findings.called })}
         >
@@ -168,7 +169,7 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
         </button>
         <Signs signs={bench.signs} answers={signs} onAnswer={answer} />
         {bench.notices.length > 0 && (
-          <section className="sec sec-notices" aria-label={t("bench.notices")}>
+          <section className={`sec ${styles["sec-notices"]}`} aria-label={t("bench.notices")}>
             {bench.notices.map((n) => (
               <p key={n} className="advice">
                 <StateMark mark="job" />
@@ -178,7 +179,7 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
           </section>
         )}
       </main>
-      <aside className={`judge ${stale ? "stale" : ""}`} aria-live="polite" aria-busy={stale}>
+      <aside className={`${styles.judge} ${stale ? "stale" : ""}`} aria-live="polite" aria-busy={stale}>
         {trouble && (
           <p className="advice" role="alert">
             <StateMark mark="act" />
@@ -190,7 +191,7 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
             </span>
           </p>
         )}
-        {verdict?.state === "stop" && <p className="bound">{t("bench.bound")}</p>}
+        {verdict?.state === "stop" && <p className={styles.bound}>{t("bench.bound")}</p>}
         {verdict && verdict.state !== "stop" && (
           <>
             <Found verdict={verdict} mend={asRun} />
@@ -215,7 +216,7 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
           />
         )}
       </aside>
-      <footer className="acts">
+      <footer className={styles.acts}>
         {bench.visitId && !draft.corrects ? (
           <Button onClick={() => change({ corrects: bench.visitId, closing: true })}>{t("bench.correct")}</Button>
         ) : (
@@ -231,7 +232,7 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
           </Button>
         )}
         <GoButton to={`/pools/${bench.pool.id}`}>{t("bench.record")}</GoButton>
-        <span className="acts-note" role="status" id="kept">
+        <span className={styles["acts-note"]} role="status" id="kept">
           {draft.closedAt ? t("bench.sending") : kept ? t("bench.kept") : t("bench.notKept")}
         </span>
       </footer>
@@ -300,9 +301,9 @@ function Header({ bench }: { bench: Bench }) {
         <h1>{p.street}</h1>
         <span className="stop-no">
           {t("bench.stopOf", { n: bench.position, of: bench.of })}
-          <span className="wide">, {t("bench.planned", { at: clock(bench.plannedAt) })}</span>
+          <span className={styles.wide}>, {t("bench.planned", { at: clock(bench.plannedAt) })}</span>
         </span>
-        <GoButton size="small" className="to-paths" to={`/pools/${p.id}/paths?stop=${bench.stopId}`}>
+        <GoButton size="small" className={styles["to-paths"]} to={`/pools/${p.id}/paths?stop=${bench.stopId}`}>
           {t("pages.paths")}
         </GoButton>
       </div>
@@ -312,7 +313,7 @@ function Header({ bench }: { bench: Bench }) {
         <span>
           {p.lastCleaned ? t("bench.cleaned", { count: daysBetween(p.lastCleaned, now()) }) : t("bench.neverCleaned")}
         </span>
-        {p.cleanLineAt && <span className="wide">{t("bench.cleanLine", { at: longDay(p.cleanLineAt) })}</span>}
+        {p.cleanLineAt && <span className={styles.wide}>{t("bench.cleanLine", { at: longDay(p.cleanLineAt) })}</span>}
       </p>
       <p className="gate">
         {p.accessNote && (
@@ -323,7 +324,7 @@ function Header({ bench }: { bench: Bench }) {
         )}
         <Where pool={p} />
         {bench.open && (
-          <span className="left-open">
+          <span className={styles["left-open"]}>
             <StateMark mark="open" />
             {t("bench.leftOpen", { name: bench.open })}
           </span>
@@ -336,7 +337,7 @@ function Header({ bench }: { bench: Bench }) {
 function GradeKey() {
   const { t } = useTranslation();
   return (
-    <ul className="key">
+    <ul className={styles.key}>
       <li>
         <svg width="34" height="10" aria-hidden="true">
           <path className="expected" d="M0 5h34" />
@@ -373,7 +374,7 @@ const stateMark: Record<string, string> = {
 function OneLine({ verdict }: { verdict: NonNullable<ReturnType<typeof useVerdict>["verdict"]> }) {
   const { t } = useTranslation();
   return (
-    <section className="sec one-line" aria-label={t("bench.oneLine")} data-state={verdict.state}>
+    <section className={`sec ${styles["one-line"]}`} aria-label={t("bench.oneLine")} data-state={verdict.state}>
       <a href="#suspects">
         <StateMark mark={verdict.advice.action === "clean" ? "act" : (stateMark[verdict.state] ?? "open")} />{" "}
         <b>{verdict.says}</b>

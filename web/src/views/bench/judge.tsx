@@ -6,6 +6,7 @@ import { Fold } from "../../parts/fold";
 import { chance, clock, figure, now, percent } from "../../parts/format";
 import { LoadFan } from "../../parts/load-fan";
 import { StateMark } from "../../parts/state-mark";
+import styles from "./bench.module.css";
 
 type Suspect = Verdict["suspects"][number];
 
@@ -38,7 +39,7 @@ export function Suspects({ verdict, onWhatIf, onOtherwise, mend }: SuspectsProps
   const key = (s: Suspect) => [s.id, ...s.with.map((w) => w.id)].join("+");
   const current = open ?? (shown[0] && key(shown[0]));
   return (
-    <section className="sec sec-sus" id="suspects" aria-labelledby="suspects-head">
+    <section className={`sec ${styles["sec-sus"]}`} id="suspects" aria-labelledby="suspects-head">
       <div className="sec-head">
         <h2 id="suspects-head">{t("suspects.title")}</h2>
         <span className="quiet">{t("suspects.other", { p: chance(verdict.other) })}</span>
@@ -59,7 +60,7 @@ export function Suspects({ verdict, onWhatIf, onOtherwise, mend }: SuspectsProps
         {shown.map((s) => (
           <li
             key={key(s)}
-            className={key(s) === current ? "open" : ""}
+            className={key(s) === current ? styles.open : ""}
             data-suspect={s.id}
             data-with={s.with.map((w) => w.id).join(" ") || undefined}
           >
@@ -71,7 +72,7 @@ export function Suspects({ verdict, onWhatIf, onOtherwise, mend }: SuspectsProps
             >
               <span className="s-name">
                 {s.name}
-                {s.place && <span className="s-place"> · {s.place}</span>}
+                {s.place && <span className={styles["s-place"]}> · {s.place}</span>}
               </span>
               <span className="s-p">
                 {chance(s.p)}
@@ -101,9 +102,9 @@ export function Chronic({ verdict }: { verdict: Verdict }) {
   const { t } = useTranslation();
   if (!verdict.chronic.length) return null;
   return (
-    <section className="sec sec-chronic" aria-labelledby="chronic-head">
+    <section className={`sec ${styles["sec-chronic"]}`} aria-labelledby="chronic-head">
       <h2 id="chronic-head">{t("suspects.chronic")}</h2>
-      <ul className="chronic">
+      <ul className={styles.chronic}>
         {verdict.chronic.map((c) => (
           <li key={c.id} data-finding={c.id}>
             <Fold
@@ -129,7 +130,7 @@ function Reasons({ suspect: s, onOtherwise }: { suspect: Suspect; onOtherwise: T
   const { t } = useTranslation();
   return (
     <>
-      <dl className="ev">
+      <dl className={styles.ev}>
         {(["for", "against"] as const).map((side) =>
           s[side].length ? (
             <div key={side}>
@@ -169,7 +170,7 @@ function Reason({ evidence: e, onOtherwise }: { evidence: Evidence; onOtherwise:
   const { t } = useTranslation();
   const words = (
     <>
-      {e.says} <span className="weigh">{t(`suspects.${weight(e.weight)}`)}</span>
+      {e.says} <span className={styles.weigh}>{t(`suspects.${weight(e.weight)}`)}</span>
     </>
   );
   const { meters: m, looks: l } = e;
@@ -177,7 +178,7 @@ function Reason({ evidence: e, onOtherwise }: { evidence: Evidence; onOtherwise:
   const times = Math.exp(Math.min(12, Math.abs(e.weight)));
   return (
     <Fold head={words}>
-      <p className="numbers">
+      <p className={styles.numbers}>
         {m &&
           t("numbers.meter", {
             read: figure(m.read, m.unit),
@@ -203,7 +204,7 @@ export function WhatIf({ before, verdict, onBack }: { before: string; verdict?: 
   const { t } = useTranslation();
   const s = verdict?.suspects[0];
   return (
-    <p className="what-if" role="status">
+    <p className={styles["what-if"]} role="status">
       <StateMark mark="open" size={18} />
       <span>
         <b>{t("whatIf.on")}</b> {s && t("whatIf.now", { before, after: `${s.name} ${chance(s.p)} %` })}
@@ -222,7 +223,7 @@ function FixOrder({ verdict }: { verdict: Verdict }) {
   const last = verdict.fixOrder[verdict.fixOrder.length - 1];
   return (
     <Fold head={t("fixOrder.title")} id="fix-order">
-      <ol className="fixes">
+      <ol className={styles.fixes}>
         {verdict.fixOrder.map((f) => (
           <li key={f.id} data-fix={f.id}>
             {f.caution && (
@@ -256,10 +257,14 @@ export function NextCheck({ verdict, onAnswer, onRead, asRun }: NextProps) {
   const { t } = useTranslation();
   const c = verdict.next[0];
   return (
-    <section className="sec sec-next" aria-labelledby="next-head" data-next={c?.reading ? "reading" : c?.sign}>
+    <section
+      className={`sec ${styles["sec-next"]}`}
+      aria-labelledby="next-head"
+      data-next={c?.reading ? "reading" : c?.sign}
+    >
       <div className="sec-head">
         <h2 id="next-head">{t("next.title")}</h2>
-        {c && <span className="mins">{t("next.minutes", { n: c.minutes < 1 ? "½" : c.minutes })}</span>}
+        {c && <span className={styles.mins}>{t("next.minutes", { n: c.minutes < 1 ? "½" : c.minutes })}</span>}
       </div>
       {c ? (
         <>
@@ -269,12 +274,12 @@ export function NextCheck({ verdict, onAnswer, onRead, asRun }: NextProps) {
               <span>{c.caution}</span>
             </p>
           )}
-          <p className="check">{c.look}</p>
+          <p className={styles.check}>{c.look}</p>
           {c.reading ? <TakeReading reading={c.reading} onRead={onRead} /> : <AskLook check={c} onAnswer={onAnswer} />}
           {!c.reading && asRun(c.sign)}
         </>
       ) : (
-        <p className="tells">{t("next.nothing")}</p>
+        <p className={styles.tells}>{t("next.nothing")}</p>
       )}
       <FixOrder verdict={verdict} />
     </section>
@@ -285,7 +290,7 @@ function AskLook({ check: c, onAnswer }: { check: Next; onAnswer: NextProps["onA
   const { t } = useTranslation();
   return (
     <>
-      <p className="tells">
+      <p className={styles.tells}>
         {t("next.tells", {
           sign: c.name.toLowerCase(),
           yes: c.ifYes,
@@ -294,7 +299,7 @@ function AskLook({ check: c, onAnswer }: { check: Next; onAnswer: NextProps["onA
           noP: chance(c.noP),
         })}
       </p>
-      <div className="answers-row">
+      <div className={styles["answers-row"]}>
         <Button id="next-yes" onClick={() => onAnswer(c.sign, true)}>
           {t("next.yes")}
         </Button>
@@ -310,10 +315,10 @@ function TakeReading({ reading, onRead }: { reading: NonNullable<Next["reading"]
   const { t } = useTranslation();
   return (
     <>
-      <p className="tells">
+      <p className={styles.tells}>
         {reading.would.map((w) => t("next.would", { psi: figure(w.psi, "psi"), name: w.name })).join(" ")}
       </p>
-      <div className="answers-row">
+      <div className={styles["answers-row"]}>
         <Button id="next-yes" onClick={() => onRead(reading)}>
           {t("next.take")}
         </Button>
@@ -340,10 +345,10 @@ export function Cleaning({ bench, verdict }: { bench: Bench; verdict: Verdict })
   const a = verdict.advice;
   const hold = bench.holdUntil;
   return (
-    <section className="sec sec-clean" id="cleaning" aria-labelledby="clean-head">
+    <section className={`sec ${styles["sec-clean"]}`} id="cleaning" aria-labelledby="clean-head">
       <div className="sec-head">
         <h2 id="clean-head">{t("cleaning.title")}</h2>
-        <span className="load">
+        <span className={styles.load}>
           {t("cleaning.load")}{" "}
           {verdict.load.mean > 1 && verdict.load.sd > vague ? (
             <b>{t("cleaning.over")}</b>
@@ -368,16 +373,16 @@ export function Cleaning({ bench, verdict }: { bench: Bench; verdict: Verdict })
         </span>
       </p>
       {a.action === "clean" && (
-        <p className="cost">
+        <p className={styles.cost}>
           {t(a.gallons > 0 ? "cleaning.cost" : "cleaning.costDry", {
             minutes: a.minutes,
             gallons: figure(Math.round(a.gallons / 5) * 5, "gal"),
           })}
         </p>
       )}
-      {a.lacks && <p className="lacks">{a.lacks}</p>}
+      {a.lacks && <p className={styles.lacks}>{a.lacks}</p>}
       {hold && (
-        <p className="hold">
+        <p className={styles.hold}>
           <StateMark mark={new Date(hold) > now() ? "hold" : "fine"} />
           <span>{t(new Date(hold) > now() ? "cleaning.holdUntil" : "cleaning.holdOver", { at: clock(hold) })}</span>
         </p>

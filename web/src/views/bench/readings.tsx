@@ -6,6 +6,7 @@ import { useShown } from "../../parts/figure-field";
 import { Fold } from "../../parts/fold";
 import { difference, figure, toShown, unitOf } from "../../parts/format";
 import { Tool } from "../../parts/glyphs";
+import styles from "./bench.module.css";
 import { emptyReading } from "./draft";
 
 type Field = "speed" | "tank" | "vacuum" | "flow" | "power";
@@ -41,7 +42,7 @@ export function Readings({ pad, readings, verdict, says, onChange, onDemo }: Pro
   const settings = ["filter", ...(pad.multiport ? ["recirculate"] : []), ...(pad.spaMode ? ["spa"] : [])];
   const flow = verdict?.readings.findLast((r) => r.flow)?.flow;
   return (
-    <section className="sec sec-read" aria-labelledby="readings-head">
+    <section className={`sec ${styles["sec-read"]}`} aria-labelledby="readings-head">
       <div className="sec-head">
         <h2 id="readings-head">{t("readings.title")}</h2>
       </div>
@@ -50,7 +51,7 @@ export function Readings({ pad, readings, verdict, says, onChange, onDemo }: Pro
         const shown = read ? verdict?.readings.find((v) => v.row === i) : undefined;
         return (
           // biome-ignore lint/suspicious/noArrayIndexKey: a row is its place in the list
-          <div className="rds" key={i}>
+          <div className={styles.rds} key={i}>
             {fieldsOf(pad).map((f) => (
               <Reading
                 key={f}
@@ -63,7 +64,7 @@ export function Readings({ pad, readings, verdict, says, onChange, onDemo }: Pro
               />
             ))}
             {settings.length > 1 && i > 0 && (
-              <div className="setting">
+              <div className={styles.setting}>
                 <label htmlFor={`reading-${i}-setting`}>{t("readings.setting")}</label>
                 <Choice
                   id={`reading-${i}-setting`}
@@ -84,7 +85,7 @@ export function Readings({ pad, readings, verdict, says, onChange, onDemo }: Pro
           </div>
         );
       })}
-      <div className="under-reads">
+      <div className={styles["under-reads"]}>
         {readings.length < 4 && (
           <Button type="dashed" onClick={() => onChange([...readings, emptyReading()])}>
             <Tool name="plus" />
@@ -93,7 +94,7 @@ export function Readings({ pad, readings, verdict, says, onChange, onDemo }: Pro
         )}
         {flow ? <FlowWays flow={flow} /> : <span className="quiet">{t("readings.settle")}</span>}
         {onDemo && (
-          <Button size="small" className="demo-read" onClick={() => onDemo(readings.length - 1)}>
+          <Button size="small" className={styles["demo-read"]} onClick={() => onDemo(readings.length - 1)}>
             {t("readings.demo")}
           </Button>
         )}
@@ -111,7 +112,7 @@ function FlowWays({ flow }: { flow: NonNullable<Verdict["readings"][number]["flo
       ? t("readings.partBy", { way: t(`readings.way.${flow.strays}`) })
       : t("readings.part");
   return (
-    <div className="flow-ways" data-agree={flow.agree}>
+    <div className={styles["flow-ways"]} data-agree={flow.agree}>
       <Fold
         head={t("readings.ways", {
           count: flow.ways.length,
@@ -174,8 +175,8 @@ function Reading({ field, row, value, say, expected, onChange }: ReadingProps) {
     type(String(Number(Math.max(0, Math.round(base / size) * size).toFixed(2))));
   };
   return (
-    <div className={`rd ${say ? "wrong" : ""}`}>
-      <label className="rd-name" htmlFor={id}>
+    <div className={`${styles.rd} ${say ? styles.wrong : ""}`}>
+      <label className={styles["rd-name"]} htmlFor={id}>
         {name}
       </label>
       <span className="rd-fig">
@@ -192,7 +193,7 @@ function Reading({ field, row, value, say, expected, onChange }: ReadingProps) {
         />
         <span className="unit">{unitOf(unit)}</span>
       </span>
-      <span className="rd-says" id={`${id}-says`}>
+      <span className={styles["rd-says"]} id={`${id}-says`}>
         {say ? (
           <span className="field-says" role="alert">
             {say}
@@ -202,12 +203,12 @@ function Reading({ field, row, value, say, expected, onChange }: ReadingProps) {
             <>
               <span className="sr">{t(field === "speed" ? "readings.programmed" : "readings.cleanSays")} </span>
               <span className="exp">{figure(expected.clean, unit)}</span>
-              <span className="dif">{expected.diff}</span>
+              <span className={styles.dif}>{expected.diff}</span>
             </>
           )
         )}
       </span>
-      <Space.Compact className="step">
+      <Space.Compact className={styles.step}>
         <Button aria-label={t("readings.less", { name })} onClick={() => step(-size)}>
           <Tool name="minus" />
         </Button>

@@ -24,6 +24,7 @@ import { StateMark } from "../../parts/state-mark";
 import { useKept } from "../../parts/use-kept";
 import { useSettled } from "../../parts/use-settled";
 import { WordsField } from "../../parts/words-field";
+import styles from "./clean-line.module.css";
 import { WalkChart } from "./walk-chart";
 
 /** How long a pad takes to settle at a new speed, s. */
@@ -111,8 +112,8 @@ function Walk({ pad }: { pad: PadOnRecord }) {
         <span className="quiet">{t(kept ? "bench.kept" : "bench.notKept")}</span>
       </header>
       <PoolPages id={pad.poolId} />
-      <div className="walk">
-        <section className="walk-steps" aria-label={t("walk.title")}>
+      <div className={styles.walk}>
+        <section className={styles["walk-steps"]} aria-label={t("walk.title")}>
           <h2>{t("walk.title")}</h2>
           <p>{t("walk.how")}</p>
           {walk.steps.map((s, i) => (
@@ -145,7 +146,7 @@ function Walk({ pad }: { pad: PadOnRecord }) {
           </Button>
         </section>
         <section
-          className={`walk-fit ${fit.isPlaceholderData || rows !== walk.steps ? "stale" : ""}`}
+          className={`${styles["walk-fit"]} ${fit.isPlaceholderData || rows !== walk.steps ? "stale" : ""}`}
           aria-label={t("walk.fit")}
         >
           {fit.data ? <FitWords fit={fit.data} /> : <Loading />}
@@ -176,7 +177,7 @@ function WalkStep({ n, step, pad, says, onChange, onRemove }: StepProps) {
     { name: "power", unit: "W", shown: m.hasPower },
   ] as const;
   return (
-    <fieldset className="step-row">
+    <fieldset className={styles["step-row"]}>
       <legend className="sr">{t("walk.step", { n: n + 1 })}</legend>
       {fields
         .filter((f) => f.shown)
@@ -190,7 +191,7 @@ function WalkStep({ n, step, pad, says, onChange, onRemove }: StepProps) {
             onChange={(v) => onChange({ [f.name]: v })}
           />
         ))}
-      <div className="step-foot">
+      <div className={styles["step-foot"]}>
         <Settle since={step.since} onStart={() => onChange({ since: now().toISOString() })} />
         {onRemove && (
           <Button type="link" aria-label={t("walk.leaveOut", { n: n + 1 })} onClick={onRemove}>
@@ -215,7 +216,7 @@ function Settle({ since, onStart }: { since?: string; onStart: () => void }) {
   }, [counting]);
   if (left === null) {
     return (
-      <Button size="small" className="settle" onClick={onStart}>
+      <Button size="small" className={styles.settle} onClick={onStart}>
         {t("walk.runs")}
       </Button>
     );
@@ -223,14 +224,14 @@ function Settle({ since, onStart }: { since?: string; onStart: () => void }) {
   if (counting) {
     const s = Math.ceil(left);
     return (
-      <span className="settle" role="timer">
+      <span className={styles.settle} role="timer">
         <StateMark mark="hold" size={14} />{" "}
         {t("walk.settles", { time: `${Math.floor(s / 60)}:${String(s % 60).padStart(2, "0")}` })}
       </span>
     );
   }
   return (
-    <span className="settle">
+    <span className={styles.settle}>
       <StateMark mark="fine" size={14} /> {t("walk.settled")}
     </span>
   );
@@ -286,7 +287,7 @@ function FitWords({ fit }: { fit: WalkFit }) {
           ]}
         />
       )}
-      <ul className="fit-words">
+      <ul className={styles["fit-words"]}>
         {fit.points.length === 0 && <li>{t("walk.noPoints")}</li>}
         {fit.points.length > 0 && (
           <li>

@@ -2,6 +2,7 @@ import { useTranslation } from "react-i18next";
 import type { WalkFit } from "../../api/client";
 import { figure } from "../../parts/format";
 import { diamond } from "../../parts/glyphs";
+import styles from "./clean-line.module.css";
 
 /** Three to six round figures between two values, nought among them. */
 function roundSteps(low: number, high: number): number[] {
@@ -35,7 +36,7 @@ export function WalkChart({ fit, meter }: { fit: WalkFit; meter: string }) {
   const ticks = roundSteps(low, high);
   return (
     <svg
-      className="chart walk-chart"
+      className={`chart ${styles["walk-chart"]}`}
       viewBox="0 0 480 272"
       role="img"
       aria-label={t("walk.chart", { meter: t(`meter.${meter}`), count: points.length })}

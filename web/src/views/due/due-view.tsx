@@ -15,6 +15,7 @@ import { RunsAndWork, useWork } from "../../parts/runs-and-work";
 import { StartRun } from "../../parts/start-run";
 import { StateMark } from "../../parts/state-mark";
 import { WordsField } from "../../parts/words-field";
+import styles from "./due.module.css";
 import { OwnSchool } from "./own-school";
 
 type Item = Due["items"][number];
@@ -46,11 +47,11 @@ function AtHand({ id, due, desk }: { id: string; due: Due; desk: boolean }) {
   const { t } = useTranslation();
   const work = useWork(id);
   return (
-    <div className="due">
+    <div className={styles.due}>
       <section className="sec" aria-labelledby="due-head">
         <h2 id="due-head">{t("due.head")}</h2>
         {due.items.length === 0 && <p className="empty">{t("due.none")}</p>}
-        <ul className="due-list">
+        <ul className={styles["due-list"]}>
           {due.items.map((d) => (
             <DueLine key={d.item} pool={id} item={d} work={work} />
           ))}
@@ -63,7 +64,7 @@ function AtHand({ id, due, desk }: { id: string; due: Due; desk: boolean }) {
         </p>
       )}
       {work && <RunsAndWork pool={id} work={work} />}
-      <p className="quiet routine">{t("due.routine", { what: due.routine.join(", ") })}</p>
+      <p className={`quiet ${styles.routine}`}>{t("due.routine", { what: due.routine.join(", ") })}</p>
       <OwnSchool id={id} desk={desk} />
       <section className="sec" aria-labelledby="wear-head">
         <h2 id="wear-head">{t("due.wear")}</h2>
@@ -110,24 +111,24 @@ function DueLine({ pool, item: d, work }: { pool: string; item: Item; work?: Poo
   const late = new Date(d.by) < now() && day(d.by) !== day(now());
   return (
     <li data-due={d.item} className={late ? "late" : ""}>
-      <div className="due-what">
+      <div className={styles["due-what"]}>
         <StateMark mark={markOf(d, late)} size={18} />
         <b>{d.name}</b>
         <span className="quiet">{d.reason}</span>
         <Materials list={d.materials} />
       </div>
-      <p className="due-when">
+      <p className={styles["due-when"]}>
         <span>
           {t(late ? "due.late" : "due.by")} <b>{longDay(d.by)}</b>
         </span>
         <span>{t("due.minutes", { n: d.minutes })}</span>
         <span>{d.visit ? t("due.visit", { at: day(d.visit) }) : t("due.noVisit")}</span>
         {d.hold && (
-          <span className="held">
+          <span className={styles.held}>
             {t("due.held", { why: d.hold.why, at: `${day(d.hold.until)} ${clock(d.hold.until)}` })}
           </span>
         )}
-        {d.snoozed && <span className="held">{t("due.snoozed", { at: longDay(d.snoozed) })}</span>}
+        {d.snoozed && <span className={styles.held}>{t("due.snoozed", { at: longDay(d.snoozed) })}</span>}
       </p>
       <Decide pool={pool} item={d}>
         {work && p && <StartRun pool={pool} work={work} procedure={p} label={t("run.asRun")} />}
@@ -187,7 +188,7 @@ function Decide({ pool, item: d, children }: { pool: string; item: Item; childre
       ))}
       {asking && (
         <form
-          className="why-form"
+          className={styles["why-form"]}
           onSubmit={(e) => {
             e.preventDefault();
             put(asking);

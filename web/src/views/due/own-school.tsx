@@ -4,6 +4,7 @@ import { ChoiceField, FigureField } from "../../parts/figure-field";
 import { Fold } from "../../parts/fold";
 import { RecordEnd, useRecordForm } from "../../parts/record-form";
 import { schools } from "../cleaning/schools";
+import styles from "./due.module.css";
 
 type School = CleaningSettings["school"];
 
@@ -14,7 +15,7 @@ export function OwnSchool({ id, desk }: { id: string; desk: boolean }) {
   if (!stands) return null;
   const school = stands.own.school ?? stands.company.school;
   return (
-    <section className="sec own-school" aria-labelledby="own-school-head">
+    <section className={`sec ${styles["own-school"]}`} aria-labelledby="own-school-head">
       <h2 id="own-school-head">{t("ownSchool.title")}</h2>
       <p>
         {t(`cleaningSettings.schools.${school}`)}.{" "}

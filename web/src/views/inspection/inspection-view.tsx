@@ -9,6 +9,7 @@ import { AddPhoto, Photos } from "../../parts/photos";
 import { PoolFrame } from "../../parts/pool-frame";
 import { figureSays } from "../../parts/read-figure";
 import { StateMark } from "../../parts/state-mark";
+import styles from "./inspection.module.css";
 import { ItemRow, Verdict } from "./item-row";
 import { useInspection } from "./use-inspection";
 
@@ -36,8 +37,8 @@ function Walk({ stands }: { stands: Inspection }) {
   const done = asked.filter((i) => insp.answers[i.id]?.value != null || insp.answers[i.id]?.yes != null);
   const wrong = insp.wrong.length > 0;
   return (
-    <div className="inspection">
-      <div className="insp-walk">
+    <div className={styles.inspection}>
+      <div className={styles["insp-walk"]}>
         <p className="state-line" id="insp-kept" role="status">
           {t("inspection.looked", { done: done.length, of: asked.length })}{" "}
           <span className="quiet">
@@ -53,7 +54,7 @@ function Walk({ stands }: { stands: Inspection }) {
           return (
             <section key={p} aria-labelledby={`place-${p}`}>
               <h2 id={`place-${p}`}>{t(`inspection.places.${p}`)}</h2>
-              <ul className="insp-items">
+              <ul className={styles["insp-items"]}>
                 {items.map((i) => (
                   <ItemRow
                     key={i.id}
@@ -70,7 +71,7 @@ function Walk({ stands }: { stands: Inspection }) {
           );
         })}
       </div>
-      <aside className="insp-side">
+      <aside className={styles["insp-side"]}>
         <Found stands={stands} />
         {sure ? (
           <Button
@@ -100,12 +101,12 @@ function Walk({ stands }: { stands: Inspection }) {
 function Closed({ stands }: { stands: Inspection }) {
   const { t } = useTranslation();
   return (
-    <div className="inspection">
-      <div className="insp-walk">
+    <div className={styles.inspection}>
+      <div className={styles["insp-walk"]}>
         <p>{t("inspection.closed", { at: longDay(stands.closedAt ?? ""), by: stands.by })}</p>
         <Found stands={stands} />
       </div>
-      <aside className="insp-side">
+      <aside className={styles["insp-side"]}>
         <GoButton
           type="primary"
           size="large"

@@ -7,6 +7,7 @@ import { api, type Problem } from "../../api/client";
 import { longDay } from "../../parts/format";
 import { PoolFrame } from "../../parts/pool-frame";
 import { StateMark } from "../../parts/state-mark";
+import styles from "./inspection.module.css";
 
 /** A pool's inspections: begin one, go on with one, read the last. */
 export function InspectionsView() {
@@ -28,7 +29,7 @@ export function InspectionsView() {
       query={about}
       street={(a) => a.street}
       of={() => (
-        <div className="inspections">
+        <div className={styles.inspections}>
           <p className="lead">{t("inspection.what")}</p>
           <Button
             type="primary"
@@ -46,7 +47,7 @@ export function InspectionsView() {
             </p>
           )}
           {list.data?.length === 0 && <p className="empty">{t("inspection.none")}</p>}
-          <ul className="insp-list">
+          <ul className={styles["insp-list"]}>
             {list.data?.map((i) => (
               <li key={i.id}>
                 <StateMark

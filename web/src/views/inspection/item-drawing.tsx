@@ -1,14 +1,15 @@
 import type { ReactNode } from "react";
 import { useTranslation } from "react-i18next";
 import { measured } from "../../parts/format";
+import styles from "./inspection.module.css";
 
 /** What a drawing needs to know of the pad: diameters of straight pipe asked for. */
 interface Asked {
   straight: number;
 }
 
-const pipe = (d: string) => <path d={d} className="insp-pipe" />;
-const ink = (d: string) => <path d={d} className="insp-measure" />;
+const pipe = (d: string) => <path d={d} className={styles["insp-pipe"]} />;
+const ink = (d: string) => <path d={d} className={styles["insp-measure"]} />;
 const words = (x: number, y: number, text: string) => (
   <text x={x} y={y} textAnchor="middle">
     {text}
@@ -19,8 +20,8 @@ const right = (x: number, y: number) => ink(`M${x - 9} ${y}l6 7l12 -15`);
 const wrong = (x: number, y: number) => ink(`M${x - 8} ${y - 8}l16 16M${x + 8} ${y - 8}l-16 16`);
 const pump = (x: number, y: number) => (
   <>
-    <circle cx={x} cy={y} r="24" className="insp-body" />
-    <path d={`M${x} ${y - 24}V${y - 34}h14`} className="insp-body" />
+    <circle cx={x} cy={y} r="24" className={styles["insp-body"]} />
+    <path d={`M${x} ${y - 24}V${y - 34}h14`} className={styles["insp-body"]} />
   </>
 );
 
@@ -37,8 +38,8 @@ const drawings: Record<string, (asked: Asked) => ReactNode> = {
   "switch-before": () => (
     <>
       {pipe("M40 84V46a10 10 0 0 1 10-10H304")}
-      <rect x="186" y="10" width="20" height="16" className="insp-body" />
-      <path d="M196 26v18" className="insp-body" />
+      <rect x="186" y="10" width="20" height="16" className={styles["insp-body"]} />
+      <path d="M196 26v18" className={styles["insp-body"]} />
       {ink("M52 64H192M52 58v12M192 58v12M200 64H256M200 58v12M256 58v12")}
       {words(122, 84, "10 × ⌀")}
       {words(228, 84, "4 × ⌀")}
@@ -47,8 +48,8 @@ const drawings: Record<string, (asked: Asked) => ReactNode> = {
   "switch-arrow": () => (
     <>
       {pipe("M20 50H300")}
-      <rect x="140" y="12" width="40" height="24" className="insp-body" />
-      <path d="M160 36l12 22" className="insp-body" />
+      <rect x="140" y="12" width="40" height="24" className={styles["insp-body"]} />
+      <path d="M160 36l12 22" className={styles["insp-body"]} />
       {arrow(174, 24)}
       {arrow(90, 82)}
       {right(250, 82)}
@@ -76,18 +77,21 @@ const drawings: Record<string, (asked: Asked) => ReactNode> = {
   "check-valve": () => (
     <>
       {pipe("M20 46H300")}
-      <rect x="28" y="22" width="64" height="48" className="insp-body" />
-      <path d="M138 30h44v32h-44zM146 54l28 -16" className="insp-body" />
-      <rect x="228" y="30" width="64" height="32" className="insp-body" />
+      <rect x="28" y="22" width="64" height="48" className={styles["insp-body"]} />
+      <path d="M138 30h44v32h-44zM146 54l28 -16" className={styles["insp-body"]} />
+      <rect x="228" y="30" width="64" height="32" className={styles["insp-body"]} />
       {arrow(128, 84)}
-      <path d="M48 58q-6 -6 0 -12t0 -12M60 58q-6 -6 0 -12t0 -12M72 58q-6 -6 0 -12t0 -12" className="insp-measure" />
+      <path
+        d="M48 58q-6 -6 0 -12t0 -12M60 58q-6 -6 0 -12t0 -12M72 58q-6 -6 0 -12t0 -12"
+        className={styles["insp-measure"]}
+      />
       {ink("M242 36v20M254 36v20M266 36v20M278 36v20")}
     </>
   ),
   "two-suctions": () => (
     <>
       {pipe("M70 40V70a10 10 0 0 0 10 10H240a10 10 0 0 0 10-10V40M160 80V92")}
-      <path d="M44 40a26 18 0 0 1 52 0zM224 40a26 18 0 0 1 52 0z" className="insp-body" />
+      <path d="M44 40a26 18 0 0 1 52 0zM224 40a26 18 0 0 1 52 0z" className={styles["insp-body"]} />
       {ink("M70 12H250M70 6v12M250 6v12")}
       {words(160, 32, `≥ ${measured(3, "ft")}`)}
     </>
@@ -100,7 +104,7 @@ export function ItemDrawing({ item, ...asked }: { item: string } & Asked) {
   const draw = drawings[item];
   if (!draw) return null;
   return (
-    <figure className="insp-drawing">
+    <figure className={styles["insp-drawing"]}>
       <svg viewBox="0 0 320 96" role="img" aria-label={t(`inspection.drawings.${item}`)}>
         {draw(asked)}
       </svg>

@@ -7,6 +7,7 @@ import { Fold } from "../../parts/fold";
 import { SnapOf } from "../../parts/photos";
 import { StateMark } from "../../parts/state-mark";
 import { WordsField } from "../../parts/words-field";
+import styles from "./inspection.module.css";
 import { ItemDrawing } from "./item-drawing";
 import type { Typed } from "./use-inspection";
 
@@ -19,7 +20,7 @@ const marks = { stop: "stop", soon: "act", act: "act", note: "job" } as const;
 export function Verdict({ finding }: { finding: Finding }) {
   const { t } = useTranslation();
   return (
-    <p className="state-line verdict-line" data-finding={finding.item}>
+    <p className={`state-line ${styles["verdict-line"]}`} data-finding={finding.item}>
       <StateMark mark={marks[finding.severity]} />
       <span>
         <b>{t(`inspection.severity.${finding.severity}`)}.</b> {finding.says}{" "}
@@ -52,12 +53,12 @@ export function ItemRow({
   const noteId = useId();
   const answered = item.kind === "computed" || typed.yes != null || Boolean(typed.value);
   return (
-    <li className="insp-item" data-item={item.id}>
+    <li className={styles["insp-item"]} data-item={item.id}>
       <h3>{item.name}</h3>
       <p className="quiet">{item.look}</p>
       <ItemDrawing item={item.id} straight={stands.straight} />
       {item.kind === "yesno" && (
-        <fieldset className="insp-answers">
+        <fieldset className={styles["insp-answers"]}>
           <legend className="sr">{item.name}</legend>
           {([true, false] as const).map((yes) => (
             <Button
@@ -94,7 +95,7 @@ export function ItemRow({
         </p>
       )}
       {item.kind !== "computed" && answered && (
-        <div className="insp-more">
+        <div className={styles["insp-more"]}>
           <SnapOf
             pool={stands.poolId}
             of={{ inspection: stands.id, item: item.id }}

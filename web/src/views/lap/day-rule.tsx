@@ -1,6 +1,7 @@
 import { useTranslation } from "react-i18next";
 import type { LapView } from "../../api/client";
 import { clock } from "../../parts/format";
+import styles from "./lap.module.css";
 
 const minute = 60_000;
 
@@ -23,7 +24,7 @@ export function DayRule({ lap, now }: { lap: LapView; now: Date }) {
   const end = last ? Date.parse(last.plannedAt) + last.minutes * minute : start;
   return (
     <svg
-      className="dayrule"
+      className={styles.dayrule}
       viewBox="0 0 1032 66"
       role="img"
       aria-label={t("lap.dayLabel", {
@@ -37,7 +38,7 @@ export function DayRule({ lap, now }: { lap: LapView; now: Date }) {
         const a = x(Date.parse(s.plannedAt));
         const b = x(Date.parse(s.plannedAt) + s.minutes * minute);
         const label = (
-          <text x={(a + b) / 2} y="27" textAnchor="middle" className={s.state === "ahead" ? "" : "rv"}>
+          <text x={(a + b) / 2} y="27" textAnchor="middle" className={s.state === "ahead" ? "" : styles.rv}>
             {s.position}
           </text>
         );
@@ -86,7 +87,7 @@ export function DayRule({ lap, now }: { lap: LapView; now: Date }) {
       {nowIn && (
         <>
           <path d={`M${nowX} 4V50`} stroke="var(--petrol)" strokeWidth="3" />
-          <text className="now-t" x={nowX} y="63" textAnchor="middle">
+          <text className={styles["now-t"]} x={nowX} y="63" textAnchor="middle">
             {t("lap.now", { at: clock(now) })}
           </text>
         </>

@@ -2,6 +2,7 @@ import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
 import { api } from "../../api/client";
 import { GoButton } from "../../parts/go-button";
+import styles from "./lap.module.css";
 
 /** A day without a lap: a company that is new is told what to do first, another where its pools are. */
 export function FirstSteps({ desk }: { desk: boolean }) {
@@ -16,7 +17,7 @@ export function FirstSteps({ desk }: { desk: boolean }) {
     );
   }
   return (
-    <section className="first-steps" id="first-steps">
+    <section className={styles["first-steps"]} id="first-steps">
       <h1>{t("first.title")}</h1>
       <ol>
         <li>

@@ -13,6 +13,7 @@ import { Loading, Trouble } from "../../parts/quiet-states";
 import { StateMark } from "../../parts/state-mark";
 import { DayRule } from "./day-rule";
 import { FirstSteps } from "./first-steps";
+import look from "./lap.module.css";
 import styles from "./lap-view.module.css";
 import { Shorten } from "./shorten";
 
@@ -29,10 +30,10 @@ export function LapView() {
   });
   const none = (lap.error as Problem | null)?.status === 404;
   return (
-    <div className="frame lap">
+    <div className={`frame ${look.lap}`}>
       {!mine && (
         <header>
-          <div className="whose">
+          <div className={look.whose}>
             <label htmlFor="whose-lap">{t("lap.whose")}</label>
             <Choice
               id="whose-lap"
@@ -68,11 +69,11 @@ function LapAtHand({ lap, mine }: { lap: Lap; mine: boolean }) {
     <>
       <header className="top">
         <h1>{mine ? t("lap.title") : lap.technician}</h1>
-        <p className="sum">
+        <p className={look.sum}>
           <b className="n">{Math.floor(lap.minutes / 60)}</b> h{" "}
           <b className="n">{String(lap.minutes % 60).padStart(2, "0")}</b>{" "}
           {t("lap.of", { h: Math.floor(lap.limitMinutes / 60), m: String(lap.limitMinutes % 60).padStart(2, "0") })}
-          <span className="state">
+          <span className={look.state}>
             <StateMark mark={spare >= 0 ? "fine" : "act"} size={18} />
             {t(spare >= 0 ? "lap.spare" : "lap.over", { count: Math.abs(spare) })}
           </span>
@@ -84,10 +85,10 @@ function LapAtHand({ lap, mine }: { lap: Lap; mine: boolean }) {
           </GoButton>
         )}
       </header>
-      <section className="day">
+      <section className={look.day}>
         <DayRule lap={lap} now={now()} />
       </section>
-      <main className="table" id="page">
+      <main className={look.table} id="page">
         <div className={styles.heads} aria-hidden="true">
           <span />
           <span>{t("lap.arrive")}</span>
@@ -101,13 +102,13 @@ function LapAtHand({ lap, mine }: { lap: Lap; mine: boolean }) {
             <StopLine key={s.id} stop={s} />
           ))}
         </ol>
-        <p className="foot-note">
+        <p className={look["foot-note"]}>
           <span className="fig">83</span> {t("lap.keyRead")}
-          <span className="gap" />
+          <span className={look.gap} />
           <span className="exp">64</span> {t("lap.keyExpected")}
         </p>
         {lap.van.length > 0 && (
-          <section className="van" aria-labelledby="van-head">
+          <section className={look.van} aria-labelledby="van-head">
             <h2 id="van-head">{t("lap.van")}</h2>
             <Materials list={lap.van} />
           </section>

@@ -5,6 +5,7 @@ import { api, type LapView, type Problem } from "../../api/client";
 import { useChanged } from "../../api/use-changed";
 import { figure } from "../../parts/format";
 import { StateMark } from "../../parts/state-mark";
+import styles from "./lap.module.css";
 
 /** The day's order beside the shortest along the roads; taken only when somebody says so, and put back as easily. */
 export function Shorten({ lap }: { lap: LapView }) {
@@ -28,7 +29,7 @@ export function Shorten({ lap }: { lap: LapView }) {
   const s = short.data;
   const saves = s ? s.given.miles - s.best.miles : 0;
   return (
-    <section className="shorten" aria-labelledby="shorten-head">
+    <section className={styles.shorten} aria-labelledby="shorten-head">
       <h2 id="shorten-head">{t("shorten.title")}</h2>
       {problem && (
         <p className="state-line" role="alert">
@@ -61,7 +62,7 @@ export function Shorten({ lap }: { lap: LapView }) {
               minutes: Math.round(s.given.minutes - s.best.minutes),
             })}
           </p>
-          <ol className="new-order">
+          <ol className={styles["new-order"]}>
             {s.order.map((st) => (
               <li key={st.id}>{st.street}</li>
             ))}

@@ -8,6 +8,7 @@ import { PadPage } from "../../parts/pad-page";
 import { PoolPages } from "../../parts/pool-pages";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { StateMark } from "../../parts/state-mark";
+import styles from "./limits.module.css";
 
 /** Every limit of a pad at every programmed speed, and the speeds that keep them all. */
 export function LimitsView() {
@@ -26,7 +27,7 @@ function PadLimits({ pad }: { pad: PadOnRecord }) {
       {limits.isError && <Trouble error={limits.error} onRetry={() => limits.refetch()} />}
       {limits.isPending && <Loading />}
       {limits.data && (
-        <div className="limits">
+        <div className={styles.limits}>
           <LimitWindows limits={limits.data} />
           {(["filter", "backwash"] as const).map((job) => (
             <LimitTable key={job} job={job} limits={limits.data} />
@@ -43,7 +44,7 @@ function LimitTable({ job, limits }: { job: "filter" | "backwash"; limits: Limit
   const rows = limits.limits.filter((l) => l.job === job);
   if (!rows.length) return null;
   return (
-    <section className="limit-table">
+    <section className={styles["limit-table"]}>
       <h2>{t(`limits.caption.${job}`)}</h2>
       <DataTable
         label={t(`limits.caption.${job}`)}

@@ -6,6 +6,7 @@ import { Page } from "../../frame/page";
 import { GoButton } from "../../parts/go-button";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { Company } from "./company";
+import styles from "./office.module.css";
 import { People } from "./people";
 import { Sheets } from "./sheets";
 import { Trail } from "./trail";
@@ -40,7 +41,7 @@ export default function OfficeView() {
           </NavLink>
         ))}
       </nav>
-      <div className="catalogue office">
+      <div className={`catalogue ${styles.office}`}>
         {room === "company" && <CompanyRoom />}
         {room === "people" && <People me={me} />}
         {room === "sheets" && <Sheets me={me} />}

@@ -9,6 +9,7 @@ import { PasswordField } from "../../parts/password-field";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { RecordEnd, useRecordForm } from "../../parts/record-form";
 import { WordsField } from "../../parts/words-field";
+import styles from "./office.module.css";
 
 const roles = ["technician", "office", "owner"] as const;
 
@@ -21,7 +22,7 @@ export function People({ me }: { me: Me }) {
   if (!people.data) return <Loading />;
   const may = (role: string) => me.role === "owner" || role === "technician";
   return (
-    <section className="people">
+    <section className={styles.people}>
       <p className="quiet">{t("people.what")}</p>
       <DataTable
         name="people"

@@ -7,6 +7,7 @@ import { useChanged } from "../../api/use-changed";
 import { DataTable } from "../../parts/data-table";
 import { Drop } from "../../parts/drop";
 import { StateMark } from "../../parts/state-mark";
+import styles from "./office.module.css";
 
 const tables = ["pools", "equipment", "visits", "readings"] as const;
 
@@ -97,7 +98,7 @@ function Import({ id }: { id: string }) {
     changed("everything");
   };
   return (
-    <div className="import" data-import={v.state}>
+    <div className={styles.import} data-import={v.state}>
       <h2>{v.file}</h2>
       {v.state === "reading" && <p role="status">{t("sheets.reading")}</p>}
       {v.state === "failed" && (

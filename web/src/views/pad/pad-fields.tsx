@@ -8,6 +8,7 @@ import { Tool } from "../../parts/glyphs";
 import { readFigure } from "../../parts/read-figure";
 import { WordsField } from "../../parts/words-field";
 import { modelsOf, useCatalogue } from "./least-form";
+import styles from "./pad.module.css";
 import { pipes } from "./pad-draft";
 import { at, type PathIn, type PathTo, put } from "./paths-in-doc";
 
@@ -57,7 +58,7 @@ export function PadFields(e: Editing) {
   const { t } = useTranslation();
   const set = (path: PathIn<PadDocument>, v: unknown) => e.onChange(put(e.doc, path, v), drop(e.texts, path));
   return (
-    <div className="pad-fields">
+    <div className={styles["pad-fields"]}>
       <Equipment e={e} set={set} />
       <Lines e={e} set={set} side="suction" />
       <RunFields e={e} path="suctionTrunk" title={t("pad.suctionTrunk")}>
@@ -478,7 +479,7 @@ function Programme({ e, set }: { e: Editing; set: Set }) {
       {e.says.programme && <span className="field-says">{e.says.programme}</span>}
       {slots.map((_, i) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: a slot is its place in the day
-        <div className="slot" key={i}>
+        <div className={styles.slot} key={i}>
           <Figure e={e} path={`programme[${i}].startHour`} label={t("pad.start")} unit="h" />
           <Figure e={e} path={`programme[${i}].hours`} label={t("pad.hours")} unit="h" />
           <Figure e={e} path={`programme[${i}].rpm`} label={t("meter.speed")} unit="rpm" />

@@ -17,6 +17,7 @@ import { VolumeField } from "../../parts/volume-field";
 import { WordsField } from "../../parts/words-field";
 import { LeastForm, useSketch } from "./least-form";
 import { finish, newPadKey, unfinished, useNewPad } from "./new-pads";
+import styles from "./pad.module.css";
 import { freshDraft, type PadDraft } from "./pad-draft";
 import { PadFields } from "./pad-fields";
 import { Preview } from "./preview";
@@ -132,7 +133,7 @@ function NewPad({ id, onOther }: { id: string; onOther: (id: string) => void }) 
         <span className="quiet">{t(kept ? "bench.kept" : "bench.notKept")}</span>
       </header>
       {others.length > 0 && (
-        <section className="pad-drafts" aria-label={t("pad.draftsTitle")}>
+        <section className={styles["pad-drafts"]} aria-label={t("pad.draftsTitle")}>
           {others.map((o) => (
             <Button key={o.id} onClick={() => onOther(o.id)}>
               {o.street ? t("pad.draftGoOn", { street: o.street }) : t("pad.draftGoOnBare")}
@@ -140,8 +141,8 @@ function NewPad({ id, onOther }: { id: string; onOther: (id: string) => void }) 
           ))}
         </section>
       )}
-      <div className="pad-desk">
-        <form className="pad-form" onSubmit={(e) => e.preventDefault()}>
+      <div className={styles["pad-desk"]}>
+        <form className={styles["pad-form"]} onSubmit={(e) => e.preventDefault()}>
           <fieldset>
             <legend>{t("pad.pool")}</legend>
             <WordsField
@@ -288,8 +289,8 @@ function KnownPad({ pad }: { pad: PadOnRecord }) {
           </Button>
         </p>
       )}
-      <div className="pad-desk">
-        <form className="pad-form" onSubmit={(e) => e.preventDefault()}>
+      <div className={styles["pad-desk"]}>
+        <form className={styles["pad-form"]} onSubmit={(e) => e.preventDefault()}>
           <PadFields
             doc={doc}
             texts={kept.texts}

@@ -1,12 +1,13 @@
 import { useTranslation } from "react-i18next";
 import type { PadOnRecord } from "../../api/client";
 import { longDay } from "../../parts/format";
+import styles from "./pad.module.css";
 
 /** How the description came about: every revision and what it changed. */
 export function Revisions({ pad }: { pad: PadOnRecord }) {
   const { t } = useTranslation();
   return (
-    <section className="sec revisions">
+    <section className={`sec ${styles.revisions}`}>
       <h2>{t("pad.revisions")}</h2>
       <ol>
         {pad.revisions.map((r) => (

@@ -8,6 +8,7 @@ import { type Column, ListFind, ListTable } from "../../parts/list-table";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { StateMark } from "../../parts/state-mark";
 import { listSize, useList } from "../../parts/use-list";
+import styles from "./parts.module.css";
 
 const orders = ["due", "-due", "part", "-part", "pool", "-pool", "age", "-age", "cost", "-cost"] as const;
 
@@ -72,7 +73,7 @@ export default function PartsView() {
       {parts.isPending && <Loading />}
       {parts.data && (
         <>
-          <p className="parts-sum" id="parts-sum">
+          <p className={styles["parts-sum"]} id="parts-sum">
             {t("parts.sum", { count: parts.data.total, late: parts.data.late })}
             {parts.data.worth != null && ` ${t("parts.worth", { cost: money(parts.data.worth) })}`}
           </p>

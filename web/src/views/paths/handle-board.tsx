@@ -5,6 +5,7 @@ import { Choice } from "../../parts/choice";
 import { FigureField } from "../../parts/figure-field";
 import { figure, percent } from "../../parts/format";
 import { readFigure } from "../../parts/read-figure";
+import styles from "./paths.module.css";
 
 type Diverter = NonNullable<PadDocument["valves"]>[number];
 
@@ -50,7 +51,7 @@ export function HandleBoard({ pad, speeds, ask, onChange }: Props) {
       {pad.settings.length > 1 && (
         <fieldset className="board">
           <legend>{t("paths.filterValve")}</legend>
-          <div className="set-grid">
+          <div className={styles["set-grid"]}>
             {pad.settings.map((s) => (
               <button
                 key={s}
@@ -68,7 +69,7 @@ export function HandleBoard({ pad, speeds, ask, onChange }: Props) {
       {sets.length > 0 && (
         <fieldset className="board">
           <legend>{t("paths.sets")}</legend>
-          <div className="set-grid">
+          <div className={styles["set-grid"]}>
             {sets.map((s) => (
               <button
                 key={s.name}
@@ -84,7 +85,7 @@ export function HandleBoard({ pad, speeds, ask, onChange }: Props) {
         </fieldset>
       )}
       {(doc.valves ?? []).map((v) => (
-        <fieldset className="board turn" key={v.id}>
+        <fieldset className={`board ${styles.turn}`} key={v.id}>
           <legend>{v.name}</legend>
           <Turn valve={v} doc={doc} angle={at(v.id, v.angleDeg)} onTurn={(a) => set(v.id, a)} />
         </fieldset>
@@ -127,7 +128,7 @@ function LineValve({
   const steps = [0, 0.25, 0.5, 0.75, 1];
   const all = steps.includes(opening) ? steps : [...steps, opening].sort((a, b) => a - b);
   return (
-    <div className="line-valve">
+    <div className={styles["line-valve"]}>
       <label htmlFor={`handle-${id}`}>{name}</label>
       <Choice
         id={`handle-${id}`}
@@ -161,7 +162,7 @@ function Turn({
   const turned = ((180 - angle) * Math.PI) / 180;
   return (
     <>
-      <div className="turn-row">
+      <div className={styles["turn-row"]}>
         <span>{a}</span>
         <svg width="64" height="44" viewBox="0 0 64 44" aria-hidden="true">
           <path d="M4 36H60M32 36V42" stroke="var(--line-strong)" strokeWidth="6" />

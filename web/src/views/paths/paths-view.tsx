@@ -13,6 +13,7 @@ import { Loading, Trouble } from "../../parts/quiet-states";
 import { StateMark } from "../../parts/state-mark";
 import { useSettled } from "../../parts/use-settled";
 import { HandleBoard } from "./handle-board";
+import styles from "./paths.module.css";
 
 export function PathsView() {
   return <PadPage of={(pad) => <Board key={pad.poolId} pad={pad} />} />;
@@ -49,8 +50,8 @@ function Board({ pad }: { pad: PadOnRecord }) {
         {stop && <GoButton to={`/stops/${stop}`}>{t("paths.back")}</GoButton>}
       </header>
       <PoolPages id={pad.poolId} />
-      <div className="paths">
-        <section className={`paths-say ${stale ? "stale" : ""}`} aria-label={t("paths.say")}>
+      <div className={styles.paths}>
+        <section className={`${styles["paths-say"]} ${stale ? "stale" : ""}`} aria-label={t("paths.say")}>
           {trouble && <Trouble error={trouble} onRetry={() => answer.refetch()} />}
           {paths && (
             <>
@@ -60,7 +61,7 @@ function Board({ pad }: { pad: PadOnRecord }) {
           )}
           {!paths && !trouble && <Loading />}
         </section>
-        <section className="paths-hands" aria-label={t("paths.hands")}>
+        <section className={styles["paths-hands"]} aria-label={t("paths.hands")}>
           <p className="caution">
             <StateMark mark="stop" />
             <span>{t("paths.caution")}</span>
@@ -68,7 +69,7 @@ function Board({ pad }: { pad: PadOnRecord }) {
           <HandleBoard pad={pad} speeds={speeds} ask={ask} onChange={setAsk} />
         </section>
         {paths && (
-          <section className={`paths-water ${stale ? "stale" : ""}`} aria-label={t("paths.water")}>
+          <section className={`${styles["paths-water"]} ${stale ? "stale" : ""}`} aria-label={t("paths.water")}>
             <PadDrawing doc={pad.document} paths={paths} label={t("paths.label", { path: paths.settingPath })} />
             <Fold head={t("paths.words")} open>
               <PadTable paths={paths} />
@@ -84,7 +85,7 @@ function Board({ pad }: { pad: PadOnRecord }) {
 function Gauges({ paths: p }: { paths: Paths }) {
   const { t } = useTranslation();
   return (
-    <dl className="would">
+    <dl className={styles.would}>
       <div>
         <dt>{t("meter.flow")}</dt>
         <dd>

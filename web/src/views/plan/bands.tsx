@@ -2,6 +2,7 @@ import { useTranslation } from "react-i18next";
 import type { PlanView as Plan } from "../../api/client";
 import { Fold } from "../../parts/fold";
 import { figure } from "../../parts/format";
+import styles from "./plan.module.css";
 
 /** The speeds that each job allows, as a band, with the reason at each edge. */
 export function Bands({ view }: { view: Plan }) {
@@ -14,9 +15,9 @@ export function Bands({ view }: { view: Plan }) {
         <div key={w.job} data-job={w.job}>
           <Fold
             head={
-              <span className="band-row">
+              <span className={styles["band-row"]}>
                 <span className="band-name">{t(`plan.jobs.${w.job}`)}</span>
-                <span className="band-track">
+                <span className={styles["band-track"]}>
                   {!w.empty && <i style={{ left: x(w.low), right: `calc(100% - ${x(w.top)})` }} />}
                 </span>
                 <span className="n">

@@ -6,6 +6,7 @@ import { ChoiceField, FigureField, FileField, FileSays } from "../../parts/figur
 import { Fold } from "../../parts/fold";
 import { hourClock } from "../../parts/format";
 import { figureSays, readFigure, readHour } from "../../parts/read-figure";
+import styles from "./plan.module.css";
 
 type Needs = Plan["needs"];
 
@@ -102,7 +103,7 @@ export function NeedsForm({
     />
   );
   const hours = (s: Span) => (
-    <fieldset key={s} className="span-field">
+    <fieldset key={s} className={styles["span-field"]}>
       <legend>{t(`plan.need.${s}`)}</legend>
       <div className="life">
         <FigureField

@@ -1,6 +1,7 @@
 import { useTranslation } from "react-i18next";
 import type { PlanView as Plan } from "../../api/client";
 import { left, pieces, span, width, x } from "./day-axis";
+import styles from "./plan.module.css";
 import type { Slot } from "./plan-view";
 
 /** How high one row is. */
@@ -26,11 +27,11 @@ export function OnRows({ rows, top }: { rows: ReturnType<typeof rowsOn>; top: nu
   return rows.map((r, i) => {
     const y = top + i * rowHeight;
     return (
-      <g key={r.what} className="on-row" data-on={r.what}>
+      <g key={r.what} className={styles["on-row"]} data-on={r.what}>
         <text className="tick" x={left - 6} y={y + 14} textAnchor="end">
           {t(`plan.on.${r.what}`)}
         </text>
-        <path className="on-line" d={`M${left} ${y + 8}H${left + width}`} />
+        <path className={styles["on-line"]} d={`M${left} ${y + 8}H${left + width}`} />
         {r.spans.map(([a, b]) => (
           <rect key={a} x={x(a)} y={y + 3} width={x(b) - x(a)} height="10" />
         ))}

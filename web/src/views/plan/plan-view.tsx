@@ -11,6 +11,7 @@ import { useSettled } from "../../parts/use-settled";
 import { Bands } from "./bands";
 import { Compare } from "./compare";
 import { NeedsForm, readNeeds, type TypedNeeds, typedNeeds } from "./needs-form";
+import styles from "./plan.module.css";
 import { Schools, Season } from "./season";
 import { SlotTable } from "./slot-table";
 import { DayStrip } from "./strip-of-day";
@@ -86,8 +87,8 @@ function Planned({ id, stands }: { id: string; stands: Plan }) {
   });
   const shown = edited ? weighed.data : view.plan;
   return (
-    <div className="plan">
-      <section className="plan-day">
+    <div className={styles.plan}>
+      <section className={styles["plan-day"]}>
         {view.conflict ? (
           <div className="danger" role="alert" id="plan-conflict">
             <StateMark mark="stop" />
@@ -169,7 +170,7 @@ function Planned({ id, stands }: { id: string; stands: Plan }) {
         <Schools id={id} />
         <Season id={id} />
       </section>
-      <section className="plan-needs no-print">
+      <section className={`${styles["plan-needs"]} no-print`}>
         <h2>{t("plan.needs")}</h2>
         <NeedsForm form={form} says={says} view={stands} onChange={(part) => setForm({ ...form, ...part })} />
         {problem && problem.status !== 422 && <p role="alert">{problem.detail ?? t("state.offline")}</p>}
@@ -209,7 +210,7 @@ function Broken({ list, wrong, edited }: { list: Plan["present"]["broken"]; wron
         </li>
       )}
       {[...wrong, ...list.map((b) => b.says)].map((s) => (
-        <li key={s} className="hazard act">
+        <li key={s} className={`hazard ${styles.act}`}>
           <StateMark mark="act" />
           {s}
         </li>

@@ -4,6 +4,7 @@ import type { PlanView as Plan } from "../../api/client";
 import { figure, hourClock, money } from "../../parts/format";
 import { left, pieces, span, whole, width, x } from "./day-axis";
 import { OnRows, rowHeight, rowsOn } from "./on-rows";
+import styles from "./plan.module.css";
 import type { Slot } from "./plan-view";
 
 const floor = 210;
@@ -33,7 +34,7 @@ export function DayStrip({ view, slots, onChange }: { view: Plan; slots: Slot[];
   return (
     <svg
       ref={svg}
-      className="chart day-strip"
+      className={`chart ${styles["day-strip"]}`}
       viewBox={`0 0 ${whole} ${prices + 30}`}
       role="img"
       aria-label={t("plan.strip")}
@@ -49,11 +50,18 @@ export function DayStrip({ view, slots, onChange }: { view: Plan; slots: Slot[];
       }}
     >
       {span(n.quiet).map(([a, b]) => (
-        <rect key={`q${a}`} x={x(a)} y="30" width={x(b) - x(a)} height={floor - 30} className="quiet-hours" />
+        <rect key={`q${a}`} x={x(a)} y="30" width={x(b) - x(a)} height={floor - 30} className={styles["quiet-hours"]} />
       ))}
       {n.peakWay !== "free" &&
         span(n.peak).map(([a, b]) => (
-          <rect key={`p${a}`} x={x(a)} y="30" width={x(b) - x(a)} height={floor - 30} className="peak-hours" />
+          <rect
+            key={`p${a}`}
+            x={x(a)}
+            y="30"
+            width={x(b) - x(a)}
+            height={floor - 30}
+            className={styles["peak-hours"]}
+          />
         ))}
       <g className="grid">
         {[0.25, 0.5, 0.75, 1].map((s) => (
@@ -85,7 +93,7 @@ export function DayStrip({ view, slots, onChange }: { view: Plan; slots: Slot[];
           <g
             // biome-ignore lint/suspicious/noArrayIndexKey: a slot is its place; its start moves under the hand
             key={`${i}-${a > 0 ? "on" : "after"}`}
-            className="plan-block"
+            className={styles["plan-block"]}
             data-slot={i}
             onPointerDown={(e) => {
               (e.target as Element).releasePointerCapture?.(e.pointerId);
@@ -103,13 +111,17 @@ export function DayStrip({ view, slots, onChange }: { view: Plan; slots: Slot[];
       )}
       {view.present.slots.map((s) =>
         pieces(s.start, s.hours).map(([a, b]) => (
-          <path key={`${s.start}-${a}`} className="present-line" d={`M${x(a)} ${floor}V${y(s.rpm)}H${x(b)}V${floor}`} />
+          <path
+            key={`${s.start}-${a}`}
+            className={styles["present-line"]}
+            d={`M${x(a)} ${floor}V${y(s.rpm)}H${x(b)}V${floor}`}
+          />
         )),
       )}
       <path d={`M${left} ${floor}H${left + width}`} stroke="var(--ink)" />
       <g className="tick" textAnchor="middle">
         {[0, 3, 6, 9, 12, 15, 18, 21, 24].map((h) => (
-          <text key={h} x={x(h)} y={floor + 20} className={h % 6 ? "between" : undefined}>
+          <text key={h} x={x(h)} y={floor + 20} className={h % 6 ? styles.between : undefined}>
             {hourClock(h % 24)}
           </text>
         ))}
@@ -123,7 +135,7 @@ export function DayStrip({ view, slots, onChange }: { view: Plan; slots: Slot[];
           y={prices - (Math.max(0, p) / most) * priceHeight}
           width={width / 24 - 2}
           height={Math.max(1, (Math.max(0, p) / most) * priceHeight)}
-          className="price-bar"
+          className={styles["price-bar"]}
         />
       ))}
       <text className="tick" x={left} y={prices + 22}>

@@ -5,6 +5,7 @@ import { http, type PoolRecordView } from "../../api/client";
 import { Tool } from "../../parts/glyphs";
 import { RecordEnd, useRecordForm } from "../../parts/record-form";
 import { WordsField } from "../../parts/words-field";
+import styles from "./pool.module.css";
 
 type Pool = Pick<PoolRecordView["pool"], "id" | "accessNote" | "version">;
 
@@ -41,7 +42,7 @@ function Form({ pool, onDone }: { pool: Pool; onDone: () => void }) {
     },
   );
   return (
-    <form className="gate-edit" onSubmit={record.submit}>
+    <form className={styles["gate-edit"]} onSubmit={record.submit}>
       <WordsField
         id="access-note"
         label={t("record.access")}

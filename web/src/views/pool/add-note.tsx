@@ -6,6 +6,7 @@ import { api, fieldSays, type Problem } from "../../api/client";
 import { useChanged } from "../../api/use-changed";
 import { useKept } from "../../parts/use-kept";
 import { WordsField } from "../../parts/words-field";
+import styles from "./pool.module.css";
 
 const fresh = () => ({ text: "" });
 
@@ -26,7 +27,7 @@ export function AddNote({ pool }: { pool: string }) {
   const says = fieldSays(problem).text ?? (problem ? (problem.detail ?? t("state.offline")) : "");
   return (
     <form
-      className="add-note"
+      className={styles["add-note"]}
       onSubmit={(e) => {
         e.preventDefault();
         add.mutate({ params: { path: { id: pool } }, body: { id, text: value.text } });

@@ -4,6 +4,7 @@ import { useTranslation } from "react-i18next";
 import type { PoolRecordView } from "../../api/client";
 import { axisMarks, day, figure, longDay, measured, now, percent, shortDay, unitOf } from "../../parts/format";
 import { diamond } from "../../parts/glyphs";
+import styles from "./pool.module.css";
 
 const dayMs = 86_400_000;
 
@@ -59,7 +60,7 @@ export function CleanLineChart({ view }: { view: PoolRecordView }) {
         {view.older.map((o, i) => (
           <g key={o.at} opacity={0.62 - 0.16 * i}>
             <polyline
-              className="older"
+              className={styles.older}
               points={o.points.map((p) => `${x(p.rpm).toFixed(1)},${y(p.clean).toFixed(1)}`).join(" ")}
             />
             <text className="note" x="384" y={y(o.points.at(-1)?.clean ?? 0) + 44 + 20 * i} textAnchor="end">
@@ -209,13 +210,13 @@ export function LoadChart({ view }: { view: PoolRecordView }) {
         <text className="note" x="50" y={y(1) - 6}>
           {t("record.limit")}
         </text>
-        <g className="cleanmarks">
+        <g className={styles.cleanmarks}>
           {cleanings.map((p) => {
             const cx = x(Date.parse(p.at));
             return (
               <g key={p.at}>
                 <path d={`M${cx} 18V262`} />
-                <path className="head" d={`M${cx - 6} 252L${cx} 261L${cx + 6} 252`} />
+                <path className={styles.head} d={`M${cx - 6} 252L${cx} 261L${cx + 6} 252`} />
               </g>
             );
           })}

@@ -7,6 +7,7 @@ import { date, money } from "../../parts/format";
 import { StateMark } from "../../parts/state-mark";
 import { type Act, PartForm } from "./part-form";
 import { PartLife } from "./part-life";
+import styles from "./pool.module.css";
 
 /** The parts in place against their lives, what may be done to them, and what was. */
 export function Equipment({ view }: { view: PoolRecordView }) {
@@ -27,14 +28,14 @@ export function Equipment({ view }: { view: PoolRecordView }) {
   return (
     <>
       {view.parts.length === 0 && <p className="empty">{t("record.noParts")}</p>}
-      <ul className="kit">
+      <ul className={styles.kit}>
         {nested(view.parts).map((e) => {
           const share = e.ageYears != null && e.expectedYears ? e.ageYears / e.expectedYears : 0;
           return (
             <li key={e.id} data-part={e.kind} className={e.partOf ? "of" : ""}>
               <b>{e.name}</b>
-              <span className="mod">{[e.model, e.serial].filter(Boolean).join(", ")}</span>
-              <span className="yrs">
+              <span className={styles.mod}>{[e.model, e.serial].filter(Boolean).join(", ")}</span>
+              <span className={styles.yrs}>
                 {share > 0.85 && (
                   <>
                     <StateMark mark="act" />
@@ -44,7 +45,7 @@ export function Equipment({ view }: { view: PoolRecordView }) {
                 <span className="n">{e.ageYears?.toFixed(1) ?? "–"}</span> {t("record.of")}{" "}
                 <span className="exp">{e.expectedYears ?? "–"}</span> {t("record.years")}
               </span>
-              <span className="age">
+              <span className={styles.age}>
                 <i style={{ width: `${Math.min(100, 100 * share)}%` }} />
               </span>
               <Fold head={t("parts.change")}>

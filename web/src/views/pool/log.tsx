@@ -10,6 +10,7 @@ import { StateMark } from "../../parts/state-mark";
 import { useSettled } from "../../parts/use-settled";
 import { AddNote } from "./add-note";
 import { entryLine } from "./entry-line";
+import styles from "./pool.module.css";
 
 /** What each choice shows of a log. */
 const shows = {
@@ -45,12 +46,12 @@ export function Log({ view }: { view: PoolRecordView }) {
   });
   const entries = pages.data?.pages.flatMap((p) => p.entries) ?? [];
   return (
-    <section className="sec q4">
+    <section className={`sec ${styles.q4}`}>
       <div className="sec-head">
         <h2>{t("record.history")}</h2>
         <span className="quiet">{t("record.visits", { count: view.visitCount })}</span>
       </div>
-      <div className="log-tools">
+      <div className={styles["log-tools"]}>
         <Segmented
           aria-label={t("record.show")}
           value={show}
@@ -63,7 +64,7 @@ export function Log({ view }: { view: PoolRecordView }) {
         <Input
           id="find-log"
           type="search"
-          className="find"
+          className={styles.find}
           enterKeyHint="search"
           allowClear
           aria-label={t("record.find")}

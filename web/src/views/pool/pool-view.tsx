@@ -14,6 +14,7 @@ import { CallOut } from "./call-out";
 import { CleanLineChart, LoadChart } from "./charts";
 import { Equipment } from "./equipment";
 import { Log } from "./log";
+import styles from "./pool.module.css";
 
 export function PoolView() {
   const { id = "" } = useParams();
@@ -27,11 +28,11 @@ function Record({ view }: { view: PoolRecordView }) {
   const p = view.pool;
   const saved = (useLocation().state as { saved?: string } | null)?.saved;
   return (
-    <div className="frame record">
+    <div className={`frame ${styles.record}`}>
       <header className="pool">
         <div className="pool-name">
           {view.photo && (
-            <Link to={`/pools/${p.id}/about`} className="face">
+            <Link to={`/pools/${p.id}/about`} className={styles.face}>
               <img src={`/api/v1/photos/${view.photo}`} alt={t("photo.unnamed")} />
             </Link>
           )}
@@ -61,7 +62,7 @@ function Record({ view }: { view: PoolRecordView }) {
           {p.lastCleaned && <span>{t("bench.cleaned", { count: daysBetween(p.lastCleaned, now()) })}</span>}
           {p.usualDays > 0 && <span>{t("record.usual", { count: Math.round(p.usualDays) })}</span>}
           {saved && (
-            <span className="saved" role="status">
+            <span className={styles.saved} role="status">
               {t("record.saved", { at: clock(saved) })}
             </span>
           )}
@@ -74,8 +75,8 @@ function Record({ view }: { view: PoolRecordView }) {
         <AccessNote pool={p} mayEdit={view.mayEdit} />
         <PoolPages id={p.id} />
       </header>
-      <main className="quarters" id="page">
-        <section className="sec q1">
+      <main className={styles.quarters} id="page">
+        <section className={`sec ${styles.q1}`}>
           <div className="sec-head">
             <h2>{t("record.cleanLine")}</h2>
             <span className="quiet">
@@ -108,7 +109,7 @@ function Record({ view }: { view: PoolRecordView }) {
             ))}
           </Fold>
         </section>
-        <section className="sec q3">
+        <section className={`sec ${styles.q3}`}>
           <div className="sec-head">
             <h2>{t("record.equipment")}</h2>
             <span className="quiet">{t("record.age")}</span>

@@ -9,6 +9,7 @@ import { AddPhoto, Photos } from "../../parts/photos";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { RunLine, useWork } from "../../parts/runs-and-work";
 import { StateMark } from "../../parts/state-mark";
+import styles from "./pool.module.css";
 import { visitLine } from "./visit-line";
 
 /** A reading in its unit, or that there is none. */
@@ -35,7 +36,7 @@ function Visit({ v }: { v: VisitRecord }) {
   const { t } = useTranslation();
   const line = visitLine(v, t);
   return (
-    <article className="visit">
+    <article className={styles.visit}>
       <header className="top">
         <h1>{v.street}</h1>
         <GoButton type="link" to={`/pools/${v.poolId}/papers/visit?of=${v.id}`}>

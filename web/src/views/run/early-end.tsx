@@ -3,6 +3,7 @@ import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { WordsField } from "../../parts/words-field";
 import type { ScriptStep } from "./follow";
+import styles from "./run.module.css";
 import { clockOf } from "./timer";
 
 interface Props {
@@ -19,7 +20,7 @@ export function EarlyEnd({ timer, elapsed, why, onWhy }: Props) {
   if (!timer?.least) return null;
   const measured = timer.count === "prime" || timer.count === "drain";
   return (
-    <div className="early-end">
+    <div className={styles["early-end"]}>
       <p className="quiet" id="run-bound">
         {t(measured ? "run.boundTime" : "run.bound", { left: clockOf(Math.ceil(timer.least - elapsed)) })}
       </p>

@@ -1,6 +1,7 @@
 import { useTranslation } from "react-i18next";
 import type { RunView } from "../../api/client";
 import { placeOf } from "./follow";
+import styles from "./run.module.css";
 
 /** The steps as floats on a lane line: behind, here, ahead. */
 export function LaneOfSteps({ run }: { run: RunView }) {
@@ -12,16 +13,16 @@ export function LaneOfSteps({ run }: { run: RunView }) {
   const w = Math.min(22, gap * 0.62);
   return (
     <svg
-      className="steplane"
+      className={styles.steplane}
       viewBox="0 0 358 30"
       role="img"
       aria-label={t("run.stepOf", { n: Math.min(here, n), of: n })}
     >
-      <path className="lane-done" d={`M6 15H${here > n ? 352 : x(here - 1)}`} />
-      {here <= n && <path className="lane-ahead" d={`M${x(here - 1)} 15H352`} />}
+      <path className={styles["lane-done"]} d={`M6 15H${here > n ? 352 : x(here - 1)}`} />
+      {here <= n && <path className={styles["lane-ahead"]} d={`M${x(here - 1)} 15H352`} />}
       {run.script.steps.map((s, i) =>
         i + 1 === here ? (
-          <g key={s.id} className="float-here">
+          <g key={s.id} className={styles["float-here"]}>
             <path d={`M${x(i) - 13} 3h16l10 12-10 12h-16Z`} />
             <text x={x(i) - 2} y="20" textAnchor="middle">
               {here}
@@ -30,7 +31,7 @@ export function LaneOfSteps({ run }: { run: RunView }) {
         ) : (
           <rect
             key={s.id}
-            className={i + 1 < here ? "float-done" : "float-ahead"}
+            className={i + 1 < here ? styles["float-done"] : styles["float-ahead"]}
             x={x(i) - w / 2}
             y="9"
             width={w}

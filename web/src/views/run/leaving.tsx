@@ -6,6 +6,7 @@ import { clock, day } from "../../parts/format";
 import { StateMark } from "../../parts/state-mark";
 import { WordsField } from "../../parts/words-field";
 import { placeOf, type ScriptStep } from "./follow";
+import styles from "./run.module.css";
 import type { Do } from "./step-now";
 
 interface Props {
@@ -21,22 +22,28 @@ export function LeavePanel({ run, step, act, waits }: Props & { step: ScriptStep
   const [note, setNote] = useState("");
   const toggle = (what: typeof open) => setOpen(open === what ? "" : what);
   return (
-    <footer className="out">
+    <footer className={styles.out}>
       {open === "leave" && (
-        <div className="out-panel" id="leave-panel">
+        <div className={styles["out-panel"]} id="leave-panel">
           <h2>{t("run.leaveTitle")}</h2>
           {step.leave.length ? <Hands says={step.leave} /> : <p>{t("run.leaveAsIs")}</p>}
-          <Button type="primary" size="large" className="run-go" id="run-leave" onClick={() => act({ act: "leave" })}>
+          <Button
+            type="primary"
+            size="large"
+            className={styles["run-go"]}
+            id="run-leave"
+            onClick={() => act({ act: "leave" })}
+          >
             {t(step.leave.length ? "run.leaveDone" : "run.leaveNow")}
           </Button>
         </div>
       )}
       {open === "back" && run.back && (
-        <div className="out-panel">
+        <div className={styles["out-panel"]}>
           <h2>{t("run.backTitle", { n: placeOf(run, run.back.step) })}</h2>
           {run.back.says.length > 0 && <Hands says={run.back.says} />}
           <Button
-            className="run-go"
+            className={styles["run-go"]}
             id="run-back"
             onClick={() => {
               act({ act: "back" });
@@ -49,7 +56,7 @@ export function LeavePanel({ run, step, act, waits }: Props & { step: ScriptStep
       )}
       {open === "note" && (
         <form
-          className="out-panel"
+          className={styles["out-panel"]}
           onSubmit={(e) => {
             e.preventDefault();
             if (note.trim()) act({ act: "note", note });
@@ -58,13 +65,18 @@ export function LeavePanel({ run, step, act, waits }: Props & { step: ScriptStep
           }}
         >
           <WordsField id="run-note" label={t("run.note")} lines={3} max={1000} value={note} onChange={setNote} />
-          <Button htmlType="submit" className="run-go">
+          <Button htmlType="submit" className={styles["run-go"]}>
             {t("run.noteKeep")}
           </Button>
         </form>
       )}
-      <div className="out-row">
-        <Button className="stop-btn" id="must-stop" aria-expanded={open === "leave"} onClick={() => toggle("leave")}>
+      <div className={styles["out-row"]}>
+        <Button
+          className={styles["stop-btn"]}
+          id="must-stop"
+          aria-expanded={open === "leave"}
+          onClick={() => toggle("leave")}
+        >
           <StateMark mark="stop" size={20} />
           {t("run.mustStop")}
         </Button>
@@ -86,7 +98,7 @@ export function LeavePanel({ run, step, act, waits }: Props & { step: ScriptStep
 
 function Hands({ says }: { says: string[] }) {
   return (
-    <ol className="hands">
+    <ol className={styles.hands}>
       {says.map((s) => (
         <li key={s}>{s}</li>
       ))}
@@ -99,11 +111,11 @@ export function AwayPanel({ run, act, waits }: Props) {
   const { t } = useTranslation();
   const [sure, setSure] = useState(false);
   return (
-    <section className="now away" aria-labelledby="away-head">
-      <h2 className="ask" id="away-head">
+    <section className={`${styles.now} ${styles.away}`} aria-labelledby="away-head">
+      <h2 className={styles.ask} id="away-head">
         {t("run.leftAt", { day: day(run.left ?? run.startedAt), at: clock(run.left ?? run.startedAt) })}
       </h2>
-      <p className="hint">{t("run.leftLook")}</p>
+      <p className={styles.hint}>{t("run.leftLook")}</p>
       {run.resume ? (
         <>
           <h3>{t("run.resumeTitle", { n: placeOf(run, run.resume.step) })}</h3>
@@ -111,7 +123,7 @@ export function AwayPanel({ run, act, waits }: Props) {
           <Button
             type="primary"
             size="large"
-            className="run-go"
+            className={styles["run-go"]}
             id="run-resume"
             disabled={waits}
             onClick={() => act({ act: "resume" })}

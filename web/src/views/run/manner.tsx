@@ -1,6 +1,7 @@
 import { Button } from "antd";
 import { useTranslation } from "react-i18next";
 import { useKept } from "../../parts/use-kept";
+import styles from "./run.module.css";
 
 /** How a device tells its hand: steps aloud or not, timers with sound or without. */
 export interface Manner {
@@ -18,7 +19,7 @@ export function useManner() {
 export function MannerButtons({ how, change }: ReturnType<typeof useManner>) {
   const { t } = useTranslation();
   return (
-    <span className="run-manner">
+    <span className={styles["run-manner"]}>
       <Button type="link" onClick={() => change({ quiet: !how.quiet })}>
         {t(how.quiet ? "run.soundOn" : "run.soundOff")}
       </Button>

@@ -1,6 +1,7 @@
 import { useTranslation } from "react-i18next";
 import type { RunView } from "../../api/client";
 import { Tool } from "../../parts/glyphs";
+import styles from "./run.module.css";
 
 /** The pad's state, pinned: what runs, what is locked, what stands open. */
 export function PadPlate({ run }: { run: RunView }) {
@@ -22,7 +23,10 @@ export function PadPlate({ run }: { run: RunView }) {
   }
   if (s.bath) facts.push(["bath", t(`runState.bathOf.${s.bath}`), true]);
   return (
-    <section className={`pump run-plate ${state === "running" ? "running" : "off"}`} aria-label={t("pump.label")}>
+    <section
+      className={`pump ${styles["run-plate"]} ${state === "running" ? "running" : "off"}`}
+      aria-label={t("pump.label")}
+    >
       <Tool name={state === "running" ? "impeller" : "off"} size={44} className="state-glyph" />
       <strong className="pump-state" id="run-pump">
         <span>{t("pump.pump")}</span> {t(`runState.${state}`)}
@@ -31,9 +35,9 @@ export function PadPlate({ run }: { run: RunView }) {
         {state !== "locked" && <i className="sq" />}
         {t(`runState.${state}Lock`)}
       </span>
-      <ul className="pad-facts">
+      <ul className={styles["pad-facts"]}>
         {facts.map(([id, says, odd]) => (
-          <li key={id} className={odd ? "odd" : ""}>
+          <li key={id} className={odd ? styles.odd : ""}>
             <span>{t(`runState.of.${id}`)}</span> <b>{says}</b>
           </li>
         ))}

@@ -7,6 +7,7 @@ import { unitOf } from "../../parts/format";
 import { useKept } from "../../parts/use-kept";
 import { emptyReading, firstReading } from "../bench/draft";
 import { fieldsOf, units } from "../bench/readings";
+import styles from "./run.module.css";
 
 interface Props {
   run: RunView;
@@ -31,7 +32,7 @@ export function ReadingForm({ run, step, says, onRead }: Props) {
   const say = (f: string) => Object.entries(says).find(([k]) => k.endsWith(`reading.${f}`))?.[1];
   return (
     <form
-      className="run-read"
+      className={styles["run-read"]}
       onSubmit={(e) => {
         e.preventDefault();
         onRead(value);
@@ -40,7 +41,7 @@ export function ReadingForm({ run, step, says, onRead }: Props) {
       {fieldsOf(run.pad).map((f) => (
         <Gauge key={f} field={f} value={value[f] ?? ""} say={say(f)} onChange={(text) => change({ [f]: text })} />
       ))}
-      <Button htmlType="submit" type="primary" size="large" className="run-go" id="run-read">
+      <Button htmlType="submit" type="primary" size="large" className={styles["run-go"]} id="run-read">
         {t("run.takeReading")}
       </Button>
     </form>
@@ -61,7 +62,7 @@ function Gauge({
   const { t } = useTranslation();
   const { shown, type } = useShown(value, units[field], onChange);
   return (
-    <div className="run-field">
+    <div className={styles["run-field"]}>
       <label htmlFor={`run-${field}`}>{t(`meter.${field}`)}</label>
       <span className="rd-fig">
         <Input

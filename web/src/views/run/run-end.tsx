@@ -7,6 +7,7 @@ import { DataTable } from "../../parts/data-table";
 import { clock, day, figure } from "../../parts/format";
 import { GoButton } from "../../parts/go-button";
 import { StateMark } from "../../parts/state-mark";
+import styles from "./run.module.css";
 import { readingWords } from "./steps-done";
 import { clockOf } from "./timer";
 
@@ -32,8 +33,8 @@ export function RunEnd({ run }: { run: RunView }) {
   if (r.drainSeconds > 0) facts.push([t("run.drain"), clockOf(r.drainSeconds)]);
   if (r.chemicalsAt) facts.push([t("run.chemicals"), clock(r.chemicalsAt)]);
   return (
-    <section className="now run-end" aria-labelledby="end-head" data-back={run.outcome?.back}>
-      <h2 className="ask" id="end-head">
+    <section className={`${styles.now} run-end`} aria-labelledby="end-head" data-back={run.outcome?.back}>
+      <h2 className={styles.ask} id="end-head">
         {run.why ? t("run.endedEarly") : t("run.finished")}
       </h2>
       <p className="quiet">
@@ -54,7 +55,7 @@ export function RunEnd({ run }: { run: RunView }) {
         </p>
       )}
       {facts.length > 0 && (
-        <dl className="run-facts">
+        <dl className={styles["run-facts"]}>
           {facts.map(([k, v]) => (
             <div key={k}>
               <dt>{k}</dt>
@@ -129,7 +130,7 @@ function KeepLine({ run }: { run: RunView }) {
       </p>
     );
   return (
-    <div className="keep-line">
+    <div className={styles["keep-line"]}>
       <p>{t("run.lineOffer", { count: readings.length })}</p>
       <Button
         id="keep-line"

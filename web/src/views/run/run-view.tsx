@@ -9,6 +9,7 @@ import { LaneOfSteps } from "./lane-of-steps";
 import { AwayPanel, LeavePanel } from "./leaving";
 import { MannerButtons, useManner } from "./manner";
 import { PadPlate } from "./pad-plate";
+import styles from "./run.module.css";
 import { RunEnd } from "./run-end";
 import { StepNow } from "./step-now";
 import { StepsDone } from "./steps-done";
@@ -31,10 +32,10 @@ function Run({ id }: { id: string }) {
   }
   const step = stepOf(run);
   return (
-    <div className="frame run" data-run={run.ended ? "ended" : run.left ? "left" : "going"}>
+    <div className={`frame ${styles.run}`} data-run={run.ended ? "ended" : run.left ? "left" : "going"}>
       <PadPlate run={run} />
-      <main className="run-main" id="page">
-        <header className="proc">
+      <main className={styles["run-main"]} id="page">
+        <header className={styles.proc}>
           <div>
             <h1>{run.name}</h1>
             {step && (
@@ -54,7 +55,7 @@ function Run({ id }: { id: string }) {
           </p>
         )}
         {waiting > 0 && (
-          <p className="run-waits" role="status" id="run-waits">
+          <p className={styles["run-waits"]} role="status" id="run-waits">
             {t(trouble ? "run.keptHere" : "run.sending", { count: waiting })}
           </p>
         )}
@@ -65,7 +66,7 @@ function Run({ id }: { id: string }) {
         )}
         {!run.ended && !run.left && step && <LeavePanel run={run} step={step} act={act} waits={waiting > 0} />}
       </main>
-      <aside className="run-side">
+      <aside className={styles["run-side"]}>
         <StepsDone run={run} />
         <Fold head={t("run.cautions")} open={run.script.steps[0]?.id === run.at}>
           <ul className="care">

@@ -8,6 +8,7 @@ import type { ScriptStep, StepOption } from "./follow";
 import { Glass } from "./glass";
 import type { Manner } from "./manner";
 import { ReadingForm } from "./reading-form";
+import styles from "./run.module.css";
 import { clockOf, TimerFace } from "./timer";
 import { useAlarm, useElapsed } from "./use-timer";
 
@@ -47,7 +48,7 @@ export function StepNow({ run, step, says, act, how }: Props) {
   const at = run.script.steps.findIndex((s) => s.id === step.id);
   const then = run.script.steps[at + 1];
   return (
-    <section className={`now now-${step.kind}`} aria-labelledby="step-head" data-step={step.id}>
+    <section className={`${styles.now} now-${step.kind}`} aria-labelledby="step-head" data-step={step.id}>
       {step.care.length > 0 && (
         <ul className="care">
           {step.care.map((c) => (
@@ -60,11 +61,11 @@ export function StepNow({ run, step, says, act, how }: Props) {
       )}
       {step.timer && elapsed !== undefined && <TimerFace timer={step.timer} elapsed={elapsed} />}
       {step.kind !== "interlock" && (
-        <h2 className="ask" id="step-head">
+        <h2 className={styles.ask} id="step-head">
           {step.says}
         </h2>
       )}
-      {step.kind !== "interlock" && step.hint && <p className="hint">{step.hint}</p>}
+      {step.kind !== "interlock" && step.hint && <p className={styles.hint}>{step.hint}</p>}
       {step.kind !== "interlock" && step.why && <p className="quiet">{step.why}</p>}
       {step.recalls && <Recalled run={run} count={step.recalls} />}
       {step.kind === "interlock" && <Interlock step={step} onGo={go} />}
@@ -80,7 +81,7 @@ export function StepNow({ run, step, says, act, how }: Props) {
         <Button
           type="primary"
           size="large"
-          className="run-go"
+          className={styles["run-go"]}
           id="run-timer"
           onClick={() => act({ act: "timer", step: step.id })}
         >
@@ -94,7 +95,7 @@ export function StepNow({ run, step, says, act, how }: Props) {
         <EarlyEnd timer={step.timer} elapsed={elapsed ?? 0} why={why} onWhy={setWhy} />
       )}
       {then?.kind === "interlock" && (
-        <p className="then">
+        <p className={styles.then}>
           <StateMark mark="stop" size={18} />
           <span>
             {t("run.then", { n: at + 2 })} <b>{then.says}</b>
@@ -109,7 +110,7 @@ export function StepNow({ run, step, says, act, how }: Props) {
 function Recalled({ run, count }: { run: RunView; count: string }) {
   const counted = new Set(run.script.steps.filter((s) => s.timer?.count === count).map((s) => s.id));
   return (
-    <dl className="run-facts" id="run-recalls">
+    <dl className={styles["run-facts"]} id="run-recalls">
       {run.done
         .filter((d) => counted.has(d.step) && d.seconds > 0)
         .map((d) => (
@@ -126,16 +127,22 @@ function Recalled({ run, count }: { run: RunView; count: string }) {
 function Interlock({ step, onGo }: { step: ScriptStep; onGo: (o: StepOption) => void }) {
   const { t } = useTranslation();
   return (
-    <div className="lock">
-      <p className="lock-say">
+    <div className={styles.lock}>
+      <p className={styles["lock-say"]}>
         <StateMark mark="stop" size={22} />
         <span>
           <b id="step-head">{step.says}</b>
           {step.why && <small>{step.why}</small>}
         </span>
       </p>
-      {step.hint && <p className="hint">{step.hint}</p>}
-      <Button type="primary" size="large" className="lock-btn" id="run-confirm" onClick={() => onGo(step.options[0])}>
+      {step.hint && <p className={styles.hint}>{step.hint}</p>}
+      <Button
+        type="primary"
+        size="large"
+        className={styles["lock-btn"]}
+        id="run-confirm"
+        onClick={() => onGo(step.options[0])}
+      >
         {t("run.confirm")}
       </Button>
     </div>
@@ -157,7 +164,7 @@ function Answers({ step, onGo, waits }: AnswersProps) {
       <Button
         type="primary"
         size="large"
-        className="run-go"
+        className={styles["run-go"]}
         data-option={o.id}
         disabled={waits(o)}
         onClick={() => onGo(o)}
@@ -168,12 +175,12 @@ function Answers({ step, onGo, waits }: AnswersProps) {
   }
   const last = step.options.findLast((o) => !o.ends);
   return (
-    <div className="answers">
+    <div className={styles.answers}>
       {step.options.map((o) => (
         <button
           key={o.id}
           type="button"
-          className={`ans-btn ${o.ends ? "ends" : ""} ${o.id === last?.id ? "main" : ""}`}
+          className={`${styles["ans-btn"]} ${o.ends ? styles.ends : ""} ${o.id === last?.id ? styles.main : ""}`}
           data-option={o.id}
           disabled={waits(o)}
           onClick={() => onGo(o)}

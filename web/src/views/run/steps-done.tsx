@@ -1,6 +1,7 @@
 import { useTranslation } from "react-i18next";
 import type { RunView } from "../../api/client";
 import { clock, figure, measured } from "../../parts/format";
+import styles from "./run.module.css";
 import { clockOf } from "./timer";
 
 type Reading = NonNullable<RunView["done"][number]["reading"]>;
@@ -18,7 +19,7 @@ export function readingWords(r: Reading): string {
 export function StepsDone({ run }: { run: RunView }) {
   const { t } = useTranslation();
   return (
-    <section className="steps-done" aria-labelledby="done-head">
+    <section className={styles["steps-done"]} aria-labelledby="done-head">
       <h2 id="done-head">{t("run.doneTitle")}</h2>
       {run.done.length === 0 && <p className="quiet">{t("run.doneNone")}</p>}
       <ol>
@@ -29,7 +30,7 @@ export function StepsDone({ run }: { run: RunView }) {
             <span>
               {d.says}
               {d.answer && <b> {d.answer}</b>}
-              {d.reading && <b className="read"> {readingWords(d.reading)}</b>}
+              {d.reading && <b className={styles.read}> {readingWords(d.reading)}</b>}
               {d.early && <span className="quiet"> {t("run.endedSooner", { why: d.early })}</span>}
               {d.seconds > 0 && <span className="quiet"> {clockOf(d.seconds)}</span>}
               {d.by && d.by !== run.by && <span className="quiet"> {d.by}</span>}
@@ -39,7 +40,7 @@ export function StepsDone({ run }: { run: RunView }) {
       </ol>
       {run.notes.map((n, i) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: notes are only added
-        <p key={i} className="run-noted">
+        <p key={i} className={styles["run-noted"]}>
           {n}
         </p>
       ))}

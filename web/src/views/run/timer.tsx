@@ -1,5 +1,6 @@
 import { useTranslation } from "react-i18next";
 import type { ScriptStep } from "./follow";
+import styles from "./run.module.css";
 
 export function clockOf(seconds: number): string {
   const s = Math.floor(seconds);
@@ -26,19 +27,19 @@ export function TimerFace({ timer, elapsed }: { timer: NonNullable<ScriptStep["t
   const over = timer.most > 0 && elapsed >= timer.most;
   const says = over ? "over" : elapsed >= timer.low ? "usual" : "count";
   return (
-    <div className={`timer-face ${over ? "over" : ""}`}>
-      <div className="timer">
-        <span className="clock" role="timer" aria-label={t("run.elapsed")}>
+    <div className={`${styles["timer-face"]} ${over ? "over" : ""}`}>
+      <div className={styles.timer}>
+        <span className={styles.clock} role="timer" aria-label={t("run.elapsed")}>
           {clockOf(elapsed)}
         </span>
-        <span className="clock-say">{t(`run.counts.${timer.count}`)}</span>
+        <span className={styles["clock-say"]}>{t(`run.counts.${timer.count}`)}</span>
       </div>
-      <svg className="timerule" viewBox="0 0 358 34" aria-hidden="true">
-        <rect x="4" y="6" width="350" height="5" className="rule-bed" />
+      <svg className={styles.timerule} viewBox="0 0 358 34" aria-hidden="true">
+        <rect x="4" y="6" width="350" height="5" className={styles["rule-bed"]} />
         <path className="measured" d={`M4 8.5H${x(elapsed)}`} />
         <path className="expected" d={`M${x(timer.low)} 15v8H${x(timer.high)}v-8`} />
       </svg>
-      <p className="timer-says" role="status">
+      <p className={styles["timer-says"]} role="status">
         {t(`run.${says}`, { usual: span(timer.low, timer.high, t), most: clockOf(timer.most) })}
       </p>
     </div>

@@ -7,6 +7,7 @@ import { Brand } from "../../parts/glyphs";
 import { Paper } from "../../parts/paper";
 import { PaperDoors } from "../../parts/paper-doors";
 import { Loading, Trouble } from "../../parts/quiet-states";
+import styles from "./shared.module.css";
 
 /** What a customer's link opens, signed out: their own pool's papers. */
 export default function SharedView() {
@@ -34,7 +35,7 @@ export default function SharedView() {
   if (shared.isError) return <Trouble error={shared.error} onRetry={() => shared.refetch()} />;
   if (!shared.data) return <Loading />;
   return (
-    <main className="shared">
+    <main className={styles.shared}>
       <header className="no-print">
         <p className="part-acts">
           <Brand /> <b>{shared.data.company}</b>

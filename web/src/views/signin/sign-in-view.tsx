@@ -3,6 +3,7 @@ import { useTranslation } from "react-i18next";
 import { api, type Problem } from "../../api/client";
 import { Brand } from "../../parts/glyphs";
 import { StateMark } from "../../parts/state-mark";
+import styles from "./signin.module.css";
 
 export default function SignInView({ demo, onDone }: { demo: boolean; onDone: () => void }) {
   const { t } = useTranslation();
@@ -10,7 +11,7 @@ export default function SignInView({ demo, onDone }: { demo: boolean; onDone: ()
   const asRole = api.useMutation("post", "/api/v1/demo/sign-in", { onSuccess: onDone });
   const error = (signIn.error ?? asRole.error) as Problem | null;
   return (
-    <main className="sign-in">
+    <main className={styles["sign-in"]}>
       <h1>
         <Brand /> {t("brand")}
       </h1>

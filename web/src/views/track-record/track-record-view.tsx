@@ -6,6 +6,7 @@ import { percent } from "../../parts/format";
 import { diamond } from "../../parts/glyphs";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { StateMark } from "../../parts/state-mark";
+import styles from "./track-record.module.css";
 
 /** How often what was shown turned out right, by the company's own settled visits. */
 export function TrackRecordView() {
@@ -43,7 +44,7 @@ function Told({ record: r }: { record: TrackRecord }) {
           {t("track.few", { enough })}
         </p>
       )}
-      <div className="track">
+      <div className={styles.track}>
         <section>
           <h2>{t("track.reliability")}</h2>
           <p className="quiet">{t("track.how")}</p>
@@ -103,7 +104,7 @@ function Reliability({ record: r }: { record: TrackRecord }) {
   const y = (p: number) => 316 - 300 * p;
   return (
     <svg
-      className="chart track-chart"
+      className={`chart ${styles["track-chart"]}`}
       viewBox="0 0 372 352"
       role="img"
       aria-label={t("track.label", { count: r.bins.length })}

@@ -9,6 +9,7 @@ import { Tool } from "../../parts/glyphs";
 import { Materials } from "../../parts/materials";
 import { StateMark } from "../../parts/state-mark";
 import { type Day, type Due, type Load, loadOf, type Stop, takes } from "./drag";
+import styles from "./week.module.css";
 
 /** Days as columns, a row for each technician. */
 export function WeekBoard({ week, desk, onLeave }: { week: WeekView; desk: boolean; onLeave: (id: string) => void }) {
@@ -22,9 +23,9 @@ export function WeekBoard({ week, desk, onLeave }: { week: WeekView; desk: boole
   if (week.days.length === 0) return <p className="empty">{t("week.none")}</p>;
   return (
     <div className="board" style={{ "--days": dates.length } as React.CSSProperties}>
-      <span className="corner" />
+      <span className={styles.corner} />
       {dates.map((date) => (
-        <h2 key={date} className="day-head">
+        <h2 key={date} className={styles["day-head"]}>
           {planDay(date)}
           {date === today() && <em> {t("week.today")}</em>}
         </h2>
@@ -68,12 +69,12 @@ function DayCell({ date, person, day: d }: { date: string; person: { id: string;
   return (
     <section
       ref={setNodeRef}
-      className={`week-day ${may ? "may" : ""} ${isOver && may ? "over" : ""}`}
+      className={`${styles["week-day"]} ${may ? styles.may : ""} ${isOver && may ? "over" : ""}`}
       data-day={date}
       data-technician={person.name}
       aria-label={`${planDay(date)}, ${person.name}`}
     >
-      <h4 className="narrow-head">
+      <h4 className={styles["narrow-head"]}>
         {planDay(date)} <span className="quiet">{person.name}</span>
       </h4>
       {!d && <p className="quiet">{t("week.free")}</p>}
@@ -85,7 +86,7 @@ function DayCell({ date, person, day: d }: { date: string; person: { id: string;
               <span className="n">{Math.round(d.minutes)}</span> {t("week.of", { limit: d.limit })}
             </span>
           </p>
-          <meter className="day-meter" min={0} max={d.limit} value={Math.min(d.limit, d.minutes)}>
+          <meter className={styles["day-meter"]} min={0} max={d.limit} value={Math.min(d.limit, d.minutes)}>
             {Math.round(d.minutes)}
           </meter>
           <ol>
@@ -94,7 +95,7 @@ function DayCell({ date, person, day: d }: { date: string; person: { id: string;
             ))}
           </ol>
           {d.slid.map((s) => (
-            <p key={s.street + s.name} className="slid" data-slid={s.street}>
+            <p key={s.street + s.name} className={styles.slid} data-slid={s.street}>
               <StateMark mark="hold" size={16} />
               <span>
                 <b>{t("week.slid", { street: s.street, name: s.name, to: day(s.to) })}</b> {s.why}
@@ -115,12 +116,12 @@ function StopCard({ stop: s, day: d }: { stop: Stop; day: Day }) {
     data: { load },
   });
   return (
-    <li ref={setNodeRef} data-stop={s.street} className={isDragging ? "lifted" : ""}>
-      <div className="stop-line">
+    <li ref={setNodeRef} data-stop={s.street} className={isDragging ? styles.lifted : ""}>
+      <div className={styles["stop-line"]}>
         <button
           type="button"
           ref={setActivatorNodeRef}
-          className="grip"
+          className={styles.grip}
           data-grip={s.street}
           {...attributes}
           {...listeners}
@@ -153,7 +154,7 @@ function Work({ load, due: w }: { load: Load; due: Due }) {
     <button
       type="button"
       ref={setNodeRef}
-      className={`week-work ${isDragging ? "lifted" : ""}`}
+      className={`${styles["week-work"]} ${isDragging ? styles.lifted : ""}`}
       data-work={w.item}
       {...attributes}
       {...listeners}

@@ -5,6 +5,7 @@ import { api, type Problem, type WeekView } from "../../api/client";
 import { useChanged } from "../../api/use-changed";
 import { Choice } from "../../parts/choice";
 import { StateMark } from "../../parts/state-mark";
+import styles from "./week.module.css";
 
 /** A technician leaves: who takes the pools over. Asked before anything is done. */
 export function Leaving({ id, people, onEnd }: { id: string; people: WeekView["people"]; onEnd: () => void }) {
@@ -16,7 +17,7 @@ export function Leaving({ id, people, onEnd }: { id: string; people: WeekView["p
   const problem = leave.error as Problem | null;
   return (
     <form
-      className="leaving"
+      className={styles.leaving}
       onSubmit={(e) => {
         e.preventDefault();
         leave.mutate(

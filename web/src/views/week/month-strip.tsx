@@ -3,6 +3,7 @@ import { useTranslation } from "react-i18next";
 import type { WeekView } from "../../api/client";
 import { planDay } from "../../parts/format";
 import { loadOf, takes } from "./drag";
+import styles from "./week.module.css";
 
 type StripDay = WeekView["strip"][number];
 
@@ -17,10 +18,15 @@ export function MonthStrip({ week, onWeek }: { week: WeekView; onWeek: (n: numbe
     weeks[n] = [...(weeks[n] ?? []), d];
   }
   return (
-    <nav className="strip-weeks" aria-label={t("week.strip")}>
+    <nav className={styles["strip-weeks"]} aria-label={t("week.strip")}>
       {weeks.map((days, n) => (
-        <section key={days[0].date} className={n === shown ? "on" : ""}>
-          <button type="button" className="strip-week" aria-pressed={n === shown} onClick={() => onWeek(n + 1)}>
+        <section key={days[0].date} className={n === shown ? styles.on : ""}>
+          <button
+            type="button"
+            className={styles["strip-week"]}
+            aria-pressed={n === shown}
+            onClick={() => onWeek(n + 1)}
+          >
             {n === 0 ? t("week.thisWeek") : t("week.weekOf", { day: planDay(days[0].date) })}
           </button>
           <ol>
@@ -49,7 +55,7 @@ function StripBar({ day: d }: { day: StripDay }) {
     <li
       ref={setNodeRef}
       data-strip={d.date}
-      className={`${may ? "may" : ""} ${isOver ? "over" : ""}`}
+      className={`${may ? styles.may : ""} ${isOver ? "over" : ""}`}
       title={t("week.stripDay", {
         day: planDay(d.date),
         stops: d.stops,

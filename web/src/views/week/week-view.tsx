@@ -25,6 +25,7 @@ import { CalendarAddress } from "./calendar-address";
 import { byTheKeys, type Load, loadOf, type Place, placeOf, takes, underTheHand } from "./drag";
 import { Leaving } from "./leaving";
 import { MonthStrip } from "./month-strip";
+import styles from "./week.module.css";
 
 /** The weeks to come: stops, due work, minutes against the day's limit, what slid and why; drag to move. */
 export function WeekView() {
@@ -144,10 +145,10 @@ function Desk({ week, desk, onWeek }: { week: Week; desk: boolean; onWeek: (n: n
         },
       }}
     >
-      <div className="week">
+      <div className={styles.week}>
         <MonthStrip week={week} onWeek={onWeek} />
         {done && !problem && (
-          <p className="state-line moved" role="status">
+          <p className={`state-line ${styles.moved}`} role="status">
             <StateMark mark="fine" />
             <span>{done.says}</span>
             <Button size="small" id="undo-move" onClick={done.undo}>
@@ -156,7 +157,7 @@ function Desk({ week, desk, onWeek }: { week: Week; desk: boolean; onWeek: (n: n
           </p>
         )}
         {problem && (
-          <p className="state-line moved" role="alert">
+          <p className={`state-line ${styles.moved}`} role="alert">
             <StateMark mark="act" />
             <span>{Object.values(fieldSays(problem))[0] ?? problem.detail ?? t("state.offline")}</span>
             <Button size="small" onClick={reset}>
@@ -181,7 +182,7 @@ function Desk({ week, desk, onWeek }: { week: Week; desk: boolean; onWeek: (n: n
         )}
         <CalendarAddress />
       </div>
-      <DragOverlay dropAnimation={null}>{held && <div className="drag-chip">{named(held)}</div>}</DragOverlay>
+      <DragOverlay dropAnimation={null}>{held && <div className={styles["drag-chip"]}>{named(held)}</div>}</DragOverlay>
     </DndContext>
   );
 }
