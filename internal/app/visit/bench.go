@@ -17,6 +17,7 @@ import (
 	"fairlap/core/upkeep"
 	"fairlap/core/words"
 	"fairlap/internal/app/access"
+	"fairlap/internal/app/company"
 	"fairlap/internal/app/standing"
 	"fairlap/internal/store"
 )
@@ -39,6 +40,8 @@ type Bench struct {
 	Points      []upkeep.LoadPoint `json:"points" nullable:"false" doc:"loads since the last cleaning"`
 	Forecast    upkeep.Belief      `json:"forecast" doc:"load expected today, before any reading"`
 	NextVisit   time.Time          `json:"nextVisit"`
+	Phone       string             `json:"phone" doc:"the customer's"`
+	Photo       string             `json:"photo" doc:"id of the picture that stands for the pool; empty: none"`
 	Before      *LastReading       `json:"before,omitempty" doc:"what the meters said at the visit before"`
 }
 
@@ -107,6 +110,14 @@ func (s *Service) Bench(ctx context.Context, a access.Actor, stop uuid.UUID) (Be
 		}
 	}
 	b.Before = lastReading(at.Before)
+	b.Photo = company.IDOr(at.Record.Pool.PhotoID)
+	if id := at.Record.Pool.CustomerID; id != nil {
+		who, err := s.keeper.Store.Customers(ctx, []uuid.UUID{*id})
+		if err != nil {
+			return b, fmt.Errorf("reading the customer: %w", err)
+		}
+		b.Phone = who[*id].Phone
+	}
 	if n := len(at.Before); n > 0 {
 		_, b.Open = standing.OpenSuspect(at.Before[n-1], m.Doc.Filter.Kind)
 	}

@@ -1708,6 +1708,10 @@ export interface components {
             /** @description suspect left open at the last visit */
             open: string;
             pad: components["schemas"]["PadFacts"];
+            /** @description the customer's */
+            phone: string;
+            /** @description id of the picture that stands for the pool; empty: none */
+            photo: string;
             /** Format: date-time */
             plannedAt: string;
             /** @description loads since the last cleaning */

@@ -2,12 +2,12 @@ import { Button, Drawer } from "antd";
 import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
 import { Tool } from "../parts/glyphs";
+import { useWide } from "../parts/use-wide";
 import { useTheme } from "../theme/use-theme";
 import { useMe, useSignOut } from "./me";
 import styles from "./more.module.css";
 import { type Over, useOver } from "./over";
 import { morePlaces } from "./places";
-import { useWide } from "./use-wide";
 
 /** Every other page, the list of keys and marks, the page's shade, the way out. */
 export function More({ open, onClose }: { open: boolean; onClose: () => void }) {

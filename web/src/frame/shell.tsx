@@ -1,5 +1,6 @@
 import { type ReactNode, useState } from "react";
 import { useTranslation } from "react-i18next";
+import { useWide } from "../parts/use-wide";
 import { BottomBar } from "./bottom-bar";
 import { Find } from "./find";
 import { Keys, useKeys } from "./keys";
@@ -7,7 +8,6 @@ import { More } from "./more";
 import { type Over, OverContext } from "./over";
 import styles from "./shell.module.css";
 import { Sider } from "./sider";
-import { useWide } from "./use-wide";
 
 /** What stands around every page: the side on a desk, the bar on a phone, and what opens over both. */
 export function Shell({ children, bare }: { children: ReactNode; bare: boolean }) {

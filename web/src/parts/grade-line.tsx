@@ -5,6 +5,7 @@ import { DataTable } from "./data-table";
 import { axisMarks, difference, figure, toShown, toTrade, unitOf } from "./format";
 import { diamond, stationPaths } from "./glyphs";
 import styles from "./grade-line.module.css";
+import { useWide } from "./use-wide";
 
 type Grade = NonNullable<Verdict["grade"]>;
 type Reading = Verdict["readings"][number];
@@ -71,6 +72,7 @@ interface GradeLineProps {
 
 export function GradeLine({ grade, reading, suctionWords, table }: GradeLineProps) {
   const { t } = useTranslation();
+  const wide = useWide();
   const name = (id: string) => (id === "suction" ? suctionWords : t(`station.${id}`));
   const clean = points(grade, "clean");
   const today = points(grade, "today");
@@ -82,12 +84,7 @@ export function GradeLine({ grade, reading, suctionWords, table }: GradeLineProp
   const label = t("grade.label", { rpm: figure(grade.rpm, "rpm"), say });
   if (table) return <GradeTable grade={grade} name={name} />;
   const drawing = { grade, reading, clean, today, marks, top, deep, say, label, name };
-  return (
-    <>
-      <WideGrade {...drawing} />
-      <TallGrade {...drawing} />
-    </>
-  );
+  return wide ? <WideGrade {...drawing} /> : <TallGrade {...drawing} />;
 }
 
 function sentence(grade: Grade, t: TFunction): [string, string, string, string] | null {
@@ -297,7 +294,7 @@ function TallGrade(d: Drawing) {
   const xy = ([s, p]: [number, number]) => `${axis.level(p).toFixed(1)},${axis.along(s).toFixed(1)}`;
   const step = d.top > 20 ? 10 : 5;
   return (
-    <svg className={`${styles.grade} ${styles["grade-tall"]}`} viewBox="0 0 358 452" role="img" aria-label={d.label}>
+    <svg className={`${styles.grade}`} viewBox="0 0 358 452" role="img" aria-label={d.label}>
       <Hatches />
       <rect x={x0} y="26" width={zero - x0} height="422" fill="var(--paper-sunk)" />
       <g className="grid">

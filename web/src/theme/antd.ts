@@ -68,7 +68,7 @@ export function antdTheme(): ThemeConfig {
         inkBarColor: token("--petrol"),
         titleFontSize: 16,
         horizontalItemGutter: 0,
-        horizontalItemPadding: "12px 14px",
+        horizontalItemPadding: "12px 8px",
       },
       Badge: { colorError: token("--petrol"), textFontSize: 14 },
       Table: {

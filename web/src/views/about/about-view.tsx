@@ -1,9 +1,9 @@
 import { useTranslation } from "react-i18next";
 import { useParams } from "react-router";
 import { api } from "../../api/client";
+import { PoolFrame } from "../../frame/pool-frame";
 import { longDay } from "../../parts/format";
 import { AddPhoto, Photos } from "../../parts/photos";
-import { PoolFrame } from "../../parts/pool-frame";
 import styles from "./about.module.css";
 import { Archive } from "./archive";
 import { CustomerPart } from "./customer-part";

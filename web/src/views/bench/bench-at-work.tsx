@@ -1,50 +1,49 @@
-import { Button } from "antd";
+import { Button, Tabs } from "antd";
 import { useEffect, useMemo, useState } from "react";
 import { useTranslation } from "react-i18next";
-import { Link, useLocation, useNavigate } from "react-router";
-import {
-  api,
-  type Bench,
-  type Findings,
-  fieldSays,
-  http,
-  mayPass,
-  type PoolWork,
-  type Problem,
-} from "../../api/client";
-import { useChanged } from "../../api/use-changed";
+import { Link, useLocation } from "react-router";
+import { type Bench, type Findings, http, type PoolWork } from "../../api/client";
 import { useMe } from "../../frame/me";
-import { clock, daysBetween, longDay, measured, now } from "../../parts/format";
+import { now } from "../../parts/format";
 import { Tool } from "../../parts/glyphs";
 import { GoButton } from "../../parts/go-button";
-import { GradeLine } from "../../parts/grade-line";
 import { PumpPlate } from "../../parts/pump-plate";
 import { RunsAndWork, useWork } from "../../parts/runs-and-work";
 import { StartRun } from "../../parts/start-run";
 import { StateMark } from "../../parts/state-mark";
-import { Where } from "../../parts/where";
+import { useWide } from "../../parts/use-wide";
 import styles from "./bench.module.css";
-import { asVisit, emptyReading, findingsOf, stamped, useDraft } from "./draft";
+import { emptyReading, findingsOf, stamped, useDraft } from "./draft";
+import { Earlier } from "./earlier";
 import { Found } from "./found";
+import { GradeSection } from "./grade-section";
 import { Chronic, Cleaning, NextCheck, Suspects, WhatIf } from "./judge";
 import { useBenchKeys } from "./keys";
 import { LogSheet } from "./log-sheet";
+import { OneLine } from "./one-line";
 import { Readings } from "./readings";
+import { Saved, useNextStop } from "./saved";
 import { Signs } from "./signs";
+import { StopHead } from "./stop-head";
 import { takeOver } from "./take-over";
+import { type JustSaved, useSend } from "./use-send";
 import { useVerdict } from "./use-verdict";
 import { otherwise, useWhatIf } from "./what-if";
 
-/** Milliseconds between tries to send a logged visit. */
-const sendAgain = 4000;
+type Tab = "suspects" | "seen" | "grade" | "clean" | "before";
 
+/** A stop at work: what is read and seen, what it means, what to do about it. */
 export function BenchAtWork({ bench }: { bench: Bench }) {
   const { t } = useTranslation();
   const me = useMe();
-  const { draft, change, clear, kept } = useDraft(bench.stopId);
+  const wide = useWide();
+  const [tab, setTab] = useState<Tab>("suspects");
+  const kept = useDraft(bench.stopId);
+  const { draft, change } = kept;
   const { readings: typed, signs: seen, signsAt, called } = draft;
+  const state = useLocation().state as { called?: boolean; saved?: JustSaved } | null;
   // Opened because somebody called: said once, and taken back by a tap.
-  const callOut = Boolean((useLocation().state as { called?: boolean } | null)?.called);
+  const callOut = Boolean(state?.called);
   useEffect(() => {
     if (callOut && called === undefined) change({ called: true });
   }, [callOut, called, change]);
@@ -58,8 +57,7 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
   /** What is read and seen goes to the draft, or nowhere while trying. */
   const find = (part: Partial<Findings>) => (trying.tried ? trying.change(part) : change(part));
   const { verdict, stale, says, trouble, retry } = useVerdict(bench.stopId, findings);
-  const [table, setTable] = useState(false);
-  const send = useSend(bench, draft, change, clear);
+  const send = useSend(bench, kept);
   useBenchKeys(bench.stopId);
   const work = useWork(bench.pool.id, bench.stopId);
   const taken = work && !bench.visitId && !draft.closedAt ? takeOver(draft, work.runs) : undefined;
@@ -107,278 +105,234 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
     ) : null;
   const asRun = (sign: string) => startOf(work?.procedures.find((p) => p.checks.includes(sign)));
   const mend = (fault: string) => startOf(work?.procedures.find((p) => p.mends.includes(fault)));
-  const pump = draft.pump === "unknown" && rpm ? "running" : draft.pump;
+  const bound = verdict?.state === "stop";
+  const saved = bench.visitId && !draft.corrects ? state?.saved : undefined;
+  const openTab = (what: Tab) => {
+    setTab(what);
+    requestAnimationFrame(() =>
+      document.getElementById(wide ? what : "stop-tabs")?.scrollIntoView({ block: "start", behavior: "instant" }),
+    );
+  };
+
+  const plate = (
+    <PumpPlate
+      state={draft.pump === "unknown" && rpm ? "running" : draft.pump}
+      rpm={rpm}
+      onState={(pump) => change({ pump })}
+    />
+  );
+  const first = (
+    <>
+      {trying.tried && <WhatIf before={trying.before} verdict={verdict} onBack={trying.stop} />}
+      {verdict?.dangers.map((d) => (
+        <p key={d.code} className={`danger ${d.stop ? "stop" : ""}`} role="alert">
+          <StateMark mark="stop" size={22} />
+          <b>{d.says}</b>
+        </p>
+      ))}
+      {saved && <Saved bench={bench} saved={saved} change={change} />}
+      {bench.visitId && !draft.corrects && !saved && (
+        <p className={styles.logged}>
+          <StateMark mark="fine" />
+          <span>
+            {t("bench.logged")} <Link to={`/visits/${bench.visitId}`}>{t("bench.openVisit")}</Link>
+          </span>
+        </p>
+      )}
+    </>
+  );
+  const readingsPart = (
+    <Readings
+      bench={bench}
+      readings={readings}
+      verdict={verdict}
+      says={says}
+      onChange={(is) => find({ readings: stamped(readings, is) })}
+      onDemo={me.demo && !trying.tried ? readDemo : undefined}
+    />
+  );
+  const grade = <GradeSection bench={bench} verdict={verdict} />;
+  const seenPart = (
+    <>
+      <Signs signs={bench.signs} answers={signs} onAnswer={answer} />
+      <Button
+        id="called"
+        className={styles.called}
+        type={findings.called ? "primary" : "dashed"}
+        aria-pressed={Boolean(findings.called)}
+        onClick={() => find({ called: !findings.called })}
+      >
+        {t("bench.called")}
+      </Button>
+    </>
+  );
+  const notices = bench.notices.length > 0 && (
+    <section className="sec" aria-label={t("bench.notices")} id="notices">
+      {bench.notices.map((n) => (
+        <p key={n} className="advice">
+          <StateMark mark="job" />
+          <span>{n}</span>
+        </p>
+      ))}
+    </section>
+  );
+  const troublePart = trouble && (
+    <p className="advice" role="alert">
+      <StateMark mark="act" />
+      <span>
+        {trouble.status ? trouble.detail : t("state.offline")}{" "}
+        <Button type="link" size="small" onClick={retry}>
+          {t("state.retry")}
+        </Button>
+      </span>
+    </p>
+  );
+  const boundPart = bound && <p className={styles.bound}>{t("bench.bound")}</p>;
+  const free = verdict && !bound ? verdict : undefined;
+  const suspects = free && (
+    <>
+      <Found verdict={free} mend={asRun} />
+      <Suspects
+        verdict={free}
+        onWhatIf={trying.tried || draft.closedAt ? undefined : () => trying.start(free, {})}
+        mend={mend}
+        onOtherwise={(e) => trying.start(free, otherwise(e, readings, signs))}
+      />
+    </>
+  );
+  const next = free && <NextCheck verdict={free} onAnswer={answer} onRead={takeReading} asRun={asRun} />;
+  const clean = free && <Cleaning bench={bench} verdict={free} />;
+  const chronic = free && <Chronic verdict={free} />;
+  const workPart = work && !bound && (
+    <RunsAndWork
+      pool={bench.pool.id}
+      stop={bench.stopId}
+      rpm={rpm}
+      work={work}
+      due={verdict?.advice.action === "clean"}
+    />
+  );
+  const tabs: { key: Tab; children: React.ReactNode }[] = [
+    {
+      key: "suspects",
+      children: (
+        <>
+          {boundPart}
+          {suspects}
+          {chronic}
+        </>
+      ),
+    },
+    { key: "seen", children: seenPart },
+    { key: "clean", children: bound ? boundPart : clean },
+    { key: "grade", children: grade },
+    { key: "before", children: <Earlier pool={bench.pool.id} /> },
+  ];
   return (
-    <div className={`frame ${styles.bench}`}>
-      <Header bench={bench} />
-      <PumpPlate state={pump} rpm={rpm} onState={(s) => change({ pump: s })} />
-      <main className={styles.work} id="page">
-        {trying.tried && <WhatIf before={trying.before} verdict={verdict} onBack={trying.stop} />}
-        {verdict?.dangers.map((d) => (
-          <p key={d.code} className={`danger ${d.stop ? "stop" : ""}`} role="alert">
-            <StateMark mark="stop" size={22} />
-            <b>{d.says}</b>
-          </p>
-        ))}
-        {bench.visitId && !draft.corrects && (
-          <p className={styles.logged}>
-            <StateMark mark="fine" />
-            <span>
-              {t("bench.logged")} <Link to={`/visits/${bench.visitId}`}>{t("bench.openVisit")}</Link>
-            </span>
-          </p>
-        )}
-        <section className={`sec ${styles["sec-grade"]}`} aria-labelledby="grade-head">
-          <div className="sec-head">
-            <h2 id="grade-head">{t("grade.title")}</h2>
-            <GradeKey />
-            {verdict?.grade && (
-              <Button type="link" aria-pressed={table} onClick={() => setTable(!table)}>
-                {t(table ? "grade.asLine" : "grade.asTable")}
-              </Button>
-            )}
+    <div className={`frame ${styles.bench}`} data-stop-state={bench.visitId ? "logged" : "open"}>
+      {wide ? (
+        <>
+          <StopHead bench={bench} />
+          {plate}
+          <main className={styles.work} id="page">
+            {first}
+            {grade}
+            {readingsPart}
+            {seenPart}
+            {notices}
+          </main>
+          <aside className={`${styles.judge} ${stale ? "stale" : ""}`} aria-live="polite" aria-busy={stale}>
+            {troublePart}
+            {boundPart}
+            {suspects}
+            {next}
+            {clean}
+            {chronic}
+            {workPart}
+          </aside>
+        </>
+      ) : (
+        <main className={styles.stop} id="page">
+          <StopHead bench={bench} />
+          {plate}
+          {first}
+          {readingsPart}
+          <div className={stale ? "stale" : ""} aria-live="polite" aria-busy={stale}>
+            {troublePart}
+            {verdict && <OneLine verdict={verdict} onOpen={openTab} />}
+            {next}
           </div>
-          {verdict?.grade ? (
-            <GradeLine
-              grade={verdict.grade}
-              reading={verdict.readings[0]}
-              suctionWords={bench.pad.suctionWords}
-              table={table}
-            />
-          ) : (
-            <p className="empty">{t("grade.empty")}</p>
-          )}
-        </section>
-        <Readings
-          pad={bench.pad}
-          readings={readings}
-          verdict={verdict}
-          says={says}
-          onChange={(is) => find({ readings: stamped(readings, is) })}
-          onDemo={me.demo && !trying.tried ? readDemo : undefined}
-        />
-        {verdict && <OneLine verdict={verdict} />}
-        <button
-          type="button"
-          id="called"
-          className={`${styles.chip} ${styles.called} ${findings.called ? "yes" : ""}`}
-          aria-pressed={Boolean(findings.called)}
-          onClick={() => find({ called: !findings.called })}
-        >
-          {t("bench.called")}
-        </button>
-        <Signs signs={bench.signs} answers={signs} onAnswer={answer} />
-        {bench.notices.length > 0 && (
-          <section className={`sec ${styles["sec-notices"]}`} aria-label={t("bench.notices")}>
-            {bench.notices.map((n) => (
-              <p key={n} className="advice">
-                <StateMark mark="job" />
-                <span>{n}</span>
-              </p>
-            ))}
-          </section>
-        )}
-      </main>
-      <aside className={`${styles.judge} ${stale ? "stale" : ""}`} aria-live="polite" aria-busy={stale}>
-        {trouble && (
-          <p className="advice" role="alert">
-            <StateMark mark="act" />
-            <span>
-              {trouble.status ? trouble.detail : t("state.offline")}{" "}
-              <Button type="link" onClick={retry}>
-                {t("state.retry")}
-              </Button>
-            </span>
-          </p>
-        )}
-        {verdict?.state === "stop" && <p className={styles.bound}>{t("bench.bound")}</p>}
-        {verdict && verdict.state !== "stop" && (
-          <>
-            <Found verdict={verdict} mend={asRun} />
-            <Suspects
-              verdict={verdict}
-              onWhatIf={trying.tried || draft.closedAt ? undefined : () => trying.start(verdict, {})}
-              mend={mend}
-              onOtherwise={(e) => trying.start(verdict, otherwise(e, readings, signs))}
-            />
-            <NextCheck verdict={verdict} onAnswer={answer} onRead={takeReading} asRun={asRun} />
-            <Cleaning bench={bench} verdict={verdict} />
-            <Chronic verdict={verdict} />
-          </>
-        )}
-        {work && verdict?.state !== "stop" && (
-          <RunsAndWork
-            pool={bench.pool.id}
-            stop={bench.stopId}
-            rpm={rpm}
-            work={work}
-            due={verdict?.advice.action === "clean"}
+          {workPart}
+          <Tabs
+            id="stop-tabs"
+            className={styles.tabs}
+            activeKey={tab}
+            onChange={(key) => setTab(key as Tab)}
+            items={tabs.map(({ key, children }) => ({ key, label: t(`bench.tab.${key}`), children }))}
+            destroyOnHidden
           />
-        )}
-      </aside>
-      <footer className={styles.acts}>
-        {bench.visitId && !draft.corrects ? (
-          <Button onClick={() => change({ corrects: bench.visitId, closing: true })}>{t("bench.correct")}</Button>
-        ) : (
-          <Button
-            type="primary"
-            size="large"
-            id="open-log"
-            disabled={Boolean(draft.closedAt || trying.tried)}
-            onClick={() => change({ closing: true })}
-          >
-            <span>{t(draft.corrects ? "bench.logCorrection" : "bench.log")}</span>
-            <Tool name="right" />
-          </Button>
-        )}
-        <GoButton to={`/pools/${bench.pool.id}`}>{t("bench.record")}</GoButton>
-        <span className={styles["acts-note"]} role="status" id="kept">
-          {draft.closedAt ? t("bench.sending") : kept ? t("bench.kept") : t("bench.notKept")}
-        </span>
-      </footer>
+          {notices}
+        </main>
+      )}
+      <Acts bench={bench} kept={kept} saved={Boolean(saved)} trying={Boolean(trying.tried)} />
       <LogSheet bench={bench} verdict={verdict} draft={draft} says={send.says} change={change} onLog={send.log} />
     </div>
   );
 }
 
-/** Sends a logged draft until the server has it; a mistake in it opens the sheet again. */
-function useSend(
-  bench: Bench,
-  draft: ReturnType<typeof useDraft>["draft"],
-  change: ReturnType<typeof useDraft>["change"],
-  clear: () => void,
-) {
-  const changed = useChanged();
-  const go = useNavigate();
-  const [says, setSays] = useState<Record<string, string>>({});
-  const save = api.useMutation("post", "/api/v1/visits");
-  const waiting = Boolean(draft.closedAt) && !save.isPending && !save.isSuccess;
-  // biome-ignore lint/correctness/useExhaustiveDependencies: one try a change of waiting
-  useEffect(() => {
-    if (!waiting) return;
-    const id = setTimeout(
-      () =>
-        save.mutate(
-          { body: asVisit(bench.stopId, draft) },
-          {
-            onSuccess: (v) => {
-              clear();
-              changed("pool");
-              go(`/pools/${v.poolId}`, { state: { saved: now().toISOString() } });
-            },
-            onError: (e) => {
-              if (mayPass(e) || (e as Problem).status === 401) return;
-              const fields = fieldSays(e as Problem);
-              setSays(Object.keys(fields).length ? renamed(fields) : { "": (e as Problem).detail ?? "" });
-              change({ closedAt: undefined, closing: true });
-            },
-          },
-        ),
-      save.isError ? sendAgain : 0,
-    );
-    return () => clearTimeout(id);
-  }, [waiting, save.failureCount, save.isError]);
-  return {
-    says,
-    log: () => {
-      setSays({});
-      save.reset();
-      change({ closing: false, closedAt: now().toISOString() });
-    },
-  };
-}
-
-/** A visit's findings sit one level deeper than the bench's. */
-const renamed = (fields: Record<string, string>) =>
-  Object.fromEntries(Object.entries(fields).map(([k, v]) => [k.replace(/^findings\./, ""), v]));
-
-function Header({ bench }: { bench: Bench }) {
+/** The stop's main action, above the bar on a phone: log it, correct it, or go on to the next. */
+function Acts({
+  bench,
+  kept: { draft, change, kept },
+  saved,
+  trying,
+}: {
+  bench: Bench;
+  kept: ReturnType<typeof useDraft>;
+  saved: boolean;
+  trying: boolean;
+}) {
   const { t } = useTranslation();
-  const p = bench.pool;
+  const next = useNextStop(bench.stopId);
+  const logged = bench.visitId && !draft.corrects;
+  const correct = () => change({ corrects: bench.visitId, closing: true });
   return (
-    <header className="pool">
-      <div className="pool-name">
-        <h1>{p.street}</h1>
-        <span className="stop-no">
-          {t("bench.stopOf", { n: bench.position, of: bench.of })}
-          <span className={styles.wide}>, {t("bench.planned", { at: clock(bench.plannedAt) })}</span>
-        </span>
-        <GoButton size="small" className={styles["to-paths"]} to={`/pools/${p.id}/paths?stop=${bench.stopId}`}>
-          {t("pages.paths")}
+    <footer className={styles.acts}>
+      {!logged && (
+        <Button
+          type="primary"
+          size="large"
+          id="open-log"
+          className={styles.main}
+          disabled={Boolean(draft.closedAt || trying)}
+          onClick={() => change({ closing: true })}
+        >
+          <span>{t(draft.corrects ? "bench.logCorrection" : "bench.log")}</span>
+          <Tool name="right" />
+        </Button>
+      )}
+      {logged && next !== undefined && (
+        <GoButton
+          type="primary"
+          size="large"
+          id="next-stop"
+          className={styles.main}
+          to={next ? `/stops/${next.id}` : "/"}
+        >
+          <span>{next ? t("saved.next", { street: next.street }) : t("saved.dayDone")}</span>
+          <Tool name="right" />
         </GoButton>
-      </div>
-      <p className="facts">
-        <span>{measured(Math.round(p.gallons / 100) * 100, "gal")}</span>
-        <span>{p.equipment}</span>
-        <span>
-          {p.lastCleaned ? t("bench.cleaned", { count: daysBetween(p.lastCleaned, now()) }) : t("bench.neverCleaned")}
+      )}
+      {logged && (
+        <Button id="correct" onClick={correct}>
+          {t("bench.correct")}
+        </Button>
+      )}
+      {!saved && (
+        <span className={styles["acts-note"]} role="status" id="kept">
+          {draft.closedAt ? t("bench.sending") : kept ? t("bench.kept") : t("bench.notKept")}
         </span>
-        {p.cleanLineAt && <span className={styles.wide}>{t("bench.cleanLine", { at: longDay(p.cleanLineAt) })}</span>}
-      </p>
-      <p className="gate">
-        {p.accessNote && (
-          <>
-            <Tool name="gate" size={18} />
-            {p.accessNote}
-          </>
-        )}
-        <Where pool={p} />
-        {bench.open && (
-          <span className={styles["left-open"]}>
-            <StateMark mark="open" />
-            {t("bench.leftOpen", { name: bench.open })}
-          </span>
-        )}
-      </p>
-    </header>
-  );
-}
-
-function GradeKey() {
-  const { t } = useTranslation();
-  return (
-    <ul className={styles.key}>
-      <li>
-        <svg width="34" height="10" aria-hidden="true">
-          <path className="expected" d="M0 5h34" />
-        </svg>
-        {t("grade.keyClean")}
-      </li>
-      <li>
-        <svg width="34" height="10" aria-hidden="true">
-          <path className="measured" d="M0 5h34" />
-        </svg>
-        {t("grade.keyToday")}
-      </li>
-      <li>
-        <svg width="16" height="16" viewBox="0 0 16 16" aria-hidden="true">
-          <path className="gauge" d="M8 1.5 14.5 8 8 14.5 1.5 8Z" />
-        </svg>
-        {t("grade.keyGauge")}
-      </li>
-    </ul>
-  );
-}
-
-const stateMark: Record<string, string> = {
-  stop: "stop",
-  reread: "act",
-  sound: "fine",
-  dirt: "fine",
-  past: "act",
-  suspect: "act",
-  unsure: "open",
-};
-
-/** The answer in one line: what it is, and what to do about it. */
-function OneLine({ verdict }: { verdict: NonNullable<ReturnType<typeof useVerdict>["verdict"]> }) {
-  const { t } = useTranslation();
-  return (
-    <section className={`sec ${styles["one-line"]}`} aria-label={t("bench.oneLine")} data-state={verdict.state}>
-      <a href="#suspects">
-        <StateMark mark={verdict.advice.action === "clean" ? "act" : (stateMark[verdict.state] ?? "open")} />{" "}
-        <b>{verdict.says}</b>
-      </a>
-    </section>
+      )}
+    </footer>
   );
 }

@@ -1,7 +1,6 @@
 import { Button, Checkbox, Drawer, Radio } from "antd";
 import { useTranslation } from "react-i18next";
 import type { Bench, Verdict } from "../../api/client";
-import { useWide } from "../../frame/use-wide";
 import { Chip, Chips } from "../../parts/chip";
 import { Choice } from "../../parts/choice";
 import { FieldLine } from "../../parts/field-line";
@@ -9,6 +8,7 @@ import { FigureField } from "../../parts/figure-field";
 import { chance } from "../../parts/format";
 import { Tool } from "../../parts/glyphs";
 import { useRunsComing } from "../../parts/runs-and-work";
+import { useWide } from "../../parts/use-wide";
 import { WordsField } from "../../parts/words-field";
 import type { Draft, WorkKind } from "./draft";
 import styles from "./log-sheet.module.css";

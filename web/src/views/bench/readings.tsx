@@ -1,4 +1,5 @@
 import { Button, Input, Space } from "antd";
+import { type KeyboardEvent, useRef } from "react";
 import { useTranslation } from "react-i18next";
 import type { Bench, TypedReading, Verdict } from "../../api/client";
 import { Choice } from "../../parts/choice";
@@ -27,7 +28,7 @@ const metricSteps: Partial<Record<Field, number>> = { tank: 0.05, vacuum: 1, flo
 const numberOf = (text: string) => Number.parseFloat(text.replace(/(\d),(\d{3})\b/, "$1$2").replace(",", "."));
 
 interface Props {
-  pad: Bench["pad"];
+  bench: Bench;
   readings: TypedReading[];
   verdict: Verdict | undefined;
   says: Record<string, string>;
@@ -35,14 +36,25 @@ interface Props {
   onDemo?: (reading: number) => void;
 }
 
-export function Readings({ pad, readings, verdict, says, onChange, onDemo }: Props) {
+export function Readings({ bench, readings, verdict, says, onChange, onDemo }: Props) {
   const { t } = useTranslation();
+  const { pad } = bench;
+  const section = useRef<HTMLElement>(null);
+  /** Enter goes to the next figure; after the last one the keyboard goes away and the verdict is in sight. */
+  const onKey = (e: KeyboardEvent) => {
+    if (e.key !== "Enter" || !(e.target instanceof HTMLInputElement)) return;
+    const all = [...(section.current?.querySelectorAll("input") ?? [])];
+    const next = all[all.indexOf(e.target) + 1];
+    if (next) next.focus();
+    else e.target.blur();
+    e.preventDefault();
+  };
   const set = (i: number, part: Partial<TypedReading>) =>
     onChange(readings.map((r, j) => (i === j ? { ...r, ...part } : r)));
   const settings = ["filter", ...(pad.multiport ? ["recirculate"] : []), ...(pad.spaMode ? ["spa"] : [])];
   const flow = verdict?.readings.findLast((r) => r.flow)?.flow;
   return (
-    <section className={`sec ${styles["sec-read"]}`} aria-labelledby="readings-head">
+    <section ref={section} className={`sec ${styles["sec-read"]}`} aria-labelledby="readings-head" onKeyDown={onKey}>
       <div className="sec-head">
         <h2 id="readings-head">{t("readings.title")}</h2>
       </div>
@@ -60,6 +72,7 @@ export function Readings({ pad, readings, verdict, says, onChange, onDemo }: Pro
                 value={r[f] ?? ""}
                 say={says[`readings[${i}].${f}`]}
                 expected={expected(f, shown, pad)}
+                was={i === 0 ? lastOf(f, bench) : undefined}
                 onChange={(v) => set(i, { [f]: v })}
               />
             ))}
@@ -153,16 +166,23 @@ function expected(
   return m && { clean: m.clean, diff: m.read == null ? "" : difference(m.read - m.clean, m.unit) };
 }
 
+/** What a meter said at the visit before. */
+function lastOf(f: Field, { before: b }: Bench): number | undefined {
+  if (!b) return undefined;
+  return { speed: b.rpm, tank: b.tankPsi, vacuum: b.vacuumInHg, flow: b.flowGpm, power: b.powerW }[f] ?? undefined;
+}
+
 interface ReadingProps {
   field: Field;
   row: number;
   value: string;
   say?: string;
   expected?: Expectation;
+  was?: number;
   onChange: (v: string) => void;
 }
 
-function Reading({ field, row, value, say, expected, onChange }: ReadingProps) {
+function Reading({ field, row, value, say, expected, was, onChange }: ReadingProps) {
   const { t } = useTranslation();
   const id = `reading-${row}-${field}`;
   const unit = units[field];
@@ -183,7 +203,9 @@ function Reading({ field, row, value, say, expected, onChange }: ReadingProps) {
         <Input
           id={id}
           className="fig"
+          variant="borderless"
           inputMode="decimal"
+          enterKeyHint="next"
           autoComplete="off"
           value={shown}
           placeholder="–"
@@ -199,13 +221,20 @@ function Reading({ field, row, value, say, expected, onChange }: ReadingProps) {
             {say}
           </span>
         ) : (
-          expected && (
-            <>
-              <span className="sr">{t(field === "speed" ? "readings.programmed" : "readings.cleanSays")} </span>
-              <span className="exp">{figure(expected.clean, unit)}</span>
-              <span className={styles.dif}>{expected.diff}</span>
-            </>
-          )
+          <>
+            {expected && (
+              <span>
+                <span className="sr">{t(field === "speed" ? "readings.programmed" : "readings.cleanSays")} </span>
+                <span className="exp">{figure(expected.clean, unit)}</span>
+                <span className={styles.dif}>{expected.diff}</span>
+              </span>
+            )}
+            {was !== undefined && (
+              <span className={styles.was}>
+                {t("readings.was")} {figure(was, unit)}
+              </span>
+            )}
+          </>
         )}
       </span>
       <Space.Compact className={styles.step}>

@@ -42,7 +42,14 @@ export function Signs({ signs, answers, onAnswer }: Props) {
           <span className={look.wide}>{t("seen.tap")} · </span>
           {t("seen.left", { count: rest.length })}
         </span>
-        <Button type="link" className={styles.all} id="signs-all" aria-expanded={all} onClick={() => setAll(!all)}>
+        <Button
+          type="link"
+          size="small"
+          className={styles.all}
+          id="signs-all"
+          aria-expanded={all}
+          onClick={() => setAll(!all)}
+        >
           {t(all ? "seen.fewer" : "seen.all", { count: signs.length })}
         </Button>
       </div>

@@ -13,12 +13,12 @@ import {
   type WalkFit,
 } from "../../api/client";
 import { useChanged } from "../../api/use-changed";
+import { PadPage } from "../../frame/pad-page";
+import { PoolPages } from "../../frame/pool-pages";
 import { DataTable } from "../../parts/data-table";
 import { FigureField, FileField, FileSays } from "../../parts/figure-field";
 import { figure, longDay, now, percent, unitOf } from "../../parts/format";
 import { Tool } from "../../parts/glyphs";
-import { PadPage } from "../../parts/pad-page";
-import { PoolPages } from "../../parts/pool-pages";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { StateMark } from "../../parts/state-mark";
 import { useKept } from "../../parts/use-kept";

@@ -4,8 +4,8 @@ import { useTranslation } from "react-i18next";
 import { Link, useNavigate, useParams } from "react-router";
 import { v7 as uuid } from "uuid";
 import { api, type Problem } from "../../api/client";
+import { PoolFrame } from "../../frame/pool-frame";
 import { longDay } from "../../parts/format";
-import { PoolFrame } from "../../parts/pool-frame";
 import { StateMark } from "../../parts/state-mark";
 import styles from "./inspection.module.css";
 

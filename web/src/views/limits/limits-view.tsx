@@ -1,11 +1,11 @@
 import { useTranslation } from "react-i18next";
 import { api, type LimitsView as Limits, type PadOnRecord } from "../../api/client";
+import { PadPage } from "../../frame/pad-page";
+import { PoolPages } from "../../frame/pool-pages";
 import { DataTable } from "../../parts/data-table";
 import { Fold } from "../../parts/fold";
 import { figure } from "../../parts/format";
 import { LimitWindows } from "../../parts/limit-windows";
-import { PadPage } from "../../parts/pad-page";
-import { PoolPages } from "../../parts/pool-pages";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { StateMark } from "../../parts/state-mark";
 import styles from "./limits.module.css";

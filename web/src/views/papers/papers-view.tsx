@@ -2,10 +2,10 @@ import { Button } from "antd";
 import { useTranslation } from "react-i18next";
 import { useParams, useSearchParams } from "react-router";
 import { api } from "../../api/client";
+import { PoolFrame } from "../../frame/pool-frame";
 import { GoButton } from "../../parts/go-button";
 import { Paper } from "../../parts/paper";
 import { PaperDoors } from "../../parts/paper-doors";
-import { PoolFrame } from "../../parts/pool-frame";
 import { Loading, Trouble } from "../../parts/quiet-states";
 
 /** A pool's papers: choose one, read it, print it, keep it as PDF. */

@@ -5,11 +5,11 @@ import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
 import { http, type LogEntry, type PoolRecordView, type Problem } from "../../api/client";
 import { DataTable } from "../../parts/data-table";
+import { entryLine } from "../../parts/entry-line";
 import { day, percent } from "../../parts/format";
 import { StateMark } from "../../parts/state-mark";
 import { useSettled } from "../../parts/use-settled";
 import { AddNote } from "./add-note";
-import { entryLine } from "./entry-line";
 import styles from "./pool.module.css";
 
 /** What each choice shows of a log. */
@@ -81,7 +81,7 @@ export function Log({ view }: { view: PoolRecordView }) {
         rows={entries}
         keyOf={(e) => e.kind + e.id}
         attrs={(e) => ({
-          className: e.visit?.correctedBy ? "corrected" : "",
+          className: e.visit?.correctedBy || e.visit?.takenBack ? styles.corrected : "",
           "data-visit": e.visit?.id,
           "data-entry": e.kind,
         })}
@@ -111,8 +111,8 @@ function What({ entry: e }: { entry: LogEntry }) {
   const { t } = useTranslation();
   const line = entryLine(e, t);
   return (
-    <>
-      <StateMark mark={line.mark} />{" "}
+    <span className="state-line">
+      <StateMark mark={line.mark} />
       {line.to ? (
         <Link to={line.to}>
           <b>{line.what}</b>
@@ -122,7 +122,8 @@ function What({ entry: e }: { entry: LogEntry }) {
       )}
       {e.visit?.correctedBy && <span className="quiet"> {t("record.corrected")}</span>}
       {e.visit?.corrects && <span className="quiet"> {t("record.correction")}</span>}
-    </>
+      {e.visit?.takenBack && <span className="quiet"> {t("record.takenBack")}</span>}
+    </span>
   );
 }
 

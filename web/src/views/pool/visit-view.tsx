@@ -9,8 +9,8 @@ import { AddPhoto, Photos } from "../../parts/photos";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { RunLine, useWork } from "../../parts/runs-and-work";
 import { StateMark } from "../../parts/state-mark";
+import { visitLine } from "../../parts/visit-line";
 import styles from "./pool.module.css";
-import { visitLine } from "./visit-line";
 
 /** A reading in its unit, or that there is none. */
 const or = (value: number | null | undefined, unit: string) => (value == null ? "–" : measured(value, unit));

@@ -1,6 +1,6 @@
 import type { TFunction } from "i18next";
-import type { LogEntry } from "../../api/client";
-import type { Mark } from "../../parts/state-mark";
+import type { LogEntry } from "../api/client";
+import type { Mark } from "./state-mark";
 import { visitLine } from "./visit-line";
 
 /** One line of the log: what it was, its detail, and where to read on. */

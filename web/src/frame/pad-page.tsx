@@ -1,8 +1,8 @@
 import type { ReactNode } from "react";
 import { useParams } from "react-router";
 import { api, type PadOnRecord } from "../api/client";
-import { Page } from "../frame/page";
-import { Loading, Trouble } from "./quiet-states";
+import { Loading, Trouble } from "../parts/quiet-states";
+import { Page } from "./page";
 
 /** A page about one pool's pad: the frame, and the pad once it is here. */
 export function PadPage({ of }: { of: (pad: PadOnRecord) => ReactNode }) {

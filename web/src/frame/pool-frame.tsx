@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
-import { Page } from "../frame/page";
+import { Loading, Trouble } from "../parts/quiet-states";
+import { Page } from "./page";
 import { PoolPages } from "./pool-pages";
-import { Loading, Trouble } from "./quiet-states";
 
 /** A page about one pool: the frame, its name, its pages, and what there is once it is here. */
 export function PoolFrame<T>({

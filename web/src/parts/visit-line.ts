@@ -1,7 +1,7 @@
 import type { TFunction } from "i18next";
-import type { VisitRecord } from "../../api/client";
-import { figure, measured } from "../../parts/format";
-import type { Mark } from "../../parts/state-mark";
+import type { VisitRecord } from "../api/client";
+import { figure, measured } from "./format";
+import type { Mark } from "./state-mark";
 
 /** One line of the log: what a visit was, and its detail. */
 export function visitLine(v: VisitRecord, t: TFunction): { mark: Mark; what: string; detail: string } {
