@@ -269,7 +269,7 @@ func (a *API) paperRoutes() {
 			"open-link",
 			"A secret link to a pool's papers for its customer",
 		),
-		deskAndUp,
+		everyone,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Body struct {

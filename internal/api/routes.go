@@ -249,12 +249,21 @@ func (a *API) poolRoutes() {
 	signedIn(a, op(http.MethodGet, "/api/v1/pools", "list-pools", "Pools you may see"), everyone,
 		func(ctx context.Context, who access.Actor, in *struct {
 			Pages
-			Find string `query:"find" maxLength:"120" doc:"words that are in what it is called, in whose it is, or in its parts"`
-			Sort string `query:"sort" enum:"pool,-pool,load,-load,days,-days,visited,-visited,technician,-technician" default:"pool"`
+			Find       string `query:"find" maxLength:"120" doc:"words that are in what it is called, in whose it is, or in its parts"`
+			Sort       string `query:"sort" enum:"pool,-pool,load,-load,days,-days,visited,-visited,technician,-technician" default:"pool"`
+			Technician string `query:"technician" format:"uuid" doc:"pools of this one only"`
+			Weekday    int    `query:"weekday" minimum:"-1" maximum:"6" default:"-1" doc:"pools that are visited on this day only; 0 is Sunday, -1 any day"`
+			Only       string `query:"only" enum:",open,over" doc:"pools with a suspect left open, or over their limit"`
 		}) (*body[access.Page[record.PoolLine]], error) {
-			return answer(
-				a.service.Record.Pools(ctx, who, record.PoolsAsk{Find: in.Find, Sort: in.Sort, Window: in.window()}),
-			)
+			ask := record.PoolsAsk{Find: in.Find, Sort: in.Sort, Only: in.Only, Window: in.window()}
+			if id, err := uuid.Parse(in.Technician); err == nil {
+				ask.Technician = &id
+			}
+			if in.Weekday >= 0 {
+				day := time.Weekday(in.Weekday)
+				ask.Weekday = &day
+			}
+			return answer(a.service.Record.Pools(ctx, who, ask))
 		})
 	signedIn(a, op(http.MethodGet, "/api/v1/pools/{id}", "get-pool", "A pool's record"), everyone,
 		func(ctx context.Context, who access.Actor, in *ByID) (*body[record.PoolRecordView], error) {

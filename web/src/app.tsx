@@ -59,6 +59,8 @@ const TrackRecordView = view(() =>
   import("./views/track-record/track-record-view").then((m) => ({ default: m.TrackRecordView })),
 );
 const WeekView = view(() => import("./views/week/week-view").then((m) => ({ default: m.WeekView })));
+const PartView = view(() => import("./views/pool/part-view"));
+const LabelsView = view(() => import("./views/pools/labels-view"));
 const WaitingView = view(() => import("./views/waiting/waiting-view"));
 const RunsView = view(() => import("./views/runs/runs-view"));
 const AccountView = view(() => import("./views/account/account-view"));
@@ -168,6 +170,8 @@ function Company() {
           <Route path="/parts" element={<PartsView />} />
           <Route path="/pools/new" element={<NewPadView />} />
           <Route path="/pools/:id" element={<PoolView />} />
+          <Route path="/pools/:id/parts/:part" element={<PartView />} />
+          <Route path="/labels" element={<LabelsView />} />
           <Route path="/pools/:id/pad" element={<PadView />} />
           <Route path="/pools/:id/paths" element={<PathsView />} />
           <Route path="/pools/:id/clean-line" element={<CleanLineView />} />

@@ -43,6 +43,8 @@ type PartEvent struct {
 	Name  words.Message `json:"name" doc:"what its kind is called"`
 	Model string        `json:"model"`
 	Was   string        `json:"was" doc:"model of the part that it replaced"`
+	Part  string        `json:"part" doc:"id of the part"`
+	WasID string        `json:"wasId" doc:"id of the part that it replaced; empty: none"`
 	Note  words.Message `json:"note"`
 	Cost  *float64      `json:"cost,omitempty"`
 	By    string        `json:"by"`
@@ -239,8 +241,10 @@ func (s *Service) PartEvents(ctx context.Context, pool uuid.UUID) ([]PartEvent, 
 			Note:  company.NoteOf(e.Note),
 			Cost:  Money(e.CostCents),
 			By:    names[e.MadeBy],
+			Part:  e.EquipmentID.String(),
 		}
 		if e.Replaces != nil {
+			out[i].WasID = e.Replaces.String()
 			out[i].Was = ever[*e.Replaces].Model
 		}
 	}

@@ -45,7 +45,11 @@ func (s *Service) LinksOf(ctx context.Context, pool uuid.UUID, names map[uuid.UU
 
 // OpenLink makes a link to a pool's papers that ends after some days.
 func (s *Service) OpenLink(ctx context.Context, a access.Actor, pool uuid.UUID, days int) (LinkView, error) {
-	if a.Role == access.Technician {
+	c, err := s.keeper.Company(ctx)
+	if err != nil {
+		return LinkView{}, err
+	}
+	if a.Role == access.Technician && !c.Office.TechniciansLink {
 		return LinkView{}, access.ErrForbidden
 	}
 	if days < 1 || days > 730 {

@@ -42,8 +42,17 @@ type PoolLine struct {
 
 // PoolsAsk says which pools are listed.
 type PoolsAsk struct {
-	Find, Sort string // Sort: pool, load, days, visited or technician, with a minus in front from the last
+	Find, Sort string        // Sort: pool, load, days, visited or technician, with a minus in front from the last
+	Technician *uuid.UUID    // whose; nil: anybody's
+	Weekday    *time.Weekday // of the visits; nil: any
+	Only       string        // open: a suspect is left open; over: the load has even odds of being past its limit
 	access.Window
+}
+
+// only keeps the pools that a list is narrowed to.
+var only = map[string]func(l *PoolLine) bool{
+	"open": func(l *PoolLine) bool { return l.Open != "" },
+	"over": func(l *PoolLine) bool { return l.Load != nil && *l.Load >= 1 },
 }
 
 // poolOrders say how lists of pools are sorted; what is not known comes last.
@@ -109,10 +118,20 @@ func (s *Service) Pools(ctx context.Context, a access.Actor, ask PoolsAsk) (acce
 		}
 		return nil
 	}
-	if ofStanding[by] {
+	lines = slices.DeleteFunc(lines, func(l PoolLine) bool {
+		p := pools[l.ID]
+		other := ask.Technician != nil && (p.TechnicianID == nil || *p.TechnicianID != *ask.Technician)
+		return other || ask.Weekday != nil && time.Weekday(p.Weekday) != *ask.Weekday
+	})
+	narrow := only[ask.Only]
+	whole := ofStanding[by] || narrow != nil
+	if whole {
 		if err := stand(lines); err != nil {
 			return none, err
 		}
+	}
+	if narrow != nil {
+		lines = slices.DeleteFunc(lines, func(l PoolLine) bool { return !narrow(&l) })
 	}
 	order, ok := poolOrders[by]
 	if !ok {
@@ -129,7 +148,7 @@ func (s *Service) Pools(ctx context.Context, a access.Actor, ask PoolsAsk) (acce
 		return way
 	})
 	out := access.Of(ask.Window, lines)
-	if !ofStanding[by] {
+	if !whole {
 		err = stand(out.Items)
 	}
 	return out, err
@@ -237,6 +256,10 @@ type PoolRecordView struct {
 	Photo      string                `json:"photo" doc:"id of the picture that stands for the pool; empty: none"`
 	Archived   bool                  `json:"archived"`
 	NextVisit  *time.Time            `json:"nextVisit"`
+	Technician string                `json:"technician"`
+	Open       words.Message         `json:"open" doc:"suspect left open at the last visit; empty: none"`
+	HoldUntil  *time.Time            `json:"holdUntil" doc:"until when chemicals forbid a backwash; absent: no hold"`
+	MayShare   bool                  `json:"mayShare" doc:"may give the customer a link to the papers"`
 }
 
 // PoolView shows a pool's record.
@@ -309,6 +332,22 @@ func (s *Service) PoolView(ctx context.Context, a access.Actor, id uuid.UUID) (P
 	if out.Older, err = s.olderLines(ctx, c, at.Record); err != nil {
 		return out, err
 	}
+	if n := len(visits); n > 0 {
+		_, out.Open = standing.OpenSuspect(visits[n-1], cm.Model.Doc.Filter.Kind)
+	}
+	if h.Chemicals != nil {
+		if until := upkeep.HoldUntil(*h.Chemicals, c.Settings); until.After(now) {
+			out.HoldUntil = &until
+		}
+	}
+	if p.TechnicianID != nil {
+		names, err := s.keeper.Names(ctx)
+		if err != nil {
+			return out, fmt.Errorf("reading the people: %w", err)
+		}
+		out.Technician = names[*p.TechnicianID]
+	}
+	out.MayShare = out.MayEdit || c.Office.TechniciansLink
 	out.Archived, out.Photo = p.ArchivedAt != nil, company.IDOr(p.PhotoID)
 	if p.CustomerID != nil {
 		who, err := s.keeper.Store.Customers(ctx, []uuid.UUID{*p.CustomerID})

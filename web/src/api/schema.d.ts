@@ -1949,6 +1949,8 @@ export interface components {
              * @enum {string}
              */
             straightRun: "installer" | "code";
+            /** @description technicians too may give a customer the link to their papers */
+            techniciansLink: boolean;
             timeZone: string;
             /**
              * @description what people read and type; the record keeps SI
@@ -3421,8 +3423,12 @@ export interface components {
             name: string;
             note: string;
             on: string;
+            /** @description id of the part */
+            part: string;
             /** @description model of the part that it replaced */
             was: string;
+            /** @description id of the part that it replaced; empty: none */
+            wasId: string;
         };
         PartLife: {
             kind: string;
@@ -3929,12 +3935,21 @@ export interface components {
             customer: string;
             forecast: components["schemas"]["Forecast"];
             gauges: components["schemas"]["GaugePoint"][];
+            /**
+             * Format: date-time
+             * @description until when chemicals forbid a backwash; absent: no hold
+             */
+            holdUntil: string | null;
             line: components["schemas"]["LinePoint"][];
             mayEdit: boolean;
+            /** @description may give the customer a link to the papers */
+            mayShare: boolean;
             /** Format: date-time */
             nextVisit: string | null;
             /** @description earlier clean lines, newest first */
             older: components["schemas"]["OlderLine"][];
+            /** @description suspect left open at the last visit; empty: none */
+            open: string;
             pad: components["schemas"]["PadFacts"];
             /** @description what was done to the parts, newest first */
             partEvents: components["schemas"]["PartEvent"][];
@@ -3947,6 +3962,7 @@ export interface components {
             pool: components["schemas"]["PoolFacts"];
             /** @description of today's lap, when the pool is on it */
             stopId: string;
+            technician: string;
             /** Format: int64 */
             visitCount: number;
             wear: components["schemas"]["Wear"][];
@@ -8459,6 +8475,12 @@ export interface operations {
                 /** @description words that are in what it is called, in whose it is, or in its parts */
                 find?: string;
                 sort?: "pool" | "-pool" | "load" | "-load" | "days" | "-days" | "visited" | "-visited" | "technician" | "-technician";
+                /** @description pools of this one only */
+                technician?: string;
+                /** @description pools that are visited on this day only; 0 is Sunday, -1 any day */
+                weekday?: number;
+                /** @description pools with a suspect left open, or over their limit */
+                only?: "" | "open" | "over";
             };
             header?: never;
             path?: never;

@@ -131,7 +131,7 @@ function useGroups(typed: string): { busy: boolean; found: { kind: string; hits:
     {
       kind: "parts",
       hits: (parts.data?.items ?? []).map((p) => ({
-        to: `/parts/${p.id}`,
+        to: `/pools/${p.poolId}/parts/${p.id}`,
         name: [p.name, p.model].filter(Boolean).join(" "),
         more: p.street,
       })),

@@ -91,16 +91,18 @@ export function ChoiceField<T extends string>({
 }
 
 export function TickField({
+  id,
   label,
   checked,
   onChange,
 }: {
+  id?: string;
   label: string;
   checked: boolean;
   onChange: (v: boolean) => void;
 }) {
   return (
-    <Checkbox className="tick-line" checked={checked} onChange={(e) => onChange(e.target.checked)}>
+    <Checkbox id={id} className="tick-line" checked={checked} onChange={(e) => onChange(e.target.checked)}>
       {label}
     </Checkbox>
   );

@@ -134,6 +134,9 @@ export function clock(at: string | Date): string {
 /** A day of the week by its number, Sunday 0. */
 export const weekdayName = (n: number) => dated(new Date(Date.UTC(2026, 10, 22 + n)), "UTC", { weekday: "long" });
 
+/** The names of the seven days, Sunday first, as the record counts them. */
+export const weekdays = (): string[] => Array.from({ length: 7 }, (_, n) => weekdayName(n));
+
 /** A month by its number, January 1. */
 export const monthName = (n: number) => dated(new Date(Date.UTC(2026, n - 1, 1)), "UTC", { month: "long" });
 

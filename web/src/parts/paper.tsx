@@ -1,8 +1,13 @@
+import { lazy, Suspense } from "react";
+import { useTranslation } from "react-i18next";
 import type { PaperPage } from "../api/client";
 import { DataTable } from "./data-table";
 import { shortDay } from "./format";
 import styles from "./paper.module.css";
+import { Loading } from "./quiet-states";
 import { StateMark } from "./state-mark";
+
+const Chart = lazy(() => import("./chart"));
 
 type Block = PaperPage["blocks"][number];
 
@@ -73,62 +78,32 @@ function Piece({ block: b, alone }: { block: Block; alone?: boolean }) {
   }
 }
 
+/** A trend of a paper; a run ends where something was done to the pad. */
 function Trend({ chart }: { chart: NonNullable<Block["chart"]> }) {
-  const from = Date.parse(chart.points[0].at);
-  const to = Date.parse(chart.points[chart.points.length - 1].at);
-  const top = Math.max(chart.limit * 1.15, ...chart.points.map((p) => p.value));
-  const x = (at: string) => 44 + ((Date.parse(at) - from) / Math.max(1, to - from)) * 640;
-  const y = (v: number) => 170 - (v / top) * 156;
-  const runs: (typeof chart.points)[] = [[]];
-  for (const p of chart.points) {
+  const { t } = useTranslation();
+  const points = chart.points.map((p) => ({ x: Date.parse(p.at), y: p.value, cut: p.cut }));
+  const runs: (typeof points)[] = [[]];
+  for (const p of points) {
     runs[runs.length - 1].push(p);
     if (p.cut) runs.push([]);
   }
+  const ends = [points[0].x, points[points.length - 1].x];
   return (
-    <figure>
-      <svg className="chart" viewBox="0 0 700 200" role="img" aria-label={`${chart.name}, ${chart.unit}`}>
-        <path d="M44 170H690M44 170V10" stroke="var(--ink)" fill="none" />
-        <path d={`M44 ${y(chart.limit)}H690`} stroke="var(--ink)" strokeWidth="1.5" />
-        <g className="tick" textAnchor="end">
-          <text x="38" y="175">
-            0
-          </text>
-          <text x="38" y={y(chart.limit) + 5}>
-            {chart.limit}
-          </text>
-        </g>
-        {runs
-          .filter((r) => r.length)
-          .map((r) => (
-            <polyline
-              key={r[0].at + String(r[0].value)}
-              className="measured thin"
-              points={r.map((p) => `${x(p.at).toFixed(1)},${y(p.value).toFixed(1)}`).join(" ")}
-            />
-          ))}
-        <g className="tick">
-          <text x="44" y="192">
-            {shortDay(chart.points[0].at)}
-          </text>
-          <text x="690" y="192" textAnchor="end">
-            {shortDay(chart.points[chart.points.length - 1].at)}
-          </text>
-        </g>
-      </svg>
-      <figcaption className="quiet">
-        {chart.name}, {chart.unit}
-      </figcaption>
-      <table className="sr">
-        <caption>{chart.name}</caption>
-        <tbody>
-          {chart.points.map((p) => (
-            <tr key={p.at + String(p.value)}>
-              <th scope="row">{shortDay(p.at)}</th>
-              <td>{p.value}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-    </figure>
+    <Suspense fallback={<Loading />}>
+      <Chart
+        name="trend"
+        label={`${chart.name}, ${chart.unit}`}
+        x={{ title: t("record.date"), format: (v) => shortDay(new Date(v)), time: true }}
+        y={{
+          title: chart.unit,
+          format: (v) => String(Math.round(v * 10) / 10),
+          top: Math.max(1.15 * chart.limit, ...points.map((p) => p.y)),
+        }}
+        lines={[
+          { key: "limit", name: t("record.limit"), look: "limit", runs: [ends.map((x) => ({ x, y: chart.limit }))] },
+          { key: "value", name: chart.name, look: "measured", runs: runs.filter((r) => r.length) },
+        ]}
+      />
+    </Suspense>
   );
 }

@@ -1,7 +1,7 @@
-import { Button } from "antd";
+import { Button, Progress, Tabs } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
-import { useParams } from "react-router";
+import { useParams, useSearchParams } from "react-router";
 import { api, type Inspection } from "../../api/client";
 import { PoolFrame } from "../../frame/pool-frame";
 import { longDay } from "../../parts/format";
@@ -36,6 +36,20 @@ function Walk({ stands }: { stands: Inspection }) {
   const asked = stands.items.filter((i) => i.kind !== "computed");
   const done = asked.filter((i) => insp.answers[i.id]?.value != null || insp.answers[i.id]?.yes != null);
   const wrong = insp.wrong.length > 0;
+  const [search, setSearch] = useSearchParams();
+  const shown = places.filter((p) => stands.items.some((i) => i.place === p));
+  const here = shown.find((p) => p === search.get("place")) ?? shown[0];
+  const setPlace = (place: string) => {
+    setSearch({ place }, { replace: true });
+    document.getElementById("insp-kept")?.scrollIntoView({ block: "start" });
+  };
+  /** Of a place's questions: answered, and all. */
+  const count = (place: string) => {
+    const of = asked.filter((i) => i.place === place);
+    return [of.filter((i) => done.includes(i)).length, of.length];
+  };
+  const next = shown[shown.indexOf(here) + 1];
+  const open = shown.find((p) => count(p)[0] < count(p)[1]);
   return (
     <div className={styles.inspection}>
       <div className={styles["insp-walk"]}>
@@ -47,29 +61,64 @@ function Walk({ stands }: { stands: Inspection }) {
               : t(insp.saving ? "inspection.keeping" : "inspection.kept")}
           </span>
         </p>
+        <Progress
+          percent={Math.round((100 * done.length) / Math.max(1, asked.length))}
+          showInfo={false}
+          strokeColor="var(--petrol)"
+          railColor="var(--paper-deep)"
+          strokeLinecap="butt"
+          aria-label={t("inspection.looked", { done: done.length, of: asked.length })}
+        />
         {insp.joined && <p role="status">{t("inspection.joined")}</p>}
-        {places.map((p) => {
-          const items = stands.items.filter((i) => i.place === p);
-          if (items.length === 0) return null;
-          return (
-            <section key={p} aria-labelledby={`place-${p}`}>
-              <h2 id={`place-${p}`}>{t(`inspection.places.${p}`)}</h2>
-              <ul className={styles["insp-items"]}>
-                {items.map((i) => (
-                  <ItemRow
-                    key={i.id}
-                    item={i}
-                    stands={stands}
-                    typed={insp.shown(i.id)}
-                    finding={stands.findings.find((f) => f.item === i.id)}
-                    say={insp.says(i.id) || (insp.wrong.includes(i.id) ? figureSays(insp.shown(i.id).value ?? "") : "")}
-                    onAnswer={(typed) => insp.answer(i.id, typed)}
-                  />
-                ))}
-              </ul>
-            </section>
-          );
-        })}
+        <Tabs
+          id="insp-places"
+          className={styles.places}
+          activeKey={here}
+          onChange={setPlace}
+          items={shown.map((p) => {
+            const [n, of] = count(p);
+            return {
+              key: p,
+              label: (
+                <span data-place={p}>
+                  {t(`inspection.places.${p}`)}{" "}
+                  <span className="n" data-done={n === of}>
+                    {n}/{of}
+                  </span>
+                </span>
+              ),
+            };
+          })}
+        />
+        <section aria-label={t(`inspection.places.${here}`)}>
+          <ul className={styles["insp-items"]}>
+            {stands.items
+              .filter((i) => i.place === here)
+              .map((i) => (
+                <ItemRow
+                  key={i.id}
+                  item={i}
+                  stands={stands}
+                  typed={insp.shown(i.id)}
+                  finding={stands.findings.find((f) => f.item === i.id)}
+                  say={insp.says(i.id) || (insp.wrong.includes(i.id) ? figureSays(insp.shown(i.id).value ?? "") : "")}
+                  onAnswer={(typed) => insp.answer(i.id, typed)}
+                />
+              ))}
+          </ul>
+        </section>
+        <p className="part-acts">
+          {next && (
+            <Button type="primary" size="large" id="insp-next" onClick={() => setPlace(next)}>
+              {t("inspection.nextPlace", { place: t(`inspection.places.${next}`) })}
+            </Button>
+          )}
+          {open && open !== here && (
+            <Button id="insp-open" onClick={() => setPlace(open)}>
+              {t("inspection.openPlace", { place: t(`inspection.places.${open}`) })}
+            </Button>
+          )}
+        </p>
       </div>
       <aside className={styles["insp-side"]}>
         <Found stands={stands} />

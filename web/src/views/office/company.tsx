@@ -1,7 +1,7 @@
 import { useTranslation } from "react-i18next";
 import { type CompanyView, http } from "../../api/client";
 import { languages } from "../../i18n";
-import { ChoiceField, FigureField } from "../../parts/figure-field";
+import { ChoiceField, FigureField, TickField } from "../../parts/figure-field";
 import { RecordEnd, useRecordForm } from "../../parts/record-form";
 import { WordsField } from "../../parts/words-field";
 
@@ -18,6 +18,7 @@ const typed = (c: CompanyView) => ({
   units: c.units,
   straightRun: c.straightRun,
   cellClear: c.cellClear,
+  techniciansLink: c.techniciansLink,
   waterPerKgal: String(c.waterPerKgal),
   labourPerHour: String(c.labourPerHour),
   energyPerKwh: String(c.energyPerKwh),
@@ -80,6 +81,12 @@ export function Company({ stands }: { stands: CompanyView }) {
         onChange={(s) => set({ cellClear: s === "yes" })}
       />
       <p className="quiet">{t("office.hints.straightRun")}</p>
+      <TickField
+        id="office-techniciansLink"
+        label={t("office.fields.techniciansLink")}
+        checked={form.techniciansLink}
+        onChange={(techniciansLink) => set({ techniciansLink })}
+      />
       {figures.map((f) => (
         <FigureField
           key={f}

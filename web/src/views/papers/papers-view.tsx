@@ -23,7 +23,11 @@ export function PapersView() {
       of={() => (
         <div className="papers">
           <nav aria-label={t("papers.title")}>
-            <PaperDoors papers={papers.data ?? []} to={(p) => `/pools/${id}/papers/${p}`} />
+            <PaperDoors
+              papers={papers.data ?? []}
+              to={(p) => `/pools/${id}/papers/${p}`}
+              pdf={(p) => `/api/v1/pools/${id}/papers/${p}/pdf`}
+            />
           </nav>
           {kind && <One id={id} kind={kind} of={search.get("of") ?? ""} />}
         </div>

@@ -1,7 +1,7 @@
 import { keepPreviousData } from "@tanstack/react-query";
 import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
-import { api, type PartLine } from "../../api/client";
+import { api, http, type PartLine } from "../../api/client";
 import { Page } from "../../frame/page";
 import { date, money, today } from "../../parts/format";
 import { type Column, ListFind, ListTable } from "../../parts/list-table";
@@ -33,26 +33,28 @@ export default function PartsView() {
       title: t("parts.part"),
       sorts: true,
       phone: true,
+      text: (p) => [p.name, p.model, p.serial].filter(Boolean).join(" "),
       cell: (p) => (
-        <>
-          <b>{p.name}</b> {[p.model, p.serial].filter(Boolean).join(", ")}
-          <span className="only-phone">
-            <Link to={`/pools/${p.poolId}`}>{p.street}</Link>
-          </span>
-        </>
+        <Link to={`/pools/${p.poolId}/parts/${p.id}`}>
+          <b>{p.name}</b>
+          <span>{[p.model, p.serial].filter(Boolean).join(", ")}</span>
+          <span className="only-phone">{p.street}</span>
+        </Link>
       ),
     },
     {
       key: "pool",
       title: t("lap.pool"),
       sorts: true,
+      text: (p) => p.street,
       cell: (p) => <Link to={`/pools/${p.poolId}`}>{p.street}</Link>,
     },
-    { key: "due", title: t("parts.dueOn"), sorts: true, phone: true, cell: due },
+    { key: "due", title: t("parts.dueOn"), sorts: true, phone: true, text: (p) => p.dueOn, cell: due },
     {
       key: "age",
       title: t("parts.age"),
       sorts: true,
+      text: (p) => p.ageYears?.toFixed(1),
       cell: (p) => `${p.ageYears?.toFixed(1) ?? "–"} ${t("record.of")} ${p.expectedYears ?? "–"} ${t("record.years")}`,
     },
     {
@@ -60,15 +62,12 @@ export default function PartsView() {
       title: t("parts.field.cost"),
       sorts: true,
       end: true,
+      text: (p) => p.cost,
       cell: (p) => (p.cost == null ? "–" : money(p.cost)),
     },
   ];
   return (
-    <Page>
-      <header className="top">
-        <h1>{t("parts.title")}</h1>
-        <ListFind id="find-part" label={t("parts.find")} ask={ask} />
-      </header>
+    <Page title={t("parts.title")}>
       {parts.isError && !parts.data && <Trouble error={parts.error} onRetry={() => parts.refetch()} />}
       {parts.isPending && <Loading />}
       {parts.data && (
@@ -84,6 +83,14 @@ export default function PartsView() {
             columns={columns}
             ask={ask}
             busy={parts.isPlaceholderData}
+            tools={<ListFind id="find-part" label={t("parts.find")} ask={ask} />}
+            all={async (page, size) => {
+              const { data } = await http.GET("/api/v1/parts", {
+                params: { query: { find: ask.find, sort: ask.sort, page, size } },
+              });
+              if (!data) throw new Error("the list did not come");
+              return data;
+            }}
             empty={t(ask.find ? "parts.noneFound" : "parts.none")}
           />
         </>

@@ -26,7 +26,7 @@ export function HandleBoard({ pad, speeds, ask, onChange }: Props) {
   const plain = [...(doc.suction ?? []), ...(doc.returns ?? [])];
   return (
     <>
-      <fieldset className="board">
+      <fieldset className={styles.board}>
         <legend>{t("paths.pump")}</legend>
         <Segmented
           aria-label={t("paths.pump")}
@@ -49,7 +49,7 @@ export function HandleBoard({ pad, speeds, ask, onChange }: Props) {
         />
       </fieldset>
       {pad.settings.length > 1 && (
-        <fieldset className="board">
+        <fieldset className={styles.board}>
           <legend>{t("paths.filterValve")}</legend>
           <div className={styles["set-grid"]}>
             {pad.settings.map((s) => (
@@ -67,7 +67,7 @@ export function HandleBoard({ pad, speeds, ask, onChange }: Props) {
         </fieldset>
       )}
       {sets.length > 0 && (
-        <fieldset className="board">
+        <fieldset className={styles.board}>
           <legend>{t("paths.sets")}</legend>
           <div className={styles["set-grid"]}>
             {sets.map((s) => (
@@ -90,7 +90,7 @@ export function HandleBoard({ pad, speeds, ask, onChange }: Props) {
           <Turn valve={v} doc={doc} angle={at(v.id, v.angleDeg)} onTurn={(a) => set(v.id, a)} />
         </fieldset>
       ))}
-      <fieldset className="board">
+      <fieldset className={styles.board}>
         <legend>{t("paths.lines")}</legend>
         <div className="line-valves">
           {plain.map((l) => (

@@ -79,12 +79,16 @@ function Planned({ id, stands }: { id: string; stands: Plan }) {
   const keep = api.useMutation("put", "/api/v1/pools/{id}/plan/needs", {
     onSuccess: () => changed("pool"),
   });
+  const [before, setBefore] = useState<Slot[] | null>(null);
   const set = api.useMutation("put", "/api/v1/pools/{id}/plan/programme", {
     onSuccess: () => {
       setEdited(null);
       changed("pool");
     },
   });
+  /** Takes slots as what the pump runs now; what it ran stays at hand for an undo. */
+  const run = (next: Slot[], back: Slot[] | null) =>
+    set.mutate({ ...at, body: { slots: next } }, { onSuccess: () => setBefore(back) });
   const shown = edited ? weighed.data : view.plan;
   return (
     <div className={styles.plan}>
@@ -140,7 +144,7 @@ function Planned({ id, stands }: { id: string; stands: Plan }) {
             size="large"
             id="plan-set"
             disabled={set.isPending || slots.length === 0}
-            onClick={() => set.mutate({ ...at, body: { slots } })}
+            onClick={() => run(slots, asSlots(view.present))}
           >
             {t("plan.runsNow")}
           </Button>
@@ -153,7 +157,12 @@ function Planned({ id, stands }: { id: string; stands: Plan }) {
         {set.isSuccess && (
           <p className="state-line" role="status">
             <StateMark mark="fine" />
-            {t("plan.isSet")}
+            <span>{t(before ? "plan.isSet" : "plan.isBack")}</span>
+            {before && (
+              <Button size="small" id="plan-undo" disabled={set.isPending} onClick={() => run(before, null)}>
+                {t("week.undo")}
+              </Button>
+            )}
           </p>
         )}
         <Compare present={view.present} plan={shown ?? view.plan} edited={edited !== null} />

@@ -1,10 +1,11 @@
 import { Button } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
+import { Link } from "react-router";
 import type { PoolRecordView } from "../../api/client";
 import { Fold } from "../../parts/fold";
-import { date, money } from "../../parts/format";
 import { StateMark } from "../../parts/state-mark";
+import { PartEvents } from "./part-events";
 import { type Act, PartForm } from "./part-form";
 import { PartLife } from "./part-life";
 import styles from "./pool.module.css";
@@ -33,7 +34,9 @@ export function Equipment({ view }: { view: PoolRecordView }) {
           const share = e.ageYears != null && e.expectedYears ? e.ageYears / e.expectedYears : 0;
           return (
             <li key={e.id} data-part={e.kind} className={e.partOf ? "of" : ""}>
-              <b>{e.name}</b>
+              <Link to={`/pools/${view.pool.id}/parts/${e.id}`}>
+                <b>{e.name}</b>
+              </Link>
               <span className={styles.mod}>{[e.model, e.serial].filter(Boolean).join(", ")}</span>
               <span className={styles.yrs}>
                 {share > 0.85 && (
@@ -91,18 +94,7 @@ function Events({ events }: { events: PoolRecordView["partEvents"] }) {
   if (!events.length) return null;
   return (
     <Fold head={t("parts.events")} open>
-      <ul className="part-events">
-        {events.map((e) => (
-          <li key={e.id}>
-            <b>{t(`parts.did.${e.act}`, { kind: e.name, model: e.model })}</b>{" "}
-            {e.was && t("parts.was", { model: e.was })} {e.note}{" "}
-            <span className="quiet">
-              {date(e.on)} · {e.by}
-              {e.cost != null && ` · ${money(e.cost)}`}
-            </span>
-          </li>
-        ))}
-      </ul>
+      <PartEvents events={events} />
     </Fold>
   );
 }

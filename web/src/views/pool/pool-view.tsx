@@ -8,11 +8,13 @@ import { chance, clock, date, daysBetween, longDay, measured, now } from "../../
 import { Tool } from "../../parts/glyphs";
 import { GoButton } from "../../parts/go-button";
 import { Loading, Trouble } from "../../parts/quiet-states";
+import { ShareLink } from "../../parts/share-link";
 import { Where } from "../../parts/where";
 import { AccessNote } from "./access-note";
 import { CallOut } from "./call-out";
 import { CleanLineChart, LoadChart } from "./charts";
 import { Equipment } from "./equipment";
+import { HowIsIt } from "./how-is-it";
 import { Log } from "./log";
 import styles from "./pool.module.css";
 
@@ -46,6 +48,7 @@ function Record({ view }: { view: PoolRecordView }) {
           ) : (
             !view.archived && <CallOut pool={p.id} />
           )}
+          {view.mayShare && <ShareLink pool={p.id} street={p.street} />}
         </div>
         <p className="facts">
           <span>{measured(Math.round(p.gallons / 100) * 100, "gal")}</span>
@@ -76,6 +79,7 @@ function Record({ view }: { view: PoolRecordView }) {
         <PoolPages id={p.id} />
       </header>
       <main className={styles.quarters} id="page">
+        <HowIsIt view={view} />
         <section className={`sec ${styles.q1}`}>
           <div className="sec-head">
             <h2>{t("record.cleanLine")}</h2>

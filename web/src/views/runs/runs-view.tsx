@@ -51,7 +51,7 @@ export default function RunsView() {
     { key: "by", title: t("runs.by"), cell: (r) => r.by },
   ];
   return (
-    <Page title={t("runs.title")} acts={<ListFind id="find-run" label={t("runs.find")} ask={ask} />}>
+    <Page title={t("runs.title")}>
       {runs.isError && !runs.data && <Trouble error={runs.error} onRetry={() => runs.refetch()} />}
       {runs.isPending && <Loading />}
       {runs.data && (
@@ -62,6 +62,7 @@ export default function RunsView() {
           columns={columns}
           ask={ask}
           busy={runs.isPlaceholderData}
+          tools={<ListFind id="find-run" label={t("runs.find")} ask={ask} />}
           empty={t(ask.find ? "runs.noneFound" : "runs.none")}
         />
       )}

@@ -1,57 +1,104 @@
 import { useDndContext, useDraggable, useDroppable } from "@dnd-kit/core";
-import { Button } from "antd";
-import { Fragment } from "react";
+import { Button, Segmented } from "antd";
+import { Fragment, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
 import type { WeekView } from "../../api/client";
+import { Choice } from "../../parts/choice";
 import { chance, clock, day, planDay, today } from "../../parts/format";
 import { Tool } from "../../parts/glyphs";
 import { Materials } from "../../parts/materials";
 import { StateMark } from "../../parts/state-mark";
-import { type Day, type Due, type Load, loadOf, type Stop, takes } from "./drag";
+import { useWide } from "../../parts/use-wide";
+import { type Day, type Due, type Load, loadOf, type Place, type Stop, takes } from "./drag";
+import { MoveContext, MoveTo } from "./move-to";
 import styles from "./week.module.css";
 
 /** Days as columns, a row for each technician. */
-export function WeekBoard({ week, desk, onLeave }: { week: WeekView; desk: boolean; onLeave: (id: string) => void }) {
+export function WeekBoard({
+  week,
+  desk,
+  onLeave,
+  onMove,
+}: {
+  week: WeekView;
+  desk: boolean;
+  onLeave: (id: string) => void;
+  onMove: (load: Load, place: Place) => void;
+}) {
   const { t } = useTranslation();
-  const dates = [...new Set(week.days.map((d) => d.date))].sort();
-  const named = week.people.filter((p) => desk || week.days.some((d) => d.technicianId === p.id));
+  const wide = useWide();
+  const [whose, setWhose] = useState("");
+  const [chosen, setChosen] = useState("");
+  const all = [...new Set(week.days.map((d) => d.date))].sort();
+  // A phone shows one day at a time.
+  const shown = all.includes(chosen) ? chosen : (all.find((d) => d >= today()) ?? all[0]);
+  const dates = wide ? all : all.filter((d) => d === shown);
+  const named = week.people.filter(
+    (p) => (desk || week.days.some((d) => d.technicianId === p.id)) && (!whose || p.id === whose),
+  );
   const rows = [
     ...(week.days.some((d) => d.technicianId === "") ? [{ id: "", name: t("week.nobody") }] : []),
     ...named,
   ];
   if (week.days.length === 0) return <p className="empty">{t("week.none")}</p>;
   return (
-    <div className="board" style={{ "--days": dates.length } as React.CSSProperties}>
-      <span className={styles.corner} />
-      {dates.map((date) => (
-        <h2 key={date} className={styles["day-head"]}>
-          {planDay(date)}
-          {date === today() && <em> {t("week.today")}</em>}
-        </h2>
-      ))}
-      {rows.map((p) => (
-        <Fragment key={p.id}>
-          <div className="who">
-            <h3>{p.name}</h3>
-            {p.id === "" && <StateMark mark="act" />}
-            {desk && p.id !== "" && (
-              <Button type="link" data-leaves={p.name} onClick={() => onLeave(p.id)}>
-                {t("week.leaves")}
-              </Button>
-            )}
-          </div>
-          {dates.map((date) => (
-            <DayCell
-              key={date}
-              date={date}
-              person={p}
-              day={week.days.find((d) => d.date === date && d.technicianId === p.id)}
-            />
-          ))}
-        </Fragment>
-      ))}
-    </div>
+    <MoveContext value={{ week, move: onMove }}>
+      <div className={`${styles.narrow} no-print`}>
+        {desk && week.people.length > 1 && (
+          <Choice
+            id="week-whose"
+            label={t("pools.technician")}
+            value={whose}
+            options={[
+              { value: "", label: t("week.everybody") },
+              ...week.people.map((p) => ({ value: p.id, label: p.name })),
+            ]}
+            onChange={setWhose}
+          />
+        )}
+        {!wide && (
+          <Segmented
+            id="week-days"
+            className={styles.days}
+            aria-label={t("week.day")}
+            value={shown}
+            options={all.map((d) => ({ value: d, label: planDay(d).split(" ").slice(0, 2).join(" ") }))}
+            onChange={setChosen}
+          />
+        )}
+      </div>
+      <div className={styles.board} style={{ "--days": dates.length } as React.CSSProperties}>
+        <span className={styles.corner} />
+        {dates.map((date) => (
+          <h2 key={date} className={styles["day-head"]}>
+            {planDay(date)}
+            {date === today() && <em> {t("week.today")}</em>}
+          </h2>
+        ))}
+        {rows.map((p) => (
+          <Fragment key={p.id}>
+            <div className={styles.who}>
+              <h3>{p.name}</h3>
+              {p.id === "" && <StateMark mark="act" />}
+              {desk && p.id !== "" && (
+                <Button type="link" data-leaves={p.name} onClick={() => onLeave(p.id)}>
+                  {t("week.leaves")}
+                </Button>
+              )}
+            </div>
+            {dates.map((date) => (
+              <DayCell
+                key={date}
+                date={date}
+                person={p}
+                day={week.days.find((d) => d.date === date && d.technicianId === p.id)}
+              />
+            ))}
+          </Fragment>
+        ))}
+      </div>
+    </MoveContext>
   );
 }
 
@@ -136,6 +183,7 @@ function StopCard({ stop: s, day: d }: { stop: Stop; day: Day }) {
             {s.moved && <b> {t("week.isMoved", { day: planDay(s.on) })}</b>}
           </span>
         </span>
+        <MoveTo load={load} what={s.street} />
       </div>
       {s.due.map((w) => (
         <Work key={w.item} load={{ ...load, due: w }} due={w} />
@@ -151,20 +199,23 @@ function Work({ load, due: w }: { load: Load; due: Due }) {
     data: { load },
   });
   return (
-    <button
-      type="button"
-      ref={setNodeRef}
-      className={`${styles["week-work"]} ${isDragging ? styles.lifted : ""}`}
-      data-work={w.item}
-      {...attributes}
-      {...listeners}
-    >
-      <StateMark mark={w.harm > 0.5 ? "act" : "job"} size={16} />
-      <span>
-        {w.name} <span className="quiet">{t("due.minutes", { n: w.minutes })}</span>
-        {w.ground === "load" && <span className="quiet"> · {t("week.chance", { p: chance(w.harm) })}</span>}
-        {w.planned && <b> {t("week.put")}</b>} <Materials list={w.materials} />
-      </span>
-    </button>
+    <div className={styles["work-line"]}>
+      <button
+        type="button"
+        ref={setNodeRef}
+        className={`${styles["week-work"]} ${isDragging ? styles.lifted : ""}`}
+        data-work={w.item}
+        {...attributes}
+        {...listeners}
+      >
+        <StateMark mark={w.harm > 0.5 ? "act" : "job"} size={16} />
+        <span>
+          {w.name} <span className="quiet">{t("due.minutes", { n: w.minutes })}</span>
+          {w.ground === "load" && <span className="quiet"> · {t("week.chance", { p: chance(w.harm) })}</span>}
+          {w.planned && <b> {t("week.put")}</b>} <Materials list={w.materials} />
+        </span>
+      </button>
+      <MoveTo load={load} what={`${load.stop.street}, ${w.name}`} />
+    </div>
   );
 }

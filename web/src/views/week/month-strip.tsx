@@ -80,7 +80,7 @@ function StripBar({ day: d }: { day: StripDay }) {
         })}
       </span>
       <span className="clean-n" aria-hidden="true">
-        {d.clean > 0 ? `${d.clean}▴` : "\u00a0"}
+        {[d.clean > 0 ? `${d.clean}▴` : "", d.other > 0 ? `${d.other}–` : ""].filter(Boolean).join(" ") || "\u00a0"}
       </span>
     </li>
   );

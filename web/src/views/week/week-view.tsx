@@ -39,13 +39,19 @@ export function WeekView() {
     { placeholderData: (old) => old },
   );
   return (
-    <Page>
-      <header className="top">
-        <h1>{t("week.title")}</h1>
-        <Button type="link" href="/api/v1/due.csv" download>
-          {t("week.file")}
-        </Button>
-      </header>
+    <Page
+      title={t("week.title")}
+      acts={
+        <>
+          <Button type="link" href="/api/v1/due.csv" download>
+            {t("week.file")}
+          </Button>
+          <Button className="no-print" onClick={() => window.print()}>
+            {t("lap.print")}
+          </Button>
+        </>
+      }
+    >
       {week.isError && !week.data && <Trouble error={week.error} onRetry={() => week.refetch()} />}
       {week.isPending && <Loading />}
       {week.data && <Desk week={week.data} desk={me.role !== "technician"} onWeek={setN} />}
@@ -166,7 +172,7 @@ function Desk({ week, desk, onWeek }: { week: Week; desk: boolean; onWeek: (n: n
           </p>
         )}
         {leaver && <Leaving id={leaver} people={week.people} onEnd={() => setLeaver("")} />}
-        <WeekBoard week={week} desk={desk} onLeave={setLeaver} />
+        <WeekBoard week={week} desk={desk} onLeave={setLeaver} onMove={drop} />
         {week.later.length > 0 && (
           <section aria-labelledby="later-head">
             <h2 id="later-head">{t("week.later")}</h2>
