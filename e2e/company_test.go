@@ -25,7 +25,7 @@ func TestANewCompanyToItsFirstLoggedBackwash(t *testing.T) {
 	tap(`[type="submit"]`)
 	s.findText("#first-steps", "What to do first")
 	s.axe("a new company's first page")
-	tap("#first-steps .btn")
+	tap("#first-steps a")
 	fill("#new-street", "Osier Holt 2")
 	fill("#new-gallons", "16000")
 	choose("#least-pump", "Brisk 150 VS")
@@ -42,7 +42,7 @@ func TestANewCompanyToItsFirstLoggedBackwash(t *testing.T) {
 	tap("#call-out")
 	fill("#reading-0-speed", "2400")
 	fill("#reading-0-tank", "15")
-	s.find(".judge:not(.stale) .sus li")
+	s.find("[data-stale=false] .sus li")
 	choose("#other-work", "Backwash and rinse")
 	tap(`[data-start="backwash"]`)
 	tap("#run-start")
@@ -53,7 +53,7 @@ func TestANewCompanyToItsFirstLoggedBackwash(t *testing.T) {
 		}
 		here := `[data-step="` + at + `"] `
 		s.find(
-			here + "#run-read, " + here + "#run-confirm, " + here + ".ans-btn.main, " + here + ".run-go[data-option]",
+			here + "#run-read, " + here + "#run-confirm, " + here + ".run-ans-btn.run-chief, " + here + ".run-go[data-option]",
 		)
 		switch {
 		case s.has(here + "#run-read"):
@@ -63,18 +63,18 @@ func TestANewCompanyToItsFirstLoggedBackwash(t *testing.T) {
 			tap("#run-read") // what was read at the bench is there already
 		case s.has(here + "#run-confirm"):
 			tap("#run-confirm")
-		case s.has(here + ".ans-btn.main"):
-			tap(here + ".ans-btn.main")
+		case s.has(here + ".run-ans-btn.run-chief"):
+			tap(here + ".run-ans-btn.run-chief")
 		default:
 			tap(here + ".run-go[data-option]")
 		}
-		s.find(`.run-end, .now:not([data-step="` + at + `"])`)
+		s.find(`.run-end, .run-now:not([data-step="` + at + `"])`)
 	}
 	s.findText(".run-end", "Finished")
 	tap("#run-to-stop")
 	tap("#open-log")
 	tap("#log-save")
-	s.findText(".log tr:first-child .a", "Filter cleaned")
+	s.findText(".log tbody tr:first-child .col-what", "Filter cleaned")
 	t.Logf("%d typed fields and taps from nothing to the first logged backwash", count)
 	assert.LessOrEqual(t, count, 60)
 }

@@ -19,12 +19,12 @@ func TestWhatIsSeenWrongIsFoundOnTheBench(t *testing.T) {
 			s.openStop("Bayberry Close 5")
 			s.read(0, map[string]string{"speed": "3050", "tank": "14.5"})
 			s.leads("healthy")
-			s.tapText(".sec-seen .as-table", "All")
+			s.allSigns()
 			s.tap(`[data-sign="handle-wrong"]`)
-			s.find(`.judge:not(.stale) [data-found="handle-wrong"]`)
+			s.find(`[data-stale=false] [data-found="handle-wrong"]`)
 			s.findText(`[data-found="handle-wrong"]`, "set the handle")
-			s.find(`.judge:not(.stale) .sus li:first-child:not([data-suspect="healthy"])`)
-			s.find(`.one-line:not([data-state="sound"])`)
+			s.find(`[data-stale=false] .sus li:first-child:not([data-suspect="healthy"])`)
+			s.find(`#one-line:not([data-state="sound"])`)
 			s.axe("something found")
 			// Somebody called: one tap.
 			s.tap("#called")
@@ -44,13 +44,13 @@ func TestABackwashThatDoesNotHelpChangesTheVerdict(t *testing.T) {
 	s.signIn("technician")
 	s.openStop("Quince Court 14")
 	s.read(0, map[string]string{"speed": "2400", "tank": "15"})
-	s.find(`.judge:not(.stale) [data-advice="clean"]`)
+	s.find(`[data-stale=false] [data-advice="clean"]`)
 	s.startWork("backwash")
 	s.through("", "15")
-	s.tap(".run-end .btn.main")
-	s.findText(`.judge:not(.stale) .changed`, "After Backwash and rinse")
-	s.findText(".changed", "far too short") // the journey's wash took some seconds
-	s.findText(".changed", "Before it: ")
+	s.tap("#run-to-stop")
+	s.findText(`[data-stale=false] [data-changed]`, "After Backwash and rinse")
+	s.findText("[data-changed]", "far too short") // the journey's wash took some seconds
+	s.findText("[data-changed]", "Before it: ")
 }
 
 // A crackle on a pad without a bypass is the heater's flow, with its figure.
@@ -60,9 +60,9 @@ func TestACrackleIsTheHeatersFlow(t *testing.T) {
 	s.signIn("technician")
 	s.openStop("Quince Court 14")
 	s.read(0, map[string]string{"speed": "1,200", "tank": "3"})
-	s.tapText(".sec-seen .as-table", "All")
+	s.allSigns()
 	s.tap(`[data-sign="heater-crackles"]`)
-	s.findText(`.judge:not(.stale) [data-finding="heater-low-flow"]`, "Too little flow for the heater")
+	s.findText(`[data-stale=false] [data-finding="heater-low-flow"]`, "Too little flow for the heater")
 	assert.Regexp(
 		t,
 		`About \d+ gpm at 1,200 rpm, and the heater needs \d+ gpm`,
@@ -79,12 +79,12 @@ func TestADangerBindsTheBench(t *testing.T) {
 			s.signIn("technician")
 			s.openStop("Quince Court 14")
 			s.read(0, map[string]string{"speed": "2400", "tank": "15"})
-			s.find(`.judge:not(.stale) [data-advice="clean"]`)
-			s.tapText(".sec-seen .as-table", "All")
+			s.find(`[data-stale=false] [data-advice="clean"]`)
+			s.allSigns()
 			s.tap(`[data-sign="burning-smell"]`)
 			s.findText(".danger.stop", "Stop: smell of burning")
-			s.find(`.one-line[data-state="stop"]`)
-			for _, gone := range []string{".sec-next", ".sec-sus", ".sec-clean", "[data-start]", "#fix-order"} {
+			s.find(`#one-line[data-state="stop"]`)
+			for _, gone := range []string{"#next", "#suspects", "#cleaning", "[data-start]", "#fix-order"} {
 				assert.False(t, s.has(gone), gone)
 			}
 			s.axe("under a danger")

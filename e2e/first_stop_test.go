@@ -18,9 +18,9 @@ func TestTheFirstStop(t *testing.T) {
 		t.Run(name, func(t *testing.T) {
 			s := open(t, size)
 			s.signIn("technician")
-			s.findText("main h1, header h1", "Today's lap|Today’s lap")
+			s.findText("h1", "^Today$")
 			s.tap("#go-on")
-			s.findText(".pool h1", "Quince Court 14")
+			s.findText("h1", "Quince Court 14")
 			s.find(".pump.unknown") // nobody has said what the pump does
 			s.read(0, map[string]string{"speed": "2,400", "tank": "14 psi"})
 			s.find(".pump.running")
@@ -33,15 +33,15 @@ func TestTheFirstStop(t *testing.T) {
 			s.read(0, map[string]string{"vacuum": "1,5", "flow": "31", "power": "320"})
 			s.tap(`[data-sign="air-in-pot"]`)
 			s.tap(`[data-sign="air-in-pot"]`) // round to No
-			s.find(`[data-sign="air-in-pot"].no`)
-			s.find(`.judge:not(.stale) [data-advice="clean"]`)
+			s.find(`[data-sign="air-in-pot"][data-answer="no"]`)
+			s.find(`[data-stale=false] [data-advice="clean"]`)
 			s.findText(".advice", "chance that it passes its limit")
 			if name == "desktop" {
-				s.findText(".sec-grade", "more lost")
+				s.findText(".bench-sec-grade", "more lost")
 			}
 
 			s.tap("#open-log")
-			s.tapText(".log-sheet .chip", "Backwash and rinse")
+			s.tapText("#log-form [data-work]", "Backwash and rinse")
 			s.fill("#after-speed", "2400")
 			s.fill("#after-tank", "10")
 			s.fill("#log-note", "Clear at two minutes.")
@@ -49,15 +49,15 @@ func TestTheFirstStop(t *testing.T) {
 			assert.Equal(t, "Clear at two minutes.", s.value("#log-note"), "the sheet survives a reload too")
 			s.tap("#log-save")
 
-			s.find(".saved")
-			s.findText(".log tr:first-child .a", "Filter cleaned")
-			s.findText(".log tr:first-child", "14.0 → 10.0 psi")
-			s.tap(".log tr:first-child .a a")
+			s.find("#saved")
+			s.findText(".log tbody tr:first-child .col-what", "Filter cleaned")
+			s.findText(".log tbody tr:first-child", "14.0 → 10.0 psi")
+			s.tap(".log tbody tr:first-child .col-what a")
 			s.findText("article.visit", "Clear at two minutes")
 			s.findText("article.visit", "Engine "+diagnosis.EngineVersion)
 			s.MustNavigate(s.town.URL + "/").MustWaitLoad()
-			s.find("tr.done")
-			s.findText("tr.here", "Bayberry Close 5")
+			s.find(`#stops [data-state="done"]`)
+			s.findText(`#stops [data-state="here"]`, "Bayberry Close 5")
 		})
 	}
 }
@@ -72,11 +72,11 @@ func TestAWrongFigureGetsASentenceAndNothingIsLost(t *testing.T) {
 	assert.Equal(t, "1400", s.value("#reading-0-tank"), "what was typed stays as typed")
 	s.tap("#open-log")
 	s.tap("#log-save")
-	s.findText(".log-sheet .field-says", "not believable") // refused whole, sheet still open
-	s.tapText(".log-sheet button", "Back")
+	s.findText("#log-form .field-says", "not believable") // refused whole, sheet still open
+	s.tap(".ant-drawer-open .ant-drawer-close")
 	s.read(0, map[string]string{"tank": "14,5"})
 	s.leads("filter-loaded")
-	s.find(`.judge:not(.stale) [data-advice="clean"]`)
+	s.find(`[data-stale=false] [data-advice="clean"]`)
 }
 
 func TestALostLineKeepsTheVisitAndSendsItLater(t *testing.T) {
@@ -88,14 +88,14 @@ func TestALostLineKeepsTheVisitAndSendsItLater(t *testing.T) {
 	s.leads("healthy")
 	s.town.Cut(true)
 	s.read(0, map[string]string{"flow": "70"})
-	s.findText(".judge [role=alert]", "No connection")
+	s.findText("[data-stale] [role=alert]", "No connection")
 	s.tap("#open-log")
 	s.fill("#log-note", "from the pump house")
 	s.tap("#log-save")
 	s.findText("#kept", "sending")
 	s.town.Cut(false)
-	s.find(".saved")
-	s.findText(".log tr:first-child", "from the pump house")
+	s.find("#saved")
+	s.findText(".log tbody tr:first-child", "from the pump house")
 	assert.Len(t, s.MustElementsX(`//td[contains(., "from the pump house")]`), 1)
 }
 
@@ -104,18 +104,18 @@ func TestALoggedStopIsCorrectedBesideTheFirst(t *testing.T) {
 	s := open(t, harness.Desktop)
 	s.signIn("technician")
 	s.openStop("Quince Court 14")
-	s.tap(".demo-read")
+	s.tap("#demo-read")
 	s.find("[data-suspect]")
 	s.tap("#open-log")
 	s.tap("#log-save")
-	s.find(".saved")
-	s.tapText(".record .btn", "To the bench")
-	s.findText(".logged", "This stop is logged")
-	s.tapText(".acts .btn", "Write a correction")
+	s.find("#saved")
+	s.tapText("header a", "To the stop")
+	s.findText(".bench-logged", "This stop is logged")
+	s.tap("#correct")
 	s.fill("#log-note", "the gauge was misread")
 	s.tap("#log-save")
-	s.findText(".log tr:first-child", "correction")
-	s.findText(".log tr.corrected", "corrected later")
+	s.findText(".log tbody tr:first-child", "correction")
+	s.findText(".log tbody tr.corrected", "corrected later")
 }
 
 func TestASoundDiagnosisLeadsOnByItsNextCheck(t *testing.T) {
@@ -123,13 +123,14 @@ func TestASoundDiagnosisLeadsOnByItsNextCheck(t *testing.T) {
 	s := open(t, harness.Desktop)
 	s.signIn("technician")
 	s.openStop("Heron Reach 8")
-	s.findText(".gate", "Left open last time: air at the pot lid")
+	s.findText("header", "Left open last time: air at the pot lid")
 	s.read(0, map[string]string{"speed": "2400", "tank": "12.5", "vacuum": "2.5", "flow": "34", "power": "445"})
-	first := s.findText(".sec-next .check", ".").MustText()
+	first := s.findText("#next .bench-check", ".").MustText()
 	s.tap("#next-yes")
-	s.find(".chip.yes")
-	s.findText(".judge:not(.stale) .sec-next", ".")
-	assert.NotEqual(t, first, s.find(".sec-next").MustText(), "answering a check asks for the next")
+	s.tab("seen")
+	s.find(`#seen [data-answer="yes"]`)
+	s.findText("[data-stale=false] #next", ".")
+	assert.NotEqual(t, first, s.find("#next").MustText(), "answering a check asks for the next")
 }
 
 func TestAReadingToTakeAddsItsOwnRow(t *testing.T) {
@@ -137,13 +138,13 @@ func TestAReadingToTakeAddsItsOwnRow(t *testing.T) {
 	s := open(t, harness.Desktop)
 	s.signIn("technician")
 	s.openStop("Larkspur Lane 3")
-	s.tap(".demo-read")
+	s.tap("#demo-read")
 	s.leads("return-restricted")
-	s.findText(".sec-next .check", "cleaning dates")
+	s.findText("#next .bench-check", "cleaning dates")
 	s.tap("#next-no")
-	s.findText(".sec-next .check", "handle to Recirculate")
-	s.findText(".sec-next .caution", "Pump OFF before the handle moves")
-	s.findText(".sec-next .tells", "Near .* psi")
+	s.findText("#next .bench-check", "handle to Recirculate")
+	s.findText("#next .caution", "Pump OFF before the handle moves")
+	s.findText("#next .bench-tells", "Near .* psi")
 	s.tap("#next-yes")
 	s.find("#reading-1-tank")
 	assert.Equal(t, "2400", s.value("#reading-1-speed"))
@@ -156,15 +157,15 @@ func TestTheDeskSeesAnyLapAndBothTextsOfANote(t *testing.T) {
 	t.Parallel()
 	s := open(t, harness.Desktop)
 	s.signIn("office")
-	s.choose(".whose input", "W. Teague")
+	s.choose("#whose-lap", "W. Teague")
 	s.findText("header h1", "W. Teague")
-	s.findText("main .p a", "Alder Steps 2")
+	s.findText("#stops a", "Alder Steps 2")
 	s.MustNavigate(s.town.URL + "/pools").MustWaitLoad()
 	s.fill("#find-pool", "mistral")
 	s.tapText(".pools td a", "Mistral Way 12")
 	s.tapText(".gate button", "Change")
-	s.fill(".gate-edit input", "Dog, friendly. New code.")
-	s.tapText(".gate-edit .btn", "Save")
+	s.fill(".pool-gate-edit input", "Dog, friendly. New code.")
+	s.tapText(".pool-gate-edit button", "Save")
 	s.findText(".gate", "New code")
 }
 
@@ -173,13 +174,13 @@ func TestTheKeysOfTheBench(t *testing.T) {
 	s := open(t, harness.Desktop)
 	s.signIn("technician")
 	s.openStop("Quince Court 14")
-	s.findText(".lane li", "Bayberry")
-	s.Keyboard.MustType(input.KeyJ)
-	s.findText(".pool h1", "Bayberry Close 5")
-	s.Keyboard.MustType(input.KeyK)
-	s.findText(".pool h1", "Quince Court 14")
+	s.findText(".sider-lane li", "Bayberry")
+	s.Keyboard.MustType(input.Period)
+	s.findText("h1", "Bayberry Close 5")
+	s.Keyboard.MustType(input.Comma)
+	s.findText("h1", "Quince Court 14")
 	s.find("#reading-0-speed")
-	s.Keyboard.MustType(input.KeyR)
+	s.Keyboard.MustType(input.KeyG)
 	assert.Equal(t, "reading-0-speed", s.MustEval("() => document.activeElement.id").String())
 }
 
@@ -189,7 +190,8 @@ func TestSigningOutAndBackKeepsTheDraft(t *testing.T) {
 	s.signIn("technician")
 	s.openStop("Quince Court 14")
 	s.read(0, map[string]string{"speed": "2350"})
-	s.tapText(".sections button", "Sign out")
+	s.tap("#more")
+	s.tap("#sign-out")
 	s.signIn("technician")
 	assert.Equal(t, "2350", s.value("#reading-0-speed"))
 }
@@ -213,11 +215,11 @@ func TestFollowingTheNextChecksFindsTheCause(t *testing.T) {
 			s.signIn("technician")
 			s.openStop("Fennel Walk 40")
 			s.read(0, map[string]string{"speed": "2400", "tank": "1,5"})
-			s.find(`.judge:not(.stale) [data-suspect]`)
+			s.find(`[data-stale=false] [data-suspect]`)
 			asked := 0
 			for ; asked < 12; asked++ {
-				s.find(`.judge:not(.stale) .sec-next`)
-				next := s.find(".sec-next").MustAttribute("data-next")
+				s.find(`[data-stale=false] #next`)
+				next := s.find("#next").MustAttribute("data-next")
 				if next == nil {
 					break
 				}
@@ -229,8 +231,8 @@ func TestFollowingTheNextChecksFindsTheCause(t *testing.T) {
 					answer = "#next-yes"
 				}
 				s.tap(answer)
-				s.find(`[data-sign="` + *next + `"]:not(.none)`)
-				if on, _, _ := s.Has(`.judge:not(.stale) .sus li:first-child[data-suspect="impeller-clogged"] .bar`); on &&
+				s.find(`[data-sign="` + *next + `"]:not([data-answer="none"])`)
+				if on, _, _ := s.Has(`[data-stale=false] .sus li:first-child[data-suspect="impeller-clogged"] .bar`); on &&
 					truth[*next] &&
 					*next == "debris-found" {
 					break
@@ -250,20 +252,20 @@ func TestADangerSeenStopsTheBench(t *testing.T) {
 	s.openStop("Tamarack Street 61")
 	// A second reading in spa mode, and one at rest.
 	s.read(0, map[string]string{"speed": "2400", "tank": "13"})
-	s.tapText(".under-reads .add", "Add another")
+	s.tap("#add-reading")
 	s.choose("#reading-1-setting", "Spa mode")
 	s.read(1, map[string]string{"speed": "2400", "tank": "12"})
-	s.tapText(".under-reads .add", "Add another")
+	s.tap("#add-reading")
 	s.read(2, map[string]string{"speed": "0", "tank": "0"})
-	s.find(".judge:not(.stale) [data-suspect]")
+	s.find("[data-stale=false] [data-suspect]")
 	s.read(2, map[string]string{"flow": "20"})
 	s.findText("#reading-2-speed-says", "the pump is off")
 	s.read(2, map[string]string{"flow": ""})
-	s.find(".judge:not(.stale) [data-suspect]")
-	s.tapText(".sec-seen .as-table", "All")
-	s.findText(".chip-group h3", "Stop at once")
+	s.find("[data-stale=false] [data-suspect]")
+	s.allSigns()
+	s.findText("#seen h3", "Stop at once")
 	s.tap(`[data-sign="drain-cover-bad"]`)
 	s.findText(".danger", "Pump off, pool closed, now")
-	s.findText(".judge:not(.stale) .bound", "Nothing else is offered")
+	s.findText("[data-stale=false] .bench-bound", "Nothing else is offered")
 	assert.False(t, s.has("[data-suspect]"))
 }

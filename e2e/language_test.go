@@ -66,7 +66,7 @@ func (s *screen) uncut(where string) {
 				const style = getComputedStyle(e), box = e.getBoundingClientRect();
 				if (style.clipPath !== "none" || box.width < 2) { scrolls = true; break; } // for readers aloud alone
 				const over = r.right > box.right + 2 || r.left < box.left - 2;
-				if (e.matches("button, .btn, .chip, svg") && over) { says("spills", e); break; }
+				if (e.matches("button, .ant-btn, svg") && over) { says("spills", e); break; }
 				if (/auto|scroll/.test(style.overflowX)) { scrolls = true; break; }
 				if (/hidden|clip/.test(style.overflowX) && e !== document.body && over) { says("cut", e); break; }
 			}
@@ -101,16 +101,16 @@ func (s *screen) visitOnAPhone(look func(where string)) string {
 	s.t.Helper()
 	look("lap")
 	s.openStop("Quince Court 14")
-	s.find(".pump.unknown .pump-say")
+	s.find("#pump-say")
 	look("bench before anything is read")
 	s.MustSetViewport(1280, 800, 1, false)
 	look("the same at the desk")
 	s.MustSetViewport(harness.Phone.Width, harness.Phone.Height, harness.Phone.DeviceScaleFactor, true)
-	s.tap(".pump-say")
-	s.tap(`.pump-choice [aria-pressed="true"]`)
+	s.tap("#pump-say")
+	s.tap(`[data-say="unknown"]`)
 	s.read(0, map[string]string{"speed": "2,400", "tank": "0,97", "vacuum": "5.1", "flow": "7", "power": "320"})
-	s.find(`.judge:not(.stale) [data-advice="clean"]`)
-	s.findText(".judge", "bar")
+	s.find(`[data-stale=false] [data-advice="clean"]`)
+	s.findText("#readings", "bar")
 	look("bench")
 	s.axe("a bench")
 	s.startWork("backwash")
@@ -126,18 +126,18 @@ func (s *screen) visitOnAPhone(look func(where string)) string {
 	s.tap("#run-to-stop")
 	s.find(`[data-run-state="ended"]`)
 	s.tap("#open-log")
-	s.find(".log-sheet .chip.yes")
+	s.find(`#log-form [aria-pressed="true"]`)
 	s.fill("#log-note", ownWords[0])
 	look("the log sheet")
 	s.tap("#log-save")
-	s.find(".saved")
-	s.tap(".log tr:first-child .a a")
+	s.find("#saved")
+	s.tap(".log tbody tr:first-child .col-what a")
 	s.findText("article.visit", ownWords[0])
 	s.findText("article.visit", "0[.]97")
 	look("a visit")
 	visit := s.MustInfo().URL
 	s.pool("Quince Court 14", "")
-	s.find(`.log tr[data-entry="run"]`)
+	s.find(`.log tbody tr[data-entry="run"]`)
 	look("a pool's record")
 
 	s.pool("Quince Court 14", "/inspection")
@@ -159,7 +159,7 @@ func TestOneVisitInTwoLanguages(t *testing.T) {
 	s.reads("es", "metric")
 	visit := s.visitOnAPhone(s.wellSaid)
 	s.pool("Quince Court 14", "")
-	s.findText(`.log tr[data-entry="run"]`, "Retrolavado y enjuague")
+	s.findText(`.log tbody tr[data-entry="run"]`, "Retrolavado y enjuague")
 
 	desk := openAt(t, s.town, harness.Desktop)
 	desk.MustActivate()
@@ -175,7 +175,8 @@ func TestOneVisitInTwoLanguages(t *testing.T) {
 	// Signed out, the page is in the browser's language again.
 	s.MustActivate()
 	s.MustNavigate(s.town.URL + "/").MustWaitLoad()
-	s.tapText(".sections button", "Salir|Cerrar")
+	s.tap("#more")
+	s.tap("#sign-out")
 	s.findText("h1", "Fair Lap")
 	s.MustWait(`() => document.documentElement.lang === "en"`)
 }

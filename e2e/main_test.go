@@ -218,13 +218,13 @@ func (s *screen) value(selector string) string {
 func (s *screen) signIn(role string) {
 	s.t.Helper()
 	s.tap("#as-" + role)
-	s.find(".strip .brand")
+	s.find("#side, #bar")
 }
 
 func (s *screen) openStop(street string) {
 	s.t.Helper()
-	s.tapText("main .p a", street)
-	s.findText(".pool h1", street)
+	s.tapText("#stops a", street)
+	s.findText("h1", street)
 }
 
 func (s *screen) read(row int, values map[string]string) {
@@ -237,7 +237,30 @@ func (s *screen) read(row int, values map[string]string) {
 // leads waits until a suspect is first in the list.
 func (s *screen) leads(fault string) {
 	s.t.Helper()
-	s.find(fmt.Sprintf(".judge:not(.stale) .sus li:first-child[data-suspect=%q]", fault))
+	s.find(fmt.Sprintf("[data-stale=false] .sus li:first-child[data-suspect=%q]", fault))
+}
+
+// tab opens one of a stop's tabs; a desk shows them all side by side.
+func (s *screen) tab(name string) {
+	s.t.Helper()
+	s.find("#readings")
+	if s.has("#stop-tabs") {
+		s.tap(fmt.Sprintf("#stop-tabs [data-node-key=%q]", name))
+	}
+}
+
+// allSigns opens everything that can be seen or heard.
+func (s *screen) allSigns() {
+	s.t.Helper()
+	s.tab("seen")
+	s.tap("#signs-all")
+}
+
+// record goes from a stop to its pool's record.
+func (s *screen) record() {
+	s.t.Helper()
+	s.tap("#to-record")
+	s.find(".log tbody tr")
 }
 
 // key presses one key where the focus is.
@@ -256,7 +279,7 @@ func (s *screen) drag(what, onto string) {
 	require.NoError(s.t, s.Mouse.MoveTo(proto.Point{X: at.X + at.Width/2, Y: at.Y + at.Height/2}))
 	require.NoError(s.t, s.Mouse.Down(proto.InputMouseButtonLeft, 1))
 	require.NoError(s.t, s.Mouse.MoveLinear(proto.Point{X: at.X + at.Width/2 + 12, Y: at.Y + at.Height/2}, 3))
-	s.find(".drag-chip")
+	s.find(".week-drag-chip")
 	to := s.find(onto).MustShape().Box()
 	require.NoError(s.t, s.Mouse.MoveLinear(proto.Point{X: to.X + to.Width/2, Y: to.Y + min(30, to.Height/2)}, 8))
 	s.find(onto + ".over")

@@ -72,18 +72,18 @@ func TestLinesValvesAndASpaAreDrawnAsTheyAreTyped(t *testing.T) {
 	s.chooseBy(last, "Hangs on", "Suction valve, port B")
 	first := legend("Suction lines") + " details:first-of-type"
 	s.chooseBy(first, "Hangs on", "Suction valve, port A")
-	s.find(".pad-preview:not(.stale) .twin")
+	s.find(".pad-preview:not(.stale) #speeds")
 	s.drawn("spa")
 	// Taking the valve out leaves its lines on the common pipe.
 	s.tap(legend("Three-way valves") + " details summary")
 	s.tapText(legend("Three-way valves")+" button", "Remove Suction valve")
-	s.find(".pad-preview:not(.stale) .twin")
+	s.find(".pad-preview:not(.stale) #speeds")
 	// A day has 24 hours.
 	s.tapText(legend("Pump's programme")+" button", "Add a slot")
 	s.fill(`[id="doc-programme[0].hours"]`, "23")
 	s.findText(".field-says", "a day has 24 hours|A day has 24 hours")
 	s.fill(`[id="doc-programme[0].hours"]`, "4")
-	s.find(".pad-preview:not(.stale) .twin")
+	s.find(".pad-preview:not(.stale) #speeds")
 	// Nothing of it is kept until it is said so.
 	s.tapText(".keep-pad"+" button", "Undo my changes")
 	s.MustReload().MustWaitLoad()
@@ -110,11 +110,11 @@ func TestTwoDesksRevisingOnePadSeeEachOther(t *testing.T) {
 	other := s.town.Page(browser, "/", harness.Desktop).Timeout(patience)
 	defer other.MustClose()
 	other.MustElement("#as-owner").MustClick()
-	other.MustElement(".strip .brand")
+	other.MustElement("#side")
 	other.MustNavigate(here).MustWaitLoad()
 	other.MustElement(`[id="doc-filter.labelPsi"]`).MustSelectAllText().MustInput("45")
 	other.MustElement("#keep-pad:not([disabled])").MustClick()
-	other.MustElementR(".revisions", "Revision 2")
+	other.MustElementR(".pad-revisions", "Revision 2")
 
 	s.tap("#keep-pad")
 	s.findText(".danger", "Your changes are kept here")
@@ -137,7 +137,7 @@ func TestAPadIsCopiedAndComesFromAFile(t *testing.T) {
 	write(t, bad, `{"pump":{"topRpm":"fast"}}`)
 	input := `input[accept*=".inp"]`
 	s.find(input).MustSetFiles(bad)
-	s.findText(".file-says", "pump.topRpm: Must be a number")
+	s.findText(".figure-field-file-says", "pump.topRpm: Must be a number")
 	example, err := filepath.Abs("../docs/examples/de-with-spa.pad.json")
 	require.NoError(t, err)
 	s.find(input).MustSetFiles(example)
@@ -148,7 +148,7 @@ func TestAPadIsCopiedAndComesFromAFile(t *testing.T) {
 	s.findText("h1", "Osier Holt 2")
 
 	// What it kept goes out as the same document, the volume added.
-	s.tapText(".pool-pages a", "^Pad$")
+	s.tapText(".pool-pages a", "^Equipment pad$")
 	href := s.findText(".pad-files a", "json").MustAttribute("href")
 	require.NotNil(t, href)
 	text := s.MustEval(`(u) => fetch(u).then((r) => r.text())`, *href).String()
@@ -167,15 +167,15 @@ func TestAWalkFromAFileAndALostLine(t *testing.T) {
 	s := open(t, harness.Phone)
 	s.signIn("technician")
 	s.pool("Quince Court 14", "/clean-line")
-	s.find(".walk-chart")
+	s.find(`[id^="chart-walk"]`)
 	file := filepath.Join(t.TempDir(), "walk.csv")
-	input := `.walk-steps input[type="file"]`
+	input := `.clean-line-walk-steps input[type="file"]`
 	write(t, file, "rpm,tank_psi\n1500,lots\n")
 	s.find(input).MustSetFiles(file)
-	s.findText(".file-says", "line 2, tank_psi")
+	s.findText(".figure-field-file-says", "line 2, tank_psi")
 	write(t, file, "rpm,tank_psi,flow_gpm\n1500,4,30\n2400,10.5,50\n3450,21,73\n")
 	s.find(input).MustSetFiles(file)
-	s.findText(".walk-fit:not(.stale) .fit-words", "6 readings")
+	s.findText(".clean-line-walk-fit:not(.stale) .clean-line-fit-words", "6 readings")
 	assert.Equal(t, "10.5", s.value("#walk-1-tank"))
 
 	s.town.Cut(true)
@@ -185,8 +185,8 @@ func TestAWalkFromAFileAndALostLine(t *testing.T) {
 	s.tap("#keep-walk")
 	s.findText(".q1 .sec-head", "set 24 November 2026")
 	s.pool("Quince Court 14", "/clean-line")
-	s.findText(".walk-fit li", "in force")
-	s.findText(".walk-fit li", "past")
+	s.findText(".clean-line-walk-fit li", "in force")
+	s.findText(".clean-line-walk-fit li", "past")
 }
 
 func TestTooFewSpeedsAreNoCleanLine(t *testing.T) {
@@ -194,11 +194,11 @@ func TestTooFewSpeedsAreNoCleanLine(t *testing.T) {
 	s := open(t, harness.Desktop)
 	s.signIn("technician")
 	s.pool("Quince Court 14", "/clean-line")
-	s.find(".walk-chart")
+	s.find(`[id^="chart-walk"]`)
 	s.fill("#walk-0-tank", "4")
-	s.findText(".walk-fit:not(.stale) .fit-words", "1 readings|1 reading")
+	s.findText(".clean-line-walk-fit:not(.stale) .clean-line-fit-words", "1 readings|1 reading")
 	s.tap("#keep-walk")
-	s.findText(".walk-steps .field-says", "needs readings at 3 speeds; there are 1")
+	s.findText(".clean-line-walk-steps .field-says", "needs readings at 3 speeds; there are 1")
 }
 
 // A technician sees no other's pool, whatever address is typed.
@@ -211,7 +211,7 @@ func TestAnotherTechniciansPadStaysShut(t *testing.T) {
 	tech := s.town.Page(browser, "/", harness.Desktop).Timeout(patience)
 	defer tech.MustClose()
 	tech.MustElement("#as-technician").MustClick()
-	tech.MustElement(".strip .brand")
+	tech.MustElement("#side")
 	for _, page := range []string{"/paths", "/limits", "/pad", "/clean-line"} {
 		tech.MustNavigate(s.town.URL + href + page).MustWaitLoad()
 		tech.MustElementR(".quiet-state", "not yours to see")
@@ -288,7 +288,7 @@ func TestAPumpFromReadingsAtThePad(t *testing.T) {
 	s := open(t, harness.Phone)
 	s.signIn("technician")
 	s.MustNavigate(s.town.URL + "/catalogue").MustWaitLoad()
-	s.tap(".own-pump summary")
+	s.tap("#own-pump .ant-collapse-header")
 	s.fill("#own-model", "Grey one, plate gone")
 	s.fill("#own-topRpm", "3450")
 	s.fill("#own-leastRpm", "600")
@@ -300,7 +300,7 @@ func TestAPumpFromReadingsAtThePad(t *testing.T) {
 		}
 	}
 	s.tap("#own-add")
-	s.findText(".own-pump .field-says", "one point of the curve")
+	s.findText("#own-pump .field-says", "one point of the curve")
 	for k, field := range []string{"rpm", "flow", "tank", "vacuum"} {
 		s.fill(fmt.Sprintf("#own-%s2", field), []string{"3450", "50", "30", "3"}[k])
 	}

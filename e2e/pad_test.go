@@ -27,43 +27,43 @@ func TestAPadFromNothing(t *testing.T) {
 			s.fill("#least-length", "40")
 			s.tapText("label", "A spa on the same pad")
 			s.tapText("label", "Flow meter")
-			s.find(".pad-preview:not(.stale) .twin")
-			s.findText(".pad-preview .twin", "±")
+			s.find(".pad-preview:not(.stale) #speeds")
+			s.findText(".pad-preview #speeds", "±")
 
 			s.MustReload().MustWaitLoad() // nothing typed is lost
 			assert.Equal(t, "Sedge Row 7", s.value("#new-street"))
 			assert.Equal(t, "40", s.value("#least-length"))
-			s.find(".pad-preview:not(.stale) .twin")
+			s.find(".pad-preview:not(.stale) #speeds")
 
 			s.tap("#refine")
 			s.fill(`[id="doc-returnTrunk.lengthFt"]`, "4000")
 			s.findText(".field-says", "between 0 and 1,000")
 			s.fill(`[id="doc-returnTrunk.lengthFt"]`, "55,5")
-			s.find(".pad-preview:not(.stale) .twin")
+			s.find(".pad-preview:not(.stale) #speeds")
 			s.tap("#keep-pool")
 
 			// The clean line, typed as it is read.
 			s.findText("h1", "Sedge Row 7")
 			s.find("[data-next]")
-			s.tapText(".walk-steps button", "Runs at this speed")
-			s.findText(".settle", "settles in")
+			s.tapText(".clean-line-walk-steps button", "Runs at this speed")
+			s.findText(".clean-line-settle", "settles in")
 			for i, r := range [][2]string{{"3,5", "24"}, {"7.5", "36"}, {"13", "47"}} {
 				s.fill(field("walk", i, "tank"), r[0])
 				s.fill(field("walk", i, "flow"), r[1])
 			}
-			s.findText(".walk-fit:not(.stale) .fit-words", "6 readings")
+			s.findText(".clean-line-walk-fit:not(.stale) .clean-line-fit-words", "6 readings")
 			s.fill(field("walk", 2, "tank"), "31")
 			s.find(`[data-odd="tank"]`)
 			s.fill(field("walk", 2, "tank"), "13")
-			s.findText(".walk-fit:not(.stale) .fit-words", "lie on the line")
+			s.findText(".clean-line-walk-fit:not(.stale) .clean-line-fit-words", "lie on the line")
 			s.MustReload().MustWaitLoad()
 			assert.Equal(t, "7.5", s.value(field("walk", 1, "tank")))
 			s.tap("#keep-walk")
 			s.findText(".q1 .sec-head", "set 24 November 2026")
 
 			// Paths: what a handle would do, before the hand moves.
-			s.tapText(".pool-pages a", "Paths")
-			s.find(".would")
+			s.tapText(".pool-pages a", "Water paths")
+			s.find(".paths-would")
 			s.findText(".caution", "off is not locked off")
 			s.tap(`[data-set="drain"]`)
 			s.findText(`.danger[data-hazard="spa-drains"]`, `in about \d+ minutes`)
@@ -83,14 +83,14 @@ func TestAPadFromNothing(t *testing.T) {
 			s.findText(`[data-limit="media-rate"]`, "62.8")
 
 			// A revision keeps what was and says what changed.
-			s.tapText(".pool-pages a", "Pad")
+			s.tapText(".pool-pages a", "Equipment pad")
 			s.fill(`[id="doc-filter.areaFt2"]`, "4,9")
 			s.find(".pad-preview:not(.stale)")
 			s.tap("#keep-pad")
-			s.findText(".revisions", "Revision 2")
-			s.findText(".revisions code", "filter.areaFt2")
+			s.findText(".pad-revisions", "Revision 2")
+			s.findText(".pad-revisions code", "filter.areaFt2")
 			s.MustReload().MustWaitLoad()
-			s.find(".pad-preview:not(.stale) .twin")
+			s.find(".pad-preview:not(.stale) #speeds")
 			assert.Empty(t, s.MustElements(".danger"), "what was kept is no draft any more")
 		})
 	}
@@ -109,7 +109,7 @@ func TestTheDeskImportsACatalogue(t *testing.T) {
 		"kind,model,type,area_ft2,valve,at_gpm,media_psi,vessel_psi\nfilter,Bower 60,sand,sixty,multiport,60,2,2\n",
 	)
 	s.find("#import-catalogue").MustSetFiles(file)
-	s.findText(".file-says", "line 2, area_ft2: .*not a number")
+	s.findText(".figure-field-file-says", "line 2, area_ft2: .*not a number")
 	write(
 		t,
 		file,
@@ -127,7 +127,7 @@ func TestAxeFindsNothingOnThePadPages(t *testing.T) {
 			s.signIn("technician")
 			s.MustNavigate(s.town.URL + "/pools").MustWaitLoad()
 			pool := s.town.URL + *s.findText(".pools a", "Tamarack").MustAttribute("href")
-			for _, v := range [][2]string{{"/paths", ".would"}, {"/clean-line", ".walk-chart"}, {"/limits", ".limit-table"}, {"/pad", ".pad-fields"}} {
+			for _, v := range [][2]string{{"/paths", ".paths-would"}, {"/clean-line", `[id^="chart-walk"]`}, {"/limits", ".limits-limit-table"}, {"/pad", ".pad-fields"}} {
 				page := v[0]
 				s.MustNavigate(pool + page).MustWaitLoad()
 				s.find(v[1])
@@ -135,7 +135,7 @@ func TestAxeFindsNothingOnThePadPages(t *testing.T) {
 				wide := s.MustEval("() => document.documentElement.scrollWidth").Int()
 				assert.LessOrEqual(t, wide, size.Width, "%s: nothing runs off the side", page)
 			}
-			s.tap(".one-pipe summary")
+			s.tap(".pad-fields .ant-collapse-header")
 			s.axe("a line's fields")
 			s.MustNavigate(s.town.URL + "/pools/new").MustWaitLoad()
 			s.find("#least-pump")

@@ -26,7 +26,7 @@ func TestABlockInThePeakSaysWhyNot(t *testing.T) {
 	block := s.find(`.plan-block[data-slot="0"]`)
 	block.MustEval("() => this.scrollIntoView({ block: 'center' })")
 	box := block.MustShape().Box()
-	strip := s.find(".day-strip").MustShape().Box()
+	strip := s.find(".plan-day-strip").MustShape().Box()
 	hour := strip.Width * 674 / 806 / 24
 	from := proto.Point{X: box.X + box.Width/2, Y: box.Y + box.Height/2}
 	require.NoError(t, s.Mouse.MoveTo(from))
@@ -100,11 +100,11 @@ func TestAnInspectionOnAPhoneEndsInAReport(t *testing.T) {
 	write(t, bad, "no picture at all")
 	camera := `[data-item="supports"] input[type="file"]`
 	s.find(camera).MustSetFiles(bad)
-	s.findText(`[data-item="supports"] .snap`, "not a picture we can read")
+	s.findText(`[data-item="supports"] .photos-snap`, "not a picture we can read")
 	good, err := filepath.Abs("../docs/screenshots/lap.png")
 	require.NoError(t, err)
 	s.find(camera).MustSetFiles(good)
-	s.find(`[data-item="supports"] .snap img`)
+	s.find(`[data-item="supports"] .photos-snap img`)
 	s.fill("#insp-straight-run", "six")
 	s.findText(`[data-item="straight-run"] .field-says`, "figure")
 	s.fill("#insp-straight-run", "6")
@@ -146,12 +146,12 @@ func TestAnInspectionOnAPhoneEndsInAReport(t *testing.T) {
 	s.axe("inspection report on a phone")
 
 	s.pool("Quince Court 14", "")
-	s.findText(`.log tr[data-entry="inspection"]`, "6 findings")
+	s.findText(`.log tbody tr[data-entry="inspection"]`, "6 findings")
 	s.pool("Quince Court 14", "/due")
 	s.findText(`[data-due="inspection:drain-covers"]`, "pool closed")
 	s.MustNavigate(s.town.URL + "/").MustWaitLoad()
 	s.openStop("Quince Court 14")
-	s.findText(".sec-notices", "A suction cover is broken")
+	s.findText("#notices", "A suction cover is broken")
 	s.pool("Quince Court 14", "/inspection")
 	s.findText("#insp-start", "Begin")
 }

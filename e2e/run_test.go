@@ -19,7 +19,7 @@ func (s *screen) startWork(procedure string) {
 		s.pick("#other-work", procedure)
 	}
 	s.tap(`[data-start="` + procedure + `"]`)
-	s.find(".start-run[open] .care li")
+	s.find(".ant-modal .care li")
 	if s.has("#run-form") { // a routine: the whole of it
 		s.tap("#run-form label:last-child")
 	}
@@ -58,7 +58,7 @@ func (s *screen) through(until string, tank string) {
 			s.fill("#run-early", "a journey has no time")
 		}
 		s.find(
-			here + "#run-read, " + here + "#run-confirm, " + here + "#run-timer, " + here + ".ans-btn.main, " + here + ".run-go[data-option]",
+			here + "#run-read, " + here + "#run-confirm, " + here + "#run-timer, " + here + ".run-ans-btn.run-chief, " + here + ".run-go[data-option]",
 		)
 		switch {
 		case s.has(here + "#run-read"):
@@ -74,12 +74,12 @@ func (s *screen) through(until string, tank string) {
 			s.find(here + "#run-bound")
 			s.find(here + ".run-go[data-option]:not([disabled])")
 			s.tap(here + ".run-go[data-option]")
-		case s.has(here + ".ans-btn.main"):
-			s.tap(here + ".ans-btn.main:not([disabled])")
+		case s.has(here + ".run-ans-btn.run-chief"):
+			s.tap(here + ".run-ans-btn.run-chief:not([disabled])")
 		default:
 			s.tap(here + ".run-go[data-option]")
 		}
-		s.find(`.run-end, .now:not([data-step="` + at + `"])`)
+		s.find(`.run-end, .run-now:not([data-step="` + at + `"])`)
 	}
 	s.t.Fatalf("no end before %s; the page says: %s", until, s.text())
 }
@@ -99,10 +99,10 @@ func TestABackwashGoesFromTheBenchToTheRecord(t *testing.T) {
 			s.signIn("technician")
 			s.openStop("Quince Court 14")
 			s.read(0, map[string]string{"speed": "2400", "tank": "14", "vacuum": "1.5", "flow": "31", "power": "320"})
-			s.find(`.judge:not(.stale) [data-advice="clean"]`)
+			s.find(`[data-stale=false] [data-advice="clean"]`)
 			s.startWork("backwash")
 			s.findText(".pump-state", "RUNNING")
-			s.findText(".hint", "You read 2,400 rpm at the bench")
+			s.findText(".run-hint", "You read 2,400 rpm at the stop")
 			assert.Equal(
 				t,
 				[]string{"2400", "14", "320"},
@@ -117,18 +117,18 @@ func TestABackwashGoesFromTheBenchToTheRecord(t *testing.T) {
 			s.fill("#run-speed", "2400")
 			s.tap("#run-read")
 			s.through("off-1", "17")
-			s.findText(".lock", "Turn the pump OFF")
+			s.findText(".run-lock", "Turn the pump OFF")
 			s.axe("a step with an interlock")
 			s.tap("#run-confirm")
 			s.find(`[data-step="to-backwash"]`)
 			s.findText(".pump-state", "OFF")
 			s.findText(".pump-lock", "Off is not locked off")
 			s.through("wash-clear", "17")
-			s.findText(".pad-facts .odd", "Handle Backwash")
-			s.findText(".timer", "0:(0[1-9]|[1-5])")
+			s.findText(".run-pad-facts .odd", "Handle Backwash")
+			s.findText(".run-timer", "0:(0[1-9]|[1-5])")
 			s.axe("a step with a timer")
 			s.MustReload().MustWaitLoad()
-			s.findText(".timer", "0:0[2-9]|0:[1-5]")
+			s.findText(".run-timer", "0:0[2-9]|0:[1-5]")
 			s.town.Cut(true)
 			s.answer("wash-clear", "not-yet")
 			s.findText("#run-waits", "kept on this device")
@@ -139,24 +139,24 @@ func TestABackwashGoesFromTheBenchToTheRecord(t *testing.T) {
 			s.town.Cut(false)
 			s.find(`.run-main:not(:has(#run-waits))`)
 			s.through("after", "17")
-			s.findText(".hint", "this pad should read about")
+			s.findText(".run-hint", "this pad should read about")
 			s.through("", "10")
 			s.findText(".run-end", "Finished")
 			s.findText("#run-outcome", "Back on its clean line")
 			s.findText(".run-facts", "To waste")
 			s.MustReload()
-			s.findText(".steps-done", "Is the sight glass clear.*Clear")
+			s.findText(".run-steps-done", "Is the sight glass clear.*Clear")
 			s.tap("#run-to-stop")
 			s.find(`[data-run-state="ended"]`)
 			s.tap("#open-log")
 			assert.Equal(t, "10", s.value("#after-tank"), "the run's reading")
-			s.find(`.log-sheet .chip.yes`)
+			s.find(`#log-form [aria-pressed="true"]`)
 			s.tap("#log-save")
-			s.findText(".log tr:first-child .a", "Filter cleaned")
-			s.tap(".log tr:first-child .a a")
+			s.findText(".log tbody tr:first-child .col-what", "Filter cleaned")
+			s.tap(".log tbody tr:first-child .col-what a")
 			s.findText("article.visit", "Guided runs")
-			s.tap("article.visit .run-line a")
-			s.findText(".steps-done", "Turn the filter valve to rinse")
+			s.tap("article.visit .runs-and-work-run-line a")
+			s.findText(".run-steps-done", "Turn the filter valve to rinse")
 		})
 	}
 }
@@ -172,7 +172,7 @@ func TestARunLeftHalfWayIsSafeAndGoesOn(t *testing.T) {
 	s.findText("#leave-panel", "Turn the pump OFF[^§]*Lock the power off")
 	s.tap("#run-leave")
 	s.findText("#away-head", "Left Tue 24 Nov")
-	s.findText(".away .hands", "Give the power back[^§]*Start the pump")
+	s.findText(".run-away .run-hands", "Give the power back[^§]*Start the pump")
 	s.MustNavigate(s.town.URL + "/").MustWaitLoad()
 	s.openStop("Quince Court 14")
 	s.findText(`[data-run-state="left"]`, "left half-way")
@@ -181,7 +181,7 @@ func TestARunLeftHalfWayIsSafeAndGoesOn(t *testing.T) {
 	s.find(`[data-step="wash-clear"]`)
 	s.findText(".pump-state", "RUNNING")
 	// A step back is a way for the hand, and what was done stays.
-	s.tapText(".out-row button:not([disabled])", "Step back")
+	s.tapText(".run-out-row button:not([disabled])", "Step back")
 	s.tap("#run-back")
 	s.find(`[data-step="wash-dirty"]`)
 	s.through("", "10")
@@ -195,9 +195,9 @@ func TestTheDEIsRechargedWet(t *testing.T) {
 	s.openStop("Tamarack Street 61")
 	s.startWork("backwash-de")
 	s.through("mix", "20")
-	s.findText(".now .care", "mask on, wet it before moving it, no dry pouring")
-	s.findText(".ask", `stir 3.8 lb of DE into a bucket of water`)
-	s.findText(".hint", "4 level one-pound scoops. 48 ft² of grid take 4.8 lb")
+	s.findText(".run-now .care", "mask on, wet it before moving it, no dry pouring")
+	s.findText(".run-ask", `stir 3.8 lb of DE into a bucket of water`)
+	s.findText(".run-hint", "4 level one-pound scoops. 48 ft² of grid take 4.8 lb")
 	s.through("pour", "20")
 	s.findText(".pump-state", "RUNNING")
 	s.through("", "9")
@@ -211,17 +211,17 @@ func TestTheCartridgeComesOutOfATankWithoutPressure(t *testing.T) {
 	s.openStop("Bayberry Close 5")
 	s.startWork("hose-off")
 	s.through("lock", "12")
-	s.findText(".lock", "Lock the power off at the breaker")
+	s.findText(".run-lock", "Lock the power off at the breaker")
 	s.through("relieved", "12")
 	s.findText(".pump-state", "LOCKED OFF")
-	s.findText(".now .care", "A tank under pressure can kill")
+	s.findText(".run-now .care", "A tank under pressure can kill")
 	s.answer("relieved", "still") // and still no way to the band
 	s.find(`[data-step="relieved"]`)
 	s.answer("relieved", "nothing")
 	s.find(`[data-step="open"]`)
 	s.through("re-start", "12")
-	s.findText(".now .care", "Stand clear of the tank")
-	s.findText(".pad-facts .odd", "Bleed open")
+	s.findText(".run-now .care", "Stand clear of the tank")
+	s.findText(".run-pad-facts .odd", "Bleed open")
 	s.through("", "7")
 	s.findText(".run-end", "Finished")
 }
@@ -231,16 +231,16 @@ func TestThePumpIsPrimedLineByLine(t *testing.T) {
 	s := open(t, harness.Phone)
 	s.signIn("technician")
 	s.openStop("Fennel Walk 40")
-	s.tap(".demo-read")
+	s.tap("#demo-read")
 	s.leads("impeller-clogged")
 	s.find(`[data-suspect="impeller-clogged"] [data-start="impeller"]`) // the suspect's own work
 	s.startWork("prime")
 	s.through("first-skimmer", "")
 	s.findText(".pump-state", "LOCKED OFF")
-	s.findText(".pad-facts .odd", "Suction all shut")
+	s.findText(".run-pad-facts .odd", "Suction all shut")
 	s.through("catch", "")
-	s.findText(".timer-says", "Usual")
-	s.findText(".ans-btn.ends", "Four minutes, no water: stop")
+	s.findText(".run-timer-says", "Usual")
+	s.findText(".run-ans-btn.run-ends", "Four minutes, no water: stop")
 	s.find(`[data-option="full"][disabled]`)
 	s.findText("#run-bound", "Too quick to be believed")
 	s.find(`[data-option="full"]:not([disabled])`)
@@ -257,19 +257,19 @@ func TestASpaFoundDrainedIsSetRight(t *testing.T) {
 	s.signIn("technician")
 	s.openStop("Tamarack Street 61")
 	s.startWork("valve-reset")
-	s.findText(".pad-facts .odd", "Spa valves apart")
+	s.findText(".run-pad-facts .odd", "Spa valves apart")
 	s.through("read-suction", "")
 	s.answer("read-suction", "spa")
 	s.answer("read-return", "pool")
 	s.through("top-up", "")
-	s.findText(".pad-facts", "Spa valves pool")
-	s.tapText(".out-row button", "Note")
+	s.findText(".run-pad-facts", "Spa valves pool")
+	s.tapText(".run-out-row button", "Note")
 	s.fill("#run-note", "guests on Sunday")
-	s.tapText(".out-panel button", "Keep this note")
+	s.tapText(".run-out-panel button", "Keep this note")
 	s.findText(".run-noted", "guests on Sunday")
 	s.through("", "")
 	s.tap("#run-to-stop")
-	s.find(`[data-sign="handle-wrong"].yes`)
+	s.find(`[data-sign="handle-wrong"][data-answer="yes"]`)
 }
 
 // Enough speeds read right after a cleaning are offered as the pad's clean line, and
@@ -286,9 +286,9 @@ func TestAWalkInARunBecomesTheCleanLine(t *testing.T) {
 		s.fill("#run-speed", r.speed)
 		s.fill("#run-tank", r.tank)
 		s.tap("#run-read")
-		s.find(`.run-end, .now:not([data-step="` + r.step + `"])`)
+		s.find(`.run-end, .run-now:not([data-step="` + r.step + `"])`)
 	}
-	s.findText(".keep-line", "4 speeds were read")
+	s.findText(".run-keep-line", "4 speeds were read")
 	s.axe("a run that ended")
 	s.tap("#keep-line")
 	s.findText(".run-end", "Kept as the clean line")
@@ -317,7 +317,7 @@ func TestAWrongReadingTypedWithoutALineCostsNoStep(t *testing.T) {
 	s.find(`[data-step="top"]`)
 	s.find(".field-says")
 	assert.Equal(t, "twenty", s.value("#run-tank"))
-	s.findText(".steps-done", "Was the filter cleaned just now.*Yes")
+	s.findText(".run-steps-done", "Was the filter cleaned just now.*Yes")
 	s.fill("#run-tank", "20")
 	s.tap("#run-read")
 	s.find(`[data-step="walk-1"]`)
@@ -336,11 +336,11 @@ func TestAHeldRunAsksWhy(t *testing.T) {
 	s.fill("#run-reason", "tank at 28 psi")
 	s.axe("before a run starts")
 	s.tap("#run-start")
-	s.findText(".start-run .field-says", "between 33 and 110")
+	s.findText(".ant-modal .field-says", "between 33 and 110")
 	s.fill("#run-water", "58")
 	s.fill("#run-reason", "")
 	s.tap("#run-start")
-	s.findText(".start-run .advice", "Held until Tue 14:00: chemicals are in")
+	s.findText(".ant-modal .advice", "Held until Tue 14:00: chemicals are in")
 	assert.Equal(t, "58", s.value("#run-water"), "nothing typed is lost")
 	s.fill("#run-reason", "tank at 28 psi")
 	s.tap("#run-start")
@@ -373,14 +373,14 @@ func TestTwoDevicesInOneRun(t *testing.T) {
 		other.findText("#run-moved", "perhaps on another device")
 	}
 	other.find(`[data-step="lid-foam"]`)
-	other.findText(".steps-done", "is there air in the pot.*Air")
+	other.findText(".run-steps-done", "is there air in the pot.*Air")
 	other.answer("lid-foam", "no")
 	s.find(`[data-step="inlet"]`) // it looks again by itself
-	s.findText(".steps-done", "lid's seam.*It stays.*A. Lindqvist")
+	s.findText(".run-steps-done", "lid's seam.*It stays.*A. Lindqvist")
 	s.through("run", "")
-	s.findText(".timer", "0:(0[1-9]|[1-5])")
+	s.findText(".run-timer", "0:(0[1-9]|[1-5])")
 	other.find(`[data-step="run"]`)
-	other.findText(".timer", "0:[0-5][1-9]")
+	other.findText(".run-timer", "0:[0-5][1-9]")
 }
 
 // A wait that binds is not passed at 0:00: the way past it is a reason, which stays.
@@ -397,7 +397,7 @@ func TestAWaitBindsOnThePage(t *testing.T) {
 	s.tap("#run-early-open")
 	s.fill("#run-early", "thunder")
 	s.tap(`[data-step="round"] [data-option="done"]`)
-	s.findText(".steps-done", "Ended early: thunder")
+	s.findText(".run-steps-done", "Ended early: thunder")
 }
 
 // The routine of a week in its short form.
@@ -431,12 +431,12 @@ func TestDEServiceEndToEnd(t *testing.T) {
 	s.through("drain-before", "16")
 	s.findText(".pump-state", "LOCKED OFF")
 	s.through("acid", "16")
-	s.findText(".ask", "Pour [0-9]+ (qt|US gal) of acid into the water")
+	s.findText(".run-ask", "Pour [0-9]+ (qt|US gal) of acid into the water")
 	s.through("keep", "16")
-	s.findText(".steps-done", "Drain test before[^§]*0:0[2-9][^§]*Drain test after[^§]*0:0[2-9]")
+	s.findText(".run-steps-done", "Drain test before[^§]*0:0[2-9][^§]*Drain test after[^§]*0:0[2-9]")
 	s.through("bare", "16")
 	s.through("mix", "8")
-	s.findText(".ask", "4.8 lb of DE")
+	s.findText(".run-ask", "4.8 lb of DE")
 	s.through("after", "9")
 	s.through("", "9")
 	s.findText(".run-end", "Finished")
@@ -454,11 +454,11 @@ func TestASeasonClosesOnACartridgePad(t *testing.T) {
 	s.openStop("Bayberry Close 5")
 	s.startWork("season-close")
 	s.through("submersible", "")
-	s.findText(".ask", "submersible pump, to below the returns")
-	s.findText(".hint", "12 in, about [0-9,]+ gal")
+	s.findText(".run-ask", "submersible pump, to below the returns")
+	s.findText(".run-hint", "12 in, about [0-9,]+ gal")
 	s.through("tag", "")
 	s.findText(
-		".steps-done",
+		".run-steps-done",
 		"Blow out Skimmer[^§]*Blow out Main drain[^§]*Blow out Return by the steps[^§]*Blow out Deep-end return",
 	)
 	s.through("", "")

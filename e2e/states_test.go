@@ -16,12 +16,12 @@ func TestANewCustomersPadIsJudgedWithWideBands(t *testing.T) {
 	s := open(t, harness.Phone)
 	s.signIn("technician")
 	s.openStop("Sorrel Bend 19")
-	s.findText(".facts", "no cleaning on record")
-	s.findText(".sec-notices", "No clean line yet")
+	s.findText("header", "no cleaning on record")
+	s.findText("#notices", "No clean line yet")
 	assert.Empty(t, s.MustElements("#reading-0-flow"), "a meter that the pad lacks is not asked for")
 	s.read(0, map[string]string{"tank": "13"}) // single speed: nobody types it
 	s.find("[data-advice]")
-	s.findText(".sec-clean .lacks", "clean line after the next cleaning")
+	s.findText("#cleaning .bench-lacks", "clean line after the next cleaning")
 	s.MustNavigate(s.town.URL + "/pools").MustWaitLoad()
 	s.tapText(".pools td a", "Sorrel Bend")
 	s.findText(".q2", "No reading has told the load yet")
@@ -34,17 +34,17 @@ func TestSignsAloneRankAndTheSameTapTakesThemBack(t *testing.T) {
 	s := open(t, harness.Desktop)
 	s.signIn("technician")
 	s.openStop("Quince Court 14")
-	s.findText(".sec-grade .empty", "Type the speed and a gauge")
-	s.tapText(".sec-seen button", "All")
+	s.findText(".bench-sec-grade .empty", "Type the speed and a gauge")
+	s.allSigns()
 	s.tap(`[data-sign="slurping"]`)
 	s.tap(`[data-sign="level-low"]`)
 	s.tap(`[data-sign="air-in-pot"]`)
 	s.leads("water-low")
-	s.findText(".sec-clean .lacks", "forecast alone")
+	s.findText("#cleaning .bench-lacks", "forecast alone")
 	for range 2 {
 		s.tap(`[data-sign="level-low"]`)
 	}
-	s.find(`[data-sign="level-low"].none`)
+	s.find(`[data-sign="level-low"][data-answer="none"]`)
 }
 
 func TestADangerStandsAcrossTheWork(t *testing.T) {
@@ -61,9 +61,9 @@ func TestAPageWithoutALineSaysSoAndComesBackByItself(t *testing.T) {
 	t.Parallel()
 	s := open(t, harness.Desktop)
 	s.signIn("technician")
-	s.find("tr.here")
+	s.find(`#stops [data-state="here"]`)
 	s.town.Cut(true)
-	s.tapText(".sections a", "Pools")
+	s.tapText("#side a", "Pools")
 	s.findText("[role=alert]", "No connection to the server")
 	s.findText("[role=alert]", "tries again by itself")
 	s.axe("no connection")
@@ -76,15 +76,15 @@ func TestASecondSpeedIsReadAndLeftOut(t *testing.T) {
 	s := open(t, harness.Desktop)
 	s.signIn("technician")
 	s.openStop("Quince Court 14")
-	s.tap(".demo-read")
+	s.tap("#demo-read")
 	s.leads("healthy")
-	s.tap(".sec-read .add")
+	s.tap("#add-reading")
 	s.read(1, map[string]string{"speed": "3250"})
-	s.tap(".demo-read") // reads the newest row at its own speed
+	s.tap("#demo-read") // reads the newest row at its own speed
 	s.find("#reading-1-tank:not([value=''])")
-	s.findText(".sec-read .rds:nth-of-type(3) .rd-says, .sec-read .rds + .rds .rd-says", "[0-9]")
+	s.findText("#readings .bench-rds + .bench-rds .bench-rd-says", "[0-9]")
 	s.leads("healthy")
-	s.tapText(".sec-read .btn", "Leave this reading out")
+	s.tapText("#readings button", "Leave this reading out")
 	assert.Empty(t, s.MustElements("#reading-1-tank"))
 }
 
@@ -94,8 +94,8 @@ func TestThePumpIsWhatTheTechnicianSays(t *testing.T) {
 	s.signIn("technician")
 	s.openStop("Quince Court 14")
 	s.findText(".pump.unknown", "Treated as running")
-	s.tap(".pump-say")
-	s.tapText(".pump-choice button", "OFF")
+	s.tap("#pump-say")
+	s.tap(`[data-say="off"]`)
 	s.findText(".pump.off", "The handle may move")
 	s.findText(".pump.off", "off is not locked off")
 	s.MustReload().MustWaitLoad()
@@ -107,13 +107,13 @@ func TestTheKeysThatWorkEverywhere(t *testing.T) {
 	t.Parallel()
 	s := open(t, harness.Desktop)
 	s.signIn("technician")
-	s.find("tr.here")
+	s.find(`#stops [data-state="here"]`)
 	s.Keyboard.MustType(input.Slash)
 	s.find("#find-pool")
 	assert.Equal(t, "find-pool", s.MustEval("() => document.activeElement.id").String())
 	s.MustEval("() => document.activeElement.blur()")
 	s.MustEval(`() => dispatchEvent(new KeyboardEvent("keydown", { key: "?" }))`)
-	s.findText(".keys[open]", "next stop")
+	s.findText("#keys", "next stop")
 	s.axe("keys")
 }
 
@@ -123,15 +123,18 @@ func TestTheWholeRecordIsATapAway(t *testing.T) {
 	t.Parallel()
 	s := open(t, harness.Desktop)
 	s.signIn("office")
-	s.find("main .tt")
+	s.find("#stops")
 	s.pool("Coomb Lane 33", "")
-	arrows := func() int { return len(s.MustElements(".cleanmarks .head")) }
-	s.find("#whole-load")
-	few := arrows()
-	assert.Greater(t, few, 1)
-	s.tap("#whole-load")
-	s.find(`#whole-load[aria-pressed="true"]`)
-	assert.Greater(t, arrows(), few+5)
+	s.find("#chart-load svg")
+	shown := func() int { return len(s.MustElements("#chart-load path.gauge")) }
+	require.Eventually(t, func() bool { return shown() > 2 }, patience, 100*time.Millisecond)
+	few := shown()
+	s.tapText("#load-span label", "^All$")
+	require.Eventually(t, func() bool { return shown() > few+5 }, patience, 100*time.Millisecond)
+	// Every value stands in a table too, and goes out as a file.
+	s.tap("#chart-load .ant-collapse-header")
+	s.find("#load-csv")
+	assert.Greater(t, len(s.MustElements("#chart-load tbody tr")), few)
 }
 
 // An address that opens nothing says so and leads on; every tab is called what its page says.
@@ -144,7 +147,7 @@ func TestAnUnknownAddressSaysSo(t *testing.T) {
 	s.titled("Nothing is here · Fair Lap")
 	s.axe("unknown address")
 	s.tapText("#not-here a", "lap")
-	s.find("tr.here")
+	s.find(`#stops [data-state="here"]`)
 	s.MustNavigate(s.town.URL + "/pools").MustWaitLoad()
 	s.titled("Pools · Fair Lap")
 }

@@ -15,20 +15,20 @@ func TestWhatIfIsNeverKept(t *testing.T) {
 	s := open(t, harness.Desktop)
 	s.signIn("technician")
 	s.openStop("Fennel Walk 40")
-	s.tap(".demo-read")
+	s.tap("#demo-read")
 	s.leads("impeller-clogged")
 	found := s.value("#reading-0-tank")
 	// A reason opens to its numbers.
-	s.tap(`.sus li:first-child .reason summary`)
-	s.findText(".numbers", "of 100 stops|Read ")
+	s.tap(`.sus li:first-child .reason .ant-collapse-header`)
+	s.findText(".bench-numbers", "of 100 stops|Read ")
 	s.tap("#what-if")
-	s.findText(".what-if", "nothing of this is kept")
+	s.findText(".bench-what-if", "nothing of this is kept")
 	s.axe("bench while trying")
 	assert.True(t, s.find("#open-log").MustProperty("disabled").Bool(), "a trial can't be logged")
 	s.fill("#reading-0-tank", "14")
-	s.findText(".judge:not(.stale) #suspects", ".")
-	s.findText(".what-if", "Found: Impeller clogged >?[0-9]+ %. Tried: .+ %")
-	both := strings.Split(s.find(".what-if").MustText(), "Tried: ")
+	s.findText("[data-stale=false] #suspects", ".")
+	s.findText(".bench-what-if", "Found: Impeller clogged >?[0-9]+ %. Tried: .+ %")
+	both := strings.Split(s.find(".bench-what-if").MustText(), "Tried: ")
 	assert.NotContains(t, both[0], strings.SplitN(both[1], "%", 2)[0], "the tank at 14 changes the answer")
 	s.tap("#what-if-back")
 	assert.Equal(t, found, s.value("#reading-0-tank"))
@@ -38,10 +38,10 @@ func TestWhatIfIsNeverKept(t *testing.T) {
 	assert.Equal(t, found, s.value("#reading-0-tank"), "and so it is after a reload")
 	// One tap tries a single sign the other way.
 	s.MustEval(
-		`() => { for (const d of document.querySelectorAll(".sus li.open .reason")) if (d.textContent.includes("Air in the pot")) { d.querySelector("summary").click(); d.querySelector("button").click() } }`,
+		`() => { for (const d of document.querySelectorAll(".sus li.bench-open .reason")) if (d.textContent.includes("Air in the pot")) { d.querySelector(".ant-collapse-header").click(); setTimeout(() => d.querySelector("button").click(), 200) } }`,
 	)
-	s.findText(".what-if", "Found: Impeller clogged")
-	s.find(`[data-sign="air-in-pot"].no`)
+	s.findText(".bench-what-if", "Found: Impeller clogged")
+	s.find(`[data-sign="air-in-pot"][data-answer="no"]`)
 }
 
 func TestTheFixesHaveAnOrder(t *testing.T) {
@@ -50,8 +50,8 @@ func TestTheFixesHaveAnOrder(t *testing.T) {
 	s.signIn("technician")
 	s.openStop("Fennel Walk 40")
 	s.read(0, map[string]string{"speed": "2400", "tank": "7", "vacuum": "7"})
-	s.findText(".judge:not(.stale) #suspects", ".")
-	s.tap("#fix-order summary")
+	s.findText("[data-stale=false] #suspects", ".")
+	s.tap("#fix-order .ant-collapse-header")
 	s.findText("#fix-order", "on average, if it is one of them")
 	s.find("#fix-order li:nth-child(2)")
 	assert.False(t, strings.Contains(s.find("#fix-order").MustText(), "Nothing to do"))

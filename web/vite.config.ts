@@ -46,7 +46,10 @@ export default defineConfig({
   // Read in the browser's tools as they are written here; a page's module has a name of its own.
   css: {
     modules: {
-      generateScopedName: (local, file) => `${basename(file).split(".")[0]}-${local}`,
+      generateScopedName: (local, file) => {
+        const of = basename(file).split(".")[0];
+        return local.startsWith(of) ? local : `${of}-${local}`;
+      },
     },
   },
   build: { outDir: "dist", emptyOutDir: true, chunkSizeWarningLimit: 900 },

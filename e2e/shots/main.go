@@ -48,8 +48,8 @@ func run(dir string) error {
 		return p
 	}
 	bench := func(p *rod.Page, street string) {
-		p.MustElementR("main .p a", street).MustClick()
-		p.MustElement(".demo-read").MustClick()
+		p.MustElementR("#stops a", street).MustClick()
+		p.MustElement("#demo-read").MustClick()
 		p.MustElement("[data-suspect]")
 		time.Sleep(time.Second)
 	}
@@ -64,8 +64,8 @@ func run(dir string) error {
 		save(p, "run")
 		p.MustNavigate(town.URL + "/").MustWaitLoad()
 		bench(p, "Fennel Walk 40")
-		p.MustElementR(".acts a", "record").MustClick()
-		p.MustElement(".record .log tr")
+		p.MustElement("#to-record").MustClick()
+		p.MustElement(".pool-record .log tbody tr")
 		save(p, "pool")
 		p.MustNavigate(town.URL + "/pools").MustWaitLoad()
 		p.MustElement(".pools tbody tr")
@@ -86,7 +86,7 @@ func run(dir string) error {
 		p.MustElement(".week-day")
 		save(p, "week")
 		p.MustNavigate(pool + "/pad").MustWaitLoad()
-		p.MustElement(".pad-preview .twin")
+		p.MustElement(".pad-preview #speeds")
 		save(p, "pad")
 		p.MustNavigate(pool + "/plan").MustWaitLoad()
 		p.MustElement("#plan-says")
@@ -98,7 +98,7 @@ func run(dir string) error {
 		}
 		desk := town.Page(b, "/", harness.Desktop).Timeout(60 * time.Second)
 		desk.MustElement("#as-office").MustClick()
-		desk.MustElement(".strip .brand")
+		desk.MustElement("#side")
 		desk.MustNavigate(town.URL + "/office").MustWaitLoad()
 		desk.MustElement("form input")
 		save(desk, "office")
@@ -119,7 +119,9 @@ func run(dir string) error {
 		work(phone, "#run-confirm")
 		save(phone, "run-phone")
 		dark := in(harness.Desktop)
-		dark.MustElementR(".sections button", "Dark").MustClick()
+		dark.MustElement("#more").MustClick()
+		dark.MustElement("#shade").MustClick()
+		dark.MustNavigate(town.URL + "/").MustWaitLoad()
 		bench(dark, "Heron Reach 8")
 		save(dark, "bench-dark")
 	})
@@ -163,13 +165,13 @@ func work(p *rod.Page, until string) {
 		case has("#run-early-open"):
 			tap("#run-early-open")
 			p.MustElement("#run-early").MustInput("a picture has no time")
-			tap(".now .main[data-option]")
-		case has(".ans-btn.main"):
-			tap(".ans-btn.main")
+			tap(".run-now .run-chief[data-option]")
+		case has(".run-ans-btn.run-chief"):
+			tap(".run-ans-btn.run-chief")
 		default:
 			tap(".run-go[data-option]")
 		}
-		p.MustElement(`.run-end, .now:not([data-step="` + at + `"])`)
+		p.MustElement(`.run-end, .run-now:not([data-step="` + at + `"])`)
 	}
 }
 

@@ -32,7 +32,6 @@ export function Find({ open, onClose }: { open: boolean; onClose: () => void }) 
       footer={null}
       title={t("find.title")}
       closeIcon={<Tool name="no" />}
-      className={styles.find}
     >
       <Found field={field} onClose={onClose} />
     </Modal>

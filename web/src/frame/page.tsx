@@ -6,7 +6,7 @@ export function Page({ title, acts, children }: { title?: ReactNode; acts?: Reac
   return (
     <main className={`whole ${styles.page}`} id="page">
       {title && (
-        <header className={`top ${styles.head}`}>
+        <header className="top">
           <h1>{title}</h1>
           {acts && <div className={styles.acts}>{acts}</div>}
         </header>

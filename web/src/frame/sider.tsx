@@ -9,7 +9,6 @@ import { useWaiting } from "../parts/waiting";
 import { useMe } from "./me";
 import { useOver } from "./over";
 import { mainPlaces, morePlaces } from "./places";
-import look from "./sider.module.css";
 import styles from "./sider.module.css";
 
 /** The side of a desk: whose day it is, the way about, the lane of today's stops. */
@@ -58,7 +57,7 @@ function Lane({ me }: { me: Me }) {
   const current = useMatch("/stops/:id")?.params.id;
   const lap = api.useQuery("get", "/api/v1/lap", {}, { enabled: me.role === "technician" });
   return (
-    <ol className={look.lane} aria-label={t("strip.label")}>
+    <ol className={styles.lane} aria-label={t("strip.label")}>
       {lap.data?.stops.map((s) => (
         <li key={s.id} className={s.state} aria-current={s.id === current || undefined}>
           <Link to={`/stops/${s.id}`}>

@@ -86,7 +86,7 @@ export default function Chart({ name, label, x, y, lines, bands = [], stands = [
     .sort((a, b) => a - b)
     .map((at) => ({ at, cells: cells(at) }));
   return (
-    <figure className={styles.chart} id={`chart-${name}`}>
+    <figure className={styles.plot} id={`chart-${name}`}>
       <figcaption className={styles.key}>
         {lines.map((l) => (
           <span key={l.key}>

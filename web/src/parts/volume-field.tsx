@@ -39,7 +39,7 @@ export function VolumeField({
   return (
     <>
       <FigureField id={id} label={t("pad.gallons")} unit="gal" value={value} say={say} onChange={onChange} />
-      <Fold head={t("volume.workOut")}>
+      <Fold id="volume" head={t("volume.workOut")}>
         <ChoiceField
           id={`${id}-shape`}
           label={t("volume.shape")}

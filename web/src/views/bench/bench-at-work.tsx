@@ -229,7 +229,7 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
     { key: "before", children: <Earlier pool={bench.pool.id} /> },
   ];
   return (
-    <div className={`frame ${styles.bench}`} data-stop-state={bench.visitId ? "logged" : "open"}>
+    <div className={`frame ${styles.bench}`} data-stop-state={bench.visitId ? "logged" : "open"} data-stale={stale}>
       {wide ? (
         <>
           <StopHead bench={bench} />

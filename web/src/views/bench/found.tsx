@@ -10,7 +10,7 @@ export function Found({ verdict: v, mend }: { verdict: Verdict; mend: (sign: str
   const { t } = useTranslation();
   if (!v.found.length && !v.unexplained.length && !v.changed) return null;
   return (
-    <section className={`sec ${styles["sec-found"]}`} aria-labelledby="found-head">
+    <section className="sec" id="found" aria-labelledby="found-head">
       {v.changed && (
         <p className={styles.changed} data-changed={v.changed.tooShort ? "short" : "done"}>
           <StateMark mark={v.changed.tooShort ? "act" : "fine"} size={18} />

@@ -39,7 +39,7 @@ export function Suspects({ verdict, onWhatIf, onOtherwise, mend }: SuspectsProps
   const key = (s: Suspect) => [s.id, ...s.with.map((w) => w.id)].join("+");
   const current = open ?? (shown[0] && key(shown[0]));
   return (
-    <section className={`sec ${styles["sec-sus"]}`} id="suspects" aria-labelledby="suspects-head">
+    <section className="sec" id="suspects" aria-labelledby="suspects-head">
       <div className="sec-head">
         <h2 id="suspects-head">{t("suspects.title")}</h2>
         <span className="quiet">{t("suspects.other", { p: chance(verdict.other) })}</span>
@@ -102,9 +102,9 @@ export function Chronic({ verdict }: { verdict: Verdict }) {
   const { t } = useTranslation();
   if (!verdict.chronic.length) return null;
   return (
-    <section className={`sec ${styles["sec-chronic"]}`} aria-labelledby="chronic-head">
+    <section className="sec" id="chronic" aria-labelledby="chronic-head">
       <h2 id="chronic-head">{t("suspects.chronic")}</h2>
-      <ul className={styles.chronic}>
+      <ul>
         {verdict.chronic.map((c) => (
           <li key={c.id} data-finding={c.id}>
             <Fold
@@ -177,25 +177,27 @@ function Reason({ evidence: e, onOtherwise }: { evidence: Evidence; onOtherwise:
   if (!m && !l) return words;
   const times = Math.exp(Math.min(12, Math.abs(e.weight)));
   return (
-    <Fold head={words}>
-      <p className={styles.numbers}>
-        {m &&
-          t("numbers.meter", {
-            read: figure(m.read, m.unit),
-            fits: figure(m.fits, m.unit),
-            clean: figure(m.clean, m.unit),
-            sigma: figure(m.sigma, m.unit),
-            unit: m.unit,
+    <div className="reason">
+      <Fold head={words}>
+        <p className={styles.numbers}>
+          {m &&
+            t("numbers.meter", {
+              read: figure(m.read, m.unit),
+              fits: figure(m.fits, m.unit),
+              clean: figure(m.clean, m.unit),
+              sigma: figure(m.sigma, m.unit),
+              unit: m.unit,
+            })}
+          {l && t(l.yes ? "numbers.yes" : "numbers.no", { here: chance(l.here), sound: chance(l.sound) })}{" "}
+          {t(e.weight > 0 ? "numbers.likelier" : "numbers.rarer", {
+            times: times >= 1000 ? "1,000+" : times >= 10 ? times.toFixed(0) : times.toFixed(1),
           })}
-        {l && t(l.yes ? "numbers.yes" : "numbers.no", { here: chance(l.here), sound: chance(l.sound) })}{" "}
-        {t(e.weight > 0 ? "numbers.likelier" : "numbers.rarer", {
-          times: times >= 1000 ? "1,000+" : times >= 10 ? times.toFixed(0) : times.toFixed(1),
-        })}
-        <Button type="link" onClick={() => onOtherwise(e)}>
-          {t(m ? "whatIf.without" : l?.yes ? "whatIf.ifNo" : "whatIf.ifYes")}
-        </Button>
-      </p>
-    </Fold>
+          <Button type="link" onClick={() => onOtherwise(e)}>
+            {t(m ? "whatIf.without" : l?.yes ? "whatIf.ifNo" : "whatIf.ifYes")}
+          </Button>
+        </p>
+      </Fold>
+    </div>
   );
 }
 
@@ -257,11 +259,7 @@ export function NextCheck({ verdict, onAnswer, onRead, asRun }: NextProps) {
   const { t } = useTranslation();
   const c = verdict.next[0];
   return (
-    <section
-      className={`sec ${styles["sec-next"]}`}
-      aria-labelledby="next-head"
-      data-next={c?.reading ? "reading" : c?.sign}
-    >
+    <section className="sec" id="next" aria-labelledby="next-head" data-next={c?.reading ? "reading" : c?.sign}>
       <div className="sec-head">
         <h2 id="next-head">{t("next.title")}</h2>
         {c && <span className={styles.mins}>{t("next.minutes", { n: c.minutes < 1 ? "½" : c.minutes })}</span>}
@@ -345,7 +343,7 @@ export function Cleaning({ bench, verdict }: { bench: Bench; verdict: Verdict })
   const a = verdict.advice;
   const hold = bench.holdUntil;
   return (
-    <section className={`sec ${styles["sec-clean"]}`} id="cleaning" aria-labelledby="clean-head">
+    <section className="sec" id="cleaning" aria-labelledby="clean-head">
       <div className="sec-head">
         <h2 id="clean-head">{t("cleaning.title")}</h2>
         <span className={styles.load}>

@@ -19,7 +19,13 @@ export function OneLine({ verdict, onOpen }: { verdict: Verdict; onOpen: (what: 
   const { t } = useTranslation();
   const mark = verdict.advice.action === "clean" ? "act" : (stateMark[verdict.state] ?? "open");
   return (
-    <section className={styles.line} aria-label={t("bench.oneLine")} data-state={verdict.state} id="one-line">
+    <section
+      className={styles.line}
+      aria-label={t("bench.oneLine")}
+      data-state={verdict.state}
+      data-advice={verdict.advice.action}
+      id="one-line"
+    >
       <StateMark mark={mark} size={20} />
       <b>{verdict.says}</b>
       <span className={styles.whys}>

@@ -54,7 +54,13 @@ export function Readings({ bench, readings, verdict, says, onChange, onDemo }: P
   const settings = ["filter", ...(pad.multiport ? ["recirculate"] : []), ...(pad.spaMode ? ["spa"] : [])];
   const flow = verdict?.readings.findLast((r) => r.flow)?.flow;
   return (
-    <section ref={section} className={`sec ${styles["sec-read"]}`} aria-labelledby="readings-head" onKeyDown={onKey}>
+    <section
+      id="readings"
+      ref={section}
+      className={`sec ${styles["sec-read"]}`}
+      aria-labelledby="readings-head"
+      onKeyDown={onKey}
+    >
       <div className="sec-head">
         <h2 id="readings-head">{t("readings.title")}</h2>
       </div>
@@ -100,14 +106,19 @@ export function Readings({ bench, readings, verdict, says, onChange, onDemo }: P
       })}
       <div className={styles["under-reads"]}>
         {readings.length < 4 && (
-          <Button type="dashed" onClick={() => onChange([...readings, emptyReading()])}>
+          <Button id="add-reading" type="dashed" onClick={() => onChange([...readings, emptyReading()])}>
             <Tool name="plus" />
             {t("readings.another")}
           </Button>
         )}
         {flow ? <FlowWays flow={flow} /> : <span className="quiet">{t("readings.settle")}</span>}
         {onDemo && (
-          <Button size="small" className={styles["demo-read"]} onClick={() => onDemo(readings.length - 1)}>
+          <Button
+            size="small"
+            id="demo-read"
+            className={styles["demo-read"]}
+            onClick={() => onDemo(readings.length - 1)}
+          >
             {t("readings.demo")}
           </Button>
         )}

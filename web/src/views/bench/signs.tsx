@@ -3,7 +3,6 @@ import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import type { Bench } from "../../api/client";
 import { Chip, Chips } from "../../parts/chip";
-import look from "./bench.module.css";
 import styles from "./signs.module.css";
 
 const next = (v: boolean | undefined) => (v === undefined ? true : v ? false : undefined);
@@ -35,11 +34,11 @@ export function Signs({ signs, answers, onAnswer }: Props) {
     .map((place) => ({ place, of: called.filter((s) => s.where === place) }))
     .filter((g) => g.of.length > 0);
   return (
-    <section className={`sec ${look["sec-seen"]}`} aria-labelledby="seen-head">
+    <section className="sec" id="seen" aria-labelledby="seen-head">
       <div className="sec-head">
         <h2 id="seen-head">{t("seen.title")}</h2>
         <span className="quiet">
-          <span className={look.wide}>{t("seen.tap")} · </span>
+          <span className="only-wide">{t("seen.tap")} · </span>
           {t("seen.left", { count: rest.length })}
         </span>
         <Button

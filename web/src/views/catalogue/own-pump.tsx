@@ -62,7 +62,7 @@ export function OwnPump() {
       },
     });
   return (
-    <Fold head={t("catalogue.pump.title")}>
+    <Fold id="own-pump" head={t("catalogue.pump.title")}>
       <div className="settings">
         <p>{t("catalogue.pump.what")}</p>
         <WordsField

@@ -13,8 +13,7 @@ import { Loading, Trouble } from "../../parts/quiet-states";
 import { StateMark } from "../../parts/state-mark";
 import { DayRule } from "./day-rule";
 import { FirstSteps } from "./first-steps";
-import look from "./lap.module.css";
-import styles from "./lap-view.module.css";
+import styles from "./lap.module.css";
 import { Shorten } from "./shorten";
 
 /** A technician's day, in order; the desk chooses whose. */
@@ -30,10 +29,10 @@ export function LapView() {
   });
   const none = (lap.error as Problem | null)?.status === 404;
   return (
-    <div className={`frame ${look.lap}`}>
+    <div className={`frame ${styles.lap}`}>
       {!mine && (
         <header>
-          <div className={look.whose}>
+          <div className={styles.whose}>
             <label htmlFor="whose-lap">{t("lap.whose")}</label>
             <Choice
               id="whose-lap"
@@ -69,11 +68,11 @@ function LapAtHand({ lap, mine }: { lap: Lap; mine: boolean }) {
     <>
       <header className="top">
         <h1>{mine ? t("lap.title") : lap.technician}</h1>
-        <p className={look.sum}>
+        <p className={styles.sum}>
           <b className="n">{Math.floor(lap.minutes / 60)}</b> h{" "}
           <b className="n">{String(lap.minutes % 60).padStart(2, "0")}</b>{" "}
           {t("lap.of", { h: Math.floor(lap.limitMinutes / 60), m: String(lap.limitMinutes % 60).padStart(2, "0") })}
-          <span className={look.state}>
+          <span className={styles.state}>
             <StateMark mark={spare >= 0 ? "fine" : "act"} size={18} />
             {t(spare >= 0 ? "lap.spare" : "lap.over", { count: Math.abs(spare) })}
           </span>
@@ -85,10 +84,10 @@ function LapAtHand({ lap, mine }: { lap: Lap; mine: boolean }) {
           </GoButton>
         )}
       </header>
-      <section className={look.day}>
+      <section className={styles.day}>
         <DayRule lap={lap} now={now()} />
       </section>
-      <main className={look.table} id="page">
+      <main className={styles.table} id="page">
         <div className={styles.heads} aria-hidden="true">
           <span />
           <span>{t("lap.arrive")}</span>
@@ -102,13 +101,13 @@ function LapAtHand({ lap, mine }: { lap: Lap; mine: boolean }) {
             <StopLine key={s.id} stop={s} />
           ))}
         </ol>
-        <p className={look["foot-note"]}>
+        <p className={styles["foot-note"]}>
           <span className="fig">83</span> {t("lap.keyRead")}
-          <span className={look.gap} />
+          <span className={styles.gap} />
           <span className="exp">64</span> {t("lap.keyExpected")}
         </p>
         {lap.van.length > 0 && (
-          <section className={look.van} aria-labelledby="van-head">
+          <section className={styles.van} aria-labelledby="van-head">
             <h2 id="van-head">{t("lap.van")}</h2>
             <Materials list={lap.van} />
           </section>

@@ -180,7 +180,7 @@ function Answers({ step, onGo, waits }: AnswersProps) {
         <button
           key={o.id}
           type="button"
-          className={`${styles["ans-btn"]} ${o.ends ? styles.ends : ""} ${o.id === last?.id ? styles.main : ""}`}
+          className={`${styles["ans-btn"]} ${o.ends ? styles.ends : ""} ${o.id === last?.id ? styles.chief : ""}`}
           data-option={o.id}
           disabled={waits(o)}
           onClick={() => onGo(o)}

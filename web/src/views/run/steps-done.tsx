@@ -30,7 +30,7 @@ export function StepsDone({ run }: { run: RunView }) {
             <span>
               {d.says}
               {d.answer && <b> {d.answer}</b>}
-              {d.reading && <b className={styles.read}> {readingWords(d.reading)}</b>}
+              {d.reading && <b className={styles.figure}> {readingWords(d.reading)}</b>}
               {d.early && <span className="quiet"> {t("run.endedSooner", { why: d.early })}</span>}
               {d.seconds > 0 && <span className="quiet"> {clockOf(d.seconds)}</span>}
               {d.by && d.by !== run.by && <span className="quiet"> {d.by}</span>}

@@ -22,7 +22,7 @@ export function CalendarAddress() {
   const close = api.useMutation("delete", "/api/v1/calendar-feed", { onSuccess: () => settled("") });
   const problem = (open.error ?? close.error) as Problem | null;
   return (
-    <Fold head={t("calendar.title")}>
+    <Fold id="calendar" head={t("calendar.title")}>
       <p>{t("calendar.what")}</p>
       {secret && (
         <FieldLine id="calendar-address" label={t("calendar.address")}>
