@@ -7,7 +7,7 @@ VERSION := $(shell git describe --always --dirty 2>/dev/null || echo unknown)
 BUILD := -trimpath -tags nomsgpack -ldflags "-s -w -X main.version=$(VERSION)"
 SUDO := $(shell [ "$$(id -u)" = 0 ] || echo sudo)
 
-.PHONY: demo dev test bench evaluate numbers backtest screenshots fmt build web types lint lint-deep race cover notices page unit check-types clean
+.PHONY: lighthouse demo dev test bench evaluate numbers backtest screenshots fmt build web types lint lint-deep race cover notices page unit check-types clean
 
 demo: build
 	./bin/fairlap demo --listen $(ADDR)
@@ -100,6 +100,11 @@ backtest:
 
 screenshots: build
 	$(GO) run ./e2e/shots
+
+# The page as a phone on a slow line gets it: what is transferred, when it stands, how it answers.
+lighthouse: build
+	cd tools/lighthouse && npm ci --no-audit --no-fund --silent
+	node tools/lighthouse/run.mjs ./bin/fairlap
 
 fmt: .make/npm
 	gofmt -w cmd core internal e2e web/*.go

@@ -48,6 +48,8 @@ func TestAxeFindsNothing(t *testing.T) {
 	s.axe("log sheet")
 	s.tap("#log-save")
 	s.find("#saved")
+	s.axe("a stop that is saved")
+	s.record()
 	s.axe("pool")
 	s.tap(".log tbody tr:first-child .col-what a")
 	s.find("article.visit")

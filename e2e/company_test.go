@@ -74,6 +74,8 @@ func TestANewCompanyToItsFirstLoggedBackwash(t *testing.T) {
 	tap("#run-to-stop")
 	tap("#open-log")
 	tap("#log-save")
+	s.find("#saved")
+	s.record()
 	s.findText(".log tbody tr:first-child .col-what", "Filter cleaned")
 	t.Logf("%d typed fields and taps from nothing to the first logged backwash", count)
 	assert.LessOrEqual(t, count, 60)

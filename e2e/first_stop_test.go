@@ -31,10 +31,12 @@ func TestTheFirstStop(t *testing.T) {
 			assert.Equal(t, "14 psi", s.value("#reading-0-tank"))
 
 			s.read(0, map[string]string{"vacuum": "1,5", "flow": "31", "power": "320"})
+			s.tab("seen")
 			s.tap(`[data-sign="air-in-pot"]`)
 			s.tap(`[data-sign="air-in-pot"]`) // round to No
 			s.find(`[data-sign="air-in-pot"][data-answer="no"]`)
 			s.find(`[data-stale=false] [data-advice="clean"]`)
+			s.tab("clean")
 			s.findText(".advice", "chance that it passes its limit")
 			if name == "desktop" {
 				s.findText(".bench-sec-grade", "more lost")
@@ -50,6 +52,8 @@ func TestTheFirstStop(t *testing.T) {
 			s.tap("#log-save")
 
 			s.find("#saved")
+			s.findText("#next-stop", "Bayberry Close 5")
+			s.record()
 			s.findText(".log tbody tr:first-child .col-what", "Filter cleaned")
 			s.findText(".log tbody tr:first-child", "14.0 → 10.0 psi")
 			s.tap(".log tbody tr:first-child .col-what a")
@@ -95,6 +99,7 @@ func TestALostLineKeepsTheVisitAndSendsItLater(t *testing.T) {
 	s.findText("#kept", "sending")
 	s.town.Cut(false)
 	s.find("#saved")
+	s.record()
 	s.findText(".log tbody tr:first-child", "from the pump house")
 	assert.Len(t, s.MustElementsX(`//td[contains(., "from the pump house")]`), 1)
 }
@@ -109,13 +114,14 @@ func TestALoggedStopIsCorrectedBesideTheFirst(t *testing.T) {
 	s.tap("#open-log")
 	s.tap("#log-save")
 	s.find("#saved")
-	s.tapText("header a", "To the stop")
-	s.findText(".bench-logged", "This stop is logged")
+	s.MustReload().MustWaitLoad()
 	s.tap("#correct")
 	s.fill("#log-note", "the gauge was misread")
 	s.tap("#log-save")
+	s.find("#saved")
+	s.record()
 	s.findText(".log tbody tr:first-child", "correction")
-	s.findText(".log tbody tr.corrected", "corrected later")
+	s.findText(".log tbody tr.pool-corrected", "corrected later")
 }
 
 func TestASoundDiagnosisLeadsOnByItsNextCheck(t *testing.T) {
@@ -231,7 +237,9 @@ func TestFollowingTheNextChecksFindsTheCause(t *testing.T) {
 					answer = "#next-yes"
 				}
 				s.tap(answer)
+				s.tab("seen")
 				s.find(`[data-sign="` + *next + `"]:not([data-answer="none"])`)
+				s.tab("suspects")
 				if on, _, _ := s.Has(`[data-stale=false] .sus li:first-child[data-suspect="impeller-clogged"] .bar`); on &&
 					truth[*next] &&
 					*next == "debris-found" {

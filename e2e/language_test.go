@@ -111,7 +111,10 @@ func (s *screen) visitOnAPhone(look func(where string)) string {
 	s.read(0, map[string]string{"speed": "2,400", "tank": "0,97", "vacuum": "5.1", "flow": "7", "power": "320"})
 	s.find(`[data-stale=false] [data-advice="clean"]`)
 	s.findText("#readings", "bar")
-	look("bench")
+	for _, tab := range []string{"seen", "clean", "grade", "before", "suspects"} {
+		s.tab(tab)
+		look("bench, " + tab)
+	}
 	s.axe("a bench")
 	s.startWork("backwash")
 	look("a run's first step")
@@ -131,6 +134,8 @@ func (s *screen) visitOnAPhone(look func(where string)) string {
 	look("the log sheet")
 	s.tap("#log-save")
 	s.find("#saved")
+	look("a visit is saved")
+	s.record()
 	s.tap(".log tbody tr:first-child .col-what a")
 	s.findText("article.visit", ownWords[0])
 	s.findText("article.visit", "0[.]97")
@@ -142,8 +147,10 @@ func (s *screen) visitOnAPhone(look func(where string)) string {
 
 	s.pool("Quince Court 14", "/inspection")
 	s.tap("#insp-start")
+	s.item("supports")
 	s.tap(`[data-item="supports"] [data-yes="false"]`)
 	s.find(`[data-finding="supports"]`)
+	s.item("straight-run")
 	s.fill("#insp-straight-run", "15")
 	s.findText(`[data-finding="straight-run"]`, "cm")
 	look("an inspection")

@@ -245,7 +245,7 @@ func (s *screen) tab(name string) {
 	s.t.Helper()
 	s.find("#readings")
 	if s.has("#stop-tabs") {
-		s.tap(fmt.Sprintf("#stop-tabs [data-node-key=%q]", name))
+		s.tap(fmt.Sprintf("#stop-tabs [data-tab=%q]", name))
 	}
 }
 
@@ -254,6 +254,20 @@ func (s *screen) allSigns() {
 	s.t.Helper()
 	s.tab("seen")
 	s.tap("#signs-all")
+}
+
+// item goes to the place of an inspection where a thing is looked at.
+func (s *screen) item(id string) {
+	s.t.Helper()
+	s.find("#insp-places")
+	at := fmt.Sprintf("[data-item=%q]", id)
+	for _, p := range s.MustEval(`() => [...document.querySelectorAll("#insp-places [data-place]")].map((e) => e.dataset.place)`).Arr() {
+		if s.has(at) {
+			return
+		}
+		s.tap(fmt.Sprintf("#insp-places [data-place=%q]", p.Str()))
+	}
+	s.find(at)
 }
 
 // record goes from a stop to its pool's record.

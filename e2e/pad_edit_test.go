@@ -64,18 +64,17 @@ func TestLinesValvesAndASpaAreDrawnAsTheyAreTyped(t *testing.T) {
 	s.tapText(legend("Three-way valves")+" button", "Add on the suction side")
 	s.findText(".field-says", "othing hangs on port")
 	s.tapText(legend("Suction lines")+" button", "Add a line")
-	details := s.findText(legend("Suction lines")+" summary", "^Skimmer").MustParent()
-	details.MustEval("() => { this.open = true }")
-	last := legend("Suction lines") + " details:last-of-type"
-	s.tap(last + " summary")
+	s.tapText(legend("Suction lines")+" .ant-collapse-header", "^Skimmer")
+	last := legend("Suction lines") + " .fold:last-of-type"
+	s.tap(last + " .ant-collapse-header")
 	s.chooseBy(last, "Kind", "Spa drain")
 	s.chooseBy(last, "Hangs on", "Suction valve, port B")
-	first := legend("Suction lines") + " details:first-of-type"
+	first := legend("Suction lines") + " .fold:first-of-type"
 	s.chooseBy(first, "Hangs on", "Suction valve, port A")
 	s.find(".pad-preview:not(.stale) #speeds")
 	s.drawn("spa")
 	// Taking the valve out leaves its lines on the common pipe.
-	s.tap(legend("Three-way valves") + " details summary")
+	s.tap(legend("Three-way valves") + " .ant-collapse-header")
 	s.tapText(legend("Three-way valves")+" button", "Remove Suction valve")
 	s.find(".pad-preview:not(.stale) #speeds")
 	// A day has 24 hours.
@@ -183,7 +182,7 @@ func TestAWalkFromAFileAndALostLine(t *testing.T) {
 	s.findText(".quiet-state", "kept on this device")
 	s.town.Cut(false)
 	s.tap("#keep-walk")
-	s.findText(".q1 .sec-head", "set 24 November 2026")
+	s.findText(".pool-q1 .sec-head", "set 24 November 2026")
 	s.pool("Quince Court 14", "/clean-line")
 	s.findText(".clean-line-walk-fit li", "in force")
 	s.findText(".clean-line-walk-fit li", "past")

@@ -124,7 +124,7 @@ func TestABackwashGoesFromTheBenchToTheRecord(t *testing.T) {
 			s.findText(".pump-state", "OFF")
 			s.findText(".pump-lock", "Off is not locked off")
 			s.through("wash-clear", "17")
-			s.findText(".run-pad-facts .odd", "Handle Backwash")
+			s.findText(".run-pad-facts .run-odd", "Handle Backwash")
 			s.findText(".run-timer", "0:(0[1-9]|[1-5])")
 			s.axe("a step with a timer")
 			s.MustReload().MustWaitLoad()
@@ -152,6 +152,8 @@ func TestABackwashGoesFromTheBenchToTheRecord(t *testing.T) {
 			assert.Equal(t, "10", s.value("#after-tank"), "the run's reading")
 			s.find(`#log-form [aria-pressed="true"]`)
 			s.tap("#log-save")
+			s.find("#saved")
+			s.record()
 			s.findText(".log tbody tr:first-child .col-what", "Filter cleaned")
 			s.tap(".log tbody tr:first-child .col-what a")
 			s.findText("article.visit", "Guided runs")
@@ -221,7 +223,7 @@ func TestTheCartridgeComesOutOfATankWithoutPressure(t *testing.T) {
 	s.find(`[data-step="open"]`)
 	s.through("re-start", "12")
 	s.findText(".run-now .care", "Stand clear of the tank")
-	s.findText(".run-pad-facts .odd", "Bleed open")
+	s.findText(".run-pad-facts .run-odd", "Bleed open")
 	s.through("", "7")
 	s.findText(".run-end", "Finished")
 }
@@ -237,7 +239,7 @@ func TestThePumpIsPrimedLineByLine(t *testing.T) {
 	s.startWork("prime")
 	s.through("first-skimmer", "")
 	s.findText(".pump-state", "LOCKED OFF")
-	s.findText(".run-pad-facts .odd", "Suction all shut")
+	s.findText(".run-pad-facts .run-odd", "Suction all shut")
 	s.through("catch", "")
 	s.findText(".run-timer-says", "Usual")
 	s.findText(".run-ans-btn.run-ends", "Four minutes, no water: stop")
@@ -257,7 +259,7 @@ func TestASpaFoundDrainedIsSetRight(t *testing.T) {
 	s.signIn("technician")
 	s.openStop("Tamarack Street 61")
 	s.startWork("valve-reset")
-	s.findText(".run-pad-facts .odd", "Spa valves apart")
+	s.findText(".run-pad-facts .run-odd", "Spa valves apart")
 	s.through("read-suction", "")
 	s.answer("read-suction", "spa")
 	s.answer("read-return", "pool")
@@ -269,6 +271,7 @@ func TestASpaFoundDrainedIsSetRight(t *testing.T) {
 	s.findText(".run-noted", "guests on Sunday")
 	s.through("", "")
 	s.tap("#run-to-stop")
+	s.tab("seen")
 	s.find(`[data-sign="handle-wrong"][data-answer="yes"]`)
 }
 
@@ -482,5 +485,5 @@ func TestACallOutFromAPoolsPage(t *testing.T) {
 	}
 	s.tap("#call-out")
 	s.find("#reading-0-speed")
-	s.find("#called.yes")
+	s.find(`#called[aria-pressed="true"]`)
 }

@@ -4,14 +4,19 @@ import react from "@vitejs/plugin-react";
 import { defineConfig, type Plugin } from "vite";
 import { compression, defineAlgorithm } from "vite-plugin-compression2";
 
-/** The kit's measure of scroll bars makes a style without the page's nonce; ours makes none. */
-const scrollBars: Plugin = {
-  name: "scroll-bars",
+/** What of the kit makes a style without the page's nonce, and ours that makes none. */
+const ours: Record<string, string> = {
+  getScrollBarSize: "./src/theme/scroll-bar-size.ts",
+  useScrollLocker: "./src/theme/scroll-locker.ts",
+};
+
+const withoutStyles: Plugin = {
+  name: "without-styles",
   enforce: "pre",
-  resolveId: (id, importer) =>
-    id.endsWith("/getScrollBarSize") && importer?.includes("@rc-component")
-      ? fileURLToPath(new URL("./src/theme/scroll-bar-size.ts", import.meta.url))
-      : null,
+  resolveId: (id, importer) => {
+    const own = importer?.includes("@rc-component") && ours[id.split("/").at(-1) ?? ""];
+    return own ? fileURLToPath(new URL(own, import.meta.url)) : null;
+  },
 };
 
 /** The two faces that every page begins with are asked for with the page, not after its styles. */
@@ -32,7 +37,7 @@ const facesFirst: Plugin = {
 
 export default defineConfig({
   plugins: [
-    scrollBars,
+    withoutStyles,
     facesFirst,
     react(),
     // Made once here, so that no server packs the same file again; fonts are packed already.

@@ -37,7 +37,7 @@ func openStore(ctx context.Context, url string) (*store.Store, error) {
 }
 
 func serveCommand() *cobra.Command {
-	var url, address, photos string
+	var url, address, photos, tiles string
 	var secure bool
 	cmd := &cobra.Command{
 		Use: "serve", Short: "Serve the company's record", Args: cobra.NoArgs,
@@ -55,12 +55,13 @@ func serveCommand() *cobra.Command {
 					return err
 				}
 			}
-			return listen(cmd, address, st, app.New(st, time.Now, company.World{}), secure, nil)
+			return listen(cmd, address, st, app.New(st, time.Now, company.World{Tiles: tiles}), secure, tiles, nil)
 		},
 	}
 	cmd.Flags().StringVar(&url, "database-url", "", "PostgreSQL address")
 	cmd.Flags().StringVar(&address, "listen", "127.0.0.1:8080", "address to listen on")
 	cmd.Flags().StringVar(&photos, "photo-dir", "", "folder for pictures; without one they are kept in the database")
+	cmd.Flags().StringVar(&tiles, "map-tiles", "", "address of a map's tiles, like https://tiles.example/{z}/{x}/{y}.png; without one the streets alone are drawn")
 	cmd.Flags().BoolVar(&secure, "secure-cookie", true, "send the session cookie over HTTPS only")
 	return cmd
 }
@@ -77,6 +78,7 @@ func listen(
 	st *store.Store,
 	svc *app.Rooms,
 	secure bool,
+	tiles string,
 	ready func(url string),
 ) error {
 	dist, err := fs.Sub(web.Dist, "dist")
@@ -85,7 +87,14 @@ func listen(
 	}
 	handler, _ := api.New(
 		svc,
-		api.Options{Version: version, Assets: dist, Log: newLog(), Secure: secure, Sessions: st.Pool},
+		api.Options{
+			Version:  version,
+			Assets:   dist,
+			Log:      newLog(),
+			Secure:   secure,
+			Sessions: st.Pool,
+			Tiles:    tiles,
+		},
 	)
 	l, err := net.Listen("tcp", address)
 	if err != nil {
@@ -183,7 +192,7 @@ func demoCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			return listen(cmd, address, st, app.New(st, clock, world), false, func(string) {
+			return listen(cmd, address, st, app.New(st, clock, world), false, "", func(string) {
 				fmt.Fprintln(cmd.OutOrStdout(), "This is a demo: sign in there by role, no password. Ctrl-C ends it.")
 			})
 		},

@@ -44,6 +44,7 @@ func run(dir string) error {
 	in := func(size proto.EmulationSetDeviceMetricsOverride) *rod.Page {
 		p := town.Page(b, "/", size).Timeout(60 * time.Second)
 		p.MustElement("#as-technician").MustClick()
+		p.MustElement("#tour-skip").MustClick()
 		p.MustElement("#go-on")
 		return p
 	}
@@ -98,10 +99,9 @@ func run(dir string) error {
 		}
 		desk := town.Page(b, "/", harness.Desktop).Timeout(60 * time.Second)
 		desk.MustElement("#as-office").MustClick()
-		desk.MustElement("#side")
-		desk.MustNavigate(town.URL + "/office").MustWaitLoad()
-		desk.MustElement("form input")
-		save(desk, "office")
+		desk.MustElement("#tour-skip").MustClick()
+		desk.MustElement("#company-over li")
+		save(desk, "company")
 		phone := in(harness.Phone)
 		phone.MustNavigate(pool + "/inspection").MustWaitLoad()
 		inspect(phone, func() { save(phone, "inspection-phone") })
@@ -179,16 +179,33 @@ func work(p *rod.Page, until string) {
 func inspect(p *rod.Page, seen func()) {
 	tap := func(selector string) { p.MustElement(selector).MustEval("() => { this.click() }") }
 	tap("#insp-start")
+	// at goes from place to place until an item is there.
+	at := func(item string) {
+		here := `[data-item="` + item + `"]`
+		p.MustElement("#insp-places")
+		for _, place := range p.MustElements("#insp-places [data-place]") {
+			if p.MustHas(here) {
+				break
+			}
+			place.MustEval("() => { this.click() }")
+			time.Sleep(200 * time.Millisecond)
+		}
+		p.MustElement(here)
+	}
 	for item, v := range map[string]string{"drain-year": "2029", "straight-run": "11", "gauge-rest": "0"} {
+		at(item)
 		p.MustElement("#insp-" + item).MustInput(v)
 	}
 	for _, item := range []string{"drain-covers", "two-suctions", "threads", "valves"} {
+		at(item)
 		tap(`[data-item="` + item + `"] [data-yes="true"]`)
 	}
 	for _, item := range []string{"supports", "rcd"} {
+		at(item)
 		tap(`[data-item="` + item + `"] [data-yes="false"]`)
 	}
 	p.MustElement(`[data-finding="rcd"]`)
+	at("straight-run")
 	p.MustElement(`[data-item="straight-run"]`).MustEval("() => { this.scrollIntoView() }")
 	time.Sleep(time.Second)
 	seen()

@@ -36,6 +36,8 @@ type Options struct {
 	Log     *slog.Logger
 	// Secure marks the session cookie for HTTPS only.
 	Secure bool
+	// Tiles is the address of a map's tiles; pictures may come from there. Empty: none.
+	Tiles string
 	// Sessions keeps sign-ins; nil only for printing the contract.
 	Sessions *pgxpool.Pool
 }
@@ -87,7 +89,7 @@ func New(service *app.Rooms, o Options) (http.Handler, huma.API) {
 		writeProblem(r.Context(), w, http.StatusForbidden, "api.this-request-came-from-another")
 	}))
 	api := guarded.Handler(a.sessions.LoadAndSave(engine))
-	return securityHeaders(a.logged(a.reads(smaller(skipSessions(api, engine))))), a.huma
+	return securityHeaders(originOf(o.Tiles), a.logged(a.reads(smaller(skipSessions(api, engine))))), a.huma
 }
 
 // smaller packs the API's answers where that is worth it: the front end's files are packed

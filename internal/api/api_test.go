@@ -374,6 +374,7 @@ func (w *world) routes() map[string]struct {
 			"/api/v1/pools/" + w.pool + "/visit-moves",
 			map[string]any{"id": uuid.NewString(), "on": "2026-12-01", "to": "2026-12-02"},
 		},
+		"get-lap-map":     {"GET", "/api/v1/laps/" + w.lap + "/map", nil},
 		"get-shorter-lap": {"GET", "/api/v1/laps/" + w.lap + "/shorter", nil},
 		"order-lap": {
 			"PUT",

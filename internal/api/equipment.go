@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"net/http"
+	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -48,16 +49,15 @@ func (a *API) equipmentRoutes() {
 		everyone,
 		func(ctx context.Context, who access.Actor, in *struct {
 			Pages
-			Find string `query:"find" maxLength:"120" doc:"words that are in the part or in what its pool is called"`
-			Sort string `query:"sort" enum:"due,-due,part,-part,pool,-pool,age,-age,cost,-cost" default:"due"`
+			Find  string `query:"find" maxLength:"120" doc:"words that are in the part or in what its pool is called"`
+			Sort  string `query:"sort" enum:"due,-due,part,-part,pool,-pool,age,-age,cost,-cost" default:"due"`
+			Since string `query:"since" format:"date" doc:"parts put in on this day or later"`
 		}) (*body[equipment.PartsPage], error) {
-			return answer(
-				a.service.Equipment.PartsAcross(
-					ctx,
-					who,
-					equipment.PartsAsk{Find: in.Find, Sort: in.Sort, Window: in.window()},
-				),
-			)
+			ask := equipment.PartsAsk{Find: in.Find, Sort: in.Sort, Window: in.window()}
+			if day, err := time.Parse(time.DateOnly, in.Since); err == nil {
+				ask.Since = day
+			}
+			return answer(a.service.Equipment.PartsAcross(ctx, who, ask))
 		},
 	)
 }

@@ -474,6 +474,14 @@ func (a *API) planRoutes() {
 	)
 	signedIn(
 		a,
+		op(http.MethodGet, "/api/v1/laps/{id}/map", "get-lap-map", "Where a lap's stops are, and the streets around them"),
+		everyone,
+		func(ctx context.Context, who access.Actor, in *ByID) (*body[route.LapMap], error) {
+			return answer(a.service.Route.Map(ctx, who, in.ID))
+		},
+	)
+	signedIn(
+		a,
 		op(http.MethodPut, "/api/v1/laps/{id}/order", "order-lap", "Put a lap's stops in another order"),
 		everyone,
 		func(ctx context.Context, who access.Actor, in *struct {

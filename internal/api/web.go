@@ -28,8 +28,9 @@ const noncePlaceholder = "__NONCE__"
 func isAPI(p string) bool { return strings.HasPrefix(p, "/api/") }
 
 // securityHeaders sets a strict content policy. Styles made at run time carry
-// the page's nonce; nothing may come from another origin.
-func securityHeaders(next http.Handler) http.Handler {
+// the page's nonce; nothing may come from another origin but pictures of a map, from the
+// one that whoever serves has named.
+func securityHeaders(pictures string, next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		b := make([]byte, 16)
 		_, _ = rand.Read(b)
@@ -38,7 +39,7 @@ func securityHeaders(next http.Handler) http.Handler {
 		h.Set(
 			"Content-Security-Policy",
 			"default-src 'none'; script-src 'self'; style-src 'self' 'nonce-"+nonce+"'; style-src-attr 'unsafe-inline'; "+
-				"img-src 'self' data:; font-src 'self'; connect-src 'self'; manifest-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'",
+				"img-src 'self' data:"+pictures+"; font-src 'self'; connect-src 'self'; manifest-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'",
 		)
 		h.Set("X-Content-Type-Options", "nosniff")
 		h.Set("Referrer-Policy", "same-origin")
@@ -49,6 +50,16 @@ func securityHeaders(next http.Handler) http.Handler {
 		}
 		next.ServeHTTP(w, r.WithContext(context.WithValue(r.Context(), nonceKey, nonce)))
 	})
+}
+
+// originOf is the origin of an address, with a space in front; empty for none.
+func originOf(address string) string {
+	scheme, rest, ok := strings.Cut(address, "://")
+	if !ok {
+		return ""
+	}
+	host, _, _ := strings.Cut(rest, "/")
+	return " " + scheme + "://" + host
 }
 
 // serveAssets serves the built front end; any unknown path is the page, whose

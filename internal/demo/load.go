@@ -97,7 +97,7 @@ func Load(ctx context.Context, st *store.Store, seed uint64, now time.Time) (com
 	if err := l.raise(roads); err != nil {
 		return company.World{}, err
 	}
-	world := company.World{Demo: l.meters(), Sky: standin.Sky(seed), Roads: roads.Way}
+	world := company.World{Demo: l.meters(), Sky: standin.Sky(seed), Roads: roads.Way, Streets: roads.Lines}
 	switch c, err := st.Company(ctx); {
 	case err == nil && c.Name != companyName:
 		return company.World{}, ErrNotTheTown

@@ -24,6 +24,7 @@ const townMph = 22
 // Town is its road network.
 type Town struct {
 	Corners []lap.Place
+	Lines   [][][2]float64 // of the streets, degrees east and north
 	between path.AllShortest
 	beside  sync.Map // corner by place, once looked for
 }
@@ -44,6 +45,7 @@ func RoadMap() (*Town, error) {
 	ids := map[[2]float64]int64{}
 	g := simple.NewWeightedUndirectedGraph(0, math.Inf(1))
 	for _, f := range file.Features {
+		t.Lines = append(t.Lines, f.Geometry.Coordinates)
 		for i, at := range f.Geometry.Coordinates {
 			if _, ok := ids[at]; !ok {
 				ids[at] = int64(len(t.Corners))

@@ -15,6 +15,7 @@ type PartsAsk struct {
 	From          time.Time
 	Lives         map[string]float64 // expected years by kind, where a part has none of its own
 	Find          []Sought           // each must be in the part or its pool
+	Since         time.Time          // put in on this day or later; zero: whenever
 	Sort          string             // due, part, pool, age or cost
 	Down          bool               // from the last to the first
 	Limit, Offset int
@@ -65,6 +66,10 @@ func (s *Store) PartsInPlace(ctx context.Context, ask PartsAsk) (PartsPage, erro
 	if ask.Technician != nil {
 		args["me"] = *ask.Technician
 		where += " and (p.technician_id = @me or p.id in (select pool_id from visit_moves where technician_id = @me and moved_to >= @today))"
+	}
+	if !ask.Since.IsZero() {
+		args["since"] = ask.Since.Format(time.DateOnly)
+		where += " and e.installed_on >= cast(@since as date)"
 	}
 	for i, w := range ask.Find {
 		like, kinds := fmt.Sprintf("like%d", i), fmt.Sprintf("kinds%d", i)

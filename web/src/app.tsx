@@ -11,7 +11,7 @@ import { setClock, setCurrency, setUnits } from "./parts/format";
 import { Loading, Trouble } from "./parts/quiet-states";
 import { useTheme } from "./theme/use-theme";
 import { BenchView } from "./views/bench/bench-view";
-import { LapView } from "./views/lap/lap-view";
+import { LapView, TodayView } from "./views/lap/lap-view";
 
 type Load = () => Promise<{ default: ComponentType }>;
 
@@ -164,7 +164,8 @@ function Company() {
     <Shell bare={pathname.startsWith("/runs/")}>
       <Suspense key={viewAt(pathname)} fallback={<Coming />}>
         <Routes>
-          <Route path="/" element={<LapView />} />
+          <Route path="/" element={<TodayView />} />
+          {who.role !== "technician" && <Route path="/days/:id" element={<LapView />} />}
           <Route path="/stops/:id" element={<BenchView />} />
           <Route path="/pools" element={<PoolsView />} />
           <Route path="/parts" element={<PartsView />} />

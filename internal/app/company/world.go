@@ -19,4 +19,8 @@ type World struct {
 	Demo  Meters     // nil outside demo mode
 	Sky   upkeep.Sky // weather up to now
 	Roads lap.Roads
+	// Streets are the lines of the town's streets, degrees east and north; nil: none are shipped.
+	Streets [][][2]float64
+	// Tiles is the address of a map's tiles, like https://tiles.example/{z}/{x}/{y}.png; empty: none.
+	Tiles string
 }

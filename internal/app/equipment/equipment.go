@@ -253,7 +253,8 @@ func (s *Service) PartEvents(ctx context.Context, pool uuid.UUID) ([]PartEvent, 
 
 // PartsAsk says which parts are listed.
 type PartsAsk struct {
-	Find, Sort string // Sort: due, part, pool, age or cost, with a minus in front from the last
+	Find, Sort string    // Sort: due, part, pool, age or cost, with a minus in front from the last
+	Since      time.Time // put in on this day or later; zero: whenever
 	access.Window
 }
 
@@ -276,6 +277,7 @@ func (s *Service) PartsAcross(ctx context.Context, a access.Actor, ask PartsAsk)
 	in := store.PartsAsk{
 		From:   c.Today(now),
 		Lives:  c.Settings.Lives(),
+		Since:  ask.Since,
 		Sort:   sort,
 		Down:   down,
 		Limit:  ask.Size,

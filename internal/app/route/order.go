@@ -3,6 +3,8 @@ package route
 import (
 	"context"
 	"fmt"
+	"math"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -74,6 +76,54 @@ func (s *Service) Shorten(ctx context.Context, a access.Actor, id uuid.UUID) (Sh
 	}
 	for _, i := range order {
 		out.Order = append(out.Order, ShortStop{ID: ahead[i].ID.String(), Street: pools[ahead[i].PoolID].Name()})
+	}
+	return out, nil
+}
+
+// LapMap is where a lap's stops are, and the streets around them.
+type LapMap struct {
+	Stops   []MapStop      `json:"stops" nullable:"false" doc:"those whose place is known, in order"`
+	Streets [][][2]float64 `json:"streets" nullable:"false" doc:"lines of degrees east and north, as far as they are shipped"`
+	Tiles   string         `json:"tiles" doc:"address of a map's tiles; empty: the streets alone are drawn"`
+}
+
+// MapStop is a stop on the map.
+type MapStop struct {
+	ShortStop
+	Position int     `json:"position"`
+	Lat      float64 `json:"lat"`
+	Lon      float64 `json:"lon"`
+}
+
+// margin is how far around the stops streets are told, degrees.
+const margin = 0.02
+
+// Map tells where a lap's stops are, with the streets around them.
+func (s *Service) Map(ctx context.Context, a access.Actor, id uuid.UUID) (LapMap, error) {
+	l, _, err := s.lapAhead(ctx, a, id)
+	if err != nil {
+		return LapMap{}, err
+	}
+	pools, err := s.poolsAt(ctx, l.Stops)
+	if err != nil {
+		return LapMap{}, err
+	}
+	out := LapMap{Stops: []MapStop{}, Streets: [][][2]float64{}, Tiles: s.keeper.World.Tiles}
+	for _, st := range l.Stops {
+		if at := placeOf(pools[st.PoolID]); at != nil {
+			name := ShortStop{ID: st.ID.String(), Street: pools[st.PoolID].Name()}
+			out.Stops = append(out.Stops, MapStop{ShortStop: name, Position: st.Position, Lat: at.Lat, Lon: at.Lon})
+		}
+	}
+	near := func(p [2]float64) bool {
+		return slices.ContainsFunc(out.Stops, func(s MapStop) bool {
+			return math.Abs(s.Lon-p[0]) < margin && math.Abs(s.Lat-p[1]) < margin
+		})
+	}
+	for _, line := range s.keeper.World.Streets {
+		if slices.ContainsFunc(line, near) {
+			out.Streets = append(out.Streets, line)
+		}
 	}
 	return out, nil
 }

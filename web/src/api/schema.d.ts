@@ -332,6 +332,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/laps/{id}/map": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where a lap's stops are, and the streets around them */
+        get: operations["get-lap-map"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/laps/{id}/order": {
         parameters: {
             query?: never;
@@ -2668,6 +2685,14 @@ export interface components {
             top: number;
             topWhy: string;
         };
+        LapMap: {
+            /** @description those whose place is known, in order */
+            stops: components["schemas"]["MapStop"][];
+            /** @description lines of degrees east and north, as far as they are shipped */
+            streets: ((number[] | null)[] | null)[];
+            /** @description address of a map's tiles; empty: the streets alone are drawn */
+            tiles: string;
+        };
         LapOrder: {
             /** @description all stops, in order */
             stops: string[];
@@ -2894,6 +2919,16 @@ export interface components {
              */
             sound: number;
             yes: boolean;
+        };
+        MapStop: {
+            id: string;
+            /** Format: double */
+            lat: number;
+            /** Format: double */
+            lon: number;
+            /** Format: int64 */
+            position: number;
+            street: string;
         };
         MarkView: {
             /** @enum {string} */
@@ -7119,6 +7154,82 @@ export interface operations {
             };
         };
     };
+    "get-lap-map": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LapMap"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "order-lap": {
         parameters: {
             query?: never;
@@ -7994,6 +8105,8 @@ export interface operations {
                 /** @description words that are in the part or in what its pool is called */
                 find?: string;
                 sort?: "due" | "-due" | "part" | "-part" | "pool" | "-pool" | "age" | "-age" | "cost" | "-cost";
+                /** @description parts put in on this day or later */
+                since?: string;
             };
             header?: never;
             path?: never;

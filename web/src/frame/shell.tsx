@@ -6,6 +6,7 @@ import { Find } from "./find";
 import { Keys, useKeys } from "./keys";
 import { More } from "./more";
 import { type Over, OverContext } from "./over";
+import { PrintLine } from "./print-line";
 import styles from "./shell.module.css";
 import { Sider } from "./sider";
 
@@ -23,7 +24,10 @@ export function Shell({ children, bare }: { children: ReactNode; bare: boolean }
           {t("nav.skip")}
         </a>
         {wide && <Sider />}
-        <div className={styles.page}>{children}</div>
+        <div className={styles.page}>
+          <PrintLine />
+          {children}
+        </div>
         {!wide && !bare && <BottomBar />}
       </div>
       <Find open={over === "find"} onClose={close} />

@@ -1,5 +1,5 @@
 import { useMutation } from "@tanstack/react-query";
-import { Button } from "antd";
+import { Button, Upload } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, fieldSays, type Problem } from "../api/client";
@@ -57,22 +57,20 @@ export function SnapOf({ pool, of, name, shots }: { pool: string; of: PhotoOf; n
           />
         </a>
       ))}
-      <label className="as-table">
-        {t("photo.snap")}
-        <input
-          type="file"
-          className="sr"
-          accept="image/*"
-          capture="environment"
-          aria-label={t("photo.snapOf", { name })}
-          disabled={send.isPending}
-          onChange={(e) => {
-            const file = e.target.files?.[0];
-            e.target.value = "";
-            if (file) send.mutate({ file, caption: "" });
-          }}
-        />
-      </label>
+      <Upload
+        accept="image/*"
+        capture="environment"
+        showUploadList={false}
+        disabled={send.isPending}
+        beforeUpload={(file) => {
+          send.mutate({ file, caption: "" });
+          return false;
+        }}
+      >
+        <Button size="small" loading={send.isPending} aria-label={t("photo.snapOf", { name })}>
+          {t("photo.snap")}
+        </Button>
+      </Upload>
       <Sending send={send} />
     </div>
   );

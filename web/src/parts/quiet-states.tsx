@@ -1,14 +1,16 @@
-import { Button } from "antd";
+import { Button, Skeleton } from "antd";
 import { useTranslation } from "react-i18next";
 import { mayPass, type Problem } from "../api/client";
 import { StateMark } from "./state-mark";
 
-export function Loading() {
+/** What is still to come, about as high as it will be. */
+export function Loading({ rows = 6 }: { rows?: number }) {
   const { t } = useTranslation();
   return (
-    <p className="quiet-state" role="status">
-      {t("state.loading")}
-    </p>
+    <div className="quiet-state" role="status" aria-busy="true">
+      <span className="sr">{t("state.loading")}</span>
+      <Skeleton title={false} paragraph={{ rows, width: "100%" }} />
+    </div>
   );
 }
 

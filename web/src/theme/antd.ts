@@ -70,6 +70,7 @@ export function antdTheme(): ThemeConfig {
         horizontalItemGutter: 0,
         horizontalItemPadding: "12px 8px",
       },
+      Skeleton: { gradientFromColor: token("--paper-deep"), gradientToColor: token("--paper-deep") },
       Badge: { colorError: token("--petrol"), textFontSize: 14 },
       Table: {
         colorBgContainer: token("--paper"),

@@ -1,4 +1,4 @@
-import { Button, Tabs } from "antd";
+import { Button, Segmented } from "antd";
 import { useEffect, useMemo, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link, useLocation } from "react-router";
@@ -263,14 +263,19 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
             {next}
           </div>
           {workPart}
-          <Tabs
-            id="stop-tabs"
-            className={styles.tabs}
-            activeKey={tab}
-            onChange={(key) => setTab(key as Tab)}
-            items={tabs.map(({ key, children }) => ({ key, label: t(`bench.tab.${key}`), children }))}
-            destroyOnHidden
-          />
+          <div className={styles.tabs} id="stop-tabs">
+            <Segmented
+              block
+              aria-label={t("bench.tabs")}
+              value={tab}
+              options={tabs.map(({ key }) => ({
+                value: key,
+                label: <span data-tab={key}>{t(`bench.tab.${key}`)}</span>,
+              }))}
+              onChange={setTab}
+            />
+          </div>
+          <div data-tab-of={tab}>{tabs.find((x) => x.key === tab)?.children}</div>
           {notices}
         </main>
       )}

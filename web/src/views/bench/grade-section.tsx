@@ -3,6 +3,7 @@ import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import type { Bench, Verdict } from "../../api/client";
 import { GradeLine } from "../../parts/grade-line";
+import { Term } from "../../parts/term";
 import styles from "./bench.module.css";
 
 /** The pressure along the water's path, as a line or as a table. */
@@ -13,6 +14,7 @@ export function GradeSection({ bench, verdict }: { bench: Bench; verdict: Verdic
     <section className={`sec ${styles["sec-grade"]}`} aria-labelledby="grade-head">
       <div className="sec-head">
         <h2 id="grade-head">{t("grade.title")}</h2>
+        <Term name="grade" />
         <GradeKey />
         {verdict?.grade && (
           <Button type="link" size="small" id="as-table" aria-pressed={table} onClick={() => setTable(!table)}>

@@ -47,7 +47,11 @@ export function StopHead({ bench }: { bench: Bench }) {
       )}
       <nav className={styles.doors} aria-label={t("bench.doors")}>
         {bench.phone && (
-          <Button size="small" href={`tel:${bench.phone.replace(/[^\d+]/g, "")}`} aria-label={bench.phone}>
+          <Button
+            size="small"
+            href={`tel:${bench.phone.replace(/[^\d+]/g, "")}`}
+            aria-label={`${t("bench.call")} ${bench.phone}`}
+          >
             <Tool name="phone" /> {t("bench.call")}
           </Button>
         )}

@@ -2,6 +2,7 @@ import { useTranslation } from "react-i18next";
 import { api, type CleaningSettings, http } from "../../api/client";
 import { useMe } from "../../frame/me";
 import { Page } from "../../frame/page";
+import { DatesField } from "../../parts/date-field";
 import { ChoiceField, FigureField } from "../../parts/figure-field";
 import { figure, measured } from "../../parts/format";
 import { Loading, Trouble } from "../../parts/quiet-states";
@@ -56,7 +57,7 @@ interface Typed {
   worthDays: string;
   holdHours: string;
   place: "north" | "south";
-  noDischarge: string;
+  noDischarge: string[];
   seasonOpens: string;
   seasonCloses: string;
   lives: TypedLives;
@@ -74,7 +75,7 @@ const typed = (s: CleaningSettings): Typed => ({
   worthDays: String(s.worthDays),
   holdHours: String(s.holdHours),
   place: s.south ? "south" : "north",
-  noDischarge: s.noDischarge.join(", "),
+  noDischarge: s.noDischarge,
   seasonOpens: s.seasonOpens,
   seasonCloses: s.seasonCloses,
   lives: typedLives(s),
@@ -99,7 +100,7 @@ function Form({ stands, mayEdit }: { stands: CleaningSettings; mayEdit: boolean 
         school: form.school,
         ways: form.ways,
         south: form.place === "south",
-        noDischarge: form.noDischarge.split(/[\s,;]+/).filter(Boolean),
+        noDischarge: form.noDischarge,
         seasonOpens: form.seasonOpens.trim(),
         seasonCloses: form.seasonCloses.trim(),
         ...lives,
@@ -181,7 +182,7 @@ function Form({ stands, mayEdit }: { stands: CleaningSettings; mayEdit: boolean 
           hint={t("cleaningSettings.holdHint")}
           onChange={(holdHours) => set({ holdHours })}
         />
-        <WordsField
+        <DatesField
           id="no-discharge"
           label={t("cleaningSettings.noDischarge")}
           value={form.noDischarge}

@@ -1,4 +1,4 @@
-import { Button, Progress, Tabs } from "antd";
+import { Button, Progress, Segmented } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { useParams, useSearchParams } from "react-router";
@@ -70,26 +70,27 @@ function Walk({ stands }: { stands: Inspection }) {
           aria-label={t("inspection.looked", { done: done.length, of: asked.length })}
         />
         {insp.joined && <p role="status">{t("inspection.joined")}</p>}
-        <Tabs
-          id="insp-places"
-          className={styles.places}
-          activeKey={here}
-          onChange={setPlace}
-          items={shown.map((p) => {
-            const [n, of] = count(p);
-            return {
-              key: p,
-              label: (
-                <span data-place={p}>
-                  {t(`inspection.places.${p}`)}{" "}
-                  <span className="n" data-done={n === of}>
-                    {n}/{of}
+        <div className={styles.places} id="insp-places">
+          <Segmented
+            aria-label={t("inspection.where")}
+            value={here}
+            options={shown.map((p) => {
+              const [n, of] = count(p);
+              return {
+                value: p,
+                label: (
+                  <span data-place={p} data-done={n === of}>
+                    {t(`inspection.places.${p}`)}{" "}
+                    <span className="n">
+                      {n}/{of}
+                    </span>
                   </span>
-                </span>
-              ),
-            };
-          })}
-        />
+                ),
+              };
+            })}
+            onChange={setPlace}
+          />
+        </div>
         <section aria-label={t(`inspection.places.${here}`)}>
           <ul className={styles["insp-items"]}>
             {stands.items

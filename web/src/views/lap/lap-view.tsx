@@ -1,9 +1,9 @@
 import { Button } from "antd";
-import { useState } from "react";
 import { useTranslation } from "react-i18next";
-import { Link } from "react-router";
+import { Link, useNavigate, useParams } from "react-router";
 import { api, type LapView as Lap, type Problem, type StopView } from "../../api/client";
 import { useMe } from "../../frame/me";
+import { TourOffer } from "../../frame/tour";
 import { Choice } from "../../parts/choice";
 import { clock, now, percent, shortDay } from "../../parts/format";
 import { Float, Tool } from "../../parts/glyphs";
@@ -11,22 +11,31 @@ import { GoButton } from "../../parts/go-button";
 import { Materials } from "../../parts/materials";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { StateMark } from "../../parts/state-mark";
+import { CompanyToday } from "./company-today";
+import { DayOrder } from "./day-order";
 import { DayRule } from "./day-rule";
 import { FirstSteps } from "./first-steps";
 import styles from "./lap.module.css";
-import { Shorten } from "./shorten";
+
+/** The first page: a technician's own day, or the company's. */
+export function TodayView() {
+  const technician = useMe().role === "technician";
+  return (
+    <>
+      <TourOffer />
+      {technician ? <LapView /> : <CompanyToday />}
+    </>
+  );
+}
 
 /** A technician's day, in order; the desk chooses whose. */
 export function LapView() {
   const { t } = useTranslation();
-  const me = useMe();
-  const mine = me.role === "technician";
+  const mine = useMe().role === "technician";
+  const go = useNavigate();
+  const { id: technician = "" } = useParams();
   const people = api.useQuery("get", "/api/v1/technicians", {}, { enabled: !mine });
-  const [chosen, setChosen] = useState("");
-  const technician = mine ? "" : chosen || people.data?.[0]?.id || "";
-  const lap = api.useQuery("get", "/api/v1/lap", mine ? {} : { params: { query: { technician } } }, {
-    enabled: mine || technician !== "",
-  });
+  const lap = api.useQuery("get", "/api/v1/lap", mine ? {} : { params: { query: { technician } } });
   const none = (lap.error as Problem | null)?.status === 404;
   return (
     <div className={`frame ${styles.lap}`}>
@@ -38,7 +47,7 @@ export function LapView() {
               id="whose-lap"
               value={technician}
               options={people.data?.map((p) => ({ value: p.id, label: p.name })) ?? []}
-              onChange={setChosen}
+              onChange={(id) => go(`/days/${id}`)}
             />
           </div>
         </header>
@@ -52,7 +61,7 @@ export function LapView() {
           ) : lap.isError ? (
             <Trouble error={lap.error} onRetry={() => lap.refetch()} />
           ) : (
-            <Loading />
+            <Loading rows={9} />
           )}
         </main>
       )}
@@ -77,6 +86,7 @@ function LapAtHand({ lap, mine }: { lap: Lap; mine: boolean }) {
             {t(spare >= 0 ? "lap.spare" : "lap.over", { count: Math.abs(spare) })}
           </span>
         </p>
+        <DayOrder lap={lap} />
         {here && mine && (
           <GoButton type="primary" size="large" to={`/stops/${here.id}`} id="go-on">
             {t("lap.goOn", { street: here.street })}
@@ -117,8 +127,7 @@ function LapAtHand({ lap, mine }: { lap: Lap; mine: boolean }) {
             {t("lap.slid", { ...s, to: shortDay(new Date(s.to)) })}
           </p>
         ))}
-        <Shorten lap={lap} />
-        <p className="papers">
+        <p className={`${styles.files} no-print`}>
           <Button type="link" id="lap-sheet" href={`/api/v1/laps/${lap.id}/sheet.pdf`} download>
             {t("lap.sheet")}
           </Button>

@@ -1,4 +1,4 @@
-import { Button, Segmented } from "antd";
+import { Button, Segmented, Slider } from "antd";
 import { useTranslation } from "react-i18next";
 import type { PadDocument, PadOnRecord, PathsAsk } from "../../api/client";
 import { Choice } from "../../parts/choice";
@@ -176,17 +176,21 @@ function Turn({
         </svg>
         <span>{b}</span>
       </div>
-      <input
-        type="range"
-        min={0}
-        max={180}
-        step={15}
-        value={angle}
-        data-handle={valve.id}
-        aria-label={t("paths.turn", { name: valve.name })}
-        aria-valuetext={t("paths.degrees", { angle, shut: angle < 45 ? a : angle > 135 ? b : t("paths.neither") })}
-        onChange={(e) => onTurn(Number(e.target.value))}
-      />
+      <span data-handle={valve.id}>
+        <Slider
+          min={0}
+          max={180}
+          step={15}
+          value={angle}
+          marks={{ 0: a, 90: " ", 180: b }}
+          tooltip={{ formatter: (v) => t("paths.angle", { angle: v }) }}
+          ariaLabelForHandle={t("paths.turn", { name: valve.name })}
+          ariaValueTextFormatterForHandle={(v) =>
+            t("paths.degrees", { angle: v, shut: v < 45 ? a : v > 135 ? b : t("paths.neither") })
+          }
+          onChange={onTurn}
+        />
+      </span>
       <p className="quiet">
         {t("paths.degrees", { angle, shut: angle < 45 ? a : angle > 135 ? b : t("paths.neither") })}
       </p>

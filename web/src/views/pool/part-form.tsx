@@ -1,13 +1,18 @@
 import { Button } from "antd";
-import { useState } from "react";
+import { type ComponentProps, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { v7 as uuid } from "uuid";
 import { api, fieldSays, type PoolRecordView, type Problem } from "../../api/client";
 import { useChanged } from "../../api/use-changed";
+import { DateField } from "../../parts/date-field";
 import { ChoiceField } from "../../parts/figure-field";
 import { today } from "../../parts/format";
 import { readFigure } from "../../parts/read-figure";
 import { WordsField } from "../../parts/words-field";
+
+/** A field of the form: a day, or words. */
+const Field = ({ day, ...field }: { day: boolean } & ComponentProps<typeof WordsField> & { label: string }) =>
+  day ? <DateField {...field} hint={undefined} /> : <WordsField {...field} />;
 
 export type Act = PoolRecordView["partEvents"][number]["act"];
 
@@ -19,7 +24,7 @@ const fields = {
   remove: ["on", "note"],
 } as const;
 
-type Field = (typeof fields)["install"][number];
+type FieldName = (typeof fields)["install"][number];
 
 interface Props {
   pool: string;
@@ -35,7 +40,7 @@ export function PartForm({ pool, act, part, others, onDone }: Props) {
   const { t } = useTranslation();
   const changed = useChanged();
   const [id] = useState(() => uuid());
-  const [typed, setTyped] = useState<Partial<Record<Field, string>>>({
+  const [typed, setTyped] = useState<Partial<Record<FieldName, string>>>({
     on: today(),
     model: act === "replace" ? part?.model : "",
   });
@@ -73,8 +78,9 @@ export function PartForm({ pool, act, part, others, onDone }: Props) {
     >
       <b>{t(`parts.doing.${act}`, { kind: part?.name ?? "" })}</b>
       {fields[act].map((f) => (
-        <WordsField
+        <Field
           key={f}
+          day={f === "on" || f === "warrantyUntil"}
           id={`part-${f}`}
           label={t(`parts.field.${f}`)}
           max={f === "note" ? 500 : 80}

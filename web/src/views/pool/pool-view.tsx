@@ -1,14 +1,15 @@
 import { useTranslation } from "react-i18next";
-import { Link, useLocation, useParams } from "react-router";
+import { Link, useParams } from "react-router";
 import { api, type PoolRecordView } from "../../api/client";
 import { Page } from "../../frame/page";
 import { PoolPages } from "../../frame/pool-pages";
 import { Fold } from "../../parts/fold";
-import { chance, clock, date, daysBetween, longDay, measured, now } from "../../parts/format";
+import { chance, date, daysBetween, longDay, measured, now } from "../../parts/format";
 import { Tool } from "../../parts/glyphs";
 import { GoButton } from "../../parts/go-button";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { ShareLink } from "../../parts/share-link";
+import { Term } from "../../parts/term";
 import { Where } from "../../parts/where";
 import { AccessNote } from "./access-note";
 import { CallOut } from "./call-out";
@@ -28,7 +29,6 @@ export function PoolView() {
 function Record({ view }: { view: PoolRecordView }) {
   const { t } = useTranslation();
   const p = view.pool;
-  const saved = (useLocation().state as { saved?: string } | null)?.saved;
   return (
     <div className={`frame ${styles.record}`}>
       <header className="pool">
@@ -64,11 +64,6 @@ function Record({ view }: { view: PoolRecordView }) {
           <Where pool={p} />
           {p.lastCleaned && <span>{t("bench.cleaned", { count: daysBetween(p.lastCleaned, now()) })}</span>}
           {p.usualDays > 0 && <span>{t("record.usual", { count: Math.round(p.usualDays) })}</span>}
-          {saved && (
-            <span className={styles.saved} role="status">
-              {t("record.saved", { at: clock(saved) })}
-            </span>
-          )}
         </p>
         {view.archived && (
           <p className="state-line" role="status">
@@ -83,6 +78,7 @@ function Record({ view }: { view: PoolRecordView }) {
         <section className={`sec ${styles.q1}`}>
           <div className="sec-head">
             <h2>{t("record.cleanLine")}</h2>
+            <Term name="cleanLine" />
             <span className="quiet">
               {p.cleanLineAt ? t("record.setOn", { at: longDay(p.cleanLineAt) }) : t("record.fromCatalogue")}
             </span>
@@ -92,6 +88,7 @@ function Record({ view }: { view: PoolRecordView }) {
         <section className="sec q2">
           <div className="sec-head">
             <h2>{t("record.load")}</h2>
+            <Term name="load" />
             <span className="quiet">{t("record.arrow")}</span>
           </div>
           {view.pad.limit && <p className="quiet">{view.pad.limit}</p>}

@@ -1,0 +1,87 @@
+package e2e
+
+import (
+	"fmt"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+
+	"fairlap/e2e/harness"
+)
+
+// widths are the screens that every view must fit: a desk, a tablet, a phone, and the least
+// that WCAG asks for.
+var widths = [][2]int{{1280, 800}, {768, 1024}, {390, 844}, {320, 640}}
+
+// fits fails where the page is wider than the screen, where words are cut, and where what
+// can be pressed lies under something else.
+func (s *screen) fits(where string) {
+	s.t.Helper()
+	for _, w := range widths {
+		s.MustSetViewport(w[0], w[1], 1, w[0] < 700)
+		time.Sleep(250 * time.Millisecond)
+		at := fmt.Sprintf("%s at %d", where, w[0])
+		wide := s.MustEval("() => document.documentElement.scrollWidth").Int()
+		assert.LessOrEqual(s.t, wide, w[0], "%s: nothing runs off the side", at)
+		s.uncut(at)
+		s.uncovered(at)
+	}
+	s.MustSetViewport(harness.Desktop.Width, harness.Desktop.Height, 1, false)
+}
+
+// uncovered fails for a link, a button or a field that something else lies over when it is
+// in the middle of the screen.
+func (s *screen) uncovered(where string) {
+	s.t.Helper()
+	assert.Empty(s.t, s.MustEval(`() => {
+		const out = [];
+		for (const e of document.querySelectorAll("a[href], button, input, textarea, [role=tab]")) {
+			if (!e.checkVisibility({ opacityProperty: true, visibilityProperty: true }) || e.closest("[aria-hidden=true]")) continue;
+			if (getComputedStyle(e).clipPath !== "none" || e.closest(".sr") || getComputedStyle(e).pointerEvents === "none") continue;
+			e.scrollIntoView({ block: "center", inline: "center", behavior: "instant" });
+			const r = e.getBoundingClientRect();
+			if (r.width < 4 || r.height < 4) continue;
+			const x = r.left + Math.min(r.width / 2, 20), y = r.top + r.height / 2;
+			if (x < 0 || y < 0 || x > innerWidth || y > innerHeight) continue;
+			const over = document.elementFromPoint(x, y);
+			if (over && !e.contains(over) && !over.contains(e) && over.closest("label")?.control !== e && !over.closest(".ant-select, .ant-segmented-item, .ant-radio-wrapper, .ant-checkbox-wrapper")?.contains(e))
+				out.push((e.id || e.textContent.trim().slice(0, 30) || e.tagName) + " under " + over.tagName + "." + (over.getAttribute("class") ?? ""));
+		}
+		scrollTo(0, 0);
+		return [...new Set(out)].slice(0, 6).join("\n");
+	}`).Str(), where)
+}
+
+// Every view fits every screen, in English and in a language a third longer, and nothing
+// that can be pressed is covered.
+func TestEveryViewFitsEveryScreen(t *testing.T) {
+	t.Parallel()
+	for _, lang := range []string{"en", "stretched"} {
+		t.Run(lang, func(t *testing.T) {
+			t.Parallel()
+			s := open(t, harness.Desktop)
+			s.signIn("owner")
+			if lang == "stretched" {
+				s.stretched()
+			}
+			s.everyView(s.fits)
+		})
+	}
+}
+
+// The accessibility engine finds nothing on any view: by day on a phone, by night at a desk.
+func TestAxeFindsNothingOnAnyView(t *testing.T) {
+	t.Parallel()
+	for name, size := range sizes {
+		t.Run(name, func(t *testing.T) {
+			t.Parallel()
+			s := open(t, size)
+			s.signIn("owner")
+			if name == "desktop" {
+				s.MustEval(`() => localStorage.setItem("fairlap.theme", "dark")`)
+			}
+			s.everyView(s.axe)
+		})
+	}
+}

@@ -1,0 +1,73 @@
+import { DatePicker } from "antd";
+import dayjs from "dayjs";
+import { useId } from "react";
+import { FieldLine } from "./field-line";
+
+/** A day as the record writes it, like 2026-11-24; empty: none. */
+const dayOf = (text: string) => (text ? dayjs(text, "YYYY-MM-DD") : null);
+
+/** How a day is shown, and how else it may be typed. */
+const ways = ["D MMM YYYY", "YYYY-MM-DD"];
+
+interface Field {
+  id?: string;
+  label: string;
+  say?: string;
+  hint?: string;
+}
+
+/** One day, from the calendar or typed; what is typed and is no day stays, and is refused in words. */
+export function DateField({
+  id,
+  label,
+  value,
+  say,
+  hint,
+  onChange,
+}: Field & { value: string; onChange: (day: string) => void }) {
+  const made = useId();
+  const own = id ?? made;
+  return (
+    <FieldLine id={own} label={label} say={say} hint={hint}>
+      <DatePicker
+        id={own}
+        value={dayOf(value)}
+        format={ways}
+        preserveInvalidOnBlur
+        status={say ? "error" : undefined}
+        aria-invalid={Boolean(say)}
+        aria-describedby={`${own}-says`}
+        placeholder=""
+        onChange={(day) => onChange(day ? day.format("YYYY-MM-DD") : "")}
+      />
+    </FieldLine>
+  );
+}
+
+/** Several days. */
+export function DatesField({
+  id,
+  label,
+  value,
+  say,
+  hint,
+  onChange,
+}: Field & { value: string[]; onChange: (days: string[]) => void }) {
+  const made = useId();
+  const own = id ?? made;
+  return (
+    <FieldLine id={own} label={label} say={say} hint={hint}>
+      <DatePicker
+        id={own}
+        multiple
+        value={value.map((d) => dayjs(d, "YYYY-MM-DD"))}
+        format="D MMM YYYY"
+        status={say ? "error" : undefined}
+        aria-invalid={Boolean(say)}
+        aria-describedby={`${own}-says`}
+        placeholder=""
+        onChange={(days) => onChange((days ?? []).map((d) => d.format("YYYY-MM-DD")).sort())}
+      />
+    </FieldLine>
+  );
+}
