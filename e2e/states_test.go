@@ -1,10 +1,12 @@
 package e2e
 
 import (
+	"bytes"
 	"testing"
 	"time"
 
 	"github.com/go-rod/rod/lib/input"
+	"github.com/go-rod/rod/lib/proto"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -162,4 +164,30 @@ func TestAnUnknownAddressSaysSo(t *testing.T) {
 func (s *screen) titled(want string) {
 	s.t.Helper()
 	require.Eventually(s.t, func() bool { return s.MustEval("() => document.title").String() == want }, patience, 50*time.Millisecond, want)
+}
+
+// On letter paper a page has the desk's layout, whoever prints it: no bars, nothing off the side,
+// and who printed it when.
+func TestPagesPrintByTheirMedium(t *testing.T) {
+	t.Parallel()
+	s := open(t, harness.Phone)
+	s.signIn("technician")
+	s.pool("Quince Court 14", "")
+	pool := s.MustInfo().URL
+	for _, url := range []string{s.town.URL + "/", s.town.URL + "/week", pool, pool + "/plan"} {
+		s.MustNavigate(url).MustWaitLoad().MustWaitStable()
+		s.find("main h2, main h1, header h1")
+		require.NoError(t, proto.EmulationSetEmulatedMedia{Media: "print"}.Call(s))
+		s.MustSetViewport(816, 1056, 1, false)
+		assert.LessOrEqual(t, s.MustEval("() => document.documentElement.scrollWidth").Int(), 816, url)
+		assert.Empty(t, s.MustEval(`() => [...document.querySelectorAll("#bar, #side")].filter((e) => e.checkVisibility()).length || ""`).Str(), url)
+		s.findText("p", "O. Brandt · 24 November 2026")
+		pdf, err := proto.PagePrintToPDF{}.Call(s)
+		require.NoError(t, err)
+		pages := bytes.Count(pdf.Data, []byte("/Type /Page\n")) + bytes.Count(pdf.Data, []byte("/Type /Page "))
+		t.Logf("%s: %d pages, %d kB", url, pages, len(pdf.Data)/1000)
+		assert.LessOrEqual(t, pages, 8, "no blank paper")
+		require.NoError(t, proto.EmulationSetEmulatedMedia{Media: ""}.Call(s))
+		s.MustSetViewport(harness.Phone.Width, harness.Phone.Height, harness.Phone.DeviceScaleFactor, true)
+	}
 }

@@ -80,8 +80,8 @@ export default function Chart({ name, label, x, y, lines, bands = [], stands = [
     marks: l.marks?.filter(within),
   }));
   const rows = merged(shown, bands);
-  const cells = (at: number) =>
-    lines.map((l) => [...l.runs.flat(), ...(l.marks ?? [])].find((p) => p.x === at)?.y ?? null);
+  const ticks = ticksOf(y.low ?? 0, y.top ?? Math.max(...values(lines, bands)));
+  const cells = (at: number) => lines.map((l) => told(l, at));
   const table = [...new Set(lines.flatMap((l) => [...l.runs.flat(), ...(l.marks ?? [])].map((p) => p.x)))]
     .sort((a, b) => a - b)
     .map((at) => ({ at, cells: cells(at) }));
@@ -126,7 +126,8 @@ export default function Chart({ name, label, x, y, lines, bands = [], stands = [
             />
             <YAxis
               type="number"
-              domain={[y.low ?? 0, y.top ?? "auto"]}
+              domain={[y.low ?? 0, Math.max(y.top ?? 0, ticks[ticks.length - 1])]}
+              ticks={ticks}
               tick={tick}
               tickFormatter={y.format}
               stroke="var(--ink)"
@@ -206,7 +207,7 @@ export default function Chart({ name, label, x, y, lines, bands = [], stands = [
                 key: l.key,
                 title: l.name,
                 end: true,
-                cell: (r: (typeof table)[number]) => (r.cells[i] == null ? "" : y.format(r.cells[i])),
+                cell: (r: (typeof table)[number]) => r.cells[i].map(y.format).join(" · "),
               })),
             ]}
           />
@@ -218,7 +219,7 @@ export default function Chart({ name, label, x, y, lines, bands = [], stands = [
                 [x.title, ...lines.map((l) => `${l.name}, ${y.title}`)],
                 ...table.map((r) => [
                   x.time ? new Date(r.at).toISOString() : x.format(r.at),
-                  ...r.cells.map((c) => (c == null ? "" : Math.round(c * 1000) / 1000)),
+                  ...r.cells.map((c) => c.map((v) => Math.round(v * 1000) / 1000).join(" ")),
                 ]),
               ])
             }
@@ -241,9 +242,31 @@ export default function Chart({ name, label, x, y, lines, bands = [], stands = [
   );
 }
 
+/** What a line says at a place: of a run and its marks once, where they agree. */
+const told = (l: ChartLine, x: number): number[] => [
+  ...new Set([...l.runs.flat(), ...(l.marks ?? [])].filter((p) => p.x === x).map((p) => p.y)),
+];
+
+const values = (lines: ChartLine[], bands: ChartBand[]): number[] => [
+  ...lines.flatMap((l) => [...l.runs.flat(), ...(l.marks ?? [])].map((p) => p.y)),
+  ...bands.flatMap((b) => b.points.map((p) => p.high)),
+  1,
+];
+
+/** Three to six round figures from the lowest to past the highest, nought among them. */
+function ticksOf(low: number, high: number): number[] {
+  const rough = (high - low) / 4;
+  const ten = 10 ** Math.floor(Math.log10(rough));
+  const step = [1, 2, 2.5, 5, 10].map((m) => m * ten).find((s) => s >= rough) ?? rough;
+  const out: number[] = [];
+  for (let v = Math.ceil(low / step) * step; v < high + step; v += step) out.push(Math.round(v * 1e6) / 1e6);
+  return out;
+}
+
 /** One row for each place along x, with what stands there of every run and band. */
 function merged(lines: ChartLine[], bands: ChartBand[]): Record<string, unknown>[] {
   const at = new Map<number, Record<string, unknown>>();
+  const more: Record<string, unknown>[] = [];
   const row = (x: number) => {
     const r = at.get(x) ?? { x };
     at.set(x, r);
@@ -251,10 +274,15 @@ function merged(lines: ChartLine[], bands: ChartBand[]): Record<string, unknown>
   };
   for (const l of lines) {
     for (const [i, run] of l.runs.entries()) for (const p of run) row(p.x)[`${l.key}_${i}`] = p.y;
-    for (const m of l.marks ?? []) row(m.x)[`${l.key}_marks`] = m.y;
+    const key = `${l.key}_marks`;
+    for (const m of l.marks ?? []) {
+      // Two readings at one place are two marks.
+      if (key in row(m.x)) more.push({ x: m.x, [key]: m.y });
+      else row(m.x)[key] = m.y;
+    }
   }
   for (const [i, b] of bands.entries()) for (const p of b.points) row(p.x)[`band${i}`] = [p.low, p.high];
-  return [...at.values()].sort((a, b) => (a.x as number) - (b.x as number));
+  return [...at.values(), ...more].sort((a, b) => (a.x as number) - (b.x as number));
 }
 
 /** What is read: a diamond; after a cleaning, a dot. */
@@ -295,15 +323,15 @@ function Told({
     .map((l) => ({
       name: l.name,
       look: l.look,
-      value: [...l.runs.flat(), ...(l.marks ?? [])].find((p) => p.x === here.x)?.y,
+      values: told(l, here.x),
     }))
-    .filter((v) => v.value !== undefined);
+    .filter((v) => v.values.length > 0);
   return (
     <div className={styles.told}>
       <b>{x(here.x)}</b>
       {values.map((v) => (
         <span key={v.name}>
-          {v.name} <span className={v.look === "measured" ? "fig" : "n"}>{y(v.value ?? 0)}</span> {unit}
+          {v.name} <span className={v.look === "measured" ? "fig" : "n"}>{v.values.map(y).join(" · ")}</span> {unit}
         </span>
       ))}
       {stands
