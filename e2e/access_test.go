@@ -52,7 +52,7 @@ func TestAxeFindsNothing(t *testing.T) {
 	s.record()
 	s.axe("pool")
 	s.tap(".log tbody tr:first-child .col-what a")
-	s.find("article.visit")
+	s.find("article.pool-visit")
 	s.axe("visit")
 	s.MustNavigate(s.town.URL + "/pools").MustWaitLoad()
 	s.find(".pools tbody tr")

@@ -69,6 +69,8 @@ func TestACrackleIsTheHeatersFlow(t *testing.T) {
 	s.allSigns()
 	s.tap(`[data-sign="heater-crackles"]`)
 	s.findText(`[data-stale=false] [data-finding="heater-low-flow"]`, "Too little flow for the heater")
+	s.tap(`[data-finding="heater-low-flow"] .ant-collapse-header`)
+	s.findText(`[data-finding="heater-low-flow"] .ant-collapse-body`, "gpm")
 	assert.Regexp(
 		t,
 		`About \d+ gpm at 1,200 rpm, and the heater needs \d+ gpm`,

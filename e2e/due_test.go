@@ -74,7 +74,7 @@ func TestTheOfficeChoosesItsSchool(t *testing.T) {
 	s.tapText(".settings"+" button", "Save")
 	s.findText(".settings", "between 5 and 95")
 	s.fill("#clean-above", "60")
-	s.tap("#no-discharge")
+	s.tap(`.ant-picker:has(#no-discharge), .ant-picker-multiple`)
 	s.tap(`.ant-picker-dropdown td[title="2026-11-24"]`)
 	s.key(input.Escape)
 	s.chooseBy(".settings", "School", "By the calendar")
@@ -94,7 +94,7 @@ func TestTheWeekSaysWhatIsDueAndWhatSlid(t *testing.T) {
 	t.Parallel()
 	s := open(t, harness.Desktop)
 	s.signIn("office")
-	s.find("#stops")
+	s.find("#company")
 	s.tapText("#side a", "Week")
 	s.findText(
 		`[data-technician="O. Brandt"] [data-stop="Tamarack Street 61"]`,
@@ -160,11 +160,11 @@ func TestAStopIsMovedByThumb(t *testing.T) {
 	s.findText(".lap-van", "DE powder 3.8 lb")
 	s.find("#lap-sheet")
 	s.MustNavigate(s.town.URL + "/week").MustWaitLoad()
-	grip := s.find(`[data-grip="Sorrel Bend 19"]`)
-	s.find(`[data-day="2026-11-25"]`)
-	grip.MustScrollIntoView()
+	grip := s.find(`[data-grip="Quince Court 14"]`)
+	s.find(`[data-strip="2026-11-25"]`)
+	s.MustEval("() => scrollTo(0, 0)")
 	from := grip.MustShape().Box()
-	to := s.find(`[data-day="2026-11-25"] .week-narrow-head`).MustShape().Box()
+	to := s.find(`[data-strip="2026-11-25"]`).MustShape().Box()
 	touch := func(kind proto.InputDispatchTouchEventType, x, y float64) {
 		points := []*proto.InputTouchPoint{}
 		if kind != proto.InputDispatchTouchEventTypeTouchEnd {
@@ -174,15 +174,15 @@ func TestAStopIsMovedByThumb(t *testing.T) {
 	}
 	x, y := from.X+from.Width/2, from.Y+from.Height/2
 	touch(proto.InputDispatchTouchEventTypeTouchStart, x, y)
-	s.findText("[id^=DndLiveRegion]", "Sorrel Bend 19 lifted")
+	s.findText("[id^=DndLiveRegion]", "Quince Court 14 lifted")
 	for i := 1; i <= 10; i++ {
 		touch(proto.InputDispatchTouchEventTypeTouchMove, x, y+(to.Y+10-y)*float64(i)/10)
 	}
 	s.findText("[id^=DndLiveRegion]", "Over Wed 25 Nov")
 	touch(proto.InputDispatchTouchEventTypeTouchEnd, 0, 0)
-	s.findText(".week-moved", "Sorrel Bend 19 goes to Wed 25 Nov")
+	s.findText(".week-moved", "Quince Court 14 goes to Wed 25 Nov")
 	s.undo()
-	s.findText(`[data-day="2026-11-24"]`, "Sorrel Bend 19")
+	s.findText(`[data-day="2026-11-24"]`, "Quince Court 14")
 }
 
 func TestTheDriveIsShortenedAndPutBack(t *testing.T) {
@@ -207,7 +207,7 @@ func TestATechnicianLeavesAndThePoolsStay(t *testing.T) {
 	t.Parallel()
 	s := open(t, harness.Desktop)
 	s.signIn("office")
-	s.find("#stops")
+	s.find("#company")
 	s.MustNavigate(s.town.URL + "/week").MustWaitLoad()
 	s.tap(`[data-leaves="W. Teague"]`)
 	s.findText(".week-leaving", "What they did stays on record")
@@ -241,7 +241,7 @@ func TestACleaningEndsItsDueWork(t *testing.T) {
 	s.record()
 	s.findText(".log tbody tr:first-child", "14.0 → 10.0 psi")
 	s.tap(".log tbody tr:first-child .col-what a")
-	s.findText("article.visit", "The pot filled in 95 s")
+	s.findText("article.pool-visit", "The pot filled in 95 s")
 	s.pool("Quince Court 14", "/due")
 	s.find("#due-head")
 	assert.NotContains(t, s.find(".due-list").MustText(), "24 November", "nothing is due today any more")

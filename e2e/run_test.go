@@ -156,8 +156,8 @@ func TestABackwashGoesFromTheBenchToTheRecord(t *testing.T) {
 			s.record()
 			s.findText(".log tbody tr:first-child .col-what", "Filter cleaned")
 			s.tap(".log tbody tr:first-child .col-what a")
-			s.findText("article.visit", "Guided runs")
-			s.tap("article.visit .runs-and-work-run-line a")
+			s.findText("article.pool-visit", "Guided runs")
+			s.tap("article.pool-visit .runs-and-work-run-line a")
 			s.findText(".run-steps-done", "Turn the filter valve to rinse")
 		})
 	}
@@ -485,5 +485,6 @@ func TestACallOutFromAPoolsPage(t *testing.T) {
 	}
 	s.tap("#call-out")
 	s.find("#reading-0-speed")
+	s.tab("seen")
 	s.find(`#called[aria-pressed="true"]`)
 }

@@ -27,7 +27,7 @@ func TestANewCustomersPadIsJudgedWithWideBands(t *testing.T) {
 	s.findText("#cleaning .bench-lacks", "clean line after the next cleaning")
 	s.MustNavigate(s.town.URL + "/pools").MustWaitLoad()
 	s.tapText(".pools td a", "Sorrel Bend")
-	s.findText(".pool-q2", "No reading has told the load yet")
+	s.findText(".q2", "No reading has told the load yet")
 	s.findText(".pool-q4", "Nothing of this kind is on record")
 	s.axe("an empty record")
 }
@@ -131,7 +131,7 @@ func TestTheWholeRecordIsATapAway(t *testing.T) {
 	t.Parallel()
 	s := open(t, harness.Desktop)
 	s.signIn("office")
-	s.find("#stops")
+	s.find("#company")
 	s.pool("Coomb Lane 33", "")
 	s.find("#chart-load svg")
 	shown := func() int { return len(s.MustElements("#chart-load path.gauge")) }

@@ -35,11 +35,11 @@ if (root) {
     <StrictMode>
       <QueryClientProvider client={client}>
         <BrowserRouter>
-          <Boundary>
-            <Kit>
+          <Kit>
+            <Boundary>
               <App />
-            </Kit>
-          </Boundary>
+            </Boundary>
+          </Kit>
         </BrowserRouter>
       </QueryClientProvider>
     </StrictMode>,

@@ -217,14 +217,13 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
       key: "suspects",
       children: (
         <>
-          {boundPart}
           {suspects}
           {chronic}
         </>
       ),
     },
     { key: "seen", children: seenPart },
-    { key: "clean", children: bound ? boundPart : clean },
+    { key: "clean", children: clean },
     { key: "grade", children: grade },
     { key: "before", children: <Earlier pool={bench.pool.id} /> },
   ];
@@ -260,6 +259,7 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
           <div className={stale ? "stale" : ""} aria-live="polite" aria-busy={stale}>
             {troublePart}
             {verdict && <OneLine verdict={verdict} onOpen={openTab} />}
+            {boundPart}
             {next}
           </div>
           {workPart}

@@ -16,7 +16,7 @@ export function useBenchKeys(stop: string) {
       const at = stops?.findIndex((s) => s.id === stop) ?? -1;
       const to = e.key === "." ? stops?.[at + 1] : e.key === "," ? stops?.[at - 1] : undefined;
       if (to) go(`/stops/${to.id}`);
-      else if (e.key === "g") focus(".rd input");
+      else if (e.key === "g") focus("#readings input");
       else if (e.key === "e") focus("[data-sign]");
       else if (e.key === "n") focus("#next-yes");
       else if (e.key === "Enter" && e.target === document.body) document.getElementById("open-log")?.click();
