@@ -176,7 +176,8 @@ func TestAStopIsMovedByThumb(t *testing.T) {
 	touch(proto.InputDispatchTouchEventTypeTouchStart, x, y)
 	s.findText("[id^=DndLiveRegion]", "Quince Court 14 lifted")
 	for i := 1; i <= 10; i++ {
-		touch(proto.InputDispatchTouchEventTypeTouchMove, x, y+(to.Y+10-y)*float64(i)/10)
+		part := float64(i) / 10
+		touch(proto.InputDispatchTouchEventTypeTouchMove, x+(to.X+to.Width/2-x)*part, y+(to.Y+10-y)*part)
 	}
 	s.findText("[id^=DndLiveRegion]", "Over Wed 25 Nov")
 	touch(proto.InputDispatchTouchEventTypeTouchEnd, 0, 0)

@@ -266,6 +266,7 @@ func (s *screen) item(id string) {
 			return
 		}
 		s.tap(fmt.Sprintf("#insp-places [data-place=%q]", p.Str()))
+		s.find(fmt.Sprintf(".ant-segmented-item-selected [data-place=%q]", p.Str()))
 	}
 	s.find(at)
 }

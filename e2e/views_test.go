@@ -79,7 +79,7 @@ func TestAxeFindsNothingOnAnyView(t *testing.T) {
 			s := open(t, size)
 			s.signIn("owner")
 			if name == "desktop" {
-				s.MustEval(`() => localStorage.setItem("fairlap.theme", "dark")`)
+				s.MustEval(`() => fetch("/api/v1/me/reads", { method: "PUT", headers: { "Content-Type": "application/json" }, body: JSON.stringify({ lang: "", units: "", shade: "dark" }) })`)
 			}
 			s.everyView(s.axe)
 		})

@@ -421,8 +421,16 @@ func (a *API) officeRoutes() {
 		},
 	)
 	signedIn(a, op(http.MethodGet, "/api/v1/audit", "get-audit", "Who changed what, newest first"), deskAndUp,
-		func(ctx context.Context, who access.Actor, in *struct{ From }) (*body[office.TrailPage], error) {
-			return answer(a.service.Office.Trail(ctx, who, in.cursor(a.service.Company.Now())))
+		func(ctx context.Context, who access.Actor, in *struct {
+			From
+			Act []string `query:"act" enum:"pool,customer,link,photo,people,company,cleaning,catalogue,import,retention"`
+			By  string   `query:"by" format:"uuid" doc:"changes of this one only"`
+		}) (*body[office.TrailPage], error) {
+			ask := store.AuditAsk{From: in.cursor(a.service.Company.Now()), Acts: in.Act}
+			if id, err := uuid.Parse(in.By); err == nil {
+				ask.Who = &id
+			}
+			return answer(a.service.Office.Trail(ctx, who, ask))
 		})
 	signedIn(
 		a,

@@ -156,7 +156,7 @@ func TestNoRoomOpensAnothersPool(t *testing.T) {
 		"papers":       func() error { _, err := r.Papers.Papers(ctx, a, other); return err },
 		"link":         func() error { _, err := r.Papers.OpenLink(ctx, a, other, 30); return err },
 		"cleaning":     func() error { _, err := r.Office.CleaningOf(ctx, a, other); return err },
-		"trail":        func() error { _, err := r.Office.Trail(ctx, a, store.Newest(demotest.Now())); return err },
+		"trail":        func() error { _, err := r.Office.Trail(ctx, a, store.AuditAsk{From: store.Newest(demotest.Now())}); return err },
 		"spreadsheets": func() error { _, err := r.Exchange.StartImport(ctx, a, "pools.csv", []byte("street\n")); return err },
 	} {
 		assert.ErrorIs(t, ask(), access.ErrForbidden, name)

@@ -32,6 +32,7 @@ type User struct {
 	CreatedAt    time.Time
 	PasswordAt   time.Time `gorm:"default:'epoch'"` // sign-ins from before it have ended
 	Lang, Units  string    // that they read; empty: the company's
+	Shade        string    `gorm:"default:light"` // of their pages: light, dark; empty: as the device has it
 }
 
 // Pool is a customer's pool.

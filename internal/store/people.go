@@ -51,11 +51,29 @@ func (s *Store) Audited(ctx context.Context, entry Audit, do func(*Store) error)
 	})
 }
 
-// AuditTrail lists changes from a cursor on, newest first; of one pool where it is given.
-func (s *Store) AuditTrail(ctx context.Context, pool *uuid.UUID, from Cursor, limit int) ([]Audit, error) {
-	q := s.db.WithContext(ctx).Where("(at, id) < (?, ?)", from.At, from.ID).Order("at desc, id desc").Limit(limit)
-	if pool != nil {
-		q = q.Where("pool_id = ?", *pool)
+// AuditAsk says which changes are listed.
+type AuditAsk struct {
+	Pool  *uuid.UUID // of one pool; nil: of all
+	Who   *uuid.UUID // by one person; nil: by anybody
+	Acts  []string   // of these kinds; none: of any
+	From  Cursor
+	Limit int
+}
+
+// AuditTrail lists changes from a cursor on, newest first.
+func (s *Store) AuditTrail(ctx context.Context, ask AuditAsk) ([]Audit, error) {
+	q := s.db.WithContext(ctx).
+		Where("(at, id) < (?, ?)", ask.From.At, ask.From.ID).
+		Order("at desc, id desc").
+		Limit(ask.Limit)
+	if ask.Pool != nil {
+		q = q.Where("pool_id = ?", *ask.Pool)
+	}
+	if ask.Who != nil {
+		q = q.Where("user_id = ?", *ask.Who)
+	}
+	if len(ask.Acts) > 0 {
+		q = q.Where("act in ?", ask.Acts)
 	}
 	var out []Audit
 	return out, q.Find(&out).Error

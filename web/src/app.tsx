@@ -9,7 +9,7 @@ import { useHeading } from "./frame/use-heading";
 import { browsers, useLanguage } from "./i18n";
 import { setClock, setCurrency, setUnits } from "./parts/format";
 import { Loading, Trouble } from "./parts/quiet-states";
-import { useTheme } from "./theme/use-theme";
+import { setShade } from "./theme/use-theme";
 import { BenchView } from "./views/bench/bench-view";
 import { LapView, TodayView } from "./views/lap/lap-view";
 
@@ -121,7 +121,6 @@ function Coming() {
 
 /** The app, or, for whoever comes by a customer's link, their papers alone. */
 export function App() {
-  useTheme();
   const { pathname } = useLocation();
   useHeading(pathname);
   if (!pathname.startsWith("/shared/")) return <Company />;
@@ -144,6 +143,10 @@ function Company() {
   useEffect(() => {
     window.scrollTo(0, 0);
   }, [pathname]);
+  const shade = me.data?.me?.shade;
+  useEffect(() => {
+    if (shade !== undefined) setShade(shade);
+  }, [shade]);
   useLanguage(me.data && (me.data.me?.lang ?? browsers()));
   if (me.data?.me) {
     setClock(me.data.me.timeZone, me.data.me.now, me.dataUpdatedAt);

@@ -40,9 +40,9 @@ func (s *Reader) Audited(
 	return s.Store.Audited(ctx, entry, do)
 }
 
-// AuditTrail lists changes, newest first, of one pool where it is given.
-func (s *Reader) AuditTrail(ctx context.Context, pool *uuid.UUID, from store.Cursor, limit int) ([]AuditEntry, error) {
-	rows, err := s.Store.AuditTrail(ctx, pool, from, limit)
+// AuditTrail lists changes, newest first.
+func (s *Reader) AuditTrail(ctx context.Context, ask store.AuditAsk) ([]AuditEntry, error) {
+	rows, err := s.Store.AuditTrail(ctx, ask)
 	if err != nil {
 		return nil, fmt.Errorf("reading who changed what: %w", err)
 	}

@@ -153,6 +153,7 @@ type Me struct {
 	Lang     string      `json:"lang" enum:"en,es" doc:"that they read"`
 	OwnUnits string      `json:"ownUnits" enum:",us,metric" doc:"their choice; empty: the company's"`
 	OwnLang  string      `json:"ownLang" enum:",en,es"`
+	Shade    string      `json:"shade" enum:",light,dark" doc:"of the pages; empty: as the device has it"`
 	Currency string      `json:"currency"`
 }
 
@@ -177,6 +178,7 @@ func (s *Service) Me(ctx context.Context, a access.Actor) (Me, error) {
 		Units:    string(a.Printer.Units),
 		Lang:     string(a.Printer.Lang),
 		OwnUnits: u.Units,
+		Shade:    u.Shade,
 		OwnLang:  u.Lang,
 		Currency: c.Office.Currency,
 	}, nil
@@ -184,8 +186,9 @@ func (s *Service) Me(ctx context.Context, a access.Actor) (Me, error) {
 
 // Reads are somebody's choices of what they read; empty is as the company does.
 type Reads struct {
-	Lang  string `json:"lang" enum:",en,es"`
-	Units string `json:"units" enum:",us,metric"`
+	Lang  string  `json:"lang" enum:",en,es"`
+	Units string  `json:"units" enum:",us,metric"`
+	Shade *string `json:"shade,omitempty" enum:",light,dark" doc:"of the pages; empty: as the device has it; absent: as it is"`
 }
 
 // SetReads keeps what the actor reads.
@@ -194,7 +197,11 @@ func (s *Service) SetReads(ctx context.Context, a access.Actor, in Reads) (Me, e
 	if err != nil {
 		return Me{}, fmt.Errorf("looking the user up: %w", err)
 	}
-	if u, err = s.keeper.Store.ChangeUser(ctx, a.ID, u.Version, map[string]any{"lang": in.Lang, "units": in.Units}); err != nil {
+	changes := map[string]any{"lang": in.Lang, "units": in.Units}
+	if in.Shade != nil {
+		changes["shade"] = *in.Shade
+	}
+	if u, err = s.keeper.Store.ChangeUser(ctx, a.ID, u.Version, changes); err != nil {
 		return Me{}, fmt.Errorf("keeping what they read: %w", err)
 	}
 	now, err := s.keeper.Actor(ctx, u)

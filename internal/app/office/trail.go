@@ -17,12 +17,13 @@ type TrailPage struct {
 	Next    string               `json:"next,omitempty" doc:"the cursor to read on from; absent at the end"`
 }
 
-// Trail lists who changed what from a cursor on, newest first.
-func (s *Service) Trail(ctx context.Context, a access.Actor, from store.Cursor) (TrailPage, error) {
+// Trail lists who changed what, newest first, a page at a time.
+func (s *Service) Trail(ctx context.Context, a access.Actor, ask store.AuditAsk) (TrailPage, error) {
 	if a.Role == access.Technician {
 		return TrailPage{}, access.ErrForbidden
 	}
-	rows, err := s.keeper.AuditTrail(ctx, nil, from, auditPage)
+	ask.Limit = auditPage
+	rows, err := s.keeper.AuditTrail(ctx, ask)
 	out := TrailPage{Entries: rows}
 	if len(rows) == auditPage {
 		last := rows[auditPage-1]

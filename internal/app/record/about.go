@@ -170,7 +170,10 @@ func (s *Service) About(ctx context.Context, a access.Actor, id uuid.UUID) (Pool
 	if out.Links, err = papers.New(s.keeper).LinksOf(ctx, id, names); err != nil {
 		return out, err
 	}
-	out.Changes, err = s.keeper.AuditTrail(ctx, &id, store.Newest(s.keeper.Now()), 20)
+	out.Changes, err = s.keeper.AuditTrail(
+		ctx,
+		store.AuditAsk{Pool: &id, From: store.Newest(s.keeper.Now()), Limit: 20},
+	)
 	return out, err
 }
 

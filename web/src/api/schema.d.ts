@@ -2972,6 +2972,11 @@ export interface components {
              */
             ownUnits: "" | "us" | "metric";
             role: string;
+            /**
+             * @description of the pages; empty: as the device has it
+             * @enum {string}
+             */
+            shade: "" | "light" | "dark";
             timeZone: string;
             /**
              * @description that they read
@@ -4196,6 +4201,11 @@ export interface components {
         Reads: {
             /** @enum {string} */
             lang: "" | "en" | "es";
+            /**
+             * @description of the pages; empty: as the device has it; absent: as it is
+             * @enum {string}
+             */
+            shade?: "" | "light" | "dark";
             /** @enum {string} */
             units: "" | "us" | "metric";
         };
@@ -5472,6 +5482,9 @@ export interface operations {
             query?: {
                 /** @description the cursor that the page before gave; absent: the newest */
                 from?: string;
+                act?: ("pool" | "customer" | "link" | "photo" | "people" | "company" | "cleaning" | "catalogue" | "import" | "retention")[] | null;
+                /** @description changes of this one only */
+                by?: string;
             };
             header?: never;
             path?: never;

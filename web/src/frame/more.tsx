@@ -1,9 +1,11 @@
 import { Button, Drawer } from "antd";
 import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
+import { api } from "../api/client";
+import { useChanged } from "../api/use-changed";
 import { Tool } from "../parts/glyphs";
 import { useWide } from "../parts/use-wide";
-import { useTheme } from "../theme/use-theme";
+import { setShade, useTheme } from "../theme/use-theme";
 import { useMe, useSignOut } from "./me";
 import styles from "./more.module.css";
 import { type Over, useOver } from "./over";
@@ -15,7 +17,15 @@ export function More({ open, onClose }: { open: boolean; onClose: () => void }) 
   const me = useMe();
   const out = useSignOut();
   const wide = useWide();
-  const [theme, toggle] = useTheme();
+  const theme = useTheme();
+  const changed = useChanged();
+  const put = api.useMutation("put", "/api/v1/me/reads", { onSettled: () => changed("everything") });
+  /** The other shade at once, and on one's other devices once the server has it. */
+  const toggle = () => {
+    const shade = theme === "light" ? "dark" : "light";
+    setShade(shade);
+    put.mutate({ body: { lang: me.ownLang, units: me.ownUnits, shade } });
+  };
   const over = useOver();
   const then = (what: Over) => () => over(what);
   return (

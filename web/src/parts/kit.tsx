@@ -13,7 +13,7 @@ const nonce = document.querySelector<HTMLMetaElement>('meta[name="csp-nonce"]')?
 /** Ant Design in our own look and the reader's language. */
 export function Kit({ children }: { children: ReactNode }) {
   const { i18n } = useTranslation();
-  const [shade] = useTheme();
+  const shade = useTheme();
   dayjs.locale(i18n.language === "es" ? "es" : "en");
   // biome-ignore lint/correctness/useExhaustiveDependencies: the tokens are read from the page in its shade
   const theme = useMemo(antdTheme, [shade]);

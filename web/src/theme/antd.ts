@@ -23,6 +23,8 @@ export function antdTheme(): ThemeConfig {
       colorWarning: token("--act"),
       colorSuccess: token("--fine"),
       colorTextLightSolid: token("--on-dark"),
+      colorTextDisabled: token("--ink-2"),
+      colorTextDescription: token("--ink-2"),
       colorTextPlaceholder: token("--ink-2"),
       borderRadius: 2,
       fontSize: 16,

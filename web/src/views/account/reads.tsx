@@ -10,8 +10,8 @@ export function Reads({ me }: { me: Me }) {
   const { t } = useTranslation();
   const changed = useChanged();
   const put = api.useMutation("put", "/api/v1/me/reads", { onSuccess: () => changed("everything") });
-  const choose = (part: Partial<{ lang: Me["ownLang"]; units: Me["ownUnits"] }>) =>
-    put.mutate({ body: { lang: me.ownLang, units: me.ownUnits, ...part } });
+  const choose = (part: Partial<{ lang: Me["ownLang"]; units: Me["ownUnits"]; shade: Me["shade"] }>) =>
+    put.mutate({ body: { lang: me.ownLang, units: me.ownUnits, shade: me.shade, ...part } });
   return (
     <section className="settings catalogue">
       <h2>{t("account.reads")}</h2>
@@ -34,6 +34,16 @@ export function Reads({ me }: { me: Me }) {
           ...(["us", "metric"] as const).map((u) => ({ value: u, label: t(`office.units.${u}`) })),
         ]}
         onChange={(units) => choose({ units })}
+      />
+      <ChoiceField
+        id="reads-shade"
+        label={t("account.shade")}
+        value={me.shade}
+        options={(["light", "dark", ""] as const).map((s) => ({
+          value: s,
+          label: t(`account.shades.${s || "device"}`),
+        }))}
+        onChange={(shade) => choose({ shade })}
       />
       {put.isError && (
         <p className="state-line" role="alert">
