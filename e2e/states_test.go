@@ -175,8 +175,9 @@ func TestPagesPrintByTheirMedium(t *testing.T) {
 	s.pool("Quince Court 14", "")
 	pool := s.MustInfo().URL
 	for _, url := range []string{s.town.URL + "/", s.town.URL + "/week", pool, pool + "/plan"} {
-		s.MustNavigate(url).MustWaitLoad().MustWaitStable()
+		s.MustNavigate(url).MustWaitLoad()
 		s.find("main h2, main h1, header h1")
+		s.settled()
 		require.NoError(t, proto.EmulationSetEmulatedMedia{Media: "print"}.Call(s))
 		s.MustSetViewport(816, 1056, 1, false)
 		assert.LessOrEqual(t, s.MustEval("() => document.documentElement.scrollWidth").Int(), 816, url)

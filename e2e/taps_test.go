@@ -70,13 +70,16 @@ func TestWhatIsDoneOftenIsFewTapsAway(t *testing.T) {
 		{"add a pool", "technician", 9, func(c *counted) {
 			c.tapText("#bar a", "Pools")
 			c.tap("#take-on")
-			c.fill("#new-street", "Sedge Row 7")
-			c.fill("#new-gallons", "16000")
-			c.taps += 2
+			c.find("#new-street:focus") // the page begins there
+			assert.NoError(c.t, c.InsertText("Sedge Row 7"))
+			c.tap("#new-gallons")
+			assert.NoError(c.t, c.InsertText("16000"))
 			c.taps += 2
 			c.choose("#least-pump", "Brisk 150 VS")
 			c.taps += 2
 			c.choose("#least-filter", "Stanchion S24")
+			c.tap("#least-length")
+			assert.NoError(c.t, c.InsertText("40"))
 			c.find("#keep-pool:not([disabled])")
 			c.tap("#keep-pool")
 			c.findText("h1", "Sedge Row 7")

@@ -11,17 +11,20 @@ interface Props {
   max?: number;
   /** Lines that it is high; one is a plain field. */
   lines?: number;
+  /** The page begins here: the keyboard is up at once. */
+  first?: boolean;
   onChange: (text: string) => void;
 }
 
 /** Words as they are typed, and the sentence that refuses them beside the field. */
-export function WordsField({ label, value, say, hint, id, max = 300, lines = 1, onChange }: Props) {
+export function WordsField({ label, value, say, hint, id, max = 300, lines = 1, first, onChange }: Props) {
   const made = useId();
   const own = id ?? made;
   const shared = {
     id: own,
     value,
     maxLength: max,
+    autoFocus: first,
     autoComplete: "off",
     "aria-invalid": Boolean(say),
     "aria-describedby": `${own}-says`,

@@ -147,6 +147,7 @@ function NewPad({ id, onOther }: { id: string; onOther: (id: string) => void }) 
             <legend>{t("pad.pool")}</legend>
             <WordsField
               id="new-street"
+              first
               label={t("pad.street")}
               value={draft.street}
               say={say("street")}

@@ -121,9 +121,9 @@ function DayCell({ date, person, day: d }: { date: string; person: { id: string;
       data-technician={person.name}
       aria-label={`${planDay(date)}, ${person.name}`}
     >
-      <h4 className={styles["narrow-head"]}>
-        {planDay(date)} <span className="quiet">{person.name}</span>
-      </h4>
+      <p className={styles["narrow-head"]} aria-hidden="true">
+        <b>{planDay(date)}</b> <span className="quiet">{person.name}</span>
+      </p>
       {!d && <p className="quiet">{t("week.free")}</p>}
       {d && (
         <>
