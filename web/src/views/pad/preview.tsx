@@ -21,7 +21,7 @@ export function Preview({ doc, judged }: { doc: PadDocument | null; judged: Judg
   const { preview } = judged;
   if (!doc) return <p className="quiet-state">{t("pad.nothingYet")}</p>;
   return (
-    <section className={`${styles["pad-preview"]} ${judged.stale ? "stale" : ""}`} aria-label={t("pad.preview")}>
+    <section className={`pad-preview ${judged.stale ? "stale" : ""}`} aria-label={t("pad.preview")}>
       {judged.trouble && <Trouble error={judged.trouble} onRetry={judged.again} />}
       <PadDrawing
         doc={doc}
