@@ -13,8 +13,11 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"fairlap/internal/app/access"
+	"fairlap/internal/app/company"
 	"fairlap/internal/app/equipment"
+	"fairlap/internal/app/office"
 	"fairlap/internal/app/record"
+	"fairlap/internal/app/route"
 	"fairlap/internal/demo/demotest"
 )
 
@@ -114,4 +117,105 @@ func TestPartsAreFoundSortedAndSummed(t *testing.T) {
 			func(a, b equipment.PartLine) int { return strings.Compare(b.Street, a.Street) },
 		),
 	)
+}
+
+// A list of pools is narrowed by whose, by the day of the visits and by how they stand; each
+// narrowing holds of every line, and those that it leaves out are the others.
+func TestPoolsAreNarrowed(t *testing.T) {
+	w := serve(t)
+	desk := w.as("office")
+	ask := func(query string) []record.PoolLine {
+		var page access.Page[record.PoolLine]
+		desk.get("/api/v1/pools?size=200&"+query, &page)
+		require.Len(t, page.Items, page.Total, query)
+		return page.Items
+	}
+	all := ask("")
+	var people []company.Person
+	desk.get("/api/v1/technicians", &people)
+	sum := 0
+	for _, p := range people {
+		of := ask("technician=" + p.ID)
+		sum += len(of)
+		for _, l := range of {
+			assert.Equal(t, p.Name, l.Technician)
+		}
+	}
+	assert.Equal(t, len(all), sum, "every pool of the town is somebody's")
+	byDay := 0
+	for day := range 7 {
+		byDay += len(ask("weekday=" + strconv.Itoa(day)))
+	}
+	assert.Equal(t, len(all), byDay, "every pool has its day")
+	over := ask("only=over")
+	require.NotEmpty(t, over)
+	for _, l := range over {
+		require.NotNil(t, l.Load)
+		assert.GreaterOrEqual(t, *l.Load, 1.0)
+	}
+	open := ask("only=open")
+	require.NotEmpty(t, open)
+	for _, l := range open {
+		assert.NotEmpty(t, l.Open, l.Street)
+	}
+	assert.Less(t, len(over)+len(open), len(all))
+	assert.Empty(t, ask("only=over&find=nowhere"))
+	assert.Equal(t, http.StatusUnprocessableEntity, desk.do("GET", "/api/v1/pools?only=lost", nil, nil))
+}
+
+// Parts put in since a day are those whose day is not before it.
+func TestPartsPutInSinceADay(t *testing.T) {
+	w := serve(t)
+	desk := w.as("office")
+	since := demotest.Now().AddDate(0, -6, 0).Format(time.DateOnly)
+	want := 0
+	for _, p := range desk.parts() {
+		if p.InstalledOn >= since {
+			want++
+		}
+	}
+	require.Positive(t, want)
+	var got equipment.PartsPage
+	desk.get("/api/v1/parts?size=200&since="+since, &got)
+	assert.Equal(t, want, got.Total)
+	for _, p := range got.Items {
+		assert.GreaterOrEqual(t, p.InstalledOn, since, p.Name)
+	}
+}
+
+// The trail tells changes of one kind, or by one person.
+func TestTheTrailIsNarrowed(t *testing.T) {
+	w := serve(t)
+	desk := w.as("office")
+	w.customer()
+	require.Equal(t, 200, desk.do("PUT", "/api/v1/pools/"+w.pool+"/about", about("Quince Court 15", 1), nil))
+	var all, customers, nobody office.TrailPage
+	desk.get("/api/v1/audit", &all)
+	desk.get("/api/v1/audit?act=customer", &customers)
+	require.NotEmpty(t, customers.Entries)
+	assert.Less(t, len(customers.Entries), len(all.Entries))
+	for _, e := range customers.Entries {
+		assert.Equal(t, "customer", e.Act)
+	}
+	desk.get("/api/v1/audit?by="+w.stop, &nobody)
+	assert.Empty(t, nobody.Entries, "by nobody of that id")
+}
+
+// The map of a day has each stop where its pool is, in order, and the streets around them.
+func TestADayHasAMap(t *testing.T) {
+	w := serve(t)
+	var m route.LapMap
+	w.as("technician").get("/api/v1/laps/"+w.lap+"/map", &m)
+	require.Len(t, m.Stops, len(w.stops))
+	for i, s := range m.Stops {
+		assert.Equal(t, w.stops[i], s.ID)
+		assert.Equal(t, i+1, s.Position)
+	}
+	require.NotEmpty(t, m.Streets)
+	assert.Empty(t, m.Tiles, "nobody named a server of tiles")
+	var p record.PoolAbout
+	w.as("office").get("/api/v1/pools/"+w.pool+"/about", &p)
+	require.NotNil(t, p.Lat)
+	assert.InDelta(t, *p.Lat, m.Stops[0].Lat, 1e-9)
+	assert.Equal(t, http.StatusForbidden, w.other().do("GET", "/api/v1/laps/"+w.lap+"/map", nil, nil))
 }

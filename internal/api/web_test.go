@@ -98,3 +98,15 @@ func TestProbesAndMetrics(t *testing.T) {
 	h.ServeHTTP(rec, req)
 	assert.Equal(t, 404, rec.Code)
 }
+
+// Pictures of a map come from the origin that whoever serves has named, and from no other.
+func TestTilesAreAllowedByTheirOriginAlone(t *testing.T) {
+	for address, want := range map[string]string{
+		"https://tiles.example/{z}/{x}/{y}.png": " https://tiles.example",
+		"https://tiles.example":                 " https://tiles.example",
+		"":                                      "",
+		"tiles.example/{z}":                     "",
+	} {
+		assert.Equal(t, want, originOf(address), address)
+	}
+}

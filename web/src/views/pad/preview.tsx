@@ -6,7 +6,6 @@ import { Hazards } from "../../parts/hazards";
 import { LimitWindows } from "../../parts/limit-windows";
 import { PadDrawing } from "../../parts/pad-drawing";
 import { Trouble } from "../../parts/quiet-states";
-import styles from "./pad.module.css";
 
 interface Judged {
   preview: PadPreview | undefined;
