@@ -3,9 +3,11 @@ package e2e
 import (
 	"testing"
 
+	"github.com/go-rod/rod"
 	"github.com/go-rod/rod/lib/input"
 	"github.com/go-rod/rod/lib/proto"
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 
 	"fairlap/core/diagnosis"
 	"fairlap/e2e/harness"
@@ -276,4 +278,62 @@ func TestADangerSeenStopsTheBench(t *testing.T) {
 	s.findText(".danger", "Pump off, pool closed, now")
 	s.findText("[data-stale=false] .bench-bound", "Nothing else is offered")
 	assert.False(t, s.has("[data-suspect]"))
+}
+
+// What was logged without a line goes out from whatever page is open once the line is back,
+// once.
+func TestALoggedVisitIsSentFromAnyPage(t *testing.T) {
+	t.Parallel()
+	s := open(t, harness.Phone)
+	s.signIn("technician")
+	s.openStop("Bayberry Close 5")
+	s.read(0, map[string]string{"speed": "3050", "tank": "14.5"})
+	s.leads("healthy")
+	s.town.Cut(true)
+	s.tap("#open-log")
+	s.fill("#log-note", "no signal in the yard")
+	s.tap("#log-save")
+	s.findText("#kept", "sending")
+	s.tapText("#bar a", "Waiting")
+	s.findText(`[data-waits="visit"]`, "Bayberry Close 5")
+	s.tapText("#bar a", "Today")
+	s.town.Cut(false)
+	s.find(`#stops [data-state="done"]`)
+	s.pool("Bayberry Close 5", "")
+	s.findText(".log tbody tr:first-child", "no signal in the yard")
+	assert.Len(t, s.MustElementsX(`//td[contains(., "no signal in the yard")]`), 1)
+}
+
+// What a technician logged never goes out as somebody else: it waits for them on this device.
+func TestNobodySendsAnothersVisit(t *testing.T) {
+	t.Parallel()
+	s := open(t, harness.Phone)
+	s.signIn("technician")
+	s.openStop("Bayberry Close 5")
+	s.read(0, map[string]string{"speed": "3050", "tank": "14.5"})
+	s.leads("healthy")
+	refuse := s.HijackRequests() // the line carries everything but visits
+	require.NoError(t, refuse.Add("*/api/v1/visits", "", func(h *rod.Hijack) {
+		h.Response.Fail(proto.NetworkErrorReasonConnectionRefused)
+	}))
+	go refuse.Run()
+	s.tap("#open-log")
+	s.fill("#log-note", "mine alone")
+	s.tap("#log-save")
+	s.findText("#kept", "sending")
+	s.tap("#more")
+	s.tap("#sign-out")
+	s.signIn("office")
+	require.NoError(t, refuse.Stop())
+	s.tapText("#bar a", "Waiting")
+	s.findText(`[data-waits="visit"]`, "somebody else's")
+	s.pool("Bayberry Close 5", "")
+	s.find(".log tbody tr")
+	assert.NotContains(t, s.text(), "mine alone", "not as the office")
+	s.tap("#more")
+	s.tap("#sign-out")
+	s.signIn("technician")
+	s.find(`#stops [data-state="done"]`)
+	s.pool("Bayberry Close 5", "")
+	s.findText(".log tbody tr:first-child", "mine alone[^§]*O. Brandt")
 }

@@ -9,6 +9,7 @@ import { type Over, OverContext } from "./over";
 import { PrintLine } from "./print-line";
 import styles from "./shell.module.css";
 import { Sider } from "./sider";
+import { useSender } from "./use-sender";
 
 /** What stands around every page: the side on a desk, the bar on a phone, and what opens over both. */
 export function Shell({ children, bare }: { children: ReactNode; bare: boolean }) {
@@ -16,6 +17,7 @@ export function Shell({ children, bare }: { children: ReactNode; bare: boolean }
   const wide = useWide();
   const [over, setOver] = useState<Over | null>(null);
   useKeys(setOver);
+  useSender();
   const close = () => setOver(null);
   return (
     <OverContext value={setOver}>

@@ -21,9 +21,9 @@ import { diamond } from "./glyphs";
 import { pngOf } from "./svg-png";
 
 /** How a line is drawn: as measured, as expected, as a limit, as it was before. */
-export type Look = "measured" | "expected" | "limit" | "older";
+type Look = "measured" | "expected" | "limit" | "older";
 
-export interface ChartLine {
+interface ChartLine {
   key: string;
   name: string;
   look: Look;
@@ -33,7 +33,7 @@ export interface ChartLine {
   marks?: { x: number; y: number; after?: boolean }[];
 }
 
-export interface ChartBand {
+interface ChartBand {
   name: string;
   points: { x: number; low: number; high: number }[];
 }

@@ -3,10 +3,15 @@ import { tellKept } from "./waiting";
 
 export type Change<T> = Partial<T> | ((stands: T) => Partial<T>);
 
-/** State that survives a reload: kept on this device under a key until it is cleared. fresh must not change between draws. */
-export function useKept<T extends object>(key: string, fresh: () => T) {
+/** State that survives a reload: kept on this device under a key until it is cleared. fresh must not change between draws. What an older key holds is taken over. */
+export function useKept<T extends object>(key: string, fresh: () => T, was?: string) {
   const [value, setValue] = useState<T>(() => {
     try {
+      const old = was && localStorage.getItem(was);
+      if (was && old) {
+        if (!localStorage.getItem(key)) localStorage.setItem(key, old);
+        localStorage.removeItem(was);
+      }
       const kept = localStorage.getItem(key);
       if (kept) return { ...fresh(), ...JSON.parse(kept) };
     } catch {

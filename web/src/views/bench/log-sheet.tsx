@@ -9,8 +9,8 @@ import { chance } from "../../parts/format";
 import { Tool } from "../../parts/glyphs";
 import { useRunsComing } from "../../parts/runs-and-work";
 import { useWide } from "../../parts/use-wide";
+import type { Draft, WorkKind } from "../../parts/visit-draft";
 import { WordsField } from "../../parts/words-field";
-import type { Draft, WorkKind } from "./draft";
 import styles from "./log-sheet.module.css";
 import { fieldsOf, units } from "./readings";
 

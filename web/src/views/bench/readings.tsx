@@ -7,8 +7,8 @@ import { useShown } from "../../parts/figure-field";
 import { Fold } from "../../parts/fold";
 import { difference, figure, toShown, unitOf } from "../../parts/format";
 import { Tool } from "../../parts/glyphs";
+import { emptyReading } from "../../parts/visit-draft";
 import styles from "./bench.module.css";
-import { emptyReading } from "./draft";
 
 type Field = "speed" | "tank" | "vacuum" | "flow" | "power";
 export const units: Record<Field, string> = { speed: "rpm", tank: "psi", vacuum: "inHg", flow: "gpm", power: "W" };

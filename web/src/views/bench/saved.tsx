@@ -7,8 +7,8 @@ import { api, type Bench, type Problem } from "../../api/client";
 import { useChanged } from "../../api/use-changed";
 import { clock, now } from "../../parts/format";
 import { StateMark } from "../../parts/state-mark";
+import type { Draft } from "../../parts/visit-draft";
 import styles from "./bench.module.css";
-import type { Draft } from "./draft";
 import type { JustSaved } from "./use-send";
 
 /** Seconds that a logged visit may be taken back. */

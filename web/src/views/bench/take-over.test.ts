@@ -1,6 +1,6 @@
 import { expect, test } from "vitest";
 import type { RunBrief } from "../../api/client";
-import { asVisit, type Draft, emptyReading } from "./draft";
+import { asVisit, type Draft, emptyReading } from "../../parts/visit-draft";
 import { takeOver } from "./take-over";
 
 const draft = (more: Partial<Draft> = {}): Draft => ({

@@ -1,5 +1,5 @@
 import type { RunBrief, TypedReading } from "../../api/client";
-import type { Draft, WorkKind } from "./draft";
+import type { Draft, WorkKind } from "../../parts/visit-draft";
 
 type Reading = NonNullable<RunBrief["result"]["after"]>;
 

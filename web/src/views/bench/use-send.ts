@@ -3,7 +3,8 @@ import { useNavigate } from "react-router";
 import { api, type Bench, fieldSays, mayPass, type Problem } from "../../api/client";
 import { useChanged } from "../../api/use-changed";
 import { now } from "../../parts/format";
-import { asVisit, type Draft, type useDraft } from "./draft";
+import { asVisit, type Draft } from "../../parts/visit-draft";
+import type { useDraft } from "./draft";
 
 /** Milliseconds between tries to send a logged visit. */
 const sendAgain = 4000;
@@ -46,7 +47,7 @@ export function useSend(bench: Bench, { draft, change, clear }: ReturnType<typeo
               if (mayPass(e) || (e as Problem).status === 401) return;
               const fields = fieldSays(e as Problem);
               setSays(Object.keys(fields).length ? renamed(fields) : { "": (e as Problem).detail ?? "" });
-              change({ closedAt: undefined, closing: true });
+              change({ closedAt: undefined, refused: undefined, closing: true });
             },
           },
         ),
@@ -59,7 +60,7 @@ export function useSend(bench: Bench, { draft, change, clear }: ReturnType<typeo
     log: () => {
       setSays({});
       save.reset();
-      change({ closing: false, closedAt: now().toISOString() });
+      change({ closing: false, closedAt: now().toISOString(), street: bench.pool.street, refused: undefined });
     },
   };
 }

@@ -2,9 +2,11 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { api, fieldSays, type Inspection, type Problem } from "../../api/client";
 import { useChanged } from "../../api/use-changed";
+import { useMe } from "../../frame/me";
 import { readFigure } from "../../parts/read-figure";
 import { useKept } from "../../parts/use-kept";
 import { useSettled } from "../../parts/use-settled";
+import { ownKey, sharedKey } from "../../parts/waiting";
 
 /** What was answered here and is not yet on record; a figure as it was typed. */
 export interface Typed {
@@ -51,9 +53,14 @@ function answersOf(stands: Inspection, mine: Kept["mine"]) {
 export function useInspection(stands: Inspection) {
   const queries = useQueryClient();
   const changed = useChanged();
+  const { id: me } = useMe();
   const [joined, setJoined] = useState(false);
   const [ending, setEnding] = useState(false);
-  const { value: kept, change, clear } = useKept(`fairlap.inspection.${stands.id}`, nothing);
+  const {
+    value: kept,
+    change,
+    clear,
+  } = useKept(ownKey(me, "inspection", stands.id), nothing, sharedKey("inspection", stands.id));
   const settled = useSettled(kept.mine);
   const at = { params: { path: { id: stands.id } } };
   const save = api.useMutation("put", "/api/v1/inspections/{id}", {

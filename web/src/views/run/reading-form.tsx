@@ -2,10 +2,12 @@ import { Button, Input } from "antd";
 import { useCallback } from "react";
 import { useTranslation } from "react-i18next";
 import type { RunView, TypedReading } from "../../api/client";
+import { useMe } from "../../frame/me";
 import { useShown } from "../../parts/figure-field";
 import { unitOf } from "../../parts/format";
 import { useKept } from "../../parts/use-kept";
-import { emptyReading, firstReading } from "../bench/draft";
+import { emptyReading } from "../../parts/visit-draft";
+import { firstReading } from "../bench/draft";
 import { fieldsOf, units } from "../bench/readings";
 import styles from "./run.module.css";
 
@@ -17,9 +19,9 @@ interface Props {
 }
 
 /** What a reading of a run starts as: the one before is the bench's, the others know their speed. */
-function startsAs(run: RunView, id: string): TypedReading {
+function startsAs(me: string, run: RunView, id: string): TypedReading {
   const step = run.script.steps.find((s) => s.id === id);
-  if (step?.read === "before" && run.stopId) return { ...emptyReading(), ...firstReading(run.stopId) };
+  if (step?.read === "before" && run.stopId) return { ...emptyReading(), ...firstReading(me, run.stopId) };
   const rpm = step?.rpm || run.result.before?.rpm;
   return { ...emptyReading(), speed: rpm ? String(rpm) : "" };
 }
@@ -27,7 +29,8 @@ function startsAs(run: RunView, id: string): TypedReading {
 /** Gauges typed in place; what is typed stays on this device until it is taken. */
 export function ReadingForm({ run, step, says, onRead }: Props) {
   const { t } = useTranslation();
-  const fresh = useCallback(() => startsAs(run, step), [run, step]);
+  const { id: me } = useMe();
+  const fresh = useCallback(() => startsAs(me, run, step), [me, run, step]);
   const { value, change } = useKept<TypedReading>(`fairlap.run-read.${run.id}.${step}`, fresh);
   const say = (f: string) => Object.entries(says).find(([k]) => k.endsWith(`reading.${f}`))?.[1];
   return (

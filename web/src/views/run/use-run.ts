@@ -3,8 +3,10 @@ import { useCallback, useEffect, useMemo, useState } from "react";
 import { v7 as uuid } from "uuid";
 import { api, fieldSays, http, mayPass, type Problem, type RunEvent, type RunView } from "../../api/client";
 import { useChanged } from "../../api/use-changed";
+import { useMe } from "../../frame/me";
 import { now } from "../../parts/format";
 import { useKept } from "../../parts/use-kept";
+import { ownKey, sharedKey } from "../../parts/waiting";
 import { follow } from "./follow";
 
 /** Milliseconds between tries to send what waits, and between looks at what another device did. */
@@ -32,7 +34,8 @@ const nothing = (): Kept => ({ queue: [], last: null });
 export function useRun(id: string) {
   const queries = useQueryClient();
   const changed = useChanged();
-  const kept = useKept<Kept>(`fairlap.run.${id}`, nothing);
+  const { id: me } = useMe();
+  const kept = useKept<Kept>(ownKey(me, "run", id), nothing, sharedKey("run", id));
   const { queue, last } = kept.value;
   const { change } = kept;
   const path = useMemo(() => ({ params: { path: { id } } }), [id]);

@@ -1,5 +1,6 @@
 import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
+import { useMe } from "../../frame/me";
 import { Page } from "../../frame/page";
 import { StateMark } from "../../parts/state-mark";
 import { useWaiting, type Waits } from "../../parts/waiting";
@@ -11,6 +12,7 @@ const at: Record<Waits["kind"], string> = { visit: "/stops", run: "/runs", inspe
 export default function WaitingView() {
   const { t } = useTranslation();
   const waits = useWaiting();
+  const me = useMe();
   return (
     <Page title={t("waiting.title")}>
       <div className={styles.waiting}>
@@ -22,10 +24,18 @@ export default function WaitingView() {
         <ul>
           {waits.map((w) => (
             <li key={w.key} data-waits={w.kind}>
-              <Link to={`${at[w.kind]}/${w.id}`}>
-                <b>{t(`waiting.kind.${w.kind}`, { count: w.count })}</b>
-                {w.street && <span>{w.street}</span>}
-              </Link>
+              {w.who === me.id ? (
+                <Link to={`${at[w.kind]}/${w.id}`}>
+                  <b>{t(`waiting.kind.${w.kind}`, { count: w.count })}</b>
+                  {w.street && <span>{w.street}</span>}
+                </Link>
+              ) : (
+                <p>
+                  <b>{t(`waiting.kind.${w.kind}`, { count: w.count })}</b> {w.street}{" "}
+                  <span className="quiet">{t("waiting.others")}</span>
+                </p>
+              )}
+              {w.refused && <span className="field-says">{t("waiting.refused", { says: w.refused })}</span>}
             </li>
           ))}
         </ul>

@@ -1,0 +1,79 @@
+import type { Findings, TypedReading, VisitDraft } from "../api/client";
+import { now } from "./format";
+import type { PumpState } from "./pump-plate";
+import { readFigure } from "./read-figure";
+
+export type WorkKind = VisitDraft["works"][number]["kind"];
+
+/** A stop as it is being worked: kept on this device until the server has it. */
+export interface Draft {
+  visitId: string;
+  arrivedAt: string;
+  pump: PumpState;
+  readings: TypedReading[];
+  signs: Record<string, boolean>;
+  /** When each was answered: work at the stop parts what was seen before it from what was seen after. */
+  signsAt?: Record<string, string>;
+  /** Somebody called: no routine visit. */
+  called?: boolean;
+  works: WorkKind[];
+  workNote: string;
+  after: TypedReading;
+  chemicals: boolean;
+  /** When they went in, where a run says it. */
+  chemicalsAt?: string;
+  /** Guided runs whose results are in here. */
+  taken?: string[];
+  /** Timed, as typed. */
+  prime?: string;
+  drain?: string;
+  confirmed: string;
+  confirmedHow: string;
+  note: string;
+  corrects?: string;
+  closing: boolean;
+  /** Set when the technician logged it; it is sent until the server has it. */
+  closedAt?: string;
+  /** Of what it is, for whoever reads what waits. */
+  street?: string;
+  /** The server's sentence, where it refused it while its page was not open. */
+  refused?: string;
+}
+
+export const emptyReading = (): TypedReading => ({ speed: "", tank: "", vacuum: "", flow: "", power: "" });
+
+/** What is judged of a draft. */
+export const findingsOf = (d: Pick<Draft, "readings" | "signs" | "signsAt" | "called">): Findings => ({
+  readings: d.readings,
+  signs: d.signs,
+  signsAt: d.signsAt,
+  called: d.called,
+});
+
+/** Readings with the time on those rows that were typed just now. */
+export const stamped = (was: TypedReading[], is: TypedReading[]): TypedReading[] =>
+  is.map((r, i) => (r === was[i] ? r : { ...r, at: now().toISOString() }));
+
+/** A figure that is none is sent as nought, which the server refuses in words. */
+const seconds = (text?: string) => (text?.trim() ? readFigure(text) || 0 : undefined);
+
+/** What the server is sent when a draft is logged. */
+export function asVisit(stop: string, d: Draft): VisitDraft {
+  const cleaned = d.works.includes("cleaned");
+  return {
+    id: d.visitId,
+    stopId: stop,
+    arrivedAt: d.arrivedAt,
+    closedAt: d.closedAt ?? now().toISOString(),
+    findings: findingsOf(d),
+    after: cleaned && Object.values(d.after).some((v) => v?.trim()) ? d.after : undefined,
+    works: d.works.map((kind) => ({ kind, note: kind === "other" || kind === "part" ? d.workNote : "" })),
+    primeSeconds: seconds(d.prime),
+    drainSeconds: seconds(d.drain),
+    chemicalsAt: d.chemicals ? (d.chemicalsAt ?? d.closedAt) : undefined,
+    confirmed: d.confirmed,
+    confirmedHow: d.confirmedHow,
+    note: d.note,
+    corrects: d.corrects,
+  };
+}
