@@ -333,7 +333,8 @@ func TestNobodySendsAnothersVisit(t *testing.T) {
 	s.tap("#more")
 	s.tap("#sign-out")
 	s.signIn("technician")
-	s.find(`#stops [data-state="done"]`)
+	s.tapText("#bar a", "Waiting")
+	s.find(`#waits[data-count="0"]`)
 	s.pool("Bayberry Close 5", "")
 	s.findText(".log tbody tr:first-child", "mine alone[^§]*O. Brandt")
 }

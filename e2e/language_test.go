@@ -251,15 +251,6 @@ func (s *screen) everyView(look func(where string)) {
 	}
 }
 
-// Every view speaks Spanish, and none is cut on a phone.
-func TestEveryViewSpeaksSpanishOnAPhone(t *testing.T) {
-	t.Parallel()
-	s := open(t, harness.Phone)
-	s.signIn("owner")
-	s.reads("es", "metric")
-	s.everyView(s.wellSaid)
-}
-
 func TestALongerLanguageFitsAVisit(t *testing.T) {
 	t.Parallel()
 	s := open(t, harness.Phone)

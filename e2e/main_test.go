@@ -295,8 +295,15 @@ func (s *screen) drag(what, onto string) {
 	require.NoError(s.t, s.Mouse.Down(proto.InputMouseButtonLeft, 1))
 	require.NoError(s.t, s.Mouse.MoveLinear(proto.Point{X: at.X + at.Width/2 + 12, Y: at.Y + at.Height/2}, 3))
 	s.find(".week-drag-chip")
-	to := s.find(onto).MustShape().Box()
-	require.NoError(s.t, s.Mouse.MoveLinear(proto.Point{X: to.X + to.Width/2, Y: to.Y + min(30, to.Height/2)}, 8))
+	// A page scrolls by itself near its edge: aim until the place stands still under the hand.
+	for end := time.Now().Add(patience); time.Now().Before(end); {
+		to := s.find(onto).MustShape().Box()
+		require.NoError(s.t, s.Mouse.MoveLinear(proto.Point{X: to.X + to.Width/2, Y: to.Y + min(30, to.Height/2)}, 8))
+		time.Sleep(200 * time.Millisecond)
+		if now := s.find(onto).MustShape().Box(); now.X == to.X && now.Y == to.Y && s.has(onto+".over") {
+			break
+		}
+	}
 	s.find(onto + ".over")
 	require.NoError(s.t, s.Mouse.Up(proto.InputMouseButtonLeft, 1))
 }

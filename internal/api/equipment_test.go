@@ -36,6 +36,10 @@ func TestAPartsLifeIsKept(t *testing.T) {
 	require.Equal(t, http.StatusOK, tech.do("POST", path, change, &after), "sent again it is the same change")
 	require.Len(t, after.Parts, len(before.Parts))
 	require.Len(t, after.PartEvents, 1)
+	put := slices.IndexFunc(after.Parts, func(p equipment.Part) bool { return p.ID == after.PartEvents[0].Part })
+	require.GreaterOrEqual(t, put, 0, "the new part's own page")
+	assert.Equal(t, "sand", after.Parts[put].Kind)
+	assert.NotEqual(t, old.ID, after.Parts[put].ID)
 	assert.Equal(
 		t,
 		equipment.PartEvent{
@@ -49,6 +53,8 @@ func TestAPartsLifeIsKept(t *testing.T) {
 			Note:  "channelled",
 			Cost:  after.PartEvents[0].Cost,
 			By:    "O. Brandt",
+			Part:  after.Parts[put].ID,
+			WasID: old.ID,
 		},
 		after.PartEvents[0],
 	)

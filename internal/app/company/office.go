@@ -19,7 +19,7 @@ type OfficeSettings struct {
 	EnergyPerKWh    float64 `json:"energyPerKwh"`
 	StraightRun     string  `json:"straightRun" enum:"installer,code" doc:"of pipe before the pump: ten diameters, or the four of code"`
 	CellClear       bool    `json:"cellClear" doc:"the salt cell's own body counts as clear run before its flow switch"`
-	TechniciansLink bool    `json:"techniciansLink" doc:"technicians too may give a customer the link to their papers"`
+	TechniciansLink bool    `json:"techniciansLink,omitempty" doc:"technicians too may give a customer the link to their papers"`
 	KeepPhotosYears float64 `json:"keepPhotosYears" doc:"pictures older than this are taken away; 0 keeps them"`
 	KeepPeopleYears float64 `json:"keepPeopleYears" doc:"details of customers whose pools have been archived this long are erased; 0 keeps them"`
 }

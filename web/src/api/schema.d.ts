@@ -1967,7 +1967,7 @@ export interface components {
              */
             straightRun: "installer" | "code";
             /** @description technicians too may give a customer the link to their papers */
-            techniciansLink: boolean;
+            techniciansLink?: boolean;
             timeZone: string;
             /**
              * @description what people read and type; the record keeps SI

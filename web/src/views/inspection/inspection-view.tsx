@@ -91,7 +91,10 @@ function Walk({ stands }: { stands: Inspection }) {
             onChange={setPlace}
           />
         </div>
-        <section aria-label={t(`inspection.places.${here}`)}>
+        <section aria-labelledby="insp-here">
+          <h2 id="insp-here" className="sr">
+            {t(`inspection.places.${here}`)}
+          </h2>
           <ul className={styles["insp-items"]}>
             {stands.items
               .filter((i) => i.place === here)

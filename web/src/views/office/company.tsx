@@ -18,7 +18,7 @@ const typed = (c: CompanyView) => ({
   units: c.units,
   straightRun: c.straightRun,
   cellClear: c.cellClear,
-  techniciansLink: c.techniciansLink,
+  techniciansLink: c.techniciansLink ?? false,
   waterPerKgal: String(c.waterPerKgal),
   labourPerHour: String(c.labourPerHour),
   energyPerKwh: String(c.energyPerKwh),

@@ -16,7 +16,7 @@ export default function WaitingView() {
   return (
     <Page title={t("waiting.title")}>
       <div className={styles.waiting}>
-        <p className={styles.sum}>
+        <p className={styles.sum} id="waits" data-count={waits.length}>
           <StateMark mark={waits.length ? "act" : "fine"} size={22} />
           <b>{waits.length ? t("waiting.count", { count: waits.length }) : t("waiting.none")}</b>
         </p>
