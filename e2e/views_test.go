@@ -25,7 +25,7 @@ func (s *screen) fits(where string, back proto.EmulationSetDeviceMetricsOverride
 		time.Sleep(120 * time.Millisecond)
 		at := fmt.Sprintf("%s at %d", where, w[0])
 		wide := s.MustEval("() => document.documentElement.scrollWidth").Int()
-		assert.LessOrEqual(s.t, wide, w[0], "%s: nothing runs off the side: %s", at, s.MustEval(`() => [...document.querySelectorAll("main *")].filter((e) => e.getBoundingClientRect().right > innerWidth + 1 && !e.closest("svg")).map((e) => e.tagName + "." + e.className).slice(-3).join(" ")`).Str())
+		assert.LessOrEqual(s.t, wide, w[0], "%s: nothing runs off the side: %s", at, s.MustEval(`(w) => [...document.querySelectorAll("body *")].filter((e) => e.getBoundingClientRect().right > w + 1 && !e.closest("svg")).map((e) => e.tagName + "." + e.className).slice(0, 6).join(" ")`, w[0]).Str())
 		s.uncut(at)
 		s.uncovered(at)
 	}
