@@ -42,7 +42,7 @@ func run(dir string) error {
 		}
 	}
 	in := func(size proto.EmulationSetDeviceMetricsOverride) *rod.Page {
-		p := town.Page(b, "/", size).Timeout(60 * time.Second)
+		p := town.Page(b, "/", size).Timeout(4 * time.Minute)
 		p.MustElement("#as-technician").MustClick()
 		p.MustElement("#tour-skip").MustClick()
 		p.MustElement("#go-on")
@@ -97,7 +97,7 @@ func run(dir string) error {
 			p.MustElement(".paper h2")
 			save(p, paper)
 		}
-		desk := town.Page(b, "/", harness.Desktop).Timeout(60 * time.Second)
+		desk := town.Page(b, "/", harness.Desktop).Timeout(4 * time.Minute)
 		desk.MustElement("#as-office").MustClick()
 		desk.MustElement("#tour-skip").MustClick()
 		desk.MustElement("#company-over li")
