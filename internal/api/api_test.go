@@ -988,6 +988,16 @@ func TestTheWeekAddsUp(t *testing.T) {
 	for _, d := range mine.Days {
 		assert.Equal(t, "O. Brandt", d.Technician)
 	}
+	var lap route.LapView
+	w.as("technician").get("/api/v1/lap", &lap)
+	planned := map[string]time.Time{}
+	for _, s := range lap.Stops {
+		planned[s.PoolID] = s.PlannedAt
+	}
+	require.NotEmpty(t, mine.Days[0].Stops)
+	for _, s := range mine.Days[0].Stops {
+		assert.Equal(t, planned[s.PoolID].UTC(), s.Arrive.UTC(), "the week says today's hours as the lap does: %s", s.Street)
+	}
 	w.as("office").get("/api/v1/week?week=6", &week)
 	assert.Equal(t, http.StatusUnprocessableEntity, w.as("office").do("GET", "/api/v1/week?week=60", nil, nil))
 }

@@ -82,6 +82,10 @@ func (s *Service) Calendar(ctx context.Context, secret string) (access.File, err
 		streets[p.ID.String()] = p.Name()
 	}
 	now := s.keeper.Now()
+	arrive, err := s.onTheRoad(ctx, b.Company, now)
+	if err != nil {
+		return access.File{}, err
+	}
 	cal := ics.NewCalendarFor(b.Name)
 	cal.SetMethod(ics.MethodPublish)
 	cal.SetName("Laps of " + u.Name)
@@ -99,8 +103,9 @@ func (s *Service) Calendar(ctx context.Context, secret string) (access.File, err
 			}
 			e := cal.AddEvent(uuid.NewSHA1(uuid.MustParse(st.Pool), []byte(d.Date.Format(time.DateOnly))).String())
 			e.SetDtStampTime(now)
-			e.SetStartAt(st.Arrive)
-			e.SetEndAt(st.Arrive.Add(time.Duration(st.Minutes() * float64(time.Minute))))
+			at := arrive(&d, &st)
+			e.SetStartAt(at)
+			e.SetEndAt(at.Add(time.Duration(st.Minutes() * float64(time.Minute))))
 			e.SetSummary(streets[st.Pool])
 			if len(work) > 0 {
 				e.SetDescription(who.Printer.Say(words.Of("app.due", "work", words.List(words.Comma, work...))))

@@ -235,6 +235,31 @@ func (s *Service) plannedDay(ctx context.Context, c company.Company, l *store.La
 	return lap.Day{}, nil
 }
 
+// onTheRoad tells when a stop of a planned day is reached: as the lap says it where today's
+// is on the road already, and as planned otherwise.
+func (s *Service) onTheRoad(ctx context.Context, c company.Company, now time.Time) (func(*lap.Day, *lap.DayStop) time.Time, error) {
+	type call struct{ technician, pool string }
+	today := c.Today(now)
+	laps, err := s.keeper.Store.LapsOf(ctx, today)
+	if err != nil {
+		return nil, fmt.Errorf("listing the day's laps: %w", err)
+	}
+	at := map[call]time.Time{}
+	for _, l := range laps {
+		for i := range l.Stops {
+			at[call{l.TechnicianID.String(), l.Stops[i].PoolID.String()}] = l.Stops[i].PlannedAt
+		}
+	}
+	return func(d *lap.Day, st *lap.DayStop) time.Time {
+		if d.Date.Format(time.DateOnly) == today.Format(time.DateOnly) {
+			if t, ok := at[call{d.Technician, st.Pool}]; ok {
+				return t
+			}
+		}
+		return st.Arrive
+	}, nil
+}
+
 func stopOf(d *lap.Day, pool uuid.UUID) *lap.DayStop {
 	for i := range d.Stops {
 		if d.Stops[i].Pool == pool.String() {

@@ -116,6 +116,10 @@ func (s *Service) Week(ctx context.Context, a access.Actor, week int) (WeekView,
 			usual[*id] = id.String()
 		}
 	}
+	arrive, err := s.onTheRoad(ctx, b.Company, now)
+	if err != nil {
+		return WeekView{}, err
+	}
 	for _, d := range days {
 		if d.Date.Before(from) {
 			continue
@@ -150,7 +154,7 @@ func (s *Service) Week(ctx context.Context, a access.Actor, week int) (WeekView,
 					Street: p.Name(),
 					On:     st.Visit.On.Format(time.DateOnly),
 					Moved:  st.Visit.Moved(whose),
-					Arrive: st.Arrive,
+					Arrive: arrive(&d, &st),
 					Drive:  st.Drive,
 					Base:   st.Base,
 					Due:    due,
@@ -159,6 +163,7 @@ func (s *Service) Week(ctx context.Context, a access.Actor, week int) (WeekView,
 				},
 			)
 		}
+		slices.SortStableFunc(v.Stops, func(x, y WeekStop) int { return x.Arrive.Compare(y.Arrive) }) // a day ordered by hand
 		for _, sl := range d.Slid {
 			v.Slid = append(v.Slid, Slid{Street: at[sl.Pool].Name(), Name: sl.Due.Name, To: sl.To, Why: sl.Why})
 		}
