@@ -285,7 +285,19 @@ func (s *screen) key(k input.Key) {
 }
 
 // drag carries what is under one selector onto another with the mouse.
+// A drag that a list drawn anew meanwhile let go is done again, as a hand would.
 func (s *screen) drag(what, onto string) {
+	s.t.Helper()
+	for range 3 {
+		s.dragOnce(what, onto)
+		s.MustWait(`() => !document.querySelector(".week-drag-chip")`)
+		if !s.has("[id^=DndLiveRegion]") || !strings.Contains(s.find("[id^=DndLiveRegion]").MustText(), "Let go") {
+			return
+		}
+	}
+}
+
+func (s *screen) dragOnce(what, onto string) {
 	s.t.Helper()
 	el := s.find(what)
 	s.find(onto)

@@ -418,6 +418,7 @@ func TestBasketsInShort(t *testing.T) {
 	s.answer("basket", "cracked")
 	s.through("", "")
 	s.findText("#run-parts", "pump basket. It is on the due list")
+	s.Timeout(patience).MustWait(`() => !document.querySelector("#run-waits")`) // a run is sent from its own page
 	s.tap("#run-to-stop")
 	s.pool("Quince Court 14", "/due")
 	s.findText(`[data-due="owed:pump-basket"]`, "New: pump basket")

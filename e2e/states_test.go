@@ -22,9 +22,9 @@ func TestANewCustomersPadIsJudgedWithWideBands(t *testing.T) {
 	s.findText("#notices", "No clean line yet")
 	assert.Empty(t, s.MustElements("#reading-0-flow"), "a meter that the pad lacks is not asked for")
 	s.read(0, map[string]string{"tank": "13"}) // single speed: nobody types it
-	s.find("[data-advice]")
+	s.find("[data-stale=false] [data-advice]")
 	s.tab("clean")
-	s.findText("#cleaning .bench-lacks", "clean line after the next cleaning")
+	s.findText("#cleaning", "expect wide bands. Take one after the next cleaning")
 	s.MustNavigate(s.town.URL + "/pools").MustWaitLoad()
 	s.tapText(".pools td a", "Sorrel Bend")
 	s.findText(".q2", "No reading has told the load yet")
