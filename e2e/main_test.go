@@ -285,19 +285,7 @@ func (s *screen) key(k input.Key) {
 }
 
 // drag carries what is under one selector onto another with the mouse.
-// A drag that a list drawn anew meanwhile let go is done again, as a hand would.
 func (s *screen) drag(what, onto string) {
-	s.t.Helper()
-	for range 3 {
-		s.dragOnce(what, onto)
-		s.MustWait(`() => !document.querySelector(".week-drag-chip")`)
-		if !s.has("[id^=DndLiveRegion]") || !strings.Contains(s.find("[id^=DndLiveRegion]").MustText(), "Let go") {
-			return
-		}
-	}
-}
-
-func (s *screen) dragOnce(what, onto string) {
 	s.t.Helper()
 	el := s.find(what)
 	s.find(onto)
@@ -307,12 +295,16 @@ func (s *screen) dragOnce(what, onto string) {
 	require.NoError(s.t, s.Mouse.Down(proto.InputMouseButtonLeft, 1))
 	require.NoError(s.t, s.Mouse.MoveLinear(proto.Point{X: at.X + at.Width/2 + 12, Y: at.Y + at.Height/2}, 3))
 	s.find(".week-drag-chip")
-	// A page scrolls by itself near its edge: aim until the place stands still under the hand.
-	for end := time.Now().Add(patience); time.Now().Before(end); {
+	// Near its edges a page scrolls by itself: hold there until the place comes to the middle, and aim.
+	high := s.MustEval("() => innerHeight").Num()
+	for end := time.Now().Add(2 * patience); time.Now().Before(end); {
 		to := s.find(onto).MustShape().Box()
-		require.NoError(s.t, s.Mouse.MoveLinear(proto.Point{X: to.X + to.Width/2, Y: to.Y + min(30, to.Height/2)}, 8))
+		y := min(max(to.Y+min(30, to.Height/2), 0.3*high), 0.7*high) // the middle, where the place is tall enough
+		y = min(max(y, to.Y+4), to.Y+to.Height-4)
+		y = min(max(y, 8), high-8)
+		require.NoError(s.t, s.Mouse.MoveLinear(proto.Point{X: to.X + to.Width/2, Y: y}, 8))
 		time.Sleep(200 * time.Millisecond)
-		if now := s.find(onto).MustShape().Box(); now.X == to.X && now.Y == to.Y && s.has(onto+".over") {
+		if now := s.find(onto).MustShape().Box(); now.Y == to.Y && s.has(onto+".over") {
 			break
 		}
 	}

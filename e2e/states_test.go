@@ -24,7 +24,8 @@ func TestANewCustomersPadIsJudgedWithWideBands(t *testing.T) {
 	s.read(0, map[string]string{"tank": "13"}) // single speed: nobody types it
 	s.find("[data-stale=false] [data-advice]")
 	s.tab("clean")
-	s.findText("#cleaning", "expect wide bands. Take one after the next cleaning")
+	s.findText("#cleaning", "± [1-9][0-9]")
+	s.findText("#notices", "expect wide bands. Take one after the next cleaning")
 	s.MustNavigate(s.town.URL + "/pools").MustWaitLoad()
 	s.tapText(".pools td a", "Sorrel Bend")
 	s.findText(".q2", "No reading has told the load yet")
