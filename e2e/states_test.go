@@ -24,7 +24,7 @@ func TestANewCustomersPadIsJudgedWithWideBands(t *testing.T) {
 	s.read(0, map[string]string{"tank": "13"}) // single speed: nobody types it
 	s.find("[data-stale=false] [data-advice]")
 	s.tab("clean")
-	s.findText("#cleaning", "± [1-9][0-9]")
+	s.findText("#cleaning", "load [0-9]+ % ± [2-9][0-9]") // a band of twenty points or more
 	s.findText("#notices", "expect wide bands. Take one after the next cleaning")
 	s.MustNavigate(s.town.URL + "/pools").MustWaitLoad()
 	s.tapText(".pools td a", "Sorrel Bend")
