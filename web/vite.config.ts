@@ -3,6 +3,7 @@ import { fileURLToPath } from "node:url";
 import react from "@vitejs/plugin-react";
 import { defineConfig, type Plugin } from "vite";
 import { compression, defineAlgorithm } from "vite-plugin-compression2";
+import { kitStyles } from "./build/kit-styles";
 
 /** What of the kit makes a style without the page's nonce, and ours that makes none. */
 const ours: Record<string, string> = {
@@ -37,6 +38,7 @@ const facesFirst: Plugin = {
 
 export default defineConfig({
   plugins: [
+    kitStyles,
     withoutStyles,
     facesFirst,
     react(),

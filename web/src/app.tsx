@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { type ComponentType, lazy, Suspense, useEffect, useState } from "react";
+import { Suspense, useEffect, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link, Route, Routes, useLocation } from "react-router";
 import { api } from "./api/client";
@@ -8,77 +8,53 @@ import { Shell } from "./frame/shell";
 import { useHeading } from "./frame/use-heading";
 import { browsers, useLanguage } from "./i18n";
 import { setClock, setCurrency, setUnits } from "./parts/format";
+import { later } from "./parts/later";
 import { Loading, Trouble } from "./parts/quiet-states";
 import { setShade } from "./theme/use-theme";
 import { BenchView } from "./views/bench/bench-view";
-import { LapView, TodayView } from "./views/lap/lap-view";
+import { TodayView } from "./views/lap/today-view";
 
-type Load = () => Promise<{ default: ComponentType }>;
-
-/** How long until a view that did not come is asked for again. */
-const askAgain = 3000;
-
-/** Asks for a view until it comes: a line may be gone for a while. */
-const untilItComes = (load: Load): ReturnType<Load> =>
-  load().catch(() => new Promise((later) => setTimeout(later, askAgain)).then(() => untilItComes(load)));
-
-/** Views that come when they are first opened, and otherwise while nothing else is asked of the line. */
-const ahead: Load[] = [];
-function view(load: Load) {
-  ahead.push(load);
-  return lazy(() => untilItComes(load));
-}
-
-const AboutView = view(() => import("./views/about/about-view").then((m) => ({ default: m.AboutView })));
-const CatalogueView = view(() =>
+const AboutView = later<object>(() => import("./views/about/about-view").then((m) => ({ default: m.AboutView })));
+const CatalogueView = later<object>(() =>
   import("./views/catalogue/catalogue-view").then((m) => ({ default: m.CatalogueView })),
 );
-const CleanLineView = view(() =>
+const CleanLineView = later<object>(() =>
   import("./views/clean-line/clean-line-view").then((m) => ({ default: m.CleanLineView })),
 );
-const CleaningView = view(() => import("./views/cleaning/cleaning-view").then((m) => ({ default: m.CleaningView })));
-const DueView = view(() => import("./views/due/due-view").then((m) => ({ default: m.DueView })));
-const InspectionView = view(() =>
+const CleaningView = later<object>(() =>
+  import("./views/cleaning/cleaning-view").then((m) => ({ default: m.CleaningView })),
+);
+const DueView = later<object>(() => import("./views/due/due-view").then((m) => ({ default: m.DueView })));
+const InspectionView = later<object>(() =>
   import("./views/inspection/inspection-view").then((m) => ({ default: m.InspectionView })),
 );
-const InspectionsView = view(() =>
+const InspectionsView = later<object>(() =>
   import("./views/inspection/inspections-view").then((m) => ({ default: m.InspectionsView })),
 );
-const LimitsView = view(() => import("./views/limits/limits-view").then((m) => ({ default: m.LimitsView })));
-const NewPadView = view(() => import("./views/pad/pad-view").then((m) => ({ default: m.NewPadView })));
-const PadView = view(() => import("./views/pad/pad-view").then((m) => ({ default: m.PadView })));
-const PapersView = view(() => import("./views/papers/papers-view").then((m) => ({ default: m.PapersView })));
-const PartsView = view(() => import("./views/parts/parts-view"));
-const PathsView = view(() => import("./views/paths/paths-view").then((m) => ({ default: m.PathsView })));
-const PlanView = view(() => import("./views/plan/plan-view").then((m) => ({ default: m.PlanView })));
-const PoolView = view(() => import("./views/pool/pool-view").then((m) => ({ default: m.PoolView })));
-const VisitView = view(() => import("./views/pool/visit-view").then((m) => ({ default: m.VisitView })));
-const PoolsView = view(() => import("./views/pools/pools-view"));
-const RunView = view(() => import("./views/run/run-view").then((m) => ({ default: m.RunView })));
-const TrackRecordView = view(() =>
+const LimitsView = later<object>(() => import("./views/limits/limits-view").then((m) => ({ default: m.LimitsView })));
+const NewPadView = later<object>(() => import("./views/pad/pad-view").then((m) => ({ default: m.NewPadView })));
+const PadView = later<object>(() => import("./views/pad/pad-view").then((m) => ({ default: m.PadView })));
+const PapersView = later<object>(() => import("./views/papers/papers-view").then((m) => ({ default: m.PapersView })));
+const PartsView = later(() => import("./views/parts/parts-view"));
+const PathsView = later<object>(() => import("./views/paths/paths-view").then((m) => ({ default: m.PathsView })));
+const PlanView = later<object>(() => import("./views/plan/plan-view").then((m) => ({ default: m.PlanView })));
+const PoolView = later<object>(() => import("./views/pool/pool-view").then((m) => ({ default: m.PoolView })));
+const VisitView = later<object>(() => import("./views/pool/visit-view").then((m) => ({ default: m.VisitView })));
+const PoolsView = later(() => import("./views/pools/pools-view"));
+const RunView = later<object>(() => import("./views/run/run-view").then((m) => ({ default: m.RunView })));
+const TrackRecordView = later<object>(() =>
   import("./views/track-record/track-record-view").then((m) => ({ default: m.TrackRecordView })),
 );
-const WeekView = view(() => import("./views/week/week-view").then((m) => ({ default: m.WeekView })));
-const PartView = view(() => import("./views/pool/part-view"));
-const LabelsView = view(() => import("./views/pools/labels-view"));
-const WaitingView = view(() => import("./views/waiting/waiting-view"));
-const RunsView = view(() => import("./views/runs/runs-view"));
-const AccountView = view(() => import("./views/account/account-view"));
-
-// What no technician opens at a pad is not fetched ahead.
-const SignInView = lazy(() => import("./views/signin/sign-in-view"));
-const SharedView = lazy(() => import("./views/shared/shared-view"));
-const OfficeView = lazy(() => import("./views/office/office-view"));
-
-/** A page opened without a line must already be here: the views are fetched once the first has come. */
-function useViewsAhead(): void {
-  useEffect(() => {
-    const id = setTimeout(() => {
-      for (const load of ahead) load().catch(() => undefined);
-    }, 1500);
-    return () => clearTimeout(id);
-  }, []);
-}
+const WeekView = later<object>(() => import("./views/week/week-view").then((m) => ({ default: m.WeekView })));
+const PartView = later(() => import("./views/pool/part-view"));
+const LabelsView = later(() => import("./views/pools/labels-view"));
+const WaitingView = later(() => import("./views/waiting/waiting-view"));
+const RunsView = later(() => import("./views/runs/runs-view"));
+const AccountView = later(() => import("./views/account/account-view"));
+const SignInView = later(() => import("./views/signin/sign-in-view"));
+const SharedView = later(() => import("./views/shared/shared-view"));
+const OfficeView = later(() => import("./views/office/office-view"));
+const DayView = later(() => import("./views/lap/day-view"));
 
 /** Which view an address opens: another pool's is the same. */
 const viewAt = (path: string) => {
@@ -136,7 +112,6 @@ export function App() {
 
 function Company() {
   const queries = useQueryClient();
-  useViewsAhead();
   const me = api.useQuery("get", "/api/v1/me");
   const { pathname } = useLocation();
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new page starts at its top
@@ -168,7 +143,7 @@ function Company() {
       <Suspense key={viewAt(pathname)} fallback={<Coming />}>
         <Routes>
           <Route path="/" element={<TodayView />} />
-          {who.role !== "technician" && <Route path="/days/:id" element={<LapView />} />}
+          {who.role !== "technician" && <Route path="/days/:id" element={<DayView />} />}
           <Route path="/stops/:id" element={<BenchView />} />
           <Route path="/pools" element={<PoolsView />} />
           <Route path="/parts" element={<PartsView />} />

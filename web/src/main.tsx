@@ -1,6 +1,7 @@
 import { MutationCache, QueryCache, QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
+import "virtual:kit-styles.css";
 import { BrowserRouter } from "react-router";
 import { mayPass, type Problem } from "./api/client";
 import { App } from "./app";

@@ -20,7 +20,7 @@ interface Hit {
 }
 
 /** Pools, customers, parts, people, work and pages by a few letters, from anywhere. */
-export function Find({ open, onClose }: { open: boolean; onClose: () => void }) {
+export default function Find({ open, onClose }: { open: boolean; onClose: () => void }) {
   const { t } = useTranslation();
   const field = useRef<InputRef>(null);
   return (

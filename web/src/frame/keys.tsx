@@ -1,47 +1,16 @@
 import { Modal } from "antd";
-import { useEffect } from "react";
 import { useTranslation } from "react-i18next";
 import { Tool } from "../parts/glyphs";
 import { type Mark, StateMark } from "../parts/state-mark";
 import styles from "./keys.module.css";
-import type { Over } from "./over";
 
 /** The keys of the whole product, in the order that a stop is worked. */
 const keys = ["f", ".", ",", "g", "e", "n", "Enter", "h"];
 
 const marks: Mark[] = ["stop", "act", "fine", "hold", "open", "job"];
 
-const typing = (e: KeyboardEvent) =>
-  e.target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(e.target.tagName);
-
-/** True when a key belongs to the page and not to a field, a sheet or the browser. */
-export function isShortcut(e: KeyboardEvent): boolean {
-  return (
-    !typing(e) &&
-    !e.ctrlKey &&
-    !e.metaKey &&
-    !e.altKey &&
-    !document.querySelector(".ant-modal-wrap:not([style*='none']), .ant-drawer-open")
-  );
-}
-
-/** The keys that work everywhere. */
-export function useKeys(open: (what: Over) => void): void {
-  useEffect(() => {
-    const onKey = (e: KeyboardEvent) => {
-      if (!isShortcut(e)) return;
-      if (e.key === "h") open("keys");
-      else if (e.key === "f") open("find");
-      else return;
-      e.preventDefault();
-    };
-    addEventListener("keydown", onKey);
-    return () => removeEventListener("keydown", onKey);
-  }, [open]);
-}
-
 /** What the marks, the lines and the figures mean, and every key. */
-export function Keys({ open, onClose }: { open: boolean; onClose: () => void }) {
+export default function Keys({ open, onClose }: { open: boolean; onClose: () => void }) {
   const { t } = useTranslation();
   return (
     <Modal open={open} onCancel={onClose} footer={null} title={t("keys.title")} closeIcon={<Tool name="no" />}>

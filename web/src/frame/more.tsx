@@ -12,7 +12,7 @@ import { type Over, useOver } from "./over";
 import { morePlaces } from "./places";
 
 /** Every other page, the list of keys and marks, the page's shade, the way out. */
-export function More({ open, onClose }: { open: boolean; onClose: () => void }) {
+export default function More({ open, onClose }: { open: boolean; onClose: () => void }) {
   const { t } = useTranslation();
   const me = useMe();
   const out = useSignOut();

@@ -1,15 +1,18 @@
 import { type ReactNode, useState } from "react";
 import { useTranslation } from "react-i18next";
+import { overLater } from "../parts/later";
 import { useWide } from "../parts/use-wide";
 import { BottomBar } from "./bottom-bar";
-import { Find } from "./find";
-import { Keys, useKeys } from "./keys";
-import { More } from "./more";
 import { type Over, OverContext } from "./over";
 import { PrintLine } from "./print-line";
 import styles from "./shell.module.css";
 import { Sider } from "./sider";
+import { useKeys } from "./use-keys";
 import { useSender } from "./use-sender";
+
+const Find = overLater(() => import("./find"));
+const Keys = overLater(() => import("./keys"));
+const More = overLater(() => import("./more"));
 
 /** What stands around every page: the side on a desk, the bar on a phone, and what opens over both. */
 export function Shell({ children, bare }: { children: ReactNode; bare: boolean }) {

@@ -1,10 +1,6 @@
 import { Checkbox, Input } from "antd";
 import { useId, useState } from "react";
-import { useTranslation } from "react-i18next";
-import { Choice } from "./choice";
-import { Drop } from "./drop";
 import { FieldLine } from "./field-line";
-import styles from "./figure-field.module.css";
 import { decimalsOf, toShown, toTrade, unitOf } from "./format";
 import { believable, figuresOf, readFigure } from "./read-figure";
 
@@ -65,31 +61,6 @@ export function FigureField({ label, unit, value, say, id, hint, onChange }: Pro
   );
 }
 
-/** A choice of words. */
-export function ChoiceField<T extends string>({
-  label,
-  value,
-  options,
-  say,
-  id,
-  onChange,
-}: {
-  label: string;
-  value: T;
-  options: { value: T; label: string }[];
-  say?: string;
-  id?: string;
-  onChange: (v: T) => void;
-}) {
-  const made = useId();
-  const own = id ?? made;
-  return (
-    <FieldLine id={own} label={label} say={say}>
-      <Choice id={own} value={value} options={options} wrong={Boolean(say)} onChange={onChange} />
-    </FieldLine>
-  );
-}
-
 export function TickField({
   id,
   label,
@@ -105,39 +76,5 @@ export function TickField({
     <Checkbox id={id} className="tick-line" checked={checked} onChange={(e) => onChange(e.target.checked)}>
       {label}
     </Checkbox>
-  );
-}
-
-/** A file to read; the same file may be chosen again once it is mended. */
-export function FileField({
-  label,
-  accept,
-  id,
-  onFile,
-}: {
-  label: string;
-  accept: string;
-  id?: string;
-  onFile: (text: string) => void;
-}) {
-  return <Drop id={id} label={label} accept={accept} onFile={async (file) => onFile(await file.text())} />;
-}
-
-/** Says what a refused file said, line by line. */
-export function FileSays({ says }: { says: Record<string, string> }) {
-  const { t } = useTranslation();
-  const lines = Object.entries(says);
-  if (!lines.length) return null;
-  return (
-    <ul className={styles["file-says"]} role="alert">
-      {lines.slice(0, 8).map(([at, say]) => (
-        <li key={at} className="field-says">
-          {at.replace(/^text\.?/, "")}
-          {at === "text" ? "" : ": "}
-          {say}
-        </li>
-      ))}
-      {lines.length > 8 && <li>{t("file.more", { count: lines.length - 8 })}</li>}
-    </ul>
   );
 }

@@ -1,13 +1,15 @@
 import type { TFunction } from "i18next";
 import { useTranslation } from "react-i18next";
 import type { Verdict } from "../api/client";
-import { DataTable } from "./data-table";
-import { axisMarks, difference, figure, toShown, toTrade, unitOf } from "./format";
+import { axisMarks, figure, toShown, toTrade, unitOf } from "./format";
 import { diamond, stationPaths } from "./glyphs";
 import styles from "./grade-line.module.css";
+import { partLater } from "./later";
 import { useWide } from "./use-wide";
 
-type Grade = NonNullable<Verdict["grade"]>;
+const GradeTable = partLater(() => import("./grade-table"), 6);
+
+export type Grade = NonNullable<Verdict["grade"]>;
 type Reading = Verdict["readings"][number];
 
 const inHgPerPsi = 2.036;
@@ -434,41 +436,5 @@ function Hatches() {
         <path d="M0 0v6" stroke="var(--measured)" strokeWidth="1.3" />
       </pattern>
     </defs>
-  );
-}
-
-function GradeTable({ grade, name }: { grade: Grade; name: (id: string) => string }) {
-  const { t } = useTranslation();
-  return (
-    <DataTable
-      name="grade-table"
-      label={t("grade.tableCaption")}
-      rows={grade.stations}
-      keyOf={(s) => s.id}
-      columns={[
-        { key: "place", title: t("grade.place"), head: true, cell: (s) => name(s.id) },
-        { key: "before", title: t("grade.before"), cell: (s) => <Both is={s.todayIn} clean={s.cleanIn} /> },
-        { key: "after", title: t("grade.after"), cell: (s) => <Both is={s.todayOut} clean={s.cleanOut} /> },
-        {
-          key: "lost",
-          title: t("grade.lost"),
-          cell: (s) => (
-            <>
-              <span className="n">{figure(s.todayIn - s.todayOut, "psi")}</span>{" "}
-              {difference(s.todayIn - s.todayOut - (s.cleanIn - s.cleanOut), "psi")}
-            </>
-          ),
-        },
-      ]}
-    />
-  );
-}
-
-/** A pressure today, and as it would be clean. */
-function Both({ is, clean }: { is: number; clean: number }) {
-  return (
-    <>
-      <span className="n">{figure(is, "psi")}</span> <span className="exp">{figure(clean, "psi")}</span>
-    </>
   );
 }

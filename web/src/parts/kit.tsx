@@ -10,13 +10,15 @@ import { useTheme } from "../theme/use-theme";
 
 const nonce = document.querySelector<HTMLMetaElement>('meta[name="csp-nonce"]')?.content;
 
+const token = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim();
+
 /** Ant Design in our own look and the reader's language. */
 export function Kit({ children }: { children: ReactNode }) {
   const { i18n } = useTranslation();
   const shade = useTheme();
   dayjs.locale(i18n.language === "es" ? "es" : "en");
   // biome-ignore lint/correctness/useExhaustiveDependencies: the tokens are read from the page in its shade
-  const theme = useMemo(antdTheme, [shade]);
+  const theme = useMemo(() => ({ ...antdTheme(token), zeroRuntime: import.meta.env.PROD }), [shade]);
   return (
     <ConfigProvider theme={theme} csp={{ nonce }} locale={i18n.language === "es" ? es : en}>
       {children}

@@ -1,13 +1,10 @@
-import { lazy, Suspense } from "react";
 import { useTranslation } from "react-i18next";
 import type { PaperPage } from "../api/client";
+import { Chart } from "./chart-later";
 import { DataTable } from "./data-table";
 import { shortDay } from "./format";
 import styles from "./paper.module.css";
-import { Loading } from "./quiet-states";
 import { StateMark } from "./state-mark";
-
-const Chart = lazy(() => import("./chart"));
 
 type Block = PaperPage["blocks"][number];
 
@@ -89,21 +86,19 @@ function Trend({ chart }: { chart: NonNullable<Block["chart"]> }) {
   }
   const ends = [points[0].x, points[points.length - 1].x];
   return (
-    <Suspense fallback={<Loading />}>
-      <Chart
-        name="trend"
-        label={`${chart.name}, ${chart.unit}`}
-        x={{ title: t("record.date"), format: (v) => shortDay(new Date(v)), time: true }}
-        y={{
-          title: chart.unit,
-          format: (v) => String(Math.round(v * 10) / 10),
-          top: Math.max(1.15 * chart.limit, ...points.map((p) => p.y)),
-        }}
-        lines={[
-          { key: "limit", name: t("record.limit"), look: "limit", runs: [ends.map((x) => ({ x, y: chart.limit }))] },
-          { key: "value", name: chart.name, look: "measured", runs: runs.filter((r) => r.length) },
-        ]}
-      />
-    </Suspense>
+    <Chart
+      name="trend"
+      label={`${chart.name}, ${chart.unit}`}
+      x={{ title: t("record.date"), format: (v) => shortDay(new Date(v)), time: true }}
+      y={{
+        title: chart.unit,
+        format: (v) => String(Math.round(v * 10) / 10),
+        top: Math.max(1.15 * chart.limit, ...points.map((p) => p.y)),
+      }}
+      lines={[
+        { key: "limit", name: t("record.limit"), look: "limit", runs: [ends.map((x) => ({ x, y: chart.limit }))] },
+        { key: "value", name: chart.name, look: "measured", runs: runs.filter((r) => r.length) },
+      ]}
+    />
   );
 }

@@ -1,15 +1,30 @@
-import { Button, Popover } from "antd";
+import { Button } from "antd";
+import { type ReactNode, Suspense, useState } from "react";
 import { useTranslation } from "react-i18next";
+import { later } from "./later";
 import styles from "./term.module.css";
+
+const TermSays = later(() => import("./term-says"));
 
 /** A term of ours, explained where it stands. */
 export function Term({ name }: { name: "grade" | "cleanLine" | "load" }) {
   const { t } = useTranslation();
+  const [asked, setAsked] = useState(false);
+  const button: ReactNode = (
+    <Button
+      type="text"
+      size="small"
+      className={`${styles.ask} no-print`}
+      aria-label={t("terms.ask")}
+      onClick={() => setAsked(true)}
+    >
+      ?
+    </Button>
+  );
+  if (!asked) return button;
   return (
-    <Popover trigger="click" content={<p className={styles.says}>{t(`terms.${name}`)}</p>}>
-      <Button type="text" size="small" className={`${styles.ask} no-print`} aria-label={t("terms.ask")}>
-        ?
-      </Button>
-    </Popover>
+    <Suspense fallback={button}>
+      <TermSays says={t(`terms.${name}`)}>{button}</TermSays>
+    </Suspense>
   );
 }

@@ -1,10 +1,13 @@
 import type { ThemeConfig } from "antd";
 
-const token = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim();
+/** The class under which the kit's own variables stand. */
+export const kitClass = "kit";
 
-/** Ant Design's theme, read from our tokens so that there is one source of values. */
-export function antdTheme(): ThemeConfig {
+/** Ant Design's theme, made of our tokens as `token` reads them so that there is one source of values. */
+export function antdTheme(token: (name: string) => string): ThemeConfig {
   return {
+    hashed: false,
+    cssVar: { key: kitClass },
     token: {
       colorPrimary: token("--petrol"),
       colorLink: token("--ink"),

@@ -5,7 +5,7 @@ import { v7 as uuid } from "uuid";
 import { api, http, type PoolAbout, type Problem } from "../../api/client";
 import { useChanged } from "../../api/use-changed";
 import { languages } from "../../i18n";
-import { ChoiceField } from "../../parts/figure-field";
+import { ChoiceField } from "../../parts/choice-field";
 import { RecordEnd, useRecordForm } from "../../parts/record-form";
 import { StateMark } from "../../parts/state-mark";
 import { WordsField } from "../../parts/words-field";

@@ -1,6 +1,7 @@
 import { useTranslation } from "react-i18next";
 import { http, type PoolAbout } from "../../api/client";
-import { ChoiceField, FigureField } from "../../parts/figure-field";
+import { ChoiceField } from "../../parts/choice-field";
+import { FigureField } from "../../parts/figure-field";
 import { weekdayName } from "../../parts/format";
 import { RecordEnd, useRecordForm } from "../../parts/record-form";
 import { VolumeField } from "../../parts/volume-field";

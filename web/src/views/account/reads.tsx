@@ -2,7 +2,7 @@ import { useTranslation } from "react-i18next";
 import { api, type Me } from "../../api/client";
 import { useChanged } from "../../api/use-changed";
 import { languages } from "../../i18n";
-import { ChoiceField } from "../../parts/figure-field";
+import { ChoiceField } from "../../parts/choice-field";
 import { StateMark } from "../../parts/state-mark";
 
 /** What somebody reads: language and units, as the company does until they choose. */

@@ -7,6 +7,7 @@ import { useMe } from "../../frame/me";
 import { now } from "../../parts/format";
 import { Tool } from "../../parts/glyphs";
 import { GoButton } from "../../parts/go-button";
+import { overLater } from "../../parts/later";
 import { PumpPlate } from "../../parts/pump-plate";
 import { RunsAndWork, useWork } from "../../parts/runs-and-work";
 import { StartRun } from "../../parts/start-run";
@@ -20,7 +21,6 @@ import { Found } from "./found";
 import { GradeSection } from "./grade-section";
 import { Chronic, Cleaning, NextCheck, Suspects, WhatIf } from "./judge";
 import { useBenchKeys } from "./keys";
-import { LogSheet } from "./log-sheet";
 import { OneLine } from "./one-line";
 import { Readings } from "./readings";
 import { Saved, useNextStop } from "./saved";
@@ -30,6 +30,8 @@ import { takeOver } from "./take-over";
 import { type JustSaved, useSend } from "./use-send";
 import { useVerdict } from "./use-verdict";
 import { otherwise, useWhatIf } from "./what-if";
+
+const LogSheet = overLater(() => import("./log-sheet"));
 
 type Tab = "suspects" | "seen" | "grade" | "clean" | "before";
 
@@ -281,7 +283,15 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
         </main>
       )}
       <Acts bench={bench} kept={kept} saved={Boolean(saved)} trying={Boolean(trying.tried)} />
-      <LogSheet bench={bench} verdict={verdict} draft={draft} says={send.says} change={change} onLog={send.log} />
+      <LogSheet
+        open={draft.closing}
+        bench={bench}
+        verdict={verdict}
+        draft={draft}
+        says={send.says}
+        change={change}
+        onLog={send.log}
+      />
     </div>
   );
 }

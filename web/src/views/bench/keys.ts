@@ -1,7 +1,7 @@
 import { useEffect } from "react";
 import { useNavigate } from "react-router";
 import { api } from "../../api/client";
-import { isShortcut } from "../../frame/keys";
+import { isShortcut } from "../../frame/use-keys";
 
 const focus = (selector: string) => document.querySelector<HTMLElement>(selector)?.focus();
 

@@ -17,6 +17,7 @@ import { fieldsOf, units } from "./readings";
 const kinds: WorkKind[] = ["cleaned", "basket", "skimmer", "lid-seal", "handle", "level", "part", "other"];
 
 interface Props {
+  open: boolean;
   bench: Bench;
   verdict: Verdict | undefined;
   draft: Draft;
@@ -26,14 +27,14 @@ interface Props {
 }
 
 /** Closing the stop: what was done, what it was, what the next visit should know. */
-export function LogSheet(props: Props) {
-  const { bench, draft, change, onLog } = props;
+export default function LogSheet(props: Props) {
+  const { open, bench, draft, change, onLog } = props;
   const { t } = useTranslation();
   const wide = useWide();
   const coming = useRunsComing(bench.pool.id, bench.stopId);
   return (
     <Drawer
-      open={draft.closing}
+      open={open}
       onClose={() => change({ closing: false })}
       placement={wide ? "right" : "bottom"}
       size={wide ? 620 : "100dvh"}

@@ -1,15 +1,16 @@
-import { Button, Drawer } from "antd";
+import { Button } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
-import { Link } from "react-router";
-import { api, type Bench } from "../../api/client";
+import type { Bench } from "../../api/client";
 import { clock, daysBetween, longDay, measured, now } from "../../parts/format";
 import { Tool } from "../../parts/glyphs";
 import { GoButton } from "../../parts/go-button";
-import { AddPhoto, Photos } from "../../parts/photos";
+import { overLater } from "../../parts/later";
 import { StateMark } from "../../parts/state-mark";
 import { whereHref } from "../../parts/where";
 import styles from "./stop-head.module.css";
+
+const StopPhotos = overLater(() => import("./stop-photos"));
 
 /** Whose pad it is, how to get in, and the ways to whatever else is asked for at a gate. */
 export function StopHead({ bench }: { bench: Bench }) {
@@ -70,30 +71,7 @@ export function StopHead({ bench }: { bench: Bench }) {
           {t("bench.record")}
         </GoButton>
       </nav>
-      <Drawer
-        open={photos}
-        onClose={() => setPhotos(false)}
-        placement="right"
-        title={t("bench.photos")}
-        closeIcon={<Tool name="no" />}
-      >
-        {photos && <PoolPhotos pool={p.id} />}
-      </Drawer>
+      <StopPhotos pool={p.id} open={photos} onClose={() => setPhotos(false)} />
     </header>
-  );
-}
-
-/** The pool's pictures, and a new one. */
-function PoolPhotos({ pool }: { pool: string }) {
-  const { t } = useTranslation();
-  const about = api.useQuery("get", "/api/v1/pools/{id}/about", { params: { path: { id: pool } } });
-  const shots = about.data?.photos ?? [];
-  return (
-    <div className={styles.photos}>
-      <AddPhoto pool={pool} />
-      {about.data && shots.length === 0 && <p className="empty">{t("photo.none")}</p>}
-      <Photos shots={shots} mayEdit={false} />
-      <Link to={`/pools/${pool}/about`}>{t("pages.about")}</Link>
-    </div>
   );
 }

@@ -5,7 +5,7 @@ import { api, type CatalogueItem, fieldSays, http, type Problem } from "../../ap
 import { useMe } from "../../frame/me";
 import { Page } from "../../frame/page";
 import { DataTable } from "../../parts/data-table";
-import { FileField, FileSays } from "../../parts/figure-field";
+import { FileField, FileSays } from "../../parts/file-field";
 import { measured } from "../../parts/format";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { OwnPump } from "./own-pump";

@@ -1,6 +1,7 @@
 import { useTranslation } from "react-i18next";
 import { api, type CleaningSettings, http, type PoolCleaning } from "../../api/client";
-import { ChoiceField, FigureField } from "../../parts/figure-field";
+import { ChoiceField } from "../../parts/choice-field";
+import { FigureField } from "../../parts/figure-field";
 import { Fold } from "../../parts/fold";
 import { RecordEnd, useRecordForm } from "../../parts/record-form";
 import { schools } from "../cleaning/schools";

@@ -22,7 +22,7 @@ const quarterOf = (day: string) => {
 };
 
 /** The company's day: who is where, what slid, what is over its limit or left open, what parts cost. */
-export function CompanyToday() {
+export default function CompanyToday() {
   const { t } = useTranslation();
   const people = api.useQuery("get", "/api/v1/technicians");
   const laps = useQueries({

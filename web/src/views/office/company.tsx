@@ -1,7 +1,8 @@
 import { useTranslation } from "react-i18next";
 import { type CompanyView, http } from "../../api/client";
 import { languages } from "../../i18n";
-import { ChoiceField, FigureField, TickField } from "../../parts/figure-field";
+import { ChoiceField } from "../../parts/choice-field";
+import { FigureField, TickField } from "../../parts/figure-field";
 import { RecordEnd, useRecordForm } from "../../parts/record-form";
 import { WordsField } from "../../parts/words-field";
 

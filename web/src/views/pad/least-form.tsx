@@ -1,6 +1,7 @@
 import { useTranslation } from "react-i18next";
 import { api, type CatalogueItem, fieldSays, type PadDocument, type Problem, type Sketch } from "../../api/client";
-import { ChoiceField, FigureField, TickField } from "../../parts/figure-field";
+import { ChoiceField } from "../../parts/choice-field";
+import { FigureField, TickField } from "../../parts/figure-field";
 import { figureSays, readFigure } from "../../parts/read-figure";
 import { useSettled } from "../../parts/use-settled";
 import { type Least, pipes } from "./pad-draft";

@@ -1,7 +1,8 @@
 import { Button } from "antd";
 import { useTranslation } from "react-i18next";
 import type { CatalogueItem, PadDocument } from "../../api/client";
-import { ChoiceField, FigureField, TickField } from "../../parts/figure-field";
+import { ChoiceField } from "../../parts/choice-field";
+import { FigureField, TickField } from "../../parts/figure-field";
 import { Fold } from "../../parts/fold";
 import { measured } from "../../parts/format";
 import { Tool } from "../../parts/glyphs";

@@ -7,7 +7,7 @@ import { useChanged } from "../../api/use-changed";
 import { PadPage } from "../../frame/pad-page";
 import { Page } from "../../frame/page";
 import { PoolPages } from "../../frame/pool-pages";
-import { ChoiceField } from "../../parts/figure-field";
+import { ChoiceField } from "../../parts/choice-field";
 import { Trouble } from "../../parts/quiet-states";
 import { figureSays, readFigure } from "../../parts/read-figure";
 import { StateMark } from "../../parts/state-mark";

@@ -3,7 +3,7 @@ import { Select } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, fieldSays, http, type PadDocument, type Problem } from "../../api/client";
-import { FileField, FileSays } from "../../parts/figure-field";
+import { FileField, FileSays } from "../../parts/file-field";
 import { useSettled } from "../../parts/use-settled";
 
 /** Begin with another pool's pad, or with a file. */

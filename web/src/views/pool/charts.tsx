@@ -1,10 +1,8 @@
-import { lazy, Suspense } from "react";
 import { useTranslation } from "react-i18next";
 import type { PoolRecordView } from "../../api/client";
+import { Chart } from "../../parts/chart-later";
 import { figure, longDay, now, percent, shortDay, toShown, unitOf } from "../../parts/format";
-import { Loading } from "../../parts/quiet-states";
 
-const Chart = lazy(() => import("../../parts/chart"));
 const dayMs = 86_400_000;
 
 /** Tank gauge against speed: the clean line, the limit, and what was read lately. */
@@ -18,35 +16,33 @@ export function CleanLineChart({ view }: { view: PoolRecordView }) {
     points.map((p) => ({ x: p.rpm, y: psi(p[key] ?? 0) })),
   ];
   return (
-    <Suspense fallback={<Loading />}>
-      <Chart
-        name="clean-line"
-        label={t("record.lineLabel", { count: lately.length })}
-        x={{ title: "rpm", format: (v) => figure(v, "rpm") }}
-        y={{ title: unitOf("psi"), format: shownAs("psi"), low: Math.min(0, ...line.map((p) => psi(p.clean))) }}
-        lines={[
-          { key: "limit", name: t("record.limit"), look: "limit", runs: run(line, "limit") },
-          { key: "clean", name: t("record.cleanLineShort"), look: "expected", runs: run(line, "clean") },
-          ...view.older.map((o, i) => ({
-            key: `older${i}`,
-            name: t("record.older", { at: longDay(o.at) }),
-            look: "older" as const,
-            runs: run(o.points, "clean"),
-          })),
-          ...(lately.length
-            ? [
-                {
-                  key: "read",
-                  name: t("record.readLately"),
-                  look: "measured" as const,
-                  runs: [],
-                  marks: lately.map((g) => ({ x: g.rpm, y: psi(g.psi), after: g.after })),
-                },
-              ]
-            : []),
-        ]}
-      />
-    </Suspense>
+    <Chart
+      name="clean-line"
+      label={t("record.lineLabel", { count: lately.length })}
+      x={{ title: "rpm", format: (v) => figure(v, "rpm") }}
+      y={{ title: unitOf("psi"), format: shownAs("psi"), low: Math.min(0, ...line.map((p) => psi(p.clean))) }}
+      lines={[
+        { key: "limit", name: t("record.limit"), look: "limit", runs: run(line, "limit") },
+        { key: "clean", name: t("record.cleanLineShort"), look: "expected", runs: run(line, "clean") },
+        ...view.older.map((o, i) => ({
+          key: `older${i}`,
+          name: t("record.older", { at: longDay(o.at) }),
+          look: "older" as const,
+          runs: run(o.points, "clean"),
+        })),
+        ...(lately.length
+          ? [
+              {
+                key: "read",
+                name: t("record.readLately"),
+                look: "measured" as const,
+                runs: [],
+                marks: lately.map((g) => ({ x: g.rpm, y: psi(g.psi), after: g.after })),
+              },
+            ]
+          : []),
+      ]}
+    />
   );
 }
 
@@ -77,46 +73,44 @@ export function LoadChart({ view }: { view: PoolRecordView }) {
     { name: t("chart.all"), days: 36_500 },
   ];
   return (
-    <Suspense fallback={<Loading />}>
-      <Chart
-        name="load"
-        label={t("record.loadLabel", {
-          from: shortDay(new Date(from)),
-          count: points.filter((p) => p.cleaned).length,
-        })}
-        x={{ title: t("record.date"), format: (v) => shortDay(new Date(v)), time: true }}
-        y={{
-          title: "%",
-          format: (v) => percent(v / 100),
-          top: Math.max(125, ...points.map((p) => p.y), ...ahead.map((d) => 100 * d.p90)),
-        }}
-        spans={to - from > spans[0].days * dayMs ? spans : []}
-        bands={[{ name: t("chart.fan"), points: ahead.map((d) => ({ x: d.x, low: 100 * d.p10, high: 100 * d.p90 })) }]}
-        stands={[
-          ...points.filter((p) => p.cleaned).map((p) => ({ x: p.x, name: t("cleaning.cleaned") })),
-          { x: today, name: t("cleaning.today"), now: true },
-        ]}
-        lines={[
-          {
-            key: "limit",
-            name: t("record.limit"),
-            look: "limit",
-            runs: [
-              [
-                { x: from, y: 100 },
-                { x: to, y: 100 },
-              ],
+    <Chart
+      name="load"
+      label={t("record.loadLabel", {
+        from: shortDay(new Date(from)),
+        count: points.filter((p) => p.cleaned).length,
+      })}
+      x={{ title: t("record.date"), format: (v) => shortDay(new Date(v)), time: true }}
+      y={{
+        title: "%",
+        format: (v) => percent(v / 100),
+        top: Math.max(125, ...points.map((p) => p.y), ...ahead.map((d) => 100 * d.p90)),
+      }}
+      spans={to - from > spans[0].days * dayMs ? spans : []}
+      bands={[{ name: t("chart.fan"), points: ahead.map((d) => ({ x: d.x, low: 100 * d.p10, high: 100 * d.p90 })) }]}
+      stands={[
+        ...points.filter((p) => p.cleaned).map((p) => ({ x: p.x, name: t("cleaning.cleaned") })),
+        { x: today, name: t("cleaning.today"), now: true },
+      ]}
+      lines={[
+        {
+          key: "limit",
+          name: t("record.limit"),
+          look: "limit",
+          runs: [
+            [
+              { x: from, y: 100 },
+              { x: to, y: 100 },
             ],
-          },
-          { key: "load", name: t("chart.read"), look: "measured", runs: runs.filter((r) => r.length), marks: points },
-          {
-            key: "ahead",
-            name: t("chart.ahead"),
-            look: "expected",
-            runs: [ahead.map((d) => ({ x: d.x, y: 100 * d.p50 }))],
-          },
-        ]}
-      />
-    </Suspense>
+          ],
+        },
+        { key: "load", name: t("chart.read"), look: "measured", runs: runs.filter((r) => r.length), marks: points },
+        {
+          key: "ahead",
+          name: t("chart.ahead"),
+          look: "expected",
+          runs: [ahead.map((d) => ({ x: d.x, y: 100 * d.p50 }))],
+        },
+      ]}
+    />
   );
 }

@@ -1,0 +1,104 @@
+// Measures the lap and a stop of the demo town as a phone gets them for the first time: slow
+// 4G, a processor four times slower, nothing kept. Prints one table; refuses nothing.
+import { spawn } from "node:child_process";
+import { launch } from "chrome-launcher";
+import lighthouse from "lighthouse";
+import puppeteer from "puppeteer-core";
+
+const [binary = "./bin/fairlap"] = process.argv.slice(2);
+const address = "127.0.0.1:18099";
+const base = `http://${address}`;
+const chrome = process.env.CHROME ?? "/usr/bin/chromium";
+
+const server = spawn(binary, ["demo", "--listen", address], { stdio: "ignore" });
+const answers = async () => {
+  for (let i = 0; i < 240; i++) {
+    try {
+      await fetch(`${base}/api/v1/me`);
+      return;
+    } catch {
+      await new Promise((r) => setTimeout(r, 250));
+    }
+  }
+  throw new Error("the demo did not start");
+};
+
+/** A session of the demo's technician, and the address of the stop where they stand. */
+async function signedIn() {
+  const answer = await fetch(`${base}/api/v1/demo/sign-in`, {
+    method: "POST",
+    headers: { "Content-Type": "application/json", Origin: base },
+    body: JSON.stringify({ role: "technician" }),
+  });
+  const cookie = answer.headers.getSetCookie().map((c) => c.split(";")[0]).join("; ");
+  const lap = await (await fetch(`${base}/api/v1/lap`, { headers: { Cookie: cookie } })).json();
+  return { cookie, stop: `${base}/stops/${lap.stops.find((s) => s.state === "here").id}` };
+}
+
+const kB = (bytes) => Math.round(bytes / 1000);
+
+async function measure(url, cookie, port) {
+  const { lhr } = await lighthouse(url, {
+    port,
+    output: "json",
+    formFactor: "mobile",
+    onlyCategories: ["performance", "accessibility", "best-practices"],
+    extraHeaders: { Cookie: cookie },
+  });
+  const {writeFileSync}=await import("node:fs"); writeFileSync("/tmp/lh-"+(url.includes("stops")?"stop":"lap")+".json", JSON.stringify(lhr));
+  const requests = lhr.audits["network-requests"].details.items;
+  const sum = (of) => requests.filter(of).reduce((n, r) => n + r.transferSize, 0);
+  return {
+    "transferred, kB": kB(sum(() => true)),
+    "of it script, kB": kB(sum((r) => r.resourceType === "Script")),
+    "LCP, s": (lhr.audits["largest-contentful-paint"].numericValue / 1000).toFixed(1),
+    "layout shift": lhr.audits["cumulative-layout-shift"].numericValue.toFixed(3),
+    performance: lhr.categories.performance.score,
+    accessibility: lhr.categories.accessibility.score,
+    "best practices": lhr.categories["best-practices"].score,
+  };
+}
+
+/** The worst of fifty keys and taps at a stop, milliseconds from the press to what it shows. */
+async function worstPress(stop, cookie) {
+  const browser = await puppeteer.launch({ executablePath: chrome, args: ["--no-sandbox"] });
+  try {
+    const page = await browser.newPage();
+    await page.setViewport({ width: 390, height: 844, isMobile: true, hasTouch: true });
+    await page.setExtraHTTPHeaders({ Cookie: cookie });
+    await page.goto(stop, { waitUntil: "networkidle0" });
+    await page.emulateCPUThrottling(4);
+    await page.evaluate(() => {
+      window.worst = 0;
+      new PerformanceObserver((list) => {
+        for (const e of list.getEntries()) if (e.interactionId) window.worst = Math.max(window.worst, e.duration);
+      }).observe({ type: "event", durationThreshold: 16, buffered: true });
+    });
+    for (let i = 0; i < 10; i++) {
+      await page.focus("#reading-0-tank");
+      await page.keyboard.type("14.5");
+      for (let k = 0; k < 4; k++) await page.keyboard.press("Backspace");
+      await page.tap("#reading-0-speed");
+      await new Promise((r) => setTimeout(r, 120));
+    }
+    await new Promise((r) => setTimeout(r, 1000));
+    return await page.evaluate(() => Math.round(window.worst));
+  } finally {
+    await browser.close();
+  }
+}
+
+try {
+  await answers();
+  const { cookie, stop } = await signedIn();
+  const browser = await launch({ chromePath: chrome, chromeFlags: ["--headless=new", "--no-sandbox"] });
+  try {
+    const table = { lap: await measure(`${base}/`, cookie, browser.port), stop: await measure(stop, cookie, browser.port) };
+    table.stop["worst of 50 presses, ms"] = await worstPress(stop, cookie);
+    console.table(table);
+  } finally {
+    await browser.kill();
+  }
+} finally {
+  server.kill();
+}

@@ -1,0 +1,135 @@
+import { Button, Modal, Radio } from "antd";
+import { useState } from "react";
+import { useTranslation } from "react-i18next";
+import { useNavigate } from "react-router";
+import { v7 as uuid } from "uuid";
+import { api, fieldSays, type Problem } from "../api/client";
+import { FigureField } from "./figure-field";
+import { Tool } from "./glyphs";
+import { readFigure } from "./read-figure";
+import type { Start } from "./start-run";
+import styles from "./start-run.module.css";
+import { StateMark } from "./state-mark";
+import { WordsField } from "./words-field";
+
+/** What matters before a run begins: its cautions once, in full, and what it must be told. */
+export default function StartRunSheet({
+  pool,
+  stop,
+  rpm,
+  work,
+  procedure: p,
+  open,
+  onClose,
+}: Start & { open: boolean; onClose: () => void }) {
+  const { t } = useTranslation();
+  const go = useNavigate();
+  const [id] = useState(() => uuid());
+  const [reason, setReason] = useState("");
+  const [water, setWater] = useState("");
+  const [short, setShort] = useState(p.short > 0);
+  const start = api.useMutation("post", "/api/v1/pools/{id}/runs");
+  const problem = start.error as Problem | null;
+  const says = fieldSays(problem);
+  const held = p.discharges ? work.hold : null;
+  const begin = () =>
+    start.mutate(
+      {
+        params: { path: { id: pool } },
+        body: {
+          id,
+          procedure: p.id,
+          stopId: stop,
+          speed: rpm ?? undefined,
+          waterF: water.trim() ? readFigure(water) || -1 : undefined,
+          reason: reason || undefined,
+          short: short || undefined,
+        },
+      },
+      { onSuccess: (run) => go(`/runs/${run.id}`) },
+    );
+  return (
+    <Modal
+      open={open}
+      onCancel={() => {
+        start.reset();
+        onClose();
+      }}
+      destroyOnHidden
+      title={p.name}
+      closeIcon={<Tool name="no" />}
+      footer={
+        <Button
+          type="primary"
+          size="large"
+          block
+          id="run-start"
+          htmlType="submit"
+          form={`start-${p.id}`}
+          disabled={start.isPending}
+        >
+          {t("run.start")}
+        </Button>
+      }
+    >
+      <form
+        id={`start-${p.id}`}
+        className={styles.start}
+        onSubmit={(e) => {
+          e.preventDefault();
+          begin();
+        }}
+      >
+        <p className="lead">
+          {p.aim} {t("run.minutes", { n: p.minutes })}
+        </p>
+        <ul className="care">
+          {p.cautions.map((c) => (
+            <li key={c}>
+              <StateMark mark="act" size={18} />
+              <span>{c}</span>
+            </li>
+          ))}
+        </ul>
+        {p.takes.length > 0 && (
+          <p>
+            <b>{t("run.takes")}</b> {p.takes.map((m) => [m.name, m.amount].filter(Boolean).join(" ")).join(" · ")}
+          </p>
+        )}
+        {p.short > 0 && (
+          <Radio.Group
+            id="run-form"
+            value={short}
+            options={[true, false].map((few) => ({
+              value: few,
+              label: t(few ? "run.short" : "run.full", { count: few ? p.short : p.steps }),
+            }))}
+            onChange={(e) => setShort(e.target.value)}
+          />
+        )}
+        {p.lifts && (
+          <FigureField id="run-water" label={t("run.water")} value={water} say={says.waterF} onChange={setWater} />
+        )}
+        {(held || says.reason) && (
+          <WordsField
+            id="run-reason"
+            label={
+              <span className="advice">
+                <StateMark mark="hold" />
+                <span>{says.reason ?? t("run.held", { why: held?.why ?? "" })}</span>
+              </span>
+            }
+            value={reason}
+            onChange={setReason}
+          />
+        )}
+        {problem && !says.reason && !says.waterF && (
+          <p className="field-says" role="alert">
+            {Object.values(says)[0] ?? problem.detail ?? t("state.offline")}
+          </p>
+        )}
+        <p className="quiet">{t("run.rules")}</p>
+      </form>
+    </Modal>
+  );
+}

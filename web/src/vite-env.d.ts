@@ -1,0 +1,6 @@
+declare module "virtual:kit-styles.css";
+declare module "virtual:kit-styles-rest" {
+  /** Where the sheet is; nothing while the kit writes its own. */
+  const address: string | undefined;
+  export default address;
+}
