@@ -3,7 +3,9 @@ import { fileURLToPath } from "node:url";
 import react from "@vitejs/plugin-react";
 import { defineConfig, type Plugin } from "vite";
 import { compression, defineAlgorithm } from "vite-plugin-compression2";
-import { kitStyles } from "./build/kit-styles";
+import { firstChunk } from "./build/first-chunk.ts";
+import { kitImports } from "./build/kit-imports.ts";
+import { kitStyles } from "./build/kit-styles.ts";
 
 /** What of the kit makes a style without the page's nonce, and ours that makes none. */
 const ours: Record<string, string> = {
@@ -20,27 +22,36 @@ const withoutStyles: Plugin = {
   },
 };
 
-/** The two faces that every page begins with are asked for with the page, not after its styles. */
-const facesFirst: Plugin = {
-  name: "faces-first",
+/**
+ * What every page needs and its styles or scripts would ask for late: two faces, and the words of
+ * each language, of which the server leaves the reader's.
+ */
+const namedAhead: Plugin = {
+  name: "named-ahead",
   transformIndexHtml: {
     order: "post",
     handler: (_, { bundle }) =>
-      Object.keys(bundle ?? {})
-        .filter((file) => /-latin-wght-normal-[\w-]+\.woff2$/.test(file))
-        .map((file) => ({
-          tag: "link",
-          attrs: { rel: "preload", as: "font", type: "font/woff2", href: `/${file}`, crossorigin: "" },
-          injectTo: "head" as const,
-        })),
+      Object.values(bundle ?? {}).flatMap((made) => {
+        const lang = made.type === "chunk" && made.facadeModuleId?.match(/i18n\/(\w+)\.json$/)?.[1];
+        const attrs = lang
+          ? { rel: "modulepreload", crossorigin: "", "data-lang": lang }
+          : /-latin-wght-normal-[\w-]+\.woff2$/.test(made.fileName) && {
+              rel: "preload",
+              as: "font",
+              type: "font/woff2",
+              crossorigin: "",
+            };
+        return attrs ? [{ tag: "link", attrs: { ...attrs, href: `/${made.fileName}` }, injectTo: "head" as const }] : [];
+      }),
   },
 };
 
 export default defineConfig({
   plugins: [
+    kitImports,
     kitStyles,
     withoutStyles,
-    facesFirst,
+    namedAhead,
     react(),
     // Made once here, so that no server packs the same file again; fonts are packed already.
     compression({
@@ -59,6 +70,11 @@ export default defineConfig({
       },
     },
   },
-  build: { outDir: "dist", emptyOutDir: true, chunkSizeWarningLimit: 900 },
+  build: {
+    outDir: "dist",
+    emptyOutDir: true,
+    chunkSizeWarningLimit: 900,
+    rolldownOptions: { output: { codeSplitting: { groups: [firstChunk] } } },
+  },
   server: { proxy: { "/api": "http://127.0.0.1:8080" } },
 });

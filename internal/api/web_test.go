@@ -21,7 +21,8 @@ import (
 func page(t *testing.T) *httptest.Server {
 	town := demotest.Town(t)
 	files := fstest.MapFS{
-		"index.html":       {Data: []byte(`<html><meta name="csp-nonce" content="__NONCE__"></html>`)},
+		"index.html": {Data: []byte(`<html><meta name="csp-nonce" content="__NONCE__"><!--ahead-->` +
+			`<link rel="modulepreload" href="/en.js" data-lang="en"><link rel="modulepreload" href="/es.js" data-lang="es"></html>`)},
 		"assets/app-1.js":  {Data: []byte("1")},
 		"mark.svg":         {Data: []byte("<svg/>")},
 		"assets/style.css": {Data: []byte("a{}")},
@@ -56,6 +57,34 @@ func TestThePageCarriesItsOwnNonce(t *testing.T) {
 		assert.False(t, seen[m[1]], "a nonce is used once")
 		seen[m[1]] = true
 		assert.Equal(t, "no-cache", res.Header.Get("Cache-Control"))
+	}
+}
+
+// A page names what its first view will ask for, a stop's only where somebody is signed in,
+// and the words of the reader's language alone.
+func TestThePageNamesWhatItWillAskFor(t *testing.T) {
+	s := page(t)
+	const stop = "/stops/01a22758-0926-7a13-9407-53e63754de9a"
+	asked := func(path, cookie, lang string) string {
+		req, err := http.NewRequest(http.MethodGet, s.URL+path, nil)
+		require.NoError(t, err)
+		req.Header.Set("Cookie", cookie)
+		req.Header.Set("Accept-Language", lang)
+		res, err := http.DefaultClient.Do(req)
+		require.NoError(t, err)
+		defer res.Body.Close()
+		b, err := io.ReadAll(res.Body)
+		require.NoError(t, err)
+		return string(b)
+	}
+	assert.Contains(t, asked("/", "", "en"), `href="/api/v1/me"`)
+	assert.Contains(t, asked(stop, "fairlap=any", "en"), `href="/api/v1`+stop+`"`)
+	assert.NotContains(t, asked(stop, "", "en"), "/api/v1"+stop, "nobody is signed in")
+	assert.NotContains(t, asked(`/stops/x"><script>`, "fairlap=any", "en"), "<script>")
+	for lang, other := range map[string]string{"en-GB,en;q=0.9": "es", "es-MX": "en"} {
+		body := asked("/", "", lang)
+		assert.Contains(t, body, `data-lang="`+lang[:2]+`"`)
+		assert.NotContains(t, body, `data-lang="`+other+`"`)
 	}
 }
 

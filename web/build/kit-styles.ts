@@ -7,10 +7,10 @@ import { ConfigProvider } from "antd";
 import postcss, { type Container, type Rule } from "postcss";
 import { createElement } from "react";
 import type { Plugin } from "vite";
-import { antdTheme, kitClass } from "../src/theme/antd";
+import { kit, kitFolders, named } from "./kit-imports.ts";
+import { antdTheme, kitClass } from "../src/theme/antd.ts";
 
 const src = fileURLToPath(new URL("../src", import.meta.url));
-const kit = fileURLToPath(new URL("../node_modules/antd/es", import.meta.url));
 /** What comes with parts that we use and is on none of our pages. */
 const unused = new Set(["Badge-Ribbon", "Input-OTP", "Menu-Menu", "Tree-Tree"]);
 
@@ -152,8 +152,6 @@ function tokens(shade: "light" | "dark"): (name: string) => string {
 
 /** The kit's parts that our views import, and those that these are made of. */
 function partsInUse(): string[] {
-  const index = readFileSync(join(kit, "index.js"), "utf8");
-  const folders = new Map([...index.matchAll(/default as (\w+) \} from '\.\/([\w-]+)'/g)].map(([, name, of]) => [name, of]));
   const seen = new Set<string>();
   const follow = (file: string): void => {
     if (seen.has(file)) return;
@@ -163,10 +161,10 @@ function partsInUse(): string[] {
     }
   };
   for (const name of imported()) {
-    const folder = folders.get(name);
+    const folder = kitFolders.get(name);
     if (folder) follow(moduleAt(join(kit, folder)));
   }
-  return [...folders].filter(([, folder]) => seen.has(join(kit, folder, "index.js"))).map(([name]) => name);
+  return [...kitFolders].filter(([, folder]) => seen.has(join(kit, folder, "index.js"))).map(([name]) => name);
 }
 
 const moduleAt = (path: string): string =>
@@ -177,9 +175,7 @@ function imported(): string[] {
   const names = new Set<string>();
   for (const file of readdirSync(src, { recursive: true, encoding: "utf8" })) {
     if (!/\.tsx?$/.test(file)) continue;
-    for (const [, list] of readFileSync(join(src, file), "utf8").matchAll(/import \{([^}]*)\} from "antd"/g)) {
-      for (const one of list.split(",")) names.add(one.trim().split(" as ")[0]);
-    }
+    for (const { name } of named(readFileSync(join(src, file), "utf8"))) names.add(name);
   }
   return [...names];
 }

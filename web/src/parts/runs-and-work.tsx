@@ -2,7 +2,7 @@ import { useEffect, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
 import { api, type PoolWork, type RunBrief } from "../api/client";
-import { Choice } from "./choice";
+import { Choice } from "./choice-later";
 import { clock, day } from "./format";
 import styles from "./runs-and-work.module.css";
 import { StartRun } from "./start-run";

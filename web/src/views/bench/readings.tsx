@@ -2,7 +2,7 @@ import { Button, Input, Space } from "antd";
 import { type KeyboardEvent, useRef } from "react";
 import { useTranslation } from "react-i18next";
 import type { Bench, TypedReading, Verdict } from "../../api/client";
-import { Choice } from "../../parts/choice";
+import { Choice } from "../../parts/choice-later";
 import { useShown } from "../../parts/figure-field";
 import { Fold } from "../../parts/fold";
 import { difference, figure, toShown, unitOf } from "../../parts/format";
