@@ -99,6 +99,18 @@ func TestAPackAnswersAsTheServer(t *testing.T) {
 	}
 }
 
+// What a stop opens with is the answer to a page on which nothing is typed yet.
+func TestAStopOpensWithItsFirstVerdict(t *testing.T) {
+	w := open(t)
+	for _, st := range w.lap(t).Stops {
+		id := uuid.MustParse(st.ID)
+		bench, err := w.rooms.Visit.Bench(ctx, w.tech, id)
+		opened := asJSON(t, bench.Verdict, err)
+		verdict, err := w.rooms.Visit.Diagnose(ctx, w.tech, id, judge.Findings{Readings: []judge.TypedReading{{}}})
+		assert.Equal(t, asJSON(t, verdict, err), opened, st.Street)
+	}
+}
+
 // Nobody sees or changes the pool of another: each room says so by itself, whatever asks it.
 func TestNoRoomOpensAnothersPool(t *testing.T) {
 	w := open(t)

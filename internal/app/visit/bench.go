@@ -43,6 +43,7 @@ type Bench struct {
 	Phone       string             `json:"phone" doc:"the customer's"`
 	Photo       string             `json:"photo" doc:"id of the picture that stands for the pool; empty: none"`
 	Before      *LastReading       `json:"before,omitempty" doc:"what the meters said at the visit before"`
+	Verdict     judge.Verdict      `json:"verdict" doc:"what is known of the pad as long as nothing is read or seen"`
 }
 
 // LastReading is what the meters said at an earlier visit, as it was found.
@@ -108,6 +109,9 @@ func (s *Service) Bench(ctx context.Context, a access.Actor, stop uuid.UUID) (Be
 		if h.LastCleaned == nil || !p.At.Before(*h.LastCleaned) {
 			b.Points = append(b.Points, p)
 		}
+	}
+	if b.Verdict, _, err = at.Judge(judge.Findings{}, now, nil); err != nil {
+		return b, fmt.Errorf("judging what is known already: %w", err)
 	}
 	b.Before = lastReading(at.Before)
 	b.Photo = company.IDOr(at.Record.Pool.PhotoID)

@@ -1738,6 +1738,8 @@ export interface components {
             position: number;
             signs: components["schemas"]["SignFact"][];
             stopId: string;
+            /** @description what is known of the pad as long as nothing is read or seen */
+            verdict: components["schemas"]["Verdict"];
             /** @description set when the stop was logged */
             visitId: string;
         };

@@ -121,14 +121,27 @@ export const now = () => new Date(Date.now() + offset);
 
 /** Days and months by name, as each language's readers write them. */
 const locales: Record<string, string> = { en: "en-GB", es: "es-MX" };
+const writers = new Map<string, Intl.DateTimeFormat>();
+
+/** A time as a language writes it; each way of writing is made once, which costs a phone most of it. */
+function written(at: string | Date, locale: string, parts: Intl.DateTimeFormatOptions): string {
+  const key = JSON.stringify([locale, parts]);
+  let writer = writers.get(key);
+  if (!writer) {
+    writer = new Intl.DateTimeFormat(locale, parts);
+    writers.set(key, writer);
+  }
+  return writer.format(new Date(at));
+}
+
 const dated = (at: string | Date, timeZone: string, parts: Intl.DateTimeFormatOptions) =>
-  new Intl.DateTimeFormat(locales[i18next.language] ?? "en-GB", { ...parts, timeZone }).format(new Date(at));
+  written(at, locales[i18next.language] ?? "en-GB", { ...parts, timeZone });
 /** A short one, without the marks between: "Tue 24 Nov". */
 const brief = (at: string | Date, timeZone: string, parts: Intl.DateTimeFormatOptions) =>
   dated(at, timeZone, parts).replace(/,| de(?= )/g, "");
 
 export function clock(at: string | Date): string {
-  return new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit", timeZone: zone }).format(new Date(at));
+  return written(at, "en-GB", { hour: "2-digit", minute: "2-digit", timeZone: zone });
 }
 
 /** A day of the week by its number, Sunday 0. */
@@ -163,7 +176,7 @@ export function planDay(day: string): string {
 }
 
 /** The company's own day, like 2026-11-24. */
-export const today = () => new Intl.DateTimeFormat("en-CA", { timeZone: zone }).format(now());
+export const today = () => written(now(), "en-CA", { timeZone: zone });
 
 export const daysBetween = (from: string | Date, to: Date) =>
   Math.round((to.getTime() - new Date(from).getTime()) / 86_400_000);

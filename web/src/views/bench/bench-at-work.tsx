@@ -1,5 +1,5 @@
 import { Button, Segmented } from "antd";
-import { useEffect, useMemo, useState } from "react";
+import { useDeferredValue, useEffect, useMemo, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link, useLocation } from "react-router";
 import { type Bench, type Findings, http, type PoolWork } from "../../api/client";
@@ -59,9 +59,11 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
   const { readings, signs } = findings;
   /** What is read and seen goes to the draft, or nowhere while trying. */
   const find = (part: Partial<Findings>) => (trying.tried ? trying.change(part) : change(part));
-  const { verdict, stale, says, trouble, retry } = useVerdict(bench.stopId, findings);
+  const { verdict, stale, says, trouble, retry } = useVerdict(bench, findings);
   const send = useSend(bench, kept);
   useBenchKeys(bench.stopId);
+  /** What lies under a phone's first screen is drawn after it. */
+  const below = useDeferredValue(true, wide);
   const work = useWork(bench.pool.id, bench.stopId);
   const taken = work && !bench.visitId && !draft.closedAt ? takeOver(draft, work.runs) : undefined;
   useEffect(() => {
@@ -206,7 +208,7 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
   const next = free && <NextCheck verdict={free} onAnswer={answer} onRead={takeReading} asRun={asRun} />;
   const clean = free && <Cleaning bench={bench} verdict={free} />;
   const chronic = free && <Chronic verdict={free} />;
-  const workPart = work && !bound && (
+  const workPart = below && work && !bound && (
     <RunsAndWork
       pool={bench.pool.id}
       stop={bench.stopId}
@@ -278,7 +280,7 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
               onChange={setTab}
             />
           </div>
-          <div data-tab-of={tab}>{tabs.find((x) => x.key === tab)?.children}</div>
+          {below && <div data-tab-of={tab}>{tabs.find((x) => x.key === tab)?.children}</div>}
           {notices}
         </main>
       )}

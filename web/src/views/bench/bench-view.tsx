@@ -1,3 +1,4 @@
+import { useDeferredValue } from "react";
 import { useParams } from "react-router";
 import { api } from "../../api/client";
 import { Page } from "../../frame/page";
@@ -7,6 +8,8 @@ import { BenchAtWork } from "./bench-at-work";
 export function BenchView() {
   const { id = "" } = useParams();
   const bench = api.useQuery("get", "/api/v1/stops/{id}", { params: { path: { id } } });
-  if (bench.data) return <BenchAtWork key={id} bench={bench.data} />;
+  // Drawn in slices: a slow phone answers a finger meanwhile.
+  const drawn = useDeferredValue(bench.data, undefined);
+  if (drawn?.stopId === id) return <BenchAtWork key={id} bench={drawn} />;
   return <Page>{bench.isError ? <Trouble error={bench.error} onRetry={() => bench.refetch()} /> : <Loading />}</Page>;
 }

@@ -1,15 +1,23 @@
 import { useRef } from "react";
-import { api, type Findings, fieldSays, type Problem, type Verdict } from "../../api/client";
+import { api, type Bench, type Findings, fieldSays, type Problem, type Verdict } from "../../api/client";
 import { useSettled } from "../../parts/use-settled";
 
+/** Nothing is read, seen or told yet: the stop came with the answer to that. */
+const unread = (f: Findings) =>
+  !f.called && Object.keys(f.signs).length === 0 && f.readings.every((r) => !Object.values(r).some(Boolean));
+
 /** The engine's answer to what is typed. An answer belongs to its question: a late one never replaces a newer. */
-export function useVerdict(stop: string, findings: Findings) {
+export function useVerdict({ stopId: stop, verdict: before }: Bench, findings: Findings) {
   const settled = useSettled(findings);
   const answer = api.useQuery(
     "post",
     "/api/v1/stops/{id}/diagnosis",
     { params: { path: { id: stop } }, body: settled },
-    { staleTime: 60_000, placeholderData: (before: Verdict | undefined) => before },
+    {
+      staleTime: 60_000,
+      placeholderData: (last: Verdict | undefined) => last,
+      initialData: unread(settled) ? before : undefined,
+    },
   );
   const last = useRef<Verdict | undefined>(undefined);
   if (answer.data) last.current = answer.data;

@@ -1,5 +1,5 @@
 import type { UseQueryResult } from "@tanstack/react-query";
-import type { ReactNode } from "react";
+import { type ReactNode, useDeferredValue } from "react";
 import { api, type LapView as Lap, type Problem } from "../../api/client";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { FirstSteps } from "./first-steps";
@@ -23,12 +23,14 @@ export function LapFrame({
   /** Whose day it is, where that can be chosen. */
   whose?: ReactNode;
 }) {
+  // Drawn in slices: a slow phone answers a finger meanwhile.
+  const drawn = useDeferredValue(lap.data, undefined);
   const none = (lap.error as Problem | null)?.status === 404;
   return (
     <div className={`frame ${styles.lap}`}>
       {whose}
-      {lap.data ? (
-        <LapAtHand lap={lap.data} mine={mine} />
+      {drawn ? (
+        <LapAtHand lap={drawn} mine={mine} />
       ) : (
         <main className="whole" id="page">
           {none ? (
