@@ -35,7 +35,7 @@ web: .make/web
 
 .make/web: .make/npm $(shell find web/src web/public -type f) core/figure/rules.json core/units/measures.json web/index.html web/vite.config.ts
 	cd web && npx vite build
-	@touch web/dist/.keep $@
+	@touch $@
 
 # The contract and the types that the front end reads from it.
 types: .make/npm
