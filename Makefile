@@ -33,7 +33,13 @@ build: .make/system web
 
 web: .make/web
 
-.make/web: .make/npm $(shell find web/src web/public -type f) core/figure/rules.json core/units/measures.json web/index.html web/vite.config.ts
+# The core for the browser's worker, and Go's own support for it there.
+CORE := web/public/core.wasm
+$(CORE): go.mod go.sum $(shell find core cmd/fairlap-wasm -name '*.go' -o -path 'core/*' -name '*.json')
+	GOOS=js GOARCH=wasm $(GO) build -trimpath -ldflags "-s -w" -o $@ ./cmd/fairlap-wasm
+	cp "$$($(GO) env GOROOT)/lib/wasm/wasm_exec.js" web/public/
+
+.make/web: .make/npm $(CORE) $(shell find web/src web/build web/public -type f) core/figure/rules.json core/units/measures.json web/index.html web/vite.config.ts
 	cd web && npx vite build
 	@touch $@
 
@@ -49,7 +55,7 @@ check-types: .make/npm
 lint: .make/npm
 	@bad=$$(gofmt -l cmd core internal e2e web/*.go); [ -z "$$bad" ] || { echo "gofmt would change: $$bad"; exit 1; }
 	$(GO) vet ./...
-	cd web && npx biome check --diagnostic-level=error src && npx tsc --noEmit && npx knip --no-config-hints
+	cd web && npx biome check --diagnostic-level=error src build && npx tsc --noEmit && npx knip --no-config-hints
 
 # What takes longer and finds less: .golangci.yml says what is asked and why; code that nothing reaches.
 lint-deep: .make/npm
@@ -108,7 +114,7 @@ lighthouse: build
 
 fmt: .make/npm
 	gofmt -w cmd core internal e2e web/*.go
-	cd web && npx biome check --write src
+	cd web && npx biome check --write src build
 
 clean:
 	rm -rf bin .make web/dist/assets web/dist/index.html

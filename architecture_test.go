@@ -63,6 +63,7 @@ var mayEnter = map[string][]string{
 	"padwork":   {"access", "company", "standing"},
 	"route":     {"access", "company", "standing"},
 	"visit":     {"access", "company", "standing"},
+	"day":       {"access", "standing", "route", "visit", "work"},
 	"equipment": {"access", "company", "standing", "padwork"},
 	"work":      {"access", "company", "standing", "equipment"},
 	"inspect":   {"access", "company", "standing", "photo", "padwork", "equipment"},

@@ -3,7 +3,6 @@ package e2e
 import (
 	"fmt"
 	"testing"
-	"time"
 
 	"github.com/go-rod/rod/lib/input"
 	"github.com/go-rod/rod/lib/proto"
@@ -114,7 +113,6 @@ func TestTheWeekSaysWhatIsDueAndWhatSlid(t *testing.T) {
 	s.find(`[data-grip="Quince Court 14"]`).MustFocus()
 	s.key(input.Space)
 	s.findText("[id^=DndLiveRegion]", "Quince Court 14 lifted")
-	time.Sleep(300 * time.Millisecond) // the places are measured a moment after
 	s.key(input.ArrowRight)
 	s.findText("[id^=DndLiveRegion]", "Over Wed 25 Nov")
 	s.key(input.Space)

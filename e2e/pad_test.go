@@ -109,7 +109,7 @@ func TestTheDeskImportsACatalogue(t *testing.T) {
 		"kind,model,type,area_ft2,valve,at_gpm,media_psi,vessel_psi\nfilter,Bower 60,sand,sixty,multiport,60,2,2\n",
 	)
 	s.find("#import-catalogue").MustSetFiles(file)
-	s.findText(".figure-field-file-says", "line 2, area_ft2: .*not a number")
+	s.findText(".file-field-file-says", "line 2, area_ft2: .*not a number")
 	write(
 		t,
 		file,

@@ -1,7 +1,10 @@
+import { createHash } from "node:crypto";
+import { readFileSync } from "node:fs";
 import { basename } from "node:path";
 import { fileURLToPath } from "node:url";
 import react from "@vitejs/plugin-react";
 import { defineConfig, type Plugin } from "vite";
+import { VitePWA } from "vite-plugin-pwa";
 import { compression, defineAlgorithm } from "vite-plugin-compression2";
 import { firstChunk } from "./build/first-chunk.ts";
 import { kitImports } from "./build/kit-imports.ts";
@@ -53,9 +56,37 @@ export default defineConfig({
     withoutStyles,
     namedAhead,
     react(),
+    VitePWA({
+      // Registered by frame/worker.ts, when the page is quiet.
+      injectRegister: null,
+      manifest: {
+        id: "/",
+        name: "Fair Lap",
+        short_name: "Fair Lap",
+        description: "Pool rounds: readings, suspects, work and record",
+        start_url: "/",
+        display: "standalone",
+        background_color: "#faf7f0",
+        theme_color: "#14202b",
+        icons: [
+          { src: "/icon-192.png", sizes: "192x192", type: "image/png" },
+          { src: "/icon-512.png", sizes: "512x512", type: "image/png" },
+          { src: "/icon-512.png", sizes: "512x512", type: "image/png", purpose: "maskable" },
+        ],
+      },
+      workbox: {
+        globPatterns: ["**/*.{html,js,css,svg,woff2,wasm}"],
+        maximumFileSizeToCacheInBytes: 16e6, // the core; a quarter of it on the line
+        inlineWorkboxRuntime: true,
+        // A page that was opened before the worker stood is served by it too.
+        clientsClaim: true,
+        navigateFallback: "/index.html",
+        navigateFallbackDenylist: [/^\/(api|shared|healthz|readyz|metrics)\b/],
+      },
+    }),
     // Made once here, so that no server packs the same file again; fonts are packed already.
     compression({
-      include: /\.(js|css|svg|html)$/,
+      include: /\.(js|css|svg|html|wasm)$/,
       exclude: /index\.html$/,
       threshold: 1024,
       algorithms: [defineAlgorithm("brotliCompress"), defineAlgorithm("gzip")],
@@ -69,6 +100,9 @@ export default defineConfig({
         return local.startsWith(of) ? local : `${of}-${local}`;
       },
     },
+  },
+  define: {
+    __CONTRACT__: JSON.stringify(createHash("sha256").update(readFileSync("openapi.yaml")).digest("hex").slice(0, 12)),
   },
   build: {
     outDir: "dist",

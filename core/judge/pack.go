@@ -135,6 +135,15 @@ func (p Pack) Ready() (*Stop, error) {
 	return p.On(c)
 }
 
+// ReadyIn is Ready where there is no time zone database: the zone comes with the pack.
+func (p Pack) ReadyIn(zone *time.Location) (*Stop, error) {
+	c, err := Calibrate(p.Pad, p.CleanLine, &p.Settings)
+	if err != nil {
+		return nil, err
+	}
+	return &Stop{Pack: p, Calibrated: c, zone: zone}, nil
+}
+
 // On is Ready for a pad that was calibrated already.
 func (p Pack) On(c *Calibrated) (*Stop, error) {
 	zone, err := time.LoadLocation(p.Zone)

@@ -23,6 +23,10 @@ const (
 	sessionBegan = "began"
 )
 
+// madeBy is the header in which a device says whose what it sends is: nothing is recorded
+// under the session of somebody else, who signed in on the same device meanwhile.
+const madeBy = "Made-By"
+
 // rolesKey is where an operation of the contract keeps its roles.
 const rolesKey = "roles"
 
@@ -47,6 +51,9 @@ func signedIn[I, O any](
 	declare(&op)
 	op.Middlewares = append(op.Middlewares, func(ctx huma.Context, next func(huma.Context)) {
 		actor, err := a.actor(ctx.Context())
+		if made := ctx.Header(madeBy); err == nil && made != "" && made != actor.ID.String() {
+			err = huma.Error401Unauthorized(someoneElse)
+		}
 		if err == nil && !slices.Contains(roles, actor.Role) {
 			err = access.ErrForbidden
 		}

@@ -401,6 +401,7 @@ func (w *world) routes() map[string]struct {
 			},
 		},
 		"list-parts": {"GET", "/api/v1/parts", nil},
+		"get-day":    {"GET", "/api/v1/day", nil},
 		"get-work":   {"GET", "/api/v1/pools/" + w.pool + "/work", nil},
 		"start-run": {
 			"POST",
@@ -509,6 +510,28 @@ func TestEveryRouteRefusesWhoeverHasNoSession(t *testing.T) {
 		res.Body.Close()
 		assert.Equal(t, http.StatusUnauthorized, res.StatusCode, "%s with a forged session", id)
 	}
+}
+
+// What a device kept for one person is not recorded under the session of another.
+func TestWhatSomebodyMadeIsTakenUnderTheirSessionAlone(t *testing.T) {
+	w := serve(t)
+	tech := w.as("technician")
+	var me struct{ Me struct{ ID string } }
+	tech.get("/api/v1/me", &me)
+	note := func(maker string) int {
+		body := strings.NewReader(`{"id":"` + uuid.NewString() + `","text":"gate left open"}`)
+		req, err := http.NewRequest("POST", w.server.URL+"/api/v1/pools/"+w.pool+"/notes", body)
+		require.NoError(t, err)
+		req.Header.Set("Content-Type", "application/json")
+		req.Header.Set("Origin", w.server.URL)
+		req.Header.Set("Made-By", maker)
+		res, err := tech.http.Do(req)
+		require.NoError(t, err)
+		res.Body.Close()
+		return res.StatusCode
+	}
+	assert.Equal(t, http.StatusUnauthorized, note(uuid.NewString()))
+	assert.Less(t, note(me.Me.ID), 300)
 }
 
 func TestAnotherTechniciansDataIsRefused(t *testing.T) {

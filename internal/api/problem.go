@@ -22,6 +22,7 @@ const (
 	databaseAway   = "api.the-record-can-t-be"
 	somethingBroke = "api.something-broke-on-our-side"
 	pleaseSignIn   = "api.sign-in-first"
+	someoneElse    = "api.somebody-else-is-here"
 )
 
 // A refused body must not hand a password back: validation errors carry values.

@@ -17,6 +17,7 @@ import (
 	"fairlap/core/words"
 	"fairlap/internal/app/access"
 	"fairlap/internal/app/company"
+	"fairlap/internal/app/day"
 	"fairlap/internal/app/office"
 	"fairlap/internal/app/record"
 	"fairlap/internal/app/route"
@@ -81,6 +82,10 @@ func (a *API) routes() {
 			Technician string `query:"technician" maxLength:"40"`
 		}) (*body[route.LapView], error) {
 			return answer(a.service.Route.Lap(ctx, who, in.Day, in.Technician))
+		})
+	signedIn(a, op(http.MethodGet, "/api/v1/day", "get-day", "All that a device needs for today's lap without a line"), everyone,
+		func(ctx context.Context, who access.Actor, _ *nothing) (*body[day.Pack], error) {
+			return answer(a.service.Day.Pack(ctx, who))
 		})
 	signedIn(
 		a,

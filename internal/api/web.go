@@ -71,8 +71,8 @@ func securityHeaders(pictures string, next http.Handler) http.Handler {
 		h := w.Header()
 		h.Set(
 			"Content-Security-Policy",
-			"default-src 'none'; script-src 'self'; style-src 'self' 'nonce-"+nonce+"'; style-src-attr 'unsafe-inline'; "+
-				"img-src 'self' data:"+pictures+"; font-src 'self'; connect-src 'self'; manifest-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'",
+			"default-src 'none'; script-src 'self' 'wasm-unsafe-eval'; style-src 'self' 'nonce-"+nonce+"'; style-src-attr 'unsafe-inline'; "+
+				"img-src 'self' data: blob:"+pictures+"; font-src 'self'; connect-src 'self'; manifest-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'",
 		)
 		h.Set("X-Content-Type-Options", "nosniff")
 		h.Set("Referrer-Policy", "same-origin")
@@ -113,6 +113,8 @@ func (a *API) serveAssets(engine *gin.Engine, assets fs.FS) {
 			if st, err := fs.Stat(assets, p); err == nil && !st.IsDir() {
 				if strings.HasPrefix(p, "assets/") {
 					c.Header("Cache-Control", "public, max-age=31536000, immutable")
+				} else {
+					c.Header("Cache-Control", "no-cache") // the worker, the manifest, the icons
 				}
 				serveFile(c, assets, p)
 				return

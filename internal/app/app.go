@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"fairlap/internal/app/company"
+	"fairlap/internal/app/day"
 	"fairlap/internal/app/equipment"
 	"fairlap/internal/app/exchange"
 	"fairlap/internal/app/inspect"
@@ -29,6 +30,7 @@ type Rooms struct {
 	Work      *work.Service
 	Inspect   *inspect.Service
 	Route     *route.Service
+	Day       *day.Service
 	Record    *record.Service
 	Equipment *equipment.Service
 	Pads      *padwork.Service
@@ -43,11 +45,13 @@ func New(st *store.Store, now func() time.Time, world company.World) *Rooms {
 	office.Prepare()
 	r := company.New(st, now, world)
 	k := standing.New(r)
+	v, w, laps := visit.New(k), work.New(k), route.New(k)
 	return &Rooms{Company: r, Standing: k,
-		Visit:     visit.New(k),
-		Work:      work.New(k),
+		Visit:     v,
+		Work:      w,
 		Inspect:   inspect.New(k),
-		Route:     route.New(k),
+		Route:     laps,
+		Day:       day.New(k, laps, v, w),
 		Record:    record.New(k),
 		Equipment: equipment.New(k),
 		Pads:      padwork.New(k),

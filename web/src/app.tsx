@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { Suspense, useEffect, useState } from "react";
+import { Suspense, use, useEffect, useMemo, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link, Route, Routes, useLocation } from "react-router";
 import { api } from "./api/client";
@@ -7,6 +7,8 @@ import { Page } from "./frame/page";
 import { Shell } from "./frame/shell";
 import { useHeading } from "./frame/use-heading";
 import { browsers, useLanguage } from "./i18n";
+import { answersAreOf } from "./kept/answers";
+import { adopt, opened } from "./kept/store";
 import { setClock, setCurrency, setUnits } from "./parts/format";
 import { later } from "./parts/later";
 import { Loading, Trouble } from "./parts/quiet-states";
@@ -112,6 +114,7 @@ export function App() {
 
 function Company() {
   const queries = useQueryClient();
+  use(opened);
   const me = api.useQuery("get", "/api/v1/me");
   const { pathname } = useLocation();
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new page starts at its top
@@ -128,6 +131,11 @@ function Company() {
     setUnits(me.data.me.units);
     setCurrency(me.data.me.currency);
   }
+  const id = me.data?.me?.id;
+  useMemo(() => {
+    answersAreOf(id ?? "");
+    if (id) adopt(id);
+  }, [id]);
   if (me.isPending) return <Loading />;
   if (me.isError && !me.data) return <Trouble error={me.error} onRetry={() => me.refetch()} />;
   const who = me.data?.me;

@@ -6,6 +6,8 @@ import { BrowserRouter } from "react-router";
 import { mayPass, type Problem } from "./api/client";
 import { App } from "./app";
 import "./i18n";
+import { startWorker } from "./frame/worker";
+import { serverFirst } from "./kept/answers";
 import { Boundary } from "./parts/boundary";
 import { Kit } from "./parts/kit";
 import "./theme/theme.css";
@@ -15,7 +17,7 @@ const refused = (error: unknown) => {
   if ((error as Problem | undefined)?.status === 401) client.invalidateQueries({ queryKey: ["get", "/api/v1/me"] });
 };
 
-const client = new QueryClient({
+const client: QueryClient = new QueryClient({
   queryCache: new QueryCache({ onError: refused }),
   mutationCache: new MutationCache({ onError: refused }),
   defaultOptions: {
@@ -25,6 +27,7 @@ const client = new QueryClient({
       retryDelay: 800,
       refetchInterval: (q) => (q.state.status === "error" && mayPass(q.state.error) ? 3000 : false),
       staleTime: 10_000,
+      persister: serverFirst(() => client) as never, // its type names one answer, ours keeps any
     },
     mutations: { networkMode: "always" },
   },
@@ -46,3 +49,4 @@ if (root) {
     </StrictMode>,
   );
 }
+if (import.meta.env.PROD) startWorker();

@@ -1,8 +1,13 @@
 import createFetch from "openapi-fetch";
 import createClient from "openapi-react-query";
+import { tellLine } from "./line";
 import type { components, paths } from "./schema";
 
 export const http = createFetch<paths>({ baseUrl: "/" });
+http.use({
+  onResponse: () => tellLine(true),
+  onError: () => tellLine(false),
+});
 export const api = createClient(http);
 
 type Schemas = components["schemas"];

@@ -161,6 +161,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/day": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All that a device needs for today's lap without a line */
+        get: operations["get-day"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/demo/sign-in": {
         parameters: {
             query?: never;
@@ -3295,6 +3312,14 @@ export interface components {
              */
             watts: number;
         };
+        Pack: {
+            lang: string;
+            lap: components["schemas"]["LapView"];
+            stops: components["schemas"]["Stop"][];
+            units: string;
+            /** @description the company's time zone as a zone file, for a device without a database of them */
+            zone: string;
+        };
         PadChange: {
             /**
              * Format: int64
@@ -4841,6 +4866,12 @@ export interface components {
             /** Format: double */
             todayOut: number;
         };
+        Stop: {
+            bench: components["schemas"]["Bench"];
+            /** @description what the pool is known by, for the core on the device; read by nobody else */
+            pack: unknown;
+            work: components["schemas"]["PoolWork"];
+        };
         StopView: {
             /** @description work that falls due before the visit after this one */
             due: string[];
@@ -6261,6 +6292,62 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-day": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Pack"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,8 +1,8 @@
 import { Badge } from "antd";
 import { useTranslation } from "react-i18next";
 import { NavLink } from "react-router";
+import { useWaiting } from "../kept/waiting";
 import { Tool } from "../parts/glyphs";
-import { useWaiting } from "../parts/waiting";
 import styles from "./bottom-bar.module.css";
 import { useOver } from "./over";
 import { mainPlaces } from "./places";

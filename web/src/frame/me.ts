@@ -1,5 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { api, type Me } from "../api/client";
+import { wipeAnswers } from "../kept/answers";
 
 /** Who is signed in; asked only inside the shell, which stands for nobody else. */
 export function useMe(): Me {
@@ -12,5 +13,13 @@ export function useMe(): Me {
 export function useSignOut(): () => void {
   const queries = useQueryClient();
   const out = api.useMutation("post", "/api/v1/sign-out");
-  return () => out.mutate({}, { onSuccess: () => queries.resetQueries() });
+  const { id } = useMe();
+  return () =>
+    out.mutate(
+      {},
+      {
+        // What was fetched for the day goes; what was made here and waits stays, for its maker alone.
+        onSuccess: () => wipeAnswers(id).then(() => queries.resetQueries()),
+      },
+    );
 }

@@ -1,14 +1,16 @@
 import { type ReactNode, useState } from "react";
 import { useTranslation } from "react-i18next";
+import { useDay } from "../kept/day";
+import { useSender } from "../kept/use-sender";
 import { overLater } from "../parts/later";
 import { useWide } from "../parts/use-wide";
 import { BottomBar } from "./bottom-bar";
+import { LineSays } from "./line-says";
 import { type Over, OverContext } from "./over";
 import { PrintLine } from "./print-line";
 import styles from "./shell.module.css";
 import { Sider } from "./sider";
 import { useKeys } from "./use-keys";
-import { useSender } from "./use-sender";
 
 const Find = overLater(() => import("./find"));
 const Keys = overLater(() => import("./keys"));
@@ -21,6 +23,7 @@ export function Shell({ children, bare }: { children: ReactNode; bare: boolean }
   const [over, setOver] = useState<Over | null>(null);
   useKeys(setOver);
   useSender();
+  useDay();
   const close = () => setOver(null);
   return (
     <OverContext value={setOver}>
@@ -30,6 +33,7 @@ export function Shell({ children, bare }: { children: ReactNode; bare: boolean }
         </a>
         {wide && <Sider />}
         <div className={styles.page}>
+          <LineSays bare={bare} />
           <PrintLine />
           {children}
         </div>

@@ -1,13 +1,12 @@
-import { useMutation } from "@tanstack/react-query";
 import { Button, Upload } from "antd";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, fieldSays, type Problem } from "../api/client";
 import { useChanged } from "../api/use-changed";
+import { type PhotoOf, useWaitingPhotos } from "../kept/photos";
 import { Drop } from "./drop";
 import { longDay } from "./format";
 import styles from "./photos.module.css";
-import { type PhotoOf, sendPhoto } from "./send-photo";
 import { StateMark } from "./state-mark";
 import { WordsField } from "./words-field";
 
@@ -20,11 +19,11 @@ export interface Shot {
   by: string;
 }
 
-/** Takes a picture in: made small here, said in words where it is none. */
+/** Takes a picture in: made small here, kept until it is on record, said in words where it is none. */
 export function AddPhoto({ pool, of }: { pool: string; of?: PhotoOf }) {
   const { t } = useTranslation();
   const [caption, setCaption] = useState("");
-  const send = useSending(pool, of, () => setCaption(""));
+  const photos = useWaitingPhotos(pool, of);
   return (
     <div className={styles["add-photo"]}>
       <WordsField id="photo-caption" label={t("photo.caption")} value={caption} onChange={setCaption} />
@@ -32,10 +31,12 @@ export function AddPhoto({ pool, of }: { pool: string; of?: PhotoOf }) {
         id="photo-file"
         label={t("photo.add")}
         accept="image/*"
-        busy={send.isPending}
-        onFile={(file) => send.mutate({ file, caption })}
+        onFile={(file) => {
+          photos.take(file, caption);
+          setCaption("");
+        }}
       />
-      <Sending send={send} />
+      <WaitingPhotos {...photos} />
     </div>
   );
 }
@@ -43,7 +44,7 @@ export function AddPhoto({ pool, of }: { pool: string; of?: PhotoOf }) {
 /** The camera for one thing under the thumb, and what was taken of it. */
 export function SnapOf({ pool, of, name, shots }: { pool: string; of: PhotoOf; name: string; shots: Shot[] }) {
   const { t } = useTranslation();
-  const send = useSending(pool, of);
+  const photos = useWaitingPhotos(pool, of);
   return (
     <div className={styles.snap}>
       {shots.map((s) => (
@@ -61,48 +62,54 @@ export function SnapOf({ pool, of, name, shots }: { pool: string; of: PhotoOf; n
         accept="image/*"
         capture="environment"
         showUploadList={false}
-        disabled={send.isPending}
         beforeUpload={(file) => {
-          send.mutate({ file, caption: "" });
+          photos.take(file, "");
           return false;
         }}
       >
-        <Button size="small" loading={send.isPending} aria-label={t("photo.snapOf", { name })}>
+        <Button size="small" aria-label={t("photo.snapOf", { name })}>
           {t("photo.snap")}
         </Button>
       </Upload>
-      <Sending send={send} />
+      <WaitingPhotos {...photos} />
     </div>
   );
 }
 
-function useSending(pool: string, of?: PhotoOf, onSent?: () => void) {
-  const changed = useChanged();
-  return useMutation({
-    mutationFn: (p: { file: File; caption: string }) => sendPhoto(pool, p.file, p.caption, of),
-    onSuccess: () => {
-      onSent?.();
-      changed("beside");
-    },
-  });
+/** Pictures that are kept here and not yet on record, and why one was not taken. */
+function WaitingPhotos({ waiting, discard }: ReturnType<typeof useWaitingPhotos>) {
+  const { t } = useTranslation();
+  if (waiting.length === 0) return null;
+  return (
+    <ul className={styles.waiting}>
+      {waiting.map((p) => (
+        <li key={p.id} data-photo-waits={p.id}>
+          {!p.refused && <Waiting picture={p.picture} alt={p.ask.caption || t("photo.unnamed")} />}
+          {p.refused ? (
+            <span className="state-line" role="alert">
+              <StateMark mark="act" />
+              {p.refused.detail}
+              <Button size="small" onClick={() => discard(p.id)}>
+                {t("photo.discard")}
+              </Button>
+            </span>
+          ) : (
+            <span role="status">{t("photo.waits")}</span>
+          )}
+        </li>
+      ))}
+    </ul>
+  );
 }
 
-/** How the sending goes, and why a picture was not taken. */
-function Sending({ send }: { send: ReturnType<typeof useSending> }) {
-  const { t } = useTranslation();
-  const problem = send.error as Problem | null;
-  const says = fieldSays(problem);
-  return (
-    <>
-      {send.isPending && <p role="status">{t("photo.sending")}</p>}
-      {problem && (
-        <p className="state-line" role="alert">
-          <StateMark mark="act" />
-          {Object.values(says)[0] ?? problem.detail ?? t("state.offline")}
-        </p>
-      )}
-    </>
-  );
+function Waiting({ picture, alt }: { picture: Blob; alt: string }) {
+  const [src, setSrc] = useState("");
+  useEffect(() => {
+    const url = URL.createObjectURL(picture);
+    setSrc(url);
+    return () => URL.revokeObjectURL(url);
+  }, [picture]);
+  return src ? <img src={src} alt={alt} width={96} height={72} /> : null;
 }
 
 /** Pictures with their words; the desk may take one away. */

@@ -1,4 +1,5 @@
 import type { Findings, TypedReading, VisitDraft } from "../api/client";
+import type { Refused } from "../kept/waiting";
 import { now } from "./format";
 import type { PumpState } from "./pump-plate";
 import { readFigure } from "./read-figure";
@@ -36,8 +37,8 @@ export interface Draft {
   closedAt?: string;
   /** Of what it is, for whoever reads what waits. */
   street?: string;
-  /** The server's sentence, where it refused it while its page was not open. */
-  refused?: string;
+  /** Why the server did not take it. */
+  refused?: Refused;
 }
 
 export const emptyReading = (): TypedReading => ({ speed: "", tank: "", vacuum: "", flow: "", power: "" });

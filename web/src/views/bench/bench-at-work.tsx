@@ -15,7 +15,7 @@ import { StateMark } from "../../parts/state-mark";
 import { useWide } from "../../parts/use-wide";
 import { emptyReading, findingsOf, stamped } from "../../parts/visit-draft";
 import styles from "./bench.module.css";
-import { useDraft } from "./draft";
+import { useDraft, useSaved } from "./draft";
 import { Earlier } from "./earlier";
 import { Found } from "./found";
 import { GradeSection } from "./grade-section";
@@ -27,7 +27,7 @@ import { Saved, useNextStop } from "./saved";
 import { Signs } from "./signs";
 import { StopHead } from "./stop-head";
 import { takeOver } from "./take-over";
-import { type JustSaved, useSend } from "./use-send";
+import { useSend } from "./use-send";
 import { useVerdict } from "./use-verdict";
 import { otherwise, useWhatIf } from "./what-if";
 
@@ -44,7 +44,7 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
   const kept = useDraft(bench.stopId);
   const { draft, change } = kept;
   const { readings: typed, signs: seen, signsAt, called } = draft;
-  const state = useLocation().state as { called?: boolean; saved?: JustSaved } | null;
+  const state = useLocation().state as { called?: boolean } | null;
   // Opened because somebody called: said once, and taken back by a tap.
   const callOut = Boolean(state?.called);
   useEffect(() => {
@@ -111,7 +111,11 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
   const asRun = (sign: string) => startOf(work?.procedures.find((p) => p.checks.includes(sign)));
   const mend = (fault: string) => startOf(work?.procedures.find((p) => p.mends.includes(fault)));
   const bound = verdict?.state === "stop";
-  const saved = bench.visitId && !draft.corrects ? state?.saved : undefined;
+  const just = useSaved(bench.stopId);
+  const saved = !draft.corrects && just.saved?.visit === bench.visitId ? just.saved : undefined;
+  useEffect(() => {
+    if (saved) window.scrollTo(0, 0);
+  }, [saved]);
   const openTab = (what: Tab) => {
     setTab(what);
     requestAnimationFrame(() =>
@@ -135,7 +139,7 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
           <b>{d.says}</b>
         </p>
       ))}
-      {saved && <Saved bench={bench} saved={saved} change={change} />}
+      {saved && <Saved saved={saved} clear={just.clear} change={change} />}
       {bench.visitId && !draft.corrects && !saved && (
         <p className={styles.logged}>
           <StateMark mark="fine" />

@@ -1,10 +1,10 @@
+import { useEffect } from "react";
 import { v7 as uuid } from "uuid";
 import type { TypedReading } from "../../api/client";
-import { useMe } from "../../frame/me";
+import { keptOf } from "../../kept/store";
+import { useKept } from "../../kept/use-kept";
 import { now } from "../../parts/format";
-import { useKept } from "../../parts/use-kept";
 import { type Draft, emptyReading } from "../../parts/visit-draft";
-import { ownKey, sharedKey } from "../../parts/waiting";
 
 function fresh(): Draft {
   return {
@@ -25,18 +25,31 @@ function fresh(): Draft {
 }
 
 export function useDraft(stop: string) {
-  const { id: me } = useMe();
-  const { value, ...rest } = useKept<Draft>(ownKey(me, "visit", stop), fresh, sharedKey("visit", stop));
+  const { value, ...rest } = useKept<Draft>("visit", stop, fresh);
+  const { change } = rest;
+  // Opened is begun: when somebody came to the pad is kept before anything is typed.
+  useEffect(() => change({}), [change]);
   return { draft: value, ...rest };
+}
+
+/** What was just logged, for as long as it may be taken back and a little longer. */
+export interface JustSaved {
+  visit: string;
+  at: string;
+  draft: Draft;
+}
+
+const nothing = (): Partial<JustSaved> => ({});
+
+/** The visit of a stop that was just logged on this device, until it is taken back or another follows. */
+export function useSaved(stop: string) {
+  const { value, clear } = useKept<Partial<JustSaved>>("saved", stop, nothing);
+  return { saved: value.visit ? (value as JustSaved) : undefined, clear };
 }
 
 /** The first reading that stands at a stop's bench, as far as this device has it. */
 export function firstReading(me: string, stop: string): Partial<TypedReading> {
-  try {
-    const kept = JSON.parse(localStorage.getItem(ownKey(me, "visit", stop)) ?? "{}") as Partial<Draft>;
-    const { speed = "", tank = "", vacuum = "", flow = "", power = "", setting } = kept.readings?.[0] ?? {};
-    return setting && setting !== "filter" ? {} : { speed, tank, vacuum, flow, power };
-  } catch {
-    return {};
-  }
+  const kept = keptOf<Draft>(me, "visit", stop);
+  const { speed = "", tank = "", vacuum = "", flow = "", power = "", setting } = kept?.readings[0] ?? {};
+  return setting && setting !== "filter" ? {} : { speed, tank, vacuum, flow, power };
 }

@@ -1,39 +1,38 @@
 import { Button } from "antd";
 import { useEffect, useState } from "react";
 import { useTranslation } from "react-i18next";
-import { Link, useNavigate } from "react-router";
+import { Link } from "react-router";
 import { v7 as uuid } from "uuid";
-import { api, type Bench, type Problem } from "../../api/client";
+import { api, type Problem } from "../../api/client";
 import { useChanged } from "../../api/use-changed";
 import { clock, now } from "../../parts/format";
 import { StateMark } from "../../parts/state-mark";
 import type { Draft } from "../../parts/visit-draft";
 import styles from "./bench.module.css";
-import type { JustSaved } from "./use-send";
+import type { JustSaved } from "./draft";
 
 /** Seconds that a logged visit may be taken back. */
 const minute = 60;
 
 /** The visit is on record: said, taken back for a minute. */
 export function Saved({
-  bench,
   saved,
+  clear,
   change,
 }: {
-  bench: Bench;
   saved: JustSaved;
+  clear: () => void;
   change: (part: Partial<Draft>) => void;
 }) {
   const { t } = useTranslation();
-  const go = useNavigate();
   const changed = useChanged();
   const left = useSecondsLeft(saved.at);
   const back = api.useMutation("post", "/api/v1/visits/{id}/taken-back", {
     onSuccess: () => {
       // What was typed stands again, as a visit of its own.
       change({ ...saved.draft, visitId: uuid(), closedAt: undefined, closing: false });
+      clear();
       changed("pool");
-      go(`/stops/${bench.stopId}`, { state: null, replace: true });
     },
   });
   const problem = back.error as Problem | null;

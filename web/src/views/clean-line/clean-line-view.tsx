@@ -15,6 +15,7 @@ import {
 import { useChanged } from "../../api/use-changed";
 import { PadPage } from "../../frame/pad-page";
 import { PoolPages } from "../../frame/pool-pages";
+import { useKept } from "../../kept/use-kept";
 import { DataTable } from "../../parts/data-table";
 import { FigureField } from "../../parts/figure-field";
 import { FileField, FileSays } from "../../parts/file-field";
@@ -22,7 +23,6 @@ import { figure, longDay, now, percent, unitOf } from "../../parts/format";
 import { Tool } from "../../parts/glyphs";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { StateMark } from "../../parts/state-mark";
-import { useKept } from "../../parts/use-kept";
 import { useSettled } from "../../parts/use-settled";
 import { WordsField } from "../../parts/words-field";
 import styles from "./clean-line.module.css";
@@ -69,7 +69,7 @@ function Walk({ pad }: { pad: PadOnRecord }) {
       note: "",
     }),
   );
-  const { value: walk, change, clear, kept } = useKept<WalkDraft>(`fairlap.walk.${pad.poolId}`, begin);
+  const { value: walk, change, clear, kept } = useKept<WalkDraft>("walk", pad.poolId, begin);
   const [fileSays, setFileSays] = useState<Record<string, string>>({});
   const rows = useSettled(walk.steps);
   const fit = api.useQuery(

@@ -56,8 +56,8 @@ function Walk({ stands }: { stands: Inspection }) {
         <p className="state-line" id="insp-kept" role="status">
           {t("inspection.looked", { done: done.length, of: asked.length })}{" "}
           <span className="quiet">
-            {insp.trouble
-              ? (insp.trouble.detail ?? t("state.offline"))
+            {insp.trouble !== null
+              ? insp.trouble || t("state.offline")
               : t(insp.saving ? "inspection.keeping" : "inspection.kept")}
           </span>
         </p>

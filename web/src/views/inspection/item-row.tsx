@@ -4,12 +4,12 @@ import { useTranslation } from "react-i18next";
 import type { Inspection } from "../../api/client";
 import { FigureField } from "../../parts/figure-field";
 import { Fold } from "../../parts/fold";
+import type { Typed } from "../../parts/inspection-answers";
 import { SnapOf } from "../../parts/photos";
 import { StateMark } from "../../parts/state-mark";
 import { WordsField } from "../../parts/words-field";
 import styles from "./inspection.module.css";
 import { ItemDrawing } from "./item-drawing";
-import type { Typed } from "./use-inspection";
 
 type Item = Inspection["items"][number];
 export type Finding = Inspection["findings"][number];

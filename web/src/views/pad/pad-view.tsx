@@ -4,19 +4,20 @@ import { useTranslation } from "react-i18next";
 import { useNavigate } from "react-router";
 import { api, fieldSays, type PadDocument, type PadOnRecord, type Problem } from "../../api/client";
 import { useChanged } from "../../api/use-changed";
+import { useMe } from "../../frame/me";
 import { PadPage } from "../../frame/pad-page";
 import { Page } from "../../frame/page";
 import { PoolPages } from "../../frame/pool-pages";
+import { useKept } from "../../kept/use-kept";
 import { ChoiceField } from "../../parts/choice-field";
 import { Trouble } from "../../parts/quiet-states";
 import { figureSays, readFigure } from "../../parts/read-figure";
 import { StateMark } from "../../parts/state-mark";
-import { useKept } from "../../parts/use-kept";
 import { useSettled } from "../../parts/use-settled";
 import { VolumeField } from "../../parts/volume-field";
 import { WordsField } from "../../parts/words-field";
 import { LeastForm, useSketch } from "./least-form";
-import { finish, newPadKey, unfinished, useNewPad } from "./new-pads";
+import { finish, unfinished, useNewPad } from "./new-pads";
 import styles from "./pad.module.css";
 import { freshDraft, type PadDraft } from "./pad-draft";
 import { PadFields } from "./pad-fields";
@@ -74,8 +75,9 @@ function NewPad({ id, onOther }: { id: string; onOther: (id: string) => void }) 
   const changed = useChanged();
   const go = useNavigate();
   const fresh = useCallback(() => ({ ...freshDraft(), poolId: id }), [id]);
-  const { value: draft, change, clear, kept } = useKept<PadDraft>(newPadKey(id), fresh);
-  const [others] = useState(() => unfinished(id));
+  const { id: me } = useMe();
+  const { value: draft, change, clear, kept } = useKept<PadDraft>("new-pad", id, fresh);
+  const [others] = useState(() => unfinished(me, id));
   const sketched = useSketch(draft.least);
   const doc = draft.doc ?? sketched.doc;
   const judged = useJudged(doc, draft.gallons, draft.texts);
@@ -118,7 +120,7 @@ function NewPad({ id, onOther }: { id: string; onOther: (id: string) => void }) 
       {
         onSuccess: (made) => {
           clear();
-          finish(id);
+          finish(me, id);
           changed("pool");
           go(`/pools/${made.pool.id}/clean-line`);
         },
@@ -244,7 +246,7 @@ function NewPad({ id, onOther }: { id: string; onOther: (id: string) => void }) 
 function KnownPad({ pad }: { pad: PadOnRecord }) {
   const { t } = useTranslation();
   const changed = useChanged();
-  const { value: kept, change, clear } = useKept<PadDraft>(`fairlap.pad.${pad.poolId}`, freshDraft);
+  const { value: kept, change, clear } = useKept<PadDraft>("pad", pad.poolId, freshDraft);
   // Only what was changed here is a draft; one of an older revision is shown beside
   // what stands now, never put over it.
   const touched = kept.doc !== null;

@@ -4,7 +4,7 @@ import { useTranslation } from "react-i18next";
 import { v7 as uuid } from "uuid";
 import { api, fieldSays, type Problem } from "../../api/client";
 import { useChanged } from "../../api/use-changed";
-import { useKept } from "../../parts/use-kept";
+import { useKept } from "../../kept/use-kept";
 import { WordsField } from "../../parts/words-field";
 import styles from "./pool.module.css";
 
@@ -14,7 +14,7 @@ const fresh = () => ({ text: "" });
 export function AddNote({ pool }: { pool: string }) {
   const { t } = useTranslation();
   const changed = useChanged();
-  const { value, change, clear } = useKept(`fairlap.note.${pool}`, fresh);
+  const { value, change, clear } = useKept("note", pool, fresh);
   const [id, setId] = useState(() => uuid());
   const add = api.useMutation("post", "/api/v1/pools/{id}/notes", {
     onSuccess: () => {

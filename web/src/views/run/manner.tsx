@@ -1,6 +1,6 @@
 import { Button } from "antd";
 import { useTranslation } from "react-i18next";
-import { useKept } from "../../parts/use-kept";
+import { useKept } from "../../kept/use-kept";
 import styles from "./run.module.css";
 
 /** How a device tells its hand: steps aloud or not, timers with sound or without. */
@@ -12,7 +12,7 @@ export interface Manner {
 const usual = (): Manner => ({ aloud: false, quiet: false });
 
 export function useManner() {
-  const { value, change } = useKept<Manner>("fairlap.run-manner", usual);
+  const { value, change } = useKept<Manner>("run-manner", "", usual);
   return { how: value, change };
 }
 

@@ -3,9 +3,9 @@ import { useCallback } from "react";
 import { useTranslation } from "react-i18next";
 import type { RunView, TypedReading } from "../../api/client";
 import { useMe } from "../../frame/me";
+import { useKept } from "../../kept/use-kept";
 import { useShown } from "../../parts/figure-field";
 import { unitOf } from "../../parts/format";
-import { useKept } from "../../parts/use-kept";
 import { emptyReading } from "../../parts/visit-draft";
 import { firstReading } from "../bench/draft";
 import { fieldsOf, units } from "../bench/readings";
@@ -31,7 +31,7 @@ export function ReadingForm({ run, step, says, onRead }: Props) {
   const { t } = useTranslation();
   const { id: me } = useMe();
   const fresh = useCallback(() => startsAs(me, run, step), [me, run, step]);
-  const { value, change } = useKept<TypedReading>(`fairlap.run-read.${run.id}.${step}`, fresh);
+  const { value, change } = useKept<TypedReading>("run-read", `${run.id}.${step}`, fresh);
   const say = (f: string) => Object.entries(says).find(([k]) => k.endsWith(`reading.${f}`))?.[1];
   return (
     <form

@@ -2,11 +2,17 @@ import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
 import { useMe } from "../../frame/me";
 import { Page } from "../../frame/page";
+import { useWaiting, type Waits } from "../../kept/waiting";
 import { StateMark } from "../../parts/state-mark";
-import { useWaiting, type Waits } from "../../parts/waiting";
 import styles from "./waiting-view.module.css";
 
-const at: Record<Waits["kind"], string> = { visit: "/stops", run: "/runs", inspection: "/inspections" };
+/** Where each is gone on with; a picture's place is its pool's. */
+const at = {
+  visit: (w: Waits) => `/stops/${w.id}`,
+  run: (w: Waits) => `/runs/${w.id}`,
+  inspection: (w: Waits) => `/inspections/${w.id}`,
+  photo: (w: Waits) => `/pools/${w.pool}/about`,
+};
 
 /** What this device has and the server has not: each with the way to it. */
 export default function WaitingView() {
@@ -23,9 +29,9 @@ export default function WaitingView() {
         <p className="quiet">{t(waits.length ? "waiting.how" : "waiting.noneWhat")}</p>
         <ul>
           {waits.map((w) => (
-            <li key={w.key} data-waits={w.kind}>
+            <li key={`${w.kind}${w.who}${w.id}`} data-waits={w.kind}>
               {w.who === me.id ? (
-                <Link to={`${at[w.kind]}/${w.id}`}>
+                <Link to={at[w.kind](w)}>
                   <b>{t(`waiting.kind.${w.kind}`, { count: w.count })}</b>
                   {w.street && <span>{w.street}</span>}
                 </Link>

@@ -3,6 +3,7 @@ import {
   type DragEndEvent,
   DragOverlay,
   KeyboardSensor,
+  MeasuringStrategy,
   MouseSensor,
   TouchSensor,
   useSensor,
@@ -26,6 +27,8 @@ import { byTheKeys, type Load, loadOf, type Place, placeOf, takes, underTheHand 
 import { Leaving } from "./leaving";
 import { MonthStrip } from "./month-strip";
 import styles from "./week.module.css";
+
+const measuring = { droppable: { strategy: MeasuringStrategy.Always } };
 
 /** The weeks to come: stops, due work, minutes against the day's limit, what slid and why; drag to move. */
 export function WeekView() {
@@ -137,6 +140,8 @@ function Desk({ week, desk, onWeek }: { week: Week; desk: boolean; onWeek: (n: n
     <DndContext
       sensors={sensors}
       collisionDetection={underTheHand}
+      // Measured before anything is lifted: an arrow key pressed at once finds its day.
+      measuring={measuring}
       onDragStart={({ active }) => setHeld(loadOf(active) ?? null)}
       onDragCancel={() => setHeld(null)}
       onDragEnd={end}

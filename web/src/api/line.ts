@@ -1,0 +1,47 @@
+import { useSyncExternalStore } from "react";
+
+/** Whether the server answers; and where it does not, when it last did. */
+interface Line {
+  there: boolean;
+  last: number;
+}
+
+/** Milliseconds between tries to reach the server while it does not answer. */
+const again = 3000;
+
+let line: Line = { there: true, last: Date.now() };
+let last = Date.now();
+let timer: ReturnType<typeof setInterval> | undefined;
+const heard = new Set<() => void>();
+const back = new Set<() => void>();
+
+const reach = () =>
+  fetch("/healthz", { cache: "no-store" }).then(
+    (answer) => tellLine(answer.ok),
+    () => undefined,
+  );
+
+/** Told after each question: answered at all, or not. */
+export function tellLine(there: boolean): void {
+  if (there) last = Date.now();
+  if (line.there === there) return;
+  line = { there, last };
+  clearInterval(timer);
+  if (!there) timer = setInterval(reach, again);
+  for (const hear of heard) hear();
+  if (there) for (const hear of back) hear();
+}
+addEventListener("online", () => !line.there && reach());
+
+/** Hears that the server answers again. */
+export const onLineBack = (hear: () => void): void => {
+  back.add(hear);
+};
+
+const onLine = (hear: () => void) => {
+  heard.add(hear);
+  return () => heard.delete(hear);
+};
+
+/** The line, as the last question found it. */
+export const useLine = (): Line => useSyncExternalStore(onLine, () => line);

@@ -1,0 +1,109 @@
+import type { Query, QueryClient, QueryFunctionContext } from "@tanstack/react-query";
+import { mayPass } from "../api/client";
+import { onLineBack, tellLine } from "../api/line";
+import { database } from "./store";
+
+/** How long an answer is good for without a line: then it is as if it had never come. */
+const goodFor = 14 * 86_400_000;
+
+/** Milliseconds that the server is waited for before what is kept is shown. */
+const patience = 1500;
+
+/** The longest answer that is kept, in letters: a long list is no use at a pad. */
+const longest = 1_000_000;
+
+let who = "";
+
+/** Whose answers are kept and read from now on. */
+export function answersAreOf(id: string): void {
+  who = id;
+}
+
+/** Who is here is asked before anybody is known. */
+const isMe = (ask: string) => ask.includes('"/api/v1/me"');
+const keyOf = (ask: string): [string, string] | undefined => (isMe(ask) ? ["", ask] : who ? [who, ask] : undefined);
+
+/** An answer that is kept and still good. */
+export async function keptAnswer(ask: string): Promise<unknown> {
+  const key = keyOf(ask);
+  if (!key) return undefined;
+  try {
+    const kept = await (await database()).get("answers", key);
+    const good = kept && kept.contract === __CONTRACT__ && Date.now() - kept.at < goodFor;
+    return good ? JSON.parse(kept.value) : undefined;
+  } catch {
+    return undefined; // the browser gives no store
+  }
+}
+
+/** Keeps an answer for a day without a line. */
+export async function keepAnswer(ask: string, answer: unknown): Promise<void> {
+  const key = keyOf(ask);
+  const value = JSON.stringify(answer);
+  if (!key || !value || value.length > longest) return;
+  try {
+    const nobody = isMe(ask) && !(answer as { me?: unknown }).me;
+    const store = (await database()).transaction("answers", "readwrite").store;
+    if (nobody) await store.delete(key);
+    else await store.put({ who: key[0], ask, at: Date.now(), contract: __CONTRACT__, value });
+  } catch {
+    // No room: the page goes on with what the server says.
+  }
+}
+
+/** Forgets whatever was kept of one person's answers, and everybody's that are too old. */
+export async function wipeAnswers(of: string): Promise<void> {
+  try {
+    const tx = (await database()).transaction("answers", "readwrite");
+    const old = Date.now() - goodFor;
+    for (let at = await tx.store.openCursor(); at; at = await at.continue()) {
+      if (at.value.who === of || at.value.who === "" || at.value.at < old) await at.delete();
+    }
+    await tx.done;
+  } catch {
+    // There is no store: there is nothing in it.
+  }
+}
+
+type Ask = (context: QueryFunctionContext) => unknown;
+
+/**
+ * Asks the server, and shows what is kept where it does not answer: at once without a line, after
+ * a moment on a slow one, whose answer then takes its place. What is old is asked for again when
+ * the line is back.
+ */
+export function serverFirst(client: () => QueryClient) {
+  const old = new Set<string>();
+  onLineBack(() => {
+    client().invalidateQueries({ predicate: (q) => old.has(q.queryHash) });
+    old.clear();
+  });
+  return async (ask: Ask, context: QueryFunctionContext, query: Query) => {
+    if (query.queryKey[0] !== "get") return ask(context);
+    const { queryHash: hash } = query;
+    const asked = Promise.resolve(ask(context)).then((answer) => {
+      keepAnswer(hash, answer);
+      old.delete(hash);
+      return answer;
+    });
+    if (query.state.data !== undefined) return asked;
+    const kept = keptAnswer(hash);
+    const late = new Promise<"late">((is) => setTimeout(() => is("late"), patience));
+    try {
+      const first = await Promise.race([asked, late]);
+      const shown = first === "late" ? await kept : first;
+      if (first !== "late" || shown === undefined) return await asked;
+      asked.then(
+        (answer) => client().setQueryData(query.queryKey, answer),
+        () => old.add(hash),
+      );
+      return shown;
+    } catch (error) {
+      const shown = mayPass(error) ? await kept : undefined;
+      if (shown === undefined) throw error;
+      old.add(hash);
+      tellLine(false);
+      return shown;
+    }
+  };
+}

@@ -1,0 +1,164 @@
+import type { QueryClient } from "@tanstack/react-query";
+import { api, fieldSays, http, type Inspection, mayPass, type Problem, type RunView } from "../api/client";
+import type { Changed } from "../api/use-changed";
+import { now } from "../parts/format";
+import { answersOf } from "../parts/inspection-answers";
+import { asVisit, type Draft } from "../parts/visit-draft";
+import { forget, keep, keptOf } from "./store";
+import { type KeptInspection, type KeptPhoto, type KeptRun, refusalOf, type SentKind, type Waits } from "./waiting";
+
+/**
+ * How a try went: sent; to be tried later, when the line or the session is back; to be looked at
+ * soon, when it has settled or over what another device did; or nothing to send.
+ */
+export type Outcome = "sent" | "later" | "soon" | "nothing";
+
+/** What a sender tells of what it did. */
+export interface Hands {
+  queries: QueryClient;
+  changed: (what: Changed) => void;
+}
+
+/** Milliseconds that an answer stands before it is sent: a figure is typed in several keys. */
+const settles = 600;
+
+/** Says to the server whose it is: under another's session it is refused. */
+const by = (who: string) => ({ "Made-By": who });
+
+/** No line, a server in trouble, or a session that ended: it stays as it is until that has passed. */
+const passes = (error: unknown) => mayPass(error) || (error as Problem).status === 401;
+
+/** A visit's findings sit one level deeper than the bench's. */
+const renamed = (fields: Record<string, string>) =>
+  Object.fromEntries(Object.entries(fields).map(([k, v]) => [k.replace(/^findings\./, ""), v]));
+
+async function sendVisit({ who, id }: Waits, { changed }: Hands): Promise<Outcome> {
+  const draft = keptOf<Draft>(who, "visit", id);
+  if (!draft?.closedAt || draft.refused) return "nothing";
+  const { data, error } = await http.POST("/api/v1/visits", { body: asVisit(id, draft), headers: by(who) });
+  if (!data && passes(error)) return "later";
+  // What was typed meanwhile in another tab stays as it is there.
+  const stands = keptOf<Draft>(who, "visit", id);
+  if (stands?.visitId !== draft.visitId || !stands.closedAt) return "nothing";
+  if (data) {
+    keep(who, "saved", id, { visit: data.id, at: now().toISOString(), draft });
+    forget(who, "visit", id);
+    changed("pool");
+    return "sent";
+  }
+  const fields = renamed(fieldSays(error as Problem));
+  keep(who, "visit", id, { ...stands, refused: refusalOf(error as Problem, fields) });
+  return "nothing";
+}
+
+/** The first event that was refused: those before it are sound, and are sent again without it. */
+const firstWrong = (says: Record<string, string>) => {
+  const at = Object.keys(says).map((k) => Number(/^events\[(\d+)\]/.exec(k)?.[1] ?? 0));
+  return at.length ? Math.min(...at) : 0;
+};
+
+async function sendRun({ who, id }: Waits, { queries, changed }: Hands): Promise<Outcome> {
+  const sent = keptOf<KeptRun>(who, "run", id)?.queue ?? [];
+  if (sent.length === 0) return "nothing";
+  const path = { params: { path: { id } } };
+  const { data, error } = await http.POST("/api/v1/runs/{id}/events", {
+    ...path,
+    body: { events: sent },
+    headers: by(who),
+  });
+  if (!data && passes(error)) return "later";
+  const kept = keptOf<KeptRun>(who, "run", id);
+  const rest = (gone: typeof sent) => (kept?.queue ?? []).filter((e) => !gone.some((g) => g.id === e.id));
+  const stands = (run: RunView, queue: typeof sent, more: Partial<KeptRun>) => {
+    queries.setQueryData(api.queryOptions("get", "/api/v1/runs/{id}", path).queryKey, run);
+    // Over and on record: the device keeps it no longer.
+    if (run.ended && queue.length === 0 && !more.moved) forget(who, "run", id);
+    else keep(who, "run", id, { ...kept, queue, last: run, ...more });
+  };
+  if (data) {
+    stands(data, rest(sent), {});
+    if (data.ended) changed("pool");
+    return "sent";
+  }
+  const problem = error as Problem;
+  const other = problem.errors?.[0]?.value as RunView | undefined;
+  if (problem.status === 409 && other) stands(other, rest(sent), { moved: problem.detail ?? "" });
+  else {
+    const says = fieldSays(problem);
+    keep(who, "run", id, { ...kept, queue: rest(sent.slice(firstWrong(says))), says });
+  }
+  return "soon";
+}
+
+async function sendInspection({ who, id }: Waits, { queries, changed }: Hands): Promise<Outcome> {
+  const kept = keptOf<KeptInspection>(who, "inspection", id);
+  if (!kept || kept.refused) return "nothing";
+  const all = Object.entries(kept.mine);
+  const settled = kept.closing ? all : all.filter(([, typed]) => (typed.at ?? 0) + settles <= Date.now());
+  if (settled.length === 0 && !kept.closing) return all.length ? "soon" : "nothing";
+  const path = { params: { path: { id } } };
+  const { queryKey } = api.queryOptions("get", "/api/v1/inspections/{id}", path);
+  let stands = queries.getQueryData(queryKey) as Inspection | undefined;
+  if (!stands) {
+    const got = await http.GET("/api/v1/inspections/{id}", path);
+    if (!got.data) return "later";
+    stands = got.data;
+  }
+  const mine = Object.fromEntries(settled);
+  const { answers, wrong } = answersOf(stands, mine);
+  const taken = Object.keys(mine).filter((item) => !wrong.includes(item));
+  if (taken.length === 0 && !kept.closing) return all.length > settled.length ? "soon" : "nothing";
+  const close = Boolean(kept.closing) && wrong.length === 0;
+  const { data, error } = await http.PUT("/api/v1/inspections/{id}", {
+    ...path,
+    body: { answers, version: stands.version, close },
+    headers: by(who),
+  });
+  if (!data && passes(error)) return "later";
+  const left = keptOf<KeptInspection>(who, "inspection", id) ?? { mine: {} };
+  if (data) {
+    queries.setQueryData(queryKey, data);
+    const rest = Object.entries(left.mine).filter(([item, typed]) => typed !== mine[item] || !taken.includes(item));
+    if (close || (rest.length === 0 && !left.closing)) forget(who, "inspection", id);
+    else keep(who, "inspection", id, { ...left, mine: Object.fromEntries(rest) });
+    if (close) changed("pool");
+    return "sent";
+  }
+  const problem = error as Problem;
+  if (problem.status === 409) {
+    const got = await http.GET("/api/v1/inspections/{id}", path);
+    if (got.data) queries.setQueryData(queryKey, got.data);
+    keep(who, "inspection", id, { ...left, joined: true });
+    return "soon";
+  }
+  const fields = fieldSays(problem);
+  keep(who, "inspection", id, { ...left, closing: false, refused: refusalOf(problem, fields) });
+  return "nothing";
+}
+
+async function sendPhoto({ who, id }: Waits, { changed }: Hands): Promise<Outcome> {
+  const photo = keptOf<KeptPhoto>(who, "photo", id);
+  if (!photo || photo.refused) return "nothing";
+  const answer = await fetch(`/api/v1/pools/${photo.pool}/photos?${new URLSearchParams({ ...photo.ask, photo: id })}`, {
+    method: "POST",
+    headers: { "Content-Type": "application/octet-stream", ...by(who) },
+    body: photo.picture,
+  });
+  if (answer.ok) {
+    forget(who, "photo", id);
+    changed("beside");
+    return "sent";
+  }
+  const problem = (await answer.json()) as Problem;
+  if (passes(problem)) return "later";
+  keep(who, "photo", id, { ...photo, refused: refusalOf(problem, fieldSays(problem)) });
+  return "nothing";
+}
+
+/** In this order: an inspection's pictures need it, a visit takes along what its runs did. */
+export const senders: Record<SentKind, (w: Waits, hands: Hands) => Promise<Outcome>> = {
+  run: sendRun,
+  inspection: sendInspection,
+  photo: sendPhoto,
+  visit: sendVisit,
+};

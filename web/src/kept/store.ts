@@ -1,0 +1,169 @@
+import { type DBSchema, type IDBPDatabase, openDB } from "idb";
+
+/** One thing that this device keeps for one person: a draft, the steps of a run, a picture. */
+export interface Entry {
+  /** Whose it is: nobody else sees it, and it is sent under their session alone. */
+  who: string;
+  kind: string;
+  id: string;
+  value: object;
+}
+
+type Key = [who: string, kind: string, id: string];
+
+/** What the server said to one person's question, as of when. */
+interface Answer {
+  who: string;
+  ask: string;
+  at: number;
+  /** The contract that it was given under: an answer of another is not read. */
+  contract: string;
+  value: string;
+}
+
+interface Schema extends DBSchema {
+  kept: { key: Key; value: Entry };
+  answers: { key: [who: string, ask: string]; value: Answer };
+}
+
+/** The device's store; a later version moves what an earlier one kept. */
+const version = 1;
+
+let base: Promise<IDBPDatabase<Schema>> | undefined;
+
+/** The device's own database. Rejects where the browser gives none. */
+export function database(): Promise<IDBPDatabase<Schema>> {
+  base ??= openDB<Schema>("fairlap", version, {
+    upgrade(db) {
+      db.createObjectStore("kept", { keyPath: ["who", "kind", "id"] });
+      db.createObjectStore("answers", { keyPath: ["who", "ask"] });
+    },
+    // A newer page of this app opens the store: this one lets go of it.
+    blocking: (_now, _next, event) => (event.target as IDBDatabase).close(),
+    terminated: () => {
+      base = undefined;
+    },
+  });
+  base.catch(() => {
+    base = undefined;
+  });
+  return base;
+}
+
+/** All that is kept, in hand: what is typed is shown at once, and written behind. */
+const inHand = new Map<string, Entry>();
+const nameOf = (who: string, kind: string, id: string) => `${who}|${kind}|${id}`;
+
+const heard = new Set<() => void>();
+const tell = () => {
+  for (const one of heard) one();
+};
+
+/** Tells the other tabs of this device, which have it in hand at once. */
+const tabs = new BroadcastChannel("fairlap.kept");
+tabs.onmessage = ({ data: { gone, entry } }: MessageEvent<{ gone: boolean; entry: Entry }>) => {
+  const name = nameOf(entry.who, entry.kind, entry.id);
+  if (gone) inHand.delete(name);
+  else inHand.set(name, entry);
+  tell();
+};
+
+let keeping = true;
+
+/** Whether what was written last is kept: a browser may give no store, or no room in it. */
+export const isKeeping = (): boolean => keeping;
+
+async function write(entry: Entry, gone: boolean): Promise<void> {
+  try {
+    const tx = (await database()).transaction("kept", "readwrite", { durability: "relaxed" });
+    if (gone) tx.store.delete([entry.who, entry.kind, entry.id]);
+    else tx.store.put(entry);
+    tx.commit(); // not a moment later: the page may go
+    await tx.done;
+    if (keeping) return;
+    keeping = true;
+  } catch {
+    keeping = false;
+  }
+  tell();
+}
+
+/** Keeps a value, in place of what stood. */
+export function keep(who: string, kind: string, id: string, value: object): void {
+  const entry = { who, kind, id, value };
+  inHand.set(nameOf(who, kind, id), entry);
+  tabs.postMessage({ gone: false, entry });
+  tell();
+  write(entry, false);
+}
+
+/** Keeps it no longer. */
+export function forget(who: string, kind: string, id: string): void {
+  const name = nameOf(who, kind, id);
+  const entry = inHand.get(name);
+  if (!entry) return;
+  inHand.delete(name);
+  tabs.postMessage({ gone: true, entry: { ...entry, value: {} } });
+  tell();
+  write(entry, true);
+}
+
+/** What is kept of one thing. */
+export const keptOf = <T extends object>(who: string, kind: string, id: string): T | undefined =>
+  inHand.get(nameOf(who, kind, id))?.value as T | undefined;
+
+/** Everything that is kept, of everybody, in a steady order. */
+export const allKept = (): Entry[] => [...inHand].sort(([a], [b]) => (a < b ? -1 : 1)).map(([, entry]) => entry);
+
+/** Hears of each change, in any tab; gives the way to stop. */
+export function onKept(hear: () => void): () => void {
+  heard.add(hear);
+  return () => heard.delete(hear);
+}
+
+/** What earlier pages kept as text, by the names that they gave it. */
+const old = /^fairlap\.(draft|run|inspection|pad\.new|pad|walk|note|run-read)\.(?:([0-9a-f-]{36})\.)?(.+)$/;
+const kinds: Record<string, string> = { draft: "visit", "pad.new": "new-pad" };
+
+/** Takes over what an earlier page kept as text; whose it is may be told by nobody yet. */
+function takeOver(): void {
+  for (const name of Object.keys(localStorage)) {
+    const [, word, who = "", id] = old.exec(name) ?? [];
+    if (!word) continue;
+    // Of a run's reading the middle is the run, not a person.
+    const mine = word === "run-read" ? { who: "", id: `${who}.${id}` } : { who, id };
+    try {
+      keep(mine.who, kinds[word] ?? word, mine.id, JSON.parse(localStorage.getItem(name) ?? "{}"));
+    } catch {
+      // Not readable: there is nothing to keep.
+    }
+    localStorage.removeItem(name);
+  }
+}
+
+async function open(): Promise<void> {
+  try {
+    for (const entry of await (await database()).getAll("kept")) {
+      inHand.set(nameOf(entry.who, entry.kind, entry.id), entry);
+    }
+  } catch {
+    keeping = false;
+  }
+  try {
+    takeOver();
+  } catch {
+    // The text store is shut: there is nothing in it.
+  }
+}
+
+/** Stands when all that is kept is in hand. */
+export const opened: Promise<void> = open();
+
+/** What nobody's name stands on becomes that of whoever is here first. */
+export function adopt(who: string): void {
+  for (const entry of allKept()) {
+    if (entry.who !== "") continue;
+    if (!keptOf(who, entry.kind, entry.id)) keep(who, entry.kind, entry.id, entry.value);
+    forget("", entry.kind, entry.id);
+  }
+}

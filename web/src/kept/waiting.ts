@@ -1,0 +1,110 @@
+import { useSyncExternalStore } from "react";
+import type { Problem, RunEvent, RunView } from "../api/client";
+import type { Typed } from "../parts/inspection-answers";
+import type { Draft } from "../parts/visit-draft";
+import { allKept, type Entry, onKept } from "./store";
+
+/** A refusal as it stands beside what was refused. */
+export interface Refused {
+  detail: string;
+  /** Sentences by field. */
+  fields: Record<string, string>;
+}
+
+/** The steps of a run that are done here. */
+export interface KeptRun {
+  /** What was done and the server has not got yet, in order. */
+  queue: RunEvent[];
+  /** The run as the server last told it: a page opened without a line stands on it. */
+  last: RunView | null;
+  /** Why a step was not taken, by its field, and what another device did meanwhile. */
+  says?: Record<string, string>;
+  moved?: string;
+}
+
+/** The answers of an inspection that are not on record yet. */
+export interface KeptInspection {
+  mine: Record<string, Typed>;
+  street?: string;
+  /** It is to be closed once they are there. */
+  closing?: boolean;
+  /** Somebody else answered meanwhile; both are shown. */
+  joined?: boolean;
+  refused?: Refused;
+}
+
+/** A picture that was taken. */
+export interface KeptPhoto {
+  pool: string;
+  ask: Record<string, string>;
+  picture: Blob;
+  street?: string;
+  refused?: Refused;
+}
+
+/** What is sent, by its kind. */
+interface Sent {
+  visit: Draft;
+  run: KeptRun;
+  inspection: KeptInspection;
+  photo: KeptPhoto;
+}
+
+export type SentKind = keyof Sent;
+
+/** Something that this device has and the server has not. */
+export interface Waits {
+  kind: SentKind;
+  who: string;
+  /** What it belongs to: a stop, a run, an inspection; a picture's own. */
+  id: string;
+  street: string;
+  /** A picture's pool. */
+  pool?: string;
+  count: number;
+  /** The server's sentence, where it refused it. */
+  refused?: string;
+}
+
+const counts: {
+  [K in SentKind]: (kept: Sent[K]) => Pick<Waits, "count" | "refused" | "pool"> & { street?: string };
+} = {
+  visit: (d) => ({ count: d.closedAt ? 1 : 0, street: d.street, refused: d.refused?.detail }),
+  run: (r) => ({ count: r.queue?.length ?? 0, street: r.last?.street }),
+  inspection: (i) => ({
+    count: Object.keys(i.mine ?? {}).length || (i.closing ? 1 : 0),
+    street: i.street,
+    refused: i.refused?.detail,
+  }),
+  photo: (p) => ({ count: 1, pool: p.pool, street: p.street, refused: p.refused?.detail }),
+};
+
+const isSent = (kind: string): kind is SentKind => kind in counts;
+
+function waits({ who, kind, id, value }: Entry): Waits[] {
+  if (!isSent(kind)) return [];
+  const { street = "", ...of } = counts[kind](value as never);
+  return of.count > 0 ? [{ kind, who, id, street, ...of }] : [];
+}
+
+let told = "[]";
+let stands: Waits[] = [];
+
+/** What waits now; the same list as long as nothing in it is another. */
+export function waitsNow(): Waits[] {
+  const next = allKept().flatMap(waits);
+  const says = JSON.stringify(next);
+  if (says !== told) {
+    told = says;
+    stands = next;
+  }
+  return stands;
+}
+
+/** What waits on this device, of every tab and person. */
+export const useWaiting = (): Waits[] => useSyncExternalStore(onKept, waitsNow);
+
+/** What a refusal says: the sentence at its field before the general one. */
+export function refusalOf(problem: Problem, fields: Record<string, string>): Refused {
+  return { detail: Object.values(fields)[0] ?? problem.detail ?? "", fields };
+}
