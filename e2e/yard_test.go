@@ -2,9 +2,13 @@ package e2e
 
 import (
 	"fmt"
+	"slices"
+	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 
 	"fairlap/e2e/harness"
 )
@@ -17,30 +21,35 @@ func (s *screen) onDevice() {
 	}))`)
 }
 
-// dayKept waits until the device has the day's stops.
-func (s *screen) dayKept() {
-	s.MustWait(`() => new Promise((done, failed) => {
+// stored are the keys of one of the device's stores.
+func (s *screen) stored(name string) []string {
+	out := []string{}
+	for _, key := range s.MustEval(`(name) => new Promise((done, failed) => {
 		const open = indexedDB.open("fairlap");
 		open.onerror = failed;
 		open.onsuccess = () => {
-			const all = open.result.transaction("answers").objectStore("answers").getAllKeys();
-			all.onsuccess = () => { open.result.close(); done(all.result.some(([, ask]) => ask === "day")); };
+			const all = open.result.transaction(name).objectStore(name).getAllKeys();
+			all.onsuccess = () => { open.result.close(); done(all.result.map((key) => key.slice(1).join(" "))); };
 		};
-	})`)
+	})`, name).Arr() {
+		out = append(out, key.Str())
+	}
+	return out
+}
+
+// dayKept waits until the device has the day's stops.
+func (s *screen) dayKept() {
+	s.t.Helper()
+	require.Eventually(s.t, func() bool { return slices.Contains(s.stored("answers"), "day") }, patience, 200*time.Millisecond)
 }
 
 // kept names what of a kind the device keeps.
 func (s *screen) kept(kind string) []string {
 	out := []string{}
-	for _, id := range s.MustEval(`(kind) => new Promise((done, failed) => {
-		const open = indexedDB.open("fairlap");
-		open.onerror = failed;
-		open.onsuccess = () => {
-			const all = open.result.transaction("kept").objectStore("kept").getAll();
-			all.onsuccess = () => { open.result.close(); done(all.result.filter((e) => e.kind === kind).map((e) => e.id)); };
-		};
-	})`, kind).Arr() {
-		out = append(out, id.Str())
+	for _, key := range s.stored("kept") {
+		if of, id, _ := strings.Cut(key, " "); of == kind {
+			out = append(out, id)
+		}
 	}
 	return out
 }
