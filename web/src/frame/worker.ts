@@ -3,7 +3,7 @@ import { useLocation } from "react-router";
 import { Workbox } from "workbox-window";
 
 /** Milliseconds that a page has the line to itself before the app is fetched for days without one. */
-const quiet = 4000;
+const quiet = 6000;
 /** Milliseconds between looks for a newer version on a page that stays open. */
 const lookAgain = 3_600_000;
 

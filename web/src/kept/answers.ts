@@ -1,7 +1,7 @@
 import type { Query, QueryClient, QueryFunctionContext } from "@tanstack/react-query";
 import { mayPass } from "../api/client";
 import { onLineBack, tellLine } from "../api/line";
-import { database } from "./store";
+import { database } from "./database";
 
 /** How long an answer is good for without a line: then it is as if it had never come. */
 const goodFor = 14 * 86_400_000;
@@ -37,7 +37,7 @@ export async function keptAnswer(ask: string): Promise<unknown> {
 }
 
 /** Keeps an answer for a day without a line. */
-export async function keepAnswer(ask: string, answer: unknown): Promise<void> {
+async function keepAnswer(ask: string, answer: unknown): Promise<void> {
   const key = keyOf(ask);
   const value = JSON.stringify(answer);
   if (!key || !value || value.length > longest) return;

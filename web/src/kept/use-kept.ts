@@ -1,4 +1,4 @@
-import { useCallback, useState, useSyncExternalStore } from "react";
+import { useCallback, useMemo, useState, useSyncExternalStore } from "react";
 import { useMe } from "../frame/me";
 import { forget, isKeeping, keep, keptOf, onKept } from "./store";
 
@@ -25,5 +25,9 @@ export function useKept<T extends object>(kind: string, id: string, fresh: () =>
     forget(who, kind, id);
     setStart(fresh());
   }, [who, kind, id, fresh]);
-  return { value: stands ? { ...start, ...stands } : start, change, clear, kept };
+  const begin = useCallback(() => {
+    if (!keptOf(who, kind, id)) keep(who, kind, id, start, true);
+  }, [who, kind, id, start]);
+  const value = useMemo(() => (stands ? { ...start, ...stands } : start), [start, stands]);
+  return { value, change, clear, kept, begin };
 }

@@ -2,7 +2,8 @@ import { useSyncExternalStore } from "react";
 import type { Problem, RunEvent, RunView } from "../api/client";
 import type { Typed } from "../parts/inspection-answers";
 import type { Draft } from "../parts/visit-draft";
-import { allKept, type Entry, onKept } from "./store";
+import type { Entry } from "./database";
+import { allKept, onKept } from "./store";
 
 /** A refusal as it stands beside what was refused. */
 export interface Refused {

@@ -26,9 +26,9 @@ function fresh(): Draft {
 
 export function useDraft(stop: string) {
   const { value, ...rest } = useKept<Draft>("visit", stop, fresh);
-  const { change } = rest;
+  const { begin } = rest;
   // Opened is begun: when somebody came to the pad is kept before anything is typed.
-  useEffect(() => change({}), [change]);
+  useEffect(begin, [begin]);
   return { draft: value, ...rest };
 }
 

@@ -8,7 +8,7 @@ import { LapAtHand } from "./lap-at-hand";
 
 /** The technician's own day, in order. */
 export function MyLap() {
-  const lap = api.useQuery("get", "/api/v1/lap");
+  const lap = api.useQuery("get", "/api/v1/lap", {});
   return <LapFrame lap={lap} mine />;
 }
 
