@@ -7,7 +7,7 @@ import { defineConfig, type Plugin } from "vite";
 import { VitePWA } from "vite-plugin-pwa";
 import { compression, defineAlgorithm } from "vite-plugin-compression2";
 import { firstChunk } from "./build/first-chunk.ts";
-import { kitImports } from "./build/kit-imports.ts";
+import { formsLater, kitImports } from "./build/kit-imports.ts";
 import { kitStyles } from "./build/kit-styles.ts";
 
 /** What of the kit makes a style without the page's nonce, and ours that makes none. */
@@ -52,6 +52,7 @@ const namedAhead: Plugin = {
 export default defineConfig({
   plugins: [
     kitImports,
+    formsLater,
     kitStyles,
     withoutStyles,
     namedAhead,

@@ -40,3 +40,21 @@ export const kitImports: Plugin = {
       ),
   },
 };
+
+/** What the kit takes from its forms on pages without one, and where that is by itself. */
+const formParts: Record<string, string> = {
+  FormProvider: "import { FormProvider as $ } from '@rc-component/form/es/FormContext';",
+  useForm: "import $ from '@rc-component/form/es/hooks/useForm';",
+};
+
+/** Leaves the fields and checks of forms to the pages that have one: a context brings them all. */
+export const formsLater: Plugin = {
+  name: "forms-later",
+  transform: {
+    filter: { id: /\/antd\/es\/form\/(context|hooks\/useForm)\.js$/ },
+    handler: (code) =>
+      code.replace(/import \{ (\w+) as (\w+) \} from '@rc-component\/form';/, (all, name: string, as: string) =>
+        name in formParts ? formParts[name].replace("$", as) : all,
+      ),
+  },
+};

@@ -1,6 +1,6 @@
 import { useEffect, useSyncExternalStore } from "react";
 import { useLocation } from "react-router";
-import { Workbox } from "workbox-window";
+import type { Workbox } from "workbox-window";
 
 /** Milliseconds that a page has the line to itself before the app is fetched for days without one. */
 const quiet = 6000;
@@ -21,7 +21,8 @@ function tell(is: Version): void {
 /** Fetches the app for days without a line, once the page is quiet. */
 export function startWorker(): void {
   if (!("serviceWorker" in navigator)) return;
-  const start = () => {
+  const start = async () => {
+    const { Workbox } = await import("workbox-window");
     const own = new Workbox("/sw.js");
     worker = own;
     own.addEventListener("waiting", () => tell("newer"));
@@ -29,7 +30,7 @@ export function startWorker(): void {
     own.register().catch(() => undefined);
     setInterval(() => own.update().catch(() => undefined), lookAgain);
   };
-  addEventListener("load", () => setTimeout(start, quiet));
+  addEventListener("load", () => setTimeout(() => start().catch(() => undefined), quiet));
 }
 
 /** Takes the newer version, which opens the page anew; what is typed is kept. */

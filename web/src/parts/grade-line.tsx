@@ -72,7 +72,7 @@ interface GradeLineProps {
   table: boolean;
 }
 
-export function GradeLine({ grade, reading, suctionWords, table }: GradeLineProps) {
+export default function GradeLine({ grade, reading, suctionWords, table }: GradeLineProps) {
   const { t } = useTranslation();
   const wide = useWide();
   const name = (id: string) => (id === "suction" ? suctionWords : t(`station.${id}`));

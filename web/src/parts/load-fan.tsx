@@ -5,7 +5,7 @@ import { diamond } from "./glyphs";
 import styles from "./load-fan.module.css";
 
 /** Load since the last cleaning, today's, and the fan to the next visit. */
-export function LoadFan({
+export default function LoadFan({
   points,
   verdict,
   today,

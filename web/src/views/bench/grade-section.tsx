@@ -2,9 +2,11 @@ import { Button } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import type { Bench, Verdict } from "../../api/client";
-import { GradeLine } from "../../parts/grade-line";
+import { partLater } from "../../parts/later";
 import { Term } from "../../parts/term";
 import styles from "./bench.module.css";
+
+const GradeLine = partLater(() => import("../../parts/grade-line"), 8);
 
 /** The pressure along the water's path, as a line or as a table. */
 export function GradeSection({ bench, verdict }: { bench: Bench; verdict: Verdict | undefined }) {

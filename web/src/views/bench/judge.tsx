@@ -4,9 +4,11 @@ import { useTranslation } from "react-i18next";
 import type { Bench, Verdict } from "../../api/client";
 import { Fold } from "../../parts/fold";
 import { chance, clock, figure, now, percent } from "../../parts/format";
-import { LoadFan } from "../../parts/load-fan";
+import { partLater } from "../../parts/later";
 import { StateMark } from "../../parts/state-mark";
 import styles from "./bench.module.css";
+
+const LoadFan = partLater(() => import("../../parts/load-fan"), 3);
 
 type Suspect = Verdict["suspects"][number];
 
