@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"fmt"
 	"io"
 	"net/http"
 	"regexp"
@@ -8,6 +9,7 @@ import (
 	"testing"
 	"time"
 
+	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -240,9 +242,24 @@ func (s *screen) everyView(look func(where string)) {
 	s.t.Helper()
 	s.MustNavigate(s.town.URL + "/pools").MustWaitLoad()
 	pool := *s.findText(".pools a", "Tamarack Street 61").MustAttribute("href")
+	id := strings.TrimPrefix(pool, "/pools/")
+	of := func(query string) (one string) {
+		require.NoError(s.t, s.town.Store.Pool.QueryRow(s.t.Context(), query, id).Scan(&one), query)
+		return one
+	}
+	begun := func(what, body string) string {
+		made := s.MustEval(`(address, body) => fetch(address, {method: "POST", headers: {"Content-Type": "application/json"}, body}).then((r) => r.json()).then((v) => v.id)`,
+			"/api/v1"+pool+"/"+what, fmt.Sprintf(body, uuid.Must(uuid.NewV7())))
+		return "/" + what + "/" + made.Str()
+	}
 	for _, path := range []string{
-		"/", "/week", "/pools", "/parts", "/runs", "/waiting", "/cleaning", "/catalogue", "/track-record", "/account", "/office", "/office/people", "/office/trail", "/office/sheets", "/pools/new",
+		"/", "/week", "/pools", "/parts", "/runs", "/waiting", "/cleaning", "/catalogue", "/track-record", "/account", "/office", "/office/people", "/office/trail", "/office/sheets", "/pools/new", "/nowhere",
 		pool, pool + "/due", pool + "/limits", pool + "/paths", pool + "/plan", pool + "/pad", pool + "/clean-line", pool + "/inspection", pool + "/about", pool + "/papers/owner", pool + "/papers/report", pool + "/papers/season", pool + "/papers/visit",
+		"/stops/" + of("select s.id::text from stops s join laps l on l.id = s.lap_id where s.pool_id = $1 order by l.day desc limit 1"),
+		"/visits/" + of("select id::text from visits where pool_id = $1 order by closed_at desc limit 1"),
+		pool + "/parts/" + of("select id::text from equipment where pool_id = $1 limit 1"),
+		"/labels?of=" + id,
+		begun("runs", `{"id":%q,"procedure":"baskets"}`), begun("inspections", `{"id":%q}`),
 	} {
 		s.MustNavigate(s.town.URL + path).MustWaitLoad()
 		s.find("main h1, main h2, header h1, .paper")

@@ -2,15 +2,18 @@ package e2e
 
 import (
 	"fmt"
+	"path/filepath"
 	"slices"
 	"strings"
 	"testing"
 	"time"
 
+	"github.com/go-rod/rod/lib/proto"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"fairlap/e2e/harness"
+	"fairlap/internal/demo"
 )
 
 // onDevice waits until the device has the whole app for a day without a line.
@@ -95,4 +98,83 @@ func TestADayWithoutALine(t *testing.T) {
 		once := fmt.Sprintf(`//td[contains(., "%s of a day without a line")]`, note)
 		assert.Len(t, s.MustElementsX(once), 1, street)
 	}
+}
+
+// A picture taken without a line is kept, shown, and on record once the line is back.
+func TestAPictureTakenWithoutALineIsSentLater(t *testing.T) {
+	t.Parallel()
+	s := open(t, harness.Phone)
+	s.signIn("technician")
+	s.openStop("Quince Court 14")
+	s.onDevice()
+	s.tap("#stop-photos")
+	s.find("#photo-caption")
+	s.town.Cut(true)
+	s.fill("#photo-caption", "split union")
+	picture, err := filepath.Abs("../docs/screenshots/lap.png")
+	require.NoError(t, err)
+	s.find("#photo-file").MustSetFiles(picture)
+	s.find("[data-photo-waits] img")
+	s.MustReload() // the app was put away in the middle
+	s.find(`[data-stop-state]`)
+	assert.Len(t, s.kept("photo"), 1)
+	s.town.Cut(false)
+	require.Eventually(t, func() bool { return len(s.kept("photo")) == 0 }, patience, 200*time.Millisecond)
+	s.tap("#stop-photos")
+	s.findText("[data-photo] span", "split union")
+	assert.Len(t, s.MustElements("[data-photo]"), 1)
+}
+
+// Two tabs on one stop have one draft: what is typed in one stands in the other, and the visit
+// goes out once.
+func TestTwoTabsShareOneDraft(t *testing.T) {
+	t.Parallel()
+	s := open(t, harness.Phone)
+	s.signIn("technician")
+	s.openStop("Quince Court 14")
+	s.find("#reading-0-tank")
+	page, err := s.Browser().Page(proto.TargetCreateTarget{URL: s.MustInfo().URL})
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = page.Close() })
+	other := &screen{page.Timeout(2 * time.Minute), t, s.town}
+	other.find("#reading-0-tank")
+	s.read(0, map[string]string{"speed": "2400", "tank": "12.5"})
+	require.Eventually(t, func() bool { return other.value("#reading-0-tank") == "12.5" }, patience, 100*time.Millisecond)
+	other.fill("#reading-0-flow", "44")
+	require.Eventually(t, func() bool { return s.value("#reading-0-flow") == "44" }, patience, 100*time.Millisecond)
+	s.tap("#open-log")
+	s.fill("#log-note", "from two tabs")
+	s.tap("#log-save")
+	s.find("#saved")
+	other.find("#saved")
+	s.record()
+	s.findText(".log tbody tr:first-child", "from two tabs")
+	assert.Len(t, s.MustElementsX(`//td[contains(., "from two tabs")]`), 1)
+}
+
+// A device whose clock is hours off tells and records the server's time, also on a cold start
+// without a line.
+func TestAClockFourHoursOffRecordsTheRightTime(t *testing.T) {
+	t.Parallel()
+	s := open(t, harness.Phone)
+	s.MustEvalOnNewDocument(`{ const Real = Date; const off = 4 * 3600e3;
+		globalThis.Date = class extends Real { constructor(...a) { a.length ? super(...a) : super(Real.now() + off); } static now() { return Real.now() + off; } }; }`)
+	s.MustReload()
+	s.signIn("technician")
+	s.find("#stops")
+	s.onDevice()
+	s.dayKept()
+	s.town.Cut(true)
+	s.MustReload()
+	s.openStop("Quince Court 14")
+	s.read(0, map[string]string{"speed": "2400", "tank": "12.5"})
+	s.tap("#open-log")
+	s.fill("#log-note", "by a wrong clock")
+	s.tap("#log-save")
+	s.findText("#kept", "sending")
+	s.town.Cut(false)
+	s.find("#saved")
+	var closed time.Time
+	require.NoError(t, s.town.Store.Pool.QueryRow(t.Context(), "select closed_at from visits where note = 'by a wrong clock'").Scan(&closed))
+	assert.WithinDuration(t, demo.Clock(harness.Day)(), closed, 5*time.Minute)
 }

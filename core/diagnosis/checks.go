@@ -116,7 +116,7 @@ func (p *posterior) places(x *Suspect) []placed {
 			out = append(out, placed{name: w.place, cause: w.cause})
 		}
 		out[at].p += w.post
-		if w.post > best[w.place] {
+		if above(w.post, best[w.place]) {
 			best[w.place], out[at].cause = w.post, w.cause
 		}
 	}
@@ -139,7 +139,7 @@ func (s *survey) propose(r *Result, p *posterior) ([]Check, error) {
 		return nil, err
 	}
 	next = append(next, readings...)
-	sort.SliceStable(next, func(a, b int) bool { return next[a].PerMins > next[b].PerMins })
+	sort.SliceStable(next, func(a, b int) bool { return Steady(next[a].PerMins) > Steady(next[b].PerMins) })
 	out := first
 	for _, c := range next {
 		if !slices.ContainsFunc(first, func(x Check) bool { return x.Sign.ID != "" && x.Sign.ID == c.Sign.ID }) {

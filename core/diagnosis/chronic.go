@@ -68,7 +68,7 @@ func (s *survey) chronic(r *Result) ([]Finding, error) {
 			out = append(out, Finding{*f, p, figures})
 		}
 	}
-	sort.SliceStable(out, func(a, b int) bool { return out[a].P > out[b].P })
+	sort.SliceStable(out, func(a, b int) bool { return Steady(out[a].P) > Steady(out[b].P) })
 	return out, nil
 }
 

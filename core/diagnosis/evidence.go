@@ -96,7 +96,7 @@ func (s *survey) explain(r *Result, p *posterior) {
 		for _, list := range []*[]Evidence{&x.For, &x.Against} {
 			sort.SliceStable(
 				*list,
-				func(a, b int) bool { return math.Abs((*list)[a].Weight) > math.Abs((*list)[b].Weight) },
+				func(a, b int) bool { return Steady(math.Abs((*list)[a].Weight)) > Steady(math.Abs((*list)[b].Weight)) },
 			)
 		}
 	}

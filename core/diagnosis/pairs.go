@@ -118,7 +118,7 @@ func (s *survey) besides(p *posterior) {
 				}
 				l := w.logPrior + beside.logPrior + s.signsLog(w.cause, beside.cause) + w.meters
 				logs, wheres = append(logs, l), append(wheres, float64(h))
-				if l > best {
+				if above(l, best) {
 					best, x.lead = l, h
 				}
 			}
@@ -219,7 +219,7 @@ func (s *survey) pairable(p *posterior) []int {
 			out = append(out, i)
 		}
 	}
-	sort.SliceStable(out, func(a, b int) bool { return score[out[a]] > score[out[b]] })
+	sort.SliceStable(out, func(a, b int) bool { return Steady(score[out[a]]) > Steady(score[out[b]]) })
 	return out[:min(pairFaults, len(out))]
 }
 
@@ -287,7 +287,7 @@ func (s *survey) weighPair(p *posterior, ia, ib int) (pair, bool, error) {
 				)
 				logs = append(logs, like)
 				byLoad[l] = logAdd(byLoad[l], like)
-				if like > bestFit {
+				if above(like, bestFit) {
 					bestFit, out.effects, out.load, out.cells = like, eff, loads.Grid[l]+both.shift, both.cells
 					out.lead, out.beside = x.hyp, y.hyp
 				}

@@ -81,7 +81,7 @@ func (s *survey) weigh(priors []float64, load loads.Spread) (*posterior, error) 
 		w := &p.hyps[i]
 		w.post = math.Exp(w.logPost - n)
 		p.byFault[w.index] += w.post
-		if b := p.best[w.index]; b < 0 || w.logPost > p.hyps[b].logPost {
+		if b := p.best[w.index]; b < 0 || above(w.logPost, p.hyps[b].logPost) {
 			p.best[w.index] = i
 		}
 	}
@@ -318,7 +318,7 @@ func (p *posterior) loads(s *survey) (grid, observed []float64) {
 func (p *posterior) bestLoad(w *weighed, from, to int) int {
 	best := from
 	for l := from; l < to; l++ {
-		if w.like[l]+p.load[l] > w.like[best]+p.load[best] {
+		if above(w.like[l]+p.load[l], w.like[best]+p.load[best]) {
 			best = l
 		}
 	}

@@ -53,7 +53,7 @@ func (s *survey) suspects(p *posterior) []Suspect {
 		}
 		out = append(out, both)
 	}
-	sort.SliceStable(out, func(a, b int) bool { return out[a].P > out[b].P })
+	sort.SliceStable(out, func(a, b int) bool { return Steady(out[a].P) > Steady(out[b].P) })
 	for i := range out {
 		s.settle(&out[i])
 	}

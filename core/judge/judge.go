@@ -240,7 +240,7 @@ func suspectViews(res *diagnosis.Result) []SuspectView {
 		}
 		out = append(out, row)
 	}
-	slices.SortStableFunc(out, func(a, b SuspectView) int { return cmp.Compare(b.P, a.P) })
+	slices.SortStableFunc(out, func(a, b SuspectView) int { return cmp.Compare(diagnosis.Steady(b.P), diagnosis.Steady(a.P)) })
 	for i := range out {
 		if out[i].P < 0.005 && i >= 3 {
 			return out[:i]

@@ -56,7 +56,8 @@ func FixOrder(r *diagnosis.Result) []Fix {
 		}
 	}
 	out = slices.DeleteFunc(out, func(f Fix) bool { return f.P < worthTrying })
-	sort.SliceStable(out, func(a, b int) bool { return out[a].P/out[a].Minutes > out[b].P/out[b].Minutes })
+	worth := func(f Fix) float64 { return diagnosis.Steady(f.P / f.Minutes) }
+	sort.SliceStable(out, func(a, b int) bool { return worth(out[a]) > worth(out[b]) })
 	out = out[:min(fixesShown, len(out))]
 	left, spent := 0.0, 0.0
 	for _, f := range out {

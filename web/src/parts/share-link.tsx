@@ -80,7 +80,9 @@ export function ShareLink({ pool, street }: { pool: string; street: string }) {
                   </Button>
                 )}
               </div>
-              <QRCode type="svg" value={link} size={220} color="black" bgColor="white" />
+              <span aria-hidden="true">
+                <QRCode type="svg" value={link} size={220} color="black" bgColor="white" />
+              </span>
             </>
           )}
         </div>

@@ -97,6 +97,7 @@ export function antdTheme(token: (name: string) => string): ThemeConfig {
         optionSelectedColor: token("--ink"),
         optionActiveBg: token("--paper-sunk"),
       },
+      Descriptions: { labelColor: token("--ink-2") },
       Pagination: { itemActiveBg: token("--petrol-wash") },
     },
   };

@@ -35,7 +35,9 @@ function Label({ id }: { id: string }) {
   const p = pool.data?.pool;
   return (
     <li data-label={id}>
-      <QRCode type="svg" value={`${window.location.origin}/pools/${id}`} size={120} bordered={false} color="black" />
+      <span aria-hidden="true">
+        <QRCode type="svg" value={`${window.location.origin}/pools/${id}`} size={120} bordered={false} color="black" />
+      </span>
       <div>
         <b>{p?.street ?? "…"}</b>
         <span>{p?.equipment}</span>
