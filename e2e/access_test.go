@@ -14,13 +14,18 @@ import (
 )
 
 // axe runs the accessibility engine on what the page shows and lists what it finds.
-func (s *screen) axe(where string) {
+func (s *screen) axe(where string) { s.axeBy(where, "{}") }
+
+// axeColours looks at what a shade alone can change.
+func (s *screen) axeColours(where string) { s.axeBy(where, `{"runOnly": ["color-contrast"]}`) }
+
+func (s *screen) axeBy(where, rules string) {
 	s.t.Helper()
 	source, err := os.ReadFile("../web/node_modules/axe-core/axe.min.js")
 	require.NoError(s.t, err)
 	time.Sleep(300 * time.Millisecond)
 	s.MustEval("(src) => { if (!window.axe) (0, eval)(src) }", string(source))
-	out := s.MustEval(`async () => JSON.stringify((await axe.run(document)).violations.map(v => v.id + ": " + v.nodes.map(n => n.target.join(" ") + " " + (n.any[0]?.message ?? n.failureSummary)).slice(0, 4).join(" | ")))`).
+	out := s.MustEval(`async (rules) => JSON.stringify((await axe.run(document, JSON.parse(rules))).violations.map(v => v.id + ": " + v.nodes.map(n => n.target.join(" ") + " " + (n.any[0]?.message ?? n.failureSummary)).slice(0, 4).join(" | ")))`, rules).
 		String()
 	var found []string
 	require.NoError(s.t, json.Unmarshal([]byte(out), &found))

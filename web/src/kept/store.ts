@@ -9,6 +9,14 @@ const tell = () => {
   for (const one of heard) one();
 };
 
+const heardElsewhere = new Set<() => void>();
+
+/** Hears that another tab let go of something: it is on record, or was taken back. */
+export function onGoneElsewhere(hear: () => void): () => void {
+  heardElsewhere.add(hear);
+  return () => heardElsewhere.delete(hear);
+}
+
 /** Tells the other tabs of this device, which have it in hand at once. */
 const tabs = new BroadcastChannel("fairlap.kept");
 tabs.onmessage = ({ data: { gone, entry } }: MessageEvent<{ gone: boolean; entry: Entry }>) => {
@@ -16,6 +24,7 @@ tabs.onmessage = ({ data: { gone, entry } }: MessageEvent<{ gone: boolean; entry
   if (gone) inHand.delete(name);
   else inHand.set(name, entry);
   tell();
+  if (gone) for (const one of heardElsewhere) one();
 };
 
 let keeping = true;

@@ -3,7 +3,7 @@ import { useEffect, useSyncExternalStore } from "react";
 import { useChanged } from "../api/use-changed";
 import { useMe } from "../frame/me";
 import { type Hands, type Outcome, senders } from "./senders";
-import { onKept } from "./store";
+import { onGoneElsewhere, onKept } from "./store";
 import { type SentKind, type Waits, waitsNow } from "./waiting";
 
 /** Milliseconds until what has not settled is looked at, and between tries while there is no line. */
@@ -68,7 +68,7 @@ export function useSender(): void {
       // Nothing to hold on to where the page is not served safely: one tab is then taken for all.
       const outcome = await (navigator.locks
         ? navigator.locks.request("fairlap.sender", { ifAvailable: true }, (lock) =>
-            lock ? sendAll(id, { queries, changed }) : ("later" as Outcome),
+            lock ? sendAll(id, { queries, changed }) : ("soon" as Outcome),
           )
         : sendAll(id, { queries, changed }));
       busy = false;
@@ -89,6 +89,7 @@ export function useSender(): void {
     };
     const looked = () => document.visibilityState === "visible" && again();
     const stop = onKept(() => !failing && after(0));
+    const stopElsewhere = onGoneElsewhere(() => changed("pool"));
     addEventListener("online", again);
     document.addEventListener("visibilitychange", looked);
     after(0);
@@ -96,6 +97,7 @@ export function useSender(): void {
       ended = true;
       clearTimeout(timer);
       stop();
+      stopElsewhere();
       removeEventListener("online", again);
       document.removeEventListener("visibilitychange", looked);
     };
