@@ -111,6 +111,36 @@ func TestAStopOpensWithItsFirstVerdict(t *testing.T) {
 	}
 }
 
+// A day's pack has of each stop what its page would ask for, and an unchanged day is the same
+// pack, so that a phone that has it is sent nothing.
+func TestADaysPackIsWhatItsStopsAskFor(t *testing.T) {
+	w := open(t)
+	day, err := w.rooms.Day.Pack(ctx, w.tech)
+	require.NoError(t, err)
+	lap := w.lap(t)
+	assert.Equal(t, asJSON(t, lap, nil), asJSON(t, day.Lap, nil))
+	require.Len(t, day.Stops, len(lap.Stops))
+	for i, of := range lap.Stops {
+		id := uuid.MustParse(of.ID)
+		bench, err := w.rooms.Visit.Bench(ctx, w.tech, id)
+		assert.Equal(t, asJSON(t, bench, err), asJSON(t, day.Stops[i].Bench, nil), of.Street)
+		works, err := w.rooms.Work.Work(ctx, w.tech, uuid.MustParse(bench.Pool.ID), &id)
+		assert.Equal(t, asJSON(t, works, err), asJSON(t, day.Stops[i].Work, nil), of.Street)
+		var pack judge.Pack
+		require.NoError(t, json.Unmarshal(day.Stops[i].Pack, &pack))
+		zone, err := time.LoadLocationFromTZData(pack.Zone, day.Zone)
+		require.NoError(t, err)
+		known, err := pack.ReadyIn(zone)
+		require.NoError(t, err)
+		here, _, err := known.Judge(judge.Findings{}, demotest.Now(), nil)
+		assert.Equal(t, asJSON(t, bench.Verdict, nil), asJSON(t, here, err), "%s judged with the zone that came along", of.Street)
+	}
+	again, err := w.rooms.Day.Pack(ctx, w.tech)
+	assert.Equal(t, asJSON(t, day, nil), asJSON(t, again, err))
+	_, err = w.rooms.Day.Pack(ctx, w.owner)
+	assert.ErrorIs(t, err, store.ErrNotFound, "the desk has no lap of its own")
+}
+
 // Nobody sees or changes the pool of another: each room says so by itself, whatever asks it.
 func TestNoRoomOpensAnothersPool(t *testing.T) {
 	w := open(t)

@@ -31,7 +31,7 @@ export function tellLine(there: boolean): void {
   for (const hear of heard) hear();
   if (there) for (const hear of back) hear();
 }
-addEventListener("online", () => !line.there && reach());
+globalThis.addEventListener?.("online", () => !line.there && reach());
 
 /** Hears that the server answers again. */
 export const onLineBack = (hear: () => void): void => {

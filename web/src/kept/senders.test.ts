@@ -1,0 +1,183 @@
+import { QueryClient } from "@tanstack/react-query";
+import { beforeEach, describe, expect, it, vi } from "vitest";
+import type { RunEvent, RunView } from "../api/client";
+import { type Draft, emptyReading } from "../parts/visit-draft";
+import { senders } from "./senders";
+import { adopt, allKept, forget, keep, keptOf } from "./store";
+import type { KeptInspection, KeptRun, SentKind } from "./waiting";
+import { waitsNow } from "./waiting";
+
+const server = vi.hoisted(() => ({ POST: vi.fn(), PUT: vi.fn(), GET: vi.fn(), use: vi.fn() }));
+vi.mock("../api/client", async (real) => ({ ...(await real<object>()), http: server }));
+
+const me = "00000000-0000-7000-8000-000000000001";
+const changed = vi.fn();
+const queries = new QueryClient();
+const send = (kind: SentKind, id: string) =>
+  senders[kind]({ kind, who: me, id, street: "", count: 1 }, { queries, changed });
+const refusal = (status: number, detail: string, errors: object[] = []) => ({ error: { status, detail, errors } });
+
+beforeEach(() => {
+  vi.resetAllMocks();
+  queries.clear();
+  for (const e of allKept()) forget(e.who, e.kind, e.id);
+});
+
+describe("a logged visit", () => {
+  const draft: Draft = {
+    visitId: "v1",
+    arrivedAt: "2026-11-24T10:00:00Z",
+    closedAt: "2026-11-24T10:40:00Z",
+    pump: "running",
+    readings: [{ ...emptyReading(), speed: "2400" }],
+    signs: {},
+    works: [],
+    workNote: "",
+    after: emptyReading(),
+    chemicals: false,
+    confirmed: "",
+    confirmedHow: "",
+    note: "gate left open",
+    closing: false,
+    street: "Quince Court 14",
+  };
+
+  it("waits for its maker alone, and is gone once it is on record", async () => {
+    keep(me, "visit", "s1", draft);
+    expect(waitsNow()).toMatchObject([{ kind: "visit", who: me, id: "s1", street: "Quince Court 14", count: 1 }]);
+    server.POST.mockResolvedValue({ data: { id: "v1" } });
+    expect(await send("visit", "s1")).toBe("sent");
+    expect(server.POST.mock.calls[0][1]).toMatchObject({
+      headers: { "Made-By": me },
+      body: { id: "v1", stopId: "s1" },
+    });
+    expect(waitsNow()).toEqual([]);
+    expect(keptOf(me, "saved", "s1")).toMatchObject({ visit: "v1", draft: { note: "gate left open" } });
+    expect(changed).toHaveBeenCalledWith("pool");
+  });
+
+  it.each([
+    ["no line", { error: new TypeError("failed to fetch") }],
+    ["a server in trouble", refusal(503, "away")],
+    ["a session that ended", refusal(401, "Sign in first.")],
+  ])("stays as it is through %s", async (_, answer) => {
+    keep(me, "visit", "s1", draft);
+    server.POST.mockResolvedValue(answer);
+    expect(await send("visit", "s1")).toBe("later");
+    expect(keptOf(me, "visit", "s1")).toEqual(draft);
+  });
+
+  it("that was refused keeps its sentence at its field, and is not sent again", async () => {
+    keep(me, "visit", "s1", draft);
+    server.POST.mockResolvedValue(
+      refusal(422, "Some of what was typed.", [
+        { location: "body.findings.readings[0].speed", message: "2400 rpm is not believable." },
+      ]),
+    );
+    expect(await send("visit", "s1")).toBe("nothing");
+    expect(keptOf<Draft>(me, "visit", "s1")?.refused).toEqual({
+      detail: "2400 rpm is not believable.",
+      fields: { "readings[0].speed": "2400 rpm is not believable." },
+    });
+    expect(await send("visit", "s1")).toBe("nothing");
+    expect(server.POST).toHaveBeenCalledTimes(1);
+  });
+
+  it("that another tab opened again meanwhile is left to it", async () => {
+    keep(me, "visit", "s1", draft);
+    server.POST.mockImplementation(async () => {
+      keep(me, "visit", "s1", { ...draft, closedAt: undefined, note: "more" });
+      return { data: { id: "v1" } };
+    });
+    expect(await send("visit", "s1")).toBe("nothing");
+    expect(keptOf<Draft>(me, "visit", "s1")?.note).toBe("more");
+  });
+});
+
+describe("a run", () => {
+  const event = (id: string): RunEvent => ({ id, act: "go", turn: 0, at: "2026-11-24T10:00:00Z" }) as RunEvent;
+  const run = (part: object) => ({ id: "r1", turn: 1, street: "Heron Reach 8", ...part }) as RunView;
+
+  it("is kept no longer once it has ended and is on record", async () => {
+    keep(me, "run", "r1", { queue: [event("a")], last: run({}) } satisfies KeptRun);
+    server.POST.mockResolvedValue({ data: run({ turn: 2, ended: "2026-11-24T10:20:00Z" }) });
+    expect(await send("run", "r1")).toBe("sent");
+    expect(keptOf(me, "run", "r1")).toBeUndefined();
+  });
+
+  it("keeps the steps before one that was refused, and what was done while it was sent", async () => {
+    keep(me, "run", "r1", { queue: [event("a"), event("b"), event("c")], last: run({}) } satisfies KeptRun);
+    server.POST.mockImplementation(async () => {
+      const kept = keptOf<KeptRun>(me, "run", "r1") as KeptRun;
+      keep(me, "run", "r1", { ...kept, queue: [...kept.queue, event("d")] });
+      return refusal(422, "Look again.", [{ location: "body.events[1].reading.tank", message: "What is “twenty”?" }]);
+    });
+    expect(await send("run", "r1")).toBe("soon");
+    const kept = keptOf<KeptRun>(me, "run", "r1");
+    expect(kept?.queue.map((e) => e.id)).toEqual(["a", "d"]);
+    expect(kept?.says).toEqual({ "events[1].reading.tank": "What is “twenty”?" });
+  });
+
+  it("that another device moved on is shown as it stands there", async () => {
+    keep(me, "run", "r1", { queue: [event("a")], last: run({}) } satisfies KeptRun);
+    server.POST.mockResolvedValue(refusal(409, "Step 4 was done elsewhere.", [{ value: run({ turn: 5 }) }]));
+    expect(await send("run", "r1")).toBe("soon");
+    expect(keptOf(me, "run", "r1")).toMatchObject({
+      queue: [],
+      moved: "Step 4 was done elsewhere.",
+      last: { turn: 5 },
+    });
+  });
+});
+
+describe("an inspection", () => {
+  const stands = { id: "i1", version: 3, answers: {}, closedAt: null };
+  beforeEach(() => server.GET.mockResolvedValue({ data: stands }));
+  const kept = (mine: KeptInspection["mine"], more: Partial<KeptInspection> = {}) =>
+    keep(me, "inspection", "i1", { mine, ...more } satisfies KeptInspection);
+
+  it("waits until an answer has settled", async () => {
+    kept({ drain: { yes: true, at: Date.now() } });
+    expect(await send("inspection", "i1")).toBe("soon");
+    expect(server.PUT).not.toHaveBeenCalled();
+  });
+
+  it("sends what can be read, and keeps what can't", async () => {
+    kept({ drain: { yes: true, at: 1 }, depth: { value: "deep", at: 1 } });
+    server.PUT.mockResolvedValue({ data: { ...stands, version: 4 } });
+    expect(await send("inspection", "i1")).toBe("sent");
+    expect(server.PUT.mock.calls[0][1].body).toMatchObject({
+      version: 3,
+      close: false,
+      answers: { drain: { yes: true } },
+    });
+    expect(Object.keys(keptOf<KeptInspection>(me, "inspection", "i1")?.mine ?? {})).toEqual(["depth"]);
+  });
+
+  it("over what somebody else answered looks again", async () => {
+    kept({ drain: { yes: true, at: 1 } });
+    server.PUT.mockResolvedValue(refusal(409, "Changed meanwhile."));
+    expect(await send("inspection", "i1")).toBe("soon");
+    expect(keptOf(me, "inspection", "i1")).toMatchObject({ joined: true, mine: { drain: { yes: true } } });
+  });
+
+  it("that is closed takes all along and is kept no longer", async () => {
+    kept({ drain: { yes: true, at: Date.now() } }, { closing: true });
+    server.PUT.mockResolvedValue({ data: { ...stands, version: 4, closedAt: "2026-11-24T11:00:00Z" } });
+    expect(await send("inspection", "i1")).toBe("sent");
+    expect(server.PUT.mock.calls[0][1].body.close).toBe(true);
+    expect(keptOf(me, "inspection", "i1")).toBeUndefined();
+  });
+});
+
+describe("what is kept", () => {
+  it("of nobody yet becomes that of whoever is here first, and never takes the place of their own", () => {
+    keep("", "note", "p1", { text: "old" });
+    keep("", "note", "p2", { text: "old" });
+    keep(me, "note", "p2", { text: "mine" });
+    adopt(me);
+    expect(keptOf(me, "note", "p1")).toEqual({ text: "old" });
+    expect(keptOf(me, "note", "p2")).toEqual({ text: "mine" });
+    expect(allKept().filter((e) => e.who === "")).toEqual([]);
+  });
+});
