@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useSyncExternalStore } from "react";
 import { useChanged } from "../api/use-changed";
 import { useMe } from "../frame/me";
+import { askToStay } from "./room";
 import { type Hands, type Outcome, senders } from "./senders";
 import { onGoneElsewhere, onKept } from "./store";
 import { type SentKind, type Waits, waitsNow } from "./waiting";
@@ -65,6 +66,7 @@ export function useSender(): void {
     const go = async () => {
       if (busy || ended || !waitsNow().some(due)) return;
       busy = true;
+      askToStay();
       // Nothing to hold on to where the page is not served safely: one tab is then taken for all.
       const outcome = await (navigator.locks
         ? navigator.locks.request("fairlap.sender", { ifAvailable: true }, (lock) =>

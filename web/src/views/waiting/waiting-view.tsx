@@ -1,7 +1,10 @@
+import { useSyncExternalStore } from "react";
 import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
 import { useMe } from "../../frame/me";
 import { Page } from "../../frame/page";
+import { useRoom } from "../../kept/room";
+import { isKeeping, onKept } from "../../kept/store";
 import { useWaiting, type Waits } from "../../kept/waiting";
 import { StateMark } from "../../parts/state-mark";
 import styles from "./waiting-view.module.css";
@@ -19,6 +22,8 @@ export default function WaitingView() {
   const { t } = useTranslation();
   const waits = useWaiting();
   const me = useMe();
+  const room = useRoom();
+  const keeping = useSyncExternalStore(onKept, isKeeping);
   return (
     <Page title={t("waiting.title")}>
       <div className={styles.waiting}>
@@ -27,6 +32,12 @@ export default function WaitingView() {
           <b>{waits.length ? t("waiting.count", { count: waits.length }) : t("waiting.none")}</b>
         </p>
         <p className="quiet">{t(waits.length ? "waiting.how" : "waiting.noneWhat")}</p>
+        {(!keeping || room?.scarce) && (
+          <p className="state-line" role="alert" id="no-room">
+            <StateMark mark="stop" />
+            {t(keeping ? "waiting.scarce" : "waiting.full")}
+          </p>
+        )}
         <ul>
           {waits.map((w) => (
             <li key={`${w.kind}${w.who}${w.id}`} data-waits={w.kind}>
@@ -45,6 +56,11 @@ export default function WaitingView() {
             </li>
           ))}
         </ul>
+        {room && (
+          <p className="quiet" id="room">
+            {t("waiting.room", room)}
+          </p>
+        )}
       </div>
     </Page>
   );
