@@ -14,11 +14,11 @@ const ready = (async () => {
 })();
 
 /** Answers each question in turn; the core is loaded with the first. */
-onmessage = async ({ data: { n, question } }: MessageEvent<{ n: number; question: string }>) => {
+addEventListener("message", async ({ data: { n, question } }: MessageEvent<{ n: number; question: string }>) => {
   try {
     await ready;
     postMessage({ n, ...fairlapJudge(question) });
   } catch (error) {
     postMessage({ n, error: String(error) });
   }
-};
+});

@@ -27,8 +27,9 @@ async function bring(who: string): Promise<void> {
   await tx.done;
 }
 
-onmessage = ({ data }: MessageEvent<string>) =>
+addEventListener("message", ({ data }: MessageEvent<string>) =>
   bring(data).then(
     () => postMessage("done"),
     () => postMessage("later"), // the next change of the lap tries again
-  );
+  ),
+);

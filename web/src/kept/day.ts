@@ -30,7 +30,6 @@ export function useDay(): void {
   useEffect(() => {
     if (!there) readyCore();
   }, [there]);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: once for each lap that stands
   useEffect(() => {
     if (!technician || !there || !lap.data) return;
     const id = setTimeout(() => bring(who), quiet);
