@@ -33,7 +33,8 @@ export const kitStyles: Plugin = {
   resolveId: (asked) => (asked === firstSheet || asked === restOfSheets ? `\0${asked}` : null),
   load(asked) {
     // While it is worked on, the kit writes its own.
-    if (this.meta.watchMode) return asked === `\0${restOfSheets}` ? "export default undefined" : null;
+    if (this.meta.watchMode && asked === `\0${firstSheet}`) return "";
+    if (this.meta.watchMode && asked === `\0${restOfSheets}`) return "export default undefined";
     if (asked === `\0${firstSheet}`) return bothShades((name) => first.has(name));
     if (asked !== `\0${restOfSheets}`) return null;
     const sheet = this.emitFile({
@@ -44,9 +45,11 @@ export const kitStyles: Plugin = {
     return `export default import.meta.ROLLUP_FILE_URL_${sheet}`;
   },
   transform: {
-    filter: { id: /\/antd\/es\/.*\.js$/, code: /gen(StyleHooks|ComponentStyleHook|SubStyleComponent)\(|useStyleRegister\(/ },
+    filter: { id: /\/antd\/es\/.*\.js$/, code: /gen(StyleHooks|ComponentStyleHook|SubStyleComponent|StyleUtils)\(|useStyleRegister\(/ },
     handler(code, file) {
-      if (this.meta.watchMode || file.endsWith("genStyleUtils.js")) return null;
+      if (this.meta.watchMode) return null;
+      // Nobody asks the makers any more: what they are made of stays out of the bundle.
+      if (file.endsWith("genStyleUtils.js")) return code.replace(/export const \{[^}]*\} = genStyleUtils\(\{[^]*?\n\}\);/, noMakers);
       let made = code;
       for (const { start, end, maker } of calls(this.parse(code))) {
         made = made.slice(0, start) + given[maker] + made.slice(end);
@@ -55,6 +58,8 @@ export const kitStyles: Plugin = {
     },
   },
 };
+
+const noMakers = "export const genStyleHooks = 0, genComponentStyleHook = 0, genSubStyleComponent = 0;";
 
 /** What each maker of styles gives back where the styles stand already. */
 const given: Record<string, string> = {

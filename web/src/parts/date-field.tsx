@@ -1,6 +1,8 @@
 import { DatePicker } from "antd";
 import dayjs from "dayjs";
+import "dayjs/locale/es";
 import { useId } from "react";
+import { useTranslation } from "react-i18next";
 import { FieldLine } from "./field-line";
 
 /** A day as the record writes it, like 2026-11-24; empty: none. */
@@ -8,6 +10,12 @@ const dayOf = (text: string) => (text ? dayjs(text, "YYYY-MM-DD") : null);
 
 /** How a day is shown, and how else it may be typed. */
 const ways = ["D MMM YYYY", "YYYY-MM-DD"];
+
+/** The calendar in the reader's language. */
+function useCalendar(): void {
+  const { i18n } = useTranslation();
+  dayjs.locale(i18n.language === "es" ? "es" : "en");
+}
 
 interface Field {
   id?: string;
@@ -25,6 +33,7 @@ export function DateField({
   hint,
   onChange,
 }: Field & { value: string; onChange: (day: string) => void }) {
+  useCalendar();
   const made = useId();
   const own = id ?? made;
   return (
@@ -53,6 +62,7 @@ export function DatesField({
   hint,
   onChange,
 }: Field & { value: string[]; onChange: (days: string[]) => void }) {
+  useCalendar();
   const made = useId();
   const own = id ?? made;
   return (

@@ -1,6 +1,4 @@
 import { ConfigProvider } from "antd";
-import dayjs from "dayjs";
-import "dayjs/locale/es";
 import en from "antd/locale/en_US";
 import es from "antd/locale/es_ES";
 import { type ReactNode, useMemo } from "react";
@@ -16,7 +14,6 @@ const token = (name: string) => getComputedStyle(document.documentElement).getPr
 export function Kit({ children }: { children: ReactNode }) {
   const { i18n } = useTranslation();
   const shade = useTheme();
-  dayjs.locale(i18n.language === "es" ? "es" : "en");
   // biome-ignore lint/correctness/useExhaustiveDependencies: the tokens are read from the page in its shade
   const theme = useMemo(() => ({ ...antdTheme(token), zeroRuntime: import.meta.env.PROD }), [shade]);
   return (
