@@ -42,6 +42,7 @@ const namedAhead: Plugin = {
               rel: "preload",
               as: "font",
               type: "font/woff2",
+              fetchpriority: "low",
               crossorigin: "",
             };
         return attrs ? [{ tag: "link", attrs: { ...attrs, href: `/${made.fileName}` }, injectTo: "head" as const }] : [];

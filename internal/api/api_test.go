@@ -560,6 +560,7 @@ func TestAnotherTechniciansDataIsRefused(t *testing.T) {
 			"open-calendar-feed",
 			"close-calendar-feed",
 			"get-lap",
+			"get-day",
 			"get-service-lives",
 			"list-runs",
 			"work-out-volume",

@@ -6,7 +6,7 @@ import { knownOf } from "../../kept/day";
 import { now } from "../../parts/format";
 import { useSettled } from "../../parts/use-settled";
 
-/** Nothing is read, seen or told yet: the stop came with the answer to that. */
+/** Nothing is read, seen or told yet. */
 const unread = (f: Findings) =>
   !f.called && Object.keys(f.signs).length === 0 && f.readings.every((r) => !Object.values(r).some(Boolean));
 
@@ -22,8 +22,10 @@ async function orHere(stop: string, findings: Findings, server: () => Verdict | 
 }
 
 /** The engine's answer to what is typed. An answer belongs to its question: a late one never replaces a newer. */
-export function useVerdict({ stopId: stop, verdict: before }: Bench, findings: Findings) {
+export function useVerdict({ stopId: stop, verdict: opened }: Bench, findings: Findings) {
   const settled = useSettled(findings);
+  // The stop came with the answer to a page on which nothing is read, and keeps it up to date.
+  const given = unread(settled) ? opened : undefined;
   const asked = api.queryOptions("post", "/api/v1/stops/{id}/diagnosis", {
     params: { path: { id: stop } },
     body: settled,
@@ -33,15 +35,15 @@ export function useVerdict({ stopId: stop, verdict: before }: Bench, findings: F
     queryFn: (context) => orHere(stop, settled, () => asked.queryFn(context)),
     retry: false,
     staleTime: 60_000,
+    enabled: !given,
     placeholderData: (last: Verdict | undefined) => last,
-    initialData: unread(settled) ? before : undefined,
   });
   const last = useRef<Verdict | undefined>(undefined);
-  if (answer.data) last.current = answer.data;
-  const problem = answer.isError ? (answer.error as Problem) : null;
+  if (given ?? answer.data) last.current = given ?? answer.data;
+  const problem = answer.isError && !given ? (answer.error as Problem) : null;
   return {
-    verdict: answer.data ?? last.current,
-    stale: answer.isPlaceholderData || answer.isError || settled !== findings,
+    verdict: last.current,
+    stale: (!given && (answer.isPlaceholderData || answer.isPending || answer.isError)) || settled !== findings,
     says: fieldSays(problem),
     trouble: problem && problem.status !== 422 ? problem : null,
     retry: () => answer.refetch(),
