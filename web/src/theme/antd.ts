@@ -91,6 +91,7 @@ export function antdTheme(token: (name: string) => string): ThemeConfig {
         cellPaddingInline: 10,
       },
       Select: {
+        colorTextQuaternary: token("--ink-2"), // its arrow
         optionHeight: 48,
         optionPadding: "12px",
         optionSelectedBg: token("--petrol-wash"),
