@@ -79,7 +79,7 @@ func TestTheOfficeChoosesItsSchool(t *testing.T) {
 	s.key(input.Escape)
 	s.chooseBy(".settings", "School", "By the calendar")
 	s.tapText(".settings"+" button", "Save")
-	s.find(`.settings:not(:has([role="alert"]))`)
+	s.findText(".settings [role=status]", "Saved")
 	s.MustReload()
 	s.find("#clean-above")
 	assert.Equal(t, "60", s.value("#clean-above"))
