@@ -3,10 +3,15 @@ import createClient from "openapi-react-query";
 import { tellLine } from "./line";
 import type { components, paths } from "./schema";
 
+/** A question that its own page took back as it went says nothing of the line. */
+export const givenUp = (error: unknown): boolean => error instanceof Error && error.name === "AbortError";
+
 export const http = createFetch<paths>({ baseUrl: "/" });
 http.use({
   onResponse: () => tellLine(true),
-  onError: () => tellLine(false),
+  onError: ({ error }) => {
+    if (!givenUp(error)) tellLine(false);
+  },
 });
 export const api = createClient(http);
 

@@ -1,6 +1,6 @@
 import { useSyncExternalStore } from "react";
 
-/** Whether the server answers; and where it does not, when it last did. */
+/** Whether the server answers; and where it does not, as of when the oldest is that is shown. */
 interface Line {
   there: boolean;
   last: number;
@@ -21,15 +21,18 @@ const reach = () =>
     () => undefined,
   );
 
-/** Told after each question: answered at all, or not. */
-export function tellLine(there: boolean): void {
-  if (there) last = Date.now();
-  if (line.there === there) return;
+/** Told after each question: answered at all, or not; and then as of when what is shown instead is. */
+export function tellLine(there: boolean, shown = last): void {
+  const was = line;
+  last = there ? Date.now() : Math.min(last, shown);
+  if (was.there === there && (there || was.last === last)) return;
   line = { there, last };
-  clearInterval(timer);
-  if (!there) timer = setInterval(reach, again);
+  if (was.there !== there) {
+    clearInterval(timer);
+    if (!there) timer = setInterval(reach, again);
+  }
   for (const hear of heard) hear();
-  if (there) for (const hear of back) hear();
+  if (there && !was.there) for (const hear of back) hear();
 }
 globalThis.addEventListener?.("online", () => !line.there && reach());
 
@@ -44,4 +47,5 @@ const onLine = (hear: () => void) => {
 };
 
 /** The line, as the last question found it. */
-export const useLine = (): Line => useSyncExternalStore(onLine, () => line);
+export const lineNow = (): Line => line;
+export const useLine = (): Line => useSyncExternalStore(onLine, lineNow);

@@ -1,10 +1,16 @@
 import { Button } from "antd";
 import { useTranslation } from "react-i18next";
 import { useLine } from "../api/line";
-import { clock } from "../parts/format";
+import { clock, day, now } from "../parts/format";
 import { StateMark } from "../parts/state-mark";
 import styles from "./line-says.module.css";
 import { takeNewer, useNewer } from "./worker";
+
+/** A time of this device by the server's clock; with its day where that is another. */
+function shownAt(last: number): string {
+  const at = new Date(last + now().getTime() - Date.now());
+  return day(at) === day(now()) ? clock(at) : `${day(at)}, ${clock(at)}`;
+}
 
 /** What stands over every page: that there is no line and as of when it is shown, and that a newer version waits. */
 export function LineSays({ bare }: { bare: boolean }) {
@@ -16,7 +22,7 @@ export function LineSays({ bare }: { bare: boolean }) {
       {!line.there && (
         <p className={`${styles.says} no-print`} id="no-line" role="status">
           <StateMark mark="hold" />
-          {t("line.none", { at: clock(new Date(line.last)) })}
+          {t("line.none", { at: shownAt(line.last) })}
         </p>
       )}
       {newer && !bare && (

@@ -1,7 +1,7 @@
 import "fake-indexeddb/auto";
 import { QueryClient, QueryObserver } from "@tanstack/react-query";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import { tellLine } from "../api/line";
+import { lineNow, tellLine } from "../api/line";
 import { answersAreOf, keptAnswer, serverFirst, wipeAnswers } from "./answers";
 import { database } from "./database";
 
@@ -120,4 +120,24 @@ describe("what is kept of answers", () => {
     const { me: kept } = (await keptAnswer(me)) as { me: { now: string } };
     expect(Math.abs(Date.parse(kept.now) - Date.parse("2026-11-24T11:42:00Z"))).toBeLessThan(5000);
   });
+});
+
+it("as of when the oldest is that is shown without a line is told", async () => {
+  const hour = 3_600_000;
+  const row = { who: tech, ask: JSON.stringify(lap), contract: __CONTRACT__, value: '{"stops":9}' };
+  await (await database()).put("answers", { ...row, at: Date.now() - 3 * hour });
+  await ask(page(), noLine);
+  expect(lineNow().there).toBe(false);
+  expect(Date.now() - lineNow().last).toBeGreaterThan(2.9 * hour);
+  tellLine(true);
+  tellLine(false);
+  expect(Date.now() - lineNow().last).toBeLessThan(5000);
+});
+
+it("a question that its page took back says nothing of the line", async () => {
+  await ask(page(), () => Promise.resolve({ stops: 9 }));
+  await written();
+  const takenBack = () => Promise.reject(Object.assign(new Error("aborted"), { name: "AbortError" }));
+  await expect(ask(page(), takenBack)).rejects.toThrow("aborted");
+  expect(lineNow().there).toBe(true);
 });

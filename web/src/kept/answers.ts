@@ -1,5 +1,5 @@
 import type { Query, QueryClient, QueryFunctionContext } from "@tanstack/react-query";
-import { mayPass } from "../api/client";
+import { givenUp, mayPass } from "../api/client";
 import { onLineBack, tellLine } from "../api/line";
 import { database } from "./database";
 
@@ -24,7 +24,9 @@ const isMe = (ask: string) => ask.includes('"/api/v1/me"');
 const keyOf = (ask: string): [string, string] | undefined => (isMe(ask) ? ["", ask] : who ? [who, ask] : undefined);
 
 /** An answer that is kept and still good. */
-export async function keptAnswer(ask: string): Promise<unknown> {
+export const keptAnswer = async (ask: string): Promise<unknown> => (await read(ask))?.answer;
+
+async function read(ask: string): Promise<{ answer: unknown; at: number } | undefined> {
   const key = keyOf(ask);
   if (!key) return undefined;
   try {
@@ -34,7 +36,7 @@ export async function keptAnswer(ask: string): Promise<unknown> {
     const answer = JSON.parse(kept.value);
     // The server's clock went on since it told the time.
     if (answer.me?.now) answer.me.now = new Date(Date.parse(answer.me.now) + Date.now() - kept.at).toISOString();
-    return answer;
+    return { answer, at: kept.at };
   } catch {
     return undefined; // the browser gives no store
   }
@@ -91,23 +93,26 @@ export function serverFirst(client: () => QueryClient) {
       return answer;
     });
     if (query.state.data !== undefined) return asked;
-    const kept = keptAnswer(hash);
+    const kept = read(hash);
     const late = new Promise<"late">((is) => setTimeout(() => is("late"), patience));
     try {
       const first = await Promise.race([asked, late]);
-      const shown = first === "late" ? await kept : first;
-      if (first !== "late" || shown === undefined) return await asked;
+      const shown = first === "late" ? await kept : undefined;
+      if (!shown) return await asked;
       asked.then(
         (answer) => client().setQueryData(query.queryKey, answer),
-        () => old.add(hash),
+        () => {
+          old.add(hash);
+          tellLine(false, shown.at);
+        },
       );
-      return shown;
+      return shown.answer;
     } catch (error) {
-      const shown = mayPass(error) ? await kept : undefined;
-      if (shown === undefined) throw error;
+      const shown = mayPass(error) && !givenUp(error) ? await kept : undefined;
+      if (!shown) throw error;
       old.add(hash);
-      tellLine(false);
-      return shown;
+      tellLine(false, shown.at);
+      return shown.answer;
     }
   };
 }

@@ -27,6 +27,7 @@ async function shrunk(file: File): Promise<Blob> {
 export type PhotoOf = { visit: string } | { inspection: string; item?: string };
 
 interface PhotoWaits extends KeptPhoto {
+  who: string;
   id: string;
 }
 
@@ -37,13 +38,13 @@ function waitingNow(): PhotoWaits[] {
   const all = allKept().filter((e) => e.kind === "photo");
   if (all.length !== told.length || all.some((e, i) => e.value !== waited.get(told[i].id))) {
     waited = new Map(all.map((e) => [e.id, e.value]));
-    told = all.map((e) => ({ ...(e.value as KeptPhoto), id: e.id }));
+    told = all.map((e) => ({ ...(e.value as KeptPhoto), who: e.who, id: e.id }));
   }
   return told;
 }
 let waited = new Map<string, object>();
 
-/** Pictures of a pool, or of one thing of it: taking one keeps it here until the server has it. */
+/** One's own pictures of a pool, or of one thing of it: taking one keeps it here until the server has it. */
 export function useWaitingPhotos(pool: string, of?: PhotoOf) {
   const { id: who } = useMe();
   const all = useSyncExternalStore(onKept, waitingNow);
@@ -51,9 +52,12 @@ export function useWaitingPhotos(pool: string, of?: PhotoOf) {
   const waiting = useMemo(
     () =>
       all.filter(
-        (p) => p.pool === pool && Object.entries(JSON.parse(about) as object).every(([k, v]) => p.ask[k] === v),
+        (p) =>
+          p.who === who &&
+          p.pool === pool &&
+          Object.entries(JSON.parse(about) as object).every(([k, v]) => p.ask[k] === v),
       ),
-    [all, pool, about],
+    [all, who, pool, about],
   );
   return {
     waiting,

@@ -118,6 +118,13 @@ describe("a run", () => {
     expect(kept?.says).toEqual({ "events[1].reading.tank": "What is “twenty”?" });
   });
 
+  it("that was refused as a whole says why", async () => {
+    keep(me, "run", "r1", { queue: [event("a")], last: run({}) } satisfies KeptRun);
+    server.POST.mockResolvedValue(refusal(403, "This is not yours to see or change."));
+    expect(await send("run", "r1")).toBe("soon");
+    expect(keptOf(me, "run", "r1")).toMatchObject({ queue: [], moved: "This is not yours to see or change." });
+  });
+
   it("that another device moved on is shown as it stands there", async () => {
     keep(me, "run", "r1", { queue: [event("a")], last: run({}) } satisfies KeptRun);
     server.POST.mockResolvedValue(refusal(409, "Step 4 was done elsewhere.", [{ value: run({ turn: 5 }) }]));

@@ -85,7 +85,9 @@ async function sendRun({ who, id }: Waits, { queries, changed }: Hands): Promise
   if (problem.status === 409 && other) stands(other, rest(sent), { moved: problem.detail ?? "" });
   else {
     const says = fieldSays(problem);
-    keep(who, "run", id, { ...kept, queue: rest(sent.slice(firstWrong(says))), says });
+    // A refusal of no field stands over the run: what it was about is not done.
+    const moved = Object.keys(says).length ? undefined : problem.detail;
+    keep(who, "run", id, { ...kept, queue: rest(sent.slice(firstWrong(says))), says, moved });
   }
   return "soon";
 }

@@ -48,7 +48,21 @@ describe("what a device keeps", () => {
     adopt(me);
     expect(keptOf(me, "walk", "p1")).toEqual({ note: "by nobody known" });
     expect(keptOf(me, "run-read", "00000000-0000-7000-8000-000000000009.top")).toEqual({ tank: "12" });
-    expect([...text.keys()]).toEqual(["fairlap.lang"]);
+    await vi.waitFor(() => expect([...text.keys()]).toEqual(["fairlap.lang"]));
+  });
+
+  it("of an earlier page stays as text as long as the store does not have it", async () => {
+    text.set(`fairlap.draft.${me}.s7`, '{"note":"not to be lost"}');
+    const full = vi.spyOn(IDBObjectStore.prototype, "put").mockImplementation(() => {
+      throw new DOMException("full", "QuotaExceededError");
+    });
+    const { keptOf, isKeeping } = await page();
+    await vi.waitFor(() => expect(isKeeping()).toBe(false));
+    expect(keptOf(me, "visit", "s7")).toEqual({ note: "not to be lost" });
+    expect([...text.keys()]).toEqual([`fairlap.draft.${me}.s7`]);
+    full.mockRestore();
+    await page();
+    await vi.waitFor(() => expect(text.size).toBe(0));
   });
 
   it("is said not to be kept where there is no room, and kept again once there is", async () => {

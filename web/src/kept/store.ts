@@ -32,28 +32,30 @@ let keeping = true;
 /** Whether what was written last is kept: a browser may give no store, or no room in it. */
 export const isKeeping = (): boolean => keeping;
 
-async function write(entry: Entry, gone: boolean): Promise<void> {
+/** Writes behind what is in hand; says whether the device has it now. */
+async function write(entry: Entry, gone: boolean): Promise<boolean> {
+  const was = keeping;
   try {
     const tx = (await database()).transaction("kept", "readwrite", { durability: "relaxed" });
     if (gone) tx.store.delete([entry.who, entry.kind, entry.id]);
     else tx.store.put(entry);
     tx.commit(); // not a moment later: the page may go
     await tx.done;
-    if (keeping) return;
     keeping = true;
   } catch {
     keeping = false;
   }
-  tell();
+  if (!keeping || !was) tell();
+  return keeping;
 }
 
 /** Keeps a value, in place of what stood; quietly where what is shown is no other for it. */
-export function keep(who: string, kind: string, id: string, value: object, quietly = false): void {
+export function keep(who: string, kind: string, id: string, value: object, quietly = false): Promise<boolean> {
   const entry = { who, kind, id, value };
   inHand.set(nameOf(who, kind, id), entry);
   tabs.postMessage({ gone: false, entry });
   if (!quietly) tell();
-  write(entry, false);
+  return write(entry, false);
 }
 
 /** Keeps it no longer. */
@@ -91,12 +93,16 @@ function takeOver(): void {
     if (!word) continue;
     // Of a run's reading the middle is the run, not a person.
     const mine = word === "run-read" ? { who: "", id: `${who}.${id}` } : { who, id };
+    const kind = kinds[word] ?? word;
+    const gone = () => localStorage.removeItem(name);
     try {
-      keep(mine.who, kinds[word] ?? word, mine.id, JSON.parse(localStorage.getItem(name) ?? "{}"));
+      const value = JSON.parse(localStorage.getItem(name) ?? "{}");
+      // The text goes once the store has it; what stands there already is newer.
+      if (keptOf(mine.who, kind, mine.id)) gone();
+      else keep(mine.who, kind, mine.id, value).then((kept) => kept && gone());
     } catch {
-      // Not readable: there is nothing to keep.
+      gone(); // not readable: there is nothing to keep
     }
-    localStorage.removeItem(name);
   }
 }
 
