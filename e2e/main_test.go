@@ -199,6 +199,7 @@ const openList = ".ant-select-dropdown:not(.ant-select-dropdown-hidden)"
 
 func (s *screen) unfold(selector string) {
 	s.t.Helper()
+	s.scrollToLabel(selector)
 	s.press(func() *rod.Element {
 		box, err := s.find(selector).ElementByJS(rod.Eval(`() => this.closest(".ant-select") ?? this.querySelector(".ant-select")`))
 		require.NoError(s.t, err, "%s is no list", selector)
@@ -206,8 +207,16 @@ func (s *screen) unfold(selector string) {
 	}, selector)
 }
 
+// scrollToLabel goes to where a control stands: some come only when their label is in sight.
+func (s *screen) scrollToLabel(selector string) {
+	if id, ok := strings.CutPrefix(selector, "#"); ok {
+		s.find(selector + `, label[for="` + id + `"]`).MustEval(`() => this.scrollIntoView({ block: "center" })`)
+	}
+}
+
 // stands is what a list stands at.
 func (s *screen) stands(selector string) string {
+	s.scrollToLabel(selector)
 	return s.find(selector).MustEval(`() => this.closest("[data-stands]").dataset.stands`).String()
 }
 

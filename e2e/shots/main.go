@@ -134,6 +134,7 @@ func work(p *rod.Page, until string) {
 	has := func(selector string) bool { return p.MustHas(selector) }
 	if !has(".frame.run") {
 		if !has(".sec-work [data-start]") {
+			p.MustElement(`label[for="other-work"]`).MustScrollIntoView()
 			p.MustElement("#other-work").MustElementByJS(`() => this.closest(".ant-select")`).MustClick()
 			p.MustElementR(".ant-select-item-option", "^Hose off the cartridge$").MustClick()
 		}

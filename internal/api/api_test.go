@@ -56,7 +56,7 @@ func serve(t *testing.T) *world {
 	town := demotest.Town(t)
 	h, _ := New(
 		town.Service,
-		Options{Version: "test", Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Sessions: town.Store.Pool},
+		Options{Version: "test", Assets: front, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Sessions: town.Store.Pool},
 	)
 	w := &world{t: t, town: town, server: httptest.NewServer(h)}
 	t.Cleanup(w.server.Close)

@@ -5,7 +5,6 @@ import (
 	"context"
 	"crypto/rand"
 	"encoding/base64"
-	"fmt"
 	"io/fs"
 	"mime"
 	"net/http"
@@ -26,24 +25,6 @@ const nonceKey contextKey = "nonce"
 
 // noncePlaceholder stands in the built page where each answer's nonce goes.
 const noncePlaceholder = "__NONCE__"
-
-// aheadPlaceholder stands in the built page where the answers are named that its first view
-// asks for.
-const aheadPlaceholder = "<!--ahead-->"
-
-// stopPage is the address of a stop, whose answer has the same.
-var stopPage = regexp.MustCompile(`^/stops/[0-9a-f-]{36}$`)
-
-// ahead names what the page's first view will ask for, so that it comes while the scripts
-// do: who is here, and for somebody signed in the stop that the page is about.
-func (a *API) ahead(r *http.Request) string {
-	const link = `<link rel="preload" as="fetch" crossorigin href="/api/v1%s">`
-	links := fmt.Sprintf(link, "/me")
-	if _, err := r.Cookie(a.sessions.Cookie.Name); err == nil && stopPage.MatchString(r.URL.Path) {
-		links += fmt.Sprintf(link, r.URL.Path)
-	}
-	return links
-}
 
 // catalogueLink is one language's words, named ahead by the build.
 var catalogueLink = regexp.MustCompile(`<link [^>]*data-lang="(\w+)"[^>]*>\s*`)
@@ -133,6 +114,10 @@ func (a *API) serveAssets(engine *gin.Engine, assets fs.FS) {
 		c.Header("Cache-Control", "no-cache")
 		page = bytes.ReplaceAll(page, []byte(noncePlaceholder), []byte(nonce))
 		page = bytes.Replace(page, []byte(aheadPlaceholder), []byte(a.ahead(c.Request)), 1)
+		if first := a.first(c.Request); first != "" {
+			c.Header("Cache-Control", "no-store") // it is of somebody's pool
+			page = bytes.Replace(page, []byte(firstPlaceholder), []byte(first), 1)
+		}
 		page = oneLanguage(page, string(readerOf(c.Request.Context()).Lang))
 		c.Data(http.StatusOK, "text/html; charset=utf-8", page)
 	})

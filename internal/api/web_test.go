@@ -1,6 +1,10 @@
 package api
 
 import (
+	"fairlap/internal/app"
+	"fairlap/internal/app/company"
+	"fairlap/internal/demo/demotest"
+	"html"
 	"io"
 	"log/slog"
 	"net/http"
@@ -12,29 +16,18 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
-	"fairlap/internal/app"
-	"fairlap/internal/app/company"
-	"fairlap/internal/demo/demotest"
 )
 
-func page(t *testing.T) *httptest.Server {
-	town := demotest.Town(t)
-	files := fstest.MapFS{
-		"index.html": {Data: []byte(`<html><meta name="csp-nonce" content="__NONCE__"><!--ahead-->` +
-			`<link rel="modulepreload" href="/en.js" data-lang="en"><link rel="modulepreload" href="/es.js" data-lang="es"></html>`)},
-		"assets/app-1.js":  {Data: []byte("1")},
-		"mark.svg":         {Data: []byte("<svg/>")},
-		"assets/style.css": {Data: []byte("a{}")},
-	}
-	h, _ := New(
-		app.New(town.Store, demotest.Now, company.World{}),
-		Options{Assets: files, Sessions: town.Store.Pool, Log: slog.New(slog.NewTextHandler(io.Discard, nil))},
-	)
-	s := httptest.NewServer(h)
-	t.Cleanup(s.Close)
-	return s
+// front is a front end as a build leaves it, as far as the server looks into it.
+var front = fstest.MapFS{
+	"index.html": {Data: []byte(`<html><meta name="csp-nonce" content="__NONCE__"><!--ahead-->` +
+		`<link rel="modulepreload" href="/en.js" data-lang="en"><link rel="modulepreload" href="/es.js" data-lang="es"><!--first--></html>`)},
+	"assets/app-1.js":  {Data: []byte("1")},
+	"mark.svg":         {Data: []byte("<svg/>")},
+	"assets/style.css": {Data: []byte("a{}")},
 }
+
+func page(t *testing.T) *httptest.Server { return serve(t).server }
 
 func get(t *testing.T, url string) (*http.Response, string) {
 	res, err := http.Get(url)
@@ -86,6 +79,43 @@ func TestThePageNamesWhatItWillAskFor(t *testing.T) {
 		assert.Contains(t, body, `data-lang="`+lang[:2]+`"`)
 		assert.NotContains(t, body, `data-lang="`+other+`"`)
 	}
+}
+
+// Before its scripts run a page says what its reader came for: the same words that the view
+// will show, to nobody else, and kept by no cache.
+func TestThePageSaysFirstWhatItsReaderCameFor(t *testing.T) {
+	w := serve(t)
+	says := func(c *client, path string) (string, string) {
+		res, err := c.http.Get(w.server.URL + path)
+		require.NoError(t, err)
+		defer res.Body.Close()
+		body, err := io.ReadAll(res.Body)
+		require.NoError(t, err)
+		first := regexp.MustCompile(`<p>(.*)</p><b>(.*)</b>`).FindStringSubmatch(string(body))
+		if first == nil {
+			assert.Equal(t, "no-cache", res.Header.Get("Cache-Control"))
+			return "", ""
+		}
+		assert.Equal(t, "no-store", res.Header.Get("Cache-Control"))
+		return html.UnescapeString(first[1]), html.UnescapeString(first[2])
+	}
+	tech := w.as("technician")
+	var bench struct {
+		Pool    struct{ Street string }
+		Verdict struct{ Says string }
+	}
+	tech.get("/api/v1/stops/"+w.stop, &bench)
+	head, text := says(tech, "/stops/"+w.stop)
+	assert.Equal(t, bench.Pool.Street, head)
+	assert.Equal(t, bench.Verdict.Says, text)
+	_, day := says(tech, "/")
+	assert.Contains(t, day, bench.Pool.Street)
+	for _, c := range []*client{w.nobody(), w.other()} {
+		_, text = says(c, "/stops/"+w.stop)
+		assert.Empty(t, text)
+	}
+	_, text = says(tech, "/pools")
+	assert.Empty(t, text)
 }
 
 func TestAssetsAndUnknownPaths(t *testing.T) {

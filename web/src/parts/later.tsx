@@ -1,4 +1,4 @@
-import { type ComponentType, lazy, Suspense, useState } from "react";
+import { type ComponentType, lazy, Suspense, useEffect, useRef, useState } from "react";
 import { restOfStyles } from "../theme/rest-of-styles";
 import { Loading } from "./quiet-states";
 
@@ -30,6 +30,31 @@ export function partLater<P extends object>(load: Load<P>, rows: number) {
       <Part {...props} />
     </Suspense>
   );
+}
+
+/** How far below the screen a part may stand and be asked for: a flick of the thumb. */
+const aFlick = "30%";
+
+/** A part that comes when its place is scrolled to; somebody who never gets there does not wait for it. */
+export function partInSight<P extends object>(load: Load<P>, rows: number) {
+  const Part = partLater(load, rows);
+  return (props: P) => {
+    const place = useRef<HTMLDivElement>(null);
+    const [near, setNear] = useState(false);
+    useEffect(() => {
+      if (near || !place.current) return;
+      const watch = new IntersectionObserver(([at]) => at?.isIntersecting && setNear(true), { rootMargin: aFlick });
+      watch.observe(place.current);
+      return () => watch.disconnect();
+    }, [near]);
+    return near ? (
+      <Part {...props} />
+    ) : (
+      <div ref={place}>
+        <Loading rows={rows} />
+      </div>
+    );
+  };
 }
 
 /** What opens over a page, and comes when it first does. */

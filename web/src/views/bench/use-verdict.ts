@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useRef } from "react";
+import { useDeferredValue, useRef } from "react";
 import { api, type Bench, type Findings, fieldSays, mayPass, type Problem, type Verdict } from "../../api/client";
 import { judgeHere } from "../../core/judge-here";
 import { knownOf } from "../../kept/day";
@@ -40,10 +40,12 @@ export function useVerdict({ stopId: stop, verdict: opened }: Bench, findings: F
   });
   const last = useRef<Verdict | undefined>(undefined);
   if (given ?? answer.data) last.current = given ?? answer.data;
+  // Drawn in slices, behind the next key.
+  const verdict = useDeferredValue(last.current);
   const problem = answer.isError && !given ? (answer.error as Problem) : null;
   return {
-    verdict: last.current,
-    stale: (!given && (answer.isPlaceholderData || answer.isPending || answer.isError)) || settled !== findings,
+    verdict,
+    stale: verdict !== last.current || (!given && (answer.isPlaceholderData || answer.isPending || answer.isError)) || settled !== findings,
     says: fieldSays(problem),
     trouble: problem && problem.status !== 422 ? problem : null,
     retry: () => answer.refetch(),
