@@ -8,8 +8,6 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
-	"maps"
-	"math"
 	"math/rand/v2"
 	"os"
 	"os/exec"
@@ -18,72 +16,169 @@ import (
 	"strconv"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"fairlap/core/figure"
+	"fairlap/core/guided"
+	"fairlap/core/inspection"
 	"fairlap/core/judge"
+	"fairlap/core/procedure"
 	"fairlap/core/units"
 	"fairlap/core/words"
 	"fairlap/internal/app/access"
+	"fairlap/internal/app/day"
 	"fairlap/internal/demo/demotest"
 )
 
 func TestMain(m *testing.M) { demotest.Main(m) }
 
-// cases are asked of both.
+// cases are how many stops are judged by both; runs and inspections come besides.
 const cases = 540
 
-// What the core in a browser answers from a day's pack is what the server answers: every stop of
-// the day, with what its pad shows at some speed and some signs, in both languages and units, and
-// with figures that are none. Each word, each order and each refusal is the same to the letter;
-// bare numbers to nine places, since a processor's own exponent and logarithm are not Go's own to
-// the last bit.
+// asked is a question to the device, and what the server answers to it.
+type asked struct {
+	about    string
+	question map[string]any
+	want     string
+}
+
+var readers = []words.Printer{{Lang: words.English, Units: units.US}, {Lang: words.Spanish, Units: units.Metric}}
+
+// What the core in a browser answers from a day's pack is what the server answers, to the byte:
+// every stop of the day judged, with what its pad shows at some speed and some signs, and with
+// figures that are none; each kind of work begun there and followed to its end; inspections. In
+// both languages and units.
 func TestTheBrowsersCoreAnswersAsTheServer(t *testing.T) {
 	town := demotest.Town(t)
 	ctx := context.Background()
 	who, err := town.Service.Office.DemoSignIn(ctx, access.Technician)
 	require.NoError(t, err)
-	day, err := town.Service.Day.Pack(ctx, who)
+	pack, err := town.Service.Day.Pack(ctx, who)
 	require.NoError(t, err)
-	readers := []words.Printer{{Lang: words.English, Units: units.US}, {Lang: words.Spanish, Units: units.Metric}}
 	chance := rand.New(rand.NewPCG(21, 4))
-	shown := make([]judge.Findings, len(day.Stops))
-	var questions bytes.Buffer
-	var want []string
-	for i := range cases {
-		stop, reader := day.Stops[i%len(day.Stops)], readers[chance.IntN(len(readers))]
-		if i%(5*len(day.Stops)) < len(day.Stops) {
-			shown[i%len(day.Stops)], err = town.Service.Visit.DemoMeter(ctx, who, uuid.MustParse(stop.Bench.StopID), 1200+2200*chance.Float64())
-			require.NoError(t, err)
-		}
-		found := otherwise(chance, shown[i%len(day.Stops)])
-		for range chance.IntN(4) {
-			signs := stop.Bench.Signs
-			found.Signs[string(signs[chance.IntN(len(signs))].ID)] = chance.IntN(2) == 0
-		}
-		if chance.IntN(12) == 0 {
-			found.Readings[0].Tank = "twelve"
-		}
-		asked, err := json.Marshal(map[string]any{
-			"pack": stop.Pack, "zone": day.Zone, "findings": found, "at": demotest.Now(), "lang": reader.Lang, "units": reader.Units,
-		})
+	shown := func(stop day.Stop) judge.Findings {
+		f, err := town.Service.Visit.DemoMeter(ctx, who, uuid.MustParse(stop.Bench.StopID), 1200+2200*chance.Float64())
 		require.NoError(t, err)
-		questions.Write(append(asked, '\n'))
-		var pack judge.Pack
-		require.NoError(t, json.Unmarshal(stop.Pack, &pack))
-		known, err := pack.Ready() // as the server has it: TestAPackAnswersAsTheServer
-		require.NoError(t, err)
-		verdict, _, err := known.Judge(found, demotest.Now(), nil)
-		want = append(want, told(t, reader, verdict, err))
+		return f
 	}
-	for i, said := range ask(t, &questions) {
-		if !assert.Empty(t, apart(read(t, want[i]), read(t, said), "answer"), "case %d", i) {
+	var all []asked
+	for i := range pack.Stops {
+		stop := &pack.Stops[i]
+		var known judge.Pack
+		require.NoError(t, json.Unmarshal(stop.Pack, &known))
+		ready, err := known.Ready() // as the server has it: TestAPackAnswersAsTheServer
+		require.NoError(t, err)
+		of := func(reader words.Printer, about string, part any, v any, err error) {
+			all = append(all, asked{about + " at " + stop.Bench.Pool.Street, map[string]any{
+				"pack": stop.Pack, "zone": pack.Zone, "at": demotest.Now(), "lang": reader.Lang, "units": reader.Units, about: part,
+			}, told(t, reader, v, err)})
+		}
+		for range cases / len(pack.Stops) {
+			found := otherwise(chance, shown(*stop))
+			for range chance.IntN(4) {
+				signs := stop.Bench.Signs
+				found.Signs[string(signs[chance.IntN(len(signs))].ID)] = chance.IntN(2) == 0
+			}
+			if chance.IntN(12) == 0 {
+				found.Readings[0].Tank = "twelve"
+			}
+			v, _, err := ready.Judge(found, demotest.Now(), nil)
+			of(readers[chance.IntN(2)], "findings", found, v, err)
+		}
+		for _, p := range stop.Work.Procedures {
+			reader := readers[chance.IntN(2)]
+			run := guided.Run{ID: "r", PoolID: stop.Bench.Pool.ID, By: "Us", StartedAt: demotest.Now(), Events: []procedure.Event{}}
+			ask := guided.Ask{Procedure: p.ID, Speed: 2400, Short: p.Short > 0 && chance.IntN(2) == 0}
+			run.Script, err = guided.Begin(ready, ask, nil)
+			require.NoError(t, err)
+			v, err := guided.View(ready, &run, demotest.Now())
+			of(reader, "begin", begin{guided.Run{ID: run.ID, PoolID: run.PoolID, By: run.By}, ask}, v, err)
+			queue := toTheEnd(chance, run.Script)
+			for _, e := range queue {
+				reading, errs := e.Read("", ready.Model)
+				require.Empty(t, errs)
+				run.Events = append(run.Events, e.Event(e.At, reading, run.By))
+			}
+			ended, err := guided.View(ready, &run, demotest.Now())
+			require.NoError(t, err)
+			require.NotNil(t, ended.Ended, "%s was followed to its end", p.ID)
+			var had json.RawMessage // the run as the device was told it, in its reader's words
+			had, err = reader.Marshal(v)
+			require.NoError(t, err)
+			of(reader, "follow", map[string]any{"run": had, "queue": queue}, ended, nil)
+		}
+		for range 5 {
+			facts, answers := looked(t, chance, stop)
+			found, err := inspection.Judge(&inspection.Installation{
+				Model: ready.Model, Pool: units.Gallons(ready.Gallons), Facts: facts,
+			}, answers)
+			var out struct {
+				Findings []inspection.Finding `json:"findings"`
+				Mended   []words.Message      `json:"mended"`
+				New      []words.Message      `json:"new"`
+			}
+			out.Findings = found
+			out.Mended, out.New = inspection.Since(facts.Before, found, answers)
+			of(readers[chance.IntN(2)], "inspect", map[string]any{"facts": stop.Facts, "answers": answers}, out, err)
+		}
+	}
+	require.Greater(t, len(all), cases)
+	for i, said := range ask(t, all) {
+		if !assert.Equal(t, all[i].want, said, all[i].about) {
 			return
 		}
 	}
+}
+
+// begin asks for a run as the device does.
+type begin struct {
+	guided.Run
+	guided.Ask
+}
+
+// toTheEnd is what a hand does from step to step until a run is over, any way that leads there.
+func toTheEnd(chance *rand.Rand, script *procedure.Script) []guided.Typed {
+	var out []guided.Typed
+	at, when := script.Steps[0].ID, demotest.Now()
+	for turn := 0; at != ""; turn++ {
+		i := slices.IndexFunc(script.Steps, func(s procedure.ScriptStep) bool { return s.ID == at })
+		step := script.Steps[i]
+		if step.Timer != nil {
+			out = append(out, guided.Typed{Act: procedure.ActTimer, Turn: turn, Step: at, At: when})
+			when = when.Add(3 * time.Hour)
+		}
+		option := step.Options[chance.IntN(len(step.Options))]
+		if turn > 2*len(script.Steps) { // it went in rounds: on to what is new
+			option = step.Options[0]
+		}
+		e := guided.Typed{Act: procedure.ActGo, Turn: turn, Step: at, Option: option.ID, At: when}
+		if step.Kind == procedure.KindReading {
+			e.Reading = &judge.TypedReading{Speed: "2400", Tank: "12.5"}
+		}
+		out = append(out, e)
+		at, when = option.To, when.Add(time.Minute)
+	}
+	return out
+}
+
+// looked is what an installation is known by, and some of its questions answered.
+func looked(t *testing.T, chance *rand.Rand, stop *day.Stop) (facts inspection.Facts, answers inspection.Answers) {
+	require.NoError(t, json.Unmarshal(stop.Facts, &facts))
+	answers = inspection.Answers{}
+	for _, item := range stop.Blank.Items {
+		yes, value := chance.IntN(2) == 0, float64(chance.IntN(40))
+		switch {
+		case item.Kind == inspection.YesNo:
+			answers[item.ID] = inspection.Answer{Yes: &yes}
+		case item.Kind == inspection.Measure && chance.IntN(3) > 0:
+			answers[item.ID] = inspection.Answer{Value: &value}
+		}
+	}
+	return facts, answers
 }
 
 // otherwise is what a pad shows, each gauge a little off and some not read.
@@ -100,55 +195,8 @@ func otherwise(chance *rand.Rand, shown judge.Findings) judge.Findings {
 	return judge.Findings{Readings: []judge.TypedReading{r}, Signs: map[string]bool{}}
 }
 
-// read is an answer as values; a refusal stays its text.
-func read(t *testing.T, said string) (v any) {
-	if !strings.HasPrefix(said, "{") {
-		return said
-	}
-	require.NoError(t, json.Unmarshal([]byte(said), &v))
-	return v
-}
-
-// near is how far two numbers may be apart, of their size.
-const near = 1e-9
-
-// apart tells the first place where two answers differ; empty where they don't.
-func apart(a, b any, at string) string {
-	switch x := a.(type) {
-	case float64:
-		if y, ok := b.(float64); !ok || math.Abs(x-y) > near*max(1, math.Abs(x)) {
-			return fmt.Sprintf("%s: %v, not %v", at, b, a)
-		}
-	case []any:
-		y, ok := b.([]any)
-		if !ok || len(x) != len(y) {
-			return fmt.Sprintf("%s: %v, not %v", at, b, a)
-		}
-		for i := range x {
-			if d := apart(x[i], y[i], fmt.Sprintf("%s[%d]", at, i)); d != "" {
-				return d
-			}
-		}
-	case map[string]any:
-		y, ok := b.(map[string]any)
-		if !ok || len(x) != len(y) {
-			return fmt.Sprintf("%s: %v, not %v", at, b, a)
-		}
-		for _, k := range slices.Sorted(maps.Keys(x)) {
-			if d := apart(x[k], y[k], at+"."+k); d != "" {
-				return d
-			}
-		}
-	default:
-		if a != b {
-			return fmt.Sprintf("%s: %v, not %v", at, b, a)
-		}
-	}
-	return ""
-}
-
 // told is an answer as the server writes it, or its refusal by field.
-func told(t *testing.T, reader words.Printer, verdict judge.Verdict, err error) string {
+func told(t *testing.T, reader words.Printer, v any, err error) string {
 	var fields figure.FieldErrors
 	if errors.As(err, &fields) {
 		out := ""
@@ -158,13 +206,19 @@ func told(t *testing.T, reader words.Printer, verdict judge.Verdict, err error) 
 		return out
 	}
 	require.NoError(t, err)
-	said, err := reader.Marshal(verdict)
+	said, err := reader.Marshal(v)
 	require.NoError(t, err)
 	return string(said)
 }
 
 // ask runs the core in Node, which runs it as a browser does.
-func ask(t *testing.T, questions *bytes.Buffer) []string {
+func ask(t *testing.T, all []asked) []string {
+	var questions bytes.Buffer
+	for _, a := range all {
+		text, err := json.Marshal(a.question)
+		require.NoError(t, err)
+		questions.Write(append(text, '\n'))
+	}
 	core := filepath.Join(t.TempDir(), "core.wasm")
 	build := exec.Command("go", "build", "-trimpath", "-ldflags", "-s -w", "-o", core, ".")
 	build.Env = append(os.Environ(), "GOOS=js", "GOARCH=wasm")
@@ -174,20 +228,20 @@ func ask(t *testing.T, questions *bytes.Buffer) []string {
 	require.NoError(t, err)
 	support := filepath.Join(strings.TrimSpace(string(root)), "lib", "wasm", "wasm_exec.js")
 	node := exec.Command("node", "testdata/ask.mjs", support, core)
-	node.Stdin = questions
+	node.Stdin = &questions
 	var complaint bytes.Buffer
 	node.Stderr = &complaint
 	said, err := node.Output()
 	require.NoError(t, err, complaint.String())
 	lines := strings.Split(strings.TrimSpace(string(said)), "\n")
-	require.Len(t, lines, cases+1)
-	t.Logf("milliseconds of the first of %d answers, of the usual one, of the slowest after the first: %s", cases, lines[cases])
-	answers := make([]string, cases)
+	require.Equal(t, len(all)+1, len(lines), "answers, and a line of times: %s", complaint.String())
+	t.Logf("milliseconds of the first of %d answers, of the usual one, of the slowest after the first: %s", len(all), lines[len(all)])
+	answers := make([]string, len(all))
 	for i := range answers {
-		var one struct{ Verdict, Refusal, Error string }
+		var one struct{ Answer, Refusal, Error string }
 		require.NoError(t, json.Unmarshal([]byte(lines[i]), &one))
 		require.Empty(t, one.Error)
-		answers[i] = one.Verdict
+		answers[i] = one.Answer
 		if one.Refusal == "" {
 			continue
 		}

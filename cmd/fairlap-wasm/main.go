@@ -1,7 +1,7 @@
 //go:build js && wasm
 
-// Command fairlap-wasm is the core for a browser's worker: what the server would answer at a
-// stop, from the pack that the device has, when there is no line.
+// Command fairlap-wasm is the core for a browser's worker: what the server would answer, from
+// what the device has of a pool, when there is no line.
 package main
 
 import (
@@ -12,20 +12,53 @@ import (
 	"time"
 
 	"fairlap/core/figure"
+	"fairlap/core/guided"
+	"fairlap/core/inspection"
 	"fairlap/core/judge"
 	"fairlap/core/units"
+	"fairlap/core/upkeep"
 	"fairlap/core/words"
 )
 
-// question is what a page asks: a stop's pack with its zone, what was found there, when, and
-// who reads it.
+// question is what a page asks of a pool: by its pack with its zone, what it wants to know, when,
+// and who reads it.
 type question struct {
-	Pack     judge.Pack     `json:"pack"`
-	Zone     []byte         `json:"zone"`
-	Findings judge.Findings `json:"findings"`
-	At       time.Time      `json:"at"`
-	Lang     words.Lang     `json:"lang"`
-	Units    units.System   `json:"units"`
+	Pack  judge.Pack   `json:"pack"`
+	Zone  []byte       `json:"zone"`
+	At    time.Time    `json:"at"`
+	Lang  words.Lang   `json:"lang"`
+	Units units.System `json:"units"`
+	// One of these.
+	Findings *judge.Findings `json:"findings"`
+	Begin    *begin          `json:"begin"`
+	Follow   *follow         `json:"follow"`
+	Inspect  *inspect        `json:"inspect"`
+}
+
+// begin asks for a run written out.
+type begin struct {
+	guided.Run
+	guided.Ask
+	Hold *upkeep.Hold `json:"hold"`
+}
+
+// follow asks how a run stands after what was done on the device.
+type follow struct {
+	Run   guided.Run     `json:"run"`
+	Queue []guided.Typed `json:"queue"`
+}
+
+// inspect asks for the findings of an inspection.
+type inspect struct {
+	Facts   inspection.Facts   `json:"facts"`
+	Answers inspection.Answers `json:"answers"`
+}
+
+// found are an inspection's findings, and how they stand against those before.
+type found struct {
+	Findings []inspection.Finding `json:"findings"`
+	Mended   []words.Message      `json:"mended"`
+	New      []words.Message      `json:"new"`
 }
 
 // problem is a refusal in the form that the server gives it (RFC 9457).
@@ -40,8 +73,8 @@ type field struct {
 	Message  string `json:"message"`
 }
 
-// answer judges, in the reader's words: the verdict, or why what was typed can't be judged.
-func answer(asked string) (verdict, refusal []byte, err error) {
+// answer answers in the reader's words, or says why what was typed can't be answered.
+func answer(asked string) (said, refusal []byte, err error) {
 	var q question
 	if err := json.Unmarshal([]byte(asked), &q); err != nil {
 		return nil, nil, fmt.Errorf("reading the question: %w", err)
@@ -55,7 +88,7 @@ func answer(asked string) (verdict, refusal []byte, err error) {
 	if err != nil {
 		return nil, nil, err
 	}
-	v, _, err := stop.Judge(q.Findings, q.At, nil)
+	v, err := q.of(stop)
 	var fields figure.FieldErrors
 	if errors.As(err, &fields) {
 		p := problem{Status: http422, Detail: reader.Say("api.some-of-what-was-typed")}
@@ -68,20 +101,70 @@ func answer(asked string) (verdict, refusal []byte, err error) {
 	if err != nil {
 		return nil, nil, err
 	}
-	verdict, err = reader.Marshal(v)
-	return verdict, nil, err
+	said, err = reader.Marshal(v)
+	return said, nil, err
+}
+
+// of is the answer to what is asked of a stop.
+func (q *question) of(stop *judge.Stop) (any, error) {
+	switch {
+	case q.Begin != nil:
+		return q.Begin.of(stop, q.At)
+	case q.Follow != nil:
+		return q.Follow.of(stop, q.At)
+	case q.Inspect != nil:
+		return q.Inspect.of(stop)
+	case q.Findings != nil:
+		v, _, err := stop.Judge(*q.Findings, q.At, nil)
+		return v, err
+	}
+	return nil, errors.New("nothing is asked")
+}
+
+func (b *begin) of(stop *judge.Stop, now time.Time) (any, error) {
+	if b.Hold != nil && !b.Hold.Until.After(now) {
+		b.Hold = nil // it has passed since the device was told
+	}
+	script, err := guided.Begin(stop, b.Ask, b.Hold)
+	if err != nil {
+		return nil, err
+	}
+	b.Script, b.StartedAt = script, now
+	return guided.View(stop, &b.Run, now)
+}
+
+func (f *follow) of(stop *judge.Stop, now time.Time) (any, error) {
+	for i, e := range f.Queue {
+		reading, errs := e.Read(fmt.Sprintf("events[%d]", i), stop.Model)
+		if len(errs) > 0 {
+			return nil, errs
+		}
+		f.Run.Events = append(f.Run.Events, e.Event(e.At, reading, f.Run.By))
+	}
+	return guided.View(stop, &f.Run, now)
+}
+
+func (i *inspect) of(stop *judge.Stop) (any, error) {
+	in := &inspection.Installation{Model: stop.Model, Pool: units.Gallons(stop.Gallons), Facts: i.Facts}
+	now, err := inspection.Judge(in, i.Answers)
+	if err != nil {
+		return nil, err
+	}
+	out := found{Findings: now}
+	out.Mended, out.New = inspection.Since(i.Facts.Before, now, i.Answers)
+	return out, nil
 }
 
 // http422 is what the server refuses a figure with.
 const http422 = 422
 
 func main() {
-	js.Global().Set("fairlapJudge", js.FuncOf(func(_ js.Value, args []js.Value) any {
-		verdict, refusal, err := answer(args[0].String())
+	js.Global().Set("fairlapAnswer", js.FuncOf(func(_ js.Value, args []js.Value) any {
+		said, refusal, err := answer(args[0].String())
 		if err != nil {
 			return map[string]any{"error": err.Error()}
 		}
-		return map[string]any{"verdict": string(verdict), "refusal": string(refusal)}
+		return map[string]any{"answer": string(said), "refusal": string(refusal)}
 	}))
 	select {} // it answers as long as the worker lives
 }

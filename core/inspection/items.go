@@ -97,8 +97,8 @@ func wastes(d *pad.Document) bool     { return d.Filter.Valve != pad.NoValve }
 
 // Schools are what practitioners disagree about in an installation.
 type Schools struct {
-	CodeRun   bool // four diameters before the pump, as code asks, instead of installers' ten
-	CellClear bool // the cell's own body counts as clear run before its switch
+	CodeRun   bool `json:"codeRun"`   // four diameters before the pump, as code asks, instead of installers' ten
+	CellClear bool `json:"cellClear"` // the cell's own body counts as clear run before its switch
 }
 
 // Straight is how many diameters of straight pipe are asked for before the pump.

@@ -42,13 +42,19 @@ type Finding struct {
 
 // Installation is what the computed verdicts go by.
 type Installation struct {
-	Model   *plumbing.Model
-	Pool    units.Volume
-	Year    int             // now
-	Old     []words.Message // parts past their life, in words
-	Schools Schools
-	Anode   float64 // years that a zinc anode is expected to last; 0: nobody says
-	AnodeOf int     // the year that the equipment has for it; 0: none
+	Model *plumbing.Model
+	Pool  units.Volume
+	Facts
+}
+
+// Facts are what is known of an installation besides its pad.
+type Facts struct {
+	Year    int             `json:"year" doc:"now"`
+	Old     []words.Message `json:"old" doc:"parts past their life, in words"`
+	Schools Schools         `json:"schools"`
+	Anode   float64         `json:"anode" doc:"years that a zinc anode is expected to last; 0: nobody says"`
+	AnodeOf int             `json:"anodeOf" doc:"the year that the equipment has for it; 0: none"`
+	Before  []Finding       `json:"before" doc:"of the inspection before"`
 }
 
 // The runs that are asked for, in diameters (handbook).

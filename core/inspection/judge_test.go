@@ -34,7 +34,7 @@ func installation(t testing.TB, filter string, change func(*pad.Document)) *Inst
 		units.PSI(8),
 	)
 	require.NoError(t, err)
-	return &Installation{Model: m, Pool: units.Gallons(18000), Year: 2026}
+	return &Installation{Model: m, Pool: units.Gallons(18000), Facts: Facts{Year: 2026}}
 }
 
 func found(t testing.TB, in *Installation, a Answers) map[ItemID]Finding {

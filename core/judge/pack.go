@@ -153,6 +153,9 @@ func (p Pack) On(c *Calibrated) (*Stop, error) {
 	return &Stop{Pack: p, Calibrated: c, zone: zone}, nil
 }
 
+// Local is a moment by the pool's own clock.
+func (s *Stop) Local(t time.Time) time.Time { return t.In(s.zone) }
+
 // Setup is what procedures are written out for at the pool: at a speed read there (rpm;
 // 0: none) and the water's temperature (°F; 0: the usual).
 func (s *Stop) Setup(speed, waterF float64) (*procedure.Setup, error) {

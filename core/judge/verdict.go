@@ -5,6 +5,8 @@ import (
 	"fairlap/core/plumbing"
 	"fairlap/core/upkeep"
 	"fairlap/core/words"
+
+	"github.com/go-json-experiment/json/jsontext"
 )
 
 // MeterView is one meter of a reading beside what it should have said.
@@ -200,4 +202,10 @@ type Verdict struct {
 	Grade         *GradeView         `json:"grade"`
 	Advice        upkeep.Advice      `json:"advice"`
 	Forecast      upkeep.Forecast    `json:"forecast"`
+}
+
+// MarshalJSONTo tells a verdict to a reader: words.Rounded.
+func (v Verdict) MarshalJSONTo(e *jsontext.Encoder) error {
+	type plain Verdict
+	return words.Rounded(e, plain(v))
 }

@@ -30,14 +30,14 @@ func (a Act) Moves() bool { return a != ActTimer && a != ActNote }
 
 // Event is one thing that happened in a run. Events are never changed or removed.
 type Event struct {
-	At      time.Time
-	By      string
-	Act     Act
-	Turn    int // of a moving act: how many came before it
-	Step    string
-	Option  string
-	Reading *casefile.Reading
-	Note    string
+	At      time.Time         `json:"at"`
+	By      string            `json:"by"`
+	Act     Act               `json:"act"`
+	Turn    int               `json:"turn" doc:"of a moving act: how many came before it"`
+	Step    string            `json:"step,omitempty"`
+	Option  string            `json:"option,omitempty"`
+	Reading *casefile.Reading `json:"reading,omitempty"`
+	Note    string            `json:"note,omitempty"`
 }
 
 // Errors of events that can't be taken.

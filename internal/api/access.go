@@ -15,6 +15,7 @@ import (
 	"github.com/gin-gonic/gin"
 	"golang.org/x/time/rate"
 
+	"fairlap/core/figure"
 	"fairlap/internal/app/access"
 )
 
@@ -26,6 +27,10 @@ const (
 // madeBy is the header in which a device says whose what it sends is: nothing is recorded
 // under the session of somebody else, who signed in on the same device meanwhile.
 const madeBy = "Made-By"
+
+// madeAt is the header in which it says when that was made, by the server's clock as far as the
+// device knows it.
+const madeAt = "Made-At"
 
 // rolesKey is where an operation of the contract keeps its roles.
 const rolesKey = "roles"
@@ -54,6 +59,9 @@ func signedIn[I, O any](
 		if made := ctx.Header(madeBy); err == nil && made != "" && made != actor.ID.String() {
 			err = huma.Error401Unauthorized(someoneElse)
 		}
+		if err == nil {
+			actor.Made, err = a.made(ctx.Header(madeAt))
+		}
 		if err == nil && !slices.Contains(roles, actor.Role) {
 			err = access.ErrForbidden
 		}
@@ -69,6 +77,19 @@ func signedIn[I, O any](
 		out, err := handle(ctx, actor, in)
 		return out, a.problem(ctx, err)
 	})
+}
+
+// made reads when something was made. A device's clock may be far off: it is asked about then,
+// not believed.
+func (a *API) made(header string) (time.Time, error) {
+	if header == "" {
+		return time.Time{}, nil
+	}
+	at, err := time.Parse(time.RFC3339, header)
+	if err != nil {
+		return time.Time{}, figure.Wrong("madeAt", "api.refused.expects-time")
+	}
+	return at, access.Believable("madeAt", at, a.service.Company.Now())
 }
 
 // actorKey is where a request keeps who asks.

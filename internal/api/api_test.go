@@ -24,6 +24,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"fairlap/core/diagnosis"
+	"fairlap/core/guided"
 	"fairlap/core/judge"
 	"fairlap/internal/app"
 	"fairlap/internal/app/access"
@@ -455,7 +456,7 @@ func (w *world) routes() map[string]struct {
 
 // run is one run at the first pool.
 func (w *world) run() string {
-	var run work.RunView
+	var run guided.RunView
 	w.as("owner").
 		do("POST", "/api/v1/pools/"+w.pool+"/runs", map[string]any{"id": uuid.NewString(), "procedure": "leak-tests"}, &run)
 	return run.ID

@@ -4,8 +4,6 @@ import (
 	"context"
 	"net/http"
 
-	"github.com/google/uuid"
-
 	"fairlap/internal/app/access"
 	"fairlap/internal/app/inspect"
 )
@@ -31,11 +29,9 @@ func (a *API) inspectionRoutes() {
 		everyone,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
-			Body struct {
-				ID uuid.UUID `json:"id"`
-			}
+			Body inspect.NewInspection
 		}) (*body[inspect.InspectionView], error) {
-			return answer(a.service.Inspect.StartInspection(ctx, who, in.ID, in.Body.ID))
+			return answer(a.service.Inspect.StartInspection(ctx, who, in.ID, in.Body))
 		},
 	)
 	signedIn(

@@ -8,6 +8,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/google/uuid"
 
+	"fairlap/core/guided"
 	"fairlap/internal/app/access"
 	"fairlap/internal/app/work"
 )
@@ -48,11 +49,11 @@ func (a *API) runRoutes() {
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Body work.NewRun
-		}) (*body[work.RunView], error) {
+		}) (*body[guided.RunView], error) {
 			return answer(a.service.Work.StartRun(ctx, who, in.ID, in.Body))
 		})
 	signedIn(a, op(http.MethodGet, "/api/v1/runs/{id}", "get-run", "A guided run as it stands"), everyone,
-		func(ctx context.Context, who access.Actor, in *ByID) (*body[work.RunView], error) {
+		func(ctx context.Context, who access.Actor, in *ByID) (*body[guided.RunView], error) {
 			return answer(a.service.Work.RunByID(ctx, who, in.ID))
 		})
 	signedIn(
@@ -69,7 +70,7 @@ func (a *API) runRoutes() {
 			Body struct {
 				Events []work.RunEvent `json:"events" minItems:"1" maxItems:"200" nullable:"false"`
 			}
-		}) (*body[work.RunView], error) {
+		}) (*body[guided.RunView], error) {
 			run, err := a.service.Work.AppendRun(ctx, who, in.ID, in.Body.Events)
 			if errors.Is(err, work.ErrMovedOn) {
 				return nil, huma.Error409Conflict(

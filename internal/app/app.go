@@ -45,14 +45,14 @@ func New(st *store.Store, now func() time.Time, world company.World) *Rooms {
 	office.Prepare()
 	r := company.New(st, now, world)
 	k := standing.New(r)
-	v, w, laps := visit.New(k), work.New(k), route.New(k)
+	v, w, laps, pools, looks := visit.New(k), work.New(k), route.New(k), record.New(k), inspect.New(k)
 	return &Rooms{Company: r, Standing: k,
 		Visit:     v,
 		Work:      w,
-		Inspect:   inspect.New(k),
+		Inspect:   looks,
 		Route:     laps,
-		Day:       day.New(k, laps, v, w),
-		Record:    record.New(k),
+		Day:       day.New(k, laps, v, w, pools, looks),
+		Record:    pools,
 		Equipment: equipment.New(k),
 		Pads:      padwork.New(k),
 		Photos:    photo.New(k),

@@ -15,6 +15,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"fairlap/core/fault"
+	"fairlap/core/guided"
 	"fairlap/core/inspection"
 	"fairlap/core/judge"
 	"fairlap/core/procedure"
@@ -189,7 +190,10 @@ func TestNoRoomOpensAnothersPool(t *testing.T) {
 		"run":         func() error { _, err := r.Work.StartRun(ctx, a, other, work.NewRun{}); return err },
 		"part":        func() error { return r.Equipment.ChangePart(ctx, a, other, equipment.PartChange{}) },
 		"inspections": func() error { _, err := r.Inspect.Inspections(ctx, a, other); return err },
-		"inspection":  func() error { _, err := r.Inspect.StartInspection(ctx, a, other, uuid.New()); return err },
+		"inspection": func() error {
+			_, err := r.Inspect.StartInspection(ctx, a, other, inspect.NewInspection{ID: uuid.New()})
+			return err
+		},
 		"pad":         func() error { _, err := r.Pads.PoolPad(ctx, a, other); return err },
 		"paths":       func() error { _, err := r.Pads.Paths(ctx, a, other, padwork.PathsAsk{}); return err },
 		"limits":      func() error { _, err := r.Pads.Limits(ctx, a, other); return err },
@@ -248,7 +252,8 @@ func TestWhatIsKeptIsWhatTheRecordGives(t *testing.T) {
 	run, err := w.rooms.Work.StartRun(ctx, w.tech, pool, work.NewRun{ID: uuid.New(), Procedure: procedure.DoseRun})
 	require.NoError(t, err)
 	_, err = w.rooms.Work.AppendRun(ctx, w.tech, uuid.MustParse(run.ID), []work.RunEvent{{
-		ID: uuid.New(), Act: procedure.ActGo, Turn: run.Turn, Step: run.At, Option: run.Script.Steps[0].Options[0].ID, At: now,
+		ID:    uuid.New(),
+		Typed: guided.Typed{Act: procedure.ActGo, Turn: run.Turn, Step: run.At, Option: run.Script.Steps[0].Options[0].ID, At: now},
 	}})
 	require.NoError(t, err)
 	held("a dose")
@@ -265,7 +270,7 @@ func TestWhatIsKeptIsWhatTheRecordGives(t *testing.T) {
 	_, err = w.rooms.Office.SaveSettings(ctx, w.owner, settings)
 	require.NoError(t, err)
 	held("another choice of when to clean")
-	sheet, err := w.rooms.Inspect.StartInspection(ctx, w.tech, pool, uuid.New())
+	sheet, err := w.rooms.Inspect.StartInspection(ctx, w.tech, pool, inspect.NewInspection{ID: uuid.New()})
 	require.NoError(t, err)
 	answers := inspection.Answers{}
 	no := false

@@ -22,6 +22,7 @@ type EquipmentEvent struct {
 	CostCents   *int64
 	MadeBy      uuid.UUID
 	MadeAt      time.Time
+	ReceivedAt  *time.Time // nil: at once
 }
 
 // ChangeEquipment writes what was done to a part once: the same id again is the same

@@ -10,14 +10,15 @@ import (
 
 // Inspection is a reading of a pool's installation. Once closed it is never changed.
 type Inspection struct {
-	ID        uuid.UUID `gorm:"primaryKey"`
-	PoolID    uuid.UUID
-	Answers   json.RawMessage `gorm:"type:jsonb;default:'{}'"`
-	Findings  json.RawMessage `gorm:"type:jsonb;default:'[]'"`
-	Version   int
-	StartedAt time.Time
-	StartedBy uuid.UUID
-	ClosedAt  *time.Time
+	ID         uuid.UUID `gorm:"primaryKey"`
+	PoolID     uuid.UUID
+	Answers    json.RawMessage `gorm:"type:jsonb;default:'{}'"`
+	Findings   json.RawMessage `gorm:"type:jsonb;default:'[]'"`
+	Version    int
+	StartedAt  time.Time
+	StartedBy  uuid.UUID
+	ReceivedAt *time.Time // nil: at once
+	ClosedAt   *time.Time
 }
 
 // StartInspection writes a new one once: the same id again is the same one.

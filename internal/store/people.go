@@ -272,11 +272,12 @@ func (s *Store) LinkByDigest(ctx context.Context, digest []byte, now time.Time) 
 
 // Note is what somebody wrote down about a pool between visits. It is never changed.
 type Note struct {
-	ID     uuid.UUID `gorm:"primaryKey"`
-	PoolID uuid.UUID
-	Text   string
-	MadeBy uuid.UUID
-	MadeAt time.Time
+	ID         uuid.UUID `gorm:"primaryKey"`
+	PoolID     uuid.UUID
+	Text       string
+	MadeBy     uuid.UUID
+	MadeAt     time.Time
+	ReceivedAt *time.Time // nil: at once
 }
 
 // AddNote writes a note once: the same id again is the same note, with another text it

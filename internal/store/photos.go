@@ -31,6 +31,7 @@ type Photo struct {
 	TakenAt      time.Time
 	MadeBy       uuid.UUID
 	MadeAt       time.Time
+	ReceivedAt   *time.Time // nil: at once
 	GoneAt       *time.Time
 	GoneWhy      string
 }

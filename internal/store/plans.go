@@ -21,6 +21,7 @@ type VisitMove struct {
 	TechnicianID *uuid.UUID
 	MadeBy       uuid.UUID
 	MadeAt       time.Time
+	ReceivedAt   *time.Time // nil: at once
 }
 
 // AddVisitMove writes a move once: the same id again is the same move, with another one

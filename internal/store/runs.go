@@ -13,14 +13,15 @@ import (
 
 // Run is a guided run as it was started. It is never changed.
 type Run struct {
-	ID        uuid.UUID `gorm:"primaryKey"`
-	PoolID    uuid.UUID
-	StopID    *uuid.UUID
-	Procedure string
-	Script    json.RawMessage `gorm:"type:jsonb"`
-	StartedBy uuid.UUID
-	StartedAt time.Time
-	Events    []RunEvent
+	ID         uuid.UUID `gorm:"primaryKey"`
+	PoolID     uuid.UUID
+	StopID     *uuid.UUID
+	Procedure  string
+	Script     json.RawMessage `gorm:"type:jsonb"`
+	StartedBy  uuid.UUID
+	StartedAt  time.Time
+	ReceivedAt *time.Time // nil: at once
+	Events     []RunEvent
 }
 
 // RunEvent is one thing that happened in a run. It is never changed.

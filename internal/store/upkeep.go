@@ -10,14 +10,15 @@ import (
 // DueMark is what somebody decided or did about a piece of due work. It is never
 // changed; the last one of an item counts.
 type DueMark struct {
-	ID     uuid.UUID `gorm:"primaryKey"`
-	PoolID uuid.UUID
-	Item   string
-	Act    string
-	Until  *time.Time
-	Reason string
-	MadeBy uuid.UUID
-	MadeAt time.Time
+	ID         uuid.UUID `gorm:"primaryKey"`
+	PoolID     uuid.UUID
+	Item       string
+	Act        string
+	Until      *time.Time
+	Reason     string
+	MadeBy     uuid.UUID
+	MadeAt     time.Time
+	ReceivedAt *time.Time // nil: at once
 }
 
 // AddDueMark writes a decision once: the same id again is the same decision, with

@@ -3,9 +3,11 @@ package access
 
 import (
 	"errors"
+	"time"
 
 	"github.com/google/uuid"
 
+	"fairlap/core/figure"
 	"fairlap/core/words"
 )
 
@@ -33,6 +35,46 @@ type Actor struct {
 	Role Role
 	// Printer writes what they read.
 	Printer words.Printer
+	// Made is when they did what they ask to be recorded, where that was before they asked: on
+	// a device without a line. Zero: now.
+	Made time.Time
+}
+
+// When is when somebody did what is recorded now.
+func (a Actor) When(now time.Time) time.Time {
+	if a.Made.IsZero() || a.Made.After(now) {
+		return now
+	}
+	return a.Made
+}
+
+// aWhile is how long something may be on its way and count as told at once.
+const aWhile = 5 * time.Minute
+
+// Late is when something came in that was made a while before; nil for what was told at once.
+func Late(made, now time.Time) *time.Time {
+	if now.Sub(made) < aWhile {
+		return nil
+	}
+	return &now
+}
+
+// oldest is how long a device is believed to have been without a line, and ahead how far its
+// clock may be before the server's.
+const (
+	oldest = 60 * 24 * time.Hour
+	ahead  = 10 * time.Minute
+)
+
+// Believable asks about a time that a device can hardly mean: figure.FieldErrors of its field.
+func Believable(field string, at, now time.Time) error {
+	switch {
+	case at.After(now.Add(ahead)):
+		return figure.Wrong(field, words.Of("app.made-later-than-now", "at", words.Moment(at)))
+	case at.Before(now.Add(-oldest)):
+		return figure.Wrong(field, words.Of("app.made-long-ago", "at", words.Date(at)))
+	}
+	return nil
 }
 
 // MaySee is the one rule of whose pools and laps somebody may see: a technician

@@ -10,10 +10,13 @@ import (
 
 	"github.com/google/uuid"
 
+	"fairlap/core/guided"
 	"fairlap/core/units"
 	"fairlap/core/words"
 	"fairlap/core/zone"
 	"fairlap/internal/app/access"
+	"fairlap/internal/app/inspect"
+	"fairlap/internal/app/record"
 	"fairlap/internal/app/route"
 	"fairlap/internal/app/standing"
 	"fairlap/internal/app/visit"
@@ -22,15 +25,19 @@ import (
 
 // Service is the room.
 type Service struct {
-	keeper *standing.Keeper
-	route  *route.Service
-	visit  *visit.Service
-	work   *work.Service
+	keeper  *standing.Keeper
+	route   *route.Service
+	visit   *visit.Service
+	work    *work.Service
+	record  *record.Service
+	inspect *inspect.Service
 }
 
 // New makes the room.
-func New(k *standing.Keeper, r *route.Service, v *visit.Service, w *work.Service) *Service {
-	return &Service{k, r, v, w}
+func New(
+	k *standing.Keeper, r *route.Service, v *visit.Service, w *work.Service, p *record.Service, i *inspect.Service,
+) *Service {
+	return &Service{k, r, v, w, p, i}
 }
 
 // Pack is a day: the lap as it stands, and of each of its stops what its page asks for.
@@ -44,9 +51,17 @@ type Pack struct {
 
 // Stop is what a stop's page asks for, and what its findings are judged with.
 type Stop struct {
-	Bench visit.Bench     `json:"bench"`
-	Work  work.PoolWork   `json:"work"`
-	Pack  json.RawMessage `json:"pack" doc:"what the pool is known by, for the core on the device; read by nobody else"`
+	Bench       visit.Bench              `json:"bench"`
+	Work        work.PoolWork            `json:"work"`
+	Runs        []guided.RunView         `json:"runs" nullable:"false" doc:"of this stop that are not over"`
+	Pool        record.PoolRecordView    `json:"pool"`
+	About       record.PoolAbout         `json:"about"`
+	Due         route.DueView            `json:"due"`
+	Inspections []inspect.InspectionLine `json:"inspections" nullable:"false"`
+	Inspection  *inspect.InspectionView  `json:"inspection,omitempty" doc:"the one that was left open; absent: none"`
+	Blank       inspect.InspectionView   `json:"blank" doc:"what the next inspection is begun with; the device gives its id"`
+	Pack        json.RawMessage          `json:"pack" doc:"what the pool is known by, for the core on the device; read by nobody else"`
+	Facts       json.RawMessage          `json:"facts" doc:"what its installation is known by, alike"`
 }
 
 // Years of the zone that go along: as far back as a record goes, and a while ahead.
@@ -94,10 +109,61 @@ func (s *Service) stop(ctx context.Context, a access.Actor, of route.StopView, n
 	if err != nil {
 		return Stop{}, fmt.Errorf("writing what is known: %w", err)
 	}
-	bench, err := s.visit.Bench(ctx, a, stop)
-	if err != nil {
-		return Stop{}, err
+	out := Stop{Pack: known, Runs: []guided.RunView{}}
+	if out.Bench, err = s.visit.Bench(ctx, a, stop); err != nil {
+		return out, err
 	}
-	works, err := s.work.Work(ctx, a, at.Record.Pool.ID, &stop)
-	return Stop{bench, works, known}, err
+	pool := at.Record.Pool.ID
+	if out.Work, err = s.work.Work(ctx, a, pool, &stop); err != nil {
+		return out, err
+	}
+	for _, r := range out.Work.Runs {
+		if r.Ended != nil {
+			continue
+		}
+		run, err := s.work.RunByID(ctx, a, uuid.MustParse(r.ID))
+		if err != nil {
+			return out, err
+		}
+		run.Now = time.Time{} // the answer says when it was given: an unchanged day is seen as one
+		out.Runs = append(out.Runs, run)
+	}
+	if out.Pool, err = s.record.PoolView(ctx, a, pool); err != nil {
+		return out, err
+	}
+	if out.About, err = s.record.About(ctx, a, pool); err != nil {
+		return out, err
+	}
+	if out.Due, err = s.route.Due(ctx, a, pool); err != nil {
+		return out, err
+	}
+	return out, s.inspections(ctx, a, pool, &out)
+}
+
+// inspections adds what an inspection of the stop's pool is read, gone on with or begun from.
+func (s *Service) inspections(ctx context.Context, a access.Actor, pool uuid.UUID, out *Stop) error {
+	var err error
+	if out.Inspections, err = s.inspect.Inspections(ctx, a, pool); err != nil {
+		return err
+	}
+	for _, line := range out.Inspections {
+		if line.ClosedAt != nil {
+			continue
+		}
+		open, err := s.inspect.Inspection(ctx, a, uuid.MustParse(line.ID))
+		if err != nil {
+			return err
+		}
+		out.Inspection = &open
+		break
+	}
+	next, err := s.inspect.Ready(ctx, a, pool)
+	if err != nil {
+		return err
+	}
+	out.Blank = next.Blank
+	if out.Facts, err = json.Marshal(next.Facts); err != nil {
+		return fmt.Errorf("writing what the installation is known by: %w", err)
+	}
+	return nil
 }

@@ -103,11 +103,12 @@ func (s *Service) ChangePart(ctx context.Context, a access.Actor, pool uuid.UUID
 		return fmt.Errorf("reading the parts: %w", err)
 	}
 	now := s.keeper.Now()
+	made := a.When(now)
 	event, fresh, out, errs := readPartChange(c, pool, in, ever, now)
 	if len(errs) > 0 {
 		return errs
 	}
-	event.MadeBy, event.MadeAt = a.ID, now
+	event.MadeBy, event.MadeAt, event.ReceivedAt = a.ID, made, access.Late(made, now)
 	part := fresh
 	if part == nil && in.Act == "remove" {
 		e := ever[*out]

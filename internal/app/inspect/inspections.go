@@ -92,8 +92,14 @@ func (s *Service) Inspections(ctx context.Context, a access.Actor, pool uuid.UUI
 	return out, nil
 }
 
+// NewInspection begins an inspection.
+type NewInspection struct {
+	ID    uuid.UUID `json:"id"`
+	Begun bool      `json:"begun,omitempty" doc:"it was begun on a device without a line, and stands beside one that was left open"`
+}
+
 // StartInspection begins one, or takes up the one that was left open.
-func (s *Service) StartInspection(ctx context.Context, a access.Actor, pool, id uuid.UUID) (InspectionView, error) {
+func (s *Service) StartInspection(ctx context.Context, a access.Actor, pool uuid.UUID, n NewInspection) (InspectionView, error) {
 	if _, err := s.keeper.SeePool(ctx, a, pool); err != nil {
 		return InspectionView{}, err
 	}
@@ -102,30 +108,40 @@ func (s *Service) StartInspection(ctx context.Context, a access.Actor, pool, id 
 		return InspectionView{}, fmt.Errorf("looking for one left open: %w", err)
 	}
 	for _, r := range rows {
-		if r.ClosedAt == nil {
+		if r.ID == n.ID || r.ClosedAt == nil && !n.Begun {
 			return s.Inspection(ctx, a, r.ID)
 		}
 	}
+	now := s.keeper.Now()
+	began := a.When(now)
 	row := store.Inspection{
-		ID:        id,
-		PoolID:    pool,
-		Answers:   json.RawMessage("{}"),
-		Findings:  json.RawMessage("[]"),
-		Version:   1,
-		StartedAt: s.keeper.Now(),
-		StartedBy: a.ID,
+		ID:         n.ID,
+		PoolID:     pool,
+		Answers:    json.RawMessage("{}"),
+		Findings:   json.RawMessage("[]"),
+		Version:    1,
+		StartedAt:  began,
+		StartedBy:  a.ID,
+		ReceivedAt: access.Late(began, now),
 	}
 	if err := s.keeper.Store.StartInspection(ctx, row); err != nil {
 		return InspectionView{}, fmt.Errorf("beginning the inspection: %w", err)
 	}
-	return s.Inspection(ctx, a, id)
+	return s.Inspection(ctx, a, n.ID)
 }
 
 // installation is what a pool's verdicts go by.
 func installation(at *standing.Site, now time.Time) *inspection.Installation {
-	in := &inspection.Installation{
-		Model:   at.Cached.Model,
-		Pool:    units.Volume(at.Record.Pool.VolumeM3),
+	return &inspection.Installation{
+		Model: at.Cached.Model,
+		Pool:  units.Volume(at.Record.Pool.VolumeM3),
+		Facts: facts(at, now),
+	}
+}
+
+// facts are what is known of a pool's installation besides its pad.
+func facts(at *standing.Site, now time.Time) inspection.Facts {
+	in := inspection.Facts{
 		Year:    now.In(at.Company.Zone).Year(),
 		Schools: Schools(at.Company),
 		Anode:   standing.Expected(at.Company, &store.Equipment{Kind: upkeep.Anode}),
@@ -213,20 +229,65 @@ func (s *Service) inspectionView(ctx context.Context, a access.Actor, row store.
 		return out, fmt.Errorf("listing the inspections: %w", err)
 	}
 	this := slices.IndexFunc(rows, func(r store.Inspection) bool { return r.ID == row.ID })
-	for _, r := range rows[this+1:] {
+	out.Before, err = before(rows[this+1:], out)
+	return out, err
+}
+
+// before is the newest closed one of rows beside an inspection; nil for none.
+func before(rows []store.Inspection, now InspectionView) (*InspectionBefore, error) {
+	for _, r := range rows {
 		if r.ClosedAt == nil {
 			continue
 		}
 		then, err := standing.FindingsOf(&r)
 		if err != nil {
-			return out, err
+			return nil, err
 		}
-		before := &InspectionBefore{ClosedAt: *r.ClosedAt, Findings: then}
-		before.Mended, before.New = inspection.Since(then, out.Findings, out.Answers)
-		out.Before = before
-		break
+		out := &InspectionBefore{ClosedAt: *r.ClosedAt, Findings: then}
+		out.Mended, out.New = inspection.Since(then, now.Findings, now.Answers)
+		return out, nil
 	}
-	return out, nil
+	return nil, nil
+}
+
+// Begin is what a device begins an inspection with when it has no line.
+type Begin struct {
+	Blank InspectionView   // with nothing answered; its id is the device's to give
+	Facts inspection.Facts // for its verdicts
+}
+
+// Ready is what a pool's next inspection will be begun with.
+func (s *Service) Ready(ctx context.Context, a access.Actor, pool uuid.UUID) (Begin, error) {
+	now := s.keeper.Now()
+	at, err := s.keeper.AtPool(ctx, a, pool, now)
+	if err != nil {
+		return Begin{}, err
+	}
+	rows, err := s.keeper.Store.InspectionsOf(ctx, pool)
+	if err != nil {
+		return Begin{}, fmt.Errorf("listing the inspections: %w", err)
+	}
+	in := installation(at, now)
+	blank := InspectionView{
+		PoolID:   pool.String(),
+		Street:   at.Record.Pool.Name(),
+		Items:    inspection.On(&at.Cached.Model.Doc, in.Schools),
+		Answers:  inspection.Answers{},
+		Version:  1,
+		By:       a.Name,
+		Straight: in.Schools.Straight(),
+		Photos:   []photo.PhotoView{},
+	}
+	if blank.Findings, err = inspection.Judge(in, blank.Answers); err != nil {
+		return Begin{}, judge.Unsolved(err)
+	}
+	if blank.Before, err = before(rows, blank); err != nil {
+		return Begin{}, err
+	}
+	if blank.Before != nil {
+		in.Before = blank.Before.Findings
+	}
+	return Begin{blank, in.Facts}, nil
 }
 
 // InspectionEdit are answers to keep; Close ends the inspection with them.
@@ -285,7 +346,8 @@ func (s *Service) SaveInspection(
 			if err := s.carryOver(ctx, a, at, row, in.Answers); err != nil {
 				return err
 			}
-			row.ClosedAt = &now
+			made := a.When(now)
+			row.ClosedAt = &made
 		}
 		_, err := s.keeper.Store.SaveInspection(ctx, row)
 		return err

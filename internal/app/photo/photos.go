@@ -81,8 +81,9 @@ func (s *Service) AddPhoto(
 		return PhotoView{}, err
 	}
 	now := s.keeper.Now()
+	made := a.When(now)
 	if in.TakenAt.IsZero() || in.TakenAt.After(now) {
-		in.TakenAt = now
+		in.TakenAt = made
 	}
 	if in.VisitID != nil {
 		v, err := s.keeper.Store.VisitByID(ctx, *in.VisitID)
@@ -123,7 +124,8 @@ func (s *Service) AddPhoto(
 		Digest:       digest[:],
 		TakenAt:      in.TakenAt,
 		MadeBy:       a.ID,
-		MadeAt:       now,
+		MadeAt:       made,
+		ReceivedAt:   access.Late(made, now),
 	}
 	err = s.inTx(ctx, func(s *Service) error {
 		if err := s.keeper.Store.AddPhoto(ctx, row, kept.JPEG); err != nil {

@@ -534,7 +534,9 @@ func (s *Service) AddNote(ctx context.Context, a access.Actor, poolID, id uuid.U
 	if text == "" {
 		return figure.Wrong("text", "app.write-the-note-first")
 	}
-	if err := s.keeper.Store.AddNote(ctx, store.Note{ID: id, PoolID: poolID, Text: text, MadeBy: a.ID, MadeAt: s.keeper.Now()}); err != nil {
+	now := s.keeper.Now()
+	made := a.When(now)
+	if err := s.keeper.Store.AddNote(ctx, store.Note{ID: id, PoolID: poolID, Text: text, MadeBy: a.ID, MadeAt: made, ReceivedAt: access.Late(made, now)}); err != nil {
 		return fmt.Errorf("keeping the note: %w", err)
 	}
 	return nil

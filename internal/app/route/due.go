@@ -170,6 +170,7 @@ func (s *Service) MarkDue(ctx context.Context, a access.Actor, pool uuid.UUID, m
 		return DueView{}, err
 	}
 	now := s.keeper.Now()
+	made := a.When(now)
 	var errs figure.FieldErrors
 	reason := strings.TrimSpace(m.Reason)
 	if upkeep.ItemName(m.Item, kind) == "" {
@@ -181,7 +182,7 @@ func (s *Service) MarkDue(ctx context.Context, a access.Actor, pool uuid.UUID, m
 			errs.Add("reason", "app.say-why-in-a-few")
 		}
 	case upkeep.MarkSnooze:
-		if m.Until == nil || !m.Until.After(now) || m.Until.After(now.AddDate(1, 0, 0)) {
+		if m.Until == nil || !m.Until.After(made) || m.Until.After(now.AddDate(1, 0, 0)) {
 			errs.Add("until", "app.put-it-off-to-a")
 		}
 	case upkeep.MarkPlan:
@@ -210,7 +211,7 @@ func (s *Service) MarkDue(ctx context.Context, a access.Actor, pool uuid.UUID, m
 	default:
 		m.Until = nil
 	}
-	if err := s.keeper.Store.AddDueMark(ctx, store.DueMark{ID: m.ID, PoolID: pool, Item: m.Item, Act: m.Act, Until: m.Until, Reason: reason, MadeBy: a.ID, MadeAt: now}); err != nil {
+	if err := s.keeper.Store.AddDueMark(ctx, store.DueMark{ID: m.ID, PoolID: pool, Item: m.Item, Act: m.Act, Until: m.Until, Reason: reason, MadeBy: a.ID, MadeAt: made, ReceivedAt: access.Late(made, now)}); err != nil {
 		return DueView{}, fmt.Errorf("keeping the decision: %w", err)
 	}
 	return s.Due(ctx, a, pool)

@@ -36,9 +36,11 @@ func (s *Service) MoveVisit(ctx context.Context, a access.Actor, pool uuid.UUID,
 	if err != nil {
 		return err
 	}
-	row := store.VisitMove{ID: m.ID, PoolID: pool, MadeBy: a.ID, MadeAt: s.keeper.Now()}
+	now := s.keeper.Now()
+	made := a.When(now)
+	row := store.VisitMove{ID: m.ID, PoolID: pool, MadeBy: a.ID, MadeAt: made, ReceivedAt: access.Late(made, now)}
 	var errs figure.FieldErrors
-	today := c.Today(s.keeper.Now())
+	today := c.Today(row.MadeAt)
 	if row.PlannedOn, err = time.Parse(time.DateOnly, m.On); err != nil ||
 		row.PlannedOn.Weekday() != time.Weekday(p.Weekday) {
 		errs.Add("on", "app.no-visit-of-this-pool")

@@ -6,44 +6,66 @@ import (
 	"fmt"
 	"slices"
 
+	"github.com/google/uuid"
+
 	"fairlap/core/casefile"
+	"fairlap/core/guided"
 	"fairlap/core/judge"
 	"fairlap/core/procedure"
+	"fairlap/internal/app/company"
 	"fairlap/internal/store"
 )
 
 // RunsListed is how many runs a pool's list shows.
 const RunsListed = 50
 
-// Fold follows a run as it was written out when it started.
-func Fold(r store.Run) (*procedure.Run, error) {
-	script := new(procedure.Script)
-	if err := json.Unmarshal(r.Script, script); err != nil {
+// Guided is a run on record with what happened in it; of whoever is not in names by their id.
+func Guided(r store.Run, names map[uuid.UUID]string) (*guided.Run, error) {
+	by := func(id uuid.UUID) string {
+		if name, ok := names[id]; ok {
+			return name
+		}
+		return id.String()
+	}
+	out := &guided.Run{
+		ID:        r.ID.String(),
+		PoolID:    r.PoolID.String(),
+		StopID:    company.IDOr(r.StopID),
+		By:        by(r.StartedBy),
+		StartedAt: r.StartedAt,
+		Script:    new(procedure.Script),
+		Events:    make([]procedure.Event, len(r.Events)),
+	}
+	if err := json.Unmarshal(r.Script, out.Script); err != nil {
 		return nil, fmt.Errorf("reading run %s: %w", r.ID, err)
 	}
-	events := make([]procedure.Event, len(r.Events))
 	for i, e := range r.Events {
-		events[i] = procedure.Event{
+		out.Events[i] = procedure.Event{
 			At:     e.At,
 			Act:    procedure.Act(e.Act),
 			Turn:   e.Turn,
 			Step:   e.Step,
 			Option: e.Option,
 			Note:   e.Note,
-			By:     e.MadeBy.String(),
+			By:     by(e.MadeBy),
 		}
 		if len(e.Reading) > 0 && string(e.Reading) != "null" {
-			events[i].Reading = new(casefile.Reading)
-			if err := json.Unmarshal(e.Reading, events[i].Reading); err != nil {
+			out.Events[i].Reading = new(casefile.Reading)
+			if err := json.Unmarshal(e.Reading, out.Events[i].Reading); err != nil {
 				return nil, fmt.Errorf("reading event %d of run %s: %w", e.Seq, r.ID, err)
 			}
 		}
 	}
-	f, err := script.Fold(events)
+	return out, nil
+}
+
+// Fold follows a run on record.
+func Fold(r store.Run) (*procedure.Run, error) {
+	g, err := Guided(r, nil)
 	if err != nil {
-		return nil, fmt.Errorf("following run %s: %w", r.ID, err)
+		return nil, err
 	}
-	return f, nil
+	return g.Fold()
 }
 
 // endedRuns are the runs of a stop that are over, oldest first.

@@ -206,8 +206,9 @@ func (s *Service) checkDraft(ctx context.Context, at *standing.Site, d VisitDraf
 	if d.ClosedAt.Before(d.ArrivedAt) {
 		errs.Add("closedAt", "app.the-visit-ends-before-it")
 	}
-	if d.ClosedAt.After(s.keeper.Now().Add(10 * time.Minute)) {
-		errs.Add("closedAt", "app.the-visit-ends-in-the")
+	var off figure.FieldErrors
+	if errors.As(access.Believable("closedAt", d.ClosedAt, s.keeper.Now()), &off) {
+		errs = append(errs, off...)
 	}
 	if c := d.Confirmed; c != "" && c != standing.NothingFound {
 		if _, ok := fault.LookUp(fault.ID(strings.TrimPrefix(c, standing.OpenConfirmed)), at.Cached.Model.Doc.Filter.Kind); !ok {

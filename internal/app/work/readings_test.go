@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"fairlap/core/figure"
+	"fairlap/core/guided"
 	"fairlap/core/judge"
 	"fairlap/core/pad/padtest"
 	"fairlap/core/plumbing"
@@ -20,7 +21,7 @@ import (
 func TestARunsReadingsAreReadBeforeAnyIsKept(t *testing.T) {
 	m, err := plumbing.Calibrate(padtest.SandPad(), nil, units.Fahrenheit(80), units.PSI(8))
 	require.NoError(t, err)
-	event := func(r *judge.TypedReading) RunEvent { return RunEvent{ID: uuid.New(), Reading: r} }
+	event := func(r *judge.TypedReading) RunEvent { return RunEvent{ID: uuid.New(), Typed: guided.Typed{Reading: r}} }
 	good, err := parseRunReadings([]RunEvent{event(nil), event(&judge.TypedReading{Speed: "2400", Tank: "14 psi"})}, m)
 	require.NoError(t, err)
 	assert.Nil(t, good[0], "an event without a reading has none")

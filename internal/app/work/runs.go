@@ -4,24 +4,18 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
-	"fairlap/internal/app/company"
 	"fmt"
-	"slices"
 	"strings"
 	"time"
 
 	"github.com/google/uuid"
 
-	"fairlap/core/amounts"
 	"fairlap/core/casefile"
-	"fairlap/core/diagnosis"
 	"fairlap/core/fault"
 	"fairlap/core/figure"
-	"fairlap/core/judge"
-	"fairlap/core/pad"
+	"fairlap/core/guided"
 	"fairlap/core/plumbing"
 	"fairlap/core/procedure"
-	"fairlap/core/units"
 	"fairlap/core/upkeep"
 	"fairlap/core/words"
 	"fairlap/internal/app/access"
@@ -53,50 +47,9 @@ type ProcedureBrief struct {
 
 // PoolWork is what work may be done at a pool, and what was.
 type PoolWork struct {
-	Procedures []ProcedureBrief `json:"procedures" nullable:"false"`
-	Runs       []RunBrief       `json:"runs" nullable:"false" doc:"newest first"`
-	Hold       *upkeep.Hold     `json:"hold,omitempty" doc:"forbids work that throws water away"`
-}
-
-// RunBrief is one run in a list.
-type RunBrief struct {
-	ID        string           `json:"id"`
-	Procedure procedure.ID     `json:"procedure"`
-	Name      words.Message    `json:"name"`
-	StopID    string           `json:"stopId"`
-	By        string           `json:"by"`
-	StartedAt time.Time        `json:"startedAt"`
-	Step      int              `json:"step" doc:"steps done"`
-	Of        int              `json:"of"`
-	Left      *time.Time       `json:"left"`
-	Ended     *time.Time       `json:"ended"`
-	Why       words.Message    `json:"why" doc:"why it ended without its aim; empty: it reached it, or goes on"`
-	Result    procedure.Result `json:"result"`
-	Outcome   *amounts.Outcome `json:"outcome,omitempty" doc:"whether a cleaning worked"`
-}
-
-// RunView is a run as it stands.
-type RunView struct {
-	RunBrief
-	PoolID string               `json:"poolId"`
-	Street string               `json:"street"`
-	Pad    judge.PadFacts       `json:"pad"`
-	Now    time.Time            `json:"now" doc:"the server's clock, for whoever shows timers"`
-	Turn   int                  `json:"turn"`
-	At     string               `json:"at" doc:"the step that is next; empty when over"`
-	State  procedure.State      `json:"state"`
-	Done   []procedure.Entry    `json:"done" nullable:"false"`
-	Notes  []string             `json:"notes" nullable:"false"`
-	Timers map[string]time.Time `json:"timers" doc:"when the timers of steps were started"`
-	Back   *Way                 `json:"back,omitempty" doc:"to the step before; absent when no way leads there"`
-	Resume *Way                 `json:"resume,omitempty" doc:"where and how a run that was left goes on"`
-	Script procedure.Script     `json:"script"`
-}
-
-// Way is what a hand does to stand at a step.
-type Way struct {
-	Step string          `json:"step"`
-	Text []words.Message `json:"says" nullable:"false"`
+	Procedures []ProcedureBrief  `json:"procedures" nullable:"false"`
+	Runs       []guided.RunBrief `json:"runs" nullable:"false" doc:"newest first"`
+	Hold       *upkeep.Hold      `json:"hold,omitempty" doc:"forbids work that throws water away"`
 }
 
 // NewRun starts a run.
@@ -108,18 +61,13 @@ type NewRun struct {
 	WaterF    float64      `json:"waterF,omitempty" doc:"temperature of the pool's water, °F; left out: 80"`
 	Reason    string       `json:"reason,omitempty" maxLength:"300" doc:"for going on in spite of a hold"`
 	Short     bool         `json:"short,omitempty" doc:"the short form of a routine, where it has one"`
+	Begun     bool         `json:"begun,omitempty" doc:"it was begun on a device without a line, and stands as it happened"`
 }
 
-// RunEvent is one thing that happened in a run.
+// RunEvent is one thing that happened in a run, once.
 type RunEvent struct {
-	ID      uuid.UUID           `json:"id" format:"uuid"`
-	Act     procedure.Act       `json:"act" enum:"go,timer,note,back,leave,resume,end"`
-	Turn    int                 `json:"turn" minimum:"0" doc:"how many moving events came before it"`
-	Step    string              `json:"step,omitempty" maxLength:"40"`
-	Option  string              `json:"option,omitempty" maxLength:"40"`
-	Reading *judge.TypedReading `json:"reading,omitempty"`
-	Note    string              `json:"note,omitempty" maxLength:"1000"`
-	At      time.Time           `json:"at" doc:"by the server's clock, as far as the device knows it"`
+	ID uuid.UUID `json:"id" format:"uuid"`
+	guided.Typed
 }
 
 // dischargeHold is what forbids throwing water away now, unless somebody overrode it
@@ -147,11 +95,11 @@ func (s *Service) Work(ctx context.Context, a access.Actor, pool uuid.UUID, stop
 	if err != nil {
 		return PoolWork{}, err
 	}
-	marks, err := s.keeper.Store.DueMarksOf(ctx, []uuid.UUID{pool})
+	hold, err := s.holdOf(ctx, at, pool, now)
 	if err != nil {
-		return PoolWork{}, fmt.Errorf("reading what was decided: %w", err)
+		return PoolWork{}, err
 	}
-	out := PoolWork{Procedures: []ProcedureBrief{}, Runs: []RunBrief{}, Hold: dischargeHold(at, marks[pool], now)}
+	out := PoolWork{Procedures: []ProcedureBrief{}, Runs: []guided.RunBrief{}, Hold: hold}
 	for _, p := range procedure.For(setup) {
 		c, err := p.Write(setup)
 		if err != nil {
@@ -192,11 +140,15 @@ func (s *Service) Work(ctx context.Context, a access.Actor, pool uuid.UUID, stop
 		return out, fmt.Errorf("reading the people: %w", err)
 	}
 	for _, r := range runs {
-		folded, err := standing.Fold(r)
+		run, err := standing.Guided(r, names)
 		if err != nil {
 			return out, err
 		}
-		brief, err := brief(at, r, folded, names)
+		folded, err := run.Fold()
+		if err != nil {
+			return out, err
+		}
+		brief, err := guided.Brief(at.Stop, run, folded)
 		if err != nil {
 			return out, err
 		}
@@ -205,114 +157,92 @@ func (s *Service) Work(ctx context.Context, a access.Actor, pool uuid.UUID, stop
 	return out, nil
 }
 
-func brief(at *standing.Site, r store.Run, f *procedure.Run, names map[uuid.UUID]string) (RunBrief, error) {
-	out := RunBrief{
-		ID:        r.ID.String(),
-		Procedure: f.Script.Procedure,
-		Name:      f.Script.Name,
-		StopID:    company.IDOr(r.StopID),
-		By:        names[r.StartedBy],
-		StartedAt: r.StartedAt,
-		Of:        len(f.Script.Steps),
-		Left:      f.Left,
-		Ended:     f.Ended,
-		Why:       f.Why,
-		Result:    f.Result(),
-	}
-	if out.Step = slices.IndexFunc(f.Script.Steps, func(s procedure.ScriptStep) bool { return s.ID == f.At }); out.Step < 0 {
-		out.Step = out.Of
-	}
-	after := out.Result.After
-	if out.Result.Work != "cleaned" || after == nil || after.TankPsi == nil {
-		return out, nil
-	}
-	m := at.Cached.Model
-	load, err := judge.AfterCleaning(m, diagnosis.Reading{Reading: after.Meters(), Setting: pad.SetFilter})
-	if err != nil {
-		return out, err
-	}
-	expected, err := amounts.Expect(m, units.Speed(after.RPM))
-	if err != nil {
-		return out, judge.Unsolved(err)
-	}
-	judged := amounts.Judge(f.Script.Procedure, load, expected, m.Doc.Filter.Kind)
-	out.Outcome = &judged
-	return out, nil
-}
-
 // StartRun starts a run, once.
-func (s *Service) StartRun(ctx context.Context, a access.Actor, pool uuid.UUID, n NewRun) (RunView, error) {
+func (s *Service) StartRun(ctx context.Context, a access.Actor, pool uuid.UUID, n NewRun) (guided.RunView, error) {
 	now := s.keeper.Now()
 	at, err := s.keeper.AtPool(ctx, a, pool, now)
 	if err != nil {
-		return RunView{}, err
+		return guided.RunView{}, err
 	}
 	if n.StopID != nil {
 		stop, lap, err := s.keeper.Store.StopByID(ctx, *n.StopID)
 		if err != nil {
-			return RunView{}, fmt.Errorf("finding the stop: %w", err)
+			return guided.RunView{}, fmt.Errorf("finding the stop: %w", err)
 		}
 		if stop.PoolID != pool || !a.MaySee(&lap.TechnicianID) {
-			return RunView{}, access.ErrForbidden
+			return guided.RunView{}, access.ErrForbidden
 		}
 	}
-	setup, err := at.Setup(n.Speed, n.WaterF)
-	if err != nil {
-		return RunView{}, err
-	}
-	p := procedure.Find(n.Procedure)
-	switch {
-	case n.WaterF != 0 && !(n.WaterF >= 33 && n.WaterF <= 110):
-		return RunView{}, figure.Wrong("waterF", "app.a-water-temperature-between-33")
-	case n.ID == uuid.Nil:
-		return RunView{}, figure.Wrong("id", "app.the-run-needs-an-id")
-	case p == nil || p.On != nil && !p.On(setup):
-		return RunView{}, figure.Wrong("procedure", "app.this-pad-has-no-such")
+	if n.ID == uuid.Nil {
+		return guided.RunView{}, figure.Wrong("id", "app.the-run-needs-an-id")
 	}
 	if known, err := s.keeper.Store.RunByID(ctx, n.ID); err == nil && known.PoolID == pool &&
 		known.Procedure == string(n.Procedure) {
 		return s.viewRun(ctx, at, known)
 	}
-	if open, err := s.openRun(ctx, pool, n); err != nil {
-		return RunView{}, err
-	} else if open != nil {
-		if open.Procedure != string(n.Procedure) {
-			return RunView{}, figure.Wrong("procedure", words.Of("app.is-still-open-at-this", "procedure", words.Msg(procedure.Find(procedure.ID(open.Procedure)).Name)))
-		}
-		return s.viewRun(ctx, at, *open)
-	}
-	setup.Short = n.Short
-	script, err := p.Write(setup)
+	began := a.When(now)
+	hold, err := s.holdOf(ctx, at, pool, began)
 	if err != nil {
-		return RunView{}, fmt.Errorf("writing %s out: %w", p.ID, err)
+		return guided.RunView{}, err
+	}
+	reason := strings.TrimSpace(n.Reason)
+	if n.Begun && reason == "" {
+		reason = "app.begun-without-a-line" // it was done: a hold that nobody there knew of can't stop it
+	}
+	script, err := guided.Begin(at.Stop, guided.Ask{
+		Procedure: n.Procedure, Speed: n.Speed, WaterF: n.WaterF, Reason: reason, Short: n.Short,
+	}, hold)
+	if err != nil {
+		return guided.RunView{}, err
+	}
+	if !n.Begun {
+		open, err := s.openRun(ctx, pool, n)
+		if err != nil {
+			return guided.RunView{}, err
+		}
+		if open != nil && open.Procedure != string(n.Procedure) {
+			name := procedure.Find(procedure.ID(open.Procedure)).Name
+			return guided.RunView{}, figure.Wrong("procedure", words.Of("app.is-still-open-at-this", "procedure", words.Msg(name)))
+		}
+		if open != nil {
+			return s.viewRun(ctx, at, *open)
+		}
 	}
 	text, err := json.Marshal(script)
 	if err != nil {
-		return RunView{}, fmt.Errorf("writing the run down: %w", err)
+		return guided.RunView{}, fmt.Errorf("writing the run down: %w", err)
 	}
 	var kept store.Run
 	err = s.inTx(ctx, func(s *Service) (err error) {
-		if p.Discharges {
-			if err := s.passHold(ctx, a, at, pool, n, now); err != nil {
-				return err
+		if hold != nil && procedure.Find(n.Procedure).Discharges {
+			mark := store.DueMark{
+				ID:         uuid.NewSHA1(n.ID, []byte("override")),
+				PoolID:     pool,
+				Item:       string(upkeep.CleanFilter),
+				Act:        string(upkeep.MarkOverride),
+				Reason:     reason,
+				MadeBy:     a.ID,
+				MadeAt:     began,
+				ReceivedAt: access.Late(began, now),
+			}
+			if err := s.keeper.Store.AddDueMark(ctx, mark); err != nil {
+				return fmt.Errorf("keeping the override: %w", err)
 			}
 		}
-		kept, err = s.keeper.Store.StartRun(
-			ctx,
-			store.Run{
-				ID:        n.ID,
-				PoolID:    pool,
-				StopID:    n.StopID,
-				Procedure: string(p.ID),
-				Script:    text,
-				StartedBy: a.ID,
-				StartedAt: now,
-			},
-		)
+		kept, err = s.keeper.Store.StartRun(ctx, store.Run{
+			ID:         n.ID,
+			PoolID:     pool,
+			StopID:     n.StopID,
+			Procedure:  string(n.Procedure),
+			Script:     text,
+			StartedBy:  a.ID,
+			StartedAt:  began,
+			ReceivedAt: access.Late(began, now),
+		})
 		return err
 	})
 	if err != nil {
-		return RunView{}, err
+		return guided.RunView{}, err
 	}
 	return s.viewRun(ctx, at, kept)
 }
@@ -339,61 +269,24 @@ func (s *Service) openRun(ctx context.Context, pool uuid.UUID, n NewRun) (*store
 	return nil, nil
 }
 
-// passHold refuses work that throws water away while a hold forbids it, unless a
-// reason is given: that is kept as an override.
-func (s *Service) passHold(
-	ctx context.Context,
-	a access.Actor,
-	at *standing.Site,
-	pool uuid.UUID,
-	n NewRun,
-	now time.Time,
-) error {
+// holdOf is what forbids throwing a pool's water away at a moment; nil for nothing.
+func (s *Service) holdOf(ctx context.Context, at *standing.Site, pool uuid.UUID, when time.Time) (*upkeep.Hold, error) {
 	marks, err := s.keeper.Store.DueMarksOf(ctx, []uuid.UUID{pool})
 	if err != nil {
-		return fmt.Errorf("reading what was decided: %w", err)
+		return nil, fmt.Errorf("reading what was decided: %w", err)
 	}
-	hold := dischargeHold(at, marks[pool], now)
-	if hold == nil {
-		return nil
-	}
-	reason := strings.TrimSpace(n.Reason)
-	if reason == "" {
-		return figure.Wrong(
-			"reason",
-			words.Of(
-				"app.held-until-to-go-on",
-				"format",
-				words.Name(hold.Until.In(at.Company.Zone).Format("Mon 15:04")),
-				"why",
-				words.Msg(hold.Why),
-			),
-		)
-	}
-	mark := store.DueMark{
-		ID:     uuid.NewSHA1(n.ID, []byte("override")),
-		PoolID: pool,
-		Item:   string(upkeep.CleanFilter),
-		Act:    string(upkeep.MarkOverride),
-		Reason: reason,
-		MadeBy: a.ID,
-		MadeAt: now,
-	}
-	if err := s.keeper.Store.AddDueMark(ctx, mark); err != nil {
-		return fmt.Errorf("keeping the override: %w", err)
-	}
-	return nil
+	return dischargeHold(at, marks[pool], when), nil
 }
 
 // RunByID shows a run.
-func (s *Service) RunByID(ctx context.Context, a access.Actor, id uuid.UUID) (RunView, error) {
+func (s *Service) RunByID(ctx context.Context, a access.Actor, id uuid.UUID) (guided.RunView, error) {
 	r, err := s.keeper.Store.RunByID(ctx, id)
 	if err != nil {
-		return RunView{}, fmt.Errorf("finding the run: %w", err)
+		return guided.RunView{}, fmt.Errorf("finding the run: %w", err)
 	}
 	at, err := s.keeper.AtPool(ctx, a, r.PoolID, s.keeper.Now())
 	if err != nil {
-		return RunView{}, err
+		return guided.RunView{}, err
 	}
 	return s.viewRun(ctx, at, r)
 }
@@ -416,19 +309,19 @@ func clockAhead(events []RunEvent, now time.Time) time.Duration {
 // AppendRun takes events of a run in, in order. One that is known already is left
 // out; from one that comes too late on none is taken, and the run as it stands comes
 // with ErrMovedOn.
-func (s *Service) AppendRun(ctx context.Context, a access.Actor, id uuid.UUID, events []RunEvent) (RunView, error) {
+func (s *Service) AppendRun(ctx context.Context, a access.Actor, id uuid.UUID, events []RunEvent) (guided.RunView, error) {
 	now := s.keeper.Now()
 	r, err := s.keeper.Store.RunByID(ctx, id)
 	if err != nil {
-		return RunView{}, fmt.Errorf("finding the run: %w", err)
+		return guided.RunView{}, fmt.Errorf("finding the run: %w", err)
 	}
 	at, err := s.keeper.AtPool(ctx, a, r.PoolID, now)
 	if err != nil {
-		return RunView{}, err
+		return guided.RunView{}, err
 	}
 	readings, err := parseRunReadings(events, at.Cached.Model)
 	if err != nil {
-		return RunView{}, err
+		return guided.RunView{}, err
 	}
 	ahead := clockAhead(events, now)
 	late := false
@@ -451,15 +344,7 @@ func (s *Service) AppendRun(ctx context.Context, a access.Actor, id uuid.UUID, e
 			if when.Before(last) {
 				when = last
 			}
-			taken := procedure.Event{
-				At:      when,
-				Act:     e.Act,
-				Turn:    e.Turn,
-				Step:    e.Step,
-				Option:  e.Option,
-				Reading: readings[i],
-				Note:    strings.TrimSpace(e.Note),
-			}
+			taken := e.Event(when, readings[i], a.ID.String())
 			if err, sooner := folded.Take(taken), (*procedure.Early)(nil); errors.As(err, &sooner) {
 				early = figure.Wrong(fmt.Sprintf("events[%d].note", i), sooner.Message())
 				break
@@ -496,10 +381,10 @@ func (s *Service) AppendRun(ctx context.Context, a access.Actor, id uuid.UUID, e
 		return s.closeDue(ctx, a, at, r, folded)
 	})
 	if err != nil {
-		return RunView{}, err
+		return guided.RunView{}, err
 	}
 	if early != nil {
-		return RunView{}, early
+		return guided.RunView{}, early
 	}
 	view, err := s.viewRun(ctx, at, r)
 	if err == nil && late {
@@ -516,19 +401,9 @@ func parseRunReadings(events []RunEvent, m *plumbing.Model) ([]*casefile.Reading
 		if e.ID == uuid.Nil {
 			bad.Add(fmt.Sprintf("events[%d].id", i), "app.each-event-needs-an-id")
 		}
-		if e.Reading == nil {
-			continue
-		}
-		path := fmt.Sprintf("events[%d].reading", i)
-		r, errs := judge.ParseReading(path, *e.Reading, m)
-		if len(errs) == 0 && r.RPM == 0 {
-			errs.Add(path+".speed", "app.read-it-with-the-pump")
-		}
-		if len(errs) == 0 && e.Reading.Empty() {
-			errs.Add(path+".tank", "app.type-at-least-the-tank")
-		}
+		r, errs := e.Read(fmt.Sprintf("events[%d]", i), m)
 		bad = append(bad, errs...)
-		out[i] = &r
+		out[i] = r
 	}
 	if len(bad) > 0 {
 		return nil, bad
@@ -626,55 +501,14 @@ func (s *Service) renew(ctx context.Context, a access.Actor, r store.Run, f *pro
 	return nil
 }
 
-func (s *Service) viewRun(ctx context.Context, at *standing.Site, r store.Run) (RunView, error) {
-	f, err := standing.Fold(r)
-	if err != nil {
-		return RunView{}, err
-	}
+func (s *Service) viewRun(ctx context.Context, at *standing.Site, r store.Run) (guided.RunView, error) {
 	names, err := s.keeper.Names(ctx)
 	if err != nil {
-		return RunView{}, fmt.Errorf("reading the people: %w", err)
+		return guided.RunView{}, fmt.Errorf("reading the people: %w", err)
 	}
-	brief, err := brief(at, r, f, names)
+	run, err := standing.Guided(r, names)
 	if err != nil {
-		return RunView{}, err
+		return guided.RunView{}, err
 	}
-	out := RunView{
-		RunBrief: brief,
-		PoolID:   r.PoolID.String(),
-		Street:   at.Record.Pool.Name(),
-		Pad:      judge.FactsOf(at.Calibrated),
-		Now:      s.keeper.Now(),
-		Turn:     f.Turn,
-		At:       f.At,
-		State:    f.State,
-		Done:     f.Done,
-		Notes:    f.Notes,
-		Timers:   f.Timers,
-		Script:   *f.Script,
-	}
-	for i := range out.Done {
-		if id, err := uuid.Parse(out.Done[i].By); err == nil {
-			out.Done[i].By = names[id]
-		}
-	}
-	say := func(actions []procedure.Action) []words.Message {
-		text := make([]words.Message, len(actions))
-		for i, act := range actions {
-			text[i] = f.Script.Rig.Instruction(act)
-		}
-		return text
-	}
-	switch {
-	case f.Ended != nil:
-	case f.Left != nil:
-		if step, way, ok := f.Resumes(); ok {
-			out.Resume = &Way{Step: step, Text: say(way)}
-		}
-	default:
-		if step, way, ok := f.Before(); ok {
-			out.Back = &Way{Step: step, Text: say(way)}
-		}
-	}
-	return out, nil
+	return guided.View(at.Stop, run, s.keeper.Now())
 }

@@ -1,6 +1,7 @@
 package work
 
 import (
+	"fairlap/core/guided"
 	"testing"
 	"time"
 
@@ -11,7 +12,7 @@ import (
 // the last of it to now. A clock within two minutes is believed.
 func TestAClockAheadKeepsItsWaits(t *testing.T) {
 	now := time.Date(2026, 11, 24, 12, 0, 0, 0, time.UTC)
-	at := func(d time.Duration) RunEvent { return RunEvent{At: now.Add(d)} }
+	at := func(d time.Duration) RunEvent { return RunEvent{Typed: guided.Typed{At: now.Add(d)}} }
 	events := []RunEvent{at(5 * time.Hour), at(5*time.Hour + 11*time.Minute)}
 	ahead := clockAhead(events, now)
 	assert.Equal(t, 5*time.Hour+11*time.Minute, ahead)

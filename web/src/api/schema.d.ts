@@ -2396,6 +2396,21 @@ export interface components {
              */
             type: string;
         };
+        Event: {
+            act: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            note?: string;
+            option?: string;
+            reading?: components["schemas"]["Reading"];
+            step?: string;
+            /**
+             * Format: int64
+             * @description of a moving act: how many came before it
+             */
+            turn: number;
+        };
         Evidence: {
             looks?: components["schemas"]["LookNumbers"];
             meter?: string;
@@ -3176,6 +3191,11 @@ export interface components {
             /** Format: date-time */
             takenAt: string;
         };
+        NewInspection: {
+            /** @description it was begun on a device without a line, and stands beside one that was left open */
+            begun?: boolean;
+            id: string;
+        };
         NewPool: {
             aboveGround?: boolean;
             accessNote: string;
@@ -3197,6 +3217,8 @@ export interface components {
             which?: string;
         };
         NewRun: {
+            /** @description it was begun on a device without a line, and stands as it happened */
+            begun?: boolean;
             /**
              * Format: uuid
              * @description made by whoever starts it, so that a repeated start is one run
@@ -4429,6 +4451,8 @@ export interface components {
             done: components["schemas"]["Entry"][];
             /** Format: date-time */
             ended: string | null;
+            /** @description all that happened, in order: a device without a line follows the run from them */
+            events: components["schemas"]["Event"][];
             id: string;
             /** Format: date-time */
             left: string | null;
@@ -4811,9 +4835,6 @@ export interface components {
             };
             work: components["schemas"]["Done"];
         };
-        "Start-inspectionRequest": {
-            id: string;
-        };
         State: {
             bath: string;
             /** @description open */
@@ -4867,9 +4888,21 @@ export interface components {
             todayOut: number;
         };
         Stop: {
+            about: components["schemas"]["PoolAbout"];
             bench: components["schemas"]["Bench"];
+            /** @description what the next inspection is begun with; the device gives its id */
+            blank: components["schemas"]["InspectionView"];
+            due: components["schemas"]["DueView"];
+            /** @description what its installation is known by, alike */
+            facts: unknown;
+            /** @description the one that was left open; absent: none */
+            inspection?: components["schemas"]["InspectionView"];
+            inspections: components["schemas"]["InspectionLine"][];
             /** @description what the pool is known by, for the core on the device; read by nobody else */
             pack: unknown;
+            pool: components["schemas"]["PoolRecordView"];
+            /** @description of this stop that are not over */
+            runs: components["schemas"]["RunView"][];
             work: components["schemas"]["PoolWork"];
         };
         StopView: {
@@ -9995,7 +10028,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Start-inspectionRequest"];
+                "application/json": components["schemas"]["NewInspection"];
             };
         };
         responses: {

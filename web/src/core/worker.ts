@@ -2,7 +2,7 @@
 
 /** What Go's own support for a browser gives. */
 declare const Go: new () => { importObject: WebAssembly.Imports; run: (instance: WebAssembly.Instance) => void };
-declare const fairlapJudge: (question: string) => { verdict?: string; refusal?: string; error?: string };
+declare const fairlapAnswer: (question: string) => { answer?: string; refusal?: string; error?: string };
 
 const support = "/wasm_exec.js";
 
@@ -17,7 +17,7 @@ const ready = (async () => {
 addEventListener("message", async ({ data: { n, question } }: MessageEvent<{ n: number; question: string }>) => {
   try {
     await ready;
-    postMessage({ n, ...fairlapJudge(question) });
+    postMessage({ n, ...fairlapAnswer(question) });
   } catch (error) {
     postMessage({ n, error: String(error) });
   }

@@ -43,7 +43,7 @@ async function read(ask: string): Promise<{ answer: unknown; at: number } | unde
 }
 
 /** Keeps an answer for a day without a line. */
-async function keepAnswer(ask: string, answer: unknown): Promise<void> {
+export async function keepAnswer(ask: string, answer: unknown): Promise<void> {
   const key = keyOf(ask);
   const value = JSON.stringify(answer);
   if (!key || !value || value.length > longest) return;

@@ -1,17 +1,21 @@
 import { useEffect } from "react";
-import { api } from "../api/client";
+import { api, type Inspection } from "../api/client";
 import { useLine } from "../api/line";
-import { type Known, readyCore } from "../core/judge-here";
+import { type Known, readyCore } from "../core/here";
 import { useMe } from "../frame/me";
 import { keptAnswer } from "./answers";
-import { knownKey } from "./day-keys";
+import { blankKey, knownKey } from "./day-keys";
 
 /** Milliseconds that a page has the line to itself before the day is fetched. */
 const quiet = 5000;
 
-/** What a stop is judged with without a line, where the day was fetched. */
-export const knownOf = (stop: string): Promise<Known | undefined> =>
-  keptAnswer(knownKey(stop)) as Promise<Known | undefined>;
+/** What a stop, or a pool, is known by without a line, where the day was fetched. */
+export const knownOf = (id: string): Promise<Known | undefined> =>
+  keptAnswer(knownKey(id)) as Promise<Known | undefined>;
+
+/** What the next inspection of a pool is begun with, alike. */
+export const blankOf = (pool: string): Promise<Inspection | undefined> =>
+  keptAnswer(blankKey(pool)) as Promise<Inspection | undefined>;
 
 /** Brings the day to the device, beside the page: it is half a megabyte to read. */
 function bring(who: string): void {

@@ -169,7 +169,7 @@ describe("an inspection", () => {
   });
 
   it("that is closed takes all along and is kept no longer", async () => {
-    kept({ drain: { yes: true, at: Date.now() } }, { closing: true });
+    kept({ drain: { yes: true, at: Date.now() } }, { closing: "2026-11-24T11:00:00Z" });
     server.PUT.mockResolvedValue({ data: { ...stands, version: 4, closedAt: "2026-11-24T11:00:00Z" } });
     expect(await send("inspection", "i1")).toBe("sent");
     expect(server.PUT.mock.calls[0][1].body.close).toBe(true);

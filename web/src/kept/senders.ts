@@ -4,8 +4,17 @@ import type { Changed } from "../api/use-changed";
 import { now } from "../parts/format";
 import { answersOf } from "../parts/inspection-answers";
 import { asVisit, type Draft } from "../parts/visit-draft";
+import { changes, putChange } from "./changes";
 import { forget, keep, keptOf } from "./store";
-import { type KeptInspection, type KeptPhoto, type KeptRun, refusalOf, type SentKind, type Waits } from "./waiting";
+import {
+  type KeptChange,
+  type KeptInspection,
+  type KeptPhoto,
+  type KeptRun,
+  refusalOf,
+  type SentKind,
+  type Waits,
+} from "./waiting";
 
 /**
  * How a try went: sent; to be tried later, when the line or the session is back; to be looked at
@@ -22,8 +31,8 @@ export interface Hands {
 /** Milliseconds that an answer stands before it is sent: a figure is typed in several keys. */
 const settles = 600;
 
-/** Says to the server whose it is: under another's session it is refused. */
-const by = (who: string) => ({ "Made-By": who });
+/** Says to the server whose it is, under another's session it is refused, and when it was made. */
+const by = (who: string, at?: string) => ({ "Made-By": who, ...(at && { "Made-At": at }) });
 
 /** No line, a server in trouble, or a session that ended: it stays as it is until that has passed. */
 const passes = (error: unknown) => mayPass(error) || (error as Problem).status === 401;
@@ -57,9 +66,31 @@ const firstWrong = (says: Record<string, string>) => {
   return at.length ? Math.min(...at) : 0;
 };
 
+/** Tells the server of a run that was begun here. */
+async function sendBegun(who: string, id: string, { begun, ...kept }: KeptRun): Promise<Outcome> {
+  if (!begun) return "sent";
+  const { data, error } = await http.POST("/api/v1/pools/{id}/runs", {
+    params: { path: { id: begun.pool } },
+    body: { ...begun.ask, begun: true },
+    headers: by(who, begun.at),
+  });
+  if (!data && passes(error)) return "later";
+  const stands = keptOf<KeptRun>(who, "run", id) ?? kept;
+  if (data) keep(who, "run", id, { ...stands, last: data, begun: undefined });
+  else {
+    const fields = fieldSays(error as Problem);
+    keep(who, "run", id, { ...stands, refused: refusalOf(error as Problem, fields) });
+  }
+  return data ? "sent" : "nothing";
+}
+
 async function sendRun({ who, id }: Waits, { queries, changed }: Hands): Promise<Outcome> {
+  const known = keptOf<KeptRun>(who, "run", id);
+  if (!known || known.refused) return "nothing";
+  const begun = await sendBegun(who, id, known);
+  if (begun !== "sent") return begun;
   const sent = keptOf<KeptRun>(who, "run", id)?.queue ?? [];
-  if (sent.length === 0) return "nothing";
+  if (sent.length === 0) return known.begun ? "sent" : "nothing";
   const path = { params: { path: { id } } };
   const { data, error } = await http.POST("/api/v1/runs/{id}/events", {
     ...path,
@@ -100,6 +131,25 @@ async function sendInspection({ who, id }: Waits, { queries, changed }: Hands): 
   if (settled.length === 0 && !kept.closing) return all.length ? "soon" : "nothing";
   const path = { params: { path: { id } } };
   const { queryKey } = api.queryOptions("get", "/api/v1/inspections/{id}", path);
+  if (kept.begun) {
+    const { pool, at } = kept.begun;
+    const { data, error } = await http.POST("/api/v1/pools/{id}/inspections", {
+      params: { path: { id: pool } },
+      body: { id, begun: true },
+      headers: by(who, at),
+    });
+    if (!data && passes(error)) return "later";
+    const now = keptOf<KeptInspection>(who, "inspection", id) ?? kept;
+    if (!data) {
+      keep(who, "inspection", id, { ...now, refused: refusalOf(error as Problem, fieldSays(error as Problem)) });
+      return "nothing";
+    }
+    queries.setQueryData(queryKey, data);
+    const { begun: _, ...rest } = now;
+    if (Object.keys(rest.mine).length || rest.closing) keep(who, "inspection", id, rest);
+    else forget(who, "inspection", id);
+    return "sent";
+  }
   let stands = queries.getQueryData(queryKey) as Inspection | undefined;
   if (!stands) {
     const got = await http.GET("/api/v1/inspections/{id}", path);
@@ -114,7 +164,7 @@ async function sendInspection({ who, id }: Waits, { queries, changed }: Hands): 
   const { data, error } = await http.PUT("/api/v1/inspections/{id}", {
     ...path,
     body: { answers, version: stands.version, close },
-    headers: by(who),
+    headers: by(who, kept.closing),
   });
   if (!data && passes(error)) return "later";
   const left = keptOf<KeptInspection>(who, "inspection", id) ?? { mine: {} };
@@ -134,7 +184,7 @@ async function sendInspection({ who, id }: Waits, { queries, changed }: Hands): 
     return "soon";
   }
   const fields = fieldSays(problem);
-  keep(who, "inspection", id, { ...left, closing: false, refused: refusalOf(problem, fields) });
+  keep(who, "inspection", id, { ...left, closing: undefined, refused: refusalOf(problem, fields) });
   return "nothing";
 }
 
@@ -143,7 +193,7 @@ async function sendPhoto({ who, id }: Waits, { changed }: Hands): Promise<Outcom
   if (!photo || photo.refused) return "nothing";
   const answer = await fetch(`/api/v1/pools/${photo.pool}/photos?${new URLSearchParams({ ...photo.ask, photo: id })}`, {
     method: "POST",
-    headers: { "Content-Type": "application/octet-stream", ...by(who) },
+    headers: { "Content-Type": "application/octet-stream", ...by(who, photo.ask.takenAt) },
     body: photo.picture,
   });
   if (answer.ok) {
@@ -157,10 +207,27 @@ async function sendPhoto({ who, id }: Waits, { changed }: Hands): Promise<Outcom
   return "nothing";
 }
 
+async function sendChange({ who, id }: Waits, { changed }: Hands): Promise<Outcome> {
+  const change = keptOf<KeptChange>(who, "change", id);
+  if (!change || change.refused) return "nothing";
+  const { error } = await putChange(change, by(who, change.at));
+  if (error === undefined) {
+    forget(who, "change", id);
+    changed(changes[change.what].changed);
+    return "sent";
+  }
+  if (passes(error)) return "later";
+  // What was made of it meanwhile stands, and is sent next.
+  if (keptOf<KeptChange>(who, "change", id) === change)
+    keep(who, "change", id, { ...change, refused: refusalOf(error as Problem, fieldSays(error as Problem)) });
+  return "nothing";
+}
+
 /** In this order: an inspection's pictures need it, a visit takes along what its runs did. */
 export const senders: Record<SentKind, (w: Waits, hands: Hands) => Promise<Outcome>> = {
   run: sendRun,
   inspection: sendInspection,
   photo: sendPhoto,
+  change: sendChange,
   visit: sendVisit,
 };

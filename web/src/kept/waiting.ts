@@ -1,7 +1,9 @@
 import { useSyncExternalStore } from "react";
 import type { Problem, RunEvent, RunView } from "../api/client";
+import type { Beginning } from "../core/here";
 import type { Typed } from "../parts/inspection-answers";
 import type { Draft } from "../parts/visit-draft";
+import type { ChangeKind } from "./changes";
 import type { Entry } from "./database";
 import { allKept, onKept } from "./store";
 
@@ -18,6 +20,9 @@ export interface KeptRun {
   queue: RunEvent[];
   /** The run as the server last told it: a page opened without a line stands on it. */
   last: RunView | null;
+  /** It was begun here, without a line, and the server does not know it yet. */
+  begun?: { pool: string; ask: Beginning; at: string };
+  refused?: Refused;
   /** Why a step was not taken, by its field, and what another device did meanwhile. */
   says?: Record<string, string>;
   moved?: string;
@@ -27,8 +32,10 @@ export interface KeptRun {
 export interface KeptInspection {
   mine: Record<string, Typed>;
   street?: string;
-  /** It is to be closed once they are there. */
-  closing?: boolean;
+  /** It was begun here, without a line, and the server does not know it yet. */
+  begun?: { pool: string; at: string };
+  /** When it was closed: it is, once they are there. */
+  closing?: string;
   /** Somebody else answered meanwhile; both are shown. */
   joined?: boolean;
   refused?: Refused;
@@ -43,12 +50,23 @@ export interface KeptPhoto {
   refused?: Refused;
 }
 
+/** Something that was done to a pool in one go: a part put in, a note, a decision, a move. */
+export interface KeptChange {
+  what: ChangeKind;
+  pool: string;
+  street: string;
+  body: object;
+  at: string;
+  refused?: Refused;
+}
+
 /** What is sent, by its kind. */
 interface Sent {
   visit: Draft;
   run: KeptRun;
   inspection: KeptInspection;
   photo: KeptPhoto;
+  change: KeptChange;
 }
 
 export type SentKind = keyof Sent;
@@ -60,23 +78,31 @@ export interface Waits {
   /** What it belongs to: a stop, a run, an inspection; a picture's own. */
   id: string;
   street: string;
-  /** A picture's pool. */
+  /** A picture's pool, a change's. */
   pool?: string;
+  /** Of a change: what it is. */
+  what?: ChangeKind;
   count: number;
   /** The server's sentence, where it refused it. */
   refused?: string;
 }
 
 const counts: {
-  [K in SentKind]: (kept: Sent[K]) => Pick<Waits, "count" | "refused" | "pool"> & { street?: string };
+  [K in SentKind]: (kept: Sent[K]) => Pick<Waits, "count" | "refused" | "pool" | "what"> & { street?: string };
 } = {
   visit: (d) => ({ count: d.closedAt ? 1 : 0, street: d.street, refused: d.refused?.detail }),
-  run: (r) => ({ count: r.queue?.length ?? 0, street: r.last?.street }),
+  run: (r) => ({
+    count: (r.queue?.length ?? 0) + (r.begun ? 1 : 0),
+    street: r.last?.street,
+    pool: r.last?.poolId,
+    refused: r.refused?.detail,
+  }),
   inspection: (i) => ({
-    count: Object.keys(i.mine ?? {}).length || (i.closing ? 1 : 0),
+    count: Object.keys(i.mine ?? {}).length || (i.closing || i.begun ? 1 : 0),
     street: i.street,
     refused: i.refused?.detail,
   }),
+  change: (c) => ({ count: 1, pool: c.pool, street: c.street, what: c.what, refused: c.refused?.detail }),
   photo: (p) => ({ count: 1, pool: p.pool, street: p.street, refused: p.refused?.detail }),
 };
 

@@ -1,7 +1,8 @@
-import { useEffect, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
 import { api, type PoolWork, type RunBrief } from "../api/client";
+import { useRunsHere } from "../kept/runs-here";
 import { Choice } from "./choice-later";
 import { clock, day } from "./format";
 import styles from "./runs-and-work.module.css";
@@ -10,8 +11,14 @@ import { StateMark } from "./state-mark";
 
 /** The work that suits a pool's pad, and its runs; those of one stop where it is given. */
 export function useWork(pool: string, stop?: string): PoolWork | undefined {
-  return api.useQuery("get", "/api/v1/pools/{id}/work", { params: { path: { id: pool }, query: { stop } } }).data;
+  const { data } = api.useQuery("get", "/api/v1/pools/{id}/work", { params: { path: { id: pool }, query: { stop } } });
+  const here = useRunsHere(pool, stop);
+  return useMemo(() => data && { ...data, runs: joined(data.runs, here) }, [data, here]);
 }
+
+/** The runs on record, and over them those whose steps are still on this device. */
+const joined = (onRecord: RunBrief[], here: RunBrief[]): RunBrief[] =>
+  here.length === 0 ? onRecord : [...here, ...onRecord.filter((r) => here.every((h) => h.id !== r.id))];
 
 /** How long a log waits for the stop's runs, so that what they did is in it. */
 const patience = 4000;

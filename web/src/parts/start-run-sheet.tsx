@@ -3,7 +3,8 @@ import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { useNavigate } from "react-router";
 import { v7 as uuid } from "uuid";
-import { api, fieldSays, type Problem } from "../api/client";
+import { api, fieldSays, mayPass, type Problem } from "../api/client";
+import { useBeginRun } from "../kept/begin-run";
 import { FigureField } from "./figure-field";
 import { Tool } from "./glyphs";
 import { readFigure } from "./read-figure";
@@ -29,30 +30,41 @@ export default function StartRunSheet({
   const [water, setWater] = useState("");
   const [short, setShort] = useState(p.short > 0);
   const start = api.useMutation("post", "/api/v1/pools/{id}/runs");
-  const problem = start.error as Problem | null;
+  const beginHere = useBeginRun(pool, work.hold);
+  const [refused, setRefused] = useState<Problem | null>(null);
+  const problem = refused ?? (start.error as Problem | null);
   const says = fieldSays(problem);
   const held = p.discharges ? work.hold : null;
-  const begin = () =>
+  const begin = () => {
+    setRefused(null);
+    const body = {
+      id,
+      procedure: p.id,
+      stopId: stop,
+      speed: rpm ?? undefined,
+      waterF: water.trim() ? readFigure(water) || -1 : undefined,
+      reason: reason || undefined,
+      short: short || undefined,
+    };
     start.mutate(
+      { params: { path: { id: pool } }, body },
       {
-        params: { path: { id: pool } },
-        body: {
-          id,
-          procedure: p.id,
-          stopId: stop,
-          speed: rpm ?? undefined,
-          waterF: water.trim() ? readFigure(water) || -1 : undefined,
-          reason: reason || undefined,
-          short: short || undefined,
+        onSuccess: (run) => go(`/runs/${run.id}`),
+        onError: async (error) => {
+          if (!mayPass(error)) return;
+          const why = await beginHere(body);
+          if (why) setRefused(why);
+          else go(`/runs/${id}`);
         },
       },
-      { onSuccess: (run) => go(`/runs/${run.id}`) },
     );
+  };
   return (
     <Modal
       open={open}
       onCancel={() => {
         start.reset();
+        setRefused(null);
         onClose();
       }}
       destroyOnHidden

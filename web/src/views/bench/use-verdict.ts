@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useRef } from "react";
 import { api, type Bench, type Findings, fieldSays, mayPass, type Problem, type Verdict } from "../../api/client";
-import { judgeHere } from "../../core/judge-here";
+import { judgeHere } from "../../core/here";
 import { knownOf } from "../../kept/day";
 import { now } from "../../parts/format";
 import { useSettled } from "../../parts/use-settled";
@@ -45,7 +45,10 @@ export function useVerdict({ stopId: stop, verdict: opened }: Bench, findings: F
   const problem = answer.isError && !given ? (answer.error as Problem) : null;
   return {
     verdict,
-    stale: verdict !== last.current || (!given && (answer.isPlaceholderData || answer.isPending || answer.isError)) || settled !== findings,
+    stale:
+      verdict !== last.current ||
+      (!given && (answer.isPlaceholderData || answer.isPending || answer.isError)) ||
+      settled !== findings,
     says: fieldSays(problem),
     trouble: problem && problem.status !== 422 ? problem : null,
     retry: () => answer.refetch(),

@@ -1,19 +1,20 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { Button } from "antd";
 import { type ReactNode, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { useParams } from "react-router";
 import { v7 as uuid } from "uuid";
-import { api, type DueView as Due, fieldSays, type PoolWork, type Problem } from "../../api/client";
+import { api, type DueView as Due, type PoolWork } from "../../api/client";
 import { useMe } from "../../frame/me";
 import { Page } from "../../frame/page";
 import { PoolPages } from "../../frame/pool-pages";
+import { useChange } from "../../kept/use-change";
 import { chance, clock, day, longDay, now } from "../../parts/format";
 import { Materials } from "../../parts/materials";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { RunsAndWork, useWork } from "../../parts/runs-and-work";
 import { StartRun } from "../../parts/start-run";
 import { StateMark } from "../../parts/state-mark";
+import { WaitsHere } from "../../parts/waits-here";
 import { WordsField } from "../../parts/words-field";
 import styles from "./due.module.css";
 import { OwnSchool } from "./own-school";
@@ -48,12 +49,13 @@ function AtHand({ id, due, desk }: { id: string; due: Due; desk: boolean }) {
   const work = useWork(id);
   return (
     <div className={styles.due}>
+      <WaitsHere pool={id} />
       <section className="sec" aria-labelledby="due-head">
         <h2 id="due-head">{t("due.head")}</h2>
         {due.items.length === 0 && <p className="empty">{t("due.none")}</p>}
         <ul className={styles["due-list"]}>
           {due.items.map((d) => (
-            <DueLine key={d.item} pool={id} item={d} work={work} />
+            <DueLine key={d.item} pool={id} street={due.pool.street} item={d} work={work} />
           ))}
         </ul>
       </section>
@@ -105,7 +107,7 @@ function AtHand({ id, due, desk }: { id: string; due: Due; desk: boolean }) {
 const markOf = (d: Item, late: boolean) =>
   d.hold ? "hold" : d.snoozed ? "open" : late || d.harm > 0.5 ? "act" : "job";
 
-function DueLine({ pool, item: d, work }: { pool: string; item: Item; work?: PoolWork }) {
+function DueLine({ pool, street, item: d, work }: { pool: string; street: string; item: Item; work?: PoolWork }) {
   const { t } = useTranslation();
   const p = work?.procedures.find((x) => x.item === d.item);
   const late = new Date(d.by) < now() && day(d.by) !== day(now());
@@ -130,7 +132,7 @@ function DueLine({ pool, item: d, work }: { pool: string; item: Item; work?: Poo
         )}
         {d.snoozed && <span className={styles.held}>{t("due.snoozed", { at: longDay(d.snoozed) })}</span>}
       </p>
-      <Decide pool={pool} item={d}>
+      <Decide pool={pool} street={street} item={d}>
         {work && p && <StartRun pool={pool} work={work} procedure={p} label={t("run.asRun")} />}
       </Decide>
     </li>
@@ -138,32 +140,27 @@ function DueLine({ pool, item: d, work }: { pool: string; item: Item; work?: Poo
 }
 
 /** What may be decided about a piece of due work; a reason is asked for where the next one needs it. */
-function Decide({ pool, item: d, children }: { pool: string; item: Item; children?: ReactNode }) {
+function Decide({
+  pool,
+  street,
+  item: d,
+  children,
+}: {
+  pool: string;
+  street: string;
+  item: Item;
+  children?: ReactNode;
+}) {
   const { t } = useTranslation();
-  const queries = useQueryClient();
   const [asking, setAsking] = useState<Act | null>(null);
   const [reason, setReason] = useState("");
-  const mark = api.useMutation("post", "/api/v1/pools/{id}/due-marks");
-  const problem = mark.error as Problem | null;
-  const says = fieldSays(problem);
+  const { make, busy, says, refused } = useChange("mark");
   const put = (act: Act) => {
     const week = new Date(now().getTime() + 7 * 86_400_000).toISOString();
-    mark.mutate(
-      {
-        params: { path: { id: pool } },
-        body: { id: uuid(), item: d.item, act, reason, until: act === "snooze" ? week : undefined },
-      },
-      {
-        onSuccess: (view) => {
-          setAsking(null);
-          setReason("");
-          queries.setQueryData(
-            api.queryOptions("get", "/api/v1/pools/{id}/due", { params: { path: { id: pool } } }).queryKey,
-            view,
-          );
-        },
-      },
-    );
+    make(pool, street, { id: uuid(), item: d.item, act, reason, until: act === "snooze" ? week : undefined }, () => {
+      setAsking(null);
+      setReason("");
+    });
   };
   // The filter's own cleaning is done by logging it at the bench, where it is read before and after.
   const acts: Act[] = [
@@ -180,7 +177,7 @@ function Decide({ pool, item: d, children }: { pool: string; item: Item; childre
           key={a}
           size="small"
           data-act={a}
-          disabled={mark.isPending}
+          disabled={busy}
           onClick={() => (a === "cancel" || a === "override" ? setAsking(a) : put(a))}
         >
           {t(`due.act.${a}`)}
@@ -209,10 +206,10 @@ function Decide({ pool, item: d, children }: { pool: string; item: Item; childre
           </Button>
         </form>
       )}
-      {problem && (
+      {refused && (
         <p className="state-line" role="alert">
           <StateMark mark="act" />
-          <span>{says.reason ?? says.until ?? problem.detail ?? t("state.offline")}</span>
+          <span>{refused}</span>
         </p>
       )}
     </div>

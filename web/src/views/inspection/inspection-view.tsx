@@ -29,10 +29,11 @@ export function InspectionView() {
 
 const places = ["pool", "suction", "pump", "filter", "devices", "power", "sizing"] as const;
 
-function Walk({ stands }: { stands: Inspection }) {
+function Walk({ stands: onRecord }: { stands: Inspection }) {
   const { t } = useTranslation();
   const [sure, setSure] = useState(false);
-  const insp = useInspection(stands);
+  const insp = useInspection(onRecord);
+  const { stands } = insp;
   const asked = stands.items.filter((i) => i.kind !== "computed");
   const done = asked.filter((i) => insp.answers[i.id]?.value != null || insp.answers[i.id]?.yes != null);
   const wrong = insp.wrong.length > 0;

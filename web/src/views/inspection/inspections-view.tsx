@@ -3,11 +3,12 @@ import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link, useNavigate, useParams } from "react-router";
 import { v7 as uuid } from "uuid";
-import { api, type Problem } from "../../api/client";
+import { api, mayPass, type Problem } from "../../api/client";
 import { PoolFrame } from "../../frame/pool-frame";
 import { longDay } from "../../parts/format";
 import { StateMark } from "../../parts/state-mark";
 import styles from "./inspection.module.css";
+import { useBeginHere } from "./use-inspection";
 
 /** A pool's inspections: begin one, go on with one, read the last. */
 export function InspectionsView() {
@@ -18,8 +19,14 @@ export function InspectionsView() {
   const list = api.useQuery("get", "/api/v1/pools/{id}/inspections", at);
   const [fresh] = useState(() => uuid());
   const go = useNavigate();
+  const beginHere = useBeginHere(id);
   const start = api.useMutation("post", "/api/v1/pools/{id}/inspections", {
     onSuccess: (v) => go(`/inspections/${v.id}`),
+    onError: async (error) => {
+      const open = list.data?.find((i) => i.closedAt == null)?.id;
+      const here = mayPass(error) ? (open ?? (await beginHere(fresh))) : undefined;
+      if (here) go(`/inspections/${here}`);
+    },
   });
   const problem = start.error as Problem | null;
   const left = list.data?.some((i) => i.closedAt == null);

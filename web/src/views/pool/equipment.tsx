@@ -19,6 +19,7 @@ export function Equipment({ view }: { view: PoolRecordView }) {
     asked.part === part?.id && (
       <PartForm
         pool={view.pool.id}
+        street={view.pool.street}
         act={asked.act}
         part={part}
         others={view.parts}

@@ -102,7 +102,7 @@ export function Log({ view }: { view: PoolRecordView }) {
         ]}
       />
       {pages.hasNextPage && <Button onClick={() => pages.fetchNextPage()}>{t("record.earlier")}</Button>}
-      <AddNote pool={pool} />
+      <AddNote pool={pool} street={view.pool.street} />
     </section>
   );
 }

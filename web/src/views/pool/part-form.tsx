@@ -2,8 +2,8 @@ import { Button } from "antd";
 import { type ComponentProps, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { v7 as uuid } from "uuid";
-import { api, fieldSays, type PoolRecordView, type Problem } from "../../api/client";
-import { useChanged } from "../../api/use-changed";
+import type { PoolRecordView } from "../../api/client";
+import { useChange } from "../../kept/use-change";
 import { ChoiceField } from "../../parts/choice-field";
 import { DateField } from "../../parts/date-field";
 import { today } from "../../parts/format";
@@ -28,6 +28,7 @@ type FieldName = (typeof fields)["install"][number];
 
 interface Props {
   pool: string;
+  street: string;
   act: Act;
   part?: PoolRecordView["parts"][number];
   /** What is in place, for what a new part may belong to. */
@@ -36,43 +37,34 @@ interface Props {
 }
 
 /** Something done to a part, as it is written down. */
-export function PartForm({ pool, act, part, others, onDone }: Props) {
+export function PartForm({ pool, street, act, part, others, onDone }: Props) {
   const { t } = useTranslation();
-  const changed = useChanged();
   const [id] = useState(() => uuid());
   const [typed, setTyped] = useState<Partial<Record<FieldName, string>>>({
     on: today(),
     model: act === "replace" ? part?.model : "",
   });
   const [partOf, setPartOf] = useState("");
-  const save = api.useMutation("post", "/api/v1/pools/{id}/parts");
-  const problem = save.error as Problem | null;
-  const says = fieldSays(problem);
+  const { make, busy, says, refused } = useChange("part");
   return (
     <form
       className="part-form"
       onSubmit={(e) => {
         e.preventDefault();
         const { cost, on = "", ...words } = typed;
-        save.mutate(
+        make(
+          pool,
+          street,
           {
-            params: { path: { id: pool } },
-            body: {
-              ...words,
-              id,
-              act,
-              on,
-              part: part?.id,
-              partOf: partOf || undefined,
-              cost: cost?.trim() ? readFigure(cost) || -1 : undefined,
-            },
+            ...words,
+            id,
+            act,
+            on,
+            part: part?.id,
+            partOf: partOf || undefined,
+            cost: cost?.trim() ? readFigure(cost) || -1 : undefined,
           },
-          {
-            onSuccess: () => {
-              changed("pool");
-              onDone();
-            },
-          },
+          onDone,
         );
       }}
     >
@@ -102,14 +94,14 @@ export function PartForm({ pool, act, part, others, onDone }: Props) {
           onChange={setPartOf}
         />
       )}
-      {problem && Object.keys(says).length === 0 && (
+      {refused && Object.keys(says).length === 0 && (
         <p className="field-says" role="alert">
-          {problem.detail ?? t("state.offline")}
+          {refused}
         </p>
       )}
       {(act === "replace" || act === "install") && <p className="quiet">{t("parts.padToo")}</p>}
       <span className="part-acts">
-        <Button htmlType="submit" size="small" id="part-save" disabled={save.isPending}>
+        <Button htmlType="submit" size="small" id="part-save" disabled={busy}>
           {t("parts.keep")}
         </Button>
         <Button type="link" size="small" onClick={onDone}>

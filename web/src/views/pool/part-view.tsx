@@ -104,6 +104,7 @@ function AtHand({ view, part: p }: { view: PoolRecordView; part: Part }) {
             <PartForm
               key={act}
               pool={view.pool.id}
+              street={view.pool.street}
               act={act}
               part={p}
               others={view.parts}

@@ -10,6 +10,7 @@ import { GoButton } from "../../parts/go-button";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { ShareLink } from "../../parts/share-link";
 import { Term } from "../../parts/term";
+import { WaitsHere } from "../../parts/waits-here";
 import { Where } from "../../parts/where";
 import { AccessNote } from "./access-note";
 import { CallOut } from "./call-out";
@@ -70,6 +71,7 @@ function Record({ view }: { view: PoolRecordView }) {
             {t("record.archived")}
           </p>
         )}
+        <WaitsHere pool={p.id} />
         <AccessNote pool={p} mayEdit={view.mayEdit} />
         <PoolPages id={p.id} />
       </header>

@@ -1,8 +1,8 @@
 import { Button } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
+import type { ScriptStep } from "../../kept/follow";
 import { WordsField } from "../../parts/words-field";
-import type { ScriptStep } from "./follow";
 import styles from "./run.module.css";
 import { clockOf } from "./timer";
 

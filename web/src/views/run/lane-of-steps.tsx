@@ -1,6 +1,6 @@
 import { useTranslation } from "react-i18next";
 import type { RunView } from "../../api/client";
-import { placeOf } from "./follow";
+import { placeOf } from "../../kept/follow";
 import styles from "./run.module.css";
 
 /** The steps as floats on a lane line: behind, here, ahead. */

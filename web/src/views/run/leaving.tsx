@@ -2,10 +2,10 @@ import { Button } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import type { RunView } from "../../api/client";
+import { placeOf, type ScriptStep } from "../../kept/follow";
 import { clock, day } from "../../parts/format";
 import { StateMark } from "../../parts/state-mark";
 import { WordsField } from "../../parts/words-field";
-import { placeOf, type ScriptStep } from "./follow";
 import styles from "./run.module.css";
 import type { Do } from "./step-now";
 

@@ -1,10 +1,10 @@
 import { useTranslation } from "react-i18next";
 import { Link, useParams } from "react-router";
 import { Page } from "../../frame/page";
+import { placeOf, stepOf } from "../../kept/follow";
 import { Fold } from "../../parts/fold";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { StateMark } from "../../parts/state-mark";
-import { placeOf, stepOf } from "./follow";
 import { LaneOfSteps } from "./lane-of-steps";
 import { AwayPanel, LeavePanel } from "./leaving";
 import { MannerButtons, useManner } from "./manner";

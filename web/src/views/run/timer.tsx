@@ -1,5 +1,5 @@
 import { useTranslation } from "react-i18next";
-import type { ScriptStep } from "./follow";
+import type { ScriptStep } from "../../kept/follow";
 import styles from "./run.module.css";
 
 export function clockOf(seconds: number): string {

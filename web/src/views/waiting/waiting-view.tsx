@@ -7,7 +7,9 @@ import { useRoom } from "../../kept/room";
 import { isKeeping, onKept } from "../../kept/store";
 import { useWaiting, type Waits } from "../../kept/waiting";
 import { StateMark } from "../../parts/state-mark";
+import { waitsFor } from "../../parts/waits-for";
 import styles from "./waiting-view.module.css";
+import { WayOn } from "./way-on";
 
 /** Where each is gone on with; a picture's place is its pool's. */
 const at = {
@@ -15,6 +17,7 @@ const at = {
   run: (w: Waits) => `/runs/${w.id}`,
   inspection: (w: Waits) => `/inspections/${w.id}`,
   photo: (w: Waits) => `/pools/${w.pool}/about`,
+  change: (w: Waits) => `/pools/${w.pool}`,
 };
 
 /** What this device has and the server has not: each with the way to it. */
@@ -43,16 +46,16 @@ export default function WaitingView() {
             <li key={`${w.kind}${w.who}${w.id}`} data-waits={w.kind}>
               {w.who === me.id ? (
                 <Link to={at[w.kind](w)}>
-                  <b>{t(`waiting.kind.${w.kind}`, { count: w.count })}</b>
+                  <b>{waitsFor(t, w)}</b>
                   {w.street && <span>{w.street}</span>}
                 </Link>
               ) : (
                 <p>
-                  <b>{t(`waiting.kind.${w.kind}`, { count: w.count })}</b> {w.street}{" "}
-                  <span className="quiet">{t("waiting.others")}</span>
+                  <b>{waitsFor(t, w)}</b> {w.street} <span className="quiet">{t("waiting.others")}</span>
                 </p>
               )}
               {w.refused && <span className="field-says">{t("waiting.refused", { says: w.refused })}</span>}
+              {w.refused && w.who === me.id && <WayOn waits={w} />}
             </li>
           ))}
         </ul>

@@ -14,10 +14,10 @@ import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
 import { v7 as uuid } from "uuid";
-import { api, fieldSays, type Problem, type WeekView as Week } from "../../api/client";
-import { useChanged } from "../../api/use-changed";
+import { api, type WeekView as Week } from "../../api/client";
 import { useMe } from "../../frame/me";
 import { Page } from "../../frame/page";
+import { useChange } from "../../kept/use-change";
 import { planDay } from "../../parts/format";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { StateMark } from "../../parts/state-mark";
@@ -70,43 +70,30 @@ interface Done {
 
 function Desk({ week, desk, onWeek }: { week: Week; desk: boolean; onWeek: (n: number) => void }) {
   const { t } = useTranslation();
-  const changed = useChanged();
   const [done, setDone] = useState<Done | null>(null);
   const [held, setHeld] = useState<Load | null>(null);
   const [leaver, setLeaver] = useState("");
-  const visit = api.useMutation("post", "/api/v1/pools/{id}/visit-moves");
-  const mark = api.useMutation("post", "/api/v1/pools/{id}/due-marks");
-  const problem = (visit.error ?? mark.error) as Problem | null;
-  const fresh = () => changed("route");
+  const visit = useChange("move");
+  const mark = useChange("mark");
+  const refused = visit.refused || mark.refused;
   const reset = () => {
     visit.reset();
     mark.reset();
   };
-  const moveStop = (load: Load, date: string, technician: string, then: () => void) => {
-    const back = date === load.stop.on && technician === load.stop.usual;
-    visit.mutate(
-      {
-        params: { path: { id: load.stop.poolId } },
-        body: {
-          id: uuid(),
-          on: load.stop.on,
-          to: back ? "" : date,
-          technician: back || technician === load.stop.usual ? undefined : technician,
-        },
-      },
-      { onSuccess: then, onSettled: fresh },
-    );
+  const moveStop = ({ stop }: Load, date: string, technician: string, then: () => void) => {
+    const back = date === stop.on && technician === stop.usual;
+    const body = {
+      id: uuid(),
+      on: stop.on,
+      to: back ? "" : date,
+      technician: back || technician === stop.usual ? undefined : technician,
+    };
+    visit.make(stop.poolId, stop.street, body, then);
   };
-  const moveWork = (load: Load, date: string | null, then: () => void) =>
-    mark.mutate(
-      {
-        params: { path: { id: load.stop.poolId } },
-        body: date
-          ? { id: uuid(), item: load.due?.item ?? "", act: "plan", day: date, reason: "" }
-          : { id: uuid(), item: load.due?.item ?? "", act: "resume", reason: "" },
-      },
-      { onSuccess: then, onSettled: fresh },
-    );
+  const moveWork = ({ stop, due }: Load, date: string | null, then: () => void) => {
+    const act = date ? { act: "plan" as const, day: date } : { act: "resume" as const };
+    mark.make(stop.poolId, stop.street, { id: uuid(), item: due?.item ?? "", reason: "", ...act }, then);
+  };
   const drop = (load: Load, place: Place) => {
     reset();
     const to = planDay(place.date);
@@ -158,7 +145,7 @@ function Desk({ week, desk, onWeek }: { week: Week; desk: boolean; onWeek: (n: n
     >
       <div className={styles.week}>
         <MonthStrip week={week} onWeek={onWeek} />
-        {done && !problem && (
+        {done && !refused && (
           <p className={`state-line ${styles.moved}`} role="status">
             <StateMark mark="fine" />
             <span>{done.says}</span>
@@ -167,10 +154,10 @@ function Desk({ week, desk, onWeek }: { week: Week; desk: boolean; onWeek: (n: n
             </Button>
           </p>
         )}
-        {problem && (
+        {refused && (
           <p className={`state-line ${styles.moved}`} role="alert">
             <StateMark mark="act" />
-            <span>{Object.values(fieldSays(problem))[0] ?? problem.detail ?? t("state.offline")}</span>
+            <span>{refused}</span>
             <Button size="small" onClick={reset}>
               {t("week.dismiss")}
             </Button>

@@ -1,4 +1,4 @@
-import type { RunEvent, RunView } from "../../api/client";
+import type { RunEvent, RunView } from "../api/client";
 
 export type ScriptStep = RunView["script"]["steps"][number];
 export type StepOption = ScriptStep["options"][number];

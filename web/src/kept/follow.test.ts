@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import type { RunEvent, RunView } from "../../api/client";
+import type { RunEvent, RunView } from "../api/client";
 import { follow, placeOf, stepOf } from "./follow";
 
 const option = (id: string, to: string, ends = "") => ({ id, to, ends, says: id });
