@@ -53,10 +53,14 @@ func open(t *testing.T, size proto.EmulationSetDeviceMetricsOverride) *screen {
 	return openAt(t, town, size)
 }
 
-// openAt opens a page of a town, and fails the test for whatever a page must not do.
+// openAt opens a page of a town.
 func openAt(t *testing.T, town *harness.Town, size proto.EmulationSetDeviceMetricsOverride) *screen {
 	t.Cleanup(town.Stop)
-	p := town.Page(browser, "/", size)
+	return watched(t, town, town.Page(browser, "/", size))
+}
+
+// watched fails the test for whatever a page must not do.
+func watched(t *testing.T, town *harness.Town, p *rod.Page) *screen {
 	var mu sync.Mutex
 	var wrong []string
 	note := func(s string) { mu.Lock(); wrong = append(wrong, s); mu.Unlock() }

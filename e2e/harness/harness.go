@@ -10,6 +10,7 @@ import (
 	"io"
 	"io/fs"
 	"log/slog"
+	"net"
 	"net/http"
 	"net/http/httptest"
 	"os"
@@ -42,6 +43,7 @@ type Town struct {
 	db     *stage.Copy
 	server *httptest.Server
 	front  http.Handler
+	fresh  func() http.Handler
 	away   bool
 }
 
@@ -126,11 +128,33 @@ func serve(c *stage.Copy) (*Town, error) {
 	if _, err := fs.Stat(dist, "index.html"); err != nil {
 		return fail(errors.New("the front end is not built: run make build"))
 	}
-	t.front, _ = api.New(app.New(t.Store, clock, t.db.World), api.Options{Version: "test", Assets: dist,
-		Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Sessions: t.Store.Pool})
+	t.fresh = func() http.Handler {
+		front, _ := api.New(app.New(t.Store, clock, t.db.World), api.Options{Version: "test", Assets: dist,
+			Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Sessions: t.Store.Pool})
+		return front
+	}
+	t.front = t.fresh()
 	t.server = httptest.NewServer(t)
 	t.URL = t.server.URL
 	return t, nil
+}
+
+// Kill ends the server in the middle of whatever it does, and starts another at its place.
+func (t *Town) Kill() error {
+	at := t.server.Listener.Addr().String()
+	t.server.CloseClientConnections()
+	t.server.Close()
+	l, err := net.Listen("tcp", at)
+	if err != nil {
+		return fmt.Errorf("listening again: %w", err)
+	}
+	t.front = t.fresh()
+	next := httptest.NewUnstartedServer(t)
+	next.Listener.Close()
+	next.Listener = l
+	next.Start()
+	t.server = next
+	return nil
 }
 
 // ServeHTTP stands before the product so that a journey can cut the line.
@@ -154,9 +178,30 @@ func (t *Town) Stop() {
 	}
 }
 
-// Browser starts Debian's Chromium.
+// Browser starts Debian's Chromium, with nothing kept.
 func Browser() (*rod.Browser, func(), error) {
-	l := launcher.New().Bin("/usr/bin/chromium").Leakless(false).Headless(true).NoSandbox(true).
+	l, b, err := start(launcher.New())
+	if err != nil {
+		return nil, nil, err
+	}
+	return b, func() {
+		_ = b.Close()
+		l.Kill()
+		l.Cleanup()
+	}, nil
+}
+
+// BrowserOn starts Chromium on what an earlier one kept in a folder; the way to end it is a kill.
+func BrowserOn(folder string) (*rod.Browser, func(), error) {
+	l, b, err := start(launcher.New().UserDataDir(folder))
+	if err != nil {
+		return nil, nil, err
+	}
+	return b, l.Kill, nil
+}
+
+func start(l *launcher.Launcher) (*launcher.Launcher, *rod.Browser, error) {
+	l = l.Bin("/usr/bin/chromium").Leakless(false).Headless(true).NoSandbox(true).
 		Set("disable-gpu").
 		Set("disable-dev-shm-usage").Set("disable-background-networking").Set("disable-component-update").
 		Set("disable-background-timer-throttling").
@@ -172,11 +217,7 @@ func Browser() (*rod.Browser, func(), error) {
 		l.Kill()
 		return nil, nil, fmt.Errorf("reaching Chromium: %w", err)
 	}
-	return b, func() {
-		_ = b.Close()
-		l.Kill()
-		l.Cleanup()
-	}, nil
+	return l, b, nil
 }
 
 // Sizes of a screen.
@@ -187,7 +228,12 @@ var (
 
 // Page opens a page of the town in a fresh session.
 func (t *Town) Page(b *rod.Browser, path string, size proto.EmulationSetDeviceMetricsOverride) *rod.Page {
-	p := b.MustIncognito().MustPage("")
+	return t.PageOn(b.MustIncognito(), path, size)
+}
+
+// PageOn opens a page of the town on what a browser has kept.
+func (t *Town) PageOn(b *rod.Browser, path string, size proto.EmulationSetDeviceMetricsOverride) *rod.Page {
+	p := b.MustPage("")
 	p.MustSetViewport(size.Width, size.Height, size.DeviceScaleFactor, size.Mobile)
 	// Pictures and waits want a page that stands still.
 	_ = proto.EmulationSetEmulatedMedia{

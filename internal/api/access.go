@@ -101,7 +101,13 @@ func (a *API) refuse(ctx huma.Context, err error) {
 	if err = a.problem(ctx.Context(), err); !errors.As(err, &known) {
 		known = huma.Error500InternalServerError(somethingBroke)
 	}
-	_ = huma.WriteErr(a.huma, ctx, known.GetStatus(), known.Error()) // it has told what it could not write
+	var details []error
+	if model := (*huma.ErrorModel)(nil); errors.As(err, &model) {
+		for _, d := range model.Errors {
+			details = append(details, d)
+		}
+	}
+	_ = huma.WriteErr(a.huma, ctx, known.GetStatus(), known.Error(), details...) // it has told what it could not write
 }
 
 // largestBody is far above any visit, and larger what some routes take besides.

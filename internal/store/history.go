@@ -19,29 +19,31 @@ type LogRow struct {
 	By     *uuid.UUID
 	What   string
 	Detail string
+	// Received is when it came in, where that was later than it was made.
+	Received *time.Time
 }
 
 // LogPart parts what a log's detail is made of.
 const LogPart = "\x1f" // chr(31)
 
-// logKinds is each kind of entry as rows of (kind, id, at, by, what, detail, letters);
+// logKinds is each kind of entry as rows of (kind, id, at, by, received, what, detail, letters);
 // a detail of several has them parted by LogPart:
 // $1 is the pool, $2 the company's zone. letters is what a search goes through.
 var logKinds = map[string]string{
-	"visit": `select 'visit', id, closed_at, technician_id, confirmed, note, confirmed || ' ' || confirmed_how || ' ' || note
+	"visit": `select 'visit', id, closed_at, technician_id, case when recorded_at > closed_at + interval '5 minutes' then recorded_at end, confirmed, note, confirmed || ' ' || confirmed_how || ' ' || note
 		|| case when cleaned then ' filter cleaned' else '' end || case when chemicals_at is not null then ' chemicals' else '' end
 		|| coalesce((select string_agg(' ' || w.kind || ' ' || w.note, '') from visit_works w where w.visit_id = visits.id), '')
 		|| coalesce((select string_agg(' ' || replace(g.sign, '-', ' '), '') from visit_signs g where g.visit_id = visits.id and g.yes), '') from visits where pool_id = $1`,
-	"run": `select 'run', id, started_at, started_by, procedure, coalesce(script->>'name', ''), procedure || ' ' || coalesce(script->>'name', '') from runs where pool_id = $1`,
-	"part": `select 'part', v.id, (v.happened_on + time '12:00') at time zone $2, v.made_by, v.act, e.kind || chr(31) || e.model || chr(31) || v.note,
+	"run": `select 'run', id, started_at, started_by, received_at, procedure, coalesce(script->>'name', ''), procedure || ' ' || coalesce(script->>'name', '') from runs where pool_id = $1`,
+	"part": `select 'part', v.id, (v.happened_on + time '12:00') at time zone $2, v.made_by, v.received_at, v.act, e.kind || chr(31) || e.model || chr(31) || v.note,
 		v.act || ' ' || e.kind || ' ' || replace(e.kind, '-', ' ') || ' ' || e.model || ' ' || e.serial || ' ' || v.note || coalesce((select ' ' || o.model from equipment o where o.id = v.replaces), '')
 		from equipment_events v join equipment e on e.id = v.equipment_id where v.pool_id = $1`,
-	"note":       `select 'note', id, made_at, made_by, '', text, text from notes where pool_id = $1`,
-	"photo":      `select 'photo', id, taken_at, made_by, case when gone_at is null then '' else 'gone' end, case when gone_at is null then caption else gone_why end, caption || ' picture' from photos where pool_id = $1`,
-	"pad":        `select 'pad', id, created_at, created_by, reason, note, 'pad revision ' || note from plumbing where pool_id = $1 and revision > 1`,
-	"clean-line": `select 'clean-line', id, taken_at, created_by, '', note, 'clean line ' || note from clean_lines where pool_id = $1`,
-	"inspection": `select 'inspection', id, coalesce(closed_at, started_at), started_by, case when closed_at is null then 'open' else 'closed' end, jsonb_array_length(findings)::text, 'inspection ' || findings::text from inspections where pool_id = $1`,
-	"due":        `select 'due', id, made_at, made_by, act, item || chr(31) || reason, act || ' ' || replace(item, '-', ' ') || ' ' || reason from due_marks where pool_id = $1`,
+	"note":       `select 'note', id, made_at, made_by, received_at, '', text, text from notes where pool_id = $1`,
+	"photo":      `select 'photo', id, taken_at, made_by, received_at, case when gone_at is null then '' else 'gone' end, case when gone_at is null then caption else gone_why end, caption || ' picture' from photos where pool_id = $1`,
+	"pad":        `select 'pad', id, created_at, created_by, null::timestamptz, reason, note, 'pad revision ' || note from plumbing where pool_id = $1 and revision > 1`,
+	"clean-line": `select 'clean-line', id, taken_at, created_by, null::timestamptz, '', note, 'clean line ' || note from clean_lines where pool_id = $1`,
+	"inspection": `select 'inspection', id, coalesce(closed_at, started_at), started_by, received_at, case when closed_at is null then 'open' else 'closed' end, jsonb_array_length(findings)::text, 'inspection ' || findings::text from inspections where pool_id = $1`,
+	"due":        `select 'due', id, made_at, made_by, received_at, act, item || chr(31) || reason, act || ' ' || replace(item, '-', ' ') || ' ' || reason from due_marks where pool_id = $1`,
 }
 
 // History lists a pool's log from a cursor on, newest first: of all kinds or of some, and
@@ -68,8 +70,8 @@ func (s *Store) History(
 		args = append(args, "%"+likely(w)+"%")
 		where += fmt.Sprintf(" and letters ilike $%d", len(args))
 	}
-	rows, err := s.query(ctx, "select kind, id, at, by, what, detail from ("+strings.Join(parts, " union all ")+
-		") l (kind, id, at, by, what, detail, letters) where "+where+" order by at desc, id desc limit $4", args...)
+	rows, err := s.query(ctx, "select kind, id, at, by, received, what, detail from ("+strings.Join(parts, " union all ")+
+		") l (kind, id, at, by, received, what, detail, letters) where "+where+" order by at desc, id desc limit $4", args...)
 	if err != nil {
 		return nil, err
 	}
@@ -78,7 +80,7 @@ func (s *Store) History(
 	for rows.Next() {
 		var r LogRow
 		var by *[16]byte
-		if err := rows.Scan(&r.Kind, (*[16]byte)(&r.ID), &r.At, &by, &r.What, &r.Detail); err != nil {
+		if err := rows.Scan(&r.Kind, (*[16]byte)(&r.ID), &r.At, &by, &r.Received, &r.What, &r.Detail); err != nil {
 			return nil, err
 		}
 		if by != nil {

@@ -105,6 +105,60 @@ async function worstOfFifty(stop, cookie) {
   }
 }
 
+/**
+ * How soon the app starts on a slow phone that has it, with a slow line and with none: its largest
+ * paint, and until the day's stops are drawn. Says too whether a browser would install it.
+ */
+async function starts(cookie) {
+  const browser = await puppeteer.launch({ executablePath: chrome, args: ["--no-sandbox"] });
+  try {
+    const page = await browser.newPage();
+    await page.setViewport({ width: 390, height: 844, isMobile: true, hasTouch: true });
+    await page.setCookie(...cookie.split("; ").map((c) => ({ name: c.split("=")[0], value: c.split("=")[1], url: base })));
+    await page.goto(base, { waitUntil: "networkidle0" });
+    await page.evaluate(() => navigator.serviceWorker.ready);
+    await new Promise((r) => setTimeout(r, 8000)); // the day is brought once the page is quiet
+    const devtools = await page.createCDPSession();
+    const { installabilityErrors } = await devtools.send("Page.getInstallabilityErrors");
+    const start = async () => {
+      await page.goto("about:blank");
+      await page.emulateCPUThrottling(4);
+      await page.goto(base, { waitUntil: "domcontentloaded" });
+      await page.waitForSelector("#stops a");
+      await new Promise((r) => setTimeout(r, 500));
+      return await page.evaluate(() => [Math.round(window.largest), Math.round(window.drawn)]);
+    };
+    const middle = async () => {
+      const seen = [];
+      for (let i = 0; i < runs; i++) seen.push(await start());
+      return [0, 1].map((k) => seen.map((s) => s[k]).sort((a, b) => a - b)[Math.floor(runs / 2)]);
+    };
+    await page.evaluateOnNewDocument(() => {
+      new PerformanceObserver((list) => {
+        window.largest = list.getEntries().at(-1).startTime;
+      }).observe({ type: "largest-contentful-paint", buffered: true });
+      new MutationObserver((_, watch) => {
+        if (!document.querySelector("#stops a")) return;
+        window.drawn = performance.now();
+        watch.disconnect();
+      }).observe(document, { childList: true, subtree: true });
+    });
+    await page.emulateNetworkConditions({ download: 1.6e6 / 8, upload: 750e3 / 8, latency: 150 });
+    const again = await middle();
+    server.kill();
+    const without = await middle();
+    return {
+      "repeat start: largest paint, ms": again[0],
+      "stops drawn, ms": again[1],
+      "without a line: largest paint, ms": without[0],
+      "without a line: stops drawn, ms": without[1],
+      installable: installabilityErrors.length === 0 ? "yes" : installabilityErrors.map((e) => e.errorId).join(", "),
+    };
+  } finally {
+    await browser.close();
+  }
+}
+
 try {
   await answers();
   const { cookie, stop } = await signedIn();
@@ -113,6 +167,7 @@ try {
     const table = { lap: await measure(`${base}/`, cookie, browser.port), stop: await measure(stop, cookie, browser.port) };
     table.stop["worst of 50 presses, ms"] = await worstPress(stop, cookie);
     console.table(table);
+    console.table([await starts(cookie)]);
   } finally {
     await browser.kill();
   }

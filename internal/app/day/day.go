@@ -21,6 +21,7 @@ import (
 	"fairlap/internal/app/standing"
 	"fairlap/internal/app/visit"
 	"fairlap/internal/app/work"
+	"fairlap/internal/store"
 )
 
 // Service is the room.
@@ -56,6 +57,7 @@ type Stop struct {
 	Runs        []guided.RunView         `json:"runs" nullable:"false" doc:"of this stop that are not over"`
 	Pool        record.PoolRecordView    `json:"pool"`
 	About       record.PoolAbout         `json:"about"`
+	Before      record.LogPage           `json:"before" doc:"what was found and done before, as the stop shows it"`
 	Due         route.DueView            `json:"due"`
 	Inspections []inspect.InspectionLine `json:"inspections" nullable:"false"`
 	Inspection  *inspect.InspectionView  `json:"inspection,omitempty" doc:"the one that was left open; absent: none"`
@@ -96,6 +98,9 @@ func (s *Service) Pack(ctx context.Context, a access.Actor) (Pack, error) {
 	return p, nil
 }
 
+// entries is how many a stop shows of what was done before.
+const entries = 8
+
 func (s *Service) stop(ctx context.Context, a access.Actor, of route.StopView, now time.Time) (Stop, error) {
 	stop, err := uuid.Parse(of.ID)
 	if err != nil {
@@ -134,6 +139,11 @@ func (s *Service) stop(ctx context.Context, a access.Actor, of route.StopView, n
 	if out.About, err = s.record.About(ctx, a, pool); err != nil {
 		return out, err
 	}
+	before := record.LogAsk{From: store.Newest(now), Kinds: []string{"visit", "run", "part"}}
+	if out.Before, err = s.record.Log(ctx, a, pool, before); err != nil {
+		return out, err
+	}
+	out.Before.Entries = out.Before.Entries[:min(entries, len(out.Before.Entries))]
 	if out.Due, err = s.route.Due(ctx, a, pool); err != nil {
 		return out, err
 	}

@@ -20,13 +20,14 @@ import (
 
 // LogEntry is one entry of a pool's log. Of a visit, the visit itself says what it was.
 type LogEntry struct {
-	Kind   string             `json:"kind" enum:"visit,run,part,note,photo,pad,clean-line,due,inspection"`
-	ID     string             `json:"id"`
-	At     time.Time          `json:"at"`
-	By     string             `json:"by"`
-	What   string             `json:"what" doc:"a code of its kind: a decision, an act, a procedure"`
-	Detail words.Message      `json:"words" doc:"as they were written down"`
-	Visit  *visit.VisitRecord `json:"visit,omitempty"`
+	Kind     string             `json:"kind" enum:"visit,run,part,note,photo,pad,clean-line,due,inspection"`
+	ID       string             `json:"id"`
+	At       time.Time          `json:"at"`
+	Received *time.Time         `json:"receivedAt,omitempty" doc:"when it came in, where that was a while later: it was made without a line"`
+	By       string             `json:"by"`
+	What     string             `json:"what" doc:"a code of its kind: a decision, an act, a procedure"`
+	Detail   words.Message      `json:"words" doc:"as they were written down"`
+	Visit    *visit.VisitRecord `json:"visit,omitempty"`
 }
 
 // LogPage is a piece of a log.
@@ -91,7 +92,7 @@ func (s *Service) log(ctx context.Context, c company.Company, p store.Pool, ask 
 	}
 	out := LogPage{Entries: make([]LogEntry, len(rows))}
 	for i, r := range rows {
-		e := LogEntry{Kind: r.Kind, ID: r.ID.String(), At: r.At, What: r.What, Detail: words.Named(r.Detail)}
+		e := LogEntry{Kind: r.Kind, ID: r.ID.String(), At: r.At, Received: r.Received, What: r.What, Detail: words.Named(r.Detail)}
 		if r.By != nil {
 			e.By = names[*r.By]
 		}

@@ -2930,6 +2930,11 @@ export interface components {
             id: string;
             /** @enum {string} */
             kind: "visit" | "run" | "part" | "note" | "photo" | "pad" | "clean-line" | "due" | "inspection";
+            /**
+             * Format: date-time
+             * @description when it came in, where that was a while later: it was made without a line
+             */
+            receivedAt?: string;
             visit?: components["schemas"]["VisitRecord"];
             /** @description a code of its kind: a decision, an act, a procedure */
             what: string;
@@ -4889,6 +4894,8 @@ export interface components {
         };
         Stop: {
             about: components["schemas"]["PoolAbout"];
+            /** @description what was found and done before, as the stop shows it */
+            before: components["schemas"]["LogPage"];
             bench: components["schemas"]["Bench"];
             /** @description what the next inspection is begun with; the device gives its id */
             blank: components["schemas"]["InspectionView"];

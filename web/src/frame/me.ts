@@ -1,6 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { api, type Me } from "../api/client";
-import { wipeAnswers } from "../kept/answers";
 
 /** Who is signed in; asked only inside the shell, which stands for nobody else. */
 export function useMe(): Me {
@@ -13,13 +12,7 @@ export function useMe(): Me {
 export function useSignOut(): () => void {
   const queries = useQueryClient();
   const out = api.useMutation("post", "/api/v1/sign-out");
-  const { id } = useMe();
-  return () =>
-    out.mutate(
-      {},
-      {
-        // What was fetched for the day goes; what was made here and waits stays, for its maker alone.
-        onSuccess: () => wipeAnswers(id).then(() => queries.resetQueries()),
-      },
-    );
+  // What was fetched for the day goes with the answer that nobody is here (kept/answers); what
+  // was made here and waits stays, for its maker alone.
+  return () => out.mutate({}, { onSuccess: () => queries.resetQueries() });
 }

@@ -2,7 +2,7 @@ import "fake-indexeddb/auto";
 import { QueryClient, QueryObserver } from "@tanstack/react-query";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { lineNow, tellLine } from "../api/line";
-import { answersAreOf, keptAnswer, serverFirst, wipeAnswers } from "./answers";
+import { answersAreOf, keptAnswer, serverFirst } from "./answers";
 import { database } from "./database";
 
 const tech = "00000000-0000-7000-8000-000000000001";
@@ -89,16 +89,16 @@ describe("what is kept of answers", () => {
     await expect(ask(page(), noLine, key)).rejects.toThrow();
   });
 
-  it("goes at sign-out, of whoever signed out", async () => {
+  it("goes, everybody's, as soon as the server says that nobody is here", async () => {
+    const me = ["get", "/api/v1/me"];
     await ask(page(), () => Promise.resolve({ stops: 9 }));
-    await written();
     answersAreOf(other);
     await ask(page(), () => Promise.resolve({ stops: 3 }));
-    await written();
-    await wipeAnswers(tech);
-    expect(await keptAnswer(JSON.stringify(lap))).toEqual({ stops: 3 });
-    answersAreOf(tech);
-    expect(await keptAnswer(JSON.stringify(lap))).toBeUndefined();
+    const held = async (n: number) => expect(await (await database()).count("answers")).toBe(n);
+    await ask(page(), () => Promise.resolve({ me: { id: other } }), me);
+    await vi.waitFor(() => held(3));
+    await ask(page(), () => Promise.resolve({ me: null }), me);
+    await vi.waitFor(() => held(0));
   });
 
   it("is as if it had never come after a fortnight, or under another contract", async () => {

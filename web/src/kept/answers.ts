@@ -1,10 +1,9 @@
 import type { Query, QueryClient, QueryFunctionContext } from "@tanstack/react-query";
 import { givenUp, mayPass } from "../api/client";
 import { onLineBack, tellLine } from "../api/line";
+import { goodFor } from "./age";
 import { database } from "./database";
-
-/** How long an answer is good for without a line: then it is as if it had never come. */
-const goodFor = 14 * 86_400_000;
+import { forgetFirst } from "./first";
 
 /** Milliseconds that the server is waited for before what is kept is shown. */
 const patience = 1500;
@@ -50,24 +49,13 @@ export async function keepAnswer(ask: string, answer: unknown): Promise<void> {
   try {
     const nobody = isMe(ask) && !(answer as { me?: unknown }).me;
     const store = (await database()).transaction("answers", "readwrite").store;
-    if (nobody) await store.delete(key);
-    else await store.put({ who: key[0], ask, at: Date.now(), contract: __CONTRACT__, value });
+    // Whoever signed out, left, or lost this device leaves nothing of a customer's on it.
+    if (nobody) {
+      forgetFirst();
+      await store.clear();
+    } else await store.put({ who: key[0], ask, at: Date.now(), contract: __CONTRACT__, value });
   } catch {
     // No room: the page goes on with what the server says.
-  }
-}
-
-/** Forgets whatever was kept of one person's answers, and everybody's that are too old. */
-export async function wipeAnswers(of: string): Promise<void> {
-  try {
-    const tx = (await database()).transaction("answers", "readwrite");
-    const old = Date.now() - goodFor;
-    for (let at = await tx.store.openCursor(); at; at = await at.continue()) {
-      if (at.value.who === of || at.value.who === "" || at.value.at < old) await at.delete();
-    }
-    await tx.done;
-  } catch {
-    // There is no store: there is nothing in it.
   }
 }
 

@@ -21,7 +21,7 @@ export interface Answer {
   value: string;
 }
 
-interface Schema extends DBSchema {
+export interface Schema extends DBSchema {
   kept: { key: Key; value: Entry };
   answers: { key: [who: string, ask: string]; value: Answer };
 }

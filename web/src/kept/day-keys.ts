@@ -14,6 +14,10 @@ export const runKey = of("/api/v1/runs/{id}");
 export const workKey = (pool: string, stop?: string) =>
   asked("/api/v1/pools/{id}/work", { path: { id: pool }, query: { stop } });
 
+/** What the stop shows of the log. */
+export const beforeKey = (pool: string) =>
+  asked("/api/v1/pools/{id}/log", { path: { id: pool }, query: { kind: ["visit", "run", "part"] } });
+
 /** What a stop or a pool is known by, for the core. */
 export const knownKey = (id: string) => `known ${id}`;
 

@@ -1,6 +1,7 @@
 import { useMemo, useSyncExternalStore } from "react";
 import { v7 as uuid } from "uuid";
 import { useMe } from "../frame/me";
+import { now } from "../parts/format";
 import { allKept, forget, keep, onKept } from "./store";
 import type { KeptPhoto } from "./waiting";
 
@@ -64,7 +65,12 @@ export function useWaitingPhotos(pool: string, of?: PhotoOf) {
     take: async (file: File, caption: string) => {
       const ask: Record<string, string> = { caption, ...of };
       if (file.lastModified) ask.takenAt = new Date(file.lastModified).toISOString();
-      keep(who, "photo", uuid(), { pool, ask, picture: await shrunk(file) } satisfies KeptPhoto);
+      keep(who, "photo", uuid(), {
+        pool,
+        ask,
+        picture: await shrunk(file),
+        at: now().toISOString(),
+      } satisfies KeptPhoto);
     },
     discard: (id: string) => forget(who, "photo", id),
   };

@@ -193,7 +193,7 @@ async function sendPhoto({ who, id }: Waits, { changed }: Hands): Promise<Outcom
   if (!photo || photo.refused) return "nothing";
   const answer = await fetch(`/api/v1/pools/${photo.pool}/photos?${new URLSearchParams({ ...photo.ask, photo: id })}`, {
     method: "POST",
-    headers: { "Content-Type": "application/octet-stream", ...by(who, photo.ask.takenAt) },
+    headers: { "Content-Type": "application/octet-stream", ...by(who, photo.at) },
     body: photo.picture,
   });
   if (answer.ok) {

@@ -46,6 +46,8 @@ export interface KeptPhoto {
   pool: string;
   ask: Record<string, string>;
   picture: Blob;
+  /** When it was taken in here; the camera's own clock is in ask. */
+  at?: string;
   street?: string;
   refused?: Refused;
 }

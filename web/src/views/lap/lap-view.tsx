@@ -1,6 +1,7 @@
 import type { UseQueryResult } from "@tanstack/react-query";
 import { type ReactNode, useDeferredValue } from "react";
 import { api, type LapView as Lap, type Problem } from "../../api/client";
+import { useKeepFirst } from "../../kept/first";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { FirstSteps } from "./first-steps";
 import styles from "./lap.module.css";
@@ -9,6 +10,7 @@ import { LapAtHand } from "./lap-at-hand";
 /** The technician's own day, in order. */
 export function MyLap() {
   const lap = api.useQuery("get", "/api/v1/lap", {});
+  useKeepFirst(lap.data);
   return <LapFrame lap={lap} mine />;
 }
 

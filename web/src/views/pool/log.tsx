@@ -6,7 +6,7 @@ import { Link } from "react-router";
 import { http, type LogEntry, type PoolRecordView, type Problem } from "../../api/client";
 import { DataTable } from "../../parts/data-table";
 import { entryLine } from "../../parts/entry-line";
-import { day, percent } from "../../parts/format";
+import { clock, day, percent } from "../../parts/format";
 import { StateMark } from "../../parts/state-mark";
 import { useSettled } from "../../parts/use-settled";
 import { AddNote } from "./add-note";
@@ -87,7 +87,7 @@ export function Log({ view }: { view: PoolRecordView }) {
         })}
         empty={t("record.noEntries")}
         columns={[
-          { key: "date", title: t("record.date"), cell: (e) => day(e.at) },
+          { key: "date", title: t("record.date"), cell: (e) => <When entry={e} /> },
           { key: "what", title: t("record.what"), cell: (e) => <What entry={e} /> },
           {
             key: "detail",
@@ -104,6 +104,22 @@ export function Log({ view }: { view: PoolRecordView }) {
       {pages.hasNextPage && <Button onClick={() => pages.fetchNextPage()}>{t("record.earlier")}</Button>}
       <AddNote pool={pool} street={view.pool.street} />
     </section>
+  );
+}
+
+/** When it was, and when it came in where it was made without a line. */
+function When({ entry: e }: { entry: LogEntry }) {
+  const { t } = useTranslation();
+  return (
+    <>
+      {day(e.at)}
+      {e.receivedAt && (
+        <span className="quiet" data-late>
+          {" "}
+          {t("record.cameIn", { at: `${day(e.receivedAt)} ${clock(e.receivedAt)}` })}
+        </span>
+      )}
+    </>
   );
 }
 
