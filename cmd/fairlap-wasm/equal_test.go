@@ -57,17 +57,17 @@ func TestTheBrowsersCoreAnswersAsTheServer(t *testing.T) {
 	ctx := context.Background()
 	who, err := town.Service.Office.DemoSignIn(ctx, access.Technician)
 	require.NoError(t, err)
-	pack, err := town.Service.Day.Pack(ctx, who)
+	pack, err := town.Service.Day.Pack(ctx, who, nil)
 	require.NoError(t, err)
 	chance := rand.New(rand.NewPCG(21, 4))
-	shown := func(stop day.Stop) judge.Findings {
+	shown := func(stop *day.Brought) judge.Findings {
 		f, err := town.Service.Visit.DemoMeter(ctx, who, uuid.MustParse(stop.Bench.StopID), 1200+2200*chance.Float64())
 		require.NoError(t, err)
 		return f
 	}
 	var all []asked
 	for i := range pack.Stops {
-		stop := &pack.Stops[i]
+		stop := pack.Stops[i].Has
 		var known judge.Pack
 		require.NoError(t, json.Unmarshal(stop.Pack, &known))
 		ready, err := known.Ready() // as the server has it: TestAPackAnswersAsTheServer
@@ -78,7 +78,7 @@ func TestTheBrowsersCoreAnswersAsTheServer(t *testing.T) {
 			}, told(t, reader, v, err)})
 		}
 		for range cases / len(pack.Stops) {
-			found := otherwise(chance, shown(*stop))
+			found := otherwise(chance, shown(stop))
 			for range chance.IntN(4) {
 				signs := stop.Bench.Signs
 				found.Signs[string(signs[chance.IntN(len(signs))].ID)] = chance.IntN(2) == 0
@@ -166,7 +166,7 @@ func toTheEnd(chance *rand.Rand, script *procedure.Script) []guided.Typed {
 }
 
 // looked is what an installation is known by, and some of its questions answered.
-func looked(t *testing.T, chance *rand.Rand, stop *day.Stop) (facts inspection.Facts, answers inspection.Answers) {
+func looked(t *testing.T, chance *rand.Rand, stop *day.Brought) (facts inspection.Facts, answers inspection.Answers) {
 	require.NoError(t, json.Unmarshal(stop.Facts, &facts))
 	answers = inspection.Answers{}
 	for _, item := range stop.Blank.Items {

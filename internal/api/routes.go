@@ -84,8 +84,10 @@ func (a *API) routes() {
 			return answer(a.service.Route.Lap(ctx, who, in.Day, in.Technician))
 		})
 	signedIn(a, op(http.MethodGet, "/api/v1/day", "get-day", "All that a device needs for today's lap without a line"), everyone,
-		func(ctx context.Context, who access.Actor, _ *nothing) (*body[day.Pack], error) {
-			return answer(a.service.Day.Pack(ctx, who))
+		func(ctx context.Context, who access.Actor, in *struct {
+			Have []string `query:"have" maxItems:"100" doc:"marks of the stops that the device has"`
+		}) (*body[day.Pack], error) {
+			return answer(a.service.Day.Pack(ctx, who, in.Have))
 		})
 	signedIn(
 		a,

@@ -45,14 +45,13 @@ func New(st *store.Store, now func() time.Time, world company.World) *Rooms {
 	office.Prepare()
 	r := company.New(st, now, world)
 	k := standing.New(r)
-	v, w, laps, pools, looks := visit.New(k), work.New(k), route.New(k), record.New(k), inspect.New(k)
 	return &Rooms{Company: r, Standing: k,
-		Visit:     v,
-		Work:      w,
-		Inspect:   looks,
-		Route:     laps,
-		Day:       day.New(k, laps, v, w, pools, looks),
-		Record:    pools,
+		Visit:     visit.New(k),
+		Work:      work.New(k),
+		Inspect:   inspect.New(k),
+		Route:     route.New(k),
+		Day:       day.New(k),
+		Record:    record.New(k),
 		Equipment: equipment.New(k),
 		Pads:      padwork.New(k),
 		Photos:    photo.New(k),

@@ -112,33 +112,60 @@ func TestAStopOpensWithItsFirstVerdict(t *testing.T) {
 	}
 }
 
-// A day's pack has of each stop what its page would ask for, and an unchanged day is the same
-// pack, so that a phone that has it is sent nothing.
+// A day's pack has of each stop what its page would ask for at the end of the five minutes that it
+// stands for; a phone that says what it has is sent the rest, and after a visit that stop alone.
 func TestADaysPackIsWhatItsStopsAskFor(t *testing.T) {
 	w := open(t)
-	day, err := w.rooms.Day.Pack(ctx, w.tech)
+	day, err := w.rooms.Day.Pack(ctx, w.tech, nil)
 	require.NoError(t, err)
-	lap := w.lap(t)
+	until := demotest.Now().Truncate(5 * time.Minute).Add(5 * time.Minute)
+	rooms := app.New(w.Store, func() time.Time { return until }, w.rooms.Company.World)
+	lap, err := rooms.Route.Lap(ctx, w.tech, "", "")
+	require.NoError(t, err)
 	assert.Equal(t, asJSON(t, lap, nil), asJSON(t, day.Lap, nil))
 	require.Len(t, day.Stops, len(lap.Stops))
+	var have []string
 	for i, of := range lap.Stops {
-		id := uuid.MustParse(of.ID)
-		bench, err := w.rooms.Visit.Bench(ctx, w.tech, id)
-		assert.Equal(t, asJSON(t, bench, err), asJSON(t, day.Stops[i].Bench, nil), of.Street)
-		works, err := w.rooms.Work.Work(ctx, w.tech, uuid.MustParse(bench.Pool.ID), &id)
-		assert.Equal(t, asJSON(t, works, err), asJSON(t, day.Stops[i].Work, nil), of.Street)
+		id, has := uuid.MustParse(of.ID), day.Stops[i].Has
+		have = append(have, day.Stops[i].Mark)
+		bench, err := rooms.Visit.Bench(ctx, w.tech, id)
+		assert.Equal(t, asJSON(t, bench, err), asJSON(t, has.Bench, nil), of.Street)
+		pool := uuid.MustParse(bench.Pool.ID)
+		works, err := rooms.Work.Work(ctx, w.tech, pool, &id)
+		assert.Equal(t, asJSON(t, works, err), asJSON(t, has.Work, nil), of.Street)
+		record, err := rooms.Record.PoolView(ctx, w.tech, pool)
+		assert.Equal(t, asJSON(t, record, err), asJSON(t, has.Pool, nil), of.Street)
+		due, err := rooms.Route.Due(ctx, w.tech, pool)
+		assert.Equal(t, asJSON(t, due, err), asJSON(t, has.Due, nil), of.Street)
 		var pack judge.Pack
-		require.NoError(t, json.Unmarshal(day.Stops[i].Pack, &pack))
+		require.NoError(t, json.Unmarshal(has.Pack, &pack))
 		zone, err := time.LoadLocationFromTZData(pack.Zone, day.Zone)
 		require.NoError(t, err)
 		known, err := pack.ReadyIn(zone)
 		require.NoError(t, err)
-		here, _, err := known.Judge(judge.Findings{}, demotest.Now(), nil)
+		here, _, err := known.Judge(judge.Findings{}, until, nil)
 		assert.Equal(t, asJSON(t, bench.Verdict, nil), asJSON(t, here, err), "%s judged with the zone that came along", of.Street)
 	}
-	again, err := w.rooms.Day.Pack(ctx, w.tech)
-	assert.Equal(t, asJSON(t, day, nil), asJSON(t, again, err))
-	_, err = w.rooms.Day.Pack(ctx, w.owner)
+	sent := func() (streets []string) {
+		again, err := w.rooms.Day.Pack(ctx, w.tech, have)
+		require.NoError(t, err)
+		for i, s := range again.Stops {
+			if s.Has != nil {
+				streets = append(streets, lap.Stops[i].Street)
+			}
+		}
+		return streets
+	}
+	assert.Empty(t, sent(), "it has them all")
+	require.NoError(t, w.rooms.Record.AddNote(ctx, w.tech, uuid.MustParse(lap.Stops[1].PoolID), uuid.New(), "not in what a stop shows"))
+	assert.Empty(t, sent())
+	_, err = w.rooms.Visit.SaveVisit(ctx, w.tech, visit.VisitDraft{
+		ID: uuid.New(), StopID: uuid.MustParse(lap.Stops[1].ID), ArrivedAt: demotest.Now(), ClosedAt: demotest.Now(),
+		Findings: judge.Findings{Readings: []judge.TypedReading{{Speed: "2400", Tank: "12"}}},
+	})
+	require.NoError(t, err)
+	assert.Contains(t, sent(), lap.Stops[1].Street)
+	_, err = w.rooms.Day.Pack(ctx, w.owner, nil)
 	assert.ErrorIs(t, err, store.ErrNotFound, "the desk has no lap of its own")
 }
 

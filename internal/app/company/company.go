@@ -28,6 +28,13 @@ func New(st *store.Store, now func() time.Time, world World) *Reader {
 	return &Reader{Store: st, World: world, now: now, house: &atomic.Pointer[words.Printer]{}}
 }
 
+// AsOf reads the same record by a clock that stands.
+func (s *Reader) AsOf(at time.Time) *Reader {
+	out := *s
+	out.now = func() time.Time { return at }
+	return &out
+}
+
 // InTx gives what is done the record within one transaction: all of it is kept, or none.
 func (s *Reader) InTx(ctx context.Context, do func(*Reader) error) error {
 	return s.Store.InTx(ctx, func(st *store.Store) error {

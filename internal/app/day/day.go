@@ -4,8 +4,11 @@ package day
 
 import (
 	"context"
+	"crypto/sha256"
+	"encoding/hex"
 	"encoding/json"
 	"fmt"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -25,21 +28,10 @@ import (
 )
 
 // Service is the room.
-type Service struct {
-	keeper  *standing.Keeper
-	route   *route.Service
-	visit   *visit.Service
-	work    *work.Service
-	record  *record.Service
-	inspect *inspect.Service
-}
+type Service struct{ keeper *standing.Keeper }
 
 // New makes the room.
-func New(
-	k *standing.Keeper, r *route.Service, v *visit.Service, w *work.Service, p *record.Service, i *inspect.Service,
-) *Service {
-	return &Service{k, r, v, w, p, i}
-}
+func New(k *standing.Keeper) *Service { return &Service{k} }
 
 // Pack is a day: the lap as it stands, and of each of its stops what its page asks for.
 type Pack struct {
@@ -50,8 +42,15 @@ type Pack struct {
 	Units units.System  `json:"units"`
 }
 
-// Stop is what a stop's page asks for, and what its findings are judged with.
+// Stop is one of the day: what its pages ask for, unless the device has it.
 type Stop struct {
+	ID   string   `json:"id"`
+	Mark string   `json:"mark" doc:"of what is brought: a device that says it has it is not sent it again"`
+	Has  *Brought `json:"has,omitempty" doc:"absent: the device has it"`
+}
+
+// Brought is what a stop's pages ask for, and what its findings are judged with.
+type Brought struct {
 	Bench       visit.Bench              `json:"bench"`
 	Work        work.PoolWork            `json:"work"`
 	Runs        []guided.RunView         `json:"runs" nullable:"false" doc:"of this stop that are not over"`
@@ -72,102 +71,136 @@ const (
 	yearsAhead = 3
 )
 
-// Pack puts a technician's day of today together.
-func (s *Service) Pack(ctx context.Context, a access.Actor) (Pack, error) {
-	lap, err := s.route.Lap(ctx, a, "", "")
+// every is how long a day stands as it is where nothing happens: what it says of a moment is of
+// the end of that while.
+const every = 5 * time.Minute
+
+// rooms are those that a day is asked of.
+type rooms struct {
+	keeper  *standing.Keeper
+	route   *route.Service
+	visit   *visit.Service
+	work    *work.Service
+	record  *record.Service
+	inspect *inspect.Service
+}
+
+// Pack puts a technician's day of today together; of the stops whose marks the device has only
+// these.
+func (s *Service) Pack(ctx context.Context, a access.Actor, have []string) (Pack, error) {
+	k := s.keeper.AsOf(s.keeper.Now().Truncate(every).Add(every))
+	r := rooms{k, route.New(k), visit.New(k), work.New(k), record.New(k), inspect.New(k)}
+	lap, err := r.route.Lap(ctx, a, "", "")
 	if err != nil {
 		return Pack{}, err
 	}
-	c, err := s.keeper.Company(ctx)
+	c, err := k.Company(ctx)
 	if err != nil {
 		return Pack{}, fmt.Errorf("reading the company: %w", err)
 	}
-	now := s.keeper.Now()
-	day := c.Today(now) // the same zone file all day long, so that an unchanged day is seen as one
+	day := c.Today(k.Now()) // the same zone file all day long, so that an unchanged day is seen as one
 	p := Pack{
 		Lap: lap, Stops: []Stop{}, Lang: a.Printer.Lang, Units: a.Printer.Units,
 		Zone: zone.File(c.Zone, day.AddDate(-yearsBack, 0, 0), day.AddDate(yearsAhead, 0, 0)),
 	}
 	for _, of := range lap.Stops {
-		one, err := s.stop(ctx, a, of, now)
+		has, err := r.brought(ctx, a, of)
 		if err != nil {
 			return p, fmt.Errorf("packing %s: %w", of.Street, err)
+		}
+		said, err := a.Printer.Marshal(has)
+		if err != nil {
+			return p, fmt.Errorf("writing %s: %w", of.Street, err)
+		}
+		one := Stop{ID: of.ID, Mark: mark(said, p.Zone), Has: &has}
+		if slices.Contains(have, one.Mark) {
+			one.Has = nil
 		}
 		p.Stops = append(p.Stops, one)
 	}
 	return p, nil
 }
 
+// mark tells one text from another.
+func mark(texts ...[]byte) string {
+	h := sha256.New()
+	for _, text := range texts {
+		h.Write(text)
+	}
+	return hex.EncodeToString(h.Sum(nil)[:6])
+}
+
 // entries is how many a stop shows of what was done before.
 const entries = 8
 
-func (s *Service) stop(ctx context.Context, a access.Actor, of route.StopView, now time.Time) (Stop, error) {
+func (r *rooms) brought(ctx context.Context, a access.Actor, of route.StopView) (Brought, error) {
 	stop, err := uuid.Parse(of.ID)
 	if err != nil {
-		return Stop{}, fmt.Errorf("a stop's id: %w", err)
+		return Brought{}, fmt.Errorf("a stop's id: %w", err)
 	}
-	at, err := s.keeper.AtStop(ctx, a, stop, now)
+	now := r.keeper.Now()
+	at, err := r.keeper.AtStop(ctx, a, stop, now)
 	if err != nil {
-		return Stop{}, err
+		return Brought{}, err
 	}
 	known, err := json.Marshal(at.Pack) // its messages as they are kept: the device writes them
 	if err != nil {
-		return Stop{}, fmt.Errorf("writing what is known: %w", err)
+		return Brought{}, fmt.Errorf("writing what is known: %w", err)
 	}
-	out := Stop{Pack: known, Runs: []guided.RunView{}}
-	if out.Bench, err = s.visit.Bench(ctx, a, stop); err != nil {
+	out := Brought{Pack: known, Runs: []guided.RunView{}}
+	if out.Bench, err = r.visit.Bench(ctx, a, stop); err != nil {
 		return out, err
 	}
 	pool := at.Record.Pool.ID
-	if out.Work, err = s.work.Work(ctx, a, pool, &stop); err != nil {
+	if out.Work, err = r.work.Work(ctx, a, pool, &stop); err != nil {
 		return out, err
 	}
-	for _, r := range out.Work.Runs {
-		if r.Ended != nil {
+	for _, line := range out.Work.Runs {
+		if line.Ended != nil {
 			continue
 		}
-		run, err := s.work.RunByID(ctx, a, uuid.MustParse(r.ID))
+		run, err := r.work.RunByID(ctx, a, uuid.MustParse(line.ID))
 		if err != nil {
 			return out, err
 		}
 		run.Now = time.Time{} // the answer says when it was given: an unchanged day is seen as one
 		out.Runs = append(out.Runs, run)
 	}
-	if out.Pool, err = s.record.PoolView(ctx, a, pool); err != nil {
+	if out.Pool, err = r.record.PoolView(ctx, a, pool); err != nil {
 		return out, err
 	}
-	if out.About, err = s.record.About(ctx, a, pool); err != nil {
+	if out.About, err = r.record.About(ctx, a, pool); err != nil {
 		return out, err
 	}
 	before := record.LogAsk{From: store.Newest(now), Kinds: []string{"visit", "run", "part"}}
-	if out.Before, err = s.record.Log(ctx, a, pool, before); err != nil {
+	if out.Before, err = r.record.Log(ctx, a, pool, before); err != nil {
 		return out, err
 	}
 	out.Before.Entries = out.Before.Entries[:min(entries, len(out.Before.Entries))]
-	if out.Due, err = s.route.Due(ctx, a, pool); err != nil {
+	if out.Due, err = r.route.Due(ctx, a, pool); err != nil {
 		return out, err
 	}
-	return out, s.inspections(ctx, a, pool, &out)
+	return out, r.inspections(ctx, a, pool, &out)
 }
 
 // inspections adds what an inspection of the stop's pool is read, gone on with or begun from.
-func (s *Service) inspections(ctx context.Context, a access.Actor, pool uuid.UUID, out *Stop) error {
+func (r *rooms) inspections(ctx context.Context, a access.Actor, pool uuid.UUID, out *Brought) error {
 	var err error
-	if out.Inspections, err = s.inspect.Inspections(ctx, a, pool); err != nil {
+	if out.Inspections, err = r.inspect.Inspections(ctx, a, pool); err != nil {
 		return err
 	}
 	for _, line := range out.Inspections {
 		if line.ClosedAt != nil {
 			continue
 		}
-		open, err := s.inspect.Inspection(ctx, a, uuid.MustParse(line.ID))
+		open, err := r.inspect.Inspection(ctx, a, uuid.MustParse(line.ID))
 		if err != nil {
 			return err
 		}
 		out.Inspection = &open
 		break
 	}
-	next, err := s.inspect.Ready(ctx, a, pool)
+	next, err := r.inspect.Ready(ctx, a, pool)
 	if err != nil {
 		return err
 	}

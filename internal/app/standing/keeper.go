@@ -4,6 +4,7 @@ package standing
 
 import (
 	"context"
+	"time"
 
 	"fairlap/internal/app/company"
 )
@@ -19,6 +20,13 @@ type Keeper struct {
 // New makes the keeper of a company's record.
 func New(r *company.Reader) *Keeper {
 	return &Keeper{Reader: r, models: &modelCache{}, learned: &learned{}, cache: &standingCache{}}
+}
+
+// AsOf keeps the same record by a clock that stands.
+func (s *Keeper) AsOf(at time.Time) *Keeper {
+	out := *s
+	out.Reader = s.Reader.AsOf(at)
+	return &out
 }
 
 // InTx gives what is done a keeper within one transaction: all of it is kept, or none. It

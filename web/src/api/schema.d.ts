@@ -1786,6 +1786,26 @@ export interface components {
             need: string;
             says: string;
         };
+        Brought: {
+            about: components["schemas"]["PoolAbout"];
+            /** @description what was found and done before, as the stop shows it */
+            before: components["schemas"]["LogPage"];
+            bench: components["schemas"]["Bench"];
+            /** @description what the next inspection is begun with; the device gives its id */
+            blank: components["schemas"]["InspectionView"];
+            due: components["schemas"]["DueView"];
+            /** @description what its installation is known by, alike */
+            facts: unknown;
+            /** @description the one that was left open; absent: none */
+            inspection?: components["schemas"]["InspectionView"];
+            inspections: components["schemas"]["InspectionLine"][];
+            /** @description what the pool is known by, for the core on the device; read by nobody else */
+            pack: unknown;
+            pool: components["schemas"]["PoolRecordView"];
+            /** @description of this stop that are not over */
+            runs: components["schemas"]["RunView"][];
+            work: components["schemas"]["PoolWork"];
+        };
         Bypass: {
             /** Format: double */
             boreIn: number;
@@ -4893,24 +4913,11 @@ export interface components {
             todayOut: number;
         };
         Stop: {
-            about: components["schemas"]["PoolAbout"];
-            /** @description what was found and done before, as the stop shows it */
-            before: components["schemas"]["LogPage"];
-            bench: components["schemas"]["Bench"];
-            /** @description what the next inspection is begun with; the device gives its id */
-            blank: components["schemas"]["InspectionView"];
-            due: components["schemas"]["DueView"];
-            /** @description what its installation is known by, alike */
-            facts: unknown;
-            /** @description the one that was left open; absent: none */
-            inspection?: components["schemas"]["InspectionView"];
-            inspections: components["schemas"]["InspectionLine"][];
-            /** @description what the pool is known by, for the core on the device; read by nobody else */
-            pack: unknown;
-            pool: components["schemas"]["PoolRecordView"];
-            /** @description of this stop that are not over */
-            runs: components["schemas"]["RunView"][];
-            work: components["schemas"]["PoolWork"];
+            /** @description absent: the device has it */
+            has?: components["schemas"]["Brought"];
+            id: string;
+            /** @description of what is brought: a device that says it has it is not sent it again */
+            mark: string;
         };
         StopView: {
             /** @description work that falls due before the visit after this one */
@@ -6361,7 +6368,10 @@ export interface operations {
     };
     "get-day": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description marks of the stops that the device has */
+                have?: string[] | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -6388,6 +6398,15 @@ export interface operations {
             };
             /** @description Forbidden */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,15 +1,16 @@
 /// <reference lib="webworker" />
 import { database } from "./database";
 import { dayKey } from "./day-keys";
-import { type Day, keepDay } from "./keep-day";
+import { type Day, type Had, keepDay } from "./keep-day";
 
-/** Brings all that the day's stops ask for to the device; an unchanged day costs an empty answer. */
+/** Brings all that the day's stops ask for to the device; of a stop that it has only the mark comes. */
 async function bring(who: string): Promise<void> {
   const db = await database();
   const had = await db.get("answers", [who, dayKey]);
-  const known = had?.contract === __CONTRACT__ ? { "If-None-Match": JSON.parse(had.value) } : undefined;
-  const answer = await fetch("/api/v1/day", { headers: { ...known, "Made-By": who } });
-  if (answer.ok) await keepDay(db, who, (await answer.json()) as Day, answer.headers.get("ETag") ?? "", Date.now());
+  const known: Had = had?.contract === __CONTRACT__ ? JSON.parse(had.value) : {};
+  const have = Object.keys(known).join(",");
+  const answer = await fetch(`/api/v1/day${have && `?have=${have}`}`, { headers: { "Made-By": who } });
+  if (answer.ok) await keepDay(db, who, (await answer.json()) as Day, known, Date.now());
 }
 
 addEventListener("message", ({ data }: MessageEvent<string>) =>

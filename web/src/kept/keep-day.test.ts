@@ -19,8 +19,8 @@ const dayOf = (n: number) =>
     stops: Array.from({ length: stops }, (_, i) => {
       const pool = `pool-${(n * stops + i) % pools}`;
       const of = (kind: keyof typeof letters) => ({ text: "x".repeat(letters[kind]) });
-      return {
-        bench: { ...of("bench"), stopId: `stop-${n}-${i}`, pool: { id: pool } },
+      const has = {
+        bench: { ...of("bench"), pool: { id: pool } },
         work: of("work"),
         pool: of("pool"),
         about: {},
@@ -32,6 +32,7 @@ const dayOf = (n: number) =>
         pack: of("pack"),
         facts: {},
       };
+      return { id: `stop-${n}-${i}`, mark: `mark-${n}-${i}`, has };
     }),
   }) as unknown as Day;
 
@@ -40,7 +41,7 @@ it("holds no more after three hundred days than a device gives lightly", async (
   const begun = Date.parse("2026-02-01T12:00:00Z");
   for (let n = 0; n < 300; n++) {
     const at = begun + n * 86_400_000;
-    await keepDay(db, me, dayOf(n), `mark-${n}`, at);
+    await keepDay(db, me, dayOf(n), {}, at);
     for (let i = 0; i < stops; i++) {
       const value = { visit: "v", at: new Date(at).toISOString(), draft: { note: "x".repeat(900) } };
       await db.put("kept", { who: me, kind: "saved", id: `stop-${n}-${i}`, value });
