@@ -2,6 +2,7 @@ package api
 
 import (
 	"bytes"
+	"compress/gzip"
 	"encoding/json"
 	"io"
 	"log/slog"
@@ -19,6 +20,7 @@ import (
 	"fairlap/core/units"
 	"fairlap/core/words"
 	"fairlap/internal/app/access"
+	"fairlap/internal/app/day"
 	"fairlap/internal/app/route"
 	"fairlap/internal/demo/demotest"
 )
@@ -50,6 +52,40 @@ func BenchmarkRequests(b *testing.B) {
 		"diagnosis": func() { ask("POST", "/api/v1/stops/"+stop.ID+"/diagnosis", two, cookie) },
 		"pool":      func() { ask("GET", "/api/v1/pools/"+stop.PoolID, nil, cookie) },
 	})
+}
+
+// BenchmarkDay puts a technician's day together, and says how much of it goes over the line:
+// whole, and after a visit at one of its stops.
+func BenchmarkDay(b *testing.B) {
+	town := demotest.Town(b)
+	ask := asker(b, town)
+	cookie := ask("POST", "/api/v1/demo/sign-in", map[string]string{"role": "technician"}, "").Header().Get("Set-Cookie")
+	packed := func(text []byte) float64 {
+		var out bytes.Buffer
+		w := gzip.NewWriter(&out)
+		_, _ = w.Write(text)
+		_ = w.Close()
+		return float64(out.Len())
+	}
+	for _, name := range []string{"whole", "changed"} {
+		b.Run(name, func(b *testing.B) {
+			var p day.Pack
+			_ = json.Unmarshal(ask("GET", "/api/v1/day", nil, cookie).Body.Bytes(), &p)
+			path := "/api/v1/day"
+			if name == "changed" {
+				path += "?have="
+				for _, s := range p.Stops[1:] {
+					path += s.Mark + ","
+				}
+			}
+			var size float64
+			for b.Loop() {
+				size = packed(ask("GET", path, nil, cookie).Body.Bytes())
+			}
+			b.ReportMetric(size/1000, "kB/day")
+			b.ReportMetric(float64(len(p.Stops)), "stops")
+		})
+	}
 }
 
 // BenchmarkTold is what a reader's words cost an answer: the same verdict written with its

@@ -69,7 +69,7 @@ func TestATimeThatNobodyCanMeanIsAskedAbout(t *testing.T) {
 	w := serve(t)
 	tech := w.as("technician")
 	for at, says := range map[string]string{
-		"1970-01-01T00:00:00Z": "more than sixty days ago",
+		"1970-01-01T00:00:00Z":                               "more than sixty days ago",
 		demotest.Now().AddDate(0, 0, 1).Format(time.RFC3339): "later than now",
 		"yesterday": "A time is expected",
 	} {

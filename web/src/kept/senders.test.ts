@@ -4,7 +4,7 @@ import type { RunEvent, RunView } from "../api/client";
 import { type Draft, emptyReading } from "../parts/visit-draft";
 import { senders } from "./senders";
 import { adopt, allKept, forget, keep, keptOf } from "./store";
-import type { KeptInspection, KeptRun, SentKind } from "./waiting";
+import type { KeptChange, KeptInspection, KeptRun, SentKind } from "./waiting";
 import { waitsNow } from "./waiting";
 
 const server = vi.hoisted(() => ({ POST: vi.fn(), PUT: vi.fn(), GET: vi.fn(), use: vi.fn() }));
@@ -118,11 +118,39 @@ describe("a run", () => {
     expect(kept?.says).toEqual({ "events[1].reading.tank": "What is “twenty”?" });
   });
 
-  it("that was refused as a whole says why", async () => {
+  it("that was refused as a whole says why, and loses nothing", async () => {
     keep(me, "run", "r1", { queue: [event("a")], last: run({}) } satisfies KeptRun);
     server.POST.mockResolvedValue(refusal(403, "This is not yours to see or change."));
-    expect(await send("run", "r1")).toBe("soon");
-    expect(keptOf(me, "run", "r1")).toMatchObject({ queue: [], moved: "This is not yours to see or change." });
+    expect(await send("run", "r1")).toBe("nothing");
+    expect(waitsNow()).toMatchObject([{ kind: "run", count: 1, refused: "This is not yours to see or change." }]);
+    expect(await send("run", "r1")).toBe("nothing");
+    expect(server.POST).toHaveBeenCalledTimes(1);
+  });
+
+  const begun = { pool: "p1", ask: { id: "r1", procedure: "backwash" }, at: "2026-11-24T09:58:00Z" };
+
+  it("that was begun here is told first, as of when, and its steps after it", async () => {
+    keep(me, "run", "r1", { queue: [event("a")], last: run({ turn: 0 }), begun } satisfies KeptRun);
+    server.POST.mockResolvedValueOnce({ data: run({ turn: 0 }) }).mockResolvedValueOnce({ data: run({ turn: 1 }) });
+    expect(await send("run", "r1")).toBe("sent");
+    const [[path, start], [, steps]] = server.POST.mock.calls;
+    expect(path).toBe("/api/v1/pools/{id}/runs");
+    expect(start).toMatchObject({ body: { id: "r1", begun: true }, headers: { "Made-By": me, "Made-At": begun.at } });
+    expect(steps.body.events).toHaveLength(1);
+    expect(keptOf<KeptRun>(me, "run", "r1")).toMatchObject({ queue: [], begun: undefined });
+  });
+
+  it("that can't be begun keeps all of it, with the sentence", async () => {
+    keep(me, "run", "r1", { queue: [event("a")], last: run({ turn: 0 }), begun } satisfies KeptRun);
+    server.POST.mockResolvedValue(
+      refusal(422, "Some of it.", [{ location: "body.procedure", message: "This pad has no such work." }]),
+    );
+    expect(await send("run", "r1")).toBe("nothing");
+    expect(keptOf(me, "run", "r1")).toMatchObject({
+      begun,
+      queue: [{ id: "a" }],
+      refused: { detail: "This pad has no such work." },
+    });
   });
 
   it("that another device moved on is shown as it stands there", async () => {
@@ -168,6 +196,20 @@ describe("an inspection", () => {
     expect(keptOf(me, "inspection", "i1")).toMatchObject({ joined: true, mine: { drain: { yes: true } } });
   });
 
+  it("that was begun here is told before its answers", async () => {
+    const begun = { pool: "p1", at: "2026-11-24T09:58:00Z" };
+    kept({ drain: { yes: true, at: 1 } }, { begun });
+    server.POST.mockResolvedValue({ data: stands });
+    expect(await send("inspection", "i1")).toBe("sent");
+    expect(server.POST.mock.calls[0][1]).toMatchObject({
+      params: { path: { id: "p1" } },
+      body: { id: "i1", begun: true },
+      headers: { "Made-At": begun.at },
+    });
+    expect(server.PUT).not.toHaveBeenCalled();
+    expect(keptOf(me, "inspection", "i1")).toEqual({ mine: { drain: { yes: true, at: 1 } } });
+  });
+
   it("that is closed takes all along and is kept no longer", async () => {
     kept({ drain: { yes: true, at: Date.now() } }, { closing: "2026-11-24T11:00:00Z" });
     server.PUT.mockResolvedValue({ data: { ...stands, version: 4, closedAt: "2026-11-24T11:00:00Z" } });
@@ -175,6 +217,50 @@ describe("an inspection", () => {
     expect(server.PUT.mock.calls[0][1].body.close).toBe(true);
     expect(keptOf(me, "inspection", "i1")).toBeUndefined();
   });
+});
+
+describe("a change", () => {
+  const note: KeptChange = {
+    what: "note",
+    pool: "p1",
+    street: "Heron Reach 8",
+    body: { id: "n1", text: "gate code changed" },
+    at: "2026-11-24T10:00:00Z",
+  };
+
+  it("is sent with its time, and kept no longer", async () => {
+    keep(me, "change", "n1", note);
+    expect(waitsNow()).toMatchObject([{ kind: "change", what: "note", pool: "p1", street: "Heron Reach 8" }]);
+    server.POST.mockResolvedValue({ data: undefined });
+    expect(await send("change", "n1")).toBe("sent");
+    expect(server.POST.mock.calls[0]).toMatchObject([
+      "/api/v1/pools/{id}/notes",
+      { body: note.body, headers: { "Made-By": me, "Made-At": note.at } },
+    ]);
+    expect(waitsNow()).toEqual([]);
+    expect(changed).toHaveBeenCalledWith("beside");
+  });
+
+  it("that was refused stays with its sentence until it is mended", async () => {
+    keep(me, "change", "n1", note);
+    server.POST.mockResolvedValue(
+      refusal(422, "Some of it.", [{ location: "body.text", message: "Write the note first." }]),
+    );
+    expect(await send("change", "n1")).toBe("nothing");
+    expect(keptOf<KeptChange>(me, "change", "n1")?.refused?.fields).toEqual({ text: "Write the note first." });
+    expect(await send("change", "n1")).toBe("nothing");
+    expect(server.POST).toHaveBeenCalledTimes(1);
+  });
+
+  it.each([refusal(503, "away"), refusal(401, "Sign in first."), { error: new TypeError("failed to fetch") }])(
+    "waits through what passes",
+    async (answer) => {
+      keep(me, "change", "n1", note);
+      server.POST.mockResolvedValue(answer);
+      expect(await send("change", "n1")).toBe("later");
+      expect(keptOf(me, "change", "n1")).toEqual(note);
+    },
+  );
 });
 
 describe("what is kept", () => {

@@ -116,9 +116,12 @@ async function sendRun({ who, id }: Waits, { queries, changed }: Hands): Promise
   if (problem.status === 409 && other) stands(other, rest(sent), { moved: problem.detail ?? "" });
   else {
     const says = fieldSays(problem);
-    // A refusal of no field stands over the run: what it was about is not done.
-    const moved = Object.keys(says).length ? undefined : problem.detail;
-    keep(who, "run", id, { ...kept, queue: rest(sent.slice(firstWrong(says))), says, moved });
+    if (Object.keys(says).length === 0) {
+      // Of no field: nobody can mend it here, and what was done stays until somebody says so.
+      keep(who, "run", id, { ...kept, refused: refusalOf(problem, says) });
+      return "nothing";
+    }
+    keep(who, "run", id, { ...kept, queue: rest(sent.slice(firstWrong(says))), says, moved: undefined });
   }
   return "soon";
 }
