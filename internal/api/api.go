@@ -70,6 +70,7 @@ func New(service *app.Rooms, o Options) (http.Handler, huma.API) {
 		writeProblem(c.Request.Context(), c.Writer, http.StatusInternalServerError, somethingBroke)
 		c.Abort()
 	}))
+	engine.Use(readableQuery)
 	cfg := huma.DefaultConfig("Fair Lap", o.Version)
 	cfg.CreateHooks, cfg.DocsPath, cfg.SchemasPath = nil, "", ""
 	cfg.OpenAPIPath = "/api/v1/openapi"

@@ -88,7 +88,13 @@ func formats() map[string]huma.Format {
 		out[name] = f
 	}
 	plain := huma.DefaultJSONFormat
-	said := huma.Format{Unmarshal: plain.Unmarshal, Marshal: func(w io.Writer, v any) error {
+	read := func(data []byte, v any) error {
+		if err := readableBody(data); err != nil {
+			return err
+		}
+		return plain.Unmarshal(data, v)
+	}
+	said := huma.Format{Unmarshal: read, Marshal: func(w io.Writer, v any) error {
 		t, ok := v.(addressed)
 		if !ok {
 			return plain.Marshal(w, v)

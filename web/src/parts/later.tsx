@@ -1,5 +1,6 @@
 import { type ComponentType, lazy, Suspense, useEffect, useRef, useState } from "react";
 import { restOfStyles } from "../theme/rest-of-styles";
+import styles from "./later.module.css";
 import { Loading } from "./quiet-states";
 
 type Loaded<P> = Promise<{ default: ComponentType<P> }>;
@@ -47,13 +48,7 @@ export function partInSight<P extends object>(load: Load<P>, rows: number) {
       watch.observe(place.current);
       return () => watch.disconnect();
     }, [near]);
-    return near ? (
-      <Part {...props} />
-    ) : (
-      <div ref={place}>
-        <Loading rows={rows} />
-      </div>
-    );
+    return near ? <Part {...props} /> : <div ref={place} className={styles.place} />;
   };
 }
 
