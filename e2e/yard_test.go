@@ -46,6 +46,36 @@ func (s *screen) dayKept() {
 	require.Eventually(s.t, func() bool { return slices.Contains(s.stored("answers"), "day") }, patience, 200*time.Millisecond)
 }
 
+// inTheYard is a technician's phone that has the app and the day.
+func inTheYard(t *testing.T) *screen {
+	s := open(t, harness.Phone)
+	s.signIn("technician")
+	s.find("#stops")
+	s.onDevice()
+	s.dayKept()
+	return s
+}
+
+// logWaits logs a visit that can't be sent yet, logSaved one that goes on record.
+func (s *screen) logWaits(note string) {
+	s.t.Helper()
+	s.writeLog(note)
+	s.findText("#kept", "sending")
+}
+
+func (s *screen) logSaved(note string) {
+	s.t.Helper()
+	s.writeLog(note)
+	s.find("#saved")
+}
+
+func (s *screen) writeLog(note string) {
+	s.t.Helper()
+	s.tap("#open-log")
+	s.fill("#log-note", note)
+	s.tap("#log-save")
+}
+
 // kept names what of a kind the device keeps.
 func (s *screen) kept(kind string) []string {
 	out := []string{}
@@ -62,11 +92,7 @@ func (s *screen) kept(kind string) []string {
 // once, in its order, by whoever made it.
 func TestADayWithoutALine(t *testing.T) {
 	t.Parallel()
-	s := open(t, harness.Phone)
-	s.signIn("technician")
-	s.find("#stops")
-	s.onDevice()
-	s.dayKept()
+	s := inTheYard(t)
 	s.town.Cut(true)
 	s.MustReload()
 	s.find("#no-line")
@@ -81,10 +107,7 @@ func TestADayWithoutALine(t *testing.T) {
 		s.read(0, map[string]string{"speed": "2400", "tank": "12.5"})
 		s.find("[data-stale=false] [data-suspect]")
 		s.find(`#one-line[data-advice]`)
-		s.tap("#open-log")
-		s.fill("#log-note", notes[street]+" of a day without a line")
-		s.tap("#log-save")
-		s.findText("#kept", "sending")
+		s.logWaits(notes[street] + " of a day without a line")
 	}
 	s.tapText("#bar a", "Waiting")
 	s.find(`#waits[data-count="3"]`)
@@ -142,10 +165,7 @@ func TestTwoTabsShareOneDraft(t *testing.T) {
 	require.Eventually(t, func() bool { return other.value("#reading-0-tank") == "12.5" }, patience, 100*time.Millisecond)
 	other.fill("#reading-0-flow", "44")
 	require.Eventually(t, func() bool { return s.value("#reading-0-flow") == "44" }, patience, 100*time.Millisecond)
-	s.tap("#open-log")
-	s.fill("#log-note", "from two tabs")
-	s.tap("#log-save")
-	s.find("#saved")
+	s.logSaved("from two tabs")
 	other.find("#saved")
 	s.record()
 	s.findText(".log tbody tr:first-child", "from two tabs")
@@ -168,10 +188,7 @@ func TestAClockFourHoursOffRecordsTheRightTime(t *testing.T) {
 	s.MustReload()
 	s.openStop("Quince Court 14")
 	s.read(0, map[string]string{"speed": "2400", "tank": "12.5"})
-	s.tap("#open-log")
-	s.fill("#log-note", "by a wrong clock")
-	s.tap("#log-save")
-	s.findText("#kept", "sending")
+	s.logWaits("by a wrong clock")
 	s.town.Cut(false)
 	s.find("#saved")
 	var closed time.Time

@@ -111,6 +111,11 @@ func (w *world) other() *client {
 }
 
 func (c *client) do(method, path string, in, out any) int {
+	return c.doWith(nil, method, path, in, out)
+}
+
+// doWith is do with headers besides.
+func (c *client) doWith(headers map[string]string, method, path string, in, out any) int {
 	var body io.Reader
 	kind := "application/json"
 	if file, ok := in.(raw); ok {
@@ -123,6 +128,9 @@ func (c *client) do(method, path string, in, out any) int {
 	req, err := http.NewRequest(method, c.w.server.URL+path, body)
 	require.NoError(c.w.t, err)
 	req.Header.Set("Content-Type", kind)
+	for name, v := range headers {
+		req.Header.Set(name, v)
+	}
 	res, err := c.http.Do(req)
 	require.NoError(c.w.t, err)
 	defer res.Body.Close()
@@ -520,16 +528,8 @@ func TestWhatSomebodyMadeIsTakenUnderTheirSessionAlone(t *testing.T) {
 	var me struct{ Me struct{ ID string } }
 	tech.get("/api/v1/me", &me)
 	note := func(maker string) int {
-		body := strings.NewReader(`{"id":"` + uuid.NewString() + `","text":"gate left open"}`)
-		req, err := http.NewRequest("POST", w.server.URL+"/api/v1/pools/"+w.pool+"/notes", body)
-		require.NoError(t, err)
-		req.Header.Set("Content-Type", "application/json")
-		req.Header.Set("Origin", w.server.URL)
-		req.Header.Set("Made-By", maker)
-		res, err := tech.http.Do(req)
-		require.NoError(t, err)
-		res.Body.Close()
-		return res.StatusCode
+		return tech.doWith(map[string]string{"Made-By": maker}, "POST", "/api/v1/pools/"+w.pool+"/notes",
+			map[string]any{"id": uuid.New(), "text": "gate left open"}, nil)
 	}
 	assert.Equal(t, http.StatusUnauthorized, note(uuid.NewString()))
 	assert.Less(t, note(me.Me.ID), 300)

@@ -1,8 +1,6 @@
 package api
 
 import (
-	"bytes"
-	"encoding/json"
 	"net/http"
 	"testing"
 	"time"
@@ -18,21 +16,9 @@ import (
 	"fairlap/internal/demo/demotest"
 )
 
-// made sends what a device made at some time, by whose it is.
+// made sends what a device made at some time.
 func (c *client) made(at, path string, in, out any) int {
-	body, err := json.Marshal(in)
-	require.NoError(c.w.t, err)
-	req, err := http.NewRequest(http.MethodPost, c.w.server.URL+path, bytes.NewReader(body))
-	require.NoError(c.w.t, err)
-	req.Header.Set("Content-Type", "application/json")
-	req.Header.Set("Made-At", at)
-	res, err := c.http.Do(req)
-	require.NoError(c.w.t, err)
-	defer res.Body.Close()
-	if out != nil {
-		require.NoError(c.w.t, json.NewDecoder(res.Body).Decode(out))
-	}
-	return res.StatusCode
+	return c.doWith(map[string]string{"Made-At": at}, http.MethodPost, path, in, out)
 }
 
 // What was made without a line stands where it happened, and says when it came in; what was made
