@@ -85,22 +85,28 @@ export interface Waits {
   /** Of a change: what it is. */
   what?: ChangeKind;
   count: number;
+  /** It was begun here too. */
+  begun?: boolean;
   /** The server's sentence, where it refused it. */
   refused?: string;
 }
 
 const counts: {
-  [K in SentKind]: (kept: Sent[K]) => Pick<Waits, "count" | "refused" | "pool" | "what"> & { street?: string };
+  [K in SentKind]: (
+    kept: Sent[K],
+  ) => Pick<Waits, "count" | "refused" | "pool" | "what" | "begun"> & { street?: string };
 } = {
   visit: (d) => ({ count: d.closedAt ? 1 : 0, street: d.street, refused: d.refused?.detail }),
   run: (r) => ({
-    count: (r.queue?.length ?? 0) + (r.begun ? 1 : 0),
+    count: r.queue?.length ?? 0,
+    begun: Boolean(r.begun),
     street: r.last?.street,
     pool: r.last?.poolId,
     refused: r.refused?.detail,
   }),
   inspection: (i) => ({
-    count: Object.keys(i.mine ?? {}).length || (i.closing || i.begun ? 1 : 0),
+    count: Object.keys(i.mine ?? {}).length || (i.closing ? 1 : 0),
+    begun: Boolean(i.begun),
     street: i.street,
     refused: i.refused?.detail,
   }),
@@ -113,7 +119,7 @@ const isSent = (kind: string): kind is SentKind => kind in counts;
 function waits({ who, kind, id, value }: Entry): Waits[] {
   if (!isSent(kind)) return [];
   const { street = "", ...of } = counts[kind](value as never);
-  return of.count > 0 ? [{ kind, who, id, street, ...of }] : [];
+  return of.count > 0 || of.begun ? [{ kind, who, id, street, ...of }] : [];
 }
 
 let told = "[]";

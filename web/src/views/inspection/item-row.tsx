@@ -64,6 +64,7 @@ export function ItemRow({
             <Button
               key={String(yes)}
               data-yes={yes}
+              type={typed.yes === yes ? "primary" : "default"}
               aria-pressed={typed.yes === yes}
               onClick={() => onAnswer({ yes: typed.yes === yes ? null : yes })}
             >

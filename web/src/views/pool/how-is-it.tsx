@@ -31,8 +31,8 @@ export function HowIsIt({ view }: { view: PoolRecordView }) {
               {cross50 < 0
                 ? t("how.far")
                 : cross90 < 0
-                  ? t("how.limitFrom", { from: crosses[0], mean: crosses[1] })
-                  : t("how.limit", { from: crosses[0], mean: crosses[1], to: crosses[2] })}
+                  ? t("how.limitFrom", { from: crosses[0], count: crosses[1] })
+                  : t("how.limit", { from: crosses[0], count: crosses[1], to: crosses[2] })}
             </span>
           </>
         ) : (

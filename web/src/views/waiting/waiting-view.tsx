@@ -6,6 +6,7 @@ import { Page } from "../../frame/page";
 import { useRoom } from "../../kept/room";
 import { isKeeping, onKept } from "../../kept/store";
 import { useWaiting, type Waits } from "../../kept/waiting";
+import { figure } from "../../parts/format";
 import { StateMark } from "../../parts/state-mark";
 import { waitsFor } from "../../parts/waits-for";
 import styles from "./waiting-view.module.css";
@@ -61,7 +62,7 @@ export default function WaitingView() {
         </ul>
         {room && (
           <p className="quiet" id="room">
-            {t("waiting.room", room)}
+            {t("waiting.room", { used: figure(room.used, "MB"), of: figure(room.of, "MB") })}
           </p>
         )}
       </div>
