@@ -234,3 +234,26 @@ func TestInitWritesACompanyOnce(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, access.Owner, who.Role)
 }
+
+// A demo has no passwords: it listens where others could reach it only when that is meant.
+func TestADemoIsNotLeftOpenByMistake(t *testing.T) {
+	for _, address := range []string{"0.0.0.0:0", ":0", "192.0.2.1:80", "[::]:0"} {
+		cmd := demoCommand()
+		cmd.SetArgs([]string{"--listen", address})
+		cmd.SilenceUsage, cmd.SilenceErrors = true, true
+		assert.ErrorContains(t, cmd.Execute(), "--open", address)
+	}
+	for _, address := range []string{"127.0.0.1:8080", "localhost:0", "[::1]:9"} {
+		assert.True(t, loopback(address), address)
+	}
+}
+
+func TestATrustedProxyIsAnAddressOrARange(t *testing.T) {
+	how := serving{proxies: []string{"10.0.0.0/8", "::1", "192.0.2.4"}}
+	got, err := how.trusted()
+	require.NoError(t, err)
+	assert.Equal(t, "[10.0.0.0/8 ::1/128 192.0.2.4/32]", fmt.Sprint(got))
+	how.proxies = []string{"the proxy"}
+	_, err = how.trusted()
+	assert.ErrorContains(t, err, "no address")
+}

@@ -8,6 +8,8 @@ import (
 	"log/slog"
 	"net"
 	"net/http"
+	"net/http/pprof"
+	"net/netip"
 	"os"
 	"path/filepath"
 	"runtime/debug"
@@ -37,8 +39,8 @@ func openStore(ctx context.Context, url string) (*store.Store, error) {
 }
 
 func serveCommand() *cobra.Command {
-	var url, address, photos, tiles string
-	var secure bool
+	var url, photos string
+	var how serving
 	cmd := &cobra.Command{
 		Use: "serve", Short: "Serve the company's record", Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
@@ -55,14 +57,16 @@ func serveCommand() *cobra.Command {
 					return err
 				}
 			}
-			return listen(cmd, address, st, app.New(st, time.Now, company.World{Tiles: tiles}), secure, tiles, nil)
+			return listen(cmd, st, app.New(st, time.Now, company.World{Tiles: how.tiles}), how, nil)
 		},
 	}
 	cmd.Flags().StringVar(&url, "database-url", "", "PostgreSQL address")
-	cmd.Flags().StringVar(&address, "listen", "127.0.0.1:8080", "address to listen on")
+	cmd.Flags().StringVar(&how.address, "listen", "127.0.0.1:8080", "address to listen on")
+	cmd.Flags().StringVar(&how.metrics, "metrics-listen", "", "address to show metrics and profiles at, for whoever keeps the machine alone; without one there are none")
+	cmd.Flags().StringSliceVar(&how.proxies, "trusted-proxy", nil, "address or range of a proxy that says where requests come from, like 10.0.0.0/8")
 	cmd.Flags().StringVar(&photos, "photo-dir", "", "folder for pictures; without one they are kept in the database")
-	cmd.Flags().StringVar(&tiles, "map-tiles", "", "address of a map's tiles, like https://tiles.example/{z}/{x}/{y}.png; without one the streets alone are drawn")
-	cmd.Flags().BoolVar(&secure, "secure-cookie", true, "send the session cookie over HTTPS only")
+	cmd.Flags().StringVar(&how.tiles, "map-tiles", "", "address of a map's tiles, like https://tiles.example/{z}/{x}/{y}.png; without one the streets alone are drawn")
+	cmd.Flags().BoolVar(&how.secure, "secure-cookie", true, "send the session cookie over HTTPS only")
 	return cmd
 }
 
@@ -71,32 +75,75 @@ func serveCommand() *cobra.Command {
 // waits for the week costs them 20 ms.
 const collectAt = 400
 
+// serving says where and how to listen.
+type serving struct {
+	address, metrics, tiles string
+	proxies                 []string
+	secure                  bool
+}
+
+// trusted reads the proxies: addresses, or ranges of them.
+func (h *serving) trusted() ([]netip.Prefix, error) {
+	out := make([]netip.Prefix, 0, len(h.proxies))
+	for _, text := range h.proxies {
+		p, err := netip.ParsePrefix(text)
+		if err != nil {
+			at, bad := netip.ParseAddr(text)
+			if bad != nil {
+				return nil, fmt.Errorf("--trusted-proxy: %q is no address, and no range like 10.0.0.0/8", text)
+			}
+			p = netip.PrefixFrom(at, at.BitLen())
+		}
+		out = append(out, p)
+	}
+	return out, nil
+}
+
+// watch shows metrics and profiles on a listener of their own until the server ends.
+func watch(address string, m *api.Metrics) (*http.Server, error) {
+	l, err := net.Listen("tcp", address)
+	if err != nil {
+		return nil, fmt.Errorf("--metrics-listen: %w", err)
+	}
+	mux := http.NewServeMux()
+	mux.Handle("GET /metrics", m.Handler())
+	mux.HandleFunc("GET /debug/pprof/", pprof.Index)
+	mux.HandleFunc("GET /debug/pprof/profile", pprof.Profile)
+	mux.HandleFunc("GET /debug/pprof/trace", pprof.Trace)
+	s := &http.Server{Handler: mux, ReadHeaderTimeout: 10 * time.Second}
+	go func() { _ = s.Serve(l) }() // it ends with the server
+	return s, nil
+}
+
 // listen serves until the command's context ends.
-func listen(
-	cmd *cobra.Command,
-	address string,
-	st *store.Store,
-	svc *app.Rooms,
-	secure bool,
-	tiles string,
-	ready func(url string),
-) error {
+func listen(cmd *cobra.Command, st *store.Store, svc *app.Rooms, how serving, ready func(url string)) error {
 	dist, err := fs.Sub(web.Dist, "dist")
 	if err != nil {
 		return fmt.Errorf("the built front end: %w", err)
 	}
-	handler, _ := api.New(
-		svc,
-		api.Options{
-			Version:  version,
-			Assets:   dist,
-			Log:      newLog(),
-			Secure:   secure,
-			Sessions: st.Pool,
-			Tiles:    tiles,
-		},
-	)
-	l, err := net.Listen("tcp", address)
+	proxies, err := how.trusted()
+	if err != nil {
+		return err
+	}
+	options := api.Options{
+		Version:  version,
+		Assets:   dist,
+		Log:      newLog(),
+		Secure:   how.secure,
+		Sessions: st.Pool,
+		Tiles:    how.tiles,
+		Proxies:  proxies,
+		Metrics:  api.NewMetrics(),
+	}
+	handler, _ := api.New(svc, options)
+	if how.metrics != "" {
+		s, err := watch(how.metrics, options.Metrics)
+		if err != nil {
+			return err
+		}
+		defer s.Close()
+	}
+	l, err := net.Listen("tcp", how.address)
 	if err != nil {
 		return fmt.Errorf("listening: %w", err)
 	}
@@ -151,11 +198,15 @@ func keepWarm(ctx context.Context, svc *app.Rooms) {
 
 func demoCommand() *cobra.Command {
 	var url, address, dir, at string
+	var open bool
 	var seed uint64
 	cmd := &cobra.Command{
 		Use: "demo", Short: "Serve the made-up town of Pellam Ridge on a database of its own", Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
 			ctx := cmd.Context()
+			if !open && !loopback(address) {
+				return fmt.Errorf("--listen: at %s anybody on the network could be the demo's owner without a password; say --open to mean that", address)
+			}
 			now := time.Now()
 			if at != "" {
 				var err error
@@ -192,17 +243,25 @@ func demoCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			return listen(cmd, address, st, app.New(st, clock, world), false, "", func(string) {
+			return listen(cmd, st, app.New(st, clock, world), serving{address: address}, func(string) {
 				fmt.Fprintln(cmd.OutOrStdout(), "This is a demo: sign in there by role, no password. Ctrl-C ends it.")
 			})
 		},
 	}
 	cmd.Flags().StringVar(&url, "database-url", "", "PostgreSQL address; without one the demo starts its own")
 	cmd.Flags().StringVar(&address, "listen", "127.0.0.1:8080", "address to listen on")
+	cmd.Flags().BoolVar(&open, "open", false, "let others on the network in, without a password")
 	cmd.Flags().StringVar(&dir, "demo-dir", "", "folder of the demo's own database")
 	cmd.Flags().StringVar(&at, "now", "", "day the town stands on, like 2026-11-24")
 	cmd.Flags().Uint64Var(&seed, "seed", 1, "number the town follows from")
 	return cmd
+}
+
+// loopback tells whether an address is reached from this machine alone.
+func loopback(address string) bool {
+	host, _, err := net.SplitHostPort(address)
+	at, bad := netip.ParseAddr(host)
+	return err == nil && (host == "localhost" || bad == nil && at.IsLoopback())
 }
 
 // demosMark is the file by which a demo knows a folder that it made.

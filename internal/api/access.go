@@ -3,7 +3,6 @@ package api
 import (
 	"context"
 	"errors"
-	"net"
 	"net/http"
 	"slices"
 	"strconv"
@@ -12,7 +11,6 @@ import (
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
-	"github.com/gin-gonic/gin"
 	"golang.org/x/time/rate"
 
 	"fairlap/core/figure"
@@ -214,12 +212,4 @@ func (l *loginLimiter) allow(login, address string) bool {
 	}
 	byAddress := take("a:"+address, 20)
 	return take("l:"+strings.ToLower(login), 5) && byAddress
-}
-
-func onlyLoopback(c *gin.Context) {
-	host, _, err := net.SplitHostPort(c.Request.RemoteAddr)
-	if ip := net.ParseIP(host); err != nil || ip == nil || !ip.IsLoopback() {
-		writeProblem(c.Request.Context(), c.Writer, http.StatusNotFound, "api.there-is-nothing-here")
-		c.Abort()
-	}
 }

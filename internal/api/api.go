@@ -7,6 +7,8 @@ import (
 	"io/fs"
 	"log/slog"
 	"net/http"
+	"net/netip"
+	"runtime/debug"
 	"time"
 
 	"github.com/alexedwards/scs/pgxstore"
@@ -38,6 +40,10 @@ type Options struct {
 	Secure bool
 	// Tiles is the address of a map's tiles; pictures may come from there. Empty: none.
 	Tiles string
+	// Proxies are those that are believed about where a request comes from.
+	Proxies []netip.Prefix
+	// Metrics counts; nil: nobody looks.
+	Metrics *Metrics
 	// Sessions keeps sign-ins; nil only for printing the contract.
 	Sessions *pgxpool.Pool
 }
@@ -56,6 +62,9 @@ func New(service *app.Rooms, o Options) (http.Handler, huma.API) {
 	engine := gin.New()
 	a := &API{service: service, limiter: newLoginLimiter(), log: o.Log, sessions: scs.New()}
 	a.sessions.Lifetime, a.sessions.Cookie.Name = sessionLife, "fairlap"
+	if o.Secure {
+		a.sessions.Cookie.Name = "__Host-fairlap" // from this host alone, whatever stands beside it
+	}
 	a.sessions.Cookie.SameSite, a.sessions.Cookie.HttpOnly, a.sessions.Cookie.Secure = http.SameSiteLaxMode, true, o.Secure
 	if o.Sessions != nil {
 		a.sessions.Store = pgxstore.NewWithCleanupInterval(o.Sessions, time.Hour)
@@ -64,9 +73,12 @@ func New(service *app.Rooms, o Options) (http.Handler, huma.API) {
 		a.log.ErrorContext(r.Context(), "session store", "error", err)
 		writeProblem(r.Context(), w, http.StatusServiceUnavailable, databaseAway)
 	}
-	m := newMetrics()
+	m := o.Metrics
+	if m == nil {
+		m = NewMetrics()
+	}
 	engine.Use(m.observe(), gin.CustomRecovery(func(c *gin.Context, v any) {
-		a.log.ErrorContext(c.Request.Context(), "panic", "value", v)
+		a.log.ErrorContext(c.Request.Context(), "panic", "value", v, "stack", string(debug.Stack()))
 		writeProblem(c.Request.Context(), c.Writer, http.StatusInternalServerError, somethingBroke)
 		c.Abort()
 	}))
@@ -83,14 +95,14 @@ func New(service *app.Rooms, o Options) (http.Handler, huma.API) {
 	engine.GET("/api/v1/contract", a.contract(o.Version))
 	engine.GET("/healthz", func(c *gin.Context) { c.String(http.StatusOK, "ok\n") })
 	engine.GET("/readyz", a.ready)
-	engine.GET("/metrics", onlyLoopback, gin.WrapH(m.handler()))
 	a.serveAssets(engine, o.Assets)
 	guarded := http.NewCrossOriginProtection()
 	guarded.SetDenyHandler(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		writeProblem(r.Context(), w, http.StatusForbidden, "api.this-request-came-from-another")
 	}))
 	api := guarded.Handler(a.sessions.LoadAndSave(engine))
-	return securityHeaders(originOf(o.Tiles), a.logged(a.reads(smaller(skipSessions(api, engine))))), a.huma
+	all := securityHeaders(o.Secure, originOf(o.Tiles), a.logged(a.reads(smaller(skipSessions(api, engine)))))
+	return behind(o.Proxies, patient(stall, all)), a.huma
 }
 
 // smaller packs the API's answers where that is worth it: the front end's files are packed

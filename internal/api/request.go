@@ -42,6 +42,9 @@ type statusWriter struct {
 	status int
 }
 
+// Unwrap lets deadlines reach the connection.
+func (s *statusWriter) Unwrap() http.ResponseWriter { return s.ResponseWriter }
+
 func (s *statusWriter) WriteHeader(code int) {
 	s.status = code
 	s.ResponseWriter.WriteHeader(code)

@@ -44,7 +44,7 @@ func isAPI(p string) bool { return strings.HasPrefix(p, "/api/") }
 // securityHeaders sets a strict content policy. Styles made at run time carry
 // the page's nonce; nothing may come from another origin but pictures of a map, from the
 // one that whoever serves has named.
-func securityHeaders(pictures string, next http.Handler) http.Handler {
+func securityHeaders(secure bool, pictures string, next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		b := make([]byte, 16)
 		_, _ = rand.Read(b)
@@ -56,6 +56,9 @@ func securityHeaders(pictures string, next http.Handler) http.Handler {
 				"img-src 'self' data: blob:"+pictures+"; font-src 'self'; connect-src 'self'; manifest-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'",
 		)
 		h.Set("X-Content-Type-Options", "nosniff")
+		if secure {
+			h.Set("Strict-Transport-Security", "max-age=31536000; includeSubDomains")
+		}
 		h.Set("Referrer-Policy", "same-origin")
 		h.Set("Cross-Origin-Opener-Policy", "same-origin")
 		h.Set("Permissions-Policy", "camera=(), microphone=(), geolocation=()")
@@ -160,13 +163,15 @@ func takes(accept, way string) bool {
 	return false
 }
 
-type metrics struct {
+// Metrics are what is counted of the answers, for whoever keeps the machine.
+type Metrics struct {
 	registry *prometheus.Registry
 	seconds  *prometheus.HistogramVec
 }
 
-func newMetrics() *metrics {
-	m := &metrics{prometheus.NewRegistry(), prometheus.NewHistogramVec(prometheus.HistogramOpts{
+// NewMetrics begins to count.
+func NewMetrics() *Metrics {
+	m := &Metrics{prometheus.NewRegistry(), prometheus.NewHistogramVec(prometheus.HistogramOpts{
 		Name: "fairlap_request_seconds", Help: "Time to answer, by route and status.", Buckets: prometheus.ExponentialBuckets(0.001, 2, 12),
 	}, []string{"route", "method", "status"})}
 	m.registry.MustRegister(
@@ -177,7 +182,7 @@ func newMetrics() *metrics {
 	return m
 }
 
-func (m *metrics) observe() gin.HandlerFunc {
+func (m *Metrics) observe() gin.HandlerFunc {
 	return func(c *gin.Context) {
 		start := time.Now()
 		c.Next()
@@ -188,7 +193,9 @@ func (m *metrics) observe() gin.HandlerFunc {
 	}
 }
 
-func (m *metrics) handler() http.Handler {
+// Handler shows what was counted (Prometheus' text), to whoever asks: it belongs on a listener of
+// its own.
+func (m *Metrics) Handler() http.Handler {
 	return promhttp.HandlerFor(m.registry, promhttp.HandlerOpts{})
 }
 

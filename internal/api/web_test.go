@@ -1,8 +1,6 @@
 package api
 
 import (
-	"fairlap/internal/app"
-	"fairlap/internal/app/company"
 	"fairlap/internal/demo/demotest"
 	"html"
 	"io"
@@ -139,23 +137,36 @@ func TestAssetsAndUnknownPaths(t *testing.T) {
 }
 
 func TestProbesAndMetrics(t *testing.T) {
-	s := page(t)
-	for path, want := range map[string]string{"/healthz": "ok", "/readyz": "ready", "/metrics": "fairlap_request_seconds"} {
-		_, _ = get(t, s.URL+"/api/v1/me")
-		res, body := get(t, s.URL+path)
-		assert.Equal(t, 200, res.StatusCode, path)
+	m := NewMetrics()
+	h, _ := New(demotest.Town(t).Service, Options{Metrics: m, Log: slog.New(slog.NewTextHandler(io.Discard, nil))})
+	says := func(h http.Handler, path string) (int, string) {
+		rec := httptest.NewRecorder()
+		h.ServeHTTP(rec, httptest.NewRequest("GET", path, nil))
+		return rec.Code, rec.Body.String()
+	}
+	for path, want := range map[string]string{"/healthz": "ok", "/readyz": "ready"} {
+		code, body := says(h, path)
+		assert.Equal(t, 200, code, path)
 		assert.Contains(t, body, want)
 	}
-	// From elsewhere the metrics are not there.
-	h, _ := New(
-		app.New(demotest.Town(t).Store, demotest.Now, company.World{}),
-		Options{Log: slog.New(slog.NewTextHandler(io.Discard, nil))},
-	)
-	req := httptest.NewRequest("GET", "/metrics", nil)
-	req.RemoteAddr = "203.0.113.9:1"
+	// What is counted is on the listener of whoever keeps the machine, and nowhere else.
+	_, body := says(m.Handler(), "/metrics")
+	assert.Contains(t, body, `fairlap_request_seconds_count{method="GET",route="/readyz",status="OK"} 1`)
+	code, _ := says(h, "/metrics")
+	assert.Equal(t, 404, code)
+}
+
+// Over HTTPS a browser is told to stay with it, and the sign-in belongs to this host alone.
+func TestASecureServerSaysSo(t *testing.T) {
+	town := demotest.Town(t)
+	h, _ := New(town.Service, Options{Secure: true, Sessions: town.Store.Pool, Log: slog.New(slog.NewTextHandler(io.Discard, nil))})
+	req := httptest.NewRequest("POST", "/api/v1/demo/sign-in", strings.NewReader(`{"role":"technician"}`))
+	req.Header.Set("Content-Type", "application/json")
 	rec := httptest.NewRecorder()
 	h.ServeHTTP(rec, req)
-	assert.Equal(t, 404, rec.Code)
+	require.Equal(t, http.StatusOK, rec.Code)
+	assert.Regexp(t, `^__Host-fairlap=[^;]+; Path=/;.*HttpOnly; Secure; SameSite=Lax`, rec.Header().Get("Set-Cookie"))
+	assert.Contains(t, rec.Header().Get("Strict-Transport-Security"), "max-age=31536000")
 }
 
 // Pictures of a map come from the origin that whoever serves has named, and from no other.
