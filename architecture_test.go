@@ -24,6 +24,7 @@ var mayImport = map[string][]string{
 	"fairlap/internal/api": {
 		"fairlap/core/casefile",
 		"fairlap/core/figure",
+		"fairlap/core/guided",
 		"fairlap/core/judge",
 		"fairlap/core/pad",
 		"fairlap/core/pool",
@@ -63,7 +64,7 @@ var mayEnter = map[string][]string{
 	"padwork":   {"access", "company", "standing"},
 	"route":     {"access", "company", "standing"},
 	"visit":     {"access", "company", "standing"},
-	"day":       {"access", "standing", "route", "visit", "work"},
+	"day":       {"access", "standing", "route", "visit", "work", "record", "inspect"},
 	"equipment": {"access", "company", "standing", "padwork"},
 	"work":      {"access", "company", "standing", "equipment"},
 	"inspect":   {"access", "company", "standing", "photo", "padwork", "equipment"},
