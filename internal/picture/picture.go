@@ -6,6 +6,7 @@ import (
 	"bytes"
 	"fmt"
 	"image"
+	"image/color"
 	_ "image/gif" // taken in, written as JPEG
 	"image/jpeg"
 	_ "image/png" // taken in, written as JPEG
@@ -20,9 +21,14 @@ import (
 const (
 	LargestBytes  = 12 << 20
 	largestPixels = 50_000_000
+	mostDecoded   = 160 << 20 // bytes that its points take while it is made small
+	atOnce        = 2         // pictures that are made small at the same time
 	longestSide   = 1600
 	quality       = 82
 )
+
+// turn holds who makes a picture small: what one takes is bounded, and so is what all take.
+var turn = make(chan struct{}, atOnce)
 
 // Refusal is why a picture was not taken, in one plain sentence.
 type Refusal struct{ Text words.Message }
@@ -59,11 +65,34 @@ func Take(content []byte) (Kept, error) {
 			),
 		}
 	}
+	points := head.Width * head.Height
+	if each := bytesOf(head.ColorModel); points*each > mostDecoded {
+		return Kept{}, Refusal{words.Of("picture.too-many-points",
+			"points", words.N(points/1_000_000), "most", words.N(mostDecoded/each/1_000_000))}
+	}
+	turn <- struct{}{}
+	defer func() { <-turn }()
 	src, _, err := image.Decode(bytes.NewReader(content))
 	if err != nil {
 		return Kept{}, Refusal{"picture.this-picture-is-damaged-it"}
 	}
 	return written(src, longestSide)
+}
+
+// bytesOf is how many a point takes while a picture is decoded.
+func bytesOf(m color.Model) int {
+	switch m {
+	case color.GrayModel:
+		return 1
+	case color.YCbCrModel:
+		return 3
+	case color.RGBA64Model, color.NRGBA64Model:
+		return 8
+	}
+	if _, ok := m.(color.Palette); ok {
+		return 1
+	}
+	return 4
 }
 
 // Smaller is a kept picture with no side over a number of points. The error is of one
@@ -82,6 +111,12 @@ func written(src image.Image, longest int) (Kept, error) {
 	w, h := src.Bounds().Dx(), src.Bounds().Dy()
 	if long := max(w, h); long > longest {
 		w, h = max(1, w*longest/long), max(1, h*longest/long)
+	}
+	if r := image.Rect(0, 0, 2*w, 2*h); src.Bounds().Dx() > 3*w {
+		// Far larger than is kept: taken at every few points first, which the rest then smooths.
+		near := image.NewRGBA(r)
+		draw.NearestNeighbor.Scale(near, r, src, src.Bounds(), draw.Src, nil)
+		src = near
 	}
 	dst := image.NewRGBA(image.Rect(0, 0, w, h))
 	draw.Draw(dst, dst.Bounds(), image.White, image.Point{}, draw.Src) // under what is see-through

@@ -2,10 +2,13 @@ package picture
 
 import (
 	"bytes"
+	"encoding/binary"
+	"hash/crc32"
 	"image"
 	"image/color"
 	"image/jpeg"
 	"image/png"
+	"runtime"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -57,4 +60,33 @@ func TestWhatIsNoPictureIsRefused(t *testing.T) {
 		require.ErrorAs(t, err, &r)
 		assert.Contains(t, err.Error(), text)
 	}
+}
+
+// A small file of a great many points is refused before they are unpacked (381 kB took 1 GB and
+// 23 s); the largest that is taken is made small from few of them.
+func TestAPictureOfTooManyPointsIsRefusedBeforeItIsUnpacked(t *testing.T) {
+	var b bytes.Buffer
+	require.NoError(t, png.Encode(&b, image.NewNRGBA64(image.Rect(0, 0, 1, 1))))
+	deep := b.Bytes() // as large as its head says: 192 MB unpacked
+	binary.BigEndian.PutUint32(deep[16:], 6000)
+	binary.BigEndian.PutUint32(deep[20:], 4000)
+	binary.BigEndian.PutUint32(deep[29:], crc32.ChecksumIEEE(deep[12:29]))
+	var before, after runtime.MemStats
+	runtime.ReadMemStats(&before)
+	_, err := Take(deep)
+	runtime.ReadMemStats(&after)
+	var r Refusal
+	require.ErrorAs(t, err, &r)
+	assert.Contains(t, err.Error(), "24 million points")
+	assert.Less(t, float64(after.TotalAlloc-before.TotalAlloc), 5e6)
+
+	b.Reset()
+	grey := image.NewGray(image.Rect(0, 0, 5000, 3750))
+	for x := range 5000 {
+		grey.SetGray(x, 2000, color.Gray{255})
+	}
+	require.NoError(t, jpeg.Encode(&b, grey, nil))
+	k, err := Take(b.Bytes())
+	require.NoError(t, err)
+	assert.Equal(t, [2]int{1600, 1200}, [2]int{k.Width, k.Height})
 }

@@ -4,12 +4,12 @@
 package sheet
 
 import (
-	"archive/zip"
 	"bytes"
 	"encoding/csv"
 	"errors"
 	"fmt"
 	"io"
+	"sort"
 	"strings"
 	"unicode/utf8"
 
@@ -41,8 +41,15 @@ type Row struct {
 const (
 	MostRows    = 250_000
 	mostColumns = 80
-	mostUnzip   = 1 << 30
+	mostCells   = 4_000_000
+	mostUnzip   = 512 << 20
+	leastUnzip  = 16 << 20 // a small file may unpack to this
+	mostRatio   = 60       // times its own size that a workbook may unpack to
+	atOnce      = 2        // files that are read at the same time
 )
+
+// turn holds who reads a file: what one takes is bounded, and so is what all take.
+var turn = make(chan struct{}, atOnce)
 
 // Refusal is why a file was not read, in one plain sentence.
 type Refusal struct{ Text words.Message }
@@ -51,6 +58,8 @@ func (r Refusal) Error() string { return words.Plain.Say(r.Text) }
 
 // Read finds the tables of a file. The error is a Refusal for what is no spreadsheet.
 func Read(name string, content []byte) ([]Table, error) {
+	turn <- struct{}{}
+	defer func() { <-turn }()
 	switch {
 	case len(content) == 0:
 		return nil, Refusal{"sheet.this-file-is-empty"}
@@ -152,8 +161,8 @@ func (t *Table) add(line int, cells []string) error {
 			t.Head = append(t.Head, strings.ReplaceAll(strings.ToLower(c), " ", "_"))
 		}
 		return nil
-	case len(t.Rows) == MostRows:
-		return Refusal{words.Of("sheet.too-long", "most", words.N(MostRows))}
+	case len(t.Rows) == min(MostRows, mostCells/len(t.Head)):
+		return Refusal{words.Of("sheet.too-long", "most", words.N(len(t.Rows)))}
 	}
 	row := Row{Line: line, Cells: make([]string, len(t.Head))}
 	if n := copy(row.Cells, cells); n < len(cells) && strings.Join(cells[n:], "") != "" {
@@ -164,13 +173,17 @@ func (t *Table) add(line int, cells []string) error {
 }
 
 func readXLSX(content []byte) ([]Table, error) {
-	formulas, err := hasFormulas(content)
+	z, err := bounded(content)
+	if err != nil {
+		return nil, err
+	}
+	marked, err := marksOf(z)
 	if err != nil {
 		return nil, err
 	}
 	f, err := excelize.OpenReader(
 		bytes.NewReader(content),
-		excelize.Options{UnzipSizeLimit: mostUnzip, RawCellValue: true},
+		excelize.Options{UnzipSizeLimit: mostUnzip, UnzipXMLSizeLimit: leastUnzip, RawCellValue: true},
 	)
 	if err != nil {
 		return nil, Refusal{"sheet.this-spreadsheet-can-t-be"}
@@ -179,10 +192,6 @@ func readXLSX(content []byte) ([]Table, error) {
 	var out []Table
 	for _, sheet := range f.GetSheetList() {
 		t := Table{Name: strings.ToLower(strings.TrimSpace(sheet)), Serial: true}
-		merged, err := f.GetMergeCells(sheet)
-		if err != nil {
-			return nil, Refusal{words.Of("sheet.unreadable", "sheet", words.Name(sheet))}
-		}
 		rows, err := f.Rows(sheet)
 		if err != nil {
 			return nil, Refusal{words.Of("sheet.unreadable", "sheet", words.Name(sheet))}
@@ -196,16 +205,14 @@ func readXLSX(content []byte) ([]Table, error) {
 			if err := t.add(line, cells); err != nil {
 				return nil, err
 			}
-			if len(t.Rows) > before && formulas {
-				if cell := formulaIn(f, sheet, line, len(cells)); cell != "" {
-					t.Rows[before].Wrong = words.Of("sheet.formula", "cell", words.Name(cell))
-				}
+			if cell := marked[sheet].formulas[line]; cell != "" && len(t.Rows) > before {
+				t.Rows[before].Wrong = words.Of("sheet.formula", "cell", words.Name(cell))
 			}
 		}
 		if err := rows.Close(); err != nil {
 			return nil, fmt.Errorf("closing the sheet: %w", err)
 		}
-		t.refuseMerged(merged)
+		t.refuseMerged(marked[sheet].merged)
 		if t.Head != nil {
 			out = append(out, t)
 		}
@@ -216,64 +223,16 @@ func readXLSX(content []byte) ([]Table, error) {
 	return out, nil
 }
 
-// hasFormulas looks through the sheets' own text, so that cells need asking one by one
-// only where there is a formula at all.
-func hasFormulas(content []byte) (bool, error) {
-	z, err := zip.NewReader(bytes.NewReader(content), int64(len(content)))
-	if err != nil {
-		return false, Refusal{"sheet.this-spreadsheet-is-damaged-it"}
-	}
-	for _, file := range z.File {
-		if !strings.HasPrefix(file.Name, "xl/worksheets/") {
-			continue
-		}
-		r, err := file.Open()
-		if err != nil {
-			return false, Refusal{"sheet.this-spreadsheet-is-damaged-it"}
-		}
-		text, err := io.ReadAll(io.LimitReader(r, mostUnzip))
-		_ = r.Close()
-		if err != nil {
-			return false, Refusal{"sheet.this-spreadsheet-is-damaged-it-2"}
-		}
-		if bytes.Contains(text, []byte("<f>")) || bytes.Contains(text, []byte("<f ")) {
-			return true, nil
-		}
-	}
-	return false, nil
-}
-
-func formulaIn(f *excelize.File, sheet string, line, columns int) string {
-	for c := 1; c <= columns; c++ {
-		cell, err := excelize.CoordinatesToCellName(c, line)
-		if err != nil {
-			return ""
-		}
-		if formula, err := f.GetCellFormula(sheet, cell); err == nil && formula != "" {
-			return cell
-		}
-	}
-	return ""
-}
-
 // refuseMerged marks the rows that merged cells touch: which row such a value belongs
 // to, nobody can tell.
-func (t *Table) refuseMerged(merged []excelize.MergeCell) {
+func (t *Table) refuseMerged(merged []span) {
 	for _, m := range merged {
-		_, from, err1 := excelize.CellNameToCoordinates(m.GetStartAxis())
-		_, to, err2 := excelize.CellNameToCoordinates(m.GetEndAxis())
-		if err1 != nil || err2 != nil {
-			continue
-		}
-		for i := range t.Rows {
-			if l := t.Rows[i].Line; l >= from && l <= to && t.Rows[i].Wrong == "" {
-				t.Rows[i].Wrong = words.Of(
-					"sheet.merged",
-					"from",
-					words.Name(m.GetStartAxis()),
-					"to",
-					words.Name(m.GetEndAxis()),
-				)
+		// The rows stand in their order.
+		i := sort.Search(len(t.Rows), func(i int) bool { return t.Rows[i].Line >= m.from })
+		for ; i < len(t.Rows) && t.Rows[i].Line <= m.to; i++ {
+			if t.Rows[i].Wrong == "" {
+				from, to, _ := strings.Cut(m.name, ":")
+				t.Rows[i].Wrong = words.Of("sheet.merged", "from", words.Name(from), "to", words.Name(to))
 			}
 		}
 	}

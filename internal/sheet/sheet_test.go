@@ -1,7 +1,10 @@
 package sheet
 
 import (
+	"archive/zip"
 	"bytes"
+	"io"
+	"runtime"
 	"strings"
 	"testing"
 
@@ -109,4 +112,64 @@ func FuzzRead(f *testing.F) {
 			}
 		}
 	})
+}
+
+// bomb is a workbook of one sheet whose text is long and packs to next to nothing.
+func bomb(t *testing.T, row string, rows int) []byte {
+	var plain, out bytes.Buffer
+	book := XLSX(&plain)
+	require.NoError(t, book.Begin("pools", []string{"street"}))
+	require.NoError(t, book.Close())
+	from, err := zip.NewReader(bytes.NewReader(plain.Bytes()), int64(plain.Len()))
+	require.NoError(t, err)
+	z := zip.NewWriter(&out)
+	for _, file := range from.File {
+		if file.Name != "xl/worksheets/sheet1.xml" {
+			require.NoError(t, z.Copy(file))
+		}
+	}
+	w, err := z.Create("xl/worksheets/sheet1.xml")
+	require.NoError(t, err)
+	_, err = io.WriteString(w, `<worksheet xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"><sheetData>`)
+	require.NoError(t, err)
+	for range rows {
+		_, err = io.WriteString(w, row)
+		require.NoError(t, err)
+	}
+	_, err = io.WriteString(w, `</sheetData></worksheet>`)
+	require.NoError(t, err)
+	require.NoError(t, z.Close())
+	return out.Bytes()
+}
+
+// A small file that would unpack to a hundred times itself is refused before it is unpacked (946 kB
+// took 6.2 GB), and one that unpacks to what a file may is read in little more than its rows.
+func TestAWorkbookThatUnpacksToTooMuchIsRefused(t *testing.T) {
+	row := `<row><c t="inlineStr"><is><t>` + strings.Repeat("a", 400) + `</t></is></c></row>`
+	var before, after runtime.MemStats
+	used := func(content []byte) (float64, error) {
+		runtime.ReadMemStats(&before)
+		_, err := Read("a.xlsx", content)
+		runtime.ReadMemStats(&after)
+		return float64(after.TotalAlloc-before.TotalAlloc) / 1e6, err
+	}
+	large := bomb(t, row, 60_000)
+	require.Less(t, len(large), 1<<20)
+	mb, err := used(large)
+	var refused Refusal
+	require.ErrorAs(t, err, &refused)
+	assert.Contains(t, refused.Error(), "unpacks to far more")
+	assert.Less(t, mb, 10.0, "megabytes that were asked for in all")
+	mb, err = used(bomb(t, `<row><c t="inlineStr"><is><t>a</t></is></c></row>`, 60_000))
+	require.NoError(t, err)
+	assert.Less(t, mb, 700.0)
+}
+
+// Wide tables are bounded by their cells, not by their rows alone.
+func TestATableOfTooManyCellsIsRefused(t *testing.T) {
+	head := strings.TrimSuffix(strings.Repeat("a,", mostColumns), ",")
+	_, err := Read("wide.csv", []byte(head+"\n"+strings.Repeat("1\n", mostCells/mostColumns+1)))
+	var refused Refusal
+	require.ErrorAs(t, err, &refused)
+	assert.Contains(t, refused.Error(), "more than 50,000 rows")
 }
