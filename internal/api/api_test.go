@@ -1048,6 +1048,7 @@ func TestTheCalendarOfASecretAddress(t *testing.T) {
 	}
 	status, text := read(feed.Secret)
 	require.Equal(t, http.StatusOK, status)
+	assert.Equal(t, strings.Count(text, "\n"), strings.Count(text, "\r\n"), "each line ends as RFC 5545 has it")
 	cal, err := ical.NewDecoder(strings.NewReader(text)).Decode()
 	require.NoError(t, err)
 	events := cal.Events()

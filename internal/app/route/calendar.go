@@ -112,5 +112,5 @@ func (s *Service) Calendar(ctx context.Context, secret string) (access.File, err
 			}
 		}
 	}
-	return access.File{Name: "laps.ics", Type: "text/calendar; charset=utf-8", Content: []byte(cal.Serialize())}, nil
+	return access.File{Name: "laps.ics", Type: "text/calendar; charset=utf-8", Content: []byte(cal.Serialize(ics.WithNewLineWindows))}, nil
 }
