@@ -87,7 +87,7 @@ func TestAWrongFigureGetsASentenceAndNothingIsLost(t *testing.T) {
 
 func TestALostLineKeepsTheVisitAndSendsItLater(t *testing.T) {
 	t.Parallel()
-	s := open(t, harness.Phone)
+	s := openApp(t, harness.Phone)
 	s.signIn("technician")
 	s.openStop("Bayberry Close 5")
 	s.read(0, map[string]string{"speed": "3050", "tank": "14.5"})
@@ -285,7 +285,7 @@ func TestADangerSeenStopsTheBench(t *testing.T) {
 // once.
 func TestALoggedVisitIsSentFromAnyPage(t *testing.T) {
 	t.Parallel()
-	s := open(t, harness.Phone)
+	s := openApp(t, harness.Phone)
 	s.signIn("technician")
 	s.openStop("Bayberry Close 5")
 	s.read(0, map[string]string{"speed": "3050", "tank": "14.5"})

@@ -23,8 +23,10 @@ func TestAListIsFoundAsItWasLeft(t *testing.T) {
 	s.tapText(".parts-table th", "^Pool")
 	s.find(`.parts-table th[aria-sort="descending"]`)
 	s.MustWait(`(first) => document.querySelector(".parts-table td.col-pool a")?.textContent !== first`, first)
+	top := s.find(".parts-table td.col-pool a").MustText()
 	s.tapText(".ant-pagination-item a", "^2$")
 	s.findText(".ant-pagination-total-text", "51–100 of")
+	s.MustWait(`(top) => document.querySelector(".parts-table td.col-pool a")?.textContent !== top`, top)
 	where := s.MustInfo().URL
 	assert.True(t, strings.Contains(where, "sort=-pool") && strings.Contains(where, "page=2"), where)
 	there := s.find(".parts-table td.col-pool a").MustText()

@@ -53,6 +53,14 @@ func open(t *testing.T, size proto.EmulationSetDeviceMetricsOverride) *screen {
 	return openAt(t, town, size)
 }
 
+// openApp serves a town and opens it with its worker, for a day without a line.
+func openApp(t *testing.T, size proto.EmulationSetDeviceMetricsOverride) *screen {
+	town, err := harness.Start()
+	require.NoError(t, err)
+	t.Cleanup(town.Stop)
+	return watched(t, town, town.App(browser.MustIncognito(), "/", size))
+}
+
 // openAt opens a page of a town.
 func openAt(t *testing.T, town *harness.Town, size proto.EmulationSetDeviceMetricsOverride) *screen {
 	t.Cleanup(town.Stop)
@@ -134,6 +142,9 @@ func (s *screen) press(look func() *rod.Element, what string) {
 				return
 			}
 			err = errors.New("the page moved under the finger")
+			if s.has(openList) { // it fell on a list: what that opened is in the way
+				require.NoError(s.t, s.Keyboard.Type(input.Escape))
+			}
 		}
 		if time.Now().After(end) {
 			require.NoError(s.t, err, "%s can't be pressed; the page says: %s", what, s.text())

@@ -29,7 +29,7 @@ func phone(t *testing.T, town *harness.Town, folder string) (*screen, func()) {
 	b, kill, err := harness.BrowserOn(folder)
 	require.NoError(t, err)
 	var p *rod.Page
-	require.NoError(t, rod.Try(func() { p = town.PageOn(b, "/", harness.Phone) }))
+	require.NoError(t, rod.Try(func() { p = town.App(b, "/", harness.Phone) }))
 	return watched(t, town, p), kill
 }
 

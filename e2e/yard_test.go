@@ -48,7 +48,7 @@ func (s *screen) dayKept() {
 
 // inTheYard is a technician's phone that has the app and the day.
 func inTheYard(t *testing.T) *screen {
-	s := open(t, harness.Phone)
+	s := openApp(t, harness.Phone)
 	s.signIn("technician")
 	s.find("#stops")
 	s.onDevice()
@@ -126,7 +126,7 @@ func TestADayWithoutALine(t *testing.T) {
 // A picture taken without a line is kept, shown, and on record once the line is back.
 func TestAPictureTakenWithoutALineIsSentLater(t *testing.T) {
 	t.Parallel()
-	s := open(t, harness.Phone)
+	s := openApp(t, harness.Phone)
 	s.signIn("technician")
 	s.openStop("Quince Court 14")
 	s.onDevice()
@@ -176,7 +176,7 @@ func TestTwoTabsShareOneDraft(t *testing.T) {
 // without a line.
 func TestAClockFourHoursOffRecordsTheRightTime(t *testing.T) {
 	t.Parallel()
-	s := open(t, harness.Phone)
+	s := openApp(t, harness.Phone)
 	s.MustEvalOnNewDocument(`{ const Real = Date; const off = 4 * 3600e3;
 		globalThis.Date = class extends Real { constructor(...a) { a.length ? super(...a) : super(Real.now() + off); } static now() { return Real.now() + off; } }; }`)
 	s.MustReload()

@@ -11,11 +11,12 @@ import (
 	"github.com/spf13/cobra"
 
 	"fairlap/internal/localdb"
+	"fairlap/internal/store"
 )
 
 // keeping are the commands around a company's record as a whole.
 func keeping() []*cobra.Command {
-	return []*cobra.Command{exportCommand(), importCommand(), backupCommand(), restoreCommand()}
+	return []*cobra.Command{exportCommand(), importCommand(), verifyCommand(), backupCommand(), restoreCommand()}
 }
 
 func databaseFlag(cmd *cobra.Command, url *string) *cobra.Command {
@@ -77,6 +78,33 @@ func importCommand() *cobra.Command {
 	}, &url)
 }
 
+func verifyCommand() *cobra.Command {
+	return &cobra.Command{
+		Use: "verify FILE", Short: "Tell whether an archive is whole, as it was written (- is standard input)", Args: cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			in := cmd.InOrStdin()
+			if args[0] != "-" {
+				f, err := os.Open(args[0])
+				if err != nil {
+					return fmt.Errorf("opening the archive: %w", err)
+				}
+				defer f.Close()
+				in = f
+			}
+			rows, sealed, err := store.VerifyArchive(in)
+			if err != nil {
+				return err
+			}
+			if !sealed {
+				fmt.Fprintf(cmd.OutOrStdout(), "%d rows can be read; an earlier program wrote them, without a seal: nobody can tell whether there were more\n", rows)
+				return nil
+			}
+			fmt.Fprintf(cmd.OutOrStdout(), "whole: %d rows, as they were written\n", rows)
+			return nil
+		},
+	}
+}
+
 func backupCommand() *cobra.Command {
 	var url string
 	return databaseFlag(&cobra.Command{
@@ -85,7 +113,7 @@ func backupCommand() *cobra.Command {
 			if _, err := os.Stat(args[0]); err == nil {
 				return fmt.Errorf("%s is there already: a backup writes over nothing", args[0])
 			}
-			return postgres(cmd, "pg_dump", url, "--format=custom", "--no-owner", "--file="+args[0])
+			return postgres(cmd, "pg_dump", url, "--format=custom", "--no-owner", "--exclude-table-data=sessions", "--file="+args[0])
 		},
 	}, &url)
 }

@@ -226,14 +226,23 @@ var (
 	Phone   = proto.EmulationSetDeviceMetricsOverride{Width: 390, Height: 844, DeviceScaleFactor: 2, Mobile: true}
 )
 
-// Page opens a page of the town in a fresh session.
+// noWorker keeps a page from fetching the whole app for days without a line, twelve megabytes that
+// a journey on the line has no use for.
+const noWorker = `navigator.serviceWorker.register = () => new Promise(() => {})`
+
+// Page opens a page of the town in a fresh session, without the worker.
 func (t *Town) Page(b *rod.Browser, path string, size proto.EmulationSetDeviceMetricsOverride) *rod.Page {
-	return t.PageOn(b.MustIncognito(), path, size)
+	return t.page(b.MustIncognito(), path, size, noWorker)
 }
 
-// PageOn opens a page of the town on what a browser has kept.
-func (t *Town) PageOn(b *rod.Browser, path string, size proto.EmulationSetDeviceMetricsOverride) *rod.Page {
+// App opens a page of the town on what a browser has kept, as whoever installs it does.
+func (t *Town) App(b *rod.Browser, path string, size proto.EmulationSetDeviceMetricsOverride) *rod.Page {
+	return t.page(b, path, size, "")
+}
+
+func (t *Town) page(b *rod.Browser, path string, size proto.EmulationSetDeviceMetricsOverride, first string) *rod.Page {
 	p := b.MustPage("")
+	p.MustEvalOnNewDocument(first)
 	p.MustSetViewport(size.Width, size.Height, size.DeviceScaleFactor, size.Mobile)
 	// Pictures and waits want a page that stands still.
 	_ = proto.EmulationSetEmulatedMedia{

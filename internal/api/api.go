@@ -67,7 +67,7 @@ func New(service *app.Rooms, o Options) (http.Handler, huma.API) {
 	}
 	a.sessions.Cookie.SameSite, a.sessions.Cookie.HttpOnly, a.sessions.Cookie.Secure = http.SameSiteLaxMode, true, o.Secure
 	if o.Sessions != nil {
-		a.sessions.Store = pgxstore.NewWithCleanupInterval(o.Sessions, time.Hour)
+		a.sessions.Store = hashed{pgxstore.NewWithCleanupInterval(o.Sessions, time.Hour)}
 	}
 	a.sessions.ErrorFunc = func(w http.ResponseWriter, r *http.Request, err error) {
 		a.log.ErrorContext(r.Context(), "session store", "error", err)

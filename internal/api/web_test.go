@@ -167,6 +167,11 @@ func TestASecureServerSaysSo(t *testing.T) {
 	require.Equal(t, http.StatusOK, rec.Code)
 	assert.Regexp(t, `^__Host-fairlap=[^;]+; Path=/;.*HttpOnly; Secure; SameSite=Lax`, rec.Header().Get("Set-Cookie"))
 	assert.Contains(t, rec.Header().Get("Strict-Transport-Security"), "max-age=31536000")
+	token, _, _ := strings.Cut(strings.TrimPrefix(rec.Header().Get("Set-Cookie"), "__Host-fairlap="), ";")
+	var held, digests int
+	require.NoError(t, town.Store.Pool.QueryRow(t.Context(),
+		"select count(*) filter (where token = $1), count(*) filter (where token = $2) from sessions", token, digestOf(token)).Scan(&held, &digests))
+	assert.Equal(t, [2]int{0, 1}, [2]int{held, digests}, "the table holds what nobody can sign in with")
 }
 
 // Pictures of a map come from the origin that whoever serves has named, and from no other.

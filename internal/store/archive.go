@@ -2,8 +2,8 @@ package store
 
 import (
 	"bufio"
-	"bytes"
 	"context"
+	"crypto/sha256"
 	"encoding/hex"
 	"encoding/json"
 	"errors"
@@ -46,6 +46,15 @@ const archiveFormat = "fair-lap-archive"
 type archiveHead struct {
 	Format string `json:"format"`
 	Schema int64  `json:"schema"`
+	// Sealed says that a last line tells how many rows there are and what their text amounts to.
+	// Files of earlier programs have none.
+	Sealed bool `json:"sealed,omitempty"`
+}
+
+// archiveEnd is a sealed archive's last line.
+type archiveEnd struct {
+	End    *int   `json:"end"`
+	SHA256 string `json:"sha256"`
 }
 
 // archiveRow is every other line.
@@ -82,11 +91,17 @@ func (s *Store) Export(ctx context.Context, w io.Writer) error {
 	if err != nil {
 		return err
 	}
+	digest := sha256.New()
 	out := bufio.NewWriter(w)
-	enc := json.NewEncoder(out)
+	enc := json.NewEncoder(io.MultiWriter(out, digest))
 	enc.SetEscapeHTML(false)
-	if err := enc.Encode(archiveHead{archiveFormat, version}); err != nil {
+	if err := enc.Encode(archiveHead{archiveFormat, version, true}); err != nil {
 		return fmt.Errorf("writing the archive: %w", err)
+	}
+	written := 0
+	put := func(table string, row json.RawMessage) error {
+		written++
+		return enc.Encode(archiveRow{table, row})
 	}
 	err = pgx.BeginTxFunc(
 		ctx,
@@ -111,12 +126,12 @@ func (s *Store) Export(ctx context.Context, w io.Writer) error {
 				}
 				var row string
 				if _, err := pgx.ForEachRow(rows, []any{&row}, func() error {
-					return enc.Encode(archiveRow{t.table, json.RawMessage(row)})
+					return put(t.table, json.RawMessage(row))
 				}); err != nil {
 					return fmt.Errorf("reading %s: %w", t.table, err)
 				}
 				if t.table == "photo_contents" && s.photos != "" {
-					if err := s.exportFolder(ctx, tx, enc); err != nil {
+					if err := s.exportFolder(ctx, tx, put); err != nil {
 						return err
 					}
 				}
@@ -127,12 +142,17 @@ func (s *Store) Export(ctx context.Context, w io.Writer) error {
 	if err != nil {
 		return err
 	}
+	if err := enc.Encode(archiveEnd{&written, hex.EncodeToString(digest.Sum(nil))}); err != nil {
+		return fmt.Errorf("writing the archive's end: %w", err)
+	}
 	return out.Flush()
 }
 
 // exportFolder writes the pictures that are kept in a folder as if they were kept in
 // the database: an archive is whole.
-func (s *Store) exportFolder(ctx context.Context, tx pgx.Tx, enc *json.Encoder) error {
+func (s *Store) exportFolder(
+	ctx context.Context, tx pgx.Tx, put func(table string, row json.RawMessage) error,
+) error {
 	rows, err := tx.Query(
 		ctx,
 		"select distinct digest from photos where gone_at is null and digest not in (select digest from photo_contents) order by digest",
@@ -155,7 +175,7 @@ func (s *Store) exportFolder(ctx context.Context, tx pgx.Tx, enc *json.Encoder) 
 		if err != nil {
 			return fmt.Errorf("writing a picture: %w", err)
 		}
-		if err := enc.Encode(archiveRow{"photo_contents", row}); err != nil {
+		if err := put("photo_contents", row); err != nil {
 			return fmt.Errorf("writing a picture: %w", err)
 		}
 	}
@@ -170,15 +190,10 @@ func (s *Store) Import(ctx context.Context, r io.Reader) (rows int, err error) {
 	if err != nil {
 		return 0, err
 	}
-	in := bufio.NewReader(r)
-	var head archiveHead
-	first, err := in.ReadBytes('\n')
-	if err != nil && !errors.Is(err, io.EOF) {
-		return 0, fmt.Errorf("reading the archive: %w", err)
-	}
-	switch err := json.Unmarshal(first, &head); {
-	case err != nil || head.Format != archiveFormat:
-		return 0, fmt.Errorf("%w: its first line does not say %s", ErrArchive, archiveFormat)
+	in, head, err := openArchive(r)
+	switch {
+	case err != nil:
+		return 0, err
 	case head.Schema > version:
 		return 0, fmt.Errorf(
 			"%w: it is of schema %d and this program keeps schema %d; take it in with the program that wrote it",
@@ -186,8 +201,6 @@ func (s *Store) Import(ctx context.Context, r io.Reader) (rows int, err error) {
 			head.Schema,
 			version,
 		)
-	case head.Schema < 1:
-		return 0, fmt.Errorf("%w: its first line does not say of which schema it is", ErrArchive)
 	}
 	if err := s.holdsNothing(ctx); err != nil {
 		return 0, err
@@ -231,25 +244,25 @@ func (s *Store) backTo(ctx context.Context, schema int64) (forward func() error,
 }
 
 // takeAll writes every line after the first, or none.
-func (s *Store) takeAll(ctx context.Context, in *bufio.Reader) (rows int, err error) {
+func (s *Store) takeAll(ctx context.Context, in *archiveReader) (rows int, err error) {
 	err = pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error {
 		if err := s.holdsNothing(ctx); err != nil {
 			return err
 		}
 		revs := map[uuid.UUID]int64{} // counted anew by the rows that come in
-		for line := 2; ; line++ {
-			text, err := in.ReadBytes('\n')
-			if errors.Is(err, io.EOF) && len(bytes.TrimSpace(text)) == 0 {
+		for {
+			text, err := in.next()
+			if err != nil {
+				return err
+			}
+			if text == nil {
 				break
 			}
-			if err != nil && !errors.Is(err, io.EOF) {
-				return fmt.Errorf("reading the archive: %w", err)
-			}
 			if message := takeIn(ctx, tx, text, revs); message != "" {
-				return fmt.Errorf("%w: line %d: %s", ErrArchive, line, message)
+				return fmt.Errorf("%w: line %d: %s", ErrArchive, in.rows+1, message)
 			}
-			rows++
 		}
+		rows = in.rows
 		for id, rev := range revs {
 			if _, err := tx.Exec(ctx, "update pools set record_rev = $2 where id = $1", id.String(), rev); err != nil {
 				return fmt.Errorf("counting the record of %s: %w", id, err)

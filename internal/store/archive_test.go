@@ -25,7 +25,7 @@ func TestAnArchiveGoesRound(t *testing.T) {
 	other := demotest.Empty(t)
 	rows, err := other.Import(ctx, bytes.NewReader(out.Bytes()))
 	require.NoError(t, err)
-	assert.Equal(t, lines-1, rows)
+	assert.Equal(t, lines-2, rows, "a head and an end besides")
 	var again bytes.Buffer
 	require.NoError(t, other.Export(ctx, &again))
 	assert.True(t, bytes.Equal(out.Bytes(), again.Bytes()), "the same to the byte")
@@ -34,6 +34,40 @@ func TestAnArchiveGoesRound(t *testing.T) {
 	// What is appended only stays so.
 	_, err = other.Pool.Exec(ctx, "delete from visits")
 	assert.Error(t, err)
+}
+
+// An archive that was cut at a line, or changed, is refused whole: by whoever looks, and by the
+// database that was to take it in.
+func TestAnArchiveThatWasCutOrChangedIsRefused(t *testing.T) {
+	town := demotest.Town(t)
+	var out bytes.Buffer
+	require.NoError(t, town.Store.Export(ctx, &out))
+	text := out.String()
+	rows, sealed, err := store.VerifyArchive(strings.NewReader(text))
+	require.NoError(t, err)
+	assert.True(t, sealed)
+	assert.Equal(t, strings.Count(text, "\n")-2, rows)
+	lines := strings.SplitAfter(strings.TrimSuffix(text, "\n"), "\n")
+	last := len(lines) - 1
+	other := demotest.Empty(t)
+	for says, spoiled := range map[string]string{
+		"ends in the middle":        strings.Join(lines[:last], ""),
+		"after 40 rows":             strings.Join(lines[:41], ""),
+		"rows and had":              strings.Join(append(slices.Clone(lines[:last-1]), lines[last]), ""),
+		"is not what was written":   strings.Replace(text, "Quince Court", "Quince Crt. ", 1),
+		"goes on after its end":     text + lines[1],
+		"its last line can't":       strings.Join(lines[:last], "") + `{"end":"all"}`,
+		"does not say fair-lap-arc": strings.Join(lines[1:], ""),
+	} {
+		_, _, err := store.VerifyArchive(strings.NewReader(spoiled))
+		require.ErrorIs(t, err, store.ErrArchive, says)
+		assert.Contains(t, err.Error(), says)
+		_, err = other.Import(ctx, strings.NewReader(spoiled))
+		assert.ErrorIs(t, err, store.ErrArchive, says)
+	}
+	var held int
+	require.NoError(t, other.Pool.QueryRow(ctx, "select count(*) from pools").Scan(&held))
+	assert.Zero(t, held, "nothing of it was taken in")
 }
 
 // Every table is in an archive but those that are nobody's record.
