@@ -88,7 +88,10 @@ export function serverFirst(client: () => QueryClient) {
       const shown = first === "late" ? await kept : undefined;
       if (!shown) return await asked;
       asked.then(
-        (answer) => client().setQueryData(query.queryKey, answer),
+        (answer) => {
+          // Asked for again meanwhile, it is newer than this.
+          if (client().getQueryData(query.queryKey) === shown.answer) client().setQueryData(query.queryKey, answer);
+        },
         () => {
           old.add(hash);
           tellLine(false, shown.at);
