@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math/rand/v2"
 	"path/filepath"
+	"sync"
 	"testing"
 	"time"
 
@@ -26,8 +27,10 @@ func (s *screen) withoutLine(away bool) {
 
 // phone is a browser whose store outlives it.
 func phone(t *testing.T, town *harness.Town, folder string) (*screen, func()) {
-	b, kill, err := harness.BrowserOn(folder)
+	b, end, err := harness.BrowserOn(folder)
 	require.NoError(t, err)
+	kill := sync.OnceFunc(end)
+	t.Cleanup(kill) // also where the journey fails before it is put away
 	var p *rod.Page
 	require.NoError(t, rod.Try(func() { p = town.App(b, "/", harness.Phone) }))
 	return watched(t, town, p), kill
