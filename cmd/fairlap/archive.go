@@ -47,6 +47,18 @@ func exportCommand() *cobra.Command {
 	}, &url)
 }
 
+// openArchive opens a file to read, or standard input for -.
+func openArchive(cmd *cobra.Command, name string) (io.ReadCloser, error) {
+	if name == "-" {
+		return io.NopCloser(cmd.InOrStdin()), nil
+	}
+	f, err := os.Open(name)
+	if err != nil {
+		return nil, fmt.Errorf("opening the archive: %w", err)
+	}
+	return f, nil
+}
+
 func importCommand() *cobra.Command {
 	var url string
 	return databaseFlag(&cobra.Command{
@@ -57,15 +69,11 @@ func importCommand() *cobra.Command {
 				return err
 			}
 			defer st.Close()
-			var in io.Reader = cmd.InOrStdin()
-			if args[0] != "-" {
-				f, err := os.Open(args[0])
-				if err != nil {
-					return fmt.Errorf("opening the archive: %w", err)
-				}
-				defer f.Close()
-				in = f
+			in, err := openArchive(cmd, args[0])
+			if err != nil {
+				return err
 			}
+			defer in.Close()
 			if err := st.Migrate(cmd.Context()); err != nil {
 				return err
 			}
@@ -82,15 +90,11 @@ func verifyCommand() *cobra.Command {
 	return &cobra.Command{
 		Use: "verify FILE", Short: "Tell whether an archive is whole, as it was written (- is standard input)", Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			in := cmd.InOrStdin()
-			if args[0] != "-" {
-				f, err := os.Open(args[0])
-				if err != nil {
-					return fmt.Errorf("opening the archive: %w", err)
-				}
-				defer f.Close()
-				in = f
+			in, err := openArchive(cmd, args[0])
+			if err != nil {
+				return err
 			}
+			defer in.Close()
 			rows, sealed, err := store.VerifyArchive(in)
 			if err != nil {
 				return err
