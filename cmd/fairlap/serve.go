@@ -181,7 +181,7 @@ func listen(cmd *cobra.Command, st *store.Store, svc *app.Rooms, how serving, re
 // takes away what the company keeps no longer. A failure is left to whoever asks next.
 func keepWarm(ctx context.Context, svc *app.Rooms) {
 	for {
-		if err := svc.Standing.Warm(ctx); err != nil && ctx.Err() == nil {
+		if _, err := svc.Standing.Rebuild(ctx, false, nil); err != nil && ctx.Err() == nil {
 			newLog().Warn("working due work out ahead", "error", err)
 		}
 		if err := svc.Office.Retain(ctx); err != nil && ctx.Err() == nil {

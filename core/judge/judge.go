@@ -156,12 +156,12 @@ func (s *Stop) advise(
 	now time.Time,
 	chemicals *time.Time,
 ) {
-	m, h := s.Model, s.History
+	m, h, gear := s.Model, s.History, upkeep.GearOf(&s.Model.Doc)
 	q := upkeep.Question{
 		Now:         now.In(s.zone),
-		Every:       upkeep.CalendarOf(&m.Doc),
+		Every:       upkeep.CalendarOf(&gear),
 		NextVisit:   s.Next.In(s.zone),
-		Settings:    s.Settings.For(&m.Doc),
+		Settings:    s.Settings.For(&gear),
 		Kind:        m.Doc.Filter.Kind,
 		Loads:       res.LoadGrid,
 		LoadAt:      loads.At,

@@ -64,7 +64,7 @@ func examples(t testing.TB, each int) []given {
 				Settings:  upkeep.Defaults(),
 				Ways:      procedure.DefaultWays(),
 				Next:      now.AddDate(0, 0, 7),
-				History: upkeep.History{
+				History: upkeep.History{Filter: upkeep.Filter{
 					State: upkeep.State{
 						Load:      chance.Float64(),
 						Growth:    0.01 * chance.Float64(),
@@ -75,7 +75,7 @@ func examples(t testing.TB, each int) []given {
 					Chemicals:   &dosed,
 					PerDay:      5 + 20*chance.Float64(),
 					Scale:       1,
-				},
+				}},
 				Priors: map[fault.ID]float64{
 					fault.FilterLoaded: 0.1 * chance.Float64(),
 				},

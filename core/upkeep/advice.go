@@ -130,19 +130,19 @@ const smallDays = 14
 
 // For is how a pad's cleaning is decided: a plugged-in above-ground unit goes by the
 // calendar, whatever the company's school.
-func (s Settings) For(d *pad.Document) Settings {
-	if d.SmallUnit() {
+func (s Settings) For(g *Gear) Settings {
+	if g.Small {
 		s.School = Calendar
 	}
 	return s
 }
 
 // CalendarOf is how often the calendar school cleans a pad's filter.
-func CalendarOf(d *pad.Document) float64 {
-	if d.SmallUnit() {
+func CalendarOf(g *Gear) float64 {
+	if g.Small {
 		return smallDays
 	}
-	return calendarDays[d.Filter.Kind]
+	return calendarDays[g.Kind]
 }
 
 // Question is everything the advice weighs.

@@ -41,15 +41,12 @@ func dueOf(visits []Visit, now time.Time) []Due {
 	l := Ledger{
 		Now:      now,
 		Later:    now.AddDate(0, 0, 7),
-		Kind:     pad.Sand,
 		Settings: Defaults(),
-		History:  &h,
+		Filter:   h.Filter,
+		Worn:     h.Worn(pad.Sand),
 		Since:    visits[0].Arrived,
-		Doc: &pad.Document{
-			Filter: pad.Filter{Kind: pad.Sand},
-			Heater: &pad.Device{},
-		},
-		Parts: []Part{{"sand", "", visits[0].Arrived, 5}},
+		Gear:     Gear{Kind: pad.Sand, Heater: true},
+		Parts:    []Part{{"sand", "", visits[0].Arrived, 5}},
 	}
 	return l.List()
 }

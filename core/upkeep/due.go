@@ -154,10 +154,10 @@ const (
 type Ledger struct {
 	Now       time.Time
 	Later     time.Time // the planned visit after the next one: what waiting means
-	Doc       *pad.Document
-	Kind      pad.FilterKind
+	Gear      Gear
 	Settings  Settings
-	History   *History
+	Filter    Filter
+	Worn      []Wear
 	CleanLine *time.Time // the last one
 	Since     time.Time  // on record
 	Parts     []Part
@@ -187,7 +187,7 @@ func (l *Ledger) List() []Due {
 	for i := range Services {
 		s := &Services[i]
 		switch {
-		case s.On != nil && !s.On(l.Doc):
+		case s.On != nil && !s.On(&l.Gear):
 		case s.Season:
 			if d, ok := l.season(s); ok {
 				out = append(out, d)
@@ -196,13 +196,12 @@ func (l *Ledger) List() []Due {
 			out = append(out, l.service(s))
 		}
 	}
-	worn := l.History.Worn(l.Kind)
 	for _, p := range l.Parts {
-		if d, ok := l.renewal(p, worn); ok {
+		if d, ok := l.renewal(p); ok {
 			out = append(out, d)
 		}
 	}
-	for _, w := range worn {
+	for _, w := range l.Worn {
 		out = append(
 			out,
 			Due{
@@ -214,7 +213,7 @@ func (l *Ledger) List() []Due {
 				Reason:    w.Text,
 				Harm:      0.2,
 				Minutes:   60,
-				Materials: soakMaterials(l.Doc),
+				Materials: soakMaterials(&l.Gear),
 			},
 		)
 	}
@@ -244,7 +243,7 @@ func (l *Ledger) marked(d *Due) bool {
 		if m.Item != d.Item {
 			continue
 		}
-		if c := l.History.LastCleaned; d.Item == string(CleanFilter) && c != nil && !m.At.After(*c) {
+		if c := l.Filter.LastCleaned; d.Item == string(CleanFilter) && c != nil && !m.At.After(*c) {
 			continue // it was about the cleaning before
 		}
 		switch m.Act {
@@ -292,20 +291,20 @@ func (l *Ledger) doneAt(item string) time.Time {
 // cleaning falls due on the day from which the chance of being over the limit
 // passes the company's; without any forecast by the calendar.
 func (l *Ledger) cleaning() (Due, bool) {
-	name, minutes := fault.Cleaning(l.Kind)
+	name, minutes := fault.Cleaning(l.Gear.Kind)
 	d := Due{
 		Item:      string(CleanFilter),
 		Name:      name,
 		Minutes:   minutes,
-		Materials: cleaningMaterials(l.Doc),
+		Materials: cleaningMaterials(&l.Gear),
 		Hold:      l.Hold(),
 	}
-	h := l.History
-	if !h.HadForecast && (h.LastCleaned == nil || !l.Doc.SmallUnit()) {
+	h := &l.Filter
+	if !h.HadForecast && (h.LastCleaned == nil || !l.Gear.Small) {
 		return d, false // nobody knows when it was last cleaned: the first visit tells
 	}
-	if l.Settings.For(l.Doc).School == Calendar {
-		every := CalendarOf(l.Doc)
+	if l.Settings.For(&l.Gear).School == Calendar {
+		every := CalendarOf(&l.Gear)
 		from := l.Since
 		if h.LastCleaned != nil {
 			from = *h.LastCleaned
@@ -361,10 +360,10 @@ func (l *Ledger) overrides(m Mark) bool {
 
 // Hold is what forbids a cleaning that throws water away.
 func (l *Ledger) Hold() *Hold {
-	if l.Kind == pad.Cartridge {
+	if l.Gear.Kind == pad.Cartridge {
 		return nil
 	}
-	if c := l.History.Chemicals; c != nil {
+	if c := l.Filter.Chemicals; c != nil {
 		if until := HoldUntil(*c, l.Settings); until.After(l.Now) {
 			return &Hold{until, "upkeep.chemicals-are-in-a-backwash"}
 		}
@@ -412,7 +411,7 @@ func (l *Ledger) service(s *Service) Due {
 	}
 	d.Opens = d.By.Add(-window(days))
 	if s.Materials != nil {
-		d.Materials = s.Materials(l.Doc)
+		d.Materials = s.Materials(&l.Gear)
 	}
 	return d
 }
@@ -439,7 +438,7 @@ func (l *Ledger) season(s *Service) (Due, bool) {
 
 // renewal is when a part's life ends: by its age, by the water it has filtered, or
 // by wear, whichever comes first.
-func (l *Ledger) renewal(p Part, worn []Wear) (Due, bool) {
+func (l *Ledger) renewal(p Part) (Due, bool) {
 	life := l.Settings.LifeOf(p.Kind)
 	if p.Years > 0 {
 		life.Years = p.Years
@@ -447,7 +446,7 @@ func (l *Ledger) renewal(p Part, worn []Wear) (Due, bool) {
 	item := partItem + p.Kind
 	d := Due{
 		Item:    item,
-		Name:    ItemName(item, l.Kind),
+		Name:    ItemName(item, l.Gear.Kind),
 		Minutes: 30,
 		Harm:    0.05,
 		Materials: []Material{
@@ -503,8 +502,8 @@ func (l *Ledger) renewal(p Part, worn []Wear) (Due, bool) {
 		if again := at.Add(daysOf(math.Max(0.25, life.Years/4) * 365.25)); again.After(d.By) {
 			d.By = again
 		}
-	} else if p.Kind == media[l.Kind] {
-		for _, w := range worn {
+	} else if p.Kind == media[l.Gear.Kind] {
+		for _, w := range l.Worn {
 			if w.ID == PostCleanCreep && w.Last > creepOld {
 				first(ByWear, l.Now.Add(daysOf(30)), w.Text)
 				d.Harm = 0.2

@@ -25,12 +25,11 @@ func ledger(load float64) *Ledger {
 	return &Ledger{
 		Now:       now,
 		Later:     now.AddDate(0, 0, 7),
-		Kind:      pad.DE,
 		Settings:  Defaults(),
-		History:   &h,
+		Filter:    h.Filter,
 		CleanLine: &line,
 		Since:     monday.AddDate(-1, 1, 0),
-		Doc:       &pad.Document{Filter: pad.Filter{Kind: pad.DE, AreaFt2: 48}, Cell: &pad.Device{}},
+		Gear:      Gear{Kind: pad.DE, AreaFt2: 48, Cell: true},
 		Parts:     []Part{{"grids", "Lattice 48", monday.AddDate(-7, 0, 30), 7}},
 	}
 }
@@ -109,7 +108,7 @@ func TestEveryItemHasItsName(t *testing.T) {
 func TestHolds(t *testing.T) {
 	l := ledger(0.95)
 	at := time.Date(l.Now.Year(), l.Now.Month(), l.Now.Day(), 10, 0, 0, 0, time.UTC)
-	l.Now, l.History.Chemicals = at.Add(time.Hour), &at
+	l.Now, l.Filter.Chemicals = at.Add(time.Hour), &at
 	h := item(l.List(), string(CleanFilter)).Hold
 	require.NotNil(t, h)
 	assert.Equal(t, at.Add(24*time.Hour), h.Until)
@@ -124,7 +123,7 @@ func TestHolds(t *testing.T) {
 	h = item(l.List(), string(CleanFilter)).Hold
 	require.NotNil(t, h)
 	assert.Equal(t, l.Now.YearDay()+2, h.Until.YearDay())
-	l.Kind, l.Doc.Filter.Kind = pad.Cartridge, pad.Cartridge
+	l.Gear.Kind = pad.Cartridge
 	for _, d := range l.List() {
 		assert.Nil(t, d.Hold, "hosing a cartridge throws no pool water away")
 	}
@@ -205,12 +204,14 @@ func TestAPartsLifeEndsByWhatComesFirst(t *testing.T) {
 	assert.Equal(t, ByUse, d.Ground)
 	assert.Contains(t, say(d.Reason), "of 18,500 thousand gallons")
 	l.Settings.PartLives = nil
+	var h History
 	for i := range 6 { // cleaning brings the grids back less and less
-		l.History.Points = append(
-			l.History.Points,
+		h.Points = append(
+			h.Points,
 			LoadPoint{At: l.Now.AddDate(0, 0, 30*i-200), Load: 0.08 * float64(i), SD: 0.05, After: true},
 		)
 	}
+	l.Worn = h.Worn(pad.DE)
 	d = item(l.List(), "part:grids")
 	require.NotNil(t, d)
 	assert.Equal(t, ByWear, d.Ground)

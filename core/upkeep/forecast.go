@@ -143,17 +143,7 @@ func begin(growth, start Belief, walk float64) State {
 	}
 }
 
-// Track runs a pool's present cycle from its start and gives its state at its
-// last observation, carried forward to kgal.
-func Track(growth, start Belief, present Cycle, kgal, walk float64) State {
-	s := filter(growth, start, present, walk)
-	last := 0.0
-	if len(present) > 0 {
-		last = present[len(present)-1].KGal
-	}
-	return s.After(math.Max(0, kgal-last))
-}
-
+// filter runs a cycle from its start and gives the state at its last observation.
 func filter(growth, start Belief, c Cycle, walk float64) State {
 	s := begin(growth, start, walk)
 	at := 0.0

@@ -25,22 +25,28 @@ type Visit struct {
 	Prime, Drain    float64    // seconds that the pot took to fill and an element to drain; 0: not timed
 }
 
+// Filter is a filter as it stands at a moment.
+type Filter struct {
+	State       State
+	At          time.Time // the moment; zero where nothing was ever seen of it
+	HadForecast bool      // some observation or cleaning stands behind State
+	LastCleaned *time.Time
+	Chemicals   *time.Time
+	// PerDay is the weighed thousand gallons a day to expect from the moment on, and Scale
+	// the loads that they are scaled by.
+	PerDay, Scale float64
+}
+
 // History is what a pool's visits say of its filter up to a time.
 type History struct {
-	State       State
-	HadForecast bool // some observation or cleaning stands behind State
-	LastCleaned *time.Time
-	Cycles      []Cycle
-	CycleDays   []float64 // days between cleanings
-	Chemicals   *time.Time
-	Points      []LoadPoint
+	Filter
+	Cycles    []Cycle
+	CycleDays []float64 // days between cleanings
+	Points    []LoadPoint
 	// Watts are the readings of power, for whoever knows the pad's model to fill in.
 	Watts []WattsPoint
 	// Primes and Drains are what was timed at visits.
 	Primes, Drains []Timed
-	// PerDay is the weighed thousand gallons a day to expect from now on, and Scale the
-	// loads that they are scaled by.
-	PerDay, Scale float64
 }
 
 // expectedDays is how far ahead PerDay looks.
@@ -58,31 +64,41 @@ type LoadPoint struct {
 // Follow runs a pool's visits (oldest first) up to a time; load grows with the
 // exposure between them.
 func Follow(visits []Visit, kind pad.FilterKind, exposure *Exposure, now time.Time) History {
-	h := History{PerDay: exposure.PerDay(now, expectedDays)}
+	seen := visits
+	if i := slices.IndexFunc(visits, func(v Visit) bool { return v.Closed.After(now) }); i >= 0 {
+		seen = visits[:i]
+	}
+	h := Settle(seen, kind, exposure)
+	h.Filter = h.On(exposure, now)
+	return h
+}
+
+// On carries a filter on to a later moment.
+func (f Filter) On(exposure *Exposure, now time.Time) Filter {
+	f.PerDay = exposure.PerDay(now, expectedDays)
+	if !f.At.IsZero() && now.After(f.At) {
+		f.State, f.At = f.State.After(exposure.Between(f.At, now)), now
+	}
+	return f
+}
+
+// Settle runs a pool's visits (oldest first) and leaves its filter as the last of them
+// that said anything of its load, or cleaned it, did: what comes of that, whatever the
+// day, On tells.
+func Settle(visits []Visit, kind pad.FilterKind, exposure *Exposure) History {
 	walk := walkBlind
 	if exposure.Sky != nil {
 		walk = walkSeen
 	}
 	walk *= exposure.scale()
-	h.Scale = exposure.scale()
+	h := History{Filter: Filter{Scale: exposure.scale()}}
 	var present Cycle
 	start := Unknown
-	var from, until time.Time
-	passed := 0.0 // from the cycle's start to until
-	kgal := func(t time.Time) float64 {
-		if !until.After(from) || t.Before(until) {
-			until, passed = from, 0
-		}
-		passed += exposure.Between(until, t)
-		until = t
-		return passed
-	}
+	var from time.Time
+	passed := 0.0 // from the cycle's start to h.At
 	for _, v := range visits {
-		if v.Closed.After(now) {
-			break
-		}
 		if from.IsZero() {
-			from = v.Closed
+			from, h.At = v.Closed, v.Closed
 		}
 		if v.Chemicals != nil {
 			h.Chemicals = v.Chemicals
@@ -94,7 +110,12 @@ func Follow(visits []Visit, kind pad.FilterKind, exposure *Exposure, now time.Ti
 			h.Drains = append(h.Drains, Timed{v.Closed, v.Drain})
 		}
 		if v.Load.Tells() {
-			present = append(present, Observation{KGal: kgal(v.Closed), Load: *v.Load})
+			if v.Closed.Before(h.At) {
+				h.At, passed = from, 0
+			}
+			passed += exposure.Between(h.At, v.Closed)
+			h.At = v.Closed
+			present = append(present, Observation{KGal: passed, Load: *v.Load})
 			h.Points = append(h.Points, LoadPoint{v.Arrived, v.Load.Mean, v.Load.SD, false, false})
 		}
 		if !v.Cleaned {
@@ -105,7 +126,7 @@ func Follow(visits []Visit, kind pad.FilterKind, exposure *Exposure, now time.Ti
 			h.CycleDays = append(h.CycleDays, v.Closed.Sub(*h.LastCleaned).Hours()/24)
 		}
 		at := v.Closed
-		h.LastCleaned, from, present, start = &at, at, nil, AfterCleaning
+		h.LastCleaned, from, h.At, passed, present, start = &at, at, at, 0, nil, AfterCleaning
 		if v.After.Tells() {
 			present = Cycle{{KGal: 0, Load: *v.After}}
 			h.Points = append(h.Points, LoadPoint{at, v.After.Mean, v.After.SD, true, true})
@@ -114,22 +135,18 @@ func Follow(visits []Visit, kind pad.FilterKind, exposure *Exposure, now time.Ti
 		}
 	}
 	h.HadForecast = h.LastCleaned != nil || len(present) > 0
-	x := 0.0
-	if !from.IsZero() {
-		x = kgal(now)
-	}
 	growth := GrowthPrior(kind, h.Cycles, walk)
 	wild := wildness(growth, h.Cycles, walk)
-	h.State = Track(Belief{growth.Mean, growth.SD * math.Sqrt(wild)}, start, present, x, walk*wild)
+	h.State = filter(Belief{growth.Mean, growth.SD * math.Sqrt(wild)}, start, present, walk*wild)
 	return h
 }
 
 // DaysSince is the days since the last cleaning, −1 without one.
-func (h History) DaysSince(now time.Time) float64 {
-	if h.LastCleaned == nil {
+func (f Filter) DaysSince(now time.Time) float64 {
+	if f.LastCleaned == nil {
 		return -1
 	}
-	return now.Sub(*h.LastCleaned).Hours() / 24
+	return now.Sub(*f.LastCleaned).Hours() / 24
 }
 
 // UsualDays is the median length of the pool's past cycles; 0 when there were none.

@@ -30,10 +30,8 @@ func TestAPartFoundBadIsOwed(t *testing.T) {
 	owed := func(now int, marks ...Mark) []Due {
 		l := Ledger{
 			Now:      at(now),
-			Doc:      sandDoc(),
-			Kind:     pad.Sand,
+			Gear:     GearOf(sandDoc()),
 			Settings: Defaults(),
-			History:  &History{},
 			Since:    at(-400),
 			Marks:    marks,
 		}
@@ -61,22 +59,22 @@ func TestAPartFoundBadIsOwed(t *testing.T) {
 // A small unit goes by the calendar, two weeks (common practice), whatever the company's
 // school and the pool's gallons.
 func TestASmallUnitGoesByTheCalendar(t *testing.T) {
-	small := &pad.Document{
+	small := GearOf(&pad.Document{
 		Unit:        pad.AboveGround,
 		Filter:      pad.Filter{Kind: pad.Cartridge, Valve: pad.NoValve},
 		PoolGallons: 9000,
-	}
-	assert.Equal(t, 14.0, CalendarOf(small))
-	assert.Equal(t, 35.0, CalendarOf(&pad.Document{Unit: pad.BuiltPad, Filter: pad.Filter{Kind: pad.Cartridge}}))
-	assert.Equal(t, Calendar, Defaults().For(small).School)
-	assert.Equal(t, Rise, Defaults().For(sandDoc()).School)
+	})
+	sand := GearOf(sandDoc())
+	assert.Equal(t, 14.0, CalendarOf(&small))
+	assert.Equal(t, 35.0, CalendarOf(&Gear{Kind: pad.Cartridge}))
+	assert.Equal(t, Calendar, Defaults().For(&small).School)
+	assert.Equal(t, Rise, Defaults().For(&sand).School)
 	cleaned := monday
 	l := Ledger{
 		Now:      monday.AddDate(0, 0, 10),
-		Doc:      small,
-		Kind:     pad.Cartridge,
+		Gear:     small,
 		Settings: Defaults(),
-		History:  &History{LastCleaned: &cleaned, HadForecast: true},
+		Filter:   Filter{LastCleaned: &cleaned, HadForecast: true},
 		Since:    monday.AddDate(0, 0, -100),
 	}
 	d, ok := l.cleaning()
@@ -86,10 +84,10 @@ func TestASmallUnitGoesByTheCalendar(t *testing.T) {
 		Question{
 			Now:       monday.AddDate(0, 0, 10),
 			NextVisit: monday.AddDate(0, 0, 17),
-			Settings:  Defaults().For(small),
+			Settings:  Defaults().For(&small),
 			Kind:      pad.Cartridge,
 			DaysSince: 10,
-			Every:     CalendarOf(small),
+			Every:     CalendarOf(&small),
 		},
 	)
 	assert.Equal(t, CleanNow, a.Action)

@@ -41,13 +41,13 @@ type Service struct {
 	Season  bool    // on a day of the year that the company sets, not by an interval
 	Minutes float64
 	// On tells which pads it is for; nil is all.
-	On        func(*pad.Document) bool
-	Materials func(*pad.Document) []Material
+	On        func(*Gear) bool
+	Materials func(*Gear) []Material
 	Why       words.Message
 }
 
-func filterIs(k pad.FilterKind) func(*pad.Document) bool {
-	return func(d *pad.Document) bool { return d.Filter.Kind == k }
+func filterIs(k pad.FilterKind) func(*Gear) bool {
+	return func(g *Gear) bool { return g.Kind == k }
 }
 
 // DEChargePerFt2 is pounds of DE for a square foot of grid: a pound for ten; after
@@ -64,10 +64,10 @@ const (
 	acidGallons      = 1
 )
 
-func soakMaterials(d *pad.Document) []Material {
+func soakMaterials(g *Gear) []Material {
 	out := []Material{{"upkeep.degreaser", degreaserGallons, "gal"}, {"upkeep.muriatic-acid", acidGallons, "gal"}}
-	if d.Filter.Kind == pad.DE {
-		out = append(out, Material{"upkeep.de-powder", DEChargePerFt2 * d.Filter.AreaFt2, "lb"})
+	if g.Kind == pad.DE {
+		out = append(out, Material{"upkeep.de-powder", DEChargePerFt2 * g.AreaFt2, "lb"})
 	}
 	return out
 }
@@ -99,8 +99,8 @@ var Services = []Service{
 		Name:      "upkeep.cell-descale.name",
 		Days:      91,
 		Minutes:   15,
-		On:        func(d *pad.Document) bool { return d.Cell != nil },
-		Materials: func(*pad.Document) []Material { return []Material{{"upkeep.muriatic-acid", 0.25, "gal"}} },
+		On:        func(g *Gear) bool { return g.Cell },
+		Materials: func(*Gear) []Material { return []Material{{"upkeep.muriatic-acid", 0.25, "gal"}} },
 		Why:       "upkeep.cell-descale.why",
 	},
 	{
@@ -108,7 +108,7 @@ var Services = []Service{
 		Name:    "upkeep.heater-check.name",
 		Days:    365,
 		Minutes: 10,
-		On:      func(d *pad.Document) bool { return d.Heater != nil },
+		On:      func(g *Gear) bool { return g.Heater },
 		Why:     "upkeep.heater-check.why",
 	},
 	{
@@ -116,7 +116,7 @@ var Services = []Service{
 		Name:    "upkeep.anode-look.name",
 		Days:    365,
 		Minutes: 5,
-		On:      func(d *pad.Document) bool { return d.Cell != nil || d.Heater != nil },
+		On:      func(g *Gear) bool { return g.Cell || g.Heater },
 		Why:     "upkeep.anode-look.why",
 	},
 	{ID: SeasonClose, Name: "upkeep.season-close.name", Season: true, Minutes: 120, Why: "upkeep.season-close.why"},
@@ -134,10 +134,10 @@ func IsService(id string) bool {
 }
 
 // ServiceOn tells an item of Services that a pad has.
-func ServiceOn(id string, d *pad.Document) bool {
+func ServiceOn(id string, g *Gear) bool {
 	for i := range Services {
 		if s := &Services[i]; string(s.ID) == id {
-			return s.On == nil || s.On(d)
+			return s.On == nil || s.On(g)
 		}
 	}
 	return false
@@ -299,9 +299,9 @@ func (s *Settings) Idle() func(day time.Time) bool {
 }
 
 // cleaningMaterials are what the filter's own cleaning takes.
-func cleaningMaterials(d *pad.Document) []Material {
-	if d.Filter.Kind == pad.DE {
-		return []Material{{"upkeep.de-powder", DEChargePerFt2 * DEAfterBackwash * d.Filter.AreaFt2, "lb"}}
+func cleaningMaterials(g *Gear) []Material {
+	if g.Kind == pad.DE {
+		return []Material{{"upkeep.de-powder", DEChargePerFt2 * DEAfterBackwash * g.AreaFt2, "lb"}}
 	}
 	return nil
 }

@@ -34,12 +34,12 @@ func TestGrowthIsLearnedFromThePoolsOwnCycles(t *testing.T) {
 
 func TestTheTrackFollowsReadingsAndForgivesOne(t *testing.T) {
 	g := Belief{0.003, 0.001}
-	s := Track(g, AfterCleaning, line(0.004, 4, 0.06), 300, walkBlind)
+	s := carried(g, AfterCleaning, line(0.004, 4, 0.06), 300, walkBlind)
 	assert.InDelta(t, 1.25, s.Load, 0.1)
 	wild := line(0.003, 4, 0.06)
 	wild[2].Load.Mean = 2.5
-	with := Track(g, AfterCleaning, wild, 300, walkBlind)
-	without := Track(g, AfterCleaning, line(0.003, 4, 0.06), 300, walkBlind)
+	with := carried(g, AfterCleaning, wild, 300, walkBlind)
+	without := carried(g, AfterCleaning, line(0.003, 4, 0.06), 300, walkBlind)
 	assert.InDelta(t, without.Load, with.Load, 0.25, "one storm reading does not wreck it")
 }
 
@@ -59,7 +59,7 @@ func TestForecastCoversItsBand(t *testing.T) {
 			step()
 			c = append(c, Observation{float64(50 * (i + 1)), Belief{load + 0.1*rng.NormFloat64(), 0.1}})
 		}
-		s := Track(g, AfterCleaning, c, 150, walkBlind)
+		s := carried(g, AfterCleaning, c, 150, walkBlind)
 		step()
 		f := s.Ahead(s.LoadBelief(), 50, 1).Days[1]
 		if load > f.P10 && load < f.P90 {
@@ -288,4 +288,13 @@ func TestEachSchoolHasItsLimit(t *testing.T) {
 		},
 	)
 	assert.Equal(t, "share", a.School)
+}
+
+// carried is a cycle run from its start and on to some water.
+func carried(growth, start Belief, c Cycle, kgal, walk float64) State {
+	s, last := filter(growth, start, c, walk), 0.0
+	if len(c) > 0 {
+		last = c[len(c)-1].KGal
+	}
+	return s.After(math.Max(0, kgal-last))
 }

@@ -1,6 +1,7 @@
 package api
 
 import (
+	"cmp"
 	"net/http"
 	"net/url"
 	"slices"
@@ -27,7 +28,7 @@ func TestListsComeInPages(t *testing.T) {
 	desk := w.as("office")
 	all := desk.pools()
 	require.Greater(t, len(all), 10)
-	for _, sort := range []string{"pool", "-pool", "load", "-load", "days", "visited", "technician"} {
+	for _, sort := range []string{"pool", "-pool", "load", "-load", "days", "-days", "visited", "technician"} {
 		var seen []record.PoolLine
 		for page := 1; ; page++ {
 			var got access.Page[record.PoolLine]
@@ -45,27 +46,37 @@ func TestListsComeInPages(t *testing.T) {
 			assert.NotEmpty(t, l.Equipment, "told for the lines that are shown")
 		}
 		assert.Len(t, ids, len(all), "%s: each once", sort)
-		switch sort {
-		case "load", "-load":
-			last := slices.IndexFunc(seen, func(l record.PoolLine) bool { return l.Load == nil })
+		switch by, down := strings.CutPrefix(sort, "-"); by {
+		case "load", "days":
+			of := func(l record.PoolLine) *float64 { return l.Load }
+			if by == "days" {
+				of = func(l record.PoolLine) *float64 { return l.DaysLeft }
+			}
+			last := slices.IndexFunc(seen, func(l record.PoolLine) bool { return of(l) == nil })
 			for _, l := range seen[max(last, 0):] {
-				assert.True(t, last < 0 || l.Load == nil, "what is not known comes last, whichever way")
+				assert.True(t, last < 0 || of(l) == nil, "what is not known comes last, whichever way")
 			}
 			assert.True(t, slices.IsSortedFunc(seen, func(a, b record.PoolLine) int {
-				if a.Load == nil || b.Load == nil || *a.Load == *b.Load {
+				x, y := of(a), of(b)
+				switch {
+				case x == nil || y == nil:
 					return 0
+				case down:
+					return cmp.Compare(*y, *x)
 				}
-				if (*a.Load < *b.Load) == (sort == "load") {
-					return -1
-				}
-				return 1
+				return cmp.Compare(*x, *y)
 			}), sort)
-		case "-pool":
+		case "pool":
 			assert.True(
 				t,
 				slices.IsSortedFunc(
 					seen,
-					func(a, b record.PoolLine) int { return strings.Compare(b.Street, a.Street) },
+					func(a, b record.PoolLine) int {
+						if down {
+							a, b = b, a
+						}
+						return strings.Compare(a.Street, b.Street)
+					},
 				),
 			)
 		}

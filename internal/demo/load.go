@@ -355,8 +355,9 @@ func (l *loader) done(i int, pool, tech uuid.UUID) []any {
 		return nil // today's pools ask for what nobody has recorded
 	}
 	doc := p.document()
+	gear := upkeep.GearOf(&doc)
 	for j, s := range upkeep.Services {
-		if s.Season || (s.On != nil && !s.On(&doc)) {
+		if s.Season || (s.On != nil && !s.On(&gear)) {
 			continue
 		}
 		ago := s.Days * (0.1 + 0.95*float64((i*5+j*11)%17)/16)

@@ -18,7 +18,7 @@ import (
 )
 
 // archived lists the tables of an archive so that each row comes after what it
-// refers to. Sessions are nobody's record.
+// refers to. Sessions are nobody's record, and how pools stand is worked out from it.
 var archived = []struct{ table, order string }{
 	{
 		"company",

@@ -253,5 +253,6 @@ func models() []any {
 		&PoolLink{},
 		&Audit{},
 		&Inspection{},
+		&Standing{},
 	}
 }

@@ -68,15 +68,24 @@ func (s *Store) Covers(ctx context.Context, technician, pool uuid.UUID, from tim
 // visit of from a day on; of all (nil). In the order of a day, with what planning
 // needs of them.
 func (s *Store) Workload(ctx context.Context, technician *uuid.UUID, from time.Time) ([]Pool, error) {
-	q := s.db.WithContext(ctx).
-		Model(&Pool{}).
-		Select("id, street, which, weekday, technician_id, base_minutes, version, lon, lat, lap_order, cleaning, record_rev").
-		Where("archived_at is null").
-		Order("lap_order, street, which")
+	q := s.db.WithContext(ctx).Order("lap_order, street, which")
 	if technician != nil {
 		q = q.Where("technician_id = ? or id in ("+handed+")", *technician, *technician, from.Format(time.DateOnly))
 	}
-	rows, err := q.Rows()
+	return s.workload(q)
+}
+
+// WorkloadOf is Workload of named pools, in care.
+func (s *Store) WorkloadOf(ctx context.Context, ids []uuid.UUID) ([]Pool, error) {
+	return s.workload(s.db.WithContext(ctx).Where("id in ?", ids))
+}
+
+// workload reads pools in care with what planning needs of them.
+func (s *Store) workload(q *gorm.DB) ([]Pool, error) {
+	rows, err := q.Model(&Pool{}).
+		Select("id, street, which, weekday, technician_id, base_minutes, version, lon, lat, lap_order, cleaning, record_rev").
+		Where("archived_at is null").
+		Rows()
 	if err != nil {
 		return nil, err
 	}

@@ -246,13 +246,24 @@ func (s *Store) EquipmentOf(ctx context.Context, pools ...uuid.UUID) (map[uuid.U
 	return out, err
 }
 
-// VisitsOf lists the closed visits of pools since a time, oldest first, with
-// their readings, signs and work; corrected ones are left out.
-func (s *Store) VisitsOf(ctx context.Context, pools []uuid.UUID, since time.Time) (map[uuid.UUID][]Visit, error) {
+// remembered are the visits that a pool is judged by: the two years up to its last one,
+// whenever that was.
+const remembered = "closed_at >= (select max(l.closed_at) from visits l where l.pool_id = visits.pool_id) - interval '2 years'"
+
+// VisitsOf lists all closed visits of pools, oldest first, with their readings, signs and
+// work; corrected ones are left out.
+func (s *Store) VisitsOf(ctx context.Context, pools []uuid.UUID) (map[uuid.UUID][]Visit, error) {
+	return s.visits(s.withRows(ctx), pools)
+}
+
+// Remembered is VisitsOf of the visits that pools are judged by.
+func (s *Store) Remembered(ctx context.Context, pools []uuid.UUID) (map[uuid.UUID][]Visit, error) {
+	return s.visits(s.withRows(ctx).Where(remembered), pools)
+}
+
+func (s *Store) visits(q *gorm.DB, pools []uuid.UUID) (map[uuid.UUID][]Visit, error) {
 	var vs []Visit
-	err := s.withRows(ctx).Omit("Diagnosis").Where("pool_id in ? and closed_at >= ?", pools, since).
-		Where(counted).
-		Order("arrived_at, id").Find(&vs).Error
+	err := q.Omit("Diagnosis").Where("pool_id in ?", pools).Where(counted).Order("arrived_at, id").Find(&vs).Error
 	out := make(map[uuid.UUID][]Visit)
 	for _, v := range vs {
 		out[v.PoolID] = append(out[v.PoolID], v)
@@ -260,19 +271,17 @@ func (s *Store) VisitsOf(ctx context.Context, pools []uuid.UUID, since time.Time
 	return out, err
 }
 
-// HistoriesOf lists the closed visits of pools since a time, oldest first, with only
-// what a filter's history is made of: no notes, no signs, and of the readings those
-// with power. Corrected visits are left out.
-func (s *Store) HistoriesOf(ctx context.Context, pools []uuid.UUID, since time.Time) (map[uuid.UUID][]Visit, error) {
-	// By hand, without the mapper: a whole company's years are read on the hour.
-	const those = " where pool_id = any($1::uuid[]) and closed_at >= $2 and " + counted
+// HistoriesOf is Remembered with only what a filter's history is made of: no notes, no
+// signs, and of the readings those with power.
+func (s *Store) HistoriesOf(ctx context.Context, pools []uuid.UUID) (map[uuid.UUID][]Visit, error) {
+	// By hand, without the mapper: rebuilding reads a whole company's years.
+	const those = " where pool_id = any($1::uuid[]) and " + remembered + " and " + counted
 	ids := uuidArray(pools)
 	rows, err := s.query(
 		ctx,
 		`select id, pool_id, arrived_at, closed_at, cleaned, confirmed, chemicals_at, load_mean, load_sd, after_mean, after_sd, load_unit, prime_s, drain_s
 		from visits`+those+" order by arrived_at, id",
 		ids,
-		since,
 	)
 	if err != nil {
 		return nil, err
@@ -300,7 +309,7 @@ func (s *Store) HistoriesOf(ctx context.Context, pools []uuid.UUID, since time.T
 		return nil, err
 	}
 	if rows, err = s.query(ctx, `select visit_id, seq, phase, setting, speed_rpm, power_w from visit_readings
-		where power_w is not null and phase = 'found' and visit_id in (select id from visits`+those+") order by visit_id, seq", ids, since); err != nil {
+		where power_w is not null and phase = 'found' and visit_id in (select id from visits`+those+") order by visit_id, seq", ids); err != nil {
 		return nil, err
 	}
 	readings := make(map[uuid.UUID][]VisitReading, len(vs))

@@ -119,7 +119,7 @@ func TestAVisitIsCorrectedOnceAndBothStay(t *testing.T) {
 	log, err := st.Log(ctx, v.PoolID, time.Now().Add(time.Hour), 10)
 	require.NoError(t, err)
 	assert.Len(t, log, 2)
-	counted, err := st.VisitsOf(ctx, []uuid.UUID{v.PoolID}, time.Time{})
+	counted, err := st.VisitsOf(ctx, []uuid.UUID{v.PoolID})
 	require.NoError(t, err)
 	require.Len(t, counted[v.PoolID], 1, "only the correction counts")
 	assert.Equal(t, fix.ID, counted[v.PoolID][0].ID)

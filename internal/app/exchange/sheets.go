@@ -384,7 +384,7 @@ func (s *Service) exportSome(
 			}
 		}
 	default:
-		visits, err := s.keeper.Store.VisitsOf(ctx, ids, time.Time{})
+		visits, err := s.keeper.Store.VisitsOf(ctx, ids)
 		if err != nil {
 			return err
 		}

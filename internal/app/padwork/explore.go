@@ -38,7 +38,7 @@ func (s *Service) Paths(ctx context.Context, a access.Actor, id uuid.UUID, ask P
 		load = *ask.Load
 	} else {
 		now := s.keeper.Now()
-		visits, err := s.keeper.Store.VisitsOf(ctx, []uuid.UUID{id}, now.AddDate(-1, 0, 0))
+		visits, err := s.keeper.Store.Remembered(ctx, []uuid.UUID{id})
 		if err != nil {
 			return judge.PathsView{}, fmt.Errorf("reading the visits: %w", err)
 		}

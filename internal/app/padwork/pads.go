@@ -211,11 +211,9 @@ func (s *Service) SavePad(ctx context.Context, a access.Actor, id uuid.UUID, ch 
 	if err != nil {
 		return was, fmt.Errorf("writing the pad down: %w", err)
 	}
-	err = s.keeper.Store.AddPlumbing(
-		ctx,
-		store.Plumbing{ID: uuid.Must(uuid.NewV7()), PoolID: id, Revision: was.Revision + 1, Document: doc,
-			Reason: ch.Reason, Note: ch.Note, CreatedBy: &a.ID, CreatedAt: s.keeper.Now()},
-	)
+	next := store.Plumbing{ID: uuid.Must(uuid.NewV7()), PoolID: id, Revision: was.Revision + 1, Document: doc,
+		Reason: ch.Reason, Note: ch.Note, CreatedBy: &a.ID, CreatedAt: s.keeper.Now()}
+	err = s.inTx(ctx, func(s *Service) error { return s.keeper.Store.AddPlumbing(ctx, next) })
 	if err != nil && !errors.Is(err, store.ErrVersion) {
 		return was, fmt.Errorf("keeping the revision: %w", err)
 	}

@@ -3,6 +3,8 @@
 package padwork
 
 import (
+	"context"
+
 	"fairlap/internal/app/standing"
 )
 
@@ -14,4 +16,9 @@ type Service struct {
 // New makes the room.
 func New(k *standing.Keeper) *Service {
 	return &Service{keeper: k}
+}
+
+// inTx does what a use case writes as one.
+func (s *Service) inTx(ctx context.Context, do func(*Service) error) error {
+	return s.keeper.InTx(ctx, func(k *standing.Keeper) error { return do(New(k)) })
 }

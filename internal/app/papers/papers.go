@@ -298,13 +298,14 @@ func (w *writer) poolFactsBlock() {
 	if p.Surface != "" {
 		facts = append(facts, words.Named(p.Surface))
 	}
+	gear := upkeep.GearOf(d)
 	w.facts(
 		"app.pool",
 		words.Join(words.Comma, append(facts, ground)...),
 		"app.pump",
 		words.Named(d.Pump.Model),
 		"app.filter-2",
-		standing.FilterWords(d),
+		standing.FilterWords(&gear),
 		"app.on-record-since",
 		dateOf(p.OnRecordSince),
 	)
@@ -705,12 +706,12 @@ func (s *Service) comingWork(ctx context.Context, w *writer) ([][]words.Message,
 	if err != nil {
 		return nil, err
 	}
-	planned := standing.Planned(w.Company, &w.Record.Pool, moves[id], w.Before, w.now)
-	work, err := standing.InspectedOf(w.Inspected)
+	planned := standing.Planned(w.Company, &w.Record.Pool, moves[id], w.Seen(), w.now)
+	kept, err := w.Amounts(marks[id])
 	if err != nil {
 		return nil, err
 	}
-	l := standing.Ledger(w.Company, w.Record, w.Cached, &w.History, w.Parts, marks[id], work, planned, w.now)
+	l := s.keeper.Ledger(w.Company, kept, planned, w.now)
 	var out [][]words.Message
 	for _, d := range l.List() {
 		if d.By.Before(w.now.AddDate(1, 0, 0)) {

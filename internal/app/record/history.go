@@ -135,38 +135,6 @@ func (s *Service) log(ctx context.Context, c company.Company, p store.Pool, ask 
 	return out, nil
 }
 
-// foundPool is a pool that a search found.
-type foundPool struct {
-	id, street, customer string
-	archived             bool
-	part                 words.Message // the part that the letters are in; empty: the street or the customer
-}
-
-// found are the pools by street, customer, model or part.
-func (s *Service) found(ctx context.Context, a access.Actor, text string) ([]foundPool, error) {
-	c, err := s.keeper.Company(ctx)
-	if err != nil {
-		return nil, err
-	}
-	var mine *uuid.UUID
-	if a.Role == access.Technician {
-		mine = &a.ID
-	}
-	rows, err := s.keeper.Store.Find(ctx, mine, c.Today(s.keeper.Now()), company.Sought(text))
-	if err != nil {
-		return nil, fmt.Errorf("looking for pools: %w", err)
-	}
-	out := make([]foundPool, 0, len(rows))
-	for _, r := range rows {
-		p := foundPool{id: r.ID.String(), street: r.Name, customer: r.Customer, archived: r.Archived, part: ""}
-		if kind, what, ok := strings.Cut(r.Part, ": "); ok {
-			p.part = words.Of("app.part-model", "part", words.Msg(upkeep.PartName(kind)), "model", words.Name(what))
-		}
-		out = append(out, p)
-	}
-	return out, nil
-}
-
 // OlderLine is a clean line that a later one took the place of.
 type OlderLine struct {
 	At     time.Time   `json:"at"`

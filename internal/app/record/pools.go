@@ -1,13 +1,11 @@
 package record
 
 import (
-	"cmp"
 	"context"
 	"errors"
 	"fairlap/internal/app/company"
 	"fmt"
 	"math"
-	"slices"
 	"strings"
 	"time"
 
@@ -49,39 +47,8 @@ type PoolsAsk struct {
 	access.Window
 }
 
-// only keeps the pools that a list is narrowed to.
-var only = map[string]func(l *PoolLine) bool{
-	"open": func(l *PoolLine) bool { return l.Open != "" },
-	"over": func(l *PoolLine) bool { return l.Load != nil && *l.Load >= 1 },
-}
-
-// poolOrders say how lists of pools are sorted; what is not known comes last.
-var poolOrders = map[string]func(a, b *PoolLine) int{
-	"pool":       func(a, b *PoolLine) int { return cmp.Compare(a.Street, b.Street) },
-	"load":       func(a, b *PoolLine) int { return known(a.Load, b.Load, cmp.Compare) },
-	"days":       func(a, b *PoolLine) int { return known(a.DaysLeft, b.DaysLeft, cmp.Compare) },
-	"visited":    func(a, b *PoolLine) int { return known(a.LastVisit, b.LastVisit, time.Time.Compare) },
-	"technician": func(a, b *PoolLine) int { return cmp.Compare(a.Technician, b.Technician) },
-}
-
 // ofStanding are the orders that ask how every pool stands.
 var ofStanding = map[string]bool{"load": true, "days": true, "visited": true}
-
-// known compares what may not be known: what is comes first.
-func known[T any](a, b *T, compare func(a, b T) int) int {
-	switch {
-	case a == nil && b == nil:
-		return 0
-	case a == nil:
-		return unknownLast
-	case b == nil:
-		return -unknownLast
-	}
-	return compare(*a, *b)
-}
-
-// unknownLast stands apart from what a comparison gives, so that it is not turned round.
-const unknownLast = 2
 
 // Pools lists the pools that the actor may see, by what they are called where nothing else
 // is asked for; of a search, the archived ones last.
@@ -91,134 +58,63 @@ func (s *Service) Pools(ctx context.Context, a access.Actor, ask PoolsAsk) (acce
 	if err != nil {
 		return none, err
 	}
-	names, err := s.keeper.Names(ctx)
-	if err != nil {
-		return none, err
-	}
-	pools, lines, err := s.asked(ctx, a, c, ask.Find, names)
-	if err != nil {
-		return none, err
-	}
 	by, down := strings.CutPrefix(ask.Sort, "-")
-	stand := func(lines []PoolLine) error {
-		rows := make([]store.Pool, 0, len(lines))
-		for _, l := range lines {
-			if !l.Archived {
-				rows = append(rows, pools[l.ID])
-			}
-		}
-		standings, err := s.keeper.Standings(ctx, c, rows)
-		if err != nil {
-			return err
-		}
-		for i := range lines {
-			if st := standings[pools[lines[i].ID].ID]; st != nil {
-				lines[i].tell(st)
-			}
-		}
-		return nil
-	}
-	lines = slices.DeleteFunc(lines, func(l PoolLine) bool {
-		p := pools[l.ID]
-		other := ask.Technician != nil && (p.TechnicianID == nil || *p.TechnicianID != *ask.Technician)
-		return other || ask.Weekday != nil && time.Weekday(p.Weekday) != *ask.Weekday
-	})
-	narrow := only[ask.Only]
-	whole := ofStanding[by] || narrow != nil
-	if whole {
-		if err := stand(lines); err != nil {
+	if ofStanding[by] || ask.Only != "" {
+		if err := s.keeper.CatchUp(ctx); err != nil {
 			return none, err
 		}
 	}
-	if narrow != nil {
-		lines = slices.DeleteFunc(lines, func(l PoolLine) bool { return !narrow(&l) })
+	now := s.keeper.Now()
+	want := store.PoolsAsk{
+		Today: c.Today(now), Now: now, Words: company.Sought(ask.Find), Of: ask.Technician, Weekday: ask.Weekday,
+		Open: ask.Only == "open", Over: ask.Only == "over", Sort: by, Down: down, Limit: ask.Size, Offset: ask.Offset(),
 	}
-	order, ok := poolOrders[by]
-	if !ok {
-		order = poolOrders["pool"]
-	}
-	slices.SortStableFunc(lines, func(x, y PoolLine) int {
-		if x.Archived != y.Archived {
-			return map[bool]int{false: -1, true: 1}[x.Archived]
-		}
-		way := order(&x, &y)
-		if down && way != unknownLast && way != -unknownLast {
-			way = -way
-		}
-		return way
-	})
-	out := access.Of(ask.Window, lines)
-	if !whole {
-		err = stand(out.Items)
-	}
-	return out, err
-}
-
-// asked are the pools of a list by what they are called, with what is known of each at
-// once.
-func (s *Service) asked(
-	ctx context.Context,
-	a access.Actor,
-	c company.Company,
-	find string,
-	names map[uuid.UUID]string,
-) (map[string]store.Pool, []PoolLine, error) {
-	var mine *uuid.UUID
 	if a.Role == access.Technician {
-		mine = &a.ID
+		want.Technician = &a.ID
 	}
-	rows, err := s.keeper.Store.Workload(ctx, mine, c.Today(s.keeper.Now()))
+	rows, total, err := s.keeper.Store.ListPools(ctx, want)
 	if err != nil {
-		return nil, nil, fmt.Errorf("listing pools: %w", err)
+		return none, err
 	}
-	pools := make(map[string]store.Pool, len(rows))
-	lines := make([]PoolLine, 0, len(rows))
-	for _, p := range rows {
-		line := PoolLine{ID: p.ID.String(), Street: p.Name()}
-		if p.TechnicianID != nil {
-			line.Technician = names[*p.TechnicianID]
+	var live []store.Pool
+	for _, r := range rows {
+		if r.ArchivedAt == nil {
+			live = append(live, r.Pool)
 		}
-		pools[line.ID] = p
-		lines = append(lines, line)
 	}
-	slices.SortFunc(lines, func(x, y PoolLine) int { return cmp.Compare(x.Street, y.Street) })
-	if strings.TrimSpace(find) == "" {
-		return pools, lines, nil
-	}
-	hits, err := s.found(ctx, a, find)
+	standings, err := s.keeper.Standings(ctx, c, live)
 	if err != nil {
-		return nil, nil, err
+		return none, err
 	}
-	at := make(map[string]int, len(lines))
-	for i, l := range lines {
-		at[l.ID] = i
-	}
-	found := make([]PoolLine, 0, len(hits))
-	for _, h := range hits {
-		line := PoolLine{ID: h.id, Street: h.street, Archived: h.archived}
-		if i, ok := at[h.id]; ok {
-			line = lines[i]
+	out := access.Page[PoolLine]{Items: make([]PoolLine, len(rows)), Total: total}
+	for i, r := range rows {
+		l := PoolLine{ID: r.ID.String(), Street: r.Name(), Technician: r.Technician, Archived: r.ArchivedAt != nil}
+		if len(want.Words) > 0 {
+			l.Customer = r.Customer
 		}
-		line.Customer, line.Part = h.customer, h.part
-		found = append(found, line)
+		if kind, what, ok := strings.Cut(r.Part, ": "); ok {
+			l.Part = words.Of("app.part-model", "part", words.Msg(upkeep.PartName(kind)), "model", words.Name(what))
+		}
+		if st := standings[r.ID]; st != nil {
+			l.tell(st)
+		}
+		out.Items[i] = l
 	}
-	return pools, found, nil
+	return out, nil
 }
 
 // tell adds how a pool stands.
 func (l *PoolLine) tell(st *standing.Standing) {
-	l.Equipment = standing.FilterWords(&st.Cached.Model.Doc)
-	if h := &st.History; h.HadForecast {
+	l.Equipment = standing.FilterWords(&st.Gear)
+	if h := &st.Filter; h.HadForecast {
 		load := max(0, h.State.Load)
 		l.Load = &load
 		if st.DaysLeft >= 0 {
 			l.DaysLeft = &st.DaysLeft
 		}
 	}
-	if st.Last != nil {
-		l.LastVisit = &st.Last.ClosedAt
-		_, l.Open = standing.OpenSuspect(*st.Last, st.Cached.Model.Doc.Filter.Kind)
-	}
+	l.LastVisit = st.Seen
+	_, l.Open = standing.OpenSuspect(st.Confirmed, st.Gear.Kind)
 }
 
 // LinePoint is the clean line and the limit at one speed.
@@ -322,18 +218,15 @@ func (s *Service) PoolView(ctx context.Context, a access.Actor, id uuid.UUID) (P
 	if err != nil {
 		return out, err
 	}
-	if planned := standing.Planned(c, &p, moves[id], visits, now); len(planned) > 0 {
+	if planned := standing.Planned(c, &p, moves[id], at.Seen(), now); len(planned) > 0 {
 		out.NextVisit = &planned[0].At
-	}
-	if h.Watts, err = standing.WattsOf(visits, cm); err != nil {
-		return out, err
 	}
 	out.Wear = append(out.Wear, h.Worn(cm.Model.Doc.Filter.Kind)...)
 	if out.Older, err = s.olderLines(ctx, c, at.Record); err != nil {
 		return out, err
 	}
 	if n := len(visits); n > 0 {
-		_, out.Open = standing.OpenSuspect(visits[n-1], cm.Model.Doc.Filter.Kind)
+		_, out.Open = standing.OpenSuspect(visits[n-1].Confirmed, cm.Model.Doc.Filter.Kind)
 	}
 	if h.Chemicals != nil {
 		if until := upkeep.HoldUntil(*h.Chemicals, c.Settings); until.After(now) {

@@ -1,16 +1,12 @@
 package record
 
 import (
-	"cmp"
 	"math"
-	"slices"
 	"testing"
-	"time"
 
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-	"pgregory.net/rapid"
 
 	"fairlap/core/words"
 	"fairlap/internal/app/company"
@@ -97,56 +93,4 @@ func TestTheTrailNamesWhatChangedAndQuotesNoSecret(t *testing.T) {
 	small := asOnRecord()
 	small.Gallons += 0.2
 	assert.Equal(t, words.Message("app.nothing"), changed(was, small), "what nobody typed is no change")
-}
-
-// A list sorted by what may not be known keeps the unknown last both ways round, and is
-// otherwise an order: turned round, it is the other one.
-func TestTheUnknownComesLastBothWays(t *testing.T) {
-	rapid.Check(t, func(t *rapid.T) {
-		var list []*float64
-		for range rapid.IntRange(0, 12).Draw(t, "n") {
-			if rapid.Bool().Draw(t, "known") {
-				v := float64(rapid.IntRange(0, 5).Draw(t, "v"))
-				list = append(list, &v)
-			} else {
-				list = append(list, nil)
-			}
-		}
-		for _, down := range []bool{false, true} {
-			sorted := slices.Clone(list)
-			slices.SortStableFunc(sorted, func(a, b *float64) int {
-				way := known(a, b, cmp.Compare)
-				if down && way != unknownLast && way != -unknownLast {
-					way = -way
-				}
-				return way
-			})
-			first := slices.IndexFunc(sorted, func(v *float64) bool { return v == nil })
-			if first < 0 {
-				first = len(sorted)
-			}
-			for i, v := range sorted {
-				assert.Equal(t, i >= first, v == nil)
-				if i > 0 && i < first {
-					if down {
-						assert.GreaterOrEqual(t, *sorted[i-1], *v)
-					} else {
-						assert.LessOrEqual(t, *sorted[i-1], *v)
-					}
-				}
-			}
-		}
-	})
-}
-
-// Times and figures are compared by what they are.
-func TestOrdersKnowTheirColumns(t *testing.T) {
-	early, late := time.Date(2026, 1, 1, 0, 0, 0, 0, time.UTC), time.Date(2026, 2, 1, 0, 0, 0, 0, time.UTC)
-	a, b := PoolLine{LastVisit: &early, Technician: "A"}, PoolLine{LastVisit: &late, Technician: "B"}
-	assert.Negative(t, poolOrders["visited"](&a, &b))
-	assert.Negative(t, poolOrders["technician"](&a, &b))
-	assert.Zero(t, poolOrders["load"](&a, &b), "neither is known")
-	for by := range ofStanding {
-		assert.NotNil(t, poolOrders[by], by)
-	}
 }

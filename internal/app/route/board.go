@@ -3,10 +3,7 @@ package route
 import (
 	"context"
 	"fmt"
-	"hash/fnv"
-	"maps"
 	"slices"
-	"sync"
 	"time"
 
 	"github.com/google/uuid"
@@ -90,43 +87,7 @@ func weeksOn(c company.Company, now time.Time, weeks int) time.Time {
 	return time.Date(n.Year(), n.Month(), n.Day()+7*weeks, 0, 0, 0, 0, c.Zone)
 }
 
-// planCache keeps the last plans of days: many look at one board.
-type planCache struct {
-	mu sync.Mutex
-	m  map[planKey][]lap.Day
-}
-
-// planKey is what a plan depends on: which pools as they stand, and until when.
-type planKey struct {
-	pools uint64
-	until time.Time
-}
-
-// plansKept is how many boards are kept: everybody's and the whole company's.
-const plansKept = 32
-
-func (c *planCache) of(b *board, until time.Time, plan func(time.Time) []lap.Day) []lap.Day {
-	h := fnv.New64a()
-	for i := range b.pools {
-		st := b.standings[b.pools[i].ID]
-		fmt.Fprintf(h, "%s%v%d;", b.pools[i].ID[:], st.Key, st.Until.Unix())
-	}
-	for _, id := range slices.SortedFunc(maps.Keys(b.names), func(x, y uuid.UUID) int { return slices.Compare(x[:], y[:]) }) {
-		h.Write(id[:])
-	}
-	key := planKey{pools: h.Sum64(), until: until.UTC()}
-	c.mu.Lock()
-	days, ok := c.m[key]
-	c.mu.Unlock()
-	if ok {
-		return days
-	}
-	days = plan(until)
-	c.mu.Lock()
-	defer c.mu.Unlock()
-	if c.m == nil || len(c.m) >= plansKept {
-		c.m = map[planKey][]lap.Day{}
-	}
-	c.m[key] = days
-	return days
+// days plans a board until a midnight.
+func (s *Service) days(b *board, until time.Time) []lap.Day {
+	return lap.Plan(b.routes, s.terms(until))
 }

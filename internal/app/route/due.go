@@ -68,27 +68,24 @@ func (s *Service) Due(ctx context.Context, a access.Actor, id uuid.UUID) (DueVie
 	if err != nil {
 		return DueView{}, fmt.Errorf("reading what was decided: %w", err)
 	}
-	c, h := at.Company, &at.History
-	if h.Watts, err = standing.WattsOf(at.Before, at.Cached); err != nil {
-		return DueView{}, err
-	}
+	c := at.Company
 	moves, err := s.keeper.MovesOf(ctx, c, id)
 	if err != nil {
 		return DueView{}, err
 	}
-	planned := standing.Planned(c, &at.Record.Pool, moves[id], at.Before, now)
-	work, err := standing.InspectedOf(at.Inspected)
+	planned := standing.Planned(c, &at.Record.Pool, moves[id], at.Seen(), now)
+	kept, err := at.Amounts(marks[id])
 	if err != nil {
 		return DueView{}, err
 	}
-	l := standing.Ledger(c, at.Record, at.Cached, h, at.Parts, marks[id], work, planned, now)
+	l := s.keeper.Ledger(c, kept, planned, now)
 	out := DueView{
 		Pool:    at.PoolFacts(),
 		Items:   []DueItem{},
 		Visits:  standing.Times(planned),
 		Routine: upkeep.EachVisit,
 		RunTime: s.keeper.RunTime(at, now),
-		Wear:    append([]upkeep.Wear{}, h.Worn(l.Kind)...),
+		Wear:    append([]upkeep.Wear{}, kept.Worn...),
 		Marks:   []MarkView{},
 	}
 	due := l.List()
@@ -108,7 +105,7 @@ func (s *Service) Due(ctx context.Context, a access.Actor, id uuid.UUID) (DueVie
 			out.Marks,
 			MarkView{
 				Item:   m.Item,
-				Name:   upkeep.ItemName(m.Item, l.Kind),
+				Name:   upkeep.ItemName(m.Item, l.Gear.Kind),
 				Act:    m.Act,
 				Until:  m.Until,
 				Reason: m.Reason,
@@ -211,7 +208,9 @@ func (s *Service) MarkDue(ctx context.Context, a access.Actor, pool uuid.UUID, m
 	default:
 		m.Until = nil
 	}
-	if err := s.keeper.Store.AddDueMark(ctx, store.DueMark{ID: m.ID, PoolID: pool, Item: m.Item, Act: m.Act, Until: m.Until, Reason: reason, MadeBy: a.ID, MadeAt: made, ReceivedAt: access.Late(made, now)}); err != nil {
+	row := store.DueMark{ID: m.ID, PoolID: pool, Item: m.Item, Act: m.Act, Until: m.Until, Reason: reason,
+		MadeBy: a.ID, MadeAt: made, ReceivedAt: access.Late(made, now)}
+	if err := s.inTx(ctx, func(s *Service) error { return s.keeper.Store.AddDueMark(ctx, row) }); err != nil {
 		return DueView{}, fmt.Errorf("keeping the decision: %w", err)
 	}
 	return s.Due(ctx, a, pool)

@@ -146,12 +146,12 @@ func (s *Service) lapView(
 	}
 	for _, st := range l.Stops {
 		sd := standings[st.PoolID]
-		kind := sd.Cached.Model.Doc.Filter.Kind
+		kind := sd.Gear.Kind
 		v := StopView{
 			ID:        st.ID.String(),
 			PoolID:    st.PoolID.String(),
 			Street:    streets[st.PoolID],
-			Equipment: standing.FilterWords(&sd.Cached.Model.Doc),
+			Equipment: standing.FilterWords(&sd.Gear),
 			Position:  st.Position,
 			PlannedAt: st.PlannedAt,
 			Minutes:   st.Minutes,
@@ -186,7 +186,7 @@ func (s *Service) lapView(
 		if !arrived {
 			v.State, arrived = "here", true
 		}
-		v.Load = max(0, sd.History.State.LoadBelief().Mean)
+		v.Load = max(0, sd.Filter.State.LoadBelief().Mean)
 		v.Reason = lap.ReasonFor(aheadOf(sd, c, st.PlannedAt))
 		var due []upkeep.Due
 		for _, d := range sd.Due {
@@ -227,7 +227,7 @@ func (s *Service) plannedDay(ctx context.Context, c company.Company, l *store.La
 	if err != nil {
 		return lap.Day{}, err
 	}
-	for _, d := range s.plans.of(b, weeksOn(b.Company, now, boardWeeks), func(until time.Time) []lap.Day { return lap.Plan(b.routes, s.terms(until)) }) {
+	for _, d := range s.days(b, weeksOn(b.Company, now, boardWeeks)) {
 		if d.Technician == l.TechnicianID.String() && d.Date.Format(time.DateOnly) == l.Day.Format(time.DateOnly) {
 			return d, nil
 		}
@@ -287,24 +287,22 @@ func saidBy(r lap.Reason, d *upkeep.Due) bool {
 
 // ahead is what is known of a pool before somebody arrives there.
 func aheadOf(st *standing.Standing, c company.Company, arrival time.Time) lap.Ahead {
-	a := lap.Ahead{Kind: st.Cached.Model.Doc.Filter.Kind, Arrival: arrival.In(c.Zone),
-		FirstVisit: st.Visits == 0, NoCleanLine: st.NoCleanLine, NextVisit: lap.NextVisit(arrival).In(c.Zone)}
-	if h := &st.History; h.HadForecast {
+	a := lap.Ahead{Kind: st.Gear.Kind, Arrival: arrival.In(c.Zone),
+		FirstVisit: st.Visits == 0, NoCleanLine: st.CleanLine == nil, NextVisit: lap.NextVisit(arrival).In(c.Zone)}
+	if h := &st.Filter; h.HadForecast {
 		f := h.State.Ahead(h.State.LoadBelief(), h.PerDay, 7)
 		a.Chance, a.CleaningDue = f.Days[7].Past, f.Due(&st.Settings) >= 0
 	}
-	if at := st.History.Chemicals; at != nil {
+	if at := st.Filter.Chemicals; at != nil {
 		a.HoldUntil = upkeep.HoldUntil(*at, st.Settings).In(c.Zone)
 	}
-	for i := range st.Cached.Shortfalls {
-		if st.Cached.Shortfalls[i].Slot.Holds(a.Arrival) {
-			a.Shortfall = &st.Cached.Shortfalls[i] // of the slot in force when somebody stands there
+	for i := range st.Shortfalls {
+		if st.Shortfalls[i].Slot.Holds(a.Arrival) {
+			a.Shortfall = &st.Shortfalls[i] // of the slot in force when somebody stands there
 			break
 		}
 	}
-	if st.Last != nil {
-		_, a.OpenSuspect = standing.OpenSuspect(*st.Last, a.Kind)
-	}
+	_, a.OpenSuspect = standing.OpenSuspect(st.Confirmed, a.Kind)
 	return a
 }
 
@@ -313,7 +311,7 @@ func doneReason(v store.Visit, kind pad.FilterKind) lap.Reason {
 		name, _ := fault.Cleaning(kind)
 		return lap.Reason{Mark: lap.MarkJob, Word: name, Detail: "app.cleaned"}
 	}
-	if _, open := standing.OpenSuspect(v, kind); open != "" {
+	if _, open := standing.OpenSuspect(v.Confirmed, kind); open != "" {
 		return lap.Reason{Mark: lap.MarkOpen, Word: "app.suspect-open", Detail: open}
 	}
 	if f, ok := fault.LookUp(fault.ID(v.Confirmed), kind); ok && f.ID != fault.Healthy {

@@ -81,8 +81,7 @@ func (s *Service) MoveVisit(ctx context.Context, a access.Actor, pool uuid.UUID,
 				errs.Add("to", "app.another-visit-of-this-pool")
 			}
 		}
-		if last := standings[pool].Last; last != nil && row.MovedTo.Equal(today) &&
-			c.Today(last.ClosedAt).Equal(today) {
+		if seen := standings[pool].Seen; seen != nil && row.MovedTo.Equal(today) && c.Today(*seen).Equal(today) {
 			errs.Add("to", "app.this-pool-was-seen-today")
 		}
 	}

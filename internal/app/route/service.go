@@ -11,12 +11,11 @@ import (
 // Service is the room over a company's record.
 type Service struct {
 	keeper *standing.Keeper
-	plans  *planCache
 }
 
 // New makes the room.
 func New(k *standing.Keeper) *Service {
-	return &Service{keeper: k, plans: &planCache{}}
+	return &Service{keeper: k}
 }
 
 // inTx does what a use case writes as one.

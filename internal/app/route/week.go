@@ -91,11 +91,7 @@ func (s *Service) Week(ctx context.Context, a access.Actor, week int) (WeekView,
 	}
 	now := s.keeper.Now()
 	from, until := weeksOn(b.Company, now, week-1), weeksOn(b.Company, now, week)
-	days := s.plans.of(
-		b,
-		weeksOn(b.Company, now, boardWeeks),
-		func(until time.Time) []lap.Day { return lap.Plan(b.routes, s.terms(until)) },
-	)
+	days := s.days(b, weeksOn(b.Company, now, boardWeeks))
 	if a.Role == access.Technician {
 		days = slices.DeleteFunc(slices.Clone(days), func(d lap.Day) bool {
 			return d.Technician != a.ID.String() // a visit of theirs in other hands is on another's board

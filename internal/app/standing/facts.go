@@ -36,13 +36,13 @@ func (s *Keeper) RunTime(at *Site, now time.Time) words.Message {
 
 // PoolFacts are what the head of the bench and of the record shows.
 func (at *Site) PoolFacts() PoolFacts {
-	p := at.Record.Pool
+	p, gear := at.Record.Pool, upkeep.GearOf(&at.Cached.Model.Doc)
 	out := PoolFacts{
 		ID:          p.ID.String(),
 		Street:      p.Name(),
 		Town:        p.Town,
 		Gallons:     p.VolumeM3 / 3.785411784e-3,
-		Equipment:   FilterWords(&at.Cached.Model.Doc),
+		Equipment:   FilterWords(&gear),
 		Surface:     p.Surface,
 		AccessNote:  p.AccessNote,
 		Version:     p.Version,

@@ -46,30 +46,53 @@ func (s *Keeper) HistoryOf(
 	m *Pad,
 	now time.Time,
 ) upkeep.History {
-	seen := make([]upkeep.Visit, len(visits))
-	for i, v := range visits {
-		seen[i] = upkeep.Visit{Arrived: v.ArrivedAt, Closed: v.ClosedAt, Cleaned: v.Cleaned, Chemicals: v.ChemicalsAt,
-			Load: m.load(&v, v.LoadMean, v.LoadSD), After: m.load(&v, v.AfterMean, v.AfterSD)}
-		if v.PrimeS != nil {
-			seen[i].Prime = *v.PrimeS
-		}
-		if v.DrainS != nil {
-			seen[i].Drain = *v.DrainS
-		}
+	h := upkeep.Follow(m.seen(visits), m.Model.Doc.Filter.Kind, s.exposure(c, m.KGalPerDay, m.Model.LoadScale()), now)
+	dose(&h, dosed)
+	return h
+}
+
+// settle follows all of a pool's visits and leaves its filter as they do.
+func (s *Keeper) settle(c company.Company, visits []store.Visit, dosed time.Time, m *Pad) (upkeep.History, error) {
+	h := upkeep.Settle(m.seen(visits), m.Model.Doc.Filter.Kind, s.exposure(c, m.KGalPerDay, m.Model.LoadScale()))
+	dose(&h, dosed)
+	var err error
+	h.Watts, err = WattsOf(visits, m)
+	return h, err
+}
+
+// dose is chemicals that went in by a guided run.
+func dose(h *upkeep.History, at time.Time) {
+	if !at.IsZero() && (h.Chemicals == nil || at.After(*h.Chemicals)) {
+		h.Chemicals = &at
 	}
-	exposure := upkeep.Exposure{
-		KGalPerDay: m.KGalPerDay,
-		Scale:      m.Model.LoadScale(),
+}
+
+// exposure is the water that a pool's filter passes, in loads of a scale.
+func (s *Keeper) exposure(c company.Company, kgalPerDay, scale float64) *upkeep.Exposure {
+	return &upkeep.Exposure{
+		KGalPerDay: kgalPerDay,
+		Scale:      scale,
 		Zone:       c.Zone,
 		South:      c.Settings.South,
 		Sky:        s.World.Sky,
 		Idle:       c.Settings.Idle(),
 	}
-	h := upkeep.Follow(seen, m.Model.Doc.Filter.Kind, &exposure, now)
-	if !dosed.IsZero() && (h.Chemicals == nil || dosed.After(*h.Chemicals)) {
-		h.Chemicals = &dosed
+}
+
+// seen are visits as the pad is judged now.
+func (m *Pad) seen(visits []store.Visit) []upkeep.Visit {
+	out := make([]upkeep.Visit, len(visits))
+	for i, v := range visits {
+		out[i] = upkeep.Visit{Arrived: v.ArrivedAt, Closed: v.ClosedAt, Cleaned: v.Cleaned, Chemicals: v.ChemicalsAt,
+			Load: m.load(&v, v.LoadMean, v.LoadSD), After: m.load(&v, v.AfterMean, v.AfterSD)}
+		if v.PrimeS != nil {
+			out[i].Prime = *v.PrimeS
+		}
+		if v.DrainS != nil {
+			out[i].Drain = *v.DrainS
+		}
 	}
-	return h
+	return out
 }
 
 // load is a visit's load in the loads of the pad as it is judged now.

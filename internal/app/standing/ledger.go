@@ -9,44 +9,23 @@ import (
 	"fairlap/internal/store"
 )
 
-// Ledger is what a pool's due work follows from.
-func Ledger(
-	c company.Company,
-	r *store.PoolRecord,
-	cm *Pad,
-	h *upkeep.History,
-	parts []store.Equipment,
-	marks []store.DueMark,
-	inspected []upkeep.Inspected,
-	planned []lap.Visit,
-	now time.Time,
-) upkeep.Ledger {
-	l := upkeep.Ledger{
+// Ledger is what a pool's due work follows from at a moment; the filter is carried on to it.
+func (s *Keeper) Ledger(c company.Company, k *Kept, planned []lap.Visit, now time.Time) upkeep.Ledger {
+	return upkeep.Ledger{
 		Now:         now.In(c.Zone),
-		Doc:         &cm.Model.Doc,
-		Kind:        cm.Model.Doc.Filter.Kind,
+		Later:       planned[1].At,
+		Gear:        k.Gear,
 		Settings:    c.Settings,
-		History:     h,
-		Since:       r.Pool.OnRecordSince,
-		KGalPerDay:  cm.KGalPerDay,
+		Filter:      k.on(s, c, now),
+		Worn:        k.Worn,
+		CleanLine:   k.CleanLine,
+		Since:       k.Since,
+		Parts:       k.Parts,
+		KGalPerDay:  k.KGalPerDay,
+		Marks:       k.Marks,
+		Inspected:   k.Inspected,
 		NoDischarge: c.Settings.NoDischargeOn,
 	}
-	if r.CleanLine != nil {
-		l.CleanLine = &r.CleanLine.TakenAt
-	}
-	l.Later = planned[1].At
-	for _, e := range parts {
-		p := upkeep.Part{Kind: e.Kind, Model: e.Model}
-		if e.InstalledOn != nil {
-			p.Installed = *e.InstalledOn
-		}
-		if e.ExpectedYears != nil {
-			p.Years = *e.ExpectedYears
-		}
-		l.Parts = append(l.Parts, p)
-	}
-	l.Marks, l.Inspected = Marks(c, marks), inspected
-	return l
 }
 
 // Marks are decisions as the core has them.

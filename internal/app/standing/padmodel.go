@@ -41,35 +41,6 @@ type Pad struct {
 	PlanVolume units.Volume
 }
 
-// modelCache keeps calibrated pads; plumbing revisions and clean lines never
-// change, so entries never go stale. It is emptied when it outgrows a company.
-type modelCache struct {
-	mu sync.Mutex
-	m  map[modelKey]*Pad
-}
-
-const modelCacheSize = 5000
-
-func (c *modelCache) get(k modelKey, build func() (*Pad, error)) (*Pad, error) {
-	c.mu.Lock()
-	got := c.m[k]
-	c.mu.Unlock()
-	if got != nil {
-		return got, nil
-	}
-	got, err := build()
-	if err != nil {
-		return nil, err
-	}
-	c.mu.Lock()
-	defer c.mu.Unlock()
-	if c.m == nil || len(c.m) >= modelCacheSize {
-		c.m = map[modelKey]*Pad{}
-	}
-	c.m[k] = got
-	return got, nil
-}
-
 // Model gives a pool's calibrated pad.
 func (s *Keeper) Model(r *store.PoolRecord, settings upkeep.Settings) (*Pad, error) {
 	k := modelKey{plumbing: r.Plumbing.ID, limit: fmt.Sprintf("%s %g", settings.LimitWords(), settings.FlowLossPercent)}
@@ -77,27 +48,30 @@ func (s *Keeper) Model(r *store.PoolRecord, settings upkeep.Settings) (*Pad, err
 		k.cleanLine = r.CleanLine.ID
 	}
 	k.newGauge = r.NewGauge
-	return s.models.get(k, func() (*Pad, error) {
-		var doc pad.Document
-		if err := json.Unmarshal(r.Plumbing.Document, &doc); err != nil {
-			return nil, fmt.Errorf("reading the pad of %s: %w", r.Pool.Name(), err)
+	if m, ok := s.models.Get(k); ok {
+		return m, nil
+	}
+	var doc pad.Document
+	if err := json.Unmarshal(r.Plumbing.Document, &doc); err != nil {
+		return nil, fmt.Errorf("reading the pad of %s: %w", r.Pool.Name(), err)
+	}
+	var rows []casefile.Reading
+	if r.CleanLine != nil {
+		var err error
+		if rows, err = WalkRows(*r.CleanLine); err != nil {
+			return nil, err
 		}
-		var rows []casefile.Reading
-		if r.CleanLine != nil {
-			var err error
-			if rows, err = WalkRows(*r.CleanLine); err != nil {
-				return nil, err
+		for i := range rows {
+			if r.NewGauge {
+				rows[i].TankPsi = nil
 			}
-			for i := range rows {
-				if r.NewGauge {
-					rows[i].TankPsi = nil
-				}
-			}
 		}
-		c, err := judge.Calibrate(doc, rows, &settings)
-		if err != nil {
-			return nil, fmt.Errorf("the pad of %s: %w", r.Pool.Name(), err)
-		}
-		return &Pad{Calibrated: c}, nil
-	})
+	}
+	c, err := judge.Calibrate(doc, rows, &settings)
+	if err != nil {
+		return nil, fmt.Errorf("the pad of %s: %w", r.Pool.Name(), err)
+	}
+	m := &Pad{Calibrated: c}
+	s.models.Add(k, m)
+	return m, nil
 }

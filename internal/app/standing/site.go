@@ -54,7 +54,7 @@ func (at *Site) pack(h upkeep.History, now time.Time) error {
 		Done:      []judge.Done{},
 	}
 	if n := len(at.Before); n > 0 {
-		if id, _ := OpenSuspect(at.Before[n-1], at.Cached.Model.Doc.Filter.Kind); id != "" {
+		if id, _ := OpenSuspect(at.Before[n-1].Confirmed, at.Cached.Model.Doc.Filter.Kind); id != "" {
 			p.Open = append(p.Open, id)
 		}
 	}
@@ -88,7 +88,7 @@ func (s *Keeper) AtStop(ctx context.Context, a access.Actor, id uuid.UUID, now t
 	if err != nil {
 		return nil, err
 	}
-	visits, err := s.Store.VisitsOf(ctx, []uuid.UUID{stop.PoolID}, now.AddDate(-remembered, 0, 0))
+	visits, err := s.Store.Remembered(ctx, []uuid.UUID{stop.PoolID})
 	if err != nil {
 		return nil, fmt.Errorf("reading the visits: %w", err)
 	}
@@ -194,7 +194,7 @@ func (s *Keeper) ReadPool(ctx context.Context, id uuid.UUID, now time.Time) (*Si
 	if err != nil {
 		return nil, err
 	}
-	visits, err := s.Store.VisitsOf(ctx, []uuid.UUID{id}, now.AddDate(-remembered, 0, 0))
+	visits, err := s.Store.Remembered(ctx, []uuid.UUID{id})
 	if err != nil {
 		return nil, fmt.Errorf("reading the visits: %w", err)
 	}
@@ -211,5 +211,22 @@ func (s *Keeper) ReadPool(ctx context.Context, id uuid.UUID, now time.Time) (*Si
 		return nil, fmt.Errorf("reading the last inspection: %w", err)
 	}
 	at := &Site{Company: c, Record: rec, Cached: cm, Parts: parts[id], Before: visits[id], Inspected: inspected[id]}
-	return at, at.pack(s.HistoryOf(c, visits[id], doses[id], cm, now), now)
+	h := s.HistoryOf(c, visits[id], doses[id], cm, now)
+	if h.Watts, err = WattsOf(visits[id], cm); err != nil {
+		return nil, err
+	}
+	return at, at.pack(h, now)
+}
+
+// Seen is when the pool was last seen; nil for never.
+func (at *Site) Seen() *time.Time {
+	if n := len(at.Before); n > 0 {
+		return &at.Before[n-1].ClosedAt
+	}
+	return nil
+}
+
+// Amounts is what the pool's record amounts to, with the decisions about its due work.
+func (at *Site) Amounts(marks []store.DueMark) (*Kept, error) {
+	return keptOf(at.Company, at.Record, at.Cached, &at.History, at.Before, at.Parts, marks, at.Inspected)
 }

@@ -4,12 +4,11 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
-	"runtime"
-	"sync"
+	"maps"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
-	"golang.org/x/sync/errgroup"
 
 	"fairlap/core/lap"
 	"fairlap/core/upkeep"
@@ -31,35 +30,17 @@ func (s *Keeper) MovesOf(
 }
 
 // Standing is what follows from one pool's record about now: dirt, due work, the
-// visits to come. It is kept until its record grows, the choices change, or the
-// hour is over.
+// visits to come.
 type Standing struct {
-	Key   standingKey
-	Until time.Time
-	Id    string // of the pool
-
-	Cached      *Pad
-	History     upkeep.History
-	Settings    upkeep.Settings
-	Planned     []lap.Visit
-	Dates       []string // of planned
-	Due         []upkeep.Due
-	At          []int // visit of each piece of due, −1 for none
-	Visits      int
-	Last        *store.Visit
-	NoCleanLine bool
-	DaysLeft    float64 // until even odds of passing the limit; −1 for not in sight
-}
-
-// standingKey is what a standing depends on beside the time.
-type standingKey struct {
-	record        int64
-	pool, company int
-}
-
-type standingCache struct {
-	mu sync.Mutex
-	m  map[uuid.UUID]*Standing
+	*Kept
+	Id       string // of the pool
+	Filter   upkeep.Filter
+	Settings upkeep.Settings
+	Planned  []lap.Visit
+	Dates    []string // of planned
+	Due      []upkeep.Due
+	At       []int   // visit of each piece of due work, −1 for none
+	DaysLeft float64 // until even odds of passing the limit; −1 for not in sight
 }
 
 // standingBatch is how many pools are read in one go: enough to spare queries, few
@@ -69,12 +50,9 @@ const standingBatch = 64
 // plannedAhead is how many visits due work is laid on.
 const plannedAhead = 8
 
-// remembered is how far back a pool's record is followed, years.
-const remembered = 2
-
 // forPool is the company with a pool's own choices on when to clean.
 func forPool(c company.Company, p *store.Pool) (company.Company, error) {
-	if len(p.Cleaning) > 0 {
+	if len(p.Cleaning) > len("{}") {
 		if err := json.Unmarshal(p.Cleaning, &c.Settings); err != nil {
 			return c, fmt.Errorf("the cleaning choices of %s: %w", p.Name(), err)
 		}
@@ -82,186 +60,148 @@ func forPool(c company.Company, p *store.Pool) (company.Company, error) {
 	return c, nil
 }
 
-// Standings gives each pool's standing, reading what has changed in batches, on all
-// processors.
+// keptKey is what a kept row stands by.
+type keptKey struct {
+	record int64
+	basis  string
+}
+
+// keptEntry is a row as it was last read.
+type keptEntry struct {
+	key  keptKey
+	kept *Kept
+}
+
+// kept gives what some pools' records amount to, as far as their rows stand by today's record
+// and choices, and the pools whose rows do not.
+func (s *Keeper) kept(
+	ctx context.Context,
+	c company.Company,
+	pools []store.Pool,
+) (map[uuid.UUID]*Kept, []store.Pool, error) {
+	company, err := s.basisOf(c)
+	if err != nil {
+		return nil, nil, err
+	}
+	keys := make(map[uuid.UUID]keptKey, len(pools))
+	out := make(map[uuid.UUID]*Kept, len(pools))
+	var ask []uuid.UUID
+	for i := range pools {
+		p := &pools[i]
+		basis := company
+		if len(p.Cleaning) > len("{}") {
+			here, err := forPool(c, p)
+			if err != nil {
+				return nil, nil, err
+			}
+			if basis, err = s.basisOf(here); err != nil {
+				return nil, nil, err
+			}
+		}
+		key := keptKey{p.RecordRev, basis}
+		keys[p.ID] = key
+		if e, ok := s.rows.Get(p.ID); ok && e.key == key {
+			out[p.ID] = e.kept
+			continue
+		}
+		ask = append(ask, p.ID)
+	}
+	if len(ask) > 0 {
+		rows, err := s.Store.StandingsOf(ctx, ask)
+		if err != nil {
+			return nil, nil, fmt.Errorf("reading how pools stand: %w", err)
+		}
+		for id, row := range rows {
+			if key := keys[id]; key == (keptKey{row.RecordRev, row.Basis}) {
+				k, err := s.parse(&row)
+				if err != nil {
+					return nil, nil, err
+				}
+				out[id] = k
+				s.rows.Add(id, keptEntry{key, k})
+			}
+		}
+	}
+	var behind []store.Pool
+	for i := range pools {
+		if out[pools[i].ID] == nil {
+			behind = append(behind, pools[i])
+		}
+	}
+	return out, behind, nil
+}
+
+// Standings gives each pool's standing: from its row, or worked out and written down where
+// that is not today's record's.
 func (s *Keeper) Standings(
 	ctx context.Context,
 	c company.Company,
 	pools []store.Pool,
 ) (map[uuid.UUID]*Standing, error) {
 	now := s.Now()
-	out := make(map[uuid.UUID]*Standing, len(pools))
-	var stale []store.Pool
-	s.cache.mu.Lock()
-	for _, p := range pools {
-		if st := s.cache.m[p.ID]; st != nil && st.Key == keyOf(c, &p) && now.Before(st.Until) {
-			out[p.ID] = st
-		} else {
-			stale = append(stale, p)
-		}
-	}
-	s.cache.mu.Unlock()
-	if len(stale) == 0 {
-		return out, nil
-	}
-	var mu sync.Mutex
-	work, ctx := errgroup.WithContext(ctx)
-	work.SetLimit(runtime.NumCPU())
-	for from := 0; from < len(stale); from += standingBatch {
-		batch := stale[from:min(from+standingBatch, len(stale))]
-		work.Go(func() error {
-			fresh, err := s.stand(ctx, c, batch, now)
-			mu.Lock()
-			defer mu.Unlock()
-			for id, st := range fresh {
-				out[id] = st
-			}
-			return err
-		})
-	}
-	if err := work.Wait(); err != nil {
+	rows, behind, err := s.kept(ctx, c, pools)
+	if err != nil {
 		return nil, err
 	}
-	s.cache.mu.Lock()
-	defer s.cache.mu.Unlock()
-	if s.cache.m == nil {
-		s.cache.m = map[uuid.UUID]*Standing{}
+	for part := range slices.Chunk(behind, standingBatch) {
+		fresh, err := s.Keep(ctx, c, part)
+		if err != nil {
+			return nil, err
+		}
+		maps.Copy(rows, fresh)
 	}
-	for _, p := range stale {
-		s.cache.m[p.ID] = out[p.ID]
+	moves := map[uuid.UUID][]store.VisitMove{}
+	if len(pools) > 0 {
+		ids := make([]uuid.UUID, len(pools))
+		for i := range pools {
+			ids[i] = pools[i].ID
+		}
+		if moves, err = s.MovesOf(ctx, c, ids...); err != nil {
+			return nil, err
+		}
+	}
+	out := make(map[uuid.UUID]*Standing, len(pools))
+	for i := range pools {
+		p := &pools[i]
+		here, err := forPool(c, p)
+		if err != nil {
+			return nil, err
+		}
+		out[p.ID] = s.stand(here, p, rows[p.ID], moves[p.ID], now)
 	}
 	return out, nil
 }
 
-// hourEnds is the end of the company's own hour: its days end on one too.
-func hourEnds(c company.Company, now time.Time) time.Time {
-	n := now.In(c.Zone)
-	return n.Add(
-		time.Hour - time.Duration(
-			n.Minute(),
-		)*time.Minute - time.Duration(
-			n.Second(),
-		)*time.Second - time.Duration(
-			n.Nanosecond(),
-		),
+// stand is how a pool stands at a moment.
+func (s *Keeper) stand(c company.Company, p *store.Pool, k *Kept, moves []store.VisitMove, now time.Time) *Standing {
+	st := &Standing{Kept: k, Id: p.ID.String(), Settings: c.Settings, Planned: Planned(c, p, moves, k.Seen, now)}
+	st.Dates = make([]string, len(st.Planned))
+	for i, v := range st.Planned {
+		st.Dates[i] = v.At.Format(time.DateOnly)
+	}
+	l := s.Ledger(c, k, st.Planned, now)
+	st.Filter = l.Filter
+	st.DaysLeft = daysLeft(&st.Filter)
+	st.Due = l.List()
+	st.At = upkeep.AtVisit(
+		st.Due,
+		Times(st.Planned),
+		func(d *upkeep.Due, at time.Time) bool { return Free(c, d, at) },
 	)
+	return st
 }
 
-func keyOf(c company.Company, p *store.Pool) standingKey {
-	return standingKey{record: p.RecordRev, pool: p.Version, company: c.Version}
-}
-
-// stand works a batch of pools out.
-func (s *Keeper) stand(
-	ctx context.Context,
-	c company.Company,
-	pools []store.Pool,
-	now time.Time,
-) (map[uuid.UUID]*Standing, error) {
-	ids := make([]uuid.UUID, len(pools))
-	for i, p := range pools {
-		ids[i] = p.ID
-	}
-	records, err := s.Store.PoolRecords(ctx, ids)
-	if err != nil {
-		return nil, fmt.Errorf("reading pads: %w", err)
-	}
-	visits, err := s.Store.HistoriesOf(ctx, ids, now.AddDate(-remembered, 0, 0))
-	if err != nil {
-		return nil, fmt.Errorf("reading visits: %w", err)
-	}
-	parts, err := s.Store.EquipmentOf(ctx, ids...)
-	if err != nil {
-		return nil, fmt.Errorf("reading the equipment: %w", err)
-	}
-	marks, err := s.Store.DueMarksOf(ctx, ids)
-	if err != nil {
-		return nil, fmt.Errorf("reading what was decided: %w", err)
-	}
-	doses, err := s.Store.LastDoses(ctx, ids)
-	if err != nil {
-		return nil, fmt.Errorf("reading the doses: %w", err)
-	}
-	moves, err := s.MovesOf(ctx, c, ids...)
-	if err != nil {
-		return nil, err
-	}
-	inspected, err := s.Store.LastInspections(ctx, ids)
-	if err != nil {
-		return nil, fmt.Errorf("reading the inspections: %w", err)
-	}
-	out := make(map[uuid.UUID]*Standing, len(pools))
-	for _, p := range pools {
-		r := records[p.ID]
-		here, err := forPool(c, &p)
-		if err != nil {
-			return nil, err
-		}
-		cm, err := s.Model(r, here.Settings)
-		if err != nil {
-			return nil, err
-		}
-		vs := visits[p.ID]
-		st := &Standing{
-			Id:          p.ID.String(),
-			Key:         keyOf(c, &p),
-			Until:       hourEnds(c, now),
-			Cached:      cm,
-			Settings:    here.Settings,
-			Visits:      len(vs),
-			NoCleanLine: r.CleanLine == nil,
-			Planned:     Planned(here, &p, moves[p.ID], vs, now),
-		}
-		st.Dates = make([]string, len(st.Planned))
-		for i, v := range st.Planned {
-			st.Dates[i] = v.At.Format(time.DateOnly)
-		}
-		if len(vs) > 0 {
-			st.Last = &vs[len(vs)-1]
-		}
-		st.History = s.HistoryOf(here, vs, doses[p.ID], cm, now)
-		if st.History.Watts, err = WattsOf(vs, cm); err != nil {
-			return nil, err
-		}
-		st.DaysLeft = -1
-		if h := &st.History; h.HadForecast {
-			st.DaysLeft = h.State.Ahead(h.State.LoadBelief(), h.PerDay, 0).Cross50
-		}
-		found, err := InspectedOf(inspected[p.ID])
-		if err != nil {
-			return nil, err
-		}
-		l := Ledger(here, r, cm, &st.History, parts[p.ID], marks[p.ID], found, st.Planned, now)
-		st.Due = l.List()
-		st.At = upkeep.AtVisit(
-			st.Due,
-			Times(st.Planned),
-			func(d *upkeep.Due, at time.Time) bool { return Free(here, d, at) },
-		)
-		for _, d := range st.Due { // a hold or a pause ends within the hour
-			if d.Hold != nil && d.Hold.Until.Before(st.Until) {
-				st.Until = d.Hold.Until
-			}
-			if d.Snoozed != nil && d.Snoozed.Before(st.Until) {
-				st.Until = *d.Snoozed
-			}
-		}
-		out[p.ID] = st
-	}
-	return out, nil
-}
-
-// Planned are a pool's visits to come; technicians are named by their ids.
+// Planned are a pool's visits to come after the one that was seen last; technicians are named by their ids.
 func Planned(
 	c company.Company,
 	p *store.Pool,
 	moves []store.VisitMove,
-	visits []store.Visit,
+	seen *time.Time,
 	now time.Time,
 ) []lap.Visit {
 	w := lap.Weekly{Weekday: time.Weekday(p.Weekday), Technician: company.IDOr(p.TechnicianID)}
-	if n := len(visits); n > 0 {
-		w.Seen = visits[n-1].ClosedAt
+	if seen != nil {
+		w.Seen = *seen
 	}
 	planned := make([]lap.Move, 0, len(moves))
 	for _, m := range moves {
@@ -281,18 +221,4 @@ func Times(visits []lap.Visit) []time.Time {
 		out[i] = v.At
 	}
 	return out
-}
-
-// Warm works every pool out, so that the first to ask in an hour need not wait.
-func (s *Keeper) Warm(ctx context.Context) error {
-	c, err := s.Company(ctx)
-	if err != nil {
-		return err
-	}
-	pools, err := s.Store.Workload(ctx, nil, c.Today(s.Now()))
-	if err != nil {
-		return fmt.Errorf("listing pools: %w", err)
-	}
-	_, err = s.Standings(ctx, c, pools)
-	return err
 }

@@ -13,7 +13,6 @@ import (
 	"fairlap/core/inspection"
 	"fairlap/core/pad"
 	"fairlap/core/upkeep"
-	"fairlap/internal/app/company"
 	"fairlap/internal/store"
 )
 
@@ -22,7 +21,7 @@ func TestASuspectIsOpenUntilItIsSettled(t *testing.T) {
 	for confirmed, want := range map[string]fault.ID{
 		"open:" + string(fault.AirInlet): fault.AirInlet, string(fault.AirInlet): "", NothingFound: "", "": "",
 	} {
-		id, name := OpenSuspect(store.Visit{Confirmed: confirmed}, pad.Sand)
+		id, name := OpenSuspect(confirmed, pad.Sand)
 		assert.Equal(t, want, id, confirmed)
 		assert.Equal(t, want == "", name == "", confirmed)
 	}
@@ -55,14 +54,4 @@ func TestAnInspectionAsksForWorkOnceItIsClosed(t *testing.T) {
 	none, err := FindingsOf(&store.Inspection{})
 	require.NoError(t, err)
 	assert.Empty(t, none)
-}
-
-// What is kept of a pool ends with the company's own hour, wherever its zone lies.
-func TestWhatIsKeptEndsWithTheHour(t *testing.T) {
-	half := company.Company{Zone: time.FixedZone("half an hour off", 5*3600+1800)}
-	now := time.Date(2026, 11, 24, 10, 42, 17, 5, time.UTC) // 16:12 there
-	end := hourEnds(half, now)
-	assert.True(t, time.Date(2026, 11, 24, 11, 30, 0, 0, time.UTC).Equal(end), end)
-	assert.True(t, end.After(now))
-	assert.LessOrEqual(t, end.Sub(now), time.Hour)
 }

@@ -5,16 +5,17 @@ import (
 
 	"fairlap/core/fault"
 	"fairlap/core/pad"
+	"fairlap/core/upkeep"
 	"fairlap/core/words"
-	"fairlap/internal/store"
 )
 
 // OpenConfirmed marks a visit whose first suspect was not settled.
 const OpenConfirmed = "open:"
 
-// OpenSuspect is the suspect that a visit left open, and its name; empty for none.
-func OpenSuspect(v store.Visit, kind pad.FilterKind) (fault.ID, words.Message) {
-	id, ok := strings.CutPrefix(v.Confirmed, OpenConfirmed)
+// OpenSuspect is the suspect that a visit left open by what it confirmed, and its name; empty
+// for none.
+func OpenSuspect(confirmed string, kind pad.FilterKind) (fault.ID, words.Message) {
+	id, ok := strings.CutPrefix(confirmed, OpenConfirmed)
 	if !ok {
 		return "", ""
 	}
@@ -25,14 +26,14 @@ func OpenSuspect(v store.Visit, kind pad.FilterKind) (fault.ID, words.Message) {
 	return f.ID, words.Of("app.low", "name", words.Msg(f.Name))
 }
 
-// FilterWords say what pump and filter a pad has.
-func FilterWords(d *pad.Document) words.Message {
+// FilterWords say what filter a pad has.
+func FilterWords(g *upkeep.Gear) words.Message {
 	return words.Of(
 		"app.filter",
 		"kind",
-		words.Msg(words.Message("pad.kind."+string(d.Filter.Kind))),
+		words.Msg(words.Message("pad.kind."+string(g.Kind))),
 		"model",
-		words.Name(d.Filter.Model),
+		words.Name(g.Model),
 	)
 }
 

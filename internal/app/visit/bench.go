@@ -123,7 +123,7 @@ func (s *Service) Bench(ctx context.Context, a access.Actor, stop uuid.UUID) (Be
 		b.Phone = who[*id].Phone
 	}
 	if n := len(at.Before); n > 0 {
-		_, b.Open = standing.OpenSuspect(at.Before[n-1], m.Doc.Filter.Kind)
+		_, b.Open = standing.OpenSuspect(at.Before[n-1].Confirmed, m.Doc.Filter.Kind)
 	}
 	b.Notices = s.notices(at, now)
 	found, err := standing.InspectedOf(at.Inspected)

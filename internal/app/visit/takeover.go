@@ -97,5 +97,5 @@ func (s *Service) TakeOver(ctx context.Context, a access.Actor, pool uuid.UUID, 
 	if len(errs) > 0 {
 		return errs
 	}
-	return s.keeper.Store.AddVisits(ctx, rows)
+	return s.inTx(ctx, func(s *Service) error { return s.keeper.Store.AddVisits(ctx, rows) })
 }

@@ -145,8 +145,8 @@ func (s *Service) SaveVisit(ctx context.Context, a access.Actor, d VisitDraft) (
 	if err := fill(&v, d, at.Cached.Model, judge.AfterCleaning); err != nil {
 		return VisitRecord{}, err
 	}
-	kept, err := s.keeper.Store.SaveVisit(ctx, v)
-	if err != nil {
+	var kept store.Visit
+	if err := s.inTx(ctx, func(s *Service) (err error) { kept, err = s.keeper.Store.SaveVisit(ctx, v); return err }); err != nil {
 		return VisitRecord{}, fmt.Errorf("keeping the visit: %w", err)
 	}
 	return View(kept, at.Record.Pool.Name(), a.Name, at.Cached.Model.Doc.Filter.Kind, true), nil
@@ -376,7 +376,8 @@ func (s *Service) TakeBack(ctx context.Context, a access.Actor, id uuid.UUID) (V
 		if now.Sub(v.RecordedAt) > MayTakeBack {
 			return VisitRecord{}, ErrStands
 		}
-		err := s.keeper.Store.TakeBackVisit(ctx, store.VisitTakenBack{VisitID: id, PoolID: v.PoolID, MadeBy: a.ID, MadeAt: now})
+		gone := store.VisitTakenBack{VisitID: id, PoolID: v.PoolID, MadeBy: a.ID, MadeAt: now}
+		err := s.inTx(ctx, func(s *Service) error { return s.keeper.Store.TakeBackVisit(ctx, gone) })
 		if errors.Is(err, store.ErrVersion) {
 			return VisitRecord{}, ErrStands
 		}

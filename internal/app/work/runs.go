@@ -75,9 +75,9 @@ type RunEvent struct {
 func dischargeHold(at *standing.Site, marks []store.DueMark, now time.Time) *upkeep.Hold {
 	l := upkeep.Ledger{
 		Now:         now.In(at.Company.Zone),
-		Kind:        at.Cached.Model.Doc.Filter.Kind,
+		Gear:        upkeep.GearOf(&at.Cached.Model.Doc),
 		Settings:    at.Company.Settings,
-		History:     &at.History,
+		Filter:      at.History.Filter,
 		NoDischarge: at.Company.Settings.NoDischargeOn,
 		Marks:       standing.Marks(at.Company, marks),
 	}
@@ -450,8 +450,9 @@ func (s *Service) closeDue(
 			return err
 		}
 	}
+	gear := upkeep.GearOf(&here.Cached.Model.Doc)
 	if res.Item == "" || res.Item == string(upkeep.CleanFilter) || res.Item == string(upkeep.TakeCleanLine) ||
-		!upkeep.ServiceOn(res.Item, &here.Cached.Model.Doc) {
+		!upkeep.ServiceOn(res.Item, &gear) {
 		return nil
 	}
 	mark := store.DueMark{
