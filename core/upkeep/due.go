@@ -237,6 +237,18 @@ func (l *Ledger) List() []Due {
 	return kept
 }
 
+// Closed is what an inspection found that keeps the pump off until it is mended, and nobody
+// has mended yet.
+func (l *Ledger) Closed() []Due {
+	var out []Due
+	for _, f := range l.Inspected {
+		if f.Stop && l.doneAt(inspectedItem+f.Item).Before(f.At) {
+			out = append(out, inspected(&f))
+		}
+	}
+	return out
+}
+
 // marked applies what was decided about an item; false takes it off the list.
 func (l *Ledger) marked(d *Due) bool {
 	for _, m := range l.Marks {

@@ -260,7 +260,7 @@ func (a *API) poolRoutes() {
 			Sort       string `query:"sort" enum:"pool,-pool,load,-load,days,-days,visited,-visited,technician,-technician" default:"pool"`
 			Technician string `query:"technician" format:"uuid" doc:"pools of this one only"`
 			Weekday    int    `query:"weekday" minimum:"-1" maximum:"6" default:"-1" doc:"pools that are visited on this day only; 0 is Sunday, -1 any day"`
-			Only       string `query:"only" enum:",open,over" doc:"pools with a suspect left open, or over their limit"`
+			Only       string `query:"only" enum:",open,over,danger" doc:"pools with a suspect left open, over their limit, or with work that keeps the pump off"`
 		}) (*body[access.Page[record.PoolLine]], error) {
 			ask := record.PoolsAsk{Find: in.Find, Sort: in.Sort, Only: in.Only, Window: in.window()}
 			if id, err := uuid.Parse(in.Technician); err == nil {
@@ -535,9 +535,15 @@ func (a *API) planRoutes() {
 		op(http.MethodGet, "/api/v1/week", "get-week", "One of the coming weeks with its stops and due work"),
 		everyone,
 		func(ctx context.Context, who access.Actor, in *struct {
-			Week int `query:"week" minimum:"1" maximum:"6" default:"1" doc:"1 is the seven days from today"`
+			Week  int    `query:"week" minimum:"1" maximum:"6" default:"1" doc:"1 is the seven days from today"`
+			Page  int    `query:"page" minimum:"1" maximum:"1000" default:"1" doc:"of the people, six each"`
+			Whose string `query:"whose" format:"uuid" doc:"one technician's days alone"`
 		}) (*body[route.WeekView], error) {
-			return answer(a.service.Route.Week(ctx, who, in.Week))
+			ask := route.WeekAsk{Week: in.Week, Page: in.Page}
+			if id, err := uuid.Parse(in.Whose); err == nil {
+				ask.Whose = &id
+			}
+			return answer(a.service.Route.Week(ctx, who, ask))
 		},
 	)
 	signedIn(a, op(http.MethodGet, "/api/v1/due.csv", "get-due-file", "All due work as CSV"), everyone,

@@ -15,6 +15,7 @@ import (
 	"fairlap/internal/app/route"
 	"fairlap/internal/app/visit"
 	"fairlap/internal/demo/demotest"
+	"fairlap/internal/store"
 )
 
 // rows are the kept rows of a town, by pool, with the revision that they stand by.
@@ -88,7 +89,7 @@ func TestRowsTellAnyDayAsTheRecordDoes(t *testing.T) {
 		rooms := app.New(w.Store, func() time.Time { return at }, w.rooms.Company.World)
 		c, err := rooms.Company.Company(ctx)
 		require.NoError(t, err)
-		pools, err := w.Store.Workload(ctx, nil, c.Today(at))
+		pools, err := w.Store.Workload(ctx, store.Whose{}, c.Today(at))
 		require.NoError(t, err)
 		standings, err := rooms.Standing.Standings(ctx, c, pools)
 		require.NoError(t, err)
@@ -108,6 +109,48 @@ func TestRowsTellAnyDayAsTheRecordDoes(t *testing.T) {
 			a, _ := json.Marshal(full)
 			b, _ := json.Marshal(kept)
 			assert.JSONEq(t, string(a), string(b), "%s in %d days", p.Name(), days)
+		}
+	}
+}
+
+// One technician's week, by themselves or picked out at the desk, is their row of everybody's,
+// also when a visit was given into other hands: what slides depends on all of a day.
+func TestARowOfTheWeekIsTheSameAlone(t *testing.T) {
+	w := open(t)
+	all, err := w.rooms.Route.Week(ctx, w.desk, route.WeekAsk{Week: 1})
+	require.NoError(t, err)
+	require.Greater(t, len(all.Rows), 1)
+	var given *route.WeekStop
+	var to string
+	for _, d := range all.Days {
+		for i := range d.Stops {
+			if s := &d.Stops[i]; d.TechnicianID != all.Rows[0].ID && len(s.Due) > 0 && d.Date > all.From {
+				given, to = s, d.Date
+			}
+		}
+	}
+	require.NotNil(t, given)
+	other := uuid.MustParse(all.Rows[0].ID)
+	move := route.VisitMove{ID: uuid.Must(uuid.NewV7()), On: given.On, To: to, Technician: &other}
+	require.NoError(t, w.rooms.Route.MoveVisit(ctx, w.desk, uuid.MustParse(given.PoolID), move))
+	for week := 1; week <= 3; week++ {
+		all, err = w.rooms.Route.Week(ctx, w.desk, route.WeekAsk{Week: week})
+		require.NoError(t, err)
+		for _, row := range all.Rows {
+			id := uuid.MustParse(row.ID)
+			alone, err := w.rooms.Route.Week(ctx, w.desk, route.WeekAsk{Week: week, Whose: &id})
+			require.NoError(t, err)
+			require.Len(t, alone.Rows, 1)
+			own, err := w.rooms.Route.Week(ctx, access.Actor{ID: id, Role: access.Technician, Name: row.Name}, route.WeekAsk{Week: week})
+			require.NoError(t, err)
+			var theirs []route.WeekDay
+			for _, d := range all.Days {
+				if d.TechnicianID == row.ID {
+					theirs = append(theirs, d)
+				}
+			}
+			assert.Equal(t, asJSON(t, theirs, nil), asJSON(t, alone.Days, nil), row.Name)
+			assert.Equal(t, asJSON(t, alone.Days, nil), asJSON(t, own.Days, nil), row.Name)
 		}
 	}
 }

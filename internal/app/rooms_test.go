@@ -248,7 +248,7 @@ func TestWhatIsKeptIsWhatTheRecordGives(t *testing.T) {
 	pages := func(r *app.Rooms) string {
 		list, err := r.Record.Pools(ctx, w.desk, record.PoolsAsk{Sort: "days", Window: access.Window{Page: 1, Size: 200}})
 		out := asJSON(t, list, err)
-		week, err := r.Route.Week(ctx, w.desk, 1)
+		week, err := r.Route.Week(ctx, w.desk, route.WeekAsk{Week: 1})
 		out += asJSON(t, week, err)
 		day, err := r.Route.Lap(ctx, w.tech, "", "")
 		out += asJSON(t, day, err)

@@ -64,15 +64,42 @@ func (s *Store) Covers(ctx context.Context, technician, pool uuid.UUID, from tim
 	return n > 0, err
 }
 
-// Workload lists the pools of one technician and those that they were handed a
-// visit of from a day on; of all (nil). In the order of a day, with what planning
-// needs of them.
-func (s *Store) Workload(ctx context.Context, technician *uuid.UUID, from time.Time) ([]Pool, error) {
+// Whose says whose pools are meant; its zero is everybody's and nobody's.
+type Whose struct {
+	People []uuid.UUID // theirs, and those that they were handed a visit of
+	Nobody bool        // and those that are nobody's
+}
+
+func (w *Whose) everybody() bool { return len(w.People) == 0 && !w.Nobody }
+
+// Workload lists some people's pools and those that they were handed a visit of from a day
+// on. In the order of a day, with what planning needs of them.
+func (s *Store) Workload(ctx context.Context, whose Whose, from time.Time) ([]Pool, error) {
 	q := s.db.WithContext(ctx).Order("lap_order, street, which")
-	if technician != nil {
-		q = q.Where("technician_id = ? or id in ("+handed+")", *technician, *technician, from.Format(time.DateOnly))
+	if !whose.everybody() {
+		q = q.Where(
+			"technician_id in ? or (? and technician_id is null) or id in (select pool_id from visit_moves where technician_id in ? and moved_to >= ?)",
+			whose.People, whose.Nobody, whose.People, from.Format(time.DateOnly),
+		)
 	}
 	return s.workload(q)
+}
+
+// Loads counts the pools in care by whose they are, and the visits that somebody was handed
+// from a day on; uuid.Nil is nobody's.
+func (s *Store) Loads(ctx context.Context, from time.Time) (map[uuid.UUID]int, error) {
+	var rows []struct {
+		Technician uuid.UUID
+		N          int
+	}
+	err := s.db.WithContext(ctx).Raw(`select coalesce(technician_id, @nobody) as technician, count(*) as n from pools where archived_at is null group by 1
+		union all select technician_id, count(*) from visit_moves where technician_id is not null and moved_to >= @from group by 1`,
+		map[string]any{"nobody": uuid.Nil, "from": from.Format(time.DateOnly)}).Scan(&rows).Error
+	out := make(map[uuid.UUID]int, len(rows))
+	for _, r := range rows {
+		out[r.Technician] += r.N
+	}
+	return out, err
 }
 
 // WorkloadOf is Workload of named pools, in care.

@@ -55,7 +55,7 @@ func TestMovesAreKeptOnceAndHandPoolsOver(t *testing.T) {
 		covers, err := st.Covers(ctx, other.ID, v.PoolID, x.from)
 		require.NoError(t, err)
 		assert.Equal(t, x.want, covers)
-		pools, err := st.Workload(ctx, &other.ID, x.from)
+		pools, err := st.Workload(ctx, store.Whose{People: []uuid.UUID{other.ID}}, x.from)
 		require.NoError(t, err)
 		assert.Len(t, pools, map[bool]int{true: 1, false: 0}[x.want])
 	}

@@ -16,7 +16,7 @@ type PoolsAsk struct {
 	Words         []string      // each must be in what the pool, its customer or one of its parts is called
 	Of            *uuid.UUID    // whose they are; nil: anybody's
 	Weekday       *time.Weekday // of the visits; nil: any
-	Open, Over    bool          // only with a suspect left open; only over the limit
+	Only          string        // open: with a suspect left open; over: over the limit; danger: with work that keeps the pump off
 	Sort          string        // pool, load, days, visited or technician
 	Down          bool          // from the last to the first
 	Limit, Offset int
@@ -35,6 +35,9 @@ var poolOrders = map[string]string{
 	"pool": "p.street %[1]s, p.which %[1]s", "load": "s.load %s nulls last, p.street, p.which", "days": "s.over_at %s nulls last, p.street, p.which",
 	"visited": "s.seen_at %s nulls last, p.street, p.which", "technician": "coalesce(u.name, '') %s, p.street, p.which",
 }
+
+// onlyPools are the rows that a list is narrowed to.
+var onlyPools = map[string]string{"open": "open_suspect <> ''", "over": "over_at <= @now", "danger": "danger <> ''"}
 
 // What a word is looked for in: as the indexes have it.
 const (
@@ -76,11 +79,8 @@ func (s *Store) ListPools(ctx context.Context, ask PoolsAsk) ([]ListedPool, int,
 		args["weekday"] = int(*ask.Weekday)
 		where += " and p.weekday = @weekday"
 	}
-	if ask.Open {
-		where += " and p.id in (select pool_id from standings where open_suspect <> '')"
-	}
-	if ask.Over {
-		where += " and p.id in (select pool_id from standings where over_at <= @now)"
+	if narrow := onlyPools[ask.Only]; narrow != "" {
+		where += " and p.id in (select pool_id from standings where " + narrow + ")"
 	}
 	var total int
 	db := s.db.WithContext(ctx)

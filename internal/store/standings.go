@@ -25,6 +25,7 @@ type Standing struct {
 	OverAt      *time.Time
 	SeenAt      *time.Time
 	OpenSuspect string
+	Danger      string // work that keeps the pump off, by name
 	WorkedAt    time.Time
 }
 

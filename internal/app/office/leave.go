@@ -42,7 +42,7 @@ func (s *Service) Leave(ctx context.Context, a access.Actor, who uuid.UUID, to *
 		return 0, err
 	}
 	today := c.Today(s.keeper.Now())
-	pools, err := s.keeper.Store.Workload(ctx, &who, today)
+	pools, err := s.keeper.Store.Workload(ctx, store.Whose{People: []uuid.UUID{who}}, today)
 	if err != nil {
 		return 0, fmt.Errorf("listing their pools: %w", err)
 	}

@@ -33,6 +33,7 @@ type PoolLine struct {
 	DaysLeft   *float64      `json:"daysLeft" doc:"until the load has even odds of passing its limit"`
 	Open       words.Message `json:"open"`
 	LastVisit  *time.Time    `json:"lastVisit"`
+	Danger     words.Message `json:"danger" doc:"work that keeps the pump off; empty: none"`
 	Archived   bool          `json:"archived"`
 	Customer   string        `json:"customer" doc:"of a search: whose pool it is"`
 	Part       words.Message `json:"part" doc:"of a search: the part that the letters are in"`
@@ -43,7 +44,7 @@ type PoolsAsk struct {
 	Find, Sort string        // Sort: pool, load, days, visited or technician, with a minus in front from the last
 	Technician *uuid.UUID    // whose; nil: anybody's
 	Weekday    *time.Weekday // of the visits; nil: any
-	Only       string        // open: a suspect is left open; over: the load has even odds of being past its limit
+	Only       string        // open, over, danger: as the store has them
 	access.Window
 }
 
@@ -67,7 +68,7 @@ func (s *Service) Pools(ctx context.Context, a access.Actor, ask PoolsAsk) (acce
 	now := s.keeper.Now()
 	want := store.PoolsAsk{
 		Today: c.Today(now), Now: now, Words: company.Sought(ask.Find), Of: ask.Technician, Weekday: ask.Weekday,
-		Open: ask.Only == "open", Over: ask.Only == "over", Sort: by, Down: down, Limit: ask.Size, Offset: ask.Offset(),
+		Only: ask.Only, Sort: by, Down: down, Limit: ask.Size, Offset: ask.Offset(),
 	}
 	if a.Role == access.Technician {
 		want.Technician = &a.ID
@@ -115,6 +116,7 @@ func (l *PoolLine) tell(st *standing.Standing) {
 	}
 	l.LastVisit = st.Seen
 	_, l.Open = standing.OpenSuspect(st.Confirmed, st.Gear.Kind)
+	l.Danger = st.Danger()
 }
 
 // LinePoint is the clean line and the limit at one speed.

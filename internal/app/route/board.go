@@ -3,6 +3,7 @@ package route
 import (
 	"context"
 	"fmt"
+	"maps"
 	"slices"
 	"time"
 
@@ -15,37 +16,85 @@ import (
 	"fairlap/internal/store"
 )
 
-// board is the pools that somebody may see, laid out as routes.
+// board is some people's pools, laid out as routes, with those of whoever shares a day with
+// them: what slides from a full day depends on all that is on it.
 type board struct {
 	company.Company
+	whose     map[string]bool // that are meant; nil: everybody and nobody
 	pools     []store.Pool
 	standings map[uuid.UUID]*standing.Standing
 	routes    []lap.Route
 	names     map[uuid.UUID]string
 }
 
+// seenBy is whose board somebody looks at: a technician at their own, others at everybody's.
+func seenBy(a access.Actor) store.Whose {
+	if a.Role == access.Technician {
+		return store.Whose{People: []uuid.UUID{a.ID}}
+	}
+	return store.Whose{}
+}
+
 // board reads it in a handful of queries however many pools there are.
-func (s *Service) board(ctx context.Context, a access.Actor) (*board, error) {
+func (s *Service) board(ctx context.Context, whose store.Whose) (*board, error) {
 	c, err := s.keeper.Company(ctx)
 	if err != nil {
 		return nil, err
 	}
-	var mine *uuid.UUID
-	if a.Role == access.Technician {
-		mine = &a.ID
-	}
 	b := &board{Company: c}
-	if b.pools, err = s.keeper.Store.Workload(ctx, mine, c.Today(s.keeper.Now())); err != nil {
-		return nil, fmt.Errorf("listing pools: %w", err)
+	all := len(whose.People) == 0 && !whose.Nobody
+	if !all {
+		b.whose = map[string]bool{"": whose.Nobody}
+		for _, id := range whose.People {
+			b.whose[id.String()] = true
+		}
 	}
-	if b.standings, err = s.keeper.Standings(ctx, c, b.pools); err != nil {
-		return nil, err
+	on := maps.Clone(b.whose)
+	for {
+		if b.pools, err = s.keeper.Store.Workload(ctx, whose, c.Today(s.keeper.Now())); err != nil {
+			return nil, fmt.Errorf("listing pools: %w", err)
+		}
+		if b.standings, err = s.keeper.Standings(ctx, c, b.pools); err != nil {
+			return nil, err
+		}
+		if all || !alsoOn(b.standings, on, &whose) {
+			break
+		}
 	}
 	if b.names, err = s.keeper.Names(ctx); err != nil {
 		return nil, fmt.Errorf("reading the people: %w", err)
 	}
 	b.routes = routesOf(b.pools, b.standings, b.names)
 	return b, nil
+}
+
+// alsoOn adds whoever has a visit of these pools to those whose pools are read, and tells
+// whether there were any.
+func alsoOn(standings map[uuid.UUID]*standing.Standing, on map[string]bool, whose *store.Whose) bool {
+	more := false
+	for _, st := range standings {
+		for _, v := range st.Planned {
+			if on[v.Technician] {
+				continue
+			}
+			more, on[v.Technician] = true, true
+			if id, err := uuid.Parse(v.Technician); err == nil {
+				whose.People = append(whose.People, id)
+			} else {
+				whose.Nobody = true
+			}
+		}
+	}
+	return more
+}
+
+// means tells whether somebody's days are meant.
+func (b *board) means(technician string) bool { return b.whose == nil || b.whose[technician] }
+
+// meansPool tells whether a pool is theirs, or theirs for a visit.
+func (b *board) meansPool(p *store.Pool) bool {
+	return b.means(company.IDOr(p.TechnicianID)) ||
+		slices.ContainsFunc(b.standings[p.ID].Planned, func(v lap.Visit) bool { return b.means(v.Technician) })
 }
 
 // routesOf lays pools out; a visit of somebody who has left is nobody's.

@@ -9,7 +9,6 @@ import (
 	ics "github.com/arran4/golang-ical"
 	"github.com/google/uuid"
 
-	"fairlap/core/lap"
 	"fairlap/core/words"
 	"fairlap/internal/app/access"
 	"fairlap/internal/app/company"
@@ -73,7 +72,7 @@ func (s *Service) Calendar(ctx context.Context, secret string) (access.File, err
 	if err != nil {
 		return access.File{}, err
 	}
-	b, err := s.board(ctx, who)
+	b, err := s.board(ctx, seenBy(who))
 	if err != nil {
 		return access.File{}, err
 	}
@@ -89,8 +88,8 @@ func (s *Service) Calendar(ctx context.Context, secret string) (access.File, err
 	cal := ics.NewCalendarFor(b.Name)
 	cal.SetMethod(ics.MethodPublish)
 	cal.SetName("Laps of " + u.Name)
-	for _, d := range lap.Plan(b.routes, s.terms(weeksOn(b.Company, now, calendarWeeks))) {
-		if d.Technician != u.ID.String() && access.Role(u.Role) == access.Technician {
+	for _, d := range s.days(b, weeksOn(b.Company, now, calendarWeeks)) {
+		if !b.means(d.Technician) {
 			continue
 		}
 		for _, st := range d.Stops {

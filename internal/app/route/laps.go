@@ -223,7 +223,7 @@ func (s *Service) plannedDay(ctx context.Context, c company.Company, l *store.La
 	if !l.Day.Equal(c.Today(now)) {
 		return lap.Day{}, nil
 	}
-	b, err := s.board(ctx, access.Actor{ID: l.TechnicianID, Role: access.Technician})
+	b, err := s.board(ctx, store.Whose{People: []uuid.UUID{l.TechnicianID}})
 	if err != nil {
 		return lap.Day{}, err
 	}

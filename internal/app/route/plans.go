@@ -155,7 +155,7 @@ func (s *Service) lapOn(ctx context.Context, c company.Company, who uuid.UUID, d
 	if !errors.Is(err, store.ErrNotFound) || !day.Equal(c.Today(now)) {
 		return l, err
 	}
-	pools, err := s.keeper.Store.Workload(ctx, &who, day)
+	pools, err := s.keeper.Store.Workload(ctx, store.Whose{People: []uuid.UUID{who}}, day)
 	if err != nil {
 		return l, fmt.Errorf("listing pools: %w", err)
 	}

@@ -26,7 +26,25 @@ type WeekView struct {
 	Days   []WeekDay        `json:"days" nullable:"false"`
 	Strip  []StripDay       `json:"strip" nullable:"false" doc:"the coming five weeks, a line a day"`
 	People []company.Person `json:"people" nullable:"false" doc:"technicians to give stops to"`
+	Rows   []WeekRow        `json:"rows" nullable:"false" doc:"whose days are shown"`
+	Total  int              `json:"total" doc:"whose days there are in all: rows come in pages"`
 	Later  []LaterWork      `json:"later" nullable:"false" doc:"due work that no visit is free for"`
+}
+
+// WeekRow is somebody whose days are shown; an empty id is nobody.
+type WeekRow struct {
+	ID   string `json:"id"`
+	Name string `json:"name"`
+}
+
+// WeekRows is how many people's days stand on a page of a week.
+const WeekRows = 6
+
+// WeekAsk says which of the coming weeks is asked for, and whose.
+type WeekAsk struct {
+	Week  int        // 1 is the seven days from today
+	Page  int        // of the people, WeekRows each; from 1
+	Whose *uuid.UUID // one of them alone; nil: all
 }
 
 // WeekDay is one technician's day.
@@ -82,27 +100,79 @@ type LaterWork struct {
 	Due    upkeep.Due `json:"due"`
 }
 
-// Week shows one of the coming weeks (1 is the seven days from today) day by day,
-// and the month in short.
-func (s *Service) Week(ctx context.Context, a access.Actor, week int) (WeekView, error) {
-	b, err := s.board(ctx, a)
+// drivers are the people who have days to plan, in the order of a board: nobody, where there
+// are pools that are nobody's, then technicians, then owners who drive.
+func (s *Service) drivers(ctx context.Context, a access.Actor) ([]company.Person, []WeekRow, error) {
+	people, err := s.keeper.People(ctx, a)
+	if err != nil {
+		return nil, nil, err
+	}
+	if a.Role == access.Technician {
+		people = slices.DeleteFunc(people, func(p company.Person) bool { return p.ID != a.ID.String() })
+		return people, []WeekRow{{ID: a.ID.String(), Name: a.Name}}, nil
+	}
+	c, err := s.keeper.Company(ctx)
+	if err != nil {
+		return nil, nil, err
+	}
+	loads, err := s.keeper.Store.Loads(ctx, c.Today(s.keeper.Now()))
+	if err != nil {
+		return nil, nil, fmt.Errorf("counting pools by technician: %w", err)
+	}
+	var rows []WeekRow
+	if loads[uuid.Nil] > 0 {
+		rows = append(rows, WeekRow{})
+	}
+	people = slices.DeleteFunc(people, func(p company.Person) bool { return p.Owns && loads[uuid.MustParse(p.ID)] == 0 })
+	for _, p := range people {
+		rows = append(rows, WeekRow{ID: p.ID, Name: p.Name})
+	}
+	return people, rows, nil
+}
+
+// page are the rows of a page, or the one that is asked for alone.
+func (w *WeekAsk) page(rows []WeekRow) []WeekRow {
+	if w.Whose != nil {
+		return slices.DeleteFunc(slices.Clone(rows), func(r WeekRow) bool { return r.ID != w.Whose.String() })
+	}
+	from := min(max(0, w.Page-1)*WeekRows, len(rows))
+	return rows[from:min(from+WeekRows, len(rows))]
+}
+
+// Week shows one of the coming weeks day by day, and the month in short, of a page of people.
+func (s *Service) Week(ctx context.Context, a access.Actor, ask WeekAsk) (WeekView, error) {
+	people, rows, err := s.drivers(ctx, a)
+	if err != nil {
+		return WeekView{}, err
+	}
+	shown := ask.page(rows)
+	whose := store.Whose{}
+	for _, r := range shown {
+		if id, err := uuid.Parse(r.ID); err == nil {
+			whose.People = append(whose.People, id)
+		} else {
+			whose.Nobody = true
+		}
+	}
+	if len(shown) == 0 { // nobody's pools: none
+		whose.People = []uuid.UUID{uuid.Max}
+	}
+	b, err := s.board(ctx, whose)
 	if err != nil {
 		return WeekView{}, err
 	}
 	now := s.keeper.Now()
-	from, until := weeksOn(b.Company, now, week-1), weeksOn(b.Company, now, week)
-	days := s.days(b, weeksOn(b.Company, now, boardWeeks))
-	if a.Role == access.Technician {
-		days = slices.DeleteFunc(slices.Clone(days), func(d lap.Day) bool {
-			return d.Technician != a.ID.String() // a visit of theirs in other hands is on another's board
-		})
-	}
+	from, until := weeksOn(b.Company, now, ask.Week-1), weeksOn(b.Company, now, ask.Week)
+	// A visit of theirs in other hands is on another's row.
+	days := slices.DeleteFunc(s.days(b, weeksOn(b.Company, now, boardWeeks)), func(d lap.Day) bool { return !b.means(d.Technician) })
 	out := WeekView{
 		From:   from.Format(time.DateOnly),
 		Days:   []WeekDay{},
 		Strip:  strip(days, weeksOn(b.Company, now, stripWeeks)),
 		Later:  []LaterWork{},
-		People: []company.Person{},
+		People: people,
+		Rows:   shown,
+		Total:  len(rows),
 	}
 	usual, at := make(map[uuid.UUID]string, len(b.names)), make(map[string]*store.Pool, len(b.pools))
 	for i := range b.pools {
@@ -166,20 +236,16 @@ func (s *Service) Week(ctx context.Context, a access.Actor, week int) (WeekView,
 		out.Days = append(out.Days, v)
 	}
 	for _, r := range b.routes {
+		if !b.meansPool(at[r.Pool]) {
+			continue
+		}
 		for i, visit := range r.At {
 			if visit < 0 {
 				out.Later = append(out.Later, LaterWork{PoolID: r.Pool, Street: at[r.Pool].Name(), Due: r.Due[i]})
 			}
 		}
 	}
-	people, err := s.keeper.People(ctx, a)
-	for _, p := range people {
-		drives := func(d WeekDay) bool { return d.TechnicianID == p.ID && len(d.Stops) > 0 }
-		if !p.Owns || slices.ContainsFunc(out.Days, drives) { // an owner who has pools to drive to
-			out.People = append(out.People, p)
-		}
-	}
-	return out, err
+	return out, nil
 }
 
 // strip adds days up over technicians.
@@ -212,7 +278,7 @@ func strip(days []lap.Day, until time.Time) []StripDay {
 
 // DueFile is all due work as CSV, soonest first.
 func (s *Service) DueFile(ctx context.Context, a access.Actor) (access.File, error) {
-	b, err := s.board(ctx, a)
+	b, err := s.board(ctx, seenBy(a))
 	if err != nil {
 		return access.File{}, err
 	}
@@ -222,6 +288,9 @@ func (s *Service) DueFile(ctx context.Context, a access.Actor) (access.File, err
 	}
 	var lines []line
 	for i, p := range b.pools {
+		if !b.meansPool(&p) {
+			continue
+		}
 		r := &b.routes[i]
 		technician := ""
 		if p.TechnicianID != nil {

@@ -14,6 +14,7 @@ import (
 	"fairlap/core/fault"
 	"fairlap/core/plumbing"
 	"fairlap/core/upkeep"
+	"fairlap/core/words"
 	"fairlap/internal/app/company"
 	"fairlap/internal/store"
 )
@@ -54,6 +55,15 @@ func (s *Keeper) basisOf(c company.Company) (string, error) {
 func (k *Kept) Open() fault.ID {
 	id, _ := OpenSuspect(k.Confirmed, k.Gear.Kind)
 	return id
+}
+
+// Danger is the first work that keeps the pump off; empty for none.
+func (k *Kept) Danger() words.Message {
+	l := upkeep.Ledger{Marks: k.Marks, Inspected: k.Inspected}
+	if closed := l.Closed(); len(closed) > 0 {
+		return closed[0].Name
+	}
+	return ""
 }
 
 // read is everything that Kept is worked out of, of some pools.
@@ -224,6 +234,7 @@ func (s *Keeper) row(c company.Company, p *store.Pool, k *Kept, now time.Time) (
 		Kept:        text,
 		SeenAt:      k.Seen,
 		OpenSuspect: string(k.Open()),
+		Danger:      string(k.Danger()),
 		WorkedAt:    now,
 	}
 	if f := k.on(s, c, now); f.HadForecast {

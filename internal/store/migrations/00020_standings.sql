@@ -12,12 +12,14 @@ create table standings (
   over_at timestamptz, -- even odds of having passed the limit
   seen_at timestamptz, -- last visit
   open_suspect text not null default '',
+  danger text not null default '', -- work that keeps the pump off
   worked_at timestamptz not null
 );
 create index standings_load on standings (load desc nulls last);
 create index standings_over on standings (over_at);
 create index standings_seen on standings (seen_at);
 create index standings_open on standings (pool_id) where open_suspect <> '';
+create index standings_danger on standings (pool_id) where danger <> '';
 
 -- A pool's record grows, and the transaction knows which did: fairlap.grown lists them until
 -- it ends, as far as they are few.

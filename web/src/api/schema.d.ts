@@ -4019,6 +4019,8 @@ export interface components {
             archived: boolean;
             /** @description of a search: whose pool it is */
             customer: string;
+            /** @description work that keeps the pump off; empty: none */
+            danger: string;
             /**
              * Format: double
              * @description until the load has even odds of passing its limit
@@ -5369,6 +5371,10 @@ export interface components {
             /** @description empty: nobody goes yet */
             technicianId: string;
         };
+        WeekRow: {
+            id: string;
+            name: string;
+        };
         WeekStop: {
             /** Format: date-time */
             arrive: string;
@@ -5399,8 +5405,15 @@ export interface components {
             later: components["schemas"]["LaterWork"][];
             /** @description technicians to give stops to */
             people: components["schemas"]["Person"][];
+            /** @description whose days are shown */
+            rows: components["schemas"]["WeekRow"][];
             /** @description the coming five weeks, a line a day */
             strip: components["schemas"]["StripDay"][];
+            /**
+             * Format: int64
+             * @description whose days there are in all: rows come in pages
+             */
+            total: number;
         };
         WindowView: {
             /** @description names of the two limits that leave no speed */
@@ -8753,8 +8766,8 @@ export interface operations {
                 technician?: string;
                 /** @description pools that are visited on this day only; 0 is Sunday, -1 any day */
                 weekday?: number;
-                /** @description pools with a suspect left open, or over their limit */
-                only?: "" | "open" | "over";
+                /** @description pools with a suspect left open, over their limit, or with work that keeps the pump off */
+                only?: "" | "open" | "over" | "danger";
             };
             header?: never;
             path?: never;
@@ -14256,6 +14269,10 @@ export interface operations {
             query?: {
                 /** @description 1 is the seven days from today */
                 week?: number;
+                /** @description of the people, six each */
+                page?: number;
+                /** @description one technician's days alone */
+                whose?: string;
             };
             header?: never;
             path?: never;

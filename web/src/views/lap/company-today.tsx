@@ -1,6 +1,6 @@
 import { useQueries } from "@tanstack/react-query";
-import { Progress } from "antd";
-import type { ReactNode } from "react";
+import { Pagination, Progress } from "antd";
+import { type ReactNode, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
 import { api, type LapView } from "../../api/client";
@@ -14,6 +14,8 @@ import { FirstSteps } from "./first-steps";
 
 /** Lines of each list that stand here; the rest is a tap away. */
 const few = 6;
+/** People whose day stands here at once: each is a lap of its own. */
+const peopleShown = 12;
 
 /** The first day of the quarter that a day is in. */
 const quarterOf = (day: string) => {
@@ -25,8 +27,10 @@ const quarterOf = (day: string) => {
 export default function CompanyToday() {
   const { t } = useTranslation();
   const people = api.useQuery("get", "/api/v1/technicians");
+  const [page, setPage] = useState(1);
+  const shown = (people.data ?? []).slice((page - 1) * peopleShown, page * peopleShown);
   const laps = useQueries({
-    queries: (people.data ?? []).map((p) => ({
+    queries: shown.map((p) => ({
       ...api.queryOptions("get", "/api/v1/lap", { params: { query: { technician: p.id } } }),
       retry: false,
     })),
@@ -38,9 +42,9 @@ export default function CompanyToday() {
       </Page>
     );
   }
-  const out = people.data.map((p, i) => ({ person: p, lap: laps[i]?.data }));
+  const out = shown.map((p, i) => ({ person: p, lap: laps[i]?.data }));
   const settled = laps.every((l) => !l.isPending);
-  if (settled && out.every((o) => !o.lap)) {
+  if (settled && page === 1 && out.every((o) => !o.lap)) {
     return (
       <Page>
         <FirstSteps desk />
@@ -52,17 +56,26 @@ export default function CompanyToday() {
       <div className={styles.company} id="company">
         <section className={styles.people} aria-labelledby="company-people">
           <h2 id="company-people">{t("company.who")}</h2>
-          {!settled && <Loading rows={people.data.length} />}
+          {!settled && <Loading rows={shown.length} />}
           <ul>
             {out.map(({ person, lap }) => (
               <Whereabouts key={person.id} id={person.id} name={person.name} lap={lap} />
             ))}
           </ul>
+          <Pagination
+            align="end"
+            current={page}
+            pageSize={peopleShown}
+            total={people.data.length}
+            showSizeChanger={false}
+            hideOnSinglePage
+            onChange={setPage}
+          />
         </section>
         <Slid laps={out.flatMap((o) => (o.lap ? [o.lap] : []))} />
         <PoolsThat only="over" title={t("company.over")} none={t("company.noneOver")} />
         <PoolsThat only="open" title={t("company.open")} none={t("company.noneOpen")} />
-        <Dangers />
+        <PoolsThat only="danger" title={t("company.dangers")} none={t("company.noDangers")} />
         <Parts />
       </div>
     </Page>
@@ -137,8 +150,8 @@ function Slid({ laps }: { laps: LapView[] }) {
   );
 }
 
-/** Pools that are over their limit, or that have a suspect open. */
-function PoolsThat({ only, title, none }: { only: "over" | "open"; title: string; none: string }) {
+/** Pools that are over their limit, that have a suspect open, or work that endangers somebody. */
+function PoolsThat({ only, title, none }: { only: "over" | "open" | "danger"; title: string; none: string }) {
   const { t } = useTranslation();
   const pools = api.useQuery("get", "/api/v1/pools", {
     params: { query: { only, size: few, sort: only === "over" ? "-load" : "pool" } },
@@ -149,8 +162,10 @@ function PoolsThat({ only, title, none }: { only: "over" | "open"; title: string
       {pools.data?.total === 0 && <None says={none} />}
       <ul>
         {pools.data?.items.map((p) => (
-          <li key={p.id}>
-            <Link to={`/pools/${p.id}`}>{p.street}</Link>{" "}
+          <li key={p.id} className={only === "danger" ? "state-line" : undefined}>
+            {only === "danger" && <StateMark mark="stop" />}
+            <Link to={`/pools/${p.id}${only === "danger" ? "/due" : ""}`}>{p.street}</Link>{" "}
+            {only === "danger" && p.danger}
             {only === "over" && p.load != null && (
               <>
                 <span className="exp">{percent(p.load)}</span> %
@@ -163,35 +178,6 @@ function PoolsThat({ only, title, none }: { only: "over" | "open"; title: string
       {pools.data && pools.data.total > few && (
         <Link to={`/pools?only=${only}`}>{t("company.all", { count: pools.data.total })}</Link>
       )}
-    </Card>
-  );
-}
-
-/** Chances of harm from which work that inspections left stands as a danger: the pool is closed for it. */
-const certain = 0.99;
-
-/** What inspections and visits left that endangers somebody, as the weeks to come have it. */
-function Dangers() {
-  const { t } = useTranslation();
-  const week = api.useQuery("get", "/api/v1/week", { params: { query: { week: 1 } } });
-  const left = (week.data?.days ?? []).flatMap((d) =>
-    d.stops.flatMap((s) =>
-      s.due
-        .filter((w) => w.item.startsWith("inspection:") && w.harm >= certain)
-        .map((w) => ({ street: s.street, pool: s.poolId, name: w.name })),
-    ),
-  );
-  return (
-    <Card id="company-dangers" title={t("company.dangers")}>
-      {!week.data && <Loading rows={3} />}
-      {week.data && left.length === 0 && <None says={t("company.noDangers")} />}
-      <ul>
-        {left.map((d) => (
-          <li key={d.pool + d.name} className="state-line">
-            <StateMark mark="stop" /> <Link to={`/pools/${d.pool}/due`}>{d.street}</Link> {d.name}
-          </li>
-        ))}
-      </ul>
     </Card>
   );
 }

@@ -28,7 +28,7 @@ const orders = [
   "-technician",
 ] as const;
 const narrows = ["technician", "weekday", "only"] as const;
-const states = ["", "open", "over"] as const;
+const states = ["", "open", "over", "danger"] as const;
 
 /** The pools that one may see: found, narrowed, sorted and paged by the server. */
 export default function PoolsView() {

@@ -1,5 +1,5 @@
 import { useDndContext, useDraggable, useDroppable } from "@dnd-kit/core";
-import { Button, Segmented } from "antd";
+import { Button, Pagination, Segmented } from "antd";
 import { Fragment, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
@@ -14,34 +14,41 @@ import { type Day, type Due, type Load, loadOf, type Place, type Stop, takes } f
 import { MoveContext, MoveTo } from "./move-to";
 import styles from "./week.module.css";
 
+/** Whose rows are shown: one's alone, or a page of all. */
+export interface PeopleShown {
+  page: number;
+  onPage: (page: number) => void;
+  whose: string;
+  onWhose: (id: string) => void;
+}
+
+/** Rows that the server puts on a page. */
+const rowsShown = 6;
+
 /** Days as columns, a row for each technician. */
 export function WeekBoard({
   week,
   desk,
+  people,
   onLeave,
   onMove,
 }: {
   week: WeekView;
   desk: boolean;
+  people: PeopleShown;
   onLeave: (id: string) => void;
   onMove: (load: Load, place: Place) => void;
 }) {
   const { t } = useTranslation();
   const wide = useWide();
-  const [whose, setWhose] = useState("");
   const [chosen, setChosen] = useState("");
   const all = [...new Set(week.days.map((d) => d.date))].sort();
   // A phone shows one day at a time.
   const shown = all.includes(chosen) ? chosen : (all.find((d) => d >= today()) ?? all[0]);
   const dates = wide ? all : all.filter((d) => d === shown);
-  const named = week.people.filter(
-    (p) => (desk || week.days.some((d) => d.technicianId === p.id)) && (!whose || p.id === whose),
-  );
-  const rows = [
-    ...(week.days.some((d) => d.technicianId === "") ? [{ id: "", name: t("week.nobody") }] : []),
-    ...named,
-  ];
-  if (week.days.length === 0) return <p className="empty">{t("week.none")}</p>;
+  const rows = week.rows.map((r) => (r.id === "" ? { id: "", name: t("week.nobody") } : r));
+  if (week.days.length === 0 && week.total <= rowsShown && !people.whose)
+    return <p className="empty">{t("week.none")}</p>;
   return (
     <MoveContext value={{ week, move: onMove }}>
       <div className={`${styles.narrow} no-print`}>
@@ -49,12 +56,12 @@ export function WeekBoard({
           <Choice
             id="week-whose"
             label={t("pools.technician")}
-            value={whose}
+            value={people.whose}
             options={[
               { value: "", label: t("week.everybody") },
               ...week.people.map((p) => ({ value: p.id, label: p.name })),
             ]}
-            onChange={setWhose}
+            onChange={people.onWhose}
           />
         )}
         {!wide && (
@@ -98,6 +105,18 @@ export function WeekBoard({
           </Fragment>
         ))}
       </div>
+      {!people.whose && (
+        <Pagination
+          className="no-print"
+          align="end"
+          current={people.page}
+          pageSize={rowsShown}
+          total={week.total}
+          showSizeChanger={false}
+          hideOnSinglePage
+          onChange={people.onPage}
+        />
+      )}
     </MoveContext>
   );
 }

@@ -21,7 +21,7 @@ import { useChange } from "../../kept/use-change";
 import { planDay } from "../../parts/format";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { StateMark } from "../../parts/state-mark";
-import { WeekBoard } from "./board";
+import { type PeopleShown, WeekBoard } from "./board";
 import { CalendarAddress } from "./calendar-address";
 import { byTheKeys, type Load, loadOf, type Place, placeOf, takes, underTheHand } from "./drag";
 import { Leaving } from "./leaving";
@@ -35,10 +35,12 @@ export function WeekView() {
   const { t } = useTranslation();
   const me = useMe();
   const [n, setN] = useState(1);
+  const [page, setPage] = useState(1);
+  const [whose, setWhose] = useState("");
   const week = api.useQuery(
     "get",
     "/api/v1/week",
-    { params: { query: { week: n } } },
+    { params: { query: whose ? { week: n, whose } : { week: n, page } } },
     { placeholderData: (old) => old },
   );
   return (
@@ -57,7 +59,14 @@ export function WeekView() {
     >
       {week.isError && !week.data && <Trouble error={week.error} onRetry={() => week.refetch()} />}
       {week.isPending && <Loading />}
-      {week.data && <Desk week={week.data} desk={me.role !== "technician"} onWeek={setN} />}
+      {week.data && (
+        <Desk
+          week={week.data}
+          desk={me.role !== "technician"}
+          onWeek={setN}
+          people={{ page, onPage: setPage, whose, onWhose: setWhose }}
+        />
+      )}
     </Page>
   );
 }
@@ -68,7 +77,17 @@ interface Done {
   undo: () => void;
 }
 
-function Desk({ week, desk, onWeek }: { week: Week; desk: boolean; onWeek: (n: number) => void }) {
+function Desk({
+  week,
+  desk,
+  onWeek,
+  people,
+}: {
+  week: Week;
+  desk: boolean;
+  onWeek: (n: number) => void;
+  people: PeopleShown;
+}) {
   const { t } = useTranslation();
   const [done, setDone] = useState<Done | null>(null);
   const [held, setHeld] = useState<Load | null>(null);
@@ -164,7 +183,7 @@ function Desk({ week, desk, onWeek }: { week: Week; desk: boolean; onWeek: (n: n
           </p>
         )}
         {leaver && <Leaving id={leaver} people={week.people} onEnd={() => setLeaver("")} />}
-        <WeekBoard week={week} desk={desk} onLeave={setLeaver} onMove={drop} />
+        <WeekBoard week={week} desk={desk} people={people} onLeave={setLeaver} onMove={drop} />
         {week.later.length > 0 && (
           <section aria-labelledby="later-head">
             <h2 id="later-head">{t("week.later")}</h2>
