@@ -12,7 +12,6 @@ import (
 	"net/netip"
 	"os"
 	"path/filepath"
-	"runtime/debug"
 	"time"
 
 	"github.com/spf13/cobra"
@@ -69,11 +68,6 @@ func serveCommand() *cobra.Command {
 	cmd.Flags().BoolVar(&how.secure, "secure-cookie", true, "send the session cookie over HTTPS only")
 	return cmd
 }
-
-// collectAt is how far the heap grows before it is collected, percent: what is kept
-// of thousands of pools is large and still, and walking it through while somebody
-// waits for the week costs them 20 ms.
-const collectAt = 400
 
 // serving says where and how to listen.
 type serving struct {
@@ -152,9 +146,6 @@ func listen(cmd *cobra.Command, st *store.Store, svc *app.Rooms, how serving, re
 		ReadHeaderTimeout: 10 * time.Second,
 		ReadTimeout:       30 * time.Second,
 		IdleTimeout:       2 * time.Minute,
-	}
-	if os.Getenv("GOGC") == "" {
-		debug.SetGCPercent(collectAt)
 	}
 	go keepWarm(cmd.Context(), svc)
 	failed := make(chan error, 1)

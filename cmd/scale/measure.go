@@ -82,7 +82,7 @@ func serve(ctx context.Context, how options, db string) (*exec.Cmd, string, erro
 	cmd := exec.CommandContext(ctx, how.server, "serve", "--database-url", db, "--listen", "127.0.0.1:0", "--secure-cookie=false")
 	cmd.Cancel = func() error { return cmd.Process.Signal(syscall.SIGTERM) }
 	cmd.Env = append(os.Environ(), "GOMAXPROCS=1")
-	cmd.Stderr = os.Stderr
+	cmd.Stderr = io.Discard // a line an answer
 	out, err := cmd.StdoutPipe()
 	if err != nil {
 		return nil, "", err
@@ -169,7 +169,9 @@ func measure(ctx context.Context, st *store.Store, db string, how options) error
 	}
 	fixed := func(path string) func() string { return func() string { return path } }
 	questions := []question{
-		{"week", func() string { return fmt.Sprintf("/api/v1/week?page=%d&week=%d", 1+dice(max(1, len(pools)/48/6)), 1+dice(3)) }},
+		{"week", func() string {
+			return fmt.Sprintf("/api/v1/week?page=%d&week=%d", 1+dice(max(1, len(pools)/48/6)), 1+dice(3))
+		}},
 		{"week, first page", fixed("/api/v1/week")},
 		{"pools", func() string { return fmt.Sprintf("/api/v1/pools?page=%d", 1+dice(len(pools)/50)) }},
 		{"pools by load", func() string { return fmt.Sprintf("/api/v1/pools?sort=-load&page=%d", 1+dice(len(pools)/50)) }},

@@ -2,48 +2,46 @@ package store
 
 import (
 	"context"
-	"encoding/json"
+
+	"github.com/jackc/pgx/v5"
 )
 
-// Settled is a visit whose cause was confirmed, with the diagnosis as it was
-// shown.
+// Settled is a visit whose cause was confirmed, with the suspects as they were shown,
+// falling.
 type Settled struct {
-	Confirmed string
-	Diagnosis json.RawMessage
+	Was    string
+	Faults []string
+	Odds   []float64
 }
 
 // counted are the visits that no correction replaced and nobody took back.
 const counted = "not exists (select 1 from visits c where c.corrects_id = visits.id)" +
 	" and not exists (select 1 from visits_taken_back b where b.visit_id = visits.id)"
 
-// SettledVisits lists the newest settled visits, suspects left open excepted.
+// SettledVisits lists the newest settled visits, suspects left open excepted. The database
+// keeps them as visits come in.
 func (s *Store) SettledVisits(ctx context.Context, limit int) ([]Settled, error) {
-	var out []Settled
-	err := s.db.WithContext(ctx).Model(&Visit{}).Select("confirmed, diagnosis").
-		Where("confirmed <> '' and confirmed not like 'open:%'").Where(counted).
-		Order("closed_at desc").Limit(limit).Scan(&out).Error
-	return out, err
+	rows, err := s.query(ctx, "select was, faults, odds from outcomes order by closed_at desc limit $1", limit)
+	if err != nil {
+		return nil, err
+	}
+	return pgx.CollectRows(rows, pgx.RowToStructByPos[Settled])
 }
 
 // ConfirmedCounts counts settled causes, and all closed visits; those taken over
 // from an earlier record, where nobody was asked for a cause, are left out.
 func (s *Store) ConfirmedCounts(ctx context.Context) (map[string]int, int, error) {
-	var rows []struct {
-		Confirmed string
-		N         int
+	rows, err := s.query(ctx, "select confirmed, sum(n)::bigint from visit_counts group by confirmed having sum(n) > 0")
+	if err != nil {
+		return nil, 0, err
 	}
-	err := s.db.WithContext(ctx).
-		Model(&Visit{}).
-		Select("confirmed, count(*) as n").
-		Where("engine_version <> ''").
-		Where(counted).
-		Group("confirmed").
-		Scan(&rows).
-		Error
 	out, total := map[string]int{}, 0
-	for _, r := range rows {
-		out[r.Confirmed] = r.N
-		total += r.N
-	}
+	var confirmed string
+	var n int
+	_, err = pgx.ForEachRow(rows, []any{&confirmed, &n}, func() error {
+		out[confirmed] = n
+		total += n
+		return nil
+	})
 	return out, total, err
 }

@@ -171,6 +171,7 @@ func TestACatalogueIsImportedWholeAndReplacesByName(t *testing.T) {
 func TestSettledVisitsLeaveOutWhatIsOpenOrCorrected(t *testing.T) {
 	st, v := minimal(t)
 	v.Confirmed = "air-lid"
+	v.Diagnosis = json.RawMessage(`{"suspects":[{"id":"basket-full","p":0.7},{"id":"air-lid","p":0.2}]}`)
 	_, err := st.SaveVisit(ctx, v)
 	require.NoError(t, err)
 	open := v
@@ -185,10 +186,22 @@ func TestSettledVisitsLeaveOutWhatIsOpenOrCorrected(t *testing.T) {
 	settled, err := st.SettledVisits(ctx, 10)
 	require.NoError(t, err)
 	require.Len(t, settled, 1)
-	assert.Equal(t, "basket-full", settled[0].Confirmed)
-	assert.JSONEq(t, `{"a":1}`, string(settled[0].Diagnosis))
+	assert.Equal(t, store.Settled{Was: "basket-full", Faults: []string{"basket-full", "air-lid"}, Odds: []float64{0.7, 0.2}}, settled[0])
 	counts, visits, err := st.ConfirmedCounts(ctx)
 	require.NoError(t, err)
 	assert.Equal(t, 2, visits)
 	assert.Equal(t, map[string]int{"basket-full": 1, "open:water-low": 1}, counts)
+	lone := v
+	lone.ID, lone.ContentHash, lone.CorrectsID = uuid.Must(uuid.NewV7()), "h4", nil
+	lone.Readings, lone.Signs, lone.Works = nil, nil, nil
+	_, err = st.SaveVisit(ctx, lone)
+	require.NoError(t, err)
+	require.NoError(t, st.TakeBackVisit(ctx, store.VisitTakenBack{VisitID: lone.ID, PoolID: v.PoolID, MadeBy: v.TechnicianID, MadeAt: time.Now()}))
+	again, visits, err := st.ConfirmedCounts(ctx)
+	require.NoError(t, err)
+	assert.Equal(t, 2, visits, "taken back, it counts for nothing")
+	assert.Equal(t, counts, again)
+	settled, err = st.SettledVisits(ctx, 10)
+	require.NoError(t, err)
+	assert.Len(t, settled, 1)
 }

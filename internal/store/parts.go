@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
 )
 
 // PartsAsk says which parts in place are listed, and in which order.
@@ -46,18 +47,16 @@ type PartsPage struct {
 
 // partOrders are the columns that a list of parts is sorted by; what is not known comes last.
 var partOrders = map[string]string{
-	"due": "due %s nulls last, street, which, id", "part": "kind %[1]s, model %[1]s, street, which, id", "pool": "street %[1]s, which %[1]s, kind, id",
-	"age": "installed_on %s nulls last, street, which, id", "cost": "cost_cents %s nulls last, street, which, id",
+	"due": "n.ends_on %s nulls last, n.equipment_id", "part": "e.kind %[1]s, e.model %[1]s, p.street, p.which, e.id", "pool": "p.street %[1]s, p.which %[1]s, e.kind, e.id",
+	"age": "e.installed_on %s nulls last, e.id", "cost": "e.cost_cents %s nulls last, p.street, p.which, e.id",
 }
 
 // PartsInPlace lists parts in place across pools.
 func (s *Store) PartsInPlace(ctx context.Context, ask PartsAsk) (PartsPage, error) {
-	lives, err := json.Marshal(ask.Lives)
-	if err != nil {
-		return PartsPage{}, fmt.Errorf("writing the lives: %w", err)
+	if err := s.keepLives(ctx, ask.Lives); err != nil {
+		return PartsPage{}, err
 	}
 	args := map[string]any{
-		"lives":  string(lives),
 		"today":  ask.From.Format(time.DateOnly),
 		"limit":  ask.Limit,
 		"offset": ask.Offset,
@@ -72,23 +71,18 @@ func (s *Store) PartsInPlace(ctx context.Context, ask PartsAsk) (PartsPage, erro
 		where += " and e.installed_on >= cast(@since as date)"
 	}
 	for i, w := range ask.Find {
-		like, kinds := fmt.Sprintf("like%d", i), fmt.Sprintf("kinds%d", i)
-		args[like], args[kinds] = "%"+likely(w.Word)+"%", w.Kinds
+		kinds := fmt.Sprintf("kinds%d", i)
+		args[kinds] = w.Kinds
+		has := hasWord(args, fmt.Sprintf("word%d", i), w.Word)
 		where += fmt.Sprintf(
-			" and (e.kind || ' ' || e.model || ' ' || e.serial || ' ' || p.street || ' ' || p.which ilike @%s or e.kind in @%s )",
-			like,
-			kinds,
-		)
+			` and (e.id in (select e.id from equipment e where e.removed_on is null and %s)
+				or e.pool_id in (select p.id from pools p where %s) or e.kind in @%s )`, has(partLetters), has(poolLetters), kinds)
 	}
-	// The end of a life as upkeep.LifeEnds has it; halves go up, so numeric.
-	from := ` from (select e.*, p.street, p.which, case when l.years > 0 then e.installed_on + cast(round(cast(l.years * 365.25 as numeric)) as int) end as due
-		from equipment e join pools p on p.id = e.pool_id,
-		lateral (select coalesce(e.expected_years, cast(cast(@lives as jsonb) ->> e.kind as float8), 0) as years) l
-		where ` + where + `) parts`
+	const from = " from part_ends n join equipment e on e.id = n.equipment_id join pools p on p.id = e.pool_id where "
 	var out PartsPage
 	db := s.db.WithContext(ctx)
-	count := "select count(*) as total, count(*) filter (where due <= cast(@today as date)) as late, coalesce(sum(cost_cents), 0) as worth_cents"
-	if err := db.Raw(count+from, args).Row().Scan(&out.Total, &out.Late, &out.WorthCents); err != nil {
+	count := "select count(*) as total, count(*) filter (where n.ends_on <= cast(@today as date)) as late, coalesce(sum(e.cost_cents), 0) as worth_cents"
+	if err := db.Raw(count+from+where, args).Row().Scan(&out.Total, &out.Late, &out.WorthCents); err != nil {
 		return out, fmt.Errorf("counting the parts: %w", err)
 	}
 	order, ok := partOrders[ask.Sort]
@@ -96,8 +90,47 @@ func (s *Store) PartsInPlace(ctx context.Context, ask PartsAsk) (PartsPage, erro
 		order = partOrders["due"]
 	}
 	way := map[bool]string{false: "asc", true: "desc"}[ask.Down]
-	if err := db.Raw("select *"+from+" order by "+fmt.Sprintf(order, way)+" limit @limit offset @offset ", args).Scan(&out.Parts).Error; err != nil {
+	if err := db.Raw("select e.*, p.street, p.which"+from+where+" order by "+fmt.Sprintf(order, way)+" limit @limit offset @offset ", args).Scan(&out.Parts).Error; err != nil {
 		return out, fmt.Errorf("listing the parts: %w", err)
 	}
 	return out, nil
+}
+
+// keepLives tells the database how long kinds of parts are expected to last, where it has
+// it otherwise.
+func (s *Store) keepLives(ctx context.Context, lives map[string]float64) error {
+	rows, err := s.query(ctx, "select kind, years from part_lives")
+	if err != nil {
+		return fmt.Errorf("reading the lives: %w", err)
+	}
+	known := map[string]float64{}
+	var kind string
+	var years float64
+	if _, err := pgx.ForEachRow(rows, []any{&kind, &years}, func() error { known[kind] = years; return nil }); err != nil {
+		return fmt.Errorf("reading the lives: %w", err)
+	}
+	other := map[string]float64{}
+	for k, v := range lives {
+		if was, ok := known[k]; !ok || was != v {
+			other[k] = v
+		}
+	}
+	for k := range known {
+		if _, ok := lives[k]; !ok {
+			other[k] = 0 // nobody says any more
+		}
+	}
+	if len(other) == 0 {
+		return nil
+	}
+	text, err := json.Marshal(other)
+	if err != nil {
+		return fmt.Errorf("writing the lives: %w", err)
+	}
+	err = s.db.WithContext(ctx).Exec(`insert into part_lives (kind, years) select key, cast(value as float8) from jsonb_each_text(cast(? as jsonb)) order by key
+		on conflict (kind) do update set years = excluded.years`, string(text)).Error
+	if err != nil {
+		return fmt.Errorf("keeping the lives: %w", err)
+	}
+	return nil
 }

@@ -3,7 +3,9 @@ package store
 import (
 	"context"
 	"fmt"
+	"regexp"
 	"time"
+	"unicode/utf8"
 
 	"github.com/google/uuid"
 )
@@ -46,6 +48,20 @@ const (
 	partLetters     = "(e.kind || ' ' || replace(e.kind, '-', ' ') || ' ' || e.model || ' ' || e.serial)" // a kind's id, or its words
 )
 
+// hasWord is the condition that letters hold a word, anywhere in them; one of a letter or two
+// must begin a word there, which an index can tell.
+func hasWord(args map[string]any, name, word string) func(letters string) string {
+	if utf8.RuneCountInString(word) < trigram {
+		args[name] = `\m` + regexp.QuoteMeta(word)
+		return func(letters string) string { return letters + " ~* @" + name + " " }
+	}
+	args[name] = "%" + likely(word) + "%"
+	return func(letters string) string { return letters + " ilike @" + name + " " }
+}
+
+// trigram is how many letters an index of any of them is made of.
+const trigram = 3
+
 // ListPools lists pools in care, and of a search the archived ones too, last; and how many
 // there are in all.
 func (s *Store) ListPools(ctx context.Context, ask PoolsAsk) ([]ListedPool, int, error) {
@@ -56,12 +72,11 @@ func (s *Store) ListPools(ctx context.Context, ask PoolsAsk) ([]ListedPool, int,
 	}
 	any := "false"
 	for i, w := range ask.Words {
-		like := fmt.Sprintf("like%d", i)
-		args[like] = "%" + likely(w) + "%"
-		where += fmt.Sprintf(` and p.id in (select p.id from pools p where %[1]s ilike @%[4]s
-			union all select p.id from pools p join customers c on c.id = p.customer_id where %[2]s ilike @%[4]s
-			union all select e.pool_id from equipment e where e.removed_on is null and %[3]s ilike @%[4]s)`, poolLetters, customerLetters, partLetters, like)
-		any += " or " + partLetters + " ilike @" + like
+		has := hasWord(args, fmt.Sprintf("word%d", i), w)
+		where += fmt.Sprintf(` and p.id in (select p.id from pools p where %s
+			union all select p.id from pools p join customers c on c.id = p.customer_id where %s
+			union all select e.pool_id from equipment e where e.removed_on is null and %s)`, has(poolLetters), has(customerLetters), has(partLetters))
+		any += " or " + has(partLetters)
 	}
 	if len(ask.Words) > 0 {
 		part = `coalesce((select e.kind || ': ' || trim(e.model || ' ' || e.serial) from equipment e

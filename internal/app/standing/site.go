@@ -154,7 +154,22 @@ func (at *Site) worn(now time.Time) map[fault.ID]float64 {
 
 // KindOf is what kind of filter a pool has.
 func (s *Keeper) KindOf(ctx context.Context, pool uuid.UUID) (pad.FilterKind, error) {
-	cm, _, _, err := s.PadOf(ctx, pool)
+	c, err := s.Company(ctx)
+	if err != nil {
+		return "", err
+	}
+	pools, err := s.Store.WorkloadOf(ctx, []uuid.UUID{pool})
+	if err != nil {
+		return "", fmt.Errorf("reading the pool: %w", err)
+	}
+	kept, behind, err := s.kept(ctx, c, pools)
+	if err != nil {
+		return "", err
+	}
+	if k := kept[pool]; k != nil && len(behind) == 0 {
+		return k.Gear.Kind, nil
+	}
+	cm, _, _, err := s.PadOf(ctx, pool) // archived, or behind
 	if err != nil {
 		return "", err
 	}

@@ -2,12 +2,10 @@ package visit
 
 import (
 	"context"
-	"encoding/json"
 	"fairlap/internal/app/standing"
 	"fmt"
 
 	"fairlap/core/fault"
-	"fairlap/core/judge"
 	"fairlap/core/learning"
 	"fairlap/core/pad"
 	"fairlap/core/words"
@@ -55,19 +53,12 @@ func (s *Service) TrackRecord(ctx context.Context) (TrackRecord, error) {
 	}
 	var outcomes []learning.Settled
 	for _, r := range rows {
-		var shown judge.Verdict
-		if err := json.Unmarshal(r.Diagnosis, &shown); err != nil {
-			return TrackRecord{}, fmt.Errorf("reading a stored diagnosis: %w", err)
-		}
-		if len(shown.Suspects) == 0 {
-			continue // logged without anything to judge
-		}
-		o := learning.Settled{Was: fault.ID(r.Confirmed)}
-		if r.Confirmed == standing.NothingFound {
+		o := learning.Settled{Was: fault.ID(r.Was)}
+		if r.Was == standing.NothingFound {
 			o.Was = fault.Healthy
 		}
-		for _, sp := range shown.Suspects {
-			o.Said = append(o.Said, learning.Said{Fault: fault.ID(sp.ID), P: sp.P})
+		for i, id := range r.Faults {
+			o.Said = append(o.Said, learning.Said{Fault: fault.ID(id), P: r.Odds[i]})
 		}
 		outcomes = append(outcomes, o)
 	}
