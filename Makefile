@@ -89,7 +89,7 @@ unit: build
 test: .make/system lint check-types page unit
 
 bench: web
-	$(GO) test -run '^$$$$' -bench . -benchmem ./core/... ./internal/...
+	$(GO) test -run '^$$' -bench . -benchmem ./core/... ./internal/...
 	@ls -l web/dist/core.wasm web/dist/core.wasm.br | awk '{ print $$NF ": " $$5 / 1e6 " MB" }'
 	@$(GO) test -count 1 -v ./cmd/fairlap-wasm | grep -o 'milliseconds of .*'
 

@@ -12,6 +12,7 @@ import (
 	"net/netip"
 	"os"
 	"path/filepath"
+	"sync/atomic"
 	"time"
 
 	"github.com/spf13/cobra"
@@ -25,8 +26,8 @@ import (
 	"fairlap/web"
 )
 
-// shutdownGrace is how long requests under way may take when the server ends.
-const shutdownGrace = 5 * time.Second
+// demoDrain is how long requests under way may take when a demo ends.
+const demoDrain = 5 * time.Second
 
 func newLog() *slog.Logger { return slog.New(slog.NewJSONHandler(os.Stderr, nil)) }
 
@@ -65,6 +66,8 @@ func serveCommand() *cobra.Command {
 	cmd.Flags().StringSliceVar(&how.proxies, "trusted-proxy", nil, "address or range of a proxy that says where requests come from, like 10.0.0.0/8")
 	cmd.Flags().StringVar(&photos, "photo-dir", "", "folder for pictures; without one they are kept in the database")
 	cmd.Flags().StringVar(&how.tiles, "map-tiles", "", "address of a map's tiles, like https://tiles.example/{z}/{x}/{y}.png; without one the streets alone are drawn")
+	cmd.Flags().DurationVar(&how.leave, "leave-wait", 0, "how long to go on serving after being asked to end, until proxies have seen /readyz say so")
+	cmd.Flags().DurationVar(&how.drain, "drain", 30*time.Second, "how long what was begun may take to end then")
 	cmd.Flags().BoolVar(&how.secure, "secure-cookie", true, "send the session cookie over HTTPS only")
 	return cmd
 }
@@ -74,6 +77,7 @@ type serving struct {
 	address, metrics, tiles string
 	proxies                 []string
 	secure                  bool
+	leave, drain            time.Duration
 }
 
 // trusted reads the proxies: addresses, or ranges of them.
@@ -119,7 +123,9 @@ func listen(cmd *cobra.Command, st *store.Store, svc *app.Rooms, how serving, re
 	if err != nil {
 		return err
 	}
+	var going atomic.Bool
 	options := api.Options{
+		Going:    &going,
 		Version:  version,
 		Assets:   dist,
 		Log:      newLog(),
@@ -160,7 +166,13 @@ func listen(cmd *cobra.Command, st *store.Store, svc *app.Rooms, how serving, re
 		return fmt.Errorf("serving: %w", err)
 	case <-cmd.Context().Done():
 	}
-	ctx, cancel := context.WithTimeout(context.Background(), shutdownGrace)
+	going.Store(true)
+	select { // whoever sends requests here looks at /readyz, and stops
+	case <-time.After(how.leave):
+	case err := <-failed:
+		return fmt.Errorf("serving: %w", err)
+	}
+	ctx, cancel := context.WithTimeout(context.Background(), how.drain)
 	defer cancel()
 	if err := server.Shutdown(ctx); err != nil {
 		return fmt.Errorf("ending: %w", err)
@@ -234,7 +246,7 @@ func demoCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			return listen(cmd, st, app.New(st, clock, world), serving{address: address}, func(string) {
+			return listen(cmd, st, app.New(st, clock, world), serving{drain: demoDrain, address: address}, func(string) {
 				fmt.Fprintln(cmd.OutOrStdout(), "This is a demo: sign in there by role, no password. Ctrl-C ends it.")
 			})
 		},

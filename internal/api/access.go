@@ -3,17 +3,17 @@ package api
 import (
 	"context"
 	"errors"
+	"math"
 	"net/http"
 	"slices"
 	"strconv"
 	"strings"
-	"sync"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
-	"golang.org/x/time/rate"
 
 	"fairlap/core/figure"
+	"fairlap/core/words"
 	"fairlap/internal/app/access"
 )
 
@@ -70,6 +70,7 @@ func signedIn[I, O any](
 		a.refuse(ctx, err)
 	})
 	a.sized(&op)
+	a.queued(&op)
 	huma.Register(a.huma, op, func(ctx context.Context, in *I) (*O, error) {
 		actor, _ := ctx.Value(actorKey{}).(access.Actor)
 		out, err := handle(ctx, actor, in)
@@ -185,31 +186,14 @@ func (a *API) begin(ctx context.Context, actor access.Actor) error {
 	return nil
 }
 
-// loginLimiter slows guessing: five tries at once, then one in ten seconds, by
-// login and separately by address (twenty at once).
-type loginLimiter struct {
-	mu      sync.Mutex
-	by      map[string]*rate.Limiter
-	cleared time.Time
-}
-
-func newLoginLimiter() *loginLimiter {
-	return &loginLimiter{by: map[string]*rate.Limiter{}, cleared: time.Now()}
-}
-
-func (l *loginLimiter) allow(login, address string) bool {
-	l.mu.Lock()
-	defer l.mu.Unlock()
-	if time.Since(l.cleared) > time.Hour {
-		clear(l.by)
-		l.cleared = time.Now()
+// try counts a try at a password; refused, it says how long to wait.
+func (a *API) try(ctx context.Context, account, address string) error {
+	err := a.service.Office.MayTry(ctx, account, address)
+	var soon access.TooSoon
+	if errors.As(err, &soon) {
+		seconds := int(math.Ceil(soon.Wait.Seconds()))
+		text := string(words.Of("api.too-many-tries", "wait", words.Q("s", float64(seconds))))
+		return huma.ErrorWithHeaders(huma.Error429TooManyRequests(text), http.Header{"Retry-After": {strconv.Itoa(seconds)}})
 	}
-	take := func(key string, burst int) bool {
-		if l.by[key] == nil {
-			l.by[key] = rate.NewLimiter(rate.Every(10*time.Second), burst)
-		}
-		return l.by[key].Allow()
-	}
-	byAddress := take("a:"+address, 20)
-	return take("l:"+strings.ToLower(login), 5) && byAddress
+	return err
 }

@@ -9,6 +9,8 @@ import (
 	"net/http"
 	"net/netip"
 	"runtime/debug"
+	"strings"
+	"sync/atomic"
 	"time"
 
 	"github.com/alexedwards/scs/pgxstore"
@@ -26,7 +28,8 @@ import (
 type API struct {
 	service  *app.Rooms
 	sessions *scs.SessionManager
-	limiter  *loginLimiter
+	line     *queue // before what works for a while
+	going    *atomic.Bool
 	huma     huma.API
 	log      *slog.Logger
 }
@@ -44,6 +47,9 @@ type Options struct {
 	Proxies []netip.Prefix
 	// Metrics counts; nil: nobody looks.
 	Metrics *Metrics
+	// Going says that this server is about to end: nothing new should come to it. nil: it stays.
+	Going *atomic.Bool
+	line  *queue // a test's own
 	// Sessions keeps sign-ins; nil only for printing the contract.
 	Sessions *pgxpool.Pool
 }
@@ -54,13 +60,19 @@ const sessionLife = 7 * 24 * time.Hour
 // New builds the handler. A nil service gives one that is good only for its
 // contract (OpenAPI).
 func New(service *app.Rooms, o Options) (http.Handler, huma.API) {
+	if o.line == nil {
+		o.line = newWorkLine()
+	}
+	if o.Going == nil {
+		o.Going = new(atomic.Bool)
+	}
 	if o.Log == nil {
 		o.Log = slog.Default()
 	}
 	o.Log = slog.New(withRequest{o.Log.Handler()})
 	gin.SetMode(gin.ReleaseMode)
 	engine := gin.New()
-	a := &API{service: service, limiter: newLoginLimiter(), log: o.Log, sessions: scs.New()}
+	a := &API{service: service, line: o.line, going: o.Going, log: o.Log, sessions: scs.New()}
 	a.sessions.Lifetime, a.sessions.Cookie.Name = sessionLife, "fairlap"
 	if o.Secure {
 		a.sessions.Cookie.Name = "__Host-fairlap" // from this host alone, whatever stands beside it
@@ -101,8 +113,19 @@ func New(service *app.Rooms, o Options) (http.Handler, huma.API) {
 		writeProblem(r.Context(), w, http.StatusForbidden, "api.this-request-came-from-another")
 	}))
 	api := guarded.Handler(a.sessions.LoadAndSave(engine))
-	all := securityHeaders(o.Secure, originOf(o.Tiles), a.logged(a.reads(smaller(skipSessions(api, engine)))))
+	all := securityHeaders(o.Secure, originOf(o.Tiles), a.lastAnswers(a.logged(a.reads(smaller(skipSessions(api, engine))))))
 	return behind(o.Proxies, patient(stall, all)), a.huma
+}
+
+// lastAnswers ends each connection with its next answer while the server is going, so that
+// nobody writes into one that is about to close.
+func (a *API) lastAnswers(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if a.going.Load() {
+			w.Header().Set("Connection", "close")
+		}
+		next.ServeHTTP(w, r)
+	})
 }
 
 // smaller packs the API's answers where that is worth it: the front end's files are packed
@@ -135,11 +158,17 @@ func skipSessions(withSession, plain http.Handler) http.Handler {
 	})
 }
 
+// ready tells a proxy, and whoever keeps the machine, whether requests should come here, and
+// what is missing where not.
 func (a *API) ready(c *gin.Context) {
 	ctx, cancel := context.WithTimeout(c.Request.Context(), 2*time.Second)
 	defer cancel()
-	if err := a.service.Company.Ready(ctx); err != nil {
-		writeProblem(c.Request.Context(), c.Writer, http.StatusServiceUnavailable, databaseAway)
+	missing := a.service.Company.Missing(ctx)
+	if a.going.Load() {
+		missing = append(missing, "this server is going: it ends what it began and takes nothing new")
+	}
+	if len(missing) > 0 {
+		c.String(http.StatusServiceUnavailable, strings.Join(missing, "\n")+"\n")
 		return
 	}
 	c.String(http.StatusOK, "ready\n")

@@ -14,6 +14,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"sync/atomic"
 	"testing"
 	"time"
 
@@ -44,6 +45,8 @@ func TestMain(m *testing.M) { demotest.Main(m) }
 
 // world is a town being served, with a client for each of its people.
 type world struct {
+	line   *queue
+	going  *atomic.Bool
 	t      *testing.T
 	town   demotest.Fixture
 	server *httptest.Server
@@ -55,11 +58,12 @@ type world struct {
 
 func serve(t *testing.T) *world {
 	town := demotest.Town(t)
+	line, going := newWorkLine(), new(atomic.Bool)
 	h, _ := New(
 		town.Service,
-		Options{Version: "test", Assets: front, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Sessions: town.Store.Pool},
+		Options{Version: "test", Assets: front, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Sessions: town.Store.Pool, line: line, Going: going},
 	)
-	w := &world{t: t, town: town, server: httptest.NewServer(h)}
+	w := &world{t: t, town: town, server: httptest.NewServer(h), line: line, going: going}
 	t.Cleanup(w.server.Close)
 	var lap route.LapView
 	w.as("technician").get("/api/v1/lap", &lap)
@@ -454,7 +458,7 @@ func (w *world) routes() map[string]struct {
 		"read-walk-file":     {"POST", "/api/v1/walks/read", map[string]string{"text": "rpm,tank_psi\n2400,14\n"}},
 		"try-walk":           {"POST", "/api/v1/pools/" + w.pool + "/walk", map[string]any{"readings": walk()}},
 		"list-clean-lines":   {"GET", "/api/v1/pools/" + w.pool + "/clean-lines", nil},
-		"save-clean-line":    {"POST", "/api/v1/pools/" + w.pool + "/clean-lines", newLine()},
+		"save-clean-line":    {"POST", "/api/v1/pools/" + w.pool + "/clean-lines", newWorkLine()},
 		"get-track-record":   {"GET", "/api/v1/track-record", nil},
 		"list-catalogue":     {"GET", "/api/v1/catalogue", nil},
 		"get-catalogue-file": {"GET", "/api/v1/catalogue/file", nil},

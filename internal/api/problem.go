@@ -23,6 +23,7 @@ const (
 	somethingBroke = "api.something-broke-on-our-side"
 	pleaseSignIn   = "api.sign-in-first"
 	someoneElse    = "api.somebody-else-is-here"
+	tooMuch        = "api.too-much-at-once"
 )
 
 // A refused body must not hand a password back: validation errors carry values.
@@ -59,6 +60,7 @@ var (
 		"api.this-id-already-stands-for":     "id-in-use",
 		"api.this-pad-can-t-be":              "unsolved-pad",
 		movedOn:                              "run-moved-on",
+		tooMuch:                              "busy",
 	}
 	problemTypes = map[int]string{
 		http.StatusUnauthorized:          "sign-in",

@@ -410,8 +410,8 @@ func (a *API) officeRoutes() {
 				NewPassword string `json:"newPassword" maxLength:"200"`
 			}
 		}) (*nothing, error) {
-			if !a.limiter.allow("me:"+who.ID.String(), in.address) {
-				return nil, huma.Error429TooManyRequests("api.too-many-tries-wait-ten")
+			if err := a.try(ctx, "me:"+who.ID.String(), in.address); err != nil {
+				return nil, err
 			}
 			at, err := a.service.Office.ChangePassword(ctx, who, in.Body.Password, in.Body.NewPassword)
 			if err == nil {

@@ -213,11 +213,14 @@ func (a *API) sessionRoutes() {
 		Remote
 		Body signInBody
 	}) (*body[office.Me], error) {
-		if !a.limiter.allow(in.Body.Login, in.address) {
-			return nil, huma.Error429TooManyRequests("api.too-many-tries-wait-ten")
+		if err := a.try(ctx, in.Body.Login, in.address); err != nil {
+			return nil, err
 		}
 		actor, err := a.service.Office.SignIn(ctx, in.Body.Login, in.Body.Password)
 		if err != nil {
+			return nil, err
+		}
+		if err := a.service.Office.Came(ctx, in.Body.Login, in.address); err != nil {
 			return nil, err
 		}
 		if err := a.begin(ctx, actor); err != nil {

@@ -180,3 +180,15 @@ func (s *Store) removeFiles(digests [][]byte) error {
 	}
 	return errors.Join(errs...)
 }
+
+// PhotosKept tries whether the folder of pictures can be written to.
+func (s *Store) PhotosKept() error {
+	if s.photos == "" {
+		return nil
+	}
+	f, err := os.CreateTemp(s.photos, ".ready-*")
+	if err != nil {
+		return err
+	}
+	return errors.Join(f.Close(), os.Remove(f.Name()))
+}

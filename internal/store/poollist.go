@@ -3,7 +3,6 @@ package store
 import (
 	"context"
 	"fmt"
-	"regexp"
 	"time"
 	"unicode/utf8"
 
@@ -43,19 +42,18 @@ var onlyPools = map[string]string{"open": "open_suspect <> ''", "over": "over_at
 
 // What a word is looked for in: as the indexes have it.
 const (
-	poolLetters     = "(p.street || ' ' || p.which || ' ' || p.town)"
-	customerLetters = "(c.name || ' ' || c.phone)"
-	partLetters     = "(e.kind || ' ' || replace(e.kind, '-', ' ') || ' ' || e.model || ' ' || e.serial)" // a kind's id, or its words
+	poolLetters     = "(' ' || p.street || ' ' || p.which || ' ' || p.town)"
+	customerLetters = "(' ' || c.name || ' ' || c.phone)"
+	partLetters     = "(' ' || e.kind || ' ' || replace(e.kind, '-', ' ') || ' ' || e.model || ' ' || e.serial)" // a kind's id, or its words
 )
 
 // hasWord is the condition that letters hold a word, anywhere in them; one of a letter or two
 // must begin a word there, which an index can tell.
 func hasWord(args map[string]any, name, word string) func(letters string) string {
-	if utf8.RuneCountInString(word) < trigram {
-		args[name] = `\m` + regexp.QuoteMeta(word)
-		return func(letters string) string { return letters + " ~* @" + name + " " }
-	}
 	args[name] = "%" + likely(word) + "%"
+	if utf8.RuneCountInString(word) < trigram {
+		args[name] = "% " + likely(word) + "%"
+	}
 	return func(letters string) string { return letters + " ilike @" + name + " " }
 }
 
@@ -97,17 +95,18 @@ func (s *Store) ListPools(ctx context.Context, ask PoolsAsk) ([]ListedPool, int,
 	if narrow := onlyPools[ask.Only]; narrow != "" {
 		where += " and p.id in (select pool_id from standings where " + narrow + ")"
 	}
-	var total int
-	db := s.db.WithContext(ctx)
-	if err := db.Raw("select count(*) from pools p where "+where, args).Row().Scan(&total); err != nil {
-		return nil, 0, fmt.Errorf("counting the pools: %w", err)
+	hits, total := "", "(select count(*) from pools p where "+where+")"
+	if len(ask.Words) > 0 { // what costs is the search: it is done once
+		hits, total = "with hits as materialized (select p.id from pools p where "+where+") ", "(select count(*) from hits)"
+		where = "p.id in (select id from hits)"
 	}
 	order, ok := poolOrders[ask.Sort]
 	if !ok {
 		order = poolOrders["pool"]
 	}
-	rows, err := db.Raw(`select p.id, p.street, p.which, p.weekday, p.technician_id, p.base_minutes, p.version, p.cleaning, p.record_rev, p.archived_at,
-		coalesce(u.name, ''), coalesce(c.name, ''), `+part+`
+	db := s.db.WithContext(ctx)
+	rows, err := db.Raw(hits+`select p.id, p.street, p.which, p.weekday, p.technician_id, p.base_minutes, p.version, p.cleaning, p.record_rev, p.archived_at,
+		coalesce(u.name, ''), coalesce(c.name, ''), `+part+`, `+total+`
 		from pools p left join customers c on c.id = p.customer_id left join users u on u.id = p.technician_id left join standings s on s.pool_id = p.id
 		where `+where+` order by p.archived_at is not null, `+fmt.Sprintf(order, map[bool]string{false: "asc", true: "desc"}[ask.Down])+`, p.id limit @limit offset @offset `, args).Rows()
 	if err != nil {
@@ -115,13 +114,20 @@ func (s *Store) ListPools(ctx context.Context, ask PoolsAsk) ([]ListedPool, int,
 	}
 	defer rows.Close()
 	var out []ListedPool
+	n := 0
 	for rows.Next() {
 		var l ListedPool
 		if err := rows.Scan(&l.ID, &l.Street, &l.Which, &l.Weekday, &l.TechnicianID, &l.BaseMinutes, &l.Version, &l.Cleaning, &l.RecordRev, &l.ArchivedAt,
-			&l.Technician, &l.Customer, &l.Part); err != nil {
+			&l.Technician, &l.Customer, &l.Part, &n); err != nil {
 			return nil, 0, fmt.Errorf("reading the pools: %w", err)
 		}
 		out = append(out, l)
 	}
-	return out, total, rows.Err()
+	if err := rows.Err(); err != nil || len(out) > 0 || ask.Offset == 0 {
+		return out, n, err
+	}
+	if err := db.Raw(hits+"select "+total+" where cast(@now as timestamptz) is not null", args).Row().Scan(&n); err != nil { // past the end
+		return nil, 0, fmt.Errorf("counting the pools: %w", err)
+	}
+	return out, n, nil
 }

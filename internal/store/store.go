@@ -48,11 +48,22 @@ type Store struct {
 	unit   *unit  // of work that this store is within
 }
 
+// connections is how many a server opens at most, where its address does not say
+// pool_max_conns: each answer holds one for milliseconds, so that sixteen serve hundreds.
+const connections = 16
+
 // Open connects to a database. It does not migrate.
 func Open(ctx context.Context, dsn string) (*Store, error) {
-	pool, err := pgxpool.New(ctx, dsn)
+	how, err := pgxpool.ParseConfig(dsn)
 	if err != nil {
 		return nil, fmt.Errorf("reading the database address: %w", err)
+	}
+	if !strings.Contains(dsn, "pool_max_conns") {
+		how.MaxConns = connections
+	}
+	pool, err := pgxpool.NewWithConfig(ctx, how)
+	if err != nil {
+		return nil, fmt.Errorf("making the connections: %w", err)
 	}
 	if err := pool.Ping(ctx); err != nil {
 		pool.Close()
@@ -97,6 +108,15 @@ func (s *Store) Migrate(ctx context.Context) error {
 		return fmt.Errorf("%w: its schema is %d, this version knows %d", ErrNewer, is, known)
 	}
 	return nil
+}
+
+// Versions are the schema that the database has, and the one that this program knows.
+func (s *Store) Versions(ctx context.Context) (is, known int64, err error) {
+	p, err := s.provider()
+	if err != nil {
+		return 0, 0, err
+	}
+	return p.GetVersions(ctx)
 }
 
 func (s *Store) provider() (*goose.Provider, error) {

@@ -18,6 +18,11 @@ var (
 	ErrNoDemo    = errors.New("this is not a demo")
 )
 
+// TooSoon is a try at a password that has to wait.
+type TooSoon struct{ Wait time.Duration }
+
+func (e TooSoon) Error() string { return "too many tries" }
+
 // Role is what somebody may do.
 type Role string
 

@@ -58,6 +58,25 @@ func (s *Reader) Now() time.Time { return s.now() }
 // Ready tells whether the database answers.
 func (s *Reader) Ready(ctx context.Context) error { return s.Store.Ping(ctx) }
 
+// Missing says what this server lacks to answer, a line each for whoever keeps the machine.
+func (s *Reader) Missing(ctx context.Context) []string {
+	if err := s.Store.Ping(ctx); err != nil {
+		return []string{"the database does not answer"}
+	}
+	var out []string
+	is, known, err := s.Store.Versions(ctx)
+	switch {
+	case err != nil:
+		out = append(out, "the database does not say which schema it has")
+	case is < known:
+		out = append(out, fmt.Sprintf("the database has schema %d and this program needs %d: run fairlap migrate", is, known))
+	}
+	if err := s.Store.PhotosKept(); err != nil {
+		out = append(out, "pictures can't be written: "+err.Error())
+	}
+	return out
+}
+
 // Demo tells whether this is a demo.
 func (s *Reader) Demo() bool { return s.World.Demo != nil }
 

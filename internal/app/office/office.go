@@ -249,6 +249,9 @@ func (s *Service) Retain(ctx context.Context) error {
 		return err
 	}
 	now := s.keeper.Now()
+	if err := s.keeper.Store.ForgetTries(ctx, now); err != nil {
+		return fmt.Errorf("forgetting tries that are over: %w", err)
+	}
 	ago := func(years float64) time.Time { return now.AddDate(0, 0, -int(years*365.25)) }
 	if y := c.Office.KeepPhotosYears; y > 0 {
 		const old = "taken_at < ?"

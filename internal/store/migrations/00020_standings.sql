@@ -58,11 +58,12 @@ create trigger pools_chosen before update of on_record_since, cleaning on pools 
   execute function pool_chosen();
 create trigger pools_begun after insert on pools for each row execute function pool_grew();
 
--- Words anywhere in what a pool, its customer and its parts are called.
+-- Words anywhere in what a pool, its customer and its parts are called; the space in front
+-- lets the first word begin like any other.
 create extension if not exists pg_trgm;
-create index pools_letters on pools using gin ((street || ' ' || which || ' ' || town) gin_trgm_ops);
-create index customers_letters on customers using gin ((name || ' ' || phone) gin_trgm_ops);
-create index equipment_letters on equipment using gin ((kind || ' ' || replace(kind, '-', ' ') || ' ' || model || ' ' || serial) gin_trgm_ops) where removed_on is null;
+create index pools_letters on pools using gin ((' ' || street || ' ' || which || ' ' || town) gin_trgm_ops);
+create index customers_letters on customers using gin ((' ' || name || ' ' || phone) gin_trgm_ops);
+create index equipment_letters on equipment using gin ((' ' || kind || ' ' || replace(kind, '-', ' ') || ' ' || model || ' ' || serial) gin_trgm_ops) where removed_on is null;
 
 -- The causes that were settled, and the corrections that undo one.
 create index visits_settled on visits (closed_at desc) where confirmed <> '' and confirmed not like 'open:%';

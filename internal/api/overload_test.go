@@ -1,0 +1,130 @@
+package api
+
+import (
+	"context"
+	"fmt"
+	"net/http"
+	"strings"
+	"sync"
+	"sync/atomic"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"fairlap/core/judge"
+	"fairlap/internal/app/access"
+	"fairlap/internal/app/route"
+)
+
+// As many work as there are places; some wait; whoever comes after that, or waits too long, is
+// sent away, and a place that is left is taken again.
+func TestALineBeforeWorkHasAnEnd(t *testing.T) {
+	q := newQueue(2, 3)
+	ctx := context.Background()
+	var leaves []func()
+	for range 2 {
+		leave, ok := q.enter(ctx, time.Minute)
+		require.True(t, ok)
+		leaves = append(leaves, leave)
+	}
+	var in sync.WaitGroup
+	var came, left atomic.Int32
+	for range 3 {
+		in.Go(func() {
+			if leave, ok := q.enter(ctx, time.Minute); ok {
+				came.Add(1)
+				leave()
+			} else {
+				left.Add(1)
+			}
+		})
+	}
+	require.Eventually(t, func() bool { return len(q.inside) == 5 }, time.Second, time.Millisecond)
+	_, ok := q.enter(ctx, time.Minute)
+	assert.False(t, ok, "nobody waits past the end of the line")
+	for _, leave := range leaves {
+		leave()
+	}
+	in.Wait()
+	assert.Equal(t, int32(3), came.Load())
+	assert.Zero(t, left.Load())
+	leave, _ := q.enter(ctx, time.Minute)
+	other, _ := q.enter(ctx, time.Minute)
+	_, ok = q.enter(ctx, time.Millisecond)
+	assert.False(t, ok, "who waits too long is sent away")
+	leave()
+	other()
+	assert.Empty(t, q.inside)
+	assert.Empty(t, q.working)
+}
+
+// A server with more work than it can do says so, and when to come again; reading goes on.
+func TestTooMuchWorkAtOnceIsSentAwayAndReadingGoesOn(t *testing.T) {
+	w := serve(t)
+	tech := w.as("technician")
+	var lap route.LapView
+	tech.get("/api/v1/lap", &lap)
+	for range cap(w.line.inside) { // all places are taken
+		w.line.inside <- struct{}{}
+	}
+	found := judge.Findings{Readings: []judge.TypedReading{{Speed: "2400", Tank: "14"}}, Signs: map[string]bool{}}
+	var p problemBody
+	assert.Equal(t, http.StatusServiceUnavailable, tech.do("POST", "/api/v1/stops/"+lap.Stops[0].ID+"/diagnosis", found, &p))
+	res, err := tech.http.Post(w.server.URL+"/api/v1/stops/"+lap.Stops[0].ID+"/diagnosis", "application/json", strings.NewReader("{}"))
+	require.NoError(t, err)
+	defer res.Body.Close()
+	assert.Equal(t, http.StatusServiceUnavailable, res.StatusCode)
+	assert.Equal(t, "2", res.Header.Get("Retry-After"))
+	assert.Contains(t, p.Detail, "Too many people")
+	assert.Equal(t, http.StatusOK, tech.do("GET", "/api/v1/pools/"+lap.Stops[0].PoolID, nil, nil))
+	for range cap(w.line.inside) {
+		<-w.line.inside
+	}
+	assert.Equal(t, http.StatusOK, tech.do("POST", "/api/v1/stops/"+lap.Stops[0].ID+"/diagnosis", found, nil))
+}
+
+// Before a server ends it says so to whoever sends requests to it, and goes on answering.
+func TestAServerThatIsGoingSaysSo(t *testing.T) {
+	w := serve(t)
+	c := w.nobody()
+	assert.Equal(t, http.StatusOK, c.do("GET", "/readyz", nil, nil))
+	w.going.Store(true)
+	res, err := http.Get(w.server.URL + "/readyz")
+	require.NoError(t, err)
+	defer res.Body.Close()
+	assert.Equal(t, http.StatusServiceUnavailable, res.StatusCode)
+	assert.True(t, res.Close, "its connections end with their answers")
+	assert.Equal(t, http.StatusOK, c.do("GET", "/healthz", nil, nil))
+	assert.Equal(t, http.StatusOK, w.as("technician").do("GET", "/api/v1/lap", nil, nil))
+}
+
+// Somebody who tries an account from many places slows strangers down: who signed in from their
+// own place before still does, with the right password.
+func TestAFloodOfTriesLocksNobodyOut(t *testing.T) {
+	w := serve(t)
+	password := "a long enough secret"
+	w.other() // a person of that password
+	ctx := context.Background()
+	office := w.town.Service.Office
+	require.NoError(t, office.MayTry(ctx, "other", "192.0.2.1"))
+	_, err := office.SignIn(ctx, "other", password)
+	require.NoError(t, err)
+	require.NoError(t, office.Came(ctx, "other", "192.0.2.1"))
+	refused := 0
+	for i := range 200 {
+		if office.MayTry(ctx, "OTHER ", fmt.Sprintf("198.51.100.%d", i)) != nil {
+			refused++
+		}
+	}
+	assert.GreaterOrEqual(t, refused, 170, "from everywhere together it is as slow as from one place")
+	var soon access.TooSoon
+	assert.ErrorAs(t, office.MayTry(ctx, "other", "203.0.113.7"), &soon)
+	assert.Positive(t, soon.Wait)
+	assert.NoError(t, office.MayTry(ctx, "other", "192.0.2.1"), "their own place is not held up")
+	for range 40 {
+		err = office.MayTry(ctx, "somebody", "192.0.2.9")
+	}
+	assert.ErrorAs(t, err, &soon)
+}
