@@ -327,8 +327,8 @@ func (l *Ledger) cleaning() (Due, bool) {
 		return d, true
 	}
 	d.Ground = ByLoad
-	f := h.State.Ahead(h.State.LoadBelief(), h.PerDay, horizon)
-	over := f.Due(&l.Settings)
+	course := h.State.Course(h.State.LoadBelief(), h.PerDay)
+	over := course.Due(&l.Settings)
 	if over < 0 {
 		return d, false
 	}
@@ -338,7 +338,7 @@ func (l *Ledger) cleaning() (Due, bool) {
 	if !l.Later.IsZero() {
 		week = max(0, int(math.Ceil(l.Later.Sub(l.Now).Hours()/24)))
 	}
-	d.Harm = f.Days[min(week, len(f.Days)-1)].Past
+	d.Harm = course.Past(float64(min(week, horizon)))
 	load := words.Of("upkeep.load-expected-today", "load", words.Share(math.Max(0, h.State.Load)))
 	if h.State.Load > 1 {
 		load = "upkeep.over-its-limit-by-now"

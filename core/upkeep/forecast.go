@@ -244,50 +244,77 @@ type DayLoad struct {
 // horizon is how far a forecast looks, days.
 const horizon = 120
 
-// Ahead forecasts from today's load for days at kgalPerDay.
-func (s State) Ahead(today Belief, kgalPerDay float64, days int) Forecast {
-	f := Forecast{Cross10: -1, Cross50: -1, Cross90: -1}
-	const z = 1.2815515655446004 // 90 % point of the normal
-	cov := 0.0
+// Course is how a load goes on from today: its distribution on any day to come.
+type Course struct {
+	state     State
+	today     Belief
+	perDay    float64 // thousand gallons
+	cov, knee float64
+}
+
+// Course goes on from today's load at kgalPerDay.
+func (s State) Course(today Belief, kgalPerDay float64) Course {
+	c := Course{state: s, today: today, perDay: kgalPerDay, knee: math.Max(1, today.Mean)}
 	if s.VarLoad > 0 { // a narrower load today carries its share of the covariance
-		cov = s.Cov * math.Min(1, today.SD*today.SD/s.VarLoad)
+		c.cov = s.Cov * math.Min(1, today.SD*today.SD/s.VarLoad)
 	}
-	knee := math.Max(1, today.Mean)
-	at := func(d float64) DayLoad {
-		k := kgalPerDay * d
-		m := today.Mean + s.Growth*k
-		sd := math.Sqrt(math.Max(1e-9, today.SD*today.SD+2*k*cov+k*k*s.VarGrowth+s.walk()*k))
-		past := distuv.UnitNormal.CDF((m - 1) / math.Max(sd, 1e-6))
-		return DayLoad{d, saturated(m-z*sd, knee), saturated(m, knee), saturated(m+z*sd, knee), past}
-	}
-	for d := 0; d <= days; d++ {
-		f.Days = append(f.Days, at(float64(d)))
-	}
+	return c
+}
+
+// on is the load's mean and deviation after some days.
+func (c *Course) on(days float64) (mean, sd float64) {
+	k, s := c.perDay*days, &c.state
+	return c.today.Mean + s.Growth*k, math.Sqrt(math.Max(1e-9, c.today.SD*c.today.SD+2*k*c.cov+k*k*s.VarGrowth+s.walk()*k))
+}
+
+// Past is the chance of being over 1 after some days.
+func (c *Course) Past(days float64) float64 {
+	mean, sd := c.on(days)
+	return distuv.UnitNormal.CDF((mean - 1) / math.Max(sd, 1e-6))
+}
+
+// Cross is the first half day on which the load has passed 1 with a probability; −1 beyond
+// the horizon.
+func (c *Course) Cross(probability float64) float64 {
+	z := distuv.UnitNormal.Quantile(probability)
 	for d := 0.0; d <= horizon; d += 0.5 {
-		p := at(d).Past
-		for _, c := range []struct {
-			level float64
-			out   *float64
-		}{{0.1, &f.Cross10}, {0.5, &f.Cross50}, {0.9, &f.Cross90}} {
-			if *c.out < 0 && p >= c.level {
-				*c.out = d
-			}
+		if mean, sd := c.on(d); (mean-1)/math.Max(sd, 1e-6) >= z {
+			return d
 		}
 	}
-	return f
+	return -1
+}
+
+// day is one day of the forecast.
+func (c *Course) day(d float64) DayLoad {
+	const z = 1.2815515655446004 // 90 % point of the normal
+	m, sd := c.on(d)
+	return DayLoad{d, saturated(m-z*sd, c.knee), saturated(m, c.knee), saturated(m+z*sd, c.knee), c.Past(d)}
 }
 
 // Due is the day until which a cleaning can wait: the first from which one made a
-// visit before would have paid; −1 when none within the forecast.
-func (f *Forecast) Due(s *Settings) int {
+// visit before would have paid; −1 when none within the horizon.
+func (c *Course) Due(s *Settings) int {
 	starved := 0.0
-	for i, day := range f.Days {
-		if s.Pays(day.Past, starved+day.Past, f.Days[max(0, i-daysBetween)].P50) {
+	for i := range horizon + 1 {
+		past := c.Past(float64(i))
+		mean, _ := c.on(float64(max(0, i-daysBetween)))
+		if s.Pays(past, starved+past, saturated(mean, c.knee)) {
 			return i
 		}
-		starved += day.Past
+		starved += past
 	}
 	return -1
+}
+
+// Ahead forecasts from today's load for days at kgalPerDay.
+func (s State) Ahead(today Belief, kgalPerDay float64, days int) Forecast {
+	c := s.Course(today, kgalPerDay)
+	f := Forecast{Cross10: c.Cross(0.1), Cross50: c.Cross(0.5), Cross90: c.Cross(0.9)}
+	for d := 0; d <= days; d++ {
+		f.Days = append(f.Days, c.day(float64(d)))
+	}
+	return f
 }
 
 // daysBetween are those from one visit to the next.

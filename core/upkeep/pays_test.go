@@ -25,11 +25,11 @@ func TestTheDayACleaningIsDueMovesTheRightWay(t *testing.T) {
 			WorthDays:  rapid.Float64Range(0, 6).Draw(t, "worth"),
 		}
 		due := func(s State, c Settings) int {
-			f := s.Ahead(s.LoadBelief(), 14, days)
-			if at := f.Due(&c); at >= 0 {
+			course := s.Course(s.LoadBelief(), 14)
+			if at := course.Due(&c); at >= 0 {
 				return at
 			}
-			return days + 1
+			return horizon + 1
 		}
 		at := due(s, settings)
 		alone := settings

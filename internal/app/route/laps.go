@@ -290,8 +290,9 @@ func aheadOf(st *standing.Standing, c company.Company, arrival time.Time) lap.Ah
 	a := lap.Ahead{Kind: st.Gear.Kind, Arrival: arrival.In(c.Zone),
 		FirstVisit: st.Visits == 0, NoCleanLine: st.CleanLine == nil, NextVisit: lap.NextVisit(arrival).In(c.Zone)}
 	if h := &st.Filter; h.HadForecast {
-		f := h.State.Ahead(h.State.LoadBelief(), h.PerDay, 7)
-		a.Chance, a.CleaningDue = f.Days[7].Past, f.Due(&st.Settings) >= 0
+		course := h.State.Course(h.State.LoadBelief(), h.PerDay)
+		due := course.Due(&st.Settings)
+		a.Chance, a.CleaningDue = course.Past(7), due >= 0 && due <= 7
 	}
 	if at := st.Filter.Chemicals; at != nil {
 		a.HoldUntil = upkeep.HoldUntil(*at, st.Settings).In(c.Zone)

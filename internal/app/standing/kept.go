@@ -271,7 +271,8 @@ func daysLeft(f *upkeep.Filter) float64 {
 	if !f.HadForecast {
 		return -1
 	}
-	return f.State.Ahead(f.State.LoadBelief(), f.PerDay, 0).Cross50
+	course := f.State.Course(f.State.LoadBelief(), f.PerDay)
+	return course.Cross(0.5)
 }
 
 // parse reads Kept as it was written.
