@@ -458,7 +458,7 @@ func (w *world) routes() map[string]struct {
 		"read-walk-file":     {"POST", "/api/v1/walks/read", map[string]string{"text": "rpm,tank_psi\n2400,14\n"}},
 		"try-walk":           {"POST", "/api/v1/pools/" + w.pool + "/walk", map[string]any{"readings": walk()}},
 		"list-clean-lines":   {"GET", "/api/v1/pools/" + w.pool + "/clean-lines", nil},
-		"save-clean-line":    {"POST", "/api/v1/pools/" + w.pool + "/clean-lines", newWorkLine()},
+		"save-clean-line":    {"POST", "/api/v1/pools/" + w.pool + "/clean-lines", newLine()},
 		"get-track-record":   {"GET", "/api/v1/track-record", nil},
 		"list-catalogue":     {"GET", "/api/v1/catalogue", nil},
 		"get-catalogue-file": {"GET", "/api/v1/catalogue/file", nil},

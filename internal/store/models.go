@@ -254,5 +254,7 @@ func models() []any {
 		&Audit{},
 		&Inspection{},
 		&Standing{},
+		&Import{},
+		&ImportRow{},
 	}
 }

@@ -2,9 +2,10 @@ package exchange
 
 import (
 	"context"
+	"encoding/json"
 	"errors"
-	"slices"
-	"sync"
+	"fmt"
+	"sync/atomic"
 	"time"
 
 	"github.com/google/uuid"
@@ -36,94 +37,182 @@ type ImportTable struct {
 	Refused int    `json:"refused"`
 }
 
-// importJob is one import under way. It lives as long as the program: nothing is
-// written before it is taken, so nothing is lost with it.
-type importJob struct {
-	mu    sync.Mutex
-	owner uuid.UUID
-	view  ImportView
-	began time.Time
-	plan  *plan
+// Of an import: the steps that are done beside other work, and their states.
+const (
+	reading = "reading"
+	dryRun  = "read"
+	writing = "writing"
+	done    = "done"
+	failed  = "failed"
+)
+
+// Later does a step of an import beside other work, on whichever server has time.
+type Later func(ctx context.Context, id uuid.UUID) error
+
+// DoLater has the steps of imports done by a queue that outlives this program; without one
+// they are done here.
+func (s *Service) DoLater(l Later) { s.later = l }
+
+// here does a step in this program.
+func (s *Service) here(ctx context.Context, id uuid.UUID) error {
+	go func() { _ = s.WorkImport(context.WithoutCancel(ctx), id) }() // told at the import
+	return nil
 }
 
-// importJobs are the newest imports.
-type importJobs struct {
-	mu   sync.Mutex
-	jobs []*importJob
-}
-
-// jobsKept is how many imports are remembered.
-const jobsKept = 8
-
-func (j *importJob) set(change func(*ImportView)) {
-	j.mu.Lock()
-	defer j.mu.Unlock()
-	before := j.view.State
-	change(&j.view)
-	if j.view.State != before {
-		j.began = time.Now()
+func (s *Service) importOf(ctx context.Context, a access.Actor, id uuid.UUID) (store.Import, error) {
+	i, err := s.keeper.Store.ImportByID(ctx, id, false)
+	if err == nil && i.Owner != a.ID {
+		err = store.ErrNotFound
 	}
-}
-
-func (j *importJob) look() ImportView {
-	j.mu.Lock()
-	defer j.mu.Unlock()
-	v := j.view
-	v.Tables = slices.Clone(v.Tables)
-	if v.State == "reading" || v.State == "writing" {
-		v.Seconds = time.Since(j.began).Seconds()
+	if err != nil {
+		return i, fmt.Errorf("finding the import: %w", err)
 	}
-	return v
+	return i, nil
 }
 
-func (s *Service) jobOf(a access.Actor, id uuid.UUID) (*importJob, error) {
-	s.imports.mu.Lock()
-	defer s.imports.mu.Unlock()
-	for _, j := range s.imports.jobs {
-		if j.view.ID == id && j.owner == a.ID {
-			return j, nil
-		}
+func (s *Service) view(i store.Import) (ImportView, error) {
+	v := ImportView{ID: i.ID, State: i.State, File: i.File, Done: i.Done, Total: i.Total, Text: words.Message(i.Says), Tables: []ImportTable{}, Refused: i.Refused, Seconds: i.Seconds}
+	if i.State == reading || i.State == writing {
+		v.Seconds = s.keeper.Now().Sub(i.BeganAt).Seconds()
 	}
-	return nil, store.ErrNotFound
+	if err := json.Unmarshal(i.Tables, &v.Tables); err != nil {
+		return v, fmt.Errorf("reading how the import stands: %w", err)
+	}
+	return v, nil
 }
 
-// StartImport reads a spreadsheet as a dry run, beside other work; nothing is written.
+// StartImport takes a spreadsheet to be read as a dry run, beside other work; nothing of it
+// is written.
 func (s *Service) StartImport(ctx context.Context, a access.Actor, name string, content []byte) (ImportView, error) {
 	if a.Role == access.Technician {
 		return ImportView{}, access.ErrForbidden
 	}
-	j := &importJob{
-		owner: a.ID,
-		began: time.Now(),
-		view:  ImportView{ID: uuid.Must(uuid.NewV7()), State: "reading", File: name, Tables: []ImportTable{}},
+	now := s.keeper.Now()
+	i := store.Import{ID: uuid.Must(uuid.NewV7()), Owner: a.ID, File: name, Content: content, State: reading, Tables: json.RawMessage("[]"), BeganAt: now, MadeAt: now}
+	if err := s.keeper.Store.AddImport(ctx, i); err != nil {
+		return ImportView{}, fmt.Errorf("taking the file: %w", err)
 	}
-	s.imports.mu.Lock()
-	s.imports.jobs = append(s.imports.jobs, j)
-	if n := len(s.imports.jobs); n > jobsKept {
-		s.imports.jobs = s.imports.jobs[n-jobsKept:]
+	if err := s.later(ctx, i.ID); err != nil {
+		return ImportView{}, fmt.Errorf("having the file read: %w", err)
 	}
-	s.imports.mu.Unlock()
-	go func() {
-		p, err := s.planImport(context.WithoutCancel(ctx), a, name, content)
-		var typed figure.FieldErrors
-		j.set(func(v *ImportView) {
-			v.Seconds = time.Since(j.began).Seconds()
-			switch {
-			case errors.As(err, &typed):
-				v.State, v.Text = "failed", typed[0].Text
-			case err != nil:
-				v.State, v.Text = "failed", "app.this-file-could-not-be"
-			default:
-				j.plan, v.State, v.Refused, v.Total = p, "read", p.refused(), p.batch.Size()+len(p.items)+len(p.loads)
-				v.Tables = tally(p.outcomes)
+	return s.Import(ctx, a, i.ID)
+}
+
+// Import tells how an import stands.
+func (s *Service) Import(ctx context.Context, a access.Actor, id uuid.UUID) (ImportView, error) {
+	i, err := s.importOf(ctx, a, id)
+	if err != nil {
+		return ImportView{}, err
+	}
+	return s.view(i)
+}
+
+// WorkImport does the step that an import waits for. Done twice it is done once: what it
+// writes and that it has are one unit of work.
+func (s *Service) WorkImport(ctx context.Context, id uuid.UUID) error {
+	i, err := s.keeper.Store.ImportByID(ctx, id, true)
+	if err != nil {
+		return fmt.Errorf("finding the import: %w", err)
+	}
+	if i.State != reading && i.State != writing {
+		return nil // somebody did it
+	}
+	u, err := s.keeper.Store.UserByID(ctx, i.Owner)
+	if err != nil {
+		return fmt.Errorf("finding whose import it is: %w", err)
+	}
+	a, err := s.keeper.Actor(ctx, u)
+	if err != nil {
+		return err
+	}
+	began := time.Now()
+	p, err := s.planImport(ctx, a, i.File, i.Content)
+	if err != nil {
+		return s.fail(ctx, i, began, err)
+	}
+	if i.State == reading {
+		return s.keepDryRun(ctx, i, p, began)
+	}
+	return s.write(ctx, a, i, p, began)
+}
+
+// fail ends an import; a file that says what is wrong with it is not tried again.
+func (s *Service) fail(ctx context.Context, i store.Import, began time.Time, err error) error {
+	says := words.Message("app.this-file-could-not-be")
+	if i.State == writing {
+		says = "app.the-record-changed-meanwhile-or"
+	}
+	var typed figure.FieldErrors
+	if errors.As(err, &typed) {
+		says = typed[0].Text
+	}
+	_, moved := s.keeper.Store.MoveImport(context.WithoutCancel(ctx), i.ID, i.State, map[string]any{"state": failed, "says": string(says), "seconds": time.Since(began).Seconds(), "content": nil})
+	if typed != nil {
+		return moved
+	}
+	return errors.Join(err, moved)
+}
+
+// keepDryRun writes down what would become of each row.
+func (s *Service) keepDryRun(ctx context.Context, i store.Import, p *plan, began time.Time) error {
+	rows := make([]store.ImportRow, len(p.outcomes))
+	for n, o := range p.outcomes {
+		text, err := json.Marshal(o)
+		if err != nil {
+			return fmt.Errorf("writing what becomes of row %d: %w", n, err)
+		}
+		rows[n] = store.ImportRow{ImportID: i.ID, N: n, Outcome: o.Outcome, Row: text}
+	}
+	if err := s.keeper.Store.KeepImportRows(ctx, i.ID, rows); err != nil {
+		return fmt.Errorf("keeping what becomes of the rows: %w", err)
+	}
+	tables, err := json.Marshal(tally(p.outcomes))
+	if err != nil {
+		return fmt.Errorf("counting the rows: %w", err)
+	}
+	_, err = s.keeper.Store.MoveImport(ctx, i.ID, reading, map[string]any{"state": dryRun, "refused": p.refused(),
+		"total": p.batch.Size() + len(p.items) + len(p.loads), "tables": string(tables), "seconds": time.Since(began).Seconds()})
+	return err
+}
+
+// told is how many rows are written between two words on how far an import is.
+const told = 500
+
+// write takes a plan's rows in, all or none.
+func (s *Service) write(ctx context.Context, a access.Actor, i store.Import, p *plan, began time.Time) error {
+	if p.refused() > 0 {
+		return s.fail(ctx, i, began, figure.Wrong("file", "app.the-record-changed-meanwhile-or"))
+	}
+	var rows atomic.Int64
+	step := func(n int) {
+		if now := rows.Add(int64(n)); now/told != (now-int64(n))/told { // beside the unit of work: a word on the way
+			_, _ = s.keeper.Store.MoveImport(ctx, i.ID, writing, map[string]any{"done": now})
+		}
+	}
+	err := p.workOut(ctx, step)
+	if err == nil {
+		b := &p.batch
+		text := words.Of("app.took-in-pools-parts-visits", "file", words.Name(i.File), "pools", words.N(len(b.Pools)),
+			"parts", words.N(len(b.Parts)), "visits", words.N(len(b.Visits)), "items", words.N(len(p.items)))
+		err = s.keeper.Audited(ctx, a, "import", nil, text, func(st *store.Store) error {
+			if err := st.AddBatch(ctx, b, p.items, step); err != nil {
+				return err
 			}
+			still, err := st.MoveImport(ctx, i.ID, writing, map[string]any{"state": done, "done": i.Total, "seconds": time.Since(began).Seconds(), "content": nil})
+			if err == nil && !still {
+				err = store.ErrVersion // another server was quicker
+			}
+			return err
 		})
-	}()
-	return j.look(), nil
+	}
+	if err != nil && ctx.Err() == nil {
+		return s.fail(ctx, i, began, err)
+	}
+	return err
 }
 
 func tally(outcomes []RowOutcome) []ImportTable {
-	var out []ImportTable
+	out := []ImportTable{}
 	for _, f := range outcomes {
 		if len(out) == 0 || out[len(out)-1].Name != f.Table {
 			out = append(out, ImportTable{Name: f.Table})
@@ -141,105 +230,49 @@ func tally(outcomes []RowOutcome) []ImportTable {
 	return out
 }
 
-// Import tells how an import stands.
-func (s *Service) Import(_ context.Context, a access.Actor, id uuid.UUID) (ImportView, error) {
-	j, err := s.jobOf(a, id)
-	if err != nil {
-		return ImportView{}, err
-	}
-	return j.look(), nil
-}
-
 // outcomesAtOnce is how many rows' outcomes a page shows.
 const outcomesAtOnce = 200
 
 // ImportRows lists rows' outcomes from a place on; of one outcome, or of all.
-func (s *Service) ImportRows(
-	_ context.Context,
-	a access.Actor,
-	id uuid.UUID,
-	outcome string,
-	from int,
-) ([]RowOutcome, error) {
-	j, err := s.jobOf(a, id)
-	if err != nil {
+func (s *Service) ImportRows(ctx context.Context, a access.Actor, id uuid.UUID, outcome string, from int) ([]RowOutcome, error) {
+	if _, err := s.importOf(ctx, a, id); err != nil {
 		return nil, err
 	}
-	j.mu.Lock()
-	defer j.mu.Unlock()
-	out := []RowOutcome{}
-	if j.plan == nil {
-		return out, nil
+	rows, err := s.keeper.Store.ImportRows(ctx, id, outcome, from, outcomesAtOnce)
+	if err != nil {
+		return nil, fmt.Errorf("reading what becomes of the rows: %w", err)
 	}
-	for _, f := range j.plan.outcomes {
-		if outcome != "" && f.Outcome != outcome {
-			continue
-		}
-		if from > 0 {
-			from--
-			continue
-		}
-		if out = append(out, f); len(out) == outcomesAtOnce {
-			break
+	out := make([]RowOutcome, len(rows))
+	for n, text := range rows {
+		if err := json.Unmarshal(text, &out[n]); err != nil {
+			return nil, fmt.Errorf("reading what becomes of the rows: %w", err)
 		}
 	}
 	return out, nil
 }
 
-// TakeImport writes what a dry run found, all of it or nothing, beside other work. One
+// TakeImport has what a dry run found written, all of it or nothing, beside other work. One
 // with refused rows is not taken.
 func (s *Service) TakeImport(ctx context.Context, a access.Actor, id uuid.UUID) (ImportView, error) {
-	j, err := s.jobOf(a, id)
+	i, err := s.importOf(ctx, a, id)
 	if err != nil {
 		return ImportView{}, err
 	}
-	ready := false
-	j.set(func(v *ImportView) {
-		if ready = v.State == "read" && v.Refused == 0; ready {
-			v.State, v.Done = "writing", 0
+	if i.State == dryRun && i.Refused == 0 {
+		mine, err := s.keeper.Store.MoveImport(ctx, id, dryRun, map[string]any{"state": writing, "done": 0, "began_at": s.keeper.Now()})
+		if err != nil {
+			return ImportView{}, fmt.Errorf("taking the import: %w", err)
 		}
-	})
-	if !ready {
-		if v := j.look(); v.State == "writing" || v.State == "done" {
-			return v, nil // asked twice is asked once
-		}
-		return j.look(), figure.Wrong("file", "app.rows-are-refused-nothing-is")
-	}
-	go func() {
-		ctx := context.WithoutCancel(ctx)
-		step := func(n int) { j.set(func(v *ImportView) { v.Done += n }) }
-		err := j.plan.workOut(ctx, step)
-		if err == nil {
-			b := &j.plan.batch
-			text := words.Of(
-				"app.took-in-pools-parts-visits",
-				"file",
-				words.Name(j.look().File),
-				"pools",
-				words.N(len(b.Pools)),
-				"parts",
-				words.N(len(b.Parts)),
-				"visits",
-				words.N(len(b.Visits)),
-				"items",
-				words.N(len(j.plan.items)),
-			)
-			err = s.keeper.Audited(
-				ctx,
-				a,
-				"import",
-				nil,
-				text,
-				func(st *store.Store) error { return st.AddBatch(ctx, b, j.plan.items, step) },
-			)
-		}
-		j.set(func(v *ImportView) {
-			v.Seconds = time.Since(j.began).Seconds()
-			if v.State = "done"; err != nil {
-				v.State, v.Text = "failed", "app.the-record-changed-meanwhile-or"
+		if mine {
+			if err := s.later(ctx, id); err != nil {
+				return ImportView{}, fmt.Errorf("having the import written: %w", err)
 			}
-			j.plan.batch, j.plan.loads = store.Batch{}, nil // written, or to be read anew
-		})
-	}()
-	return j.look(), nil
+		}
+		return s.Import(ctx, a, id)
+	}
+	v, err := s.view(i)
+	if i.State == writing || i.State == done {
+		return v, err // asked twice is asked once
+	}
+	return v, figure.Wrong("file", "app.rows-are-refused-nothing-is")
 }

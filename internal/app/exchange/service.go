@@ -7,11 +7,13 @@ import (
 
 // Service is the room over a company's record.
 type Service struct {
-	keeper  *standing.Keeper
-	imports *importJobs
+	keeper *standing.Keeper
+	later  Later
 }
 
 // New makes the room.
 func New(k *standing.Keeper) *Service {
-	return &Service{keeper: k, imports: &importJobs{}}
+	s := &Service{keeper: k}
+	s.later = s.here
+	return s
 }

@@ -238,6 +238,9 @@ func (s *Service) PutPerson(ctx context.Context, a access.Actor, in PersonEdit) 
 	return personRow(u, a), err
 }
 
+// importsKept is how long an import can be looked at.
+const importsKept = 30 * 24 * time.Hour
+
 // Retain takes away what the company no longer wants to keep. It may be asked as often
 // as one likes.
 func (s *Service) Retain(ctx context.Context) error {
@@ -251,6 +254,9 @@ func (s *Service) Retain(ctx context.Context) error {
 	now := s.keeper.Now()
 	if err := s.keeper.Store.ForgetTries(ctx, now); err != nil {
 		return fmt.Errorf("forgetting tries that are over: %w", err)
+	}
+	if err := s.keeper.Store.ForgetImports(ctx, now.Add(-importsKept)); err != nil {
+		return err
 	}
 	ago := func(years float64) time.Time { return now.AddDate(0, 0, -int(years*365.25)) }
 	if y := c.Office.KeepPhotosYears; y > 0 {
