@@ -253,7 +253,7 @@ func (s *screen) everyView(look func(where string)) {
 		return "/" + what + "/" + made.Str()
 	}
 	for _, path := range []string{
-		"/", "/week", "/pools", "/parts", "/runs", "/waiting", "/cleaning", "/catalogue", "/track-record", "/account", "/office", "/office/people", "/office/trail", "/office/sheets", "/pools/new", "/nowhere",
+		"/", "/week", "/pools", "/parts", "/runs", "/waiting", "/cleaning", "/catalogue", "/track-record", "/account", "/office", "/office/people", "/office/trail", "/office/jobs", "/office/sheets", "/pools/new", "/nowhere",
 		pool, pool + "/due", pool + "/limits", pool + "/paths", pool + "/plan", pool + "/pad", pool + "/clean-line", pool + "/inspection", pool + "/about", pool + "/papers/owner", pool + "/papers/report", pool + "/papers/season", pool + "/papers/visit",
 		"/stops/" + of("select s.id::text from stops s join laps l on l.id = s.lap_id where s.pool_id = $1 order by l.day desc limit 1"),
 		"/visits/" + of("select id::text from visits where pool_id = $1 order by closed_at desc limit 1"),

@@ -22,6 +22,7 @@ import (
 	"fairlap/internal/app/company"
 	"fairlap/internal/demo"
 	"fairlap/internal/localdb"
+	"fairlap/internal/queue"
 	"fairlap/internal/store"
 	"fairlap/web"
 )
@@ -68,6 +69,7 @@ func serveCommand() *cobra.Command {
 	cmd.Flags().StringVar(&how.tiles, "map-tiles", "", "address of a map's tiles, like https://tiles.example/{z}/{x}/{y}.png; without one the streets alone are drawn")
 	cmd.Flags().DurationVar(&how.leave, "leave-wait", 0, "how long to go on serving after being asked to end, until proxies have seen /readyz say so")
 	cmd.Flags().DurationVar(&how.drain, "drain", 30*time.Second, "how long what was begun may take to end then")
+	cmd.Flags().BoolVar(&how.pooler, "pooler", false, "the database is behind a pooler of transactions: ask for jobs instead of listening")
 	cmd.Flags().BoolVar(&how.secure, "secure-cookie", true, "send the session cookie over HTTPS only")
 	return cmd
 }
@@ -76,7 +78,7 @@ func serveCommand() *cobra.Command {
 type serving struct {
 	address, metrics, tiles string
 	proxies                 []string
-	secure                  bool
+	secure, pooler          bool
 	leave, drain            time.Duration
 }
 
@@ -135,6 +137,12 @@ func listen(cmd *cobra.Command, st *store.Store, svc *app.Rooms, how serving, re
 		Proxies:  proxies,
 		Metrics:  api.NewMetrics(),
 	}
+	quiet := slog.New(slog.NewJSONHandler(os.Stderr, &slog.HandlerOptions{Level: slog.LevelWarn})) // a line a job would be many
+	jobs, err := queue.New(st.Pool, svc, queue.Options{Log: quiet, Poll: how.pooler})
+	if err != nil {
+		return err
+	}
+	options.Jobs = jobs
 	handler, _ := api.New(svc, options)
 	if how.metrics != "" {
 		s, err := watch(how.metrics, options.Metrics)
@@ -153,7 +161,9 @@ func listen(cmd *cobra.Command, st *store.Store, svc *app.Rooms, how serving, re
 		ReadTimeout:       30 * time.Second,
 		IdleTimeout:       2 * time.Minute,
 	}
-	go keepWarm(cmd.Context(), svc)
+	if err := jobs.Start(context.WithoutCancel(cmd.Context())); err != nil {
+		return err
+	}
 	failed := make(chan error, 1)
 	go func() { failed <- server.Serve(l) }()
 	url := "http://" + l.Addr().String()
@@ -174,29 +184,11 @@ func listen(cmd *cobra.Command, st *store.Store, svc *app.Rooms, how serving, re
 	}
 	ctx, cancel := context.WithTimeout(context.Background(), how.drain)
 	defer cancel()
-	if err := server.Shutdown(ctx); err != nil {
+	err = server.Shutdown(ctx)
+	if err = errors.Join(err, jobs.Stop(ctx)); err != nil {
 		return fmt.Errorf("ending: %w", err)
 	}
 	return nil
-}
-
-// keepWarm works due work out on every new hour, so that nobody waits for it, and
-// takes away what the company keeps no longer. A failure is left to whoever asks next.
-func keepWarm(ctx context.Context, svc *app.Rooms) {
-	for {
-		if _, err := svc.Standing.Rebuild(ctx, false, nil); err != nil && ctx.Err() == nil {
-			newLog().Warn("working due work out ahead", "error", err)
-		}
-		if err := svc.Office.Retain(ctx); err != nil && ctx.Err() == nil {
-			newLog().Warn("taking away what is kept no longer", "error", err)
-		}
-		next := time.Now().Truncate(time.Hour).Add(time.Hour + time.Second)
-		select {
-		case <-ctx.Done():
-			return
-		case <-time.After(time.Until(next)):
-		}
-	}
 }
 
 func demoCommand() *cobra.Command {

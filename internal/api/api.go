@@ -22,14 +22,16 @@ import (
 	"github.com/klauspost/compress/gzhttp"
 
 	"fairlap/internal/app"
+	"fairlap/internal/queue"
 )
 
 // API is the HTTP surface over the use cases.
 type API struct {
 	service  *app.Rooms
 	sessions *scs.SessionManager
-	line     *queue // before what works for a while
+	line     *waitingLine // before what works for a while
 	going    *atomic.Bool
+	jobs     *queue.Queue
 	huma     huma.API
 	log      *slog.Logger
 }
@@ -49,7 +51,9 @@ type Options struct {
 	Metrics *Metrics
 	// Going says that this server is about to end: nothing new should come to it. nil: it stays.
 	Going *atomic.Bool
-	line  *queue // a test's own
+	line  *waitingLine // a test's own
+	// Jobs are what is done beside; nil only for printing the contract, and where nobody looks.
+	Jobs *queue.Queue
 	// Sessions keeps sign-ins; nil only for printing the contract.
 	Sessions *pgxpool.Pool
 }
@@ -72,7 +76,7 @@ func New(service *app.Rooms, o Options) (http.Handler, huma.API) {
 	o.Log = slog.New(withRequest{o.Log.Handler()})
 	gin.SetMode(gin.ReleaseMode)
 	engine := gin.New()
-	a := &API{service: service, line: o.line, going: o.Going, log: o.Log, sessions: scs.New()}
+	a := &API{service: service, line: o.line, going: o.Going, jobs: o.Jobs, log: o.Log, sessions: scs.New()}
 	a.sessions.Lifetime, a.sessions.Cookie.Name = sessionLife, "fairlap"
 	if o.Secure {
 		a.sessions.Cookie.Name = "__Host-fairlap" // from this host alone, whatever stands beside it

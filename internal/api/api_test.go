@@ -45,7 +45,7 @@ func TestMain(m *testing.M) { demotest.Main(m) }
 
 // world is a town being served, with a client for each of its people.
 type world struct {
-	line   *queue
+	line   *waitingLine
 	going  *atomic.Bool
 	t      *testing.T
 	town   demotest.Fixture
@@ -324,6 +324,8 @@ func (w *world) routes() map[string]struct {
 		"erase-customer":   {"POST", "/api/v1/customers/" + w.customer() + "/erased", nil},
 		"export-sheets":    {"GET", "/api/v1/sheets?table=pools&format=csv", nil},
 		"export-archive":   {"GET", "/api/v1/archive", nil},
+		"list-jobs":        {"GET", "/api/v1/jobs", nil},
+		"job-again":        {"POST", "/api/v1/jobs/1/again", nil},
 		"start-import":     {"POST", "/api/v1/imports?name=pools.csv", raw("street,volume_gal\n")},
 		"get-import":       {"GET", "/api/v1/imports/" + w.importing().String(), nil},
 		"list-import-rows": {"GET", "/api/v1/imports/" + w.importing().String() + "/rows", nil},

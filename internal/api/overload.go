@@ -28,14 +28,14 @@ const (
 )
 
 // queue is a bounded line before work.
-type queue struct{ working, inside chan struct{} }
+type waitingLine struct{ working, inside chan struct{} }
 
-func newQueue(working, waiting int) *queue {
-	return &queue{make(chan struct{}, working), make(chan struct{}, working+waiting)}
+func newQueue(working, waiting int) *waitingLine {
+	return &waitingLine{make(chan struct{}, working), make(chan struct{}, working+waiting)}
 }
 
 // enter waits for a place; ok false: there is none to wait for. leave must be called after ok.
-func (q *queue) enter(ctx context.Context, most time.Duration) (leave func(), ok bool) {
+func (q *waitingLine) enter(ctx context.Context, most time.Duration) (leave func(), ok bool) {
 	select {
 	case q.inside <- struct{}{}:
 	default:
@@ -70,7 +70,7 @@ func (a *API) queued(op *huma.Operation) {
 	})
 }
 
-func newWorkLine() *queue {
+func newWorkLine() *waitingLine {
 	n := runtime.GOMAXPROCS(0)
 	return newQueue(n, waitingEach*n)
 }

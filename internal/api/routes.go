@@ -74,6 +74,7 @@ func (a *API) routes() {
 	a.equipmentRoutes()
 	a.poolRecordRoutes()
 	a.officeRoutes()
+	a.jobRoutes()
 	a.speedPlanRoutes()
 	a.inspectionRoutes()
 	signedIn(a, op(http.MethodGet, "/api/v1/lap", "get-lap", "A technician's lap of a day"), everyone,

@@ -108,11 +108,12 @@ func (s *Store) EachPool(ctx context.Context, part int, do func([]Pool) error) e
 	}
 }
 
-// Behind lists pools in care whose row is missing or of another revision than their record,
-// as many as are asked for.
-func (s *Store) Behind(ctx context.Context, limit int) ([]Pool, error) {
+// Behind lists pools in care whose row is missing, of another revision than their record or,
+// of pools without choices of their own, of another basis; as many as are asked for.
+func (s *Store) Behind(ctx context.Context, basis string, limit int) ([]Pool, error) {
 	return s.workload(s.db.WithContext(ctx).Limit(limit).
-		Where("not exists (select 1 from standings s where s.pool_id = pools.id and s.record_rev = pools.record_rev)"))
+		Where(`not exists (select 1 from standings s where s.pool_id = pools.id and s.record_rev = pools.record_rev
+			and (s.basis = ? or pools.cleaning <> '{}'))`, basis))
 }
 
 // MoveSorts moves what lists are sorted by on, where the rows are still of the same revision.

@@ -10,6 +10,7 @@ import (
 	"errors"
 	"fmt"
 	"io/fs"
+	"log/slog"
 	"strings"
 	"time"
 
@@ -19,6 +20,8 @@ import (
 	"github.com/jackc/pgx/v5/stdlib"
 	"github.com/pressly/goose/v3"
 	"github.com/pressly/goose/v3/lock"
+	"github.com/riverqueue/river/riverdriver/riverpgxv5"
+	"github.com/riverqueue/river/rivermigrate"
 	"gorm.io/driver/postgres"
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
@@ -106,6 +109,30 @@ func (s *Store) Migrate(ctx context.Context) error {
 	}
 	if is > known {
 		return fmt.Errorf("%w: its schema is %d, this version knows %d", ErrNewer, is, known)
+	}
+	return s.migrateQueue(ctx)
+}
+
+// queueTurn is the lock under which servers that start at once bring the queue's tables up.
+const queueTurn = 7_041_923
+
+// migrateQueue brings the tables of the queue of jobs up to date.
+func (s *Store) migrateQueue(ctx context.Context) error {
+	conn, err := s.Pool.Acquire(ctx)
+	if err != nil {
+		return fmt.Errorf("migrating the queue: %w", err)
+	}
+	defer conn.Release()
+	if _, err := conn.Exec(ctx, "select pg_advisory_lock($1)", queueTurn); err != nil {
+		return fmt.Errorf("waiting to migrate the queue: %w", err)
+	}
+	defer func() { _, _ = conn.Exec(context.WithoutCancel(ctx), "select pg_advisory_unlock($1)", queueTurn) }()
+	m, err := rivermigrate.New(riverpgxv5.New(s.Pool), &rivermigrate.Config{Logger: slog.New(slog.DiscardHandler)})
+	if err != nil {
+		return fmt.Errorf("migrating the queue: %w", err)
+	}
+	if _, err := m.Migrate(ctx, rivermigrate.DirectionUp, nil); err != nil {
+		return fmt.Errorf("migrating the queue: %w", err)
 	}
 	return nil
 }

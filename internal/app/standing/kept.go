@@ -5,7 +5,9 @@ import (
 	"crypto/sha256"
 	"encoding/hex"
 	"encoding/json"
+	"errors"
 	"fmt"
+	"math"
 	"time"
 
 	"github.com/google/uuid"
@@ -113,6 +115,7 @@ func (s *Keeper) Keep(ctx context.Context, c company.Company, pools []store.Pool
 	}
 	out := make(map[uuid.UUID]*Kept, len(pools))
 	rows := make([]store.Standing, 0, len(pools))
+	var errs []error
 	now := s.Now()
 	for i := range pools {
 		p := &pools[i]
@@ -121,8 +124,9 @@ func (s *Keeper) Keep(ctx context.Context, c company.Company, pools []store.Pool
 			return nil, err
 		}
 		k, err := s.work(here, r, p.ID)
-		if err != nil {
-			return nil, err
+		if err != nil { // a pad that can't be solved holds none of the others up
+			errs = append(errs, err)
+			continue
 		}
 		row, err := s.row(here, p, k, now)
 		if err != nil {
@@ -130,7 +134,7 @@ func (s *Keeper) Keep(ctx context.Context, c company.Company, pools []store.Pool
 		}
 		out[p.ID], rows = k, append(rows, row)
 	}
-	return out, s.Store.KeepStandings(ctx, rows)
+	return out, errors.Join(append(errs, s.Store.KeepStandings(ctx, rows))...)
 }
 
 // work works out what one pool's record amounts to.
@@ -304,21 +308,45 @@ func (s *Keeper) moveOn(ctx context.Context) error {
 }
 
 // CatchUp works out the pools whose rows are behind their record, if they are few: what lists
-// are sorted by is then today's. Many are left to the job that rebuilds.
+// are sorted by is then today's. Many are left to KeepUp.
 func (s *Keeper) CatchUp(ctx context.Context) error {
-	pools, err := s.Store.Behind(ctx, standingBatch+1)
-	if err != nil {
-		return fmt.Errorf("looking for pools behind their record: %w", err)
+	_, err := s.catchUp(ctx, standingBatch)
+	return err
+}
+
+// KeepUp works out all pools whose rows are behind their record, or of another engine or other
+// choices, and tells how many there were.
+func (s *Keeper) KeepUp(ctx context.Context) (int, error) {
+	worked := 0
+	for {
+		n, err := s.catchUp(ctx, math.MaxInt)
+		worked += n
+		if err != nil || n == 0 {
+			return worked, err
+		}
 	}
-	if len(pools) == 0 || len(pools) > standingBatch {
-		return nil
-	}
+}
+
+// catchUp works out a batch of pools that are behind, unless there are more than some.
+func (s *Keeper) catchUp(ctx context.Context, most int) (int, error) {
 	c, err := s.Company(ctx)
 	if err != nil {
-		return err
+		return 0, err
 	}
+	basis, err := s.basisOf(c)
+	if err != nil {
+		return 0, err
+	}
+	pools, err := s.Store.Behind(ctx, basis, standingBatch+1)
+	if err != nil {
+		return 0, fmt.Errorf("looking for pools behind their record: %w", err)
+	}
+	if len(pools) > most || len(pools) == 0 {
+		return 0, nil
+	}
+	pools = pools[:min(len(pools), standingBatch)]
 	_, err = s.Keep(ctx, c, pools)
-	return err
+	return len(pools), err
 }
 
 // Rebuild works every pool out whose row is missing, behind its record or of another engine

@@ -25,6 +25,7 @@ const old = {
   route: ["lap", "laps", "week", "pools", "stops", "audit"],
   people: ["people", "technicians", "week", "lap", "pools", "audit"],
   catalogue: ["catalogue", "audit"],
+  jobs: ["jobs"],
   /** Units, languages, rules: all that is told. */
   everything: [""],
 } as const;

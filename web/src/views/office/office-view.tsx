@@ -6,12 +6,13 @@ import { Page } from "../../frame/page";
 import { GoButton } from "../../parts/go-button";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { Company } from "./company";
+import { Jobs } from "./jobs";
 import styles from "./office.module.css";
 import { People } from "./people";
 import { Sheets } from "./sheets";
 import { Trail } from "./trail";
 
-const rooms = ["company", "people", "sheets", "trail"] as const;
+const rooms = ["company", "people", "sheets", "trail", "jobs"] as const;
 
 /** The desk: how the company is set up, who works here, its record in and out. */
 export default function OfficeView() {
@@ -35,17 +36,20 @@ export default function OfficeView() {
         </span>
       </header>
       <nav className="pool-pages" aria-label={t("office.title")}>
-        {rooms.map((r) => (
-          <NavLink key={r} to={r === "company" ? "/office" : `/office/${r}`} end>
-            {t(`office.rooms.${r}`)}
-          </NavLink>
-        ))}
+        {rooms
+          .filter((r) => r !== "jobs" || me.role === "owner")
+          .map((r) => (
+            <NavLink key={r} to={r === "company" ? "/office" : `/office/${r}`} end>
+              {t(`office.rooms.${r}`)}
+            </NavLink>
+          ))}
       </nav>
       <div className={`catalogue ${styles.office}`}>
         {room === "company" && <CompanyRoom />}
         {room === "people" && <People me={me} />}
         {room === "sheets" && <Sheets me={me} />}
         {room === "trail" && <Trail />}
+        {room === "jobs" && me.role === "owner" && <Jobs />}
       </div>
     </Page>
   );
