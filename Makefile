@@ -7,7 +7,7 @@ VERSION := $(shell git describe --always --dirty 2>/dev/null || echo unknown)
 BUILD := -trimpath -tags nomsgpack -ldflags "-s -w -X main.version=$(VERSION)"
 SUDO := $(shell [ "$$(id -u)" = 0 ] || echo sudo)
 
-.PHONY: lighthouse demo dev test bench evaluate numbers backtest screenshots fmt build web types lint lint-deep race cover notices page unit check-types clean
+.PHONY: bench-scale chaos fuzz lighthouse demo dev test bench evaluate numbers backtest screenshots fmt build web types lint lint-deep race cover notices page unit check-types clean
 
 demo: build
 	./bin/fairlap demo --listen $(ADDR)
@@ -18,12 +18,13 @@ dev: .make/system .make/npm
 build: .make/system web
 	$(GO) build $(BUILD) -o bin/fairlap ./cmd/fairlap
 
-# PostgreSQL and Chromium from Debian, when they are missing.
+# PostgreSQL, Chromium and a proxy from Debian, when they are missing.
 .make/system:
 	@mkdir -p .make
 	@missing=""; \
 	 ls /usr/lib/postgresql/*/bin/initdb >/dev/null 2>&1 || missing="$$missing postgresql"; \
 	 [ -x /usr/bin/chromium ] || missing="$$missing chromium"; \
+	 [ -x /usr/sbin/haproxy ] || missing="$$missing haproxy"; \
 	 if [ -n "$$missing" ]; then $(SUDO) apt-get update -qq && DEBIAN_FRONTEND=noninteractive $(SUDO) apt-get install -y -qq $$missing; fi
 	@touch $@
 
@@ -51,6 +52,16 @@ types: .make/npm
 check-types: .make/npm
 	@$(GO) run ./cmd/fairlap openapi | diff -q - web/openapi.yaml >/dev/null || { echo "web/openapi.yaml is stale: run make types"; exit 1; }
 	@cd web && npx openapi-typescript openapi.yaml -o ../.make/schema.d.ts >/dev/null && diff -q ../.make/schema.d.ts src/api/schema.d.ts >/dev/null || { echo "web/src/api/schema.d.ts is stale: run make types"; exit 1; }
+
+# Fair Lap at a size: POOLS=50000 for the large one (some 40 GB of disk); DIR keeps the company.
+POOLS ?= 5000
+bench-scale: build
+	$(GO) run ./cmd/scale --pools $(POOLS) $(if $(DIR),--dir $(DIR))
+
+# Servers and the database killed at random behind a proxy; make test does it a few times.
+KILLS ?= 200
+chaos: build
+	KILLS=$(KILLS) $(GO) test ./cmd/fairlap -count 1 -timeout 60m -v -run 'TestWhateverIsKilled|TestReplacingServers'
 
 lint: .make/npm
 	@bad=$$(gofmt -l cmd core internal e2e web/*.go); [ -z "$$bad" ] || { echo "gofmt would change: $$bad"; exit 1; }

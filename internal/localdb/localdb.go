@@ -25,6 +25,8 @@ type Options struct {
 	Dir string
 	// Fast trades durability for speed; for tests only.
 	Fast bool
+	// Port is where to listen; 0 is any that is free.
+	Port int
 }
 
 // DB is a running server.
@@ -153,8 +155,10 @@ func Start(ctx context.Context, o Options) (*DB, error) {
 			return fail(fmt.Errorf("initdb: %w: %s", err, out))
 		}
 	}
-	if db.port, err = freePort(); err != nil {
-		return fail(err)
+	if db.port = o.Port; db.port == 0 {
+		if db.port, err = freePort(); err != nil {
+			return fail(err)
+		}
 	}
 	args := []string{
 		"-D",
@@ -193,6 +197,17 @@ func Start(ctx context.Context, o Options) (*DB, error) {
 		return fail(err)
 	}
 	return db, nil
+}
+
+// Port is where the server listens.
+func (db *DB) Port() int { return db.port }
+
+// Kill ends the server and all that it started outright, as a machine that loses its power
+// does; its folder stays.
+func (db *DB) Kill() {
+	_ = syscall.Kill(-db.cmd.Process.Pid, syscall.SIGKILL)
+	<-db.done
+	db.done <- nil
 }
 
 // Address is the URL of a database on this server.
