@@ -41,7 +41,7 @@ var mayImport = map[string][]string{
 	"fairlap/internal/evaluation": {"fairlap/core/"},
 	"fairlap/internal/paper":      {"fairlap/core/words"},
 	"fairlap/internal/picture":    {"fairlap/core/words"},
-	"fairlap/internal/sheet":      {"fairlap/core/words"},
+	"fairlap/internal/sheet":      {"fairlap/core/cells", "fairlap/core/words"},
 	"fairlap/internal/standin":    {"fairlap/core/", "fairlap/internal/app/company"},
 	"fairlap/internal/demo": {
 		"fairlap/core/",

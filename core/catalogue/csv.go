@@ -9,6 +9,7 @@ import (
 	"strconv"
 	"strings"
 
+	plain "fairlap/core/cells"
 	"fairlap/core/figure"
 	"fairlap/core/pad"
 	"fairlap/core/words"
@@ -134,7 +135,7 @@ func Read(r io.Reader) ([]Item, []pad.FieldError) {
 		r := &row{cells: map[string]string{}, used: map[string]bool{}, wrong: map[string]bool{}, errs: &errs}
 		r.line, _ = c.FieldPos(0)
 		for i, v := range cells {
-			r.cells[header[i]] = v
+			r.cells[header[i]] = plain.Typed(v)
 		}
 		item := r.item()
 		if was, ok := lineOf[item.Model]; ok {
@@ -281,7 +282,7 @@ func Write(w io.Writer, items []Item) error {
 		}
 		row := make([]string, len(columns))
 		for i, name := range columns {
-			row[i] = cells[name]
+			row[i] = plain.Plain(cells[name])
 		}
 		if err := c.Write(row); err != nil {
 			return err

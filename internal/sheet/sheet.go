@@ -18,6 +18,7 @@ import (
 	"golang.org/x/text/encoding/charmap"
 	"golang.org/x/text/encoding/unicode"
 
+	plain "fairlap/core/cells"
 	"fairlap/core/words"
 )
 
@@ -132,6 +133,9 @@ func readCSV(name string, content []byte) ([]Table, error) {
 			return nil, fmt.Errorf("reading the file: %w", err)
 		}
 		line, _ := r.FieldPos(0)
+		for i := range cells {
+			cells[i] = plain.Typed(cells[i])
+		}
 		if err := t.add(line, cells); err != nil {
 			return nil, err
 		}
@@ -262,7 +266,7 @@ func (c *csvWriter) Row(cells []any) error {
 		switch v := v.(type) {
 		case nil:
 		case string:
-			out[i] = Plain(v)
+			out[i] = plain.Plain(v)
 		default:
 			out[i] = fmt.Sprint(v)
 		}
@@ -273,14 +277,6 @@ func (c *csvWriter) Row(cells []any) error {
 func (c *csvWriter) Close() error {
 	c.w.Flush()
 	return c.w.Error()
-}
-
-// Plain keeps a spreadsheet from taking words for a formula.
-func Plain(words string) string {
-	if words != "" && strings.ContainsAny(words[:1], "=+-@\t\r") {
-		return "'" + words
-	}
-	return words
 }
 
 // XLSX writes tables as the sheets of a workbook.

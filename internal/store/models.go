@@ -58,6 +58,7 @@ type Pool struct {
 	InGround      bool
 	PhotoID       *uuid.UUID      // the one that stands for the pool
 	Needs         json.RawMessage `gorm:"type:jsonb;default:'{}'"` // of its speed plan, where they are its own
+	MadeHash      string          // of what it was taken on as; empty: before that was kept
 }
 
 // Name is what people call the pool: its street, and which one it is there.

@@ -35,7 +35,11 @@ func (s *Store) CreatePool(ctx context.Context, p Pool, first Plumbing, parts []
 	if err != nil {
 		return Pool{}, fmt.Errorf("creating pool %s: %w", p.ID, err)
 	}
-	return s.PoolByID(ctx, p.ID)
+	kept, err := s.PoolByID(ctx, p.ID)
+	if err == nil && kept.MadeHash != p.MadeHash {
+		err = ErrDifferent
+	}
+	return kept, err
 }
 
 // AddPlumbing writes the next revision of a pool's plumbing. ErrVersion says that

@@ -2,6 +2,8 @@ package record
 
 import (
 	"context"
+	"crypto/sha256"
+	"encoding/hex"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -59,8 +61,14 @@ func (s *Service) CreatePool(ctx context.Context, a access.Actor, n NewPool) (Po
 	if err != nil {
 		return PoolRecordView{}, err
 	}
+	whole, err := json.Marshal(n)
+	if err != nil {
+		return PoolRecordView{}, fmt.Errorf("writing the pool down: %w", err)
+	}
+	sum := sha256.Sum256(whole)
 	now := s.keeper.Now()
 	p := store.Pool{
+		MadeHash:      hex.EncodeToString(sum[:]),
 		ID:            n.ID,
 		Street:        strings.TrimSpace(n.Street),
 		Town:          strings.TrimSpace(n.Town),

@@ -11,12 +11,12 @@ import (
 
 	"github.com/google/uuid"
 
+	"fairlap/core/cells"
 	"fairlap/core/lap"
 	"fairlap/core/upkeep"
 	"fairlap/core/words"
 	"fairlap/internal/app/access"
 	"fairlap/internal/app/company"
-	"fairlap/internal/sheet"
 	"fairlap/internal/store"
 )
 
@@ -332,7 +332,7 @@ func (s *Service) DueFile(ctx context.Context, a access.Actor) (access.File, err
 	_ = w.Write([]string{"by", "visit", "technician", "pool", "work", "minutes", "ground", "reason", "held"})
 	for _, l := range lines {
 		for i, cell := range l.cells {
-			l.cells[i] = sheet.Plain(cell)
+			l.cells[i] = cells.Plain(cell)
 		}
 		_ = w.Write(l.cells)
 	}

@@ -176,8 +176,10 @@ func (s *Service) StartRun(ctx context.Context, a access.Actor, pool uuid.UUID, 
 	if n.ID == uuid.Nil {
 		return guided.RunView{}, figure.Wrong("id", "app.the-run-needs-an-id")
 	}
-	if known, err := s.keeper.Store.RunByID(ctx, n.ID); err == nil && known.PoolID == pool &&
-		known.Procedure == string(n.Procedure) {
+	if known, err := s.keeper.Store.RunByID(ctx, n.ID); err == nil {
+		if known.PoolID != pool || known.Procedure != string(n.Procedure) {
+			return guided.RunView{}, store.ErrDifferent
+		}
 		return s.viewRun(ctx, at, known)
 	}
 	began := a.When(now)
