@@ -5,6 +5,7 @@ go 1.26.0
 require (
 	codeberg.org/go-fonts/liberation v0.5.0
 	codeberg.org/go-pdf/fpdf v0.12.0
+	filippo.io/age v1.3.2
 	github.com/alexedwards/scs/pgxstore v0.0.0-20240316134038-7e11d57e8885
 	github.com/alexedwards/scs/v2 v2.9.0
 	github.com/arran4/golang-ical v0.3.4
@@ -41,6 +42,7 @@ require (
 
 require (
 	codeberg.org/go-latex/latex v0.1.0 // indirect
+	filippo.io/hpke v0.4.0 // indirect
 	git.sr.ht/~sbinet/gg v0.6.0 // indirect
 	github.com/ajstarks/svgo v0.0.0-20211024235047-1546f124cd8b // indirect
 	github.com/beorn7/perks v1.0.1 // indirect

@@ -26,7 +26,15 @@ func databaseFlag(cmd *cobra.Command, url *string) *cobra.Command {
 
 func exportCommand() *cobra.Command {
 	var url string
-	return databaseFlag(&cobra.Command{
+	var lock locks
+	export := func(cmd *cobra.Command, st *store.Store, w io.Writer) error {
+		out, err := lock.shut(w)
+		if err != nil {
+			return err
+		}
+		return errors.Join(st.Export(cmd.Context(), out), out.Close())
+	}
+	return lock.shutFlags(databaseFlag(&cobra.Command{
 		Use: "export FILE", Short: "Write everything on record as lines of JSON (- is standard output); it holds password hashes: keep it safe", Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) (err error) {
 			st, err := openStore(cmd.Context(), url)
@@ -35,33 +43,44 @@ func exportCommand() *cobra.Command {
 			}
 			defer st.Close()
 			if args[0] == "-" {
-				return st.Export(cmd.Context(), cmd.OutOrStdout())
+				return export(cmd, st, cmd.OutOrStdout())
 			}
 			f, err := os.OpenFile(args[0], os.O_WRONLY|os.O_CREATE|os.O_EXCL, 0o600)
 			if err != nil {
 				return fmt.Errorf("making the file: %w", err)
 			}
 			defer func() { err = errors.Join(err, f.Close()) }()
-			return st.Export(cmd.Context(), f)
+			return export(cmd, st, f)
 		},
-	}, &url)
+	}, &url))
+}
+
+// archiveFile is a file that is read through whatever encrypts it.
+type archiveFile struct {
+	io.Reader
+	io.Closer
 }
 
 // openArchive opens a file to read, or standard input for -.
-func openArchive(cmd *cobra.Command, name string) (io.ReadCloser, error) {
-	if name == "-" {
-		return io.NopCloser(cmd.InOrStdin()), nil
+func openArchive(cmd *cobra.Command, name string, lock *locks) (io.ReadCloser, error) {
+	var f io.ReadCloser = io.NopCloser(cmd.InOrStdin())
+	if name != "-" {
+		var err error
+		if f, err = os.Open(name); err != nil {
+			return nil, fmt.Errorf("opening the archive: %w", err)
+		}
 	}
-	f, err := os.Open(name)
+	in, err := lock.open(f)
 	if err != nil {
-		return nil, fmt.Errorf("opening the archive: %w", err)
+		return nil, errors.Join(err, f.Close())
 	}
-	return f, nil
+	return archiveFile{in, f}, nil
 }
 
 func importCommand() *cobra.Command {
 	var url string
-	return databaseFlag(&cobra.Command{
+	var lock locks
+	return lock.openFlags(databaseFlag(&cobra.Command{
 		Use: "import FILE", Short: "Take what export wrote into an empty database, all of it or nothing (- is standard input)", Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
 			st, err := openStore(cmd.Context(), url)
@@ -69,7 +88,7 @@ func importCommand() *cobra.Command {
 				return err
 			}
 			defer st.Close()
-			in, err := openArchive(cmd, args[0])
+			in, err := openArchive(cmd, args[0], &lock)
 			if err != nil {
 				return err
 			}
@@ -83,14 +102,15 @@ func importCommand() *cobra.Command {
 			}
 			return err
 		},
-	}, &url)
+	}, &url))
 }
 
 func verifyCommand() *cobra.Command {
-	return &cobra.Command{
+	var lock locks
+	return lock.openFlags(&cobra.Command{
 		Use: "verify FILE", Short: "Tell whether an archive is whole, as it was written (- is standard input)", Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			in, err := openArchive(cmd, args[0])
+			in, err := openArchive(cmd, args[0], &lock)
 			if err != nil {
 				return err
 			}
@@ -106,7 +126,7 @@ func verifyCommand() *cobra.Command {
 			fmt.Fprintf(cmd.OutOrStdout(), "whole: %d rows, as they were written\n", rows)
 			return nil
 		},
-	}
+	})
 }
 
 func backupCommand() *cobra.Command {

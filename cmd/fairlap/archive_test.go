@@ -8,6 +8,7 @@ import (
 	"strings"
 	"testing"
 
+	"filippo.io/age"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -67,6 +68,34 @@ func TestTheRecordIsKeptByItsOwner(t *testing.T) {
 	assert.True(t, bytes.Equal(read("town.jsonl"), read("again.jsonl")))
 	_, err = fairlap(t, "import", "--database-url", taken, file("town.jsonl"))
 	assert.ErrorContains(t, err, "already holds a company")
+
+	// Encrypted, by a passphrase and to a key: nothing of it can be read, and it comes in again.
+	key, err := age.GenerateX25519Identity()
+	require.NoError(t, err)
+	require.NoError(t, os.WriteFile(file("key"), []byte(key.String()+"\n"), 0o600))
+	require.NoError(t, os.WriteFile(file("phrase"), []byte("seven herons\n"), 0o600))
+	require.NoError(t, os.WriteFile(file("wrong"), []byte("eight herons\n"), 0o600))
+	for name, how := range map[string]struct{ shut, open []string }{
+		"phrase.age": {[]string{"--passphrase-file", file("phrase")}, []string{"--passphrase-file", file("phrase")}},
+		"key.age":    {[]string{"--recipient", key.Recipient().String()}, []string{"--identity-file", file("key")}},
+	} {
+		_, err = fairlap(t, append(how.shut, "export", "--database-url", town.URL, file(name))...)
+		require.NoError(t, err)
+		assert.NotContains(t, string(read(name)), "argon2id")
+		_, err = fairlap(t, "verify", file(name))
+		assert.ErrorContains(t, err, "encrypted")
+		_, err = fairlap(t, "verify", file(name), "--passphrase-file", file("wrong"))
+		assert.Error(t, err)
+		out, err = fairlap(t, append(how.open, "verify", file(name))...)
+		require.NoError(t, err)
+		assert.Contains(t, out, "whole")
+		at := fresh(t, town, strings.TrimSuffix(name, ".age"))
+		_, err = fairlap(t, append(how.open, "import", "--database-url", at, file(name))...)
+		require.NoError(t, err)
+		_, err = fairlap(t, "export", "--database-url", at, file(name+".jsonl"))
+		require.NoError(t, err)
+		assert.True(t, bytes.Equal(read("town.jsonl"), read(name+".jsonl")))
+	}
 
 	_, err = fairlap(t, "backup", "--database-url", town.URL, file("town.backup"))
 	require.NoError(t, err)

@@ -1,8 +1,10 @@
 package api
 
 import (
+	"bytes"
 	"context"
 	"fmt"
+	"io"
 	"net/http"
 	"strings"
 	"sync"
@@ -16,6 +18,7 @@ import (
 	"fairlap/core/judge"
 	"fairlap/internal/app/access"
 	"fairlap/internal/app/route"
+	"fairlap/internal/store"
 )
 
 // As many work as there are places; some wait; whoever comes after that, or waits too long, is
@@ -127,4 +130,37 @@ func TestAFloodOfTriesLocksNobodyOut(t *testing.T) {
 		err = office.MayTry(ctx, "somebody", "192.0.2.9")
 	}
 	assert.ErrorAs(t, err, &soon)
+}
+
+// Archives that somebody reads slowly hold no connection to the database, and are two at most.
+func TestAnArchiveThatIsReadSlowlyHoldsNobodyUp(t *testing.T) {
+	w := serve(t)
+	owner := w.as("owner")
+	read := func() *http.Response {
+		res, err := owner.http.Get(w.server.URL + "/api/v1/archive")
+		require.NoError(t, err)
+		return res
+	}
+	one, two := read(), read()
+	require.Equal(t, http.StatusOK, one.StatusCode)
+	require.Equal(t, http.StatusOK, two.StatusCode)
+	require.Eventually(t, func() bool { return w.town.Store.Pool.Stat().AcquiredConns() == 0 }, 5*time.Second, 5*time.Millisecond)
+	third := read()
+	assert.Equal(t, http.StatusServiceUnavailable, third.StatusCode)
+	assert.Equal(t, "60", third.Header.Get("Retry-After"))
+	third.Body.Close()
+	text, err := io.ReadAll(one.Body)
+	require.NoError(t, err)
+	one.Body.Close()
+	rows, sealed, err := store.VerifyArchive(bytes.NewReader(text))
+	require.NoError(t, err)
+	assert.True(t, sealed)
+	assert.Greater(t, rows, 3000)
+	two.Body.Close()
+	require.Eventually(t, func() bool {
+		res := read()
+		defer res.Body.Close()
+		_, _ = io.Copy(io.Discard, res.Body)
+		return res.StatusCode == http.StatusOK
+	}, 10*time.Second, 50*time.Millisecond, "whoever went away leaves their place")
 }

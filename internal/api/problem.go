@@ -14,6 +14,7 @@ import (
 	"fairlap/core/figure"
 	"fairlap/core/words"
 	"fairlap/internal/app/access"
+	"fairlap/internal/app/exchange"
 	"fairlap/internal/store"
 )
 
@@ -116,6 +117,8 @@ func (a *API) problem(ctx context.Context, err error) error {
 		return huma.Error404NotFound("api.there-is-no-such-thing")
 	case errors.Is(err, store.ErrVersion):
 		return huma.Error409Conflict("api.someone-else-changed-this-since")
+	case errors.Is(err, exchange.ErrBusy):
+		return huma.ErrorWithHeaders(huma.Error503ServiceUnavailable(tooMuch), http.Header{"Retry-After": {"60"}})
 	case errors.Is(err, store.ErrDifferent):
 		return huma.Error409Conflict("api.this-id-already-stands-for")
 	case errors.As(err, &known):

@@ -3,6 +3,7 @@ package api
 import (
 	"context"
 	"errors"
+	"io"
 	"net/http"
 	"time"
 
@@ -507,11 +508,16 @@ func (a *API) sheetRoutes() {
 			"Everything on record as lines of JSON; it holds password hashes",
 		),
 		[]access.Role{access.Owner},
-		func(_ context.Context, _ access.Actor, _ *nothing) (*huma.StreamResponse, error) {
+		func(ctx context.Context, _ access.Actor, _ *nothing) (*huma.StreamResponse, error) {
+			archive, err := a.service.Exchange.ExportArchive(ctx)
+			if err != nil {
+				return nil, err
+			}
 			return &huma.StreamResponse{Body: func(hc huma.Context) {
+				defer archive.Close()
 				hc.SetHeader("Content-Type", "application/x-ndjson")
 				hc.SetHeader("Content-Disposition", `attachment; filename="fair-lap-archive.ndjson"`)
-				if err := a.service.Exchange.ExportArchive(hc.Context(), hc.BodyWriter()); err != nil {
+				if _, err := io.Copy(hc.BodyWriter(), archive); err != nil {
 					a.log.ErrorContext(hc.Context(), "archive broke off", "error", err)
 					panic(http.ErrAbortHandler)
 				}

@@ -9,11 +9,13 @@ import (
 type Service struct {
 	keeper *standing.Keeper
 	later  Later
+	// archives are those that are being written or read.
+	archives chan struct{}
 }
 
 // New makes the room.
 func New(k *standing.Keeper) *Service {
-	s := &Service{keeper: k}
+	s := &Service{keeper: k, archives: make(chan struct{}, archivesAtOnce)}
 	s.later = s.here
 	return s
 }
