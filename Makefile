@@ -63,6 +63,11 @@ KILLS ?= 200
 chaos: build
 	KILLS=$(KILLS) $(GO) test ./cmd/fairlap -count 1 -timeout 60m -v -run 'TestWhateverIsKilled|TestReplacingServers'
 
+# Every fuzz target, a minute each.
+FUZZTIME ?= 60s
+fuzz: .make/system
+	tools/fuzz.sh $(FUZZTIME)
+
 lint: .make/npm
 	@bad=$$(gofmt -l cmd core internal e2e web/*.go); [ -z "$$bad" ] || { echo "gofmt would change: $$bad"; exit 1; }
 	$(GO) vet ./...

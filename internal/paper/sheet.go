@@ -3,6 +3,8 @@ package paper
 import (
 	"bytes"
 	"fmt"
+	"strings"
+	"unicode/utf8"
 
 	"codeberg.org/go-fonts/liberation/liberationsansbold"
 	"codeberg.org/go-fonts/liberation/liberationsansregular"
@@ -66,7 +68,7 @@ func newSheet(title string, wide bool) *sheet {
 	pdf.AddUTF8FontFromBytes(family, "B", liberationsansbold.TTF)
 	pdf.SetMargins(margin, margin, margin)
 	pdf.SetAutoPageBreak(false, 0)
-	pdf.SetTitle(title, true)
+	pdf.SetTitle(printable(title), true)
 	pdf.AliasNbPages("")
 	w, h := pdf.GetPageSize()
 	s := &sheet{pdf: pdf, wide: w - 2*margin, end: h - foot - 6}
@@ -110,6 +112,20 @@ func (s *sheet) font(p para) (size float64) {
 	return size * point * leading
 }
 
+// printable is text as the letters of a paper can set it: what lies outside their plane (small
+// pictures, rare scripts) and what is no letter is a box.
+func printable(text string) string {
+	return strings.Map(func(r rune) rune {
+		switch {
+		case r > 0xFFFF || r == utf8.RuneError:
+			return '\u25a1'
+		case r < ' ' && r != '\n':
+			return ' '
+		}
+		return r
+	}, text)
+}
+
 // row sets columns beside each other, as high as the highest; edge is which sides of it are
 // drawn ("B": below, "1": all). A row stands on one page.
 func (s *sheet) row(edge string, columns ...column) {
@@ -120,7 +136,7 @@ func (s *sheet) row(edge string, columns ...column) {
 		h := 0.0
 		for k, p := range c.paras {
 			step := s.font(p)
-			lines[i][k] = s.pdf.SplitText(p.text, s.width(c)-p.left-p.right)
+			lines[i][k] = s.pdf.SplitText(printable(p.text), s.width(c)-p.left-p.right)
 			h += p.top + step*float64(len(lines[i][k])) + p.bottom
 		}
 		high = max(high, h)

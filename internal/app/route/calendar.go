@@ -4,7 +4,9 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"strings"
 	"time"
+	"unicode/utf8"
 
 	ics "github.com/arran4/golang-ical"
 	"github.com/google/uuid"
@@ -85,9 +87,7 @@ func (s *Service) Calendar(ctx context.Context, secret string) (access.File, err
 	if err != nil {
 		return access.File{}, err
 	}
-	cal := ics.NewCalendarFor(b.Name)
-	cal.SetMethod(ics.MethodPublish)
-	cal.SetName("Laps of " + u.Name)
+	var calls []call
 	for _, d := range s.days(b, weeksOn(b.Company, now, calendarWeeks)) {
 		if !b.means(d.Technician) {
 			continue
@@ -100,16 +100,49 @@ func (s *Service) Calendar(ctx context.Context, secret string) (access.File, err
 					words.Of("app.min", "work", words.Msg(w.Name), "minutes", words.Q("min", w.Minutes)),
 				)
 			}
-			e := cal.AddEvent(uuid.NewSHA1(uuid.MustParse(st.Pool), []byte(d.Date.Format(time.DateOnly))).String())
-			e.SetDtStampTime(now)
 			at := arrive(&d, &st)
-			e.SetStartAt(at)
-			e.SetEndAt(at.Add(time.Duration(st.Minutes() * float64(time.Minute))))
-			e.SetSummary(streets[st.Pool])
+			c := call{uuid.NewSHA1(uuid.MustParse(st.Pool), []byte(d.Date.Format(time.DateOnly))), at, at.Add(time.Duration(st.Minutes() * float64(time.Minute))), streets[st.Pool], ""}
 			if len(work) > 0 {
-				e.SetDescription(who.Printer.Say(words.Of("app.due", "work", words.List(words.Comma, work...))))
+				c.work = who.Printer.Say(words.Of("app.due", "work", words.List(words.Comma, work...)))
 			}
+			calls = append(calls, c)
 		}
 	}
-	return access.File{Name: "laps.ics", Type: "text/calendar; charset=utf-8", Content: []byte(cal.Serialize(ics.WithNewLineWindows))}, nil
+	return access.File{Name: "laps.ics", Type: "text/calendar; charset=utf-8", Content: []byte(calendarOf(b.Company, u.Name, now, calls))}, nil
+}
+
+// call is a stop as a calendar has it.
+type call struct {
+	id           uuid.UUID
+	from, to     time.Time
+	street, work string
+}
+
+// letters leaves out what a line of a calendar can't hold (RFC 5545, 3.1: no controls but the
+// tab; a line's end is written otherwise).
+func letters(text string) string {
+	return strings.Map(func(r rune) rune {
+		if r < ' ' && r != '\t' && r != '\n' || r == 0x7f || r == utf8.RuneError {
+			return -1
+		}
+		return r
+	}, text)
+}
+
+// calendarOf writes calls as iCalendar.
+func calendarOf(c company.Company, who string, now time.Time, calls []call) string {
+	cal := ics.NewCalendarFor(letters(c.Name))
+	cal.SetMethod(ics.MethodPublish)
+	cal.SetName(letters("Laps of " + who))
+	for _, x := range calls {
+		e := cal.AddEvent(x.id.String())
+		e.SetDtStampTime(now)
+		e.SetStartAt(x.from)
+		e.SetEndAt(x.to)
+		e.SetSummary(letters(x.street))
+		if x.work != "" {
+			e.SetDescription(letters(x.work))
+		}
+	}
+	return cal.Serialize(ics.WithNewLineWindows)
 }
