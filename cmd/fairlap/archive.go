@@ -16,7 +16,7 @@ import (
 
 // keeping are the commands around a company's record as a whole.
 func keeping() []*cobra.Command {
-	return []*cobra.Command{exportCommand(), importCommand(), verifyCommand(), backupCommand(), restoreCommand(), rebuildCommand()}
+	return []*cobra.Command{exportCommand(), importCommand(), verifyCommand(), backupCommand(), restoreCommand(), rebuildCommand(), recoverCommand()}
 }
 
 func databaseFlag(cmd *cobra.Command, url *string) *cobra.Command {

@@ -11,6 +11,7 @@ import (
 	"github.com/google/uuid"
 	"github.com/spf13/cobra"
 
+	"fairlap/core/words"
 	"fairlap/internal/app/access"
 	"fairlap/internal/app/office"
 	"fairlap/internal/store"
@@ -32,8 +33,8 @@ func initCommand() *cobra.Command {
 			if err != nil && password == "" {
 				return errors.New("type the owner's password on standard input")
 			}
-			if len(password) < office.ShortestPassword {
-				return fmt.Errorf("the password needs at least %d characters", office.ShortestPassword)
+			if why := office.Weak(password, login, name, company); why != "" {
+				return errors.New(words.Plain.Say(why))
 			}
 			st, err := openStore(cmd.Context(), url)
 			if err != nil {

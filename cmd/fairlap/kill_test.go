@@ -230,6 +230,7 @@ func TestInitWritesACompanyOnce(t *testing.T) {
 		context.Background(),
 		"OWNER",
 		"a long enough secret",
+		"",
 	)
 	require.NoError(t, err)
 	assert.Equal(t, access.Owner, who.Role)

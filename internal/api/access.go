@@ -11,15 +11,19 @@ import (
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
+	"github.com/google/uuid"
 
 	"fairlap/core/figure"
 	"fairlap/core/words"
 	"fairlap/internal/app/access"
+	"fairlap/internal/app/office"
 )
 
 const (
 	sessionUser  = "user"
 	sessionBegan = "began"
+	// sessionSignIn is which sign-in a session is.
+	sessionSignIn = "sign-in"
 )
 
 // madeBy is the header in which a device says whose what it sends is: nothing is recorded
@@ -170,17 +174,35 @@ func (a *API) actor(ctx context.Context) (access.Actor, error) {
 		return access.Actor{}, huma.Error401Unauthorized(pleaseSignIn)
 	}
 	actor, err := a.service.Company.ActorByID(ctx, id, time.UnixMicro(a.sessions.GetInt64(ctx, sessionBegan)))
-	if err == nil {
-		*readerOf(ctx) = reader{actor.Printer, true}
+	if err != nil {
+		return actor, err
 	}
-	return actor, err
+	if in := a.signInOf(ctx); in != uuid.Nil {
+		fresh, err := a.service.Office.StillSigned(ctx, in)
+		if errors.Is(err, access.ErrSignIn) {
+			return access.Actor{}, huma.Error401Unauthorized(pleaseSignIn)
+		}
+		if err != nil {
+			return access.Actor{}, err
+		}
+		if fresh { // its life begins anew with use
+			a.sessions.SetDeadline(ctx, time.Now().Add(office.SignInLife))
+		}
+	}
+	*readerOf(ctx) = reader{actor.Printer, true}
+	return actor, nil
 }
 
-// begin starts a session for an actor under a new token.
-func (a *API) begin(ctx context.Context, actor access.Actor) error {
+// begin starts a session for an actor under a new token, with the device that agent tells of.
+func (a *API) begin(ctx context.Context, actor access.Actor, agent string) error {
 	if err := a.sessions.RenewToken(ctx); err != nil {
 		return err
 	}
+	in, err := a.service.Office.Signed(ctx, actor, agent)
+	if err != nil {
+		return err
+	}
+	a.sessions.Put(ctx, sessionSignIn, in.String())
 	a.sessions.Put(ctx, sessionUser, actor.ID.String())
 	a.sessions.Put(ctx, sessionBegan, a.service.Company.Now().UnixMicro())
 	return nil

@@ -22,6 +22,7 @@ import (
 	"github.com/klauspost/compress/gzhttp"
 
 	"fairlap/internal/app"
+	"fairlap/internal/app/office"
 	"fairlap/internal/queue"
 )
 
@@ -58,9 +59,6 @@ type Options struct {
 	Sessions *pgxpool.Pool
 }
 
-// sessionLife is how long a sign-in lasts without being used: a working week.
-const sessionLife = 7 * 24 * time.Hour
-
 // New builds the handler. A nil service gives one that is good only for its
 // contract (OpenAPI).
 func New(service *app.Rooms, o Options) (http.Handler, huma.API) {
@@ -77,7 +75,7 @@ func New(service *app.Rooms, o Options) (http.Handler, huma.API) {
 	gin.SetMode(gin.ReleaseMode)
 	engine := gin.New()
 	a := &API{service: service, line: o.line, going: o.Going, jobs: o.Jobs, log: o.Log, sessions: scs.New()}
-	a.sessions.Lifetime, a.sessions.Cookie.Name = sessionLife, "fairlap"
+	a.sessions.Lifetime, a.sessions.Cookie.Name = office.SignInLife, "fairlap"
 	if o.Secure {
 		a.sessions.Cookie.Name = "__Host-fairlap" // from this host alone, whatever stands beside it
 	}

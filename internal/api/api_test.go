@@ -325,6 +325,12 @@ func (w *world) routes() map[string]struct {
 		"export-sheets":    {"GET", "/api/v1/sheets?table=pools&format=csv", nil},
 		"export-archive":   {"GET", "/api/v1/archive", nil},
 		"list-jobs":        {"GET", "/api/v1/jobs", nil},
+		"list-sign-ins":    {"GET", "/api/v1/me/sign-ins", nil},
+		"end-sign-in":      {"DELETE", "/api/v1/me/sign-ins/" + uuid.NewString(), nil},
+		"get-second-step":  {"GET", "/api/v1/me/second-step", nil},
+		"new-second-step":  {"POST", "/api/v1/me/second-step", nil},
+		"set-second-step":  {"PUT", "/api/v1/me/second-step", map[string]string{"password": "x", "key": "", "code": ""}},
+		"invite-person":    {"POST", "/api/v1/people/" + uuid.NewString() + "/invitation", nil},
 		"job-again":        {"POST", "/api/v1/jobs/1/again", nil},
 		"start-import":     {"POST", "/api/v1/imports?name=pools.csv", raw("street,volume_gal\n")},
 		"get-import":       {"GET", "/api/v1/imports/" + w.importing().String(), nil},
@@ -573,9 +579,14 @@ func TestAnotherTechniciansDataIsRefused(t *testing.T) {
 			"work-out-volume",
 			"read-tariff",
 			"add-pump",
+			"list-sign-ins",
+			"get-second-step",
+			"new-second-step",
 			"choose-what-is-read":
 			want = http.StatusOK // of their own
-		case "change-password":
+		case "end-sign-in":
+			want = http.StatusNotFound
+		case "change-password", "set-second-step":
 			want = http.StatusUnprocessableEntity // the old one is wrong
 		}
 		assert.Equal(t, want, other.do(r.method, r.path, r.body, nil), id)

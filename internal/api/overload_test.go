@@ -111,7 +111,7 @@ func TestAFloodOfTriesLocksNobodyOut(t *testing.T) {
 	ctx := context.Background()
 	office := w.town.Service.Office
 	require.NoError(t, office.MayTry(ctx, "other", "192.0.2.1"))
-	_, err := office.SignIn(ctx, "other", password)
+	_, err := office.SignIn(ctx, "other", password, "")
 	require.NoError(t, err)
 	require.NoError(t, office.Came(ctx, "other", "192.0.2.1"))
 	refused := 0

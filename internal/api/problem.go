@@ -25,6 +25,7 @@ const (
 	pleaseSignIn   = "api.sign-in-first"
 	someoneElse    = "api.somebody-else-is-here"
 	tooMuch        = "api.too-much-at-once"
+	codeAsked      = "api.type-the-code"
 )
 
 // A refused body must not hand a password back: validation errors carry values.
@@ -62,6 +63,7 @@ var (
 		"api.this-pad-can-t-be":              "unsolved-pad",
 		movedOn:                              "run-moved-on",
 		tooMuch:                              "busy",
+		codeAsked:                            "code",
 	}
 	problemTypes = map[int]string{
 		http.StatusUnauthorized:          "sign-in",
@@ -111,6 +113,8 @@ func (a *API) problem(ctx context.Context, err error) error {
 		)
 	case errors.Is(err, access.ErrForbidden):
 		return huma.Error403Forbidden("api.this-is-not-yours-to")
+	case errors.Is(err, access.ErrCode):
+		return huma.Error401Unauthorized(codeAsked)
 	case errors.Is(err, access.ErrSignIn):
 		return huma.Error401Unauthorized("api.the-login-or-the-password")
 	case errors.Is(err, store.ErrNotFound), errors.Is(err, access.ErrNoDemo):

@@ -52,6 +52,7 @@ type meOut struct {
 }
 
 type signInBody struct {
+	Code     string `json:"code,omitempty" maxLength:"12" doc:"of an authenticator, where it is asked for"`
 	Login    string `json:"login" minLength:"1" maxLength:"200"`
 	Password string `json:"password" minLength:"1" maxLength:"200"`
 }
@@ -75,6 +76,7 @@ func (a *API) routes() {
 	a.poolRecordRoutes()
 	a.officeRoutes()
 	a.jobRoutes()
+	a.signInRoutes()
 	a.speedPlanRoutes()
 	a.inspectionRoutes()
 	signedIn(a, op(http.MethodGet, "/api/v1/lap", "get-lap", "A technician's lap of a day"), everyone,
@@ -212,19 +214,20 @@ func (a *API) sessionRoutes() {
 	)
 	open(a, op(http.MethodPost, "/api/v1/sign-in", "sign-in", "Sign in"), func(ctx context.Context, in *struct {
 		Remote
+		Agent
 		Body signInBody
 	}) (*body[office.Me], error) {
 		if err := a.try(ctx, in.Body.Login, in.address); err != nil {
 			return nil, err
 		}
-		actor, err := a.service.Office.SignIn(ctx, in.Body.Login, in.Body.Password)
+		actor, err := a.service.Office.SignIn(ctx, in.Body.Login, in.Body.Password, in.Body.Code)
 		if err != nil {
 			return nil, err
 		}
 		if err := a.service.Office.Came(ctx, in.Body.Login, in.address); err != nil {
 			return nil, err
 		}
-		if err := a.begin(ctx, actor); err != nil {
+		if err := a.begin(ctx, actor, in.Agent.Agent); err != nil {
 			return nil, err
 		}
 		return answer(a.service.Office.Me(ctx, actor))
@@ -233,6 +236,7 @@ func (a *API) sessionRoutes() {
 		a,
 		op(http.MethodPost, "/api/v1/demo/sign-in", "demo-sign-in", "Sign in to a demo by role"),
 		func(ctx context.Context, in *struct {
+			Agent
 			Body struct {
 				Role access.Role `json:"role" enum:"technician,office,owner"`
 			}
@@ -241,7 +245,7 @@ func (a *API) sessionRoutes() {
 			if err != nil {
 				return nil, err
 			}
-			if err := a.begin(ctx, actor); err != nil {
+			if err := a.begin(ctx, actor, in.Agent.Agent); err != nil {
 				return nil, err
 			}
 			return answer(a.service.Office.Me(ctx, actor))
@@ -251,6 +255,13 @@ func (a *API) sessionRoutes() {
 		a,
 		op(http.MethodPost, "/api/v1/sign-out", "sign-out", "Sign out"),
 		func(ctx context.Context, _ *nothing) (*nothing, error) {
+			if who, err := a.actor(ctx); err == nil {
+				if in := a.signInOf(ctx); in != uuid.Nil {
+					if err := a.service.Office.EndSignIn(ctx, who, in); err != nil {
+						return nil, err
+					}
+				}
+			}
 			return nil, a.sessions.Destroy(ctx)
 		},
 	)

@@ -33,6 +33,8 @@ type User struct {
 	PasswordAt   time.Time `gorm:"default:'epoch'"` // sign-ins from before it have ended
 	Lang, Units  string    // that they read; empty: the company's
 	Shade        string    `gorm:"default:light"` // of their pages: light, dark; empty: as the device has it
+	StepKey      string    // of their authenticator; empty: no second step
+	StepLast     int64     // step of time of the last code that was taken
 }
 
 // Pool is a customer's pool.
@@ -257,5 +259,7 @@ func models() []any {
 		&Standing{},
 		&Import{},
 		&ImportRow{},
+		&SignIn{},
+		&Invitation{},
 	}
 }

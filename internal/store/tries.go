@@ -45,6 +45,12 @@ func (s *Store) Remember(ctx context.Context, key string, until time.Time) error
 	return err
 }
 
+// ForgetTry forgets the tries under a key.
+func (s *Store) ForgetTry(ctx context.Context, key string) error {
+	_, err := s.Pool.Exec(ctx, "delete from tries where key = $1", key)
+	return err
+}
+
 // ForgetTries takes away what is over.
 func (s *Store) ForgetTries(ctx context.Context, now time.Time) error {
 	_, err := s.Pool.Exec(ctx, "delete from tries where full_at < $1", now.Add(-time.Hour))

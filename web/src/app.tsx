@@ -54,6 +54,7 @@ const WaitingView = later(() => import("./views/waiting/waiting-view"));
 const RunsView = later(() => import("./views/runs/runs-view"));
 const AccountView = later(() => import("./views/account/account-view"));
 const SignInView = later(() => import("./views/signin/sign-in-view"));
+const InvitedView = later(() => import("./views/signin/invited-view"));
 const SharedView = later(() => import("./views/shared/shared-view"));
 const OfficeView = later(() => import("./views/office/office-view"));
 const DayView = later(() => import("./views/lap/day-view"));
@@ -97,15 +98,16 @@ function Coming() {
   );
 }
 
-/** The app, or, for whoever comes by a customer's link, their papers alone. */
+/** The app, or, for whoever comes by a link, what it is for alone. */
 export function App() {
   const { pathname } = useLocation();
   useHeading(pathname);
-  if (!pathname.startsWith("/shared/")) return <Company />;
+  if (!pathname.startsWith("/shared/") && !pathname.startsWith("/invited/")) return <Company />;
   return (
     <Suspense fallback={<Loading />}>
       <Routes>
         <Route path="/shared/:secret" element={<SharedView />} />
+        <Route path="/invited/:secret" element={<InvitedView />} />
         <Route path="/shared/:secret/:kind" element={<SharedView />} />
       </Routes>
     </Suspense>

@@ -16,6 +16,8 @@ var (
 	ErrForbidden = errors.New("this is not yours to see or change")
 	ErrSignIn    = errors.New("the login or the password is wrong")
 	ErrNoDemo    = errors.New("this is not a demo")
+	// ErrCode is that a sign-in asks for a code too.
+	ErrCode = errors.New("a code is asked for")
 )
 
 // TooSoon is a try at a password that has to wait.

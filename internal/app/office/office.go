@@ -112,9 +112,6 @@ type PersonEdit struct {
 	Password string `json:"password,omitempty" maxLength:"200"`
 }
 
-// ShortestPassword is the least length of a password.
-const ShortestPassword = 12
-
 // Staff lists everybody, those who left too.
 func (s *Service) Staff(ctx context.Context, a access.Actor) ([]PersonRow, error) {
 	if a.Role == access.Technician {
@@ -181,8 +178,10 @@ func (s *Service) PutPerson(ctx context.Context, a access.Actor, in PersonEdit) 
 	if in.Name == "" {
 		wrong("name", "app.type-a-name")
 	}
-	if (was == nil || in.Password != "") && len(in.Password) < ShortestPassword {
-		wrong("password", words.Of("app.a-password-needs-at-least", "shortestPassword", words.N(ShortestPassword)))
+	if in.Password != "" { // without one they are invited
+		if why := s.weakFor(ctx, store.User{Login: in.Login, Name: in.Name}, in.Password); why != "" {
+			wrong("password", why)
+		}
 	}
 	if owners == 0 && (in.Role != access.Owner || !in.Active) {
 		wrong("role", "app.somebody-must-stay-owner")
@@ -197,7 +196,7 @@ func (s *Service) PutPerson(ctx context.Context, a access.Actor, in PersonEdit) 
 		return PersonRow{}, errs
 	}
 	if was != nil && in.Version == 0 { // made twice
-		if was.Login == in.Login && was.Name == in.Name && was.Role == string(in.Role) && checkPassword(was.PasswordHash, in.Password) {
+		if was.Login == in.Login && was.Name == in.Name && was.Role == string(in.Role) && (in.Password == "" || checkPassword(was.PasswordHash, in.Password)) {
 			return personRow(*was, a), nil
 		}
 		return PersonRow{}, store.ErrDifferent

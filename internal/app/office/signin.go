@@ -14,7 +14,6 @@ import (
 	"golang.org/x/crypto/argon2"
 
 	"fairlap/core/figure"
-	"fairlap/core/words"
 	"fairlap/internal/app/access"
 	"fairlap/internal/store"
 )
@@ -64,8 +63,9 @@ func checkPassword(hash, password string) bool {
 // as long as for a known one. Made when a service starts, not by every command.
 var noSuchUser = sync.OnceValue(func() string { return HashPassword("nobody") })
 
-// SignIn checks a login and password.
-func (s *Service) SignIn(ctx context.Context, login, password string) (access.Actor, error) {
+// SignIn checks a login, a password and, where it is asked for, a code: access.ErrCode then says
+// that one is.
+func (s *Service) SignIn(ctx context.Context, login, password, code string) (access.Actor, error) {
 	u, err := s.keeper.Store.UserByLogin(ctx, login)
 	if errors.Is(err, store.ErrNotFound) {
 		checkPassword(noSuchUser(), password)
@@ -76,6 +76,9 @@ func (s *Service) SignIn(ctx context.Context, login, password string) (access.Ac
 	}
 	if !checkPassword(u.PasswordHash, password) {
 		return access.Actor{}, access.ErrSignIn
+	}
+	if err := s.secondStep(ctx, u, code); err != nil {
+		return access.Actor{}, err
 	}
 	return s.keeper.Actor(ctx, u)
 }
@@ -121,11 +124,8 @@ func (s *Service) ChangePassword(ctx context.Context, a access.Actor, old, fresh
 	if !checkPassword(u.PasswordHash, old) {
 		return time.Time{}, figure.Wrong("password", "app.this-is-not-your-password")
 	}
-	if len(fresh) < ShortestPassword {
-		return time.Time{}, figure.Wrong(
-			"newPassword",
-			words.Of("app.a-password-needs-at-least", "shortestPassword", words.N(ShortestPassword)),
-		)
+	if why := s.weakFor(ctx, u, fresh); why != "" {
+		return time.Time{}, figure.Wrong("newPassword", why)
 	}
 	now := s.keeper.Now().Truncate(time.Microsecond)
 	err = s.keeper.Audited(ctx, a, "people", nil, "app.chose-a-new-password", func(st *store.Store) error {

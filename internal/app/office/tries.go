@@ -54,11 +54,15 @@ func (s *Service) MayTry(ctx context.Context, account, address string) error {
 	return nil
 }
 
-// Came remembers that somebody signed in to an account from an address.
+// Came remembers that somebody signed in to an account from an address, and forgets what they
+// mistyped there.
 func (s *Service) Came(ctx context.Context, account, address string) error {
 	account = strings.ToLower(strings.TrimSpace(account))
 	if err := s.keeper.Store.Remember(ctx, key("known", account, address), s.keeper.Now().Add(placeKnownFor)); err != nil {
 		return fmt.Errorf("remembering where they signed in: %w", err)
+	}
+	if err := s.keeper.Store.ForgetTry(ctx, key("here", account, address)); err != nil {
+		return fmt.Errorf("forgetting what was mistyped: %w", err)
 	}
 	return nil
 }

@@ -1,9 +1,10 @@
-import { Button, Drawer, QRCode } from "antd";
+import { Button, Drawer } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, type Problem } from "../api/client";
 import { useChanged } from "../api/use-changed";
 import { Tool } from "./glyphs";
+import { LinkWays } from "./link-ways";
 import styles from "./share-link.module.css";
 import { StateMark } from "./state-mark";
 
@@ -15,15 +16,9 @@ export function ShareLink({ pool, street }: { pool: string; street: string }) {
   const { t } = useTranslation();
   const changed = useChanged();
   const [open, setOpen] = useState(false);
-  const [copied, setCopied] = useState<boolean | null>(null);
   const make = api.useMutation("post", "/api/v1/pools/{id}/links", { onSuccess: () => changed("beside") });
   const link = make.data && `${window.location.origin}/shared/${make.data.secret}`;
   const problem = make.error as Problem | null;
-  const copy = (text: string) =>
-    (navigator.clipboard?.writeText(text) ?? Promise.reject(new Error("no clipboard"))).then(
-      () => setCopied(true),
-      () => setCopied(false),
-    );
   return (
     <>
       <Button id="share" onClick={() => setOpen(true)}>
@@ -45,12 +40,7 @@ export function ShareLink({ pool, street }: { pool: string; street: string }) {
               size="large"
               id="share-make"
               loading={make.isPending}
-              onClick={() =>
-                make.mutate(
-                  { params: { path: { id: pool } }, body: { days } },
-                  { onSuccess: (l) => copy(`${window.location.origin}/shared/${l.secret}`) },
-                )
-              }
+              onClick={() => make.mutate({ params: { path: { id: pool } }, body: { days } })}
             >
               {t("share.make")}
             </Button>
@@ -61,30 +51,7 @@ export function ShareLink({ pool, street }: { pool: string; street: string }) {
               {problem.detail ?? t("state.offline")}
             </p>
           )}
-          {link && (
-            <>
-              <p className="state-line" role="status">
-                <StateMark mark={copied === false ? "act" : "fine"} />
-                {t(copied === false ? "share.notCopied" : "share.copied")}
-              </p>
-              <a id="share-link" className={styles.link} href={link} target="_blank" rel="noreferrer">
-                {link}
-              </a>
-              <div className={styles.ways}>
-                <Button id="share-copy" onClick={() => copy(link)}>
-                  {t("share.copy")}
-                </Button>
-                {"share" in navigator && (
-                  <Button id="share-send" onClick={() => navigator.share({ title: street, url: link }).catch(() => {})}>
-                    {t("share.send")}
-                  </Button>
-                )}
-              </div>
-              <span aria-hidden="true">
-                <QRCode type="svg" value={link} size={220} color="black" bgColor="white" />
-              </span>
-            </>
-          )}
+          {link && <LinkWays link={link} title={street} />}
         </div>
       </Drawer>
     </>

@@ -7,6 +7,8 @@ import { Page } from "../../frame/page";
 import { PasswordField } from "../../parts/password-field";
 import { StateMark } from "../../parts/state-mark";
 import { Reads } from "./reads";
+import { SecondStep } from "./second-step";
+import { SignIns } from "./sign-ins";
 
 /** One's own account: what they read, a new password. */
 export default function AccountView() {
@@ -55,6 +57,8 @@ export default function AccountView() {
           {t("account.change")}
         </Button>
       </form>
+      {!me.demo && <SecondStep />}
+      <SignIns />
     </Page>
   );
 }

@@ -10,6 +10,7 @@ import { PasswordField } from "../../parts/password-field";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { RecordEnd, useRecordForm } from "../../parts/record-form";
 import { WordsField } from "../../parts/words-field";
+import { Invite } from "./invite";
 import styles from "./office.module.css";
 
 const roles = ["technician", "office", "owner"] as const;
@@ -50,9 +51,12 @@ export function People({ me }: { me: Me }) {
             title: <span className="sr">{t("record.change")}</span>,
             cell: (p) =>
               may(p.role) && (
-                <Button type="link" onClick={() => setOpen(p.id)}>
-                  {t("record.change")}
-                </Button>
+                <>
+                  <Button type="link" onClick={() => setOpen(p.id)}>
+                    {t("record.change")}
+                  </Button>
+                  {p.active && !p.mine && <Invite id={p.id} name={p.name} />}
+                </>
               ),
           },
         ]}
@@ -123,7 +127,7 @@ function Form({ me, person, onDone }: { me: Me; person?: PersonRow; onDone: () =
         label={t("people.password")}
         value={form.password}
         say={says.password}
-        hint={person ? t("people.keepPassword") : undefined}
+        hint={t(person ? "people.keepPassword" : "people.orInvite")}
         onChange={(password) => set({ password })}
       />
       {person && <TickField label={t("people.active")} checked={form.active} onChange={(active) => set({ active })} />}

@@ -1,15 +1,20 @@
 import { Button, Form, Input } from "antd";
 import { useTranslation } from "react-i18next";
-import { api, type Problem } from "../../api/client";
+import { api, fieldSays, type Problem } from "../../api/client";
 import { Brand } from "../../parts/glyphs";
 import { StateMark } from "../../parts/state-mark";
 import styles from "./signin.module.css";
+
+/** What a sign-in is refused with that asks for a code too. */
+const codeAsked = "urn:fairlap:problem:code";
 
 export default function SignInView({ demo, onDone }: { demo: boolean; onDone: () => void }) {
   const { t } = useTranslation();
   const signIn = api.useMutation("post", "/api/v1/sign-in", { onSuccess: onDone });
   const asRole = api.useMutation("post", "/api/v1/demo/sign-in", { onSuccess: onDone });
   const error = (signIn.error ?? asRole.error) as Problem | null;
+  const code = fieldSays(error).code;
+  const asks = Boolean(code) || error?.type === codeAsked;
   return (
     <main className={styles["sign-in"]}>
       <h1>
@@ -19,7 +24,7 @@ export default function SignInView({ demo, onDone }: { demo: boolean; onDone: ()
       {error && (
         <p className="state-line" role="alert">
           <StateMark mark="stop" />
-          <b>{error.status ? error.detail : t("state.offline")}</b>
+          <b>{error.status ? (code ?? error.detail) : t("state.offline")}</b>
         </p>
       )}
       {demo ? (
@@ -56,6 +61,11 @@ export default function SignInView({ demo, onDone }: { demo: boolean; onDone: ()
           >
             <Input.Password autoComplete="current-password" />
           </Form.Item>
+          {asks && (
+            <Form.Item name="code" label={t("signIn.code")}>
+              <Input autoComplete="one-time-code" inputMode="numeric" maxLength={6} autoFocus />
+            </Form.Item>
+          )}
           <Button type="primary" size="large" block htmlType="submit" loading={signIn.isPending}>
             {t("signIn.go")}
           </Button>
