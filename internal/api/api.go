@@ -23,6 +23,7 @@ import (
 
 	"fairlap/internal/app"
 	"fairlap/internal/app/office"
+	"fairlap/internal/gate"
 	"fairlap/internal/queue"
 )
 
@@ -30,7 +31,7 @@ import (
 type API struct {
 	service  *app.Rooms
 	sessions *scs.SessionManager
-	line     *waitingLine // before what works for a while
+	line     *gate.Line // before what works for a while
 	going    *atomic.Bool
 	jobs     *queue.Queue
 	huma     huma.API
@@ -52,7 +53,8 @@ type Options struct {
 	Metrics *Metrics
 	// Going says that this server is about to end: nothing new should come to it. nil: it stays.
 	Going *atomic.Bool
-	line  *waitingLine // a test's own
+	// Line is before what works for a while; nil: one for the processors that there are.
+	Line *gate.Line
 	// Jobs are what is done beside; nil only for printing the contract, and where nobody looks.
 	Jobs *queue.Queue
 	// Sessions keeps sign-ins; nil only for printing the contract.
@@ -62,8 +64,8 @@ type Options struct {
 // New builds the handler. A nil service gives one that is good only for its
 // contract (OpenAPI).
 func New(service *app.Rooms, o Options) (http.Handler, huma.API) {
-	if o.line == nil {
-		o.line = newWorkLine()
+	if o.Line == nil {
+		o.Line = gate.ForProcessors()
 	}
 	if o.Going == nil {
 		o.Going = new(atomic.Bool)
@@ -74,7 +76,7 @@ func New(service *app.Rooms, o Options) (http.Handler, huma.API) {
 	o.Log = slog.New(withRequest{o.Log.Handler()})
 	gin.SetMode(gin.ReleaseMode)
 	engine := gin.New()
-	a := &API{service: service, line: o.line, going: o.Going, jobs: o.Jobs, log: o.Log, sessions: scs.New()}
+	a := &API{service: service, line: o.Line, going: o.Going, jobs: o.Jobs, log: o.Log, sessions: scs.New()}
 	a.sessions.Lifetime, a.sessions.Cookie.Name = office.SignInLife, "fairlap"
 	if o.Secure {
 		a.sessions.Cookie.Name = "__Host-fairlap" // from this host alone, whatever stands beside it
@@ -116,7 +118,7 @@ func New(service *app.Rooms, o Options) (http.Handler, huma.API) {
 	}))
 	api := guarded.Handler(a.sessions.LoadAndSave(engine))
 	all := securityHeaders(o.Secure, originOf(o.Tiles), a.lastAnswers(a.logged(a.reads(smaller(skipSessions(api, engine))))))
-	return behind(o.Proxies, patient(stall, all)), a.huma
+	return gate.Behind(o.Proxies, gate.Patient(gate.Stall, all)), a.huma
 }
 
 // lastAnswers ends each connection with its next answer while the server is going, so that

@@ -38,6 +38,7 @@ import (
 	"fairlap/internal/app/visit"
 	"fairlap/internal/app/work"
 	"fairlap/internal/demo/demotest"
+	"fairlap/internal/gate"
 	"fairlap/internal/store"
 )
 
@@ -45,7 +46,7 @@ func TestMain(m *testing.M) { demotest.Main(m) }
 
 // world is a town being served, with a client for each of its people.
 type world struct {
-	line   *waitingLine
+	line   *gate.Line
 	going  *atomic.Bool
 	t      *testing.T
 	town   demotest.Fixture
@@ -56,12 +57,15 @@ type world struct {
 	pool   string
 }
 
+// lineOfTests is how many may work and wait at once.
+const lineOfTests = 40
+
 func serve(t *testing.T) *world {
 	town := demotest.Town(t)
-	line, going := newWorkLine(), new(atomic.Bool)
+	line, going := gate.NewLine(1, lineOfTests-1), new(atomic.Bool)
 	h, _ := New(
 		town.Service,
-		Options{Version: "test", Assets: front, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Sessions: town.Store.Pool, line: line, Going: going},
+		Options{Version: "test", Assets: front, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Sessions: town.Store.Pool, Line: line, Going: going},
 	)
 	w := &world{t: t, town: town, server: httptest.NewServer(h), line: line, going: going}
 	t.Cleanup(w.server.Close)

@@ -6,8 +6,6 @@ import (
 	"net/http"
 	"os"
 	"strings"
-	"sync"
-	"sync/atomic"
 	"testing"
 	"time"
 
@@ -20,57 +18,22 @@ import (
 	"fairlap/internal/store"
 )
 
-// As many work as there are places; some wait; whoever comes after that, or waits too long, is
-// sent away, and a place that is left is taken again.
-func TestALineBeforeWorkHasAnEnd(t *testing.T) {
-	q := newQueue(2, 3)
-	ctx := context.Background()
-	var leaves []func()
-	for range 2 {
-		leave, ok := q.enter(ctx, time.Minute)
-		require.True(t, ok)
-		leaves = append(leaves, leave)
-	}
-	var in sync.WaitGroup
-	var came, left atomic.Int32
-	for range 3 {
-		in.Go(func() {
-			if leave, ok := q.enter(ctx, time.Minute); ok {
-				came.Add(1)
-				leave()
-			} else {
-				left.Add(1)
-			}
-		})
-	}
-	require.Eventually(t, func() bool { return len(q.inside) == 5 }, time.Second, time.Millisecond)
-	_, ok := q.enter(ctx, time.Minute)
-	assert.False(t, ok, "nobody waits past the end of the line")
-	for _, leave := range leaves {
-		leave()
-	}
-	in.Wait()
-	assert.Equal(t, int32(3), came.Load())
-	assert.Zero(t, left.Load())
-	leave, _ := q.enter(ctx, time.Minute)
-	other, _ := q.enter(ctx, time.Minute)
-	_, ok = q.enter(ctx, time.Millisecond)
-	assert.False(t, ok, "who waits too long is sent away")
-	leave()
-	other()
-	assert.Empty(t, q.inside)
-	assert.Empty(t, q.working)
-}
-
 // A server with more work than it can do says so, and when to come again; reading goes on.
 func TestTooMuchWorkAtOnceIsSentAwayAndReadingGoesOn(t *testing.T) {
 	w := serve(t)
 	tech := w.as("technician")
 	var lap route.LapView
 	tech.get("/api/v1/lap", &lap)
-	for range cap(w.line.inside) { // all places are taken
-		w.line.inside <- struct{}{}
+	leave, ok := w.line.Enter(context.Background(), time.Minute) // the one place is taken
+	require.True(t, ok)
+	waits := make(chan func())
+	for range lineOfTests - 1 { // and many wait for it
+		go func() {
+			leave, _ := w.line.Enter(context.Background(), time.Minute)
+			waits <- leave
+		}()
 	}
+	require.Eventually(t, func() bool { return w.line.Inside() == lineOfTests }, 5*time.Second, time.Millisecond)
 	found := judge.Findings{Readings: []judge.TypedReading{{Speed: "2400", Tank: "14"}}, Signs: map[string]bool{}}
 	var p problemBody
 	assert.Equal(t, http.StatusServiceUnavailable, tech.do("POST", "/api/v1/stops/"+lap.Stops[0].ID+"/diagnosis", found, &p))
@@ -81,8 +44,9 @@ func TestTooMuchWorkAtOnceIsSentAwayAndReadingGoesOn(t *testing.T) {
 	assert.Equal(t, "2", res.Header.Get("Retry-After"))
 	assert.Contains(t, p.Detail, "Too many people")
 	assert.Equal(t, http.StatusOK, tech.do("GET", "/api/v1/pools/"+lap.Stops[0].PoolID, nil, nil))
-	for range cap(w.line.inside) {
-		<-w.line.inside
+	leave()
+	for range lineOfTests - 1 {
+		(<-waits)()
 	}
 	assert.Equal(t, http.StatusOK, tech.do("POST", "/api/v1/stops/"+lap.Stops[0].ID+"/diagnosis", found, nil))
 }

@@ -1,4 +1,6 @@
-package api
+// Package gate stands before the API: who asks from where, how long an answer may take, how many
+// work at once.
+package gate
 
 import (
 	"net"
@@ -9,10 +11,10 @@ import (
 	"time"
 )
 
-// behind gives each request its real client's address where a proxy that is trusted stands
+// Behind gives each request its real client's address where a proxy that is trusted stands
 // before the server: the last one that such a proxy was asked from. What anybody else says of
 // where a request comes from is not believed.
-func behind(proxies []netip.Prefix, next http.Handler) http.Handler {
+func Behind(proxies []netip.Prefix, next http.Handler) http.Handler {
 	if len(proxies) == 0 {
 		return next
 	}
@@ -38,11 +40,11 @@ func behind(proxies []netip.Prefix, next http.Handler) http.Handler {
 // phone reads 64 kB in a second or two; who reads nothing for half a minute holds the server up.
 const (
 	piece = 64 << 10
-	stall = 30 * time.Second
+	Stall = 30 * time.Second
 )
 
-// patient ends the answers that nobody reads, and no others: each piece has its own time.
-func patient(most time.Duration, next http.Handler) http.Handler {
+// Patient ends the answers that nobody reads, and no others: each piece has its own time.
+func Patient(most time.Duration, next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		next.ServeHTTP(&pieces{w, http.NewResponseController(w), most}, r)
 	})

@@ -1,4 +1,4 @@
-package api
+package gate
 
 import (
 	"bytes"
@@ -18,7 +18,7 @@ import (
 // told only the part that it saw itself.
 func TestTheClientsAddressIsBelievedFromATrustedProxyAlone(t *testing.T) {
 	var seen string
-	h := behind([]netip.Prefix{netip.MustParsePrefix("10.0.0.0/8"), netip.MustParsePrefix("::1/128")},
+	h := Behind([]netip.Prefix{netip.MustParsePrefix("10.0.0.0/8"), netip.MustParsePrefix("::1/128")},
 		http.HandlerFunc(func(_ http.ResponseWriter, r *http.Request) { seen, _, _ = net.SplitHostPort(r.RemoteAddr) }))
 	for _, x := range []struct{ from, told, want string }{
 		{"10.0.0.5:900", "203.0.113.9", "203.0.113.9"},
@@ -44,7 +44,7 @@ func TestTheClientsAddressIsBelievedFromATrustedProxyAlone(t *testing.T) {
 func TestAnAnswerThatNobodyReadsIsEnded(t *testing.T) {
 	const size, most = 24 << 20, 300 * time.Millisecond
 	ended := make(chan error, 2)
-	s := httptest.NewServer(patient(most, http.HandlerFunc(func(w http.ResponseWriter, _ *http.Request) {
+	s := httptest.NewServer(Patient(most, http.HandlerFunc(func(w http.ResponseWriter, _ *http.Request) {
 		_, err := w.Write(bytes.Repeat([]byte("x"), size))
 		ended <- err
 	})))
