@@ -15,12 +15,15 @@ import (
 	"sync/atomic"
 	"time"
 
+	"github.com/jackc/pgx/v5/pgxpool"
+	"github.com/prometheus/client_golang/prometheus"
 	"github.com/spf13/cobra"
 
 	"fairlap/internal/api"
 	"fairlap/internal/app"
 	"fairlap/internal/app/company"
 	"fairlap/internal/demo"
+	"fairlap/internal/gate"
 	"fairlap/internal/localdb"
 	"fairlap/internal/queue"
 	"fairlap/internal/store"
@@ -32,11 +35,11 @@ const demoDrain = 5 * time.Second
 
 func newLog() *slog.Logger { return slog.New(slog.NewJSONHandler(os.Stderr, nil)) }
 
-func openStore(ctx context.Context, url string) (*store.Store, error) {
+func openStore(ctx context.Context, url string, with ...func(*pgxpool.Config)) (*store.Store, error) {
 	if url == "" {
 		return nil, errors.New("no database: give --database-url or FAIRLAP_DATABASE_URL")
 	}
-	return store.Open(ctx, url)
+	return store.Open(ctx, url, with...)
 }
 
 func serveCommand() *cobra.Command {
@@ -45,7 +48,16 @@ func serveCommand() *cobra.Command {
 	cmd := &cobra.Command{
 		Use: "serve", Short: "Serve the company's record", Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
-			st, err := openStore(cmd.Context(), url)
+			var with []func(*pgxpool.Config)
+			if how.traces != "" {
+				end, err := traced(cmd.Context(), how.traces)
+				if err != nil {
+					return err
+				}
+				defer func() { _ = end(context.WithoutCancel(cmd.Context())) }()
+				with = append(with, store.Traced)
+			}
+			st, err := openStore(cmd.Context(), url, with...)
 			if err != nil {
 				return err
 			}
@@ -64,6 +76,7 @@ func serveCommand() *cobra.Command {
 	cmd.Flags().StringVar(&url, "database-url", "", "PostgreSQL address")
 	cmd.Flags().StringVar(&how.address, "listen", "127.0.0.1:8080", "address to listen on")
 	cmd.Flags().StringVar(&how.metrics, "metrics-listen", "", "address to show metrics and profiles at, for whoever keeps the machine alone; without one there are none")
+	cmd.Flags().StringVar(&how.traces, "trace-to", "", "address to send traces to (OTLP over HTTP, like http://127.0.0.1:4318/v1/traces); without one there are none")
 	cmd.Flags().StringSliceVar(&how.proxies, "trusted-proxy", nil, "address or range of a proxy that says where requests come from, like 10.0.0.0/8")
 	cmd.Flags().StringVar(&photos, "photo-dir", "", "folder for pictures; without one they are kept in the database")
 	cmd.Flags().StringVar(&how.tiles, "map-tiles", "", "address of a map's tiles, like https://tiles.example/{z}/{x}/{y}.png; without one the streets alone are drawn")
@@ -77,6 +90,7 @@ func serveCommand() *cobra.Command {
 // serving says where and how to listen.
 type serving struct {
 	address, metrics, tiles string
+	traces                  string
 	proxies                 []string
 	secure, pooler          bool
 	leave, drain            time.Duration
@@ -100,7 +114,7 @@ func (h *serving) trusted() ([]netip.Prefix, error) {
 }
 
 // watch shows metrics and profiles on a listener of their own until the server ends.
-func watch(address string, m *api.Metrics) (*http.Server, error) {
+func watch(address string, m *gate.Metrics) (*http.Server, error) {
 	l, err := net.Listen("tcp", address)
 	if err != nil {
 		return nil, fmt.Errorf("--metrics-listen: %w", err)
@@ -135,7 +149,8 @@ func listen(cmd *cobra.Command, st *store.Store, svc *app.Rooms, how serving, re
 		Sessions: st.Pool,
 		Tiles:    how.tiles,
 		Proxies:  proxies,
-		Metrics:  api.NewMetrics(),
+		Metrics:  gate.NewMetrics(),
+		Traced:   how.traces != "",
 	}
 	quiet := slog.New(slog.NewJSONHandler(os.Stderr, &slog.HandlerOptions{Level: slog.LevelWarn})) // a line a job would be many
 	jobs, err := queue.New(st.Pool, svc, queue.Options{Log: quiet, Poll: how.pooler})
@@ -143,6 +158,10 @@ func listen(cmd *cobra.Command, st *store.Store, svc *app.Rooms, how serving, re
 		return err
 	}
 	options.Jobs = jobs
+	for _, state := range queue.States() {
+		options.Metrics.Watch("fairlap_jobs", "Jobs by how they stand.", prometheus.Labels{"state": state}, func(ctx context.Context) (float64, error) { return jobs.Count(ctx, state) })
+	}
+	options.Metrics.Watch("fairlap_pools_behind", "Pools whose row is behind their record, up to a hundred.", nil, svc.Standing.Behind)
 	handler, _ := api.New(svc, options)
 	if how.metrics != "" {
 		s, err := watch(how.metrics, options.Metrics)

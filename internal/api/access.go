@@ -69,6 +69,9 @@ func signedIn[I, O any](
 		}
 		if err == nil {
 			next(huma.WithValue(ctx, actorKey{}, actor))
+			if sentIn[op.OperationID] {
+				a.metrics.TakenIn(op.OperationID, ctx.Status() < http.StatusBadRequest, !actor.Made.IsZero())
+			}
 			return
 		}
 		a.refuse(ctx, err)
@@ -80,6 +83,12 @@ func signedIn[I, O any](
 		out, err := handle(ctx, actor, in)
 		return out, a.problem(ctx, err)
 	})
+}
+
+// sentIn are the routes that a device sends what it kept to.
+var sentIn = map[string]bool{
+	"save-visit": true, "append-run": true, "start-run": true, "add-note": true, "add-photo": true, "mark-due": true, "move-visit": true,
+	"change-part": true, "start-inspection": true, "save-inspection": true, "save-clean-line": true,
 }
 
 // made reads when something was made. A device's clock may be far off: it is asked about then,

@@ -20,6 +20,7 @@ import (
 	"github.com/gin-gonic/gin"
 	"github.com/jackc/pgx/v5/pgxpool"
 	"github.com/klauspost/compress/gzhttp"
+	"go.opentelemetry.io/contrib/instrumentation/github.com/gin-gonic/gin/otelgin"
 
 	"fairlap/internal/app"
 	"fairlap/internal/app/office"
@@ -33,6 +34,7 @@ type API struct {
 	sessions *scs.SessionManager
 	line     *gate.Line // before what works for a while
 	going    *atomic.Bool
+	metrics  *gate.Metrics
 	jobs     *queue.Queue
 	huma     huma.API
 	log      *slog.Logger
@@ -50,9 +52,11 @@ type Options struct {
 	// Proxies are those that are believed about where a request comes from.
 	Proxies []netip.Prefix
 	// Metrics counts; nil: nobody looks.
-	Metrics *Metrics
+	Metrics *gate.Metrics
 	// Going says that this server is about to end: nothing new should come to it. nil: it stays.
 	Going *atomic.Bool
+	// Traced gives each request a span of the global tracer.
+	Traced bool
 	// Line is before what works for a while; nil: one for the processors that there are.
 	Line *gate.Line
 	// Jobs are what is done beside; nil only for printing the contract, and where nobody looks.
@@ -70,13 +74,17 @@ func New(service *app.Rooms, o Options) (http.Handler, huma.API) {
 	if o.Going == nil {
 		o.Going = new(atomic.Bool)
 	}
+	m := o.Metrics
+	if m == nil {
+		m = gate.NewMetrics()
+	}
 	if o.Log == nil {
 		o.Log = slog.Default()
 	}
 	o.Log = slog.New(withRequest{o.Log.Handler()})
 	gin.SetMode(gin.ReleaseMode)
 	engine := gin.New()
-	a := &API{service: service, line: o.Line, going: o.Going, jobs: o.Jobs, log: o.Log, sessions: scs.New()}
+	a := &API{service: service, line: o.Line, metrics: m, going: o.Going, jobs: o.Jobs, log: o.Log, sessions: scs.New()}
 	a.sessions.Lifetime, a.sessions.Cookie.Name = office.SignInLife, "fairlap"
 	if o.Secure {
 		a.sessions.Cookie.Name = "__Host-fairlap" // from this host alone, whatever stands beside it
@@ -89,16 +97,15 @@ func New(service *app.Rooms, o Options) (http.Handler, huma.API) {
 		a.log.ErrorContext(r.Context(), "session store", "error", err)
 		writeProblem(r.Context(), w, http.StatusServiceUnavailable, databaseAway)
 	}
-	m := o.Metrics
-	if m == nil {
-		m = NewMetrics()
-	}
-	engine.Use(m.observe(), gin.CustomRecovery(func(c *gin.Context, v any) {
+	engine.Use(answered(m), gin.CustomRecovery(func(c *gin.Context, v any) {
 		a.log.ErrorContext(c.Request.Context(), "panic", "value", v, "stack", string(debug.Stack()))
 		writeProblem(c.Request.Context(), c.Writer, http.StatusInternalServerError, somethingBroke)
 		c.Abort()
 	}))
 	engine.Use(readableQuery)
+	if o.Traced {
+		engine.Use(otelgin.Middleware("fairlap"))
+	}
 	cfg := huma.DefaultConfig("Fair Lap", o.Version)
 	cfg.CreateHooks, cfg.DocsPath, cfg.SchemasPath = nil, "", ""
 	cfg.OpenAPIPath = "/api/v1/openapi"
@@ -119,6 +126,17 @@ func New(service *app.Rooms, o Options) (http.Handler, huma.API) {
 	api := guarded.Handler(a.sessions.LoadAndSave(engine))
 	all := securityHeaders(o.Secure, originOf(o.Tiles), a.lastAnswers(a.logged(a.reads(smaller(skipSessions(api, engine))))))
 	return gate.Behind(o.Proxies, gate.Patient(gate.Stall, all)), a.huma
+}
+
+// answered counts requests by route.
+func answered(m *gate.Metrics) gin.HandlerFunc {
+	return func(c *gin.Context) {
+		start := time.Now()
+		c.Next()
+		if route := c.FullPath(); route != "" {
+			m.Answered(route, c.Request.Method, c.Writer.Status(), time.Since(start))
+		}
+	}
 }
 
 // lastAnswers ends each connection with its next answer while the server is going, so that

@@ -26,11 +26,14 @@ func (a *API) queued(op *huma.Operation) {
 	op.Middlewares = append(op.Middlewares, func(ctx huma.Context, next func(huma.Context)) {
 		leave, ok := a.line.Enter(ctx.Context(), gate.LongestWait)
 		if !ok {
+			a.metrics.SentAway()
 			ctx.SetHeader("Retry-After", strconv.Itoa(int(gate.ComeAgain/time.Second)))
 			a.refuse(ctx, huma.NewError(http.StatusServiceUnavailable, tooMuch))
 			return
 		}
 		defer leave()
+		start := time.Now()
 		next(ctx)
+		a.metrics.Worked(op.OperationID, time.Since(start))
 	})
 }

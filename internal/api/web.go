@@ -11,12 +11,8 @@ import (
 	"path"
 	"regexp"
 	"strings"
-	"time"
 
 	"github.com/gin-gonic/gin"
-	"github.com/prometheus/client_golang/prometheus"
-	"github.com/prometheus/client_golang/prometheus/collectors"
-	"github.com/prometheus/client_golang/prometheus/promhttp"
 )
 
 type contextKey string
@@ -163,45 +159,9 @@ func takes(accept, way string) bool {
 	return false
 }
 
-// Metrics are what is counted of the answers, for whoever keeps the machine.
-type Metrics struct {
-	registry *prometheus.Registry
-	seconds  *prometheus.HistogramVec
-}
-
-// NewMetrics begins to count.
-func NewMetrics() *Metrics {
-	m := &Metrics{prometheus.NewRegistry(), prometheus.NewHistogramVec(prometheus.HistogramOpts{
-		Name: "fairlap_request_seconds", Help: "Time to answer, by route and status.", Buckets: prometheus.ExponentialBuckets(0.001, 2, 12),
-	}, []string{"route", "method", "status"})}
-	m.registry.MustRegister(
-		m.seconds,
-		collectors.NewGoCollector(),
-		collectors.NewProcessCollector(collectors.ProcessCollectorOpts{}),
-	)
-	return m
-}
-
-func (m *Metrics) observe() gin.HandlerFunc {
-	return func(c *gin.Context) {
-		start := time.Now()
-		c.Next()
-		if route := c.FullPath(); route != "" {
-			m.seconds.WithLabelValues(route, c.Request.Method, http.StatusText(c.Writer.Status())).
-				Observe(time.Since(start).Seconds())
-		}
-	}
-}
-
-// Handler shows what was counted (Prometheus' text), to whoever asks: it belongs on a listener of
-// its own.
-func (m *Metrics) Handler() http.Handler {
-	return promhttp.HandlerFor(m.registry, promhttp.HandlerOpts{})
-}
-
 // loggedPath is a path as the log may hold it: a secret address is a key.
 func loggedPath(path string) string {
-	for _, secret := range []string{"/api/calendar/", "/api/v1/shared/"} {
+	for _, secret := range []string{"/api/calendar/", "/api/v1/shared/", "/api/v1/invitations/"} {
 		if strings.HasPrefix(path, secret) {
 			return secret + "…"
 		}

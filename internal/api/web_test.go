@@ -2,6 +2,7 @@ package api
 
 import (
 	"fairlap/internal/demo/demotest"
+	"fairlap/internal/gate"
 	"html"
 	"io"
 	"log/slog"
@@ -137,7 +138,7 @@ func TestAssetsAndUnknownPaths(t *testing.T) {
 }
 
 func TestProbesAndMetrics(t *testing.T) {
-	m := NewMetrics()
+	m := gate.NewMetrics()
 	h, _ := New(demotest.Town(t).Service, Options{Metrics: m, Log: slog.New(slog.NewTextHandler(io.Discard, nil))})
 	says := func(h http.Handler, path string) (int, string) {
 		rec := httptest.NewRecorder()

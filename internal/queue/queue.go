@@ -210,3 +210,24 @@ func (q *Queue) Again(ctx context.Context, id int64) error {
 	}
 	return nil
 }
+
+// States are how a job may stand, in our words.
+func States() []string { return []string{"waiting", "working", "again", "done", "failed"} }
+
+// Count is how many jobs stand so, up to ten thousand.
+func (q *Queue) Count(ctx context.Context, state string) (float64, error) {
+	var of []rivertype.JobState
+	for theirs, ours := range states {
+		if ours == state || state == "again" && theirs == rivertype.JobStateRetryable {
+			of = append(of, theirs)
+		}
+	}
+	found, err := q.client.JobList(ctx, river.NewJobListParams().States(of...).First(mostCounted))
+	if err != nil {
+		return 0, fmt.Errorf("counting jobs: %w", err)
+	}
+	return float64(len(found.Jobs)), nil
+}
+
+// mostCounted is how many jobs are counted at most.
+const mostCounted = 10_000

@@ -14,6 +14,7 @@ import (
 	"strings"
 	"time"
 
+	"github.com/exaring/otelpgx"
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 	"github.com/jackc/pgx/v5/pgxpool"
@@ -55,14 +56,20 @@ type Store struct {
 // pool_max_conns: each answer holds one for milliseconds, so that sixteen serve hundreds.
 const connections = 16
 
+// Traced gives each query a span of the global tracer.
+func Traced(c *pgxpool.Config) { c.ConnConfig.Tracer = otelpgx.NewTracer() }
+
 // Open connects to a database. It does not migrate.
-func Open(ctx context.Context, dsn string) (*Store, error) {
+func Open(ctx context.Context, dsn string, with ...func(*pgxpool.Config)) (*Store, error) {
 	how, err := pgxpool.ParseConfig(dsn)
 	if err != nil {
 		return nil, fmt.Errorf("reading the database address: %w", err)
 	}
 	if !strings.Contains(dsn, "pool_max_conns") {
 		how.MaxConns = connections
+	}
+	for _, set := range with {
+		set(how)
 	}
 	pool, err := pgxpool.NewWithConfig(ctx, how)
 	if err != nil {

@@ -327,6 +327,20 @@ func (s *Keeper) KeepUp(ctx context.Context) (int, error) {
 	}
 }
 
+// Behind is how many pools' rows are behind their record, up to a hundred.
+func (s *Keeper) Behind(ctx context.Context) (float64, error) {
+	c, err := s.Company(ctx)
+	if err != nil {
+		return 0, err
+	}
+	basis, err := s.basisOf(c)
+	if err != nil {
+		return 0, err
+	}
+	pools, err := s.Store.Behind(ctx, basis, 100)
+	return float64(len(pools)), err
+}
+
 // catchUp works out a batch of pools that are behind, unless there are more than some.
 func (s *Keeper) catchUp(ctx context.Context, most int) (int, error) {
 	c, err := s.Company(ctx)
