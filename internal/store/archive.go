@@ -9,7 +9,6 @@ import (
 	"errors"
 	"fmt"
 	"io"
-	"os"
 	"slices"
 
 	"github.com/google/uuid"
@@ -130,7 +129,7 @@ func (s *Store) Export(ctx context.Context, w io.Writer) error {
 				}); err != nil {
 					return fmt.Errorf("reading %s: %w", t.table, err)
 				}
-				if t.table == "photo_contents" && s.photos != "" {
+				if t.table == "photo_contents" && s.photos != nil {
 					if err := s.exportFolder(ctx, tx, put); err != nil {
 						return err
 					}
@@ -165,7 +164,7 @@ func (s *Store) exportFolder(
 		return fmt.Errorf("listing the pictures: %w", err)
 	}
 	for _, d := range digests {
-		content, err := os.ReadFile(s.photoPath(d))
+		content, err := s.photos.get(ctx, d)
 		if err != nil {
 			return fmt.Errorf("reading a picture: %w", err)
 		}

@@ -3,12 +3,7 @@ package store
 import (
 	"bytes"
 	"context"
-	"encoding/hex"
 	"errors"
-	"fmt"
-	"io/fs"
-	"os"
-	"path/filepath"
 	"time"
 
 	"github.com/google/uuid"
@@ -42,26 +37,11 @@ type PhotoContent struct {
 	Content []byte
 }
 
-// KeepPhotosIn makes new pictures go into a folder instead of the database. Those in
-// the database stay readable.
-func (s *Store) KeepPhotosIn(dir string) error {
-	if err := os.MkdirAll(dir, 0o700); err != nil {
-		return fmt.Errorf("making the folder for pictures: %w", err)
-	}
-	s.photos = dir
-	return nil
-}
-
-func (s *Store) photoPath(digest []byte) string {
-	name := hex.EncodeToString(digest)
-	return filepath.Join(s.photos, name[:2], name+".jpg")
-}
-
 // AddPhoto writes a picture once: the same id again is the same picture, another
 // picture under it is ErrDifferent.
 func (s *Store) AddPhoto(ctx context.Context, p Photo, content []byte) error {
 	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
-		if err := s.putContent(tx, p.Digest, content); err != nil {
+		if err := s.putContent(ctx, tx, p.Digest, content); err != nil {
 			return err
 		}
 		return once(tx, p.ID, &p, func(k *Photo) bool {
@@ -72,19 +52,11 @@ func (s *Store) AddPhoto(ctx context.Context, p Photo, content []byte) error {
 	})
 }
 
-func (s *Store) putContent(tx *gorm.DB, digest, content []byte) error {
-	if s.photos == "" {
+func (s *Store) putContent(ctx context.Context, tx *gorm.DB, digest, content []byte) error {
+	if s.photos == nil {
 		return tx.Clauses(clause.OnConflict{DoNothing: true}).Create(&PhotoContent{digest, content}).Error
 	}
-	path := s.photoPath(digest)
-	if err := os.MkdirAll(filepath.Dir(path), 0o700); err != nil {
-		return fmt.Errorf("making a folder for the picture: %w", err)
-	}
-	part := path + ".part" // a picture is there whole or not at all
-	if err := os.WriteFile(part, content, 0o600); err != nil {
-		return fmt.Errorf("writing the picture: %w", err)
-	}
-	return os.Rename(part, path)
+	return s.photos.put(ctx, digest, content)
 }
 
 // PhotoByID finds a picture that was not taken away.
@@ -97,14 +69,10 @@ func (s *Store) PhotoByID(ctx context.Context, id uuid.UUID) (Photo, error) {
 func (s *Store) PhotoBytes(ctx context.Context, digest []byte) ([]byte, error) {
 	var c PhotoContent
 	err := found(s.db.WithContext(ctx).First(&c, "digest = ?", digest).Error)
-	if !errors.Is(err, ErrNotFound) || s.photos == "" {
+	if !errors.Is(err, ErrNotFound) || s.photos == nil {
 		return c.Content, err
 	}
-	b, err := os.ReadFile(s.photoPath(digest))
-	if errors.Is(err, fs.ErrNotExist) {
-		return nil, ErrNotFound
-	}
-	return b, err
+	return s.photos.get(ctx, digest)
 }
 
 // PhotosOf lists a pool's pictures that are there, newest first.
@@ -161,34 +129,28 @@ func (s *Store) TakePhotosAway(ctx context.Context, why string, now time.Time, w
 			len(orphans) == 0 {
 			return err
 		}
-		in.afterwards(func() error { return s.removeFiles(orphans) })
+		in.afterwards(func() error { return s.removeFiles(ctx, orphans) })
 		return tx.Where("digest in ?", orphans).Delete(&PhotoContent{}).Error
 	})
 	return n, err
 }
 
-// removeFiles deletes the files of contents that nothing shows any more.
-func (s *Store) removeFiles(digests [][]byte) error {
-	if s.photos == "" {
+// removeFiles deletes contents outside the database that nothing shows any more.
+func (s *Store) removeFiles(ctx context.Context, digests [][]byte) error {
+	if s.photos == nil {
 		return nil
 	}
 	var errs []error
 	for _, d := range digests {
-		if err := os.Remove(s.photoPath(d)); err != nil && !errors.Is(err, fs.ErrNotExist) {
-			errs = append(errs, fmt.Errorf("deleting a picture's file: %w", err))
-		}
+		errs = append(errs, s.photos.remove(ctx, d))
 	}
 	return errors.Join(errs...)
 }
 
-// PhotosKept tries whether the folder of pictures can be written to.
-func (s *Store) PhotosKept() error {
-	if s.photos == "" {
+// PhotosKept tries whether pictures can be written where they are kept.
+func (s *Store) PhotosKept(ctx context.Context) error {
+	if s.photos == nil {
 		return nil
 	}
-	f, err := os.CreateTemp(s.photos, ".ready-*")
-	if err != nil {
-		return err
-	}
-	return errors.Join(f.Close(), os.Remove(f.Name()))
+	return s.photos.ready(ctx)
 }

@@ -48,8 +48,8 @@ type Store struct {
 	Pool   *pgxpool.Pool // shared with the session store
 	sql    *sql.DB
 	db     *gorm.DB
-	photos string // folder for new pictures; empty: the database
-	unit   *unit  // of work that this store is within
+	photos pictures // where new pictures go; nil: the database
+	unit   *unit    // of work that this store is within
 }
 
 // connections is how many a server opens at most, where its address does not say

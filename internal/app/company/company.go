@@ -71,7 +71,7 @@ func (s *Reader) Missing(ctx context.Context) []string {
 	case is < known:
 		out = append(out, fmt.Sprintf("the database has schema %d and this program needs %d: run fairlap migrate", is, known))
 	}
-	if err := s.Store.PhotosKept(); err != nil {
+	if err := s.Store.PhotosKept(ctx); err != nil {
 		out = append(out, "pictures can't be written: "+err.Error())
 	}
 	return out
