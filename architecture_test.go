@@ -17,10 +17,11 @@ import (
 // mayImport says what of the project each part may import; longest prefix wins.
 // Imports point down: cmd → internal/api → internal/app → core and internal/store.
 var mayImport = map[string][]string{
-	"fairlap/core/":            {"fairlap/core/"},
-	"fairlap/internal/store":   {},
-	"fairlap/internal/localdb": {},
-	"fairlap/internal/app":     {"fairlap/core/", "fairlap/internal/app/", "fairlap/internal/store"},
+	"fairlap/core/":             {"fairlap/core/"},
+	"fairlap/internal/store":    {"fairlap/internal/pictures"},
+	"fairlap/internal/pictures": {},
+	"fairlap/internal/localdb":  {},
+	"fairlap/internal/app":      {"fairlap/core/", "fairlap/internal/app/", "fairlap/internal/store"},
 	"fairlap/internal/api": {
 		"fairlap/core/casefile",
 		"fairlap/core/figure",

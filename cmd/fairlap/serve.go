@@ -25,6 +25,7 @@ import (
 	"fairlap/internal/demo"
 	"fairlap/internal/gate"
 	"fairlap/internal/localdb"
+	"fairlap/internal/pictures"
 	"fairlap/internal/queue"
 	"fairlap/internal/store"
 	"fairlap/web"
@@ -66,17 +67,21 @@ func serveCommand() *cobra.Command {
 				return err
 			}
 			if photos != "" {
-				if err := st.KeepPhotosIn(photos); err != nil {
+				k, err := pictures.In(photos)
+				if err != nil {
 					return err
 				}
+				st.KeepPhotos(k)
 			}
 			if bucket != "" {
 				if photos != "" {
 					return errors.New("pictures go into a folder or into a bucket: give --photo-dir or --photo-bucket")
 				}
-				if err := st.KeepPhotosAt(cmd.Context(), bucket); err != nil {
+				k, err := pictures.At(cmd.Context(), bucket)
+				if err != nil {
 					return err
 				}
+				st.KeepPhotos(k)
 			}
 			return listen(cmd, st, app.New(st, time.Now, company.World{Tiles: how.tiles}), how, nil)
 		},

@@ -17,6 +17,7 @@ import (
 	"fairlap/internal/app/company"
 	"fairlap/internal/app/record"
 	"fairlap/internal/app/route"
+	"fairlap/internal/pictures"
 )
 
 func (w *world) sql(q string, args ...any) {
@@ -104,7 +105,9 @@ func TestACrashBetweenTwoWritesLeavesNothingBehind(t *testing.T) {
 	last.on(twin.was, map[string]string{"speed": "2400", "tank": "15"})
 	ending := last.event(procedure.ActGo, last.step().Options[0].ID)
 	photos := t.TempDir()
-	require.NoError(t, w.town.Store.KeepPhotosIn(photos))
+	kept, err := pictures.In(photos)
+	require.NoError(t, err)
+	w.town.Store.KeepPhotos(kept)
 	shown := w.photo()
 	files := func() (n int) {
 		require.NoError(t, filepath.WalkDir(photos, func(_ string, d os.DirEntry, err error) error {

@@ -164,7 +164,7 @@ func (s *Store) exportFolder(
 		return fmt.Errorf("listing the pictures: %w", err)
 	}
 	for _, d := range digests {
-		content, err := s.photos.get(ctx, d)
+		content, err := s.photos.Get(ctx, d)
 		if err != nil {
 			return fmt.Errorf("reading a picture: %w", err)
 		}

@@ -4,6 +4,8 @@ import (
 	"bytes"
 	"context"
 	"errors"
+	"fairlap/internal/pictures"
+	"io/fs"
 	"time"
 
 	"github.com/google/uuid"
@@ -37,6 +39,10 @@ type PhotoContent struct {
 	Content []byte
 }
 
+// KeepPhotos makes new pictures go to a keeper instead of the database. Those in the database
+// stay readable.
+func (s *Store) KeepPhotos(k pictures.Keeper) { s.photos = k }
+
 // AddPhoto writes a picture once: the same id again is the same picture, another
 // picture under it is ErrDifferent.
 func (s *Store) AddPhoto(ctx context.Context, p Photo, content []byte) error {
@@ -56,7 +62,7 @@ func (s *Store) putContent(ctx context.Context, tx *gorm.DB, digest, content []b
 	if s.photos == nil {
 		return tx.Clauses(clause.OnConflict{DoNothing: true}).Create(&PhotoContent{digest, content}).Error
 	}
-	return s.photos.put(ctx, digest, content)
+	return s.photos.Put(ctx, digest, content)
 }
 
 // PhotoByID finds a picture that was not taken away.
@@ -72,7 +78,11 @@ func (s *Store) PhotoBytes(ctx context.Context, digest []byte) ([]byte, error) {
 	if !errors.Is(err, ErrNotFound) || s.photos == nil {
 		return c.Content, err
 	}
-	return s.photos.get(ctx, digest)
+	content, err := s.photos.Get(ctx, digest)
+	if errors.Is(err, fs.ErrNotExist) {
+		return nil, ErrNotFound
+	}
+	return content, err
 }
 
 // PhotosOf lists a pool's pictures that are there, newest first.
@@ -142,7 +152,7 @@ func (s *Store) removeFiles(ctx context.Context, digests [][]byte) error {
 	}
 	var errs []error
 	for _, d := range digests {
-		errs = append(errs, s.photos.remove(ctx, d))
+		errs = append(errs, s.photos.Remove(ctx, d))
 	}
 	return errors.Join(errs...)
 }
@@ -152,5 +162,5 @@ func (s *Store) PhotosKept(ctx context.Context) error {
 	if s.photos == nil {
 		return nil
 	}
-	return s.photos.ready(ctx)
+	return s.photos.Ready(ctx)
 }

@@ -8,6 +8,7 @@ import (
 	"database/sql"
 	"embed"
 	"errors"
+	"fairlap/internal/pictures"
 	"fmt"
 	"io/fs"
 	"log/slog"
@@ -48,8 +49,8 @@ type Store struct {
 	Pool   *pgxpool.Pool // shared with the session store
 	sql    *sql.DB
 	db     *gorm.DB
-	photos pictures // where new pictures go; nil: the database
-	unit   *unit    // of work that this store is within
+	photos pictures.Keeper // where new pictures go; nil: the database
+	unit   *unit           // of work that this store is within
 }
 
 // connections is how many a server opens at most, where its address does not say
