@@ -7,7 +7,7 @@ VERSION := $(shell git describe --always --dirty 2>/dev/null || echo unknown)
 BUILD := -trimpath -tags nomsgpack -ldflags "-s -w -X main.version=$(VERSION)"
 SUDO := $(shell [ "$$(id -u)" = 0 ] || echo sudo)
 
-.PHONY: bench-scale chaos fuzz lighthouse demo dev test bench evaluate numbers backtest screenshots fmt build web types lint lint-deep race cover notices page unit check-types clean
+.PHONY: deb bench-scale chaos fuzz lighthouse demo dev test bench evaluate numbers backtest screenshots fmt build web types lint lint-deep race cover notices page unit check-types clean
 
 demo: build
 	./bin/fairlap demo --listen $(ADDR)
@@ -16,7 +16,11 @@ dev: .make/system .make/npm
 	@trap 'kill 0' EXIT; $(GO) run ./cmd/fairlap demo --listen 127.0.0.1:8080 & cd web && npx vite
 
 build: .make/system web
-	$(GO) build $(BUILD) -o bin/fairlap ./cmd/fairlap
+	CGO_ENABLED=0 $(GO) build $(BUILD) -o bin/fairlap ./cmd/fairlap
+
+# A Debian package of what make build made.
+deb: build
+	ARCH=$$($(GO) env GOARCH) VERSION=$$(echo "$(VERSION)" | sed 's/^[^0-9]*//; s/^$$/0/; s/^/0.0~/') $(GO) run github.com/goreleaser/nfpm/v2/cmd/nfpm@v2.48.0 package --config deploy/nfpm.yaml --packager deb --target bin/
 
 # PostgreSQL, Chromium and a proxy from Debian, when they are missing.
 .make/system:

@@ -46,7 +46,7 @@ export default function InvitedView() {
         <section>
           <PasswordField
             id="invited-password"
-            label={t("account.new")}
+            label={t("signIn.password")}
             value={password}
             hint={t("invited.hint")}
             say={fieldSays(problem).password}
