@@ -204,11 +204,14 @@ func (s *Store) LapByID(ctx context.Context, id uuid.UUID) (Lap, error) {
 	return l, found(err)
 }
 
-// LapsOf lists the laps of a day with their stops in order.
-func (s *Store) LapsOf(ctx context.Context, day time.Time) ([]Lap, error) {
+// LapsOf lists a day's laps with their stops: of some people, or of all (none named).
+func (s *Store) LapsOf(ctx context.Context, day time.Time, people ...uuid.UUID) ([]Lap, error) {
+	q := s.db.WithContext(ctx).Preload("Stops", inOrder)
+	if len(people) > 0 {
+		q = q.Where("technician_id in ?", people)
+	}
 	var ls []Lap
-	return ls, s.db.WithContext(ctx).Preload("Stops", inOrder).
-		Find(&ls, "day = ?", day.Format(time.DateOnly)).Error
+	return ls, q.Find(&ls, "day = ?", day.Format(time.DateOnly)).Error
 }
 
 // SetPartLife changes how long a part that is in place is expected to last.

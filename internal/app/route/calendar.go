@@ -83,7 +83,7 @@ func (s *Service) Calendar(ctx context.Context, secret string) (access.File, err
 		streets[p.ID.String()] = p.Name()
 	}
 	now := s.keeper.Now()
-	arrive, err := s.onTheRoad(ctx, b.Company, now)
+	arrive, err := s.onTheRoad(ctx, b.Company, now, seenBy(who).People...)
 	if err != nil {
 		return access.File{}, err
 	}

@@ -182,7 +182,7 @@ func (s *Service) Week(ctx context.Context, a access.Actor, ask WeekAsk) (WeekVi
 			usual[*id] = id.String()
 		}
 	}
-	arrive, err := s.onTheRoad(ctx, b.Company, now)
+	arrive, err := s.onTheRoad(ctx, b.Company, now, whose.People...)
 	if err != nil {
 		return WeekView{}, err
 	}

@@ -4,6 +4,7 @@ package standing
 
 import (
 	"context"
+	"sync/atomic"
 	"time"
 
 	"github.com/google/uuid"
@@ -21,6 +22,8 @@ type Keeper struct {
 	models  *lru.Cache[modelKey, *Pad]
 	learned *learned
 	rows    *lru.Cache[uuid.UUID, keptEntry]
+	// caughtUp is when lists last looked for pools that are behind, by this machine's clock.
+	caughtUp *atomic.Int64
 }
 
 // How much is remembered: pads that were calibrated, which are large and never change, and
@@ -30,7 +33,7 @@ const padsRemembered, rowsRemembered = 512, 8192
 // New makes the keeper of a company's record.
 func New(r *company.Reader) *Keeper {
 	return &Keeper{Reader: r, models: remember[modelKey, *Pad](padsRemembered), learned: &learned{},
-		rows: remember[uuid.UUID, keptEntry](rowsRemembered)}
+		rows: remember[uuid.UUID, keptEntry](rowsRemembered), caughtUp: &atomic.Int64{}}
 }
 
 func remember[K comparable, V any](n int) *lru.Cache[K, V] {

@@ -309,10 +309,18 @@ func (s *Keeper) moveOn(ctx context.Context) error {
 
 // CatchUp works out the pools whose rows are behind their record, if they are few: what lists
 // are sorted by is then today's. Many are left to KeepUp.
+// A write moves its pools' rows on itself, so that it is enough to look now and then.
 func (s *Keeper) CatchUp(ctx context.Context) error {
+	last := s.caughtUp.Load()
+	if time.Since(time.Unix(0, last)) < eachCatchUp || !s.caughtUp.CompareAndSwap(last, time.Now().UnixNano()) {
+		return nil
+	}
 	_, err := s.catchUp(ctx, standingBatch)
 	return err
 }
+
+// eachCatchUp is how often lists look for pools that are behind.
+const eachCatchUp = 20 * time.Second
 
 // KeepUp works out all pools whose rows are behind their record, or of another engine or other
 // choices, and tells how many there were.
