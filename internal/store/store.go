@@ -69,6 +69,11 @@ func Open(ctx context.Context, dsn string, with ...func(*pgxpool.Config)) (*Stor
 	if !strings.Contains(dsn, "pool_max_conns") {
 		how.MaxConns = connections
 	}
+	how.AfterConnect = func(ctx context.Context, c *pgx.Conn) error {
+		// Our queries are many and short: compiling one takes longer than it does.
+		_, err := c.Exec(ctx, "set jit = off")
+		return err
+	}
 	for _, set := range with {
 		set(how)
 	}

@@ -3,6 +3,7 @@ package access
 
 import (
 	"errors"
+	"fmt"
 	"time"
 
 	"github.com/google/uuid"
@@ -83,6 +84,15 @@ func Believable(field string, at, now time.Time) error {
 	}
 	return nil
 }
+
+// Years of days that a record of pools may hold.
+const firstYear, lastYear = 1950, 2100
+
+// Reasonable tells whether a day is one that a record of pools may hold.
+func Reasonable(at time.Time) bool { return at.Year() >= firstYear && at.Year() <= lastYear }
+
+// NotReasonable asks about a day that is not.
+var NotReasonable = words.Of("app.a-day-between", "first", words.Name(fmt.Sprint(firstYear)), "last", words.Name(fmt.Sprint(lastYear)))
 
 // MaySee is the one rule of whose pools and laps somebody may see: a technician
 // their own, the office and the owner all.

@@ -142,6 +142,8 @@ func readPartChange(
 		wrong("id", "app.what-was-done-needs-an")
 	case err != nil:
 		wrong("on", "app.type-the-day-like-2026")
+	case !access.Reasonable(on):
+		wrong("on", access.NotReasonable)
 	case on.After(c.Today(now)):
 		wrong("on", "app.this-day-is-still-to")
 	}
@@ -150,6 +152,8 @@ func readPartChange(
 		day, err := time.Parse(time.DateOnly, in.WarrantyUntil)
 		if err != nil {
 			wrong("warrantyUntil", "app.type-the-day-like-2026-2")
+		} else if !access.Reasonable(day) {
+			wrong("warrantyUntil", access.NotReasonable)
 		}
 		until = &day
 	}

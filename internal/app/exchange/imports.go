@@ -179,12 +179,16 @@ func (r *rowReader) day(column string) *time.Time {
 	if v == "" {
 		return nil
 	}
-	if t, ok := r.serial(v); ok {
-		return &t
+	t, ok := r.serial(v)
+	if !ok {
+		var err error
+		if t, err = time.Parse(time.DateOnly, v); err != nil {
+			r.bad(column, words.Of("app.is-no-day-write-it", "v", words.Name(v)))
+			return nil
+		}
 	}
-	t, err := time.Parse(time.DateOnly, v)
-	if err != nil {
-		r.bad(column, words.Of("app.is-no-day-write-it", "v", words.Name(v)))
+	if !access.Reasonable(t) {
+		r.bad(column, access.NotReasonable)
 		return nil
 	}
 	return &t
@@ -724,6 +728,9 @@ func (im *importer) readVisits(t *sheet.Table) error {
 		}
 		if closed == nil {
 			closed = arrived
+		}
+		if !access.Reasonable(*arrived) {
+			r.bad("arrived_at", access.NotReasonable)
 		}
 		if closed.Before(*arrived) || closed.After(im.now) {
 			r.bad("closed_at", "app.a-visit-ends-after-it")

@@ -348,6 +348,9 @@ func (s *Service) SaveCleanLine(
 		return CleanLineView{}, err
 	}
 	now := s.keeper.Now()
+	if !access.Reasonable(n.TakenAt) {
+		return CleanLineView{}, figure.Wrong("takenAt", access.NotReasonable)
+	}
 	if n.TakenAt.After(now.Add(5 * time.Minute)) {
 		return CleanLineView{}, figure.Wrong("takenAt", "app.a-clean-line-can-t")
 	}

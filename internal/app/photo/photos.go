@@ -82,7 +82,7 @@ func (s *Service) AddPhoto(
 	}
 	now := s.keeper.Now()
 	made := a.When(now)
-	if in.TakenAt.IsZero() || in.TakenAt.After(now) {
+	if !access.Reasonable(in.TakenAt) || in.TakenAt.After(now) { // a camera's clock that was never set
 		in.TakenAt = made
 	}
 	if in.VisitID != nil {

@@ -42,7 +42,7 @@ func (s *Service) MoveVisit(ctx context.Context, a access.Actor, pool uuid.UUID,
 	var errs figure.FieldErrors
 	today := c.Today(row.MadeAt)
 	if row.PlannedOn, err = time.Parse(time.DateOnly, m.On); err != nil ||
-		row.PlannedOn.Weekday() != time.Weekday(p.Weekday) {
+		row.PlannedOn.Weekday() != time.Weekday(p.Weekday) || !access.Reasonable(row.PlannedOn) {
 		errs.Add("on", "app.no-visit-of-this-pool")
 	}
 	if m.To != "" {

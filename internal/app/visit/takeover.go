@@ -47,6 +47,10 @@ func (s *Service) TakeOver(ctx context.Context, a access.Actor, pool uuid.UUID, 
 	var errs figure.FieldErrors
 	for i, t := range visits {
 		d, at := t.VisitDraft, fmt.Sprintf("[%d].", i)
+		if !access.Reasonable(d.ArrivedAt) {
+			errs.Add(at+"arrivedAt", access.NotReasonable)
+			continue
+		}
 		if d.ClosedAt.Before(d.ArrivedAt) || d.ClosedAt.After(now) {
 			errs.Add(at+"closedAt", "app.an-earlier-visit-ends-after")
 			continue

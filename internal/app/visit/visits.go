@@ -198,6 +198,9 @@ func fill(
 	return nil
 }
 
+// longestVisit is how long somebody may be at a pool.
+const longestVisit = 24 * time.Hour
+
 func (s *Service) checkDraft(ctx context.Context, at *standing.Site, d VisitDraft) error {
 	var errs figure.FieldErrors
 	if d.ID == uuid.Nil {
@@ -205,6 +208,9 @@ func (s *Service) checkDraft(ctx context.Context, at *standing.Site, d VisitDraf
 	}
 	if d.ClosedAt.Before(d.ArrivedAt) {
 		errs.Add("closedAt", "app.the-visit-ends-before-it")
+	}
+	if d.ClosedAt.Sub(d.ArrivedAt) > longestVisit {
+		errs.Add("arrivedAt", "app.a-visit-is-over-within-a-day")
 	}
 	var off figure.FieldErrors
 	if errors.As(access.Believable("closedAt", d.ClosedAt, s.keeper.Now()), &off) {
