@@ -95,6 +95,10 @@ func (s *Store) ListPools(ctx context.Context, ask PoolsAsk) ([]ListedPool, int,
 	if narrow := onlyPools[ask.Only]; narrow != "" {
 		where += " and p.id in (select pool_id from standings where " + narrow + ")"
 	}
+	archivedLast := ""
+	if len(ask.Words) > 0 {
+		archivedLast = "p.archived_at is not null, "
+	}
 	hits, total := "", "(select count(*) from pools p where "+where+")"
 	if len(ask.Words) > 0 { // what costs is the search: it is done once
 		hits, total = "with hits as materialized (select p.id from pools p where "+where+") ", "(select count(*) from hits)"
@@ -107,8 +111,8 @@ func (s *Store) ListPools(ctx context.Context, ask PoolsAsk) ([]ListedPool, int,
 	db := s.db.WithContext(ctx)
 	rows, err := db.Raw(hits+`select p.id, p.street, p.which, p.weekday, p.technician_id, p.base_minutes, p.version, p.cleaning, p.record_rev, p.archived_at,
 		coalesce(u.name, ''), coalesce(c.name, ''), `+part+`, `+total+`
-		from pools p left join customers c on c.id = p.customer_id left join users u on u.id = p.technician_id left join standings s on s.pool_id = p.id
-		where `+where+` order by p.archived_at is not null, `+fmt.Sprintf(order, map[bool]string{false: "asc", true: "desc"}[ask.Down])+`, p.id limit @limit offset @offset `, args).Rows()
+		from pools p left join customers c on c.id = p.customer_id left join users u on u.id = p.technician_id join standings s on s.pool_id = p.id
+		where `+where+` order by `+archivedLast+fmt.Sprintf(order, map[bool]string{false: "asc", true: "desc"}[ask.Down])+` limit @limit offset @offset `, args).Rows()
 	if err != nil {
 		return nil, 0, fmt.Errorf("listing the pools: %w", err)
 	}

@@ -15,9 +15,13 @@ create table standings (
   danger text not null default '', -- work that keeps the pump off
   worked_at timestamptz not null
 );
-create index standings_load on standings (load desc nulls last);
+create index standings_load on standings (load);
+create index standings_load_down on standings (load desc nulls last);
 create index standings_over on standings (over_at);
+create index standings_over_down on standings (over_at desc nulls last);
 create index standings_seen on standings (seen_at);
+create index standings_seen_down on standings (seen_at desc nulls last);
+insert into standings (pool_id, record_rev, basis, kept, worked_at) select id, -1, '', '{}', now() from pools;
 create index standings_open on standings (pool_id) where open_suspect <> '';
 create index standings_danger on standings (pool_id) where danger <> '';
 
@@ -35,6 +39,9 @@ end
 $$;
 create function pool_grew() returns trigger language plpgsql as $$
 begin
+  if tg_op = 'INSERT' then -- every pool has a row, though nothing was worked out yet
+    insert into standings (pool_id, record_rev, basis, kept, worked_at) values (new.id, -1, '', '{}', now()) on conflict do nothing;
+  end if;
   perform note_grown(new.id);
   return null;
 end
