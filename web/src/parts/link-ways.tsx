@@ -1,7 +1,7 @@
 import { Button, QRCode } from "antd";
 import { useEffect, useState } from "react";
 import { useTranslation } from "react-i18next";
-import styles from "./share-link.module.css";
+import styles from "./link-drawer.module.css";
 import { StateMark } from "./state-mark";
 
 /** A link that was just made: copied at once, to be sent, or held up to be photographed. */
