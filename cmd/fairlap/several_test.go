@@ -42,6 +42,7 @@ type several struct {
 	db      *localdb.DB
 	dir     string
 	ports   [2]int
+	watch   string // where the proxy tells how the servers stand
 	servers [2]*exec.Cmd
 	proxy   *exec.Cmd
 	url     string // of the proxy
@@ -73,6 +74,7 @@ defaults
   timeout client 60s
   timeout server 60s
   timeout queue 20s
+  timeout check 5s
   retries 8
   option redispatch 1
   retry-on conn-failure empty-response 503
@@ -84,6 +86,10 @@ frontend all
 backend servers
   server one 127.0.0.1:%d
   server two 127.0.0.1:%d
+listen watch
+  bind 127.0.0.1:%d
+  stats enable
+  stats uri /
 `
 
 func startSeveral(t *testing.T) *several {
@@ -99,14 +105,15 @@ func startSeveral(t *testing.T) *several {
 	require.NoError(t, err)
 	t.Cleanup(func() { s.db.Stop() })
 	s.load()
-	ports := freePorts(t, 3)
+	ports := freePorts(t, 4)
 	s.ports, s.url = [2]int{ports[0], ports[1]}, fmt.Sprintf("http://127.0.0.1:%d", ports[2])
+	s.watch = fmt.Sprintf("http://127.0.0.1:%d/;csv", ports[3])
 	for i := range s.servers {
 		s.start(i)
 		t.Cleanup(func() { _ = s.servers[i].Process.Kill(); _ = s.servers[i].Wait() })
 	}
 	conf := filepath.Join(t.TempDir(), "haproxy.cfg")
-	require.NoError(t, os.WriteFile(conf, fmt.Appendf(nil, proxied, ports[2], ports[0], ports[1]), 0o600))
+	require.NoError(t, os.WriteFile(conf, fmt.Appendf(nil, proxied, ports[2], ports[0], ports[1], ports[3]), 0o600))
 	s.proxy = exec.Command(haproxy, "-db", "-f", conf)
 	s.proxy.SysProcAttr = &syscall.SysProcAttr{Pdeathsig: syscall.SIGKILL}
 	require.NoError(t, s.proxy.Start(), "install haproxy: make .make/system does")
@@ -114,6 +121,7 @@ func startSeveral(t *testing.T) *several {
 	for i := range s.servers {
 		s.ready(i)
 	}
+	s.seen()
 	jar, _ := cookiejar.New(nil)
 	s.client = &http.Client{Jar: jar, Timeout: 30 * time.Second, Transport: &http.Transport{MaxIdleConnsPerHost: 16}}
 	require.Eventually(t, func() bool {
@@ -144,7 +152,7 @@ func (s *several) load() {
 }
 
 func (s *several) start(i int) {
-	cmd := exec.Command(s.bin, "serve", "--database-url", s.db.URL, "--listen", fmt.Sprintf("127.0.0.1:%d", s.ports[i]), "--secure-cookie=false", "--leave-wait", "700ms", "--trusted-proxy", "127.0.0.1")
+	cmd := exec.Command(s.bin, "serve", "--database-url", s.db.URL, "--listen", fmt.Sprintf("127.0.0.1:%d", s.ports[i]), "--secure-cookie=false", "--leave-wait", "1500ms", "--trusted-proxy", "127.0.0.1")
 	cmd.SysProcAttr = &syscall.SysProcAttr{Pdeathsig: syscall.SIGKILL}
 	cmd.Stderr = io.Discard
 	out, err := cmd.StdoutPipe()
@@ -166,6 +174,25 @@ func (s *several) ready(i int) {
 		}
 		defer res.Body.Close()
 		return res.StatusCode == http.StatusOK
+	}, 30*time.Second, 50*time.Millisecond)
+}
+
+// seen waits until the proxy has seen that both servers are ready.
+func (s *several) seen() {
+	require.Eventually(s.t, func() bool {
+		res, err := http.Get(s.watch)
+		if err != nil {
+			return false
+		}
+		defer res.Body.Close()
+		text, _ := io.ReadAll(res.Body)
+		up := 0
+		for line := range strings.Lines(string(text)) {
+			if f := strings.Split(line, ","); len(f) > 17 && f[0] == "servers" && (f[1] == "one" || f[1] == "two") && f[17] == "UP" {
+				up++
+			}
+		}
+		return up == 2
 	}, 30*time.Second, 50*time.Millisecond)
 }
 
@@ -259,7 +286,7 @@ func TestReplacingServersLosesNoRequest(t *testing.T) {
 		require.NoError(t, s.servers[i].Wait(), "it ends by itself")
 		s.start(i)
 		s.ready(i)
-		time.Sleep(250 * time.Millisecond) // the proxy has seen it
+		s.seen()
 	}
 	close(stop)
 	wait.Wait()

@@ -77,29 +77,31 @@ func (w *Whose) everybody() bool { return len(w.People) == 0 && !w.Nobody }
 func (s *Store) Workload(ctx context.Context, whose Whose, from time.Time) ([]Pool, error) {
 	q := s.db.WithContext(ctx).Order("lap_order, street, which")
 	if !whose.everybody() {
-		q = q.Where(
-			"technician_id in ? or (? and technician_id is null) or id in (select pool_id from visit_moves where technician_id in ? and moved_to >= ?)",
-			whose.People, whose.Nobody, whose.People, from.Format(time.DateOnly),
-		)
+		q = q.Where(`id in (select id from pools where technician_id in ? union all select id from pools where ? and technician_id is null
+			union all select pool_id from visit_moves where technician_id in ? and moved_to >= ?)`,
+			whose.People, whose.Nobody, whose.People, from.Format(time.DateOnly))
 	}
 	return s.workload(q)
 }
 
-// Loads counts the pools in care by whose they are, and the visits that somebody was handed
-// from a day on; uuid.Nil is nobody's.
-func (s *Store) Loads(ctx context.Context, from time.Time) (map[uuid.UUID]int, error) {
-	var rows []struct {
-		Technician uuid.UUID
-		N          int
+// Drive tells which of some people have pools in care, or visits that they were handed from a
+// day on, and whether there are pools that are nobody's.
+func (s *Store) Drive(ctx context.Context, people []uuid.UUID, from time.Time) (drive map[uuid.UUID]bool, nobodys bool, err error) {
+	var ids []uuid.UUID
+	db := s.db.WithContext(ctx)
+	if len(people) > 0 {
+		err = db.Raw(`select p.id from users p where p.id in ? and (exists (select 1 from pools where technician_id = p.id and archived_at is null)
+			or exists (select 1 from visit_moves where technician_id = p.id and moved_to >= ?))`, people, from.Format(time.DateOnly)).Scan(&ids).Error
+		if err != nil {
+			return nil, false, err
+		}
 	}
-	err := s.db.WithContext(ctx).Raw(`select coalesce(technician_id, @nobody) as technician, count(*) as n from pools where archived_at is null group by 1
-		union all select technician_id, count(*) from visit_moves where technician_id is not null and moved_to >= @from group by 1`,
-		map[string]any{"nobody": uuid.Nil, "from": from.Format(time.DateOnly)}).Scan(&rows).Error
-	out := make(map[uuid.UUID]int, len(rows))
-	for _, r := range rows {
-		out[r.Technician] += r.N
+	drive = make(map[uuid.UUID]bool, len(ids))
+	for _, id := range ids {
+		drive[id] = true
 	}
-	return out, err
+	err = db.Raw("select exists (select 1 from pools where technician_id is null and archived_at is null)").Scan(&nobodys).Error
+	return drive, nobodys, err
 }
 
 // WorkloadOf is Workload of named pools, in care.

@@ -115,15 +115,21 @@ func (s *Service) drivers(ctx context.Context, a access.Actor) ([]company.Person
 	if err != nil {
 		return nil, nil, err
 	}
-	loads, err := s.keeper.Store.Loads(ctx, c.Today(s.keeper.Now()))
+	var owners []uuid.UUID
+	for _, p := range people {
+		if p.Owns {
+			owners = append(owners, uuid.MustParse(p.ID))
+		}
+	}
+	drive, nobodys, err := s.keeper.Store.Drive(ctx, owners, c.Today(s.keeper.Now()))
 	if err != nil {
-		return nil, nil, fmt.Errorf("counting pools by technician: %w", err)
+		return nil, nil, fmt.Errorf("finding who drives: %w", err)
 	}
 	var rows []WeekRow
-	if loads[uuid.Nil] > 0 {
+	if nobodys {
 		rows = append(rows, WeekRow{})
 	}
-	people = slices.DeleteFunc(people, func(p company.Person) bool { return p.Owns && loads[uuid.MustParse(p.ID)] == 0 })
+	people = slices.DeleteFunc(people, func(p company.Person) bool { return p.Owns && !drive[uuid.MustParse(p.ID)] })
 	for _, p := range people {
 		rows = append(rows, WeekRow{ID: p.ID, Name: p.Name})
 	}

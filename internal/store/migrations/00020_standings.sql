@@ -22,6 +22,8 @@ create index standings_over_down on standings (over_at desc nulls last);
 create index standings_seen on standings (seen_at);
 create index standings_seen_down on standings (seen_at desc nulls last);
 insert into standings (pool_id, record_rev, basis, kept, worked_at) select id, -1, '', '{}', now() from pools;
+create index visit_moves_technician on visit_moves (technician_id, moved_to) where technician_id is not null;
+create index pools_nobodys on pools (id) where technician_id is null and archived_at is null;
 create index standings_open on standings (pool_id) where open_suspect <> '';
 create index standings_danger on standings (pool_id) where danger <> '';
 
@@ -88,4 +90,6 @@ drop function pool_chosen();
 drop trigger pools_grew on pools;
 drop function pool_grew();
 drop function note_grown(uuid);
+drop index pools_nobodys;
+drop index visit_moves_technician;
 drop table standings;
