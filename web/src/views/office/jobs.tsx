@@ -54,7 +54,7 @@ export function Jobs() {
           { key: "made", title: t("jobs.made"), cell: (j) => `${longDay(j.made)}, ${clock(j.made)}` },
           {
             key: "again",
-            title: "",
+            title: <span className="sr">{t("jobs.again")}</span>,
             cell: (j) =>
               j.mayAgain && (
                 <Button
