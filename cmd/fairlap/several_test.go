@@ -391,9 +391,13 @@ func TestWhateverIsKilledWhatWasAcknowledgedIsThereOnce(t *testing.T) {
 		time.Sleep(time.Duration(chance.IntN(60)) * time.Millisecond)
 		if chance.IntN(5) == 0 {
 			s.db.Kill()
-			var err error
-			s.db, err = localdb.Start(context.Background(), localdb.Options{Dir: s.dir, Port: s.db.Port()})
-			require.NoError(t, err)
+			require.Eventually(t, func() bool { // its orphans let go of the memory that they share
+				again, err := localdb.Start(context.Background(), localdb.Options{Dir: s.dir, Port: s.db.Port()})
+				if err == nil {
+					s.db = again
+				}
+				return err == nil
+			}, 30*time.Second, 200*time.Millisecond)
 			continue
 		}
 		i := chance.IntN(2)
