@@ -158,3 +158,29 @@ func (h History) UsualDays() float64 {
 	sorted := slices.Sorted(slices.Values(h.CycleDays))
 	return sorted[n/2]
 }
+
+// DaysLeft is until even odds of passing the limit, in half days; −1 for not in sight, or not
+// known.
+func (f *Filter) DaysLeft() float64 {
+	if !f.HadForecast {
+		return -1
+	}
+	course := f.State.Course(f.State.LoadBelief(), f.PerDay)
+	return course.Cross(0.5)
+}
+
+// OverAt is when even odds of passing the limit are reached, to the moment: a list sorted by it
+// is one sorted by DaysLeft. nil for not in sight, or not known.
+func (f *Filter) OverAt(now time.Time) *time.Time {
+	days := (1 - f.State.Load) / (f.State.Growth * f.PerDay)
+	switch {
+	case !f.HadForecast:
+		return nil
+	case f.State.Load >= 1:
+		return &now
+	case !(days <= horizon): // it may stand still, too
+		return nil
+	}
+	at := now.Add(daysOf(days))
+	return &at
+}

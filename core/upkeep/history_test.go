@@ -7,6 +7,7 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
 
 	"fairlap/core/pad"
 )
@@ -160,4 +161,32 @@ func TestAGaugeSwappedMidSeasonIsFollowed(t *testing.T) {
 	assert.InDelta(t, same.State.Growth, lower.State.Growth, 0.35*same.State.Growth)
 	assert.Len(t, lower.Cycles, len(same.Cycles))
 	assert.False(t, math.IsNaN(lower.State.Ahead(lower.State.LoadBelief(), 25, 14).Cross50))
+}
+
+// The moment at which a filter has even odds of being over its limit is the one that DaysLeft
+// tells in half days, so that a list sorted by one reads sorted by the other.
+func TestOverAtIsWhatDaysLeftTells(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		f := Filter{
+			State: State{
+				Load:      rapid.Float64Range(-0.2, 1.6).Draw(t, "load"),
+				Growth:    rapid.Float64Range(0.0005, 0.02).Draw(t, "growth"),
+				VarLoad:   rapid.Float64Range(0.001, 0.2).Draw(t, "var"),
+				VarGrowth: 1e-6,
+			},
+			HadForecast: true,
+			PerDay:      rapid.Float64Range(0, 40).Draw(t, "per day"),
+		}
+		at, days := f.OverAt(monday), f.DaysLeft()
+		if at == nil {
+			assert.True(t, days < 0 || days >= horizon, "%v", days)
+			return
+		}
+		exact := at.Sub(monday).Hours() / 24
+		assert.GreaterOrEqual(t, days, exact-1e-6)
+		assert.LessOrEqual(t, days, exact+0.5+1e-6)
+		f.HadForecast = false
+		assert.Nil(t, f.OverAt(monday))
+		assert.Equal(t, -1.0, f.DaysLeft())
+	})
 }

@@ -185,7 +185,7 @@ func skipSessions(withSession, plain http.Handler) http.Handler {
 func (a *API) ready(c *gin.Context) {
 	ctx, cancel := context.WithTimeout(c.Request.Context(), 2*time.Second)
 	defer cancel()
-	missing := a.service.Company.Missing(ctx)
+	missing, without := a.service.Company.Missing(ctx)
 	if a.going.Load() {
 		missing = append(missing, "this server is going: it ends what it began and takes nothing new")
 	}
@@ -193,5 +193,5 @@ func (a *API) ready(c *gin.Context) {
 		c.String(http.StatusServiceUnavailable, strings.Join(missing, "\n")+"\n")
 		return
 	}
-	c.String(http.StatusOK, "ready\n")
+	c.String(http.StatusOK, strings.Join(append([]string{"ready"}, without...), "\n")+"\n")
 }

@@ -115,8 +115,8 @@ func (s *Store) keepLives(ctx context.Context, lives map[string]float64) error {
 			other[k] = v
 		}
 	}
-	for k := range known {
-		if _, ok := lives[k]; !ok {
+	for k, was := range known {
+		if _, ok := lives[k]; !ok && was != 0 {
 			other[k] = 0 // nobody says any more
 		}
 	}

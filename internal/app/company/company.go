@@ -58,23 +58,23 @@ func (s *Reader) Now() time.Time { return s.now() }
 // Ready tells whether the database answers.
 func (s *Reader) Ready(ctx context.Context) error { return s.Store.Ping(ctx) }
 
-// Missing says what this server lacks to answer, a line each for whoever keeps the machine.
-func (s *Reader) Missing(ctx context.Context) []string {
+// Missing says what this server lacks to answer, and what it does without (pictures must not take
+// all servers away), a line each for whoever keeps the machine.
+func (s *Reader) Missing(ctx context.Context) (missing, without []string) {
 	if err := s.Store.Ping(ctx); err != nil {
-		return []string{"the database does not answer"}
+		return []string{"the database does not answer"}, nil
 	}
-	var out []string
 	is, known, err := s.Store.Versions(ctx)
 	switch {
 	case err != nil:
-		out = append(out, "the database does not say which schema it has")
+		missing = append(missing, "the database does not say which schema it has")
 	case is < known:
-		out = append(out, fmt.Sprintf("the database has schema %d and this program needs %d: run fairlap migrate", is, known))
+		missing = append(missing, fmt.Sprintf("the database has schema %d and this program needs %d: run fairlap migrate", is, known))
 	}
 	if err := s.Store.PhotosKept(ctx); err != nil {
-		out = append(out, "pictures can't be written: "+err.Error())
+		without = append(without, "pictures can't be written: "+err.Error())
 	}
-	return out
+	return missing, without
 }
 
 // Demo tells whether this is a demo.

@@ -28,6 +28,7 @@ type WeekView struct {
 	People []company.Person `json:"people" nullable:"false" doc:"technicians to give stops to"`
 	Rows   []WeekRow        `json:"rows" nullable:"false" doc:"whose days are shown"`
 	Total  int              `json:"total" doc:"whose days there are in all: rows come in pages"`
+	Size   int              `json:"size" doc:"rows of a page"`
 	Later  []LaterWork      `json:"later" nullable:"false" doc:"due work that no visit is free for"`
 }
 
@@ -37,13 +38,13 @@ type WeekRow struct {
 	Name string `json:"name"`
 }
 
-// WeekRows is how many people's days stand on a page of a week.
-const WeekRows = 6
+// weekRows is how many people's days stand on a page of a week.
+const weekRows = 6
 
 // WeekAsk says which of the coming weeks is asked for, and whose.
 type WeekAsk struct {
 	Week  int        // 1 is the seven days from today
-	Page  int        // of the people, WeekRows each; from 1
+	Page  int        // of the people, weekRows each; from 1
 	Whose *uuid.UUID // one of them alone; nil: all
 }
 
@@ -141,8 +142,8 @@ func (w *WeekAsk) page(rows []WeekRow) []WeekRow {
 	if w.Whose != nil {
 		return slices.DeleteFunc(slices.Clone(rows), func(r WeekRow) bool { return r.ID != w.Whose.String() })
 	}
-	from := min(max(0, w.Page-1)*WeekRows, len(rows))
-	return rows[from:min(from+WeekRows, len(rows))]
+	from := min(max(0, w.Page-1)*weekRows, len(rows))
+	return rows[from:min(from+weekRows, len(rows))]
 }
 
 // Week shows one of the coming weeks day by day, and the month in short, of a page of people.
@@ -179,6 +180,7 @@ func (s *Service) Week(ctx context.Context, a access.Actor, ask WeekAsk) (WeekVi
 		People: people,
 		Rows:   shown,
 		Total:  len(rows),
+		Size:   weekRows,
 	}
 	usual, at := make(map[uuid.UUID]string, len(b.names)), make(map[string]*store.Pool, len(b.pools))
 	for i := range b.pools {

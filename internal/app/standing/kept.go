@@ -244,7 +244,7 @@ func (s *Keeper) row(c company.Company, p *store.Pool, k *Kept, now time.Time) (
 	if f := k.on(s, c, now); f.HadForecast {
 		load := max(0, f.State.Load)
 		out.Load = &load
-		out.OverAt = overAt(&f, now)
+		out.OverAt = f.OverAt(now)
 	}
 	return out, nil
 }
@@ -252,31 +252,6 @@ func (s *Keeper) row(c company.Company, p *store.Pool, k *Kept, now time.Time) (
 // on is the filter at a moment.
 func (k *Kept) on(s *Keeper, c company.Company, now time.Time) upkeep.Filter {
 	return k.Filter.On(s.exposure(c, k.KGalPerDay, k.Filter.Scale), now)
-}
-
-// furthest is how many days ahead a limit is told to be passed.
-const furthest = 120
-
-// overAt is when a filter has even odds of being over its limit; nil for not in sight.
-func overAt(f *upkeep.Filter, now time.Time) *time.Time {
-	days := (1 - f.State.Load) / (f.State.Growth * f.PerDay)
-	switch {
-	case f.State.Load >= 1:
-		return &now
-	case !(days <= furthest): // it may stand still, too
-		return nil
-	}
-	at := now.Add(time.Duration(days * 24 * float64(time.Hour)))
-	return &at
-}
-
-// daysLeft is until even odds of passing the limit; −1 for not in sight, or not known.
-func daysLeft(f *upkeep.Filter) float64 {
-	if !f.HadForecast {
-		return -1
-	}
-	course := f.State.Course(f.State.LoadBelief(), f.PerDay)
-	return course.Cross(0.5)
 }
 
 // parse reads Kept as it was written.

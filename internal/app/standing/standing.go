@@ -181,7 +181,7 @@ func (s *Keeper) stand(c company.Company, p *store.Pool, k *Kept, moves []store.
 	}
 	l := s.Ledger(c, k, st.Planned, now)
 	st.Filter = l.Filter
-	st.DaysLeft = daysLeft(&st.Filter)
+	st.DaysLeft = st.Filter.DaysLeft()
 	st.Due = l.List()
 	st.At = upkeep.AtVisit(
 		st.Due,

@@ -5601,6 +5601,11 @@ export interface components {
             people: components["schemas"]["Person"][];
             /** @description whose days are shown */
             rows: components["schemas"]["WeekRow"][];
+            /**
+             * Format: int64
+             * @description rows of a page
+             */
+            size: number;
             /** @description the coming five weeks, a line a day */
             strip: components["schemas"]["StripDay"][];
             /**

@@ -22,9 +22,6 @@ export interface PeopleShown {
   onWhose: (id: string) => void;
 }
 
-/** Rows that the server puts on a page. */
-const rowsShown = 6;
-
 /** Days as columns, a row for each technician. */
 export function WeekBoard({
   week,
@@ -47,7 +44,7 @@ export function WeekBoard({
   const shown = all.includes(chosen) ? chosen : (all.find((d) => d >= today()) ?? all[0]);
   const dates = wide ? all : all.filter((d) => d === shown);
   const rows = week.rows.map((r) => (r.id === "" ? { id: "", name: t("week.nobody") } : r));
-  if (week.days.length === 0 && week.total <= rowsShown && !people.whose)
+  if (week.days.length === 0 && week.total <= week.size && !people.whose)
     return <p className="empty">{t("week.none")}</p>;
   return (
     <MoveContext value={{ week, move: onMove }}>
@@ -110,7 +107,7 @@ export function WeekBoard({
           className="no-print"
           align="end"
           current={people.page}
-          pageSize={rowsShown}
+          pageSize={week.size}
           total={week.total}
           showSizeChanger={false}
           hideOnSinglePage
