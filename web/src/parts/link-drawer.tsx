@@ -3,8 +3,8 @@ import { type ReactNode, useState } from "react";
 import { useTranslation } from "react-i18next";
 import type { Problem } from "../api/client";
 import { Tool } from "./glyphs";
-import { LinkWays } from "./link-ways";
 import styles from "./link-drawer.module.css";
+import { LinkWays } from "./link-ways";
 import { StateMark } from "./state-mark";
 
 /** A link that is made by one tap in a drawer, and then copied, sent or held up. */
