@@ -52,6 +52,9 @@ var built = []string{
 	"cli.mark-",
 	"cli.condition-",
 	"part.",
+	"practice.case.",
+	"practice.level.",
+	"practice.theme.",
 	"sign.",
 }
 

@@ -7,6 +7,7 @@ import (
 
 	"fairlap/core/fault"
 	"fairlap/core/limits"
+	"fairlap/core/logp"
 	"fairlap/core/pad"
 	"fairlap/core/words"
 )
@@ -61,7 +62,7 @@ func (s *survey) chronic(r *Result) ([]Finding, error) {
 		odds := math.Log(p / (1 - p))
 		s.answered(func(sg *fault.SignFact, yes bool) {
 			if !sg.FromState && !sg.Air {
-				odds += answer(cause{fault: f}.sign(sg), yes) - answer(sg.Base, yes)
+				odds += logp.Answer(cause{fault: f}.sign(sg), yes) - logp.Answer(sg.Base, yes)
 			}
 		})
 		if p = 1 / (1 + math.Exp(-odds)); p >= worthFinding {

@@ -6,6 +6,7 @@ import (
 
 	"fairlap/core/fault"
 	"fairlap/core/loads"
+	"fairlap/core/logp"
 	"fairlap/core/pad"
 	"fairlap/core/units"
 	"fairlap/core/words"
@@ -85,8 +86,8 @@ func (s *survey) explain(r *Result, p *posterior) {
 			chance := func(j int) float64 {
 				return s.signGiven(&r.Suspects[j], sg, r.Suspects[j].reads(0)[flowMeter])
 			}
-			w := s.against(r, i, func(j int) float64 { return answer(chance(j), yes) })
-			looks := &LookNumbers{yes, math.Exp(answer(chance(i), yes)), math.Exp(answer(s.soundPad(sg), yes))}
+			w := s.against(r, i, func(j int) float64 { return logp.Answer(chance(j), yes) })
+			looks := &LookNumbers{yes, math.Exp(logp.Answer(chance(i), yes)), math.Exp(logp.Answer(s.soundPad(sg), yes))}
 			x.note(Evidence{Text: signWords(sg, yes), Weight: w, Sign: string(sg.ID), Looks: looks})
 		})
 		s.forecastWords(x, p)
@@ -247,7 +248,7 @@ func (s *survey) forecastWords(x *Suspect, p *posterior) {
 			over += v
 		}
 	}
-	w := logit(over / all)
+	w := logp.Logit(over / all)
 	text := words.Of("diagnosis.the-forecast-had-the-load", "mean", words.Share(math.Max(0, s.c.Load.Mean)))
 	switch x.Fault.ID {
 	case fault.FilterLoaded:

@@ -5,6 +5,7 @@ import (
 
 	"fairlap/core/fault"
 	"fairlap/core/loads"
+	"fairlap/core/logp"
 	"fairlap/core/plumbing"
 	"fairlap/core/words"
 )
@@ -168,13 +169,13 @@ func (s *survey) signsLog(causes ...cause) float64 {
 		switch {
 		case sg.FromState:
 		case sg.Air:
-			with += answer(sg.GivenAir, yes)
-			without += answer(sg.Base, yes)
+			with += logp.Answer(sg.GivenAir, yes)
+			without += logp.Answer(sg.Base, yes)
 		default:
-			sum += answer(togetherSign(sg, causes), yes)
+			sum += logp.Answer(togetherSign(sg, causes), yes)
 		}
 	})
-	return sum + logAdd(with, without)
+	return sum + logp.Add(with, without)
 }
 
 // togetherSign is P(yes) of a sign when all causes are there, each of which moves
@@ -183,46 +184,11 @@ func togetherSign(sg *fault.SignFact, causes []cause) float64 {
 	if len(causes) == 1 {
 		return causes[0].sign(sg)
 	}
-	x := logit(sg.Base)
+	x := logp.Logit(sg.Base)
 	for _, c := range causes {
-		x += logit(c.sign(sg)) - logit(sg.Base)
+		x += logp.Logit(c.sign(sg)) - logp.Logit(sg.Base)
 	}
 	return math.Min(0.995, math.Max(sg.Base*0.02, 1/(1+math.Exp(-x))))
-}
-
-func logit(p float64) float64 { return math.Log(p / (1 - p)) }
-
-func answer(p float64, yes bool) float64 {
-	if yes {
-		return math.Log(p)
-	}
-	return math.Log(1 - p)
-}
-
-func logAdd(a, b float64) float64 {
-	if a < b {
-		a, b = b, a
-	}
-	if math.IsInf(a, -1) {
-		return a
-	}
-	return a + math.Log1p(math.Exp(b-a))
-}
-
-// logSum is the log of a sum of exponentials, added up in order.
-func logSum(x []float64) float64 {
-	most := math.Inf(-1)
-	for _, v := range x {
-		most = math.Max(most, v)
-	}
-	if math.IsInf(most, -1) {
-		return most
-	}
-	sum := 0.0
-	for _, v := range x {
-		sum += math.Exp(v - most)
-	}
-	return most + math.Log(sum)
 }
 
 // stateSigns is the log likelihood of the answered signs that follow from flow.
@@ -230,7 +196,7 @@ func (s *survey) stateSigns(c cause, flow float64) float64 {
 	sum := 0.0
 	for _, id := range [...]fault.Sign{fault.WeakAll, fault.DeviceNoFlow} {
 		if yes, ok := s.c.Signs[id]; ok {
-			sum += answer(s.stateSign(c, id, flow), yes)
+			sum += logp.Answer(s.stateSign(c, id, flow), yes)
 		}
 	}
 	return sum

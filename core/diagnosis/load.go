@@ -25,7 +25,7 @@ func forecastLoad(b Belief, storm bool) loads.Spread {
 		}
 		far[i] = math.Exp(-d/jumpScale) * loads.Wide[i]
 	}
-	return mixLoads(near, far, tail)
+	return loads.Mix(near, far, tail)
 }
 
 // readingsAlone is the load before any forecast: less and less likely the deeper
@@ -51,21 +51,5 @@ func afterCleaning(before [loads.N]float64, failed float64) loads.Spread {
 		z := (l - afterMean) / afterSD
 		clean[i] = math.Exp(-0.5*z*z) * loads.Wide[i]
 	}
-	return mixLoads(clean, before, failed)
-}
-
-// mixLoads is the log of (1−share)·a + share·b, each made to add to one first.
-func mixLoads(a, b [loads.N]float64, share float64) (out loads.Spread) {
-	na, nb := 0.0, 0.0
-	for i := range a {
-		na += a[i]
-		nb += b[i]
-	}
-	if na < 1e-300 { // a forecast off the grid says nothing but its tail
-		na, share = 1, 1
-	}
-	for i := range out {
-		out[i] = math.Log((1-share)*a[i]/na + share*b[i]/nb + 1e-12/loads.N)
-	}
-	return out
+	return loads.Mix(clean, before, failed)
 }

@@ -6,6 +6,7 @@ import (
 
 	"fairlap/core/fault"
 	"fairlap/core/loads"
+	"fairlap/core/logp"
 	"fairlap/core/plumbing"
 )
 
@@ -40,12 +41,12 @@ func (s *survey) weighPairs(p *posterior) error {
 	for i := range p.hyps {
 		logs = append(logs, p.hyps[i].logPost)
 	}
-	singles := logSum(append(logs, p.otherLog))
+	singles := logp.Sum(append(logs, p.otherLog))
 	all := append(logs, p.otherLog)
 	for _, x := range p.pairs {
 		all = append(all, x.logPost)
 	}
-	n := logSum(all)
+	n := logp.Sum(all)
 	shrink := math.Exp(singles - n)
 	p.other *= shrink
 	for i := range p.hyps {
@@ -122,7 +123,7 @@ func (s *survey) besides(p *posterior) {
 					best, x.lead = l, h
 				}
 			}
-			x.logPost = logSum(logs)
+			x.logPost = logp.Sum(logs)
 			for i, l := range logs {
 				share := math.Exp(l - x.logPost)
 				if share < 1e-6 {
@@ -286,7 +287,7 @@ func (s *survey) weighPair(p *posterior, ia, ib int) (pair, bool, error) {
 					float64(min(coarseLoads, loads.N-l)),
 				)
 				logs = append(logs, like)
-				byLoad[l] = logAdd(byLoad[l], like)
+				byLoad[l] = logp.Add(byLoad[l], like)
 				if above(like, bestFit) {
 					bestFit, out.effects, out.load, out.cells = like, eff, loads.Grid[l]+both.shift, both.cells
 					out.lead, out.beside = x.hyp, y.hyp
@@ -297,7 +298,7 @@ func (s *survey) weighPair(p *posterior, ia, ib int) (pair, bool, error) {
 	if len(logs) == 0 {
 		return out, false, nil
 	}
-	out.logPost = logSum(logs)
+	out.logPost = logp.Sum(logs)
 	for l := range out.loads { // each coarse entry stands for its neighbours
 		near := l / coarseLoads * coarseLoads
 		out.loads[l] = math.Exp(byLoad[near]-out.logPost) / float64(min(coarseLoads, loads.N-near))
@@ -333,7 +334,7 @@ func (p *posterior) steps(i int) []coarseStep {
 			logs = append(logs, w.logShare)
 		}
 	}
-	n := logSum(logs)
+	n := logp.Sum(logs)
 	for k := range out {
 		out[k].share -= n
 	}

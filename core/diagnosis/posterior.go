@@ -5,6 +5,7 @@ import (
 
 	"fairlap/core/fault"
 	"fairlap/core/loads"
+	"fairlap/core/logp"
 	"fairlap/core/pad"
 	"fairlap/core/units"
 )
@@ -65,12 +66,12 @@ func (s *survey) weigh(priors []float64, load loads.Spread) (*posterior, error) 
 		for l := range joint {
 			joint[l] = w.like[l] + load[l] + s.called(&w.hypothesis, l)
 		}
-		w.meters = logSum(joint)
+		w.meters = logp.Sum(joint)
 		w.logPost = w.logPrior + w.logSigns + w.meters
 		logs = append(logs, w.logPost)
 	}
 	p.otherLog = s.somethingElse()
-	n := logSum(append(logs, p.otherLog))
+	n := logp.Sum(append(logs, p.otherLog))
 	p.other = math.Exp(p.otherLog - n)
 	p.byFault = make([]float64, len(fault.Catalogue))
 	p.best = make([]int, len(fault.Catalogue))
@@ -90,9 +91,9 @@ func (s *survey) weigh(priors []float64, load loads.Spread) (*posterior, error) 
 	for l := range loads.N {
 		x := h.like[l] + load[l] + s.called(&h.hypothesis, l)
 		if l >= loads.Limit {
-			over = logAdd(over, x)
+			over = logp.Add(over, x)
 		} else {
-			under = logAdd(under, x)
+			under = logp.Add(under, x)
 		}
 	}
 	p.loaded = 1 / (1 + math.Exp(under-over))
@@ -251,9 +252,9 @@ func (s *survey) somethingElse() float64 {
 		switch {
 		case sg.Context:
 		case sg.Seen(): // its own fault, not something else
-			sum += answer(sg.Base, yes)
+			sum += logp.Answer(sg.Base, yes)
 		default:
-			sum += answer(noticed*(sg.Base+0.15), yes)
+			sum += logp.Answer(noticed*(sg.Base+0.15), yes)
 		}
 	})
 	return sum

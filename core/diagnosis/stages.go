@@ -120,7 +120,7 @@ func (w *Work) loadAfter(before []float64) loads.Spread {
 	var was [loads.N]float64
 	copy(was[:], before)
 	if !w.Cleaned {
-		return mixLoads(was, was, 0)
+		return loads.Mix(was, was, 0)
 	}
 	failed := notCleaned
 	if w.tooShort() {
