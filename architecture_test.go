@@ -29,6 +29,7 @@ var mayImport = map[string][]string{
 		"fairlap/core/judge",
 		"fairlap/core/pad",
 		"fairlap/core/pool",
+		"fairlap/core/practice",
 		"fairlap/core/speedplan",
 		"fairlap/core/words",
 		"fairlap/internal/app",
@@ -76,6 +77,7 @@ var mayEnter = map[string][]string{
 	"papers":    {"access", "company", "standing", "padwork", "visit", "equipment", "inspect"},
 	"record":    {"access", "company", "standing", "photo", "padwork", "route", "visit", "equipment", "papers"},
 	"office":    {"access", "company", "standing", "route"},
+	"learn":     {"access", "company"},
 	"exchange":  {"access", "company", "standing", "padwork", "visit", "equipment", "papers"},
 }
 

@@ -6,6 +6,7 @@ import react from "@vitejs/plugin-react";
 import { defineConfig, type Plugin } from "vite";
 import { VitePWA } from "vite-plugin-pwa";
 import { compression, defineAlgorithm } from "vite-plugin-compression2";
+import { coreWords } from "./build/core-words.ts";
 import { firstChunk } from "./build/first-chunk.ts";
 import { formsLater, kitImports } from "./build/kit-imports.ts";
 import { kitStyles } from "./build/kit-styles.ts";
@@ -51,6 +52,7 @@ const namedAhead: Plugin = {
 };
 
 export default defineConfig({
+  worker: { format: "es", plugins: () => [coreWords] },
   plugins: [
     kitImports,
     formsLater,

@@ -26,6 +26,7 @@ import (
 	"fairlap/core/guided"
 	"fairlap/core/inspection"
 	"fairlap/core/judge"
+	"fairlap/core/practice"
 	"fairlap/core/procedure"
 	"fairlap/core/units"
 	"fairlap/core/words"
@@ -126,12 +127,39 @@ func TestTheBrowsersCoreAnswersAsTheServer(t *testing.T) {
 			of(readers[chance.IntN(2)], "inspect", map[string]any{"facts": stop.Facts, "answers": answers}, out, err)
 		}
 	}
+	all = append(all, practised(t)...)
 	require.Greater(t, len(all), cases)
 	for i, said := range ask(t, all) {
 		if !assert.Equal(t, all[i].want, said, all[i].about) {
 			return
 		}
 	}
+}
+
+// practised are written cases worked by their best way, shown half-way and told of at the end,
+// and a drawn one.
+func practised(t *testing.T) []asked {
+	var out []asked
+	whiches := []practice.Which{{Draw: &practice.Drawn{Level: practice.OldHand, Theme: practice.Suction, Seed: 4711}}}
+	for _, c := range practice.Library() {
+		whiches = append(whiches, practice.Which{ID: c.ID})
+	}
+	for i, w := range whiches {
+		var d practice.Desk
+		scene, err := d.Scene(w)
+		require.NoError(t, err)
+		events, _, err := scene.Best()
+		require.NoError(t, err)
+		for _, q := range []practice.Ask{
+			{Which: w, Mode: practice.Beside, Events: events[:len(events)/2]},
+			{Which: w, Mode: practice.Alone, Events: events},
+		} {
+			reader := readers[i%len(readers)]
+			v, err := d.Answer(q)
+			out = append(out, asked{"practice of " + scene.ID, map[string]any{"practice": q, "lang": reader.Lang, "units": reader.Units}, told(t, reader, v, err)})
+		}
+	}
+	return out
 }
 
 // begin asks for a run as the device does.
@@ -227,13 +255,25 @@ func ask(t *testing.T, all []asked) []string {
 	root, err := exec.Command("go", "env", "GOROOT").Output()
 	require.NoError(t, err)
 	support := filepath.Join(strings.TrimSpace(string(root)), "lib", "wasm", "wasm_exec.js")
-	node := exec.Command("node", "testdata/ask.mjs", support, core)
+	texts := map[words.Lang]string{}
+	for _, lang := range words.Languages {
+		all, err := words.Texts(lang)
+		require.NoError(t, err)
+		text, err := json.Marshal(all)
+		require.NoError(t, err)
+		texts[lang] = string(text)
+	}
+	text, err := json.Marshal(texts)
+	require.NoError(t, err)
+	said := filepath.Join(t.TempDir(), "words.json")
+	require.NoError(t, os.WriteFile(said, text, 0o600))
+	node := exec.Command("node", "testdata/ask.mjs", support, core, said)
 	node.Stdin = &questions
 	var complaint bytes.Buffer
 	node.Stderr = &complaint
-	said, err := node.Output()
+	answered, err := node.Output()
 	require.NoError(t, err, complaint.String())
-	lines := strings.Split(strings.TrimSpace(string(said)), "\n")
+	lines := strings.Split(strings.TrimSpace(string(answered)), "\n")
 	require.Equal(t, len(all)+1, len(lines), "answers, and a line of times: %s", complaint.String())
 	t.Logf("milliseconds of the first of %d answers, of the usual one, of the slowest after the first: %s", len(all), lines[len(all)])
 	answers := make([]string, len(all))

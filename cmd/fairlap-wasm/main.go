@@ -15,6 +15,7 @@ import (
 	"fairlap/core/guided"
 	"fairlap/core/inspection"
 	"fairlap/core/judge"
+	"fairlap/core/practice"
 	"fairlap/core/units"
 	"fairlap/core/upkeep"
 	"fairlap/core/words"
@@ -33,6 +34,7 @@ type question struct {
 	Begin    *begin          `json:"begin"`
 	Follow   *follow         `json:"follow"`
 	Inspect  *inspect        `json:"inspect"`
+	Practice *practice.Ask   `json:"practice"` // asks of no pool: without a pack
 }
 
 // begin asks for a run written out.
@@ -79,6 +81,9 @@ func answer(asked string) (said, refusal []byte, err error) {
 	if err := json.Unmarshal([]byte(asked), &q); err != nil {
 		return nil, nil, fmt.Errorf("reading the question: %w", err)
 	}
+	if q.Practice != nil {
+		return q.practised()
+	}
 	zone, err := time.LoadLocationFromTZData(q.Pack.Zone, q.Zone)
 	if err != nil {
 		return nil, nil, fmt.Errorf("reading the zone: %w", err)
@@ -102,6 +107,19 @@ func answer(asked string) (said, refusal []byte, err error) {
 		return nil, nil, err
 	}
 	said, err = reader.Marshal(v)
+	return said, nil, err
+}
+
+// desk keeps the case that is being worked ready.
+var desk practice.Desk
+
+// practised is how a practice case stands.
+func (q *question) practised() (said, refusal []byte, err error) {
+	out, err := desk.Answer(*q.Practice)
+	if err != nil {
+		return nil, nil, err
+	}
+	said, err = words.Printer{Lang: q.Lang, Units: q.Units}.Marshal(out)
 	return said, nil, err
 }
 
@@ -159,6 +177,12 @@ func (i *inspect) of(stop *judge.Stop) (any, error) {
 const http422 = 422
 
 func main() {
+	js.Global().Set("fairlapWords", js.FuncOf(func(_ js.Value, args []js.Value) any {
+		if err := words.Learn(words.Lang(args[0].String()), []byte(args[1].String())); err != nil {
+			return err.Error()
+		}
+		return ""
+	}))
 	js.Global().Set("fairlapAnswer", js.FuncOf(func(_ js.Value, args []js.Value) any {
 		said, refusal, err := answer(args[0].String())
 		if err != nil {

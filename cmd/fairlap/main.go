@@ -40,6 +40,7 @@ func root() *cobra.Command {
 		solveCommand(),
 		diagnoseCommand(),
 		planCommand(),
+		practiceCommand(),
 		schemaCommand(),
 		&cobra.Command{
 			Use: "version", Short: "Print the version", Args: cobra.NoArgs,

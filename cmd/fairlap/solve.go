@@ -15,6 +15,7 @@ import (
 	"fairlap/core/judge"
 	"fairlap/core/pad"
 	"fairlap/core/plumbing"
+	"fairlap/core/practice"
 	"fairlap/core/speedplan"
 	"fairlap/core/units"
 	"fairlap/core/upkeep"
@@ -64,14 +65,15 @@ func schemaCommand() *cobra.Command {
 		"answer":   pad.Schema(casefile.Answer{}, "A diagnosis"),
 		"needs":    pad.Schema(speedplan.Needs{}, "What a pump's day must meet"),
 		"plan":     pad.Schema(planOut{}, "A planned day"),
+		"practice": pad.Schema(practice.Case{}, "A practice case"),
 	}
 	return &cobra.Command{
-		Use: "schema pad|solution|case|answer|needs|plan", Short: "Print a published JSON Schema", Args: cobra.ExactArgs(1), ValidArgs: []string{"pad", "solution", "case", "answer", "needs", "plan"},
+		Use: "schema pad|solution|case|answer|needs|plan|practice", Short: "Print a published JSON Schema", Args: cobra.ExactArgs(1), ValidArgs: []string{"pad", "solution", "case", "answer", "needs", "plan", "practice"},
 		RunE: func(cmd *cobra.Command, args []string) error {
 			s, ok := schemas[args[0]]
 			if !ok {
 				return fmt.Errorf(
-					"there is no schema %q; there are pad, solution, case, answer, needs and plan",
+					"there is no schema %q; there are pad, solution, case, answer, needs, plan and practice",
 					args[0],
 				)
 			}

@@ -81,7 +81,7 @@ func (a *Attempt) takeReady(e Event, st *Step) error {
 	if !ok {
 		return ErrUnknown
 	}
-	st.Did = words.Of("practice.did.ready", "need", words.Msg(needs[e.Need].lack))
+	st.Did = "practice.did.ready"
 	if needs[e.Need].met(a.State) {
 		return nil
 	}

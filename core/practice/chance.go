@@ -1,17 +1,26 @@
 package practice
 
 import (
-	"crypto/sha256"
-	"encoding/binary"
+	"hash/fnv"
 	"math"
-	"strconv"
 )
 
 // chance is a number from 0 up to 1 that follows from a seed and a name alone: what chance
-// had in store for one thing, in whatever order somebody asks.
+// had in store for one thing, in whatever order somebody asks. The name by FNV-1a, mixed
+// with the seed by SplitMix64's finaliser (Steele, Lea and Flood 2014, from memory).
 func chance(seed uint64, name string) float64 {
-	sum := sha256.Sum256([]byte(strconv.FormatUint(seed, 10) + "/" + name))
-	return float64(binary.BigEndian.Uint64(sum[:8])>>11) / (1 << 53)
+	h := fnv.New64a()
+	h.Write([]byte(name))
+	return float64(mix(h.Sum64()^mix(seed+golden))>>11) / (1 << 53)
+}
+
+// golden is the odd number nearest to 2⁶⁴ over the golden ratio.
+const golden = 0x9e3779b97f4a7c15
+
+func mix(x uint64) uint64 {
+	x = (x ^ x>>30) * 0xbf58476d1ce4e5b9
+	x = (x ^ x>>27) * 0x94d049bb133111eb
+	return x ^ x>>31
 }
 
 // normal is a standard normal number in the same way.

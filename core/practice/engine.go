@@ -110,9 +110,6 @@ const likely = 0.6
 
 // Hint asks the engine. Errors are its own.
 func (a *Attempt) Hint() (Hint, error) {
-	if len(a.readings) == 0 && !a.stands() {
-		return Hint{Says: "practice.hint.read", Why: "practice.hint.read-why", Read: true}, nil
-	}
 	v, res, err := a.Judge()
 	if err != nil {
 		return Hint{}, err
@@ -124,6 +121,9 @@ func (a *Attempt) Hint() (Hint, error) {
 func (a *Attempt) stands() bool { return a.seen[fault.Hums].yes || a.seen[fault.Silent].yes }
 
 func (a *Attempt) hint(v judge.Verdict, res *diagnosis.Result) Hint {
+	if len(a.readings) == 0 && !a.stands() {
+		return Hint{Says: "practice.hint.read", Why: "practice.hint.read-why", Read: true}
+	}
 	top, ok := a.leads(res)
 	if a.may(res) {
 		ok = false

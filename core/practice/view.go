@@ -203,17 +203,14 @@ func (a *Attempt) help(v *View) error {
 	if a.Over || !a.Mode.Helped() {
 		return nil
 	}
-	h, err := a.Hint()
+	verdict, res, err := a.Judge()
 	if err != nil {
 		return err
 	}
+	h := a.hint(verdict, res)
 	v.Hint = &h
 	if a.Mode != Beside {
 		return nil
-	}
-	verdict, _, err := a.Judge()
-	if err != nil {
-		return err
 	}
 	for i, x := range verdict.Suspects {
 		if i == 5 {

@@ -88,7 +88,7 @@ func signedIn[I, O any](
 // sentIn are the routes that a device sends what it kept to.
 var sentIn = map[string]bool{
 	"save-visit": true, "append-run": true, "start-run": true, "add-note": true, "add-photo": true, "mark-due": true, "move-visit": true,
-	"change-part": true, "start-inspection": true, "save-inspection": true, "save-clean-line": true,
+	"change-part": true, "start-inspection": true, "save-inspection": true, "save-clean-line": true, "keep-practice": true,
 }
 
 // made reads when something was made. A device's clock may be far off: it is asked about then,

@@ -8,6 +8,7 @@ import (
 	"log/slog"
 	"net/http"
 	"net/netip"
+	"reflect"
 	"runtime/debug"
 	"strings"
 	"sync/atomic"
@@ -107,6 +108,7 @@ func New(service *app.Rooms, o Options) (http.Handler, huma.API) {
 		engine.Use(otelgin.Middleware("fairlap"))
 	}
 	cfg := huma.DefaultConfig("Fair Lap", o.Version)
+	cfg.Components.Schemas = huma.NewMapRegistry("#/components/schemas/", shapeName)
 	cfg.CreateHooks, cfg.DocsPath, cfg.SchemasPath = nil, "", ""
 	cfg.OpenAPIPath = "/api/v1/openapi"
 	cfg.Components.SecuritySchemes = map[string]*huma.SecurityScheme{
@@ -194,4 +196,17 @@ func (a *API) ready(c *gin.Context) {
 		return
 	}
 	c.String(http.StatusOK, strings.Join(append([]string{"ready"}, without...), "\n")+"\n")
+}
+
+// shapeName names a type in the contract. Practice has steps, views, people and answers of its
+// own.
+func shapeName(t reflect.Type, hint string) string {
+	name := huma.DefaultSchemaNamer(t, hint)
+	for t.Kind() == reflect.Pointer || t.Kind() == reflect.Slice {
+		t = t.Elem()
+	}
+	if strings.HasSuffix(t.PkgPath(), "core/practice") || strings.HasSuffix(t.PkgPath(), "app/learn") {
+		return "Practice" + name
+	}
+	return name
 }

@@ -15,7 +15,7 @@ import (
 var heavy = map[string]bool{
 	"diagnose": true, "save-visit": true, "try-paths": true, "try-walk": true, "save-clean-line": true, "sketch-pad": true, "preview-pad": true,
 	"get-speed-plan": true, "try-speed-plan": true, "try-slots": true, "get-plan-season": true, "get-plan-schools": true, "get-limits": true,
-	"get-paper-pdf": true, "get-shared-paper-pdf": true, "start-run": true, "get-day": true,
+	"get-paper-pdf": true, "get-shared-paper-pdf": true, "start-run": true, "get-day": true, "work-practice": true, "keep-practice": true, "ask-practice": true,
 }
 
 // queued puts a heavy route behind the line.

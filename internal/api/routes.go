@@ -77,6 +77,7 @@ func (a *API) routes() {
 	a.officeRoutes()
 	a.jobRoutes()
 	a.signInRoutes()
+	a.practiceRoutes()
 	a.speedPlanRoutes()
 	a.inspectionRoutes()
 	signedIn(a, op(http.MethodGet, "/api/v1/lap", "get-lap", "A technician's lap of a day"), everyone,

@@ -10,6 +10,7 @@ import (
 	"fairlap/internal/app/equipment"
 	"fairlap/internal/app/exchange"
 	"fairlap/internal/app/inspect"
+	"fairlap/internal/app/learn"
 	"fairlap/internal/app/office"
 	"fairlap/internal/app/padwork"
 	"fairlap/internal/app/papers"
@@ -38,6 +39,7 @@ type Rooms struct {
 	Papers    *papers.Service
 	Office    *office.Service
 	Exchange  *exchange.Service
+	Learn     *learn.Service
 }
 
 // New opens the rooms. now is the clock.
@@ -58,5 +60,6 @@ func New(st *store.Store, now func() time.Time, world company.World) *Rooms {
 		Papers:    papers.New(k),
 		Office:    office.New(k),
 		Exchange:  exchange.New(k),
+		Learn:     learn.New(r),
 	}
 }

@@ -7,3 +7,8 @@ declare module "virtual:kit-styles-rest" {
   const address: string | undefined;
   export default address;
 }
+
+declare module "core-words:*" {
+  const texts: string;
+  export default texts;
+}

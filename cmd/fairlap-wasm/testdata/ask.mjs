@@ -3,11 +3,12 @@
 import { readFileSync } from "node:fs";
 import { createInterface } from "node:readline";
 
-const [support, core] = process.argv.slice(2);
+const [support, core, words] = process.argv.slice(2);
 await import(support);
 const go = new globalThis.Go();
 const { instance } = await WebAssembly.instantiate(readFileSync(core), go.importObject);
 go.run(instance);
+for (const [lang, texts] of Object.entries(JSON.parse(readFileSync(words, "utf8")))) globalThis.fairlapWords(lang, texts);
 const took = [];
 for await (const question of createInterface({ input: process.stdin })) {
   const begun = performance.now();

@@ -1346,6 +1346,126 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where you stand in practice, and what you were asked to work */
+        get: operations["get-practice"];
+        put?: never;
+        post?: never;
+        /** Erase all that you practised */
+        delete: operations["erase-practice"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/practice/attempts/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keep an attempt as far as it is; what was done in it is added to, never changed */
+        put: operations["keep-practice"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/practice/cases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The written practice cases, easiest first */
+        get: operations["list-practice-cases"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/practice/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What your people tell apart; by name, no ranks */
+        get: operations["list-practice-people"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/practice/tasks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ask people to work a case */
+        post: operations["ask-practice"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/practice/tasks/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take such a wish back */
+        delete: operations["drop-practice"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/practice/work": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Work a practice case as far as the events go; nothing is kept */
+        post: operations["work-practice"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/runs": {
         parameters: {
             query?: never;
@@ -2905,6 +3025,11 @@ export interface components {
             top: number;
             topWhy: string;
         };
+        "Keep-practiceRequest": {
+            ask: components["schemas"]["PracticeAsk"];
+            /** Format: uuid */
+            task?: string;
+        };
         LapMap: {
             /** @description those whose place is known, in order */
             stops: components["schemas"]["MapStop"][];
@@ -4255,6 +4380,519 @@ export interface components {
             procedures: components["schemas"]["ProcedureBrief"][];
             /** @description newest first */
             runs: components["schemas"]["RunBrief"][];
+        };
+        PracticeAnswer: {
+            debrief: components["schemas"]["PracticeDebrief"];
+            view: components["schemas"]["PracticeView"];
+        };
+        PracticeAsk: {
+            case?: components["schemas"]["PracticeCase"];
+            draw?: components["schemas"]["PracticeDrawn"];
+            events: components["schemas"]["PracticeEvent"][];
+            id?: string;
+            /** @enum {string} */
+            mode: "alone" | "odds" | "hints" | "beside";
+        };
+        PracticeAttemptRow: {
+            ask: components["schemas"]["PracticeAsk"];
+            /** Format: date-time */
+            begunAt: string;
+            /** Format: uuid */
+            id: string;
+            /** @description absent: it goes on */
+            past: components["schemas"]["PracticePast"];
+            title: string;
+        };
+        PracticeBand: {
+            /** Format: double */
+            from: number;
+            /** Format: int64 */
+            n: number;
+            /**
+             * Format: double
+             * @description mean of what was said
+             */
+            said: number;
+            /**
+             * Format: double
+             * @description share that was so
+             */
+            so: number;
+            /** Format: double */
+            to: number;
+        };
+        PracticeCase: {
+            /** @description somebody called: no routine visit */
+            called?: boolean;
+            document?: components["schemas"]["Document"];
+            /**
+             * Format: double
+             * @description what the pool's record expects that it carries
+             */
+            forecast: number;
+            /** @description what is wrong; empty: nothing is */
+            hidden: components["schemas"]["PracticeHidden"][];
+            id: string;
+            /** @description what the case teaches, told at the end */
+            lesson?: string;
+            /** @enum {string} */
+            level: "first-week" | "season" | "old-hand";
+            /**
+             * Format: double
+             * @description what the filter really carries, 1 is its limit
+             */
+            load: number;
+            /** Format: int64 */
+            month: number;
+            /**
+             * @description a pad of the library; left out, document describes one
+             * @enum {string}
+             */
+            pad?: "" | "cartridge" | "grids" | "holds-flow" | "sand-single" | "sand-spa" | "sand-speeds" | "slide-two" | "small-unit";
+            parts?: components["schemas"]["PracticeParts"];
+            /**
+             * Format: int64
+             * @description of what meters and signs leave to chance
+             */
+            seed: number;
+            shows?: {
+                [key: string]: boolean;
+            };
+            /** @description what is known before anybody looks */
+            story: string;
+            /** @enum {string} */
+            theme: "air" | "suction" | "filter" | "spa" | "electrical" | "holding" | "small" | "opening";
+            /** @description says nothing of what is wrong */
+            title: string;
+            told?: {
+                [key: string]: boolean;
+            };
+            typical?: boolean;
+        };
+        PracticeCaseRow: {
+            case?: components["schemas"]["PracticeCase"];
+            draw?: components["schemas"]["PracticeDrawn"];
+            id?: string;
+            /** @enum {string} */
+            level: "first-week" | "season" | "old-hand";
+            story: string;
+            /** @enum {string} */
+            theme: "air" | "suction" | "filter" | "spa" | "electrical" | "holding" | "small" | "opening";
+            title: string;
+        };
+        PracticeCost: {
+            /**
+             * Format: double
+             * @description everything in minutes, to lay two ways side by side
+             */
+            all: number;
+            /** Format: double */
+            dollars: number;
+            /** Format: double */
+            gallons: number;
+            /**
+             * Format: int64
+             * @description rules broken
+             */
+            harms: number;
+            /**
+             * Format: int64
+             * @description of what was hidden, still there
+             */
+            left: number;
+            /** Format: double */
+            minutes: number;
+            /**
+             * Format: int64
+             * @description put right where they were not there
+             */
+            wrong: number;
+        };
+        PracticeDebrief: {
+            best: components["schemas"]["PracticeCost"];
+            better: components["schemas"]["PracticeStep"][];
+            /**
+             * Format: double
+             * @description of the odds that were said, 0 is perfect; absent without any
+             */
+            brier: number | null;
+            facts: components["schemas"]["PadFacts"];
+            /** @description the first reading, for the grade line */
+            first: components["schemas"]["ReadingView"];
+            harms: components["schemas"]["PracticeHarm"][];
+            hurt: boolean;
+            lesson: string;
+            /** @description what would have told apart what was confused */
+            parted: components["schemas"]["PracticeParting"][];
+            path: components["schemas"]["PracticeMoment"][];
+            /** @description each chance that was said, with what was true */
+            said: components["schemas"]["PracticeSaid"][];
+            solved: boolean;
+            was: components["schemas"]["PracticeWas"][];
+            yours: components["schemas"]["PracticeCost"];
+        };
+        PracticeDiscrimination: {
+            /**
+             * Format: int64
+             * @description cases in which either was hidden
+             */
+            met: number;
+            /**
+             * Format: int64
+             * @description of them, one taken for the other
+             */
+            mixed: number;
+            /**
+             * Format: int64
+             * @description of them, solved with neither taken for the other
+             */
+            parted: number;
+            that: string;
+            this: string;
+        };
+        PracticeDrawn: {
+            /** @enum {string} */
+            level: "first-week" | "season" | "old-hand";
+            /** Format: int64 */
+            seed: number;
+            /** @enum {string} */
+            theme: "air" | "suction" | "filter" | "spa" | "electrical" | "holding" | "small" | "opening";
+        };
+        PracticeEvent: {
+            /** @enum {string} */
+            act: "do" | "ready" | "restore" | "speed" | "wait" | "read" | "look" | "run" | "mend" | "refer" | "odds" | "leave";
+            do?: components["schemas"]["Action"];
+            fault?: string;
+            /** Format: double */
+            minutes?: number;
+            /** @enum {string} */
+            need?: "" | "running" | "off" | "locked" | "relieved" | "pot" | "hand" | "tank";
+            /** @description chance of each fault that is named; they add up to 1 at most */
+            odds?: {
+                [key: string]: number;
+            };
+            /** Format: double */
+            rpm?: number;
+            run?: string;
+            sign?: string;
+        };
+        PracticeFaultView: {
+            caution: string;
+            /** Format: double */
+            dollars: number;
+            fault: string;
+            fix: string;
+            /** @description it can be put right by hand; else a run does it */
+            hands: boolean;
+            lacks: string;
+            /** Format: double */
+            minutes: number;
+            name: string;
+            /** @enum {string} */
+            need: "" | "running" | "off" | "locked" | "relieved" | "pot" | "hand" | "tank";
+        };
+        PracticeHandView: {
+            arg?: string;
+            /** @enum {string} */
+            group: "power" | "valve" | "suction" | "returns" | "tank" | "pot";
+            /** Format: double */
+            minutes: number;
+            says: string;
+            verb: string;
+        };
+        PracticeHarm: {
+            did: string;
+            /** @description the case: somebody is hurt */
+            ends: boolean;
+            /** @description what came of it */
+            says: string;
+            /** Format: int64 */
+            turn: number;
+            /** @description what the guided work would have said */
+            why: string;
+        };
+        PracticeHidden: {
+            fault: string;
+            /**
+             * Format: int64
+             * @description of the places that it can have on this pad, from 0
+             */
+            place?: number;
+            /**
+             * Format: int64
+             * @description of its severities, from 0
+             */
+            step?: number;
+        };
+        PracticeHint: {
+            fault?: string;
+            read?: boolean;
+            refer?: boolean;
+            rest?: boolean;
+            /** Format: double */
+            rpm?: number;
+            says: string;
+            /** @description filter, recirculate or spa */
+            set?: string;
+            sign?: string;
+            why: string;
+        };
+        PracticeLookView: {
+            /** @description absent: not looked since the last work */
+            answer: boolean | null;
+            caution: string;
+            /** @description what is missing for it; empty: nothing */
+            lacks: string;
+            look: string;
+            /** Format: double */
+            minutes: number;
+            name: string;
+            /** @enum {string} */
+            need: "" | "running" | "off" | "locked" | "relieved" | "pot" | "hand" | "tank";
+            sign: string;
+            /** @enum {string} */
+            where: "danger" | "pot" | "pump" | "filter" | "pool" | "paths" | "since";
+        };
+        PracticeMeterV: {
+            /** @enum {string} */
+            meter: "tank" | "vacuum" | "flow" | "power";
+            unit: string;
+            /** Format: double */
+            value: number;
+        };
+        PracticeMoment: {
+            act: string;
+            /**
+             * Format: double
+             * @description that the step took from what was open
+             */
+            bits: number;
+            /** @description something was read or looked for */
+            check: boolean;
+            did: string;
+            /** @description the grade line then */
+            grade: components["schemas"]["GradeView"];
+            /**
+             * Format: double
+             * @description gone when it is over
+             */
+            minutes: number;
+            /** Format: double */
+            p: number;
+            /** @description what came of it */
+            told: string[];
+            top: string;
+            /** Format: double */
+            topP: number;
+        };
+        PracticeParting: {
+            /** Format: double */
+            ifThat: number;
+            /** Format: double */
+            ifThis: number;
+            look: string;
+            /** @description somebody looked */
+            made: boolean;
+            /** Format: double */
+            minutes: number;
+            name: string;
+            sign: string;
+            that: string;
+            this: string;
+        };
+        PracticeParts: {
+            /** @description or readings in these ways */
+            reads?: components["schemas"]["PracticeWay"][] | null;
+            /** @description looks that part them */
+            signs?: string[] | null;
+            /** @description what it is taken for */
+            that: string;
+            /**
+             * Format: int64
+             * @description of two places of one fault: where the other sits
+             */
+            thatPlace?: number;
+            /** @description what it is */
+            this: string;
+        };
+        PracticePast: {
+            best: components["schemas"]["PracticeCost"];
+            case: string;
+            /** @description taken for what was there */
+            confused: string[];
+            /** Format: int64 */
+            harms: number;
+            hidden: string[];
+            hurt: boolean;
+            level: string;
+            said: components["schemas"]["PracticeSaid"][];
+            solved: boolean;
+            theme: string;
+            yours: components["schemas"]["PracticeCost"];
+        };
+        PracticePersonRow: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            pairs: components["schemas"]["PracticeDiscrimination"][];
+            /** Format: int64 */
+            solved: number;
+            tasks: components["schemas"]["PracticeTaskRow"][];
+            /** Format: int64 */
+            tries: number;
+        };
+        PracticeRow: {
+            meters: components["schemas"]["PracticeMeterV"][];
+            /** Format: double */
+            minutes: number;
+            /** Format: double */
+            rpm: number;
+            set: string;
+        };
+        PracticeRunView: {
+            aim: string;
+            /** Format: double */
+            minutes: number;
+            name: string;
+            run: string;
+        };
+        PracticeSaid: {
+            /** Format: double */
+            p: number;
+            so: boolean;
+        };
+        PracticeStanding: {
+            attempts: components["schemas"]["PracticeAttemptRow"][];
+            bands: components["schemas"]["PracticeBand"][];
+            /**
+             * Format: double
+             * @description of the odds that were said; absent without any
+             */
+            brier: number | null;
+            /**
+             * Format: int64
+             * @description rules broken in them
+             */
+            harms: number;
+            /** @description worth taking next; absent: all were done well */
+            next: components["schemas"]["PracticeCaseRow"];
+            pairs: components["schemas"]["PracticeDiscrimination"][];
+            /** Format: int64 */
+            solved: number;
+            tasks: components["schemas"]["PracticeTaskRow"][];
+            /**
+             * Format: int64
+             * @description cases that were worked to their end
+             */
+            tries: number;
+        };
+        PracticeStep: {
+            act: string;
+            /** @description something was read or looked for */
+            check: boolean;
+            did: string;
+            /**
+             * Format: double
+             * @description gone when it is over
+             */
+            minutes: number;
+            /** @description what came of it */
+            told: string[];
+        };
+        PracticeSuspectView: {
+            fault: string;
+            for: string[];
+            name: string;
+            /** Format: double */
+            p: number;
+            place: string;
+        };
+        PracticeTask: {
+            people: string[];
+            which: components["schemas"]["PracticeWhich"];
+        };
+        PracticeTaskRow: {
+            done: boolean;
+            /** Format: uuid */
+            id: string;
+            /** Format: date-time */
+            madeAt: string;
+            title: string;
+            which: components["schemas"]["PracticeWhich"];
+        };
+        PracticeView: {
+            /** @description the clean line on record */
+            clean: components["schemas"]["PracticeRow"][];
+            costs: components["schemas"]["PracticeCost"];
+            faults: components["schemas"]["PracticeFaultView"][];
+            /**
+             * Format: double
+             * @description load that the record expects
+             */
+            forecast: number;
+            /** Format: double */
+            gallons: number;
+            hands: components["schemas"]["PracticeHandView"][];
+            harms: components["schemas"]["PracticeHarm"][];
+            /** @description the odds are owed before the next check */
+            held: boolean;
+            /** @description with hints, and beside the engine */
+            hint: components["schemas"]["PracticeHint"];
+            id: string;
+            /** @enum {string} */
+            level: "first-week" | "season" | "old-hand";
+            looks: components["schemas"]["PracticeLookView"][];
+            /** @enum {string} */
+            mode: "alone" | "odds" | "hints" | "beside";
+            over: boolean;
+            pad: components["schemas"]["Document"];
+            /** @description how the water should go as it stands; absent when the pump is off */
+            paths: components["schemas"]["PathsView"];
+            /** @description what was read, newest last */
+            rows: components["schemas"]["PracticeRow"][];
+            /** Format: double */
+            rpm: number;
+            runs: components["schemas"]["PracticeRunView"][];
+            /** @description that can be set; one: it can't */
+            speeds: number[];
+            /** @description it was told to run, and does not turn */
+            stands: boolean;
+            state: components["schemas"]["State"];
+            steps: components["schemas"]["PracticeStep"][];
+            story: string;
+            /** @description beside the engine */
+            suspects: components["schemas"]["PracticeSuspectView"][];
+            /** @enum {string} */
+            theme: "air" | "suction" | "filter" | "spa" | "electrical" | "holding" | "small" | "opening";
+            title: string;
+            /** Format: int64 */
+            turn: number;
+            /** @description what still differs from daily use */
+            unlike: string;
+        };
+        PracticeWas: {
+            /** Format: double */
+            bad: number;
+            fix: string;
+            id: string;
+            mended: boolean;
+            name: string;
+            place: string;
+            who: string;
+        };
+        PracticeWay: {
+            /**
+             * Format: double
+             * @description 0: at rest, the bleed open
+             */
+            rpm: number;
+            /** @enum {string} */
+            set?: "" | "filter" | "recirculate" | "spa";
+        };
+        PracticeWhich: {
+            case?: components["schemas"]["PracticeCase"];
+            draw?: components["schemas"]["PracticeDrawn"];
+            id?: string;
         };
         "Preview-padRequest": {
             document: components["schemas"]["Document"];
@@ -13296,6 +13934,608 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeStanding"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "erase-practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "keep-practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Keep-practiceRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeAttemptRow"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-practice-cases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeCaseRow"][] | null;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-practice-people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticePersonRow"][] | null;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "ask-practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PracticeTask"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "drop-practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "work-practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PracticeAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,4 +1,13 @@
-import type { Findings, Inspection, PoolWork, RunEvent, RunView, Verdict } from "../api/client";
+import type {
+  Findings,
+  Inspection,
+  PoolWork,
+  PracticeAnswer,
+  PracticeAsk,
+  RunEvent,
+  RunView,
+  Verdict,
+} from "../api/client";
 
 /** What a pool is known by on this device: as the day's pack brought it. */
 export interface Known {
@@ -40,15 +49,22 @@ export function readyCore(): void {
 }
 
 /** The server's own answer, worked out on this device. Throws the problem that it would refuse with. */
-function ask<T>({ facts: _, ...known }: Known, at: Date, question: object): Promise<T> {
+const ask = <T>({ facts: _, ...known }: Known, at: Date, question: object): Promise<T> =>
+  put(known.lang, { ...known, ...question, at: at.toISOString() });
+
+function put<T>(lang: string, question: object): Promise<T> {
   readyCore();
   asked += 1;
   const n = asked;
   return new Promise((take, fail) => {
     open.set(n, { take, fail });
-    worker?.postMessage({ n, question: JSON.stringify({ ...known, ...question, at: at.toISOString() }) });
+    worker?.postMessage({ n, lang, question: JSON.stringify(question) });
   });
 }
+
+/** A practice case as far as somebody worked it. */
+export const practiseHere = (reader: { lang: string; units: string }, practice: PracticeAsk): Promise<PracticeAnswer> =>
+  put(reader.lang, { ...reader, practice });
 
 /** What is read and seen, judged. */
 export const judgeHere = (known: Known, findings: Findings, at: Date): Promise<Verdict> => ask(known, at, { findings });

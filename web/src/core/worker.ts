@@ -3,6 +3,7 @@
 /** What Go's own support for a browser gives. */
 declare const Go: new () => { importObject: WebAssembly.Imports; run: (instance: WebAssembly.Instance) => void };
 declare const fairlapAnswer: (question: string) => { answer?: string; refusal?: string; error?: string };
+declare const fairlapWords: (lang: string, texts: string) => string;
 
 const support = "/wasm_exec.js";
 
@@ -13,12 +14,38 @@ const ready = (async () => {
   go.run(instance);
 })();
 
+/** The core's words, a language a file: a reader has one. */
+const texts: Record<string, () => Promise<{ default: string }>> = {
+  en: () => import("core-words:en"),
+  es: () => import("core-words:es"),
+};
+
+const told = new Map<string, Promise<void>>();
+
+/** Tells the core a language's words, once. */
+function tell(lang: string): Promise<void> {
+  const of = texts[lang] ? lang : "en";
+  const before = told.get(of);
+  if (before) return before;
+  const now = texts[of]().then((words) => {
+    const wrong = fairlapWords(of, words.default);
+    if (wrong) throw new Error(wrong);
+  });
+  now.catch(() => told.delete(of)); // the next question tries again
+  told.set(of, now);
+  return now;
+}
+
 /** Answers each question in turn; the core is loaded with the first. */
-addEventListener("message", async ({ data: { n, question } }: MessageEvent<{ n: number; question: string }>) => {
-  try {
-    await ready;
-    postMessage({ n, ...fairlapAnswer(question) });
-  } catch (error) {
-    postMessage({ n, error: String(error) });
-  }
-});
+addEventListener(
+  "message",
+  async ({ data: { n, lang, question } }: MessageEvent<{ n: number; lang: string; question: string }>) => {
+    try {
+      await ready;
+      await tell(lang);
+      postMessage({ n, ...fairlapAnswer(question) });
+    } catch (error) {
+      postMessage({ n, error: String(error) });
+    }
+  },
+);
