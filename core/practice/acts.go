@@ -347,10 +347,11 @@ func (a *Attempt) takeRun(e Event, st *Step) error {
 		return ErrUnknown
 	}
 	st.Did = words.Of("practice.did.run", "run", words.Msg(p.Name))
-	if a.State != a.rig.Daily() {
+	if a.rig.Unlike(a.State) != "" {
 		st.Told = append(st.Told, "practice.lack.daily")
 		return nil
 	}
+	a.State = a.rig.Daily() // it starts and ends there, the pump running by its programme
 	script, err := p.Write(a.setup)
 	if err != nil {
 		return fmt.Errorf("writing %s out: %w", p.ID, err)

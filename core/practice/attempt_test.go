@@ -148,7 +148,7 @@ func TestADebriefTellsWhatABetterOrderCosts(t *testing.T) {
 	require.NotEmpty(t, d.Parted)
 	assert.NotEmpty(t, d.Parted[0].Sign)
 	assert.Greater(t, d.Path[len(d.Path)-1].Minutes, d.Path[0].Minutes)
-	require.NotNil(t, d.Path[0].Gave, "the grade line of the first reading")
+	require.NotNil(t, d.Path[0].Grade, "the grade line of the first reading")
 	p, err := s.Sum(Alone, events)
 	require.NoError(t, err)
 	assert.Equal(t, []fault.ID{fault.FilterLoaded}, p.Confused)

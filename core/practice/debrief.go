@@ -51,29 +51,30 @@ type Was struct {
 type Moment struct {
 	Step
 	// P is the chance of what was hidden, together, after the step; Top and TopP is who led.
-	P    float64          `json:"p"`
-	Top  words.Message    `json:"top"`
-	TopP float64          `json:"topP"`
-	Bits float64          `json:"bits" doc:"that the step took from what was open"`
-	Gave *judge.GradeView `json:"grade" doc:"the grade line then"`
+	P    float64       `json:"p"`
+	Top  words.Message `json:"top"`
+	TopP float64       `json:"topP"`
+	Bits float64       `json:"bits" doc:"that the step took from what was open"`
+	// Grade is the grade line then, along Reading.
+	Grade   *judge.GradeView   `json:"grade"`
+	Reading *judge.ReadingView `json:"reading"`
 }
 
 // Debrief is everything that is told at the end.
 type Debrief struct {
-	Solved bool               `json:"solved"`
-	Hurt   bool               `json:"hurt"`
-	Lesson words.Message      `json:"lesson"`
-	Was    []Was              `json:"was" nullable:"false"`
-	Yours  Cost               `json:"yours"`
-	Best   Cost               `json:"best"`
-	Path   []Moment           `json:"path" nullable:"false"`
-	Better []Step             `json:"better" nullable:"false"`
-	Harms  []Harm             `json:"harms" nullable:"false"`
-	Parted []Parting          `json:"parted" nullable:"false" doc:"what would have told apart what was confused"`
-	Brier  *float64           `json:"brier" doc:"of the odds that were said, 0 is perfect; absent without any"`
-	Said   []Said             `json:"said" nullable:"false" doc:"each chance that was said, with what was true"`
-	Facts  *judge.PadFacts    `json:"facts"`
-	First  *judge.ReadingView `json:"first" doc:"the first reading, for the grade line"`
+	Solved bool            `json:"solved"`
+	Hurt   bool            `json:"hurt"`
+	Lesson words.Message   `json:"lesson"`
+	Was    []Was           `json:"was" nullable:"false"`
+	Yours  Cost            `json:"yours"`
+	Best   Cost            `json:"best"`
+	Path   []Moment        `json:"path" nullable:"false"`
+	Better []Step          `json:"better" nullable:"false"`
+	Harms  []Harm          `json:"harms" nullable:"false"`
+	Parted []Parting       `json:"parted" nullable:"false" doc:"what would have told apart what was confused"`
+	Brier  *float64        `json:"brier" doc:"of the odds that were said, 0 is perfect; absent without any"`
+	Said   []Said          `json:"said" nullable:"false" doc:"each chance that was said, with what was true"`
+	Facts  *judge.PadFacts `json:"facts"`
 }
 
 // Said is one chance that somebody gave, and whether it was so.
@@ -151,9 +152,11 @@ func (s *Scene) replay(d *Debrief, m Mode, events []Event) error {
 				return err
 			}
 		}
-		mo := Moment{Step: st, Gave: v.Grade, P: s.hiddenP(res)}
-		if len(v.Readings) > 0 && d.First == nil {
-			d.First = &v.Readings[0]
+		mo := Moment{Step: st, Grade: v.Grade, P: s.hiddenP(res)}
+		for i := range v.Readings { // the last that was run so
+			if v.Grade != nil && v.Readings[i].RPM == v.Grade.RPM {
+				mo.Reading = &v.Readings[i]
+			}
 		}
 		if len(res.Suspects) > 0 {
 			mo.Top, mo.TopP = res.Suspects[0].Name(), res.Suspects[0].P

@@ -2,6 +2,7 @@ package practice
 
 import (
 	"cmp"
+	"maps"
 	"slices"
 
 	"fairlap/core/fault"
@@ -500,9 +501,9 @@ func Library() []*Case {
 			Month:    w.month,
 			Load:     w.load,
 			Forecast: w.forecast,
-			Hidden:   w.hidden,
+			Hidden:   slices.Clone(w.hidden),
 			Called:   w.called,
-			Told:     w.told,
+			Told:     maps.Clone(w.told),
 			Typical:  true,
 			Parts:    &parts,
 			Seed:     cmp.Or(w.seed, uint64(i+1)),

@@ -33,6 +33,7 @@ type View struct {
 	State    procedure.State  `json:"state"`
 	Stands   bool             `json:"stands" doc:"it was told to run, and does not turn"`
 	Unlike   words.Message    `json:"unlike" doc:"what still differs from daily use"`
+	Daily    bool             `json:"daily" doc:"it stands and runs as in daily use"`
 	RPM      float64          `json:"rpm"`
 	Speeds   []float64        `json:"speeds" nullable:"false" doc:"that can be set; one: it can't"`
 	Hands    []HandView       `json:"hands" nullable:"false"`
@@ -161,6 +162,7 @@ func (a *Attempt) View() (*View, error) {
 		State:    a.State,
 		Stands:   a.State.Running && a.turning() == 0,
 		Unlike:   a.rig.Unlike(a.State),
+		Daily:    a.State == a.rig.Daily(),
 		RPM:      a.RPM,
 		Speeds:   a.speeds(),
 		Hands:    a.hands(),

@@ -3,9 +3,9 @@ import { fileURLToPath } from "node:url";
 import type { Plugin } from "vite";
 
 const folder = fileURLToPath(new URL("../../core/words", import.meta.url));
-const prefix = "core-words:";
+const prefix = "virtual:core-words-";
 
-/** The core's words of one language as one text, for its worker: "core-words:es". */
+/** The core's words of one language as one text, for its worker: "virtual:core-words-es". */
 export const coreWords: Plugin = {
   name: "core-words",
   resolveId: (id) => (id.startsWith(prefix) ? `\0${id}` : null),

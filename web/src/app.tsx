@@ -51,6 +51,9 @@ const WeekView = later<object>(() => import("./views/week/week-view").then((m) =
 const PartView = later(() => import("./views/pool/part-view"));
 const LabelsView = later(() => import("./views/pools/labels-view"));
 const WaitingView = later(() => import("./views/waiting/waiting-view"));
+const PracticeView = later(() => import("./views/practice/practice-view"));
+const CaseView = later(() => import("./views/practice/case-view"));
+const PracticePeopleView = later(() => import("./views/practice/people-view"));
 const RunsView = later(() => import("./views/runs/runs-view"));
 const AccountView = later(() => import("./views/account/account-view"));
 const SignInView = later(() => import("./views/signin/sign-in-view"));
@@ -171,6 +174,9 @@ function Company() {
           <Route path="/cleaning" element={<CleaningView />} />
           <Route path="/catalogue" element={<CatalogueView />} />
           <Route path="/runs" element={<RunsView />} />
+          <Route path="/practice" element={<PracticeView />} />
+          {who.role !== "technician" && <Route path="/practice/people" element={<PracticePeopleView />} />}
+          <Route path="/practice/:id" element={<CaseView />} />
           <Route path="/waiting" element={<WaitingView />} />
           <Route path="/runs/:id" element={<RunView />} />
           <Route path="/visits/:id" element={<VisitView />} />

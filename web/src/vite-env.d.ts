@@ -8,7 +8,7 @@ declare module "virtual:kit-styles-rest" {
   export default address;
 }
 
-declare module "core-words:*" {
+declare module "virtual:core-words-*" {
   const texts: string;
   export default texts;
 }

@@ -4517,8 +4517,6 @@ export interface components {
              */
             brier: number | null;
             facts: components["schemas"]["PadFacts"];
-            /** @description the first reading, for the grade line */
-            first: components["schemas"]["ReadingView"];
             harms: components["schemas"]["PracticeHarm"][];
             hurt: boolean;
             lesson: string;
@@ -4670,7 +4668,6 @@ export interface components {
             /** @description something was read or looked for */
             check: boolean;
             did: string;
-            /** @description the grade line then */
             grade: components["schemas"]["GradeView"];
             /**
              * Format: double
@@ -4679,6 +4676,7 @@ export interface components {
             minutes: number;
             /** Format: double */
             p: number;
+            reading: components["schemas"]["ReadingView"];
             /** @description what came of it */
             told: string[];
             top: string;
@@ -4824,6 +4822,8 @@ export interface components {
             /** @description the clean line on record */
             clean: components["schemas"]["PracticeRow"][];
             costs: components["schemas"]["PracticeCost"];
+            /** @description it stands and runs as in daily use */
+            daily: boolean;
             faults: components["schemas"]["PracticeFaultView"][];
             /**
              * Format: double

@@ -26,6 +26,7 @@ const old = {
   people: ["people", "technicians", "week", "lap", "pools", "audit"],
   catalogue: ["catalogue", "audit"],
   jobs: ["jobs"],
+  practice: ["practice"],
   me: ["me"],
   /** Units, languages, rules: all that is told. */
   everything: [""],

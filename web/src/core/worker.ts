@@ -16,8 +16,8 @@ const ready = (async () => {
 
 /** The core's words, a language a file: a reader has one. */
 const texts: Record<string, () => Promise<{ default: string }>> = {
-  en: () => import("core-words:en"),
-  es: () => import("core-words:es"),
+  en: () => import("virtual:core-words-en"),
+  es: () => import("virtual:core-words-es"),
 };
 
 const told = new Map<string, Promise<void>>();

@@ -23,6 +23,7 @@ export const morePlaces = (me: Me): Place[] => [
   { to: "/runs", name: "runs.title" },
   { to: "/cleaning", name: "cleaningSettings.title" },
   { to: "/track-record", name: "track.title" },
+  { to: "/practice", name: "practice.title" },
   { to: "/catalogue", name: "pools.catalogue" },
   { to: "/account", name: "nav.account" },
 ];

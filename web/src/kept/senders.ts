@@ -10,6 +10,7 @@ import {
   type KeptChange,
   type KeptInspection,
   type KeptPhoto,
+  type KeptPractice,
   type KeptRun,
   refusalOf,
   type SentKind,
@@ -226,6 +227,26 @@ async function sendChange({ who, id }: Waits, { changed }: Hands): Promise<Outco
   return "nothing";
 }
 
+async function sendPractice({ who, id }: Waits, { changed, queries }: Hands): Promise<Outcome> {
+  const kept = keptOf<KeptPractice>(who, "practice", id);
+  if (!kept?.over || kept.refused) return "nothing";
+  const { data, error } = await http.PUT("/api/v1/practice/attempts/{id}", {
+    params: { path: { id } },
+    body: { ask: kept.ask, ...(kept.task && { task: kept.task }) },
+    headers: by(who, kept.at),
+  });
+  if (!data && passes(error)) return "later";
+  if (data) {
+    // The page that shows it reads it from the record from now on.
+    await queries.fetchQuery({ ...api.queryOptions("get", "/api/v1/practice"), staleTime: 0 }).catch(() => undefined);
+    forget(who, "practice", id);
+    changed("practice");
+    return "sent";
+  }
+  keep(who, "practice", id, { ...kept, refused: refusalOf(error as Problem, fieldSays(error as Problem)) });
+  return "nothing";
+}
+
 /** In this order: an inspection's pictures need it, a visit takes along what its runs did. */
 export const senders: Record<SentKind, (w: Waits, hands: Hands) => Promise<Outcome>> = {
   run: sendRun,
@@ -233,4 +254,5 @@ export const senders: Record<SentKind, (w: Waits, hands: Hands) => Promise<Outco
   photo: sendPhoto,
   change: sendChange,
   visit: sendVisit,
+  practice: sendPractice,
 };

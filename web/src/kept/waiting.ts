@@ -1,5 +1,5 @@
 import { useSyncExternalStore } from "react";
-import type { Problem, RunEvent, RunView } from "../api/client";
+import type { PracticeAsk, Problem, RunEvent, RunView } from "../api/client";
 import type { Beginning } from "../core/here";
 import type { Typed } from "../parts/inspection-answers";
 import type { Draft } from "../parts/visit-draft";
@@ -62,6 +62,18 @@ export interface KeptChange {
   refused?: Refused;
 }
 
+/** A practice case as far as it is worked here. */
+export interface KeptPractice {
+  ask: PracticeAsk;
+  title: string;
+  /** The desk asked for it. */
+  task?: string;
+  at: string;
+  /** Left: it is sent then. */
+  over: boolean;
+  refused?: Refused;
+}
+
 /** What is sent, by its kind. */
 interface Sent {
   visit: Draft;
@@ -69,6 +81,7 @@ interface Sent {
   inspection: KeptInspection;
   photo: KeptPhoto;
   change: KeptChange;
+  practice: KeptPractice;
 }
 
 export type SentKind = keyof Sent;
@@ -111,6 +124,7 @@ const counts: {
     refused: i.refused?.detail,
   }),
   change: (c) => ({ count: 1, pool: c.pool, street: c.street, what: c.what, refused: c.refused?.detail }),
+  practice: (p) => ({ count: p.over ? 1 : 0, street: p.title, refused: p.refused?.detail }),
   photo: (p) => ({ count: 1, pool: p.pool, street: p.street, refused: p.refused?.detail }),
 };
 
@@ -138,6 +152,23 @@ export function waitsNow(): Waits[] {
 
 /** What waits on this device, of every tab and person. */
 export const useWaiting = (): Waits[] => useSyncExternalStore(onKept, waitsNow);
+
+let practising = "[]";
+let open: { id: string; title: string }[] = [];
+
+/** The practice cases that somebody has under way here; the same list while nothing in it is another. */
+export const usePractising = (who: string): { id: string; title: string }[] =>
+  useSyncExternalStore(onKept, () => {
+    const next = allKept()
+      .filter((e) => e.kind === "practice" && e.who === who && !(e.value as KeptPractice).over)
+      .map((e) => ({ id: e.id, title: (e.value as KeptPractice).title }));
+    const says = JSON.stringify(next);
+    if (says !== practising) {
+      practising = says;
+      open = next;
+    }
+    return open;
+  });
 
 /** What a refusal says: the sentence at its field before the general one. */
 export function refusalOf(problem: Problem, fields: Record<string, string>): Refused {

@@ -18,6 +18,7 @@ const at = {
   run: (w: Waits) => `/runs/${w.id}`,
   inspection: (w: Waits) => `/inspections/${w.id}`,
   photo: (w: Waits) => `/pools/${w.pool}/about`,
+  practice: (w: Waits) => `/practice/${w.id}`,
   change: (w: Waits) => `/pools/${w.pool}`,
 };
 
