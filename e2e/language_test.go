@@ -43,7 +43,7 @@ func (s *screen) wellSaid(where string) {
 	assert.NotContains(s.t, text, "{{", where)
 	assert.NotRegexp(
 		s.t,
-		`\b(api|app|diagnosis|fault|inspection|lap|pad|paper|part|procedure|speedplan|upkeep|words)\.[a-z][a-z.-]+\b`,
+		`\b(api|app|diagnosis|fault|inspection|lap|pad|paper|part|practice|procedure|speedplan|upkeep|words)\.[a-z][a-z.-]+\b`,
 		text,
 		where,
 	)
@@ -252,6 +252,12 @@ func (s *screen) everyView(look func(where string)) {
 			"/api/v1"+pool+"/"+what, fmt.Sprintf(body, uuid.Must(uuid.NewV7())))
 		return "/" + what + "/" + made.Str()
 	}
+	practised := func(events string) string {
+		id := uuid.Must(uuid.NewV7()).String()
+		s.MustEval(`(address, body) => fetch(address, {method: "PUT", headers: {"Content-Type": "application/json"}, body})`,
+			"/api/v1/practice/attempts/"+id, `{"ask": {"id": "as-dirty-as-it-looks", "mode": "beside", "events": [`+events+`]}}`)
+		return "/practice/" + id
+	}
 	for _, path := range []string{
 		"/", "/week", "/pools", "/parts", "/runs", "/waiting", "/cleaning", "/catalogue", "/track-record", "/account", "/office", "/office/people", "/office/trail", "/office/jobs", "/office/sheets", "/pools/new", "/nowhere",
 		pool, pool + "/due", pool + "/limits", pool + "/paths", pool + "/plan", pool + "/pad", pool + "/clean-line", pool + "/inspection", pool + "/about", pool + "/papers/owner", pool + "/papers/report", pool + "/papers/season", pool + "/papers/visit",
@@ -260,6 +266,7 @@ func (s *screen) everyView(look func(where string)) {
 		pool + "/parts/" + of("select id::text from equipment where pool_id = $1 limit 1"),
 		"/labels?of=" + id,
 		begun("runs", `{"id":%q,"procedure":"baskets"}`), begun("inspections", `{"id":%q}`),
+		practised(`{"act": "read"}`), practised(`{"act": "read"}, {"act": "run", "run": "backwash"}, {"act": "leave"}`), "/practice", "/practice/people",
 	} {
 		s.MustNavigate(s.town.URL + path).MustWaitLoad()
 		s.find("main h1, main h2, header h1, .paper")

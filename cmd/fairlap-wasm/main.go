@@ -34,7 +34,9 @@ type question struct {
 	Begin    *begin          `json:"begin"`
 	Follow   *follow         `json:"follow"`
 	Inspect  *inspect        `json:"inspect"`
-	Practice *practice.Ask   `json:"practice"` // asks of no pool: without a pack
+	// Of no pool, without a pack: a practice case as far as it was worked, or which there are.
+	Practice *practice.Ask `json:"practice"`
+	Cases    bool          `json:"cases"`
 }
 
 // begin asks for a run written out.
@@ -81,7 +83,7 @@ func answer(asked string) (said, refusal []byte, err error) {
 	if err := json.Unmarshal([]byte(asked), &q); err != nil {
 		return nil, nil, fmt.Errorf("reading the question: %w", err)
 	}
-	if q.Practice != nil {
+	if q.Practice != nil || q.Cases {
 		return q.practised()
 	}
 	zone, err := time.LoadLocationFromTZData(q.Pack.Zone, q.Zone)
@@ -115,11 +117,16 @@ var desk practice.Desk
 
 // practised is how a practice case stands.
 func (q *question) practised() (said, refusal []byte, err error) {
+	reader := words.Printer{Lang: q.Lang, Units: q.Units}
+	if q.Cases {
+		said, err = reader.Marshal(practice.Rows())
+		return said, nil, err
+	}
 	out, err := desk.Answer(*q.Practice)
 	if err != nil {
 		return nil, nil, err
 	}
-	said, err = words.Printer{Lang: q.Lang, Units: q.Units}.Marshal(out)
+	said, err = reader.Marshal(out)
 	return said, nil, err
 }
 

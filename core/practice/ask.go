@@ -37,6 +37,29 @@ func (w Which) Find() (*Case, error) {
 	return c, nil
 }
 
+// CaseRow is a case as it is chosen from.
+type CaseRow struct {
+	Which
+	Title words.Message `json:"title"`
+	Story words.Message `json:"story"`
+	Level Level         `json:"level" enum:"first-week,season,old-hand"`
+	Theme Theme         `json:"theme" enum:"air,suction,filter,spa,electrical,holding,small,opening"`
+}
+
+// Row is a written case to choose.
+func (c *Case) Row() CaseRow {
+	return CaseRow{Which: Which{ID: c.ID}, Title: c.Title, Story: c.Story, Level: c.Level, Theme: c.Theme}
+}
+
+// Rows are the written cases, easiest first.
+func Rows() []CaseRow {
+	out := []CaseRow{}
+	for _, c := range Library() {
+		out = append(out, c.Row())
+	}
+	return out
+}
+
 // Ask is a case as far as somebody worked it.
 type Ask struct {
 	Which

@@ -10,41 +10,42 @@ import (
 	"fairlap/core/judge"
 	"fairlap/core/pad"
 	"fairlap/core/procedure"
+	"fairlap/core/units"
 	"fairlap/core/words"
 )
 
 // View is a case as whoever works it sees it: nothing of what is hidden.
 type View struct {
-	ID       string           `json:"id"`
-	Title    words.Message    `json:"title"`
-	Story    words.Message    `json:"story"`
-	Level    Level            `json:"level" enum:"first-week,season,old-hand"`
-	Theme    Theme            `json:"theme" enum:"air,suction,filter,spa,electrical,holding,small,opening"`
-	Mode     Mode             `json:"mode" enum:"alone,odds,hints,beside"`
-	Turn     int              `json:"turn"`
-	Over     bool             `json:"over"`
-	Held     bool             `json:"held" doc:"the odds are owed before the next check"`
-	Costs    Cost             `json:"costs"`
-	Pad      pad.Document     `json:"pad"`
-	Paths    *judge.PathsView `json:"paths" doc:"how the water should go as it stands; absent when the pump is off"`
-	Gallons  float64          `json:"gallons"`
-	Forecast float64          `json:"forecast" doc:"load that the record expects"`
-	Clean    []Row            `json:"clean" nullable:"false" doc:"the clean line on record"`
-	State    procedure.State  `json:"state"`
-	Stands   bool             `json:"stands" doc:"it was told to run, and does not turn"`
-	Unlike   words.Message    `json:"unlike" doc:"what still differs from daily use"`
-	Daily    bool             `json:"daily" doc:"it stands and runs as in daily use"`
-	RPM      float64          `json:"rpm"`
-	Speeds   []float64        `json:"speeds" nullable:"false" doc:"that can be set; one: it can't"`
-	Hands    []HandView       `json:"hands" nullable:"false"`
-	Looks    []LookView       `json:"looks" nullable:"false"`
-	Runs     []RunView        `json:"runs" nullable:"false"`
-	Faults   []FaultView      `json:"faults" nullable:"false"`
-	Rows     []Row            `json:"rows" nullable:"false" doc:"what was read, newest last"`
-	Steps    []Step           `json:"steps" nullable:"false"`
-	Harms    []Harm           `json:"harms" nullable:"false"`
-	Hint     *Hint            `json:"hint" doc:"with hints, and beside the engine"`
-	Suspects []SuspectView    `json:"suspects" nullable:"false" doc:"beside the engine"`
+	ID       string          `json:"id"`
+	Title    words.Message   `json:"title"`
+	Story    words.Message   `json:"story"`
+	Level    Level           `json:"level" enum:"first-week,season,old-hand"`
+	Theme    Theme           `json:"theme" enum:"air,suction,filter,spa,electrical,holding,small,opening"`
+	Mode     Mode            `json:"mode" enum:"alone,odds,hints,beside"`
+	Turn     int             `json:"turn"`
+	Over     bool            `json:"over"`
+	Held     bool            `json:"held" doc:"the odds are owed before the next check"`
+	Costs    Cost            `json:"costs"`
+	Pad      pad.Document    `json:"pad"`
+	Paths    judge.PathsView `json:"paths" doc:"how the water should go as it stands"`
+	Gallons  float64         `json:"gallons"`
+	Forecast float64         `json:"forecast" doc:"load that the record expects"`
+	Clean    []Row           `json:"clean" nullable:"false" doc:"the clean line on record"`
+	State    procedure.State `json:"state"`
+	Stands   bool            `json:"stands" doc:"it was told to run, and does not turn"`
+	Unlike   words.Message   `json:"unlike" doc:"what still differs from daily use"`
+	Daily    bool            `json:"daily" doc:"it stands and runs as in daily use"`
+	RPM      float64         `json:"rpm"`
+	Speeds   []float64       `json:"speeds" nullable:"false" doc:"that can be set; one: it can't"`
+	Hands    []HandView      `json:"hands" nullable:"false"`
+	Looks    []LookView      `json:"looks" nullable:"false"`
+	Runs     []RunView       `json:"runs" nullable:"false"`
+	Faults   []FaultView     `json:"faults" nullable:"false"`
+	Rows     []Row           `json:"rows" nullable:"false" doc:"what was read, newest last"`
+	Steps    []Step          `json:"steps" nullable:"false"`
+	Harms    []Harm          `json:"harms" nullable:"false"`
+	Hint     *Hint           `json:"hint" doc:"with hints, and beside the engine"`
+	Suspects []SuspectView   `json:"suspects" nullable:"false" doc:"beside the engine"`
 }
 
 // HandView is one thing that a hand could do.
@@ -190,13 +191,13 @@ func (a *Attempt) View() (*View, error) {
 	for _, p := range a.runs() {
 		v.Runs = append(v.Runs, RunView{p.ID, p.Name, p.Aim, p.Minutes})
 	}
-	if a.turning() > 0 {
-		paths, err := judge.ViewPaths(a.stop.Model, a.operation(), math.Max(0, a.Forecast))
-		if err != nil {
-			return nil, fmt.Errorf("where the water goes in %s: %w", a.ID, err)
-		}
-		v.Paths = &paths
+	op := a.operation()
+	op.Speed = units.Speed(a.turning())
+	paths, err := judge.ViewPaths(a.stop.Model, op, math.Max(0, a.Forecast))
+	if err != nil {
+		return nil, fmt.Errorf("where the water goes in %s: %w", a.ID, err)
 	}
+	v.Paths = paths
 	return v, a.help(v)
 }
 

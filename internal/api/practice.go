@@ -15,8 +15,8 @@ import (
 func (a *API) practiceRoutes() {
 	s := a.service.Learn
 	signedIn(a, op(http.MethodGet, "/api/v1/practice/cases", "list-practice-cases", "The written practice cases, easiest first"), everyone,
-		func(_ context.Context, _ access.Actor, _ *nothing) (*body[[]learn.CaseRow], error) {
-			return answer(s.Library(), nil)
+		func(_ context.Context, _ access.Actor, _ *nothing) (*body[[]practice.CaseRow], error) {
+			return answer(practice.Rows(), nil)
 		})
 	signedIn(a, op(http.MethodPost, "/api/v1/practice/work", "work-practice", "Work a practice case as far as the events go; nothing is kept"), everyone,
 		func(_ context.Context, _ access.Actor, in *body[practice.Ask]) (*body[*practice.Answer], error) {

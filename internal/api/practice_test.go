@@ -19,7 +19,7 @@ import (
 func TestPracticeIsItsWorkersOwn(t *testing.T) {
 	w := serve(t)
 	tech, desk := w.as("technician"), w.as("office")
-	var cases []learn.CaseRow
+	var cases []practice.CaseRow
 	tech.get("/api/v1/practice/cases", &cases)
 	assert.GreaterOrEqual(t, len(cases), 30)
 	ask := practice.Ask{Which: practice.Which{ID: "gulping-by-the-steps"}, Mode: practice.Hints, Events: []practice.Event{{Act: practice.ActRead}}}

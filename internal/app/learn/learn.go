@@ -29,28 +29,6 @@ type Service struct{ reader *company.Reader }
 // New opens the room.
 func New(r *company.Reader) *Service { return &Service{r} }
 
-// CaseRow is a case as it is chosen from.
-type CaseRow struct {
-	practice.Which
-	Title words.Message  `json:"title"`
-	Story words.Message  `json:"story"`
-	Level practice.Level `json:"level" enum:"first-week,season,old-hand"`
-	Theme practice.Theme `json:"theme" enum:"air,suction,filter,spa,electrical,holding,small,opening"`
-}
-
-func rowOf(c *practice.Case) CaseRow {
-	return CaseRow{Which: practice.Which{ID: c.ID}, Title: c.Title, Story: c.Story, Level: c.Level, Theme: c.Theme}
-}
-
-// Library lists the written cases, easiest first.
-func (s *Service) Library() []CaseRow {
-	out := []CaseRow{}
-	for _, c := range practice.Library() {
-		out = append(out, rowOf(c))
-	}
-	return out
-}
-
 // AttemptRow is one attempt of somebody.
 type AttemptRow struct {
 	ID      uuid.UUID      `json:"id" format:"uuid"`
@@ -79,7 +57,7 @@ type Standing struct {
 	Bands    []practice.Band           `json:"bands" nullable:"false"`
 	Tasks    []TaskRow                 `json:"tasks" nullable:"false"`
 	Attempts []AttemptRow              `json:"attempts" nullable:"false"`
-	Next     *CaseRow                  `json:"next" doc:"worth taking next; absent: all were done well"`
+	Next     *practice.CaseRow         `json:"next" doc:"worth taking next; absent: all were done well"`
 }
 
 // Mine is where the actor stands.
@@ -128,7 +106,7 @@ func (s *Service) of(ctx context.Context, user uuid.UUID) (Standing, error) {
 	}
 	out.Pairs, out.Bands, out.Brier = practice.Discriminations(past), practice.Bands(said), practice.Brier(said)
 	if c := practice.Next(past); c != nil {
-		row := rowOf(c)
+		row := c.Row()
 		out.Next = &row
 	}
 	return out, nil

@@ -4846,7 +4846,7 @@ export interface components {
             mode: "alone" | "odds" | "hints" | "beside";
             over: boolean;
             pad: components["schemas"]["Document"];
-            /** @description how the water should go as it stands; absent when the pump is off */
+            /** @description how the water should go as it stands */
             paths: components["schemas"]["PathsView"];
             /** @description what was read, newest last */
             rows: components["schemas"]["PracticeRow"][];

@@ -4,6 +4,7 @@ import type {
   PoolWork,
   PracticeAnswer,
   PracticeAsk,
+  PracticeCaseRow,
   RunEvent,
   RunView,
   Verdict,
@@ -61,6 +62,10 @@ function put<T>(lang: string, question: object): Promise<T> {
     worker?.postMessage({ n, lang, question: JSON.stringify(question) });
   });
 }
+
+/** The written practice cases, easiest first. */
+export const casesHere = (reader: { lang: string; units: string }): Promise<PracticeCaseRow[]> =>
+  put(reader.lang, { ...reader, cases: true });
 
 /** A practice case as far as somebody worked it. */
 export const practiseHere = (reader: { lang: string; units: string }, practice: PracticeAsk): Promise<PracticeAnswer> =>

@@ -1,4 +1,4 @@
-import { App, Button, Select } from "antd";
+import { Button, Select } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, fieldSays, http, type PracticeAsk, type PracticePerson, type Problem } from "../../api/client";
@@ -14,6 +14,7 @@ import { StateMark } from "../../parts/state-mark";
 import { DrawCase } from "./draw-case";
 import { Pairs } from "./pairs";
 import styles from "./practice.module.css";
+import { useCases } from "./use-attempt";
 
 type Which = Pick<PracticeAsk, "id" | "draw" | "case">;
 
@@ -81,19 +82,18 @@ function Person({ person: p }: { person: PracticePerson }) {
 /** Whom to ask for which case: a written one, a drawn one, or one from a file. */
 function AskFor({ people }: { people: PracticePerson[] }) {
   const { t } = useTranslation();
-  const { message } = App.useApp();
   const changed = useChanged();
-  const cases = api.useQuery("get", "/api/v1/practice/cases");
+  const cases = useCases();
   const [who, setWho] = useState<string[]>([]);
   const [id, setId] = useState("");
   const [says, setSays] = useState<string[]>([]);
+  const [asked, setAsked] = useState(false);
   const ask = async (which: Which) => {
     const { error } = await http.POST("/api/v1/practice/tasks", { body: { people: who, which } });
     const refused = error as Problem | undefined;
     setSays(refused ? refusals(refused) : []);
-    if (refused) return;
-    message.success(t("practice.askedFor"));
-    await changed("practice");
+    setAsked(!refused);
+    if (!refused) await changed("practice");
   };
   const read = async (file: File) => {
     try {
@@ -133,6 +133,12 @@ function AskFor({ people }: { people: PracticePerson[] }) {
           onDraw={(draw) => (who.length ? ask({ draw }) : setSays([t("practice.askNobody")]))}
         />
         <Drop label={t("practice.askFile")} accept="application/json,.json" busy={who.length === 0} onFile={read} />
+        {asked && (
+          <p className="state-line" role="status">
+            <StateMark mark="fine" />
+            {t("practice.askedFor")}
+          </p>
+        )}
         {says.map((s) => (
           <p key={s} className="field-says" role="alert">
             {s}

@@ -1,4 +1,4 @@
-import { App, Button, Popconfirm, Segmented } from "antd";
+import { Button, Popconfirm, Segmented } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
@@ -17,6 +17,7 @@ import { Calibration } from "./calibration";
 import { DrawCase } from "./draw-case";
 import { Pairs } from "./pairs";
 import styles from "./practice.module.css";
+import { useCases } from "./use-attempt";
 
 const modes: Mode[] = ["alone", "odds", "hints", "beside"];
 
@@ -26,7 +27,7 @@ export default function PracticeView() {
   const me = useMe();
   const [mode, setMode] = useState<Mode>("hints");
   const standing = api.useQuery("get", "/api/v1/practice");
-  const cases = api.useQuery("get", "/api/v1/practice/cases");
+  const cases = useCases();
   const open = usePractising(me.id);
   const begin = useBegin();
   return (
@@ -168,11 +169,11 @@ function Library({
 function Mine({ standing: s }: { standing: PracticeStanding }) {
   const { t } = useTranslation();
   const changed = useChanged();
-  const { message } = App.useApp();
+  const [failed, setFailed] = useState(false);
   const erase = async () => {
     const { error } = await http.DELETE("/api/v1/practice");
-    if (error) message.error(t("practice.notErased"));
-    else await changed("practice");
+    setFailed(Boolean(error));
+    if (!error) await changed("practice");
   };
   return (
     <section aria-labelledby="practice-mine" className={styles.mine}>
@@ -231,6 +232,11 @@ function Mine({ standing: s }: { standing: PracticeStanding }) {
           {t("practice.erase")}
         </Button>
       </Popconfirm>
+      {failed && (
+        <p className="field-says" role="alert">
+          {t("practice.notErased")}
+        </p>
+      )}
     </section>
   );
 }

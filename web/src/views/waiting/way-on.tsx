@@ -1,4 +1,5 @@
-import { App, Button, Popconfirm } from "antd";
+import { Button, Popconfirm } from "antd";
+import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { forget, keptOf } from "../../kept/store";
 import type { Waits } from "../../kept/waiting";
@@ -10,11 +11,11 @@ const asText = (w: Waits): string =>
 /** The ways on from what was refused: into the clipboard, for whoever can put it in by hand, or away. */
 export function WayOn({ waits: w }: { waits: Waits }) {
   const { t } = useTranslation();
-  const { message } = App.useApp();
+  const [says, setSays] = useState("");
   const copy = () =>
     navigator.clipboard.writeText(asText(w)).then(
-      () => message.success(t("waiting.copied")),
-      () => message.error(t("waiting.notCopied")),
+      () => setSays(t("waiting.copied")),
+      () => setSays(t("waiting.notCopied")),
     );
   return (
     <span className="part-acts">
@@ -23,6 +24,7 @@ export function WayOn({ waits: w }: { waits: Waits }) {
           {t("waiting.copy")}
         </Button>
       )}
+      {says && <span role="status">{says}</span>}
       <Popconfirm
         title={t("waiting.sure")}
         okText={t("waiting.discard")}

@@ -1,0 +1,213 @@
+package e2e
+
+import (
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"fairlap/e2e/harness"
+)
+
+// begins opens a written case with some help.
+func (s *screen) begins(id, mode string) {
+	s.t.Helper()
+	s.tap(`[data-mode="` + mode + `"]`)
+	s.tap(`[data-case="` + id + `"] button`)
+	s.turn(0)
+}
+
+// turn waits until so many acts were taken.
+func (s *screen) turn(n int) {
+	s.t.Helper()
+	s.Timeout(patience).MustWait(`(n) => document.querySelector("[data-turn]")?.dataset.turn === String(n) && document.querySelector("[data-turn]").getAttribute("aria-busy") === "false"`, n)
+}
+
+// acts taps each in turn, an act each.
+func (s *screen) acts(from int, taps ...string) int {
+	s.t.Helper()
+	for _, tap := range taps {
+		s.tap(tap)
+		from++
+		s.turn(from)
+	}
+	return from
+}
+
+// leaves ends the case and waits for what is told of it.
+func (s *screen) leaves() {
+	s.t.Helper()
+	s.tap("#practice-leave")
+	s.tap(".ant-popconfirm-buttons .ant-btn-primary")
+	s.find("#practice-debrief")
+}
+
+// looksAt opens the looks at a place.
+func (s *screen) looksAt(where string) {
+	s.t.Helper()
+	s.tap(`[data-part="looks"]`)
+	if *s.find("#look-" + where).MustAttribute("data-open") != "true" {
+		s.tap("#look-" + where + " .ant-collapse-header")
+	}
+}
+
+// A learner works three cases on a phone with one thumb: air at the lid, a shut return that looks
+// like a dirty filter, a spa found empty, where a rule is broken and told. The debrief lays each
+// beside its best way, names what was mixed up and the look that parts it; what comes next follows
+// from that, and it is erased when its owner says so.
+func TestALearnerSolvesThreeCases(t *testing.T) {
+	t.Parallel()
+	s := open(t, harness.Phone)
+	s.signIn("technician")
+	s.MustNavigate(s.town.URL + "/practice").MustWaitLoad()
+
+	s.begins("bubbles-after-the-weekend", "hints")
+	n := s.acts(0, "#practice-read")
+	s.findText("#practice-hint", "Look for: Water level low")
+	s.looksAt("pool")
+	n = s.acts(n, `[data-look="level-low"] button`)
+	s.find(`[data-look="level-low"][data-answer="false"]`)
+	s.looksAt("pot")
+	n = s.acts(n, `[data-look="foam-lid"] button`)
+	s.find(`[data-look="foam-lid"][data-answer="true"]`)
+	s.findText("#practice-hint", "Put right: Air at the pot lid")
+	n = s.acts(n, "#practice-follow", "#practice-follow") // stood ready, then mended
+	s.findText("#practice-last", "That was it")
+	s.tap(`[data-part="work"]`)
+	s.acts(n, "#practice-restore")
+	s.leaves()
+	s.find(`#practice-debrief[data-solved="true"] [data-was="air-lid"]`)
+	s.axe("debrief")
+	s.uncut("debrief")
+
+	s.tapText("#practice-debrief a", "On to the next case")
+	s.begins("as-dirty-as-it-looks", "alone")
+	n = s.acts(0, "#practice-read")
+	s.findText("#practice-last", "psi")
+	s.tap(`[data-part="work"]`)
+	n = s.acts(n, `[data-run="backwash"] button`) // taken for dirt
+	s.findText("#practice-last", "That was not it")
+	s.tap(`[data-part="pad"]`)
+	n = s.acts(n, `[data-hand="stop"]`)
+	s.tap(`[data-part="work"]`)
+	s.tap("#fix-return-restricted .ant-collapse-header")
+	n = s.acts(n, `[data-mend="return-restricted"]`)
+	s.tap(`[data-part="pad"]`)
+	s.acts(n, `[data-hand="start"]`)
+	s.leaves()
+	s.find(`#practice-debrief[data-solved="true"] [data-was="return-restricted"]`)
+	s.findText("#debrief-table", "142 gal|[1-9][0-9]+ gal")
+	s.find("[data-parts]")
+	s.findText("#practice-replay", "By then the engine had")
+	s.find("#practice-replay svg")
+
+	s.tapText("#practice-debrief a", "On to the next case")
+	s.begins("the-spa-found-empty", "alone")
+	s.looksAt("paths")
+	n = s.acts(0, `[data-look="spa-falling"] button`)
+	s.tap(`[data-part="pad"]`)
+	n = s.acts(n, `[data-hand="suction-to:spa"]`) // with the pump on
+	s.findText("#practice-last.danger", "its seal is strained")
+	s.findText("#practice-last.danger", "turn it OFF before a spa valve turns|OFF")
+	n = s.acts(n, `[data-hand="stop"]`)
+	s.tap(`[data-part="work"]`)
+	s.tap("#fix-spa-draining .ant-collapse-header")
+	n = s.acts(n, `[data-mend="spa-draining"]`)
+	s.findText("#practice-last", "That was it")
+	s.tap(`[data-part="pad"]`)
+	s.acts(n, `[data-hand="start"]`)
+	s.leaves()
+	s.find(`#practice-debrief[data-solved="true"]`)
+	s.findText("[data-harm]", "strained")
+
+	s.tapText("#practice-debrief a", "On to the next case")
+	s.findText("#practice-past", "As dirty as it looks")
+	s.findText("#practice-pairs", "Return side shut or plugged")
+	s.findText("#practice-next", "It parts what you have mixed up")
+	s.tap("#practice-erase")
+	s.tap(".ant-popconfirm-buttons .ant-btn-primary")
+	s.Timeout(patience).MustWait(`() => !document.querySelector("#practice-past")`)
+	var left int
+	require.NoError(t, s.town.Store.Pool.QueryRow(t.Context(), "select count(*) from practice_attempts").Scan(&left))
+	assert.Zero(t, left)
+}
+
+// The same level, theme and number draw the same case, for a class to compare; odds are said
+// before each check.
+func TestADrawnCaseIsTheSameTwice(t *testing.T) {
+	t.Parallel()
+	s := open(t, harness.Desktop)
+	s.signIn("technician")
+	read := func() (string, string) {
+		s.MustNavigate(s.town.URL + "/practice").MustWaitLoad()
+		s.tap(`[data-mode="odds"]`)
+		s.fill("#draw-seed", "4711")
+		s.tap("#practice-draw-go")
+		s.turn(0)
+		assert.True(t, s.find("#practice-read").MustProperty("disabled").Bool(), "the odds come first")
+		s.tap("#odds-add")
+		n := s.acts(0, "#odds-say", "#practice-read")
+		assert.Equal(t, 2, n)
+		return s.find("[class*=story]").MustText(), s.find("#practice-last").MustText()
+	}
+	story, first := read()
+	again, second := read()
+	assert.Equal(t, story, again)
+	assert.Equal(t, first, second)
+	assert.Contains(t, first, "psi")
+}
+
+// Without a line a case is drawn, worked and told of as with one; it is sent when the line is
+// back, once.
+func TestPracticeWithoutALine(t *testing.T) {
+	t.Parallel()
+	s := openApp(t, harness.Phone)
+	s.signIn("technician")
+	s.onDevice()
+	s.withoutLine(true)
+	s.tap("#more")
+	s.tapText("#more-sheet a", "Practice")
+	s.begins("gulping-by-the-steps", "beside")
+	n := s.acts(0, "#practice-read")
+	s.find(`[data-suspect="water-low"]`)
+	s.looksAt("pool")
+	n = s.acts(n, `[data-look="level-low"] button`, "#practice-follow")
+	s.findText("#practice-last", "That was it")
+	assert.Equal(t, 3, n)
+	s.MustReload().MustWaitLoad()
+	s.turn(3) // nothing is lost
+	s.leaves()
+	s.find(`#practice-debrief[data-solved="true"]`)
+	s.withoutLine(false)
+	count := func() (n int) {
+		require.NoError(t, s.town.Store.Pool.QueryRow(t.Context(), "select count(*) from practice_attempts where past is not null").Scan(&n))
+		return n
+	}
+	require.Eventually(t, func() bool { return count() == 1 }, patience, 200*time.Millisecond)
+	s.find(`#practice-debrief[data-solved="true"]`)
+}
+
+// The desk asks for a case and sees what comes of it; a case of its own that is wrong says where.
+func TestTheDeskAsksForACase(t *testing.T) {
+	t.Parallel()
+	s := open(t, harness.Desktop)
+	s.signIn("office")
+	s.MustNavigate(s.town.URL + "/practice/people").MustWaitLoad()
+	s.tap("#practice-ask .ant-collapse-header")
+	s.choose("#ask-who", "O. Brandt")
+	s.tap("h1")
+	s.tap("#ask-written")
+	s.findText("[data-person]", "Bubbles after the weekend · asked for on")
+	s.axe("practice people")
+	s.tap("#more")
+	s.tap("#sign-out")
+	s.signIn("technician")
+	s.MustNavigate(s.town.URL + "/practice").MustWaitLoad()
+	s.tap("[data-task] button")
+	s.turn(0)
+	s.leaves()
+	s.find(`#practice-debrief[data-solved="false"]`)
+	s.tapText("#practice-debrief a", "On to the next case")
+	s.Timeout(patience).MustWait(`() => !document.querySelector("[data-task]")`)
+}
