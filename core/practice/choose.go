@@ -21,6 +21,7 @@ type Past struct {
 	Yours    Cost       `json:"yours"`
 	Best     Cost       `json:"best"`
 	Said     []Said     `json:"said" nullable:"false"`
+	Brier    *float64   `json:"brier" doc:"of the odds that were said; absent without any"`
 }
 
 // Sum is what an attempt that is over amounts to. Errors are ErrOpen and the engine's.
@@ -51,7 +52,7 @@ func (s *Scene) Sum(m Mode, events []Event) (*Past, error) {
 	for i := range s.causes {
 		p.Hidden = append(p.Hidden, s.causes[i].Fault.ID)
 	}
-	p.Said, _ = a.calibration()
+	p.Said, p.Brier = a.calibration()
 	return p, nil
 }
 

@@ -8,6 +8,7 @@ import (
 	"fairlap/core/diagnosis"
 	"fairlap/core/fault"
 	"fairlap/core/judge"
+	"fairlap/core/pad"
 	"fairlap/core/words"
 )
 
@@ -58,6 +59,8 @@ type Moment struct {
 	// Grade is the grade line then, along Reading.
 	Grade   *judge.GradeView   `json:"grade"`
 	Reading *judge.ReadingView `json:"reading"`
+	// Paths is how the water should have gone as the pad stood then.
+	Paths judge.PathsView `json:"paths"`
 }
 
 // Debrief is everything that is told at the end.
@@ -74,6 +77,7 @@ type Debrief struct {
 	Parted []Parting       `json:"parted" nullable:"false" doc:"what would have told apart what was confused"`
 	Brier  *float64        `json:"brier" doc:"of the odds that were said, 0 is perfect; absent without any"`
 	Said   []Said          `json:"said" nullable:"false" doc:"each chance that was said, with what was true"`
+	Pad    pad.Document    `json:"pad"`
 	Facts  *judge.PadFacts `json:"facts"`
 }
 
@@ -109,6 +113,7 @@ func (s *Scene) Debrief(m Mode, events []Event) (*Debrief, error) {
 		Better: best.Steps,
 		Harms:  append([]Harm{}, a.Harms...),
 		Parted: s.confused(a),
+		Pad:    s.doc,
 	}
 	facts := judge.FactsOf(s.stop.Calibrated)
 	d.Facts = &facts
@@ -163,6 +168,9 @@ func (s *Scene) replay(d *Debrief, m Mode, events []Event) error {
 			if diagnosis.Sound(res.Suspects[0].Fault.ID) && res.Suspects[0].Fault.ID != fault.FilterLoaded {
 				mo.Top = diagnosis.SoundName(res)
 			}
+		}
+		if mo.Paths, err = a.paths(); err != nil {
+			return err
 		}
 		now := entropy(res)
 		mo.Bits, open = open-now, now

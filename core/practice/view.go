@@ -191,14 +191,22 @@ func (a *Attempt) View() (*View, error) {
 	for _, p := range a.runs() {
 		v.Runs = append(v.Runs, RunView{p.ID, p.Name, p.Aim, p.Minutes})
 	}
+	var err error
+	if v.Paths, err = a.paths(); err != nil {
+		return nil, err
+	}
+	return v, a.help(v)
+}
+
+// paths is how the water should go on the pad of the record as it stands.
+func (a *Attempt) paths() (judge.PathsView, error) {
 	op := a.operation()
 	op.Speed = units.Speed(a.turning())
-	paths, err := judge.ViewPaths(a.stop.Model, op, math.Max(0, a.Forecast))
+	v, err := judge.ViewPaths(a.stop.Model, op, math.Max(0, a.Forecast))
 	if err != nil {
-		return nil, fmt.Errorf("where the water goes in %s: %w", a.ID, err)
+		return v, fmt.Errorf("where the water goes in %s: %w", a.ID, err)
 	}
-	v.Paths = paths
-	return v, a.help(v)
+	return v, nil
 }
 
 // help adds what the mode gives.

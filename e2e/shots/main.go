@@ -92,11 +92,14 @@ func run(dir string) error {
 		p.MustNavigate(pool + "/plan").MustWaitLoad()
 		p.MustElement("#plan-says")
 		save(p, "plan")
-		for _, paper := range []string{"report", "owner"} {
-			p.MustNavigate(pool + "/papers/" + paper).MustWaitLoad()
-			p.MustElement(".paper h2")
-			save(p, paper)
-		}
+		p.MustNavigate(pool + "/papers/report").MustWaitLoad()
+		p.MustElement(".paper h2")
+		save(p, "report")
+		p.MustNavigate(town.URL + "/practice").MustWaitLoad()
+		practise(p, func() { save(p, "practice") })
+		p.MustElement("#practice-replay svg")
+		p.MustElement("#debrief-costs").MustScrollIntoView()
+		save(p, "debrief")
 		desk := town.Page(b, "/", harness.Desktop).Timeout(4 * time.Minute)
 		desk.MustElement("#as-office").MustClick()
 		desk.MustElement("#tour-skip").MustClick()
@@ -105,10 +108,6 @@ func run(dir string) error {
 		phone := in(harness.Phone)
 		phone.MustNavigate(pool + "/inspection").MustWaitLoad()
 		inspect(phone, func() { save(phone, "inspection-phone") })
-		p.MustNavigate(pool + "/papers").MustWaitLoad()
-		p.MustElement(`[data-paper="inspection"]`).MustEval("() => { this.click() }")
-		p.MustElement(".paper table")
-		save(p, "inspection-report")
 		phone.MustNavigate(town.URL + "/").MustWaitLoad()
 		bench(phone, "Quince Court 14")
 		phone.MustEval("() => window.scrollTo(0, 0)")
@@ -125,6 +124,31 @@ func run(dir string) error {
 		bench(dark, "Heron Reach 8")
 		save(dark, "bench-dark")
 	})
+}
+
+// practise works a case, the wrong way first, to its end.
+func practise(p *rod.Page, look func()) {
+	turn := 0
+	act := func(selector string) {
+		p.MustElement(selector).MustEval("() => { this.click() }")
+		turn++
+		p.MustWait(`(n) => document.querySelector("[data-turn]")?.dataset.turn === String(n)`, turn)
+	}
+	tap := func(selector string) { p.MustElement(selector).MustEval("() => { this.click() }") }
+	tap(`[data-mode="beside"]`)
+	tap(`[data-case="as-dirty-as-it-looks"] button`)
+	p.MustElement(`[data-turn="0"]`)
+	act("#practice-read")
+	p.MustElement("[data-suspect]")
+	look()
+	tap(`[data-part="work"]`)
+	act(`[data-run="backwash"] button`)
+	tap("#fix-return-restricted .ant-collapse-header")
+	act(`[data-mend="return-restricted"]`) // stood ready
+	act(`[data-mend="return-restricted"]`)
+	act("#practice-restore")
+	tap("#practice-leave")
+	tap(".ant-popconfirm-buttons .ant-btn-primary")
 }
 
 // work starts the cleaning that the bench offers, or goes on with it, until

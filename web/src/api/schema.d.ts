@@ -4520,6 +4520,7 @@ export interface components {
             harms: components["schemas"]["PracticeHarm"][];
             hurt: boolean;
             lesson: string;
+            pad: components["schemas"]["Document"];
             /** @description what would have told apart what was confused */
             parted: components["schemas"]["PracticeParting"][];
             path: components["schemas"]["PracticeMoment"][];
@@ -4676,6 +4677,7 @@ export interface components {
             minutes: number;
             /** Format: double */
             p: number;
+            paths: components["schemas"]["PathsView"];
             reading: components["schemas"]["ReadingView"];
             /** @description what came of it */
             told: string[];
@@ -4715,6 +4717,11 @@ export interface components {
         };
         PracticePast: {
             best: components["schemas"]["PracticeCost"];
+            /**
+             * Format: double
+             * @description of the odds that were said; absent without any
+             */
+            brier: number | null;
             case: string;
             /** @description taken for what was there */
             confused: string[];

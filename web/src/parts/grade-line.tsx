@@ -294,6 +294,9 @@ function TallGrade(d: Drawing) {
     level: (p) => (p >= 0 ? zero + p * kp : zero + p * inHgPerPsi * kv),
   };
   const xy = ([s, p]: [number, number]) => `${axis.level(p).toFixed(1)},${axis.along(s).toFixed(1)}`;
+  // What is said stands on the side of today's line that has the room.
+  const line = axis.level(d.today.findLast(([at]) => at <= 0.66)?.[1] ?? 0);
+  const edge = line > 220 ? line - 10 : 352;
   const step = d.top > 20 ? 10 : 5;
   return (
     <svg className={`${styles.grade}`} viewBox="0 0 358 452" role="img" aria-label={d.label}>
@@ -342,12 +345,12 @@ function TallGrade(d: Drawing) {
           );
         })}
         {d.say && (
-          <text className="say" x={zero + 46} y={axis.along(0.62)}>
+          <text className="say" x={edge} y={axis.along(0.62)} textAnchor="end">
             <tspan className="fig-m">{d.say[0]}</tspan> {unitOf("psi")}
-            <tspan x={zero + 46} dy="21">
+            <tspan x={edge} dy="21">
               {d.say[1]}
             </tspan>
-            <tspan x={zero + 46} dy="21">
+            <tspan x={edge} dy="21">
               {d.say[2]}
             </tspan>
           </text>

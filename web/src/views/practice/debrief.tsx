@@ -6,6 +6,7 @@ import { DataTable } from "../../parts/data-table";
 import { chance, figure, measured, money, percent } from "../../parts/format";
 import { GoButton } from "../../parts/go-button";
 import { partLater } from "../../parts/later";
+import { PadDrawing } from "../../parts/pad-drawing";
 import { StateMark } from "../../parts/state-mark";
 import styles from "./practice.module.css";
 
@@ -160,6 +161,9 @@ function Replay({ debrief: d }: { debrief: PracticeDebrief }) {
         {t("practice.then", { name: step.top, p: chance(step.topP), was: chance(step.p) })}{" "}
         {step.bits > 0.05 && <span className="quiet">{t("practice.bits", { bits: step.bits.toFixed(1) })}</span>}
       </p>
+      <div className={styles.drawn}>
+        <PadDrawing doc={d.pad} paths={step.paths} label={t("practice.drawing")} />
+      </div>
       {step.grade && step.reading && (
         <GradeLine grade={step.grade} reading={step.reading} suctionWords={d.facts?.suctionWords ?? ""} table={false} />
       )}

@@ -180,7 +180,7 @@ function Mine({ standing: s }: { standing: PracticeStanding }) {
       <h2 id="practice-mine">{t("practice.mine")}</h2>
       <p>{t("practice.sum", { count: s.tries, solved: s.solved, harms: s.harms })}</p>
       <Pairs pairs={s.pairs} />
-      {s.brier != null && <Calibration bands={s.bands} brier={s.brier} />}
+      {s.brier != null && <Calibration standing={s} />}
       <DataTable
         name="practice-past"
         label={t("practice.past")}
