@@ -22,13 +22,14 @@ build: .make/system web
 deb: build
 	ARCH=$$($(GO) env GOARCH) VERSION=$$(echo "$(VERSION)" | sed 's/^[^0-9]*//; s/^$$/0/; s/^/0.0~/') $(GO) run github.com/goreleaser/nfpm/v2/cmd/nfpm@v2.48.0 package --config deploy/nfpm.yaml --packager deb --target bin/
 
-# PostgreSQL, Chromium and a proxy from Debian, when they are missing.
+# PostgreSQL, Chromium, a proxy and a pooler from Debian, when they are missing.
 .make/system:
 	@mkdir -p .make
 	@missing=""; \
 	 ls /usr/lib/postgresql/*/bin/initdb >/dev/null 2>&1 || missing="$$missing postgresql"; \
 	 [ -x /usr/bin/chromium ] || missing="$$missing chromium"; \
 	 [ -x /usr/sbin/haproxy ] || missing="$$missing haproxy"; \
+	 [ -x /usr/sbin/pgbouncer ] || missing="$$missing pgbouncer"; \
 	 if [ -n "$$missing" ]; then $(SUDO) apt-get update -qq && DEBIAN_FRONTEND=noninteractive $(SUDO) apt-get install -y -qq $$missing; fi
 	@touch $@
 

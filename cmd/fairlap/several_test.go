@@ -46,6 +46,7 @@ type several struct {
 	servers [2]*exec.Cmd
 	proxy   *exec.Cmd
 	url     string // of the proxy
+	pooled  string // the database through a pooler, where the servers go through one
 	stops   []string
 	client  *http.Client
 }
@@ -92,7 +93,9 @@ listen watch
   stats uri /
 `
 
-func startSeveral(t *testing.T) *several {
+func startSeveral(t *testing.T) *several { return startSeveralBy(t, false) }
+
+func startSeveralBy(t *testing.T, pooler bool) *several {
 	haproxy, err := exec.LookPath("haproxy")
 	if err != nil {
 		haproxy = "/usr/sbin/haproxy"
@@ -105,6 +108,9 @@ func startSeveral(t *testing.T) *several {
 	require.NoError(t, err)
 	t.Cleanup(func() { s.db.Stop() })
 	s.load()
+	if pooler {
+		s.pool()
+	}
 	ports := freePorts(t, 4)
 	s.ports, s.url = [2]int{ports[0], ports[1]}, fmt.Sprintf("http://127.0.0.1:%d", ports[2])
 	s.watch = fmt.Sprintf("http://127.0.0.1:%d/;csv", ports[3])
@@ -152,7 +158,12 @@ func (s *several) load() {
 }
 
 func (s *several) start(i int) {
-	cmd := exec.Command(s.bin, "serve", "--database-url", s.db.URL, "--listen", fmt.Sprintf("127.0.0.1:%d", s.ports[i]), "--secure-cookie=false", "--leave-wait", "1500ms", "--trusted-proxy", "127.0.0.1")
+	database := s.db.URL
+	args := []string{}
+	if s.pooled != "" {
+		database, args = s.pooled, []string{"--pooler"}
+	}
+	cmd := exec.Command(s.bin, append([]string{"serve", "--database-url", database, "--listen", fmt.Sprintf("127.0.0.1:%d", s.ports[i]), "--secure-cookie=false", "--leave-wait", "1500ms", "--trusted-proxy", "127.0.0.1"}, args...)...)
 	cmd.SysProcAttr = &syscall.SysProcAttr{Pdeathsig: syscall.SIGKILL}
 	cmd.Stderr = io.Discard
 	out, err := cmd.StdoutPipe()
