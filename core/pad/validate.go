@@ -31,22 +31,32 @@ const LargestDocument = 1 << 20
 // path of the field; the document is good only when there are none.
 func Read(r io.Reader) (Document, []FieldError) {
 	var doc Document
-	b, err := io.ReadAll(io.LimitReader(r, LargestDocument+1))
-	if err != nil {
-		return doc, []FieldError{{"", words.Of("pad.unreadable", "error", words.Name(err.Error()))}}
+	if err := Decode(r, LargestDocument, &doc); err != nil {
+		return doc, []FieldError{*err}
 	}
-	if len(b) > LargestDocument {
-		return doc, []FieldError{{"", "pad.a-pad-document-is-never"}}
+	return doc, doc.Validate()
+}
+
+// Decode reads one JSON document of at most some bytes into v: a field that v does not know,
+// and anything after the document, is a mistake.
+func Decode(r io.Reader, most int64, v any) *FieldError {
+	b, err := io.ReadAll(io.LimitReader(r, most+1))
+	if err != nil {
+		return &FieldError{"", words.Of("pad.unreadable", "error", words.Name(err.Error()))}
+	}
+	if int64(len(b)) > most {
+		return &FieldError{"", words.Of("pad.a-document-of-this-kind", "most", words.Q("MB", float64(most>>20)))}
 	}
 	dec := json.NewDecoder(bytes.NewReader(b))
 	dec.DisallowUnknownFields()
-	if err := dec.Decode(&doc); err != nil {
-		return doc, []FieldError{DecodeError(err)}
+	if err := dec.Decode(v); err != nil {
+		e := DecodeError(err)
+		return &e
 	}
 	if _, err := dec.Token(); !errors.Is(err, io.EOF) {
-		return doc, []FieldError{{"", "pad.something-follows-the-document-s"}}
+		return &FieldError{"", "pad.something-follows-the-document-s"}
 	}
-	return doc, doc.Validate()
+	return nil
 }
 
 // DecodeError turns a JSON decoder's error into the field at fault and a sentence.

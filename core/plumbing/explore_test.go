@@ -349,7 +349,7 @@ func TestReadRefusesBadDocumentsWithAPath(t *testing.T) {
 		}
 	}
 	_, errs = pad.Read(strings.NewReader(strings.Repeat(" ", pad.LargestDocument+5)))
-	assert.Contains(t, say(errs[0].Text), "megabyte")
+	assert.Contains(t, say(errs[0].Text), "1 MB")
 	_, errs = pad.Read(strings.NewReader(string(good[:len(good)/2])))
 	assert.NotEmpty(t, errs)
 	_, errs = pad.Read(strings.NewReader(string(good) + "{}"))

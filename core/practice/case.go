@@ -7,7 +7,6 @@ package practice
 import (
 	"bytes"
 	"encoding/json"
-	"errors"
 	"fmt"
 	"io"
 	"maps"
@@ -106,18 +105,9 @@ const largest = 1 << 20
 
 // Read decodes and checks a case. The mistakes come with the path of the field.
 func Read(r io.Reader) (*Case, []pad.FieldError) {
-	b, err := io.ReadAll(io.LimitReader(r, largest+1))
-	if err != nil || len(b) > largest {
-		return nil, []pad.FieldError{{Text: "casefile.the-case-can-t-be"}}
-	}
 	var c Case
-	dec := json.NewDecoder(bytes.NewReader(b))
-	dec.DisallowUnknownFields()
-	if err := dec.Decode(&c); err != nil {
-		return nil, []pad.FieldError{pad.DecodeError(err)}
-	}
-	if _, err := dec.Token(); !errors.Is(err, io.EOF) {
-		return nil, []pad.FieldError{{Text: "casefile.something-follows-the-case-s"}}
+	if err := pad.Decode(r, largest, &c); err != nil {
+		return nil, []pad.FieldError{*err}
 	}
 	return &c, c.Check()
 }
