@@ -129,8 +129,11 @@ func (a *Attempt) takeSpeed(e Event, st *Step) error {
 	return nil
 }
 
+// longestWait is how long somebody waits at a pad at once, minutes.
+const longestWait = 240
+
 func (a *Attempt) takeWait(e Event, st *Step) error {
-	if e.Minutes < 0.5 {
+	if !(e.Minutes >= 0.5 && e.Minutes <= longestWait) {
 		return ErrUnknown
 	}
 	st.Did = words.Of("practice.did.wait", "minutes", words.N(e.Minutes))

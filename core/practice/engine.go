@@ -9,6 +9,7 @@ import (
 	"fairlap/core/fault"
 	"fairlap/core/judge"
 	"fairlap/core/pad"
+	"fairlap/core/procedure"
 	"fairlap/core/words"
 )
 
@@ -84,7 +85,9 @@ type Hint struct {
 	Set   string     `json:"set,omitempty" doc:"filter, recirculate or spa"`
 	Fault fault.ID   `json:"fault,omitempty"`
 	Refer bool       `json:"refer,omitempty"`
-	Read  bool       `json:"read,omitempty"`
+	// Run is the guided run that puts the fault right; empty: a hand does.
+	Run  procedure.ID `json:"run,omitempty"`
+	Read bool         `json:"read,omitempty"`
 }
 
 // worth tells whether putting a suspect right is worth trying before another look: what it
@@ -136,6 +139,9 @@ func (a *Attempt) hint(v judge.Verdict, res *diagnosis.Result) Hint {
 			Refer: top.Fault.Who != "" && top.Fault.Who != fault.Anybody,
 			Says:  words.Of("practice.hint.mend", "fault", words.Msg(top.Fault.Name)),
 			Why:   words.Of(key, "fault", words.Msg(top.Fault.Name), "p", p),
+		}
+		if run := a.runFor(h.Fault); run != nil && !h.Refer {
+			h.Run = run.ID
 		}
 		if h.Refer {
 			h.Says = words.Of("practice.hint.refer", "fault", words.Msg(top.Fault.Name), "who", words.Msg(top.Fault.Who))

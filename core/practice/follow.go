@@ -107,11 +107,10 @@ func (w *worker) mend(id fault.ID, refer bool) error {
 	var err error
 	run := w.runFor(id)
 	fix, byHand := fixes[id]
-	f, _ := w.mendable(id)
 	switch {
 	case refer:
 		err = w.takes(Event{Act: ActRefer, Fault: id})
-	case run != nil && (!byHand || id == fault.FilterLoaded || run.Minutes <= f.Minutes+6):
+	case run != nil:
 		err = w.takes(Event{Act: ActRestore}, Event{Act: ActRun, Run: run.ID})
 	case byHand:
 		ready := []Event{}
@@ -128,7 +127,8 @@ func (w *worker) mend(id fault.ID, refer bool) error {
 	return w.takes(Event{Act: ActRestore}, Event{Act: ActRead})
 }
 
-// runFor is the shortest guided run that puts a fault right here.
+// runFor is the shortest guided run that puts a fault right here, where a hand alone is not
+// quicker by more than the run's own safe way is worth.
 func (a *Attempt) runFor(id fault.ID) *procedure.Procedure {
 	var best *procedure.Procedure
 	for _, p := range a.runs() {
@@ -136,8 +136,15 @@ func (a *Attempt) runFor(id fault.ID) *procedure.Procedure {
 			best = p
 		}
 	}
+	f, _ := a.mendable(id)
+	if _, byHand := fixes[id]; best != nil && byHand && best.Minutes > f.Minutes+saferWithin {
+		return nil
+	}
 	return best
 }
+
+// saferWithin is how many minutes more a guided run may take than a hand alone.
+const saferWithin = 6
 
 // follow does what a hint says; false when it says to leave.
 func (w *worker) follow(h Hint) (bool, error) {

@@ -41,7 +41,7 @@ func (s *Service) board(ctx context.Context, whose store.Whose) (*board, error) 
 	if err != nil {
 		return nil, err
 	}
-	b := &board{Company: c}
+	b := &board{Company: c, standings: map[uuid.UUID]*standing.Standing{}}
 	all := len(whose.People) == 0 && !whose.Nobody
 	if !all {
 		b.whose = map[string]bool{"": whose.Nobody}
@@ -54,9 +54,12 @@ func (s *Service) board(ctx context.Context, whose store.Whose) (*board, error) 
 		if b.pools, err = s.keeper.Store.Workload(ctx, whose, c.Today(s.keeper.Now())); err != nil {
 			return nil, fmt.Errorf("listing pools: %w", err)
 		}
-		if b.standings, err = s.keeper.Standings(ctx, c, b.pools); err != nil {
+		news := slices.DeleteFunc(slices.Clone(b.pools), func(p store.Pool) bool { return b.standings[p.ID] != nil })
+		stand, err := s.keeper.Standings(ctx, c, news)
+		if err != nil {
 			return nil, err
 		}
+		maps.Copy(b.standings, stand)
 		if all || !alsoOn(b.standings, on, &whose) {
 			break
 		}

@@ -4630,6 +4630,7 @@ export interface components {
             rest?: boolean;
             /** Format: double */
             rpm?: number;
+            run?: string;
             says: string;
             /** @description filter, recirculate or spa */
             set?: string;

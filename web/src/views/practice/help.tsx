@@ -50,8 +50,9 @@ function nextOf(hint: Hint, view: PracticeView): PracticeEvent | null {
   }
   if (hint.fault) {
     if (hint.refer) return { act: "refer", fault: hint.fault };
+    if (hint.run) return view.unlike ? { act: "restore" } : { act: "run", run: hint.run };
     const fix = view.faults.find((f) => f.fault === hint.fault);
-    if (!fix?.hands) return null; // a run does it, and there may be several
+    if (!fix?.hands) return null;
     return fix.lacks ? { act: "ready", need: fix.need } : { act: "mend", fault: hint.fault };
   }
   if (hint.read) return { act: "read" };
