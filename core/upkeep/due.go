@@ -225,7 +225,7 @@ func (l *Ledger) List() []Due {
 	out = append(out, l.owed()...)
 	kept := out[:0]
 	for _, d := range out {
-		if d.By.Sub(l.Now) > daysOf(soonest) || !l.marked(&d) {
+		if l.far(&d) || !l.marked(&d) {
 			continue
 		}
 		if d.Materials == nil {
@@ -456,33 +456,20 @@ func (l *Ledger) renewal(p Part) (Due, bool) {
 		life.Years = p.Years
 	}
 	item := partItem + p.Kind
-	d := Due{
-		Item:    item,
-		Name:    ItemName(item, l.Gear.Kind),
-		Minutes: 30,
-		Harm:    0.05,
-		Materials: []Material{
-			{
-				words.Of("upkeep.part-of-model", "part", words.Msg(PartName(p.Kind)), "model", words.Name(p.Model)),
-				1,
-				"pc",
-			},
-		},
-	}
+	d := Due{Item: item, Minutes: 30, Harm: 0.05}
 	if k := partLife(p.Kind); k != nil {
 		d.Minutes = k.Minutes
 	}
-	first := func(g Ground, by time.Time, reason words.Message) {
+	var reason func() words.Message
+	first := func(g Ground, by time.Time, why func() words.Message) {
 		if d.By.IsZero() || by.Before(d.By) {
-			d.Ground, d.By, d.Reason = g, by, reason
+			d.Ground, d.By, reason = g, by, why
 		}
 	}
 	if !p.Installed.IsZero() && life.Years > 0 {
-		age := l.Now.Sub(p.Installed).Hours() / 24 / 365.25
-		first(
-			ByAge,
-			LifeEnds(p.Installed, life.Years),
-			words.Of(
+		first(ByAge, LifeEnds(p.Installed, life.Years), func() words.Message {
+			age := l.Now.Sub(p.Installed).Hours() / 24 / 365.25
+			return words.Of(
 				"upkeep.of-years",
 				"age",
 				words.ND(age, 1),
@@ -490,15 +477,13 @@ func (l *Ledger) renewal(p Part) (Due, bool) {
 				words.N(life.Years),
 				"model",
 				words.Name(p.Model),
-			),
-		)
+			)
+		})
 	}
 	if !p.Installed.IsZero() && life.KGal > 0 && l.KGalPerDay > 0 {
-		used := l.KGalPerDay * l.Now.Sub(p.Installed).Hours() / 24
-		first(
-			ByUse,
-			p.Installed.Add(daysOf(life.KGal/l.KGalPerDay)),
-			words.Of(
+		first(ByUse, p.Installed.Add(daysOf(life.KGal/l.KGalPerDay)), func() words.Message {
+			used := l.KGalPerDay * l.Now.Sub(p.Installed).Hours() / 24
+			return words.Of(
 				"upkeep.of-thousand-gallons",
 				"used",
 				words.ND(used, 0),
@@ -506,8 +491,8 @@ func (l *Ledger) renewal(p Part) (Due, bool) {
 				words.ND(life.KGal, 0),
 				"model",
 				words.Name(p.Model),
-			),
-		)
+			)
+		})
 	}
 	// Called off, it is looked at again in a quarter of its life.
 	if at := l.doneAt(item); !at.IsZero() && at.After(p.Installed) {
@@ -517,14 +502,26 @@ func (l *Ledger) renewal(p Part) (Due, bool) {
 	} else if p.Kind == media[l.Gear.Kind] {
 		for _, w := range l.Worn {
 			if w.ID == PostCleanCreep && w.Last > creepOld {
-				first(ByWear, l.Now.Add(daysOf(30)), w.Text)
+				first(ByWear, l.Now.Add(daysOf(30)), func() words.Message { return w.Text })
 				d.Harm = 0.2
 			}
 		}
 	}
+	if d.By.IsZero() || l.far(&d) { // what is far off is not told of
+		return d, false
+	}
+	if reason != nil {
+		d.Reason = reason()
+	}
+	d.Name = ItemName(item, l.Gear.Kind)
+	model := words.Of("upkeep.part-of-model", "part", words.Msg(PartName(p.Kind)), "model", words.Name(p.Model))
+	d.Materials = []Material{{model, 1, "pc"}}
 	d.Opens = d.By.Add(-window(life.Years * 365.25))
-	return d, !d.By.IsZero()
+	return d, true
 }
+
+// far tells work that falls due too far ahead to be listed.
+func (l *Ledger) far(d *Due) bool { return d.By.Sub(l.Now) > daysOf(soonest) }
 
 // LifeEnds is when a part's expected life ends by its age.
 func LifeEnds(installed time.Time, years float64) time.Time {

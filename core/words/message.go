@@ -41,6 +41,11 @@ const (
 // Of is the message of a key with arguments: name, Arg, name, Arg.
 func Of(key string, pairs ...any) Message {
 	var b strings.Builder
+	n := len(key)
+	for i := 0; i+1 < len(pairs); i += 2 {
+		n += len(pairs[i].(string)) + len(pairs[i+1].(Arg)) + len("&=")
+	}
+	b.Grow(n)
 	b.WriteString(key)
 	sep := byte('?')
 	for i := 0; i+1 < len(pairs); i += 2 {
