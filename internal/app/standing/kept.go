@@ -10,6 +10,7 @@ import (
 	"math"
 	"time"
 
+	fast "github.com/go-json-experiment/json"
 	"github.com/google/uuid"
 
 	"fairlap/core/diagnosis"
@@ -257,7 +258,7 @@ func (k *Kept) on(s *Keeper, c company.Company, now time.Time) upkeep.Filter {
 // parse reads Kept as it was written.
 func (s *Keeper) parse(row *store.Standing) (*Kept, error) {
 	k := new(Kept)
-	if err := json.Unmarshal(row.Kept, k); err != nil {
+	if err := fast.Unmarshal(row.Kept, k); err != nil { // a week reads hundreds
 		return nil, fmt.Errorf("reading how pool %s stands: %w", row.PoolID, err)
 	}
 	return k, nil
