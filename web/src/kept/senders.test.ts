@@ -4,7 +4,7 @@ import type { RunEvent, RunView } from "../api/client";
 import { type Draft, emptyReading } from "../parts/visit-draft";
 import { senders } from "./senders";
 import { adopt, allKept, forget, keep, keptOf } from "./store";
-import type { KeptChange, KeptInspection, KeptRun, SentKind } from "./waiting";
+import type { KeptChange, KeptInspection, KeptPractice, KeptRun, SentKind } from "./waiting";
 import { waitsNow } from "./waiting";
 
 const server = vi.hoisted(() => ({ POST: vi.fn(), PUT: vi.fn(), GET: vi.fn(), use: vi.fn() }));
@@ -272,5 +272,48 @@ describe("what is kept", () => {
     expect(keptOf(me, "note", "p1")).toEqual({ text: "old" });
     expect(keptOf(me, "note", "p2")).toEqual({ text: "mine" });
     expect(allKept().filter((e) => e.who === "")).toEqual([]);
+  });
+});
+
+describe("a practice case", () => {
+  const practised: KeptPractice = {
+    ask: { id: "gulping-by-the-steps", mode: "alone", events: [{ act: "read" }] },
+    title: "Gulping by the steps",
+    at: "2026-11-24T10:00:00Z",
+    over: false,
+  };
+
+  it("stays here while it goes on", async () => {
+    keep(me, "practice", "p1", practised);
+    expect(waitsNow()).toEqual([]);
+    expect(await send("practice", "p1")).toBe("nothing");
+    expect(server.PUT).not.toHaveBeenCalled();
+    expect(keptOf(me, "practice", "p1")).toEqual(practised);
+  });
+
+  it("is sent when its case is over, for whom the desk asked, and read from the record from then on", async () => {
+    const over = { ...practised, over: true, task: "t1" };
+    keep(me, "practice", "p1", over);
+    expect(waitsNow()).toMatchObject([{ kind: "practice", id: "p1", street: "Gulping by the steps", count: 1 }]);
+    server.PUT.mockResolvedValue({ data: { id: "p1" } });
+    server.GET.mockResolvedValue({ data: { attempts: [] } });
+    expect(await send("practice", "p1")).toBe("sent");
+    expect(server.PUT.mock.calls[0][1]).toMatchObject({
+      params: { path: { id: "p1" } },
+      body: { ask: over.ask, task: "t1" },
+      headers: { "Made-By": me },
+    });
+    expect(keptOf(me, "practice", "p1")).toBeUndefined();
+    expect(changed).toHaveBeenCalledWith("practice");
+  });
+
+  it.each([
+    ["no line", { error: new TypeError("failed to fetch") }, "later"],
+    ["a refusal", refusal(409, "This id already stands for something else."), "nothing"],
+  ])("is not lost through %s", async (_, answer, outcome) => {
+    keep(me, "practice", "p1", { ...practised, over: true });
+    server.PUT.mockResolvedValue(answer);
+    expect(await send("practice", "p1")).toBe(outcome);
+    expect(keptOf<KeptPractice>(me, "practice", "p1")?.ask).toEqual(practised.ask);
   });
 });
