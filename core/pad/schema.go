@@ -43,7 +43,7 @@ func schemaOf(t reflect.Type, tag reflect.StructTag) map[string]any {
 		}
 	case reflect.Map:
 		out["type"], out["additionalProperties"] = "object", schemaOf(t.Elem(), "")
-	case reflect.Float64, reflect.Int:
+	case reflect.Float64, reflect.Int, reflect.Uint64:
 		out["type"] = "number"
 		number("minimum", math.Inf(-1))
 		number("maximum", math.Inf(1))
