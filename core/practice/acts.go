@@ -376,10 +376,7 @@ func (a *Attempt) takeRun(e Event, st *Step) error {
 			st.Told = append(st.Told, words.Of("practice.told", "sign", words.Msg(sg.Name), "answer", words.Msg(answered(yes))))
 		}
 	}
-	licensed := slices.ContainsFunc(a.there(), func(h *hidden) bool {
-		return slices.Contains(p.Mends, h.Fault.ID) && h.Fault.Who != ""
-	})
-	mended := !licensed && a.mends(slices.DeleteFunc(slices.Clone(p.Mends), func(id fault.ID) bool { return id == fault.FilterLoaded })...)
+	mended := a.mends(slices.DeleteFunc(slices.Clone(p.Mends), func(id fault.ID) bool { return id == fault.FilterLoaded })...)
 	if p.Work == "cleaned" {
 		mended = mended || a.Load >= dirty
 		a.Load = math.Min(a.Load, cleanLoad)
