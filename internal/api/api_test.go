@@ -594,8 +594,14 @@ func TestAnotherTechniciansDataIsRefused(t *testing.T) {
 			"list-sign-ins",
 			"get-second-step",
 			"new-second-step",
+			"list-practice-cases",
+			"work-practice",
+			"get-practice",
+			"keep-practice",
 			"choose-what-is-read":
 			want = http.StatusOK // of their own
+		case "erase-practice":
+			want = http.StatusNoContent // their own too
 		case "end-sign-in":
 			want = http.StatusNotFound
 		case "change-password", "set-second-step":
