@@ -1,4 +1,4 @@
-import { useQueryClient } from "@tanstack/react-query";
+import { type Query, type QueryClient, useQueryClient } from "@tanstack/react-query";
 import { useCallback } from "react";
 
 /** What of the server's answers a change makes old, by how their addresses begin. */
@@ -37,10 +37,18 @@ export type Changed = keyof typeof old;
 /** Says that something changed: the answers that it bears on are asked for again. */
 export function useChanged(): (what: Changed) => Promise<void> {
   const queries = useQueryClient();
-  return useCallback(
-    (what) => queries.invalidateQueries({ predicate: (q) => isOld(what, String(q.queryKey[1] ?? "")) }),
-    [queries],
-  );
+  return useCallback((what) => makeOld(queries, what), [queries]);
+}
+
+/** Asks again for the answers that a change bears on. */
+export async function makeOld(queries: QueryClient, what: Changed): Promise<void> {
+  const bears = (q: Query) => isOld(what, String(q.queryKey[1] ?? ""));
+  // A first answer that is on its way may be from before the change: it is asked for once more.
+  const first = queries
+    .getQueryCache()
+    .findAll({ predicate: (q) => bears(q) && q.state.fetchStatus === "fetching" && q.state.data === undefined });
+  await queries.invalidateQueries({ predicate: bears });
+  if (first.length) await queries.invalidateQueries({ predicate: (q) => first.includes(q) });
 }
 
 /** Whether a change makes an address's answer old. */
