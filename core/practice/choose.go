@@ -26,14 +26,7 @@ type Past struct {
 
 // Sum is what an attempt that is over amounts to. Errors are ErrOpen and the engine's.
 func (s *Scene) Sum(m Mode, events []Event) (*Past, error) {
-	a, err := s.Fold(m, events)
-	if err != nil {
-		return nil, err
-	}
-	if !a.Over {
-		return nil, ErrOpen
-	}
-	_, best, err := s.Best()
+	a, best, err := s.over(m, events)
 	if err != nil {
 		return nil, err
 	}

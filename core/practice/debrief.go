@@ -90,16 +90,21 @@ type Said struct {
 // ErrOpen says that a case goes on.
 var ErrOpen = errors.New("the case is not over")
 
-// Debrief tells of an attempt that is over. Errors are ErrOpen and the engine's.
-func (s *Scene) Debrief(m Mode, events []Event) (*Debrief, error) {
-	a, err := s.Fold(m, events)
-	if err != nil {
-		return nil, err
+// over is an attempt that is over, beside the best way through its case.
+func (s *Scene) over(m Mode, events []Event) (a, best *Attempt, err error) {
+	if a, err = s.Fold(m, events); err != nil {
+		return nil, nil, err
 	}
 	if !a.Over {
-		return nil, ErrOpen
+		return nil, nil, ErrOpen
 	}
-	_, best, err := s.Best()
+	_, best, err = s.Best()
+	return a, best, err
+}
+
+// Debrief tells of an attempt that is over. Errors are ErrOpen and the engine's.
+func (s *Scene) Debrief(m Mode, events []Event) (*Debrief, error) {
+	a, best, err := s.over(m, events)
 	if err != nil {
 		return nil, err
 	}

@@ -86,8 +86,40 @@ type Hint struct {
 	Fault fault.ID   `json:"fault,omitempty"`
 	Refer bool       `json:"refer,omitempty"`
 	// Run is the guided run that puts the fault right; empty: a hand does.
-	Run  procedure.ID `json:"run,omitempty"`
-	Read bool         `json:"read,omitempty"`
+	Run procedure.ID `json:"run,omitempty"`
+	// Next is the act that does its next piece: the pad is stood ready first where it has to be.
+	Next *Event `json:"next" doc:"absent where several handles have to move, or it says to leave"`
+	Read bool   `json:"read,omitempty"`
+}
+
+// next is the act that does a hint's next piece; nil where a hand has to choose.
+func (a *Attempt) next(h *Hint) *Event {
+	ready := func(n Need, then Event) *Event {
+		switch {
+		case needs[n].met(a.State):
+			return &then
+		case n == Running:
+			return &Event{Act: ActRestore}
+		}
+		return &Event{Act: ActReady, Need: n}
+	}
+	switch {
+	case h.Read:
+		return &Event{Act: ActRead}
+	case h.Sign != "":
+		return ready(looks[h.Sign], Event{Act: ActLook, Sign: h.Sign})
+	case h.Refer:
+		return &Event{Act: ActRefer, Fault: h.Fault}
+	case h.Run != "" && a.rig.Unlike(a.State) != "":
+		return &Event{Act: ActRestore}
+	case h.Run != "":
+		return &Event{Act: ActRun, Run: h.Run}
+	case h.Fault != "":
+		if fix, byHand := fixes[h.Fault]; byHand {
+			return ready(fix.need, Event{Act: ActMend, Fault: h.Fault})
+		}
+	}
+	return nil
 }
 
 // worth tells whether putting a suspect right is worth trying before another look: what it
@@ -216,14 +248,15 @@ func (a *Attempt) whose(x diagnosis.Suspect) fault.Sign {
 			if one.Who == other.Who {
 				continue
 			}
-			for id, p := range places[i].Signs {
-				if _, done := a.seen[id]; !done && math.Abs(p-places[j].Signs[id]) > most {
-					best, most = id, math.Abs(p-places[j].Signs[id])
-				}
-			}
-			for id := range places[i].Signs {
-				if _, done := a.seen[id]; done && math.Abs(places[i].Signs[id]-places[j].Signs[id]) > 0.5 {
+			for k := range fault.Signs { // in one order: of equals the first
+				id := fault.Signs[k].ID
+				apart := math.Abs(places[i].Signs[id] - places[j].Signs[id])
+				_, done := a.seen[id]
+				switch {
+				case done && apart > 0.5:
 					return "" // it was looked at
+				case !done && apart > most:
+					best, most = id, apart
 				}
 			}
 		}
@@ -240,8 +273,8 @@ func look(id fault.Sign) Hint {
 	}
 }
 
-// leads is the likeliest thing to put right: what was seen wrong before what is only
-// thought, a loaded filter among them.
+// leads is the likeliest thing to put right that nobody tried yet, a loaded filter among
+// them; false where a sound pad is likelier than any.
 func (a *Attempt) leads(res *diagnosis.Result) (diagnosis.Suspect, bool) {
 	for _, x := range res.Suspects {
 		switch {

@@ -219,6 +219,7 @@ func (a *Attempt) help(v *View) error {
 		return err
 	}
 	h := a.hint(verdict, res)
+	h.Next = a.next(&h)
 	v.Hint = &h
 	if a.Mode != Beside {
 		return nil

@@ -4625,6 +4625,8 @@ export interface components {
         };
         PracticeHint: {
             fault?: string;
+            /** @description absent where several handles have to move, or it says to leave */
+            next: components["schemas"]["PracticeEvent"];
             read?: boolean;
             refer?: boolean;
             rest?: boolean;

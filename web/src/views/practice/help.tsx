@@ -1,18 +1,16 @@
 import { Button } from "antd";
 import { useTranslation } from "react-i18next";
-import type { PracticeEvent, PracticeView } from "../../api/client";
+import type { PracticeView } from "../../api/client";
 import { chance } from "../../parts/format";
 import styles from "./practice.module.css";
 import type { Do } from "./use-attempt";
-
-type Hint = NonNullable<PracticeView["hint"]>;
 
 /** The next best check and why; beside the engine its suspects too. */
 export function Help({ view, act }: { view: PracticeView; act: Do }) {
   const { t } = useTranslation();
   const { hint, suspects } = view;
   if (!hint) return null;
-  const next = nextOf(hint, view);
+  const { next } = hint;
   return (
     <aside className={styles.help} id="practice-hint" data-sign={hint.sign} data-fault={hint.fault}>
       <p>
@@ -38,23 +36,4 @@ export function Help({ view, act }: { view: PracticeView; act: Do }) {
       )}
     </aside>
   );
-}
-
-/** What does the hint's next piece: the pad is stood ready first where it has to be. */
-function nextOf(hint: Hint, view: PracticeView): PracticeEvent | null {
-  if (hint.sign) {
-    const look = view.looks.find((l) => l.sign === hint.sign);
-    if (!look) return null;
-    if (!look.lacks) return { act: "look", sign: hint.sign };
-    return look.need === "running" ? { act: "restore" } : { act: "ready", need: look.need };
-  }
-  if (hint.fault) {
-    if (hint.refer) return { act: "refer", fault: hint.fault };
-    if (hint.run) return view.unlike ? { act: "restore" } : { act: "run", run: hint.run };
-    const fix = view.faults.find((f) => f.fault === hint.fault);
-    if (!fix?.hands) return null;
-    return fix.lacks ? { act: "ready", need: fix.need } : { act: "mend", fault: hint.fault };
-  }
-  if (hint.read) return { act: "read" };
-  return null;
 }
