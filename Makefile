@@ -18,9 +18,9 @@ dev: .make/system .make/npm
 build: .make/system web
 	CGO_ENABLED=0 $(GO) build $(BUILD) -o bin/fairlap ./cmd/fairlap
 
-# A Debian package of what make build made.
+# A Debian package of what make build made; a later commit is a later version.
 deb: build
-	ARCH=$$($(GO) env GOARCH) VERSION=$$(echo "$(VERSION)" | sed 's/^[^0-9]*//; s/^$$/0/; s/^/0.0~/') $(GO) run github.com/goreleaser/nfpm/v2/cmd/nfpm@v2.48.0 package --config deploy/nfpm.yaml --packager deb --target bin/
+	ARCH=$$($(GO) env GOARCH) VERSION="0.$$(TZ=UTC git log -1 --date=format-local:%Y%m%d.%H%M%S --format=%cd 2>/dev/null || echo 0)" $(GO) run github.com/goreleaser/nfpm/v2/cmd/nfpm@v2.48.0 package --config deploy/nfpm.yaml --packager deb --target bin/
 
 # PostgreSQL, Chromium, a proxy and a pooler from Debian, when they are missing.
 .make/system:

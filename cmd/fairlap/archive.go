@@ -19,13 +19,8 @@ func keeping() []*cobra.Command {
 	return []*cobra.Command{exportCommand(), importCommand(), verifyCommand(), backupCommand(), restoreCommand(), rebuildCommand(), recoverCommand()}
 }
 
-func databaseFlag(cmd *cobra.Command, url *string) *cobra.Command {
-	cmd.Flags().StringVar(url, "database-url", "", "PostgreSQL address")
-	return cmd
-}
-
 func exportCommand() *cobra.Command {
-	var url string
+	var where database
 	var lock locks
 	export := func(cmd *cobra.Command, st *store.Store, w io.Writer) error {
 		out, err := lock.shut(w)
@@ -34,10 +29,10 @@ func exportCommand() *cobra.Command {
 		}
 		return errors.Join(st.Export(cmd.Context(), out), out.Close())
 	}
-	return lock.shutFlags(databaseFlag(&cobra.Command{
+	return lock.shutFlags(where.pictureFlags(&cobra.Command{
 		Use: "export FILE", Short: "Write everything on record as lines of JSON (- is standard output); it holds password hashes: keep it safe", Args: cobra.ExactArgs(1),
-		RunE: func(cmd *cobra.Command, args []string) (err error) {
-			st, err := openStore(cmd.Context(), url)
+		RunE: func(cmd *cobra.Command, args []string) error {
+			st, err := where.open(cmd.Context())
 			if err != nil {
 				return err
 			}
@@ -45,14 +40,24 @@ func exportCommand() *cobra.Command {
 			if args[0] == "-" {
 				return export(cmd, st, cmd.OutOrStdout())
 			}
-			f, err := os.OpenFile(args[0], os.O_WRONLY|os.O_CREATE|os.O_EXCL, 0o600)
-			if err != nil {
-				return fmt.Errorf("making the file: %w", err)
-			}
-			defer func() { err = errors.Join(err, f.Close()) }()
-			return export(cmd, st, f)
+			return newFile(args[0], func(f *os.File) error { return export(cmd, st, f) })
 		},
-	}, &url))
+	}))
+}
+
+// newFile writes a file that only its owner reads, over nothing; half of one is taken away.
+func newFile(name string, write func(*os.File) error) error {
+	f, err := os.OpenFile(name, os.O_WRONLY|os.O_CREATE|os.O_EXCL, 0o600)
+	if errors.Is(err, os.ErrExist) {
+		return fmt.Errorf("%s is there already: nothing is written over it", name)
+	}
+	if err != nil {
+		return fmt.Errorf("making the file: %w", err)
+	}
+	if err := errors.Join(write(f), f.Close()); err != nil {
+		return errors.Join(err, os.Remove(name))
+	}
+	return nil
 }
 
 // archiveFile is a file that is read through whatever encrypts it.
@@ -78,12 +83,12 @@ func openArchive(cmd *cobra.Command, name string, lock *locks) (io.ReadCloser, e
 }
 
 func importCommand() *cobra.Command {
-	var url string
+	var where database
 	var lock locks
-	return lock.openFlags(databaseFlag(&cobra.Command{
+	return lock.openFlags(where.flags(&cobra.Command{
 		Use: "import FILE", Short: "Take what export wrote into an empty database, all of it or nothing (- is standard input)", Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			st, err := openStore(cmd.Context(), url)
+			st, err := where.open(cmd.Context())
 			if err != nil {
 				return err
 			}
@@ -102,7 +107,7 @@ func importCommand() *cobra.Command {
 			}
 			return err
 		},
-	}, &url))
+	}))
 }
 
 func verifyCommand() *cobra.Command {
@@ -130,33 +135,33 @@ func verifyCommand() *cobra.Command {
 }
 
 func backupCommand() *cobra.Command {
-	var url string
-	return databaseFlag(&cobra.Command{
+	var where database
+	return where.flags(&cobra.Command{
 		Use: "backup FILE", Short: "Back the database up with PostgreSQL's own pg_dump", Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			if _, err := os.Stat(args[0]); err == nil {
-				return fmt.Errorf("%s is there already: a backup writes over nothing", args[0])
-			}
-			return postgres(cmd, "pg_dump", url, "--format=custom", "--no-owner", "--exclude-table-data=sessions", "--file="+args[0])
+			return newFile(args[0], func(*os.File) error {
+				return postgres(cmd, "pg_dump", &where, "--format=custom", "--no-owner", "--exclude-table-data=sessions", "--file="+args[0])
+			})
 		},
-	}, &url)
+	})
 }
 
 func restoreCommand() *cobra.Command {
-	var url string
-	return databaseFlag(&cobra.Command{
+	var where database
+	return where.flags(&cobra.Command{
 		Use: "restore FILE", Short: "Restore a backup into an empty database, all of it or nothing", Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			return postgres(cmd, "pg_restore", url, "--no-owner", "--single-transaction", "--exit-on-error", args[0])
+			return postgres(cmd, "pg_restore", &where, "--no-owner", "--single-transaction", "--exit-on-error", args[0])
 		},
-	}, &url)
+	})
 }
 
 // postgres runs one of PostgreSQL's own tools on a database; its address goes by the
 // environment, where no list of processes shows its password.
-func postgres(cmd *cobra.Command, tool, url string, args ...string) error {
-	if url == "" {
-		return errors.New("no database: give --database-url or FAIRLAP_DATABASE_URL")
+func postgres(cmd *cobra.Command, tool string, where *database, args ...string) error {
+	url, err := where.address()
+	if err != nil {
+		return err
 	}
 	path, err := localdb.Tool(tool)
 	if err != nil {

@@ -18,8 +18,9 @@ import (
 )
 
 func initCommand() *cobra.Command {
-	var url, company, zone, login, name string
-	cmd := &cobra.Command{
+	var where database
+	var company, zone, login, name string
+	cmd := where.flags(&cobra.Command{
 		Use: "init", Short: "Write the company and its owner into an empty database; the password is read from standard input", Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
 			if company == "" || login == "" || name == "" {
@@ -36,7 +37,7 @@ func initCommand() *cobra.Command {
 			if why := office.Weak(password, login, name, company); why != "" {
 				return errors.New(words.Plain.Say(why))
 			}
-			st, err := openStore(cmd.Context(), url)
+			st, err := where.open(cmd.Context())
 			if err != nil {
 				return err
 			}
@@ -62,8 +63,7 @@ func initCommand() *cobra.Command {
 				},
 			)
 		},
-	}
-	cmd.Flags().StringVar(&url, "database-url", "", "PostgreSQL address")
+	})
 	cmd.Flags().StringVar(&company, "company", "", "the company's name")
 	cmd.Flags().StringVar(&zone, "time-zone", "America/Phoenix", "the company's time zone")
 	cmd.Flags().StringVar(&login, "login", "", "the owner's login")

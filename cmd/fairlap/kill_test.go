@@ -173,7 +173,7 @@ func TestKilledInTheMiddleOfSavesLosesNothingAcknowledged(t *testing.T) {
 func TestUnknownVariablesAreErrors(t *testing.T) {
 	t.Setenv("FAIRLAP_DATABASEURL", "x")
 	cmd := root()
-	cmd.SetArgs([]string{"version"})
+	cmd.SetArgs([]string{"openapi"})
 	assert.ErrorContains(t, cmd.Execute(), "FAIRLAP_DATABASEURL")
 }
 

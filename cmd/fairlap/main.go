@@ -6,11 +6,11 @@ import (
 	"fmt"
 	"os"
 	"os/signal"
-	"strings"
 	"syscall"
+	_ "time/tzdata" // a machine may know no time zones
 
 	"github.com/spf13/cobra"
-	"github.com/spf13/pflag"
+	_ "golang.org/x/crypto/x509roots/fallback" // nor whom to trust
 )
 
 // version is stamped in by make build.
@@ -29,8 +29,10 @@ func root() *cobra.Command {
 	cmd := &cobra.Command{
 		Use: "fairlap", Short: "What the pad should have said, what is wrong, and whether to clean today",
 		SilenceUsage: true, SilenceErrors: true,
-		PersistentPreRunE: func(cmd *cobra.Command, _ []string) error { return fromEnvironment(cmd) },
+		PersistentPreRunE: func(cmd *cobra.Command, _ []string) error { return settle(cmd) },
+		Version:           version,
 	}
+	cmd.PersistentFlags().String(settingsFlag, "", "file of settings, NAME=VALUE a line, like the one that the service reads")
 	cmd.AddCommand(
 		serveCommand(),
 		demoCommand(),
@@ -42,41 +44,7 @@ func root() *cobra.Command {
 		planCommand(),
 		practiceCommand(),
 		schemaCommand(),
-		&cobra.Command{
-			Use: "version", Short: "Print the version", Args: cobra.NoArgs,
-			Run: func(cmd *cobra.Command, _ []string) { fmt.Fprintln(cmd.OutOrStdout(), version) },
-		},
 	)
 	cmd.AddCommand(keeping()...)
 	return cmd
-}
-
-const envPrefix = "FAIRLAP_"
-
-// fromEnvironment fills flags that were not given from FAIRLAP_* variables of
-// the same name. A variable that no command knows is an error.
-func fromEnvironment(cmd *cobra.Command) error {
-	known := map[string]bool{}
-	for _, c := range cmd.Root().Commands() {
-		c.Flags().VisitAll(func(f *pflag.Flag) { known[envName(f.Name)] = true })
-	}
-	for _, kv := range os.Environ() {
-		name, _, _ := strings.Cut(kv, "=")
-		if strings.HasPrefix(name, envPrefix) && !known[name] {
-			return fmt.Errorf("the variable %s is not known", name)
-		}
-	}
-	var err error
-	cmd.Flags().VisitAll(func(f *pflag.Flag) {
-		if v, ok := os.LookupEnv(envName(f.Name)); ok && !f.Changed && err == nil {
-			if e := cmd.Flags().Set(f.Name, v); e != nil {
-				err = fmt.Errorf("%s: %w", envName(f.Name), e)
-			}
-		}
-	})
-	return err
-}
-
-func envName(flag string) string {
-	return envPrefix + strings.ToUpper(strings.ReplaceAll(flag, "-", "_"))
 }

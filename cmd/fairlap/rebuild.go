@@ -11,17 +11,22 @@ import (
 )
 
 func rebuildCommand() *cobra.Command {
-	var url string
-	var all bool
-	cmd := databaseFlag(&cobra.Command{
+	var where database
+	var all, counts bool
+	cmd := where.flags(&cobra.Command{
 		Use: "rebuild", Short: "Work out anew how pools stand, where that is behind their record or of an earlier version", Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
-			st, err := openStore(cmd.Context(), url)
+			st, err := where.open(cmd.Context())
 			if err != nil {
 				return err
 			}
 			defer st.Close()
 			began := time.Now()
+			if counts {
+				if err := st.Recount(cmd.Context()); err != nil {
+					return err
+				}
+			}
 			worked, err := app.New(st, time.Now, company.World{}).Standing.Rebuild(cmd.Context(), all, func(done int) {
 				if done%1024 == 0 {
 					fmt.Fprintln(cmd.ErrOrStderr(), done, "pools looked at")
@@ -33,7 +38,8 @@ func rebuildCommand() *cobra.Command {
 			fmt.Fprintf(cmd.OutOrStdout(), "%d pools worked out in %.1f s\n", worked, time.Since(began).Seconds())
 			return nil
 		},
-	}, &url)
+	})
 	cmd.Flags().BoolVar(&all, "all", false, "every pool, whatever its row says")
+	cmd.Flags().BoolVar(&counts, "counts", false, "count outcomes, visits and the ends of parts' lives anew first; visits wait meanwhile, a minute for ten million of them")
 	return cmd
 }

@@ -14,14 +14,15 @@ import (
 )
 
 func recoverCommand() *cobra.Command {
-	var url, login, at string
-	cmd := databaseFlag(&cobra.Command{
+	var where database
+	var login, at string
+	cmd := where.flags(&cobra.Command{
 		Use: "recover", Short: "Make a one-time link for somebody who forgot their password or lost their authenticator", Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
 			if login == "" {
 				return errors.New("give --login")
 			}
-			st, err := openStore(cmd.Context(), url)
+			st, err := where.open(cmd.Context())
 			if err != nil {
 				return err
 			}
@@ -36,7 +37,7 @@ func recoverCommand() *cobra.Command {
 			fmt.Fprintf(cmd.OutOrStdout(), "%s/invited/%s\nGood once, until %s. Nothing changes before it is used.\n", strings.TrimSuffix(at, "/"), link.Secret, link.Until.Format(time.RFC1123))
 			return nil
 		},
-	}, &url)
+	})
 	cmd.Flags().StringVar(&login, "login", "", "whose")
 	cmd.Flags().StringVar(&at, "at", "", "where the server is reached, like https://pools.example")
 	return cmd

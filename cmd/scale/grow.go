@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+	"time"
 
 	"fairlap/internal/app/office"
 	"fairlap/internal/store"
@@ -40,7 +41,9 @@ func grow(ctx context.Context, st *store.Store, n int) error {
 	}
 	other := func(column, of string) string { return fmt.Sprintf("md5(%s::text || %s)::uuid", column, of) }
 	const who = "md5('technician' || k)::uuid"
+	ahead := (9-time.Now().UTC().Hour()+36)%24 - 12 // it is morning there, so that there are stops to log visits at
 	steps := []func() error{
+		func() error { return exec("update company set time_zone = $1", fmt.Sprintf("Etc/GMT%+d", -ahead)) },
 		func() error { return exec("alter table pools disable trigger user") },
 		func() error { return exec("alter table visits disable trigger user") },
 		func() error { return exec("alter table equipment disable trigger user") },
@@ -88,6 +91,7 @@ func grow(ctx context.Context, st *store.Store, n int) error {
 		func() error { return exec("alter table pools enable trigger user") },
 		func() error { return exec("alter table visits enable trigger user") },
 		func() error { return exec("alter table equipment enable trigger user") },
+		func() error { return st.Recount(ctx) },
 		func() error { return exec("vacuum analyze") },
 	}
 	for _, step := range steps {

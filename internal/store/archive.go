@@ -66,6 +66,8 @@ type archiveRow struct {
 var (
 	// ErrNotEmpty is that a database already holds a company.
 	ErrNotEmpty = errors.New("this database already holds a company: an archive goes into an empty one")
+	// ErrElsewhere is that nobody said where pictures are that the database does not hold.
+	ErrElsewhere = errors.New("pictures are kept elsewhere than in the database: say where (--photo-dir or --photo-bucket)")
 	// ErrArchive is that a file is no archive, or a spoiled one; the error says where.
 	ErrArchive = errors.New("this is no archive that can be taken in")
 )
@@ -129,8 +131,8 @@ func (s *Store) Export(ctx context.Context, w io.Writer) error {
 				}); err != nil {
 					return fmt.Errorf("reading %s: %w", t.table, err)
 				}
-				if t.table == "photo_contents" && s.photos != nil {
-					if err := s.exportFolder(ctx, tx, put); err != nil {
+				if t.table == "photo_contents" {
+					if err := s.exportKept(ctx, tx, put); err != nil {
 						return err
 					}
 				}
@@ -147,9 +149,9 @@ func (s *Store) Export(ctx context.Context, w io.Writer) error {
 	return out.Flush()
 }
 
-// exportFolder writes the pictures that are kept in a folder as if they were kept in
-// the database: an archive is whole.
-func (s *Store) exportFolder(
+// exportKept writes the pictures that are kept elsewhere as if they were kept in the
+// database: an archive is whole.
+func (s *Store) exportKept(
 	ctx context.Context, tx pgx.Tx, put func(table string, row json.RawMessage) error,
 ) error {
 	rows, err := tx.Query(
@@ -163,10 +165,13 @@ func (s *Store) exportFolder(
 	if err != nil {
 		return fmt.Errorf("listing the pictures: %w", err)
 	}
+	if len(digests) > 0 && s.photos == nil {
+		return fmt.Errorf("%d %w", len(digests), ErrElsewhere)
+	}
 	for _, d := range digests {
 		content, err := s.photos.Get(ctx, d)
 		if err != nil {
-			return fmt.Errorf("reading a picture: %w", err)
+			return fmt.Errorf("reading the picture %x: %w", d, err)
 		}
 		row, err := json.Marshal(
 			map[string]string{"digest": "\\x" + hex.EncodeToString(d), "content": "\\x" + hex.EncodeToString(content)},

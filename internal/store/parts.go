@@ -61,28 +61,25 @@ func (s *Store) PartsInPlace(ctx context.Context, ask PartsAsk) (PartsPage, erro
 		"limit":  ask.Limit,
 		"offset": ask.Offset,
 	}
-	where := "e.removed_on is null and p.archived_at is null"
+	where := "true"
 	if ask.Technician != nil {
 		args["me"] = *ask.Technician
-		where += " and (p.technician_id = @me or p.id in (select pool_id from visit_moves where technician_id = @me and moved_to >= @today))"
+		where += ` and (n.pool_id in (select id from pools where technician_id = @me)
+			or n.pool_id in (select pool_id from visit_moves where technician_id = @me and moved_to >= cast(@today as date)))`
 	}
 	if !ask.Since.IsZero() {
 		args["since"] = ask.Since.Format(time.DateOnly)
-		where += " and e.installed_on >= cast(@since as date)"
+		where += " and n.equipment_id in (select id from equipment where removed_on is null and installed_on >= cast(@since as date))"
 	}
 	for i, w := range ask.Find {
 		kinds := fmt.Sprintf("kinds%d", i)
 		args[kinds] = w.Kinds
-		has := hasWord(args, fmt.Sprintf("word%d", i), w.Word)
-		where += fmt.Sprintf(
-			` and (e.id in (select e.id from equipment e where e.removed_on is null and %s)
-				or e.pool_id in (select p.id from pools p where %s) or e.kind in @%s )`, has(partLetters), has(poolLetters), kinds)
+		where += " and (" + hasWord(args, fmt.Sprintf("word%d", i), w.Word)("n.letters") + "or n.kind in @" + kinds + " )"
 	}
-	const from = " from part_ends n join equipment e on e.id = n.equipment_id join pools p on p.id = e.pool_id where "
 	var out PartsPage
 	db := s.db.WithContext(ctx)
-	count := "select count(*) as total, count(*) filter (where n.ends_on <= cast(@today as date)) as late, coalesce(sum(e.cost_cents), 0) as worth_cents"
-	if err := db.Raw(count+from+where, args).Row().Scan(&out.Total, &out.Late, &out.WorthCents); err != nil {
+	count := "select count(*) as total, count(*) filter (where ends_on <= cast(@today as date)) as late, coalesce(sum(cost_cents), 0) as worth_cents from placed_parts n where "
+	if err := db.Raw(count+where, args).Row().Scan(&out.Total, &out.Late, &out.WorthCents); err != nil {
 		return out, fmt.Errorf("counting the parts: %w", err)
 	}
 	order, ok := partOrders[ask.Sort]
@@ -90,7 +87,7 @@ func (s *Store) PartsInPlace(ctx context.Context, ask PartsAsk) (PartsPage, erro
 		order = partOrders["due"]
 	}
 	way := map[bool]string{false: "asc", true: "desc"}[ask.Down]
-	if err := db.Raw("select e.*, p.street, p.which"+from+where+" order by "+fmt.Sprintf(order, way)+" limit @limit offset @offset ", args).Scan(&out.Parts).Error; err != nil {
+	if err := db.Raw("select e.*, p.street, p.which from placed_parts n join equipment e on e.id = n.equipment_id join pools p on p.id = n.pool_id where "+where+" order by "+fmt.Sprintf(order, way)+" limit @limit offset @offset ", args).Scan(&out.Parts).Error; err != nil {
 		return out, fmt.Errorf("listing the parts: %w", err)
 	}
 	return out, nil

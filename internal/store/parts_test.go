@@ -8,10 +8,12 @@ import (
 	"time"
 
 	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"fairlap/core/upkeep"
+	"fairlap/internal/demo/demotest"
 	"fairlap/internal/store"
 )
 
@@ -129,4 +131,45 @@ func TestPartsInPlaceAreCountedAsTheProgramCounts(t *testing.T) {
 	page, err = st.PartsInPlace(ctx, store.PartsAsk{From: today, Lives: lives, Limit: 5})
 	require.NoError(t, err)
 	assert.Zero(t, page.Total, "an archived pool's parts are none to look after")
+}
+
+// What triggers count and name as the record grows is what the whole record gives.
+func TestWhatIsKeptIsWhatIsCountedAnew(t *testing.T) {
+	town := demotest.Town(t)
+	kept := func() (out []string) {
+		for _, sql := range []string{
+			"select pool_id::text || letters from pool_letters order by pool_id",
+			"select p::text from placed_parts p order by equipment_id",
+			"select o::text from outcomes o order by visit_id",
+			"select v::text from visit_counts v where n <> 0 order by shard, confirmed",
+		} {
+			rows, err := town.Store.Pool.Query(ctx, sql)
+			require.NoError(t, err)
+			lines, err := pgx.CollectRows(rows, pgx.RowTo[string])
+			require.NoError(t, err)
+			require.NotEmpty(t, lines, sql)
+			out = append(out, lines...)
+		}
+		return out
+	}
+	before := kept()
+	for _, sql := range []string{
+		"update pools set street = 'Heron Bend ' || lap_order where weekday = 1",
+		"update pools set archived_at = now() where id in (select id from pools order by id limit 2)",
+		"update pools set archived_at = null where id in (select id from pools order by id limit 1)",
+		"update pools set customer_id = null where id in (select id from pools order by id offset 5 limit 3)",
+		"update customers set phone = '555 0100', name = name || ' Otherwise' where id in (select id from customers order by id limit 4)",
+		"update equipment set removed_on = current_date where id in (select id from equipment where removed_on is null order by id limit 9)",
+		"update equipment set removed_on = null, serial = 'Q-7' where id in (select id from equipment where removed_on is not null order by id limit 2)",
+		"update equipment set pool_id = (select id from pools where street like 'Heron%' limit 1), cost_cents = 4200 where id in (select id from equipment where removed_on is null order by id desc limit 5)",
+		"insert into equipment (id, pool_id, kind, model, installed_on) select gen_random_uuid(), id, 'pump', 'Brisk 9', '2020-01-05' from pools order by id limit 7",
+	} {
+		did, err := town.Store.Pool.Exec(ctx, sql)
+		require.NoError(t, err, sql)
+		require.Positive(t, did.RowsAffected(), sql)
+	}
+	now := kept()
+	assert.NotEqual(t, before, now)
+	require.NoError(t, town.Store.Recount(ctx))
+	assert.Equal(t, now, kept())
 }

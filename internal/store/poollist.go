@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"fmt"
+	"strings"
 	"time"
 	"unicode/utf8"
 
@@ -33,19 +34,12 @@ type ListedPool struct {
 
 // poolOrders are the columns that a list of pools is sorted by; what is not known comes last.
 var poolOrders = map[string]string{
-	"pool": "p.street %[1]s, p.which %[1]s", "load": "s.load %s nulls last, p.street, p.which", "days": "s.over_at %s nulls last, p.street, p.which",
-	"visited": "s.seen_at %s nulls last, p.street, p.which", "technician": "coalesce(u.name, '') %s, p.street, p.which",
+	"pool": "p.street %[1]s, p.which %[1]s", "technician": "coalesce(u.name, '') %s, p.street, p.which",
+	"load": "s.load %s nulls last, s.pool_id", "days": "s.over_at %s nulls last, s.pool_id", "visited": "s.seen_at %s nulls last, s.pool_id",
 }
 
-// onlyPools are the rows that a list is narrowed to.
-var onlyPools = map[string]string{"open": "open_suspect <> ''", "over": "over_at <= @now", "danger": "danger <> ''"}
-
-// What a word is looked for in: as the indexes have it.
-const (
-	poolLetters     = "(' ' || p.street || ' ' || p.which || ' ' || p.town)"
-	customerLetters = "(' ' || c.name || ' ' || c.phone)"
-	partLetters     = "(' ' || e.kind || ' ' || replace(e.kind, '-', ' ') || ' ' || e.model || ' ' || e.serial)" // a kind's id, or its words
-)
+// onlyPools are the rows of standings that a list is narrowed to.
+var onlyPools = map[string]string{"open": "s.open_suspect <> ''", "over": "s.over_at <= @now", "danger": "s.danger <> ''"}
 
 // hasWord is the condition that letters hold a word, anywhere in them; one of a letter or two
 // must begin a word there, which an index can tell.
@@ -60,77 +54,99 @@ func hasWord(args map[string]any, name, word string) func(letters string) string
 // trigram is how many letters an index of any of them is made of.
 const trigram = 3
 
-// ListPools lists pools in care, and of a search the archived ones too, last; and how many
-// there are in all.
-func (s *Store) ListPools(ctx context.Context, ask PoolsAsk) ([]ListedPool, int, error) {
-	args := map[string]any{"now": ask.Now, "limit": ask.Limit, "offset": ask.Offset}
-	where, part := "cast(@now as timestamptz) is not null", "''" // a query without arguments would not take the others
-	if len(ask.Words) == 0 || ask.Technician != nil {
-		where += " and p.archived_at is null"
+// asked is a question to the database for pools: which rows, and what a pool's id is called there.
+type asked struct {
+	from, id, where string
+	args            map[string]any
+}
+
+// asked says which pools are asked for. Where nothing narrows them but how they stand, and they
+// are sorted by that, an index of how they stand gives them alone.
+func (ask *PoolsAsk) asked() asked {
+	q := asked{
+		from: "pools p join standings s on s.pool_id = p.id left join users u on u.id = p.technician_id", id: "p.id",
+		where: "cast(@now as timestamptz) is not null", // a query without arguments would not take the others
+		args:  map[string]any{"now": ask.Now, "limit": ask.Limit, "offset": ask.Offset},
 	}
-	any := "false"
+	also := func(condition string) { q.where += " and " + condition }
+	everybodys := len(ask.Words) == 0 && ask.Technician == nil && ask.Of == nil && ask.Weekday == nil
+	switch {
+	case everybodys && strings.Contains(poolOrders[ask.Sort], "s.pool_id"):
+		q.from, q.id = "standings s", "s.pool_id"
+		also("s.pool_id not in (select id from pools where archived_at is not null)")
+	case everybodys && ask.Only == "" && ask.Sort != "technician":
+		q.from = "pools p"
+		also("p.archived_at is null")
+	case len(ask.Words) == 0 || ask.Technician != nil:
+		also("p.archived_at is null")
+	}
 	for i, w := range ask.Words {
-		has := hasWord(args, fmt.Sprintf("word%d", i), w)
-		where += fmt.Sprintf(` and p.id in (select p.id from pools p where %s
-			union all select p.id from pools p join customers c on c.id = p.customer_id where %s
-			union all select e.pool_id from equipment e where e.removed_on is null and %s)`, has(poolLetters), has(customerLetters), has(partLetters))
-		any += " or " + has(partLetters)
-	}
-	if len(ask.Words) > 0 {
-		part = `coalesce((select e.kind || ': ' || trim(e.model || ' ' || e.serial) from equipment e
-			where e.pool_id = p.id and e.removed_on is null and (` + any + `) order by e.kind limit 1), '')`
+		also("p.id in (select l.pool_id from pool_letters l where " + hasWord(q.args, fmt.Sprintf("word%d", i), w)("l.letters") + ")")
 	}
 	if ask.Technician != nil {
-		args["me"], args["today"] = *ask.Technician, ask.Today.Format(time.DateOnly)
-		where += " and (p.technician_id = @me or p.id in (select pool_id from visit_moves where technician_id = @me and moved_to >= cast(@today as date)))"
+		q.args["me"], q.args["today"] = *ask.Technician, ask.Today.Format(time.DateOnly)
+		also("(p.technician_id = @me or p.id in (select pool_id from visit_moves where technician_id = @me and moved_to >= cast(@today as date)))")
 	}
 	if ask.Of != nil {
-		args["of"] = *ask.Of
-		where += " and p.technician_id = @of"
+		q.args["of"] = *ask.Of
+		also("p.technician_id = @of")
 	}
 	if ask.Weekday != nil {
-		args["weekday"] = int(*ask.Weekday)
-		where += " and p.weekday = @weekday"
+		q.args["weekday"] = int(*ask.Weekday)
+		also("p.weekday = @weekday")
 	}
 	if narrow := onlyPools[ask.Only]; narrow != "" {
-		where += " and p.id in (select pool_id from standings where " + narrow + ")"
+		also(narrow)
 	}
-	archivedLast := ""
-	if len(ask.Words) > 0 {
-		archivedLast = "p.archived_at is not null, "
-	}
-	hits, total := "", "(select count(*) from pools p where "+where+")"
-	if len(ask.Words) > 0 { // what costs is the search: it is done once
-		hits, total = "with hits as materialized (select p.id from pools p where "+where+") ", "(select count(*) from hits)"
-		where = "p.id in (select id from hits)"
-	}
+	return q
+}
+
+// ListPools lists pools in care, and of a search the archived ones too, last; and how many
+// there are in all. The page is found first, by as little as it takes, and read then.
+func (s *Store) ListPools(ctx context.Context, ask PoolsAsk) ([]ListedPool, int, error) {
+	q := ask.asked()
 	order, ok := poolOrders[ask.Sort]
 	if !ok {
 		order = poolOrders["pool"]
 	}
+	order = fmt.Sprintf(order, map[bool]string{false: "asc", true: "desc"}[ask.Down])
+	part := "''"
+	if len(ask.Words) > 0 {
+		order = "p.archived_at is not null, " + order
+		any := make([]string, len(ask.Words))
+		for i := range ask.Words {
+			any[i] = fmt.Sprintf("letters_of(e) ilike @word%d ", i)
+		}
+		part = `coalesce((select e.kind || ': ' || trim(e.model || ' ' || e.serial) from equipment e
+			where e.pool_id = p.id and e.removed_on is null and (` + strings.Join(any, "or ") + `) order by e.kind limit 1), '')`
+	}
 	db := s.db.WithContext(ctx)
-	rows, err := db.Raw(hits+`select p.id, p.street, p.which, p.weekday, p.technician_id, p.base_minutes, p.version, p.cleaning, p.record_rev, p.archived_at,
-		coalesce(u.name, ''), coalesce(c.name, ''), `+part+`, `+total+`
-		from pools p left join customers c on c.id = p.customer_id left join users u on u.id = p.technician_id join standings s on s.pool_id = p.id
-		where `+where+` order by `+archivedLast+fmt.Sprintf(order, map[bool]string{false: "asc", true: "desc"}[ask.Down])+` limit @limit offset @offset `, args).Rows()
+	rows, err := db.Raw(`select p.id, p.street, p.which, p.weekday, p.technician_id, p.base_minutes, p.version, p.cleaning, p.record_rev, p.archived_at,
+		coalesce(u.name, ''), coalesce(c.name, ''), `+part+`
+		from (select `+q.id+` as id from `+q.from+" where "+q.where+" order by "+order+` limit @limit offset @offset ) page
+		join pools p on p.id = page.id join standings s on s.pool_id = p.id left join customers c on c.id = p.customer_id left join users u on u.id = p.technician_id
+		order by `+order, q.args).Rows()
 	if err != nil {
 		return nil, 0, fmt.Errorf("listing the pools: %w", err)
 	}
 	defer rows.Close()
 	var out []ListedPool
-	n := 0
 	for rows.Next() {
 		var l ListedPool
 		if err := rows.Scan(&l.ID, &l.Street, &l.Which, &l.Weekday, &l.TechnicianID, &l.BaseMinutes, &l.Version, &l.Cleaning, &l.RecordRev, &l.ArchivedAt,
-			&l.Technician, &l.Customer, &l.Part, &n); err != nil {
+			&l.Technician, &l.Customer, &l.Part); err != nil {
 			return nil, 0, fmt.Errorf("reading the pools: %w", err)
 		}
 		out = append(out, l)
 	}
-	if err := rows.Err(); err != nil || len(out) > 0 || ask.Offset == 0 {
-		return out, n, err
+	if err := rows.Err(); err != nil {
+		return nil, 0, fmt.Errorf("reading the pools: %w", err)
 	}
-	if err := db.Raw(hits+"select "+total+" where cast(@now as timestamptz) is not null", args).Row().Scan(&n); err != nil { // past the end
+	if len(out) < ask.Limit && (len(out) > 0 || ask.Offset == 0) {
+		return out, ask.Offset + len(out), nil // the last page tells
+	}
+	var n int
+	if err := db.Raw("select count(*) from "+q.from+" where "+q.where, q.args).Row().Scan(&n); err != nil {
 		return nil, 0, fmt.Errorf("counting the pools: %w", err)
 	}
 	return out, n, nil
