@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -47,8 +48,9 @@ type PartsPage struct {
 
 // partOrders are the columns that a list of parts is sorted by; what is not known comes last.
 var partOrders = map[string]string{
-	"due": "n.ends_on %s nulls last, n.equipment_id", "part": "e.kind %[1]s, e.model %[1]s, p.street, p.which, e.id", "pool": "p.street %[1]s, p.which %[1]s, e.kind, e.id",
-	"age": "e.installed_on %s nulls last, e.id", "cost": "e.cost_cents %s nulls last, p.street, p.which, e.id",
+	"due": "n.ends_on %s nulls last, n.equipment_id", "age": "n.installed_on %s nulls last, n.equipment_id", "cost": "n.cost_cents %s nulls last, n.equipment_id",
+	"part": "left(n.letters, 60) %[1]s, n.equipment_id %[1]s", // a part's letters begin with its kind and model
+	"pool": "p.street %[1]s, p.which %[1]s, n.kind, n.equipment_id",
 }
 
 // PartsInPlace lists parts in place across pools.
@@ -56,7 +58,7 @@ func (s *Store) PartsInPlace(ctx context.Context, ask PartsAsk) (PartsPage, erro
 	if err := s.keepLives(ctx, ask.Lives); err != nil {
 		return PartsPage{}, err
 	}
-	args := map[string]any{
+	args := pgx.NamedArgs{
 		"today":  ask.From.Format(time.DateOnly),
 		"limit":  ask.Limit,
 		"offset": ask.Offset,
@@ -69,17 +71,16 @@ func (s *Store) PartsInPlace(ctx context.Context, ask PartsAsk) (PartsPage, erro
 	}
 	if !ask.Since.IsZero() {
 		args["since"] = ask.Since.Format(time.DateOnly)
-		where += " and n.equipment_id in (select id from equipment where removed_on is null and installed_on >= cast(@since as date))"
+		where += " and n.installed_on >= cast(@since as date)"
 	}
 	for i, w := range ask.Find {
 		kinds := fmt.Sprintf("kinds%d", i)
 		args[kinds] = w.Kinds
-		where += " and (" + hasWord(args, fmt.Sprintf("word%d", i), w.Word)("n.letters") + "or n.kind in @" + kinds + " )"
+		where += " and (" + hasWord(args, fmt.Sprintf("word%d", i), w.Word)("n.letters") + "or n.kind = any(@" + kinds + "))"
 	}
 	var out PartsPage
-	db := s.db.WithContext(ctx)
 	count := "select count(*) as total, count(*) filter (where ends_on <= cast(@today as date)) as late, coalesce(sum(cost_cents), 0) as worth_cents from placed_parts n where "
-	if err := db.Raw(count+where, args).Row().Scan(&out.Total, &out.Late, &out.WorthCents); err != nil {
+	if err := s.searchOne(ctx, count+where, args, &out.Total, &out.Late, &out.WorthCents); err != nil {
 		return out, fmt.Errorf("counting the parts: %w", err)
 	}
 	order, ok := partOrders[ask.Sort]
@@ -87,9 +88,19 @@ func (s *Store) PartsInPlace(ctx context.Context, ask PartsAsk) (PartsPage, erro
 		order = partOrders["due"]
 	}
 	way := map[bool]string{false: "asc", true: "desc"}[ask.Down]
-	if err := db.Raw("select e.*, p.street, p.which from placed_parts n join equipment e on e.id = n.equipment_id join pools p on p.id = n.pool_id where "+where+" order by "+fmt.Sprintf(order, way)+" limit @limit offset @offset ", args).Scan(&out.Parts).Error; err != nil {
+	rows, err := s.search(ctx, "select n.equipment_id from placed_parts n join pools p on p.id = n.pool_id where "+where+" order by "+fmt.Sprintf(order, way)+" limit @limit offset @offset", args)
+	if err != nil {
 		return out, fmt.Errorf("listing the parts: %w", err)
 	}
+	page, err := pgx.CollectRows(rows, pgx.RowTo[uuid.UUID])
+	if err != nil {
+		return out, fmt.Errorf("listing the parts: %w", err)
+	}
+	err = s.db.WithContext(ctx).Raw("select e.*, p.street, p.which from equipment e join pools p on p.id = e.pool_id where e.id in ?", page).Scan(&out.Parts).Error
+	if err != nil {
+		return out, fmt.Errorf("reading the parts: %w", err)
+	}
+	slices.SortFunc(out.Parts, func(a, b PlacedPart) int { return slices.Index(page, a.ID) - slices.Index(page, b.ID) })
 	return out, nil
 }
 

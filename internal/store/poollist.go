@@ -8,6 +8,7 @@ import (
 	"unicode/utf8"
 
 	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
 )
 
 // PoolsAsk says which pools are listed, and in which order.
@@ -43,12 +44,12 @@ var onlyPools = map[string]string{"open": "s.open_suspect <> ''", "over": "s.ove
 
 // hasWord is the condition that letters hold a word, anywhere in them; one of a letter or two
 // must begin a word there, which an index can tell.
-func hasWord(args map[string]any, name, word string) func(letters string) string {
+func hasWord(args pgx.NamedArgs, name, word string) func(letters string) string {
 	args[name] = "%" + likely(word) + "%"
 	if utf8.RuneCountInString(word) < trigram {
 		args[name] = "% " + likely(word) + "%"
 	}
-	return func(letters string) string { return letters + " ilike @" + name + " " }
+	return func(letters string) string { return letters + " like lower(@" + name + ")" }
 }
 
 // trigram is how many letters an index of any of them is made of.
@@ -57,31 +58,38 @@ const trigram = 3
 // asked is a question to the database for pools: which rows, and what a pool's id is called there.
 type asked struct {
 	from, id, where string
-	args            map[string]any
+	total           string // how many there are in all
+	args            pgx.NamedArgs
 }
 
-// asked says which pools are asked for. Where nothing narrows them but how they stand, and they
-// are sorted by that, an index of how they stand gives them alone.
+// asked says which pools are asked for, of no more tables than that takes. Where nothing narrows
+// them but how they stand, and they are sorted by that, an index of how they stand gives them
+// alone.
 func (ask *PoolsAsk) asked() asked {
-	q := asked{
-		from: "pools p join standings s on s.pool_id = p.id left join users u on u.id = p.technician_id", id: "p.id",
-		where: "cast(@now as timestamptz) is not null", // a query without arguments would not take the others
-		args:  map[string]any{"now": ask.Now, "limit": ask.Limit, "offset": ask.Offset},
-	}
+	q := asked{from: "pools p", id: "p.id", where: "true", args: pgx.NamedArgs{"now": ask.Now, "limit": ask.Limit, "offset": ask.Offset}}
 	also := func(condition string) { q.where += " and " + condition }
+	stands := strings.Contains(poolOrders[ask.Sort], "s.pool_id")
 	everybodys := len(ask.Words) == 0 && ask.Technician == nil && ask.Of == nil && ask.Weekday == nil
 	switch {
-	case everybodys && strings.Contains(poolOrders[ask.Sort], "s.pool_id"):
+	case everybodys && stands:
 		q.from, q.id = "standings s", "s.pool_id"
 		also("s.pool_id not in (select id from pools where archived_at is not null)")
-	case everybodys && ask.Only == "" && ask.Sort != "technician":
-		q.from = "pools p"
-		also("p.archived_at is null")
-	case len(ask.Words) == 0 || ask.Technician != nil:
-		also("p.archived_at is null")
+	default:
+		if len(ask.Words) == 0 || ask.Technician != nil {
+			also("p.archived_at is null")
+		}
+		if len(ask.Words) > 0 {
+			q.from += " join pool_letters l on l.pool_id = p.id"
+		}
+		if stands || ask.Only != "" {
+			q.from += " join standings s on s.pool_id = p.id"
+		}
+		if ask.Sort == "technician" {
+			q.from += " left join users u on u.id = p.technician_id"
+		}
 	}
 	for i, w := range ask.Words {
-		also("p.id in (select l.pool_id from pool_letters l where " + hasWord(q.args, fmt.Sprintf("word%d", i), w)("l.letters") + ")")
+		also(hasWord(q.args, fmt.Sprintf("word%d", i), w)("l.letters"))
 	}
 	if ask.Technician != nil {
 		q.args["me"], q.args["today"] = *ask.Technician, ask.Today.Format(time.DateOnly)
@@ -97,6 +105,14 @@ func (ask *PoolsAsk) asked() asked {
 	}
 	if narrow := onlyPools[ask.Only]; narrow != "" {
 		also(narrow)
+	}
+	switch {
+	case everybodys && ask.Only == "":
+		q.total = "(select count(*) from pools where archived_at is null)"
+	case len(ask.Words) > 0: // what costs is the search: it is done once
+		q.total = "count(*) over ()"
+	default:
+		q.total = "(select count(*) from " + q.from + " where " + q.where + ")"
 	}
 	return q
 }
@@ -115,26 +131,26 @@ func (s *Store) ListPools(ctx context.Context, ask PoolsAsk) ([]ListedPool, int,
 		order = "p.archived_at is not null, " + order
 		any := make([]string, len(ask.Words))
 		for i := range ask.Words {
-			any[i] = fmt.Sprintf("letters_of(e) ilike @word%d ", i)
+			any[i] = fmt.Sprintf("letters_of(e) like lower(@word%d)", i)
 		}
 		part = `coalesce((select e.kind || ': ' || trim(e.model || ' ' || e.serial) from equipment e
-			where e.pool_id = p.id and e.removed_on is null and (` + strings.Join(any, "or ") + `) order by e.kind limit 1), '')`
+			where e.pool_id = p.id and e.removed_on is null and (` + strings.Join(any, " or ") + `) order by e.kind limit 1), '')`
 	}
-	db := s.db.WithContext(ctx)
-	rows, err := db.Raw(`select p.id, p.street, p.which, p.weekday, p.technician_id, p.base_minutes, p.version, p.cleaning, p.record_rev, p.archived_at,
-		coalesce(u.name, ''), coalesce(c.name, ''), `+part+`
-		from (select `+q.id+` as id from `+q.from+" where "+q.where+" order by "+order+` limit @limit offset @offset ) page
+	rows, err := s.search(ctx, `select p.id, p.street, p.which, p.weekday, p.technician_id, p.base_minutes, p.version, p.cleaning, p.record_rev, p.archived_at,
+		coalesce(u.name, ''), coalesce(c.name, ''), `+part+`, page.total
+		from (select `+q.id+` as id, `+q.total+` as total from `+q.from+" where "+q.where+" order by "+order+` limit @limit offset @offset ) page
 		join pools p on p.id = page.id join standings s on s.pool_id = p.id left join customers c on c.id = p.customer_id left join users u on u.id = p.technician_id
-		order by `+order, q.args).Rows()
+		order by `+order, q.args)
 	if err != nil {
 		return nil, 0, fmt.Errorf("listing the pools: %w", err)
 	}
 	defer rows.Close()
 	var out []ListedPool
+	var n int
 	for rows.Next() {
 		var l ListedPool
 		if err := rows.Scan(&l.ID, &l.Street, &l.Which, &l.Weekday, &l.TechnicianID, &l.BaseMinutes, &l.Version, &l.Cleaning, &l.RecordRev, &l.ArchivedAt,
-			&l.Technician, &l.Customer, &l.Part); err != nil {
+			&l.Technician, &l.Customer, &l.Part, &n); err != nil {
 			return nil, 0, fmt.Errorf("reading the pools: %w", err)
 		}
 		out = append(out, l)
@@ -142,12 +158,11 @@ func (s *Store) ListPools(ctx context.Context, ask PoolsAsk) ([]ListedPool, int,
 	if err := rows.Err(); err != nil {
 		return nil, 0, fmt.Errorf("reading the pools: %w", err)
 	}
-	if len(out) < ask.Limit && (len(out) > 0 || ask.Offset == 0) {
-		return out, ask.Offset + len(out), nil // the last page tells
+	if len(out) > 0 || ask.Offset == 0 {
+		return out, n, nil
 	}
-	var n int
-	if err := db.Raw("select count(*) from "+q.from+" where "+q.where, q.args).Row().Scan(&n); err != nil {
-		return nil, 0, fmt.Errorf("counting the pools: %w", err)
+	if err := s.searchOne(ctx, "select count(*) from "+q.from+" where "+q.where, q.args, &n); err != nil {
+		return nil, 0, fmt.Errorf("counting the pools: %w", err) // past the end
 	}
 	return out, n, nil
 }

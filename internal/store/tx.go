@@ -72,3 +72,19 @@ func (s *Store) query(ctx context.Context, sql string, args ...any) (pgx.Rows, e
 	}
 	return s.Pool.Query(ctx, sql, args...)
 }
+
+// search asks for what somebody looks for, with a plan for just that: a plan kept for any
+// question reads whole tables for most of them.
+func (s *Store) search(ctx context.Context, sql string, args pgx.NamedArgs) (pgx.Rows, error) {
+	return s.query(ctx, sql, pgx.QueryExecModeExec, args)
+}
+
+// searchOne reads the only row of an answer.
+func (s *Store) searchOne(ctx context.Context, sql string, args pgx.NamedArgs, into ...any) error {
+	rows, err := s.search(ctx, sql, args)
+	if err != nil {
+		return err
+	}
+	_, err = pgx.ForEachRow(rows, into, func() error { return nil })
+	return err
+}

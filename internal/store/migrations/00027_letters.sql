@@ -1,6 +1,7 @@
 -- +goose Up
 -- What a pool, its customer and its parts in place are called, in one row: a word is looked for
--- in all of it at once. The space in front lets the first word begin like any other.
+-- in all of it at once, in small letters. The space in front lets the first word begin like any
+-- other.
 create table pool_letters (
   pool_id uuid primary key references pools on delete cascade,
   letters text not null
@@ -16,39 +17,46 @@ create table placed_parts (
   equipment_id uuid primary key references equipment on delete cascade,
   pool_id uuid not null,
   kind text not null,
+  installed_on date,
   ends_on date,
   cost_cents bigint,
   letters text not null -- of the part and of its pool
 );
 create index placed_parts_any on placed_parts using gin (letters gin_trgm_ops);
 create index placed_parts_ends on placed_parts (ends_on, equipment_id);
+create index placed_parts_ends_down on placed_parts (ends_on desc nulls last, equipment_id);
+create index placed_parts_age on placed_parts (installed_on, equipment_id);
+create index placed_parts_age_down on placed_parts (installed_on desc nulls last, equipment_id);
+create index placed_parts_cost on placed_parts (cost_cents, equipment_id);
+create index placed_parts_cost_down on placed_parts (cost_cents desc nulls last, equipment_id);
+create index placed_parts_part on placed_parts (left(letters, 60), equipment_id);
 create index placed_parts_pool on placed_parts (pool_id);
 create index placed_parts_kind on placed_parts (kind);
 
 -- +goose StatementBegin
 create function letters_of(parts equipment) returns text language sql immutable as $$
-  select ' ' || parts.kind || ' ' || replace(parts.kind, '-', ' ') || ' ' || parts.model || ' ' || parts.serial -- a kind's id, or its words
+  select lower(' ' || parts.kind || ' ' || replace(parts.kind, '-', ' ') || ' ' || parts.model || ' ' || parts.serial) -- a kind's id, or its words
 $$;
 create function letters_of(pool pools) returns text language sql immutable as $$
-  select ' ' || pool.street || ' ' || pool.which || ' ' || pool.town
+  select lower(' ' || pool.street || ' ' || pool.which || ' ' || pool.town)
 $$;
 -- Some pools' rows anew. Whoever changes one of a pool's names waits for whoever else does.
 create function called(these uuid[]) returns void language plpgsql as $$
 begin
   perform 1 from pools where id = any(these) order by id for no key update;
   insert into pool_letters (pool_id, letters)
-    select p.id, letters_of(p) || coalesce(' ' || c.name || ' ' || c.phone, '') ||
+    select p.id, letters_of(p) || coalesce(lower(' ' || c.name || ' ' || c.phone), '') ||
       coalesce((select string_agg(letters_of(e), '' order by e.id) from equipment e where e.pool_id = p.id and e.removed_on is null), '')
     from pools p left join customers c on c.id = p.customer_id where p.id = any(these)
     on conflict (pool_id) do update set letters = excluded.letters where pool_letters.letters <> excluded.letters;
   delete from placed_parts n using equipment e, pools p
     where n.pool_id = any(these) and e.id = n.equipment_id and p.id = e.pool_id and (e.removed_on is not null or p.archived_at is not null);
-  insert into placed_parts (equipment_id, pool_id, kind, ends_on, cost_cents, letters)
-    select e.id, e.pool_id, e.kind, ends_on(e.installed_on, e.expected_years, e.kind), e.cost_cents, letters_of(e) || letters_of(p)
+  insert into placed_parts (equipment_id, pool_id, kind, installed_on, ends_on, cost_cents, letters)
+    select e.id, e.pool_id, e.kind, e.installed_on, ends_on(e.installed_on, e.expected_years, e.kind), e.cost_cents, letters_of(e) || letters_of(p)
     from equipment e join pools p on p.id = e.pool_id where e.pool_id = any(these) and e.removed_on is null and p.archived_at is null
-    on conflict (equipment_id) do update set (pool_id, kind, ends_on, cost_cents, letters) = row(excluded.pool_id, excluded.kind, excluded.ends_on, excluded.cost_cents, excluded.letters)
-      where (placed_parts.pool_id, placed_parts.kind, placed_parts.ends_on, placed_parts.cost_cents, placed_parts.letters)
-        is distinct from (excluded.pool_id, excluded.kind, excluded.ends_on, excluded.cost_cents, excluded.letters);
+    on conflict (equipment_id) do update set (pool_id, kind, installed_on, ends_on, cost_cents, letters) = row(excluded.pool_id, excluded.kind, excluded.installed_on, excluded.ends_on, excluded.cost_cents, excluded.letters)
+      where (placed_parts.pool_id, placed_parts.kind, placed_parts.installed_on, placed_parts.ends_on, placed_parts.cost_cents, placed_parts.letters)
+        is distinct from (excluded.pool_id, excluded.kind, excluded.installed_on, excluded.ends_on, excluded.cost_cents, excluded.letters);
 end
 $$;
 create function pools_called() returns trigger language plpgsql as $$
@@ -122,6 +130,7 @@ select called(array(select id from pools));
 drop index equipment_letters;
 drop index customers_letters;
 drop index pools_letters;
+drop index equipment_placed;
 
 -- Lists go to any page by an index alone.
 create index pools_in_care on pools (street, which, id) where archived_at is null;
@@ -157,6 +166,7 @@ drop index pools_in_care;
 create index pools_letters on pools using gin ((' ' || street || ' ' || which || ' ' || town) gin_trgm_ops);
 create index customers_letters on customers using gin ((' ' || name || ' ' || phone) gin_trgm_ops);
 create index equipment_letters on equipment using gin ((' ' || kind || ' ' || replace(kind, '-', ' ') || ' ' || model || ' ' || serial) gin_trgm_ops) where removed_on is null;
+create index equipment_placed on equipment (installed_on) where removed_on is null;
 drop trigger equipment_called_otherwise on equipment;
 drop trigger equipment_called on equipment;
 drop trigger customers_called_otherwise on customers;
