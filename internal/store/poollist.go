@@ -39,7 +39,7 @@ var poolOrders = map[string]string{
 	"load": "s.load %s nulls last, s.pool_id", "days": "s.over_at %s nulls last, s.pool_id", "visited": "s.seen_at %s nulls last, s.pool_id",
 }
 
-// onlyPools are the rows of standings that a list is narrowed to.
+// onlyPools are the rows of pool_sorts that a list is narrowed to.
 var onlyPools = map[string]string{"open": "s.open_suspect <> ''", "over": "s.over_at <= @now", "danger": "s.danger <> ''"}
 
 // hasWord is the condition that letters hold a word, anywhere in them; one of a letter or two
@@ -72,7 +72,7 @@ func (ask *PoolsAsk) asked() asked {
 	everybodys := len(ask.Words) == 0 && ask.Technician == nil && ask.Of == nil && ask.Weekday == nil
 	switch {
 	case everybodys && stands:
-		q.from, q.id = "standings s", "s.pool_id"
+		q.from, q.id = "pool_sorts s", "s.pool_id"
 		also("s.pool_id not in (select id from pools where archived_at is not null)")
 	default:
 		if len(ask.Words) == 0 || ask.Technician != nil {
@@ -82,7 +82,7 @@ func (ask *PoolsAsk) asked() asked {
 			q.from += " join pool_letters l on l.pool_id = p.id"
 		}
 		if stands || ask.Only != "" {
-			q.from += " join standings s on s.pool_id = p.id"
+			q.from += " join pool_sorts s on s.pool_id = p.id"
 		}
 		if ask.Sort == "technician" {
 			q.from += " left join users u on u.id = p.technician_id"
@@ -139,7 +139,7 @@ func (s *Store) ListPools(ctx context.Context, ask PoolsAsk) ([]ListedPool, int,
 	rows, err := s.search(ctx, `select p.id, p.street, p.which, p.weekday, p.technician_id, p.base_minutes, p.version, p.cleaning, p.record_rev, p.archived_at,
 		coalesce(u.name, ''), coalesce(c.name, ''), `+part+`, page.total
 		from (select `+q.id+` as id, `+q.total+` as total from `+q.from+" where "+q.where+" order by "+order+` limit @limit offset @offset ) page
-		join pools p on p.id = page.id join standings s on s.pool_id = p.id left join customers c on c.id = p.customer_id left join users u on u.id = p.technician_id
+		join pools p on p.id = page.id join pool_sorts s on s.pool_id = p.id left join customers c on c.id = p.customer_id left join users u on u.id = p.technician_id
 		order by `+order, q.args)
 	if err != nil {
 		return nil, 0, fmt.Errorf("listing the pools: %w", err)

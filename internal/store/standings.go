@@ -10,6 +10,7 @@ import (
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
+	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
 )
 
@@ -20,7 +21,13 @@ type Standing struct {
 	RecordRev int64
 	Basis     string
 	Kept      json.RawMessage `gorm:"type:json"`
-	// As of WorkedAt, for lists that are sorted.
+	Sorts     PoolSort        `gorm:"-"`
+}
+
+// PoolSort is what lists of pools are sorted by and narrowed to, as of WorkedAt.
+type PoolSort struct {
+	PoolID      uuid.UUID `gorm:"primaryKey"`
+	RecordRev   int64
 	Load        *float64
 	OverAt      *time.Time
 	SeenAt      *time.Time
@@ -55,11 +62,20 @@ func (s *Store) KeepStandings(ctx context.Context, rows []Standing) error {
 	if len(rows) == 0 {
 		return nil
 	}
-	newer := clause.Where{Exprs: []clause.Expression{clause.Expr{SQL: "standings.record_rev <= excluded.record_rev"}}}
-	err := s.db.WithContext(ctx).
-		Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "pool_id"}}, UpdateAll: true, Where: newer}).
-		Create(&rows).
-		Error
+	sorts := make([]PoolSort, len(rows))
+	for i := range rows {
+		sorts[i] = rows[i].Sorts
+	}
+	newer := func(table string) clause.OnConflict {
+		where := clause.Where{Exprs: []clause.Expression{clause.Expr{SQL: table + ".record_rev <= excluded.record_rev"}}}
+		return clause.OnConflict{Columns: []clause.Column{{Name: "pool_id"}}, UpdateAll: true, Where: where}
+	}
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		if err := tx.Clauses(newer("standings")).Create(&rows).Error; err != nil {
+			return err
+		}
+		return tx.Clauses(newer("pool_sorts")).Create(&sorts).Error
+	})
 	if err != nil {
 		return fmt.Errorf("keeping how pools stand: %w", err)
 	}
@@ -117,12 +133,12 @@ func (s *Store) Behind(ctx context.Context, basis string, limit int) ([]Pool, er
 }
 
 // MoveSorts moves what lists are sorted by on, where the rows are still of the same revision.
-func (s *Store) MoveSorts(ctx context.Context, rows []Standing) error {
+func (s *Store) MoveSorts(ctx context.Context, rows []PoolSort) error {
 	b := &pgx.Batch{}
 	for i := range rows {
 		r := &rows[i]
 		b.Queue(
-			"update standings set load = $3, over_at = $4, worked_at = $5 where pool_id = $1 and record_rev = $2",
+			"update pool_sorts set load = $3, over_at = $4, worked_at = $5 where pool_id = $1 and record_rev = $2",
 			r.PoolID.String(), r.RecordRev, r.Load, r.OverAt, r.WorkedAt,
 		)
 	}

@@ -222,7 +222,7 @@ func (k *Kept) inZone(zone *time.Location) {
 	}
 }
 
-// row is Kept as it is written, with what lists are sorted by.
+// row is Kept as it is written.
 func (s *Keeper) row(c company.Company, p *store.Pool, k *Kept, now time.Time) (store.Standing, error) {
 	basis, err := s.basisOf(c)
 	if err != nil {
@@ -232,22 +232,21 @@ func (s *Keeper) row(c company.Company, p *store.Pool, k *Kept, now time.Time) (
 	if err != nil {
 		return store.Standing{}, fmt.Errorf("writing how %s stands: %w", p.Name(), err)
 	}
-	out := store.Standing{
-		PoolID:      p.ID,
-		RecordRev:   p.RecordRev,
-		Basis:       basis,
-		Kept:        text,
-		SeenAt:      k.Seen,
-		OpenSuspect: string(k.Open()),
-		Danger:      string(k.Danger()),
-		WorkedAt:    now,
+	return store.Standing{PoolID: p.ID, RecordRev: p.RecordRev, Basis: basis, Kept: text, Sorts: s.sort(c, p, k, now)}, nil
+}
+
+// sort is what lists are sorted by.
+func (s *Keeper) sort(c company.Company, p *store.Pool, k *Kept, now time.Time) store.PoolSort {
+	out := store.PoolSort{
+		PoolID: p.ID, RecordRev: p.RecordRev,
+		SeenAt: k.Seen, OpenSuspect: string(k.Open()), Danger: string(k.Danger()), WorkedAt: now,
 	}
 	if f := k.on(s, c, now); f.HadForecast {
 		load := max(0, f.State.Load)
 		out.Load = &load
 		out.OverAt = f.OverAt(now)
 	}
-	return out, nil
+	return out
 }
 
 // on is the filter at a moment.
@@ -384,7 +383,7 @@ func (s *Keeper) Rebuild(ctx context.Context, all bool, told func(done int)) (in
 
 // moveSorts moves what lists are sorted by on to now.
 func (s *Keeper) moveSorts(ctx context.Context, c company.Company, pools []store.Pool, kept map[uuid.UUID]*Kept) error {
-	var rows []store.Standing
+	var rows []store.PoolSort
 	now := s.Now()
 	for i := range pools {
 		if k := kept[pools[i].ID]; k != nil {
@@ -392,11 +391,7 @@ func (s *Keeper) moveSorts(ctx context.Context, c company.Company, pools []store
 			if err != nil {
 				return err
 			}
-			row, err := s.row(here, &pools[i], k, now)
-			if err != nil {
-				return err
-			}
-			rows = append(rows, row)
+			rows = append(rows, s.sort(here, &pools[i], k, now))
 		}
 	}
 	if err := s.Store.MoveSorts(ctx, rows); err != nil {
