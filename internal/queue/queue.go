@@ -144,7 +144,7 @@ func (q *Queue) retain(ctx context.Context, _ *river.Job[retain]) error {
 }
 
 func (q *Queue) takeIn(ctx context.Context, job *river.Job[takeIn]) error {
-	return known(q.rooms.Exchange.WorkImport(ctx, job.Args.Import))
+	return known(q.rooms.Exchange.WorkImport(ctx, job.Args.Import, job.Attempt >= job.MaxAttempts))
 }
 
 // known lets go what trying again would not mend: there is no such thing any more.

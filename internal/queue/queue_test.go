@@ -71,7 +71,7 @@ func TestAnImportIsDoneByWhicheverServerHasTime(t *testing.T) {
 		require.NoError(t, err)
 	}
 	settled("done")
-	require.NoError(t, other.Exchange.WorkImport(ctx, v.ID), "and a job that comes again does nothing")
+	require.NoError(t, other.Exchange.WorkImport(ctx, v.ID, true), "and a job that comes again does nothing")
 	var n int
 	require.NoError(t, town.Store.Pool.QueryRow(ctx, "select count(*) from pools where street = 'Abbey Road 77'").Scan(&n))
 	assert.Equal(t, 1, n)
@@ -143,4 +143,42 @@ func TestRowsAreKeptUpBesideAndTheOwnerSees(t *testing.T) {
 		}
 		return false
 	}, 30*time.Second, 50*time.Millisecond)
+}
+
+// A database that is away for a moment, and a server that ends, leave an import waiting; a last
+// try that fails ends it with a sentence.
+func TestAnImportOutlivesTrouble(t *testing.T) {
+	ctx := context.Background()
+	town := demotest.Town(t)
+	rooms := app.New(town.Store, demotest.Now, town.Service.Company.World)
+	rooms.Exchange.DoLater(func(context.Context, uuid.UUID) error { return nil })
+	desk, err := rooms.Office.DemoSignIn(ctx, access.Office)
+	require.NoError(t, err)
+	start := func() uuid.UUID {
+		v, err := rooms.Exchange.StartImport(ctx, desk, "pools.csv", []byte("street,volume_gal\nHeron Bend 1,9000\n"))
+		require.NoError(t, err)
+		return v.ID
+	}
+	stands := func(id uuid.UUID) string {
+		v, err := rooms.Exchange.Import(ctx, desk, id)
+		require.NoError(t, err)
+		return v.State
+	}
+	exec := func(sql string) {
+		_, err := town.Store.Pool.Exec(ctx, sql)
+		require.NoError(t, err)
+	}
+	id, other := start(), start()
+	exec("alter table plumbing rename to plumbing_away")
+	assert.Error(t, rooms.Exchange.WorkImport(ctx, id, false))
+	assert.Equal(t, "reading", stands(id))
+	assert.Error(t, rooms.Exchange.WorkImport(ctx, other, true))
+	assert.Equal(t, "failed", stands(other))
+	exec("alter table plumbing_away rename to plumbing")
+	ended, end := context.WithCancel(ctx)
+	end()
+	assert.Error(t, rooms.Exchange.WorkImport(ended, id, true))
+	assert.Equal(t, "reading", stands(id))
+	require.NoError(t, rooms.Exchange.WorkImport(ctx, id, false))
+	assert.Equal(t, "read", stands(id))
 }

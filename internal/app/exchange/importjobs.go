@@ -55,7 +55,7 @@ func (s *Service) DoLater(l Later) { s.later = l }
 
 // here does a step in this program.
 func (s *Service) here(ctx context.Context, id uuid.UUID) error {
-	go func() { _ = s.WorkImport(context.WithoutCancel(ctx), id) }() // told at the import
+	go func() { _ = s.WorkImport(context.WithoutCancel(ctx), id, true) }() // told at the import
 	return nil
 }
 
@@ -108,8 +108,9 @@ func (s *Service) Import(ctx context.Context, a access.Actor, id uuid.UUID) (Imp
 }
 
 // WorkImport does the step that an import waits for. Done twice it is done once: what it
-// writes and that it has are one unit of work.
-func (s *Service) WorkImport(ctx context.Context, id uuid.UUID) error {
+// writes and that it has are one unit of work. What went wrong by no fault of the file leaves it
+// waiting for another try, unless this is the last.
+func (s *Service) WorkImport(ctx context.Context, id uuid.UUID, last bool) error {
 	i, err := s.keeper.Store.ImportByID(ctx, id, true)
 	if err != nil {
 		return fmt.Errorf("finding the import: %w", err)
@@ -127,13 +128,18 @@ func (s *Service) WorkImport(ctx context.Context, id uuid.UUID) error {
 	}
 	began := time.Now()
 	p, err := s.planImport(ctx, a, i.File, i.Content)
-	if err != nil {
-		return s.fail(ctx, i, began, err)
+	switch {
+	case err != nil:
+	case i.State == reading:
+		err = s.keepDryRun(ctx, i, p, began)
+	default:
+		err = s.write(ctx, a, i, p, began)
 	}
-	if i.State == reading {
-		return s.keepDryRun(ctx, i, p, began)
+	var typed figure.FieldErrors
+	if err == nil || ctx.Err() != nil || !last && !errors.As(err, &typed) {
+		return err
 	}
-	return s.write(ctx, a, i, p, began)
+	return s.fail(ctx, i, began, err)
 }
 
 // fail ends an import; a file that says what is wrong with it is not tried again.
@@ -146,7 +152,7 @@ func (s *Service) fail(ctx context.Context, i store.Import, began time.Time, err
 	if errors.As(err, &typed) {
 		says = typed[0].Text
 	}
-	_, moved := s.keeper.Store.MoveImport(context.WithoutCancel(ctx), i.ID, i.State, map[string]any{"state": failed, "says": string(says), "seconds": time.Since(began).Seconds(), "content": nil})
+	_, moved := s.keeper.Store.MoveImport(ctx, i.ID, i.State, map[string]any{"state": failed, "says": string(says), "seconds": time.Since(began).Seconds(), "content": nil})
 	if typed != nil {
 		return moved
 	}
@@ -181,7 +187,7 @@ const told = 500
 // write takes a plan's rows in, all or none.
 func (s *Service) write(ctx context.Context, a access.Actor, i store.Import, p *plan, began time.Time) error {
 	if p.refused() > 0 {
-		return s.fail(ctx, i, began, figure.Wrong("file", "app.the-record-changed-meanwhile-or"))
+		return figure.Wrong("file", "app.the-record-changed-meanwhile-or")
 	}
 	var rows atomic.Int64
 	step := func(n int) {
@@ -204,9 +210,6 @@ func (s *Service) write(ctx context.Context, a access.Actor, i store.Import, p *
 			}
 			return err
 		})
-	}
-	if err != nil && ctx.Err() == nil {
-		return s.fail(ctx, i, began, err)
 	}
 	return err
 }
