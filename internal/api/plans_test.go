@@ -2,6 +2,7 @@ package api
 
 import (
 	"bytes"
+	"encoding/csv"
 	"io"
 	"net/http"
 	"slices"
@@ -436,4 +437,47 @@ func TestWorkIsPutOnAVisit(t *testing.T) {
 	_, p, status = plan("2026-12-01")
 	require.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.Contains(t, p.at("day"), "No water may be discharged")
+}
+
+// The file of due work has each pool's, once, and of everybody the soonest first; a technician's
+// has their own.
+func TestTheFileOfDueWorkIsEveryPoolsDueWork(t *testing.T) {
+	w := serve(t)
+	w.sql("update pools set technician_id = null where id in (select id from pools order by id limit 2)")
+	want := map[string]int{}
+	desk := w.as("office")
+	for _, p := range desk.pools() {
+		var due route.DueView
+		desk.get("/api/v1/pools/"+p.ID+"/due", &due)
+		if len(due.Items) > 0 {
+			want[p.Street] = len(due.Items)
+		}
+	}
+	require.Greater(t, len(want), 20)
+	read := func(c *client) (got map[string]int, people []string) {
+		status, kind, content := c.fetch("/api/v1/due.csv")
+		require.Equal(t, http.StatusOK, status)
+		assert.Equal(t, "text/csv; charset=utf-8", kind)
+		lines, err := csv.NewReader(bytes.NewReader(content)).ReadAll()
+		require.NoError(t, err)
+		assert.Equal(t, []string{"by", "visit", "technician", "pool", "work", "minutes", "ground", "reason", "held"}, lines[0])
+		got = map[string]int{}
+		last := ""
+		for _, l := range lines[1:] {
+			if len(people) == 0 || people[len(people)-1] != l[2] {
+				people, last = append(people, l[2]), ""
+			}
+			assert.LessOrEqual(t, last, l[0], "soonest first")
+			got[l[3]]++
+			last = l[0]
+		}
+		return got, people
+	}
+	got, people := read(desk)
+	assert.Equal(t, want, got)
+	assert.Len(t, people, len(slices.Compact(slices.Sorted(slices.Values(people)))), "a person's after another's")
+	mine, people := read(w.as("technician"))
+	assert.NotEmpty(t, mine)
+	assert.Less(t, len(mine), len(want))
+	assert.Len(t, people, 1)
 }

@@ -468,6 +468,21 @@ func (a *API) officeRoutes() {
 	a.sheetRoutes()
 }
 
+const csvType = "text/csv; charset=utf-8"
+
+// stream answers with a file that is written while it is read; one that ends early does not look
+// whole.
+func (a *API) stream(kind, name string, write func(context.Context, io.Writer) error) *huma.StreamResponse {
+	return &huma.StreamResponse{Body: func(hc huma.Context) {
+		hc.SetHeader("Content-Type", kind)
+		hc.SetHeader("Content-Disposition", `attachment; filename="`+name+`"`)
+		if err := write(hc.Context(), hc.BodyWriter()); err != nil {
+			a.log.ErrorContext(hc.Context(), "a file broke off", "file", name, "error", err)
+			panic(http.ErrAbortHandler)
+		}
+	}}
+}
+
 func (a *API) sheetRoutes() {
 	signedIn(
 		a,
@@ -485,18 +500,13 @@ func (a *API) sheetRoutes() {
 			if in.Format == "csv" && in.Table == "" {
 				return nil, figure.Wrong("table", "api.a-csv-file-holds-one")
 			}
-			return &huma.StreamResponse{Body: func(hc huma.Context) {
-				kind := "text/csv; charset=utf-8"
-				if in.Format == "xlsx" {
-					kind = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
-				}
-				hc.SetHeader("Content-Type", kind)
-				hc.SetHeader("Content-Disposition", `attachment; filename="`+name+"."+in.Format+`"`)
-				if err := a.service.Exchange.ExportSheets(hc.Context(), who, tables, in.Format, hc.BodyWriter()); err != nil {
-					a.log.ErrorContext(hc.Context(), "export broke off", "error", err)
-					panic(http.ErrAbortHandler) // a file that ends early must not look whole
-				}
-			}}, nil
+			kind := csvType
+			if in.Format == "xlsx" {
+				kind = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
+			}
+			return a.stream(kind, name+"."+in.Format, func(ctx context.Context, w io.Writer) error {
+				return a.service.Exchange.ExportSheets(ctx, who, tables, in.Format, w)
+			}), nil
 		},
 	)
 	signedIn(
@@ -513,15 +523,11 @@ func (a *API) sheetRoutes() {
 			if err != nil {
 				return nil, err
 			}
-			return &huma.StreamResponse{Body: func(hc huma.Context) {
+			return a.stream("application/x-ndjson", "fair-lap-archive.ndjson", func(_ context.Context, w io.Writer) error {
 				defer archive.Close()
-				hc.SetHeader("Content-Type", "application/x-ndjson")
-				hc.SetHeader("Content-Disposition", `attachment; filename="fair-lap-archive.ndjson"`)
-				if _, err := io.Copy(hc.BodyWriter(), archive); err != nil {
-					a.log.ErrorContext(hc.Context(), "archive broke off", "error", err)
-					panic(http.ErrAbortHandler)
-				}
-			}}, nil
+				_, err := io.Copy(w, archive)
+				return err
+			}), nil
 		},
 	)
 	signedIn(

@@ -3,6 +3,7 @@ package api
 import (
 	"context"
 	"errors"
+	"io"
 	"math"
 	"net"
 	"net/http"
@@ -563,8 +564,8 @@ func (a *API) planRoutes() {
 		},
 	)
 	signedIn(a, op(http.MethodGet, "/api/v1/due.csv", "get-due-file", "All due work as CSV"), everyone,
-		func(ctx context.Context, who access.Actor, _ *struct{}) (*file, error) {
-			return answerFile(a.service.Route.DueFile(ctx, who))
+		func(_ context.Context, who access.Actor, _ *nothing) (*huma.StreamResponse, error) {
+			return a.stream(csvType, "due-work.csv", func(ctx context.Context, w io.Writer) error { return a.service.Route.DueFile(ctx, who, w) }), nil
 		})
 	signedIn(
 		a,

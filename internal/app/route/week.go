@@ -1,17 +1,13 @@
 package route
 
 import (
-	"cmp"
 	"context"
-	"encoding/csv"
 	"fmt"
 	"slices"
-	"strings"
 	"time"
 
 	"github.com/google/uuid"
 
-	"fairlap/core/cells"
 	"fairlap/core/lap"
 	"fairlap/core/upkeep"
 	"fairlap/core/words"
@@ -153,17 +149,7 @@ func (s *Service) Week(ctx context.Context, a access.Actor, ask WeekAsk) (WeekVi
 		return WeekView{}, err
 	}
 	shown := ask.page(rows)
-	whose := store.Whose{}
-	for _, r := range shown {
-		if id, err := uuid.Parse(r.ID); err == nil {
-			whose.People = append(whose.People, id)
-		} else {
-			whose.Nobody = true
-		}
-	}
-	if len(shown) == 0 { // nobody's pools: none
-		whose.People = []uuid.UUID{uuid.Max}
-	}
+	whose := theirs(shown)
 	b, err := s.board(ctx, whose)
 	if err != nil {
 		return WeekView{}, err
@@ -282,68 +268,4 @@ func strip(days []lap.Day, until time.Time) []StripDay {
 		}
 	}
 	return out
-}
-
-// DueFile is all due work as CSV, soonest first.
-func (s *Service) DueFile(ctx context.Context, a access.Actor) (access.File, error) {
-	b, err := s.board(ctx, seenBy(a))
-	if err != nil {
-		return access.File{}, err
-	}
-	type line struct {
-		by    time.Time
-		cells []string
-	}
-	var lines []line
-	for i, p := range b.pools {
-		if !b.meansPool(&p) {
-			continue
-		}
-		r := &b.routes[i]
-		technician := ""
-		if p.TechnicianID != nil {
-			technician = b.names[*p.TechnicianID]
-		}
-		for i, d := range r.Due {
-			visit, held := "", words.Message("")
-			if at := r.At[i]; at >= 0 {
-				visit = r.Visits[at].At.Format(time.DateOnly)
-			}
-			if d.Hold != nil {
-				held = d.Hold.Why
-			}
-			lines = append(
-				lines,
-				line{
-					d.By,
-					[]string{
-						d.By.In(b.Zone).Format(time.DateOnly),
-						visit,
-						technician,
-						p.Name(),
-						a.Printer.Say(d.Name),
-						fmt.Sprintf("%.0f", d.Minutes),
-						string(d.Ground),
-						a.Printer.Say(d.Reason),
-						a.Printer.Say(held),
-					},
-				},
-			)
-		}
-	}
-	slices.SortStableFunc(
-		lines,
-		func(a, b line) int { return cmp.Or(a.by.Compare(b.by), strings.Compare(a.cells[3], b.cells[3])) },
-	)
-	var text strings.Builder
-	w := csv.NewWriter(&text)
-	_ = w.Write([]string{"by", "visit", "technician", "pool", "work", "minutes", "ground", "reason", "held"})
-	for _, l := range lines {
-		for i, cell := range l.cells {
-			l.cells[i] = cells.Plain(cell)
-		}
-		_ = w.Write(l.cells)
-	}
-	w.Flush()
-	return access.File{Name: "due-work.csv", Type: "text/csv; charset=utf-8", Content: []byte(text.String())}, w.Error()
 }

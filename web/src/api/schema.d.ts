@@ -7455,13 +7455,9 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
-                    "Content-Disposition"?: string;
-                    "Content-Type"?: string;
                     [name: string]: unknown;
                 };
-                content: {
-                    "application/json": string;
-                };
+                content?: never;
             };
             /** @description Unauthorized */
             401: {
