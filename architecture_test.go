@@ -18,7 +18,8 @@ import (
 // Imports point down: cmd → internal/api → internal/app → core and internal/store.
 var mayImport = map[string][]string{
 	"fairlap/core/":             {"fairlap/core/"},
-	"fairlap/internal/store":    {"fairlap/internal/pictures"},
+	"fairlap/internal/archive":  {},
+	"fairlap/internal/store":    {"fairlap/internal/archive", "fairlap/internal/pictures"},
 	"fairlap/internal/pictures": {},
 	"fairlap/internal/localdb":  {},
 	"fairlap/internal/app":      {"fairlap/core/", "fairlap/internal/app/", "fairlap/internal/store"},

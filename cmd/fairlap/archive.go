@@ -10,6 +10,7 @@ import (
 	"github.com/jackc/pgx/v5/pgconn"
 	"github.com/spf13/cobra"
 
+	"fairlap/internal/archive"
 	"fairlap/internal/localdb"
 	"fairlap/internal/store"
 )
@@ -120,7 +121,7 @@ func verifyCommand() *cobra.Command {
 				return err
 			}
 			defer in.Close()
-			rows, sealed, err := store.VerifyArchive(in)
+			rows, sealed, err := archive.Verify(in)
 			if err != nil {
 				return err
 			}

@@ -15,7 +15,7 @@ import (
 	"fairlap/core/judge"
 	"fairlap/internal/app/access"
 	"fairlap/internal/app/route"
-	"fairlap/internal/store"
+	"fairlap/internal/archive"
 )
 
 // A server with more work than it can do says so, and when to come again; reading goes on.
@@ -109,7 +109,7 @@ func TestAnArchiveThatIsReadSlowlyHoldsNobodyUp(t *testing.T) {
 	defer res.Body.Close()
 	assert.Equal(t, http.StatusServiceUnavailable, res.StatusCode)
 	assert.Equal(t, "60", res.Header.Get("Retry-After"))
-	rows, sealed, err := store.VerifyArchive(one)
+	rows, sealed, err := archive.Verify(one)
 	require.NoError(t, err)
 	assert.True(t, sealed)
 	assert.Greater(t, rows, 3000)

@@ -1,12 +1,11 @@
 package store
 
 import (
-	"bufio"
 	"context"
-	"crypto/sha256"
 	"encoding/hex"
 	"encoding/json"
 	"errors"
+	"fairlap/internal/archive"
 	"fmt"
 	"io"
 	"slices"
@@ -38,38 +37,12 @@ var archived = []struct{ table, order string }{
 	}, {"inspections", "started_at, id"}, {"photos", "made_at, id"}, {"notes", "made_at, id"}, {"pool_links", "made_at, id"}, {"audit", "at, id"},
 }
 
-// archiveFormat names the file's format in its first line.
-const archiveFormat = "fair-lap-archive"
-
-// archiveHead is an archive's first line.
-type archiveHead struct {
-	Format string `json:"format"`
-	Schema int64  `json:"schema"`
-	// Sealed says that a last line tells how many rows there are and what their text amounts to.
-	// Files of earlier programs have none.
-	Sealed bool `json:"sealed,omitempty"`
-}
-
-// archiveEnd is a sealed archive's last line.
-type archiveEnd struct {
-	End    *int   `json:"end"`
-	SHA256 string `json:"sha256"`
-}
-
-// archiveRow is every other line.
-type archiveRow struct {
-	Table string          `json:"table"`
-	Row   json.RawMessage `json:"row"`
-}
-
 // Errors of an archive that can't be taken in.
 var (
 	// ErrNotEmpty is that a database already holds a company.
 	ErrNotEmpty = errors.New("this database already holds a company: an archive goes into an empty one")
 	// ErrElsewhere is that nobody said where pictures are that the database does not hold.
 	ErrElsewhere = errors.New("pictures are kept elsewhere than in the database: say where (--photo-dir or --photo-bucket)")
-	// ErrArchive is that a file is no archive, or a spoiled one; the error says where.
-	ErrArchive = errors.New("this is no archive that can be taken in")
 )
 
 // schema is the version of the database's schema.
@@ -92,17 +65,9 @@ func (s *Store) Export(ctx context.Context, w io.Writer) error {
 	if err != nil {
 		return err
 	}
-	digest := sha256.New()
-	out := bufio.NewWriter(w)
-	enc := json.NewEncoder(io.MultiWriter(out, digest))
-	enc.SetEscapeHTML(false)
-	if err := enc.Encode(archiveHead{archiveFormat, version, true}); err != nil {
-		return fmt.Errorf("writing the archive: %w", err)
-	}
-	written := 0
-	put := func(table string, row json.RawMessage) error {
-		written++
-		return enc.Encode(archiveRow{table, row})
+	out, err := archive.NewWriter(w, version)
+	if err != nil {
+		return err
 	}
 	err = pgx.BeginTxFunc(
 		ctx,
@@ -127,12 +92,12 @@ func (s *Store) Export(ctx context.Context, w io.Writer) error {
 				}
 				var row string
 				if _, err := pgx.ForEachRow(rows, []any{&row}, func() error {
-					return put(t.table, json.RawMessage(row))
+					return out.Put(t.table, json.RawMessage(row))
 				}); err != nil {
 					return fmt.Errorf("reading %s: %w", t.table, err)
 				}
 				if t.table == "photo_contents" {
-					if err := s.exportKept(ctx, tx, put); err != nil {
+					if err := s.exportKept(ctx, tx, out); err != nil {
 						return err
 					}
 				}
@@ -143,16 +108,13 @@ func (s *Store) Export(ctx context.Context, w io.Writer) error {
 	if err != nil {
 		return err
 	}
-	if err := enc.Encode(archiveEnd{&written, hex.EncodeToString(digest.Sum(nil))}); err != nil {
-		return fmt.Errorf("writing the archive's end: %w", err)
-	}
-	return out.Flush()
+	return out.Close()
 }
 
 // exportKept writes the pictures that are kept elsewhere as if they were kept in the
 // database: an archive is whole.
 func (s *Store) exportKept(
-	ctx context.Context, tx pgx.Tx, put func(table string, row json.RawMessage) error,
+	ctx context.Context, tx pgx.Tx, out *archive.Writer,
 ) error {
 	rows, err := tx.Query(
 		ctx,
@@ -179,8 +141,8 @@ func (s *Store) exportKept(
 		if err != nil {
 			return fmt.Errorf("writing a picture: %w", err)
 		}
-		if err := put("photo_contents", row); err != nil {
-			return fmt.Errorf("writing a picture: %w", err)
+		if err := out.Put("photo_contents", row); err != nil {
+			return err
 		}
 	}
 	return nil
@@ -188,29 +150,29 @@ func (s *Store) exportKept(
 
 // Import takes an archive into an empty, migrated database, all of it or nothing; an older
 // program's comes in by the schema that it was written by, and is migrated from there. A
-// spoiled line is ErrArchive with its number and what is wrong with it.
+// spoiled line is archive.ErrSpoiled with its number and what is wrong with it.
 func (s *Store) Import(ctx context.Context, r io.Reader) (rows int, err error) {
 	version, err := s.schema(ctx)
 	if err != nil {
 		return 0, err
 	}
-	in, head, err := openArchive(r)
+	in, err := archive.NewReader(r)
 	switch {
 	case err != nil:
 		return 0, err
-	case head.Schema > version:
+	case in.Schema > version:
 		return 0, fmt.Errorf(
 			"%w: it is of schema %d and this program keeps schema %d; take it in with the program that wrote it",
-			ErrArchive,
-			head.Schema,
+			archive.ErrSpoiled,
+			in.Schema,
 			version,
 		)
 	}
 	if err := s.holdsNothing(ctx); err != nil {
 		return 0, err
 	}
-	if head.Schema < version {
-		forward, err := s.backTo(ctx, head.Schema)
+	if in.Schema < version {
+		forward, err := s.backTo(ctx, in.Schema)
 		if err != nil {
 			return 0, err
 		}
@@ -248,25 +210,25 @@ func (s *Store) backTo(ctx context.Context, schema int64) (forward func() error,
 }
 
 // takeAll writes every line after the first, or none.
-func (s *Store) takeAll(ctx context.Context, in *archiveReader) (rows int, err error) {
+func (s *Store) takeAll(ctx context.Context, in *archive.Reader) (rows int, err error) {
 	err = pgx.BeginFunc(ctx, s.Pool, func(tx pgx.Tx) error {
 		if err := s.holdsNothing(ctx); err != nil {
 			return err
 		}
 		revs := map[uuid.UUID]int64{} // counted anew by the rows that come in
 		for {
-			text, err := in.next()
+			line, err := in.Next()
+			if errors.Is(err, io.EOF) {
+				break
+			}
 			if err != nil {
 				return err
 			}
-			if text == nil {
-				break
-			}
-			if message := takeIn(ctx, tx, text, revs); message != "" {
-				return fmt.Errorf("%w: line %d: %s", ErrArchive, in.rows+1, message)
+			if message := takeIn(ctx, tx, line, revs); message != "" {
+				return in.Bad(message)
 			}
 		}
-		rows = in.rows
+		rows = in.Rows
 		for id, rev := range revs {
 			if _, err := tx.Exec(ctx, "update pools set record_rev = $2 where id = $1", id.String(), rev); err != nil {
 				return fmt.Errorf("counting the record of %s: %w", id, err)
@@ -281,11 +243,7 @@ func (s *Store) takeAll(ctx context.Context, in *archiveReader) (rows int, err e
 }
 
 // takeIn writes one line's row, or says what is wrong with it.
-func takeIn(ctx context.Context, tx pgx.Tx, text []byte, revs map[uuid.UUID]int64) string {
-	var line archiveRow
-	if err := json.Unmarshal(text, &line); err != nil {
-		return "it can't be read as JSON"
-	}
+func takeIn(ctx context.Context, tx pgx.Tx, line archive.Row, revs map[uuid.UUID]int64) string {
 	if !slices.ContainsFunc(archived, func(t struct{ table, order string }) bool { return t.table == line.Table }) {
 		return fmt.Sprintf("there is no table %q in an archive", line.Table)
 	}

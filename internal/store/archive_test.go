@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"fairlap/internal/archive"
 	"fairlap/internal/demo/demotest"
 	"fairlap/internal/store"
 )
@@ -43,7 +44,7 @@ func TestAnArchiveThatWasCutOrChangedIsRefused(t *testing.T) {
 	var out bytes.Buffer
 	require.NoError(t, town.Store.Export(ctx, &out))
 	text := out.String()
-	rows, sealed, err := store.VerifyArchive(strings.NewReader(text))
+	rows, sealed, err := archive.Verify(strings.NewReader(text))
 	require.NoError(t, err)
 	assert.True(t, sealed)
 	assert.Equal(t, strings.Count(text, "\n")-2, rows)
@@ -59,11 +60,11 @@ func TestAnArchiveThatWasCutOrChangedIsRefused(t *testing.T) {
 		"its last line can't":       strings.Join(lines[:last], "") + `{"end":"all"}`,
 		"does not say fair-lap-arc": strings.Join(lines[1:], ""),
 	} {
-		_, _, err := store.VerifyArchive(strings.NewReader(spoiled))
-		require.ErrorIs(t, err, store.ErrArchive, says)
+		_, _, err := archive.Verify(strings.NewReader(spoiled))
+		require.ErrorIs(t, err, archive.ErrSpoiled, says)
 		assert.Contains(t, err.Error(), says)
 		_, err = other.Import(ctx, strings.NewReader(spoiled))
-		assert.ErrorIs(t, err, store.ErrArchive, says)
+		assert.ErrorIs(t, err, archive.ErrSpoiled, says)
 	}
 	var held int
 	require.NoError(t, other.Pool.QueryRow(ctx, "select count(*) from pools").Scan(&held))
@@ -135,7 +136,7 @@ func TestASpoiledArchiveComesInNotAtAll(t *testing.T) {
 		"is refused":                      strings.Join(append(append([]string{}, lines[:4]...), lines[60:]...), ""),
 	} {
 		_, err := empty.Import(ctx, strings.NewReader(text))
-		require.ErrorIs(t, err, store.ErrArchive, message)
+		require.ErrorIs(t, err, archive.ErrSpoiled, message)
 		assert.Contains(t, err.Error(), message)
 		var held int
 		require.NoError(
