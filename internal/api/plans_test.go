@@ -57,7 +57,12 @@ func TestAVisitGoesToAnotherDayAndIntoOtherHands(t *testing.T) {
 	day, who, stop := onDay(week, w.pool)
 	require.Equal(t, []string{"2026-11-24", "O. Brandt"}, []string{day, who})
 	assert.False(t, stop.Moved)
-	assert.Len(t, week.People, 3)
+	var drivers []company.Person
+	desk.get("/api/v1/drivers", &drivers)
+	assert.Len(t, drivers, 3)
+	var own []company.Person
+	mine.get("/api/v1/drivers", &own)
+	assert.Len(t, own, 1, "a technician gives nobody's stops away")
 	assert.GreaterOrEqual(t, len(week.Strip), 5*5-1, "five weeks of five days")
 
 	// Thursday: today's lap follows, and its due work goes with it.
@@ -81,7 +86,7 @@ func TestAVisitGoesToAnotherDayAndIntoOtherHands(t *testing.T) {
 	assert.Equal(t, w.pool, lap.Stops[len(lap.Stops)-1].PoolID, "back on today's lap, last")
 	assert.True(t, lap.Stops[8].PlannedAt.After(lap.Stops[7].PlannedAt))
 	teague := uuid.MustParse(
-		week.People[slices.IndexFunc(week.People, func(x company.Person) bool { return x.Name == "W. Teague" })].ID,
+		drivers[slices.IndexFunc(drivers, func(x company.Person) bool { return x.Name == "W. Teague" })].ID,
 	)
 	status, _ = desk.move(w.pool, "2026-11-24", "2026-11-24", &teague)
 	require.Equal(t, http.StatusNoContent, status)

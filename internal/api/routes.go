@@ -563,6 +563,10 @@ func (a *API) planRoutes() {
 			return answer(a.service.Route.Week(ctx, who, ask))
 		},
 	)
+	signedIn(a, op(http.MethodGet, "/api/v1/drivers", "list-drivers", "People who have days to plan, to give stops to"), everyone,
+		func(ctx context.Context, who access.Actor, _ *nothing) (*body[[]company.Person], error) {
+			return answer(a.service.Route.Drivers(ctx, who))
+		})
 	signedIn(a, op(http.MethodGet, "/api/v1/due.csv", "get-due-file", "All due work as CSV"), everyone,
 		func(_ context.Context, who access.Actor, _ *nothing) (*huma.StreamResponse, error) {
 			return a.stream(csvType, "due-work.csv", func(ctx context.Context, w io.Writer) error { return a.service.Route.DueFile(ctx, who, w) }), nil

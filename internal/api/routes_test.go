@@ -211,6 +211,7 @@ func (w *world) routes() map[string]struct {
 		"open-calendar-feed":  {"POST", "/api/v1/calendar-feed", nil},
 		"close-calendar-feed": {"DELETE", "/api/v1/calendar-feed", nil},
 		"get-week":            {"GET", "/api/v1/week", nil},
+		"list-drivers":        {"GET", "/api/v1/drivers", nil},
 		"get-due-file":        {"GET", "/api/v1/due.csv", nil},
 		"change-part": {
 			"POST",
@@ -331,6 +332,7 @@ func TestAnotherTechniciansDataIsRefused(t *testing.T) {
 		want := http.StatusForbidden
 		switch id {
 		case "list-technicians",
+			"list-drivers",
 			"list-pools",
 			"list-parts",
 			"sketch-pad",

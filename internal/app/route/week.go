@@ -21,7 +21,6 @@ type WeekView struct {
 	From   string           `json:"from" doc:"first day of the week"`
 	Days   []WeekDay        `json:"days" nullable:"false"`
 	Strip  []StripDay       `json:"strip" nullable:"false" doc:"the coming five weeks, a line a day"`
-	People []company.Person `json:"people" nullable:"false" doc:"technicians to give stops to"`
 	Rows   []WeekRow        `json:"rows" nullable:"false" doc:"whose days are shown"`
 	Total  int              `json:"total" doc:"whose days there are in all: rows come in pages"`
 	Size   int              `json:"size" doc:"rows of a page"`
@@ -133,6 +132,12 @@ func (s *Service) drivers(ctx context.Context, a access.Actor) ([]company.Person
 	return people, rows, nil
 }
 
+// Drivers are the people who have days to plan, to give stops to.
+func (s *Service) Drivers(ctx context.Context, a access.Actor) ([]company.Person, error) {
+	people, _, err := s.drivers(ctx, a)
+	return people, err
+}
+
 // page are the rows of a page, or the one that is asked for alone.
 func (w *WeekAsk) page(rows []WeekRow) []WeekRow {
 	if w.Whose != nil {
@@ -144,7 +149,7 @@ func (w *WeekAsk) page(rows []WeekRow) []WeekRow {
 
 // Week shows one of the coming weeks day by day, and the month in short, of a page of people.
 func (s *Service) Week(ctx context.Context, a access.Actor, ask WeekAsk) (WeekView, error) {
-	people, rows, err := s.drivers(ctx, a)
+	_, rows, err := s.drivers(ctx, a)
 	if err != nil {
 		return WeekView{}, err
 	}
@@ -163,7 +168,6 @@ func (s *Service) Week(ctx context.Context, a access.Actor, ask WeekAsk) (WeekVi
 		Days:   []WeekDay{},
 		Strip:  strip(days, weeksOn(b.Company, now, stripWeeks)),
 		Later:  []LaterWork{},
-		People: people,
 		Rows:   shown,
 		Total:  len(rows),
 		Size:   weekRows,

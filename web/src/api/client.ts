@@ -38,6 +38,7 @@ export type WalkFit = Schemas["WalkFit"];
 export type CatalogueItem = Schemas["CatalogueItem"];
 export type TrackRecord = Schemas["TrackRecord"];
 export type WeekView = Schemas["WeekView"];
+export type Person = Schemas["Person"];
 export type DueView = Schemas["DueView"];
 export type PoolCleaning = Schemas["PoolCleaningView"];
 export type CleaningSettings = Schemas["CleaningSettings"];

@@ -23,7 +23,7 @@ const old = {
   beside: ["pools", "inspections", "audit"],
   /** Who goes where and when. */
   route: ["lap", "laps", "week", "pools", "stops", "audit"],
-  people: ["people", "technicians", "week", "lap", "pools", "audit"],
+  people: ["people", "technicians", "drivers", "week", "lap", "pools", "audit"],
   catalogue: ["catalogue", "audit"],
   jobs: ["jobs"],
   practice: ["practice"],

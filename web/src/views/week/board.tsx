@@ -3,7 +3,7 @@ import { Button, Pagination, Segmented } from "antd";
 import { Fragment, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
-import type { WeekView } from "../../api/client";
+import type { Person, WeekView } from "../../api/client";
 import { Choice } from "../../parts/choice";
 import { chance, clock, day, planDay, today } from "../../parts/format";
 import { Tool } from "../../parts/glyphs";
@@ -26,15 +26,19 @@ export interface PeopleShown {
 export function WeekBoard({
   week,
   desk,
+  drivers,
   people,
   onLeave,
   onMove,
+  onGive,
 }: {
   week: WeekView;
   desk: boolean;
+  drivers: Person[];
   people: PeopleShown;
   onLeave: (id: string) => void;
   onMove: (load: Load, place: Place) => void;
+  onGive: (load: Load) => void;
 }) {
   const { t } = useTranslation();
   const wide = useWide();
@@ -47,16 +51,16 @@ export function WeekBoard({
   if (week.days.length === 0 && week.total <= week.size && !people.whose)
     return <p className="empty">{t("week.none")}</p>;
   return (
-    <MoveContext value={{ week, move: onMove }}>
+    <MoveContext value={{ week, drivers, move: onMove, give: onGive }}>
       <div className={`${styles.narrow} no-print`}>
-        {desk && week.people.length > 1 && (
+        {desk && drivers.length > 1 && (
           <Choice
             id="week-whose"
             label={t("pools.technician")}
             value={people.whose}
             options={[
               { value: "", label: t("week.everybody") },
-              ...week.people.map((p) => ({ value: p.id, label: p.name })),
+              ...drivers.map((p) => ({ value: p.id, label: p.name })),
             ]}
             onChange={people.onWhose}
           />

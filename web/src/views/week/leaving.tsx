@@ -1,14 +1,14 @@
 import { Button } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
-import { api, type Problem, type WeekView } from "../../api/client";
+import { api, type Person, type Problem } from "../../api/client";
 import { useChanged } from "../../api/use-changed";
 import { Choice } from "../../parts/choice";
 import { StateMark } from "../../parts/state-mark";
 import styles from "./week.module.css";
 
 /** A technician leaves: who takes the pools over. Asked before anything is done. */
-export function Leaving({ id, people, onEnd }: { id: string; people: WeekView["people"]; onEnd: () => void }) {
+export function Leaving({ id, people, onEnd }: { id: string; people: Person[]; onEnd: () => void }) {
   const { t } = useTranslation();
   const changed = useChanged();
   const [to, setTo] = useState("");

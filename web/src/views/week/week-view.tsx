@@ -24,6 +24,7 @@ import { StateMark } from "../../parts/state-mark";
 import { type PeopleShown, WeekBoard } from "./board";
 import { CalendarAddress } from "./calendar-address";
 import { byTheKeys, type Load, loadOf, type Place, placeOf, takes, underTheHand } from "./drag";
+import { Giving } from "./giving";
 import { Leaving } from "./leaving";
 import { MonthStrip } from "./month-strip";
 import styles from "./week.module.css";
@@ -92,6 +93,8 @@ function Desk({
   const [done, setDone] = useState<Done | null>(null);
   const [held, setHeld] = useState<Load | null>(null);
   const [leaver, setLeaver] = useState("");
+  const [given, setGiven] = useState<Load | null>(null);
+  const drivers = api.useQuery("get", "/api/v1/drivers").data ?? [];
   const visit = useChange("move");
   const mark = useChange("mark");
   const refused = visit.refused || mark.refused;
@@ -123,7 +126,7 @@ function Desk({
       return;
     }
     const whose = place.technicianId ?? load.technicianId;
-    const name = week.people.find((p) => p.id === whose)?.name ?? "";
+    const name = drivers.find((p) => p.id === whose)?.name ?? "";
     const says = t("week.stopMoved", { street: load.stop.street, to, who: name });
     moveStop(load, place.date, whose, () =>
       setDone({ says, undo: () => moveStop(load, load.date, load.technicianId, () => setDone(null)) }),
@@ -182,8 +185,25 @@ function Desk({
             </Button>
           </p>
         )}
-        {leaver && <Leaving id={leaver} people={week.people} onEnd={() => setLeaver("")} />}
-        <WeekBoard week={week} desk={desk} people={people} onLeave={setLeaver} onMove={drop} />
+        {leaver && <Leaving id={leaver} people={drivers} onEnd={() => setLeaver("")} />}
+        {given && (
+          <Giving
+            key={given.stop.poolId + given.date}
+            load={given}
+            people={drivers}
+            onGive={drop}
+            onEnd={() => setGiven(null)}
+          />
+        )}
+        <WeekBoard
+          week={week}
+          desk={desk}
+          drivers={drivers}
+          people={people}
+          onLeave={setLeaver}
+          onMove={drop}
+          onGive={setGiven}
+        />
         {week.later.length > 0 && (
           <section aria-labelledby="later-head">
             <h2 id="later-head">{t("week.later")}</h2>
