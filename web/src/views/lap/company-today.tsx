@@ -57,7 +57,7 @@ export default function CompanyToday() {
         <section className={styles.people} aria-labelledby="company-people">
           <h2 id="company-people">{t("company.who")}</h2>
           {!settled && <Loading rows={shown.length} />}
-          <ul>
+          <ul className={styles.out}>
             {out.map(({ person, lap }) => (
               <Whereabouts key={person.id} id={person.id} name={person.name} lap={lap} />
             ))}
@@ -142,10 +142,11 @@ function Slid({ laps }: { laps: LapView[] }) {
     <Card id="company-slid" title={t("company.slid")}>
       {slid.length === 0 && <None says={t("company.noneSlid")} />}
       <ul>
-        {slid.map((s) => (
+        {slid.slice(0, few).map((s) => (
           <li key={`${s.street}${s.name}`}>{t("lap.slid", { ...s, to: shortDay(new Date(s.to)) })}</li>
         ))}
       </ul>
+      {slid.length > few && <Link to="/week">{t("company.all", { count: slid.length })}</Link>}
     </Card>
   );
 }
