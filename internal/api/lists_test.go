@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"sync"
 	"testing"
 	"time"
 
@@ -229,4 +230,24 @@ func TestADayHasAMap(t *testing.T) {
 	require.NotNil(t, p.Lat)
 	assert.InDelta(t, *p.Lat, m.Stops[0].Lat, 1e-9)
 	assert.Equal(t, http.StatusForbidden, w.other().do("GET", "/api/v1/laps/"+w.lap+"/map", nil, nil))
+}
+
+// A page asks for several lists at once: none of them is told what was worked out long ago.
+func TestListsAskedForAtOnceAreAllOfToday(t *testing.T) {
+	w := serve(t)
+	desk := w.as("office")
+	w.sql("update standings set basis = 'of long ago'")
+	w.sql("update pool_sorts set load = 0, over_at = now() - interval '9 years'")
+	var wait sync.WaitGroup
+	totals := make([]int, 6)
+	for i := range totals {
+		wait.Go(func() {
+			var page access.Page[record.PoolLine]
+			desk.get("/api/v1/pools?only=over&sort=-load", &page)
+			totals[i] = page.Total
+		})
+	}
+	wait.Wait()
+	assert.Len(t, slices.Compact(totals), 1)
+	assert.Less(t, totals[0], 10)
 }

@@ -9,6 +9,7 @@ import (
 
 	"github.com/google/uuid"
 	lru "github.com/hashicorp/golang-lru/v2"
+	"golang.org/x/sync/singleflight"
 
 	"fairlap/core/words"
 	"fairlap/internal/app/access"
@@ -24,6 +25,7 @@ type Keeper struct {
 	rows    *lru.Cache[uuid.UUID, keptEntry]
 	// caughtUp is when lists last looked for pools that are behind, by this machine's clock.
 	caughtUp *atomic.Int64
+	catching *singleflight.Group
 }
 
 // How much is remembered: pads that were calibrated, which are large and never change, and
@@ -33,7 +35,7 @@ const padsRemembered, rowsRemembered = 512, 8192
 // New makes the keeper of a company's record.
 func New(r *company.Reader) *Keeper {
 	return &Keeper{Reader: r, models: remember[modelKey, *Pad](padsRemembered), learned: &learned{},
-		rows: remember[uuid.UUID, keptEntry](rowsRemembered), caughtUp: &atomic.Int64{}}
+		rows: remember[uuid.UUID, keptEntry](rowsRemembered), caughtUp: &atomic.Int64{}, catching: &singleflight.Group{}}
 }
 
 func remember[K comparable, V any](n int) *lru.Cache[K, V] {

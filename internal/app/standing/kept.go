@@ -284,13 +284,19 @@ func (s *Keeper) moveOn(ctx context.Context) error {
 
 // CatchUp works out the pools whose rows are behind their record, if they are few: what lists
 // are sorted by is then today's. Many are left to KeepUp.
-// A write moves its pools' rows on itself, so that it is enough to look now and then.
+// A write moves its pools' rows on itself, so that it is enough to look now and then. Lists that
+// come while one looks wait for it: a page asks for several at once.
 func (s *Keeper) CatchUp(ctx context.Context) error {
-	last := s.caughtUp.Load()
-	if time.Since(time.Unix(0, last)) < eachCatchUp || !s.caughtUp.CompareAndSwap(last, time.Now().UnixNano()) {
+	if time.Since(time.Unix(0, s.caughtUp.Load())) < eachCatchUp {
 		return nil
 	}
-	_, err := s.catchUp(ctx, standingBatch)
+	_, err, _ := s.catching.Do("", func() (any, error) {
+		if _, err := s.catchUp(context.WithoutCancel(ctx), standingBatch); err != nil {
+			return nil, err
+		}
+		s.caughtUp.Store(time.Now().UnixNano())
+		return nil, nil
+	})
 	return err
 }
 
