@@ -18,13 +18,13 @@ import (
 
 // WeekView is one of the weeks to come, with the due work that goes with its stops.
 type WeekView struct {
-	From   string           `json:"from" doc:"first day of the week"`
-	Days   []WeekDay        `json:"days" nullable:"false"`
-	Strip  []StripDay       `json:"strip" nullable:"false" doc:"the coming five weeks, a line a day"`
-	Rows   []WeekRow        `json:"rows" nullable:"false" doc:"whose days are shown"`
-	Total  int              `json:"total" doc:"whose days there are in all: rows come in pages"`
-	Size   int              `json:"size" doc:"rows of a page"`
-	Later  []LaterWork      `json:"later" nullable:"false" doc:"due work that no visit is free for"`
+	From  string      `json:"from" doc:"first day of the week"`
+	Days  []WeekDay   `json:"days" nullable:"false"`
+	Strip []StripDay  `json:"strip" nullable:"false" doc:"the coming five weeks, a line a day"`
+	Rows  []WeekRow   `json:"rows" nullable:"false" doc:"whose days are shown"`
+	Total int         `json:"total" doc:"whose days there are in all: rows come in pages"`
+	Size  int         `json:"size" doc:"rows of a page"`
+	Later []LaterWork `json:"later" nullable:"false" doc:"due work that no visit is free for"`
 }
 
 // WeekRow is somebody whose days are shown; an empty id is nobody.
@@ -164,13 +164,13 @@ func (s *Service) Week(ctx context.Context, a access.Actor, ask WeekAsk) (WeekVi
 	// A visit of theirs in other hands is on another's row.
 	days := slices.DeleteFunc(s.days(b, weeksOn(b.Company, now, boardWeeks)), func(d lap.Day) bool { return !b.means(d.Technician) })
 	out := WeekView{
-		From:   from.Format(time.DateOnly),
-		Days:   []WeekDay{},
-		Strip:  strip(days, weeksOn(b.Company, now, stripWeeks)),
-		Later:  []LaterWork{},
-		Rows:   shown,
-		Total:  len(rows),
-		Size:   weekRows,
+		From:  from.Format(time.DateOnly),
+		Days:  []WeekDay{},
+		Strip: strip(days, weeksOn(b.Company, now, stripWeeks)),
+		Later: []LaterWork{},
+		Rows:  shown,
+		Total: len(rows),
+		Size:  weekRows,
 	}
 	usual, at := make(map[uuid.UUID]string, len(b.names)), make(map[string]*store.Pool, len(b.pools))
 	for i := range b.pools {
