@@ -76,7 +76,7 @@ func (s *Store) PartsInPlace(ctx context.Context, ask PartsAsk) (PartsPage, erro
 	for i, w := range ask.Find {
 		kinds := fmt.Sprintf("kinds%d", i)
 		args[kinds] = w.Kinds
-		where += " and (" + hasWord(args, fmt.Sprintf("word%d", i), w.Word)("n.letters") + "or n.kind = any(@" + kinds + "))"
+		where += " and (" + hasWord(args, fmt.Sprintf("word%d", i), w.Word, "n.letters") + " or n.kind = any(@" + kinds + "))"
 	}
 	var out PartsPage
 	count := "select count(*) as total, count(*) filter (where ends_on <= cast(@today as date)) as late, coalesce(sum(cost_cents), 0) as worth_cents from placed_parts n where "

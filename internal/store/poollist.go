@@ -42,14 +42,14 @@ var poolOrders = map[string]string{
 // onlyPools are the rows of pool_sorts that a list is narrowed to.
 var onlyPools = map[string]string{"open": "s.open_suspect <> ''", "over": "s.over_at <= @now", "danger": "s.danger <> ''"}
 
-// hasWord is the condition that letters hold a word, anywhere in them; one of a letter or two
-// must begin a word there, which an index can tell.
-func hasWord(args pgx.NamedArgs, name, word string) func(letters string) string {
+// hasWord is the condition that small letters hold a word, anywhere in them; one of a letter or
+// two must begin a word there, which an index can tell. The word is among args by a name.
+func hasWord(args pgx.NamedArgs, name, word, letters string) string {
 	args[name] = "%" + likely(word) + "%"
 	if utf8.RuneCountInString(word) < trigram {
 		args[name] = "% " + likely(word) + "%"
 	}
-	return func(letters string) string { return letters + " like lower(@" + name + ")" }
+	return letters + " like lower(@" + name + ")"
 }
 
 // trigram is how many letters an index of any of them is made of.
@@ -89,7 +89,7 @@ func (ask *PoolsAsk) asked() asked {
 		}
 	}
 	for i, w := range ask.Words {
-		also(hasWord(q.args, fmt.Sprintf("word%d", i), w)("l.letters"))
+		also(hasWord(q.args, fmt.Sprintf("word%d", i), w, "l.letters"))
 	}
 	if ask.Technician != nil {
 		q.args["me"], q.args["today"] = *ask.Technician, ask.Today.Format(time.DateOnly)
