@@ -44,7 +44,8 @@ export default function CompanyToday() {
   }
   const out = shown.map((p, i) => ({ person: p, lap: laps[i]?.data }));
   const settled = laps.every((l) => !l.isPending);
-  if (settled && page === 1 && out.every((o) => !o.lap)) {
+  // Of more people than a page, those on another may have stops.
+  if (settled && people.data.length <= peopleShown && out.every((o) => !o.lap)) {
     return (
       <Page>
         <FirstSteps desk />

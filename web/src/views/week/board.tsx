@@ -53,7 +53,7 @@ export function WeekBoard({
   return (
     <MoveContext value={{ week, drivers, move: onMove, give: onGive }}>
       <div className={`${styles.narrow} no-print`}>
-        {desk && drivers.length > 1 && (
+        {desk && week.total > 1 && (
           <Choice
             id="week-whose"
             label={t("pools.technician")}
