@@ -268,6 +268,7 @@ func (s *screen) everyView(look func(where string)) {
 		begun("runs", `{"id":%q,"procedure":"baskets"}`), begun("inspections", `{"id":%q}`),
 		practised(`{"act": "read"}`), practised(`{"act": "read"}, {"act": "run", "run": "backwash"}, {"act": "leave"}`), "/practice", "/practice/people",
 	} {
+		s.Page = s.CancelTimeout().Timeout(4 * time.Minute) // each view has its own: they are many
 		s.MustNavigate(s.town.URL + path).MustWaitLoad()
 		s.find("main h1, main h2, header h1, .paper")
 		s.settled()
