@@ -5,7 +5,6 @@ import (
 	"encoding/hex"
 	"encoding/json"
 	"errors"
-	"fairlap/internal/archive"
 	"fmt"
 	"io"
 	"slices"
@@ -13,6 +12,8 @@ import (
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 	"github.com/jackc/pgx/v5/pgconn"
+
+	"fairlap/internal/archive"
 )
 
 // archived lists the tables of an archive so that each row comes after what it

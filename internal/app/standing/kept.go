@@ -291,11 +291,9 @@ func (s *Keeper) CatchUp(ctx context.Context) error {
 		return nil
 	}
 	_, err, _ := s.catching.Do("", func() (any, error) {
-		if _, err := s.catchUp(context.WithoutCancel(ctx), standingBatch); err != nil {
-			return nil, err
-		}
-		s.caughtUp.Store(time.Now().UnixNano())
-		return nil, nil
+		// Whatever came of it: a pad that can't be solved is not tried by every list.
+		defer func() { s.caughtUp.Store(time.Now().UnixNano()) }()
+		return s.catchUp(context.WithoutCancel(ctx), standingBatch)
 	})
 	return err
 }
