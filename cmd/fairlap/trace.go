@@ -5,17 +5,18 @@ import (
 	"fmt"
 
 	"go.opentelemetry.io/otel"
-	"go.opentelemetry.io/otel/exporters/otlp/otlptrace/otlptracehttp"
 	"go.opentelemetry.io/otel/propagation"
 	"go.opentelemetry.io/otel/sdk/resource"
 	sdktrace "go.opentelemetry.io/otel/sdk/trace"
 	semconv "go.opentelemetry.io/otel/semconv/v1.43.0"
+
+	"fairlap/internal/trace"
 )
 
 // traced sends traces of requests and what they ask of the database to an address (OTLP over
 // HTTP); end sends what is left.
-func traced(ctx context.Context, address string) (end func(context.Context) error, err error) {
-	out, err := otlptracehttp.New(ctx, otlptracehttp.WithEndpointURL(address))
+func traced(address string) (end func(context.Context) error, err error) {
+	out, err := trace.New(address)
 	if err != nil {
 		return nil, fmt.Errorf("--trace-to: %w", err)
 	}

@@ -26,7 +26,7 @@ func TestTracesGoWhereTheyAreAskedTo(t *testing.T) {
 		got.Add(1)
 	}))
 	defer to.Close()
-	end, err := traced(context.Background(), to.URL+"/v1/traces")
+	end, err := traced(to.URL + "/v1/traces")
 	require.NoError(t, err)
 	_, span := otel.Tracer("test").Start(context.Background(), "a visit")
 	span.End()

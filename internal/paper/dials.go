@@ -6,29 +6,29 @@ import (
 	"image/color"
 	"image/jpeg"
 	"math"
+	"sync"
 
-	"gonum.org/v1/plot"
-	"gonum.org/v1/plot/font"
-	"gonum.org/v1/plot/text"
-	"gonum.org/v1/plot/vg"
-	"gonum.org/v1/plot/vg/draw"
-	"gonum.org/v1/plot/vg/vgimg"
+	"codeberg.org/go-fonts/liberation/liberationsansregular"
+	"git.sr.ht/~sbinet/gg"
+	"github.com/golang/freetype/truetype"
+	"golang.org/x/image/font"
 
 	"fairlap/core/words"
 )
 
-// Dial is a three-way valve as it should stand: what hangs on its ports, and where the
+// Dial is a three-way valve as it should be set: what hangs on its ports, and where the
 // closed mark of its handle points, 0° at port a and 180° at port b.
 type Dial struct {
 	Name, A, B string
 	AngleDeg   float64
 }
 
-// The drawing's measures.
+// The drawing's measures, points; its dots to an inch, and so to a point.
 const (
-	dialWide, dialHigh = 7 * vg.Centimeter, 5 * vg.Centimeter
-	dialRadius         = 1.05 * vg.Centimeter
-	dialDPI            = 160
+	dialWide, dialHigh = 198.0, 142.0
+	dialRadius         = 30.0
+	dialDPI            = 160.0
+	dots               = dialDPI / 72
 )
 
 var (
@@ -36,76 +36,112 @@ var (
 	faint = color.Gray{Y: 170}
 )
 
+// face is the letters of a size, points.
+func face(size float64) (font.Face, error) {
+	f, err := letters()
+	if err != nil {
+		return nil, fmt.Errorf("reading the letters: %w", err)
+	}
+	return truetype.NewFace(f, &truetype.Options{Size: size, DPI: dialDPI}), nil
+}
+
+var letters = sync.OnceValues(func() (*truetype.Font, error) { return truetype.Parse(liberationsansregular.TTF) })
+
 // Dials draws a pad's valves side by side: the open ways as thick pipes, the shut port
 // behind the handle's mark, as their reader says it. It is a JPEG for a picture block.
-// Errors are the encoder's.
+// Errors are the letters' and the encoder's.
 func Dials(list []Dial, p words.Printer) ([]byte, error) {
-	img := vgimg.NewWith(
-		vgimg.UseWH(dialWide*vg.Length(len(list)), dialHigh),
-		vgimg.UseDPI(dialDPI),
-		vgimg.UseBackgroundColor(color.White),
-	)
-	c := draw.New(img)
+	c := gg.NewContext(int(dots*dialWide*float64(len(list))), int(math.Round(dots*dialHigh)))
+	c.SetColor(color.White)
+	c.Clear()
+	small, err := face(8)
+	if err != nil {
+		return nil, err
+	}
+	large, err := face(11)
+	if err != nil {
+		return nil, err
+	}
 	for i, d := range list {
-		d.draw(draw.Crop(c, dialWide*vg.Length(i), -dialWide*vg.Length(len(list)-1-i), 0, 0), p)
+		dial{c, dialWide * float64(i), small, large}.draw(d, p)
 	}
 	var b bytes.Buffer
-	if err := jpeg.Encode(&b, img.Image(), &jpeg.Options{Quality: 88}); err != nil {
+	if err := c.EncodeJPG(&b, &jpeg.Options{Quality: 88}); err != nil {
 		return nil, fmt.Errorf("drawing the handles: %w", err)
 	}
 	return b.Bytes(), nil
 }
 
-func (d Dial) draw(c draw.Canvas, p words.Printer) {
-	mid := vg.Point{X: (c.Min.X + c.Max.X) / 2, Y: c.Min.Y + 0.46*(c.Max.Y-c.Min.Y)}
-	letter := func(at vg.Point, message string, size vg.Length, x text.XAlignment, in color.Color) {
-		f := font.From(font.Font{Typeface: "Liberation", Variant: "Sans"}, size)
-		c.FillText(
-			text.Style{Color: in, Font: f, XAlign: x, YAlign: text.YCenter, Handler: plot.DefaultTextHandler},
-			at,
-			message,
-		)
+// dial draws one valve, in points from the left of its own picture and up from the foot.
+type dial struct {
+	c            *gg.Context
+	left         float64
+	small, large font.Face
+}
+
+func (d dial) at(x, y float64) (float64, float64) { return dots * (d.left + x), dots * (dialHigh - y) }
+
+func (d dial) line(x1, y1, x2, y2, wide float64, in color.Color) {
+	d.c.SetColor(in)
+	d.c.SetLineCapButt()
+	d.c.SetLineWidth(dots * wide)
+	fromX, fromY := d.at(x1, y1)
+	toX, toY := d.at(x2, y2)
+	d.c.DrawLine(fromX, fromY, toX, toY)
+	d.c.Stroke()
+}
+
+// letter sets words at a height's middle: from the left (0), about a place (0.5) or up to it (1).
+func (d dial) letter(message string, x, y, anchor float64, in color.Color, f font.Face) {
+	d.c.SetColor(in)
+	d.c.SetFontFace(f)
+	px, py := d.at(x, y)
+	d.c.DrawStringAnchored(message, px, py, anchor, 0.35)
+}
+
+func (d dial) draw(v Dial, p words.Printer) {
+	midX, midY := dialWide/2, 0.46*dialHigh
+	reach := func(angle, far float64) (float64, float64) {
+		return midX + far*math.Cos(angle), midY + far*math.Sin(angle)
 	}
-	line := func(a, b vg.Point, wide vg.Length, col color.Color) {
-		c.StrokeLine2(draw.LineStyle{Color: col, Width: wide}, a.X, a.Y, b.X, b.Y)
-	}
-	reach := func(angle float64, far vg.Length) vg.Point {
-		return vg.Point{X: mid.X + far*vg.Length(math.Cos(angle)), Y: mid.Y + far*vg.Length(math.Sin(angle))}
+	ray := func(angle, from, to, wide float64, in color.Color) {
+		x1, y1 := reach(angle, from)
+		x2, y2 := reach(angle, to)
+		d.line(x1, y1, x2, y2, wide, in)
 	}
 	// Port a lies left, port b right, the common pipe below; the mark turns over the top.
-	portA, portB, common := math.Pi, 0.0, -math.Pi/2
-	shutA, shutB := d.AngleDeg <= 20, d.AngleDeg >= 160
+	shutA, shutB := v.AngleDeg <= 20, v.AngleDeg >= 160
 	pipe := func(angle float64, shut bool) {
 		col := color.Color(ink)
 		if shut {
 			col = faint
 		}
-		line(reach(angle, 0), reach(angle, 1.9*dialRadius), 5, col)
+		ray(angle, 0, 1.9*dialRadius, 5, col)
 	}
-	pipe(portA, shutA)
-	pipe(portB, shutB)
-	pipe(common, false)
-	c.SetColor(color.White)
-	var round vg.Path
-	round.Move(reach(0, dialRadius))
-	round.Arc(mid, dialRadius, 0, 2*math.Pi)
-	c.Fill(round)
-	c.SetColor(ink)
-	c.SetLineWidth(1.6)
-	c.Stroke(round)
-	mark := math.Pi - d.AngleDeg*math.Pi/180
-	line(reach(mark+math.Pi, 0.8*dialRadius), reach(mark, 0), 6, ink)
-	line(reach(mark, -4), reach(mark, 0.92*dialRadius), 15, ink)
-	letter(reach(mark, 0.46*dialRadius), "OFF", 8, text.XCenter, color.White)
-	letter(vg.Point{X: mid.X, Y: c.Max.Y - 10}, d.Name, 11, text.XCenter, ink)
-	label := func(x vg.Length, name string, shut bool, align text.XAlignment) {
+	pipe(math.Pi, shutA)
+	pipe(0, shutB)
+	pipe(-math.Pi/2, false)
+	x, y := d.at(midX, midY)
+	d.c.DrawCircle(x, y, dots*dialRadius)
+	d.c.SetColor(color.White)
+	d.c.FillPreserve()
+	d.c.SetColor(ink)
+	d.c.SetLineWidth(dots * 1.6)
+	d.c.Stroke()
+	mark := math.Pi - v.AngleDeg*math.Pi/180
+	ray(mark, -0.8*dialRadius, 0, 6, ink)
+	ray(mark, -4, 0.92*dialRadius, 15, ink)
+	onX, onY := reach(mark, 0.46*dialRadius)
+	d.letter("OFF", onX, onY, 0.5, color.White, d.small)
+	d.letter(v.Name, midX, dialHigh-10, 0.5, ink, d.large)
+	label := func(x float64, name string, shut bool, anchor float64) {
 		message := words.Message("paper.open")
 		if shut {
 			message = "paper.shut"
 		}
-		letter(vg.Point{X: x, Y: mid.Y + 26}, name, 8, align, ink)
-		letter(vg.Point{X: x, Y: mid.Y - 14}, p.Say(message), 8, align, ink)
+		d.letter(name, x, midY+26, anchor, ink, d.small)
+		d.letter(p.Say(message), x, midY-14, anchor, ink, d.small)
 	}
-	label(c.Min.X+6, d.A, shutA, text.XLeft)
-	label(c.Max.X-6, d.B, shutB, text.XRight)
+	label(6, v.A, shutA, 0)
+	label(dialWide-6, v.B, shutB, 1)
 }

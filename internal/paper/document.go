@@ -1,16 +1,8 @@
 package paper
 
 import (
-	"bytes"
 	"fmt"
-	"image/color"
 	"time"
-
-	"gonum.org/v1/plot"
-	"gonum.org/v1/plot/plotter"
-	"gonum.org/v1/plot/vg"
-	"gonum.org/v1/plot/vg/draw"
-	"gonum.org/v1/plot/vg/vgimg"
 
 	"fairlap/core/words"
 )
@@ -128,13 +120,9 @@ func (b Block) set(s *sheet, zone *time.Location, p words.Printer) error {
 	case Table:
 		b.table(s, p)
 	case Trend:
-		png, err := b.Chart.draw(zone, p)
-		if err != nil {
-			return err
-		}
 		s.room(chartHigh + 5)
 		s.say(para{text: p.Say(b.Chart.Name) + ", " + p.Say(b.Chart.Unit), size: tick})
-		s.picture("PNG", png, chartHigh)
+		b.Chart.draw(s, zone, p)
 		s.gap(2)
 	case Picture:
 		s.room(pictureHigh + 5)
@@ -175,71 +163,4 @@ func (b Block) table(s *sheet, printer words.Printer) {
 		row(v, para{size: small, top: 1, bottom: 1.5, right: 2})
 	}
 	s.gap(3)
-}
-
-// draw makes the chart's picture: the measured line in strokes between cuts, the limit
-// solid, dots that read without colour.
-func (c *Chart) draw(zone *time.Location, by words.Printer) ([]byte, error) {
-	p := plot.New()
-	at := func(t float64) time.Time { return time.Unix(int64(t), 0).In(zone) }
-	p.X.Tick.Marker = plot.TickerFunc(func(low, top float64) []plot.Tick {
-		ticks := plot.TimeTicks{Format: time.DateOnly, Time: at}.Ticks(low, top)
-		for i := range ticks {
-			if ticks[i].Label != "" {
-				ticks[i].Label = by.Say(words.Of("paper.tick", "on", words.DayMonth(at(ticks[i].Value))))
-			}
-		}
-		return ticks
-	})
-	p.Y.Min, p.Y.Label.Text = 0, ""
-	p.Y.Max = c.Limit * 1.1
-	ink := color.RGBA{0x14, 0x20, 0x2b, 0xff}
-	measured := color.RGBA{0x97, 0x0c, 0x59, 0xff}
-	var run plotter.XYs
-	stroke := func() error {
-		if len(run) == 0 {
-			return nil
-		}
-		l, dots, err := plotter.NewLinePoints(run)
-		if err != nil {
-			return err
-		}
-		l.Color, l.Width = measured, vg.Points(1.4)
-		dots.Color, dots.Radius, dots.Shape = measured, vg.Points(2), draw.CircleGlyph{}
-		p.Add(l, dots)
-		run = nil
-		return nil
-	}
-	for _, pt := range c.Points {
-		p.Y.Max = max(p.Y.Max, pt.Value*1.05)
-		run = append(run, plotter.XY{X: float64(pt.At.Unix()), Y: pt.Value})
-		if pt.Cut {
-			if err := stroke(); err != nil {
-				return nil, fmt.Errorf("drawing %s: %w", c.Name, err)
-			}
-		}
-	}
-	if err := stroke(); err != nil {
-		return nil, fmt.Errorf("drawing %s: %w", c.Name, err)
-	}
-	if len(c.Points) > 0 {
-		limit, err := plotter.NewLine(
-			plotter.XYs{
-				{X: float64(c.Points[0].At.Unix()), Y: c.Limit},
-				{X: float64(c.Points[len(c.Points)-1].At.Unix()), Y: c.Limit},
-			},
-		)
-		if err != nil {
-			return nil, fmt.Errorf("drawing the limit of %s: %w", c.Name, err)
-		}
-		limit.Color, limit.Width = ink, vg.Points(1)
-		p.Add(limit)
-	}
-	canvas := vgimg.NewWith(vgimg.UseWH(18*vg.Centimeter, 5.6*vg.Centimeter), vgimg.UseDPI(170))
-	p.Draw(draw.New(canvas))
-	var out bytes.Buffer
-	if _, err := (vgimg.PngCanvas{Canvas: canvas}).WriteTo(&out); err != nil {
-		return nil, fmt.Errorf("drawing %s: %w", c.Name, err)
-	}
-	return out.Bytes(), nil
 }

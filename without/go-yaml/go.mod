@@ -1,0 +1,3 @@
+module github.com/goccy/go-yaml
+
+go 1.26.0
