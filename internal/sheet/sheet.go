@@ -13,7 +13,6 @@ import (
 	"strings"
 	"unicode/utf8"
 
-	"github.com/xuri/excelize/v2"
 	"golang.org/x/text/encoding"
 	"golang.org/x/text/encoding/charmap"
 	"golang.org/x/text/encoding/unicode"
@@ -176,57 +175,6 @@ func (t *Table) add(line int, cells []string) error {
 	return nil
 }
 
-func readXLSX(content []byte) ([]Table, error) {
-	z, err := bounded(content)
-	if err != nil {
-		return nil, err
-	}
-	marked, err := marksOf(z)
-	if err != nil {
-		return nil, err
-	}
-	f, err := excelize.OpenReader(
-		bytes.NewReader(content),
-		excelize.Options{UnzipSizeLimit: mostUnzip, UnzipXMLSizeLimit: leastUnzip, RawCellValue: true},
-	)
-	if err != nil {
-		return nil, Refusal{"sheet.this-spreadsheet-can-t-be"}
-	}
-	defer f.Close()
-	var out []Table
-	for _, sheet := range f.GetSheetList() {
-		t := Table{Name: strings.ToLower(strings.TrimSpace(sheet)), Serial: true}
-		rows, err := f.Rows(sheet)
-		if err != nil {
-			return nil, Refusal{words.Of("sheet.unreadable", "sheet", words.Name(sheet))}
-		}
-		for line := 1; rows.Next(); line++ {
-			cells, err := rows.Columns()
-			if err != nil {
-				return nil, Refusal{words.Of("sheet.row-unreadable", "line", words.N(line), "sheet", words.Name(sheet))}
-			}
-			before := len(t.Rows)
-			if err := t.add(line, cells); err != nil {
-				return nil, err
-			}
-			if cell := marked[sheet].formulas[line]; cell != "" && len(t.Rows) > before {
-				t.Rows[before].Wrong = words.Of("sheet.formula", "cell", words.Name(cell))
-			}
-		}
-		if err := rows.Close(); err != nil {
-			return nil, fmt.Errorf("closing the sheet: %w", err)
-		}
-		t.refuseMerged(marked[sheet].merged)
-		if t.Head != nil {
-			out = append(out, t)
-		}
-	}
-	if len(out) == 0 {
-		return nil, Refusal{"sheet.this-spreadsheet-holds-no-row"}
-	}
-	return out, nil
-}
-
 // refuseMerged marks the rows that merged cells touch: which row such a value belongs
 // to, nobody can tell.
 func (t *Table) refuseMerged(merged []span) {
@@ -277,68 +225,4 @@ func (c *csvWriter) Row(cells []any) error {
 func (c *csvWriter) Close() error {
 	c.w.Flush()
 	return c.w.Error()
-}
-
-// XLSX writes tables as the sheets of a workbook.
-func XLSX(w io.Writer) Writer { return &xlsxWriter{out: w, f: excelize.NewFile()} }
-
-type xlsxWriter struct {
-	out    io.Writer
-	f      *excelize.File
-	stream *excelize.StreamWriter
-	line   int
-	begun  bool
-}
-
-func (x *xlsxWriter) Begin(name string, head []string) error {
-	if err := x.flush(); err != nil {
-		return err
-	}
-	if !x.begun {
-		if err := x.f.SetSheetName("Sheet1", name); err != nil {
-			return fmt.Errorf("naming the sheet: %w", err)
-		}
-		x.begun = true
-	} else if _, err := x.f.NewSheet(name); err != nil {
-		return fmt.Errorf("adding the sheet %s: %w", name, err)
-	}
-	s, err := x.f.NewStreamWriter(name)
-	if err != nil {
-		return fmt.Errorf("beginning the sheet %s: %w", name, err)
-	}
-	x.stream, x.line = s, 0
-	if err := s.SetPanes(&excelize.Panes{Freeze: true, YSplit: 1, TopLeftCell: "A2", ActivePane: "bottomLeft"}); err != nil {
-		return fmt.Errorf("holding the head: %w", err)
-	}
-	cells := make([]any, len(head))
-	for i, h := range head {
-		cells[i] = h
-	}
-	return x.Row(cells)
-}
-
-func (x *xlsxWriter) Row(cells []any) error {
-	x.line++
-	at, err := excelize.CoordinatesToCellName(1, x.line)
-	if err != nil {
-		return fmt.Errorf("row %d: %w", x.line, err)
-	}
-	return x.stream.SetRow(at, cells)
-}
-
-func (x *xlsxWriter) flush() error {
-	if x.stream == nil {
-		return nil
-	}
-	return x.stream.Flush()
-}
-
-func (x *xlsxWriter) Close() error {
-	if err := x.flush(); err != nil {
-		return err
-	}
-	if _, err := x.f.WriteTo(x.out); err != nil {
-		return fmt.Errorf("writing the workbook: %w", err)
-	}
-	return x.f.Close()
 }
