@@ -3,18 +3,16 @@ package office
 import (
 	"strings"
 
-	"github.com/trustelem/zxcvbn"
-
 	"fairlap/core/words"
+	"fairlap/internal/zxcvbn"
 )
 
 // ShortestPassword is the least length of a password.
 const ShortestPassword = 12
 
-// guesses is how hard a password must be to guess: 10^8 tries and more of somebody who knows
-// common words, names, dates, keyboards and what people make of them (zxcvbn, Wheeler 2016;
-// three of its four).
-const guesses = 3
+// guesses is how many tries a password must take somebody who knows common words, names, dates, keyboards and what
+// people make of them (Wheeler 2016: three of its four).
+const guesses = 1e8 + 5
 
 // Weak says what is wrong with a password, in a sentence; empty for nothing. about are words
 // that whoever guesses knows: the login, the name, the company.
@@ -32,7 +30,7 @@ func Weak(password string, about ...string) words.Message {
 			}
 		}
 	}
-	if zxcvbn.PasswordStrength(password, known).Score < guesses {
+	if zxcvbn.Guesses(password, known) < guesses {
 		return "app.this-password-is-easy-to-guess"
 	}
 	return ""
