@@ -5,11 +5,11 @@ import { fileURLToPath } from "node:url";
 import react from "@vitejs/plugin-react";
 import { defineConfig, type Plugin } from "vite";
 import { VitePWA } from "vite-plugin-pwa";
-import { compression, defineAlgorithm } from "vite-plugin-compression2";
 import { coreWords } from "./build/core-words.ts";
 import { firstChunk } from "./build/first-chunk.ts";
 import { formsLater, kitImports } from "./build/kit-imports.ts";
 import { kitStyles } from "./build/kit-styles.ts";
+import { packed } from "./build/packed.ts";
 
 /** What of the kit makes a style without the page's nonce, and ours that makes none. */
 const ours: Record<string, string> = {
@@ -88,13 +88,7 @@ export default defineConfig({
         navigateFallbackDenylist: [/^\/(api|shared|healthz|readyz|metrics)\b/],
       },
     }),
-    // Made once here, so that no server packs the same file again; fonts are packed already.
-    compression({
-      include: /\.(js|css|svg|html|wasm)$/,
-      exclude: /index\.html$/,
-      threshold: 1024,
-      algorithms: [defineAlgorithm("brotliCompress"), defineAlgorithm("gzip")],
-    }),
+    packed,
   ],
   // Read in the browser's tools as they are written here; a page's module has a name of its own.
   css: {

@@ -25,6 +25,7 @@ import (
 
 	"fairlap/internal/app"
 	"fairlap/internal/app/office"
+	"fairlap/internal/clock"
 	"fairlap/internal/gate"
 	"fairlap/internal/queue"
 )
@@ -133,10 +134,10 @@ func New(service *app.Rooms, o Options) (http.Handler, huma.API) {
 // answered counts requests by route.
 func answered(m *gate.Metrics) gin.HandlerFunc {
 	return func(c *gin.Context) {
-		start := time.Now()
+		start := clock.Now()
 		c.Next()
 		if route := c.FullPath(); route != "" {
-			m.Answered(route, c.Request.Method, c.Writer.Status(), time.Since(start))
+			m.Answered(route, c.Request.Method, c.Writer.Status(), clock.Since(start))
 		}
 	}
 }
@@ -152,22 +153,18 @@ func (a *API) lastAnswers(next http.Handler) http.Handler {
 	})
 }
 
-// smaller packs the API's answers where that is worth it: the front end's files are packed
-// already, and what is no text stays as it is.
+// smaller packs what goes out where that is worth it: answers, and the front end's files for a browser that does not
+// take them as the build has packed them. What is packed already goes as it is, and so does what is not text.
 func smaller(next http.Handler) http.Handler {
-	pack, err := gzhttp.NewWrapper(gzhttp.MinSize(1024), gzhttp.ContentTypes([]string{"application/json", "application/problem+json", "application/openapi+json",
-		"application/openapi+yaml", "application/x-ndjson", "text/html", "text/csv", "text/calendar"}))
+	pack, err := gzhttp.NewWrapper(gzhttp.MinSize(1024), gzhttp.ContentTypes([]string{
+		"application/json", "application/problem+json", "application/openapi+json", "application/openapi+yaml",
+		"application/x-ndjson", "application/wasm", "image/svg+xml",
+		"text/html", "text/csv", "text/calendar", "text/css", "text/javascript",
+	}))
 	if err != nil {
 		panic(err) // of options that are constants
 	}
-	packed := pack(next)
-	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		if isAPI(r.URL.Path) {
-			packed.ServeHTTP(w, r)
-			return
-		}
-		next.ServeHTTP(w, r)
-	})
+	return pack(next)
 }
 
 // skipSessions keeps assets and probes away from the session store, so that the

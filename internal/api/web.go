@@ -6,13 +6,14 @@ import (
 	"crypto/rand"
 	"encoding/base64"
 	"io/fs"
-	"mime"
 	"net/http"
 	"path"
 	"regexp"
 	"strings"
 
 	"github.com/gin-gonic/gin"
+
+	"fairlap/internal/front"
 )
 
 type contextKey string
@@ -90,13 +91,13 @@ func (a *API) serveAssets(engine *gin.Engine, assets fs.FS) {
 			return
 		}
 		if p != "" && p != "index.html" {
-			if st, err := fs.Stat(assets, p); err == nil && !st.IsDir() {
+			if front.Has(assets, p) {
 				if strings.HasPrefix(p, "assets/") {
 					c.Header("Cache-Control", "public, max-age=31536000, immutable")
 				} else {
 					c.Header("Cache-Control", "no-cache") // the worker, the manifest, the icons
 				}
-				serveFile(c, assets, p)
+				front.Serve(c.Writer, c.Request, assets, p)
 				return
 			}
 			if strings.HasPrefix(p, "assets/") {
@@ -120,43 +121,6 @@ func (a *API) serveAssets(engine *gin.Engine, assets fs.FS) {
 		page = oneLanguage(page, string(readerOf(c.Request.Context()).Lang))
 		c.Data(http.StatusOK, "text/html; charset=utf-8", page)
 	})
-}
-
-// packed are the ways that the build has packed its files, the smaller first.
-var packed = []struct{ name, end string }{{"br", ".br"}, {"gzip", ".gz"}}
-
-// serveFile serves a file of the front end, packed where the browser takes that.
-func serveFile(c *gin.Context, assets fs.FS, p string) {
-	c.Header("Vary", "Accept-Encoding")
-	for _, way := range packed {
-		if !takes(c.GetHeader("Accept-Encoding"), way.name) {
-			continue
-		}
-		if _, err := fs.Stat(assets, p+way.end); err != nil {
-			continue
-		}
-		kind := mime.TypeByExtension(path.Ext(p))
-		if kind == "" {
-			kind = "application/octet-stream"
-		}
-		c.Header("Content-Type", kind)
-		c.Header("Content-Encoding", way.name)
-		p += way.end
-		break
-	}
-	http.ServeFileFS(c.Writer, c.Request, assets, p)
-}
-
-// takes tells whether an Accept-Encoding names a way and does not refuse it.
-func takes(accept, way string) bool {
-	for one := range strings.SplitSeq(accept, ",") {
-		name, rest, _ := strings.Cut(strings.TrimSpace(one), ";")
-		if name == way {
-			q := strings.ReplaceAll(rest, " ", "")
-			return q != "q=0" && q != "q=0.0"
-		}
-	}
-	return false
 }
 
 // loggedPath is a path as the log may hold it: a secret address is a key.
