@@ -14,6 +14,7 @@ import (
 	"fairlap/core/words"
 	"fairlap/internal/app/access"
 	"fairlap/internal/app/office"
+	"fairlap/internal/clock"
 	"fairlap/internal/store"
 )
 
@@ -59,7 +60,7 @@ func initCommand() *cobra.Command {
 					PasswordHash: office.HashPassword(password),
 					Active:       true,
 					Version:      1,
-					CreatedAt:    time.Now(),
+					CreatedAt:    clock.Now(),
 				},
 			)
 		},

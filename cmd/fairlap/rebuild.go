@@ -2,12 +2,12 @@ package main
 
 import (
 	"fmt"
-	"time"
 
 	"github.com/spf13/cobra"
 
 	"fairlap/internal/app"
 	"fairlap/internal/app/company"
+	"fairlap/internal/clock"
 )
 
 func rebuildCommand() *cobra.Command {
@@ -21,13 +21,13 @@ func rebuildCommand() *cobra.Command {
 				return err
 			}
 			defer st.Close()
-			began := time.Now()
+			began := clock.Now()
 			if counts {
 				if err := st.Recount(cmd.Context()); err != nil {
 					return err
 				}
 			}
-			worked, err := app.New(st, time.Now, company.World{}).Standing.Rebuild(cmd.Context(), all, func(done int) {
+			worked, err := app.New(st, clock.Now, company.World{}).Standing.Rebuild(cmd.Context(), all, func(done int) {
 				if done%1024 == 0 {
 					fmt.Fprintln(cmd.ErrOrStderr(), done, "pools looked at")
 				}
@@ -35,7 +35,7 @@ func rebuildCommand() *cobra.Command {
 			if err != nil {
 				return fmt.Errorf("working out how pools stand: %w", err)
 			}
-			fmt.Fprintf(cmd.OutOrStdout(), "%d pools worked out in %.1f s\n", worked, time.Since(began).Seconds())
+			fmt.Fprintf(cmd.OutOrStdout(), "%d pools worked out in %.1f s\n", worked, clock.Since(began).Seconds())
 			return nil
 		},
 	})

@@ -10,6 +10,7 @@ import (
 
 	"fairlap/internal/app"
 	"fairlap/internal/app/company"
+	"fairlap/internal/clock"
 	"fairlap/internal/store"
 )
 
@@ -27,7 +28,7 @@ func recoverCommand() *cobra.Command {
 				return err
 			}
 			defer st.Close()
-			link, err := app.New(st, time.Now, company.World{}).Office.Recover(cmd.Context(), strings.ToLower(login))
+			link, err := app.New(st, clock.Now, company.World{}).Office.Recover(cmd.Context(), strings.ToLower(login))
 			if errors.Is(err, store.ErrNotFound) {
 				return fmt.Errorf("nobody here signs in as %s", login)
 			}

@@ -23,6 +23,7 @@ import (
 	"fairlap/internal/api"
 	"fairlap/internal/app"
 	"fairlap/internal/app/company"
+	"fairlap/internal/clock"
 	"fairlap/internal/demo"
 	"fairlap/internal/gate"
 	"fairlap/internal/localdb"
@@ -44,7 +45,7 @@ func serveCommand() *cobra.Command {
 		RunE: func(cmd *cobra.Command, _ []string) error {
 			var with []func(*pgxpool.Config)
 			if how.traces != "" {
-				end, err := traced(cmd.Context(), how.traces)
+				end, err := traced(how.traces)
 				if err != nil {
 					return err
 				}
@@ -59,7 +60,7 @@ func serveCommand() *cobra.Command {
 			if err := st.Migrate(cmd.Context()); err != nil {
 				return err
 			}
-			return listen(cmd, st, app.New(st, time.Now, company.World{Tiles: how.tiles}), how, nil)
+			return listen(cmd, st, app.New(st, clock.Now, company.World{Tiles: how.tiles}), how, nil)
 		},
 	})
 	cmd.Flags().StringVar(&how.address, "listen", "127.0.0.1:8080", "address to listen on")
@@ -211,7 +212,7 @@ func demoCommand() *cobra.Command {
 			if !open && !loopback(address) {
 				return fmt.Errorf("--listen: at %s anybody on the network could be the demo's owner without a password; say --open to mean that", address)
 			}
-			now := time.Now()
+			now := clock.Now()
 			if at != "" {
 				var err error
 				if now, err = time.Parse(time.DateOnly, at); err != nil {
@@ -242,7 +243,7 @@ func demoCommand() *cobra.Command {
 			if err := st.Migrate(ctx); err != nil {
 				return err
 			}
-			clock := demo.Clock(now)
+			clock := demo.Clock(demo.Today(now))
 			world, err := demo.Load(ctx, st, seed, clock())
 			if err != nil {
 				return err
@@ -313,7 +314,7 @@ func openapiCommand() *cobra.Command {
 	return &cobra.Command{
 		Use: "openapi", Short: "Print the HTTP contract (OpenAPI 3.1)", Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
-			_, contract := api.New(app.New(nil, time.Now, company.World{}), api.Options{Version: "1"})
+			_, contract := api.New(app.New(nil, clock.Now, company.World{}), api.Options{Version: "1"})
 			text, err := contract.OpenAPI().YAML()
 			if err != nil {
 				return fmt.Errorf("writing the contract: %w", err)

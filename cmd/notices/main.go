@@ -54,6 +54,7 @@ func goParts() ([]part, error) {
 	type module struct {
 		Path, Version, Dir string
 		Main               bool
+		Replace            *struct{ Version string } // without a version: a folder of ours
 	}
 	text, err := exec.Command("go", "list", "-deps", "-json=Module", "./cmd/fairlap").Output()
 	if err != nil {
@@ -67,7 +68,7 @@ func goParts() ([]part, error) {
 		} else if err != nil {
 			return nil, fmt.Errorf("reading the modules: %w", err)
 		}
-		if m := p.Module; m != nil && !m.Main {
+		if m := p.Module; m != nil && !m.Main && (m.Replace == nil || m.Replace.Version != "") {
 			seen[m.Path] = part{m.Path, m.Version, m.Dir}
 		}
 	}

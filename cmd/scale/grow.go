@@ -5,9 +5,9 @@ import (
 	"fmt"
 	"slices"
 	"strings"
-	"time"
 
 	"fairlap/internal/app/office"
+	"fairlap/internal/clock"
 	"fairlap/internal/store"
 )
 
@@ -41,7 +41,7 @@ func grow(ctx context.Context, st *store.Store, n int) error {
 	}
 	other := func(column, of string) string { return fmt.Sprintf("md5(%s::text || %s)::uuid", column, of) }
 	const who = "md5('technician' || k)::uuid"
-	ahead := (9-time.Now().UTC().Hour()+36)%24 - 12 // it is morning there, so that there are stops to log visits at
+	ahead := (9-clock.Now().UTC().Hour()+36)%24 - 12 // it is morning there, so that there are stops to log visits at
 	steps := []func() error{
 		func() error { return exec("update company set time_zone = $1", fmt.Sprintf("Etc/GMT%+d", -ahead)) },
 		func() error { return exec("alter table pools disable trigger user") },

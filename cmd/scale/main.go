@@ -16,6 +16,7 @@ import (
 
 	"fairlap/internal/app"
 	"fairlap/internal/app/company"
+	"fairlap/internal/clock"
 	"fairlap/internal/demo"
 	"fairlap/internal/localdb"
 	"fairlap/internal/store"
@@ -69,7 +70,7 @@ func run(ctx context.Context, how options) error {
 	if err := st.Pool.QueryRow(ctx, "select count(*) from pools").Scan(&pools); err != nil {
 		return err
 	}
-	now := time.Now()
+	now := clock.Now()
 	if pools == 0 {
 		if _, err := demo.Load(ctx, st, 1, now); err != nil {
 			return err
@@ -78,12 +79,12 @@ func run(ctx context.Context, how options) error {
 			return err
 		}
 	}
-	began := time.Now()
-	worked, err := app.New(st, time.Now, company.World{}).Standing.Rebuild(ctx, how.rebuild, nil)
+	began := clock.Now()
+	worked, err := app.New(st, clock.Now, company.World{}).Standing.Rebuild(ctx, how.rebuild, nil)
 	if err != nil {
 		return err
 	}
-	rebuilt := time.Since(began)
+	rebuilt := clock.Since(began)
 	if _, err := st.Pool.Exec(ctx, "vacuum analyze"); err != nil {
 		return fmt.Errorf("tidying up: %w", err)
 	}

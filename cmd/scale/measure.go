@@ -25,6 +25,7 @@ import (
 	"fairlap/core/judge"
 	"fairlap/internal/app/route"
 	"fairlap/internal/app/visit"
+	"fairlap/internal/clock"
 	"fairlap/internal/store"
 )
 
@@ -137,7 +138,7 @@ func measure(ctx context.Context, st *store.Store, db string, how options) error
 		}
 		pools = append(pools, id)
 	}
-	began := time.Now()
+	began := clock.Now()
 	server, url, err := serve(ctx, how, db)
 	if err != nil {
 		return err
@@ -154,7 +155,7 @@ func measure(ctx context.Context, st *store.Store, db string, how options) error
 	if _, err := desk.ask(ctx, http.MethodGet, "/api/v1/week", nil); err != nil {
 		return err
 	}
-	fmt.Printf("cold start to the first week: %.2f s\n", time.Since(began).Seconds())
+	fmt.Printf("cold start to the first week: %.2f s\n", clock.Since(began).Seconds())
 	chance := rand.New(rand.NewPCG(1, 2))
 	var mu sync.Mutex
 	pick := func() string {
@@ -192,12 +193,12 @@ func measure(ctx context.Context, st *store.Store, db string, how options) error
 		var took []float64
 		size := 0
 		for range asks {
-			start := time.Now()
+			start := clock.Now()
 			got, err := desk.ask(ctx, http.MethodGet, q.path(), nil)
 			if err != nil {
 				return err
 			}
-			took, size = append(took, float64(time.Since(start).Microseconds())/1000), max(size, len(got))
+			took, size = append(took, float64(clock.Since(start).Microseconds())/1000), max(size, len(got))
 		}
 		slices.Sort(took)
 		fmt.Printf("%-24s %9.1f %9.1f %9.0f\n", q.name, took[len(took)/2], took[len(took)*95/100], float64(size)/1000)
@@ -232,16 +233,16 @@ func visits(ctx context.Context, url string) error {
 			return err
 		}
 		for _, s := range lap.Stops {
-			now := time.Now()
+			now := clock.Now()
 			d := visit.VisitDraft{
 				ID: uuid.Must(uuid.NewV7()), StopID: uuid.MustParse(s.ID), ArrivedAt: now.Add(-time.Minute), ClosedAt: now,
 				Findings: judge.Findings{Readings: []judge.TypedReading{{Speed: "2400", Tank: "14"}}, Signs: map[string]bool{}}, Works: []visit.Work{},
 			}
-			start := time.Now()
+			start := clock.Now()
 			if _, err := tech.ask(ctx, http.MethodPost, "/api/v1/visits", d); err != nil {
 				return err
 			}
-			took = append(took, float64(time.Since(start).Microseconds())/1000)
+			took = append(took, float64(clock.Since(start).Microseconds())/1000)
 		}
 	}
 	if len(took) == 0 {

@@ -15,7 +15,6 @@ import (
 	"net/http/httptest"
 	"os"
 	"sync"
-	"time"
 
 	"github.com/go-rod/rod"
 	"github.com/go-rod/rod/lib/launcher"
@@ -32,8 +31,8 @@ import (
 	"fairlap/web"
 )
 
-// Day is the day that the demo town stands on in journeys and pictures.
-var Day = time.Date(2026, 11, 24, 18, 0, 0, 0, time.UTC)
+// Day is the day of the demo town in journeys and pictures.
+var Day = stage.Day
 
 // Town is a running demo.
 type Town struct {
@@ -92,7 +91,7 @@ func Company() (*Town, error) {
 		&store.Company{
 			ID:       1,
 			Name:     "Clearbrook Pool Care",
-			TimeZone: demo.Zone,
+			TimeZone: Day.Location().String(),
 			Settings: json.RawMessage(`{}`),
 			Version:  1,
 		},

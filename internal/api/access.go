@@ -17,6 +17,7 @@ import (
 	"fairlap/core/words"
 	"fairlap/internal/app/access"
 	"fairlap/internal/app/office"
+	"fairlap/internal/clock"
 )
 
 const (
@@ -195,7 +196,7 @@ func (a *API) actor(ctx context.Context) (access.Actor, error) {
 			return access.Actor{}, err
 		}
 		if fresh { // its life begins anew with use
-			a.sessions.SetDeadline(ctx, time.Now().Add(office.SignInLife))
+			a.sessions.SetDeadline(ctx, clock.Now().Add(office.SignInLife))
 		}
 	}
 	*readerOf(ctx) = reader{actor.Printer, true}

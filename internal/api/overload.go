@@ -1,6 +1,7 @@
 package api
 
 import (
+	"fairlap/internal/clock"
 	"fairlap/internal/gate"
 	"net/http"
 	"strconv"
@@ -32,8 +33,8 @@ func (a *API) queued(op *huma.Operation) {
 			return
 		}
 		defer leave()
-		start := time.Now()
+		start := clock.Now()
 		next(ctx)
-		a.metrics.Worked(op.OperationID, time.Since(start))
+		a.metrics.Worked(op.OperationID, clock.Since(start))
 	})
 }

@@ -4,9 +4,10 @@ import (
 	"context"
 	"log/slog"
 	"net/http"
-	"time"
 
 	"github.com/google/uuid"
+
+	"fairlap/internal/clock"
 )
 
 type requestKey struct{}
@@ -57,7 +58,7 @@ func (a *API) logged(next http.Handler) http.Handler {
 		w.Header().Set("X-Request-Id", id)
 		r = r.WithContext(context.WithValue(r.Context(), requestKey{}, id))
 		sw := &statusWriter{w, http.StatusOK}
-		start := time.Now()
+		start := clock.Now()
 		next.ServeHTTP(sw, r)
 		if isAPI(r.URL.Path) {
 			a.log.InfoContext(
@@ -70,7 +71,7 @@ func (a *API) logged(next http.Handler) http.Handler {
 				"status",
 				sw.status,
 				"ms",
-				float64(time.Since(start).Microseconds())/1000,
+				float64(clock.Since(start).Microseconds())/1000,
 			)
 		}
 	})

@@ -26,11 +26,12 @@ import (
 	"fairlap/internal/app/company"
 	"fairlap/internal/app/office"
 	"fairlap/internal/app/visit"
+	"fairlap/internal/clock"
 	"fairlap/internal/standin"
 	"fairlap/internal/store"
 )
 
-// Zone is the town's time zone.
+// Zone is the town's time zone, unless its clock is of another.
 const Zone = "America/Phoenix"
 
 // companyName is the made-up company's; a demo serves no other.
@@ -60,34 +61,34 @@ type loader struct {
 	stops  map[string]uuid.UUID
 }
 
-// Clock is the town's time on the day of a moment: 10:42, when the technician
-// stands at the first pool, running on from there.
-func Clock(day time.Time) func() time.Time {
+// Today is a moment in the town's zone.
+func Today(at time.Time) time.Time {
 	zone, err := time.LoadLocation(Zone)
 	if err != nil {
 		zone = time.UTC
 	}
-	d := day.In(zone)
-	start := time.Date(d.Year(), d.Month(), d.Day(), 10, 42, 0, 0, zone)
-	began := time.Now()
-	return func() time.Time { return start.Add(time.Since(began)) }
+	return at.In(zone)
+}
+
+// Clock is the town's time on a day, in the day's zone: 10:42, when the technician is at the first pool, running on
+// from there.
+func Clock(day time.Time) func() time.Time {
+	start := time.Date(day.Year(), day.Month(), day.Day(), 10, 42, 0, 0, day.Location())
+	began := clock.Now()
+	return func() time.Time { return start.Add(clock.Since(began)) }
 }
 
 // Load writes the town into an empty, migrated database and returns the world
-// around it: its pads as they really are today, its weather, its roads. A database that already holds the town is left as it
+// around it (its zone is now's): its pads as they really are today, its weather, its roads. A database that already holds the town is left as it
 // is; the pads then follow from the same seed. One that holds another company is
 // refused with ErrNotTheTown.
 func Load(ctx context.Context, st *store.Store, seed uint64, now time.Time) (company.World, error) {
-	zone, err := time.LoadLocation(Zone)
-	if err != nil {
-		return company.World{}, fmt.Errorf("the town's time zone: %w", err)
-	}
 	l := &loader{
 		st:    st,
 		rng:   rand.New(rand.NewPCG(seed, 0x9e3779b97f4a7c15)),
 		seed:  seed,
-		zone:  zone,
-		now:   now.In(zone).Truncate(time.Minute),
+		zone:  now.Location(),
+		now:   now.Truncate(time.Minute),
 		stops: map[string]uuid.UUID{},
 	}
 	roads, err := standin.RoadMap()
@@ -166,7 +167,7 @@ func (l *loader) people(ctx context.Context) error {
 	}
 	return l.st.Insert(
 		ctx,
-		&store.Company{ID: 1, Name: companyName, TimeZone: Zone, Settings: json.RawMessage(`{}`), Version: 1},
+		&store.Company{ID: 1, Name: companyName, TimeZone: l.zone.String(), Settings: json.RawMessage(`{}`), Version: 1},
 		&l.users,
 	)
 }

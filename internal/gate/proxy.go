@@ -9,6 +9,8 @@ import (
 	"slices"
 	"strings"
 	"time"
+
+	"fairlap/internal/clock"
 )
 
 // Behind gives each request its real client's address where a proxy that is trusted stands
@@ -60,7 +62,7 @@ func (p *pieces) Unwrap() http.ResponseWriter { return p.ResponseWriter }
 
 func (p *pieces) Write(b []byte) (n int, err error) {
 	for len(b) > 0 || n == 0 {
-		_ = p.control.SetWriteDeadline(time.Now().Add(p.most)) // a writer that has none is a test's
+		_ = p.control.SetWriteDeadline(clock.Deadline(p.most)) // a writer that has none is a test's
 		k, err := p.ResponseWriter.Write(b[:min(piece, len(b))])
 		n += k
 		if err != nil || len(b) == 0 {

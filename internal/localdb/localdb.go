@@ -17,6 +17,8 @@ import (
 	"time"
 
 	"github.com/jackc/pgx/v5"
+
+	"fairlap/internal/clock"
 )
 
 // Options say where and how.
@@ -247,7 +249,7 @@ func (db *DB) Drop(ctx context.Context, name string) error {
 }
 
 func (db *DB) await(ctx context.Context) error {
-	for deadline := time.Now().Add(30 * time.Second); time.Now().Before(deadline); time.Sleep(50 * time.Millisecond) {
+	for deadline := clock.Now().Add(30 * time.Second); clock.Now().Before(deadline); time.Sleep(50 * time.Millisecond) {
 		select {
 		case err := <-db.done:
 			db.done <- err

@@ -13,6 +13,7 @@ import (
 	"fairlap/core/figure"
 	"fairlap/core/words"
 	"fairlap/internal/app/access"
+	"fairlap/internal/clock"
 	"fairlap/internal/store"
 )
 
@@ -126,7 +127,7 @@ func (s *Service) WorkImport(ctx context.Context, id uuid.UUID, last bool) error
 	if err != nil {
 		return err
 	}
-	began := time.Now()
+	began := clock.Now()
 	p, err := s.planImport(ctx, a, i.File, i.Content)
 	switch {
 	case err != nil:
@@ -152,7 +153,7 @@ func (s *Service) fail(ctx context.Context, i store.Import, began time.Time, err
 	if errors.As(err, &typed) {
 		says = typed[0].Text
 	}
-	_, moved := s.keeper.Store.MoveImport(ctx, i.ID, i.State, map[string]any{"state": failed, "says": string(says), "seconds": time.Since(began).Seconds(), "content": nil})
+	_, moved := s.keeper.Store.MoveImport(ctx, i.ID, i.State, map[string]any{"state": failed, "says": string(says), "seconds": clock.Since(began).Seconds(), "content": nil})
 	if typed != nil {
 		return moved
 	}
@@ -177,7 +178,7 @@ func (s *Service) keepDryRun(ctx context.Context, i store.Import, p *plan, began
 		return fmt.Errorf("counting the rows: %w", err)
 	}
 	_, err = s.keeper.Store.MoveImport(ctx, i.ID, reading, map[string]any{"state": dryRun, "refused": p.refused(),
-		"total": p.batch.Size() + len(p.items) + len(p.loads), "tables": string(tables), "seconds": time.Since(began).Seconds()})
+		"total": p.batch.Size() + len(p.items) + len(p.loads), "tables": string(tables), "seconds": clock.Since(began).Seconds()})
 	return err
 }
 
@@ -204,7 +205,7 @@ func (s *Service) write(ctx context.Context, a access.Actor, i store.Import, p *
 			if err := st.AddBatch(ctx, b, p.items, step); err != nil {
 				return err
 			}
-			still, err := st.MoveImport(ctx, i.ID, writing, map[string]any{"state": done, "done": i.Total, "seconds": time.Since(began).Seconds(), "content": nil})
+			still, err := st.MoveImport(ctx, i.ID, writing, map[string]any{"state": done, "done": i.Total, "seconds": clock.Since(began).Seconds(), "content": nil})
 			if err == nil && !still {
 				err = store.ErrVersion // another server was quicker
 			}

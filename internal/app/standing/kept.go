@@ -19,6 +19,7 @@ import (
 	"fairlap/core/upkeep"
 	"fairlap/core/words"
 	"fairlap/internal/app/company"
+	"fairlap/internal/clock"
 	"fairlap/internal/store"
 )
 
@@ -287,12 +288,12 @@ func (s *Keeper) moveOn(ctx context.Context) error {
 // A write moves its pools' rows on itself, so that it is enough to look now and then. Lists that
 // come while one looks wait for it: a page asks for several at once.
 func (s *Keeper) CatchUp(ctx context.Context) error {
-	if time.Since(time.Unix(0, s.caughtUp.Load())) < eachCatchUp {
+	if clock.Since(time.Unix(0, s.caughtUp.Load())) < eachCatchUp {
 		return nil
 	}
 	_, err, _ := s.catching.Do("", func() (any, error) {
 		// Whatever came of it: a pad that can't be solved is not tried by every list.
-		defer func() { s.caughtUp.Store(time.Now().UnixNano()) }()
+		defer func() { s.caughtUp.Store(clock.Now().UnixNano()) }()
 		return s.catchUp(context.WithoutCancel(ctx), standingBatch)
 	})
 	return err

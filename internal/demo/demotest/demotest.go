@@ -12,20 +12,16 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"fairlap/internal/app"
-	"fairlap/internal/demo"
 	"fairlap/internal/demo/stage"
 	"fairlap/internal/store"
 )
 
 var open *stage.Stage
 
-// Now is when the tests' town stands: 24 November 2026, 10:42.
+// Now is when the tests' town is: 10:42 on the day of stage.Day.
 func Now() time.Time {
-	zone, err := time.LoadLocation(demo.Zone)
-	if err != nil {
-		panic(err)
-	}
-	return time.Date(2026, 11, 24, 10, 42, 0, 0, zone)
+	d := stage.Day
+	return time.Date(d.Year(), d.Month(), d.Day(), 10, 42, 0, 0, d.Location())
 }
 
 // Main runs a package's tests with a server beside them; call it from TestMain.

@@ -1,4 +1,5 @@
 import { useSyncExternalStore } from "react";
+import { ticks } from "../parts/clock";
 
 /** Whether the server answers; and where it does not, as of when the oldest is that is shown. */
 interface Line {
@@ -9,8 +10,8 @@ interface Line {
 /** Milliseconds between tries to reach the server while it does not answer. */
 const again = 3000;
 
-let line: Line = { there: true, last: Date.now() };
-let last = Date.now();
+let line: Line = { there: true, last: ticks() };
+let last = ticks();
 let timer: ReturnType<typeof setInterval> | undefined;
 const heard = new Set<() => void>();
 const back = new Set<() => void>();
@@ -24,7 +25,7 @@ const reach = () =>
 /** Told after each question: answered at all, or not; and then as of when what is shown instead is. */
 export function tellLine(there: boolean, shown = last): void {
   const was = line;
-  last = there ? Date.now() : Math.min(last, shown);
+  last = there ? ticks() : Math.min(last, shown);
   if (was.there === there && (there || was.last === last)) return;
   line = { there, last };
   if (was.there !== there) {

@@ -1,14 +1,15 @@
 import { Button } from "antd";
 import { useTranslation } from "react-i18next";
 import { useLine } from "../api/line";
-import { clock, day, now } from "../parts/format";
+import { now, ticks } from "../parts/clock";
+import { clock, day } from "../parts/format";
 import { StateMark } from "../parts/state-mark";
 import styles from "./line-says.module.css";
 import { takeNewer, useNewer } from "./worker";
 
 /** A time of this device by the server's clock; with its day where that is another. */
 function shownAt(last: number): string {
-  const at = new Date(last + now().getTime() - Date.now());
+  const at = new Date(last + now().getTime() - ticks());
   return day(at) === day(now()) ? clock(at) : `${day(at)}, ${clock(at)}`;
 }
 

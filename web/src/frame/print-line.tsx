@@ -1,5 +1,6 @@
 import { useTranslation } from "react-i18next";
-import { longDay, now } from "../parts/format";
+import { now } from "../parts/clock";
+import { longDay } from "../parts/format";
 import { useMe } from "./me";
 import styles from "./print-line.module.css";
 

@@ -1,6 +1,7 @@
 import type { Query, QueryClient, QueryFunctionContext } from "@tanstack/react-query";
 import { givenUp, mayPass } from "../api/client";
 import { onLineBack, tellLine } from "../api/line";
+import { ticks } from "../parts/clock";
 import { goodFor } from "./age";
 import { database } from "./database";
 import { forgetFirst } from "./first";
@@ -30,11 +31,11 @@ async function read(ask: string): Promise<{ answer: unknown; at: number } | unde
   if (!key) return undefined;
   try {
     const kept = await (await database()).get("answers", key);
-    const good = kept && kept.contract === __CONTRACT__ && Date.now() - kept.at < goodFor;
+    const good = kept && kept.contract === __CONTRACT__ && ticks() - kept.at < goodFor;
     if (!good) return undefined;
     const answer = JSON.parse(kept.value);
     // The server's clock went on since it told the time.
-    if (answer.me?.now) answer.me.now = new Date(Date.parse(answer.me.now) + Date.now() - kept.at).toISOString();
+    if (answer.me?.now) answer.me.now = new Date(Date.parse(answer.me.now) + ticks() - kept.at).toISOString();
     return { answer, at: kept.at };
   } catch {
     return undefined; // the browser gives no store
@@ -53,7 +54,7 @@ export async function keepAnswer(ask: string, answer: unknown): Promise<void> {
     if (nobody) {
       forgetFirst();
       await store.clear();
-    } else await store.put({ who: key[0], ask, at: Date.now(), contract: __CONTRACT__, value });
+    } else await store.put({ who: key[0], ask, at: ticks(), contract: __CONTRACT__, value });
   } catch {
     // No room: the page goes on with what the server says.
   }

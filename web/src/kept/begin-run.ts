@@ -2,7 +2,7 @@ import { useCallback } from "react";
 import type { PoolWork, Problem } from "../api/client";
 import { type Beginning, beginHere } from "../core/here";
 import { useMe } from "../frame/me";
-import { now } from "../parts/format";
+import { now } from "../parts/clock";
 import { knownOf } from "./day";
 import { keep } from "./store";
 import type { KeptRun } from "./waiting";

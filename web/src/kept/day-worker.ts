@@ -1,3 +1,4 @@
+import { ticks } from "../parts/clock";
 /// <reference lib="webworker" />
 import { database } from "./database";
 import { dayKey } from "./day-keys";
@@ -10,7 +11,7 @@ async function bring(who: string): Promise<void> {
   const known: Had = had?.contract === __CONTRACT__ ? JSON.parse(had.value) : {};
   const have = Object.keys(known).join(",");
   const answer = await fetch(`/api/v1/day${have && `?have=${have}`}`, { headers: { "Made-By": who } });
-  if (answer.ok) await keepDay(db, who, (await answer.json()) as Day, known, Date.now());
+  if (answer.ok) await keepDay(db, who, (await answer.json()) as Day, known, ticks());
 }
 
 addEventListener("message", ({ data }: MessageEvent<string>) =>

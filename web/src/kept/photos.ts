@@ -1,7 +1,7 @@
 import { useMemo, useSyncExternalStore } from "react";
 import { v7 as uuid } from "uuid";
 import { useMe } from "../frame/me";
-import { now } from "../parts/format";
+import { now } from "../parts/clock";
 import { allKept, forget, keep, onKept } from "./store";
 import type { KeptPhoto } from "./waiting";
 

@@ -2,7 +2,7 @@ import { useQueries, useQuery } from "@tanstack/react-query";
 import type { RunBrief, RunEvent, RunView } from "../api/client";
 import { followHere } from "../core/here";
 import { useMe } from "../frame/me";
-import { now } from "../parts/format";
+import { now } from "../parts/clock";
 import { knownOf } from "./day";
 import { follow } from "./follow";
 import { keptOf } from "./store";

@@ -1,7 +1,7 @@
 import type { QueryClient } from "@tanstack/react-query";
 import { api, fieldSays, http, type Inspection, mayPass, type Problem, type RunView } from "../api/client";
 import type { Changed } from "../api/use-changed";
-import { now } from "../parts/format";
+import { now, ticks } from "../parts/clock";
 import { answersOf } from "../parts/inspection-answers";
 import { asVisit, type Draft } from "../parts/visit-draft";
 import { changes, putChange } from "./changes";
@@ -131,7 +131,7 @@ async function sendInspection({ who, id }: Waits, { queries, changed }: Hands): 
   const kept = keptOf<KeptInspection>(who, "inspection", id);
   if (!kept || kept.refused) return "nothing";
   const all = Object.entries(kept.mine);
-  const settled = kept.closing ? all : all.filter(([, typed]) => (typed.at ?? 0) + settles <= Date.now());
+  const settled = kept.closing ? all : all.filter(([, typed]) => (typed.at ?? 0) + settles <= ticks());
   if (settled.length === 0 && !kept.closing) return all.length ? "soon" : "nothing";
   const path = { params: { path: { id } } };
   const { queryKey } = api.queryOptions("get", "/api/v1/inspections/{id}", path);

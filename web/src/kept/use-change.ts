@@ -1,6 +1,6 @@
 import { useEffect, useState, useSyncExternalStore } from "react";
 import { useMe } from "../frame/me";
-import { now } from "../parts/format";
+import { now } from "../parts/clock";
 import type { ChangeBody, ChangeKind } from "./changes";
 import { keep, keptOf, onKept } from "./store";
 import { useFailing } from "./use-sender";

@@ -1,9 +1,14 @@
-import { DatePicker } from "antd";
+import dayjsCalendar from "@rc-component/picker/generate/dayjs";
+import { DatePicker as Kit } from "antd";
 import dayjs from "dayjs";
 import "dayjs/locale/es";
 import { useId } from "react";
 import { useTranslation } from "react-i18next";
+import { today } from "./clock";
 import { FieldLine } from "./field-line";
+
+/** The kit's calendar on the company's day: it opens on that month, and marks that day as today. */
+const DatePicker = Kit.generatePicker({ ...dayjsCalendar, getNow: () => dayjs(today(), "YYYY-MM-DD") });
 
 /** A day as the record writes it, like 2026-11-24; empty: none. */
 const dayOf = (text: string) => (text ? dayjs(text, "YYYY-MM-DD") : null);

@@ -1,5 +1,6 @@
 import i18next from "i18next";
 import table from "../../../core/units/measures.json";
+import { zoneOf } from "./clock";
 
 /** The one place that turns numbers, units and times into text. */
 const formats = new Map<number, Intl.NumberFormat>();
@@ -107,18 +108,6 @@ export function chance(p: number): string {
 
 export const percent = (share: number) => whole.format(100 * share);
 
-let zone = "UTC";
-let offset = 0;
-
-/** The company's time zone, and the server's clock against this device's. */
-export function setClock(timeZone: string, serverNow: string, readAt: number): void {
-  zone = timeZone;
-  offset = Date.parse(serverNow) - readAt;
-}
-
-/** Now by the server's clock. */
-export const now = () => new Date(Date.now() + offset);
-
 /** Days and months by name, as each language's readers write them. */
 const locales: Record<string, string> = { en: "en-GB", es: "es-MX" };
 const writers = new Map<string, Intl.DateTimeFormat>();
@@ -141,7 +130,7 @@ const brief = (at: string | Date, timeZone: string, parts: Intl.DateTimeFormatOp
   dated(at, timeZone, parts).replace(/,| de(?= )/g, "");
 
 export function clock(at: string | Date): string {
-  return written(at, "en-GB", { hour: "2-digit", minute: "2-digit", timeZone: zone });
+  return written(at, "en-GB", { hour: "2-digit", minute: "2-digit", timeZone: zoneOf() });
 }
 
 /** A day of the week by its number, Sunday 0. */
@@ -154,15 +143,15 @@ export const weekdays = (): string[] => Array.from({ length: 7 }, (_, n) => week
 export const monthName = (n: number) => dated(new Date(Date.UTC(2026, n - 1, 1)), "UTC", { month: "long" });
 
 export function day(at: string | Date): string {
-  return brief(at, zone, { weekday: "short", day: "numeric", month: "short" });
+  return brief(at, zoneOf(), { weekday: "short", day: "numeric", month: "short" });
 }
 
 export function shortDay(at: string | Date): string {
-  return brief(at, zone, { day: "numeric", month: "short" });
+  return brief(at, zoneOf(), { day: "numeric", month: "short" });
 }
 
 export function longDay(at: string | Date): string {
-  return dated(at, zone, { day: "numeric", month: "long", year: "numeric" });
+  return dated(at, zoneOf(), { day: "numeric", month: "long", year: "numeric" });
 }
 
 /** A date without a time, which no time zone may move. */
@@ -174,9 +163,6 @@ export function date(day: string): string {
 export function planDay(day: string): string {
   return brief(day, "UTC", { weekday: "short", day: "numeric", month: "short" });
 }
-
-/** The company's own day, like 2026-11-24. */
-export const today = () => written(now(), "en-CA", { timeZone: zone });
 
 export const daysBetween = (from: string | Date, to: Date) =>
   Math.round((to.getTime() - new Date(from).getTime()) / 86_400_000);

@@ -1,6 +1,6 @@
 import type { Findings, TypedReading, VisitDraft } from "../api/client";
 import type { Refused } from "../kept/waiting";
-import { now } from "./format";
+import { now } from "./clock";
 import type { PumpState } from "./pump-plate";
 import { readFigure } from "./read-figure";
 

@@ -4,7 +4,7 @@ import { useTranslation } from "react-i18next";
 import { Link, useLocation } from "react-router";
 import { type Bench, type Findings, http, type PoolWork } from "../../api/client";
 import { useMe } from "../../frame/me";
-import { now } from "../../parts/format";
+import { now } from "../../parts/clock";
 import { Tool } from "../../parts/glyphs";
 import { GoButton } from "../../parts/go-button";
 import { overLater } from "../../parts/later";

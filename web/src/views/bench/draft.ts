@@ -3,7 +3,7 @@ import { v7 as uuid } from "uuid";
 import type { TypedReading } from "../../api/client";
 import { keptOf } from "../../kept/store";
 import { useKept } from "../../kept/use-kept";
-import { now } from "../../parts/format";
+import { now } from "../../parts/clock";
 import { type Draft, emptyReading } from "../../parts/visit-draft";
 
 function fresh(): Draft {

@@ -1,6 +1,6 @@
 import { useEffect } from "react";
 import type { Bench } from "../../api/client";
-import { now } from "../../parts/format";
+import { now } from "../../parts/clock";
 import type { useDraft } from "./draft";
 
 const none: Record<string, string> = {};

@@ -3,7 +3,7 @@ import { useDeferredValue, useRef } from "react";
 import { api, type Bench, type Findings, fieldSays, mayPass, type Problem, type Verdict } from "../../api/client";
 import { judgeHere } from "../../core/here";
 import { knownOf } from "../../kept/day";
-import { now } from "../../parts/format";
+import { now } from "../../parts/clock";
 import { useSettled } from "../../parts/use-settled";
 
 /** Nothing is read, seen or told yet. */

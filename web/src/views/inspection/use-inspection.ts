@@ -11,7 +11,7 @@ import { keep } from "../../kept/store";
 import { useKept } from "../../kept/use-kept";
 import { useFailing } from "../../kept/use-sender";
 import type { KeptInspection } from "../../kept/waiting";
-import { now } from "../../parts/format";
+import { now, ticks } from "../../parts/clock";
 import { answersOf, shownOf, type Typed } from "../../parts/inspection-answers";
 
 const nothing = (): KeptInspection => ({ mine: {} });
@@ -76,7 +76,7 @@ export function useInspection(onRecord: Inspection) {
     shown: (item: string) => shownOf(onRecord, kept.mine, item),
     answer: (item: string, typed: Typed) =>
       change((was) => ({
-        mine: { ...was.mine, [item]: { ...was.mine[item], ...typed, at: Date.now() } },
+        mine: { ...was.mine, [item]: { ...was.mine[item], ...typed, at: ticks() } },
         street: onRecord.street,
         refused: undefined,
       })),

@@ -1,7 +1,8 @@
 import { useTranslation } from "react-i18next";
 import type { PoolRecordView } from "../../api/client";
 import { Chart } from "../../parts/chart-later";
-import { figure, longDay, now, percent, shortDay, toShown, unitOf } from "../../parts/format";
+import { now } from "../../parts/clock";
+import { figure, longDay, percent, shortDay, toShown, unitOf } from "../../parts/format";
 
 const dayMs = 86_400_000;
 

@@ -5,8 +5,8 @@ import { v7 as uuid } from "uuid";
 import type { PoolRecordView } from "../../api/client";
 import { useChange } from "../../kept/use-change";
 import { ChoiceField } from "../../parts/choice-field";
+import { today } from "../../parts/clock";
 import { DateField } from "../../parts/date-field";
-import { today } from "../../parts/format";
 import { readFigure } from "../../parts/read-figure";
 import { WordsField } from "../../parts/words-field";
 

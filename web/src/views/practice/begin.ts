@@ -3,7 +3,7 @@ import type { PracticeAsk } from "../../api/client";
 import { useMe } from "../../frame/me";
 import { keep } from "../../kept/store";
 import type { KeptPractice } from "../../kept/waiting";
-import { now } from "../../parts/format";
+import { now } from "../../parts/clock";
 
 export type Which = Pick<PracticeAsk, "id" | "draw" | "case">;
 export type Mode = PracticeAsk["mode"];

@@ -6,7 +6,7 @@ import { casesHere, practiseHere } from "../../core/here";
 import { useMe } from "../../frame/me";
 import { keep, keptOf, onKept } from "../../kept/store";
 import type { KeptPractice } from "../../kept/waiting";
-import { now } from "../../parts/format";
+import { now } from "../../parts/clock";
 
 /** An attempt at a case: kept on this device until it is over and sent, worked by the core here. */
 export function useAttempt(id: string) {

@@ -6,7 +6,7 @@ import { useEndedHere } from "../../kept/runs-here";
 import { useKept } from "../../kept/use-kept";
 import { useFailing } from "../../kept/use-sender";
 import type { KeptRun } from "../../kept/waiting";
-import { now } from "../../parts/format";
+import { now } from "../../parts/clock";
 
 /** Milliseconds between looks at what another device did. */
 const lookAgain = 10_000;

@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from "react";
 import type { ScriptStep } from "../../kept/follow";
-import { now } from "../../parts/format";
+import { now } from "../../parts/clock";
 
 /** Seconds since a timer was started, by the server's clock: a reload or a sleeping screen loses none. */
 export function useElapsed(from: string | undefined): number | undefined {
