@@ -3,9 +3,11 @@ package fairlap
 
 import (
 	"encoding/json"
+	"io/fs"
 	"os"
 	"os/exec"
 	"path/filepath"
+	"regexp"
 	"slices"
 	"strings"
 	"testing"
@@ -184,6 +186,39 @@ func TestNoRoomIsTooLarge(t *testing.T) {
 		}
 		assert.LessOrEqual(t, lines, largestRoom, p.ImportPath)
 	}
+}
+
+// The machine is asked for the time in one place, and the device in one: what is said of a day follows from a clock
+// that a test can set.
+func TestOneClock(t *testing.T) {
+	asks := map[string]*regexp.Regexp{
+		".go":  regexp.MustCompile(`\btime\.(Now|Since|Until)\b`),
+		".ts":  regexp.MustCompile(`\bDate\.now\b|\bnew Date\(\)|\bdayjs\(\)`),
+		".tsx": regexp.MustCompile(`\bDate\.now\b|\bnew Date\(\)|\bdayjs\(\)`),
+	}
+	clocks := []string{filepath.Join("internal", "clock", "clock.go"), filepath.Join("web", "src", "parts", "clock.ts"), "architecture_test.go"}
+	read := 0
+	for _, room := range []string{".", "cmd", "core", "internal", "e2e", filepath.Join("web", "src")} {
+		require.NoError(t, filepath.WalkDir(room, func(path string, d fs.DirEntry, err error) error {
+			if err != nil || d.IsDir() {
+				if room == "." && path != "." {
+					return fs.SkipDir
+				}
+				return err
+			}
+			asked, ok := asks[filepath.Ext(path)]
+			if !ok || slices.Contains(clocks, path) || strings.HasSuffix(path, ".test.ts") {
+				return nil
+			}
+			read++
+			text, err := os.ReadFile(path)
+			for i, line := range strings.Split(string(text), "\n") {
+				assert.False(t, asked.MatchString(line), "%s:%d asks for the time past the one clock: %s", path, i+1, line)
+			}
+			return err
+		}))
+	}
+	assert.Greater(t, read, 500)
 }
 
 // isTable tells files that hold facts as data.

@@ -51,7 +51,7 @@ func TestChemicalsHoldTheBackwashUntilSomebodySaysWhyNot(t *testing.T) {
 	s := open(t, harness.Desktop)
 	s.signIn("technician")
 	s.pool("Juniper Rise 27", "/due")
-	s.findText(`[data-due="clean-filter"] .due-held`, "Held until Tue 24 Nov 14:00: chemicals are in")
+	s.findText(`[data-due="clean-filter"] .due-held`, "Held until "+short(0)+" 14:00: chemicals are in")
 	s.tap(`[data-due="clean-filter"] [data-act="override"]`)
 	s.findText(`[data-due="clean-filter"] .caution`, "throws the chemicals away")
 	s.fill(`[data-due="clean-filter"] .due-why-form input`, "tank at 28 psi, can't wait")
@@ -75,7 +75,7 @@ func TestTheOfficeChoosesItsSchool(t *testing.T) {
 	s.findText(".settings", "between 5 and 95")
 	s.fill("#clean-above", "60")
 	s.tap(`.ant-picker:has(#no-discharge), .ant-picker-multiple`)
-	s.tap(`.ant-picker-dropdown td[title="2026-11-24"]`)
+	s.tap(`.ant-picker-dropdown td[title="` + iso(0) + `"]`)
 	s.key(input.Escape)
 	s.chooseBy(".settings", "School", "By the calendar")
 	s.tapText(".settings"+" button", "Save")
@@ -83,11 +83,29 @@ func TestTheOfficeChoosesItsSchool(t *testing.T) {
 	s.MustReload()
 	s.find("#clean-above")
 	assert.Equal(t, "60", s.value("#clean-above"))
-	s.findText(".settings .ant-select-selection-item, .settings .ant-picker", "24 Nov 2026")
+	s.findText(".settings .ant-select-selection-item, .settings .ant-picker", on(0).Format("2 Jan 2006"))
 	// And a day without discharge holds today's backwash.
 	s.pool("Tamarack Street 61", "/due")
 	s.findText(`[data-due="clean-filter"]`, "no water may be discharged today")
 	s.findText(`[data-due="clean-filter"]`, "by the calendar every 30 days")
+}
+
+// A device whose clock is months off sees the company's month and day all the same.
+func TestADeviceOfAnotherMonthPicksTheCompanysDay(t *testing.T) {
+	t.Parallel()
+	for _, off := range []int{-70, 400} {
+		town, err := harness.Start()
+		require.NoError(t, err)
+		t.Cleanup(town.Stop)
+		s := watched(t, town, town.PageAt(browser, "/", harness.Desktop, on(off)))
+		s.signIn("office")
+		s.MustNavigate(s.town.URL + "/cleaning").MustWaitLoad()
+		s.find("#clean-above")
+		s.tap(`.ant-picker:has(#no-discharge), .ant-picker-multiple`)
+		s.find(`.ant-picker-dropdown td.ant-picker-cell-today[title="` + iso(0) + `"]`)
+		s.tap(`.ant-picker-dropdown td[title="` + iso(0) + `"]`)
+		s.findText(".settings .ant-picker", on(0).Format("2 Jan 2006"))
+	}
 }
 
 func TestTheWeekSaysWhatIsDueAndWhatSlid(t *testing.T) {
@@ -109,46 +127,49 @@ func TestTheWeekSaysWhatIsDueAndWhatSlid(t *testing.T) {
 	s.findText("#calendar button", "^Make an address$")
 	// By the keys: a stop to the day after and back; the board says who lifted what.
 	cell := func(day, who string) string { return fmt.Sprintf("[data-day=%q][data-technician=%q]", day, who) }
-	tuesday, wednesday := cell("2026-11-24", "O. Brandt"), cell("2026-11-25", "O. Brandt")
+	first, second := next(), 0
+	for second = first + 1; on(second).Weekday() == time.Saturday || on(second).Weekday() == time.Sunday; second++ {
+	}
+	today, tomorrow := cell(iso(0), "O. Brandt"), cell(iso(first), "O. Brandt")
 	s.find(`[data-grip="Quince Court 14"]`).MustFocus()
 	s.key(input.Space)
 	s.findText("[id^=DndLiveRegion]", "Quince Court 14 lifted")
 	s.key(input.ArrowRight)
-	s.findText("[id^=DndLiveRegion]", "Over Wed 25 Nov")
+	s.findText("[id^=DndLiveRegion]", "Over "+short(next()))
 	s.key(input.Space)
-	s.findText(".week-moved", "Quince Court 14 goes to Wed 25 Nov, O. Brandt")
-	s.findText(wednesday+` [data-stop="Quince Court 14"]`, "moved from Tue 24 Nov[^§]*Backwash and rinse")
+	s.findText(".week-moved", "Quince Court 14 goes to "+short(first)+", O. Brandt")
+	s.findText(tomorrow+` [data-stop="Quince Court 14"]`, "moved from "+short(0)+"[^§]*Backwash and rinse")
 	s.undo()
-	s.findText(tuesday+` [data-stop="Quince Court 14"]`, "Backwash and rinse")
-	assert.NotContains(t, s.find(tuesday).MustText(), "moved from")
-	// By hand: Wednesday's first stop onto a Tuesday that is full. Work slides, and the board says why.
-	s.drag(wednesday+` [data-grip="Orchard Street 7"]`, tuesday)
-	s.findText(".week-moved", "Orchard Street 7 goes to Tue 24 Nov")
-	s.findText(tuesday+" .week-slid", "slid to[^§]*over its 450 minutes[^§]*least harm by waiting")
+	s.findText(today+` [data-stop="Quince Court 14"]`, "Backwash and rinse")
+	assert.NotContains(t, s.find(today).MustText(), "moved from")
+	// By hand: the next day's first stop onto a day that is full. Work slides, and the board says why.
+	s.drag(tomorrow+` [data-grip="Orchard Street 7"]`, today)
+	s.findText(".week-moved", "Orchard Street 7 goes to "+short(0))
+	s.findText(today+" .week-slid", "slid to[^§]*over its 450 minutes[^§]*least harm by waiting")
 	s.undo()
-	s.findText(wednesday+` [data-stop="Orchard Street 7"]`, "36 min")
+	s.findText(tomorrow+` [data-stop="Orchard Street 7"]`, "36 min")
 	// To somebody else for once.
-	s.drag(`[data-grip="Quarry Road 9"]`, cell("2026-11-26", "W. Teague"))
-	s.findText(cell("2026-11-26", "W. Teague")+` [data-stop="Quarry Road 9"]`, "moved from")
+	s.drag(`[data-grip="Quarry Road 9"]`, cell(iso(second), "W. Teague"))
+	s.findText(cell(iso(second), "W. Teague")+` [data-stop="Quarry Road 9"]`, "moved from")
 	s.undo()
-	s.findText(cell("2026-11-26", "O. Brandt"), "Quarry Road 9")
+	s.findText(cell(iso(second), "O. Brandt"), "Quarry Road 9")
 	// A piece of work onto next week's visit, in the strip; there it stands, put by the desk.
-	s.drag(tuesday+` [data-stop="Quince Court 14"] [data-work="clean-filter"]`, `[data-strip="2026-12-01"]`)
-	s.findText(".week-moved", "Quince Court 14, Backwash and rinse: put on Tue 1 Dec")
-	s.tapText(".week-strip-week", "From Tue 1 Dec")
+	s.drag(today+` [data-stop="Quince Court 14"] [data-work="clean-filter"]`, `[data-strip="`+iso(7)+`"]`)
+	s.findText(".week-moved", "Quince Court 14, Backwash and rinse: put on "+short(7))
+	s.tapText(".week-strip-week", "From "+short(7))
 	s.findText(
-		cell("2026-12-01", "O. Brandt")+` [data-stop="Quince Court 14"] [data-work="clean-filter"]`,
+		cell(iso(7), "O. Brandt")+` [data-stop="Quince Court 14"] [data-work="clean-filter"]`,
 		"put here by the desk",
 	)
 	s.pool("Quince Court 14", "/due")
-	s.findText(".marks", "Put on 1 December 2026: Backwash and rinse")
+	s.findText(".marks", "Put on "+long(7)+": Backwash and rinse")
 	// Put off here, it stands a week on.
 	s.pool("Tamarack Street 61", "/due")
 	s.tap(`[data-due="clean-filter"] [data-act="snooze"]`)
-	s.findText(`[data-due="clean-filter"]`, "at the visit of Tue 1 Dec")
+	s.findText(`[data-due="clean-filter"]`, "at the visit of "+short(7))
 	s.MustNavigate(s.town.URL + "/week").MustWaitLoad()
-	s.tapText(".week-strip-week", "From Tue 1 Dec")
-	s.findText(cell("2026-12-01", "O. Brandt"), `Tamarack Street 61: Backwash and recharge with DE slid to Tue 8 Dec`)
+	s.tapText(".week-strip-week", "From "+short(7))
+	s.findText(cell(iso(7), "O. Brandt"), `Tamarack Street 61: Backwash and recharge with DE slid to `+short(14))
 }
 
 // Under a thumb a stop is held for a moment and carried; a phone shows the lap's
@@ -161,10 +182,10 @@ func TestAStopIsMovedByThumb(t *testing.T) {
 	s.find("#lap-sheet")
 	s.MustNavigate(s.town.URL + "/week").MustWaitLoad()
 	grip := s.find(`[data-grip="Quince Court 14"]`)
-	s.find(`[data-strip="2026-11-25"]`)
+	s.find(`[data-strip="` + iso(next()) + `"]`)
 	s.MustEval("() => scrollTo(0, 0)")
 	from := grip.MustShape().Box()
-	to := s.find(`[data-strip="2026-11-25"]`).MustShape().Box()
+	to := s.find(`[data-strip="` + iso(next()) + `"]`).MustShape().Box()
 	touch := func(kind proto.InputDispatchTouchEventType, x, y float64) {
 		points := []*proto.InputTouchPoint{}
 		if kind != proto.InputDispatchTouchEventTypeTouchEnd {
@@ -179,11 +200,11 @@ func TestAStopIsMovedByThumb(t *testing.T) {
 		part := float64(i) / 10
 		touch(proto.InputDispatchTouchEventTypeTouchMove, x+(to.X+to.Width/2-x)*part, y+(to.Y+10-y)*part)
 	}
-	s.findText("[id^=DndLiveRegion]", "Over Wed 25 Nov")
+	s.findText("[id^=DndLiveRegion]", "Over "+short(next()))
 	touch(proto.InputDispatchTouchEventTypeTouchEnd, 0, 0)
-	s.findText(".week-moved", "Quince Court 14 goes to Wed 25 Nov")
+	s.findText(".week-moved", "Quince Court 14 goes to "+short(next()))
 	s.undo()
-	s.findText(`[data-day="2026-11-24"]`, "Quince Court 14")
+	s.findText(`[data-day="`+iso(0)+`"]`, "Quince Court 14")
 }
 
 func TestTheDriveIsShortenedAndPutBack(t *testing.T) {
@@ -212,7 +233,7 @@ func TestATechnicianLeavesAndThePoolsStay(t *testing.T) {
 	s.tap(`[data-leaves="W. Teague"]`)
 	s.findText(".week-leaving", "What they did stays on record")
 	s.tap("#confirm-leave")
-	s.findText(`[data-technician="Nobody yet"][data-day="2026-11-24"]`, "Alder Steps 2")
+	s.findText(`[data-technician="Nobody yet"][data-day="`+iso(0)+`"]`, "Alder Steps 2")
 	s.axe("week with nobody's pools")
 }
 
@@ -223,7 +244,7 @@ func TestACleaningEndsItsDueWork(t *testing.T) {
 	s := open(t, harness.Phone)
 	s.signIn("technician")
 	s.pool("Quince Court 14", "/due")
-	s.findText(`[data-due="clean-filter"]`, "at the visit of Tue 24 Nov")
+	s.findText(`[data-due="clean-filter"]`, "at the visit of "+short(0))
 	s.MustNavigate(s.town.URL + "/").MustWaitLoad()
 	s.openStop("Quince Court 14")
 	s.read(0, map[string]string{"speed": "2400", "tank": "14", "flow": "31"})
@@ -244,12 +265,12 @@ func TestACleaningEndsItsDueWork(t *testing.T) {
 	s.findText("article.pool-visit", "The pot filled in 95 s")
 	s.pool("Quince Court 14", "/due")
 	s.find("#due-head")
-	assert.NotContains(t, s.find(".due-list").MustText(), "24 November", "nothing is due today any more")
+	assert.NotContains(t, s.find(".due-list").MustText(), on(0).Format("2 January"), "nothing is due today any more")
 	s.MustNavigate(s.town.URL + "/week").MustWaitLoad()
-	s.find(`[data-day="2026-11-24"] [data-stop="Bayberry Close 5"]`)
+	s.find(`[data-day="` + iso(0) + `"] [data-stop="Bayberry Close 5"]`)
 	assert.NotContains(
 		t,
-		s.find(`[data-day="2026-11-24"]`).MustText(),
+		s.find(`[data-day="`+iso(0)+`"]`).MustText(),
 		"Quince Court 14",
 		"seen today: next week is next",
 	)

@@ -18,6 +18,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"fairlap/e2e/harness"
+	"fairlap/internal/clock"
+	"fairlap/internal/demo/demotest"
 )
 
 var browser *rod.Browser
@@ -133,7 +135,7 @@ func (s *screen) tapText(selector, pattern string) {
 // press looks an element up anew each time: a list may be drawn again meanwhile.
 func (s *screen) press(look func() *rod.Element, what string) {
 	s.t.Helper()
-	for end := time.Now().Add(patience); ; time.Sleep(50 * time.Millisecond) {
+	for end := clock.Now().Add(patience); ; time.Sleep(50 * time.Millisecond) {
 		at, err := s.pressable(look())
 		if err == nil {
 			require.NoError(s.t, s.Mouse.MoveTo(*at))
@@ -146,7 +148,7 @@ func (s *screen) press(look func() *rod.Element, what string) {
 				require.NoError(s.t, s.Keyboard.Type(input.Escape))
 			}
 		}
-		if time.Now().After(end) {
+		if clock.Now().After(end) {
 			require.NoError(s.t, err, "%s can't be pressed; the page says: %s", what, s.text())
 		}
 	}
@@ -175,16 +177,33 @@ func (s *screen) pressable(el *rod.Element) (*proto.Point, error) {
 	if why := off.Value.Str(); why != "" {
 		return nil, errors.New(why)
 	}
-	first, err := el.Interactable()
+	first, err := place(el)
 	if err != nil {
 		return nil, err
 	}
 	time.Sleep(20 * time.Millisecond) // what still moves is no mark for a finger
-	at, err := el.Interactable()
+	at, err := place(el)
 	if err == nil && *at != *first {
 		err = errors.New("it moves")
 	}
 	return at, err
+}
+
+// place is where an element can be pressed. What its own styles draw over it, like the ring around today, covers
+// nothing.
+func place(el *rod.Element) (*proto.Point, error) {
+	at, err := el.Interactable()
+	if covered := (*rod.CoveredError)(nil); !errors.As(err, &covered) {
+		return at, err
+	}
+	own, bad := el.Eval(`() => {
+		const r = this.getBoundingClientRect(), x = r.x + r.width / 2, y = r.y + r.height / 2;
+		return this.contains(document.elementFromPoint(x, y)) ? [x, y] : [];
+	}`)
+	if bad != nil || len(own.Value.Arr()) == 0 {
+		return nil, err
+	}
+	return &proto.Point{X: own.Value.Arr()[0].Num(), Y: own.Value.Arr()[1].Num()}, nil
 }
 
 // fill types over a field. It focuses through the page itself: the driver's own
@@ -321,7 +340,7 @@ func (s *screen) drag(what, onto string) {
 	s.find(".week-drag-chip")
 	// Near its edges a page scrolls by itself: hold there until the place comes to the middle, and aim.
 	high := s.MustEval("() => innerHeight").Num()
-	for end := time.Now().Add(2 * patience); time.Now().Before(end); {
+	for end := clock.Now().Add(2 * patience); clock.Now().Before(end); {
 		to := s.find(onto).MustShape().Box()
 		y := min(max(to.Y+min(30, to.Height/2), 0.3*high), 0.7*high) // the middle, where the place is tall enough
 		y = min(max(y, to.Y+4), to.Y+to.Height-4)
@@ -334,6 +353,23 @@ func (s *screen) drag(what, onto string) {
 	}
 	s.find(onto + ".over")
 	require.NoError(s.t, s.Mouse.Up(proto.InputMouseButtonLeft, 1))
+}
+
+// Days from the town's own, as a journey meets them: in an address or a list ("2026-11-24"), in a plan
+// ("Tue 24 Nov"), in a record ("24 November 2026").
+func iso(days int) string   { return on(days).Format(time.DateOnly) }
+func short(days int) string { return on(days).Format("Mon 2 Jan") }
+func long(days int) string  { return on(days).Format("2 January 2006") }
+
+func on(days int) time.Time { return demotest.Now().AddDate(0, 0, days) }
+
+// next is the town's next day of rounds.
+func next() int {
+	for days := 1; ; days++ {
+		if day := on(days).Weekday(); day != time.Saturday && day != time.Sunday {
+			return days
+		}
+	}
 }
 
 // field is the selector of a row's typed figure.

@@ -14,6 +14,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"fairlap/e2e/harness"
+	"fairlap/internal/clock"
 )
 
 // withoutLine cuts the line at the browser and at the wire, or gives both back.
@@ -121,10 +122,10 @@ func TestAWholeLapWithoutALine(t *testing.T) {
 	s.withoutLine(true)
 	s.tapText("#bar a", "Waiting")
 	s.find(`#waits[data-count="8"]`)
-	back := time.Now()
+	back := clock.Now()
 	s.withoutLine(false)
 	s.find(`#waits[data-count="0"]`)
-	took := time.Since(back)
+	took := clock.Since(back)
 	t.Logf("everything was sent %s after the line was back", took.Round(100*time.Millisecond))
 	assert.Less(t, took, 15*time.Second)
 

@@ -8,13 +8,13 @@ import (
 	"path/filepath"
 	"strings"
 	"testing"
-	"time"
 
 	"filippo.io/age"
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"fairlap/internal/clock"
 	"fairlap/internal/demo/demotest"
 	"fairlap/internal/pictures"
 	"fairlap/internal/store"
@@ -134,7 +134,7 @@ func TestAnArchiveHasThePicturesOfAFolder(t *testing.T) {
 	town.Store.KeepPhotos(folder)
 	content := []byte("a gauge that reads 14")
 	digest := sha256.Sum256(content)
-	shown := store.Photo{ID: uuid.Must(uuid.NewV7()), Digest: digest[:], Width: 1, Height: 1, TakenAt: time.Now(), MadeAt: time.Now()}
+	shown := store.Photo{ID: uuid.Must(uuid.NewV7()), Digest: digest[:], Width: 1, Height: 1, TakenAt: clock.Now(), MadeAt: clock.Now()}
 	require.NoError(t, town.Store.Pool.QueryRow(ctx, "select id, technician_id from pools limit 1").Scan(&shown.PoolID, &shown.MadeBy))
 	require.NoError(t, town.Store.AddPhoto(ctx, shown, content))
 

@@ -27,6 +27,7 @@ import (
 	"fairlap/internal/app/company"
 	"fairlap/internal/app/route"
 	"fairlap/internal/app/visit"
+	"fairlap/internal/clock"
 	"fairlap/internal/localdb"
 	"fairlap/internal/store"
 )
@@ -224,7 +225,7 @@ func TestInitWritesACompanyOnce(t *testing.T) {
 	defer st.Close()
 	who, err := app.New(
 		st,
-		time.Now,
+		clock.Now,
 		company.World{},
 	).Office.SignIn(
 		context.Background(),

@@ -30,6 +30,7 @@ import (
 	"fairlap/internal/app/office"
 	"fairlap/internal/app/route"
 	"fairlap/internal/app/visit"
+	"fairlap/internal/clock"
 	"fairlap/internal/demo"
 	"fairlap/internal/localdb"
 	"fairlap/internal/store"
@@ -143,7 +144,7 @@ func (s *several) load() {
 	require.NoError(s.t, err)
 	defer st.Close()
 	require.NoError(s.t, st.Migrate(context.Background()))
-	_, err = demo.Load(context.Background(), st, 1, time.Now())
+	_, err = demo.Load(context.Background(), st, 1, clock.Now())
 	require.NoError(s.t, err)
 	_, err = st.Pool.Exec(context.Background(), "update users set password_hash = $1", office.HashPassword(everybodysPassword))
 	require.NoError(s.t, err)
@@ -229,7 +230,7 @@ func (s *several) ask(method, path string, body any) (int, []byte, error) {
 
 // draft is a visit at one of the stops.
 func (s *several) draft(n int) visit.VisitDraft {
-	now := time.Now()
+	now := clock.Now()
 	return visit.VisitDraft{
 		ID: uuid.Must(uuid.NewV7()), StopID: uuid.MustParse(s.stops[n%len(s.stops)]), ArrivedAt: now.Add(-time.Minute), ClosedAt: now,
 		Findings: judge.Findings{Readings: []judge.TypedReading{{Speed: "2400", Tank: "12"}}, Signs: map[string]bool{}}, Works: []visit.Work{}, Note: strconv.Itoa(n),

@@ -275,6 +275,7 @@ func TestEachSchoolHasItsLimit(t *testing.T) {
 	s.School = Share
 	assert.InDelta(t, 5, s.LimitRise(clean).PSI(), 1e-9)
 	assert.Equal(t, "25 % of its clean pressure", say(s.LimitWords()))
+	today := time.Date(2026, 11, 24, 10, 42, 0, 0, time.UTC)
 	a := Advise(
 		Question{
 			Settings:    s,
@@ -283,8 +284,8 @@ func TestEachSchoolHasItsLimit(t *testing.T) {
 			HadForecast: true,
 			Loads:       []float64{1},
 			LoadAt:      func(int) float64 { return 0.5 },
-			NextVisit:   time.Now().AddDate(0, 0, 7),
-			Now:         time.Now(),
+			NextVisit:   today.AddDate(0, 0, 7),
+			Now:         today,
 		},
 	)
 	assert.Equal(t, "share", a.School)

@@ -15,6 +15,7 @@ import (
 	"net/http/httptest"
 	"os"
 	"sync"
+	"time"
 
 	"github.com/go-rod/rod"
 	"github.com/go-rod/rod/lib/launcher"
@@ -229,9 +230,26 @@ var (
 // a journey on the line has no use for.
 const noWorker = `navigator.serviceWorker.register = () => new Promise(() => {})`
 
-// Page opens a page of the town in a fresh session, without the worker.
+// clockOf sets a device's clock to a moment, from which it runs on.
+func clockOf(at time.Time) string {
+	return fmt.Sprintf(`{
+	const Real = Date, shift = %d - Real.now();
+	const At = class extends Real {
+		constructor(...of) { of.length ? super(...of) : super(Real.now() + shift) }
+		static now() { return Real.now() + shift }
+	};
+	window.Date = At;
+}`, at.UnixMilli())
+}
+
+// Page opens a page of the town in a fresh session, without the worker, on a device whose clock is the town's.
 func (t *Town) Page(b *rod.Browser, path string, size proto.EmulationSetDeviceMetricsOverride) *rod.Page {
-	return t.page(b.MustIncognito(), path, size, noWorker)
+	return t.PageAt(b, path, size, demo.Clock(Day)())
+}
+
+// PageAt is Page on a device whose clock says another moment.
+func (t *Town) PageAt(b *rod.Browser, path string, size proto.EmulationSetDeviceMetricsOverride, at time.Time) *rod.Page {
+	return t.page(b.MustIncognito(), path, size, noWorker+";"+clockOf(at))
 }
 
 // App opens a page of the town on what a browser has kept, as whoever installs it does.

@@ -7,6 +7,7 @@ import (
 	"encoding/json"
 	"fairlap/internal/app/access"
 	"fairlap/internal/app/record"
+	"fairlap/internal/clock"
 	"fmt"
 	"io"
 	"net"
@@ -104,7 +105,7 @@ func send(t *testing.T, w *world, head string, cookies []*http.Cookie) (status i
 	}
 	_, err = fmt.Fprintf(conn, "%sHost: %s\r\nConnection: close\r\n\r\n", head, host)
 	require.NoError(t, err)
-	require.NoError(t, conn.SetReadDeadline(time.Now().Add(10*time.Second)))
+	require.NoError(t, conn.SetReadDeadline(clock.Deadline(10*time.Second)))
 	line := make([]byte, 12)
 	_, err = io.ReadFull(conn, line)
 	require.NoError(t, err, "an answer before the body")

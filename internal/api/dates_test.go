@@ -7,6 +7,8 @@ import (
 
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
+
+	"fairlap/internal/demo/demotest"
 )
 
 // A day that no record of pools can hold is asked about at its field, wherever one is typed.
@@ -27,7 +29,7 @@ func TestDaysOfAnotherAgeAreAskedAbout(t *testing.T) {
 		fields []string
 	}{
 		{desk, "/api/v1/pools/" + w.pool + "/parts", part("0001-01-01", ""), []string{"on"}},
-		{desk, "/api/v1/pools/" + w.pool + "/parts", part("2026-11-20", "9999-12-31"), []string{"warrantyUntil"}},
+		{desk, "/api/v1/pools/" + w.pool + "/parts", part(demotest.On("2026-11-20"), "9999-12-31"), []string{"warrantyUntil"}},
 		{desk, "/api/v1/pools/" + w.pool + "/clean-lines", line, []string{"takenAt"}},
 		{tech, "/api/v1/visits", visit, []string{"arrivedAt"}},
 		{desk, "/api/v1/pools/" + w.pool + "/due-marks", map[string]any{"id": uuid.NewString(), "item": "clean-line", "act": "snooze", "reason": "x", "until": "9999-01-01T00:00:00Z"}, []string{"until"}},

@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
@@ -19,6 +20,7 @@ import (
 	"fairlap/internal/app/record"
 	"fairlap/internal/app/route"
 	"fairlap/internal/app/visit"
+	"fairlap/internal/demo/demotest"
 )
 
 // A pool that is not on today's lap gets a bench when somebody calls, by whoever goes:
@@ -241,7 +243,7 @@ func TestNewSandIsANewPart(t *testing.T) {
 		for _, p := range record.Parts {
 			if p.Kind == "sand" {
 				sand++
-				assert.Equal(t, "2026-11-24", p.InstalledOn)
+				assert.Equal(t, demotest.On("2026-11-24"), p.InstalledOn)
 			}
 		}
 		assert.Equal(t, 1, sand)
@@ -281,7 +283,7 @@ func TestANewGaugeVoidsTheCleanLinesLevel(t *testing.T) {
 				"act":   "replace",
 				"part":  gauge,
 				"model": "0–60 psi",
-				"on":    "2026-11-24",
+				"on":    demotest.On("2026-11-24"),
 			},
 			nil,
 		),
@@ -289,7 +291,7 @@ func TestANewGaugeVoidsTheCleanLinesLevel(t *testing.T) {
 	assert.True(t, said())
 	line := map[string]any{
 		"id":      uuid.NewString(),
-		"takenAt": "2026-11-24T17:45:00Z",
+		"takenAt": demotest.At("2026-11-24 10:45:00").Format(time.RFC3339),
 		"note":    "",
 		"readings": []map[string]string{
 			{"speed": "1500", "tank": "4", "vacuum": "", "flow": "", "power": ""},

@@ -12,6 +12,7 @@ import (
 	"fairlap/internal/app/equipment"
 	"fairlap/internal/app/record"
 	"fairlap/internal/app/route"
+	"fairlap/internal/demo/demotest"
 )
 
 func TestAPartsLifeIsKept(t *testing.T) {
@@ -26,7 +27,7 @@ func TestAPartsLifeIsKept(t *testing.T) {
 		"id":    uuid.NewString(),
 		"act":   "replace",
 		"part":  old.ID,
-		"on":    "2026-11-20",
+		"on":    demotest.On("2026-11-20"),
 		"model": "No. 20 silica",
 		"cost":  84.5,
 		"note":  "channelled",
@@ -44,7 +45,7 @@ func TestAPartsLifeIsKept(t *testing.T) {
 		t,
 		equipment.PartEvent{
 			ID:    after.PartEvents[0].ID,
-			On:    "2026-11-20",
+			On:    demotest.On("2026-11-20"),
 			Act:   "replace",
 			Kind:  "sand",
 			Name:  "Sand",
@@ -62,13 +63,13 @@ func TestAPartsLifeIsKept(t *testing.T) {
 	at = slices.IndexFunc(after.Parts, func(p equipment.Part) bool { return p.Kind == "sand" })
 	assert.Less(t, *after.Parts[at].AgeYears, 0.1)
 	// Two at once: the second is told that the part is out.
-	again := map[string]any{"id": uuid.NewString(), "act": "remove", "part": old.ID, "on": "2026-11-21", "note": "gone"}
+	again := map[string]any{"id": uuid.NewString(), "act": "remove", "part": old.ID, "on": demotest.On("2026-11-21"), "note": "gone"}
 	assert.Equal(t, http.StatusConflict, w.as("owner").do("POST", path, again, nil))
 	repair := map[string]any{
 		"id":   uuid.NewString(),
 		"act":  "repair",
 		"part": after.Parts[0].ID,
-		"on":   "2026-11-22",
+		"on":   demotest.On("2026-11-22"),
 		"note": "new seal",
 	}
 	require.Equal(t, http.StatusOK, tech.do("POST", path, repair, &after))
@@ -84,7 +85,7 @@ func TestAPartsLifeIsKept(t *testing.T) {
 				"act":           "install",
 				"kind":          "Timer",
 				"model":         "Dial 2",
-				"on":            "2026-11-23",
+				"on":            demotest.On("2026-11-23"),
 				"serial":        "A-7",
 				"warrantyUntil": "2028-11-23",
 			},
@@ -127,13 +128,13 @@ func TestAWrongPartChangeGetsASentence(t *testing.T) {
 	tech := w.as("technician")
 	part := w.part()
 	for field, change := range map[string]map[string]any{
-		"on":            {"act": "repair", "part": part, "on": "2027-01-01", "note": "x"},
-		"part":          {"act": "repair", "part": uuid.NewString(), "on": "2026-11-01", "note": "x"},
-		"model":         {"act": "replace", "part": part, "on": "2026-11-01"},
-		"note":          {"act": "remove", "part": part, "on": "2026-11-01"},
-		"kind":          {"act": "install", "model": "M", "on": "2026-11-01"},
-		"cost":          {"act": "replace", "part": part, "model": "M", "on": "2026-11-01", "cost": -3},
-		"warrantyUntil": {"act": "install", "kind": "Timer", "model": "M", "on": "2026-11-01", "warrantyUntil": "soon"},
+		"on":            {"act": "repair", "part": part, "on": demotest.On("2027-01-01"), "note": "x"},
+		"part":          {"act": "repair", "part": uuid.NewString(), "on": demotest.On("2026-11-01"), "note": "x"},
+		"model":         {"act": "replace", "part": part, "on": demotest.On("2026-11-01")},
+		"note":          {"act": "remove", "part": part, "on": demotest.On("2026-11-01")},
+		"kind":          {"act": "install", "model": "M", "on": demotest.On("2026-11-01")},
+		"cost":          {"act": "replace", "part": part, "model": "M", "on": demotest.On("2026-11-01"), "cost": -3},
+		"warrantyUntil": {"act": "install", "kind": "Timer", "model": "M", "on": demotest.On("2026-11-01"), "warrantyUntil": "soon"},
 	} {
 		change["id"] = uuid.NewString()
 		var p problemBody

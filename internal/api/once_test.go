@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"fairlap/internal/app/route"
 	"fairlap/internal/app/work"
+	"fairlap/internal/demo/demotest"
 	"maps"
 	"net/http"
 	"slices"
@@ -34,10 +35,10 @@ func TestOneIDStandsForOneThing(t *testing.T) {
 		"add-note": func(m map[string]any) { m["text"] = "Another text." },
 		"mark-due": func(m map[string]any) {
 			m["act"] = "snooze"
-			m["until"] = "2026-12-20T00:00:00Z"
+			m["until"] = demotest.On("2026-12-20") + "T00:00:00Z"
 			m["reason"] = "later"
 		},
-		"move-visit":   func(m map[string]any) { m["to"] = "2026-12-03" },
+		"move-visit":   func(m map[string]any) { m["to"] = demotest.On("2026-12-03") },
 		"start-run":    func(m map[string]any) { m["procedure"] = procedure },
 		"put-person":   func(m map[string]any) { m["name"] = "Somebody Else"; m["login"] = "else" },
 		"put-customer": func(m map[string]any) { m["name"] = "Somebody Else" },

@@ -20,6 +20,7 @@ import (
 	"fairlap/internal/app/record"
 	"fairlap/internal/app/route"
 	"fairlap/internal/app/visit"
+	"fairlap/internal/demo/demotest"
 )
 
 // onDay finds a pool on the board: the day, whose, and the stop.
@@ -55,7 +56,7 @@ func TestAVisitGoesToAnotherDayAndIntoOtherHands(t *testing.T) {
 	var week route.WeekView
 	desk.get("/api/v1/week", &week)
 	day, who, stop := onDay(week, w.pool)
-	require.Equal(t, []string{"2026-11-24", "O. Brandt"}, []string{day, who})
+	require.Equal(t, []string{demotest.On("2026-11-24"), "O. Brandt"}, []string{day, who})
 	assert.False(t, stop.Moved)
 	var drivers []company.Person
 	desk.get("/api/v1/drivers", &drivers)
@@ -66,13 +67,13 @@ func TestAVisitGoesToAnotherDayAndIntoOtherHands(t *testing.T) {
 	assert.GreaterOrEqual(t, len(week.Strip), 5*5-1, "five weeks of five days")
 
 	// Thursday: today's lap follows, and its due work goes with it.
-	status, p := desk.move(w.pool, "2026-11-24", "2026-11-26", nil)
+	status, p := desk.move(w.pool, demotest.On("2026-11-24"), demotest.On("2026-11-26"), nil)
 	require.Equal(t, http.StatusNoContent, status, p)
 	desk.get("/api/v1/week", &week)
 	day, _, stop = onDay(week, w.pool)
-	assert.Equal(t, "2026-11-26", day)
+	assert.Equal(t, demotest.On("2026-11-26"), day)
 	assert.True(t, stop.Moved)
-	assert.Equal(t, "2026-11-24", stop.On)
+	assert.Equal(t, demotest.On("2026-11-24"), stop.On)
 	assert.NotEmpty(t, stop.Due, "its work comes with it")
 	var lap route.LapView
 	mine.get("/api/v1/lap", &lap)
@@ -80,7 +81,7 @@ func TestAVisitGoesToAnotherDayAndIntoOtherHands(t *testing.T) {
 	assert.False(t, slices.ContainsFunc(lap.Stops, func(s route.StopView) bool { return s.PoolID == w.pool }))
 
 	// Back, then to somebody else for once: they see it, Brandt's lap is one shorter.
-	status, _ = desk.move(w.pool, "2026-11-24", "", nil)
+	status, _ = desk.move(w.pool, demotest.On("2026-11-24"), "", nil)
 	require.Equal(t, http.StatusNoContent, status)
 	mine.get("/api/v1/lap", &lap)
 	assert.Equal(t, w.pool, lap.Stops[len(lap.Stops)-1].PoolID, "back on today's lap, last")
@@ -88,7 +89,7 @@ func TestAVisitGoesToAnotherDayAndIntoOtherHands(t *testing.T) {
 	teague := uuid.MustParse(
 		drivers[slices.IndexFunc(drivers, func(x company.Person) bool { return x.Name == "W. Teague" })].ID,
 	)
-	status, _ = desk.move(w.pool, "2026-11-24", "2026-11-24", &teague)
+	status, _ = desk.move(w.pool, demotest.On("2026-11-24"), demotest.On("2026-11-24"), &teague)
 	require.Equal(t, http.StatusNoContent, status)
 	desk.get("/api/v1/lap?technician="+teague.String(), &lap)
 	at := slices.IndexFunc(lap.Stops, func(s route.StopView) bool { return s.PoolID == w.pool })
@@ -98,18 +99,18 @@ func TestAVisitGoesToAnotherDayAndIntoOtherHands(t *testing.T) {
 	assert.Equal(t, "W. Teague", who)
 
 	for _, x := range []struct{ on, to, field, text string }{
-		{"2026-11-25", "2026-11-26", "on", "planned on that day"},
-		{"soon", "2026-11-26", "on", "planned on that day"},
-		{"2026-12-01", "2026-11-23", "to", "from today on"},
-		{"2026-12-01", "2027-11-23", "to", "60 days ahead of its own"},
-		{"2026-12-01", "the 3rd", "to", "2026-11-24"},
-		{"2026-12-01", "2026-12-08", "to", "Another visit"},
+		{demotest.On("2026-11-25"), demotest.On("2026-11-26"), "on", "planned on that day"},
+		{"soon", demotest.On("2026-11-26"), "on", "planned on that day"},
+		{demotest.On("2026-12-01"), demotest.On("2026-11-23"), "to", "from today on"},
+		{demotest.On("2026-12-01"), demotest.On("2027-11-23"), "to", "60 days ahead of its own"},
+		{demotest.On("2026-12-01"), "the 3rd", "to", demotest.On("2026-11-24")},
+		{demotest.On("2026-12-01"), demotest.On("2026-12-08"), "to", "Another visit"},
 	} {
 		status, p := desk.move(w.pool, x.on, x.to, nil)
 		assert.Equal(t, http.StatusUnprocessableEntity, status, "%+v", x)
 		assert.Contains(t, p.at(x.field), x.text)
 	}
-	status, _ = mine.move(lap.Stops[0].PoolID, "2026-12-01", "2026-12-02", &teague)
+	status, _ = mine.move(lap.Stops[0].PoolID, demotest.On("2026-12-01"), demotest.On("2026-12-02"), &teague)
 	assert.Equal(t, http.StatusForbidden, status, "a technician hands nobody else's day out")
 }
 
@@ -118,11 +119,11 @@ func TestWhatWasSeenTodayIsNotMoved(t *testing.T) {
 	w := serve(t)
 	c := w.as("technician")
 	require.Equal(t, http.StatusOK, c.do("POST", "/api/v1/visits", draft(w.stop), nil))
-	c.move(w.pool, "2026-11-24", "2026-11-26", nil)
+	c.move(w.pool, demotest.On("2026-11-24"), demotest.On("2026-11-26"), nil)
 	var lap route.LapView
 	c.get("/api/v1/lap", &lap)
 	assert.Equal(t, w.stop, lap.Stops[0].ID)
-	status, p := c.move(w.pool, "2026-12-01", "2026-11-24", nil)
+	status, p := c.move(w.pool, demotest.On("2026-12-01"), demotest.On("2026-11-24"), nil)
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.Contains(t, p.at("to"), "seen today")
 }
@@ -130,7 +131,7 @@ func TestWhatWasSeenTodayIsNotMoved(t *testing.T) {
 // The desk moves a stop while somebody stands there: what they typed is kept.
 func TestAStopTakenAwayKeepsWhatIsTyped(t *testing.T) {
 	w := serve(t)
-	status, p := w.as("office").move(w.pool, "2026-11-24", "2026-11-26", nil)
+	status, p := w.as("office").move(w.pool, demotest.On("2026-11-24"), demotest.On("2026-11-26"), nil)
 	require.Equal(t, http.StatusNoContent, status, p)
 	c := w.as("technician")
 	var bench visit.Bench
@@ -138,7 +139,7 @@ func TestAStopTakenAwayKeepsWhatIsTyped(t *testing.T) {
 	var kept visit.VisitRecord
 	require.Equal(t, http.StatusOK, c.do("POST", "/api/v1/visits", draft(w.stop), &kept))
 	assert.Equal(t, w.pool, kept.PoolID)
-	status, p = w.as("office").move(w.pool, "2026-12-01", "2027-03-02", nil)
+	status, p = w.as("office").move(w.pool, demotest.On("2026-12-01"), demotest.On("2027-03-02"), nil)
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.Contains(t, p.at("to"), "60 days ahead of its own")
 }
@@ -219,7 +220,7 @@ func TestTodaysLapComesFromThePlan(t *testing.T) {
 	assert.Equal(
 		t,
 		http.StatusNotFound,
-		desk.do("GET", "/api/v1/lap?day=2026-11-30&technician="+people[0].ID, nil, nil),
+		desk.do("GET", "/api/v1/lap?day="+demotest.On("2026-11-30")+"&technician="+people[0].ID, nil, nil),
 		"other days are the week's",
 	)
 }
@@ -404,28 +405,28 @@ func TestWorkIsPutOnAVisit(t *testing.T) {
 		}
 		return v, p, status
 	}
-	v, _, status := plan("2026-12-08")
+	v, _, status := plan(demotest.On("2026-12-08"))
 	require.Equal(t, http.StatusOK, status)
 	at := slices.IndexFunc(v.Items, func(d route.DueItem) bool { return d.Item == "clean-filter" })
 	assert.Equal(
 		t,
-		"2026-12-08",
+		demotest.On("2026-12-08"),
 		v.Items[at].Visit.Format(time.DateOnly),
 		"later than the forecast would have it: the desk's choice",
 	)
-	_, p, status := plan("2026-12-03")
+	_, p, status := plan(demotest.On("2026-12-03"))
 	require.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.Contains(t, p.at("day"), "move the visit first")
 	s := settings(1)
-	s["noDischarge"] = []string{"2026-12-01"}
+	s["noDischarge"] = []string{demotest.On("2026-12-01")}
 	require.Equal(t, http.StatusOK, desk.do("PUT", "/api/v1/settings", s, nil))
-	_, p, status = plan("2026-12-01")
+	_, p, status = plan(demotest.On("2026-12-01"))
 	require.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.Contains(t, p.at("day"), "No water may be discharged")
 	// Today is one of those days; the override is for today alone.
-	s["version"], s["noDischarge"] = 2, []string{"2026-11-24", "2026-12-01"}
+	s["version"], s["noDischarge"] = 2, []string{demotest.On("2026-11-24"), demotest.On("2026-12-01")}
 	require.Equal(t, http.StatusOK, desk.do("PUT", "/api/v1/settings", s, nil))
-	_, p, status = plan("2026-11-24")
+	_, p, status = plan(demotest.On("2026-11-24"))
 	require.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.Contains(t, p.at("day"), "no water may be discharged")
 	body := map[string]any{
@@ -435,11 +436,11 @@ func TestWorkIsPutOnAVisit(t *testing.T) {
 		"reason": "to the sewer clean-out, the town says yes",
 	}
 	require.Equal(t, http.StatusOK, desk.do("POST", path+"/due-marks", body, nil))
-	v, _, status = plan("2026-11-24")
+	v, _, status = plan(demotest.On("2026-11-24"))
 	require.Equal(t, http.StatusOK, status)
 	at = slices.IndexFunc(v.Items, func(d route.DueItem) bool { return d.Item == "clean-filter" })
-	assert.Equal(t, "2026-11-24", v.Items[at].Visit.Format(time.DateOnly))
-	_, p, status = plan("2026-12-01")
+	assert.Equal(t, demotest.On("2026-11-24"), v.Items[at].Visit.Format(time.DateOnly))
+	_, p, status = plan(demotest.On("2026-12-01"))
 	require.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.Contains(t, p.at("day"), "No water may be discharged")
 }

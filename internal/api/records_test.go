@@ -27,6 +27,7 @@ import (
 	"fairlap/internal/app/photo"
 	"fairlap/internal/app/record"
 	"fairlap/internal/app/route"
+	"fairlap/internal/demo/demotest"
 	"fairlap/internal/paper"
 )
 
@@ -309,8 +310,9 @@ func TestACustomersLinkShowsItsOwnPoolAlone(t *testing.T) {
 	old := w.link()
 	_, err := w.town.Store.Pool.Exec(
 		context.Background(),
-		"update pool_links set expires_at = '2026-11-24 10:00-07' where id = $1",
+		"update pool_links set expires_at = $2 where id = $1",
 		old.ID,
+		demotest.Now().Add(-42*time.Minute),
 	)
 	require.NoError(t, err)
 	require.Less(t, w.as("office").do("DELETE", "/api/v1/pools/"+w.pool+"/links/"+link.ID, nil, nil), 300)
@@ -417,7 +419,7 @@ func TestTheLogHoldsEverythingAndIsSearched(t *testing.T) {
 				"act":   "install",
 				"kind":  "Timer",
 				"model": "Dial 2",
-				"on":    "2026-11-20",
+				"on":    demotest.On("2026-11-20"),
 			},
 			nil,
 		),
@@ -484,11 +486,11 @@ func TestEntriesOfOneMomentArePagedWhole(t *testing.T) {
 	w := serve(t)
 	desk := w.as("office")
 	w.sql(
-		"insert into notes (id, pool_id, text, made_by, made_at) select gen_random_uuid(), $1, 'rain ' || n, (select id from users limit 1), '2026-11-20 10:00+00' from generate_series(1, 500) n",
-		w.pool,
+		"insert into notes (id, pool_id, text, made_by, made_at) select gen_random_uuid(), $1, 'rain ' || n, (select id from users limit 1), $2::timestamptz from generate_series(1, 500) n",
+		w.pool, demotest.At("2026-11-20 03:00:00"),
 	)
 	w.sql(
-		"insert into audit (id, at, act, says) select gen_random_uuid(), '2026-11-20 10:00+00', 'company', 'x' from generate_series(1, 500)",
+		"insert into audit (id, at, act, says) select gen_random_uuid(), $1::timestamptz, 'company', 'x' from generate_series(1, 500)", demotest.At("2026-11-20 03:00:00"),
 	)
 	type page struct {
 		Entries []struct{ ID string }
@@ -564,8 +566,9 @@ func TestPeopleAndTheirRoles(t *testing.T) {
 	require.Equal(t, 200, them.do("GET", "/api/v1/pools", nil, nil))
 	_, err := w.town.Store.Pool.Exec(
 		context.Background(),
-		"update users set password_at = '2026-11-24 10:42:01-07' where id = $1",
+		"update users set password_at = $2 where id = $1",
 		newt["id"],
+		demotest.Now().Add(time.Second),
 	)
 	require.NoError(t, err)
 	assert.Equal(t, 401, them.do("GET", "/api/v1/pools", nil, nil))

@@ -5,6 +5,7 @@ import (
 	"net/http"
 	"slices"
 	"testing"
+	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/google/uuid"
@@ -14,6 +15,7 @@ import (
 	"fairlap/core/judge"
 	"fairlap/internal/app/company"
 	"fairlap/internal/app/padwork"
+	"fairlap/internal/demo/demotest"
 )
 
 // routes are one valid call of every operation that needs a session.
@@ -195,7 +197,7 @@ func (w *world) routes() map[string]struct {
 		"move-visit": {
 			"POST",
 			"/api/v1/pools/" + w.pool + "/visit-moves",
-			map[string]any{"id": uuid.NewString(), "on": "2026-12-01", "to": "2026-12-02"},
+			map[string]any{"id": uuid.NewString(), "on": demotest.On("2026-12-01"), "to": demotest.On("2026-12-02")},
 		},
 		"get-lap-map":     {"GET", "/api/v1/laps/" + w.lap + "/map", nil},
 		"get-shorter-lap": {"GET", "/api/v1/laps/" + w.lap + "/shorter", nil},
@@ -221,7 +223,7 @@ func (w *world) routes() map[string]struct {
 				"act":   "install",
 				"kind":  "Timer",
 				"model": "Dial 2",
-				"on":    "2026-11-20",
+				"on":    demotest.On("2026-11-20"),
 			},
 		},
 		"list-parts": {"GET", "/api/v1/parts", nil},
@@ -238,7 +240,7 @@ func (w *world) routes() map[string]struct {
 			"/api/v1/runs/" + w.run() + "/events",
 			map[string]any{
 				"events": []map[string]any{
-					{"id": uuid.NewString(), "act": "note", "turn": 0, "note": "x", "at": "2026-11-24T17:45:00Z"},
+					{"id": uuid.NewString(), "act": "note", "turn": 0, "note": "x", "at": demotest.At("2026-11-24 10:45:00").Format(time.RFC3339)},
 				},
 			},
 		},

@@ -19,6 +19,7 @@ import (
 	"fairlap/core/procedure"
 	"fairlap/internal/app/route"
 	"fairlap/internal/app/work"
+	"fairlap/internal/demo/demotest"
 )
 
 // hand does a run through the API as a device does.
@@ -364,7 +365,7 @@ func TestRunsRefuseInPlainWords(t *testing.T) {
 	assert.Contains(t, lifted[50], "in water of 50 °F")
 	assert.NotEqual(t, lifted[50], lifted[90], "cold water lifts the bed higher")
 	s := settings(1)
-	s["noDischarge"] = []string{"2026-11-24"}
+	s["noDischarge"] = []string{demotest.On("2026-11-24")}
 	require.Equal(t, http.StatusOK, w.as("office").do("PUT", "/api/v1/settings", s, nil))
 	id := uuid.NewString()
 	assert.Equal(t, http.StatusUnprocessableEntity, start(map[string]any{"id": id, "procedure": "backwash"}))

@@ -17,6 +17,7 @@ import (
 	"fairlap/internal/app/company"
 	"fairlap/internal/app/record"
 	"fairlap/internal/app/route"
+	"fairlap/internal/demo/demotest"
 	"fairlap/internal/pictures"
 )
 
@@ -135,7 +136,7 @@ func TestACrashBetweenTwoWritesLeavesNothingBehind(t *testing.T) {
 		do     func() int
 	}{
 		{"a part is replaced and the pad follows", 3, func() int {
-			return tech.do("POST", "/api/v1/pools/"+w.pool+"/parts", map[string]any{"id": id("part"), "act": "replace", "part": part("pump"), "model": "Brisk 270 VS", "on": "2026-11-24"}, nil)
+			return tech.do("POST", "/api/v1/pools/"+w.pool+"/parts", map[string]any{"id": id("part"), "act": "replace", "part": part("pump"), "model": "Brisk 270 VS", "on": demotest.On("2026-11-24")}, nil)
 		}},
 		{"an inspection is closed", 3, func() int {
 			return tech.do("PUT", "/api/v1/inspections/"+seen.ID, map[string]any{"version": seen.Version, "close": true, "answers": map[string]any{
@@ -145,7 +146,7 @@ func TestACrashBetweenTwoWritesLeavesNothingBehind(t *testing.T) {
 			return last.send(nil, ending)
 		}},
 		{"a visit is moved", 3, func() int {
-			return desk.do("POST", "/api/v1/pools/"+w.pool+"/visit-moves", map[string]any{"id": id("move"), "on": "2026-11-24", "to": "2026-11-26"}, nil)
+			return desk.do("POST", "/api/v1/pools/"+w.pool+"/visit-moves", map[string]any{"id": id("move"), "on": demotest.On("2026-11-24"), "to": demotest.On("2026-11-26")}, nil)
 		}},
 		{"a pool's facts change", 2, func() int {
 			var stands record.PoolAbout

@@ -17,8 +17,8 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-// front is a front end as a build leaves it, as far as the server looks into it.
-var front = fstest.MapFS{
+// built is a front end as a build leaves it, as far as the server looks into it.
+var built = fstest.MapFS{
 	"index.html": {Data: []byte(`<html><meta name="csp-nonce" content="__NONCE__"><!--ahead-->` +
 		`<link rel="modulepreload" href="/en.js" data-lang="en"><link rel="modulepreload" href="/es.js" data-lang="es"><!--first--></html>`)},
 	"assets/app-1.js":  {Data: []byte("1")},

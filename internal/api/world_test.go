@@ -26,6 +26,7 @@ import (
 	"fairlap/internal/app/record"
 	"fairlap/internal/app/route"
 	"fairlap/internal/app/visit"
+	"fairlap/internal/clock"
 	"fairlap/internal/demo/demotest"
 	"fairlap/internal/gate"
 	"fairlap/internal/store"
@@ -52,7 +53,7 @@ func serve(t *testing.T) *world {
 	line, going := gate.NewLine(1, lineOfTests-1), new(atomic.Bool)
 	h, _ := New(
 		town.Service,
-		Options{Version: "test", Assets: front, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Sessions: town.Store.Pool, Line: line, Going: going},
+		Options{Version: "test", Assets: built, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Sessions: town.Store.Pool, Line: line, Going: going},
 	)
 	w := &world{t: t, town: town, server: httptest.NewServer(h), line: line, going: going}
 	t.Cleanup(w.server.Close)
@@ -93,7 +94,7 @@ func (w *world) other() *client {
 		PasswordHash: office.HashPassword(password),
 		Active:       true,
 		Version:      1,
-		CreatedAt:    time.Now(),
+		CreatedAt:    clock.Now(),
 	}
 	require.NoError(w.t, w.town.Store.Insert(context.Background(), &u))
 	c := w.nobody()

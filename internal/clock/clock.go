@@ -11,6 +11,9 @@ func Now() time.Time { return time.Now().Add(shift) }
 // Since is how long ago a time of Now is.
 func Since(t time.Time) time.Duration { return Now().Sub(t) }
 
+// Until is how long it is to a time of Now.
+func Until(t time.Time) time.Duration { return t.Sub(Now()) }
+
 // Deadline is a moment for the operating system, which keeps its own time: when a read or a write is given up.
 func Deadline(in time.Duration) time.Time { return time.Now().Add(in) }
 

@@ -12,6 +12,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"fairlap/internal/clock"
 )
 
 // Only a proxy that is trusted is believed about where a request comes from, and of what it was
@@ -64,13 +66,13 @@ func TestAnAnswerThatNobodyReadsIsEnded(t *testing.T) {
 	require.NoError(t, err)
 	defer res.Body.Close()
 	n, part := 0, make([]byte, 2<<20)
-	for begun := time.Now(); ; {
+	for begun := clock.Now(); ; {
 		k, err := io.ReadFull(res.Body, part)
 		n += k
 		if err != nil {
 			break
 		}
-		if time.Since(begun) < 3*most { // slower than one piece's time, in all
+		if clock.Since(begun) < 3*most { // slower than one piece's time, in all
 			time.Sleep(most / 4)
 		}
 	}

@@ -11,19 +11,20 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"fairlap/internal/clock"
 	"fairlap/internal/store"
 )
 
 func newPool(street string) (store.Pool, store.Plumbing, []store.Equipment) {
 	id := uuid.Must(uuid.NewV7())
-	return store.Pool{ID: id, Street: street, VolumeM3: 50, BaseMinutes: 25, OnRecordSince: time.Now(), Version: 1},
+	return store.Pool{ID: id, Street: street, VolumeM3: 50, BaseMinutes: 25, OnRecordSince: clock.Now(), Version: 1},
 		store.Plumbing{
 			ID:        uuid.Must(uuid.NewV7()),
 			PoolID:    id,
 			Revision:  1,
 			Document:  json.RawMessage(`{"a":1}`),
 			Reason:    store.ReasonDescription,
-			CreatedAt: time.Now(),
+			CreatedAt: clock.Now(),
 		},
 		[]store.Equipment{{ID: uuid.Must(uuid.NewV7()), PoolID: id, Kind: "pump", Model: "Brisk"}}
 }
@@ -63,7 +64,7 @@ func TestOneOfManyWritersOfARevisionWins(t *testing.T) {
 			err := st.AddPlumbing(ctx, store.Plumbing{ID: uuid.Must(uuid.NewV7()), PoolID: v.PoolID, Revision: 2,
 				Document: json.RawMessage(
 					fmt.Sprintf(`{"n":%d}`, i),
-				), Reason: store.ReasonDescription, CreatedAt: time.Now()})
+				), Reason: store.ReasonDescription, CreatedAt: clock.Now()})
 			mu.Lock()
 			defer mu.Unlock()
 			if err == nil {
@@ -84,7 +85,7 @@ func TestOneOfManyWritersOfARevisionWins(t *testing.T) {
 
 func TestACleanLineHoldsUntilThePipesChange(t *testing.T) {
 	st, v := minimal(t)
-	now := time.Now().UTC().Truncate(time.Second)
+	now := clock.Now().UTC().Truncate(time.Second)
 	line := func(at time.Time, hash string) store.CleanLine {
 		return store.CleanLine{
 			ID:          uuid.Must(uuid.NewV7()),
@@ -149,7 +150,7 @@ func TestACatalogueIsImportedWholeAndReplacesByName(t *testing.T) {
 			Model:      model,
 			Kind:       kind,
 			Item:       json.RawMessage(`{"model":"` + model + `"}`),
-			ImportedAt: time.Now(),
+			ImportedAt: clock.Now(),
 		}
 	}
 	require.NoError(t, st.ImportCatalogue(ctx, []store.CatalogueItem{item("A", "pump"), item("B", "filter")}))
@@ -196,7 +197,7 @@ func TestSettledVisitsLeaveOutWhatIsOpenOrCorrected(t *testing.T) {
 	lone.Readings, lone.Signs, lone.Works = nil, nil, nil
 	_, err = st.SaveVisit(ctx, lone)
 	require.NoError(t, err)
-	require.NoError(t, st.TakeBackVisit(ctx, store.VisitTakenBack{VisitID: lone.ID, PoolID: v.PoolID, MadeBy: v.TechnicianID, MadeAt: time.Now()}))
+	require.NoError(t, st.TakeBackVisit(ctx, store.VisitTakenBack{VisitID: lone.ID, PoolID: v.PoolID, MadeBy: v.TechnicianID, MadeAt: clock.Now()}))
 	again, visits, err := st.ConfirmedCounts(ctx)
 	require.NoError(t, err)
 	assert.Equal(t, 2, visits, "taken back, it counts for nothing")

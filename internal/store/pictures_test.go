@@ -6,7 +6,6 @@ import (
 	"net/http/httptest"
 	"strings"
 	"testing"
-	"time"
 
 	"github.com/google/uuid"
 	"github.com/johannesboyne/gofakes3"
@@ -14,6 +13,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"fairlap/internal/clock"
 	"fairlap/internal/demo/demotest"
 	"fairlap/internal/pictures"
 	"fairlap/internal/store"
@@ -48,7 +48,7 @@ func TestPicturesAreKeptAlikeWhereverTheyAre(t *testing.T) {
 			digest := sha256.Sum256(content)
 			var ids []uuid.UUID
 			for range 2 {
-				p := store.Photo{ID: uuid.Must(uuid.NewV7()), PoolID: v.PoolID, Digest: digest[:], Width: 1, Height: 1, TakenAt: time.Now(), MadeBy: v.TechnicianID, MadeAt: time.Now()}
+				p := store.Photo{ID: uuid.Must(uuid.NewV7()), PoolID: v.PoolID, Digest: digest[:], Width: 1, Height: 1, TakenAt: clock.Now(), MadeBy: v.TechnicianID, MadeAt: clock.Now()}
 				require.NoError(t, st.AddPhoto(ctx, p, content))
 				ids = append(ids, p.ID)
 			}
@@ -66,7 +66,7 @@ func TestPicturesAreKeptAlikeWhereverTheyAre(t *testing.T) {
 			require.NoError(t, err)
 			assert.Equal(t, content, got, "an archive holds it")
 			for i, id := range ids {
-				_, err = st.TakePhotosAway(ctx, "a face", time.Now(), "id = ?", id)
+				_, err = st.TakePhotosAway(ctx, "a face", clock.Now(), "id = ?", id)
 				require.NoError(t, err)
 				_, err = st.PhotoBytes(ctx, digest[:])
 				if i == 0 {

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"fairlap/internal/clock"
 	"fairlap/internal/store"
 )
 
@@ -23,10 +24,10 @@ func TestMovesAreKeptOnceAndHandPoolsOver(t *testing.T) {
 		PasswordHash: "x",
 		Active:       true,
 		Version:      1,
-		CreatedAt:    time.Now(),
+		CreatedAt:    clock.Now(),
 	}
 	require.NoError(t, st.Insert(ctx, &other))
-	today := time.Now().UTC().Truncate(24 * time.Hour)
+	today := clock.Now().UTC().Truncate(24 * time.Hour)
 	to := today.AddDate(0, 0, 2)
 	m := store.VisitMove{
 		ID:           id(),
@@ -35,7 +36,7 @@ func TestMovesAreKeptOnceAndHandPoolsOver(t *testing.T) {
 		MovedTo:      &to,
 		TechnicianID: &other.ID,
 		MadeBy:       v.TechnicianID,
-		MadeAt:       time.Now(),
+		MadeAt:       clock.Now(),
 	}
 	before, err := st.PoolByID(ctx, v.PoolID)
 	require.NoError(t, err)
@@ -90,16 +91,16 @@ func TestALapIsWrittenOnceAndRevised(t *testing.T) {
 	assert.Equal(t, first.ID, again.ID, "the first one counts")
 	require.Len(t, again.Stops, 1)
 	again.Stops[0].Minutes = 45
-	revised, err := st.ReviseLap(ctx, again, time.Now())
+	revised, err := st.ReviseLap(ctx, again, clock.Now())
 	require.NoError(t, err)
 	assert.Equal(t, []int{2, 45}, []int{revised.Version, revised.Stops[0].Minutes})
-	stands, err := st.ReviseLap(ctx, again, time.Now())
+	stands, err := st.ReviseLap(ctx, again, clock.Now())
 	require.ErrorIs(t, err, store.ErrVersion)
 	assert.Equal(t, 2, stands.Version, "it comes as it now stands")
 	// Taken off, a stop is still there for whoever stands at it; back, it is the same.
 	was := revised.Stops[0]
 	revised.Stops = nil
-	off, err := st.ReviseLap(ctx, revised, time.Now())
+	off, err := st.ReviseLap(ctx, revised, clock.Now())
 	require.NoError(t, err)
 	assert.Empty(t, off.Stops)
 	stop, _, err := st.StopByID(ctx, was.ID)
@@ -108,7 +109,7 @@ func TestALapIsWrittenOnceAndRevised(t *testing.T) {
 	off.Stops = []store.Stop{
 		{ID: id(), LapID: off.ID, PoolID: v.PoolID, Position: 1, Minutes: 30, PlannedAt: off.StartsAt},
 	}
-	revised, err = st.ReviseLap(ctx, off, time.Now())
+	revised, err = st.ReviseLap(ctx, off, clock.Now())
 	require.NoError(t, err)
 	require.Len(t, revised.Stops, 1)
 	assert.Equal(t, was.ID, revised.Stops[0].ID)
@@ -118,7 +119,7 @@ func TestALapIsWrittenOnceAndRevised(t *testing.T) {
 	_, err = st.SaveVisit(ctx, logged)
 	require.NoError(t, err)
 	revised.Stops = nil
-	_, err = st.ReviseLap(ctx, revised, time.Now())
+	_, err = st.ReviseLap(ctx, revised, clock.Now())
 	require.ErrorIs(t, err, store.ErrVersion)
 	kept, err := st.LapByID(ctx, first.ID)
 	require.NoError(t, err)
@@ -132,9 +133,9 @@ func TestWhoeverLeavesHandsThePoolsOn(t *testing.T) {
 	st, v := minimal(t)
 	require.NoError(
 		t,
-		st.OpenFeed(ctx, store.CalendarFeed{Digest: []byte("d"), UserID: v.TechnicianID, CreatedAt: time.Now()}),
+		st.OpenFeed(ctx, store.CalendarFeed{Digest: []byte("d"), UserID: v.TechnicianID, CreatedAt: clock.Now()}),
 	)
-	n, err := st.Leave(ctx, v.TechnicianID, nil, time.Now())
+	n, err := st.Leave(ctx, v.TechnicianID, nil, clock.Now())
 	require.NoError(t, err)
 	assert.Equal(t, 1, n)
 	_, err = st.FeedByDigest(ctx, []byte("d"))
@@ -144,7 +145,7 @@ func TestWhoeverLeavesHandsThePoolsOn(t *testing.T) {
 	p, err := st.PoolByID(ctx, v.PoolID)
 	require.NoError(t, err)
 	assert.Nil(t, p.TechnicianID)
-	_, err = st.Leave(ctx, v.TechnicianID, nil, time.Now())
+	_, err = st.Leave(ctx, v.TechnicianID, nil, clock.Now())
 	require.ErrorIs(t, err, store.ErrNotFound, "once")
 }
 

@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"fairlap/internal/clock"
 	"fairlap/internal/demo/demotest"
 	"fairlap/internal/store"
 )
@@ -21,7 +22,7 @@ var ctx = context.Background()
 // minimal fills an empty database with one technician, pool, pad and stop.
 func minimal(t *testing.T) (*store.Store, store.Visit) {
 	st := demotest.Empty(t)
-	now := time.Now().UTC().Truncate(time.Second)
+	now := clock.Now().UTC().Truncate(time.Second)
 	u := store.User{
 		ID:           uuid.Must(uuid.NewV7()),
 		Login:        "ada",
@@ -80,7 +81,7 @@ func TestASavedVisitIsOneVisitHoweverOftenItIsSaved(t *testing.T) {
 		assert.Len(t, kept.Signs, 1)
 		assert.Len(t, kept.Works, 1)
 	}
-	log, err := st.Log(ctx, v.PoolID, time.Now().Add(time.Hour), 10)
+	log, err := st.Log(ctx, v.PoolID, clock.Now().Add(time.Hour), 10)
 	require.NoError(t, err)
 	assert.Len(t, log, 1)
 	other := v
@@ -116,7 +117,7 @@ func TestAVisitIsCorrectedOnceAndBothStay(t *testing.T) {
 	again.ID, again.ContentHash = uuid.Must(uuid.NewV7()), "h3"
 	_, err = st.SaveVisit(ctx, again)
 	assert.ErrorIs(t, err, store.ErrVersion, "a second correction of the same visit must see the first")
-	log, err := st.Log(ctx, v.PoolID, time.Now().Add(time.Hour), 10)
+	log, err := st.Log(ctx, v.PoolID, clock.Now().Add(time.Hour), 10)
 	require.NoError(t, err)
 	assert.Len(t, log, 2)
 	counted, err := st.VisitsOf(ctx, []uuid.UUID{v.PoolID})

@@ -10,12 +10,13 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"fairlap/internal/clock"
 	"fairlap/internal/store"
 )
 
 func TestDecisionsAreKeptOnceAndInOrder(t *testing.T) {
 	st, v := minimal(t)
-	now := time.Now().UTC().Truncate(time.Second)
+	now := clock.Now().UTC().Truncate(time.Second)
 	mark := func(act, reason string, at time.Time) store.DueMark {
 		return store.DueMark{
 			ID:     uuid.Must(uuid.NewV7()),
@@ -73,7 +74,7 @@ func TestOneOfManyWritersOfTheSettingsWins(t *testing.T) {
 
 func TestANewAddressEndsTheOld(t *testing.T) {
 	st, v := minimal(t)
-	now := time.Now().UTC().Truncate(time.Second)
+	now := clock.Now().UTC().Truncate(time.Second)
 	for i, digest := range [][]byte{{1}, {2}} {
 		require.NoError(
 			t,

@@ -6,6 +6,7 @@ import (
 	"context"
 	"fmt"
 	"os"
+	"strings"
 	"testing"
 	"time"
 
@@ -22,6 +23,29 @@ var open *stage.Stage
 func Now() time.Time {
 	d := stage.Day
 	return time.Date(d.Year(), d.Month(), d.Day(), 10, 42, 0, 0, d.Location())
+}
+
+// written is the day that the tests are written as of.
+var written = time.Date(2026, 11, 24, 0, 0, 0, 0, time.UTC)
+
+// On is a day of a test, like 2026-11-24, on the calendar of the day that the tests run as of.
+func On(day string) string {
+	at, err := time.Parse(time.DateOnly, day)
+	if err != nil {
+		panic(err)
+	}
+	now := time.Date(Now().Year(), Now().Month(), Now().Day(), 0, 0, 0, 0, time.UTC)
+	return now.Add(at.Sub(written)).Format(time.DateOnly)
+}
+
+// At is a moment of a test by the town's clock, like 2026-11-24 10:42, as On gives its day.
+func At(moment string) time.Time {
+	day, clock, _ := strings.Cut(moment, " ")
+	at, err := time.ParseInLocation("2006-01-02 15:04:05", On(day)+" "+clock, Now().Location())
+	if err != nil {
+		panic(err)
+	}
+	return at
 }
 
 // Main runs a package's tests with a server beside them; call it from TestMain.
