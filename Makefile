@@ -46,7 +46,7 @@ fetch = @mkdir -p .make; missing=""; for each in $(1); do ls $${each\#*=} >/dev/
 	@touch $@
 
 .make/system: .make/postgres
-	$(call fetch,"chromium=/usr/bin/chromium" "haproxy=/usr/sbin/haproxy" "pgbouncer=/usr/sbin/pgbouncer")
+	$(call fetch,"chromium-headless-shell=/usr/bin/chromium-headless-shell" "haproxy=/usr/sbin/haproxy" "pgbouncer=/usr/sbin/pgbouncer")
 	@touch $@
 
 .make/npm: web/package-lock.json
@@ -135,7 +135,7 @@ core:
 	$(GO) test ./core/...
 
 house:
-	$(GO) test -timeout 30m $$($(GO) list ./... | grep -v '^fairlap/core/')
+	$(GO) run ./internal/demo/stage/open $(GO) test -timeout 30m -parallel 4 $$($(GO) list ./... | grep -v '^fairlap/core/')
 
 # What takes long and finds little more, in full: every draw, 200 kills, each fuzz target, and the suite as of days on
 # which clocks, months and years are at an edge.
@@ -172,7 +172,8 @@ screenshots: build .make/system
 	$(GO) run ./e2e/shots
 
 # The page as a phone on a slow line gets it: what is transferred, when it stands, how it answers.
-lighthouse: build .make/system
+lighthouse: build
+	$(call fetch,"chromium=/usr/bin/chromium")
 	cd tools/lighthouse && npm ci --no-audit --no-fund --silent
 	node tools/lighthouse/run.mjs ./bin/fairlap
 

@@ -134,6 +134,7 @@ func TestTheWeekSaysWhatIsDueAndWhatSlid(t *testing.T) {
 	s.find(`[data-grip="Quince Court 14"]`).MustFocus()
 	s.key(input.Space)
 	s.findText("[id^=DndLiveRegion]", "Quince Court 14 lifted")
+	s.atRest() // the board hears the arrows a moment after it says that something is lifted
 	s.key(input.ArrowRight)
 	s.findText("[id^=DndLiveRegion]", "Over "+short(next()))
 	s.key(input.Space)

@@ -327,6 +327,13 @@ func (s *screen) key(k input.Key) {
 	require.NoError(s.t, s.Keyboard.Type(k))
 }
 
+// atRest waits until the page has drawn what it was just told, and is at rest.
+func (s *screen) atRest() {
+	s.t.Helper()
+	_, err := s.Eval(`() => new Promise((at) => requestAnimationFrame(() => requestAnimationFrame(() => setTimeout(at, 60))))`)
+	require.NoError(s.t, err)
+}
+
 // drag carries what is under one selector onto another with the mouse.
 func (s *screen) drag(what, onto string) {
 	s.t.Helper()

@@ -20,6 +20,7 @@ import (
 	"github.com/go-rod/rod"
 	"github.com/go-rod/rod/lib/launcher"
 	"github.com/go-rod/rod/lib/proto"
+	"github.com/go-rod/rod/lib/utils"
 	"github.com/google/uuid"
 
 	"fairlap/internal/api"
@@ -201,8 +202,10 @@ func BrowserOn(folder string) (*rod.Browser, func(), error) {
 }
 
 func start(l *launcher.Launcher) (*launcher.Launcher, *rod.Browser, error) {
-	l = l.Bin("/usr/bin/chromium").Leakless(false).Headless(true).NoSandbox(true).
+	l = l.Bin("/usr/bin/chromium-headless-shell").Leakless(false).Headless(true).NoSandbox(true).
 		Set("disable-gpu").
+		// The core has 14,000 functions, of which a journey calls some hundred.
+		Set("js-flags", "--wasm-lazy-compilation").
 		Set("disable-dev-shm-usage").Set("disable-background-networking").Set("disable-component-update").
 		Set("disable-background-timer-throttling").
 		Set("disable-backgrounding-occluded-windows").Set("disable-renderer-backgrounding").
@@ -212,7 +215,10 @@ func start(l *launcher.Launcher) (*launcher.Launcher, *rod.Browser, error) {
 	if err != nil {
 		return nil, nil, fmt.Errorf("starting Chromium: %w", err)
 	}
-	b := rod.New().ControlURL(url)
+	// What a journey waits for is looked for again at once: the driver's own way waits up to a second.
+	b := rod.New().ControlURL(url).Sleeper(func() utils.Sleeper {
+		return utils.BackoffSleeper(20*time.Millisecond, 100*time.Millisecond, nil)
+	})
 	if err := b.Connect(); err != nil {
 		l.Kill()
 		return nil, nil, fmt.Errorf("reaching Chromium: %w", err)

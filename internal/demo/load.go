@@ -83,22 +83,10 @@ func Clock(day time.Time) func() time.Time {
 // is; the pads then follow from the same seed. One that holds another company is
 // refused with ErrNotTheTown.
 func Load(ctx context.Context, st *store.Store, seed uint64, now time.Time) (company.World, error) {
-	l := &loader{
-		st:    st,
-		rng:   rand.New(rand.NewPCG(seed, 0x9e3779b97f4a7c15)),
-		seed:  seed,
-		zone:  now.Location(),
-		now:   now.Truncate(time.Minute),
-		stops: map[string]uuid.UUID{},
-	}
-	roads, err := standin.RoadMap()
+	l, world, err := raised(seed, now)
 	if err != nil {
 		return company.World{}, err
 	}
-	if err := l.raise(roads); err != nil {
-		return company.World{}, err
-	}
-	world := company.World{Demo: l.meters(), Sky: standin.Sky(seed), Roads: roads.Way, Streets: roads.Lines}
 	switch c, err := st.Company(ctx); {
 	case err == nil && c.Name != companyName:
 		return company.World{}, ErrNotTheTown
@@ -107,13 +95,38 @@ func Load(ctx context.Context, st *store.Store, seed uint64, now time.Time) (com
 	case !errors.Is(err, store.ErrNotFound):
 		return company.World{}, fmt.Errorf("looking for a company: %w", err)
 	}
-	l.svc = app.New(st, func() time.Time { return l.now }, world)
+	l.st, l.svc = st, app.New(st, func() time.Time { return l.now }, world)
 	for _, step := range []func(context.Context) error{l.people, l.setUp, l.laps, l.history} {
 		if err := step(ctx); err != nil {
 			return company.World{}, fmt.Errorf("loading the town: %w", err)
 		}
 	}
 	return world, nil
+}
+
+// World is what is around a town that was loaded before, from the same seed and moment.
+func World(seed uint64, now time.Time) (company.World, error) {
+	_, world, err := raised(seed, now)
+	return world, err
+}
+
+// raised is a loader with its pads as they really are, and the world around them.
+func raised(seed uint64, now time.Time) (*loader, company.World, error) {
+	l := &loader{
+		rng:   rand.New(rand.NewPCG(seed, 0x9e3779b97f4a7c15)),
+		seed:  seed,
+		zone:  now.Location(),
+		now:   now.Truncate(time.Minute),
+		stops: map[string]uuid.UUID{},
+	}
+	roads, err := standin.RoadMap()
+	if err != nil {
+		return nil, company.World{}, err
+	}
+	if err := l.raise(roads); err != nil {
+		return nil, company.World{}, err
+	}
+	return l, company.World{Demo: l.meters(), Sky: standin.Sky(seed), Roads: roads.Way, Streets: roads.Lines}, nil
 }
 
 // raise makes every pad as it really is: the description, off by what nobody knows.

@@ -173,7 +173,7 @@ func Start(ctx context.Context, o Options) (*DB, error) {
 		"unix_socket_directories=",
 	}
 	if o.Fast {
-		args = append(args, "-c", "fsync=off", "-c", "synchronous_commit=off", "-c", "full_page_writes=off")
+		args = append(args, "-c", "fsync=off", "-c", "synchronous_commit=off", "-c", "full_page_writes=off", "-c", "max_connections=300")
 	}
 	db.cmd = exec.Command(filepath.Join(bin, "postgres"), args...)
 	if err := asUser(db.cmd); err != nil {
@@ -200,6 +200,9 @@ func Start(ctx context.Context, o Options) (*DB, error) {
 	}
 	return db, nil
 }
+
+// At is a server that another program started here, and ends.
+func At(port int) *DB { return &DB{port: port} }
 
 // Port is where the server listens.
 func (db *DB) Port() int { return db.port }

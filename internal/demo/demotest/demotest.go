@@ -20,10 +20,9 @@ import (
 var open *stage.Stage
 
 // Now is when the tests' town is: 10:42 on the day of stage.Day.
-func Now() time.Time {
-	d := stage.Day
-	return time.Date(d.Year(), d.Month(), d.Day(), 10, 42, 0, 0, d.Location())
-}
+func Now() time.Time { return now }
+
+var now = stage.Now()
 
 // written is the day that the tests are written as of.
 var written = time.Date(2026, 11, 24, 0, 0, 0, 0, time.UTC)

@@ -37,3 +37,6 @@ var Day = func() time.Time {
 	clock.As(at)
 	return at
 }()
+
+// Now is when the tests' town is: 10:42 on the day of Day.
+func Now() time.Time { return demo.Clock(Day)().Truncate(time.Minute) }

@@ -5,6 +5,8 @@ package stage
 import (
 	"context"
 	"fmt"
+	"os"
+	"strconv"
 	"sync"
 	"sync/atomic"
 	"time"
@@ -24,8 +26,23 @@ type Stage struct {
 	town    func() error
 }
 
-// Open starts the server. The town is dated from now.
+// shared is the variable that names the port of a stage that is open already, templates and all: one serves the test
+// programs of many packages (see its command).
+const shared = "FAIRLAP_TEST_STAGE"
+
+// seed is what the tests' town follows from.
+const seed = 1
+
+// Open starts the server, or takes the one that is shared. The town is dated from now.
 func Open(ctx context.Context, now time.Time) (*Stage, error) {
+	if port, err := strconv.Atoi(os.Getenv(shared)); err == nil {
+		s := &Stage{server: localdb.At(port), empty: func() error { return nil }}
+		s.town = sync.OnceValue(func() (err error) {
+			s.world, err = demo.World(seed, now)
+			return err
+		})
+		return s, nil
+	}
 	server, err := localdb.Start(ctx, localdb.Options{Fast: true})
 	if err != nil {
 		return nil, err
@@ -34,11 +51,22 @@ func Open(ctx context.Context, now time.Time) (*Stage, error) {
 	s.empty = sync.OnceValue(func() error { return s.template("template_empty", nil) })
 	s.town = sync.OnceValue(func() error {
 		return s.template("template_town", func(st *store.Store) (err error) {
-			s.world, err = demo.Load(context.Background(), st, 1, now)
+			s.world, err = demo.Load(context.Background(), st, seed, now)
 			return err
 		})
 	})
 	return s, nil
+}
+
+// Share fills both templates and gives the setting by which other programs take this stage.
+func (s *Stage) Share() (string, error) {
+	if err := s.empty(); err != nil {
+		return "", fmt.Errorf("the empty template: %w", err)
+	}
+	if err := s.town(); err != nil {
+		return "", fmt.Errorf("the town's template: %w", err)
+	}
+	return fmt.Sprintf("%s=%d", shared, s.server.Port()), nil
 }
 
 // Close ends the server and everything on it.
@@ -93,7 +121,7 @@ func (s *Stage) Town() (*Copy, error) {
 }
 
 func (s *Stage) copyOf(template string, world company.World) (*Copy, error) {
-	c := &Copy{World: world, stage: s, name: fmt.Sprintf("copy_%d", s.counter.Add(1))}
+	c := &Copy{World: world, stage: s, name: fmt.Sprintf("copy_%d_%d", os.Getpid(), s.counter.Add(1))}
 	if err := s.server.Create(context.Background(), c.name, template); err != nil {
 		return nil, err
 	}
