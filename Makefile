@@ -132,15 +132,15 @@ checks:
 
 core:
 	GOOS=js GOARCH=wasm $(GO) build ./core/...
-	$(GO) test ./core/...
+	$(GO) test -short ./core/...
 
 house:
-	$(GO) run ./internal/demo/stage/open $(GO) test -timeout 30m -parallel 4 $$($(GO) list ./... | grep -v '^fairlap/core/')
+	$(GO) run ./internal/demo/stage/open $(GO) test -short -timeout 30m -parallel 4 $$($(GO) list ./... | grep -v '^fairlap/core/')
 
 # What takes long and finds little more, in full: every draw, 200 kills, each fuzz target, and the suite as of days on
 # which clocks, months and years are at an edge.
 test-long: test
-	FAIRLAP_LONG=1 $(GO) test -timeout 90m ./...
+	$(GO) run ./internal/demo/stage/open $(GO) test -tags nomsgpack,long -timeout 90m -parallel 3 ./...
 	$(MAKE) chaos
 	$(MAKE) fuzz
 	$(MAKE) test-days

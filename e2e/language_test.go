@@ -160,37 +160,6 @@ func (s *screen) visitOnAPhone(look func(where string)) string {
 	return visit
 }
 
-// A technician reads Spanish and metric on a phone; the desk reads the same visit in
-// English and US units; what was typed stays as it was typed.
-func TestOneVisitInTwoLanguages(t *testing.T) {
-	t.Parallel()
-	s := open(t, harness.Phone)
-	s.signIn("technician")
-	s.reads("es", "metric")
-	visit := s.visitOnAPhone(s.wellSaid)
-	s.pool("Quince Court 14", "")
-	s.findText(`.log tbody tr[data-entry="run"]`, "Retrolavado y enjuague")
-
-	desk := openAt(t, s.town, harness.Desktop)
-	desk.MustActivate()
-	desk.signIn("office")
-	desk.MustNavigate(visit).MustWaitLoad()
-	desk.findText("article.pool-visit", ownWords[0])
-	desk.findText("article.pool-visit", "14[.]1 psi|14[.]1")
-	assert.NotContains(t, desk.text(), "bar")
-	desk.findText("article.pool-visit", "Nothing wrong")
-	desk.MustNavigate(s.town.URL + "/pools").MustWaitLoad()
-	desk.findText("h1", "Pools")
-
-	// Signed out, the page is in the browser's language again.
-	s.MustActivate()
-	s.MustNavigate(s.town.URL + "/").MustWaitLoad()
-	s.tap("#more")
-	s.tap("#sign-out")
-	s.findText("h1", "Fair Lap")
-	s.MustWait(`() => document.documentElement.lang === "en"`)
-}
-
 // The papers of a customer who reads Spanish are in Spanish on the desk's English screen,
 // on their link and as PDF.
 func TestACustomersPapersAreInTheirLanguage(t *testing.T) {
@@ -274,14 +243,6 @@ func (s *screen) everyView(look func(where string)) {
 		s.settled()
 		look(path)
 	}
-}
-
-func TestALongerLanguageFitsAVisit(t *testing.T) {
-	t.Parallel()
-	s := open(t, harness.Phone)
-	s.signIn("technician")
-	s.stretched()
-	s.visitOnAPhone(s.wellSaid)
 }
 
 // A grouped figure typed in metric is read in its own unit: 70,000 L are no 70,000 gal.

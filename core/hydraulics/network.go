@@ -218,6 +218,9 @@ func (s *Solution) size(n *Network) {
 	s.h = blas64.General{Rows: m, Cols: 1, Stride: 1, Data: make([]float64, m)}
 }
 
+// Forget lets the next Solve begin from no flows that were found before.
+func (s *Solution) Forget() { s.settled = false }
+
 // Solve finds steady flows and heads with the given links' numbers (same order
 // and ends as New's; only resistances, Shut and Pump may differ). Conditions
 // without flow are named in the Solution and are not errors; every number in it

@@ -11,8 +11,8 @@ import (
 
 // The variables by which a test run is as of another moment: like 2028-02-29T23:30, in a zone of the company's.
 const (
-	asOf   = "FAIRLAP_TEST_AS_OF"
-	asZone = "FAIRLAP_TEST_ZONE"
+	asOf   = "TEST_TOWN_AS_OF"
+	asZone = "TEST_TOWN_ZONE"
 )
 
 // Day is the moment of whose day the tests' town is, in its zone: 24 November 2026, or what the variables say. The

@@ -28,7 +28,7 @@ type Stage struct {
 
 // shared is the variable that names the port of a stage that is open already, templates and all: one serves the test
 // programs of many packages (see its command).
-const shared = "FAIRLAP_TEST_STAGE"
+const shared = "TEST_TOWN_PORT"
 
 // seed is what the tests' town follows from.
 const seed = 1

@@ -1,0 +1,5 @@
+//go:build !long
+
+package drawn
+
+const part = 10
