@@ -85,7 +85,8 @@ func TestColoursComeFromTheTokens(t *testing.T) {
 		require.NoError(t, err)
 		for i, line := range strings.Split(string(b), "\n") {
 			for _, m := range rawColour.FindAllString(line, -1) {
-				if strings.HasSuffix(path, ".tsx") && !strings.Contains(line, "fill") && !strings.Contains(line, "olor") {
+				if strings.HasSuffix(path, ".tsx") && !strings.Contains(line, "fill") &&
+					!strings.Contains(line, "olor") {
 					continue // an address of a place on the page
 				}
 				t.Errorf("%s:%d: %s", path, i+1, m)

@@ -57,7 +57,12 @@ func TestChemicalsHoldTheBackwashUntilSomebodySaysWhyNot(t *testing.T) {
 	s.fill(`[data-due="clean-filter"] .due-why-form input`, "tank at 28 psi, can't wait")
 	s.tap(`[data-due="clean-filter"] .due-why-form [type="submit"]`)
 	s.findText(".marks", "Hold overridden.*can't wait")
-	require.Eventually(t, func() bool { return !s.has(`[data-due="clean-filter"] .due-held`) }, patience, 50*time.Millisecond)
+	require.Eventually(
+		t,
+		func() bool { return !s.has(`[data-due="clean-filter"] .due-held`) },
+		patience,
+		50*time.Millisecond,
+	)
 }
 
 func TestTheOfficeChoosesItsSchool(t *testing.T) {

@@ -22,7 +22,10 @@ func (s *screen) reads(lang, units string) {
 	s.MustNavigate(s.town.URL + "/account").MustWaitLoad()
 	for id, v := range map[string]string{"#reads-lang": lang, "#reads-units": units} {
 		s.pick(id, v)
-		s.MustWait(`([id, v]) => document.querySelector(id)?.closest("[data-stands]")?.dataset.stands === v`, []string{id, v})
+		s.MustWait(
+			`([id, v]) => document.querySelector(id)?.closest("[data-stands]")?.dataset.stands === v`,
+			[]string{id, v},
+		)
 	}
 	s.MustWait(`(lang) => document.documentElement.lang === lang`, lang)
 	s.MustNavigate(s.town.URL + "/").MustWaitLoad()
@@ -82,7 +85,8 @@ func (s *screen) uncut(where string) {
 // stretched has everybody read nobody's language, which is longer than any of ours.
 func (s *screen) stretched() {
 	s.t.Helper()
-	for _, q := range []string{"alter table users drop constraint users_lang_check", "update users set lang = 'en-XA', units = 'metric'"} {
+	for _, q := range []string{"alter table users drop constraint users_lang_check",
+		"update users set lang = 'en-XA', units = 'metric'"} {
 		_, err := s.town.Store.Pool.Exec(s.t.Context(), q)
 		require.NoError(s.t, err)
 	}
@@ -217,25 +221,35 @@ func (s *screen) everyView(look func(where string)) {
 		return one
 	}
 	begun := func(what, body string) string {
-		made := s.MustEval(`(address, body) => fetch(address, {method: "POST", headers: {"Content-Type": "application/json"}, body}).then((r) => r.json()).then((v) => v.id)`,
-			"/api/v1"+pool+"/"+what, fmt.Sprintf(body, uuid.Must(uuid.NewV7())))
+		made := s.MustEval(
+			`(address, body) => fetch(address, {method: "POST", headers: {"Content-Type": "application/json"}, body}).then((r) => r.json()).then((v) => v.id)`,
+			"/api/v1"+pool+"/"+what,
+			fmt.Sprintf(body, uuid.Must(uuid.NewV7())),
+		)
 		return "/" + what + "/" + made.Str()
 	}
 	practised := func(events string) string {
 		id := uuid.Must(uuid.NewV7()).String()
-		s.MustEval(`(address, body) => fetch(address, {method: "PUT", headers: {"Content-Type": "application/json"}, body})`,
-			"/api/v1/practice/attempts/"+id, `{"ask": {"id": "as-dirty-as-it-looks", "mode": "beside", "events": [`+events+`]}}`)
+		s.MustEval(
+			`(address, body) => fetch(address, {method: "PUT", headers: {"Content-Type": "application/json"}, body})`,
+			"/api/v1/practice/attempts/"+id,
+			`{"ask": {"id": "as-dirty-as-it-looks", "mode": "beside", "events": [`+events+`]}}`,
+		)
 		return "/practice/" + id
 	}
 	for _, path := range []string{
-		"/", "/week", "/pools", "/parts", "/runs", "/waiting", "/cleaning", "/catalogue", "/track-record", "/account", "/office", "/office/people", "/office/trail", "/office/jobs", "/office/sheets", "/pools/new", "/nowhere",
-		pool, pool + "/due", pool + "/limits", pool + "/paths", pool + "/plan", pool + "/pad", pool + "/clean-line", pool + "/inspection", pool + "/about", pool + "/papers/owner", pool + "/papers/report", pool + "/papers/season", pool + "/papers/visit",
+		"/", "/week", "/pools", "/parts", "/runs", "/waiting", "/cleaning", "/catalogue", "/track-record", "/account",
+		"/office", "/office/people", "/office/trail", "/office/jobs", "/office/sheets", "/pools/new", "/nowhere",
+		pool, pool + "/due", pool + "/limits", pool + "/paths", pool + "/plan", pool + "/pad", pool + "/clean-line",
+		pool + "/inspection", pool + "/about", pool + "/papers/owner", pool + "/papers/report",
+		pool + "/papers/season", pool + "/papers/visit",
 		"/stops/" + of("select s.id::text from stops s join laps l on l.id = s.lap_id where s.pool_id = $1 order by l.day desc limit 1"),
 		"/visits/" + of("select id::text from visits where pool_id = $1 order by closed_at desc limit 1"),
 		pool + "/parts/" + of("select id::text from equipment where pool_id = $1 limit 1"),
 		"/labels?of=" + id,
 		begun("runs", `{"id":%q,"procedure":"baskets"}`), begun("inspections", `{"id":%q}`),
-		practised(`{"act": "read"}`), practised(`{"act": "read"}, {"act": "run", "run": "backwash"}, {"act": "leave"}`), "/practice", "/practice/people",
+		practised(`{"act": "read"}`), practised(`{"act": "read"}, {"act": "run", "run": "backwash"}, {"act": "leave"}`),
+		"/practice", "/practice/people",
 	} {
 		s.Page = s.CancelTimeout().Timeout(4 * time.Minute) // each view has its own: they are many
 		s.MustNavigate(s.town.URL + path).MustWaitLoad()

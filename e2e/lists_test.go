@@ -37,7 +37,9 @@ func TestAListIsFoundAsItWasLeft(t *testing.T) {
 	assert.Equal(t, there, s.find(".parts-table td.col-pool a").MustText())
 	s.fill("#find-part", "cartridge")
 	s.findText(".ant-pagination-total-text, #parts-sum", "parts in place")
-	s.MustWait(`() => [...document.querySelectorAll(".parts-table tbody tr b")].every((b) => b.textContent === "Cartridge")`)
+	s.MustWait(
+		`() => [...document.querySelectorAll(".parts-table tbody tr b")].every((b) => b.textContent === "Cartridge")`,
+	)
 	assert.NotContains(t, s.MustInfo().URL, "page=2", "another search begins at its first page")
 	s.axe("a list that was searched")
 }

@@ -235,7 +235,8 @@ func (s *screen) unfold(selector string) {
 	s.t.Helper()
 	s.scrollToLabel(selector)
 	s.press(func() *rod.Element {
-		box, err := s.find(selector).ElementByJS(rod.Eval(`() => this.closest(".ant-select") ?? this.querySelector(".ant-select")`))
+		box, err := s.find(selector).
+			ElementByJS(rod.Eval(`() => this.closest(".ant-select") ?? this.querySelector(".ant-select")`))
 		require.NoError(s.t, err, "%s is no list", selector)
 		return box
 	}, selector)
@@ -330,7 +331,9 @@ func (s *screen) key(k input.Key) {
 // atRest waits until the page has drawn what it was just told, and is at rest.
 func (s *screen) atRest() {
 	s.t.Helper()
-	_, err := s.Eval(`() => new Promise((at) => requestAnimationFrame(() => requestAnimationFrame(() => setTimeout(at, 60))))`)
+	_, err := s.Eval(
+		`() => new Promise((at) => requestAnimationFrame(() => requestAnimationFrame(() => setTimeout(at, 60))))`,
+	)
 	require.NoError(s.t, err)
 }
 

@@ -21,7 +21,8 @@ func (s *screen) begins(id, mode string) {
 // turn waits until so many acts were taken.
 func (s *screen) turn(n int) {
 	s.t.Helper()
-	s.Timeout(patience).MustWait(`(n) => document.querySelector("[data-turn]")?.dataset.turn === String(n) && document.querySelector("[data-turn]").getAttribute("aria-busy") === "false"`, n)
+	s.Timeout(patience).
+		MustWait(`(n) => document.querySelector("[data-turn]")?.dataset.turn === String(n) && document.querySelector("[data-turn]").getAttribute("aria-busy") === "false"`, n)
 }
 
 // acts taps each in turn, an act each.
@@ -181,7 +182,11 @@ func TestPracticeWithoutALine(t *testing.T) {
 	s.find(`#practice-debrief[data-solved="true"]`)
 	s.withoutLine(false)
 	count := func() (n int) {
-		require.NoError(t, s.town.Store.Pool.QueryRow(t.Context(), "select count(*) from practice_attempts where past is not null").Scan(&n))
+		require.NoError(
+			t,
+			s.town.Store.Pool.QueryRow(t.Context(), "select count(*) from practice_attempts where past is not null").
+				Scan(&n),
+		)
 		return n
 	}
 	require.Eventually(t, func() bool { return count() == 1 }, patience, 200*time.Millisecond)

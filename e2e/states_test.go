@@ -164,7 +164,13 @@ func TestAnUnknownAddressSaysSo(t *testing.T) {
 // titled waits until the tab is called so.
 func (s *screen) titled(want string) {
 	s.t.Helper()
-	require.Eventually(s.t, func() bool { return s.MustEval("() => document.title").String() == want }, patience, 50*time.Millisecond, want)
+	require.Eventually(
+		s.t,
+		func() bool { return s.MustEval("() => document.title").String() == want },
+		patience,
+		50*time.Millisecond,
+		want,
+	)
 }
 
 // On letter paper a page has the desk's layout, whoever prints it: no bars, nothing off the side,
@@ -182,7 +188,12 @@ func TestPagesPrintByTheirMedium(t *testing.T) {
 		require.NoError(t, proto.EmulationSetEmulatedMedia{Media: "print"}.Call(s))
 		s.MustSetViewport(816, 1056, 1, false)
 		assert.LessOrEqual(t, s.MustEval("() => document.documentElement.scrollWidth").Int(), 816, url)
-		assert.Empty(t, s.MustEval(`() => [...document.querySelectorAll("#bar, #side")].filter((e) => e.checkVisibility()).length || ""`).Str(), url)
+		assert.Empty(
+			t,
+			s.MustEval(`() => [...document.querySelectorAll("#bar, #side")].filter((e) => e.checkVisibility()).length || ""`).
+				Str(),
+			url,
+		)
 		s.findText("p", "O. Brandt · "+long(0))
 		pdf, err := proto.PagePrintToPDF{}.Call(s)
 		require.NoError(t, err)

@@ -32,7 +32,15 @@ func (s *screen) fits(where string, back proto.EmulationSetDeviceMetricsOverride
 			s.shaded(shade)
 			at := fmt.Sprintf("%s at %d, %s", where, w[0], shade)
 			wide := s.MustEval("() => document.documentElement.scrollWidth").Int()
-			assert.LessOrEqual(s.t, wide, w[0], "%s: nothing runs off the side: %s", at, s.MustEval(`(w) => [...document.querySelectorAll("body *")].filter((e) => e.getBoundingClientRect().right > w + 0.01 && !e.closest("svg")).map((e) => e.tagName + "." + e.className).slice(0, 6).join(" ")`, w[0]).Str())
+			assert.LessOrEqual(
+				s.t,
+				wide,
+				w[0],
+				"%s: nothing runs off the side: %s",
+				at,
+				s.MustEval(`(w) => [...document.querySelectorAll("body *")].filter((e) => e.getBoundingClientRect().right > w + 0.01 && !e.closest("svg")).map((e) => e.tagName + "." + e.className).slice(0, 6).join(" ")`, w[0]).
+					Str(),
+			)
 			s.uncut(at)
 		}
 		s.uncovered(fmt.Sprintf("%s at %d", where, w[0])) // no shade moves anything

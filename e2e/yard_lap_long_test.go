@@ -93,7 +93,17 @@ func TestAWholeLapWithoutALine(t *testing.T) {
 	// Three visits, a run, a part, an inspection and its two pictures.
 	const waits = 8
 	require.Eventually(t, func() bool {
-		return len(s.kept("visit"))+len(s.kept("run"))+len(s.kept("change"))+len(s.kept("inspection"))+len(s.kept("photo")) >= waits
+		return len(
+			s.kept("visit"),
+		)+len(
+			s.kept("run"),
+		)+len(
+			s.kept("change"),
+		)+len(
+			s.kept("inspection"),
+		)+len(
+			s.kept("photo"),
+		) >= waits
 	}, patience, 100*time.Millisecond)
 	kill()
 
@@ -126,7 +136,13 @@ func TestAWholeLapWithoutALine(t *testing.T) {
 	assert.Equal(t, 1, count(`select count(*) from inspections where closed_at is not null and started_at < closed_at`))
 	assert.Equal(t, 2, count(`select count(*) from photos where inspection_id is not null`))
 	assert.Equal(t, 1, count(`select count(*) from equipment_events where act = 'replace' and note = ''`))
-	assert.Equal(t, 1, count(`select count(*) from visits v join visit_works w on w.visit_id = v.id where v.note = 'first without a line' and w.kind = 'cleaned'`))
+	assert.Equal(
+		t,
+		1,
+		count(
+			`select count(*) from visits v join visit_works w on w.visit_id = v.id where v.note = 'first without a line' and w.kind = 'cleaned'`,
+		),
+	)
 }
 
 // The server is killed and started again twenty times while a device sends: nothing that was made
@@ -145,7 +161,10 @@ func TestTheServerIsKilledWhileADeviceSends(t *testing.T) {
 		s.MustWait(`() => document.querySelector("#note-text").value === ""`)
 	}
 	assert.Len(t, s.kept("change"), notes)
-	require.NoError(t, proto.NetworkEmulateNetworkConditions{Latency: 60, DownloadThroughput: -1, UploadThroughput: -1}.Call(s))
+	require.NoError(
+		t,
+		proto.NetworkEmulateNetworkConditions{Latency: 60, DownloadThroughput: -1, UploadThroughput: -1}.Call(s),
+	)
 	s.town.Cut(false)
 	chance := rand.New(rand.NewPCG(20, 21))
 	for range kills {

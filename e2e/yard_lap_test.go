@@ -64,7 +64,9 @@ func TestADeviceWithoutRoomSaysSo(t *testing.T) {
 	s.signIn("technician")
 	s.openStop("Quince Court 14")
 	s.find("#reading-0-tank")
-	s.MustEval(`() => { IDBObjectStore.prototype.put = function () { throw new DOMException("full", "QuotaExceededError") } }`)
+	s.MustEval(
+		`() => { IDBObjectStore.prototype.put = function () { throw new DOMException("full", "QuotaExceededError") } }`,
+	)
 	s.read(0, map[string]string{"speed": "2400", "tank": "12.5"})
 	s.findText("#kept", "can't keep")
 	s.tapText("#bar a", "Waiting")

@@ -43,7 +43,12 @@ func (s *screen) stored(name string) []string {
 // dayKept waits until the device has the day's stops.
 func (s *screen) dayKept() {
 	s.t.Helper()
-	require.Eventually(s.t, func() bool { return slices.Contains(s.stored("answers"), "day") }, patience, 200*time.Millisecond)
+	require.Eventually(
+		s.t,
+		func() bool { return slices.Contains(s.stored("answers"), "day") },
+		patience,
+		200*time.Millisecond,
+	)
 }
 
 // inTheYard is a technician's phone that has the app and the day.
@@ -162,7 +167,12 @@ func TestTwoTabsShareOneDraft(t *testing.T) {
 	other := &screen{page.Timeout(2 * time.Minute), t, s.town}
 	other.find("#reading-0-tank")
 	s.read(0, map[string]string{"speed": "2400", "tank": "12.5"})
-	require.Eventually(t, func() bool { return other.value("#reading-0-tank") == "12.5" }, patience, 100*time.Millisecond)
+	require.Eventually(
+		t,
+		func() bool { return other.value("#reading-0-tank") == "12.5" },
+		patience,
+		100*time.Millisecond,
+	)
 	other.fill("#reading-0-flow", "44")
 	require.Eventually(t, func() bool { return s.value("#reading-0-flow") == "44" }, patience, 100*time.Millisecond)
 	s.logSaved("from two tabs")
@@ -192,6 +202,10 @@ func TestAClockFourHoursOffRecordsTheRightTime(t *testing.T) {
 	s.town.Cut(false)
 	s.find("#saved")
 	var closed time.Time
-	require.NoError(t, s.town.Store.Pool.QueryRow(t.Context(), "select closed_at from visits where note = 'by a wrong clock'").Scan(&closed))
+	require.NoError(
+		t,
+		s.town.Store.Pool.QueryRow(t.Context(), "select closed_at from visits where note = 'by a wrong clock'").
+			Scan(&closed),
+	)
 	assert.WithinDuration(t, demo.Clock(harness.Day)(), closed, 5*time.Minute)
 }

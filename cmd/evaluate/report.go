@@ -79,7 +79,8 @@ func asked(out *strings.Builder, mixes []mixResult) {
 	for i := range mixes {
 		by[mixes[i].Mix] = &mixes[i]
 	}
-	even, thirteen, route, pairs := by[evaluation.Evenly], by[evaluation.Thirteen], by[evaluation.ByRoute], by[evaluation.Pairs]
+	even, thirteen, route, pairs := by[evaluation.Evenly], by[evaluation.Thirteen], by[evaluation.ByRoute],
+		by[evaluation.Pairs]
 	firsts := func(m *mixResult, meters evaluation.Meters, speeds int, looks string) string {
 		r := m.find(ours, meters, speeds, looks)
 		return share(r.First, r.Settled) + " / " + share(r.Three, r.Settled)

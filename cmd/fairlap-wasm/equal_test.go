@@ -93,7 +93,13 @@ func TestTheBrowsersCoreAnswersAsTheServer(t *testing.T) {
 		}
 		for _, p := range stop.Work.Procedures {
 			reader := readers[chance.IntN(2)]
-			run := guided.Run{ID: "r", PoolID: stop.Bench.Pool.ID, By: "Us", StartedAt: demotest.Now(), Events: []procedure.Event{}}
+			run := guided.Run{
+				ID:        "r",
+				PoolID:    stop.Bench.Pool.ID,
+				By:        "Us",
+				StartedAt: demotest.Now(),
+				Events:    []procedure.Event{},
+			}
 			ask := guided.Ask{Procedure: p.ID, Speed: 2400, Short: p.Short > 0 && chance.IntN(2) == 0}
 			run.Script, err = guided.Begin(ready, ask, nil)
 			require.NoError(t, err)
@@ -158,7 +164,14 @@ func practised(t *testing.T) []asked {
 		} {
 			reader := readers[i%len(readers)]
 			v, err := d.Answer(q)
-			out = append(out, asked{"practice of " + scene.ID, map[string]any{"practice": q, "lang": reader.Lang, "units": reader.Units}, told(t, reader, v, err)})
+			out = append(
+				out,
+				asked{
+					"practice of " + scene.ID,
+					map[string]any{"practice": q, "lang": reader.Lang, "units": reader.Units},
+					told(t, reader, v, err),
+				},
+			)
 		}
 	}
 	return out
@@ -277,7 +290,11 @@ func ask(t *testing.T, all []asked) []string {
 	require.NoError(t, err, complaint.String())
 	lines := strings.Split(strings.TrimSpace(string(answered)), "\n")
 	require.Equal(t, len(all)+1, len(lines), "answers, and a line of times: %s", complaint.String())
-	t.Logf("milliseconds of the first of %d answers, of the usual one, of the slowest after the first: %s", len(all), lines[len(all)])
+	t.Logf(
+		"milliseconds of the first of %d answers, of the usual one, of the slowest after the first: %s",
+		len(all),
+		lines[len(all)],
+	)
 	answers := make([]string, len(all))
 	for i := range answers {
 		var one struct{ Answer, Refusal, Error string }

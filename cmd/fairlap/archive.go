@@ -17,7 +17,15 @@ import (
 
 // keeping are the commands around a company's record as a whole.
 func keeping() []*cobra.Command {
-	return []*cobra.Command{exportCommand(), importCommand(), verifyCommand(), backupCommand(), restoreCommand(), rebuildCommand(), recoverCommand()}
+	return []*cobra.Command{
+		exportCommand(),
+		importCommand(),
+		verifyCommand(),
+		backupCommand(),
+		restoreCommand(),
+		rebuildCommand(),
+		recoverCommand(),
+	}
 }
 
 func exportCommand() *cobra.Command {
@@ -126,7 +134,11 @@ func verifyCommand() *cobra.Command {
 				return err
 			}
 			if !sealed {
-				fmt.Fprintf(cmd.OutOrStdout(), "%d rows can be read; an earlier program wrote them, without a seal: nobody can tell whether there were more\n", rows)
+				fmt.Fprintf(
+					cmd.OutOrStdout(),
+					"%d rows can be read; an earlier program wrote them, without a seal: nobody can tell whether there were more\n",
+					rows,
+				)
 				return nil
 			}
 			fmt.Fprintf(cmd.OutOrStdout(), "whole: %d rows, as they were written\n", rows)
@@ -141,7 +153,15 @@ func backupCommand() *cobra.Command {
 		Use: "backup FILE", Short: "Back the database up with PostgreSQL's own pg_dump", Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
 			return newFile(args[0], func(*os.File) error {
-				return postgres(cmd, "pg_dump", &where, "--format=custom", "--no-owner", "--exclude-table-data=sessions", "--file="+args[0])
+				return postgres(
+					cmd,
+					"pg_dump",
+					&where,
+					"--format=custom",
+					"--no-owner",
+					"--exclude-table-data=sessions",
+					"--file="+args[0],
+				)
 			})
 		},
 	})

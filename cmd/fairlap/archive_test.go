@@ -109,7 +109,13 @@ func TestTheRecordIsKeptByItsOwner(t *testing.T) {
 	info, err = os.Stat(file("town.backup"))
 	require.NoError(t, err)
 	assert.Equal(t, os.FileMode(0o600), info.Mode().Perm(), "it holds password hashes too")
-	_, err = fairlap(t, "backup", "--database-url", "postgres://nobody@127.0.0.1:1/none?connect_timeout=1", file("none.backup"))
+	_, err = fairlap(
+		t,
+		"backup",
+		"--database-url",
+		"postgres://nobody@127.0.0.1:1/none?connect_timeout=1",
+		file("none.backup"),
+	)
 	assert.Error(t, err)
 	assert.NoFileExists(t, file("none.backup"))
 	restored := fresh(t, town, "restored")
@@ -134,15 +140,27 @@ func TestAnArchiveHasThePicturesOfAFolder(t *testing.T) {
 	town.Store.KeepPhotos(folder)
 	content := []byte("a gauge that reads 14")
 	digest := sha256.Sum256(content)
-	shown := store.Photo{ID: uuid.Must(uuid.NewV7()), Digest: digest[:], Width: 1, Height: 1, TakenAt: clock.Now(), MadeAt: clock.Now()}
-	require.NoError(t, town.Store.Pool.QueryRow(ctx, "select id, technician_id from pools limit 1").Scan(&shown.PoolID, &shown.MadeBy))
+	shown := store.Photo{
+		ID:      uuid.Must(uuid.NewV7()),
+		Digest:  digest[:],
+		Width:   1,
+		Height:  1,
+		TakenAt: clock.Now(),
+		MadeAt:  clock.Now(),
+	}
+	require.NoError(
+		t,
+		town.Store.Pool.QueryRow(ctx, "select id, technician_id from pools limit 1").Scan(&shown.PoolID, &shown.MadeBy),
+	)
 	require.NoError(t, town.Store.AddPhoto(ctx, shown, content))
 
 	_, err = fairlap(t, "export", "--database-url", town.URL, file("without"))
 	assert.ErrorContains(t, err, "pictures are kept elsewhere than in the database: say where")
 	assert.NoFileExists(t, file("without"), "half an archive is none")
 
-	settings := "# as the service reads it\nFAIRLAP_DATABASE_URL='" + town.URL + "'\nFAIRLAP_PHOTO_DIR=" + file("photos") + "\nFAIRLAP_DRAIN=30s\n"
+	settings := "# as the service reads it\nFAIRLAP_DATABASE_URL='" + town.URL + "'\nFAIRLAP_PHOTO_DIR=" + file(
+		"photos",
+	) + "\nFAIRLAP_DRAIN=30s\n"
 	require.NoError(t, os.WriteFile(file("fairlap.env"), []byte(settings), 0o600))
 	_, err = fairlap(t, "export", "--settings", file("fairlap.env"), file("after"))
 	require.NoError(t, err)

@@ -12,7 +12,16 @@ import (
 
 // What is shipped to run the program by names flags and variables that it has.
 func TestWhatIsShippedIsUnderstood(t *testing.T) {
-	_, err := fairlap(t, "serve", "--settings", "../../deploy/fairlap.env", "--photo-dir", t.TempDir(), "--database-url", "postgres://nobody@127.0.0.1:1/none?connect_timeout=1")
+	_, err := fairlap(
+		t,
+		"serve",
+		"--settings",
+		"../../deploy/fairlap.env",
+		"--photo-dir",
+		t.TempDir(),
+		"--database-url",
+		"postgres://nobody@127.0.0.1:1/none?connect_timeout=1",
+	)
 	assert.ErrorContains(t, err, "reaching the database", "its settings are read")
 	unit, err := os.ReadFile("../../deploy/fairlap@.service")
 	require.NoError(t, err)

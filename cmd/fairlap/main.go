@@ -32,7 +32,8 @@ func root() *cobra.Command {
 		PersistentPreRunE: func(cmd *cobra.Command, _ []string) error { return settle(cmd) },
 		Version:           version,
 	}
-	cmd.PersistentFlags().String(settingsFlag, "", "file of settings, NAME=VALUE a line, like the one that the service reads")
+	cmd.PersistentFlags().
+		String(settingsFlag, "", "file of settings, NAME=VALUE a line, like the one that the service reads")
 	cmd.AddCommand(
 		serveCommand(),
 		demoCommand(),

@@ -99,11 +99,21 @@ func TestACompanyWorksThroughAPoolerOfTransactions(t *testing.T) {
 	}
 	all.Wait()
 	assert.Equal(t, before+writers*each, count("select count(*) from visits"))
-	assert.Zero(t, count("select count(*) from standings s join pools p on p.id = s.pool_id where s.record_rev <> p.record_rev and p.id in (select pool_id from visits order by recorded_at desc limit 1)"), "rows moved on with their visits")
+	assert.Zero(
+		t,
+		count(
+			"select count(*) from standings s join pools p on p.id = s.pool_id where s.record_rev <> p.record_rev and p.id in (select pool_id from visits order by recorded_at desc limit 1)",
+		),
+		"rows moved on with their visits",
+	)
 	require.Eventually(t, func() bool {
 		return count("select count(*) from river_job where state = 'completed'") > 0
 	}, 90*time.Second, time.Second, "jobs are asked for")
 	var clients int
-	require.NoError(t, db.QueryRow(ctx, "select count(*) from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid()").Scan(&clients))
+	require.NoError(
+		t,
+		db.QueryRow(ctx, "select count(*) from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid()").
+			Scan(&clients),
+	)
 	assert.LessOrEqual(t, clients, 12, "the pooler's connections, however many the servers have")
 }

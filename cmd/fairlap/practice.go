@@ -12,7 +12,11 @@ import (
 )
 
 func practiceCommand() *cobra.Command {
-	cmd := &cobra.Command{Use: "practice", Short: "Made-up pads with something hidden, for learners", Args: cobra.NoArgs}
+	cmd := &cobra.Command{
+		Use:   "practice",
+		Short: "Made-up pads with something hidden, for learners",
+		Args:  cobra.NoArgs,
+	}
 	cmd.AddCommand(newCaseCommand(), checkCaseCommand(), measureCommand())
 	return cmd
 }
@@ -29,8 +33,13 @@ func newCaseCommand() *cobra.Command {
 			}
 			c, err := which.Find()
 			if err != nil {
-				return fmt.Errorf("there is no such case: levels are %v, themes %v, ids are listed by `fairlap practice new --id list`: %w%s",
-					practice.Levels, practice.Themes, err, listed(id))
+				return fmt.Errorf(
+					"there is no such case: levels are %v, themes %v, ids are listed by `fairlap practice new --id list`: %w%s",
+					practice.Levels,
+					practice.Themes,
+					err,
+					listed(id),
+				)
 			}
 			enc := json.NewEncoder(cmd.OutOrStdout())
 			enc.SetIndent("", "  ")
@@ -39,7 +48,8 @@ func newCaseCommand() *cobra.Command {
 		},
 	}
 	cmd.Flags().StringVar(&level, "level", string(practice.FirstWeek), "first-week, season or old-hand")
-	cmd.Flags().StringVar(&theme, "theme", string(practice.Filter), "air, suction, filter, spa, electrical, holding, small or opening")
+	cmd.Flags().
+		StringVar(&theme, "theme", string(practice.Filter), "air, suction, filter, spa, electrical, holding, small or opening")
 	cmd.Flags().Uint64Var(&seed, "seed", 1, "the same seed gives the same case")
 	cmd.Flags().StringVar(&id, "id", "", "a written case instead; list: their ids")
 	return cmd
@@ -93,10 +103,26 @@ func (p *printer) checkCase(file string) error {
 	}
 	fmt.Fprintln(p.out, p.Say(c.Title))
 	for _, st := range best.Steps {
-		p.line("cli.practice-step", "minutes", words.Q("min", st.Minutes), "did", words.Msg(st.Did), "told", words.List(words.Stop, st.Told...))
+		p.line(
+			"cli.practice-step",
+			"minutes",
+			words.Q("min", st.Minutes),
+			"did",
+			words.Msg(st.Did),
+			"told",
+			words.List(words.Stop, st.Told...),
+		)
 	}
 	cost := best.Costs()
-	p.line("cli.practice-cost", "minutes", words.Q("min", cost.Minutes), "water", words.Q("US gal", cost.Gallons), "dollars", words.N(cost.Dollars))
+	p.line(
+		"cli.practice-cost",
+		"minutes",
+		words.Q("min", cost.Minutes),
+		"water",
+		words.Q("US gal", cost.Gallons),
+		"dollars",
+		words.N(cost.Dollars),
+	)
 	return nil
 }
 

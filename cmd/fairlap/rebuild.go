@@ -40,6 +40,7 @@ func rebuildCommand() *cobra.Command {
 		},
 	})
 	cmd.Flags().BoolVar(&all, "all", false, "every pool, whatever its row says")
-	cmd.Flags().BoolVar(&counts, "counts", false, "count outcomes, visits and the ends of parts' lives anew first; visits wait meanwhile, a minute for ten million of them")
+	cmd.Flags().
+		BoolVar(&counts, "counts", false, "count outcomes, visits and the ends of parts' lives anew first; visits wait meanwhile, a minute for ten million of them")
 	return cmd
 }

@@ -35,7 +35,13 @@ func recoverCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			fmt.Fprintf(cmd.OutOrStdout(), "%s/invited/%s\nGood once, until %s. Nothing changes before it is used.\n", strings.TrimSuffix(at, "/"), link.Secret, link.Until.Format(time.RFC1123))
+			fmt.Fprintf(
+				cmd.OutOrStdout(),
+				"%s/invited/%s\nGood once, until %s. Nothing changes before it is used.\n",
+				strings.TrimSuffix(at, "/"),
+				link.Secret,
+				link.Until.Format(time.RFC1123),
+			)
 			return nil
 		},
 	})

@@ -23,13 +23,15 @@ type locks struct {
 // shutFlags are for a command that writes.
 func (l *locks) shutFlags(cmd *cobra.Command) *cobra.Command {
 	cmd.Flags().StringVar(&l.passphrase, "passphrase-file", "", "encrypt with the passphrase in this file")
-	cmd.Flags().StringSliceVar(&l.recipients, "recipient", nil, "encrypt to this age key, like age1...; as often as there are keys")
+	cmd.Flags().
+		StringSliceVar(&l.recipients, "recipient", nil, "encrypt to this age key, like age1...; as often as there are keys")
 	return cmd
 }
 
 // openFlags are for a command that reads.
 func (l *locks) openFlags(cmd *cobra.Command) *cobra.Command {
-	cmd.Flags().StringVar(&l.passphrase, "passphrase-file", "", "file that holds the passphrase of an encrypted archive")
+	cmd.Flags().
+		StringVar(&l.passphrase, "passphrase-file", "", "file that holds the passphrase of an encrypted archive")
 	cmd.Flags().StringVar(&l.identity, "identity-file", "", "file of age keys, of which one opens an encrypted archive")
 	return cmd
 }

@@ -64,13 +64,19 @@ func serveCommand() *cobra.Command {
 		},
 	})
 	cmd.Flags().StringVar(&how.address, "listen", "127.0.0.1:8080", "address to listen on")
-	cmd.Flags().StringVar(&how.metrics, "metrics-listen", "", "address to show metrics and profiles at, for whoever keeps the machine alone; without one there are none")
-	cmd.Flags().StringVar(&how.traces, "trace-to", "", "address to send traces to (OTLP over HTTP, like http://127.0.0.1:4318/v1/traces); without one there are none")
-	cmd.Flags().StringSliceVar(&how.proxies, "trusted-proxy", nil, "address or range of a proxy that says where requests come from, like 10.0.0.0/8")
-	cmd.Flags().StringVar(&how.tiles, "map-tiles", "", "address of a map's tiles, like https://tiles.example/{z}/{x}/{y}.png; without one the streets alone are drawn")
-	cmd.Flags().DurationVar(&how.leave, "leave-wait", 0, "how long to go on serving after being asked to end, until proxies have seen /readyz say so")
+	cmd.Flags().
+		StringVar(&how.metrics, "metrics-listen", "", "address to show metrics and profiles at, for whoever keeps the machine alone; without one there are none")
+	cmd.Flags().
+		StringVar(&how.traces, "trace-to", "", "address to send traces to (OTLP over HTTP, like http://127.0.0.1:4318/v1/traces); without one there are none")
+	cmd.Flags().
+		StringSliceVar(&how.proxies, "trusted-proxy", nil, "address or range of a proxy that says where requests come from, like 10.0.0.0/8")
+	cmd.Flags().
+		StringVar(&how.tiles, "map-tiles", "", "address of a map's tiles, like https://tiles.example/{z}/{x}/{y}.png; without one the streets alone are drawn")
+	cmd.Flags().
+		DurationVar(&how.leave, "leave-wait", 0, "how long to go on serving after being asked to end, until proxies have seen /readyz say so")
 	cmd.Flags().DurationVar(&how.drain, "drain", 30*time.Second, "how long what was begun may take to end then")
-	cmd.Flags().BoolVar(&how.pooler, "pooler", false, "the database is behind a pooler of transactions: ask for jobs instead of listening")
+	cmd.Flags().
+		BoolVar(&how.pooler, "pooler", false, "the database is behind a pooler of transactions: ask for jobs instead of listening")
 	cmd.Flags().BoolVar(&how.secure, "secure-cookie", true, "send the session cookie over HTTPS only")
 	return cmd
 }
@@ -140,16 +146,28 @@ func listen(cmd *cobra.Command, st *store.Store, svc *app.Rooms, how serving, re
 		Metrics:  gate.NewMetrics(),
 		Traced:   how.traces != "",
 	}
-	quiet := slog.New(slog.NewJSONHandler(os.Stderr, &slog.HandlerOptions{Level: slog.LevelWarn})) // a line a job would be many
+	quiet := slog.New(
+		slog.NewJSONHandler(os.Stderr, &slog.HandlerOptions{Level: slog.LevelWarn}),
+	) // a line a job would be many
 	jobs, err := queue.New(st.Pool, svc, queue.Options{Log: quiet, Poll: how.pooler})
 	if err != nil {
 		return err
 	}
 	options.Jobs = jobs
 	for _, state := range queue.States() {
-		options.Metrics.Watch("fairlap_jobs", "Jobs by how they stand.", prometheus.Labels{"state": state}, func(ctx context.Context) (float64, error) { return jobs.Count(ctx, state) })
+		options.Metrics.Watch(
+			"fairlap_jobs",
+			"Jobs by how they stand.",
+			prometheus.Labels{"state": state},
+			func(ctx context.Context) (float64, error) { return jobs.Count(ctx, state) },
+		)
 	}
-	options.Metrics.Watch("fairlap_pools_behind", "Pools whose row is behind their record, up to a hundred.", nil, svc.Standing.Behind)
+	options.Metrics.Watch(
+		"fairlap_pools_behind",
+		"Pools whose row is behind their record, up to a hundred.",
+		nil,
+		svc.Standing.Behind,
+	)
 	handler, _ := api.New(svc, options)
 	if how.metrics != "" {
 		s, err := watch(how.metrics, options.Metrics)
@@ -210,7 +228,10 @@ func demoCommand() *cobra.Command {
 		RunE: func(cmd *cobra.Command, _ []string) error {
 			ctx := cmd.Context()
 			if !open && !loopback(address) {
-				return fmt.Errorf("--listen: at %s anybody on the network could be the demo's owner without a password; say --open to mean that", address)
+				return fmt.Errorf(
+					"--listen: at %s anybody on the network could be the demo's owner without a password; say --open to mean that",
+					address,
+				)
 			}
 			now := clock.Now()
 			if at != "" {
@@ -248,9 +269,18 @@ func demoCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			return listen(cmd, st, app.New(st, clock, world), serving{drain: demoDrain, address: address}, func(string) {
-				fmt.Fprintln(cmd.OutOrStdout(), "This is a demo: sign in there by role, no password. Ctrl-C ends it.")
-			})
+			return listen(
+				cmd,
+				st,
+				app.New(st, clock, world),
+				serving{drain: demoDrain, address: address},
+				func(string) {
+					fmt.Fprintln(
+						cmd.OutOrStdout(),
+						"This is a demo: sign in there by role, no password. Ctrl-C ends it.",
+					)
+				},
+			)
 		},
 	}
 	cmd.Flags().StringVar(&url, "database-url", "", "PostgreSQL address; without one the demo starts its own")

@@ -132,7 +132,11 @@ func startSeveralBy(t *testing.T, pooler bool) *several {
 	jar, _ := cookiejar.New(nil)
 	s.client = &http.Client{Jar: jar, Timeout: 30 * time.Second, Transport: &http.Transport{MaxIdleConnsPerHost: 16}}
 	require.Eventually(t, func() bool {
-		status, _, err := s.ask("POST", "/api/v1/sign-in", map[string]string{"login": "brandt", "password": everybodysPassword})
+		status, _, err := s.ask(
+			"POST",
+			"/api/v1/sign-in",
+			map[string]string{"login": "brandt", "password": everybodysPassword},
+		)
 		return err == nil && status == http.StatusOK
 	}, 20*time.Second, 200*time.Millisecond)
 	return s
@@ -146,9 +150,16 @@ func (s *several) load() {
 	require.NoError(s.t, st.Migrate(context.Background()))
 	_, err = demo.Load(context.Background(), st, 1, clock.Now())
 	require.NoError(s.t, err)
-	_, err = st.Pool.Exec(context.Background(), "update users set password_hash = $1", office.HashPassword(everybodysPassword))
+	_, err = st.Pool.Exec(
+		context.Background(),
+		"update users set password_hash = $1",
+		office.HashPassword(everybodysPassword),
+	)
 	require.NoError(s.t, err)
-	rows, err := st.Pool.Query(context.Background(), "select s.id::text from stops s join laps l on l.id = s.lap_id join users u on u.id = l.technician_id where u.login = 'brandt' order by l.day desc, s.position limit 9")
+	rows, err := st.Pool.Query(
+		context.Background(),
+		"select s.id::text from stops s join laps l on l.id = s.lap_id join users u on u.id = l.technician_id where u.login = 'brandt' order by l.day desc, s.position limit 9",
+	)
 	require.NoError(s.t, err)
 	for rows.Next() {
 		var id string
@@ -164,7 +175,22 @@ func (s *several) start(i int) {
 	if s.pooled != "" {
 		database, args = s.pooled, []string{"--pooler"}
 	}
-	cmd := exec.Command(s.bin, append([]string{"serve", "--database-url", database, "--listen", fmt.Sprintf("127.0.0.1:%d", s.ports[i]), "--secure-cookie=false", "--leave-wait", "1500ms", "--trusted-proxy", "127.0.0.1"}, args...)...)
+	cmd := exec.Command(
+		s.bin,
+		append(
+			[]string{
+				"serve",
+				"--database-url",
+				database,
+				"--listen",
+				fmt.Sprintf("127.0.0.1:%d", s.ports[i]),
+				"--secure-cookie=false",
+				"--leave-wait",
+				"1500ms",
+				"--trusted-proxy",
+				"127.0.0.1",
+			},
+			args...)...)
 	cmd.SysProcAttr = &syscall.SysProcAttr{Pdeathsig: syscall.SIGKILL}
 	cmd.Stderr = io.Discard
 	out, err := cmd.StdoutPipe()
@@ -200,7 +226,8 @@ func (s *several) seen() {
 		text, _ := io.ReadAll(res.Body)
 		up := 0
 		for line := range strings.Lines(string(text)) {
-			if f := strings.Split(line, ","); len(f) > 17 && f[0] == "servers" && (f[1] == "one" || f[1] == "two") && f[17] == "UP" {
+			if f := strings.Split(line, ","); len(f) > 17 && f[0] == "servers" && (f[1] == "one" || f[1] == "two") &&
+				f[17] == "UP" {
 				up++
 			}
 		}
@@ -232,8 +259,13 @@ func (s *several) ask(method, path string, body any) (int, []byte, error) {
 func (s *several) draft(n int) visit.VisitDraft {
 	now := clock.Now()
 	return visit.VisitDraft{
-		ID: uuid.Must(uuid.NewV7()), StopID: uuid.MustParse(s.stops[n%len(s.stops)]), ArrivedAt: now.Add(-time.Minute), ClosedAt: now,
-		Findings: judge.Findings{Readings: []judge.TypedReading{{Speed: "2400", Tank: "12"}}, Signs: map[string]bool{}}, Works: []visit.Work{}, Note: strconv.Itoa(n),
+		ID: uuid.Must(
+			uuid.NewV7(),
+		), StopID: uuid.MustParse(s.stops[n%len(s.stops)]), ArrivedAt: now.Add(-time.Minute), ClosedAt: now,
+		Findings: judge.Findings{
+			Readings: []judge.TypedReading{{Speed: "2400", Tank: "12"}},
+			Signs:    map[string]bool{},
+		}, Works: []visit.Work{}, Note: strconv.Itoa(n),
 	}
 }
 
@@ -438,10 +470,18 @@ func TestWhateverIsKilledWhatWasAcknowledgedIsThereOnce(t *testing.T) {
 	}
 	var visits, whole, behind int
 	list := "{" + strings.Join(ids, ",") + "}"
-	require.NoError(t, st.Pool.QueryRow(context.Background(), "select count(*), (select count(distinct visit_id) from visit_readings where visit_id = any($1::uuid[])) from visits where id = any($1::uuid[])", list).Scan(&visits, &whole))
+	require.NoError(
+		t,
+		st.Pool.QueryRow(context.Background(), "select count(*), (select count(distinct visit_id) from visit_readings where visit_id = any($1::uuid[])) from visits where id = any($1::uuid[])", list).
+			Scan(&visits, &whole),
+	)
 	assert.Equal(t, len(tried), visits)
 	assert.Equal(t, len(tried), whole)
-	require.NoError(t, st.Pool.QueryRow(context.Background(), "select count(*) from pools p join standings s on s.pool_id = p.id where p.id in (select pool_id from visits where id = any($1::uuid[])) and s.record_rev <> p.record_rev", list).Scan(&behind))
+	require.NoError(
+		t,
+		st.Pool.QueryRow(context.Background(), "select count(*) from pools p join standings s on s.pool_id = p.id where p.id in (select pool_id from visits where id = any($1::uuid[])) and s.record_rev <> p.record_rev", list).
+			Scan(&behind),
+	)
 	assert.Zero(t, behind, "with each visit its pool's row moved on")
 	t.Logf("%d acknowledged of %d sent, through %d kills: all on record once", len(acknowledged), len(tried), kills(t))
 }

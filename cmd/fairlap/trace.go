@@ -20,7 +20,10 @@ func traced(address string) (end func(context.Context) error, err error) {
 	if err != nil {
 		return nil, fmt.Errorf("--trace-to: %w", err)
 	}
-	about, err := resource.Merge(resource.Default(), resource.NewSchemaless(semconv.ServiceName("fairlap"), semconv.ServiceVersion(version)))
+	about, err := resource.Merge(
+		resource.Default(),
+		resource.NewSchemaless(semconv.ServiceName("fairlap"), semconv.ServiceVersion(version)),
+	)
 	if err != nil {
 		return nil, fmt.Errorf("naming the traces: %w", err)
 	}

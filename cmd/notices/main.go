@@ -138,7 +138,9 @@ func licences(dir string) ([]string, error) {
 	var out []string
 	for _, e := range entries {
 		name := strings.ToUpper(e.Name())
-		if e.IsDir() || !(strings.HasPrefix(name, "LICEN") || strings.HasPrefix(name, "COPYING") || strings.HasPrefix(name, "NOTICE") || strings.HasPrefix(name, "OFL")) {
+		if e.IsDir() ||
+			!(strings.HasPrefix(name, "LICEN") || strings.HasPrefix(name, "COPYING") ||
+				strings.HasPrefix(name, "NOTICE") || strings.HasPrefix(name, "OFL")) {
 			continue
 		}
 		text, err := os.ReadFile(filepath.Join(dir, e.Name()))
@@ -154,7 +156,8 @@ func licences(dir string) ([]string, error) {
 		License string
 		Author  any
 	}
-	if text, err := os.ReadFile(filepath.Join(dir, "package.json")); err == nil && json.Unmarshal(text, &p) == nil && p.License != "" {
+	if text, err := os.ReadFile(filepath.Join(dir, "package.json")); err == nil && json.Unmarshal(text, &p) == nil &&
+		p.License != "" {
 		return []string{"Licence: " + p.License}, nil
 	}
 	return nil, errors.New("no licence is with it")

@@ -31,7 +31,8 @@ func main() {
 		RunE: func(cmd *cobra.Command, _ []string) error { return run(cmd.Context(), how) },
 	}
 	cmd.Flags().IntVar(&how.pools, "pools", 5000, "how many")
-	cmd.Flags().StringVar(&how.dir, "dir", "", "folder to keep the company in between runs; without one it is thrown away")
+	cmd.Flags().
+		StringVar(&how.dir, "dir", "", "folder to keep the company in between runs; without one it is thrown away")
 	cmd.Flags().StringVar(&how.server, "server", "bin/fairlap", "the built program")
 	cmd.Flags().BoolVar(&how.rebuild, "rebuild", true, "work all pools out of the whole record first")
 	cmd.Flags().DurationVar(&how.mixed, "mixed", 5*time.Minute, "how long everything is asked at once, for the memory")
@@ -94,6 +95,11 @@ func run(ctx context.Context, how options) error {
 		return err
 	}
 	fmt.Printf("%d visits, %.1f GB on disk\n", visits, float64(bytes)/1e9)
-	fmt.Printf("%d pools rebuilt from the whole record in %.1f s (%.1f ms each)\n", worked, rebuilt.Seconds(), rebuilt.Seconds()*1000/float64(max(1, worked)))
+	fmt.Printf(
+		"%d pools rebuilt from the whole record in %.1f s (%.1f ms each)\n",
+		worked,
+		rebuilt.Seconds(),
+		rebuilt.Seconds()*1000/float64(max(1, worked)),
+	)
 	return measure(ctx, st, db.URL, how)
 }

@@ -80,7 +80,16 @@ func signIn(ctx context.Context, url, login string) (*client, error) {
 
 // serve starts the built program on one core and gives its address.
 func serve(ctx context.Context, how options, db string) (*exec.Cmd, string, error) {
-	cmd := exec.CommandContext(ctx, how.server, "serve", "--database-url", db, "--listen", "127.0.0.1:0", "--secure-cookie=false")
+	cmd := exec.CommandContext(
+		ctx,
+		how.server,
+		"serve",
+		"--database-url",
+		db,
+		"--listen",
+		"127.0.0.1:0",
+		"--secure-cookie=false",
+	)
 	cmd.Cancel = func() error { return cmd.Process.Signal(syscall.SIGTERM) }
 	cmd.Env = append(os.Environ(), "GOMAXPROCS=1")
 	cmd.Stderr = io.Discard // a line an answer
@@ -175,7 +184,10 @@ func measure(ctx context.Context, st *store.Store, db string, how options) error
 		}},
 		{"week, first page", fixed("/api/v1/week")},
 		{"pools", func() string { return fmt.Sprintf("/api/v1/pools?page=%d", 1+dice(len(pools)/50)) }},
-		{"pools by load", func() string { return fmt.Sprintf("/api/v1/pools?sort=-load&page=%d", 1+dice(len(pools)/50)) }},
+		{
+			"pools by load",
+			func() string { return fmt.Sprintf("/api/v1/pools?sort=-load&page=%d", 1+dice(len(pools)/50)) },
+		},
 		{"pools by days", fixed("/api/v1/pools?sort=days")},
 		{"pools over their limit", fixed("/api/v1/pools?only=over&sort=-load&size=6")},
 		{"find", func() string { return fmt.Sprintf("/api/v1/pools?find=quince+%d", dice(100)) }},
@@ -212,7 +224,14 @@ func measure(ctx context.Context, st *store.Store, db string, how options) error
 		return err
 	}
 	after, most := memory(server.Process.Pid)
-	fmt.Printf("\nmemory: %.0f MB; after %v of mixed use by eight (%d answers) %.0f MB, at most %.0f MB\n", before, how.mixed, n, after, most)
+	fmt.Printf(
+		"\nmemory: %.0f MB; after %v of mixed use by eight (%d answers) %.0f MB, at most %.0f MB\n",
+		before,
+		how.mixed,
+		n,
+		after,
+		most,
+	)
 	return nil
 }
 
@@ -235,8 +254,13 @@ func visits(ctx context.Context, url string) error {
 		for _, s := range lap.Stops {
 			now := clock.Now()
 			d := visit.VisitDraft{
-				ID: uuid.Must(uuid.NewV7()), StopID: uuid.MustParse(s.ID), ArrivedAt: now.Add(-time.Minute), ClosedAt: now,
-				Findings: judge.Findings{Readings: []judge.TypedReading{{Speed: "2400", Tank: "14"}}, Signs: map[string]bool{}}, Works: []visit.Work{},
+				ID: uuid.Must(
+					uuid.NewV7(),
+				), StopID: uuid.MustParse(s.ID), ArrivedAt: now.Add(-time.Minute), ClosedAt: now,
+				Findings: judge.Findings{
+					Readings: []judge.TypedReading{{Speed: "2400", Tank: "14"}},
+					Signs:    map[string]bool{},
+				}, Works: []visit.Work{},
 			}
 			start := clock.Now()
 			if _, err := tech.ask(ctx, http.MethodPost, "/api/v1/visits", d); err != nil {
@@ -250,7 +274,13 @@ func visits(ctx context.Context, url string) error {
 		return nil
 	}
 	slices.Sort(took)
-	fmt.Printf("%-24s %9.1f %9.1f   (%d, each judged, kept, its standing and due work moved on)\n", "log a visit", took[len(took)/2], took[len(took)*95/100], len(took))
+	fmt.Printf(
+		"%-24s %9.1f %9.1f   (%d, each judged, kept, its standing and due work moved on)\n",
+		"log a visit",
+		took[len(took)/2],
+		took[len(took)*95/100],
+		len(took),
+	)
 	return nil
 }
 
@@ -264,7 +294,8 @@ func mixed(ctx context.Context, c *client, questions []question, long time.Durat
 	for range cap(failed) {
 		wait.Go(func() {
 			for i := 0; ctx.Err() == nil; i++ {
-				if _, err := c.ask(ctx, http.MethodGet, questions[i%len(questions)].path(), nil); err != nil && ctx.Err() == nil {
+				if _, err := c.ask(ctx, http.MethodGet, questions[i%len(questions)].path(), nil); err != nil &&
+					ctx.Err() == nil {
 					failed <- err
 					return
 				}

@@ -26,7 +26,8 @@ func TestWorkedAmounts(t *testing.T) {
 		gallons     float64
 		metric      bool
 		water, acid string
-	}{{16, false, "15 US gal", "1 US gal"}, {15, true, "60 L", "4 L"}, {5, false, "30 qt", "2 qt"}, {30, true, "120 L", "8 L"}} {
+	}{{16, false, "15 US gal", "1 US gal"}, {15, true, "60 L", "4 L"}, {5, false, "30 qt", "2 qt"},
+		{30, true, "120 L", "8 L"}} {
 		water, acid := Bath(c.gallons)
 		read := words.Plain
 		if c.metric {
@@ -71,7 +72,8 @@ func sandPad(t *testing.T) *plumbing.Model {
 			BoreIn:    2.067,
 			LengthFt:  6,
 			FittingsK: 2,
-		}, Discharge: pad.Run{BoreIn: 2.067, LengthFt: 4, FittingsK: 2}, ReturnTrunk: pad.Run{BoreIn: 2.067, LengthFt: 40, FittingsK: 4},
+		}, Discharge: pad.Run{BoreIn: 2.067, LengthFt: 4, FittingsK: 2},
+		ReturnTrunk: pad.Run{BoreIn: 2.067, LengthFt: 40, FittingsK: 4},
 		Returns: []pad.Line{
 			{
 				ID:        "r1",
@@ -105,7 +107,9 @@ func TestFiguresAreSolvedForThePad(t *testing.T) {
 	require.NoError(t, err)
 	assert.Greater(t, m.BedRise(st.ToWaste), plumbing.SandLoss)
 	assert.NotContains(t, f, "backwashNote")
-	for _, name := range []string{"wasteGpm", "workingGpm", "expansion", "backwashGal", "inchMinutes", "expectPsi", "speed", "walkTop", "walk1", "walk2", "walk3", "wasteSpeed", "wastePathGpm", "rinseSpeed", "drainSpeed", "vacuumSpeed", "coverFlow", "holdHours", "bathWater", "bathAcid"} {
+	for _, name := range []string{"wasteGpm", "workingGpm", "expansion", "backwashGal", "inchMinutes", "expectPsi",
+		"speed", "walkTop", "walk1", "walk2", "walk3", "wasteSpeed", "wastePathGpm", "rinseSpeed", "drainSpeed",
+		"vacuumSpeed", "coverFlow", "holdHours", "bathWater", "bathAcid"} {
 		assert.NotEmpty(t, f[name], name)
 	}
 	assert.Equal(t, 90.0, f["coverRating"].Value())

@@ -17,7 +17,8 @@ func Plain(words string) string {
 
 // Typed is what Plain was given.
 func Typed(cell string) string {
-	if len(cell) > 1 && cell[0] == '\'' && strings.ContainsAny(cell[1:2], begins+"'") && (cell[1] != '\'' || Typed(cell[1:]) != cell[1:]) {
+	if len(cell) > 1 && cell[0] == '\'' && strings.ContainsAny(cell[1:2], begins+"'") &&
+		(cell[1] != '\'' || Typed(cell[1:]) != cell[1:]) {
 		return cell[1:]
 	}
 	return cell

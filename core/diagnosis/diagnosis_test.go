@@ -275,15 +275,25 @@ func TestEachFaultWinsWithItsOwnReadingsAndSigns(t *testing.T) {
 		{fault.Healthy, plumbing.Effects{Load: 0.5}, Belief{Mean: 0.5, SD: 0.2}, nil},
 		{fault.FilterLoaded, plumbing.Effects{Load: 1.3}, midCycle, nil},
 		{fault.BasketFullFault, plumbing.Effects{Basket: 5}, midCycle, signs{fault.BasketFull: true}},
-		{fault.SkimmerBlocked, plumbing.Effects{SuctionExtra: 25}, midCycle, signs{fault.NoPull: true, fault.BasketFull: false}},
-		{fault.SuctionValve, plumbing.Effects{SuctionShut: true}, midCycle, signs{fault.HandleWrong: true, fault.WorkedHere: true}},
-		{fault.WaterLow, plumbing.Effects{Air: 0.1}, midCycle, signs{fault.LevelLow: true, fault.Slurping: true, fault.AirInPot: true}},
-		{fault.AirLid, plumbing.Effects{Air: 0.1}, midCycle, signs{fault.AirInPot: true, fault.PotDrains: true, fault.LidTestHolds: true, fault.LevelLow: false}},
-		{fault.AirInlet, plumbing.Effects{Air: 0.1}, midCycle, signs{fault.AirInPot: true, fault.PotDrains: true, fault.LidTestHolds: false, fault.DripOutlet: true, fault.LevelLow: false}},
-		{fault.ImpellerClogged, plumbing.Effects{CapacityLost: 0.8}, midCycle, signs{fault.AirInPot: true, fault.DebrisFound: true}},
-		{fault.PrimeLost, plumbing.Effects{Air: 0.9, HeadLost: 0.8}, midCycle, signs{fault.PotNotFull: true, fault.AirInPot: true, fault.BasketFull: false, fault.DebrisFound: false}},
-		{fault.ReturnRestricted, plumbing.Effects{ReturnLine: -1, ReturnExtra: 15}, justCleaned, signs{fault.HandleWrong: true}},
-		{fault.MediaFouled, plumbing.Effects{Load: 0.9}, Belief{Mean: 0.05, SD: 0.1}, signs{fault.SlowDrainTest: true, fault.WeakOne: false}},
+		{fault.SkimmerBlocked, plumbing.Effects{SuctionExtra: 25}, midCycle,
+			signs{fault.NoPull: true, fault.BasketFull: false}},
+		{fault.SuctionValve, plumbing.Effects{SuctionShut: true}, midCycle,
+			signs{fault.HandleWrong: true, fault.WorkedHere: true}},
+		{fault.WaterLow, plumbing.Effects{Air: 0.1}, midCycle,
+			signs{fault.LevelLow: true, fault.Slurping: true, fault.AirInPot: true}},
+		{fault.AirLid, plumbing.Effects{Air: 0.1}, midCycle,
+			signs{fault.AirInPot: true, fault.PotDrains: true, fault.LidTestHolds: true, fault.LevelLow: false}},
+		{fault.AirInlet, plumbing.Effects{Air: 0.1}, midCycle,
+			signs{fault.AirInPot: true, fault.PotDrains: true, fault.LidTestHolds: false, fault.DripOutlet: true,
+				fault.LevelLow: false}},
+		{fault.ImpellerClogged, plumbing.Effects{CapacityLost: 0.8}, midCycle,
+			signs{fault.AirInPot: true, fault.DebrisFound: true}},
+		{fault.PrimeLost, plumbing.Effects{Air: 0.9, HeadLost: 0.8}, midCycle,
+			signs{fault.PotNotFull: true, fault.AirInPot: true, fault.BasketFull: false, fault.DebrisFound: false}},
+		{fault.ReturnRestricted, plumbing.Effects{ReturnLine: -1, ReturnExtra: 15}, justCleaned,
+			signs{fault.HandleWrong: true}},
+		{fault.MediaFouled, plumbing.Effects{Load: 0.9}, Belief{Mean: 0.05, SD: 0.1},
+			signs{fault.SlowDrainTest: true, fault.WeakOne: false}},
 		{fault.BedChannelled, plumbing.Effects{Load: -0.7}, Belief{Mean: 0.6, SD: 0.15}, signs{fault.WaterDull: true}},
 	} {
 		r := diagnose(t, m, c.load, c.signs, all(t, m, 2750, c.e))
@@ -560,7 +570,8 @@ func TestRecirculateTellsTheFilterFromTheReturn(t *testing.T) {
 		assert.False(t, c.Reading != nil && c.Reading.Operation.Setting == pad.SetRecirculate, "not asked twice")
 	}
 	// Nothing asks for a reading over the tank's usual ceiling.
-	for _, c := range diagnose(t, m, doubt, nil, all(t, m, 2750, plumbing.Effects{ReturnLine: -1, ReturnExtra: 200})).Next {
+	for _, c := range diagnose(t, m, doubt, nil,
+		all(t, m, 2750, plumbing.Effects{ReturnLine: -1, ReturnExtra: 200})).Next {
 		if c.Reading != nil {
 			for _, w := range c.Reading.Would {
 				assert.Less(t, w.Tank.PSI(), 30.0)
@@ -569,7 +580,8 @@ func TestRecirculateTellsTheFilterFromTheReturn(t *testing.T) {
 	}
 	// A cartridge has no such setting.
 	cart := calibrated(t, pad.Cartridge)
-	for _, c := range diagnose(t, cart, doubt, map[fault.Sign]bool{fault.WeakOne: true}, all(t, cart, 2750, shut)).Next {
+	for _, c := range diagnose(t, cart, doubt, map[fault.Sign]bool{fault.WeakOne: true},
+		all(t, cart, 2750, shut)).Next {
 		assert.False(t, c.Reading != nil && c.Reading.Operation.Setting == pad.SetRecirculate)
 	}
 }

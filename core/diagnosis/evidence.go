@@ -87,7 +87,11 @@ func (s *survey) explain(r *Result, p *posterior) {
 				return s.signGiven(&r.Suspects[j], sg, r.Suspects[j].reads(0)[flowMeter])
 			}
 			w := s.against(r, i, func(j int) float64 { return logp.Answer(chance(j), yes) })
-			looks := &LookNumbers{yes, math.Exp(logp.Answer(chance(i), yes)), math.Exp(logp.Answer(s.soundPad(sg), yes))}
+			looks := &LookNumbers{
+				yes,
+				math.Exp(logp.Answer(chance(i), yes)),
+				math.Exp(logp.Answer(s.soundPad(sg), yes)),
+			}
 			x.note(Evidence{Text: signWords(sg, yes), Weight: w, Sign: string(sg.ID), Looks: looks})
 		})
 		s.forecastWords(x, p)
@@ -97,7 +101,9 @@ func (s *survey) explain(r *Result, p *posterior) {
 		for _, list := range []*[]Evidence{&x.For, &x.Against} {
 			sort.SliceStable(
 				*list,
-				func(a, b int) bool { return Steady(math.Abs((*list)[a].Weight)) > Steady(math.Abs((*list)[b].Weight)) },
+				func(a, b int) bool {
+					return Steady(math.Abs((*list)[a].Weight)) > Steady(math.Abs((*list)[b].Weight))
+				},
 			)
 		}
 	}
@@ -175,7 +181,8 @@ func (s *survey) meterWeights(x *Suspect) []float64 {
 }
 
 var meterNames = map[pad.Meter]words.Message{
-	pad.MeterTank: "diagnosis.tank-gauge", pad.MeterVacuum: "diagnosis.vacuum", pad.MeterFlow: "diagnosis.flow", pad.MeterPower: "diagnosis.power",
+	pad.MeterTank: "diagnosis.tank-gauge", pad.MeterVacuum: "diagnosis.vacuum", pad.MeterFlow: "diagnosis.flow",
+	pad.MeterPower: "diagnosis.power",
 }
 
 // tradeFigure gives a meter's SI value in the trade's unit.

@@ -19,7 +19,8 @@ func TestATableKeepsToTheSolver(t *testing.T) {
 		rd := all(t, m, 2750, plumbing.Effects{})
 		s, err := surveyed(&Case{Model: m, Load: midCycle, Readings: []Reading{rd}})
 		require.NoError(t, err)
-		for _, e := range []plumbing.Effects{{}, {Basket: 6}, {Basket: 60}, {SuctionExtra: 25}, {ReturnLine: -1, ReturnExtra: 15}, {Air: 0.16}, {CapacityLost: 0.8}, {HeadLost: 0.32}, {Past: 0.5}} {
+		for _, e := range []plumbing.Effects{{}, {Basket: 6}, {Basket: 60}, {SuctionExtra: 25},
+			{ReturnLine: -1, ReturnExtra: 15}, {Air: 0.16}, {CapacityLost: 0.8}, {HeadLost: 0.32}, {Past: 0.5}} {
 			tb, err := s.foretell(e)
 			require.NoError(t, err)
 			most := 0.3

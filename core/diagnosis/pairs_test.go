@@ -30,10 +30,14 @@ func TestTwoFaultsAtOnce(t *testing.T) {
 		effects plumbing.Effects
 		signs   map[fault.Sign]bool
 	}{
-		"a dirty basket and a leaking seal": {fault.BasketFullFault, fault.SealLeak, plumbing.Effects{Basket: restriction80},
-			map[fault.Sign]bool{fault.BasketFull: true, fault.DripSeal: true, fault.SkimmerFull: false, fault.AirInPot: false}},
-		"a full basket and a return shut": {fault.BasketFullFault, fault.ReturnRestricted, plumbing.Effects{Basket: restriction80, ReturnLine: -1, ReturnExtra: restriction80},
-			map[fault.Sign]bool{fault.BasketFull: true, fault.WeakOne: true, fault.HandleWrong: true, fault.SkimmerFull: false, fault.AirInPot: false}},
+		"a dirty basket and a leaking seal": {fault.BasketFullFault, fault.SealLeak,
+			plumbing.Effects{Basket: restriction80},
+			map[fault.Sign]bool{fault.BasketFull: true, fault.DripSeal: true, fault.SkimmerFull: false,
+				fault.AirInPot: false}},
+		"a full basket and a return shut": {fault.BasketFullFault, fault.ReturnRestricted,
+			plumbing.Effects{Basket: restriction80, ReturnLine: -1, ReturnExtra: restriction80},
+			map[fault.Sign]bool{fault.BasketFull: true, fault.WeakOne: true, fault.HandleWrong: true,
+				fault.SkimmerFull: false, fault.AirInPot: false}},
 		"a wrong gauge and a drip at the band": {fault.GaugeBad, fault.TankLeak, plumbing.Effects{},
 			map[fault.Sign]bool{fault.NeedleAtRest: true, fault.DripBand: true, fault.AirInPot: false}},
 	} {
@@ -68,7 +72,9 @@ func TestOneFaultIsNotMadeTwo(t *testing.T) {
 	}{
 		{fault.BasketFullFault, plumbing.Effects{Basket: restriction80}, map[fault.Sign]bool{fault.BasketFull: true}},
 		{fault.Healthy, plumbing.Effects{}, nil},
-		{fault.AirLid, plumbing.Effects{Air: 0.1}, map[fault.Sign]bool{fault.AirInPot: true, fault.Bubbles: true, fault.LidTestHolds: true, fault.LevelLow: false}},
+		{fault.AirLid, plumbing.Effects{Air: 0.1},
+			map[fault.Sign]bool{fault.AirInPot: true, fault.Bubbles: true, fault.LidTestHolds: true,
+				fault.LevelLow: false}},
 	} {
 		c.e.Load = 0.4
 		r := diagnose(t, m, Belief{Mean: 0.4, SD: 0.15}, c.s, all(t, m, 2400, c.e)) // adds to one: no pair

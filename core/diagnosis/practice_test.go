@@ -45,28 +45,40 @@ func TestTheRestOfTheCatalogueWinsAndLoses(t *testing.T) {
 		e     plumbing.Effects
 		signs signs
 	}{
-		fault.SuctionLine:     {plumbing.Effects{SuctionExtra: 60}, signs{fault.SpaFine: true, fault.SkimmerFull: false, fault.BasketFull: false, fault.HandleWrong: false, fault.NoPull: true, fault.Storm: false, fault.WorkedHere: false}},
-		fault.AirUpstream:     {plumbing.Effects{Air: 0.1}, signs{fault.AirInPot: true, fault.FoamDents: true, fault.LidTestHolds: false, fault.DripOutlet: false, fault.DripInlet: false, fault.LevelLow: false, fault.SpaFine: true, fault.PotDrains: true}},
-		fault.DrainBack:       {none, signs{fault.PotDrains: true, fault.BackWhenOff: true, fault.AirInPot: false, fault.Bubbles: false}},
-		fault.MotorHums:       {plumbing.Effects{Stopped: true}, signs{fault.Hums: true}},
-		fault.NoPower:         {plumbing.Effects{Stopped: true}, signs{fault.Silent: true}},
-		fault.MotorHot:        {none, signs{fault.CutsOut: true, fault.NoVents: true}},
-		fault.SealLeak:        {none, signs{fault.DripSeal: true}},
-		fault.HousingLeak:     {none, signs{fault.DripSeam: true}},
-		fault.OutletLeak:      {none, signs{fault.DripOutlet: true, fault.AirInPot: false}},
-		fault.Cavitation:      {plumbing.Effects{HeadLost: 0.06}, signs{fault.Gravel: true, fault.BasketFull: false, fault.HandleWrong: false}},
-		fault.SpeedLow:        {none, signs{fault.SpeedOff: true}},
-		fault.WrongMode:       {none, signs{fault.ModeOff: true}},
-		fault.MediaInPool:     {plumbing.Effects{Past: 0.25}, signs{fault.MediaSeen: true, fault.WasteWet: false}},
-		fault.ValveGasket:     {plumbing.Effects{Past: 0.28}, signs{fault.WasteWet: true, fault.FilterValveOff: false}},
-		fault.ValvePosition:   {plumbing.Effects{Setting: pad.SetRecirculate}, signs{fault.FilterValveOff: true}},
-		fault.TankLeak:        {none, signs{fault.DripBand: true}},
-		fault.CheckValveStuck: {plumbing.Effects{ReturnLine: -1, ReturnExtra: 25}, signs{fault.HandleWrong: false, fault.WeakOne: false, fault.BackWhenOff: true}},
-		fault.BypassOpen:      {plumbing.Effects{HeaterBypass: 1}, signs{fault.HeaterCrackles: true, fault.HandleWrong: true}},
-		fault.SpaDraining:     {plumbing.Effects{SpaSuction: pad.SpaBody, SpaReturn: pad.PoolBody}, signs{fault.SpaFalling: true, fault.HandleWrong: true}},
-		fault.SpaFilling:      {plumbing.Effects{SpaSuction: pad.PoolBody, SpaReturn: pad.SpaBody}, signs{fault.SpaRising: true, fault.HandleWrong: true}},
-		fault.LeftInSpa:       {plumbing.Effects{SpaSuction: pad.SpaBody, SpaReturn: pad.SpaBody}, signs{fault.WaterDull: true, fault.HandleWrong: true, fault.SpaFalling: false}},
-		fault.AirlockSmall:    {plumbing.Effects{Air: 0.9, HeadLost: 0.6}, signs{fault.PotNotFull: true, fault.WorkedHere: true, fault.BasketFull: false, fault.DebrisFound: false}},
+		fault.SuctionLine: {plumbing.Effects{SuctionExtra: 60},
+			signs{fault.SpaFine: true, fault.SkimmerFull: false, fault.BasketFull: false, fault.HandleWrong: false,
+				fault.NoPull: true, fault.Storm: false, fault.WorkedHere: false}},
+		fault.AirUpstream: {plumbing.Effects{Air: 0.1},
+			signs{fault.AirInPot: true, fault.FoamDents: true, fault.LidTestHolds: false, fault.DripOutlet: false,
+				fault.DripInlet: false, fault.LevelLow: false, fault.SpaFine: true, fault.PotDrains: true}},
+		fault.DrainBack: {none, signs{fault.PotDrains: true, fault.BackWhenOff: true, fault.AirInPot: false,
+			fault.Bubbles: false}},
+		fault.MotorHums:   {plumbing.Effects{Stopped: true}, signs{fault.Hums: true}},
+		fault.NoPower:     {plumbing.Effects{Stopped: true}, signs{fault.Silent: true}},
+		fault.MotorHot:    {none, signs{fault.CutsOut: true, fault.NoVents: true}},
+		fault.SealLeak:    {none, signs{fault.DripSeal: true}},
+		fault.HousingLeak: {none, signs{fault.DripSeam: true}},
+		fault.OutletLeak:  {none, signs{fault.DripOutlet: true, fault.AirInPot: false}},
+		fault.Cavitation: {plumbing.Effects{HeadLost: 0.06},
+			signs{fault.Gravel: true, fault.BasketFull: false, fault.HandleWrong: false}},
+		fault.SpeedLow:      {none, signs{fault.SpeedOff: true}},
+		fault.WrongMode:     {none, signs{fault.ModeOff: true}},
+		fault.MediaInPool:   {plumbing.Effects{Past: 0.25}, signs{fault.MediaSeen: true, fault.WasteWet: false}},
+		fault.ValveGasket:   {plumbing.Effects{Past: 0.28}, signs{fault.WasteWet: true, fault.FilterValveOff: false}},
+		fault.ValvePosition: {plumbing.Effects{Setting: pad.SetRecirculate}, signs{fault.FilterValveOff: true}},
+		fault.TankLeak:      {none, signs{fault.DripBand: true}},
+		fault.CheckValveStuck: {plumbing.Effects{ReturnLine: -1, ReturnExtra: 25},
+			signs{fault.HandleWrong: false, fault.WeakOne: false, fault.BackWhenOff: true}},
+		fault.BypassOpen: {plumbing.Effects{HeaterBypass: 1},
+			signs{fault.HeaterCrackles: true, fault.HandleWrong: true}},
+		fault.SpaDraining: {plumbing.Effects{SpaSuction: pad.SpaBody, SpaReturn: pad.PoolBody},
+			signs{fault.SpaFalling: true, fault.HandleWrong: true}},
+		fault.SpaFilling: {plumbing.Effects{SpaSuction: pad.PoolBody, SpaReturn: pad.SpaBody},
+			signs{fault.SpaRising: true, fault.HandleWrong: true}},
+		fault.LeftInSpa: {plumbing.Effects{SpaSuction: pad.SpaBody, SpaReturn: pad.SpaBody},
+			signs{fault.WaterDull: true, fault.HandleWrong: true, fault.SpaFalling: false}},
+		fault.AirlockSmall: {plumbing.Effects{Air: 0.9, HeadLost: 0.6},
+			signs{fault.PotNotFull: true, fault.WorkedHere: true, fault.BasketFull: false, fault.DebrisFound: false}},
 	} {
 		f, ok := fault.LookUp(id, pad.Sand)
 		require.True(t, ok, id)
@@ -333,7 +345,8 @@ func TestSpaValves(t *testing.T) {
 
 func TestDangersComeFirst(t *testing.T) {
 	m := everything(t)
-	for sign, code := range map[fault.Sign]string{fault.DrainCoverBad: "drain-cover-bad", fault.TripsAgain: "trips-again", fault.BurningSmell: "burning-smell", fault.BandShifted: "band-shifted"} {
+	for sign, code := range map[fault.Sign]string{fault.DrainCoverBad: "drain-cover-bad",
+		fault.TripsAgain: "trips-again", fault.BurningSmell: "burning-smell", fault.BandShifted: "band-shifted"} {
 		r := diagnose(t, m, midCycle, signs{sign: true})
 		require.NotEmpty(t, r.Dangers, sign)
 		assert.Equal(t, code, r.Dangers[0].Code)

@@ -47,7 +47,8 @@ func TestDirtOfAnyDepthStaysDirt(t *testing.T) {
 func TestASickPumpsWattsAreNoLie(t *testing.T) {
 	m := calibrated(t, pad.Sand)
 	for _, share := range []float64{0, 1} {
-		for _, e := range []plumbing.Effects{{HeadLost: 0.3, Load: 0.3}, {CapacityLost: 0.75, Load: 0.3}, {Air: 0.2, Load: 0.3}} {
+		for _, e := range []plumbing.Effects{{HeadLost: 0.3, Load: 0.3}, {CapacityLost: 0.75, Load: 0.3},
+			{Air: 0.2, Load: 0.3}} {
 			rd := all(t, m, 2750, e)
 			st, err := m.Solver().Solve(pad.Operation{Speed: 2750}, e)
 			require.NoError(t, err)
@@ -95,7 +96,8 @@ func TestWhatIsSeenIsFound(t *testing.T) {
 	clean := all(t, m, 2400, plumbing.Effects{Load: 0.3})
 	for sign, want := range map[fault.Sign][]fault.ID{
 		fault.HandleWrong: {fault.SuctionValve, fault.ReturnRestricted},
-		fault.SkimmerFull: {fault.SkimmerBlocked}, fault.BasketFull: {fault.BasketFullFault}, fault.LevelLow: {fault.WaterLow}, fault.DebrisFound: {fault.ImpellerClogged},
+		fault.SkimmerFull: {fault.SkimmerBlocked}, fault.BasketFull: {fault.BasketFullFault},
+		fault.LevelLow: {fault.WaterLow}, fault.DebrisFound: {fault.ImpellerClogged},
 	} {
 		r := diagnose(t, m, Belief{Mean: 0.3, SD: 0.15}, signs{sign: true}, clean)
 		assert.Contains(t, want, first(r), "%s: %s", sign, show(r))
@@ -240,9 +242,12 @@ func TestBothBasketsClearIsTheBuriedLine(t *testing.T) {
 func TestAnAlarmRaisesItsCause(t *testing.T) {
 	m := everything(t)
 	for alarm, causes := range map[fault.Sign][]fault.ID{
-		fault.AlarmSuction: {fault.BasketFullFault, fault.SkimmerBlocked, fault.SuctionLine, fault.SuctionValve, fault.SuctionAllShut},
-		fault.AlarmPrime:   {fault.PrimeLost, fault.WaterLow, fault.AirLid, fault.AirInlet, fault.ImpellerClogged, fault.AirUpstream},
-		fault.AlarmHeat:    {fault.MotorHot, fault.NoPower}, fault.AlarmCurrent: {fault.MotorHums, fault.ImpellerClogged, fault.NoPower},
+		fault.AlarmSuction: {fault.BasketFullFault, fault.SkimmerBlocked, fault.SuctionLine, fault.SuctionValve,
+			fault.SuctionAllShut},
+		fault.AlarmPrime: {fault.PrimeLost, fault.WaterLow, fault.AirLid, fault.AirInlet, fault.ImpellerClogged,
+			fault.AirUpstream},
+		fault.AlarmHeat:    {fault.MotorHot, fault.NoPower},
+		fault.AlarmCurrent: {fault.MotorHums, fault.ImpellerClogged, fault.NoPower},
 	} {
 		r := diagnose(t, m, midCycle, signs{alarm: true})
 		assert.Contains(t, causes, first(r), "%s: %s", alarm, show(r))
@@ -549,10 +554,12 @@ func TestASecondSpeedSharesItsErrors(t *testing.T) {
 
 // Nothing cries stop on a sound pad, at any speed and load.
 func TestASoundPadIsNoDanger(t *testing.T) {
-	for _, m := range []*plumbing.Model{calibrated(t, pad.Sand), everything(t), calibrated(t, pad.Cartridge), small(t)} {
+	for _, m := range []*plumbing.Model{calibrated(t, pad.Sand), everything(t), calibrated(t, pad.Cartridge),
+		small(t)} {
 		for rpm := 600.0; rpm <= 3450; rpm += 285 {
 			for _, load := range []float64{0, 0.6, 1, 1.3} {
-				for _, rd := range []Reading{all(t, m, rpm, plumbing.Effects{Load: load}), gaugeOnly(all(t, m, rpm, plumbing.Effects{Load: load}))} {
+				for _, rd := range []Reading{all(t, m, rpm, plumbing.Effects{Load: load}),
+					gaugeOnly(all(t, m, rpm, plumbing.Effects{Load: load}))} {
 					r := diagnose(t, m, Belief{Mean: load, SD: 0.15}, nil, rd)
 					assert.False(t, r.Stopped(), "%v rpm, load %.1f: %+v", rpm, load, r.Dangers)
 				}

@@ -521,7 +521,10 @@ var Catalogue = []Fault{
 			}
 			return []Place{
 				{
-					Effects: func(i int) plumbing.Effects { return plumbing.Effects{Past: []float64{0.12, 0.28, 0.5}[i]} },
+					Effects: func(i int) plumbing.Effects {
+						return plumbing.Effects{Past: []float64{0.12, 0.28,
+							0.5}[i]}
+					},
 				},
 			}
 		},

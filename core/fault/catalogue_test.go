@@ -86,11 +86,14 @@ func TestHandsAreWarned(t *testing.T) {
 			assert.NotEmpty(t, f.Caution, "%s is a licensed trade's", f.ID)
 		}
 	}
-	for _, id := range []ID{BasketFullFault, MotorHums, SealLeak, HousingLeak, OutletLeak, ValveGasket, ValvePosition, TankLeak, MediaInPool, CheckValveStuck, SpaDraining, AirLid, ImpellerClogged, ImpellerWorn, PrimeLost, MediaFouled, BedChannelled, GaugeBad, SuctionValve, ReturnRestricted} {
+	for _, id := range []ID{BasketFullFault, MotorHums, SealLeak, HousingLeak, OutletLeak, ValveGasket, ValvePosition,
+		TankLeak, MediaInPool, CheckValveStuck, SpaDraining, AirLid, ImpellerClogged, ImpellerWorn, PrimeLost,
+		MediaFouled, BedChannelled, GaugeBad, SuctionValve, ReturnRestricted} {
 		f, _ := LookUp(id, pad.Sand)
 		assert.NotEmpty(t, f.Caution, id)
 	}
-	for _, id := range []Sign{BasketCracked, ShaftFree, SpaFine, FilterValveOff, DripBand, BasketFull, LidTestHolds, DebrisFound, SlowDrainTest, NeedleAtRest, HandleWrong} {
+	for _, id := range []Sign{BasketCracked, ShaftFree, SpaFine, FilterValveOff, DripBand, BasketFull, LidTestHolds,
+		DebrisFound, SlowDrainTest, NeedleAtRest, HandleWrong} {
 		f, _ := LookUpSign(id)
 		assert.NotEmpty(t, f.Caution, id)
 	}
@@ -112,7 +115,8 @@ func TestSignsAreAskedOnlyWhereTheyCanShow(t *testing.T) {
 	for _, s := range SignsOn(bare) {
 		asked[s.ID] = true
 	}
-	for _, id := range []Sign{FilterValveOff, WasteWet, HeaterCrackles, SpaFalling, SpeedOff, SlowDrainTest, SpaFine, DeviceNoFlow} {
+	for _, id := range []Sign{FilterValveOff, WasteWet, HeaterCrackles, SpaFalling, SpeedOff, SlowDrainTest, SpaFine,
+		DeviceNoFlow} {
 		assert.False(t, asked[id], "%s on a pad without the thing", id)
 	}
 	for _, id := range []Sign{AirInPot, BasketFull, DrainCoverBad, Storm} {

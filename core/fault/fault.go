@@ -195,7 +195,8 @@ func (f *Fault) At(p *Place) Fault {
 	if p.Air > 0 {
 		out.Air = p.Air
 	}
-	for _, x := range []struct{ to, by *words.Message }{{&out.Settle, &p.Settle}, {&out.Fix, &p.Fix}, {&out.Caution, &p.Caution}} {
+	for _, x := range []struct{ to, by *words.Message }{{&out.Settle, &p.Settle}, {&out.Fix, &p.Fix},
+		{&out.Caution, &p.Caution}} {
 		if *x.by != "" {
 			*x.to = *x.by
 		}
@@ -239,7 +240,8 @@ var WearsInto = map[string][]ID{
 
 // Names of what Healthy becomes when its load is at the limit, by filter kind.
 var loadedNames = map[pad.FilterKind]words.Message{
-	pad.Sand: "fault.sand-loaded-with-dirt", pad.Cartridge: "fault.cartridge-loaded-with-dirt", pad.DE: "fault.de-grids-loaded-with-dirt",
+	pad.Sand: "fault.sand-loaded-with-dirt", pad.Cartridge: "fault.cartridge-loaded-with-dirt",
+	pad.DE: "fault.de-grids-loaded-with-dirt",
 }
 
 // cleaning is how each kind of filter is cleaned, with its usual minutes.

@@ -80,8 +80,11 @@ func suctionPlaces(d *pad.Document, kind pad.LineKind, extra func(int) float64, 
 func returnPlaces(d *pad.Document) []Place {
 	out := []Place{
 		{
-			Name:    "fault.common-run",
-			Effects: func(i int) plumbing.Effects { return plumbing.Effects{ReturnLine: -1, ReturnExtra: restriction(i)} },
+			Name: "fault.common-run",
+			Effects: func(i int) plumbing.Effects {
+				return plumbing.Effects{ReturnLine: -1,
+					ReturnExtra: restriction(i)}
+			},
 		},
 	}
 	for i, l := range d.Returns {

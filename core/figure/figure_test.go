@@ -28,7 +28,8 @@ func TestReadReadsFiguresAsTheyAreTyped(t *testing.T) {
 	}{
 		{Tank, "17.5", 17.5}, {Tank, "17,5", 17.5}, {Tank, " 17.5 psi ", 17.5},
 		{Tank, "1.2 bar", 17.404}, {Tank, "120 kPa", 17.404}, {Tank, "−2", -2},
-		{Speed, "2,400", 2400}, {Speed, "２４００", 2400}, {Speed, "2\u2009400", 2400}, {Vacuum, "4 1/2", 4.5}, {Vacuum, "4½ inHg", 4.5}, {Tank, "17 1/2 psi", 17.5}, {Speed, "2400 rpm", 2400}, {Speed, "2 400", 2400},
+		{Speed, "2,400", 2400}, {Speed, "２４００", 2400}, {Speed, "2\u2009400", 2400}, {Vacuum, "4 1/2", 4.5},
+		{Vacuum, "4½ inHg", 4.5}, {Tank, "17 1/2 psi", 17.5}, {Speed, "2400 rpm", 2400}, {Speed, "2 400", 2400},
 		{Flow, "10 m3/h", 44.03}, {Flow, "52,5", 52.5}, {Vacuum, "4 inHg", 4}, {Vacuum, "13.5 kPa", 3.987},
 		{Power, "1,105 W", 1105}, {Power, "0,56 kW", 560}, {Power, "1,105.5", 1105.5},
 	} {
@@ -75,10 +76,14 @@ func TestNumbers(t *testing.T) {
 		marks Marks
 		want  float64
 	}{
-		{"18,500", gallons, Unknown, 18500}, {"18.500", gallons, Unknown, 18500}, {"18.500,5", gallons, Unknown, 18500.5}, {"18,500.5", gallons, Unknown, 18500.5},
-		{"1,200", money, DecimalPoint, 1200}, {"1,200", money, DecimalComma, 1.2}, {"1.200", money, DecimalComma, 1200}, {"1.200", money, Unknown, 1.2},
-		{"1,20", money, Unknown, 1.2}, {"1'200", money, Unknown, 1200}, {"1 200", money, Unknown, 1200}, {"12,345,678", any, Unknown, 12345678}, {"0,125", any, Unknown, 0.125},
-		{"1/2", any, Unknown, 0.5}, {"17-1/2", any, Unknown, 17.5}, {"−3", any, Unknown, -3}, {"+.5", any, Unknown, 0.5},
+		{"18,500", gallons, Unknown, 18500}, {"18.500", gallons, Unknown, 18500},
+		{"18.500,5", gallons, Unknown, 18500.5}, {"18,500.5", gallons, Unknown, 18500.5},
+		{"1,200", money, DecimalPoint, 1200}, {"1,200", money, DecimalComma, 1.2}, {"1.200", money, DecimalComma, 1200},
+		{"1.200", money, Unknown, 1.2},
+		{"1,20", money, Unknown, 1.2}, {"1'200", money, Unknown, 1200}, {"1 200", money, Unknown, 1200},
+		{"12,345,678", any, Unknown, 12345678}, {"0,125", any, Unknown, 0.125},
+		{"1/2", any, Unknown, 0.5}, {"17-1/2", any, Unknown, 17.5}, {"−3", any, Unknown, -3},
+		{"+.5", any, Unknown, 0.5},
 	} {
 		got, err := Number(c.text, c.span, c.marks)
 		require.NoError(t, err, c.text)
@@ -86,7 +91,8 @@ func TestNumbers(t *testing.T) {
 	}
 	_, err := Number("1,200", money, Unknown)
 	assert.EqualError(t, err, "“1,200” may be 1200 or 1.2: type it as one of them.")
-	for _, bad := range []string{"", "12 34", "1,23,4", "1.2.3", "1/0", "0x10", "1e5", "NaN", "twelve", "1,2345.6", "--5"} {
+	for _, bad := range []string{"", "12 34", "1,23,4", "1.2.3", "1/0", "0x10", "1e5", "NaN", "twelve", "1,2345.6",
+		"--5"} {
 		_, err := Number(bad, any, Unknown)
 		assert.Error(t, err, bad)
 	}

@@ -16,12 +16,28 @@ import (
 // Whatever a device says happened in a run, it is refused or followed; each event that is taken
 // moves the run on by a turn, and it can be shown.
 func FuzzEvents(f *testing.F) {
-	s, err := judge.Pack{Pool: "Quince Court 14", Gallons: 18500, Zone: "UTC", Pad: padtest.SandPad(), Settings: upkeep.Defaults()}.Ready()
+	s, err := judge.Pack{
+		Pool:     "Quince Court 14",
+		Gallons:  18500,
+		Zone:     "UTC",
+		Pad:      padtest.SandPad(),
+		Settings: upkeep.Defaults(),
+	}.Ready()
 	require.NoError(f, err)
 	script, err := Begin(s, Ask{Procedure: procedure.Backwash, Speed: 2400}, nil)
 	require.NoError(f, err)
 	first := script.Steps[0]
-	begun, err := json.Marshal([]Typed{{Act: procedure.ActGo, Step: first.ID, Option: first.Options[0].ID, At: morning, Reading: &judge.TypedReading{Speed: "2400", Tank: "14"}}})
+	begun, err := json.Marshal(
+		[]Typed{
+			{
+				Act:     procedure.ActGo,
+				Step:    first.ID,
+				Option:  first.Options[0].ID,
+				At:      morning,
+				Reading: &judge.TypedReading{Speed: "2400", Tank: "14"},
+			},
+		},
+	)
 	require.NoError(f, err)
 	f.Add(begun)
 	f.Add([]byte(`[{"act":"note","turn":0,"note":"x","at":"2026-11-24T17:45:00Z"},{"act":"break","turn":0}]`))
@@ -40,7 +56,10 @@ func FuzzEvents(f *testing.F) {
 				continue
 			}
 			next := run
-			next.Events = append(run.Events[:len(run.Events):len(run.Events)], typed[i].Event(typed[i].At, reading, run.By))
+			next.Events = append(
+				run.Events[:len(run.Events):len(run.Events)],
+				typed[i].Event(typed[i].At, reading, run.By),
+			)
 			v, err := View(s, &next, morning.Add(time.Hour))
 			if err != nil {
 				continue

@@ -190,7 +190,8 @@ func Brief(stop *judge.Stop, r *Run, f *procedure.Run) (RunBrief, error) {
 		Why:       f.Why,
 		Result:    f.Result(),
 	}
-	if out.Step = slices.IndexFunc(f.Script.Steps, func(s procedure.ScriptStep) bool { return s.ID == f.At }); out.Step < 0 {
+	if out.Step = slices.IndexFunc(f.Script.Steps,
+		func(s procedure.ScriptStep) bool { return s.ID == f.At }); out.Step < 0 {
 		out.Step = out.Of
 	}
 	after := out.Result.After

@@ -18,7 +18,13 @@ import (
 var morning = time.Date(2026, 11, 24, 10, 42, 0, 0, time.UTC)
 
 func stop(t *testing.T) *judge.Stop {
-	s, err := judge.Pack{Pool: "Quince Court 14", Gallons: 18500, Zone: "UTC", Pad: padtest.SandPad(), Settings: upkeep.Defaults()}.Ready()
+	s, err := judge.Pack{
+		Pool:     "Quince Court 14",
+		Gallons:  18500,
+		Zone:     "UTC",
+		Pad:      padtest.SandPad(),
+		Settings: upkeep.Defaults(),
+	}.Ready()
 	require.NoError(t, err)
 	return s
 }

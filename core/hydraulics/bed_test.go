@@ -16,7 +16,8 @@ var gpmPerFt2 = float64(units.GPM(1)) / (float64(units.Feet(1)) * float64(units.
 func TestMinimumFluidisationAgainstWenAndYu(t *testing.T) {
 	// Wen & Yu 1966 with IAPWS water, computed with python3-fluids' inputs (checks
 	// of the handbook): gpm/ft² by grain in mm and temperature in °C.
-	for _, c := range []struct{ mm, temp, want float64 }{{0.5, 20, 3.54}, {0.7, 20, 6.74}, {0.5, 10, 2.73}, {0.7, 10, 5.26}} {
+	for _, c := range []struct{ mm, temp, want float64 }{{0.5, 20, 3.54}, {0.7, 20, 6.74}, {0.5, 10, 2.73},
+		{0.7, 10, 5.26}} {
 		got := SilicaSand(units.Length(c.mm/1000)).StartsAt(WaterAt(units.Temperature(c.temp))) / gpmPerFt2
 		assert.InEpsilon(t, c.want, got, 0.005, "%v mm at %v °C", c.mm, c.temp)
 	}

@@ -187,7 +187,8 @@ func TestNamedConditions(t *testing.T) {
 		shut []int
 		want Condition
 	}{
-		{nil, Flowing}, {[]int{5}, DeadHead}, {[]int{7, 8}, DeadHead}, {[]int{0, 2}, DrySource}, {[]int{1, 2}, DrySource},
+		{nil, Flowing}, {[]int{5}, DeadHead}, {[]int{7, 8}, DeadHead}, {[]int{0, 2}, DrySource},
+		{[]int{1, 2}, DrySource},
 		{[]int{0, 2, 5}, NoPath}, {[]int{0}, Flowing},
 	} {
 		nodes, links := loop()

@@ -208,7 +208,8 @@ func (s *Solution) size(n *Network) {
 	c := len(n.chains)
 	s.settled = false
 	f := make([]float64, 8*c)
-	s.q, s.drive, s.lin, s.pipe, s.quad, s.y, s.p, s.dq = f[:c], f[c:2*c], f[2*c:3*c], f[3*c:4*c], f[4*c:5*c], f[5*c:6*c], f[6*c:7*c], f[7*c:]
+	s.q, s.drive, s.lin, s.pipe, s.quad, s.y, s.p, s.dq = f[:c], f[c:2*c], f[2*c:3*c], f[3*c:4*c], f[4*c:5*c],
+		f[5*c:6*c], f[6*c:7*c], f[7*c:]
 	b := make([]bool, 3*c)
 	s.oneF, s.oneB, s.shut = b[:c], b[c:2*c], b[2*c:]
 	s.Flow, s.Head = make([]float64, len(n.links)), make([]float64, len(n.nodes))

@@ -105,7 +105,8 @@ func ParseReading(path string, t TypedReading, m *plumbing.Model) (casefile.Read
 		r.RPM = top
 	case speed == nil && len(errs) == 0:
 		errs.Add(path+".speed", "app.type-the-pump-speed-too")
-	case speed != nil && *speed == 0 && strings.TrimSpace(t.Tank) != "" && strings.TrimSpace(t.Vacuum+t.Flow+t.Power) == "":
+	case speed != nil && *speed == 0 && strings.TrimSpace(t.Tank) != "" &&
+		strings.TrimSpace(t.Vacuum+t.Flow+t.Power) == "":
 		r.RPM = 0 // at rest, bleed open: what stands in the tank
 	case speed != nil && *speed == 0:
 		errs.Add(path+".speed", "app.at-0-rpm-the-pump")

@@ -240,7 +240,10 @@ func suspectViews(res *diagnosis.Result) []SuspectView {
 		}
 		out = append(out, row)
 	}
-	slices.SortStableFunc(out, func(a, b SuspectView) int { return cmp.Compare(diagnosis.Steady(b.P), diagnosis.Steady(a.P)) })
+	slices.SortStableFunc(
+		out,
+		func(a, b SuspectView) int { return cmp.Compare(diagnosis.Steady(b.P), diagnosis.Steady(a.P)) },
+	)
 	for i := range out {
 		if out[i].P < 0.005 && i >= 3 {
 			return out[:i]
@@ -256,7 +259,8 @@ func suspectView(s diagnosis.Suspect) SuspectView {
 	}
 	return SuspectView{ID: string(s.Fault.ID), Name: s.Name(), Place: s.Place, P: s.P, Severity: s.Severity,
 		For: append([]diagnosis.Evidence{}, s.For...), Against: append([]diagnosis.Evidence{}, s.Against...),
-		Settle: s.Fault.Settle, Fix: s.Fault.Fix, Minutes: s.Fault.Minutes, Caution: s.Fault.Caution, Who: s.Fault.Who, With: with}
+		Settle: s.Fault.Settle, Fix: s.Fault.Fix, Minutes: s.Fault.Minutes, Caution: s.Fault.Caution, Who: s.Fault.Who,
+		With: with}
 }
 
 func checkView(c diagnosis.Check) CheckView {

@@ -70,7 +70,8 @@ func ReasonFor(a Ahead) Reason {
 			words.Of("lap.chance-of-passing-the-limit", "chance", words.Share(a.Chance), "by", words.Day(a.NextVisit)),
 		}
 	case a.Shortfall != nil:
-		name := map[plumbing.StationID]words.Message{plumbing.StationCell: "lap.salt-cell-short", plumbing.StationHeater: "lap.heater-short"}[a.Shortfall.Device]
+		name := map[plumbing.StationID]words.Message{plumbing.StationCell: "lap.salt-cell-short",
+			plumbing.StationHeater: "lap.heater-short"}[a.Shortfall.Device]
 		return Reason{
 			MarkJob,
 			name,

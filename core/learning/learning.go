@@ -21,7 +21,8 @@ func Learn(confirmed map[fault.ID]int, visits int) map[fault.ID]float64 {
 	out := make(map[fault.ID]float64, len(fault.Catalogue))
 	for _, f := range fault.Catalogue {
 		if f.ID != fault.Healthy {
-			out[f.ID] = (f.Prior*shippedWeight + float64(confirmed[f.ID])) / (shippedWeight + float64(max(visits, confirmed[f.ID])))
+			out[f.ID] = (f.Prior*shippedWeight + float64(confirmed[f.ID])) / (shippedWeight +
+				float64(max(visits, confirmed[f.ID])))
 		}
 	}
 	return out

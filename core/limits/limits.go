@@ -251,7 +251,8 @@ func rules(m *plumbing.Model, pool units.Volume) []rule {
 func needRules(m *plumbing.Model) []rule {
 	d := &m.Doc
 	var out []rule
-	need := func(id string, name words.Message, least float64, reason words.Message, link func(*plumbing.LinkIndex) int) {
+	need := func(id string, name words.Message, least float64, reason words.Message,
+		link func(*plumbing.LinkIndex) int) {
 		if least > 0 {
 			out = append(
 				out,

@@ -78,8 +78,10 @@ func (d *Document) SmallUnit() bool {
 		return d.Unit == AboveGround
 	}
 	p := &d.Pump
-	return d.Filter.Kind == Cartridge && d.Filter.Valve == NoValve && d.Heater == nil && d.Spa == nil && p.Kind == SingleSpeed &&
-		len(d.Suction) == 1 && len(d.Returns) == 1 &&
+	return d.Filter.Kind == Cartridge && d.Filter.Valve == NoValve && d.Heater == nil && d.Spa == nil &&
+		p.Kind == SingleSpeed &&
+		len(d.Suction) == 1 &&
+		len(d.Returns) == 1 &&
 		d.Suction[0].Kind != Drain &&
 		p.IdleW+p.BaseW < plugInWatts
 }

@@ -141,7 +141,9 @@ func (h Handles) Check(d *Document) error {
 		if d.valve(id) != nil {
 			most = 180
 		} else if !d.hasPlainHandle(id) {
-			return &FieldError{"handles." + id, words.Of("pad.this-pad-has-no-valve", "id", words.Name(id), "handleNames", words.Name(strings.Join(d.handleNames(), ", ")))}
+			return &FieldError{"handles." + id,
+				words.Of("pad.this-pad-has-no-valve", "id", words.Name(id), "handleNames",
+					words.Name(strings.Join(d.handleNames(), ", ")))}
 		}
 		if !(v >= 0 && v <= most) {
 			return &FieldError{"handles." + id, words.Of("pad.must-be-between-0-and", "most", words.N(most))}

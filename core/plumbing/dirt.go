@@ -169,7 +169,8 @@ func (m *Model) deviceLimits(
 		dev  *pad.Device
 		fast bool
 		link func(*LinkIndex) int
-	}{{"heater", m.Doc.Heater, true, func(x *LinkIndex) int { return x.Heater }}, {"salt cell", m.Doc.Cell, false, func(x *LinkIndex) int { return x.Cell }}} {
+	}{{"heater", m.Doc.Heater, true, func(x *LinkIndex) int { return x.Heater }},
+		{"salt cell", m.Doc.Cell, false, func(x *LinkIndex) int { return x.Cell }}} {
 		if d.dev == nil || d.dev.LeastGPM <= 0 {
 			continue
 		}
@@ -189,7 +190,8 @@ func (m *Model) deviceLimits(
 		if speed == 0 {
 			continue
 		}
-		if err := stricter(Ruling{Rule: RuleDevice, Device: d.name, Speed: speed}, at(speed, through), -least); err != nil {
+		if err := stricter(Ruling{Rule: RuleDevice, Device: d.name, Speed: speed}, at(speed, through),
+			-least); err != nil {
 			return err
 		}
 	}

@@ -37,7 +37,9 @@ func examples(t *testing.T) map[string]pad.Document {
 func TestTheFirstLimitIsLoadOne(t *testing.T) {
 	rules := map[plumbing.RuleID]int{}
 	for name, d := range examples(t) {
-		for _, programme := range [][]pad.Slot{d.Programme, {{StartHour: 8, Hours: 10, RPM: d.Pump.TopRPM}}, {{StartHour: 8, Hours: 10, RPM: 0.5 * d.Pump.TopRPM}, {StartHour: 20, Hours: 2, RPM: 0.8 * d.Pump.TopRPM}}} {
+		for _, programme := range [][]pad.Slot{d.Programme, {{StartHour: 8, Hours: 10, RPM: d.Pump.TopRPM}},
+			{{StartHour: 8, Hours: 10, RPM: 0.5 * d.Pump.TopRPM},
+				{StartHour: 20, Hours: 2, RPM: 0.8 * d.Pump.TopRPM}}} {
 			if d.Pump.Kind == pad.SingleSpeed {
 				programme = d.Programme
 			}
@@ -109,7 +111,8 @@ func TestWorkingSpeedsKeepTheLimits(t *testing.T) {
 			require.NoError(t, err)
 			assert.LessOrEqual(t, st.Tank.PSI(), 30.0)
 			assert.False(t, st.Cavitating)
-			if rate := map[pad.FilterKind]float64{pad.Sand: 20, pad.Cartridge: 1, pad.DE: 2}[d.Filter.Kind]; set == pad.SetFilter {
+			if rate := map[pad.FilterKind]float64{pad.Sand: 20, pad.Cartridge: 1,
+				pad.DE: 2}[d.Filter.Kind]; set == pad.SetFilter {
 				assert.LessOrEqual(t, st.Flow.GPM(), rate*d.Filter.AreaFt2+1e-6, "NSF/ANSI 50's rates (from memory)")
 			}
 		}
@@ -120,7 +123,8 @@ func TestWorkingSpeedsKeepTheLimits(t *testing.T) {
 func TestASlotHoldsItsHours(t *testing.T) {
 	at := func(h, m int) time.Time { return time.Date(2026, 11, 24, h, m, 0, 0, time.UTC) }
 	night := pad.Slot{StartHour: 21, Hours: 9, RPM: 950}
-	for want, times := range map[bool][]time.Time{true: {at(21, 0), at(23, 59), at(5, 59)}, false: {at(20, 59), at(6, 0), at(14, 50)}} {
+	for want, times := range map[bool][]time.Time{true: {at(21, 0), at(23, 59), at(5, 59)},
+		false: {at(20, 59), at(6, 0), at(14, 50)}} {
 		for _, x := range times {
 			assert.Equal(t, want, night.Holds(x), x)
 		}

@@ -73,7 +73,8 @@ func TestSpaSets(t *testing.T) {
 func TestSettingsOfTheMultiportSendTheWaterWhereTheTableSays(t *testing.T) {
 	m := model(t, padtest.SpaPad())
 	for set, want := range map[pad.Setting]struct{ filter, waste, back float64 }{
-		pad.SetFilter: {1, 0, 1}, pad.SetBackwash: {-1, 1, 0}, pad.SetRinse: {1, 1, 0}, pad.SetWaste: {0, 1, 0}, pad.SetRecirculate: {0, 0, 1}, pad.SetClosed: {0, 0, 0},
+		pad.SetFilter: {1, 0, 1}, pad.SetBackwash: {-1, 1, 0}, pad.SetRinse: {1, 1, 0}, pad.SetWaste: {0, 1, 0},
+		pad.SetRecirculate: {0, 0, 1}, pad.SetClosed: {0, 0, 0},
 	} {
 		p := paths(t, m, pad.Operation{Speed: 2400, Setting: set}, 0.3)
 		q := math.Max(1e-6, float64(p.State.Flow))
@@ -127,7 +128,8 @@ func TestHazardsSayWhatIsWrong(t *testing.T) {
 func TestSetByWords(t *testing.T) {
 	d := padtest.SpaPad()
 	var op pad.Operation
-	for _, w := range []string{"multiport=backwash", "suction-valve=spa", "return-valve=45", "skimmer=shut", "heater-bypass=0.5"} {
+	for _, w := range []string{"multiport=backwash", "suction-valve=spa", "return-valve=45", "skimmer=shut",
+		"heater-bypass=0.5"} {
 		require.NoError(t, d.SetByWords(&op, w))
 	}
 	assert.Equal(
@@ -138,7 +140,8 @@ func TestSetByWords(t *testing.T) {
 		},
 		op,
 	)
-	for _, w := range []string{"multiport=sideways", "suction-valve=lake", "skimmer-valve=spa", "skimmer=2", "nothing", "hose=open"} {
+	for _, w := range []string{"multiport=sideways", "suction-valve=lake", "skimmer-valve=spa", "skimmer=2", "nothing",
+		"hose=open"} {
 		assert.Error(t, d.SetByWords(&op, w), w)
 	}
 }
@@ -148,7 +151,8 @@ func TestMassAndEnergyBalance(t *testing.T) {
 	m := model(t, padtest.SpaPad())
 	rapid.Check(t, func(t *rapid.T) {
 		op := pad.Operation{Speed: units.Speed(rapid.Float64Range(600, 3450).Draw(t, "rpm")),
-			Setting: rapid.SampledFrom([]pad.Setting{pad.SetFilter, pad.SetBackwash, pad.SetRinse, pad.SetWaste, pad.SetRecirculate}).
+			Setting: rapid.SampledFrom([]pad.Setting{pad.SetFilter, pad.SetBackwash, pad.SetRinse, pad.SetWaste,
+				pad.SetRecirculate}).
 				Draw(t, "setting"),
 			Handles: pad.Handles{
 				"suction-valve": rapid.Float64Range(5, 175).Draw(t, "suction"),

@@ -84,8 +84,10 @@ func TestSpeedWalkRoundTrip(t *testing.T) {
 	require.Empty(t, errs)
 	assert.InDelta(t, 15.95, walk[0].Tank.PSI(), 0.01)
 	for _, c := range []struct{ text, path, message string }{
-		{"", "", "empty"}, {"rpm\n", "", "no rows"}, {"rpm,colour\n", "line 1", "no column"}, {"rpm,tank_psi\n,4\n", "line 2, rpm", "useless"},
-		{"rpm,tank_psi\n2400,400\n", "line 2, tank_psi", "not believable"}, {"rpm,tank_psi\n2400\n", "line 2", "wrong number of fields"},
+		{"", "", "empty"}, {"rpm\n", "", "no rows"}, {"rpm,colour\n", "line 1", "no column"},
+		{"rpm,tank_psi\n,4\n", "line 2, rpm", "useless"},
+		{"rpm,tank_psi\n2400,400\n", "line 2, tank_psi", "not believable"},
+		{"rpm,tank_psi\n2400\n", "line 2", "wrong number of fields"},
 		{"rpm\n" + strings.Repeat("2400\n", pad.LongestWalk+1), "line", "rows at most"},
 	} {
 		_, errs := pad.ReadWalk(strings.NewReader(c.text))
@@ -109,7 +111,9 @@ func FuzzReadWalk(f *testing.F) {
 func TestASketchIsEnoughToStart(t *testing.T) {
 	base := padtest.SandPad()
 	for _, k := range []pad.Sketch{{Pump: base.Pump, Filter: base.Filter, PipeIn: 2, LengthFt: 40},
-		{Pump: base.Pump, Filter: base.Filter, PipeIn: 1.5, LengthFt: 70, Spa: true, HasVacuum: true, Heater: &pad.Device{Model: "Ember 250", DropPsi: 2.4, AtGPM: 60, LeastGPM: 30}, Cell: &pad.Device{Model: "Halide 40", DropPsi: 1.2, AtGPM: 60, LeastGPM: 25}}} {
+		{Pump: base.Pump, Filter: base.Filter, PipeIn: 1.5, LengthFt: 70, Spa: true, HasVacuum: true,
+			Heater: &pad.Device{Model: "Ember 250", DropPsi: 2.4, AtGPM: 60, LeastGPM: 30},
+			Cell:   &pad.Device{Model: "Halide 40", DropPsi: 1.2, AtGPM: 60, LeastGPM: 25}}} {
 		d := k.Document()
 		require.Empty(t, d.Validate())
 		st := solve(t, model(t, d), 2400, Effects{})

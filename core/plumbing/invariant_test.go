@@ -60,7 +60,8 @@ func TestAnyExportReadsBack(t *testing.T) {
 		require.NoError(t, err)
 		op := pad.Operation{
 			Speed: units.Speed(rapid.Float64Range(600, 3450).Draw(t, "rpm")),
-			Setting: rapid.SampledFrom([]pad.Setting{pad.SetFilter, pad.SetBackwash, pad.SetRinse, pad.SetWaste, pad.SetRecirculate}).
+			Setting: rapid.SampledFrom([]pad.Setting{pad.SetFilter, pad.SetBackwash, pad.SetRinse, pad.SetWaste,
+				pad.SetRecirculate}).
 				Draw(t, "setting"),
 		}
 		var b bytes.Buffer

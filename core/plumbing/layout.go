@@ -24,7 +24,9 @@ type plan struct {
 type LinkName struct {
 	ID   string // of a line, a valve's port ("valve:a") or a fixed place
 	Name string
-	Kind string    // a LineKind, or "trunk", "basket", "pump", "discharge", "valve", "filter", "heater", "bypass", "check", "cell", "waste"
+	// Kind is a LineKind, or "trunk", "basket", "pump", "discharge", "valve", "filter", "heater", "bypass",
+	// "check", "cell" or "waste".
+	Kind string
 	Bore float64   // in; 0 for a device
 	Line *pad.Line // of a line
 	Side pad.Side  // of a line or a port

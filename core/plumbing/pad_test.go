@@ -99,7 +99,8 @@ func solve2(m *Model, rpm, load float64) State {
 
 func TestExtremesStayFiniteAndNamed(t *testing.T) {
 	m := model(t, padtest.SandPad())
-	for _, e := range []Effects{{Basket: 1e6}, {Air: 1}, {HeadLost: 1}, {CapacityLost: 1}, {Load: 1e3}, {Load: -5}, {ReturnLine: -1, ReturnExtra: 1e7}} {
+	for _, e := range []Effects{{Basket: 1e6}, {Air: 1}, {HeadLost: 1}, {CapacityLost: 1}, {Load: 1e3}, {Load: -5},
+		{ReturnLine: -1, ReturnExtra: 1e7}} {
 		st := solve(t, m, 3450, e)
 		for _, meter := range pad.AllMeters {
 			v := st.Value(meter)
@@ -195,10 +196,13 @@ func TestMeasuredSpeedTables(t *testing.T) {
 		tank  float64      // psi at the last row, 0 when unknown
 		curve []pad.CurveFt
 	}{
-		"measurement 1": {[][3]float64{{750, 18, 30}, {1000, 25, 51}, {1250, 30, 84.5}, {1500, 35, 131}, {1750, 40, 195}, {2000, 45.5, 280},
-			{2250, 55, 385}, {2500, 61, 517}, {2750, 68.5, 0}, {3000, 75, 870}, {3250, 79, 1105}, {3450, 84.5, 1310}}, 8.5,
+		"measurement 1": {[][3]float64{{750, 18, 30}, {1000, 25, 51}, {1250, 30, 84.5}, {1500, 35, 131},
+			{1750, 40, 195}, {2000, 45.5, 280},
+			{2250, 55, 385}, {2500, 61, 517}, {2750, 68.5, 0}, {3000, 75, 870}, {3250, 79, 1105}, {3450, 84.5, 1310}},
+			8.5,
 			[]pad.CurveFt{{GPM: 0, Ft: 60}, {GPM: 50, Ft: 52}, {GPM: 85, Ft: 36}, {GPM: 120, Ft: 8}}},
-		"measurement 2": {[][3]float64{{900, 25, 55}, {1500, 39, 166}, {3000, 82, 1040}}, 0, []pad.CurveFt{{GPM: 0, Ft: 60}, {GPM: 50, Ft: 52}, {GPM: 95, Ft: 32}, {GPM: 130, Ft: 8}}},
+		"measurement 2": {[][3]float64{{900, 25, 55}, {1500, 39, 166}, {3000, 82, 1040}}, 0,
+			[]pad.CurveFt{{GPM: 0, Ft: 60}, {GPM: 50, Ft: 52}, {GPM: 95, Ft: 32}, {GPM: 130, Ft: 8}}},
 	} {
 		doc := padtest.SandPad()
 		doc.Pump.Curve = table.curve

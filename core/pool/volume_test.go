@@ -15,10 +15,12 @@ func TestVolumesOfCommonPractice(t *testing.T) {
 		d    Dimensions
 		want float64
 	}{
-		"16 by 32, 3 to 8 ft":   {Dimensions{Shape: Rectangle, LengthFt: 32, WidthFt: 16, ShallowFt: 3, DeepFt: 8}, 32 * 16 * 5.5 * 7.48},
-		"round, 24 ft, 4 ft":    {Dimensions{Shape: Round, LengthFt: 24, ShallowFt: 4}, 24 * 24 * 4 * 5.9},
-		"oval, 30 by 15, 4 ft":  {Dimensions{Shape: Oval, LengthFt: 30, WidthFt: 15, ShallowFt: 4}, 30 * 15 * 4 * 5.9},
-		"kidney, 34, 18 and 14": {Dimensions{Shape: Kidney, LengthFt: 34, WidthFt: 18, Width2Ft: 14, ShallowFt: 3.5, DeepFt: 7}, 0.45 * 32 * 34 * 5.25 * 7.48},
+		"16 by 32, 3 to 8 ft": {Dimensions{Shape: Rectangle, LengthFt: 32, WidthFt: 16, ShallowFt: 3, DeepFt: 8},
+			32 * 16 * 5.5 * 7.48},
+		"round, 24 ft, 4 ft":   {Dimensions{Shape: Round, LengthFt: 24, ShallowFt: 4}, 24 * 24 * 4 * 5.9},
+		"oval, 30 by 15, 4 ft": {Dimensions{Shape: Oval, LengthFt: 30, WidthFt: 15, ShallowFt: 4}, 30 * 15 * 4 * 5.9},
+		"kidney, 34, 18 and 14": {Dimensions{Shape: Kidney, LengthFt: 34, WidthFt: 18, Width2Ft: 14, ShallowFt: 3.5,
+			DeepFt: 7}, 0.45 * 32 * 34 * 5.25 * 7.48},
 	} {
 		v, err := x.d.Volume()
 		require.NoError(t, err, name)

@@ -106,7 +106,10 @@ func (a *Attempt) standing(n Need) (procedure.State, bool) {
 	}
 	for i, v := range needs[n].do {
 		if i == 1 && a.rig.Below { // or the pool runs out at the pad
-			s = a.rig.Anyhow(a.rig.Anyhow(s, procedure.Action{Verb: procedure.ShutSuction}), procedure.Action{Verb: procedure.ShutReturns})
+			s = a.rig.Anyhow(
+				a.rig.Anyhow(s, procedure.Action{Verb: procedure.ShutSuction}),
+				procedure.Action{Verb: procedure.ShutReturns},
+			)
 		}
 		s = a.rig.Anyhow(s, procedure.Action{Verb: v})
 	}
@@ -180,7 +183,16 @@ func (a *Attempt) takeRead(_ Event, st *Step) error {
 			v = a.gauge(solved.Value(m), v)
 		}
 		n := read(m, v)
-		says = append(says, words.Of("practice.meter", "meter", words.Msg(diagnosis.MeterName(m)), "value", diagnosis.InTrade(m, si(m, n))))
+		says = append(
+			says,
+			words.Of(
+				"practice.meter",
+				"meter",
+				words.Msg(diagnosis.MeterName(m)),
+				"value",
+				diagnosis.InTrade(m, si(m, n)),
+			),
+		)
 		typed := strconv.FormatFloat(n, 'g', -1, 64)
 		switch m {
 		case pad.MeterTank:
@@ -207,11 +219,23 @@ func (a *Attempt) readsRest(st *Step) error {
 	}
 	a.pass(readMinutes)
 	a.taken["rest"]++
-	n := read(pad.MeterTank, a.gauge(float64(solved.Tank), a.noisy(pad.MeterTank, float64(solved.Tank), "rest/"+strconv.Itoa(a.taken["rest"]))))
+	n := read(
+		pad.MeterTank,
+		a.gauge(
+			float64(solved.Tank),
+			a.noisy(pad.MeterTank, float64(solved.Tank), "rest/"+strconv.Itoa(a.taken["rest"])),
+		),
+	)
 	st.Did = "practice.did.rest"
 	st.Told = append(
 		st.Told,
-		words.Of("practice.meter", "meter", words.Msg(diagnosis.MeterName(pad.MeterTank)), "value", diagnosis.InTrade(pad.MeterTank, si(pad.MeterTank, n))),
+		words.Of(
+			"practice.meter",
+			"meter",
+			words.Msg(diagnosis.MeterName(pad.MeterTank)),
+			"value",
+			diagnosis.InTrade(pad.MeterTank, si(pad.MeterTank, n)),
+		),
 	)
 	r := reading{judged: a.State.Bleed && !a.State.Pressed, minutes: a.Minutes}
 	r.Setting, r.Speed, r.Tank = string(pad.SetFilter), "0", strconv.FormatFloat(n, 'g', -1, 64)
@@ -373,10 +397,14 @@ func (a *Attempt) takeRun(e Event, st *Step) error {
 			}
 			a.seen[id] = looked{yes, a.Minutes}
 			st.Check = true
-			st.Told = append(st.Told, words.Of("practice.told", "sign", words.Msg(sg.Name), "answer", words.Msg(answered(yes))))
+			st.Told = append(
+				st.Told,
+				words.Of("practice.told", "sign", words.Msg(sg.Name), "answer", words.Msg(answered(yes))),
+			)
 		}
 	}
-	mended := a.mends(slices.DeleteFunc(slices.Clone(p.Mends), func(id fault.ID) bool { return id == fault.FilterLoaded })...)
+	mended := a.mends(
+		slices.DeleteFunc(slices.Clone(p.Mends), func(id fault.ID) bool { return id == fault.FilterLoaded })...)
 	if p.Work == "cleaned" {
 		mended = mended || a.Load >= dirty
 		a.Load = math.Min(a.Load, cleanLoad)
@@ -434,7 +462,12 @@ func (a *Attempt) takeMend(e Event, st *Step) error {
 		return nil
 	}
 	if f.Who != "" && f.Who != fault.Anybody {
-		a.hurts(st.Did, words.Of("practice.not-yours", "who", words.Msg(f.Who)), harm{says: "practice.harm.not-yours", minutes: f.Minutes}, st)
+		a.hurts(
+			st.Did,
+			words.Of("practice.not-yours", "who", words.Msg(f.Who)),
+			harm{says: "practice.harm.not-yours", minutes: f.Minutes},
+			st,
+		)
 	} else {
 		a.pass(f.Minutes)
 	}

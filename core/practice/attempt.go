@@ -281,7 +281,8 @@ func (a *Attempt) operation() pad.Operation {
 			op.Handles[l.ID] = 0
 		}
 	}
-	for side, body := range map[pad.Side]pad.Body{pad.SuctionSide: a.State.SuctionTo, pad.ReturnSide: a.State.ReturnTo} {
+	for side, body := range map[pad.Side]pad.Body{pad.SuctionSide: a.State.SuctionTo,
+		pad.ReturnSide: a.State.ReturnTo} {
 		if to, ok := a.doc.Dividers()[side][body]; ok && body == pad.SpaBody {
 			op.Handles[to.Valve] = to.Angle
 		}

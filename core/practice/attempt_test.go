@@ -20,8 +20,20 @@ import (
 func TestChanceHasOneAnswerForEachThing(t *testing.T) {
 	c, _ := Find("bubbles-after-the-weekend")
 	c.Typical = false
-	one := worked(t, c, Event{Act: ActLook, Sign: fault.LevelLow}, Event{Act: ActLook, Sign: fault.FoamLid}, Event{Act: ActRead})
-	two := worked(t, c, Event{Act: ActRead}, Event{Act: ActLook, Sign: fault.FoamLid}, Event{Act: ActLook, Sign: fault.LevelLow})
+	one := worked(
+		t,
+		c,
+		Event{Act: ActLook, Sign: fault.LevelLow},
+		Event{Act: ActLook, Sign: fault.FoamLid},
+		Event{Act: ActRead},
+	)
+	two := worked(
+		t,
+		c,
+		Event{Act: ActRead},
+		Event{Act: ActLook, Sign: fault.FoamLid},
+		Event{Act: ActLook, Sign: fault.LevelLow},
+	)
 	assert.Equal(t, one.seen[fault.FoamLid].yes, two.seen[fault.FoamLid].yes)
 	assert.Equal(t, one.seen[fault.LevelLow].yes, two.seen[fault.LevelLow].yes)
 	assert.Equal(t, one.readings[0].TypedReading, two.readings[0].TypedReading)
@@ -43,7 +55,14 @@ func TestChanceHasOneAnswerForEachThing(t *testing.T) {
 func TestAStuckNeedleStands(t *testing.T) {
 	c := plain(SandSpeeds)
 	read := func(c *Case) [2]string {
-		a := worked(t, c, Event{Act: ActSpeed, RPM: 3450}, Event{Act: ActRead}, Event{Act: ActSpeed, RPM: 1900}, Event{Act: ActRead})
+		a := worked(
+			t,
+			c,
+			Event{Act: ActSpeed, RPM: 3450},
+			Event{Act: ActRead},
+			Event{Act: ActSpeed, RPM: 1900},
+			Event{Act: ActRead},
+		)
 		return [2]string{a.readings[0].Tank, a.readings[1].Tank}
 	}
 	sound := read(c)
@@ -72,7 +91,8 @@ func TestOddsAreSaidFirstAndScored(t *testing.T) {
 	require.NoError(t, a.Take(Event{Act: ActOdds, Odds: map[fault.ID]float64{fault.WaterLow: 1}}))
 	_, brier = a.calibration()
 	assert.InDelta(t, 0.5/3, *brier, 1e-12)
-	for _, bad := range []map[fault.ID]float64{{fault.WaterLow: 0.7, fault.AirLid: 0.7}, {fault.WaterLow: -0.1}, {"no-such": 0.2}, {fault.SpaDraining: 0.2}} {
+	for _, bad := range []map[fault.ID]float64{{fault.WaterLow: 0.7, fault.AirLid: 0.7}, {fault.WaterLow: -0.1},
+		{"no-such": 0.2}, {fault.SpaDraining: 0.2}} {
 		assert.ErrorIs(t, a.Take(Event{Act: ActOdds, Odds: bad}), ErrUnknown)
 	}
 	assert.InDelta(t, 1, *Brier([]Said{{P: 1, So: false}}), 1e-12)
@@ -160,7 +180,9 @@ func TestTheNextCaseIsWhatThisPersonConfuses(t *testing.T) {
 	first := Next(nil)
 	require.NotNil(t, first)
 	assert.Equal(t, FirstWeek, first.Level)
-	past := []Past{{Case: "x", Hidden: []fault.ID{fault.BedChannelled}, Confused: []fault.ID{fault.ValvePosition}, Solved: true}}
+	past := []Past{
+		{Case: "x", Hidden: []fault.ID{fault.BedChannelled}, Confused: []fault.ID{fault.ValvePosition}, Solved: true},
+	}
 	next := Next(past)
 	require.NotNil(t, next.Parts)
 	assert.Equal(t, pairOf(fault.BedChannelled, fault.ValvePosition), pairOf(next.Parts.This, next.Parts.That))

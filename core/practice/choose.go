@@ -156,7 +156,10 @@ func Discriminations(past []Past) []Discrimination {
 	out := make([]Discrimination, 0, len(order))
 	for _, pair := range order {
 		r := rows[pair]
-		out = append(out, Discrimination{This: nameOf(pair[0]), That: nameOf(pair[1]), Met: r.met, Parted: r.parted, Mixed: r.mixed})
+		out = append(
+			out,
+			Discrimination{This: nameOf(pair[0]), That: nameOf(pair[1]), Met: r.met, Parted: r.parted, Mixed: r.mixed},
+		)
 	}
 	slices.SortStableFunc(out, func(a, b Discrimination) int {
 		return cmp.Or(cmp.Compare(b.Mixed, a.Mixed), cmp.Compare(b.Met, a.Met), cmp.Compare(a.This, b.This))

@@ -176,7 +176,13 @@ func (a *Attempt) hint(v judge.Verdict, res *diagnosis.Result) Hint {
 			h.Run = run.ID
 		}
 		if h.Refer {
-			h.Says = words.Of("practice.hint.refer", "fault", words.Msg(top.Fault.Name), "who", words.Msg(top.Fault.Who))
+			h.Says = words.Of(
+				"practice.hint.refer",
+				"fault",
+				words.Msg(top.Fault.Name),
+				"who",
+				words.Msg(top.Fault.Who),
+			)
 		}
 		return h
 	}

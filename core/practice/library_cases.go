@@ -176,7 +176,11 @@ var library = []written{
 		load:     0.4,
 		forecast: 0.4,
 		hidden:   one(fault.SuctionLine, 0, 7),
-		parts:    Parts{This: fault.SuctionLine, That: fault.SkimmerBlocked, Signs: []fault.Sign{fault.SkimmerFull, fault.SpaFine}},
+		parts: Parts{
+			This:  fault.SuctionLine,
+			That:  fault.SkimmerBlocked,
+			Signs: []fault.Sign{fault.SkimmerFull, fault.SpaFine},
+		},
 	},
 	{
 		id:       "basket-work-the-day-before",
@@ -189,7 +193,11 @@ var library = []written{
 		hidden:   one(fault.SuctionAllShut, 0, 0),
 		called:   true,
 		told:     is(fault.WorkedHere),
-		parts:    Parts{This: fault.SuctionAllShut, That: fault.BasketFullFault, Signs: []fault.Sign{fault.HandleWrong}},
+		parts: Parts{
+			This:  fault.SuctionAllShut,
+			That:  fault.BasketFullFault,
+			Signs: []fault.Sign{fault.HandleWrong},
+		},
 	},
 	{
 		id:       "a-pump-that-moves-little",
@@ -273,7 +281,11 @@ var library = []written{
 		forecast: 0.7,
 		hidden:   one(fault.BedChannelled, 0, 2),
 		told:     is(fault.WaterDull),
-		parts:    Parts{This: fault.BedChannelled, That: fault.ValvePosition, Signs: []fault.Sign{fault.FilterValveOff}},
+		parts: Parts{
+			This:  fault.BedChannelled,
+			That:  fault.ValvePosition,
+			Signs: []fault.Sign{fault.FilterValveOff},
+		},
 	},
 	{
 		id:       "a-gauge-that-never-sleeps",
@@ -338,7 +350,11 @@ var library = []written{
 		forecast: 0.4,
 		hidden:   one(fault.ValvePosition, 3, 0),
 		told:     is(fault.WorkedHere),
-		parts:    Parts{This: fault.ValvePosition, That: fault.BedChannelled, Signs: []fault.Sign{fault.FilterValveOff}},
+		parts: Parts{
+			This:  fault.ValvePosition,
+			That:  fault.BedChannelled,
+			Signs: []fault.Sign{fault.FilterValveOff},
+		},
 	},
 	{
 		id:       "the-spa-found-empty",
@@ -368,7 +384,11 @@ var library = []written{
 		hidden:   one(fault.LeftInSpa, 0, 0),
 		called:   true,
 		told:     is(fault.WaterDull),
-		parts:    Parts{This: fault.LeftInSpa, That: fault.SpaDraining, Signs: []fault.Sign{fault.SpaFalling, fault.HandleWrong}},
+		parts: Parts{
+			This:  fault.LeftInSpa,
+			That:  fault.SpaDraining,
+			Signs: []fault.Sign{fault.SpaFalling, fault.HandleWrong},
+		},
 	},
 	{
 		id:       "over-the-edge",
@@ -409,7 +429,12 @@ var library = []written{
 		hidden:   one(fault.MotorHums, 1, 0),
 		called:   true,
 		told:     is(fault.Hums),
-		parts:    Parts{This: fault.MotorHums, That: fault.MotorHums, ThatPlace: 0, Signs: []fault.Sign{fault.ShaftFree}},
+		parts: Parts{
+			This:      fault.MotorHums,
+			That:      fault.MotorHums,
+			ThatPlace: 0,
+			Signs:     []fault.Sign{fault.ShaftFree},
+		},
 	},
 	{
 		id:       "nothing-stirs",
@@ -469,7 +494,12 @@ var library = []written{
 		forecast: 0.1,
 		hidden:   one(fault.ReturnRestricted, 1, 7),
 		told:     is(fault.WorkedHere),
-		parts:    Parts{This: fault.ReturnRestricted, That: fault.Healthy, Signs: []fault.Sign{fault.WeakOne}, Reads: at(pad.SetFilter, 3450)},
+		parts: Parts{
+			This:  fault.ReturnRestricted,
+			That:  fault.Healthy,
+			Signs: []fault.Sign{fault.WeakOne},
+			Reads: at(pad.SetFilter, 3450),
+		},
 	},
 	{
 		id:       "dirty-and-drawing-air",

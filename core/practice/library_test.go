@@ -52,12 +52,20 @@ func TestEachWrittenCasePartsWhatItSays(t *testing.T) {
 					sg, ok := fault.LookUpSign(id)
 					require.True(t, ok)
 					a, b := shows(sg, &this), shows(sg, &that)
-					assert.Greater(t, a*math.Log(a/b)+(1-a)*math.Log((1-a)/(1-b)), math.Log(3), "two places of one fault")
+					assert.Greater(
+						t,
+						a*math.Log(a/b)+(1-a)*math.Log((1-a)/(1-b)),
+						math.Log(3),
+						"two places of one fault",
+					)
 				}
 				return
 			}
 			w := &worker{Attempt: s.Begin(Alone)}
-			atFirst := slices.ContainsFunc(c.Parts.Reads, func(r Way) bool { return r.RPM == s.usual() && r.Set == "filter" })
+			atFirst := slices.ContainsFunc(
+				c.Parts.Reads,
+				func(r Way) bool { return r.RPM == s.usual() && r.Set == "filter" },
+			)
 			if !atFirst {
 				require.NoError(t, w.takes(Event{Act: ActRead}))
 			}

@@ -65,12 +65,25 @@ func Measure(n int, seed uint64) (*Measured, error) {
 // String writes the figures as a table in Markdown.
 func (m *Measured) String() string {
 	var b strings.Builder
-	fmt.Fprintf(&b, "| %d drawn cases | cost, min | minutes | gallons | put right in vain | solved |\n|---|---|---|---|---|---|\n", m.Cases)
+	fmt.Fprintf(
+		&b,
+		"| %d drawn cases | cost, min | minutes | gallons | put right in vain | solved |\n|---|---|---|---|---|---|\n",
+		m.Cases,
+	)
 	for _, r := range []struct {
 		name string
 		o    OfMany
 	}{{"the engine's own next checks", m.Engine}, {"a card's fixed order", m.Card}} {
-		fmt.Fprintf(&b, "| %s | %.1f | %.1f | %.0f | %.2f | %.1f %% |\n", r.name, r.o.Mean, r.o.Minutes, r.o.Gallons, r.o.Wrong, 100*r.o.Solved)
+		fmt.Fprintf(
+			&b,
+			"| %s | %.1f | %.1f | %.0f | %.2f | %.1f %% |\n",
+			r.name,
+			r.o.Mean,
+			r.o.Minutes,
+			r.o.Gallons,
+			r.o.Wrong,
+			100*r.o.Solved,
+		)
 	}
 	fmt.Fprintf(&b, "\nThe engine's order costs no more in %.0f %% of them.\n", 100*m.Cheaper)
 	return b.String()

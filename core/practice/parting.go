@@ -36,7 +36,8 @@ func part(d *pad.Document, this, that *hidden) (Parting, bool) {
 		weight := a*math.Log(a/b) + (1-a)*math.Log((1-a)/(1-b))
 		if x := weight / (sg.Minutes + needMinutes(looks[sg.ID]) + 0.5); weight > 0.5 && x > most {
 			most = x
-			out.Sign, out.Name, out.Look, out.IfThis, out.IfThat, out.Minutes = sg.ID, sg.Name, sg.Look, a, b, sg.Minutes
+			out.Sign, out.Name, out.Look, out.IfThis, out.IfThat, out.Minutes = sg.ID, sg.Name, sg.Look, a, b,
+				sg.Minutes
 		}
 	}
 	return out, most > 0

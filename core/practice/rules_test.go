@@ -28,7 +28,17 @@ func worked(t *testing.T, c *Case, events ...Event) *Attempt {
 }
 
 func plain(pad string) *Case {
-	return &Case{ID: "plain", Level: FirstWeek, Theme: Filter, Pad: pad, Month: 6, Load: 0.3, Forecast: 0.3, Typical: true, Seed: 7}
+	return &Case{
+		ID:       "plain",
+		Level:    FirstWeek,
+		Theme:    Filter,
+		Pad:      pad,
+		Month:    6,
+		Load:     0.3,
+		Forecast: 0.3,
+		Typical:  true,
+		Seed:     7,
+	}
 }
 
 // Whatever a hand does at a pad, breaking a rule does something: no refusal of the state

@@ -181,7 +181,8 @@ func (a *Attempt) View() (*View, error) {
 		for _, m := range []struct {
 			meter pad.Meter
 			value *float64
-		}{{pad.MeterTank, r.TankPsi}, {pad.MeterVacuum, r.VacuumInHg}, {pad.MeterFlow, r.FlowGPM}, {pad.MeterPower, r.PowerW}} {
+		}{{pad.MeterTank, r.TankPsi}, {pad.MeterVacuum, r.VacuumInHg}, {pad.MeterFlow, r.FlowGPM},
+			{pad.MeterPower, r.PowerW}} {
 			if m.value != nil {
 				row.Meters = append(row.Meters, MeterV{m.meter, judge.MeterUnits[m.meter], *m.value})
 			}
@@ -322,7 +323,16 @@ func (a *Attempt) faults() []FaultView {
 		})
 	}
 	loaded := fault.Loaded(a.doc.Filter.Kind)
-	return append(out, FaultView{Fault: loaded.ID, Name: loaded.Name, Fix: loaded.Fix, Minutes: loaded.Minutes, Caution: loaded.Caution})
+	return append(
+		out,
+		FaultView{
+			Fault:   loaded.ID,
+			Name:    loaded.Name,
+			Fix:     loaded.Fix,
+			Minutes: loaded.Minutes,
+			Caution: loaded.Caution,
+		},
+	)
 }
 
 func (a *Attempt) rows() []Row {

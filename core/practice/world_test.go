@@ -133,7 +133,13 @@ func TestAGaugeAtRestTellsOnItself(t *testing.T) {
 		}
 	}
 	assert.LessOrEqual(t, rest(sound), 1.5)
-	assert.InDelta(t, offsets[2], rest(bad)-rest(sound), 2, "the needle stops at its pin: below nothing it shows nothing")
+	assert.InDelta(
+		t,
+		offsets[2],
+		rest(bad)-rest(sound),
+		2,
+		"the needle stops at its pin: below nothing it shows nothing",
+	)
 }
 
 // Two things at once are both there, and mending one leaves the other.
@@ -143,7 +149,8 @@ func TestTwoThingsAtOnceAreMendedOneByOne(t *testing.T) {
 	a := worked(t, c, Event{Act: ActRun, Run: procedure.Backwash})
 	assert.Equal(t, []fault.ID{fault.AirLid}, a.remains())
 	assert.Less(t, a.Load, dirty)
-	for _, e := range []Event{{Act: ActReady, Need: OpenPot}, {Act: ActMend, Fault: fault.AirLid}, {Act: ActRestore}, {Act: ActLeave}} {
+	for _, e := range []Event{{Act: ActReady, Need: OpenPot}, {Act: ActMend, Fault: fault.AirLid}, {Act: ActRestore},
+		{Act: ActLeave}} {
 		require.NoError(t, a.Take(e))
 	}
 	assert.True(t, a.Solved())
@@ -156,8 +163,15 @@ func TestWhatGoesWrongCosts(t *testing.T) {
 	c, ok := Find("gulping-by-the-steps")
 	require.True(t, ok)
 	right := worked(t, c, Event{Act: ActMend, Fault: fault.WaterLow}, Event{Act: ActLeave})
-	vain := worked(t, c, Event{Act: ActReady, Need: OpenPot}, Event{Act: ActMend, Fault: fault.AirLid}, Event{Act: ActRestore},
-		Event{Act: ActMend, Fault: fault.WaterLow}, Event{Act: ActLeave})
+	vain := worked(
+		t,
+		c,
+		Event{Act: ActReady, Need: OpenPot},
+		Event{Act: ActMend, Fault: fault.AirLid},
+		Event{Act: ActRestore},
+		Event{Act: ActMend, Fault: fault.WaterLow},
+		Event{Act: ActLeave},
+	)
 	left := worked(t, c, Event{Act: ActLeave})
 	hurt := worked(t, c, do(procedure.Stop), do(procedure.LockOff), do(procedure.OpenTank))
 	assert.Positive(t, right.Cost())

@@ -40,7 +40,8 @@ func BenchmarkWays(b *testing.B) {
 	})
 	b.Run("writing a procedure out", func(b *testing.B) {
 		for b.Loop() {
-			if _, err := Find(Priming1).Write(&Setup{Rig: many, Ways: DefaultWays(), Figures: everyFigure()}); err != nil {
+			if _, err := Find(Priming1).Write(&Setup{Rig: many, Ways: DefaultWays(),
+				Figures: everyFigure()}); err != nil {
 				b.Fatal(err)
 			}
 		}

@@ -211,7 +211,8 @@ var seasonLibrary = []Procedure{
 		Care:    []Care{OffIsNot, DryRun, Restart, Entrapment},
 		From: func(r *Rig) State {
 			s := r.Daily()
-			s.Running, s.Power, s.Pressed, s.Bleed, s.Opened, s.Pot, s.PotFull, s.Suction, s.Returns, s.Filled = false, Locked, false, true, true, true, false, 0, false, false
+			s.Running, s.Power, s.Pressed, s.Bleed, s.Opened, s.Pot, s.PotFull, s.Suction, s.Returns, s.Filled = false,
+				Locked, false, true, true, true, false, 0, false, false
 			if r.Valve == pad.Multiport {
 				s.Setting = pad.SetWinter
 			}

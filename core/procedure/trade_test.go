@@ -87,7 +87,8 @@ func TestWaitsBind(t *testing.T) {
 			}
 		}
 	}
-	for step, least := range map[string]float64{"heat-flow": 1200, "settle": 120, "degreasing": 7200, "bubbling": 600, "cool": 900, "charge": 300, "catch": 10, "drain-before": 2, "drain-after": 2, "round": 600} {
+	for step, least := range map[string]float64{"heat-flow": 1200, "settle": 120, "degreasing": 7200, "bubbling": 600,
+		"cool": 900, "charge": 300, "catch": 10, "drain-before": 2, "drain-after": 2, "round": 600} {
 		assert.Equal(t, least, bound[step], step)
 	}
 }

@@ -98,8 +98,10 @@ func (r *Rig) Back(from, to State) ([]Action, bool) {
 // taken out, a start on shut lines.
 func lost(from, to State) bool {
 	chemical := func(s Soak) bool { return s == Acid || s == Degreaser }
-	return chemical(to.Elements) && to.Elements != from.Elements || chemical(to.Bath) && to.Bath != from.Bath || to.Prime == Priming && from.Prime != Priming ||
-		to.Hand && !from.Hand || to.Hot && !from.Hot || to.Heat && !from.Heat || to.People && !from.People ||
+	return chemical(to.Elements) && to.Elements != from.Elements || chemical(to.Bath) && to.Bath != from.Bath ||
+		to.Prime == Priming && from.Prime != Priming ||
+		to.Hand && !from.Hand || to.Hot && !from.Hot || to.Heat && !from.Heat ||
+		to.People && !from.People ||
 		!to.Filled && from.Filled ||
 		to.Power == TimeOut && from.Power != TimeOut
 }

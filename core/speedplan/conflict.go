@@ -91,7 +91,9 @@ func mend(p *Pad, n *Needs, id NeedID) (Mend, bool) {
 			return say(words.Of("speedplan.ask-for-the-water-to", "times", words.N(at(k))))
 		}
 	case NeedHigh, NeedCell, NeedRun:
-		field := map[NeedID]func(*Needs) *float64{NeedHigh: func(m *Needs) *float64 { return &m.HighHours }, NeedCell: func(m *Needs) *float64 { return &m.CellHours }, NeedRun: func(m *Needs) *float64 { return &m.LeastRun }}[id]
+		field := map[NeedID]func(*Needs) *float64{NeedHigh: func(m *Needs) *float64 { return &m.HighHours },
+			NeedCell: func(m *Needs) *float64 { return &m.CellHours },
+			NeedRun:  func(m *Needs) *float64 { return &m.LeastRun }}[id]
 		have := math.Ceil(*field(n))
 		if k, ok := least(int(have), func(m *Needs, k int) { *field(m) = have - float64(k) }); ok {
 			return say(
@@ -117,7 +119,8 @@ func mend(p *Pad, n *Needs, id NeedID) (Mend, bool) {
 			field, when = func(m *Needs) *float64 { return &m.LowRPM }, "speedplan.the-utility-s-peak"
 		}
 		have := math.Floor(*field(n)/rpmStep) * rpmStep
-		if k, ok := least(int(math.Ceil((top-have)/rpmStep)), func(m *Needs, k int) { *field(m) = math.Min(top, have+rpmStep*float64(k)) }); ok {
+		if k, ok := least(int(math.Ceil((top-have)/rpmStep)),
+			func(m *Needs, k int) { *field(m) = math.Min(top, have+rpmStep*float64(k)) }); ok {
 			return say(
 				words.Of(
 					"speedplan.allow-rpm-in",
@@ -129,7 +132,8 @@ func mend(p *Pad, n *Needs, id NeedID) (Mend, bool) {
 			)
 		}
 	case NeedSkim:
-		if k, ok := least(int(math.Ceil(n.SkimRPM/rpmStep)), func(m *Needs, k int) { m.SkimRPM = math.Max(0, n.SkimRPM-rpmStep*float64(k)) }); ok {
+		if k, ok := least(int(math.Ceil(n.SkimRPM/rpmStep)),
+			func(m *Needs, k int) { m.SkimRPM = math.Max(0, n.SkimRPM-rpmStep*float64(k)) }); ok {
 			return say(
 				words.Of(
 					"speedplan.let-it-run-as-slow",

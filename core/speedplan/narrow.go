@@ -17,7 +17,8 @@ func (p *problem) marked() marks {
 		out[h] = make([]bool, p.ways)
 		for w := range out[h] {
 			out[h][w] = p.allow[h][w] &&
-				(w%oneIn == 0 || w == p.ways-1 || !p.allow[h][w-1] || !p.allow[h][w+1] || p.gain[h][w].counts() != p.gain[h][w-1].counts())
+				(w%oneIn == 0 || w == p.ways-1 || !p.allow[h][w-1] || !p.allow[h][w+1] ||
+					p.gain[h][w].counts() != p.gain[h][w-1].counts())
 		}
 	}
 	return out

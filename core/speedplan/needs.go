@@ -244,12 +244,14 @@ func (n *Needs) Check(p *Pad) []Mistake {
 	if n.Gallons == 0 && n.Turnovers > 0 {
 		wrong("gallons", "speedplan.without-the-pool-s-volume")
 	}
-	for field, s := range map[string]Span{"heat": n.Heat, "highIn": n.HighIn, "clean": n.Clean, "spa": n.Spa, "awake": n.Awake, "quiet": n.Quiet, "peak": n.Peak} {
+	for field, s := range map[string]Span{"heat": n.Heat, "highIn": n.HighIn, "clean": n.Clean, "spa": n.Spa,
+		"awake": n.Awake, "quiet": n.Quiet, "peak": n.Peak} {
 		if !(s.From >= 0 && s.From <= 24 && s.To >= 0 && s.To <= 24) {
 			wrong(field, "speedplan.hours-of-the-day-from")
 		}
 	}
-	for field, v := range map[string]float64{"highRpm": n.HighRPM, "quietRpm": n.QuietRPM, "lowRpm": n.LowRPM, "cleanRpm": n.CleanRPM, "spaRpm": n.SpaRPM, "skimRpm": n.SkimRPM, "primeRpm": n.PrimeRPM} {
+	for field, v := range map[string]float64{"highRpm": n.HighRPM, "quietRpm": n.QuietRPM, "lowRpm": n.LowRPM,
+		"cleanRpm": n.CleanRPM, "spaRpm": n.SpaRPM, "skimRpm": n.SkimRPM, "primeRpm": n.PrimeRPM} {
 		within(field, v, 0, 4000)
 	}
 	if n.HighHours > 0 && n.HighRPM <= 0 {

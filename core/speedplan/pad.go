@@ -210,7 +210,8 @@ func (p *Pad) solveHolding(
 			if i == 1 {
 				continue
 			}
-			if at[i], _, err = held.Solver().Hold(pad.Operation{}, plumbing.Effects{Load: load / m.LoadScale()}); err != nil {
+			if at[i], _, err = held.Solver().Hold(pad.Operation{},
+				plumbing.Effects{Load: load / m.LoadScale()}); err != nil {
 				return fmt.Errorf("holding %g gpm: %w", gpm, err)
 			}
 		}

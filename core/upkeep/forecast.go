@@ -264,7 +264,9 @@ func (s State) Course(today Belief, kgalPerDay float64) Course {
 // on is the load's mean and deviation after some days.
 func (c *Course) on(days float64) (mean, sd float64) {
 	k, s := c.perDay*days, &c.state
-	return c.today.Mean + s.Growth*k, math.Sqrt(math.Max(1e-9, c.today.SD*c.today.SD+2*k*c.cov+k*k*s.VarGrowth+s.walk()*k))
+	return c.today.Mean + s.Growth*k, math.Sqrt(
+		math.Max(1e-9, c.today.SD*c.today.SD+2*k*c.cov+k*k*s.VarGrowth+s.walk()*k),
+	)
 }
 
 // Past is the chance of being over 1 after some days.

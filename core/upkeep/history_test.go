@@ -105,13 +105,15 @@ func TestFollowBearsRealRecords(t *testing.T) {
 			},
 		},
 		"a gauge swapped mid-cycle": { // reads half a load more from then on
-			[]Visit{visited(0, 0.9, true), visited(7, 0.15, false), visited(14, 0.25, false), visited(21, 0.85, false), visited(28, 0.95, false), visited(35, 1.05, false)}, monday.AddDate(0, 0, 36),
+			[]Visit{visited(0, 0.9, true), visited(7, 0.15, false), visited(14, 0.25, false), visited(21, 0.85, false),
+				visited(28, 0.95, false), visited(35, 1.05, false)}, monday.AddDate(0, 0, 36),
 			func(t *testing.T, h History) {
 				assert.Greater(t, h.State.Load, 0.75, "it comes round to the new gauge")
 			},
 		},
 		"a pool idle all winter": {
-			[]Visit{visited(0, 0.9, true), visited(7, 0.15, false), visited(170, 0.3, false)}, monday.AddDate(0, 0, 171),
+			[]Visit{visited(0, 0.9, true), visited(7, 0.15, false), visited(170, 0.3, false)},
+			monday.AddDate(0, 0, 171),
 			func(t *testing.T, h History) {
 				assert.InDelta(t, 0.35, h.State.Load, 0.3, "the first reading of spring counts, not months of forecast")
 			},

@@ -240,7 +240,8 @@ func TestWithoutAGaugeTheCalendarAnswers(t *testing.T) {
 		kind  pad.FilterKind
 		since float64
 		want  Action
-	}{{pad.Sand, 5, CleanNow}, {pad.Sand, 1, LeaveIt}, {pad.Cartridge, 20, LeaveIt}, {pad.Cartridge, 30, CleanNow}, {pad.DE, 25, CleanNow}} {
+	}{{pad.Sand, 5, CleanNow}, {pad.Sand, 1, LeaveIt}, {pad.Cartridge, 20, LeaveIt}, {pad.Cartridge, 30, CleanNow},
+		{pad.DE, 25, CleanNow}} {
 		q := question(Belief{Mean: 0.5, SD: 0.4})
 		q.Known, q.HadForecast, q.Kind, q.DaysSince = false, false, c.kind, c.since
 		a := Advise(q)

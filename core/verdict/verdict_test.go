@@ -36,15 +36,18 @@ func TestAnAnswerAmountsToOneThing(t *testing.T) {
 			StateStop, "safe first",
 		},
 		"a caution is no danger": {
-			diagnosis.Result{Suspects: []diagnosis.Suspect{sound}, Known: true, Dangers: []diagnosis.Danger{{Code: "x"}}},
+			diagnosis.Result{Suspects: []diagnosis.Suspect{sound}, Known: true,
+				Dangers: []diagnosis.Danger{{Code: "x"}}},
 			StateSound, "",
 		},
 		"a reading that fits nothing": {
-			diagnosis.Result{Suspects: []diagnosis.Suspect{sound}, Misfit: &diagnosis.Misfit{Meter: pad.MeterTank, Fits: 68948}},
+			diagnosis.Result{Suspects: []diagnosis.Suspect{sound},
+				Misfit: &diagnosis.Misfit{Meter: pad.MeterTank, Fits: 68948}},
 			StateReread, "10.0 psi",
 		},
 		"a misfit under a clear suspect": {
-			diagnosis.Result{Suspects: []diagnosis.Suspect{air}, Misfit: &diagnosis.Misfit{Meter: pad.MeterTank, Fits: 68948}},
+			diagnosis.Result{Suspects: []diagnosis.Suspect{air},
+				Misfit: &diagnosis.Misfit{Meter: pad.MeterTank, Fits: 68948}},
 			StateSuspect, "80 %",
 		},
 		"nothing wrong, hardly any dirt": {
@@ -68,7 +71,8 @@ func TestAnAnswerAmountsToOneThing(t *testing.T) {
 			StateSuspect, "80 %",
 		},
 		"nothing leads": {
-			diagnosis.Result{Suspects: []diagnosis.Suspect{suspect(t, fault.AirInlet, 0.4), suspect(t, fault.Healthy, 0.3)}, Known: true},
+			diagnosis.Result{Suspects: []diagnosis.Suspect{suspect(t, fault.AirInlet, 0.4),
+				suspect(t, fault.Healthy, 0.3)}, Known: true},
 			StateUnsure, "40 %",
 		},
 	} {

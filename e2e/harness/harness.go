@@ -254,7 +254,12 @@ func (t *Town) Page(b *rod.Browser, path string, size proto.EmulationSetDeviceMe
 }
 
 // PageAt is Page on a device whose clock says another moment.
-func (t *Town) PageAt(b *rod.Browser, path string, size proto.EmulationSetDeviceMetricsOverride, at time.Time) *rod.Page {
+func (t *Town) PageAt(
+	b *rod.Browser,
+	path string,
+	size proto.EmulationSetDeviceMetricsOverride,
+	at time.Time,
+) *rod.Page {
 	return t.page(b.MustIncognito(), path, size, noWorker+";"+clockOf(at))
 }
 

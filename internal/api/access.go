@@ -225,7 +225,10 @@ func (a *API) try(ctx context.Context, account, address string) error {
 	if errors.As(err, &soon) {
 		seconds := int(math.Ceil(soon.Wait.Seconds()))
 		text := string(words.Of("api.too-many-tries", "wait", words.Q("s", float64(seconds))))
-		return huma.ErrorWithHeaders(huma.Error429TooManyRequests(text), http.Header{"Retry-After": {strconv.Itoa(seconds)}})
+		return huma.ErrorWithHeaders(
+			huma.Error429TooManyRequests(text),
+			http.Header{"Retry-After": {strconv.Itoa(seconds)}},
+		)
 	}
 	return err
 }

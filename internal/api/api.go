@@ -91,7 +91,8 @@ func New(service *app.Rooms, o Options) (http.Handler, huma.API) {
 	if o.Secure {
 		a.sessions.Cookie.Name = "__Host-fairlap" // from this host alone, whatever stands beside it
 	}
-	a.sessions.Cookie.SameSite, a.sessions.Cookie.HttpOnly, a.sessions.Cookie.Secure = http.SameSiteLaxMode, true, o.Secure
+	a.sessions.Cookie.SameSite, a.sessions.Cookie.HttpOnly, a.sessions.Cookie.Secure = http.SameSiteLaxMode, true,
+		o.Secure
 	if o.Sessions != nil {
 		a.sessions.Store = hashed{pgxstore.NewWithCleanupInterval(o.Sessions, time.Hour)}
 	}
@@ -127,7 +128,11 @@ func New(service *app.Rooms, o Options) (http.Handler, huma.API) {
 		writeProblem(r.Context(), w, http.StatusForbidden, "api.this-request-came-from-another")
 	}))
 	api := guarded.Handler(a.sessions.LoadAndSave(engine))
-	all := securityHeaders(o.Secure, originOf(o.Tiles), a.lastAnswers(a.logged(a.reads(smaller(skipSessions(api, engine))))))
+	all := securityHeaders(
+		o.Secure,
+		originOf(o.Tiles),
+		a.lastAnswers(a.logged(a.reads(smaller(skipSessions(api, engine))))),
+	)
 	return gate.Behind(o.Proxies, gate.Patient(gate.Stall, all)), a.huma
 }
 

@@ -462,7 +462,13 @@ func TestTheWeekAddsUp(t *testing.T) {
 	}
 	require.NotEmpty(t, mine.Days[0].Stops)
 	for _, s := range mine.Days[0].Stops {
-		assert.Equal(t, planned[s.PoolID].UTC(), s.Arrive.UTC(), "the week says today's hours as the lap does: %s", s.Street)
+		assert.Equal(
+			t,
+			planned[s.PoolID].UTC(),
+			s.Arrive.UTC(),
+			"the week says today's hours as the lap does: %s",
+			s.Street,
+		)
 	}
 	w.as("office").get("/api/v1/week?week=6", &week)
 	assert.Equal(t, http.StatusUnprocessableEntity, w.as("office").do("GET", "/api/v1/week?week=60", nil, nil))

@@ -60,7 +60,13 @@ func BenchmarkRequests(b *testing.B) {
 func BenchmarkDay(b *testing.B) {
 	town := demotest.Town(b)
 	ask := asker(b, town)
-	cookie := ask("POST", "/api/v1/demo/sign-in", map[string]string{"role": "technician"}, "").Header().Get("Set-Cookie")
+	cookie := ask(
+		"POST",
+		"/api/v1/demo/sign-in",
+		map[string]string{"role": "technician"},
+		"",
+	).Header().
+		Get("Set-Cookie")
 	packed := func(text []byte) float64 {
 		var out bytes.Buffer
 		w := gzip.NewWriter(&out)

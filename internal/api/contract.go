@@ -49,7 +49,8 @@ func (a *API) contract(version string) gin.HandlerFunc {
 	return func(c *gin.Context) {
 		nonce, _ := c.Request.Context().Value(nonceKey).(string)
 		var page bytes.Buffer
-		if err := contractTemplate.Execute(&page, map[string]any{"Version": version, "Nonce": nonce, "Tags": tags, "Shapes": shapes}); err != nil {
+		if err := contractTemplate.Execute(&page,
+			map[string]any{"Version": version, "Nonce": nonce, "Tags": tags, "Shapes": shapes}); err != nil {
 			a.log.ErrorContext(c.Request.Context(), "the contract's page", "error", err)
 			writeProblem(c.Request.Context(), c.Writer, http.StatusInternalServerError, somethingBroke)
 			return
@@ -61,7 +62,8 @@ func (a *API) contract(version string) gin.HandlerFunc {
 func contractTags(doc *huma.OpenAPI) []contractTag {
 	by := map[string][]contractCall{}
 	for path, item := range doc.Paths {
-		for method, op := range map[string]*huma.Operation{"GET": item.Get, "POST": item.Post, "PUT": item.Put, "DELETE": item.Delete} {
+		for method, op := range map[string]*huma.Operation{"GET": item.Get, "POST": item.Post, "PUT": item.Put,
+			"DELETE": item.Delete} {
 			if op == nil {
 				continue
 			}

@@ -20,7 +20,14 @@ func TestDaysOfAnotherAgeAreAskedAbout(t *testing.T) {
 	visit := draft(w.stop)
 	visit.ArrivedAt = time.Date(1999, 12, 31, 23, 0, 0, 0, time.UTC)
 	part := func(on, until string) map[string]any {
-		return map[string]any{"id": uuid.NewString(), "act": "install", "kind": "Timer", "model": "Dial 2", "on": on, "warrantyUntil": until}
+		return map[string]any{
+			"id":            uuid.NewString(),
+			"act":           "install",
+			"kind":          "Timer",
+			"model":         "Dial 2",
+			"on":            on,
+			"warrantyUntil": until,
+		}
 	}
 	for _, x := range []struct {
 		who    *client

@@ -63,7 +63,13 @@ func TestAPartsLifeIsKept(t *testing.T) {
 	at = slices.IndexFunc(after.Parts, func(p equipment.Part) bool { return p.Kind == "sand" })
 	assert.Less(t, *after.Parts[at].AgeYears, 0.1)
 	// Two at once: the second is told that the part is out.
-	again := map[string]any{"id": uuid.NewString(), "act": "remove", "part": old.ID, "on": demotest.On("2026-11-21"), "note": "gone"}
+	again := map[string]any{
+		"id":   uuid.NewString(),
+		"act":  "remove",
+		"part": old.ID,
+		"on":   demotest.On("2026-11-21"),
+		"note": "gone",
+	}
 	assert.Equal(t, http.StatusConflict, w.as("owner").do("POST", path, again, nil))
 	repair := map[string]any{
 		"id":   uuid.NewString(),

@@ -79,19 +79,35 @@ func TestWhatWasBegunOnADeviceStandsBesideWhatIsOpen(t *testing.T) {
 		return map[string]any{"id": uuid.New(), "procedure": p, "stopId": w.stop, "begun": begun}
 	}
 	var open, run guided.RunView
-	require.Equal(t, http.StatusOK, tech.do("POST", "/api/v1/pools/"+w.pool+"/runs", ask(procedure.Baskets, false), &open))
+	require.Equal(
+		t,
+		http.StatusOK,
+		tech.do("POST", "/api/v1/pools/"+w.pool+"/runs", ask(procedure.Baskets, false), &open),
+	)
 	var p problemBody
-	assert.Equal(t, http.StatusUnprocessableEntity, tech.do("POST", "/api/v1/pools/"+w.pool+"/runs", ask(procedure.Backwash, false), &p))
+	assert.Equal(
+		t,
+		http.StatusUnprocessableEntity,
+		tech.do("POST", "/api/v1/pools/"+w.pool+"/runs", ask(procedure.Backwash, false), &p),
+	)
 	here := ask(procedure.Backwash, true)
 	require.Equal(t, http.StatusOK, tech.made(ago, "/api/v1/pools/"+w.pool+"/runs", here, &run))
 	assert.Equal(t, here["id"].(uuid.UUID).String(), run.ID)
 	assert.WithinDuration(t, demotest.Now().Add(-time.Hour), run.StartedAt, time.Second)
 
 	var first, second inspect.InspectionView
-	require.Equal(t, http.StatusOK, tech.do("POST", "/api/v1/pools/"+w.pool+"/inspections", map[string]any{"id": uuid.New()}, &first))
+	require.Equal(
+		t,
+		http.StatusOK,
+		tech.do("POST", "/api/v1/pools/"+w.pool+"/inspections", map[string]any{"id": uuid.New()}, &first),
+	)
 	id := uuid.New()
 	for range 2 {
-		require.Equal(t, http.StatusOK, tech.made(ago, "/api/v1/pools/"+w.pool+"/inspections", map[string]any{"id": id, "begun": true}, &second))
+		require.Equal(
+			t,
+			http.StatusOK,
+			tech.made(ago, "/api/v1/pools/"+w.pool+"/inspections", map[string]any{"id": id, "begun": true}, &second),
+		)
 		assert.Equal(t, id.String(), second.ID)
 	}
 }

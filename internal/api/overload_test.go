@@ -36,8 +36,16 @@ func TestTooMuchWorkAtOnceIsSentAwayAndReadingGoesOn(t *testing.T) {
 	require.Eventually(t, func() bool { return w.line.Inside() == lineOfTests }, 5*time.Second, time.Millisecond)
 	found := judge.Findings{Readings: []judge.TypedReading{{Speed: "2400", Tank: "14"}}, Signs: map[string]bool{}}
 	var p problemBody
-	assert.Equal(t, http.StatusServiceUnavailable, tech.do("POST", "/api/v1/stops/"+lap.Stops[0].ID+"/diagnosis", found, &p))
-	res, err := tech.http.Post(w.server.URL+"/api/v1/stops/"+lap.Stops[0].ID+"/diagnosis", "application/json", strings.NewReader("{}"))
+	assert.Equal(
+		t,
+		http.StatusServiceUnavailable,
+		tech.do("POST", "/api/v1/stops/"+lap.Stops[0].ID+"/diagnosis", found, &p),
+	)
+	res, err := tech.http.Post(
+		w.server.URL+"/api/v1/stops/"+lap.Stops[0].ID+"/diagnosis",
+		"application/json",
+		strings.NewReader("{}"),
+	)
 	require.NoError(t, err)
 	defer res.Body.Close()
 	assert.Equal(t, http.StatusServiceUnavailable, res.StatusCode)

@@ -88,7 +88,8 @@ func (a *API) padRoutes() {
 		a,
 		described(op(http.MethodPost, "/api/v1/pools", "create-pool", "Take a pool on")),
 		everyone,
-		func(ctx context.Context, who access.Actor, in *struct{ Body record.NewPool }) (*body[record.PoolRecordView], error) {
+		func(ctx context.Context, who access.Actor, in *struct{ Body record.NewPool }) (*body[record.PoolRecordView],
+			error) {
 			return answer(a.service.Record.CreatePool(ctx, who, in.Body))
 		},
 	)
@@ -223,7 +224,8 @@ func (a *API) catalogueRoutes() {
 			"Enter a pump from its plate and two points of its curve",
 		),
 		everyone,
-		func(ctx context.Context, who access.Actor, in *struct{ Body padwork.OwnPump }) (*body[[]padwork.CatalogueItem], error) {
+		func(ctx context.Context, who access.Actor, in *struct{ Body padwork.OwnPump }) (*body[[]padwork.CatalogueItem],
+			error) {
 			return answer(a.service.Pads.AddPump(ctx, who, in.Body))
 		},
 	)

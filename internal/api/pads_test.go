@@ -203,7 +203,8 @@ func TestACleanLineIsTriedKeptOnceAndFitted(t *testing.T) {
 	line.Readings[1].Tank = "95 psi 3"
 	require.Equal(t, http.StatusUnprocessableEntity, c.do("POST", base+"/clean-lines", line, &refused))
 	assert.NotEmpty(t, refused.at("readings[1].tank"))
-	for field, row := range map[string]judge.TypedReading{"readings[0].speed": {Speed: "0", Tank: "3"}, "readings[0].setting": {Setting: "recirculate", Speed: "2400", Tank: "9"}} {
+	for field, row := range map[string]judge.TypedReading{"readings[0].speed": {Speed: "0", Tank: "3"},
+		"readings[0].setting": {Setting: "recirculate", Speed: "2400", Tank: "9"}} {
 		line = newLine()
 		line.Readings[0] = row
 		require.Equal(t, http.StatusUnprocessableEntity, c.do("POST", base+"/clean-lines", line, &refused), "%+v", row)

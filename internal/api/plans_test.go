@@ -185,7 +185,8 @@ func TestALapIsShortenedAndPutBack(t *testing.T) {
 		"undone",
 	)
 	assert.Equal(t, w.stops[3], lap.Stops[3].ID)
-	for _, bad := range [][]string{order[1:], append([]string{order[1]}, order[1:]...), append(slices.Clone(order[:8]), uuid.NewString()), append([]string{order[1], order[0]}, order[2:]...)} {
+	for _, bad := range [][]string{order[1:], append([]string{order[1]}, order[1:]...),
+		append(slices.Clone(order[:8]), uuid.NewString()), append([]string{order[1], order[0]}, order[2:]...)} {
 		assert.Equal(
 			t,
 			http.StatusUnprocessableEntity,
@@ -466,7 +467,11 @@ func TestTheFileOfDueWorkIsEveryPoolsDueWork(t *testing.T) {
 		assert.Equal(t, "text/csv; charset=utf-8", kind)
 		lines, err := csv.NewReader(bytes.NewReader(content)).ReadAll()
 		require.NoError(t, err)
-		assert.Equal(t, []string{"by", "visit", "technician", "pool", "work", "minutes", "ground", "reason", "held"}, lines[0])
+		assert.Equal(
+			t,
+			[]string{"by", "visit", "technician", "pool", "work", "minutes", "ground", "reason", "held"},
+			lines[0],
+		)
 		got = map[string]int{}
 		last := ""
 		for _, l := range lines[1:] {

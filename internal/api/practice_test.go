@@ -22,7 +22,11 @@ func TestPracticeIsItsWorkersOwn(t *testing.T) {
 	var cases []practice.CaseRow
 	tech.get("/api/v1/practice/cases", &cases)
 	assert.GreaterOrEqual(t, len(cases), 30)
-	ask := practice.Ask{Which: practice.Which{ID: "gulping-by-the-steps"}, Mode: practice.Hints, Events: []practice.Event{{Act: practice.ActRead}}}
+	ask := practice.Ask{
+		Which:  practice.Which{ID: "gulping-by-the-steps"},
+		Mode:   practice.Hints,
+		Events: []practice.Event{{Act: practice.ActRead}},
+	}
 	var shown practice.Answer
 	require.Equal(t, http.StatusOK, tech.do("POST", "/api/v1/practice/work", ask, &shown))
 	require.NotNil(t, shown.View.Hint)
@@ -61,7 +65,10 @@ func TestPracticeIsItsWorkersOwn(t *testing.T) {
 	tech.get("/api/v1/practice", &mine)
 	assert.Zero(t, mine.Tries)
 	var left int
-	require.NoError(t, w.town.Store.Pool.QueryRow(context.Background(), "select count(*) from practice_attempts").Scan(&left))
+	require.NoError(
+		t,
+		w.town.Store.Pool.QueryRow(context.Background(), "select count(*) from practice_attempts").Scan(&left),
+	)
 	assert.Zero(t, left)
 }
 
@@ -80,15 +87,31 @@ func TestTheDeskAsksForPractice(t *testing.T) {
 		} `json:"me"`
 	}
 	tech.get("/api/v1/me", &me)
-	task := learn.Task{People: []uuid.UUID{me.Me.ID}, Which: practice.Which{Draw: &practice.Drawn{Level: practice.FirstWeek, Theme: practice.Air, Seed: 12}}}
+	task := learn.Task{
+		People: []uuid.UUID{me.Me.ID},
+		Which:  practice.Which{Draw: &practice.Drawn{Level: practice.FirstWeek, Theme: practice.Air, Seed: 12}},
+	}
 	assert.Equal(t, http.StatusForbidden, tech.do("POST", "/api/v1/practice/tasks", task, nil))
 	require.Less(t, desk.do("POST", "/api/v1/practice/tasks", task, nil), 300)
 	var mine learn.Standing
 	tech.get("/api/v1/practice", &mine)
 	require.Len(t, mine.Tasks, 1)
 	assert.False(t, mine.Tasks[0].Done)
-	ask := practice.Ask{Which: mine.Tasks[0].Which, Mode: practice.Alone, Events: []practice.Event{{Act: practice.ActLeave}}}
-	require.Equal(t, http.StatusOK, tech.do("PUT", "/api/v1/practice/attempts/"+uuid.NewString(), map[string]any{"ask": ask, "task": mine.Tasks[0].ID}, nil))
+	ask := practice.Ask{
+		Which:  mine.Tasks[0].Which,
+		Mode:   practice.Alone,
+		Events: []practice.Event{{Act: practice.ActLeave}},
+	}
+	require.Equal(
+		t,
+		http.StatusOK,
+		tech.do(
+			"PUT",
+			"/api/v1/practice/attempts/"+uuid.NewString(),
+			map[string]any{"ask": ask, "task": mine.Tasks[0].ID},
+			nil,
+		),
+	)
 	tech.get("/api/v1/practice", &mine)
 	assert.True(t, mine.Tasks[0].Done)
 	assert.Zero(t, mine.Solved, "left as it was")
@@ -104,7 +127,11 @@ func TestTheDeskAsksForPractice(t *testing.T) {
 	assert.Contains(t, said.fields(), "case.hidden[0].step")
 	bad := practice.Ask{Which: practice.Which{ID: "no-such"}, Mode: practice.Alone, Events: []practice.Event{}}
 	assert.Equal(t, http.StatusUnprocessableEntity, tech.do("POST", "/api/v1/practice/work", bad, nil))
-	bad = practice.Ask{Which: practice.Which{ID: "gulping-by-the-steps"}, Mode: practice.Odds, Events: []practice.Event{{Act: practice.ActRead}}}
+	bad = practice.Ask{
+		Which:  practice.Which{ID: "gulping-by-the-steps"},
+		Mode:   practice.Odds,
+		Events: []practice.Event{{Act: practice.ActRead}},
+	}
 	assert.Equal(t, http.StatusUnprocessableEntity, tech.do("POST", "/api/v1/practice/work", bad, &said))
 	assert.Contains(t, said.fields(), "events[0]")
 }
@@ -114,15 +141,25 @@ func TestPracticeTouchesNoRecord(t *testing.T) {
 	w := serve(t)
 	tech := w.as("technician")
 	sum := func() (out string) {
-		require.NoError(t, w.town.Store.Pool.QueryRow(context.Background(),
-			"select (select count(*) from visits)::text || ' ' || (select count(*) from outcomes)::text || ' ' || (select count(*) from audit)::text || ' ' || (select sum(record_rev) from pools)::text").Scan(&out))
+		require.NoError(t, w.town.Store.Pool.QueryRow(
+			context.Background(),
+			"select (select count(*) from visits)::text || ' ' || (select count(*) from outcomes)::text || ' ' || (select count(*) from audit)::text || ' ' || (select sum(record_rev) from pools)::text",
+		).Scan(&out))
 		return out
 	}
 	before := sum()
-	ask := practice.Ask{Which: practice.Which{ID: "as-dirty-as-it-looks"}, Mode: practice.Alone, Events: []practice.Event{
-		{Act: practice.ActRead}, {Act: practice.ActRun, Run: "backwash"}, {Act: practice.ActLeave},
-	}}
-	require.Equal(t, http.StatusOK, tech.do("PUT", "/api/v1/practice/attempts/"+uuid.NewString(), map[string]any{"ask": ask}, nil))
+	ask := practice.Ask{
+		Which: practice.Which{ID: "as-dirty-as-it-looks"},
+		Mode:  practice.Alone,
+		Events: []practice.Event{
+			{Act: practice.ActRead}, {Act: practice.ActRun, Run: "backwash"}, {Act: practice.ActLeave},
+		},
+	}
+	require.Equal(
+		t,
+		http.StatusOK,
+		tech.do("PUT", "/api/v1/practice/attempts/"+uuid.NewString(), map[string]any{"ask": ask}, nil),
+	)
 	assert.Equal(t, before, sum())
 }
 
@@ -135,7 +172,11 @@ func (p problemBody) fields() (out []string) {
 }
 
 // practised is a case with one act.
-var practised = practice.Ask{Which: practice.Which{ID: "used-on-sunday"}, Mode: practice.Alone, Events: []practice.Event{{Act: practice.ActRead}}}
+var practised = practice.Ask{
+	Which:  practice.Which{ID: "used-on-sunday"},
+	Mode:   practice.Alone,
+	Events: []practice.Event{{Act: practice.ActRead}},
+}
 
 // someone is one of the company's people.
 func (w *world) someone() string {

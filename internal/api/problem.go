@@ -142,5 +142,6 @@ func writeProblem(ctx context.Context, w http.ResponseWriter, status int, text w
 	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(status)
 	_ = json.NewEncoder(w).
-		Encode(huma.ErrorModel{Type: problemType(status, string(text)), Instance: requestURN(ctx), Status: status, Title: http.StatusText(status), Detail: readerOf(ctx).Say(text)})
+		Encode(huma.ErrorModel{Type: problemType(status, string(text)), Instance: requestURN(ctx), Status: status,
+			Title: http.StatusText(status), Detail: readerOf(ctx).Say(text)})
 }

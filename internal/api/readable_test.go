@@ -40,7 +40,11 @@ func TestLettersThatCantBeKeptAreRefusedInWords(t *testing.T) {
 		assert.Equal(t, http.StatusUnprocessableEntity, tech.do("GET", path, nil, &p), path)
 		assert.Contains(t, p.Detail, "can't be read or kept", path)
 	}
-	require.Equal(t, http.StatusNoContent, tech.do("POST", notes, map[string]any{"id": uuid.New(), "text": `write \u0000 and \\u0000 out`}, nil))
+	require.Equal(
+		t,
+		http.StatusNoContent,
+		tech.do("POST", notes, map[string]any{"id": uuid.New(), "text": `write \u0000 and \\u0000 out`}, nil),
+	)
 	var log record.LogPage
 	tech.get("/api/v1/pools/"+w.pool+"/log?kind=note", &log)
 	assert.Equal(t, `write \u0000 and \\u0000 out`, say(log.Entries[0].Detail))

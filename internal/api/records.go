@@ -365,7 +365,8 @@ func (a *API) officeRoutes() {
 		a,
 		op(http.MethodPut, "/api/v1/office", "save-office", "Change how the company is set up"),
 		deskAndUp,
-		func(ctx context.Context, who access.Actor, in *struct{ Body office.CompanyView }) (*body[office.CompanyView], error) {
+		func(ctx context.Context, who access.Actor, in *struct{ Body office.CompanyView }) (*body[office.CompanyView],
+			error) {
 			v, err := a.service.Office.SaveOffice(ctx, who, in.Body)
 			return changed(v, err, "api.someone-else-changed-the-company")
 		},
@@ -382,7 +383,8 @@ func (a *API) officeRoutes() {
 		a,
 		op(http.MethodPut, "/api/v1/people", "put-person", "Add somebody, or change them"),
 		deskAndUp,
-		func(ctx context.Context, who access.Actor, in *struct{ Body office.PersonEdit }) (*body[office.PersonRow], error) {
+		func(ctx context.Context, who access.Actor, in *struct{ Body office.PersonEdit }) (*body[office.PersonRow],
+			error) {
 			v, err := a.service.Office.PutPerson(ctx, who, in.Body)
 			return changed(v, err, "api.someone-else-changed-this-person")
 		},
@@ -447,7 +449,8 @@ func (a *API) officeRoutes() {
 		a,
 		op(http.MethodPut, "/api/v1/customers", "put-customer", "Write a customer down, or change their details"),
 		deskAndUp,
-		func(ctx context.Context, who access.Actor, in *struct{ Body record.CustomerOf }) (*body[record.CustomerOf], error) {
+		func(ctx context.Context, who access.Actor, in *struct{ Body record.CustomerOf }) (*body[record.CustomerOf],
+			error) {
 			v, err := a.service.Record.PutCustomer(ctx, who, in.Body)
 			return changed(v, err, "api.someone-else-changed-this-customer")
 		},
@@ -523,11 +526,15 @@ func (a *API) sheetRoutes() {
 			if err != nil {
 				return nil, err
 			}
-			return a.stream("application/x-ndjson", "fair-lap-archive.ndjson", func(_ context.Context, w io.Writer) error {
-				defer archive.Close()
-				_, err := io.Copy(w, archive)
-				return err
-			}), nil
+			return a.stream(
+				"application/x-ndjson",
+				"fair-lap-archive.ndjson",
+				func(_ context.Context, w io.Writer) error {
+					defer archive.Close()
+					_, err := io.Copy(w, archive)
+					return err
+				},
+			), nil
 		},
 	)
 	signedIn(

@@ -487,10 +487,12 @@ func TestEntriesOfOneMomentArePagedWhole(t *testing.T) {
 	desk := w.as("office")
 	w.sql(
 		"insert into notes (id, pool_id, text, made_by, made_at) select gen_random_uuid(), $1, 'rain ' || n, (select id from users limit 1), $2::timestamptz from generate_series(1, 500) n",
-		w.pool, demotest.At("2026-11-20 03:00:00"),
+		w.pool,
+		demotest.At("2026-11-20 03:00:00"),
 	)
 	w.sql(
-		"insert into audit (id, at, act, says) select gen_random_uuid(), $1::timestamptz, 'company', 'x' from generate_series(1, 500)", demotest.At("2026-11-20 03:00:00"),
+		"insert into audit (id, at, act, says) select gen_random_uuid(), $1::timestamptz, 'company', 'x' from generate_series(1, 500)",
+		demotest.At("2026-11-20 03:00:00"),
 	)
 	type page struct {
 		Entries []struct{ ID string }

@@ -88,12 +88,16 @@ func (a *API) routes() {
 		}) (*body[route.LapView], error) {
 			return answer(a.service.Route.Lap(ctx, who, in.Day, in.Technician))
 		})
-	signedIn(a, op(http.MethodGet, "/api/v1/day", "get-day", "All that a device needs for today's lap without a line"), everyone,
+	signedIn(
+		a,
+		op(http.MethodGet, "/api/v1/day", "get-day", "All that a device needs for today's lap without a line"),
+		everyone,
 		func(ctx context.Context, who access.Actor, in *struct {
 			Have []string `query:"have" maxItems:"100" doc:"marks of the stops that the device has"`
 		}) (*body[day.Pack], error) {
 			return answer(a.service.Day.Pack(ctx, who, in.Have))
-		})
+		},
+	)
 	signedIn(
 		a,
 		op(http.MethodGet, "/api/v1/technicians", "list-technicians", "Technicians whose laps you may see"),
@@ -155,7 +159,8 @@ func (a *API) routes() {
 		a,
 		op(http.MethodPost, "/api/v1/visits", "save-visit", "Close a stop: keep the visit, once"),
 		everyone,
-		func(ctx context.Context, who access.Actor, in *struct{ Body visit.VisitDraft }) (*body[visit.VisitRecord], error) {
+		func(ctx context.Context, who access.Actor, in *struct{ Body visit.VisitDraft }) (*body[visit.VisitRecord],
+			error) {
 			return answer(a.service.Visit.SaveVisit(ctx, who, in.Body))
 		},
 	)
@@ -407,7 +412,8 @@ func (a *API) poolRoutes() {
 		a,
 		op(http.MethodPut, "/api/v1/settings", "save-settings", "Change the company's choices on when to clean"),
 		deskAndUp,
-		func(ctx context.Context, who access.Actor, in *struct{ Body company.CleaningSettings }) (*body[company.CleaningSettings], error) {
+		func(ctx context.Context, who access.Actor,
+			in *struct{ Body company.CleaningSettings }) (*body[company.CleaningSettings], error) {
 			kept, err := a.service.Office.SaveSettings(ctx, who, in.Body)
 			if errors.Is(err, store.ErrVersion) {
 				return nil, huma.Error409Conflict("api.someone-else-changed-these-settings",
@@ -498,7 +504,12 @@ func (a *API) planRoutes() {
 	)
 	signedIn(
 		a,
-		op(http.MethodGet, "/api/v1/laps/{id}/map", "get-lap-map", "Where a lap's stops are, and the streets around them"),
+		op(
+			http.MethodGet,
+			"/api/v1/laps/{id}/map",
+			"get-lap-map",
+			"Where a lap's stops are, and the streets around them",
+		),
 		everyone,
 		func(ctx context.Context, who access.Actor, in *ByID) (*body[route.LapMap], error) {
 			return answer(a.service.Route.Map(ctx, who, in.ID))
@@ -563,13 +574,21 @@ func (a *API) planRoutes() {
 			return answer(a.service.Route.Week(ctx, who, ask))
 		},
 	)
-	signedIn(a, op(http.MethodGet, "/api/v1/drivers", "list-drivers", "People who have days to plan, to give stops to"), everyone,
+	signedIn(
+		a,
+		op(http.MethodGet, "/api/v1/drivers", "list-drivers", "People who have days to plan, to give stops to"),
+		everyone,
 		func(ctx context.Context, who access.Actor, _ *nothing) (*body[[]company.Person], error) {
 			return answer(a.service.Route.Drivers(ctx, who))
-		})
+		},
+	)
 	signedIn(a, op(http.MethodGet, "/api/v1/due.csv", "get-due-file", "All due work as CSV"), everyone,
 		func(_ context.Context, who access.Actor, _ *nothing) (*huma.StreamResponse, error) {
-			return a.stream(csvType, "due-work.csv", func(ctx context.Context, w io.Writer) error { return a.service.Route.DueFile(ctx, who, w) }), nil
+			return a.stream(
+				csvType,
+				"due-work.csv",
+				func(ctx context.Context, w io.Writer) error { return a.service.Route.DueFile(ctx, who, w) },
+			), nil
 		})
 	signedIn(
 		a,

@@ -222,7 +222,8 @@ func TestAQueueOfEventsIsTakenInOrder(t *testing.T) {
 	w := serve(t)
 	h := w.hand(t, "technician", w.pool, procedure.LeakTest, nil)
 	var queue []map[string]any
-	for turn, c := range []struct{ step, option string }{{"air", "yes"}, {"lid-foam", "no"}, {"inlet", "no"}, {"valves", "yes"}} {
+	for turn, c := range []struct{ step, option string }{{"air", "yes"}, {"lid-foam", "no"}, {"inlet", "no"},
+		{"valves", "yes"}} {
 		queue = append(
 			queue,
 			map[string]any{
@@ -380,7 +381,8 @@ func TestRunsRefuseInPlainWords(t *testing.T) {
 	assert.Equal(t, "to the clean-out, allowed", due.Marks[0].Reason, "the reason is kept")
 	h := w.hand(t, "technician", w.pool, procedure.CleanLine, nil)
 	h.on("top", nil)
-	for text, reading := range map[string]map[string]string{"rpm": {"speed": "9000", "tank": "9"}, "tank gauge": {"speed": "2400"}, "number": {"speed": "2400", "tank": "nine"}} {
+	for text, reading := range map[string]map[string]string{"rpm": {"speed": "9000", "tank": "9"},
+		"tank gauge": {"speed": "2400"}, "number": {"speed": "2400", "tank": "nine"}} {
 		e := h.event(procedure.ActGo, "done")
 		e["reading"] = typedAs(reading)
 		assert.Equal(t, http.StatusUnprocessableEntity, h.send(&p, e), text)
@@ -497,7 +499,8 @@ func TestWhatARunFoundChangesTheVerdict(t *testing.T) {
 		require.NoError(t, err)
 		r, err := diagnosis.Diagnose(asked)
 		require.NoError(t, err)
-		for _, v := range [][2]float64{{after.Load.Mean, r.Load.Mean}, {after.Load.SD, r.Load.SD}, {after.Observed.Mean, r.Observed.Mean}} {
+		for _, v := range [][2]float64{{after.Load.Mean, r.Load.Mean}, {after.Load.SD, r.Load.SD},
+			{after.Observed.Mean, r.Observed.Mean}} {
 			assert.InEpsilon(t, v[1], v[0], 1e-5, "the same by the command line, as far as a reader is told")
 		}
 		for _, s := range after.Suspects {

@@ -66,7 +66,10 @@ func TestSpreadsheetsGoRound(t *testing.T) {
 	assert.Greater(t, strings.Count(csv["readings"], "\n"), 2500)
 	_, _, book := w.as("office").fetch("/api/v1/sheets?format=xlsx")
 	for form, send := range map[string]func(c *client) []exchange.ImportView{
-		"xlsx": func(c *client) []exchange.ImportView { return []exchange.ImportView{c.take("town.xlsx", string(book))} },
+		"xlsx": func(c *client) []exchange.ImportView {
+			return []exchange.ImportView{c.take("town.xlsx",
+				string(book))}
+		},
 		"csv": func(c *client) (out []exchange.ImportView) {
 			out = append(out, c.take("pools.csv", csv["pools"]), c.take("equipment.csv", csv["equipment"]))
 			return append(out, c.take("visits.csv", csv["visits"]))
@@ -119,11 +122,18 @@ func TestASpoiledSpreadsheetComesInNotAtAll(t *testing.T) {
 	var b strings.Builder
 	b.WriteString("street;volume_gal;pump;filter;since;technician;weekday;lat;lon;note\n")
 	bad := []string{
-		";18000;Brisk 150 VS;Stanchion S24;;;;;;", "Bad 2;lots;Brisk 150 VS;Stanchion S24;;;;;;", "Bad 3;3;Brisk 150 VS;Stanchion S24;;;;;;", "Bad 4;18000;No Such Pump;Stanchion S24;;;;;;",
-		"Bad 5;18000;;Stanchion S24;;;;;;", "Bad 6;18000;Brisk 150 VS;Stanchion S24;24.11.2026;;;;;", "Bad 7;18000;Brisk 150 VS;Stanchion S24;2027-01-01;;;;;", "Bad 8;18000;Brisk 150 VS;Stanchion S24;;nobody;;;;",
-		"Bad 9;18000;Brisk 150 VS;Stanchion S24;;;someday;;;", "Bad 10;18000;Brisk 150 VS;Stanchion S24;;;;33,4;;", "Bad 11;18000;Brisk 150 VS;Stanchion S24;;;;99;1;", "New Row 7;18000;Brisk 150 VS;Stanchion S24;;;;;;",
-		"Fennel Walk 40;15555;Brisk 150 VS;Stanchion S20;;;;;;", "Bad 14;18000;Brisk 150 VS;Stanchion S24;;osei;;;;", strings.Repeat("x", 200) + ";18000;Brisk 150 VS;Stanchion S24;;;;;;", "Bad 16;1e999;Brisk 150 VS;Stanchion S24;;;;;;",
-		"Bad 17;NaN;Brisk 150 VS;Stanchion S24;;;;;;", "Bad 18;18000;Brisk 150 VS;;;;;;;", "Bad 19;;Brisk 150 VS;Stanchion S24;;;;;;", "Bad 20;18000;Brisk 150 VS;Stanchion S24;;;;;;;too many",
+		";18000;Brisk 150 VS;Stanchion S24;;;;;;", "Bad 2;lots;Brisk 150 VS;Stanchion S24;;;;;;",
+		"Bad 3;3;Brisk 150 VS;Stanchion S24;;;;;;", "Bad 4;18000;No Such Pump;Stanchion S24;;;;;;",
+		"Bad 5;18000;;Stanchion S24;;;;;;", "Bad 6;18000;Brisk 150 VS;Stanchion S24;24.11.2026;;;;;",
+		"Bad 7;18000;Brisk 150 VS;Stanchion S24;2027-01-01;;;;;",
+		"Bad 8;18000;Brisk 150 VS;Stanchion S24;;nobody;;;;",
+		"Bad 9;18000;Brisk 150 VS;Stanchion S24;;;someday;;;", "Bad 10;18000;Brisk 150 VS;Stanchion S24;;;;33,4;;",
+		"Bad 11;18000;Brisk 150 VS;Stanchion S24;;;;99;1;", "New Row 7;18000;Brisk 150 VS;Stanchion S24;;;;;;",
+		"Fennel Walk 40;15555;Brisk 150 VS;Stanchion S20;;;;;;", "Bad 14;18000;Brisk 150 VS;Stanchion S24;;osei;;;;",
+		strings.Repeat("x", 200) + ";18000;Brisk 150 VS;Stanchion S24;;;;;;",
+		"Bad 16;1e999;Brisk 150 VS;Stanchion S24;;;;;;",
+		"Bad 17;NaN;Brisk 150 VS;Stanchion S24;;;;;;", "Bad 18;18000;Brisk 150 VS;;;;;;;",
+		"Bad 19;;Brisk 150 VS;Stanchion S24;;;;;;", "Bad 20;18000;Brisk 150 VS;Stanchion S24;;;;;;;too many",
 	}
 	for i := range 480 {
 		fmt.Fprintf(&b, "New Row %d;18.500,0;Brisk 150 VS;Stanchion S24;;;;;;<script>alert(1)</script>\n", i+1)
@@ -177,7 +187,8 @@ func TestAVisitInASpreadsheetTellsTheFiltersLoad(t *testing.T) {
 	}
 	_, err := f.NewSheet("Readings")
 	require.NoError(t, err)
-	for i, r := range [][]any{{"visit", "phase", "rpm", "tank_psi"}, {"v1", "found", 2400, "17,5"}, {"v1", "after", 2400, 12.5}, {"v2", "found", 2400, 13}, {"v3", "found", 2400, 13}} {
+	for i, r := range [][]any{{"visit", "phase", "rpm", "tank_psi"}, {"v1", "found", 2400, "17,5"},
+		{"v1", "after", 2400, 12.5}, {"v2", "found", 2400, 13}, {"v3", "found", 2400, 13}} {
 		require.NoError(t, f.SetSheetRow("Readings", fmt.Sprintf("A%d", i+1), &r))
 	}
 	var b bytes.Buffer
@@ -214,7 +225,8 @@ func TestAVisitInASpreadsheetTellsTheFiltersLoad(t *testing.T) {
 func TestAFileThatIsNoneIsToldInWords(t *testing.T) {
 	w := serve(t)
 	c := w.as("office")
-	for text, file := range map[string]string{"not a table": "\x00\x01\x02", "No table here has the columns": "a,b\n1,2\n", "damaged": "PK\x03\x04 rest"} {
+	for text, file := range map[string]string{"not a table": "\x00\x01\x02",
+		"No table here has the columns": "a,b\n1,2\n", "damaged": "PK\x03\x04 rest"} {
 		v := c.imported("x.csv", file)
 		assert.Equal(t, "failed", v.State)
 		assert.Contains(t, say(v.Text), text)

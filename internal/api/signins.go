@@ -30,16 +30,37 @@ func (a *API) signInRoutes() {
 		func(ctx context.Context, who access.Actor, in *ByID) (*nothing, error) {
 			return nil, a.service.Office.EndSignIn(ctx, who, in.ID)
 		})
-	signedIn(a, op(http.MethodGet, "/api/v1/me/second-step", "get-second-step", "Whether your sign-in asks for a code"), everyone,
+	signedIn(
+		a,
+		op(http.MethodGet, "/api/v1/me/second-step", "get-second-step", "Whether your sign-in asks for a code"),
+		everyone,
 		func(ctx context.Context, who access.Actor, _ *nothing) (*body[hasStep], error) {
 			on, err := a.service.Office.HasSecondStep(ctx, who)
 			return answer(hasStep{on}, err)
-		})
-	signedIn(a, op(http.MethodPost, "/api/v1/me/second-step", "new-second-step", "Make a key for your authenticator; nothing holds yet"), everyone,
+		},
+	)
+	signedIn(
+		a,
+		op(
+			http.MethodPost,
+			"/api/v1/me/second-step",
+			"new-second-step",
+			"Make a key for your authenticator; nothing holds yet",
+		),
+		everyone,
 		func(ctx context.Context, who access.Actor, _ *nothing) (*body[office.SecondStep], error) {
 			return answer(a.service.Office.NewSecondStep(ctx, who))
-		})
-	signedIn(a, op(http.MethodPut, "/api/v1/me/second-step", "set-second-step", "Have your sign-in ask for codes of a key, or with an empty one no more"), everyone,
+		},
+	)
+	signedIn(
+		a,
+		op(
+			http.MethodPut,
+			"/api/v1/me/second-step",
+			"set-second-step",
+			"Have your sign-in ask for codes of a key, or with an empty one no more",
+		),
+		everyone,
 		func(ctx context.Context, who access.Actor, in *struct {
 			Remote
 			Body struct {
@@ -52,16 +73,33 @@ func (a *API) signInRoutes() {
 				return nil, err
 			}
 			return nil, a.service.Office.SetSecondStep(ctx, who, in.Body.Password, in.Body.Key, in.Body.Code)
-		})
-	signedIn(a, op(http.MethodPost, "/api/v1/people/{id}/invitation", "invite-person", "A one-time link by which somebody chooses their password"), deskAndUp,
+		},
+	)
+	signedIn(
+		a,
+		op(
+			http.MethodPost,
+			"/api/v1/people/{id}/invitation",
+			"invite-person",
+			"A one-time link by which somebody chooses their password",
+		),
+		deskAndUp,
 		func(ctx context.Context, who access.Actor, in *ByID) (*body[office.Invitation], error) {
 			return answer(a.service.Office.Invite(ctx, who, in.ID))
-		})
+		},
+	)
 	open(a, op(http.MethodGet, "/api/v1/invitations/{secret}", "get-invitation", "Whom a one-time link is for"),
 		func(ctx context.Context, in *Secret) (*body[office.Invited], error) {
 			return answer(a.service.Office.Invitation(ctx, in.Secret))
 		})
-	open(a, op(http.MethodPost, "/api/v1/invitations/{secret}", "accept-invitation", "Choose a password by a one-time link, and sign in"),
+	open(
+		a,
+		op(
+			http.MethodPost,
+			"/api/v1/invitations/{secret}",
+			"accept-invitation",
+			"Choose a password by a one-time link, and sign in",
+		),
 		func(ctx context.Context, in *struct {
 			Secret
 			Agent
@@ -77,7 +115,8 @@ func (a *API) signInRoutes() {
 				return nil, err
 			}
 			return answer(a.service.Office.Me(ctx, actor))
-		})
+		},
+	)
 }
 
 type hasStep struct {

@@ -35,7 +35,12 @@ func TestSignInsAreSeenAndEndedOneByOne(t *testing.T) {
 		}
 	}
 	assert.Equal(t, 1, here)
-	assert.Equal(t, http.StatusNotFound, other.do("DELETE", "/api/v1/me/sign-ins/"+away.String(), nil, nil), "another's")
+	assert.Equal(
+		t,
+		http.StatusNotFound,
+		other.do("DELETE", "/api/v1/me/sign-ins/"+away.String(), nil, nil),
+		"another's",
+	)
 	assert.Equal(t, http.StatusOK, two.do("GET", "/api/v1/office", nil, nil))
 	assert.Less(t, one.do("DELETE", "/api/v1/me/sign-ins/"+away.String(), nil, nil), 300)
 	assert.Equal(t, http.StatusUnauthorized, two.do("GET", "/api/v1/office", nil, nil), "it ended at once")
@@ -43,15 +48,25 @@ func TestSignInsAreSeenAndEndedOneByOne(t *testing.T) {
 	one.get("/api/v1/me/sign-ins", &ins)
 	assert.Len(t, ins, 1)
 	var tokens, rows string
-	require.NoError(t, w.town.Store.Pool.QueryRow(context.Background(), "select string_agg(token, ' ') from sessions").Scan(&tokens))
-	require.NoError(t, w.town.Store.Pool.QueryRow(context.Background(), "select string_agg(s::text, ' ') from sign_ins s").Scan(&rows))
+	require.NoError(
+		t,
+		w.town.Store.Pool.QueryRow(context.Background(), "select string_agg(token, ' ') from sessions").Scan(&tokens),
+	)
+	require.NoError(
+		t,
+		w.town.Store.Pool.QueryRow(context.Background(), "select string_agg(s::text, ' ') from sign_ins s").Scan(&rows),
+	)
 	for _, c := range one.http.Jar.Cookies(mustURL(t, w.server.URL)) {
 		assert.NotContains(t, tokens, c.Value)
 		assert.NotContains(t, rows, c.Value)
 	}
 	assert.Less(t, one.do("POST", "/api/v1/sign-out", nil, nil), 300)
 	var ended int
-	require.NoError(t, w.town.Store.Pool.QueryRow(context.Background(), "select count(*) from sign_ins where ended_at is not null").Scan(&ended))
+	require.NoError(
+		t,
+		w.town.Store.Pool.QueryRow(context.Background(), "select count(*) from sign_ins where ended_at is not null").
+			Scan(&ended),
+	)
 	assert.Equal(t, 2, ended)
 }
 
@@ -60,7 +75,15 @@ func TestSignInsAreSeenAndEndedOneByOne(t *testing.T) {
 func TestAnInvitationIsGoodOnce(t *testing.T) {
 	w := serve(t)
 	desk, owner := w.as("office"), w.as("owner")
-	who := map[string]any{"id": uuid.NewString(), "login": "newt", "name": "N. Newt", "role": "technician", "active": true, "version": 0, "mine": false}
+	who := map[string]any{
+		"id":      uuid.NewString(),
+		"login":   "newt",
+		"name":    "N. Newt",
+		"role":    "technician",
+		"active":  true,
+		"version": 0,
+		"mine":    false,
+	}
 	require.Equal(t, http.StatusOK, desk.do("PUT", "/api/v1/people", who, nil), "without a password")
 	path := "/api/v1/people/" + who["id"].(string) + "/invitation"
 	var first, link office.Invitation
@@ -71,12 +94,27 @@ func TestAnInvitationIsGoodOnce(t *testing.T) {
 	owner.get("/api/v1/people", &people)
 	for _, p := range people {
 		if p.Role == "owner" {
-			assert.Equal(t, http.StatusForbidden, desk.do("POST", "/api/v1/people/"+p.ID.String()+"/invitation", nil, nil), "the desk invites no owner")
+			assert.Equal(
+				t,
+				http.StatusForbidden,
+				desk.do("POST", "/api/v1/people/"+p.ID.String()+"/invitation", nil, nil),
+				"the desk invites no owner",
+			)
 		}
 	}
 	nobody := w.nobody()
-	assert.Equal(t, http.StatusUnauthorized, nobody.do("POST", "/api/v1/sign-in", map[string]string{"login": "newt", "password": "anything at all"}, nil), "no password, no way in")
-	assert.Equal(t, http.StatusNotFound, nobody.do("GET", "/api/v1/invitations/"+first.Secret, nil, nil), "a later one ends it")
+	assert.Equal(
+		t,
+		http.StatusUnauthorized,
+		nobody.do("POST", "/api/v1/sign-in", map[string]string{"login": "newt", "password": "anything at all"}, nil),
+		"no password, no way in",
+	)
+	assert.Equal(
+		t,
+		http.StatusNotFound,
+		nobody.do("GET", "/api/v1/invitations/"+first.Secret, nil, nil),
+		"a later one ends it",
+	)
 	var in office.Invited
 	nobody.get("/api/v1/invitations/"+link.Secret, &in)
 	assert.Equal(t, "N. Newt", in.Name)
@@ -94,7 +132,12 @@ func TestAnInvitationIsGoodOnce(t *testing.T) {
 	assert.Equal(t, http.StatusOK, nobody.do("GET", "/api/v1/pools", nil, nil), "and they are signed in")
 	status, _ = accept("another good long phrase")
 	assert.Equal(t, http.StatusNotFound, status, "good once")
-	assert.Equal(t, http.StatusOK, w.nobody().do("POST", "/api/v1/sign-in", map[string]string{"login": "newt", "password": "seven herons wade slowly"}, nil))
+	assert.Equal(
+		t,
+		http.StatusOK,
+		w.nobody().
+			do("POST", "/api/v1/sign-in", map[string]string{"login": "newt", "password": "seven herons wade slowly"}, nil),
+	)
 }
 
 // A second step asks for a code of the authenticator, each good once; whoever keeps the server
@@ -103,7 +146,11 @@ func TestASecondStepAsksForACodeThatIsGoodOnce(t *testing.T) {
 	w := serve(t)
 	ctx, password := context.Background(), "seven herons wade slowly"
 	var login string
-	require.NoError(t, w.town.Store.Pool.QueryRow(ctx, "update users set password_hash = $1 where role = 'owner' returning login", office.HashPassword(password)).Scan(&login))
+	require.NoError(
+		t,
+		w.town.Store.Pool.QueryRow(ctx, "update users set password_hash = $1 where role = 'owner' returning login", office.HashPassword(password)).
+			Scan(&login),
+	)
 	owner := w.as("owner")
 	var step office.SecondStep
 	require.Equal(t, http.StatusOK, owner.do("POST", "/api/v1/me/second-step", nil, &step))
@@ -115,13 +162,20 @@ func TestASecondStepAsksForACodeThatIsGoodOnce(t *testing.T) {
 		return c
 	}
 	set := func(c, pass string) int {
-		return owner.do("PUT", "/api/v1/me/second-step", map[string]string{"password": pass, "key": step.Key, "code": c}, nil)
+		return owner.do(
+			"PUT",
+			"/api/v1/me/second-step",
+			map[string]string{"password": pass, "key": step.Key, "code": c},
+			nil,
+		)
 	}
 	assert.Equal(t, http.StatusUnprocessableEntity, set("000000", password))
 	assert.Equal(t, http.StatusUnprocessableEntity, set(code(at), "not the password"))
 	signIn := func(c string) (int, problemBody) {
 		var p problemBody
-		return w.nobody().do("POST", "/api/v1/sign-in", map[string]string{"login": login, "password": password, "code": c}, &p), p
+		return w.nobody().
+				do("POST", "/api/v1/sign-in", map[string]string{"login": login, "password": password, "code": c}, &p),
+			p
 	}
 	status, _ := signIn("")
 	require.Equal(t, http.StatusOK, status, "nothing holds yet")
@@ -142,10 +196,25 @@ func TestASecondStepAsksForACodeThatIsGoodOnce(t *testing.T) {
 	link, err := w.town.Service.Office.Recover(ctx, login)
 	require.NoError(t, err)
 	c := w.nobody()
-	require.Equal(t, http.StatusOK, c.do("POST", "/api/v1/invitations/"+link.Secret, map[string]string{"password": "eleven otters sleep late"}, nil))
+	require.Equal(
+		t,
+		http.StatusOK,
+		c.do(
+			"POST",
+			"/api/v1/invitations/"+link.Secret,
+			map[string]string{"password": "eleven otters sleep late"},
+			nil,
+		),
+	)
 	assert.Equal(t, http.StatusOK, c.do("GET", "/api/v1/office", nil, nil))
 	assert.Equal(t, http.StatusUnauthorized, owner.do("GET", "/api/v1/office", nil, nil), "their other sign-ins ended")
-	assert.Equal(t, http.StatusOK, w.nobody().do("POST", "/api/v1/sign-in", map[string]string{"login": strings.ToUpper(login), "password": "eleven otters sleep late"}, nil), "the lost authenticator is asked no more")
+	assert.Equal(
+		t,
+		http.StatusOK,
+		w.nobody().
+			do("POST", "/api/v1/sign-in", map[string]string{"login": strings.ToUpper(login), "password": "eleven otters sleep late"}, nil),
+		"the lost authenticator is asked no more",
+	)
 }
 
 func mustURL(t *testing.T, text string) *url.URL {

@@ -136,17 +136,21 @@ func TestACrashBetweenTwoWritesLeavesNothingBehind(t *testing.T) {
 		do     func() int
 	}{
 		{"a part is replaced and the pad follows", 3, func() int {
-			return tech.do("POST", "/api/v1/pools/"+w.pool+"/parts", map[string]any{"id": id("part"), "act": "replace", "part": part("pump"), "model": "Brisk 270 VS", "on": demotest.On("2026-11-24")}, nil)
+			return tech.do("POST", "/api/v1/pools/"+w.pool+"/parts",
+				map[string]any{"id": id("part"), "act": "replace", "part": part("pump"), "model": "Brisk 270 VS",
+					"on": demotest.On("2026-11-24")}, nil)
 		}},
 		{"an inspection is closed", 3, func() int {
-			return tech.do("PUT", "/api/v1/inspections/"+seen.ID, map[string]any{"version": seen.Version, "close": true, "answers": map[string]any{
-				"straight-run": map[string]any{"value": 7}, "anode-year": map[string]any{"value": 2024}}}, nil)
+			return tech.do("PUT", "/api/v1/inspections/"+seen.ID,
+				map[string]any{"version": seen.Version, "close": true, "answers": map[string]any{
+					"straight-run": map[string]any{"value": 7}, "anode-year": map[string]any{"value": 2024}}}, nil)
 		}},
 		{"a run ends", 2, func() int {
 			return last.send(nil, ending)
 		}},
 		{"a visit is moved", 3, func() int {
-			return desk.do("POST", "/api/v1/pools/"+w.pool+"/visit-moves", map[string]any{"id": id("move"), "on": demotest.On("2026-11-24"), "to": demotest.On("2026-11-26")}, nil)
+			return desk.do("POST", "/api/v1/pools/"+w.pool+"/visit-moves",
+				map[string]any{"id": id("move"), "on": demotest.On("2026-11-24"), "to": demotest.On("2026-11-26")}, nil)
 		}},
 		{"a pool's facts change", 2, func() int {
 			var stands record.PoolAbout
@@ -169,7 +173,8 @@ func TestACrashBetweenTwoWritesLeavesNothingBehind(t *testing.T) {
 			return status
 		}},
 		{"a technician leaves", 4, func() int {
-			return desk.do("POST", "/api/v1/technicians/"+people[0].ID+"/leave", map[string]any{"to": people[1].ID}, nil)
+			return desk.do("POST", "/api/v1/technicians/"+people[0].ID+"/leave", map[string]any{"to": people[1].ID},
+				nil)
 		}},
 	} {
 		t.Run(x.name, func(t *testing.T) {

@@ -160,7 +160,10 @@ func TestProbesAndMetrics(t *testing.T) {
 // Over HTTPS a browser is told to stay with it, and the sign-in belongs to this host alone.
 func TestASecureServerSaysSo(t *testing.T) {
 	town := demotest.Town(t)
-	h, _ := New(town.Service, Options{Secure: true, Sessions: town.Store.Pool, Log: slog.New(slog.NewTextHandler(io.Discard, nil))})
+	h, _ := New(
+		town.Service,
+		Options{Secure: true, Sessions: town.Store.Pool, Log: slog.New(slog.NewTextHandler(io.Discard, nil))},
+	)
 	req := httptest.NewRequest("POST", "/api/v1/demo/sign-in", strings.NewReader(`{"role":"technician"}`))
 	req.Header.Set("Content-Type", "application/json")
 	rec := httptest.NewRecorder()
@@ -170,8 +173,12 @@ func TestASecureServerSaysSo(t *testing.T) {
 	assert.Contains(t, rec.Header().Get("Strict-Transport-Security"), "max-age=31536000")
 	token, _, _ := strings.Cut(strings.TrimPrefix(rec.Header().Get("Set-Cookie"), "__Host-fairlap="), ";")
 	var held, digests int
-	require.NoError(t, town.Store.Pool.QueryRow(t.Context(),
-		"select count(*) filter (where token = $1), count(*) filter (where token = $2) from sessions", token, digestOf(token)).Scan(&held, &digests))
+	require.NoError(t, town.Store.Pool.QueryRow(
+		t.Context(),
+		"select count(*) filter (where token = $1), count(*) filter (where token = $2) from sessions",
+		token,
+		digestOf(token),
+	).Scan(&held, &digests))
 	assert.Equal(t, [2]int{0, 1}, [2]int{held, digests}, "the table holds what nobody can sign in with")
 }
 

@@ -53,7 +53,14 @@ func serve(t *testing.T) *world {
 	line, going := gate.NewLine(1, lineOfTests-1), new(atomic.Bool)
 	h, _ := New(
 		town.Service,
-		Options{Version: "test", Assets: built, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Sessions: town.Store.Pool, Line: line, Going: going},
+		Options{
+			Version:  "test",
+			Assets:   built,
+			Log:      slog.New(slog.NewTextHandler(io.Discard, nil)),
+			Sessions: town.Store.Pool,
+			Line:     line,
+			Going:    going,
+		},
 	)
 	w := &world{t: t, town: town, server: httptest.NewServer(h), line: line, going: going}
 	t.Cleanup(w.server.Close)

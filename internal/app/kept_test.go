@@ -54,7 +54,13 @@ func TestRowsAreWhatTheWholeRecordGives(t *testing.T) {
 		found, err := w.rooms.Visit.DemoMeter(ctx, w.tech, id, 1500+2000*chance.Float64())
 		require.NoError(t, err)
 		now := demotest.Now()
-		d := visit.VisitDraft{ID: uuid.Must(uuid.NewV7()), StopID: id, ArrivedAt: now.Add(-20 * time.Minute), ClosedAt: now, Findings: found}
+		d := visit.VisitDraft{
+			ID:        uuid.Must(uuid.NewV7()),
+			StopID:    id,
+			ArrivedAt: now.Add(-20 * time.Minute),
+			ClosedAt:  now,
+			Findings:  found,
+		}
 		if i%2 == 0 {
 			d.Works = []visit.Work{{Kind: "cleaned"}}
 		}
@@ -64,7 +70,12 @@ func TestRowsAreWhatTheWholeRecordGives(t *testing.T) {
 		_, err = w.rooms.Visit.SaveVisit(ctx, w.tech, d)
 		require.NoError(t, err)
 		same("a visit at " + st.Street)
-		_, err = w.rooms.Route.MarkDue(ctx, w.tech, pool, route.DueMark{ID: uuid.Must(uuid.NewV7()), Item: "clean-line", Act: "done"})
+		_, err = w.rooms.Route.MarkDue(
+			ctx,
+			w.tech,
+			pool,
+			route.DueMark{ID: uuid.Must(uuid.NewV7()), Item: "clean-line", Act: "done"},
+		)
 		require.NoError(t, err)
 		same("a decision at " + st.Street)
 		if i == 2 {
@@ -141,7 +152,11 @@ func TestARowOfTheWeekIsTheSameAlone(t *testing.T) {
 			alone, err := w.rooms.Route.Week(ctx, w.desk, route.WeekAsk{Week: week, Whose: &id})
 			require.NoError(t, err)
 			require.Len(t, alone.Rows, 1)
-			own, err := w.rooms.Route.Week(ctx, access.Actor{ID: id, Role: access.Technician, Name: row.Name}, route.WeekAsk{Week: week})
+			own, err := w.rooms.Route.Week(
+				ctx,
+				access.Actor{ID: id, Role: access.Technician, Name: row.Name},
+				route.WeekAsk{Week: week},
+			)
 			require.NoError(t, err)
 			var theirs []route.WeekDay
 			for _, d := range all.Days {

@@ -50,7 +50,8 @@ type town struct {
 func open(t testing.TB) *town {
 	f := demotest.Town(t)
 	w := &town{Fixture: f, rooms: f.Service}
-	for role, who := range map[access.Role]*access.Actor{access.Technician: &w.tech, access.Office: &w.desk, access.Owner: &w.owner} {
+	for role, who := range map[access.Role]*access.Actor{access.Technician: &w.tech, access.Office: &w.desk,
+		access.Owner: &w.owner} {
 		var err error
 		*who, err = w.rooms.Office.DemoSignIn(ctx, role)
 		require.NoError(t, err)
@@ -144,7 +145,13 @@ func TestADaysPackIsWhatItsStopsAskFor(t *testing.T) {
 		known, err := pack.ReadyIn(zone)
 		require.NoError(t, err)
 		here, _, err := known.Judge(judge.Findings{}, until, nil)
-		assert.Equal(t, asJSON(t, bench.Verdict, nil), asJSON(t, here, err), "%s judged with the zone that came along", of.Street)
+		assert.Equal(
+			t,
+			asJSON(t, bench.Verdict, nil),
+			asJSON(t, here, err),
+			"%s judged with the zone that came along",
+			of.Street,
+		)
 	}
 	sent := func() (streets []string) {
 		again, err := w.rooms.Day.Pack(ctx, w.tech, have)
@@ -157,7 +164,16 @@ func TestADaysPackIsWhatItsStopsAskFor(t *testing.T) {
 		return streets
 	}
 	assert.Empty(t, sent(), "it has them all")
-	require.NoError(t, w.rooms.Record.AddNote(ctx, w.tech, uuid.MustParse(lap.Stops[1].PoolID), uuid.New(), "not in what a stop shows"))
+	require.NoError(
+		t,
+		w.rooms.Record.AddNote(
+			ctx,
+			w.tech,
+			uuid.MustParse(lap.Stops[1].PoolID),
+			uuid.New(),
+			"not in what a stop shows",
+		),
+	)
 	assert.Empty(t, sent())
 	_, err = w.rooms.Visit.SaveVisit(ctx, w.tech, visit.VisitDraft{
 		ID: uuid.New(), StopID: uuid.MustParse(lap.Stops[1].ID), ArrivedAt: demotest.Now(), ClosedAt: demotest.Now(),
@@ -233,7 +249,11 @@ func TestNoRoomOpensAnothersPool(t *testing.T) {
 			_, err := r.Office.Trail(ctx, a, store.AuditAsk{From: store.Newest(demotest.Now())})
 			return err
 		},
-		"spreadsheets": func() error { _, err := r.Exchange.StartImport(ctx, a, "pools.csv", []byte("street\n")); return err },
+		"spreadsheets": func() error {
+			_,
+				err := r.Exchange.StartImport(ctx, a, "pools.csv", []byte("street\n"))
+			return err
+		},
 	} {
 		assert.ErrorIs(t, ask(), access.ErrForbidden, name)
 	}
@@ -246,7 +266,11 @@ func TestWhatIsKeptIsWhatTheRecordGives(t *testing.T) {
 	l := w.lap(t)
 	pool, stop := uuid.MustParse(l.Stops[0].PoolID), uuid.MustParse(l.Stops[0].ID)
 	pages := func(r *app.Rooms) string {
-		list, err := r.Record.Pools(ctx, w.desk, record.PoolsAsk{Sort: "days", Window: access.Window{Page: 1, Size: 200}})
+		list, err := r.Record.Pools(
+			ctx,
+			w.desk,
+			record.PoolsAsk{Sort: "days", Window: access.Window{Page: 1, Size: 200}},
+		)
 		out := asJSON(t, list, err)
 		week, err := r.Route.Week(ctx, w.desk, route.WeekAsk{Week: 1})
 		out += asJSON(t, week, err)
@@ -279,8 +303,14 @@ func TestWhatIsKeptIsWhatTheRecordGives(t *testing.T) {
 	run, err := w.rooms.Work.StartRun(ctx, w.tech, pool, work.NewRun{ID: uuid.New(), Procedure: procedure.DoseRun})
 	require.NoError(t, err)
 	_, err = w.rooms.Work.AppendRun(ctx, w.tech, uuid.MustParse(run.ID), []work.RunEvent{{
-		ID:    uuid.New(),
-		Typed: guided.Typed{Act: procedure.ActGo, Turn: run.Turn, Step: run.At, Option: run.Script.Steps[0].Options[0].ID, At: now},
+		ID: uuid.New(),
+		Typed: guided.Typed{
+			Act:    procedure.ActGo,
+			Turn:   run.Turn,
+			Step:   run.At,
+			Option: run.Script.Steps[0].Options[0].ID,
+			At:     now,
+		},
 	}})
 	require.NoError(t, err)
 	held("a dose")
@@ -288,7 +318,12 @@ func TestWhatIsKeptIsWhatTheRecordGives(t *testing.T) {
 	require.NoError(t, err)
 	require.NotEmpty(t, due.Items)
 	until := now.AddDate(0, 0, 20)
-	_, err = w.rooms.Route.MarkDue(ctx, w.desk, pool, route.DueMark{ID: uuid.New(), Item: due.Items[0].Item, Act: "snooze", Until: &until})
+	_, err = w.rooms.Route.MarkDue(
+		ctx,
+		w.desk,
+		pool,
+		route.DueMark{ID: uuid.New(), Item: due.Items[0].Item, Act: "snooze", Until: &until},
+	)
 	require.NoError(t, err)
 	held("work put off")
 	settings, err := w.rooms.Office.Settings(ctx)
@@ -306,7 +341,12 @@ func TestWhatIsKeptIsWhatTheRecordGives(t *testing.T) {
 			answers[item.ID] = inspection.Answer{Yes: &no}
 		}
 	}
-	_, err = w.rooms.Inspect.SaveInspection(ctx, w.tech, uuid.MustParse(sheet.ID), inspect.InspectionEdit{Answers: answers, Version: sheet.Version, Close: true})
+	_, err = w.rooms.Inspect.SaveInspection(
+		ctx,
+		w.tech,
+		uuid.MustParse(sheet.ID),
+		inspect.InspectionEdit{Answers: answers, Version: sheet.Version, Close: true},
+	)
 	require.NoError(t, err)
 	held("an inspection")
 }
@@ -315,7 +355,11 @@ func TestWhatIsKeptIsWhatTheRecordGives(t *testing.T) {
 func TestATakenBackUnitIsForgotten(t *testing.T) {
 	w := open(t)
 	pool := uuid.MustParse(w.lap(t).Stops[0].PoolID)
-	before, err := w.rooms.Equipment.PartsAcross(ctx, w.desk, equipment.PartsAsk{Find: "Quince", Window: access.Window{Page: 1, Size: 50}})
+	before, err := w.rooms.Equipment.PartsAcross(
+		ctx,
+		w.desk,
+		equipment.PartsAsk{Find: "Quince", Window: access.Window{Page: 1, Size: 50}},
+	)
 	require.NoError(t, err)
 	changed := errors.New("changed my mind")
 	err = w.rooms.Standing.InTx(ctx, func(k *standing.Keeper) error {
@@ -323,13 +367,18 @@ func TestATakenBackUnitIsForgotten(t *testing.T) {
 			ID: uuid.New(), Act: "install", Kind: "lid-o-ring", Model: "Never was", On: "2026-01-01",
 		})
 		require.NoError(t, err)
-		within, err := equipment.New(k).PartsAcross(ctx, w.desk, equipment.PartsAsk{Find: "Never was", Window: access.Window{Page: 1, Size: 50}})
+		within, err := equipment.New(k).
+			PartsAcross(ctx, w.desk, equipment.PartsAsk{Find: "Never was", Window: access.Window{Page: 1, Size: 50}})
 		require.NoError(t, err)
 		require.Equal(t, 1, within.Total, "within, it is there")
 		return changed
 	})
 	require.ErrorIs(t, err, changed)
-	after, err := w.rooms.Equipment.PartsAcross(ctx, w.desk, equipment.PartsAsk{Find: "Quince", Window: access.Window{Page: 1, Size: 50}})
+	after, err := w.rooms.Equipment.PartsAcross(
+		ctx,
+		w.desk,
+		equipment.PartsAsk{Find: "Quince", Window: access.Window{Page: 1, Size: 50}},
+	)
 	require.NoError(t, err)
 	assert.Equal(t, before, after)
 	due, err := w.rooms.Route.Due(ctx, w.desk, pool)

@@ -38,7 +38,11 @@ func TestAnArchiveIsReadAsItWasWritten(t *testing.T) {
 	var file bytes.Buffer
 	w, err := archive.NewWriter(&file, 28)
 	require.NoError(t, err)
-	rows := []archive.Row{{Table: "pools", Row: json.RawMessage(`{"street":"Heron <Bend> & 1"}`)}, {Table: "visits", Row: json.RawMessage(`{"end":3}`)}, {Table: "notes", Row: json.RawMessage(`null`)}}
+	rows := []archive.Row{
+		{Table: "pools", Row: json.RawMessage(`{"street":"Heron <Bend> & 1"}`)},
+		{Table: "visits", Row: json.RawMessage(`{"end":3}`)},
+		{Table: "notes", Row: json.RawMessage(`null`)},
+	}
 	for _, r := range rows {
 		require.NoError(t, w.Put(r.Table, r.Row))
 	}

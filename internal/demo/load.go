@@ -79,7 +79,8 @@ func Clock(day time.Time) func() time.Time {
 }
 
 // Load writes the town into an empty, migrated database and returns the world
-// around it (its zone is now's): its pads as they really are today, its weather, its roads. A database that already holds the town is left as it
+// around it (its zone is now's): its pads as they really are today, its weather, its roads. A database that already
+// holds the town is left as it
 // is; the pads then follow from the same seed. One that holds another company is
 // refused with ErrNotTheTown.
 func Load(ctx context.Context, st *store.Store, seed uint64, now time.Time) (company.World, error) {
@@ -161,7 +162,9 @@ func (l *loader) id() uuid.UUID { return uuid.Must(uuid.NewV7()) }
 
 func (l *loader) people(ctx context.Context) error {
 	for _, u := range []struct{ login, name, role string }{
-		{"brandt", "O. Brandt", "technician"}, {"teague", "W. Teague", "technician"}, {"yarrow", "T. Yarrow", "technician"}, {"osei", "R. Osei", "office"}, {"lindqvist", "A. Lindqvist", "owner"},
+		{"brandt", "O. Brandt", "technician"}, {"teague", "W. Teague", "technician"},
+		{"yarrow", "T. Yarrow", "technician"}, {"osei", "R. Osei", "office"},
+		{"lindqvist", "A. Lindqvist", "owner"},
 	} {
 		// Nobody signs in by password in a demo: the secret is thrown away.
 		l.users = append(
@@ -180,7 +183,13 @@ func (l *loader) people(ctx context.Context) error {
 	}
 	return l.st.Insert(
 		ctx,
-		&store.Company{ID: 1, Name: companyName, TimeZone: l.zone.String(), Settings: json.RawMessage(`{}`), Version: 1},
+		&store.Company{
+			ID:       1,
+			Name:     companyName,
+			TimeZone: l.zone.String(),
+			Settings: json.RawMessage(`{}`),
+			Version:  1,
+		},
 		&l.users,
 	)
 }
@@ -198,7 +207,8 @@ func (l *loader) offset(p *place) int {
 	days := 0
 	for range p.offset {
 		days++
-		for wd := l.now.AddDate(0, 0, days).Weekday(); wd == time.Saturday || wd == time.Sunday; wd = l.now.AddDate(0, 0, days).Weekday() {
+		for wd := l.now.AddDate(0, 0, days).Weekday(); wd == time.Saturday ||
+			wd == time.Sunday; wd = l.now.AddDate(0, 0, days).Weekday() {
 			days++
 		}
 	}

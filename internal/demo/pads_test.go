@@ -95,7 +95,8 @@ func TestRunsOrderWhatThePadBears(t *testing.T) {
 					rise,
 				)
 			}
-			for id, set := range map[string]pad.Setting{"wasteSpeed": pad.SetWaste, "rinseSpeed": pad.SetRinse, "vacuumSpeed": pad.SetFilter, "walkTop": pad.SetFilter} {
+			for id, set := range map[string]pad.Setting{"wasteSpeed": pad.SetWaste, "rinseSpeed": pad.SetRinse,
+				"vacuumSpeed": pad.SetFilter, "walkTop": pad.SetFilter} {
 				rpm, ok := figure(id)
 				if !ok {
 					continue
@@ -187,7 +188,8 @@ func TestPlansHoldCleanAndDirty(t *testing.T) {
 			continue
 		}
 		planned++
-		rate := map[pad.FilterKind]float64{pad.Sand: 20, pad.Cartridge: 1, pad.DE: 2}[m.Doc.Filter.Kind] * m.Doc.Filter.AreaFt2
+		rate := map[pad.FilterKind]float64{pad.Sand: 20, pad.Cartridge: 1,
+			pad.DE: 2}[m.Doc.Filter.Kind] * m.Doc.Filter.AreaFt2
 		dirty := 0.0
 		for _, b := range a.Plan.Blocks {
 			for _, load := range []float64{0, 1} {

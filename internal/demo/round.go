@@ -75,7 +75,9 @@ func round(seed uint64) []place {
 			p.cell = halide
 		}
 		p.weekly = growth[filters[p.filter].Kind] * math.Exp(0.3*rng.NormFloat64())
-		for kind, most := range map[string]float64{"sand": 3.5, "cartridge": 1.7, "grids": 6, "pump": 7, "filter-tank": 15, "lid-o-ring": 1.7, "tank-gauge": 5.5, "heater": 10, "salt-cell": 4.5, "zinc-anode": 2.2, "multiport-gasket": 5.5} {
+		for kind, most := range map[string]float64{"sand": 3.5, "cartridge": 1.7, "grids": 6, "pump": 7,
+			"filter-tank": 15, "lid-o-ring": 1.7, "tank-gauge": 5.5, "heater": 10, "salt-cell": 4.5, "zinc-anode": 2.2,
+			"multiport-gasket": 5.5} {
 			// A share of the life from the name, so that the order of the map says nothing.
 			p.aged[kind] = most * float64((len(kind)*7+i*13)%23) / 22
 		}
@@ -90,7 +92,8 @@ func round(seed uint64) []place {
 			p.pump, p.heater, p.cell, p.filter, p.noMeters = brisk75, nil, nil, "S20", true
 			p.programme = []pad.Slot{{StartHour: 10, Hours: 4, RPM: 3450}}
 		case 21: // a small unit above ground
-			p.pump, p.heater, p.cell, p.filter, p.noMeters, p.gallons, p.minutes = brook25, nil, nil, "P40", true, 4200, 15
+			p.pump, p.heater, p.cell, p.filter, p.noMeters, p.gallons, p.minutes = brook25, nil, nil, "P40", true, 4200,
+				15
 			p.programme, p.weekly = []pad.Slot{{StartHour: 9, Hours: 6, RPM: 3450}}, 0.45
 		case 26:
 			p.pump, p.filter = hold270, "P420"

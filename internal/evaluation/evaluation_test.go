@@ -27,7 +27,8 @@ func maker(t *testing.T) *Maker {
 func TestWorseFaultsMoveLessWater(t *testing.T) {
 	m := maker(t)
 	grows := map[fault.ID]bool{ // these take resistance away, or leave the water as it is
-		fault.BedChannelled: true, fault.MediaInPool: true, fault.ValveGasket: true, fault.ValvePosition: true, fault.BypassOpen: true,
+		fault.BedChannelled: true, fault.MediaInPool: true, fault.ValveGasket: true, fault.ValvePosition: true,
+		fault.BypassOpen:  true,
 		fault.SpaDraining: true, fault.SpaFilling: true, fault.LeftInSpa: true}
 	for _, p := range m.pads {
 		_, sound, err := m.meters(p.built, 3450, pad.SetFilter, &change{load: 0.3}, 0)
@@ -73,7 +74,8 @@ func TestRivalsSpeakOfEveryFault(t *testing.T) {
 	stops, err := m.Stops(30, Evenly)
 	require.NoError(t, err)
 	for _, s := range stops {
-		for name, judge := range map[string]Judge{"rule": FixedRule, "cheap": CheapFirst, "card": GaugeCard, "table": SignTable, "ours": Ours} {
+		for name, judge := range map[string]Judge{"rule": FixedRule, "cheap": CheapFirst, "card": GaugeCard,
+			"table": SignTable, "ours": Ours} {
 			said, err := judge(s, Seen{AllMeters, 1, s.AsTheyFell()})
 			require.NoError(t, err, name)
 			names := map[fault.ID]bool{}
@@ -144,7 +146,8 @@ func TestWattsFollowAnotherLaw(t *testing.T) {
 		b := p.built
 		for _, x := range []float64{0.2, 0.5, 0.9} {
 			for _, ratio := range []float64{0.35, 0.7, 1} {
-				line := b.doc.Pump.IdleW + ratio*ratio*ratio*b.doc.Pump.BaseW + ratio*ratio*ratio*b.doc.Pump.PerGpmW*x*b.fullFlow
+				line := b.doc.Pump.IdleW + ratio*ratio*ratio*b.doc.Pump.BaseW +
+					ratio*ratio*ratio*b.doc.Pump.PerGpmW*x*b.fullFlow
 				most = math.Max(most, math.Abs(b.watts.at(ratio, x, 1, 0)/line-1))
 			}
 		}

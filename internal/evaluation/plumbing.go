@@ -175,8 +175,9 @@ func build(k kind, rng *rand.Rand) *built {
 			LengthFt:  round(between(20, 70), 5),
 			FittingsK: round(between(2, 6), 0.1),
 		},
-		CheckValve: k.check, VacuumTap: pad.TapPot, GaugeHeightFt: round(between(1, 4), 0.5), PumpHeightFt: round(between(0.5, 2.5), 0.5),
-		PoolGallons: round(between(12000, 28000), 500), Meters: pad.UsualMeters(),
+		CheckValve: k.check, VacuumTap: pad.TapPot, GaugeHeightFt: round(between(1, 4), 0.5),
+		PumpHeightFt: round(between(0.5, 2.5), 0.5),
+		PoolGallons:  round(between(12000, 28000), 500), Meters: pad.UsualMeters(),
 		Programme: []pad.Slot{{StartHour: 8, Hours: 10, RPM: 2400}},
 	}
 	b.watts.describe(&d.Pump, k.fullFlow, rng)

@@ -114,7 +114,8 @@ var airRates = map[fault.ID][severities]float64{
 		0.95,
 		0.97,
 		0.98,
-	}, fault.DrainBack: {0.2, 0.25, 0.3}, fault.AirlockSmall: {0.5, 0.6, 0.7}, fault.ImpellerClogged: {0.04, 0.15, 0.85}, fault.SpaDraining: {0.2, 0.3, 0.4},
+	}, fault.DrainBack: {0.2, 0.25, 0.3}, fault.AirlockSmall: {0.5, 0.6, 0.7},
+	fault.ImpellerClogged: {0.04, 0.15, 0.85}, fault.SpaDraining: {0.2, 0.3, 0.4},
 }
 
 // gaugeRest is how often the needle stands wrong at rest.
@@ -123,9 +124,13 @@ var gaugeRest = map[fault.GaugeWay]float64{fault.Offset: 0.9, fault.Scale: 0.04,
 // falseRates is how often a sign is answered yes though nothing brings it, where it
 // is not the rest's.
 var falseRates = map[fault.Sign]float64{
-	fault.WaterDull: 0.1, fault.SpaFine: 0.5, fault.ShaftFree: 0.5, fault.ShorterCycles: 0.05, fault.PotDrains: 0.04, fault.NoPull: 0.03, fault.WeakOne: 0.03,
-	fault.Storm: 0.1, fault.WorkedHere: 0.08, fault.ChemicalsWithin: 0.15, fault.NoVents: 0.02, fault.WaterGreen: 0.02, fault.SlowDrainTest: 0.06,
-	fault.AirInPot: 0.03, fault.Bubbles: 0.03, fault.NeedleBounces: 0.04, fault.Slurping: 0.02, fault.PotNotFull: 0.02, fault.LidTestHolds: 0.05,
+	fault.WaterDull: 0.1, fault.SpaFine: 0.5, fault.ShaftFree: 0.5, fault.ShorterCycles: 0.05, fault.PotDrains: 0.04,
+	fault.NoPull: 0.03, fault.WeakOne: 0.03,
+	fault.Storm: 0.1, fault.WorkedHere: 0.08, fault.ChemicalsWithin: 0.15, fault.NoVents: 0.02, fault.WaterGreen: 0.02,
+	fault.SlowDrainTest: 0.06,
+	fault.AirInPot:      0.03, fault.Bubbles: 0.03, fault.NeedleBounces: 0.04, fault.Slurping: 0.02,
+	fault.PotNotFull:   0.02,
+	fault.LidTestHolds: 0.05,
 }
 
 // falseSeen and falseSymptom are the rest's: a thing that is its fault seen is hardly

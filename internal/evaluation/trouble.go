@@ -160,7 +160,8 @@ var troubles = []trouble{
 	{fault.ValvePosition, hasValve, func(b *built, c *change, _ int, rng *rand.Rand) {
 		c.setting = pad.SetBackwash
 		if b.valve == pad.Multiport {
-			c.setting = []pad.Setting{pad.SetBackwash, pad.SetRinse, pad.SetWaste, pad.SetRecirculate, pad.SetClosed}[rng.IntN(5)]
+			c.setting = []pad.Setting{pad.SetBackwash, pad.SetRinse, pad.SetWaste, pad.SetRecirculate,
+				pad.SetClosed}[rng.IntN(5)]
 		}
 	}},
 	{
@@ -191,20 +192,26 @@ var troubles = []trouble{
 // thirteen are the truths that a route meets most and that move the water or the
 // gauge.
 var thirteen = map[fault.ID]bool{
-	fault.Healthy: true, fault.FilterLoaded: true, fault.BasketFullFault: true, fault.SkimmerBlocked: true, fault.WaterLow: true, fault.AirLid: true,
-	fault.ImpellerClogged: true, fault.ImpellerWorn: true, fault.PrimeLost: true, fault.ReturnRestricted: true, fault.BedChannelled: true, fault.GaugeBad: true, fault.ValvePosition: true,
+	fault.Healthy: true, fault.FilterLoaded: true, fault.BasketFullFault: true, fault.SkimmerBlocked: true,
+	fault.WaterLow: true, fault.AirLid: true,
+	fault.ImpellerClogged: true, fault.ImpellerWorn: true, fault.PrimeLost: true, fault.ReturnRestricted: true,
+	fault.BedChannelled: true, fault.GaugeBad: true, fault.ValvePosition: true,
 }
 
 // water is what each trouble is to the water: what no meter can part stands under one
 // name. The rest are each their own.
 var water = map[fault.ID]string{
-	fault.BasketFullFault: "suction", fault.SkimmerBlocked: "suction", fault.SuctionLine: "suction", fault.SuctionValve: "suction",
-	fault.WaterLow: "air", fault.AirLid: "air", fault.AirInlet: "air", fault.AirUpstream: "air",
-	fault.ImpellerClogged: "pump", fault.ImpellerWorn: "pump", fault.Cavitation: "pump", fault.PrimeLost: "prime", fault.AirlockSmall: "prime",
-	fault.FilterLoaded: "filter", fault.MediaFouled: "filter", fault.ReturnRestricted: "return", fault.CheckValveStuck: "return",
-	fault.BedChannelled: "past", fault.MediaInPool: "past", fault.ValveGasket: "past",
+	fault.BasketFullFault: "suction", fault.SkimmerBlocked: "suction", fault.SuctionLine: "suction",
+	fault.SuctionValve: "suction",
+	fault.WaterLow:     "air", fault.AirLid: "air", fault.AirInlet: "air", fault.AirUpstream: "air",
+	fault.ImpellerClogged: "pump", fault.ImpellerWorn: "pump", fault.Cavitation: "pump", fault.PrimeLost: "prime",
+	fault.AirlockSmall: "prime",
+	fault.FilterLoaded: "filter", fault.MediaFouled: "filter", fault.ReturnRestricted: "return",
+	fault.CheckValveStuck: "return",
+	fault.BedChannelled:   "past", fault.MediaInPool: "past", fault.ValveGasket: "past",
 	fault.MotorHums: "still", fault.NoPower: "still",
-	fault.Healthy: "none", fault.DrainBack: "none", fault.MotorHot: "none", fault.SealLeak: "none", fault.HousingLeak: "none", fault.OutletLeak: "none",
+	fault.Healthy: "none", fault.DrainBack: "none", fault.MotorHot: "none", fault.SealLeak: "none",
+	fault.HousingLeak: "none", fault.OutletLeak: "none",
 	fault.TankLeak: "none", fault.SpeedLow: "none", fault.WrongMode: "none", fault.CellSwitch: "none",
 }
 

@@ -24,10 +24,35 @@ func NewMetrics() *Metrics {
 	times := prometheus.ExponentialBuckets(0.001, 2, 14)
 	m := &Metrics{
 		registry: prometheus.NewRegistry(),
-		seconds:  prometheus.NewHistogramVec(prometheus.HistogramOpts{Name: "fairlap_request_seconds", Help: "Time to answer, by route and status.", Buckets: times}, []string{"route", "method", "status"}),
-		engine:   prometheus.NewHistogramVec(prometheus.HistogramOpts{Name: "fairlap_engine_seconds", Help: "Time that the work of heavy routes took, waiting left out.", Buckets: times}, []string{"work"}),
-		intake:   prometheus.NewCounterVec(prometheus.CounterOpts{Name: "fairlap_intake_total", Help: "What devices sent to be kept, by what it is, whether it was kept and whether it came late."}, []string{"what", "kept", "late"}),
-		away:     prometheus.NewCounter(prometheus.CounterOpts{Name: "fairlap_sent_away_total", Help: "Requests that found no place in the line before work."}),
+		seconds: prometheus.NewHistogramVec(
+			prometheus.HistogramOpts{
+				Name:    "fairlap_request_seconds",
+				Help:    "Time to answer, by route and status.",
+				Buckets: times,
+			},
+			[]string{"route", "method", "status"},
+		),
+		engine: prometheus.NewHistogramVec(
+			prometheus.HistogramOpts{
+				Name:    "fairlap_engine_seconds",
+				Help:    "Time that the work of heavy routes took, waiting left out.",
+				Buckets: times,
+			},
+			[]string{"work"},
+		),
+		intake: prometheus.NewCounterVec(
+			prometheus.CounterOpts{
+				Name: "fairlap_intake_total",
+				Help: "What devices sent to be kept, by what it is, whether it was kept and whether it came late.",
+			},
+			[]string{"what", "kept", "late"},
+		),
+		away: prometheus.NewCounter(
+			prometheus.CounterOpts{
+				Name: "fairlap_sent_away_total",
+				Help: "Requests that found no place in the line before work.",
+			},
+		),
 	}
 	m.registry.MustRegister(m.seconds, m.engine, m.intake, m.away,
 		collectors.NewGoCollector(), collectors.NewProcessCollector(collectors.ProcessCollectorOpts{}))

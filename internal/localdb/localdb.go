@@ -173,7 +173,17 @@ func Start(ctx context.Context, o Options) (*DB, error) {
 		"unix_socket_directories=",
 	}
 	if o.Fast {
-		args = append(args, "-c", "fsync=off", "-c", "synchronous_commit=off", "-c", "full_page_writes=off", "-c", "max_connections=300")
+		args = append(
+			args,
+			"-c",
+			"fsync=off",
+			"-c",
+			"synchronous_commit=off",
+			"-c",
+			"full_page_writes=off",
+			"-c",
+			"max_connections=300",
+		)
 	}
 	db.cmd = exec.Command(filepath.Join(bin, "postgres"), args...)
 	if err := asUser(db.cmd); err != nil {

@@ -114,7 +114,11 @@ func (b Block) set(s *sheet, zone *time.Location, p words.Printer) error {
 		s.gap(2)
 	case Facts:
 		for _, f := range b.Facts {
-			s.row("", said(7, para{text: p.Say(f.Name), bottom: 1, right: 2}), said(grid-7, para{text: p.Say(f.Value), bold: true, bottom: 1}))
+			s.row(
+				"",
+				said(7, para{text: p.Say(f.Name), bottom: 1, right: 2}),
+				said(grid-7, para{text: p.Say(f.Value), bold: true, bottom: 1}),
+			)
 		}
 		s.gap(2)
 	case Table:

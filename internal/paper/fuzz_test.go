@@ -14,10 +14,14 @@ import (
 func FuzzSet(f *testing.F) {
 	f.Add("Quince Court 14", `[{"kind":"text","text":"x"},{"kind":"table","head":["a","b"],"rows":[["1","2"]]}]`)
 	f.Add("ñ 🜂 \u202e", `[{"kind":"facts","facts":[{"name":"a","value":"b"}]},{"kind":"caution","text":""}]`)
-	f.Add("", `[{"kind":"chart","chart":{"name":"l","unit":"%","limit":1,"points":[{"at":"2026-01-01T00:00:00Z","value":0.2},{"at":"2026-01-01T00:00:00Z","value":1e9}]}}]`)
+	f.Add(
+		"",
+		`[{"kind":"chart","chart":{"name":"l","unit":"%","limit":1,"points":[{"at":"2026-01-01T00:00:00Z","value":0.2},{"at":"2026-01-01T00:00:00Z","value":1e9}]}}]`,
+	)
 	f.Fuzz(func(t *testing.T, title, blocks string) {
 		page := Page{Title: words.Named(title), Sub: title, Company: title}
-		if json.Unmarshal([]byte(blocks), &page.Blocks) != nil || len(page.Blocks) > 20 || len(blocks) > 4000 || len(title) > 400 {
+		if json.Unmarshal([]byte(blocks), &page.Blocks) != nil || len(page.Blocks) > 20 || len(blocks) > 4000 ||
+			len(title) > 400 {
 			return
 		}
 		for _, b := range page.Blocks {

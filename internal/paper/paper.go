@@ -84,7 +84,15 @@ func lapHead(s *sheet, p words.Printer) {
 func lapStop(s *sheet, p words.Printer, n int, st *Stop) {
 	what := p.Say(st.Reason)
 	if len(st.Work) > 0 {
-		what = p.Say(words.Of("paper.reason-and-due", "reason", words.Msg(st.Reason), "due", words.List(words.Comma, st.Work...)))
+		what = p.Say(
+			words.Of(
+				"paper.reason-and-due",
+				"reason",
+				words.Msg(st.Reason),
+				"due",
+				words.List(words.Comma, st.Work...),
+			),
+		)
 	}
 	done := ""
 	if st.Done {

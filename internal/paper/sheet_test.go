@@ -43,14 +43,41 @@ func TestEveryBlockIsSet(t *testing.T) {
 		{Kind: Text, Text: long},
 		{Kind: Caution, Text: long},
 		{Kind: Facts, Facts: []Fact{{"app.findings", long}, {long, "app.findings"}}},
-		{Kind: Table, Head: []words.Message{"app.findings", long}, Rows: [][]words.Message{{long, "app.findings"}}, Wide: 1},
-		{Kind: Trend, Chart: &Chart{Name: "app.findings", Unit: words.Named("%"), Limit: 100, Points: []Point{{at, 20, false}, {at.AddDate(0, 0, 7), 90, true}, {at.AddDate(0, 0, 14), 10, false}}}},
+		{
+			Kind: Table,
+			Head: []words.Message{"app.findings", long},
+			Rows: [][]words.Message{{long, "app.findings"}},
+			Wide: 1,
+		},
+		{
+			Kind: Trend,
+			Chart: &Chart{
+				Name:   "app.findings",
+				Unit:   words.Named("%"),
+				Limit:  100,
+				Points: []Point{{at, 20, false}, {at.AddDate(0, 0, 7), 90, true}, {at.AddDate(0, 0, 14), 10, false}},
+			},
+		},
 		{Kind: Trend, Chart: &Chart{Name: "app.findings", Unit: words.Named("%"), Limit: 100}},
 		{Kind: Picture, Text: long, JPEG: drawn(t, 1600, 200)},
 		{Kind: Picture, JPEG: drawn(t, 200, 1600)},
 	}
 	for _, p := range []words.Printer{words.Plain, {Lang: "es", Units: "metric"}, {Lang: words.Stretched}} {
-		assert.GreaterOrEqual(t, pages(t, Page{Title: long, Company: "Żółta Łąka", Phone: "555 0124", Made: "app.findings", Blocks: blocks, For: p}), 2)
+		assert.GreaterOrEqual(
+			t,
+			pages(
+				t,
+				Page{
+					Title:   long,
+					Company: "Żółta Łąka",
+					Phone:   "555 0124",
+					Made:    "app.findings",
+					Blocks:  blocks,
+					For:     p,
+				},
+			),
+			2,
+		)
 		for _, b := range blocks {
 			assert.Positive(t, pages(t, Page{Title: "app.findings", Blocks: []Block{b}, For: p}), b.Kind)
 		}
@@ -67,7 +94,10 @@ func TestATableGoesOnOverPages(t *testing.T) {
 	for _, rows := range []int{1, 20, 60, 200} {
 		b := Block{Kind: Table, Head: []words.Message{"app.findings", "app.findings"}, Wide: 1}
 		for i := range rows {
-			b.Rows = append(b.Rows, []words.Message{words.Named(strconv.Itoa(i)), words.Named(fmt.Sprintf("line %d of the table", i))})
+			b.Rows = append(
+				b.Rows,
+				[]words.Message{words.Named(strconv.Itoa(i)), words.Named(fmt.Sprintf("line %d of the table", i))},
+			)
 		}
 		n := pages(t, Page{Title: "app.findings", Blocks: []Block{b}, For: words.Plain})
 		assert.GreaterOrEqual(t, n, before)

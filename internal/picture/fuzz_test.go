@@ -29,7 +29,8 @@ func FuzzTake(f *testing.F) {
 	f.Add([]byte("GIF89a"))
 	f.Add([]byte("RIFF\x00\x00\x00\x00WEBPVP8 "))
 	f.Fuzz(func(t *testing.T, content []byte) {
-		if head, _, err := image.DecodeConfig(bytes.NewReader(content)); err == nil && head.Width*head.Height > fuzzedPixels {
+		if head, _, err := image.DecodeConfig(bytes.NewReader(content)); err == nil &&
+			head.Width*head.Height > fuzzedPixels {
 			return
 		}
 		kept, err := Take(content)

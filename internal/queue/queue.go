@@ -79,7 +79,11 @@ func New(pool *pgxpool.Pool, rooms *app.Rooms, o Options) (*Queue, error) {
 	river.AddWorker(workers, river.WorkFunc(q.takeIn))
 	once := &river.InsertOpts{MaxAttempts: mostOfIt, UniqueOpts: river.UniqueOpts{ByArgs: true, ByState: underWay}}
 	every := func(d time.Duration, args river.JobArgs) *river.PeriodicJob {
-		return river.NewPeriodicJob(river.PeriodicInterval(d), func() (river.JobArgs, *river.InsertOpts) { return args, once }, &river.PeriodicJobOpts{RunOnStart: true})
+		return river.NewPeriodicJob(
+			river.PeriodicInterval(d),
+			func() (river.JobArgs, *river.InsertOpts) { return args, once },
+			&river.PeriodicJobOpts{RunOnStart: true},
+		)
 	}
 	var err error
 	q.client, err = river.NewClient(riverpgxv5.New(pool), &river.Config{
@@ -89,7 +93,11 @@ func New(pool *pgxpool.Pool, rooms *app.Rooms, o Options) (*Queue, error) {
 		Workers:              workers,
 		JobTimeout:           longest,
 		RescueStuckJobsAfter: longest + time.Minute, // of a server that was killed
-		PeriodicJobs:         []*river.PeriodicJob{every(eachLook, keepUp{}), every(eachNight, forecast{}), every(eachRetain, retain{})},
+		PeriodicJobs: []*river.PeriodicJob{
+			every(eachLook, keepUp{}),
+			every(eachNight, forecast{}),
+			every(eachRetain, retain{}),
+		},
 	})
 	if err != nil {
 		return nil, fmt.Errorf("making the queue: %w", err)
@@ -100,7 +108,8 @@ func New(pool *pgxpool.Pool, rooms *app.Rooms, o Options) (*Queue, error) {
 
 // underWay are the states of a job that is still to be done.
 var underWay = []rivertype.JobState{
-	rivertype.JobStateAvailable, rivertype.JobStatePending, rivertype.JobStateRunning, rivertype.JobStateRetryable, rivertype.JobStateScheduled,
+	rivertype.JobStateAvailable, rivertype.JobStatePending, rivertype.JobStateRunning, rivertype.JobStateRetryable,
+	rivertype.JobStateScheduled,
 }
 
 // Start begins to work jobs.
@@ -171,8 +180,9 @@ type Job struct {
 
 // states are River's states in our words.
 var states = map[rivertype.JobState]string{
-	rivertype.JobStateAvailable: "waiting", rivertype.JobStatePending: "waiting", rivertype.JobStateScheduled: "waiting",
-	rivertype.JobStateRunning: "working", rivertype.JobStateRetryable: "again", rivertype.JobStateCompleted: "done",
+	rivertype.JobStateAvailable: "waiting", rivertype.JobStatePending: "waiting",
+	rivertype.JobStateScheduled: "waiting",
+	rivertype.JobStateRunning:   "working", rivertype.JobStateRetryable: "again", rivertype.JobStateCompleted: "done",
 	rivertype.JobStateCancelled: "failed", rivertype.JobStateDiscarded: "failed",
 }
 
@@ -181,13 +191,25 @@ const listed = 100
 
 // List gives the newest jobs, newest first.
 func (q *Queue) List(ctx context.Context) ([]Job, error) {
-	found, err := q.client.JobList(ctx, river.NewJobListParams().OrderBy(river.JobListOrderByID, river.SortOrderDesc).First(listed))
+	found, err := q.client.JobList(
+		ctx,
+		river.NewJobListParams().OrderBy(river.JobListOrderByID, river.SortOrderDesc).First(listed),
+	)
 	if err != nil {
 		return nil, fmt.Errorf("listing jobs: %w", err)
 	}
 	out := make([]Job, len(found.Jobs))
 	for i, j := range found.Jobs {
-		out[i] = Job{ID: j.ID, Kind: j.Kind, State: states[j.State], Attempt: j.Attempt, Most: j.MaxAttempts, Made: j.CreatedAt, Began: j.AttemptedAt, Ended: j.FinalizedAt}
+		out[i] = Job{
+			ID:      j.ID,
+			Kind:    j.Kind,
+			State:   states[j.State],
+			Attempt: j.Attempt,
+			Most:    j.MaxAttempts,
+			Made:    j.CreatedAt,
+			Began:   j.AttemptedAt,
+			Ended:   j.FinalizedAt,
+		}
 		if n := len(j.Errors); n > 0 && j.State != rivertype.JobStateCompleted {
 			out[i].Trouble = j.Errors[n-1].Error
 			if out[i].State == "waiting" {

@@ -47,6 +47,9 @@ func TestAnImportIsDoneByWhicheverServerHasTime(t *testing.T) {
 	settled("done")
 	require.NoError(t, other.Exchange.WorkImport(ctx, v.ID, true), "and a job that comes again does nothing")
 	var n int
-	require.NoError(t, town.Store.Pool.QueryRow(ctx, "select count(*) from pools where street = 'Abbey Road 77'").Scan(&n))
+	require.NoError(
+		t,
+		town.Store.Pool.QueryRow(ctx, "select count(*) from pools where street = 'Abbey Road 77'").Scan(&n),
+	)
 	assert.Equal(t, 1, n)
 }

@@ -47,7 +47,11 @@ func TestRowsAreKeptUpBesideAndTheOwnerSees(t *testing.T) {
 	q, rooms := beside(t, town)
 	run(t, q)
 	behind := func() (n int) {
-		require.NoError(t, town.Store.Pool.QueryRow(ctx, "select count(*) from pools p where archived_at is null and not exists (select 1 from standings s where s.pool_id = p.id and s.record_rev = p.record_rev)").Scan(&n))
+		require.NoError(
+			t,
+			town.Store.Pool.QueryRow(ctx, "select count(*) from pools p where archived_at is null and not exists (select 1 from standings s where s.pool_id = p.id and s.record_rev = p.record_rev)").
+				Scan(&n),
+		)
 		return n
 	}
 	require.Eventually(t, func() bool { return behind() == 0 }, 30*time.Second, 50*time.Millisecond)

@@ -23,7 +23,9 @@ func TestTheEncodingsAndSeparatorsThatAreAbout(t *testing.T) {
 	require.NoError(t, err)
 	wide, err := unicode.UTF16(unicode.LittleEndian, unicode.UseBOM).NewEncoder().String(town)
 	require.NoError(t, err)
-	for name, content := range map[string]string{"plain": town, "marked": "\xef\xbb\xbf" + town, "latin": latin, "wide": wide, "tabs": strings.ReplaceAll(town, ";", "\t"), "windows lines": strings.ReplaceAll(town, "\n", "\r\n")} {
+	for name, content := range map[string]string{"plain": town, "marked": "\xef\xbb\xbf" + town, "latin": latin,
+		"wide": wide, "tabs": strings.ReplaceAll(town, ";", "\t"),
+		"windows lines": strings.ReplaceAll(town, "\n", "\r\n")} {
 		ts, err := Read("pools.csv", []byte(content))
 		require.NoError(t, err, name)
 		require.Len(t, ts, 1)
@@ -59,7 +61,8 @@ func TestFormulasAndMergedCellsAreTold(t *testing.T) {
 
 func TestWhatIsNoTableIsRefused(t *testing.T) {
 	for text, content := range map[string][]byte{
-		"empty": {}, "old or locked": []byte("\xd0\xcf\x11\xe0rest"), "damaged": []byte("PK\x03\x04rest"), "not a table": []byte("a,b\x00c\n"), "no row": []byte("\n\n ,\n"),
+		"empty": {}, "old or locked": []byte("\xd0\xcf\x11\xe0rest"), "damaged": []byte("PK\x03\x04rest"),
+		"not a table": []byte("a,b\x00c\n"), "no row": []byte("\n\n ,\n"),
 		"more than 80 columns": []byte(strings.Repeat("a,", 90) + "b\n"),
 	} {
 		_, err := Read("x.csv", content)
@@ -70,7 +73,8 @@ func TestWhatIsNoTableIsRefused(t *testing.T) {
 }
 
 func TestWhatIsWrittenReadsTheSame(t *testing.T) {
-	for name, make := range map[string]func(*bytes.Buffer) Writer{"csv": func(b *bytes.Buffer) Writer { return CSV(b) }, "xlsx": func(b *bytes.Buffer) Writer { return XLSX(b) }} {
+	for name, make := range map[string]func(*bytes.Buffer) Writer{"csv": func(b *bytes.Buffer) Writer { return CSV(b) },
+		"xlsx": func(b *bytes.Buffer) Writer { return XLSX(b) }} {
 		rapid.Check(t, func(t *rapid.T) {
 			cell := rapid.StringMatching(`[=+@-]?[a-zA-Zäß€ ;,"']{0,12}[a-z]`)
 			rows := rapid.SliceOfN(rapid.SliceOfN(cell, 3, 3), 1, 6).Draw(t, "rows")
@@ -130,7 +134,10 @@ func bomb(t *testing.T, row string, rows int) []byte {
 	}
 	w, err := z.Create("xl/worksheets/sheet1.xml")
 	require.NoError(t, err)
-	_, err = io.WriteString(w, `<worksheet xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"><sheetData>`)
+	_, err = io.WriteString(
+		w,
+		`<worksheet xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"><sheetData>`,
+	)
 	require.NoError(t, err)
 	for range rows {
 		_, err = io.WriteString(w, row)

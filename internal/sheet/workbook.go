@@ -131,7 +131,12 @@ func openBook(z *zip.Reader) (*workbook, error) {
 
 // elements walks through a file of the workbook. Words are given with the element that they stand in, and how a
 // number or a sound beside it is written is passed over.
-func (b *workbook) elements(file string, start func(xml.StartElement) error, words func(in, text string), end func(string) error) error {
+func (b *workbook) elements(
+	file string,
+	start func(xml.StartElement) error,
+	words func(in, text string),
+	end func(string) error,
+) error {
 	r, err := b.z.Open(file)
 	if err != nil {
 		return err
@@ -465,8 +470,19 @@ func (x *xlsxWriter) Close() error {
 		var as strings.Builder
 		_ = xml.EscapeText(&as, []byte(name)) // a builder takes all
 		fmt.Fprintf(&sheets, `<sheet name="%s" sheetId="%d" r:id="rId%d"/>`, as.String(), i+1, i+1)
-		fmt.Fprintf(&rels, `<Relationship Id="rId%d" Type="%s/worksheet" Target="worksheets/sheet%d.xml"/>`, i+1, relations, i+1)
-		fmt.Fprintf(&types, `<Override PartName="/xl/worksheets/sheet%d.xml" ContentType="%sworksheet+xml"/>`, i+1, kinds)
+		fmt.Fprintf(
+			&rels,
+			`<Relationship Id="rId%d" Type="%s/worksheet" Target="worksheets/sheet%d.xml"/>`,
+			i+1,
+			relations,
+			i+1,
+		)
+		fmt.Fprintf(
+			&types,
+			`<Override PartName="/xl/worksheets/sheet%d.xml" ContentType="%sworksheet+xml"/>`,
+			i+1,
+			kinds,
+		)
 	}
 	for _, file := range [][2]string{
 		{"xl/workbook.xml", `<workbook ` + mainNames + ` xmlns:r="` + relations + `"><sheets>` + sheets.String() + `</sheets></workbook>`},

@@ -43,7 +43,9 @@ var (
 	// ErrNotEmpty is that a database already holds a company.
 	ErrNotEmpty = errors.New("this database already holds a company: an archive goes into an empty one")
 	// ErrElsewhere is that nobody said where pictures are that the database does not hold.
-	ErrElsewhere = errors.New("pictures are kept elsewhere than in the database: say where (--photo-dir or --photo-bucket)")
+	ErrElsewhere = errors.New(
+		"pictures are kept elsewhere than in the database: say where (--photo-dir or --photo-bucket)",
+	)
 )
 
 // schema is the version of the database's schema.

@@ -52,14 +52,20 @@ func (s *Store) AddBatch(ctx context.Context, b *Batch, items []CatalogueItem, d
 			heads[i] = v
 		}
 		if len(items) > 0 {
-			if err := tx.Clauses(clause.OnConflict{UpdateAll: true}).CreateInBatches(&items, rowsAtOnce).Error; err != nil {
+			if err := tx.Clauses(clause.OnConflict{UpdateAll: true}).CreateInBatches(&items,
+				rowsAtOnce).Error; err != nil {
 				return fmt.Errorf("writing the catalogue: %w", err)
 			}
 		}
 		for _, step := range []func() error{
-			func() error { return insertInParts(tx, b.Customers, done) }, func() error { return insertInParts(tx, b.Pools, done) }, func() error { return insertInParts(tx, b.Plumbing, done) },
-			func() error { return insertInParts(tx, b.Parts, done) }, func() error { return insertInParts(tx, heads, done) }, func() error { return insertInParts(tx, readings, done) },
-			func() error { return insertInParts(tx, signs, done) }, func() error { return insertInParts(tx, works, done) },
+			func() error { return insertInParts(tx, b.Customers, done) },
+			func() error { return insertInParts(tx, b.Pools, done) },
+			func() error { return insertInParts(tx, b.Plumbing, done) },
+			func() error { return insertInParts(tx, b.Parts, done) },
+			func() error { return insertInParts(tx, heads, done) },
+			func() error { return insertInParts(tx, readings, done) },
+			func() error { return insertInParts(tx, signs, done) },
+			func() error { return insertInParts(tx, works, done) },
 		} {
 			if err := step(); err != nil {
 				return err

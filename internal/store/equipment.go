@@ -26,7 +26,8 @@ type EquipmentEvent struct {
 }
 
 // ChangeEquipment writes what was done to a part once: the same id again is the same
-// event, with other content it is ErrDifferent. A part that comes in is added, one that goes out is marked removed, with what
+// event, with other content it is ErrDifferent. A part that comes in is added, one that goes out is marked removed,
+// with what
 // belongs to it unless another takes its place;
 // ErrVersion says that it is out already.
 func (s *Store) ChangeEquipment(ctx context.Context, e EquipmentEvent, in *Equipment, out *uuid.UUID) error {
@@ -54,17 +55,20 @@ func (s *Store) ChangeEquipment(ctx context.Context, e EquipmentEvent, in *Equip
 				return ErrVersion
 			}
 			if in == nil { // what belongs to it goes with it
-				if err := tx.Model(&Equipment{}).Where("part_of = ? and removed_on is null", *out).Update("removed_on", e.HappenedOn).Error; err != nil {
+				if err := tx.Model(&Equipment{}).Where("part_of = ? and removed_on is null", *out).Update("removed_on",
+					e.HappenedOn).Error; err != nil {
 					return fmt.Errorf("taking out what belongs to part %s: %w", *out, err)
 				}
 			}
 		}
 		if in != nil {
-			if err := tx.Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "id"}}, DoNothing: true}).Create(in).Error; err != nil {
+			if err := tx.Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "id"}},
+				DoNothing: true}).Create(in).Error; err != nil {
 				return fmt.Errorf("putting part %s in: %w", in.ID, err)
 			}
 			if out != nil { // what belonged to the old one is in the new one
-				if err := tx.Model(&Equipment{}).Where("part_of = ? and removed_on is null", *out).Update("part_of", in.ID).Error; err != nil {
+				if err := tx.Model(&Equipment{}).Where("part_of = ? and removed_on is null", *out).Update("part_of",
+					in.ID).Error; err != nil {
 					return fmt.Errorf("moving what belongs to part %s: %w", *out, err)
 				}
 			}

@@ -70,8 +70,11 @@ func (s *Store) History(
 		args = append(args, "%"+likely(w)+"%")
 		where += fmt.Sprintf(" and letters ilike $%d", len(args))
 	}
-	rows, err := s.query(ctx, "select kind, id, at, by, received, what, detail from ("+strings.Join(parts, " union all ")+
-		") l (kind, id, at, by, received, what, detail, letters) where "+where+" order by at desc, id desc limit $4", args...)
+	rows, err := s.query(
+		ctx,
+		"select kind, id, at, by, received, what, detail from ("+strings.Join(parts, " union all ")+
+			") l (kind, id, at, by, received, what, detail, letters) where "+where+" order by at desc, id desc limit $4",
+		args...)
 	if err != nil {
 		return nil, err
 	}
@@ -109,7 +112,8 @@ func (s *Store) VisitsByID(ctx context.Context, ids []uuid.UUID) (map[uuid.UUID]
 		out[v.ID] = v
 	}
 	var fixes []Visit
-	if err := s.db.WithContext(ctx).Select("id", "corrects_id").Find(&fixes, "corrects_id in ?", ids).Error; err != nil {
+	if err := s.db.WithContext(ctx).Select("id", "corrects_id").Find(&fixes, "corrects_id in ?",
+		ids).Error; err != nil {
 		return nil, nil, err
 	}
 	by := map[uuid.UUID]uuid.UUID{}

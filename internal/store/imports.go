@@ -68,8 +68,20 @@ func (s *Store) KeepImportRows(ctx context.Context, id uuid.UUID, rows []ImportR
 }
 
 // ImportRows lists what becomes of rows from a place on; of one outcome, or of all.
-func (s *Store) ImportRows(ctx context.Context, id uuid.UUID, outcome string, from, limit int) ([]json.RawMessage, error) {
-	rows, err := s.query(ctx, "select row from import_rows where import_id = $1 and ($2 = '' or outcome = $2) order by n offset $3 limit $4", id.String(), outcome, from, limit)
+func (s *Store) ImportRows(
+	ctx context.Context,
+	id uuid.UUID,
+	outcome string,
+	from, limit int,
+) ([]json.RawMessage, error) {
+	rows, err := s.query(
+		ctx,
+		"select row from import_rows where import_id = $1 and ($2 = '' or outcome = $2) order by n offset $3 limit $4",
+		id.String(),
+		outcome,
+		from,
+		limit,
+	)
 	if err != nil {
 		return nil, err
 	}

@@ -187,7 +187,11 @@ func TestSettledVisitsLeaveOutWhatIsOpenOrCorrected(t *testing.T) {
 	settled, err := st.SettledVisits(ctx, 10)
 	require.NoError(t, err)
 	require.Len(t, settled, 1)
-	assert.Equal(t, store.Settled{Was: "basket-full", Faults: []string{"basket-full", "air-lid"}, Odds: []float64{0.7, 0.2}}, settled[0])
+	assert.Equal(
+		t,
+		store.Settled{Was: "basket-full", Faults: []string{"basket-full", "air-lid"}, Odds: []float64{0.7, 0.2}},
+		settled[0],
+	)
 	counts, visits, err := st.ConfirmedCounts(ctx)
 	require.NoError(t, err)
 	assert.Equal(t, 2, visits)
@@ -197,7 +201,13 @@ func TestSettledVisitsLeaveOutWhatIsOpenOrCorrected(t *testing.T) {
 	lone.Readings, lone.Signs, lone.Works = nil, nil, nil
 	_, err = st.SaveVisit(ctx, lone)
 	require.NoError(t, err)
-	require.NoError(t, st.TakeBackVisit(ctx, store.VisitTakenBack{VisitID: lone.ID, PoolID: v.PoolID, MadeBy: v.TechnicianID, MadeAt: clock.Now()}))
+	require.NoError(
+		t,
+		st.TakeBackVisit(
+			ctx,
+			store.VisitTakenBack{VisitID: lone.ID, PoolID: v.PoolID, MadeBy: v.TechnicianID, MadeAt: clock.Now()},
+		),
+	)
 	again, visits, err := st.ConfirmedCounts(ctx)
 	require.NoError(t, err)
 	assert.Equal(t, 2, visits, "taken back, it counts for nothing")

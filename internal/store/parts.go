@@ -48,7 +48,8 @@ type PartsPage struct {
 
 // partOrders are the columns that a list of parts is sorted by; what is not known comes last.
 var partOrders = map[string]string{
-	"due": "n.ends_on %s nulls last, n.equipment_id", "age": "n.installed_on %s nulls last, n.equipment_id", "cost": "n.cost_cents %s nulls last, n.equipment_id",
+	"due": "n.ends_on %s nulls last, n.equipment_id", "age": "n.installed_on %s nulls last, n.equipment_id",
+	"cost": "n.cost_cents %s nulls last, n.equipment_id",
 	"part": "left(n.letters, 60) %[1]s, n.equipment_id %[1]s", // a part's letters begin with its kind and model
 	"pool": "p.street %[1]s, p.which %[1]s, n.kind, n.equipment_id",
 }
@@ -76,7 +77,12 @@ func (s *Store) PartsInPlace(ctx context.Context, ask PartsAsk) (PartsPage, erro
 	for i, w := range ask.Find {
 		kinds := fmt.Sprintf("kinds%d", i)
 		args[kinds] = w.Kinds
-		where += " and (" + hasWord(args, fmt.Sprintf("word%d", i), w.Word, "n.letters") + " or n.kind = any(@" + kinds + "))"
+		where += " and (" + hasWord(
+			args,
+			fmt.Sprintf("word%d", i),
+			w.Word,
+			"n.letters",
+		) + " or n.kind = any(@" + kinds + "))"
 	}
 	var out PartsPage
 	count := "select count(*) as total, count(*) filter (where ends_on <= cast(@today as date)) as late, coalesce(sum(cost_cents), 0) as worth_cents from placed_parts n where "
@@ -88,7 +94,14 @@ func (s *Store) PartsInPlace(ctx context.Context, ask PartsAsk) (PartsPage, erro
 		order = partOrders["due"]
 	}
 	way := map[bool]string{false: "asc", true: "desc"}[ask.Down]
-	rows, err := s.search(ctx, "select n.equipment_id from placed_parts n join pools p on p.id = n.pool_id where "+where+" order by "+fmt.Sprintf(order, way)+" limit @limit offset @offset", args)
+	rows, err := s.search(
+		ctx,
+		"select n.equipment_id from placed_parts n join pools p on p.id = n.pool_id where "+where+" order by "+fmt.Sprintf(
+			order,
+			way,
+		)+" limit @limit offset @offset",
+		args,
+	)
 	if err != nil {
 		return out, fmt.Errorf("listing the parts: %w", err)
 	}
@@ -96,7 +109,10 @@ func (s *Store) PartsInPlace(ctx context.Context, ask PartsAsk) (PartsPage, erro
 	if err != nil {
 		return out, fmt.Errorf("listing the parts: %w", err)
 	}
-	err = s.db.WithContext(ctx).Raw("select e.*, p.street, p.which from equipment e join pools p on p.id = e.pool_id where e.id in ?", page).Scan(&out.Parts).Error
+	err = s.db.WithContext(ctx).
+		Raw("select e.*, p.street, p.which from equipment e join pools p on p.id = e.pool_id where e.id in ?", page).
+		Scan(&out.Parts).
+		Error
 	if err != nil {
 		return out, fmt.Errorf("reading the parts: %w", err)
 	}
@@ -114,7 +130,8 @@ func (s *Store) keepLives(ctx context.Context, lives map[string]float64) error {
 	known := map[string]float64{}
 	var kind string
 	var years float64
-	if _, err := pgx.ForEachRow(rows, []any{&kind, &years}, func() error { known[kind] = years; return nil }); err != nil {
+	if _, err := pgx.ForEachRow(rows, []any{&kind, &years},
+		func() error { known[kind] = years; return nil }); err != nil {
 		return fmt.Errorf("reading the lives: %w", err)
 	}
 	other := map[string]float64{}
@@ -135,8 +152,10 @@ func (s *Store) keepLives(ctx context.Context, lives map[string]float64) error {
 	if err != nil {
 		return fmt.Errorf("writing the lives: %w", err)
 	}
-	err = s.db.WithContext(ctx).Exec(`insert into part_lives (kind, years) select key, cast(value as float8) from jsonb_each_text(cast(? as jsonb)) order by key
-		on conflict (kind) do update set years = excluded.years`, string(text)).Error
+	err = s.db.WithContext(ctx).
+		Exec(`insert into part_lives (kind, years) select key, cast(value as float8) from jsonb_each_text(cast(? as jsonb)) order by key
+		on conflict (kind) do update set years = excluded.years`, string(text)).
+		Error
 	if err != nil {
 		return fmt.Errorf("keeping the lives: %w", err)
 	}

@@ -67,7 +67,10 @@ func TestPartsInPlaceAreCountedAsTheProgramCounts(t *testing.T) {
 	}
 	var seen []store.PlacedPart
 	for {
-		page, err := st.PartsInPlace(ctx, store.PartsAsk{From: today, Lives: lives, Sort: "due", Limit: 70, Offset: len(seen)})
+		page, err := st.PartsInPlace(
+			ctx,
+			store.PartsAsk{From: today, Lives: lives, Sort: "due", Limit: 70, Offset: len(seen)},
+		)
 		require.NoError(t, err)
 		assert.Equal(t, len(want), page.Total)
 		assert.Equal(t, late, page.Late)
@@ -109,14 +112,20 @@ func TestPartsInPlaceAreCountedAsTheProgramCounts(t *testing.T) {
 	}
 	// A word is in the part, in its pool, or in what a kind is called.
 	for _, ask := range []store.Sought{{Word: "their own"}, {Word: "anillo", Kinds: []string{"lid-o-ring"}}} {
-		page, err := st.PartsInPlace(ctx, store.PartsAsk{From: today, Lives: lives, Find: []store.Sought{ask}, Limit: 500})
+		page, err := st.PartsInPlace(
+			ctx,
+			store.PartsAsk{From: today, Lives: lives, Find: []store.Sought{ask}, Limit: 500},
+		)
 		require.NoError(t, err)
 		assert.Positive(t, page.Total, ask.Word)
 		assert.Less(t, page.Total, len(want))
 		assert.Len(t, page.Parts, page.Total)
 	}
 	for _, nothing := range []string{"%", "_", `\`, "no such thing"} {
-		page, err := st.PartsInPlace(ctx, store.PartsAsk{From: today, Lives: lives, Find: []store.Sought{{Word: nothing}}, Limit: 5})
+		page, err := st.PartsInPlace(
+			ctx,
+			store.PartsAsk{From: today, Lives: lives, Find: []store.Sought{{Word: nothing}}, Limit: 5},
+		)
 		require.NoError(t, err)
 		assert.Zero(t, page.Total, "%q is no pattern", nothing)
 	}

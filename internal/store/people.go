@@ -174,7 +174,8 @@ func (s *Store) PutCustomer(ctx context.Context, c Customer) (Customer, error) {
 	res = s.db.WithContext(ctx).
 		Model(&Customer{}).
 		Where("id = ? and version = ? and erased_at is null", c.ID, c.Version).
-		Updates(map[string]any{"name": c.Name, "phone": c.Phone, "email": c.Email, "note": c.Note, "lang": c.Lang, "version": c.Version + 1})
+		Updates(map[string]any{"name": c.Name, "phone": c.Phone, "email": c.Email, "note": c.Note, "lang": c.Lang,
+			"version": c.Version + 1})
 	if res.Error != nil {
 		return c, res.Error
 	}
@@ -191,7 +192,8 @@ func (s *Store) PutCustomer(ctx context.Context, c Customer) (Customer, error) {
 func (s *Store) EraseCustomer(ctx context.Context, id uuid.UUID, now time.Time) error {
 	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		res := tx.Model(&Customer{}).Where("id = ? and erased_at is null", id).
-			Updates(map[string]any{"name": "", "phone": "", "email": "", "note": "", "erased_at": now, "version": gorm.Expr("version + 1")})
+			Updates(map[string]any{"name": "", "phone": "", "email": "", "note": "", "erased_at": now,
+				"version": gorm.Expr("version + 1")})
 		if res.Error != nil {
 			return res.Error
 		}
@@ -199,7 +201,8 @@ func (s *Store) EraseCustomer(ctx context.Context, id uuid.UUID, now time.Time) 
 			return ErrNotFound
 		}
 		theirs := tx.Model(&Pool{}).Select("id").Where("customer_id = ?", id)
-		if err := tx.Model(&PoolLink{}).Where("pool_id in (?) and revoked_at is null", theirs).Update("revoked_at", now).Error; err != nil {
+		if err := tx.Model(&PoolLink{}).Where("pool_id in (?) and revoked_at is null", theirs).Update("revoked_at",
+			now).Error; err != nil {
 			return err
 		}
 		return tx.Model(&Pool{}).

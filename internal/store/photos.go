@@ -120,7 +120,8 @@ func (s *Store) TakePhotosAway(ctx context.Context, why string, now time.Time, w
 	err := s.InTx(ctx, func(in *Store) error {
 		tx := in.db.WithContext(ctx)
 		var gone []Photo
-		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("gone_at is null").Where(where, args...).Find(&gone).Error; err != nil ||
+		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("gone_at is null").Where(where,
+			args...).Find(&gone).Error; err != nil ||
 			len(gone) == 0 {
 			return err
 		}
@@ -132,7 +133,8 @@ func (s *Store) TakePhotosAway(ctx context.Context, why string, now time.Time, w
 		if err := tx.Model(&Pool{}).Where("photo_id in ?", ids).Update("photo_id", nil).Error; err != nil {
 			return err
 		}
-		if err := tx.Model(&Photo{}).Where("id in ?", ids).Updates(map[string]any{"gone_at": now, "gone_why": why}).Error; err != nil {
+		if err := tx.Model(&Photo{}).Where("id in ?",
+			ids).Updates(map[string]any{"gone_at": now, "gone_why": why}).Error; err != nil {
 			return err
 		}
 		if err := tx.Raw("select distinct digest from photos g where id in ? and not exists (select 1 from photos o where o.digest = g.digest and o.gone_at is null)", ids).Scan(&orphans).Error; err != nil ||

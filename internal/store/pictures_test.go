@@ -48,7 +48,16 @@ func TestPicturesAreKeptAlikeWhereverTheyAre(t *testing.T) {
 			digest := sha256.Sum256(content)
 			var ids []uuid.UUID
 			for range 2 {
-				p := store.Photo{ID: uuid.Must(uuid.NewV7()), PoolID: v.PoolID, Digest: digest[:], Width: 1, Height: 1, TakenAt: clock.Now(), MadeBy: v.TechnicianID, MadeAt: clock.Now()}
+				p := store.Photo{
+					ID:      uuid.Must(uuid.NewV7()),
+					PoolID:  v.PoolID,
+					Digest:  digest[:],
+					Width:   1,
+					Height:  1,
+					TakenAt: clock.Now(),
+					MadeBy:  v.TechnicianID,
+					MadeAt:  clock.Now(),
+				}
 				require.NoError(t, st.AddPhoto(ctx, p, content))
 				ids = append(ids, p.ID)
 			}

@@ -77,21 +77,32 @@ func (w *Whose) everybody() bool { return len(w.People) == 0 && !w.Nobody }
 func (s *Store) Workload(ctx context.Context, whose Whose, from time.Time) ([]Pool, error) {
 	q := s.db.WithContext(ctx).Order("lap_order, street, which")
 	if !whose.everybody() {
-		q = q.Where(`id in (select id from pools where technician_id in ? union all select id from pools where ? and technician_id is null
+		q = q.Where(
+			`id in (select id from pools where technician_id in ? union all select id from pools where ? and technician_id is null
 			union all select pool_id from visit_moves where technician_id in ? and moved_to >= ?)`,
-			whose.People, whose.Nobody, whose.People, from.Format(time.DateOnly))
+			whose.People,
+			whose.Nobody,
+			whose.People,
+			from.Format(time.DateOnly),
+		)
 	}
 	return s.workload(q)
 }
 
 // Drive tells which of some people have pools in care, or visits that they were handed from a
 // day on, and whether there are pools that are nobody's.
-func (s *Store) Drive(ctx context.Context, people []uuid.UUID, from time.Time) (drive map[uuid.UUID]bool, nobodys bool, err error) {
+func (s *Store) Drive(
+	ctx context.Context,
+	people []uuid.UUID,
+	from time.Time,
+) (drive map[uuid.UUID]bool, nobodys bool, err error) {
 	var ids []uuid.UUID
 	db := s.db.WithContext(ctx)
 	if len(people) > 0 {
 		err = db.Raw(`select p.id from users p where p.id in ? and (exists (select 1 from pools where technician_id = p.id and archived_at is null)
-			or exists (select 1 from visit_moves where technician_id = p.id and moved_to >= ?))`, people, from.Format(time.DateOnly)).Scan(&ids).Error
+			or exists (select 1 from visit_moves where technician_id = p.id and moved_to >= ?))`, people, from.Format(time.DateOnly)).
+			Scan(&ids).
+			Error
 		if err != nil {
 			return nil, false, err
 		}
@@ -100,7 +111,9 @@ func (s *Store) Drive(ctx context.Context, people []uuid.UUID, from time.Time) (
 	for _, id := range ids {
 		drive[id] = true
 	}
-	err = db.Raw("select exists (select 1 from pools where technician_id is null and archived_at is null)").Scan(&nobodys).Error
+	err = db.Raw("select exists (select 1 from pools where technician_id is null and archived_at is null)").
+		Scan(&nobodys).
+		Error
 	return drive, nobodys, err
 }
 
@@ -122,7 +135,8 @@ func (s *Store) workload(q *gorm.DB) ([]Pool, error) {
 	var ps []Pool
 	for rows.Next() { // by hand: a board reads thousands
 		var p Pool
-		if err := rows.Scan(&p.ID, &p.Street, &p.Which, &p.Weekday, &p.TechnicianID, &p.BaseMinutes, &p.Version, &p.Lon, &p.Lat, &p.LapOrder, &p.Cleaning, &p.RecordRev); err != nil {
+		if err := rows.Scan(&p.ID, &p.Street, &p.Which, &p.Weekday, &p.TechnicianID, &p.BaseMinutes, &p.Version, &p.Lon,
+			&p.Lat, &p.LapOrder, &p.Cleaning, &p.RecordRev); err != nil {
 			return nil, err
 		}
 		ps = append(ps, p)
@@ -136,7 +150,8 @@ func (s *Store) CreateLap(ctx context.Context, l Lap) (Lap, error) {
 	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		head := l
 		head.Stops = nil
-		res := tx.Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "technician_id"}, {Name: "day"}}, DoNothing: true}).
+		res := tx.Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "technician_id"}, {Name: "day"}},
+			DoNothing: true}).
 			Create(&head)
 		if res.Error != nil || res.RowsAffected == 0 || len(l.Stops) == 0 {
 			return res.Error
@@ -256,7 +271,8 @@ func (s *Store) Leave(ctx context.Context, who uuid.UUID, to *uuid.UUID, now tim
 		if res.RowsAffected == 0 {
 			return ErrNotFound
 		}
-		if err := tx.Model(&CalendarFeed{}).Where("user_id = ? and revoked_at is null", who).Update("revoked_at", now).Error; err != nil {
+		if err := tx.Model(&CalendarFeed{}).Where("user_id = ? and revoked_at is null", who).Update("revoked_at",
+			now).Error; err != nil {
 			return err
 		}
 		res = tx.Model(&Pool{}).

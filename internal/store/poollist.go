@@ -13,15 +13,16 @@ import (
 
 // PoolsAsk says which pools are listed, and in which order.
 type PoolsAsk struct {
-	Technician    *uuid.UUID // that may see no others: their own and those handed to them from Today on
-	Today         time.Time
-	Now           time.Time
-	Words         []string      // each must be in what the pool, its customer or one of its parts is called
-	Of            *uuid.UUID    // whose they are; nil: anybody's
-	Weekday       *time.Weekday // of the visits; nil: any
-	Only          string        // open: with a suspect left open; over: over the limit; danger: with work that keeps the pump off
-	Sort          string        // pool, load, days, visited or technician
-	Down          bool          // from the last to the first
+	Technician *uuid.UUID // that may see no others: their own and those handed to them from Today on
+	Today      time.Time
+	Now        time.Time
+	Words      []string      // each must be in what the pool, its customer or one of its parts is called
+	Of         *uuid.UUID    // whose they are; nil: anybody's
+	Weekday    *time.Weekday // of the visits; nil: any
+	// open: with a suspect left open; over: over the limit; danger: with work that keeps the pump off
+	Only          string
+	Sort          string // pool, load, days, visited or technician
+	Down          bool   // from the last to the first
 	Limit, Offset int
 }
 
@@ -36,11 +37,16 @@ type ListedPool struct {
 // poolOrders are the columns that a list of pools is sorted by; what is not known comes last.
 var poolOrders = map[string]string{
 	"pool": "p.street %[1]s, p.which %[1]s", "technician": "coalesce(u.name, '') %s, p.street, p.which",
-	"load": "s.load %s nulls last, s.pool_id", "days": "s.over_at %s nulls last, s.pool_id", "visited": "s.seen_at %s nulls last, s.pool_id",
+	"load": "s.load %s nulls last, s.pool_id", "days": "s.over_at %s nulls last, s.pool_id",
+	"visited": "s.seen_at %s nulls last, s.pool_id",
 }
 
 // onlyPools are the rows of pool_sorts that a list is narrowed to.
-var onlyPools = map[string]string{"open": "s.open_suspect <> ''", "over": "s.over_at <= @now", "danger": "s.danger <> ''"}
+var onlyPools = map[string]string{
+	"open":   "s.open_suspect <> ''",
+	"over":   "s.over_at <= @now",
+	"danger": "s.danger <> ''",
+}
 
 // hasWord is the condition that small letters hold a word, anywhere in them; one of a letter or
 // two must begin a word there, which an index can tell. The word is among args by a name.
@@ -66,7 +72,12 @@ type asked struct {
 // them but how they stand, and they are sorted by that, an index of how they stand gives them
 // alone.
 func (ask *PoolsAsk) asked() asked {
-	q := asked{from: "pools p", id: "p.id", where: "true", args: pgx.NamedArgs{"now": ask.Now, "limit": ask.Limit, "offset": ask.Offset}}
+	q := asked{
+		from:  "pools p",
+		id:    "p.id",
+		where: "true",
+		args:  pgx.NamedArgs{"now": ask.Now, "limit": ask.Limit, "offset": ask.Offset},
+	}
 	also := func(condition string) { q.where += " and " + condition }
 	stands := strings.Contains(poolOrders[ask.Sort], "s.pool_id")
 	everybodys := len(ask.Words) == 0 && ask.Technician == nil && ask.Of == nil && ask.Weekday == nil
@@ -93,7 +104,9 @@ func (ask *PoolsAsk) asked() asked {
 	}
 	if ask.Technician != nil {
 		q.args["me"], q.args["today"] = *ask.Technician, ask.Today.Format(time.DateOnly)
-		also("(p.technician_id = @me or p.id in (select pool_id from visit_moves where technician_id = @me and moved_to >= cast(@today as date)))")
+		also(
+			"(p.technician_id = @me or p.id in (select pool_id from visit_moves where technician_id = @me and moved_to >= cast(@today as date)))",
+		)
 	}
 	if ask.Of != nil {
 		q.args["of"] = *ask.Of
@@ -136,11 +149,15 @@ func (s *Store) ListPools(ctx context.Context, ask PoolsAsk) ([]ListedPool, int,
 		part = `coalesce((select e.kind || ': ' || trim(e.model || ' ' || e.serial) from equipment e
 			where e.pool_id = p.id and e.removed_on is null and (` + strings.Join(any, " or ") + `) order by e.kind limit 1), '')`
 	}
-	rows, err := s.search(ctx, `select p.id, p.street, p.which, p.weekday, p.technician_id, p.base_minutes, p.version, p.cleaning, p.record_rev, p.archived_at,
+	rows, err := s.search(
+		ctx,
+		`select p.id, p.street, p.which, p.weekday, p.technician_id, p.base_minutes, p.version, p.cleaning, p.record_rev, p.archived_at,
 		coalesce(u.name, ''), coalesce(c.name, ''), `+part+`, page.total
 		from (select `+q.id+` as id, `+q.total+` as total from `+q.from+" where "+q.where+" order by "+order+` limit @limit offset @offset ) page
 		join pools p on p.id = page.id join pool_sorts s on s.pool_id = p.id left join customers c on c.id = p.customer_id left join users u on u.id = p.technician_id
-		order by `+order, q.args)
+		order by `+order,
+		q.args,
+	)
 	if err != nil {
 		return nil, 0, fmt.Errorf("listing the pools: %w", err)
 	}
@@ -149,7 +166,8 @@ func (s *Store) ListPools(ctx context.Context, ask PoolsAsk) ([]ListedPool, int,
 	var n int
 	for rows.Next() {
 		var l ListedPool
-		if err := rows.Scan(&l.ID, &l.Street, &l.Which, &l.Weekday, &l.TechnicianID, &l.BaseMinutes, &l.Version, &l.Cleaning, &l.RecordRev, &l.ArchivedAt,
+		if err := rows.Scan(&l.ID, &l.Street, &l.Which, &l.Weekday, &l.TechnicianID, &l.BaseMinutes, &l.Version,
+			&l.Cleaning, &l.RecordRev, &l.ArchivedAt,
 			&l.Technician, &l.Customer, &l.Part, &n); err != nil {
 			return nil, 0, fmt.Errorf("reading the pools: %w", err)
 		}

@@ -40,14 +40,20 @@ func (s *Store) PracticeAttemptByID(ctx context.Context, id uuid.UUID) (Practice
 // KeepPracticeAttempt writes one, or how it stands now.
 func (s *Store) KeepPracticeAttempt(ctx context.Context, p PracticeAttempt) error {
 	update := clause.AssignmentColumns([]string{"changed_at", "ask", "past"})
-	return s.db.WithContext(ctx).Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "id"}}, DoUpdates: update}).Create(&p).Error
+	return s.db.WithContext(ctx).
+		Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "id"}}, DoUpdates: update}).
+		Create(&p).
+		Error
 }
 
 // mostPractice is how many attempts of somebody are read: the newest.
 const mostPractice = 500
 
 // PracticeOf lists somebody's attempts, the newest first, and what they were asked to work.
-func (s *Store) PracticeOf(ctx context.Context, user uuid.UUID) (done []PracticeAttempt, asked []PracticeTask, err error) {
+func (s *Store) PracticeOf(
+	ctx context.Context,
+	user uuid.UUID,
+) (done []PracticeAttempt, asked []PracticeTask, err error) {
 	if err = s.db.WithContext(ctx).Where("user_id = ?", user).Order("begun_at desc, id").Limit(mostPractice).Find(&done).Error; err != nil {
 		return nil, nil, err
 	}

@@ -46,7 +46,8 @@ func eventsInOrder(q *gorm.DB) *gorm.DB { return q.Order("seq") }
 // StartRun writes a run once: the same id again is the same run.
 func (s *Store) StartRun(ctx context.Context, r Run) (Run, error) {
 	r.Events = nil
-	if err := s.db.WithContext(ctx).Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "id"}}, DoNothing: true}).Create(&r).Error; err != nil {
+	if err := s.db.WithContext(ctx).Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "id"}},
+		DoNothing: true}).Create(&r).Error; err != nil {
 		return Run{}, fmt.Errorf("starting run %s: %w", r.ID, err)
 	}
 	kept, err := s.RunByID(ctx, r.ID)

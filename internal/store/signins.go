@@ -39,18 +39,27 @@ func (s *Store) SignInSeen(ctx context.Context, id uuid.UUID, at time.Time) erro
 // first.
 func (s *Store) SignInsOf(ctx context.Context, user uuid.UUID, since time.Time) ([]SignIn, error) {
 	var ins []SignIn
-	return ins, s.db.WithContext(ctx).Where("user_id = ? and ended_at is null and seen_at >= ?", user, since).Order("seen_at desc, id").Find(&ins).Error
+	return ins, s.db.WithContext(ctx).
+		Where("user_id = ? and ended_at is null and seen_at >= ?", user, since).
+		Order("seen_at desc, id").
+		Find(&ins).
+		Error
 }
 
 // EndSignIn ends one of somebody's; ErrNotFound for another's.
 func (s *Store) EndSignIn(ctx context.Context, user, id uuid.UUID, at time.Time) error {
-	res := s.db.WithContext(ctx).Model(&SignIn{}).Where("id = ? and user_id = ?", id, user).Where("ended_at is null").Update("ended_at", at)
+	res := s.db.WithContext(ctx).
+		Model(&SignIn{}).
+		Where("id = ? and user_id = ?", id, user).
+		Where("ended_at is null").
+		Update("ended_at", at)
 	if res.Error == nil && res.RowsAffected == 0 {
 		if _, err := s.SignInByID(ctx, id); err != nil {
 			return err
 		}
 		var mine int64
-		if err := s.db.WithContext(ctx).Model(&SignIn{}).Where("id = ? and user_id = ?", id, user).Count(&mine).Error; err != nil || mine > 0 {
+		if err := s.db.WithContext(ctx).Model(&SignIn{}).Where("id = ? and user_id = ?", id, user).Count(&mine).Error; err != nil ||
+			mine > 0 {
 			return err // ended already
 		}
 		return ErrNotFound
@@ -60,7 +69,11 @@ func (s *Store) EndSignIn(ctx context.Context, user, id uuid.UUID, at time.Time)
 
 // EndSignInsOf ends all of somebody's.
 func (s *Store) EndSignInsOf(ctx context.Context, user uuid.UUID, at time.Time) error {
-	return s.db.WithContext(ctx).Model(&SignIn{}).Where("user_id = ? and ended_at is null", user).Update("ended_at", at).Error
+	return s.db.WithContext(ctx).
+		Model(&SignIn{}).
+		Where("user_id = ? and ended_at is null", user).
+		Update("ended_at", at).
+		Error
 }
 
 // Invitation is a one-time link by which somebody chooses their password.
@@ -92,7 +105,10 @@ func (s *Store) Invited(ctx context.Context, digest []byte, now time.Time) (Invi
 
 // UseInvitation uses one up; ErrNotFound where somebody did before.
 func (s *Store) UseInvitation(ctx context.Context, digest []byte, now time.Time) error {
-	res := s.db.WithContext(ctx).Model(&Invitation{}).Where("digest = ? and used_at is null and until > ?", digest, now).Update("used_at", now)
+	res := s.db.WithContext(ctx).
+		Model(&Invitation{}).
+		Where("digest = ? and used_at is null and until > ?", digest, now).
+		Update("used_at", now)
 	if res.Error == nil && res.RowsAffected == 0 {
 		return ErrNotFound
 	}

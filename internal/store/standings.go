@@ -67,7 +67,9 @@ func (s *Store) KeepStandings(ctx context.Context, rows []Standing) error {
 		sorts[i] = rows[i].Sorts
 	}
 	newer := func(table string) clause.OnConflict {
-		where := clause.Where{Exprs: []clause.Expression{clause.Expr{SQL: table + ".record_rev <= excluded.record_rev"}}}
+		where := clause.Where{
+			Exprs: []clause.Expression{clause.Expr{SQL: table + ".record_rev <= excluded.record_rev"}},
+		}
 		return clause.OnConflict{Columns: []clause.Column{{Name: "pool_id"}}, UpdateAll: true, Where: where}
 	}
 	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {

@@ -242,7 +242,8 @@ func (s *Store) PoolRecords(ctx context.Context, ids []uuid.UUID) (map[uuid.UUID
 		return nil, err
 	}
 	var plumbing []Plumbing
-	if err := db.Raw("select distinct on (pool_id) * from plumbing where pool_id in ? order by pool_id, revision desc", ids).Scan(&plumbing).Error; err != nil {
+	if err := db.Raw("select distinct on (pool_id) * from plumbing where pool_id in ? order by pool_id, revision desc",
+		ids).Scan(&plumbing).Error; err != nil {
 		return nil, err
 	}
 	var lines []CleanLine
@@ -374,7 +375,8 @@ func (s *Store) HistoriesOf(ctx context.Context, pools []uuid.UUID) (map[uuid.UU
 	}
 	readings := make(map[uuid.UUID][]VisitReading, len(vs))
 	var r VisitReading
-	if _, err = pgx.ForEachRow(rows, []any{(*[16]byte)(&r.VisitID), &r.Seq, &r.Phase, &r.Setting, &r.SpeedRPM, &r.PowerW}, func() error {
+	if _, err = pgx.ForEachRow(rows, []any{(*[16]byte)(&r.VisitID), &r.Seq, &r.Phase, &r.Setting, &r.SpeedRPM,
+		&r.PowerW}, func() error {
 		power := *r.PowerW
 		kept := r
 		kept.PowerW = &power

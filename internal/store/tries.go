@@ -13,7 +13,13 @@ import (
 // since the one before (a leaky bucket as its theoretical arrival time, ITU-T I.371 from
 // memory). It gives how long is still to wait; nought, and it is counted. All instances
 // count together.
-func (s *Store) Try(ctx context.Context, key string, now time.Time, every time.Duration, burst int) (time.Duration, error) {
+func (s *Store) Try(
+	ctx context.Context,
+	key string,
+	now time.Time,
+	every time.Duration,
+	burst int,
+) (time.Duration, error) {
 	// The bucket is full when its time is more than the burst ahead.
 	full := now.Add(every * time.Duration(burst-1))
 	var at time.Time
@@ -35,13 +41,19 @@ func (s *Store) Try(ctx context.Context, key string, now time.Time, every time.D
 // Tried tells whether a key is known until later than now.
 func (s *Store) Tried(ctx context.Context, key string, now time.Time) (bool, error) {
 	var known bool
-	err := s.Pool.QueryRow(ctx, "select exists (select 1 from tries where key = $1 and full_at > $2)", key, now).Scan(&known)
+	err := s.Pool.QueryRow(ctx, "select exists (select 1 from tries where key = $1 and full_at > $2)", key, now).
+		Scan(&known)
 	return known, err
 }
 
 // Remember knows a key until a time.
 func (s *Store) Remember(ctx context.Context, key string, until time.Time) error {
-	_, err := s.Pool.Exec(ctx, "insert into tries (key, full_at) values ($1, $2) on conflict (key) do update set full_at = excluded.full_at", key, until)
+	_, err := s.Pool.Exec(
+		ctx,
+		"insert into tries (key, full_at) values ($1, $2) on conflict (key) do update set full_at = excluded.full_at",
+		key,
+		until,
+	)
 	return err
 }
 

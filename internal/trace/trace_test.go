@@ -34,15 +34,30 @@ func TestSpansAreTheProtocols(t *testing.T) {
 	defer to.Close()
 	out, err := New(to.URL + "/v1/traces")
 	require.NoError(t, err)
-	p := sdk.NewTracerProvider(sdk.WithSyncer(out), sdk.WithResource(about.NewSchemaless(attribute.String("service.name", "fairlap"))))
+	p := sdk.NewTracerProvider(
+		sdk.WithSyncer(out),
+		sdk.WithResource(about.NewSchemaless(attribute.String("service.name", "fairlap"))),
+	)
 	began := time.Date(2026, 12, 31, 23, 59, 59, 123456789, time.UTC)
 	tracer := p.Tracer("yard", trace.WithInstrumentationVersion("7"))
-	remote := trace.NewSpanContext(trace.SpanContextConfig{TraceID: trace.TraceID{1}, SpanID: trace.SpanID{2}, TraceFlags: trace.FlagsSampled})
+	remote := trace.NewSpanContext(
+		trace.SpanContextConfig{TraceID: trace.TraceID{1}, SpanID: trace.SpanID{2}, TraceFlags: trace.FlagsSampled},
+	)
 	ctx := trace.ContextWithSpanContext(context.Background(), remote)
-	_, s := tracer.Start(ctx, "a visit", trace.WithTimestamp(began), trace.WithSpanKind(trace.SpanKindServer),
+	_, s := tracer.Start(
+		ctx,
+		"a visit",
+		trace.WithTimestamp(began),
+		trace.WithSpanKind(trace.SpanKindServer),
 		trace.WithLinks(trace.Link{SpanContext: remote}),
-		trace.WithAttributes(attribute.Int64("rows", 1<<60), attribute.Bool("late", true), attribute.Float64("psi", 14.5),
-			attribute.StringSlice("seen", []string{"drip", "hum"}), attribute.Int64Slice("at", []int64{1, 2})))
+		trace.WithAttributes(
+			attribute.Int64("rows", 1<<60),
+			attribute.Bool("late", true),
+			attribute.Float64("psi", 14.5),
+			attribute.StringSlice("seen", []string{"drip", "hum"}),
+			attribute.Int64Slice("at", []int64{1, 2}),
+		),
+	)
 	s.RecordError(errors.New("no room"), trace.WithTimestamp(began))
 	s.SetStatus(codes.Error, "the disk is full")
 	s.End(trace.WithTimestamp(began.Add(time.Second)))

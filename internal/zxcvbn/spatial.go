@@ -64,7 +64,8 @@ func spatialMatchHelper(password string, graph *adjacency.Graph) (matches []*mat
 						foundDirection = curDirection
 
 						if idx == 1 {
-							// index 1 in the adjacency means the key is shifted, 0 means unshifted: A vs a, % vs 5, etc.
+							// index 1 in the adjacency means the key is shifted, 0 means unshifted: A vs a, % vs 5,
+							// etc.
 							// for example, 'q' is adjacent to the entry '2@'. @ is shifted w/ index 1, 2 is unshifted.
 							shiftedCount++
 						}

@@ -18,7 +18,13 @@ func TestGuessesAreTheOriginals(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		password := strings.Join(rapid.SliceOfN(pieces, 1, 4).Draw(t, "pieces"), "")
 		known := rapid.SliceOfN(rapid.SampledFrom([]string{"brandt", "clearbrook", "o"}), 0, 2).Draw(t, "known")
-		assert.InEpsilon(t, original.PasswordStrength(password, known).Guesses, Guesses(password, known), 1e-12, password)
+		assert.InEpsilon(
+			t,
+			original.PasswordStrength(password, known).Guesses,
+			Guesses(password, known),
+			1e-12,
+			password,
+		)
 	})
 	assert.Zero(t, Guesses("\xff\xfe not text", nil))
 }

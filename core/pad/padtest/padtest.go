@@ -63,7 +63,8 @@ func SandPad() pad.Document {
 			BoreIn:    2.067,
 			LengthFt:  6,
 			FittingsK: 2,
-		}, Discharge: pad.Run{BoreIn: 2.067, LengthFt: 4, FittingsK: 2}, ReturnTrunk: pad.Run{BoreIn: 2.067, LengthFt: 40, FittingsK: 4},
+		}, Discharge: pad.Run{BoreIn: 2.067, LengthFt: 4, FittingsK: 2},
+		ReturnTrunk: pad.Run{BoreIn: 2.067, LengthFt: 40, FittingsK: 4},
 		Returns: []pad.Line{
 			{
 				ID:        "return-1",

@@ -92,7 +92,13 @@ const firstYear, lastYear = 1950, 2100
 func Reasonable(at time.Time) bool { return at.Year() >= firstYear && at.Year() <= lastYear }
 
 // NotReasonable asks about a day that is not.
-var NotReasonable = words.Of("app.a-day-between", "first", words.Name(fmt.Sprint(firstYear)), "last", words.Name(fmt.Sprint(lastYear)))
+var NotReasonable = words.Of(
+	"app.a-day-between",
+	"first",
+	words.Name(fmt.Sprint(firstYear)),
+	"last",
+	words.Name(fmt.Sprint(lastYear)),
+)
 
 // MaySee is the one rule of whose pools and laps somebody may see: a technician
 // their own, the office and the owner all.

@@ -69,7 +69,10 @@ func (s *Reader) Missing(ctx context.Context) (missing, without []string) {
 	case err != nil:
 		missing = append(missing, "the database does not say which schema it has")
 	case is < known:
-		missing = append(missing, fmt.Sprintf("the database has schema %d and this program needs %d: run fairlap migrate", is, known))
+		missing = append(
+			missing,
+			fmt.Sprintf("the database has schema %d and this program needs %d: run fairlap migrate", is, known),
+		)
 	}
 	if err := s.Store.PhotosKept(ctx); err != nil {
 		without = append(without, "pictures can't be written: "+err.Error())

@@ -89,7 +89,8 @@ func Money(cents *int64) *float64 {
 	return judge.As(cents, func(v int64) float64 { return float64(v) / 100 })
 }
 
-// ChangePart keeps what was done to a part and carries it into the pad. A part that was taken out by somebody else meanwhile is store.ErrVersion.
+// ChangePart keeps what was done to a part and carries it into the pad. A part that was taken out by somebody else
+// meanwhile is store.ErrVersion.
 func (s *Service) ChangePart(ctx context.Context, a access.Actor, pool uuid.UUID, in PartChange) error {
 	if _, err := s.keeper.SeePool(ctx, a, pool); err != nil {
 		return err
@@ -180,7 +181,8 @@ func readPartChange(
 		}
 	}
 	switch {
-	case in.Act == "install" && in.PartOf != nil && (ever[*in.PartOf].ID == uuid.Nil || ever[*in.PartOf].RemovedOn != nil):
+	case in.Act == "install" && in.PartOf != nil &&
+		(ever[*in.PartOf].ID == uuid.Nil || ever[*in.PartOf].RemovedOn != nil):
 		wrong("partOf", "app.the-part-that-it-belongs")
 	case in.Act == "install" && kind == "":
 		wrong("kind", "app.say-what-kind-of-part")

@@ -24,8 +24,15 @@ var (
 func inPlace() map[uuid.UUID]store.Equipment {
 	in, out, years := time.Date(2019, 5, 1, 0, 0, 0, 0, time.UTC), time.Date(2024, 1, 1, 0, 0, 0, 0, time.UTC), 9.0
 	return map[uuid.UUID]store.Equipment{
-		filter: {ID: filter, PoolID: pool, Kind: "cartridge", Model: "Pleat 150", InstalledOn: &in, ExpectedYears: &years},
-		gone:   {ID: gone, PoolID: pool, Kind: "lid-o-ring", Model: "Ring", InstalledOn: &in, RemovedOn: &out},
+		filter: {
+			ID:            filter,
+			PoolID:        pool,
+			Kind:          "cartridge",
+			Model:         "Pleat 150",
+			InstalledOn:   &in,
+			ExpectedYears: &years,
+		},
+		gone: {ID: gone, PoolID: pool, Kind: "lid-o-ring", Model: "Ring", InstalledOn: &in, RemovedOn: &out},
 	}
 }
 
@@ -72,8 +79,13 @@ func TestAPartChangeNamesItsSlips(t *testing.T) {
 func TestTodayIsTheCompanysDay(t *testing.T) {
 	_, _, _, fields := read(PartChange{ID: uuid.New(), Act: "install", Kind: "cartridge", Model: "M", On: "2026-11-24"})
 	assert.Empty(t, fields)
-	_, _, _, errs := readPartChange(company.Company{Zone: zone}, pool, PartChange{ID: uuid.New(), Act: "install", Kind: "cartridge", Model: "M", On: "2026-11-25"},
-		inPlace(), time.Date(2026, 11, 25, 3, 0, 0, 0, time.UTC)) // still the 24th in the desert
+	_, _, _, errs := readPartChange(
+		company.Company{Zone: zone},
+		pool,
+		PartChange{ID: uuid.New(), Act: "install", Kind: "cartridge", Model: "M", On: "2026-11-25"},
+		inPlace(),
+		time.Date(2026, 11, 25, 3, 0, 0, 0, time.UTC),
+	) // still the 24th in the desert
 	require.Len(t, errs, 1)
 	assert.Equal(t, "on", errs[0].Field)
 }
@@ -82,7 +94,17 @@ func TestTodayIsTheCompanysDay(t *testing.T) {
 // known by its name in any language.
 func TestAReplacementKeepsItsPlace(t *testing.T) {
 	cost := 84.495
-	event, fresh, out, fields := read(PartChange{ID: uuid.New(), Act: "replace", Part: &filter, Model: " Pleat 320 ", On: "2026-01-01", Kind: "something else", Cost: &cost})
+	event, fresh, out, fields := read(
+		PartChange{
+			ID:    uuid.New(),
+			Act:   "replace",
+			Part:  &filter,
+			Model: " Pleat 320 ",
+			On:    "2026-01-01",
+			Kind:  "something else",
+			Cost:  &cost,
+		},
+	)
 	require.Empty(t, fields)
 	require.NotNil(t, fresh)
 	assert.Equal(t, "cartridge", fresh.Kind)
@@ -92,7 +114,9 @@ func TestAReplacementKeepsItsPlace(t *testing.T) {
 	assert.Equal(t, filter, *event.Replaces)
 	assert.Equal(t, int64(8450), *event.CostCents, "to the cent, halves up")
 	for _, named := range []string{"cartridge", "Cartridge", "cartucho"} {
-		_, fresh, _, fields := read(PartChange{ID: uuid.New(), Act: "install", Kind: named, Model: "M", On: "2026-01-01"})
+		_, fresh, _, fields := read(
+			PartChange{ID: uuid.New(), Act: "install", Kind: named, Model: "M", On: "2026-01-01"},
+		)
 		require.Empty(t, fields)
 		assert.Equal(t, "cartridge", fresh.Kind, named)
 	}

@@ -19,7 +19,8 @@ import (
 // follow gives a pad the model of a part that came in, where the catalogue has it and
 // the pad's words name another.
 func (s *Service) follow(ctx context.Context, a access.Actor, id uuid.UUID, kind, model, act string) error {
-	slot, ok := map[string]string{"pump": "pump", "filter-tank": "filter", "heater": "heater", "salt-cell": "cell"}[kind]
+	slot, ok := map[string]string{"pump": "pump", "filter-tank": "filter", "heater": "heater",
+		"salt-cell": "cell"}[kind]
 	if !ok {
 		return nil
 	}
@@ -51,7 +52,8 @@ func (s *Service) follow(ctx context.Context, a access.Actor, id uuid.UUID, kind
 		return nil
 	}
 	_, err = padwork.New(s.keeper).
-		SavePad(ctx, a, id, padwork.PadChange{BasedOn: pool.Revision, Reason: store.ReasonWork, Note: string(note), Document: doc})
+		SavePad(ctx, a, id, padwork.PadChange{BasedOn: pool.Revision, Reason: store.ReasonWork, Note: string(note),
+			Document: doc})
 	if err != nil {
 		return fmt.Errorf("letting the pad follow: %w", err)
 	}

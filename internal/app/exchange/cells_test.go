@@ -83,7 +83,10 @@ func TestAVisitIsARow(t *testing.T) {
 func TestRowsAreTallied(t *testing.T) {
 	assert.Empty(t, tally(nil))
 	got := tally([]RowOutcome{
-		{Table: "pools", Outcome: outcomeNew}, {Table: "pools", Outcome: outcomeKnown}, {Table: "pools", Outcome: outcomeRefused},
+		{
+			Table:   "pools",
+			Outcome: outcomeNew,
+		}, {Table: "pools", Outcome: outcomeKnown}, {Table: "pools", Outcome: outcomeRefused},
 		{Table: "visits", Outcome: outcomeNew}, {Table: "visits", Outcome: outcomeNew},
 	})
 	assert.Equal(t, []ImportTable{{Name: "pools", New: 1, Known: 1, Refused: 1}, {Name: "visits", New: 2}}, got)

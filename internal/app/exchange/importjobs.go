@@ -72,7 +72,17 @@ func (s *Service) importOf(ctx context.Context, a access.Actor, id uuid.UUID) (s
 }
 
 func (s *Service) view(i store.Import) (ImportView, error) {
-	v := ImportView{ID: i.ID, State: i.State, File: i.File, Done: i.Done, Total: i.Total, Text: words.Message(i.Says), Tables: []ImportTable{}, Refused: i.Refused, Seconds: i.Seconds}
+	v := ImportView{
+		ID:      i.ID,
+		State:   i.State,
+		File:    i.File,
+		Done:    i.Done,
+		Total:   i.Total,
+		Text:    words.Message(i.Says),
+		Tables:  []ImportTable{},
+		Refused: i.Refused,
+		Seconds: i.Seconds,
+	}
 	if i.State == reading || i.State == writing {
 		v.Seconds = s.keeper.Now().Sub(i.BeganAt).Seconds()
 	}
@@ -89,7 +99,16 @@ func (s *Service) StartImport(ctx context.Context, a access.Actor, name string, 
 		return ImportView{}, access.ErrForbidden
 	}
 	now := s.keeper.Now()
-	i := store.Import{ID: uuid.Must(uuid.NewV7()), Owner: a.ID, File: name, Content: content, State: reading, Tables: json.RawMessage("[]"), BeganAt: now, MadeAt: now}
+	i := store.Import{
+		ID:      uuid.Must(uuid.NewV7()),
+		Owner:   a.ID,
+		File:    name,
+		Content: content,
+		State:   reading,
+		Tables:  json.RawMessage("[]"),
+		BeganAt: now,
+		MadeAt:  now,
+	}
 	if err := s.keeper.Store.AddImport(ctx, i); err != nil {
 		return ImportView{}, fmt.Errorf("taking the file: %w", err)
 	}
@@ -153,7 +172,12 @@ func (s *Service) fail(ctx context.Context, i store.Import, began time.Time, err
 	if errors.As(err, &typed) {
 		says = typed[0].Text
 	}
-	_, moved := s.keeper.Store.MoveImport(ctx, i.ID, i.State, map[string]any{"state": failed, "says": string(says), "seconds": clock.Since(began).Seconds(), "content": nil})
+	_, moved := s.keeper.Store.MoveImport(
+		ctx,
+		i.ID,
+		i.State,
+		map[string]any{"state": failed, "says": string(says), "seconds": clock.Since(began).Seconds(), "content": nil},
+	)
 	if typed != nil {
 		return moved
 	}
@@ -178,7 +202,11 @@ func (s *Service) keepDryRun(ctx context.Context, i store.Import, p *plan, began
 		return fmt.Errorf("counting the rows: %w", err)
 	}
 	_, err = s.keeper.Store.MoveImport(ctx, i.ID, reading, map[string]any{"state": dryRun, "refused": p.refused(),
-		"total": p.batch.Size() + len(p.items) + len(p.loads), "tables": string(tables), "seconds": clock.Since(began).Seconds()})
+		"total": p.batch.Size() + len(
+			p.items,
+		) + len(
+			p.loads,
+		), "tables": string(tables), "seconds": clock.Since(began).Seconds()})
 	return err
 }
 
@@ -205,7 +233,12 @@ func (s *Service) write(ctx context.Context, a access.Actor, i store.Import, p *
 			if err := st.AddBatch(ctx, b, p.items, step); err != nil {
 				return err
 			}
-			still, err := st.MoveImport(ctx, i.ID, writing, map[string]any{"state": done, "done": i.Total, "seconds": clock.Since(began).Seconds(), "content": nil})
+			still, err := st.MoveImport(
+				ctx,
+				i.ID,
+				writing,
+				map[string]any{"state": done, "done": i.Total, "seconds": clock.Since(began).Seconds(), "content": nil},
+			)
 			if err == nil && !still {
 				err = store.ErrVersion // another server was quicker
 			}
@@ -238,7 +271,13 @@ func tally(outcomes []RowOutcome) []ImportTable {
 const outcomesAtOnce = 200
 
 // ImportRows lists rows' outcomes from a place on; of one outcome, or of all.
-func (s *Service) ImportRows(ctx context.Context, a access.Actor, id uuid.UUID, outcome string, from int) ([]RowOutcome, error) {
+func (s *Service) ImportRows(
+	ctx context.Context,
+	a access.Actor,
+	id uuid.UUID,
+	outcome string,
+	from int,
+) ([]RowOutcome, error) {
 	if _, err := s.importOf(ctx, a, id); err != nil {
 		return nil, err
 	}
@@ -263,7 +302,12 @@ func (s *Service) TakeImport(ctx context.Context, a access.Actor, id uuid.UUID) 
 		return ImportView{}, err
 	}
 	if i.State == dryRun && i.Refused == 0 {
-		mine, err := s.keeper.Store.MoveImport(ctx, id, dryRun, map[string]any{"state": writing, "done": 0, "began_at": s.keeper.Now()})
+		mine, err := s.keeper.Store.MoveImport(
+			ctx,
+			id,
+			dryRun,
+			map[string]any{"state": writing, "done": 0, "began_at": s.keeper.Now()},
+		)
 		if err != nil {
 			return ImportView{}, fmt.Errorf("taking the import: %w", err)
 		}

@@ -136,7 +136,9 @@ func (s *Service) planImport(ctx context.Context, a access.Actor, name string, c
 	order := []struct {
 		name, key string
 		read      func(*sheet.Table) error
-	}{{"catalogue", "top_rpm", im.readCatalogue}, {"pools", "volume_gal", im.readPools}, {"equipment", "kind", im.readParts}, {"visits", "arrived_at", im.readVisits}, {"readings", "rpm", im.readReadings}}
+	}{{"catalogue", "top_rpm", im.readCatalogue}, {"pools", "volume_gal", im.readPools},
+		{"equipment", "kind", im.readParts}, {"visits", "arrived_at", im.readVisits},
+		{"readings", "rpm", im.readReadings}}
 	taken := 0
 	for _, o := range order {
 		for i := range tables {

@@ -332,7 +332,8 @@ func (s *Service) ExportSheets(
 			return err
 		}
 		for from := 0; from < len(pools); from += exportBatch {
-			if err := s.exportSome(ctx, c, t.name, pools[from:min(from+exportBatch, len(pools))], logins, w); err != nil {
+			if err := s.exportSome(ctx, c, t.name, pools[from:min(from+exportBatch, len(pools))], logins,
+				w); err != nil {
 				return fmt.Errorf("writing %s: %w", t.name, err)
 			}
 		}

@@ -99,7 +99,12 @@ type NewInspection struct {
 }
 
 // StartInspection begins one, or takes up the one that was left open.
-func (s *Service) StartInspection(ctx context.Context, a access.Actor, pool uuid.UUID, n NewInspection) (InspectionView, error) {
+func (s *Service) StartInspection(
+	ctx context.Context,
+	a access.Actor,
+	pool uuid.UUID,
+	n NewInspection,
+) (InspectionView, error) {
 	if _, err := s.keeper.SeePool(ctx, a, pool); err != nil {
 		return InspectionView{}, err
 	}
@@ -386,7 +391,9 @@ func (s *Service) carryOver(
 	if len(pad.Diff(was.Document, doc)) == 0 {
 		return nil
 	}
-	if _, err := padwork.New(s.keeper).SavePad(ctx, a, pool, padwork.PadChange{BasedOn: was.Revision, Reason: store.ReasonDescription, Note: "app.pad-follows.measured", Document: doc}); err != nil {
+	if _, err := padwork.New(s.keeper).SavePad(ctx, a, pool,
+		padwork.PadChange{BasedOn: was.Revision, Reason: store.ReasonDescription, Note: "app.pad-follows.measured",
+			Document: doc}); err != nil {
 		return fmt.Errorf("carrying the measurements over: %w", err)
 	}
 	return nil

@@ -156,7 +156,13 @@ func actOf(err error) string {
 }
 
 // Keep keeps an attempt as far as it is: what was done in it is added to, never changed.
-func (s *Service) Keep(ctx context.Context, a access.Actor, id uuid.UUID, task *uuid.UUID, q practice.Ask) (AttemptRow, error) {
+func (s *Service) Keep(
+	ctx context.Context,
+	a access.Actor,
+	id uuid.UUID,
+	task *uuid.UUID,
+	q practice.Ask,
+) (AttemptRow, error) {
 	now := s.reader.Now()
 	row := AttemptRow{ID: id, Ask: q, BegunAt: a.When(now)}
 	was, err := s.reader.Store.PracticeAttemptByID(ctx, id)
@@ -193,7 +199,14 @@ func (s *Service) Keep(ctx context.Context, a access.Actor, id uuid.UUID, task *
 	if err != nil && !errors.Is(err, practice.ErrOpen) {
 		return row, s.refused(q, err)
 	}
-	kept := store.PracticeAttempt{ID: id, UserID: a.ID, TaskID: task, Title: string(row.Title), BegunAt: row.BegunAt, ChangedAt: now}
+	kept := store.PracticeAttempt{
+		ID:        id,
+		UserID:    a.ID,
+		TaskID:    task,
+		Title:     string(row.Title),
+		BegunAt:   row.BegunAt,
+		ChangedAt: now,
+	}
 	if kept.Ask, err = json.Marshal(q); err != nil {
 		return row, fmt.Errorf("writing the attempt: %w", err)
 	}
@@ -299,7 +312,10 @@ func (s *Service) Progress(ctx context.Context) ([]PersonRow, error) {
 		if err != nil {
 			return nil, err
 		}
-		out = append(out, PersonRow{ID: u.ID, Name: u.Name, Tries: st.Tries, Solved: st.Solved, Pairs: st.Pairs, Tasks: st.Tasks})
+		out = append(
+			out,
+			PersonRow{ID: u.ID, Name: u.Name, Tries: st.Tries, Solved: st.Solved, Pairs: st.Pairs, Tasks: st.Tasks},
+		)
 	}
 	slices.SortStableFunc(out, func(a, b PersonRow) int { return strings.Compare(a.Name, b.Name) })
 	return out, nil

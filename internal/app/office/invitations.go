@@ -41,10 +41,17 @@ func (s *Service) Invite(ctx context.Context, a access.Actor, id uuid.UUID) (Inv
 		return Invitation{}, access.ErrForbidden
 	}
 	var out Invitation
-	err = s.keeper.Audited(ctx, a, "people", nil, words.Of("app.invited", "name", words.Name(u.Name)), func(st *store.Store) (err error) {
-		out, err = invite(ctx, st, u, &a.ID, s.keeper.Now())
-		return err
-	})
+	err = s.keeper.Audited(
+		ctx,
+		a,
+		"people",
+		nil,
+		words.Of("app.invited", "name", words.Name(u.Name)),
+		func(st *store.Store) (err error) {
+			out, err = invite(ctx, st, u, &a.ID, s.keeper.Now())
+			return err
+		},
+	)
 	return out, err
 }
 
@@ -56,10 +63,17 @@ func (s *Service) Recover(ctx context.Context, login string) (Invitation, error)
 		return Invitation{}, fmt.Errorf("finding %s: %w", login, err)
 	}
 	var out Invitation
-	err = s.keeper.Audited(ctx, access.Actor{}, "people", nil, words.Of("app.invited", "name", words.Name(u.Name)), func(st *store.Store) (err error) {
-		out, err = invite(ctx, st, u, nil, s.keeper.Now())
-		return err
-	})
+	err = s.keeper.Audited(
+		ctx,
+		access.Actor{},
+		"people",
+		nil,
+		words.Of("app.invited", "name", words.Name(u.Name)),
+		func(st *store.Store) (err error) {
+			out, err = invite(ctx, st, u, nil, s.keeper.Now())
+			return err
+		},
+	)
 	return out, err
 }
 
@@ -69,7 +83,10 @@ func invite(ctx context.Context, st *store.Store, u store.User, by *uuid.UUID, n
 		return Invitation{}, err
 	}
 	out := Invitation{Secret: secret, Until: now.Add(invitationLife)}
-	return out, st.Invite(ctx, store.Invitation{Digest: company.Digest(secret), UserID: u.ID, MadeBy: by, MadeAt: now, Until: out.Until})
+	return out, st.Invite(
+		ctx,
+		store.Invitation{Digest: company.Digest(secret), UserID: u.ID, MadeBy: by, MadeAt: now, Until: out.Until},
+	)
 }
 
 // invited finds whom a secret is for.
@@ -103,16 +120,33 @@ func (s *Service) Accept(ctx context.Context, secret, password string) (access.A
 		return access.Actor{}, figure.Wrong("password", why)
 	}
 	now := s.keeper.Now().Truncate(time.Microsecond)
-	err = s.keeper.Audited(ctx, access.Actor{ID: u.ID}, "people", nil, "app.chose-a-new-password", func(st *store.Store) error {
-		if err := st.UseInvitation(ctx, company.Digest(secret), now); err != nil {
+	err = s.keeper.Audited(
+		ctx,
+		access.Actor{ID: u.ID},
+		"people",
+		nil,
+		"app.chose-a-new-password",
+		func(st *store.Store) error {
+			if err := st.UseInvitation(ctx, company.Digest(secret), now); err != nil {
+				return err
+			}
+			if err := st.EndSignInsOf(ctx, u.ID, now); err != nil {
+				return fmt.Errorf("ending their sign-ins: %w", err)
+			}
+			_, err := st.ChangeUser(
+				ctx,
+				u.ID,
+				u.Version,
+				map[string]any{
+					"password_hash": HashPassword(password),
+					"password_at":   now,
+					"step_key":      "",
+					"step_last":     0,
+				},
+			)
 			return err
-		}
-		if err := st.EndSignInsOf(ctx, u.ID, now); err != nil {
-			return fmt.Errorf("ending their sign-ins: %w", err)
-		}
-		_, err := st.ChangeUser(ctx, u.ID, u.Version, map[string]any{"password_hash": HashPassword(password), "password_at": now, "step_key": "", "step_last": 0})
-		return err
-	})
+		},
+	)
 	if err != nil {
 		return access.Actor{}, err
 	}

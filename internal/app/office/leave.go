@@ -48,10 +48,11 @@ func (s *Service) Leave(ctx context.Context, a access.Actor, who uuid.UUID, to *
 	}
 	var n int
 	err = s.inTx(ctx, func(s *Service) error {
-		if err := s.keeper.Audited(ctx, a, "people", nil, words.Of("app.left", "name", words.Name(u.Name)), func(st *store.Store) (err error) {
-			n, err = st.Leave(ctx, who, to, s.keeper.Now())
-			return err
-		}); err != nil {
+		if err := s.keeper.Audited(ctx, a, "people", nil, words.Of("app.left", "name", words.Name(u.Name)),
+			func(st *store.Store) (err error) {
+				n, err = st.Leave(ctx, who, to, s.keeper.Now())
+				return err
+			}); err != nil {
 			return err
 		}
 		for _, p := range pools { // today's stops go with them

@@ -66,12 +66,14 @@ func (s *Service) SaveOffice(ctx context.Context, a access.Actor, in CompanyView
 	if in.Currency == "" {
 		wrong("currency", "app.type-a-sign-like-or")
 	}
-	for field, v := range map[string]float64{"waterPerKgal": in.WaterPerKGal, "labourPerHour": in.LabourPerHour, "energyPerKwh": in.EnergyPerKWh} {
+	for field, v := range map[string]float64{"waterPerKgal": in.WaterPerKGal, "labourPerHour": in.LabourPerHour,
+		"energyPerKwh": in.EnergyPerKWh} {
 		if !(v >= 0 && v <= 10_000) {
 			wrong(field, "app.a-price-between-0-and")
 		}
 	}
-	for field, v := range map[string]float64{"keepPhotosYears": in.KeepPhotosYears, "keepPeopleYears": in.KeepPeopleYears} {
+	for field, v := range map[string]float64{"keepPhotosYears": in.KeepPhotosYears,
+		"keepPeopleYears": in.KeepPeopleYears} {
 		if !(v == 0 || v >= 1 && v <= 50) {
 			wrong(field, "app.between-1-and-50-years")
 		}
@@ -196,7 +198,8 @@ func (s *Service) PutPerson(ctx context.Context, a access.Actor, in PersonEdit) 
 		return PersonRow{}, errs
 	}
 	if was != nil && in.Version == 0 { // made twice
-		if was.Login == in.Login && was.Name == in.Name && was.Role == string(in.Role) && (in.Password == "" || checkPassword(was.PasswordHash, in.Password)) {
+		if was.Login == in.Login && was.Name == in.Name && was.Role == string(in.Role) &&
+			(in.Password == "" || checkPassword(was.PasswordHash, in.Password)) {
 			return personRow(*was, a), nil
 		}
 		return PersonRow{}, store.ErrDifferent
@@ -270,10 +273,13 @@ func (s *Service) Retain(ctx context.Context) error {
 			if err != nil {
 				return fmt.Errorf("counting old pictures: %w", err)
 			}
-		} else if err := s.keeper.Audited(ctx, access.Actor{}, "retention", nil, words.Of("app.took-pictures-away-that-were", "n", words.N(n), "y", words.N(y)), func(st *store.Store) error {
-			_, err := st.TakePhotosAway(ctx, string(words.Of("app.older-than-years", "y", words.N(y))), now, old, ago(y))
-			return err
-		}); err != nil {
+		} else if err := s.keeper.Audited(ctx, access.Actor{}, "retention", nil,
+			words.Of("app.took-pictures-away-that-were", "n", words.N(n), "y", words.N(y)),
+			func(st *store.Store) error {
+				_, err := st.TakePhotosAway(ctx, string(words.Of("app.older-than-years", "y", words.N(y))), now, old,
+					ago(y))
+				return err
+			}); err != nil {
 			return fmt.Errorf("taking old pictures away: %w", err)
 		}
 	}
@@ -283,9 +289,10 @@ func (s *Service) Retain(ctx context.Context) error {
 			return fmt.Errorf("looking for customers long gone: %w", err)
 		}
 		for _, id := range gone {
-			if err := s.keeper.Audited(ctx, access.Actor{}, "retention", nil, words.Of("app.erased-a-customer-s-details", "y", words.N(y)), func(st *store.Store) error {
-				return st.EraseCustomer(ctx, id, now)
-			}); err != nil {
+			if err := s.keeper.Audited(ctx, access.Actor{}, "retention", nil,
+				words.Of("app.erased-a-customer-s-details", "y", words.N(y)), func(st *store.Store) error {
+					return st.EraseCustomer(ctx, id, now)
+				}); err != nil {
 				return fmt.Errorf("erasing a customer long gone: %w", err)
 			}
 		}

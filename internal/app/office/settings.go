@@ -212,7 +212,8 @@ func (s *Service) SetPartLife(ctx context.Context, a access.Actor, part uuid.UUI
 	if years != nil && !(*years >= 0.1 && *years <= 50) {
 		return figure.Wrong("years", "app.between-0-1-and-50-2")
 	}
-	if err := s.keeper.Audited(ctx, a, "cleaning", nil, "app.changed-how-long-a-part", func(st *store.Store) error { return st.SetPartLife(ctx, part, years) }); err != nil {
+	if err := s.keeper.Audited(ctx, a, "cleaning", nil, "app.changed-how-long-a-part",
+		func(st *store.Store) error { return st.SetPartLife(ctx, part, years) }); err != nil {
 		return fmt.Errorf("changing the part's life: %w", err)
 	}
 	return nil

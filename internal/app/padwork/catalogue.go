@@ -67,7 +67,9 @@ func (s *Service) ImportCatalogue(ctx context.Context, a access.Actor, text stri
 			ImportedBy: &a.ID,
 		}
 	}
-	if err := s.keeper.Audited(ctx, a, "catalogue", nil, words.Of("app.took-models-into-the-catalogue", "rows", words.N(len(rows))), func(st *store.Store) error { return st.ImportCatalogue(ctx, rows) }); err != nil {
+	if err := s.keeper.Audited(ctx, a, "catalogue", nil,
+		words.Of("app.took-models-into-the-catalogue", "rows", words.N(len(rows))),
+		func(st *store.Store) error { return st.ImportCatalogue(ctx, rows) }); err != nil {
 		return nil, fmt.Errorf("keeping the catalogue: %w", err)
 	}
 	return s.Catalogue(ctx)
@@ -101,7 +103,8 @@ func (s *Service) AddPump(ctx context.Context, a access.Actor, o OwnPump) ([]Cat
 		return nil, fmt.Errorf("writing %s down: %w", o.Model, err)
 	}
 	row := store.CatalogueItem{Model: o.Model, Kind: "pump", Item: b, ImportedAt: s.keeper.Now(), ImportedBy: &a.ID}
-	if err := s.keeper.Audited(ctx, a, "catalogue", nil, words.Of("app.entered-the-pump", "model", words.Name(o.Model)), func(st *store.Store) error { return st.ImportCatalogue(ctx, []store.CatalogueItem{row}) }); err != nil {
+	if err := s.keeper.Audited(ctx, a, "catalogue", nil, words.Of("app.entered-the-pump", "model", words.Name(o.Model)),
+		func(st *store.Store) error { return st.ImportCatalogue(ctx, []store.CatalogueItem{row}) }); err != nil {
 		return nil, fmt.Errorf("keeping the pump: %w", err)
 	}
 	return s.Catalogue(ctx)

@@ -383,7 +383,11 @@ func (s *Service) SaveCleanLine(
 		CreatedBy:   &a.ID,
 		ContentHash: hex.EncodeToString(sum[:]),
 	}
-	if err := s.inTx(ctx, func(s *Service) (err error) { line, err = s.keeper.Store.AddCleanLine(ctx, line); return err }); err != nil {
+	if err := s.inTx(ctx, func(s *Service) (err error) {
+		line,
+			err = s.keeper.Store.AddCleanLine(ctx, line)
+		return err
+	}); err != nil {
 		return CleanLineView{}, fmt.Errorf("keeping the clean line: %w", err)
 	}
 	return CleanLineView{

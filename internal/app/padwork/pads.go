@@ -94,7 +94,8 @@ func PartsOf(pool uuid.UUID, d pad.Document) []store.Equipment {
 	add("lid-o-ring", d.Pump.Model, pump)
 	add("tank-gauge", "", tank)
 	add("tank-o-ring", d.Filter.Model, tank)
-	media := map[pad.FilterKind][2]string{pad.Sand: {"sand", "No. 20 silica"}, pad.Cartridge: {"cartridge", d.Filter.Model}, pad.DE: {"grids", d.Filter.Model}}[d.Filter.Kind]
+	media := map[pad.FilterKind][2]string{pad.Sand: {"sand", "No. 20 silica"},
+		pad.Cartridge: {"cartridge", d.Filter.Model}, pad.DE: {"grids", d.Filter.Model}}[d.Filter.Kind]
 	add(media[0], media[1], tank)
 	if d.Filter.Valve == pad.Multiport {
 		add("multiport-gasket", d.Filter.Model, tank)

@@ -377,7 +377,8 @@ func (s *Service) SetProgramme(
 	}
 	doc := pool.Document
 	doc.Programme = slotsOf(slots)
-	if _, err := s.SavePad(ctx, a, id, PadChange{BasedOn: pool.Revision, Reason: store.ReasonDescription, Note: "app.pad-follows.programme", Document: doc}); err != nil {
+	if _, err := s.SavePad(ctx, a, id, PadChange{BasedOn: pool.Revision, Reason: store.ReasonDescription,
+		Note: "app.pad-follows.programme", Document: doc}); err != nil {
 		return PlanView{}, err
 	}
 	return s.SpeedPlan(ctx, a, id)
@@ -422,7 +423,8 @@ func (s *Service) PlanSeason(ctx context.Context, a access.Actor, id uuid.UUID) 
 			t := m.Answer.Plan.Totals
 			row.Hours, row.KWh, row.Cost = t.RunHours, t.KWh, t.PowerCost*daysAMonth
 			for _, sl := range m.Answer.Plan.Slots() {
-				row.Slots = append(row.Slots, words.Of("app.slot-at", "hours", words.Msg(OwnerHours(sl)), "speed", words.Q("rpm", sl.RPM)))
+				row.Slots = append(row.Slots,
+					words.Of("app.slot-at", "hours", words.Msg(OwnerHours(sl)), "speed", words.Q("rpm", sl.RPM)))
 			}
 		}
 		out = append(out, row)
@@ -442,7 +444,8 @@ func (s *Service) monthsAir(w *planner) func(time.Month) float64 {
 				if day.Month() != m {
 					continue
 				}
-				if x, known := s.keeper.World.Sky(time.Date(day.Year(), day.Month(), day.Day(), 0, 0, 0, 0, w.company.Zone)); known {
+				if x, known := s.keeper.World.Sky(time.Date(day.Year(), day.Month(), day.Day(), 0, 0, 0, 0,
+					w.company.Zone)); known {
 					sum, n = sum+x.AirF, n+1
 				}
 			}
@@ -491,7 +494,8 @@ func (s *Service) PlanSchools(ctx context.Context, a access.Actor, id uuid.UUID)
 		{"app.water-round-twice-a-day", func(m *speedplan.Needs) { m.Turnovers = 2 }},
 		{"app.water-round-three-times-a", func(m *speedplan.Needs) { m.Turnovers = 3 }},
 		{"app.gentle-to-the-media-half", func(m *speedplan.Needs) {
-			m.Media, m.HighRPM = speedplan.MediaGentle, math.Min(m.HighRPM, math.Floor(w.pad.Top(speedplan.MediaGentle)/50)*50)
+			m.Media, m.HighRPM = speedplan.MediaGentle,
+				math.Min(m.HighRPM, math.Floor(w.pad.Top(speedplan.MediaGentle)/50)*50)
 		}},
 		{"app.off-in-the-utility-s", func(m *speedplan.Needs) { m.PeakWay = speedplan.PeakOff }},
 		{"app.the-peak-s-price-alone", func(m *speedplan.Needs) { m.PeakWay = speedplan.PeakFree }},

@@ -536,7 +536,9 @@ func (s *Service) AddNote(ctx context.Context, a access.Actor, poolID, id uuid.U
 	}
 	now := s.keeper.Now()
 	made := a.When(now)
-	if err := s.keeper.Store.AddNote(ctx, store.Note{ID: id, PoolID: poolID, Text: text, MadeBy: a.ID, MadeAt: made, ReceivedAt: access.Late(made, now)}); err != nil {
+	if err := s.keeper.Store.AddNote(ctx,
+		store.Note{ID: id, PoolID: poolID, Text: text, MadeBy: a.ID, MadeAt: made,
+			ReceivedAt: access.Late(made, now)}); err != nil {
 		return fmt.Errorf("keeping the note: %w", err)
 	}
 	return nil

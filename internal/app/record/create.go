@@ -100,7 +100,9 @@ func (s *Service) CreatePool(ctx context.Context, a access.Actor, n NewPool) (Po
 	var kept store.Pool
 	err = s.inTx(ctx, func(s *Service) (err error) {
 		if who := n.Customer; who != nil && who.Version == 0 {
-			if _, err := s.keeper.Store.PutCustomer(ctx, store.Customer{ID: who.ID, Name: strings.TrimSpace(who.Name), Phone: strings.TrimSpace(who.Phone), Email: strings.TrimSpace(who.Email), Version: 1, CreatedAt: now}); err != nil &&
+			if _, err := s.keeper.Store.PutCustomer(ctx,
+				store.Customer{ID: who.ID, Name: strings.TrimSpace(who.Name), Phone: strings.TrimSpace(who.Phone),
+					Email: strings.TrimSpace(who.Email), Version: 1, CreatedAt: now}); err != nil &&
 				!errors.Is(err, store.ErrVersion) {
 				return fmt.Errorf("writing the customer down: %w", err)
 			}

@@ -92,7 +92,14 @@ func (s *Service) log(ctx context.Context, c company.Company, p store.Pool, ask 
 	}
 	out := LogPage{Entries: make([]LogEntry, len(rows))}
 	for i, r := range rows {
-		e := LogEntry{Kind: r.Kind, ID: r.ID.String(), At: r.At, Received: r.Received, What: r.What, Detail: words.Named(r.Detail)}
+		e := LogEntry{
+			Kind:     r.Kind,
+			ID:       r.ID.String(),
+			At:       r.At,
+			Received: r.Received,
+			What:     r.What,
+			Detail:   words.Named(r.Detail),
+		}
 		if r.By != nil {
 			e.By = names[*r.By]
 		}

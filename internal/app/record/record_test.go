@@ -19,7 +19,8 @@ func asOnRecord() PoolEdit {
 	lat, lon := 33.4, -112.1
 	return PoolEdit{
 		Street: "Quince Court 14", Town: "Pellam", Gallons: 18500, Surface: "plaster", InGround: true, Weekday: 2,
-		TechnicianID: &technician, Minutes: 30, LapOrder: 3, Lat: &lat, Lon: &lon, SeasonOpens: "04-15", SeasonCloses: "10-20", Version: 4,
+		TechnicianID: &technician, Minutes: 30, LapOrder: 3, Lat: &lat, Lon: &lon, SeasonOpens: "04-15",
+		SeasonCloses: "10-20", Version: 4,
 	}
 }
 

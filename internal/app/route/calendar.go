@@ -46,7 +46,8 @@ func (s *Service) OpenFeed(ctx context.Context, a access.Actor) (CalendarFeed, e
 		return CalendarFeed{}, err
 	}
 	now := s.keeper.Now()
-	if err := s.keeper.Store.OpenFeed(ctx, store.CalendarFeed{Digest: company.Digest(text), UserID: a.ID, CreatedAt: now}); err != nil {
+	if err := s.keeper.Store.OpenFeed(ctx,
+		store.CalendarFeed{Digest: company.Digest(text), UserID: a.ID, CreatedAt: now}); err != nil {
 		return CalendarFeed{}, fmt.Errorf("making the calendar's address: %w", err)
 	}
 	return CalendarFeed{Since: &now, Secret: text}, nil
@@ -101,14 +102,24 @@ func (s *Service) Calendar(ctx context.Context, secret string) (access.File, err
 				)
 			}
 			at := arrive(&d, &st)
-			c := call{uuid.NewSHA1(uuid.MustParse(st.Pool), []byte(d.Date.Format(time.DateOnly))), at, at.Add(time.Duration(st.Minutes() * float64(time.Minute))), streets[st.Pool], ""}
+			c := call{
+				uuid.NewSHA1(uuid.MustParse(st.Pool), []byte(d.Date.Format(time.DateOnly))),
+				at,
+				at.Add(time.Duration(st.Minutes() * float64(time.Minute))),
+				streets[st.Pool],
+				"",
+			}
 			if len(work) > 0 {
 				c.work = who.Printer.Say(words.Of("app.due", "work", words.List(words.Comma, work...)))
 			}
 			calls = append(calls, c)
 		}
 	}
-	return access.File{Name: "laps.ics", Type: "text/calendar; charset=utf-8", Content: []byte(calendarOf(b.Company, u.Name, now, calls))}, nil
+	return access.File{
+		Name:    "laps.ics",
+		Type:    "text/calendar; charset=utf-8",
+		Content: []byte(calendarOf(b.Company, u.Name, now, calls)),
+	}, nil
 }
 
 // call is a stop as a calendar has it.

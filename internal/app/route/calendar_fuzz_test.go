@@ -21,7 +21,12 @@ func FuzzCalendar(f *testing.F) {
 	f.Add("\r\nX:1", "")
 	f.Fuzz(func(t *testing.T, street, work string) {
 		at := time.Date(2026, 11, 24, 10, 0, 0, 0, time.UTC)
-		text := calendarOf(company.Company{Name: "Us"}, "O. Brandt", at, []call{{uuid.New(), at, at.Add(time.Hour), street, work}})
+		text := calendarOf(
+			company.Company{Name: "Us"},
+			"O. Brandt",
+			at,
+			[]call{{uuid.New(), at, at.Add(time.Hour), street, work}},
+		)
 		for _, line := range strings.Split(strings.TrimSuffix(text, "\r\n"), "\r\n") {
 			assert.LessOrEqual(t, len(line), 75)
 			assert.NotContains(t, line, "\n")

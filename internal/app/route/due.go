@@ -89,7 +89,8 @@ func (s *Service) Due(ctx context.Context, a access.Actor, id uuid.UUID) (DueVie
 		Marks:   []MarkView{},
 	}
 	due := l.List()
-	for i, v := range upkeep.AtVisit(due, standing.Times(planned), func(d *upkeep.Due, at time.Time) bool { return standing.Free(c, d, at) }) {
+	for i, v := range upkeep.AtVisit(due, standing.Times(planned),
+		func(d *upkeep.Due, at time.Time) bool { return standing.Free(c, d, at) }) {
 		item := DueItem{Due: due[i]}
 		if v >= 0 {
 			item.Visit = &planned[v].At

@@ -93,12 +93,17 @@ func (b *board) due(a access.Actor, whose string) [][]string {
 				held = d.Hold.Why
 			}
 			lines = append(lines, line{d.By, []string{
-				d.By.In(b.Zone).Format(time.DateOnly), visit, technician, p.Name(), a.Printer.Say(d.Name), fmt.Sprintf("%.0f", d.Minutes),
+				d.By.In(b.Zone).
+					Format(time.DateOnly),
+				visit, technician, p.Name(), a.Printer.Say(d.Name), fmt.Sprintf("%.0f", d.Minutes),
 				string(d.Ground), a.Printer.Say(d.Reason), a.Printer.Say(held),
 			}})
 		}
 	}
-	slices.SortStableFunc(lines, func(a, b line) int { return cmp.Or(a.by.Compare(b.by), strings.Compare(a.cells[3], b.cells[3])) })
+	slices.SortStableFunc(
+		lines,
+		func(a, b line) int { return cmp.Or(a.by.Compare(b.by), strings.Compare(a.cells[3], b.cells[3])) },
+	)
 	out := make([][]string, len(lines))
 	for i, l := range lines {
 		for k, cell := range l.cells {

@@ -237,7 +237,12 @@ func (s *Service) plannedDay(ctx context.Context, c company.Company, l *store.La
 
 // onTheRoad tells when a stop of a planned day is reached: as the lap says it where today's
 // is on the road already, and as planned otherwise; of some people, or of all (none named).
-func (s *Service) onTheRoad(ctx context.Context, c company.Company, now time.Time, whose ...uuid.UUID) (func(*lap.Day, *lap.DayStop) time.Time, error) {
+func (s *Service) onTheRoad(
+	ctx context.Context,
+	c company.Company,
+	now time.Time,
+	whose ...uuid.UUID,
+) (func(*lap.Day, *lap.DayStop) time.Time, error) {
 	type call struct{ technician, pool string }
 	today := c.Today(now)
 	laps, err := s.keeper.Store.LapsOf(ctx, today, whose...)

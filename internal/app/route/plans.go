@@ -50,7 +50,8 @@ func (s *Service) MoveVisit(ctx context.Context, a access.Actor, pool uuid.UUID,
 		switch {
 		case err != nil:
 			errs.Add("to", "app.type-the-day-like-2026")
-		case to.Before(today) || to.After(row.PlannedOn.AddDate(0, 0, lap.MovableDays)) || to.Before(row.PlannedOn.AddDate(0, 0, -lap.MovableDays)):
+		case to.Before(today) || to.After(row.PlannedOn.AddDate(0, 0, lap.MovableDays)) ||
+			to.Before(row.PlannedOn.AddDate(0, 0, -lap.MovableDays)):
 			errs.Add("to", words.Of("app.move-it-to-a-day", "movableDays", words.N(lap.MovableDays)))
 		default:
 			row.MovedTo = &to

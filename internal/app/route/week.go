@@ -162,7 +162,10 @@ func (s *Service) Week(ctx context.Context, a access.Actor, ask WeekAsk) (WeekVi
 	now := s.keeper.Now()
 	from, until := weeksOn(b.Company, now, ask.Week-1), weeksOn(b.Company, now, ask.Week)
 	// A visit of theirs in other hands is on another's row.
-	days := slices.DeleteFunc(s.days(b, weeksOn(b.Company, now, boardWeeks)), func(d lap.Day) bool { return !b.means(d.Technician) })
+	days := slices.DeleteFunc(
+		s.days(b, weeksOn(b.Company, now, boardWeeks)),
+		func(d lap.Day) bool { return !b.means(d.Technician) },
+	)
 	out := WeekView{
 		From:  from.Format(time.DateOnly),
 		Days:  []WeekDay{},
@@ -227,7 +230,10 @@ func (s *Service) Week(ctx context.Context, a access.Actor, ask WeekAsk) (WeekVi
 				},
 			)
 		}
-		slices.SortStableFunc(v.Stops, func(x, y WeekStop) int { return x.Arrive.Compare(y.Arrive) }) // a day ordered by hand
+		slices.SortStableFunc(
+			v.Stops,
+			func(x, y WeekStop) int { return x.Arrive.Compare(y.Arrive) },
+		) // a day ordered by hand
 		for _, sl := range d.Slid {
 			v.Slid = append(v.Slid, Slid{Street: at[sl.Pool].Name(), Name: sl.Due.Name, To: sl.To, Why: sl.Why})
 		}

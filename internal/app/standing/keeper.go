@@ -35,7 +35,9 @@ const padsRemembered, rowsRemembered = 512, 8192
 // New makes the keeper of a company's record.
 func New(r *company.Reader) *Keeper {
 	return &Keeper{Reader: r, models: remember[modelKey, *Pad](padsRemembered), learned: &learned{},
-		rows: remember[uuid.UUID, keptEntry](rowsRemembered), caughtUp: &atomic.Int64{}, catching: &singleflight.Group{}}
+		rows: remember[uuid.UUID, keptEntry](
+			rowsRemembered,
+		), caughtUp: &atomic.Int64{}, catching: &singleflight.Group{}}
 }
 
 func remember[K comparable, V any](n int) *lru.Cache[K, V] {

@@ -51,7 +51,9 @@ func (s *Keeper) basisOf(c company.Company) (string, error) {
 	if err != nil {
 		return "", fmt.Errorf("writing the choices: %w", err)
 	}
-	sum := sha256.Sum256(fmt.Appendf(text, "%d %s %s %t", keptFormat, diagnosis.EngineVersion, c.Zone, s.World.Sky != nil))
+	sum := sha256.Sum256(
+		fmt.Appendf(text, "%d %s %s %t", keptFormat, diagnosis.EngineVersion, c.Zone, s.World.Sky != nil),
+	)
 	return hex.EncodeToString(sum[:12]), nil
 }
 
@@ -233,7 +235,13 @@ func (s *Keeper) row(c company.Company, p *store.Pool, k *Kept, now time.Time) (
 	if err != nil {
 		return store.Standing{}, fmt.Errorf("writing how %s stands: %w", p.Name(), err)
 	}
-	return store.Standing{PoolID: p.ID, RecordRev: p.RecordRev, Basis: basis, Kept: text, Sorts: s.sort(c, p, k, now)}, nil
+	return store.Standing{
+		PoolID:    p.ID,
+		RecordRev: p.RecordRev,
+		Basis:     basis,
+		Kept:      text,
+		Sorts:     s.sort(c, p, k, now),
+	}, nil
 }
 
 // sort is what lists are sorted by.

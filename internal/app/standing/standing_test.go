@@ -30,7 +30,11 @@ func TestASuspectIsOpenUntilItIsSettled(t *testing.T) {
 // Only what a closed inspection found is work, and of that only what is to be mended.
 func TestAnInspectionAsksForWorkOnceItIsClosed(t *testing.T) {
 	findings, err := json.Marshal([]inspection.Finding{
-		{Item: "a", Severity: inspection.Stop, Name: "x"}, {Item: "b", Severity: inspection.Note, Name: "y"}, {Item: "c", Severity: inspection.Soon, Name: "z"},
+		{
+			Item:     "a",
+			Severity: inspection.Stop,
+			Name:     "x",
+		}, {Item: "b", Severity: inspection.Note, Name: "y"}, {Item: "c", Severity: inspection.Soon, Name: "z"},
 	})
 	require.NoError(t, err)
 	open := store.Inspection{Findings: findings}

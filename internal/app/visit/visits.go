@@ -146,7 +146,11 @@ func (s *Service) SaveVisit(ctx context.Context, a access.Actor, d VisitDraft) (
 		return VisitRecord{}, err
 	}
 	var kept store.Visit
-	if err := s.inTx(ctx, func(s *Service) (err error) { kept, err = s.keeper.Store.SaveVisit(ctx, v); return err }); err != nil {
+	if err := s.inTx(ctx, func(s *Service) (err error) {
+		kept,
+			err = s.keeper.Store.SaveVisit(ctx, v)
+		return err
+	}); err != nil {
 		return VisitRecord{}, fmt.Errorf("keeping the visit: %w", err)
 	}
 	return View(kept, at.Record.Pool.Name(), a.Name, at.Cached.Model.Doc.Filter.Kind, true), nil
@@ -217,7 +221,8 @@ func (s *Service) checkDraft(ctx context.Context, at *standing.Site, d VisitDraf
 		errs = append(errs, off...)
 	}
 	if c := d.Confirmed; c != "" && c != standing.NothingFound {
-		if _, ok := fault.LookUp(fault.ID(strings.TrimPrefix(c, standing.OpenConfirmed)), at.Cached.Model.Doc.Filter.Kind); !ok {
+		if _, ok := fault.LookUp(fault.ID(strings.TrimPrefix(c, standing.OpenConfirmed)),
+			at.Cached.Model.Doc.Filter.Kind); !ok {
 			errs.Add("confirmed", "app.this-fault-is-not-known")
 		}
 	}
@@ -249,7 +254,8 @@ func (s *Service) checkDraft(ctx context.Context, at *standing.Site, d VisitDraf
 // StoredRow is a reading as the record keeps it, SI.
 func StoredRow(seq int, phase string, r diagnosis.Reading) store.VisitReading {
 	row := store.VisitReading{Seq: seq, Phase: phase, Setting: string(r.Setting), SpeedRPM: float64(r.Speed)}
-	for m, p := range map[pad.Meter]**float64{pad.MeterTank: &row.TankPa, pad.MeterVacuum: &row.VacuumPa, pad.MeterFlow: &row.FlowM3s, pad.MeterPower: &row.PowerW} {
+	for m, p := range map[pad.Meter]**float64{pad.MeterTank: &row.TankPa, pad.MeterVacuum: &row.VacuumPa,
+		pad.MeterFlow: &row.FlowM3s, pad.MeterPower: &row.PowerW} {
 		if x, ok := r.Value(m); ok {
 			*p = &x
 		}

@@ -40,7 +40,10 @@ func TestADraftIsTakenIn(t *testing.T) {
 	after := typed("11")
 	seconds := 42.0
 	d := VisitDraft{
-		Findings:     judge.Findings{Readings: []judge.TypedReading{typed("18"), {}, typed("17,5")}, Signs: map[string]bool{"air-in-pot": true}},
+		Findings: judge.Findings{
+			Readings: []judge.TypedReading{typed("18"), {}, typed("17,5")},
+			Signs:    map[string]bool{"air-in-pot": true},
+		},
 		After:        &after,
 		Works:        []Work{{Kind: "basket", Note: "leaves"}, {Kind: "cleaned"}},
 		PrimeSeconds: &seconds,
@@ -109,13 +112,18 @@ func TestTheRecordGivesBackWhatWasRead(t *testing.T) {
 		}
 		in := casefile.Reading{
 			RPM: rapid.Float64Range(0, 3450).Draw(t, "rpm"), Setting: string(pad.SetFilter),
-			TankPsi: maybe("tank", 0, 60), VacuumInHg: maybe("vacuum", 0, 28), FlowGPM: maybe("flow", 0, 200), PowerW: maybe("power", 0, 4000),
+			TankPsi: maybe(
+				"tank",
+				0,
+				60,
+			), VacuumInHg: maybe("vacuum", 0, 28), FlowGPM: maybe("flow", 0, 200), PowerW: maybe("power", 0, 4000),
 		}
 		out := TradeRow(StoredRow(3, "found", judge.Engine(in)))
 		assert.InDelta(t, in.RPM, out.RPM, 1e-9)
 		assert.Equal(t, in.Setting, out.Setting)
 		for name, pair := range map[string][2]*float64{
-			"tank": {in.TankPsi, out.TankPsi}, "vacuum": {in.VacuumInHg, out.VacuumInHg}, "flow": {in.FlowGPM, out.FlowGPM}, "power": {in.PowerW, out.PowerW},
+			"tank": {in.TankPsi, out.TankPsi}, "vacuum": {in.VacuumInHg, out.VacuumInHg},
+			"flow": {in.FlowGPM, out.FlowGPM}, "power": {in.PowerW, out.PowerW},
 		} {
 			if pair[0] == nil {
 				assert.Nil(t, pair[1], name)

@@ -204,7 +204,10 @@ func (s *Service) StartRun(ctx context.Context, a access.Actor, pool uuid.UUID, 
 		}
 		if open != nil && open.Procedure != string(n.Procedure) {
 			name := procedure.Find(procedure.ID(open.Procedure)).Name
-			return guided.RunView{}, figure.Wrong("procedure", words.Of("app.is-still-open-at-this", "procedure", words.Msg(name)))
+			return guided.RunView{}, figure.Wrong(
+				"procedure",
+				words.Of("app.is-still-open-at-this", "procedure", words.Msg(name)),
+			)
 		}
 		if open != nil {
 			return s.viewRun(ctx, at, *open)
@@ -311,7 +314,12 @@ func clockAhead(events []RunEvent, now time.Time) time.Duration {
 // AppendRun takes events of a run in, in order. One that is known already is left
 // out; from one that comes too late on none is taken, and the run as it stands comes
 // with ErrMovedOn.
-func (s *Service) AppendRun(ctx context.Context, a access.Actor, id uuid.UUID, events []RunEvent) (guided.RunView, error) {
+func (s *Service) AppendRun(
+	ctx context.Context,
+	a access.Actor,
+	id uuid.UUID,
+	events []RunEvent,
+) (guided.RunView, error) {
 	now := s.keeper.Now()
 	r, err := s.keeper.Store.RunByID(ctx, id)
 	if err != nil {
