@@ -37,7 +37,8 @@ deb: build
 	ARCH=$$($(GO) env GOARCH) VERSION="0.$$(TZ=UTC git log -1 --date=format-local:%Y%m%d.%H%M%S --format=%cd 2>/dev/null || echo 0)" \
 	  GOFLAGS= $(GO) run github.com/goreleaser/nfpm/v2/cmd/nfpm@v2.48.0 package --config deploy/nfpm.yaml --packager deb --target bin/
 
-# What is missing from Debian: the demo needs PostgreSQL alone, the tests a browser, a proxy and a pooler too.
+# What is missing from Debian: the demo needs PostgreSQL alone, the tests a browser too, the long ones a proxy and a
+# pooler.
 fetch = @mkdir -p .make; missing=""; for each in $(1); do ls $${each\#*=} >/dev/null 2>&1 || missing="$$missing $${each%%=*}"; done; \
   if [ -n "$$missing" ]; then $(SUDO) apt-get update -qq && DEBIAN_FRONTEND=noninteractive $(SUDO) apt-get install -y -qq --no-install-recommends $$missing; fi
 
@@ -45,8 +46,12 @@ fetch = @mkdir -p .make; missing=""; for each in $(1); do ls $${each\#*=} >/dev/
 	$(call fetch,"postgresql=/usr/lib/postgresql/*/bin/initdb")
 	@touch $@
 
-.make/system: .make/postgres
-	$(call fetch,"chromium-headless-shell=/usr/bin/chromium-headless-shell" "haproxy=/usr/sbin/haproxy" "pgbouncer=/usr/sbin/pgbouncer")
+.make/browser: .make/postgres
+	$(call fetch,"chromium-headless-shell=/usr/bin/chromium-headless-shell")
+	@touch $@
+
+.make/system: .make/browser
+	$(call fetch,"haproxy=/usr/sbin/haproxy" "pgbouncer=/usr/sbin/pgbouncer")
 	@touch $@
 
 .make/npm: web/package-lock.json
@@ -82,7 +87,7 @@ bench-scale: build
 # Servers and the database killed at random behind a proxy; make test does it a few times.
 KILLS ?= 200
 chaos: build .make/system
-	KILLS=$(KILLS) $(GO) test ./cmd/fairlap -count 1 -timeout 60m -v -run 'TestWhateverIsKilled|TestReplacingServers'
+	KILLS=$(KILLS) $(GO) test -tags nomsgpack,long ./cmd/fairlap -count 1 -timeout 60m -v -run 'TestWhateverIsKilled|TestReplacingServers'
 
 # Every fuzz target, a minute each.
 FUZZTIME ?= 60s
@@ -123,7 +128,7 @@ page: .make/npm
 	cd web && npx vitest run
 
 # Three lines of work beside each other: what reads the sources, the core, and all that needs the program.
-test: .make/system
+test: .make/browser
 	@$(MAKE) --no-print-directory build
 	@$(MAKE) --no-print-directory -j3 --output-sync=target checks core house
 
@@ -139,14 +144,14 @@ house:
 
 # What takes long and finds little more, in full: every draw, 200 kills, each fuzz target, and the suite as of days on
 # which clocks, months and years are at an edge.
-test-long: test
+test-long: test .make/system
 	$(GO) run ./internal/demo/stage/open $(GO) test -tags nomsgpack,long -timeout 90m -parallel 3 ./...
 	$(MAKE) chaos
 	$(MAKE) fuzz
 	$(MAKE) test-days
 
 # The browser's journeys and whatever reads a clock, as of other days and on machines of two zones.
-test-days: .make/system build
+test-days: .make/browser build
 	tools/days.sh
 
 bench: build .make/npm
@@ -168,7 +173,7 @@ numbers:
 backtest:
 	$(GO) run ./cmd/backtest -write
 
-screenshots: build .make/system
+screenshots: build .make/browser
 	$(GO) run ./e2e/shots
 
 # The page as a phone on a slow line gets it: what is transferred, when it stands, how it answers.

@@ -1,3 +1,5 @@
+//go:build long
+
 package main
 
 import (
