@@ -127,10 +127,12 @@ notices: .make/npm
 page: .make/npm
 	cd web && npx vitest run
 
-# Three lines of work beside each other: what reads the sources, the core, and all that needs the program.
+# Beside each other what reads the sources and the core's own tests, which keep two cores busy; then all that needs
+# the program, of which a browser waits most of the time.
 test: .make/browser
 	@$(MAKE) --no-print-directory build
-	@$(MAKE) --no-print-directory -j3 --output-sync=target checks core house
+	@$(MAKE) --no-print-directory -j2 --output-sync=target checks core
+	@$(MAKE) --no-print-directory house
 
 checks:
 	@$(MAKE) --no-print-directory lint check-types page
