@@ -2,4 +2,4 @@
 
 package drawn
 
-const part = 1
+const part, stride = 1, 1

@@ -2,4 +2,4 @@
 
 package drawn
 
-const part = 10
+const part, stride = 10, 7

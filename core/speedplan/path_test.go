@@ -134,7 +134,7 @@ func TestThePlanIsTheCheapestThereIs(t *testing.T) {
 		}
 		require.InDelta(t, cost, sum, 1e-9, "the plan costs what it is said to cost")
 	})
-	assert.Greater(t, found, 20)
+	assert.Greater(t, found, map[bool]int{false: 20, true: 4}[testing.Short()], "of 100 draws, or of 20")
 	assert.Greater(t, none, 3)
 }
 

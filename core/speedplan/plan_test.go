@@ -182,7 +182,7 @@ func TestAPlanMeetsItsNeedsWhateverTheyAre(t *testing.T) {
 		require.Empty(t, wrong)
 		require.InDelta(t, a.Plan.Totals.Cost(), again.Totals.Cost(), 1e-6, "its slots say the same")
 	})
-	assert.Greater(t, planned, 20)
+	assert.Greater(t, planned, map[bool]int{false: 20, true: 4}[testing.Short()], "of 100 draws, or of 20")
 	assert.Greater(t, refused, 3)
 }
 
