@@ -147,7 +147,7 @@ house:
 # What takes long and finds little more, in full: every draw, 200 kills, each fuzz target, and the suite as of days on
 # which clocks, months and years are at an edge.
 test-long: test .make/system
-	cd web && LONG=1 npx vitest run
+	cd web && VITE_LONG=1 npx vitest run
 	$(GO) run ./internal/demo/stage/open $(GO) test -tags nomsgpack,long -timeout 90m -parallel 3 ./...
 	$(MAKE) chaos
 	$(MAKE) fuzz
