@@ -2,7 +2,6 @@ package e2e
 
 import (
 	"errors"
-	"flag"
 	"fmt"
 	"net/url"
 	"os"
@@ -32,11 +31,6 @@ func TestMain(m *testing.M) {
 		os.Exit(1)
 	}
 	browser = b
-	// A journey waits for its page most of the time: six at once keep two cores busy.
-	if err := flag.Set("test.parallel", "6"); err != nil {
-		fmt.Fprintln(os.Stderr, err)
-		os.Exit(1)
-	}
 	code := m.Run()
 	quit()
 	harness.End()
