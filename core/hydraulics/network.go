@@ -425,7 +425,8 @@ func (n *Network) move(s *Solution, i int, length float64) {
 // leastKept is how much of its flow a chain keeps when its step is doubled.
 const leastKept = 0.01
 
-// stillLine is the flow under which a line's water stands, m³/s: a third of what a shut one-way link leaks at 10 m. How the leaks share is not waited for.
+// stillLine is the flow under which a line's water stands, m³/s: a third of what a shut one-way link leaks at 10 m.
+// How the leaks share is not waited for.
 const stillLine = 3e-7
 
 // usualFlow is what a solve begins with where nothing was found before, m³/s: some 1 m/s in a two-inch pipe.
