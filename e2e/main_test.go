@@ -12,6 +12,7 @@ import (
 	"time"
 
 	"github.com/go-rod/rod"
+	"github.com/go-rod/rod/lib/cdp"
 	"github.com/go-rod/rod/lib/input"
 	"github.com/go-rod/rod/lib/proto"
 	"github.com/stretchr/testify/assert"
@@ -98,16 +99,27 @@ func watched(t *testing.T, town *harness.Town, p *rod.Page) *screen {
 
 func (s *screen) find(selector string) *rod.Element {
 	s.t.Helper()
-	el, err := s.Timeout(patience).Element(selector)
+	el, err := s.looked(func(p *rod.Page) (*rod.Element, error) { return p.Element(selector) })
 	require.NoError(s.t, err, "waiting for %s; the page says: %s", selector, s.text())
 	return el.CancelTimeout()
 }
 
 func (s *screen) findText(selector, pattern string) *rod.Element {
 	s.t.Helper()
-	el, err := s.Timeout(patience).ElementR(selector, pattern)
+	el, err := s.looked(func(p *rod.Page) (*rod.Element, error) { return p.ElementR(selector, pattern) })
 	require.NoError(s.t, err, "waiting for %s with %q; the page says: %s", selector, pattern, s.text())
 	return el.CancelTimeout()
+}
+
+// looked looks for an element, and once more on the page that comes where the one it looked at has just gone.
+func (s *screen) looked(look func(*rod.Page) (*rod.Element, error)) (el *rod.Element, err error) {
+	for end := clock.Now().Add(patience); ; time.Sleep(50 * time.Millisecond) {
+		el, err = look(s.Timeout(patience))
+		var gone *cdp.Error
+		if !errors.As(err, &gone) || clock.Now().After(end) {
+			return el, err
+		}
+	}
 }
 
 func (s *screen) text() string {
