@@ -54,6 +54,9 @@ const (
 	HeatOff     Verb = "heat-off" // and its cool-down is over
 	PeopleOut   Verb = "people-out"
 	FillPool    Verb = "fill-pool"
+	SetSpeed    Verb = "set-speed" // by hand, off its program
+	Program     Verb = "program"   // back on its program, in AUTO
+	FoundUsual  Verb = "found-usual"
 )
 
 // Action is one thing done.
@@ -127,8 +130,9 @@ func needsReturns(s pad.Setting) bool {
 }
 
 // started is what every start changes.
-func started(s *State) {
+func started(r *Rig, s *State) {
 	s.Running, s.Pressed, s.Opened = true, true, false
+	s.ByHand = s.ByHand || !r.Small
 }
 
 // facts are the rules (handbook, state rules 1 to 7).
@@ -143,7 +147,7 @@ var facts = map[Verb]fact{
 			}
 			return ""
 		},
-		does: func(_ *Rig, s *State, _ string) { started(s) }},
+		does: func(r *Rig, s *State, _ string) { started(r, s) }},
 	StartShut: {text: "procedure.start-the-pump-on-shut",
 		refuses: func(r *Rig, s State, _ string) words.Message {
 			if text := mayStart(r, s); text != "" {
@@ -157,7 +161,7 @@ var facts = map[Verb]fact{
 			}
 			return ""
 		},
-		does: func(_ *Rig, s *State, _ string) { started(s); s.Prime = Priming }},
+		does: func(r *Rig, s *State, _ string) { started(r, s); s.Prime = Priming }},
 	Stop: {text: "procedure.turn-the-pump-off",
 		refuses: func(_ *Rig, s State, _ string) words.Message {
 			if !s.Running {
@@ -165,7 +169,10 @@ var facts = map[Verb]fact{
 			}
 			return ""
 		},
-		does: func(_ *Rig, s *State, _ string) { s.Running, s.Prime = false, NotPriming }},
+		does: func(r *Rig, s *State, _ string) {
+			s.Running, s.Prime = false, NotPriming
+			s.ByHand = s.ByHand || !r.Small // a small unit has no program beside its plug
+		}},
 	RunDry: {text: "procedure.it-ran-dry",
 		does: func(_ *Rig, s *State, _ string) {
 			s.Running, s.Prime, s.Hot, s.PotFull = false, NotPriming, true, false
@@ -412,7 +419,17 @@ var facts = map[Verb]fact{
 		text: "procedure.everybody-out-of-the-water",
 		does: func(_ *Rig, s *State, _ string) { s.People = false },
 	},
-	FillPool: {text: "procedure.fill-the-pool-over-its", does: func(_ *Rig, s *State, _ string) { s.Filled = true }},
+	SetSpeed: {text: "procedure.set-the-speed-by-hand", does: func(_ *Rig, s *State, _ string) { s.ByHand = true }},
+	Program: {text: "procedure.program.says",
+		refuses: func(_ *Rig, s State, _ string) words.Message {
+			if s.Power != Live {
+				return "procedure.the-power-is-off-give"
+			}
+			return ""
+		},
+		does: func(_ *Rig, s *State, _ string) { s.ByHand = false }},
+	FoundUsual: {text: "procedure.find-it-as-usual", does: func(r *Rig, s *State, _ string) { *s = r.Daily() }},
+	FillPool:   {text: "procedure.fill-the-pool-over-its", does: func(_ *Rig, s *State, _ string) { s.Filled = true }},
 }
 
 func turnsSpa(r *Rig, s State, to string) words.Message {
@@ -560,6 +577,8 @@ var verbs = []Verb{
 	FillPool,
 	FoundDry,
 	RunDry,
+	Program,
+	SetSpeed,
 }
 
 // Instruction names an action for a hand at this rig.

@@ -476,6 +476,7 @@ var filterLibrary = []Procedure{
 				Hint:  "procedure.clean-line.top.hint",
 				Read:  Walk,
 				Speed: "walkTop",
+				Do:    []Action{do(SetSpeed)},
 			},
 			walk(Walk),
 		),
@@ -545,6 +546,7 @@ func walk(phase Phase) []Step {
 				Text:  text,
 				Read:  phase,
 				Speed: at,
+				Do:    []Action{do(SetSpeed)},
 				When:  func(s *Setup) bool { return s.Figures[at] != "" },
 			},
 		)

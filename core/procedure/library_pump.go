@@ -129,7 +129,6 @@ func movement() []Step {
 				{ID: "yes", Text: "procedure.moves.yes.says"},
 			},
 		},
-		{ID: "auto", Text: "procedure.auto.says", Why: "procedure.auto.why"},
 	}
 }
 
@@ -569,7 +568,7 @@ func catchWater(hint words.Message) Step {
 			{
 				ID:   "never",
 				Text: "procedure.catch.never.says",
-				Do:   []Action{do(RunDry), do(LockOff)},
+				Do:   []Action{do(Stop), do(RunDry), do(LockOff)},
 				Ends: true,
 				Sign: fault.PotNotFull,
 				Yes:  true,

@@ -49,7 +49,12 @@ var waterLibrary = []Procedure{
 		Minutes: 40,
 		On:      notSmall,
 		Care:    []Care{Entrapment, DryRun, Swimmers, OffIsNot},
-		Steps: join(Step{ID: "full", Text: "procedure.vacuum.full.says", Hint: "procedure.vacuum.full.hint"},
+		Steps: join(Step{
+			ID:   "full",
+			Text: "procedure.vacuum.full.says",
+			Hint: "procedure.vacuum.full.hint",
+			Do:   []Action{do(SetSpeed)},
+		},
 			vacuumLine(), Step{ID: "vacuum", Text: "procedure.vacuum.vacuum.says", Care: []Care{Swimmers, Entrapment}},
 			Step{ID: "back", Text: "procedure.vacuum.back.says", Care: []Care{Entrapment}},
 			toPot(), Step{ID: "empty", Text: "procedure.vacuum.empty.says"}, fromPot(), movement()),
@@ -59,6 +64,7 @@ var waterLibrary = []Procedure{
 				Text: "procedure.vacuum.full.says-2",
 				Hint: "procedure.vacuum.full.hint-2",
 				Care: []Care{Entrapment},
+				Do:   []Action{do(SetSpeed)},
 			},
 			Step{ID: "vacuum", Text: "procedure.vacuum.vacuum.says", Care: []Care{Swimmers, Entrapment}},
 			Step{
@@ -66,6 +72,7 @@ var waterLibrary = []Procedure{
 				Text: "procedure.vacuum.back.says-2",
 				Hint: "procedure.vacuum.back.hint",
 				Care: []Care{Entrapment},
+				Do:   []Action{do(Program)},
 			},
 			Step{
 				ID:   "moves",

@@ -28,11 +28,14 @@ func pumpOff(id string, before words.Message) Step {
 	}
 }
 
+// heatAskedID is the step that asks whether the heater is hot.
+const heatAskedID = "heat-asked"
+
 // heatAsked are the steps before a pump of a pad with a heater stops; cold leads on.
 func heatAsked(cold string) []Step {
 	return []Step{
 		{
-			ID:   "heat-asked",
+			ID:   heatAskedID,
 			Text: "procedure.heat-asked.says",
 			Hint: "procedure.heat-asked.hint",
 			Why:  "procedure.heat-asked.why",

@@ -233,6 +233,12 @@ func TestAnAnswerMayEndARun(t *testing.T) {
 		require.NoError(t, r.Take(onward(r, o, noon)))
 	}
 	require.NoError(t, r.Take(onward(r, 2, noon)))
+	assert.Nil(t, r.Ended, "nobody has turned it off yet")
+	assert.True(t, r.State.Running)
+	require.NoError(t, r.Take(onward(r, 0, noon)))
+	assert.False(t, r.State.Running)
+	assert.Equal(t, Live, r.State.Power, "nor locked it")
+	require.NoError(t, r.Take(onward(r, 0, noon)))
 	assert.Equal(t, "Four minutes, no water: stop", say(r.Why))
 	assert.Empty(t, r.Result().Work, "what did not reach its aim is no work done")
 	assert.True(t, r.Result().Signs[fault.PotNotFull])

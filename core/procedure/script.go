@@ -53,47 +53,68 @@ type ScriptStep struct {
 	Options []Option        `json:"options" nullable:"false"`
 	Leave   []words.Message `json:"leave" nullable:"false" doc:"the safe way out from here"`
 	Left    State           `json:"left" doc:"the state that the way out leads to"`
+	of      string          // the answer that this step confirms the end of
 }
 
 // Option is one way on from a step.
 type Option struct {
-	ID    string        `json:"id"`
-	Text  words.Message `json:"says" doc:"empty: done"`
-	Do    []Action      `json:"do" nullable:"false"`
-	To    string        `json:"to" doc:"step; empty: the run ends"`
-	Ends  words.Message `json:"ends" doc:"why the run ends here without its aim; empty: it does not"`
-	Glass string        `json:"glass" enum:",dirty,clear"`
-	Sign  fault.Sign    `json:"sign,omitempty"`
-	Yes   bool          `json:"yes,omitempty"`
-	Part  string        `json:"part,omitempty" doc:"found bad: it is owed"`
+	ID     string        `json:"id"`
+	Text   words.Message `json:"says" doc:"empty: done"`
+	Do     []Action      `json:"do" nullable:"false"`
+	To     string        `json:"to" doc:"step; empty: the run ends"`
+	Ends   words.Message `json:"ends" doc:"why the run ends on this way without its aim, here or after the steps that make the pad safe; empty: it does not"`
+	Glass  string        `json:"glass" enum:",dirty,clear"`
+	Sign   fault.Sign    `json:"sign,omitempty"`
+	Yes    bool          `json:"yes,omitempty"`
+	Part   string        `json:"part,omitempty" doc:"found bad: it is owed"`
+	ending int           // how many of Do are the work of its end
 }
 
 // Done is the option of a step without answers.
 const Done = "done"
 
-// link resolves where each option leads and follows them all from the start; ends tells
-// of a state unlike daily use whether the procedure may end in it.
-func (c *Script) link(ends func(*Rig, State) bool) error {
-	at := make(map[string]int, len(c.Steps))
-	for i, s := range c.Steps {
-		if _, twice := at[s.ID]; twice {
+// resolve finds where each option leads.
+func (c *Script) resolve() error {
+	if len(c.Steps) == 0 {
+		return fmt.Errorf("%s has no steps here", c.Procedure)
+	}
+	at := make(map[string]bool, len(c.Steps))
+	for _, s := range c.Steps {
+		if at[s.ID] {
 			return fmt.Errorf("%s: two steps are called %s", c.Procedure, s.ID)
 		}
-		at[s.ID] = i
+		at[s.ID] = true
 	}
 	for i := range c.Steps {
 		for j := range c.Steps[i].Options {
 			o := &c.Steps[i].Options[j]
-			if o.To == "" && o.Ends == "" && i+1 < len(c.Steps) {
-				o.To = c.Steps[i+1].ID
+			if o.To == "" && o.Ends == "" {
+				o.To = c.after(i)
 			}
-			if _, ok := at[o.To]; !ok && o.To != "" {
+			if o.To != "" && !at[o.To] {
 				return fmt.Errorf("%s, step %s: no step %s here", c.Procedure, c.Steps[i].ID, o.To)
 			}
 		}
 	}
-	if len(c.Steps) == 0 {
-		return fmt.Errorf("%s has no steps here", c.Procedure)
+	return nil
+}
+
+// after is the step after step i that no answer's end leads to; "" at the last.
+func (c *Script) after(i int) string {
+	for _, s := range c.Steps[i+1:] {
+		if s.of == "" {
+			return s.ID
+		}
+	}
+	return ""
+}
+
+// follow walks every way from the start, tells each step the state that it is entered in,
+// and gives what is left of the walk to each: every step and option with the state after it.
+func (c *Script) follow(each func(s *ScriptStep, o *Option, after State) error) error {
+	at := make(map[string]int, len(c.Steps))
+	for i, s := range c.Steps {
+		at[s.ID] = i
 	}
 	seen := map[string]bool{c.Steps[0].ID: true}
 	c.Steps[0].State = c.Start
@@ -101,27 +122,16 @@ func (c *Script) link(ends func(*Rig, State) bool) error {
 	for len(next) > 0 {
 		s := &c.Steps[at[next[0]]]
 		next = next[1:]
-		way := c.Rig.Leave(s.State)
-		for _, a := range way {
-			s.Leave = append(s.Leave, c.Rig.Instruction(a))
-		}
-		var err error
-		if s.Left, err = c.Rig.Do(s.State, way...); err != nil {
-			return fmt.Errorf("%s: no safe way out of step %s: %w", c.Procedure, s.ID, err)
-		}
-		for _, o := range s.Options {
+		for j := range s.Options {
+			o := &s.Options[j]
 			after, err := c.Rig.Do(s.State, o.Do...)
 			if err != nil {
 				return fmt.Errorf("%s, step %s, %s: %w", c.Procedure, s.ID, o.ID, err)
 			}
+			if err := each(s, o, after); err != nil {
+				return err
+			}
 			if o.To == "" {
-				allowed := ends != nil && ends(&c.Rig, after)
-				if text := c.Rig.Unlike(after); text != "" && o.Ends == "" && !allowed {
-					return fmt.Errorf("%s ends unlike daily use: %s", c.Procedure, words.Plain.Say(text))
-				}
-				if !c.Rig.Safe(after) && !allowed {
-					return fmt.Errorf("%s, step %s, %s: it ends where nobody may go away", c.Procedure, s.ID, o.ID)
-				}
 				continue
 			}
 			to := &c.Steps[at[o.To]]
@@ -143,6 +153,39 @@ func (c *Script) link(ends func(*Rig, State) bool) error {
 	for _, s := range c.Steps {
 		if !seen[s.ID] {
 			return fmt.Errorf("%s: nothing leads to step %s", c.Procedure, s.ID)
+		}
+	}
+	return nil
+}
+
+// link follows all options from the start and gives each step its safe way out; ends tells
+// of a state unlike daily use whether the procedure may end in it.
+func (c *Script) link(ends func(*Rig, State) bool) error {
+	err := c.follow(func(s *ScriptStep, o *Option, after State) error {
+		if o.To != "" {
+			return nil
+		}
+		// Where a run ends as it began, nothing was made worse: the stop carries it on.
+		allowed := ends != nil && ends(&c.Rig, after) || after == c.Start && o.Ends != ""
+		if text := c.Rig.Unlike(after); text != "" && o.Ends == "" && !allowed {
+			return fmt.Errorf("%s ends unlike daily use: %s", c.Procedure, words.Plain.Say(text))
+		}
+		if !c.Rig.Safe(after) && !allowed {
+			return fmt.Errorf("%s, step %s, %s: it ends where nobody may go away", c.Procedure, s.ID, o.ID)
+		}
+		return nil
+	})
+	if err != nil {
+		return err
+	}
+	for i := range c.Steps {
+		s := &c.Steps[i]
+		way := c.Rig.Leave(s.State)
+		for _, a := range way {
+			s.Leave = append(s.Leave, c.Rig.Instruction(a))
+		}
+		if s.Left, err = c.Rig.Do(s.State, way...); err != nil {
+			return fmt.Errorf("%s: no safe way out of step %s: %w", c.Procedure, s.ID, err)
 		}
 	}
 	return nil

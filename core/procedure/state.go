@@ -79,6 +79,7 @@ type State struct {
 	Heat      bool     `json:"heat" doc:"heater fired within its cool-down"`
 	People    bool     `json:"people" doc:"in the water"`
 	Filled    bool     `json:"filled" doc:"the pool, to over its suction"`
+	ByHand    bool     `json:"byHand,omitempty" doc:"started or set by hand, and not yet back on its program"`
 }
 
 // Lines is a set of suction lines by their place in the document.
@@ -174,12 +175,14 @@ func (r *Rig) Unlike(s State) words.Message {
 		return "procedure.it-has-not-been-started"
 	case s.Bleed:
 		return "procedure.the-bleed-is-still-open"
+	case s.ByHand:
+		return "procedure.not-back-on-program"
 	}
 	return ""
 }
 
-// Safe says whether a pad may be left alone as it stands: as in daily use, or locked
-// off with nobody's hand and no open chemicals in it.
+// Safe says whether a pad may be left alone as it is: as in daily use, or locked off with
+// nobody's hand and no open chemicals in it.
 func (r *Rig) Safe(s State) bool {
 	if r.Unlike(s) == "" {
 		return true

@@ -152,6 +152,8 @@ type Setup struct {
 	Rig     Rig
 	Ways    Ways
 	Figures Figures
+	// Start is the state that the pad was left in at this stop; nil is daily use.
+	Start *State
 	// Short asks for the short form, where there is one.
 	Short bool
 	// Returns and Freeze name the return lines, and the parts that can freeze.
@@ -242,6 +244,18 @@ func (p *Procedure) Write(setup *Setup) (*Script, error) {
 	}
 	if p.From == nil && setup.Rig.Heater {
 		out.askHeat(setup)
+	}
+	out.confirmEndings(setup)
+	if err := out.resolve(); err != nil {
+		return out, err
+	}
+	if err := out.endOnProgram(setup); err != nil {
+		return out, err
+	}
+	if s := setup.Start; s != nil && *s != setup.Rig.Daily() && p.From == nil {
+		if err := out.beginIn(*s, setup); err != nil {
+			return out, err
+		}
 	}
 	return out, out.link(p.Ends)
 }
@@ -354,7 +368,7 @@ func (s *Step) write(setup *Setup) ScriptStep {
 			Part:  a.Part,
 		}
 		if a.Ends {
-			o.Ends = o.Text
+			o.Ends, o.ending = o.Text, len(a.Do)
 		}
 		w.Options = append(w.Options, o)
 	}

@@ -7,7 +7,7 @@ const wayLimit = 30000
 // leads by a dry run, chemicals or the timed exception.
 func (v Verb) onAWay() bool {
 	switch v {
-	case RunDry, FoundDry, HeatOn, Dose, StartShut, AddDegrease, AddAcid, PourDE, SetTimeOut, HandIn:
+	case RunDry, FoundDry, HeatOn, Dose, StartShut, AddDegrease, AddAcid, PourDE, SetTimeOut, HandIn, FoundUsual:
 		return false
 	}
 	return true
@@ -72,6 +72,7 @@ func (r *Rig) Back(from, to State) ([]Action, bool) {
 	leave(from.People == to.People, PeopleOut)
 	leave(from.Filled == to.Filled, FillPool)
 	leave(from.Heat == to.Heat, HeatOff)
+	leave(!to.ByHand, SetSpeed)
 	// Of the lines one by one only those that the other state asks for: a pad with ten
 	// has a thousand ways to have them open.
 	alone := to.Suction != 0 && to.Suction != r.Usual
