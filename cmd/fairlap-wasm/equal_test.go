@@ -101,7 +101,7 @@ func TestTheBrowsersCoreAnswersAsTheServer(t *testing.T) {
 				Events:    []procedure.Event{},
 			}
 			ask := guided.Ask{Procedure: p.ID, Speed: 2400, Short: p.Short > 0 && chance.IntN(2) == 0}
-			run.Script, err = guided.Begin(ready, ask, nil)
+			run.Script, err = guided.Begin(ready, ask, nil, demotest.Now())
 			require.NoError(t, err)
 			v, err := guided.View(ready, &run, demotest.Now())
 			of(reader, "begin", begin{guided.Run{ID: run.ID, PoolID: run.PoolID, By: run.By}, ask}, v, err)

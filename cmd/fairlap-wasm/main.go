@@ -16,6 +16,7 @@ import (
 	"fairlap/core/inspection"
 	"fairlap/core/judge"
 	"fairlap/core/practice"
+	"fairlap/core/stop"
 	"fairlap/core/units"
 	"fairlap/core/upkeep"
 	"fairlap/core/words"
@@ -29,6 +30,8 @@ type question struct {
 	At    time.Time    `json:"at"`
 	Lang  words.Lang   `json:"lang"`
 	Units units.System `json:"units"`
+	// Runs of the stop whose steps are not all on record, with what was done on the device.
+	Runs []follow `json:"runs"`
 	// One of these.
 	Findings *judge.Findings `json:"findings"`
 	Begin    *begin          `json:"begin"`
@@ -91,11 +94,11 @@ func answer(asked string) (said, refusal []byte, err error) {
 		return nil, nil, fmt.Errorf("reading the zone: %w", err)
 	}
 	reader := words.Printer{Lang: q.Lang, Units: q.Units}
-	stop, err := q.Pack.ReadyIn(zone)
+	at, err := q.Pack.ReadyIn(zone)
 	if err != nil {
 		return nil, nil, err
 	}
-	v, err := q.of(stop)
+	v, err := q.answer(at)
 	var fields figure.FieldErrors
 	if errors.As(err, &fields) {
 		p := problem{Status: http422, Detail: reader.Say("api.some-of-what-was-typed")}
@@ -130,47 +133,72 @@ func (q *question) practised() (said, refusal []byte, err error) {
 	return said, nil, err
 }
 
+// answer is the answer of a stop as all that happened there leaves it.
+func (q *question) answer(at *judge.Stop) (any, error) {
+	for i := range q.Runs {
+		f := &q.Runs[i]
+		if err := f.events(at); err != nil {
+			return nil, err
+		}
+		e, err := f.Run.Entry()
+		if err != nil {
+			return nil, err
+		}
+		at.Book = stop.Merge(at.Book, stop.Book{e})
+	}
+	return q.of(at)
+}
+
 // of is the answer to what is asked of a stop.
-func (q *question) of(stop *judge.Stop) (any, error) {
+func (q *question) of(at *judge.Stop) (any, error) {
 	switch {
 	case q.Begin != nil:
-		return q.Begin.of(stop, q.At)
+		return q.Begin.of(at, q.At)
 	case q.Follow != nil:
-		return q.Follow.of(stop, q.At)
+		return q.Follow.of(at, q.At)
 	case q.Inspect != nil:
-		return q.Inspect.of(stop)
+		return q.Inspect.of(at)
 	case q.Findings != nil:
-		v, _, err := stop.Judge(*q.Findings, q.At, nil)
+		v, _, err := at.Judge(*q.Findings, q.At, nil)
 		return v, err
 	}
 	return nil, errors.New("nothing is asked")
 }
 
-func (b *begin) of(stop *judge.Stop, now time.Time) (any, error) {
+func (b *begin) of(at *judge.Stop, now time.Time) (any, error) {
 	if b.Hold != nil && !b.Hold.Until.After(now) {
 		b.Hold = nil // it has passed since the device was told
 	}
-	script, err := guided.Begin(stop, b.Ask, b.Hold)
+	script, err := guided.Begin(at, b.Ask, b.Hold, now)
 	if err != nil {
 		return nil, err
 	}
 	b.Script, b.StartedAt = script, now
-	return guided.View(stop, &b.Run, now)
+	return guided.View(at, &b.Run, now)
 }
 
-func (f *follow) of(stop *judge.Stop, now time.Time) (any, error) {
+// events puts what was done on the device to the run's events.
+func (f *follow) events(at *judge.Stop) error {
 	for i, e := range f.Queue {
-		reading, errs := e.Read(fmt.Sprintf("events[%d]", i), stop.Model)
+		reading, errs := e.Read(fmt.Sprintf("events[%d]", i), at.Model)
 		if len(errs) > 0 {
-			return nil, errs
+			return errs
 		}
 		f.Run.Events = append(f.Run.Events, e.Event(e.At, reading, f.Run.By))
 	}
-	return guided.View(stop, &f.Run, now)
+	f.Queue = nil
+	return nil
 }
 
-func (i *inspect) of(stop *judge.Stop) (any, error) {
-	in := &inspection.Installation{Model: stop.Model, Pool: units.Gallons(stop.Gallons), Facts: i.Facts}
+func (f *follow) of(at *judge.Stop, now time.Time) (any, error) {
+	if err := f.events(at); err != nil {
+		return nil, err
+	}
+	return guided.View(at, &f.Run, now)
+}
+
+func (i *inspect) of(at *judge.Stop) (any, error) {
+	in := &inspection.Installation{Model: at.Model, Pool: units.Gallons(at.Gallons), Facts: i.Facts}
 	now, err := inspection.Judge(in, i.Answers)
 	if err != nil {
 		return nil, err

@@ -13,7 +13,6 @@ import (
 	"fairlap/core/plumbing"
 	"fairlap/core/procedure"
 	"fairlap/core/units"
-	"fairlap/core/upkeep"
 	"fairlap/core/words"
 )
 
@@ -123,37 +122,6 @@ func TestFiguresAreSolvedForThePad(t *testing.T) {
 		m.BedRise(st.ToWaste),
 		"cold water is thicker and lifts the bed higher",
 	)
-}
-
-// The 8–10 psi rule, back to the clean line (common practice): what a gauge after
-// the cleaning means.
-func TestACleaningIsJudgedByTheCleanLine(t *testing.T) {
-	at := units.PSI(12)
-	assert.Equal(t, "back", Judge(procedure.Backwash, upkeep.Belief{Mean: 0.05, SD: 0.06}, at, pad.Sand).Back)
-	partly := Judge(procedure.Backwash, upkeep.Belief{Mean: 0.35, SD: 0.06}, at, pad.Sand)
-	assert.Equal(t, "partly", partly.Back)
-	assert.Contains(t, words.Plain.Say(partly.Text), "35 % load is left")
-	not := Judge(procedure.Backwash, upkeep.Belief{Mean: 0.8, SD: 0.06}, at, pad.DE)
-	assert.Equal(t, "not", not.Back)
-	assert.Contains(t, words.Plain.Say(not.Text), "valves, returns")
-	vague := Judge(procedure.Backwash, upkeep.Belief{Mean: 0, SD: 0.3}, at, pad.Sand)
-	assert.Equal(t, "back", vague.Back)
-	assert.Contains(t, words.Plain.Say(vague.Text), "as far as this speed shows")
-	assert.Contains(
-		t,
-		words.Plain.Say(Judge(procedure.Backwash, upkeep.Belief{Mean: 0.3, SD: 0.4}, at, pad.Sand).Text),
-		"can't tell",
-	)
-	assert.InDelta(t, 12, not.Expected, 1e-9)
-	// A reading of 215 ± 196 % was told as a failure, and a soak as the answer to a soak.
-	assert.Contains(
-		t,
-		words.Plain.Say(Judge(procedure.TearDown, upkeep.Belief{Mean: 2.15, SD: 1.96}, at, pad.DE).Text),
-		"can't tell",
-	)
-	worn := Judge(procedure.TearDown, upkeep.Belief{Mean: 0.8, SD: 0.06}, at, pad.DE).Text
-	assert.Contains(t, words.Plain.Say(worn), "new grids")
-	assert.NotContains(t, words.Plain.Say(worn), "tear it down")
 }
 
 // A drain that stands shut every day stays so when the pool is closed, and a spa's line is

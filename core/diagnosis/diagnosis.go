@@ -93,13 +93,17 @@ type Result struct {
 	// false without any usable reading.
 	Observed Belief
 	Known    bool
-	Expected []Expected      // one a reading
-	Next     []Check         // best first; empty when no check would change much, or a danger stands
-	Chronic  []Finding       // likeliest first; those hardly likely are left out
-	Alike    []words.Message // leading suspects that these readings can't tell apart
-	Misfit   *Misfit         // set when the readings do not fit together
-	Dangers  []Danger
-	Grade    *Grade // along the first reading; nil without readings
+	// AsFound is Observed of what was read before the filter was cleaned at this stop, of the last
+	// readings at all where it was not.
+	AsFound      Belief
+	AsFoundKnown bool
+	Expected     []Expected      // one a reading
+	Next         []Check         // best first; empty when no check would change much, or a danger stands
+	Chronic      []Finding       // likeliest first; those hardly likely are left out
+	Alike        []words.Message // leading suspects that these readings can't tell apart
+	Misfit       *Misfit         // set when the readings do not fit together
+	Dangers      []Danger
+	Grade        *Grade // along the first reading; nil without readings
 	// Changed is what was thought before the last work of this stop; nil without any.
 	Changed *Changed
 }
@@ -149,7 +153,7 @@ type Expected struct {
 
 // Diagnose weighs a case. It fails only when the pad itself can't be solved.
 func Diagnose(c Case) (*Result, error) {
-	now, load, changed, err := stages(&c)
+	now, load, changed, found, err := stages(&c)
 	if err != nil {
 		return nil, err
 	}
@@ -169,6 +173,9 @@ func Diagnose(c Case) (*Result, error) {
 	var observed []float64
 	r.LoadGrid, observed = p.loads(s)
 	r.Load, r.Observed, r.Known = loads.Summary(r.LoadGrid), loads.Middle(observed), s.tells()
+	if r.AsFound, r.AsFoundKnown = found.load, found.known; r.Known && !found.closed {
+		r.AsFound, r.AsFoundKnown = r.Observed, true
+	}
 	r.Dangers = s.dangers(p)
 	s.explain(r, p)
 	if r.Chronic, err = s.chronic(r); err != nil {

@@ -37,15 +37,18 @@ type Changed struct {
 	TooShort bool
 }
 
-// tooShort tells a wash under half its time.
-func (w *Work) tooShort() bool { return w.Cleaned && w.Seconds > 0 && w.Seconds < w.Usual/2 }
+// TooShort tells a wash under half its time; one that nobody timed is not.
+func TooShort(seconds, usual float64) bool { return seconds > 0 && seconds < usual/2 }
+
+func (w *Work) tooShort() bool { return w.Cleaned && TooShort(w.Seconds, w.Usual) }
 
 // stages weighs what was found before each work of the stop and moves on what is
 // thought of the pad: a fault whose fix was done is most likely gone, a cleaned
 // filter most likely clean, everything else as it was. It gives the case that is
 // left, with the chances so far as its priors, and the load to start from.
-func stages(c *Case) (*Case, loads.Spread, *Changed, error) {
+func stages(c *Case) (*Case, loads.Spread, *Changed, asFound, error) {
 	now := *c
+	var found asFound
 	now.Before = nil
 	load := forecastLoad(c.Load, c.stormed())
 	var changed *Changed
@@ -55,16 +58,20 @@ func stages(c *Case) (*Case, loads.Spread, *Changed, error) {
 		then.Readings, then.Signs = stage.Readings, stage.Signs
 		s, err := surveyed(&then)
 		if err != nil {
-			return nil, load, nil, err
+			return nil, load, nil, found, err
 		}
 		p, err := s.weigh(s.priors(), load)
 		if err != nil {
-			return nil, load, nil, err
+			return nil, load, nil, found, err
 		}
 		if err := s.weighPairs(p); err != nil {
-			return nil, load, nil, err
+			return nil, load, nil, found, err
 		}
-		grid, _ := p.loads(s)
+		grid, observed := p.loads(s)
+		if s.tells() && !found.closed {
+			found.load, found.known = loads.Middle(observed), true
+		}
+		found.closed = found.closed || stage.Done.Cleaned
 		changed = &Changed{Work: stage.Done.Name, WasLoad: loads.Summary(grid), TooShort: stage.Done.tooShort()}
 		for k, x := range s.suspects(p) {
 			if k < 3 {
@@ -75,7 +82,13 @@ func stages(c *Case) (*Case, loads.Spread, *Changed, error) {
 		now.Priors, now.Season, now.Open, now.Worn, now.Called = stage.Done.after(p), "", nil, nil, false
 		load = stage.Done.loadAfter(grid)
 	}
-	return &now, load, changed, nil
+	return &now, load, changed, found, nil
+}
+
+// asFound is what readings say of the load before the filter was cleaned.
+type asFound struct {
+	load          Belief
+	known, closed bool
 }
 
 func (c *Case) stormed() bool {

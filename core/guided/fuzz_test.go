@@ -24,7 +24,7 @@ func FuzzEvents(f *testing.F) {
 		Settings: upkeep.Defaults(),
 	}.Ready()
 	require.NoError(f, err)
-	script, err := Begin(s, Ask{Procedure: procedure.Backwash, Speed: 2400}, nil)
+	script, err := Begin(s, Ask{Procedure: procedure.Backwash, Speed: 2400}, nil, morning)
 	require.NoError(f, err)
 	first := script.Steps[0]
 	begun, err := json.Marshal(

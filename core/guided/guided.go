@@ -3,6 +3,7 @@
 package guided
 
 import (
+	"errors"
 	"fmt"
 	"slices"
 	"strings"
@@ -10,15 +11,12 @@ import (
 
 	"github.com/go-json-experiment/json/jsontext"
 
-	"fairlap/core/amounts"
 	"fairlap/core/casefile"
-	"fairlap/core/diagnosis"
 	"fairlap/core/figure"
 	"fairlap/core/judge"
-	"fairlap/core/pad"
 	"fairlap/core/plumbing"
 	"fairlap/core/procedure"
-	"fairlap/core/units"
+	"fairlap/core/stop"
 	"fairlap/core/upkeep"
 	"fairlap/core/words"
 )
@@ -37,7 +35,6 @@ type RunBrief struct {
 	Ended     *time.Time       `json:"ended"`
 	Why       words.Message    `json:"why" doc:"why it ended without its aim; empty: it reached it, or goes on"`
 	Result    procedure.Result `json:"result"`
-	Outcome   *amounts.Outcome `json:"outcome,omitempty" doc:"whether a cleaning worked"`
 }
 
 // RunView is a run as it stands.
@@ -56,7 +53,10 @@ type RunView struct {
 	Back   *Way                 `json:"back,omitempty" doc:"to the step before; absent when no way leads there"`
 	Resume *Way                 `json:"resume,omitempty" doc:"where and how a run that was left goes on"`
 	Script procedure.Script     `json:"script"`
-	Events []procedure.Event    `json:"events" nullable:"false" doc:"all that happened, in order: a device without a line follows the run from them"`
+	// Verdict is the answer after the run where it belongs to no stop: at a stop the bench has it,
+	// with all else that was found there.
+	Verdict *judge.Verdict    `json:"verdict,omitempty"`
+	Events  []procedure.Event `json:"events" nullable:"false" doc:"all that happened, in order: a device without a line follows the run from them"`
 }
 
 // MarshalJSONTo tells a run to a reader: words.Rounded.
@@ -78,6 +78,8 @@ type Ask struct {
 	WaterF    float64      `json:"waterF" doc:"temperature of the pool's water, °F; 0: 80"`
 	Reason    string       `json:"reason" doc:"for going on in spite of a hold"`
 	Short     bool         `json:"short"`
+	// Findings are what was found at the stop so far: how the pad is follows from them too.
+	Findings *judge.Findings `json:"findings,omitempty"`
 }
 
 // coldest and warmest bound what a pool's water is believed to be, °F.
@@ -86,10 +88,10 @@ const (
 	warmest = 110
 )
 
-// Begin writes a run out at a pool, in spite of a hold only for a reason. What can't be begun is
-// figure.FieldErrors.
-func Begin(stop *judge.Stop, a Ask, hold *upkeep.Hold) (*procedure.Script, error) {
-	setup, err := stop.Setup(a.Speed, a.WaterF)
+// Begin writes a run out at a pool as the stop left it, at a moment, in spite of a hold only for
+// a reason. What can't be begun is figure.FieldErrors.
+func Begin(at *judge.Stop, a Ask, hold *upkeep.Hold, now time.Time) (*procedure.Script, error) {
+	setup, err := at.Setup(a.Speed, a.WaterF)
 	if err != nil {
 		return nil, err
 	}
@@ -101,10 +103,17 @@ func Begin(stop *judge.Stop, a Ask, hold *upkeep.Hold) (*procedure.Script, error
 		return nil, figure.Wrong("procedure", "app.this-pad-has-no-such")
 	case p.Discharges && hold != nil && a.Reason == "":
 		return nil, figure.Wrong("reason", words.Of("app.held-until-to-go-on",
-			"format", words.Name(stop.Local(hold.Until).Format("Mon 15:04")), "why", words.Msg(hold.Why)))
+			"format", words.Name(at.Local(hold.Until).Format("Mon 15:04")), "why", words.Msg(hold.Why)))
 	}
 	setup.Short = a.Short
+	if err := found(at, a.Findings, setup, now); err != nil {
+		return nil, err
+	}
 	script, err := p.Write(setup)
+	var no *procedure.Refusal
+	if errors.As(err, &no) && setup.Start != nil {
+		return nil, figure.Wrong("procedure", no.Text)
+	}
 	if err != nil {
 		return nil, fmt.Errorf("writing %s out: %w", p.ID, err)
 	}
@@ -112,6 +121,29 @@ func Begin(stop *judge.Stop, a Ask, hold *upkeep.Hold) (*procedure.Script, error
 		return nil, fmt.Errorf("writing %s down: %w", p.ID, err)
 	}
 	return script, nil
+}
+
+// found tells a procedure how the stop left the pad, and what the pump's program has at this
+// hour.
+func found(at *judge.Stop, f *judge.Findings, setup *procedure.Setup, now time.Time) error {
+	if f == nil {
+		f = &judge.Findings{}
+	}
+	st, err := at.State(*f)
+	if err != nil {
+		return err
+	}
+	if st.Going != nil { // it is asked for by itself: two at once move one handle
+		st.Pad = setup.Rig.Daily()
+	}
+	setup.Start = &st.Pad
+	switch slot, ok := at.Slot(now); {
+	case ok && slot > 0:
+		setup.Figures["slotSpeed"] = words.Q("rpm", float64(slot))
+	case ok:
+		setup.Figures["slotOff"] = words.Msg("procedure.off-at-this-hour")
+	}
+	return nil
 }
 
 // Run is one that was begun, with what happened in it.
@@ -132,6 +164,11 @@ func (r *Run) Fold() (*procedure.Run, error) {
 		return nil, fmt.Errorf("following run %s: %w", r.ID, err)
 	}
 	return f, nil
+}
+
+// Entry is the run in the day book of its stop.
+func (r *Run) Entry() (stop.Entry, error) {
+	return stop.OfRun(r.ID, r.By, r.Script, r.StartedAt, r.Events)
 }
 
 // Typed is one thing that happened in a run, as a device has it.
@@ -175,8 +212,8 @@ func (t *Typed) Event(when time.Time, reading *casefile.Reading, by string) proc
 	}
 }
 
-// Brief tells how a run stands, and whether a cleaning worked.
-func Brief(stop *judge.Stop, r *Run, f *procedure.Run) (RunBrief, error) {
+// Brief tells how a run stands.
+func Brief(r *Run, f *procedure.Run) RunBrief {
 	out := RunBrief{
 		ID:        r.ID,
 		Procedure: f.Script.Procedure,
@@ -194,39 +231,43 @@ func Brief(stop *judge.Stop, r *Run, f *procedure.Run) (RunBrief, error) {
 		func(s procedure.ScriptStep) bool { return s.ID == f.At }); out.Step < 0 {
 		out.Step = out.Of
 	}
-	after := out.Result.After
-	if out.Result.Work != "cleaned" || after == nil || after.TankPsi == nil {
-		return out, nil
+	return out
+}
+
+// verdict is the answer after a run that is over and belongs to no stop.
+func verdict(at *judge.Stop, r *Run, f *procedure.Run) (*judge.Verdict, error) {
+	if f.Ended == nil || r.StopID != "" {
+		return nil, nil
 	}
-	m := stop.Model
-	load, err := judge.AfterCleaning(m, diagnosis.Reading{Reading: after.Meters(), Setting: pad.SetFilter})
+	entry, err := r.Entry()
 	if err != nil {
-		return out, err
+		return nil, err
 	}
-	expected, err := amounts.Expect(m, units.Speed(after.RPM))
+	alone := *at
+	alone.Book = stop.Book{entry}
+	v, _, err := alone.Judge(judge.Findings{}, *f.Ended, nil)
 	if err != nil {
-		return out, judge.Unsolved(err)
+		return nil, err
 	}
-	judged := amounts.Judge(f.Script.Procedure, load, expected, m.Doc.Filter.Kind)
-	out.Outcome = &judged
-	return out, nil
+	return &v, nil
 }
 
 // View shows a run as it stands at a moment.
-func View(stop *judge.Stop, r *Run, now time.Time) (RunView, error) {
+func View(at *judge.Stop, r *Run, now time.Time) (RunView, error) {
 	f, err := r.Fold()
 	if err != nil {
 		return RunView{}, err
 	}
-	brief, err := Brief(stop, r, f)
+	after, err := verdict(at, r, f)
 	if err != nil {
 		return RunView{}, err
 	}
 	out := RunView{
-		RunBrief: brief,
+		RunBrief: Brief(r, f),
+		Verdict:  after,
 		PoolID:   r.PoolID,
-		Street:   stop.Pool,
-		Pad:      judge.FactsOf(stop.Calibrated),
+		Street:   at.Pool,
+		Pad:      judge.FactsOf(at.Calibrated),
 		Now:      now,
 		Turn:     f.Turn,
 		At:       f.At,

@@ -17,7 +17,7 @@ import (
 
 var morning = time.Date(2026, 11, 24, 10, 42, 0, 0, time.UTC)
 
-func stop(t *testing.T) *judge.Stop {
+func siteOf(t *testing.T) *judge.Stop {
 	s, err := judge.Pack{
 		Pool:     "Quince Court 14",
 		Gallons:  18500,
@@ -39,7 +39,7 @@ func field(t *testing.T, err error) string {
 // What a run can't be begun with is said at its field; a hold is passed for a reason alone, and
 // holds only work that throws water away.
 func TestWhatARunCantBeBegunWithIsSaidAtItsField(t *testing.T) {
-	s := stop(t)
+	s := siteOf(t)
 	hold := &upkeep.Hold{Until: morning.Add(20 * time.Hour), Why: "chemicals went in"}
 	for name, x := range map[string]struct {
 		ask   Ask
@@ -51,11 +51,11 @@ func TestWhatARunCantBeBegunWithIsSaidAtItsField(t *testing.T) {
 		"another pad's work":  {Ask{Procedure: procedure.HoseOff}, nil, "procedure"},
 		"held, and no reason": {Ask{Procedure: procedure.Backwash}, hold, "reason"},
 	} {
-		_, err := Begin(s, x.ask, x.hold)
+		_, err := Begin(s, x.ask, x.hold, morning)
 		assert.Equal(t, x.field, field(t, err), name)
 	}
 	for _, ask := range []Ask{{Procedure: procedure.Backwash, Reason: "green water"}, {Procedure: procedure.Baskets}} {
-		script, err := Begin(s, ask, hold)
+		script, err := Begin(s, ask, hold, morning)
 		require.NoError(t, err)
 		assert.Equal(t, ask.Procedure, script.Procedure)
 	}
@@ -63,8 +63,8 @@ func TestWhatARunCantBeBegunWithIsSaidAtItsField(t *testing.T) {
 
 // A run on a device and on record is followed from its events alone, and stands alike after each.
 func TestARunIsFollowedFromItsEvents(t *testing.T) {
-	s := stop(t)
-	script, err := Begin(s, Ask{Procedure: procedure.Backwash, Speed: 2400}, nil)
+	s := siteOf(t)
+	script, err := Begin(s, Ask{Procedure: procedure.Backwash, Speed: 2400}, nil, morning)
 	require.NoError(t, err)
 	run := Run{ID: "r", By: "Us", StartedAt: morning, Script: script}
 	begun, err := View(s, &run, morning)
@@ -92,7 +92,7 @@ func TestARunIsFollowedFromItsEvents(t *testing.T) {
 
 // A reading without the pump's speed, or of nothing, is refused at its event's own field.
 func TestAReadingOfAStepIsRefusedAtItsField(t *testing.T) {
-	s := stop(t)
+	s := siteOf(t)
 	for _, x := range []struct {
 		reading judge.TypedReading
 		field   string

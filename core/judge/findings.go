@@ -2,6 +2,7 @@ package judge
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 	"time"
 
@@ -11,6 +12,7 @@ import (
 	"fairlap/core/figure"
 	"fairlap/core/pad"
 	"fairlap/core/plumbing"
+	"fairlap/core/stop"
 	"fairlap/core/units"
 	"fairlap/core/words"
 )
@@ -40,12 +42,37 @@ type Findings struct {
 	Called   bool            `json:"called,omitempty" doc:"somebody called: no routine visit"`
 	// SignsAt is when a sign was answered, where the device noted it.
 	SignsAt map[string]time.Time `json:"signsAt,omitempty"`
+	Said    []SaidPump           `json:"said,omitempty" maxItems:"40" nullable:"false" doc:"how somebody says that the pump is, in order"`
+	Cleaned *CleanedBy           `json:"cleaned,omitempty" doc:"the filter was cleaned without a guided run: what was read after it came after it"`
+}
+
+// SignedBy is the findings with whoever they come from: a word for the pump is nobody else's.
+func (f Findings) SignedBy(name string) Findings {
+	f.Said = slices.Clone(f.Said)
+	for i := range f.Said {
+		f.Said[i].By = name
+	}
+	return f
+}
+
+// SaidPump is somebody's word for the pump.
+type SaidPump struct {
+	At   time.Time `json:"at"`
+	By   string    `json:"by,omitempty" maxLength:"100"`
+	Pump stop.Pump `json:"pump" enum:"running,off,locked,unknown"`
+}
+
+// CleanedBy is a cleaning without a guided run.
+type CleanedBy struct {
+	At    time.Time     `json:"at"`
+	After *TypedReading `json:"after,omitempty" doc:"read after it"`
 }
 
 // typed is one reading as it was typed, in trade units as files have it.
 type typed struct {
-	row int // in Findings.Readings
+	row int // in Findings.Readings; −1: after a cleaning
 	at  *time.Time
+	set bool // it says how it was taken
 	casefile.Reading
 }
 
@@ -60,8 +87,16 @@ func (f Findings) Parse(m *plumbing.Model) ([]typed, error) {
 		r, bad := ParseReading(fmt.Sprintf("readings[%d]", i), t, m)
 		errs = append(errs, bad...)
 		if !t.Empty() {
-			out = append(out, typed{row: i, at: t.At, Reading: r})
+			out = append(out, typed{row: i, at: t.At, set: t.Setting != "", Reading: r})
 		}
+	}
+	if c := f.Cleaned; c != nil && c.After != nil && !c.After.Empty() {
+		r, bad := ParseReading("cleaned.after", *c.After, m)
+		if len(bad) == 0 && r.RPM == 0 {
+			bad.Add("cleaned.after.speed", "app.read-it-with-the-pump-2")
+		}
+		errs = append(errs, bad...)
+		out = append(out, typed{row: -1, Reading: r})
 	}
 	for id := range f.Signs {
 		if _, ok := fault.LookUpSign(fault.Sign(id)); !ok {

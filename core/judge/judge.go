@@ -14,6 +14,7 @@ import (
 	"fairlap/core/loads"
 	"fairlap/core/pad"
 	"fairlap/core/plumbing"
+	"fairlap/core/stop"
 	"fairlap/core/upkeep"
 	"fairlap/core/verdict"
 	"fairlap/core/words"
@@ -26,10 +27,11 @@ func (s *Stop) Case(f Findings, now time.Time) (casefile.Case, error) {
 	if err != nil {
 		return casefile.Case{}, err
 	}
-	return s.asCase(f, rows, now), nil
+	st := s.state(&f, rows)
+	return s.asCase(&f, &st, now), nil
 }
 
-func (s *Stop) asCase(f Findings, rows []typed, now time.Time) casefile.Case {
+func (s *Stop) asCase(f *Findings, st *stop.State, now time.Time) casefile.Case {
 	load, loss := s.History.State.LoadBelief(), s.Settings.FlowLoss()
 	c := casefile.Case{Title: s.Pool, Pad: s.Model.Doc, CleanLine: s.Clean,
 		Context: casefile.Context{
@@ -49,7 +51,7 @@ func (s *Stop) asCase(f Findings, rows []typed, now time.Time) casefile.Case {
 	for _, id := range s.Open {
 		c.Context.Open = append(c.Context.Open, string(id))
 	}
-	s.inStages(&c, f, rows)
+	inStages(&c, st)
 	return c
 }
 
@@ -68,7 +70,9 @@ func (s *Stop) Judge(f Findings, now time.Time, chemicals *time.Time) (Verdict, 
 	if err != nil {
 		return Verdict{}, nil, err
 	}
-	c := s.asCase(f, rows, now)
+	entries := s.book(&f, rows)
+	st := entries.State(s.rig(), s.Left)
+	c := s.asCase(&f, &st, now)
 	asked := c.On(s.Model)
 	res, err := diagnosis.Diagnose(asked)
 	if err != nil {
@@ -91,6 +95,7 @@ func (s *Stop) Judge(f Findings, now time.Time, chemicals *time.Time) (Verdict, 
 		Alike:       append([]words.Message{}, res.Alike...),
 		Found:       []FoundView{},
 		Unexplained: []words.Message{},
+		Stop:        s.shown(&st, len(entries), now),
 	}
 	for _, x := range res.Found {
 		v.Found = append(v.Found, FoundView{Sign: string(x.Sign.ID), Name: x.Sign.Name, Mend: x.Mend, Text: x.Text})
@@ -110,12 +115,13 @@ func (s *Stop) Judge(f Findings, now time.Time, chemicals *time.Time) (Verdict, 
 			FindingView{ID: string(c.Fault.ID), Name: c.Fault.Name, P: c.P, Text: c.Text, Fix: c.Fault.Fix},
 		)
 	}
-	for _, t := range rows {
-		rv, err := s.readingView(t.row, Engine(t.Reading))
-		if err != nil {
+	for i := range st.Before {
+		if err := s.view(&v, st.Before[i].Readings, true); err != nil {
 			return v, nil, err
 		}
-		v.Readings = append(v.Readings, rv)
+	}
+	if err := s.view(&v, st.Now.Readings, false); err != nil {
+		return v, nil, err
 	}
 	v.Suspects = suspectViews(res)
 	for _, c := range res.Next {
@@ -140,7 +146,7 @@ func (s *Stop) Judge(f Findings, now time.Time, chemicals *time.Time) (Verdict, 
 		v.Misfit = misfitWords(asked.Readings, mf)
 	}
 	v.Grade = gradeView(res.Grade)
-	s.advise(&v, res, asked.Readings, now, chemicals)
+	s.advise(&v, res, &st, asked.Readings, now, chemicals)
 	said := verdict.Judge(res)
 	v.State, v.Text, v.P = string(said.State), said.Text, said.P
 	if said.State != verdict.StateStop && said.State != verdict.StateReread {
@@ -152,6 +158,7 @@ func (s *Stop) Judge(f Findings, now time.Time, chemicals *time.Time) (Verdict, 
 func (s *Stop) advise(
 	v *Verdict,
 	res *diagnosis.Result,
+	st *stop.State,
 	readings []diagnosis.Reading,
 	now time.Time,
 	chemicals *time.Time,
@@ -189,10 +196,35 @@ func (s *Stop) advise(
 		}
 	}
 	q.Stopped = res.Stopped()
+	for _, b := range st.Before {
+		if w := b.Work; w.Cleaned {
+			q.Washed.Ran, q.Washed.Usual = w.Seconds, w.Usual
+			if q.Washed.Short = diagnosis.TooShort(w.Seconds, w.Usual); !q.Washed.Short {
+				q.Washed.Times++
+			}
+		}
+	}
 	lead := res.Suspects[0]
 	q.LeadingFault, q.LeadingName, q.LeadingP = lead.Fault.ID, lead.Name(), lead.P
 	v.Advice = upkeep.Advise(q)
 	v.Forecast = h.State.Ahead(res.Load, h.PerDay, 14)
+}
+
+// view shows readings beside what they should have been; before says that work came after
+// them, so that they say nothing of the pad as it is.
+func (s *Stop) view(v *Verdict, all []stop.Taken, before bool) error {
+	for _, t := range all {
+		if t.Row < 0 && before {
+			continue
+		}
+		rv, err := s.readingView(t.Row, Engine(t.Reading))
+		if err != nil {
+			return err
+		}
+		rv.Before = before
+		v.Readings = append(v.Readings, rv)
+	}
+	return nil
 }
 
 func (s *Stop) readingView(row int, r diagnosis.Reading) (ReadingView, error) {
@@ -331,15 +363,4 @@ func gradeView(g *diagnosis.Grade) *GradeView {
 		}
 	}
 	return out
-}
-
-// AfterCleaning is the load that a reading right after a cleaning shows.
-func AfterCleaning(m *plumbing.Model, r diagnosis.Reading) (upkeep.Belief, error) {
-	res, err := diagnosis.Diagnose(
-		diagnosis.Case{Model: m, Readings: []diagnosis.Reading{r}, Load: diagnosis.Belief{Mean: 0.1, SD: 0.2}},
-	)
-	if err != nil {
-		return upkeep.Belief{}, fmt.Errorf("judging the reading after cleaning: %w", err)
-	}
-	return res.Observed, nil
 }

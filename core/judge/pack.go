@@ -15,6 +15,7 @@ import (
 	"fairlap/core/pad"
 	"fairlap/core/plumbing"
 	"fairlap/core/procedure"
+	"fairlap/core/stop"
 	"fairlap/core/units"
 	"fairlap/core/upkeep"
 	"fairlap/core/words"
@@ -38,14 +39,9 @@ type Pack struct {
 	Worn      map[fault.ID]float64       `json:"worn"`
 	Installed map[fault.ID]words.Message `json:"installed" doc:"what an inspection found, by the chronic finding that it speaks for"`
 	Open      []fault.ID                 `json:"open" nullable:"false" doc:"suspects that the last visit left open"`
-	Done      []Done                     `json:"done" nullable:"false" doc:"runs of this stop that have ended, oldest first"`
-}
-
-// Done is a guided run that has ended.
-type Done struct {
-	Name   words.Message    `json:"name"`
-	Ended  time.Time        `json:"ended"`
-	Result procedure.Result `json:"result"`
+	Book      stop.Book                  `json:"book" nullable:"false" doc:"guided runs of this stop, as far as they came"`
+	// Left is how the visit before left the pad, where that was not as in daily use.
+	Left *procedure.State `json:"left,omitempty"`
 }
 
 // Stop is a pack ready to be asked: its pad calibrated, its zone found.

@@ -17,6 +17,7 @@ import (
 	"fairlap/core/diagnosis"
 	"fairlap/core/fault"
 	"fairlap/core/procedure"
+	"fairlap/core/stop"
 	"fairlap/core/upkeep"
 	"fairlap/core/words"
 )
@@ -82,7 +83,7 @@ func examples(t testing.TB, each int) []given {
 				Worn:      map[fault.ID]float64{},
 				Installed: map[fault.ID]words.Message{},
 				Open:      []fault.ID{},
-				Done:      []Done{},
+				Book:      stop.Book{},
 			}
 			found := Findings{Readings: []TypedReading{}, Signs: c.Signs, Called: i%3 == 0}
 			for _, r := range c.Readings {
@@ -105,20 +106,17 @@ func examples(t testing.TB, each int) []given {
 				)
 			}
 			if i%2 == 1 && len(c.Readings) > 0 {
-				p.Done = append(
-					p.Done,
-					Done{
-						Name:  "Backwash",
-						Ended: now.Add(-time.Minute),
-						Result: procedure.Result{
-							Work:        "cleaned",
-							Before:      &c.Readings[0],
-							Signs:       map[fault.Sign]bool{},
-							WashSeconds: 90,
-							WashUsual:   120,
-						},
-					},
-				)
+				rig := procedure.RigOf(&c.Pad)
+				p.Book = append(p.Book, stop.Entry{
+					ID: "wash", At: now.Add(-time.Minute), Kind: stop.Ran,
+					Run: &stop.Run{Name: "Backwash", Over: true, State: rig.Daily(), Result: procedure.Result{
+						Work:        "cleaned",
+						Before:      &c.Readings[0],
+						Signs:       map[fault.Sign]bool{},
+						WashSeconds: 90,
+						WashUsual:   120,
+					}},
+				})
 			}
 			out = append(out, given{fmt.Sprintf("%s %d", filepath.Base(f), i), p, found, now})
 		}

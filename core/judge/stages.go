@@ -1,76 +1,175 @@
 package judge
 
 import (
+	"slices"
+	"strconv"
+	"strings"
 	"time"
 
 	"fairlap/core/casefile"
+	"fairlap/core/fault"
+	"fairlap/core/procedure"
+	"fairlap/core/stop"
+	"fairlap/core/units"
+	"fairlap/core/words"
 )
 
-// inStages parts what was found at a stop by the work done there: each run is one
-// stage, its answers and its reading before belong to it, its reading after to what
-// follows. What was typed counts before the first run that ended after it was typed;
-// without a time, before them all.
-func (s *Stop) inStages(c *casefile.Case, f Findings, rows []typed) {
-	ofRuns := map[string]bool{}
-	for _, r := range s.Done {
-		for id := range r.Result.Signs {
-			ofRuns[string(id)] = true
-		}
-	}
-	used := map[int]bool{}
-	signed := map[string]bool{}
-	take := func(until *time.Time, readings *[]casefile.Reading, signs map[string]bool) {
-		before := func(when *time.Time) bool { return until == nil || when == nil || !when.After(*until) }
-		for i, t := range rows {
-			if !used[i] && before(t.at) {
-				used[i] = true
-				*readings = append(*readings, t.Reading)
-			}
-		}
-		for id, yes := range f.Signs {
-			var when *time.Time
-			if w, ok := f.SignsAt[id]; ok {
-				when = &w
-			}
-			if !signed[id] && !(ofRuns[id] && when == nil) && before(when) {
-				signed[id] = true
-				signs[id] = yes
+// mostReadings is how many sets of meters one stage is judged by, the last of them.
+const mostReadings = 6
+
+// book is the day book of the stop: what the pack has of it, and what was found. A sign that
+// a run answered and nobody looked at since is the run's.
+func (s *Stop) book(f *Findings, rows []typed) stop.Book {
+	out := slices.Clone(s.Book)
+	var after *casefile.Reading
+	ofRuns := map[fault.Sign]bool{}
+	for i := range s.Book {
+		if r := s.Book[i].Run; r != nil && r.Over {
+			for id := range r.Result.Signs {
+				ofRuns[id] = true
 			}
 		}
 	}
-	c.Signs = map[string]bool{}
-	var after []casefile.Reading // of the run before
-	for _, r := range s.Done {
-		res := r.Result
-		st := casefile.Stage{
-			Readings: after,
-			Signs:    map[string]bool{},
-			Work: casefile.Done{
-				Name:    r.Name,
-				Cleaned: res.Work == "cleaned",
-				Seconds: res.WashSeconds,
-				Usual:   res.WashUsual,
-			},
+	when := func(t *time.Time) time.Time {
+		if t == nil {
+			return time.Time{}
 		}
-		after = nil
-		take(&r.Ended, &st.Readings, st.Signs)
-		for id, yes := range res.Signs {
-			st.Signs[string(id)] = yes
-		}
-		for _, id := range res.Mended {
-			st.Work.Mends = append(st.Work.Mends, string(id))
-		}
-		if res.Before != nil && len(st.Readings) == 0 {
-			st.Readings = append(st.Readings, *res.Before)
-		}
-		if res.After != nil {
-			after = append(after, *res.After)
-		}
-		c.Before = append(c.Before, st)
+		return *t
 	}
-	c.Readings = after
-	take(nil, &c.Readings, c.Signs)
-	if n := 6; len(c.Readings) > n {
-		c.Readings = c.Readings[:n]
+	for i, x := range f.Said {
+		out = append(out, stop.Entry{ID: "said-" + strconv.Itoa(i), At: x.At, By: x.By, Kind: stop.Said, Pump: x.Pump})
 	}
+	for _, t := range rows {
+		r := t.Reading
+		if t.row < 0 {
+			after = &r
+			continue
+		}
+		if !t.set {
+			r.Setting = ""
+		}
+		out = append(out, stop.Entry{
+			ID: "read-" + strconv.Itoa(t.row), At: when(t.at), Kind: stop.Read, Reading: &r, Row: t.row,
+		})
+	}
+	for id, yes := range f.Signs {
+		at, dated := f.SignsAt[id]
+		if ofRuns[fault.Sign(id)] && !dated {
+			continue
+		}
+		out = append(out, stop.Entry{ID: "seen-" + id, At: at, Kind: stop.Seen, Sign: fault.Sign(id), Yes: yes})
+	}
+	if d := f.Cleaned; d != nil {
+		work := &casefile.Done{Name: s.cleaning(), Cleaned: true}
+		out = append(out, stop.Entry{ID: "cleaned", At: d.At, Kind: stop.Done, Work: work})
+	}
+	if after != nil {
+		out = append(out, stop.Entry{
+			ID: "read-after", At: f.Cleaned.At.Add(time.Millisecond), Kind: stop.Read, Reading: after, Row: -1,
+		})
+	}
+	return out
+}
+
+// cleaning is what this pad's cleaning is called.
+func (s *Stop) cleaning() words.Message {
+	name, _ := fault.Cleaning(s.Model.Doc.Filter.Kind)
+	return name
+}
+
+// rig is what the pad's rules depend on.
+func (s *Stop) rig() *procedure.Rig {
+	r := procedure.RigOf(&s.Model.Doc)
+	return &r
+}
+
+// State is the state of the stop with what was found; mistakes of what was typed are
+// figure.FieldErrors.
+func (s *Stop) State(f Findings) (stop.State, error) {
+	rows, err := f.Parse(s.Model)
+	if err != nil {
+		return stop.State{}, err
+	}
+	return s.state(&f, rows), nil
+}
+
+func (s *Stop) state(f *Findings, rows []typed) stop.State {
+	return s.book(f, rows).State(s.rig(), s.Left)
+}
+
+// inStages puts what was found at a stop into the case, parted by the work done there.
+func inStages(c *casefile.Case, st *stop.State) {
+	for _, b := range st.Before {
+		c.Before = append(c.Before, casefile.Stage{
+			Readings: lastOf(b.Readings), Signs: named(b.Signs), Work: *b.Work,
+		})
+	}
+	c.Readings, c.Signs = lastOf(st.Now.Readings), named(st.Now.Signs)
+}
+
+func lastOf(all []stop.Taken) []casefile.Reading {
+	all = all[max(0, len(all)-mostReadings):]
+	var out []casefile.Reading
+	for _, t := range all {
+		out = append(out, t.Reading)
+	}
+	return out
+}
+
+func named(signs map[fault.Sign]bool) map[string]bool {
+	out := make(map[string]bool, len(signs))
+	for id, yes := range signs {
+		out[string(id)] = yes
+	}
+	return out
+}
+
+// Slot is the speed that the pad's program has at a moment, rpm; 0 is off, and false where the
+// pad has no program that says.
+func (s *Stop) Slot(at time.Time) (units.Speed, bool) {
+	d := &s.Model.Doc
+	if len(d.Programme) == 0 {
+		return 0, false
+	}
+	for _, x := range d.Programme {
+		if x.Holds(at.In(s.zone)) {
+			return units.Speed(x.RPM), true
+		}
+	}
+	return 0, true
+}
+
+// PadState is the state of the stop as every page and paper shows it.
+type PadState struct {
+	Pump    stop.Pump     `json:"pump" enum:"running,off,locked,unknown"`
+	Says    words.Message `json:"says" doc:"who made or said it, and when; empty: nobody"`
+	RPM     float64       `json:"rpm" doc:"last read, or by its program at this hour; 0: not known, or off"`
+	Program bool          `json:"program" doc:"rpm is what the program has"`
+	Setting string        `json:"setting" doc:"how a reading without a setting is taken"`
+	Valve   words.Message `json:"valve" doc:"where the filter valve is; empty: not known, or none"`
+	Open    []stop.Open   `json:"open" nullable:"false" doc:"what is not as in daily use: it goes with the stop until it is undone"`
+	Entries int           `json:"entries" doc:"readings, signs, words and runs that it is folded from"`
+}
+
+// shown is the state of the stop at a moment, in words.
+func (s *Stop) shown(st *stop.State, entries int, now time.Time) PadState {
+	out := PadState{
+		Pump: st.Pump, RPM: st.Speed, Setting: string(st.Setting()), Open: append([]stop.Open{}, st.Open...),
+		Entries: entries,
+	}
+	turns := st.Pump == stop.Unknown || st.Pump == stop.Running
+	if slot, ok := s.Slot(now); ok && out.RPM == 0 && turns && !st.Pad.ByHand {
+		out.RPM, out.Program = float64(slot), slot > 0
+	}
+	if st.Valve && s.rig().Valve != "" {
+		out.Valve = st.Pad.Setting.Words()
+	}
+	if st.Pump != stop.Unknown && !st.At.IsZero() {
+		at := words.Name(s.Local(st.At).Format("15:04"))
+		out.Says = words.Of("app.pump-since", "at", at)
+		if who := strings.TrimSpace(st.By); who != "" {
+			out.Says = words.Of("app.pump-by", "by", words.Name(who), "at", at)
+		}
+	}
+	return out
 }

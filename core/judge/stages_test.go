@@ -1,6 +1,7 @@
 package judge
 
 import (
+	"fmt"
 	"testing"
 	"time"
 
@@ -10,6 +11,7 @@ import (
 	"fairlap/core/casefile"
 	"fairlap/core/fault"
 	"fairlap/core/procedure"
+	"fairlap/core/stop"
 	"fairlap/core/upkeep"
 )
 
@@ -20,14 +22,16 @@ func at(minutes int) *time.Time {
 }
 
 // ran is a run that ended so many minutes into the stop.
-func ran(minutes int, r procedure.Result) Done {
+func ran(minutes int, r procedure.Result) stop.Entry {
 	if r.Signs == nil {
 		r.Signs = map[fault.Sign]bool{}
 	}
-	return Done{Name: "Backwash", Ended: *at(minutes), Result: r}
+	daily := (&procedure.Rig{Usual: 1}).Daily()
+	return stop.Entry{ID: fmt.Sprint(minutes), At: *at(minutes), Kind: stop.Ran,
+		Run: &stop.Run{Name: "Backwash", Over: true, State: daily, Result: r}}
 }
 
-func stopWith(t *testing.T, done ...Done) *Stop {
+func stopWith(t *testing.T, done ...stop.Entry) *Stop {
 	p := Pack{
 		Pool:     "x",
 		Zone:     "UTC",
@@ -35,7 +39,7 @@ func stopWith(t *testing.T, done ...Done) *Stop {
 		Gallons:  12000,
 		Settings: upkeep.Defaults(),
 		Ways:     procedure.DefaultWays(),
-		Done:     done,
+		Book:     done,
 	}
 	s, err := p.Ready()
 	require.NoError(t, err)
@@ -66,7 +70,7 @@ func TestReadingsArePartedByTheWork(t *testing.T) {
 	)
 	require.NoError(t, err)
 	require.Len(t, c.Before, 1)
-	assert.Equal(t, []float64{20, 19}, tanks(c.Before[0].Readings))
+	assert.Equal(t, []float64{19, 20}, tanks(c.Before[0].Readings))
 	assert.Equal(t, []float64{12}, tanks(c.Readings))
 	assert.True(t, c.Before[0].Work.Cleaned)
 	assert.Equal(t, 100.0, c.Before[0].Work.Seconds)

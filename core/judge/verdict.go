@@ -51,6 +51,7 @@ type ReadingView struct {
 	RPM      float64     `json:"rpm"`
 	Setting  string      `json:"setting"`
 	Meters   []MeterView `json:"meters" nullable:"false"`
+	Before   bool        `json:"before,omitempty" doc:"work of this stop came after it"`
 	LimitPsi float64     `json:"limitPsi" doc:"tank gauge at the cleaning limit at this speed"`
 	Flow     *FlowView   `json:"flow" doc:"the flow by two or three independent ways; absent with fewer"`
 }
@@ -202,6 +203,7 @@ type Verdict struct {
 	Grade         *GradeView         `json:"grade"`
 	Advice        upkeep.Advice      `json:"advice"`
 	Forecast      upkeep.Forecast    `json:"forecast"`
+	Stop          PadState           `json:"stop" doc:"how the pad is, as far as anybody made it or said so"`
 }
 
 // MarshalJSONTo tells a verdict to a reader: words.Rounded.

@@ -37,6 +37,7 @@ type Ahead struct {
 	HoldUntil   time.Time
 	Arrival     time.Time
 	OpenSuspect words.Message // of the last visit, "" none
+	Left        words.Message // unlike daily use by the last visit, "" nothing
 	FirstVisit  bool
 	NoCleanLine bool
 	Shortfall   *plumbing.Shortfall
@@ -57,6 +58,8 @@ var duty = map[pad.FilterKind]words.Message{
 // then what is due.
 func ReasonFor(a Ahead) Reason {
 	switch {
+	case a.Left != "":
+		return Reason{MarkOpen, "lap.left-open", a.Left}
 	case a.Arrival.Before(a.HoldUntil):
 		return Reason{MarkHold, "lap.hold-24-h", words.Of("lap.no-backwash-before", "until", words.Moment(a.HoldUntil))}
 	case a.OpenSuspect != "":

@@ -8,10 +8,10 @@ import (
 
 	"fairlap/core/diagnosis"
 	"fairlap/core/fault"
-	"fairlap/core/judge"
 	"fairlap/core/pad"
 	"fairlap/core/plumbing"
 	"fairlap/core/procedure"
+	"fairlap/core/stop"
 	"fairlap/core/units"
 	"fairlap/core/words"
 )
@@ -364,7 +364,10 @@ func (a *Attempt) worked(name words.Message, r procedure.Result) {
 		r.Signs[id] = l.yes
 	}
 	clear(a.seen)
-	a.works = append(a.works, judge.Done{Name: name, Ended: a.at(a.Minutes), Result: r})
+	a.works = append(a.works, stop.Entry{
+		ID: fmt.Sprintf("work-%d", len(a.works)), At: a.at(a.Minutes), Kind: stop.Ran,
+		Run: &stop.Run{Name: name, Over: true, State: a.State, Result: r},
+	})
 	a.Minutes += 0.1 // what is found after it was found after it
 }
 

@@ -12,6 +12,7 @@ import (
 	"fairlap/core/pad"
 	"fairlap/core/plumbing"
 	"fairlap/core/procedure"
+	"fairlap/core/stop"
 	"fairlap/core/units"
 	"fairlap/core/words"
 )
@@ -144,7 +145,7 @@ type Attempt struct {
 
 	readings []reading
 	seen     map[fault.Sign]looked
-	works    []judge.Done
+	works    stop.Book
 	taken    map[string]int // readings in one way of running
 }
 

@@ -9,6 +9,7 @@ import (
 	"fairlap/core/fault"
 	"fairlap/core/judge"
 	"fairlap/core/pad"
+	"fairlap/core/stop"
 	"fairlap/core/words"
 )
 
@@ -273,8 +274,8 @@ func (a *Attempt) looked(id fault.Sign) bool {
 	if _, now := a.seen[id]; now {
 		return true
 	}
-	return slices.ContainsFunc(a.works, func(w judge.Done) bool {
-		_, then := w.Result.Signs[id]
+	return slices.ContainsFunc([]stop.Entry(a.works), func(w stop.Entry) bool {
+		_, then := w.Run.Result.Signs[id]
 		return then
 	})
 }

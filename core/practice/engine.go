@@ -28,7 +28,7 @@ func (a *Attempt) findings() judge.Findings {
 	stretch := func(minutes float64) int {
 		n := 0
 		for _, w := range a.works {
-			if w.Ended.Before(a.at(minutes)) {
+			if w.At.Before(a.at(minutes)) {
 				n++
 			}
 		}
@@ -65,9 +65,9 @@ func (a *Attempt) findings() judge.Findings {
 
 // Judge is what the engine makes of what was found so far.
 func (a *Attempt) Judge() (judge.Verdict, *diagnosis.Result, error) {
-	stop := *a.stop
-	stop.Done = a.works
-	v, res, err := stop.Judge(a.findings(), a.at(a.Minutes+1), nil)
+	at := *a.stop
+	at.Book = a.works
+	v, res, err := at.Judge(a.findings(), a.at(a.Minutes+1), nil)
 	if err != nil {
 		return v, nil, fmt.Errorf("judging %s: %w", a.ID, err)
 	}
@@ -301,8 +301,8 @@ func (a *Attempt) leads(res *diagnosis.Result) (diagnosis.Suspect, bool) {
 // tried tells that somebody put a fault right already, there or not.
 func (a *Attempt) tried(id fault.ID) bool {
 	for _, w := range a.works {
-		for _, m := range w.Result.Mended {
-			if m == id && w.Result.Work != "cleaned" {
+		for _, m := range w.Run.Result.Mended {
+			if m == id && w.Run.Result.Work != "cleaned" {
 				return true
 			}
 		}
@@ -312,7 +312,7 @@ func (a *Attempt) tried(id fault.ID) bool {
 
 func (a *Attempt) cleaned() bool {
 	for _, w := range a.works {
-		if w.Result.Work == "cleaned" {
+		if w.Run.Result.Work == "cleaned" {
 			return true
 		}
 	}

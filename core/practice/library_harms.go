@@ -128,4 +128,6 @@ var hands = map[procedure.Verb]float64{
 	procedure.SuctionTo:   0.3,
 	procedure.ReturnTo:    0.3,
 	procedure.Cool:        20,
+	procedure.Program:     0.2,
+	procedure.SetSpeed:    0,
 }

@@ -162,6 +162,7 @@ func TestABackwashByHandCleansAndCostsItsWater(t *testing.T) {
 		do(procedure.Stop),
 		do(procedure.Turn, "filter"),
 		do(procedure.Start),
+		do(procedure.Program),
 		Event{Act: ActLeave},
 	)
 	assert.Empty(t, a.Harms)

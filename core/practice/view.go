@@ -121,6 +121,8 @@ var groups = map[procedure.Verb]string{
 	procedure.Stop:        "power",
 	procedure.LockOff:     "power",
 	procedure.Unlock:      "power",
+	procedure.Program:     "power",
+	procedure.SetSpeed:    "power",
 	procedure.Turn:        "valve",
 	procedure.OpenLine:    "suction",
 	procedure.ShutLine:    "suction",

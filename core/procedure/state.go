@@ -145,38 +145,80 @@ func (r *Rig) Daily() State {
 	}
 }
 
-// Unlike says what still differs from the daily state, in words for a hand; empty
-// when nothing does. A pump that its programme has off is no difference.
+// Part is a part of a pad that may differ from daily use.
+type Part string
+
+// The parts, what holds a hand back first.
+const (
+	PartHand     Part = "hand"
+	PartTank     Part = "tank"
+	PartPot      Part = "pot"
+	PartBath     Part = "bath"
+	PartPowder   Part = "powder"
+	PartValve    Part = "valve"
+	PartSpa      Part = "spa"
+	PartSuction  Part = "suction"
+	PartReturns  Part = "returns"
+	PartLock     Part = "lock"
+	PartTimeOut  Part = "time-out"
+	PartUntested Part = "untested"
+	PartBleed    Part = "bleed"
+	PartProgram  Part = "program"
+	PartHot      Part = "hot"
+	PartHeat     Part = "heat"
+)
+
+// Difference is one part that is not as in daily use, in words for a hand.
+type Difference struct {
+	Part Part
+	Text words.Message
+}
+
+// Differences are all parts of a pad that are not as in daily use, what holds a hand back
+// first. A pump that its program has off is no difference.
+func (r *Rig) Differences(s State) []Difference {
+	var out []Difference
+	add := func(is bool, part Part, text words.Message) {
+		if is {
+			out = append(out, Difference{part, text})
+		}
+	}
+	chemical := func(s Soak) bool { return s == Acid || s == Degreaser }
+	add(s.Hand, PartHand, "procedure.a-hand-or-a-tool-2")
+	add(s.Tank, PartTank, "procedure.the-filter-tank-is-still")
+	add(s.Pot, PartPot, "procedure.the-pot-is-still-open")
+	add(chemical(s.Elements) || chemical(s.Bath), PartBath, "procedure.a-bath-is-not-rinsed")
+	add(s.Powder == Slurry, PartPowder, "procedure.the-de-slurry-is-mixed")
+	add(s.Setting != pad.SetFilter, PartValve,
+		words.Of("procedure.the-filter-valve-still-stands", "setting", words.Msg(s.Setting.Words())))
+	add(r.Spa && (s.SuctionTo != pad.PoolBody || s.ReturnTo != pad.PoolBody), PartSpa,
+		"procedure.the-spa-valves-are-not")
+	add(s.Suction != r.Usual, PartSuction, "procedure.the-suction-lines-are-not")
+	add(!s.Returns, PartReturns, "procedure.the-returns-are-still-shut")
+	add(s.Power == Locked, PartLock, "procedure.the-power-is-still-locked")
+	add(s.Power == TimeOut, PartTimeOut, "procedure.the-automation-is-still-in")
+	add(s.Opened && !s.Running && s.Power != Locked, PartUntested, "procedure.it-has-not-been-started")
+	add(s.Bleed, PartBleed, "procedure.the-bleed-is-still-open")
+	add(s.ByHand && s.Power == Live, PartProgram, "procedure.not-back-on-program")
+	return out
+}
+
+// Hot are the parts of a pad that burn whoever opens them, or that lose their water.
+func Hot(s State) []Difference {
+	var out []Difference
+	if s.Hot {
+		out = append(out, Difference{PartHot, "procedure.the-pump-ran-dry-and-is-hot"})
+	}
+	if s.Heat {
+		out = append(out, Difference{PartHeat, "procedure.the-heater-is-hot"})
+	}
+	return out
+}
+
+// Unlike says what still differs from the daily state first; empty when nothing does.
 func (r *Rig) Unlike(s State) words.Message {
-	switch {
-	case s.Hand:
-		return "procedure.a-hand-or-a-tool-2"
-	case s.Tank:
-		return "procedure.the-filter-tank-is-still"
-	case s.Pot:
-		return "procedure.the-pot-is-still-open"
-	case s.Elements == Acid || s.Elements == Degreaser || s.Bath == Acid || s.Bath == Degreaser:
-		return "procedure.a-bath-is-not-rinsed"
-	case s.Powder == Slurry:
-		return "procedure.the-de-slurry-is-mixed"
-	case s.Setting != pad.SetFilter:
-		return words.Of("procedure.the-filter-valve-still-stands", "setting", words.Msg(s.Setting.Words()))
-	case r.Spa && (s.SuctionTo != pad.PoolBody || s.ReturnTo != pad.PoolBody):
-		return "procedure.the-spa-valves-are-not"
-	case s.Suction != r.Usual:
-		return "procedure.the-suction-lines-are-not"
-	case !s.Returns:
-		return "procedure.the-returns-are-still-shut"
-	case s.Power == Locked:
-		return "procedure.the-power-is-still-locked"
-	case s.Power == TimeOut:
-		return "procedure.the-automation-is-still-in"
-	case s.Opened && !s.Running:
-		return "procedure.it-has-not-been-started"
-	case s.Bleed:
-		return "procedure.the-bleed-is-still-open"
-	case s.ByHand:
-		return "procedure.not-back-on-program"
+	if all := r.Differences(s); len(all) > 0 {
+		return all[0].Text
 	}
 	return ""
 }

@@ -169,6 +169,61 @@ type Question struct {
 	LeadingName  words.Message
 	LeadingP     float64
 	Stopped      bool // a danger stands that binds everything
+	Washed       Washed
+}
+
+// Washed is what was cleaned at this stop so far.
+type Washed struct {
+	Times int  // whole cleanings
+	Short bool // the last ran under half its time
+	// Ran and Usual are the seconds of the last wash; 0: nobody timed it.
+	Ran, Usual float64
+}
+
+// Loads up to which a cleaning was a whole one, and a half one (ours: the gauge back
+// within 1.5 and 4 psi of the clean line, of the 8 that are a full load).
+const (
+	wholeUnder  = 0.2
+	partlyUnder = 0.5
+)
+
+// once and twice are what is left to do after one whole cleaning, and after two.
+var (
+	once = map[pad.FilterKind]words.Message{
+		pad.Sand: "upkeep.washed.again-sand", pad.Cartridge: "upkeep.washed.again-cartridge",
+		pad.DE: "upkeep.washed.again-de",
+	}
+	twice = map[pad.FilterKind]words.Message{
+		pad.Sand: "upkeep.washed.deeper-sand", pad.Cartridge: "upkeep.washed.deeper-cartridge",
+		pad.DE: "upkeep.washed.deeper-de",
+	}
+)
+
+// washedAdvice is what to do after a cleaning at this stop; false where that decides nothing.
+func washedAdvice(q *Question, a Advice) (Advice, bool) {
+	w, load := &q.Washed, q.Observed.Mean
+	left := words.Of("upkeep.washed.left", "mean", words.Share(math.Max(0, load)))
+	back := load < wholeUnder || q.Observed.SD > wholeUnder && load+q.Observed.SD < partlyUnder
+	switch {
+	case w.Times == 0 && !w.Short:
+		return a, false
+	case q.Known && back:
+		a.Action, a.Text, a.Reason = LeaveIt, "upkeep.washed.back", left
+	case w.Short:
+		a.Action, a.Text = CleanNow, "upkeep.washed.short"
+		a.Reason = words.Of("upkeep.washed.ran", "ran", words.QD("s", w.Ran, 0), "usual", words.QD("s", w.Usual, 0))
+	case !q.Known:
+		a.Action, a.Text, a.Lacks = LeaveIt, "upkeep.washed.done", "upkeep.washed.read"
+	case q.Observed.SD > wholeUnder && (load < 1 || load-q.Observed.SD < partlyUnder):
+		a.Action, a.Text, a.Reason, a.Lacks = LeaveIt, "upkeep.washed.vague", left, "upkeep.washed.faster"
+	case load < partlyUnder:
+		a.Action, a.Text, a.Reason = LeaveIt, "upkeep.washed.partly", left
+	case w.Times == 1:
+		a.Action, a.Text, a.Reason = CleanNow, once[q.Kind], left
+	default:
+		a.Action, a.Text, a.Reason = FixFirst, twice[q.Kind], left
+	}
+	return a, true
 }
 
 // Advice is the answer, with its reason and odds.
@@ -201,6 +256,9 @@ func Advise(q Question) Advice {
 	if q.Stopped {
 		a.Action, a.Text, a.Reason = StopFirst, "upkeep.make-it-safe-first", "upkeep.while-a-danger-stands-nothing"
 		return a
+	}
+	if after, ok := washedAdvice(&q, a); ok {
+		return after
 	}
 	switch q.Settings.School {
 	case Calendar:

@@ -180,6 +180,7 @@ type Visit struct {
 	CleanLineID   *uuid.UUID
 	EngineVersion string
 	Diagnosis     json.RawMessage `gorm:"type:jsonb"`
+	LeftOpen      json.RawMessage `gorm:"type:jsonb"` // stop.Left; nil: nothing
 	ContentHash   string
 	RecordedAt    time.Time
 	Readings      []VisitReading

@@ -340,7 +340,7 @@ func (s *Store) HistoriesOf(ctx context.Context, pools []uuid.UUID) (map[uuid.UU
 	ids := uuidArray(pools)
 	rows, err := s.query(
 		ctx,
-		`select id, pool_id, arrived_at, closed_at, cleaned, confirmed, chemicals_at, load_mean, load_sd, after_mean, after_sd, load_unit, prime_s, drain_s
+		`select id, pool_id, arrived_at, closed_at, cleaned, confirmed, chemicals_at, load_mean, load_sd, after_mean, after_sd, load_unit, prime_s, drain_s, left_open
 		from visits`+those+" order by arrived_at, id",
 		ids,
 	)
@@ -364,6 +364,7 @@ func (s *Store) HistoriesOf(ctx context.Context, pools []uuid.UUID) (map[uuid.UU
 			&v.LoadUnit,
 			&v.PrimeS,
 			&v.DrainS,
+			&v.LeftOpen,
 		)
 	})
 	if err != nil {

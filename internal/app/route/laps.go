@@ -308,11 +308,15 @@ func aheadOf(st *standing.Standing, c company.Company, arrival time.Time) lap.Ah
 			break
 		}
 	}
+	a.Left = st.Left
 	_, a.OpenSuspect = standing.OpenSuspect(st.Confirmed, a.Kind)
 	return a
 }
 
 func doneReason(v store.Visit, kind pad.FilterKind) lap.Reason {
+	if left := standing.LeftOf(&v); left != nil {
+		return lap.Reason{Mark: lap.MarkOpen, Word: "lap.left-open", Detail: left.Says()}
+	}
 	if v.Cleaned {
 		name, _ := fault.Cleaning(kind)
 		return lap.Reason{Mark: lap.MarkJob, Word: name, Detail: "app.cleaned"}

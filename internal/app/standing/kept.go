@@ -37,13 +37,14 @@ type Kept struct {
 	Marks      []upkeep.Mark // oldest first
 	Inspected  []upkeep.Inspected
 	Visits     int
-	Seen       *time.Time // the last visit's end
-	Confirmed  string     // by the last visit
+	Seen       *time.Time    // the last visit's end
+	Confirmed  string        // by the last visit
+	Left       words.Message // unlike daily use, by the last visit; empty: nothing
 }
 
 // keptFormat stands for how Kept is worked out and written: another number, and rows of
 // before are worked out anew.
-const keptFormat = 1
+const keptFormat = 2
 
 // basisOf stands for all that goes into Kept beside a pool's own record.
 func (s *Keeper) basisOf(c company.Company) (string, error) {
@@ -197,6 +198,9 @@ func keptOf(
 	}
 	if n := len(visits); n > 0 {
 		k.Seen, k.Confirmed = &visits[n-1].ClosedAt, visits[n-1].Confirmed
+		if left := LeftOf(&visits[n-1]); left != nil {
+			k.Left = left.Says()
+		}
 	}
 	k.inZone(c.Zone)
 	return k, nil

@@ -4,14 +4,13 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
-	"slices"
 
 	"github.com/google/uuid"
 
 	"fairlap/core/casefile"
 	"fairlap/core/guided"
-	"fairlap/core/judge"
 	"fairlap/core/procedure"
+	"fairlap/core/stop"
 	"fairlap/internal/app/company"
 	"fairlap/internal/store"
 )
@@ -68,22 +67,33 @@ func Fold(r store.Run) (*procedure.Run, error) {
 	return g.Fold()
 }
 
-// endedRuns are the runs of a stop that are over, oldest first.
-func (s *Keeper) endedRuns(ctx context.Context, stop store.Stop) ([]judge.Done, error) {
-	runs, err := s.Store.RunsOf(ctx, stop.PoolID, &stop.ID, RunsListed)
+// bookOf is what the record has of a stop's day book: its runs as far as they came.
+func (s *Keeper) bookOf(ctx context.Context, planned store.Stop) (stop.Book, error) {
+	runs, err := s.Store.RunsOf(ctx, planned.PoolID, &planned.ID, RunsListed)
 	if err != nil {
 		return nil, fmt.Errorf("reading the stop's runs: %w", err)
 	}
-	out := []judge.Done{}
+	names, err := s.Names(ctx)
+	if err != nil {
+		return nil, fmt.Errorf("reading the people: %w", err)
+	}
+	out := stop.Book{}
 	for _, r := range runs {
-		f, err := Fold(r)
+		g, err := Guided(r, names)
 		if err != nil {
 			return nil, err
 		}
-		if f.Ended != nil {
-			out = append(out, judge.Done{Name: f.Script.Name, Ended: *f.Ended, Result: f.Result()})
+		e, err := g.Entry()
+		if err != nil {
+			return nil, err
 		}
+		out = append(out, e)
 	}
-	slices.SortStableFunc(out, func(a, b judge.Done) int { return a.Ended.Compare(b.Ended) })
-	return out, nil
+	return stop.Merge(out), nil
+}
+
+// AsLeft tells a site what happened at a stop of it so far.
+func (s *Keeper) AsLeft(ctx context.Context, at *Site, planned store.Stop) (err error) {
+	at.Book, err = s.bookOf(ctx, planned)
+	return err
 }

@@ -12,6 +12,7 @@ import (
 	"fairlap/core/judge"
 	"fairlap/core/lap"
 	"fairlap/core/pad"
+	"fairlap/core/stop"
 	"fairlap/core/units"
 	"fairlap/core/upkeep"
 	"fairlap/internal/app/access"
@@ -51,11 +52,16 @@ func (at *Site) pack(h upkeep.History, now time.Time) error {
 		Worn:      at.worn(now),
 		Installed: inspection.Speaks(found),
 		Open:      []fault.ID{},
-		Done:      []judge.Done{},
+		Book:      stop.Book{},
 	}
 	if n := len(at.Before); n > 0 {
 		if id, _ := OpenSuspect(at.Before[n-1].Confirmed, at.Cached.Model.Doc.Filter.Kind); id != "" {
 			p.Open = append(p.Open, id)
+		}
+	}
+	if n := len(at.Before); n > 0 {
+		if left := LeftOf(&at.Before[n-1]); left != nil {
+			p.Left = &left.State
 		}
 	}
 	at.Stop, err = p.On(at.Cached.Calibrated)
@@ -69,18 +75,18 @@ func (s *Keeper) AtStop(ctx context.Context, a access.Actor, id uuid.UUID, now t
 	if err != nil {
 		return nil, err
 	}
-	stop, l, err := s.Store.StopByID(ctx, id)
+	planned, l, err := s.Store.StopByID(ctx, id)
 	if err != nil {
 		return nil, fmt.Errorf("finding the stop: %w", err)
 	}
 	if !a.MaySee(&l.TechnicianID) {
 		return nil, access.ErrForbidden
 	}
-	records, err := s.Store.PoolRecords(ctx, []uuid.UUID{stop.PoolID})
+	records, err := s.Store.PoolRecords(ctx, []uuid.UUID{planned.PoolID})
 	if err != nil {
 		return nil, fmt.Errorf("reading the pool: %w", err)
 	}
-	r := records[stop.PoolID]
+	r := records[planned.PoolID]
 	if c, err = forPool(c, &r.Pool); err != nil {
 		return nil, err
 	}
@@ -88,21 +94,21 @@ func (s *Keeper) AtStop(ctx context.Context, a access.Actor, id uuid.UUID, now t
 	if err != nil {
 		return nil, err
 	}
-	visits, err := s.Store.Remembered(ctx, []uuid.UUID{stop.PoolID})
+	visits, err := s.Store.Remembered(ctx, []uuid.UUID{planned.PoolID})
 	if err != nil {
 		return nil, fmt.Errorf("reading the visits: %w", err)
 	}
-	others := visits[stop.PoolID][:0:0]
-	for _, v := range visits[stop.PoolID] { // a stop already logged is judged as it was found
-		if v.StopID == nil || *v.StopID != stop.ID {
+	others := visits[planned.PoolID][:0:0]
+	for _, v := range visits[planned.PoolID] { // a stop already logged is judged as it was found
+		if v.StopID == nil || *v.StopID != planned.ID {
 			others = append(others, v)
 		}
 	}
-	doses, err := s.Store.LastDoses(ctx, []uuid.UUID{stop.PoolID})
+	doses, err := s.Store.LastDoses(ctx, []uuid.UUID{planned.PoolID})
 	if err != nil {
 		return nil, fmt.Errorf("reading the doses: %w", err)
 	}
-	parts, err := s.Store.EquipmentOf(ctx, stop.PoolID)
+	parts, err := s.Store.EquipmentOf(ctx, planned.PoolID)
 	if err != nil {
 		return nil, fmt.Errorf("reading the equipment: %w", err)
 	}
@@ -110,28 +116,28 @@ func (s *Keeper) AtStop(ctx context.Context, a access.Actor, id uuid.UUID, now t
 	if err != nil {
 		return nil, err
 	}
-	inspected, err := s.Store.LastInspections(ctx, []uuid.UUID{stop.PoolID})
+	inspected, err := s.Store.LastInspections(ctx, []uuid.UUID{planned.PoolID})
 	if err != nil {
 		return nil, fmt.Errorf("reading the last inspection: %w", err)
 	}
-	runs, err := s.endedRuns(ctx, stop)
+	runs, err := s.bookOf(ctx, planned)
 	if err != nil {
 		return nil, err
 	}
 	at := &Site{
 		Company:   c,
-		Planned:   stop,
+		Planned:   planned,
 		Day:       l,
 		Record:    r,
 		Cached:    cm,
-		Parts:     parts[stop.PoolID],
+		Parts:     parts[planned.PoolID],
 		Before:    others,
-		Inspected: inspected[stop.PoolID],
+		Inspected: inspected[planned.PoolID],
 	}
-	if err := at.pack(s.HistoryOf(c, others, doses[stop.PoolID], cm, now), now); err != nil {
+	if err := at.pack(s.HistoryOf(c, others, doses[planned.PoolID], cm, now), now); err != nil {
 		return nil, err
 	}
-	at.Priors, at.Next, at.Done = priors, lap.NextVisit(stop.PlannedAt), runs
+	at.Priors, at.Next, at.Book = priors, lap.NextVisit(planned.PlannedAt), runs
 	return at, nil
 }
 

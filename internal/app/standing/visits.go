@@ -1,13 +1,28 @@
 package standing
 
 import (
+	"encoding/json"
 	"strings"
 
 	"fairlap/core/fault"
 	"fairlap/core/pad"
+	"fairlap/core/stop"
 	"fairlap/core/upkeep"
 	"fairlap/core/words"
+	"fairlap/internal/store"
 )
+
+// LeftOf is what a visit left unlike daily use; nil for nothing.
+func LeftOf(v *store.Visit) *stop.Left {
+	if len(v.LeftOpen) == 0 {
+		return nil
+	}
+	var out stop.Left
+	if json.Unmarshal(v.LeftOpen, &out) != nil || len(out.Open) == 0 {
+		return nil
+	}
+	return &out
+}
 
 // OpenConfirmed marks a visit whose first suspect was not settled.
 const OpenConfirmed = "open:"

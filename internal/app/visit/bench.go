@@ -147,6 +147,12 @@ func (s *Service) Bench(ctx context.Context, a access.Actor, stop uuid.UUID) (Be
 
 func (s *Service) notices(at *standing.Site, now time.Time) []words.Message {
 	out := []words.Message{}
+	if n := len(at.Before); n > 0 {
+		if left := standing.LeftOf(&at.Before[n-1]); left != nil {
+			out = append(out, words.Of("app.left-at", "on", words.Date(at.Before[n-1].ClosedAt.In(at.Company.Zone)),
+				"left", words.Msg(left.Says()), "reason", words.Name(left.Reason)))
+		}
+	}
 	for _, sf := range at.Cached.Shortfalls {
 		name := map[plumbing.StationID]words.Message{plumbing.StationCell: "app.salt-cell", plumbing.StationHeater: "app.heater"}[sf.Device]
 		clock := func(hour float64) words.Arg { return words.Name(fmt.Sprintf("%02.0f:00", math.Mod(hour, 24))) }

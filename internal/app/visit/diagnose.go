@@ -22,7 +22,7 @@ func (s *Service) Diagnose(
 	if err != nil {
 		return judge.Verdict{}, err
 	}
-	v, _, err := at.Judge(f, now, nil)
+	v, _, err := at.Judge(f.SignedBy(a.Name), now, nil)
 	return v, err
 }
 
@@ -33,5 +33,5 @@ func (s *Service) CaseOf(ctx context.Context, a access.Actor, stop uuid.UUID, f 
 	if err != nil {
 		return casefile.Case{}, err
 	}
-	return at.Case(f, now)
+	return at.Case(f.SignedBy(a.Name), now)
 }

@@ -9,6 +9,7 @@ import (
 	"errors"
 	"fairlap/internal/app/company"
 	"fmt"
+	"slices"
 	"strings"
 	"time"
 
@@ -21,6 +22,7 @@ import (
 	"fairlap/core/judge"
 	"fairlap/core/pad"
 	"fairlap/core/plumbing"
+	"fairlap/core/stop"
 	"fairlap/core/upkeep"
 	"fairlap/core/words"
 	"fairlap/internal/app/access"
@@ -50,6 +52,7 @@ type VisitDraft struct {
 	ConfirmedHow string              `json:"confirmedHow" maxLength:"500"`
 	Note         string              `json:"note" maxLength:"4000"`
 	Corrects     *uuid.UUID          `json:"corrects,omitempty" format:"uuid" doc:"the visit that this one corrects"`
+	LeftReason   string              `json:"leftReason,omitempty" maxLength:"500" doc:"why the pad is left unlike daily use, where it is"`
 }
 
 // hash tells two drafts of one id apart.
@@ -81,6 +84,7 @@ type VisitRecord struct {
 	Note         string          `json:"note"`
 	Load         *float64        `json:"load"`
 	LoadAfter    *float64        `json:"loadAfter"`
+	LeftOpen     words.Message   `json:"leftOpen" doc:"what was left unlike daily use, and why; empty: nothing"`
 	Corrects     string          `json:"corrects"`
 	CorrectedBy  string          `json:"correctedBy"`
 	TakenBack    *time.Time      `json:"takenBack" doc:"by whoever made it: it counts for nothing"`
@@ -96,6 +100,7 @@ type PhaseReading struct {
 // SaveVisit closes a stop. The same draft saved twice is one visit; the second
 // answer is the first one's record. Nothing on record changes.
 func (s *Service) SaveVisit(ctx context.Context, a access.Actor, d VisitDraft) (VisitRecord, error) {
+	hash := d.hash()
 	at, err := s.keeper.AtStop(ctx, a, d.StopID, d.ClosedAt)
 	if err != nil {
 		return VisitRecord{}, err
@@ -103,13 +108,22 @@ func (s *Service) SaveVisit(ctx context.Context, a access.Actor, d VisitDraft) (
 	if err := s.checkDraft(ctx, at, d); err != nil {
 		return VisitRecord{}, err
 	}
-	verdict, res, err := at.Judge(d.Findings, d.ClosedAt, d.ChemicalsAt)
+	found := d.found(at, a.Name)
+	verdict, res, err := at.Judge(found, d.ClosedAt, d.ChemicalsAt)
 	var typed figure.FieldErrors
 	if errors.As(err, &typed) {
 		for i := range typed {
+			if after, ok := strings.CutPrefix(typed[i].Field, "cleaned."); ok {
+				typed[i].Field = after
+				continue
+			}
 			typed[i].Field = "findings." + typed[i].Field
 		}
 	}
+	if err != nil {
+		return VisitRecord{}, err
+	}
+	left, err := d.leaves(at, found, &verdict)
 	if err != nil {
 		return VisitRecord{}, err
 	}
@@ -132,18 +146,24 @@ func (s *Service) SaveVisit(ctx context.Context, a access.Actor, d VisitDraft) (
 		PlumbingID:    at.Record.Plumbing.ID,
 		EngineVersion: diagnosis.EngineVersion,
 		Diagnosis:     shown,
-		ContentHash:   d.hash(),
+		LeftOpen:      left,
+		ContentHash:   hash,
 		RecordedAt:    s.keeper.Now(),
 	}
 	if at.Record.CleanLine != nil {
 		v.CleanLineID = &at.Record.CleanLine.ID
 	}
 	at.Cached.Unit(&v)
-	if res.Known {
-		v.LoadMean, v.LoadSD = &res.Observed.Mean, &res.Observed.SD
+	if res.AsFoundKnown {
+		v.LoadMean, v.LoadSD = &res.AsFound.Mean, &res.AsFound.SD
 	}
-	if err := fill(&v, d, at.Cached.Model, judge.AfterCleaning); err != nil {
+	// What a cleaning left is what the bench says of the reading after it.
+	after := func(*plumbing.Model, diagnosis.Reading) (upkeep.Belief, error) { return res.Observed, nil }
+	if err := fill(&v, d, at.Cached.Model, after); err != nil {
 		return VisitRecord{}, err
+	}
+	if v.Cleaned && v.AfterMean == nil && res.Known && res.Changed != nil {
+		v.AfterMean, v.AfterSD = &res.Observed.Mean, &res.Observed.SD
 	}
 	var kept store.Visit
 	if err := s.inTx(ctx, func(s *Service) (err error) {
@@ -154,6 +174,59 @@ func (s *Service) SaveVisit(ctx context.Context, a access.Actor, d VisitDraft) (
 		return VisitRecord{}, fmt.Errorf("keeping the visit: %w", err)
 	}
 	return View(kept, at.Record.Pool.Name(), a.Name, at.Cached.Model.Doc.Filter.Kind, true), nil
+}
+
+// found are the findings with a cleaning that no run did, and a reading after one that no run
+// took: both came last.
+func (d *VisitDraft) found(at *standing.Site, who string) judge.Findings {
+	f := d.Findings.SignedBy(who)
+	ran, read := false, false
+	for i := range at.Book {
+		if r := at.Book[i].Run; r != nil && r.Result.Work == "cleaned" {
+			ran, read = true, read || r.Result.After != nil
+		}
+	}
+	if !slices.ContainsFunc(d.Works, func(w Work) bool { return w.Kind == "cleaned" }) {
+		return f
+	}
+	by := judge.CleanedBy{At: d.ClosedAt}
+	if f.Cleaned != nil {
+		by = *f.Cleaned
+	}
+	if d.After != nil && !read {
+		by.After = d.After
+	}
+	switch {
+	case !ran:
+		f.Cleaned = &by
+	case by.After != nil && !by.After.Empty():
+		typed := *by.After
+		typed.At = &d.ClosedAt
+		f.Readings = append(slices.Clone(f.Readings), typed)
+	}
+	return f
+}
+
+// leaves is what the visit leaves unlike daily use; nil for nothing. It takes a reason: a stop is
+// not closed over it in silence.
+func (d *VisitDraft) leaves(at *standing.Site, found judge.Findings, v *judge.Verdict) (json.RawMessage, error) {
+	open := v.Stop.Open
+	if len(open) == 0 {
+		return nil, nil
+	}
+	reason := strings.TrimSpace(d.LeftReason)
+	if reason == "" {
+		return nil, figure.Wrong("leftReason", words.Of("app.left-open-needs-reason", "open", words.Msg(open[0].Says)))
+	}
+	st, err := at.State(found)
+	if err != nil {
+		return nil, err
+	}
+	text, err := json.Marshal(stop.Left{State: st.Pad, Open: open, Reason: reason})
+	if err != nil {
+		return nil, fmt.Errorf("writing down what is left open: %w", err)
+	}
+	return text, nil
 }
 
 // fill takes a draft's readings, signs and work in, and what the reading after a
@@ -300,6 +373,9 @@ func View(v store.Visit, street, technician string, kind pad.FilterKind, withVer
 		LoadAfter:    v.AfterMean,
 		PrimeSeconds: v.PrimeS,
 		DrainSeconds: v.DrainS,
+	}
+	if left := standing.LeftOf(&v); left != nil {
+		out.LeftOpen = words.Of("app.left-because", "left", words.Msg(left.Says()), "reason", words.Name(left.Reason))
 	}
 	if standing.BeliefOf(v.LoadMean, v.LoadSD).Tells() {
 		out.Load = v.LoadMean

@@ -14,6 +14,7 @@ import (
 	"fairlap/core/fault"
 	"fairlap/core/figure"
 	"fairlap/core/guided"
+	"fairlap/core/judge"
 	"fairlap/core/plumbing"
 	"fairlap/core/procedure"
 	"fairlap/core/upkeep"
@@ -35,7 +36,8 @@ type ProcedureBrief struct {
 	Aim        words.Message    `json:"aim"`
 	Minutes    float64          `json:"minutes"`
 	Item       string           `json:"item" doc:"due work that it does; empty: none"`
-	Mends      []fault.ID       `json:"mends" nullable:"false" doc:"faults that it mends, or narrows down"`
+	Mends      []fault.ID       `json:"mends" nullable:"false" doc:"faults that it fixes, its own first"`
+	Narrows    []fault.ID       `json:"narrows" nullable:"false" doc:"faults that it tells more of"`
 	Checks     []fault.Sign     `json:"checks" nullable:"false" doc:"signs that it answers"`
 	Discharges bool             `json:"discharges"`
 	Lifts      bool             `json:"lifts" doc:"lifts a bed of sand: the water's temperature counts"`
@@ -54,14 +56,15 @@ type PoolWork struct {
 
 // NewRun starts a run.
 type NewRun struct {
-	ID        uuid.UUID    `json:"id" format:"uuid" doc:"made by whoever starts it, so that a repeated start is one run"`
-	Procedure procedure.ID `json:"procedure" minLength:"1" maxLength:"40"`
-	StopID    *uuid.UUID   `json:"stopId,omitempty" format:"uuid"`
-	Speed     float64      `json:"speed,omitempty" minimum:"0" maximum:"4000" doc:"rpm read at the bench"`
-	WaterF    float64      `json:"waterF,omitempty" doc:"temperature of the pool's water, °F; left out: 80"`
-	Reason    string       `json:"reason,omitempty" maxLength:"300" doc:"for going on in spite of a hold"`
-	Short     bool         `json:"short,omitempty" doc:"the short form of a routine, where it has one"`
-	Begun     bool         `json:"begun,omitempty" doc:"it was begun on a device without a line, and stands as it happened"`
+	ID        uuid.UUID       `json:"id" format:"uuid" doc:"made by whoever starts it, so that a repeated start is one run"`
+	Procedure procedure.ID    `json:"procedure" minLength:"1" maxLength:"40"`
+	StopID    *uuid.UUID      `json:"stopId,omitempty" format:"uuid"`
+	Speed     float64         `json:"speed,omitempty" minimum:"0" maximum:"4000" doc:"rpm read at the bench"`
+	WaterF    float64         `json:"waterF,omitempty" doc:"temperature of the pool's water, °F; left out: 80"`
+	Reason    string          `json:"reason,omitempty" maxLength:"300" doc:"for going on in spite of a hold"`
+	Short     bool            `json:"short,omitempty" doc:"the short form of a routine, where it has one"`
+	Findings  *judge.Findings `json:"findings,omitempty" doc:"what was found at the stop so far: a run begins as the pad was left"`
+	Begun     bool            `json:"begun,omitempty" doc:"it was begun on a device without a line, and stands as it happened"`
 }
 
 // RunEvent is one thing that happened in a run, once.
@@ -111,7 +114,8 @@ func (s *Service) Work(ctx context.Context, a access.Actor, pool uuid.UUID, stop
 			Aim:        c.Aim,
 			Minutes:    p.Minutes,
 			Item:       p.Item,
-			Mends:      append(append([]fault.ID{}, p.Mends...), p.Narrows...),
+			Mends:      append([]fault.ID{}, p.Mends...),
+			Narrows:    append([]fault.ID{}, p.Narrows...),
 			Checks:     append([]fault.Sign{}, p.Checks...),
 			Discharges: p.Discharges,
 			Lifts:      p.Lifts(&setup.Rig),
@@ -148,11 +152,7 @@ func (s *Service) Work(ctx context.Context, a access.Actor, pool uuid.UUID, stop
 		if err != nil {
 			return out, err
 		}
-		brief, err := guided.Brief(at.Stop, run, folded)
-		if err != nil {
-			return out, err
-		}
-		out.Runs = append(out.Runs, brief)
+		out.Runs = append(out.Runs, guided.Brief(run, folded))
 	}
 	return out, nil
 }
@@ -171,6 +171,9 @@ func (s *Service) StartRun(ctx context.Context, a access.Actor, pool uuid.UUID, 
 		}
 		if stop.PoolID != pool || !a.MaySee(&lap.TechnicianID) {
 			return guided.RunView{}, access.ErrForbidden
+		}
+		if err := s.keeper.AsLeft(ctx, at, stop); err != nil {
+			return guided.RunView{}, err
 		}
 	}
 	if n.ID == uuid.Nil {
@@ -191,9 +194,14 @@ func (s *Service) StartRun(ctx context.Context, a access.Actor, pool uuid.UUID, 
 	if n.Begun && reason == "" {
 		reason = "app.begun-without-a-line" // it was done: a hold that nobody there knew of can't stop it
 	}
+	if n.Findings != nil {
+		signed := n.Findings.SignedBy(a.Name)
+		n.Findings = &signed
+	}
 	script, err := guided.Begin(at.Stop, guided.Ask{
 		Procedure: n.Procedure, Speed: n.Speed, WaterF: n.WaterF, Reason: reason, Short: n.Short,
-	}, hold)
+		Findings: n.Findings,
+	}, hold, began)
 	if err != nil {
 		return guided.RunView{}, err
 	}

@@ -2170,6 +2170,12 @@ export interface components {
             /** Format: date-time */
             takenAt: string;
         };
+        CleanedBy: {
+            /** @description read after it */
+            after?: components["schemas"]["TypedReading"];
+            /** Format: date-time */
+            at: string;
+        };
         CleaningSettings: {
             /**
              * Format: double
@@ -2781,7 +2787,11 @@ export interface components {
         Findings: {
             /** @description somebody called: no routine visit */
             called?: boolean;
+            /** @description the filter was cleaned without a guided run: what was read after it came after it */
+            cleaned?: components["schemas"]["CleanedBy"];
             readings: components["schemas"]["TypedReading"][];
+            /** @description how somebody says that the pump is, in order */
+            said?: components["schemas"]["SaidPump"][];
             /** @description sign id to yes or no; a sign not looked for is left out */
             signs: {
                 [key: string]: boolean;
@@ -3552,6 +3562,8 @@ export interface components {
         NewRun: {
             /** @description it was begun on a device without a line, and stands as it happened */
             begun?: boolean;
+            /** @description what was found at the stop so far: a run begins as the pad was left */
+            findings?: components["schemas"]["Findings"];
             /**
              * Format: uuid
              * @description made by whoever starts it, so that a repeated start is one run
@@ -3608,6 +3620,13 @@ export interface components {
             at: string;
             points: components["schemas"]["LinePoint"][];
         };
+        Open: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            part: string;
+            says: string;
+        };
         "Open-linkRequest": {
             /**
              * Format: int64
@@ -3617,7 +3636,7 @@ export interface components {
         };
         Option: {
             do: components["schemas"]["Action"][];
-            /** @description why the run ends here without its aim; empty: it does not */
+            /** @description why the run ends on this way without its aim, here or after the steps that make the pad safe; empty: it does not */
             ends: string;
             /** @enum {string} */
             glass: "" | "dirty" | "clear";
@@ -3630,21 +3649,6 @@ export interface components {
             /** @description step; empty: the run ends */
             to: string;
             yes?: boolean;
-        };
-        Outcome: {
-            /** @enum {string} */
-            back: "back" | "partly" | "not";
-            /**
-             * Format: double
-             * @description at the speed of the reading after, clean
-             */
-            expectedPsi: number;
-            /**
-             * Format: double
-             * @description that is left
-             */
-            load: number;
-            says: string;
         };
         OwnPump: {
             /** @enum {string} */
@@ -3743,6 +3747,30 @@ export interface components {
             reason: "description" | "work";
             /** Format: int64 */
             revision: number;
+        };
+        PadState: {
+            /**
+             * Format: int64
+             * @description readings, signs, words and runs that it is folded from
+             */
+            entries: number;
+            /** @description what is not as in daily use: it goes with the stop until it is undone */
+            open: components["schemas"]["Open"][];
+            /** @description rpm is what the program has */
+            program: boolean;
+            /** @enum {string} */
+            pump: "running" | "off" | "locked" | "unknown";
+            /**
+             * Format: double
+             * @description last read, or by its program at this hour; 0: not known, or off
+             */
+            rpm: number;
+            /** @description who made or said it, and when; empty: nobody */
+            says: string;
+            /** @description how a reading without a setting is taken */
+            setting: string;
+            /** @description where the filter valve is; empty: not known, or none */
+            valve: string;
         };
         Page: {
             blocks: components["schemas"]["Block"][];
@@ -4954,11 +4982,13 @@ export interface components {
             item: string;
             /** @description lifts a bed of sand: the water's temperature counts */
             lifts: boolean;
-            /** @description faults that it mends, or narrows down */
+            /** @description faults that it fixes, its own first */
             mends: string[];
             /** Format: double */
             minutes: number;
             name: string;
+            /** @description faults that it tells more of */
+            narrows: string[];
             /**
              * Format: int64
              * @description steps of its short form; 0: it has none
@@ -5088,6 +5118,8 @@ export interface components {
             would: components["schemas"]["WouldRead"][];
         };
         ReadingView: {
+            /** @description work of this stop came after it */
+            before?: boolean;
             /** @description the flow by two or three independent ways; absent with fewer */
             flow: components["schemas"]["FlowView"];
             /**
@@ -5240,8 +5272,6 @@ export interface components {
             name: string;
             /** Format: int64 */
             of: number;
-            /** @description whether a cleaning worked */
-            outcome?: components["schemas"]["Outcome"];
             procedure: string;
             result: components["schemas"]["Result"];
             /** Format: date-time */
@@ -5323,8 +5353,6 @@ export interface components {
             now: string;
             /** Format: int64 */
             of: number;
-            /** @description whether a cleaning worked */
-            outcome?: components["schemas"]["Outcome"];
             pad: components["schemas"]["PadFacts"];
             poolId: string;
             procedure: string;
@@ -5348,8 +5376,16 @@ export interface components {
             };
             /** Format: int64 */
             turn: number;
+            verdict?: components["schemas"]["Verdict"];
             /** @description why it ended without its aim; empty: it reached it, or goes on */
             why: string;
+        };
+        SaidPump: {
+            /** Format: date-time */
+            at: string;
+            by?: string;
+            /** @enum {string} */
+            pump: "running" | "off" | "locked" | "unknown";
         };
         "Save-needsRequest": {
             needs?: components["schemas"]["Needs"];
@@ -5725,6 +5761,8 @@ export interface components {
             bath: string;
             /** @description open */
             bleed: boolean;
+            /** @description started or set by hand, and not yet back on its program */
+            byHand?: boolean;
             /** @description what is still on them */
             elements: string;
             /** @description the pool, to over its suction */
@@ -6009,6 +6047,8 @@ export interface components {
              * @enum {string}
              */
             state: "stop" | "reread" | "sound" | "dirt" | "past" | "suspect" | "unsure";
+            /** @description how the pad is, as far as anybody made it or said so */
+            stop: components["schemas"]["PadState"];
             suspects: components["schemas"]["SuspectView"][];
             /** @description names of the signs that no suspect brings */
             unexplained: string[];
@@ -6041,6 +6081,8 @@ export interface components {
              * @description made by whoever writes the visit, so that a repeated save is one save
              */
             id: string;
+            /** @description why the pad is left unlike daily use, where it is */
+            leftReason?: string;
             note: string;
             /**
              * Format: double
@@ -6084,6 +6126,8 @@ export interface components {
             /** Format: double */
             drainSeconds: number | null;
             id: string;
+            /** @description what was left unlike daily use, and why; empty: nothing */
+            leftOpen: string;
             /** Format: double */
             load: number | null;
             /** Format: double */

@@ -71,8 +71,15 @@ export const casesHere = (reader: { lang: string; units: string }): Promise<Prac
 export const practiseHere = (reader: { lang: string; units: string }, practice: PracticeAsk): Promise<PracticeAnswer> =>
   put(reader.lang, { ...reader, practice });
 
-/** What is read and seen, judged. */
-export const judgeHere = (known: Known, findings: Findings, at: Date): Promise<Verdict> => ask(known, at, { findings });
+/** A run of the stop with the steps that are not on record yet. */
+export interface RunHere {
+  run: RunView;
+  queue: RunEvent[];
+}
+
+/** What is read and seen, judged, with the runs of the stop that are still on this device. */
+export const judgeHere = (known: Known, findings: Findings, runs: RunHere[], at: Date): Promise<Verdict> =>
+  ask(known, at, { findings, runs });
 
 /** What a run is begun with. */
 export interface Beginning {
@@ -83,14 +90,17 @@ export interface Beginning {
   waterF?: number;
   reason?: string;
   short?: boolean;
+  /** What was found at the stop so far: a run begins as the pad was left. */
+  findings?: Findings;
 }
 
 /** A run written out and begun now. */
 export const beginHere = (
   known: Known,
   run: Beginning & { poolId: string; by: string; hold?: PoolWork["hold"] },
+  runs: RunHere[],
   at: Date,
-): Promise<RunView> => ask(known, at, { begin: run });
+): Promise<RunView> => ask(known, at, { begin: run, runs });
 
 /** A run as it stands after what was done on this device. */
 export const followHere = (known: Known, run: RunView, queue: RunEvent[], at: Date): Promise<RunView> =>

@@ -4,6 +4,7 @@ import { type Beginning, beginHere } from "../core/here";
 import { useMe } from "../frame/me";
 import { now } from "../parts/clock";
 import { knownOf } from "./day";
+import { runsKept } from "./runs-here";
 import { keep } from "./store";
 import type { KeptRun } from "./waiting";
 
@@ -16,7 +17,7 @@ export function useBeginRun(pool: string, hold: PoolWork["hold"]): (ask: Beginni
       if (!known) return {} as Problem; // there is no line, and nothing here either
       const at = now();
       try {
-        const run = await beginHere(known, { ...ask, poolId: pool, by: name, hold }, at);
+        const run = await beginHere(known, { ...ask, poolId: pool, by: name, hold }, runsKept(who, ask.stopId), at);
         keep(who, "run", ask.id, {
           queue: [],
           last: run,

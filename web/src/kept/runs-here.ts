@@ -1,12 +1,21 @@
 import { useQueries, useQuery } from "@tanstack/react-query";
 import type { RunBrief, RunEvent, RunView } from "../api/client";
-import { followHere } from "../core/here";
+import { followHere, type RunHere } from "../core/here";
 import { useMe } from "../frame/me";
 import { now } from "../parts/clock";
 import { knownOf } from "./day";
 import { follow } from "./follow";
-import { keptOf } from "./store";
+import { allKept, keptOf } from "./store";
 import { type KeptRun, useWaiting } from "./waiting";
+
+/** One's own runs of a stop with steps that are not on record. */
+export const runsKept = (who: string, stop: string | undefined): RunHere[] =>
+  allKept()
+    .filter((e) => e.who === who && e.kind === "run")
+    .map((e) => e.value as KeptRun)
+    .flatMap(({ last, queue, begun }) =>
+      last && stop && last.stopId === stop && (queue.length > 0 || begun) ? [{ run: last, queue }] : [],
+    );
 
 /** The core's account of a run after what was done here: what it comes to is in it. */
 const followed = (last: RunView, queue: RunEvent[]) => ({

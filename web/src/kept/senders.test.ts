@@ -28,7 +28,6 @@ describe("a logged visit", () => {
     visitId: "v1",
     arrivedAt: "2026-11-24T10:00:00Z",
     closedAt: "2026-11-24T10:40:00Z",
-    pump: "running",
     readings: [{ ...emptyReading(), speed: "2400" }],
     signs: {},
     works: [],

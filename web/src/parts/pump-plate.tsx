@@ -1,40 +1,37 @@
 import { Button, Segmented } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
+import type { Verdict } from "../api/client";
 import { figure } from "./format";
 import { Tool } from "./glyphs";
 import styles from "./pump-plate.module.css";
 
-export type PumpState = "running" | "off" | "unknown";
+type Stop = Verdict["stop"];
+export type PumpState = Stop["pump"];
 
-const states: PumpState[] = ["running", "off", "unknown"];
+const states: PumpState[] = ["running", "off", "locked", "unknown"];
 
-const glyph: Record<PumpState, string> = { running: "impeller", off: "off", unknown: "unknown" };
+const glyph: Record<PumpState, string> = { running: "impeller", off: "off", locked: "off", unknown: "unknown" };
 
-/** The pump's state, always in sight. It says what the technician said; unknown counts as running. */
-export function PumpPlate({
-  state,
-  rpm,
-  onState,
-}: {
-  state: PumpState;
-  rpm: number | null;
-  onState: (s: PumpState) => void;
-}) {
+/** The pump's state, always in sight: as somebody said, read or made it at this stop. Unknown counts as running. */
+export function PumpPlate({ stop, onState }: { stop: Stop | undefined; onState: (s: PumpState) => void }) {
   const { t } = useTranslation();
   const [open, setOpen] = useState(false);
+  const state = stop?.pump ?? "unknown";
+  const still = state === "off" || state === "locked";
   return (
-    <section className={`pump ${state}`} aria-label={t("pump.label")} data-pump={state}>
+    <section className={`pump ${still ? "off" : state}`} aria-label={t("pump.label")} data-pump={state}>
       <Tool name={glyph[state]} size={52} className="state-glyph" />
       <strong className="pump-state">
         <span>{t("pump.pump")}</span> {t(`pump.${state}`)}
       </strong>
       {state !== "unknown" && (
         <span className={styles["pump-speed"]}>
-          {state === "running" && rpm ? (
+          {state === "running" && stop && stop.rpm > 0 ? (
             <>
               <span className={styles.at}>{t("pump.at")} </span>
-              <span className="n">{figure(rpm, "rpm")}</span> rpm
+              <span className="n">{figure(stop.rpm, "rpm")}</span> rpm
+              {stop.program && <span className={styles.program}> {t("pump.byProgram")}</span>}
             </>
           ) : (
             t(`pump.${state}Line`)
@@ -42,8 +39,9 @@ export function PumpPlate({
         </span>
       )}
       <span className="pump-lock">
-        {state !== "off" && <i className="sq" />}
+        {!still && <i className="sq" />}
         {t(`pump.${state}Lock`)}
+        {still && stop?.says && <span className={styles.who}> {stop.says}</span>}
       </span>
       <Button
         type="text"

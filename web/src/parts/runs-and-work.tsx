@@ -1,7 +1,7 @@
 import { useEffect, useMemo, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
-import { api, type PoolWork, type RunBrief } from "../api/client";
+import { api, type Findings, type PoolWork, type RunBrief } from "../api/client";
 import { useRunsHere } from "../kept/runs-here";
 import { Choice } from "./choice-later";
 import { clock, day } from "./format";
@@ -9,16 +9,27 @@ import styles from "./runs-and-work.module.css";
 import { StartRun } from "./start-run";
 import { StateMark } from "./state-mark";
 
+/** A pool's work, and how many of its runs have steps on this device alone. */
+export interface Work extends PoolWork {
+  here: number;
+}
+
 /** The work that suits a pool's pad, and its runs; those of one stop where it is given. */
-export function useWork(pool: string, stop?: string): PoolWork | undefined {
+export function useWork(pool: string, stop?: string): Work | undefined {
   const { data } = api.useQuery("get", "/api/v1/pools/{id}/work", { params: { path: { id: pool }, query: { stop } } });
   const here = useRunsHere(pool, stop);
-  return useMemo(() => data && { ...data, runs: joined(data.runs, here) }, [data, here]);
+  return useMemo(() => data && { ...data, runs: joined(data.runs, here), here: here.length }, [data, here]);
 }
 
 /** The runs on record, and over them those whose steps are still on this device. */
 const joined = (onRecord: RunBrief[], here: RunBrief[]): RunBrief[] =>
   here.length === 0 ? onRecord : [...here, ...onRecord.filter((r) => here.every((h) => h.id !== r.id))];
+
+/** How far runs came, in a word: another one, and what follows from them is another. */
+export const cameTo = (work: Work | undefined): string =>
+  work?.runs.length
+    ? `${work.here} ${work.runs.map((r) => [r.id, r.step, r.left ?? "", r.ended ?? ""].join(":")).join(" ")}`
+    : "";
 
 /** How long a log waits for the stop's runs, so that what they did is in it. */
 const patience = 4000;
@@ -44,17 +55,18 @@ interface Props {
   stop?: string;
   rpm?: number | null;
   work: PoolWork;
+  findings?: Findings;
   /** The filter is to be cleaned now. */
   due?: boolean;
 }
 
 /** Runs, the work that is advised, and all other work. */
-export function RunsAndWork({ pool, stop, rpm, work, due }: Props) {
+export function RunsAndWork({ pool, stop, rpm, work, findings, due }: Props) {
   const { t } = useTranslation();
   const [other, setOther] = useState("");
   const cleaning = work.procedures.find((p) => p.item === "clean-filter");
   const chosen = work.procedures.find((p) => p.id === other);
-  const start = { pool, stop, rpm, work };
+  const start = { pool, stop, rpm, work, findings };
   return (
     <section className="sec sec-work" id="work" aria-labelledby="work-head">
       <div className="sec-head">
@@ -98,7 +110,6 @@ export function RunLine({ run: r, dated }: { run: RunBrief; dated?: boolean }) {
         <span className="quiet">
           {dated && `${day(r.startedAt)}, `}
           {clock(r.startedAt)} · {t(`run.${state}`, { n: r.step + 1, of: r.of })}
-          {r.outcome && ` · ${r.outcome.says}`}
         </span>
       </span>
     </p>

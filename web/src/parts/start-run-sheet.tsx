@@ -20,6 +20,7 @@ export default function StartRunSheet({
   rpm,
   work,
   procedure: p,
+  findings,
   open,
   onClose,
 }: Start & { open: boolean; onClose: () => void }) {
@@ -45,6 +46,7 @@ export default function StartRunSheet({
       waterF: water.trim() ? readFigure(water) || -1 : undefined,
       reason: reason || undefined,
       short: short || undefined,
+      findings,
     };
     start.mutate(
       { params: { path: { id: pool } }, body },

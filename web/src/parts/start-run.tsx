@@ -1,6 +1,6 @@
 import { Button } from "antd";
 import { useState } from "react";
-import type { PoolWork, ProcedureBrief } from "../api/client";
+import type { Findings, PoolWork, ProcedureBrief } from "../api/client";
 import { overLater } from "./later";
 
 const StartRunSheet = overLater(() => import("./start-run-sheet"));
@@ -12,6 +12,8 @@ export interface Start {
   rpm?: number | null;
   work: PoolWork;
   procedure: ProcedureBrief;
+  /** What was found at the stop so far: the run begins as the pad was left. */
+  findings?: Findings;
 }
 
 /** A button that starts a run: first the cautions that matter for it, once, in full. */

@@ -1,7 +1,6 @@
 import type { Findings, TypedReading, VisitDraft } from "../api/client";
 import type { Refused } from "../kept/waiting";
 import { now } from "./clock";
-import type { PumpState } from "./pump-plate";
 import { readFigure } from "./read-figure";
 
 export type WorkKind = VisitDraft["works"][number]["kind"];
@@ -10,7 +9,8 @@ export type WorkKind = VisitDraft["works"][number]["kind"];
 export interface Draft {
   visitId: string;
   arrivedAt: string;
-  pump: PumpState;
+  /** How somebody says that the pump is, in order. */
+  said?: NonNullable<Findings["said"]>;
   readings: TypedReading[];
   signs: Record<string, boolean>;
   /** When each was answered: work at the stop parts what was seen before it from what was seen after. */
@@ -20,6 +20,8 @@ export interface Draft {
   works: WorkKind[];
   workNote: string;
   after: TypedReading;
+  /** When the cleaning was ticked. */
+  cleanedAt?: string;
   chemicals: boolean;
   /** When they went in, where a run says it. */
   chemicalsAt?: string;
@@ -31,6 +33,8 @@ export interface Draft {
   confirmed: string;
   confirmedHow: string;
   note: string;
+  /** Why the pad is left unlike daily use, where it is. */
+  leftReason?: string;
   corrects?: string;
   closing: boolean;
   /** Set when the technician logged it; it is sent until the server has it. */
@@ -43,12 +47,25 @@ export interface Draft {
 
 export const emptyReading = (): TypedReading => ({ speed: "", tank: "", vacuum: "", flow: "", power: "" });
 
-/** What is judged of a draft. */
-export const findingsOf = (d: Pick<Draft, "readings" | "signs" | "signsAt" | "called">): Findings => ({
+const typedIn = (r: TypedReading) => Object.values(r).some((v) => v?.trim());
+
+/** What of a draft is judged. */
+export type Judged = Pick<
+  Draft,
+  "readings" | "signs" | "signsAt" | "called" | "said" | "works" | "after" | "cleanedAt"
+>;
+
+/** What is judged of a draft: a cleaning that no run did is in it, with what was read after it. */
+export const findingsOf = (d: Judged): Findings => ({
   readings: d.readings,
   signs: d.signs,
   signsAt: d.signsAt,
   called: d.called,
+  said: d.said?.length ? d.said : undefined,
+  cleaned:
+    d.cleanedAt && d.works.includes("cleaned")
+      ? { at: d.cleanedAt, after: typedIn(d.after) ? d.after : undefined }
+      : undefined,
 });
 
 /** Readings with the time on those rows that were typed just now. */
@@ -67,7 +84,7 @@ export function asVisit(stop: string, d: Draft): VisitDraft {
     arrivedAt: d.arrivedAt,
     closedAt: d.closedAt ?? now().toISOString(),
     findings: findingsOf(d),
-    after: cleaned && Object.values(d.after).some((v) => v?.trim()) ? d.after : undefined,
+    after: cleaned && typedIn(d.after) ? d.after : undefined,
     works: d.works.map((kind) => ({ kind, note: kind === "other" || kind === "part" ? d.workNote : "" })),
     primeSeconds: seconds(d.prime),
     drainSeconds: seconds(d.drain),
@@ -75,6 +92,7 @@ export function asVisit(stop: string, d: Draft): VisitDraft {
     confirmed: d.confirmed,
     confirmedHow: d.confirmedHow,
     note: d.note,
+    leftReason: d.leftReason?.trim() || undefined,
     corrects: d.corrects,
   };
 }

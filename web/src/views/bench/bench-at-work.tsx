@@ -8,12 +8,14 @@ import { now } from "../../parts/clock";
 import { Tool } from "../../parts/glyphs";
 import { GoButton } from "../../parts/go-button";
 import { overLater } from "../../parts/later";
+import { OpenStates } from "../../parts/open-states";
 import { PumpPlate } from "../../parts/pump-plate";
-import { RunsAndWork, useWork } from "../../parts/runs-and-work";
+import { cameTo, RunsAndWork, useWork } from "../../parts/runs-and-work";
 import { StartRun } from "../../parts/start-run";
 import { StateMark } from "../../parts/state-mark";
 import { useWide } from "../../parts/use-wide";
 import { emptyReading, findingsOf, stamped } from "../../parts/visit-draft";
+import { workOf } from "../../parts/work-of";
 import styles from "./bench.module.css";
 import { useDraft, useSaved } from "./draft";
 import { Earlier } from "./earlier";
@@ -43,7 +45,7 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
   const [tab, setTab] = useState<Tab>("suspects");
   const kept = useDraft(bench.stopId);
   const { draft, change } = kept;
-  const { readings: typed, signs: seen, signsAt, called } = draft;
+  const { readings: typed, signs: seen, signsAt, called, said, works, after, cleanedAt } = draft;
   const state = useLocation().state as { called?: boolean } | null;
   // Opened because somebody called: said once, and taken back by a tap.
   const callOut = Boolean(state?.called);
@@ -51,20 +53,20 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
     if (callOut && called === undefined) change({ called: true });
   }, [callOut, called, change]);
   const found = useMemo(
-    () => findingsOf({ readings: typed, signs: seen, signsAt, called }),
-    [typed, seen, signsAt, called],
+    () => findingsOf({ readings: typed, signs: seen, signsAt, called, said, works, after, cleanedAt }),
+    [typed, seen, signsAt, called, said, works, after, cleanedAt],
   );
   const trying = useWhatIf(found);
   const findings = trying.tried ?? found;
   const { readings, signs } = findings;
   /** What is read and seen goes to the draft, or nowhere while trying. */
   const find = (part: Partial<Findings>) => (trying.tried ? trying.change(part) : change(part));
-  const { verdict, stale, says, trouble, retry } = useVerdict(bench, findings);
+  const work = useWork(bench.pool.id, bench.stopId);
+  const { verdict, stale, says, trouble, retry } = useVerdict(bench, findings, cameTo(work));
   const send = useSend(bench, kept);
   useBenchKeys(bench.stopId);
   /** What lies under a phone's first screen is drawn after it. */
   const below = useDeferredValue(true, wide);
-  const work = useWork(bench.pool.id, bench.stopId);
   const taken = work && !bench.visitId && !draft.closedAt ? takeOver(draft, work.runs) : undefined;
   useEffect(() => {
     if (taken) change(taken);
@@ -90,13 +92,12 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
     });
     if (!data) return;
     change((stands) => ({
-      pump: "running",
       readings: stands.readings.map((r, i) => (i === row ? { ...data.readings[0], setting: r.setting } : r)),
       signs: { ...data.signs, ...stands.signs },
     }));
   };
   /** Work as a guided run, where there is some. */
-  const startOf = (p: PoolWork["procedures"][number] | undefined) =>
+  const startOf = (p: PoolWork["procedures"][number] | undefined, label?: string) =>
     work && p ? (
       <StartRun
         key={p.id}
@@ -105,11 +106,20 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
         rpm={rpm}
         work={work}
         procedure={p}
-        label={`${t("run.asRun")}: ${p.name}`}
+        findings={found}
+        label={label ?? `${t("run.asRun")}: ${p.name}`}
       />
     ) : null;
   const asRun = (sign: string) => startOf(work?.procedures.find((p) => p.checks.includes(sign)));
-  const mend = (fault: string) => startOf(work?.procedures.find((p) => p.mends.includes(fault)));
+  const mend = (fault: string) => {
+    const { fixes, checks } = workOf(work, fault);
+    return (
+      <>
+        {fixes && startOf(fixes, t("run.fixes", { work: fixes.name }))}
+        {checks && startOf(checks, t("run.checks", { work: checks.name }))}
+      </>
+    );
+  };
   const bound = verdict?.state === "stop";
   const just = useSaved(bench.stopId);
   const saved = !draft.corrects && just.saved?.visit === bench.visitId ? just.saved : undefined;
@@ -123,12 +133,17 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
     );
   };
 
+  const word = said?.at(-1);
+  // What was just said shows at once, and without an answer too.
+  const stop = verdict && stale && word ? { ...verdict.stop, pump: word.pump, says: "", rpm: 0 } : verdict?.stop;
   const plate = (
-    <PumpPlate
-      state={draft.pump === "unknown" && rpm ? "running" : draft.pump}
-      rpm={rpm}
-      onState={(pump) => change({ pump })}
-    />
+    <>
+      <PumpPlate
+        stop={stop}
+        onState={(pump) => change({ said: [...(said ?? []), { at: now().toISOString(), by: me.name, pump }] })}
+      />
+      <OpenStates stop={verdict?.stop} />
+    </>
   );
   const first = (
     <>
@@ -218,6 +233,7 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
       stop={bench.stopId}
       rpm={rpm}
       work={work}
+      findings={found}
       due={verdict?.advice.action === "clean"}
     />
   );

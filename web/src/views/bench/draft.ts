@@ -10,7 +10,6 @@ function fresh(): Draft {
   return {
     visitId: uuid(),
     arrivedAt: now().toISOString(),
-    pump: "unknown",
     readings: [emptyReading()],
     signs: {},
     works: [],

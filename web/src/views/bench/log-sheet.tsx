@@ -3,10 +3,12 @@ import { useTranslation } from "react-i18next";
 import type { Bench, Verdict } from "../../api/client";
 import { Chip, Chips } from "../../parts/chip";
 import { Choice } from "../../parts/choice";
+import { now } from "../../parts/clock";
 import { FieldLine } from "../../parts/field-line";
 import { FigureField } from "../../parts/figure-field";
 import { chance } from "../../parts/format";
 import { Tool } from "../../parts/glyphs";
+import { OpenStates } from "../../parts/open-states";
 import { useRunsComing } from "../../parts/runs-and-work";
 import { useWide } from "../../parts/use-wide";
 import type { Draft, WorkKind } from "../../parts/visit-draft";
@@ -63,6 +65,7 @@ export default function LogSheet(props: Props) {
           onLog();
         }}
       >
+        <LeftOpen {...props} />
         <Done {...props} />
         <Was {...props} />
         <Rest {...props} />
@@ -71,11 +74,34 @@ export default function LogSheet(props: Props) {
   );
 }
 
+/** What is not back to normal: it is put back, or left for a reason. */
+function LeftOpen({ verdict, draft, says, change }: Props) {
+  const { t } = useTranslation();
+  if (!verdict?.stop.open.length) return null;
+  return (
+    <fieldset id="left-open">
+      <legend>{t("openStates.title")}</legend>
+      <OpenStates stop={verdict.stop} />
+      <WordsField
+        id="left-reason"
+        label={t("openStates.reason")}
+        value={draft.leftReason ?? ""}
+        max={500}
+        say={says.leftReason}
+        onChange={(leftReason) => change({ leftReason })}
+      />
+    </fieldset>
+  );
+}
+
 /** What was done at the stop; what runs did is ticked already. */
 function Done({ bench, draft, says, change }: Props) {
   const { t } = useTranslation();
   const toggle = (k: WorkKind) =>
-    change({ works: draft.works.includes(k) ? draft.works.filter((w) => w !== k) : [...draft.works, k] });
+    change({
+      works: draft.works.includes(k) ? draft.works.filter((w) => w !== k) : [...draft.works, k],
+      ...(k === "cleaned" && { cleanedAt: draft.works.includes(k) ? undefined : now().toISOString() }),
+    });
   return (
     <>
       <fieldset>
@@ -209,7 +235,7 @@ function Rest({ bench, draft, says, change }: Props) {
         onChange={(note) => change({ note })}
       />
       {Object.entries(says)
-        .filter(([k]) => !k.startsWith("after.") && !k.endsWith("Seconds"))
+        .filter(([k]) => !k.startsWith("after.") && !k.endsWith("Seconds") && k !== "leftReason")
         .map(([k, v]) => (
           <p key={k} className="field-says" role="alert">
             {v}

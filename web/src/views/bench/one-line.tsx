@@ -2,22 +2,12 @@ import { Button } from "antd";
 import { useTranslation } from "react-i18next";
 import type { Verdict } from "../../api/client";
 import { StateMark } from "../../parts/state-mark";
+import { markOf } from "../../parts/verdict-mark";
 import styles from "./one-line.module.css";
-
-const stateMark: Record<string, string> = {
-  stop: "stop",
-  reread: "act",
-  sound: "fine",
-  dirt: "fine",
-  past: "act",
-  suspect: "act",
-  unsure: "open",
-};
 
 /** The answer in one line: what it is, and what to do about it; each opens to its reasons. */
 export function OneLine({ verdict, onOpen }: { verdict: Verdict; onOpen: (what: "suspects" | "clean") => void }) {
   const { t } = useTranslation();
-  const mark = verdict.advice.action === "clean" ? "act" : (stateMark[verdict.state] ?? "open");
   return (
     <section
       className={styles.line}
@@ -26,7 +16,7 @@ export function OneLine({ verdict, onOpen }: { verdict: Verdict; onOpen: (what: 
       data-advice={verdict.advice.action}
       id="one-line"
     >
-      <StateMark mark={mark} size={20} />
+      <StateMark mark={markOf(verdict)} size={20} />
       <b>{verdict.says}</b>
       <span className={styles.whys}>
         <Button type="link" size="small" id="why-suspects" onClick={() => onOpen("suspects")}>

@@ -5,7 +5,7 @@ import type { Bench, TypedReading, Verdict } from "../../api/client";
 import { Choice } from "../../parts/choice-later";
 import { useShown } from "../../parts/figure-field";
 import { Fold } from "../../parts/fold";
-import { difference, figure, toShown, unitOf } from "../../parts/format";
+import { difference, figure, measured, toShown, unitOf } from "../../parts/format";
 import { Tool } from "../../parts/glyphs";
 import { emptyReading } from "../../parts/visit-draft";
 import styles from "./bench.module.css";
@@ -52,6 +52,7 @@ export function Readings({ bench, readings, verdict, says, onChange, onDemo }: P
   const set = (i: number, part: Partial<TypedReading>) =>
     onChange(readings.map((r, j) => (i === j ? { ...r, ...part } : r)));
   const settings = ["filter", ...(pad.multiport ? ["recirculate"] : []), ...(pad.spaMode ? ["spa"] : [])];
+  const taken = verdict?.readings.filter((r) => r.row < 0) ?? [];
   const flow = verdict?.readings.findLast((r) => r.flow)?.flow;
   return (
     <section
@@ -67,9 +68,11 @@ export function Readings({ bench, readings, verdict, says, onChange, onDemo }: P
       {readings.map((r, i) => {
         const read = r.tank || r.vacuum || r.flow || r.power;
         const shown = read ? verdict?.readings.find((v) => v.row === i) : undefined;
+        const work = shown?.before ? verdict?.changed?.work : undefined;
         return (
           // biome-ignore lint/suspicious/noArrayIndexKey: a row is its place in the list
-          <div className={styles.rds} key={i}>
+          <div className={`${styles.rds} ${work ? styles.past : ""}`} key={i} data-before={Boolean(work)}>
+            {work && <p className={styles["past-of"]}>{t("readings.beforeWork", { work })}</p>}
             {fieldsOf(pad).map((f) => (
               <Reading
                 key={f}
@@ -104,6 +107,15 @@ export function Readings({ bench, readings, verdict, says, onChange, onDemo }: P
           </div>
         );
       })}
+      {taken.map((r) => (
+        <p key={`${r.rpm} ${r.setting}`} className="quiet" data-taken={r.rpm}>
+          {t("readings.taken")}{" "}
+          {[
+            measured(r.rpm, "rpm"),
+            ...r.meters.flatMap((m) => (m.read === null ? [] : [measured(m.read, m.unit)])),
+          ].join(" · ")}
+        </p>
+      ))}
       <div className={styles["under-reads"]}>
         {readings.length < 4 && (
           <Button id="add-reading" type="dashed" onClick={() => onChange([...readings, emptyReading()])}>

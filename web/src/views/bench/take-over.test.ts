@@ -6,7 +6,6 @@ import { takeOver } from "./take-over";
 const draft = (more: Partial<Draft> = {}): Draft => ({
   visitId: "v",
   arrivedAt: "2026-11-24T10:00:00Z",
-  pump: "running",
   readings: [emptyReading()],
   signs: {},
   works: [],

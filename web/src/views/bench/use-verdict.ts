@@ -2,37 +2,59 @@ import { useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useRef } from "react";
 import { api, type Bench, type Findings, fieldSays, mayPass, type Problem, type Verdict } from "../../api/client";
 import { judgeHere } from "../../core/here";
+import { useMe } from "../../frame/me";
 import { knownOf } from "../../kept/day";
+import { runsKept } from "../../kept/runs-here";
 import { now } from "../../parts/clock";
 import { useSettled } from "../../parts/use-settled";
 
 /** Nothing is read, seen or told yet. */
 const unread = (f: Findings) =>
-  !f.called && Object.keys(f.signs).length === 0 && f.readings.every((r) => !Object.values(r).some(Boolean));
+  !f.called &&
+  !f.said &&
+  !f.cleaned &&
+  Object.keys(f.signs).length === 0 &&
+  f.readings.every((r) => !Object.values(r).some(Boolean));
 
 /** The server's answer; without a line this device's own, where it has the day. */
-async function orHere(stop: string, findings: Findings, server: () => Verdict | Promise<Verdict>): Promise<Verdict> {
+async function orHere(
+  who: string,
+  stop: string,
+  findings: Findings,
+  server: () => Verdict | Promise<Verdict>,
+): Promise<Verdict> {
+  const runs = runsKept(who, stop);
+  // Steps of a run that the server has not got are judged where they are.
+  if (runs.length > 0) {
+    const known = await knownOf(stop);
+    if (known) return judgeHere(known, findings, runs, now());
+  }
   try {
     return await server();
   } catch (error) {
     const known = mayPass(error) ? await knownOf(stop) : undefined;
     if (!known) throw error;
-    return judgeHere(known, findings, now());
+    return judgeHere(known, findings, runs, now());
   }
 }
 
-/** The engine's answer to what is typed. An answer belongs to its question: a late one never replaces a newer. */
-export function useVerdict({ stopId: stop, verdict: opened }: Bench, findings: Findings) {
+/**
+ * The engine's answer to what is typed, and to the runs of the stop as far as they came. An answer belongs to its
+ * question: a late one never replaces a newer.
+ */
+export function useVerdict({ stopId: stop, verdict: opened }: Bench, findings: Findings, runs: string) {
+  const { id: who } = useMe();
   const settled = useSettled(findings);
   // The stop came with the answer to a page on which nothing is read, and keeps it up to date.
-  const given = unread(settled) ? opened : undefined;
+  const given = unread(settled) && !runs ? opened : undefined;
   const asked = api.queryOptions("post", "/api/v1/stops/{id}/diagnosis", {
     params: { path: { id: stop } },
     body: settled,
   });
   const answer = useQuery({
     ...asked,
-    queryFn: (context) => orHere(stop, settled, () => asked.queryFn(context)),
+    queryKey: [...asked.queryKey, runs] as unknown as typeof asked.queryKey,
+    queryFn: (context) => orHere(who, stop, settled, () => asked.queryFn(context)),
     retry: false,
     staleTime: 60_000,
     enabled: !given,

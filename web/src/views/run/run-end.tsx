@@ -2,16 +2,28 @@ import { Button } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { v7 as uuid } from "uuid";
-import { api, fieldSays, type Problem, type RunView, type TypedReading } from "../../api/client";
+import {
+  api,
+  type Bench,
+  fieldSays,
+  type Problem,
+  type RunView,
+  type TypedReading,
+  type Verdict,
+} from "../../api/client";
 import { DataTable } from "../../parts/data-table";
 import { clock, day, figure } from "../../parts/format";
 import { GoButton } from "../../parts/go-button";
+import { OpenStates } from "../../parts/open-states";
+import { cameTo, useWork } from "../../parts/runs-and-work";
 import { StateMark } from "../../parts/state-mark";
+import { markOf } from "../../parts/verdict-mark";
+import { findingsOf } from "../../parts/visit-draft";
+import { useDraft } from "../bench/draft";
+import { useVerdict } from "../bench/use-verdict";
 import styles from "./run.module.css";
 import { readingWords } from "./steps-done";
 import { clockOf } from "./timer";
-
-const backMark: Record<string, string> = { back: "fine", partly: "act", not: "stop" };
 
 /** How many speeds make a clean line. */
 const lineOf = 3;
@@ -33,7 +45,7 @@ export function RunEnd({ run }: { run: RunView }) {
   if (r.drainSeconds > 0) facts.push([t("run.drain"), clockOf(r.drainSeconds)]);
   if (r.chemicalsAt) facts.push([t("run.chemicals"), clock(r.chemicalsAt)]);
   return (
-    <section className={`${styles.now} run-end`} aria-labelledby="end-head" data-back={run.outcome?.back}>
+    <section className={`${styles.now} run-end`} aria-labelledby="end-head">
       <h2 className={styles.ask} id="end-head">
         {run.why ? t("run.endedEarly") : t("run.finished")}
       </h2>
@@ -46,14 +58,7 @@ export function RunEnd({ run }: { run: RunView }) {
           <span>{run.why}</span>
         </p>
       )}
-      {run.outcome && (
-        <p className="advice" id="run-outcome">
-          <StateMark mark={backMark[run.outcome.back] ?? "open"} size={18} />
-          <span>
-            <b>{run.outcome.says}</b> {t("run.expected", { psi: figure(run.outcome.expectedPsi, "psi") })}
-          </span>
-        </p>
-      )}
+      {run.stopId ? <AtStop stop={run.stopId} pool={run.poolId} /> : run.verdict && <Answer verdict={run.verdict} />}
       {facts.length > 0 && (
         <dl className={styles["run-facts"]}>
           {facts.map(([k, v]) => (
@@ -85,6 +90,39 @@ export function RunEnd({ run }: { run: RunView }) {
         </GoButton>
       )}
     </section>
+  );
+}
+
+/** The answer of the stop, as its bench has it: a run has none of its own. */
+function AtStop({ stop, pool }: { stop: string; pool: string }) {
+  const { data } = api.useQuery("get", "/api/v1/stops/{id}", { params: { path: { id: stop } } });
+  return data ? <OfBench bench={data} pool={pool} /> : null;
+}
+
+function OfBench({ bench, pool }: { bench: Bench; pool: string }) {
+  const { draft } = useDraft(bench.stopId);
+  const work = useWork(pool, bench.stopId);
+  const { verdict, stale } = useVerdict(bench, findingsOf(draft), cameTo(work));
+  return verdict && !stale ? <Answer verdict={verdict} /> : null;
+}
+
+function Answer({ verdict }: { verdict: Verdict }) {
+  return (
+    <>
+      {verdict.dangers.map((d) => (
+        <p key={d.code} className={`danger ${d.stop ? "stop" : ""}`} role="alert">
+          <StateMark mark="stop" size={22} />
+          <b>{d.says}</b>
+        </p>
+      ))}
+      <p className="advice" id="run-outcome" data-state={verdict.state}>
+        <StateMark mark={markOf(verdict)} size={18} />
+        <span>
+          <b>{verdict.says}</b> {verdict.advice.reason}
+        </span>
+      </p>
+      <OpenStates stop={verdict.stop} />
+    </>
   );
 }
 
