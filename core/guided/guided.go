@@ -14,6 +14,7 @@ import (
 	"fairlap/core/casefile"
 	"fairlap/core/figure"
 	"fairlap/core/judge"
+	"fairlap/core/pad"
 	"fairlap/core/plumbing"
 	"fairlap/core/procedure"
 	"fairlap/core/stop"
@@ -196,6 +197,25 @@ func (t *Typed) Read(path string, m *plumbing.Model) (*casefile.Reading, figure.
 		errs.Add(path+".tank", "app.type-at-least-the-tank")
 	}
 	return &r, errs
+}
+
+// Reversed says of a reading of a clean line that can't be beside those read before it, which it is
+// and how; "" where it can. Pressure, flow and power all fall with the speed.
+func Reversed(m *plumbing.Model, r *procedure.Run, e *procedure.Event) words.Message {
+	s := r.Next()
+	if e.Act != procedure.ActGo || e.Reading == nil || s == nil || s.ID != e.Step || s.Read != procedure.Walk {
+		return ""
+	}
+	var rows []pad.Reading
+	for _, w := range r.Result().Walk {
+		rows = append(rows, w.Meters())
+	}
+	rows = append(rows, e.Reading.Meters())
+	x := plumbing.Reversed(&m.Doc, rows)
+	if x == nil {
+		return ""
+	}
+	return judge.ReversedWords(rows, x)
 }
 
 // Event is what happened, as the run follows it.

@@ -4,7 +4,9 @@ import (
 	"fmt"
 	"math"
 
+	"fairlap/core/diagnosis"
 	"fairlap/core/limits"
+	"fairlap/core/pad"
 	"fairlap/core/plumbing"
 	"fairlap/core/units"
 	"fairlap/core/words"
@@ -109,4 +111,14 @@ func ViewLimits(m *plumbing.Model, pool units.Volume) (LimitsView, error) {
 		v.Windows = append(v.Windows, wv)
 	}
 	return v, nil
+}
+
+// ReversedWords say which reading can't be beside which.
+func ReversedWords(rows []pad.Reading, r *plumbing.Reversal) words.Message {
+	slow, _ := rows[r.Slow].Value(r.Meter)
+	fast, _ := rows[r.Fast].Value(r.Meter)
+	told := func(v float64) words.Arg { return words.Q(MeterUnits[r.Meter], InTrade(r.Meter, v)) }
+	speed := func(i int) words.Arg { return words.Q("rpm", float64(rows[i].Speed)) }
+	return words.Of("app.line-reversed", "meter", words.Msg(diagnosis.MeterName(r.Meter)),
+		"slow", told(slow), "at", speed(r.Slow), "fast", told(fast), "above", speed(r.Fast))
 }

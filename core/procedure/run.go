@@ -225,7 +225,7 @@ func (r *Run) Take(e Event) error {
 			r.State, r.Left = after, nil
 		}
 	case ActEnd:
-		if !r.Script.Rig.Safe(r.State) {
+		if !r.Script.Rig.Safe(r.State) && r.State != r.Script.Start { // as it was begun, it made nothing worse
 			return ErrUnsafe
 		}
 		at := e.At

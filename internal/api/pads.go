@@ -6,6 +6,7 @@ import (
 	"net/http"
 
 	"github.com/danielgtaylor/huma/v2"
+	"github.com/google/uuid"
 
 	"fairlap/core/judge"
 	"fairlap/core/pad"
@@ -194,6 +195,23 @@ func (a *API) cleanLineRoutes() {
 			Body padwork.NewCleanLine
 		}) (*body[padwork.CleanLineView], error) {
 			return answer(a.service.Pads.SaveCleanLine(ctx, who, in.ID, in.Body))
+		},
+	)
+	signedIn(
+		a,
+		op(
+			http.MethodPost,
+			"/api/v1/pools/{id}/clean-lines/{line}/withdrawal",
+			"withdraw-clean-line",
+			"Withdraw a clean line, once: what was read since is judged again without it",
+		),
+		everyone,
+		func(ctx context.Context, who access.Actor, in *struct {
+			ByID
+			Line uuid.UUID `path:"line" format:"uuid"`
+			Body padwork.Withdrawal
+		}) (*nothing, error) {
+			return nil, a.service.Pads.WithdrawCleanLine(ctx, who, in.ID, in.Line, in.Body)
 		},
 	)
 }

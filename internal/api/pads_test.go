@@ -2,6 +2,7 @@ package api
 
 import (
 	"encoding/json"
+	"fmt"
 	"io"
 	"net/http"
 	"strings"
@@ -211,6 +212,10 @@ func TestACleanLineIsTriedKeptOnceAndFitted(t *testing.T) {
 		assert.Contains(t, refused.at(field), "A clean line is walked")
 	}
 	line = newLine()
+	line.Readings[0].Tank, line.Readings[2].Tank = line.Readings[2].Tank, line.Readings[0].Tank
+	require.Equal(t, http.StatusUnprocessableEntity, c.do("POST", base+"/clean-lines", line, &refused))
+	assert.Contains(t, fmt.Sprint(refused.Errors), "can't rise as the speed falls")
+	line = newLine()
 	line.TakenAt = demotest.Now().Add(48 * time.Hour)
 	require.Equal(t, http.StatusUnprocessableEntity, c.do("POST", base+"/clean-lines", line, &refused))
 	line = newLine()
@@ -223,6 +228,18 @@ func TestACleanLineIsTriedKeptOnceAndFitted(t *testing.T) {
 	c.get(base+"/clean-lines", &lines)
 	require.Len(t, lines, 1)
 	assert.True(t, lines[0].InForce)
+	off := base + "/clean-lines/" + lines[0].ID + "/withdrawal"
+	require.Equal(t, http.StatusUnprocessableEntity, c.do("POST", off, map[string]any{"reason": " "}, &refused))
+	assert.Contains(t, refused.at("reason"), "Say why")
+	for range 2 { // once is once
+		require.Equal(t, http.StatusNoContent, c.do("POST", off, map[string]any{"reason": "the gauge was stuck"}, nil))
+	}
+	require.Equal(t, http.StatusNotFound, c.do("POST", base+"/clean-lines/"+w.pool+"/withdrawal",
+		map[string]any{"reason": "x"}, nil))
+	c.get(base+"/clean-lines", &lines)
+	assert.False(t, lines[0].InForce)
+	require.NotNil(t, lines[0].Withdrawn)
+	assert.Equal(t, "the gauge was stuck", lines[0].Withdrawn.Reason)
 }
 
 func TestPadFilesGoOutAndComeBack(t *testing.T) {

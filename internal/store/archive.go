@@ -22,12 +22,13 @@ var archived = []struct{ table, order string }{
 	{
 		"company",
 		"id",
-	}, {"users", "id"}, {"catalogue_items", "model"}, {"customers", "id"}, {"pools", "id"}, {"equipment", "id"}, {"plumbing", "pool_id, revision"}, {"clean_lines", "taken_at, id"},
+	}, {"users", "id"}, {"catalogue_items", "model"}, {"customers", "id"}, {"pools", "id"}, {"equipment", "id"}, {"plumbing", "pool_id, revision"}, {"clean_lines", "taken_at, id"}, {"clean_lines_withdrawn", "made_at, line_id"},
 	{
 		"laps",
 		"id",
 	}, {"stops", "id"}, {"visits", "recorded_at, id"}, {"visit_readings", "visit_id, seq"}, {"visit_signs", "visit_id, sign"}, {"visit_works", "visit_id, seq"},
 	{"visits_taken_back", "visit_id"},
+	{"visits_rejudged", "visit_id, line_id"},
 	{
 		"due_marks",
 		"made_at, id",

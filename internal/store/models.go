@@ -183,6 +183,7 @@ type Visit struct {
 	LeftOpen      json.RawMessage `gorm:"type:jsonb"` // stop.Left; nil: nothing
 	ContentHash   string
 	RecordedAt    time.Time
+	Rejudged      *time.Time `gorm:"-"` // when its loads were judged again; nil: they are as they were shown
 	Readings      []VisitReading
 	Signs         []VisitSign
 	Works         []VisitWork
@@ -198,6 +199,34 @@ type VisitTakenBack struct {
 
 // TableName names the table, whose plural the mapper would not find.
 func (VisitTakenBack) TableName() string { return "visits_taken_back" }
+
+// CleanLineWithdrawn is that somebody called a clean line off. It is never changed.
+type CleanLineWithdrawn struct {
+	LineID uuid.UUID `gorm:"primaryKey"`
+	PoolID uuid.UUID
+	Reason string
+	MadeBy uuid.UUID
+	MadeAt time.Time
+}
+
+// TableName names the table, whose plural the mapper would not find.
+func (CleanLineWithdrawn) TableName() string { return "clean_lines_withdrawn" }
+
+// VisitRejudged is what a visit's readings amount to after its clean line was called off.
+type VisitRejudged struct {
+	VisitID   uuid.UUID `gorm:"primaryKey"`
+	LineID    uuid.UUID `gorm:"primaryKey"`
+	PoolID    uuid.UUID
+	MadeAt    time.Time
+	LoadMean  *float64
+	LoadSD    *float64 `gorm:"column:load_sd"`
+	AfterMean *float64
+	AfterSD   *float64 `gorm:"column:after_sd"`
+	LoadUnit  *float64
+}
+
+// TableName names the table, whose plural the mapper would not find.
+func (VisitRejudged) TableName() string { return "visits_rejudged" }
 
 // VisitReading is one set of meters of a visit, SI.
 type VisitReading struct {
@@ -237,6 +266,8 @@ func models() []any {
 		&Equipment{},
 		&Plumbing{},
 		&CleanLine{},
+		&CleanLineWithdrawn{},
+		&VisitRejudged{},
 		&CatalogueItem{},
 		&Lap{},
 		&Stop{},

@@ -84,6 +84,58 @@ func (s *Store) CleanLinesOf(ctx context.Context, pool uuid.UUID) ([]CleanLine, 
 	return ls, s.db.WithContext(ctx).Where("pool_id = ?", pool).Order("taken_at desc, id desc").Find(&ls).Error
 }
 
+// WithdrawCleanLine calls a clean line off, once. ErrTaken says that it was called off already.
+func (s *Store) WithdrawCleanLine(ctx context.Context, w CleanLineWithdrawn) error {
+	res := s.db.WithContext(ctx).Clauses(clause.OnConflict{DoNothing: true}).Create(&w)
+	if res.Error == nil && res.RowsAffected == 0 {
+		return ErrTaken
+	}
+	return res.Error
+}
+
+// Rejudge keeps what visits' readings amount to after their line was called off.
+func (s *Store) Rejudge(ctx context.Context, rows []VisitRejudged) error {
+	if err := s.db.WithContext(ctx).CreateInBatches(&rows, 500).Error; err != nil {
+		return fmt.Errorf("keeping what was judged again: %w", err)
+	}
+	return nil
+}
+
+// WithdrawnLines are a pool's clean lines that were called off, by line.
+func (s *Store) WithdrawnLines(ctx context.Context, pool uuid.UUID) (map[uuid.UUID]CleanLineWithdrawn, error) {
+	var rows []CleanLineWithdrawn
+	err := s.db.WithContext(ctx).Find(&rows, "pool_id = ?", pool).Error
+	out := make(map[uuid.UUID]CleanLineWithdrawn, len(rows))
+	for _, r := range rows {
+		out[r.LineID] = r
+	}
+	return out, err
+}
+
+// rejudged gives visits of pools the loads that their readings amount to where a clean line was
+// called off, the newest last.
+func (s *Store) rejudged(ctx context.Context, pools []uuid.UUID, visits []Visit) error {
+	var rows []VisitRejudged
+	if err := s.db.WithContext(ctx).Order("made_at, line_id").Find(&rows, "pool_id in ?", pools).Error; err != nil {
+		return fmt.Errorf("reading what was judged again: %w", err)
+	}
+	if len(rows) == 0 {
+		return nil
+	}
+	at := make(map[uuid.UUID]*VisitRejudged, len(rows))
+	for i := range rows {
+		at[rows[i].VisitID] = &rows[i]
+	}
+	for i := range visits {
+		if r := at[visits[i].ID]; r != nil {
+			v := &visits[i]
+			v.LoadMean, v.LoadSD, v.AfterMean, v.AfterSD = r.LoadMean, r.LoadSD, r.AfterMean, r.AfterSD
+			v.LoadUnit, v.Rejudged = r.LoadUnit, &r.MadeAt
+		}
+	}
+	return nil
+}
+
 // Catalogue lists the company's own models by name.
 func (s *Store) Catalogue(ctx context.Context) ([]CatalogueItem, error) {
 	var items []CatalogueItem

@@ -248,6 +248,7 @@ func (s *Store) PoolRecords(ctx context.Context, ids []uuid.UUID) (map[uuid.UUID
 	}
 	var lines []CleanLine
 	if err := db.Raw(`select distinct on (pool_id) * from clean_lines l where pool_id in ?
+		and not exists (select 1 from clean_lines_withdrawn w where w.line_id = l.id)
 		and not exists (select 1 from plumbing p where p.pool_id = l.pool_id and p.reason = 'work' and p.created_at > l.taken_at)
 		order by pool_id, taken_at desc, id desc`, ids).Scan(&lines).Error; err != nil {
 		return nil, err
@@ -314,17 +315,20 @@ const remembered = "closed_at >= (select max(l.closed_at) from visits l where l.
 // VisitsOf lists all closed visits of pools, oldest first, with their readings, signs and
 // work; corrected ones are left out.
 func (s *Store) VisitsOf(ctx context.Context, pools []uuid.UUID) (map[uuid.UUID][]Visit, error) {
-	return s.visits(s.withRows(ctx), pools)
+	return s.visits(ctx, s.withRows(ctx), pools)
 }
 
 // Remembered is VisitsOf of the visits that pools are judged by.
 func (s *Store) Remembered(ctx context.Context, pools []uuid.UUID) (map[uuid.UUID][]Visit, error) {
-	return s.visits(s.withRows(ctx).Where(remembered), pools)
+	return s.visits(ctx, s.withRows(ctx).Where(remembered), pools)
 }
 
-func (s *Store) visits(q *gorm.DB, pools []uuid.UUID) (map[uuid.UUID][]Visit, error) {
+func (s *Store) visits(ctx context.Context, q *gorm.DB, pools []uuid.UUID) (map[uuid.UUID][]Visit, error) {
 	var vs []Visit
 	err := q.Omit("Diagnosis").Where("pool_id in ?", pools).Where(counted).Order("arrived_at, id").Find(&vs).Error
+	if err == nil {
+		err = s.rejudged(ctx, pools, vs)
+	}
 	out := make(map[uuid.UUID][]Visit)
 	for _, v := range vs {
 		out[v.PoolID] = append(out[v.PoolID], v)
@@ -368,6 +372,9 @@ func (s *Store) HistoriesOf(ctx context.Context, pools []uuid.UUID) (map[uuid.UU
 		)
 	})
 	if err != nil {
+		return nil, err
+	}
+	if err = s.rejudged(ctx, pools, vs); err != nil {
 		return nil, err
 	}
 	if rows, err = s.query(ctx, `select visit_id, seq, phase, setting, speed_rpm, power_w from visit_readings

@@ -16,6 +16,7 @@ import (
 	"github.com/google/uuid"
 
 	"fairlap/core/casefile"
+	"fairlap/core/diagnosis"
 	"fairlap/core/figure"
 	"fairlap/core/judge"
 	"fairlap/core/pad"
@@ -326,6 +327,15 @@ type CleanLineView struct {
 	InForce bool      `json:"inForce"`
 	Points  int       `json:"points"`
 	Fit     WalkFit   `json:"fit"`
+	// Withdrawn is who called it off, and why; nil: nobody.
+	Withdrawn *WithdrawnView `json:"withdrawn,omitempty"`
+}
+
+// WithdrawnView is that a clean line was called off.
+type WithdrawnView struct {
+	At     time.Time `json:"at"`
+	By     string    `json:"by"`
+	Reason string    `json:"reason"`
 }
 
 // SaveCleanLine keeps a walk as the pad's clean line; the old ones stay.
@@ -353,6 +363,9 @@ func (s *Service) SaveCleanLine(
 	}
 	if n.TakenAt.After(now.Add(5 * time.Minute)) {
 		return CleanLineView{}, figure.Wrong("takenAt", "app.a-clean-line-can-t")
+	}
+	if err := soundWalk(&cm.Model.Doc, n.Readings, walk, &c.Settings); err != nil {
+		return CleanLineView{}, err
 	}
 	fit, err := fitWalk(cm.Model.Doc, walk, &c.Settings, units.Volume(p.VolumeM3).Gallons(), c.Office.EnergyPerKWh)
 	if err != nil {
@@ -401,6 +414,112 @@ func (s *Service) SaveCleanLine(
 	}, nil
 }
 
+// soundWalk refuses a walk that can't be a clean line, at the reading to take again: one that
+// rises as the speed falls, or that its own fit stands too far from.
+func soundWalk(doc *pad.Document, typed []judge.TypedReading, walk []pad.Reading, settings *upkeep.Settings) error {
+	rows := make([]int, 0, len(walk)) // of what was typed
+	for i, t := range typed {
+		if !t.Empty() {
+			rows = append(rows, i)
+		}
+	}
+	told := func(m pad.Meter, v float64) words.Arg { return words.Q(judge.MeterUnits[m], judge.InTrade(m, v)) }
+	speed := func(i int) words.Arg { return words.Q("rpm", float64(walk[i].Speed)) }
+	if r := plumbing.Reversed(doc, walk); r != nil {
+		return figure.Wrong(fmt.Sprintf("readings[%d].%s", rows[r.Slow], r.Meter), judge.ReversedWords(walk, r))
+	}
+	m, err := judge.Fit(*doc, walk, settings)
+	if err != nil {
+		return err
+	}
+	r := m.Fit.Refused()
+	if r == nil {
+		return nil
+	}
+	for i := range walk {
+		if v, ok := walk[i].Value(r.Meter); ok && walk[i].Speed == r.Speed && v == r.Read {
+			return figure.Wrong(fmt.Sprintf("readings[%d].%s", rows[i], r.Meter), words.Of("app.line-off",
+				"meter", words.Msg(diagnosis.MeterName(r.Meter)), "read", told(r.Meter, r.Read), "at", speed(i),
+				"fits", told(r.Meter, r.Fitted)))
+		}
+	}
+	return nil
+}
+
+// Withdrawal calls a clean line off.
+type Withdrawal struct {
+	Reason string `json:"reason" minLength:"1" maxLength:"300"`
+}
+
+// WithdrawCleanLine calls a clean line off. The one before counts again, and what was read since is
+// judged again by it; the record stays as it was.
+func (s *Service) WithdrawCleanLine(ctx context.Context, a access.Actor, id, line uuid.UUID, w Withdrawal) error {
+	if _, err := s.keeper.SeePool(ctx, a, id); err != nil {
+		return err
+	}
+	if strings.TrimSpace(w.Reason) == "" {
+		return figure.Wrong("reason", "app.line-withdraw-reason")
+	}
+	lines, err := s.keeper.Store.CleanLinesOf(ctx, id)
+	if err != nil {
+		return fmt.Errorf("reading the clean lines: %w", err)
+	}
+	at := slices.IndexFunc(lines, func(l store.CleanLine) bool { return l.ID == line })
+	if at < 0 {
+		return store.ErrNotFound
+	}
+	return s.inTx(ctx, func(s *Service) error {
+		now := s.keeper.Now()
+		gone := store.CleanLineWithdrawn{LineID: line, PoolID: id, Reason: strings.TrimSpace(w.Reason), MadeBy: a.ID, MadeAt: now}
+		if err := s.keeper.Store.WithdrawCleanLine(ctx, gone); errors.Is(err, store.ErrTaken) {
+			return nil // once is once
+		} else if err != nil {
+			return fmt.Errorf("calling the clean line off: %w", err)
+		}
+		return s.judgeAgain(ctx, id, line, now)
+	})
+}
+
+// judgeAgain judges the readings of visits that went by a line that was called off, by the one in
+// force now.
+func (s *Service) judgeAgain(ctx context.Context, pool, line uuid.UUID, now time.Time) error {
+	cm, _, _, err := s.keeper.PadOf(ctx, pool)
+	if err != nil {
+		return err
+	}
+	visits, err := s.keeper.Store.VisitsOf(ctx, []uuid.UUID{pool})
+	if err != nil {
+		return fmt.Errorf("reading the visits: %w", err)
+	}
+	var again []store.VisitRejudged
+	for i := range visits[pool] {
+		v := &visits[pool][i]
+		if v.CleanLineID == nil || *v.CleanLineID != line {
+			continue
+		}
+		row := store.VisitRejudged{VisitID: v.ID, LineID: line, PoolID: pool, MadeAt: now}
+		for phase, to := range map[string][2]**float64{
+			"found": {&row.LoadMean, &row.LoadSD}, "after": {&row.AfterMean, &row.AfterSD},
+		} {
+			b, err := standing.Observed(cm, v, phase)
+			if err != nil {
+				return err
+			}
+			if b != nil {
+				*to[0], *to[1] = &b.Mean, &b.SD
+			}
+		}
+		if u := cm.Model.LoadUnit(); u > 0 {
+			row.LoadUnit = &u
+		}
+		again = append(again, row)
+	}
+	if len(again) == 0 {
+		return nil
+	}
+	return s.keeper.Store.Rejudge(ctx, again)
+}
+
 func storeReading(r pad.Reading) casefile.Reading {
 	get := func(m pad.Meter) *float64 {
 		if v, ok := r.Value(m); ok {
@@ -434,6 +553,10 @@ func (s *Service) CleanLines(ctx context.Context, a access.Actor, id uuid.UUID) 
 	if err != nil {
 		return nil, fmt.Errorf("reading the clean lines: %w", err)
 	}
+	gone, err := s.keeper.Store.WithdrawnLines(ctx, id)
+	if err != nil {
+		return nil, fmt.Errorf("reading what was called off: %w", err)
+	}
 	names, err := s.keeper.Names(ctx)
 	if err != nil {
 		return nil, err
@@ -458,6 +581,9 @@ func (s *Service) CleanLines(ctx context.Context, a access.Actor, id uuid.UUID) 
 		}
 		if r.CreatedBy != nil {
 			v.By = names[*r.CreatedBy]
+		}
+		if w, off := gone[r.ID]; off {
+			v.Withdrawn = &WithdrawnView{At: w.MadeAt, By: names[w.MadeBy], Reason: w.Reason}
 		}
 		out = append(out, v)
 	}

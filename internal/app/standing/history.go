@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"time"
 
+	"fairlap/core/diagnosis"
 	"fairlap/core/judge"
 	"fairlap/core/pad"
 	"fairlap/core/plumbing"
@@ -107,6 +108,37 @@ func (m *Pad) load(v *store.Visit, mean, sd *float64) *upkeep.Belief {
 	}
 	return &upkeep.Belief{Mean: b.Mean * scale, SD: b.SD * scale}
 }
+
+// Observed is what a visit's readings of a phase say of the load on a pad as it is judged now; nil
+// where they say nothing.
+func Observed(m *Pad, v *store.Visit, phase string) (*upkeep.Belief, error) {
+	var rows []diagnosis.Reading
+	for _, r := range v.Readings {
+		if r.Phase != phase || r.SpeedRPM <= 0 || r.TankPa == nil && r.FlowM3s == nil && r.PowerW == nil {
+			continue
+		}
+		set := pad.Setting(r.Setting)
+		if set == "" {
+			set = pad.SetFilter
+		}
+		rows = append(rows, diagnosis.Reading{Setting: set, Reading: pad.Reading{
+			Speed: units.Speed(r.SpeedRPM), Tank: judge.As(r.TankPa, asPressure), Vacuum: judge.As(r.VacuumPa, asPressure),
+			Flow: judge.As(r.FlowM3s, asFlow), Power: judge.As(r.PowerW, asPower),
+		}})
+	}
+	if len(rows) == 0 {
+		return nil, nil
+	}
+	b, err := diagnosis.Observe(m.Model, rows)
+	if err != nil {
+		return nil, fmt.Errorf("judging a visit again: %w", err)
+	}
+	return &b, nil
+}
+
+func asPressure(v float64) units.Pressure { return units.Pressure(v) }
+func asFlow(v float64) units.Flow         { return units.Flow(v) }
+func asPower(v float64) units.Power       { return units.Power(v) }
 
 // Unit keeps with a visit what its loads are counted in.
 func (m *Pad) Unit(v *store.Visit) {

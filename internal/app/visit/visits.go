@@ -84,6 +84,7 @@ type VisitRecord struct {
 	Note         string          `json:"note"`
 	Load         *float64        `json:"load"`
 	LoadAfter    *float64        `json:"loadAfter"`
+	Rejudged     *time.Time      `json:"rejudged,omitempty" doc:"when its loads were judged again, since its clean line was called off"`
 	LeftOpen     words.Message   `json:"leftOpen" doc:"what was left unlike daily use, and why; empty: nothing"`
 	Corrects     string          `json:"corrects"`
 	CorrectedBy  string          `json:"correctedBy"`
@@ -371,6 +372,7 @@ func View(v store.Visit, street, technician string, kind pad.FilterKind, withVer
 		ConfirmedHow: v.ConfirmedHow,
 		Note:         v.Note,
 		LoadAfter:    v.AfterMean,
+		Rejudged:     v.Rejudged,
 		PrimeSeconds: v.PrimeS,
 		DrainSeconds: v.DrainS,
 	}

@@ -363,6 +363,10 @@ func (s *Service) AppendRun(
 				when = last
 			}
 			taken := e.Event(when, readings[i], a.ID.String())
+			if says := guided.Reversed(at.Cached.Model, folded, &taken); says != "" {
+				early = figure.Wrong(fmt.Sprintf("events[%d].reading.tank", i), says)
+				break
+			}
 			if err, sooner := folded.Take(taken), (*procedure.Early)(nil); errors.As(err, &sooner) {
 				early = figure.Wrong(fmt.Sprintf("events[%d].note", i), sooner.Message())
 				break

@@ -884,6 +884,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/pools/{id}/clean-lines/{line}/withdrawal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Withdraw a clean line, once: what was read since is judged again without it */
+        post: operations["withdraw-clean-line"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/pools/{id}/cleaning": {
         parameters: {
             query?: never;
@@ -2169,6 +2186,7 @@ export interface components {
             points: number;
             /** Format: date-time */
             takenAt: string;
+            withdrawn?: components["schemas"]["WithdrawnView"];
         };
         CleanedBy: {
             /** @description read after it */
@@ -6137,6 +6155,11 @@ export interface components {
             /** Format: double */
             primeSeconds: number | null;
             readings: components["schemas"]["PhaseReading"][];
+            /**
+             * Format: date-time
+             * @description when its loads were judged again, since its clean line was called off
+             */
+            rejudged?: string;
             signs: {
                 [key: string]: boolean;
             };
@@ -6342,6 +6365,15 @@ export interface components {
             name: string;
             /** Format: double */
             p: number;
+        };
+        Withdrawal: {
+            reason: string;
+        };
+        WithdrawnView: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            reason: string;
         };
         Work: {
             /** @enum {string} */
@@ -11262,6 +11294,103 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["CleanLineView"];
                 };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "withdraw-clean-line": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                line: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Withdrawal"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Unauthorized */
             401: {

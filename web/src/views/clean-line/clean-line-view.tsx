@@ -358,6 +358,43 @@ function FitWords({ fit }: { fit: WalkFit }) {
   );
 }
 
+/** Withdraws a clean line that proved wrong, with the reason; what was read since is judged again. */
+function Withdraw({ pool, line }: { pool: string; line: string }) {
+  const { t } = useTranslation();
+  const changed = useChanged();
+  const [open, setOpen] = useState(false);
+  const [reason, setReason] = useState("");
+  const send = api.useMutation("post", "/api/v1/pools/{id}/clean-lines/{line}/withdrawal");
+  const problem = send.error as Problem | null;
+  if (!open)
+    return (
+      <Button type="link" size="small" id="withdraw-line" onClick={() => setOpen(true)}>
+        {t("walk.withdraw")}
+      </Button>
+    );
+  return (
+    <form
+      onSubmit={(e) => {
+        e.preventDefault();
+        send.mutate({ params: { path: { id: pool, line } }, body: { reason } }, { onSuccess: () => changed("pool") });
+      }}
+    >
+      <p>{t("walk.withdrawWhat")}</p>
+      <WordsField
+        id="withdraw-reason"
+        label={t("walk.withdrawWhy")}
+        value={reason}
+        say={fieldSays(problem).reason}
+        onChange={setReason}
+      />
+      {problem && problem.status !== 422 && <Trouble error={problem} onRetry={() => send.reset()} />}
+      <Button htmlType="submit" id="withdraw-send" disabled={send.isPending}>
+        {t("walk.withdraw")}
+      </Button>
+    </form>
+  );
+}
+
 function OldLines({ id }: { id: string }) {
   const { t } = useTranslation();
   const lines = api.useQuery("get", "/api/v1/pools/{id}/clean-lines", { params: { path: { id } } });
@@ -370,6 +407,13 @@ function OldLines({ id }: { id: string }) {
           <li key={l.id}>
             <b>{longDay(l.takenAt)}</b> · {l.by} · {t("walk.of", { count: l.points, rms: l.fit.rms.toFixed(1) })}{" "}
             {l.inForce ? t("walk.inForce") : t("walk.past")} {l.note && `“${l.note}”`}
+            {l.withdrawn ? (
+              <p className="quiet">
+                {t("walk.withdrawn", { by: l.withdrawn.by, on: longDay(l.withdrawn.at), reason: l.withdrawn.reason })}
+              </p>
+            ) : (
+              l.inForce && <Withdraw pool={id} line={l.id} />
+            )}
           </li>
         ))}
       </ul>

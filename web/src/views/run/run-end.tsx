@@ -1,5 +1,5 @@
 import { Button } from "antd";
-import { useState } from "react";
+import { useMemo, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { v7 as uuid } from "uuid";
 import {
@@ -102,7 +102,8 @@ function AtStop({ stop, pool }: { stop: string; pool: string }) {
 function OfBench({ bench, pool }: { bench: Bench; pool: string }) {
   const { draft } = useDraft(bench.stopId);
   const work = useWork(pool, bench.stopId);
-  const { verdict, stale } = useVerdict(bench, findingsOf(draft), cameTo(work));
+  const findings = useMemo(() => findingsOf(draft), [draft]);
+  const { verdict, stale } = useVerdict(bench, findings, cameTo(work));
   return verdict && !stale ? <Answer verdict={verdict} /> : null;
 }
 
