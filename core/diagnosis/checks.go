@@ -7,6 +7,7 @@ import (
 	"sort"
 
 	"fairlap/core/fault"
+	"fairlap/core/misses"
 	"fairlap/core/pad"
 	"fairlap/core/plumbing"
 	"fairlap/core/units"
@@ -292,7 +293,7 @@ func (s *survey) weighReading(r *Result, base []float64, f fault.SignFact, op pa
 		}
 		p := peak{float64(st.Tank), float64(units.PSI(0.7))}
 		// The best fit is not the only one: its load and severity stay a little open.
-		if sd, _ := s.under(new(errorsOf), x); !math.IsNaN(sd[0]) && x.fit.gauge == "" {
+		if sd, _ := s.under(new(misses.Errors), x); !math.IsNaN(sd[0]) && x.fit.gauge == "" {
 			p.sd = math.Hypot(sd[0], float64(units.PSI(0.5)))
 		}
 		switch was := x.reads(0)[tankMeter]; x.fit.gauge {

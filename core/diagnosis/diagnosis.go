@@ -23,6 +23,7 @@ package diagnosis
 import (
 	"fairlap/core/fault"
 	"fairlap/core/loads"
+	"fairlap/core/misses"
 	"fairlap/core/pad"
 	"fairlap/core/plumbing"
 	"fairlap/core/units"
@@ -97,13 +98,16 @@ type Result struct {
 	// readings at all where it was not.
 	AsFound      Belief
 	AsFoundKnown bool
-	Expected     []Expected      // one a reading
-	Next         []Check         // best first; empty when no check would change much, or a danger stands
-	Chronic      []Finding       // likeliest first; those hardly likely are left out
-	Alike        []words.Message // leading suspects that these readings can't tell apart
-	Misfit       *Misfit         // set when the readings do not fit together
-	Dangers      []Danger
-	Grade        *Grade // along the first reading; nil without readings
+	Kind         pad.FilterKind
+	// AtLimit tells that a tank gauge stands at its own limit, or over it.
+	AtLimit  bool
+	Expected []Expected      // one a reading
+	Next     []Check         // best first; empty when no check would change much, or a danger stands
+	Chronic  []Finding       // likeliest first; those hardly likely are left out
+	Alike    []words.Message // leading suspects that these readings can't tell apart
+	Misfit   *Misfit         // set when the readings do not fit together
+	Dangers  []Danger
+	Grade    *Grade // along the first reading; nil without readings
 	// Changed is what was thought before the last work of this stop; nil without any.
 	Changed *Changed
 }
@@ -127,9 +131,12 @@ type Suspect struct {
 	// With is the other fault of two at once, with the same P; empty for one alone.
 	With     []Together
 	Severity float64 // 0..1, of the step that fits best
-	Load     float64 // that fits best with it
-	For      []Evidence
-	Against  []Evidence
+	// Quiet is the part of P under which it does nothing to the water or the gauge: there to be
+	// seen, and no cause of what the meters say.
+	Quiet   float64
+	Load    float64 // that fits best with it
+	For     []Evidence
+	Against []Evidence
 
 	causes []cause
 	fit    hypothesis // as it fits best
@@ -168,10 +175,14 @@ func Diagnose(c Case) (*Result, error) {
 	if err := s.weighPairs(p); err != nil {
 		return nil, err
 	}
-	r := &Result{Expected: s.expected, Other: p.other, Changed: changed}
+	r := &Result{Kind: s.kind, Expected: s.expected, Other: p.other, Changed: changed}
 	r.Suspects = s.suspects(p)
 	var observed []float64
 	r.LoadGrid, observed = p.loads(s)
+	if alone := p.byGauge(s); alone != nil {
+		r.LoadGrid = alone
+	}
+	r.AtLimit = p.atLimit
 	r.Load, r.Observed, r.Known = loads.Summary(r.LoadGrid), loads.Middle(observed), s.tells()
 	if r.AsFound, r.AsFoundKnown = found.load, found.known; r.Known && !found.closed {
 		r.AsFound, r.AsFoundKnown = r.Observed, true
@@ -220,7 +231,7 @@ func Observe(m *plumbing.Model, readings []Reading) (Belief, error) {
 		table:      t,
 		like:       make([]float64, loads.N),
 	}
-	e := new(errorsOf)
+	e := new(misses.Errors)
 	for l := range w.like {
 		w.like[l] = s.metersLog(e, &w.hypothesis, t, loads.Grid[l])
 	}

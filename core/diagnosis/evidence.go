@@ -7,6 +7,7 @@ import (
 	"fairlap/core/fault"
 	"fairlap/core/loads"
 	"fairlap/core/logp"
+	"fairlap/core/misses"
 	"fairlap/core/pad"
 	"fairlap/core/units"
 	"fairlap/core/words"
@@ -114,7 +115,7 @@ func (s *survey) explain(r *Result, p *posterior) {
 func (s *survey) numbers(x *Suspect, k int) *MeterNumbers {
 	it := s.items[k]
 	m := pad.AllMeters[it.meter]
-	sd, miss := s.under(new(errorsOf), x)
+	sd, miss := s.under(new(misses.Errors), x)
 	if math.IsNaN(sd[k]) {
 		return nil
 	}
@@ -163,7 +164,7 @@ func (s *survey) against(r *Result, i int, item func(int) float64) float64 {
 
 // meterWeights is the log density of each item alone under a suspect.
 func (s *survey) meterWeights(x *Suspect) []float64 {
-	e := new(errorsOf)
+	e := new(misses.Errors)
 	sd, miss := s.under(e, x)
 	out := make([]float64, len(s.items))
 	at := 0
@@ -173,8 +174,8 @@ func (s *survey) meterWeights(x *Suspect) []float64 {
 			continue
 		}
 		z := miss[k] / sd[k]
-		gain, _ := strays(z*z, 1/(sd[k]*sd[k]), e.alone[at])
-		out[k] = math.Log(gain) - 0.5*z*z - math.Log(sd[k]) - logRootTwoPi
+		gain, _ := misses.Strays(z*z, 1/(sd[k]*sd[k]), e.Alone[at], strayed[:])
+		out[k] = math.Log(gain) - 0.5*z*z - math.Log(sd[k]) - misses.LogRootTwoPi
 		at++
 	}
 	return out
@@ -268,7 +269,7 @@ func (s *survey) forecastWords(x *Suspect, p *posterior) {
 // fitWords says that every meter fits one load, where that is the whole story.
 func (s *survey) fitWords(x *Suspect) {
 	var names []words.Message
-	sd, miss := s.under(new(errorsOf), x)
+	sd, miss := s.under(new(misses.Errors), x)
 	for k, it := range s.items {
 		if !(math.Abs(miss[k]) <= 2*sd[k]) {
 			return

@@ -7,6 +7,7 @@ import (
 	"fairlap/core/fault"
 	"fairlap/core/loads"
 	"fairlap/core/logp"
+	"fairlap/core/misses"
 	"fairlap/core/plumbing"
 )
 
@@ -231,10 +232,10 @@ func (s *survey) straysFrom(p *posterior, i int) float64 {
 	}
 	w := &p.hyps[p.best[i]]
 	load := loads.Grid[p.bestLoad(w, 0, loads.N)]
-	e := new(errorsOf)
+	e := new(misses.Errors)
 	worst := 0.0
 	for k, sd := range s.sigmas(e, &w.hypothesis, w.table, load) {
-		worst = math.Max(worst, math.Abs(e.miss[k])/sd)
+		worst = math.Max(worst, math.Abs(e.Miss[k])/sd)
 	}
 	return worst
 }
@@ -248,7 +249,7 @@ func (s *survey) weighPair(p *posterior, ia, ib int) (pair, bool, error) {
 	for l := range byLoad {
 		byLoad[l] = math.Inf(-1)
 	}
-	e := new(errorsOf)
+	e := new(misses.Errors)
 	bestFit := math.Inf(-1)
 	for _, x := range p.steps(ia) {
 		for _, y := range p.steps(ib) {

@@ -6,6 +6,7 @@ import (
 	"fairlap/core/fault"
 	"fairlap/core/loads"
 	"fairlap/core/logp"
+	"fairlap/core/misses"
 	"fairlap/core/pad"
 	"fairlap/core/units"
 )
@@ -31,6 +32,7 @@ type posterior struct {
 	best     []int // by catalogue index: hypothesis of the largest posterior, −1 none
 	pairs    []pair
 	loaded   float64 // of Healthy's posterior: load at or over the limit
+	atLimit  bool    // the gauge is: then a sound pad's load is too, by what the limit means
 }
 
 // called is the log weight of a load under a hypothesis in a complaint's context:
@@ -97,6 +99,9 @@ func (s *survey) weigh(priors []float64, load loads.Spread) (*posterior, error) 
 		}
 	}
 	p.loaded = 1 / (1 + math.Exp(under-over))
+	if p.atLimit = s.atLimit(); p.atLimit {
+		p.loaded = 1
+	}
 	return p, nil
 }
 
@@ -158,7 +163,7 @@ func (s *survey) weighMeters(p *posterior) error {
 	}
 	index := make(map[likeKey]int, len(p.hyps))
 	var all []shared
-	e := new(errorsOf)
+	e := new(misses.Errors)
 	best := math.Inf(-1)
 	for i := range p.hyps {
 		w := &p.hyps[i]
@@ -246,7 +251,7 @@ func (s *survey) somethingElse() float64 {
 		)
 		z := (it.value - clean) / sd
 		// Half as likely again three deviations out as a normal has it.
-		sum += math.Log(0.9*math.Exp(-0.5*z*z)+0.1/3*math.Exp(-0.5*z*z/9)+1e-9) - math.Log(sd) - logRootTwoPi
+		sum += math.Log(0.9*math.Exp(-0.5*z*z)+0.1/3*math.Exp(-0.5*z*z/9)+1e-9) - math.Log(sd) - misses.LogRootTwoPi
 	}
 	s.answered(func(sg *fault.SignFact, yes bool) {
 		switch {
@@ -267,6 +272,9 @@ func (p *posterior) spread(s *survey, w *weighed) (joint, alone [loads.N]float64
 	for l := range joint {
 		joint[l] = w.like[l] + p.load[l] + s.called(&w.hypothesis, l)
 		alone[l] = w.like[l] + readingsAlone[l]
+		if w.index == 0 && p.atLimit && l < loads.Limit {
+			joint[l], alone[l] = math.Inf(-1), math.Inf(-1)
+		}
 		a, b = math.Max(a, joint[l]), math.Max(b, alone[l])
 	}
 	na, nb := 0.0, 0.0
@@ -284,6 +292,37 @@ func (p *posterior) spread(s *survey, w *weighed) (joint, alone [loads.N]float64
 
 // loads gives the posterior of the load over all suspects, and what the readings
 // alone say of it.
+// byGauge is the load where nothing but the tank gauge was read: what it says of the filter of a
+// pad with nothing else amiss, every misreading taken at its word. It never falls while the needle
+// rises: a suspect that makes the needle low or impossible says nothing of the dirt, and the
+// forecast must not come back in its place. Nil where more was read.
+func (p *posterior) byGauge(s *survey) []float64 {
+	if !s.gaugeAlone() {
+		return nil
+	}
+	w := &p.hyps[p.best[0]]
+	grid := make([]float64, loads.N)
+	e := new(misses.Errors)
+	top := math.Inf(-1)
+	for l := range grid {
+		grid[l] = math.Inf(-1)
+		if !p.atLimit || l >= loads.Limit {
+			s.errorsUnder(e, &w.hypothesis, w.table, loads.Grid[l])
+			grid[l] = e.Weigh() + p.load[l]
+		}
+		top = math.Max(top, grid[l])
+	}
+	sum := 0.0
+	for l := range grid {
+		grid[l] = math.Exp(grid[l] - top)
+		sum += grid[l]
+	}
+	for l := range grid {
+		grid[l] /= sum
+	}
+	return grid
+}
+
 func (p *posterior) loads(s *survey) (grid, observed []float64) {
 	grid, observed = make([]float64, loads.N), make([]float64, loads.N)
 	for i := range p.hyps {

@@ -95,11 +95,44 @@ func surveyed(c *Case) (*survey, error) {
 		s.doubts = append(s.doubts, doubt)
 		s.sound = append(s.sound, figuresOf(doubt.Base))
 		if len(s.readings) > 0 {
-			s.expected = append(s.expected, Expected{clean, doubt.Spread(), limit.Tank})
+			s.expected = append(s.expected, Expected{clean, doubt.Spread(), Ceiled(&c.Model.Doc, limit.Tank)})
 		}
 	}
 	s.share()
 	return s, nil
+}
+
+// Ceiled is a limit that never lies above what the tank may carry: the usual ceiling, or its
+// label's.
+func Ceiled(d *pad.Document, limit units.Pressure) units.Pressure {
+	limit = min(limit, plumbing.ServiceCeiling)
+	if label := units.PSI(d.Filter.LabelPsi); label > 0 {
+		limit = min(limit, label)
+	}
+	return limit
+}
+
+// atLimit tells that a tank gauge stands at or over its own limit at the speed and in the way
+// that it was read.
+func (s *survey) atLimit() bool {
+	for i, r := range s.readings {
+		way := s.ops[i].Setting
+		if r.Speed > 0 && r.Tank != nil && (way == "" || way == pad.SetFilter) && *r.Tank >= s.expected[i].Limit {
+			return true
+		}
+	}
+	return false
+}
+
+// gaugeAlone tells that the tank gauge of a running pump is all that was read.
+func (s *survey) gaugeAlone() bool {
+	for i := range s.items {
+		it := &s.items[i]
+		if it.meter != tankMeter || s.readings[it.reading].Speed == 0 || s.ops[it.reading].Setting == pad.SetRecirculate {
+			return false
+		}
+	}
+	return len(s.items) > 0
 }
 
 // Expect is what a reading should have been on the clean line.

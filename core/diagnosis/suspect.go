@@ -6,6 +6,7 @@ import (
 
 	"fairlap/core/fault"
 	"fairlap/core/loads"
+	"fairlap/core/misses"
 	"fairlap/core/pad"
 	"fairlap/core/plumbing"
 	"fairlap/core/words"
@@ -24,7 +25,7 @@ func (s *survey) suspects(p *posterior) []Suspect {
 		out = append(
 			out,
 			Suspect{Fault: f, Place: s.surePlace(p, w), P: chance, Load: load + w.shift, Severity: severity(w),
-				causes: []cause{c}, fit: w.hypothesis, table: w.table},
+				Quiet: p.quiet(w.index), causes: []cause{c}, fit: w.hypothesis, table: w.table},
 		)
 	}
 	for i := range fault.Catalogue {
@@ -56,6 +57,17 @@ func (s *survey) suspects(p *posterior) []Suspect {
 	sort.SliceStable(out, func(a, b int) bool { return Steady(out[a].P) > Steady(out[b].P) })
 	for i := range out {
 		s.settle(&out[i])
+	}
+	return out
+}
+
+// quiet is the chance of a fault in which it moves no meter.
+func (p *posterior) quiet(index int) float64 {
+	out := 0.0
+	for i := range p.hyps {
+		if w := &p.hyps[i]; w.index == index && w.gauge == "" && w.shift == 0 && w.effects == (plumbing.Effects{}) {
+			out += w.post
+		}
 	}
 	return out
 }
@@ -96,18 +108,18 @@ func (s *survey) settle(x *Suspect) {
 	}
 	h := x.fit
 	h.shift = 0
-	e := new(errorsOf)
+	e := new(misses.Errors)
 	s.errorsUnder(e, &h, x.table, x.Load)
-	if _, ok := e.invert(); !ok {
+	if _, ok := e.Invert(); !ok {
 		return
 	}
 	for c := range h.cells[:min(2, len(h.cells))] {
-		for i := range e.n {
+		for i := range e.N {
 			pull := 0.0
-			for j := range e.n {
-				pull += e.prec[i*most+j] * e.miss[j]
+			for j := range e.N {
+				pull += e.Prec[i*misses.Most+j] * e.Miss[j]
 			}
-			x.within[c] += e.within[i][c] * pull
+			x.within[c] += e.Within[i][c] * pull
 		}
 		x.within[c] = math.Max(-2, math.Min(2, x.within[c]))
 	}
@@ -137,20 +149,20 @@ func (x *Suspect) effects() plumbing.Effects {
 
 // sigmas are one deviation of each item under a suspect, and what each misses by;
 // both are by item, NaN for an item that says nothing under it.
-func (s *survey) under(e *errorsOf, x *Suspect) (sd, miss []float64) {
+func (s *survey) under(e *misses.Errors, x *Suspect) (sd, miss []float64) {
 	h := x.fit
 	h.shift = 0
 	s.errorsUnder(e, &h, x.table, x.Load)
 	sd, miss = make([]float64, len(s.items)), make([]float64, len(s.items))
 	k := 0
 	for i, it := range s.items {
-		if it.meter == tankMeter && h.gauge == fault.Stuck || k >= e.n {
+		if it.meter == tankMeter && h.gauge == fault.Stuck || k >= e.N {
 			sd[i], miss[i] = math.NaN(), math.NaN()
 			continue
 		}
-		sd[i], miss[i] = math.Sqrt(e.cov[k*most+k]), e.miss[k]
+		sd[i], miss[i] = math.Sqrt(e.Cov[k*misses.Most+k]), e.Miss[k]
 		for c := range h.cells[:min(2, len(h.cells))] {
-			miss[i] -= e.within[k][c] * x.within[c]
+			miss[i] -= e.Within[k][c] * x.within[c]
 		}
 		k++
 	}
@@ -182,7 +194,7 @@ func (s *survey) misfit(r *Result) *Misfit {
 	for i := range least {
 		least[i] = math.Inf(1)
 	}
-	e := new(errorsOf)
+	e := new(misses.Errors)
 	for i := range r.Suspects {
 		x := &r.Suspects[i]
 		if i > 0 && x.P < worthMisfit {
@@ -225,7 +237,7 @@ func (s *survey) alike(r *Result) []words.Message {
 		return nil
 	}
 	lead := &r.Suspects[0]
-	e := new(errorsOf)
+	e := new(misses.Errors)
 	sd, _ := s.under(e, lead)
 	var out []words.Message
 	for i := 1; i < len(r.Suspects) && r.Suspects[i].P > 0.1; i++ {

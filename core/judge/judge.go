@@ -195,7 +195,7 @@ func (s *Stop) advise(
 			q.HoldUntil = upkeep.HoldUntil(*c, s.Settings).In(s.zone)
 		}
 	}
-	q.Stopped = res.Stopped()
+	q.Stopped, q.AtLimit, q.Ceiling = res.Stopped(), res.AtLimit, diagnosis.Ceiled(&m.Doc, plumbing.ServiceCeiling)
 	for _, b := range st.Before {
 		if w := b.Work; w.Cleaned {
 			q.Washed.Ran, q.Washed.Usual = w.Seconds, w.Usual

@@ -168,7 +168,9 @@ type Question struct {
 	LeadingFault fault.ID
 	LeadingName  words.Message
 	LeadingP     float64
-	Stopped      bool // a danger stands that binds everything
+	Stopped      bool           // a danger stands that binds everything
+	AtLimit      bool           // the gauge stands at its own limit, or over it
+	Ceiling      units.Pressure // of the tank; 0: not known
 	Washed       Washed
 }
 
@@ -238,11 +240,46 @@ type Advice struct {
 	School  string        `json:"school"`
 }
 
+// onLine is how far over its clean line, psi, a needle still stands on it.
+const onLine = 0.5
+
+// kept holds advice to what the needle itself says: at its limit it is never left, on its clean
+// line nothing is cleaned, and over the tank's ceiling the pump is slowed before all else.
+func (q *Question) kept(a Advice) Advice {
+	byGauge := a.School != string(Calendar) && a.School != string(FixedPsi)
+	reads := func() words.Arg { return words.QD("psi", q.Tank.PSI(), 1) }
+	switch {
+	case q.Tank == nil || q.Stopped:
+	case q.Ceiling > 0 && *q.Tank >= q.Ceiling:
+		a.Action, a.Text = CleanNow, "upkeep.slow-it-then-clean"
+		a.Reason = words.Of("upkeep.over-the-ceiling", "read", reads(), "ceiling", words.QD("psi", q.Ceiling.PSI(), 0))
+		if q.Now.Before(q.HoldUntil) {
+			a.Action, a.Text = WaitHold, "upkeep.slow-it-until-the-hold-ends"
+			a.Reason = words.Join(words.Stop, a.Reason, words.Of("upkeep.hold-until", "until", words.Moment(q.HoldUntil)))
+		}
+	case q.AtLimit && a.Action == LeaveIt && a.School == string(FixedPsi): // its limit is another
+	case q.AtLimit && a.Action == LeaveIt && !q.Now.Before(q.HoldUntil):
+		a.Action, a.Text = CleanNow, "upkeep.clean-today"
+		a.Reason = words.Of("upkeep.at-its-limit", "read", reads())
+	case q.AtLimit && a.Action == LeaveIt:
+		a.Action, a.Text = WaitHold, "upkeep.wait-chemicals-are-in"
+		a.Reason = words.Join(words.Stop, words.Of("upkeep.at-its-limit", "read", reads()),
+			words.Of("upkeep.hold-until", "until", words.Moment(q.HoldUntil)))
+	case byGauge && a.Action == CleanNow && !q.AtLimit && q.Clean != nil && q.Tank.PSI() <= q.Clean.PSI()+onLine:
+		a.Action, a.Text = LeaveIt, "upkeep.leave-it-this-week"
+		a.Reason = words.Of("upkeep.on-its-clean-line", "read", reads())
+	}
+	return a
+}
+
 // tooVague is the deviation of a load over which a reading can't tell.
 const tooVague = 0.33
 
 // Advise answers whether to clean at this visit.
-func Advise(q Question) Advice {
+func Advise(q Question) Advice { return q.kept(q.weighed()) }
+
+// weighed is the answer by the company's school, today's readings and the odds.
+func (q *Question) weighed() Advice {
 	days := math.Max(0, q.NextVisit.Sub(q.Now).Hours()/24)
 	a := Advice{School: string(Rise)}
 	if q.Settings.School == Differential || q.Settings.School == Share {
@@ -257,7 +294,7 @@ func Advise(q Question) Advice {
 		a.Action, a.Text, a.Reason = StopFirst, "upkeep.make-it-safe-first", "upkeep.while-a-danger-stands-nothing"
 		return a
 	}
-	if after, ok := washedAdvice(&q, a); ok {
+	if after, ok := washedAdvice(q, a); ok {
 		return after
 	}
 	switch q.Settings.School {
@@ -389,7 +426,7 @@ func (q *Question) weigh(days, chance float64) (starved, mean, turns float64) {
 }
 
 // fixedAdvice cleans at a fixed reading of the gauge, whatever the speed.
-func fixedAdvice(q Question, a Advice) Advice {
+func fixedAdvice(q *Question, a Advice) Advice {
 	a.School = string(FixedPsi)
 	read := q.Tank.PSI()
 	a.Reason = words.Of(
@@ -419,7 +456,7 @@ func fixedAdvice(q Question, a Advice) Advice {
 	return a
 }
 
-func calendarAdvice(q Question, a Advice, name words.Message) Advice {
+func calendarAdvice(q *Question, a Advice, name words.Message) Advice {
 	a.School = string(Calendar)
 	if q.Settings.School != Calendar {
 		a.Lacks = "upkeep.no-usable-reading-here-yet"

@@ -55,6 +55,14 @@ func FixOrder(r *diagnosis.Result) []Fix {
 			add(&s.With[k].Fault, s.With[k].P)
 		}
 	}
+	// A filter past its limit beside whatever else is cleaned too: it counts whole.
+	if i, listed := at[fault.FilterLoaded]; r.Known {
+		if over := past(r); listed {
+			out[i].P = max(out[i].P, over)
+		} else if f, ok := fault.LookUp(fault.FilterLoaded, r.Kind); ok && over >= worthTrying {
+			out = append(out, Fix{Fault: f, P: over, Minutes: f.Minutes})
+		}
+	}
 	out = slices.DeleteFunc(out, func(f Fix) bool { return f.P < worthTrying })
 	worth := func(f Fix) float64 { return diagnosis.Steady(f.P / f.Minutes) }
 	sort.SliceStable(out, func(a, b int) bool { return worth(out[a]) > worth(out[b]) })

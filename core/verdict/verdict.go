@@ -7,6 +7,7 @@ import (
 
 	"fairlap/core/diagnosis"
 	"fairlap/core/fault"
+	"fairlap/core/loads"
 	"fairlap/core/words"
 )
 
@@ -22,6 +23,7 @@ const (
 	StatePast    State = "past"    // the filter is past its limit
 	StateSuspect State = "suspect" // a suspect leads
 	StateUnsure  State = "unsure"  // nothing leads
+	StateFix     State = "fix"     // hardly anything but what was seen wrong
 )
 
 // Verdict is an answer in one line.
@@ -68,28 +70,94 @@ func Judge(r *diagnosis.Result) Verdict {
 		}
 	}
 	all := clean + loaded
+	load := words.Q("%", 100*math.Max(0, r.Load.Mean))
 	if lead != nil && lead.P > all {
-		text := words.Of("diagnosis.lead", "lead", words.Msg(lead.Name()), "p", words.Share(lead.P))
-		if lead.P < 0.5 {
-			return Verdict{StateUnsure, words.Of("diagnosis.not-sure-yet", "likeliest", words.Msg(text)), lead.P}
-		}
-		return Verdict{StateSuspect, text, lead.P}
+		return leads(r, lead, load)
 	}
 	v := Verdict{StateSound, "", all}
-	load := 100 * math.Max(0, r.Load.Mean)
 	switch {
 	case !r.Known:
-		v.Text = words.Of("diagnosis.nothing-speaks-against-it-but", "load", words.Q("%", load))
-		return v
+		v.Text = words.Of("diagnosis.nothing-speaks-against-it-but", "load", load)
 	case loaded > clean:
-		v.State, v.Text = StatePast, words.Of("diagnosis.past-its-limit-the-filter", "load", words.Q("%", load))
+		v.State, v.Text = StatePast, words.Of("diagnosis.past-its-limit-the-filter", "load", load)
 	case r.Load.Mean > diagnosis.SomeDirt:
-		v.State, v.Text = StateDirt, words.Of("diagnosis.only-dirt-the-filter-is", "load", words.Q("%", load))
+		v.State, v.Text = StateDirt, words.Of("diagnosis.only-dirt-the-filter-is", "load", load)
 	default:
-		v.Text = words.Of("diagnosis.sound-the-filter-is-at", "load", words.Q("%", load))
+		v.Text = words.Of("diagnosis.sound-the-filter-is-at", "load", load)
 	}
-	if all < 0.5 {
+	if r.Known && all < 0.5 {
 		v.State, v.Text = StateUnsure, words.Of("diagnosis.not-sure-yet", "likeliest", words.Msg(v.Text))
+	}
+	return guarded(r, v, load)
+}
+
+// mostElse is the chance of something that the catalogue does not hold over which no headline
+// says that a pad is sound; oftenChronic that of a chronic weakness.
+const (
+	mostElse     = 0.2
+	oftenChronic = 0.5
+)
+
+// past is the chance that the filter is at its limit or over it, over all suspects.
+func past(r *diagnosis.Result) float64 {
+	sum := 0.0
+	for l := loads.Limit; l < len(r.LoadGrid); l++ {
+		sum += r.LoadGrid[l]
+	}
+	return sum
+}
+
+// leads says a suspect that leads. What does nothing to the water is no cause of what the meters
+// say: with a filter past its limit beside it, the filter is.
+func leads(r *diagnosis.Result, lead *diagnosis.Suspect, load words.Arg) Verdict {
+	over, name := past(r), words.Msg(lead.Name())
+	quiet := lead.Quiet > lead.P/2
+	v := Verdict{StateSuspect, words.Of("diagnosis.lead", "lead", name, "p", words.Share(lead.P)), lead.P}
+	switch {
+	case r.Known && over >= 0.5 && quiet:
+		return Verdict{StatePast, words.Of("diagnosis.past-and", "p", words.Share(over), "also", name), over}
+	case r.Known && over >= 0.5:
+		v.Text = words.Join(words.Stop, v.Text, words.Of("diagnosis.past-too", "p", words.Share(over)))
+	case lead.P >= 0.5 && r.Known && quiet:
+		v.Text = words.Join(words.Stop, v.Text, words.Of("diagnosis.filter-at", "load", load))
+	}
+	if lead.P < 0.5 {
+		v.State, v.Text = StateUnsure, words.Of("diagnosis.not-sure-yet", "likeliest", words.Msg(v.Text))
+	}
+	return v
+}
+
+// guarded holds a headline to what stands below it: a pad is not called sound, nor only dirty,
+// beside something seen wrong, a sign that nothing explains, a weakness that is likelier than
+// not, or a fair chance of something else.
+func guarded(r *diagnosis.Result, v Verdict, load words.Arg) Verdict {
+	known := words.Args{}
+	if r.Known {
+		known["load"] = load
+	}
+	also := func(names []words.Message) words.Arg { return words.List(words.Comma, names...) }
+	switch {
+	case len(r.Found) > 0:
+		var names []words.Message
+		for i := range r.Found {
+			names = append(names, r.Found[i].Sign.Name)
+		}
+		if v.State == StatePast {
+			v.Text = words.Join(words.Stop, v.Text, words.Of("diagnosis.also-fix", "found", also(names)))
+			return v
+		}
+		known["found"] = also(names)
+		v.State, v.Text = StateFix, words.With("diagnosis.fix-what-you-saw", known)
+	case v.State != StateSound && v.State != StateDirt:
+	case len(r.Unexplained) > 0:
+		known["sign"] = words.Msg(r.Unexplained[0].Name)
+		v.State, v.Text = StateUnsure, words.With("diagnosis.nothing-explains", known)
+	case len(r.Chronic) > 0 && r.Chronic[0].P > oftenChronic:
+		known["finding"], known["p"] = words.Msg(r.Chronic[0].Fault.Name), words.Share(r.Chronic[0].P)
+		v.State, v.Text = StateFix, words.With("diagnosis.weak-by-itself", known)
+	case r.Other > mostElse:
+		known["p"] = words.Share(r.Other)
+		v.State, v.Text = StateUnsure, words.With("diagnosis.something-else", known)
 	}
 	return v
 }

@@ -8,6 +8,7 @@ const marks: Record<string, string> = {
   past: "act",
   suspect: "act",
   unsure: "open",
+  fix: "act",
 };
 
 /** The state mark of an answer. */
