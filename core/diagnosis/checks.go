@@ -7,6 +7,7 @@ import (
 	"sort"
 
 	"fairlap/core/fault"
+	"fairlap/core/logp"
 	"fairlap/core/misses"
 	"fairlap/core/pad"
 	"fairlap/core/plumbing"
@@ -147,7 +148,15 @@ func (s *survey) propose(r *Result, p *posterior) ([]Check, error) {
 			out = append(out, c)
 		}
 	}
-	return out[:min(offered, len(out))], nil
+	out = out[:min(offered, len(out))]
+	if err := s.promised(p, out); err != nil {
+		return nil, err
+	}
+	now := r.Top()
+	ordered := fault.OrderFor(s.c.Signs, r.Suspects[0].Fault.ID)
+	return slices.DeleteFunc(out, func(c Check) bool {
+		return c.Reading == nil && !slices.Contains(ordered, c.Sign.ID) && !c.turns(now)
+	}), nil
 }
 
 // looks weighs every look not yet made, and gives those of the trade's own order
@@ -161,7 +170,7 @@ func (s *survey) looks(all []outcome) (worth, ordered []Check) {
 			flows[i] = o.suspect.reads(0)[flowMeter]
 		}
 	}
-	h0 := entropy(base)
+	h0 := logp.Entropy(base)
 	order := fault.OrderFor(s.c.Signs, leadOf(all))
 	found := map[fault.Sign]Check{}
 	for i := range fault.Signs {
@@ -181,8 +190,8 @@ func (s *survey) looks(all []outcome) (worth, ordered []Check) {
 			yes[k], no[k] = o.p*given, o.p*(1-given)
 			pYes += yes[k]
 		}
-		bits := h0 - pYes*entropy(yes) - (1-pYes)*entropy(no)
-		c := Check{Sign: *sg, Bits: bits, IfYes: top(all, yes), IfNo: top(all, no), PerMins: bits / sg.Minutes}
+		bits := h0 - pYes*logp.Entropy(yes) - (1-pYes)*logp.Entropy(no)
+		c := Check{Sign: *sg, Bits: bits, PerMins: bits / sg.Minutes}
 		if slices.Contains(order, sg.ID) {
 			found[sg.ID] = c
 		}
@@ -320,10 +329,10 @@ func (s *survey) weighReading(r *Result, base []float64, f fault.SignFact, op pa
 			after[i] = base[i] * math.Exp(-0.5*z*z) / peaks[i].sd
 			p += after[i]
 		}
-		left += p * entropy(after)
+		left += p * logp.Entropy(after)
 		total += p
 	}
-	bits := entropy(base) - left/total
+	bits := logp.Entropy(base) - left/total
 	if bits < worthBits {
 		return nil, nil
 	}
@@ -341,32 +350,4 @@ func (s *survey) weighReading(r *Result, base []float64, f fault.SignFact, op pa
 		return nil, nil // the gauge would say the same for all of them
 	}
 	return []Check{{Sign: f, Bits: bits, PerMins: bits / f.Minutes, Reading: rc}}, nil
-}
-
-// entropy of unnormalised weights, in bits.
-func entropy(w []float64) float64 {
-	n, h := 0.0, 0.0
-	for _, x := range w {
-		n += x
-	}
-	if n <= 0 {
-		return 0
-	}
-	for _, x := range w {
-		if p := x / n; p > 0 {
-			h -= p * math.Log2(p)
-		}
-	}
-	return h
-}
-
-func top(all []outcome, w []float64) Outcome {
-	best, n := 0, 0.0
-	for i, x := range w {
-		n += x
-		if all[i].suspect != nil && x > w[best] {
-			best = i
-		}
-	}
-	return Outcome{all[best].suspect.Fault.ID, all[best].name, w[best] / n}
 }

@@ -22,6 +22,7 @@ package diagnosis
 
 import (
 	"fairlap/core/fault"
+	"fairlap/core/foretell"
 	"fairlap/core/loads"
 	"fairlap/core/misses"
 	"fairlap/core/pad"
@@ -140,7 +141,7 @@ type Suspect struct {
 
 	causes []cause
 	fit    hypothesis // as it fits best
-	table  *table
+	table  *foretell.Table
 	within [2]float64 // where in its steps, deviations
 }
 
@@ -168,22 +169,11 @@ func Diagnose(c Case) (*Result, error) {
 	if err != nil {
 		return nil, err
 	}
-	p, err := s.weigh(s.priors(), load)
+	r, p, err := s.answerTo(load)
 	if err != nil {
 		return nil, err
 	}
-	if err := s.weighPairs(p); err != nil {
-		return nil, err
-	}
-	r := &Result{Kind: s.kind, Expected: s.expected, Other: p.other, Changed: changed}
-	r.Suspects = s.suspects(p)
-	var observed []float64
-	r.LoadGrid, observed = p.loads(s)
-	if alone := p.byGauge(s); alone != nil {
-		r.LoadGrid = alone
-	}
-	r.AtLimit = p.atLimit
-	r.Load, r.Observed, r.Known = loads.Summary(r.LoadGrid), loads.Middle(observed), s.tells()
+	r.Changed = changed
 	if r.AsFound, r.AsFoundKnown = found.load, found.known; r.Known && !found.closed {
 		r.AsFound, r.AsFoundKnown = r.Observed, true
 	}
@@ -222,7 +212,7 @@ func Observe(m *plumbing.Model, readings []Reading) (Belief, error) {
 	if err != nil {
 		return Belief{}, err
 	}
-	t, err := s.foretell(plumbing.Effects{})
+	t, err := s.teller.Under(plumbing.Effects{})
 	if err != nil {
 		return Belief{}, err
 	}

@@ -4,6 +4,7 @@ import (
 	"math"
 
 	"fairlap/core/fault"
+	"fairlap/core/foretell"
 	"fairlap/core/loads"
 	"fairlap/core/logp"
 	"fairlap/core/plumbing"
@@ -51,14 +52,14 @@ type hypothesis struct {
 // step before to half-way to the next. Where in it the truth lies is one unknown that
 // all meters share.
 type cell struct {
-	low, high           *table
+	low, high           *foretell.Table
 	lowShift, highShift float64
 	width               float64 // of the stretch, in distances from low to high
 }
 
 // moves is what one deviation within the cell moves the meters of a reading by.
 func (c *cell) moves(reading int, load float64) loads.Figures {
-	a, b := c.low.at(reading, load+c.lowShift), c.high.at(reading, load+c.highShift)
+	a, b := c.low.At(reading, load+c.lowShift), c.high.At(reading, load+c.highShift)
 	for k := range a {
 		a[k] = (b[k] - a[k]) * c.width * cellSD
 	}

@@ -4,6 +4,7 @@ import (
 	"math"
 
 	"fairlap/core/fault"
+	"fairlap/core/foretell"
 	"fairlap/core/loads"
 	"fairlap/core/misses"
 	"fairlap/core/pad"
@@ -15,7 +16,7 @@ var psi = float64(units.PSI(1))
 
 // errorsUnder lays out the errors of all items under a hypothesis at a load.
 // A stuck gauge's figures are left out: they say nothing of the pad.
-func (s *survey) errorsUnder(e *misses.Errors, h *hypothesis, t *table, load float64) {
+func (s *survey) errorsUnder(e *misses.Errors, h *hypothesis, t *foretell.Table, load float64) {
 	e.N = 0
 	var text, doubt, off [misses.Most]float64
 	var at [misses.Most]int // in s.items
@@ -31,7 +32,7 @@ func (s *survey) errorsUnder(e *misses.Errors, h *hypothesis, t *table, load flo
 		}
 		if it.reading != last {
 			last = it.reading
-			f = t.at(last, load+h.shift)
+			f = t.At(last, load+h.shift)
 			for c := range cells {
 				within[c] = cells[c].moves(last, load)
 			}
@@ -164,10 +165,10 @@ func (s *survey) gaugeShared(h *hypothesis, a, b float64) float64 {
 
 // metersLog is the log likelihood of every meter, and of the signs that follow from
 // the flow, under a hypothesis at a load.
-func (s *survey) metersLog(e *misses.Errors, h *hypothesis, t *table, load float64) float64 {
+func (s *survey) metersLog(e *misses.Errors, h *hypothesis, t *foretell.Table, load float64) float64 {
 	sum := 0.0
 	if _, asked := s.c.Signs[fault.WeakAll]; asked || s.asksLamp() {
-		sum = s.stateSigns(h.cause, t.at(0, load+h.shift)[flowMeter])
+		sum = s.stateSigns(h.cause, t.At(0, load+h.shift)[flowMeter])
 	}
 	if len(s.items) == 0 {
 		return sum
@@ -205,7 +206,7 @@ func (s *survey) stuckLog() float64 {
 
 // sigma is one deviation of an item under a hypothesis at a load, everything
 // counted.
-func (s *survey) sigmas(e *misses.Errors, h *hypothesis, t *table, load float64) []float64 {
+func (s *survey) sigmas(e *misses.Errors, h *hypothesis, t *foretell.Table, load float64) []float64 {
 	s.errorsUnder(e, h, t, load)
 	out := make([]float64, e.N)
 	for i := range out {

@@ -258,12 +258,12 @@ func (s *survey) weighPair(p *posterior, ia, ib int) (pair, bool, error) {
 			if !ok || (a.gauge != "" && b.gauge != "") {
 				continue
 			}
-			t, err := s.foretell(eff)
+			t, err := s.teller.Under(eff)
 			if err != nil {
 				return out, false, err
 			}
-			if t.rough {
-				if err := s.refine(t); err != nil {
+			if t.Rough {
+				if err := s.teller.Refine(t); err != nil {
 					return out, false, err
 				}
 			}

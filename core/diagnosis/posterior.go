@@ -2,8 +2,10 @@ package diagnosis
 
 import (
 	"math"
+	"slices"
 
 	"fairlap/core/fault"
+	"fairlap/core/foretell"
 	"fairlap/core/loads"
 	"fairlap/core/logp"
 	"fairlap/core/misses"
@@ -14,8 +16,10 @@ import (
 // weighed is a hypothesis with what the evidence makes of it.
 type weighed struct {
 	hypothesis
-	table *table
-	like  []float64 // log likelihood of the meters by load, shared by equals
+	table   *foretell.Table
+	like    []float64 // log likelihood of the meters by load, shared by equals
+	kept    *kept     // that it is of, and which version of it meters sums
+	version int
 	// meters is the log evidence of the meters over all loads.
 	meters  float64
 	logPost float64
@@ -51,7 +55,7 @@ func (s *survey) weigh(priors []float64, load loads.Spread) (*posterior, error) 
 	hyps := s.hypotheses(priors)
 	p.hyps = make([]weighed, len(hyps))
 	for i, h := range hyps {
-		t, err := s.foretell(h.effects)
+		t, err := s.teller.Under(h.effects)
 		if err != nil {
 			return nil, err
 		}
@@ -61,14 +65,45 @@ func (s *survey) weigh(priors []float64, load loads.Spread) (*posterior, error) 
 	if err := s.weighMeters(p); err != nil {
 		return nil, err
 	}
+	p.settled(s, nil)
+	return p, nil
+}
+
+// reweigh weighs a stop with one more sign, from what was weighed without it: no sign but the
+// flow's own moves what the meters say.
+func (s *survey) reweigh(base *posterior, sg *fault.SignFact, yes bool) (*posterior, error) {
+	if sg.FromState {
+		return s.weigh(s.priors(), base.load)
+	}
+	p := &posterior{load: base.load, hyps: slices.Clone(base.hyps)}
+	for i := range p.hyps {
+		w := &p.hyps[i]
+		if sg.Air {
+			w.logSigns = s.signsLog(w.cause)
+		} else {
+			w.logSigns += logp.Answer(togetherSign(sg, []cause{w.cause}), yes)
+		}
+	}
+	if err := s.weighMeters(p); err != nil {
+		return nil, err
+	}
+	p.settled(s, base)
+	return p, nil
+}
+
+// settled sums the evidence and makes chances of it; what another posterior summed of the same
+// meters is taken over.
+func (p *posterior) settled(s *survey, base *posterior) {
 	joint := make([]float64, loads.N)
 	logs := make([]float64, 0, len(p.hyps)+1)
 	for i := range p.hyps {
 		w := &p.hyps[i]
-		for l := range joint {
-			joint[l] = w.like[l] + load[l] + s.called(&w.hypothesis, l)
+		if base == nil || base.hyps[i].kept != w.kept || base.hyps[i].version != w.kept.version {
+			for l := range joint {
+				joint[l] = w.like[l] + p.load[l] + s.called(&w.hypothesis, l)
+			}
+			w.meters, w.version = logp.Sum(joint), w.kept.version
 		}
-		w.meters = logp.Sum(joint)
 		w.logPost = w.logPrior + w.logSigns + w.meters
 		logs = append(logs, w.logPost)
 	}
@@ -88,10 +123,18 @@ func (s *survey) weigh(priors []float64, load loads.Spread) (*posterior, error) 
 			p.best[w.index] = i
 		}
 	}
+	if p.atLimit = s.atLimit(); p.atLimit {
+		p.loaded = 1
+		return
+	}
+	if base != nil {
+		p.loaded = base.loaded
+		return
+	}
 	h := &p.hyps[p.best[0]]
 	under, over := math.Inf(-1), math.Inf(-1)
 	for l := range loads.N {
-		x := h.like[l] + load[l] + s.called(&h.hypothesis, l)
+		x := h.like[l] + p.load[l] + s.called(&h.hypothesis, l)
 		if l >= loads.Limit {
 			over = logp.Add(over, x)
 		} else {
@@ -99,10 +142,6 @@ func (s *survey) weigh(priors []float64, load loads.Spread) (*posterior, error) 
 		}
 	}
 	p.loaded = 1 / (1 + math.Exp(under-over))
-	if p.atLimit = s.atLimit(); p.atLimit {
-		p.loaded = 1
-	}
-	return p, nil
 }
 
 // cells gives every step of a fault's severities its stretch, by its neighbours at
@@ -148,18 +187,14 @@ const (
 // grid. Hypotheses that do the same to the water say the same of the meters: solved
 // and weighed once.
 func (s *survey) weighMeters(p *posterior) error {
-	type likeKey struct {
-		t     *table
-		shift float64
-		gauge fault.GaugeWay
-		step  int // of a bad gauge
-		cell  cell
-		lamps fault.ID // of a fault with lamps of its own
-	}
 	type shared struct {
+		kept   *kept
 		like   []float64
 		w      *weighed
 		weight float64 // the most that any hypothesis's prior and signs give it
+	}
+	if s.asked() {
+		s.likes = nil // the flow's own signs are weighed with the meters
 	}
 	index := make(map[likeKey]int, len(p.hyps))
 	var all []shared
@@ -181,25 +216,43 @@ func (s *survey) weighMeters(p *posterior) error {
 		if !ok {
 			at = len(all)
 			index[key] = at
-			x := shared{like: make([]float64, loads.N), w: w, weight: math.Inf(-1)}
-			weighed := func() (best float64) {
-				best = math.Inf(-1)
+			x := shared{kept: s.likes[key], w: w, weight: math.Inf(-1)}
+			if x.kept == nil || x.kept.rough != w.table.Rough {
+				x.kept = &kept{like: make([]float64, loads.N), rough: true}
+			}
+			x.like = x.kept.like
+			weighed := func() {
 				for l := range coarse {
 					x.like[l] = s.metersLog(e, &w.hypothesis, w.table, loads.Grid[l])
+				}
+			}
+			promised := func() (best float64) {
+				best = math.Inf(-1)
+				for l := range coarse {
 					best = math.Max(best, w.logPrior+w.logSigns+x.like[l]+p.load[l])
 				}
 				return best
 			}
-			if promise := weighed(); w.table.rough && promise > best-farOff {
-				if err := s.refine(w.table); err != nil {
+			if !x.kept.coarse {
+				weighed()
+				x.kept.coarse, x.kept.rough = true, w.table.Rough
+			}
+			if w.table.Rough && promised() > best-farOff {
+				if err := s.teller.Refine(w.table); err != nil {
 					return err
 				}
 				weighed()
+				x.kept.rough, x.kept.fine = false, [loads.N]bool{}
+				x.kept.version++
 			}
+			if s.likes == nil {
+				s.likes = map[likeKey]*kept{}
+			}
+			s.likes[key] = x.kept
 			all = append(all, x)
 		}
 		x := &all[at]
-		w.like = x.like
+		w.like, w.kept = x.like, x.kept
 		x.weight = math.Max(x.weight, w.logPrior+w.logSigns)
 		for l := range coarse {
 			best = math.Max(best, w.logPrior+w.logSigns+x.like[l]+p.load[l])
@@ -211,6 +264,13 @@ func (s *survey) weighMeters(p *posterior) error {
 			high := min(low+sparse, loads.N-1)
 			promise := x.weight + math.Max(x.like[low]+p.load[low], x.like[high]+p.load[high])
 			fine := x.w.index == 0 || promise > best-hopeless
+			if x.kept.fine[low] {
+				continue
+			}
+			x.kept.fine[low] = fine
+			if fine {
+				x.kept.version++
+			}
 			for l := low + 1; l < high; l++ {
 				if fine {
 					x.like[l] = s.metersLog(e, &x.w.hypothesis, x.w.table, loads.Grid[l])
@@ -224,6 +284,31 @@ func (s *survey) weighMeters(p *posterior) error {
 }
 
 // coarse yields every sparse-th entry of the load grid, and the last.
+// likeKey is what the likelihood of the meters depends on.
+type likeKey struct {
+	t     *foretell.Table
+	shift float64
+	gauge fault.GaugeWay
+	step  int // of a bad gauge
+	cell  cell
+	lamps fault.ID // of a fault with lamps of its own
+}
+
+// kept is a likelihood of the meters by load, kept for the answers that an open look would get: no
+// sign but the flow's own moves it. It is exact at each stretch that is fine, and at its ends.
+type kept struct {
+	like          []float64
+	coarse, rough bool
+	version       int           // counts what was weighed finer
+	fine          [loads.N]bool // by a stretch's beginning
+}
+
+// asked tells that signs of the flow were answered.
+func (s *survey) asked() bool {
+	_, weak := s.c.Signs[fault.WeakAll]
+	return weak || s.asksLamp()
+}
+
 func coarse(yield func(int) bool) {
 	for l := 0; l < loads.N; l += sparse {
 		if !yield(l) {
@@ -302,13 +387,18 @@ func (p *posterior) byGauge(s *survey) []float64 {
 	}
 	w := &p.hyps[p.best[0]]
 	grid := make([]float64, loads.N)
-	e := new(misses.Errors)
+	// One width for all loads: a wider one, far from what was read, would bring the deep ones near.
+	fixed, e := new(misses.Errors), new(misses.Errors)
+	s.errorsUnder(fixed, &w.hypothesis, w.table, SomeDirt)
+	if _, ok := fixed.Invert(); !ok {
+		return nil
+	}
 	top := math.Inf(-1)
 	for l := range grid {
 		grid[l] = math.Inf(-1)
 		if !p.atLimit || l >= loads.Limit {
 			s.errorsUnder(e, &w.hypothesis, w.table, loads.Grid[l])
-			grid[l] = e.Weigh() + p.load[l]
+			grid[l] = p.load[l] - fixed.Far(e)/2
 		}
 		top = math.Max(top, grid[l])
 	}

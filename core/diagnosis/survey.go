@@ -5,6 +5,7 @@ import (
 	"math"
 
 	"fairlap/core/fault"
+	"fairlap/core/foretell"
 	"fairlap/core/hydraulics"
 	"fairlap/core/loads"
 	"fairlap/core/pad"
@@ -29,8 +30,8 @@ type survey struct {
 	condition hydraulics.Condition // of the clean pad as described
 	topFlow   float64
 	leastFlow float64 // of the neediest device; 0 without one
-	media     float64 // the clean media's resistance, in loads
-	tables    map[plumbing.Effects]*table
+	teller    *foretell.Teller
+	likes     map[likeKey]*kept
 }
 
 // item is one meter that was read.
@@ -48,8 +49,6 @@ func surveyed(c *Case) (*survey, error) {
 		c:      c,
 		kind:   c.Model.Doc.Filter.Kind,
 		solver: c.Model.Solver(),
-		media:  c.Model.CleanMediaLoad(),
-		tables: map[plumbing.Effects]*table{},
 	}
 	s.readings = held(&c.Model.Doc.Pump, c.Readings)
 	for i, r := range s.readings {
@@ -67,6 +66,7 @@ func surveyed(c *Case) (*survey, error) {
 	if len(s.ops) == 0 {
 		s.ops = []pad.Operation{{Speed: usualSpeed(c.Model)}}
 	}
+	s.teller = &foretell.Teller{Solver: s.solver, Ops: s.ops, Media: c.Model.CleanMediaLoad()}
 	top, err := s.solver.Solve(pad.Operation{Speed: c.Model.TopSpeed()}, plumbing.Effects{})
 	if err != nil {
 		return nil, fmt.Errorf("solving the clean pad: %w", err)
@@ -93,23 +93,13 @@ func surveyed(c *Case) (*survey, error) {
 			return nil, fmt.Errorf("the calibration's doubt at %v rpm: %w", op.Speed, err)
 		}
 		s.doubts = append(s.doubts, doubt)
-		s.sound = append(s.sound, figuresOf(doubt.Base))
+		s.sound = append(s.sound, foretell.Figures(doubt.Base))
 		if len(s.readings) > 0 {
-			s.expected = append(s.expected, Expected{clean, doubt.Spread(), Ceiled(&c.Model.Doc, limit.Tank)})
+			s.expected = append(s.expected, Expected{clean, doubt.Spread(), min(limit.Tank, plumbing.Ceiling(&c.Model.Doc))})
 		}
 	}
 	s.share()
 	return s, nil
-}
-
-// Ceiled is a limit that never lies above what the tank may carry: the usual ceiling, or its
-// label's.
-func Ceiled(d *pad.Document, limit units.Pressure) units.Pressure {
-	limit = min(limit, plumbing.ServiceCeiling)
-	if label := units.PSI(d.Filter.LabelPsi); label > 0 {
-		limit = min(limit, label)
-	}
-	return limit
 }
 
 // atLimit tells that a tank gauge stands at or over its own limit at the speed and in the way
@@ -128,7 +118,8 @@ func (s *survey) atLimit() bool {
 func (s *survey) gaugeAlone() bool {
 	for i := range s.items {
 		it := &s.items[i]
-		if it.meter != tankMeter || s.readings[it.reading].Speed == 0 || s.ops[it.reading].Setting == pad.SetRecirculate {
+		around := s.ops[it.reading].Setting == pad.SetRecirculate
+		if it.meter != tankMeter || s.readings[it.reading].Speed == 0 || around {
 			return false
 		}
 	}

@@ -47,7 +47,7 @@ func (s *survey) suspects(p *posterior) []Suspect {
 		both := Suspect{Fault: s.surely(p, a), Place: s.surePlace(p, a), P: x.post, Load: x.load, Severity: severity(a),
 			With: []Together{
 				{s.surely(p, b), x.post},
-			}, causes: []cause{a.cause, b.cause}, fit: a.hypothesis, table: s.tables[x.effects]}
+			}, causes: []cause{a.cause, b.cause}, fit: a.hypothesis, table: s.teller.Of(x.effects)}
 		both.fit.effects, both.fit.shift, both.fit.cells = x.effects, a.shift+b.shift, x.cells
 		if b.gauge != "" {
 			both.fit.gauge, both.fit.step = b.gauge, b.step
@@ -127,7 +127,7 @@ func (s *survey) settle(x *Suspect) {
 
 // reads is what every meter of a reading would say under a suspect's best fit.
 func (x *Suspect) reads(reading int) loads.Figures {
-	f := x.table.at(reading, x.Load)
+	f := x.table.At(reading, x.Load)
 	for c := range x.fit.cells[:min(2, len(x.fit.cells))] {
 		m := x.fit.cells[c].moves(reading, x.Load-x.fit.shift)
 		for k := range f {

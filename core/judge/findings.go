@@ -42,8 +42,11 @@ type Findings struct {
 	Called   bool            `json:"called,omitempty" doc:"somebody called: no routine visit"`
 	// SignsAt is when a sign was answered, where the device noted it.
 	SignsAt map[string]time.Time `json:"signsAt,omitempty"`
-	Said    []SaidPump           `json:"said,omitempty" maxItems:"40" nullable:"false" doc:"how somebody says that the pump is, in order"`
-	Cleaned *CleanedBy           `json:"cleaned,omitempty" doc:"the filter was cleaned without a guided run: what was read after it came after it"`
+	// Seen are all answers in their order where the device keeps them: a sign that was looked for
+	// again after work was answered twice, and Signs has only the last.
+	Seen    []SeenSign `json:"seen,omitempty" maxItems:"200" nullable:"false"`
+	Said    []SaidPump `json:"said,omitempty" maxItems:"40" nullable:"false" doc:"how somebody says that the pump is, in order"`
+	Cleaned *CleanedBy `json:"cleaned,omitempty" doc:"the filter was cleaned without a guided run: what was read after it came after it"`
 }
 
 // SignedBy is the findings with whoever they come from: a word for the pump is nobody else's.
@@ -53,6 +56,13 @@ func (f Findings) SignedBy(name string) Findings {
 		f.Said[i].By = name
 	}
 	return f
+}
+
+// SeenSign is one answer.
+type SeenSign struct {
+	Sign string     `json:"sign" maxLength:"60"`
+	Yes  bool       `json:"yes"`
+	At   *time.Time `json:"at,omitempty" doc:"left out: before all work"`
 }
 
 // SaidPump is somebody's word for the pump.
@@ -101,6 +111,11 @@ func (f Findings) Parse(m *plumbing.Model) ([]typed, error) {
 	for id := range f.Signs {
 		if _, ok := fault.LookUpSign(fault.Sign(id)); !ok {
 			errs.Add("signs."+id, "app.this-sign-is-not-known")
+		}
+	}
+	for i, x := range f.Seen {
+		if _, ok := fault.LookUpSign(fault.Sign(x.Sign)); !ok {
+			errs.Add(fmt.Sprintf("seen[%d].sign", i), "app.this-sign-is-not-known")
 		}
 	}
 	if len(errs) > 0 {

@@ -1,10 +1,8 @@
 package judge
 
 import (
-	"cmp"
 	"fmt"
 	"math"
-	"slices"
 	"time"
 
 	"fairlap/core/amounts"
@@ -195,7 +193,7 @@ func (s *Stop) advise(
 			q.HoldUntil = upkeep.HoldUntil(*c, s.Settings).In(s.zone)
 		}
 	}
-	q.Stopped, q.AtLimit, q.Ceiling = res.Stopped(), res.AtLimit, diagnosis.Ceiled(&m.Doc, plumbing.ServiceCeiling)
+	q.Stopped, q.AtLimit, q.Ceiling = res.Stopped(), res.AtLimit, plumbing.Ceiling(&m.Doc)
 	for _, b := range st.Before {
 		if w := b.Work; w.Cleaned {
 			q.Washed.Ran, q.Washed.Usual = w.Seconds, w.Usual
@@ -255,31 +253,18 @@ func (s *Stop) readingView(row int, r diagnosis.Reading) (ReadingView, error) {
 	return out, nil
 }
 
-// suspectViews are the rows that are shown: a sound pad and a loaded filter are one
-// state, told by its load.
+// suspectViews are the rows that are shown.
 func suspectViews(res *diagnosis.Result) []SuspectView {
 	out := []SuspectView{}
-	state := -1
-	for _, sp := range res.Suspects {
-		row := suspectView(sp)
-		if id := sp.Fault.ID; len(sp.With) == 0 && (id == fault.Healthy || id == fault.FilterLoaded) {
-			if state >= 0 {
-				out[state].P += row.P
-				continue
-			}
-			state = len(out)
+	for i, r := range res.Rows() {
+		if r.P < 0.005 && i >= 3 {
+			break
+		}
+		row := suspectView(*r.Suspect)
+		if row.P = r.P; r.Sound {
 			row.Name = diagnosis.SoundName(res)
 		}
 		out = append(out, row)
-	}
-	slices.SortStableFunc(
-		out,
-		func(a, b SuspectView) int { return cmp.Compare(diagnosis.Steady(b.P), diagnosis.Steady(a.P)) },
-	)
-	for i := range out {
-		if out[i].P < 0.005 && i >= 3 {
-			return out[:i]
-		}
 	}
 	return out
 }

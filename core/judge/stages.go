@@ -1,6 +1,7 @@
 package judge
 
 import (
+	"fmt"
 	"slices"
 	"strconv"
 	"strings"
@@ -52,8 +53,19 @@ func (s *Stop) book(f *Findings, rows []typed) stop.Book {
 			ID: "read-" + strconv.Itoa(t.row), At: when(t.at), Kind: stop.Read, Reading: &r, Row: t.row,
 		})
 	}
+	listed := map[string]bool{}
+	for i, x := range f.Seen {
+		listed[x.Sign] = true
+		out = append(out, stop.Entry{
+			ID: fmt.Sprintf("seen-%s-%03d", x.Sign, i), At: when(x.At), Kind: stop.Seen,
+			Sign: fault.Sign(x.Sign), Yes: x.Yes,
+		})
+	}
 	for id, yes := range f.Signs {
 		at, dated := f.SignsAt[id]
+		if listed[id] {
+			continue
+		}
 		if ofRuns[fault.Sign(id)] && !dated {
 			continue
 		}

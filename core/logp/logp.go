@@ -41,3 +41,20 @@ func Sum(x []float64) float64 {
 	}
 	return most + math.Log(sum)
 }
+
+// Entropy is that of unnormalised weights, in bits.
+func Entropy(w []float64) float64 {
+	n, h := 0.0, 0.0
+	for _, x := range w {
+		n += x
+	}
+	if n <= 0 {
+		return 0
+	}
+	for _, x := range w {
+		if p := x / n; p > 0 {
+			h -= p * math.Log2(p)
+		}
+	}
+	return h
+}

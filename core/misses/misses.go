@@ -165,3 +165,14 @@ func (e *Errors) Invert() (logDet float64, ok bool) {
 	}
 	return logDet, true
 }
+
+// Far is how far another's misses are by these errors, in squared deviations; these are inverted.
+func (e *Errors) Far(of *Errors) float64 {
+	q := 0.0
+	for i := range of.N {
+		for j := range of.N {
+			q += of.Miss[i] * e.Prec[i*Most+j] * of.Miss[j]
+		}
+	}
+	return q
+}

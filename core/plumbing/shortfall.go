@@ -76,3 +76,11 @@ func (m *Model) FastestUnder(ceiling units.Pressure, load float64) units.Speed {
 	}
 	return least
 }
+
+// Ceiling is what a pad's tank may carry in service: the usual ceiling, or its label's.
+func Ceiling(d *pad.Document) units.Pressure {
+	if label := units.PSI(d.Filter.LabelPsi); label > 0 {
+		return min(label, ServiceCeiling)
+	}
+	return ServiceCeiling
+}

@@ -1,6 +1,7 @@
 package verdict
 
 import (
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -9,6 +10,7 @@ import (
 
 	"fairlap/core/diagnosis"
 	"fairlap/core/fault"
+	"fairlap/core/loads"
 	"fairlap/core/pad"
 	"fairlap/core/words"
 )
@@ -124,4 +126,53 @@ func TestADangerLeavesNothingToFix(t *testing.T) {
 	require.NotEmpty(t, FixOrder(&r))
 	r.Dangers = []diagnosis.Danger{{Code: "x", Stop: true}}
 	assert.Empty(t, FixOrder(&r))
+}
+
+// What stands below a headline binds it: nothing seen wrong, no sign that nothing explains, no fair
+// chance of something else, no dirt past its limit goes with "sound" or "only dirt".
+func TestAHeadlineObeysWhatStandsBelowIt(t *testing.T) {
+	basket, _ := fault.LookUpSign(fault.BasketFull)
+	slurps, _ := fault.LookUpSign(fault.Slurping)
+	rapid.Check(t, func(t *rapid.T) {
+		healthy := rapid.Float64Range(0, 1).Draw(t, "healthy")
+		other := (1 - healthy) * rapid.Float64Range(0, 1).Draw(t, "other")
+		quiet := suspect(t, "basket-full", 1-healthy-other)
+		quiet.Quiet = quiet.P * rapid.SampledFrom([]float64{0, 1}).Draw(t, "quiet")
+		at := rapid.IntRange(0, loads.N-1).Draw(t, "load")
+		grid := make([]float64, loads.N)
+		grid[at] = 1
+		load := loads.Grid[at]
+		sound := suspect(t, fault.Healthy, healthy)
+		if at >= loads.Limit {
+			sound = suspect(t, fault.FilterLoaded, healthy)
+		}
+		r := &diagnosis.Result{
+			Kind: pad.Sand, Known: true, Load: diagnosis.Belief{Mean: load}, LoadGrid: grid, Other: other,
+			Suspects: []diagnosis.Suspect{sound, quiet},
+		}
+		if rapid.Bool().Draw(t, "found") {
+			r.Found = []diagnosis.Found{{Sign: *basket, Mend: basket.Mend}}
+		}
+		if rapid.Bool().Draw(t, "unexplained") {
+			r.Unexplained = []fault.SignFact{*slurps}
+		}
+		v := Judge(r)
+		calm := v.State == StateSound || v.State == StateDirt
+		if calm {
+			assert.Empty(t, r.Found)
+			assert.Empty(t, r.Unexplained)
+			assert.LessOrEqual(t, other, mostElse)
+			assert.Less(t, at, loads.Limit)
+		}
+		if at >= loads.Limit && (quiet.Quiet > 0 || healthy > quiet.P) && v.P >= 0.5 {
+			assert.Equal(t, StatePast, v.State, "%+v", v)
+			said := words.Plain.Say(v.Text)
+			assert.Contains(t, said, "limit")
+			if len(r.Found) > 0 || quiet.P > healthy {
+				assert.Contains(t, said, "asket", "what was seen is named beside it")
+			}
+			fixes := FixOrder(r)
+			assert.True(t, slices.ContainsFunc(fixes, func(f Fix) bool { return f.Fault.ID == fault.FilterLoaded }))
+		}
+	})
 }

@@ -470,7 +470,9 @@ func (s *Service) WithdrawCleanLine(ctx context.Context, a access.Actor, id, lin
 	}
 	return s.inTx(ctx, func(s *Service) error {
 		now := s.keeper.Now()
-		gone := store.CleanLineWithdrawn{LineID: line, PoolID: id, Reason: strings.TrimSpace(w.Reason), MadeBy: a.ID, MadeAt: now}
+		gone := store.CleanLineWithdrawn{
+			LineID: line, PoolID: id, Reason: strings.TrimSpace(w.Reason), MadeBy: a.ID, MadeAt: now,
+		}
 		if err := s.keeper.Store.WithdrawCleanLine(ctx, gone); errors.Is(err, store.ErrTaken) {
 			return nil // once is once
 		} else if err != nil {

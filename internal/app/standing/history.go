@@ -122,8 +122,11 @@ func Observed(m *Pad, v *store.Visit, phase string) (*upkeep.Belief, error) {
 			set = pad.SetFilter
 		}
 		rows = append(rows, diagnosis.Reading{Setting: set, Reading: pad.Reading{
-			Speed: units.Speed(r.SpeedRPM), Tank: judge.As(r.TankPa, asPressure), Vacuum: judge.As(r.VacuumPa, asPressure),
-			Flow: judge.As(r.FlowM3s, asFlow), Power: judge.As(r.PowerW, asPower),
+			Speed:  units.Speed(r.SpeedRPM),
+			Tank:   judge.As(r.TankPa, asPressure),
+			Vacuum: judge.As(r.VacuumPa, asPressure),
+			Flow:   judge.As(r.FlowM3s, asFlow),
+			Power:  judge.As(r.PowerW, asPower),
 		}})
 	}
 	if len(rows) == 0 {

@@ -2810,6 +2810,7 @@ export interface components {
             readings: components["schemas"]["TypedReading"][];
             /** @description how somebody says that the pump is, in order */
             said?: components["schemas"]["SaidPump"][];
+            seen?: components["schemas"]["SeenSign"][];
             /** @description sign id to yes or no; a sign not looked for is left out */
             signs: {
                 [key: string]: boolean;
@@ -5522,6 +5523,15 @@ export interface components {
             /** @description to type in where no code can be read */
             key: string;
         };
+        SeenSign: {
+            /**
+             * Format: date-time
+             * @description left out: before all work
+             */
+            at?: string;
+            sign: string;
+            yes: boolean;
+        };
         ServiceInterval: {
             /** Format: double */
             days: number;
@@ -6064,7 +6074,7 @@ export interface components {
              * @description what it amounts to
              * @enum {string}
              */
-            state: "stop" | "reread" | "sound" | "dirt" | "past" | "suspect" | "unsure";
+            state: "stop" | "reread" | "sound" | "dirt" | "past" | "suspect" | "unsure" | "fix";
             /** @description how the pad is, as far as anybody made it or said so */
             stop: components["schemas"]["PadState"];
             suspects: components["schemas"]["SuspectView"][];

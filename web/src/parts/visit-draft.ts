@@ -15,6 +15,8 @@ export interface Draft {
   signs: Record<string, boolean>;
   /** When each was answered: work at the stop parts what was seen before it from what was seen after. */
   signsAt?: Record<string, string>;
+  /** All answers in their order: what was looked for again after work was answered twice. */
+  seen?: NonNullable<Findings["seen"]>;
   /** Somebody called: no routine visit. */
   called?: boolean;
   works: WorkKind[];
@@ -52,7 +54,7 @@ const typedIn = (r: TypedReading) => Object.values(r).some((v) => v?.trim());
 /** What of a draft is judged. */
 export type Judged = Pick<
   Draft,
-  "readings" | "signs" | "signsAt" | "called" | "said" | "works" | "after" | "cleanedAt"
+  "readings" | "signs" | "signsAt" | "seen" | "called" | "said" | "works" | "after" | "cleanedAt"
 >;
 
 /** What is judged of a draft: a cleaning that no run did is in it, with what was read after it. */
@@ -60,6 +62,7 @@ export const findingsOf = (d: Judged): Findings => ({
   readings: d.readings,
   signs: d.signs,
   signsAt: d.signsAt,
+  seen: d.seen?.length ? d.seen.filter((x) => x.sign in d.signs) : undefined,
   called: d.called,
   said: d.said?.length ? d.said : undefined,
   cleaned:

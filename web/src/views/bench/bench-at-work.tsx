@@ -35,6 +35,14 @@ import { otherwise, useWhatIf } from "./what-if";
 
 const LogSheet = overLater(() => import("./log-sheet"));
 
+/** The answers with one more: an earlier one stays, since work may have come between. */
+function answered(f: Findings, sign: string, yes: boolean, at: string): NonNullable<Findings["seen"]> {
+  const before = f.seen ?? [];
+  const known = before.some((x) => x.sign === sign);
+  const first = !known && sign in f.signs ? [{ sign, yes: f.signs[sign], at: f.signsAt?.[sign] }] : [];
+  return [...before, ...first, { sign, yes, at }].slice(-200);
+}
+
 type Tab = "suspects" | "seen" | "grade" | "clean" | "before";
 
 /** A stop at work: what is read and seen, what it means, what to do about it. */
@@ -45,7 +53,7 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
   const [tab, setTab] = useState<Tab>("suspects");
   const kept = useDraft(bench.stopId);
   const { draft, change } = kept;
-  const { readings: typed, signs: seen, signsAt, called, said, works, after, cleanedAt } = draft;
+  const { readings: typed, signs: signsTyped, signsAt, seen, called, said, works, after, cleanedAt } = draft;
   const state = useLocation().state as { called?: boolean } | null;
   // Opened because somebody called: said once, and taken back by a tap.
   const callOut = Boolean(state?.called);
@@ -53,8 +61,8 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
     if (callOut && called === undefined) change({ called: true });
   }, [callOut, called, change]);
   const found = useMemo(
-    () => findingsOf({ readings: typed, signs: seen, signsAt, called, said, works, after, cleanedAt }),
-    [typed, seen, signsAt, called, said, works, after, cleanedAt],
+    () => findingsOf({ readings: typed, signs: signsTyped, signsAt, seen, called, said, works, after, cleanedAt }),
+    [typed, signsTyped, signsAt, seen, called, said, works, after, cleanedAt],
   );
   const trying = useWhatIf(found);
   const findings = trying.tried ?? found;
@@ -74,9 +82,11 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
   const rpm = Number.parseFloat(readings[0]?.speed.replace(/[,\s]/g, "") ?? "") || null;
   const answer = (id: string, yes: boolean | undefined) => {
     const { [id]: _, ...rest } = signs;
+    const at = now().toISOString();
     find({
       signs: yes === undefined ? rest : { ...rest, [id]: yes },
-      signsAt: { ...findings.signsAt, [id]: now().toISOString() },
+      signsAt: { ...findings.signsAt, [id]: at },
+      seen: yes === undefined ? findings.seen?.filter((x) => x.sign !== id) : answered(findings, id, yes, at),
     });
   };
   const takeReading = (r: { setting: string; rpm: number }) => {
