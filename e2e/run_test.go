@@ -295,6 +295,7 @@ func TestAWalkInARunBecomesTheCleanLine(t *testing.T) {
 	s.findText(".field-says", "can't rise as the speed falls")
 	assert.Equal(t, "20", s.value("#run-tank"), "what was typed stays")
 	s.tapText(".run-out-row button", "Step back")
+	s.tap("#run-back")
 	for _, r := range []struct{ step, speed, tank string }{{"top", "3450", "20"}, {"walk-1", "2500", "10.5"}, {"walk-2", "2000", "7.5"}, {"walk-3", "1750", "5.5"}} {
 		s.find(`[data-step="` + r.step + `"]`)
 		s.fill("#run-speed", r.speed)
@@ -455,4 +456,56 @@ func TestACallOutFromAPoolsPage(t *testing.T) {
 	s.find("#reading-0-speed")
 	s.tab("seen")
 	s.find(`#called[aria-pressed="true"]`)
+}
+
+// What a job leaves open goes with the stop: the bench says it, the next job asks for it, the log
+// takes a reason, and the day shows it.
+func TestWhatAJobLeavesOpenGoesWithTheStop(t *testing.T) {
+	t.Parallel()
+	s := open(t, harness.Phone)
+	s.signIn("technician")
+	s.openStop("Quince Court 14")
+	s.findText(".pump-state", "NOT KNOWN")
+	s.read(0, map[string]string{"speed": "2400", "tank": "14", "vacuum": "1.5", "flow": "31", "power": "320"})
+	s.findText(".pump-state", "RUNNING")
+	s.startWork("around-the-filter")
+	s.through("", "")
+	s.find(`.run-end [data-open="valve"]`)
+	s.tap("#run-to-stop")
+	s.findText("#open-states", "still on recirculate.*O. Brandt")
+	s.findText(`[data-before="0"]`, "2400 rpm . 14 psi")
+	s.find("#reading-1-tank")
+	s.startWork("backwash")
+	s.findText("#step-head", "still on recirculate. Is that how you find it?")
+	s.findText(".run-pad-facts .run-odd", "Handle Recirculate")
+	s.answer("as-left", "yes")
+	s.find(`.run-now:not([data-step="as-left"])`)
+	s.tapText(".run-out-row button", "Step back")
+	s.tap("#run-back")
+	s.find(`[data-step="as-left"]`)
+	s.answer("as-left", "no")
+	s.find(`[data-step="before"]`)
+	s.findText(".run-pad-facts", "Handle Filter")
+}
+
+// What somebody says of the pump shows at once, is theirs, and is not forgotten by the log.
+func TestALockedPumpIsNotLeftInSilence(t *testing.T) {
+	t.Parallel()
+	s := open(t, harness.Desktop)
+	s.signIn("technician")
+	s.openStop("Quince Court 14")
+	s.tap("#pump-say")
+	s.tap(`[data-say="locked"]`)
+	s.findText(".pump-state", "LOCKED OFF")
+	s.findText(".pump-lock", "O. Brandt")
+	s.findText("#open-states", "power is still locked off")
+	s.MustReload()
+	s.findText(".pump-state", "LOCKED OFF")
+	s.tap("#open-log")
+	s.findText("#left-open", "power is still locked off")
+	s.tap("#log-save")
+	s.findText("#left-open .field-says", "say why it is left so")
+	s.fill("#left-reason", "Breaker is being replaced")
+	s.tap("#log-save")
+	s.find("#saved")
 }

@@ -95,7 +95,8 @@ func surveyed(c *Case) (*survey, error) {
 		s.doubts = append(s.doubts, doubt)
 		s.sound = append(s.sound, foretell.Figures(doubt.Base))
 		if len(s.readings) > 0 {
-			s.expected = append(s.expected, Expected{clean, doubt.Spread(), min(limit.Tank, plumbing.Ceiling(&c.Model.Doc))})
+			carries := plumbing.Ceiling(&c.Model.Doc)
+			s.expected = append(s.expected, Expected{clean, doubt.Spread(), min(limit.Tank, carries)})
 		}
 	}
 	s.share()

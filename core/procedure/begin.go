@@ -32,12 +32,12 @@ func (c *Script) beginIn(from State, setup *Setup) error {
 		Text: words.Of("procedure.as-left.says", "left", words.Msg(c.Rig.Unlike(from))),
 		Why:  "procedure.as-left.why",
 		Answers: []Answer{
-			{ID: "yes", Text: "procedure.as-left.yes.says", To: first},
 			{ID: "no", Text: "procedure.as-left.no.says", Do: []Action{do(FoundUsual)}, To: c.Steps[0].ID},
+			{ID: "yes", Text: "procedure.as-left.yes.says", To: first},
 		},
 	}).write(setup)
 	if usual != c.Rig.Daily() { // what the procedure asks to find is no usual state: there is one way on
-		ask.Options = ask.Options[:1]
+		ask.Options = ask.Options[1:]
 	}
 	c.Start = from
 	c.Steps = append(append([]ScriptStep{ask}, head...), c.Steps...)
@@ -68,7 +68,7 @@ func (c *Script) head(from State, setup *Setup) (head []ScriptStep, join string,
 	for s != nil && now != s.State {
 		next, same := s.onlyWay()
 		switch {
-		case s.Read == Before && !now.Running, s.ID == heatAskedID && !now.Running:
+		case s.Read == Before && (!now.Running || now.Setting != s.State.Setting), s.ID == heatAskedID && !now.Running:
 			// Nothing to read, and no water to cool with: neither is asked.
 			if s.ID == heatAskedID {
 				next = s.Options[len(s.Options)-1].To

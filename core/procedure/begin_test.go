@@ -143,7 +143,7 @@ func TestWhatIsDoneIsNotAskedAgain(t *testing.T) {
 	c, err := Find(Baskets).Write(setup)
 	require.NoError(t, err)
 	r := c.Begin()
-	require.NoError(t, r.Take(onward(r, 0, noon)))
+	require.NoError(t, r.Take(onward(r, 1, noon)))
 	var before []Verb
 	for !r.State.Pot {
 		s := r.Next()
@@ -165,6 +165,6 @@ func TestWhatIsDoneIsNotAskedAgain(t *testing.T) {
 	assert.Contains(t, say(c.Steps[0].Text), "recirculate")
 	assert.Contains(t, say(c.Steps[0].Text), "how you find it")
 	r = c.Begin()
-	require.NoError(t, r.Take(onward(r, 1, noon)), "no: it was put back")
+	require.NoError(t, r.Take(onward(r, 0, noon)), "no: it was put back")
 	assert.Equal(t, sandRig.Daily(), r.State)
 }

@@ -79,7 +79,13 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
   useEffect(() => {
     if (taken) change(taken);
   }, [taken, change]);
-  const rpm = Number.parseFloat(readings[0]?.speed.replace(/[,\s]/g, "") ?? "") || null;
+  // What was read before work is done with: the next reading has a row of its own.
+  const past = verdict?.readings.filter((r) => r.before && r.row >= 0).length ?? 0;
+  const allPast = !stale && !trying.tried && past > 0 && past === typed.length;
+  useEffect(() => {
+    if (allPast) change({ readings: [...typed, emptyReading()] });
+  }, [allPast, typed, change]);
+  const rpm = Number.parseFloat(readings.findLast((r) => r.speed)?.speed.replace(/[,\s]/g, "") ?? "") || null;
   const answer = (id: string, yes: boolean | undefined) => {
     const { [id]: _, ...rest } = signs;
     const at = now().toISOString();
@@ -147,13 +153,10 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
   // What was just said shows at once, and without an answer too.
   const stop = verdict && stale && word ? { ...verdict.stop, pump: word.pump, says: "", rpm: 0 } : verdict?.stop;
   const plate = (
-    <>
-      <PumpPlate
-        stop={stop}
-        onState={(pump) => change({ said: [...(said ?? []), { at: now().toISOString(), by: me.name, pump }] })}
-      />
-      <OpenStates stop={verdict?.stop} />
-    </>
+    <PumpPlate
+      stop={stop}
+      onState={(pump) => change({ said: [...(said ?? []), { at: now().toISOString(), by: me.name, pump }] })}
+    />
   );
   const first = (
     <>
@@ -164,6 +167,7 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
           <b>{d.says}</b>
         </p>
       ))}
+      {!bench.visitId && <OpenStates stop={verdict?.stop} />}
       {saved && <Saved saved={saved} clear={just.clear} change={change} />}
       {bench.visitId && !draft.corrects && !saved && (
         <p className={styles.logged}>

@@ -46,9 +46,9 @@ export function useSaved(stop: string) {
   return { saved: value.visit ? (value as JustSaved) : undefined, clear };
 }
 
-/** The first reading that stands at a stop's bench, as far as this device has it. */
-export function firstReading(me: string, stop: string): Partial<TypedReading> {
+/** The last reading at a stop's bench, as far as this device has it. */
+export function lastReading(me: string, stop: string): Partial<TypedReading> {
   const kept = keptOf<Draft>(me, "visit", stop);
-  const { speed = "", tank = "", vacuum = "", flow = "", power = "", setting } = kept?.readings[0] ?? {};
+  const { speed = "", tank = "", vacuum = "", flow = "", power = "", setting } = kept?.readings.at(-1) ?? {};
   return setting && setting !== "filter" ? {} : { speed, tank, vacuum, flow, power };
 }

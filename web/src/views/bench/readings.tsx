@@ -52,6 +52,7 @@ export function Readings({ bench, readings, verdict, says, onChange, onDemo }: P
   const set = (i: number, part: Partial<TypedReading>) =>
     onChange(readings.map((r, j) => (i === j ? { ...r, ...part } : r)));
   const settings = ["filter", ...(pad.multiport ? ["recirculate"] : []), ...(pad.spaMode ? ["spa"] : [])];
+  const first = readings.findIndex((_, i) => !verdict?.readings.find((v) => v.row === i)?.before);
   const taken = verdict?.readings.filter((r) => r.row < 0) ?? [];
   const flow = verdict?.readings.findLast((r) => r.flow)?.flow;
   return (
@@ -69,10 +70,20 @@ export function Readings({ bench, readings, verdict, says, onChange, onDemo }: P
         const read = r.tank || r.vacuum || r.flow || r.power;
         const shown = read ? verdict?.readings.find((v) => v.row === i) : undefined;
         const work = shown?.before ? verdict?.changed?.work : undefined;
+        if (work)
+          return (
+            // biome-ignore lint/suspicious/noArrayIndexKey: a row is its place in the list
+            <p className="quiet" key={i} data-before={i}>
+              {t("readings.beforeWork", { work })}{" "}
+              {fieldsOf(pad)
+                .filter((f) => r[f])
+                .map((f) => `${r[f]} ${unitOf(units[f])}`)
+                .join(" · ")}
+            </p>
+          );
         return (
           // biome-ignore lint/suspicious/noArrayIndexKey: a row is its place in the list
-          <div className={`${styles.rds} ${work ? styles.past : ""}`} key={i} data-before={Boolean(work)}>
-            {work && <p className={styles["past-of"]}>{t("readings.beforeWork", { work })}</p>}
+          <div className={styles.rds} key={i}>
             {fieldsOf(pad).map((f) => (
               <Reading
                 key={f}
@@ -81,7 +92,7 @@ export function Readings({ bench, readings, verdict, says, onChange, onDemo }: P
                 value={r[f] ?? ""}
                 say={says[`readings[${i}].${f}`]}
                 expected={expected(f, shown, pad)}
-                was={i === 0 ? lastOf(f, bench) : undefined}
+                was={i === first ? lastOf(f, bench) : undefined}
                 onChange={(v) => set(i, { [f]: v })}
               />
             ))}
@@ -90,7 +101,7 @@ export function Readings({ bench, readings, verdict, says, onChange, onDemo }: P
                 <label htmlFor={`reading-${i}-setting`}>{t("readings.setting")}</label>
                 <Choice
                   id={`reading-${i}-setting`}
-                  value={r.setting || "filter"}
+                  value={r.setting || verdict?.stop.setting || "filter"}
                   options={settings.map((s) => ({
                     value: s as string,
                     label: t(s === "spa" ? "readings.spaMode" : `setting.${s}`),

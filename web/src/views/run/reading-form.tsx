@@ -7,7 +7,7 @@ import { useKept } from "../../kept/use-kept";
 import { useShown } from "../../parts/figure-field";
 import { unitOf } from "../../parts/format";
 import { emptyReading } from "../../parts/visit-draft";
-import { firstReading } from "../bench/draft";
+import { lastReading } from "../bench/draft";
 import { fieldsOf, units } from "../bench/readings";
 import styles from "./run.module.css";
 
@@ -21,7 +21,7 @@ interface Props {
 /** What a reading of a run starts as: the one before is the bench's, the others know their speed. */
 function startsAs(me: string, run: RunView, id: string): TypedReading {
   const step = run.script.steps.find((s) => s.id === id);
-  if (step?.read === "before" && run.stopId) return { ...emptyReading(), ...firstReading(me, run.stopId) };
+  if (step?.read === "before" && run.stopId) return { ...emptyReading(), ...lastReading(me, run.stopId) };
   const rpm = step?.rpm || run.result.before?.rpm;
   return { ...emptyReading(), speed: rpm ? String(rpm) : "" };
 }
