@@ -3,6 +3,7 @@ package diagnosis
 import (
 	"cmp"
 	"maps"
+	"math"
 	"slices"
 
 	"fairlap/core/fault"
@@ -100,10 +101,12 @@ func (s *survey) resultOf(p *posterior) *Result {
 	r := &Result{Kind: s.kind, Expected: s.expected, Other: p.other, AtLimit: p.atLimit, Suspects: s.suspects(p)}
 	var observed []float64
 	r.LoadGrid, observed = p.loads(s)
+	wide := loads.Summary(r.LoadGrid).SD
 	if alone := p.byGauge(s); alone != nil {
 		r.LoadGrid = alone
 	}
 	r.Load, r.Observed, r.Known = loads.Summary(r.LoadGrid), loads.Middle(observed), s.tells()
+	r.Load.SD = math.Max(r.Load.SD, wide) // what else it may be leaves it open
 	return r
 }
 

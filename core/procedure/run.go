@@ -117,6 +117,7 @@ type Run struct {
 	whole  map[Count]float64 // seconds of the last that came to its answer
 	waste  float64           // gallons that left the pool
 	facts  Result
+	readAt map[string]int // where a step's reading is among those of its kind
 }
 
 // Begin is a run before its first event.
@@ -424,10 +425,10 @@ func (r *Run) learn(s *ScriptStep, o *Option, e Event) {
 		r.facts.After = e.Reading
 	}
 	if s.Read == Bare {
-		r.facts.Bare = append(r.facts.Bare, *e.Reading)
+		r.facts.Bare = r.reads(r.facts.Bare, s, e)
 	}
 	if s.Read == Walk || s.Read == After {
-		r.facts.Walk = append(r.facts.Walk, *e.Reading)
+		r.facts.Walk = r.reads(r.facts.Walk, s, e)
 	}
 	if o.Sign != "" {
 		if r.facts.Signs == nil {
@@ -442,6 +443,20 @@ func (r *Run) learn(s *ScriptStep, o *Option, e Event) {
 		at := e.At
 		r.facts.ChemicalsAt = &at
 	}
+}
+
+// reads keeps a step's reading among others; one that was read before, and gone back from, goes.
+func (r *Run) reads(all []casefile.Reading, s *ScriptStep, e Event) []casefile.Reading {
+	if r.readAt == nil {
+		r.readAt = map[string]int{}
+	}
+	if at, again := r.readAt[s.ID]; again {
+		out := slices.Clone(all)
+		out[at] = *e.Reading
+		return out
+	}
+	r.readAt[s.ID] = len(all)
+	return append(all, *e.Reading)
 }
 
 // Result is what the run has for the record so far.

@@ -125,7 +125,7 @@ func TestASpoiledSpreadsheetComesInNotAtAll(t *testing.T) {
 		";18000;Brisk 150 VS;Stanchion S24;;;;;;", "Bad 2;lots;Brisk 150 VS;Stanchion S24;;;;;;",
 		"Bad 3;3;Brisk 150 VS;Stanchion S24;;;;;;", "Bad 4;18000;No Such Pump;Stanchion S24;;;;;;",
 		"Bad 5;18000;;Stanchion S24;;;;;;", "Bad 6;18000;Brisk 150 VS;Stanchion S24;24.11.2026;;;;;",
-		"Bad 7;18000;Brisk 150 VS;Stanchion S24;2027-01-01;;;;;",
+		"Bad 7;18000;Brisk 150 VS;Stanchion S24;" + demotest.Now().AddDate(0, 0, 38).Format(time.DateOnly) + ";;;;;",
 		"Bad 8;18000;Brisk 150 VS;Stanchion S24;;nobody;;;;",
 		"Bad 9;18000;Brisk 150 VS;Stanchion S24;;;someday;;;", "Bad 10;18000;Brisk 150 VS;Stanchion S24;;;;33,4;;",
 		"Bad 11;18000;Brisk 150 VS;Stanchion S24;;;;99;1;", "New Row 7;18000;Brisk 150 VS;Stanchion S24;;;;;;",
