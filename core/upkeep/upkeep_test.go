@@ -300,3 +300,88 @@ func carried(growth, start Belief, c Cycle, kgal, walk float64) State {
 	}
 	return s.After(math.Max(0, kgal-last))
 }
+
+// What the needle says binds the advice (handbook, faults: a filter at its limit is not left, one on
+// its clean line is not cleaned, a tank over what it carries is slowed first).
+func TestAdviceObeysTheNeedle(t *testing.T) {
+	psi := func(v float64) *units.Pressure { p := units.PSI(v); return &p }
+	soon := func(q Question) time.Time { return q.Now.Add(5 * time.Hour) }
+	for name, x := range map[string]struct {
+		change func(*Question)
+		action Action
+		says   string
+	}{
+		"at its limit, hardly loaded by the odds": {
+			func(q *Question) { q.AtLimit = true; *q = with(*q, 0.2) }, CleanNow, "at its limit"},
+		"at its limit, chemicals are in": {
+			func(q *Question) { q.AtLimit = true; *q = with(*q, 0.2); q.HoldUntil = soon(*q) }, WaitHold,
+			"no backwash before"},
+		"due by the odds, on its clean line": {
+			func(q *Question) { *q = with(*q, 0.9); q.Tank = psi(10.4) }, LeaveIt, "on its clean line"},
+		"due by the odds, over its clean line": {
+			func(q *Question) { *q = with(*q, 0.9); q.Tank = psi(10.6) }, CleanNow, ""},
+		"over what the tank carries": {
+			func(q *Question) { *q = with(*q, 0.4); q.Tank = psi(30) }, CleanNow, "30 psi at most"},
+		"just under what the tank carries": {
+			func(q *Question) { *q = with(*q, 0.1); q.Tank = psi(29.9) }, LeaveIt, ""},
+		"over what the tank carries, chemicals are in": {
+			func(q *Question) { *q = with(*q, 0.4); q.Tank = psi(31); q.HoldUntil = soon(*q) }, WaitHold,
+			"30 psi at most"},
+		"over a label": {
+			func(q *Question) { *q = with(*q, 0.1); q.Tank, q.Ceiling = psi(24), units.PSI(24) }, CleanNow,
+			"24 psi at most"},
+		"a danger binds": {
+			func(q *Question) { q.AtLimit, q.Stopped = true, true; q.Tank = psi(40) }, StopFirst, ""},
+		"the company goes by a fixed figure": {
+			func(q *Question) { q.AtLimit = true; q.Settings.School = FixedPsi; q.Tank = psi(14) }, LeaveIt, ""},
+	} {
+		q := question(Belief{0.2, 0.08})
+		q.Tank, q.Clean, q.Ceiling = psi(14), psi(10), units.PSI(30)
+		x.change(&q)
+		a := Advise(q)
+		assert.Equal(t, x.action, a.Action, name)
+		assert.Contains(t, say(a.Reason), x.says, name)
+	}
+}
+
+// with is a question at another load.
+func with(q Question, load float64) Question {
+	out := question(Belief{load, 0.05})
+	out.Tank, out.Clean, out.Ceiling, out.AtLimit, out.Settings = q.Tank, q.Clean, q.Ceiling, q.AtLimit, q.Settings
+	return out
+}
+
+// After a cleaning at this stop the advice is what it did: back on its line (under 0.2), half a
+// cleaning (under 0.5), once more, and after two something deeper; a short wash is told as one.
+func TestAdviceAfterACleaningAtThisStop(t *testing.T) {
+	for name, x := range map[string]struct {
+		load   float64
+		known  bool
+		washed Washed
+		kind   pad.FilterKind
+		action Action
+		says   string
+	}{
+		"back":       {0.19, true, Washed{Times: 1}, pad.Sand, LeaveIt, "Back on its clean line"},
+		"half":       {0.21, true, Washed{Times: 1}, pad.Sand, LeaveIt, "only partly"},
+		"half still": {0.49, true, Washed{Times: 1}, pad.Sand, LeaveIt, "only partly"},
+		"once more":  {0.51, true, Washed{Times: 1}, pad.Sand, CleanNow, "Backwash once more"},
+		"hose once more": {0.8, true, Washed{Times: 1}, pad.Cartridge, CleanNow,
+			"Hose the cartridges once more"},
+		"deeper after two": {0.8, true, Washed{Times: 2}, pad.DE, FixFirst, "take the grids apart"},
+		"short":            {0.8, true, Washed{Short: true, Ran: 4, Usual: 120}, pad.Sand, CleanNow, "too short"},
+		"short, and back": {0.1, true, Washed{Short: true, Ran: 50, Usual: 120}, pad.Sand, LeaveIt,
+			"Back on its clean line"},
+		"nothing read":          {0.8, false, Washed{Times: 1}, pad.Sand, LeaveIt, "Cleaned at this stop"},
+		"nobody cleaned so far": {0.1, true, Washed{}, pad.Sand, LeaveIt, "Leave it"},
+	} {
+		q := question(Belief{x.load, 0.05})
+		q.Known, q.Washed, q.Kind = x.known, x.washed, x.kind
+		a := Advise(q)
+		assert.Equal(t, x.action, a.Action, name)
+		assert.Contains(t, say(a.Text), x.says, name)
+	}
+	q := question(Belief{0.8, 0.05})
+	q.Washed = Washed{Short: true, Ran: 4, Usual: 120}
+	assert.Contains(t, say(Advise(q).Reason), "4 s of the usual 120 s")
+}
