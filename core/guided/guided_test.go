@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"fairlap/core/casefile"
 	"fairlap/core/figure"
 	"fairlap/core/judge"
 	"fairlap/core/pad/padtest"
@@ -109,4 +110,58 @@ func TestAReadingOfAStepIsRefusedAtItsField(t *testing.T) {
 	assert.Nil(t, none)
 	assert.Empty(t, errs)
 	assert.Equal(t, "a note", (&Typed{Note: " a note "}).Event(morning, nil, "").Note)
+}
+
+// A run begins as the stop left the pad, and asks for it; its end names the speed that the program
+// has at that hour, and a reading that can't be beside another is said at once.
+func TestARunBeginsAsTheStopLeftThePad(t *testing.T) {
+	s := siteOf(t)
+	locked := &judge.Findings{
+		Readings: []judge.TypedReading{}, Signs: map[string]bool{},
+		Said: []judge.SaidPump{{At: morning.Add(-time.Minute), Pump: "locked"}},
+	}
+	script, err := Begin(s, Ask{Procedure: procedure.Baskets, Findings: locked}, nil, morning)
+	require.NoError(t, err)
+	assert.Equal(t, procedure.Locked, script.Start.Power)
+	usual, err := Begin(s, Ask{Procedure: procedure.Baskets}, nil, morning)
+	require.NoError(t, err)
+	assert.Equal(t, procedure.Live, usual.Start.Power)
+	assert.Less(t, len(usual.Steps), len(script.Steps), "what is asked first, and both ways on")
+	last := usual.Steps[len(usual.Steps)-1]
+	assert.Equal(t, "program", last.ID)
+	slot, ok := s.Slot(morning)
+	require.True(t, ok)
+	if slot > 0 {
+		assert.Contains(t, string(last.Hint), "slotSpeed")
+	} else {
+		assert.Contains(t, string(last.Hint), "slotOff")
+	}
+	wrong := &judge.Findings{Readings: []judge.TypedReading{{Speed: "2400", Tank: "ten"}}, Signs: map[string]bool{}}
+	_, err = Begin(s, Ask{Procedure: procedure.Baskets, Findings: wrong}, nil, morning)
+	assert.Equal(t, "readings[0].tank", field(t, err))
+}
+
+func TestAReadingThatCantBeIsSaidAtOnce(t *testing.T) {
+	s := siteOf(t)
+	script, err := Begin(s, Ask{Procedure: procedure.CleanLine}, nil, morning)
+	require.NoError(t, err)
+	r := script.Begin()
+	read := func(rpm, tank float64) procedure.Event {
+		return procedure.Event{
+			At: morning, Act: procedure.ActGo, Turn: r.Turn, Step: r.At, Option: r.Next().Options[0].ID,
+			Reading: &casefile.Reading{RPM: rpm, TankPsi: &tank},
+		}
+	}
+	for r.Next().Read == "" {
+		e := read(0, 0)
+		e.Option, e.Reading = r.Next().Options[len(r.Next().Options)-1].ID, nil
+		require.NoError(t, r.Take(e))
+	}
+	top := read(3450, 20)
+	assert.Empty(t, Reversed(s.Model, r, &top))
+	require.NoError(t, r.Take(top))
+	turned := read(2000, 26)
+	assert.Contains(t, string(Reversed(s.Model, r, &turned)), "line-reversed")
+	sound := read(2000, 8)
+	assert.Empty(t, Reversed(s.Model, r, &sound))
 }

@@ -324,3 +324,23 @@ func TestARunNeverStandsWrong(t *testing.T) {
 		}
 	})
 }
+
+// A reading that was gone back from is replaced by the one that is read in its place.
+func TestAReadingIsReadAgainInItsPlace(t *testing.T) {
+	r := script(t, CleanLine, sandRig).Begin()
+	read := func(tank float64) {
+		e := onward(r, 0, noon)
+		e.Reading = &casefile.Reading{RPM: 2400, TankPsi: &tank}
+		require.NoError(t, r.Take(e))
+	}
+	to(t, r, "top")
+	read(10)
+	read(20)
+	require.Len(t, r.Result().Walk, 2)
+	require.NoError(t, r.Take(Event{At: noon, Act: ActBack, Turn: r.Turn}))
+	read(8)
+	walk := r.Result().Walk
+	require.Len(t, walk, 2)
+	assert.InDelta(t, 10, *walk[0].TankPsi, 1e-9)
+	assert.InDelta(t, 8, *walk[1].TankPsi, 1e-9)
+}
