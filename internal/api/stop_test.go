@@ -132,3 +132,37 @@ func TestARunOfNoStopHasItsOwnAnswer(t *testing.T) {
 	assert.Equal(t, procedure.Locked, run.State.Power)
 	assert.Contains(t, say(run.Script.Steps[0].Text), "Is that how you find it")
 }
+
+// A clean line that was called off counts no more, and what was read by it is judged again by the one
+// before; the visit keeps what it was shown.
+func TestAWithdrawnLineIsJudgedAgain(t *testing.T) {
+	w := serve(t)
+	tech := w.as("technician")
+	base := "/api/v1/pools/" + w.pool
+	line := map[string]any{"id": uuid.NewString(), "takenAt": demotest.Now().Add(-time.Hour), "note": "",
+		"readings": []judge.TypedReading{
+			{Speed: "3450", Tank: "24"}, {Speed: "2750", Tank: "15.5"}, {Speed: "2000", Tank: "8.5"}, {Speed: "1750", Tank: "6.5"},
+		}}
+	var kept struct {
+		ID string `json:"id"`
+	}
+	require.Equal(t, http.StatusOK, tech.do("POST", base+"/clean-lines", line, &kept))
+	d := draft(w.stop)
+	var v visit.VisitRecord
+	require.Equal(t, http.StatusOK, tech.do("POST", "/api/v1/visits", d, &v))
+	require.NotNil(t, v.Load)
+	assert.Nil(t, v.Rejudged)
+	was := *v.Load
+
+	off := base + "/clean-lines/" + kept.ID + "/withdrawal"
+	require.Equal(t, http.StatusNoContent, tech.do("POST", off, map[string]any{"reason": "wrong gauge"}, nil))
+	var again *float64
+	require.NoError(t, w.town.Store.Pool.QueryRow(t.Context(),
+		"select load_mean from visits_rejudged where visit_id = $1", v.ID).Scan(&again))
+	require.NotNil(t, again)
+	assert.NotEqual(t, was, *again)
+	var onRecord float64
+	require.NoError(t, w.town.Store.Pool.QueryRow(t.Context(),
+		"select load_mean from visits where id = $1", v.ID).Scan(&onRecord))
+	assert.InDelta(t, was, onRecord, 1e-6, "nothing on record was changed")
+}
