@@ -330,7 +330,7 @@ func faults(in []string) []fault.ID {
 type Answer struct {
 	Engine   string          `json:"engine"`
 	Verdict  words.Message   `json:"verdict" doc:"the answer in one line"`
-	State    string          `json:"state" enum:"stop,reread,sound,dirt,past,suspect,unsure"`
+	State    string          `json:"state" enum:"stop,reread,sound,dirt,past,suspect,unsure,fix"`
 	Dangers  []Danger        `json:"dangers" doc:"while one says stop, no check and no fix is offered"`
 	Found    []Found         `json:"found,omitempty" doc:"seen wrong: to be mended whatever the gauges say"`
 	Suspects []Suspect       `json:"suspects"`

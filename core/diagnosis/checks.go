@@ -175,7 +175,7 @@ func (s *survey) looks(all []outcome) (worth, ordered []Check) {
 	found := map[fault.Sign]Check{}
 	for i := range fault.Signs {
 		sg := &fault.Signs[i]
-		if _, done := s.c.Signs[sg.ID]; done || sg.Context || !sg.On(&s.c.Model.Doc) {
+		if !sg.Open(&s.c.Model.Doc, s.c.Signs, s.running()) {
 			continue
 		}
 		yes, no := make([]float64, len(base)), make([]float64, len(base))

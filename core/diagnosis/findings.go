@@ -23,22 +23,13 @@ type Found struct {
 func (s *survey) findings(r *Result) {
 	s.answered(func(sg *fault.SignFact, yes bool) {
 		switch {
-		case !yes || sg.Context || sg.Danger != "" || reassures(sg.ID):
+		case !yes || sg.Context || sg.Danger != "" || sg.Reassures():
 		case sg.Seen():
 			r.Found = append(r.Found, Found{*sg, sg.Mend, s.figure(sg.ID)})
 		case !s.explained(r, sg):
 			r.Unexplained = append(r.Unexplained, *sg)
 		}
 	})
-}
-
-// reassures are answers whose yes says that something is in order.
-func reassures(id fault.Sign) bool {
-	switch id {
-	case fault.SpaFine, fault.ShaftFree, fault.LidTestHolds, fault.ResetRuns:
-		return true
-	}
-	return false
 }
 
 // figure is what the pad's own figures add to a finding.

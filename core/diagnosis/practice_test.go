@@ -205,9 +205,11 @@ func TestAHumIsAJamBeforeACapacitor(t *testing.T) {
 	assert.Equal(t, fault.MotorHums, first(r), show(r))
 	assert.Contains(t, say(r.Suspects[0].Fault.Settle), "Jammed")
 	assert.Equal(t, "impeller jammed", say(r.Suspects[0].Place), "the jam comes first")
-	require.GreaterOrEqual(t, len(r.Next), 2)
-	assert.Equal(t, fault.ResetRuns, r.Next[0].Sign.ID, "one breaker reset, then the shaft")
-	assert.Equal(t, fault.ShaftFree, r.Next[1].Sign.ID)
+	require.NotEmpty(t, r.Next)
+	assert.Equal(t, fault.ShaftFree, r.Next[0].Sign.ID, "it has its power: the shaft first")
+	for _, c := range r.Next {
+		assert.NotEqual(t, fault.ResetRuns, c.Sign.ID, "and no reset")
+	}
 	free := diagnose(t, m, midCycle, signs{fault.Hums: true, fault.ResetRuns: false, fault.ShaftFree: true})
 	assert.Equal(t, "start capacitor or bearings", say(free.Suspects[0].Place), show(free))
 	assert.Equal(t, fault.Electrician, free.Suspects[0].Fault.Who, "a licensed trade's")

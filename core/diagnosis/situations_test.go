@@ -114,7 +114,7 @@ func TestNoYesIsDropped(t *testing.T) {
 	for _, m := range []*plumbing.Model{everything(t), small(t), calibrated(t, pad.DE)} {
 		rd := all(t, m, 2400, plumbing.Effects{Load: 0.3})
 		for _, sg := range fault.SignsOn(&m.Doc) {
-			if sg.Context || reassures(sg.ID) {
+			if sg.Context || sg.Reassures() {
 				continue
 			}
 			r := diagnose(t, m, Belief{Mean: 0.3, SD: 0.15}, signs{sg.ID: true}, rd)

@@ -104,16 +104,24 @@ func surveyed(c *Case) (*survey, error) {
 }
 
 // atLimit tells that a tank gauge stands at or over its own limit at the speed and in the way
-// that it was read.
+// that it was read. So slow that the whole of a load is hardly more than a needle's width, none does.
 func (s *survey) atLimit() bool {
 	for i, r := range s.readings {
 		way := s.ops[i].Setting
-		if r.Speed > 0 && r.Tank != nil && (way == "" || way == pad.SetFilter) && *r.Tank >= s.expected[i].Limit {
+		if r.Speed == 0 || r.Tank == nil || way != "" && way != pad.SetFilter {
+			continue
+		}
+		x := &s.expected[i]
+		noise := s.c.Model.Doc.Meters.Noise(pad.MeterTank, float64(x.Limit))
+		if *r.Tank >= x.Limit && float64(x.Limit-x.Clean.Tank) >= tellsLimit*noise {
 			return true
 		}
 	}
 	return false
 }
+
+// tellsLimit is how many of a gauge's deviations its limit must lie over its clean line.
+const tellsLimit = 2
 
 // gaugeAlone tells that the tank gauge of a running pump is all that was read.
 func (s *survey) gaugeAlone() bool {

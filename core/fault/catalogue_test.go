@@ -168,3 +168,28 @@ func TestSeasonsKeepTheYearsCount(t *testing.T) {
 	assert.Equal(t, Winter, SeasonOf(7, true))
 	assert.Equal(t, Spring, SeasonOf(10, true))
 }
+
+// A state of the pump makes looks impossible: the returns of a dead pump are not felt, one that runs
+// is not asked whether it hums, and what hums or is stuck is never reset (handbook, faults).
+func TestALookIsPossible(t *testing.T) {
+	look := func(id Sign) *SignFact {
+		sg, ok := LookUpSign(id)
+		require.True(t, ok, id)
+		return sg
+	}
+	none := map[Sign]bool{}
+	assert.True(t, look(WeakAll).Possible(none, true))
+	assert.True(t, look(WeakAll).Possible(none, false), "nobody said that it does not turn")
+	assert.False(t, look(WeakAll).Possible(map[Sign]bool{Hums: true}, false))
+	assert.False(t, look(DeviceNoFlow).Possible(map[Sign]bool{Silent: true}, false))
+	assert.False(t, look(Hums).Possible(none, true))
+	assert.True(t, look(Hums).Possible(none, false))
+	assert.False(t, look(ResetRuns).Possible(map[Sign]bool{Hums: true}, false))
+	assert.False(t, look(ResetRuns).Possible(map[Sign]bool{Silent: true, ShaftFree: false}, false))
+	assert.True(t, look(ResetRuns).Possible(map[Sign]bool{Silent: true}, false))
+	assert.True(t, look(ShaftFree).Possible(map[Sign]bool{Hums: true}, false))
+	assert.True(t, look(BasketFull).Possible(map[Sign]bool{Hums: true}, true), "it asks for the pump off by itself")
+	for id := range needs {
+		assert.NotEmpty(t, look(id).Needs(), id)
+	}
+}

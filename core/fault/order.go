@@ -18,7 +18,7 @@ var orders = []order{
 	},
 	{
 		When:  []Sign{Hums},
-		Looks: []Sign{ResetRuns, ShaftFree},
+		Looks: []Sign{ShaftFree}, // it has its power: the shaft, and no reset
 	},
 	{
 		When:  []Sign{AirInPot},
