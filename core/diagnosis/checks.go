@@ -152,11 +152,7 @@ func (s *survey) propose(r *Result, p *posterior) ([]Check, error) {
 	if err := s.promised(p, out); err != nil {
 		return nil, err
 	}
-	now := r.Top()
-	ordered := fault.OrderFor(s.c.Signs, r.Suspects[0].Fault.ID)
-	return slices.DeleteFunc(out, func(c Check) bool {
-		return c.Reading == nil && !slices.Contains(ordered, c.Sign.ID) && !c.turns(now)
-	}), nil
+	return out, nil
 }
 
 // looks weighs every look not yet made, and gives those of the trade's own order

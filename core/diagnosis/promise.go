@@ -29,20 +29,6 @@ func (s *survey) promised(p *posterior, checks []Check) error {
 	return nil
 }
 
-// turns tells that some answer of a look would put another row first, make the first one likelier
-// than not or no longer, or be a finding or a danger by itself.
-func (c *Check) turns(now Outcome) bool {
-	if c.Sign.Danger != "" || c.Sign.Seen() {
-		return true
-	}
-	for _, then := range [...]Outcome{c.IfYes, c.IfNo} {
-		if then.Name != now.Name && then.Fault != now.Fault || (then.P > 0.5) != (now.P > 0.5) {
-			return true
-		}
-	}
-	return false
-}
-
 // answer is what stands on top once a sign is answered.
 func (s *survey) answer(base *posterior, sg *fault.SignFact, yes bool) (Outcome, error) {
 	then, c := *s, *s.c

@@ -258,6 +258,8 @@ func (q *Question) kept(a Advice) Advice {
 			a.Reason = words.Join(words.Stop, a.Reason, words.Of("upkeep.hold-until", "until", words.Moment(q.HoldUntil)))
 		}
 	case q.AtLimit && a.Action == LeaveIt && a.School == string(FixedPsi): // its limit is another
+	case q.AtLimit && a.Action == LeaveIt && q.Washed.Times > 0: // washing did not bring it back
+		a.Action, a.Text, a.Reason = FixFirst, twice[q.Kind], words.Of("upkeep.at-its-limit", "read", reads())
 	case q.AtLimit && a.Action == LeaveIt && !q.Now.Before(q.HoldUntil):
 		a.Action, a.Text = CleanNow, "upkeep.clean-today"
 		a.Reason = words.Of("upkeep.at-its-limit", "read", reads())
