@@ -200,11 +200,11 @@ func (t *Typed) Read(path string, m *plumbing.Model) (*casefile.Reading, figure.
 }
 
 // Reversed says of a reading of a clean line that can't be beside those read before it, which it is
-// and how; "" where it can. Pressure, flow and power all fall with the speed.
-func Reversed(m *plumbing.Model, r *procedure.Run, e *procedure.Event) words.Message {
+// and how, at its meter's field; "" where it can. Pressure, flow and power all fall with the speed.
+func Reversed(m *plumbing.Model, r *procedure.Run, e *procedure.Event) (field string, says words.Message) {
 	s := r.Next()
 	if e.Act != procedure.ActGo || e.Reading == nil || s == nil || s.ID != e.Step || s.Read != procedure.Walk {
-		return ""
+		return "", ""
 	}
 	var rows []pad.Reading
 	for _, w := range r.Result().Walk {
@@ -213,9 +213,9 @@ func Reversed(m *plumbing.Model, r *procedure.Run, e *procedure.Event) words.Mes
 	rows = append(rows, e.Reading.Meters())
 	x := plumbing.Reversed(&m.Doc, rows)
 	if x == nil {
-		return ""
+		return "", ""
 	}
-	return judge.ReversedWords(rows, x)
+	return string(x.Meter), judge.ReversedWords(rows, x)
 }
 
 // Event is what happened, as the run follows it.

@@ -158,10 +158,14 @@ func TestAReadingThatCantBeIsSaidAtOnce(t *testing.T) {
 		require.NoError(t, r.Take(e))
 	}
 	top := read(3450, 20)
-	assert.Empty(t, Reversed(s.Model, r, &top))
+	_, says := Reversed(s.Model, r, &top)
+	assert.Empty(t, says)
 	require.NoError(t, r.Take(top))
 	turned := read(2000, 26)
-	assert.Contains(t, string(Reversed(s.Model, r, &turned)), "line-reversed")
+	at, says := Reversed(s.Model, r, &turned)
+	assert.Equal(t, "tank", at)
+	assert.Contains(t, string(says), "line-reversed")
 	sound := read(2000, 8)
-	assert.Empty(t, Reversed(s.Model, r, &sound))
+	_, says = Reversed(s.Model, r, &sound)
+	assert.Empty(t, says)
 }

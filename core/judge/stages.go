@@ -71,16 +71,28 @@ func (s *Stop) book(f *Findings, rows []typed) stop.Book {
 		}
 		out = append(out, stop.Entry{ID: "seen-" + id, At: at, Kind: stop.Seen, Sign: fault.Sign(id), Yes: yes})
 	}
-	if d := f.Cleaned; d != nil {
+	ran, read := cleanedByRun(s.Book)
+	if d := f.Cleaned; d != nil && !ran {
 		work := &casefile.Done{Name: s.cleaning(), Cleaned: true}
 		out = append(out, stop.Entry{ID: "cleaned", At: d.At, Kind: stop.Done, Work: work})
 	}
-	if after != nil {
+	if after != nil && !read {
 		out = append(out, stop.Entry{
 			ID: "read-after", At: f.Cleaned.At.Add(time.Millisecond), Kind: stop.Read, Reading: after, Row: -1,
 		})
 	}
 	return out
+}
+
+// cleanedByRun tells whether a run cleaned the filter, and whether it read the gauge after: what
+// the log says of it then is the run's.
+func cleanedByRun(b stop.Book) (ran, read bool) {
+	for i := range b {
+		if r := b[i].Run; r != nil && r.Result.Work == "cleaned" {
+			ran, read = true, read || r.Result.After != nil
+		}
+	}
+	return ran, read
 }
 
 // cleaning is what this pad's cleaning is called.

@@ -13,9 +13,9 @@ const asFound = "as-left"
 // beginIn has a run begin in the state that the stop left the pad in. That is asked first.
 // Then come the steps of the procedure with what is done already left out, and before each
 // that needs another state the way there, until the pad is where the procedure has it; or,
-// where somebody has put all back meanwhile, the procedure as it is.
+// where somebody has put all back meanwhile, the procedure as it is. It is for procedures that begin
+// in daily use.
 func (c *Script) beginIn(from State, setup *Setup) error {
-	usual := c.Start
 	if err := c.follow(func(*ScriptStep, *Option, State) error { return nil }); err != nil {
 		return err
 	}
@@ -36,9 +36,6 @@ func (c *Script) beginIn(from State, setup *Setup) error {
 			{ID: "yes", Text: "procedure.as-left.yes.says", To: first},
 		},
 	}).write(setup)
-	if usual != c.Rig.Daily() { // what the procedure asks to find is no usual state: there is one way on
-		ask.Options = ask.Options[1:]
-	}
 	c.Start = from
 	c.Steps = append(append([]ScriptStep{ask}, head...), c.Steps...)
 	c.drop()
@@ -52,15 +49,18 @@ func (c *Script) head(from State, setup *Setup) (head []ScriptStep, join string,
 	for i := range c.Steps {
 		at[c.Steps[i].ID] = &c.Steps[i]
 	}
-	add := func(s ScriptStep) {
-		s.ID = "left-" + strconv.Itoa(len(head)+1)
+	leadTo := func(id string) { // from the last step so far
 		if n := len(head); n > 0 {
 			for i := range head[n-1].Options {
 				if o := &head[n-1].Options[i]; o.Ends == "" && o.To == "" {
-					o.To = s.ID
+					o.To = id
 				}
 			}
 		}
+	}
+	add := func(s ScriptStep) {
+		s.ID = "left-" + strconv.Itoa(len(head)+1)
+		leadTo(s.ID)
 		head = append(head, s)
 	}
 	now := from
@@ -102,13 +102,7 @@ func (c *Script) head(from State, setup *Setup) (head []ScriptStep, join string,
 	if s == nil {
 		return nil, "", false
 	}
-	if n := len(head); n > 0 {
-		for i := range head[n-1].Options {
-			if o := &head[n-1].Options[i]; o.Ends == "" && o.To == "" {
-				o.To = s.ID
-			}
-		}
-	}
+	leadTo(s.ID)
 	return head, s.ID, true
 }
 

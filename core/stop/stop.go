@@ -66,6 +66,7 @@ type Run struct {
 	Name      words.Message    `json:"name"`
 	Over      bool             `json:"over"`
 	Left      bool             `json:"left" doc:"left half-way"`
+	Turn      int              `json:"turn" doc:"moves so far: of two of one run the later is the one with more"`
 	State     procedure.State  `json:"state" doc:"of the pad after its last event"`
 	Result    procedure.Result `json:"result"`
 }
@@ -83,6 +84,7 @@ func OfRun(id, by string, script *procedure.Script, began time.Time, events []pr
 		Name:      script.Name,
 		Over:      f.Ended != nil,
 		Left:      f.Left != nil,
+		Turn:      f.Turn,
 		State:     f.State,
 		Result:    f.Result(),
 	}}
@@ -129,13 +131,10 @@ func Merge(books ...Book) Book {
 
 // after tells of two entries of one id which is the later.
 func (e *Entry) after(was *Entry) bool {
-	switch {
-	case !e.At.Equal(was.At):
-		return e.At.After(was.At)
-	case e.Run != nil && was.Run != nil && e.Run.Over != was.Run.Over:
-		return e.Run.Over
+	if e.Run != nil && was.Run != nil && e.Run.Turn != was.Run.Turn {
+		return e.Run.Turn > was.Run.Turn // clocks stand still, moves do not
 	}
-	return false
+	return e.At.After(was.At)
 }
 
 // Stage is what was found up to a piece of work, and that work; of the last there is none yet.
@@ -233,6 +232,7 @@ func (s *State) take(rig *procedure.Rig, e *Entry) {
 		case !e.Yes:
 		case e.Sign == fault.HeaterCrackles:
 			s.Pad.Heat = rig.Heater
+		case s.Pad.Power == procedure.Locked: // it can't hum
 		case e.Sign == fault.Silent, e.Sign == fault.Hums: // it does not turn, whoever sees it
 			s.pump(Off, e)
 			s.Pad.Running = false
@@ -256,8 +256,11 @@ func (s *State) pump(is Pump, e *Entry) {
 
 // said takes somebody's word for the pump: what can't be with it is not so.
 func (s *State) said(rig *procedure.Rig, e *Entry) {
-	s.pump(e.Pump, e)
 	p := &s.Pad
+	if e.Pump == Unknown && p.Power == procedure.Locked {
+		return // a lock is not undone by not knowing
+	}
+	s.pump(e.Pump, e)
 	switch e.Pump {
 	case Running:
 		s.runs(rig)

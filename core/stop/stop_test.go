@@ -157,9 +157,7 @@ func TestADayFoldsTheSameForEveryDevice(t *testing.T) {
 			assert.True(t, lock, "locked by nobody")
 			locked++
 		}
-		if want.Pump == Locked {
-			assert.Equal(t, procedure.Locked, want.Pad.Power)
-		}
+		assert.Equal(t, want.Pump == Locked, want.Pad.Power == procedure.Locked, "plate and pad say one thing")
 		for _, o := range want.Open {
 			open++
 			assert.NotEmpty(t, o.Says)
@@ -179,6 +177,18 @@ func TestADayFoldsTheSameForEveryDevice(t *testing.T) {
 	})
 	assert.Positive(t, locked)
 	assert.Positive(t, open)
+}
+
+// Of one run the entry with more moves is kept, whichever device has it, though the clock stood still.
+func TestTheLaterOfOneRunIsKept(t *testing.T) {
+	rig := kinds[0]
+	locked := rig.Daily()
+	locked.Running, locked.Power = false, procedure.Locked
+	early := Entry{ID: "r", At: minute(1), Kind: Ran, Run: &Run{ID: "r", Turn: 2, State: rig.Daily()}}
+	late := Entry{ID: "r", At: minute(1), Kind: Ran, Run: &Run{ID: "r", Turn: 3, State: locked}}
+	for _, b := range []Book{Merge(Book{early}, Book{late}), Merge(Book{late}, Book{early})} {
+		assert.Equal(t, Locked, b.State(&rig, nil).Pump)
+	}
 }
 
 // The stop of the design, entry by entry.
@@ -205,7 +215,7 @@ func TestAStopEntryByEntry(t *testing.T) {
 	assert.Equal(t, "O. Brandt", st.Open[0].By)
 	assert.Len(t, st.Now.Readings, 1, "a run that goes on has closed nothing")
 	ended := run
-	ended.At, ended.Run = minute(15), &Run{ID: "run", Name: "Baskets", Over: true, State: daily}
+	ended.At, ended.Run = minute(15), &Run{ID: "run", Name: "Baskets", Over: true, Turn: 9, State: daily}
 	b = Merge(append(b, run), Book{ended})
 	st = b.State(&rig, nil)
 	assert.Equal(t, Running, st.Pump)

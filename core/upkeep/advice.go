@@ -251,9 +251,12 @@ func (q *Question) kept(a Advice) Advice {
 	switch {
 	case q.Tank == nil || q.Stopped:
 	case q.Ceiling > 0 && *q.Tank >= q.Ceiling:
-		a.Action, a.Text = CleanNow, "upkeep.slow-it-then-clean"
+		cause := a.Action == FixFirst
+		if a.Action, a.Text = CleanNow, "upkeep.slow-it-then-clean"; cause {
+			a.Action, a.Text = FixFirst, "upkeep.slow-it-then-fix"
+		}
 		a.Reason = words.Of("upkeep.over-the-ceiling", "read", reads(), "ceiling", words.QD("psi", q.Ceiling.PSI(), 0))
-		if q.Now.Before(q.HoldUntil) {
+		if q.Now.Before(q.HoldUntil) && !cause {
 			a.Action, a.Text = WaitHold, "upkeep.slow-it-until-the-hold-ends"
 			a.Reason = words.Join(words.Stop, a.Reason, words.Of("upkeep.hold-until", "until", words.Moment(q.HoldUntil)))
 		}

@@ -107,6 +107,9 @@ func (s *Store) VisitsByID(ctx context.Context, ids []uuid.UUID) (map[uuid.UUID]
 	if err := s.withRows(ctx).Omit("Diagnosis").Find(&vs, "id in ?", ids).Error; err != nil {
 		return nil, nil, err
 	}
+	if err := s.rejudged(ctx, vs); err != nil {
+		return nil, nil, err
+	}
 	out := make(map[uuid.UUID]Visit, len(vs))
 	for _, v := range vs {
 		out[v.ID] = v

@@ -112,9 +112,17 @@ func (s *Store) WithdrawnLines(ctx context.Context, pool uuid.UUID) (map[uuid.UU
 	return out, err
 }
 
-// rejudged gives visits of pools the loads that their readings amount to where a clean line was
-// called off, the newest last.
-func (s *Store) rejudged(ctx context.Context, pools []uuid.UUID, visits []Visit) error {
+// rejudged gives visits the loads that their readings amount to where a clean line was called off,
+// the newest last.
+func (s *Store) rejudged(ctx context.Context, visits []Visit) error {
+	seen := map[uuid.UUID]bool{}
+	var pools []uuid.UUID
+	for i := range visits {
+		if id := visits[i].PoolID; !seen[id] {
+			seen[id] = true
+			pools = append(pools, id)
+		}
+	}
 	var rows []VisitRejudged
 	if err := s.db.WithContext(ctx).Order("made_at, line_id").Find(&rows, "pool_id in ?", pools).Error; err != nil {
 		return fmt.Errorf("reading what was judged again: %w", err)

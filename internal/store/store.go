@@ -327,7 +327,7 @@ func (s *Store) visits(ctx context.Context, q *gorm.DB, pools []uuid.UUID) (map[
 	var vs []Visit
 	err := q.Omit("Diagnosis").Where("pool_id in ?", pools).Where(counted).Order("arrived_at, id").Find(&vs).Error
 	if err == nil {
-		err = s.rejudged(ctx, pools, vs)
+		err = s.rejudged(ctx, vs)
 	}
 	out := make(map[uuid.UUID][]Visit)
 	for _, v := range vs {
@@ -374,7 +374,7 @@ func (s *Store) HistoriesOf(ctx context.Context, pools []uuid.UUID) (map[uuid.UU
 	if err != nil {
 		return nil, err
 	}
-	if err = s.rejudged(ctx, pools, vs); err != nil {
+	if err = s.rejudged(ctx, vs); err != nil {
 		return nil, err
 	}
 	if rows, err = s.query(ctx, `select visit_id, seq, phase, setting, speed_rpm, power_w from visit_readings
@@ -428,8 +428,11 @@ func (s *Store) Log(ctx context.Context, pool uuid.UUID, before time.Time, limit
 
 // VisitByID finds a visit with its rows.
 func (s *Store) VisitByID(ctx context.Context, id uuid.UUID) (Visit, error) {
-	var v Visit
-	return v, found(s.withRows(ctx).First(&v, "id = ?", id).Error)
+	one := make([]Visit, 1)
+	if err := found(s.withRows(ctx).First(&one[0], "id = ?", id).Error); err != nil {
+		return Visit{}, err
+	}
+	return one[0], s.rejudged(ctx, one)
 }
 
 // TakeBackVisit takes a visit back, once; again is the same. A corrected visit, or one that
@@ -465,6 +468,9 @@ func (s *Store) VisitOfStops(ctx context.Context, stops []uuid.UUID) (map[uuid.U
 	var vs []Visit
 	err := s.db.WithContext(ctx).Omit("Diagnosis").Where("stop_id in ?", stops).
 		Where(counted).Order("recorded_at, id").Find(&vs).Error
+	if err == nil {
+		err = s.rejudged(ctx, vs)
+	}
 	out := make(map[uuid.UUID]Visit)
 	for _, v := range vs {
 		out[*v.StopID] = v

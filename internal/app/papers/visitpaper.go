@@ -98,6 +98,13 @@ func (s *Service) visitPaper(ctx context.Context, w *writer, id *uuid.UUID) erro
 		}
 		w.say(loads)
 	}
+	if r.Rejudged != nil {
+		w.say("app.judged-again")
+	}
+	if r.LeftOpen != "" {
+		w.heading("app.left-open")
+		w.say(r.LeftOpen)
+	}
 	if r.Verdict != nil {
 		w.heading("app.what-we-make-of-it")
 		if r.ConfirmedAs == "" && len(r.Verdict.Suspects) > 0 && r.Verdict.Suspects[0].ID != string(fault.Healthy) {

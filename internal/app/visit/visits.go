@@ -109,7 +109,7 @@ func (s *Service) SaveVisit(ctx context.Context, a access.Actor, d VisitDraft) (
 	if err := s.checkDraft(ctx, at, d); err != nil {
 		return VisitRecord{}, err
 	}
-	found := d.found(at, a.Name)
+	found := d.found(a.Name)
 	verdict, res, err := at.Judge(found, d.ClosedAt, d.ChemicalsAt)
 	var typed figure.FieldErrors
 	if errors.As(err, &typed) {
@@ -177,16 +177,9 @@ func (s *Service) SaveVisit(ctx context.Context, a access.Actor, d VisitDraft) (
 	return View(kept, at.Record.Pool.Name(), a.Name, at.Cached.Model.Doc.Filter.Kind, true), nil
 }
 
-// found are the findings with a cleaning that no run did, and a reading after one that no run
-// took: both came last.
-func (d *VisitDraft) found(at *standing.Site, who string) judge.Findings {
+// found are the findings with the cleaning that the log has, and what was read after it.
+func (d *VisitDraft) found(who string) judge.Findings {
 	f := d.Findings.SignedBy(who)
-	ran, read := false, false
-	for i := range at.Book {
-		if r := at.Book[i].Run; r != nil && r.Result.Work == "cleaned" {
-			ran, read = true, read || r.Result.After != nil
-		}
-	}
 	if !slices.ContainsFunc(d.Works, func(w Work) bool { return w.Kind == "cleaned" }) {
 		return f
 	}
@@ -194,17 +187,10 @@ func (d *VisitDraft) found(at *standing.Site, who string) judge.Findings {
 	if f.Cleaned != nil {
 		by = *f.Cleaned
 	}
-	if d.After != nil && !read {
+	if d.After != nil {
 		by.After = d.After
 	}
-	switch {
-	case !ran:
-		f.Cleaned = &by
-	case by.After != nil && !by.After.Empty():
-		typed := *by.After
-		typed.At = &d.ClosedAt
-		f.Readings = append(slices.Clone(f.Readings), typed)
-	}
+	f.Cleaned = &by
 	return f
 }
 

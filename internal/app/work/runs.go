@@ -363,8 +363,8 @@ func (s *Service) AppendRun(
 				when = last
 			}
 			taken := e.Event(when, readings[i], a.ID.String())
-			if says := guided.Reversed(at.Cached.Model, folded, &taken); says != "" {
-				early = figure.Wrong(fmt.Sprintf("events[%d].reading.tank", i), says)
+			if meter, says := guided.Reversed(at.Cached.Model, folded, &taken); says != "" {
+				early = figure.Wrong(fmt.Sprintf("events[%d].reading.%s", i, meter), says)
 				break
 			}
 			if err, sooner := folded.Take(taken), (*procedure.Early)(nil); errors.As(err, &sooner) {

@@ -56,6 +56,13 @@ function Visit({ v }: { v: VisitRecord }) {
         <StateMark mark={line.mark} />
         <b>{line.what}</b> {v.confirmedHow}
       </p>
+      {v.leftOpen && (
+        <p className="state-line" id="visit-left">
+          <StateMark mark="open" />
+          <b>{t("visit.left")}</b> {v.leftOpen}
+        </p>
+      )}
+      {v.rejudged && <p className="quiet">{t("visit.rejudged", { on: day(v.rejudged) })}</p>}
       {v.note && <p>{v.note}</p>}
       <h2>{t("readings.title")}</h2>
       {v.readings.length === 0 && <p className="empty">{t("visit.noReadings")}</p>}
