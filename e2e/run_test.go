@@ -473,7 +473,7 @@ func TestWhatAJobLeavesOpenGoesWithTheStop(t *testing.T) {
 	s.find(`.run-end [data-open="valve"]`)
 	s.tap("#run-to-stop")
 	s.findText("#open-states", "still on recirculate.*O. Brandt")
-	s.findText(`[data-before="0"]`, "2400 rpm . 14 psi")
+	s.findText(`[data-before="0"]`, "2,400 rpm . 14.0 psi")
 	s.find("#reading-1-tank")
 	s.startWork("backwash")
 	s.findText("#step-head", "still on recirculate. Is that how you find it?")

@@ -1,5 +1,5 @@
 import { Button, Segmented } from "antd";
-import { useDeferredValue, useEffect, useMemo, useState } from "react";
+import { useDeferredValue, useEffect, useMemo, useRef, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link, useLocation } from "react-router";
 import { type Bench, type Findings, http, type PoolWork } from "../../api/client";
@@ -149,9 +149,11 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
     );
   };
 
-  const word = said?.at(-1);
-  // What was just said shows at once, and without an answer too.
-  const stop = verdict && stale && word ? { ...verdict.stop, pump: word.pump, says: "", rpm: 0 } : verdict?.stop;
+  const answeredWords = useRef(0);
+  if (!stale) answeredWords.current = said?.length ?? 0;
+  // What was just said shows at once, and without an answer too; never an older word over what a job made.
+  const word = (said?.length ?? 0) > answeredWords.current ? said?.at(-1) : undefined;
+  const stop = verdict && word ? { ...verdict.stop, pump: word.pump, says: "", rpm: 0 } : verdict?.stop;
   const plate = (
     <PumpPlate
       stop={stop}

@@ -27,6 +27,10 @@ const metricSteps: Partial<Record<Field, number>> = { tank: 0.05, vacuum: 1, flo
 
 const numberOf = (text: string) => Number.parseFloat(text.replace(/(\d),(\d{3})\b/, "$1$2").replace(",", "."));
 
+/** What was read, in the units that people read here. */
+const inALine = (r: Verdict["readings"][number]) =>
+  [measured(r.rpm, "rpm"), ...r.meters.flatMap((m) => (m.read === null ? [] : [measured(m.read, m.unit)]))].join(" · ");
+
 interface Props {
   bench: Bench;
   readings: TypedReading[];
@@ -70,15 +74,11 @@ export function Readings({ bench, readings, verdict, says, onChange, onDemo }: P
         const read = r.tank || r.vacuum || r.flow || r.power;
         const shown = read ? verdict?.readings.find((v) => v.row === i) : undefined;
         const work = shown?.before ? verdict?.changed?.work : undefined;
-        if (work)
+        if (shown && work)
           return (
             // biome-ignore lint/suspicious/noArrayIndexKey: a row is its place in the list
             <p className="quiet" key={i} data-before={i}>
-              {t("readings.beforeWork", { work })}{" "}
-              {fieldsOf(pad)
-                .filter((f) => r[f])
-                .map((f) => `${r[f]} ${unitOf(units[f])}`)
-                .join(" · ")}
+              {t("readings.beforeWork", { work })} {inALine(shown)}
             </p>
           );
         return (
@@ -120,11 +120,7 @@ export function Readings({ bench, readings, verdict, says, onChange, onDemo }: P
       })}
       {taken.map((r) => (
         <p key={`${r.rpm} ${r.setting}`} className="quiet" data-taken={r.rpm}>
-          {t("readings.taken")}{" "}
-          {[
-            measured(r.rpm, "rpm"),
-            ...r.meters.flatMap((m) => (m.read === null ? [] : [measured(m.read, m.unit)])),
-          ].join(" · ")}
+          {t("readings.taken")} {inALine(r)}
         </p>
       ))}
       <div className={styles["under-reads"]}>
