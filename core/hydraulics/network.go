@@ -199,7 +199,8 @@ type Solution struct {
 	a          blas64.Symmetric // conductances between junctions
 	h          blas64.General   // right side, then the junctions' heads
 	group      []int
-	settled    bool // q holds a solution
+	loose      []bool // the junction is cut off from every surface
+	settled    bool   // q holds a solution
 }
 
 func (s *Solution) size(n *Network) {
@@ -216,6 +217,7 @@ func (s *Solution) size(n *Network) {
 	s.Flow, s.Head = make([]float64, len(n.links)), make([]float64, len(n.nodes))
 	s.group = make([]int, len(n.nodes))
 	m := len(n.free)
+	s.loose = make([]bool, m)
 	s.a = blas64.Symmetric{N: m, Stride: max(1, m), Uplo: blas.Upper, Data: make([]float64, m*m)}
 	s.h = blas64.General{Rows: m, Cols: 1, Stride: 1, Data: make([]float64, m)}
 }
@@ -314,6 +316,16 @@ func (n *Network) condition(links []Link, s *Solution) Condition {
 		}
 	}
 	result := Still
+	defer func() {
+		for i := range links {
+			if l := &links[i]; !l.Shut {
+				s.group[find(l.From)] = find(l.To)
+			}
+		}
+		for i, v := range n.free {
+			s.loose[i] = surface < 0 || find(v) != find(surface)
+		}
+	}()
 	for i := range links {
 		l := &links[i]
 		if l.Pump == nil || l.Pump.Shutoff == 0 {
@@ -390,8 +402,10 @@ func (n *Network) iterate(s *Solution) error {
 			floor = stillFlow
 		}
 		if change <= flowTolerance*total+floor || (total < stillFlow && before < stillFlow && it > 1) {
-			for i := range n.chains { // the last step is whole: flows balance at every junction
-				s.q[i] -= length * s.dq[i]
+			// The last step is whole, whatever the search would take of it: only a whole step balances the flows at
+			// every junction.
+			for i := range n.chains {
+				s.q[i] -= s.dq[i]
 			}
 			return nil
 		}
@@ -490,6 +504,9 @@ func (n *Network) step(s *Solution) error {
 		p := 1 / slope
 		s.p[i], s.y[i] = p, p*h
 		c := &n.chains[i]
+		if c.from == c.to {
+			continue // a ring hung on one node takes as much as it brings, and rests on no head
+		}
 		a, b := n.slot[c.from], n.slot[c.to]
 		r := s.q[i] - s.y[i]
 		if a >= 0 {
@@ -502,9 +519,7 @@ func (n *Network) step(s *Solution) error {
 		}
 		switch {
 		case a >= 0 && b >= 0:
-			if a != b {
-				s.a.Data[min(a, b)*m+max(a, b)] -= p
-			}
+			s.a.Data[min(a, b)*m+max(a, b)] -= p
 		case a >= 0:
 			s.h.Data[a] += p * float64(n.nodes[c.to].Head)
 		case b >= 0:
@@ -514,11 +529,13 @@ func (n *Network) step(s *Solution) error {
 	if m == 0 {
 		return nil
 	}
-	// A junction cut off from every surface would make the matrix singular; a
-	// whisper of conductance to the datum gives it a finite, harmless head, on
-	// which no other junction depends.
-	for i := range m {
-		s.a.Data[i*m+i] = s.a.Data[i*m+i]*(1+1e-13) + 1e-15
+	// Junctions cut off from every surface would make the matrix singular; a whisper of conductance to the datum gives
+	// them a finite, harmless head. It is theirs alone: in a still line that is joined to a surface, whose conductance
+	// is ten thousand times a flowing one's, the same whisper would leak more than flows may be out of balance.
+	for i, loose := range s.loose {
+		if loose {
+			s.a.Data[i*m+i] = s.a.Data[i*m+i]*(1+1e-13) + 1e-15
+		}
 	}
 	factor, ok := lapack64.Potrf(s.a)
 	if !ok {
