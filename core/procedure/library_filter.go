@@ -24,6 +24,7 @@ var Library = slices.Concat(
 	filterLibrary,
 	mediaLibrary,
 	pumpLibrary,
+	repairLibrary,
 	suctionLibrary,
 	waterLibrary,
 	seasonLibrary,
@@ -569,7 +570,14 @@ func opening() []Step {
 func seats() Step {
 	return Step{ID: "seats", Text: "procedure.seats.says", Hint: "procedure.seats.hint", Why: "procedure.seats.why",
 		Answers: []Answer{
-			{ID: "worn", Text: "procedure.seats.worn.says", Part: "tank-o-ring"},
+			{
+				ID:   "worn",
+				Text: "procedure.seats.worn.says",
+				Part: "tank-o-ring",
+				Do:   []Action{do(CloseTank)},
+				Ends: true,
+			},
+			{ID: "new", Text: "procedure.seats.new.says"},
 			{ID: "whole", Text: "procedure.seats.whole.says"},
 		}}
 }

@@ -81,6 +81,7 @@ func fillPot() Step {
 func sealed() []Step {
 	ring := []Answer{
 		{ID: "worn", Text: "procedure.worn.says", Part: "lid-o-ring"},
+		{ID: "new", Text: "procedure.seats.new.says"},
 		{ID: "whole", Text: "procedure.whole.says"},
 	}
 	return []Step{
@@ -402,7 +403,8 @@ var pumpLibrary = []Procedure{
 		Minutes: 15,
 		On:      notSmall,
 		Care:    []Care{OffIsNot, Capacitor, Scald},
-		Narrows: []fault.ID{fault.MotorHums, fault.ImpellerClogged},
+		Mends:   []fault.ID{fault.MotorHums},
+		Narrows: []fault.ID{fault.ImpellerClogged},
 		Checks:  []fault.Sign{fault.ShaftFree},
 		From: func(r *Rig) State { // it hums: it does not turn
 			s := r.Daily()

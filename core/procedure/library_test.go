@@ -101,6 +101,7 @@ func everySetup() map[string]*Setup {
 								Small:   flags == "small" && valve == pad.NoValve && kind == pad.Cartridge,
 								Heater:  flags == "heater",
 							}
+							r.Cell, r.CheckValve, r.Bypass = r.Heater, r.Heater, r.Heater
 							r.Usual = r.all()
 							r.Drain = min(1, n-1)
 							if n == 1 {
@@ -171,6 +172,35 @@ func TestTheLibraryKeepsTheRules(t *testing.T) {
 	}
 }
 
+// Whatever acute fault is found has work that fixes it; who may do it is said in its steps.
+func TestEveryAcuteFaultHasItsWork(t *testing.T) {
+	for _, f := range fault.Catalogue {
+		if f.Chronic || f.ID == fault.Healthy {
+			continue
+		}
+		mends := func(p Procedure) bool { return slices.Contains(p.Mends, f.ID) }
+		assert.True(t, slices.ContainsFunc(Library, mends), f.ID)
+	}
+}
+
+// A cut ring of a tank is never closed under pressure: without a new one the run ends locked off.
+func TestACutTankRingEndsLockedOff(t *testing.T) {
+	for _, id := range []ID{HoseOff, TankRing} {
+		c := script(t, id, cartridgeRig)
+		r := c.Begin()
+		to(t, r, "seats")
+		worn := slices.IndexFunc(r.Next().Options, func(o Option) bool { return o.ID == "worn" })
+		require.NoError(t, r.Take(onward(r, worn, noon)))
+		for r.Ended == nil {
+			require.NoError(t, r.Take(onward(r, 0, noon)))
+		}
+		assert.Equal(t, Locked, r.State.Power)
+		assert.False(t, r.State.Running)
+		assert.False(t, r.State.Tank)
+		assert.Contains(t, r.Result().Parts, "tank-o-ring")
+	}
+}
+
 // Without any figure the texts still stand, with no brace left in them.
 func TestTextsStandWithoutFigures(t *testing.T) {
 	for _, setup := range setups() {
@@ -197,7 +227,7 @@ func TestAHeaterIsAskedForBeforeTheFlowStops(t *testing.T) {
 				assert.Nil(t, c.step("heat-asked"), "%s, %s: nothing to ask", name, p.ID)
 				continue
 			}
-			if p.From != nil {
+			if p.From != nil || p.AtOnce {
 				continue
 			}
 			seen, next := map[string]bool{}, []string{c.Steps[0].ID}

@@ -78,6 +78,7 @@ func TestEveryProcedureFinishesAndCanBeLeftAnywhere(t *testing.T) {
 			Usual:   3,
 			Drain:   1,
 			Below:   true,
+			Cell:    true, CheckValve: true, Bypass: true,
 		},
 		{Valve: pad.NoValve, Kind: pad.Cartridge, Suction: []string{"Hose"}, Usual: 1, Drain: -1, Small: true},
 	}

@@ -101,11 +101,16 @@ type Rig struct {
 	Below   bool     `json:"below" doc:"pad under the water's surface"`
 	Small   bool     `json:"small" doc:"small above-ground unit on hoses, plugged in"`
 	Heater  bool     `json:"heater"`
+	// What some pads have, and a repair is for.
+	Cell       bool `json:"cell,omitempty"`
+	CheckValve bool `json:"checkValve,omitempty"`
+	Bypass     bool `json:"bypass,omitempty"`
 }
 
 // RigOf reads a pad's document.
 func RigOf(d *pad.Document) Rig {
-	r := Rig{Valve: d.Filter.Valve, Kind: d.Filter.Kind, Below: d.PumpHeightFt < 0, Heater: d.Heater != nil}
+	r := Rig{Valve: d.Filter.Valve, Kind: d.Filter.Kind, Below: d.PumpHeightFt < 0, Heater: d.Heater != nil,
+		Cell: d.Cell != nil, CheckValve: d.CheckValve, Bypass: d.HeaterBypass != nil}
 	_, spa := d.SpaMode()
 	r.Drain, r.Spa = -1, spa
 	r.First = max(0, slices.IndexFunc(d.Suction, func(l pad.Line) bool { return l.Kind == pad.Skimmer }))

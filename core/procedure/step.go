@@ -23,6 +23,9 @@ type Procedure struct {
 	Minutes float64 // a usual hand's
 	On      func(*Setup) bool
 	From    func(*Rig) State // the state it finds; nil is daily use
+	// AtOnce tells that it stops a pump in trouble before anything is asked: no water moves
+	// that could cool a heater.
+	AtOnce bool
 	// Ends tells whether it may end in a state that is not as in daily use.
 	Ends  func(*Rig, State) bool
 	Care  []Care // shown in full before it starts
@@ -242,7 +245,7 @@ func (p *Procedure) Write(setup *Setup) (*Script, error) {
 			out.Steps = append(out.Steps, s.expand(setup)...)
 		}
 	}
-	if p.From == nil && setup.Rig.Heater {
+	if p.From == nil && !p.AtOnce && setup.Rig.Heater {
 		out.askHeat(setup)
 	}
 	out.confirmEndings(setup)

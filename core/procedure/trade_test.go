@@ -25,6 +25,7 @@ var cartridgeRig = Rig{
 	Usual:   3,
 	Drain:   1,
 	Heater:  true,
+	Cell:    true, CheckValve: true, Bypass: true,
 }
 
 var smallRig = Rig{Valve: pad.NoValve, Kind: pad.Cartridge, Suction: []string{"Hose"}, Usual: 1, Drain: -1, Small: true}

@@ -17,6 +17,8 @@ var owedParts = map[string]Material{
 	"lid-o-ring":    {"upkeep.lid-o-ring", 1, ""},
 	"tank-o-ring":   {"upkeep.tank-o-ring", 1, ""},
 	"pump-fittings": {"upkeep.pump-inlet-and-outlet-fittings", 1, "set"},
+	"pump-motor":    {"upkeep.pump-motor", 1, ""},
+	"check-valve":   {"upkeep.check-valve", 1, ""},
 	"cartridge":     {"upkeep.cartridge", 1, ""},
 	"element":       {"upkeep.filter-elements", 1, "set"},
 	"grid":          {"upkeep.de-grid", 1, ""},
