@@ -24,11 +24,11 @@ var Library = slices.Concat(
 	filterLibrary,
 	mediaLibrary,
 	pumpLibrary,
-	repairLibrary,
 	suctionLibrary,
 	waterLibrary,
 	seasonLibrary,
 	smallLibrary,
+	repairLibrary,
 )
 
 func where() Step {

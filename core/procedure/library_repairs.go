@@ -177,7 +177,6 @@ var repairLibrary = []Procedure{
 		Care:    []Care{OffIsNot, Scald, DryRun, Restart},
 		Takes:   []Take{{Name: "procedure.leak-tests.name-3"}},
 		Mends:   []fault.ID{fault.AirLid},
-		Checks:  []fault.Sign{fault.AirInPot},
 		Steps: join(
 			toPot(),
 			act("wipe", "procedure.lid-ring.wipe.says", "procedure.lid-ring.wipe.hint"),
@@ -205,7 +204,6 @@ var repairLibrary = []Procedure{
 		Care:    []Care{OffIsNot, Scald, DryRun, Restart},
 		Takes:   []Take{{Name: "procedure.leak-tests.name-2"}, {Name: "procedure.joint-reseal.takes"}},
 		Mends:   []fault.ID{fault.AirUpstream, fault.DrainBack},
-		Checks:  []fault.Sign{fault.FoamJoint},
 		Steps: join(
 			ask("find", "procedure.joint-reseal.find.says", "procedure.joint-reseal.find.hint",
 				Answer{ID: "none", Text: "procedure.joint-reseal.find.none.says", Sign: fault.FoamJoint, Ends: true},
@@ -228,7 +226,6 @@ var repairLibrary = []Procedure{
 		Care:    []Care{OffIsNot, Scald, Fumes, DryRun, Restart},
 		Takes:   []Take{{Name: "procedure.fitting.takes"}, {Name: "procedure.fitting.takes-2"}},
 		Mends:   []fault.ID{fault.AirInlet},
-		Checks:  []fault.Sign{fault.DripInlet},
 		Steps:   fitting(fault.DripInlet),
 	},
 	{
@@ -240,7 +237,6 @@ var repairLibrary = []Procedure{
 		Care:    []Care{OffIsNot, Scald, Fumes, DryRun, Restart},
 		Takes:   []Take{{Name: "procedure.fitting.takes"}, {Name: "procedure.fitting.takes-2"}},
 		Mends:   []fault.ID{fault.OutletLeak},
-		Checks:  []fault.Sign{fault.DripOutlet},
 		Steps:   fitting(fault.DripOutlet),
 	},
 	{
@@ -280,7 +276,6 @@ var repairLibrary = []Procedure{
 		Care:    []Care{OffIsNot, Capacitor, Scald, DryRun, Restart},
 		Takes:   []Take{{Name: "procedure.shaft-seal.takes"}},
 		Mends:   []fault.ID{fault.SealLeak},
-		Checks:  []fault.Sign{fault.DripSeal},
 		Steps: join(
 			wetEnd(
 				bearings(),
@@ -300,7 +295,6 @@ var repairLibrary = []Procedure{
 		Care:    []Care{OffIsNot, Capacitor, Scald, DryRun, Restart},
 		Takes:   []Take{{Name: "procedure.housing-gasket.takes"}},
 		Mends:   []fault.ID{fault.HousingLeak},
-		Checks:  []fault.Sign{fault.DripSeam},
 		Steps: join(
 			wetEnd(act("gasket", "procedure.housing-gasket.gasket.says", "procedure.housing-gasket.gasket.hint")),
 			dryNow(fault.DripSeam),
@@ -375,7 +369,6 @@ var repairLibrary = []Procedure{
 		On:      notSmall,
 		Care:    []Care{OffIsNot, Capacitor, Restart},
 		Mends:   []fault.ID{fault.MotorHot},
-		Checks:  []fault.Sign{fault.NoVents},
 		Steps: join(
 			pumpOff("off", "procedure.hot-motor.before"),
 			lockOff("lock"),
@@ -396,7 +389,6 @@ var repairLibrary = []Procedure{
 		On:      hasPanel,
 		Care:    []Care{DryRun},
 		Mends:   []fault.ID{fault.Cavitation},
-		Checks:  []fault.Sign{fault.Gravel},
 		Steps: join(
 			ask("hear", "procedure.slow-it.hear.says", "",
 				Answer{ID: "none", Text: "procedure.slow-it.hear.none.says", Sign: fault.Gravel, Ends: true},
@@ -445,7 +437,6 @@ var repairLibrary = []Procedure{
 		On:      notSmall,
 		Care:    []Care{DryRun, OffIsNot, Scald, Entrapment, Restart},
 		Mends:   []fault.ID{fault.SuctionAllShut},
-		Checks:  []fault.Sign{fault.HandleWrong},
 		Steps: join(
 			toPot(),
 			ask("melted", "procedure.valve-reset.lid.says", "procedure.valve-reset.lid.hint",
@@ -463,7 +454,6 @@ var repairLibrary = []Procedure{
 		On:      notSmall,
 		Care:    []Care{DryRun},
 		Mends:   []fault.ID{fault.WaterLow},
-		Checks:  []fault.Sign{fault.LevelLow},
 		Steps: join(
 			ask("level", "procedure.top-up.level.says", "procedure.top-up.level.hint",
 				Answer{ID: "right", Text: "procedure.top-up.level.right.says", Sign: fault.LevelLow, Ends: true},
@@ -520,7 +510,6 @@ var repairLibrary = []Procedure{
 		On:      notSmall,
 		Care:    []Care{Pressure, OffIsNot, Restart, Scald},
 		Mends:   []fault.ID{fault.ReturnAllShut},
-		Checks:  []fault.Sign{fault.HandleWrong},
 		Steps: join(
 			pumpOff("off", "procedure.the-handles-turn"),
 			lockOff("lock"),
@@ -549,7 +538,6 @@ var repairLibrary = []Procedure{
 		Care:    []Care{Pressure, OffIsNot, Restart, DeadHead},
 		Takes:   []Take{{Name: "procedure.valve-top.takes"}},
 		Mends:   []fault.ID{fault.ValveGasket},
-		Checks:  []fault.Sign{fault.WasteWet},
 		Steps: join(
 			opened(
 				"procedure.valve-top.open.says", "procedure.valve-top.open.hint",
@@ -606,7 +594,6 @@ var repairLibrary = []Procedure{
 		Care:    []Care{Pressure, OffIsNot, Restart},
 		Takes:   []Take{{Name: "procedure.tank-ring.takes"}, {Name: "procedure.tank-o-ring-lubricant"}},
 		Mends:   []fault.ID{fault.TankLeak},
-		Checks:  []fault.Sign{fault.DripBand},
 		Steps: join(
 			opening(),
 			act("both", "procedure.tank-ring.both.says", "procedure.tank-ring.both.hint"),
@@ -626,7 +613,6 @@ var repairLibrary = []Procedure{
 		Care:    []Care{Pressure, OffIsNot, Restart},
 		Takes:   []Take{{Name: "procedure.gauge-swap.takes"}},
 		Mends:   []fault.ID{fault.GaugeBad},
-		Checks:  []fault.Sign{fault.NeedleAtRest},
 		Steps: join(
 			before(),
 			opened(
@@ -649,7 +635,6 @@ var repairLibrary = []Procedure{
 		Care:    []Care{Pressure, OffIsNot, Restart},
 		Takes:   []Take{{Name: "procedure.check-valve.takes"}},
 		Mends:   []fault.ID{fault.CheckValveStuck, fault.DrainBack},
-		Checks:  []fault.Sign{fault.BackWhenOff},
 		Steps: join(
 			before(),
 			opened(
@@ -671,7 +656,6 @@ var repairLibrary = []Procedure{
 		On:      hasPart(func(r *Rig) bool { return r.Cell }),
 		Care:    []Care{Pressure, OffIsNot, Restart},
 		Mends:   []fault.ID{fault.CellSwitch},
-		Checks:  []fault.Sign{fault.DeviceNoFlow},
 		Steps: join(
 			act("arrow", "procedure.flow-switch.arrow.says", "procedure.flow-switch.arrow.hint"),
 			opened(
@@ -693,7 +677,6 @@ var repairLibrary = []Procedure{
 		Care:    []Care{GasWork, Scald},
 		Mends:   []fault.ID{fault.BypassOpen},
 		Narrows: []fault.ID{fault.HeaterLowFlow},
-		Checks:  []fault.Sign{fault.HandleWrong, fault.HeaterCrackles},
 		Steps: []Step{
 			ask("hears", "procedure.bypass-shut.hears.says", "",
 				Answer{ID: "crackles", Text: "procedure.bypass-shut.hears.crackles.says", Sign: fault.HeaterCrackles,

@@ -2,20 +2,21 @@ import { expect, test } from "vitest";
 import type { PoolWork } from "../api/client";
 import { workOf } from "./work-of";
 
-const brief = (id: string, mends: string[], narrows: string[] = []) =>
-  ({ id, name: id, mends, narrows }) as unknown as PoolWork["procedures"][number];
+const brief = (id: string, mends: string[], narrows: string[] = [], minutes = 10) =>
+  ({ id, name: id, mends, narrows, minutes }) as unknown as PoolWork["procedures"][number];
 
 const work = {
   procedures: [
     brief("impeller", ["impeller-clogged"], ["air-lid", "motor-hums"]),
     brief("baskets", ["basket-full", "skimmer-blocked"]),
-    brief("leak-tests", ["air-lid"], ["air-upstream"]),
+    brief("leak-tests", ["air-lid"], ["air-upstream"], 20),
+    brief("lid-ring", ["air-lid"], [], 8),
     brief("skimmer", ["skimmer-blocked"]),
   ],
 } as unknown as PoolWork;
 
-test("a fault opens its own work, and what narrows it down stands beside it", () => {
-  expect(workOf(work, "air-lid")).toMatchObject({ fixes: { id: "leak-tests" }, checks: { id: "impeller" } });
+test("a fault opens its own quickest work, and what narrows it down stands beside it", () => {
+  expect(workOf(work, "air-lid")).toMatchObject({ fixes: { id: "lid-ring" }, checks: { id: "impeller" } });
   expect(workOf(work, "skimmer-blocked").fixes?.id).toBe("skimmer");
   expect(workOf(work, "basket-full").fixes?.id).toBe("baskets");
 });
