@@ -65,6 +65,7 @@ type Context struct {
 	// FlowLoss is the share of the daily flow that dirt may take: with it the first of
 	// all limits is load 1, and without it the rise alone.
 	FlowLoss *float64           `json:"flowLoss,omitempty" minimum:"0" maximum:"0.9" doc:"share of the daily flow that dirt may take before cleaning; left out, the gauge's rise alone is the limit"`
+	Heater   string             `json:"heater,omitempty" enum:"hot,cooled" doc:"hot: it fired and has not cooled; left out, one that crackles counts as hot"`
 	Season   string             `json:"season,omitempty" enum:"winter,spring,summer,autumn" doc:"of the place"`
 	Called   bool               `json:"called,omitempty" doc:"somebody called: no routine visit"`
 	Priors   map[string]float64 `json:"priors,omitempty" doc:"chance of a fault per pool-visit, where the company's own record knows better"`
@@ -261,6 +262,7 @@ func (c *Case) On(m *plumbing.Model) diagnosis.Case {
 		Signs:    answers(c.Signs),
 		Load:     diagnosis.Belief{Mean: 0.5, SD: 0.4},
 		Called:   x.Called,
+		Heater:   diagnosis.Heater(x.Heater),
 		Priors: byFault(
 			x.Priors,
 		),

@@ -38,6 +38,9 @@ var standsStill = map[hydraulics.Condition]Danger{
 
 func (s *survey) dangers(p *posterior) []Danger {
 	var out []Danger
+	if s.heaterHot() {
+		out = append(out, Danger{HeaterDanger, "diagnosis.heater-off-keep-water-moving", false})
+	}
 	s.answered(func(sg *fault.SignFact, yes bool) {
 		if yes && sg.Danger != "" {
 			out = append(out, Danger{string(sg.ID), sg.Danger, !sg.Closes})
@@ -79,6 +82,17 @@ func (s *survey) dangers(p *posterior) []Danger {
 		out = append(out, Danger{"tank-over-service", "diagnosis.the-tank-is-over-the", false})
 	}
 	return out
+}
+
+// HeaterDanger is the code of a heater that crackles or is hot: before anything else it goes off,
+// and water moves on.
+const HeaterDanger = "heater-hot"
+
+func (s *survey) heaterHot() bool {
+	if s.c.Model.Doc.Heater == nil || s.c.Heater == HeaterCooled {
+		return false
+	}
+	return s.c.Heater == HeaterHot || s.c.Signs[fault.HeaterCrackles]
 }
 
 // hidden: water that hides the main drain closes the pool; the pump may run to clear

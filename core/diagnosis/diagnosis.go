@@ -64,6 +64,9 @@ type Case struct {
 	Priors map[fault.ID]float64
 	// Called tells that somebody called: the stop is no routine visit.
 	Called bool
+	// Heater is what the stop knows of a heater that crackled or fired; "" is nothing: a crackling
+	// one counts as hot.
+	Heater Heater
 	// Season weighs the faults that have one; "" is not known.
 	Season fault.Season
 	// Open are suspects that the last visit left open: likelier by openFactor.
@@ -75,6 +78,15 @@ type Case struct {
 	// Pool is the pool's volume for the chronic findings; 0 is not known.
 	Pool units.Volume
 }
+
+// Heater is whether a heater still holds the heat of its fire.
+type Heater string
+
+// What is known of a heater.
+const (
+	HeaterHot    Heater = "hot"    // fired, and water has not yet carried its heat out
+	HeaterCooled Heater = "cooled" // off, and cooled
+)
 
 // Result is a diagnosis.
 type Result struct {

@@ -46,6 +46,12 @@ func (s *Stop) asCase(f *Findings, st *stop.State, now time.Time) casefile.Case 
 			Installed: byID(s.Installed),
 		}}
 	c.Pad.PoolGallons = s.Gallons
+	switch {
+	case st.Pad.Heat:
+		c.Context.Heater = string(diagnosis.HeaterHot)
+	case st.Now.Signs[fault.HeaterCrackles]:
+		c.Context.Heater = string(diagnosis.HeaterCooled)
+	}
 	for _, id := range s.Open {
 		c.Context.Open = append(c.Context.Open, string(id))
 	}

@@ -41,6 +41,24 @@ func Judge(r *diagnosis.Result) Verdict {
 	if r.Stopped() {
 		return Verdict{State: StateStop, Text: "diagnosis.stop-make-it-safe-first"}
 	}
+	v := weighed(r)
+	if len(r.Dangers) == 0 {
+		return v
+	}
+	// A danger that does not bind the pump still comes first, and no pad beside one is sound.
+	if v.State == StateSound || v.State == StateDirt {
+		v.State = StateFix
+	}
+	first := words.Message("diagnosis.danger-first")
+	if r.Dangers[0].Code == diagnosis.HeaterDanger {
+		first = "diagnosis.heater-first"
+	}
+	v.Text = words.Join(words.Stop, first, v.Text)
+	return v
+}
+
+// weighed is what the suspects amount to.
+func weighed(r *diagnosis.Result) Verdict {
 	clean, loaded := 0.0, 0.0
 	var lead *diagnosis.Suspect
 	for i := range r.Suspects {

@@ -37,10 +37,15 @@ func TestAnAnswerAmountsToOneThing(t *testing.T) {
 			diagnosis.Result{Suspects: []diagnosis.Suspect{air}, Dangers: []diagnosis.Danger{{Code: "x", Stop: true}}},
 			StateStop, "safe first",
 		},
-		"a caution is no danger": {
+		"no pad is sound beside a danger that binds nothing": {
 			diagnosis.Result{Suspects: []diagnosis.Suspect{sound}, Known: true,
 				Dangers: []diagnosis.Danger{{Code: "x"}}},
-			StateSound, "",
+			StateFix, "warning above first",
+		},
+		"a hot heater is said before the suspect": {
+			diagnosis.Result{Suspects: []diagnosis.Suspect{air}, Known: true,
+				Dangers: []diagnosis.Danger{{Code: diagnosis.HeaterDanger}}},
+			StateSuspect, "Heater off first",
 		},
 		"a reading that fits nothing": {
 			diagnosis.Result{Suspects: []diagnosis.Suspect{sound},

@@ -35,6 +35,9 @@ import { otherwise, useWhatIf } from "./what-if";
 
 const LogSheet = overLater(() => import("./log-sheet"));
 
+/** The code of a heater that is hot, as the engine calls it. */
+const heaterDanger = "heater-hot";
+
 /** The answers with one more: an earlier one stays, since work may have come between. */
 function answered(f: Findings, sign: string, yes: boolean, at: string): NonNullable<Findings["seen"]> {
   const before = f.seen ?? [];
@@ -137,6 +140,8 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
     );
   };
   const bound = verdict?.state === "stop";
+  const cools = verdict?.dangers.some((d) => d.code === heaterDanger);
+  const coolDown = work?.procedures.find((p) => p.id === "cool-down");
   const just = useSaved(bench.stopId);
   const saved = !draft.corrects && just.saved?.visit === bench.visitId ? just.saved : undefined;
   useEffect(() => {
@@ -169,6 +174,7 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
           <b>{d.says}</b>
         </p>
       ))}
+      {cools && !bench.visitId && startOf(coolDown)}
       {!bench.visitId && <OpenStates stop={verdict?.stop} />}
       {saved && <Saved saved={saved} clear={just.clear} change={change} />}
       {bench.visitId && !draft.corrects && !saved && (
