@@ -59,27 +59,8 @@ func (s *survey) dangers(p *posterior) []Danger {
 			worst = *r.Tank
 		}
 	}
-	label := units.PSI(s.c.Model.Doc.Filter.LabelPsi)
-	switch {
-	case label > 0 && worst > label:
-		out = append(
-			out,
-			Danger{
-				"tank-over-label",
-				words.Of(
-					"diagnosis.stop-the-tank-is-at",
-					"worst",
-					words.QD("psi", worst.PSI(), 0),
-					"label",
-					words.QD("psi", label.PSI(), 0),
-				),
-				true,
-			},
-		)
-	case worst >= vesselCeiling:
-		out = append(out, Danger{"tank-over-vessel", "diagnosis.stop-the-tank-is-at-2", true})
-	case worst >= plumbing.ServiceCeiling:
-		out = append(out, Danger{"tank-over-service", "diagnosis.the-tank-is-over-the", false})
+	if d, over := OverCeiling(worst, units.PSI(s.c.Model.Doc.Filter.LabelPsi)); over {
+		out = append(out, d)
 	}
 	return out
 }
@@ -93,6 +74,22 @@ func (s *survey) heaterHot() bool {
 		return false
 	}
 	return s.c.Heater == HeaterHot || s.c.Signs[fault.HeaterCrackles]
+}
+
+// OverCeiling is the danger of a tank's pressure by its label (0: not read), the vessel's limit and what
+// service bears; false: it is under all of them.
+func OverCeiling(worst, label units.Pressure) (Danger, bool) {
+	switch {
+	case label > 0 && worst > label:
+		text := words.Of("diagnosis.stop-the-tank-is-at",
+			"worst", words.QD("psi", worst.PSI(), 0), "label", words.QD("psi", label.PSI(), 0))
+		return Danger{"tank-over-label", text, true}, true
+	case worst >= vesselCeiling:
+		return Danger{"tank-over-vessel", "diagnosis.stop-the-tank-is-at-2", true}, true
+	case worst >= plumbing.ServiceCeiling:
+		return Danger{"tank-over-service", "diagnosis.the-tank-is-over-the", false}, true
+	}
+	return Danger{}, false
 }
 
 // hidden: water that hides the main drain closes the pool; the pump may run to clear

@@ -241,7 +241,7 @@ var WearsInto = map[string][]ID{
 // Names of what Healthy becomes when its load is at the limit, by filter kind.
 var loadedNames = map[pad.FilterKind]words.Message{
 	pad.Sand: "fault.sand-loaded-with-dirt", pad.Cartridge: "fault.cartridge-loaded-with-dirt",
-	pad.DE: "fault.de-grids-loaded-with-dirt",
+	pad.DE: "fault.de-grids-loaded-with-dirt", pad.Unknown: "fault.filter-loaded-with-dirt",
 }
 
 // cleaning is how each kind of filter is cleaned, with its usual minutes.
@@ -253,6 +253,7 @@ var cleaning = map[pad.FilterKind]struct {
 		"fault.backwash-and-rinse",
 		10,
 	}, pad.Cartridge: {"fault.hose-off-the-cartridge", 30}, pad.DE: {"fault.backwash-and-recharge-with-de", 25},
+	pad.Unknown: {"fault.clean-the-filter", 20},
 }
 
 // Loaded is the catalogue's entry for a filter at its limit.

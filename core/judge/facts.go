@@ -9,6 +9,7 @@ import (
 
 // PadFacts is what the bench needs of the pad.
 type PadFacts struct {
+	Described    bool          `json:"described" doc:"false: nobody has said what stands there, and nothing is told of it"`
 	PumpModel    string        `json:"pumpModel"`
 	SingleSpeed  bool          `json:"singleSpeed"`
 	TopRPM       float64       `json:"topRpm"`
@@ -44,7 +45,11 @@ func FactsOf(c *Calibrated) PadFacts {
 	}
 	name, _ := fault.Cleaning(d.Filter.Kind)
 	_, spa := d.SpaMode()
+	if d.Presumed {
+		name, _ = fault.Cleaning(pad.Unknown)
+	}
 	return PadFacts{
+		Described:   !d.Presumed,
 		PumpModel:   d.Pump.Model,
 		SingleSpeed: d.Pump.Kind == pad.SingleSpeed,
 		TopRPM:      d.Pump.TopRPM,

@@ -78,29 +78,29 @@ func (s *Stop) Judge(f Findings, now time.Time, chemicals *time.Time) (Verdict, 
 	st := entries.State(s.rig(), s.Left)
 	c := s.asCase(&f, &st, now)
 	asked := c.On(s.Model)
+	v := Verdict{
+		EngineVersion: diagnosis.EngineVersion,
+		Dangers:       []diagnosis.Danger{},
+		Readings:      []ReadingView{},
+		Suspects:      []SuspectView{},
+		Next:          []CheckView{},
+		FixOrder:      []FixView{},
+		Chronic:       []FindingView{},
+		Alike:         []words.Message{},
+		Found:         []FoundView{},
+		Unexplained:   []words.Message{},
+		Stop:          s.shown(&st, len(entries), now),
+	}
+	if s.Model.Doc.Presumed {
+		res, err := s.undescribed(&v, &asked, &st, now, chemicals)
+		return v, res, err
+	}
 	res, err := diagnosis.Diagnose(asked)
 	if err != nil {
 		return Verdict{}, nil, fmt.Errorf("diagnosing %s: %w", s.Pool, Unsolved(err))
 	}
-	v := Verdict{
-		EngineVersion: diagnosis.EngineVersion,
-		Other:         res.Other,
-		Load:          res.Load,
-		Observed:      res.Observed,
-		Known:         res.Known,
-		Dangers: append(
-			[]diagnosis.Danger{},
-			res.Dangers...),
-		Readings:    []ReadingView{},
-		Suspects:    []SuspectView{},
-		Next:        []CheckView{},
-		FixOrder:    []FixView{},
-		Chronic:     []FindingView{},
-		Alike:       append([]words.Message{}, res.Alike...),
-		Found:       []FoundView{},
-		Unexplained: []words.Message{},
-		Stop:        s.shown(&st, len(entries), now),
-	}
+	v.Other, v.Load, v.Observed, v.Known = res.Other, res.Load, res.Observed, res.Known
+	v.Dangers, v.Alike = append(v.Dangers, res.Dangers...), append(v.Alike, res.Alike...)
 	for _, x := range res.Found {
 		v.Found = append(v.Found, FoundView{Sign: string(x.Sign.ID), Name: x.Sign.Name, Mend: x.Mend, Text: x.Text})
 	}
@@ -173,7 +173,7 @@ func (s *Stop) advise(
 		Every:       upkeep.CalendarOf(&gear),
 		NextVisit:   s.Next.In(s.zone),
 		Settings:    s.Settings.For(&gear),
-		Kind:        m.Doc.Filter.Kind,
+		Kind:        gear.Kind,
 		Loads:       res.LoadGrid,
 		LoadAt:      loads.At,
 		State:       h.State,

@@ -11,6 +11,7 @@ import (
 	"fairlap/core/amounts"
 	"fairlap/core/casefile"
 	"fairlap/core/fault"
+	"fairlap/core/figure"
 	"fairlap/core/hydraulics"
 	"fairlap/core/pad"
 	"fairlap/core/plumbing"
@@ -77,9 +78,11 @@ func Calibrate(doc pad.Document, clean []casefile.Reading, settings *upkeep.Sett
 	if err != nil {
 		return nil, fmt.Errorf("daily volume: %w", err)
 	}
-	short, err := m.Shortfalls(leastSeen)
-	if err != nil {
-		return nil, fmt.Errorf("device flows: %w", err)
+	var short []plumbing.Shortfall
+	if !doc.Presumed {
+		if short, err = m.Shortfalls(leastSeen); err != nil {
+			return nil, fmt.Errorf("device flows: %w", err)
+		}
 	}
 	return &Calibrated{
 		Model:      m,
@@ -155,6 +158,9 @@ func (s *Stop) Local(t time.Time) time.Time { return t.In(s.zone) }
 // Setup is what procedures are written out for at the pool: at a speed read there (rpm;
 // 0: none) and the water's temperature (°F; 0: the usual).
 func (s *Stop) Setup(speed, waterF float64) (*procedure.Setup, error) {
+	if s.Model.Doc.Presumed {
+		return nil, figure.Wrong("procedure", "app.undescribed-no-run") // of what stands there, nobody knows the way
+	}
 	k := amounts.Known{
 		Model:       s.Model,
 		PoolGallons: s.Gallons,

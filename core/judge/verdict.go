@@ -182,7 +182,7 @@ type GradeView struct {
 // visit as shown.
 type Verdict struct {
 	EngineVersion string             `json:"engineVersion"`
-	State         string             `json:"state" enum:"stop,reread,sound,dirt,past,suspect,unsure,fix" doc:"what it amounts to"`
+	State         string             `json:"state" enum:"stop,reread,sound,dirt,past,suspect,unsure,fix,undescribed" doc:"what it amounts to"`
 	Text          words.Message      `json:"says" doc:"the answer in one line, with what to do about cleaning"`
 	P             float64            `json:"p" doc:"the chance of what it says"`
 	Found         []FoundView        `json:"found" nullable:"false"`

@@ -119,7 +119,7 @@ func Defaults() Settings {
 }
 
 // calendarDays is when to clean without a usable gauge (common practice).
-var calendarDays = map[pad.FilterKind]float64{pad.Sand: 10, pad.Cartridge: 35, pad.DE: 30}
+var calendarDays = map[pad.FilterKind]float64{pad.Sand: 10, pad.Cartridge: 35, pad.DE: 30, pad.Unknown: 28}
 
 // CalendarDays is how often the calendar school cleans a kind of filter.
 func CalendarDays(kind pad.FilterKind) float64 { return calendarDays[kind] }
@@ -128,10 +128,10 @@ func CalendarDays(kind pad.FilterKind) float64 { return calendarDays[kind] }
 // calendar (common practice: two weeks, whatever its pool holds).
 const smallDays = 14
 
-// For is how a pad's cleaning is decided: a plugged-in above-ground unit goes by the
-// calendar, whatever the company's school.
+// For is how a pad's cleaning is decided: a plugged-in above-ground unit, and a pad that nobody
+// has described, go by the calendar, whatever the company's school.
 func (s Settings) For(g *Gear) Settings {
-	if g.Small {
+	if g.Small || g.Kind == pad.Unknown {
 		s.School = Calendar
 	}
 	return s

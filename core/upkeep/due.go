@@ -312,7 +312,8 @@ func (l *Ledger) cleaning() (Due, bool) {
 		Hold:      l.Hold(),
 	}
 	h := &l.Filter
-	if !h.HadForecast && (h.LastCleaned == nil || !l.Gear.Small) {
+	byCalendar := l.Gear.Small || l.Gear.Kind == pad.Unknown
+	if !h.HadForecast && (h.LastCleaned == nil || !byCalendar) {
 		return d, false // nobody knows when it was last cleaned: the first visit tells
 	}
 	if l.Settings.For(&l.Gear).School == Calendar {

@@ -11,8 +11,11 @@ type Gear struct {
 	Small        bool // a plugged-in above-ground unit
 }
 
-// GearOf reads a pad.
+// GearOf reads a pad; of one that nobody has described nothing is known.
 func GearOf(d *pad.Document) Gear {
+	if d.Presumed {
+		return Gear{Kind: pad.Unknown}
+	}
 	return Gear{
 		Kind:    d.Filter.Kind,
 		Model:   d.Filter.Model,

@@ -10,12 +10,14 @@ import (
 )
 
 // Marshal writes a value as JSON with its messages as this printer says them: what goes
-// out to a reader. The record keeps messages by encoding/json, in their written form.
+// out to a reader. A list without anything in it is [], never null. The record keeps messages by
+// encoding/json, in their written form.
 func (p Printer) Marshal(v any) ([]byte, error) {
 	say := json.MarshalToFunc(
 		func(e *jsontext.Encoder, m Message) error { return e.WriteToken(jsontext.String(p.Say(m))) },
 	)
-	return json.Marshal(v, jsonv1.DefaultOptionsV1(), jsontext.EscapeForHTML(false), json.WithMarshalers(say))
+	return json.Marshal(v, jsonv1.DefaultOptionsV1(), json.FormatNilSliceAsNull(false),
+		json.FormatNilMapAsNull(false), jsontext.EscapeForHTML(false), json.WithMarshalers(say))
 }
 
 // Digits that a rounded number is told to, more than any gauge has; and below what it is told as 0,

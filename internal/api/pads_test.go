@@ -38,12 +38,13 @@ func sketch() pad.Sketch {
 }
 
 func newPool(street string) record.NewPool {
+	document := sketch().Document()
 	return record.NewPool{
 		ID:       uuid.Must(uuid.NewV7()),
 		Street:   street,
 		Gallons:  15000,
 		Surface:  "plaster",
-		Document: sketch().Document(),
+		Document: &document,
 	}
 }
 

@@ -558,7 +558,7 @@ func (a *API) sheetRoutes() {
 		deskAndUp,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
-			Outcome string `query:"outcome" enum:",new,known,refused"`
+			Outcome string `query:"outcome" enum:",new,gap,known,refused"`
 			From    int    `query:"from" minimum:"0"`
 		}) (*body[[]exchange.RowOutcome], error) {
 			return answer(a.service.Exchange.ImportRows(ctx, who, in.ID, in.Outcome, in.From))
@@ -573,8 +573,36 @@ func (a *API) sheetRoutes() {
 			"Write what a dry run found, all of it or nothing",
 		),
 		deskAndUp,
+		func(ctx context.Context, who access.Actor, in *struct {
+			ByID
+			LeaveOut bool `query:"leaveOut" doc:"rows that are refused stay out, the others come in"`
+		}) (*body[exchange.ImportView], error) {
+			return answer(a.service.Exchange.TakeImport(ctx, who, in.ID, in.LeaveOut))
+		},
+	)
+	signedIn(
+		a,
+		op(http.MethodPut, "/api/v1/imports/{id}/choices", "choose-import",
+			"Decide what a customer list's columns are, fix its cells, and have it read anew"),
+		deskAndUp,
+		func(ctx context.Context, who access.Actor, in *struct {
+			ByID
+			Body exchange.ImportChoices
+		}) (*body[exchange.ImportView], error) {
+			return answer(a.service.Exchange.ChooseImport(ctx, who, in.ID, in.Body))
+		},
+	)
+	signedIn(a, op(http.MethodGet, "/api/v1/imports", "list-imports", "What came in lately, newest first"), deskAndUp,
+		func(ctx context.Context, who access.Actor, _ *struct{}) (*body[[]exchange.ImportView], error) {
+			return answer(a.service.Exchange.Imports(ctx, who))
+		})
+	signedIn(
+		a,
+		op(http.MethodPost, "/api/v1/imports/{id}/withdrawal", "withdraw-import",
+			"Take back what an import brought, as far as nothing was recorded of it since"),
+		deskAndUp,
 		func(ctx context.Context, who access.Actor, in *ByID) (*body[exchange.ImportView], error) {
-			return answer(a.service.Exchange.TakeImport(ctx, who, in.ID))
+			return answer(a.service.Exchange.WithdrawImport(ctx, who, in.ID))
 		},
 	)
 }

@@ -187,7 +187,10 @@ func (w *world) routes() map[string]struct {
 			"/api/v1/tariffs/read",
 			map[string]string{"text": "from,to,price_per_kwh\n0,24,0.2\n"},
 		},
-		"take-import": {"POST", "/api/v1/imports/" + w.importing().String() + "/take", nil},
+		"list-imports":    {"GET", "/api/v1/imports", nil},
+		"withdraw-import": {"POST", "/api/v1/imports/" + w.importing().String() + "/withdrawal", nil},
+		"choose-import":   {"PUT", "/api/v1/imports/" + w.importing().String() + "/choices", map[string]any{}},
+		"take-import":     {"POST", "/api/v1/imports/" + w.importing().String() + "/take", nil},
 		"set-access-note": {
 			"PUT",
 			"/api/v1/pools/" + w.pool + "/access-note",

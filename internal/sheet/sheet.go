@@ -9,6 +9,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"slices"
 	"sort"
 	"strings"
 	"unicode/utf8"
@@ -26,6 +27,9 @@ type Table struct {
 	Name string // of the sheet, or of the file
 	Head []string
 	Rows []Row
+	// titles are the heads as the file writes them, pending a first row of one cell: a title, or a head.
+	titles  []string
+	pending *Row
 	// Serial says that a day may stand as a spreadsheet's number of days.
 	Serial bool
 }
@@ -97,17 +101,31 @@ func decode(content []byte) (string, error) {
 	return string(content), nil
 }
 
-// separator is the one that the head has most of.
+// separator is the one that the first lines have as often as each other: a title may stand over the head, and
+// an address may be full of commas.
 func separator(text string) rune {
-	head, _, _ := strings.Cut(text, "\n")
-	best, most := ',', 0
+	lines := strings.SplitN(text, "\n", separatedIn+1)
+	lines = slices.DeleteFunc(lines[:min(separatedIn, len(lines))], func(l string) bool { return strings.TrimSpace(l) == "" })
+	best, alike, most := ',', 0, 0
 	for _, r := range []rune{',', ';', '\t', '|'} {
-		if n := strings.Count(head, string(r)); n > most {
-			best, most = r, n
+		if len(lines) == 0 {
+			break
+		}
+		n, same := strings.Count(lines[len(lines)-1], string(r)), 0
+		for _, l := range lines {
+			if n > 0 && strings.Count(l, string(r)) == n {
+				same++
+			}
+		}
+		if same > alike || same == alike && n > most {
+			best, alike, most = r, same, n
 		}
 	}
 	return best
 }
+
+// separatedIn is how many lines are looked at for the separator.
+const separatedIn = 3
 
 func readCSV(name string, content []byte) ([]Table, error) {
 	text, err := decode(content)
@@ -139,7 +157,7 @@ func readCSV(name string, content []byte) ([]Table, error) {
 			return nil, err
 		}
 	}
-	if t.Head == nil {
+	if t.settle(); t.Head == nil {
 		return nil, Refusal{"sheet.this-file-holds-no-row"}
 	}
 	return []Table{t}, nil
@@ -159,10 +177,15 @@ func (t *Table) add(line int, cells []string) error {
 	switch {
 	case len(cells) > mostColumns && strings.Join(cells[mostColumns:], "") != "":
 		return Refusal{words.Of("sheet.too-wide", "line", words.N(line), "most", words.N(mostColumns))}
-	case t.Head == nil:
-		for _, c := range cells {
-			t.Head = append(t.Head, strings.ReplaceAll(strings.ToLower(c), " ", "_"))
-		}
+	case t.Head == nil && t.pending == nil && filled(cells) == 1:
+		t.pending = &Row{Line: line, Cells: slices.Clone(cells)}
+		return nil
+	case t.Head == nil && t.pending != nil && filled(cells) == 1:
+		first := t.pending
+		t.head(first.Cells)
+		return t.add(line, cells)
+	case t.Head == nil: // a line of one cell before it was a title
+		t.head(cells)
 		return nil
 	case len(t.Rows) == min(MostRows, mostCells/len(t.Head)):
 		return Refusal{words.Of("sheet.too-long", "most", words.N(len(t.Rows)))}
@@ -173,6 +196,41 @@ func (t *Table) add(line int, cells []string) error {
 	}
 	t.Rows = append(t.Rows, row)
 	return nil
+}
+
+// head takes a row as the table's head.
+func (t *Table) head(cells []string) {
+	t.pending = nil
+	for _, c := range cells {
+		t.titles = append(t.titles, c)
+		t.Head = append(t.Head, strings.ReplaceAll(strings.ToLower(c), " ", "_"))
+	}
+}
+
+// settle takes a lone row of one cell as the head that it is.
+func (t *Table) settle() {
+	if t.Head == nil && t.pending != nil {
+		t.head(t.pending.Cells)
+	}
+}
+
+// Title is a column's head as the file writes it; one without is called by its place.
+func (t *Table) Title(i int) string {
+	if i < len(t.titles) && t.titles[i] != "" {
+		return t.titles[i]
+	}
+	return fmt.Sprintf("Col%d", i+1)
+}
+
+// filled is how many cells hold something.
+func filled(cells []string) int {
+	n := 0
+	for _, c := range cells {
+		if c != "" {
+			n++
+		}
+	}
+	return n
 }
 
 // refuseMerged marks the rows that merged cells touch: which row such a value belongs

@@ -64,7 +64,7 @@ func readXLSX(content []byte) ([]Table, error) {
 		if err != nil {
 			return nil, err
 		}
-		if t.Head != nil {
+		if t.settle(); t.Head != nil {
 			out = append(out, *t)
 		}
 	}

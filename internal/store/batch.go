@@ -11,6 +11,7 @@ import (
 
 // Batch is a company's record as it comes in from elsewhere.
 type Batch struct {
+	Users     []User
 	Customers []Customer
 	Pools     []Pool
 	Plumbing  []Plumbing
@@ -20,7 +21,7 @@ type Batch struct {
 
 // Size is how many rows a batch writes.
 func (b *Batch) Size() int {
-	n := len(b.Customers) + len(b.Pools) + len(b.Plumbing) + len(b.Parts) + len(b.Visits)
+	n := len(b.Users) + len(b.Customers) + len(b.Pools) + len(b.Plumbing) + len(b.Parts) + len(b.Visits)
 	for i := range b.Visits {
 		n += len(b.Visits[i].Readings) + len(b.Visits[i].Signs) + len(b.Visits[i].Works)
 	}
@@ -58,6 +59,7 @@ func (s *Store) AddBatch(ctx context.Context, b *Batch, items []CatalogueItem, d
 			}
 		}
 		for _, step := range []func() error{
+			func() error { return insertInParts(tx, b.Users, done) },
 			func() error { return insertInParts(tx, b.Customers, done) },
 			func() error { return insertInParts(tx, b.Pools, done) },
 			func() error { return insertInParts(tx, b.Plumbing, done) },

@@ -23,9 +23,16 @@ type Import struct {
 	Refused int
 	Says    string
 	Tables  json.RawMessage `gorm:"type:json"`
-	BeganAt time.Time       // of this state
-	Seconds float64         // that the last step took
-	MadeAt  time.Time
+	// Of a customer list: its columns, what was decided about it, whether rows that can't come in are left out,
+	// and what it brought.
+	Columns     json.RawMessage `gorm:"type:json;default:'[]'"`
+	Choices     json.RawMessage `gorm:"type:json;default:'{}'"`
+	LeaveOut    bool
+	Brought     json.RawMessage `gorm:"type:json;default:'{}'"`
+	WithdrawnAt *time.Time
+	BeganAt     time.Time // of this state
+	Seconds     float64   // that the last step took
+	MadeAt      time.Time
 }
 
 // ImportRow is what becomes of one row of it.
@@ -94,4 +101,61 @@ func (s *Store) ForgetImports(ctx context.Context, before time.Time) error {
 		return fmt.Errorf("taking old imports away: %w", err)
 	}
 	return nil
+}
+
+// ImportHeadings is what headings were taken for the last time, by their letters and digits.
+func (s *Store) ImportHeadings(ctx context.Context) (map[string]string, error) {
+	var rows []struct{ Heading, Field string }
+	err := s.db.WithContext(ctx).Table("import_headings").Find(&rows).Error
+	out := make(map[string]string, len(rows))
+	for _, r := range rows {
+		out[r.Heading] = r.Field
+	}
+	return out, err
+}
+
+// KeepImportHeading remembers what a heading was taken for.
+func (s *Store) KeepImportHeading(ctx context.Context, heading, field string) error {
+	return s.db.WithContext(ctx).Exec(`insert into import_headings (heading, field) values (?, ?)
+		on conflict (heading) do update set field = excluded.field`, heading, field).Error
+}
+
+// ImportsOf lists the imports that are in, newest first.
+func (s *Store) ImportsOf(ctx context.Context, limit int) ([]Import, error) {
+	var out []Import
+	return out, s.db.WithContext(ctx).Omit("Content", "Columns").Where("state = 'done'").
+		Order("made_at desc").Limit(limit).Find(&out).Error
+}
+
+// TakeBack puts pools out of care, and people out of the company, that nothing has come to hang on since they came
+// in, and gives how many of each went. The record keeps them, as it keeps everything.
+func (s *Store) TakeBack(ctx context.Context, pools, people []uuid.UUID, at time.Time) (gone, left int, err error) {
+	db := s.db.WithContext(ctx)
+	if len(pools) > 0 {
+		res := db.Exec(`update pools set archived_at = ?, version = version + 1 where id in ? and archived_at is null
+			and not exists (select 1 from visits where pool_id = pools.id)
+			and not exists (select 1 from runs where pool_id = pools.id)
+			and not exists (select 1 from inspections where pool_id = pools.id)
+			and not exists (select 1 from notes where pool_id = pools.id)`, at, pools)
+		if res.Error != nil {
+			return 0, 0, fmt.Errorf("putting the pools out of care: %w", res.Error)
+		}
+		gone = int(res.RowsAffected)
+	}
+	if len(people) > 0 {
+		res := db.Exec(`update users set active = false, version = version + 1 where id in ? and active and password_hash = ''
+			and not exists (select 1 from pools where technician_id = users.id and archived_at is null)`, people)
+		if res.Error != nil {
+			return 0, 0, fmt.Errorf("putting the people out: %w", res.Error)
+		}
+		left = int(res.RowsAffected)
+	}
+	return gone, left, nil
+}
+
+// WithdrawImport says of an import that is in that it was taken back; false: it was before.
+func (s *Store) WithdrawImport(ctx context.Context, id uuid.UUID, at time.Time) (bool, error) {
+	res := s.db.WithContext(ctx).Model(&Import{}).Where("id = ? and state = 'done' and withdrawn_at is null", id).
+		Update("withdrawn_at", at)
+	return res.RowsAffected > 0, res.Error
 }

@@ -36,6 +36,9 @@ const (
 	Owner      Role = "owner"
 )
 
+// Drives tells whether somebody of a role may have pools of their own: technicians, and owners who drive too.
+func (r Role) Drives() bool { return r == Technician || r == Owner }
+
 // Actor is who asks.
 type Actor struct {
 	ID   uuid.UUID

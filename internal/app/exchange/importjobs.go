@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"slices"
 	"sync/atomic"
 	"time"
 
@@ -26,14 +27,23 @@ type ImportView struct {
 	Total   int           `json:"total"`
 	Text    words.Message `json:"says" doc:"why it failed, in a sentence"`
 	Tables  []ImportTable `json:"tables" nullable:"false"`
-	Refused int           `json:"refused" doc:"rows; while there are any, nothing is taken"`
-	Seconds float64       `json:"seconds" doc:"since this state began, or that it took"`
+	Refused int           `json:"refused" doc:"rows; while there are any, nothing is taken, unless they are to be left out"`
+	// Of a customer list.
+	Columns []ImportColumn `json:"columns" nullable:"false" doc:"of a customer list, what each is taken for; empty: a table of our own"`
+	Choices ImportChoices  `json:"choices"`
+	Missing []string       `json:"missing" nullable:"false" doc:"technicians that nobody here is called"`
+	By      string         `json:"by"`
+	MadeAt  time.Time      `json:"madeAt"`
+	Until   *time.Time     `json:"until" doc:"until when what came in can be taken back; null: no more"`
+	Pools   int            `json:"pools" doc:"that came in"`
+	Seconds float64        `json:"seconds" doc:"since this state began, or that it took"`
 }
 
 // ImportTable counts the outcomes of one table's rows.
 type ImportTable struct {
 	Name    string `json:"name"`
 	New     int    `json:"new"`
+	Gap     int    `json:"gap" doc:"of the new: they come in otherwise than the file has them"`
 	Known   int    `json:"known"`
 	Refused int    `json:"refused"`
 }
@@ -86,11 +96,33 @@ func (s *Service) view(i store.Import) (ImportView, error) {
 	if i.State == reading || i.State == writing {
 		v.Seconds = s.keeper.Now().Sub(i.BeganAt).Seconds()
 	}
-	if err := json.Unmarshal(i.Tables, &v.Tables); err != nil {
-		return v, fmt.Errorf("reading how the import stands: %w", err)
+	v.Columns, v.Missing, v.MadeAt = []ImportColumn{}, []string{}, i.MadeAt
+	var came brought
+	for from, into := range map[*json.RawMessage]any{&i.Tables: &v.Tables, &i.Columns: &v.Columns,
+		&i.Choices: &v.Choices, &i.Brought: &came} {
+		if len(*from) == 0 {
+			continue
+		}
+		if err := json.Unmarshal(*from, into); err != nil {
+			return v, fmt.Errorf("reading how the import stands: %w", err)
+		}
+	}
+	v.Missing, v.Pools = append(v.Missing, came.Missing...), len(came.Pools)
+	if until := i.MadeAt.Add(importsKept); i.State == done && i.WithdrawnAt == nil && len(came.Pools) > 0 {
+		v.Until = &until
 	}
 	return v, nil
 }
+
+// brought is what an import wrote, to be taken back; before it wrote, what it could not find.
+type brought struct {
+	Pools   []uuid.UUID `json:"pools,omitempty"`
+	People  []uuid.UUID `json:"people,omitempty"`
+	Missing []string    `json:"missing,omitempty"`
+}
+
+// importsKept is how long an import can be taken back.
+const importsKept = 7 * 24 * time.Hour
 
 // StartImport takes a spreadsheet to be read as a dry run, beside other work; nothing of it
 // is written.
@@ -147,7 +179,7 @@ func (s *Service) WorkImport(ctx context.Context, id uuid.UUID, last bool) error
 		return err
 	}
 	began := clock.Now()
-	p, err := s.planImport(ctx, a, i.File, i.Content)
+	p, err := s.planImport(ctx, a, &i)
 	switch {
 	case err != nil:
 	case i.State == reading:
@@ -201,7 +233,16 @@ func (s *Service) keepDryRun(ctx context.Context, i store.Import, p *plan, began
 	if err != nil {
 		return fmt.Errorf("counting the rows: %w", err)
 	}
+	columns, err := json.Marshal(p.columns)
+	if err != nil {
+		return fmt.Errorf("writing the columns: %w", err)
+	}
+	missing, err := json.Marshal(brought{Missing: p.missing})
+	if err != nil {
+		return fmt.Errorf("writing who is missing: %w", err)
+	}
 	_, err = s.keeper.Store.MoveImport(ctx, i.ID, reading, map[string]any{"state": dryRun, "refused": p.refused(),
+		"columns": string(columns), "brought": string(missing),
 		"total": p.batch.Size() + len(
 			p.items,
 		) + len(
@@ -215,7 +256,7 @@ const told = 500
 
 // write takes a plan's rows in, all or none.
 func (s *Service) write(ctx context.Context, a access.Actor, i store.Import, p *plan, began time.Time) error {
-	if p.refused() > 0 {
+	if p.refused() > i.Refused || p.refused() > 0 && !i.LeaveOut {
 		return figure.Wrong("file", "app.the-record-changed-meanwhile-or")
 	}
 	var rows atomic.Int64
@@ -225,7 +266,15 @@ func (s *Service) write(ctx context.Context, a access.Actor, i store.Import, p *
 		}
 	}
 	err := p.workOut(ctx, step)
-	if err == nil {
+	came := brought{}
+	for _, pool := range p.batch.Pools {
+		came.Pools = append(came.Pools, pool.ID)
+	}
+	for _, u := range p.batch.Users {
+		came.People = append(came.People, u.ID)
+	}
+	all, bad := json.Marshal(came)
+	if err = errors.Join(err, bad); err == nil {
 		b := &p.batch
 		text := words.Of("app.took-in-pools-parts-visits", "file", words.Name(i.File), "pools", words.N(len(b.Pools)),
 			"parts", words.N(len(b.Parts)), "visits", words.N(len(b.Visits)), "items", words.N(len(p.items)))
@@ -233,11 +282,16 @@ func (s *Service) write(ctx context.Context, a access.Actor, i store.Import, p *
 			if err := st.AddBatch(ctx, b, p.items, step); err != nil {
 				return err
 			}
+			for _, c := range p.columns {
+				if err := st.KeepImportHeading(ctx, folded(c.Heading), string(c.Field)); err != nil {
+					return fmt.Errorf("remembering the columns: %w", err)
+				}
+			}
 			still, err := st.MoveImport(
 				ctx,
 				i.ID,
 				writing,
-				map[string]any{"state": done, "done": i.Total, "seconds": clock.Since(began).Seconds(), "content": nil},
+				map[string]any{"state": done, "done": i.Total, "brought": string(all), "seconds": clock.Since(began).Seconds(), "content": nil},
 			)
 			if err == nil && !still {
 				err = store.ErrVersion // another server was quicker
@@ -258,6 +312,9 @@ func tally(outcomes []RowOutcome) []ImportTable {
 		switch f.Outcome {
 		case outcomeNew:
 			t.New++
+		case outcomeGap:
+			t.New++
+			t.Gap++
 		case outcomeKnown:
 			t.Known++
 		default:
@@ -294,19 +351,112 @@ func (s *Service) ImportRows(
 	return out, nil
 }
 
-// TakeImport has what a dry run found written, all of it or nothing, beside other work. One
-// with refused rows is not taken.
-func (s *Service) TakeImport(ctx context.Context, a access.Actor, id uuid.UUID) (ImportView, error) {
+// ChooseImport decides about a list that was read, and has it read anew by that.
+func (s *Service) ChooseImport(ctx context.Context, a access.Actor, id uuid.UUID, c ImportChoices) (ImportView, error) {
 	i, err := s.importOf(ctx, a, id)
 	if err != nil {
 		return ImportView{}, err
 	}
-	if i.State == dryRun && i.Refused == 0 {
+	for heading, f := range c.Columns {
+		if f != LeaveOut && !slices.ContainsFunc(knownFields, func(k knownField) bool { return k.Field == f }) {
+			return ImportView{}, figure.Wrong("columns", words.Of("app.list-no-such-field", "heading", words.Name(heading)))
+		}
+	}
+	if i.State != dryRun {
+		v, err := s.view(i)
+		return v, errors.Join(err, figure.Wrong("file", "app.list-too-late"))
+	}
+	text, err := json.Marshal(c)
+	if err != nil {
+		return ImportView{}, fmt.Errorf("writing what was decided: %w", err)
+	}
+	mine, err := s.keeper.Store.MoveImport(ctx, id, dryRun,
+		map[string]any{"state": reading, "choices": string(text), "began_at": s.keeper.Now()})
+	if err != nil {
+		return ImportView{}, fmt.Errorf("keeping what was decided: %w", err)
+	}
+	if mine {
+		if err := s.later(ctx, id); err != nil {
+			return ImportView{}, fmt.Errorf("having the file read: %w", err)
+		}
+	}
+	return s.Import(ctx, a, id)
+}
+
+// Imports lists what came in lately, newest first.
+func (s *Service) Imports(ctx context.Context, a access.Actor) ([]ImportView, error) {
+	if a.Role == access.Technician {
+		return nil, access.ErrForbidden
+	}
+	rows, err := s.keeper.Store.ImportsOf(ctx, importsListed)
+	if err != nil {
+		return nil, fmt.Errorf("listing the imports: %w", err)
+	}
+	names, err := s.keeper.Names(ctx)
+	if err != nil {
+		return nil, fmt.Errorf("reading the people: %w", err)
+	}
+	out := []ImportView{}
+	for _, i := range rows {
+		v, err := s.view(i)
+		if err != nil {
+			return nil, err
+		}
+		v.By = names[i.Owner]
+		out = append(out, v)
+	}
+	return out, nil
+}
+
+// importsListed is how many of the last imports are shown.
+const importsListed = 10
+
+// WithdrawImport takes back what an import brought: pools that nothing was recorded of since go out of care, and
+// people who never signed in out of the company.
+func (s *Service) WithdrawImport(ctx context.Context, a access.Actor, id uuid.UUID) (ImportView, error) {
+	if a.Role == access.Technician {
+		return ImportView{}, access.ErrForbidden
+	}
+	i, err := s.keeper.Store.ImportByID(ctx, id, false)
+	if err != nil {
+		return ImportView{}, fmt.Errorf("finding the import: %w", err)
+	}
+	var came brought
+	if err := json.Unmarshal(i.Brought, &came); err != nil {
+		return ImportView{}, fmt.Errorf("reading what came in: %w", err)
+	}
+	now := s.keeper.Now()
+	err = s.keeper.Audited(ctx, a, "import", nil, words.Of("app.took-an-import-back", "file", words.Name(i.File)),
+		func(st *store.Store) error {
+			mine, err := st.WithdrawImport(ctx, id, now)
+			if err != nil || !mine {
+				return err
+			}
+			_, _, err = st.TakeBack(ctx, came.Pools, came.People, now)
+			return err
+		})
+	if err != nil {
+		return ImportView{}, fmt.Errorf("taking the import back: %w", err)
+	}
+	if i, err = s.keeper.Store.ImportByID(ctx, id, false); err != nil {
+		return ImportView{}, fmt.Errorf("finding the import: %w", err)
+	}
+	return s.view(i)
+}
+
+// TakeImport has what a dry run found written, all of it or nothing, beside other work. One
+// with refused rows is taken only where they are to be left out.
+func (s *Service) TakeImport(ctx context.Context, a access.Actor, id uuid.UUID, leaveOut bool) (ImportView, error) {
+	i, err := s.importOf(ctx, a, id)
+	if err != nil {
+		return ImportView{}, err
+	}
+	if i.State == dryRun && (i.Refused == 0 || leaveOut) {
 		mine, err := s.keeper.Store.MoveImport(
 			ctx,
 			id,
 			dryRun,
-			map[string]any{"state": writing, "done": 0, "began_at": s.keeper.Now()},
+			map[string]any{"state": writing, "done": 0, "leave_out": leaveOut, "began_at": s.keeper.Now()},
 		)
 		if err != nil {
 			return ImportView{}, fmt.Errorf("taking the import: %w", err)

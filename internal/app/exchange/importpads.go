@@ -120,7 +120,7 @@ func (im *importer) readPools(t *sheet.Table) error {
 		login := strings.ToLower(r.text("technician", 60))
 		if login != "" {
 			u, ok := im.users[login]
-			if !ok || access.Role(u.Role) != access.Technician {
+			if !ok || !access.Role(u.Role).Drives() {
 				r.bad("technician", words.Of("app.no-technician-signs-in-as", "login", words.Name(login)))
 			}
 			p.TechnicianID = &u.ID
@@ -194,6 +194,9 @@ func (im *importer) padOf(r *rowReader) pad.Document {
 			r.bad("pad", words.Of("app.at-path", "path", words.Name(e.Path), "says", words.Msg(e.Text)))
 		}
 		return doc
+	}
+	if r.text("pump", 80)+r.text("filter", 80) == "" {
+		return pad.Presume() // nobody has described it yet
 	}
 	find := func(column, kind string) *catalogue.Item {
 		name := r.text(column, 80)

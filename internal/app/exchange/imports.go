@@ -33,13 +33,17 @@ type RowOutcome struct {
 	Table   string          `json:"table"`
 	Line    int             `json:"line"`
 	Key     string          `json:"key" doc:"what the row is about"`
-	Outcome string          `json:"outcome" enum:"new,known,refused" doc:"known: on record already, left as it is"`
-	Text    []words.Message `json:"says,omitempty" doc:"why it is refused, a sentence each"`
+	Outcome string          `json:"outcome" enum:"new,gap,known,refused" doc:"gap: it comes in, with what is said of it; known: on record already, left as it is"`
+	Text    []words.Message `json:"says,omitempty" doc:"why it is refused, or what comes in otherwise than the file has it, a sentence each"`
+	// Of a customer list.
+	Trouble []Field          `json:"trouble,omitempty" doc:"the fields that the sentences are about"`
+	Cells   map[Field]string `json:"cells,omitempty" doc:"what it comes in as"`
 }
 
 // outcomes of rows.
 const (
 	outcomeNew     = "new"
+	outcomeGap     = "gap"
 	outcomeKnown   = "known"
 	outcomeRefused = "refused"
 )
@@ -51,6 +55,9 @@ type plan struct {
 	items    []store.CatalogueItem
 	// loads are worked out from readings after the dry run: that is what takes time.
 	loads []loadTask
+	// Of a customer list: its columns, and the technicians that nobody here is called.
+	columns []ImportColumn
+	missing []string
 }
 
 // loadTask works out what a visit's readings say of the filter.
@@ -84,6 +91,7 @@ type importer struct {
 	customers map[[3]string]uuid.UUID
 	visits    map[string]*importVisit // by the file's own name for it
 	known     map[uuid.UUID]bool      // visits on record
+	week      map[uuid.UUID]*[7]int   // pools by whose they are and their day
 }
 
 // importPool is a pool that rows may be about: on record, or coming in.
@@ -109,8 +117,12 @@ type importVisit struct {
 }
 
 // planImport reads a file and says what would become of each row. Nothing is written.
-func (s *Service) planImport(ctx context.Context, a access.Actor, name string, content []byte) (*plan, error) {
-	tables, err := sheet.Read(name, content)
+func (s *Service) planImport(ctx context.Context, a access.Actor, i *store.Import) (*plan, error) {
+	var choices ImportChoices
+	if err := json.Unmarshal(i.Choices, &choices); err != nil {
+		return nil, fmt.Errorf("reading what was decided about the list: %w", err)
+	}
+	tables, err := sheet.Read(i.File, i.Content)
 	var refused sheet.Refusal
 	if errors.As(err, &refused) {
 		return nil, figure.Wrong("file", refused.Text)
@@ -129,6 +141,7 @@ func (s *Service) planImport(ctx context.Context, a access.Actor, name string, c
 		visits:    map[string]*importVisit{},
 		known:     map[uuid.UUID]bool{},
 		catalog:   map[string]catalogue.Item{},
+		week:      map[uuid.UUID]*[7]int{},
 	}
 	if err := im.readRecord(ctx); err != nil {
 		return nil, err
@@ -140,6 +153,14 @@ func (s *Service) planImport(ctx context.Context, a access.Actor, name string, c
 		{"equipment", "kind", im.readParts}, {"visits", "arrived_at", im.readVisits},
 		{"readings", "rpm", im.readReadings}}
 	taken := 0
+	if t, columns, err := im.asList(ctx, tables, choices.Columns); err != nil {
+		return nil, err
+	} else if t != nil {
+		t.Name = "pools"
+		im.columns = columns
+		im.readList(t, columns, choices)
+		return im.plan, nil
+	}
 	for _, o := range order {
 		for i := range tables {
 			t := &tables[i]
@@ -161,6 +182,34 @@ func (s *Service) planImport(ctx context.Context, a access.Actor, name string, c
 	}
 	im.finishVisits()
 	return im.plan, nil
+}
+
+// asList finds the customer list of a file that is none of our own; nil where there is none.
+func (im *importer) asList(ctx context.Context, tables []sheet.Table, chosen map[string]Field) (
+	*sheet.Table, []ImportColumn, error,
+) {
+	before, err := im.svc.keeper.Store.ImportHeadings(ctx)
+	if err != nil {
+		return nil, nil, fmt.Errorf("reading what headings were taken for: %w", err)
+	}
+	last := make(map[string]Field, len(before))
+	for heading, f := range before {
+		last[heading] = Field(f)
+	}
+	for i := range tables {
+		t := &tables[i]
+		if ours(t) || slices.Contains(t.Head, "top_rpm") || slices.Contains(t.Head, "arrived_at") ||
+			slices.Contains(t.Head, "rpm") || slices.Contains(t.Head, "installed_on") {
+			return nil, nil, nil
+		}
+	}
+	for i := range tables {
+		columns := match(&tables[i], chosen, last)
+		if len(tables[i].Rows) > 0 && (len(chosen) > 0 || listLike(columns)) {
+			return &tables[i], columns, nil
+		}
+	}
+	return nil, nil, nil
 }
 
 // readRecord reads what rows are held against.
@@ -192,6 +241,14 @@ func (im *importer) readRecord(ctx context.Context) (err error) {
 	ids := make([]uuid.UUID, len(pools))
 	for i := range pools {
 		ids[i] = pools[i].ID
+		whose := uuid.Nil
+		if id := pools[i].TechnicianID; id != nil {
+			whose = *id
+		}
+		if im.week[whose] == nil {
+			im.week[whose] = new([7]int)
+		}
+		im.week[whose][pools[i].Weekday%7]++
 	}
 	for from := 0; from < len(pools); from += equipment.PoolsAtOnce {
 		part := pools[from:min(from+equipment.PoolsAtOnce, len(pools))]
@@ -258,6 +315,7 @@ func (im *importer) rows(t *sheet.Table, read func(*rowReader) (key, outcome str
 			f.Outcome, f.Text = outcomeRefused, []words.Message{t.Rows[i].Wrong}
 		} else {
 			f.Key, f.Outcome = read(r)
+			f.Text, f.Trouble, f.Cells = r.told, r.trouble, r.cells
 			if len(r.refusals) > 0 {
 				f.Outcome, f.Text = outcomeRefused, r.refusals
 			}

@@ -19,8 +19,12 @@ type rowReader struct {
 	row      *sheet.Row
 	column   map[string]int
 	refusals []words.Message
-	marks    figure.Marks // of decimals, as far as the table tells
-	zone     *time.Location
+	// Of a customer list: what comes in otherwise than the file has it, where, and what the row comes in as.
+	told    []words.Message
+	trouble []Field
+	cells   map[Field]string
+	marks   figure.Marks // of decimals, as far as the table tells
+	zone    *time.Location
 }
 
 func (r *rowReader) bad(column string, refusals words.Message) {

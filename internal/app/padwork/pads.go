@@ -199,6 +199,7 @@ func (s *Service) SavePad(ctx context.Context, a access.Actor, id uuid.UUID, ch 
 	if err != nil {
 		return was, err
 	}
+	ch.Document.Presumed = false // somebody describes it
 	if err := access.Mistakes("document", ch.Document.Validate()); err != nil {
 		return was, err
 	}
@@ -214,7 +215,17 @@ func (s *Service) SavePad(ctx context.Context, a access.Actor, id uuid.UUID, ch 
 	}
 	next := store.Plumbing{ID: uuid.Must(uuid.NewV7()), PoolID: id, Revision: was.Revision + 1, Document: doc,
 		Reason: ch.Reason, Note: ch.Note, CreatedBy: &a.ID, CreatedAt: s.keeper.Now()}
-	err = s.inTx(ctx, func(s *Service) error { return s.keeper.Store.AddPlumbing(ctx, next) })
+	err = s.inTx(ctx, func(s *Service) error {
+		if err := s.keeper.Store.AddPlumbing(ctx, next); err != nil || !was.Document.Presumed {
+			return err
+		}
+		parts := PartsOf(id, ch.Document) // the first description: now its parts have names
+		rows := make([]any, len(parts))
+		for i := range parts {
+			rows[i] = &parts[i]
+		}
+		return s.keeper.Store.Insert(ctx, rows...)
+	})
 	if err != nil && !errors.Is(err, store.ErrVersion) {
 		return was, fmt.Errorf("keeping the revision: %w", err)
 	}

@@ -21,16 +21,18 @@ import (
 
 // NewPool is a pool to take on.
 type NewPool struct {
-	ID          uuid.UUID    `json:"id" format:"uuid" doc:"made by whoever writes it, so that a repeated save is one save"`
-	Street      string       `json:"street" minLength:"1" maxLength:"120"`
-	Town        string       `json:"town,omitempty" maxLength:"120" doc:"the rest of the address"`
-	Which       string       `json:"which,omitempty" maxLength:"40" doc:"of the pools at this street; empty where there is one"`
-	Gallons     float64      `json:"gallons"`
-	Surface     string       `json:"surface" maxLength:"40"`
-	AboveGround bool         `json:"aboveGround,omitempty"`
-	AccessNote  string       `json:"accessNote" maxLength:"500"`
-	Customer    *CustomerOf  `json:"customer,omitempty" doc:"a new one, or one on record by its id"`
-	Document    pad.Document `json:"document"`
+	ID          uuid.UUID     `json:"id" format:"uuid" doc:"made by whoever writes it, so that a repeated save is one save"`
+	Street      string        `json:"street" minLength:"1" maxLength:"120"`
+	Town        string        `json:"town,omitempty" maxLength:"120" doc:"the rest of the address"`
+	Which       string        `json:"which,omitempty" maxLength:"40" doc:"of the pools at this street; empty where there is one"`
+	Gallons     float64       `json:"gallons"`
+	Surface     string        `json:"surface" maxLength:"40"`
+	AboveGround bool          `json:"aboveGround,omitempty"`
+	AccessNote  string        `json:"accessNote" maxLength:"500"`
+	Customer    *CustomerOf   `json:"customer,omitempty" doc:"a new one, or one on record by its id"`
+	Document    *pad.Document `json:"document,omitempty" doc:"left out: nobody has described the pad yet"`
+	Weekday     *int          `json:"weekday,omitempty" minimum:"0" maximum:"6" doc:"of its visits; 0 is Sunday; left out: today's"`
+	Technician  *uuid.UUID    `json:"technicianId,omitempty" format:"uuid" doc:"whose pool it is; left out: nobody's yet, or the technician's who takes it on"`
 }
 
 // CreatePool takes a pool on. A technician's new pool is their own.
@@ -47,13 +49,24 @@ func (s *Service) CreatePool(ctx context.Context, a access.Actor, n NewPool) (Po
 		errs.Add("customer.name", "app.type-the-customer-s-name-2")
 	}
 	var typed figure.FieldErrors
-	if errors.As(access.Mistakes("document", n.Document.Validate()), &typed) {
+	document, parts := pad.Presume(), []store.Equipment(nil)
+	if n.Document != nil {
+		document = *n.Document
+		document.Presumed = false
+		parts = padwork.PartsOf(n.ID, document)
+	}
+	if errors.As(access.Mistakes("document", document.Validate()), &typed) {
 		errs = append(errs, typed...)
+	}
+	if n.Technician != nil && a.Role != access.Technician {
+		if err := s.mayHavePools(ctx, *n.Technician, &errs); err != nil {
+			return PoolRecordView{}, err
+		}
 	}
 	if len(errs) > 0 {
 		return PoolRecordView{}, errs
 	}
-	doc, err := json.Marshal(n.Document)
+	doc, err := json.Marshal(document)
 	if err != nil {
 		return PoolRecordView{}, fmt.Errorf("writing the pad down: %w", err)
 	}
@@ -82,6 +95,10 @@ func (s *Service) CreatePool(ctx context.Context, a access.Actor, n NewPool) (Po
 		OnRecordSince: c.Today(now),
 		Version:       1,
 	}
+	if n.Weekday != nil {
+		p.Weekday = *n.Weekday
+	}
+	p.TechnicianID = n.Technician
 	if a.Role == access.Technician {
 		p.TechnicianID = &a.ID
 	}
@@ -107,7 +124,7 @@ func (s *Service) CreatePool(ctx context.Context, a access.Actor, n NewPool) (Po
 				return fmt.Errorf("writing the customer down: %w", err)
 			}
 		}
-		kept, err = s.keeper.Store.CreatePool(ctx, p, first, padwork.PartsOf(n.ID, n.Document))
+		kept, err = s.keeper.Store.CreatePool(ctx, p, first, parts)
 		return err
 	})
 	if errors.Is(err, store.ErrTaken) {
@@ -117,6 +134,18 @@ func (s *Service) CreatePool(ctx context.Context, a access.Actor, n NewPool) (Po
 		return PoolRecordView{}, fmt.Errorf("taking the pool on: %w", err)
 	}
 	return s.PoolView(ctx, a, kept.ID)
+}
+
+// mayHavePools holds somebody to be one who drives: a technician, or an owner who drives too.
+func (s *Service) mayHavePools(ctx context.Context, id uuid.UUID, errs *figure.FieldErrors) error {
+	u, err := s.keeper.Store.UserByID(ctx, id)
+	if err != nil && !errors.Is(err, store.ErrNotFound) {
+		return fmt.Errorf("finding whose pool it is: %w", err)
+	}
+	if err != nil || !u.Active || !access.Role(u.Role).Drives() {
+		errs.Add("technicianId", "app.nobody-who-drives")
+	}
+	return nil
 }
 
 // sameAddress tells that a pool of this name is on record.

@@ -177,11 +177,14 @@ func (s *Service) PoolView(ctx context.Context, a access.Actor, id uuid.UUID) (P
 		Parts:      []equipment.Part{},
 		Wear:       []upkeep.Wear{},
 		VisitCount: len(visits),
-		Forecast:   h.State.Ahead(h.State.LoadBelief(), h.PerDay, 14),
+		Line:       []LinePoint{},
 	}
 	out.Points = append(out.Points, h.Points...)
-	if out.Line, err = cleanLine(cm.Model); err != nil {
-		return out, fmt.Errorf("drawing the clean line: %w", err)
+	if out.Pad.Described {
+		out.Forecast = h.State.Ahead(h.State.LoadBelief(), h.PerDay, 14)
+		if out.Line, err = cleanLine(cm.Model); err != nil {
+			return out, fmt.Errorf("drawing the clean line: %w", err)
+		}
 	}
 	for i := max(0, len(visits)-4); i < len(visits); i++ {
 		v := visits[i]

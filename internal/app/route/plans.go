@@ -62,7 +62,7 @@ func (s *Service) MoveVisit(ctx context.Context, a access.Actor, pool uuid.UUID,
 		switch {
 		case a.Role == access.Technician && *m.Technician != a.ID:
 			return access.ErrForbidden
-		case errors.Is(err, store.ErrNotFound) || (err == nil && access.Role(u.Role) != access.Technician):
+		case errors.Is(err, store.ErrNotFound) || (err == nil && !access.Role(u.Role).Drives()):
 			errs.Add("technician", "app.this-technician-is-not-known")
 		case err != nil:
 			return fmt.Errorf("finding the technician: %w", err)

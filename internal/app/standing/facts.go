@@ -27,6 +27,9 @@ type PoolFacts struct {
 
 // RunTime says what the pool's programme is short of in this week's weather.
 func (s *Keeper) RunTime(at *Site, now time.Time) words.Message {
+	if at.Cached.Model.Doc.Presumed {
+		return ""
+	}
 	air, known := upkeep.Heat(s.World.Sky, now.In(at.Company.Zone))
 	if !known {
 		return ""

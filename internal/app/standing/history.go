@@ -49,13 +49,23 @@ func (s *Keeper) HistoryOf(
 ) upkeep.History {
 	h := upkeep.Follow(m.seen(visits), m.Model.Doc.Filter.Kind, s.exposure(c, m.KGalPerDay, m.Model.LoadScale()), now)
 	dose(&h, dosed)
+	m.silent(&h)
 	return h
+}
+
+// silent takes away what would be told of a pad that nobody has described: its cleanings are known, its
+// load is not.
+func (m *Pad) silent(h *upkeep.History) {
+	if m.Model.Doc.Presumed {
+		h.HadForecast, h.Points = false, nil
+	}
 }
 
 // settle follows all of a pool's visits and leaves its filter as they do.
 func (s *Keeper) settle(c company.Company, visits []store.Visit, dosed time.Time, m *Pad) (upkeep.History, error) {
 	h := upkeep.Settle(m.seen(visits), m.Model.Doc.Filter.Kind, s.exposure(c, m.KGalPerDay, m.Model.LoadScale()))
 	dose(&h, dosed)
+	m.silent(&h)
 	var err error
 	h.Watts, err = WattsOf(visits, m)
 	return h, err

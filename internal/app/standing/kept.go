@@ -44,7 +44,7 @@ type Kept struct {
 
 // keptFormat stands for how Kept is worked out and written: another number, and rows of
 // before are worked out anew.
-const keptFormat = 2
+const keptFormat = 3
 
 // basisOf stands for all that goes into Kept beside a pool's own record.
 func (s *Keeper) basisOf(c company.Company) (string, error) {

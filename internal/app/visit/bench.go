@@ -179,6 +179,9 @@ func (s *Service) notices(at *standing.Site, now time.Time) []words.Message {
 	if text := s.keeper.RunTime(at, now); text != "" {
 		out = append(out, text)
 	}
+	if at.Model.Doc.Presumed {
+		return out
+	}
 	if at.Record.CleanLine == nil {
 		out = append(out, "app.no-clean-line-yet-what")
 	}

@@ -94,6 +94,9 @@ func (s *Service) Work(ctx context.Context, a access.Actor, pool uuid.UUID, stop
 	if err != nil {
 		return PoolWork{}, err
 	}
+	if at.Model.Doc.Presumed {
+		return PoolWork{Procedures: []ProcedureBrief{}, Runs: []guided.RunBrief{}}, nil
+	}
 	setup, err := at.Setup(0, 0)
 	if err != nil {
 		return PoolWork{}, err
