@@ -18,7 +18,8 @@ var (
 // Presume is a pad that holds the place of one that nobody has described: a pool is on the route,
 // has visits, notes and a calendar before anybody knows its pump.
 func Presume() Document {
-	d := Sketch{Pump: presumedPump, Filter: presumedFilter, PipeIn: 2, LengthFt: 40, HasVacuum: true, HasFlow: true}.Document()
+	k := Sketch{Pump: presumedPump, Filter: presumedFilter, PipeIn: 2, LengthFt: 40, HasVacuum: true, HasFlow: true}
+	d := k.Document()
 	d.Presumed = true
 	return d
 }

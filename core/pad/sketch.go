@@ -4,16 +4,18 @@ package pad
 // and carries the wide uncertainty of a catalogue's description until a reading
 // narrows it.
 type Sketch struct {
-	Pump      Pump    `json:"pump"`
-	Filter    Filter  `json:"filter"`
-	PipeIn    float64 `json:"pipeIn" minimum:"1" maximum:"4" doc:"nominal size: 1.5, 2, 2.5 or 3"`
-	LengthFt  float64 `json:"lengthFt" minimum:"1" maximum:"500" doc:"from the pad to the pool"`
-	Heater    *Device `json:"heater,omitempty"`
-	Cell      *Device `json:"cell,omitempty"`
-	Spa       bool    `json:"spa,omitempty"`
-	HasVacuum bool    `json:"hasVacuum"`
-	HasFlow   bool    `json:"hasFlow"`
-	HasPower  bool    `json:"hasPower"`
+	Pump     Pump    `json:"pump"`
+	Filter   Filter  `json:"filter"`
+	PipeIn   float64 `json:"pipeIn" minimum:"1" maximum:"4" doc:"nominal size: 1.5, 2, 2.5 or 3"`
+	LengthFt float64 `json:"lengthFt" minimum:"1" maximum:"500" doc:"from the pad to the pool"`
+	Heater   *Device `json:"heater,omitempty"`
+	Cell     *Device `json:"cell,omitempty"`
+	Spa      bool    `json:"spa,omitempty"`
+	// AboveGround draws a plugged-in unit on hoses: a strainer, an inlet, no main drain.
+	AboveGround bool `json:"aboveGround,omitempty"`
+	HasVacuum   bool `json:"hasVacuum"`
+	HasFlow     bool `json:"hasFlow"`
+	HasPower    bool `json:"hasPower"`
 }
 
 // Bores are the inside diameters of Schedule 40 PVC by nominal size, in
@@ -28,6 +30,9 @@ const usualFittings = 3.0
 // at half (never shut), two returns, and for a spa a three-way valve on each
 // side.
 func (k Sketch) Document() Document {
+	if k.AboveGround {
+		return k.onHoses()
+	}
 	bore, ok := Bores[k.PipeIn]
 	if !ok {
 		bore = k.PipeIn
@@ -97,4 +102,20 @@ func (k Sketch) Document() Document {
 		)
 	}
 	return d
+}
+
+// hose is that of a small unit, and how it stands: under the water's surface, beside the pool (common practice).
+var hose = Run{1.25, 6, 2}
+
+const smallPumpFt, smallGaugeFt = -1.5, -1
+
+func (k Sketch) onHoses() Document {
+	short := Run{BoreIn: hose.BoreIn, LengthFt: 1}
+	return Document{
+		Unit: AboveGround, Pump: k.Pump, Filter: k.Filter, SuctionTrunk: short, Discharge: short, ReturnTrunk: short,
+		Suction:   []Line{{ID: "lower", Name: "Lower hose", Kind: Skimmer, Run: hose, Opening: 1}},
+		Returns:   []Line{{ID: "upper", Name: "Upper hose", Kind: Return, Run: hose, Opening: 1, EyeballIn: 1}},
+		VacuumTap: NoTap, GaugeHeightFt: smallGaugeFt, PumpHeightFt: smallPumpFt, Meters: UsualMeters(),
+		Programme: []Slot{{StartHour: 8, Hours: 8, RPM: k.Pump.TopRPM}},
+	}
 }

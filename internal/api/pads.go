@@ -247,4 +247,14 @@ func (a *API) catalogueRoutes() {
 			return answer(a.service.Pads.AddPump(ctx, who, in.Body))
 		},
 	)
+	signedIn(
+		a,
+		op(http.MethodPost, "/api/v1/catalogue/plates", "add-plate",
+			"Enter a pump or a filter that is on no list by its plate: an ordinary one of its size"),
+		everyone,
+		func(ctx context.Context, who access.Actor, in *struct{ Body padwork.Plate }) (*body[[]padwork.CatalogueItem],
+			error) {
+			return answer(a.service.Pads.AddPlate(ctx, who, in.Body))
+		},
+	)
 }

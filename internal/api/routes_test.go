@@ -298,7 +298,9 @@ func (w *world) routes() map[string]struct {
 		"get-track-record":   {"GET", "/api/v1/track-record", nil},
 		"list-catalogue":     {"GET", "/api/v1/catalogue", nil},
 		"get-catalogue-file": {"GET", "/api/v1/catalogue/file", nil},
-		"import-catalogue":   {"POST", "/api/v1/catalogue", map[string]string{"text": ownPump}},
+		"add-plate": {"POST", "/api/v1/catalogue/plates", map[string]any{"part": "pump", "model": "Old 1", "pump": "single",
+			"hp": 1}},
+		"import-catalogue": {"POST", "/api/v1/catalogue", map[string]string{"text": ownPump}},
 	}
 }
 

@@ -105,7 +105,8 @@ func decode(content []byte) (string, error) {
 // an address may be full of commas.
 func separator(text string) rune {
 	lines := strings.SplitN(text, "\n", separatedIn+1)
-	lines = slices.DeleteFunc(lines[:min(separatedIn, len(lines))], func(l string) bool { return strings.TrimSpace(l) == "" })
+	lines = lines[:min(separatedIn, len(lines))]
+	lines = slices.DeleteFunc(lines, func(l string) bool { return strings.TrimSpace(l) == "" })
 	best, alike, most := ',', 0, 0
 	for _, r := range []rune{',', ';', '\t', '|'} {
 		if len(lines) == 0 {

@@ -61,6 +61,7 @@ const SignInView = later(() => import("./views/signin/sign-in-view"));
 const InvitedView = later(() => import("./views/signin/invited-view"));
 const SharedView = later(() => import("./views/shared/shared-view"));
 const OfficeView = later(() => import("./views/office/office-view"));
+const ImportView = later(() => import("./views/import/import-view"));
 const DayView = later(() => import("./views/lap/day-view"));
 
 /** Which view an address opens: another pool's is the same. */
@@ -188,6 +189,8 @@ function Company() {
           <Route path="/pools/:id/papers" element={<PapersView />} />
           <Route path="/pools/:id/papers/:kind" element={<PapersView />} />
           <Route path="/account" element={<AccountView />} />
+          {who.role !== "technician" && <Route path="/import" element={<ImportView />} />}
+          {who.role !== "technician" && <Route path="/import/:id" element={<ImportView />} />}
           {who.role !== "technician" && <Route path="/office" element={<OfficeView />} />}
           {who.role !== "technician" && <Route path="/office/:room" element={<OfficeView />} />}
           <Route path="*" element={<NotHere />} />

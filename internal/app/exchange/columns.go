@@ -259,7 +259,8 @@ func listLike(columns []ImportColumn) bool {
 	for _, c := range columns {
 		has[c.Field] = true
 	}
-	return has[FieldStreet] || (has[FieldName] || has[FieldLast]) && (has[FieldPhone] || has[FieldDay] || has[FieldCity])
+	called := has[FieldName] || has[FieldLast]
+	return has[FieldStreet] || called && (has[FieldPhone] || has[FieldDay] || has[FieldCity])
 }
 
 // dayWords are weekdays by the letters that they begin with, folded.

@@ -404,8 +404,8 @@ func (l *customerList) newcomer(name string) store.User {
 		login = fmt.Sprintf("%s%d", folded(name), n)
 	}
 	login = string([]rune(login)[:min(60, len([]rune(login)))])
-	u := store.User{ID: uuid.Must(uuid.NewV7()), Login: login, Name: name, Role: string(access.Technician), Active: true,
-		Version: 1, CreatedAt: l.now}
+	u := store.User{ID: uuid.Must(uuid.NewV7()), Login: login, Name: name, Role: string(access.Technician),
+		Active: true, Version: 1, CreatedAt: l.now}
 	l.users[login] = u
 	l.batch.Users = append(l.batch.Users, u)
 	return u

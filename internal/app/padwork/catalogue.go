@@ -81,9 +81,31 @@ type OwnPump = catalogue.OwnPump
 // AddPump takes a pump into the catalogue that somebody read off its plate and curve. A
 // model that is known already stays as it is.
 func (s *Service) AddPump(ctx context.Context, a access.Actor, o OwnPump) ([]CatalogueItem, error) {
-	o.Model = strings.TrimSpace(o.Model)
 	p, errs := o.Pump()
-	if o.Model == "" {
+	return s.addItem(ctx, a, catalogue.Item{Model: o.Model, Pump: &p}, errs)
+}
+
+// Plate is what stands on the plate of a pump or a filter.
+type Plate = catalogue.Plate
+
+// AddPlate takes a pump or a filter that no list has by its plate: an ordinary one of its size.
+func (s *Service) AddPlate(ctx context.Context, a access.Actor, p Plate) ([]CatalogueItem, error) {
+	item, errs := p.Item()
+	return s.addItem(ctx, a, item, errs)
+}
+
+// addItem keeps a model of the company's own that has not been there.
+func (s *Service) addItem(ctx context.Context, a access.Actor, item catalogue.Item, errs []pad.FieldError) (
+	[]CatalogueItem, error,
+) {
+	item.Model = strings.TrimSpace(item.Model)
+	if item.Pump != nil {
+		item.Pump.Model = item.Model
+	}
+	if item.Filter != nil {
+		item.Filter.Model = item.Model
+	}
+	if item.Model == "" {
 		errs = append(errs, pad.FieldError{Path: "model", Text: "app.type-what-its-plate-calls"})
 	}
 	if err := access.Mistakes("", errs); err != nil {
@@ -93,19 +115,24 @@ func (s *Service) AddPump(ctx context.Context, a access.Actor, o OwnPump) ([]Cat
 	if err != nil {
 		return nil, err
 	}
-	for _, item := range known {
-		if strings.EqualFold(item.Model, o.Model) {
+	for _, k := range known {
+		if strings.EqualFold(k.Model, item.Model) {
 			return nil, figure.Wrong("model", "app.there-is-a-model-of")
 		}
 	}
-	b, err := json.Marshal(catalogue.Item{Model: o.Model, Pump: &p})
+	b, err := json.Marshal(item)
 	if err != nil {
-		return nil, fmt.Errorf("writing %s down: %w", o.Model, err)
+		return nil, fmt.Errorf("writing %s down: %w", item.Model, err)
 	}
-	row := store.CatalogueItem{Model: o.Model, Kind: "pump", Item: b, ImportedAt: s.keeper.Now(), ImportedBy: &a.ID}
-	if err := s.keeper.Audited(ctx, a, "catalogue", nil, words.Of("app.entered-the-pump", "model", words.Name(o.Model)),
+	row := store.CatalogueItem{Model: item.Model, Kind: item.Kind(), Item: b, ImportedAt: s.keeper.Now(),
+		ImportedBy: &a.ID}
+	text := words.Of("app.entered-the-pump", "model", words.Name(item.Model))
+	if item.Filter != nil {
+		text = words.Of("app.entered-the-filter", "model", words.Name(item.Model))
+	}
+	if err := s.keeper.Audited(ctx, a, "catalogue", nil, text,
 		func(st *store.Store) error { return st.ImportCatalogue(ctx, []store.CatalogueItem{row}) }); err != nil {
-		return nil, fmt.Errorf("keeping the pump: %w", err)
+		return nil, fmt.Errorf("keeping %s: %w", item.Model, err)
 	}
 	return s.Catalogue(ctx)
 }

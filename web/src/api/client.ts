@@ -64,6 +64,7 @@ export type PracticeCaseRow = Schemas["PracticeCaseRow"];
 export type PracticePerson = Schemas["PracticePersonRow"];
 export type PersonRow = Schemas["PersonRow"];
 export type ImportView = Schemas["ImportView"];
+export type RowOutcome = Schemas["RowOutcome"];
 export type PlanView = Schemas["PlanView"];
 export type Inspection = Schemas["InspectionView"];
 export type Problem = Schemas["ErrorModel"];

@@ -109,6 +109,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/catalogue/plates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Enter a pump or a filter that is on no list by its plate: an ordinary one of its size */
+        post: operations["add-plate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/catalogue/pumps": {
         parameters: {
             query?: never;
@@ -270,7 +287,8 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** What came in lately, newest first */
+        get: operations["list-imports"];
         put?: never;
         /** Read a spreadsheet as a dry run; the body is the file */
         post: operations["start-import"];
@@ -290,6 +308,23 @@ export interface paths {
         /** How an import stands */
         get: operations["get-import"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/imports/{id}/choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Decide what a customer list's columns are, fix its cells, and have it read anew */
+        put: operations["choose-import"];
         post?: never;
         delete?: never;
         options?: never;
@@ -325,6 +360,23 @@ export interface paths {
         put?: never;
         /** Write what a dry run found, all of it or nothing */
         post: operations["take-import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/imports/{id}/withdrawal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take back what an import brought, as far as nothing was recorded of it since */
+        post: operations["withdraw-import"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2321,6 +2373,11 @@ export interface components {
              * @description share of the daily flow that dirt may take before cleaning; left out, the gauge's rise alone is the limit
              */
             flowLoss?: number;
+            /**
+             * @description hot: it fired and has not cooled; left out, one that crackles counts as hot
+             * @enum {string}
+             */
+            heater?: "hot" | "cooled";
             /** @description what an inspection found, by the chronic finding that it speaks for */
             installed?: {
                 [key: string]: string;
@@ -2479,6 +2536,8 @@ export interface components {
             meters: components["schemas"]["Meters"];
             /** Format: double */
             poolGallons?: number;
+            /** @description nobody has described this pad: it holds the place of one, and nothing is told of it */
+            presumed?: boolean;
             /** @description the pump's day; its hours add up to 24 at most */
             programme: components["schemas"]["Slot"][] | null;
             pump: components["schemas"]["Pump"];
@@ -2907,7 +2966,45 @@ export interface components {
             until: string;
             why: string;
         };
+        ImportChoices: {
+            /** @description what a column is taken for, by its heading; empty: left out */
+            columns?: {
+                [key: string]: string;
+            };
+            /** @description cells typed anew, by the row's number and the field */
+            fixes?: {
+                [key: string]: {
+                    [key: string]: string;
+                };
+            };
+            /** @description technicians that nobody here is called are added, to be invited later */
+            people?: boolean;
+        };
+        ImportColumn: {
+            /** @description empty: left out */
+            field: string;
+            /**
+             * Format: int64
+             * @description cells that look like it
+             */
+            fit: number;
+            heading: string;
+            /**
+             * Format: int64
+             * @description cells that hold something
+             */
+            of: number;
+            /** @description the first cell that holds something */
+            sample: string;
+            /** @enum {string} */
+            trust: "sure" | "likely" | "guess" | "chosen" | "out";
+        };
         ImportTable: {
+            /**
+             * Format: int64
+             * @description of the new: they come in otherwise than the file has them
+             */
+            gap: number;
             /** Format: int64 */
             known: number;
             name: string;
@@ -2917,6 +3014,10 @@ export interface components {
             refused: number;
         };
         ImportView: {
+            by: string;
+            choices: components["schemas"]["ImportChoices"];
+            /** @description of a customer list, what each is taken for; empty: a table of our own */
+            columns: components["schemas"]["ImportColumn"][];
             /**
              * Format: int64
              * @description of total, while it writes
@@ -2925,9 +3026,18 @@ export interface components {
             file: string;
             /** Format: uuid */
             id: string;
+            /** Format: date-time */
+            madeAt: string;
+            /** @description technicians that nobody here is called */
+            missing: string[];
             /**
              * Format: int64
-             * @description rows; while there are any, nothing is taken
+             * @description that came in
+             */
+            pools: number;
+            /**
+             * Format: int64
+             * @description rows; while there are any, nothing is taken, unless they are to be left out
              */
             refused: number;
             /** @description why it failed, in a sentence */
@@ -2945,6 +3055,11 @@ export interface components {
             tables: components["schemas"]["ImportTable"][];
             /** Format: int64 */
             total: number;
+            /**
+             * Format: date-time
+             * @description until when what came in can be taken back; null: no more
+             */
+            until: string | null;
         };
         InspectionBefore: {
             /** Format: date-time */
@@ -3563,7 +3678,8 @@ export interface components {
             accessNote: string;
             /** @description a new one, or one on record by its id */
             customer?: components["schemas"]["CustomerOf"];
-            document: components["schemas"]["Document"];
+            /** @description left out: nobody has described the pad yet */
+            document?: components["schemas"]["Document"];
             /** Format: double */
             gallons: number;
             /**
@@ -3573,8 +3689,18 @@ export interface components {
             id: string;
             street: string;
             surface: string;
+            /**
+             * Format: uuid
+             * @description whose pool it is; left out: nobody's yet, or the technician's who takes it on
+             */
+            technicianId?: string;
             /** @description the rest of the address */
             town?: string;
+            /**
+             * Format: int64
+             * @description of its visits; 0 is Sunday; left out: today's
+             */
+            weekday?: number;
             /** @description of the pools at this street; empty where there is one */
             which?: string;
         };
@@ -3714,6 +3840,8 @@ export interface components {
         };
         PadFacts: {
             cleaningName: string;
+            /** @description false: nobody has said what stands there, and nothing is told of it */
+            described: boolean;
             /** @enum {string} */
             filterKind: "sand" | "cartridge" | "de";
             hasFlow: boolean;
@@ -4186,6 +4314,31 @@ export interface components {
              * @description money a month by which a cheaper plan could exist at the most
              */
             within: number;
+        };
+        Plate: {
+            /** Format: double */
+            areaFt2?: number;
+            /** @enum {string} */
+            filter?: "sand" | "cartridge" | "de";
+            /** Format: double */
+            hp?: number;
+            /**
+             * Format: double
+             * @description working pressure; 0: not read
+             */
+            labelPsi?: number;
+            model: string;
+            /** @enum {string} */
+            part: "pump" | "filter";
+            /** @enum {string} */
+            pump?: "single" | "two" | "variable" | "holding";
+            /**
+             * Format: double
+             * @description 0: 3,450
+             */
+            topRpm?: number;
+            /** @enum {string} */
+            valve?: "multiport" | "slide" | "none";
         };
         Point: {
             /** Format: date-time */
@@ -5229,6 +5382,9 @@ export interface components {
         Rig: {
             /** @description pad under the water's surface */
             below: boolean;
+            bypass?: boolean;
+            cell?: boolean;
+            checkValve?: boolean;
             /**
              * Format: int64
              * @description the main drain's line, −1 for none that can be shut apart
@@ -5254,18 +5410,24 @@ export interface components {
             valve: string;
         };
         RowOutcome: {
+            /** @description what it comes in as */
+            cells?: {
+                [key: string]: string;
+            };
             /** @description what the row is about */
             key: string;
             /** Format: int64 */
             line: number;
             /**
-             * @description known: on record already, left as it is
+             * @description gap: it comes in, with what is said of it; known: on record already, left as it is
              * @enum {string}
              */
-            outcome: "new" | "known" | "refused";
-            /** @description why it is refused, a sentence each */
+            outcome: "new" | "gap" | "known" | "refused";
+            /** @description why it is refused, or what comes in otherwise than the file has it, a sentence each */
             says?: string[] | null;
             table: string;
+            /** @description the fields that the sentences are about */
+            trouble?: string[] | null;
         };
         Run: {
             /**
@@ -5695,6 +5857,7 @@ export interface components {
             seen: string;
         };
         Sketch: {
+            aboveGround?: boolean;
             cell?: components["schemas"]["Device"];
             filter: components["schemas"]["Filter"];
             hasFlow: boolean;
@@ -6074,7 +6237,7 @@ export interface components {
              * @description what it amounts to
              * @enum {string}
              */
-            state: "stop" | "reread" | "sound" | "dirt" | "past" | "suspect" | "unsure" | "fix";
+            state: "stop" | "reread" | "sound" | "dirt" | "past" | "suspect" | "unsure" | "fix" | "undescribed";
             /** @description how the pad is, as far as anybody made it or said so */
             stop: components["schemas"]["PadState"];
             suspects: components["schemas"]["SuspectView"][];
@@ -6994,6 +7157,93 @@ export interface operations {
             };
         };
     };
+    "add-plate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plate"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CatalogueItem"][] | null;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "add-pump": {
         parameters: {
             query?: never;
@@ -7750,6 +8000,62 @@ export interface operations {
             };
         };
     };
+    "list-imports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportView"][] | null;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "start-import": {
         parameters: {
             query?: {
@@ -7915,10 +8221,108 @@ export interface operations {
             };
         };
     };
+    "choose-import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ImportChoices"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportView"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "list-import-rows": {
         parameters: {
             query?: {
-                outcome?: "" | "new" | "known" | "refused";
+                outcome?: "" | "new" | "gap" | "known" | "refused";
                 from?: number;
             };
             header?: never;
@@ -7995,6 +8399,103 @@ export interface operations {
         };
     };
     "take-import": {
+        parameters: {
+            query?: {
+                /** @description rows that are refused stay out, the others come in */
+                leaveOut?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportView"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "withdraw-import": {
         parameters: {
             query?: never;
             header?: never;

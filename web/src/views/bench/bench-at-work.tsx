@@ -29,6 +29,7 @@ import { Saved, useNextStop } from "./saved";
 import { Signs } from "./signs";
 import { StopHead } from "./stop-head";
 import { takeOver } from "./take-over";
+import { Undescribed } from "./undescribed";
 import { useSend } from "./use-send";
 import { useVerdict } from "./use-verdict";
 import { otherwise, useWhatIf } from "./what-if";
@@ -140,6 +141,7 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
     );
   };
   const bound = verdict?.state === "stop";
+  const described = bench.pad.described;
   const cools = verdict?.dangers.some((d) => d.code === heaterDanger);
   const coolDown = work?.procedures.find((p) => p.id === "cool-down");
   const just = useSaved(bench.stopId);
@@ -175,6 +177,7 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
         </p>
       ))}
       {cools && !bench.visitId && startOf(coolDown)}
+      {!described && <Undescribed bench={bench} />}
       {!bench.visitId && <OpenStates stop={verdict?.stop} />}
       {saved && <Saved saved={saved} clear={just.clear} change={change} />}
       {bench.visitId && !draft.corrects && !saved && (
@@ -197,7 +200,7 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
       onDemo={me.demo && !trying.tried ? readDemo : undefined}
     />
   );
-  const grade = <GradeSection bench={bench} verdict={verdict} />;
+  const grade = described && <GradeSection bench={bench} verdict={verdict} />;
   const seenPart = (
     <>
       <Signs signs={bench.signs} answers={signs} onAnswer={answer} />
@@ -238,18 +241,20 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
   const suspects = free && (
     <>
       <Found verdict={free} mend={asRun} />
-      <Suspects
-        verdict={free}
-        onWhatIf={trying.tried || draft.closedAt ? undefined : () => trying.start(free, {})}
-        mend={mend}
-        onOtherwise={(e) => trying.start(free, otherwise(e, readings, signs))}
-      />
+      {described && (
+        <Suspects
+          verdict={free}
+          onWhatIf={trying.tried || draft.closedAt ? undefined : () => trying.start(free, {})}
+          mend={mend}
+          onOtherwise={(e) => trying.start(free, otherwise(e, readings, signs))}
+        />
+      )}
     </>
   );
-  const next = free && <NextCheck verdict={free} onAnswer={answer} onRead={takeReading} asRun={asRun} />;
+  const next = free && described && <NextCheck verdict={free} onAnswer={answer} onRead={takeReading} asRun={asRun} />;
   const clean = free && <Cleaning bench={bench} verdict={free} />;
-  const chronic = free && <Chronic verdict={free} />;
-  const workPart = below && work && !bound && (
+  const chronic = free && described && <Chronic verdict={free} />;
+  const workPart = below && work && !bound && described && (
     <RunsAndWork
       pool={bench.pool.id}
       stop={bench.stopId}
@@ -271,7 +276,7 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
     },
     { key: "seen", children: seenPart },
     { key: "clean", children: clean },
-    { key: "grade", children: grade },
+    ...(described ? [{ key: "grade" as const, children: grade }] : []),
     { key: "before", children: <Earlier pool={bench.pool.id} /> },
   ];
   return (

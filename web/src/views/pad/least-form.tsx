@@ -1,3 +1,4 @@
+import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, type CatalogueItem, fieldSays, type PadDocument, type Problem, type Sketch } from "../../api/client";
 import { ChoiceField } from "../../parts/choice-field";
@@ -5,12 +6,16 @@ import { FigureField, TickField } from "../../parts/figure-field";
 import { figureSays, readFigure } from "../../parts/read-figure";
 import { useSettled } from "../../parts/use-settled";
 import { type Least, pipes } from "./pad-draft";
+import { PlateForm } from "./plate-form";
 
 export function useCatalogue() {
   return api.useQuery("get", "/api/v1/catalogue", {}, { staleTime: 300_000 }).data ?? [];
 }
 
 export const modelsOf = (items: CatalogueItem[], kind: CatalogueItem["kind"]) => items.filter((i) => i.kind === kind);
+
+/** What is chosen where a model is on no list. */
+const notListed = "?";
 
 /** The usual pad that the least draws, once there is enough of it. */
 export function useSketch(least: Least): { doc: PadDocument | null; says: Record<string, string> } {
@@ -30,6 +35,7 @@ export function useSketch(least: Least): { doc: PadDocument | null; says: Record
           pipeIn: Number(least.pipeIn),
           lengthFt: length,
           spa: least.spa,
+          aboveGround: least.looks === "above" || undefined,
           hasVacuum: least.hasVacuum,
           hasFlow: least.hasFlow,
           hasPower: least.hasPower,
@@ -61,9 +67,34 @@ export function LeastForm({
   const { t } = useTranslation();
   const items = useCatalogue();
   const set = (part: Partial<Least>) => onChange({ ...least, ...part });
+  const looked = (kind: string, i: CatalogueItem) => {
+    const looks = least.looks === "above" ? "cartridge" : ["sand", "cartridge", "de"].find((x) => x === least.looks);
+    return kind !== "filter" || !looks || i.filter?.kind === looks;
+  };
+  const [plate, setPlate] = useState<"pump" | "filter" | "">("");
+  const listed = (kind: "pump" | "filter") => [
+    ...models(kind, t("pad.choose")),
+    { value: notListed, label: t("plate.not") },
+  ];
+  const pick = (part: "pump" | "filter") => (model: string) => {
+    setPlate(model === notListed ? part : plate === part ? "" : plate);
+    set({ [part]: model === notListed ? "" : model });
+  };
+  const plateOf = (part: "pump" | "filter") =>
+    plate === part && (
+      <PlateForm
+        part={part}
+        onMade={(model) => {
+          setPlate("");
+          set({ [part]: model });
+        }}
+      />
+    );
   const models = (kind: CatalogueItem["kind"], none: string) => [
     { value: "", label: none },
-    ...modelsOf(items, kind).map((i) => ({ value: i.model, label: i.own ? `${i.model} · ${t("pad.own")}` : i.model })),
+    ...modelsOf(items, kind)
+      .filter((i) => looked(kind, i))
+      .map((i) => ({ value: i.model, label: i.own ? `${i.model} · ${t("pad.own")}` : i.model })),
   ];
   return (
     <fieldset>
@@ -73,16 +104,18 @@ export function LeastForm({
         id="least-pump"
         label={t("station.pump")}
         value={least.pump}
-        options={models("pump", t("pad.choose"))}
-        onChange={(pump) => set({ pump })}
+        options={listed("pump")}
+        onChange={pick("pump")}
       />
+      {plateOf("pump")}
       <ChoiceField
         id="least-filter"
         label={t("station.filter")}
         value={least.filter}
-        options={models("filter", t("pad.choose"))}
-        onChange={(filter) => set({ filter })}
+        options={listed("filter")}
+        onChange={pick("filter")}
       />
+      {plateOf("filter")}
       <ChoiceField
         id="least-pipe"
         label={t("pad.pipe")}

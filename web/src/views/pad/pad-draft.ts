@@ -3,6 +3,8 @@ import type { PadDocument } from "../../api/client";
 
 /** The least that somebody can say of a pad, as typed. */
 export interface Least {
+  /** Which picture it looks like; empty: none was chosen. */
+  looks?: string;
   pump: string;
   filter: string;
   heater: string;
@@ -28,6 +30,8 @@ export interface PadDraft {
   customer: string;
   customerId: string;
   phone: string;
+  technician?: string;
+  weekday?: string;
   least: Least;
   /** The document once it is refined by hand; before that the least draws it. */
   doc: PadDocument | null;

@@ -10,12 +10,14 @@ import { Page } from "../../frame/page";
 import { PoolPages } from "../../frame/pool-pages";
 import { useKept } from "../../kept/use-kept";
 import { ChoiceField } from "../../parts/choice-field";
+import { weekdays } from "../../parts/format";
 import { Trouble } from "../../parts/quiet-states";
 import { figureSays, readFigure } from "../../parts/read-figure";
 import { StateMark } from "../../parts/state-mark";
 import { useSettled } from "../../parts/use-settled";
 import { VolumeField } from "../../parts/volume-field";
 import { WordsField } from "../../parts/words-field";
+import { FirstPad } from "./first-pad";
 import { LeastForm, useSketch } from "./least-form";
 import { finish, unfinished, useNewPad } from "./new-pads";
 import styles from "./pad.module.css";
@@ -75,7 +77,9 @@ function NewPad({ id, onOther }: { id: string; onOther: (id: string) => void }) 
   const changed = useChanged();
   const go = useNavigate();
   const fresh = useCallback(() => ({ ...freshDraft(), poolId: id }), [id]);
-  const { id: me } = useMe();
+  const { id: me, role } = useMe();
+  const desk = role !== "technician";
+  const people = api.useQuery("get", "/api/v1/technicians", {}, { enabled: desk });
   const { value: draft, change, clear, kept } = useKept<PadDraft>("new-pad", id, fresh);
   const [others] = useState(() => unfinished(me, id));
   const sketched = useSketch(draft.least);
@@ -91,7 +95,7 @@ function NewPad({ id, onOther }: { id: string; onOther: (id: string) => void }) 
     if (Number.isNaN(gallons))
       missing.gallons = draft.gallons ? figureSays(draft.gallons, "gal") : t("pad.needGallons");
     setLocal(missing);
-    if (!doc || Object.keys(missing).length || Object.keys(judged.says).length) return;
+    if (Object.keys(missing).length || Object.keys(judged.says).length) return;
     save.mutate(
       {
         body: {
@@ -114,7 +118,9 @@ function NewPad({ id, onOther }: { id: string; onOther: (id: string) => void }) 
                 erased: false,
               }
             : undefined,
-          document: { ...doc, poolGallons: gallons },
+          weekday: draft.weekday ? Number(draft.weekday) : undefined,
+          technicianId: draft.technician || undefined,
+          document: doc ? { ...doc, poolGallons: gallons } : undefined,
         },
       },
       {
@@ -122,7 +128,7 @@ function NewPad({ id, onOther }: { id: string; onOther: (id: string) => void }) 
           clear();
           finish(me, id);
           changed("pool");
-          go(`/pools/${made.pool.id}/clean-line`);
+          go(`/pools/${made.pool.id}`);
         },
       },
     );
@@ -199,6 +205,31 @@ function NewPad({ id, onOther }: { id: string; onOther: (id: string) => void }) 
               value={draft.phone}
               onChange={(phone) => change({ phone })}
             />
+            {desk && (
+              <>
+                <ChoiceField
+                  id="new-technician"
+                  label={t("pools.technician")}
+                  value={draft.technician ?? ""}
+                  say={say("technicianId")}
+                  options={[
+                    { value: "", label: t("pad.nobodyYet") },
+                    ...(people.data ?? []).map((x) => ({ value: x.id, label: x.name })),
+                  ]}
+                  onChange={(technician) => change({ technician })}
+                />
+              </>
+            )}
+            <ChoiceField
+              id="new-weekday"
+              label={t("pools.weekday")}
+              value={draft.weekday ?? ""}
+              options={[
+                { value: "", label: t("pad.todaysDay") },
+                ...weekdays().map((name, i) => ({ value: String(i), label: name })),
+              ]}
+              onChange={(weekday) => change({ weekday })}
+            />
             <WordsField
               id="new-access"
               label={t("record.access")}
@@ -227,8 +258,8 @@ function NewPad({ id, onOther }: { id: string; onOther: (id: string) => void }) 
             </>
           )}
           {save.isError && (save.error as Problem).status !== 422 && <Trouble error={save.error} onRetry={put} />}
-          <Button type="primary" size="large" id="keep-pool" disabled={!doc || save.isPending} onClick={put}>
-            {t("pad.keepPool")}
+          <Button type="primary" size="large" id="keep-pool" disabled={save.isPending} onClick={put}>
+            {t(doc ? "pad.keepPool" : "pad.keepWithout")}
           </Button>
           {Object.keys(judged.says).length > 0 && (
             <p className="state-line">
@@ -255,6 +286,7 @@ function KnownPad({ pad }: { pad: PadOnRecord }) {
   const judged = useJudged(doc, String(pad.gallons), kept.texts);
   const save = api.useMutation("put", "/api/v1/pools/{id}/pad");
   const problem = save.error as Problem | null;
+  if (pad.document.presumed && !touched) return <FirstPad pad={pad} onRefine={change} />;
   const put = () => {
     if (Object.keys(judged.says).length) return;
     save.mutate(

@@ -136,6 +136,11 @@ export default function PoolsView() {
           <GoButton id="take-on" to="/pools/new">
             {t("pools.takeOn")}
           </GoButton>
+          {desk && (
+            <GoButton id="import-pools" to="/import">
+              {t("import.title")}
+            </GoButton>
+          )}
           <GoButton type="link" to="/parts">
             {t("parts.title")}
           </GoButton>
