@@ -196,6 +196,11 @@ func listen(cmd *cobra.Command, st *store.Store, svc *app.Rooms, how serving, re
 	if ready != nil {
 		ready(url)
 	}
+	if code, err := svc.Office.SetupCode(cmd.Context()); err != nil {
+		return err
+	} else if code != "" {
+		fmt.Fprintf(cmd.OutOrStdout(), "There is no company yet. Open %s and set it up with the code %s\n", url, code)
+	}
 	if _, err := daemon.SdNotify(false, daemon.SdNotifyReady); err != nil { // nothing where nobody asked
 		return fmt.Errorf("saying that requests may come: %w", err)
 	}

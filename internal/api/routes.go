@@ -50,6 +50,7 @@ func op(method, path, id, summary string) huma.Operation {
 type meOut struct {
 	Demo bool       `json:"demo" doc:"a demo: anybody may sign in by role"`
 	Me   *office.Me `json:"me" doc:"null when nobody is signed in"`
+	New  bool       `json:"new,omitempty" doc:"there is no company yet: it is to be set up"`
 }
 
 type signInBody struct {
@@ -209,6 +210,9 @@ func (a *API) sessionRoutes() {
 			actor, err := a.actor(ctx)
 			var refused huma.StatusError
 			if errors.Is(err, access.ErrSignIn) || errors.As(err, &refused) {
+				if out.New, err = a.service.Office.Empty(ctx); err != nil {
+					return nil, err
+				}
 				return &body[meOut]{out}, nil
 			}
 			if err != nil {
@@ -217,6 +221,44 @@ func (a *API) sessionRoutes() {
 			me, err := a.service.Office.Me(ctx, actor)
 			out.Me = &me
 			return answer(out, err)
+		},
+	)
+	open(
+		a,
+		op(http.MethodPost, "/api/v1/setup", "set-up", "Set a company up on an empty database, and sign its owner in"),
+		func(ctx context.Context, in *struct {
+			Remote
+			Agent
+			Body office.SetUp
+		}) (*body[office.Me], error) {
+			if err := a.try(ctx, "setup", in.address); err != nil {
+				return nil, err
+			}
+			actor, err := a.service.Office.SetUpCompany(ctx, in.Body)
+			if err != nil {
+				return nil, err
+			}
+			if err := a.begin(ctx, actor, in.Agent.Agent); err != nil {
+				return nil, err
+			}
+			return answer(a.service.Office.Me(ctx, actor))
+		},
+	)
+	signedIn(a, op(http.MethodGet, "/api/v1/first-steps", "list-first-steps", "How far a new company is"), everyone,
+		func(ctx context.Context, who access.Actor, _ *nothing) (*body[[]office.FirstStep], error) {
+			return answer(a.service.Office.FirstSteps(ctx, who))
+		})
+	signedIn(
+		a,
+		op(http.MethodPut, "/api/v1/first-steps/{id}", "skip-first-step", "Say that a first step is not needed, or is"),
+		deskAndUp,
+		func(ctx context.Context, who access.Actor, in *struct {
+			ID   string `path:"id" maxLength:"20"`
+			Body struct {
+				Skipped bool `json:"skipped"`
+			}
+		}) (*body[[]office.FirstStep], error) {
+			return answer(a.service.Office.SkipFirstStep(ctx, who, in.ID, in.Body.Skipped))
 		},
 	)
 	open(a, op(http.MethodPost, "/api/v1/sign-in", "sign-in", "Sign in"), func(ctx context.Context, in *struct {

@@ -57,6 +57,7 @@ const CaseView = later(() => import("./views/practice/case-view"));
 const PracticePeopleView = later(() => import("./views/practice/people-view"));
 const RunsView = later(() => import("./views/runs/runs-view"));
 const AccountView = later(() => import("./views/account/account-view"));
+const SetupView = later(() => import("./views/signin/setup-view"));
 const SignInView = later(() => import("./views/signin/sign-in-view"));
 const InvitedView = later(() => import("./views/signin/invited-view"));
 const SharedView = later(() => import("./views/shared/shared-view"));
@@ -149,7 +150,11 @@ function Company() {
   if (!who) {
     return (
       <Suspense fallback={<Loading />}>
-        <SignInView demo={me.data?.demo ?? false} onDone={() => queries.resetQueries()} />
+        {me.data?.new ? (
+          <SetupView onDone={() => queries.resetQueries()} />
+        ) : (
+          <SignInView demo={me.data?.demo ?? false} onDone={() => queries.resetQueries()} />
+        )}
       </Suspense>
     );
   }

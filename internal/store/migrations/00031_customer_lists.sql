@@ -14,8 +14,15 @@ create table import_headings (
 -- A pool that is out of care holds its address no longer: what was taken back may come in again.
 drop index pools_address;
 create unique index pools_address on pools (street, which) where archived_at is null;
+-- The code by which an empty database is set up, as a digest.
+create table setup_code (
+  id smallint primary key check (id = 1),
+  digest text not null,
+  made_at timestamptz not null
+);
 
 -- +goose Down
+drop table setup_code;
 drop index pools_address;
 create unique index pools_address on pools (street, which);
 drop table import_headings;

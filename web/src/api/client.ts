@@ -65,6 +65,7 @@ export type PracticePerson = Schemas["PracticePersonRow"];
 export type PersonRow = Schemas["PersonRow"];
 export type ImportView = Schemas["ImportView"];
 export type RowOutcome = Schemas["RowOutcome"];
+export type FirstStep = Schemas["FirstStep"];
 export type PlanView = Schemas["PlanView"];
 export type Inspection = Schemas["InspectionView"];
 export type Problem = Schemas["ErrorModel"];

@@ -11,7 +11,7 @@ import { GoButton } from "../../parts/go-button";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { StateMark } from "../../parts/state-mark";
 import styles from "./company-today.module.css";
-import { FirstSteps } from "./first-steps";
+import { FirstSteps, NoLap } from "./first-steps";
 
 /** Lines of each list that stand here; the rest is a tap away. */
 const few = 6;
@@ -48,13 +48,15 @@ export default function CompanyToday() {
   // Of more people than a page, those on another may have stops.
   if (settled && people.data.length <= peopleShown && out.every((o) => !o.lap)) {
     return (
-      <Page>
-        <FirstSteps desk />
+      <Page title={t("company.title")}>
+        <FirstSteps />
+        <NoLap />
       </Page>
     );
   }
   return (
     <Page title={t("company.title")} acts={<GoButton to="/week">{t("nav.week")}</GoButton>}>
+      <FirstSteps />
       <div className={styles.company} id="company">
         <section className={styles.people} aria-labelledby="company-people">
           <h2 id="company-people">{t("company.who")}</h2>

@@ -3,7 +3,7 @@ import { type ReactNode, useDeferredValue } from "react";
 import { api, type LapView as Lap, type Problem } from "../../api/client";
 import { useKeepFirst } from "../../kept/first";
 import { Loading, Trouble } from "../../parts/quiet-states";
-import { FirstSteps } from "./first-steps";
+import { NoLap } from "./first-steps";
 import styles from "./lap.module.css";
 import { LapAtHand } from "./lap-at-hand";
 
@@ -36,7 +36,7 @@ export function LapFrame({
       ) : (
         <main className="whole" id="page">
           {none ? (
-            <FirstSteps desk={!mine} />
+            <NoLap />
           ) : lap.isError ? (
             <Trouble error={lap.error} onRetry={() => lap.refetch()} />
           ) : (
