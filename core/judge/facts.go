@@ -45,8 +45,11 @@ func FactsOf(c *Calibrated) PadFacts {
 	}
 	name, _ := fault.Cleaning(d.Filter.Kind)
 	_, spa := d.SpaMode()
+	limit := words.Message("")
 	if d.Presumed {
 		name, _ = fault.Cleaning(pad.Unknown)
+	} else {
+		limit = limitWords(c.Model)
 	}
 	return PadFacts{
 		Described:   !d.Presumed,
@@ -64,7 +67,7 @@ func FactsOf(c *Calibrated) PadFacts {
 		SuctionWords: lines,
 		KGalPerDay:   c.KGalPerDay,
 		CleaningName: name,
-		Limit:        limitWords(c.Model),
+		Limit:        limit,
 	}
 }
 

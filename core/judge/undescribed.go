@@ -39,7 +39,10 @@ func (s *Stop) undescribed(v *Verdict, asked *diagnosis.Case, st *stop.State, no
 	}
 	s.advise(v, res, st, nil, now, chemicals)
 	v.Forecast = upkeep.Forecast{}
-	v.State, v.Text = Undescribed, words.Join(words.Stop, "app.undescribed", v.Advice.Text)
+	v.State, v.Text = Undescribed, "app.undescribed"
+	if v.Advice.Action != upkeep.NotKnown {
+		v.Text = words.Of("app.verdict", "says", words.Msg(v.Text), "advice", words.Msg(v.Advice.Text))
+	}
 	if res.Stopped() {
 		said := verdict.Judge(res)
 		v.State, v.Text = string(said.State), said.Text

@@ -75,7 +75,8 @@ func soakMaterials(g *Gear) []Material {
 // Services lists the recurring work beside the filter's own cleaning, which falls
 // due by its load.
 var Services = []Service{
-	{ID: TakeCleanLine, Name: "upkeep.clean-line.name", Days: 365, Minutes: 12, Why: "upkeep.clean-line.why"},
+	{ID: TakeCleanLine, Name: "upkeep.clean-line.name", Days: 365, Minutes: 12, Why: "upkeep.clean-line.why",
+		On: func(g *Gear) bool { return g.Kind != pad.Unknown }},
 	{
 		ID:        ThoroughClean,
 		Name:      "upkeep.thorough-clean.name",

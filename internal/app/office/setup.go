@@ -188,6 +188,13 @@ func (s *Service) FirstSteps(ctx context.Context, a access.Actor) ([]FirstStep, 
 		"prices":    {Text: "app.first-prices"},
 		"visit":     {Done: n.Visits, Text: "app.first-visit"},
 	}
+	if n.People == 1 {
+		steps["people"] = FirstStep{Done: 1, Of: 1, Text: "app.first-only-you"}
+	}
+	if n.Pools == 0 {
+		steps["customers"] = FirstStep{Text: "app.first-no-pool"}
+		steps["days"] = FirstStep{Text: "app.first-after-customers"}
+	}
 	done := map[string]bool{"people": n.People > 1, "customers": n.Pools > 0, "days": n.Pools > 0 && n.Routed == n.Pools,
 		"prices": priced, "visit": n.Visits > 0}
 	out, left := make([]FirstStep, 0, len(firstSteps)), 0

@@ -43,6 +43,9 @@ func OpenSuspect(confirmed string, kind pad.FilterKind) (fault.ID, words.Message
 
 // FilterWords say what filter a pad has.
 func FilterWords(g *upkeep.Gear) words.Message {
+	if g.Kind == pad.Unknown {
+		return "app.pad-not-described"
+	}
 	return words.Of(
 		"app.filter",
 		"kind",

@@ -13,6 +13,7 @@ import { PumpPlate } from "../../parts/pump-plate";
 import { cameTo, RunsAndWork, useWork } from "../../parts/runs-and-work";
 import { StartRun } from "../../parts/start-run";
 import { StateMark } from "../../parts/state-mark";
+import { Undescribed } from "../../parts/undescribed";
 import { useWide } from "../../parts/use-wide";
 import { emptyReading, findingsOf, stamped } from "../../parts/visit-draft";
 import { workOf } from "../../parts/work-of";
@@ -29,7 +30,6 @@ import { Saved, useNextStop } from "./saved";
 import { Signs } from "./signs";
 import { StopHead } from "./stop-head";
 import { takeOver } from "./take-over";
-import { Undescribed } from "./undescribed";
 import { useSend } from "./use-send";
 import { useVerdict } from "./use-verdict";
 import { otherwise, useWhatIf } from "./what-if";
@@ -54,7 +54,7 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
   const { t } = useTranslation();
   const me = useMe();
   const wide = useWide();
-  const [tab, setTab] = useState<Tab>("suspects");
+  const [tab, setTab] = useState<Tab>(bench.pad.described ? "suspects" : "seen");
   const kept = useDraft(bench.stopId);
   const { draft, change } = kept;
   const { readings: typed, signs: signsTyped, signsAt, seen, called, said, works, after, cleanedAt } = draft;
@@ -177,7 +177,7 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
         </p>
       ))}
       {cools && !bench.visitId && startOf(coolDown)}
-      {!described && <Undescribed bench={bench} />}
+      {!described && <Undescribed pool={bench.pool.id} />}
       {!bench.visitId && <OpenStates stop={verdict?.stop} />}
       {saved && <Saved saved={saved} clear={just.clear} change={change} />}
       {bench.visitId && !draft.corrects && !saved && (
@@ -265,15 +265,19 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
     />
   );
   const tabs: { key: Tab; children: React.ReactNode }[] = [
-    {
-      key: "suspects",
-      children: (
-        <>
-          {suspects}
-          {chronic}
-        </>
-      ),
-    },
+    ...(described
+      ? [
+          {
+            key: "suspects" as const,
+            children: (
+              <>
+                {suspects}
+                {chronic}
+              </>
+            ),
+          },
+        ]
+      : []),
     { key: "seen", children: seenPart },
     { key: "clean", children: clean },
     ...(described ? [{ key: "grade" as const, children: grade }] : []),
@@ -310,8 +314,9 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
           {readingsPart}
           <div className={stale ? "stale" : ""} aria-live="polite" aria-busy={stale}>
             {troublePart}
-            {verdict && <OneLine verdict={verdict} onOpen={openTab} />}
+            {verdict && (described || bound) && <OneLine verdict={verdict} onOpen={openTab} />}
             {boundPart}
+            {!described && suspects}
             {next}
           </div>
           {workPart}

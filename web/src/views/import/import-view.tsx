@@ -1,4 +1,4 @@
-import { useMutation } from "@tanstack/react-query";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Button } from "antd";
 import { useTranslation } from "react-i18next";
 import { useNavigate, useParams } from "react-router";
@@ -79,7 +79,13 @@ function OneImport({ id }: { id: string }) {
   const job = api.useQuery("get", "/api/v1/imports/{id}", at, {
     refetchInterval: (q) => (["reading", "writing"].includes(q.state.data?.state ?? "") ? often : false),
   });
-  const choose = api.useMutation("put", "/api/v1/imports/{id}/choices", { onSuccess: () => job.refetch() });
+  const queries = useQueryClient();
+  const choose = api.useMutation("put", "/api/v1/imports/{id}/choices", {
+    onSuccess: () => {
+      queries.removeQueries({ queryKey: ["get", "/api/v1/imports/{id}/rows"] }); // the rows are read anew
+      return job.refetch();
+    },
+  });
   const take = async () => {
     await http.POST("/api/v1/imports/{id}/take", { params: { path: { id }, query: { leaveOut: true } } });
     await job.refetch();

@@ -13,7 +13,9 @@ export function LookRows({ id, v, onFix }: { id: string; v: ImportView; onFix: (
   const at = (outcome: "refused" | "gap") => ({ params: { path: { id }, query: { outcome } } });
   const held = api.useQuery("get", "/api/v1/imports/{id}/rows", at("refused"), { enabled: v.state === "read" });
   const gaps = api.useQuery("get", "/api/v1/imports/{id}/rows", at("gap"), { enabled: v.state === "read" });
-  const rows = [...(held.data ?? []), ...(gaps.data ?? [])].sort((a, b) => a.line - b.line);
+  // Technicians that nobody here is called are asked for once, above.
+  const look = (r: RowOutcome) => r.outcome === "refused" || r.trouble?.some((f) => f !== "technician");
+  const rows = [...(held.data ?? []), ...(gaps.data ?? [])].filter(look).sort((a, b) => a.line - b.line);
   if (rows.length === 0) return null;
   const fixes = v.choices.fixes ?? {};
   return (
@@ -34,7 +36,8 @@ export function LookRows({ id, v, onFix }: { id: string; v: ImportView; onFix: (
 
 function LookRow({ row, onFix }: { row: RowOutcome; onFix: (field: string, value: string) => void }) {
   const { t } = useTranslation();
-  const field = row.trouble?.[0] ?? "";
+  const at = Math.max(0, row.trouble?.findIndex((f) => f !== "technician") ?? 0);
+  const field = row.trouble?.[at] ?? "";
   const [typed, setTyped] = useState("");
   const fix = () => typed.trim() && onFix(field, typed.trim());
   return (

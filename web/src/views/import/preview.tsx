@@ -38,7 +38,7 @@ export function Preview({ id, v }: { id: string; v: ImportView }) {
         )}
       </h2>
       <DataTable
-        name="coming"
+        name="import-preview-rows"
         label={t("import.preview")}
         rows={all ? coming : coming.slice(0, few)}
         keyOf={(r) => r.line}

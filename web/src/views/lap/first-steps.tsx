@@ -10,7 +10,7 @@ import styles from "./first-steps.module.css";
 const doors: Record<FirstStep["id"], string> = {
   people: "/office/people",
   customers: "/import",
-  days: "/week",
+  days: "/pools",
   prices: "/office",
   visit: "/practice",
 };

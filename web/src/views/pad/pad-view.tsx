@@ -38,7 +38,7 @@ export function NewPadView() {
 
 /** Look over and revise a pool's pad. */
 export function PadView() {
-  return <PadPage of={(pad) => <KnownPad key={`${pad.poolId}-${pad.revision}`} pad={pad} />} />;
+  return <PadPage describes of={(pad) => <KnownPad key={`${pad.poolId}-${pad.revision}`} pad={pad} />} />;
 }
 
 /** What the server says of the document as it stands, and what this device can't read as a figure. */

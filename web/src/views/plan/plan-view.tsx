@@ -4,6 +4,7 @@ import { useTranslation } from "react-i18next";
 import { useParams } from "react-router";
 import { api, fieldSays, type PlanView as Plan, type Problem } from "../../api/client";
 import { useChanged } from "../../api/use-changed";
+import { PadPage } from "../../frame/pad-page";
 import { PoolFrame } from "../../frame/pool-frame";
 import { money } from "../../parts/format";
 import { StateMark } from "../../parts/state-mark";
@@ -19,6 +20,12 @@ import { DayStrip } from "./strip-of-day";
 /** How long, how fast and when a pool's pump runs: what it does, what it should. */
 export function PlanView() {
   const { id = "" } = useParams();
+  const pad = api.useQuery("get", "/api/v1/pools/{id}/pad", { params: { path: { id } } });
+  if (pad.data?.document.presumed) return <PadPage of={() => null} />;
+  return <PlanOf id={id} />;
+}
+
+function PlanOf({ id }: { id: string }) {
   const plan = api.useQuery("get", "/api/v1/pools/{id}/plan", { params: { path: { id } } });
   return (
     <PoolFrame

@@ -11,6 +11,7 @@ import { GoButton } from "../../parts/go-button";
 import { Loading, Trouble } from "../../parts/quiet-states";
 import { ShareLink } from "../../parts/share-link";
 import { Term } from "../../parts/term";
+import { Undescribed } from "../../parts/undescribed";
 import { WaitsHere } from "../../parts/waits-here";
 import { Where } from "../../parts/where";
 import { AccessNote } from "./access-note";
@@ -78,41 +79,47 @@ function Record({ view }: { view: PoolRecordView }) {
       </header>
       <main className={styles.quarters} id="page">
         <HowIsIt view={view} />
-        <section className={`sec ${styles.q1}`}>
-          <div className="sec-head">
-            <h2>{t("record.cleanLine")}</h2>
-            <Term name="cleanLine" />
-            <span className="quiet">
-              {p.cleanLineAt ? t("record.setOn", { at: longDay(p.cleanLineAt) }) : t("record.fromCatalogue")}
-            </span>
-          </div>
-          <CleanLineChart view={view} />
-        </section>
-        <section className="sec q2">
-          <div className="sec-head">
-            <h2>{t("record.load")}</h2>
-            <Term name="load" />
-            <span className="quiet">{t("record.arrow")}</span>
-          </div>
-          {view.pad.limit && <p className="quiet">{view.pad.limit}</p>}
-          {view.points.length ? <LoadChart view={view} /> : <p className="empty">{t("record.noLoads")}</p>}
-          <Fold
-            head={
-              <>
-                {t("record.wear")} ({view.wear.length})
-              </>
-            }
-            open={view.wear.length > 0}
-          >
-            {view.wear.length === 0 && <p className="empty">{t("record.noWear")}</p>}
-            {view.wear.map((w) => (
-              <p key={w.id}>
-                <b>{w.name}.</b> {w.says} {w.plan}{" "}
-                <span className="quiet">{t("due.luck", { p: chance(w.luck), n: w.n })}</span>
-              </p>
-            ))}
-          </Fold>
-        </section>
+        {view.pad.described ? (
+          <>
+            <section className={`sec ${styles.q1}`}>
+              <div className="sec-head">
+                <h2>{t("record.cleanLine")}</h2>
+                <Term name="cleanLine" />
+                <span className="quiet">
+                  {p.cleanLineAt ? t("record.setOn", { at: longDay(p.cleanLineAt) }) : t("record.fromCatalogue")}
+                </span>
+              </div>
+              <CleanLineChart view={view} />
+            </section>
+            <section className="sec q2">
+              <div className="sec-head">
+                <h2>{t("record.load")}</h2>
+                <Term name="load" />
+                <span className="quiet">{t("record.arrow")}</span>
+              </div>
+              {view.pad.limit && <p className="quiet">{view.pad.limit}</p>}
+              {view.points.length ? <LoadChart view={view} /> : <p className="empty">{t("record.noLoads")}</p>}
+              <Fold
+                head={
+                  <>
+                    {t("record.wear")} ({view.wear.length})
+                  </>
+                }
+                open={view.wear.length > 0}
+              >
+                {view.wear.length === 0 && <p className="empty">{t("record.noWear")}</p>}
+                {view.wear.map((w) => (
+                  <p key={w.id}>
+                    <b>{w.name}.</b> {w.says} {w.plan}{" "}
+                    <span className="quiet">{t("due.luck", { p: chance(w.luck), n: w.n })}</span>
+                  </p>
+                ))}
+              </Fold>
+            </section>
+          </>
+        ) : (
+          <Undescribed pool={p.id} />
+        )}
         <section className={`sec ${styles.q3}`}>
           <div className="sec-head">
             <h2>{t("record.equipment")}</h2>
