@@ -244,6 +244,23 @@ func (a *API) sessionRoutes() {
 			return answer(a.service.Office.Me(ctx, actor))
 		},
 	)
+	signedIn(
+		a,
+		op(http.MethodPost, "/api/v1/page-errors", "tell-page-error", "Tell the server's log of a page that broke"),
+		everyone,
+		func(ctx context.Context, _ access.Actor, in *struct {
+			Body struct {
+				ID      uuid.UUID `json:"id" format:"uuid" doc:"shown to the reader"`
+				Page    string    `json:"page" maxLength:"300"`
+				Message string    `json:"message" maxLength:"500"`
+				Stack   string    `json:"stack" maxLength:"4000"`
+			}
+		}) (*nothing, error) {
+			b := &in.Body
+			a.log.WarnContext(ctx, "a page broke", "id", b.ID, "page", b.Page, "message", b.Message, "stack", b.Stack)
+			return nil, nil
+		},
+	)
 	signedIn(a, op(http.MethodGet, "/api/v1/first-steps", "list-first-steps", "How far a new company is"), everyone,
 		func(ctx context.Context, who access.Actor, _ *nothing) (*body[[]office.FirstStep], error) {
 			return answer(a.service.Office.FirstSteps(ctx, who))

@@ -187,6 +187,8 @@ func (w *world) routes() map[string]struct {
 			"/api/v1/tariffs/read",
 			map[string]string{"text": "from,to,price_per_kwh\n0,24,0.2\n"},
 		},
+		"tell-page-error": {"POST", "/api/v1/page-errors", map[string]any{"id": uuid.NewString(), "page": "/", "message": "x",
+			"stack": ""}},
 		"list-first-steps": {"GET", "/api/v1/first-steps", nil},
 		"skip-first-step":  {"PUT", "/api/v1/first-steps/prices", map[string]any{"skipped": true}},
 		"list-imports":     {"GET", "/api/v1/imports", nil},
