@@ -82,3 +82,52 @@ func TestACompanyWithNothingHasAllItsPages(t *testing.T) {
 	require.NotNil(t, week.Rows)
 	require.NotNil(t, week.Days)
 }
+
+// An empty server is set up once, by who has read its log: with the code, and with nothing wrong in it.
+func TestACompanyIsSetUpInTheBrowser(t *testing.T) {
+	st := demotest.Empty(t)
+	rooms := app.New(st, demotest.Now, company.World{})
+	h, _ := New(rooms, Options{Version: "test", Assets: built, Log: slog.New(slog.NewTextHandler(io.Discard, nil)),
+		Sessions: st.Pool})
+	w := &world{t: t, town: demotest.Fixture{Store: st, Service: rooms}, server: httptest.NewServer(h)}
+	t.Cleanup(w.server.Close)
+	c := w.nobody()
+	var me meOut
+	c.get("/api/v1/me", &me)
+	require.True(t, me.New)
+	code, err := rooms.Office.SetupCode(context.Background())
+	require.NoError(t, err)
+	require.Len(t, code, 8)
+	in := office.SetUp{Code: "WRONG", Company: "Cedar Hollow", Country: "us", TimeZone: "America/Denver", Name: "Rosa Osei",
+		Login: "Rosa@Cedar.example", Password: "short"}
+	var p problemBody
+	require.Equal(t, 422, c.do("POST", "/api/v1/setup", in, &p))
+	var at []string
+	for _, e := range p.Errors {
+		at = append(at, e.Location)
+	}
+	assert.ElementsMatch(t, []string{"code", "password"}, at)
+	in.Code, in.Password = strings.ToLower(code), ownersSecret
+	require.Equal(t, 200, c.do("POST", "/api/v1/setup", in, nil))
+	me = meOut{}
+	c.get("/api/v1/me", &me)
+	require.NotNil(t, me.Me, "the owner is signed in")
+	assert.Equal(t, "us", me.Me.Units)
+	assert.False(t, me.New)
+	assert.Equal(t, 403, w.nobody().do("POST", "/api/v1/setup", in, nil), "once")
+	again, err := rooms.Office.SetupCode(context.Background())
+	require.NoError(t, err)
+	assert.Empty(t, again)
+
+	var steps []office.FirstStep
+	c.get("/api/v1/first-steps", &steps)
+	require.Len(t, steps, 5)
+	for _, id := range []string{"people", "customers", "days", "prices"} {
+		require.Equal(t, 200, c.do("PUT", "/api/v1/first-steps/"+id, map[string]bool{"skipped": true}, &steps))
+	}
+	assert.Equal(t, "skipped", steps[0].State)
+	assert.Equal(t, "todo", steps[4].State)
+	require.Equal(t, 200, c.do("PUT", "/api/v1/first-steps/visit", map[string]bool{"skipped": true}, &steps))
+	assert.Empty(t, steps, "nothing is left")
+	assert.Equal(t, 404, c.do("PUT", "/api/v1/first-steps/dance", map[string]bool{"skipped": true}, nil))
+}
