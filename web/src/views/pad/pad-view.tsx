@@ -84,6 +84,8 @@ function NewPad({ id, onOther }: { id: string; onOther: (id: string) => void }) 
   const [others] = useState(() => unfinished(me, id));
   const sketched = useSketch(draft.least);
   const doc = draft.doc ?? sketched.doc;
+  // A pad that somebody began to describe is not left behind.
+  const begun = Boolean(draft.doc || draft.least.pump || draft.least.filter || draft.least.lengthFt);
   const judged = useJudged(doc, draft.gallons, draft.texts);
   const save = api.useMutation("post", "/api/v1/pools");
   const refused = fieldSays(save.error as Problem | null);
@@ -258,8 +260,8 @@ function NewPad({ id, onOther }: { id: string; onOther: (id: string) => void }) 
             </>
           )}
           {save.isError && (save.error as Problem).status !== 422 && <Trouble error={save.error} onRetry={put} />}
-          <Button type="primary" size="large" id="keep-pool" disabled={save.isPending} onClick={put}>
-            {t(doc ? "pad.keepPool" : "pad.keepWithout")}
+          <Button type="primary" size="large" id="keep-pool" disabled={save.isPending || (begun && !doc)} onClick={put}>
+            {t(begun ? "pad.keepPool" : "pad.keepWithout")}
           </Button>
           {Object.keys(judged.says).length > 0 && (
             <p className="state-line">
