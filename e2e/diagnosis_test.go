@@ -55,7 +55,7 @@ func TestABackwashThatDoesNotHelpChangesTheVerdict(t *testing.T) {
 	s.through("", "15")
 	s.tap("#run-to-stop")
 	s.findText(`[data-stale=false] [data-changed]`, "After Backwash and rinse")
-	s.findText("[data-changed]", "far too short") // the journey's wash took some seconds
+	s.findText("[data-changed]", "too short") // the journey's wash took some seconds
 	s.findText("[data-changed]", "Before it: ")
 }
 

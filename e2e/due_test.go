@@ -34,7 +34,7 @@ func TestDueWorkIsDecidedWithReasons(t *testing.T) {
 	s.findText(`[data-due="tear-down"] [role="alert"]`, "Say why in a few words")
 	s.fill(`[data-due="tear-down"] .due-why-form input`, "new grids in October")
 	s.tap(`[data-due="tear-down"] .due-why-form [type="submit"]`)
-	s.findText(".marks", "Called off: Tear down and soak the grids.*new grids in October.*R. Osei")
+	s.findText(".marks", "Canceled: Tear down and soak the grids.*new grids in October.*R. Osei")
 	s.tap(`[data-due="heater-check"] [data-act="done"]`)
 	s.findText(".marks li:first-child", "Done: Heater")
 	s.MustReload()
@@ -43,7 +43,7 @@ func TestDueWorkIsDecidedWithReasons(t *testing.T) {
 	assert.False(t, has, "done: due again in a year")
 	s.axe("due work")
 	s.tap(`[data-due="clean-filter"] [data-act="snooze"]`)
-	s.findText(`[data-due="clean-filter"]`, "Put off until")
+	s.findText(`[data-due="clean-filter"]`, "Postponed until")
 }
 
 func TestChemicalsHoldTheBackwashUntilSomebodySaysWhyNot(t *testing.T) {
@@ -74,7 +74,7 @@ func TestTheOfficeChoosesItsSchool(t *testing.T) {
 	s.axe("cleaning settings")
 	s.fill("#clean-above", "half")
 	s.tapText(".settings"+" button", "Save")
-	s.findText(".settings", "is not a figure. Type it like")
+	s.findText(".settings", "isn't a number. Enter it like")
 	s.fill("#clean-above", "99")
 	s.tapText(".settings"+" button", "Save")
 	s.findText(".settings", "between 5 and 95")
@@ -82,7 +82,7 @@ func TestTheOfficeChoosesItsSchool(t *testing.T) {
 	s.tap(`.ant-picker:has(#no-discharge), .ant-picker-multiple`)
 	s.tap(`.ant-picker-dropdown td[title="` + iso(0) + `"]`)
 	s.key(input.Escape)
-	s.chooseBy(".settings", "School", "By the calendar")
+	s.chooseBy(".settings", "Cleaning method", "By the calendar")
 	s.tapText(".settings"+" button", "Save")
 	s.findText(".settings [role=status]", "Saved")
 	s.MustReload()
@@ -125,11 +125,11 @@ func TestTheWeekSaysWhatIsDueAndWhatSlid(t *testing.T) {
 	)
 	s.axe("week")
 	s.tap("#calendar .ant-collapse-header")
-	s.tapText("#calendar button", "Make an address")
+	s.tapText("#calendar button", "Make a link")
 	s.find("#calendar-address")
 	assert.Regexp(t, `/api/calendar/[A-Za-z0-9_-]{43}\.ics$`, s.value("#calendar-address"))
 	s.tapText("#calendar button", "End it")
-	s.findText("#calendar button", "^Make an address$")
+	s.findText("#calendar button", "^Make a link$")
 	// By the keys: a stop to the day after and back; the board says who lifted what.
 	cell := func(day, who string) string { return fmt.Sprintf("[data-day=%q][data-technician=%q]", day, who) }
 	first, second := next(), 0
@@ -161,14 +161,14 @@ func TestTheWeekSaysWhatIsDueAndWhatSlid(t *testing.T) {
 	s.findText(cell(iso(second), "O. Brandt"), "Quarry Road 9")
 	// A piece of work onto next week's visit, in the strip; there it stands, put by the desk.
 	s.drag(today+` [data-stop="Quince Court 14"] [data-work="clean-filter"]`, `[data-strip="`+iso(7)+`"]`)
-	s.findText(".week-moved", "Quince Court 14, Backwash and rinse: put on "+short(7))
+	s.findText(".week-moved", "Quince Court 14, Backwash and rinse: planned for "+short(7))
 	s.tapText(".week-strip-week", "From "+short(7))
 	s.findText(
 		cell(iso(7), "O. Brandt")+` [data-stop="Quince Court 14"] [data-work="clean-filter"]`,
-		"put here by the desk",
+		"planned here by the office",
 	)
 	s.pool("Quince Court 14", "/due")
-	s.findText(".marks", "Put on "+long(7)+": Backwash and rinse")
+	s.findText(".marks", "Planned for "+long(7)+": Backwash and rinse")
 	// Put off here, it stands a week on.
 	s.pool("Tamarack Street 61", "/due")
 	s.tap(`[data-due="clean-filter"] [data-act="snooze"]`)
@@ -227,7 +227,7 @@ func TestTheDriveIsShortenedAndPutBack(t *testing.T) {
 	s.findText(".lap-shorten", `[0-9.]+ miles as it is, [0-9.]+ in this order: [0-9]+ minutes less`)
 	before := s.find("#stops").MustText()
 	s.tap("#take-order")
-	s.findText(".lap-shorten", "The day has the shorter order")
+	s.findText(".lap-shorten", "The day uses the shorter order")
 	s.Timeout(patience).MustWait(`(before) => document.querySelector("#stops").innerText !== before`, before)
 	assert.Contains(t, s.find("#stops li:first-child").MustText(), "Quince Court 14", "where the technician stands")
 	s.tap("#order-back")
@@ -241,7 +241,7 @@ func TestATechnicianLeavesAndThePoolsStay(t *testing.T) {
 	s.find("#company")
 	s.MustNavigate(s.town.URL + "/week").MustWaitLoad()
 	s.tap(`[data-leaves="W. Teague"]`)
-	s.findText(".week-leaving", "What they did stays on record")
+	s.findText(".week-leaving", "Their work stays on record")
 	s.tap("#confirm-leave")
 	s.findText(`[data-technician="Nobody yet"][data-day="`+iso(0)+`"]`, "Alder Steps 2")
 	s.axe("week with nobody's pools")

@@ -41,7 +41,7 @@ func TestTheFirstStop(t *testing.T) {
 			s.tab("clean")
 			s.findText(".advice", "chance that it passes its limit")
 			if name == "desktop" {
-				s.findText(".bench-sec-grade", "more lost")
+				s.findText(".bench-sec-grade", "extra loss")
 			}
 
 			s.tap("#open-log")
@@ -277,7 +277,7 @@ func TestADangerSeenStopsTheBench(t *testing.T) {
 	s.findText("#seen h3", "Stop at once")
 	s.tap(`[data-sign="drain-cover-bad"]`)
 	s.findText(".danger", "Pump off, pool closed, now")
-	s.findText("[data-stale=false] .bench-bound", "Nothing else is offered")
+	s.findText("[data-stale=false] .bench-bound", "Make it safe first")
 	assert.False(t, s.has("[data-suspect]"))
 }
 
@@ -333,7 +333,7 @@ func TestNobodySendsAnothersVisit(t *testing.T) {
 	require.NoError(t, refuse.Stop())
 	s.tapText("#bar a", "Waiting")
 	s.find(`#waits[data-count="2"]`)
-	s.findText(`[data-waits="visit"]`, "somebody else's")
+	s.findText(`[data-waits="visit"]`, "someone else's")
 	s.pool("Bayberry Close 5", "")
 	s.find(".log tbody tr")
 	assert.NotContains(t, s.text(), "mine alone", "not as the office")

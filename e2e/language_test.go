@@ -273,6 +273,6 @@ func TestAGroupedFigureKeepsItsUnit(t *testing.T) {
 	assert.InDelta(t, 70000/3.785411784, s.MustEval(gallons).Num(), 0.5)
 	s.fill("#about-gallons", "1,2,3")
 	s.tap("#about-save")
-	s.findText(".field-says", "is not a figure")
+	s.findText(".field-says", "isn't a number")
 	assert.InDelta(t, 70000/3.785411784, s.MustEval(gallons).Num(), 0.5)
 }

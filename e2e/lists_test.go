@@ -16,7 +16,7 @@ func TestAListIsFoundAsItWasLeft(t *testing.T) {
 	s := open(t, harness.Desktop)
 	s.signIn("office")
 	s.MustNavigate(s.town.URL + "/parts").MustWaitLoad()
-	s.findText("#parts-sum", "parts in place")
+	s.findText("#parts-sum", "parts, ")
 	s.tapText(".parts-table th", "^Pool")
 	s.find(`.parts-table th[aria-sort="ascending"]`)
 	first := s.findText(".parts-table td.col-pool a", "Alder").MustText()
@@ -36,7 +36,7 @@ func TestAListIsFoundAsItWasLeft(t *testing.T) {
 	s.findText(".ant-pagination-total-text", "51–100 of")
 	assert.Equal(t, there, s.find(".parts-table td.col-pool a").MustText())
 	s.fill("#find-part", "cartridge")
-	s.findText(".ant-pagination-total-text, #parts-sum", "parts in place")
+	s.findText(".ant-pagination-total-text, #parts-sum", "parts, ")
 	s.MustWait(
 		`() => [...document.querySelectorAll(".parts-table tbody tr b")].every((b) => b.textContent === "Cartridge")`,
 	)

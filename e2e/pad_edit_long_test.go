@@ -40,7 +40,7 @@ func TestTwoTabsTakeTwoPoolsOn(t *testing.T) {
 	s.MustActivate()
 	s.MustReload().MustWaitLoad()
 	assert.Equal(t, "15000", s.value("#new-gallons"), "each tab has its own")
-	s.findText(".pad-drafts button", "Go on with Teasel Bend 3")
+	s.findText(".pad-drafts button", "Continue with Teasel Bend 3")
 	s.find("#keep-pool:not([disabled])")
 	s.tap("#keep-pool")
 	s.find("[data-next]")

@@ -68,16 +68,16 @@ func TestLinesValvesAndASpaAreDrawnAsTheyAreTyped(t *testing.T) {
 	last := legend("Suction lines") + " .fold:last-of-type"
 	s.tap(last + " .ant-collapse-header")
 	s.chooseBy(last, "Kind", "Spa drain")
-	s.chooseBy(last, "Hangs on", "Suction valve, port B")
+	s.chooseBy(last, "Connected to", "Suction valve, port B")
 	first := legend("Suction lines") + " .fold:first-of-type"
-	s.chooseBy(first, "Hangs on", "Suction valve, port A")
+	s.chooseBy(first, "Connected to", "Suction valve, port A")
 	s.find(".pad-preview:not(.stale) #speeds")
 	s.drawn("spa")
 	// Taking the valve out leaves its lines on the common pipe.
 	s.tapText(legend("Three-way valves")+" button", "Remove Suction valve")
 	s.find(".pad-preview:not(.stale) #speeds")
 	// A day has 24 hours.
-	s.tapText(legend("Pump's programme")+" button", "Add a slot")
+	s.tapText(legend("Pump program")+" button", "Add a slot")
 	s.fill(`[id="doc-programme[0].hours"]`, "23")
 	s.findText(".field-says", "a day has 24 hours|A day has 24 hours")
 	s.fill(`[id="doc-programme[0].hours"]`, "4")
@@ -110,7 +110,7 @@ func TestTwoDesksRevisingOnePadSeeEachOther(t *testing.T) {
 	other.MustElementR(".pad-revisions", "Revision 2")
 
 	s.tap("#keep-pad")
-	s.findText(".danger", "Your changes are kept here")
+	s.findText(".danger", "Your changes are safe here")
 	assert.Equal(t, "300", s.value(`[id="doc-filter.areaFt2"]`), "nothing typed is lost")
 	s.tapText(".danger button", "Keep mine|mine")
 	s.find("#keep-pad")
@@ -125,7 +125,7 @@ func TestAPadIsCopiedAndComesFromAFile(t *testing.T) {
 	s.fill("#copy-pad", "tamarack")
 	s.tapText(".ant-select-item-option", "Tamarack Street 61")
 	s.drawn("Spa drain")
-	s.tapText(".pad-form"+" button", "Back to the least")
+	s.tapText(".pad-form"+" button", "Back to the short form")
 	bad := filepath.Join(t.TempDir(), "pad.json")
 	write(t, bad, `{"pump":{"topRpm":"fast"}}`)
 	input := `input[accept*=".inp"]`

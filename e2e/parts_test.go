@@ -37,7 +37,7 @@ func TestAPartIsReplaced(t *testing.T) {
 			s.findText(".part-form .field-says", "Say in a few words")
 			s.MustNavigate(s.town.URL + "/parts").MustWaitLoad()
 			s.fill("#find-part", "pl-0042")
-			s.findText("#parts-sum", "1 part in place; 0 past")
+			s.findText("#parts-sum", "1 part, 0 past")
 			s.findText(".parts-table", "Pleat 320 long[^§]*Bayberry Close 5")
 			s.axe("parts across pools")
 		})

@@ -36,7 +36,7 @@ func TestANewTechnicianComesByALink(t *testing.T) {
 	phone.tap("button[type=submit]")
 	phone.findText("body", "New here")
 	phone.MustNavigate(link).MustWaitLoad()
-	phone.findText("main", "This link is over")
+	phone.findText("main", "This invitation has ended")
 
 	s.MustNavigate(s.town.URL + "/office/jobs").MustWaitLoad()
 	s.find("#jobs")

@@ -42,7 +42,7 @@ func TestABlockInThePeakSaysWhyNot(t *testing.T) {
 
 	planned := s.value("#slot-0-rpm")
 	s.tap("#plan-set")
-	s.findText(".plan", "On record as what the pump runs")
+	s.findText(".plan", "On record as the pump's program")
 	s.MustReload().MustWaitLoad()
 	s.tap("#plan-as-found")
 	assert.Equal(t, planned, s.value("#slot-0-rpm"), "the plan is the present programme now")
@@ -59,7 +59,7 @@ func TestABlockInThePeakSaysWhyNot(t *testing.T) {
 
 	// A need that no plan meets: the two that collide are named with what would mend it.
 	s.fill("#need-turnovers", "6")
-	s.findText("#plan-conflict", "Water round")
+	s.findText("#plan-conflict", "Turnovers a day")
 	s.find("#plan-conflict li")
 	s.fill("#need-turnovers", "many")
 	s.findText(".plan-needs .field-says", "figure")
@@ -92,7 +92,7 @@ func TestAnInspectionOnAPhoneEndsInAReport(t *testing.T) {
 	s := open(t, harness.Phone)
 	s.signIn("technician")
 	s.pool("Quince Court 14", "/inspection")
-	s.findText(".inspections", "None on record yet")
+	s.findText(".inspections", "No inspections yet")
 	s.tap("#insp-start")
 	s.item("supports")
 	s.tap(`[data-item="supports"] [data-yes="false"]`)
@@ -159,5 +159,5 @@ func TestAnInspectionOnAPhoneEndsInAReport(t *testing.T) {
 	s.openStop("Quince Court 14")
 	s.findText("#notices", "A suction cover is broken")
 	s.pool("Quince Court 14", "/inspection")
-	s.findText("#insp-start", "Begin")
+	s.findText("#insp-start", "Start")
 }

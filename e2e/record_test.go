@@ -49,7 +49,7 @@ func TestAPoolFromNothingToItsCustomersLink(t *testing.T) {
 			s.fill("#about-access", "Blue gate, mind the goose.")
 			s.fill("#about-minutes", "none")
 			s.tap("#about-save")
-			s.findText(".field-says", "is not a figure")
+			s.findText(".field-says", "isn't a number")
 			assert.Equal(t, "Blue gate, mind the goose.", s.value("#about-access"), "nothing typed is lost")
 			s.fill("#about-minutes", "35")
 			s.tap("#about-save")
@@ -133,7 +133,7 @@ func TestTheLogIsSearchedAndPapersPrint(t *testing.T) {
 	assert.Equal(t, "%PDF-", string(head))
 }
 
-// The desk reads a spreadsheet as a dry run, mends it, and takes it in; it adds
+// The desk reads a spreadsheet as what each row does, mends it, and takes it in; it adds
 // somebody, and sees who changed what.
 func TestTheOfficeTakesASpreadsheetIn(t *testing.T) {
 	t.Parallel()
@@ -149,7 +149,7 @@ func TestTheOfficeTakesASpreadsheetIn(t *testing.T) {
 	s.find("#import-file").MustSetFiles(file)
 	s.findText("#import-rows", "row 3[^§]*is not a number")
 	assert.Empty(t, s.MustElements("#import-take"), "a spoiled file can't be taken")
-	s.axe("a dry run")
+	s.axe("what each row does")
 	write(
 		t,
 		file,
@@ -174,7 +174,7 @@ func TestTheOfficeTakesASpreadsheetIn(t *testing.T) {
 	s.find(`[data-person="newt"]`)
 	s.axe("people")
 	s.MustNavigate(s.town.URL + "/office").MustWaitLoad()
-	s.choose("#office-units", "Metric: bar, m³/h, litres, metres")
+	s.choose("#office-units", "Metric: bar, m³/h, liters, meters")
 	s.tap("#office-save")
 	s.findText(".office", "Saved")
 	s.axe("the office")

@@ -30,7 +30,7 @@ func TestDEServiceEndToEnd(t *testing.T) {
 	s.findText(".run-end", "Finished")
 	s.findText("#run-bare", "Bare grids[^§]*Charged[^§]*8.0 psi")
 	s.tap("#keep-line")
-	s.findText(".run-end", "Kept as the clean line")
+	s.findText(".run-end", "Saved as the clean line")
 }
 
 // A season's close on a pad without a multiport valve: a pump of its own lowers the

@@ -28,8 +28,8 @@ func TestANewCustomersPadIsJudgedWithWideBands(t *testing.T) {
 	s.findText("#notices", "expect wide bands. Take one after the next cleaning")
 	s.MustNavigate(s.town.URL + "/pools").MustWaitLoad()
 	s.tapText(".pools td a", "Sorrel Bend")
-	s.findText(".q2", "No reading has told the load yet")
-	s.findText(".pool-q4", "Nothing of this kind is on record")
+	s.findText(".q2", "No reading shows the load yet")
+	s.findText(".pool-q4", "Nothing of this kind yet")
 	s.axe("an empty record")
 }
 
@@ -38,7 +38,7 @@ func TestSignsAloneRankAndTheSameTapTakesThemBack(t *testing.T) {
 	s := open(t, harness.Desktop)
 	s.signIn("technician")
 	s.openStop("Quince Court 14")
-	s.findText(".bench-sec-grade .empty", "Type the speed and a gauge")
+	s.findText(".bench-sec-grade .empty", "Enter the speed and a gauge")
 	s.allSigns()
 	s.tap(`[data-sign="slurping"]`)
 	s.tap(`[data-sign="level-low"]`)
@@ -88,7 +88,7 @@ func TestASecondSpeedIsReadAndLeftOut(t *testing.T) {
 	s.find("#reading-1-tank:not([value=''])")
 	s.findText("#readings .bench-rds + .bench-rds .bench-rd-says", "[0-9]")
 	s.leads("filter-loaded") // there the needle is at its limit
-	s.tapText("#readings button", "Leave this reading out")
+	s.tapText("#readings button", "Leave out this reading")
 	assert.Empty(t, s.MustElements("#reading-1-tank"))
 }
 
@@ -100,7 +100,7 @@ func TestThePumpIsWhatTheTechnicianSays(t *testing.T) {
 	s.findText(".pump.unknown", "Treated as running")
 	s.tap("#pump-say")
 	s.tap(`[data-say="off"]`)
-	s.findText(".pump.off", "The handle may move")
+	s.findText(".pump.off", "The multiport handle may move")
 	s.findText(".pump.off", "off is not locked off")
 	s.MustReload().MustWaitLoad()
 	s.find(".pump.off")
@@ -152,8 +152,8 @@ func TestAnUnknownAddressSaysSo(t *testing.T) {
 	s := open(t, harness.Phone)
 	s.signIn("technician")
 	s.MustNavigate(s.town.URL + "/no-such-page").MustWaitLoad()
-	s.findText("#not-here", "opens no page")
-	s.titled("Nothing is here · Fair Lap")
+	s.findText("#not-here", "doesn't open a page")
+	s.titled("Page not found · Fair Lap")
 	s.axe("unknown address")
 	s.tapText("#not-here a", "stops")
 	s.find(`#stops [data-state="here"]`)

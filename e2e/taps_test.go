@@ -104,7 +104,7 @@ func TestWhatIsDoneOftenIsFewTapsAway(t *testing.T) {
 			c.tapText(".pools td a", "Bayberry Close 5")
 			c.tapText(".pool-pages a", "Speed plan")
 			c.tap("#plan-set")
-			c.findText("main", "On record as what the pump runs")
+			c.findText("main", "On record as the pump's program")
 			c.find("#plan-undo")
 		}},
 	} {

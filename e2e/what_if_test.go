@@ -22,7 +22,7 @@ func TestWhatIfIsNeverKept(t *testing.T) {
 	s.tap(`.sus li:first-child .reason .ant-collapse-header`)
 	s.findText(".bench-numbers", "of 100 stops|Read ")
 	s.tap("#what-if")
-	s.findText(".bench-what-if", "nothing of this is kept")
+	s.findText(".bench-what-if", "none of this is saved")
 	s.axe("bench while trying")
 	assert.True(t, s.find("#open-log").MustProperty("disabled").Bool(), "a trial can't be logged")
 	s.fill("#reading-0-tank", "14")

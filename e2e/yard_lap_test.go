@@ -68,9 +68,9 @@ func TestADeviceWithoutRoomSaysSo(t *testing.T) {
 		`() => { IDBObjectStore.prototype.put = function () { throw new DOMException("full", "QuotaExceededError") } }`,
 	)
 	s.read(0, map[string]string{"speed": "2400", "tank": "12.5"})
-	s.findText("#kept", "can't keep")
+	s.findText("#kept", "can't save")
 	s.tapText("#bar a", "Waiting")
-	s.findText("#no-room", "keeps nothing more")
+	s.findText("#no-room", "can't save more")
 	s.tapText("#bar a", "Today")
 	s.openStop("Quince Court 14")
 	assert.Equal(t, "12.5", s.value("#reading-0-tank"), "it is in hand as long as the page lives")

@@ -7,7 +7,7 @@ import styles from "./import.module.css";
 type Column = ImportView["columns"][number];
 
 /** The fields of a list, in the order that they are offered in. */
-export const listFields = [
+const listFields = [
   "customer",
   "first_name",
   "last_name",
