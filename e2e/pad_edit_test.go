@@ -191,7 +191,7 @@ func TestTooFewSpeedsAreNoCleanLine(t *testing.T) {
 	s.fill("#walk-0-tank", "4")
 	s.findText(".clean-line-walk-fit:not(.stale) .clean-line-fit-words", "1 readings|1 reading")
 	s.tap("#keep-walk")
-	s.findText(".clean-line-walk-steps .field-says", "needs readings at 3 speeds; there are 1")
+	s.findText(".clean-line-walk-steps .field-says", "needs readings at 3 speeds. There are 1")
 }
 
 // A technician sees no other's pool, whatever address is typed.

@@ -25,7 +25,7 @@ func TestANewCustomersPadIsJudgedWithWideBands(t *testing.T) {
 	s.find("[data-stale=false] [data-advice]")
 	s.tab("clean")
 	s.findText("#cleaning", "load [0-9]+ % ± [2-9][0-9]") // a band of twenty points or more
-	s.findText("#notices", "expect wide bands. Take one after the next cleaning")
+	s.findText("#notices", "the bands are wide. Take one after the next cleaning")
 	s.MustNavigate(s.town.URL + "/pools").MustWaitLoad()
 	s.tapText(".pools td a", "Sorrel Bend")
 	s.findText(".q2", "No reading shows the load yet")
@@ -44,7 +44,7 @@ func TestSignsAloneRankAndTheSameTapTakesThemBack(t *testing.T) {
 	s.tap(`[data-sign="level-low"]`)
 	s.tap(`[data-sign="air-in-pot"]`)
 	s.leads("water-low")
-	s.findText("#cleaning .bench-lacks", "forecast alone")
+	s.findText("#cleaning .bench-lacks", "only the forecast")
 	for range 2 {
 		s.tap(`[data-sign="level-low"]`)
 	}

@@ -100,7 +100,7 @@ func TestMistakesAreNamed(t *testing.T) {
 		{func(c *Case) { c.Signs["weak-won"] = true }, "signs.weak-won", "did you mean weak-one?"},
 		{func(c *Case) { c.Signs["zzz"] = true }, "signs.zzz", "no such sign"},
 		{func(c *Case) { c.Readings[0].RPM = 3900 }, "readings[0].rpm", "top speed"},
-		{func(c *Case) { c.Readings[0] = Reading{RPM: 0, FlowGPM: ptr(30.0)} }, "readings[0].rpm", "only the tank gauge"},
+		{func(c *Case) { c.Readings[0] = Reading{RPM: 0, FlowGPM: ptr(30.0)} }, "readings[0].rpm", "only the filter pressure"},
 		{func(c *Case) { c.Readings[0].TankPsi = ptr(400.0) }, "readings[0].tankPsi", "between"},
 		{func(c *Case) { c.Readings[0].Setting = "sideways" }, "readings[0].setting", "one of"},
 		{func(c *Case) { c.Context.Open = []string{"gremlins"} }, "context.open[0]", "no such fault"},

@@ -45,15 +45,15 @@ func TestReadRefusesWithASentence(t *testing.T) {
 		text    string
 		message string
 	}{
-		{Tank, "", "Type the tank gauge"},
+		{Tank, "", "Type the filter pressure"},
 		{Tank, "seventeen", "is not a number"},
-		{Tank, "17.5 gpm", "reads like a flow"},
+		{Tank, "17.5 gpm", "looks like a flow"},
 		{Tank, "400", "not believable"},
 		{Tank, "2,400", ""}, // a decimal comma here: 2.4 psi
 		{Speed, "-100", "below zero"},
 		{Speed, "24000", "not believable"},
 		{Vacuum, "17 furlongs", "unit"},
-		{Flow, "1e999", "is not"},
+		{Flow, "1e999", "the unit in"},
 		{Power, "--5", "is not a number"},
 	} {
 		_, err := Read(c.kind, c.text)

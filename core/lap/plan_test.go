@@ -97,7 +97,7 @@ func TestAFullDaySlidesWhatHarmsLeast(t *testing.T) {
 	require.Len(t, d.Slid, 1)
 	assert.Equal(t, "cell", d.Slid[0].Due.Item)
 	assert.Equal(t, tuesday.AddDate(0, 0, 7), d.Slid[0].To)
-	assert.Contains(t, say(d.Slid[0].Why), "least harm by waiting (5 %)")
+	assert.Contains(t, say(d.Slid[0].Why), "can wait best (5 %)")
 	assert.Equal(t, "cell", days[2].Stops[0].Due[0].Item, "and there it stands")
 	assert.Equal(t, []int{0, 0}, routes[0].At, "the routes are left as they came")
 	at := days[0].Stops[0].Arrive

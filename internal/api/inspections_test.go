@@ -166,7 +166,7 @@ func TestPicturesAndPartsOfAnInspection(t *testing.T) {
 	assert.Equal(t, "Pipes carried, none hanging", say(shot.Caption))
 	var p problemBody
 	assert.Equal(t, 422, c.do("POST", path+uuid.NewString()+"&item=moon", picture(60, 40), &p))
-	assert.Contains(t, p.at("item"), "no such thing")
+	assert.Contains(t, p.at("item"), "isn't on record")
 	c.get("/api/v1/inspections/"+v.ID, &v)
 	require.Len(t, v.Photos, 1)
 	assert.Equal(t, "supports", v.Photos[0].Item)

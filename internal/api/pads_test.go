@@ -200,7 +200,7 @@ func TestACleanLineIsTriedKeptOnceAndFitted(t *testing.T) {
 	line := newLine()
 	line.Readings = line.Readings[:2]
 	require.Equal(t, http.StatusUnprocessableEntity, c.do("POST", base+"/clean-lines", line, &refused))
-	assert.Contains(t, refused.at("readings"), "3 speeds; there are 2")
+	assert.Contains(t, refused.at("readings"), "3 speeds. There are 2")
 	line = newLine()
 	line.Readings[1].Tank = "95 psi 3"
 	require.Equal(t, http.StatusUnprocessableEntity, c.do("POST", base+"/clean-lines", line, &refused))

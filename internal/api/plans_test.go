@@ -417,7 +417,7 @@ func TestWorkIsPutOnAVisit(t *testing.T) {
 	)
 	_, p, status := plan(demotest.On("2026-12-03"))
 	require.Equal(t, http.StatusUnprocessableEntity, status)
-	assert.Contains(t, p.at("day"), "move the visit first")
+	assert.Contains(t, p.at("day"), "Move the visit first")
 	s := settings(1)
 	s["noDischarge"] = []string{demotest.On("2026-12-01")}
 	require.Equal(t, http.StatusOK, desk.do("PUT", "/api/v1/settings", s, nil))

@@ -345,7 +345,7 @@ func TestRunsRefuseInPlainWords(t *testing.T) {
 		http.StatusUnprocessableEntity,
 		start(map[string]any{"id": uuid.NewString(), "procedure": "hose-off"}),
 	)
-	assert.Equal(t, "This pad has no such work.", p.at("procedure"))
+	assert.Equal(t, "This job doesn't suit this pad.", p.at("procedure"))
 	assert.Equal(
 		t,
 		http.StatusUnprocessableEntity,

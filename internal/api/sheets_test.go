@@ -155,7 +155,7 @@ func TestASpoiledSpreadsheetComesInNotAtAll(t *testing.T) {
 	}
 	var p problemBody
 	assert.Equal(t, 422, c.do("POST", "/api/v1/imports/"+v.ID.String()+"/take", nil, &p))
-	assert.Contains(t, p.at("file"), "nothing is taken")
+	assert.Contains(t, p.at("file"), "have problems")
 	var found access.Page[record.PoolLine]
 	c.get("/api/v1/pools?find=new+row", &found)
 	assert.Empty(t, found.Items, "nothing half-imported")
@@ -226,7 +226,7 @@ func TestAFileThatIsNoneIsToldInWords(t *testing.T) {
 	w := serve(t)
 	c := w.as("office")
 	for text, file := range map[string]string{"not a table": "\x00\x01\x02",
-		"No table here has the columns": "a,b\n1,2\n", "damaged": "PK\x03\x04 rest"} {
+		"no list of customers": "a,b\n1,2\n", "damaged": "PK\x03\x04 rest"} {
 		v := c.imported("x.csv", file)
 		assert.Equal(t, "failed", v.State)
 		assert.Contains(t, say(v.Text), text)

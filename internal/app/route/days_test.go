@@ -65,7 +65,7 @@ func TestADoneStopSaysOneThing(t *testing.T) {
 		says  string
 	}{
 		"cleaned":           {store.Visit{Cleaned: true, Confirmed: string(fault.AirInlet)}, lap.MarkJob, "Backwash"},
-		"left open":         {store.Visit{Confirmed: "open:" + string(fault.AirInlet)}, lap.MarkOpen, "Suspect open"},
+		"left open":         {store.Visit{Confirmed: "open:" + string(fault.AirInlet)}, lap.MarkOpen, "Open issue"},
 		"found":             {store.Visit{Confirmed: string(fault.AirInlet)}, lap.MarkJob, ""},
 		"nothing was found": {store.Visit{Confirmed: "nothing"}, lap.MarkFine, "Fine"},
 		"only read":         {store.Visit{}, lap.MarkFine, "Fine"},
