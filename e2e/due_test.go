@@ -51,7 +51,7 @@ func TestChemicalsHoldTheBackwashUntilSomebodySaysWhyNot(t *testing.T) {
 	s := open(t, harness.Desktop)
 	s.signIn("technician")
 	s.pool("Juniper Rise 27", "/due")
-	s.findText(`[data-due="clean-filter"] .due-held`, "Held until "+short(0)+" 14:00: chemicals are in")
+	s.findText(`[data-due="clean-filter"] .due-held`, "Held until "+short(0)+" 2:00 PM: chemicals are in")
 	s.tap(`[data-due="clean-filter"] [data-act="override"]`)
 	s.findText(`[data-due="clean-filter"] .caution`, "throws the chemicals away")
 	s.fill(`[data-due="clean-filter"] .due-why-form input`, "tank at 28 psi, can't wait")
@@ -88,7 +88,7 @@ func TestTheOfficeChoosesItsSchool(t *testing.T) {
 	s.MustReload()
 	s.find("#clean-above")
 	assert.Equal(t, "60", s.value("#clean-above"))
-	s.findText(".settings .ant-select-selection-item, .settings .ant-picker", on(0).Format("2 Jan 2006"))
+	s.findText(".settings .ant-select-selection-item, .settings .ant-picker", on(0).Format("Jan 2, 2006"))
 	// And a day without discharge holds today's backwash.
 	s.pool("Tamarack Street 61", "/due")
 	s.findText(`[data-due="clean-filter"]`, "no water may be discharged today")
@@ -109,7 +109,7 @@ func TestADeviceOfAnotherMonthPicksTheCompanysDay(t *testing.T) {
 		s.tap(`.ant-picker:has(#no-discharge), .ant-picker-multiple`)
 		s.find(`.ant-picker-dropdown td.ant-picker-cell-today[title="` + iso(0) + `"]`)
 		s.tap(`.ant-picker-dropdown td[title="` + iso(0) + `"]`)
-		s.findText(".settings .ant-picker", on(0).Format("2 Jan 2006"))
+		s.findText(".settings .ant-picker", on(0).Format("Jan 2, 2006"))
 	}
 }
 
@@ -275,7 +275,7 @@ func TestACleaningEndsItsDueWork(t *testing.T) {
 	s.findText("article.pool-visit", "The pot filled in 95 s")
 	s.pool("Quince Court 14", "/due")
 	s.find("#due-head")
-	assert.NotContains(t, s.find(".due-list").MustText(), on(0).Format("2 January"), "nothing is due today any more")
+	assert.NotContains(t, s.find(".due-list").MustText(), on(0).Format("January 2"), "nothing is due today any more")
 	s.MustNavigate(s.town.URL + "/week").MustWaitLoad()
 	s.find(`[data-day="` + iso(0) + `"] [data-stop="Bayberry Close 5"]`)
 	assert.NotContains(

@@ -380,8 +380,8 @@ func (s *screen) drag(what, onto string) {
 // Days from the town's own, as a journey meets them: in an address or a list ("2026-11-24"), in a plan
 // ("Tue 24 Nov"), in a record ("24 November 2026").
 func iso(days int) string   { return on(days).Format(time.DateOnly) }
-func short(days int) string { return on(days).Format("Mon 2 Jan") }
-func long(days int) string  { return on(days).Format("2 January 2006") }
+func short(days int) string { return on(days).Format("Mon, Jan 2") }
+func long(days int) string  { return on(days).Format("January 2, 2006") }
 
 func on(days int) time.Time { return demotest.Now().AddDate(0, 0, days) }
 

@@ -356,7 +356,7 @@ func TestAHeldRunAsksWhy(t *testing.T) {
 	s.fill("#run-water", "58")
 	s.fill("#run-reason", "")
 	s.tap("#run-start")
-	s.findText(".ant-modal .advice", "Held until "+on(0).Format("Mon")+" 14:00: chemicals are in")
+	s.findText(".ant-modal .advice", "Held until "+on(0).Format("Mon")+" 2:00 PM: chemicals are in")
 	assert.Equal(t, "58", s.value("#run-water"), "nothing typed is lost")
 	s.fill("#run-reason", "tank at 28 psi")
 	s.tap("#run-start")

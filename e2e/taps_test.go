@@ -64,7 +64,7 @@ func TestWhatIsDoneOftenIsFewTapsAway(t *testing.T) {
 		{"move a stop", "technician", 3, func(c *counted) {
 			c.tapText("#bar a", "Week")
 			c.tap(`[data-move="Sorrel Bend 19"]`)
-			c.tapText(".ant-dropdown-menu-item", on(next()).Format("2 Jan"))
+			c.tapText(".ant-dropdown-menu-item", on(next()).Format("Jan 2"))
 			c.findText(".week-moved", "Sorrel Bend 19 goes to "+short(next()))
 		}},
 		{"add a pool", "technician", 9, func(c *counted) {

@@ -104,7 +104,7 @@ func Begin(at *judge.Stop, a Ask, hold *upkeep.Hold, now time.Time) (*procedure.
 		return nil, figure.Wrong("procedure", "app.this-pad-has-no-such")
 	case p.Discharges && hold != nil && a.Reason == "":
 		return nil, figure.Wrong("reason", words.Of("app.held-until-to-go-on",
-			"format", words.Name(at.Local(hold.Until).Format("Mon 15:04")), "why", words.Msg(hold.Why)))
+			"format", words.Moment(at.Local(hold.Until)), "why", words.Msg(hold.Why)))
 	}
 	setup.Short = a.Short
 	if err := found(at, a.Findings, setup, now); err != nil {

@@ -189,7 +189,7 @@ func (s *Stop) shown(st *stop.State, entries int, now time.Time) PadState {
 		out.Valve = st.Pad.Setting.Words()
 	}
 	if st.Pump != stop.Unknown && !st.At.IsZero() {
-		at := words.Name(s.Local(st.At).Format("15:04"))
+		at := words.Clock(s.Local(st.At))
 		out.Says = words.Of("app.pump-since", "at", at)
 		if who := strings.TrimSpace(st.By); who != "" {
 			out.Says = words.Of("app.pump-by", "by", words.Name(who), "at", at)

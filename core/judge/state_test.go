@@ -98,7 +98,7 @@ func TestThePlateSaysWhatIsKnown(t *testing.T) {
 	v, _, err = s.Judge(f, *at(40), nil)
 	require.NoError(t, err)
 	assert.Equal(t, stop.Locked, v.Stop.Pump)
-	assert.Contains(t, say(v.Stop.Says), "by O. Brandt, 09:03")
+	assert.Contains(t, say(v.Stop.Says), "by O. Brandt, 9:03 AM")
 	require.Len(t, v.Stop.Open, 1)
 	assert.Zero(t, v.Stop.RPM)
 

@@ -15,7 +15,7 @@ func TestTheOneReasonThatMatters(t *testing.T) {
 	due := Ahead{Kind: pad.DE, Chance: 0.9, CleaningDue: true, Arrival: now, NextVisit: now.AddDate(0, 0, 7)}
 	assert.Equal(t, MarkAct, ReasonFor(due).Mark)
 	assert.Equal(t, "Recharge DE", say(ReasonFor(due).Word))
-	assert.Equal(t, "90 % chance of passing the limit by Tue 1 Dec", say(ReasonFor(due).Detail))
+	assert.Equal(t, "90 % chance of passing the limit by Tue, Dec 1", say(ReasonFor(due).Detail))
 	suspect := due
 	suspect.OpenSuspect = "air at the pot lid"
 	assert.Equal(t, MarkOpen, ReasonFor(suspect).Mark, "what is broken comes before what is due")
@@ -23,7 +23,7 @@ func TestTheOneReasonThatMatters(t *testing.T) {
 	hold.HoldUntil = now.Add(4 * time.Hour)
 	assert.Equal(
 		t,
-		"no backwash before Tue 14:00",
+		"no backwash before Tue 2:00 PM",
 		say(ReasonFor(hold).Detail),
 		"what forbids comes before what is broken",
 	)

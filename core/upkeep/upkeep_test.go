@@ -114,7 +114,7 @@ func TestAdviceAsksWhetherItPassesBeforeTheNextVisit(t *testing.T) {
 	a := Advise(question(Belief{0.75, 0.08}))
 	assert.Equal(t, CleanNow, a.Action)
 	assert.Greater(t, a.Chance, 0.8)
-	assert.Contains(t, say(a.Reason), "Tue 1 Dec")
+	assert.Contains(t, say(a.Reason), "Tue, Dec 1")
 	assert.Positive(t, a.Gallons)
 	assert.Equal(t, LeaveIt, Advise(question(Belief{0.2, 0.08})).Action, "too often is a fault too")
 }
@@ -173,7 +173,7 @@ func TestAdviceRespectsHoldsSuspectsAndVagueReadings(t *testing.T) {
 	q.HoldUntil = q.Now.Add(3 * time.Hour)
 	a := Advise(q)
 	assert.Equal(t, WaitHold, a.Action)
-	assert.Contains(t, say(a.Reason), "13:42")
+	assert.Contains(t, say(a.Reason), "1:42 PM")
 	q.HoldUntil = q.Now.Add(-time.Minute)
 	assert.Equal(t, CleanNow, Advise(q).Action)
 

@@ -162,21 +162,45 @@ func (p Printer) arg(a string) (string, bool) {
 	return said, sound
 }
 
-// time tells a time; a style that this version does not know is a date.
+// time tells a time; a style that this version does not know is a date. Who reads US units reads a 12-hour clock,
+// and in English the month before the day; who reads metric, the day first and 24 hours (CLDR, en-US, es-US, en-GB).
+// The page writes its own times alike: dates.json holds the two together.
 func (p Printer) time(t time.Time, style string) string {
+	monthFirst := p.Units != units.Metric && p.Lang != Spanish
 	weekday := func() string { return p.Say(Message("words.day-" + strconv.Itoa(int(t.Weekday())))) }
 	name := func() string { return p.Say(Message("words.month-" + strconv.Itoa(int(t.Month())))) }
 	switch style {
 	case clock:
-		return t.Format(clock)
+		return p.clock(t)
 	case moment:
-		return weekday() + " " + t.Format(clock)
+		return weekday() + " " + p.clock(t)
 	case day:
+		if monthFirst {
+			return weekday() + ", " + name() + t.Format(" 2")
+		}
 		return weekday() + t.Format(" 2 ") + name()
 	case month:
+		if monthFirst {
+			return name() + t.Format(" 2")
+		}
 		return t.Format("2 ") + name()
 	}
+	if monthFirst {
+		return name() + t.Format(" 2, 2006")
+	}
 	return t.Format("2 ") + name() + t.Format(" 2006")
+}
+
+func (p Printer) clock(t time.Time) string {
+	switch {
+	case p.Units == units.Metric:
+		return t.Format(clock)
+	case p.Lang != Spanish:
+		return t.Format("3:04 PM")
+	case t.Hour() < 12:
+		return t.Format("3:04 ") + "a.m."
+	}
+	return t.Format("3:04 ") + "p.m."
 }
 
 // list joins messages that are parted by bars. Of a language's joints the last may differ.

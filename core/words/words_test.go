@@ -3,6 +3,7 @@ package words
 import (
 	"encoding/json"
 	"math"
+	"os"
 	"strings"
 	"testing"
 	"time"
@@ -70,14 +71,38 @@ func TestListsJoinAsEachLanguageDoes(t *testing.T) {
 	assert.Empty(t, Plain.Say(Join(And)))
 }
 
+// spoken are the readers of dates.json, which the page's own writer is held to as well.
+type spoken struct {
+	Lang  Lang         `json:"lang"`
+	Units units.System `json:"units"`
+	At    time.Time    `json:"at"`
+	Day   string       `json:"day"`
+	Short string       `json:"short"`
+	Clock string       `json:"clock"`
+}
+
+// Page and server write a day and a time alike, over a year (dates.json, which the page's own test reads too).
 func TestTimesAreToldByStyle(t *testing.T) {
+	var want []spoken
+	for _, p := range []Printer{{English, units.US}, {English, units.Metric}, {Spanish, units.US}, {Spanish, units.Metric}} {
+		for n := range 74 {
+			at := time.Date(2028, 1, 1, (7*n)%24, (13*n)%60, 0, 0, time.UTC).AddDate(0, 0, 5*n)
+			tell := func(a Arg) string { return p.Say(Of("app.day", "day", a)) }
+			want = append(want, spoken{p.Lang, p.Units, at, tell(Day(at)), tell(DayMonth(at)), tell(Clock(at))})
+		}
+	}
+	kept, err := os.ReadFile("dates.json")
+	require.NoError(t, err)
+	var got []spoken
+	require.NoError(t, json.Unmarshal(kept, &got))
+	assert.Equal(t, want, got)
 	at := time.Date(2026, 3, 5, 7, 9, 0, 0, time.UTC)
 	tell := func(p Printer, a Arg) string { return p.Say(Of("app.day", "day", a)) }
-	assert.Equal(t, "Thu 5 Mar", tell(Plain, Day(at)))
+	assert.Equal(t, "Thu, Mar 5", tell(Plain, Day(at)))
+	assert.Equal(t, "Mar 5, 2026", tell(Plain, Date(at)))
+	assert.Equal(t, "Thu 7:09 AM", tell(Plain, Moment(at)))
+	assert.Equal(t, "5 Mar 2026", tell(Printer{English, units.Metric}, Date(at)))
 	assert.Equal(t, "jue 5 mar", tell(spanish, Day(at)))
-	assert.Equal(t, "5 Mar 2026", tell(Plain, Date(at)))
-	assert.Equal(t, "07:09", tell(spanish, Clock(at)))
-	assert.Equal(t, "Thu 07:09", tell(Plain, Moment(at)))
 }
 
 // Whatever a row holds, an old one, a newer server's or a broken one, it is shown safely.
@@ -99,7 +124,7 @@ func TestTroubleIsShownSafely(t *testing.T) {
 	}
 	assert.Equal(
 		t,
-		"5 Mar 2026",
+		"Mar 5, 2026",
 		Plain.Say(Of("app.day", "day", when(time.Date(2026, 3, 5, 0, 0, 0, 0, time.UTC), "lunar"))),
 		"an unknown style is a date",
 	)

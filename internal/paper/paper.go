@@ -100,7 +100,7 @@ func lapStop(s *sheet, p words.Printer, n int, st *Stop) {
 	}
 	row := []column{
 		said(1, para{text: strconv.Itoa(n), bold: true, top: 1, bottom: 3}),
-		said(2, para{text: st.Arrive.Format("15:04"), top: 1}),
+		said(2, para{text: p.Say(words.Of("words.at", "at", words.Clock(st.Arrive))), top: 1}),
 		{span: 6, paras: []para{
 			{text: st.Street, bold: true, top: 1, right: 2},
 			{text: p.Say(st.Equipment), size: tick, bottom: 2, right: 2},

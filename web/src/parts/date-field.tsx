@@ -6,6 +6,7 @@ import { useId } from "react";
 import { useTranslation } from "react-i18next";
 import { today } from "./clock";
 import { FieldLine } from "./field-line";
+import { monthFirst } from "./format";
 
 /** The kit's calendar on the company's day: it opens on that month, and marks that day as today. */
 const DatePicker = Kit.generatePicker({ ...dayjsCalendar, getNow: () => dayjs(today(), "YYYY-MM-DD") });
@@ -14,7 +15,7 @@ const DatePicker = Kit.generatePicker({ ...dayjsCalendar, getNow: () => dayjs(to
 const dayOf = (text: string) => (text ? dayjs(text, "YYYY-MM-DD") : null);
 
 /** How a day is shown, and how else it may be typed. */
-const ways = ["D MMM YYYY", "YYYY-MM-DD"];
+const ways = () => (monthFirst() ? ["MMM D, YYYY", "M/D/YYYY", "YYYY-MM-DD"] : ["D MMM YYYY", "YYYY-MM-DD"]);
 
 /** The calendar in the reader's language. */
 function useCalendar(): void {
@@ -46,7 +47,7 @@ export function DateField({
       <DatePicker
         id={own}
         value={dayOf(value)}
-        format={ways}
+        format={ways()}
         preserveInvalidOnBlur
         status={say ? "error" : undefined}
         aria-invalid={Boolean(say)}
@@ -76,7 +77,7 @@ export function DatesField({
         id={own}
         multiple
         value={value.map((d) => dayjs(d, "YYYY-MM-DD"))}
-        format="D MMM YYYY"
+        format={ways()[0]}
         status={say ? "error" : undefined}
         aria-invalid={Boolean(say)}
         aria-describedby={`${own}-says`}

@@ -108,8 +108,11 @@ export function chance(p: number): string {
 
 export const percent = (share: number) => whole.format(100 * share);
 
-/** Days and months by name, as each language's readers write them. */
-const locales: Record<string, string> = { en: "en-GB", es: "es-MX" };
+/** Whether the month comes before the day for this reader. */
+export const monthFirst = () => locale() === "en-US";
+
+/** Days and months as readers write them: who reads US units writes the month first in English, and 12 hours. */
+const locale = () => (i18next.language === "es" ? "es-MX" : metric ? "en-GB" : "en-US");
 const writers = new Map<string, Intl.DateTimeFormat>();
 
 /** A time as a language writes it; each way of writing is made once, which costs a phone most of it. */
@@ -124,13 +127,23 @@ function written(at: string | Date, locale: string, parts: Intl.DateTimeFormatOp
 }
 
 const dated = (at: string | Date, timeZone: string, parts: Intl.DateTimeFormatOptions) =>
-  written(at, locales[i18next.language] ?? "en-GB", { ...parts, timeZone });
-/** A short one, without the marks between: "Tue 24 Nov". */
-const brief = (at: string | Date, timeZone: string, parts: Intl.DateTimeFormatOptions) =>
-  dated(at, timeZone, parts).replace(/,| de(?= )/g, "");
+  written(at, locale(), { ...parts, timeZone });
+/** A short one: "Tue, Nov 24", and without the marks between where the day comes first. */
+const brief = (at: string | Date, timeZone: string, parts: Intl.DateTimeFormatOptions) => {
+  const text = dated(at, timeZone, parts);
+  return monthFirst() ? text : text.replace(/,| de(?= )/g, "").replace("Sept", "Sep");
+};
 
+/** A time of the day: "2:05 PM" for who reads US units, "14:05" for who reads metric. */
 export function clock(at: string | Date): string {
-  return written(at, "en-GB", { hour: "2-digit", minute: "2-digit", timeZone: zoneOf() });
+  const text = metric
+    ? written(at, "en-GB", { hour: "2-digit", minute: "2-digit", timeZone: zoneOf() })
+    : written(at, i18next.language === "es" ? "es-US" : "en-US", {
+        hour: "numeric",
+        minute: "2-digit",
+        timeZone: zoneOf(),
+      });
+  return text.replace(/[\u00a0\u202f]/g, " ").replace(/([ap])\. ?m\./, "$1.m."); // browsers differ by a space
 }
 
 /** A day of the week by its number, Sunday 0. */
@@ -159,7 +172,7 @@ export function date(day: string): string {
   return dated(day, "UTC", { day: "numeric", month: "long", year: "numeric" });
 }
 
-/** A planned day, which no time zone may move: "Tue 24 Nov". */
+/** A planned day, which no time zone may move. */
 export function planDay(day: string): string {
   return brief(day, "UTC", { weekday: "short", day: "numeric", month: "short" });
 }
