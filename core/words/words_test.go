@@ -84,7 +84,8 @@ type spoken struct {
 // Page and server write a day and a time alike, over a year (dates.json, which the page's own test reads too).
 func TestTimesAreToldByStyle(t *testing.T) {
 	var want []spoken
-	for _, p := range []Printer{{English, units.US}, {English, units.Metric}, {Spanish, units.US}, {Spanish, units.Metric}} {
+	readers := []Printer{{English, units.US}, {English, units.Metric}, {Spanish, units.US}, {Spanish, units.Metric}}
+	for _, p := range readers {
 		for n := range 74 {
 			at := time.Date(2028, 1, 1, (7*n)%24, (13*n)%60, 0, 0, time.UTC).AddDate(0, 0, 5*n)
 			tell := func(a Arg) string { return p.Say(Of("app.day", "day", a)) }
