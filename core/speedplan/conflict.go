@@ -158,6 +158,8 @@ func mend(p *Pad, n *Needs, id NeedID) (Mend, bool) {
 		if works(func(m *Needs) { m.Awake = Span{} }) {
 			return say("speedplan.let-the-water-stand-in")
 		}
+	case NeedFrost:
+		// Water that stands in frost is no way out: the pool is closed for the winter, or it runs.
 	case NeedSlots:
 		if k, ok := least(24-n.Slots, func(m *Needs, k int) { m.Slots = n.Slots + k }); ok {
 			return say(words.Of("speedplan.a-pump-with-slots-would", "slots", words.N(n.Slots+k)))

@@ -82,6 +82,7 @@ type Needs struct {
 	Spa       Span     `json:"spa" doc:"when the spa is used"`
 	SpaRPM    float64  `json:"spaRpm" minimum:"0" maximum:"4000" doc:"what the jets need"`
 	Awake     Span     `json:"awake" doc:"hottest hours, in which the water may not stand"`
+	Frost     Span     `json:"frost,omitempty" required:"false" doc:"hours of frost, in which the water has to move; none in cold air: the pool is closed for the winter, or freezes"`
 	Quiet     Span     `json:"quiet" doc:"hours near bedrooms"`
 	QuietRPM  float64  `json:"quietRpm" minimum:"0" maximum:"4000" doc:"at most in quiet hours"`
 	Peak      Span     `json:"peak" doc:"the utility's peak hours"`
@@ -162,6 +163,21 @@ func SingleHours(airF float64) float64 {
 	return math.Max(leastSingle, math.Round(airF/degreesAHour))
 }
 
+// Frost (handbook: below about 36 °F of air the water must move; nights are some 12 °F under a day's mean, common
+// practice).
+const frostF, nightUnder = 36, 12
+
+// frostHours are the hours of a day of some mean air in which water has to move.
+func frostHours(airF float64) Span {
+	switch {
+	case airF <= frostF:
+		return Span{0, 24}
+	case airF-nightUnder <= frostF:
+		return Span{21, 9}
+	}
+	return Span{}
+}
+
 // Usual are the needs that a pool has until somebody says otherwise; each is a setting.
 func Usual(p *Pad, gallons, airF float64) Needs {
 	n := Needs{
@@ -182,6 +198,7 @@ func Usual(p *Pad, gallons, airF float64) Needs {
 	if airF >= hotF {
 		n.Turnovers, n.Awake = 2, Span{12, 18}
 	}
+	n.Frost = frostHours(airF)
 	top := math.Max(p.Top(n.Media), p.slowest())
 	n.PrimeRPM = p.Doc.Pump.TopRPM
 	switch p.Doc.Pump.Kind {
@@ -245,7 +262,7 @@ func (n *Needs) Check(p *Pad) []Mistake {
 		wrong("gallons", "speedplan.without-the-pool-s-volume")
 	}
 	for field, s := range map[string]Span{"heat": n.Heat, "highIn": n.HighIn, "clean": n.Clean, "spa": n.Spa,
-		"awake": n.Awake, "quiet": n.Quiet, "peak": n.Peak} {
+		"awake": n.Awake, "frost": n.Frost, "quiet": n.Quiet, "peak": n.Peak} {
 		if !(s.From >= 0 && s.From <= 24 && s.To >= 0 && s.To <= 24) {
 			wrong(field, "speedplan.hours-of-the-day-from")
 		}

@@ -119,6 +119,7 @@ const (
 	NeedClean    NeedID = "clean"
 	NeedSpa      NeedID = "spa"
 	NeedAwake    NeedID = "awake"
+	NeedFrost    NeedID = "frost"
 	NeedQuiet    NeedID = "quiet"
 	NeedPeak     NeedID = "peak"
 	NeedTurnover NeedID = "turnover"
@@ -217,6 +218,7 @@ func needItems(p *Pad, n *Needs) []item {
 		},
 	)
 	hours(n.Awake, item{id: NeedAwake, name: "speedplan.no-standing-water-in-the", run: true})
+	hours(n.Frost, item{id: NeedFrost, name: "speedplan.water-moves-in-frost", run: true})
 	if n.QuietRPM > 0 {
 		hours(
 			n.Quiet,
@@ -495,6 +497,10 @@ func evaluate(p *Pad, n *Needs, blocks []Block) *Plan {
 // broken lists what a programme does not meet.
 func broken(p *Pad, n *Needs, plan *Plan, at *[minutesADay]int16) []Broken {
 	out := []Broken{}
+	if n.Frost.None() && !frostHours(n.AirF).None() && plan.Totals.RunHours < hoursADay {
+		out = append(out, Broken{NeedFrost, words.Of("speedplan.water-stands-in-frost",
+			"air", words.QD("°F", n.AirF-nightUnder, 0)), -1})
+	}
 	have := gains{plan.Totals.Gallons, plan.Totals.HighHours, plan.Totals.CellHours, plan.Totals.RunHours}
 	for _, i := range needItems(p, n) {
 		switch {

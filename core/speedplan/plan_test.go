@@ -3,6 +3,7 @@ package speedplan
 import (
 	"fmt"
 	"math"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -439,4 +440,41 @@ func TestFastHoursCountByDay(t *testing.T) {
 	plan, wrong := Evaluate(p, &n, []pad.Slot{{StartHour: 1, Hours: 4, RPM: 2600}, {StartHour: 9, Hours: 1, RPM: 2600}})
 	require.Empty(t, wrong)
 	assert.InDelta(t, 1, plan.Totals.HighHours, 1e-9, "the night's fast hours skim nothing")
+}
+
+// Water moves in hours of frost, whatever is asked for beside (handbook: below about 36 °F of air); where somebody
+// drops that need the plan says in so many words that it freezes.
+func TestWaterMovesInFrost(t *testing.T) {
+	p := drawnPad(t, "Brisk 150 VS", "Stanchion S24", nil)
+	for air, hours := range map[float64]Span{
+		frostF: {0, 24}, frostF + 1: {21, 9}, frostF + nightUnder: {21, 9}, frostF + nightUnder + 1: {}, 80: {},
+	} {
+		assert.Equal(t, hours, Usual(p, 15000, air).Frost, "at %v °F", air)
+	}
+	rapid.Check(t, func(t *rapid.T) {
+		n := usual(p, 15000, rapid.Float64Range(0, frostF+nightUnder).Draw(t, "air"))
+		n.Turnovers = rapid.Float64Range(0, 1).Draw(t, "turnovers")
+		n.Starts = rapid.IntRange(0, 2).Draw(t, "starts")
+		a := Find(p, n)
+		require.Nil(t, a.Conflict)
+		for h := range hoursADay {
+			if !n.Frost.Holds(h) {
+				continue
+			}
+			at := float64(h) + 0.5
+			assert.True(t, slices.ContainsFunc(a.Plan.Blocks, func(b Block) bool {
+				d := math.Mod(at-b.Start+24, 24)
+				return d < b.Hours && !b.Way.Off()
+			}), "hour %d stands in frost", h)
+		}
+	})
+	n := usual(p, 15000, 30)
+	n.Frost = Span{}
+	a := Find(p, n)
+	require.Nil(t, a.Conflict)
+	require.NotEmpty(t, a.Plan.Broken)
+	assert.Equal(t, NeedFrost, a.Plan.Broken[0].Need)
+	assert.Contains(t, say(a.Plan.Broken[0].Text), "18 °F")
+	_, wrong := Evaluate(p, n, nil)
+	assert.Empty(t, wrong)
 }

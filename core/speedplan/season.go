@@ -44,11 +44,14 @@ func (n *Needs) follow(p *Pad, before float64) {
 	if n.Awake == was.Awake {
 		n.Awake = now.Awake
 	}
+	if n.Frost == was.Frost {
+		n.Frost = now.Frost
+	}
 }
 
 // sameDay tells needs that differ in the air alone.
 func sameDay(a, b *Needs) bool {
-	return a.Turnovers == b.Turnovers && a.LeastRun == b.LeastRun && a.Awake == b.Awake
+	return a.Turnovers == b.Turnovers && a.LeastRun == b.LeastRun && a.Awake == b.Awake && a.Frost == b.Frost
 }
 
 // HoursOf are the wall-clock hours that a day has in a place: 24, but where the clocks

@@ -3662,6 +3662,8 @@ export interface components {
              * @description what the cleaner needs; 0: its line's own least flow
              */
             cleanRpm: number;
+            /** @description hours of frost, in which the water has to move; none in cold air: the pool is closed for the winter, or freezes */
+            frost?: components["schemas"]["Span"];
             /**
              * Format: double
              * @description the pool's volume; 0: not known, no turnover is asked for

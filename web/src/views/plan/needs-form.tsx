@@ -28,7 +28,7 @@ const figures = [
   "primeMin",
   "startWear",
 ] as const;
-const spans = ["heat", "highIn", "clean", "spa", "awake", "quiet", "peak"] as const;
+const spans = ["heat", "highIn", "clean", "spa", "awake", "frost", "quiet", "peak"] as const;
 type Figure = (typeof figures)[number];
 type Span = (typeof spans)[number];
 
@@ -171,6 +171,7 @@ export function NeedsForm({
       {hours("quiet")}
       {view.kind !== "single" && field("quietRpm", "rpm")}
       {hours("awake")}
+      {hours("frost")}
       {form.tariff.bands?.length ? (
         <p className="part-acts">
           {t("plan.banded", { count: form.tariff.bands.length })}

@@ -14,6 +14,7 @@ export function rowsOn(view: Plan, slots: Slot[]) {
   const makes = cell && !cell.empty ? slots.filter((s) => s.rpm >= cell.low) : [];
   return [
     { what: "awake", spans: span(n.awake) },
+    { what: "frost", spans: span(n.frost ?? { from: 0, to: 0 }) },
     { what: "heat", spans: span(n.heat) },
     { what: "cell", spans: makes.flatMap((s) => pieces(s.start, s.hours)) },
     { what: "clean", spans: span(n.clean) },
