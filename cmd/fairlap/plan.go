@@ -47,6 +47,7 @@ type planOut struct {
 	Totals   *speedplan.Totals   `json:"totals,omitempty"`
 	Loss     float64             `json:"loss" doc:"money a day that fitting into the slots costs"`
 	Within   float64             `json:"within" doc:"money a day by which a cheaper plan could exist at the most"`
+	Broken   []speedplan.Broken  `json:"broken,omitempty" doc:"what the plan can't keep: it is said, never kept quiet"`
 	Conflict *speedplan.Conflict `json:"conflict,omitempty" doc:"there is no plan: these needs collide"`
 }
 
@@ -89,10 +90,19 @@ func (p *printer) plan(padFile, needsFile, walkFile string, asJSON bool) error {
 	if a.Plan != nil {
 		got.Slots, got.Totals = a.Plan.Slots(), &a.Plan.Totals
 	}
-	if asJSON {
-		return p.asJSON(got)
+	if a.Plan != nil {
+		got.Broken = a.Plan.Broken
 	}
-	return p.day(&got)
+	if !asJSON {
+		return p.day(&got)
+	}
+	if err := p.asJSON(got); err != nil {
+		return err
+	}
+	if got.Conflict != nil {
+		return errors.New(p.Say("cli.no-plan"))
+	}
+	return nil
 }
 
 func (p *printer) day(out *planOut) error {
@@ -102,6 +112,9 @@ func (p *printer) day(out *planOut) error {
 			fmt.Fprintln(p.out, "  "+p.Say(m.Text))
 		}
 		return errors.New(p.Say("cli.no-plan"))
+	}
+	for _, b := range out.Broken {
+		fmt.Fprintln(p.out, p.Say(b.Text))
 	}
 	w := tabwriter.NewWriter(p.out, 0, 4, 2, ' ', 0)
 	fmt.Fprintf(w, "%s\t%s\trpm\n", p.Say("cli.start"), p.Say("cli.hours"))
