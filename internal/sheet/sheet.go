@@ -101,20 +101,21 @@ func decode(content []byte) (string, error) {
 	return string(content), nil
 }
 
-// separator is the one that the first lines have as often as each other: a title may stand over the head, and
-// an address may be full of commas.
+// separators are those that spreadsheets write.
+var separators = []rune{',', ';', '\t', '|'}
+
+// separator is the one that the first lines have as often as each other, outside of quotes: a title may stand over the
+// head, and an address may be full of commas.
 func separator(text string) rune {
-	lines := strings.SplitN(text, "\n", separatedIn+1)
-	lines = lines[:min(separatedIn, len(lines))]
-	lines = slices.DeleteFunc(lines, func(l string) bool { return strings.TrimSpace(l) == "" })
+	lines := separated(text)
 	best, alike, most := ',', 0, 0
-	for _, r := range []rune{',', ';', '\t', '|'} {
+	for k, r := range separators {
 		if len(lines) == 0 {
 			break
 		}
-		n, same := strings.Count(lines[len(lines)-1], string(r)), 0
+		n, same := lines[len(lines)-1][k], 0
 		for _, l := range lines {
-			if n > 0 && strings.Count(l, string(r)) == n {
+			if n > 0 && l[k] == n {
 				same++
 			}
 		}
@@ -123,6 +124,34 @@ func separator(text string) rune {
 		}
 	}
 	return best
+}
+
+// separated counts the separators of the first lines that hold something.
+func separated(text string) [][]int {
+	var out [][]int
+	quoted, filled, line := false, false, make([]int, len(separators))
+	end := func() {
+		if filled {
+			out = append(out, line)
+		}
+		filled, line = false, make([]int, len(separators))
+	}
+	for _, c := range text {
+		switch k := slices.Index(separators, c); {
+		case c == '"':
+			quoted, filled = !quoted, true
+		case c == '\n' && !quoted:
+			if end(); len(out) == separatedIn {
+				return out
+			}
+		case k >= 0 && !quoted:
+			line[k]++
+		case c != '\r' && c != ' ' && c != '\n':
+			filled = true
+		}
+	}
+	end()
+	return out
 }
 
 // separatedIn is how many lines are looked at for the separator.

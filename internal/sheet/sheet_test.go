@@ -55,7 +55,7 @@ func TestFormulasAndMergedCellsAreTold(t *testing.T) {
 		require.NoError(t, f.MergeCell("Sheet1", "A3", "A4"))
 	}))
 	require.NoError(t, err)
-	assert.Contains(t, say(ts[0].Rows[0].Wrong), "Cell B2 holds a formula")
+	assert.Contains(t, say(ts[0].Rows[0].Wrong), "Cell B2 has a formula")
 	assert.Contains(t, say(ts[0].Rows[1].Wrong), "A3 to A4 are merged")
 }
 
