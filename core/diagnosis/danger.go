@@ -122,6 +122,9 @@ func (s *survey) drains() int {
 // entrapment: a handle found wrong and no pull at a skimmer may leave the drain alone
 // to take the whole pull.
 func (s *survey) entrapment() []Danger {
+	if d, ok := s.oneCover(); ok {
+		return []Danger{d}
+	}
 	if !s.c.Signs[fault.HandleWrong] || !s.c.Signs[fault.NoPull] || s.drains() == 0 {
 		return nil
 	}
@@ -139,6 +142,32 @@ func (s *survey) entrapment() []Danger {
 		}
 	}
 	return []Danger{{"one-suction", text, true}}
+}
+
+// oneCover: with the pool's one skimmer blocked the whole pull goes through the one cover of the main drain, which is
+// held to its rating at once.
+func (s *survey) oneCover() (Danger, bool) {
+	if !s.c.Signs[fault.SkimmerFull] && !s.c.Signs[fault.NoPull] {
+		return Danger{}, false
+	}
+	skimmers, drain := 0, -1
+	for i, l := range s.c.Model.Doc.Suction {
+		switch {
+		case l.Kind == pad.Skimmer:
+			skimmers++
+		case l.Kind == pad.Drain && l.CoverCount() == 1 && l.RatingGPM > 0:
+			drain = i
+		}
+	}
+	if skimmers != 1 || drain < 0 {
+		return Danger{}, false
+	}
+	q, rating := s.flowThroughDrain(), s.c.Model.Doc.Suction[drain].RatingGPM
+	if q.GPM() <= rating {
+		return Danger{}, false
+	}
+	return Danger{"one-cover", words.Of("diagnosis.stop-one-cover", "q", words.QD("gpm", q.GPM(), 0),
+		"ratingGPM", words.QD("gpm", rating, 0)), true}, true
 }
 
 // flowThroughDrain is what the pump pulls with every skimmer shut.

@@ -3,7 +3,6 @@ package diagnosis
 import (
 	"fmt"
 	"math"
-	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -612,26 +611,4 @@ func BenchmarkDiagnoseTwoReadings(b *testing.B) {
 			b.Fatal(err)
 		}
 	}
-}
-
-// A heater that crackles, or that the stop knows to be hot, comes before every other danger and does not
-// stop the pump: water has to move. Cooled it is said no more.
-func TestAHotHeaterComesFirst(t *testing.T) {
-	m := everything(t)
-	at := func(h Heater, signs map[fault.Sign]bool) []Danger {
-		r, err := Diagnose(Case{Model: m, Signs: signs, Heater: h, Load: Belief{Mean: 0.3, SD: 0.2}})
-		require.NoError(t, err)
-		return r.Dangers
-	}
-	crackles := map[fault.Sign]bool{fault.HeaterCrackles: true, fault.WaterGreen: true}
-	for _, h := range []Heater{"", HeaterHot} {
-		dangers := at(h, crackles)
-		require.NotEmpty(t, dangers)
-		assert.Equal(t, HeaterDanger, dangers[0].Code)
-		assert.False(t, dangers[0].Stop)
-	}
-	hot := func(d Danger) bool { return d.Code == HeaterDanger }
-	assert.True(t, slices.ContainsFunc(at(HeaterHot, nil), hot), "a run found it firing")
-	assert.False(t, slices.ContainsFunc(at(HeaterCooled, crackles), hot))
-	assert.False(t, slices.ContainsFunc(at("", map[fault.Sign]bool{fault.HeaterCrackles: false}), hot))
 }

@@ -287,12 +287,16 @@ func (m *Model) suctionHazards(p *Paths, add addHazard) {
 			)
 		}
 		if at := CoverFlow(r.Line, r.Flow); r.Line.RatingGPM > 0 && at.GPM() > r.Line.RatingGPM {
+			says := "pad.with-one-cover-of-blocked"
+			if r.Line.CoverCount() < 2 { // there is no other one
+				says = "pad.all-through-its-one-cover"
+			}
 			add(
 				MarkStop,
 				"cover-rating",
 				"pad.over-the-cover-s-rating",
 				words.Of(
-					"pad.with-one-cover-of-blocked",
+					says,
 					"r",
 					words.Name(r.Name),
 					"at",
