@@ -151,7 +151,7 @@ func TestTheWeekSaysWhatIsDueAndWhatSlid(t *testing.T) {
 	// By hand: the next day's first stop onto a day that is full. Work slides, and the board says why.
 	s.drag(tomorrow+` [data-grip="Orchard Street 7"]`, today)
 	s.findText(".week-moved", "Orchard Street 7 goes to "+short(0))
-	s.findText(today+" .week-slid", "slid to[^§]*over its 450 minutes[^§]*least harm by waiting")
+	s.findText(today+" .week-slid", "postponed to[^§]*over its 450 minutes[^§]*can wait best")
 	s.undo()
 	s.findText(tomorrow+` [data-stop="Orchard Street 7"]`, "36 min")
 	// To somebody else for once.
@@ -243,7 +243,7 @@ func TestATechnicianLeavesAndThePoolsStay(t *testing.T) {
 	s.tap(`[data-leaves="W. Teague"]`)
 	s.findText(".week-leaving", "Their work stays on record")
 	s.tap("#confirm-leave")
-	s.findText(`[data-technician="Nobody yet"][data-day="`+iso(0)+`"]`, "Alder Steps 2")
+	s.findText(`[data-technician="No one yet"][data-day="`+iso(0)+`"]`, "Alder Steps 2")
 	s.axe("week with nobody's pools")
 }
 

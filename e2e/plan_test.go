@@ -50,7 +50,7 @@ func TestABlockInThePeakSaysWhyNot(t *testing.T) {
 	// What is no figure is told where it was typed, and stays.
 	s.fill("#slot-0-hours", "three")
 	s.find("#slot-0-rpm").MustFocus()
-	s.findText(".slots .field-says", "figure")
+	s.findText(".slots .field-says", "isn't a number")
 	assert.Equal(t, "three", s.value("#slot-0-hours"))
 	s.fill("#slot-0-hours", "2")
 	s.find("#slot-0-rpm").MustFocus()
@@ -108,7 +108,7 @@ func TestAnInspectionOnAPhoneEndsInAReport(t *testing.T) {
 	s.find(`[data-item="supports"] .photos-snap img`)
 	s.item("straight-run")
 	s.fill("#insp-straight-run", "six")
-	s.findText(`[data-item="straight-run"] .field-says`, "figure")
+	s.findText(`[data-item="straight-run"] .field-says`, "isn't a number")
 	s.fill("#insp-straight-run", "6")
 	s.findText(`[data-finding="straight-run"]`, "14.0 in short of ten diameters")
 	s.item("drain-year")

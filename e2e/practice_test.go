@@ -72,7 +72,7 @@ func TestALearnerSolvesThreeCases(t *testing.T) {
 	n = s.acts(n, `[data-look="foam-lid"] button`)
 	s.find(`[data-look="foam-lid"][data-answer="true"]`)
 	s.findText("#practice-hint", "Put right: Air at the pot lid")
-	n = s.acts(n, "#practice-follow", "#practice-follow") // stood ready, then mended
+	n = s.acts(n, "#practice-follow") // as a guided run
 	s.findText("#practice-last", "That was it")
 	s.tap(`[data-part="work"]`)
 	s.acts(n, "#practice-restore")

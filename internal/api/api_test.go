@@ -113,7 +113,7 @@ func TestABadFigureGetsASentenceAtItsField(t *testing.T) {
 		text  string
 	}{
 		{judge.TypedReading{Speed: "2400", Tank: "400"}, "readings[0].tank", "not believable"},
-		{judge.TypedReading{Speed: "2400", Tank: "14 gpm"}, "readings[0].tank", "reads like a flow"},
+		{judge.TypedReading{Speed: "2400", Tank: "14 gpm"}, "readings[0].tank", "looks like a flow"},
 		{judge.TypedReading{Speed: "2400", Vacuum: "-3"}, "readings[0].vacuum", "below zero"},
 		{judge.TypedReading{Tank: "14"}, "readings[0].speed", "Type the pump speed too"},
 		{judge.TypedReading{Speed: "3900", Tank: "14"}, "readings[0].speed", "top speed is 3,450"},

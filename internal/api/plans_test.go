@@ -102,7 +102,7 @@ func TestAVisitGoesToAnotherDayAndIntoOtherHands(t *testing.T) {
 		{demotest.On("2026-11-25"), demotest.On("2026-11-26"), "on", "planned on that day"},
 		{"soon", demotest.On("2026-11-26"), "on", "planned on that day"},
 		{demotest.On("2026-12-01"), demotest.On("2026-11-23"), "to", "from today on"},
-		{demotest.On("2026-12-01"), demotest.On("2027-11-23"), "to", "60 days ahead of its own"},
+		{demotest.On("2026-12-01"), demotest.On("2027-11-23"), "to", "at most 60 days ahead"},
 		{demotest.On("2026-12-01"), "the 3rd", "to", "like 2026-11-24"},
 		{demotest.On("2026-12-01"), demotest.On("2026-12-08"), "to", "Another visit"},
 	} {
@@ -141,7 +141,7 @@ func TestAStopTakenAwayKeepsWhatIsTyped(t *testing.T) {
 	assert.Equal(t, w.pool, kept.PoolID)
 	status, p = w.as("office").move(w.pool, demotest.On("2026-12-01"), demotest.On("2027-03-02"), nil)
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
-	assert.Contains(t, p.at("to"), "60 days ahead of its own")
+	assert.Contains(t, p.at("to"), "at most 60 days ahead")
 }
 
 func TestALapIsShortenedAndPutBack(t *testing.T) {

@@ -378,7 +378,7 @@ func TestPicturesNeedASessionOrALink(t *testing.T) {
 	c.get("/api/v1/pools/"+w.pool+"/about", &a)
 	require.Len(t, a.Photos, 1)
 	assert.Equal(t, id, a.Photo, "the first stands for the pool")
-	for text, file := range map[string]raw{"not a picture we can read": "<svg onload=alert(1)>", "up to 12 MB": raw(strings.Repeat("x", 12<<20+1))} {
+	for text, file := range map[string]raw{"not a picture we can read": "<svg onload=alert(1)>", "The most is 12 MB": raw(strings.Repeat("x", 12<<20+1))} {
 		var p problemBody
 		assert.Equal(t, 422, c.do("POST", path+uuid.NewString(), file, &p))
 		assert.Contains(t, p.at("photo"), text)

@@ -246,10 +246,11 @@ func fits(f Field, cells []string) int {
 	return n
 }
 
-// ours tells a table that we wrote out: its columns mean what they say.
+// ours tells a table that we wrote out: its columns mean what they say, and others may have been added.
 func ours(t *sheet.Table) bool {
-	return slices.Contains(t.Head, "street") && slices.Contains(t.Head, "volume_gal") &&
-		!slices.ContainsFunc(t.Head, func(h string) bool { return !slices.Contains(poolColumns, h) })
+	has := func(h string) bool { return slices.Contains(t.Head, h) }
+	return has("street") && has("volume_gal") && (has("pump") && has("filter") ||
+		!slices.ContainsFunc(t.Head, func(h string) bool { return !slices.Contains(poolColumns, h) }))
 }
 
 // listLike tells whether a table may be a list of customers or pools: some column of it is an address, or a

@@ -130,7 +130,8 @@ function NewPad({ id, onOther }: { id: string; onOther: (id: string) => void }) 
           clear();
           finish(me, id);
           changed("pool");
-          go(`/pools/${made.pool.id}`);
+          // What a described pad lacks next is its clean line; one to be described later waits at its record.
+          go(doc ? `/pools/${made.pool.id}/clean-line` : `/pools/${made.pool.id}`);
         },
       },
     );
