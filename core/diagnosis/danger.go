@@ -3,6 +3,7 @@ package diagnosis
 import (
 	"math"
 
+	"fairlap/core/danger"
 	"fairlap/core/fault"
 	"fairlap/core/hydraulics"
 	"fairlap/core/pad"
@@ -11,44 +12,19 @@ import (
 	"fairlap/core/words"
 )
 
-// Danger is a state to make safe before any thinking.
-type Danger struct {
-	Code string        `json:"code"`
-	Text words.Message `json:"says"`
-	Stop bool          `json:"stop"`
-}
-
-// vesselCeiling is the vessel's hard limit (handbook, common practice; the label rules).
-var vesselCeiling = units.PSI(50)
-
-// conditionSays are the named conditions of a pad whose handles, as recorded,
-// leave the water no path.
-var conditionSays = map[hydraulics.Condition]Danger{
-	hydraulics.DeadHead:  {"dead-head", "diagnosis.stop-with-the-handles-as", true},
-	hydraulics.DrySource: {"dry", "diagnosis.stop-with-the-handles-as-2", true},
-	hydraulics.NoPath:    {"no-path", "diagnosis.stop-with-the-handles-as-3", true},
-}
-
-// standsStill are the suspects under which a running pump moves nothing: what they
-// call for.
-var standsStill = map[hydraulics.Condition]Danger{
-	hydraulics.DeadHead:  {"never-run", "diagnosis.stop-all-points-to-a", true},
-	hydraulics.DrySource: {"no-suction", "diagnosis.stop-all-points-to-a-2", true},
-}
-
-func (s *survey) dangers(p *posterior) []Danger {
-	var out []Danger
+func (s *survey) dangers(p *posterior) []danger.Danger {
+	var out []danger.Danger
 	if s.heaterHot() {
-		out = append(out, Danger{HeaterDanger, "diagnosis.heater-off-keep-water-moving", false})
+		out = append(out, danger.Heed(danger.HeaterHot, "diagnosis.heater-off-keep-water-moving"))
 	}
 	s.answered(func(sg *fault.SignFact, yes bool) {
 		if yes && sg.Danger != "" {
-			out = append(out, Danger{string(sg.ID), sg.Danger, !sg.Closes})
+			out = append(out, danger.Danger{Code: string(sg.ID), Text: sg.Danger, Stop: !sg.Closes})
 		}
 	})
 	out = append(out, s.hidden()...)
 	out = append(out, s.entrapment()...)
-	if d, ok := conditionSays[s.condition]; ok {
+	if d, ok := danger.ByHandles[s.condition]; ok {
 		out = append(out, d)
 	} else {
 		out = append(out, s.stands(p)...)
@@ -59,15 +35,11 @@ func (s *survey) dangers(p *posterior) []Danger {
 			worst = *r.Tank
 		}
 	}
-	if d, over := OverCeiling(worst, units.PSI(s.c.Model.Doc.Filter.LabelPsi)); over {
+	if d, over := danger.OverCeiling(worst, units.PSI(s.c.Model.Doc.Filter.LabelPsi)); over {
 		out = append(out, d)
 	}
 	return out
 }
-
-// HeaterDanger is the code of a heater that crackles or is hot: before anything else it goes off,
-// and water moves on.
-const HeaterDanger = "heater-hot"
 
 func (s *survey) heaterHot() bool {
 	if s.c.Model.Doc.Heater == nil || s.c.Heater == HeaterCooled {
@@ -76,56 +48,30 @@ func (s *survey) heaterHot() bool {
 	return s.c.Heater == HeaterHot || s.c.Signs[fault.HeaterCrackles]
 }
 
-// OverCeiling is the danger of a tank's pressure by its label (0: not read), the vessel's limit and what
-// service bears; false: it is under all of them.
-func OverCeiling(worst, label units.Pressure) (Danger, bool) {
-	switch {
-	case label > 0 && worst > label:
-		text := words.Of("diagnosis.stop-the-tank-is-at",
-			"worst", words.QD("psi", worst.PSI(), 0), "label", words.QD("psi", label.PSI(), 0))
-		return Danger{"tank-over-label", text, true}, true
-	case worst >= vesselCeiling:
-		return Danger{"tank-over-vessel", "diagnosis.stop-the-tank-is-at-2", true}, true
-	case worst >= plumbing.ServiceCeiling:
-		return Danger{"tank-over-service", "diagnosis.the-tank-is-over-the", false}, true
-	}
-	return Danger{}, false
-}
-
 // hidden: water that hides the main drain closes the pool; the pump may run to clear
 // it.
-func (s *survey) hidden() []Danger {
+func (s *survey) hidden() []danger.Danger {
 	if s.c.Signs[fault.DrainHidden] {
 		return nil // said by the sign itself
 	}
 	for _, id := range [...]fault.Sign{fault.WaterGreen, fault.WaterDull} {
 		sg, _ := fault.LookUpSign(id)
-		if s.c.Signs[id] && s.drains() > 0 {
-			return []Danger{
-				{"drain-hidden", words.Of("diagnosis.pool-closed-while-the-main", "sg", words.Msg(sg.Name)), false},
+		if s.c.Signs[id] && s.c.Model.Doc.HasDrain() {
+			return []danger.Danger{
+				danger.Heed("drain-hidden", words.Of("diagnosis.pool-closed-while-the-main", "sg", words.Msg(sg.Name))),
 			}
 		}
 	}
 	return nil
 }
 
-func (s *survey) drains() int {
-	n := 0
-	for _, l := range s.c.Model.Doc.Suction {
-		if l.Kind == pad.Drain {
-			n++
-		}
-	}
-	return n
-}
-
 // entrapment: a handle found wrong and no pull at a skimmer may leave the drain alone
 // to take the whole pull.
-func (s *survey) entrapment() []Danger {
+func (s *survey) entrapment() []danger.Danger {
 	if d, ok := s.oneCover(); ok {
-		return []Danger{d}
+		return []danger.Danger{d}
 	}
-	if !s.c.Signs[fault.HandleWrong] || !s.c.Signs[fault.NoPull] || s.drains() == 0 {
+	if !s.c.Signs[fault.HandleWrong] || !s.c.Signs[fault.NoPull] || !s.c.Model.Doc.HasDrain() {
 		return nil
 	}
 	text := words.Message("diagnosis.stop-a-handle-is-wrong-2")
@@ -141,14 +87,14 @@ func (s *survey) entrapment() []Danger {
 			}
 		}
 	}
-	return []Danger{{"one-suction", text, true}}
+	return []danger.Danger{danger.Halt("one-suction", text)}
 }
 
 // oneCover: with the pool's one skimmer blocked the whole pull goes through the one cover of the main drain, which is
 // held to its rating at once.
-func (s *survey) oneCover() (Danger, bool) {
+func (s *survey) oneCover() (danger.Danger, bool) {
 	if !s.c.Signs[fault.SkimmerFull] && !s.c.Signs[fault.NoPull] {
-		return Danger{}, false
+		return danger.Danger{}, false
 	}
 	skimmers, drain := 0, -1
 	for i, l := range s.c.Model.Doc.Suction {
@@ -160,14 +106,14 @@ func (s *survey) oneCover() (Danger, bool) {
 		}
 	}
 	if skimmers != 1 || drain < 0 {
-		return Danger{}, false
+		return danger.Danger{}, false
 	}
 	q, rating := s.flowThroughDrain(), s.c.Model.Doc.Suction[drain].RatingGPM
 	if q.GPM() <= rating {
-		return Danger{}, false
+		return danger.Danger{}, false
 	}
-	return Danger{"one-cover", words.Of("diagnosis.stop-one-cover", "q", words.QD("gpm", q.GPM(), 0),
-		"ratingGPM", words.QD("gpm", rating, 0)), true}, true
+	return danger.Halt("one-cover", words.Of("diagnosis.stop-one-cover", "q", words.QD("gpm", q.GPM(), 0),
+		"ratingGPM", words.QD("gpm", rating, 0))), true
 }
 
 // flowThroughDrain is what the pump pulls with every skimmer shut.
@@ -191,7 +137,7 @@ func (s *survey) flowThroughDrain() units.Flow {
 }
 
 // stands looks whether the gauges point at a running pump that moves nothing.
-func (s *survey) stands(p *posterior) []Danger {
+func (s *survey) stands(p *posterior) []danger.Danger {
 	if !s.running() {
 		return nil
 	}
@@ -211,10 +157,10 @@ func (s *survey) stands(p *posterior) []Danger {
 		}
 		at[c] += w.post
 	}
-	var out []Danger
+	var out []danger.Danger
 	for _, c := range [...]hydraulics.Condition{hydraulics.DeadHead, hydraulics.DrySource} {
 		if at[c] > sureDanger {
-			out = append(out, standsStill[c])
+			out = append(out, danger.BySuspect[c])
 		}
 	}
 	if len(out) == 0 {
@@ -225,7 +171,7 @@ func (s *survey) stands(p *posterior) []Danger {
 
 // atShutOff looks whether a gauge stands at the pump's shut-off pressure: whatever
 // the reason, hardly anything moves.
-func (s *survey) atShutOff() []Danger {
+func (s *survey) atShutOff() []danger.Danger {
 	for i, r := range s.readings {
 		if r.Speed == 0 || r.Tank == nil {
 			continue
@@ -241,19 +187,8 @@ func (s *survey) atShutOff() []Danger {
 		if r.Flow != nil && float64(*r.Flow) > shutOffFlow*float64(s.expected[i].Clean.Flow) {
 			continue
 		}
-		return []Danger{
-			{
-				"at-shut-off",
-				words.Of(
-					"diagnosis.stop-at-the-gauge-stands",
-					"speed",
-					words.QD("rpm", float64(r.Speed), 0),
-					"tank",
-					words.QD("psi", st.Tank.PSI(), 0),
-				),
-				true,
-			},
-		}
+		return []danger.Danger{danger.Halt("at-shut-off", words.Of("diagnosis.stop-at-the-gauge-stands",
+			"speed", words.QD("rpm", float64(r.Speed), 0), "tank", words.QD("psi", st.Tank.PSI(), 0)))}
 	}
 	return nil
 }

@@ -21,6 +21,7 @@
 package diagnosis
 
 import (
+	"fairlap/core/danger"
 	"fairlap/core/fault"
 	"fairlap/core/foretell"
 	"fairlap/core/loads"
@@ -119,7 +120,7 @@ type Result struct {
 	Chronic  []Finding       // likeliest first; those hardly likely are left out
 	Alike    []words.Message // leading suspects that these readings can't tell apart
 	Misfit   *Misfit         // set when the readings do not fit together
-	Dangers  []Danger
+	Dangers  []danger.Danger
 	Grade    *Grade // along the first reading; nil without readings
 	// Changed is what was thought before the last work of this stop; nil without any.
 	Changed *Changed

@@ -6,6 +6,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"fairlap/core/danger"
 	"fairlap/core/fault"
 	"fairlap/core/pad"
 	"fairlap/core/plumbing"
@@ -412,7 +413,7 @@ func TestTheSameCaseGivesTheSameBits(t *testing.T) {
 	}
 }
 
-func dangerOf(r *Result, code string) *Danger {
+func dangerOf(r *Result, code string) *danger.Danger {
 	for i := range r.Dangers {
 		if r.Dangers[i].Code == code {
 			return &r.Dangers[i]

@@ -7,6 +7,7 @@ import (
 
 	"fairlap/core/amounts"
 	"fairlap/core/casefile"
+	"fairlap/core/danger"
 	"fairlap/core/diagnosis"
 	"fairlap/core/fault"
 	"fairlap/core/loads"
@@ -80,7 +81,7 @@ func (s *Stop) Judge(f Findings, now time.Time, chemicals *time.Time) (Verdict, 
 	asked := c.On(s.Model)
 	v := Verdict{
 		EngineVersion: diagnosis.EngineVersion,
-		Dangers:       []diagnosis.Danger{},
+		Dangers:       []danger.Danger{},
 		Readings:      []ReadingView{},
 		Suspects:      []SuspectView{},
 		Next:          []CheckView{},

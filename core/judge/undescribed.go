@@ -3,6 +3,7 @@ package judge
 import (
 	"fmt"
 
+	"fairlap/core/danger"
 	"fairlap/core/diagnosis"
 	"fairlap/core/stop"
 	"fairlap/core/units"
@@ -30,7 +31,7 @@ func (s *Stop) undescribed(v *Verdict, asked *diagnosis.Case, st *stop.State, no
 	if err != nil {
 		return nil, fmt.Errorf("what was seen at %s: %w", s.Pool, Unsolved(err))
 	}
-	if d, over := diagnosis.OverCeiling(worst, 0); over {
+	if d, over := danger.OverCeiling(worst, 0); over {
 		res.Dangers = append(res.Dangers, d)
 	}
 	v.Dangers = append(v.Dangers, res.Dangers...)

@@ -1,6 +1,7 @@
 package judge
 
 import (
+	"fairlap/core/danger"
 	"fairlap/core/diagnosis"
 	"fairlap/core/plumbing"
 	"fairlap/core/upkeep"
@@ -181,29 +182,29 @@ type GradeView struct {
 // Verdict is everything that the bench shows of a case. It is stored with the
 // visit as shown.
 type Verdict struct {
-	EngineVersion string             `json:"engineVersion"`
-	State         string             `json:"state" enum:"stop,reread,sound,dirt,past,suspect,unsure,fix,undescribed" doc:"what it amounts to"`
-	Text          words.Message      `json:"says" doc:"the answer in one line, with what to do about cleaning"`
-	P             float64            `json:"p" doc:"the chance of what it says"`
-	Found         []FoundView        `json:"found" nullable:"false"`
-	Unexplained   []words.Message    `json:"unexplained" nullable:"false" doc:"names of the signs that no suspect brings"`
-	Changed       *ChangedView       `json:"changed"`
-	Readings      []ReadingView      `json:"readings" nullable:"false"`
-	Suspects      []SuspectView      `json:"suspects" nullable:"false"`
-	Other         float64            `json:"other"`
-	Load          diagnosis.Belief   `json:"load"`
-	Observed      diagnosis.Belief   `json:"observed"`
-	Known         bool               `json:"known"`
-	Next          []CheckView        `json:"next" nullable:"false"`
-	FixOrder      []FixView          `json:"fixOrder" nullable:"false" doc:"by probability over minutes"`
-	Chronic       []FindingView      `json:"chronic" nullable:"false" doc:"weaknesses of the pad itself, each weighed alone"`
-	Alike         []words.Message    `json:"alike" nullable:"false" doc:"leading suspects that these readings can't tell apart"`
-	Misfit        words.Message      `json:"misfit"`
-	Dangers       []diagnosis.Danger `json:"dangers" nullable:"false"`
-	Grade         *GradeView         `json:"grade"`
-	Advice        upkeep.Advice      `json:"advice"`
-	Forecast      upkeep.Forecast    `json:"forecast"`
-	Stop          PadState           `json:"stop" doc:"how the pad is, as far as anybody made it or said so"`
+	EngineVersion string           `json:"engineVersion"`
+	State         string           `json:"state" enum:"stop,reread,sound,dirt,past,suspect,unsure,fix,undescribed" doc:"what it amounts to"`
+	Text          words.Message    `json:"says" doc:"the answer in one line, with what to do about cleaning"`
+	P             float64          `json:"p" doc:"the chance of what it says"`
+	Found         []FoundView      `json:"found" nullable:"false"`
+	Unexplained   []words.Message  `json:"unexplained" nullable:"false" doc:"names of the signs that no suspect brings"`
+	Changed       *ChangedView     `json:"changed"`
+	Readings      []ReadingView    `json:"readings" nullable:"false"`
+	Suspects      []SuspectView    `json:"suspects" nullable:"false"`
+	Other         float64          `json:"other"`
+	Load          diagnosis.Belief `json:"load"`
+	Observed      diagnosis.Belief `json:"observed"`
+	Known         bool             `json:"known"`
+	Next          []CheckView      `json:"next" nullable:"false"`
+	FixOrder      []FixView        `json:"fixOrder" nullable:"false" doc:"by probability over minutes"`
+	Chronic       []FindingView    `json:"chronic" nullable:"false" doc:"weaknesses of the pad itself, each weighed alone"`
+	Alike         []words.Message  `json:"alike" nullable:"false" doc:"leading suspects that these readings can't tell apart"`
+	Misfit        words.Message    `json:"misfit"`
+	Dangers       []danger.Danger  `json:"dangers" nullable:"false"`
+	Grade         *GradeView       `json:"grade"`
+	Advice        upkeep.Advice    `json:"advice"`
+	Forecast      upkeep.Forecast  `json:"forecast"`
+	Stop          PadState         `json:"stop" doc:"how the pad is, as far as anybody made it or said so"`
 }
 
 // MarshalJSONTo tells a verdict to a reader: words.Rounded.

@@ -7,6 +7,7 @@ package pad
 
 import (
 	"math"
+	"slices"
 	"time"
 
 	"fairlap/core/hydraulics"
@@ -57,6 +58,11 @@ type Document struct {
 	PoolGallons   float64    `json:"poolGallons,omitempty" minimum:"0" maximum:"1000000"`
 	Programme     []Slot     `json:"programme" maxItems:"8" doc:"the pump's day; its hours add up to 24 at most"`
 	Meters        Meters     `json:"meters"`
+}
+
+// HasDrain tells whether a suction line comes from a main drain.
+func (d *Document) HasDrain() bool {
+	return slices.ContainsFunc(d.Suction, func(l Line) bool { return l.Kind == Drain })
 }
 
 // Unit is the kind of an installation.

@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"fairlap/core/danger"
 	"fairlap/core/diagnosis"
 	"fairlap/core/fault"
 	"fairlap/core/pad"
@@ -18,7 +19,7 @@ import (
 // dangers are those of some signs at a pad, and the headline over them.
 func dangers(
 	t *testing.T, d pad.Document, h diagnosis.Heater, signs map[fault.Sign]bool,
-) ([]diagnosis.Danger, Verdict) {
+) ([]danger.Danger, Verdict) {
 	t.Helper()
 	m, err := plumbing.New(d, plumbing.Nominal(), units.Fahrenheit(80), units.PSI(8))
 	require.NoError(t, err)
@@ -33,7 +34,7 @@ func dangers(
 func TestAHotHeaterComesFirst(t *testing.T) {
 	d := padtest.SpaPad()
 	crackles := map[fault.Sign]bool{fault.HeaterCrackles: true, fault.WaterGreen: true}
-	hot := func(x diagnosis.Danger) bool { return x.Code == diagnosis.HeaterDanger }
+	hot := func(x danger.Danger) bool { return x.Code == danger.HeaterHot }
 	for _, h := range []diagnosis.Heater{"", diagnosis.HeaterHot} {
 		got, v := dangers(t, d, h, crackles)
 		require.NotEmpty(t, got)
@@ -61,7 +62,7 @@ func TestABlockedSkimmerHoldsTheDrainToItsRating(t *testing.T) {
 			}
 		}
 		got, _ := dangers(t, d, "", map[fault.Sign]bool{fault.SkimmerFull: true})
-		return slices.ContainsFunc(got, func(x diagnosis.Danger) bool { return x.Code == "one-cover" && x.Stop })
+		return slices.ContainsFunc(got, func(x danger.Danger) bool { return x.Code == "one-cover" && x.Stop })
 	}
 	assert.True(t, stops(5, 1))
 	assert.False(t, stops(300, 1), "it bears it")

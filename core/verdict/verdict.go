@@ -5,6 +5,7 @@ package verdict
 import (
 	"math"
 
+	"fairlap/core/danger"
 	"fairlap/core/diagnosis"
 	"fairlap/core/fault"
 	"fairlap/core/loads"
@@ -50,7 +51,7 @@ func Judge(r *diagnosis.Result) Verdict {
 		v.State = StateFix
 	}
 	first := words.Message("diagnosis.danger-first")
-	if r.Dangers[0].Code == diagnosis.HeaterDanger {
+	if r.Dangers[0].Code == danger.HeaterHot {
 		first = "diagnosis.heater-first"
 	}
 	v.Text = words.Join(words.Stop, first, v.Text)

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"fairlap/core/danger"
 	"fairlap/core/diagnosis"
 	"fairlap/core/fault"
 	"fairlap/core/loads"
@@ -34,17 +35,17 @@ func TestAnAnswerAmountsToOneThing(t *testing.T) {
 		says   string
 	}{
 		"a danger": {
-			diagnosis.Result{Suspects: []diagnosis.Suspect{air}, Dangers: []diagnosis.Danger{{Code: "x", Stop: true}}},
+			diagnosis.Result{Suspects: []diagnosis.Suspect{air}, Dangers: []danger.Danger{{Code: "x", Stop: true}}},
 			StateStop, "safe first",
 		},
 		"no pad is sound beside a danger that binds nothing": {
 			diagnosis.Result{Suspects: []diagnosis.Suspect{sound}, Known: true,
-				Dangers: []diagnosis.Danger{{Code: "x"}}},
+				Dangers: []danger.Danger{{Code: "x"}}},
 			StateFix, "warning above first",
 		},
 		"a hot heater is said before the suspect": {
 			diagnosis.Result{Suspects: []diagnosis.Suspect{air}, Known: true,
-				Dangers: []diagnosis.Danger{{Code: diagnosis.HeaterDanger}}},
+				Dangers: []danger.Danger{{Code: danger.HeaterHot}}},
 			StateSuspect, "Heater off first",
 		},
 		"a reading that fits nothing": {
@@ -129,7 +130,7 @@ func TestEveryAnswerHasAVerdict(t *testing.T) {
 func TestADangerLeavesNothingToFix(t *testing.T) {
 	r := diagnosis.Result{Suspects: []diagnosis.Suspect{suspect(t, fault.AirInlet, 0.9)}}
 	require.NotEmpty(t, FixOrder(&r))
-	r.Dangers = []diagnosis.Danger{{Code: "x", Stop: true}}
+	r.Dangers = []danger.Danger{{Code: "x", Stop: true}}
 	assert.Empty(t, FixOrder(&r))
 }
 

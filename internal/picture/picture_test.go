@@ -53,7 +53,7 @@ func TestWhatIsNoPictureIsRefused(t *testing.T) {
 	for text, content := range map[string][]byte{
 		"not a picture we can read": []byte("<script>alert(1)</script>"),
 		"ends in the middle":        whole[:len(whole)/2],
-		"up to 12 MB":               make([]byte, 40<<20),
+		"The most is 12 MB":         make([]byte, 40<<20),
 	} {
 		_, err := Take(content)
 		var r Refusal

@@ -76,7 +76,7 @@ func TestAnArchiveForgetsNoTable(t *testing.T) {
 	town := demotest.Town(t)
 	rows, err := town.Store.Pool.Query(
 		ctx,
-		"select tablename::text from pg_tables where schemaname = 'public' and tablename not in ('sessions', 'goose_db_version', 'standings', 'pool_sorts', 'outcomes', 'visit_counts', 'part_lives', 'pool_letters', 'placed_parts', 'tries', 'imports', 'import_rows', 'sign_ins', 'invitations', 'practice_attempts', 'practice_tasks') and tablename not like 'river%'",
+		"select tablename::text from pg_tables where schemaname = 'public' and tablename not in ('sessions', 'goose_db_version', 'standings', 'pool_sorts', 'outcomes', 'visit_counts', 'part_lives', 'pool_letters', 'placed_parts', 'tries', 'imports', 'import_rows', 'import_headings', 'setup_code', 'sign_ins', 'invitations', 'practice_attempts', 'practice_tasks') and tablename not like 'river%'",
 	)
 	require.NoError(t, err)
 	defer rows.Close()
