@@ -59,10 +59,10 @@ func TestABlockInThePeakSaysWhyNot(t *testing.T) {
 
 	// A need that no plan meets: the two that collide are named with what would mend it.
 	s.fill("#need-turnovers", "6")
-	s.findText("#plan-conflict", "Turnovers a day")
+	s.findText("#plan-conflict", "Water round 6 times a day")
 	s.find("#plan-conflict li")
 	s.fill("#need-turnovers", "many")
-	s.findText(".plan-needs .field-says", "figure")
+	s.findText(".plan-needs .field-says", "isn't a number")
 
 	// The card holds the slots, and not the form.
 	require.NoError(t, proto.EmulationSetEmulatedMedia{Media: "print"}.Call(s))
@@ -115,7 +115,7 @@ func TestAnInspectionOnAPhoneEndsInAReport(t *testing.T) {
 	s.fill("#insp-drain-year", "20")
 	s.findText(`[data-item="drain-year"] .field-says`, "not believable")
 	s.fill("#insp-drain-year", "2031")
-	s.findText("#insp-kept", "Kept")
+	s.findText("#insp-kept", "Saved")
 	wide := s.MustEval("() => document.documentElement.scrollWidth").Int()
 	assert.LessOrEqual(t, wide, 390, "nothing runs off the side")
 	s.axe("inspection on a phone")
@@ -125,7 +125,7 @@ func TestAnInspectionOnAPhoneEndsInAReport(t *testing.T) {
 	}
 	kept := version()
 	time.Sleep(1500 * time.Millisecond)
-	s.findText("#insp-kept", "Kept")
+	s.findText("#insp-kept", "Saved")
 	assert.Equal(t, kept, version(), "what is on record is not sent again")
 
 	s.MustReload().MustWaitLoad() // left half-way
@@ -141,7 +141,7 @@ func TestAnInspectionOnAPhoneEndsInAReport(t *testing.T) {
 	s.tap(`[data-item="drain-covers"] [data-yes="false"]`)
 	s.find(`[data-finding="drain-covers"]`)
 	s.findText("#insp-found h2", "6 findings") // four seen, two worked out from the pad
-	s.findText("#insp-kept", "Kept")
+	s.findText("#insp-kept", "Saved")
 	s.tap("#insp-close")
 	s.tap("#insp-close-sure")
 	s.tap("#insp-report")

@@ -485,7 +485,7 @@ func TestWhatAJobLeavesOpenGoesWithTheStop(t *testing.T) {
 	s.find(`[data-step="as-left"]`)
 	s.answer("as-left", "no")
 	s.find(`[data-step="before"]`)
-	s.findText(".run-pad-facts", "Handle Filter")
+	s.findText(".run-pad-facts", "Multiport Filter")
 }
 
 // What somebody says of the pump shows at once, is theirs, and is not forgotten by the log.
