@@ -91,7 +91,7 @@ func (s *survey) known(p *posterior) []int {
 		for h := range p.hyps {
 			w := &p.hyps[h]
 			if w.index == i && w.effects == (plumbing.Effects{}) && w.shift == 0 && w.gauge == "" &&
-				(best < 0 || w.logPrior+w.logSigns > p.hyps[best].logPrior+p.hyps[best].logSigns) {
+				(best < 0 || above(w.logPrior+w.logSigns, p.hyps[best].logPrior+p.hyps[best].logSigns)) {
 				best = h
 			}
 		}
@@ -160,7 +160,7 @@ func (s *survey) explains(p *posterior, a, b int) bool {
 // the likelier one.
 func (s *survey) order(p *posterior, x *pair) {
 	a, b, sound := &p.hyps[x.lead], &p.hyps[x.beside], &p.hyps[p.best[0]]
-	if a.meters < sound.meters+1 && p.byFault[b.index] > p.byFault[a.index] {
+	if above(sound.meters+1, a.meters) && above(p.byFault[b.index], p.byFault[a.index]) {
 		x.lead, x.beside = x.beside, x.lead
 	}
 }
@@ -187,7 +187,7 @@ func (s *survey) inTheWater(p *posterior) error {
 func (s *survey) pairable(p *posterior) []int {
 	lead := 0
 	for i, x := range p.byFault {
-		if x > p.byFault[lead] {
+		if above(x, p.byFault[lead]) {
 			lead = i
 		}
 	}

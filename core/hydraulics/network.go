@@ -386,10 +386,12 @@ func (n *Network) iterate(s *Solution) error {
 			length = n.stepLength(s)
 		}
 		var change, total float64
+		opens := false
 		for i := range n.chains {
-			if math.Abs(s.q[i]) > stillLine || math.Abs(s.dq[i]) > stillLine {
+			if it <= newtonAlone || math.Abs(s.q[i]) > stillLine || math.Abs(s.dq[i]) > stillLine {
 				change += math.Abs(s.dq[i])
 			}
+			opens = opens || it <= 2*newtonAlone && s.opens(i)
 			total += math.Abs(s.q[i] - length*s.dq[i])
 		}
 		if math.IsNaN(change) || math.IsInf(change, 0) {
@@ -401,7 +403,7 @@ func (n *Network) iterate(s *Solution) error {
 		if it > 2*newtonAlone {
 			floor = stillFlow
 		}
-		if change <= flowTolerance*total+floor || (total < stillFlow && before < stillFlow && it > 1) {
+		if !opens && (change <= flowTolerance*total+floor || (total < stillFlow && before < stillFlow && it > 1)) {
 			// The last step is whole, whatever the search would take of it: only a whole step balances the flows at
 			// every junction.
 			for i := range n.chains {
@@ -415,6 +417,13 @@ func (n *Network) iterate(s *Solution) error {
 		before = total
 	}
 	return ErrNotConverged
+}
+
+// opens tells that a one-way link which leaks goes over to flowing its own way with the next step: however little it
+// leaks, it does not stand still.
+func (s *Solution) opens(i int) bool {
+	q, next := s.q[i], s.q[i]-s.dq[i]
+	return math.Abs(s.dq[i]) > stillFlow && (s.oneF[i] && q < 0 && next > 0 || s.oneB[i] && q > 0 && next < 0)
 }
 
 // move takes a step in one chain. Where water comes to a stand, the loss is a square with its double root at no flow,
