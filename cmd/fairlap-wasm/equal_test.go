@@ -53,10 +53,9 @@ type asked struct {
 var readers = []words.Printer{{Lang: words.English, Units: units.US}, {Lang: words.Spanish, Units: units.Metric}}
 
 // What the core in a browser answers from a day's pack is what the server answers, every word of it, and numbers to
-// their fourth digit:
-// every stop of the day judged, with what its pad shows at some speed and some signs, and with
-// figures that are none; each kind of work begun there and followed to its end; inspections. In
-// both languages and units.
+// their fourth digit: every stop of the day judged, with what its pad shows at some speed and some signs, and with
+// figures that are none; each kind of work begun there and followed to its end; inspections. In both languages and
+// units.
 func TestTheBrowsersCoreAnswersAsTheServer(t *testing.T) {
 	town := demotest.Town(t)
 	ctx := context.Background()
