@@ -345,6 +345,10 @@ func (n *Network) condition(links []Link, s *Solution) Condition {
 	return result
 }
 
+// leak is the head that a one-way link takes at a flow back through it. It closes a little past no flow: still water,
+// whose flow is rounding, must not lie at the bend, where each bit of it would be a head.
+func leak(q float64) float64 { return backflowResistance * math.Min(0, q+stillFlow) }
+
 // loss gives a chain's head loss at flow q and its slope.
 func (s *Solution) loss(i int, q float64) (h, slope float64) {
 	m := math.Abs(q)
@@ -357,8 +361,12 @@ func (s *Solution) loss(i int, q float64) (h, slope float64) {
 	}
 	h += s.quad[i]*q*m + stillResistance*q
 	slope += 2*s.quad[i]*m + stillResistance
-	if (s.oneF[i] && q < 0) || (s.oneB[i] && q > 0) {
-		h += backflowResistance * q
+	if s.oneF[i] && q < -stillFlow {
+		h += leak(q)
+		slope += backflowResistance
+	}
+	if s.oneB[i] && q > stillFlow {
+		h -= leak(-q)
 		slope += backflowResistance
 	}
 	return h, slope
@@ -386,12 +394,11 @@ func (n *Network) iterate(s *Solution) error {
 			length = n.stepLength(s)
 		}
 		var change, total float64
-		opens := false
+		leaks := before < allLeaks && it <= 2*newtonAlone
 		for i := range n.chains {
-			if it <= newtonAlone || math.Abs(s.q[i]) > stillLine || math.Abs(s.dq[i]) > stillLine {
+			if leaks || math.Abs(s.q[i]) > stillLine || math.Abs(s.dq[i]) > stillLine {
 				change += math.Abs(s.dq[i])
 			}
-			opens = opens || it <= 2*newtonAlone && s.opens(i)
 			total += math.Abs(s.q[i] - length*s.dq[i])
 		}
 		if math.IsNaN(change) || math.IsInf(change, 0) {
@@ -403,7 +410,7 @@ func (n *Network) iterate(s *Solution) error {
 		if it > 2*newtonAlone {
 			floor = stillFlow
 		}
-		if !opens && (change <= flowTolerance*total+floor || (total < stillFlow && before < stillFlow && it > 1)) {
+		if change <= flowTolerance*total+floor || (total < stillFlow && before < stillFlow && it > 1) {
 			// The last step is whole, whatever the search would take of it: only a whole step balances the flows at
 			// every junction.
 			for i := range n.chains {
@@ -417,13 +424,6 @@ func (n *Network) iterate(s *Solution) error {
 		before = total
 	}
 	return ErrNotConverged
-}
-
-// opens tells that a one-way link which leaks goes over to flowing its own way with the next step: however little it
-// leaks, it does not stand still.
-func (s *Solution) opens(i int) bool {
-	q, next := s.q[i], s.q[i]-s.dq[i]
-	return math.Abs(s.dq[i]) > stillFlow && (s.oneF[i] && q < 0 && next > 0 || s.oneB[i] && q > 0 && next < 0)
 }
 
 // move takes a step in one chain. Where water comes to a stand, the loss is a square with its double root at no flow,
@@ -449,8 +449,11 @@ func (n *Network) move(s *Solution, i int, length float64) {
 const leastKept = 0.01
 
 // stillLine is the flow under which a line's water stands, m³/s: a third of what a shut one-way link leaks at 10 m.
-// How the leaks share is not waited for.
+// How the leaks share is not waited for while others flow.
 const stillLine = 3e-7
+
+// allLeaks is the sum of flows under which nothing but leaks flows, m³/s: they alone make the heads then.
+const allLeaks = 1e-5
 
 // usualFlow is what a solve begins with where nothing was found before, m³/s: some 1 m/s in a two-inch pipe.
 const usualFlow = 1e-3
@@ -628,8 +631,8 @@ func linkLoss(l *Link, q float64, reversed bool) float64 {
 	if l.Pump != nil {
 		h += l.Pump.Slope*q + l.Pump.Bend*q*m - l.Pump.Shutoff
 	}
-	if (l.OneWay || (l.Pump != nil && l.Pump.Shutoff > 0)) && q < 0 {
-		h += backflowResistance * q
+	if l.OneWay || (l.Pump != nil && l.Pump.Shutoff > 0) {
+		h += leak(q)
 	}
 	if reversed {
 		return -h
