@@ -6,7 +6,7 @@ import (
 	"fairlap/core/pad"
 )
 
-// Plate is what stands on the plate of a pump or a filter that no list has: enough for an ordinary one of its
+// Plate is what the plate says of a pump or a filter that no list has: enough for an ordinary one of its
 // size, which the clean line narrows.
 type Plate struct {
 	Part   string         `json:"part" enum:"pump,filter"`

@@ -9,7 +9,7 @@ import (
 
 // PadFacts is what the bench needs of the pad.
 type PadFacts struct {
-	Described    bool          `json:"described" doc:"false: nobody has said what stands there, and nothing is told of it"`
+	Described    bool          `json:"described" doc:"false: nobody has described this pad, and no page says anything of it"`
 	PumpModel    string        `json:"pumpModel"`
 	SingleSpeed  bool          `json:"singleSpeed"`
 	TopRPM       float64       `json:"topRpm"`

@@ -159,7 +159,7 @@ func (s *Stop) Local(t time.Time) time.Time { return t.In(s.zone) }
 // 0: none) and the water's temperature (°F; 0: the usual).
 func (s *Stop) Setup(speed, waterF float64) (*procedure.Setup, error) {
 	if s.Model.Doc.Presumed {
-		return nil, figure.Wrong("procedure", "app.undescribed-no-run") // of what stands there, nobody knows the way
+		return nil, figure.Wrong("procedure", "app.undescribed-no-run") // nobody knows the way around this pad
 	}
 	k := amounts.Known{
 		Model:       s.Model,

@@ -34,7 +34,7 @@ func (d *Document) MetersRead() []Meter {
 // The tags carry each field's bounds and words: Validate, the published JSON
 // Schema and the API's contract are all read from them.
 type Document struct {
-	Presumed      bool       `json:"presumed,omitempty" doc:"nobody has described this pad: it holds the place of one, and nothing is told of it"`
+	Presumed      bool       `json:"presumed,omitempty" doc:"nobody has described this pad: it holds the place of one, and no page says anything of it"`
 	Unit          Unit       `json:"unit,omitempty" enum:"pad,above-ground" doc:"kind of installation; left out, its parts tell"`
 	Pump          Pump       `json:"pump"`
 	Filter        Filter     `json:"filter"`

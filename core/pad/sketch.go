@@ -104,7 +104,7 @@ func (k Sketch) Document() Document {
 	return d
 }
 
-// hose is that of a small unit, and how it stands: under the water's surface, beside the pool (common practice).
+// hose is that of a small unit, and where it is: under the water's surface, beside the pool (common practice).
 var hose = Run{1.25, 6, 2}
 
 const smallPumpFt, smallGaugeFt = -1.5, -1

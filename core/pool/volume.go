@@ -34,6 +34,13 @@ type Dimensions struct {
 // its two widths (common practice).
 const kidneyShare = 0.45
 
+// Usual is a pool that nobody has measured: its water, and the mean depth where only length and width are known
+// (common practice: an ordinary backyard pool).
+var Usual = struct {
+	Volume  units.Volume
+	DepthFt float64
+}{units.Gallons(15_000), 5}
+
 // Refused says which dimension can't be, in one sentence.
 type Refused struct {
 	Field string

@@ -26,7 +26,7 @@ func (c *client) rowsOf(v exchange.ImportView) []exchange.RowOutcome {
 	return rows
 }
 
-// choose decides about a list and waits until it is read anew.
+// choose decides about a list and waits until it is read again.
 func (c *client) choose(v exchange.ImportView, choices exchange.ImportChoices) exchange.ImportView {
 	var out exchange.ImportView
 	require.Equal(c.w.t, http.StatusOK, c.do("PUT", "/api/v1/imports/"+v.ID.String()+"/choices", choices, &out))
@@ -156,7 +156,7 @@ func TestOddListsLoseNothingInSilence(t *testing.T) {
 }
 
 // Sixty pools without a pad are first-class: each page and list of theirs answers, their stops are on the week, and
-// what nobody described is told of by nobody.
+// no page says anything of what nobody described.
 func TestPoolsWithoutAPadAreFirstClass(t *testing.T) {
 	w := empty(t)
 	rosa := w.owner()
@@ -213,7 +213,7 @@ func TestPoolsWithoutAPadAreFirstClass(t *testing.T) {
 	assert.Empty(t, bench.Notices)
 	var work struct{ Procedures []any }
 	rosa.get("/api/v1/pools/"+lap.Stops[0].PoolID+"/work", &work)
-	assert.Empty(t, work.Procedures, "nobody knows the way round what stands there")
+	assert.Empty(t, work.Procedures, "nobody knows the way around a pad not described")
 	diagnose := map[string]any{"readings": []map[string]string{{"speed": "2400", "tank": "55", "vacuum": "", "flow": "", "power": ""}}, "signs": map[string]bool{}}
 	var said struct {
 		State   string
@@ -223,5 +223,5 @@ func TestPoolsWithoutAPadAreFirstClass(t *testing.T) {
 	status := rosa.do("POST", "/api/v1/stops/"+lap.Stops[0].ID+"/diagnosis", diagnose, &raw)
 	require.Equal(t, 200, status, string(raw))
 	require.NoError(t, json.Unmarshal(raw, &said))
-	assert.Equal(t, "stop", said.State, "a tank over 50 psi is one whatever stands there")
+	assert.Equal(t, "stop", said.State, "a tank over 50 psi is one on any pad")
 }

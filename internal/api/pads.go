@@ -8,6 +8,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/google/uuid"
 
+	"fairlap/core/catalogue"
 	"fairlap/core/judge"
 	"fairlap/core/pad"
 	"fairlap/internal/app/access"
@@ -252,7 +253,7 @@ func (a *API) catalogueRoutes() {
 		op(http.MethodPost, "/api/v1/catalogue/plates", "add-plate",
 			"Enter a pump or a filter that is on no list by its plate: an ordinary one of its size"),
 		everyone,
-		func(ctx context.Context, who access.Actor, in *struct{ Body padwork.Plate }) (*body[[]padwork.CatalogueItem],
+		func(ctx context.Context, who access.Actor, in *struct{ Body catalogue.Plate }) (*body[[]padwork.CatalogueItem],
 			error) {
 			return answer(a.service.Pads.AddPlate(ctx, who, in.Body))
 		},

@@ -583,7 +583,7 @@ func (a *API) sheetRoutes() {
 	signedIn(
 		a,
 		op(http.MethodPut, "/api/v1/imports/{id}/choices", "choose-import",
-			"Decide what a customer list's columns are, fix its cells, and have it read anew"),
+			"Decide what a customer list's columns are, fix its cells, and read it again"),
 		deskAndUp,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID

@@ -67,6 +67,7 @@ var (
 	sizeLike   = regexp.MustCompile(`(?i)^\s*[\d.,]+\s*('|ft|feet)?\s*[x×*]\s*[\d.,]+`)
 	figureLike = regexp.MustCompile(`^[\d.,'’\s]*\d[\d.,OoKk\s]*(gal(lons?|s)?\.?|galones|l|liters?|litros|lts?\.?)?$`)
 	dayLike    = func(s string) bool { return len(daysIn(s)) > 0 }
+	dateLike   = func(s string) bool { _, ok := dateOf(s, true); return ok }
 	anything   = func(s string) bool { return s != "" }
 	lettered   = func(s string) bool { return strings.ContainsFunc(s, unicode.IsLetter) }
 	named      = func(s string) bool { return lettered(s) && !strings.ContainsAny(s, "0123456789@") }
@@ -88,7 +89,8 @@ var knownFields = []knownField{
 	{FieldCity, "city town ciudad poblacion localidad municipio servicecity svccity colonia", named, false},
 	{FieldState, "state st province region estado provincia servicestate", stateLike.MatchString, false},
 	{FieldName, "customer customername client clientname name nombre cliente fullname displayname accountname homeowner " +
-		"contact contactname nombrecompleto nombredelcliente owner propietario billto customerfullname account", lettered, false},
+		"contact contactname nombrecompleto nombredelcliente owner propietario billto customerfullname account",
+		lettered, false},
 	{FieldFirst, "firstname first givenname fname primernombre nombres", lettered, false},
 	{FieldLast, "lastname last surname familyname lname apellido apellidos", lettered, false},
 	{FieldTech, "technician tech techname tecnico assignedto assigned serviceperson driver routetech employee empleado " +
@@ -104,11 +106,10 @@ var knownFields = []knownField{
 	{FieldWayIn, "accessnote access gate gatecode gateinfo wayin entry entrada acceso codigo porton instructions " +
 		"instrucciones gateaccess accessnotes accessinstructions locationnotes", anything, false},
 	{FieldTime, "minutes duration servicetime minutos duracion stoptime", figureLike.MatchString, false},
-	{FieldOrder, "laporder routeorder stop stoporder stopnumber sequence seq orden parada stopno", figureLike.MatchString, false},
-	{FieldSince, "since customersince startdate start desde fechainicio fechadeinicio servicestart clientedesde", func(s string) bool {
-		_, ok := dateOf(s, true)
-		return ok
-	}, false},
+	{FieldOrder, "laporder routeorder stop stoporder stopnumber sequence seq orden parada stopno",
+		figureLike.MatchString, false},
+	{FieldSince, "since customersince startdate start desde fechainicio fechadeinicio servicestart clientedesde",
+		dateLike, false},
 	{FieldLat, "lat latitude latitud", figureLike.MatchString, false},
 	{FieldLon, "lon lng longitude longitud", figureLike.MatchString, false},
 }

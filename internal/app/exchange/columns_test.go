@@ -64,7 +64,7 @@ func TestColumnsAreFound(t *testing.T) {
 	assert.Equal(t, LeaveOut, fields(t, "l.csv", list, map[string]Field{"Where": LeaveOut}, nil)["Where"])
 }
 
-// Whatever stands in a list, no field is taken twice, and each column says what it is.
+// Whatever a list holds, no field is taken twice, and each column says what it is.
 func TestNoFieldIsTakenTwice(t *testing.T) {
 	words := strings.Fields("name phone street city zip day gallons 12 tues 555-0171 a@b.example AZ 00412 Main 9")
 	rapid.Check(t, func(t *rapid.T) {

@@ -13,6 +13,7 @@ import (
 
 	"fairlap/core/figure"
 	"fairlap/core/pad"
+	"fairlap/core/pool"
 	"fairlap/core/units"
 	"fairlap/core/words"
 	"fairlap/internal/app/access"
@@ -23,19 +24,12 @@ import (
 // ImportChoices is what somebody decided about a customer list before it comes in.
 type ImportChoices struct {
 	Columns map[string]Field            `json:"columns,omitempty" doc:"what a column is taken for, by its heading; empty: left out"`
-	Fixes   map[string]map[Field]string `json:"fixes,omitempty" doc:"cells typed anew, by the row's number and the field"`
+	Fixes   map[string]map[Field]string `json:"fixes,omitempty" doc:"cells as corrected, by the row's number and the field"`
 	People  bool                        `json:"people,omitempty" doc:"technicians that nobody here is called are added, to be invited later"`
 }
 
-// What a pool holds where a list does not say (common practice: an ordinary backyard pool), and how long a visit
-// takes.
-const (
-	usualGallons = 15_000
-	usualMinutes = 25
-	usualDepth   = 5.0 // ft, in the mean, where only length and width are given
-	// gallonsInFt3 is a cubic foot of water.
-	gallonsInFt3, litersInGallon = 7.48, 3.785
-)
+// usualMinutes are how long a visit takes where a list does not say (common practice).
+const usualMinutes = 25
 
 // listRow reads one row of a customer list: what a field says, as it was fixed or as the file has it.
 type listRow struct {
@@ -105,7 +99,7 @@ func (im *importer) readList(t *sheet.Table, columns []ImportColumn, choices Imp
 		if outcome == outcomeNew && len(row.gaps) > 0 {
 			outcome = outcomeGap
 		}
-		r.told, r.trouble = row.gaps, row.trouble
+		r.notes, r.trouble = row.gaps, row.trouble
 		return key, outcome
 	})
 	im.missing = list.missing
@@ -140,7 +134,7 @@ func (l *customerList) read(r *listRow) (key, outcome string) {
 	key = strings.Join(slices.DeleteFunc([]string{name, store.PoolName(street, p.Which)},
 		func(s string) bool { return s == "" }), ", ")
 	if street != "" {
-		l.told(r, &p, name)
+		l.repeats(r, &p, name)
 	}
 	if len(r.refusals) > 0 {
 		r.cells = l.shown(r, &p, name, "")
@@ -171,9 +165,9 @@ func (l *customerList) read(r *listRow) (key, outcome string) {
 	return p.Name(), outcomeNew
 }
 
-// told holds a pool's name to those of the rows before: the same name and street is the same pool, another's name at
+// repeats compares a pool's name with the rows before: the same name and street is the same pool, another's name at
 // the street is called by that name.
-func (l *customerList) told(r *listRow, p *store.Pool, name string) {
+func (l *customerList) repeats(r *listRow, p *store.Pool, name string) {
 	both := strings.ToLower(name + "\n" + p.Name())
 	if before, twice := l.who[both]; twice {
 		r.refuse(FieldWhich, words.Of("app.list-twice", "row", words.N(before)))
@@ -271,14 +265,22 @@ func (l *customerList) figureIn(cell string) (float64, bool) {
 	return x * times, err == nil
 }
 
+// litersInGallon are those of a US gallon.
+var litersInGallon = 1000 * float64(units.Gallons(1))
+
 // gallons is what a pool holds: by its volume, by its measures, else as usual.
 func (l *customerList) gallons(r *listRow) float64 {
 	const low, top = 100.0, 1e6
+	known := pool.Usual.Volume.Gallons()
 	usual := func(f Field, text words.Message) float64 {
 		r.gap(f, text)
-		return usualGallons
+		return known
 	}
-	for f, per := range map[Field]float64{FieldVolume: 1, FieldLiters: litersInGallon} {
+	for _, f := range [...]Field{FieldVolume, FieldLiters} {
+		per := 1.0
+		if f == FieldLiters {
+			per = litersInGallon
+		}
 		text := r.get(f)
 		if text == "" {
 			continue
@@ -294,16 +296,14 @@ func (l *customerList) gallons(r *listRow) float64 {
 			per = litersInGallon
 		}
 		if x /= per; !ok || !(x >= low && x <= top) {
-			return usual(f, words.Of("app.list-no-volume", "text", words.Name(text), "usual", words.Q("gal", usualGallons)))
+			return usual(f, words.Of("app.list-no-volume", "text", words.Name(text), "usual", words.Q("gal", known)))
 		}
 		return x
 	}
-	if ft := l.measures(r); ft > 0 {
-		if gallons := ft * gallonsInFt3; gallons >= low && gallons <= top {
-			return math.Round(gallons/100) * 100
-		}
+	if v, err := l.measures(r).Volume(); err == nil {
+		return math.Round(v.Gallons()/100) * 100
 	}
-	return usual(FieldVolume, words.Of("app.list-volume-unknown", "usual", words.Q("gal", usualGallons)))
+	return usual(FieldVolume, words.Of("app.list-volume-unknown", "usual", words.Q("gal", known)))
 }
 
 // letterO is the letter that fingers take for a nought, after a figure.
@@ -311,8 +311,8 @@ var letterO = regexp.MustCompile(`(\d)[oO]`)
 
 var measure = regexp.MustCompile(`[\d.,]+`)
 
-// measures is the volume in cubic feet of length by width by depth; 0: not given.
-func (l *customerList) measures(r *listRow) float64 {
+// measures are length, width and depth, taken as a rectangle's: the shape is not in a list.
+func (l *customerList) measures(r *listRow) pool.Dimensions {
 	var m []float64
 	for _, s := range measure.FindAllString(r.get(FieldSize), 3) {
 		if x, ok := l.figureIn(strings.Trim(s, ".,")); ok {
@@ -326,13 +326,13 @@ func (l *customerList) measures(r *listRow) float64 {
 			}
 		}
 	}
-	switch len(m) {
-	case 2:
-		return m[0] * m[1] * usualDepth
-	case 3:
-		return m[0] * m[1] * m[2]
+	if len(m) == 2 {
+		m = append(m, pool.Usual.DepthFt)
 	}
-	return 0
+	if len(m) != 3 {
+		return pool.Dimensions{}
+	}
+	return pool.Dimensions{Shape: pool.Rectangle, LengthFt: m[0], WidthFt: m[1], ShallowFt: m[2]}
 }
 
 func (l *customerList) whole(r *listRow, f Field, low, top, usual int) int {
@@ -372,25 +372,28 @@ func (l *customerList) technician(r *listRow, p *store.Pool) string {
 
 func isLetter(c rune) bool { return lettered(string(c)) }
 
+// called is the one who drives and whose whole login or name this is, else the only one whose name begins so.
 func (l *customerList) called(text string) *store.User {
 	want := folded(text)
-	var found *store.User
+	var whole, begins []store.User
 	for _, u := range l.users {
 		if !u.Active || !access.Role(u.Role).Drives() {
 			continue
 		}
 		first, _, _ := strings.Cut(u.Name, " ")
-		switch {
-		case folded(u.Login) == want || folded(u.Name) == want:
-			return &u
-		case folded(first) == want || strings.HasPrefix(folded(u.Name), want) && len(want) >= 3:
-			if found != nil {
-				return nil // two are called so
-			}
-			found = &u
+		if folded(u.Login) == want || folded(u.Name) == want {
+			whole = append(whole, u)
+		}
+		if folded(first) == want || strings.HasPrefix(folded(u.Name), want) && len(want) >= 3 {
+			begins = append(begins, u)
 		}
 	}
-	return found
+	for _, found := range [...][]store.User{whole, begins} {
+		if len(found) == 1 {
+			return &found[0]
+		}
+	}
+	return nil
 }
 
 // newcomer is a technician that comes in with the list, to be invited later.

@@ -104,7 +104,7 @@ func (s *Service) view(i store.Import) (ImportView, error) {
 			continue
 		}
 		if err := json.Unmarshal(*from, into); err != nil {
-			return v, fmt.Errorf("reading how the import stands: %w", err)
+			return v, fmt.Errorf("reading the import: %w", err)
 		}
 	}
 	v.Missing, v.Pools = append(v.Missing, came.Missing...), len(came.Pools)
@@ -351,7 +351,7 @@ func (s *Service) ImportRows(
 	return out, nil
 }
 
-// ChooseImport decides about a list that was read, and has it read anew by that.
+// ChooseImport decides about a list that was read, and reads it again.
 func (s *Service) ChooseImport(ctx context.Context, a access.Actor, id uuid.UUID, c ImportChoices) (ImportView, error) {
 	i, err := s.importOf(ctx, a, id)
 	if err != nil {

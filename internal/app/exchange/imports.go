@@ -315,7 +315,7 @@ func (im *importer) rows(t *sheet.Table, read func(*rowReader) (key, outcome str
 			f.Outcome, f.Text = outcomeRefused, []words.Message{t.Rows[i].Wrong}
 		} else {
 			f.Key, f.Outcome = read(r)
-			f.Text, f.Trouble, f.Cells = r.told, r.trouble, r.cells
+			f.Text, f.Trouble, f.Cells = r.notes, r.trouble, r.cells
 			if len(r.refusals) > 0 {
 				f.Outcome, f.Text = outcomeRefused, r.refusals
 			}

@@ -20,7 +20,7 @@ type rowReader struct {
 	column   map[string]int
 	refusals []words.Message
 	// Of a customer list: what comes in otherwise than the file has it, where, and what the row comes in as.
-	told    []words.Message
+	notes   []words.Message
 	trouble []Field
 	cells   map[Field]string
 	marks   figure.Marks // of decimals, as far as the table tells

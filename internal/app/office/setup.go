@@ -182,11 +182,13 @@ func (s *Service) FirstSteps(ctx context.Context, a access.Actor) ([]FirstStep, 
 	priced := c.Office.WaterPerKGal != usual.WaterPerKGal || c.Office.LabourPerHour != usual.LabourPerHour ||
 		c.Office.EnergyPerKWh != usual.EnergyPerKWh
 	steps := map[string]FirstStep{
-		"people":    {Done: n.People, Of: n.People, Text: words.Of("app.first-people", "people", words.N(n.People), "invited", words.N(n.Invited))},
+		"people": {Done: n.People, Of: n.People,
+			Text: words.Of("app.first-people", "people", words.N(n.People), "invited", words.N(n.Invited))},
 		"customers": {Done: n.Pools, Of: n.Pools, Text: words.Of("app.first-customers", "pools", words.N(n.Pools))},
-		"days":      {Done: n.Routed, Of: n.Pools, Text: words.Of("app.first-days", "routed", words.N(n.Routed), "pools", words.N(n.Pools))},
-		"prices":    {Text: "app.first-prices"},
-		"visit":     {Done: n.Visits, Text: "app.first-visit"},
+		"days": {Done: n.Routed, Of: n.Pools,
+			Text: words.Of("app.first-days", "routed", words.N(n.Routed), "pools", words.N(n.Pools))},
+		"prices": {Text: "app.first-prices"},
+		"visit":  {Done: n.Visits, Text: "app.first-visit"},
 	}
 	if n.People == 1 {
 		steps["people"] = FirstStep{Done: 1, Of: 1, Text: "app.first-only-you"}

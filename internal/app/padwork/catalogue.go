@@ -85,11 +85,8 @@ func (s *Service) AddPump(ctx context.Context, a access.Actor, o OwnPump) ([]Cat
 	return s.addItem(ctx, a, catalogue.Item{Model: o.Model, Pump: &p}, errs)
 }
 
-// Plate is what stands on the plate of a pump or a filter.
-type Plate = catalogue.Plate
-
 // AddPlate takes a pump or a filter that no list has by its plate: an ordinary one of its size.
-func (s *Service) AddPlate(ctx context.Context, a access.Actor, p Plate) ([]CatalogueItem, error) {
+func (s *Service) AddPlate(ctx context.Context, a access.Actor, p catalogue.Plate) ([]CatalogueItem, error) {
 	item, errs := p.Item()
 	return s.addItem(ctx, a, item, errs)
 }

@@ -8,7 +8,7 @@ const notLoaded =
   /dynamically imported module|importing a module script|loading (css )?chunk|failed to fetch|load failed/i;
 
 /** Catches what a page could not draw: a part that did not come is a weak line, anything else is ours, said so and
- * told to the server's log by an id. Drafts are safe: they are kept apart. */
+ * sent to the server's log with an id. Drafts are safe: they are kept apart. */
 export class Boundary extends Component<{ children: ReactNode }, { error?: Error; id: string }> {
   state: { error?: Error; id: string } = { id: "" };
 

@@ -15,7 +15,7 @@ const work = {
   ],
 } as unknown as PoolWork;
 
-test("a fault opens its own quickest work, and what narrows it down stands beside it", () => {
+test("a fault opens its own quickest work, and what narrows it down comes beside it", () => {
   expect(workOf(work, "air-lid")).toMatchObject({ fixes: { id: "lid-ring" }, checks: { id: "impeller" } });
   expect(workOf(work, "skimmer-blocked").fixes?.id).toBe("skimmer");
   expect(workOf(work, "basket-full").fixes?.id).toBe("baskets");

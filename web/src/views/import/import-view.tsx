@@ -1,14 +1,14 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { Button } from "antd";
 import { useTranslation } from "react-i18next";
 import { useNavigate, useParams } from "react-router";
-import { api, http, type ImportView as Import, type Problem } from "../../api/client";
+import { api, http, type ImportView as Import } from "../../api/client";
 import { useChanged } from "../../api/use-changed";
 import { Page } from "../../frame/page";
-import { Drop } from "../../parts/drop";
 import { day } from "../../parts/format";
 import { GoButton } from "../../parts/go-button";
 import { Loading, Trouble } from "../../parts/quiet-states";
+import { SendSheet } from "../../parts/send-sheet";
 import { StateMark } from "../../parts/state-mark";
 import { Columns } from "./columns";
 import styles from "./import.module.css";
@@ -33,35 +33,10 @@ export default function ImportView() {
 function NewImport() {
   const { t } = useTranslation();
   const go = useNavigate();
-  const send = useMutation({
-    mutationFn: async (file: File) => {
-      const answer = await fetch(`/api/v1/imports?name=${encodeURIComponent(file.name)}`, {
-        method: "POST",
-        headers: { "Content-Type": "application/octet-stream" },
-        body: file,
-      });
-      if (!answer.ok) throw (await answer.json()) as Problem;
-      return (await answer.json()) as Import;
-    },
-    onSuccess: (v) => go(`/import/${v.id}`),
-  });
-  const problem = send.error as Problem | null;
   return (
     <section className={styles.part}>
       <p>{t("import.what")}</p>
-      <Drop
-        id="import-list"
-        label={t("import.choose")}
-        accept=".csv,.tsv,.txt,.xlsx"
-        busy={send.isPending}
-        onFile={(file) => send.mutate(file)}
-      />
-      {problem && (
-        <p className="state-line" role="alert">
-          <StateMark mark="act" />
-          {problem.detail ?? t("state.offline")}
-        </p>
-      )}
+      <SendSheet id="import-list" label={t("import.choose")} onRead={(v) => go(`/import/${v.id}`)} />
       <p className="quiet">
         <a href={`data:text/csv;charset=utf-8,${encodeURIComponent(t("import.template"))}`} download="customers.csv">
           {t("import.templateName")}
@@ -82,7 +57,7 @@ function OneImport({ id }: { id: string }) {
   const queries = useQueryClient();
   const choose = api.useMutation("put", "/api/v1/imports/{id}/choices", {
     onSuccess: () => {
-      queries.removeQueries({ queryKey: ["get", "/api/v1/imports/{id}/rows"] }); // the rows are read anew
+      queries.removeQueries({ queryKey: ["get", "/api/v1/imports/{id}/rows"] }); // the rows are read again
       return job.refetch();
     },
   });

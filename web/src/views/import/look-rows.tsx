@@ -7,7 +7,7 @@ import styles from "./import.module.css";
 
 type Fixes = NonNullable<ImportView["choices"]["fixes"]>;
 
-/** The rows that stay out, or come in otherwise than the file has them: each with its sentence and a cell to type anew. */
+/** The rows that stay out, or come in otherwise than the file has them: each with its sentence and a cell to correct. */
 export function LookRows({ id, v, onFix }: { id: string; v: ImportView; onFix: (fixes: Fixes) => void }) {
   const { t } = useTranslation();
   const at = (outcome: "refused" | "gap") => ({ params: { path: { id }, query: { outcome } } });

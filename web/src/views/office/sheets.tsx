@@ -1,11 +1,10 @@
-import { useMutation } from "@tanstack/react-query";
 import { Button, Segmented } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
-import { api, http, type ImportView, type Me, type Problem } from "../../api/client";
+import { api, http, type Me } from "../../api/client";
 import { useChanged } from "../../api/use-changed";
 import { DataTable } from "../../parts/data-table";
-import { Drop } from "../../parts/drop";
+import { SendSheet } from "../../parts/send-sheet";
 import { StateMark } from "../../parts/state-mark";
 import styles from "./office.module.css";
 
@@ -15,19 +14,6 @@ const tables = ["pools", "equipment", "visits", "readings"] as const;
 export function Sheets({ me }: { me: Me }) {
   const { t } = useTranslation();
   const [id, setId] = useState<string | null>(null);
-  const send = useMutation({
-    mutationFn: async (file: File) => {
-      const answer = await fetch(`/api/v1/imports?name=${encodeURIComponent(file.name)}`, {
-        method: "POST",
-        headers: { "Content-Type": "application/octet-stream" },
-        body: file,
-      });
-      if (!answer.ok) throw (await answer.json()) as Problem;
-      return (await answer.json()) as ImportView;
-    },
-    onSuccess: (v) => setId(v.id),
-  });
-  const problem = send.error as Problem | null;
   return (
     <>
       <section>
@@ -55,19 +41,7 @@ export function Sheets({ me }: { me: Me }) {
       <section>
         <h2>{t("sheets.in")}</h2>
         <p className="quiet">{t("sheets.inWhat")}</p>
-        <Drop
-          id="import-file"
-          label={t("sheets.choose")}
-          accept=".csv,.tsv,.txt,.xlsx"
-          busy={send.isPending}
-          onFile={(file) => send.mutate(file)}
-        />
-        {problem && (
-          <p className="state-line" role="alert">
-            <StateMark mark="act" />
-            {problem.detail ?? t("state.offline")}
-          </p>
-        )}
+        <SendSheet id="import-file" label={t("sheets.choose")} onRead={(v) => setId(v.id)} />
         {id && <Import key={id} id={id} />}
       </section>
     </>

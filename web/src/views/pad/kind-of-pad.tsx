@@ -55,7 +55,7 @@ export function KindOfPad({ least, onChange }: { least: Least; onChange: (least:
   );
 }
 
-/** A pad in a few lines: pump, pipe, tank, and what stands behind it. */
+/** A pad in a few lines: pump, pipe, tank, and what comes behind it. */
 function Sketched({ kind }: { kind: (typeof kinds)[number]["id"] }) {
   return (
     <svg viewBox="0 0 160 76" aria-hidden="true" className={styles.sketched}>

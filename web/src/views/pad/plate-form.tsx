@@ -13,7 +13,7 @@ const pumps = ["variable", "single", "two", "holding"] as const;
 const filters = ["sand", "cartridge", "de"] as const;
 const valves = ["multiport", "slide", "none"] as const;
 
-/** A pump or a filter that is on no list: what stands on its plate is enough for an ordinary one of its size. */
+/** A pump or a filter that is on no list: what its plate says is enough for an ordinary one of its size. */
 export function PlateForm({ part, onMade }: { part: "pump" | "filter"; onMade: (model: string) => void }) {
   const { t } = useTranslation();
   const queries = useQueryClient();
