@@ -33,6 +33,7 @@ var mayImport = map[string][]string{
 	"fairlap/internal/zxcvbn":   {},
 	"fairlap/internal/api": {
 		"fairlap/core/casefile",
+		"fairlap/core/catalogue",
 		"fairlap/core/figure",
 		"fairlap/core/guided",
 		"fairlap/core/judge",

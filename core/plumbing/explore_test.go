@@ -165,8 +165,8 @@ func drawnEffects(t *rapid.T, label string) (e Effects) {
 	return e
 }
 
-// What a pad reads does not depend on what was solved before it: the solver begins with the last flows, and must not end
-// with them where water that stood begins to move, nor make heads of what is left of them where it comes to a stand.
+// What a pad reads does not depend on what was solved before it: the solver begins with the last flows, and must not
+// end with them where water that was still begins to move, nor make heads of what is left of them where it stops.
 func TestASolveForgetsTheOneBefore(t *testing.T) {
 	for name, d := range map[string]pad.Document{"spa": padtest.SpaPad(), "sand": padtest.SandPad()} {
 		m := model(t, d)

@@ -34,7 +34,8 @@ func listed(cells map[Field]string, people ...store.User) (*customerList, *listR
 }
 
 func driver(login, name string) store.User {
-	return store.User{ID: uuid.Must(uuid.NewV7()), Login: login, Name: name, Role: string(access.Technician), Active: true}
+	return store.User{ID: uuid.Must(uuid.NewV7()), Login: login, Name: name, Role: string(access.Technician),
+		Active: true}
 }
 
 // A volume comes as lists write it, or from the measures; what can't be read is taken as usual, and said.
@@ -128,11 +129,13 @@ func TestAnAddressIsPutTogether(t *testing.T) {
 	}{
 		"six": {map[Field]string{FieldHouse: "9", FieldStreet: "Alder Run", FieldCity: "Cedar Hollow", FieldState: "AZ",
 			FieldZIP: "00412"}, "9 Alder Run", "Cedar Hollow, AZ 00412"},
-		"one":               {map[Field]string{FieldStreet: "9 Alder Run, Cedar Hollow, AZ 00412"}, "9 Alder Run", "Cedar Hollow, AZ 00412"},
+		"one": {map[Field]string{FieldStreet: "9 Alder Run, Cedar Hollow, AZ 00412"}, "9 Alder Run",
+			"Cedar Hollow, AZ 00412"},
 		"a ZIP as a number": {map[Field]string{FieldStreet: "9 Alder Run", FieldZIP: "412"}, "9 Alder Run", "00412"},
 		"ZIP in the street": {map[Field]string{FieldStreet: "9 Alder Run AZ 00412"}, "9 Alder Run", "AZ 00412"},
 		"a house twice":     {map[Field]string{FieldHouse: "9", FieldStreet: "9 Alder Run"}, "9 Alder Run", ""},
-		"a city alone":      {map[Field]string{FieldStreet: "9 Alder Run", FieldCity: "Cedar Hollow"}, "9 Alder Run", "Cedar Hollow"},
+		"a city alone": {map[Field]string{FieldStreet: "9 Alder Run", FieldCity: "Cedar Hollow"}, "9 Alder Run",
+			"Cedar Hollow"},
 	} {
 		l, r := listed(x.cells)
 		street, town := l.address(r)

@@ -357,7 +357,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Decide what a customer list's columns are, fix its cells, and have it read anew */
+        /** Decide what a customer list's columns are, fix its cells, and read it again */
         put: operations["choose-import"];
         post?: never;
         delete?: never;
@@ -2610,7 +2610,7 @@ export interface components {
             meters: components["schemas"]["Meters"];
             /** Format: double */
             poolGallons?: number;
-            /** @description nobody has described this pad: it holds the place of one, and nothing is told of it */
+            /** @description nobody has described this pad: it holds the place of one, and no page says anything of it */
             presumed?: boolean;
             /** @description the pump's day; its hours add up to 24 at most */
             programme: components["schemas"]["Slot"][] | null;
@@ -3059,7 +3059,7 @@ export interface components {
             columns?: {
                 [key: string]: string;
             };
-            /** @description cells typed anew, by the row's number and the field */
+            /** @description cells as corrected, by the row's number and the field */
             fixes?: {
                 [key: string]: {
                     [key: string]: string;
@@ -3932,7 +3932,7 @@ export interface components {
         };
         PadFacts: {
             cleaningName: string;
-            /** @description false: nobody has said what stands there, and nothing is told of it */
+            /** @description false: nobody has described this pad, and no page says anything of it */
             described: boolean;
             /** @enum {string} */
             filterKind: "sand" | "cartridge" | "de";
