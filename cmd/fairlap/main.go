@@ -44,6 +44,8 @@ func root() *cobra.Command {
 		diagnoseCommand(),
 		planCommand(),
 		practiceCommand(),
+		procedureCommand(),
+		sweepCommand(),
 		schemaCommand(),
 	)
 	cmd.AddCommand(keeping()...)

@@ -6,7 +6,6 @@ import (
 	"errors"
 	"fmt"
 	"os"
-	"strings"
 	"text/tabwriter"
 
 	"github.com/spf13/cobra"
@@ -153,25 +152,25 @@ func (p *printer) day(out *planOut) error {
 	return nil
 }
 
-// padModel reads a pad and calibrates it with readings, where there are any.
-func (p *printer) padModel(padFile, walkFile string) (*plumbing.Model, error) {
+// padAndWalk reads a pad, and the readings of its clean line where there are any.
+func (p *printer) padAndWalk(padFile, walkFile string) (pad.Document, []pad.Reading, error) {
 	b, err := os.ReadFile(padFile)
 	if err != nil {
-		return nil, err
+		return pad.Document{}, nil, err
 	}
-	doc, errs := pad.Read(strings.NewReader(string(b)))
+	doc, errs := pad.Read(bytes.NewReader(b))
 	if len(errs) > 0 {
-		return nil, p.mistakes(padFile, errs)
+		return doc, nil, p.mistakes(padFile, errs)
 	}
-	var walk []pad.Reading
-	if walkFile != "" {
-		b, err := os.ReadFile(walkFile)
-		if err != nil {
-			return nil, err
-		}
-		if walk, errs = pad.ReadWalk(bytes.NewReader(b)); len(errs) > 0 {
-			return nil, p.mistakes(walkFile, errs)
-		}
+	walk, err := p.readWalk(walkFile)
+	return doc, walk, err
+}
+
+// padModel reads a pad and calibrates it with readings, where there are any.
+func (p *printer) padModel(padFile, walkFile string) (*plumbing.Model, error) {
+	doc, walk, err := p.padAndWalk(padFile, walkFile)
+	if err != nil {
+		return nil, err
 	}
 	m, err := plumbing.Calibrate(doc, walk, units.Fahrenheit(80), units.PSI(8))
 	if err != nil {

@@ -240,6 +240,15 @@ type Advice struct {
 	School  string        `json:"school"`
 }
 
+// SlowsFirst tells of advice that takes the pump down before anything else.
+func (a *Advice) SlowsFirst() bool {
+	switch a.Text {
+	case "upkeep.slow-it-then-clean", "upkeep.slow-it-then-fix", "upkeep.slow-it-until-the-hold-ends":
+		return true
+	}
+	return false
+}
+
 // onLine is how far over its clean line, psi, a needle still stands on it.
 const onLine = 0.5
 

@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"fairlap/core/casefile"
+	"fairlap/core/judge"
 	"fairlap/core/pad"
 	"fairlap/core/plumbing"
 	"fairlap/core/units"
@@ -78,6 +79,28 @@ func Truths(seed uint64, now time.Time) (backtest.Habits, []*backtest.Pool, erro
 	}
 	h.Pools = len(out)
 	return h, out, nil
+}
+
+// Described are the town's pads as they are on record: what was described, and each clean line.
+func Described(seed uint64, now time.Time) ([]judge.Pack, error) {
+	l, _, err := raised(seed, now)
+	if err != nil {
+		return nil, err
+	}
+	out := make([]judge.Pack, 0, len(l.places))
+	for i := range l.places {
+		p := &l.places[i]
+		line, err := l.cleanLine(i)
+		if err != nil {
+			return nil, fmt.Errorf("the clean line of %s: %w", p.street, err)
+		}
+		d := judge.Pack{Pool: p.street, Gallons: p.gallons, Zone: Zone, Pad: p.document()}
+		if err := json.Unmarshal(line, &d.CleanLine); err != nil {
+			return nil, fmt.Errorf("the clean line of %s: %w", p.street, err)
+		}
+		out = append(out, d)
+	}
+	return out, nil
 }
 
 // known is the pad as its description and a clean line have it.
