@@ -38,6 +38,8 @@ func TestANewCompanyToItsFirstLoggedBackwash(t *testing.T) {
 	s.find("#keep-pool:not([disabled])")
 	tap("#keep-pool")
 	s.findText("h1", "Osier Holt 2")
+	s.findText("h2", "Take a clean line") // what comes next at a pad just described
+	s.tapText(".pool-pages a", "^Record$")
 	for _, kind := range []string{"pump", "filter-tank", "sand", "lid-o-ring", "tank-gauge"} {
 		s.find(`[data-part="` + kind + `"]`)
 	}

@@ -4,7 +4,6 @@ import (
 	"fmt"
 	"slices"
 	"strings"
-	"time"
 
 	"github.com/spf13/cobra"
 
@@ -14,6 +13,7 @@ import (
 	"fairlap/core/procedure"
 	"fairlap/core/upkeep"
 	"fairlap/core/words"
+	"fairlap/internal/clock"
 )
 
 // procedureOptions are what `fairlap procedure` is asked.
@@ -71,7 +71,8 @@ func (p *printer) procedures(args []string, o *procedureOptions) error {
 	if err != nil {
 		return err
 	}
-	setup, err := at.Setup(o.speed, o.waterF)
+	now := clock.Now()
+	setup, err := at.Setup(o.speed, o.waterF, now)
 	if err != nil {
 		return err
 	}
@@ -95,7 +96,7 @@ func (p *printer) procedures(args []string, o *procedureOptions) error {
 	}
 	for _, id := range ids {
 		script, err := guided.Begin(at, guided.Ask{Procedure: id, Speed: o.speed, WaterF: o.waterF, Short: o.short},
-			nil, time.Now())
+			nil, now)
 		if err != nil {
 			return fmt.Errorf("procedure %s: %w", id, err)
 		}
@@ -122,6 +123,9 @@ func joined(ids []procedure.ID) string {
 func (p *printer) script(c *procedure.Script) {
 	fmt.Fprintf(p.out, "%s\n%s\n", strings.ToUpper(p.Say(c.Name)), p.Say(c.Aim))
 	p.line("cli.about", "minutes", words.Q("min", c.Minutes))
+	if c.Soak > 0 {
+		p.line("cli.soak", "hours", words.Q("h", c.Soak/60))
+	}
 	for _, x := range c.Cautions {
 		p.line("cli.danger", "says", words.Msg(x))
 	}

@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strconv"
 
 	"fairlap/core/hydraulics"
 	"fairlap/core/limits"
@@ -20,9 +21,6 @@ import (
 
 // Amounts of common practice; labels rule.
 const (
-	// WorkingRate is the plain-words target of a sand backwash, gpm/ft² (NSF/ANSI 50:
-	// about 15).
-	WorkingRate = 15
 	// BathParts is how many parts of water one of muriatic acid goes into.
 	BathParts = 15
 	// meanDepth is how deep a pool is in the mean, ft, where nobody has said (ours).
@@ -90,6 +88,7 @@ type Known struct {
 	PoolGallons float64
 	Speed       units.Speed       // read at the bench; 0 unknown
 	Water       units.Temperature // of the pool today; 0 is as the model has it
+	Guessed     bool              // nobody took the water's temperature: it is usual for the month
 	HoldHours   float64
 	Primes      []upkeep.Timed
 	Drains      []upkeep.Timed
@@ -128,7 +127,7 @@ func Measure(k *Known) (*procedure.Setup, error) {
 		f["gridFt2"] = amount("ft²", d.Filter.AreaFt2)
 		for name, after := range map[string]bool{"deFull": false, "deAfter": true} {
 			lb := DECharge(d.Filter.AreaFt2, after)
-			f[name], f[name+"Scoops"] = amount("lb", lb), words.N(math.Round(lb))
+			f[name], f[name+"Scoops"] = amount("lb", lb), words.Name(quarters(lb))
 		}
 	case pad.Sand:
 		f["sandLb"] = amount("lb", SandPounds(d.Filter.AreaFt2))
@@ -225,6 +224,29 @@ func walkSpeeds(k *Known, s *procedure.Setup) error {
 	return nil
 }
 
+// washed is a pad with a bed in water of a temperature; 0 is as the model has it.
+func washed(m *plumbing.Model, water units.Temperature) *plumbing.Model {
+	if water <= 0 || m.Doc.Filter.Kind != pad.Sand {
+		return m
+	}
+	out := *m
+	out.Water = hydraulics.WaterAt(water)
+	return &out
+}
+
+// ToWaste is what a usual backwash of a pad throws out in water of a temperature, gal to five; 0 where it has no way
+// to waste.
+func ToWaste(m *plumbing.Model, water units.Temperature) float64 {
+	if m.Doc.Filter.Valve == pad.NoValve {
+		return 0
+	}
+	w, err := washed(m, water).WorkingBackwash()
+	if err != nil {
+		return 0 // the figure is left out
+	}
+	return BackwashGallons(w.Flow)
+}
+
 // backwashWater are the figures of a backwash at its working speed and of a gentle
 // rinse.
 func backwashWater(k *Known, s *procedure.Setup) error {
@@ -232,15 +254,18 @@ func backwashWater(k *Known, s *procedure.Setup) error {
 	if d.Filter.Valve == pad.NoValve {
 		return nil
 	}
-	m := *k.Model
+	m := washed(k.Model, k.Water)
 	if k.Water > 0 && d.Filter.Kind == pad.Sand {
-		m.Water = hydraulics.WaterAt(k.Water)
 		f["waterF"] = amount("°F", math.Round(k.Water.Fahrenheit()))
+		if k.Guessed {
+			f["waterGuess"] = words.Msg("procedure.water-guess")
+		}
 	}
-	speed, flow, rise, err := m.WorkingBackwash()
-	if err != nil || flow <= 0 {
+	wash, err := m.WorkingBackwash()
+	if err != nil || wash.Flow <= 0 {
 		return err
 	}
+	flow, rise := wash.Flow, wash.Rise
 	s.Waste[procedure.CountBackwash] = flow.GPM()
 	f["wasteGpm"], f["backwashGal"] = amount("gpm", math.Round(flow.GPM())), amount("gal", BackwashGallons(flow))
 	if d.Filter.Valve == pad.Multiport {
@@ -255,16 +280,21 @@ func backwashWater(k *Known, s *procedure.Setup) error {
 		}
 	}
 	if d.Pump.Kind != pad.SingleSpeed {
-		f["backSpeed"] = rpm(speed)
+		f["backSpeed"] = rpm(wash.Speed)
 	}
 	if d.Filter.Kind != pad.Sand {
+		f["mediaGpm"] = amount("gpm", math.Round(plumbing.MediaRate[d.Filter.Kind]*d.Filter.AreaFt2))
+		if !wash.Keeps {
+			f["backwashNote"] = words.Msg("procedure.wash-past-limits")
+		}
 		return nil
 	}
-	f["workingGpm"] = amount("gpm", math.Round(WorkingRate*d.Filter.AreaFt2))
 	if !math.IsInf(rise, 0) {
 		f["expansion"] = amount("%", math.Round(100*rise))
 	}
 	switch {
+	case wash.Held:
+		f["backwashNote"] = words.Msg("procedure.wash-held-by-limits")
 	case rise < plumbing.WeakBackwash:
 		f["backwashNote"] = words.Msg("procedure.this-pump-is-too-weak")
 	case rise > plumbing.SandLoss:
@@ -288,6 +318,10 @@ func levelWater(k *Known, s *procedure.Setup) error {
 		)
 	}
 	if i := s.Rig.Drain; i >= 0 {
+		if o := d.Suction[i].Opening; o > 0 && o < 1 {
+			f["drainShare"] = words.Msg(words.Of("procedure.drain-share", "line", words.Name(d.Suction[i].Name),
+				"angle", words.QD("°", 5*math.Round(90*o/5), 0), "share", words.Share(o)))
+		}
 		if q := limits.CoverAlone(k.Model, i, k.Model.TopSpeed()); !math.IsInf(float64(q), 0) {
 			f["coverFlow"] = amount("gpm", math.Round(q.GPM()))
 		}
@@ -329,6 +363,16 @@ func levelWater(k *Known, s *procedure.Setup) error {
 		}
 	}
 	return nil
+}
+
+// quarters writes a count of measures down to the quarter, as they are filled: 3¾.
+func quarters(n float64) string {
+	q := int(math.Max(1, math.Round(4*n)))
+	whole := strconv.Itoa(q / 4)
+	if q < 4 {
+		whole = ""
+	}
+	return whole + []string{"", "¼", "½", "¾"}[q%4]
 }
 
 // Expect is what the gauge should read at a speed right after a usual cleaning.

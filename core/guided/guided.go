@@ -76,7 +76,7 @@ type Way struct {
 type Ask struct {
 	Procedure procedure.ID `json:"procedure"`
 	Speed     float64      `json:"speed" doc:"rpm read at the bench; 0: none"`
-	WaterF    float64      `json:"waterF" doc:"temperature of the pool's water, °F; 0: 80"`
+	WaterF    float64      `json:"waterF" doc:"temperature of the pool's water, °F; 0: usual of the month"`
 	Reason    string       `json:"reason" doc:"for going on in spite of a hold"`
 	Short     bool         `json:"short"`
 	// Findings are what was found at the stop so far: how the pad is follows from them too.
@@ -92,7 +92,7 @@ const (
 // Begin writes a run out at a pool as the stop left it, at a moment, in spite of a hold only for
 // a reason. What can't be begun is figure.FieldErrors.
 func Begin(at *judge.Stop, a Ask, hold *upkeep.Hold, now time.Time) (*procedure.Script, error) {
-	setup, err := at.Setup(a.Speed, a.WaterF)
+	setup, err := at.Setup(a.Speed, a.WaterF, now)
 	if err != nil {
 		return nil, err
 	}

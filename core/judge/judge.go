@@ -13,6 +13,7 @@ import (
 	"fairlap/core/loads"
 	"fairlap/core/pad"
 	"fairlap/core/plumbing"
+	"fairlap/core/pool"
 	"fairlap/core/stop"
 	"fairlap/core/upkeep"
 	"fairlap/core/verdict"
@@ -190,11 +191,7 @@ func (s *Stop) advise(
 			q.ReadSpeed, q.Tank, q.Clean = r.Speed, r.Tank, &res.Expected[i].Clean.Tank
 		}
 	}
-	if m.Doc.Filter.Valve != pad.NoValve {
-		if _, flow, _, err := m.WorkingBackwash(); err == nil {
-			q.WasteGallons = amounts.BackwashGallons(flow)
-		}
-	}
+	q.WasteGallons = amounts.ToWaste(m, pool.UsualWater(now.In(s.zone).Month(), s.Settings.South))
 	for _, c := range []*time.Time{h.Chemicals, chemicals} {
 		if c != nil {
 			q.HoldUntil = upkeep.HoldUntil(*c, s.Settings).In(s.zone)

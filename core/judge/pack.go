@@ -15,6 +15,7 @@ import (
 	"fairlap/core/hydraulics"
 	"fairlap/core/pad"
 	"fairlap/core/plumbing"
+	"fairlap/core/pool"
 	"fairlap/core/procedure"
 	"fairlap/core/stop"
 	"fairlap/core/units"
@@ -155,9 +156,9 @@ func (p Pack) On(c *Calibrated) (*Stop, error) {
 // Local is a moment by the pool's own clock.
 func (s *Stop) Local(t time.Time) time.Time { return t.In(s.zone) }
 
-// Setup is what procedures are written out for at the pool: at a speed read there (rpm;
-// 0: none) and the water's temperature (°F; 0: the usual).
-func (s *Stop) Setup(speed, waterF float64) (*procedure.Setup, error) {
+// Setup is what procedures are written out for at the pool at a moment: at a speed read there (rpm;
+// 0: none) and the water's temperature (°F; 0: the usual of the month).
+func (s *Stop) Setup(speed, waterF float64, now time.Time) (*procedure.Setup, error) {
 	if s.Model.Doc.Presumed {
 		return nil, figure.Wrong("procedure", "app.undescribed-no-run") // nobody knows the way around this pad
 	}
@@ -165,7 +166,8 @@ func (s *Stop) Setup(speed, waterF float64) (*procedure.Setup, error) {
 		Model:       s.Model,
 		PoolGallons: s.Gallons,
 		Speed:       units.Speed(speed),
-		Water:       usualWater,
+		Water:       pool.UsualWater(now.In(s.zone).Month(), s.Settings.South),
+		Guessed:     waterF <= 0,
 		HoldHours:   s.Settings.HoldHours,
 		Primes:      s.History.Primes,
 		Drains:      s.History.Drains,

@@ -210,14 +210,19 @@ func TestASetupGoesByTheWaterThatItIsGiven(t *testing.T) {
 	}
 	s, err := p.Ready()
 	require.NoError(t, err)
-	cold, err := s.Setup(0, 50)
-	require.NoError(t, err)
-	warm, err := s.Setup(0, 95)
-	require.NoError(t, err)
-	usual, err := s.Setup(0, 0)
-	require.NoError(t, err)
+	november := time.Date(2026, time.November, 24, 17, 0, 0, 0, time.UTC)
+	setup := func(waterF float64, month int) *procedure.Setup {
+		out, err := s.Setup(0, waterF, november.AddDate(0, month, 0))
+		require.NoError(t, err)
+		return out
+	}
+	cold, warm := setup(50, 0), setup(95, 0)
 	assert.NotEqual(t, cold, warm)
-	same, err := s.Setup(0, usualWater.Fahrenheit())
-	require.NoError(t, err)
-	assert.Equal(t, usual, same)
+	assert.Less(t, cold.Figures["wasteGpm"].Value(), warm.Figures["wasteGpm"].Value())
+	assert.Equal(t, cold.Figures["wasteGpm"], setup(50, 8).Figures["wasteGpm"], "a thermometer rules")
+	// Nobody took its temperature: November's water is not July's, and it is said whose it is.
+	assert.Equal(t, 60.0, setup(0, 0).Figures["waterF"].Value())
+	assert.Equal(t, 84.0, setup(0, 8).Figures["waterF"].Value())
+	assert.NotEmpty(t, setup(0, 0).Figures["waterGuess"])
+	assert.Empty(t, cold.Figures["waterGuess"])
 }

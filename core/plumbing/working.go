@@ -69,38 +69,45 @@ func (m *Model) TopBackwash() (units.Flow, error) {
 	return st.ToWaste, err
 }
 
-// WorkingBackwash is how to run a backwash on this pad: the slowest speed that lifts
-// its sand by a quarter at the water's temperature, or full speed where the pump has
-// no other or lifts less; without sand the fastest that keeps the pad's limits. Rise
-// is the bed's there, 0 without sand. (Twenty to thirty per cent clean a bed; at half
-// again its height sand leaves with the water: common practice.) Errors are the
-// solver's.
-func (m *Model) WorkingBackwash() (speed units.Speed, flow units.Flow, rise float64, err error) {
+// Wash is how a backwash runs on a pad.
+type Wash struct {
+	Speed units.Speed
+	Flow  units.Flow // to waste
+	Rise  float64    // of the bed, a share of its height; 0 without sand
+	Keeps bool       // the pad's limits, as FastestKeeping has them
+	// Held tells of a bed that a faster pump would lift higher, if the pad's limits let it.
+	Held bool
+}
+
+// WorkingBackwash is how to run a backwash on this pad. Sand: the slowest speed that lifts it by a quarter at the
+// water's temperature, and no faster than keeps the covers, the suction head and the tank; full speed where the pump
+// has no other or lifts less. Grids: the fastest that keeps all limits, the media's rate and the velocity in the
+// suction pipes too. (Twenty to thirty percent clean a bed; at half again its height sand leaves with the water:
+// common practice.) Errors are the solver's.
+func (m *Model) WorkingBackwash() (Wash, error) {
+	op := pad.Operation{Setting: pad.SetBackwash}
+	w, err := m.FastestKeeping(op, m.Doc.Filter.Kind != pad.Sand)
+	if err != nil || m.Doc.Filter.Kind != pad.Sand {
+		return Wash{Speed: w.Speed, Flow: w.Waste, Keeps: w.Keeps}, err
+	}
 	s := m.Solver()
-	at := func(rpm units.Speed) error {
-		st, err := s.Solve(pad.Operation{Speed: rpm, Setting: pad.SetBackwash}, Effects{})
-		if err != nil {
-			return fmt.Errorf("solving a backwash at %.0f rpm: %w", float64(rpm), err)
-		}
-		speed, flow = rpm, st.ToWaste
-		if m.Doc.Filter.Kind == pad.Sand {
-			rise = m.BedRise(flow)
-		}
-		return nil
-	}
-	if m.Doc.Filter.Kind != pad.Sand {
-		w, err := m.FastestKeeping(pad.Operation{Setting: pad.SetBackwash}, false)
-		return w.Speed, w.Waste, 0, err
-	}
-	if err := at(m.TopSpeed()); err != nil || rise <= workingRise || m.Doc.Pump.Kind == pad.SingleSpeed {
-		return speed, flow, rise, err
-	}
+	out := Wash{Keeps: w.Keeps}
 	for _, rpm := range m.speeds() {
-		if err := at(rpm); err != nil || rise >= workingRise {
-			return speed, flow, rise, err
+		op.Speed = rpm
+		st, err := s.Solve(op, Effects{})
+		if err != nil {
+			return out, fmt.Errorf("solving a backwash at %.0f rpm: %w", float64(rpm), err)
+		}
+		if w.Keeps && rpm > w.Speed {
+			out.Held = true
+			break
+		}
+		out.Speed, out.Flow, out.Rise = rpm, st.ToWaste, m.BedRise(st.ToWaste)
+		if out.Rise >= workingRise {
+			break
 		}
 	}
-	return speed, flow, rise, nil
+	return out, nil
 }
 
 // speeds are those that a hand can set on this pump, slowest first, in 50-rpm steps.
@@ -134,9 +141,10 @@ type Working struct {
 
 // FastestKeeping is the fastest of the pump's speeds at which a way of running keeps
 // the pad's upper limits with a clean filter: the covers' ratings with what really
-// stands open, the suction head, the ceiling of the tank, and where the water goes down
-// through the media their rate, half of it for a rinse. Gentle keeps the velocity in the
-// suction pipes too. The operation's own speed is not looked at. Errors are the solver's.
+// is open, the suction head, the ceiling of the tank by its label, and where the water goes
+// through the media their rate, half of it for a rinse; sand is lifted at another. Gentle keeps
+// the velocity in the suction pipes too. The operation's own speed is not looked at. Errors are
+// the solver's.
 func (m *Model) FastestKeeping(op pad.Operation, gentle bool) (Working, error) {
 	s := m.Solver()
 	speeds := m.speeds()
@@ -162,10 +170,14 @@ func (m *Model) keeps(s *Solver, set pad.Setting, st State, gentle bool) bool {
 	switch set {
 	case pad.SetFilter:
 		most = MediaRate[d.Filter.Kind] * d.Filter.AreaFt2
+	case pad.SetBackwash:
+		if d.Filter.Kind != pad.Sand {
+			most = MediaRate[d.Filter.Kind] * d.Filter.AreaFt2
+		}
 	case pad.SetRinse:
 		most = MediaRate[d.Filter.Kind] * d.Filter.AreaFt2 / 2
 	}
-	if st.Flow.GPM() > most || st.Tank > ServiceCeiling || st.Cavitating ||
+	if st.Flow.GPM() > most || st.Tank > Ceiling(d) || st.Cavitating ||
 		st.NPSHRequired > 0 && st.NPSHAvailable < st.NPSHRequired ||
 		gentle && Fastest(pad.SuctionSide)(s, 0, st) > SuctionFps {
 		return false

@@ -106,7 +106,7 @@ func Set(c *Case) (*Scene, error) {
 		return nil, fmt.Errorf("the record of %s: %w", c.ID, err)
 	}
 	s.loads = s.stop.Model.LoadUnit() / s.truth.LoadUnit()
-	if s.setup, err = s.stop.Setup(0, 0); err != nil {
+	if s.setup, err = s.stop.Setup(0, 0, s.at(0)); err != nil {
 		return nil, fmt.Errorf("the amounts of %s: %w", c.ID, err)
 	}
 	if s.telling, err = diagnosis.Tell(s.stop.Model); err != nil {

@@ -125,6 +125,11 @@ func floods(r *Rig, s State, _ string) words.Message {
 	return ""
 }
 
+// fillsByItself tells of a small unit that the pool's own water fills: its air valve is closed before the plug goes in.
+func (r *Rig) fillsByItself(s State) bool {
+	return r.Small && s.Filled && s.Suction != 0 && s.Returns && !s.Tank && !s.Running
+}
+
 func needsReturns(s pad.Setting) bool {
 	return s == pad.SetFilter || s == pad.SetRecirculate || s == ""
 }
@@ -230,13 +235,17 @@ var facts = map[Verb]fact{
 		},
 		does: func(_ *Rig, s *State, _ string) { s.Pressed = false }},
 	CloseBleed: {text: "procedure.close-the-bleed",
-		refuses: func(_ *Rig, s State, _ string) words.Message {
-			if s.Opened && !s.Running {
+		refuses: func(r *Rig, s State, _ string) words.Message {
+			if s.Opened && !s.Running && !r.fillsByItself(s) {
 				return "procedure.it-was-open-the-bleed"
 			}
 			return ""
 		},
-		does: func(_ *Rig, s *State, _ string) { s.Bleed = false }},
+		does: func(r *Rig, s *State, _ string) {
+			if s.Bleed = false; r.fillsByItself(*s) {
+				s.Opened = false
+			}
+		}},
 	ShutSuction: {text: "procedure.close-all-suction-valves",
 		refuses: func(_ *Rig, s State, _ string) words.Message { return whileRunning(s, "procedure.its-suction-is-shut") },
 		does:    func(_ *Rig, s *State, _ string) { s.Suction = 0 }},
@@ -599,5 +608,15 @@ func (r *Rig) Instruction(a Action) words.Message {
 	case ReturnTo:
 		return words.Of("procedure.return-handle-to", "body", words.Msg(pad.Body(a.Arg).Words()))
 	}
+	if text, ok := smallActs[a.Verb]; ok && r.Small {
+		return text
+	}
 	return facts[a.Verb].text
+}
+
+// smallActs are what a hand does at a unit with a plug.
+var smallActs = map[Verb]words.Message{
+	Stop:    "procedure.small.off",
+	LockOff: "procedure.small.unplug",
+	Unlock:  "procedure.test-the-ground-fault-device",
 }

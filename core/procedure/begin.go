@@ -95,7 +95,7 @@ func (c *Script) head(from State, setup *Setup) (head []ScriptStep, join string,
 			return nil, "", false
 		}
 		for _, a := range way {
-			add(handStep(c.Rig.Instruction(a), a).write(setup))
+			add(c.Rig.handStep(a).write(setup))
 		}
 		now = s.State
 	}

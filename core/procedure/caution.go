@@ -11,6 +11,7 @@ type Care string
 const (
 	Pressure   Care = "pressure"
 	Restart    Care = "restart"
+	OverLabel  Care = "over-label"
 	OffIsNot   Care = "off-is-not-locked"
 	Capacitor  Care = "capacitor"
 	Entrapment Care = "entrapment"
@@ -36,6 +37,7 @@ const (
 var cautions = map[Care]words.Message{
 	Pressure:   "procedure.a-tank-under-pressure-can",
 	Restart:    "procedure.stand-clear-of-the-tank",
+	OverLabel:  "procedure.above-the-label",
 	OffIsNot:   "procedure.off-is-not-locked-off",
 	Capacitor:  "procedure.capacitors-and-drives-stay-charged",
 	Entrapment: "procedure.never-leave-one-suction-fitting",
@@ -54,4 +56,9 @@ var cautions = map[Care]words.Message{
 	Swimmers:   "procedure.nobody-in-the-water-while",
 	SmallUnit:  "procedure.nobody-in-the-water-while-2",
 	Fumes:      "procedure.fumes-gather-in-closed-pump",
+}
+
+// smallCautions are those that say something else of a small unit.
+var smallCautions = map[Care]words.Message{
+	Pressure: "procedure.small-under-pressure",
 }

@@ -3,8 +3,6 @@ package procedure
 import (
 	"slices"
 	"strconv"
-
-	"fairlap/core/words"
 )
 
 // confirmEndings leads every answer that ends a run, and asks for a hand's work with that,
@@ -28,7 +26,7 @@ func (c *Script) confirmEndings(setup *Setup) {
 					last.Options[0].Do = append(last.Options[0].Do, a)
 					continue
 				}
-				w := handStep(c.Rig.Instruction(a), a).write(setup)
+				w := c.Rig.handStep(a).write(setup)
 				w.ID = s.ID + "-" + o.ID + "-" + strconv.Itoa(len(after)+1)
 				w.of = o.ID
 				if last == nil {
@@ -51,8 +49,15 @@ var onlySeen = map[Verb]bool{RunDry: true, FoundDry: true, HeatOn: true}
 
 // handStep is one action as a step of its own, with what the library says of it wherever it
 // asks for it.
-func handStep(text words.Message, a Action) *Step {
-	s := Step{ID: "hand", Text: text, Do: []Action{a}}
+func (r *Rig) handStep(a Action) *Step {
+	s := Step{ID: "hand", Text: r.Instruction(a), Do: []Action{a}}
+	switch a.Verb {
+	case Stop, LockOff, Unlock:
+		if r.Small {
+			s.Care = []Care{SmallUnit}
+			return &s
+		}
+	}
 	switch a.Verb {
 	case Stop:
 		s = pumpOff("hand", "procedure.anything-else")

@@ -44,7 +44,7 @@ func backwashing() []Step {
 	return []Step{
 		where(),
 		{ID: "hose", Text: "procedure.hose.says", Care: []Care{HoseEnd}},
-		pumpOff("off-1", "procedure.the-handle-moves"),
+		pumpOff("off-1", handleMoves),
 	}
 }
 
@@ -52,24 +52,22 @@ func backwashing() []Step {
 // strong pump at full speed lifts the sand out of the tank. A glass is clear before any
 // dirt comes: clear counts only after dirty.
 func backwashRun(id string, clears Timer) []Step {
-	return append(
-		[]Step{
-			{
-				ID:   id + "-on",
-				Text: "procedure.start-the-pump-set",
-				Hint: backwashHint,
-				Why:  backwashWhy,
-				Care: []Care{HoseEnd, DeadHead},
-				Do:   []Action{do(Start)},
-			},
-		},
-		washed(id, clears)...)
+	on := washStart(Step{
+		ID:   id + "-on",
+		Text: "procedure.start-the-pump-set",
+		Care: []Care{HoseEnd, DeadHead},
+		Do:   []Action{do(Start)},
+	})
+	return append(on, washed(id, clears)...)
 }
 
-const (
-	backwashHint words.Message = "procedure.the-target-is-this-pad"
-	backwashWhy  words.Message = "procedure.too-slow-only-rearranges-the"
-)
+// washStart says why a wash runs at this pad's speed: what sand is lifted by, and what grids bear.
+func washStart(s Step) []Step {
+	sand, grids := s, s
+	sand.Hint, sand.Why, sand.When = "procedure.wash-lifts", "procedure.too-slow-only-rearranges-the", kindIs(pad.Sand)
+	grids.Hint, grids.Why, grids.When = "procedure.wash-keeps", "procedure.grids-tear", kindIs(pad.DE)
+	return []Step{sand, grids}
+}
 
 // washed are the two looks at the glass.
 func washed(id string, clears Timer) []Step {
@@ -141,7 +139,7 @@ func bandClear() Step {
 	return Step{
 		ID:      "band",
 		Text:    "procedure.band.says",
-		Care:    []Care{Restart},
+		Care:    []Care{OverLabel},
 		Answers: []Answer{{ID: "yes", Text: "procedure.band.yes.says"}},
 	}
 }
@@ -208,7 +206,7 @@ var filterLibrary = []Procedure{
 			turn("to-backwash", pad.SetBackwash, "procedure.up-through-the-bed-and"),
 			bandClear(),
 			backwashRun("wash", oneWash),
-			pumpOff("off-2", "procedure.the-handle-moves"),
+			pumpOff("off-2", handleMoves),
 			turn("to-rinse", pad.SetRinse, rinseWhy),
 			Step{
 				ID:   "rinse-on",
@@ -218,7 +216,7 @@ var filterLibrary = []Procedure{
 				Do:   []Action{do(Start)},
 			},
 			rinsing(),
-			pumpOff("off-3", "procedure.the-handle-moves"),
+			pumpOff("off-3", handleMoves),
 			turnBack("to-filter"),
 			Step{ID: "on", Text: "procedure.backwash.on.says", Care: []Care{Restart}, Do: []Action{do(Start)}},
 			bleedOnce("procedure.air-that-came-in-with"),
@@ -235,14 +233,12 @@ var filterLibrary = []Procedure{
 				Care: []Care{DeadHead, HoseEnd},
 				Do:   []Action{do(Stop), do(Turn, string(pad.SetBackwash))},
 			},
-			Step{
+			washStart(Step{
 				ID:   "wash-on",
 				Text: "procedure.backwash.wash-on.says",
-				Hint: backwashHint,
-				Why:  backwashWhy,
-				Care: []Care{HoseEnd, Restart},
+				Care: []Care{HoseEnd, OverLabel},
 				Do:   []Action{do(Start)},
-			},
+			}),
 			washed("wash", oneWash),
 			Step{
 				ID:   "to-rinse",
@@ -298,7 +294,7 @@ var filterLibrary = []Procedure{
 				"wash",
 				oneWash,
 			),
-			pumpOff("off-2", "procedure.the-handle-moves"),
+			pumpOff("off-2", handleMoves),
 			turn("to-rinse", pad.SetRinse, "procedure.a-few-seconds-clear-the"),
 			Step{
 				ID:   "rinse-on",
@@ -312,7 +308,7 @@ var filterLibrary = []Procedure{
 				Timer: &Timer{Count: CountRinse, Low: 5, High: 10, Most: 30},
 				Care:  []Care{HoseEnd},
 			},
-			pumpOff("off-3", "procedure.the-handle-moves"),
+			pumpOff("off-3", handleMoves),
 			turnBack("to-filter"),
 			mixDE("deAfter"),
 			Step{ID: "on", Text: "procedure.backwash-de.on.says", Care: []Care{Restart, Dust}, Do: []Action{do(Start)}},
@@ -347,21 +343,19 @@ var filterLibrary = []Procedure{
 				Do:   []Action{do(Turn, string(pad.SetBackwash))},
 				Why:  "procedure.backwash-slide.to-backwash.why",
 			},
-			Step{
+			washStart(Step{
 				ID:   "wash-on",
 				Text: "procedure.backwash-slide.wash-on.says",
-				Hint: backwashHint,
-				Why:  backwashWhy,
 				Care: []Care{HoseEnd, DeadHead},
 				Do:   []Action{do(Start)},
-			},
+			}),
 			Step{
 				ID:    "wash",
 				Text:  "procedure.backwash-slide.wash.says",
 				Timer: &shortCycle,
 				Care:  []Care{HoseEnd},
 			},
-			pumpOff("off-2", "procedure.the-slide-moves"),
+			pumpOff("off-2", slideMoves),
 			Step{
 				ID:   "back",
 				Text: "procedure.backwash-slide.back.says",
@@ -380,7 +374,7 @@ var filterLibrary = []Procedure{
 				Text:  "procedure.backwash-slide.short.says",
 				Timer: &Timer{Count: CountWait, Low: 10, High: 20, Most: 60},
 			},
-			pumpOff("off-3", "procedure.the-slide-moves"),
+			pumpOff("off-3", slideMoves),
 			Step{
 				ID:   "again",
 				Text: "procedure.backwash-slide.again.says",
@@ -495,7 +489,7 @@ var filterLibrary = []Procedure{
 			return r.Unlike(s) == ""
 		},
 		Steps: join(
-			pumpOff("off", "procedure.the-handle-moves"),
+			pumpOff("off", handleMoves),
 			turn("to-recirculate", pad.SetRecirculate, "procedure.past-the-tank-and-back"),
 			Step{
 				ID:   "on",

@@ -314,6 +314,7 @@ var mediaLibrary = []Procedure{
 		},
 		Steps: join(
 			before(),
+			where(),
 			opening(),
 			Step{
 				ID:   "drain",
@@ -346,21 +347,21 @@ var mediaLibrary = []Procedure{
 			},
 			seats(),
 			closed(),
+			Step{ID: "hose", Text: "procedure.hose.says", Care: []Care{HoseEnd}},
 			turn("to-backwash", pad.SetBackwash, "procedure.the-fines-of-new-sand"),
 			deisolate("deisolate"),
 			powerBack("power"),
+			washStart(Step{
+				ID:   "wash-speed",
+				Text: "procedure.sand-change.wash-speed.says",
+				Care: []Care{HoseEnd},
+				Do:   []Action{do(SetSpeed)},
+			}),
 			startBled(
 				"wash-",
 			),
-			Step{
-				ID:   "wash-speed",
-				Text: "procedure.sand-change.wash-speed.says",
-				Hint: backwashHint,
-				Why:  backwashWhy,
-				Care: []Care{HoseEnd},
-			},
 			washed("wash", Timer{Count: CountBackwash, Low: 120, High: 240, Most: 600}),
-			pumpOff("off-2", "procedure.the-handle-moves"),
+			pumpOff("off-2", handleMoves),
 			turn("to-rinse", pad.SetRinse, rinseWhy),
 			Step{
 				ID:   "rinse-on",
@@ -375,7 +376,7 @@ var mediaLibrary = []Procedure{
 				Care:    []Care{HoseEnd},
 				Answers: glassAnswers("rinse"),
 			},
-			pumpOff("off-3", "procedure.the-handle-moves"),
+			pumpOff("off-3", handleMoves),
 			turnBack("to-filter"),
 			Step{
 				ID:   "on",

@@ -79,23 +79,23 @@ func fillPot() Step {
 
 // sealed puts the lid on, by the company's school.
 func sealed() []Step {
+	lidOn := []Action{do(ClosePot)}
 	ring := []Answer{
-		{ID: "worn", Text: "procedure.worn.says", Part: "lid-o-ring"},
-		{ID: "new", Text: "procedure.seats.new.says"},
-		{ID: "whole", Text: "procedure.whole.says"},
+		{ID: "none", Text: "procedure.seal.none.says", Part: "lid-o-ring", Do: lidOn, Ends: true},
+		{ID: "worn", Text: "procedure.worn.says", Part: "lid-o-ring", Do: lidOn},
+		{ID: "new", Text: "procedure.seats.new.says", Do: lidOn},
+		{ID: "whole", Text: "procedure.whole.says", Do: lidOn},
 	}
 	return []Step{
 		{
 			ID:      "seal",
 			Text:    "procedure.seal.says",
-			Do:      []Action{do(ClosePot)},
 			Answers: ring,
 			When:    func(s *Setup) bool { return s.Ways.Seal != "dry" },
 		},
 		{
 			ID:      "seal-dry",
 			Text:    "procedure.seal-dry.says",
-			Do:      []Action{do(ClosePot)},
 			Answers: ring,
 			When:    func(s *Setup) bool { return s.Ways.Seal == "dry" },
 		},
@@ -337,13 +337,12 @@ var pumpLibrary = []Procedure{
 		Minutes: 15,
 		On:      notSmall,
 		Work:    "basket",
-		Care:    []Care{OffIsNot, Capacitor, Scald, DryRun},
+		Care:    []Care{OffIsNot, Scald, DryRun},
 		Mends:   []fault.ID{fault.ImpellerClogged},
 		Narrows: []fault.ID{fault.MotorHums, fault.ImpellerWorn, fault.AirLid, fault.PrimeLost},
 		Checks:  []fault.Sign{fault.DebrisFound, fault.ShaftFree},
 		Steps: join(
 			toPot(),
-			driveOff(),
 			Step{
 				ID:   "in",
 				Text: "procedure.impeller.in.says",
@@ -480,7 +479,7 @@ var pumpLibrary = []Procedure{
 		Aim:     "procedure.pump-panel.aim",
 		Minutes: 8,
 		On:      func(s *Setup) bool { return s.Figures["panel"] != "" },
-		Care:    []Care{OffIsNot, Restart},
+		Care:    []Care{OverLabel},
 		Mends:   []fault.ID{fault.WrongMode, fault.SpeedLow},
 		Steps: []Step{
 			{
@@ -496,7 +495,6 @@ var pumpLibrary = []Procedure{
 				ID:   "alarm",
 				Text: "procedure.pump-panel.alarm.says",
 				Hint: "procedure.pump-panel.alarm.hint",
-				Care: []Care{Capacitor},
 				Answers: []Answer{
 					{ID: "yes", Text: "procedure.pump-panel.alarm.yes.says", Sign: fault.DisplayAlarm, Yes: true},
 					{ID: "no", Text: "procedure.pump-panel.alarm.no.says", Sign: fault.DisplayAlarm},
@@ -516,7 +514,7 @@ var pumpLibrary = []Procedure{
 				ID:   "saved",
 				Text: "procedure.pump-panel.saved.says",
 				Hint: "procedure.pump-panel.saved.hint",
-				Care: []Care{Restart},
+				Care: []Care{OverLabel},
 			},
 		},
 	},

@@ -574,7 +574,7 @@ var repairLibrary = []Procedure{
 			ask("read", "procedure.valve-to-filter.read.says", "",
 				seen("other", "procedure.valve-to-filter.read.other.says", fault.FilterValveOff, true),
 				seen("filter", "procedure.valve-to-filter.read.filter.says", fault.FilterValveOff, false)),
-			pumpOff("off", "procedure.the-handle-moves"),
+			pumpOff("off", handleMoves),
 			turnBack("to-filter"),
 			bandClear(),
 			Step{ID: "on", Text: "procedure.start-the-pump-and-stand", Care: []Care{Restart, DeadHead},

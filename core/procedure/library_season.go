@@ -146,7 +146,6 @@ var seasonLibrary = []Procedure{
 			Step{
 				ID:   "off-2",
 				Text: "procedure.season-close.off-2.says",
-				Care: []Care{DeadHead},
 				Do:   []Action{do(Stop)},
 				When: multiport,
 			},

@@ -54,6 +54,31 @@ func lowerThenUpper() Step {
 	}
 }
 
+// closeAir closes the air valve before the plug goes in: the pool's own water fills the unit.
+func closeAir() Step {
+	return Step{
+		ID:   "close-air",
+		Text: "procedure.small.close-air.says",
+		Hint: "procedure.small.close-air.hint",
+		Do:   []Action{do(CloseBleed)},
+	}
+}
+
+// ringWhole is the look at a housing's ring before its lid goes on: one that is cut is replaced first.
+func ringWhole() Step {
+	return ask("ring", "procedure.small.ring.says", "procedure.small.ring.hint",
+		Answer{ID: "none", Text: "procedure.small.ring.none.says", Part: "tank-o-ring", Do: []Action{do(CloseTank)}, Ends: true},
+		Answer{ID: "new", Text: "procedure.seats.new.says"},
+		Answer{ID: "whole", Text: "procedure.whole.says"})
+}
+
+// unitWhole is the same look at a unit that is set up, before any water comes.
+func unitWhole() Step {
+	return ask("ring", "procedure.small.unit.says", "procedure.small.unit.hint",
+		Answer{ID: "none", Text: "procedure.small.unit.none.says", Part: "tank-o-ring", Ends: true},
+		Answer{ID: "whole", Text: "procedure.whole.says"})
+}
+
 // wallFlow are the looks after a start: no flow at the wall is air before it is a fault.
 func wallFlow() []Step {
 	return []Step{
@@ -72,8 +97,10 @@ func wallFlow() []Step {
 			Care: []Care{SmallUnit},
 			Do:   []Action{do(OpenBleed)},
 		},
+		{ID: "close-2", Text: "procedure.small.close-air.says", Hint: "procedure.small.close-air.hint",
+			Do: []Action{do(CloseBleed)}},
 		on(plug("plug-2"), nil),
-		{ID: "on-2", Text: "procedure.on-2.says", Care: []Care{SmallUnit}, Do: []Action{do(Start), do(CloseBleed)}},
+		{ID: "on-2", Text: "procedure.small.on.says", Care: []Care{SmallUnit}, Do: []Action{do(Start)}},
 		{
 			ID:   "flow-2",
 			Text: "procedure.flow-2.says",
@@ -140,6 +167,7 @@ var smallLibrary = []Procedure{
 				Hint: "procedure.small-set-up.place.hint",
 				Care: []Care{SmallUnit},
 			},
+			unitWhole(),
 			Step{ID: "fill", Text: "procedure.small-set-up.fill.says", Do: []Action{do(FillPool)}},
 			airValve("bleed"),
 			lowerThenUpper(),
@@ -151,14 +179,10 @@ var smallLibrary = []Procedure{
 					{ID: "yes", Text: "procedure.small-set-up.water.yes.says"},
 				},
 			},
+			closeAir(),
 			peopleOut(),
 			plug("plug"),
 			Step{ID: "on", Text: "procedure.small-set-up.on.says", Care: []Care{SmallUnit}, Do: []Action{do(Start)}},
-			Step{
-				ID:   "close-air",
-				Text: "procedure.small-set-up.close-air.says",
-				Do:   []Action{do(CloseBleed)},
-			},
 			wallFlow(),
 		),
 	},
@@ -191,7 +215,7 @@ var smallLibrary = []Procedure{
 					{ID: "water", Text: "procedure.small-bleed.water.water.says"},
 				},
 			},
-			Step{ID: "close", Text: "procedure.small-bleed.close.says", Do: []Action{do(CloseBleed)}},
+			closeAir(),
 			peopleOut(),
 			plug(
 				"plug",
@@ -235,8 +259,10 @@ var smallLibrary = []Procedure{
 					{ID: "clean", Text: "procedure.small-cartridge.rinse.clean.says"},
 				},
 			},
+			ringWhole(),
 			Step{ID: "in", Text: "procedure.small-cartridge.in.says", Do: []Action{do(CloseTank)}},
 			lowerThenUpper(),
+			closeAir(),
 			peopleOut(),
 			plug(
 				"plug",
@@ -244,13 +270,8 @@ var smallLibrary = []Procedure{
 			Step{
 				ID:   "on",
 				Text: "procedure.small-cartridge.on.says",
-				Care: []Care{SmallUnit, Restart},
+				Care: []Care{SmallUnit},
 				Do:   []Action{do(Start)},
-			},
-			Step{
-				ID:   "close-air",
-				Text: "procedure.small-cartridge.close-air.says",
-				Do:   []Action{do(CloseBleed)},
 			},
 			wallFlow(),
 		),

@@ -103,8 +103,10 @@ var suctionLibrary = []Procedure{
 				Text: "procedure.leak-tests.ring.says",
 				Hint: "procedure.leak-tests.ring.hint",
 				Answers: []Answer{
+					{ID: "none", Text: "procedure.leak-tests.ring.none.says", Part: "lid-o-ring", Do: []Action{do(ClosePot)},
+						Ends: true},
 					{ID: "cracked", Text: "procedure.leak-tests.ring.cracked.says", Part: "pump-lid"},
-					{ID: "cut", Text: "procedure.leak-tests.ring.cut.says", Part: "lid-o-ring"},
+					{ID: "cut", Text: "procedure.leak-tests.ring.cut.says"},
 					{ID: "whole", Text: "procedure.leak-tests.ring.whole.says"},
 				},
 			},
@@ -120,7 +122,7 @@ var suctionLibrary = []Procedure{
 				Text:  "procedure.leak-tests.run.says",
 				Timer: &Timer{Count: CountWait, Low: 60, High: 120, Least: 60},
 			},
-			Step{ID: "off-2", Text: "procedure.leak-tests.off-2.says", Care: []Care{DeadHead}, Do: []Action{do(Stop)}},
+			Step{ID: "off-2", Text: "procedure.leak-tests.off-2.says", Do: []Action{do(Stop)}},
 			Step{
 				ID:    "holds",
 				Text:  "procedure.leak-tests.holds.says",
@@ -131,6 +133,8 @@ var suctionLibrary = []Procedure{
 						Text: "procedure.leak-tests.holds.sinks.says",
 						Sign: fault.LidTestHolds,
 						To:   "valve-test",
+
+						Settles: true,
 					},
 					{
 						ID:   "full",

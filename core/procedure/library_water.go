@@ -34,11 +34,31 @@ func wasteOn(care ...Care) Step {
 }
 
 func backFromWaste() []Step {
-	return join(pumpOff("off-2", "procedure.the-handle-moves"), turnBack("to-filter"))
+	return join(pumpOff("off-2", handleMoves), turnBack("to-filter"))
 }
 
 func vacuumLine() Step {
 	return Step{ID: "line", Text: "procedure.line.says", Hint: "procedure.line.hint", Care: []Care{Entrapment}}
+}
+
+// vacuumLineAlone is the line's handle where no panel is set first.
+func vacuumLineAlone() Step {
+	s := vacuumLine()
+	s.When = func(s *Setup) bool { return !hasPanel(s) }
+	return s
+}
+
+// timedFull is how long, s, a pump's timed full speed usually lasts before it falls back to its program.
+const timedFull = 3600
+
+// vacuuming is the work itself; a timed full speed runs out beside it.
+func vacuuming() []Step {
+	s := Step{ID: "vacuum", Text: "procedure.vacuum.vacuum.says", Care: []Care{Swimmers, Entrapment}}
+	timed, free := s, s
+	timed.Timer, timed.When = &Timer{Count: CountWait, Low: 600, High: 1800, Most: timedFull}, hasPanel
+	timed.Hint = "procedure.vacuum.vacuum.hint"
+	free.When = func(s *Setup) bool { return !hasPanel(s) }
+	return []Step{timed, free}
 }
 
 var waterLibrary = []Procedure{
@@ -49,13 +69,15 @@ var waterLibrary = []Procedure{
 		Minutes: 40,
 		On:      notSmall,
 		Care:    []Care{Entrapment, DryRun, Swimmers, OffIsNot},
-		Steps: join(Step{
-			ID:   "full",
-			Text: "procedure.vacuum.full.says",
-			Hint: "procedure.vacuum.full.hint",
-			Do:   []Action{do(SetSpeed)},
-		},
-			vacuumLine(), Step{ID: "vacuum", Text: "procedure.vacuum.vacuum.says", Care: []Care{Swimmers, Entrapment}},
+		Steps: join(
+			Step{
+				ID:   "full",
+				Text: "procedure.vacuum.full.says",
+				Hint: "procedure.vacuum.full.hint",
+				Do:   []Action{do(SetSpeed)},
+				When: hasPanel,
+			},
+			vacuumLine(), vacuuming(),
 			Step{ID: "back", Text: "procedure.vacuum.back.says", Care: []Care{Entrapment}},
 			toPot(), Step{ID: "empty", Text: "procedure.vacuum.empty.says"}, fromPot(), movement()),
 		Short: join(
@@ -65,8 +87,10 @@ var waterLibrary = []Procedure{
 				Hint: "procedure.vacuum.full.hint-2",
 				Care: []Care{Entrapment},
 				Do:   []Action{do(SetSpeed)},
+				When: hasPanel,
 			},
-			Step{ID: "vacuum", Text: "procedure.vacuum.vacuum.says", Care: []Care{Swimmers, Entrapment}},
+			vacuumLineAlone(),
+			vacuuming(),
 			Step{
 				ID:   "back",
 				Text: "procedure.vacuum.back.says-2",
@@ -104,7 +128,7 @@ var waterLibrary = []Procedure{
 				},
 			},
 			vacuumLine(),
-			pumpOff("off-1", "procedure.the-handle-moves"),
+			pumpOff("off-1", handleMoves),
 			toWaste(),
 			wasteOn(Entrapment),
 			Step{
@@ -151,7 +175,7 @@ var waterLibrary = []Procedure{
 					{ID: "yes", Text: "procedure.lower-level.hose.yes.says"},
 				},
 			},
-			pumpOff("off-1", "procedure.the-handle-moves"),
+			pumpOff("off-1", handleMoves),
 			toWaste(),
 			wasteOn(Ground),
 			Step{
@@ -186,7 +210,7 @@ var waterLibrary = []Procedure{
 			Step{ID: "out", Text: "procedure.dose.out.says", Care: []Care{Swimmers}, Do: []Action{do(PeopleOut)}},
 			pumpOff(
 				"off-1",
-				"procedure.the-handle-moves",
+				handleMoves,
 			),
 			turn("to-recirculate", pad.SetRecirculate, "procedure.what-the-filter-should-not"),
 			Step{ID: "on-1", Text: "procedure.dose.on-1.says", Do: []Action{do(Start)}},
@@ -206,7 +230,7 @@ var waterLibrary = []Procedure{
 			},
 			pumpOff(
 				"off-2",
-				"procedure.the-handle-moves",
+				handleMoves,
 			),
 			turnBack("to-filter"),
 			Step{ID: "on-2", Text: "procedure.dose.on-2.says", Do: []Action{do(Start)}},

@@ -17,16 +17,27 @@ func do(v Verb, arg ...string) Action {
 	return a
 }
 
+// pumpOff stops the pump before something; a valve that moves under flow is what the caution is about.
 func pumpOff(id string, before words.Message) Step {
+	var care []Care
+	if before == handleMoves || before == slideMoves {
+		care = []Care{DeadHead}
+	}
 	return Step{
 		ID:   id,
 		Text: "procedure.turn-the-pump-off",
 		Hint: "procedure.hear-it-stop-before-you",
 		Why:  words.Of("procedure.still-before", "before", words.Msg(before)),
-		Care: []Care{DeadHead},
+		Care: care,
 		Do:   []Action{do(Stop)},
 	}
 }
+
+// What a pump stops before, of the filter's valve.
+const (
+	handleMoves words.Message = "procedure.the-handle-moves"
+	slideMoves  words.Message = "procedure.the-slide-moves"
+)
 
 // heatAskedID is the step that asks whether the heater is hot.
 const heatAskedID = "heat-asked"
@@ -114,7 +125,7 @@ func lockOff(id string) Step {
 		Text: "procedure.lock-the-power-off-at",
 		Hint: "procedure.tag-it-or-keep-the",
 		Why:  "procedure.timers-automation-and-freeze-protection",
-		Care: []Care{OffIsNot, Capacitor},
+		Care: []Care{OffIsNot},
 		Do:   []Action{do(LockOff)},
 	}
 }
@@ -178,7 +189,6 @@ func powerBack(id string) Step {
 		ID:   id,
 		Text: "procedure.give-the-power-back",
 		Hint: "procedure.everything-is-shut-and-open",
-		Care: []Care{OffIsNot},
 		Do:   []Action{do(Unlock)},
 	}
 }
@@ -201,7 +211,7 @@ func startBled(prefix string) []Step {
 			ID:   prefix + "start",
 			Text: "procedure.start-the-pump-and-stand",
 			Hint: "procedure.the-bleed-is-open-stay",
-			Care: []Care{Restart, DryRun},
+			Care: []Care{Restart, OverLabel, DryRun},
 			Do:   []Action{do(Start)},
 		},
 		{
@@ -220,7 +230,7 @@ func startBled(prefix string) []Step {
 			ID:   prefix + "rating",
 			Text: "procedure.is-the-gauge-under-the",
 			Hint: "procedure.usual-here-clean-at",
-			Care: []Care{Restart},
+			Care: []Care{OverLabel},
 			Answers: []Answer{
 				{ID: "under", Text: "procedure.under.says"},
 				{ID: "over", Text: "procedure.over.says", Do: []Action{do(Stop), do(LockOff)}, Ends: true},

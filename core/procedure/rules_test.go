@@ -34,7 +34,7 @@ func TestClassicMistakesAreRefused(t *testing.T) {
 	off := doing(t, r, daily, do(Stop))
 	locked := doing(t, r, off, do(LockOff))
 	t.Run("handle turned with the pump on", func(t *testing.T) {
-		assert.Contains(t, say(r.Refuses(daily, do(Turn, "backwash"))), "turn it OFF before the handle moves")
+		assert.Contains(t, say(r.Refuses(daily, do(Turn, "backwash"))), "turn it OFF before the filter handle moves")
 		assert.Empty(t, r.Refuses(off, do(Turn, "backwash")))
 	})
 	t.Run("start on closed", func(t *testing.T) {
@@ -68,13 +68,13 @@ func TestClassicMistakesAreRefused(t *testing.T) {
 	})
 	t.Run("bleed not open at restart", func(t *testing.T) {
 		s := doing(t, r, locked, do(OpenBleed), do(Relieve), do(OpenTank), do(CloseTank))
-		assert.Contains(t, say(r.Refuses(s, do(CloseBleed))), "stays open")
+		assert.Contains(t, say(r.Refuses(s, do(CloseBleed))), "Leave the bleed open")
 		s.Bleed = false // as if it had been shut all the same
-		assert.Contains(t, say(r.Refuses(s, do(Unlock))), "open the bleed first")
+		assert.Contains(t, say(r.Refuses(s, do(Unlock))), "Open the bleed first")
 	})
 	t.Run("pot opened with only a time-out set", func(t *testing.T) {
 		s := doing(t, r, off, do(SetTimeOut))
-		assert.Contains(t, say(r.Refuses(s, do(OpenPot))), "a time-out ends by itself")
+		assert.Contains(t, say(r.Refuses(s, do(OpenPot))), "A time-out ends by itself")
 		assert.Empty(t, r.Refuses(locked, do(OpenPot)))
 	})
 	t.Run("scalding pot after a dry run", func(t *testing.T) {
@@ -155,7 +155,7 @@ func TestClassicMistakesAreRefused(t *testing.T) {
 		s := doing(t, r, off, do(ShutSuction), do(OpenBleed))
 		assert.Contains(t, say(r.Refuses(s, do(Start))), "run dry")
 		s = doing(t, r, s, do(StartShut))
-		assert.Contains(t, say(r.Refuses(s, do(CloseBleed))), "open one now, or stop")
+		assert.Contains(t, say(r.Refuses(s, do(CloseBleed))), "Open one now, or stop")
 		assert.Empty(t, r.Refuses(s, do(Stop)))
 		assert.Equal(t, NotPriming, doing(t, r, s, do(OpenLine, "1")).Prime)
 	})

@@ -291,7 +291,7 @@ func (r *Run) goOn(e Event) error {
 // early tells whether an option goes on from a wait before its time; nil when it does
 // not, or the timer binds nobody. What stops the run, and what stays, is free.
 func (r *Run) early(s *ScriptStep, o *Option, at time.Time) *Early {
-	if s.Timer == nil || s.Timer.Least <= 0 || o.Ends != "" || o.To == s.ID {
+	if s.Timer == nil || s.Timer.Least <= 0 || o.Ends != "" || o.To == s.ID || o.Settles {
 		return nil
 	}
 	ran := 0.0

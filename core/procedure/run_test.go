@@ -176,7 +176,7 @@ func TestARunIsNotGivenUpUnsafe(t *testing.T) {
 	assert.ErrorIs(t, r.Take(Event{At: noon, Act: ActEnd, Turn: r.Turn}), ErrUnsafe)
 	require.NoError(t, r.Take(Event{At: noon, Act: ActLeave, Turn: r.Turn}))
 	require.NoError(t, r.Take(Event{At: noon, Act: ActEnd, Turn: r.Turn}))
-	assert.Equal(t, "given up", say(r.Why))
+	assert.Equal(t, "Stopped early", say(r.Why))
 }
 
 // Two devices in one run: what the second says of a step that is done is refused and
@@ -226,13 +226,7 @@ func TestBackIsAWayNotAnEraser(t *testing.T) {
 
 func TestAnAnswerMayEndARun(t *testing.T) {
 	r := script(t, Priming1, sandRig).Begin()
-	for r.At != "catch" {
-		o := 0
-		if r.At == "dry" {
-			o = 1
-		}
-		require.NoError(t, r.Take(onward(r, o, noon)))
-	}
+	to(t, r, "catch")
 	require.NoError(t, r.Take(onward(r, 2, noon)))
 	assert.Nil(t, r.Ended, "nobody has turned it off yet")
 	assert.True(t, r.State.Running)

@@ -2,6 +2,8 @@ package procedure
 
 import (
 	"fmt"
+	"math"
+	"slices"
 
 	"fairlap/core/fault"
 	"fairlap/core/words"
@@ -13,7 +15,8 @@ type Script struct {
 	Procedure  ID              `json:"procedure"`
 	Name       words.Message   `json:"name"`
 	Aim        words.Message   `json:"aim"`
-	Minutes    float64         `json:"minutes"`
+	Minutes    float64         `json:"minutes" doc:"of a usual hand, with its waits but for soaking"`
+	Soak       float64         `json:"soak,omitempty" doc:"minutes at least that something soaks or sets by itself meanwhile"`
 	Rig        Rig             `json:"rig"`
 	Start      State           `json:"start"`
 	Cautions   []words.Message `json:"cautions" nullable:"false"`
@@ -58,16 +61,18 @@ type ScriptStep struct {
 
 // Option is one way on from a step.
 type Option struct {
-	ID     string        `json:"id"`
-	Text   words.Message `json:"says" doc:"empty: done"`
-	Do     []Action      `json:"do" nullable:"false"`
-	To     string        `json:"to" doc:"step; empty: the run ends"`
-	Ends   words.Message `json:"ends" doc:"why the run ends on this way without its aim, here or after the steps that make the pad safe; empty: it does not"`
-	Glass  string        `json:"glass" enum:",dirty,clear"`
-	Sign   fault.Sign    `json:"sign,omitempty"`
-	Yes    bool          `json:"yes,omitempty"`
-	Part   string        `json:"part,omitempty" doc:"found bad: it is owed"`
-	ending int           // how many of Do are the work of its end
+	ID    string        `json:"id"`
+	Text  words.Message `json:"says" doc:"empty: done"`
+	Do    []Action      `json:"do" nullable:"false"`
+	To    string        `json:"to" doc:"step; empty: the run ends"`
+	Ends  words.Message `json:"ends" doc:"why the run ends on this way without its aim, here or after the steps that make the pad safe; empty: it does not"`
+	Glass string        `json:"glass" enum:",dirty,clear"`
+	Sign  fault.Sign    `json:"sign,omitempty"`
+	Yes   bool          `json:"yes,omitempty"`
+	Part  string        `json:"part,omitempty" doc:"found bad: it is owed"`
+	// Settles tells of an answer that ends its step's wait: what was waited for has come.
+	Settles bool `json:"settles,omitempty" doc:"it may be given before the wait is over"`
+	ending  int  // how many of Do are the work of its end
 }
 
 // Done is the option of a step without answers.
@@ -178,6 +183,11 @@ func (c *Script) link(ends func(*Rig, State) bool) error {
 	if err != nil {
 		return err
 	}
+	if err := c.airShut(); err != nil {
+		return err
+	}
+	c.careByState()
+	c.Soak = c.waits(soakFrom) / 60
 	for i := range c.Steps {
 		s := &c.Steps[i]
 		way := c.Rig.Leave(s.State)
@@ -189,4 +199,78 @@ func (c *Script) link(ends func(*Rig, State) bool) error {
 		}
 	}
 	return nil
+}
+
+// airShut refuses a small unit that starts with its air valve open: its water comes by itself (state rule 12).
+func (c *Script) airShut() error {
+	starts := func(a Action) bool { return a.Verb == Start }
+	for _, s := range c.Steps {
+		for _, o := range s.Options {
+			if c.Rig.Small && s.State.Bleed && slices.ContainsFunc(o.Do, starts) {
+				return fmt.Errorf("%s, step %s: it starts with its air valve open", c.Procedure, s.ID)
+			}
+		}
+	}
+	return nil
+}
+
+// careByState keeps a caution to where it is true: a start from a distance with the bleed open is for what was opened.
+// Elsewhere the label's pressure is left of it.
+func (c *Script) careByState() {
+	restart, label := c.Rig.caution(Restart), c.Rig.caution(OverLabel)
+	shown := false
+	for i := range c.Steps {
+		s := &c.Steps[i]
+		opened := s.State.Opened || s.State.Bleed
+		s.Care = replaced(s.Care, restart, label, !opened)
+		shown = shown || slices.Contains(s.Care, restart)
+	}
+	c.Cautions = replaced(c.Cautions, restart, label, !shown)
+}
+
+// soakFrom is a wait, s, beside which a hand goes on with other work.
+const soakFrom = 3600
+
+// waits are the seconds of waits of some length and over that no way to the aim can pass by.
+func (c *Script) waits(from float64) float64 {
+	least := map[string]float64{c.Steps[0].ID: 0}
+	end := math.Inf(1)
+	for range c.Steps { // as many rounds as the longest way has steps
+		for _, s := range c.Steps {
+			sofar, ok := least[s.ID]
+			if !ok {
+				continue
+			}
+			if s.Timer != nil && s.Timer.Least >= from {
+				sofar += s.Timer.Least
+			}
+			for _, o := range s.Options {
+				was, seen := least[o.To]
+				switch {
+				case o.To == "" && o.Ends == "":
+					end = math.Min(end, sofar)
+				case o.To != "" && (!seen || sofar < was):
+					least[o.To] = sofar
+				}
+			}
+		}
+	}
+	if math.IsInf(end, 1) { // every way ends before its aim: at the electrician's
+		return 0
+	}
+	return end
+}
+
+// replaced puts one caution in another's place, where it should, and says nothing twice.
+func replaced(care []words.Message, old, by words.Message, should bool) []words.Message {
+	out := make([]words.Message, 0, len(care))
+	for _, x := range care {
+		if should && x == old {
+			x = by
+		}
+		if !slices.Contains(out, x) {
+			out = append(out, x)
+		}
+	}
+	return out
 }

@@ -135,6 +135,8 @@ type Answer struct {
 	Yes   bool
 	Glass string // picture of the sight glass: dirty or clear
 	Part  string // that was found bad: it is owed
+	// Settles tells of an answer that ends the step's wait before its time: what was waited for has come.
+	Settles bool
 }
 
 // Ways are a company's choices where the trade's schools differ.
@@ -335,10 +337,18 @@ func (r *Rig) care(ids []Care) []words.Message {
 	out := []words.Message{}
 	for _, c := range ids {
 		if c != DeadHead || r.Valve != pad.NoValve {
-			out = append(out, cautions[c])
+			out = append(out, r.caution(c))
 		}
 	}
 	return out
+}
+
+// caution is one in words: what has a plug is unplugged, and has no breaker, band or gauge.
+func (r *Rig) caution(c Care) words.Message {
+	if text, ok := smallCautions[c]; ok && r.Small {
+		return text
+	}
+	return cautions[c]
 }
 
 func (s *Step) write(setup *Setup) ScriptStep {
@@ -369,6 +379,8 @@ func (s *Step) write(setup *Setup) ScriptStep {
 			Sign:  a.Sign,
 			Yes:   a.Yes,
 			Part:  a.Part,
+
+			Settles: a.Settles,
 		}
 		if a.Ends {
 			o.Ends, o.ending = o.Text, len(a.Do)

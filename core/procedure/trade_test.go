@@ -105,7 +105,7 @@ func TestStoppingNeedsNoReason(t *testing.T) {
 	r = script(t, Priming1, sandRig).Begin()
 	to(t, r, "catch")
 	require.True(t, errors.As(r.Take(onward(r, 1, noon)), &early))
-	assert.Contains(t, early.Error(), "time it again")
+	assert.Contains(t, early.Error(), "Time it again")
 }
 
 // A glass is clear before the dirt comes: clear counts after dirty.
@@ -146,7 +146,7 @@ func TestLinesAreOpenedOneByOne(t *testing.T) {
 			}
 			if strings.HasPrefix(s.ID, "line-") {
 				seen = append(seen, say(s.Text))
-				assert.Contains(t, say(s.Hint), "Nearly shut again")
+				assert.Contains(t, say(s.Hint), "nearly shut again")
 				assert.Contains(t, say(s.Hint), "Half-second jogs")
 			}
 		}
@@ -323,7 +323,7 @@ func TestTheLeakTestRepeatsItsFinding(t *testing.T) {
 	for _, way := range []struct {
 		answers []int
 		text    string
-	}{{[]int{1}, "It was the lid"}, {[]int{0, 0}, "upstream"}, {[]int{0, 1}, "inlet's thread"}} {
+	}{{[]int{1}, "It was the lid"}, {[]int{0, 0}, "upstream"}, {[]int{0, 1}, "inlet thread"}} {
 		r := script(t, LeakTest, sandRig).Begin()
 		to(t, r, "holds")
 		assert.False(t, r.State.Running)

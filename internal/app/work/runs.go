@@ -35,6 +35,7 @@ type ProcedureBrief struct {
 	Name       words.Message    `json:"name"`
 	Aim        words.Message    `json:"aim"`
 	Minutes    float64          `json:"minutes"`
+	Soak       float64          `json:"soak" doc:"minutes at least that something soaks by itself meanwhile"`
 	Item       string           `json:"item" doc:"due work that it does; empty: none"`
 	Mends      []fault.ID       `json:"mends" nullable:"false" doc:"faults that it fixes, its own first"`
 	Narrows    []fault.ID       `json:"narrows" nullable:"false" doc:"faults that it tells more of"`
@@ -60,7 +61,7 @@ type NewRun struct {
 	Procedure procedure.ID    `json:"procedure" minLength:"1" maxLength:"40"`
 	StopID    *uuid.UUID      `json:"stopId,omitempty" format:"uuid"`
 	Speed     float64         `json:"speed,omitempty" minimum:"0" maximum:"4000" doc:"rpm read at the bench"`
-	WaterF    float64         `json:"waterF,omitempty" doc:"temperature of the pool's water, °F; left out: 80"`
+	WaterF    float64         `json:"waterF,omitempty" doc:"temperature of the pool's water, °F; left out: usual of the month"`
 	Reason    string          `json:"reason,omitempty" maxLength:"300" doc:"for going on in spite of a hold"`
 	Short     bool            `json:"short,omitempty" doc:"the short form of a routine, where it has one"`
 	Findings  *judge.Findings `json:"findings,omitempty" doc:"what was found at the stop so far: a run begins as the pad was left"`
@@ -97,7 +98,7 @@ func (s *Service) Work(ctx context.Context, a access.Actor, pool uuid.UUID, stop
 	if at.Model.Doc.Presumed {
 		return PoolWork{Procedures: []ProcedureBrief{}, Runs: []guided.RunBrief{}}, nil
 	}
-	setup, err := at.Setup(0, 0)
+	setup, err := at.Setup(0, 0, now)
 	if err != nil {
 		return PoolWork{}, err
 	}
@@ -116,6 +117,7 @@ func (s *Service) Work(ctx context.Context, a access.Actor, pool uuid.UUID, stop
 			Name:       p.Name,
 			Aim:        c.Aim,
 			Minutes:    p.Minutes,
+			Soak:       c.Soak,
 			Item:       p.Item,
 			Mends:      append([]fault.ID{}, p.Mends...),
 			Narrows:    append([]fault.ID{}, p.Narrows...),

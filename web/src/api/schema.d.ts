@@ -3820,7 +3820,7 @@ export interface components {
             stopId?: string;
             /**
              * Format: double
-             * @description temperature of the pool's water, °F; left out: 80
+             * @description temperature of the pool's water, °F; left out: usual of the month
              */
             waterF?: number;
         };
@@ -3882,6 +3882,8 @@ export interface components {
             part?: string;
             /** @description empty: done */
             says: string;
+            /** @description it may be given before the wait is over */
+            settles?: boolean;
             sign?: string;
             /** @description step; empty: the run ends */
             to: string;
@@ -5259,6 +5261,11 @@ export interface components {
              */
             short: number;
             /**
+             * Format: double
+             * @description minutes at least that something soaks by itself meanwhile
+             */
+            soak: number;
+            /**
              * Format: int64
              * @description of its full form
              */
@@ -5704,11 +5711,19 @@ export interface components {
             cautions: string[];
             discharges: boolean;
             item: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description of a usual hand, with its waits but for soaking
+             */
             minutes: number;
             name: string;
             procedure: string;
             rig: components["schemas"]["Rig"];
+            /**
+             * Format: double
+             * @description minutes at least that something soaks or sets by itself meanwhile
+             */
+            soak?: number;
             start: components["schemas"]["State"];
             steps: components["schemas"]["ScriptStep"][];
             takes: components["schemas"]["Take"][];

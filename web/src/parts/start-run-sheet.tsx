@@ -95,7 +95,7 @@ export default function StartRunSheet({
         }}
       >
         <p className="lead">
-          {p.aim} {t("run.minutes", { n: p.minutes })}
+          {p.aim} {t("run.minutes", { n: p.minutes })} {p.soak > 0 && t("run.soak", { h: Math.round(p.soak / 6) / 10 })}
         </p>
         <ul className="care">
           {p.cautions.map((c) => (

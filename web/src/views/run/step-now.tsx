@@ -41,7 +41,7 @@ export function StepNow({ run, step, says, act, how }: Props) {
   }, [how.aloud, step]);
   const [why, setWhy] = useState("");
   const bound = Boolean(step.timer?.least) && (elapsed ?? 0) < (step.timer?.least ?? 0);
-  const goesOn = (o: StepOption) => !o.ends && o.to !== step.id;
+  const goesOn = (o: StepOption) => !o.ends && o.to !== step.id && !o.settles;
   const go = (o: StepOption) =>
     act({ act: "go", step: step.id, option: o.id, note: bound && goesOn(o) ? why.trim() : undefined });
   const waits = (o: StepOption) => bound && goesOn(o) && !why.trim();

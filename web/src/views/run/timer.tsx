@@ -11,12 +11,12 @@ export function clockOf(seconds: number): string {
     : `${minutes}:${rest}`;
 }
 
-/** A span of time as words: "2 to 3 min", "10 to 15 s". */
+/** A span of time as words: "2 to 3 min", "10 to 15 s"; "5.7 min" where both ends say the same. */
 function span(low: number, high: number, t: (k: string, v: Record<string, unknown>) => string): string {
   const unit = high >= 5400 ? "h" : high >= 100 ? "min" : "s";
   const by = { h: 3600, min: 60, s: 1 }[unit];
   const n = (v: number) => String(Math.round((10 * v) / by) / 10);
-  return t("run.span", { low: n(low), high: n(high), unit });
+  return n(low) === n(high) ? t("run.about", { n: n(low), unit }) : t("run.span", { low: n(low), high: n(high), unit });
 }
 
 /** The running time, large, over a rule that shows what is usual here. */
