@@ -218,7 +218,12 @@ func main() {
 		}
 		return ""
 	}))
-	js.Global().Set("fairlapAnswer", js.FuncOf(func(_ js.Value, args []js.Value) any {
+	js.Global().Set("fairlapAnswer", js.FuncOf(func(_ js.Value, args []js.Value) (out any) {
+		defer func() { // the page begins anew with another worker: what this one holds may be half done
+			if v := recover(); v != nil {
+				out = map[string]any{"error": fmt.Sprint(v), "broken": true}
+			}
+		}()
 		said, refusal, err := answer(args[0].String())
 		if err != nil {
 			return map[string]any{"error": err.Error()}

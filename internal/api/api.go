@@ -133,7 +133,7 @@ func New(service *app.Rooms, o Options) (http.Handler, huma.API) {
 		originOf(o.Tiles),
 		a.lastAnswers(a.logged(a.reads(smaller(skipSessions(api, engine))))),
 	)
-	return gate.Behind(o.Proxies, gate.Patient(gate.Stall, all)), a.huma
+	return gate.Proved(gate.Behind(o.Proxies, gate.Patient(gate.Stall, all))), a.huma
 }
 
 // answered counts requests by route.

@@ -267,7 +267,7 @@ func TestAWaitIsNotPassedUnwaited(t *testing.T) {
 	var p problemBody
 	early := h.event(procedure.ActGo, "done")
 	require.Equal(t, http.StatusUnprocessableEntity, h.send(&p, early))
-	assert.Equal(t, "This wait takes 10 min, and 0 s have run. To end it early, say why.", p.at("events[0].note"))
+	assert.Equal(t, "Wait 10 min. So far 0 s. To end it early, say why.", p.at("events[0].note"))
 	var run guided.RunView
 	h.get("/api/v1/runs/"+h.run.ID, &run)
 	assert.Equal(t, "round", run.At)
@@ -331,7 +331,7 @@ func TestARunIsLeftSafeAndTakenUpDaysLater(t *testing.T) {
 	assert.Equal(t, http.StatusConflict, h.send(nil, h.event(procedure.ActEnd, "")), "not while it runs to waste")
 	require.Equal(t, http.StatusOK, h.send(&h.run, h.event(procedure.ActLeave, "")))
 	require.Equal(t, http.StatusOK, h.send(&h.run, h.event(procedure.ActEnd, "")))
-	assert.Equal(t, "given up", say(h.run.Why))
+	assert.Equal(t, "Stopped early", say(h.run.Why))
 	assert.Empty(t, h.run.Result.Work)
 }
 

@@ -1,6 +1,7 @@
 import createFetch from "openapi-fetch";
 import createClient from "openapi-react-query";
 import { tellLine } from "./line";
+import { Between, ours } from "./proof";
 import type { components, paths } from "./schema";
 
 /** A question that its own page took back as it went says nothing of the line. */
@@ -8,7 +9,11 @@ export const givenUp = (error: unknown): boolean => error instanceof Error && er
 
 export const http = createFetch<paths>({ baseUrl: "/" });
 http.use({
-  onResponse: () => tellLine(true),
+  onResponse: ({ response }) => {
+    tellLine(ours(response));
+    // A guest network's page is no answer, whatever its status says.
+    if (!ours(response)) throw new Between();
+  },
   onError: ({ error }) => {
     if (!givenUp(error)) tellLine(false);
   },

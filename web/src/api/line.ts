@@ -1,5 +1,6 @@
 import { useSyncExternalStore } from "react";
 import { ticks } from "../parts/clock";
+import { ours } from "./proof";
 
 /** Whether the server answers; and where it does not, as of when the oldest is that is shown. */
 interface Line {
@@ -18,7 +19,7 @@ const back = new Set<() => void>();
 
 const reach = () =>
   fetch("/healthz", { cache: "no-store" }).then(
-    (answer) => tellLine(answer.ok),
+    (answer) => tellLine(answer.ok && ours(answer)),
     () => undefined,
   );
 

@@ -24,17 +24,49 @@ interface Said {
   answer?: string;
   refusal?: string;
   error?: string;
+  /** The worker answers no more. */
+  broken?: boolean;
+}
+
+/** A question that is not answered yet, and how often it has broken a worker. */
+interface Open {
+  message: { n: number; lang: string; question: string };
+  take: (answer: never) => void;
+  fail: (why: unknown) => void;
+  broke: number;
 }
 
 let worker: Worker | undefined;
 let asked = 0;
-const open = new Map<number, { take: (answer: never) => void; fail: (why: unknown) => void }>();
+const open = new Map<number, Open>();
 
-function hear({ data: { n, answer, refusal, error } }: MessageEvent<Said>): void {
+/** The core of this device could not be had, twice: it did not load, or it broke on this very question. */
+export class NoCore extends Error {
+  override name = "NoCore";
+}
+
+function hear({ data: { n, answer, refusal, error, broken } }: MessageEvent<Said>): void {
+  if (broken) return restart(error, n);
   const waits = open.get(n);
   open.delete(n);
   if (answer) waits?.take(JSON.parse(answer) as never);
   else waits?.fail(refusal ? JSON.parse(refusal) : new Error(error));
+}
+
+/** Lets a worker go that broke, and asks another what was open; a question that breaks two gets no answer. */
+function restart(why: string | undefined, by?: number): void {
+  worker?.terminate();
+  worker = undefined;
+  for (const [n, question] of open) {
+    if (by === undefined || by === n) question.broke += 1;
+    if (question.broke < 2) continue;
+    open.delete(n);
+    question.fail(new NoCore(why));
+  }
+  for (const { message } of open.values()) {
+    readyCore();
+    (worker as Worker | undefined)?.postMessage(message);
+  }
 }
 
 /** Loads the core ahead: the first question then finds it ready. */
@@ -42,11 +74,7 @@ export function readyCore(): void {
   if (worker) return;
   worker = new Worker(new URL("./worker.ts", import.meta.url), { type: "module" });
   worker.onmessage = hear;
-  worker.onerror = () => {
-    worker = undefined;
-    for (const { fail } of open.values()) fail(new Error("the core did not load"));
-    open.clear();
-  };
+  worker.onerror = () => restart("the core did not load");
 }
 
 /** The server's own answer, worked out on this device. Throws the problem that it would refuse with. */
@@ -57,9 +85,10 @@ function put<T>(lang: string, question: object): Promise<T> {
   readyCore();
   asked += 1;
   const n = asked;
+  const message = { n, lang, question: JSON.stringify(question) };
   return new Promise((take, fail) => {
-    open.set(n, { take, fail });
-    worker?.postMessage({ n, lang, question: JSON.stringify(question) });
+    open.set(n, { message, take, fail, broke: 0 });
+    worker?.postMessage(message);
   });
 }
 

@@ -2,7 +2,12 @@
 
 /** What Go's own support for a browser gives. */
 declare const Go: new () => { importObject: WebAssembly.Imports; run: (instance: WebAssembly.Instance) => void };
-declare const fairlapAnswer: (question: string) => { answer?: string; refusal?: string; error?: string };
+declare const fairlapAnswer: (question: string) => {
+  answer?: string;
+  refusal?: string;
+  error?: string;
+  broken?: boolean;
+};
 declare const fairlapWords: (lang: string, texts: string) => string;
 
 const support = "/wasm_exec.js";
@@ -45,7 +50,8 @@ addEventListener(
       await tell(lang);
       postMessage({ n, ...fairlapAnswer(question) });
     } catch (error) {
-      postMessage({ n, error: String(error) });
+      // It did not load, or Go has gone: nothing more comes from this worker.
+      postMessage({ n, error: String(error), broken: true });
     }
   },
 );

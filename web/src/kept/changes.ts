@@ -1,10 +1,10 @@
 import { http } from "../api/client";
 import type { components } from "../api/schema";
 import type { Changed } from "../api/use-changed";
+import type { Answer } from "./fate";
 import type { KeptChange } from "./waiting";
 
 type Schemas = components["schemas"];
-type Answer = { data?: unknown; error?: unknown };
 interface Kind<B> {
   put: (pool: string, body: B, headers: Record<string, string>) => Promise<Answer>;
   /** What of the server's answers it makes old. */

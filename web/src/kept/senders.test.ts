@@ -15,7 +15,16 @@ const changed = vi.fn();
 const queries = new QueryClient();
 const send = (kind: SentKind, id: string) =>
   senders[kind]({ kind, who: me, id, street: "", count: 1 }, { queries, changed });
-const refusal = (status: number, detail: string, errors: object[] = []) => ({ error: { status, detail, errors } });
+/** The server's own answer: it gives the id of the send back. */
+const proof = (status: number, init?: { headers?: Record<string, string> }) =>
+  new Response(null, { status, headers: { "Served-By": "fairlap", "Sent-Id": init?.headers?.["Sent-Id"] ?? "" } });
+type Asked = [unknown, { headers?: Record<string, string> }?];
+const ok =
+  (data: unknown) =>
+  async (...[, init]: Asked) => ({ data, response: proof(200, init) });
+const refusal =
+  (status: number, detail: string, errors: object[] = []) =>
+  async (...[, init]: Asked) => ({ error: { status, detail, errors }, response: proof(status, init) });
 
 beforeEach(() => {
   vi.resetAllMocks();
@@ -44,7 +53,7 @@ describe("a logged visit", () => {
   it("waits for its maker alone, and is gone once it is on record", async () => {
     keep(me, "visit", "s1", draft);
     expect(waitsNow()).toMatchObject([{ kind: "visit", who: me, id: "s1", street: "Quince Court 14", count: 1 }]);
-    server.POST.mockResolvedValue({ data: { id: "v1" } });
+    server.POST.mockImplementation(ok({ id: "v1" }));
     expect(await send("visit", "s1")).toBe("sent");
     expect(server.POST.mock.calls[0][1]).toMatchObject({
       headers: { "Made-By": me },
@@ -56,19 +65,19 @@ describe("a logged visit", () => {
   });
 
   it.each([
-    ["no line", { error: new TypeError("failed to fetch") }],
-    ["a server in trouble", refusal(503, "away")],
-    ["a session that ended", refusal(401, "Sign in first.")],
-  ])("stays as it is through %s", async (_, answer) => {
+    ["a server in trouble", refusal(503, "away"), "busy"],
+    ["a session that ended", refusal(401, "Sign in first."), "session"],
+    ["somebody else's answer", async () => ({ data: { id: "v1" }, response: new Response("{}") }), "between"],
+  ])("stays as it is through %s", async (_, answer, why) => {
     keep(me, "visit", "s1", draft);
-    server.POST.mockResolvedValue(answer);
-    expect(await send("visit", "s1")).toBe("later");
+    server.POST.mockImplementation(answer);
+    expect(await send("visit", "s1")).toBe(why);
     expect(keptOf(me, "visit", "s1")).toEqual(draft);
   });
 
   it("that was refused keeps its sentence at its field, and is not sent again", async () => {
     keep(me, "visit", "s1", draft);
-    server.POST.mockResolvedValue(
+    server.POST.mockImplementation(
       refusal(422, "Some of what was typed.", [
         { location: "body.findings.readings[0].speed", message: "2400 rpm is not believable." },
       ]),
@@ -84,9 +93,9 @@ describe("a logged visit", () => {
 
   it("that another tab opened again meanwhile is left to it", async () => {
     keep(me, "visit", "s1", draft);
-    server.POST.mockImplementation(async () => {
+    server.POST.mockImplementation(async (...asked: Asked) => {
       keep(me, "visit", "s1", { ...draft, closedAt: undefined, note: "more" });
-      return { data: { id: "v1" } };
+      return ok({ id: "v1" })(...asked);
     });
     expect(await send("visit", "s1")).toBe("nothing");
     expect(keptOf<Draft>(me, "visit", "s1")?.note).toBe("more");
@@ -99,17 +108,18 @@ describe("a run", () => {
 
   it("is kept no longer once it has ended and is on record", async () => {
     keep(me, "run", "r1", { queue: [event("a")], last: run({}) } satisfies KeptRun);
-    server.POST.mockResolvedValue({ data: run({ turn: 2, ended: "2026-11-24T10:20:00Z" }) });
+    server.POST.mockImplementation(ok(run({ turn: 2, ended: "2026-11-24T10:20:00Z" })));
     expect(await send("run", "r1")).toBe("sent");
     expect(keptOf(me, "run", "r1")).toBeUndefined();
   });
 
   it("keeps the steps before one that was refused, and what was done while it was sent", async () => {
     keep(me, "run", "r1", { queue: [event("a"), event("b"), event("c")], last: run({}) } satisfies KeptRun);
-    server.POST.mockImplementation(async () => {
+    server.POST.mockImplementation(async (...asked: Asked) => {
       const kept = keptOf<KeptRun>(me, "run", "r1") as KeptRun;
       keep(me, "run", "r1", { ...kept, queue: [...kept.queue, event("d")] });
-      return refusal(422, "Look again.", [{ location: "body.events[1].reading.tank", message: "What is “twenty”?" }]);
+      const wrong = { location: "body.events[1].reading.tank", message: "What is “twenty”?" };
+      return refusal(422, "Look again.", [wrong])(...asked);
     });
     expect(await send("run", "r1")).toBe("soon");
     const kept = keptOf<KeptRun>(me, "run", "r1");
@@ -119,7 +129,7 @@ describe("a run", () => {
 
   it("that was refused as a whole says why, and loses nothing", async () => {
     keep(me, "run", "r1", { queue: [event("a")], last: run({}) } satisfies KeptRun);
-    server.POST.mockResolvedValue(refusal(403, "This is not yours to see or change."));
+    server.POST.mockImplementation(refusal(403, "This is not yours to see or change."));
     expect(await send("run", "r1")).toBe("nothing");
     expect(waitsNow()).toMatchObject([{ kind: "run", count: 1, refused: "This is not yours to see or change." }]);
     expect(await send("run", "r1")).toBe("nothing");
@@ -130,7 +140,7 @@ describe("a run", () => {
 
   it("that was begun here is told first, as of when, and its steps after it", async () => {
     keep(me, "run", "r1", { queue: [event("a")], last: run({ turn: 0 }), begun } satisfies KeptRun);
-    server.POST.mockResolvedValueOnce({ data: run({ turn: 0 }) }).mockResolvedValueOnce({ data: run({ turn: 1 }) });
+    server.POST.mockImplementationOnce(ok(run({ turn: 0 }))).mockImplementationOnce(ok(run({ turn: 1 })));
     expect(await send("run", "r1")).toBe("sent");
     const [[path, start], [, steps]] = server.POST.mock.calls;
     expect(path).toBe("/api/v1/pools/{id}/runs");
@@ -141,7 +151,7 @@ describe("a run", () => {
 
   it("that can't be begun keeps all of it, with the sentence", async () => {
     keep(me, "run", "r1", { queue: [event("a")], last: run({ turn: 0 }), begun } satisfies KeptRun);
-    server.POST.mockResolvedValue(
+    server.POST.mockImplementation(
       refusal(422, "Some of it.", [{ location: "body.procedure", message: "This pad has no such work." }]),
     );
     expect(await send("run", "r1")).toBe("nothing");
@@ -154,7 +164,7 @@ describe("a run", () => {
 
   it("that another device moved on is shown as it stands there", async () => {
     keep(me, "run", "r1", { queue: [event("a")], last: run({}) } satisfies KeptRun);
-    server.POST.mockResolvedValue(refusal(409, "Step 4 was done elsewhere.", [{ value: run({ turn: 5 }) }]));
+    server.POST.mockImplementation(refusal(409, "Step 4 was done elsewhere.", [{ value: run({ turn: 5 }) }]));
     expect(await send("run", "r1")).toBe("soon");
     expect(keptOf(me, "run", "r1")).toMatchObject({
       queue: [],
@@ -178,7 +188,7 @@ describe("an inspection", () => {
 
   it("sends what can be read, and keeps what can't", async () => {
     kept({ drain: { yes: true, at: 1 }, depth: { value: "deep", at: 1 } });
-    server.PUT.mockResolvedValue({ data: { ...stands, version: 4 } });
+    server.PUT.mockImplementation(ok({ ...stands, version: 4 }));
     expect(await send("inspection", "i1")).toBe("sent");
     expect(server.PUT.mock.calls[0][1].body).toMatchObject({
       version: 3,
@@ -190,7 +200,7 @@ describe("an inspection", () => {
 
   it("over what somebody else answered looks again", async () => {
     kept({ drain: { yes: true, at: 1 } });
-    server.PUT.mockResolvedValue(refusal(409, "Changed meanwhile."));
+    server.PUT.mockImplementation(refusal(409, "Changed meanwhile."));
     expect(await send("inspection", "i1")).toBe("soon");
     expect(keptOf(me, "inspection", "i1")).toMatchObject({ joined: true, mine: { drain: { yes: true } } });
   });
@@ -198,7 +208,7 @@ describe("an inspection", () => {
   it("that was begun here is told before its answers", async () => {
     const begun = { pool: "p1", at: "2026-11-24T09:58:00Z" };
     kept({ drain: { yes: true, at: 1 } }, { begun });
-    server.POST.mockResolvedValue({ data: stands });
+    server.POST.mockImplementation(ok(stands));
     expect(await send("inspection", "i1")).toBe("sent");
     expect(server.POST.mock.calls[0][1]).toMatchObject({
       params: { path: { id: "p1" } },
@@ -211,7 +221,7 @@ describe("an inspection", () => {
 
   it("that is closed takes all along and is kept no longer", async () => {
     kept({ drain: { yes: true, at: Date.now() } }, { closing: "2026-11-24T11:00:00Z" });
-    server.PUT.mockResolvedValue({ data: { ...stands, version: 4, closedAt: "2026-11-24T11:00:00Z" } });
+    server.PUT.mockImplementation(ok({ ...stands, version: 4, closedAt: "2026-11-24T11:00:00Z" }));
     expect(await send("inspection", "i1")).toBe("sent");
     expect(server.PUT.mock.calls[0][1].body.close).toBe(true);
     expect(keptOf(me, "inspection", "i1")).toBeUndefined();
@@ -230,7 +240,7 @@ describe("a change", () => {
   it("is sent with its time, and kept no longer", async () => {
     keep(me, "change", "n1", note);
     expect(waitsNow()).toMatchObject([{ kind: "change", what: "note", pool: "p1", street: "Heron Reach 8" }]);
-    server.POST.mockResolvedValue({ data: undefined });
+    server.POST.mockImplementation(ok(undefined));
     expect(await send("change", "n1")).toBe("sent");
     expect(server.POST.mock.calls[0]).toMatchObject([
       "/api/v1/pools/{id}/notes",
@@ -242,7 +252,7 @@ describe("a change", () => {
 
   it("that was refused stays with its sentence until it is mended", async () => {
     keep(me, "change", "n1", note);
-    server.POST.mockResolvedValue(
+    server.POST.mockImplementation(
       refusal(422, "Some of it.", [{ location: "body.text", message: "Write the note first." }]),
     );
     expect(await send("change", "n1")).toBe("nothing");
@@ -251,15 +261,16 @@ describe("a change", () => {
     expect(server.POST).toHaveBeenCalledTimes(1);
   });
 
-  it.each([refusal(503, "away"), refusal(401, "Sign in first."), { error: new TypeError("failed to fetch") }])(
-    "waits through what passes",
-    async (answer) => {
-      keep(me, "change", "n1", note);
-      server.POST.mockResolvedValue(answer);
-      expect(await send("change", "n1")).toBe("later");
-      expect(keptOf(me, "change", "n1")).toEqual(note);
-    },
-  );
+  it.each([
+    ["busy", refusal(503, "away")],
+    ["session", refusal(401, "Sign in first.")],
+    ["busy", refusal(429, "Too many.")],
+  ])("waits through what passes: %s", async (why, answer) => {
+    keep(me, "change", "n1", note);
+    server.POST.mockImplementation(answer);
+    expect(await send("change", "n1")).toBe(why);
+    expect(keptOf(me, "change", "n1")).toEqual(note);
+  });
 });
 
 describe("what is kept", () => {
@@ -294,8 +305,8 @@ describe("a practice case", () => {
     const over = { ...practised, over: true, task: "t1" };
     keep(me, "practice", "p1", over);
     expect(waitsNow()).toMatchObject([{ kind: "practice", id: "p1", street: "Gulping by the steps", count: 1 }]);
-    server.PUT.mockResolvedValue({ data: { id: "p1" } });
-    server.GET.mockResolvedValue({ data: { attempts: [] } });
+    server.PUT.mockImplementation(ok({ id: "p1" }));
+    server.GET.mockImplementation(ok({ attempts: [] }));
     expect(await send("practice", "p1")).toBe("sent");
     expect(server.PUT.mock.calls[0][1]).toMatchObject({
       params: { path: { id: "p1" } },
@@ -307,11 +318,11 @@ describe("a practice case", () => {
   });
 
   it.each([
-    ["no line", { error: new TypeError("failed to fetch") }, "later"],
+    ["a server in trouble", refusal(503, "away"), "busy"],
     ["a refusal", refusal(409, "This id already stands for something else."), "nothing"],
   ])("is not lost through %s", async (_, answer, outcome) => {
     keep(me, "practice", "p1", { ...practised, over: true });
-    server.PUT.mockResolvedValue(answer);
+    server.PUT.mockImplementation(answer);
     expect(await send("practice", "p1")).toBe(outcome);
     expect(keptOf<KeptPractice>(me, "practice", "p1")?.ask).toEqual(practised.ask);
   });

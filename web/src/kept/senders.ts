@@ -1,10 +1,12 @@
 import type { QueryClient } from "@tanstack/react-query";
-import { api, fieldSays, http, type Inspection, mayPass, type Problem, type RunView } from "../api/client";
+import { api, fieldSays, http, type Inspection, type RunView } from "../api/client";
+import { sentAs } from "../api/proof";
 import type { Changed } from "../api/use-changed";
 import { now, ticks } from "../parts/clock";
 import { answersOf } from "../parts/inspection-answers";
 import { asVisit, type Draft } from "../parts/visit-draft";
 import { changes, putChange } from "./changes";
+import { fateOf, type Later, problemOf } from "./fate";
 import { forget, keep, keptOf } from "./store";
 import {
   type KeptChange,
@@ -18,10 +20,10 @@ import {
 } from "./waiting";
 
 /**
- * How a try went: sent; to be tried later, when the line or the session is back; to be looked at
- * soon, when it has settled or over what another device did; or nothing to send.
+ * How a try went: sent; to be tried later, and why; to be looked at soon, when it has settled or over
+ * what another device did; or nothing to send.
  */
-export type Outcome = "sent" | "later" | "soon" | "nothing";
+export type Outcome = "sent" | Later | "soon" | "nothing";
 
 /** What a sender tells of what it did. */
 export interface Hands {
@@ -32,11 +34,8 @@ export interface Hands {
 /** Milliseconds that an answer stands before it is sent: a figure is typed in several keys. */
 const settles = 600;
 
-/** Says to the server whose it is, under another's session it is refused, and when it was made. */
-const by = (who: string, at?: string) => ({ "Made-By": who, ...(at && { "Made-At": at }) });
-
-/** No line, a server in trouble, or a session that ended: it stays as it is until that has passed. */
-const passes = (error: unknown) => mayPass(error) || (error as Problem).status === 401;
+/** Says to the server which send this is, whose it is (under another's session it is refused) and when it was made. */
+const by = (id: string, who: string, at?: string) => ({ ...sentAs(id), "Made-By": who, ...(at && { "Made-At": at }) });
 
 /** A visit's findings sit one level deeper than the bench's. */
 const renamed = (fields: Record<string, string>) =>
@@ -45,19 +44,20 @@ const renamed = (fields: Record<string, string>) =>
 async function sendVisit({ who, id }: Waits, { changed }: Hands): Promise<Outcome> {
   const draft = keptOf<Draft>(who, "visit", id);
   if (!draft?.closedAt || draft.refused) return "nothing";
-  const { data, error } = await http.POST("/api/v1/visits", { body: asVisit(id, draft), headers: by(who) });
-  if (!data && passes(error)) return "later";
+  const answer = await http.POST("/api/v1/visits", { body: asVisit(id, draft), headers: by(id, who) });
+  const fate = fateOf(answer, id);
+  if (fate !== "taken" && fate !== "refused") return fate;
   // What was typed meanwhile in another tab stays as it is there.
   const stands = keptOf<Draft>(who, "visit", id);
   if (stands?.visitId !== draft.visitId || !stands.closedAt) return "nothing";
-  if (data) {
-    keep(who, "saved", id, { visit: data.id, at: now().toISOString(), draft });
+  if (fate === "taken") {
+    keep(who, "saved", id, { visit: answer.data?.id ?? draft.visitId, at: now().toISOString(), draft });
     forget(who, "visit", id);
     changed("pool");
     return "sent";
   }
-  const fields = renamed(fieldSays(error as Problem));
-  keep(who, "visit", id, { ...stands, refused: refusalOf(error as Problem, fields) });
+  const problem = problemOf(answer);
+  keep(who, "visit", id, { ...stands, refused: refusalOf(problem, renamed(fieldSays(problem))) });
   return "nothing";
 }
 
@@ -70,19 +70,21 @@ const firstWrong = (says: Record<string, string>) => {
 /** Tells the server of a run that was begun here. */
 async function sendBegun(who: string, id: string, { begun, ...kept }: KeptRun): Promise<Outcome> {
   if (!begun) return "sent";
-  const { data, error } = await http.POST("/api/v1/pools/{id}/runs", {
+  const answer = await http.POST("/api/v1/pools/{id}/runs", {
     params: { path: { id: begun.pool } },
     body: { ...begun.ask, begun: true },
-    headers: by(who, begun.at),
+    headers: by(id, who, begun.at),
   });
-  if (!data && passes(error)) return "later";
+  const fate = fateOf(answer, id);
+  if (fate !== "taken" && fate !== "refused") return fate;
   const stands = keptOf<KeptRun>(who, "run", id) ?? kept;
-  if (data) keep(who, "run", id, { ...stands, last: data, begun: undefined });
-  else {
-    const fields = fieldSays(error as Problem);
-    keep(who, "run", id, { ...stands, refused: refusalOf(error as Problem, fields) });
+  if (fate === "taken" && answer.data) {
+    keep(who, "run", id, { ...stands, last: answer.data, begun: undefined });
+    return "sent";
   }
-  return data ? "sent" : "nothing";
+  const problem = problemOf(answer);
+  keep(who, "run", id, { ...stands, refused: refusalOf(problem, fieldSays(problem)) });
+  return "nothing";
 }
 
 async function sendRun({ who, id }: Waits, { queries, changed }: Hands): Promise<Outcome> {
@@ -93,12 +95,13 @@ async function sendRun({ who, id }: Waits, { queries, changed }: Hands): Promise
   const sent = keptOf<KeptRun>(who, "run", id)?.queue ?? [];
   if (sent.length === 0) return known.begun ? "sent" : "nothing";
   const path = { params: { path: { id } } };
-  const { data, error } = await http.POST("/api/v1/runs/{id}/events", {
+  const answer = await http.POST("/api/v1/runs/{id}/events", {
     ...path,
     body: { events: sent },
-    headers: by(who),
+    headers: by(id, who),
   });
-  if (!data && passes(error)) return "later";
+  const fate = fateOf(answer, id);
+  if (fate !== "taken" && fate !== "refused") return fate;
   const kept = keptOf<KeptRun>(who, "run", id);
   const rest = (gone: typeof sent) => (kept?.queue ?? []).filter((e) => !gone.some((g) => g.id === e.id));
   const stands = (run: RunView, queue: typeof sent, more: Partial<KeptRun>) => {
@@ -107,12 +110,12 @@ async function sendRun({ who, id }: Waits, { queries, changed }: Hands): Promise
     if (run.ended && queue.length === 0 && !more.moved) forget(who, "run", id);
     else keep(who, "run", id, { ...kept, queue, last: run, ...more });
   };
-  if (data) {
-    stands(data, rest(sent), {});
-    if (data.ended) changed("pool");
+  if (fate === "taken" && answer.data) {
+    stands(answer.data, rest(sent), {});
+    if (answer.data.ended) changed("pool");
     return "sent";
   }
-  const problem = error as Problem;
+  const problem = problemOf(answer);
   const other = problem.errors?.[0]?.value as RunView | undefined;
   if (problem.status === 409 && other) stands(other, rest(sent), { moved: problem.detail ?? "" });
   else {
@@ -132,23 +135,25 @@ async function sendInspection({ who, id }: Waits, { queries, changed }: Hands): 
   if (!kept || kept.refused) return "nothing";
   const all = Object.entries(kept.mine);
   const settled = kept.closing ? all : all.filter(([, typed]) => (typed.at ?? 0) + settles <= ticks());
-  if (settled.length === 0 && !kept.closing) return all.length ? "soon" : "nothing";
+  if (settled.length === 0 && !kept.closing && !kept.begun) return all.length ? "soon" : "nothing";
   const path = { params: { path: { id } } };
   const { queryKey } = api.queryOptions("get", "/api/v1/inspections/{id}", path);
   if (kept.begun) {
     const { pool, at } = kept.begun;
-    const { data, error } = await http.POST("/api/v1/pools/{id}/inspections", {
+    const answer = await http.POST("/api/v1/pools/{id}/inspections", {
       params: { path: { id: pool } },
       body: { id, begun: true },
-      headers: by(who, at),
+      headers: by(id, who, at),
     });
-    if (!data && passes(error)) return "later";
+    const fate = fateOf(answer, id);
+    if (fate !== "taken" && fate !== "refused") return fate;
     const now = keptOf<KeptInspection>(who, "inspection", id) ?? kept;
-    if (!data) {
-      keep(who, "inspection", id, { ...now, refused: refusalOf(error as Problem, fieldSays(error as Problem)) });
+    if (fate === "refused") {
+      const problem = problemOf(answer);
+      keep(who, "inspection", id, { ...now, refused: refusalOf(problem, fieldSays(problem)) });
       return "nothing";
     }
-    queries.setQueryData(queryKey, data);
+    queries.setQueryData(queryKey, answer.data);
     const { begun: _, ...rest } = now;
     if (Object.keys(rest.mine).length || rest.closing) keep(who, "inspection", id, rest);
     else forget(who, "inspection", id);
@@ -157,7 +162,7 @@ async function sendInspection({ who, id }: Waits, { queries, changed }: Hands): 
   let stands = queries.getQueryData(queryKey) as Inspection | undefined;
   if (!stands) {
     const got = await http.GET("/api/v1/inspections/{id}", path);
-    if (!got.data) return "later";
+    if (!got.data) return "busy";
     stands = got.data;
   }
   const mine = Object.fromEntries(settled);
@@ -165,22 +170,23 @@ async function sendInspection({ who, id }: Waits, { queries, changed }: Hands): 
   const taken = Object.keys(mine).filter((item) => !wrong.includes(item));
   if (taken.length === 0 && !kept.closing) return all.length > settled.length ? "soon" : "nothing";
   const close = Boolean(kept.closing) && wrong.length === 0;
-  const { data, error } = await http.PUT("/api/v1/inspections/{id}", {
+  const answer = await http.PUT("/api/v1/inspections/{id}", {
     ...path,
     body: { answers, version: stands.version, close },
-    headers: by(who, kept.closing),
+    headers: by(id, who, kept.closing),
   });
-  if (!data && passes(error)) return "later";
+  const fate = fateOf(answer, id);
+  if (fate !== "taken" && fate !== "refused") return fate;
   const left = keptOf<KeptInspection>(who, "inspection", id) ?? { mine: {} };
-  if (data) {
-    queries.setQueryData(queryKey, data);
+  if (fate === "taken") {
+    queries.setQueryData(queryKey, answer.data);
     const rest = Object.entries(left.mine).filter(([item, typed]) => typed !== mine[item] || !taken.includes(item));
     if (close || (rest.length === 0 && !left.closing)) forget(who, "inspection", id);
     else keep(who, "inspection", id, { ...left, mine: Object.fromEntries(rest) });
     if (close) changed("pool");
     return "sent";
   }
-  const problem = error as Problem;
+  const problem = problemOf(answer);
   if (problem.status === 409) {
     const got = await http.GET("/api/v1/inspections/{id}", path);
     if (got.data) queries.setQueryData(queryKey, got.data);
@@ -195,18 +201,22 @@ async function sendInspection({ who, id }: Waits, { queries, changed }: Hands): 
 async function sendPhoto({ who, id }: Waits, { changed }: Hands): Promise<Outcome> {
   const photo = keptOf<KeptPhoto>(who, "photo", id);
   if (!photo || photo.refused) return "nothing";
-  const answer = await fetch(`/api/v1/pools/${photo.pool}/photos?${new URLSearchParams({ ...photo.ask, photo: id })}`, {
-    method: "POST",
-    headers: { "Content-Type": "application/octet-stream", ...by(who, photo.at) },
-    body: photo.picture,
-  });
-  if (answer.ok) {
+  const response = await fetch(
+    `/api/v1/pools/${photo.pool}/photos?${new URLSearchParams({ ...photo.ask, photo: id })}`,
+    {
+      method: "POST",
+      headers: { "Content-Type": "application/octet-stream", ...by(id, who, photo.at) },
+      body: photo.picture,
+    },
+  );
+  const fate = fateOf({ response }, id);
+  if (fate === "taken") {
     forget(who, "photo", id);
     changed("beside");
     return "sent";
   }
-  const problem = (await answer.json()) as Problem;
-  if (passes(problem)) return "later";
+  if (fate !== "refused") return fate;
+  const problem = problemOf({ response, error: await response.json().catch(() => undefined) });
   keep(who, "photo", id, { ...photo, refused: refusalOf(problem, fieldSays(problem)) });
   return "nothing";
 }
@@ -214,36 +224,40 @@ async function sendPhoto({ who, id }: Waits, { changed }: Hands): Promise<Outcom
 async function sendChange({ who, id }: Waits, { changed }: Hands): Promise<Outcome> {
   const change = keptOf<KeptChange>(who, "change", id);
   if (!change || change.refused) return "nothing";
-  const { error } = await putChange(change, by(who, change.at));
-  if (error === undefined) {
+  const answer = await putChange(change, by(id, who, change.at));
+  const fate = fateOf(answer, id);
+  if (fate === "taken") {
     forget(who, "change", id);
     changed(changes[change.what].changed);
     return "sent";
   }
-  if (passes(error)) return "later";
+  if (fate !== "refused") return fate;
+  const problem = problemOf(answer);
   // What was made of it meanwhile stands, and is sent next.
   if (keptOf<KeptChange>(who, "change", id) === change)
-    keep(who, "change", id, { ...change, refused: refusalOf(error as Problem, fieldSays(error as Problem)) });
+    keep(who, "change", id, { ...change, refused: refusalOf(problem, fieldSays(problem)) });
   return "nothing";
 }
 
 async function sendPractice({ who, id }: Waits, { changed, queries }: Hands): Promise<Outcome> {
   const kept = keptOf<KeptPractice>(who, "practice", id);
   if (!kept?.over || kept.refused) return "nothing";
-  const { data, error } = await http.PUT("/api/v1/practice/attempts/{id}", {
+  const answer = await http.PUT("/api/v1/practice/attempts/{id}", {
     params: { path: { id } },
     body: { ask: kept.ask, ...(kept.task && { task: kept.task }) },
-    headers: by(who, kept.at),
+    headers: by(id, who, kept.at),
   });
-  if (!data && passes(error)) return "later";
-  if (data) {
+  const fate = fateOf(answer, id);
+  if (fate !== "taken" && fate !== "refused") return fate;
+  if (fate === "taken") {
     // The page that shows it reads it from the record from now on.
     await queries.fetchQuery({ ...api.queryOptions("get", "/api/v1/practice"), staleTime: 0 }).catch(() => undefined);
     forget(who, "practice", id);
     changed("practice");
     return "sent";
   }
-  keep(who, "practice", id, { ...kept, refused: refusalOf(error as Problem, fieldSays(error as Problem)) });
+  const problem = problemOf(answer);
+  keep(who, "practice", id, { ...kept, refused: refusalOf(problem, fieldSays(problem)) });
   return "nothing";
 }
 

@@ -3,16 +3,17 @@ import { useEffect, useSyncExternalStore } from "react";
 import { useChanged } from "../api/use-changed";
 import { useMe } from "../frame/me";
 import { askToStay } from "./room";
-import { type Hands, type Outcome, senders } from "./senders";
+import { nextTry, type Round, sendAll } from "./sending";
 import { onGoneElsewhere, onKept } from "./store";
-import { type SentKind, type Waits, waitsNow } from "./waiting";
+import { tryAll } from "./tries";
+import { type Waits, waitsNow } from "./waiting";
 
-/** Milliseconds until what has not settled is looked at, and between tries while there is no line. */
+/** Milliseconds until what has not settled is looked at. */
 const soon = 400;
-const first = 1000;
-const longest = 30_000;
 
-const order = Object.keys(senders) as SentKind[];
+/** Another tab sends: it is looked at soon whether it has. */
+const elsewhere: Round = { soon: true, sent: false };
+
 const heard = new Set<() => void>();
 let failing = false;
 
@@ -30,21 +31,6 @@ const onFailing = (hear: () => void) => {
 /** Whether what was sent last did not arrive, because of the line or the server. */
 export const useFailing = (): boolean => useSyncExternalStore(onFailing, () => failing);
 
-/** Sends once all that is due of somebody's, in the order that it hangs together. */
-async function sendAll(who: string, hands: Hands): Promise<Outcome> {
-  const mine = waitsNow()
-    .filter((w) => w.who === who && !w.refused)
-    .sort((a, b) => order.indexOf(a.kind) - order.indexOf(b.kind));
-  const seen = new Set<Outcome>();
-  for (const w of mine) {
-    const outcome = await senders[w.kind](w, hands).catch((): Outcome => "later");
-    tellFailing(outcome === "later");
-    if (outcome === "later") return "later";
-    seen.add(outcome);
-  }
-  return seen.has("soon") ? "soon" : seen.has("sent") ? "sent" : "nothing";
-}
-
 /**
  * Sends what somebody made, whatever page is open: at once, when the line comes back, when the
  * page is looked at, and again and again until it is gone. One tab of the device sends at a time.
@@ -55,7 +41,6 @@ export function useSender(): void {
   const { id } = useMe();
   useEffect(() => {
     let timer: ReturnType<typeof setTimeout> | undefined;
-    let wait = first;
     let ended = false;
     let busy = false;
     const due = (w: Waits) => w.who === id && !w.refused;
@@ -68,29 +53,25 @@ export function useSender(): void {
       busy = true;
       askToStay();
       // Nothing to hold on to where the page is not served safely: one tab is then taken for all.
-      const outcome = await (navigator.locks
+      const round = await (navigator.locks
         ? navigator.locks.request("fairlap.sender", { ifAvailable: true }, (lock) =>
-            lock ? sendAll(id, { queries, changed }) : ("soon" as Outcome),
+            lock ? sendAll(id, { queries, changed }) : elsewhere,
           )
         : sendAll(id, { queries, changed }));
       busy = false;
       if (ended) return;
-      if (outcome === "later") {
-        // A session that ended asks for a sign-in.
-        queries.invalidateQueries({ queryKey: ["get", "/api/v1/me"] });
-        after(wait);
-        wait = Math.min(2 * wait, longest);
-        return;
-      }
-      wait = first;
-      if (outcome !== "nothing") after(soon);
+      tellFailing(Boolean(round.stays));
+      // A session that ended asks for a sign-in.
+      if (round.stays === "session") queries.invalidateQueries({ queryKey: ["get", "/api/v1/me"] });
+      const next = round.soon || round.sent ? soon : nextTry(id);
+      if (next !== undefined) after(next);
     };
     const again = () => {
-      wait = first;
+      tryAll();
       after(0);
     };
     const looked = () => document.visibilityState === "visible" && again();
-    const stop = onKept(() => !failing && after(0));
+    const stop = onKept(() => after(0));
     const stopElsewhere = onGoneElsewhere(() => changed("pool"));
     addEventListener("online", again);
     document.addEventListener("visibilitychange", looked);

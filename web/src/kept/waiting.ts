@@ -95,6 +95,9 @@ export interface Waits {
   street: string;
   /** A picture's pool, a change's. */
   pool?: string;
+  /** A job's stop; a picture's inspection. */
+  stop?: string;
+  of?: string;
   /** Of a change: what it is. */
   what?: ChangeKind;
   count: number;
@@ -107,7 +110,7 @@ export interface Waits {
 const counts: {
   [K in SentKind]: (
     kept: Sent[K],
-  ) => Pick<Waits, "count" | "refused" | "pool" | "what" | "begun"> & { street?: string };
+  ) => Pick<Waits, "count" | "refused" | "pool" | "what" | "begun" | "stop" | "of"> & { street?: string };
 } = {
   visit: (d) => ({ count: d.closedAt ? 1 : 0, street: d.street, refused: d.refused?.detail }),
   run: (r) => ({
@@ -115,6 +118,7 @@ const counts: {
     begun: Boolean(r.begun),
     street: r.last?.street,
     pool: r.last?.poolId,
+    stop: r.last?.stopId || r.begun?.ask.stopId,
     refused: r.refused?.detail,
   }),
   inspection: (i) => ({
@@ -125,7 +129,13 @@ const counts: {
   }),
   change: (c) => ({ count: 1, pool: c.pool, street: c.street, what: c.what, refused: c.refused?.detail }),
   practice: (p) => ({ count: p.over ? 1 : 0, street: p.title, refused: p.refused?.detail }),
-  photo: (p) => ({ count: 1, pool: p.pool, street: p.street, refused: p.refused?.detail }),
+  photo: (p) => ({
+    count: 1,
+    pool: p.pool,
+    street: p.street,
+    of: p.ask?.inspection,
+    refused: p.refused?.detail,
+  }),
 };
 
 const isSent = (kind: string): kind is SentKind => kind in counts;

@@ -2,6 +2,7 @@ import { Button, Skeleton } from "antd";
 import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
 import { mayPass, type Problem } from "../api/client";
+import { NoCore } from "../core/here";
 import { StateMark } from "./state-mark";
 
 /** What is still to come, about as high as it will be. */
@@ -23,7 +24,7 @@ export function Trouble({ error, onRetry }: { error: unknown; onRetry: () => voi
     <div className="quiet-state" role="alert">
       <p className="state-line">
         <StateMark mark={mayPass(error) ? "act" : "stop"} />
-        <b>{problem?.status ? problem.detail : t("state.offline")}</b>
+        <b>{problem?.status ? problem.detail : t(error instanceof NoCore ? "state.noCore" : "state.offline")}</b>
       </p>
       {mayPass(error) && <p>{t("state.triesAgain")}</p>}
       <p className="part-acts">

@@ -9,6 +9,7 @@ import { useWaiting, type Waits } from "../../kept/waiting";
 import { figure } from "../../parts/format";
 import { StateMark } from "../../parts/state-mark";
 import { waitsFor } from "../../parts/waits-for";
+import { Stays } from "./stays";
 import styles from "./waiting-view.module.css";
 import { WayOn } from "./way-on";
 
@@ -58,6 +59,7 @@ export default function WaitingView() {
               )}
               {w.refused && <span className="field-says">{t("waiting.refused", { says: w.refused })}</span>}
               {w.refused && w.who === me.id && <WayOn waits={w} />}
+              {!w.refused && w.who === me.id && <Stays waits={w} all={waits} />}
             </li>
           ))}
         </ul>

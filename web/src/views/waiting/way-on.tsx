@@ -1,14 +1,14 @@
 import { Button, Popconfirm } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
-import { forget, keptOf } from "../../kept/store";
+import { forget, keep, keptOf } from "../../kept/store";
 import type { Waits } from "../../kept/waiting";
 
 /** What was typed in something that was refused, as text. */
 const asText = (w: Waits): string =>
   JSON.stringify(keptOf(w.who, w.kind, w.id), (key, v) => (key === "last" || v instanceof Blob ? undefined : v), 2);
 
-/** The ways on from what was refused: into the clipboard, for whoever can put it in by hand, or away. */
+/** The ways on from what was refused: once more, into the clipboard for whoever can put it in by hand, or away. */
 export function WayOn({ waits: w }: { waits: Waits }) {
   const { t } = useTranslation();
   const [says, setSays] = useState("");
@@ -17,8 +17,15 @@ export function WayOn({ waits: w }: { waits: Waits }) {
       () => setSays(t("waiting.copied")),
       () => setSays(t("waiting.notCopied")),
     );
+  const again = () => {
+    const { refused: _, ...value } = keptOf<{ refused?: unknown }>(w.who, w.kind, w.id) ?? {};
+    keep(w.who, w.kind, w.id, value);
+  };
   return (
     <span className="part-acts">
+      <Button size="small" data-again={w.id} onClick={again}>
+        {t("waiting.again")}
+      </Button>
       {w.kind !== "photo" && (
         <Button size="small" data-copy={w.id} onClick={copy}>
           {t("waiting.copy")}
