@@ -71,7 +71,7 @@ func TestALearnerSolvesThreeCases(t *testing.T) {
 	s.looksAt("pot")
 	n = s.acts(n, `[data-look="foam-lid"] button`)
 	s.find(`[data-look="foam-lid"][data-answer="true"]`)
-	s.findText("#practice-hint", "Put right: Air at the pot lid")
+	s.findText("#practice-hint", "Fix: Air at the pump lid")
 	s.acts(n, "#practice-follow") // as a guided run
 	s.findText("#practice-last", "That was it")
 	s.leaves() // a run ends in daily use: nothing is left to put back

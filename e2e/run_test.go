@@ -222,7 +222,7 @@ func TestTheCartridgeComesOutOfATankWithoutPressure(t *testing.T) {
 	s.answer("relieved", "nothing")
 	s.find(`[data-step="open"]`)
 	s.through("re-start", "12")
-	s.findText(".run-now .care", "Stand clear of the tank")
+	s.findText(".run-now .care", "stand clear of the tank")
 	s.findText(".run-pad-facts .run-odd", "Bleed open")
 	s.through("", "7")
 	s.findText(".run-end", "Finished")
@@ -247,7 +247,7 @@ func TestThePumpIsPrimedLineByLine(t *testing.T) {
 	s.findText("#run-bound", "That was too quick")
 	s.find(`[data-option="full"]:not([disabled])`)
 	s.through("", "")
-	s.findText(".run-facts", "Pot full after")
+	s.findText(".run-facts", "Primed in")
 	s.tap("#run-to-stop")
 	s.tap("#open-log")
 	s.find(`#timed-prime:not([value=""])`) // the visit takes the seconds over
@@ -392,7 +392,7 @@ func TestTwoDevicesInOneRun(t *testing.T) {
 	other.findText(".run-steps-done", "is there air in the pump basket.*Air")
 	other.answer("lid-foam", "no")
 	s.find(`[data-step="inlet"]`) // it looks again by itself
-	s.findText(".run-steps-done", "lid's seam.*It stays.*A. Lindqvist")
+	s.findText(".run-steps-done", "around the lid.*It stays.*A. Lindqvist")
 	s.through("run", "")
 	s.findText(".run-timer", "0:(0[1-9]|[1-5])")
 	other.find(`[data-step="run"]`)

@@ -38,7 +38,7 @@ func TestWhatIfIsNeverKept(t *testing.T) {
 	assert.Equal(t, found, s.value("#reading-0-tank"), "and so it is after a reload")
 	// One tap tries a single sign the other way.
 	s.MustEval(
-		`() => { for (const d of document.querySelectorAll(".sus li.bench-open .reason")) if (d.textContent.includes("Air in the pot")) { d.querySelector(".ant-collapse-header").click(); setTimeout(() => d.querySelector("button").click(), 200) } }`,
+		`() => { for (const d of document.querySelectorAll(".sus li.bench-open .reason")) if (d.textContent.includes("Air in the pump basket")) { d.querySelector(".ant-collapse-header").click(); setTimeout(() => d.querySelector("button").click(), 200) } }`,
 	)
 	s.findText(".bench-what-if", "Found: Impeller clogged")
 	s.find(`[data-sign="air-in-pot"][data-answer="no"]`)

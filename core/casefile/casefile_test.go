@@ -97,14 +97,14 @@ func TestMistakesAreNamed(t *testing.T) {
 		spoil         func(*Case)
 		path, message string
 	}{
-		{func(c *Case) { c.Signs["weak-won"] = true }, "signs.weak-won", "did you mean weak-one?"},
-		{func(c *Case) { c.Signs["zzz"] = true }, "signs.zzz", "no such sign"},
+		{func(c *Case) { c.Signs["weak-won"] = true }, "signs.weak-won", "Did you mean weak-one?"},
+		{func(c *Case) { c.Signs["zzz"] = true }, "signs.zzz", "unknown sign"},
 		{func(c *Case) { c.Readings[0].RPM = 3900 }, "readings[0].rpm", "top speed"},
 		{func(c *Case) { c.Readings[0] = Reading{RPM: 0, FlowGPM: ptr(30.0)} }, "readings[0].rpm", "only the filter pressure"},
 		{func(c *Case) { c.Readings[0].TankPsi = ptr(400.0) }, "readings[0].tankPsi", "between"},
 		{func(c *Case) { c.Readings[0].Setting = "sideways" }, "readings[0].setting", "one of"},
-		{func(c *Case) { c.Context.Open = []string{"gremlins"} }, "context.open[0]", "no such fault"},
-		{func(c *Case) { c.Context.Worn = map[string]float64{"gauge-bed": 1} }, "context.worn.gauge-bed", "did you mean gauge-bad?"},
+		{func(c *Case) { c.Context.Open = []string{"gremlins"} }, "context.open[0]", "unknown fault"},
+		{func(c *Case) { c.Context.Worn = map[string]float64{"gauge-bed": 1} }, "context.worn.gauge-bed", "Did you mean gauge-bad?"},
 		{func(c *Case) { c.Context.Season = "monsoon" }, "context.season", "one of"},
 		{func(c *Case) { c.Pad.Returns = nil }, "pad.returns", "at least 1"},
 	} {

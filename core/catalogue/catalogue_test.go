@@ -64,7 +64,7 @@ func TestReadSaysWhatIsWrongByLineAndColumn(t *testing.T) {
 		{head + strings.Replace(pump, "80:58", "80", 1), "line 2, curve_gpm_ft", "not a point"},
 		{head + strings.Replace(pump, "pump", "lamp", 1), "line 2, kind", "must be"},
 		{head + pump + pump, "line 3, model", "already"},
-		{head + strings.Replace(pump, ",,,,,,,,,,,\n", ",,,3,,,,,,,,\n", 1), "line 2", "no such figure"},
+		{head + strings.Replace(pump, ",,,,,,,,,,,\n", ",,,3,,,,,,,,\n", 1), "line 2", "doesn't have this figure"},
 		{head + "filter,Bed,sand,,,,,,,,,,3.1,sideways,60,2,3,,,,\n", "line 2, valve", "one of"},
 		{head + "filter,\"Bed", "line 2", ""},
 	} {

@@ -203,7 +203,7 @@ func TestAHumIsAJamBeforeACapacitor(t *testing.T) {
 	m := everything(t)
 	r := diagnose(t, m, midCycle, signs{fault.Hums: true})
 	assert.Equal(t, fault.MotorHums, first(r), show(r))
-	assert.Contains(t, say(r.Suspects[0].Fault.Settle), "Jammed")
+	assert.Contains(t, say(r.Suspects[0].Fault.Settle), "jammed")
 	assert.Equal(t, "impeller jammed", say(r.Suspects[0].Place), "the jam comes first")
 	require.NotEmpty(t, r.Next)
 	assert.Equal(t, fault.ShaftFree, r.Next[0].Sign.ID, "it has its power: the shaft first")

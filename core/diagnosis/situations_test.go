@@ -455,7 +455,7 @@ func TestDangersTheMetersShow(t *testing.T) {
 		r = diagnose(t, m, midCycle, signs{s: true}, all(t, m, 2400, plumbing.Effects{Load: 0.5}))
 		d := dangerOf(r, "drain-hidden")
 		require.NotNil(t, d, s)
-		assert.Contains(t, say(d.Text), "Pool closed")
+		assert.Contains(t, say(d.Text), "Close the pool")
 		assert.False(t, d.Stop, "the pump may clear it")
 	}
 }

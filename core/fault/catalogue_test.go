@@ -142,7 +142,7 @@ func TestWornPartsBringOnKnownFaults(t *testing.T) {
 func TestDangerSignsSayWhatToDo(t *testing.T) {
 	for _, s := range Signs {
 		if s.Danger != "" {
-			assert.Contains(t, say(s.Danger), map[bool]string{false: "Stop", true: "Pool closed"}[s.Closes], s.ID)
+			assert.Contains(t, say(s.Danger), map[bool]string{false: "Stop", true: "Close the pool"}[s.Closes], s.ID)
 			assert.Equal(t, "danger", s.Where, s.ID)
 		} else {
 			assert.NotEqual(t, "danger", s.Where, s.ID)

@@ -185,11 +185,11 @@ func TestTheAnodesYear(t *testing.T) {
 	assert.Contains(
 		t,
 		say(found(t, in, Answers{"anode-year": value(2023)})["anode-year"].Text),
-		"of 2023 and lasts 2.5 years",
+		"from 2023 and lasts 2.5 years",
 	)
-	assert.Contains(t, say(found(t, in, Answers{"anode-year": value(2031)})["anode-year"].Text), "still to come")
+	assert.Contains(t, say(found(t, in, Answers{"anode-year": value(2031)})["anode-year"].Text), "in the future")
 	in.AnodeOf = 2025
-	assert.Contains(t, say(found(t, in, Answers{"anode-year": value(2019)})["anode-year"].Text), "one of them is wrong")
+	assert.Contains(t, say(found(t, in, Answers{"anode-year": value(2019)})["anode-year"].Text), "One of them is wrong")
 	assert.NotContains(t, found(t, in, Answers{"anode-year": value(2025)}), ItemID("anode-year"))
 	in.Schools.CellClear = true
 	for _, i := range On(&in.Model.Doc, in.Schools) {

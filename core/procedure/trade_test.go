@@ -345,7 +345,7 @@ func TestAHummingMotor(t *testing.T) {
 	require.NoError(t, r.Take(onward(r, 0, noon)))
 	to(t, r, "trade")
 	require.NoError(t, r.Take(onward(r, 0, noon)))
-	assert.Contains(t, say(r.Why), "owner told")
+	assert.Contains(t, say(r.Why), "owner informed")
 	assert.True(t, r.State.Power == Locked && !r.State.Pot && !r.State.Hand)
 	r = script(t, Humming, sandRig).Begin()
 	finish(t, r)

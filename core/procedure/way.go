@@ -28,6 +28,9 @@ func (r *Rig) way(from State, actions []Action, will func(State) bool) ([]Action
 	seen := map[State]bool{from: true}
 	for at := 0; at < len(steps) && at < wayLimit; at++ {
 		for _, a := range actions {
+			if r.Small && steps[at].state.Bleed && (a.Verb == Start || a.Verb == Unlock) {
+				continue // its air valve is closed before the plug goes in
+			}
 			next, err := r.Do(steps[at].state, a)
 			if err != nil || seen[next] {
 				continue

@@ -216,7 +216,7 @@ func TestNeedsThatCollideAreNamed(t *testing.T) {
 			continue
 		}
 		var most float64
-		_, err := fmt.Sscanf(say(m.Text), "Ask for the water to go round %f times a day.", &most)
+		_, err := fmt.Sscanf(say(m.Text), "Ask for %f turnovers a day.", &most)
 		require.NoError(t, err, say(m.Text))
 		less, more := *n, *n
 		less.Turnovers, more.Turnovers = most, most+0.1

@@ -15,9 +15,9 @@ func TestHeatRaisesTheRunTime(t *testing.T) {
 		return &pad.Document{Pump: pad.Pump{Kind: pad.SingleSpeed}, Programme: []pad.Slot{{Hours: hours, RPM: 3450}}}
 	}
 	assert.Empty(t, RunTime(single(9), 40, 15000, 90))
-	assert.Contains(t, say(RunTime(single(8), 40, 15000, 90)), "wants 9")
-	assert.Contains(t, say(RunTime(single(9), 40, 15000, 100)), "wants 10")
-	assert.Contains(t, say(RunTime(single(6), 40, 15000, 50)), "wants 8")
+	assert.Contains(t, say(RunTime(single(8), 40, 15000, 90)), "needs 9")
+	assert.Contains(t, say(RunTime(single(9), 40, 15000, 100)), "needs 10")
+	assert.Contains(t, say(RunTime(single(6), 40, 15000, 50)), "needs 8")
 	varied := &pad.Document{Pump: pad.Pump{Kind: pad.VariableSpeed}, Programme: []pad.Slot{{Hours: 6, RPM: 1800}}}
 	assert.Empty(t, RunTime(varied, 16, 15000, 70), "once round")
 	assert.Contains(t, say(RunTime(varied, 16, 15000, 95)), "should 2", "twice in the heat")

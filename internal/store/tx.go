@@ -5,6 +5,7 @@ import (
 	"database/sql"
 	"errors"
 	"fmt"
+	"time"
 
 	"github.com/jackc/pgx/v5"
 	"github.com/jackc/pgx/v5/stdlib"
@@ -16,6 +17,9 @@ type unit struct {
 	conn  *pgx.Conn // the one connection that the mapper writes on too
 	after []func() error
 }
+
+// rollbackPatience is how long taking a unit of work back may last.
+const rollbackPatience = 5 * time.Second
 
 // InTx does several things as one: all of it is kept, or none. The store that do is given
 // reads and writes within it, by the mapper and by hand alike; within another unit it is
@@ -31,17 +35,23 @@ func (s *Store) InTx(ctx context.Context, do func(*Store) error) (err error) {
 	defer conn.Close()
 	in := *s
 	in.unit = &unit{}
-	if err := conn.Raw(func(c any) error {
+	err = conn.Raw(func(c any) error {
 		in.unit.conn = c.(*stdlib.Conn).Conn()
 		return nil
-	}); err != nil {
-		return fmt.Errorf("beginning a unit of work: %w", err)
+	})
+	// Questions end with the context. The transaction must not: the driver would roll it back beside a question asked
+	// by hand, and two at once on one connection bring the program down.
+	whole, giveUp := context.WithCancel(context.WithoutCancel(ctx))
+	defer giveUp()
+	var tx *sql.Tx
+	if err == nil {
+		tx, err = conn.BeginTx(whole, nil)
 	}
-	tx, err := conn.BeginTx(ctx, nil)
 	if err != nil {
 		return fmt.Errorf("beginning a unit of work: %w", err)
 	}
 	defer func() { // a panic too leaves nothing behind
+		time.AfterFunc(rollbackPatience, giveUp)
 		if back := tx.Rollback(); back != nil && !errors.Is(back, sql.ErrTxDone) {
 			err = errors.Join(err, back)
 		}
@@ -54,11 +64,10 @@ func (s *Store) InTx(ctx context.Context, do func(*Store) error) (err error) {
 	if err := tx.Commit(); err != nil {
 		return fmt.Errorf("keeping a unit of work: %w", err)
 	}
-	var errs []error
 	for _, f := range in.unit.after {
-		errs = append(errs, f())
+		err = errors.Join(err, f())
 	}
-	return errors.Join(errs...)
+	return err
 }
 
 // afterwards puts off what can't be taken back, as deleting a file, until the unit of

@@ -46,7 +46,10 @@ export class NoCore extends Error {
 }
 
 function hear({ data: { n, answer, refusal, error, broken } }: MessageEvent<Said>): void {
-  if (broken) return restart(error, n);
+  if (broken) {
+    restart(error, n);
+    return;
+  }
   const waits = open.get(n);
   open.delete(n);
   if (answer) waits?.take(JSON.parse(answer) as never);
