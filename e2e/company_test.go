@@ -30,14 +30,14 @@ func TestANewCompanyToItsFirstLoggedBackwash(t *testing.T) {
 	s.findText("#first-steps", "First steps")
 	s.axe("a new company's first page")
 	tap(`#first-steps a[href="/pools/new"]`)
-	fill("#new-street", "Osier Holt 2")
+	fill("#new-street", "2 Osier Holt")
 	fill("#new-gallons", "16000")
 	choose("#least-pump", "Brisk 150 VS")
 	choose("#least-filter", "Stanchion S24")
 	fill("#least-length", "40")
 	s.find("#keep-pool:not([disabled])")
 	tap("#keep-pool")
-	s.findText("h1", "Osier Holt 2")
+	s.findText("h1", "2 Osier Holt")
 	s.findText("h2", "Take a clean line") // what comes next at a pad just described
 	s.tapText(".pool-pages a", "^Record$")
 	for _, kind := range []string{"pump", "filter-tank", "sand", "lid-o-ring", "tank-gauge"} {

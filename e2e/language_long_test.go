@@ -18,7 +18,7 @@ func TestOneVisitInTwoLanguages(t *testing.T) {
 	s.signIn("technician")
 	s.reads("es", "metric")
 	visit := s.visitOnAPhone(s.wellSaid)
-	s.pool("Quince Court 14", "")
+	s.pool("14 Quince Court", "")
 	s.findText(`.log tbody tr[data-entry="run"]`, "Retrolavado y enjuague")
 
 	desk := openAt(t, s.town, harness.Desktop)

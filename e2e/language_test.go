@@ -107,7 +107,7 @@ var ownWords = []string{
 func (s *screen) visitOnAPhone(look func(where string)) string {
 	s.t.Helper()
 	look("lap")
-	s.openStop("Quince Court 14")
+	s.openStop("14 Quince Court")
 	s.find("#pump-say")
 	look("bench before anything is read")
 	s.MustSetViewport(1280, 800, 1, false)
@@ -148,11 +148,11 @@ func (s *screen) visitOnAPhone(look func(where string)) string {
 	s.findText("article.pool-visit", "0[.]97")
 	look("a visit")
 	visit := s.MustInfo().URL
-	s.pool("Quince Court 14", "")
+	s.pool("14 Quince Court", "")
 	s.find(`.log tbody tr[data-entry="run"]`)
 	look("a pool's record")
 
-	s.pool("Quince Court 14", "/inspection")
+	s.pool("14 Quince Court", "/inspection")
 	s.tap("#insp-start")
 	s.item("supports")
 	s.tap(`[data-item="supports"] [data-yes="false"]`)
@@ -170,7 +170,7 @@ func TestACustomersPapersAreInTheirLanguage(t *testing.T) {
 	t.Parallel()
 	s := open(t, harness.Desktop)
 	s.signIn("office")
-	s.pool("Tamarack Street 61", "/about")
+	s.pool("61 Tamarack Street", "/about")
 	s.tap("#customer-change")
 	if s.value("#customer-name") == "" {
 		s.fill("#customer-name", "A. Ríos")
@@ -178,7 +178,7 @@ func TestACustomersPapersAreInTheirLanguage(t *testing.T) {
 	s.choose("#customer-lang", "Español")
 	s.tap("#customer-save")
 	s.MustWait(`() => !document.querySelector("#customer-lang")`)
-	s.pool("Tamarack Street 61", "/papers/owner")
+	s.pool("61 Tamarack Street", "/papers/owner")
 	s.findText(".paper-title", "Qué es qué en su equipo")
 	s.findText("#print-paper", "Print")
 	pdf, err := s.Browser().GetCookies()
@@ -214,7 +214,7 @@ func (s *screen) settled() {
 func (s *screen) everyView(look func(where string)) {
 	s.t.Helper()
 	s.MustNavigate(s.town.URL + "/pools").MustWaitLoad()
-	pool := *s.findText(".pools a", "Tamarack Street 61").MustAttribute("href")
+	pool := *s.findText(".pools a", "61 Tamarack Street").MustAttribute("href")
 	id := strings.TrimPrefix(pool, "/pools/")
 	of := func(query string) (one string) {
 		require.NoError(s.t, s.town.Store.Pool.QueryRow(s.t.Context(), query, id).Scan(&one), query)
@@ -265,7 +265,7 @@ func TestAGroupedFigureKeepsItsUnit(t *testing.T) {
 	s := open(t, harness.Desktop)
 	s.signIn("owner")
 	s.reads("en", "metric")
-	s.pool("Quince Court 14", "/about")
+	s.pool("14 Quince Court", "/about")
 	s.fill("#about-gallons", "70,000")
 	s.tap("#about-save")
 	gallons := `async () => (await (await fetch("/api/v1" + location.pathname)).json()).gallons`

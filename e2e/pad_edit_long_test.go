@@ -28,7 +28,7 @@ func TestTwoTabsTakeTwoPoolsOn(t *testing.T) {
 	begin := func(s *screen, gallons string) {
 		s.MustActivate() // a tab behind another draws nothing
 		s.MustNavigate(s.town.URL + "/pools/new").MustWaitLoad()
-		s.fill("#new-street", "Teasel Bend 3")
+		s.fill("#new-street", "3 Teasel Bend")
 		s.fill("#new-gallons", gallons)
 		s.choose("#least-pump", "Brisk 150 VS")
 		s.choose("#least-filter", "Stanchion S24")
@@ -40,7 +40,7 @@ func TestTwoTabsTakeTwoPoolsOn(t *testing.T) {
 	s.MustActivate()
 	s.MustReload().MustWaitLoad()
 	assert.Equal(t, "15000", s.value("#new-gallons"), "each tab has its own")
-	s.findText(".pad-drafts button", "Continue with Teasel Bend 3")
+	s.findText(".pad-drafts button", "Continue with 3 Teasel Bend")
 	s.find("#keep-pool:not([disabled])")
 	s.tap("#keep-pool")
 	s.find("[data-next]")
@@ -50,8 +50,8 @@ func TestTwoTabsTakeTwoPoolsOn(t *testing.T) {
 	other.fill("#new-which", "back pool")
 	other.fill("#new-town", "Ocotillo Flats")
 	other.tap("#keep-pool")
-	other.findText("h1", "Teasel Bend 3, back pool")
+	other.findText("h1", "3 Teasel Bend, back pool")
 	s.MustActivate()
 	s.MustNavigate(s.town.URL + "/pools").MustWaitLoad()
-	s.findText(".pools, main", "Teasel Bend 3, back pool")
+	s.findText(".pools, main", "3 Teasel Bend, back pool")
 }

@@ -18,7 +18,7 @@ func TestAPadFromNothing(t *testing.T) {
 			s.signIn("technician")
 			s.MustNavigate(s.town.URL + "/pools").MustWaitLoad()
 			s.tap("#take-on")
-			s.fill("#new-street", "Sedge Row 7")
+			s.fill("#new-street", "7 Sedge Row")
 			s.fill("#new-gallons", "16,000")
 			s.choose("#least-pump", "Brisk 150 VS")
 			s.choose("#least-filter", "Stanchion S24")
@@ -31,7 +31,7 @@ func TestAPadFromNothing(t *testing.T) {
 			s.findText(".pad-preview #speeds", "±")
 
 			s.MustReload().MustWaitLoad() // nothing typed is lost
-			assert.Equal(t, "Sedge Row 7", s.value("#new-street"))
+			assert.Equal(t, "7 Sedge Row", s.value("#new-street"))
 			assert.Equal(t, "40", s.value("#least-length"))
 			s.find(".pad-preview:not(.stale) #speeds")
 
@@ -43,7 +43,7 @@ func TestAPadFromNothing(t *testing.T) {
 			s.tap("#keep-pool")
 
 			// The clean line, typed as it is read.
-			s.findText("h1", "Sedge Row 7")
+			s.findText("h1", "7 Sedge Row")
 			s.find("[data-next]")
 			s.tapText(".clean-line-walk-steps button", "Runs at this speed")
 			s.findText(".clean-line-settle", "settles in")
@@ -123,7 +123,7 @@ func TestAxeFindsNothingInALinesFields(t *testing.T) {
 	t.Parallel()
 	s := open(t, harness.Phone)
 	s.signIn("technician")
-	s.pool("Tamarack Street 61", "/pad")
+	s.pool("61 Tamarack Street", "/pad")
 	s.tap(".pad-fields .ant-collapse-header")
 	s.axe("a line's fields")
 }

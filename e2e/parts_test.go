@@ -17,7 +17,7 @@ func TestAPartIsReplaced(t *testing.T) {
 		t.Run(name, func(t *testing.T) {
 			s := open(t, size)
 			s.signIn("technician")
-			s.pool("Bayberry Close 5", "")
+			s.pool("5 Bayberry Close", "")
 			s.tap(`[data-part="cartridge"] .ant-collapse-header`)
 			s.tap(`[data-part="cartridge"] [data-act="replace"]`)
 			s.fill("#part-model", "Pleat 320 long")
@@ -38,7 +38,7 @@ func TestAPartIsReplaced(t *testing.T) {
 			s.MustNavigate(s.town.URL + "/parts").MustWaitLoad()
 			s.fill("#find-part", "pl-0042")
 			s.findText("#parts-sum", "1 part, 0 past")
-			s.findText(".parts-table", "Pleat 320 long[^§]*Bayberry Close 5")
+			s.findText(".parts-table", "Pleat 320 long[^§]*5 Bayberry Close")
 			s.axe("parts across pools")
 		})
 	}

@@ -26,7 +26,7 @@ func TestAPoolFromNothingToItsCustomersLink(t *testing.T) {
 			s := open(t, size)
 			s.signIn("office")
 			s.MustNavigate(s.town.URL + "/pools/new").MustWaitLoad()
-			s.fill("#new-street", "Sedge Row 7")
+			s.fill("#new-street", "7 Sedge Row")
 			s.tap("#volume .ant-collapse-header")
 			s.choose("#new-gallons-shape", "Round")
 			s.fill("#new-gallons-lengthFt", "24")
@@ -43,8 +43,8 @@ func TestAPoolFromNothingToItsCustomersLink(t *testing.T) {
 			s.fill("#least-length", "40")
 			s.find("#keep-pool:not([disabled])")
 			s.tap("#keep-pool")
-			s.findText("h1", "Sedge Row 7")
-			s.pool("Sedge Row 7", "/about")
+			s.findText("h1", "7 Sedge Row")
+			s.pool("7 Sedge Row", "/about")
 			s.findText(".about-customer", "P. Quillfeather[^§]*555 0199")
 			s.fill("#about-access", "Blue gate, mind the goose.")
 			s.fill("#about-minutes", "none")
@@ -98,7 +98,7 @@ func TestTheLogIsSearchedAndPapersPrint(t *testing.T) {
 	t.Parallel()
 	s := open(t, harness.Desktop)
 	s.signIn("technician")
-	s.pool("Bayberry Close 5", "")
+	s.pool("5 Bayberry Close", "")
 	s.tap(`[data-part="cartridge"] .ant-collapse-header`)
 	s.tap(`[data-part="cartridge"] [data-act="replace"]`)
 	s.fill("#part-serial", "PL-0042")
@@ -115,8 +115,8 @@ func TestTheLogIsSearchedAndPapersPrint(t *testing.T) {
 	s.find(`.log tbody tr:only-child[data-entry="part"]`)
 	s.MustNavigate(s.town.URL + "/pools").MustWaitLoad()
 	s.fill("#find-pool", "pl-0042")
-	s.findText(".pools", "Bayberry Close 5[^§]*Cartridge: Pleat 320 PL-0042")
-	s.pool("Tamarack Street 61", "/papers/owner")
+	s.findText(".pools", "5 Bayberry Close[^§]*Cartridge: Pleat 320 PL-0042")
+	s.pool("61 Tamarack Street", "/papers/owner")
 	s.findText(".paper", "Suction valve[^§]*between Skimmer, Main drain and Spa drain")
 	s.axe("an owner's sheet")
 	_ = proto.EmulationSetEmulatedMedia{Media: "print"}.Call(s)
@@ -144,7 +144,7 @@ func TestTheOfficeTakesASpreadsheetIn(t *testing.T) {
 	write(
 		t,
 		file,
-		"street;volume_gal;pump;filter\nSedge Row 7;18500,5;Brisk 150 VS;Stanchion S24\nSedge Row 9;none;Brisk 150 VS;Stanchion S24\n",
+		"street;volume_gal;pump;filter\n7 Sedge Row;18500,5;Brisk 150 VS;Stanchion S24\n9 Sedge Row;none;Brisk 150 VS;Stanchion S24\n",
 	)
 	s.find("#import-file").MustSetFiles(file)
 	s.findText("#import-rows", "row 3[^§]*is not a number")
@@ -153,14 +153,14 @@ func TestTheOfficeTakesASpreadsheetIn(t *testing.T) {
 	write(
 		t,
 		file,
-		"street;volume_gal;pump;filter\nSedge Row 7;18500,5;Brisk 150 VS;Stanchion S24\nSedge Row 9;17000;Brisk 150 VS;Stanchion S24\n",
+		"street;volume_gal;pump;filter\n7 Sedge Row;18500,5;Brisk 150 VS;Stanchion S24\n9 Sedge Row;17000;Brisk 150 VS;Stanchion S24\n",
 	)
 	s.find("#import-file").MustSetFiles(file)
 	s.tap("#import-take")
 	s.find(`[data-import="done"]`)
 	s.MustNavigate(s.town.URL + "/pools").MustWaitLoad()
 	s.fill("#find-pool", "sedge row")
-	s.findText(".pools", "Sedge Row 9")
+	s.findText(".pools", "9 Sedge Row")
 	s.MustNavigate(s.town.URL + "/office/people").MustWaitLoad()
 	s.tap("#person-add")
 	s.fill("#person-name", "N. Newt")
@@ -178,7 +178,7 @@ func TestTheOfficeTakesASpreadsheetIn(t *testing.T) {
 	s.tap("#office-save")
 	s.findText(".office", "Saved")
 	s.axe("the office")
-	s.pool("Quince Court 14", "")
+	s.pool("14 Quince Court", "")
 	s.findText(".facts", "70,030 L")
 	s.MustNavigate(s.town.URL + "/office/trail").MustWaitLoad()
 	s.findText("#trail", "Changed the company's set-up[^§]*Added N. Newt as technician[^§]*Took in pools.csv: 2 pools")

@@ -38,14 +38,14 @@ func TestWhatIsDoneOftenIsFewTapsAway(t *testing.T) {
 			c.find(`[data-stale=false] [data-state]`)
 			c.tap("#open-log")
 			c.tap("#log-save")
-			c.findText("#next-stop", "Bayberry Close 5")
+			c.findText("#next-stop", "5 Bayberry Close")
 		}},
 		{"find a pool", "technician", 2, func(c *counted) {
 			c.tapText("#bar a", "Pools")
 			c.find("#find-pool:focus")
 			assert.NoError(c.t, c.InsertText("mistral"))
-			c.tapText(".pools td a", "Mistral Way 12")
-			c.findText("h1", "Mistral Way 12")
+			c.tapText(".pools td a", "12 Mistral Way")
+			c.findText("h1", "12 Mistral Way")
 		}},
 		{"why clean today, at the stop", "technician", 1, func(c *counted) {
 			c.screen.tap("#go-on")
@@ -63,15 +63,15 @@ func TestWhatIsDoneOftenIsFewTapsAway(t *testing.T) {
 		}},
 		{"move a stop", "technician", 3, func(c *counted) {
 			c.tapText("#bar a", "Week")
-			c.tap(`[data-move="Sorrel Bend 19"]`)
+			c.tap(`[data-move="19 Sorrel Bend"]`)
 			c.tapText(".ant-dropdown-menu-item", on(next()).Format("Jan 2"))
-			c.findText(".week-moved", "Sorrel Bend 19 goes to "+short(next()))
+			c.findText(".week-moved", "19 Sorrel Bend goes to "+short(next()))
 		}},
 		{"add a pool", "technician", 9, func(c *counted) {
 			c.tapText("#bar a", "Pools")
 			c.tap("#take-on")
 			c.find("#new-street:focus") // the page begins there
-			assert.NoError(c.t, c.InsertText("Sedge Row 7"))
+			assert.NoError(c.t, c.InsertText("7 Sedge Row"))
 			c.tap("#new-gallons")
 			assert.NoError(c.t, c.InsertText("16000"))
 			c.taps += 2
@@ -82,11 +82,11 @@ func TestWhatIsDoneOftenIsFewTapsAway(t *testing.T) {
 			assert.NoError(c.t, c.InsertText("40"))
 			c.find("#keep-pool:not([disabled])")
 			c.tap("#keep-pool")
-			c.findText("h1", "Sedge Row 7")
+			c.findText("h1", "7 Sedge Row")
 		}},
 		{"a report as PDF", "technician", 4, func(c *counted) {
 			c.tapText("#bar a", "Pools")
-			c.tapText(".pools td a", "Bayberry Close 5")
+			c.tapText(".pools td a", "5 Bayberry Close")
 			c.tapText(".pool-pages a", "Papers")
 			href := *c.find(`[data-pdf="report"]`).MustAttribute("href")
 			assert.Equal(c.t, "%PDF-", c.MustEval(`async (u) => (await (await fetch(u)).text()).slice(0, 5)`, href).Str())
@@ -94,14 +94,14 @@ func TestWhatIsDoneOftenIsFewTapsAway(t *testing.T) {
 		}},
 		{"send a link", "office", 4, func(c *counted) {
 			c.tapText("#bar a", "Pools")
-			c.tapText(".pools td a", "Bayberry Close 5")
+			c.tapText(".pools td a", "5 Bayberry Close")
 			c.tap("#share")
 			c.tap("#share-make")
 			c.findText("#share-link", "/shared/")
 		}},
 		{"change the programme", "office", 4, func(c *counted) {
 			c.tapText("#bar a", "Pools")
-			c.tapText(".pools td a", "Bayberry Close 5")
+			c.tapText(".pools td a", "5 Bayberry Close")
 			c.tapText(".pool-pages a", "Speed plan")
 			c.tap("#plan-set")
 			c.findText("main", "On record as the pump's program")

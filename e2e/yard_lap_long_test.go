@@ -40,7 +40,7 @@ func TestAWholeLapWithoutALine(t *testing.T) {
 	s, kill = phone(t, town, folder)
 	s.withoutLine(true)
 	s.find("#no-line")
-	s.openStop("Quince Court 14")
+	s.openStop("14 Quince Court")
 	s.read(0, map[string]string{"speed": "2400", "tank": "14", "vacuum": "1.5", "flow": "31", "power": "320"})
 	s.find(`[data-stale=false] [data-suspect]`)
 	s.find("#next")
@@ -59,7 +59,7 @@ func TestAWholeLapWithoutALine(t *testing.T) {
 	s.findText("#kept", "sending")
 
 	s.tapText("#bar a", "Today")
-	s.openStop("Bayberry Close 5")
+	s.openStop("5 Bayberry Close")
 	s.read(0, map[string]string{"speed": "2400", "tank": "12.5"})
 	s.find(`[data-stale=false] [data-suspect]`)
 	s.tap("#to-record")
@@ -83,7 +83,7 @@ func TestAWholeLapWithoutALine(t *testing.T) {
 	s.find(`[data-item="rcd"] [data-photo-waits] img`)
 	s.tap("#insp-close")
 	s.tap("#insp-close-sure")
-	for street, note := range map[string]string{"Bayberry Close 5": "second without a line", "Larkspur Lane 3": "third without a line"} {
+	for street, note := range map[string]string{"5 Bayberry Close": "second without a line", "3 Larkspur Lane": "third without a line"} {
 		s.tapText("#bar a", "Today")
 		s.openStop(street)
 		s.read(0, map[string]string{"speed": "2400", "tank": "12.5"})
@@ -121,12 +121,12 @@ func TestAWholeLapWithoutALine(t *testing.T) {
 
 	desk := openAt(t, town, harness.Desktop)
 	desk.signIn("office")
-	for street, note := range map[string]string{"Quince Court 14": "first", "Bayberry Close 5": "second", "Larkspur Lane 3": "third"} {
+	for street, note := range map[string]string{"14 Quince Court": "first", "5 Bayberry Close": "second", "3 Larkspur Lane": "third"} {
 		desk.pool(street, "")
 		desk.findText(".log tbody tr", note+" without a line[^§]*O. Brandt")
 		assert.Len(t, desk.MustElementsX(`//td[contains(., "`+note+` without a line")]`), 1, street)
 	}
-	desk.pool("Bayberry Close 5", "")
+	desk.pool("5 Bayberry Close", "")
 	desk.findText(`[data-part="cartridge"]`, "Pleat 320 long[^§]*0.0")
 	count := func(query string, args ...any) (n int) {
 		require.NoError(t, town.Store.Pool.QueryRow(t.Context(), query, args...).Scan(&n))
@@ -151,7 +151,7 @@ func TestTheServerIsKilledWhileADeviceSends(t *testing.T) {
 	t.Parallel()
 	s := open(t, harness.Phone)
 	s.signIn("technician")
-	s.pool("Bayberry Close 5", "")
+	s.pool("5 Bayberry Close", "")
 	s.find("#note-text")
 	s.withoutLine(true)
 	const notes, kills = 30, 20

@@ -42,7 +42,7 @@ func TestASessionThatEndedAsksBeforeItSends(t *testing.T) {
 	_, err := s.town.Store.Pool.Exec(t.Context(), "delete from sessions")
 	require.NoError(t, err)
 	s.MustReload()
-	s.openStop("Quince Court 14")
+	s.openStop("14 Quince Court")
 	s.read(0, map[string]string{"speed": "2400", "tank": "12.5"})
 	s.find(`[data-stale=false] [data-suspect]`)
 	s.logWaits("after the session ended")
@@ -53,7 +53,7 @@ func TestASessionThatEndedAsksBeforeItSends(t *testing.T) {
 	assert.True(t, s.MustEval(`() => localStorage.getItem("fairlap.first") === null`).Bool())
 	s.signIn("technician")
 	s.find("#saved")
-	s.pool("Quince Court 14", "")
+	s.pool("14 Quince Court", "")
 	s.findText(".log tbody tr:first-child", "after the session ended[^§]*O. Brandt")
 }
 
@@ -62,7 +62,7 @@ func TestADeviceWithoutRoomSaysSo(t *testing.T) {
 	t.Parallel()
 	s := open(t, harness.Phone)
 	s.signIn("technician")
-	s.openStop("Quince Court 14")
+	s.openStop("14 Quince Court")
 	s.find("#reading-0-tank")
 	s.MustEval(
 		`() => { IDBObjectStore.prototype.put = function () { throw new DOMException("full", "QuotaExceededError") } }`,
@@ -72,7 +72,7 @@ func TestADeviceWithoutRoomSaysSo(t *testing.T) {
 	s.tapText("#bar a", "Waiting")
 	s.findText("#no-room", "can't save more")
 	s.tapText("#bar a", "Today")
-	s.openStop("Quince Court 14")
+	s.openStop("14 Quince Court")
 	assert.Equal(t, "12.5", s.value("#reading-0-tank"), "it is in hand as long as the page lives")
 	s.logSaved("from a full device")
 	s.record()
@@ -85,11 +85,11 @@ func TestTwoDevicesAtOneStop(t *testing.T) {
 	t.Parallel()
 	s := open(t, harness.Phone)
 	s.signIn("technician")
-	s.openStop("Quince Court 14")
+	s.openStop("14 Quince Court")
 	other := &screen{s.town.Page(browser, "/", harness.Phone).Timeout(2 * time.Minute), t, s.town}
 	defer other.MustClose()
 	other.signIn("technician")
-	other.openStop("Quince Court 14")
+	other.openStop("14 Quince Court")
 	other.read(0, map[string]string{"speed": "2400", "tank": "13"})
 	s.read(0, map[string]string{"speed": "2400", "tank": "12.5"})
 	s.logSaved("from the first device")

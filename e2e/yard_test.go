@@ -101,8 +101,8 @@ func TestADayWithoutALine(t *testing.T) {
 	s.town.Cut(true)
 	s.MustReload()
 	s.find("#no-line")
-	notes := map[string]string{"Quince Court 14": "first", "Bayberry Close 5": "second", "Larkspur Lane 3": "third"}
-	for i, street := range []string{"Quince Court 14", "Bayberry Close 5", "Larkspur Lane 3"} {
+	notes := map[string]string{"14 Quince Court": "first", "5 Bayberry Close": "second", "3 Larkspur Lane": "third"}
+	for i, street := range []string{"14 Quince Court", "5 Bayberry Close", "3 Larkspur Lane"} {
 		if i == 0 {
 			s.openStop(street)
 		} else {
@@ -133,7 +133,7 @@ func TestAPictureTakenWithoutALineIsSentLater(t *testing.T) {
 	t.Parallel()
 	s := openApp(t, harness.Phone)
 	s.signIn("technician")
-	s.openStop("Quince Court 14")
+	s.openStop("14 Quince Court")
 	s.onDevice()
 	s.tap("#stop-photos")
 	s.find("#photo-caption")
@@ -159,7 +159,7 @@ func TestTwoTabsShareOneDraft(t *testing.T) {
 	t.Parallel()
 	s := open(t, harness.Phone)
 	s.signIn("technician")
-	s.openStop("Quince Court 14")
+	s.openStop("14 Quince Court")
 	s.find("#reading-0-tank")
 	page, err := s.Browser().Page(proto.TargetCreateTarget{URL: s.MustInfo().URL})
 	require.NoError(t, err)
@@ -196,7 +196,7 @@ func TestAClockFourHoursOffRecordsTheRightTime(t *testing.T) {
 	s.dayKept()
 	s.town.Cut(true)
 	s.MustReload()
-	s.openStop("Quince Court 14")
+	s.openStop("14 Quince Court")
 	s.read(0, map[string]string{"speed": "2400", "tank": "12.5"})
 	s.logWaits("by a wrong clock")
 	s.town.Cut(false)

@@ -17,7 +17,7 @@ import (
 // moves the run on by a turn, and it can be shown.
 func FuzzEvents(f *testing.F) {
 	s, err := judge.Pack{
-		Pool:     "Quince Court 14",
+		Pool:     "14 Quince Court",
 		Gallons:  18500,
 		Zone:     "UTC",
 		Pad:      padtest.SandPad(),

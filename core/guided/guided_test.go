@@ -20,7 +20,7 @@ var morning = time.Date(2026, 11, 24, 10, 42, 0, 0, time.UTC)
 
 func siteOf(t *testing.T) *judge.Stop {
 	s, err := judge.Pack{
-		Pool:     "Quince Court 14",
+		Pool:     "14 Quince Court",
 		Gallons:  18500,
 		Zone:     "UTC",
 		Pad:      padtest.SandPad(),

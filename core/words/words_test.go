@@ -176,7 +176,7 @@ func BenchmarkSayHundred(b *testing.B) {
 		And,
 		Of("app.of-one", "one", Q("psi", 14.5)),
 		Of("app.day", "day", Date(time.Date(2026, 3, 5, 7, 9, 0, 0, time.UTC))),
-		Named("Quince Court 14"),
+		Named("14 Quince Court"),
 	)
 	for b.Loop() {
 		for range 100 {

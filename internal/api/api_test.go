@@ -169,15 +169,15 @@ func TestTheDemoLapShowsItsDecisions(t *testing.T) {
 	c.get("/api/v1/lap", &lap)
 	require.Len(t, lap.Stops, 9)
 	want := map[string]struct{ suspect, action, word string }{
-		"Quince Court 14":    {"healthy", "clean", "Backwash due"},
-		"Bayberry Close 5":   {"healthy", "leave", "Fine"},
-		"Larkspur Lane 3":    {"return-restricted", "fix-first", "Fine"},
-		"Fennel Walk 40":     {"impeller-clogged", "fix-first", "Fine"},
-		"Juniper Rise 27":    {"filter-loaded", "hold", "Hold 24 h"},
-		"Heron Reach 8":      {"air-lid", "fix-first", "Open issue"},
-		"Mistral Way 12":     {"healthy", "leave", "Salt cell short"},
-		"Tamarack Street 61": {"", "clean", "Recharge DE"},
-		"Sorrel Bend 19":     {"healthy", "", "First visit"},
+		"14 Quince Court":    {"healthy", "clean", "Backwash due"},
+		"5 Bayberry Close":   {"healthy", "leave", "Fine"},
+		"3 Larkspur Lane":    {"return-restricted", "fix-first", "Fine"},
+		"40 Fennel Walk":     {"impeller-clogged", "fix-first", "Fine"},
+		"27 Juniper Rise":    {"filter-loaded", "hold", "Hold 24 h"},
+		"8 Heron Reach":      {"air-lid", "fix-first", "Open issue"},
+		"12 Mistral Way":     {"healthy", "leave", "Salt cell short"},
+		"61 Tamarack Street": {"", "clean", "Recharge DE"},
+		"19 Sorrel Bend":     {"healthy", "", "First visit"},
 	}
 	for _, s := range lap.Stops {
 		var f judge.Findings

@@ -27,11 +27,11 @@ func TestSpreadsheetsOfBothSidesOfTheSea(t *testing.T) {
 		cost map[string]float64
 		asks string
 	}{
-		"US":                  {head(",") + "Quince Court 14,Timer,Dial A,,2020-03-01,\"1,200\"\nQuince Court 14,Timer,Dial B,,2020-03-01,89.50\n", map[string]float64{"Dial A": 1200, "Dial B": 89.5}, ""},
-		"European":            {head(";") + "Quince Court 14;Timer;Dial C;;2020-03-01;1.200\nQuince Court 14;Timer;Dial D;;2020-03-01;89,50\n", map[string]float64{"Dial C": 1200, "Dial D": 89.5}, ""},
-		"who knows":           {head(",") + "Quince Court 14,Timer,Dial E,,2020-03-01,\"1,200\"\n", nil, "may be 1200 or 1.2"},
-		"both ways in a file": {head(";") + "Quince Court 14;Timer;Dial F;;2020-03-01;89,50\nQuince Court 14;Timer;Dial G;;2020-03-01;89.50\nQuince Court 14;Timer;Dial H;;2020-03-01;1,200\n", nil, "may be 1200 or 1.2"},
-		"words":               {head(",") + "Quince Court 14,Timer,Dial I,,2020-03-01,dear\n", nil, "is not a number"},
+		"US":                  {head(",") + "14 Quince Court,Timer,Dial A,,2020-03-01,\"1,200\"\n14 Quince Court,Timer,Dial B,,2020-03-01,89.50\n", map[string]float64{"Dial A": 1200, "Dial B": 89.5}, ""},
+		"European":            {head(";") + "14 Quince Court;Timer;Dial C;;2020-03-01;1.200\n14 Quince Court;Timer;Dial D;;2020-03-01;89,50\n", map[string]float64{"Dial C": 1200, "Dial D": 89.5}, ""},
+		"who knows":           {head(",") + "14 Quince Court,Timer,Dial E,,2020-03-01,\"1,200\"\n", nil, "may be 1200 or 1.2"},
+		"both ways in a file": {head(";") + "14 Quince Court;Timer;Dial F;;2020-03-01;89,50\n14 Quince Court;Timer;Dial G;;2020-03-01;89.50\n14 Quince Court;Timer;Dial H;;2020-03-01;1,200\n", nil, "may be 1200 or 1.2"},
+		"words":               {head(",") + "14 Quince Court,Timer,Dial I,,2020-03-01,dear\n", nil, "is not a number"},
 	} {
 		t.Run(name, func(t *testing.T) {
 			w := serve(t)

@@ -200,7 +200,7 @@ func TestTheTrailIsNarrowed(t *testing.T) {
 	w := serve(t)
 	desk := w.as("office")
 	w.customer()
-	require.Equal(t, 200, desk.do("PUT", "/api/v1/pools/"+w.pool+"/about", about("Quince Court 15", 1), nil))
+	require.Equal(t, 200, desk.do("PUT", "/api/v1/pools/"+w.pool+"/about", about("15 Quince Court", 1), nil))
 	var all, customers, nobody office.TrailPage
 	desk.get("/api/v1/audit", &all)
 	desk.get("/api/v1/audit?act=customer", &customers)

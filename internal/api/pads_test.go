@@ -73,7 +73,7 @@ func asText(v any) string {
 func TestAPoolIsTakenOnOnceAndIsTheTechniciansOwn(t *testing.T) {
 	w := serve(t)
 	c := w.as("technician")
-	n := newPool("Sedge Row 7")
+	n := newPool("7 Sedge Row")
 	var first, again record.PoolRecordView
 	require.Equal(t, http.StatusOK, c.do("POST", "/api/v1/pools", n, &first))
 	require.Equal(t, http.StatusOK, c.do("POST", "/api/v1/pools", n, &again), "sent twice is one pool")
@@ -82,24 +82,24 @@ func TestAPoolIsTakenOnOnceAndIsTheTechniciansOwn(t *testing.T) {
 	pools := c.pools()
 	found := 0
 	for _, p := range pools {
-		if p.Street == "Sedge Row 7" {
+		if p.Street == "7 Sedge Row" {
 			found++
 		}
 	}
 	assert.Equal(t, 1, found)
 	var refused problemBody
-	same := newPool("Sedge Row 7")
+	same := newPool("7 Sedge Row")
 	require.Equal(t, http.StatusUnprocessableEntity, c.do("POST", "/api/v1/pools", same, &refused))
 	assert.Contains(t, refused.at("which"), "already")
 	same.Which, same.Town = "back pool", "Ocotillo Flats"
 	var second record.PoolRecordView
 	require.Equal(t, http.StatusOK, c.do("POST", "/api/v1/pools", same, &second), "a street may hold two")
-	assert.Equal(t, "Sedge Row 7, back pool", second.Pool.Street)
+	assert.Equal(t, "7 Sedge Row, back pool", second.Pool.Street)
 	assert.Equal(t, "Ocotillo Flats", second.Pool.Town)
 	var hits access.Page[record.PoolLine]
 	c.get("/api/v1/pools?find=ocotillo", &hits)
 	require.Len(t, hits.Items, 1, "found by its town")
-	assert.Equal(t, "Sedge Row 7, back pool", hits.Items[0].Street)
+	assert.Equal(t, "7 Sedge Row, back pool", hits.Items[0].Street)
 	bad := newPool(" ")
 	bad.Gallons, bad.Document.Suction[0].BoreIn, bad.Document.Pump.Curve[2].Ft = 3, 0, 200
 	require.Equal(t, http.StatusUnprocessableEntity, c.do("POST", "/api/v1/pools", bad, &refused))
@@ -153,7 +153,7 @@ func TestAPadIsRevisedNeverOverwritten(t *testing.T) {
 func TestPathsAndLimitsOfAPool(t *testing.T) {
 	w := serve(t)
 	c := w.as("technician")
-	n := newPool("Sedge Row 8")
+	n := newPool("8 Sedge Row")
 	require.Equal(t, http.StatusOK, c.do("POST", "/api/v1/pools", n, nil))
 	base := "/api/v1/pools/" + n.ID.String()
 	var v judge.PathsView
@@ -176,7 +176,7 @@ func TestPathsAndLimitsOfAPool(t *testing.T) {
 func TestACleanLineIsTriedKeptOnceAndFitted(t *testing.T) {
 	w := serve(t)
 	c := w.as("technician")
-	n := newPool("Sedge Row 9")
+	n := newPool("9 Sedge Row")
 	require.Equal(t, http.StatusOK, c.do("POST", "/api/v1/pools", n, nil))
 	base := "/api/v1/pools/" + n.ID.String()
 	var fit padwork.WalkFit

@@ -29,7 +29,7 @@ func TestProblemsHaveTypes(t *testing.T) {
 		{desk, "POST", "/api/v1/pools/" + w.pool + "/notes", other, http.StatusConflict, "id-in-use"},
 		{desk, "GET", "/api/v1/pools/" + uuid.NewString(), nil, http.StatusNotFound, "not-found"},
 		{desk, "POST", "/api/v1/pools/" + w.pool + "/notes", map[string]any{"id": uuid.NewString(), "text": " "}, http.StatusUnprocessableEntity, "invalid"},
-		{desk, "PUT", "/api/v1/pools/" + w.pool + "/about", about("Quince Court 14", 77), http.StatusConflict, "changed-meanwhile"},
+		{desk, "PUT", "/api/v1/pools/" + w.pool + "/about", about("14 Quince Court", 77), http.StatusConflict, "changed-meanwhile"},
 		{w.as("technician"), "GET", "/api/v1/audit", nil, http.StatusForbidden, "forbidden"},
 		{w.nobody(), "GET", "/api/v1/lap", nil, http.StatusUnauthorized, "sign-in"},
 		{w.nobody(), "POST", "/api/v1/sign-in", map[string]string{"login": "x", "password": "y"}, http.StatusUnauthorized, "wrong-login"},

@@ -149,16 +149,16 @@ func TestTwoDesksAtOnePool(t *testing.T) {
 	path := "/api/v1/pools/" + w.pool + "/about"
 	desk, owner := w.as("office"), w.as("owner")
 	var v record.PoolAbout
-	require.Equal(t, 200, desk.do("PUT", path, about("Quince Court 14a", 1), &v))
-	assert.Equal(t, "Quince Court 14a", v.Street)
-	assert.Contains(t, say(v.Changes[0].Text), "the street from Quince Court 14 to Quince Court 14a")
+	require.Equal(t, 200, desk.do("PUT", path, about("14a Quince Court", 1), &v))
+	assert.Equal(t, "14a Quince Court", v.Street)
+	assert.Contains(t, say(v.Changes[0].Text), "the street from 14 Quince Court to 14a Quince Court")
 	assert.NotContains(t, say(v.Changes[0].Text), "Side gate", "a way in is named, not quoted")
 	var p problemBody
-	require.Equal(t, 409, owner.do("PUT", path, about("Quince Court 14b", 1), &p))
+	require.Equal(t, 409, owner.do("PUT", path, about("14b Quince Court", 1), &p))
 	var stands record.PoolAbout
 	require.NoError(t, json.Unmarshal(p.Errors[0].Value, &stands))
-	assert.Equal(t, "Quince Court 14a", stands.Street, "the second sees both versions")
-	require.Equal(t, 200, owner.do("PUT", path, about("Quince Court 14b", stands.Version), nil), "and chooses")
+	assert.Equal(t, "14a Quince Court", stands.Street, "the second sees both versions")
+	require.Equal(t, 200, owner.do("PUT", path, about("14b Quince Court", stands.Version), nil), "and chooses")
 	for field, spoil := range map[string]func(map[string]any){
 		"street":       func(m map[string]any) { m["street"] = " " },
 		"gallons":      func(m map[string]any) { m["gallons"] = 3 },
@@ -168,13 +168,13 @@ func TestTwoDesksAtOnePool(t *testing.T) {
 		"customerId":   func(m map[string]any) { m["customerId"] = uuid.NewString() },
 		"technicianId": func(m map[string]any) { m["technicianId"] = uuid.NewString() },
 	} {
-		body := about("Quince Court 14", stands.Version+1)
+		body := about("14 Quince Court", stands.Version+1)
 		spoil(body)
 		var p problemBody
 		assert.Equal(t, 422, desk.do("PUT", path, body, &p), field)
 		assert.NotEmpty(t, p.at(field), field)
 	}
-	body := about("Fennel Walk 40", stands.Version+1)
+	body := about("40 Fennel Walk", stands.Version+1)
 	assert.Equal(t, 422, desk.do("PUT", path, body, &p))
 	assert.Contains(t, p.at("which"), "at this street already")
 }
@@ -216,10 +216,10 @@ func TestPoolsAreFoundByStreetCustomerModelAndPart(t *testing.T) {
 	w := serve(t)
 	desk := w.as("office")
 	id := w.customer()
-	body := about("Quince Court 14", 1)
+	body := about("14 Quince Court", 1)
 	body["customerId"] = id
 	require.Equal(t, 200, desk.do("PUT", "/api/v1/pools/"+w.pool+"/about", body, nil))
-	for q, want := range map[string]string{"quin": "Quince Court 14", "a. customer": "Quince Court 14", "halide quince": "Quince Court 14", "lattice tamarack": "Tamarack Street 61", "zinc quince": "Quince Court 14"} {
+	for q, want := range map[string]string{"quin": "14 Quince Court", "a. customer": "14 Quince Court", "halide quince": "14 Quince Court", "lattice tamarack": "61 Tamarack Street", "zinc quince": "14 Quince Court"} {
 		var found access.Page[record.PoolLine]
 		desk.get("/api/v1/pools?find="+strings.ReplaceAll(q, " ", "%20"), &found)
 		require.NotEmpty(t, found.Items, q)
@@ -236,7 +236,7 @@ func TestACustomerIsErasedAndTheRecordStays(t *testing.T) {
 	w := serve(t)
 	desk := w.as("office")
 	id := w.customer()
-	body := about("Quince Court 14", 1)
+	body := about("14 Quince Court", 1)
 	body["customerId"] = id
 	require.Equal(t, 200, desk.do("PUT", "/api/v1/pools/"+w.pool+"/about", body, nil))
 	link := w.link()
@@ -284,7 +284,7 @@ func TestACustomersLinkShowsItsOwnPoolAlone(t *testing.T) {
 	guest := w.nobody()
 	var v papers.SharedView
 	guest.get("/api/v1/shared/"+link.Secret, &v)
-	assert.Equal(t, "Quince Court 14", v.Street)
+	assert.Equal(t, "14 Quince Court", v.Street)
 	var other route.LapView
 	w.as("technician").get("/api/v1/lap", &other)
 	foreign := other.Stops[1].PoolID
@@ -619,7 +619,7 @@ func TestWhatIsKeptOnlySoLong(t *testing.T) {
 	ctx := context.Background()
 	w.photo()
 	id := w.customer()
-	body := about("Quince Court 14", 2)
+	body := about("14 Quince Court", 2)
 	body["customerId"] = id
 	require.Equal(t, 200, w.as("office").do("PUT", "/api/v1/pools/"+w.pool+"/about", body, nil))
 	require.NoError(t, w.town.Service.Office.Retain(ctx), "nothing is set: nothing goes")

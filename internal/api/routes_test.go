@@ -49,7 +49,7 @@ func (w *world) routes() map[string]struct {
 		"get-log":         {"GET", "/api/v1/pools/" + w.pool + "/log?kind=visit", nil},
 		"list-runs":       {"GET", "/api/v1/runs?find=sand", nil},
 		"get-about":       {"GET", "/api/v1/pools/" + w.pool + "/about", nil},
-		"save-about":      {"PUT", "/api/v1/pools/" + w.pool + "/about", about("Quince Court 14", 1)},
+		"save-about":      {"PUT", "/api/v1/pools/" + w.pool + "/about", about("14 Quince Court", 1)},
 		"archive-pool": {
 			"PUT",
 			"/api/v1/pools/" + w.pool + "/archived",
@@ -279,7 +279,7 @@ func (w *world) routes() map[string]struct {
 			map[string]any{"gallons": 15000, "document": sketch().Document()},
 		},
 		"read-pad-file": {"POST", "/api/v1/pads/read", map[string]string{"text": asText(sketch().Document())}},
-		"create-pool":   {"POST", "/api/v1/pools", newPool("Sedge Row 7")},
+		"create-pool":   {"POST", "/api/v1/pools", newPool("7 Sedge Row")},
 		"get-pad":       {"GET", "/api/v1/pools/" + w.pool + "/pad", nil},
 		"save-pad": {
 			"PUT",
@@ -409,7 +409,7 @@ func TestAnotherTechniciansDataIsRefused(t *testing.T) {
 	}
 	pools := other.pools()
 	require.Len(t, pools, 1, "only the one that they took on just now")
-	assert.Equal(t, "Sedge Row 7", pools[0].Street)
+	assert.Equal(t, "7 Sedge Row", pools[0].Street)
 	var people []company.Person
 	other.get("/api/v1/technicians", &people)
 	assert.Len(t, people, 1, "only themselves")

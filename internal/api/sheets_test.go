@@ -55,7 +55,7 @@ var sheetNames = []string{"pools", "equipment", "visits", "readings"}
 func TestSpreadsheetsGoRound(t *testing.T) {
 	w := serve(t)
 	w.as("office").
-		do("PUT", "/api/v1/pools/"+w.pool+"/about", about("=Quince Court 14", 1), nil)
+		do("PUT", "/api/v1/pools/"+w.pool+"/about", about("=14 Quince Court", 1), nil)
 		// words that look like a formula
 	csv := map[string]string{}
 	for _, name := range sheetNames {
@@ -128,8 +128,8 @@ func TestASpoiledSpreadsheetComesInNotAtAll(t *testing.T) {
 		"Bad 7;18000;Brisk 150 VS;Stanchion S24;" + demotest.Now().AddDate(0, 0, 38).Format(time.DateOnly) + ";;;;;",
 		"Bad 8;18000;Brisk 150 VS;Stanchion S24;;nobody;;;;",
 		"Bad 9;18000;Brisk 150 VS;Stanchion S24;;;someday;;;", "Bad 10;18000;Brisk 150 VS;Stanchion S24;;;;33,4;;",
-		"Bad 11;18000;Brisk 150 VS;Stanchion S24;;;;99;1;", "New Row 7;18000;Brisk 150 VS;Stanchion S24;;;;;;",
-		"Fennel Walk 40;15555;Brisk 150 VS;Stanchion S20;;;;;;", "Bad 14;18000;Brisk 150 VS;Stanchion S24;;osei;;;;",
+		"Bad 11;18000;Brisk 150 VS;Stanchion S24;;;;99;1;", "7 New Row;18000;Brisk 150 VS;Stanchion S24;;;;;;",
+		"40 Fennel Walk;15555;Brisk 150 VS;Stanchion S20;;;;;;", "Bad 14;18000;Brisk 150 VS;Stanchion S24;;osei;;;;",
 		strings.Repeat("x", 200) + ";18000;Brisk 150 VS;Stanchion S24;;;;;;",
 		"Bad 16;1e999;Brisk 150 VS;Stanchion S24;;;;;;",
 		"Bad 17;NaN;Brisk 150 VS;Stanchion S24;;;;;;", "Bad 18;18000;Brisk 150 VS;;;;;;;",
@@ -179,8 +179,8 @@ func TestAVisitInASpreadsheetTellsTheFiltersLoad(t *testing.T) {
 	require.NoError(t, f.SetSheetName("Sheet1", "Visits"))
 	rows := [][]any{
 		{"visit", "street", "technician", "arrived_at", "cleaned", "works", "signs"},
-		{"v1", "Quince Court 14", "brandt", 45292.4375, "yes", "basket; part: new ring", "air-in-pot=no"},
-		{"v2", "Quince Court 14", "brandt", "2024-01-08 10:30", "no", "", ""},
+		{"v1", "14 Quince Court", "brandt", 45292.4375, "yes", "basket; part: new ring", "air-in-pot=no"},
+		{"v2", "14 Quince Court", "brandt", "2024-01-08 10:30", "no", "", ""},
 	}
 	for i, r := range rows {
 		require.NoError(t, f.SetSheetRow("Visits", fmt.Sprintf("A%d", i+1), &r))

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 	"math/rand/v2"
+	"strings"
 	"time"
 
 	"fairlap/core/lap"
@@ -48,7 +49,7 @@ func round(seed uint64) []place {
 	var out []place
 	for i := range size - len(today) {
 		p := place{
-			street:    fmt.Sprintf("%s %d", streets[i%len(streets)], 3+7*(i/len(streets))+2*(i%5)),
+			street:    fmt.Sprintf("%d %s", 3+7*(i/len(streets))+2*(i%5), streets[i%len(streets)]),
 			gallons:   12000 + 1000*float64(rng.IntN(14)),
 			surface:   []string{"plaster", "pebble", "vinyl", "tile"}[rng.IntN(4)],
 			pump:      brisk150,
@@ -104,6 +105,12 @@ func round(seed uint64) []place {
 	return out
 }
 
+// sown is what a place's chances are drawn from: its street, then its number.
+func (p *place) sown() string {
+	number, street, _ := strings.Cut(p.street, " ")
+	return street + " " + number
+}
+
 // put gives each pool a place beside one of the town's corners.
 func put(corners []lap.Place, n int, seed uint64) []lap.Place {
 	rng := rand.New(rand.NewPCG(seed, 0x70071e))
@@ -133,7 +140,8 @@ type lived struct {
 // live runs a pool from long ago to its last visit: its visits, what each day
 // brought, and its load now.
 func (p *place) live(seed uint64, next time.Time) (visits []lived, days []float64, now float64) {
-	rng := rand.New(rand.NewPCG(seed, uint64(len(p.street))<<32|uint64(p.street[0])<<8|uint64(p.minutes)))
+	name := p.sown()
+	rng := rand.New(rand.NewPCG(seed, uint64(len(name))<<32|uint64(name[0])<<8|uint64(p.minutes)))
 	sky := standin.Sky(seed)
 	season := func(day time.Time) float64 { return 1 + 0.3*math.Cos(2*math.Pi*float64(day.YearDay()-200)/365.25) }
 	today := season(next)

@@ -76,7 +76,7 @@ type place struct {
 // lap, in order.
 var today = []place{
 	{
-		street:    "Quince Court 14",
+		street:    "14 Quince Court",
 		mine:      true,
 		gallons:   18500,
 		surface:   "plaster",
@@ -94,7 +94,7 @@ var today = []place{
 		cleaned:   []int{8, 6, 4, 2},
 	},
 	{
-		street:    "Bayberry Close 5",
+		street:    "5 Bayberry Close",
 		mine:      true,
 		gallons:   16000,
 		surface:   "pebble",
@@ -114,7 +114,7 @@ var today = []place{
 		},
 	},
 	{
-		street:    "Larkspur Lane 3",
+		street:    "3 Larkspur Lane",
 		mine:      true,
 		gallons:   21000,
 		surface:   "plaster",
@@ -143,7 +143,7 @@ var today = []place{
 		},
 	},
 	{
-		street:    "Fennel Walk 40",
+		street:    "40 Fennel Walk",
 		mine:      true,
 		gallons:   15000,
 		surface:   "plaster",
@@ -178,7 +178,7 @@ var today = []place{
 		},
 	},
 	{
-		street:    "Juniper Rise 27",
+		street:    "27 Juniper Rise",
 		mine:      true,
 		gallons:   19500,
 		surface:   "tile",
@@ -195,7 +195,7 @@ var today = []place{
 		chemicals: true,
 	},
 	{
-		street:    "Heron Reach 8",
+		street:    "8 Heron Reach",
 		mine:      true,
 		gallons:   24000,
 		surface:   "plaster",
@@ -232,7 +232,7 @@ var today = []place{
 		},
 	},
 	{
-		street:  "Mistral Way 12",
+		street:  "12 Mistral Way",
 		mine:    true,
 		gallons: 17000,
 		surface: "fibreglass",
@@ -253,7 +253,7 @@ var today = []place{
 		events:    []event{{week: 0, signs: map[fault.Sign]bool{fault.DeviceNoFlow: false}}},
 	},
 	{
-		street:    "Tamarack Street 61",
+		street:    "61 Tamarack Street",
 		mine:      true,
 		gallons:   22000,
 		surface:   "plaster",
@@ -271,7 +271,7 @@ var today = []place{
 		cleaned:   []int{8, 4},
 	},
 	{
-		street:  "Sorrel Bend 19",
+		street:  "19 Sorrel Bend",
 		mine:    true,
 		gallons: 13500,
 		surface: "vinyl",
@@ -303,7 +303,7 @@ var today = []place{
 		cleaned:   []int{6, 2},
 	},
 	{
-		street:    "Coomb Lane 33",
+		street:    "33 Coomb Lane",
 		gallons:   14500,
 		surface:   "vinyl",
 		access:    "",
@@ -319,7 +319,7 @@ var today = []place{
 		noMeters:  true,
 	},
 	{
-		street:    "Wicket Green 9",
+		street:    "9 Wicket Green",
 		gallons:   26000,
 		surface:   "pebble",
 		access:    "Park in the lane.",

@@ -38,7 +38,7 @@ const asked = 0.25
 // from the catalogue's own effects and signs, settled as a technician settles them.
 func (p *place) troubles(seed uint64) []event {
 	h := fnv.New64a()
-	h.Write([]byte(p.street))
+	h.Write([]byte(p.sown()))
 	rng := rand.New(rand.NewPCG(seed, h.Sum64()))
 	d := p.document()
 	total := 0.0

@@ -12,7 +12,7 @@ import (
 
 // Whatever words somebody typed, a paper of them is set: a PDF with an end.
 func FuzzSet(f *testing.F) {
-	f.Add("Quince Court 14", `[{"kind":"text","text":"x"},{"kind":"table","head":["a","b"],"rows":[["1","2"]]}]`)
+	f.Add("14 Quince Court", `[{"kind":"text","text":"x"},{"kind":"table","head":["a","b"],"rows":[["1","2"]]}]`)
 	f.Add("ñ 🜂 \u202e", `[{"kind":"facts","facts":[{"name":"a","value":"b"}]},{"kind":"caution","text":""}]`)
 	f.Add(
 		"",

@@ -122,7 +122,7 @@ func TestAnImportOutlivesTrouble(t *testing.T) {
 	desk, err := rooms.Office.DemoSignIn(ctx, access.Office)
 	require.NoError(t, err)
 	start := func() uuid.UUID {
-		v, err := rooms.Exchange.StartImport(ctx, desk, "pools.csv", []byte("street,volume_gal\nHeron Bend 1,9000\n"))
+		v, err := rooms.Exchange.StartImport(ctx, desk, "pools.csv", []byte("street,volume_gal\n1 Heron Bend,9000\n"))
 		require.NoError(t, err)
 		return v.ID
 	}

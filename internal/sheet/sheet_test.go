@@ -40,8 +40,8 @@ func TestTheEncodingsAndSeparatorsThatAreAbout(t *testing.T) {
 func book(t *testing.T, fill func(*excelize.File)) []byte {
 	f := excelize.NewFile()
 	require.NoError(t, f.SetSheetRow("Sheet1", "A1", &[]any{"street", "volume_gal"}))
-	require.NoError(t, f.SetSheetRow("Sheet1", "A2", &[]any{"Mill Hill 3", 12000}))
-	require.NoError(t, f.SetSheetRow("Sheet1", "A3", &[]any{"Mill Hill 5", 13000}))
+	require.NoError(t, f.SetSheetRow("Sheet1", "A2", &[]any{"3 Mill Hill", 12000}))
+	require.NoError(t, f.SetSheetRow("Sheet1", "A3", &[]any{"5 Mill Hill", 13000}))
 	fill(f)
 	var b bytes.Buffer
 	_, err := f.WriteTo(&b)

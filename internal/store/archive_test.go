@@ -126,7 +126,7 @@ func TestASpoiledArchiveComesInNotAtAll(t *testing.T) {
 	}
 	empty := demotest.Empty(t)
 	for message, text := range map[string]string{
-		"does not say fair-lap-archive":   "street,gallons\nQuince Court 14,18500\n",
+		"does not say fair-lap-archive":   "street,gallons\n14 Quince Court,18500\n",
 		"it is of schema 999":             spoil(0, `{"format":"fair-lap-archive","schema":999}`+"\n"),
 		"of which schema":                 spoil(0, `{"format":"fair-lap-archive"}`+"\n"),
 		`"customers" does not exist`:      spoil(0, `{"format":"fair-lap-archive","schema":1}`+"\n") + "\n",

@@ -31,7 +31,7 @@ func newPool(street string) (store.Pool, store.Plumbing, []store.Equipment) {
 
 func TestAPoolIsCreatedWholeAndOnce(t *testing.T) {
 	st, _ := minimal(t)
-	p, first, parts := newPool("Osier Holt 2")
+	p, first, parts := newPool("2 Osier Holt")
 	for range 3 {
 		kept, err := st.CreatePool(ctx, p, first, parts)
 		require.NoError(t, err)
@@ -44,7 +44,7 @@ func TestAPoolIsCreatedWholeAndOnce(t *testing.T) {
 	equipment := equipped[p.ID]
 	require.NoError(t, err)
 	assert.Len(t, equipment, 1)
-	other, plumbing, _ := newPool("Osier Holt 2")
+	other, plumbing, _ := newPool("2 Osier Holt")
 	_, err = st.CreatePool(ctx, other, plumbing, nil)
 	assert.ErrorIs(t, err, store.ErrTaken)
 	_, err = st.PoolByID(ctx, other.ID)

@@ -35,7 +35,7 @@ func minimal(t *testing.T) (*store.Store, store.Visit) {
 	}
 	p := store.Pool{
 		ID:            uuid.Must(uuid.NewV7()),
-		Street:        "Test Row 1",
+		Street:        "1 Test Row",
 		VolumeM3:      60,
 		TechnicianID:  &u.ID,
 		BaseMinutes:   20,

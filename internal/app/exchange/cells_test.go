@@ -63,7 +63,7 @@ func TestAVisitIsARow(t *testing.T) {
 		Works: []store.VisitWork{{Kind: "basket", Note: "leaves; twigs"}, {Kind: "cleaned"}},
 		Signs: []store.VisitSign{{Sign: "water-low", Yes: false}, {Sign: "air-in-pot", Yes: true}},
 	}
-	row := visitCells(desert, &v, "Quince Court 14", "ada")
+	row := visitCells(desert, &v, "14 Quince Court", "ada")
 	assert.Equal(t, v.ID.String(), row[0])
 	assert.Equal(t, "2026-11-23 20:05", row[3], "the day before, there")
 	assert.Equal(t, "yes", row[5])
@@ -72,7 +72,7 @@ func TestAVisitIsARow(t *testing.T) {
 	assert.Equal(t, "air-in-pot=yes; water-low=no", row[11], "in one order")
 	assert.Len(t, strings.Split(row[10].(string), "; "), len(v.Works))
 	assert.Len(t, row, len(visitColumns), "a cell under each head")
-	parts := partCells("Quince Court 14", &store.Equipment{Kind: "cartridge"}, "")
+	parts := partCells("14 Quince Court", &store.Equipment{Kind: "cartridge"}, "")
 	assert.Len(t, parts, len(partColumns))
 	assert.Nil(t, parts[7], "a cost that nobody knows")
 	reading := readingCells(v.ID, &store.VisitReading{SpeedRPM: 2400, Phase: "found", Setting: "filter"})

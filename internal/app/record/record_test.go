@@ -18,7 +18,7 @@ var technician = uuid.MustParse("0199c0de-0000-7000-8000-000000000001")
 func asOnRecord() PoolEdit {
 	lat, lon := 33.4, -112.1
 	return PoolEdit{
-		Street: "Quince Court 14", Town: "Pellam", Gallons: 18500, Surface: "plaster", InGround: true, Weekday: 2,
+		Street: "14 Quince Court", Town: "Pellam", Gallons: 18500, Surface: "plaster", InGround: true, Weekday: 2,
 		TechnicianID: &technician, Minutes: 30, LapOrder: 3, Lat: &lat, Lon: &lon, SeasonOpens: "04-15",
 		SeasonCloses: "10-20", Version: 4,
 	}
@@ -73,7 +73,7 @@ func TestTheTrailNamesWhatChangedAndQuotesNoSecret(t *testing.T) {
 		change func(*PoolEdit)
 		says   string
 	}{
-		"street":  {func(p *PoolEdit) { p.Street = "Quince Court 16" }, "Quince Court 14"},
+		"street":  {func(p *PoolEdit) { p.Street = "16 Quince Court" }, "14 Quince Court"},
 		"town":    {func(p *PoolEdit) { p.Town = "" }, "none"},
 		"volume":  {func(p *PoolEdit) { p.Gallons = 20000 }, "18,500"},
 		"weekday": {func(p *PoolEdit) { p.Weekday = 4 }, "Tuesday"},

@@ -47,12 +47,12 @@ describe("a logged visit", () => {
     confirmedHow: "",
     note: "gate left open",
     closing: false,
-    street: "Quince Court 14",
+    street: "14 Quince Court",
   };
 
   it("waits for its maker alone, and is gone once it is on record", async () => {
     keep(me, "visit", "s1", draft);
-    expect(waitsNow()).toMatchObject([{ kind: "visit", who: me, id: "s1", street: "Quince Court 14", count: 1 }]);
+    expect(waitsNow()).toMatchObject([{ kind: "visit", who: me, id: "s1", street: "14 Quince Court", count: 1 }]);
     server.POST.mockImplementation(ok({ id: "v1" }));
     expect(await send("visit", "s1")).toBe("sent");
     expect(server.POST.mock.calls[0][1]).toMatchObject({
@@ -104,7 +104,7 @@ describe("a logged visit", () => {
 
 describe("a run", () => {
   const event = (id: string): RunEvent => ({ id, act: "go", turn: 0, at: "2026-11-24T10:00:00Z" }) as RunEvent;
-  const run = (part: object) => ({ id: "r1", turn: 1, street: "Heron Reach 8", ...part }) as RunView;
+  const run = (part: object) => ({ id: "r1", turn: 1, street: "8 Heron Reach", ...part }) as RunView;
 
   it("is kept no longer once it has ended and is on record", async () => {
     keep(me, "run", "r1", { queue: [event("a")], last: run({}) } satisfies KeptRun);
@@ -232,14 +232,14 @@ describe("a change", () => {
   const note: KeptChange = {
     what: "note",
     pool: "p1",
-    street: "Heron Reach 8",
+    street: "8 Heron Reach",
     body: { id: "n1", text: "gate code changed" },
     at: "2026-11-24T10:00:00Z",
   };
 
   it("is sent with its time, and kept no longer", async () => {
     keep(me, "change", "n1", note);
-    expect(waitsNow()).toMatchObject([{ kind: "change", what: "note", pool: "p1", street: "Heron Reach 8" }]);
+    expect(waitsNow()).toMatchObject([{ kind: "change", what: "note", pool: "p1", street: "8 Heron Reach" }]);
     server.POST.mockImplementation(ok(undefined));
     expect(await send("change", "n1")).toBe("sent");
     expect(server.POST.mock.calls[0]).toMatchObject([

@@ -37,8 +37,8 @@ const { asked } = net;
 type Answers = typeof net.answer;
 
 const made = { arrivedAt: "2026-11-24T10:00:00Z", closedAt: "2026-11-24T10:40:00Z", at: "2026-11-24T10:00:00Z" };
-const change = (what: string, body: object) => ({ what, pool: "p1", street: "Heron Reach 8", body, at: made.at });
-const run = { id: "r1", turn: 0, poolId: "p1", stopId: "s9", street: "Heron Reach 8" };
+const change = (what: string, body: object) => ({ what, pool: "p1", street: "8 Heron Reach", body, at: made.at });
+const run = { id: "r1", turn: 0, poolId: "p1", stopId: "s9", street: "8 Heron Reach" };
 
 /** One of each that is sent. */
 const kinds: Record<string, { kind: SentKind; value: object }> = {

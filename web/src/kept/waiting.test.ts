@@ -11,19 +11,19 @@ beforeEach(() => {
 
 describe("what waits on a device", () => {
   it("is what its maker logged, did, answered or took, and nothing that is only typed", () => {
-    keep(me, "visit", "s1", { note: "typed", street: "Quince Court 14" });
+    keep(me, "visit", "s1", { note: "typed", street: "14 Quince Court" });
     keep(me, "note", "p1", { text: "typed" });
     keep(me, "run", "r0", { queue: [], last: null });
     keep(me, "inspection", "i0", { mine: {} });
     expect(waitsNow()).toEqual([]);
-    keep(me, "visit", "s2", { closedAt: "2026-11-24T10:40:00Z", street: "Heron Reach 8" });
-    keep(me, "run", "r1", { queue: [{}, {}], last: { street: "Larkspur Lane 3" } });
+    keep(me, "visit", "s2", { closedAt: "2026-11-24T10:40:00Z", street: "8 Heron Reach" });
+    keep(me, "run", "r1", { queue: [{}, {}], last: { street: "3 Larkspur Lane" } });
     keep(me, "inspection", "i1", { mine: {}, closing: true });
     keep(other, "photo", "f1", { pool: "p1", ask: {}, picture: new Blob() });
     expect(waitsNow().map(({ kind, who, count, street }) => [kind, who === me, count, street])).toEqual([
       ["inspection", true, 1, ""],
-      ["run", true, 2, "Larkspur Lane 3"],
-      ["visit", true, 1, "Heron Reach 8"],
+      ["run", true, 2, "3 Larkspur Lane"],
+      ["visit", true, 1, "8 Heron Reach"],
       ["photo", false, 1, ""],
     ]);
   });
