@@ -5,7 +5,9 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"maps"
 	"os"
+	"slices"
 	"text/tabwriter"
 
 	"github.com/spf13/cobra"
@@ -72,6 +74,11 @@ func (p *printer) plan(padFile, needsFile, walkFile string, asJSON bool) error {
 		return fmt.Errorf("solving the pad: %w", err)
 	}
 	n := speedplan.Usual(solved, given.Gallons, given.AirF)
+	var named map[string]json.RawMessage
+	if err := json.Unmarshal(raw, &named); err != nil {
+		return fmt.Errorf("%s: %w", needsFile, err)
+	}
+	n.Asked = speedplan.AskedBy(slices.Collect(maps.Keys(named)))
 	dec := json.NewDecoder(bytes.NewReader(raw))
 	dec.DisallowUnknownFields()
 	if err := dec.Decode(&n); err != nil {

@@ -2,6 +2,7 @@ package speedplan
 
 import (
 	"math"
+	"slices"
 
 	"fairlap/core/words"
 )
@@ -33,7 +34,52 @@ func feasible(p *Pad, n *Needs, items []item) bool {
 // collide finds needs that collide, none of which could be left out (a deletion filter,
 // Chinneck 1997, from memory), and what would mend it.
 func collide(p *Pad, n *Needs) *Conflict {
-	items := needItems(p, n)
+	all := needItems(p, n)
+	// What is kept longest is named: defaults go first, then what was asked for, the pad's own limits last.
+	slices.SortStableFunc(all, func(a, b item) int { return a.holds() - b.holds() })
+	first := minimal(p, n, all)
+	rest := slices.DeleteFunc(slices.Clone(all), func(i item) bool {
+		return slices.ContainsFunc(first, func(f item) bool { return f.id == i.id })
+	})
+	var second []item
+	if !feasible(p, n, rest) { // two collide at once
+		second = minimal(p, n, rest)
+	}
+	c := &Conflict{Mends: []Mend{}}
+	for _, i := range append(slices.Clone(first), second...) {
+		c.Needs, c.Names = append(c.Needs, i.id), append(c.Names, i.name)
+		if m, ok := mend(p, n, i.id); ok {
+			c.Mends = append(c.Mends, m)
+		}
+	}
+	for _, a := range first {
+		for _, b := range second {
+			if len(c.Mends) == 0 && a.id != NeedLimit && b.id != NeedLimit && feasible(p, n, without(all, a.id, b.id)) {
+				c.Mends = append(c.Mends, Mend{a.id, words.Of("speedplan.give-up-both",
+					"one", words.Msg(a.name), "other", words.Msg(b.name))})
+			}
+		}
+	}
+	c.Text = words.Of("speedplan.collide", "needs", words.List(words.Semicolon, c.Names...))
+	if len(c.Names) == 1 {
+		c.Text = words.Of("speedplan.alone", "need", words.Msg(c.Names[0]))
+	}
+	return c
+}
+
+// holds is how long a need is kept while a collision is looked for.
+func (i *item) holds() int {
+	switch {
+	case i.id == NeedLimit || i.id == NeedFrost:
+		return 2
+	case i.gives:
+		return 0
+	}
+	return 1
+}
+
+// minimal are needs that collide, none of which could be left out.
+func minimal(p *Pad, n *Needs, items []item) []item {
 	for i := 0; i < len(items); {
 		rest := append(append([]item{}, items[:i]...), items[i+1:]...)
 		if !feasible(p, n, rest) {
@@ -42,18 +88,12 @@ func collide(p *Pad, n *Needs) *Conflict {
 		}
 		i++
 	}
-	c := &Conflict{Mends: []Mend{}}
-	for _, i := range items {
-		c.Needs, c.Names = append(c.Needs, i.id), append(c.Names, i.name)
-		if m, ok := mend(p, n, i.id); ok {
-			c.Mends = append(c.Mends, m)
-		}
-	}
-	c.Text = words.Of("speedplan.collide", "needs", words.List(words.Semicolon, c.Names...))
-	if len(c.Names) == 1 {
-		c.Text = words.Of("speedplan.alone", "need", words.Msg(c.Names[0]))
-	}
-	return c
+	return items
+}
+
+// without are needs but for some.
+func without(items []item, ids ...NeedID) []item {
+	return slices.DeleteFunc(slices.Clone(items), func(i item) bool { return slices.Contains(ids, i.id) })
 }
 
 // mend finds the least that one need must give so that all needs can be met; false
@@ -172,7 +212,9 @@ func mend(p *Pad, n *Needs, id NeedID) (Mend, bool) {
 		if n.Media == MediaGentle && works(func(m *Needs) { m.Media = MediaHard }) {
 			return say("speedplan.filter-up-to-the-media")
 		}
-		return say(words.Of("speedplan.a-larger-filter-is-what", "media", words.Msg(p.top(n.Media).Name)))
+		if feasible(p, n, without(needItems(p, n), NeedLimit)) {
+			return say(words.Of("speedplan.a-larger-filter-is-what", "media", words.Msg(p.top(n.Media).Name)))
+		}
 	}
 	return Mend{}, false
 }

@@ -97,6 +97,8 @@ type Needs struct {
 	PrimeRPM  float64  `json:"primeRpm" minimum:"0" maximum:"4000"`
 	StartWear float64  `json:"startWear" minimum:"0" maximum:"10" doc:"what a start is worth beside its power; 0: nothing, the bill alone is weighed"`
 	Tariff    Tariff   `json:"tariff"`
+	// Asked are the needs that somebody asked for by name, though they are as usual: they do not give way.
+	Asked []NeedID `json:"asked,omitempty" required:"false" doc:"needs that do not give way though they are as usual"`
 }
 
 // Band is a price for some hours of the day.

@@ -16,16 +16,29 @@ import (
 // a filter half way.
 type Way struct {
 	RPM       float64 // 0: off; of a flow-holding pump the speed that it finds
+	MostRPM   float64 // of a flow-holding pump the speed that a filter at its limit asks for
 	HoldGPM   float64 // of a flow-holding pump: the flow that it is set to
 	GPM       float64 // with the filter at its limit
 	GPMSD     float64 // what the calibration leaves open, one deviation
 	W         float64 // with the filter half way there
+	SpaW      float64 // the same with both handles on the spa
 	MediaRate float64 // gpm a square foot, the filter clean
 	Gauge     float64 // psi at the tank, the filter half way
 }
 
 // Off tells the way of standing still.
 func (w Way) Off() bool { return w.RPM == 0 }
+
+// Bound is the speed that limits are held at: a pump that holds its flow turns faster as the filter loads.
+func (w Way) Bound() float64 { return math.Max(w.RPM, w.MostRPM) }
+
+// serves tells whether a device has its least flow, which a flow-holding pump keeps whatever the filter.
+func (w Way) serves(rpm, leastGPM float64) bool {
+	if w.HoldGPM > 0 && leastGPM > 0 {
+		return w.GPM >= leastGPM-1e-9
+	}
+	return w.RPM >= rpm-1e-9
+}
 
 // Edge is where a job's speeds begin or end, and why.
 type Edge struct {
@@ -44,6 +57,7 @@ type Pad struct {
 	heat   float64
 	cell   float64
 	clean  float64
+	spaTop float64 // fastest with both handles on the spa; 0: no such way
 	limits []limits.Limit
 	wash   limits.Window
 }
@@ -132,12 +146,28 @@ func (p *Pad) top(school MediaWay) Edge {
 // solve finds what each way gives. A single speed has one way to run, a two-speed two.
 func (p *Pad) solve(m *plumbing.Model) error {
 	pump := &m.Doc.Pump
-	add := func(op pad.Operation, rpm, hold float64, at [3]plumbing.State) error {
+	spa, hasSpa := m.Doc.SpaMode()
+	if hasSpa {
+		w, err := m.FastestKeeping(pad.Operation{Handles: spa}, false)
+		if err != nil {
+			return fmt.Errorf("on the spa: %w", err)
+		}
+		p.spaTop = float64(w.Speed)
+	}
+	add := func(op pad.Operation, rpm, most, hold float64, at [3]plumbing.State) error {
 		wide, err := m.Spread(op, dirty)
 		if err != nil {
 			return fmt.Errorf("the spread at %g rpm: %w", rpm, err)
 		}
 		clean, half, full := at[0], at[1], at[2]
+		spaW := float64(half.Power)
+		if hasSpa {
+			st, err := m.Solver().Solve(pad.Operation{Speed: op.Speed, Handles: spa}, plumbing.Effects{Load: midLoad})
+			if err != nil {
+				return fmt.Errorf("on the spa at %g rpm: %w", rpm, err)
+			}
+			spaW = float64(st.Power)
+		}
 		p.Ways = append(
 			p.Ways,
 			Way{
@@ -146,6 +176,8 @@ func (p *Pad) solve(m *plumbing.Model) error {
 				GPM:       full.Flow.GPM(),
 				GPMSD:     units.Flow(wide[2]).GPM(),
 				W:         float64(half.Power),
+				SpaW:      spaW,
+				MostRPM:   most,
 				MediaRate: clean.Flow.GPM() / m.Doc.Filter.AreaFt2,
 				Gauge:     half.Tank.PSI(),
 			},
@@ -175,7 +207,7 @@ func (p *Pad) solve(m *plumbing.Model) error {
 				return fmt.Errorf("at %g rpm: %w", rpm, err)
 			}
 		}
-		if err := add(op, rpm, 0, at); err != nil {
+		if err := add(op, rpm, 0, 0, at); err != nil {
 			return err
 		}
 	}
@@ -185,7 +217,7 @@ func (p *Pad) solve(m *plumbing.Model) error {
 // solveHolding chooses set flows instead of speeds.
 func (p *Pad) solveHolding(
 	m *plumbing.Model,
-	add func(pad.Operation, float64, float64, [3]plumbing.State) error,
+	add func(pad.Operation, float64, float64, float64, [3]plumbing.State) error,
 ) error {
 	const least, most = 16.0, 110.0
 	for gpm := least; gpm <= most; gpm += holdStep {
@@ -205,17 +237,17 @@ func (p *Pad) solveHolding(
 		if float64(rpm) <= m.Doc.Pump.LeastRPM+1 && st.Flow.GPM() > gpm+0.5 {
 			continue // less than its least speed moves
 		}
-		at := [3]plumbing.State{1: st}
+		at, most := [3]plumbing.State{1: st}, units.Speed(0)
 		for i, load := range loads {
 			if i == 1 {
 				continue
 			}
-			if at[i], _, err = held.Solver().Hold(pad.Operation{},
+			if at[i], most, err = held.Solver().Hold(pad.Operation{},
 				plumbing.Effects{Load: load / m.LoadScale()}); err != nil {
 				return fmt.Errorf("holding %g gpm: %w", gpm, err)
 			}
 		}
-		if err := add(pad.Operation{Speed: rpm}, math.Round(float64(rpm)), gpm, at); err != nil {
+		if err := add(pad.Operation{Speed: rpm}, math.Round(float64(rpm)), float64(most), gpm, at); err != nil {
 			return err
 		}
 	}

@@ -47,6 +47,9 @@ type problem struct {
 // never is worse than any plan.
 var never = math.Inf(1)
 
+// noStart is what a start costs where none may be: more than any day (not +Inf, which no two sums may differ by).
+const noStart = 1e6
+
 // slack is the money by which a plan may be dearer than the best and still count as it:
 // a thousandth of a cent a day.
 const slack = 1e-5
@@ -142,7 +145,13 @@ func (p *problem) solveBelow(known, price float64) (plan []int, cost, within flo
 // anything, so that the fastest of some hour do.
 func (p *problem) possible() bool {
 	q, _ := p.narrowed(p.fastest())
-	q.startCost, q.slotCost = make([]float64, q.hours), 0
+	starts := make([]float64, q.hours)
+	for h, c := range q.startCost {
+		if c >= noStart {
+			starts[h] = noStart
+		}
+	}
+	q.startCost, q.slotCost = starts, 0
 	for h := range q.cost {
 		q.cost[h] = make([]float64, q.ways)
 	}

@@ -81,8 +81,35 @@ type Answer struct {
 	Conflict *Conflict
 }
 
-// Find plans a day. The needs must have been checked.
+// Find plans a day. The needs must have been checked. What nobody asked for gives way to what somebody did.
 func Find(p *Pad, n *Needs) Answer {
+	a := find(p, n)
+	if a.Conflict == nil {
+		return a
+	}
+	eased, gave := n.giveWay(p)
+	if len(gave) == 0 {
+		return a
+	}
+	b := find(p, eased)
+	if b.Conflict != nil {
+		return b
+	}
+	for _, plan := range []*Plan{b.Plan, b.Hourly} {
+		again := evaluate(p, n, plan.Blocks)
+		for i := range again.Broken {
+			x := &again.Broken[i]
+			if slices.Contains(gave, x.Need) {
+				x.Text = words.Of("speedplan.default-gave-way", "what", words.Msg(x.Text))
+			}
+		}
+		plan.Broken = again.Broken
+	}
+	return b
+}
+
+// find is Find with every need held.
+func find(p *Pad, n *Needs) Answer {
 	items := needItems(p, n)
 	prob := build(p, n, items)
 	if prob == nil {
@@ -138,7 +165,9 @@ type item struct {
 	span     *Span // nil: all day
 	least    float64
 	most     float64 // 0: no bound
+	leastGPM float64 // of the device behind least, for a pump that holds its flow; 0: not known
 	run, off bool
+	gives    bool          // nobody asked for it: it gives way to what somebody did
 	never    words.Message // why no speed of this pump keeps it; the slowest is then used
 	resource int           // −1: none
 	amount   float64
@@ -189,10 +218,11 @@ func needItems(p *Pad, n *Needs) []item {
 	hours(
 		n.Heat,
 		item{
-			id:    NeedHeat,
-			name:  words.Of("speedplan.heater-at-least", "least", words.Msg(leastWords(p, p.heat))),
-			least: p.heat,
-			run:   true,
+			id:       NeedHeat,
+			name:     words.Of("speedplan.heater-at-least", "least", words.Msg(leastWords(p, p.heat))),
+			least:    p.heat,
+			leastGPM: deviceGPM(p.Doc.Heater),
+			run:      true,
 		},
 	)
 	clean := n.CleanRPM
@@ -214,6 +244,7 @@ func needItems(p *Pad, n *Needs) []item {
 			id:    NeedSpa,
 			name:  words.Of("speedplan.jets-at-least", "least", words.Msg(leastWords(p, n.SpaRPM))),
 			least: n.SpaRPM,
+			most:  p.spaTop,
 			run:   true,
 		},
 	)
@@ -288,7 +319,19 @@ func needItems(p *Pad, n *Needs) []item {
 			},
 		)
 	}
+	own := n.defaults(p)
+	for k := range out {
+		out[k].gives = slices.Contains(own, out[k].id)
+	}
 	return out
+}
+
+// deviceGPM is a device's least flow; 0 where there is none, or nobody knows.
+func deviceGPM(d *pad.Device) float64 {
+	if d == nil {
+		return 0
+	}
+	return d.LeastGPM
 }
 
 func rpmWords(rpm float64) words.Arg { return words.Q("rpm", math.Floor(rpm)) }
@@ -328,7 +371,7 @@ func build(p *Pad, n *Needs, items []item) *problem {
 				allow[w] = allow[w] && items[k].allows(h, way)
 			}
 			any = any || allow[w]
-			cost[w] = way.W / 1000 * price
+			cost[w] = n.watts(h, way) / 1000 * price
 			if !way.Off() {
 				cost[w] += byDay * math.Abs(float64(h)-midday)
 			}
@@ -338,9 +381,29 @@ func build(p *Pad, n *Needs, items []item) *problem {
 			return nil
 		}
 		prob.allow, prob.cost, prob.gain = append(prob.allow, allow), append(prob.cost, cost), append(prob.gain, gain)
-		prob.startCost = append(prob.startCost, n.StartWear+prime*math.Max(0, price))
+		start := n.StartWear + prime*math.Max(0, price)
+		for k := range items {
+			if !items[k].starts(n, h) {
+				start = noStart
+			}
+		}
+		prob.startCost = append(prob.startCost, start)
 	}
 	return prob
+}
+
+// watts are what an hour run so draws: on the spa's own way while the spa is used.
+func (n *Needs) watts(h int, w Way) float64 {
+	if n.Spa.Holds(h) {
+		return w.SpaW
+	}
+	return w.W
+}
+
+// starts tells whether the pump may start in an hour: it primes at full speed then, in quiet hours and the peak too.
+func (i *item) starts(n *Needs, h int) bool {
+	return n.PrimeMin <= 0 || i.most <= 0 || i.id != NeedQuiet && i.id != NeedPeak || !i.span.Holds(h) ||
+		n.PrimeRPM <= i.most+1e-9
 }
 
 // allows tells whether an hour may be run so.
@@ -351,9 +414,9 @@ func (i *item) allows(h int, way Way) bool {
 	switch {
 	case i.off && !way.Off(), i.run && way.Off():
 		return false
-	case i.most > 0 && way.RPM > i.most+1e-9:
+	case i.most > 0 && way.Bound() > i.most+1e-9:
 		return false
-	case i.least > 0 && !way.Off() && way.RPM < i.least-1e-9:
+	case i.least > 0 && !way.Off() && !way.serves(i.least, i.leastGPM):
 		return false
 	}
 	return true
@@ -367,7 +430,7 @@ func gainOf(p *Pad, n *Needs, h int, way Way) gains {
 		return g
 	}
 	g[runHours] = 1
-	if p.Doc.Cell != nil && way.RPM >= p.cell-1e-9 {
+	if p.Doc.Cell != nil && way.serves(p.cell, p.Doc.Cell.LeastGPM) {
 		g[cellHours] = 1
 	}
 	if n.Spa.Holds(h) {
@@ -473,11 +536,11 @@ func evaluate(p *Pad, n *Needs, blocks []Block) *Plan {
 		t.HighHours += g[highHours] / 60
 		t.CellHours += g[cellHours] / 60
 		flowSD += way.GPMSD
-		kwh := way.W / 1000 / 60
+		kwh := n.watts(h, way) / 1000 / 60
 		t.KWh += kwh
 		t.PowerCost += kwh * price
 		t.MediaRate = math.Max(t.MediaRate, way.MediaRate)
-		if n.Quiet.Holds(h) && n.QuietRPM > 0 && way.RPM > n.QuietRPM {
+		if n.Quiet.Holds(h) && n.QuietRPM > 0 && way.Bound() > n.QuietRPM {
 			t.NoiseHours += 1.0 / 60
 		}
 		if before < 0 {
@@ -550,7 +613,8 @@ func broken(p *Pad, n *Needs, plan *Plan, at *[minutesADay]int16) []Broken {
 				if k >= 0 {
 					way = plan.Blocks[k].Way
 				}
-				if !i.allows(m/60, way) {
+				begins := k >= 0 && at[(m+minutesADay-1)%minutesADay] < 0
+				if !i.allows(m/60, way) || begins && !i.starts(n, m/60) {
 					out = append(
 						out,
 						Broken{
