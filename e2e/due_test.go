@@ -265,7 +265,7 @@ func TestACleaningEndsItsDueWork(t *testing.T) {
 	s.fill("#after-tank", "10")
 	s.fill("#timed-prime", "soon")
 	s.tap("#log-save")
-	s.findText("#log-form .field-says", "Seconds until the pot was full")
+	s.findText("#log-form .field-says", "Seconds until the pump basket was full")
 	s.fill("#timed-prime", "95")
 	s.tap("#log-save")
 	s.find("#saved")

@@ -59,7 +59,7 @@ func TestABlockInThePeakSaysWhyNot(t *testing.T) {
 
 	// A need that no plan meets: the two that collide are named with what would mend it.
 	s.fill("#need-turnovers", "6")
-	s.findText("#plan-conflict", "Water round 6 times a day")
+	s.findText("#plan-conflict", "6 turnovers a day")
 	s.find("#plan-conflict li")
 	s.fill("#need-turnovers", "many")
 	s.findText(".plan-needs .field-says", "isn't a number")
@@ -113,7 +113,7 @@ func TestAnInspectionOnAPhoneEndsInAReport(t *testing.T) {
 	s.findText(`[data-finding="straight-run"]`, "14.0 in short of ten diameters")
 	s.item("drain-year")
 	s.fill("#insp-drain-year", "20")
-	s.findText(`[data-item="drain-year"] .field-says`, "not believable")
+	s.findText(`[data-item="drain-year"] .field-says`, "can't be right")
 	s.fill("#insp-drain-year", "2031")
 	s.findText("#insp-kept", "Saved")
 	wide := s.MustEval("() => document.documentElement.scrollWidth").Int()

@@ -106,7 +106,7 @@ func TestALearnerSolvesThreeCases(t *testing.T) {
 	n = s.acts(0, `[data-look="spa-falling"] button`)
 	s.tap(`[data-part="pad"]`)
 	n = s.acts(n, `[data-hand="suction-to:spa"]`) // with the pump on
-	s.findText("#practice-last.danger", "its seal is strained")
+	s.findText("#practice-last.danger", "Its seal is strained")
 	s.findText("#practice-last.danger", "turn it OFF before a spa valve turns|OFF")
 	n = s.acts(n, `[data-hand="stop"]`)
 	s.tap(`[data-part="work"]`)

@@ -195,8 +195,14 @@ func toTheEnd(chance *rand.Rand, script *procedure.Script) []guided.Typed {
 			when = when.Add(3 * time.Hour)
 		}
 		option := step.Options[chance.IntN(len(step.Options))]
-		if turn > 2*len(script.Steps) { // it went in rounds: on to what is new
-			option = step.Options[0]
+		if turn > 2*len(script.Steps) { // it went in rounds: on to what comes last
+			after := func(o procedure.Option) int {
+				if o.To == "" {
+					return len(script.Steps)
+				}
+				return slices.IndexFunc(script.Steps, func(s procedure.ScriptStep) bool { return s.ID == o.To })
+			}
+			option = slices.MaxFunc(step.Options, func(a, b procedure.Option) int { return after(a) - after(b) })
 		}
 		e := guided.Typed{Act: procedure.ActGo, Turn: turn, Step: at, Option: option.ID, At: when}
 		if step.Kind == procedure.KindReading {

@@ -3648,6 +3648,8 @@ export interface components {
              * @description of the air; a single speed runs an hour for each ten
              */
             airF: number;
+            /** @description needs that do not give way though they are as usual */
+            asked?: string[] | null;
             /** @description hottest hours, in which the water may not stand */
             awake: components["schemas"]["Span"];
             /**

@@ -216,7 +216,8 @@ function Planned({ id, stands }: { id: string; stands: Plan }) {
 
 function Broken({ list, wrong, edited }: { list: Plan["present"]["broken"]; wrong: string[]; edited: boolean }) {
   const { t } = useTranslation();
-  if (!edited) return null;
+  // Of a plan that was found, only what gave way or can't be kept.
+  if (!edited && list.length + wrong.length === 0) return null;
   return (
     <ul className="hazards" id="plan-broken" aria-live="polite">
       {list.length + wrong.length === 0 && (
