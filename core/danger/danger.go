@@ -2,7 +2,10 @@
 package danger
 
 import (
+	"slices"
+
 	"fairlap/core/hydraulics"
+	"fairlap/core/pad"
 	"fairlap/core/plumbing"
 	"fairlap/core/units"
 	"fairlap/core/words"
@@ -24,6 +27,10 @@ func Heed(code string, text words.Message) Danger { return Danger{code, text, fa
 // HeaterHot is the code of a heater that crackles or is hot: before anything else it goes off,
 // and water moves on.
 const HeaterHot = "heater-hot"
+
+// CoverUnknown is the code of a cover that takes the whole pull and whose rating nobody read: no reading is taken at a
+// higher speed.
+const CoverUnknown = "cover-unknown"
 
 // ByHandles are the dangers of a pad whose handles, as recorded, leave the water no path.
 var ByHandles = map[hydraulics.Condition]Danger{
@@ -55,4 +62,38 @@ func OverCeiling(worst, label units.Pressure) (Danger, bool) {
 		return Danger{"tank-over-service", "diagnosis.the-tank-is-over-the", false}, true
 	}
 	return Danger{}, false
+}
+
+// OneCover is the danger of a pool whose one skimmer is blocked: the whole pull, 0 for not known, goes through the one
+// cover of the main drain, which is held to its rating at once; one that nobody read is asked for before the pump runs
+// faster. False: there is another way, or the cover bears it.
+func OneCover(d *pad.Document, q units.Flow) (Danger, bool) {
+	skimmers, drain := 0, -1
+	for i, l := range d.Suction {
+		switch {
+		case l.Kind == pad.Skimmer:
+			skimmers++
+		case l.Kind == pad.Drain && l.CoverCount() == 1:
+			drain = i
+		}
+	}
+	if skimmers != 1 || drain < 0 {
+		return Danger{}, false
+	}
+	rating := d.Suction[drain].RatingGPM
+	switch {
+	case rating <= 0 && q > 0:
+		return Heed(CoverUnknown, words.Of("diagnosis.cover-unknown", "q", words.QD("gpm", q.GPM(), 0))), true
+	case rating <= 0:
+		return Heed(CoverUnknown, "diagnosis.cover-unknown"), true
+	case q.GPM() > rating:
+		return Halt("one-cover", words.Of("diagnosis.stop-one-cover", "q", words.QD("gpm", q.GPM(), 0),
+			"ratingGPM", words.QD("gpm", rating, 0))), true
+	}
+	return Danger{}, false
+}
+
+// Forbids tells of dangers under which the pump may not run faster than it was read at.
+func Forbids(all []Danger, speed, read units.Speed) bool {
+	return speed > read && slices.ContainsFunc(all, func(d Danger) bool { return d.Code == CoverUnknown })
 }

@@ -68,8 +68,10 @@ func (s *survey) hidden() []danger.Danger {
 // entrapment: a handle found wrong and no pull at a skimmer may leave the drain alone
 // to take the whole pull.
 func (s *survey) entrapment() []danger.Danger {
-	if d, ok := s.oneCover(); ok {
-		return []danger.Danger{d}
+	if s.c.Signs[fault.SkimmerFull] || s.c.Signs[fault.NoPull] {
+		if d, ok := danger.OneCover(&s.c.Model.Doc, s.flowThroughDrain()); ok {
+			return []danger.Danger{d}
+		}
 	}
 	if !s.c.Signs[fault.HandleWrong] || !s.c.Signs[fault.NoPull] || !s.c.Model.Doc.HasDrain() {
 		return nil
@@ -88,32 +90,6 @@ func (s *survey) entrapment() []danger.Danger {
 		}
 	}
 	return []danger.Danger{danger.Halt("one-suction", text)}
-}
-
-// oneCover: with the pool's one skimmer blocked the whole pull goes through the one cover of the main drain, which is
-// held to its rating at once.
-func (s *survey) oneCover() (danger.Danger, bool) {
-	if !s.c.Signs[fault.SkimmerFull] && !s.c.Signs[fault.NoPull] {
-		return danger.Danger{}, false
-	}
-	skimmers, drain := 0, -1
-	for i, l := range s.c.Model.Doc.Suction {
-		switch {
-		case l.Kind == pad.Skimmer:
-			skimmers++
-		case l.Kind == pad.Drain && l.CoverCount() == 1 && l.RatingGPM > 0:
-			drain = i
-		}
-	}
-	if skimmers != 1 || drain < 0 {
-		return danger.Danger{}, false
-	}
-	q, rating := s.flowThroughDrain(), s.c.Model.Doc.Suction[drain].RatingGPM
-	if q.GPM() <= rating {
-		return danger.Danger{}, false
-	}
-	return danger.Halt("one-cover", words.Of("diagnosis.stop-one-cover", "q", words.QD("gpm", q.GPM(), 0),
-		"ratingGPM", words.QD("gpm", rating, 0))), true
 }
 
 // flowThroughDrain is what the pump pulls with every skimmer shut.

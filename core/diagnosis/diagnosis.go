@@ -31,6 +31,7 @@ import (
 	"fairlap/core/units"
 	"fairlap/core/upkeep"
 	"fairlap/core/words"
+	"slices"
 )
 
 // EngineVersion is stored with every diagnosis, so that a record can say which
@@ -200,6 +201,9 @@ func Diagnose(c Case) (*Result, error) {
 		if r.Next, err = s.propose(r, p); err != nil {
 			return nil, err
 		}
+		r.Next = slices.DeleteFunc(r.Next, func(c Check) bool {
+			return c.Reading != nil && danger.Forbids(r.Dangers, c.Reading.Operation.Speed, s.ops[0].Speed)
+		})
 	}
 	r.Misfit = s.misfit(r)
 	r.Alike = s.alike(r)

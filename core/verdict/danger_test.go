@@ -68,4 +68,27 @@ func TestABlockedSkimmerHoldsTheDrainToItsRating(t *testing.T) {
 	assert.False(t, stops(300, 1), "it bears it")
 	assert.False(t, stops(5, 2), "two covers share")
 	assert.False(t, stops(0, 1), "nobody read its rating")
+	// It is asked for, and no check runs the pump faster until then.
+	for _, rating := range []float64{0, 300} {
+		d := padtest.SpaPad()
+		for i := range d.Suction {
+			if d.Suction[i].Kind == pad.Drain {
+				d.Suction[i].RatingGPM, d.Suction[i].Covers = rating, 1
+			}
+		}
+		m, err := plumbing.New(d, plumbing.Nominal(), units.Fahrenheit(80), units.PSI(8))
+		require.NoError(t, err)
+		r, err := diagnosis.Diagnose(diagnosis.Case{Model: m, Signs: map[fault.Sign]bool{fault.SkimmerFull: true},
+			Load:     diagnosis.Belief{Mean: 0.3, SD: 0.2},
+			Readings: []diagnosis.Reading{{Reading: pad.Reading{Speed: 1200}}}})
+		require.NoError(t, err)
+		asks := slices.ContainsFunc(r.Dangers, func(x danger.Danger) bool { return x.Code == danger.CoverUnknown })
+		assert.Equal(t, rating == 0, asks)
+		if asks {
+			assert.NotEqual(t, StateSound, Judge(r).State)
+			for _, n := range r.Next {
+				assert.False(t, n.Reading != nil && n.Reading.Operation.Speed > 1200)
+			}
+		}
+	}
 }

@@ -102,15 +102,16 @@ type SpeedFigures struct {
 	RPM          float64 `json:"rpm"`
 	GPM          float64 `json:"gpm"`
 	W            float64 `json:"w"`
-	Amps         float64 `json:"amps" doc:"about, at 230 V"`
+	AmpsLow      float64 `json:"ampsLow" doc:"at 230 V, of what a drive may draw beside its power"`
+	AmpsHigh     float64 `json:"ampsHigh"`
 	GalPerKWh    float64 `json:"galPerKwh"`
 	TurnoverCost float64 `json:"turnoverCost" doc:"power to turn the pool over once, in money; 0 where its volume is not known"`
 	Programmed   bool    `json:"programmed" doc:"the pump's day has this speed"`
 }
 
-// mains is the voltage and the power factor that amps are worked out by (common practice:
-// a pump's drive or motor at 230 V).
-const mainsVolts, mainsFactor = 230, 0.95
+// mainsVolts is the voltage that amps are worked out by, and the least and best power factors of a pump's drive or
+// motor: between them amps can't be told from power (common practice; a clamp meter rules).
+const mainsVolts, leastFactor, bestFactor = 230, 0.6, 0.98
 
 // figures are a fitted pad's figures at the speeds of a walk.
 func (f *WalkFit) figures(m *plumbing.Model, walk []pad.Reading, gallons, price float64) error {
@@ -126,10 +127,11 @@ func (f *WalkFit) figures(m *plumbing.Model, walk []pad.Reading, gallons, price 
 			return judge.Unsolved(err)
 		}
 		at := SpeedFigures{
-			RPM:  float64(r.Speed),
-			GPM:  st.Flow.GPM(),
-			W:    float64(st.Power),
-			Amps: float64(st.Power) / mainsVolts / mainsFactor,
+			RPM:      float64(r.Speed),
+			GPM:      st.Flow.GPM(),
+			W:        float64(st.Power),
+			AmpsLow:  float64(st.Power) / mainsVolts / bestFactor,
+			AmpsHigh: float64(st.Power) / mainsVolts / leastFactor,
 		}
 		if at.W > 0 {
 			at.GalPerKWh = at.GPM * 60 / at.W * 1000

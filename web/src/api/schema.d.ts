@@ -6049,11 +6049,13 @@ export interface components {
             to: number;
         };
         SpeedFigures: {
+            /** Format: double */
+            ampsHigh: number;
             /**
              * Format: double
-             * @description about, at 230 V
+             * @description at 230 V, of what a drive may draw beside its power
              */
-            amps: number;
+            ampsLow: number;
             /** Format: double */
             galPerKwh: number;
             /** Format: double */

@@ -273,7 +273,12 @@ function FitWords({ fit }: { fit: WalkFit }) {
             { key: "rpm", title: "rpm", end: true, cell: (a) => figure(a.rpm, "rpm") },
             { key: "gpm", title: unitOf("gpm"), end: true, cell: (a) => figure(a.gpm, "gpm") },
             { key: "w", title: "W", end: true, cell: (a) => figure(a.w, "W") },
-            { key: "amps", title: t("walk.amps"), end: true, cell: (a) => a.amps.toFixed(1) },
+            {
+              key: "amps",
+              title: t("walk.amps"),
+              end: true,
+              cell: (a) => `${a.ampsLow.toFixed(1)}–${a.ampsHigh.toFixed(1)}`,
+            },
             {
               key: "per-kwh",
               title: t("walk.perKwh", { unit: unitOf("gal") }),
