@@ -243,7 +243,7 @@ func TestATechnicianLeavesAndThePoolsStay(t *testing.T) {
 	s.tap(`[data-leaves="W. Teague"]`)
 	s.findText(".week-leaving", "Their work stays on record")
 	s.tap("#confirm-leave")
-	s.findText(`[data-technician="No one yet"][data-day="`+iso(0)+`"]`, "Alder Steps 2")
+	s.findText(`[data-technician="No one yet"][data-day="`+iso(0)+`"]`, "2 Alder Steps")
 	s.axe("week with nobody's pools")
 }
 
@@ -272,7 +272,7 @@ func TestACleaningEndsItsDueWork(t *testing.T) {
 	s.record()
 	s.findText(".log tbody tr:first-child", "14.0 → 10.0 psi")
 	s.tap(".log tbody tr:first-child .col-what a")
-	s.findText("article.pool-visit", "The pot filled in 95 s")
+	s.findText("article.pool-visit", "Primed in 95 s")
 	s.pool("14 Quince Court", "/due")
 	s.find("#due-head")
 	assert.NotContains(t, s.find(".due-list").MustText(), on(0).Format("January 2"), "nothing is due today any more")

@@ -168,7 +168,7 @@ func TestTheDeskSeesAnyLapAndBothTextsOfANote(t *testing.T) {
 	s.signIn("office")
 	s.tap(`[data-whose="W. Teague"] a`)
 	s.findText("header h1", "W. Teague")
-	s.findText("#stops a", "Alder Steps 2")
+	s.findText("#stops a", "2 Alder Steps")
 	s.MustNavigate(s.town.URL + "/pools").MustWaitLoad()
 	s.fill("#find-pool", "mistral")
 	s.tapText(".pools td a", "12 Mistral Way")

@@ -147,7 +147,7 @@ func TestAnInspectionOnAPhoneEndsInAReport(t *testing.T) {
 	s.tap("#insp-report")
 	s.findText(".paper", "A suction cover is broken")
 	s.findText(".paper", "A pipe hangs free")
-	s.find(`.paper img[alt="Pipes carried, none hanging"]`)
+	s.find(`.paper img[alt="Pipes supported, none hanging"]`)
 	s.findText(".paper", "6 in")
 	s.axe("inspection report on a phone")
 

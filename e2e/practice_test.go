@@ -121,7 +121,7 @@ func TestALearnerSolvesThreeCases(t *testing.T) {
 
 	s.tapText("#practice-debrief a", "On to the next case")
 	s.findText("#practice-past", "As dirty as it looks")
-	s.findText("#practice-pairs", "Return side shut or plugged")
+	s.findText("#practice-pairs", "Return side closed or plugged")
 	s.findText("#practice-next", "It covers what you mixed up")
 	s.tap("#practice-erase")
 	s.tap(".ant-popconfirm-buttons .ant-btn-primary")

@@ -68,13 +68,15 @@ func (s *survey) hidden() []danger.Danger {
 // entrapment: a handle found wrong and no pull at a skimmer may leave the drain alone
 // to take the whole pull.
 func (s *survey) entrapment() []danger.Danger {
+	var out []danger.Danger
 	if s.c.Signs[fault.SkimmerFull] || s.c.Signs[fault.NoPull] {
 		if d, ok := danger.OneCover(&s.c.Model.Doc, s.flowThroughDrain()); ok {
-			return []danger.Danger{d}
+			out = append(out, d)
 		}
 	}
-	if !s.c.Signs[fault.HandleWrong] || !s.c.Signs[fault.NoPull] || !s.c.Model.Doc.HasDrain() {
-		return nil
+	if !s.c.Signs[fault.HandleWrong] || !s.c.Signs[fault.NoPull] || !s.c.Model.Doc.HasDrain() ||
+		len(out) > 0 && out[0].Stop {
+		return out
 	}
 	text := words.Message("diagnosis.stop-a-handle-is-wrong-2")
 	if q := s.flowThroughDrain(); q > 0 {
@@ -89,7 +91,7 @@ func (s *survey) entrapment() []danger.Danger {
 			}
 		}
 	}
-	return []danger.Danger{danger.Halt("one-suction", text)}
+	return append([]danger.Danger{danger.Halt("one-suction", text)}, out...)
 }
 
 // flowThroughDrain is what the pump pulls with every skimmer shut.

@@ -163,7 +163,7 @@ func TestPicturesAndPartsOfAnInspection(t *testing.T) {
 	path := "/api/v1/pools/" + w.pool + "/photos?inspection=" + v.ID + "&photo="
 	var shot photo.PhotoView
 	require.Equal(t, 200, c.do("POST", path+uuid.NewString()+"&item=supports", picture(1400, 700), &shot))
-	assert.Equal(t, "Pipes carried, none hanging", say(shot.Caption))
+	assert.Equal(t, "Pipes supported, none hanging", say(shot.Caption))
 	var p problemBody
 	assert.Equal(t, 422, c.do("POST", path+uuid.NewString()+"&item=moon", picture(60, 40), &p))
 	assert.Contains(t, p.at("item"), "isn't on record")

@@ -288,7 +288,7 @@ var today = []place{
 		noMeters:  true,
 	},
 	{
-		street:    "Alder Steps 2",
+		street:    "2 Alder Steps",
 		gallons:   20500,
 		surface:   "plaster",
 		access:    "Code at the desk.",
