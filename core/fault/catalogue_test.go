@@ -1,6 +1,7 @@
 package fault
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -192,4 +193,21 @@ func TestALookIsPossible(t *testing.T) {
 	for id := range needs {
 		assert.NotEmpty(t, look(id).Needs(), id)
 	}
+}
+
+// A pump that shows an alarm has stopped, or waits to start: none is asked of one that was read at a speed (handbook,
+// faults).
+func TestNoAlarmIsAskedOfARunningPump(t *testing.T) {
+	asked := 0
+	for i := range Signs {
+		s := &Signs[i]
+		if !strings.HasPrefix(string(s.ID), "alarm-") && s.ID != DisplayAlarm {
+			continue
+		}
+		asked++
+		assert.False(t, s.Possible(nil, true), s.ID)
+		assert.True(t, s.Possible(nil, false), s.ID)
+		assert.True(t, s.Possible(map[Sign]bool{Silent: true}, true), "%s: it is dead now", s.ID)
+	}
+	assert.Equal(t, 6, asked)
 }

@@ -41,6 +41,12 @@ var needs = map[Sign]Need{
 	Hums:          Stands,
 	Silent:        Stands,
 	ResetRuns:     Stands,
+	DisplayAlarm:  Stands, // a pump that shows an alarm has stopped, or waits to start
+	AlarmSuction:  Stands,
+	AlarmPrime:    Stands,
+	AlarmCurrent:  Stands,
+	AlarmHeat:     Stands,
+	AlarmDrive:    Stands,
 }
 
 // Needs is how the pump must be to look for a sign.
