@@ -203,7 +203,7 @@ func (a *Attempt) hint(v judge.Verdict, res *diagnosis.Result) Hint {
 
 func next(res *diagnosis.Result) Hint {
 	c := res.Next[0]
-	h := Hint{Why: words.Of("practice.hint.check-why", "bits", words.ND(c.Bits, 1), "minutes", words.N(c.Sign.Minutes))}
+	h := Hint{Why: words.Of("practice.hint.check-why", "minutes", words.QD("min", c.Sign.Minutes, -1))}
 	if c.Reading == nil {
 		h.Sign = c.Sign.ID
 		h.Says = words.Of("practice.hint.look", "sign", words.Msg(c.Sign.Name), "look", words.Msg(c.Sign.Look))
