@@ -62,6 +62,6 @@ func TestNeedsInAFileAreToldWhatIsWrong(t *testing.T) {
 	require.NoError(t, os.WriteFile(file, []byte(`{"gallons":60000,"turnovers":6}`), 0o600))
 	out, err := fairlap(t, "plan", plannedPad, file)
 	require.Error(t, err)
-	assert.Contains(t, out, "can't be met: Water round 6 times a day")
-	assert.Contains(t, out, "Ask for the water to go round")
+	assert.Contains(t, out, "can't be met: 6 turnovers a day")
+	assert.Contains(t, out, "Ask for 0.9 turnovers a day")
 }

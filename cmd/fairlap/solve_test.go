@@ -156,10 +156,10 @@ func TestABadCaseIsAPlainError(t *testing.T) {
 	b, err := os.ReadFile("../../docs/examples/lid-o-ring.case.json")
 	require.NoError(t, err)
 	for from, to := range map[string][2]string{
-		`"lid-test-holds": true`: {`"lid-tets-holds": true`, "did you mean lid-test-holds?"},
+		`"lid-test-holds": true`: {`"lid-tets-holds": true`, "Did you mean lid-test-holds?"},
 		`"rpm": 2600`:            {`"rpm": 26000`, "rpm: must be between 0 and 4,000"},
 		`"boreIn": 2.067`:        {`"boreIn": 0`, "boreIn: must be between"},
-		`"signs"`:                {`"sings"`, "no such field"},
+		`"signs"`:                {`"sings"`, "unknown field"},
 		`"load": 0.6`:            {`"load": "most of it"`, "must be a number"},
 		`{`:                      {`{{`, "not JSON"},
 	} {

@@ -383,14 +383,14 @@ func TestReadRefusesBadDocumentsWithAPath(t *testing.T) {
 	for _, c := range []struct{ from, to, path, text string }{
 		{`"boreIn":2.067`, `"boreIn":0`, "suction[0].boreIn", "between"},
 		{`"boreIn":2.067`, `"boreIn":"two inches"`, "boreIn", "must be a number"},
-		{`"boreIn":2.067`, `"boreInches":2`, "boreInches", "doesn't have this field"},
+		{`"boreIn":2.067`, `"boreInches":2`, "boreInches", "unknown field"},
 		{`"id":"drain"`, `"id":"skimmer"`, "suction[1].id", "already names"},
 		{`"on":"suction-valve:b"`, `"on":"suction-valve:c"`, "suction[2].on", "no valve port"},
 		{`"on":"suction-valve:a"`, `"on":"skimmer-valve:a"`, "valves[1].on", "ring"},
 		{`"on":"suction-valve:a"`, `"on":"return-valve:a"`, "valves[1].on", "return side"},
 		{`"kind":"spa-drain"`, `"kind":"return"`, "suction[2].kind", "not on the suction side"},
 		{`"ft":92`, `"ft":20`, "pump.curve", "rises"},
-		{`"spa":{`, `"spa":null,"x":{`, "x", "doesn't have this field"},
+		{`"spa":{`, `"spa":null,"x":{`, "x", "unknown field"},
 		{`{"pump"`, `{"pump`, "", "not JSON"},
 	} {
 		_, errs := pad.Read(strings.NewReader(strings.Replace(string(good), c.from, c.to, 1)))

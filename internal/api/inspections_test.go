@@ -66,7 +66,7 @@ func TestAnInspectionIsLeftAndTakenUpAndCarriesOver(t *testing.T) {
 	assert.Equal(t, 409, save(stale, answers, false, nil), "written over an older one")
 	var p problemBody
 	assert.Equal(t, 422, save(v, map[string]any{"gauge-rest": map[string]any{"value": 700}}, false, &p))
-	assert.Contains(t, p.at("answers.gauge-rest"), "not believable")
+	assert.Contains(t, p.at("answers.gauge-rest"), "can't be right")
 
 	answers["drain-covers"] = map[string]any{"yes": false, "note": "left one, a screw gone"}
 	answers["rcd"] = map[string]any{"yes": false}
@@ -203,7 +203,7 @@ func TestPicturesAndPartsOfAnInspection(t *testing.T) {
 	year := demotest.Now().Year()
 	next := closed(w.inspection(), map[string]any{"anode-year": map[string]any{"value": year}})
 	assert.Equal(t, []string{fmt.Sprintf("%d-01-01", year)}, anodes(), "a newer one has come in")
-	assert.Contains(t, sayAll(next.Before.Mended), "Anode put in")
+	assert.Contains(t, sayAll(next.Before.Mended), "Year the anode was fitted")
 
 	read := func(of string) (page paper.Page) {
 		c.get("/api/v1/pools/"+w.pool+"/papers/inspection"+of, &page)

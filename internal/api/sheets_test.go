@@ -136,7 +136,7 @@ func TestASpoiledSpreadsheetComesInNotAtAll(t *testing.T) {
 		"Bad 19;;Brisk 150 VS;Stanchion S24;;;;;;", "Bad 20;18000;Brisk 150 VS;Stanchion S24;;;;;;;too many",
 	}
 	for i := range 480 {
-		fmt.Fprintf(&b, "New Row %d;18.500,0;Brisk 150 VS;Stanchion S24;;;;;;<script>alert(1)</script>\n", i+1)
+		fmt.Fprintf(&b, "%d New Row;18.500,0;Brisk 150 VS;Stanchion S24;;;;;;<script>alert(1)</script>\n", i+1)
 		if i%24 == 11 {
 			b.WriteString(bad[i/24] + "\n")
 		}
