@@ -3,7 +3,7 @@ import { beforeEach, describe, expect, it, vi } from "vitest";
 import { lineNow, tellLine } from "../api/line";
 import { ticks } from "../parts/clock";
 import { emptyReading } from "../parts/visit-draft";
-import { sendAll } from "./sending";
+import { nextTry, sendAll } from "./sending";
 import { allKept, forget, keep, keptOf } from "./store";
 import { settled, triesOf, tryAll } from "./tries";
 import { type SentKind, waitsNow } from "./waiting";
@@ -161,6 +161,17 @@ describe("what waits", () => {
     net.answer = async (r) => json(200, { ...run, stopId: "s1", ended: made.at, id: "x" }, proof(r));
     await sendAll(me, hands);
     expect(waitsNow()).toEqual([]);
+  });
+
+  it("has no time of its own while it waits for another", async () => {
+    keep(me, "visit", "s1", kinds.visit.value);
+    net.answer = async (r) => json(500, { status: 500 }, proof(r));
+    await sendAll(me, hands);
+    keep(me, "run", "r1", { ...kinds["job step"].value, last: { ...run, stopId: "s1" } });
+    tryAll();
+    await sendAll(me, hands);
+    expect(triesOf(of("s1") as never)?.next).toBe(0); // due, were it not for the job
+    expect(nextTry(me)).toBeGreaterThan(0);
   });
 
   it("is not tried one by one where there is no line", async () => {

@@ -64,10 +64,14 @@ export async function sendAll(who: string, hands: Hands): Promise<Round> {
   return round;
 }
 
-/** Milliseconds until the next of somebody's that stayed is due; undefined where nothing is. */
+/**
+ * Milliseconds until the next of somebody's that stayed is due; undefined where nothing is. What waits for
+ * another comes after it, and has no time of its own.
+ */
 export function nextTry(who: string): number | undefined {
-  const due = waitsNow()
-    .filter((w) => w.who === who && !w.refused)
+  const all = waitsNow();
+  const due = all
+    .filter((w) => w.who === who && !w.refused && !neededBy(w, all))
     .map((w) => triesOf(w)?.next)
     .filter((next) => next !== undefined);
   return due.length ? Math.max(0, Math.min(...due) - ticks()) : undefined;
