@@ -1,8 +1,6 @@
 package speedplan
 
-import (
-	"slices"
-)
+import "slices"
 
 // giving are the usual needs that give way where nobody asked for them, first what is missed least, and how each is
 // given up.
@@ -14,8 +12,9 @@ var giving = []struct {
 	{NeedPeak, func(n, u *Needs) bool { return n.PeakWay == u.PeakWay && n.Peak == u.Peak && n.LowRPM == u.LowRPM },
 		func(n *Needs) { n.PeakWay = PeakFree }},
 	{NeedSkim, func(n, u *Needs) bool { return n.SkimRPM == u.SkimRPM }, func(n *Needs) { n.SkimRPM = 0 }},
-	{NeedHigh, func(n, u *Needs) bool { return n.HighHours == u.HighHours && n.HighRPM == u.HighRPM },
-		func(n *Needs) { n.HighHours = 0 }},
+	{NeedHigh, func(n, u *Needs) bool {
+		return n.HighHours == u.HighHours && n.HighRPM == u.HighRPM && n.HighIn == u.HighIn
+	}, func(n *Needs) { n.HighHours = 0 }},
 	{NeedAwake, func(n, u *Needs) bool { return n.Awake == u.Awake }, func(n *Needs) { n.Awake = Span{} }},
 	{NeedQuiet, func(n, u *Needs) bool { return n.Quiet == u.Quiet && n.QuietRPM == u.QuietRPM },
 		func(n *Needs) { n.Quiet = Span{} }},

@@ -1,7 +1,9 @@
 package speedplan
 
 import (
+	"reflect"
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -62,8 +64,35 @@ func TestADefaultGivesWayAndANeedDoesNot(t *testing.T) {
 	require.NotNil(t, Find(pads[2], n).Conflict)
 }
 
+// Whatever is typed of a need makes it no default: a changed figure is asked for as much as a name is.
+func TestAChangedFieldIsNoDefault(t *testing.T) {
+	p := drawnPad(t, "Brisk 150 VS", "Stanchion S24", withCell)
+	seen := 0
+	for k := range reflect.TypeFor[Needs]().NumField() {
+		n := *usual(p, 18000, 78)
+		name, _, _ := strings.Cut(reflect.TypeFor[Needs]().Field(k).Tag.Get("json"), ",")
+		id, ok := fields[name]
+		if !ok {
+			continue
+		}
+		seen++
+		require.Contains(t, n.defaults(p), id, name)
+		v := reflect.ValueOf(&n).Elem().Field(k)
+		if v.Kind() == reflect.Struct {
+			v = v.Field(0)
+		}
+		if v.Kind() == reflect.String {
+			v.SetString("otherwise")
+		} else {
+			v.SetFloat(v.Float() + 1)
+		}
+		assert.NotContains(t, n.defaults(p), id, name)
+	}
+	assert.Len(t, fields, seen)
+}
+
 // The minutes of priming are part of the day: no plan starts in quiet hours or in a low peak, and an edited day that
-// does is told so.
+// does is said to.
 func TestPrimingIsPartOfTheDay(t *testing.T) {
 	t.Parallel()
 	p := drawnPad(t, "Brisk 150 VS", "Stanchion S24", withCell)
