@@ -6,15 +6,13 @@ import (
 	"path/filepath"
 	"runtime"
 	"slices"
-	"sync"
 	"time"
 
 	"github.com/spf13/cobra"
+	"golang.org/x/sync/errgroup"
 
 	"fairlap/core/judge"
-	"fairlap/core/procedure"
 	"fairlap/core/sweep"
-	"fairlap/core/upkeep"
 	"fairlap/internal/demo"
 )
 
@@ -63,18 +61,15 @@ func (p *printer) sweep(files []string, step float64, every int) error {
 		packs = some
 	}
 	reports := make([]sweep.Report, len(packs))
-	errs := make([]error, len(packs))
-	var all sync.WaitGroup
-	turns := make(chan struct{}, runtime.GOMAXPROCS(0))
+	var all errgroup.Group
+	all.SetLimit(runtime.GOMAXPROCS(0))
 	for i := range packs {
-		all.Go(func() {
-			turns <- struct{}{}
-			defer func() { <-turns }()
-			reports[i], errs[i] = sweep.Pad(packs[i], now, step)
+		all.Go(func() (err error) {
+			reports[i], err = sweep.Pad(packs[i], now, step)
+			return err
 		})
 	}
-	all.Wait()
-	if err := errors.Join(errs...); err != nil {
+	if err := all.Wait(); err != nil {
 		return err
 	}
 	var total sweep.Report
@@ -117,12 +112,7 @@ func (p *printer) swept(files []string, now time.Time) ([]judge.Pack, error) {
 	}
 	packs = slices.DeleteFunc(packs, func(k judge.Pack) bool { return k.Pad.SmallUnit() })
 	for i := range packs {
-		k := &packs[i]
-		k.Settings, k.Ways, k.Next = upkeep.Defaults(), procedure.DefaultWays(), now.AddDate(0, 0, 7)
-		k.History = upkeep.History{Filter: upkeep.Filter{
-			State:       upkeep.State{Load: 0.5, Growth: 0.005, VarLoad: 0.04, VarGrowth: 1e-5},
-			HadForecast: true,
-		}}
+		packs[i] = sweep.Usual(packs[i], now)
 	}
 	return packs, nil
 }

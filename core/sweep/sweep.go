@@ -65,6 +65,16 @@ func (r *Report) Of(rule Rule) int {
 	return n
 }
 
+// Usual is a pad under a company's usual settings, a week before its next visit, with a filter that is half loaded.
+func Usual(p judge.Pack, now time.Time) judge.Pack {
+	p.Settings, p.Ways, p.Next = upkeep.Defaults(), procedure.DefaultWays(), now.AddDate(0, 0, 7)
+	p.History = upkeep.History{Filter: upkeep.Filter{
+		State:       upkeep.State{Load: 0.5, Growth: 0.005, VarLoad: 0.04, VarGrowth: 1e-5},
+		HadForecast: true,
+	}}
+	return p
+}
+
 // speeds are shares of the top speed that a needle is read at; a single-speed pump has the first alone.
 var speeds = []units.Speed{1, 0.7}
 

@@ -12,7 +12,6 @@ import (
 
 	"fairlap/core/casefile"
 	"fairlap/core/judge"
-	"fairlap/core/procedure"
 	"fairlap/core/upkeep"
 )
 
@@ -34,14 +33,9 @@ func packs(t *testing.T, now time.Time) []judge.Pack {
 			continue
 		}
 		seen[name] = true
-		out = append(out, judge.Pack{
+		out = append(out, Usual(judge.Pack{
 			Pool: filepath.Base(f), Gallons: 15000, Zone: "America/Phoenix", Pad: c.Pad, CleanLine: c.CleanLine,
-			Settings: upkeep.Defaults(), Ways: procedure.DefaultWays(), Next: now.AddDate(0, 0, 7),
-			History: upkeep.History{Filter: upkeep.Filter{
-				State:       upkeep.State{Load: 0.5, Growth: 0.005, VarLoad: 0.04, VarGrowth: 1e-5},
-				HadForecast: true,
-			}},
-		})
+		}, now))
 	}
 	return out
 }
