@@ -137,12 +137,17 @@ func (p *printer) script(c *procedure.Script) {
 		numbers[s.ID] = i + 1
 	}
 	for i := range c.Steps {
-		p.step(i, &c.Steps[i], numbers)
+		next := ""
+		if i+1 < len(c.Steps) {
+			next = c.Steps[i+1].ID
+		}
+		p.step(&c.Steps[i], numbers, next)
 	}
 	fmt.Fprintln(p.out)
 }
 
-func (p *printer) step(i int, s *procedure.ScriptStep, numbers map[string]int) {
+// step writes one out; the way to the step next to it is not said.
+func (p *printer) step(s *procedure.ScriptStep, numbers map[string]int, next string) {
 	under := func(mark string, text words.Message) {
 		if said := p.Say(text); said != "" {
 			fmt.Fprintf(p.out, "      %s %s\n", mark, said)
@@ -152,14 +157,14 @@ func (p *printer) step(i int, s *procedure.ScriptStep, numbers map[string]int) {
 	for _, x := range s.Care {
 		under("!!", x)
 	}
-	fmt.Fprintf(p.out, "%3d. %s  [%s, %s]\n", i+1, p.Say(s.Text), s.ID, s.Kind)
+	fmt.Fprintf(p.out, "%3d. %s  [%s, %s]\n", numbers[s.ID], p.Say(s.Text), s.ID, s.Kind)
 	under(" ", s.Hint)
 	under("—", s.Why)
 	if t := s.Timer; t != nil {
 		under("⏱", words.Message(timerText(t)))
 	}
 	for _, o := range s.Options {
-		if o.Text == "" && o.To == next(numbers, i) {
+		if o.Text == "" && o.To == next {
 			continue
 		}
 		to := "→ end"
@@ -168,16 +173,6 @@ func (p *printer) step(i int, s *procedure.ScriptStep, numbers map[string]int) {
 		}
 		fmt.Fprintf(p.out, "      · %s %s\n", strings.TrimSpace(p.Say(o.Text)), to)
 	}
-}
-
-// next is the id of the step after one.
-func next(numbers map[string]int, i int) string {
-	for id, n := range numbers {
-		if n == i+2 {
-			return id
-		}
-	}
-	return ""
 }
 
 func timerText(t *procedure.Timer) string {

@@ -21,6 +21,8 @@
 package diagnosis
 
 import (
+	"slices"
+
 	"fairlap/core/danger"
 	"fairlap/core/fault"
 	"fairlap/core/foretell"
@@ -31,7 +33,6 @@ import (
 	"fairlap/core/units"
 	"fairlap/core/upkeep"
 	"fairlap/core/words"
-	"slices"
 )
 
 // EngineVersion is stored with every diagnosis, so that a record can say which
