@@ -4,6 +4,7 @@ import (
 	"strings"
 	"testing"
 
+	"github.com/go-rod/rod"
 	"github.com/stretchr/testify/assert"
 
 	"fairlap/e2e/harness"
@@ -17,24 +18,25 @@ func TestAListIsFoundAsItWasLeft(t *testing.T) {
 	s.signIn("office")
 	s.MustNavigate(s.town.URL + "/parts").MustWaitLoad()
 	s.findText("#parts-sum", "parts, ")
+	settled := func(what string) *rod.Element { return s.find(`.parts-table:has([aria-busy="false"]) ` + what) }
 	s.tapText(".parts-table th", "^Pool")
-	s.find(`.parts-table th[aria-sort="ascending"]`)
-	first := s.findText(".parts-table td.col-pool a", "^1[0-9]* ").MustText()
+	settled(`th[aria-sort="ascending"]`)
+	first := settled("td.col-pool a").MustText()
 	s.tapText(".parts-table th", "^Pool")
-	s.find(`.parts-table th[aria-sort="descending"]`)
-	s.MustWait(`(first) => document.querySelector(".parts-table td.col-pool a")?.textContent !== first`, first)
-	top := s.find(".parts-table td.col-pool a").MustText()
+	settled(`th[aria-sort="descending"]`)
+	top := settled("td.col-pool a").MustText()
+	assert.NotEqual(t, first, top)
 	s.tapText(".ant-pagination-item a", "^2$")
-	s.findText(".ant-pagination-total-text", "51–100 of")
-	s.MustWait(`(top) => document.querySelector(".parts-table td.col-pool a")?.textContent !== top`, top)
+	settled(".ant-pagination-item-active[title='2']")
+	there := settled("td.col-pool a").MustText()
+	assert.NotEqual(t, top, there)
 	where := s.MustInfo().URL
 	assert.True(t, strings.Contains(where, "sort=-pool") && strings.Contains(where, "page=2"), where)
-	there := s.find(".parts-table td.col-pool a").MustText()
 	s.tapText(".parts-table td.col-pool a", there)
 	s.findText("h1", there)
 	s.MustNavigateBack()
 	s.findText(".ant-pagination-total-text", "51–100 of")
-	assert.Equal(t, there, s.find(".parts-table td.col-pool a").MustText())
+	assert.Equal(t, there, settled("td.col-pool a").MustText())
 	s.fill("#find-part", "cartridge")
 	s.findText(".ant-pagination-total-text, #parts-sum", "parts, ")
 	s.MustWait(
