@@ -161,9 +161,7 @@ func operation(m *plumbing.Model, r Reading) (pad.Operation, error) {
 func held(p *pad.Pump, readings []Reading) []Reading {
 	out := append([]Reading(nil), readings...)
 	for i := range out {
-		if r := &out[i]; p.Kind == pad.FlowHolding && r.Flow == nil && r.Speed > 0 &&
-			float64(r.Speed) < 0.99*p.TopRPM &&
-			r.Setting != pad.SetBackwash {
+		if r := &out[i]; r.Flow == nil && r.Setting != pad.SetBackwash && p.HoldsAt(float64(r.Speed)) {
 			q := units.GPM(p.HoldGPM)
 			r.Flow = &q
 		}

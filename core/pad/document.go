@@ -356,6 +356,15 @@ func (p *Pump) FewestSpeeds() int {
 // SpeedIsSet tells whether a speed must be read with every reading.
 func (p *Pump) SpeedIsSet() bool { return p.Kind != SingleSpeed }
 
+// HoldsAt tells whether a pump that is seen at a speed, rpm, has found it for the flow that it holds: at its top speed
+// it may have run out.
+func (p *Pump) HoldsAt(rpm float64) bool {
+	return p.Kind == FlowHolding && rpm > 0 && rpm < nearTop*p.TopRPM
+}
+
+// nearTop is the share of its top speed from which a pump may not reach its flow.
+const nearTop = 0.99
+
 // Nearest is the speed nearest to a wanted one that the pump can run at.
 func (p *Pump) Nearest(rpm float64) float64 {
 	switch {

@@ -22,7 +22,7 @@ type Rule string
 
 // The rules, which all are the trade's own: docs/method.md.
 const (
-	LoadFalls   Rule = "load falls"    // while the needle alone rises
+	LoadFalls   Rule = "load falls"    // while the needle, which is all that was read, rises
 	PastIsLeft  Rule = "past is left"  // a filter at its limit is called sound, or left
 	CleanIsDone Rule = "clean is done" // a filter whose needle is under its clean line is cleaned
 	OverStays   Rule = "over stays"    // a tank over what it carries is not slowed first
@@ -105,6 +105,7 @@ func Pad(p judge.Pack, now time.Time, step float64) (Report, error) {
 			}
 			for _, all := range []bool{false, true} {
 				w := way{s: s, now: now, speed: share * s.Model.TopSpeed(), washed: washed, all: all}
+				w.held = s.Model.Doc.Pump.HoldsAt(float64(w.speed))
 				if err := w.sweep(step, &out); err != nil {
 					return out, fmt.Errorf("sweeping %s at %.0f rpm: %w", p.Pool, w.speed, err)
 				}
@@ -123,6 +124,7 @@ type way struct {
 	now         time.Time
 	speed       units.Speed
 	washed, all bool
+	held        bool // the speed is one that the pump holds its flow at: a second meter
 
 	clean, limit, ceiling float64 // psi
 }
@@ -212,8 +214,11 @@ func (w *way) broken(psi, last float64, v *judge.Verdict) []Broken {
 	var out []Broken
 	add := func(rule Rule) {
 		meters := "gauge"
-		if w.all {
+		switch {
+		case w.all:
 			meters = "all meters"
+		case w.held:
+			meters = "gauge and held flow"
 		}
 		out = append(out, Broken{rule, fmt.Sprintf(
 			"%s, %.0f rpm, %g psi (clean %.1f, limit %.1f), %s, washed %v: %s, %s, load %.3f",
@@ -221,7 +226,7 @@ func (w *way) broken(psi, last float64, v *judge.Verdict) []Broken {
 		)})
 	}
 	stopped := v.State == string(verdict.StateStop)
-	if !w.all && v.Load.Mean < last-hairLoad {
+	if !w.all && !w.held && v.Load.Mean < last-hairLoad {
 		add(LoadFalls)
 	}
 	if psi > w.limit+hairPsi && (soundStates[v.State] || v.Advice.Action == upkeep.LeaveIt) {

@@ -67,6 +67,8 @@ func TestNoNeedleBreaksARule(t *testing.T) {
 // Each rule is one that an answer can break.
 func TestABrokenRuleIsCounted(t *testing.T) {
 	w := way{s: &judge.Stop{}, clean: 10, limit: 18, ceiling: 30}
+	held := w
+	held.held = true
 	answer := func(state string, action upkeep.Action, load float64) *judge.Verdict {
 		v := &judge.Verdict{State: state}
 		v.Advice.Action, v.Load.Mean = action, load
@@ -93,4 +95,5 @@ func TestABrokenRuleIsCounted(t *testing.T) {
 		}
 		assert.Equal(t, x.rules, got, "%g psi, %s, %s", x.psi, x.v.State, x.v.Advice.Action)
 	}
+	assert.Empty(t, held.broken(14, 0.5, answer("dirt", upkeep.LeaveIt, 0.49)), "a held flow is a meter too")
 }
