@@ -18,7 +18,7 @@ func TestAListIsFoundAsItWasLeft(t *testing.T) {
 	s.signIn("office")
 	s.MustNavigate(s.town.URL + "/parts").MustWaitLoad()
 	s.findText("#parts-sum", "parts, ")
-	settled := func(what string) *rod.Element { return s.find(`.parts-table:has([aria-busy="false"]) ` + what) }
+	settled := func(what string) *rod.Element { return s.find(`.parts-table:has(table[aria-busy="false"]) ` + what) }
 	s.tapText(".parts-table th", "^Pool")
 	settled(`th[aria-sort="ascending"]`)
 	first := settled("td.col-pool a").MustText()

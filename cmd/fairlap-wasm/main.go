@@ -34,6 +34,7 @@ type question struct {
 	Runs []follow `json:"runs"`
 	// One of these.
 	Findings *judge.Findings `json:"findings"`
+	File     bool            `json:"file"` // the findings' stop as a file, instead of a verdict
 	Begin    *begin          `json:"begin"`
 	Follow   *follow         `json:"follow"`
 	Inspect  *inspect        `json:"inspect"`
@@ -158,6 +159,13 @@ func (q *question) of(at *judge.Stop) (any, error) {
 		return q.Follow.of(at, q.At)
 	case q.Inspect != nil:
 		return q.Inspect.of(at)
+	case q.File && q.Findings != nil:
+		f, err := at.File(*q.Findings, q.At)
+		if err != nil {
+			return nil, err
+		}
+		text, err := json.Marshal(f)
+		return json.RawMessage(text), err // its messages as they are kept
 	case q.Findings != nil:
 		v, _, err := at.Judge(*q.Findings, q.At, nil)
 		return v, err

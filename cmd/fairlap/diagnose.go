@@ -1,6 +1,9 @@
 package main
 
 import (
+	"bytes"
+	"encoding/json"
+	"errors"
 	"fmt"
 	"os"
 
@@ -8,6 +11,9 @@ import (
 
 	"fairlap/core/casefile"
 	"fairlap/core/diagnosis"
+	"fairlap/core/figure"
+	"fairlap/core/judge"
+	"fairlap/core/pad"
 	"fairlap/core/words"
 )
 
@@ -15,7 +21,8 @@ func diagnoseCommand() *cobra.Command {
 	var asJSON bool
 	var r reads
 	cmd := &cobra.Command{
-		Use: "diagnose CASE.json", Short: "Suspects, reasons and the next check for a case, without server or database", Args: cobra.ExactArgs(1),
+		Use: "diagnose FILE.json", Args: cobra.ExactArgs(1),
+		Short: "Suspects, reasons and the next check for a case or a saved stop, without server or database",
 		RunE: func(cmd *cobra.Command, args []string) error {
 			p, err := r.printer()
 			if err != nil {
@@ -25,18 +32,20 @@ func diagnoseCommand() *cobra.Command {
 			return p.diagnose(args[0], asJSON)
 		},
 	}
-	cmd.Flags().BoolVar(&asJSON, "json", false, "print JSON (see `fairlap schema answer`)")
+	cmd.Flags().BoolVar(&asJSON, "json", false, "print JSON: of a case `fairlap schema answer`, of a stop the page's verdict")
 	r.flags(cmd)
 	return cmd
 }
 
 func (p *printer) diagnose(file string, asJSON bool) error {
-	f, err := os.Open(file)
+	text, err := os.ReadFile(file)
 	if err != nil {
 		return err
 	}
-	defer f.Close()
-	c, errs := casefile.Read(f)
+	if isStop(text) {
+		return p.stop(file, text, asJSON)
+	}
+	c, errs := casefile.Read(bytes.NewReader(text))
 	if len(errs) > 0 {
 		return p.mistakes(file, errs)
 	}
@@ -53,6 +62,39 @@ func (p *printer) diagnose(file string, asJSON bool) error {
 		return p.asJSON(a)
 	}
 	p.answer(c.Title, &a)
+	return nil
+}
+
+// isStop tells a saved stop from a case.
+func isStop(text []byte) bool {
+	var top map[string]json.RawMessage
+	_ = json.Unmarshal(text, &top) // what reads the file says what is wrong with it
+	return top["pack"] != nil
+}
+
+// stop prints the verdict on a saved stop: as the page has it, or as a case's answer under the page's headline.
+func (p *printer) stop(file string, text []byte, asJSON bool) error {
+	f, errs := judge.ReadFile(bytes.NewReader(text))
+	if len(errs) > 0 {
+		return p.mistakes(file, errs)
+	}
+	v, res, err := f.Judge()
+	var fields figure.FieldErrors
+	if errors.As(err, &fields) {
+		for _, e := range fields {
+			errs = append(errs, pad.FieldError{Path: "findings." + e.Field, Text: e.Text})
+		}
+		return p.mistakes(file, errs)
+	}
+	if err != nil {
+		return fmt.Errorf("%s: %w", file, err)
+	}
+	if asJSON {
+		return p.asJSON(v)
+	}
+	a := casefile.Write(res)
+	a.Verdict = v.Text
+	p.answer(f.Pack.Pool, &a)
 	return nil
 }
 

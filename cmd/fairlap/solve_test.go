@@ -7,12 +7,18 @@ import (
 	"path/filepath"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/santhosh-tekuri/jsonschema/v6"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"fairlap/core/casefile"
+	"fairlap/core/judge"
+	"fairlap/core/sweep"
+	"fairlap/core/units"
+	"fairlap/core/words"
+	"fairlap/internal/demo"
 )
 
 // run calls the command line as a person would.
@@ -150,6 +156,40 @@ func TestEveryExampleCaseIsDiagnosed(t *testing.T) {
 			assert.NotContains(t, plain, "Feel each return", "nor is anything felt of a dead pump")
 		}
 	}
+}
+
+// A saved stop is judged as on its page; one that is spoiled is refused at its field.
+func TestASavedStopIsJudged(t *testing.T) {
+	now := time.Date(2026, time.July, 14, 17, 0, 0, 0, time.UTC)
+	packs, err := demo.Described(1, now)
+	require.NoError(t, err)
+	f := judge.File{Pack: sweep.Usual(packs[0], now), At: now, Findings: judge.Findings{
+		Readings: []judge.TypedReading{{Speed: "2400", Tank: "14"}}, Signs: map[string]bool{"basket-full": true},
+	}}
+	v, _, err := f.Judge()
+	require.NoError(t, err)
+	us := words.Printer{Lang: words.English, Units: units.US}
+	shown, err := us.Marshal(v)
+	require.NoError(t, err)
+	file := filepath.Join(t.TempDir(), "saved.stop.json")
+	write := func() {
+		text, err := json.Marshal(f)
+		require.NoError(t, err)
+		require.NoError(t, os.WriteFile(file, text, 0o600))
+	}
+	write()
+	out, err := run(t, "diagnose", file, "--json")
+	require.NoError(t, err)
+	var packed bytes.Buffer
+	require.NoError(t, json.Compact(&packed, []byte(out)))
+	assert.Equal(t, string(shown), packed.String())
+	out, err = run(t, "diagnose", file)
+	require.NoError(t, err)
+	assert.Contains(t, out, packs[0].Pool+"\n"+us.Say(v.Text))
+	f.Findings.Readings[0].Tank = "a lot"
+	write()
+	_, err = run(t, "diagnose", file)
+	assert.ErrorContains(t, err, "findings.readings[0].tank: ")
 }
 
 func TestABadCaseIsAPlainError(t *testing.T) {

@@ -20,17 +20,7 @@ import (
 	"fairlap/core/words"
 )
 
-// Case is everything known at a stop as a case: a stop is judged as the command line
-// judges its file.
-func (s *Stop) Case(f Findings, now time.Time) (casefile.Case, error) {
-	rows, err := f.Parse(s.Model)
-	if err != nil {
-		return casefile.Case{}, err
-	}
-	st := s.state(&f, rows)
-	return s.asCase(&f, &st, now), nil
-}
-
+// asCase is everything known at a stop as a case.
 func (s *Stop) asCase(f *Findings, st *stop.State, now time.Time) casefile.Case {
 	load, loss := s.History.State.LoadBelief(), s.Settings.FlowLoss()
 	c := casefile.Case{Title: s.Pool, Pad: s.Model.Doc, CleanLine: s.Clean,

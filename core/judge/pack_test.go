@@ -14,10 +14,10 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"fairlap/core/casefile"
-	"fairlap/core/diagnosis"
 	"fairlap/core/fault"
 	"fairlap/core/procedure"
 	"fairlap/core/stop"
+	"fairlap/core/units"
 	"fairlap/core/upkeep"
 	"fairlap/core/words"
 )
@@ -156,33 +156,51 @@ func TestAPackIsJudgedAlikeWhereverItIs(t *testing.T) {
 	}
 }
 
-// A stop is judged as the command line judges the case that it is exported as.
-func TestAStopIsJudgedAsItsCaseFile(t *testing.T) {
+// A stop is judged from its file as it was where it was saved, to the byte.
+func TestAStopIsJudgedAsItsFile(t *testing.T) {
 	for _, g := range examples(t, 1) {
 		s, err := g.pack.Ready()
 		require.NoError(t, err, g.name)
-		_, res, err := s.Judge(g.found, g.now, nil)
+		v, _, err := s.Judge(g.found, g.now, nil)
 		require.NoError(t, err, g.name)
-		c, err := s.Case(g.found, g.now)
+		file, err := s.File(g.found, g.now)
 		require.NoError(t, err, g.name)
-		text, err := json.Marshal(casefile.Write(res))
+		text, err := json.Marshal(file)
 		require.NoError(t, err)
-		assert.Equal(t, string(text), answerOf(t, &c), g.name)
+		again, wrong := ReadFile(bytes.NewReader(text))
+		require.Empty(t, wrong, g.name)
+		of, _, err := again.Judge()
+		require.NoError(t, err, g.name)
+		assert.Equal(t, written(t, v), written(t, of), g.name)
 	}
 }
 
-func answerOf(t *testing.T, c *casefile.Case) string {
-	file, err := json.Marshal(c)
-	require.NoError(t, err)
-	again, wrong := casefile.Read(bytes.NewReader(file))
-	require.Empty(t, wrong)
-	asked, err := again.Engine()
-	require.NoError(t, err)
-	res, err := diagnosis.Diagnose(asked)
-	require.NoError(t, err)
-	text, err := json.Marshal(casefile.Write(res))
+func written(t *testing.T, v Verdict) string {
+	t.Helper()
+	text, err := words.Printer{Lang: words.English, Units: units.US}.Marshal(v)
 	require.NoError(t, err)
 	return string(text)
+}
+
+// A file that can't be judged is refused with the field at fault.
+func TestAWrongFileSaysWhere(t *testing.T) {
+	g := examples(t, 1)[0]
+	for field, spoil := range map[string]func(*File){
+		"pack.zone":            func(f *File) { f.Pack.Zone = "Mars/Olympus" },
+		"at":                   func(f *File) { f.At = time.Time{} },
+		"pack.pad.filter.kind": func(f *File) { f.Pack.Pad.Filter.Kind = "paper" },
+	} {
+		f := File{g.pack, g.found, g.now}
+		spoil(&f)
+		text, err := json.Marshal(f)
+		require.NoError(t, err)
+		_, wrong := ReadFile(bytes.NewReader(text))
+		var fields []string
+		for _, w := range wrong {
+			fields = append(fields, w.Path)
+		}
+		assert.Contains(t, fields, field)
+	}
 }
 
 func TestAPackWithoutAPlaceOnTheMapSaysSo(t *testing.T) {

@@ -114,11 +114,7 @@ func (s *Stop) State(f Findings) (stop.State, error) {
 	if err != nil {
 		return stop.State{}, err
 	}
-	return s.state(&f, rows), nil
-}
-
-func (s *Stop) state(f *Findings, rows []typed) stop.State {
-	return s.book(f, rows).State(s.rig(), s.Left)
+	return s.book(&f, rows).State(s.rig(), s.Left), nil
 }
 
 // inStages puts what was found at a stop into the case, parted by the work done there.

@@ -13,7 +13,6 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/google/uuid"
 
-	"fairlap/core/casefile"
 	"fairlap/core/judge"
 	"fairlap/core/words"
 	"fairlap/internal/app/access"
@@ -144,16 +143,16 @@ func (a *API) routes() {
 		a,
 		op(
 			http.MethodPost,
-			"/api/v1/stops/{id}/case",
-			"stop-case",
-			"The same as a case file, which the command line judges alike",
+			"/api/v1/stops/{id}/file",
+			"stop-file",
+			"The stop as a file, which the command line judges alike",
 		),
 		everyone,
 		func(ctx context.Context, who access.Actor, in *struct {
 			ByID
 			Body judge.Findings
-		}) (*body[casefile.Case], error) {
-			return answer(a.service.Visit.CaseOf(ctx, who, in.ID, in.Body))
+		}) (*body[visit.StopFile], error) {
+			return answer(a.service.Visit.File(ctx, who, in.ID, in.Body))
 		},
 	)
 	signedIn(

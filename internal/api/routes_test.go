@@ -31,9 +31,9 @@ func (w *world) routes() map[string]struct {
 		"get-lap":          {"GET", "/api/v1/lap", nil},
 		"list-technicians": {"GET", "/api/v1/technicians", nil},
 		"get-stop":         {"GET", "/api/v1/stops/" + w.stop, nil},
-		"stop-case": {
+		"stop-file": {
 			"POST",
-			"/api/v1/stops/" + w.stop + "/case",
+			"/api/v1/stops/" + w.stop + "/file",
 			judge.Findings{Readings: []judge.TypedReading{}, Signs: map[string]bool{}},
 		},
 		"diagnose": {

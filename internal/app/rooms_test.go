@@ -219,7 +219,7 @@ func TestNoRoomOpensAnothersPool(t *testing.T) {
 	for name, ask := range map[string]func() error{
 		"bench":       func() error { _, err := r.Visit.Bench(ctx, a, stop); return err },
 		"diagnosis":   func() error { _, err := r.Visit.Diagnose(ctx, a, stop, judge.Findings{}); return err },
-		"case":        func() error { _, err := r.Visit.CaseOf(ctx, a, stop, judge.Findings{}); return err },
+		"file":        func() error { _, err := r.Visit.File(ctx, a, stop, judge.Findings{}); return err },
 		"visit":       func() error { _, err := r.Visit.SaveVisit(ctx, a, visit.VisitDraft{StopID: stop}); return err },
 		"pool":        func() error { _, err := r.Record.PoolView(ctx, a, other); return err },
 		"about":       func() error { _, err := r.Record.About(ctx, a, other); return err },

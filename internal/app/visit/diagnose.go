@@ -2,10 +2,12 @@ package visit
 
 import (
 	"context"
+	"encoding/json"
+	"fmt"
+	"time"
 
 	"github.com/google/uuid"
 
-	"fairlap/core/casefile"
 	"fairlap/core/judge"
 	"fairlap/internal/app/access"
 )
@@ -26,12 +28,27 @@ func (s *Service) Diagnose(
 	return v, err
 }
 
-// CaseOf is what is known at a stop as a file that the command line judges alike.
-func (s *Service) CaseOf(ctx context.Context, a access.Actor, stop uuid.UUID, f judge.Findings) (casefile.Case, error) {
+// StopFile is a stop as a file: judge.File, its messages as they are kept.
+type StopFile struct {
+	Pack     json.RawMessage `json:"pack" doc:"what the pool is known by"`
+	Findings judge.Findings  `json:"findings"`
+	At       time.Time       `json:"at"`
+}
+
+// File is a stop as a file that the command line judges alike.
+func (s *Service) File(ctx context.Context, a access.Actor, stop uuid.UUID, f judge.Findings) (StopFile, error) {
 	now := s.keeper.Now()
 	at, err := s.keeper.AtStop(ctx, a, stop, now)
 	if err != nil {
-		return casefile.Case{}, err
+		return StopFile{}, err
 	}
-	return at.Case(f.SignedBy(a.Name), now)
+	file, err := at.File(f.SignedBy(a.Name), now)
+	if err != nil {
+		return StopFile{}, err
+	}
+	pack, err := json.Marshal(file.Pack)
+	if err != nil {
+		return StopFile{}, fmt.Errorf("writing what is known: %w", err)
+	}
+	return StopFile{pack, file.Findings, file.At}, nil
 }

@@ -1842,23 +1842,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/stops/{id}/case": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** The same as a case file, which the command line judges alike */
-        post: operations["stop-case"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/v1/stops/{id}/diagnosis": {
         parameters: {
             query?: never;
@@ -1870,6 +1853,23 @@ export interface paths {
         put?: never;
         /** Judge readings and signs without keeping them */
         post: operations["diagnose"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/stops/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The stop as a file, which the command line judges alike */
+        post: operations["stop-file"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2228,21 +2228,6 @@ export interface components {
             fresh: boolean;
             stopId: string;
         };
-        Case: {
-            /** @description what was found and done earlier at this stop, in order; readings and signs below come after it */
-            before?: components["schemas"]["Stage"][] | null;
-            /** @description read right after a cleaning; calibrates the pad */
-            cleanLine?: components["schemas"]["Reading"][] | null;
-            context?: components["schemas"]["Context"];
-            pad: components["schemas"]["Document"];
-            /** @description at rest: rpm 0 and the tank gauge alone */
-            readings?: components["schemas"]["Reading"][] | null;
-            /** @description sign id to yes or no; a sign not looked for is left out */
-            signs?: {
-                [key: string]: boolean;
-            };
-            title?: string;
-        };
         CatalogueItem: {
             cell?: components["schemas"]["Device"];
             filter?: components["schemas"]["Filter"];
@@ -2439,59 +2424,6 @@ export interface components {
             needs: string[];
             says: string;
         };
-        Context: {
-            /** @description somebody called: no routine visit */
-            called?: boolean;
-            /**
-             * Format: double
-             * @description share of the daily flow that dirt may take before cleaning; left out, the gauge's rise alone is the limit
-             */
-            flowLoss?: number;
-            /**
-             * @description hot: it fired and has not cooled; left out, one that crackles counts as hot
-             * @enum {string}
-             */
-            heater?: "hot" | "cooled";
-            /** @description what an inspection found, by the chronic finding that it speaks for */
-            installed?: {
-                [key: string]: string;
-            };
-            /**
-             * Format: double
-             * @description gauge rise at full speed that calls for cleaning; 0 is 8
-             */
-            limitPsi?: number;
-            /**
-             * Format: double
-             * @description expected filter load; left out, anything up to the limit
-             */
-            load?: number;
-            /**
-             * Format: double
-             * @description one deviation of it; 0 is 0.2
-             */
-            loadSd?: number;
-            /** @description faults that the last visit left open */
-            open?: string[] | null;
-            /** @description chance of a fault per pool-visit, where the company's own record knows better */
-            priors?: {
-                [key: string]: number;
-            };
-            /**
-             * @description of the place
-             * @enum {string}
-             */
-            season?: "winter" | "spring" | "summer" | "autumn";
-            /**
-             * Format: double
-             * @description 0 is 80
-             */
-            waterF?: number;
-            /** @description share of its expected life that a fault's part has behind it */
-            worn?: {
-                [key: string]: number;
-            };
-        };
         CurveFt: {
             /** Format: double */
             ft: number;
@@ -2648,23 +2580,6 @@ export interface components {
             valves?: components["schemas"]["Diverter"][] | null;
             /** @description from the filter valve to the open air */
             waste?: components["schemas"]["WasteLine"];
-        };
-        Done: {
-            /** @description the filter was cleaned */
-            cleaned?: boolean;
-            /** @description faults that it puts right where they are the cause */
-            mends?: string[] | null;
-            name: string;
-            /**
-             * Format: double
-             * @description that the wash ran; 0 was not timed
-             */
-            seconds?: number;
-            /**
-             * Format: double
-             * @description that it usually takes
-             */
-            usual?: number;
         };
         Due: {
             /** Format: date-time */
@@ -6072,13 +5987,6 @@ export interface components {
             /** Format: double */
             w: number;
         };
-        Stage: {
-            readings?: components["schemas"]["Reading"][] | null;
-            signs?: {
-                [key: string]: boolean;
-            };
-            work: components["schemas"]["Done"];
-        };
         State: {
             bath: string;
             /** @description open */
@@ -6139,6 +6047,13 @@ export interface components {
             id: string;
             /** @description of what is brought: a device that says it has it is not sent it again */
             mark: string;
+        };
+        StopFile: {
+            /** Format: date-time */
+            at: string;
+            findings: components["schemas"]["Findings"];
+            /** @description what the pool is known by */
+            pack: unknown;
         };
         StopView: {
             /** @description work that falls due before the visit after this one */
@@ -16740,7 +16655,7 @@ export interface operations {
             };
         };
     };
-    "stop-case": {
+    diagnose: {
         parameters: {
             query?: never;
             header?: never;
@@ -16761,7 +16676,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Case"];
+                    "application/json": components["schemas"]["Verdict"];
                 };
             };
             /** @description Unauthorized */
@@ -16838,7 +16753,7 @@ export interface operations {
             };
         };
     };
-    diagnose: {
+    "stop-file": {
         parameters: {
             query?: never;
             header?: never;
@@ -16859,7 +16774,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Verdict"];
+                    "application/json": components["schemas"]["StopFile"];
                 };
             };
             /** @description Unauthorized */

@@ -113,6 +113,10 @@ export interface RunHere {
 export const judgeHere = (known: Known, findings: Findings, runs: RunHere[], at: Date): Promise<Verdict> =>
   ask(known, at, { findings, runs });
 
+/** The stop as a file: what is known of it, what was found, and when. */
+export const fileHere = (known: Known, findings: Findings, runs: RunHere[], at: Date): Promise<object> =>
+  ask(known, at, { findings, runs, file: true });
+
 /** What a run is begun with. */
 export interface Beginning {
   id: string;

@@ -28,6 +28,7 @@ import { OneLine } from "./one-line";
 import { Readings } from "./readings";
 import { Saved, useNextStop } from "./saved";
 import { Signs } from "./signs";
+import { StopFile } from "./stop-file";
 import { StopHead } from "./stop-head";
 import { takeOver } from "./take-over";
 import { useSend } from "./use-send";
@@ -304,6 +305,7 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
             {clean}
             {chronic}
             {workPart}
+            {below && <StopFile bench={bench} findings={found} />}
           </aside>
         </>
       ) : (
@@ -334,6 +336,7 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
           </div>
           {below && <div data-tab-of={tab}>{tabs.find((x) => x.key === tab)?.children}</div>}
           {notices}
+          {below && <StopFile bench={bench} findings={found} />}
         </main>
       )}
       <Acts bench={bench} kept={kept} saved={Boolean(saved)} trying={Boolean(trying.tried)} />
