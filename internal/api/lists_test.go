@@ -76,14 +76,29 @@ func TestListsComeInPages(t *testing.T) {
 						if down {
 							a, b = b, a
 						}
-						return strings.Compare(a.Street, b.Street)
+						return byAddress(t, a.Street, b.Street)
 					},
 				),
+				"along each street",
 			)
 		}
 	}
 	assert.Equal(t, http.StatusUnprocessableEntity, desk.do("GET", "/api/v1/pools?page=0", nil, nil))
 	assert.Equal(t, http.StatusUnprocessableEntity, desk.do("GET", "/api/v1/parts?sort=colour", nil, nil))
+}
+
+// byAddress compares addresses like "14 Quince Court" along each street.
+func byAddress(t *testing.T, a, b string) int {
+	t.Helper()
+	split := func(address string) (int, string) {
+		number, street, _ := strings.Cut(address, " ")
+		n, err := strconv.Atoi(number)
+		require.NoError(t, err, address)
+		return n, street
+	}
+	n, street := split(a)
+	m, other := split(b)
+	return cmp.Or(strings.Compare(street, other), cmp.Compare(n, m))
 }
 
 // A list of parts is found by what a kind is called in any language, sorted, paged and
@@ -126,7 +141,7 @@ func TestPartsAreFoundSortedAndSummed(t *testing.T) {
 		t,
 		slices.IsSortedFunc(
 			down.Items,
-			func(a, b equipment.PartLine) int { return strings.Compare(b.Street, a.Street) },
+			func(a, b equipment.PartLine) int { return byAddress(t, b.Street, a.Street) },
 		),
 	)
 }

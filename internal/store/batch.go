@@ -92,7 +92,7 @@ func insertInParts[T any](tx *gorm.DB, rows []T, done func(int)) error {
 // AllPools lists the pools in care, by street.
 func (s *Store) AllPools(ctx context.Context) ([]Pool, error) {
 	var ps []Pool
-	return ps, s.db.WithContext(ctx).Where("archived_at is null").Order("street, which").Find(&ps).Error
+	return ps, s.db.WithContext(ctx).Where("archived_at is null").Order("address_order(street), which").Find(&ps).Error
 }
 
 // VisitIDs lists the ids of all visits.

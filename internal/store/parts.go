@@ -51,7 +51,7 @@ var partOrders = map[string]string{
 	"due": "n.ends_on %s nulls last, n.equipment_id", "age": "n.installed_on %s nulls last, n.equipment_id",
 	"cost": "n.cost_cents %s nulls last, n.equipment_id",
 	"part": "left(n.letters, 60) %[1]s, n.equipment_id %[1]s", // a part's letters begin with its kind and model
-	"pool": "p.street %[1]s, p.which %[1]s, n.kind, n.equipment_id",
+	"pool": "address_order(p.street) %[1]s, p.which %[1]s, n.kind, n.equipment_id",
 }
 
 // PartsInPlace lists parts in place across pools.

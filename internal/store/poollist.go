@@ -36,8 +36,9 @@ type ListedPool struct {
 
 // poolOrders are the columns that a list of pools is sorted by; what is not known comes last.
 var poolOrders = map[string]string{
-	"pool": "p.street %[1]s, p.which %[1]s", "technician": "coalesce(u.name, '') %s, p.street, p.which",
-	"load": "s.load %s nulls last, s.pool_id", "days": "s.over_at %s nulls last, s.pool_id",
+	"pool":       "address_order(p.street) %[1]s, p.which %[1]s",
+	"technician": "coalesce(u.name, '') %s, address_order(p.street), p.which",
+	"load":       "s.load %s nulls last, s.pool_id", "days": "s.over_at %s nulls last, s.pool_id",
 	"visited": "s.seen_at %s nulls last, s.pool_id",
 }
 
