@@ -52,7 +52,7 @@ var readers = []words.Printer{{Lang: words.English, Units: units.US}, {Lang: wor
 
 // What the core in a browser answers from a day's pack is what the server answers, to the byte:
 // every stop of the day judged, with what its pad shows at some speed and some signs, and with
-// figures that are none; each kind of work begun there and followed to its end; inspections. In
+// figures that are none; its file; work of each kind begun and followed to its end; inspections. In
 // both languages and units.
 func TestTheBrowsersCoreAnswersAsTheServer(t *testing.T) {
 	town := demotest.Town(t)
@@ -91,7 +91,14 @@ func TestTheBrowsersCoreAnswersAsTheServer(t *testing.T) {
 			v, _, err := ready.Judge(found, demotest.Now(), nil)
 			of(readers[chance.IntN(2)], "findings", found, v, err)
 		}
-		for _, p := range stop.Work.Procedures {
+		file, err := ready.File(shown(stop), demotest.Now())
+		require.NoError(t, err)
+		text, err := json.Marshal(file)
+		all = append(all, asked{"file at " + stop.Bench.Pool.Street, map[string]any{
+			"pack": stop.Pack, "zone": pack.Zone, "at": demotest.Now(), "findings": file.Findings, "file": true,
+		}, told(t, readers[0], json.RawMessage(text), err)})
+		// Another part of the work at each stop, so that none is left out.
+		for _, p := range drawn.Some(stop.Work.Procedures[i%min(len(stop.Work.Procedures), 7):]) {
 			reader := readers[chance.IntN(2)]
 			run := guided.Run{
 				ID:        "r",
