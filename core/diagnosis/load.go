@@ -28,6 +28,20 @@ func forecastLoad(b Belief, storm bool) loads.Spread {
 	return loads.Mix(near, far, tail)
 }
 
+// expected lays a forecast on the grid as it is.
+func expected(b Belief) []float64 {
+	out, sum := make([]float64, loads.N), 0.0
+	for i, l := range loads.Grid {
+		z := (l - b.Mean) / math.Max(b.SD, leastLoad)
+		out[i] = math.Exp(-0.5*z*z) * loads.Wide[i]
+		sum += out[i]
+	}
+	for i := range out {
+		out[i] /= sum
+	}
+	return out
+}
+
 // readingsAlone is the load before any forecast: less and less likely the deeper
 // the dirt, so that a reading that can't tell how deep does not say "very".
 var readingsAlone = func() (out loads.Spread) {

@@ -32,6 +32,7 @@ type survey struct {
 	leastFlow float64 // of the neediest device; 0 without one
 	teller    *foretell.Teller
 	likes     map[likeKey]*kept
+	fresh     bool // no work of the stop came before
 }
 
 // item is one meter that was read.
@@ -133,6 +134,12 @@ func (s *survey) gaugeAlone() bool {
 		}
 	}
 	return len(s.items) > 0
+}
+
+// unread tells that nothing of the stop speaks of the load: it is what was expected of it, as the lap and the lists have
+// it, without the tail for what no forecast sees, which a reading is weighed against.
+func (s *survey) unread() bool {
+	return s.fresh && len(s.items) == 0 && !s.asked() && !s.c.stormed() && !s.c.Called
 }
 
 // Expect is what a reading should have been on the clean line.

@@ -340,7 +340,7 @@ func (l *Ledger) cleaning() (Due, bool) {
 		week = max(0, int(math.Ceil(l.Later.Sub(l.Now).Hours()/24)))
 	}
 	d.Harm = course.Past(float64(min(week, horizon)))
-	load := words.Of("upkeep.load-expected-today", "load", words.Share(math.Max(0, h.State.Load)))
+	load := words.Of("upkeep.load-expected-today", "load", words.Share(h.State.Expected()))
 	if h.State.Load > 1 {
 		load = "upkeep.over-its-limit-by-now"
 	}

@@ -190,6 +190,9 @@ func (s State) LoadBelief() Belief {
 	return Belief{saturated(s.Load, 1), sd}
 }
 
+// Expected is the load as every list and page tells it before anything is read.
+func (s State) Expected() float64 { return math.Max(0, s.LoadBelief().Mean) }
+
 // saturated is a load as it is told: over the limit, or over what was read if that is more, it
 // nears mostOver and never passes it. It is monotone, so that odds of passing the limit
 // and quantiles go through it unchanged.

@@ -4,7 +4,6 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"math"
 	"time"
 
 	"github.com/google/uuid"
@@ -43,7 +42,7 @@ func (s *Service) Paths(ctx context.Context, a access.Actor, id uuid.UUID, ask P
 			return judge.PathsView{}, fmt.Errorf("reading the visits: %w", err)
 		}
 		if h := s.keeper.HistoryOf(c, visits[id], time.Time{}, cm, now.In(c.Zone)); h.HadForecast {
-			load = math.Max(0, h.State.Load)
+			load = h.State.Expected()
 		}
 	}
 	v, err := judge.ViewPaths(

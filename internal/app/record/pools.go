@@ -108,7 +108,7 @@ func (s *Service) Pools(ctx context.Context, a access.Actor, ask PoolsAsk) (acce
 func (l *PoolLine) tell(st *standing.Standing) {
 	l.Equipment = standing.FilterWords(&st.Gear)
 	if h := &st.Filter; h.HadForecast {
-		load := max(0, h.State.Load)
+		load := h.State.Expected()
 		l.Load = &load
 		if st.DaysLeft >= 0 {
 			l.DaysLeft = &st.DaysLeft

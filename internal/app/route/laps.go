@@ -186,7 +186,7 @@ func (s *Service) lapView(
 		if !arrived {
 			v.State, arrived = "here", true
 		}
-		v.Load = max(0, sd.Filter.State.LoadBelief().Mean)
+		v.Load = sd.Filter.State.Expected()
 		v.Reason = lap.ReasonFor(aheadOf(sd, c, st.PlannedAt))
 		var due []upkeep.Due
 		for _, d := range sd.Due {

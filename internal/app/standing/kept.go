@@ -255,7 +255,7 @@ func (s *Keeper) sort(c company.Company, p *store.Pool, k *Kept, now time.Time) 
 		SeenAt: k.Seen, OpenSuspect: string(k.Open()), Danger: string(k.Danger()), WorkedAt: now,
 	}
 	if f := k.on(s, c, now); f.HadForecast {
-		load := max(0, f.State.Load)
+		load := f.State.Expected()
 		out.Load = &load
 		out.OverAt = f.OverAt(now)
 	}
