@@ -14,32 +14,15 @@ func forecastLoad(b Belief, storm bool) loads.Spread {
 	if storm {
 		tail = stormTail
 	}
-	sd := math.Max(b.SD, leastLoad)
-	var near, far [loads.N]float64
+	var far [loads.N]float64
 	for i, l := range loads.Grid {
-		z := (l - b.Mean) / sd
-		near[i] = math.Exp(-0.5*z*z) * loads.Wide[i]
 		d := l - b.Mean
 		if d < 0 {
 			d *= -2
 		}
 		far[i] = math.Exp(-d/jumpScale) * loads.Wide[i]
 	}
-	return loads.Mix(near, far, tail)
-}
-
-// expected lays a forecast on the grid as it is.
-func expected(b Belief) []float64 {
-	out, sum := make([]float64, loads.N), 0.0
-	for i, l := range loads.Grid {
-		z := (l - b.Mean) / math.Max(b.SD, leastLoad)
-		out[i] = math.Exp(-0.5*z*z) * loads.Wide[i]
-		sum += out[i]
-	}
-	for i := range out {
-		out[i] /= sum
-	}
-	return out
+	return loads.Mix(loads.Normal(b.Mean, math.Max(b.SD, leastLoad)), far, tail)
 }
 
 // readingsAlone is the load before any forecast: less and less likely the deeper
@@ -60,10 +43,5 @@ var readingsAlone = func() (out loads.Spread) {
 // afterCleaning lays the load after a cleaning on the grid: clean, or with the given
 // chance as it was.
 func afterCleaning(before [loads.N]float64, failed float64) loads.Spread {
-	var clean [loads.N]float64
-	for i, l := range loads.Grid {
-		z := (l - afterMean) / afterSD
-		clean[i] = math.Exp(-0.5*z*z) * loads.Wide[i]
-	}
-	return loads.Mix(clean, before, failed)
+	return loads.Mix(loads.Normal(afterMean, afterSD), before, failed)
 }

@@ -94,7 +94,8 @@ func (s *survey) resultOf(p *posterior) *Result {
 	r.Load, r.Observed, r.Known = loads.Summary(r.LoadGrid), loads.Middle(observed), s.tells()
 	r.Load.SD = math.Max(r.Load.SD, wide) // what else it may be leaves it open
 	if s.unread() {
-		r.LoadGrid, r.Load = expected(s.c.Load), s.c.Load
+		grid := loads.Normal(s.c.Load.Mean, math.Max(s.c.Load.SD, leastLoad))
+		r.LoadGrid, r.Load = grid[:], s.c.Load
 	}
 	return r
 }

@@ -136,8 +136,8 @@ func (s *survey) gaugeAlone() bool {
 	return len(s.items) > 0
 }
 
-// unread tells that nothing of the stop speaks of the load: it is what was expected of it, as the lap and the lists have
-// it, without the tail for what no forecast sees, which a reading is weighed against.
+// unread tells that nothing of the stop speaks of the load: it is what was expected, as the lap and the lists have it,
+// without the tail for what no forecast sees, which a reading is weighed against.
 func (s *survey) unread() bool {
 	return s.fresh && len(s.items) == 0 && !s.asked() && !s.c.stormed() && !s.c.Called
 }

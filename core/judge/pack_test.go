@@ -203,6 +203,22 @@ func TestAWrongFileSaysWhere(t *testing.T) {
 	}
 }
 
+// Before anything is read a stop tells the load that lists and lap expect; what is seen of no water changes nothing.
+func TestAnUnreadStopTellsWhatWasExpected(t *testing.T) {
+	for _, g := range examples(t, 1) {
+		s, err := g.pack.Ready()
+		require.NoError(t, err, g.name)
+		for _, signs := range []map[string]bool{{}, {string(fault.BasketFull): true}, {string(fault.LevelLow): false}} {
+			v, _, err := s.Judge(Findings{Signs: signs}, g.now, nil)
+			require.NoError(t, err, g.name)
+			if len(g.pack.Book) > 0 || v.Load.SD == 0 {
+				continue // a run of the stop has read something, or nobody has described the pad
+			}
+			assert.Equal(t, g.pack.History.State.LoadBelief(), v.Load, g.name)
+		}
+	}
+}
+
 func TestAPackWithoutAPlaceOnTheMapSaysSo(t *testing.T) {
 	p := Pack{Zone: "Nowhere/At all", Pad: testPad(t, nil).Doc, Settings: upkeep.Defaults()}
 	_, err := p.Ready()

@@ -91,15 +91,29 @@ func Middle(p []float64) upkeep.Belief {
 	return upkeep.Belief{Mean: quantile(0.5), SD: (quantile(0.84134) - quantile(0.15866)) / 2}
 }
 
+// Normal is a normal distribution on the grid; of a mean off the grid, the end that is nearest.
+func Normal(mean, sd float64) (out [N]float64) {
+	least, sum := math.Inf(1), 0.0
+	for _, l := range Grid {
+		least = math.Min(least, math.Abs(l-mean)/sd)
+	}
+	for i, l := range Grid {
+		z := (l - mean) / sd
+		out[i] = math.Exp((least*least-z*z)/2) * Wide[i]
+		sum += out[i]
+	}
+	for i := range out {
+		out[i] /= sum
+	}
+	return out
+}
+
 // Mix is (1−share)·a + share·b, each made to add to one first.
 func Mix(a, b [N]float64, share float64) (out Spread) {
 	na, nb := 0.0, 0.0
 	for i := range a {
 		na += a[i]
 		nb += b[i]
-	}
-	if na < 1e-300 { // a forecast off the grid says nothing but its tail
-		na, share = 1, 1
 	}
 	for i := range out {
 		out[i] = math.Log((1-share)*a[i]/na + share*b[i]/nb + 1e-12/N)
