@@ -97,7 +97,7 @@ func (s *survey) explain(r *Result, p *posterior) {
 		})
 		s.forecastWords(x, p)
 		if Sound(x.Fault.ID) {
-			s.fitWords(x)
+			s.fitWords(x, r.Load.Mean)
 		}
 		for _, list := range []*[]Evidence{&x.For, &x.Against} {
 			sort.SliceStable(
@@ -266,10 +266,12 @@ func (s *survey) forecastWords(x *Suspect, p *posterior) {
 	}
 }
 
-// fitWords says that every meter fits one load, where that is the whole story.
-func (s *survey) fitWords(x *Suspect) {
+// fitWords says that every meter fits the load that is told, where that is the whole story.
+func (s *survey) fitWords(x *Suspect, load float64) {
 	var names []words.Message
-	sd, miss := s.under(new(misses.Errors), x)
+	at := *x
+	at.Load = load
+	sd, miss := s.under(new(misses.Errors), &at)
 	for k, it := range s.items {
 		if !(math.Abs(miss[k]) <= 2*sd[k]) {
 			return
@@ -288,7 +290,7 @@ func (s *survey) fitWords(x *Suspect) {
 				"list",
 				words.List(words.And, names...),
 				"load",
-				words.Share(math.Max(0, x.Load)),
+				words.Share(math.Max(0, load)),
 			),
 			Weight: 2,
 		},

@@ -252,6 +252,7 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
       )}
     </>
   );
+  const headline = verdict && (described || bound) && <OneLine verdict={verdict} onOpen={openTab} />;
   const next = free && described && <NextCheck verdict={free} onAnswer={answer} onRead={takeReading} asRun={asRun} />;
   const clean = free && <Cleaning bench={bench} verdict={free} />;
   const chronic = free && described && <Chronic verdict={free} />;
@@ -292,8 +293,9 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
           {plate}
           <main className={styles.work} id="page">
             {first}
-            {grade}
             {readingsPart}
+            <div className={stale ? "stale" : ""}>{headline}</div>
+            {grade}
             {seenPart}
             {notices}
           </main>
@@ -316,7 +318,7 @@ export function BenchAtWork({ bench }: { bench: Bench }) {
           {readingsPart}
           <div className={stale ? "stale" : ""} aria-live="polite" aria-busy={stale}>
             {troublePart}
-            {verdict && (described || bound) && <OneLine verdict={verdict} onOpen={openTab} />}
+            {headline}
             {boundPart}
             {!described && suspects}
             {next}
