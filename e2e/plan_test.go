@@ -81,7 +81,7 @@ func TestThePlanFitsAPhone(t *testing.T) {
 	s.fill("#slot-0-start", "6:30")
 	s.find("#slot-0-rpm").MustFocus()
 	s.find("#plan-broken li")
-	assert.Equal(t, "06:30", s.value("#slot-0-start"))
+	assert.Equal(t, "6:30 AM", s.value("#slot-0-start"))
 	s.axe("speed plan on a phone")
 }
 

@@ -39,13 +39,8 @@ func (s Span) Whole(hour int) bool {
 	return !s.None() && (h >= s.From || h+1 <= s.To)
 }
 
-func (s Span) String() string { return clock(s.From) + "–" + clock(s.To) }
-
-// clock is an hour of the day as it is read.
-func clock(h float64) string {
-	m := int(math.Round(h*60)) % (24 * 60)
-	return fmt.Sprintf("%02d:%02d", m/60, m%60)
-}
+// Words is the span as it is read.
+func (s Span) Words() words.Message { return words.Hours(s.From, s.To) }
 
 // PeakWay is a school of what to do in the utility's peak hours.
 type PeakWay string
@@ -337,7 +332,7 @@ func (t Tariff) check() []Mistake {
 			out,
 			Mistake{
 				"tariff.bands",
-				words.Of("speedplan.no-price-covers", "span", words.Name(Span{float64(h), float64(to)}.String())),
+				words.Of("speedplan.no-price-covers", "span", words.Msg(words.Hours(float64(h), float64(to)))),
 			},
 		)
 		h = to

@@ -370,7 +370,7 @@ func (p *Pad) Windows(n *Needs) []Window {
 				Edge{
 					n.QuietRPM,
 					"speedplan.quiet-hours-2",
-					words.Of("speedplan.near-bedrooms", "span", words.Name(n.Quiet.String())),
+					words.Of("speedplan.near-bedrooms", "span", words.Msg(n.Quiet.Words())),
 					"speedplan.this-pool-s-choice",
 				},
 			},

@@ -211,7 +211,7 @@ func needItems(p *Pad, n *Needs) []item {
 	hours := func(s Span, i item) {
 		if !s.None() {
 			i.span, i.resource = &s, -1
-			i.name = words.Of("speedplan.need-in", "need", words.Msg(i.name), "span", words.Name(s.String()))
+			i.name = words.Of("speedplan.need-in", "need", words.Msg(i.name), "span", words.Msg(s.Words()))
 			out = append(out, i)
 		}
 	}
@@ -496,7 +496,7 @@ func Evaluate(p *Pad, n *Needs, programme []pad.Slot) (*Plan, []Mistake) {
 		if end := blocks[i].Start + blocks[i].Hours; end > next+1e-9 && len(blocks) > 1 {
 			wrong = append(
 				wrong,
-				Mistake{"slots", words.Of("speedplan.two-slots-overlap-at-the", "next", words.Name(clock(next)))},
+				Mistake{"slots", words.Of("speedplan.two-slots-overlap-at-the", "next", words.Hour(next))},
 			)
 		}
 	}
@@ -624,7 +624,7 @@ func broken(p *Pad, n *Needs, plan *Plan, at *[minutesADay]int16) []Broken {
 								"need",
 								words.Msg(i.name),
 								"at",
-								words.Name(clock(float64(m)/60)),
+								words.Hour(float64(m)/60),
 							),
 							m / 60,
 						},

@@ -269,7 +269,7 @@ func TestBadNeedsAreToldAtTheirField(t *testing.T) {
 	}
 	n := usual(bare, 18000, 75)
 	n.Tariff.Bands = []Band{{Span{0, 16}, 0.1}, {Span{18, 24}, 0.2}}
-	assert.Contains(t, say(n.Check(bare)[0].Text), "No price covers 16:00–18:00")
+	assert.Contains(t, say(n.Check(bare)[0].Text), "No price covers 4:00 PM–6:00 PM")
 }
 
 func TestOverlappingSlotsAreTold(t *testing.T) {

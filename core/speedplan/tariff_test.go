@@ -19,7 +19,7 @@ func TestATariffIsRead(t *testing.T) {
 	}
 	for message, text := range map[string]string{
 		"names the columns": "a,b\n", "not an hour of the day": "from,to,price_per_kwh\nnoon,16,0.1\n", "A price between": "from,to,price_per_kwh\n0,24,dear\n",
-		"No price covers 16:00–18:00": "from,to,price_per_kwh\n18,16,0.1\n", "has no prices": "from,to,price_per_kwh\n",
+		"No price covers 4:00 PM–6:00 PM": "from,to,price_per_kwh\n18,16,0.1\n", "has no prices": "from,to,price_per_kwh\n",
 	} {
 		_, wrong := ReadTariff(strings.NewReader(text))
 		require.NotEmpty(t, wrong, message)

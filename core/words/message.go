@@ -170,6 +170,15 @@ func Moment(t time.Time) Arg { return when(t, moment) }
 // Clock is a clock time.
 func Clock(t time.Time) Arg { return when(t, clock) }
 
+// Hour is an hour of any day on its clock; 24 and more are of the next day.
+func Hour(h float64) Arg {
+	m := int(math.Round(h*60)) % (24 * 60)
+	return Clock(time.Date(2026, time.January, 1, m/60, m%60, 0, 0, time.UTC))
+}
+
+// Hours is a span of the day from one hour to another.
+func Hours(from, to float64) Message { return Of("words.span", "from", Hour(from), "to", Hour(to)) }
+
 // Date is a day with its year.
 func Date(t time.Time) Arg { return when(t, date) }
 

@@ -184,3 +184,9 @@ func BenchmarkSayHundred(b *testing.B) {
 		}
 	}
 }
+
+func TestAnHourIsReadOnItsReadersClock(t *testing.T) {
+	us, metric := Printer{Lang: English, Units: units.US}, Printer{Lang: Spanish, Units: units.Metric}
+	assert.Equal(t, "9:30 PM–6:00 AM", us.Say(Hours(21.5, 30)))
+	assert.Equal(t, "21:30–06:00", metric.Say(Hours(21.5, 30)))
+}

@@ -26,11 +26,7 @@ import (
 
 // OwnerHours is a programme's slot in words.
 func OwnerHours(s pad.Slot) words.Message {
-	at := func(h float64) string {
-		m := int(math.Round(h*60)) % (24 * 60)
-		return fmt.Sprintf("%02d:%02d", m/60, m%60)
-	}
-	return words.Named(at(s.StartHour) + "–" + at(s.StartHour+s.Hours))
+	return words.Hours(s.StartHour, s.StartHour+s.Hours)
 }
 
 // PlanView is a pool's speed plan beside its present programme.

@@ -7,6 +7,7 @@ import {
   difference,
   figure,
   hourClock,
+  hourMark,
   measured,
   setUnits,
   toShown,
@@ -67,7 +68,20 @@ test("nothing is certain, and a difference that rounds away is not told", () => 
 });
 
 test("hours are read as a clock shows them", () => {
-  for (const h of [0, 6.5, 16.25, 23.75]) expect(readHour(hourClock(h))).toBeCloseTo(h, 6);
+  for (const units of ["us", "metric"] as const) {
+    setUnits(units);
+    for (let h = 0; h <= 24; h += 0.25) expect(readHour(hourClock(h))).toBeCloseTo(h, 6);
+  }
+  setUnits("us");
+  expect([hourClock(16.5), hourClock(0), hourClock(12), hourMark(15), hourMark(24)]).toEqual([
+    "4:30 PM",
+    "12:00 AM",
+    "12:00 PM",
+    "3 PM",
+    "12 AM",
+  ]);
+  expect(["4 pm", "4:30 p.m.", "12am", "16:30", "7"].map(readHour)).toEqual([16, 16.5, 0, 16.5, 7]);
+  expect(Number.isNaN(readHour("13 PM"))).toBe(true);
   expect(Number.isNaN(readHour("noon"))).toBe(true);
   expect(Number.isNaN(readHour("7:75"))).toBe(true);
 });

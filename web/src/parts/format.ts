@@ -86,12 +86,6 @@ export const measured = (value: number, unit: string): string => `${figure(value
 /** Money of the company's. */
 export const money = (value: number): string => `${currency}${figure(value, "money")}`;
 
-/** An hour of the day as a clock shows it: 16.5 is 16:30. */
-export function hourClock(hour: number): string {
-  const m = Math.round(hour * 60);
-  return `${String(Math.floor(m / 60)).padStart(2, "0")}:${String(m % 60).padStart(2, "0")}`;
-}
-
 /** A difference with its sign; nothing when it rounds to nought. */
 export function difference(value: number, unit: string): string {
   const text = figure(Math.abs(value), unit);
@@ -135,14 +129,20 @@ const brief = (at: string | Date, timeZone: string, parts: Intl.DateTimeFormatOp
 };
 
 /** A time of the day: "2:05 PM" for who reads US units, "14:05" for who reads metric. */
-export function clock(at: string | Date): string {
+export const clock = (at: string | Date): string => timeOfDay(at, zoneOf());
+
+/** An hour of the day as a clock shows it: 16.5 is "4:30 PM" or "16:30", and 24 the end of the day. */
+export const hourClock = (hour: number): string => (hour === 24 ? "24:00" : timeOfDay(onTheHour(hour), "UTC"));
+
+/** A full hour in the shortest way: "4 PM" or "16:00". */
+export const hourMark = (hour: number): string => hourClock(hour % 24).replace(/:00(?= )/, "");
+
+const onTheHour = (hour: number) => new Date(Date.UTC(2026, 0, 1, 0, Math.round(hour * 60)));
+
+function timeOfDay(at: string | Date, timeZone: string): string {
   const text = metric
-    ? written(at, "en-GB", { hour: "2-digit", minute: "2-digit", timeZone: zoneOf() })
-    : written(at, i18next.language === "es" ? "es-US" : "en-US", {
-        hour: "numeric",
-        minute: "2-digit",
-        timeZone: zoneOf(),
-      });
+    ? written(at, "en-GB", { hour: "2-digit", minute: "2-digit", timeZone })
+    : written(at, i18next.language === "es" ? "es-US" : "en-US", { hour: "numeric", minute: "2-digit", timeZone });
   return text.replace(/[\u00a0\u202f]/g, " ").replace(/([ap])\. ?m\./, "$1.m."); // browsers differ by a space
 }
 

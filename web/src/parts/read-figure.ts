@@ -64,8 +64,12 @@ export function figureSays(text: string, unit?: string): string {
     : i18next.t("figure.none", { text });
 }
 
-/** An hour of the day typed like 16, 16.5 or 16:30; NaN for anything else. */
+/** An hour of the day typed like 16, 16.5, 16:30 or 4:30 PM; NaN for anything else. */
 export function readHour(text: string): number {
-  const clock = /^\s*(\d{1,2}):([0-5]\d)\s*$/.exec(text);
-  return clock ? Number(clock[1]) + Number(clock[2]) / 60 : readFigure(text);
+  const clock = /^\s*(\d{1,2})(?::([0-5]\d))?\s*(?:([ap])\.?\s*m\.?)?\s*$/i.exec(text);
+  if (!clock || !(clock[2] || clock[3])) return readFigure(text);
+  const [hour, part] = [Number(clock[1]), Number(clock[2] ?? 0) / 60];
+  if (!clock[3]) return hour + part;
+  if (hour < 1 || hour > 12) return Number.NaN;
+  return (hour % 12) + (/p/i.test(clock[3]) ? 12 : 0) + part;
 }

@@ -1,7 +1,7 @@
 import { useRef } from "react";
 import { useTranslation } from "react-i18next";
 import type { PlanView as Plan } from "../../api/client";
-import { figure, hourClock, money } from "../../parts/format";
+import { figure, hourMark, money } from "../../parts/format";
 import { left, pieces, span, whole, width, x } from "./day-axis";
 import { OnRows, rowHeight, rowsOn } from "./on-rows";
 import styles from "./plan.module.css";
@@ -122,7 +122,7 @@ export function DayStrip({ view, slots, onChange }: { view: Plan; slots: Slot[];
       <g className="tick" textAnchor="middle">
         {[0, 3, 6, 9, 12, 15, 18, 21, 24].map((h) => (
           <text key={h} x={x(h)} y={floor + 20} className={h % 6 ? styles.between : undefined}>
-            {hourClock(h % 24)}
+            {hourMark(h)}
           </text>
         ))}
       </g>
