@@ -280,7 +280,7 @@ func TestOverlappingSlotsAreTold(t *testing.T) {
 		[]pad.Slot{{StartHour: 8, Hours: 5, RPM: 2000}, {StartHour: 12, Hours: 2, RPM: 1500}},
 	)
 	require.Len(t, wrong, 1)
-	assert.Contains(t, say(wrong[0].Text), "overlap at 12:00")
+	assert.Contains(t, say(wrong[0].Text), "overlap at 12:00 PM")
 	plan, wrong := Evaluate(p, usual(p, 18000, 75), []pad.Slot{{StartHour: 22, Hours: 4, RPM: 1500}})
 	require.Empty(t, wrong)
 	assert.InDelta(t, 4, plan.Totals.RunHours, 1e-9, "over midnight")

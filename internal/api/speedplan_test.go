@@ -46,7 +46,7 @@ func TestAPoolIsPlannedFromItsPresentProgramme(t *testing.T) {
 	for _, b := range edited.Broken {
 		text += string(b.Text)
 	}
-	assert.Contains(t, text, "Low in the utility's peak: at most 1,500 rpm, 16:00–21:00: not kept at 16:00.")
+	assert.Contains(t, text, "Low in the utility's peak: at most 1,500 rpm, 4:00 PM–9:00 PM: not kept at 4:00 PM.")
 	// Needs that collide are named.
 	n.Turnovers = 6
 	var tried padwork.PlanView

@@ -1,6 +1,7 @@
 package api
 
 import (
+	"encoding/json"
 	"net/http"
 	"testing"
 	"time"
@@ -9,7 +10,6 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"fairlap/core/casefile"
 	"fairlap/core/guided"
 	"fairlap/core/judge"
 	"fairlap/core/procedure"
@@ -98,9 +98,11 @@ func TestAStopHasOneVerdict(t *testing.T) {
 	require.NotNil(t, v.Changed)
 	assert.Equal(t, "clean", string(v.Advice.Action), "a wash of seconds")
 	assert.Contains(t, say(v.Advice.Text), "too short")
-	var c casefile.Case
-	require.Equal(t, http.StatusOK, tech.do("POST", "/api/v1/stops/"+w.stop+"/case", f, &c))
-	require.Len(t, c.Before, 1)
+	var file visit.StopFile
+	require.Equal(t, http.StatusOK, tech.do("POST", "/api/v1/stops/"+w.stop+"/file", f, &file))
+	var pack judge.Pack
+	require.NoError(t, json.Unmarshal(file.Pack, &pack))
+	require.Len(t, pack.Book, 1, "its run goes along")
 
 	d := draft(w.stop)
 	d.Findings = f

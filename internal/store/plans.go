@@ -75,7 +75,7 @@ func (w *Whose) everybody() bool { return len(w.People) == 0 && !w.Nobody }
 // Workload lists some people's pools and those that they were handed a visit of from a day
 // on. In the order of a day, with what planning needs of them.
 func (s *Store) Workload(ctx context.Context, whose Whose, from time.Time) ([]Pool, error) {
-	q := s.db.WithContext(ctx).Order("lap_order, address_order(street), which")
+	q := s.db.WithContext(ctx).Order("lap_order, street, which")
 	if !whose.everybody() {
 		q = q.Where(
 			`id in (select id from pools where technician_id in ? union all select id from pools where ? and technician_id is null
