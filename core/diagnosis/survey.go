@@ -139,7 +139,7 @@ func (s *survey) gaugeAlone() bool {
 // unread tells that nothing of the stop speaks of the load: it is what was expected, as the lap and the lists have it,
 // without the tail for what no forecast sees, which a reading is weighed against.
 func (s *survey) unread() bool {
-	return s.fresh && len(s.items) == 0 && !s.asked() && !s.c.stormed() && !s.c.Called
+	return s.fresh && !s.running() && !s.asked() && !s.c.stormed() && !s.c.Called
 }
 
 // Expect is what a reading should have been on the clean line.

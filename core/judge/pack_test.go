@@ -209,12 +209,14 @@ func TestAnUnreadStopTellsWhatWasExpected(t *testing.T) {
 		s, err := g.pack.Ready()
 		require.NoError(t, err, g.name)
 		for _, signs := range []map[string]bool{{}, {string(fault.BasketFull): true}, {string(fault.LevelLow): false}} {
-			v, _, err := s.Judge(Findings{Signs: signs}, g.now, nil)
-			require.NoError(t, err, g.name)
-			if len(g.pack.Book) > 0 || v.Load.SD == 0 {
-				continue // a run of the stop has read something, or nobody has described the pad
+			for _, readings := range [][]TypedReading{{}, {{Speed: "0", Tank: "0"}}} { // a needle at rest says nothing of it
+				v, _, err := s.Judge(Findings{Signs: signs, Readings: readings}, g.now, nil)
+				require.NoError(t, err, g.name)
+				if len(g.pack.Book) > 0 || v.Load.SD == 0 {
+					continue // a run of the stop has read something, or nobody has described the pad
+				}
+				assert.Equal(t, g.pack.History.State.LoadBelief(), v.Load, g.name)
 			}
-			assert.Equal(t, g.pack.History.State.LoadBelief(), v.Load, g.name)
 		}
 	}
 }
