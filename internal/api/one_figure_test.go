@@ -21,6 +21,7 @@ import (
 type told struct {
 	zone    *time.Location
 	figures map[string]map[string][]string
+	met     map[string]bool // paths of quantities that some answer has
 }
 
 func (o *told) add(pool, quantity, value, place string) {
@@ -51,10 +52,10 @@ var quantities = map[string]string{
 	"stop.pad.kgalPerDay": "filtered a day", "pool.pad.kgalPerDay": "filtered a day",
 	"stop.pad.limit": "limit", "pool.pad.limit": "limit",
 	"stop.open": "left open", "pool.open": "left open", "list.open": "left open",
-	"stop.phone": "phone", "pool.phone": "phone", "about.phone": "phone",
+	"stop.phone": "phone", "pool.phone": "phone", "about.customer.phone": "phone",
 	"stop.holdUntil": "hold", "pool.holdUntil": "hold",
 	"lap.street": "street", "list.street": "street", "stop.pool.street": "street", "pool.pool.street": "street",
-	"due.pool.street": "street", "week.street": "street", "part.street": "street",
+	"due.pool.street": "street", "week.street": "street",
 }
 
 // walk collects the figures of an answer.
@@ -69,7 +70,8 @@ func (o *told) walk(pool, path string, v any) {
 			o.walk(pool, fmt.Sprintf("%s[%d]", path, i), x)
 		}
 	default:
-		if q, ok := quantities[path]; ok && v != nil && v != "" {
+		q, ok := quantities[path]
+		if o.met[path] = o.met[path] || ok; ok && v != nil && v != "" {
 			o.add(pool, q, shown(q, v, o.zone), path)
 		}
 	}
@@ -102,13 +104,13 @@ func shown(quantity string, v any, zone *time.Location) string {
 }
 
 // No two places tell one quantity of one pool differently (stop.md, One source for a figure): the answers behind the
-// lap, the week, the lists, the record, due work, parts and every stop of the day, of all pools of the town.
+// lap, the week, the lists, the record, due work, water paths and every stop of the day, of all pools of the town.
 func TestOneFigureIsToldAlikeEverywhere(t *testing.T) {
 	w := serve(t)
 	desk := w.as("office")
 	zone, err := time.LoadLocation(demo.Zone)
 	require.NoError(t, err)
-	all := told{zone, map[string]map[string][]string{}}
+	all := told{zone, map[string]map[string][]string{}, map[string]bool{}}
 	var people []struct{ ID string }
 	desk.get("/api/v1/technicians", &people)
 	require.NotEmpty(t, people)
@@ -141,6 +143,16 @@ func TestOneFigureIsToldAlikeEverywhere(t *testing.T) {
 			all.walk(line.ID, name, view)
 		}
 	}
+	for _, line := range desk.pools() {
+		if line.Load == nil {
+			continue // its water is shown with a clean filter
+		}
+		var paths any
+		ask := map[string]any{"rpm": 2400, "setting": "filter", "handles": map[string]any{}}
+		if desk.do("POST", "/api/v1/pools/"+line.ID+"/paths", ask, &paths) == http.StatusOK {
+			all.walk(line.ID, "paths", paths)
+		}
+	}
 	var week route.WeekView
 	desk.get("/api/v1/week", &week)
 	for _, d := range week.Days {
@@ -169,6 +181,9 @@ func TestOneFigureIsToldAlikeEverywhere(t *testing.T) {
 			compared += places
 		}
 		assert.Len(t, all.figures[key], 1, "%s: %s", key, strings.Join(say, "; "))
+	}
+	for path := range quantities {
+		assert.True(t, all.met[path], "%s: no answer has it any more", path)
 	}
 	t.Logf("%d figures compared", compared)
 	assert.Greater(t, compared, 500)

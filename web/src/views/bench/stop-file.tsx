@@ -1,30 +1,28 @@
 import { Button } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
-import { type Bench, type Findings, http, mayPass } from "../../api/client";
+import { type Bench, type Findings, http } from "../../api/client";
 import { fileHere } from "../../core/here";
 import { useMe } from "../../frame/me";
-import { knownOf } from "../../kept/day";
-import { runsKept } from "../../kept/runs-here";
 import { now, today } from "../../parts/clock";
 import { saveFile } from "../../parts/csv";
+import { orHere } from "./or-here";
 
-/** The server's file of a stop; this device's own where steps of a run are here alone, or there is no line. */
-async function fileOf(who: string, stop: string, findings: Findings): Promise<object> {
-  const runs = runsKept(who, stop);
-  const here = async () => {
-    const known = await knownOf(stop);
-    return known && fileHere(known, findings, runs, now());
-  };
-  const file = runs.length > 0 ? await here() : undefined;
-  if (file) return file;
-  const { data, error } = await http
-    .POST("/api/v1/stops/{id}/file", { params: { path: { id: stop } }, body: findings })
-    .catch((error) => ({ data: undefined, error }));
-  const served = data ?? (mayPass(error) ? await here() : undefined);
-  if (!served) throw error;
-  return served;
-}
+/** The file as the server has the stop, or as this device has it. */
+const fileOf = (who: string, stop: string, findings: Findings) =>
+  orHere<object>(
+    who,
+    stop,
+    async () => {
+      const { data, error } = await http.POST("/api/v1/stops/{id}/file", {
+        params: { path: { id: stop } },
+        body: findings,
+      });
+      if (!data) throw error;
+      return data;
+    },
+    (known, runs) => fileHere(known, findings, runs, now()),
+  );
 
 /** Saves the stop as a file that anybody can judge again, as it was found. */
 export function StopFile({ bench, findings }: { bench: Bench; findings: Findings }) {

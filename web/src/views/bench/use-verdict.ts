@@ -1,12 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useRef } from "react";
-import { api, type Bench, type Findings, fieldSays, mayPass, type Problem, type Verdict } from "../../api/client";
+import { api, type Bench, type Findings, fieldSays, type Problem, type Verdict } from "../../api/client";
 import { judgeHere } from "../../core/here";
 import { useMe } from "../../frame/me";
-import { knownOf } from "../../kept/day";
-import { runsKept } from "../../kept/runs-here";
 import { now } from "../../parts/clock";
 import { useSettled } from "../../parts/use-settled";
+import { orHere } from "./or-here";
 
 /** Nothing is read, seen or told yet. */
 const unread = (f: Findings) =>
@@ -15,28 +14,6 @@ const unread = (f: Findings) =>
   !f.cleaned &&
   Object.keys(f.signs).length === 0 &&
   f.readings.every((r) => !Object.values(r).some(Boolean));
-
-/** The server's answer; without a line this device's own, where it has the day. */
-async function orHere(
-  who: string,
-  stop: string,
-  findings: Findings,
-  server: () => Verdict | Promise<Verdict>,
-): Promise<Verdict> {
-  const runs = runsKept(who, stop);
-  // Steps of a run that the server has not got are judged where they are.
-  if (runs.length > 0) {
-    const known = await knownOf(stop);
-    if (known) return judgeHere(known, findings, runs, now());
-  }
-  try {
-    return await server();
-  } catch (error) {
-    const known = mayPass(error) ? await knownOf(stop) : undefined;
-    if (!known) throw error;
-    return judgeHere(known, findings, runs, now());
-  }
-}
 
 /**
  * The engine's answer to what is typed, and to the runs of the stop as far as they came. An answer belongs to its
@@ -54,7 +31,13 @@ export function useVerdict({ stopId: stop, verdict: opened }: Bench, findings: F
   const answer = useQuery({
     ...asked,
     queryKey: [...asked.queryKey, runs] as unknown as typeof asked.queryKey,
-    queryFn: (context) => orHere(who, stop, settled, () => asked.queryFn(context)),
+    queryFn: (context) =>
+      orHere<Verdict>(
+        who,
+        stop,
+        () => asked.queryFn(context),
+        (known, runs) => judgeHere(known, settled, runs, now()),
+      ),
     retry: false,
     staleTime: 60_000,
     enabled: !given,

@@ -6,6 +6,7 @@ import { DataTable } from "../../parts/data-table";
 import { figure, hourClock, measured } from "../../parts/format";
 import { Tool } from "../../parts/glyphs";
 import { figureSays, readFigure, readHour } from "../../parts/read-figure";
+import styles from "./plan.module.css";
 import type { Slot } from "./plan-view";
 
 /** The slots to key into the pump; each can be typed over. */
@@ -51,7 +52,7 @@ export function SlotTable({
         {
           key: "until",
           title: t("plan.until"),
-          cell: (s) => <span className="n">{hourClock((s.start + s.hours) % 24)}</span>,
+          cell: (s) => <span className={`n ${styles.until}`}>{hourClock((s.start + s.hours) % 24)}</span>,
         },
         ...(["hours", "rpm"] as const).map((key) => ({
           key,
