@@ -67,25 +67,35 @@ func TestABackwashThatDoesNotHelpChangesTheVerdict(t *testing.T) {
 	// Saved as a file, the stop is judged elsewhere as on the page: to the byte where the clock stands still, as the
 	// API's test holds; here it runs, and what is read has no more than a few digits.
 	s.MustEvalOnNewDocument(`
-		const asked = window.fetch, made = URL.createObjectURL.bind(URL);
+		const asked = window.fetch;
 		window.fetch = async (...of) => {
 			const answer = await asked(...of);
 			if (answer.url.endsWith("/diagnosis")) window.shownVerdict = await answer.clone().text();
 			return answer;
 		};
-		URL.createObjectURL = (file) => { file.text().then((text) => { window.savedFile = text; }); return made(file); };
 	`)
 	s.MustReload()
 	s.find(`[data-stale=false] [data-changed]`)
-	s.tap("#stop-file")
-	s.MustWait(`() => Boolean(window.savedFile)`)
-	file, wrong := judge.ReadFile(strings.NewReader(s.MustEval(`() => window.savedFile`).Str()))
-	require.Empty(t, wrong)
-	v, _, err := file.Judge()
-	require.NoError(t, err)
+	v := s.savedStop()
 	text, err := words.Printer{Lang: words.English, Units: units.US}.Marshal(v)
 	require.NoError(t, err)
 	assert.Equal(t, wordsOf(s.MustEval(`() => window.shownVerdict`).Str()), wordsOf(string(text)))
+}
+
+// savedStop saves the stop as a file and judges it from there.
+func (s *screen) savedStop() judge.Verdict {
+	s.t.Helper()
+	s.MustEval(`() => {
+		const made = URL.createObjectURL.bind(URL);
+		URL.createObjectURL = (file) => { file.text().then((text) => { window.savedFile = text; }); return made(file); };
+	}`)
+	s.tap("#stop-file")
+	s.Timeout(patience).MustWait(`() => Boolean(window.savedFile)`)
+	file, wrong := judge.ReadFile(strings.NewReader(s.MustEval(`() => window.savedFile`).Str()))
+	require.Empty(s.t, wrong)
+	v, _, err := file.Judge()
+	require.NoError(s.t, err)
+	return v
 }
 
 // wordsOf is all that a verdict says, and in which order.

@@ -12,6 +12,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"fairlap/core/units"
+	"fairlap/core/words"
 	"fairlap/e2e/harness"
 	"fairlap/internal/demo"
 )
@@ -111,7 +113,11 @@ func TestADayWithoutALine(t *testing.T) {
 		}
 		s.read(0, map[string]string{"speed": "2400", "tank": "12.5"})
 		s.find("[data-stale=false] [data-suspect]")
-		s.find(`#one-line[data-advice]`)
+		shown := s.find(`#one-line[data-advice] b`).MustText()
+		if i == 0 { // this device makes the file
+			us := words.Printer{Lang: words.English, Units: units.US}
+			assert.Equal(t, shown, us.Say(s.savedStop().Text))
+		}
 		s.logWaits(notes[street] + " of a day without a line")
 	}
 	s.tapText("#bar a", "Waiting")
