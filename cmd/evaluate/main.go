@@ -29,6 +29,8 @@ func main() {
 	stops := flag.Int("stops", 700, "stops in each mix")
 	tuning := flag.Bool("tuning", false, "use the tuning set, and list what was missed")
 	write := flag.Bool("write", false, "write docs/evaluation.md and its plot")
+	two := flag.Bool("worlds", false, "judge on two worlds, beside a grid that knows each pad, and list what was missed")
+	second := flag.Bool("second", false, "the same on the second world alone")
 	numbers := flag.Bool("numbers", false, "write the table of docs/method.md alone")
 	flag.Parse()
 	if *numbers {
@@ -38,13 +40,24 @@ func main() {
 		}
 		return
 	}
-	if err := run(*stops, *tuning, *write); err != nil {
+	if *second {
+		seed := uint64(reportSeed)
+		if *tuning {
+			seed = tuningSeed
+		}
+		if _, err := secondWorld(*stops, seed, true); err != nil {
+			fmt.Fprintln(os.Stderr, "evaluate:", err)
+			os.Exit(1)
+		}
+		return
+	}
+	if err := run(*stops, *tuning, *write, *two); err != nil {
 		fmt.Fprintln(os.Stderr, "evaluate:", err)
 		os.Exit(1)
 	}
 }
 
-func run(n int, tuning, write bool) error {
+func run(n int, tuning, write, two bool) error {
 	engine, err := evaluation.StartEPANET(".")
 	if err != nil {
 		return err
@@ -56,6 +69,12 @@ func run(n int, tuning, write bool) error {
 	maker, err := evaluation.NewMaker(engine.Solve, seed)
 	if err != nil {
 		return err
+	}
+	if two {
+		if _, err := firstWorld(maker, n, true); err != nil {
+			return err
+		}
+		return engine.Close()
 	}
 	var all []mixResult
 	for _, mix := range []evaluation.Mix{evaluation.Evenly, evaluation.Thirteen, evaluation.ByRoute, evaluation.Pairs} {

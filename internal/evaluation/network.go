@@ -24,6 +24,7 @@ type change struct {
 	bypassOpen                    bool
 	spaSuction, spaReturn         bool
 	stopped                       bool
+	leak                          float64 // worn: share of the full flow that goes round the wheel (second world)
 }
 
 // datum lifts all heads, so that no pressure in the file is negative.

@@ -65,7 +65,9 @@ type Stop struct {
 	usual  map[fault.Sign]bool // of the looked at, those that the fault usually shows
 	priors map[fault.ID]float64
 	gauge  fault.GaugeWay
-	// truth is the flow's, as a share of the clean pad's at the same speed.
+	// mistaps are the looks that were answered the wrong way round.
+	mistaps int
+	// flowShare is the flow's, as a share of the clean pad's at the same speed.
 	flowShare float64
 }
 
@@ -81,13 +83,27 @@ type Maker struct {
 	engine Engine
 	rng    *rand.Rand
 	pads   []*Pad
+	// water reads a real pad without noise; miss is how many of its deviations a meter is off.
+	water  func(b *built, rpm float64, set pad.Setting, c *change, follows float64) (pad.Reading, float64, error)
+	misses missLaw
+	// tilt moves the log odds of a sign under a trouble off the table's, mistapped is the share of
+	// looks that are answered the wrong way round.
+	tilt      map[tilted]float64
+	mistapped float64
+}
+
+// tilted is a sign under a trouble; under none it is the sign without a cause.
+type tilted struct {
+	id   fault.ID
+	sign fault.Sign
 }
 
 const warmC = 26.7
 
 // NewMaker builds the plumbings of a seed and reads each one's clean line.
 func NewMaker(engine Engine, seed uint64) (*Maker, error) {
-	m := &Maker{engine: engine, rng: rand.New(rand.NewPCG(seed, 77))}
+	m := &Maker{engine: engine, rng: rand.New(rand.NewPCG(seed, 77)), misses: hasty}
+	m.water = m.meters
 	for _, k := range kinds {
 		p, err := m.pad(build(k, m.rng))
 		if err != nil {
@@ -108,7 +124,7 @@ func (m *Maker) pad(b *built) (*Pad, error) {
 	}
 	var clean []pad.Reading
 	for _, rpm := range speeds {
-		r, _, err := m.meters(b, rpm, pad.SetFilter, &change{}, 0)
+		r, _, err := m.water(b, rpm, pad.SetFilter, &change{}, 0)
 		if err != nil {
 			return nil, err
 		}
@@ -124,14 +140,14 @@ func (m *Maker) pad(b *built) (*Pad, error) {
 // scaleLoad finds the real filter's load 1: the resistance that raises the real
 // gauge by the limit at the top speed.
 func (m *Maker) scaleLoad(b *built) error {
-	clean, _, err := m.meters(b, 3450, pad.SetFilter, &change{}, 0)
+	clean, _, err := m.water(b, 3450, pad.SetFilter, &change{}, 0)
 	if err != nil {
 		return err
 	}
 	low, high := 10.0, 1e6
 	for range 18 {
 		b.loadOne = math.Sqrt(low * high)
-		r, _, err := m.meters(b, 3450, pad.SetFilter, &change{load: 1}, 0)
+		r, _, err := m.water(b, 3450, pad.SetFilter, &change{load: 1}, 0)
 		if err != nil {
 			return err
 		}
@@ -213,11 +229,7 @@ func (b *built) headLeft(x float64, c *change) float64 {
 // then in haste.
 func (m *Maker) noisy(b *built, r pad.Reading, gauge func(units.Pressure) units.Pressure) pad.Reading {
 	miss := func(meter pad.Meter, v float64) float64 {
-		n := b.doc.Meters.Noise(meter, v) * m.rng.NormFloat64()
-		if m.rng.Float64() < 0.06 {
-			n *= 2.5
-		}
-		return v + n
+		return v + b.doc.Meters.Noise(meter, v)*m.misses.draw(m.rng)
 	}
 	tank := units.Pressure(miss(pad.MeterTank, float64(gauge(*r.Tank))))
 	tank = units.PSI(0.5 * math.Round(tank.PSI()/0.5)) // the dial's step
@@ -403,12 +415,12 @@ func (m *Maker) readings(s *Stop, c *change, sound float64) (q float64, err erro
 		ops = append(ops, pad.Operation{Speed: s.first.Speed, Setting: pad.SetRecirculate})
 	}
 	for i, op := range ops {
-		r, flow, err := m.meters(p.built, float64(op.Speed), op.Setting, c, follows)
+		r, flow, err := m.water(p.built, float64(op.Speed), op.Setting, c, follows)
 		if err != nil {
 			return 0, err
 		}
 		if i == 0 {
-			without, flowed, err := m.meters(p.built, float64(op.Speed), op.Setting, &change{load: sound}, 0)
+			without, flowed, err := m.water(p.built, float64(op.Speed), op.Setting, &change{load: sound}, 0)
 			if err != nil {
 				return 0, err
 			}
@@ -432,7 +444,7 @@ func (m *Maker) holds(b *built, c *change) (units.Speed, error) {
 	low, high := 600.0, 3450.0
 	for range 11 {
 		mid := (low + high) / 2
-		_, q, err := m.meters(b, mid, pad.SetFilter, c, 0)
+		_, q, err := m.water(b, mid, pad.SetFilter, c, 0)
 		if err != nil {
 			return 0, err
 		}
@@ -524,6 +536,7 @@ func (m *Maker) rate(s *Stop, sg *fault.SignFact, air bool) (p float64, usual bo
 	case airShows[sg.ID] > 0 && air:
 		base = airShows[sg.ID]
 	}
+	base = m.tilted(fault.Healthy, sg.ID, base)
 	p = base
 	for _, id := range [...]fault.ID{s.Truth, s.Also} {
 		given, listed := rates[id][sg.ID]
@@ -537,12 +550,22 @@ func (m *Maker) rate(s *Stop, sg *fault.SignFact, air bool) (p float64, usual bo
 		if !sg.Seen() && !sg.Context {
 			given *= [severities]float64{0.55, 1, 1.12}[s.Severity]
 		}
-		p = math.Max(min(given, 0.97), p)
+		given = m.tilted(id, sg.ID, min(given, 0.97))
+		p = math.Max(given, p)
 		if given < base {
 			p = given
 		}
 	}
 	return p, usual
+}
+
+// tilted is a rate as this world has it.
+func (m *Maker) tilted(id fault.ID, sign fault.Sign, p float64) float64 {
+	by := m.tilt[tilted{id, sign}]
+	if by == 0 {
+		return p
+	}
+	return 1 / (1 + math.Exp(-math.Log(p/(1-p))-by))
 }
 
 // look draws the answer to every look, and which were looked at beforehand.
@@ -562,6 +585,10 @@ func (m *Maker) look(s *Stop) error {
 		p, usual := m.rate(s, sg, air)
 		usual = usual || airShows[sg.ID] > 0.5 && draws > 0.5
 		s.signs[sg.ID] = m.rng.Float64() < p
+		if m.mistapped > 0 && m.rng.Float64() < m.mistapped {
+			s.signs[sg.ID] = !s.signs[sg.ID]
+			s.mistaps++
+		}
 		// Most looks are made before anybody asks a screen; what shows with the fault
 		// more often than not is looked at, however it comes out.
 		s.looked[sg.ID] = sg.Context || usual || m.rng.Float64() < 0.75
@@ -571,3 +598,9 @@ func (m *Maker) look(s *Stop) error {
 	}
 	return nil
 }
+
+// Mistapped tells that a look was answered the wrong way round.
+func (s *Stop) Mistapped() bool { return s.mistaps > 0 }
+
+// FlowShare is the flow that was there, as a share of the sound pad's.
+func (s *Stop) FlowShare() float64 { return s.flowShare }
