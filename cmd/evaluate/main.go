@@ -25,11 +25,18 @@ const (
 	reportSeed = 20261
 )
 
+func seedOf(tuning bool) uint64 {
+	if tuning {
+		return tuningSeed
+	}
+	return reportSeed
+}
+
 func main() {
 	stops := flag.Int("stops", 700, "stops in each mix")
 	tuning := flag.Bool("tuning", false, "use the tuning set, and list what was missed")
 	write := flag.Bool("write", false, "write docs/evaluation.md and its plot")
-	two := flag.Bool("worlds", false, "judge on two worlds, beside a grid that knows each pad, and list what was missed")
+	two := flag.Bool("worlds", false, "judge on two worlds, beside a grid that knows each pad")
 	second := flag.Bool("second", false, "the same on the second world alone")
 	numbers := flag.Bool("numbers", false, "write the table of docs/method.md alone")
 	flag.Parse()
@@ -40,41 +47,24 @@ func main() {
 		}
 		return
 	}
-	if *second {
-		seed := uint64(reportSeed)
-		if *tuning {
-			seed = tuningSeed
-		}
-		if _, err := secondWorld(*stops, seed, true); err != nil {
-			fmt.Fprintln(os.Stderr, "evaluate:", err)
-			os.Exit(1)
-		}
-		return
+	work := run
+	if *two || *second {
+		work = onWorlds(*second)
 	}
-	if err := run(*stops, *tuning, *write, *two); err != nil {
+	if err := work(*stops, *tuning, *write); err != nil {
 		fmt.Fprintln(os.Stderr, "evaluate:", err)
 		os.Exit(1)
 	}
 }
 
-func run(n int, tuning, write, two bool) error {
+func run(n int, tuning, write bool) error {
 	engine, err := evaluation.StartEPANET(".")
 	if err != nil {
 		return err
 	}
-	seed := uint64(reportSeed)
-	if tuning {
-		seed = tuningSeed
-	}
-	maker, err := evaluation.NewMaker(engine.Solve, seed)
+	maker, err := evaluation.NewMaker(engine.Solve, seedOf(tuning))
 	if err != nil {
 		return err
-	}
-	if two {
-		if _, err := firstWorld(maker, n, true); err != nil {
-			return err
-		}
-		return engine.Close()
 	}
 	var all []mixResult
 	for _, mix := range []evaluation.Mix{evaluation.Evenly, evaluation.Thirteen, evaluation.ByRoute, evaluation.Pairs} {

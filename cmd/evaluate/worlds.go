@@ -4,8 +4,10 @@ import (
 	"fmt"
 	"strings"
 
+	"fairlap/core/diagnosis"
 	"fairlap/core/fault"
 	"fairlap/core/learning"
+	"fairlap/internal/chapter"
 	"fairlap/internal/evaluation"
 )
 
@@ -97,9 +99,11 @@ func worldTables(w world, list bool) (string, error) {
 			fmt.Printf("-- %s\n", k.name)
 			for i, s := range w.stops {
 				if a, b := mine.settled[i].Said[0], roof.settled[i].Said[0]; a.Fault != s.Truth {
-					fmt.Printf("missed %-18s sev %d mistaps %v flow %.2f %-34s ours %s %.2f (truth %.2f) roof %s %.2f\n", s.Truth,
-						s.Severity, s.Mistapped(), s.FlowShare(), s.Pad.Name, a.Fault, a.P, chanceOf(mine.settled[i], s.Truth),
-						b.Fault, b.P)
+					fmt.Printf(
+						"missed %s, severity %d, mistapped %v, flow %.2f, %s: said %s %.2f (truth %.2f), the grid %s %.2f\n",
+						s.Truth, s.Severity, s.Mistapped(), s.FlowShare(), s.Pad.Name,
+						a.Fault, a.P, chanceOf(mine.settled[i], s.Truth), b.Fault, b.P,
+					)
 				}
 			}
 		}
@@ -119,11 +123,7 @@ func worldTables(w world, list bool) (string, error) {
 		fmt.Fprintf(&out, "\nA look was answered the wrong way round at %d of them: first %.1f %%, the grid %.1f %%.\n", n,
 			percent(by[0].mistapped.First, n), percent(by[1].mistapped.First, n))
 	}
-	text := out.String() + "\n"
-	if list {
-		fmt.Print(text)
-	}
-	return text, nil
+	return out.String() + "\n", nil
 }
 
 func percent(n, of int) float64 { return 100 * float64(n) / float64(max(1, of)) }
@@ -137,26 +137,56 @@ func chanceOf(s learning.Settled, id fault.ID) float64 {
 	return 0
 }
 
-// secondWorld judges on the second world's stops.
-func secondWorld(n int, seed uint64, list bool) (string, error) {
-	maker, err := evaluation.NewSecondMaker(seed, mistapped)
-	if err != nil {
-		return "", err
+// onWorlds judges on two worlds' stops, or on the second's alone.
+func onWorlds(alone bool) func(n int, tuning, write bool) error {
+	return func(n int, tuning, write bool) error {
+		maker, err := evaluation.NewSecondMaker(seedOf(tuning), mistapped)
+		if err != nil {
+			return err
+		}
+		stops, err := maker.SecondStops(n)
+		if err != nil {
+			return err
+		}
+		text, err := worldTables(world{string(evaluation.Second), stops, evaluation.NewRoof(maker)}, tuning)
+		if err != nil {
+			return err
+		}
+		if !alone {
+			first, err := firstWorld(n, tuning)
+			if err != nil {
+				return err
+			}
+			text = first + text
+		}
+		fmt.Print(text)
+		if !write || tuning || alone {
+			return nil
+		}
+		return chapter.Replace("docs/evaluation.md", "worlds", "Engine version "+diagnosis.EngineVersion+".\n\n"+text)
 	}
-	stops, err := maker.SecondStops(n)
-	if err != nil {
-		return "", err
-	}
-	return worldTables(world{string(evaluation.Second), stops, evaluation.NewRoof(maker)}, list)
 }
 
 // firstWorld judges on stops that EPANET made.
-func firstWorld(maker *evaluation.Maker, n int, list bool) (string, error) {
+func firstWorld(n int, tuning bool) (string, error) {
+	engine, err := evaluation.StartEPANET(".")
+	if err != nil {
+		return "", err
+	}
+	maker, err := evaluation.NewMaker(engine.Solve, seedOf(tuning))
+	if err != nil {
+		return "", err
+	}
 	stops, err := maker.Stops(n, evaluation.Evenly)
 	if err != nil {
 		return "", err
 	}
-	return worldTables(world{string(evaluation.Evenly) + ", water by EPANET", stops, evaluation.NewRoof(maker)}, list)
+	name := string(evaluation.Evenly) + ", water by EPANET"
+	text, err := worldTables(world{name, stops, evaluation.NewRoof(maker)}, tuning)
+	if err != nil {
+		return "", err
+	}
+	return text, engine.Close()
 }
 
 // mistapped is the share of looks of the second world that are answered the wrong way round.

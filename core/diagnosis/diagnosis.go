@@ -37,7 +37,7 @@ import (
 
 // EngineVersion is stored with every diagnosis, so that a record can say which
 // rules spoke. Raise it with any change of the model or of its numbers.
-const EngineVersion = "4.3"
+const EngineVersion = "4.4"
 
 // Reading is one set of meters read in one setting of the filter valve, or in
 // SpaMode. At speed 0 the pump was off, and the tank gauge says what stands there.

@@ -48,6 +48,7 @@ func (s *survey) errorsUnder(e *misses.Errors, h *hypothesis, t *foretell.Table,
 		case it.meter == powerMeter && h.effects.Stopped:
 			by[i] = [errorParts]float64{}
 		case it.meter == powerMeter: // as it is, with the flow, and with the flow's own error
+			off[i] = s.wattSlope[last] * (f[flowMeter] - float64(s.expected[last].Clean.Flow))
 			by[i] = [errorParts]float64{1, f[flowMeter], reachOf(f[flowMeter], sound[flowMeter])}
 		default:
 			by[i][0] = reachOf(p, sound[it.meter])
@@ -88,7 +89,7 @@ func (s *survey) errorsUnder(e *misses.Errors, h *hypothesis, t *foretell.Table,
 				v += modelShared * modelShared * text[i] * text[j]
 				switch a.meter {
 				case powerMeter:
-					v += doubt[i] * doubt[j]
+					v += doubt[i]*doubt[j] + off[i]*off[j]
 				case tankMeter:
 					v += s.gaugeShared(h, text[i], text[j]) + off[i]*off[j]
 				}

@@ -24,6 +24,7 @@ type survey struct {
 	items     []item          // the meters that were read
 	solver    *plumbing.Solver
 	expected  []Expected // one a reading
+	wattSlope []float64  // of each reading, one deviation of the watts for a unit of flow off the clean line's
 	doubts    []plumbing.Doubt
 	sound     []loads.Figures      // of each reading, where the doubts were taken
 	shared    [][]float64          // covariances of the parts of the items' calibration errors
@@ -95,6 +96,12 @@ func surveyed(c *Case) (*survey, error) {
 		}
 		s.doubts = append(s.doubts, doubt)
 		s.sound = append(s.sound, foretell.Figures(doubt.Base))
+		slope := 0.0
+		if fell := float64(clean.Flow - limit.Flow); fell > 0 {
+			slope = wattShape * float64(clean.Power-limit.Power) / fell
+			slope = math.Max(slope, wattLeast*float64(clean.Power)/float64(clean.Flow))
+		}
+		s.wattSlope = append(s.wattSlope, slope)
 		if len(s.readings) > 0 {
 			carries := plumbing.Ceiling(&c.Model.Doc)
 			s.expected = append(s.expected, Expected{clean, doubt.Spread(), min(limit.Tank, carries)})

@@ -141,8 +141,8 @@ type built struct {
 	doc  pad.Document
 	real pad.Document
 	// bend is the exponent of the real pump's curve, H = A − B·Q^bend.
-	bend  float64
-	watts wattLaw
+	bend   float64
+	watts  wattLaw
 	second *secondPad // as it is in the second world
 	// loadOne is the real filter's extra head per flow at load 1, m per m³/s.
 	loadOne float64

@@ -21,10 +21,9 @@ type secondPad struct {
 	full    float64 // m³/s at which it lifts nothing
 	knee    float64 // share of the lift lost with the flow's power, the rest with its third
 	bend    float64 // that power
-	vanes   float64 // efficiency of the wheel where the water meets it well
-	best    float64 // share of full there
-	shock   float64 // W at full speed, with the flow's distance from it squared
-	disk    float64 // W of friction of the wheel's sides at full speed
+	vanes   float64 // head that the wheel gives at no flow, of the lift at shut-off; what is not lifted is lost
+	swept   float64 // share of it that the flow at full takes away
+	disk    float64 // W at shut-off and full speed: friction of the wheel's sides, and what churns there
 	iron    float64 // W of the drive at rest
 	copper  float64 // of the shaft's power lost in the motor at its rated load
 	rated   float64 // W
@@ -44,15 +43,17 @@ func buildSecond(k kind, rng *rand.Rand) *built {
 		full:    full,
 		knee:    between(0.6, 1),
 		bend:    between(1.5, 2.6),
-		vanes:   between(0.72, 0.86),
-		best:    between(0.5, 0.75),
+		vanes:   between(1.1, 1.4),
+		swept:   between(0.25, 0.5),
 		iron:    between(8, 35),
 		copper:  between(0.08, 0.22),
 		slip:    between(0, 0.03),
 		packing: between(1, 1.35),
 	}
-	water := 9.80665 * 996.6 * full * lift
-	s.shock, s.disk, s.rated = water*between(0.1, 0.35), water*between(0.06, 0.16), water*between(0.4, 0.7)
+	// What the wheel takes of the motor in the middle of its curve is part floor, part water.
+	water, floor := s.water(0.6*full, 1), between(0.35, 0.55)
+	s.disk = water * floor / (1 - floor)
+	s.rated = 1.2 * (water + s.disk)
 	b.second = s
 	// The label's curve: read off a drawing at five flows, all of it a little high or low.
 	scale, last := 1+0.04*(2*rng.Float64()-1), math.Inf(1)
@@ -98,12 +99,16 @@ func (s *secondPad) watts(ratio, q float64, c *change) float64 {
 	if ratio <= 0 || c.stopped {
 		return s.iron
 	}
-	through, head := s.inside(ratio, q, c)
-	x := through / (s.full * ratio)
-	shaft := 9.80665*996.6*through*math.Max(0, head)/s.vanes +
-		s.shock*(x-s.best)*(x-s.best)*math.Pow(ratio, 3) + s.disk*math.Pow(ratio, 2.8)
+	through, _ := s.inside(ratio, q, c)
+	shaft := s.water(through, ratio) + s.disk*math.Pow(ratio, 2.8)
 	shaft *= 1 - 0.8*c.pumpHead // water with air in it is lighter
 	return s.iron + shaft*(1+s.copper*(0.4+0.6*shaft/s.rated)) + 12*ratio
+}
+
+// water is what the wheel gives the water, W: all of it is drawn, whether it lifts or is lost.
+func (s *secondPad) water(through, ratio float64) float64 {
+	x := through / (s.full * ratio)
+	return 9.80665 * 996.6 * through * s.lift * ratio * ratio * s.vanes * (1 - s.swept*x)
 }
 
 // conduit is a line by its bore, length, fittings and how far it is shut.

@@ -72,10 +72,9 @@ var gradedTruths = []graded{
 		}
 		c.returnK = map[int]float64{p - 1: 6 * narrowed(t)}
 	}, true},
-	{fault.CheckValveStuck, noneOr(func(b *built) bool { return b.check }), func(_ *built, c *change, _ int, t float64) {
-		c.checkK = narrowed(t)
-	}, true},
-	{fault.MediaFouled, once, func(_ *built, c *change, _ int, t float64) { c.load += 0.2 + 2.5*t*t }, true},
+	{fault.CheckValveStuck, noneOr(func(b *built) bool { return b.check }),
+		func(_ *built, c *change, _ int, t float64) { c.checkK = narrowed(t) }, true},
+	{fault.MediaFouled, once, func(_ *built, c *change, _ int, t float64) { c.load += 2.7 * t * t }, true},
 	{fault.BedChannelled, noneOr(func(b *built) bool { return b.doc.Filter.Kind == pad.Sand }),
 		func(_ *built, c *change, _ int, t float64) {
 			c.media, c.load = -0.3-0.6*t, c.load*(0.7-0.6*t)
