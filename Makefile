@@ -166,7 +166,7 @@ bench: build .make/npm
 # The diagnosis judged on stops that an independent engine makes: docs/evaluation.md.
 evaluate: .make/npm
 	$(GO) run ./cmd/evaluate -write
-	$(GO) run ./cmd/evaluate -worlds -stops 350 -write
+	$(GO) run ./cmd/evaluate -worlds -write
 
 # The table of the reasoning's numbers in docs/method.md.
 numbers:

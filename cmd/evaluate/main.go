@@ -33,7 +33,7 @@ func seedOf(tuning bool) uint64 {
 }
 
 func main() {
-	stops := flag.Int("stops", 700, "stops in each mix")
+	stops := flag.Int("stops", 350, "stops in each mix")
 	tuning := flag.Bool("tuning", false, "use the tuning set, and list what was missed")
 	write := flag.Bool("write", false, "write docs/evaluation.md and its plot")
 	two := flag.Bool("worlds", false, "judge on two worlds, beside a grid that knows each pad")

@@ -258,3 +258,21 @@ func TestWattsOffAFlatLabelAreNotAWornPump(t *testing.T) {
 		assert.True(rt, got.Misfit == nil || got.Misfit.Meter != pad.MeterPower, "load %.1f: the power is read again", load)
 	})
 }
+
+// A needle that touches its limit at a slow speed is one meter of four: where flow, watts and
+// vacuum have the filter half loaded, it is not called dirty for half a psi. By itself it is.
+func TestOneNeedleAtItsLimitDoesNotOutvoteTheOtherMeters(t *testing.T) {
+	m := calibrated(t, pad.Sand)
+	rapid.Check(t, func(rt *rapid.T) {
+		load := rapid.Float64Range(0, 0.5).Draw(rt, "load")
+		slow, fast := all(t, m, 1400, plumbing.Effects{Load: load}), all(t, m, 3450, plumbing.Effects{Load: load})
+		*slow.Tank = *all(t, m, 1400, plumbing.Effects{Load: 1.05}).Tank
+		got := diagnose(t, m, Belief{Mean: load, SD: 0.15}, nil, slow, fast)
+		assert.NotEqual(rt, fault.FilterLoaded, first(got), "load %.2f: %s", load, show(got))
+		assert.Less(rt, got.Load.Mean, 0.8)
+		slow.Flow, slow.Power, slow.Vacuum = nil, nil, nil
+		got = diagnose(t, m, Belief{Mean: load, SD: 0.15}, nil, slow)
+		assert.True(rt, got.AtLimit)
+		assert.GreaterOrEqual(rt, got.Load.Mean, 1.0, "by itself")
+	})
+}

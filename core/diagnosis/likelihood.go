@@ -46,7 +46,6 @@ func (s *survey) errorsUnder(e *misses.Errors, h *hypothesis, t *foretell.Table,
 		sound := &s.sound[last]
 		switch {
 		case it.meter == powerMeter && h.effects.Stopped:
-			by[i] = [errorParts]float64{}
 		case it.meter == powerMeter: // as it is, with the flow, and with the flow's own error
 			off[i] = s.wattSlope[last] * (f[flowMeter] - float64(s.expected[last].Clean.Flow))
 			by[i] = [errorParts]float64{1, f[flowMeter], reachOf(f[flowMeter], sound[flowMeter])}
@@ -176,7 +175,11 @@ func (s *survey) metersLog(e *misses.Errors, h *hypothesis, t *foretell.Table, l
 	}
 	s.errorsUnder(e, h, t, load)
 	// At standstill there is nothing that a hasty eye could misread.
-	sum += density(e, !h.effects.Stopped)
+	if h.effects.Stopped {
+		sum += e.Weigh()
+	} else {
+		sum += e.Weigh(strayed[:]...)
+	}
 	if h.gauge == fault.Stuck {
 		sum += s.stuckLog()
 	}
@@ -214,14 +217,6 @@ func (s *survey) sigmas(e *misses.Errors, h *hypothesis, t *foretell.Table, load
 		out[i] = math.Sqrt(e.Cov[i*misses.Most+i])
 	}
 	return out
-}
-
-// density is the log density of a stop's misses; a reading may stray where an eye could misread it.
-func density(e *misses.Errors, mayStray bool) float64 {
-	if !mayStray {
-		return e.Weigh()
-	}
-	return e.Weigh(strayed[:]...)
 }
 
 // strayed are the ways that an eye misreads a meter.

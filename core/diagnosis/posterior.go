@@ -123,12 +123,8 @@ func (p *posterior) settled(s *survey, base *posterior) {
 			p.best[w.index] = i
 		}
 	}
-	if p.atLimit = s.atLimit(); p.atLimit {
-		p.loaded = 1
-		return
-	}
 	if base != nil {
-		p.loaded = base.loaded
+		p.loaded, p.atLimit = base.loaded, base.atLimit
 		return
 	}
 	h := &p.hyps[p.best[0]]
@@ -142,6 +138,10 @@ func (p *posterior) settled(s *survey, base *posterior) {
 		}
 	}
 	p.loaded = 1 / (1 + math.Exp(under-over))
+	// A needle at its limit says what the limit means, unless other readings won't have it.
+	if p.atLimit = s.atLimit() && (p.loaded > overruled || len(s.items) == 1); p.atLimit {
+		p.loaded = 1
+	}
 }
 
 // cells gives every step of a fault's severities its stretch, by its neighbours at

@@ -66,7 +66,7 @@ func surveyed(c *Case) (*survey, error) {
 		}
 	}
 	if len(s.ops) == 0 {
-		s.ops = []pad.Operation{{Speed: usualSpeed(c.Model)}}
+		s.ops = []pad.Operation{{Speed: c.Model.LongestSpeed()}}
 	}
 	s.teller = &foretell.Teller{Solver: s.solver, Ops: s.ops, Media: c.Model.CleanMediaLoad()}
 	top, err := s.solver.Solve(pad.Operation{Speed: c.Model.TopSpeed()}, plumbing.Effects{})
@@ -103,8 +103,8 @@ func surveyed(c *Case) (*survey, error) {
 		}
 		s.wattSlope = append(s.wattSlope, slope)
 		if len(s.readings) > 0 {
-			carries := plumbing.Ceiling(&c.Model.Doc)
-			s.expected = append(s.expected, Expected{clean, doubt.Spread(), min(limit.Tank, carries)})
+			limit.Tank = min(limit.Tank, plumbing.Ceiling(&c.Model.Doc))
+			s.expected = append(s.expected, Expected{clean, doubt.Spread(), limit.Tank})
 		}
 	}
 	s.share()
@@ -120,8 +120,8 @@ func (s *survey) atLimit() bool {
 			continue
 		}
 		x := &s.expected[i]
-		noise := s.c.Model.Doc.Meters.Noise(pad.MeterTank, float64(x.Limit))
-		if *r.Tank >= x.Limit && float64(x.Limit-x.Clean.Tank) >= tellsLimit*noise {
+		if *r.Tank >= x.Limit && float64(x.Limit-x.Clean.Tank) >=
+			tellsLimit*s.c.Model.Doc.Meters.Noise(pad.MeterTank, float64(x.Limit)) {
 			return true
 		}
 	}
@@ -181,17 +181,6 @@ func held(p *pad.Pump, readings []Reading) []Reading {
 		}
 	}
 	return out
-}
-
-// usualSpeed is the programme's longest slot, for signs without a reading.
-func usualSpeed(m *plumbing.Model) units.Speed {
-	best, hours := m.TopSpeed(), 0.0
-	for _, s := range m.Doc.Programme {
-		if s.Hours > hours && s.RPM > 0 {
-			best, hours = units.Speed(s.RPM), s.Hours
-		}
-	}
-	return best
 }
 
 func (s *survey) running() bool {

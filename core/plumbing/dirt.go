@@ -242,6 +242,17 @@ func (m *Model) dailySpeed() units.Speed {
 	return units.Speed(best)
 }
 
+// LongestSpeed is the programme's longest slot's, the top speed of a pump without one.
+func (m *Model) LongestSpeed() units.Speed {
+	best, hours := m.TopSpeed(), 0.0
+	for _, s := range m.Doc.Programme {
+		if s.Hours > hours && s.RPM > 0 {
+			best, hours = units.Speed(s.RPM), s.Hours
+		}
+	}
+	return best
+}
+
 func (m *Model) fastestProgrammed() units.Speed {
 	top := 0.0
 	for _, s := range m.Doc.Programme {
