@@ -138,8 +138,9 @@ func (p *posterior) settled(s *survey, base *posterior) {
 		}
 	}
 	p.loaded = 1 / (1 + math.Exp(under-over))
-	// A needle at its limit says what the limit means, unless other readings won't have it.
-	if p.atLimit = s.atLimit() && (p.loaded > overruled || len(s.items) == 1); p.atLimit {
+	// A needle at its limit says what the limit means, unless other readings won't have it. What the tank
+	// carries is no reading's to overrule.
+	if p.atLimit = s.atLimit(p.loaded < overruled && len(s.items) > 1); p.atLimit {
 		p.loaded = 1
 	}
 }

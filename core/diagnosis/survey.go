@@ -112,14 +112,18 @@ func surveyed(c *Case) (*survey, error) {
 }
 
 // atLimit tells that a tank gauge stands at or over its own limit at the speed and in the way
-// that it was read. So slow that the whole of a load is hardly more than a needle's width, none does.
-func (s *survey) atLimit() bool {
+// that it was read; where other readings overrule it, over what the tank carries. So slow that the whole
+// of a load is hardly more than a needle's width, none does.
+func (s *survey) atLimit(overruled bool) bool {
 	for i, r := range s.readings {
 		way := s.ops[i].Setting
 		if r.Speed == 0 || r.Tank == nil || way != "" && way != pad.SetFilter {
 			continue
 		}
 		x := &s.expected[i]
+		if overruled && *r.Tank < plumbing.Ceiling(&s.c.Model.Doc) {
+			continue
+		}
 		if *r.Tank >= x.Limit && float64(x.Limit-x.Clean.Tank) >=
 			tellsLimit*s.c.Model.Doc.Meters.Noise(pad.MeterTank, float64(x.Limit)) {
 			return true
