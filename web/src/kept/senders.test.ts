@@ -113,6 +113,19 @@ describe("a run", () => {
     expect(keptOf(me, "run", "r1")).toBeUndefined();
   });
 
+  it("is asked again where its answer lost its body on the way", async () => {
+    const ask = { pool: "p1", at: "2026-11-24T10:00:00Z", ask: { id: "r1", procedure: "backwash" } };
+    const begun = { queue: [event("a")], last: run({}), begun: ask } as unknown as KeptRun;
+    keep(me, "run", "r1", begun);
+    server.POST.mockImplementation(ok(undefined));
+    expect(await send("run", "r1")).toBe("between");
+    expect(keptOf(me, "run", "r1")).toEqual(begun);
+    keep(me, "run", "r1", { ...begun, begun: undefined });
+    expect(await send("run", "r1")).toBe("between");
+    expect(keptOf<KeptRun>(me, "run", "r1")).toMatchObject({ queue: [event("a")] });
+    expect(keptOf<KeptRun>(me, "run", "r1")?.refused).toBeUndefined();
+  });
+
   it("keeps the steps before one that was refused, and what was done while it was sent", async () => {
     keep(me, "run", "r1", { queue: [event("a"), event("b"), event("c")], last: run({}) } satisfies KeptRun);
     server.POST.mockImplementation(async (...asked: Asked) => {

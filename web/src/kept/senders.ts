@@ -6,7 +6,7 @@ import { now, ticks } from "../parts/clock";
 import { answersOf } from "../parts/inspection-answers";
 import { asVisit, type Draft } from "../parts/visit-draft";
 import { changes, putChange } from "./changes";
-import { fateOf, type Later, problemOf } from "./fate";
+import { type Answer, fateOf, type Later, problemOf } from "./fate";
 import { forget, keep, keptOf } from "./store";
 import {
   type KeptChange,
@@ -67,6 +67,12 @@ const firstWrong = (says: Record<string, string>) => {
   return at.length ? Math.min(...at) : 0;
 };
 
+/** A run's answer is the run: one that lost it on the way is asked again, which changes nothing there. */
+const fateOfRun = (answer: Answer<RunView>, id: string) => {
+  const fate = fateOf(answer, id);
+  return fate === "taken" && !answer.data ? "between" : fate;
+};
+
 /** Tells the server of a run that was begun here. */
 async function sendBegun(who: string, id: string, { begun, ...kept }: KeptRun): Promise<Outcome> {
   if (!begun) return "sent";
@@ -75,7 +81,7 @@ async function sendBegun(who: string, id: string, { begun, ...kept }: KeptRun): 
     body: { ...begun.ask, begun: true },
     headers: by(id, who, begun.at),
   });
-  const fate = fateOf(answer, id);
+  const fate = fateOfRun(answer, id);
   if (fate !== "taken" && fate !== "refused") return fate;
   const stands = keptOf<KeptRun>(who, "run", id) ?? kept;
   if (fate === "taken" && answer.data) {
@@ -100,7 +106,7 @@ async function sendRun({ who, id }: Waits, { queries, changed }: Hands): Promise
     body: { events: sent },
     headers: by(id, who),
   });
-  const fate = fateOf(answer, id);
+  const fate = fateOfRun(answer, id);
   if (fate !== "taken" && fate !== "refused") return fate;
   const kept = keptOf<KeptRun>(who, "run", id);
   const rest = (gone: typeof sent) => (kept?.queue ?? []).filter((e) => !gone.some((g) => g.id === e.id));
