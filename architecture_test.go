@@ -285,6 +285,29 @@ func TestLinesFitBesideEachOther(t *testing.T) {
 	assert.Greater(t, read, 400)
 }
 
+// The documents' prose is no wider: tables, drawings and commands are as wide as they are.
+func TestProseFitsBesideCode(t *testing.T) {
+	files, err := filepath.Glob("docs/*.md")
+	require.NoError(t, err)
+	prose := 0
+	for _, file := range append(files, "README.md", "CONTRIBUTING.md") {
+		text, err := os.ReadFile(file)
+		require.NoError(t, err)
+		drawn := false
+		for i, line := range strings.Split(string(text), "\n") {
+			if strings.HasPrefix(strings.TrimSpace(line), "```") {
+				drawn = !drawn
+			}
+			if drawn || strings.HasPrefix(line, "|") {
+				continue
+			}
+			prose++
+			assert.LessOrEqual(t, len([]rune(line)), widest, "%s:%d", file, i+1)
+		}
+	}
+	assert.Greater(t, prose, 800)
+}
+
 // isTable tells files that hold facts as data.
 func isTable(file string) bool {
 	return strings.HasPrefix(file, "library_") ||

@@ -103,8 +103,8 @@ func surveyed(c *Case) (*survey, error) {
 		}
 		s.wattSlope = append(s.wattSlope, slope)
 		if len(s.readings) > 0 {
-			limit.Tank = min(limit.Tank, plumbing.Ceiling(&c.Model.Doc))
-			s.expected = append(s.expected, Expected{clean, doubt.Spread(), limit.Tank})
+			s.expected = append(s.expected,
+				Expected{clean, doubt.Spread(), min(limit.Tank, plumbing.Ceiling(&c.Model.Doc))})
 		}
 	}
 	s.share()
@@ -117,13 +117,11 @@ func surveyed(c *Case) (*survey, error) {
 func (s *survey) atLimit(overruled bool) bool {
 	for i, r := range s.readings {
 		way := s.ops[i].Setting
-		if r.Speed == 0 || r.Tank == nil || way != "" && way != pad.SetFilter {
+		if r.Speed == 0 || r.Tank == nil || way != "" && way != pad.SetFilter ||
+			overruled && *r.Tank < plumbing.Ceiling(&s.c.Model.Doc) {
 			continue
 		}
 		x := &s.expected[i]
-		if overruled && *r.Tank < plumbing.Ceiling(&s.c.Model.Doc) {
-			continue
-		}
 		if *r.Tank >= x.Limit && float64(x.Limit-x.Clean.Tank) >=
 			tellsLimit*s.c.Model.Doc.Meters.Noise(pad.MeterTank, float64(x.Limit)) {
 			return true
