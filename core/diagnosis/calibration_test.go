@@ -9,8 +9,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-	"pgregory.net/rapid"
 
+	few "fairlap/core/drawn"
 	"fairlap/core/fault"
 	"fairlap/core/hydraulics"
 	"fairlap/core/pad"
@@ -242,37 +242,40 @@ func TestWattsOffAFlatLabelAreNotAWornPump(t *testing.T) {
 	steep := flat.Pump
 	flat.Pump.BaseW, flat.Pump.PerGpmW = steep.BaseW+50*steep.PerGpmW, 0.5
 	m := fitted(t, flat)
-	rapid.Check(t, func(rt *rapid.T) {
-		load := rapid.Float64Range(1.3, 4).Draw(rt, "load")
+	rng := rand.New(rand.NewPCG(44, 1))
+	between := func(a, b float64) float64 { return a + (b-a)*rng.Float64() }
+	for range few.Of(100) {
+		load := between(1.3, 4)
 		var rs []Reading
 		for _, rpm := range []float64{2400, 3450} {
 			r, clean := all(t, m, rpm, plumbing.Effects{Load: load}), all(t, m, rpm, plumbing.Effects{})
 			// Really the wheel draws 45 % at shut-off (handbook: 40 to 50 %).
 			fell := 1 - float64(*r.Flow)/float64(*clean.Flow)
-			*r.Power = *clean.Power * units.Power(1-fell*rapid.Float64Range(0.2, 0.4).Draw(rt, "falls"))
+			*r.Power = *clean.Power * units.Power(1-fell*between(0.2, 0.4))
 			rs = append(rs, r)
 		}
 		got := diagnose(t, m, Belief{Mean: 1.2, SD: 0.3}, nil, rs...)
-		assert.Equal(rt, fault.FilterLoaded, first(got), "load %.1f: %s", load, show(got))
-		assert.Less(rt, chance(got, fault.ImpellerWorn), 0.1, show(got))
-		assert.True(rt, got.Misfit == nil || got.Misfit.Meter != pad.MeterPower, "load %.1f: the power is read again", load)
-	})
+		assert.Equal(t, fault.FilterLoaded, first(got), "load %.1f: %s", load, show(got))
+		assert.Less(t, chance(got, fault.ImpellerWorn), 0.1, show(got))
+		assert.True(t, got.Misfit == nil || got.Misfit.Meter != pad.MeterPower, "load %.1f: the power is read again", load)
+	}
 }
 
 // A needle that touches its limit at a slow speed is one meter of four: where flow, watts and
 // vacuum have the filter half loaded, it is not called dirty for half a psi. By itself it is.
 func TestOneNeedleAtItsLimitDoesNotOutvoteTheOtherMeters(t *testing.T) {
 	m := calibrated(t, pad.Sand)
-	rapid.Check(t, func(rt *rapid.T) {
-		load := rapid.Float64Range(0, 0.5).Draw(rt, "load")
+	rng := rand.New(rand.NewPCG(44, 2))
+	for range few.Of(100) {
+		load := 0.5 * rng.Float64()
 		slow, fast := all(t, m, 1400, plumbing.Effects{Load: load}), all(t, m, 3450, plumbing.Effects{Load: load})
 		*slow.Tank = *all(t, m, 1400, plumbing.Effects{Load: 1.05}).Tank
 		got := diagnose(t, m, Belief{Mean: load, SD: 0.15}, nil, slow, fast)
-		assert.NotEqual(rt, fault.FilterLoaded, first(got), "load %.2f: %s", load, show(got))
-		assert.Less(rt, got.Load.Mean, 0.8)
+		assert.NotEqual(t, fault.FilterLoaded, first(got), "load %.2f: %s", load, show(got))
+		assert.Less(t, got.Load.Mean, 0.8)
 		slow.Flow, slow.Power, slow.Vacuum = nil, nil, nil
 		got = diagnose(t, m, Belief{Mean: load, SD: 0.15}, nil, slow)
-		assert.True(rt, got.AtLimit)
-		assert.GreaterOrEqual(rt, got.Load.Mean, 1.0, "by itself")
-	})
+		assert.True(t, got.AtLimit)
+		assert.GreaterOrEqual(t, got.Load.Mean, 1.0, "by itself")
+	}
 }
