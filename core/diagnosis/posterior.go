@@ -376,8 +376,6 @@ func (p *posterior) spread(s *survey, w *weighed) (joint, alone [loads.N]float64
 	return joint, alone
 }
 
-// loads gives the posterior of the load over all suspects, and what the readings
-// alone say of it.
 // byGauge is the load where nothing but the tank gauge was read: what it says of the filter of a
 // pad with nothing else amiss, every misreading taken at its word. It never falls while the needle
 // rises: a suspect that makes the needle low or impossible says nothing of the dirt, and the
@@ -414,6 +412,8 @@ func (p *posterior) byGauge(s *survey) []float64 {
 	return grid
 }
 
+// loads gives the posterior of the load over all suspects, and what the readings
+// alone say of it.
 func (p *posterior) loads(s *survey) (grid, observed []float64) {
 	grid, observed = make([]float64, loads.N), make([]float64, loads.N)
 	for i := range p.hyps {

@@ -1,5 +1,7 @@
 // Package evaluation judges the diagnosis on made-up stops whose water an
-// independent engine moves (EPANET, US EPA), beside two plain rivals.
+// independent engine moves (EPANET, US EPA), beside plain rivals; on stops of a second
+// world with laws of its own (second.go, second_stops.go); and beside a grid that knows
+// each pad (roof.go), which is the best that anybody could say.
 //
 // Nothing of ours computes what the meters say: the network is written here with
 // Darcy–Weisbach friction, every length, fitting, curve and media strays from

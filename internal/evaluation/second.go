@@ -31,7 +31,7 @@ type secondPad struct {
 	packing float64 // exponent of the dirt's head over the flow
 }
 
-// second makes the pads of the second world.
+// buildSecond makes a pad of the second world: described as in the first, with another pump inside.
 func buildSecond(k kind, rng *rand.Rand) *built {
 	between := func(a, b float64) float64 { return a + (b-a)*rng.Float64() }
 	b := build(k, rng)

@@ -83,7 +83,7 @@ type Maker struct {
 	engine Engine
 	rng    *rand.Rand
 	pads   []*Pad
-	// water reads a real pad without noise; miss is how many of its deviations a meter is off.
+	// water reads a real pad without noise; misses is by how many of its deviations a meter is off.
 	water  func(b *built, rpm float64, set pad.Setting, c *change, follows float64) (pad.Reading, float64, error)
 	misses missLaw
 	// tilt moves the log odds of a sign under a trouble off the table's, mistapped is the share of
