@@ -32,8 +32,9 @@ func feasible(p *Pad, n *Needs, items []item) bool {
 }
 
 // collide finds needs that collide, none of which could be left out (a deletion filter,
-// Chinneck 1997, from memory), and what would mend it.
-func collide(p *Pad, n *Needs) *Conflict {
+// Chinneck 1997, from memory), and what would mend it: a way out that keeps what is usual before one that does not.
+// The needs are what was asked for; usual has what nobody asked for beside it.
+func collide(p *Pad, n, usual *Needs) *Conflict {
 	all := needItems(p, n)
 	// What is kept longest is named: defaults go first, then what was asked for, the pad's own limits last.
 	slices.SortStableFunc(all, func(a, b item) int { return a.holds() - b.holds() })
@@ -48,7 +49,11 @@ func collide(p *Pad, n *Needs) *Conflict {
 	c := &Conflict{Mends: []Mend{}}
 	for _, i := range append(slices.Clone(first), second...) {
 		c.Needs, c.Names = append(c.Needs, i.id), append(c.Names, i.name)
-		if m, ok := mend(p, n, i.id); ok {
+		m, ok := mend(p, usual, i.id)
+		if !ok {
+			m, ok = mend(p, n, i.id)
+		}
+		if ok {
 			c.Mends = append(c.Mends, m)
 		}
 	}

@@ -36,7 +36,7 @@ func (n *Needs) defaults(p *Pad) []NeedID {
 }
 
 // giveWay eases a day that can't be: defaults give way one after the other until it can, and those that need not
-// have are taken up again. Nothing gave way where it is of no use.
+// have are taken up again. Where that is of no use the day is left with none of them.
 func (n *Needs) giveWay(p *Pad) (*Needs, []NeedID) {
 	eased := func(gone []NeedID) *Needs {
 		out := *n
@@ -58,7 +58,7 @@ func (n *Needs) giveWay(p *Pad) (*Needs, []NeedID) {
 		}
 	}
 	if !can(gone) {
-		return n, nil
+		return eased(gone), nil
 	}
 	for _, id := range slices.Clone(gone) {
 		if rest := slices.DeleteFunc(slices.Clone(gone), func(x NeedID) bool { return x == id }); can(rest) {

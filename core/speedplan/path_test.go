@@ -61,8 +61,8 @@ func brute(p *problem) (float64, bool) {
 	return best, !math.IsInf(best, 1)
 }
 
-// drawn is a small random day.
-func drawn(t *rapid.T) *problem {
+// smallDay is a small random day.
+func smallDay(t *rapid.T) *problem {
 	p := &problem{
 		hours:  rapid.IntRange(3, 6).Draw(t, "hours"),
 		ways:   rapid.IntRange(2, 4).Draw(t, "ways"),
@@ -108,7 +108,7 @@ func drawn(t *rapid.T) *problem {
 func TestThePlanIsTheCheapestThereIs(t *testing.T) {
 	found, none := 0, 0
 	rapid.Check(t, func(t *rapid.T) {
-		p := drawn(t)
+		p := smallDay(t)
 		p.share = rapid.SampledFrom([]float64{0, 0, 0.02}).Draw(t, "share")
 		want, possible := brute(p)
 		plan, cost, within, ok := p.solve()

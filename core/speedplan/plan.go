@@ -83,17 +83,13 @@ type Answer struct {
 
 // Find plans a day. The needs must have been checked. What nobody asked for gives way to what somebody did.
 func Find(p *Pad, n *Needs) Answer {
-	a := find(p, n)
-	if a.Conflict == nil {
+	if a, ok := find(p, n); ok {
 		return a
 	}
 	eased, gave := n.giveWay(p)
-	if len(gave) == 0 {
-		return a
-	}
-	b := find(p, eased)
-	if b.Conflict != nil {
-		return b
+	b, ok := find(p, eased)
+	if !ok {
+		return Answer{Conflict: collide(p, eased, n)}
 	}
 	for _, plan := range []*Plan{b.Plan, b.Hourly} {
 		again := evaluate(p, n, plan.Blocks)
@@ -108,12 +104,12 @@ func Find(p *Pad, n *Needs) Answer {
 	return b
 }
 
-// find is Find with every need held.
-func find(p *Pad, n *Needs) Answer {
+// find is Find with every need held; false where no day holds them.
+func find(p *Pad, n *Needs) (Answer, bool) {
 	items := needItems(p, n)
 	prob := build(p, n, items)
 	if prob == nil {
-		return Answer{Conflict: collide(p, n)}
+		return Answer{}, false
 	}
 	// Without regard to the slots first: what comes to no more blocks than there are is
 	// the cheapest with them too, and states need not tell slots apart.
@@ -121,18 +117,18 @@ func find(p *Pad, n *Needs) Answer {
 	free.slots = 0
 	plan, least, within, ok := free.solve()
 	if !ok {
-		return Answer{Conflict: collide(p, n)}
+		return Answer{}, false
 	}
 	out := Answer{Hourly: planOf(p, n, plan), Within: within}
 	if out.Plan = out.Hourly; prob.slots <= 0 || prob.blocks(plan) <= prob.slots {
-		return out
+		return out, true
 	}
 	fitted, cost, within, ok := prob.solve()
 	if !ok {
-		return Answer{Conflict: collide(p, n)}
+		return Answer{}, false
 	}
 	out.Plan, out.Loss, out.Within = planOf(p, n, fitted), math.Max(0, cost-least), within
-	return out
+	return out, true
 }
 
 // NeedID names a need.
@@ -163,6 +159,7 @@ type item struct {
 	id       NeedID
 	name     words.Message
 	span     *Span // nil: all day
+	but      Span  // hours of it in which it does not hold
 	least    float64
 	most     float64 // 0: no bound
 	leastGPM float64 // of the device behind least, for a pump that holds its flow; 0: not known
@@ -185,16 +182,19 @@ func needItems(p *Pad, n *Needs) []item {
 	if least := p.slowest(); top.RPM < least {
 		limit.name, limit.most = top.Name, least
 	}
-	if least := p.slowest(); p.hard.RPM < least { // what is only advised is never broken
+	if least := p.slowest(); top.RPM < least {
 		limit.never = words.Of(
 			"speedplan.even-rpm-passes-it-and",
 			"limit",
-			words.Msg(p.hard.Name),
+			words.Msg(top.Name),
 			"least",
 			rpmWords(least),
 			"reason",
-			words.Msg(p.hard.Reason),
+			words.Msg(top.Reason),
 		)
+	}
+	if p.spaTop > 0 {
+		limit.but = n.Spa // the spa's own way has a limit of its own
 	}
 	out := []item{limit}
 	if n.SkimRPM > 0 {
@@ -408,7 +408,7 @@ func (i *item) starts(n *Needs, h int) bool {
 
 // allows tells whether an hour may be run so.
 func (i *item) allows(h int, way Way) bool {
-	if i.span != nil && !i.span.Holds(h) {
+	if i.span != nil && !i.span.Holds(h) || i.but.Holds(h) {
 		return true
 	}
 	switch {

@@ -176,6 +176,9 @@ func TestAPlanMeetsItsNeedsWhateverTheyAre(t *testing.T) {
 		}
 		planned++
 		for _, b := range a.Plan.Broken { // what nobody asked for may give way, and it is said
+			if b.Need == NeedLimit && p.Top(n.Media) < p.slowest() {
+				continue // a pump of one speed passes it whatever the plan
+			}
 			require.Equal(t, "speedplan.default-gave-way", b.Text.Key(), say(b.Text))
 			require.Contains(t, n.defaults(p), b.Need)
 		}
