@@ -262,7 +262,7 @@ func TestWattsOffAFlatLabelAreNotAWornPump(t *testing.T) {
 }
 
 // A needle that touches its limit at a slow speed is one meter of four: where flow, watts and
-// vacuum have the filter half loaded, it is not called dirty for half a psi. By itself it is.
+// vacuum have the filter half loaded, it is not called dirty for half a psi. Two needles are.
 func TestOneNeedleAtItsLimitDoesNotOutvoteTheOtherMeters(t *testing.T) {
 	m := calibrated(t, pad.Sand)
 	rng := rand.New(rand.NewPCG(44, 2))
@@ -275,7 +275,13 @@ func TestOneNeedleAtItsLimitDoesNotOutvoteTheOtherMeters(t *testing.T) {
 		assert.Less(t, got.Load.Mean, 0.8)
 		slow.Flow, slow.Power, slow.Vacuum = nil, nil, nil
 		got = diagnose(t, m, Belief{Mean: load, SD: 0.15}, nil, slow)
-		assert.True(t, got.AtLimit)
-		assert.GreaterOrEqual(t, got.Load.Mean, 1.0, "by itself")
+		assert.Equal(t, 1, got.AtLimit)
+		// By itself it may err too, at a speed where a whole load is hardly more than its own width.
+		assert.Greater(t, got.Load.Mean, load)
+		*fast.Tank = *all(t, m, 3450, plumbing.Effects{Load: 1.2}).Tank
+		fast.Flow, fast.Power, fast.Vacuum = nil, nil, nil
+		got = diagnose(t, m, Belief{Mean: load, SD: 0.15}, nil, slow, fast)
+		assert.Equal(t, 2, got.AtLimit)
+		assert.Greater(t, got.Load.Mean, 0.95, "load %.2f, both needles", load)
 	}
 }

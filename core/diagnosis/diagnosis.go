@@ -37,7 +37,7 @@ import (
 
 // EngineVersion is stored with every diagnosis, so that a record can say which
 // rules spoke. Raise it with any change of the model or of its numbers.
-const EngineVersion = "4.4"
+const EngineVersion = "4.5"
 
 // Reading is one set of meters read in one setting of the filter valve, or in
 // SpaMode. At speed 0 the pump was off, and the tank gauge says what stands there.
@@ -115,8 +115,8 @@ type Result struct {
 	AsFound      Belief
 	AsFoundKnown bool
 	Kind         pad.FilterKind
-	// AtLimit tells that a tank gauge stands at its own limit, or over it.
-	AtLimit  bool
+	// AtLimit counts the readings of the tank gauge at their own limit, or over it.
+	AtLimit  int
 	Expected []Expected      // one a reading
 	Next     []Check         // best first; empty when no check would change much, or a danger stands
 	Chronic  []Finding       // likeliest first; those hardly likely are left out

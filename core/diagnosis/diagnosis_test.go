@@ -181,7 +181,7 @@ func TestFivePsiOverAtTheSameSpeedIsTheFilter(t *testing.T) {
 	}
 	r := diagnose(t, m, midCycle, nil, all(t, m, 2400, plumbing.Effects{Load: load}))
 	assert.Equal(t, fault.FilterLoaded, first(r), show(r))
-	assert.Greater(t, r.Suspects[0].P, 0.6, show(r))
+	assert.Greater(t, r.Suspects[0].P, 0.5, show(r)) // hardly over the limit at this speed
 	assert.Greater(t, r.Load.Mean, 1.0)
 	require.NotNil(t, r.Grade.Worst)
 	assert.Equal(t, plumbing.StationFilter, r.Grade.Worst.Station)

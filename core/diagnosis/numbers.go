@@ -43,11 +43,6 @@ var (
 		0.2,
 		"of the clean line's watts, for each share that the flow lies off it: a label whose line is too flat",
 	)
-	overruled = number(
-		"a needle at its limit, overruled",
-		0.05,
-		"chance of a load at the limit, by all readings, under which the others are believed and the needle is not",
-	)
 	cellSD = number(
 		"within a severity step",
 		0.33,

@@ -36,7 +36,6 @@ type posterior struct {
 	best     []int // by catalogue index: hypothesis of the largest posterior, −1 none
 	pairs    []pair
 	loaded   float64 // of Healthy's posterior: load at or over the limit
-	atLimit  bool    // the gauge is: then a sound pad's load is too, by what the limit means
 }
 
 // called is the log weight of a load under a hypothesis in a complaint's context:
@@ -124,7 +123,7 @@ func (p *posterior) settled(s *survey, base *posterior) {
 		}
 	}
 	if base != nil {
-		p.loaded, p.atLimit = base.loaded, base.atLimit
+		p.loaded = base.loaded
 		return
 	}
 	h := &p.hyps[p.best[0]]
@@ -138,11 +137,6 @@ func (p *posterior) settled(s *survey, base *posterior) {
 		}
 	}
 	p.loaded = 1 / (1 + math.Exp(under-over))
-	// A needle at its limit says what the limit means, unless other readings won't have it. What the tank
-	// carries is no reading's to overrule.
-	if p.atLimit = s.atLimit(p.loaded < overruled && len(s.items) > 1); p.atLimit {
-		p.loaded = 1
-	}
 }
 
 // cells gives every step of a fault's severities its stretch, by its neighbours at
@@ -358,9 +352,6 @@ func (p *posterior) spread(s *survey, w *weighed) (joint, alone [loads.N]float64
 	for l := range joint {
 		joint[l] = w.like[l] + p.load[l] + s.called(&w.hypothesis, l)
 		alone[l] = w.like[l] + readingsAlone[l]
-		if w.index == 0 && p.atLimit && l < loads.Limit {
-			joint[l], alone[l] = math.Inf(-1), math.Inf(-1)
-		}
 		a, b = math.Max(a, joint[l]), math.Max(b, alone[l])
 	}
 	na, nb := 0.0, 0.0
@@ -394,11 +385,8 @@ func (p *posterior) byGauge(s *survey) []float64 {
 	}
 	top := math.Inf(-1)
 	for l := range grid {
-		grid[l] = math.Inf(-1)
-		if !p.atLimit || l >= loads.Limit {
-			s.errorsUnder(e, &w.hypothesis, w.table, loads.Grid[l])
-			grid[l] = p.load[l] - fixed.Far(e)/2
-		}
+		s.errorsUnder(e, &w.hypothesis, w.table, loads.Grid[l])
+		grid[l] = p.load[l] - fixed.Far(e)/2
 		top = math.Max(top, grid[l])
 	}
 	sum := 0.0

@@ -84,7 +84,7 @@ func (s *survey) answerTo(load loads.Spread) (*Result, *posterior, error) {
 }
 
 func (s *survey) resultOf(p *posterior) *Result {
-	r := &Result{Kind: s.kind, Expected: s.expected, Other: p.other, AtLimit: p.atLimit, Suspects: s.suspects(p)}
+	r := &Result{Kind: s.kind, Expected: s.expected, Other: p.other, AtLimit: s.atLimit(), Suspects: s.suspects(p)}
 	var observed []float64
 	r.LoadGrid, observed = p.loads(s)
 	wide := loads.Summary(r.LoadGrid).SD

@@ -111,27 +111,18 @@ func surveyed(c *Case) (*survey, error) {
 	return s, nil
 }
 
-// atLimit tells that a tank gauge stands at or over its own limit at the speed and in the way
-// that it was read; where other readings overrule it, over what the tank carries. So slow that the whole
-// of a load is hardly more than a needle's width, none does.
-func (s *survey) atLimit(overruled bool) bool {
+// atLimit counts the readings of the tank gauge at or over their own limit, at the speed and in the way that
+// each was taken. It is what the needle says, which no odds are made of: what to do about it is upkeep's.
+func (s *survey) atLimit() int {
+	n := 0
 	for i, r := range s.readings {
 		way := s.ops[i].Setting
-		if r.Speed == 0 || r.Tank == nil || way != "" && way != pad.SetFilter ||
-			overruled && *r.Tank < plumbing.Ceiling(&s.c.Model.Doc) {
-			continue
-		}
-		x := &s.expected[i]
-		if *r.Tank >= x.Limit && float64(x.Limit-x.Clean.Tank) >=
-			tellsLimit*s.c.Model.Doc.Meters.Noise(pad.MeterTank, float64(x.Limit)) {
-			return true
+		if r.Speed > 0 && r.Tank != nil && (way == "" || way == pad.SetFilter) && *r.Tank >= s.expected[i].Limit {
+			n++
 		}
 	}
-	return false
+	return n
 }
-
-// tellsLimit is how many of a gauge's deviations its limit must lie over its clean line.
-const tellsLimit = 2
 
 // gaugeAlone tells that the tank gauge of a running pump is all that was read.
 func (s *survey) gaugeAlone() bool {

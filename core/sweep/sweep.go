@@ -76,7 +76,7 @@ func Usual(p judge.Pack, now time.Time) judge.Pack {
 }
 
 // speeds are shares of the top speed that a needle is read at; a single-speed pump has the first alone.
-var speeds = []units.Speed{1, 0.7}
+var speeds = []units.Speed{1, 0.7, 0.4}
 
 // past is how far, psi, a needle goes beyond what the pump can make.
 const past = 3

@@ -169,7 +169,7 @@ type Question struct {
 	LeadingName  words.Message
 	LeadingP     float64
 	Stopped      bool           // a danger stands that binds everything
-	AtLimit      bool           // the gauge stands at its own limit, or over it
+	AtLimit      int            // readings of the gauge at their own limit, or over it
 	Ceiling      units.Pressure // of the tank; 0: not known
 	Washed       Washed
 }
@@ -257,6 +257,7 @@ const onLine = 0.5
 func (q *Question) kept(a Advice) Advice {
 	byGauge := a.School != string(Calendar) && a.School != string(FixedPsi)
 	reads := func() words.Arg { return words.QD("psi", q.Tank.PSI(), 1) }
+	mean, past := q.today()
 	switch {
 	case q.Tank == nil || q.Stopped:
 	case q.Ceiling > 0 && *q.Tank >= q.Ceiling:
@@ -269,21 +270,43 @@ func (q *Question) kept(a Advice) Advice {
 			a.Action, a.Text = WaitHold, "upkeep.slow-it-until-the-hold-ends"
 			a.Reason = words.Join(words.Stop, a.Reason, words.Of("upkeep.hold-until", "until", words.Moment(q.HoldUntil)))
 		}
-	case q.AtLimit && a.Action == LeaveIt && a.School == string(FixedPsi): // its limit is another
-	case q.AtLimit && a.Action == LeaveIt && q.Washed.Times > 0: // washing did not bring it back
+	case q.AtLimit > 0 && a.Action == LeaveIt && a.School == string(FixedPsi): // its limit is another
+	case q.AtLimit == 1 && a.Action == LeaveIt && past < believed:
+		a.Action, a.Text = ReadHigher, "upkeep.read-it-again"
+		a.Reason = words.Of("upkeep.at-its-limit-alone", "read", reads(), "mean", words.Share(mean))
+		a.Lacks = "upkeep.read-it-again-there"
+		if q.ReadSpeed+aStep < q.SafeSpeed {
+			a.Lacks = words.Of("upkeep.read-it-again-at-over", "safeSpeed", words.QD("rpm", float64(q.SafeSpeed), 0))
+		}
+	case q.AtLimit > 0 && a.Action == LeaveIt && q.Washed.Times > 0: // washing did not bring it back
 		a.Action, a.Text, a.Reason = FixFirst, twice[q.Kind], words.Of("upkeep.at-its-limit", "read", reads())
-	case q.AtLimit && a.Action == LeaveIt && !q.Now.Before(q.HoldUntil):
+	case q.AtLimit > 0 && a.Action == LeaveIt && !q.Now.Before(q.HoldUntil):
 		a.Action, a.Text = CleanNow, "upkeep.clean-today"
 		a.Reason = words.Of("upkeep.at-its-limit", "read", reads())
-	case q.AtLimit && a.Action == LeaveIt:
+	case q.AtLimit > 0 && a.Action == LeaveIt:
 		a.Action, a.Text = WaitHold, "upkeep.wait-chemicals-are-in"
 		a.Reason = words.Join(words.Stop, words.Of("upkeep.at-its-limit", "read", reads()),
 			words.Of("upkeep.hold-until", "until", words.Moment(q.HoldUntil)))
-	case byGauge && a.Action == CleanNow && !q.AtLimit && q.Clean != nil && q.Tank.PSI() <= q.Clean.PSI()+onLine:
+	case byGauge && a.Action == CleanNow && q.AtLimit == 0 && q.Clean != nil && q.Tank.PSI() <= q.Clean.PSI()+onLine:
 		a.Action, a.Text = LeaveIt, "upkeep.leave-it-this-week"
 		a.Reason = words.Of("upkeep.on-its-clean-line", "read", reads())
 	}
 	return a
+}
+
+// believed is the chance of a filter past its limit from which one needle at its limit is taken at its word;
+// under it the needle is read again, and two of them are.
+const believed = 1. / 3
+
+// today is the load in the mean, and the chance that it is past the limit.
+func (q *Question) today() (mean, past float64) {
+	for i, p := range q.Loads {
+		load := q.LoadAt(i)
+		if mean += p * load; load >= 1 {
+			past += p
+		}
+	}
+	return mean, past
 }
 
 // tooVague is the deviation of a load over which a reading can't tell.

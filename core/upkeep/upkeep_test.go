@@ -311,10 +311,14 @@ func TestAdviceObeysTheNeedle(t *testing.T) {
 		action Action
 		says   string
 	}{
-		"at its limit, hardly loaded by the odds": {
-			func(q *Question) { q.AtLimit = true; *q = with(*q, 0.2) }, CleanNow, "at its limit"},
-		"at its limit, chemicals are in": {
-			func(q *Question) { q.AtLimit = true; *q = with(*q, 0.2); q.HoldUntil = soon(*q) }, WaitHold,
+		"one needle at its limit, hardly loaded by the odds": {
+			func(q *Question) { q.AtLimit = 1; *q = with(*q, 0.2) }, ReadHigher, "Everything else points to 20 %"},
+		"one needle at its limit, loaded by the odds": {
+			func(q *Question) { q.AtLimit = 1; q.NextVisit = q.Now; *q = with(*q, 0.99) }, CleanNow, ""},
+		"two needles at their limit, hardly loaded by the odds": {
+			func(q *Question) { q.AtLimit = 2; *q = with(*q, 0.2) }, CleanNow, "at its limit"},
+		"two at their limit, chemicals are in": {
+			func(q *Question) { q.AtLimit = 2; *q = with(*q, 0.2); q.HoldUntil = soon(*q) }, WaitHold,
 			"no backwash before"},
 		"due by the odds, on its clean line": {
 			func(q *Question) { *q = with(*q, 0.9); q.Tank = psi(10.4) }, LeaveIt, "on its clean line"},
@@ -331,9 +335,9 @@ func TestAdviceObeysTheNeedle(t *testing.T) {
 			func(q *Question) { *q = with(*q, 0.1); q.Tank, q.Ceiling = psi(24), units.PSI(24) }, CleanNow,
 			"24 psi at most"},
 		"a danger binds": {
-			func(q *Question) { q.AtLimit, q.Stopped = true, true; q.Tank = psi(40) }, StopFirst, ""},
+			func(q *Question) { q.AtLimit, q.Stopped = 1, true; q.Tank = psi(40) }, StopFirst, ""},
 		"the company goes by a fixed figure": {
-			func(q *Question) { q.AtLimit = true; q.Settings.School = FixedPsi; q.Tank = psi(14) }, LeaveIt, ""},
+			func(q *Question) { q.AtLimit = 1; q.Settings.School = FixedPsi; q.Tank = psi(14) }, LeaveIt, ""},
 	} {
 		q := question(Belief{0.2, 0.08})
 		q.Tank, q.Clean, q.Ceiling = psi(14), psi(10), units.PSI(30)

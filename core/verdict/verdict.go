@@ -104,7 +104,10 @@ func weighed(r *diagnosis.Result) Verdict {
 	default:
 		v.Text = words.Of("diagnosis.sound-the-filter-is-at", "load", load)
 	}
-	if r.Known && all < 0.5 {
+	if r.AtLimit > 0 && v.State != StatePast {
+		// However likely it is that the needle errs: it is never answered with a filter that needs nothing.
+		v.State, v.Text = StateUnsure, words.Of("diagnosis.gauge-at-its-limit", "load", load)
+	} else if r.Known && all < 0.5 {
 		v.State, v.Text = StateUnsure, words.Of("diagnosis.not-sure-yet", "likeliest", words.Msg(v.Text))
 	}
 	return guarded(r, v, load)
@@ -161,7 +164,7 @@ func guarded(r *diagnosis.Result, v Verdict, load words.Arg) Verdict {
 		for i := range r.Found {
 			names = append(names, r.Found[i].Sign.Name)
 		}
-		if v.State == StatePast {
+		if v.State == StatePast || r.AtLimit > 0 {
 			v.Text = words.Join(words.Stop, v.Text, words.Of("diagnosis.also-fix", "found", also(names)))
 			return v
 		}
