@@ -25,6 +25,7 @@ var mayImport = map[string][]string{
 	"fairlap/core/":             {"fairlap/core/"},
 	"fairlap/internal/archive":  {},
 	"fairlap/internal/store":    {"fairlap/internal/archive", "fairlap/internal/pictures"},
+	"fairlap/internal/store/":   {"fairlap/internal/store"},
 	"fairlap/internal/clock":    {},
 	"fairlap/internal/pictures": {},
 	"fairlap/internal/localdb":  {"fairlap/internal/clock"},

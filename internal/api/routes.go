@@ -100,6 +100,18 @@ func (a *API) routes() {
 	)
 	signedIn(
 		a,
+		op(http.MethodPost, "/api/v1/receipts", "ask-receipts", "What is on record of what a device sent"),
+		everyone,
+		func(ctx context.Context, who access.Actor, in *struct {
+			Body struct {
+				IDs []uuid.UUID `json:"ids" maxItems:"5000" nullable:"false"`
+			}
+		}) (*body[day.Receipts], error) {
+			return answer(a.service.Day.Receipts(ctx, who, in.Body.IDs))
+		},
+	)
+	signedIn(
+		a,
 		op(http.MethodGet, "/api/v1/technicians", "list-technicians", "Technicians whose laps you may see"),
 		everyone,
 		func(ctx context.Context, who access.Actor, _ *nothing) (*body[[]company.Person], error) {

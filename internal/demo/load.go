@@ -444,31 +444,32 @@ func (l *loader) visitTime(p *place, weeksAgo, position int) time.Time {
 func (l *loader) laps(ctx context.Context) error {
 	for week := 1; week >= 0; week-- {
 		for t := range 3 {
-			lap := store.Lap{ID: l.id(), TechnicianID: l.users[t].ID, Day: l.today().AddDate(0, 0, -7*week),
+			day := l.today().AddDate(0, 0, -7*week)
+			round := store.Lap{ID: lap.ID(l.users[t].ID, day), TechnicianID: l.users[t].ID, Day: day,
 				StartsAt: l.visitTime(&l.places[0], week, 0).Add(-10 * time.Minute), LimitMinutes: 450, Version: 1}
-			at := lap.StartsAt.Add(10 * time.Minute)
+			at := round.StartsAt.Add(10 * time.Minute)
 			if week == 0 { // today's lap starts where the demo's clock stands
-				lap.StartsAt = l.now.Add(-12 * time.Minute)
-				at = lap.StartsAt.Add(10 * time.Minute)
+				round.StartsAt = l.now.Add(-12 * time.Minute)
+				at = round.StartsAt.Add(10 * time.Minute)
 			}
 			for i := range l.places {
 				p := &l.places[i]
-				if p.offset > 0 || l.technician(p) != lap.TechnicianID || (p.newcomer && week > 0) {
+				if p.offset > 0 || l.technician(p) != round.TechnicianID || (p.newcomer && week > 0) {
 					continue
 				}
 				st := store.Stop{
-					ID:        l.id(),
-					LapID:     lap.ID,
+					ID:        lap.StopID(round.ID, l.pools[i]),
+					LapID:     round.ID,
 					PoolID:    l.pools[i],
-					Position:  len(lap.Stops) + 1,
+					Position:  len(round.Stops) + 1,
 					Minutes:   p.minutes,
 					PlannedAt: at,
 				}
 				at = at.Add(time.Duration(p.minutes+9) * time.Minute)
-				lap.Stops = append(lap.Stops, st)
+				round.Stops = append(round.Stops, st)
 				l.stops[stopKey(i, week)] = st.ID
 			}
-			if err := l.st.Insert(ctx, &lap); err != nil {
+			if err := l.st.Insert(ctx, &round); err != nil {
 				return err
 			}
 		}
@@ -487,8 +488,8 @@ const callWeek = -1
 // chemistryCalls plans yesterday's calls at pools that got chemicals.
 func (l *loader) chemistryCalls(ctx context.Context) error {
 	at := time.Date(l.now.Year(), l.now.Month(), l.now.Day(), 14, 0, 0, 0, l.zone).AddDate(0, 0, -1)
-	lap := store.Lap{
-		ID:           l.id(),
+	round := store.Lap{
+		ID:           lap.ID(l.users[0].ID, l.today().AddDate(0, 0, -1)),
 		TechnicianID: l.users[0].ID,
 		Day:          l.today().AddDate(0, 0, -1),
 		StartsAt:     at,
@@ -498,18 +499,18 @@ func (l *loader) chemistryCalls(ctx context.Context) error {
 	for i := range l.places {
 		if l.places[i].chemicals {
 			st := store.Stop{
-				ID:        l.id(),
-				LapID:     lap.ID,
+				ID:        lap.StopID(round.ID, l.pools[i]),
+				LapID:     round.ID,
 				PoolID:    l.pools[i],
-				Position:  len(lap.Stops) + 1,
+				Position:  len(round.Stops) + 1,
 				Minutes:   15,
 				PlannedAt: at,
 			}
-			lap.Stops = append(lap.Stops, st)
+			round.Stops = append(round.Stops, st)
 			l.stops[stopKey(i, callWeek)] = st.ID
 		}
 	}
-	return l.st.Insert(ctx, &lap)
+	return l.st.Insert(ctx, &round)
 }
 
 // history lives the weeks through: dirt grows, visits read it, cleanings happen.

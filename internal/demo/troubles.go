@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"fairlap/core/fault"
+	"fairlap/core/lap"
 	"fairlap/internal/store"
 )
 
@@ -103,27 +104,27 @@ func (l *loader) called(ctx context.Context) error {
 			day := time.Date(at.Year(), at.Month(), at.Day(), 0, 0, 0, 0, time.UTC)
 			tech := l.technician(p)
 			key := tech.String() + day.Format(time.DateOnly)
-			lap := laps[key]
-			if lap == nil {
-				lap = &store.Lap{
-					ID:           l.id(),
+			round := laps[key]
+			if round == nil {
+				round = &store.Lap{
+					ID:           lap.ID(tech, day),
 					TechnicianID: tech,
 					Day:          day,
 					StartsAt:     at.Add(-10 * time.Minute),
 					LimitMinutes: 450,
 					Version:      1,
 				}
-				laps[key], order = lap, append(order, key)
+				laps[key], order = round, append(order, key)
 			}
 			st := store.Stop{
-				ID:        l.id(),
-				LapID:     lap.ID,
+				ID:        lap.StopID(round.ID, l.pools[i]),
+				LapID:     round.ID,
 				PoolID:    l.pools[i],
-				Position:  len(lap.Stops) + 1,
+				Position:  len(round.Stops) + 1,
 				Minutes:   p.minutes,
 				PlannedAt: at,
 			}
-			lap.Stops = append(lap.Stops, st)
+			round.Stops = append(round.Stops, st)
 			l.stops[stopKey(i, e.week)] = st.ID
 		}
 	}

@@ -58,10 +58,8 @@ func (s *Store) SaveInspection(ctx context.Context, i Inspection) (Inspection, e
 // LastInspections finds pools' newest closed inspections.
 func (s *Store) LastInspections(ctx context.Context, pools []uuid.UUID) (map[uuid.UUID]Inspection, error) {
 	var is []Inspection
-	err := s.db.WithContext(ctx).
-		Raw("select distinct on (pool_id) * from inspections where pool_id in ? and closed_at is not null order by pool_id, closed_at desc", pools).
-		Scan(&is).
-		Error
+	err := s.Read(ctx, &is, `select distinct on (pool_id) * from inspections
+		where pool_id in ? and closed_at is not null order by pool_id, closed_at desc`, pools)
 	out := make(map[uuid.UUID]Inspection, len(is))
 	for _, i := range is {
 		out[i.PoolID] = i

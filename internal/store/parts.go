@@ -109,10 +109,8 @@ func (s *Store) PartsInPlace(ctx context.Context, ask PartsAsk) (PartsPage, erro
 	if err != nil {
 		return out, fmt.Errorf("listing the parts: %w", err)
 	}
-	err = s.db.WithContext(ctx).
-		Raw("select e.*, p.street, p.which from equipment e join pools p on p.id = e.pool_id where e.id in ?", page).
-		Scan(&out.Parts).
-		Error
+	err = s.Read(ctx, &out.Parts,
+		"select e.*, p.street, p.which from equipment e join pools p on p.id = e.pool_id where e.id in ?", page)
 	if err != nil {
 		return out, fmt.Errorf("reading the parts: %w", err)
 	}

@@ -215,9 +215,9 @@ func (s *Store) EraseCustomer(ctx context.Context, id uuid.UUID, now time.Time) 
 // LongGone lists customers all of whose pools have been archived since before a day.
 func (s *Store) LongGone(ctx context.Context, before time.Time) ([]uuid.UUID, error) {
 	var ids []uuid.UUID
-	return ids, s.db.WithContext(ctx).Raw(`select c.id from customers c where c.erased_at is null
+	return ids, s.Read(ctx, &ids, `select c.id from customers c where c.erased_at is null
 		and exists (select 1 from pools p where p.customer_id = c.id)
-		and not exists (select 1 from pools p where p.customer_id = c.id and (p.archived_at is null or p.archived_at >= ?))`, before).Scan(&ids).Error
+		and not exists (select 1 from pools p where p.customer_id = c.id and (p.archived_at is null or p.archived_at >= ?))`, before)
 }
 
 // ChangePool changes a pool's facts if its version is still the given one; the pool

@@ -49,10 +49,10 @@ type Beginnings struct {
 // Beginnings counts.
 func (s *Store) Beginnings(ctx context.Context) (Beginnings, error) {
 	var b Beginnings
-	return b, s.db.WithContext(ctx).Raw(`select
+	return b, s.Read(ctx, &b, `select
 		(select count(*) from users where active) as people,
 		(select count(*) from users where active and password_hash = '') as invited,
 		(select count(*) from pools where archived_at is null) as pools,
 		(select count(*) from pools where archived_at is null and technician_id is not null) as routed,
-		(select count(*) from (select 1 from visits limit 1) as one) as visits`).Scan(&b).Error
+		(select count(*) from (select 1 from visits limit 1) as one) as visits`)
 }

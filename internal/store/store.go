@@ -213,6 +213,11 @@ func (s *Store) LapOn(ctx context.Context, technician uuid.UUID, day time.Time) 
 	return l, found(err)
 }
 
+// Read asks what the store's own rooms ask, in SQL.
+func (s *Store) Read(ctx context.Context, out any, sql string, of ...any) error {
+	return s.db.WithContext(ctx).Raw(sql, of...).Scan(out).Error
+}
+
 // StopByID finds a stop and its lap with all stops.
 func (s *Store) StopByID(ctx context.Context, id uuid.UUID) (Stop, Lap, error) {
 	var st Stop

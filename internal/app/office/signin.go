@@ -83,7 +83,8 @@ func (s *Service) SignIn(ctx context.Context, login, password, code string) (acc
 	return s.keeper.Actor(ctx, u)
 }
 
-// DemoSignIn signs in as the demo's first user of a role; ErrNoDemo elsewhere.
+// DemoSignIn signs in as the demo's first user of a role, of the technicians as the first who has a lap today, if any
+// has; ErrNoDemo elsewhere.
 func (s *Service) DemoSignIn(ctx context.Context, role access.Role) (access.Actor, error) {
 	if !s.keeper.Demo() {
 		return access.Actor{}, access.ErrNoDemo
@@ -92,9 +93,13 @@ func (s *Service) DemoSignIn(ctx context.Context, role access.Role) (access.Acto
 	if err != nil {
 		return access.Actor{}, err
 	}
-	for _, u := range us {
+	first := -1
+	for i, u := range us {
 		if access.Role(u.Role) != role {
 			continue
+		}
+		if first < 0 {
+			first = i
 		}
 		if role != access.Technician {
 			return s.keeper.Actor(ctx, u)
@@ -103,7 +108,10 @@ func (s *Service) DemoSignIn(ctx context.Context, role access.Role) (access.Acto
 			return s.keeper.Actor(ctx, u)
 		}
 	}
-	return access.Actor{}, access.ErrSignIn
+	if first < 0 {
+		return access.Actor{}, access.ErrSignIn
+	}
+	return s.keeper.Actor(ctx, us[first])
 }
 
 func (s *Service) todayOr(ctx context.Context) time.Time {

@@ -9,6 +9,7 @@ import (
 	"github.com/google/uuid"
 
 	"fairlap/core/figure"
+	"fairlap/core/lap"
 	"fairlap/internal/app/access"
 	"fairlap/internal/app/company"
 	"fairlap/internal/store"
@@ -52,7 +53,7 @@ func (s *Service) callOut(ctx context.Context, c company.Company, a access.Actor
 		l, err = s.keeper.Store.CreateLap(
 			ctx,
 			store.Lap{
-				ID:           uuid.Must(uuid.NewV7()),
+				ID:           lap.ID(a.ID, day),
 				TechnicianID: a.ID,
 				Day:          day,
 				StartsAt:     now,
@@ -87,7 +88,7 @@ func (s *Service) callOut(ctx context.Context, c company.Company, a access.Actor
 	l.Stops = append(
 		l.Stops,
 		store.Stop{
-			ID:        uuid.Must(uuid.NewV7()),
+			ID:        lap.StopID(l.ID, p.ID),
 			LapID:     l.ID,
 			PoolID:    p.ID,
 			Position:  len(l.Stops) + 1,

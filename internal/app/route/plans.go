@@ -135,7 +135,7 @@ func (s *Service) FollowPlan(ctx context.Context, c company.Company, pool uuid.U
 		case at < 0 && mine:
 			l.Stops = append(
 				l.Stops,
-				store.Stop{ID: uuid.Must(uuid.NewV7()), LapID: l.ID, PoolID: pool, Minutes: p.BaseMinutes},
+				store.Stop{ID: lap.StopID(l.ID, pool), LapID: l.ID, PoolID: pool, Minutes: p.BaseMinutes},
 			)
 		default:
 			continue
@@ -175,7 +175,7 @@ func (s *Service) lapOn(ctx context.Context, c company.Company, who uuid.UUID, d
 			continue
 		}
 		l = store.Lap{
-			ID:           uuid.Must(uuid.NewV7()),
+			ID:           lap.ID(who, day),
 			TechnicianID: who,
 			Day:          day,
 			StartsAt:     d.Stops[0].Arrive,
@@ -187,7 +187,7 @@ func (s *Service) lapOn(ctx context.Context, c company.Company, who uuid.UUID, d
 			l.Stops = append(
 				l.Stops,
 				store.Stop{
-					ID:        uuid.Must(uuid.NewV7()),
+					ID:        lap.StopID(l.ID, uuid.MustParse(st.Pool)),
 					LapID:     l.ID,
 					PoolID:    uuid.MustParse(st.Pool),
 					Position:  i + 1,

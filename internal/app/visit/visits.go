@@ -40,6 +40,7 @@ type Work struct {
 type VisitDraft struct {
 	ID           uuid.UUID           `json:"id" format:"uuid" doc:"made by whoever writes the visit, so that a repeated save is one save"`
 	StopID       uuid.UUID           `json:"stopId" format:"uuid"`
+	PoolID       *uuid.UUID          `json:"poolId,omitempty" format:"uuid" doc:"the stop's pool, so that a server that does not know the stop any more takes the visit"`
 	ArrivedAt    time.Time           `json:"arrivedAt"`
 	ClosedAt     time.Time           `json:"closedAt"`
 	Findings     judge.Findings      `json:"findings"`
@@ -57,6 +58,7 @@ type VisitDraft struct {
 
 // hash tells two drafts of one id apart.
 func (d VisitDraft) hash() string {
+	d.PoolID = nil          // says nothing that the stop does not
 	b, _ := json.Marshal(d) // plain data: cannot fail
 	sum := sha256.Sum256(b)
 	return hex.EncodeToString(sum[:])
@@ -102,6 +104,15 @@ type PhaseReading struct {
 // answer is the first one's record. Nothing on record changes.
 func (s *Service) SaveVisit(ctx context.Context, a access.Actor, d VisitDraft) (VisitRecord, error) {
 	hash := d.hash()
+	pool := uuid.Nil
+	if d.PoolID != nil {
+		pool = *d.PoolID
+	}
+	if st, _, err := s.keeper.StopFor(ctx, a, d.StopID, pool, d.ArrivedAt); err == nil {
+		d.StopID = st.ID
+	} else if !errors.Is(err, store.ErrNotFound) {
+		return VisitRecord{}, err
+	}
 	at, err := s.keeper.AtStop(ctx, a, d.StopID, d.ClosedAt)
 	if err != nil {
 		return VisitRecord{}, err

@@ -170,10 +170,11 @@ func (s *Service) StartRun(ctx context.Context, a access.Actor, pool uuid.UUID, 
 		return guided.RunView{}, err
 	}
 	if n.StopID != nil {
-		stop, lap, err := s.keeper.Store.StopByID(ctx, *n.StopID)
+		stop, lap, err := s.keeper.StopFor(ctx, a, *n.StopID, pool, a.When(now))
 		if err != nil {
 			return guided.RunView{}, fmt.Errorf("finding the stop: %w", err)
 		}
+		n.StopID = &stop.ID
 		if stop.PoolID != pool || !a.MaySee(&lap.TechnicianID) {
 			return guided.RunView{}, access.ErrForbidden
 		}

@@ -1603,6 +1603,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/receipts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What is on record of what a device sent */
+        post: operations["ask-receipts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/runs": {
         parameters: {
             query?: never;
@@ -2092,6 +2109,9 @@ export interface components {
             archived: boolean;
             /** Format: int64 */
             version: number;
+        };
+        "Ask-receiptsRequest": {
+            ids: string[];
         };
         AuditEntry: {
             /** @enum {string} */
@@ -3092,6 +3112,12 @@ export interface components {
             id: string;
             /** Format: date-time */
             startedAt: string;
+        };
+        InspectionReceipt: {
+            closed: boolean;
+            id: string;
+            /** @description that are answered */
+            items: string[];
         };
         InspectionView: {
             answers: {
@@ -5341,6 +5367,12 @@ export interface components {
             mark: string;
             word: string;
         };
+        Receipts: {
+            /** @description ids that are on record as made by whoever asks: of visits, runs and each of their steps, pictures, notes, decisions, moves, parts, practice */
+            has: string[];
+            /** @description those of the ids that are inspections */
+            inspections: components["schemas"]["InspectionReceipt"][];
+        };
         ReliabilityBin: {
             /** Format: int64 */
             n: number;
@@ -6331,6 +6363,11 @@ export interface components {
             /** @description why the pad is left unlike daily use, where it is */
             leftReason?: string;
             note: string;
+            /**
+             * Format: uuid
+             * @description the stop's pool, so that a server that does not know the stop any more takes the visit
+             */
+            poolId?: string;
             /**
              * Format: double
              * @description the pot took to fill
@@ -15561,6 +15598,93 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PracticeAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "ask-receipts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Ask-receiptsRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipts"];
                 };
             };
             /** @description Unauthorized */

@@ -1,6 +1,7 @@
 import { type ReactNode, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { useDay } from "../kept/day";
+import { useReceipts } from "../kept/receipts";
 import { useBadge } from "../kept/use-badge";
 import { useSender } from "../kept/use-sender";
 import { overLater } from "../parts/later";
@@ -24,6 +25,7 @@ export function Shell({ children, bare }: { children: ReactNode; bare: boolean }
   const [over, setOver] = useState<Over | null>(null);
   useKeys(setOver);
   useSender();
+  useReceipts();
   useBadge();
   useDay();
   const close = () => setOver(null);

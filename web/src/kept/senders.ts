@@ -7,6 +7,7 @@ import { answersOf } from "../parts/inspection-answers";
 import { asVisit, type Draft } from "../parts/visit-draft";
 import { changes, putChange } from "./changes";
 import { type Answer, fateOf, type Later, problemOf } from "./fate";
+import { keepSent } from "./sent";
 import { forget, keep, keptOf } from "./store";
 import {
   type KeptChange,
@@ -51,6 +52,7 @@ async function sendVisit({ who, id }: Waits, { changed }: Hands): Promise<Outcom
   const stands = keptOf<Draft>(who, "visit", id);
   if (stands?.visitId !== draft.visitId || !stands.closedAt) return "nothing";
   if (fate === "taken") {
+    keepSent(who, "visit", id, draft);
     keep(who, "saved", id, { visit: answer.data?.id ?? draft.visitId, at: now().toISOString(), draft });
     forget(who, "visit", id);
     changed("pool");
@@ -85,6 +87,7 @@ async function sendBegun(who: string, id: string, { begun, ...kept }: KeptRun): 
   if (fate !== "taken" && fate !== "refused") return fate;
   const stands = keptOf<KeptRun>(who, "run", id) ?? kept;
   if (fate === "taken" && answer.data) {
+    keepSent(who, "run", id, { queue: [], last: answer.data, begun });
     keep(who, "run", id, { ...stands, last: answer.data, begun: undefined });
     return "sent";
   }
@@ -117,6 +120,7 @@ async function sendRun({ who, id }: Waits, { queries, changed }: Hands): Promise
     else keep(who, "run", id, { ...kept, queue, last: run, ...more });
   };
   if (fate === "taken" && answer.data) {
+    keepSent(who, "run", id, { queue: sent, last: answer.data });
     stands(answer.data, rest(sent), {});
     if (answer.data.ended) changed("pool");
     return "sent";
@@ -160,6 +164,7 @@ async function sendInspection({ who, id }: Waits, { queries, changed }: Hands): 
       return "nothing";
     }
     queries.setQueryData(queryKey, answer.data);
+    keepSent(who, "inspection", id, { mine: {}, street: kept.street, begun: kept.begun });
     const { begun: _, ...rest } = now;
     if (Object.keys(rest.mine).length || rest.closing) keep(who, "inspection", id, rest);
     else forget(who, "inspection", id);
@@ -186,6 +191,8 @@ async function sendInspection({ who, id }: Waits, { queries, changed }: Hands): 
   const left = keptOf<KeptInspection>(who, "inspection", id) ?? { mine: {} };
   if (fate === "taken") {
     queries.setQueryData(queryKey, answer.data);
+    const gone = Object.fromEntries(settled.filter(([item]) => taken.includes(item)));
+    keepSent(who, "inspection", id, { mine: gone, street: kept.street, closing: close ? kept.closing : undefined });
     const rest = Object.entries(left.mine).filter(([item, typed]) => typed !== mine[item] || !taken.includes(item));
     if (close || (rest.length === 0 && !left.closing)) forget(who, "inspection", id);
     else keep(who, "inspection", id, { ...left, mine: Object.fromEntries(rest) });
@@ -217,6 +224,7 @@ async function sendPhoto({ who, id }: Waits, { changed }: Hands): Promise<Outcom
   );
   const fate = fateOf({ response }, id);
   if (fate === "taken") {
+    keepSent(who, "photo", id, photo);
     forget(who, "photo", id);
     changed("beside");
     return "sent";
@@ -233,6 +241,7 @@ async function sendChange({ who, id }: Waits, { changed }: Hands): Promise<Outco
   const answer = await putChange(change, by(id, who, change.at));
   const fate = fateOf(answer, id);
   if (fate === "taken") {
+    keepSent(who, "change", id, change);
     forget(who, "change", id);
     changed(changes[change.what].changed);
     return "sent";
@@ -258,6 +267,7 @@ async function sendPractice({ who, id }: Waits, { changed, queries }: Hands): Pr
   if (fate === "taken") {
     // The page that shows it reads it from the record from now on.
     await queries.fetchQuery({ ...api.queryOptions("get", "/api/v1/practice"), staleTime: 0 }).catch(() => undefined);
+    keepSent(who, "practice", id, kept);
     forget(who, "practice", id);
     changed("practice");
     return "sent";

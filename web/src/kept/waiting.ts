@@ -75,7 +75,7 @@ export interface KeptPractice {
 }
 
 /** What is sent, by its kind. */
-interface Sent {
+export interface Sent {
   visit: Draft;
   run: KeptRun;
   inspection: KeptInspection;

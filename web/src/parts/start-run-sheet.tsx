@@ -4,7 +4,10 @@ import { useTranslation } from "react-i18next";
 import { useNavigate } from "react-router";
 import { v7 as uuid } from "uuid";
 import { api, fieldSays, mayPass, type Problem } from "../api/client";
+import { useMe } from "../frame/me";
 import { useBeginRun } from "../kept/begin-run";
+import { keepSent } from "../kept/sent";
+import { now } from "./clock";
 import { FigureField } from "./figure-field";
 import { Tool } from "./glyphs";
 import { readFigure } from "./read-figure";
@@ -31,6 +34,7 @@ export default function StartRunSheet({
   const [water, setWater] = useState("");
   const [short, setShort] = useState(p.short > 0);
   const start = api.useMutation("post", "/api/v1/pools/{id}/runs");
+  const { id: me } = useMe();
   const beginHere = useBeginRun(pool, work.hold);
   const [refused, setRefused] = useState<Problem | null>(null);
   const problem = refused ?? (start.error as Problem | null);
@@ -51,7 +55,11 @@ export default function StartRunSheet({
     start.mutate(
       { params: { path: { id: pool } }, body },
       {
-        onSuccess: (run) => go(`/runs/${run.id}`),
+        onSuccess: (run) => {
+          const begun = { pool, ask: body, at: now().toISOString() };
+          if (run.id === id) keepSent(me, "run", id, { queue: [], last: run, begun });
+          go(`/runs/${run.id}`);
+        },
         onError: async (error) => {
           if (!mayPass(error)) return;
           const why = await beginHere(body);

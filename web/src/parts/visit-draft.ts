@@ -41,8 +41,9 @@ export interface Draft {
   closing: boolean;
   /** Set when the technician logged it; it is sent until the server has it. */
   closedAt?: string;
-  /** Of what it is, for whoever reads what waits. */
+  /** Of what it is, for whoever reads what waits, and for a server that does not know the stop any more. */
   street?: string;
+  pool?: string;
   /** Why the server did not take it. */
   refused?: Refused;
 }
@@ -84,6 +85,7 @@ export function asVisit(stop: string, d: Draft): VisitDraft {
   return {
     id: d.visitId,
     stopId: stop,
+    poolId: d.pool,
     arrivedAt: d.arrivedAt,
     closedAt: d.closedAt ?? now().toISOString(),
     findings: findingsOf(d),

@@ -13,6 +13,13 @@ export function useSend(bench: Bench, { draft, change }: ReturnType<typeof useDr
   }, [refused, draft.closedAt, change]);
   return {
     says: refused ? (Object.keys(refused.fields).length ? refused.fields : { "": refused.detail }) : none,
-    log: () => change({ closing: false, closedAt: now().toISOString(), street: bench.pool.street, refused: undefined }),
+    log: () =>
+      change({
+        closing: false,
+        closedAt: now().toISOString(),
+        street: bench.pool.street,
+        pool: bench.pool.id,
+        refused: undefined,
+      }),
   };
 }

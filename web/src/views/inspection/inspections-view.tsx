@@ -4,7 +4,9 @@ import { useTranslation } from "react-i18next";
 import { Link, useNavigate, useParams } from "react-router";
 import { v7 as uuid } from "uuid";
 import { api, mayPass, type Problem } from "../../api/client";
+import { useMe } from "../../frame/me";
 import { PoolFrame } from "../../frame/pool-frame";
+import { keepSent } from "../../kept/sent";
 import { longDay } from "../../parts/format";
 import { StateMark } from "../../parts/state-mark";
 import styles from "./inspection.module.css";
@@ -19,9 +21,14 @@ export function InspectionsView() {
   const list = api.useQuery("get", "/api/v1/pools/{id}/inspections", at);
   const [fresh] = useState(() => uuid());
   const go = useNavigate();
+  const { id: me } = useMe();
   const beginHere = useBeginHere(id);
   const start = api.useMutation("post", "/api/v1/pools/{id}/inspections", {
-    onSuccess: (v) => go(`/inspections/${v.id}`),
+    onSuccess: (v) => {
+      const begun = { pool: id, at: v.startedAt };
+      if (v.id === fresh) keepSent(me, "inspection", v.id, { mine: {}, street: v.street, begun });
+      go(`/inspections/${v.id}`);
+    },
     onError: async (error) => {
       const open = list.data?.find((i) => i.closedAt == null)?.id;
       const here = mayPass(error) ? (open ?? (await beginHere(fresh))) : undefined;

@@ -3,6 +3,7 @@ import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
 import { useMe } from "../../frame/me";
 import { Page } from "../../frame/page";
+import { useReceipt } from "../../kept/receipts";
 import { useRoom } from "../../kept/room";
 import { isKeeping, onKept } from "../../kept/store";
 import { useWaiting, type Waits } from "../../kept/waiting";
@@ -29,6 +30,7 @@ export default function WaitingView() {
   const waits = useWaiting();
   const me = useMe();
   const room = useRoom();
+  const receipt = useReceipt();
   const keeping = useSyncExternalStore(onKept, isKeeping);
   return (
     <Page title={t("waiting.title")}>
@@ -38,6 +40,12 @@ export default function WaitingView() {
           <b>{waits.length ? t("waiting.count", { count: waits.length }) : t("waiting.none")}</b>
         </p>
         <p className="quiet">{t(waits.length ? "waiting.how" : "waiting.noneWhat")}</p>
+        {receipt && receipt.of > 0 && (
+          <p className={styles.sum} id="receipt" data-has={receipt.has} data-of={receipt.of}>
+            <StateMark mark={receipt.has < receipt.of ? "act" : "fine"} size={22} />
+            {t(receipt.has < receipt.of ? "waiting.receiptLost" : "waiting.receipt", { ...receipt })}
+          </p>
+        )}
         {(!keeping || room?.scarce) && (
           <p className="state-line" role="alert" id="no-room">
             <StateMark mark="stop" />
