@@ -82,15 +82,15 @@ export function useReceipts(): void {
   useEffect(() => {
     if (!there) return;
     let timer: ReturnType<typeof setTimeout>;
-    let sent = -1;
+    let last = "";
     const ask = async () => {
       await askReceipts(who).catch(() => undefined); // without a line it is asked when that is back
       timer = setTimeout(ask, between);
     };
     const look = () => {
-      const is = sentBy(who).length;
-      if (is === sent) return;
-      sent = is;
+      const is = sentBy(who).reduce((at, thing) => (thing.at > at ? thing.at : at), "");
+      if (is === last) return;
+      last = is;
       clearTimeout(timer);
       timer = setTimeout(ask, soon);
     };
